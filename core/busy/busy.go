@@ -1,0 +1,196 @@
+// Package busy reads iCalendar (RFC 5545) as an answer to one question: when is the owner of this calendar busy?
+//
+// Busy are opaque events that are neither cancelled nor declined by the owner, with every exception of their
+// recurrence, and what VFREEBUSY components call busy. Tentative and all-day events count as the calendar's settings
+// say. A part that cannot be read is left out and reported; the rest counts.
+//
+//	calendar, err := busy.Read(text, busy.Options{Zone: lisbon, Owner: "ines@example.org", TentativeBusy: true, AllDayBusy: true})
+//	spans := calendar.Busy(span.Of(from, to))
+package busy
+
+import (
+	"cmp"
+	"errors"
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"corrim/core/span"
+)
+
+// Options are the settings of one calendar.
+type Options struct {
+	Zone          *time.Location // whose wall clock dates and floating times are on; nil means UTC
+	Owner         string         // mail address; events this attendee declined are free
+	TentativeBusy bool
+	AllDayBusy    bool
+}
+
+// Busy is one busy stretch and the event it comes from.
+type Busy struct {
+	span.Span
+	UID    string
+	Title  string // private to the calendar's owner
+	AllDay bool
+}
+
+// Trouble is a part of a calendar that was left out, in words for the calendar's owner.
+type Trouble struct {
+	Title   string // of the event; may be empty
+	Problem string
+}
+
+func (t Trouble) String() string {
+	if t.Title == "" {
+		return "An event was left out: " + t.Problem
+	}
+	return fmt.Sprintf("%q was left out: %s", t.Title, t.Problem)
+}
+
+// ErrNoCalendar means that the text holds no VCALENDAR at all.
+var ErrNoCalendar = errors.New("this is not an iCalendar text: it has no BEGIN:VCALENDAR")
+
+// Calendar is what was read; it is not changed by asking it.
+type Calendar struct {
+	options  Options
+	series   []*series
+	freeBusy []Busy
+	troubles []Trouble
+	events   int
+}
+
+// Read reads an iCalendar text with one or several VCALENDARs. The only error is ErrNoCalendar; parts that cannot be
+// read are in Troubles.
+func Read(text []byte, options Options) (*Calendar, error) {
+	if options.Zone == nil {
+		options.Zone = time.UTC
+	}
+	top, whole := parseComponents(text)
+	calendar := &Calendar{options: options}
+	byUID := map[string]*series{}
+	found := false
+	for _, c := range top {
+		if c.name == "VCALENDAR" {
+			found = true
+			calendar.read(c, byUID)
+		}
+	}
+	if !found {
+		return nil, ErrNoCalendar
+	}
+	if !whole {
+		calendar.troubles = append(calendar.troubles, Trouble{"", "the text ends in the middle of an entry; what came before it counts"})
+	}
+	return calendar, nil
+}
+
+func (c *Calendar) read(vcalendar *component, byUID map[string]*series) {
+	z := newZones(c.options.Zone, vcalendar)
+	for _, part := range vcalendar.children {
+		switch part.name {
+		case "VEVENT":
+			c.events++
+			e, err := readEvent(part, z, c.options.Owner)
+			if err != nil {
+				c.troubles = append(c.troubles, Trouble{e.title, err.Error()})
+				continue
+			}
+			c.add(e, byUID)
+		case "VFREEBUSY":
+			c.readFreeBusy(part, z)
+		}
+	}
+	for _, name := range z.unknown {
+		c.troubles = append(c.troubles, Trouble{"", fmt.Sprintf("the time zone %q is not known; its times are read in the calendar's own zone", name)})
+	}
+}
+
+func (c *Calendar) add(e event, byUID map[string]*series) {
+	s := byUID[e.uid]
+	if s == nil || e.uid == "" { // events without a UID have nothing to do with each other
+		s = &series{}
+		byUID[e.uid] = s
+		c.series = append(c.series, s)
+	}
+	s.add(e)
+}
+
+// readFreeBusy reads the busy periods of a VFREEBUSY (RFC 5545, 3.6.4).
+func (c *Calendar) readFreeBusy(part *component, z *zones) {
+	for _, p := range part.properties {
+		kind := strings.ToUpper(p.param("FBTYPE"))
+		if p.name != "FREEBUSY" || kind == "FREE" || kind == "BUSY-TENTATIVE" && !c.options.TentativeBusy {
+			continue
+		}
+		for value := range strings.SplitSeq(p.value, ",") {
+			start, length, err := z.period(value, "")
+			if err != nil {
+				c.troubles = append(c.troubles, Trouble{"", err.Error()})
+				continue
+			}
+			c.freeBusy = append(c.freeBusy, Busy{Span: length.from(start), UID: part.text("UID")})
+		}
+	}
+}
+
+// Events is the number of VEVENTs in the text, those left out included.
+func (c *Calendar) Events() int { return c.events }
+
+// UIDs of the events that were read.
+func (c *Calendar) UIDs() []string {
+	var out []string
+	for _, s := range c.series {
+		switch {
+		case s.master != nil:
+			out = append(out, s.master.uid)
+		case len(s.changed) > 0:
+			out = append(out, s.changed[0].uid)
+		}
+	}
+	return out
+}
+
+// maxWork bounds the days and times looked at for one answer: about a second's worth.
+const maxWork = 10_000_000
+
+// workPerSeries bounds a single event, so that one hostile event doesn't cost the others their share.
+const workPerSeries = 500_000
+
+// Busy returns the busy stretches that overlap the range, not clipped to it, sorted by start, and what had to be left
+// out, the parts that Read could not understand included.
+func (c *Calendar) Busy(within span.Span) ([]Busy, []Trouble) {
+	troubles := slices.Clone(c.troubles)
+	var out []Busy
+	for _, b := range c.freeBusy {
+		if b.Overlaps(within) {
+			out = append(out, b)
+		}
+	}
+	left := budget(maxWork)
+	for _, s := range c.series {
+		work := min(budget(workPerSeries), left)
+		share := work
+		err := s.each(within, &work, func(e event, at span.Span) {
+			if e.start.date && !c.options.AllDayBusy || e.tentative && !c.options.TentativeBusy {
+				return
+			}
+			out = append(out, Busy{Span: at, UID: e.uid, Title: e.title, AllDay: e.start.date})
+		})
+		left -= share - work
+		if err != nil {
+			troubles = append(troubles, Trouble{s.master.title, err.Error()})
+		}
+	}
+	slices.SortStableFunc(out, func(a, b Busy) int { return cmp.Or(cmp.Compare(a.Start, b.Start), cmp.Compare(a.End, b.End)) })
+	return out, troubles
+}
+
+// Merged returns the stretches as a set, clipped to the range.
+func Merged(stretches []Busy, within span.Span) span.Set {
+	spans := make([]span.Span, len(stretches))
+	for i, b := range stretches {
+		spans[i] = b.Clip(within)
+	}
+	return span.UnionInPlace(spans)
+}

@@ -1,0 +1,142 @@
+// Package hours says when a person is open: a week plan in the person's own zone, laid onto real days.
+//
+// An interval is written on the wall clock. One that ends earlier by the clock than it starts runs past midnight and
+// belongs to the day it starts on: "22-2" on Friday ends on Saturday at 2:00.
+package hours
+
+import (
+	"fmt"
+	"strings"
+	"time"
+
+	"corrim/core/civil"
+	"corrim/core/span"
+)
+
+const dayMinutes = 24 * 60
+
+// Interval is a stretch of one day in wall-clock minutes past its midnight. Start lies in [0, 1440); End comes after
+// Start and reaches past 1440 where the interval runs into the next day.
+type Interval struct {
+	Start int `json:"start" minimum:"0" maximum:"1439"`
+	End   int `json:"end" minimum:"1" maximum:"2880"`
+}
+
+// Check tells in a sentence what is wrong with an interval that did not come from ParseDay.
+func (i Interval) Check() error {
+	if i.Start < 0 || i.Start >= dayMinutes || i.End <= i.Start || i.End-i.Start > dayMinutes {
+		return fmt.Errorf("an interval from minute %d to minute %d is not within a day: start at 0-1439 and end later, at most 24 hours on", i.Start, i.End)
+	}
+	return nil
+}
+
+// Day is the intervals of one day, in order, none touching another.
+type Day []Interval
+
+// NewDay joins intervals that touch or overlap and puts them in order.
+func NewDay(intervals ...Interval) Day {
+	spans := make([]span.Span, 0, len(intervals))
+	for _, i := range intervals {
+		spans = append(spans, span.Span{Start: span.Instant(i.Start), End: span.Instant(i.End)})
+	}
+	var day Day
+	for _, s := range span.UnionInPlace(spans) {
+		// A join can outgrow one day (22-2 with 1-23); it stays within what Check allows.
+		day = append(day, Interval{int(s.Start), min(int(s.End), int(s.Start)+dayMinutes)})
+	}
+	return day
+}
+
+// Week is a week plan: the day of each time.Weekday, Sunday first as in package time.
+type Week [7]Day
+
+// Weekdays in the order a plan is read and written, Monday first (ISO 8601).
+var Weekdays = [7]time.Weekday{time.Monday, time.Tuesday, time.Wednesday, time.Thursday, time.Friday, time.Saturday, time.Sunday}
+
+// ParseWeek reads seven texts, Monday first.
+func ParseWeek(texts [7]string) (Week, error) {
+	var week Week
+	for i, weekday := range Weekdays {
+		day, err := ParseDay(texts[i])
+		if err != nil {
+			return Week{}, fmt.Errorf("%s, %w", weekday, err)
+		}
+		week[weekday] = day
+	}
+	return week, nil
+}
+
+// Texts writes the week as seven texts, Monday first; ParseWeek reads them back.
+func (w Week) Texts() [7]string {
+	var texts [7]string
+	for i, weekday := range Weekdays {
+		texts[i] = w[weekday].String()
+	}
+	return texts
+}
+
+// Plan is a person's hours: a week plan and the zone whose wall clock it is written on.
+type Plan struct {
+	Zone *time.Location
+	Week Week
+}
+
+// Open returns the open hours within bounds.
+func (p Plan) Open(bounds span.Span) span.Set {
+	if bounds.Empty() {
+		return nil
+	}
+	var spans []span.Span
+	last := civil.DateOf(bounds.End, p.Zone)
+	// An interval of the day before may still run at the beginning of bounds.
+	for date := civil.DateOf(bounds.Start, p.Zone).AddDays(-1); !last.Before(date); date = date.AddDays(1) {
+		spans = p.appendDay(spans, date)
+	}
+	return span.UnionInPlace(spans).Clip(bounds)
+}
+
+// appendDay adds the spans of the intervals that begin on the date. A date the zone skipped has none.
+func (p Plan) appendDay(spans []span.Span, date civil.Date) []span.Span {
+	day := p.Week[date.Weekday()]
+	if len(day) == 0 || !date.Exists(p.Zone) {
+		return spans
+	}
+	for _, i := range day {
+		spans = append(spans, span.Span{Start: at(date, i.Start, p.Zone), End: at(date, i.End, p.Zone)})
+	}
+	return spans
+}
+
+// at is the instant of a wall-clock minute, which may lie on the date after.
+func at(date civil.Date, minute int, zone *time.Location) span.Instant {
+	if minute >= dayMinutes {
+		date, minute = date.AddDays(1), minute-dayMinutes
+	}
+	return civil.Clock{Date: date, Seconds: minute * 60}.Instant(zone)
+}
+
+// String writes the day as ParseDay reads it: "9-12, 13:30-17"; a day without intervals is "closed".
+func (d Day) String() string {
+	if len(d) == 0 {
+		return "closed"
+	}
+	parts := make([]string, len(d))
+	for k, i := range d {
+		parts[k] = clockText(i.Start) + "-" + endText(i)
+	}
+	return strings.Join(parts, ", ")
+}
+
+func endText(i Interval) string {
+	if i.End > dayMinutes {
+		return clockText(i.End - dayMinutes)
+	}
+	return clockText(i.End)
+}
+
+func clockText(minute int) string {
+	if minute%60 == 0 {
+		return fmt.Sprint(minute / 60)
+	}
+	return fmt.Sprintf("%d:%02d", minute/60, minute%60)
+}

@@ -1,0 +1,117 @@
+package hours_test
+
+import (
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"corrim/core/civil"
+	"corrim/core/hours"
+	"corrim/core/span"
+)
+
+func TestHoursAreReadAsPeopleTypeThem(t *testing.T) {
+	for text, want := range map[string]string{
+		"9-12, 13-17":      "9-12, 13-17",
+		"8:30-11, 3-5pm":   "8:30-11, 15-17",
+		"9.15 – 10.45":     "9:15-10:45",
+		"9am to 5pm":       "9-17",
+		"9am-12":           "9-12",
+		"11-1pm":           "11-13",
+		"12-1pm":           "12-13",
+		"12am-6am":         "0-6",
+		"10pm-2":           "22-2",
+		"22-2":             "22-2",
+		"0-24":             "0-24",
+		"18-24":            "18-24",
+		"13-17; 9-12":      "9-12, 13-17",
+		"9-12,12-14":       "9-14",
+		"":                 "closed",
+		" Closed ":         "closed",
+		"9-10:30, 10-11pm": "9-10:30, 22-23",
+	} {
+		day, err := hours.ParseDay(text)
+		require.NoError(t, err, text)
+		assert.Equal(t, want, day.String(), text)
+	}
+}
+
+func TestHoursThatCannotBeReadSayWhichPieceAndWhy(t *testing.T) {
+	for text, problem := range map[string]string{
+		"9-":        `"9-": an end is missing`,
+		"-9":        `"-9": a start is missing`,
+		"25-26":     `"25" is later than 24:00`,
+		"17-9 9":    `"9 9" is not a time`,
+		"9-12 13":   `"12 13" is not a time`,
+		"9-12,, 13": `an interval is missing beside a comma`,
+		"9-9":       `start and end are the same`,
+		"24-2":      `24:00 can only be an end`,
+		"9:75-10":   `more than 59 minutes`,
+		"13pm-14":   `with am or pm the hour is 1 to 12`,
+		"nine":      `write a start and an end, like 9-12`,
+		"9-12,":     `an interval is missing beside a comma`,
+	} {
+		_, err := hours.ParseDay(text)
+		assert.ErrorContains(t, err, problem, text)
+	}
+}
+
+func TestWhatIsWrittenReadsBackAsTheSame(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		var intervals []hours.Interval
+		for range rapid.IntRange(0, 4).Draw(t, "n") {
+			start := rapid.IntRange(0, 1439).Draw(t, "start")
+			intervals = append(intervals, hours.Interval{Start: start, End: start + rapid.IntRange(1, 1439-start+1).Draw(t, "length")})
+		}
+		day := hours.NewDay(intervals...)
+		back, err := hours.ParseDay(day.String())
+		require.NoError(t, err)
+		assert.Equal(t, day, back)
+	})
+}
+
+func week(t *testing.T, texts ...string) hours.Week {
+	t.Helper()
+	var all [7]string
+	copy(all[:], texts)
+	w, err := hours.ParseWeek(all)
+	require.NoError(t, err)
+	return w
+}
+
+func open(t *testing.T, zone string, w hours.Week, from, to string) []string {
+	t.Helper()
+	z, err := civil.LoadZone(zone)
+	require.NoError(t, err)
+	first, err := civil.ParseDate(from)
+	require.NoError(t, err)
+	last, err := civil.ParseDate(to)
+	require.NoError(t, err)
+	var out []string
+	for _, s := range (hours.Plan{Zone: z, Week: w}).Open(span.Span{Start: first.Start(z), End: last.Start(z)}) {
+		out = append(out, s.Start.Time().In(z).Format("Mon 15:04")+" "+s.End.Time().In(z).Format("Mon 15:04")+" "+(time.Duration(s.Seconds())*time.Second).String())
+	}
+	return out
+}
+
+func TestAnIntervalPastMidnightBelongsToTheDayItStartsOn(t *testing.T) {
+	w := week(t, "", "", "", "", "22-2")
+	assert.Equal(t, []string{"Fri 22:00 Sat 02:00 4h0m0s"}, open(t, "Europe/Lisbon", w, "2026-05-04", "2026-05-11"))
+	assert.Equal(t, []string{"Sat 00:00 Sat 02:00 2h0m0s"}, open(t, "Europe/Lisbon", w, "2026-05-09", "2026-05-11"), "only the part within the bounds")
+}
+
+func TestHoursKeepTheirWallClockWhenTheClocksChange(t *testing.T) {
+	w := week(t, "9-12", "", "", "", "", "", "0-24")
+	assert.Equal(t, []string{"Sun 00:00 Mon 00:00 23h0m0s", "Mon 09:00 Mon 12:00 3h0m0s"}, open(t, "Europe/Lisbon", w, "2026-03-29", "2026-04-04"))
+	assert.Equal(t, []string{"Sun 00:00 Mon 00:00 25h0m0s"}, open(t, "Europe/Lisbon", w, "2026-10-25", "2026-10-26"))
+	assert.Empty(t, open(t, "Europe/Berlin", week(t, "", "", "", "", "", "", "2:15-2:45"), "2026-03-29", "2026-03-29"), "no bounds, no hours")
+	assert.Equal(t, []string{"Sun 03:15 Sun 03:45 30m0s"}, open(t, "Europe/Berlin", week(t, "", "", "", "", "", "", "2:15-2:45"), "2026-03-29", "2026-03-30"), "in a gap, read with the offset before it (RFC 5545, 3.3.5)")
+}
+
+func TestADayTheZoneSkippedHasNoHours(t *testing.T) {
+	everyDay := week(t, "9-12", "9-12", "9-12", "9-12", "9-12", "9-12", "9-12")
+	assert.Equal(t, []string{"Thu 09:00 Thu 12:00 3h0m0s", "Sat 09:00 Sat 12:00 3h0m0s"}, open(t, "Pacific/Apia", everyDay, "2011-12-29", "2012-01-01"))
+}

@@ -1,0 +1,65 @@
+package opentimes
+
+import (
+	"cmp"
+	"slices"
+	"sort"
+
+	"corrim/core/span"
+)
+
+// Stretch is a busy stretch of one of the host's calendars.
+type Stretch struct {
+	span.Span
+	Calendar string
+	Title    string // private to the host
+}
+
+// Agenda is busy stretches made ready for asking: in order, and with the latest end up to each, so that what lies
+// outside a range costs the logarithm of its number. The zero value is never busy.
+type Agenda struct {
+	stretches []Stretch
+	latestEnd []span.Instant
+}
+
+// NewAgenda takes stretches in any order; they may overlap. Empty ones block nothing and are left out.
+func NewAgenda(stretches []Stretch) Agenda {
+	kept := make([]Stretch, 0, len(stretches))
+	for _, s := range stretches {
+		if !s.Empty() {
+			kept = append(kept, s)
+		}
+	}
+	slices.SortStableFunc(kept, func(a, b Stretch) int { return cmp.Compare(a.Start, b.Start) })
+	latest := make([]span.Instant, len(kept))
+	for i, s := range kept {
+		latest[i] = s.End
+		if i > 0 {
+			latest[i] = max(s.End, latest[i-1])
+		}
+	}
+	return Agenda{kept, latest}
+}
+
+// overlapping returns the stretches that share an instant with the range, and perhaps some that don't.
+func (a Agenda) overlapping(within span.Span) []Stretch {
+	first := sort.Search(len(a.stretches), func(i int) bool { return a.latestEnd[i] > within.Start })
+	end := sort.Search(len(a.stretches), func(i int) bool { return a.stretches[i].Start >= within.End })
+	if end < first {
+		return nil
+	}
+	return a.stretches[first:end]
+}
+
+// clearOfBusy refuses starts whose meeting, with its buffers, would overlap a busy stretch.
+func clearOfBusy(q *query, take func(Take)) {
+	for _, s := range q.Host.Busy.overlapping(q.reach()) {
+		take(Take{q.reachingInto(s.Span), Cause{Span: s.Span, Calendar: s.Calendar, Title: s.Title}})
+	}
+}
+
+// reachingInto is the starts whose meeting, with its buffers, overlaps the span: [s−before, s+d+after) and [x, y) share
+// an instant if x − d − after < s < y + before.
+func (q *query) reachingInto(s span.Span) span.Span {
+	return span.Span{Start: s.Start - span.Instant(q.duration+q.after) + 1, End: s.End + span.Instant(q.before)}
+}

@@ -1,0 +1,291 @@
+// Package opentimes computes which start times are really open, and why the others are not.
+//
+// A start is open if no rule refuses it. A rule is a small function that lists the stretches of starts it refuses and
+// what makes it do so; the rules stand in one table, in the order in which people are told about them:
+//
+//	window    the local day lies in the booking window
+//	notice    not sooner than the notice allows, and never in the past
+//	hours     the meeting lies within the host's open hours
+//	busy      meeting and buffers touch nothing in the host's calendars
+//	booking   meeting and buffers touch no other booking or its buffers
+//	step      the start is on the grid
+//
+// Search and Explain read the same table, so that a start is found if and only if its explanation has no failing rule.
+package opentimes
+
+import (
+	"slices"
+	"time"
+
+	"corrim/core/civil"
+	"corrim/core/hours"
+	"corrim/core/span"
+)
+
+// Input is all that open times depend on, for one meeting type and one host.
+type Input struct {
+	Now  span.Instant
+	Type Type
+	Host Host
+}
+
+// Type is the timing of a meeting type. Lengths are in minutes.
+type Type struct {
+	Durations []int // at least one
+	Before    int   // buffer kept free before the meeting
+	After     int   // buffer kept free after it
+	Step      int   // a start every so many minutes of the wall clock, 1 to 1440
+	Offset    int   // of the steps from midnight
+	Notice    Notice
+	Window    Window
+}
+
+// Notice is the shortest time between now and a start. The zero value asks for none.
+type Notice struct {
+	Minutes int
+	Days    int // whole local days; counts instead of Minutes if it is not 0
+}
+
+// Window is how far ahead bookings are taken. The zero value is without end.
+type Window struct {
+	Days        int        // with Kind NextDays: from today to the end of the day so many days on
+	First, Last civil.Date // with Kind Dates: both included
+	Kind        WindowKind
+}
+
+// WindowKind tells which fields of a Window count.
+type WindowKind int
+
+// The kinds of windows.
+const (
+	Endless WindowKind = iota
+	NextDays
+	Dates
+)
+
+// Host is the person who would take the meeting.
+type Host struct {
+	Name     string
+	Hours    hours.Plan
+	Busy     Agenda
+	Bookings []Booking // in any order; the one being moved is left out
+}
+
+// Booking is one that is already made.
+type Booking struct {
+	ID            string
+	Meeting       span.Span
+	Before, After int // minutes kept free around it
+}
+
+// kept is the booking with its buffers.
+func (b Booking) kept() span.Span {
+	return b.Meeting.Grow(int64(b.Before)*60, int64(b.After)*60)
+}
+
+// Start is an open time for a meeting of so many minutes.
+type Start struct {
+	At      span.Instant
+	Minutes int
+}
+
+// A Rule is a rule's name, the same in code, API, screens and tests.
+type Rule string
+
+// The rules, in their order.
+const (
+	WindowRule  Rule = "window"
+	NoticeRule  Rule = "notice"
+	HoursRule   Rule = "hours"
+	BusyRule    Rule = "busy"
+	BookingRule Rule = "booking"
+	StepRule    Rule = "step"
+)
+
+// A Take is a stretch of starts that a rule refuses, and what it refers to.
+type Take struct {
+	Starts span.Span
+	Cause  Cause
+}
+
+// Cause is what makes a rule refuse a start. Span is the closed, busy or booked time itself, or the time that the
+// window or notice shuts; it may reach far beyond the starts asked for.
+type Cause struct {
+	Span     span.Span
+	Calendar string // of a busy stretch
+	Title    string // of a busy stretch; private to the host
+	Booking  string // ID
+}
+
+// rules is the one place where a rule is entered.
+var rules = []struct {
+	name  Rule
+	takes func(q *query, take func(Take))
+}{
+	{WindowRule, window},
+	{NoticeRule, notice},
+	{HoursRule, withinHours},
+	{BusyRule, clearOfBusy},
+	{BookingRule, clearOfBookings},
+	{StepRule, onGrid},
+}
+
+// A query is one duration and one stretch of starts, with lengths in seconds.
+type query struct {
+	Input
+	starts                  span.Span // from ≤ s < to
+	duration, before, after int64
+	grid                    *clockGrid
+}
+
+func newQuery(in Input, starts span.Span, minutes int) *query {
+	return &query{
+		Input: in, starts: starts,
+		duration: int64(minutes) * 60, before: int64(in.Type.Before) * 60, after: int64(in.Type.After) * 60,
+		grid: newClockGrid(in.Host.Hours.Zone, in.Type.Step, in.Type.Offset),
+	}
+}
+
+// reach is the time that the meetings in question can touch, buffers included.
+func (q *query) reach() span.Span { return q.starts.Grow(q.before, q.duration+q.after) }
+
+// today is the host's local day.
+func (q *query) today() civil.Date { return civil.DateOf(q.Now, q.Host.Hours.Zone) }
+
+// Search returns the open starts with from ≤ s < to, sorted by start, then minutes.
+func Search(in Input, starts span.Span) []Start {
+	var out []Start
+	for _, minutes := range in.Type.Durations {
+		out = search(newQuery(in, starts, minutes), minutes, out)
+	}
+	if len(in.Type.Durations) > 1 {
+		slices.SortFunc(out, func(a, b Start) int {
+			if a.At != b.At {
+				return int(a.At - b.At)
+			}
+			return a.Minutes - b.Minutes
+		})
+	}
+	return out
+}
+
+// search asks every rule but the last, whose grid is then laid over what they leave.
+func search(q *query, minutes int, out []Start) []Start {
+	var refused []span.Span
+	for _, rule := range rules[:len(rules)-1] {
+		rule.takes(q, func(t Take) { refused = append(refused, t.Starts) })
+	}
+	for _, open := range span.UnionInPlace(refused).Complement(q.starts) {
+		for s := q.grid.next(open.Start); s < open.End; s = q.grid.next(s + 1) {
+			out = append(out, Start{s, minutes})
+		}
+	}
+	return out
+}
+
+// Reason is what one rule says about one start.
+type Reason struct {
+	Rule   Rule
+	Holds  bool
+	Causes []Cause // why not; empty if it holds
+}
+
+// Explanation is what every rule says about one start, in the order of the rules.
+type Explanation struct {
+	Start
+	Open    bool
+	Reasons []Reason
+}
+
+// Failing names the rules that refuse the start.
+func (e Explanation) Failing() []Rule {
+	var out []Rule
+	for _, r := range e.Reasons {
+		if !r.Holds {
+			out = append(out, r.Rule)
+		}
+	}
+	return out
+}
+
+// Explain answers for any instant, on the grid or not.
+func Explain(in Input, s Start) Explanation {
+	q := newQuery(in, span.Span{Start: s.At, End: s.At + 1}, s.Minutes)
+	e := Explanation{Start: s, Open: true}
+	for _, rule := range rules {
+		reason := Reason{Rule: rule.name, Holds: true}
+		rule.takes(q, func(t Take) {
+			if t.Starts.Holds(s.At) {
+				reason.Holds, e.Open = false, false
+				reason.Causes = append(reason.Causes, t.Cause)
+			}
+		})
+		e.Reasons = append(e.Reasons, reason)
+	}
+	return e
+}
+
+// Layer is what one rule refuses of a stretch of starts.
+type Layer struct {
+	Rule  Rule
+	Takes []Take
+}
+
+// Layers opens a stretch of starts into one layer per rule, for starts of so many minutes.
+func Layers(in Input, starts span.Span, minutes int) []Layer {
+	q := newQuery(in, starts, minutes)
+	out := make([]Layer, 0, len(rules))
+	for _, rule := range rules {
+		layer := Layer{Rule: rule.name}
+		rule.takes(q, func(t Take) {
+			if t.Starts.Overlaps(starts) {
+				layer.Takes = append(layer.Takes, t)
+			}
+		})
+		out = append(out, layer)
+	}
+	return out
+}
+
+// nearestReach is how far Nearest looks to either side.
+const nearestReach = 21 * 24 * time.Hour
+
+// Nearest returns up to n open starts of the same length around a time, in order, the closest ones.
+func Nearest(in Input, s Start, n int) []Start {
+	in.Type.Durations = []int{s.Minutes}
+	around := span.Span{Start: s.At.Add(-nearestReach), End: s.At.Add(nearestReach)}
+	found := Search(in, around)
+	distance := func(o Start) int64 { return max(int64(o.At-s.At), int64(s.At-o.At)) }
+	slices.SortStableFunc(found, func(a, b Start) int { return int(distance(a) - distance(b)) })
+	found = found[:min(n, len(found))]
+	slices.SortFunc(found, func(a, b Start) int { return int(a.At - b.At) })
+	return found
+}
+
+// Difference is what a change of rules does to the open starts.
+type Difference struct {
+	Gained, Lost, Kept []Start
+}
+
+// Compare holds two results of Search against each other.
+func Compare(before, after []Start) Difference {
+	had := make(map[Start]bool, len(before))
+	for _, s := range before {
+		had[s] = true
+	}
+	var d Difference
+	for _, s := range after {
+		if had[s] {
+			d.Kept = append(d.Kept, s)
+			delete(had, s)
+		} else {
+			d.Gained = append(d.Gained, s)
+		}
+	}
+	for _, s := range before {
+		if had[s] {
+			d.Lost = append(d.Lost, s)
+		}
+	}
+	return d
+}
