@@ -150,7 +150,7 @@ func newQuery(in Input, starts span.Span, minutes int) *query {
 func (q *query) reach() span.Span { return q.starts.Grow(q.before, q.duration+q.after) }
 
 // today is the host's local day.
-func (q *query) today() civil.Date { return civil.DateOf(q.Now, q.Host.Hours.Zone) }
+func (in Input) today() civil.Date { return civil.DateOf(in.Now, in.Host.Hours.Zone) }
 
 // Search returns the open starts with from ≤ s < to, sorted by start, then minutes.
 func Search(in Input, starts span.Span) []Start {

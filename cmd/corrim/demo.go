@@ -1,0 +1,165 @@
+package main
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"log/slog"
+	"net"
+	"os"
+	"path/filepath"
+	"strings"
+	"time"
+
+	"golang.org/x/sync/errgroup"
+
+	"corrim/internal/api"
+	"corrim/internal/demo"
+	"corrim/internal/standin/calendar"
+	"corrim/internal/standin/mail"
+	"corrim/internal/standin/rooms"
+)
+
+type demoCommand struct {
+	place
+	CalendarAddr string `default:"localhost:8081" env:"CORRIM_CALENDAR_ADDR" help:"Of the stand-in calendar server."`
+	InboxAddr    string `default:"localhost:8082" env:"CORRIM_INBOX_ADDR" help:"Of the stand-in mail server's inbox page."`
+	RoomsAddr    string `default:"localhost:8083" env:"CORRIM_ROOMS_ADDR" help:"Of the stand-in video rooms."`
+	SMTPAddr     string `name:"smtp-addr" default:"localhost:8025" env:"CORRIM_SMTP_ADDR" help:"Of the stand-in mail server."`
+	Verbose      bool   `help:"Log every request."`
+}
+
+const demoRoomsToken = "demo"
+
+// Run serves the demo until it is stopped.
+func (c *demoCommand) Run(ctx context.Context) error {
+	if err := c.freshDay(); err != nil {
+		return err
+	}
+	calendars, err := calendar.New(filepath.Join(c.Data, "calendars.json"))
+	if err != nil {
+		return err
+	}
+	inbox, err := mail.New(filepath.Join(c.Data, "mail"))
+	if err != nil {
+		return err
+	}
+	clock := &demo.Clock{}
+	videoRooms, err := rooms.New("http://"+c.RoomsAddr, demoRoomsToken, filepath.Join(c.Data, "rooms.json"), time.Now)
+	if err != nil {
+		return err
+	}
+	outside := services{SMTP: c.SMTPAddr, MailFrom: "bookings@quillmere.example", Rooms: "http://" + c.RoomsAddr, RoomsToken: demoRoomsToken}
+	a, closeStore, err := c.wire(ctx, outside, true, c.log(), clock.Now, true)
+	if err != nil {
+		return err
+	}
+	defer closeStore()
+
+	group, ctx := errgroup.WithContext(ctx)
+	group.Go(func() error { return listen(ctx, c.CalendarAddr, calendars) })
+	group.Go(func() error { return listen(ctx, c.InboxAddr, inbox.Pages) })
+	group.Go(func() error { return listen(ctx, c.RoomsAddr, videoRooms) })
+	group.Go(func() error { return serveSMTP(ctx, c.SMTPAddr, inbox) })
+	group.Go(func() error { a.Run(ctx); return nil })
+	group.Go(func() error {
+		planted, err := a.Store.CountWorkspaces(ctx)
+		if err != nil {
+			return err
+		}
+		if planted == 0 {
+			fmt.Println("Planting the demo …")
+			if err := c.waitForStandins(ctx); err != nil {
+				return err
+			}
+			if err := (demo.Planter{App: a, Clock: clock, Calendars: calendars, CalendarURL: "http://" + c.CalendarAddr}).Plant(ctx); err != nil {
+				return err
+			}
+			if err := os.WriteFile(c.dayFile(), []byte(today()), 0o600); err != nil {
+				return err
+			}
+		}
+		c.announce(a.BaseURL)
+		return listen(ctx, c.Addr, api.New(a, api.Options{SignInsPerMinute: 60, BookingsPerMinute: 600}))
+	})
+	return group.Wait()
+}
+
+func (c *demoCommand) log() *slog.Logger {
+	level := slog.LevelWarn
+	if c.Verbose {
+		level = slog.LevelInfo
+	}
+	return slog.New(slog.NewTextHandler(os.Stderr, &slog.HandlerOptions{Level: level}))
+}
+
+func (c *demoCommand) dayFile() string { return filepath.Join(c.Data, "planted-on") }
+
+func today() string { return time.Now().Format(time.DateOnly) }
+
+// freshDay starts the demo afresh if it was planted on another day, since all its dates are relative to that day. A
+// folder without the mark of a finished planting is one whose first start was interrupted.
+func (c *demoCommand) freshDay() error {
+	planted, err := os.ReadFile(c.dayFile())
+	if err == nil && string(planted) == today() {
+		return nil
+	}
+	if err != nil && !errors.Is(err, os.ErrNotExist) {
+		return err
+	}
+	for _, name := range []string{"corrim.db", "corrim.db-wal", "corrim.db-shm", "calendars.json", "rooms.json", "planted-on", "mail"} {
+		if err := os.RemoveAll(filepath.Join(c.Data, name)); err != nil {
+			return err
+		}
+	}
+	return os.MkdirAll(c.Data, 0o700)
+}
+
+func serveSMTP(ctx context.Context, address string, inbox *mail.Server) error {
+	listener, err := net.Listen("tcp", address)
+	if err != nil {
+		return err
+	}
+	go func() {
+		<-ctx.Done()
+		_ = inbox.SMTP.Close()
+	}()
+	err = inbox.SMTP.Serve(listener)
+	if ctx.Err() != nil {
+		return nil
+	}
+	return err
+}
+
+// waitForStandins waits until all of them listen.
+func (c *demoCommand) waitForStandins(ctx context.Context) error {
+	for _, address := range []string{c.CalendarAddr, c.InboxAddr, c.RoomsAddr, c.SMTPAddr} {
+		for {
+			connection, err := net.DialTimeout("tcp", address, time.Second)
+			if err == nil {
+				_ = connection.Close()
+				break
+			}
+			select {
+			case <-ctx.Done():
+				return ctx.Err()
+			case <-time.After(50 * time.Millisecond):
+			}
+		}
+	}
+	return nil
+}
+
+func (c *demoCommand) announce(base string) {
+	fmt.Println(strings.NewReplacer("BASE", base, "CALENDAR", "http://"+c.CalendarAddr, "INBOX", "http://"+c.InboxAddr, "ROOMS", "http://"+c.RoomsAddr, "PASSWORD", demo.Password).Replace(`
+Corrim runs. Ctrl-C stops everything.
+
+  The host's application   BASE/
+      sign in with one click, or as ines@quillmere.example with the password "PASSWORD"
+  A client's page          BASE/p/quillmere/loan-call
+
+  Stand-in calendars       CALENDAR/   (to connect one: user name studio, password PASSWORD)
+  Stand-in mail            INBOX/
+  Stand-in video rooms     ROOMS/
+`))
+}

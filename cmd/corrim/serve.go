@@ -1,0 +1,195 @@
+package main
+
+import (
+	"bufio"
+	"context"
+	"crypto/rand"
+	"encoding/base64"
+	"errors"
+	"fmt"
+	"log/slog"
+	"net"
+	"net/http"
+	"os"
+	"path/filepath"
+	"strings"
+	"time"
+
+	"golang.org/x/sync/errgroup"
+
+	"corrim/internal/api"
+	"corrim/internal/app"
+	"corrim/internal/outside/caldav"
+	"corrim/internal/outside/mail"
+	"corrim/internal/outside/rooms"
+	"corrim/internal/store"
+)
+
+// place is where an installation listens and keeps its data.
+type place struct {
+	Addr    string `default:"localhost:8080" env:"CORRIM_ADDR" help:"Address to listen on."`
+	Data    string `default:"data" env:"CORRIM_DATA" help:"Folder for everything that is kept."`
+	BaseURL string `name:"base-url" default:"" env:"CORRIM_BASE_URL" help:"Address that people open, for links in mails; http:// and --addr if left out."`
+	Key     string `env:"CORRIM_KEY" help:"32 bytes in base64; made and kept in the data folder if left out."`
+}
+
+func (p place) baseURL() string {
+	if p.BaseURL != "" {
+		return strings.TrimSuffix(p.BaseURL, "/")
+	}
+	return "http://" + p.Addr
+}
+
+// key is the installation's key: from the environment, else from a file that only its owner can read.
+func (p place) key() ([]byte, error) {
+	if p.Key != "" {
+		key, err := base64.StdEncoding.DecodeString(p.Key)
+		if err != nil {
+			return nil, errors.New("CORRIM_KEY is not base64")
+		}
+		return key, nil
+	}
+	file := filepath.Join(p.Data, "key")
+	key, err := os.ReadFile(file)
+	if !errors.Is(err, os.ErrNotExist) {
+		return key, err
+	}
+	key = make([]byte, 32)
+	_, _ = rand.Read(key) // never fails (crypto/rand)
+	return key, os.WriteFile(file, key, 0o600)
+}
+
+// open opens the data folder.
+func (p place) open(ctx context.Context) (*store.Store, []byte, error) {
+	if err := os.MkdirAll(p.Data, 0o700); err != nil {
+		return nil, nil, err
+	}
+	key, err := p.key()
+	if err != nil {
+		return nil, nil, err
+	}
+	opened, err := store.Open(ctx, p.Data)
+	return opened, key, err
+}
+
+// services are the addresses of the outside services.
+type services struct {
+	SMTP         string `name:"smtp" env:"CORRIM_SMTP" help:"Mail server, host:port."`
+	MailFrom     string `env:"CORRIM_MAIL_FROM" help:"Mail address that messages come from."`
+	SMTPUser     string `name:"smtp-user" env:"CORRIM_SMTP_USER" help:"User name on the mail server, if it asks for one."`
+	SMTPPassword string `name:"smtp-password" env:"CORRIM_SMTP_PASSWORD" help:"Password on the mail server."`
+	Rooms        string `env:"CORRIM_ROOMS" help:"Address of the video room service."`
+	RoomsToken   string `env:"CORRIM_ROOMS_TOKEN" help:"Its token."`
+}
+
+type serveCommand struct {
+	place
+	services
+	AllowPrivate bool `env:"CORRIM_ALLOW_PRIVATE" help:"Let people connect calendars in private networks."`
+}
+
+// Run serves until it is stopped.
+func (c *serveCommand) Run(ctx context.Context) error {
+	if c.SMTP == "" || c.MailFrom == "" || c.Rooms == "" {
+		return errors.New("serve needs --smtp, --mail-from and --rooms; corrim demo brings stand-ins for them")
+	}
+	log := slog.New(slog.NewJSONHandler(os.Stderr, nil))
+	a, closeStore, err := c.wire(ctx, c.services, c.AllowPrivate, log, time.Now, false)
+	if err != nil {
+		return err
+	}
+	defer closeStore()
+	group, ctx := errgroup.WithContext(ctx)
+	group.Go(func() error { a.Run(ctx); return nil })
+	group.Go(func() error {
+		log.Info("listening", "address", c.Addr, "open", a.BaseURL)
+		return listen(ctx, c.Addr, api.New(a, api.Options{SignInsPerMinute: 10, BookingsPerMinute: 30}))
+	})
+	return group.Wait()
+}
+
+// wire puts the parts together.
+func (p place) wire(ctx context.Context, s services, allowPrivate bool, log *slog.Logger, now func() time.Time, isDemo bool) (*app.App, func(), error) {
+	opened, key, err := p.open(ctx)
+	if err != nil {
+		return nil, nil, err
+	}
+	closeStore := func() { _ = opened.Close() }
+	sender, err := mail.New(s.SMTP, s.MailFrom, s.SMTPUser, s.SMTPPassword)
+	if err != nil {
+		closeStore()
+		return nil, nil, err
+	}
+	a, err := app.New(app.Config{
+		Store: opened, Servers: caldav.New(allowPrivate), Mailer: sender, Rooms: rooms.New(s.Rooms, s.RoomsToken),
+		Key: key, BaseURL: p.baseURL(), Log: log, Now: now, Demo: isDemo,
+	})
+	if err != nil {
+		closeStore()
+		return nil, nil, err
+	}
+	return a, closeStore, nil
+}
+
+// listen serves HTTP until ctx ends, then lets running requests finish.
+func listen(ctx context.Context, address string, handler http.Handler) error {
+	listener, err := net.Listen("tcp", address)
+	if err != nil {
+		return fmt.Errorf("%w; is another program, or an earlier start, still using that address?", err)
+	}
+	return serveOn(ctx, listener, handler)
+}
+
+func serveOn(ctx context.Context, listener net.Listener, handler http.Handler) error {
+	server := &http.Server{Handler: handler, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: 30 * time.Second, WriteTimeout: time.Minute, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 32 << 10}
+	stopped := make(chan error, 1)
+	go func() {
+		<-ctx.Done()
+		patience, cancel := context.WithTimeout(context.Background(), 10*time.Second)
+		defer cancel()
+		stopped <- server.Shutdown(patience)
+	}()
+	if err := server.Serve(listener); !errors.Is(err, http.ErrServerClosed) {
+		return err
+	}
+	return <-stopped
+}
+
+type setupCommand struct {
+	place
+	Workspace string `required:"" help:"Short name of the workspace, as in addresses: a-z, figures, hyphens."`
+	Title     string `required:"" help:"Its full name."`
+	Name      string `required:"" help:"The first person's name."`
+	Mail      string `required:"" help:"The first person's mail address."`
+	Zone      string `required:"" help:"The first person's time zone, like Europe/Lisbon."`
+	Password  string `env:"CORRIM_PASSWORD" help:"The first person's password; asked for if left out."`
+}
+
+// Run makes the workspace.
+func (c *setupCommand) Run(ctx context.Context) error {
+	if c.Password == "" {
+		fmt.Fprint(os.Stderr, "Password for "+c.Mail+": ")
+		line, err := bufio.NewReader(os.Stdin).ReadString('\n')
+		if err != nil {
+			return errors.New("no password was given")
+		}
+		c.Password = strings.TrimRight(line, "\r\n")
+	}
+	if len(c.Password) < 10 || len(c.Password) > 72 {
+		return errors.New("a password has 10 to 72 letters")
+	}
+	opened, key, err := c.open(ctx)
+	if err != nil {
+		return err
+	}
+	defer func() { _ = opened.Close() }()
+	a, err := app.New(app.Config{Store: opened, Key: key, Now: time.Now})
+	if err != nil {
+		return err
+	}
+	_, err = a.AddWorkspace(ctx, c.Workspace, c.Title, app.NewPerson{
+		Name: c.Name, Mail: c.Mail, Password: c.Password, Zone: c.Zone,
+		Week: [7]string{"9-12, 13-17", "9-12, 13-17", "9-12, 13-17", "9-12, 13-17", "9-12, 13-17", "", ""},
+	})
+	return err
+}

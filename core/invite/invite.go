@@ -1,0 +1,146 @@
+// Package invite writes meetings as iCalendar: the invitation that goes out by mail (RFC 5546 in RFC 6047), the entry in
+// the host's own calendar, and the file a client can download. All three carry the same UID, so that a calendar that
+// meets more than one of them keeps one entry.
+package invite
+
+import (
+	"bytes"
+	"fmt"
+	"net/url"
+	"strings"
+	"unicode/utf8"
+
+	"github.com/emersion/go-ical"
+
+	"corrim/core/span"
+)
+
+// Party is somebody who takes part.
+type Party struct{ Name, Mail string }
+
+// Meeting is the facts of one booking.
+type Meeting struct {
+	UID       string
+	Sequence  int          // rises with every change (RFC 5546, 2.1.4)
+	Stamp     span.Instant // when this state was made
+	When      span.Span
+	Title     string
+	Text      string // several lines, for people
+	JoinURL   string // of the video room; may be empty
+	Host      Party
+	Client    Party
+	Cancelled bool
+}
+
+// Method is the iTIP method of the meeting's invitation: REQUEST, or CANCEL once it is cancelled.
+func (m Meeting) Method() string {
+	if m.Cancelled {
+		return "CANCEL"
+	}
+	return "REQUEST"
+}
+
+// Invitation is the text for the client's mail.
+func (m Meeting) Invitation() ([]byte, error) {
+	event := m.event()
+	client := party(ical.PropAttendee, m.Client)
+	client.Params.Set("ROLE", "REQ-PARTICIPANT")
+	client.Params.Set("PARTSTAT", "ACCEPTED") // the client asked for the meeting
+	client.Params.Set("RSVP", "FALSE")
+	event.Props.Add(client)
+	return encode(m.Method(), event)
+}
+
+// Event is the entry for the host's calendar, without a method. The client stands in its text and not as an attendee,
+// because calendar servers that schedule (RFC 6638) would send an invitation of their own.
+func (m Meeting) Event() ([]byte, error) { return encode("", m.event()) }
+
+// File is the text that a client downloads.
+func (m Meeting) File() ([]byte, error) {
+	event := m.event()
+	event.Props.Del(ical.PropOrganizer) // a published event has no attendees, so nothing to organise
+	return encode("PUBLISH", event)
+}
+
+func (m Meeting) event() *ical.Component {
+	event := ical.NewComponent(ical.CompEvent)
+	event.Props.SetText(ical.PropUID, m.UID)
+	event.Props.SetDateTime(ical.PropDateTimeStamp, m.Stamp.Time())
+	event.Props.SetDateTime(ical.PropDateTimeStart, m.When.Start.Time())
+	event.Props.SetDateTime(ical.PropDateTimeEnd, m.When.End.Time())
+	set(event, ical.PropSequence, fmt.Sprint(m.Sequence))
+	event.Props.SetText(ical.PropSummary, m.Title)
+	event.Props.SetText(ical.PropDescription, m.Text)
+	event.Props.Add(party(ical.PropOrganizer, m.Host))
+	set(event, ical.PropStatus, map[bool]string{true: "CANCELLED", false: "CONFIRMED"}[m.Cancelled])
+	set(event, ical.PropTransparency, "OPAQUE")
+	if m.JoinURL != "" {
+		event.Props.SetText(ical.PropLocation, m.JoinURL)
+		conference := ical.NewProp("CONFERENCE") // RFC 7986, 5.11
+		conference.Params.Set("VALUE", "URI")
+		conference.Params.Set("FEATURE", "VIDEO")
+		conference.Params.Set("LABEL", "Join the room")
+		conference.Value = m.JoinURL
+		event.Props.Add(conference)
+	}
+	return event
+}
+
+// set writes a value that needs no escapes, without the VALUE parameter that SetText may add.
+func set(c *ical.Component, name, value string) {
+	p := ical.NewProp(name)
+	p.Value = value
+	c.Props.Set(p)
+}
+
+func party(name string, who Party) *ical.Prop {
+	p := ical.NewProp(name)
+	p.Value = (&url.URL{Scheme: "mailto", Opaque: who.Mail}).String()
+	if label := parameterText(who.Name); label != "" {
+		p.Params.Set("CN", label)
+	}
+	return p
+}
+
+// parameterText leaves out what a parameter value cannot hold even in quotes (RFC 5545, 3.2).
+func parameterText(s string) string {
+	return strings.Map(func(r rune) rune {
+		if r < ' ' || r == '"' || r == 0x7f {
+			return -1
+		}
+		return r
+	}, s)
+}
+
+func encode(method string, event *ical.Component) ([]byte, error) {
+	calendar := ical.NewCalendar()
+	calendar.Props.SetText(ical.PropProductID, "-//Corrim//Bookings//EN")
+	calendar.Props.SetText(ical.PropVersion, "2.0")
+	if method != "" {
+		set(calendar.Component, ical.PropMethod, method)
+	}
+	calendar.Children = append(calendar.Children, event)
+	var out bytes.Buffer
+	if err := ical.NewEncoder(&out).Encode(calendar); err != nil {
+		return nil, fmt.Errorf("writing the meeting as iCalendar: %w", err)
+	}
+	return fold(out.Bytes()), nil
+}
+
+// fold breaks lines longer than 75 octets, never within a character (RFC 5545, 3.1); the encoder leaves them long.
+func fold(text []byte) []byte {
+	var out bytes.Buffer
+	for line := range bytes.Lines(text) {
+		room := 75
+		for _, r := range string(bytes.TrimSuffix(line, []byte("\r\n"))) {
+			if utf8.RuneLen(r) > room {
+				out.WriteString("\r\n ")
+				room = 74
+			}
+			room -= utf8.RuneLen(r)
+			out.WriteRune(r)
+		}
+		out.WriteString("\r\n")
+	}
+	return out.Bytes()
+}

@@ -1,0 +1,200 @@
+// Package api is Corrim's HTTP side: typed operations under /api, the pages of the user interface, and what every
+// request passes on its way: limits, sessions, security headers, a log line.
+package api
+
+import (
+	"context"
+	"log/slog"
+	"net/http"
+	"strings"
+	"time"
+
+	"github.com/alexedwards/scs/v2"
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/danielgtaylor/huma/v2/adapters/humachi"
+	"github.com/go-chi/chi/v5"
+	"github.com/go-chi/chi/v5/middleware"
+	"github.com/go-chi/httprate"
+
+	"corrim/internal/app"
+	"corrim/internal/store"
+)
+
+// Options are what an operator may set.
+type Options struct {
+	SignInsPerMinute  int // by network address
+	BookingsPerMinute int // by network address
+}
+
+const (
+	maxBody      = 128 << 10
+	sessionDays  = 14
+	personInside = "person"
+)
+
+type server struct {
+	app      *app.App
+	sessions *scs.SessionManager
+	log      *slog.Logger
+	options  Options
+}
+
+// New returns the whole of Corrim as a handler.
+func New(a *app.App, o Options) http.Handler {
+	s := &server{a, newSessions(a), a.Log, o}
+	r := chi.NewRouter()
+	r.Use(s.logged, s.recovered, secured, http.NewCrossOriginProtection().Handler, middleware.Compress(5, "application/json", "application/problem+json", "text/html", "text/css", "text/javascript"))
+	r.Get("/healthz", func(w http.ResponseWriter, _ *http.Request) { _, _ = w.Write([]byte("ok\n")) })
+	r.Get("/readyz", s.ready)
+	r.Get("/b/{link}/meeting.ics", s.bookingFile)
+	r.Route("/api", func(r chi.Router) {
+		r.Use(s.sessions.LoadAndSave, noStore)
+		r.NotFound(func(w http.ResponseWriter, _ *http.Request) {
+			(&Problem{"about:blank", "Not Found", http.StatusNotFound, "There is no such operation. /api/openapi.json lists those there are.", nil, nil}).write(w)
+		})
+		r.MethodNotAllowed(func(w http.ResponseWriter, _ *http.Request) {
+			(&Problem{"about:blank", "Method Not Allowed", http.StatusMethodNotAllowed, "The operation is there, but not with this method. /api/openapi.json lists which.", nil, nil}).write(w)
+		})
+		s.operations(humachi.New(r, config()))
+	})
+	s.pages(r)
+	return r
+}
+
+// OpenAPI describes the operations (OpenAPI 3.1), as JSON.
+func OpenAPI() ([]byte, error) {
+	s := &server{app: &app.App{}, sessions: scs.New(), log: slog.Default()}
+	api := humachi.New(chi.NewRouter(), config())
+	s.operations(api)
+	return api.OpenAPI().MarshalJSON()
+}
+
+func config() huma.Config {
+	huma.NewError = humaProblem
+	c := huma.DefaultConfig("Corrim", "0.1")
+	c.CreateHooks = nil // no $schema in answers
+	c.DocsPath, c.SchemasPath, c.OpenAPIPath = "", "", "/openapi"
+	c.Servers = []*huma.Server{{URL: "/api"}}
+	return c
+}
+
+func newSessions(a *app.App) *scs.SessionManager {
+	m := scs.New()
+	m.Store = store.Sessions{Store: a.Store}
+	m.HashTokenInStore = true
+	m.Lifetime = sessionDays * 24 * time.Hour
+	m.Cookie.Name, m.Cookie.HttpOnly, m.Cookie.SameSite = "corrim", true, http.SameSiteLaxMode
+	m.Cookie.Secure = strings.HasPrefix(a.BaseURL, "https://")
+	return m
+}
+
+func (s *server) operations(api huma.API) {
+	s.sessionOperations(api)
+	s.hostOperations(api)
+	s.publicOperations(api)
+}
+
+// out is an answer with a body.
+type out[T any] struct{ Body T }
+
+// operation registers one operation. Handlers return plain values and errors of use cases.
+func operation[I, O any](s *server, api huma.API, method, path, id, summary string, handle func(context.Context, *I) (O, error), with ...func(http.Handler) http.Handler) {
+	op := huma.Operation{OperationID: id, Method: method, Path: path, Summary: summary, MaxBodyBytes: maxBody, SkipValidateParams: false}
+	for _, m := range with {
+		op.Middlewares = append(op.Middlewares, adapt(m))
+	}
+	huma.Register(api, op, func(ctx context.Context, in *I) (*out[O], error) {
+		value, err := handle(ctx, in)
+		if err != nil {
+			return nil, problemOf(ctx, s.log, err)
+		}
+		return &out[O]{value}, nil
+	})
+}
+
+// adapt makes a standard middleware one of huma's.
+func adapt(m func(http.Handler) http.Handler) func(huma.Context, func(huma.Context)) {
+	return func(ctx huma.Context, next func(huma.Context)) {
+		r, w := humachi.Unwrap(ctx)
+		m(http.HandlerFunc(func(http.ResponseWriter, *http.Request) { next(ctx) })).ServeHTTP(w, r)
+	}
+}
+
+// signedIn returns who sent the request.
+func (s *server) signedIn(ctx context.Context) (app.Person, error) {
+	id := s.sessions.GetInt64(ctx, personInside)
+	if id == 0 {
+		return app.Person{}, &app.Refusal{Kind: app.NotSignedIn, Sentence: "Please sign in."}
+	}
+	return s.app.Person(ctx, id)
+}
+
+// forHost wraps a handler that needs somebody signed in.
+func forHost[I, O any](s *server, handle func(context.Context, app.Person, *I) (O, error)) func(context.Context, *I) (O, error) {
+	return func(ctx context.Context, in *I) (O, error) {
+		person, err := s.signedIn(ctx)
+		if err != nil {
+			var none O
+			return none, err
+		}
+		return handle(ctx, person, in)
+	}
+}
+
+// limited lets so many requests a minute through from one network address.
+func limited(perMinute int) func(http.Handler) http.Handler {
+	refuse := func(w http.ResponseWriter, _ *http.Request) {
+		refusal(&app.Refusal{Kind: app.TooMany, Sentence: "Too many attempts from here within a minute. Nothing is lost: wait a minute, then try again."}).write(w)
+	}
+	return httprate.Limit(max(1, perMinute), time.Minute, httprate.WithKeyFuncs(httprate.KeyByIP), httprate.WithLimitHandler(refuse))
+}
+
+func (s *server) ready(w http.ResponseWriter, r *http.Request) {
+	if err := s.app.Store.Ready(r.Context()); err != nil {
+		http.Error(w, "The database does not answer.", http.StatusServiceUnavailable)
+		return
+	}
+	_, _ = w.Write([]byte("ready\n"))
+}
+
+// logged writes one line per request: its route, never its path, query or body, which may hold links and names.
+func (s *server) logged(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		began := time.Now()
+		seen := middleware.NewWrapResponseWriter(w, r.ProtoMajor)
+		next.ServeHTTP(seen, r)
+		s.log.Info("request", "method", r.Method, "route", chi.RouteContext(r.Context()).RoutePattern(), "status", seen.Status(), "bytes", seen.BytesWritten(), "ms", time.Since(began).Milliseconds())
+	})
+}
+
+func (s *server) recovered(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		defer func() {
+			if cause := recover(); cause != nil && cause != http.ErrAbortHandler {
+				s.log.Error("a request panicked", "cause", cause)
+				http.Error(w, "Something went wrong here.", http.StatusInternalServerError)
+			}
+		}()
+		next.ServeHTTP(w, r)
+	})
+}
+
+// secured sets the headers that every answer carries; pages replace the policy by one with their nonce.
+func secured(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		h := w.Header()
+		h.Set("Content-Security-Policy", "default-src 'none'; frame-ancestors 'none'")
+		h.Set("X-Content-Type-Options", "nosniff")
+		h.Set("Referrer-Policy", "no-referrer") // addresses hold clients' links
+		h.Set("Permissions-Policy", "camera=(), microphone=(), geolocation=()")
+		h.Set("Cross-Origin-Opener-Policy", "same-origin")
+		next.ServeHTTP(w, r)
+	})
+}
+
+func noStore(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		w.Header().Set("Cache-Control", "no-store")
+		next.ServeHTTP(w, r)
+	})
+}

@@ -1,0 +1,93 @@
+package api
+
+import (
+	"context"
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"corrim/internal/app"
+)
+
+type byID struct {
+	ID int64 `path:"id" minimum:"1"`
+}
+
+type weekInput struct {
+	Body struct {
+		Week [7]app.DayInput `json:"week" doc:"Monday first."`
+	}
+}
+
+type typeInput struct {
+	Body app.TypeDraft
+}
+
+type typeByID struct {
+	byID
+	typeInput
+}
+
+func (s *server) hostOperations(api huma.API) {
+	operation(s, api, http.MethodGet, "/today", "today", "What the host needs to know now", forHost(s, func(ctx context.Context, p app.Person, _ *nothing) (app.Today, error) {
+		return s.app.Today(ctx, p)
+	}))
+	s.hoursOperations(api)
+	s.calendarOperations(api)
+	s.typeOperations(api)
+}
+
+func (s *server) hoursOperations(api huma.API) {
+	operation(s, api, http.MethodGet, "/hours", "hours", "The host's week", forHost(s, func(_ context.Context, p app.Person, _ *nothing) (app.HoursView, error) {
+		return s.app.Hours(p), nil
+	}))
+	operation(s, api, http.MethodPost, "/hours/preview", "preview-hours", "Read a week without saving it", forHost(s, func(_ context.Context, p app.Person, in *weekInput) (app.HoursView, error) {
+		return s.app.PreviewHours(p, in.Body.Week), nil
+	}))
+	operation(s, api, http.MethodPut, "/hours", "save-hours", "Save the host's week", forHost(s, func(ctx context.Context, p app.Person, in *weekInput) (app.HoursView, error) {
+		return s.app.SaveHours(ctx, p, in.Body.Week)
+	}))
+}
+
+func (s *server) calendarOperations(api huma.API) {
+	type list = []app.Calendar
+	operation(s, api, http.MethodGet, "/calendars", "calendars", "The host's calendars", forHost(s, func(ctx context.Context, p app.Person, _ *nothing) (list, error) {
+		return s.app.Calendars(ctx, p)
+	}))
+	operation(s, api, http.MethodPost, "/calendars/read", "read-calendars", "Read all calendars now", forHost(s, func(ctx context.Context, p app.Person, _ *nothing) (list, error) {
+		return s.app.ReadCalendars(ctx, p)
+	}))
+	operation(s, api, http.MethodPost, "/calendar-accounts", "connect-calendars", "Connect the calendars of an account", forHost(s, func(ctx context.Context, p app.Person, in *struct{ Body app.Account }) (list, error) {
+		return s.app.Connect(ctx, p, in.Body)
+	}))
+	operation(s, api, http.MethodDelete, "/calendar-accounts/{id}", "disconnect-calendars", "Forget an account and its calendars", forHost(s, func(ctx context.Context, p app.Person, in *byID) (list, error) {
+		return s.app.Disconnect(ctx, p, in.ID)
+	}))
+	operation(s, api, http.MethodPut, "/calendars/{id}", "use-calendar", "What a calendar is used for", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+		byID
+		Body struct {
+			Blocks   bool `json:"blocks"`
+			Receives bool `json:"receives"`
+		}
+	}) (list, error) {
+		return s.app.UseCalendar(ctx, p, in.ID, in.Body.Blocks, in.Body.Receives)
+	}))
+}
+
+func (s *server) typeOperations(api huma.API) {
+	operation(s, api, http.MethodGet, "/types", "types", "The meeting types that the host offers", forHost(s, func(ctx context.Context, p app.Person, _ *nothing) ([]app.MeetingType, error) {
+		return s.app.MeetingTypes(ctx, p)
+	}))
+	operation(s, api, http.MethodPost, "/types", "add-type", "Add a meeting type", forHost(s, func(ctx context.Context, p app.Person, in *typeInput) (app.MeetingType, error) {
+		return s.app.SaveMeetingType(ctx, p, 0, in.Body)
+	}))
+	operation(s, api, http.MethodPut, "/types/{id}", "save-type", "Save a meeting type", forHost(s, func(ctx context.Context, p app.Person, in *typeByID) (app.MeetingType, error) {
+		return s.app.SaveMeetingType(ctx, p, in.ID, in.Body)
+	}))
+	operation(s, api, http.MethodPost, "/types/preview", "preview-type", "What a draft does to the coming days", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+		Saved int64 `query:"saved" doc:"The type that the draft is a change of; 0 for a new one."`
+		typeInput
+	}) (app.TypePreview, error) {
+		return s.app.PreviewMeetingType(ctx, p, in.Saved, in.Body)
+	}))
+}

@@ -1,0 +1,87 @@
+package api
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"log/slog"
+	"net/http"
+	"strings"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"corrim/internal/app"
+)
+
+// Problem is every refusal on the wire (RFC 9457): a stable type, and a sentence that a person can act on.
+type Problem struct {
+	Type    string            `json:"type" doc:"Stable name of the kind of problem."`
+	Title   string            `json:"title"`
+	Status  int               `json:"status"`
+	Detail  string            `json:"detail" doc:"What happened and what to do, for a person."`
+	Fields  map[string]string `json:"fields,omitempty" doc:"The same for single fields of what was entered."`
+	Nearest []time.Time       `json:"nearest,omitempty" doc:"For a taken time: open ones around it."`
+}
+
+func (p *Problem) Error() string { return p.Detail }
+
+// GetStatus makes a Problem a huma.StatusError.
+func (p *Problem) GetStatus() int { return p.Status }
+
+// ContentType makes huma send problems as what they are.
+func (p *Problem) ContentType(string) string { return "application/problem+json" }
+
+var statuses = map[app.Kind]int{
+	app.Invalid: http.StatusUnprocessableEntity, app.NotFound: http.StatusNotFound, app.NotSignedIn: http.StatusUnauthorized,
+	app.Taken: http.StatusConflict, app.Over: http.StatusConflict, app.Unreachable: http.StatusBadGateway,
+	app.TooMany: http.StatusTooManyRequests, app.TooLarge: http.StatusRequestEntityTooLarge,
+}
+
+const problemTypes = "urn:corrim:problem:"
+
+func refusal(r *app.Refusal) *Problem {
+	status := statuses[r.Kind]
+	return &Problem{problemTypes + string(r.Kind), http.StatusText(status), status, r.Sentence, r.Fields, r.Nearest}
+}
+
+// problemOf turns any error of a use case into a problem. An unforeseen one is logged and told without details.
+func problemOf(ctx context.Context, log *slog.Logger, err error) error {
+	var refused *app.Refusal
+	switch {
+	case err == nil:
+		return nil
+	case errors.As(err, &refused):
+		return refusal(refused)
+	case errors.Is(err, context.Canceled) || ctx.Err() != nil:
+		return huma.NewError(http.StatusServiceUnavailable, "The request was given up before it was done. Send it again.")
+	}
+	log.Error("a request failed", "error", err)
+	return huma.NewError(http.StatusInternalServerError, "Something went wrong here, and nothing was changed. Try again; if it stays like this, tell whoever runs this installation.")
+}
+
+// humaProblem is what huma calls for the faults it finds itself. Its own answer would repeat the request's body, which
+// may hold private data; only the places and what is wrong with them are kept.
+func humaProblem(status int, message string, faults ...error) huma.StatusError {
+	p := &Problem{Type: "about:blank", Title: http.StatusText(status), Status: status, Detail: message}
+	switch status {
+	case http.StatusUnprocessableEntity, http.StatusBadRequest:
+		p.Type, p.Detail, p.Fields = problemTypes+string(app.Invalid), "The request does not have the form that is expected; nothing was changed.", map[string]string{}
+		for _, fault := range faults {
+			var detail *huma.ErrorDetail
+			if errors.As(fault, &detail) {
+				p.Fields[strings.TrimPrefix(detail.Location, "body.")] = detail.Message
+			}
+		}
+	case http.StatusRequestEntityTooLarge:
+		p.Type, p.Detail = problemTypes+string(app.TooLarge), "That is more text than can be taken. Shorten it and send it again."
+	}
+	return p
+}
+
+// write sends a problem from outside of huma.
+func (p *Problem) write(w http.ResponseWriter) {
+	w.Header().Set("Content-Type", p.ContentType(""))
+	w.WriteHeader(p.Status)
+	_ = json.NewEncoder(w).Encode(p) // an error here means that the reader has gone
+}

@@ -1,0 +1,81 @@
+package api
+
+import (
+	"context"
+	"net/http"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/go-chi/chi/v5"
+
+	"corrim/internal/app"
+)
+
+type pagePath struct {
+	Workspace string `path:"workspace" maxLength:"100"`
+	Type      string `path:"type" maxLength:"100"`
+}
+
+type linkPath struct {
+	Link string `path:"link" maxLength:"100" doc:"The secret of the booking's link."`
+}
+
+func (s *server) publicOperations(api huma.API) {
+	operation(s, api, http.MethodGet, "/public/{workspace}/{type}", "page", "What the client's page of a meeting type says", func(ctx context.Context, in *pagePath) (app.Page, error) {
+		return s.app.Page(ctx, in.Workspace, in.Type)
+	})
+	operation(s, api, http.MethodGet, "/public/{workspace}/{type}/open", "open-times", "The open starts within a range", func(ctx context.Context, in *struct {
+		pagePath
+		From time.Time `query:"from" required:"true"`
+		To   time.Time `query:"to" required:"true"`
+		Link string    `header:"Booking-Link" maxLength:"100" doc:"The secret of a booking that is being moved; its own time then counts as free."`
+	}) (app.OpenTimes, error) {
+		return s.app.OpenTimes(ctx, in.Workspace, in.Type, in.Link, in.From, in.To)
+	})
+	operation(s, api, http.MethodPost, "/public/{workspace}/{type}/bookings", "book", "Book a time", func(ctx context.Context, in *struct {
+		pagePath
+		Key  string `header:"Idempotency-Key" required:"true" minLength:"16" maxLength:"100" doc:"Fresh for each booking; sent again, it finds its booking."`
+		Body app.BookingRequest
+	}) (app.ClientBooking, error) {
+		return s.app.Book(ctx, in.Workspace, in.Type, in.Key, in.Body)
+	}, limited(s.options.BookingsPerMinute))
+	s.linkOperations(api)
+}
+
+func (s *server) linkOperations(api huma.API) {
+	limit := limited(s.options.BookingsPerMinute)
+	operation(s, api, http.MethodGet, "/bookings/{link}", "booking", "A booking, by its client's link", func(ctx context.Context, in *linkPath) (app.ClientBooking, error) {
+		return s.app.BookingByLink(ctx, in.Link)
+	})
+	operation(s, api, http.MethodPost, "/bookings/{link}/move", "move", "Move a booking", func(ctx context.Context, in *struct {
+		linkPath
+		Body struct {
+			Start time.Time `json:"start"`
+		}
+	}) (app.ClientBooking, error) {
+		return s.app.Move(ctx, in.Link, in.Body.Start)
+	}, limit)
+	operation(s, api, http.MethodPost, "/bookings/{link}/cancel", "cancel", "Cancel a booking", func(ctx context.Context, in *struct {
+		linkPath
+		Body struct {
+			Reason string `json:"reason,omitempty" maxLength:"10000"`
+		}
+	}) (app.ClientBooking, error) {
+		return s.app.Cancel(ctx, in.Link, in.Body.Reason)
+	}, limit)
+}
+
+// bookingFile sends a booking as an iCalendar file.
+func (s *server) bookingFile(w http.ResponseWriter, r *http.Request) {
+	text, err := s.app.BookingFile(r.Context(), chi.URLParam(r, "link"))
+	if err != nil {
+		if problem, ok := problemOf(r.Context(), s.log, err).(*Problem); ok {
+			problem.write(w)
+		}
+		return
+	}
+	w.Header().Set("Content-Type", "text/calendar; charset=utf-8")
+	w.Header().Set("Content-Disposition", `attachment; filename="meeting.ics"`)
+	w.Header().Set("Cache-Control", "no-store")
+	_, _ = w.Write(text)
+}

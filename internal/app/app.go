@@ -1,0 +1,122 @@
+// Package app is Corrim's use cases: what a host, a coordinator or a client can do, one file per subject.
+//
+// A use case loads what the rules need, asks core, writes in one transaction and returns values for the API to send. It
+// decides everything that is decided: neither the API nor a screen computes availability. What it needs of the outside
+// world are the three small interfaces below; package outside implements them and cmd wires them up.
+package app
+
+import (
+	"context"
+	"log/slog"
+	"time"
+
+	"golang.org/x/sync/singleflight"
+
+	"corrim/internal/store"
+)
+
+// Login is how a person signs in to a calendar server.
+type Login struct{ Address, Username, Password string }
+
+// RemoteCalendar is a calendar found on a server.
+type RemoteCalendar struct{ Href, Name string }
+
+// Resource is one calendar resource as the server holds it: all VEVENTs of one UID.
+type Resource struct {
+	Href, ETag string
+	ICS        []byte
+}
+
+// Changes is what is new in a calendar since a state.
+type Changes struct {
+	State   string // to be given at the next reading
+	Changed []Resource
+	Removed []string // hrefs
+}
+
+// CalendarServer reads and writes calendars (RFC 4791). Its errors say in a sentence for the owner what went wrong.
+type CalendarServer interface {
+	Discover(ctx context.Context, login Login) ([]RemoteCalendar, error)
+	// Changes returns what differs from state, or, where the server cannot tell, from the ETags by href in known.
+	Changes(ctx context.Context, login Login, calendar, state string, known func() (map[string]string, error)) (Changes, error)
+	// Put writes a resource and returns its ETag. With an empty etag it must be new, else unchanged since that ETag;
+	// otherwise the error is ErrChanged.
+	Put(ctx context.Context, login Login, href, etag string, ics []byte) (string, error)
+	// Delete removes a resource, whatever state it is in; one that is gone already is no error.
+	Delete(ctx context.Context, login Login, href string) error
+	// ETag returns the resource's present ETag, or "" if there is none.
+	ETag(ctx context.Context, login Login, href string) (string, error)
+}
+
+// Mail is a message to one person.
+type Mail struct {
+	ID        string // stable over retries, so that a receiver can tell a repetition
+	FromName  string
+	ReplyTo   Address
+	To        Address
+	Subject   string
+	Text      string
+	HTML      string
+	Invite    []byte // iCalendar, or nil
+	InviteFor string // its method
+}
+
+// Address is a mail address with a name.
+type Address struct{ Name, Mail string }
+
+// Mailer sends mail. A nil error means that the next server has taken the message over.
+type Mailer interface {
+	Send(ctx context.Context, m Mail) error
+}
+
+// Room is a video room.
+type Room struct {
+	URL string `json:"url"`
+}
+
+// Rooms makes video rooms. Keep makes the booking's room or moves it to its new time: asking twice changes nothing.
+type Rooms interface {
+	Keep(ctx context.Context, booking, title string, from, to time.Time) (Room, error)
+	Close(ctx context.Context, booking string) error
+}
+
+// App holds what all use cases share.
+type App struct {
+	Config
+	secrets secrets
+	reading singleflight.Group // one reading of a calendar at a time
+	wake    chan struct{}      // tells the outbox worker that there is work
+}
+
+// Config is what App is made from.
+type Config struct {
+	Store   *store.Store
+	Servers CalendarServer
+	Mailer  Mailer
+	Rooms   Rooms
+	Key     []byte // 32 bytes; encrypts calendar passwords and makes client links
+	BaseURL string // without a slash at the end
+	Log     *slog.Logger
+	Now     func() time.Time
+	Demo    bool // one-click sign-in
+}
+
+// New makes an App. Run must be called for its background work.
+func New(c Config) (*App, error) {
+	secrets, err := newSecrets(c.Key)
+	if err != nil {
+		return nil, err
+	}
+	return &App{Config: c, secrets: secrets, wake: make(chan struct{}, 1)}, nil
+}
+
+// Run does the background work until ctx ends: the outbox and the reading of calendars.
+func (a *App) Run(ctx context.Context) {
+	done := make(chan struct{})
+	go func() {
+		defer close(done)
+		a.readCalendarsForever(ctx)
+	}()
+	a.workOutboxForever(ctx)
+	<-done
+}

@@ -1,0 +1,332 @@
+package app
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"net/mail"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+
+	"corrim/core/civil"
+	"corrim/core/opentimes"
+	"corrim/core/span"
+	"corrim/internal/store"
+	"corrim/internal/store/sqlc"
+)
+
+// BookingRequest is what a client sends.
+type BookingRequest struct {
+	Start  time.Time `json:"start"`
+	Name   string    `json:"name" maxLength:"1000"`
+	Mail   string    `json:"mail" maxLength:"1000"`
+	Remark string    `json:"remark,omitempty" maxLength:"20000"`
+	Zone   string    `json:"zone" maxLength:"100" doc:"The client's IANA time zone."`
+}
+
+// ClientBooking is a booking as its client sees it.
+type ClientBooking struct {
+	Link      string    `json:"link" doc:"Path of the page to move or cancel it; whoever has it, can."`
+	State     string    `json:"state" enum:"booked,cancelled"`
+	Over      bool      `json:"over" doc:"It has ended."`
+	Start     time.Time `json:"start"`
+	End       time.Time `json:"end"`
+	Type      string    `json:"type"`
+	Host      string    `json:"host"`
+	HostZone  string    `json:"hostZone"`
+	Workspace string    `json:"workspace"`
+	Name      string    `json:"name"`
+	Mail      string    `json:"mail"`
+	Remark    string    `json:"remark"`
+	Zone      string    `json:"zone" doc:"Which the client booked in."`
+	JoinURL   string    `json:"joinUrl,omitempty" doc:"Missing for the moment it takes to make the room."`
+	Page      string    `json:"page" doc:"Path of the page it was booked on."`
+}
+
+func (r BookingRequest) check() error {
+	wrong := complaints{}
+	switch {
+	case r.Name == "":
+		wrong.add("name", "Enter your name, so that we know who is coming.")
+	case len([]rune(r.Name)) > 200:
+		wrong.add("name", "A name has at most 200 letters.")
+	}
+	if parsed, err := mail.ParseAddress(r.Mail); r.Mail == "" {
+		wrong.add("mail", "Enter your mail address: the invitation goes there.")
+	} else if err != nil || parsed.Address != r.Mail || !strings.Contains(afterAt(r.Mail), ".") || len(r.Mail) > 254 {
+		wrong.add("mail", "This is not a complete mail address. It should look like name@museum.example.")
+	}
+	if len([]rune(r.Remark)) > 4000 {
+		wrong.add("remark", "A remark has at most 4000 letters.")
+	}
+	if _, err := civil.LoadZone(r.Zone); err != nil {
+		wrong.add("zone", "Choose your time zone from the list.")
+	}
+	return wrong.err()
+}
+
+func afterAt(address string) string { return address[strings.LastIndexByte(address, '@')+1:] }
+
+func (r BookingRequest) normal() BookingRequest {
+	r.Name, r.Mail, r.Remark = oneLine(r.Name), strings.TrimSpace(r.Mail), strings.TrimSpace(r.Remark)
+	return r
+}
+
+// oneLine joins white space of all kinds, so that a name stays a name in a mail header and a calendar.
+func oneLine(s string) string { return strings.Join(strings.Fields(s), " ") }
+
+// Book books a time for a client. The host's calendars are asked once more; then, in one transaction, the rules are
+// checked as they stand at that moment. key identifies the request: sent again, it finds its booking.
+func (a *App) Book(ctx context.Context, workspace, slug, key string, r BookingRequest) (ClientBooking, error) {
+	r = r.normal()
+	if err := r.check(); err != nil {
+		return ClientBooking{}, err
+	}
+	o, err := a.offered(ctx, a.Store.Queries, workspace, slug)
+	if err != nil {
+		return ClientBooking{}, err
+	}
+	a.lookAt(ctx, o.host.ID, 0, bookingTime)
+	// With the address in it, a key that somebody else guessed finds nothing of this client's.
+	booking, err := a.writeBooking(ctx, workspace, slug, hashed(key+"\n"+r.Mail), r)
+	if err != nil {
+		return ClientBooking{}, err
+	}
+	a.wakeWorker()
+	return a.clientBooking(ctx, a.withRoom(ctx, booking))
+}
+
+func (a *App) writeBooking(ctx context.Context, workspace, slug, key string, r BookingRequest) (booking sqlc.Booking, err error) {
+	err = a.Store.Write(ctx, func(q *sqlc.Queries) error {
+		booking, err = q.BookingByRequest(ctx, key)
+		if err == nil || !errors.Is(err, store.ErrNotFound) {
+			return err
+		}
+		o, err := a.offered(ctx, q, workspace, slug)
+		if err != nil {
+			return err
+		}
+		if err := a.mustBeOpen(ctx, q, o, r.Start, 0); err != nil {
+			return err
+		}
+		booking, err = a.insertBooking(ctx, q, o, key, r)
+		return err
+	})
+	if errors.Is(err, store.ErrOverlap) {
+		err = takenSince(nil)
+	}
+	return booking, err
+}
+
+// mustBeOpen refuses a start that is not open, with the nearest that are.
+func (a *App) mustBeOpen(ctx context.Context, q *sqlc.Queries, o offered, start time.Time, moving int64) error {
+	wanted := opentimes.Start{At: span.At(start), Minutes: o.Rules.Duration}
+	around := span.Span{Start: wanted.At, End: wanted.At + 1}.Grow(22*24*3600, 22*24*3600)
+	agenda, err := a.agenda(ctx, q, o.host, around, moving)
+	if err != nil {
+		return err
+	}
+	in := agenda.input(o.Rules.timing())
+	if start.Nanosecond() == 0 && opentimes.Explain(in, wanted).Open {
+		return nil
+	}
+	nearest := times(opentimes.Nearest(in, wanted, 6))
+	if wanted.At < in.Now {
+		return &Refusal{Kind: Taken, Sentence: "This time has already gone by. Nothing you typed is lost: choose another time and book it.", Nearest: nearest}
+	}
+	return takenSince(nearest)
+}
+
+func takenSince(nearest []time.Time) *Refusal {
+	return &Refusal{Kind: Taken, Sentence: "This time has just been taken. Nothing you typed is lost: choose another time and book it.", Nearest: nearest}
+}
+
+func (a *App) insertBooking(ctx context.Context, q *sqlc.Queries, o offered, key string, r BookingRequest) (sqlc.Booking, error) {
+	uid := uuid.NewString() + "@corrim"
+	start, end, from, until := o.keptTimes(r.Start)
+	booking, err := q.AddBooking(ctx, sqlc.AddBookingParams{
+		Uid: uid, TypeID: o.ID, HostID: o.host.ID, StartAt: start, EndAt: end, KeptFrom: from, KeptUntil: until, TypeName: o.Name,
+		ClientName: r.Name, ClientMail: r.Mail, ClientZone: r.Zone, Remark: r.Remark,
+		LinkHash: hashed(a.secrets.link(uid)), RequestKey: key, CreatedAt: a.Now().Unix(),
+	})
+	if err != nil {
+		return booking, err
+	}
+	return booking, a.record(ctx, q, booking, step{kind: "booked", by: "client"})
+}
+
+// keptTimes are the meeting's start and end, and the time kept for it with its buffers, in UTC seconds.
+func (o offered) keptTimes(at time.Time) (start, end, from, until int64) {
+	start = at.Unix()
+	end = start + int64(o.Rules.Duration)*60
+	return start, end, start - int64(o.Rules.Before)*60, end + int64(o.Rules.After)*60
+}
+
+// step is one step of a booking's life.
+type step struct{ kind, by, note string }
+
+// record keeps the step and writes down what has to happen because of it. booking must be as it is after the step.
+func (a *App) record(ctx context.Context, q *sqlc.Queries, booking sqlc.Booking, s step) error {
+	now := a.Now().Unix()
+	err := q.AddStep(ctx, sqlc.AddStepParams{BookingID: booking.ID, At: now, Kind: s.kind, By: s.by, Note: s.note})
+	if err != nil {
+		return err
+	}
+	for _, task := range []string{taskRoom, taskCalendar, taskMailClient, taskMailHost} {
+		err := q.AddTask(ctx, sqlc.AddTaskParams{BookingID: booking.ID, Sequence: booking.Sequence, Task: task, Occasion: s.kind, DueAt: now})
+		if err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// byLink finds a booking by the secret of its link.
+func (a *App) byLink(ctx context.Context, q *sqlc.Queries, link string) (sqlc.Booking, error) {
+	booking, err := q.BookingByLink(ctx, hashed(link))
+	if errors.Is(err, store.ErrNotFound) {
+		return booking, refuse(NotFound, "This link doesn't lead to a booking, or not any more. Use the link in your latest mail about it.")
+	}
+	return booking, err
+}
+
+// BookingByLink returns a booking to whoever has its link.
+func (a *App) BookingByLink(ctx context.Context, link string) (ClientBooking, error) {
+	booking, err := a.byLink(ctx, a.Store.Queries, link)
+	if err != nil {
+		return ClientBooking{}, err
+	}
+	return a.clientBooking(ctx, booking)
+}
+
+// Move moves a booking to another open time; the old one is kept until the new one is booked.
+func (a *App) Move(ctx context.Context, link string, start time.Time) (ClientBooking, error) {
+	before, err := a.byLink(ctx, a.Store.Queries, link)
+	if err != nil {
+		return ClientBooking{}, err
+	}
+	a.lookAt(ctx, before.HostID, 0, bookingTime)
+	err = a.change(ctx, link, step{kind: "moved", by: "client"}, func(q *sqlc.Queries, booking sqlc.Booking) (bool, error) {
+		if booking.StartAt == start.Unix() {
+			return false, nil // sent twice, or nothing to do
+		}
+		row, err := q.MeetingType(ctx, booking.TypeID)
+		if err != nil {
+			return false, err
+		}
+		o, err := a.offeredRow(ctx, q, row)
+		if err != nil {
+			return false, err
+		}
+		if err := a.mustBeOpen(ctx, q, o, start, booking.ID); err != nil {
+			return false, err
+		}
+		startAt, endAt, from, until := o.keptTimes(start)
+		return true, q.MoveBooking(ctx, sqlc.MoveBookingParams{ID: booking.ID, StartAt: startAt, EndAt: endAt, KeptFrom: from, KeptUntil: until})
+	})
+	if errors.Is(err, store.ErrOverlap) {
+		err = takenSince(nil)
+	}
+	if err != nil {
+		return ClientBooking{}, err
+	}
+	return a.BookingByLink(ctx, link)
+}
+
+// Cancel cancels a booking, with a reason for the host if the client gives one.
+func (a *App) Cancel(ctx context.Context, link, reason string) (ClientBooking, error) {
+	if len([]rune(reason)) > 1000 {
+		return ClientBooking{}, complaints{"reason": "A reason has at most 1000 letters."}.err()
+	}
+	err := a.change(ctx, link, step{"cancelled", "client", oneLine(reason)}, func(q *sqlc.Queries, booking sqlc.Booking) (bool, error) {
+		return true, q.CancelBooking(ctx, booking.ID)
+	})
+	if err != nil {
+		return ClientBooking{}, err
+	}
+	return a.BookingByLink(ctx, link)
+}
+
+// change does one step of a booking that stands and lies ahead, in one transaction. do tells whether it did anything.
+func (a *App) change(ctx context.Context, link string, s step, do func(*sqlc.Queries, sqlc.Booking) (bool, error)) error {
+	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
+		booking, err := a.byLink(ctx, q, link)
+		if err != nil {
+			return err
+		}
+		switch {
+		case booking.State == "cancelled" && s.kind == "cancelled":
+			return nil // sent twice
+		case booking.State == "cancelled":
+			return refuse(Over, "This booking was cancelled. Book a new time instead.")
+		case booking.StartAt <= a.Now().Unix():
+			return refuse(Over, "This meeting has already begun, so it can't be changed any more. Write to your host instead.")
+		}
+		if done, err := do(q, booking); err != nil || !done {
+			return err
+		}
+		changed, err := q.Booking(ctx, booking.ID)
+		if err != nil {
+			return err
+		}
+		return a.record(ctx, q, changed, s)
+	})
+	if err == nil {
+		a.wakeWorker()
+	}
+	return err
+}
+
+// withRoom waits a moment for the worker to make the booking's room, so that the client sees the link at once.
+func (a *App) withRoom(ctx context.Context, booking sqlc.Booking) sqlc.Booking {
+	for deadline := time.Now().Add(1200 * time.Millisecond); booking.Room == "" && time.Now().Before(deadline); {
+		select {
+		case <-ctx.Done():
+			return booking
+		case <-time.After(20 * time.Millisecond):
+		}
+		if row, err := a.Store.Booking(ctx, booking.ID); err == nil {
+			booking = row
+		}
+	}
+	return booking
+}
+
+func (a *App) clientBooking(ctx context.Context, b sqlc.Booking) (ClientBooking, error) {
+	row, err := a.Store.MeetingType(ctx, b.TypeID)
+	if err != nil {
+		return ClientBooking{}, err
+	}
+	o, err := a.offeredRow(ctx, a.Store.Queries, row)
+	if err != nil {
+		return ClientBooking{}, err
+	}
+	return ClientBooking{
+		Link: "/b/" + a.secrets.link(b.Uid), State: b.State, Over: b.EndAt <= a.Now().Unix(),
+		Start: time.Unix(b.StartAt, 0).UTC(), End: time.Unix(b.EndAt, 0).UTC(),
+		Type: b.TypeName, Host: o.host.Name, HostZone: o.host.Zone, Workspace: o.workspace,
+		Name: b.ClientName, Mail: b.ClientMail, Remark: b.Remark, Zone: b.ClientZone,
+		JoinURL: roomOf(b).URL, Page: o.Path,
+	}, nil
+}
+
+// roomOf is the booking's room; its URL is empty as long as there is none.
+func roomOf(b sqlc.Booking) (room Room) {
+	_ = json.Unmarshal([]byte(b.Room), &room) // empty text: no room yet
+	return room
+}
+
+// BookingFile is the booking as an iCalendar file for its client.
+func (a *App) BookingFile(ctx context.Context, link string) ([]byte, error) {
+	booking, err := a.byLink(ctx, a.Store.Queries, link)
+	if err != nil {
+		return nil, err
+	}
+	f, err := a.facts(ctx, booking)
+	if err != nil {
+		return nil, err
+	}
+	return f.meeting(f.clientText()).File()
+}

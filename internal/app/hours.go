@@ -1,0 +1,116 @@
+package app
+
+import (
+	"context"
+	"errors"
+
+	"corrim/core/civil"
+	"corrim/core/hours"
+	"corrim/core/span"
+	"corrim/internal/store/sqlc"
+)
+
+// DayHours is one weekday's hours, each way of writing them saying what the other means.
+type DayHours struct {
+	Text      string           `json:"text" maxLength:"200"`
+	Intervals []hours.Interval `json:"intervals" nullable:"false" maxItems:"24"`
+	Problem   string           `json:"problem,omitempty" doc:"Why the text cannot be read."`
+}
+
+// HoursView is a week and what it comes to.
+type HoursView struct {
+	Zone string      `json:"zone"`
+	Week [7]DayHours `json:"week" doc:"Monday first."`
+	Next []Ribbon    `json:"next" nullable:"false" doc:"The next two weeks as they result; empty if a day cannot be read."`
+}
+
+// DayInput is one weekday as typed or as drawn: Intervals count if Drawn is set.
+type DayInput struct {
+	Text      string           `json:"text" maxLength:"200"`
+	Drawn     bool             `json:"drawn,omitempty"`
+	Intervals []hours.Interval `json:"intervals,omitempty" maxItems:"24"`
+}
+
+func (d DayInput) read() (hours.Day, error) {
+	if !d.Drawn {
+		return hours.ParseDay(d.Text)
+	}
+	for _, i := range d.Intervals {
+		if err := i.Check(); err != nil {
+			return nil, err
+		}
+	}
+	return hours.NewDay(d.Intervals...), nil
+}
+
+// Hours returns the person's week as it is saved.
+func (a *App) Hours(p Person) HoursView {
+	var input [7]DayInput
+	for i, text := range p.week.Texts() {
+		input[i].Text = text
+	}
+	return a.PreviewHours(p, input)
+}
+
+// PreviewHours reads a week without saving it. Text that was typed is kept as typed; drawn hours get their text.
+func (a *App) PreviewHours(p Person, input [7]DayInput) HoursView {
+	view := HoursView{Zone: p.Zone, Next: []Ribbon{}}
+	plan := hours.Plan{Zone: p.zone}
+	readable := true
+	for i, in := range input {
+		day, err := in.read()
+		view.Week[i] = DayHours{Text: in.Text, Intervals: append([]hours.Interval{}, day...)}
+		if in.Drawn {
+			view.Week[i].Text = day.String()
+		}
+		if err != nil {
+			view.Week[i].Problem, readable = hoursProblem(err), false
+		}
+		plan.Week[hours.Weekdays[i]] = day
+	}
+	if readable {
+		view.Next = a.nextDays(plan, 14)
+	}
+	return view
+}
+
+func hoursProblem(err error) string {
+	var text *hours.TextError
+	if errors.As(err, &text) {
+		return text.Error()
+	}
+	return err.Error()
+}
+
+// nextDays draws the open hours from today on.
+func (a *App) nextDays(plan hours.Plan, n int) []Ribbon {
+	ribbons := make([]Ribbon, n)
+	today := civil.DateOf(span.At(a.Now()), plan.Zone)
+	for i := range ribbons {
+		d := newDayDrawer(today.AddDays(i), plan.Zone)
+		ribbons[i] = d.ribbon()
+		for _, s := range plan.Open(d.day) {
+			ribbons[i].Open = d.mark(ribbons[i].Open, s, "")
+		}
+	}
+	return ribbons
+}
+
+// SaveHours saves the week; the fields of a refusal are "week.0" (Monday) to "week.6".
+func (a *App) SaveHours(ctx context.Context, p Person, input [7]DayInput) (HoursView, error) {
+	view := a.PreviewHours(p, input)
+	wrong := complaints{}
+	for i, day := range view.Week {
+		if day.Problem != "" {
+			wrong.add("week."+string(rune('0'+i)), day.Problem)
+		}
+		p.week[hours.Weekdays[i]] = day.Intervals
+	}
+	if err := wrong.err(); err != nil {
+		return view, err
+	}
+	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
+		return q.SetWeek(ctx, sqlc.SetWeekParams{ID: p.ID, Week: weekJSON(p.week)})
+	})
+	return a.Hours(p), err
+}

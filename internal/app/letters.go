@@ -1,0 +1,182 @@
+package app
+
+import (
+	"bytes"
+	"fmt"
+	"html/template"
+	"strings"
+	"time"
+
+	"corrim/core/civil"
+)
+
+// A letter is what a mail says, written once and sent as text and as HTML.
+type letter struct {
+	subject string
+	Opening string
+	Facts   [][2]string // a word for it, and what it is
+	Actions []action
+	Closing string
+}
+
+type action struct{ Label, URL string }
+
+var letterHTML = template.Must(template.New("letter").Parse(`<!doctype html>
+<html lang="en"><body style="margin:0;background:#f5f6f2;color:#17211f;font:15px/1.5 'IBM Plex Sans',Helvetica,Arial,sans-serif">
+<div style="max-width:560px;margin:0 auto;padding:28px 20px">
+<p style="font:500 19px/1.35 Newsreader,Georgia,serif;margin:0 0 18px">{{.Opening}}</p>
+<table role="presentation" style="border-collapse:collapse;width:100%">
+{{range .Facts}}<tr><td style="padding:7px 14px 7px 0;border-top:1px solid #d9ddd5;color:#4a5753;vertical-align:top;white-space:nowrap">{{index . 0}}</td><td style="padding:7px 0;border-top:1px solid #d9ddd5;white-space:pre-line">{{index . 1}}</td></tr>
+{{end}}</table>
+{{range .Actions}}<p style="margin:16px 0 0"><a href="{{.URL}}" style="color:#0b5a5e">{{.Label}}</a></p>
+{{end}}{{if .Closing}}<p style="margin:20px 0 0;color:#4a5753">{{.Closing}}</p>{{end}}
+</div></body></html>
+`))
+
+// mail is the letter without sender, receiver and invitation.
+func (l letter) mail() Mail {
+	var html bytes.Buffer
+	_ = letterHTML.Execute(&html, l) // writes to memory, and the template is fixed
+	return Mail{Subject: l.subject, Text: l.text(), HTML: html.String()}
+}
+
+func (l letter) text() string {
+	var b strings.Builder
+	fmt.Fprintf(&b, "%s\n\n%s", l.Opening, factLines(l.Facts))
+	for _, a := range l.Actions {
+		fmt.Fprintf(&b, "\n%s:\n%s\n", a.Label, a.URL)
+	}
+	if l.Closing != "" {
+		fmt.Fprintf(&b, "\n%s\n", l.Closing)
+	}
+	return b.String()
+}
+
+func factLines(facts [][2]string) string {
+	var b strings.Builder
+	for _, f := range facts {
+		fmt.Fprintf(&b, "%s: %s\n", f[0], f[1])
+	}
+	return b.String()
+}
+
+// when is the meeting's time on the clock of a zone: "Thursday 3 December 2026, 10:15 to 10:45 (Halifax, UTC−4)".
+func (f facts) when(zone *time.Location) string {
+	from, to := time.Unix(f.booking.StartAt, 0).In(zone), time.Unix(f.booking.EndAt, 0).In(zone)
+	return fmt.Sprintf("%s, %s to %s (%s, %s)", from.Format("Monday 2 January 2006"), from.Format("15:04"), to.Format("15:04"), placeOf(zone), offsetOf(from))
+}
+
+// placeOf is the zone's town: "America/Sao_Paulo" is Sao Paulo.
+func placeOf(zone *time.Location) string {
+	name := zone.String()
+	return strings.ReplaceAll(name[strings.LastIndexByte(name, '/')+1:], "_", " ")
+}
+
+func offsetOf(t time.Time) string {
+	_, seconds := t.Zone()
+	sign := "+"
+	if seconds < 0 {
+		sign, seconds = "−", -seconds
+	}
+	switch {
+	case seconds == 0:
+		return "UTC"
+	case seconds%3600 == 0:
+		return fmt.Sprintf("UTC%s%d", sign, seconds/3600)
+	}
+	return fmt.Sprintf("UTC%s%d:%02d", sign, seconds/3600, seconds/60%60)
+}
+
+// clientZone is the zone the client booked in; it was checked then.
+func (f facts) clientZone() *time.Location {
+	zone, err := civil.LoadZone(f.booking.ClientZone)
+	if err != nil {
+		return f.host.zone
+	}
+	return zone
+}
+
+// times says when, on the reader's clock and, where it differs, on the other's.
+func (f facts) times(reader, other *time.Location, whose string) [][2]string {
+	out := [][2]string{{"When", f.when(reader)}}
+	if !sameClock(f.booking.StartAt, reader, other) {
+		out = append(out, [2]string{whose, f.when(other)})
+	}
+	return out
+}
+
+func sameClock(at int64, a, b *time.Location) bool {
+	_, one := time.Unix(at, 0).In(a).Zone()
+	_, two := time.Unix(at, 0).In(b).Zone()
+	return one == two
+}
+
+func (f facts) clientFacts() [][2]string {
+	out := append([][2]string{{"What", f.booking.TypeName}}, f.times(f.clientZone(), f.host.zone, "On "+f.host.Name+"'s clock")...)
+	out = append(out, [2]string{"With", f.host.Name + ", " + f.workspace})
+	if room := roomOf(f.booking).URL; room != "" && f.booking.State == "booked" {
+		out = append(out, [2]string{"Video room", room})
+	}
+	if f.booking.Remark != "" {
+		out = append(out, [2]string{"Your remark", f.booking.Remark})
+	}
+	return out
+}
+
+// clientText is the text of the client's calendar entry.
+func (f facts) clientText() string {
+	return factLines(f.clientFacts()) + "\nMove or cancel: " + f.link + "\n"
+}
+
+func (f facts) hostFacts() [][2]string {
+	b := f.booking
+	out := append([][2]string{{"What", b.TypeName}}, f.times(f.host.zone, f.clientZone(), "On the client's clock")...)
+	out = append(out, [2]string{"Client", b.ClientName + " <" + b.ClientMail + ">"})
+	if b.Remark != "" {
+		out = append(out, [2]string{"Remark", b.Remark})
+	}
+	if room := roomOf(b).URL; room != "" && b.State == "booked" {
+		out = append(out, [2]string{"Video room", room})
+	}
+	return out
+}
+
+// hostText is the text of the entry in the host's calendar.
+func (f facts) hostText() string { return factLines(f.hostFacts()) }
+
+func (f facts) clientLetter(occasion string) letter {
+	name := f.booking.TypeName
+	switch occasion {
+	case "moved":
+		return letter{
+			subject: "Moved: " + name + " with " + f.host.Name, Opening: "Your meeting has a new time.", Facts: f.clientFacts(),
+			Actions: []action{{"Move or cancel", f.link}}, Closing: "The invitation in this mail replaces the earlier one in your calendar.",
+		}
+	case "cancelled":
+		return letter{
+			subject: "Cancelled: " + name + " with " + f.host.Name, Opening: "Your meeting is cancelled.", Facts: f.clientFacts(),
+			Actions: []action{{"Book another time", f.link}}, Closing: "This mail also takes the meeting out of your calendar.",
+		}
+	}
+	return letter{
+		subject: name + " with " + f.host.Name, Opening: "Your meeting is booked.", Facts: f.clientFacts(),
+		Actions: []action{{"Move or cancel", f.link}}, Closing: "The invitation for your calendar is in this mail. Answers to it reach " + f.host.Name + ".",
+	}
+}
+
+func (f facts) hostLetter(occasion, note string) letter {
+	who := f.booking.ClientName
+	l := letter{Facts: f.hostFacts(), Actions: []action{{"See your day", f.baseURL + "/"}}}
+	switch occasion {
+	case "moved":
+		l.subject, l.Opening = "Moved by the client: "+f.booking.TypeName+", "+who, who+" moved a meeting with you."
+	case "cancelled":
+		l.subject, l.Opening = "Cancelled by the client: "+f.booking.TypeName+", "+who, who+" cancelled a meeting with you."
+		if note != "" {
+			l.Facts = append(l.Facts, [2]string{"Reason", note})
+		}
+	default:
+		l.subject, l.Opening = "Booked: "+f.booking.TypeName+", "+who, who+" booked a meeting with you."
+	}
+	return l
+}

@@ -1,0 +1,187 @@
+package app
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"time"
+
+	"corrim/core/opentimes"
+	"corrim/core/span"
+	"corrim/internal/store"
+	"corrim/internal/store/sqlc"
+)
+
+// agenda is everything about one host that open times depend on, loaded for a range.
+type agenda struct {
+	person   Person
+	now      span.Instant
+	busy     []sqlc.BusyRow
+	bookings []sqlc.Booking
+}
+
+// agendaMargin is what an agenda holds beyond the range asked for: a meeting and its buffers can reach that far.
+const agendaMargin = 3 * longest * 60
+
+// agenda loads what the host's open times within the range depend on, without one booking if it is being moved.
+func (a *App) agenda(ctx context.Context, q *sqlc.Queries, p Person, within span.Span, moving int64) (agenda, error) {
+	reach := within.Grow(agendaMargin, agendaMargin)
+	busy, err := q.Busy(ctx, sqlc.BusyParams{PersonID: p.ID, RangeFrom: int64(reach.Start), RangeTo: int64(reach.End)})
+	if err != nil {
+		return agenda{}, err
+	}
+	rows, err := q.BookingsOfHost(ctx, sqlc.BookingsOfHostParams{HostID: p.ID, RangeFrom: int64(reach.Start), RangeTo: int64(reach.End)})
+	if err != nil {
+		return agenda{}, err
+	}
+	var bookings []sqlc.Booking
+	for _, b := range rows {
+		if b.ID != moving {
+			bookings = append(bookings, b)
+		}
+	}
+	return agenda{p, span.At(a.Now()), busy, bookings}, nil
+}
+
+// input is the agenda as core understands it.
+func (g agenda) input(timing opentimes.Type) opentimes.Input {
+	host := opentimes.Host{Name: g.person.Name, Hours: g.person.plan()}
+	stretches := make([]opentimes.Stretch, len(g.busy))
+	for i, b := range g.busy {
+		stretches[i] = opentimes.Stretch{Span: span.Span{Start: span.Instant(b.StartAt), End: span.Instant(b.EndAt)}, Calendar: b.Calendar, Title: b.Title}
+	}
+	host.Busy = opentimes.NewAgenda(stretches)
+	for _, b := range g.bookings {
+		host.Bookings = append(host.Bookings, opentimes.Booking{
+			ID: fmt.Sprint(b.ID), Meeting: meetingSpan(b),
+			Before: int(b.StartAt-b.KeptFrom) / 60, After: int(b.KeptUntil-b.EndAt) / 60,
+		})
+	}
+	return opentimes.Input{Now: g.now, Type: timing, Host: host}
+}
+
+func meetingSpan(b sqlc.Booking) span.Span {
+	return span.Span{Start: span.Instant(b.StartAt), End: span.Instant(b.EndAt)}
+}
+
+// Page is what a client's page says before any time is asked for.
+type Page struct {
+	Workspace   string `json:"workspace" doc:"Its name."`
+	Type        string `json:"type"`
+	Description string `json:"description"`
+	Minutes     int    `json:"minutes"`
+	Host        string `json:"host"`
+	HostZone    string `json:"hostZone"`
+	Path        string `json:"path"`
+}
+
+// OpenTimes is the open starts of a type within a range.
+type OpenTimes struct {
+	Now      time.Time   `json:"now"`
+	Earliest time.Time   `json:"earliest" doc:"The notice refuses everything before."`
+	Until    *time.Time  `json:"until,omitempty" doc:"The booking window ends here."`
+	Starts   []time.Time `json:"starts" nullable:"false"`
+	Next     *time.Time  `json:"next,omitempty" doc:"If nothing is open in the range: the first open start after it."`
+}
+
+// offered is a meeting type with its host and the name of its workspace.
+type offered struct {
+	MeetingType
+	host      Person
+	workspace string
+}
+
+func (a *App) offered(ctx context.Context, q *sqlc.Queries, workspace, slug string) (offered, error) {
+	row, err := q.MeetingTypeBySlug(ctx, sqlc.MeetingTypeBySlugParams{Workspace: workspace, Slug: slug})
+	if errors.Is(err, store.ErrNotFound) {
+		return offered{}, refuse(NotFound, "This page doesn't exist, or not any more. Check the address, or ask whoever sent it to you for a new one.")
+	}
+	if err != nil {
+		return offered{}, err
+	}
+	return a.offeredRow(ctx, q, row)
+}
+
+func (a *App) offeredRow(ctx context.Context, q *sqlc.Queries, row sqlc.MeetingType) (offered, error) {
+	host, err := a.personByID(ctx, q, row.HostID)
+	if err != nil {
+		return offered{}, err
+	}
+	workspace, err := q.WorkspaceByID(ctx, row.WorkspaceID)
+	if err != nil {
+		return offered{}, err
+	}
+	kind, err := meetingType(row, workspace.Slug)
+	return offered{kind, host, workspace.Name}, err
+}
+
+func (o offered) page() Page {
+	return Page{o.workspace, o.Name, o.Description, o.Rules.Duration, o.host.Name, o.host.Zone, o.Path}
+}
+
+// Page returns what the client's page of a type says.
+func (a *App) Page(ctx context.Context, workspace, slug string) (Page, error) {
+	o, err := a.offered(ctx, a.Store.Queries, workspace, slug)
+	return o.page(), err
+}
+
+// longestLook bounds the range of one question for open times.
+const longestLook = 100 * 24 * time.Hour
+
+// OpenTimes answers which starts of the type are open. The host's calendars are looked at first if they have not been
+// for a few seconds. link, if not empty, names a booking that is being moved and so leaves its own time free.
+func (a *App) OpenTimes(ctx context.Context, workspace, slug, link string, from, to time.Time) (OpenTimes, error) {
+	if !from.Before(to) || to.Sub(from) > longestLook {
+		return OpenTimes{}, refuse(Invalid, "Ask for a range that ends after it begins and is at most 100 days long.")
+	}
+	o, err := a.offered(ctx, a.Store.Queries, workspace, slug)
+	if err != nil {
+		return OpenTimes{}, err
+	}
+	var moving int64
+	if link != "" {
+		booking, err := a.byLink(ctx, a.Store.Queries, link)
+		if err != nil {
+			return OpenTimes{}, err
+		}
+		moving = booking.ID
+	}
+	a.lookAt(ctx, o.host.ID, freshEnough, lookingTime)
+	within := span.Of(from, to)
+	agenda, err := a.agenda(ctx, a.Store.Queries, o.host, within, moving)
+	if err != nil {
+		return OpenTimes{}, err
+	}
+	in := agenda.input(o.Rules.timing())
+	answer := OpenTimes{Now: in.Now.Time(), Earliest: in.Earliest().Time(), Starts: times(opentimes.Search(in, within))}
+	if window, limited := in.Bookable(); limited {
+		until := window.End.Time()
+		answer.Until = &until
+	}
+	if len(answer.Starts) == 0 {
+		answer.Next, err = a.nextOpen(ctx, o, moving, within.End)
+	}
+	return answer, err
+}
+
+// nextOpen is the first open start after an instant, looked for as far as a booking window can reach.
+func (a *App) nextOpen(ctx context.Context, o offered, moving int64, after span.Instant) (*time.Time, error) {
+	beyond := span.Span{Start: after, End: after.Add(longestLook)}
+	agenda, err := a.agenda(ctx, a.Store.Queries, o.host, beyond, moving)
+	if err != nil {
+		return nil, err
+	}
+	if found := opentimes.Search(agenda.input(o.Rules.timing()), beyond); len(found) > 0 {
+		next := found[0].At.Time()
+		return &next, nil
+	}
+	return nil, nil
+}
+
+func times(starts []opentimes.Start) []time.Time {
+	out := make([]time.Time, len(starts))
+	for i, s := range starts {
+		out[i] = s.At.Time()
+	}
+	return out
+}

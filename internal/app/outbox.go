@@ -1,0 +1,288 @@
+package app
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"net/url"
+	"strings"
+	"time"
+
+	"golang.org/x/sync/errgroup"
+
+	"corrim/core/invite"
+	"corrim/core/span"
+	"corrim/internal/store"
+	"corrim/internal/store/sqlc"
+)
+
+// The tasks of the outbox. Each brings the outside to the booking's present state, so that doing one twice, or late,
+// does no harm.
+const (
+	taskRoom       = "room"
+	taskCalendar   = "calendar"
+	taskMailClient = "mail-client"
+	taskMailHost   = "mail-host"
+)
+
+const (
+	taskTime     = 20 * time.Second
+	mostAttempts = 12 // with back-off, about a day and a half
+	roomAttempts = 5  // then the mails go out without a room: a client waits for them
+	firstBackOff = 5 * time.Second
+	longestDelay = 6 * time.Hour
+)
+
+// errDropped means that a task no longer applies.
+var errDropped = errors.New("no longer applies")
+
+func (a *App) wakeWorker() {
+	select {
+	case a.wake <- struct{}{}:
+	default: // it is awake already
+	}
+}
+
+// workOutboxForever does what is due, then sleeps until it is woken or something else comes due.
+func (a *App) workOutboxForever(ctx context.Context) {
+	for ctx.Err() == nil {
+		worked, err := a.workOutbox(ctx)
+		if err != nil && ctx.Err() == nil {
+			a.Log.Error("working the outbox", "error", err)
+		}
+		if worked > 0 {
+			continue
+		}
+		select {
+		case <-ctx.Done():
+		case <-a.wake:
+		case <-time.After(a.untilNextDue(ctx)):
+		}
+	}
+}
+
+func (a *App) untilNextDue(ctx context.Context) time.Duration {
+	const longest = time.Minute
+	now := a.Now().Unix()
+	next, err := a.Store.NextDue(ctx, now)
+	if err != nil || next == 0 {
+		return longest
+	}
+	return min(longest, time.Duration(next-now)*time.Second)
+}
+
+// workOutbox does the tasks that are due. The store hands out at most one of each kind per booking, so they can be done
+// side by side.
+func (a *App) workOutbox(ctx context.Context) (int, error) {
+	tasks, err := a.Store.DueTasks(ctx, a.Now().Unix())
+	if err != nil {
+		return 0, err
+	}
+	var group errgroup.Group
+	group.SetLimit(8)
+	for _, task := range tasks {
+		group.Go(func() error {
+			if ctx.Err() != nil {
+				return nil // stopping: it stays due
+			}
+			// Once begun, a task is finished even if the program is asked to stop.
+			ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), taskTime)
+			defer cancel()
+			return a.endTask(ctx, task, a.doTask(ctx, task))
+		})
+	}
+	return len(tasks), group.Wait()
+}
+
+// endTask writes down how a task went.
+func (a *App) endTask(ctx context.Context, task sqlc.Outbox, outcome error) error {
+	now := a.Now()
+	attempts := task.Attempts + 1
+	limit := int64(mostAttempts)
+	if task.Task == taskRoom {
+		limit = roomAttempts
+	}
+	return a.Store.Write(context.WithoutCancel(ctx), func(q *sqlc.Queries) error {
+		switch {
+		case outcome == nil:
+			return q.EndTask(ctx, sqlc.EndTaskParams{ID: task.ID, State: "done", EndedAt: now.Unix()})
+		case errors.Is(outcome, errDropped):
+			return q.EndTask(ctx, sqlc.EndTaskParams{ID: task.ID, State: "dropped", EndedAt: now.Unix()})
+		case attempts >= limit:
+			a.Log.Error("a task was given up", "task", task.Task, "booking", task.BookingID)
+			return q.EndTask(ctx, sqlc.EndTaskParams{ID: task.ID, State: "failed", Trouble: outcome.Error(), EndedAt: now.Unix()})
+		}
+		a.Log.Warn("a task will be tried again", "task", task.Task, "booking", task.BookingID, "attempts", attempts)
+		return q.RetryTask(ctx, sqlc.RetryTaskParams{ID: task.ID, Trouble: outcome.Error(), DueAt: now.Add(backOff(attempts)).Unix()})
+	})
+}
+
+func backOff(attempts int64) time.Duration {
+	return min(longestDelay, firstBackOff<<(2*min(attempts-1, 10)))
+}
+
+func (a *App) doTask(ctx context.Context, task sqlc.Outbox) error {
+	booking, err := a.Store.Booking(ctx, task.BookingID)
+	if err != nil {
+		return err
+	}
+	if task.Sequence < booking.Sequence {
+		return errDropped // a later change has tasks of its own, and they bring everything to the present state
+	}
+	f, err := a.facts(ctx, booking)
+	if err != nil {
+		return err
+	}
+	switch task.Task {
+	case taskRoom:
+		return a.keepRoom(ctx, booking)
+	case taskCalendar:
+		return a.keepEvent(ctx, f)
+	case taskMailClient:
+		return a.mailClient(ctx, f, task)
+	default:
+		return a.mailHost(ctx, f, task)
+	}
+}
+
+func (a *App) keepRoom(ctx context.Context, b sqlc.Booking) error {
+	if b.State == "cancelled" {
+		return a.Rooms.Close(ctx, b.Uid)
+	}
+	room, err := a.Rooms.Keep(ctx, b.Uid, b.TypeName, time.Unix(b.StartAt, 0).UTC(), time.Unix(b.EndAt, 0).UTC())
+	if err != nil {
+		return err
+	}
+	text, err := json.Marshal(room)
+	if err != nil {
+		return err
+	}
+	return a.Store.Write(ctx, func(q *sqlc.Queries) error {
+		return q.SetBookingRoom(ctx, sqlc.SetBookingRoomParams{ID: b.ID, Room: string(text)})
+	})
+}
+
+// keepEvent brings the entry in the host's calendar to the booking's state.
+func (a *App) keepEvent(ctx context.Context, f facts) error {
+	calendar, err := a.eventCalendar(ctx, f)
+	if err != nil {
+		return err
+	}
+	login, err := a.login(ctx, calendar.AccountID)
+	if err != nil {
+		return err
+	}
+	b := f.booking
+	href := b.EventHref
+	if href == "" {
+		href = strings.TrimSuffix(calendar.Href, "/") + "/" + url.PathEscape(b.Uid) + ".ics"
+	}
+	if b.State == "cancelled" {
+		return a.Servers.Delete(ctx, login, href)
+	}
+	ics, err := f.meeting(f.hostText()).Event()
+	if err != nil {
+		return err
+	}
+	etag, err := a.putEvent(ctx, login, href, b.EventEtag, ics)
+	if err != nil {
+		return err
+	}
+	return a.Store.Write(ctx, func(q *sqlc.Queries) error {
+		params := sqlc.SetBookingEventParams{ID: b.ID, EventHref: href, EventEtag: etag}
+		params.EventCalendar.Int64, params.EventCalendar.Valid = calendar.ID, true
+		return q.SetBookingEvent(ctx, params)
+	})
+}
+
+// eventCalendar is the calendar that holds the entry, or the one that would receive it. Without one there is nothing to do.
+func (a *App) eventCalendar(ctx context.Context, f facts) (sqlc.Calendar, error) {
+	b := f.booking
+	if b.EventHref != "" {
+		if !b.EventCalendar.Valid {
+			return sqlc.Calendar{}, errDropped // that calendar was disconnected
+		}
+		return a.Store.Calendar(ctx, b.EventCalendar.Int64)
+	}
+	calendar, err := a.Store.ReceivingCalendar(ctx, f.host.ID)
+	if errors.Is(err, store.ErrNotFound) {
+		return calendar, errDropped
+	}
+	return calendar, err
+}
+
+// putEvent writes the entry. If it is not as we left it – an answer of the server got lost, or the host touched it – the
+// write is repeated over its present state: Corrim's facts about its own booking hold.
+func (a *App) putEvent(ctx context.Context, login Login, href, etag string, ics []byte) (string, error) {
+	written, err := a.Servers.Put(ctx, login, href, etag, ics)
+	if !errors.Is(err, ErrChanged) {
+		return written, err
+	}
+	if etag, err = a.Servers.ETag(ctx, login, href); err != nil {
+		return "", err
+	}
+	return a.Servers.Put(ctx, login, href, etag, ics)
+}
+
+func (a *App) mailClient(ctx context.Context, f facts, task sqlc.Outbox) error {
+	ics, err := f.meeting(f.clientText()).Invitation()
+	if err != nil {
+		return err
+	}
+	m := f.clientLetter(task.Occasion).mail()
+	m.ID = messageID(task)
+	m.FromName, m.ReplyTo = f.workspace, f.host.address()
+	m.To = Address{f.booking.ClientName, f.booking.ClientMail}
+	m.Invite, m.InviteFor = ics, f.meeting("").Method()
+	return a.Mailer.Send(ctx, m)
+}
+
+func (a *App) mailHost(ctx context.Context, f facts, task sqlc.Outbox) error {
+	note := ""
+	if task.Occasion == "cancelled" {
+		var err error
+		if note, err = a.Store.StepNote(ctx, sqlc.StepNoteParams{BookingID: f.booking.ID, Kind: "cancelled"}); err != nil {
+			return err
+		}
+	}
+	m := f.hostLetter(task.Occasion, note).mail()
+	m.ID = messageID(task)
+	m.FromName, m.ReplyTo = f.workspace, Address{f.booking.ClientName, f.booking.ClientMail}
+	m.To = f.host.address()
+	return a.Mailer.Send(ctx, m)
+}
+
+func messageID(task sqlc.Outbox) string {
+	return fmt.Sprintf("outbox-%d-%s@corrim", task.ID, task.Task)
+}
+
+// facts is a booking with what its mails and calendar entries say beside it.
+type facts struct {
+	booking   sqlc.Booking
+	host      Person
+	workspace string
+	baseURL   string
+	link      string
+	now       time.Time
+}
+
+func (a *App) facts(ctx context.Context, b sqlc.Booking) (facts, error) {
+	host, err := a.personByID(ctx, a.Store.Queries, b.HostID)
+	if err != nil {
+		return facts{}, err
+	}
+	workspace, err := a.Store.Workspace(ctx, host.Workspace)
+	return facts{b, host, workspace.Name, a.BaseURL, a.BaseURL + "/b/" + a.secrets.link(b.Uid), a.Now()}, err
+}
+
+// meeting is the booking as core/invite writes it, with the given text.
+func (f facts) meeting(text string) invite.Meeting {
+	b := f.booking
+	return invite.Meeting{
+		UID: b.Uid, Sequence: int(b.Sequence), Stamp: span.At(f.now), When: meetingSpan(b),
+		Title: b.TypeName + ": " + b.ClientName + " with " + f.host.Name, Text: text, JoinURL: roomOf(b).URL,
+		Host: invite.Party{Name: f.host.Name, Mail: f.host.Mail}, Client: invite.Party{Name: b.ClientName, Mail: b.ClientMail},
+		Cancelled: b.State == "cancelled",
+	}
+}

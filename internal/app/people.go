@@ -1,0 +1,152 @@
+package app
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"strings"
+	"time"
+
+	"golang.org/x/crypto/bcrypt"
+
+	"corrim/core/civil"
+	"corrim/core/hours"
+	"corrim/internal/store"
+	"corrim/internal/store/sqlc"
+)
+
+// Person is somebody who can sign in.
+type Person struct {
+	ID        int64  `json:"id"`
+	Name      string `json:"name"`
+	Mail      string `json:"mail"`
+	Zone      string `json:"zone"`
+	Workspace string `json:"workspace" doc:"Its short name, as in addresses."`
+
+	zone *time.Location
+	week hours.Week
+}
+
+// plan is the person's hours.
+func (p Person) plan() hours.Plan { return hours.Plan{Zone: p.zone, Week: p.week} }
+
+func (p Person) address() Address { return Address{p.Name, p.Mail} }
+
+// dummyHash is compared with when there is no such person, so that the answer takes as long.
+var dummyHash, _ = bcrypt.GenerateFromPassword([]byte("no such person"), bcrypt.DefaultCost)
+
+// SignIn checks mail and password.
+func (a *App) SignIn(ctx context.Context, mail, password string) (Person, error) {
+	row, err := a.Store.PersonByMail(ctx, strings.TrimSpace(mail))
+	hash := []byte(row.PasswordHash)
+	if errors.Is(err, store.ErrNotFound) {
+		hash, err = dummyHash, nil
+	}
+	if err != nil {
+		return Person{}, err
+	}
+	if bcrypt.CompareHashAndPassword(hash, []byte(password)) != nil || row.ID == 0 {
+		return Person{}, refuse(NotSignedIn, "Mail and password don't belong together. Check both and try again.")
+	}
+	return a.person(ctx, a.Store.Queries, row)
+}
+
+// Person returns the person with the ID.
+func (a *App) Person(ctx context.Context, id int64) (Person, error) {
+	return a.personByID(ctx, a.Store.Queries, id)
+}
+
+func (a *App) personByID(ctx context.Context, q *sqlc.Queries, id int64) (Person, error) {
+	row, err := q.Person(ctx, id)
+	if errors.Is(err, store.ErrNotFound) {
+		return Person{}, refuse(NotSignedIn, "Please sign in again.")
+	}
+	if err != nil {
+		return Person{}, err
+	}
+	return a.person(ctx, q, row)
+}
+
+func (a *App) person(ctx context.Context, q *sqlc.Queries, row sqlc.Person) (Person, error) {
+	p := Person{ID: row.ID, Name: row.Name, Mail: row.Mail, Zone: row.Zone}
+	workspace, err := q.WorkspaceByID(ctx, row.WorkspaceID)
+	if err != nil {
+		return p, err
+	}
+	p.Workspace = workspace.Slug
+	if p.zone, err = civil.LoadZone(row.Zone); err != nil {
+		return p, err
+	}
+	var texts [7]string
+	if err := json.Unmarshal([]byte(row.Week), &texts); err != nil {
+		return p, err
+	}
+	p.week, err = hours.ParseWeek(texts)
+	return p, err
+}
+
+// DemoPeople are those whom a visitor of the demo can be.
+func (a *App) DemoPeople(ctx context.Context) ([]Person, error) {
+	if !a.Demo {
+		return nil, nil
+	}
+	rows, err := a.Store.People(ctx)
+	if err != nil {
+		return nil, err
+	}
+	people := make([]Person, len(rows))
+	for i, row := range rows {
+		if people[i], err = a.person(ctx, a.Store.Queries, row); err != nil {
+			return nil, err
+		}
+	}
+	return people, nil
+}
+
+// NewPerson is somebody to be added.
+type NewPerson struct {
+	Name, Mail, Password, Zone string
+	Week                       [7]string
+}
+
+// AddWorkspace makes a workspace with its people and returns their IDs.
+func (a *App) AddWorkspace(ctx context.Context, slug, name string, people ...NewPerson) ([]int64, error) {
+	var ids []int64
+	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
+		workspace, err := q.AddWorkspace(ctx, sqlc.AddWorkspaceParams{Slug: slug, Name: name})
+		if err != nil {
+			return err
+		}
+		for _, p := range people {
+			id, err := addPerson(ctx, q, workspace, p)
+			if err != nil {
+				return err
+			}
+			ids = append(ids, id)
+		}
+		return nil
+	})
+	return ids, err
+}
+
+func addPerson(ctx context.Context, q *sqlc.Queries, workspace int64, p NewPerson) (int64, error) {
+	if _, err := civil.LoadZone(p.Zone); err != nil {
+		return 0, err
+	}
+	week, err := hours.ParseWeek(p.Week)
+	if err != nil {
+		return 0, err
+	}
+	hash, err := bcrypt.GenerateFromPassword([]byte(p.Password), bcrypt.DefaultCost)
+	if err != nil {
+		return 0, err
+	}
+	return q.AddPerson(ctx, sqlc.AddPersonParams{
+		WorkspaceID: workspace, Name: p.Name, Mail: p.Mail, PasswordHash: string(hash), Zone: p.Zone, Week: weekJSON(week),
+	})
+}
+
+func weekJSON(week hours.Week) string {
+	text, _ := json.Marshal(week.Texts()) // an array of strings always can be
+	return string(text)
+}

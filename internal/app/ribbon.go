@@ -1,0 +1,103 @@
+package app
+
+import (
+	"time"
+
+	"corrim/core/civil"
+	"corrim/core/opentimes"
+	"corrim/core/span"
+	"corrim/internal/store/sqlc"
+)
+
+// Ribbon is one local day of a host, ready to be drawn. Positions are wall-clock minutes past the day's midnight.
+type Ribbon struct {
+	Date     string   `json:"date" format:"date"`
+	Open     []Mark   `json:"open" nullable:"false" doc:"Open hours."`
+	Busy     []Mark   `json:"busy" nullable:"false" doc:"Busy elsewhere; titles are the host's own."`
+	Bookings []Booked `json:"bookings" nullable:"false"`
+	TooSoon  []Mark   `json:"tooSoon" nullable:"false" doc:"Refused by the notice."`
+	Outside  []Mark   `json:"outside" nullable:"false" doc:"Outside the booking window."`
+	Kept     []int    `json:"kept" nullable:"false" doc:"Open starts."`
+	Gained   []int    `json:"gained" nullable:"false" doc:"Open starts that the unsaved change adds."`
+	Lost     []int    `json:"lost" nullable:"false" doc:"Starts that the unsaved change takes."`
+}
+
+// Mark is a stretch of a ribbon.
+type Mark struct {
+	From  int    `json:"from"`
+	To    int    `json:"to"`
+	Label string `json:"label,omitempty"`
+}
+
+// Booked is a booking on a ribbon, with the buffers that are kept around it.
+type Booked struct {
+	Mark
+	ID        int64 `json:"id"`
+	KeptFrom  int   `json:"keptFrom"`
+	KeptUntil int   `json:"keptUntil"`
+}
+
+// dayDrawer turns instants into positions on one day's ribbon.
+type dayDrawer struct {
+	date civil.Date
+	day  span.Span
+	zone *time.Location
+}
+
+func newDayDrawer(date civil.Date, zone *time.Location) dayDrawer {
+	return dayDrawer{date, date.Span(zone), zone}
+}
+
+func (d dayDrawer) ribbon() Ribbon {
+	return Ribbon{
+		Date: d.date.String(), Open: []Mark{}, Busy: []Mark{}, Bookings: []Booked{}, TooSoon: []Mark{}, Outside: []Mark{},
+		Kept: []int{}, Gained: []int{}, Lost: []int{},
+	}
+}
+
+// minute is the wall-clock minute of an instant of the day; its end is minute 1440.
+func (d dayDrawer) minute(i span.Instant) int {
+	if i >= d.day.End {
+		return 24 * 60
+	}
+	return civil.ClockOf(max(i, d.day.Start), d.zone).Seconds / 60
+}
+
+// mark adds the part of s that lies on the day.
+func (d dayDrawer) mark(marks []Mark, s span.Span, label string) []Mark {
+	part := s.Clip(d.day)
+	if part.Empty() {
+		return marks
+	}
+	return append(marks, Mark{d.minute(part.Start), d.minute(part.End), label})
+}
+
+// background draws the host's hours, busy times and bookings.
+func (d dayDrawer) background(r *Ribbon, host opentimes.Host, busy []sqlc.BusyRow, bookings []sqlc.Booking) {
+	for _, s := range host.Hours.Open(d.day) {
+		r.Open = d.mark(r.Open, s, "")
+	}
+	for _, b := range busy {
+		r.Busy = d.mark(r.Busy, span.Span{Start: span.Instant(b.StartAt), End: span.Instant(b.EndAt)}, b.Title)
+	}
+	for _, b := range bookings {
+		meeting := span.Span{Start: span.Instant(b.StartAt), End: span.Instant(b.EndAt)}
+		if !meeting.Overlaps(d.day) {
+			continue
+		}
+		r.Bookings = append(r.Bookings, Booked{
+			Mark: Mark{d.minute(meeting.Start), d.minute(meeting.End), b.ClientName}, ID: b.ID,
+			KeptFrom: d.minute(span.Instant(b.KeptFrom)), KeptUntil: d.minute(span.Instant(b.KeptUntil)),
+		})
+	}
+}
+
+// starts lists the minutes of those starts that lie on the day.
+func (d dayDrawer) starts(into []int, starts []opentimes.Start) []int {
+	for _, s := range starts {
+		if d.day.Holds(s.At) {
+			into = append(into, d.minute(s.At))
+		}
+	}
+	return into
+}

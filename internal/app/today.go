@@ -1,0 +1,166 @@
+package app
+
+import (
+	"context"
+	"fmt"
+	"time"
+
+	"corrim/core/civil"
+	"corrim/core/opentimes"
+	"corrim/core/span"
+	"corrim/internal/store/sqlc"
+)
+
+// Today is what a host needs to know now.
+type Today struct {
+	Now      time.Time     `json:"now"`
+	Date     string        `json:"date" format:"date"`
+	Minute   int           `json:"minute" doc:"Of the wall clock."`
+	Zone     string        `json:"zone"`
+	Ribbon   Ribbon        `json:"ribbon"`
+	Meetings []HostBooking `json:"meetings" nullable:"false" doc:"Of today and the coming week, in order."`
+	Troubles []Trouble     `json:"troubles" nullable:"false"`
+	Recent   []Recent      `json:"recent" nullable:"false" doc:"Since yesterday, newest first."`
+	Open     []OpenCount   `json:"open" nullable:"false" doc:"Open starts in the next 14 days by meeting type."`
+}
+
+// HostBooking is a booking as its host sees it.
+type HostBooking struct {
+	ID         int64     `json:"id"`
+	Start      time.Time `json:"start"`
+	End        time.Time `json:"end"`
+	Type       string    `json:"type"`
+	Client     string    `json:"client"`
+	Mail       string    `json:"mail"`
+	ClientZone string    `json:"clientZone"`
+	Remark     string    `json:"remark"`
+	JoinURL    string    `json:"joinUrl,omitempty"`
+}
+
+// Trouble is something that needs the host.
+type Trouble struct {
+	Title    string `json:"title"`
+	Sentence string `json:"sentence"`
+	Path     string `json:"path,omitempty" doc:"Where to do something about it."`
+	Label    string `json:"label,omitempty"`
+}
+
+// Recent is a step of a booking.
+type Recent struct {
+	At     time.Time `json:"at"`
+	Kind   string    `json:"kind" enum:"booked,moved,cancelled"`
+	Client string    `json:"client"`
+	Type   string    `json:"type"`
+	Start  time.Time `json:"start"`
+	Note   string    `json:"note"`
+}
+
+// OpenCount is how many starts of a meeting type are open.
+type OpenCount struct {
+	ID    int64  `json:"id"`
+	Name  string `json:"name"`
+	Count int    `json:"count"`
+}
+
+const (
+	comingDays = 8 // today and a week
+	countDays  = 14
+)
+
+// Today gathers the person's day.
+func (a *App) Today(ctx context.Context, p Person) (Today, error) {
+	now := a.Now()
+	date := civil.DateOf(span.At(now), p.zone)
+	drawer := newDayDrawer(date, p.zone)
+	fortnight := span.Span{Start: drawer.day.Start, End: date.AddDays(countDays).Start(p.zone)}
+	agenda, err := a.agenda(ctx, a.Store.Queries, p, fortnight, 0)
+	if err != nil {
+		return Today{}, err
+	}
+	t := Today{Now: now.UTC(), Date: date.String(), Minute: drawer.minute(span.At(now)), Zone: p.Zone, Ribbon: drawer.ribbon()}
+	drawer.background(&t.Ribbon, agenda.input(opentimes.Type{}).Host, agenda.busy, agenda.bookings)
+	t.Meetings = meetingsOf(agenda.bookings, span.Span{Start: drawer.day.Start, End: date.AddDays(comingDays).Start(p.zone)})
+	if t.Open, err = a.openCounts(ctx, p, agenda, fortnight); err != nil {
+		return t, err
+	}
+	if t.Recent, err = a.recent(ctx, p, date.AddDays(-1).Start(p.zone)); err != nil {
+		return t, err
+	}
+	t.Troubles, err = a.troubles(ctx, p)
+	return t, err
+}
+
+func meetingsOf(rows []sqlc.Booking, within span.Span) []HostBooking {
+	out := []HostBooking{}
+	for _, b := range rows {
+		if meetingSpan(b).Overlaps(within) {
+			out = append(out, hostBooking(b))
+		}
+	}
+	return out
+}
+
+func hostBooking(b sqlc.Booking) HostBooking {
+	return HostBooking{
+		ID: b.ID, Start: time.Unix(b.StartAt, 0).UTC(), End: time.Unix(b.EndAt, 0).UTC(), Type: b.TypeName,
+		Client: b.ClientName, Mail: b.ClientMail, ClientZone: b.ClientZone, Remark: b.Remark, JoinURL: roomOf(b).URL,
+	}
+}
+
+func (a *App) openCounts(ctx context.Context, p Person, g agenda, within span.Span) ([]OpenCount, error) {
+	types, err := a.MeetingTypes(ctx, p)
+	out := make([]OpenCount, len(types))
+	for i, t := range types {
+		out[i] = OpenCount{t.ID, t.Name, len(opentimes.Search(g.input(t.Rules.timing()), within))}
+	}
+	return out, err
+}
+
+func (a *App) recent(ctx context.Context, p Person, since span.Instant) ([]Recent, error) {
+	rows, err := a.Store.RecentSteps(ctx, sqlc.RecentStepsParams{HostID: p.ID, Since: int64(since)})
+	out := make([]Recent, len(rows))
+	for i, r := range rows {
+		out[i] = Recent{time.Unix(r.At, 0).UTC(), r.Kind, r.ClientName, r.TypeName, time.Unix(r.StartAt, 0).UTC(), r.Note}
+	}
+	return out, err
+}
+
+// troubles are calendars that can't be read and tasks that didn't go through.
+func (a *App) troubles(ctx context.Context, p Person) ([]Trouble, error) {
+	out := []Trouble{}
+	calendars, err := a.Calendars(ctx, p)
+	if err != nil {
+		return out, err
+	}
+	receiving := false
+	for _, c := range calendars {
+		receiving = receiving || c.Receives
+		if c.Trouble != "" && c.Blocks {
+			sentence := c.Trouble
+			if c.ReadAt != nil {
+				sentence += " Its last copy counts until then."
+			}
+			out = append(out, Trouble{"“" + c.Name + "” calendar can't be read", sentence, "/calendars", "See your calendars"})
+		}
+	}
+	if !receiving {
+		out = append(out, Trouble{"No calendar receives your bookings", "Bookings are kept here and told by mail, but your own calendar doesn't show them.", "/calendars", "Choose a calendar"})
+	}
+	tasks, err := a.Store.TasksInTrouble(ctx, sqlc.TasksInTroubleParams{HostID: p.ID, Now: a.Now().Unix()})
+	for _, t := range tasks {
+		out = append(out, taskTrouble(t))
+	}
+	return out, err
+}
+
+func taskTrouble(t sqlc.TasksInTroubleRow) Trouble {
+	what := map[string]string{
+		taskRoom: "The video room for %s is not made yet", taskCalendar: "%s is not in your calendar yet",
+		taskMailClient: "The mail to %s has not gone out yet", taskMailHost: "Your own mail about %s has not gone out yet",
+	}[t.Task]
+	sentence := t.Trouble + " It will be tried again."
+	if t.State == "failed" {
+		sentence = t.Trouble + " It was tried for a long time and given up; tell the client yourself."
+	}
+	return Trouble{Title: fmt.Sprintf(what, t.ClientName), Sentence: sentence}
+}

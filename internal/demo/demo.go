@@ -1,0 +1,286 @@
+// Package demo is the made-up workspace that a visitor of the demo finds: Quillmere Light Advisers, who help museums
+// light their rooms without harming what hangs in them. All dates are relative to the day it is planted, and bookings
+// are made by the same use cases that real ones are made by.
+package demo
+
+import (
+	"context"
+	"fmt"
+	"sync/atomic"
+	"time"
+
+	"corrim/core/civil"
+	"corrim/core/span"
+	"corrim/internal/app"
+	"corrim/internal/standin/calendar"
+)
+
+// Workspace is the demo workspace's short name.
+const Workspace = "quillmere"
+
+// Password is everybody's in the demo, here and on the stand-in calendar server.
+const Password = "light"
+
+// Clock is a clock that planting can set back, so that bookings can have been made days ago.
+type Clock struct{ back atomic.Int64 }
+
+// Now is the time, set back if asked for.
+func (c *Clock) Now() time.Time { return time.Now().Add(-time.Duration(c.back.Load())) }
+
+func (c *Clock) setBack(d time.Duration) { c.back.Store(int64(d)) }
+
+type adviser struct {
+	app.NewPerson
+	user      string
+	calendars []string
+	types     []app.TypeDraft
+}
+
+func weekdays(mon, tue, wed, thu, fri string) [7]string {
+	return [7]string{mon, tue, wed, thu, fri, "closed", "closed"}
+}
+
+func kind(name, slug, description string, duration, after, step, noticeHours, window int) app.TypeDraft {
+	return app.TypeDraft{Name: name, Slug: slug, Description: description, Rules: app.TypeRules{Duration: duration, After: after, Step: step, Notice: noticeHours * 60, WindowDays: window}}
+}
+
+var advisers = []adviser{
+	{app.NewPerson{Name: "Ines Valadares", Mail: "ines@quillmere.example", Zone: "Europe/Lisbon", Week: weekdays("9-12, 13-17", "9-12, 13-17", "9-12, 13-18:30", "10-16", "9-12, 13-16")},
+		"ines", []string{"Work", "Family"}, []app.TypeDraft{
+			kind("Gallery light survey", "survey", "We walk through your rooms on video and note every lamp, window and hour of light. Have a floor plan at hand.", 50, 10, 15, 24, 60),
+			kind("Loan condition call", "loan-call", "Before objects travel: how much light they have had, how much they may still have, and what the borrower must promise.", 30, 15, 15, 4, 45),
+			kind("First conversation", "first-conversation", "Fifteen minutes to find out whether we can help.", 15, 0, 15, 2, 30),
+		}},
+	{app.NewPerson{Name: "Torvald Brekke", Mail: "torvald@quillmere.example", Zone: "Europe/Oslo", Week: weekdays("8-11:30, 12-16", "8-11:30, 12-16", "8-11:30, 12-16", "8-11:30, 12-16", "8-11")},
+		"torvald", []string{"Work"}, []app.TypeDraft{
+			kind("Daylight walk-through", "daylight", "Blinds, films and north light: what your windows let in through the year.", 45, 15, 30, 24, 60),
+		}},
+	{app.NewPerson{Name: "Maren Achterberg", Mail: "maren@quillmere.example", Zone: "Europe/Amsterdam", Week: weekdays("9-12, 13-17", "9-12, 13-17", "13-17", "9-12, 13-17", "9-12")},
+		"maren", []string{"Work"}, []app.TypeDraft{
+			kind("Case lighting review", "case-review", "One showcase at a time: lamps, heat, glare and the people in front of it.", 60, 15, 30, 48, 60),
+		}},
+	{app.NewPerson{Name: "Siew Lin Dao", Mail: "siewlin@quillmere.example", Zone: "Asia/Singapore", Week: weekdays("9-12, 14-18", "9-12, 14-18", "9-12, 14-18", "9-12, 14-18", "9-13")},
+		"siewlin", []string{"Work"}, []app.TypeDraft{
+			kind("Lux meter lesson", "lux-lesson", "Bring your own meter. Afterwards you can trust what it says.", 40, 10, 20, 12, 60),
+		}},
+	{app.NewPerson{Name: "Callum Whitlock", Mail: "callum@quillmere.example", Zone: "America/Toronto", Week: weekdays("8:30-12, 13-16:30", "8:30-12, 13-16:30", "8:30-12, 13-16:30", "8:30-12, 13-16:30", "8:30-12")},
+		"callum", []string{"Work"}, []app.TypeDraft{
+			kind("Loan condition call, Americas", "loan-call-americas", "The same call in your part of the day.", 30, 15, 15, 4, 45),
+		}},
+}
+
+// event is an entry of a stand-in calendar: so many days from today, on the person's wall clock.
+type event struct {
+	user     string
+	calendar int
+	day      int
+	from, to string
+	title    string
+	more     []string
+}
+
+var events = []event{
+	{"ines", 0, 0, "11:00", "11:45", "Depot inspection", nil},
+	{"ines", 0, 1, "09:00", "10:00", "Lamp supplier", nil},
+	{"ines", 0, 1, "15:00", "16:00", "Studio visit", nil},
+	{"ines", 0, 2, "13:00", "14:30", "Light plan, north wing", nil},
+	{"ines", 0, 4, "10:00", "12:00", "Board of trustees", []string{"STATUS:TENTATIVE"}},
+	{"ines", 0, 5, "12:00", "13:30", "Lunch with lenders", nil},
+	{"ines", 0, 7, "14:00", "15:30", "Installation, room 4", nil},
+	{"ines", 0, 8, "09:30", "11:00", "Studio visit", nil},
+	{"ines", 0, 12, "13:00", "17:00", "Mock-up day", nil},
+	{"ines", 0, -21, "16:30", "17:00", "Weekly round", []string{"RRULE:FREQ=WEEKLY"}},
+	{"ines", 0, 6, "09:00", "17:00", "Conference (only listening)", []string{"TRANSP:TRANSPARENT"}},
+	{"ines", 1, 2, "08:30", "09:30", "School", nil},
+	{"ines", 1, 6, "16:00", "18:00", "Dentist", nil},
+	{"ines", 1, 9, "11:00", "12:00", "Piano tuner", nil},
+	{"torvald", 0, 1, "09:30", "11:30", "Site meeting", nil},
+	{"torvald", 0, 2, "14:00", "15:30", "Film samples", nil},
+	{"maren", 0, 1, "13:00", "14:30", "Showcase builder", nil},
+	{"maren", 0, 3, "09:00", "10:00", "Registrar", nil},
+	{"siewlin", 0, 1, "10:00", "11:00", "Calibration", nil},
+	{"callum", 0, 1, "13:00", "14:00", "Courier", nil},
+	{"studio", 0, 1, "10:00", "11:30", "Test room in use", nil},
+	{"studio", 0, 3, "14:00", "16:00", "Test room in use", nil},
+}
+
+type visit struct {
+	daysAgo      int // when it was booked
+	slug         string
+	day          int
+	at           string // the open time nearest to this is taken
+	name, mail   string
+	zone, remark string
+	then         string // "moved" or "cancelled" a day ago
+}
+
+var visits = []visit{
+	{6, "survey", 0, "09:45", "Museu da Ria", "visitas@museudaria.example", "Europe/Lisbon", "Two rooms of watercolours, south windows.", ""},
+	{5, "loan-call", 0, "13:00", "Oluwaseun Adeyemi-Clarke", "oluwaseun@harbourmaritime.example", "America/Halifax", "Two pastels, one map on vellum.", ""},
+	{4, "survey", 0, "15:00", "Tromsø Light Museum", "post@tromsolys.example", "Europe/Oslo", "Asks for a visit plan before the dark months end.", ""},
+	{3, "first-conversation", 1, "11:00", "Penang Map Rooms", "hello@penangmaps.example", "Asia/Kuala_Lumpur", "", ""},
+	{3, "survey", 1, "13:15", "Fort Erie Textile House", "keeper@forterietextile.example", "America/Toronto", "Quilts on open display.", ""},
+	{2, "loan-call", 2, "10:30", "Studio Havel", "loans@studiohavel.example", "Europe/Prague", "", "cancelled"},
+	{2, "survey", 5, "10:00", "Lakehead Survey Museum", "office@lakeheadsurvey.example", "America/Toronto", "Ask for Priya at the door camera.", "moved"},
+	{1, "loan-call", 6, "14:00", "Casa das Aguarelas", "casa@aguarelas.example", "Atlantic/Azores", "Forty sheets, never shown before.", ""},
+	{1, "first-conversation", 7, "09:30", "Hokitika Jade Hall", "rangi@jadehall.example", "Pacific/Auckland", "", ""},
+	{2, "daylight", 1, "12:30", "Nordfjord Boat Hall", "kontakt@nordfjordboat.example", "Europe/Oslo", "A glass roof from 1912.", ""},
+	{2, "case-review", 2, "13:30", "Het Kleine Kabinet", "balie@kleinekabinet.example", "Europe/Amsterdam", "Eleven cases, all different.", ""},
+}
+
+// Planter plants the demo.
+type Planter struct {
+	App         *app.App
+	Clock       *Clock
+	Calendars   *calendar.Server
+	CalendarURL string
+}
+
+// Plant makes the workspace, its people with their calendars and meeting types, and bookings. The app must be running.
+func (p Planter) Plant(ctx context.Context) error {
+	people, err := p.people(ctx)
+	if err != nil {
+		return err
+	}
+	if err := p.events(); err != nil {
+		return err
+	}
+	for i, a := range advisers {
+		account := app.Account{Address: p.CalendarURL, Username: a.user, Password: Password}
+		if _, err := p.App.Connect(ctx, people[i], account); err != nil {
+			return fmt.Errorf("connecting the calendars of %s: %w", a.Name, err)
+		}
+		for _, t := range a.types {
+			if _, err := p.App.SaveMeetingType(ctx, people[i], 0, t); err != nil {
+				return err
+			}
+		}
+	}
+	defer p.Clock.setBack(0)
+	for _, v := range visits {
+		if err := p.visit(ctx, v); err != nil {
+			return fmt.Errorf("booking for %s: %w", v.name, err)
+		}
+	}
+	return nil
+}
+
+func (p Planter) people(ctx context.Context) ([]app.Person, error) {
+	var newcomers []app.NewPerson
+	for _, a := range advisers {
+		a.Password = Password
+		newcomers = append(newcomers, a.NewPerson)
+		user := calendar.User{Name: a.user, FullName: a.Name, Mail: a.Mail, Zone: a.Zone, Password: Password}
+		if _, err := p.Calendars.AddUser(user, a.calendars...); err != nil {
+			return nil, err
+		}
+	}
+	studio := calendar.User{Name: "studio", FullName: "The test room", Mail: "studio@quillmere.example", Zone: "Europe/Lisbon", Password: Password}
+	if _, err := p.Calendars.AddUser(studio, "Test room"); err != nil {
+		return nil, err
+	}
+	ids, err := p.App.AddWorkspace(ctx, Workspace, "Quillmere Light Advisers", newcomers...)
+	if err != nil {
+		return nil, err
+	}
+	people := make([]app.Person, len(ids))
+	for i, id := range ids {
+		if people[i], err = p.App.Person(ctx, id); err != nil {
+			return nil, err
+		}
+	}
+	return people, nil
+}
+
+func (p Planter) events() error {
+	zones := map[string]string{"studio": "Europe/Lisbon"}
+	for _, a := range advisers {
+		zones[a.user] = a.Zone
+	}
+	for _, e := range events {
+		from, err := onDay(zones[e.user], e.day, e.from)
+		if err != nil {
+			return err
+		}
+		to, err := onDay(zones[e.user], e.day, e.to)
+		if err != nil {
+			return err
+		}
+		if err := p.Calendars.AddEvent(e.user, e.calendar, e.title, from, to, e.more...); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// onDay is a wall-clock time so many days from today.
+func onDay(zone string, day int, clock string) (time.Time, error) {
+	z, err := civil.LoadZone(zone)
+	if err != nil {
+		return time.Time{}, err
+	}
+	t, err := time.Parse("15:04", clock)
+	if err != nil {
+		return time.Time{}, err
+	}
+	date := civil.DateOf(span.At(time.Now()), z).AddDays(day)
+	return civil.Clock{Date: date, Seconds: t.Hour()*3600 + t.Minute()*60}.Instant(z).Time(), nil
+}
+
+// visit books, and a day ago moves or cancels, as a client would.
+func (p Planter) visit(ctx context.Context, v visit) error {
+	p.Clock.setBack(time.Duration(v.daysAgo) * 24 * time.Hour)
+	start, err := p.openNear(ctx, v, 0)
+	if err != nil {
+		return err
+	}
+	request := app.BookingRequest{Start: start, Name: v.name, Mail: v.mail, Zone: v.zone, Remark: v.remark}
+	booking, err := p.App.Book(ctx, Workspace, v.slug, "demo "+v.slug+" "+v.name, request)
+	if err != nil || v.then == "" {
+		return err
+	}
+	p.Clock.setBack(20 * time.Hour)
+	link := booking.Link[len("/b/"):]
+	if v.then == "cancelled" {
+		_, err = p.App.Cancel(ctx, link, "The loan is postponed to spring.")
+		return err
+	}
+	if start, err = p.openNear(ctx, v, 1); err != nil {
+		return err
+	}
+	_, err = p.App.Move(ctx, link, start)
+	return err
+}
+
+// openNear finds the open time nearest to the wanted one, so many days later.
+func (p Planter) openNear(ctx context.Context, v visit, later int) (time.Time, error) {
+	wanted, err := onDay(zoneOfType(v.slug), v.day+later, v.at)
+	if err != nil {
+		return time.Time{}, err
+	}
+	open, err := p.App.OpenTimes(ctx, Workspace, v.slug, "", wanted.AddDate(0, 0, -2), wanted.AddDate(0, 0, 6))
+	if err != nil {
+		return time.Time{}, err
+	}
+	best := time.Time{}
+	for _, t := range open.Starts {
+		if best.IsZero() || t.Sub(wanted).Abs() < best.Sub(wanted).Abs() {
+			best = t
+		}
+	}
+	if best.IsZero() {
+		return best, fmt.Errorf("nothing is open near %s", wanted)
+	}
+	return best, nil
+}
+
+func zoneOfType(slug string) string {
+	for _, a := range advisers {
+		for _, t := range a.types {
+			if t.Slug == slug {
+				return a.Zone
+			}
+		}
+	}
+	return "UTC"
+}

@@ -1,0 +1,424 @@
+// Package caldav reads and writes calendars over CalDAV (RFC 4791).
+//
+// A calendar is found from any address of its server: the principal, then its calendar home, then the calendars in it
+// (RFC 6764). It is read incrementally: by sync-collection (RFC 6578) where the server has it, else only if its CTag
+// changed, comparing ETags. Writing is conditional on the ETag, so nobody's change is lost.
+package caldav
+
+import (
+	"bytes"
+	"context"
+	"encoding/xml"
+	"errors"
+	"fmt"
+	"io"
+	"net"
+	"net/http"
+	"net/url"
+	"path"
+	"strings"
+
+	"corrim/internal/app"
+	"corrim/internal/outside/reach"
+)
+
+// Client is an app.CalendarServer.
+type Client struct{ http *http.Client }
+
+// New returns a client; allowPrivate lets it reach loopback and private networks.
+func New(allowPrivate bool) *Client { return &Client{reach.Client(allowPrivate)} }
+
+const (
+	maxRedirects = 5
+	maxAnswer    = 64 << 20
+	multigetSize = 100
+)
+
+// statusError is an answer other than the expected.
+type statusError struct {
+	code int
+	host string
+}
+
+func (e *statusError) Error() string {
+	switch e.code {
+	case http.StatusUnauthorized:
+		return "The server at " + e.host + " refuses this user name and password. Check both and connect again."
+	case http.StatusForbidden:
+		return "The server at " + e.host + " knows this user but doesn't allow the calendar to be used. Check its sharing there."
+	case http.StatusNotFound, http.StatusMethodNotAllowed, http.StatusNotImplemented:
+		return "There is no calendar server at this address of " + e.host + ". Check the address with whoever runs it."
+	case http.StatusTooManyRequests, http.StatusServiceUnavailable:
+		return "The server at " + e.host + " is busy at the moment. It will be asked again."
+	}
+	return fmt.Sprintf("The server at %s answered with an error (%d). It will be asked again.", e.host, e.code)
+}
+
+func hasStatus(err error, codes ...int) bool {
+	var status *statusError
+	if !errors.As(err, &status) {
+		return false
+	}
+	for _, code := range codes {
+		if status.code == code {
+			return true
+		}
+	}
+	return false
+}
+
+// answer is what came back, and the address that answered in the end.
+type answer struct {
+	code   int
+	header http.Header
+	body   []byte
+	url    *url.URL
+}
+
+// do sends a request, following redirects itself: the standard client would turn a PROPFIND into a GET. The password
+// goes only to the host it was given for.
+func (c *Client) do(ctx context.Context, login app.Login, method, address string, header map[string]string, body []byte) (answer, error) {
+	at, err := resolve(login.Address, address)
+	if err != nil {
+		return answer{}, err
+	}
+	home := at.Host
+	for range maxRedirects {
+		a, err := c.once(ctx, login, method, at, header, body, at.Host == home)
+		if err != nil {
+			return a, err
+		}
+		location := a.header.Get("Location")
+		if a.code < 300 || a.code > 399 || location == "" {
+			return a, nil
+		}
+		if at, err = at.Parse(location); err != nil {
+			return a, fmt.Errorf("the server at %s redirects to an address that can't be read", home)
+		}
+	}
+	return answer{}, fmt.Errorf("the server at %s redirects in circles. Check the address with whoever runs it", home)
+}
+
+func resolve(base, address string) (*url.URL, error) {
+	from, err := url.Parse(base)
+	if err != nil {
+		return nil, fmt.Errorf("the address %q can't be read", base)
+	}
+	at, err := from.Parse(address)
+	if err != nil {
+		return nil, fmt.Errorf("the address %q can't be read", address)
+	}
+	return at, nil
+}
+
+func (c *Client) once(ctx context.Context, login app.Login, method string, at *url.URL, header map[string]string, body []byte, trusted bool) (answer, error) {
+	request, err := http.NewRequestWithContext(ctx, method, at.String(), bytes.NewReader(body))
+	if err != nil {
+		return answer{}, err
+	}
+	for name, value := range header {
+		request.Header.Set(name, value)
+	}
+	if trusted {
+		request.SetBasicAuth(login.Username, login.Password)
+	}
+	response, err := c.http.Do(request)
+	if err != nil {
+		return answer{}, unreachable(at.Host, err)
+	}
+	defer func() { _ = response.Body.Close() }()
+	text, err := io.ReadAll(io.LimitReader(response.Body, maxAnswer+1))
+	if err != nil {
+		return answer{}, unreachable(at.Host, err)
+	}
+	if len(text) > maxAnswer {
+		return answer{}, fmt.Errorf("the server at %s sends more than can be read at once", at.Host)
+	}
+	return answer{response.StatusCode, response.Header, text, at}, nil
+}
+
+// unreachable puts an error of the network into words, without the address's path or query.
+func unreachable(host string, err error) error {
+	var dns *net.DNSError
+	var timeout interface{ Timeout() bool }
+	switch {
+	case errors.Is(err, reach.ErrPrivate):
+		return fmt.Errorf("%s can't be used: %w", host, reach.ErrPrivate)
+	case errors.As(err, &dns):
+		return fmt.Errorf("there is no server called %s. Check the address for typing errors", host)
+	case errors.Is(err, context.Canceled):
+		return context.Canceled
+	case errors.As(err, &timeout) && timeout.Timeout():
+		return fmt.Errorf("the server at %s did not answer in time. It will be asked again", host)
+	}
+	return fmt.Errorf("the server at %s can't be reached. Check the address, or whether it is running", host)
+}
+
+// query sends a PROPFIND or REPORT and reads the multistatus.
+func (c *Client) query(ctx context.Context, login app.Login, method, address, depth, body string) (multistatus, *url.URL, error) {
+	header := map[string]string{"Content-Type": "application/xml; charset=utf-8", "Depth": depth}
+	a, err := c.do(ctx, login, method, address, header, []byte(xml.Header+body))
+	if err != nil {
+		return multistatus{}, nil, err
+	}
+	if a.code != http.StatusMultiStatus {
+		return multistatus{}, nil, &statusError{a.code, a.url.Host}
+	}
+	var m multistatus
+	if err := xml.Unmarshal(a.body, &m); err != nil {
+		return multistatus{}, nil, fmt.Errorf("the server at %s answered with something that isn't CalDAV. Check the address", a.url.Host)
+	}
+	return m, a.url, nil
+}
+
+// Discover finds the calendars of a user. The given address may be any of the server's: its root, the user's page, a
+// single calendar.
+func (c *Client) Discover(ctx context.Context, login app.Login) ([]app.RemoteCalendar, error) {
+	principal, err := c.principal(ctx, login)
+	if err != nil {
+		return nil, err
+	}
+	m, at, err := c.query(ctx, login, "PROPFIND", principal, "0", propfindHome)
+	if err != nil {
+		return nil, err
+	}
+	home := first(m, func(p prop) string { return p.Home.Href })
+	if home == "" {
+		return nil, fmt.Errorf("the server at %s doesn't say where this user's calendars are. Check the address with whoever runs it", at.Host)
+	}
+	if m, at, err = c.query(ctx, login, "PROPFIND", absolute(at, home), "1", propfindCalendars); err != nil {
+		return nil, err
+	}
+	var out []app.RemoteCalendar
+	for _, r := range m.Responses {
+		if p := r.found(); p.holdsEvents() {
+			out = append(out, app.RemoteCalendar{Href: absolute(at, r.Href), Name: nameOf(p.DisplayName, r.Href)})
+		}
+	}
+	return out, nil
+}
+
+// principal asks the given address who the user is, then the well-known one (RFC 6764, 5).
+func (c *Client) principal(ctx context.Context, login app.Login) (string, error) {
+	var failure error
+	for _, address := range []string{login.Address, "/.well-known/caldav"} {
+		m, at, err := c.query(ctx, login, "PROPFIND", address, "0", propfindPrincipal)
+		if err == nil {
+			if href := first(m, func(p prop) string { return p.Principal.Href }); href != "" {
+				return absolute(at, href), nil
+			}
+			err = &statusError{http.StatusNotFound, at.Host}
+		}
+		if failure == nil || hasStatus(failure, http.StatusNotFound, http.StatusMethodNotAllowed) {
+			failure = err
+		}
+		if !hasStatus(err, http.StatusNotFound, http.StatusMethodNotAllowed, http.StatusNotImplemented, http.StatusForbidden, http.StatusOK) {
+			break
+		}
+	}
+	return "", failure
+}
+
+func first(m multistatus, of func(prop) string) string {
+	for _, r := range m.Responses {
+		if value := of(r.found()); value != "" {
+			return value
+		}
+	}
+	return ""
+}
+
+func absolute(at *url.URL, href string) string {
+	if u, err := at.Parse(href); err == nil {
+		return u.String()
+	}
+	return href
+}
+
+func nameOf(display, href string) string {
+	if display = strings.TrimSpace(display); display != "" {
+		return display
+	}
+	return path.Base(href)
+}
+
+// The states that Changes hands out begin with the way they were found.
+const (
+	bySync = "sync:"
+	byCTag = "ctag:"
+)
+
+// Changes returns what is new in a calendar.
+func (c *Client) Changes(ctx context.Context, login app.Login, calendar, state string, known func() (map[string]string, error)) (app.Changes, error) {
+	token, synced := strings.CutPrefix(state, bySync)
+	if synced || state == "" {
+		changes, err := c.sync(ctx, login, calendar, token)
+		if err == nil {
+			err = c.withTexts(ctx, login, calendar, &changes)
+			return changes, err
+		}
+		if token != "" && hasStatus(err, http.StatusForbidden, http.StatusConflict, http.StatusPreconditionFailed, http.StatusInsufficientStorage) {
+			// The token is too old for the server: compare everything, then go on from a new one.
+			return c.compare(ctx, login, calendar, "", known)
+		}
+		if !hasStatus(err, http.StatusBadRequest, http.StatusForbidden, http.StatusMethodNotAllowed, http.StatusNotImplemented, http.StatusUnsupportedMediaType, http.StatusConflict, http.StatusInternalServerError) {
+			return app.Changes{}, err
+		}
+	}
+	return c.compare(ctx, login, calendar, state, known)
+}
+
+// sync asks by sync-collection; an empty token asks for everything.
+func (c *Client) sync(ctx context.Context, login app.Login, calendar, token string) (app.Changes, error) {
+	m, at, err := c.query(ctx, login, "REPORT", calendar, "0", syncCollection(token))
+	if err != nil {
+		return app.Changes{}, err
+	}
+	if m.SyncToken == "" {
+		return app.Changes{}, &statusError{http.StatusNotImplemented, at.Host}
+	}
+	changes := app.Changes{State: bySync + m.SyncToken}
+	for _, r := range m.Responses {
+		href := absolute(at, r.Href)
+		switch {
+		case sameHref(href, calendar):
+		case r.gone():
+			changes.Removed = append(changes.Removed, href)
+		default:
+			changes.Changed = append(changes.Changed, app.Resource{Href: href, ETag: r.found().ETag})
+		}
+	}
+	return changes, nil
+}
+
+// compare holds the server's ETags against the known ones, unless the CTag says that nothing changed.
+func (c *Client) compare(ctx context.Context, login app.Login, calendar, state string, known func() (map[string]string, error)) (app.Changes, error) {
+	changes := app.Changes{}
+	m, at, err := c.query(ctx, login, "PROPFIND", calendar, "0", propfindCTag)
+	if err != nil {
+		return changes, err
+	}
+	if ctag := first(m, func(p prop) string { return p.CTag }); ctag != "" {
+		if changes.State = byCTag + ctag; changes.State == state {
+			return changes, nil
+		}
+	} else {
+		changes.State = byCTag
+	}
+	old, err := known()
+	if err != nil {
+		return changes, err
+	}
+	if m, at, err = c.query(ctx, login, "PROPFIND", calendar, "1", propfindETags); err != nil {
+		return changes, err
+	}
+	seen := map[string]bool{}
+	for _, r := range m.Responses {
+		href, p := absolute(at, r.Href), r.found()
+		if sameHref(href, calendar) || p.ResourceType.Collection != nil || r.gone() {
+			continue
+		}
+		seen[href] = true
+		if p.ETag == "" || old[href] != p.ETag {
+			changes.Changed = append(changes.Changed, app.Resource{Href: href, ETag: p.ETag})
+		}
+	}
+	for href := range old {
+		if !seen[href] {
+			changes.Removed = append(changes.Removed, href)
+		}
+	}
+	err = c.withTexts(ctx, login, calendar, &changes)
+	return changes, err
+}
+
+func sameHref(a, b string) bool { return strings.TrimSuffix(a, "/") == strings.TrimSuffix(b, "/") }
+
+// withTexts fetches the changed resources. One that has vanished meanwhile counts as removed.
+func (c *Client) withTexts(ctx context.Context, login app.Login, calendar string, changes *app.Changes) error {
+	wanted := changes.Changed
+	changes.Changed = nil
+	for len(wanted) > 0 {
+		part := wanted[:min(multigetSize, len(wanted))]
+		wanted = wanted[len(part):]
+		got, err := c.texts(ctx, login, calendar, part)
+		if err != nil {
+			return err
+		}
+		for _, r := range part {
+			if text, ok := got[r.Href]; ok {
+				changes.Changed = append(changes.Changed, text)
+			} else {
+				changes.Removed = append(changes.Removed, r.Href)
+			}
+		}
+	}
+	return nil
+}
+
+func (c *Client) texts(ctx context.Context, login app.Login, calendar string, resources []app.Resource) (map[string]app.Resource, error) {
+	hrefs := make([]string, len(resources))
+	for i, r := range resources {
+		u, err := url.Parse(r.Href)
+		if err != nil {
+			return nil, err
+		}
+		hrefs[i] = u.EscapedPath()
+	}
+	m, at, err := c.query(ctx, login, "REPORT", calendar, "1", multiget(hrefs))
+	if err != nil {
+		return nil, err
+	}
+	got := map[string]app.Resource{}
+	for _, r := range m.Responses {
+		if p := r.found(); p.CalendarData != "" {
+			href := absolute(at, r.Href)
+			got[href] = app.Resource{Href: href, ETag: p.ETag, ICS: []byte(p.CalendarData)}
+		}
+	}
+	return got, nil
+}
+
+// Put writes a resource; see app.CalendarServer.
+func (c *Client) Put(ctx context.Context, login app.Login, href, etag string, ics []byte) (string, error) {
+	header := map[string]string{"Content-Type": "text/calendar; charset=utf-8"}
+	if etag == "" {
+		header["If-None-Match"] = "*"
+	} else {
+		header["If-Match"] = etag
+	}
+	a, err := c.do(ctx, login, http.MethodPut, href, header, ics)
+	switch {
+	case err != nil:
+		return "", err
+	case a.code == http.StatusPreconditionFailed || a.code == http.StatusNotFound && etag != "":
+		return "", app.ErrChanged
+	case a.code < 200 || a.code > 299:
+		return "", &statusError{a.code, a.url.Host}
+	}
+	if written := a.header.Get("ETag"); written != "" {
+		return written, nil
+	}
+	return c.ETag(ctx, login, href) // the server changed what it keeps, so it tells no ETag
+}
+
+// Delete removes a resource.
+func (c *Client) Delete(ctx context.Context, login app.Login, href string) error {
+	a, err := c.do(ctx, login, http.MethodDelete, href, nil, nil)
+	if err != nil {
+		return err
+	}
+	if a.code == http.StatusNotFound || a.code == http.StatusGone || a.code >= 200 && a.code < 300 {
+		return nil
+	}
+	return &statusError{a.code, a.url.Host}
+}
+
+// ETag returns the resource's present ETag, or "" if there is none.
+func (c *Client) ETag(ctx context.Context, login app.Login, href string) (string, error) {
+	m, _, err := c.query(ctx, login, "PROPFIND", href, "0", propfindETag)
+	if hasStatus(err, http.StatusNotFound, http.StatusGone) {
+		return "", nil
+	}
+	return first(m, func(p prop) string { return p.ETag }), err
+}

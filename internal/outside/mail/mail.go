@@ -1,0 +1,78 @@
+// Package mail sends messages by SMTP. An invitation travels as RFC 6047 says and as mail programs expect: as one of the
+// alternatives of the body (text, HTML, text/calendar with its method) and once more as an attached file.
+package mail
+
+import (
+	"bytes"
+	"context"
+	"fmt"
+	"net"
+	"strconv"
+	"time"
+
+	"github.com/wneessen/go-mail"
+
+	"corrim/internal/app"
+)
+
+// Sender is an app.Mailer.
+type Sender struct {
+	client *mail.Client
+	from   string
+}
+
+// New returns a sender that hands messages to the server at address (host:port) and signs them as coming from the mail
+// address from. TLS is used if the server offers it; user may be empty for a server that asks for no sign-in.
+func New(address, from, user, password string) (*Sender, error) {
+	host, portText, err := net.SplitHostPort(address)
+	if err != nil {
+		return nil, fmt.Errorf("the mail server %q should be written host:port", address)
+	}
+	port, err := strconv.Atoi(portText)
+	if err != nil {
+		return nil, fmt.Errorf("the mail server %q should be written host:port", address)
+	}
+	options := []mail.Option{mail.WithPort(port), mail.WithTLSPolicy(mail.TLSOpportunistic), mail.WithTimeout(10 * time.Second)}
+	if user != "" {
+		options = append(options, mail.WithSMTPAuth(mail.SMTPAuthAutoDiscover), mail.WithUsername(user), mail.WithPassword(password))
+	}
+	client, err := mail.NewClient(host, options...)
+	return &Sender{client, from}, err
+}
+
+// Send hands one message over.
+func (s *Sender) Send(ctx context.Context, m app.Mail) error {
+	message, err := s.compose(m)
+	if err != nil {
+		return fmt.Errorf("the message can't be written: %w", err)
+	}
+	if err := s.client.DialAndSendWithContext(ctx, message); err != nil {
+		return fmt.Errorf("the mail server did not take the message: %w", err)
+	}
+	return nil
+}
+
+func (s *Sender) compose(m app.Mail) (*mail.Msg, error) {
+	message := mail.NewMsg()
+	if err := message.FromFormat(m.FromName, s.from); err != nil {
+		return nil, err
+	}
+	if err := message.AddToFormat(m.To.Name, m.To.Mail); err != nil {
+		return nil, err
+	}
+	if err := message.ReplyToFormat(m.ReplyTo.Name, m.ReplyTo.Mail); err != nil {
+		return nil, err
+	}
+	message.Subject(m.Subject)
+	message.SetMessageIDWithValue(m.ID)
+	message.SetDate()
+	message.SetGenHeader("Auto-Submitted", "auto-generated") // RFC 3834: nobody's holiday notice should answer
+	message.SetBodyString(mail.TypeTextPlain, m.Text)
+	message.AddAlternativeString(mail.TypeTextHTML, m.HTML)
+	if m.Invite == nil {
+		return message, nil
+	}
+	kind := mail.ContentType("text/calendar; method=" + m.InviteFor)
+	message.AddAlternativeString(kind, string(m.Invite))
+	return message, message.AttachReader("invite.ics", bytes.NewReader(m.Invite), mail.WithFileContentType("text/calendar"))
+}

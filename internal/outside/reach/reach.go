@@ -1,0 +1,45 @@
+// Package reach makes HTTP clients for addresses that users give. Unless the operator allows it, they never connect to
+// loopback or private networks; the check is made on the address that is dialled, after names were looked up, so that
+// no name and no redirect gets around it.
+package reach
+
+import (
+	"errors"
+	"net"
+	"net/http"
+	"net/netip"
+	"syscall"
+	"time"
+)
+
+// ErrPrivate means that an address lies in a network that this installation doesn't reach.
+var ErrPrivate = errors.New("the address lies in a private network, which this installation does not reach; ask whoever runs it to allow private addresses")
+
+// Client returns a client that does not follow redirects: whoever uses it decides about each.
+func Client(allowPrivate bool) *http.Client {
+	dialer := &net.Dialer{Timeout: 5 * time.Second}
+	if !allowPrivate {
+		dialer.Control = refusePrivate
+	}
+	return &http.Client{
+		Transport: &http.Transport{
+			DialContext: dialer.DialContext, TLSHandshakeTimeout: 5 * time.Second, ResponseHeaderTimeout: 20 * time.Second,
+			MaxIdleConnsPerHost: 4, IdleConnTimeout: time.Minute, ForceAttemptHTTP2: true,
+		},
+		CheckRedirect: func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse },
+	}
+}
+
+func refusePrivate(_, address string, _ syscall.RawConn) error {
+	host, err := netip.ParseAddrPort(address)
+	if err != nil {
+		return err
+	}
+	if ip := host.Addr().Unmap(); !ip.IsGlobalUnicast() || ip.IsPrivate() || sharedNetwork.Contains(ip) {
+		return ErrPrivate
+	}
+	return nil
+}
+
+// sharedNetwork is the carriers' shared address space (RFC 6598).
+var sharedNetwork = netip.MustParsePrefix("100.64.0.0/10")

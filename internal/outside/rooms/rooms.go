@@ -1,0 +1,80 @@
+// Package rooms talks to the video room service: a small HTTP interface of our own.
+//
+//	PUT    /rooms/{booking}  {"title": …, "from": …, "to": …}  makes the room or moves it; answers {"url": …}
+//	DELETE /rooms/{booking}                                    closes it
+package rooms
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"net/http"
+	"net/url"
+	"strings"
+	"time"
+
+	"corrim/internal/app"
+)
+
+// Client is an app.Rooms.
+type Client struct {
+	base, token string
+	http        *http.Client
+}
+
+// New returns a client of the service at base, which asks for the token.
+func New(base, token string) *Client {
+	return &Client{strings.TrimSuffix(base, "/"), token, &http.Client{Timeout: 10 * time.Second}}
+}
+
+// Wish is what a room is asked for with.
+type Wish struct {
+	Title string    `json:"title"`
+	From  time.Time `json:"from"`
+	To    time.Time `json:"to"`
+}
+
+// Keep makes or moves a booking's room.
+func (c *Client) Keep(ctx context.Context, booking, title string, from, to time.Time) (app.Room, error) {
+	var room app.Room
+	body, err := json.Marshal(Wish{title, from, to})
+	if err != nil {
+		return room, err
+	}
+	answer, err := c.ask(ctx, http.MethodPut, booking, body)
+	if err != nil {
+		return room, err
+	}
+	if err := json.Unmarshal(answer, &room); err != nil || room.URL == "" {
+		return room, errors.New("the video room service answered with something else than a room")
+	}
+	return room, nil
+}
+
+// Close closes a booking's room.
+func (c *Client) Close(ctx context.Context, booking string) error {
+	_, err := c.ask(ctx, http.MethodDelete, booking, nil)
+	return err
+}
+
+func (c *Client) ask(ctx context.Context, method, booking string, body []byte) ([]byte, error) {
+	request, err := http.NewRequestWithContext(ctx, method, c.base+"/rooms/"+url.PathEscape(booking), bytes.NewReader(body))
+	if err != nil {
+		return nil, err
+	}
+	request.Header.Set("Authorization", "Bearer "+c.token)
+	request.Header.Set("Content-Type", "application/json")
+	response, err := c.http.Do(request)
+	if err != nil {
+		return nil, errors.New("the video room service can't be reached")
+	}
+	defer func() { _ = response.Body.Close() }()
+	answer, err := io.ReadAll(io.LimitReader(response.Body, 1<<16))
+	if err != nil || response.StatusCode > 299 && response.StatusCode != http.StatusNotFound {
+		return nil, fmt.Errorf("the video room service answered with an error (%d)", response.StatusCode)
+	}
+	return answer, nil
+}

@@ -1,0 +1,39 @@
+-- name: AddBooking :one
+INSERT INTO booking (uid, type_id, host_id, state, start_at, end_at, kept_from, kept_until, type_name, client_name, client_mail, client_zone, remark, link_hash, request_key, created_at)
+VALUES (@uid, @type_id, @host_id, 'booked', @start_at, @end_at, @kept_from, @kept_until, @type_name, @client_name, @client_mail, @client_zone, @remark, @link_hash, @request_key, @created_at)
+RETURNING *;
+
+-- name: Booking :one
+SELECT * FROM booking WHERE id = @id;
+
+-- name: BookingByLink :one
+SELECT * FROM booking WHERE link_hash = @link_hash;
+
+-- name: BookingByRequest :one
+SELECT * FROM booking WHERE request_key = @request_key;
+
+-- name: BookingsOfHost :many
+SELECT * FROM booking WHERE host_id = @host_id AND state = 'booked' AND kept_until > @range_from AND kept_from < @range_to ORDER BY start_at;
+
+-- name: MoveBooking :exec
+UPDATE booking SET start_at = @start_at, end_at = @end_at, kept_from = @kept_from, kept_until = @kept_until, sequence = sequence + 1 WHERE id = @id;
+
+-- name: CancelBooking :exec
+UPDATE booking SET state = 'cancelled', sequence = sequence + 1 WHERE id = @id;
+
+-- name: SetBookingRoom :exec
+UPDATE booking SET room = @room WHERE id = @id;
+
+-- name: SetBookingEvent :exec
+UPDATE booking SET event_calendar = @event_calendar, event_href = @event_href, event_etag = @event_etag WHERE id = @id;
+
+-- name: AddStep :exec
+INSERT INTO booking_step (booking_id, at, kind, by, note) VALUES (@booking_id, @at, @kind, @by, @note);
+
+-- name: RecentSteps :many
+SELECT booking_step.at, booking_step.kind, booking_step.by, booking_step.note, booking.client_name, booking.type_name, booking.start_at
+FROM booking_step JOIN booking ON booking.id = booking_step.booking_id
+WHERE booking.host_id = @host_id AND booking_step.at > @since ORDER BY booking_step.id DESC LIMIT 12;
+
+-- name: StepNote :one
+SELECT CAST(COALESCE(MAX(note), '') AS TEXT) FROM booking_step WHERE booking_id = @booking_id AND kind = @kind;

@@ -1,0 +1,84 @@
+-- name: AddAccount :one
+INSERT INTO calendar_account (person_id, address, username, secret) VALUES (@person_id, @address, @username, @secret)
+ON CONFLICT (person_id, address, username) DO UPDATE SET secret = excluded.secret RETURNING id;
+
+-- name: Account :one
+SELECT * FROM calendar_account WHERE id = @id;
+
+-- name: Accounts :many
+SELECT * FROM calendar_account WHERE person_id = @person_id ORDER BY id;
+
+-- name: RemoveAccount :exec
+DELETE FROM calendar_account WHERE id = @id;
+
+-- name: AddCalendar :exec
+INSERT INTO calendar (account_id, href, name, blocks, receives) VALUES (@account_id, @href, @name, @blocks, @receives)
+ON CONFLICT (account_id, href) DO UPDATE SET name = excluded.name;
+
+-- name: Calendar :one
+SELECT * FROM calendar WHERE id = @id;
+
+-- name: Calendars :many
+SELECT calendar.*, calendar_account.address, calendar_account.username,
+    (SELECT COUNT(*) FROM calendar_resource r WHERE r.calendar_id = calendar.id) AS resources,
+    (SELECT COUNT(*) FROM calendar_resource r WHERE r.calendar_id = calendar.id AND r.trouble <> '') AS troubled
+FROM calendar JOIN calendar_account ON calendar_account.id = calendar.account_id
+WHERE calendar_account.person_id = @person_id ORDER BY calendar.id;
+
+-- name: CalendarsToRead :many
+SELECT * FROM calendar WHERE blocks = 1 AND read_at < @read_before ORDER BY read_at;
+
+-- name: ReceivingCalendar :one
+SELECT calendar.* FROM calendar JOIN calendar_account ON calendar_account.id = calendar.account_id
+WHERE calendar_account.person_id = @person_id AND calendar.receives = 1;
+
+-- name: CalendarOwner :one
+SELECT person.* FROM person JOIN calendar_account ON calendar_account.person_id = person.id
+JOIN calendar ON calendar.account_id = calendar_account.id WHERE calendar.id = @calendar_id;
+
+-- name: SetCalendarUse :exec
+UPDATE calendar SET blocks = @blocks, receives = @receives WHERE id = @id;
+
+-- name: StopReceiving :exec
+UPDATE calendar SET receives = 0
+WHERE account_id IN (SELECT id FROM calendar_account WHERE person_id = @person_id) AND calendar.id <> @except;
+
+-- name: SetCalendarRead :exec
+UPDATE calendar SET state = @state, read_at = @read_at, read_until = @read_until, trouble = '' WHERE id = @id;
+
+-- name: SetCalendarTrouble :exec
+UPDATE calendar SET trouble = @trouble WHERE id = @id;
+
+-- name: Resources :many
+SELECT href, etag FROM calendar_resource WHERE calendar_id = @calendar_id;
+
+-- name: ResourceTexts :many
+SELECT href, ics FROM calendar_resource WHERE calendar_id = @calendar_id;
+
+-- name: ResourceTroubles :many
+SELECT trouble FROM calendar_resource WHERE calendar_id = @calendar_id AND trouble <> '' ORDER BY href LIMIT 20;
+
+-- name: SetResource :exec
+INSERT INTO calendar_resource (calendar_id, href, etag, ics, trouble) VALUES (@calendar_id, @href, @etag, @ics, @trouble)
+ON CONFLICT (calendar_id, href) DO UPDATE SET etag = excluded.etag, ics = excluded.ics, trouble = excluded.trouble;
+
+-- name: RemoveResource :exec
+DELETE FROM calendar_resource WHERE calendar_id = @calendar_id AND href = @href;
+
+-- name: RemoveBusy :exec
+DELETE FROM busy WHERE calendar_id = @calendar_id AND href = @href;
+
+-- name: AddBusy :exec
+INSERT INTO busy (calendar_id, href, start_at, end_at, uid, title) VALUES (@calendar_id, @href, @start_at, @end_at, @uid, @title);
+
+-- Bookings of Corrim come back from the host's calendar as events; they count as bookings, with their buffers, and not
+-- a second time as busy.
+-- name: Busy :many
+SELECT busy.start_at, busy.end_at, busy.title, calendar.name AS calendar
+FROM busy
+JOIN calendar ON calendar.id = busy.calendar_id
+JOIN calendar_account ON calendar_account.id = calendar.account_id
+WHERE calendar_account.person_id = @person_id AND calendar.blocks = 1
+  AND busy.end_at > @range_from AND busy.start_at < @range_to
+  AND NOT EXISTS (SELECT 1 FROM booking WHERE booking.uid = busy.uid)
+ORDER BY busy.start_at;

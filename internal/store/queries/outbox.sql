@@ -1,0 +1,30 @@
+-- name: AddTask :exec
+INSERT INTO outbox (booking_id, sequence, task, occasion, due_at) VALUES (@booking_id, @sequence, @task, @occasion, @due_at);
+
+-- Tasks of one booking wait for its room, and each kind of task for the earlier ones of its kind.
+-- name: DueTasks :many
+SELECT * FROM outbox
+WHERE outbox.state = 'waiting' AND outbox.due_at <= @now
+  AND NOT EXISTS (
+    SELECT 1 FROM outbox earlier
+    WHERE earlier.booking_id = outbox.booking_id AND earlier.id < outbox.id AND earlier.state = 'waiting'
+      AND (earlier.task = 'room' OR earlier.task = outbox.task))
+ORDER BY outbox.id LIMIT 50;
+
+-- name: EndTask :exec
+UPDATE outbox SET state = @state, trouble = @trouble, attempts = attempts + 1, ended_at = @ended_at WHERE id = @id;
+
+-- name: RetryTask :exec
+UPDATE outbox SET attempts = attempts + 1, trouble = @trouble, due_at = @due_at WHERE id = @id;
+
+-- name: NextDue :one
+SELECT CAST(COALESCE(MIN(due_at), 0) AS INTEGER) FROM outbox WHERE state = 'waiting' AND due_at > @now;
+
+-- name: WaitingTasks :one
+SELECT COUNT(*) FROM outbox WHERE booking_id = @booking_id AND task = @task AND state = 'waiting';
+
+-- name: TasksInTrouble :many
+SELECT outbox.task, outbox.state, outbox.trouble, outbox.due_at, booking.client_name, booking.start_at
+FROM outbox JOIN booking ON booking.id = outbox.booking_id
+WHERE booking.host_id = @host_id AND outbox.trouble <> '' AND outbox.state IN ('waiting', 'failed') AND booking.end_at > @now
+ORDER BY outbox.id;

@@ -1,0 +1,27 @@
+-- name: Workspace :one
+SELECT * FROM workspace WHERE slug = @slug;
+
+-- name: WorkspaceByID :one
+SELECT * FROM workspace WHERE id = @id;
+
+-- name: CountWorkspaces :one
+SELECT COUNT(*) FROM workspace;
+
+-- name: AddWorkspace :one
+INSERT INTO workspace (slug, name) VALUES (@slug, @name) RETURNING id;
+
+-- name: AddPerson :one
+INSERT INTO person (workspace_id, name, mail, password_hash, zone, week)
+VALUES (@workspace_id, @name, @mail, @password_hash, @zone, @week) RETURNING id;
+
+-- name: Person :one
+SELECT * FROM person WHERE id = @id;
+
+-- name: PersonByMail :one
+SELECT * FROM person WHERE mail = @mail;
+
+-- name: People :many
+SELECT * FROM person ORDER BY id;
+
+-- name: SetWeek :exec
+UPDATE person SET week = @week WHERE id = @id;

@@ -1,0 +1,100 @@
+// Package store keeps everything in one SQLite database.
+//
+// Reading and writing use two pools: SQLite lets one writer in at a time, so the write pool is a single connection whose
+// transactions begin at once (BEGIN IMMEDIATE) and wait their turn; readers see the last committed state and never wait.
+// Queries are SQL in queries/, made into Go by sqlc; the schema is what migrations/ add up to.
+package store
+
+import (
+	"context"
+	"database/sql"
+	"embed"
+	"errors"
+	"fmt"
+	"io/fs"
+	"net/url"
+	"path/filepath"
+	"strings"
+
+	"github.com/pressly/goose/v3"
+	_ "modernc.org/sqlite" // the driver
+
+	"corrim/internal/store/sqlc"
+)
+
+//go:embed migrations/*.sql
+var migrations embed.FS
+
+// Store is an open database. Its queries read; Write changes.
+type Store struct {
+	*sqlc.Queries // on the read pool
+	read, write   *sql.DB
+}
+
+// ErrOverlap means that the database refused a booking whose kept time overlaps another of the same host.
+var ErrOverlap = errors.New("the time overlaps another booking of this host")
+
+// ErrNotFound means that no row answers the query.
+var ErrNotFound = sql.ErrNoRows
+
+// Open opens or creates corrim.db in the folder and brings it up to date.
+func Open(ctx context.Context, folder string) (*Store, error) {
+	name := (&url.URL{Path: filepath.Join(folder, "corrim.db")}).EscapedPath()
+	common := "file:" + name + "?_pragma=busy_timeout(5000)&_pragma=journal_mode(WAL)&_pragma=synchronous(FULL)&_pragma=foreign_keys(1)"
+	write, err := sql.Open("sqlite", common+"&_txlock=immediate")
+	if err != nil {
+		return nil, err
+	}
+	write.SetMaxOpenConns(1)
+	if err := migrate(ctx, write); err != nil {
+		_ = write.Close()
+		return nil, fmt.Errorf("bringing the database in %s up to date: %w", folder, err)
+	}
+	read, err := sql.Open("sqlite", common+"&_pragma=query_only(1)")
+	if err != nil {
+		_ = write.Close()
+		return nil, err
+	}
+	read.SetMaxOpenConns(8)
+	return &Store{sqlc.New(read), read, write}, nil
+}
+
+func migrate(ctx context.Context, db *sql.DB) error {
+	files, err := fs.Sub(migrations, "migrations")
+	if err != nil {
+		return err
+	}
+	provider, err := goose.NewProvider(goose.DialectSQLite3, db, files)
+	if err != nil {
+		return err
+	}
+	_, err = provider.Up(ctx)
+	return err
+}
+
+// Close closes the database.
+func (s *Store) Close() error { return errors.Join(s.read.Close(), s.write.Close()) }
+
+// Ready tells whether the database answers.
+func (s *Store) Ready(ctx context.Context) error { return s.read.PingContext(ctx) }
+
+// Write runs f in one transaction, which is committed if f returns nil. Within it f must use only q. An overlap refused
+// by the database comes back as ErrOverlap.
+func (s *Store) Write(ctx context.Context, f func(q *sqlc.Queries) error) error {
+	tx, err := s.write.BeginTx(ctx, nil)
+	if err != nil {
+		return err
+	}
+	defer func() { _ = tx.Rollback() }() // after a commit it does nothing
+	if err := f(sqlc.New(tx)); err != nil {
+		return meaning(err)
+	}
+	return meaning(tx.Commit())
+}
+
+func meaning(err error) error {
+	if err != nil && strings.Contains(err.Error(), "booking overlap") {
+		return ErrOverlap
+	}
+	return err
+}
