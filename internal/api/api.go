@@ -70,7 +70,7 @@ func OpenAPI() ([]byte, error) {
 }
 
 func config() huma.Config {
-	huma.NewError = humaProblem
+	huma.NewError, huma.DefaultArrayNullable = humaProblem, false
 	c := huma.DefaultConfig("Corrim", "0.1")
 	c.CreateHooks = nil // no $schema in answers
 	c.DocsPath, c.SchemasPath, c.OpenAPIPath = "", "", "/openapi"

@@ -9,7 +9,8 @@ import (
 	"corrim/internal/app"
 )
 
-type byID struct {
+// ByID names something by its number.
+type ByID struct {
 	ID int64 `path:"id" minimum:"1"`
 }
 
@@ -19,13 +20,14 @@ type weekInput struct {
 	}
 }
 
-type typeInput struct {
+// TypeInput is a meeting type as the editor sends it.
+type TypeInput struct {
 	Body app.TypeDraft
 }
 
 type typeByID struct {
-	byID
-	typeInput
+	ByID
+	TypeInput
 }
 
 func (s *server) hostOperations(api huma.API) {
@@ -60,11 +62,11 @@ func (s *server) calendarOperations(api huma.API) {
 	operation(s, api, http.MethodPost, "/calendar-accounts", "connect-calendars", "Connect the calendars of an account", forHost(s, func(ctx context.Context, p app.Person, in *struct{ Body app.Account }) (list, error) {
 		return s.app.Connect(ctx, p, in.Body)
 	}))
-	operation(s, api, http.MethodDelete, "/calendar-accounts/{id}", "disconnect-calendars", "Forget an account and its calendars", forHost(s, func(ctx context.Context, p app.Person, in *byID) (list, error) {
+	operation(s, api, http.MethodDelete, "/calendar-accounts/{id}", "disconnect-calendars", "Forget an account and its calendars", forHost(s, func(ctx context.Context, p app.Person, in *ByID) (list, error) {
 		return s.app.Disconnect(ctx, p, in.ID)
 	}))
 	operation(s, api, http.MethodPut, "/calendars/{id}", "use-calendar", "What a calendar is used for", forHost(s, func(ctx context.Context, p app.Person, in *struct {
-		byID
+		ByID
 		Body struct {
 			Blocks   bool `json:"blocks"`
 			Receives bool `json:"receives"`
@@ -78,7 +80,7 @@ func (s *server) typeOperations(api huma.API) {
 	operation(s, api, http.MethodGet, "/types", "types", "The meeting types that the host offers", forHost(s, func(ctx context.Context, p app.Person, _ *nothing) ([]app.MeetingType, error) {
 		return s.app.MeetingTypes(ctx, p)
 	}))
-	operation(s, api, http.MethodPost, "/types", "add-type", "Add a meeting type", forHost(s, func(ctx context.Context, p app.Person, in *typeInput) (app.MeetingType, error) {
+	operation(s, api, http.MethodPost, "/types", "add-type", "Add a meeting type", forHost(s, func(ctx context.Context, p app.Person, in *TypeInput) (app.MeetingType, error) {
 		return s.app.SaveMeetingType(ctx, p, 0, in.Body)
 	}))
 	operation(s, api, http.MethodPut, "/types/{id}", "save-type", "Save a meeting type", forHost(s, func(ctx context.Context, p app.Person, in *typeByID) (app.MeetingType, error) {
@@ -86,7 +88,7 @@ func (s *server) typeOperations(api huma.API) {
 	}))
 	operation(s, api, http.MethodPost, "/types/preview", "preview-type", "What a draft does to the coming days", forHost(s, func(ctx context.Context, p app.Person, in *struct {
 		Saved int64 `query:"saved" doc:"The type that the draft is a change of; 0 for a new one."`
-		typeInput
+		TypeInput
 	}) (app.TypePreview, error) {
 		return s.app.PreviewMeetingType(ctx, p, in.Saved, in.Body)
 	}))

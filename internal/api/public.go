@@ -11,21 +11,23 @@ import (
 	"corrim/internal/app"
 )
 
-type pagePath struct {
+// PagePath names a meeting type. It is exported because huma looks into embedded structs only if they are.
+type PagePath struct {
 	Workspace string `path:"workspace" maxLength:"100"`
 	Type      string `path:"type" maxLength:"100"`
 }
 
-type linkPath struct {
+// LinkPath names a booking.
+type LinkPath struct {
 	Link string `path:"link" maxLength:"100" doc:"The secret of the booking's link."`
 }
 
 func (s *server) publicOperations(api huma.API) {
-	operation(s, api, http.MethodGet, "/public/{workspace}/{type}", "page", "What the client's page of a meeting type says", func(ctx context.Context, in *pagePath) (app.Page, error) {
+	operation(s, api, http.MethodGet, "/public/{workspace}/{type}", "page", "What the client's page of a meeting type says", func(ctx context.Context, in *PagePath) (app.Page, error) {
 		return s.app.Page(ctx, in.Workspace, in.Type)
 	})
 	operation(s, api, http.MethodGet, "/public/{workspace}/{type}/open", "open-times", "The open starts within a range", func(ctx context.Context, in *struct {
-		pagePath
+		PagePath
 		From time.Time `query:"from" required:"true"`
 		To   time.Time `query:"to" required:"true"`
 		Link string    `header:"Booking-Link" maxLength:"100" doc:"The secret of a booking that is being moved; its own time then counts as free."`
@@ -33,7 +35,7 @@ func (s *server) publicOperations(api huma.API) {
 		return s.app.OpenTimes(ctx, in.Workspace, in.Type, in.Link, in.From, in.To)
 	})
 	operation(s, api, http.MethodPost, "/public/{workspace}/{type}/bookings", "book", "Book a time", func(ctx context.Context, in *struct {
-		pagePath
+		PagePath
 		Key  string `header:"Idempotency-Key" required:"true" minLength:"16" maxLength:"100" doc:"Fresh for each booking; sent again, it finds its booking."`
 		Body app.BookingRequest
 	}) (app.ClientBooking, error) {
@@ -44,11 +46,11 @@ func (s *server) publicOperations(api huma.API) {
 
 func (s *server) linkOperations(api huma.API) {
 	limit := limited(s.options.BookingsPerMinute)
-	operation(s, api, http.MethodGet, "/bookings/{link}", "booking", "A booking, by its client's link", func(ctx context.Context, in *linkPath) (app.ClientBooking, error) {
+	operation(s, api, http.MethodGet, "/bookings/{link}", "booking", "A booking, by its client's link", func(ctx context.Context, in *LinkPath) (app.ClientBooking, error) {
 		return s.app.BookingByLink(ctx, in.Link)
 	})
 	operation(s, api, http.MethodPost, "/bookings/{link}/move", "move", "Move a booking", func(ctx context.Context, in *struct {
-		linkPath
+		LinkPath
 		Body struct {
 			Start time.Time `json:"start"`
 		}
@@ -56,7 +58,7 @@ func (s *server) linkOperations(api huma.API) {
 		return s.app.Move(ctx, in.Link, in.Body.Start)
 	}, limit)
 	operation(s, api, http.MethodPost, "/bookings/{link}/cancel", "cancel", "Cancel a booking", func(ctx context.Context, in *struct {
-		linkPath
+		LinkPath
 		Body struct {
 			Reason string `json:"reason,omitempty" maxLength:"10000"`
 		}

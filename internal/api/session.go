@@ -14,7 +14,7 @@ type nothing struct{}
 // Me is who is signed in, and for a demo whom one could be.
 type Me struct {
 	Person *app.Person  `json:"person,omitempty"`
-	Demo   []app.Person `json:"demo" nullable:"false" doc:"Whom a visitor of the demo can sign in as."`
+	Demo   []app.Person `json:"demo" doc:"Whom a visitor of the demo can sign in as."`
 }
 
 func (s *server) sessionOperations(api huma.API) {

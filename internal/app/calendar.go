@@ -27,7 +27,7 @@ type Calendar struct {
 	ReadAt   *time.Time `json:"readAt,omitempty" doc:"When it was last read."`
 	Events   int        `json:"events"`
 	Trouble  string     `json:"trouble,omitempty" doc:"Why it could not be read."`
-	LeftOut  []string   `json:"leftOut" nullable:"false" doc:"Parts that could not be read; the rest counts."`
+	LeftOut  []string   `json:"leftOut" doc:"Parts that could not be read; the rest counts."`
 }
 
 // Account is how to reach a calendar server.

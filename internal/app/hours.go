@@ -13,7 +13,7 @@ import (
 // DayHours is one weekday's hours, each way of writing them saying what the other means.
 type DayHours struct {
 	Text      string           `json:"text" maxLength:"200"`
-	Intervals []hours.Interval `json:"intervals" nullable:"false" maxItems:"24"`
+	Intervals []hours.Interval `json:"intervals" maxItems:"24"`
 	Problem   string           `json:"problem,omitempty" doc:"Why the text cannot be read."`
 }
 
@@ -21,7 +21,7 @@ type DayHours struct {
 type HoursView struct {
 	Zone string      `json:"zone"`
 	Week [7]DayHours `json:"week" doc:"Monday first."`
-	Next []Ribbon    `json:"next" nullable:"false" doc:"The next two weeks as they result; empty if a day cannot be read."`
+	Next []Ribbon    `json:"next" doc:"The next two weeks as they result; empty if a day cannot be read."`
 }
 
 // DayInput is one weekday as typed or as drawn: Intervals count if Drawn is set.

@@ -191,7 +191,7 @@ func writeType(ctx context.Context, q *sqlc.Queries, workspace, host, id int64, 
 
 // TypePreview is what a draft does to the coming days, before it is saved.
 type TypePreview struct {
-	Days   []Ribbon          `json:"days" nullable:"false" doc:"The coming days with open hours."`
+	Days   []Ribbon          `json:"days" doc:"The coming days with open hours."`
 	Weeks  int               `json:"weeks" doc:"How many weeks the totals are for."`
 	Open   int               `json:"open" doc:"Open starts in those weeks."`
 	Gained int               `json:"gained"`

@@ -80,7 +80,7 @@ type OpenTimes struct {
 	Now      time.Time   `json:"now"`
 	Earliest time.Time   `json:"earliest" doc:"The notice refuses everything before."`
 	Until    *time.Time  `json:"until,omitempty" doc:"The booking window ends here."`
-	Starts   []time.Time `json:"starts" nullable:"false"`
+	Starts   []time.Time `json:"starts"`
 	Next     *time.Time  `json:"next,omitempty" doc:"If nothing is open in the range: the first open start after it."`
 }
 

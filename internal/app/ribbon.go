@@ -12,14 +12,14 @@ import (
 // Ribbon is one local day of a host, ready to be drawn. Positions are wall-clock minutes past the day's midnight.
 type Ribbon struct {
 	Date     string   `json:"date" format:"date"`
-	Open     []Mark   `json:"open" nullable:"false" doc:"Open hours."`
-	Busy     []Mark   `json:"busy" nullable:"false" doc:"Busy elsewhere; titles are the host's own."`
-	Bookings []Booked `json:"bookings" nullable:"false"`
-	TooSoon  []Mark   `json:"tooSoon" nullable:"false" doc:"Refused by the notice."`
-	Outside  []Mark   `json:"outside" nullable:"false" doc:"Outside the booking window."`
-	Kept     []int    `json:"kept" nullable:"false" doc:"Open starts."`
-	Gained   []int    `json:"gained" nullable:"false" doc:"Open starts that the unsaved change adds."`
-	Lost     []int    `json:"lost" nullable:"false" doc:"Starts that the unsaved change takes."`
+	Open     []Mark   `json:"open" doc:"Open hours."`
+	Busy     []Mark   `json:"busy" doc:"Busy elsewhere; titles are the host's own."`
+	Bookings []Booked `json:"bookings"`
+	TooSoon  []Mark   `json:"tooSoon" doc:"Refused by the notice."`
+	Outside  []Mark   `json:"outside" doc:"Outside the booking window."`
+	Kept     []int    `json:"kept" doc:"Open starts."`
+	Gained   []int    `json:"gained" doc:"Open starts that the unsaved change adds."`
+	Lost     []int    `json:"lost" doc:"Starts that the unsaved change takes."`
 }
 
 // Mark is a stretch of a ribbon.

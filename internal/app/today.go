@@ -18,10 +18,10 @@ type Today struct {
 	Minute   int           `json:"minute" doc:"Of the wall clock."`
 	Zone     string        `json:"zone"`
 	Ribbon   Ribbon        `json:"ribbon"`
-	Meetings []HostBooking `json:"meetings" nullable:"false" doc:"Of today and the coming week, in order."`
-	Troubles []Trouble     `json:"troubles" nullable:"false"`
-	Recent   []Recent      `json:"recent" nullable:"false" doc:"Since yesterday, newest first."`
-	Open     []OpenCount   `json:"open" nullable:"false" doc:"Open starts in the next 14 days by meeting type."`
+	Meetings []HostBooking `json:"meetings" doc:"Of today and the coming week, in order."`
+	Troubles []Trouble     `json:"troubles"`
+	Recent   []Recent      `json:"recent" doc:"Since yesterday, newest first."`
+	Open     []OpenCount   `json:"open" doc:"Open starts in the next 14 days by meeting type."`
 }
 
 // HostBooking is a booking as its host sees it.

@@ -1,0 +1,40 @@
+import createClient from 'openapi-fetch'
+import type { components, paths } from './schema.gen'
+
+export type Schemas = components['schemas']
+
+/** A refusal as the server words it (RFC 9457), or what to say if it could not be reached. */
+export class Refusal extends Error {
+  constructor(
+    readonly status: number,
+    sentence: string,
+    readonly fields: Record<string, string> = {},
+    readonly nearest: string[] = [],
+  ) {
+    super(sentence)
+  }
+}
+
+export const api = createClient<paths>({ baseUrl: '/api', fetch: (request) => fetch(request) })
+
+const away = 'Corrim did not answer. Nothing you entered is lost: check your connection and try again.'
+
+type Answer<T> = { data?: T; error?: unknown; response: Response }
+
+/** Turns an answer of the client into its data, or throws a Refusal. */
+export async function need<T>(asked: Promise<Answer<T>>): Promise<T> {
+  let answer: Answer<T>
+  try {
+    answer = await asked
+  } catch {
+    throw new Refusal(0, away)
+  }
+  if (answer.response.ok && answer.data !== undefined) return answer.data
+  const problem = (answer.error ?? {}) as Partial<Schemas['Problem']>
+  throw new Refusal(answer.response.status, problem.detail ?? away, problem.fields, problem.nearest ?? [])
+}
+
+/** Whatever was thrown, as a Refusal. */
+export function refusalOf(error: unknown): Refusal {
+  return error instanceof Refusal ? error : new Refusal(0, away)
+}

@@ -1,0 +1,164 @@
+import { type ReactNode, useEffect, useState } from 'react'
+import { useLocation } from 'react-router'
+import type { Schemas } from '../api/client'
+import { Ask } from '../kit/Ask'
+import { Sign } from '../page/Frame'
+import { clock, placeOf } from '../time/time'
+import { useSignOut, useToday } from './queries'
+import { useGo } from './unsaved'
+
+const views = [
+  { path: '/', name: 'Today' },
+  { path: '/types', name: 'Meeting types' },
+  { path: '/hours', name: 'Hours' },
+  { path: '/calendars', name: 'Calendars' },
+]
+
+/** The rail at the left, and the keys that lead to each view. */
+export function Shell({ person, children }: { person: Schemas['Person']; children: ReactNode }) {
+  const go = useGo()
+  const [keysShown, setKeysShown] = useState(false)
+  useEffect(() => {
+    const press = (event: KeyboardEvent) => {
+      if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return
+      const view = event.key === 't' ? views[0] : views[Number(event.key) - 1]
+      if (view) go(view.path)
+      if (event.key === '?') setKeysShown(true)
+    }
+    addEventListener('keydown', press)
+    return () => removeEventListener('keydown', press)
+  }, [go])
+
+  return (
+    <div className="grid min-h-screen md:grid-cols-[9.9rem_1fr]">
+      <Rail person={person} onKeys={() => setKeysShown(true)} />
+      <div className="min-w-0">{children}</div>
+      <Ask
+        open={keysShown}
+        title="Keys"
+        yes="Close"
+        no="Close this"
+        onYes={() => setKeysShown(false)}
+        onNo={() => setKeysShown(false)}
+      >
+        1 to 4 open the views in the rail, t opens Today, ? shows this. On an hours ribbon the arrow keys move what is
+        open; with Shift they stretch its end, with Alt its start; Delete closes it.
+      </Ask>
+    </div>
+  )
+}
+
+function isTyping(target: EventTarget | null): boolean {
+  return target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
+}
+
+function Rail({ person, onKeys }: { person: Schemas['Person']; onKeys: () => void }) {
+  const { pathname } = useLocation()
+  const today = useToday()
+  const signOut = useSignOut()
+  const needs: Record<string, number> = { Today: today.data?.troubles.length ?? 0 }
+  return (
+    <nav
+      aria-label="Views"
+      className="flex flex-col border-rule-strong pt-3 max-md:border-b max-md:pb-2 md:sticky md:top-0 md:h-screen md:border-r"
+    >
+      <p className="mb-3 flex items-center gap-2.5 pl-5 font-head text-[22px] max-md:hidden">
+        <Sign /> Corrim
+      </p>
+      <ul className="max-md:flex max-md:overflow-x-auto">
+        {views.map((view, i) => {
+          const here = view.path === '/' ? pathname === '/' : pathname.startsWith(view.path)
+          return (
+            <li key={view.path}>
+              <RailLink path={view.path} here={here}>
+                <span className="flex-1 whitespace-nowrap">{view.name}</span>
+                {needs[view.name] ? (
+                  <span
+                    className="rounded-full bg-need px-1.5 text-small text-on-act"
+                    title={`${needs[view.name]} need you`}
+                  >
+                    {needs[view.name]}
+                  </span>
+                ) : (
+                  <kbd
+                    className="rounded-(--radius) border border-b-2 border-rule px-1.5 font-text text-small text-ink-3 max-md:hidden"
+                    title={`Key ${i + 1}`}
+                  >
+                    {i + 1}
+                  </kbd>
+                )}
+              </RailLink>
+            </li>
+          )
+        })}
+      </ul>
+      <div className="mt-auto px-5 pb-5 text-note max-md:hidden">
+        <p>{person.name}</p>
+        <p className="text-small text-ink-2">
+          {placeOf(person.zone)} · {clock(new Date(), person.zone)}
+        </p>
+        <button type="button" className="link text-small" onClick={() => signOut.mutate()}>
+          Sign out
+        </button>
+        <span className="text-small text-ink-3"> · </span>
+        <button type="button" className="link text-small" onClick={onKeys}>
+          Keys
+        </button>
+      </div>
+    </nav>
+  )
+}
+
+function RailLink({ path, here, children }: { path: string; here: boolean; children: ReactNode }) {
+  const go = useGo()
+  return (
+    <a
+      href={path}
+      aria-current={here ? 'page' : undefined}
+      onClick={(event) => {
+        if (event.ctrlKey || event.metaKey || event.shiftKey) return
+        event.preventDefault()
+        go(path)
+      }}
+      className={`flex items-center gap-2 border-l-3 py-1.5 pr-3.5 pl-4 text-base no-underline! ${
+        here ? 'border-act font-semibold text-act!' : 'border-transparent text-ink!'
+      }`}
+    >
+      {children}
+    </a>
+  )
+}
+
+/** A view: its title and what can be done at the top, its matter in the middle, its consequence at the right. */
+export function View(props: {
+  title: string
+  note?: ReactNode
+  actions?: ReactNode
+  children: ReactNode
+  aside?: ReactNode
+  asideWidth?: string
+}) {
+  return (
+    <div className="flex min-h-screen flex-col">
+      <header className="flex min-h-17.5 flex-wrap items-center gap-x-5 gap-y-2 px-6.5 py-3">
+        <h1>{props.title}</h1>
+        <div className="text-note text-ink-2">{props.note}</div>
+        <div className="ml-auto flex flex-wrap items-center gap-2.5 text-note">{props.actions}</div>
+      </header>
+      <div
+        className="grid flex-1 lg:grid-cols-[minmax(0,1fr)_var(--aside)]"
+        style={{ '--aside': props.aside ? (props.asideWidth ?? '23.7rem') : '0px' } as React.CSSProperties}
+      >
+        <main className="min-w-0 px-6.5 pb-10">{props.children}</main>
+        {props.aside && (
+          <aside
+            aria-label="What it comes to"
+            className="border-rule-strong bg-sheet px-6 pt-2 pb-8 max-lg:border-t lg:border-l"
+          >
+            {props.aside}
+          </aside>
+        )}
+      </div>
+    </div>
+  )
+}

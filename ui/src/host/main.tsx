@@ -1,0 +1,53 @@
+import { QueryClientProvider } from '@tanstack/react-query'
+import { setNonce } from 'get-nonce'
+import { StrictMode } from 'react'
+import { createRoot } from 'react-dom/client'
+import { BrowserRouter, Navigate, Route, Routes } from 'react-router'
+import '../theme.css'
+import { Need } from '../kit/kit'
+import { Calendars } from './calendars/Calendars'
+import { Hours } from './hours/Hours'
+import { queryClient, useMe } from './queries'
+import { Shell } from './Shell'
+import { SignIn } from './SignIn'
+import { Today } from './today/Today'
+import { TypePage } from './types/TypePage'
+import { Types } from './types/Types'
+import { UnsavedGuard } from './unsaved'
+
+// Radix writes style tags, which the page's policy allows only with its nonce.
+const nonce = document.querySelector<HTMLMetaElement>('meta[property=csp-nonce]')?.nonce
+if (nonce) setNonce(nonce)
+
+function Host() {
+  const me = useMe()
+  if (me.error) return <Need className="m-10">{me.error.message}</Need>
+  if (!me.data) return null
+  if (!me.data.person) return <SignIn demo={me.data.demo} />
+  return (
+    <UnsavedGuard>
+      <Shell person={me.data.person}>
+        <Routes>
+          <Route path="/" element={<Today />} />
+          <Route path="/types" element={<Types />} />
+          <Route path="/types/:id" element={<TypePage />} />
+          <Route path="/hours" element={<Hours />} />
+          <Route path="/calendars" element={<Calendars />} />
+          <Route path="*" element={<Navigate to="/" replace />} />
+        </Routes>
+      </Shell>
+    </UnsavedGuard>
+  )
+}
+
+const root = document.getElementById('root')
+if (root)
+  createRoot(root).render(
+    <StrictMode>
+      <QueryClientProvider client={queryClient}>
+        <BrowserRouter>
+          <Host />
+        </BrowserRouter>
+      </QueryClientProvider>
+    </StrictMode>,
+  )

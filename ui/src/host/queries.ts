@@ -1,0 +1,56 @@
+import { QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { api, need, type Refusal, type Schemas } from '../api/client'
+
+/** What the host's application asks of the server, by name. Refusals are Refusal values. */
+
+export const queryClient = new QueryClient({
+  defaultOptions: {
+    queries: { retry: (count, error) => count < 2 && (error as Refusal).status === 0, staleTime: 5_000 },
+  },
+})
+
+export function useMe() {
+  return useQuery({ queryKey: ['me'], queryFn: () => need(api.GET('/me')) })
+}
+
+export function useSignIn() {
+  const client = useQueryClient()
+  return useMutation<Schemas['Me'], Refusal, { mail: string; password: string } | { person: number }>({
+    mutationFn: (who) =>
+      'person' in who ? need(api.POST('/demo-session', { body: who })) : need(api.POST('/session', { body: who })),
+    onSuccess: () => client.resetQueries(),
+  })
+}
+
+export function useSignOut() {
+  const client = useQueryClient()
+  return useMutation({ mutationFn: () => need(api.DELETE('/session')), onSuccess: () => client.resetQueries() })
+}
+
+export function useToday() {
+  return useQuery({ queryKey: ['today'], queryFn: () => need(api.GET('/today')), refetchInterval: 30_000 })
+}
+
+export function useHours() {
+  return useQuery({ queryKey: ['hours'], queryFn: () => need(api.GET('/hours')), refetchOnWindowFocus: false })
+}
+
+export function useCalendars() {
+  return useQuery({ queryKey: ['calendars'], queryFn: () => need(api.GET('/calendars')), refetchInterval: 15_000 })
+}
+
+export function useTypes() {
+  return useQuery({ queryKey: ['types'], queryFn: () => need(api.GET('/types')), refetchOnWindowFocus: false })
+}
+
+/** A change whose answer is the new list of calendars. */
+export function useCalendarChange<Input>(change: (input: Input) => Promise<Schemas['Calendar'][]>) {
+  const client = useQueryClient()
+  return useMutation<Schemas['Calendar'][], Refusal, Input>({
+    mutationFn: change,
+    onSuccess: (calendars) => {
+      client.setQueryData(['calendars'], calendars)
+      void client.invalidateQueries({ queryKey: ['today'] })
+    },
+  })
+}

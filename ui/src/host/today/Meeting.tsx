@@ -1,0 +1,68 @@
+import type { Schemas } from '../../api/client'
+import { clock, offsetOf, placeOf, soon, wallClock, weekdayName } from '../../time/time'
+
+/** One meeting: when on both clocks, who, the answers, the way in. The next one stands out. */
+export function Meeting({
+  meeting,
+  now,
+  zone,
+  next,
+}: {
+  meeting: Schemas['HostBooking']
+  now: Date
+  zone: string
+  next: boolean
+}) {
+  const [start, end] = [new Date(meeting.start), new Date(meeting.end)]
+  const over = end <= now
+  const ahead = soon(now, start)
+  const differs = offsetOf(start, zone) !== offsetOf(start, meeting.clientZone)
+  return (
+    <article
+      aria-label={`${clock(start, zone)} ${meeting.client}`}
+      className={`-mx-6.5 grid grid-cols-[6.4rem_1fr_auto] gap-x-2 px-6.5 ${next ? 'bg-act-soft' : ''} ${over ? 'text-ink-2' : ''}`}
+    >
+      <div className="figures border-b border-rule py-3">
+        <p className="text-[19px] leading-tight">{clock(start, zone)}</p>
+        <p className="text-small text-ink-2">
+          {differs ? clientClock(start, zone, meeting.clientZone) : `to ${clock(end, zone)}`}
+        </p>
+      </div>
+      <div className="border-b border-rule py-3">
+        <p>
+          <b className="text-[16.5px] font-semibold">{meeting.client}</b>{' '}
+          {!over && ahead && <span className="text-note text-ink-2">{ahead === 'now' ? 'begins now' : ahead}</span>}
+        </p>
+        <p className="text-note text-ink-2">
+          {meeting.type}
+          {meeting.remark && ` · “${meeting.remark}”`}
+        </p>
+        <p className="text-note">
+          <a href={`mailto:${meeting.mail}`}>{meeting.mail}</a>
+        </p>
+      </div>
+      <div className="border-b border-rule py-3 text-right text-note">
+        {over && <span>over</span>}
+        {!over && meeting.joinUrl && (
+          <a
+            href={meeting.joinUrl}
+            target="_blank"
+            rel="noreferrer"
+            className={next ? 'inline-block rounded-(--radius) bg-act px-4 py-2 font-semibold text-on-act!' : ''}
+            aria-label={`Join the room with ${meeting.client}`}
+          >
+            Join the room
+          </a>
+        )}
+        {!over && !meeting.joinUrl && <span className="text-ink-3">room is being made</span>}
+      </div>
+    </article>
+  )
+}
+
+/** "9:00 Halifax", with the weekday if it is another day there. */
+function clientClock(at: Date, zone: string, clientZone: string): string {
+  const there = wallClock(at, clientZone).date
+  const day = there === wallClock(at, zone).date ? '' : `${weekdayName(there).slice(0, 3)} `
+  return `${day}${clock(at, clientZone)} ${placeOf(clientZone)}`
+}

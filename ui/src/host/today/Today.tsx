@@ -1,0 +1,117 @@
+import { Fragment } from 'react'
+import type { Schemas } from '../../api/client'
+import { Need } from '../../kit/kit'
+import { axisFor } from '../../ribbon/geometry'
+import { DayRibbon, Ruler } from '../../ribbon/Ribbon'
+import { longDate, minuteText, placeOf, wallClock } from '../../time/time'
+import { useToday } from '../queries'
+import { View } from '../Shell'
+import { useGo } from '../unsaved'
+import { Meeting } from './Meeting'
+
+export function Today() {
+  const today = useToday()
+  if (today.error && !today.data) return <Need className="m-10">{today.error.message}</Need>
+  if (!today.data) return null
+  const t = today.data
+  return (
+    <View title={longDate(t.date)} note={`${minuteText(t.minute)} in ${placeOf(t.zone)}`} aside={<Beside today={t} />}>
+      <TodayRibbon today={t} />
+      <Meetings today={t} />
+    </View>
+  )
+}
+
+function TodayRibbon({ today }: { today: Schemas['Today'] }) {
+  const { ribbon } = today
+  const axis = axisFor([...ribbon.open, ...ribbon.bookings], { from: 8 * 60, to: 18 * 60 })
+  return (
+    <div className="mb-2 [&_.ribbon]:h-11.5">
+      <Ruler axis={axis} />
+      <DayRibbon day={ribbon} axis={axis} name="Today" now={today.minute} />
+    </div>
+  )
+}
+
+/** Today's meetings, then those of the coming week by day. */
+function Meetings({ today }: { today: Schemas['Today'] }) {
+  const now = new Date(today.now)
+  const next = today.meetings.find((m) => new Date(m.end) > now)
+  const byDate = Map.groupBy(today.meetings, (m) => wallClock(new Date(m.start), today.zone).date)
+  const ofToday = byDate.get(today.date) ?? []
+  byDate.delete(today.date)
+  return (
+    <>
+      {ofToday.length === 0 && (
+        <p className="border-b border-rule py-4 text-ink-2">
+          No meetings today.
+          {today.meetings.length === 0 && ' Send somebody the link of a meeting type, and what they book stands here.'}
+        </p>
+      )}
+      {ofToday.map((meeting) => (
+        <Meeting key={meeting.id} meeting={meeting} now={now} zone={today.zone} next={meeting === next} />
+      ))}
+      {[...byDate].map(([date, meetings]) => (
+        <Fragment key={date}>
+          <h2 className="mt-6 mb-1">{longDate(date)}</h2>
+          {meetings.map((meeting) => (
+            <Meeting key={meeting.id} meeting={meeting} now={now} zone={today.zone} next={meeting === next} />
+          ))}
+        </Fragment>
+      ))}
+    </>
+  )
+}
+
+/** What needs the host, what happened since yesterday, how much is open. */
+function Beside({ today }: { today: Schemas['Today'] }) {
+  const go = useGo()
+  return (
+    <>
+      {today.troubles.map((trouble) => (
+        <Need key={trouble.title} title={trouble.title} className="mb-5">
+          <p className="text-ink-2">
+            {trouble.sentence}{' '}
+            {trouble.path && (
+              <button type="button" className="link" onClick={() => go(trouble.path ?? '/')}>
+                {trouble.label}
+              </button>
+            )}
+          </p>
+        </Need>
+      ))}
+      <h2 className="mb-1.5">Since yesterday</h2>
+      {today.recent.length === 0 && <p className="text-note text-ink-3">Nothing was booked, moved or cancelled.</p>}
+      <ul className="grid gap-1 text-note text-ink-2">
+        {today.recent.map((step) => (
+          <li key={step.at + step.client + step.kind}>
+            {{ booked: 'Booked', moved: 'Moved', cancelled: 'Cancelled' }[step.kind]}:{' '}
+            <span className="text-ink">{step.client}</span>, {step.type}
+            {step.kind !== 'cancelled' && `, ${shortWhen(new Date(step.start), today.zone)}`}
+            {step.note && <span className="text-ink-3"> “{step.note}”</span>}
+          </li>
+        ))}
+      </ul>
+      <h2 className="mt-6 mb-1.5">Open in the next 14 days</h2>
+      <ul className="grid gap-1 text-note">
+        {today.open.map((type) => (
+          <li key={type.id} className={type.count === 0 ? 'text-need' : 'text-ink-2'}>
+            <button
+              type="button"
+              className={type.count === 0 ? 'cursor-pointer hover:underline' : 'link'}
+              onClick={() => go(`/types/${type.id}`)}
+            >
+              {type.name}
+            </button>{' '}
+            <span className="figures">{type.count}</span>
+          </li>
+        ))}
+      </ul>
+    </>
+  )
+}
+
+function shortWhen(at: Date, zone: string): string {
+  const { date, minute } = wallClock(at, zone)
+  return `${longDate(date).slice(0, 3)} ${Number(date.slice(8))}, ${minuteText(minute)}`
+}

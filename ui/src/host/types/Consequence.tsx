@@ -1,0 +1,124 @@
+import type { Schemas } from '../../api/client'
+import { type Axis, axisFor } from '../../ribbon/geometry'
+import { type Day, DayRibbon, Ruler } from '../../ribbon/Ribbon'
+import { shortDate } from '../../time/time'
+
+/** The coming days as the rules stand now, with what the unsaved change adds and takes. */
+export function Consequence({
+  preview,
+  saved,
+}: {
+  preview: Schemas['TypePreview'] | undefined
+  saved: Schemas['MeetingType'] | undefined
+}) {
+  if (!preview) return <p className="pt-2 text-ink-3">Working it out …</p>
+  if (preview.days.length === 0) {
+    return (
+      <p className="pt-2 text-ink-2">
+        {Object.keys(preview.wrong).length > 0
+          ? 'As soon as the times make sense, the coming days stand here.'
+          : 'You have no open hours in the weeks ahead. Set them under Hours.'}
+      </p>
+    )
+  }
+  const axis = axisFor(
+    preview.days.flatMap((day) => day.open),
+    { from: 8 * 60, to: 18 * 60 },
+  )
+  return (
+    <section aria-label="What this does to the coming days">
+      <h2 className="pt-1">What this does to the coming days</h2>
+      <Totals preview={preview} saved={saved !== undefined} />
+      <div className="grid grid-cols-[5.4rem_minmax(0,1fr)_4rem] items-end gap-x-2">
+        <span />
+        <Ruler axis={axis} />
+        <span />
+        {preview.days.map((day) => (
+          <DayRow key={day.date} day={day} axis={axis} />
+        ))}
+      </div>
+      <Key preview={preview} />
+    </section>
+  )
+}
+
+function Totals({ preview, saved }: { preview: Schemas['TypePreview']; saved: boolean }) {
+  const { open, gained, lost, weeks } = preview
+  const big = 'figures font-head text-[26px]'
+  return (
+    <p className="mt-1 mb-2 flex flex-wrap items-baseline gap-x-6 text-note text-ink-2" role="status">
+      <span>
+        <span className={big}>{open}</span> open starts in {weeks} weeks
+      </span>
+      {saved && gained > 0 && (
+        <span>
+          <span className={`${big} text-act`}>+{gained}</span> gained
+        </span>
+      )}
+      {saved && lost > 0 && (
+        <span>
+          <span className={`${big} text-need`}>−{lost}</span> lost
+        </span>
+      )}
+    </p>
+  )
+}
+
+function DayRow({ day, axis }: { day: Day; axis: Axis }) {
+  const difference = day.gained.length - day.lost.length
+  return (
+    <>
+      <span className="pb-2 text-note">{shortDate(day.date)}</span>
+      <DayRibbon day={day} axis={axis} name={shortDate(day.date)} />
+      <span className="figures pb-2 text-right text-note">
+        {day.kept.length + day.gained.length}{' '}
+        {difference !== 0 && (
+          <span className={difference > 0 ? 'text-act' : 'text-need'}>
+            {difference > 0 ? `+${difference}` : `−${-difference}`}
+          </span>
+        )}
+      </span>
+    </>
+  )
+}
+
+/** The marks in use, explained. */
+function Key({ preview }: { preview: Schemas['TypePreview'] }) {
+  const any = (of: (day: Day) => unknown[]) => preview.days.some((day) => of(day).length > 0)
+  const entries: [kind: string, name: string, shown: boolean][] = [
+    ['open', 'open hours', true],
+    ['booked', 'booked', any((d) => d.bookings)],
+    ['buffer top-0!', 'buffer', any((d) => d.bookings)],
+    ['busy', 'busy elsewhere', any((d) => d.busy)],
+    ['soon mask-none!', 'too soon', any((d) => d.tooSoon)],
+    ['outside', 'outside the window', any((d) => d.outside)],
+  ]
+  return (
+    <p className="mt-4 flex flex-wrap gap-x-4 gap-y-1 text-small text-ink-2">
+      {entries
+        .filter(([, , shown]) => shown)
+        .map(([kind, name]) => (
+          <span key={name} className="flex items-center gap-1.5">
+            <span className="relative inline-block h-3.5 w-6">
+              <span className={`mark p-0! mark-${kind} inset-x-0`} />
+            </span>
+            {name}
+          </span>
+        ))}
+      <TickKey name="open start" kind="" />
+      {any((d) => d.gained) && <TickKey name="gained" kind="tick-gained" />}
+      {any((d) => d.lost) && <TickKey name="lost" kind="tick-lost" />}
+    </p>
+  )
+}
+
+function TickKey({ name, kind }: { name: string; kind: string }) {
+  return (
+    <span className="flex items-center gap-1.5">
+      <span className="relative inline-block h-4 w-3">
+        <span className={`tick ${kind} left-1/2 h-3.5!`} />
+      </span>
+      {name}
+    </span>
+  )
+}

@@ -1,0 +1,119 @@
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { useNavigate, useParams } from 'react-router'
+import { api, need, type Refusal, type Schemas } from '../../api/client'
+import { Need } from '../../kit/kit'
+import { useTypes } from '../queries'
+import { SaveBar } from '../SaveBar'
+import { View } from '../Shell'
+import { useUnsaved } from '../unsaved'
+import { useDebounced } from '../useDebounced'
+import { Consequence } from './Consequence'
+import { TypeForm } from './TypeForm'
+
+export type Draft = Schemas['TypeDraft']
+
+const blank: Draft = {
+  name: '',
+  slug: '',
+  description: '',
+  rules: { duration: 30, before: 0, after: 10, step: 15, notice: 4 * 60, noticeInDays: false, windowDays: 60 },
+}
+
+/** One meeting type: its editor, and beside it what the unsaved change does to the coming days. */
+export function TypePage() {
+  const { id } = useParams()
+  const types = useTypes()
+  if (types.error) return <Need className="m-10">{types.error.message}</Need>
+  if (!types.data) return null
+  const saved = types.data.find((type) => String(type.id) === id)
+  if (!saved && id !== 'new')
+    return <Need className="m-10">There is no such meeting type among yours. Choose one under Meeting types.</Need>
+  return <TypeEditor key={id} saved={saved} />
+}
+
+function draftOf({ name, slug, description, rules }: Draft): Draft {
+  return { name, slug, description, rules }
+}
+
+function TypeEditor({ saved }: { saved: Schemas['MeetingType'] | undefined }) {
+  const unchanged = saved ? draftOf(saved) : blank
+  const [draft, setDraft] = useState(unchanged)
+  const preview = usePreview(saved?.id ?? 0, draft)
+  const save = useSave(saved?.id)
+  const changes = countChanges(unchanged, draft)
+  useUnsaved(changes > 0 && !save.isSuccess)
+  const wrong = { ...preview.data?.wrong, ...save.error?.fields }
+  // A new type is not told what it lacks before anybody tried to save it.
+  const shown =
+    saved || save.error
+      ? wrong
+      : Object.fromEntries(Object.entries(wrong).filter(([field]) => field.startsWith('rules.')))
+  return (
+    <View
+      title={draft.name || 'New meeting type'}
+      note={
+        saved && (
+          <a href={saved.path} target="_blank" rel="noreferrer">
+            /{saved.slug}
+          </a>
+        )
+      }
+      actions={
+        <SaveBar
+          changes={changes}
+          saving={save.isPending}
+          onBack={() => {
+            save.reset()
+            setDraft(unchanged)
+          }}
+          onSave={() => save.mutate(draft)}
+        />
+      }
+      aside={<Consequence preview={preview.data} saved={saved} />}
+      asideWidth="minmax(0, 1.22fr)"
+    >
+      {save.error && <Need className="mb-4">{save.error.message}</Need>}
+      <TypeForm
+        draft={draft}
+        unchanged={unchanged}
+        wrong={shown}
+        onChange={(next) => {
+          save.reset()
+          setDraft(next)
+        }}
+      />
+    </View>
+  )
+}
+
+function countChanges(before: Draft, after: Draft): number {
+  const differ = (a: object, b: object) =>
+    Object.entries(b).filter(([key, value]) => typeof value !== 'object' && value !== a[key as never]).length
+  return differ(before, after) + differ(before.rules, after.rules)
+}
+
+function usePreview(saved: number, draft: Draft) {
+  const still = useDebounced(draft)
+  return useQuery({
+    queryKey: ['type-preview', saved, still],
+    queryFn: () => need(api.POST('/types/preview', { params: { query: { saved } }, body: still })),
+    placeholderData: keepPreviousData,
+    staleTime: 0,
+  })
+}
+
+function useSave(id: number | undefined) {
+  const client = useQueryClient()
+  const navigate = useNavigate()
+  return useMutation<Schemas['MeetingType'], Refusal, Draft>({
+    mutationFn: (body) =>
+      id ? need(api.PUT('/types/{id}', { params: { path: { id } }, body })) : need(api.POST('/types', { body })),
+    onSuccess: async (type) => {
+      await client.invalidateQueries({ queryKey: ['types'] })
+      void client.invalidateQueries({ queryKey: ['type-preview'] })
+      void client.invalidateQueries({ queryKey: ['today'] })
+      navigate(`/types/${type.id}`, { replace: true })
+    },
+  })
+}

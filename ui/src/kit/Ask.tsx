@@ -1,0 +1,34 @@
+import { Dialog } from 'radix-ui'
+import type { ReactNode } from 'react'
+import { Button } from './kit'
+
+interface AskProps {
+  open: boolean
+  title: string
+  children: ReactNode
+  yes: string
+  no: string
+  onYes: () => void
+  onNo: () => void
+}
+
+/** A question that has to be answered before going on. */
+export function Ask(props: AskProps) {
+  return (
+    <Dialog.Root open={props.open} onOpenChange={(open) => !open && props.onNo()}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 bg-ground/80" />
+        <Dialog.Content className="fixed top-1/3 left-1/2 w-[min(26rem,90vw)] -translate-x-1/2 border-t-3 border-act bg-sheet p-6 text-ink outline outline-rule-strong">
+          <Dialog.Title className="font-head text-[19px]">{props.title}</Dialog.Title>
+          <Dialog.Description className="mt-1 mb-4 text-ink-2">{props.children}</Dialog.Description>
+          <div className="flex gap-2">
+            <Button onClick={props.onYes}>{props.yes}</Button>
+            <Button kind="plain" onClick={props.onNo}>
+              {props.no}
+            </Button>
+          </div>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  )
+}

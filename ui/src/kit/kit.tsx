@@ -1,0 +1,85 @@
+import type { ButtonHTMLAttributes, InputHTMLAttributes, ReactNode, TextareaHTMLAttributes } from 'react'
+import { useId } from 'react'
+
+type ButtonProps = ButtonHTMLAttributes<HTMLButtonElement> & { kind?: 'strong' | 'plain' | 'text' }
+
+const looks = {
+  strong: 'bg-act text-on-act border-act px-4 py-2',
+  plain: 'text-act border-act px-4 py-2 bg-transparent',
+  text: 'text-act border-transparent px-1 py-0.5 bg-transparent font-normal! hover:underline underline-offset-3',
+}
+
+export function Button({ kind = 'strong', className = '', ...props }: ButtonProps) {
+  return (
+    <button
+      type="button"
+      className={`inline-block rounded-(--radius) border font-semibold leading-snug ${looks[kind]} ${className}`}
+      {...props}
+    />
+  )
+}
+
+const line = 'w-full border-0 border-b bg-sheet px-0.5 py-1 text-ink placeholder:text-ink-3'
+
+/** Whether a field has a problem shows as a line in the colour that asks for somebody, and in words. */
+export function lineLook(problem?: string): string {
+  return `${line} ${problem ? 'border-need' : 'border-ink-2'}`
+}
+
+interface FieldProps {
+  label: string
+  problem?: string
+  hint?: ReactNode
+}
+
+function useField({ problem, hint }: Omit<FieldProps, 'label'>) {
+  const id = useId()
+  const noteId = `${id}-note`
+  const described = problem || hint ? noteId : undefined
+  const note = problem ? (
+    <p id={noteId} className="mt-1 text-note text-need">
+      {problem}
+    </p>
+  ) : hint ? (
+    <p id={noteId} className="mt-1 text-note text-ink-3">
+      {hint}
+    </p>
+  ) : null
+  return { id, note, aria: { id, 'aria-invalid': problem ? true : undefined, 'aria-describedby': described } }
+}
+
+export function TextField({ label, problem, hint, ...props }: FieldProps & InputHTMLAttributes<HTMLInputElement>) {
+  const field = useField({ problem, hint })
+  return (
+    <div>
+      <label htmlFor={field.id} className="block text-note text-ink-2">
+        {label}
+      </label>
+      <input className={lineLook(problem)} {...field.aria} {...props} />
+      {field.note}
+    </div>
+  )
+}
+
+export function TextArea({ label, problem, hint, ...props }: FieldProps & TextareaHTMLAttributes<HTMLTextAreaElement>) {
+  const field = useField({ problem, hint })
+  return (
+    <div>
+      <label htmlFor={field.id} className="block text-note text-ink-2">
+        {label}
+      </label>
+      <textarea className={lineLook(problem)} rows={3} {...field.aria} {...props} />
+      {field.note}
+    </div>
+  )
+}
+
+/** Something that needs the person. */
+export function Need({ title, children, className = '' }: { title?: string; children: ReactNode; className?: string }) {
+  return (
+    <div role="alert" className={`border-t-3 border-need pt-2 text-note ${className}`}>
+      {title && <p className="text-base font-semibold text-need">{title}</p>}
+      {children}
+    </div>
+  )
+}

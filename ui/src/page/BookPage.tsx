@@ -1,0 +1,142 @@
+import { useCallback, useEffect, useState } from 'react'
+import { api, need, type Refusal, refusalOf, type Schemas } from '../api/client'
+import { Button } from '../kit/kit'
+import { clock, ownZone, placeOf, wallClock } from '../time/time'
+import { Chooser } from './Chooser'
+import { Details, type Typed } from './Details'
+import { Frame } from './Frame'
+import { useOpenTimes } from './open'
+import { Sentence } from './Sentence'
+import { Zone } from './Zone'
+
+interface Props {
+  workspace: string
+  type: string
+  page: Schemas['Page']
+  onBooked: (booking: Schemas['ClientBooking']) => void
+}
+
+const nothingTyped: Typed = { name: '', mail: '', remark: '' }
+
+/** What was typed stays for as long as the tab does, even if the page is loaded again. */
+function useTyped(): [Typed, (typed: Typed) => void] {
+  const key = 'typed'
+  const [typed, setTyped] = useState<Typed>(() => {
+    try {
+      return { ...nothingTyped, ...JSON.parse(sessionStorage.getItem(key) ?? '{}') }
+    } catch {
+      return nothingTyped
+    }
+  })
+  const keep = useCallback((next: Typed) => {
+    setTyped(next)
+    sessionStorage.setItem(key, JSON.stringify(next))
+  }, [])
+  return [typed, keep]
+}
+
+/** A meeting type's page: choose a day and a time, give the details, book. */
+export function BookPage({ workspace, type, page, onBooked }: Props) {
+  const [zone, setZone] = useState(ownZone)
+  const [later, setLater] = useState(0)
+  const [date, setDate] = useState<string | null>(null)
+  const [start, setStart] = useState<Date | null>(null)
+  const [typed, setTyped] = useTyped()
+  const [refusal, setRefusal] = useState<Refusal | null>(null)
+  // One key for one booking: pressing twice, or again after the network failed, books once.
+  const [key, setKey] = useState(() => crypto.randomUUID())
+  const times = useOpenTimes({ workspace, type }, zone, later)
+
+  useEffect(() => {
+    document.title = `${page.type} · ${page.workspace}`
+  }, [page])
+
+  const choose = (at: Date) => {
+    setStart(at)
+    setDate(wallClock(at, zone).date)
+    setRefusal(null)
+    setKey(crypto.randomUUID())
+  }
+  const book = async () => {
+    if (!start) return
+    try {
+      const booking = await need(
+        api.POST('/public/{workspace}/{type}/bookings', {
+          params: { path: { workspace, type }, header: { 'Idempotency-Key': key } },
+          body: { start: start.toISOString(), zone, ...typed },
+        }),
+      )
+      onBooked(booking)
+    } catch (error) {
+      const refused = refusalOf(error)
+      setRefusal(refused)
+      if (refused.status === 409) {
+        setStart(null)
+        void times.reload()
+      }
+    }
+  }
+
+  return (
+    <Frame
+      workspace={page.workspace}
+      aside={
+        <Zone
+          zone={zone}
+          onChange={(to) => {
+            setZone(to)
+            setDate(start && wallClock(start, to).date)
+          }}
+        />
+      }
+    >
+      <Sentence page={page} zone={zone} date={date} start={start} />
+      {page.description && <p className="-mt-2 mb-5 max-w-3xl text-ink-2">{page.description}</p>}
+      <Chooser
+        page={page}
+        zone={zone}
+        times={times}
+        later={later}
+        onLater={setLater}
+        date={date}
+        onDate={setDate}
+        chosen={start}
+        onChoose={choose}
+      >
+        <Details
+          page={page}
+          zone={zone}
+          start={start}
+          typed={typed}
+          onType={setTyped}
+          onBook={book}
+          refusal={refusal}
+          onNearest={choose}
+        />
+      </Chooser>
+      {start && <PhoneBar zone={zone} hostZone={page.hostZone} start={start} />}
+    </Frame>
+  )
+}
+
+/** On a phone, the chosen time stays in sight, and a press leads to the details. */
+function PhoneBar({ zone, hostZone, start }: { zone: string; hostZone: string; start: Date }) {
+  const mine = clock(start, zone)
+  const theirs = clock(start, hostZone)
+  return (
+    <div className="fixed inset-x-0 bottom-0 flex items-center justify-between border-t border-rule-strong bg-sheet px-5 py-3 sm:hidden">
+      <p className="figures text-note text-ink-2">
+        {mine} your time
+        {theirs !== mine && (
+          <>
+            <br />
+            {theirs} in {placeOf(hostZone)}
+          </>
+        )}
+      </p>
+      <Button onClick={() => document.getElementById('details')?.scrollIntoView({ behavior: 'smooth' })}>
+        Your details
+      </Button>
+    </div>
+  )
+}

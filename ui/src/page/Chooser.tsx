@@ -1,0 +1,96 @@
+import { type ReactNode, useEffect, useState } from 'react'
+import type { Schemas } from '../api/client'
+import { Need } from '../kit/kit'
+import { longDate, wallClock } from '../time/time'
+import { DayTimes } from './DayTimes'
+import type { Look, useOpenTimes } from './open'
+import { Skyline } from './Skyline'
+import { Soonest } from './Soonest'
+
+interface Props {
+  page: Schemas['Page']
+  zone: string
+  times: ReturnType<typeof useOpenTimes>
+  later: number
+  onLater: (later: number) => void
+  date: string | null
+  onDate: (date: string | null) => void
+  chosen: Date | null
+  onChoose: (start: Date) => void
+  /** What stands beside the day. */
+  children: ReactNode
+}
+
+/** Choosing a day and a time: the skyline, and below it the chosen day or the soonest ones. */
+export function Chooser(props: Props) {
+  const { zone, later, date, onDate } = props
+  const { look, refusal } = props.times
+  const [soonest, setSoonest] = useState(false)
+
+  useEffect(() => {
+    if (look && !date) onDate(firstOpen(look, zone))
+  }, [look, date, zone, onDate])
+
+  if (!look)
+    return refusal ? <Need>{refusal.message}</Need> : <p className="min-h-40 text-ink-3">Looking into the calendar …</p>
+  const showDay = (to: string) => {
+    setSoonest(false)
+    onDate(to)
+  }
+  const choose = (start: Date) => {
+    showDay(wallClock(start, zone).date)
+    props.onChoose(start)
+  }
+  return (
+    <div>
+      {refusal && <Need className="mb-3">{refusal.message}</Need>}
+      <Skyline look={look} zone={zone} chosen={date} onChoose={showDay} />
+      <p className="mt-1 flex justify-between text-note">
+        {later > 0 ? (
+          <button type="button" className="link" onClick={() => props.onLater(later - look.weeks)}>
+            Earlier weeks
+          </button>
+        ) : (
+          <span />
+        )}
+        <button type="button" className="link" onClick={() => props.onLater(later + look.weeks)}>
+          Later weeks
+        </button>
+      </p>
+      <div className="mt-2 grid gap-x-11 gap-y-6 lg:grid-cols-[1fr_23rem]">
+        <div>
+          <div className="flex items-baseline justify-between gap-4">
+            <h2 id="day" className="scroll-mt-4">
+              {soonest ? 'Soonest days' : date && longDate(date)}
+            </h2>
+            <button type="button" className="link text-note" onClick={() => setSoonest(!soonest)}>
+              {soonest ? 'One day' : 'Soonest days'}
+            </button>
+          </div>
+          {soonest ? (
+            <Soonest look={look} zone={zone} onChoose={choose} onDate={showDay} />
+          ) : (
+            date && (
+              <DayTimes
+                look={look}
+                date={date}
+                zone={zone}
+                hostZone={props.page.hostZone}
+                minutes={props.page.minutes}
+                chosen={props.chosen}
+                onChoose={choose}
+                onDate={onDate}
+              />
+            )
+          )}
+        </div>
+        {props.children}
+      </div>
+    </div>
+  )
+}
+
+/** The first day with open times, or today if there is none in sight. */
+function firstOpen(look: Look, zone: string): string {
+  return [...look.byDate.keys()].sort()[0] ?? wallClock(new Date(look.open.now), zone).date
+}

@@ -1,0 +1,172 @@
+import { type Axis, axisFor } from '../ribbon/geometry'
+import { Ground, Mark, Ruler, Ticks } from '../ribbon/Ribbon'
+import { clock, longDate, minuteText, offsetOf, placeOf, wallClock } from '../time/time'
+import type { Look } from './open'
+
+interface Props {
+  look: Look
+  date: string
+  zone: string
+  hostZone: string
+  minutes: number
+  chosen: Date | null
+  onChoose: (start: Date) => void
+  onDate: (date: string) => void
+}
+
+const parts: [name: string, until: number][] = [
+  ['Night', 6 * 60],
+  ['Morning', 12 * 60],
+  ['Afternoon', 17 * 60],
+  ['Evening', 24 * 60],
+]
+
+/** The chosen day: its ribbon, and its times by part of the day. */
+export function DayTimes(props: Props) {
+  const { look, date, zone, chosen } = props
+  const starts = look.byDate.get(date) ?? []
+  if (starts.length === 0) return <NothingOpen {...props} />
+  return (
+    <>
+      <DayOverview {...props} starts={starts} />
+      <div className="mt-5 flex flex-wrap gap-x-8 gap-y-5">
+        {parts.map(([name, until], i) => {
+          const from = parts[i - 1]?.[1] ?? 0
+          const inside = starts.filter((s) => {
+            const { minute } = wallClock(s, zone)
+            return minute >= from && minute < until
+          })
+          return (
+            inside.length > 0 && (
+              <section
+                key={name}
+                aria-label={name}
+                className={inside.length > 6 ? 'min-w-64 flex-[2]' : 'min-w-36 flex-1'}
+              >
+                <h3 className="border-b border-rule-strong pb-1 font-text text-note font-semibold text-ink-2">
+                  {name}
+                </h3>
+                <div className={`grid gap-x-5 ${inside.length > 6 ? 'grid-cols-2' : 'max-sm:grid-cols-2'}`}>
+                  {inside.map((start) => (
+                    <Time
+                      key={start.getTime()}
+                      {...props}
+                      start={start}
+                      chosen={start.getTime() === chosen?.getTime()}
+                    />
+                  ))}
+                </div>
+              </section>
+            )
+          )
+        })}
+      </div>
+    </>
+  )
+}
+
+/** One time to press, with the host's clock in small where it differs. */
+function Time(props: {
+  start: Date
+  chosen: boolean
+  zone: string
+  hostZone: string
+  look: Look
+  onChoose: (start: Date) => void
+}) {
+  const { start, chosen, zone, hostZone } = props
+  const mine = clock(start, zone)
+  const theirs = clock(start, hostZone)
+  // In an autumn night two instants show the same clock; then the offset tells them apart.
+  const twice = props.look.open.starts.some((s) => {
+    const other = new Date(s)
+    return Math.abs(other.getTime() - start.getTime()) === 3_600_000 && clock(other, zone) === mine
+  })
+  const offset = twice ? offsetOf(start, zone) : ''
+  return (
+    <button
+      type="button"
+      aria-pressed={chosen}
+      aria-label={`${mine}${offset && ` ${offset}`}${theirs === mine ? '' : `, ${theirs} in ${placeOf(hostZone)}`}`}
+      onClick={() => props.onChoose(start)}
+      className={`figures flex items-baseline justify-between gap-3 border-b px-0.5 py-1.5 text-left sm:py-1 ${
+        chosen ? 'rounded-(--radius) border-act bg-act px-2! text-on-act' : 'border-rule hover:bg-act-soft'
+      }`}
+    >
+      <span className="text-[16.5px]">
+        {mine} {offset && <small className="text-small">{offset}</small>}
+      </span>
+      {theirs !== mine && <span className={`text-small ${chosen ? '' : 'text-ink-3'}`}>{theirs}</span>}
+    </button>
+  )
+}
+
+const leastAxis: Axis = { from: 8 * 60, to: 19 * 60 }
+
+/** The day as a ribbon, with the client's ruler above and the host's below. */
+function DayOverview({ starts, date, zone, hostZone, minutes, chosen }: Props & { starts: Date[] }) {
+  const ticks = starts.map((s) => wallClock(s, zone).minute)
+  const spans = ticks.map((from) => ({ from, to: Math.min(1440, from + minutes) }))
+  const axis = axisFor(spans, leastAxis)
+  const first = starts[0] as Date
+  const chosenHere = chosen && wallClock(chosen, zone).date === date ? wallClock(chosen, zone).minute : null
+  const difference = wallClock(first, hostZone).minute - wallClock(first, zone).minute
+  const onHostClock = (minute: number) => minuteText((((minute + difference) % 1440) + 1440) % 1440)
+  return (
+    <div className="mt-2 hidden sm:grid sm:grid-cols-[1fr_auto] sm:gap-x-3">
+      <Ruler axis={axis} />
+      <span className="text-small text-ink-3">{placeOf(zone)}, you</span>
+      <div>
+        <Ground
+          axis={axis}
+          label={`${longDate(date)} from ${minuteText(axis.from)} to ${minuteText(axis.to)}: ${ticks.map(minuteText).join(', ')} are open`}
+        >
+          {spans.map((s) => (
+            <Mark key={s.from} kind="open" stretch={s} axis={axis} />
+          ))}
+          <Ticks minutes={ticks} axis={axis} />
+          {chosenHere !== null && (
+            <div className="contents text-act">
+              <Chosen from={chosenHere} minutes={minutes} axis={axis} />
+            </div>
+          )}
+        </Ground>
+      </div>
+      <span />
+      {difference !== 0 && (
+        <>
+          <Ruler axis={axis} shown={(minute) => onHostClock(minute).replace(/:00$/, '')} />
+          <span className="text-small text-ink-3">{placeOf(hostZone)}, host</span>
+        </>
+      )}
+    </div>
+  )
+}
+
+function Chosen({ from, minutes, axis }: { from: number; minutes: number; axis: Axis }) {
+  return <Mark kind="chosen" stretch={{ from, to: Math.min(1440, from + minutes) }} axis={axis} />
+}
+
+/** A day without open times says when the next one is. */
+function NothingOpen({ look, date, zone, onDate }: Props) {
+  const dates = [...look.byDate.keys()].sort()
+  const beyond = look.open.next ? wallClock(new Date(look.open.next), zone).date : undefined
+  const next = dates.find((d) => d > date) ?? beyond
+  const earlier = dates.findLast((d) => d < date)
+  return (
+    <p className="mt-3 text-ink-2">
+      No open times on this day.{' '}
+      {next && (
+        <button type="button" className="link" onClick={() => onDate(next)}>
+          The next are on {longDate(next)}
+        </button>
+      )}
+      {!next && earlier && (
+        <button type="button" className="link" onClick={() => onDate(earlier)}>
+          The last ones are on {longDate(earlier)}
+        </button>
+      )}
+      {!next && !earlier && 'None are open in the weeks ahead either. Write to your host.'}
+    </p>
+  )
+}

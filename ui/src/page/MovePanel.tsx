@@ -1,0 +1,88 @@
+import { useEffect, useState } from 'react'
+import { api, need, type Refusal, refusalOf, type Schemas } from '../api/client'
+import { Button, Need } from '../kit/kit'
+import { clock, longDate, wallClock } from '../time/time'
+import { secretOf } from './BookingPage'
+import { Chooser } from './Chooser'
+import { useOpenTimes } from './open'
+
+interface Props {
+  booking: Schemas['ClientBooking']
+  onMoved: (booking: Schemas['ClientBooking']) => void
+  onKeep: () => void
+}
+
+/** Choosing another time for a booking; the old one is kept until the new one is booked. */
+export function MovePanel({ booking, onMoved, onKeep }: Props) {
+  const [, , workspace = '', type = ''] = booking.page.split('/')
+  const [page, setPage] = useState<Schemas['Page'] | null>(null)
+  const [refusal, setRefusal] = useState<Refusal | null>(null)
+  const [later, setLater] = useState(0)
+  const [date, setDate] = useState<string | null>(null)
+  const [start, setStart] = useState<Date | null>(null)
+  const times = useOpenTimes({ workspace, type, link: secretOf(booking) }, booking.zone, later)
+
+  useEffect(() => {
+    need(api.GET('/public/{workspace}/{type}', { params: { path: { workspace, type } } })).then(setPage, (error) =>
+      setRefusal(refusalOf(error)),
+    )
+  }, [workspace, type])
+
+  const move = async () => {
+    if (!start) return
+    try {
+      onMoved(
+        await need(
+          api.POST('/bookings/{link}/move', {
+            params: { path: { link: secretOf(booking) } },
+            body: { start: start.toISOString() },
+          }),
+        ),
+      )
+    } catch (error) {
+      setRefusal(refusalOf(error))
+      setStart(null)
+      void times.reload()
+    }
+  }
+  const choose = (at: Date) => {
+    setStart(at)
+    setRefusal(null)
+  }
+
+  return (
+    <section aria-label="Move this meeting" className="mt-8 border-t border-rule pt-5">
+      {page && (
+        <Chooser
+          page={page}
+          zone={booking.zone}
+          times={times}
+          later={later}
+          onLater={setLater}
+          date={date}
+          onDate={setDate}
+          chosen={start}
+          onChoose={choose}
+        >
+          <div className="h-fit border-t-3 border-act bg-sheet px-5 py-4">
+            <h2>Another time</h2>
+            <p className="mt-1 text-ink-2">
+              {start
+                ? `${longDate(wallClock(start, booking.zone).date)} at ${clock(start, booking.zone)} instead. The same link and invitation stay valid.`
+                : 'Press a day, then a time. Until then your meeting stays where it is.'}
+            </p>
+            <div className="mt-4 flex gap-3">
+              <Button onClick={move} disabled={!start}>
+                {start ? `Move to ${clock(start, booking.zone)}` : 'Move'}
+              </Button>
+              <Button kind="plain" onClick={onKeep}>
+                Keep the old time
+              </Button>
+            </div>
+          </div>
+        </Chooser>
+      )}
+      {refusal && <Need className="mt-4">{refusal.message}</Need>}
+    </section>
+  )
+}

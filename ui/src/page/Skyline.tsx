@@ -1,0 +1,126 @@
+import { type KeyboardEvent, useRef } from 'react'
+import { addDays, dayAndMonth, longDate, mondayOf, wallClock } from '../time/time'
+import type { Look } from './open'
+
+interface Props {
+  look: Look
+  zone: string
+  chosen: string | null
+  onChoose: (date: string) => void
+}
+
+/** The weeks ahead: each day a bar whose height says how many times are open. */
+export function Skyline({ look, zone, chosen, onChoose }: Props) {
+  const most = Math.max(1, ...[...look.byDate.values()].map((starts) => starts.length))
+  const ground = useRef<HTMLDivElement>(null)
+  const focused = chosen ?? look.first
+
+  const step = (event: KeyboardEvent) => {
+    const by = { ArrowRight: 1, ArrowLeft: -1, ArrowDown: 7, ArrowUp: -7 }[event.key]
+    if (!by) return
+    event.preventDefault()
+    const to = addDays(focused, by)
+    if (to < look.first || to >= addDays(look.first, 7 * look.weeks)) return
+    onChoose(to)
+    ground.current?.querySelector<HTMLElement>(`[data-date="${to}"]`)?.focus()
+  }
+
+  return (
+    // biome-ignore lint/a11y/useSemanticElements: a group of buttons, not of fields
+    <div
+      ref={ground}
+      role="group"
+      aria-label="Days"
+      className="grid grid-cols-1 gap-x-6 gap-y-3 sm:grid-cols-3 lg:grid-cols-5"
+      onKeyDown={step}
+    >
+      {Array.from({ length: look.weeks }, (_, week) => {
+        const monday = addDays(look.first, 7 * week)
+        return (
+          <div key={monday}>
+            <p className="flex justify-between text-note text-ink-2">
+              <span>{weekName(monday, zone)}</span>
+              <span>
+                {dayAndMonth(monday)} – {dayAndMonth(addDays(monday, 6))}
+              </span>
+            </p>
+            <div className="grid grid-cols-7 gap-1 pt-4">
+              {Array.from({ length: 7 }, (_, day) => addDays(monday, day)).map((date) => (
+                <Bar
+                  key={date}
+                  date={date}
+                  count={look.byDate.get(date)?.length ?? 0}
+                  most={most}
+                  zone={zone}
+                  look={look}
+                  chosen={date === chosen}
+                  reachable={date === focused}
+                  onChoose={onChoose}
+                />
+              ))}
+            </div>
+          </div>
+        )
+      })}
+    </div>
+  )
+}
+
+function weekName(monday: string, zone: string): string {
+  const current = mondayOf(wallClock(new Date(), zone).date)
+  if (monday === current) return 'This week'
+  return monday === addDays(current, 7) ? 'Next week' : ''
+}
+
+interface BarProps {
+  date: string
+  count: number
+  most: number
+  zone: string
+  look: Look
+  chosen: boolean
+  reachable: boolean
+  onChoose: (date: string) => void
+}
+
+const tallest = 84
+
+function Bar({ date, count, most, zone, look, chosen, reachable, onChoose }: BarProps) {
+  const today = wallClock(new Date(look.open.now), zone).date
+  const tooSoon = count === 0 && date >= today && date <= wallClock(new Date(look.open.earliest), zone).date
+  const height = count === 0 ? 0 : Math.max(7, Math.round((count / most) * tallest))
+  return (
+    <button
+      type="button"
+      data-date={date}
+      aria-pressed={chosen}
+      aria-label={`${longDate(date)}, ${count === 0 ? 'no open times' : `${count} open`}`}
+      tabIndex={reachable ? 0 : -1}
+      disabled={date < today}
+      onClick={() => onChoose(date)}
+      className="group relative block rounded-(--radius) text-center disabled:opacity-100"
+    >
+      {chosen && count > 0 && (
+        <span className="absolute -top-4 left-1/2 -translate-x-1/2 text-small font-semibold whitespace-nowrap text-act">
+          {count} open
+        </span>
+      )}
+      <span className="flex items-end border-b border-ink" style={{ height: tallest }}>
+        {tooSoon ? (
+          <span className="mark-soon h-12 w-full" />
+        ) : (
+          <span
+            className={`w-full ${chosen ? 'bg-act' : 'bg-bar group-hover:bg-act-soft'} ${count ? 'border-t-3 border-act' : ''}`}
+            style={{ height }}
+          />
+        )}
+      </span>
+      <span
+        className={`figures mt-1 block rounded-(--radius) text-note ${chosen ? 'bg-ink font-semibold text-ground' : count ? 'text-ink' : 'text-ink-3'}`}
+      >
+        {Number(date.slice(8))}
+      </span>
+      <span className="block text-[11px] text-ink-3">{longDate(date)[0]}</span>
+    </button>
+  )
+}

@@ -1,0 +1,76 @@
+import { useCallback, useEffect, useState } from 'react'
+import { api, need, type Refusal, refusalOf, type Schemas } from '../api/client'
+import { addDays, mondayOf, wallClock } from '../time/time'
+
+export type OpenTimes = Schemas['OpenTimes']
+
+/** The days and times of one look at a page, in the client's zone. */
+export interface Look {
+  first: string // a Monday
+  weeks: number
+  byDate: Map<string, Date[]>
+  open: OpenTimes
+}
+
+export const weeksShown = 5
+
+/** Which meeting type is asked about, and the secret of a booking that is being moved. */
+export interface Asked {
+  workspace: string
+  type: string
+  link?: string
+}
+
+async function fetchOpen({ workspace, type, link }: Asked, first: string): Promise<OpenTimes> {
+  // A day more on either side, since the days are the client's and the range is in UTC.
+  const from = `${addDays(first, -1)}T00:00:00Z`
+  const to = `${addDays(first, 7 * weeksShown + 1)}T00:00:00Z`
+  return need(
+    api.GET('/public/{workspace}/{type}/open', {
+      params: { path: { workspace, type }, query: { from, to }, header: link ? { 'Booking-Link': link } : {} },
+    }),
+  )
+}
+
+/** Groups starts by the client's day, without those that only the margin of the range brought. */
+export function lookAt(open: OpenTimes, first: string, zone: string): Look {
+  const end = addDays(first, 7 * weeksShown)
+  const byDate = new Map<string, Date[]>()
+  for (const text of open.starts) {
+    const at = new Date(text)
+    const { date } = wallClock(at, zone)
+    if (date >= first && date < end) byDate.set(date, [...(byDate.get(date) ?? []), at])
+  }
+  return { first, weeks: weeksShown, byDate, open }
+}
+
+/** Asks for open times, again whenever the page is looked at after a while, and when reload is called. */
+export function useOpenTimes(asked: Asked, zone: string, later: number) {
+  const { workspace, type, link } = asked
+  const first = addDays(mondayOf(wallClock(new Date(), zone).date), 7 * later)
+  const [answer, setAnswer] = useState<{ open: OpenTimes; first: string } | null>(null)
+  const [refusal, setRefusal] = useState<Refusal | null>(null)
+
+  const reload = useCallback(async () => {
+    try {
+      const open = await fetchOpen({ workspace, type, link }, first)
+      setAnswer({ open, first })
+      setRefusal(null)
+    } catch (error) {
+      setRefusal(refusalOf(error))
+    }
+  }, [workspace, type, link, first])
+
+  useEffect(() => {
+    void reload()
+    const again = () => document.visibilityState === 'visible' && void reload()
+    document.addEventListener('visibilitychange', again)
+    const timer = setInterval(again, 60_000)
+    return () => {
+      document.removeEventListener('visibilitychange', again)
+      clearInterval(timer)
+    }
+  }, [reload])
+
+  return { look: answer && lookAt(answer.open, answer.first, zone), refusal, reload }
+}

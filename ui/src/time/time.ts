@@ -1,0 +1,119 @@
+/** Instants shown on the wall clock of a zone. Everything here is Intl; nothing computes availability. */
+
+const formatters = new Map<string, Intl.DateTimeFormat>()
+
+function formatter(zone: string, options: Intl.DateTimeFormatOptions): Intl.DateTimeFormat {
+  const key = zone + JSON.stringify(options)
+  let known = formatters.get(key)
+  if (!known) {
+    known = new Intl.DateTimeFormat('en-GB', { timeZone: zone, ...options })
+    formatters.set(key, known)
+  }
+  return known
+}
+
+const parts = {
+  year: 'numeric',
+  month: '2-digit',
+  day: '2-digit',
+  hour: '2-digit',
+  minute: '2-digit',
+  hourCycle: 'h23',
+} as const
+
+/** What a wall clock in the zone shows: the date as 2026-12-03 and the minutes past its midnight. */
+export function wallClock(at: Date, zone: string): { date: string; minute: number } {
+  const found: Record<string, string> = {}
+  for (const { type, value } of formatter(zone, parts).formatToParts(at)) found[type] = value
+  return {
+    date: `${found.year}-${found.month}-${found.day}`,
+    minute: Number(found.hour) * 60 + Number(found.minute),
+  }
+}
+
+/** "10:15" */
+export function clock(at: Date, zone: string): string {
+  return minuteText(wallClock(at, zone).minute)
+}
+
+/** "10:15" for 615; 1440 is "24:00". */
+export function minuteText(minute: number): string {
+  return `${String(Math.floor(minute / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`
+}
+
+/** "Thursday 3 December", of a date like 2026-12-03. */
+export function longDate(date: string): string {
+  return formatter('UTC', { weekday: 'long', day: 'numeric', month: 'long' }).format(noon(date)).replace(',', '')
+}
+
+/** "Thu 3 Dec" */
+export function shortDate(date: string): string {
+  return formatter('UTC', { weekday: 'short', day: 'numeric', month: 'short' }).format(noon(date)).replace(',', '')
+}
+
+/** "3 Dec" */
+export function dayAndMonth(date: string): string {
+  return formatter('UTC', { day: 'numeric', month: 'short' }).format(noon(date))
+}
+
+/** "Thursday" */
+export function weekdayName(date: string): string {
+  return formatter('UTC', { weekday: 'long' }).format(noon(date))
+}
+
+function noon(date: string): Date {
+  return new Date(`${date}T12:00:00Z`)
+}
+
+/** The date so many days later. */
+export function addDays(date: string, days: number): string {
+  const at = noon(date)
+  at.setUTCDate(at.getUTCDate() + days)
+  return at.toISOString().slice(0, 10)
+}
+
+/** The Monday on or before the date (ISO 8601 weeks). */
+export function mondayOf(date: string): string {
+  return addDays(date, -((noon(date).getUTCDay() + 6) % 7))
+}
+
+/** "Sao Paulo" for America/Sao_Paulo. */
+export function placeOf(zone: string): string {
+  return zone.slice(zone.lastIndexOf('/') + 1).replaceAll('_', ' ')
+}
+
+/** "UTC−4", "UTC+5:45" or "UTC" at that moment. */
+export function offsetOf(at: Date, zone: string): string {
+  const name = formatter(zone, { timeZoneName: 'longOffset' })
+    .formatToParts(at)
+    .find((part) => part.type === 'timeZoneName')?.value
+  const found = /([+-])(\d\d):(\d\d)/.exec(name ?? '')
+  if (!found) return 'UTC'
+  const minutes = found[3] === '00' ? '' : `:${found[3]}`
+  return `UTC${found[1] === '-' ? '−' : '+'}${Number(found[2])}${minutes}`
+}
+
+/** The browser's zone, or UTC if it doesn't say. */
+export function ownZone(): string {
+  return Intl.DateTimeFormat().resolvedOptions().timeZone || 'UTC'
+}
+
+/** All zones by region, for a list to choose from. own is in it even if the browser's list lacks it. */
+export function zonesByRegion(own: string): [region: string, zones: string[]][] {
+  const regions = new Map<string, string[]>()
+  for (const zone of new Set([...Intl.supportedValuesOf('timeZone'), 'UTC', own])) {
+    const region = zone.includes('/') ? zone.slice(0, zone.indexOf('/')) : 'Other'
+    regions.set(region, [...(regions.get(region) ?? []), zone])
+  }
+  return [...regions].map(([region, zones]) => [region, zones.sort()])
+}
+
+/** "in 18 minutes", "in 3 hours"; empty if it is over or more than half a day ahead. */
+export function soon(from: Date, to: Date): string {
+  const minutes = Math.round((to.getTime() - from.getTime()) / 60_000)
+  if (minutes < 0 || minutes > 12 * 60) return ''
+  if (minutes === 0) return 'now'
+  if (minutes < 60) return `in ${minutes} minute${minutes === 1 ? '' : 's'}`
+  const hours = Math.round(minutes / 60)
+  return `in ${hours} hour${hours === 1 ? '' : 's'}`
+}
