@@ -31,7 +31,7 @@ var calendarPage = standin.Page(`<p><a href="/page">All people</a></p><h1>{{.Per
 <label><span>Counts as</span><select name="as"><option value="busy">busy</option><option value="free">free</option></select></label>
 <button>Add event</button></form>
 {{range .Days}}<h2>{{.Title}}</h2><ul>{{range .Events}}
-<li><strong>{{.From}}–{{.To}}</strong> {{.Title}} <span class="faint">{{.Calendar}}</span>
+<li><strong>{{.From}}–{{.To}}</strong> <span>{{.Title}}</span> <span class="faint">{{.Calendar}}</span>
 <details><summary>Move or remove</summary>
 {{if .Repeats}}<p class="faint">This event repeats; removing it removes all of it.</p>{{else}}<form method="post" action="/page/{{$.Person.Name}}/move">
 <input type="hidden" name="calendar" value="{{.CalendarID}}"><input type="hidden" name="name" value="{{.Name}}">

@@ -41,7 +41,7 @@ export function DayTimes(props: Props) {
               <section
                 key={name}
                 aria-label={name}
-                className={inside.length > 6 ? 'min-w-64 flex-[2]' : 'min-w-36 flex-1'}
+                className={inside.length > 6 ? 'min-w-64 max-w-112 flex-[2]' : 'min-w-36 max-w-112 flex-1'}
               >
                 <h3 className="border-b border-rule-strong pb-1 font-text text-note font-semibold text-ink-2">
                   {name}

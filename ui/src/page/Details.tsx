@@ -1,4 +1,4 @@
-import { type FormEvent, useState } from 'react'
+import { type FormEvent, useRef, useState } from 'react'
 import type { Refusal, Schemas } from '../api/client'
 import { Button, Need, TextArea, TextField } from '../kit/kit'
 import { clock, longDate, wallClock } from '../time/time'
@@ -23,18 +23,24 @@ interface Props {
 /** The client's details. Nothing typed here is ever lost, whatever the answer. */
 export function Details({ page, zone, start, typed, onType, onBook, refusal, onNearest }: Props) {
   const [busy, setBusy] = useState(false)
+  const form = useRef<HTMLFormElement>(null)
   const submit = async (event: FormEvent) => {
     event.preventDefault()
     if (!start) return
     setBusy(true)
     await onBook()
     setBusy(false)
+    // Whatever has to be mended is where the client looks next.
+    requestAnimationFrame(() =>
+      form.current?.querySelector<HTMLElement>('[aria-invalid=true], [data-refused] button')?.focus(),
+    )
   }
   const problems = refusal?.fields ?? {}
   const set = (field: keyof Typed) => (event: { target: { value: string } }) =>
     onType({ ...typed, [field]: event.target.value })
   return (
     <form
+      ref={form}
       id="details"
       noValidate
       onSubmit={submit}
@@ -42,6 +48,7 @@ export function Details({ page, zone, start, typed, onType, onBook, refusal, onN
       className="scroll-mt-4 border-t-3 border-act bg-sheet px-5 pt-4 pb-5"
     >
       <h2 id="details-head">Your details</h2>
+      {refusal && Object.keys(problems).length === 0 && <Taken refusal={refusal} zone={zone} onNearest={onNearest} />}
       <div className="mt-3 grid gap-3.5">
         <TextField label="Name" autoComplete="name" value={typed.name} onChange={set('name')} problem={problems.name} />
         <TextField
@@ -60,7 +67,6 @@ export function Details({ page, zone, start, typed, onType, onBook, refusal, onN
           problem={problems.remark}
         />
       </div>
-      {refusal && <Taken refusal={refusal} zone={zone} onNearest={onNearest} />}
       <div className="mt-4 flex items-center gap-4">
         <Button type="submit" disabled={!start || busy}>
           {start ? `Book ${clock(start, zone)}` : 'Choose a time first'}
@@ -78,10 +84,10 @@ export function Details({ page, zone, start, typed, onType, onBook, refusal, onN
 /** Why it could not be booked; for a time that was taken, the nearest open ones. */
 function Taken({ refusal, zone, onNearest }: { refusal: Refusal; zone: string; onNearest: (start: Date) => void }) {
   return (
-    <Need className="mt-4">
+    <Need className="mt-3">
       <p className="text-need">{refusal.message}</p>
       {refusal.nearest.length > 0 && (
-        <p className="mt-1">
+        <p className="mt-1" data-refused>
           Open nearby:{' '}
           {refusal.nearest.map((text) => {
             const at = new Date(text)

@@ -31,20 +31,20 @@ export function Skyline({ look, zone, chosen, onChoose }: Props) {
       ref={ground}
       role="group"
       aria-label="Days"
-      className="grid grid-cols-1 gap-x-6 gap-y-3 sm:grid-cols-3 lg:grid-cols-5"
+      className="grid gap-x-6 gap-y-3 max-sm:snap-x max-sm:auto-cols-[88%] max-sm:grid-flow-col max-sm:gap-x-3 max-sm:overflow-x-auto max-sm:pb-1 sm:grid-cols-3 lg:grid-cols-5"
       onKeyDown={step}
     >
       {Array.from({ length: look.weeks }, (_, week) => {
         const monday = addDays(look.first, 7 * week)
         return (
-          <div key={monday}>
+          <div key={monday} className="snap-start">
             <p className="flex justify-between text-note text-ink-2">
               <span>{weekName(monday, zone)}</span>
               <span>
                 {dayAndMonth(monday)} – {dayAndMonth(addDays(monday, 6))}
               </span>
             </p>
-            <div className="grid grid-cols-7 gap-1 pt-4">
+            <div className="grid grid-cols-7 pt-4">
               {Array.from({ length: 7 }, (_, day) => addDays(monday, day)).map((date) => (
                 <Bar
                   key={date}
@@ -105,7 +105,7 @@ function Bar({ date, count, most, zone, look, chosen, reachable, onChoose }: Bar
           {count} open
         </span>
       )}
-      <span className="flex items-end border-b border-ink" style={{ height: tallest }}>
+      <span className="flex items-end border-b border-ink px-0.5" style={{ height: tallest }}>
         {tooSoon ? (
           <span className="mark-soon h-12 w-full" />
         ) : (
@@ -116,7 +116,7 @@ function Bar({ date, count, most, zone, look, chosen, reachable, onChoose }: Bar
         )}
       </span>
       <span
-        className={`figures mt-1 block rounded-(--radius) text-note ${chosen ? 'bg-ink font-semibold text-ground' : count ? 'text-ink' : 'text-ink-3'}`}
+        className={`figures mx-0.5 mt-1 block rounded-(--radius) text-note ${chosen ? 'bg-ink font-semibold text-ground' : count ? 'text-ink' : 'text-ink-3'}`}
       >
         {Number(date.slice(8))}
       </span>

@@ -88,7 +88,7 @@ export function offsetOf(at: Date, zone: string): string {
     .formatToParts(at)
     .find((part) => part.type === 'timeZoneName')?.value
   const found = /([+-])(\d\d):(\d\d)/.exec(name ?? '')
-  if (!found) return 'UTC'
+  if (!found || /^00:?00$/.test(`${found[2]}${found[3]}`)) return 'UTC'
   const minutes = found[3] === '00' ? '' : `:${found[3]}`
   return `UTC${found[1] === '-' ? '−' : '+'}${Number(found[2])}${minutes}`
 }

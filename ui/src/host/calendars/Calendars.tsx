@@ -68,7 +68,8 @@ function CalendarRow({ calendar }: { calendar: Calendar }) {
   const use = useCalendarChange((body: { blocks: boolean; receives: boolean }) =>
     need(api.PUT('/calendars/{id}', { params: { path: { id: calendar.id } }, body })),
   )
-  const { blocks, receives } = calendar
+  // What was just ticked shows at once; the server's answer follows.
+  const { blocks, receives } = use.isPending ? use.variables : calendar
   return (
     <div className="border-b border-rule py-3">
       <div className="grid items-baseline gap-x-6 gap-y-1 sm:grid-cols-[1fr_auto_auto]">

@@ -3,7 +3,7 @@ import type { Schemas } from '../../api/client'
 import { Need } from '../../kit/kit'
 import { axisFor } from '../../ribbon/geometry'
 import { DayRibbon, Ruler } from '../../ribbon/Ribbon'
-import { longDate, minuteText, placeOf, wallClock } from '../../time/time'
+import { longDate, minuteText, placeOf, shortDate, wallClock } from '../../time/time'
 import { useToday } from '../queries'
 import { View } from '../Shell'
 import { useGo } from '../unsaved'
@@ -113,5 +113,5 @@ function Beside({ today }: { today: Schemas['Today'] }) {
 
 function shortWhen(at: Date, zone: string): string {
   const { date, minute } = wallClock(at, zone)
-  return `${longDate(date).slice(0, 3)} ${Number(date.slice(8))}, ${minuteText(minute)}`
+  return `${shortDate(date)}, ${minuteText(minute)}`
 }

@@ -106,7 +106,7 @@ function Sentence({
 
 /** A part of a sentence that can be changed; a changed one is tinted. */
 function partLook(changed: boolean, wrong: boolean): string {
-  return `border-0 border-b px-1.5 py-0.5 font-semibold figures ${wrong ? 'border-need text-need' : 'border-ink'} ${changed ? 'bg-act-soft text-act' : 'bg-sheet'}`
+  return `border-0 border-b px-1.5 py-0.5 text-center leading-snug font-semibold figures ${wrong ? 'border-need text-need' : 'border-ink'} ${changed ? 'bg-act-soft text-act' : 'bg-sheet'}`
 }
 
 interface NumberPartProps {
@@ -124,7 +124,8 @@ function NumberPart({ label, value, changed, wrong, onChange }: NumberPartProps)
       inputMode="numeric"
       aria-label={label}
       aria-invalid={wrong || undefined}
-      className={`w-[4.6rem] ${partLook(changed, wrong)}`}
+      className={`number ${partLook(changed, wrong)}`}
+      style={{ width: `${Math.max(2, String(value).length) + 2}ch` }}
       value={value}
       min={0}
       onChange={(event) => onChange(Math.round(event.target.valueAsNumber) || 0)}

@@ -1,0 +1,5 @@
+/** Others than the demo's, so that both can run at once. */
+export const ports = { corrim: 18080, calendar: 18081, inbox: 18082, rooms: 18083, smtp: 18025 }
+
+export const inbox = `http://localhost:${ports.inbox}`
+export const calendars = `http://localhost:${ports.calendar}`

@@ -1,0 +1,65 @@
+import AxeBuilder from '@axe-core/playwright'
+import { type APIRequestContext, expect, type Page } from '@playwright/test'
+import { inbox } from './ports.ts'
+
+/** Signs in with one click as somebody of the demo. */
+export async function signInAs(page: Page, name: string): Promise<void> {
+  await page.goto('/')
+  await page.getByRole('button', { name }).click()
+  await expect(page.getByRole('navigation', { name: 'Views' })).toBeVisible()
+}
+
+/** What axe finds on the page, as it stands, must be nothing. */
+export async function expectAccessible(page: Page): Promise<void> {
+  const { violations } = await new AxeBuilder({ page }).analyze()
+  expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html).join('  ')}`)).toEqual([])
+}
+
+/** Opens a client's page and waits for its times. */
+export async function openPage(page: Page, type: string): Promise<void> {
+  await page.goto(`/p/quillmere/${type}`)
+  await expect(page.getByRole('group', { name: 'Days' })).toBeVisible()
+}
+
+/** Chooses the nth day (from 0) that has open times, and returns its times as buttons. */
+export async function chooseDay(page: Page, nth: number) {
+  await page.getByRole('group', { name: 'Days' }).getByRole('button', { name: /\d open$/ }).nth(nth).click()
+  return times(page)
+}
+
+/** The buttons of the chosen day's open times. */
+export function times(page: Page) {
+  return page.getByRole('region', { name: /^(Night|Morning|Afternoon|Evening)$/ }).getByRole('button')
+}
+
+export async function fillDetails(page: Page, name: string, mail: string, remark = ''): Promise<void> {
+  await page.getByLabel('Name').fill(name)
+  await page.getByLabel('Mail').fill(mail)
+  await page.getByLabel(/should know/).fill(remark)
+}
+
+/** Books the nth time of the nth open day and returns the booking's path. */
+export async function book(page: Page, type: string, who: { name: string; mail: string; remark?: string }, day: number, time: number): Promise<string> {
+  await openPage(page, type)
+  await (await chooseDay(page, day)).nth(time).click()
+  await fillDetails(page, who.name, who.mail, who.remark)
+  await page.getByRole('button', { name: /^Book \d/ }).click()
+  await expect(page.getByRole('heading', { name: 'Your meeting is booked.' })).toBeVisible()
+  return new URL(page.url()).pathname
+}
+
+/** The subjects of all mail to somebody, newest first, with their paths, once there are so many. */
+export async function mailTo(request: APIRequestContext, address: string, count: number): Promise<{ path: string; subject: string }[]> {
+  const found: { path: string; subject: string }[] = []
+  await expect
+    .poll(async () => {
+      found.length = 0
+      const html = await (await request.get(`${inbox}/`)).text()
+      for (const [, path, subject, to] of html.matchAll(/<a href="(\/m\/\d+)">(.*?)<\/a><br><span class="faint">to (.*?) ·/g)) {
+        if (to?.includes(address)) found.push({ path: path ?? '', subject: subject ?? '' })
+      }
+      return found.length
+    })
+    .toBeGreaterThanOrEqual(count)
+  return found
+}
