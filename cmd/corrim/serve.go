@@ -86,6 +86,7 @@ type serveCommand struct {
 	place
 	services
 	AllowPrivate bool `env:"CORRIM_ALLOW_PRIVATE" help:"Let people connect calendars in private networks."`
+	BehindProxy  bool `env:"CORRIM_BEHIND_PROXY" help:"A proxy in front writes X-Forwarded-For; limits count by that address."`
 }
 
 // Run serves until it is stopped.
@@ -103,7 +104,7 @@ func (c *serveCommand) Run(ctx context.Context) error {
 	group.Go(func() error { a.Run(ctx); return nil })
 	group.Go(func() error {
 		log.Info("listening", "address", c.Addr, "open", a.BaseURL)
-		return listen(ctx, c.Addr, api.New(a, api.Options{SignInsPerMinute: 10, BookingsPerMinute: 30}))
+		return listen(ctx, c.Addr, api.New(a, api.Options{SignInsPerMinute: 10, BookingsPerMinute: 30, BehindProxy: c.BehindProxy}))
 	})
 	return group.Wait()
 }

@@ -5,6 +5,7 @@ package api
 import (
 	"context"
 	"log/slog"
+	"net"
 	"net/http"
 	"strings"
 	"time"
@@ -22,8 +23,9 @@ import (
 
 // Options are what an operator may set.
 type Options struct {
-	SignInsPerMinute  int // by network address
-	BookingsPerMinute int // by network address
+	SignInsPerMinute  int  // by network address
+	BookingsPerMinute int  // by network address
+	BehindProxy       bool // take a client's network address from the proxy in front
 }
 
 const (
@@ -99,7 +101,7 @@ type out[T any] struct{ Body T }
 
 // operation registers one operation. Handlers return plain values and errors of use cases.
 func operation[I, O any](s *server, api huma.API, method, path, id, summary string, handle func(context.Context, *I) (O, error), with ...func(http.Handler) http.Handler) {
-	op := huma.Operation{OperationID: id, Method: method, Path: path, Summary: summary, MaxBodyBytes: maxBody, SkipValidateParams: false}
+	op := huma.Operation{OperationID: id, Method: method, Path: path, Summary: summary, MaxBodyBytes: maxBody}
 	for _, m := range with {
 		op.Middlewares = append(op.Middlewares, adapt(m))
 	}
@@ -142,11 +144,22 @@ func forHost[I, O any](s *server, handle func(context.Context, app.Person, *I) (
 }
 
 // limited lets so many requests a minute through from one network address.
-func limited(perMinute int) func(http.Handler) http.Handler {
+func (s *server) limited(perMinute int) func(http.Handler) http.Handler {
 	refuse := func(w http.ResponseWriter, _ *http.Request) {
 		refusal(&app.Refusal{Kind: app.TooMany, Sentence: "Too many attempts from here within a minute. Nothing is lost: wait a minute, then try again."}).write(w)
 	}
-	return httprate.Limit(max(1, perMinute), time.Minute, httprate.WithKeyFuncs(httprate.KeyByIP), httprate.WithLimitHandler(refuse))
+	return httprate.LimitBy(max(1, perMinute), time.Minute, s.clientAddress, httprate.WithLimitHandler(refuse))
+}
+
+// clientAddress is where a request comes from. The last entry of X-Forwarded-For is the one that the proxy in front has
+// written itself; earlier ones can be made up by anybody.
+func (s *server) clientAddress(r *http.Request) (string, error) {
+	if s.options.BehindProxy {
+		hops := strings.Split(r.Header.Get("X-Forwarded-For"), ",")
+		return httprate.CanonicalizeIP(strings.TrimSpace(hops[len(hops)-1])), nil
+	}
+	host, _, err := net.SplitHostPort(r.RemoteAddr)
+	return httprate.CanonicalizeIP(host), err
 }
 
 func (s *server) ready(w http.ResponseWriter, r *http.Request) {

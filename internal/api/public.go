@@ -40,12 +40,12 @@ func (s *server) publicOperations(api huma.API) {
 		Body app.BookingRequest
 	}) (app.ClientBooking, error) {
 		return s.app.Book(ctx, in.Workspace, in.Type, in.Key, in.Body)
-	}, limited(s.options.BookingsPerMinute))
+	}, s.limited(s.options.BookingsPerMinute))
 	s.linkOperations(api)
 }
 
 func (s *server) linkOperations(api huma.API) {
-	limit := limited(s.options.BookingsPerMinute)
+	limit := s.limited(s.options.BookingsPerMinute)
 	operation(s, api, http.MethodGet, "/bookings/{link}", "booking", "A booking, by its client's link", func(ctx context.Context, in *LinkPath) (app.ClientBooking, error) {
 		return s.app.BookingByLink(ctx, in.Link)
 	})

@@ -294,7 +294,7 @@ func (c *Client) sync(ctx context.Context, login app.Login, calendar, token stri
 // compare holds the server's ETags against the known ones, unless the CTag says that nothing changed.
 func (c *Client) compare(ctx context.Context, login app.Login, calendar, state string, known func() (map[string]string, error)) (app.Changes, error) {
 	changes := app.Changes{}
-	m, at, err := c.query(ctx, login, "PROPFIND", calendar, "0", propfindCTag)
+	m, _, err := c.query(ctx, login, "PROPFIND", calendar, "0", propfindCTag)
 	if err != nil {
 		return changes, err
 	}
@@ -309,7 +309,8 @@ func (c *Client) compare(ctx context.Context, login app.Login, calendar, state s
 	if err != nil {
 		return changes, err
 	}
-	if m, at, err = c.query(ctx, login, "PROPFIND", calendar, "1", propfindETags); err != nil {
+	m, at, err := c.query(ctx, login, "PROPFIND", calendar, "1", propfindETags)
+	if err != nil {
 		return changes, err
 	}
 	seen := map[string]bool{}

@@ -1,0 +1,75 @@
+# Everything Corrim needs is installed by the targets that need it: on a machine with Go, Node.js, apt and root.
+
+SQLC := go tool -modfile=go.tool.mod sqlc
+STATICCHECK := go tool -modfile=go.tool.mod staticcheck
+NPM := npm --no-audit --no-fund --loglevel=error
+
+.PHONY: demo build test bench generate check-format check-go check-ui check-generated test-go test-ui test-e2e
+
+# Starts Corrim with demo data and all stand-ins on http://localhost:8080.
+demo: build
+	@exec bin/corrim demo --data data/demo
+
+build: bin/corrim
+
+GO_FILES := $(shell find cmd core internal ui -name '*.go' -not -name '*_test.go' -not -path '*/node_modules/*') $(wildcard internal/store/migrations/*.sql) go.mod go.sum
+UI_FILES := $(shell find ui/src ui/public -type f) ui/index.html ui/page.html ui/vite.config.ts ui/package.json
+
+bin/corrim: $(GO_FILES) ui/dist/index.html
+	go build -trimpath -o $@ ./cmd/corrim
+
+ui/dist/index.html: $(UI_FILES) ui/node_modules/.installed
+	cd ui && npm run -s build -- --logLevel warn
+	@touch $@
+
+%/node_modules/.installed: %/package-lock.json
+	cd $* && $(NPM) ci
+	@touch $@
+
+# All checks, those that find faults fastest first.
+test: check-format check-go check-ui check-generated test-go test-ui test-e2e
+	@echo "All checks passed."
+
+check-format:
+	@unformatted=$$(gofmt -l cmd core internal ui/embed.go); test -z "$$unformatted" || { echo "gofmt these: $$unformatted"; exit 1; }
+
+check-go:
+	go vet ./...
+	$(STATICCHECK) ./...
+
+check-ui: ui/node_modules/.installed e2e/node_modules/.installed
+	cd ui && npm run -s check
+	cd e2e && npx tsc
+
+test-go:
+	go test -race ./...
+
+test-ui: ui/node_modules/.installed
+	cd ui && npm run -s test
+
+test-e2e: build e2e/node_modules/.installed /usr/bin/chromium
+	cd e2e && npm run -s test
+
+/usr/bin/chromium:
+	apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq chromium
+
+# Generated code is committed. generate makes it anew. Since sqlc takes minutes to compile, check-generated doesn't run it
+# but compares the sums of what went in and came out when it last ran.
+SQL_SUMS := sqlc.yaml $(sort $(wildcard internal/store/migrations/*.sql internal/store/queries/*.sql internal/store/sqlc/*.go))
+
+generate: ui/node_modules/.installed
+	$(SQLC) generate
+	sha256sum $(SQL_SUMS) > internal/store/sqlc.sum
+	go run ./cmd/corrim openapi > docs/openapi.json
+	cd ui && npm run -s types
+
+check-generated: ui/node_modules/.installed
+	@sha256sum $(SQL_SUMS) | diff internal/store/sqlc.sum - || { echo "internal/store/sqlc is old: make generate"; exit 1; }
+	@go run ./cmd/corrim openapi | diff -u docs/openapi.json - || { echo "docs/openapi.json is old: make generate"; exit 1; }
+	@cd ui && npx openapi-typescript ../docs/openapi.json -o node_modules/.schema.d.ts >/dev/null 2>&1 && diff -u src/api/schema.gen.d.ts node_modules/.schema.d.ts || { echo "the types of the API are old: make generate"; exit 1; }
+
+bench: build
+	go test -run '^$$' -bench . -benchmem ./core/... ./internal/api/
+	@echo "Client's page, sizes in bytes:"
+	@cd ui/dist/assets && for f in $$(grep -o 'assets/[^"]*\.js' ../page.html | sort -u | sed 's|assets/||'); do printf '  %-34s %7d gzipped\n' "$$f" "$$(gzip -9c "$$f" | wc -c)"; done
+	@cd ui/dist/assets && for f in newsreader-latin-500-normal*.woff2 ibm-plex-sans-latin-wght*.woff2; do printf '  %-60s %7d\n' "$$f" "$$(wc -c < "$$f")"; done
