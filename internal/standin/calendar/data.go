@@ -173,3 +173,43 @@ func (d *data) userNames() []string {
 	slices.Sort(names)
 	return names
 }
+
+// Texts returns all resources of a user's calendar, counted from 0.
+func (s *Server) Texts(user string, calendar int) []string {
+	var out []string
+	_ = s.data.read(user, fmt.Sprintf("c%d", calendar+1), func(c *Calendar) error { // without the calendar there are none
+		for _, o := range c.Objects {
+			if !o.Removed {
+				out = append(out, o.ICS)
+			}
+		}
+		return nil
+	})
+	return out
+}
+
+// Touch gives every resource of a calendar a new state, as if its owner had opened and saved it.
+func (s *Server) Touch(user string, calendar int) {
+	s.data.mu.Lock()
+	defer s.data.mu.Unlock()
+	c := s.data.users[user].Calendars[fmt.Sprintf("c%d", calendar+1)]
+	for _, o := range c.Objects {
+		c.Revision++
+		o.Revision = c.Revision
+	}
+}
+
+// RemoveAll empties a user's calendar, counted from 0.
+func (s *Server) RemoveAll(user string, calendar int) {
+	id := fmt.Sprintf("c%d", calendar+1)
+	var names []string
+	_ = s.data.read(user, id, func(c *Calendar) error { // without the calendar there is nothing to remove
+		for name := range c.Objects {
+			names = append(names, name)
+		}
+		return nil
+	})
+	for _, name := range names {
+		_ = s.data.remove(user, id, name) // one removed already is as it should be
+	}
+}

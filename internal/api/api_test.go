@@ -1,0 +1,200 @@
+package api_test
+
+import (
+	"encoding/json"
+	"fmt"
+	"io"
+	"net/http"
+	"net/http/cookiejar"
+	"net/http/httptest"
+	"strings"
+	"sync/atomic"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"corrim/internal/api"
+	"corrim/internal/testhouse"
+)
+
+type client struct {
+	t    testing.TB
+	base string
+	http *http.Client
+}
+
+func serve(t testing.TB, o api.Options) (*testhouse.House, client) {
+	h := testhouse.New(t)
+	server := httptest.NewServer(api.New(h.App, o))
+	t.Cleanup(server.Close)
+	jar, err := cookiejar.New(nil)
+	require.NoError(t, err)
+	return h, client{t, server.URL, &http.Client{Jar: jar, Transport: &http.Transport{MaxIdleConnsPerHost: 64}}}
+}
+
+var generous = api.Options{SignInsPerMinute: 1000, BookingsPerMinute: 1_000_000}
+
+// send returns the answer with its body read.
+func (c client) send(method, path, body string, header ...string) (*http.Response, map[string]any) {
+	request, err := http.NewRequest(method, c.base+path, strings.NewReader(body))
+	require.NoError(c.t, err)
+	if body != "" {
+		request.Header.Set("Content-Type", "application/json")
+	}
+	for i := 0; i < len(header); i += 2 {
+		request.Header.Set(header[i], header[i+1])
+	}
+	response, err := c.http.Do(request)
+	require.NoError(c.t, err)
+	defer func() { _ = response.Body.Close() }()
+	text, err := io.ReadAll(response.Body)
+	require.NoError(c.t, err)
+	var value map[string]any
+	_ = json.Unmarshal(text, &value) // some answers are not objects
+	return response, value
+}
+
+const (
+	survey = "/api/public/quillmere/survey"
+	key    = "0123456789abcdef"
+)
+
+func bookingBody(at time.Time) string {
+	return fmt.Sprintf(`{"start":%q,"name":"Harbour","mail":"keeper@harbour.example","zone":"America/Halifax"}`, at.Format(time.RFC3339))
+}
+
+func TestEveryRefusalIsAProblemDocument(t *testing.T) {
+	h, c := serve(t, generous)
+	at := bookingBody(h.At("2026-05-05 10:00"))
+	for _, one := range []struct {
+		name, method, path, body string
+		status                   int
+		problem                  string
+	}{
+		{"not signed in", "GET", "/api/today", "", 401, "not-signed-in"},
+		{"wrong password", "POST", "/api/session", `{"mail":"ines@quillmere.example","password":"x"}`, 401, "not-signed-in"},
+		{"no such page", "GET", "/api/public/quillmere/nothing", "", 404, "not-found"},
+		{"no such link", "GET", "/api/bookings/nothing", "", 404, "not-found"},
+		{"no such operation", "GET", "/api/nothing", "", 404, ""},
+		{"wrong method", "DELETE", "/api/today", "", 405, ""},
+		{"unreadable", "POST", survey + "/bookings", `{"start":`, 400, "invalid-input"},
+		{"wrong form", "POST", survey + "/bookings", `{"start":5,"name":"secret words"}`, 422, "invalid-input"},
+		{"oversized", "POST", survey + "/bookings", `{"name":"` + strings.Repeat("x", 200_000) + `"}`, 413, "too-large"},
+		{"outside the hours", "POST", survey + "/bookings", strings.Replace(at, "T10:", "T12:", 1), 409, "time-taken"},
+		{"a range too long", "GET", survey + "/open?from=2026-01-01T00:00:00Z&to=2027-01-01T00:00:00Z", "", 422, "invalid-input"},
+		{"demo sign-in outside of a demo", "POST", "/api/demo-session", `{"person":1}`, 404, "not-found"},
+	} {
+		response, problem := c.send(one.method, one.path, one.body, "Idempotency-Key", key)
+		assert.Equal(t, one.status, response.StatusCode, one.name)
+		assert.Equal(t, "application/problem+json", response.Header.Get("Content-Type"), one.name)
+		assert.Contains(t, problem["type"], one.problem, one.name)
+		assert.NotEmpty(t, problem["detail"], one.name)
+		assert.NotContains(t, fmt.Sprint(problem), "secret words", "nothing that was sent is repeated")
+	}
+	_, problem := c.send("POST", survey+"/bookings", strings.Replace(at, "T10:", "T12:", 1), "Idempotency-Key", key)
+	assert.Len(t, problem["nearest"], 6)
+	assert.NotContains(t, h.Log.String(), "harbour.example")
+	assert.NotContains(t, h.Log.String(), "/bookings/nothing", "links are secrets; logs have the route")
+}
+
+func TestSigningInAndOut(t *testing.T) {
+	_, c := serve(t, generous)
+	response, me := c.send("POST", "/api/session", `{"mail":"ines@quillmere.example","password":"a lamp in the hall"}`)
+	require.Equal(t, 200, response.StatusCode)
+	assert.Equal(t, "Ines Valadares", me["person"].(map[string]any)["name"])
+	cookie := response.Header.Get("Set-Cookie")
+	assert.Contains(t, cookie, "HttpOnly")
+	assert.Contains(t, cookie, "Secure", "the address begins with https")
+	assert.Contains(t, cookie, "SameSite=Lax")
+}
+
+func TestRequestsFromOtherSitesAreRefused(t *testing.T) {
+	h, c := serve(t, generous)
+	response, _ := c.send("POST", survey+"/bookings", bookingBody(h.At("2026-05-05 10:00")), "Idempotency-Key", key, "Sec-Fetch-Site", "cross-site")
+	assert.Equal(t, http.StatusForbidden, response.StatusCode)
+}
+
+func TestTooManyAttemptsAreToldToWait(t *testing.T) {
+	_, c := serve(t, api.Options{SignInsPerMinute: 3, BookingsPerMinute: 1})
+	for i := range 4 {
+		response, problem := c.send("POST", "/api/session", `{"mail":"x@y.example","password":"x"}`)
+		if i < 3 {
+			assert.Equal(t, 401, response.StatusCode)
+			continue
+		}
+		assert.Equal(t, http.StatusTooManyRequests, response.StatusCode)
+		assert.Contains(t, problem["detail"], "wait a minute")
+	}
+}
+
+func TestPagesAllowOnlyWhatShipsWithThem(t *testing.T) {
+	_, c := serve(t, generous)
+	response, _ := c.send("GET", "/healthz", "")
+	assert.Equal(t, 200, response.StatusCode)
+	assert.Equal(t, "default-src 'none'; frame-ancestors 'none'", response.Header.Get("Content-Security-Policy"))
+	assert.Equal(t, "no-referrer", response.Header.Get("Referrer-Policy"))
+	response, _ = c.send("GET", "/readyz", "")
+	assert.Equal(t, 200, response.StatusCode)
+	response, _ = c.send("GET", "/", "")
+	assert.Equal(t, 200, response.StatusCode, "with or without a built user interface")
+	assert.NotContains(t, response.Header.Get("Content-Security-Policy"), "unsafe")
+}
+
+func BenchmarkBookings(b *testing.B) {
+	h, c := serve(b, generous)
+	h.Run()
+	starts := openStarts(b, h, c)
+	var next atomic.Int64
+	b.SetParallelism(8)
+	b.ResetTimer()
+	b.RunParallel(func(pb *testing.PB) {
+		for pb.Next() {
+			i := next.Add(1) - 1
+			if int(i) >= len(starts) {
+				continue // more iterations than there are open times; capped by -benchtime in practice
+			}
+			response, _ := c.send("POST", survey+"/bookings", bookingBody(starts[i]), "Idempotency-Key", fmt.Sprintf("key number %d of many", i))
+			if response.StatusCode != 200 {
+				b.Errorf("booking %d: status %d", i, response.StatusCode)
+			}
+		}
+	})
+	b.ReportMetric(float64(min(b.N, len(starts)))/b.Elapsed().Seconds(), "bookings/s")
+}
+
+func openStarts(b *testing.B, h *testhouse.House, c client) (starts []time.Time) {
+	for day := h.Now(); len(starts) < 400; day = day.AddDate(0, 0, 1) {
+		if day.Sub(h.Now()) > 59*24*time.Hour {
+			break
+		}
+		at := h.At(day.Format(time.DateOnly) + " 09:00")
+		for _, hour := range []int{0, 1, 2, 4, 5, 6, 7} {
+			if s := at.Add(time.Duration(hour) * time.Hour); day.Weekday() != 0 && day.Weekday() != 6 && s.After(h.Now().Add(time.Hour)) {
+				starts = append(starts, s)
+			}
+		}
+	}
+	return starts
+}
+
+func BenchmarkOpenTimes(b *testing.B) {
+	h, c := serve(b, generous)
+	for i := range 200 {
+		at := h.Now().Add(time.Duration(i) * 7 * time.Hour)
+		require.NoError(b, h.Calendars.AddEvent("ines", 0, "Event", at, at.Add(time.Hour)))
+	}
+	h.Connect()
+	path := survey + "/open?from=2026-05-04T00:00:00Z&to=2026-06-08T00:00:00Z"
+	b.SetParallelism(4)
+	b.ResetTimer()
+	b.RunParallel(func(pb *testing.PB) {
+		for pb.Next() {
+			if response, _ := c.send("GET", path, ""); response.StatusCode != 200 {
+				b.Error(response.StatusCode)
+			}
+		}
+	})
+	b.ReportMetric(float64(b.N)/b.Elapsed().Seconds(), "requests/s")
+}

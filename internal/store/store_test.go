@@ -1,0 +1,101 @@
+package store_test
+
+import (
+	"context"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"corrim/internal/store"
+	"corrim/internal/store/sqlc"
+)
+
+var ctx = context.Background()
+
+// furnished is a database with one host and one meeting type.
+func furnished(t *testing.T, folder string) *store.Store {
+	t.Helper()
+	s, err := store.Open(ctx, folder)
+	require.NoError(t, err)
+	t.Cleanup(func() { require.NoError(t, s.Close()) })
+	require.NoError(t, s.Write(ctx, func(q *sqlc.Queries) error {
+		workspace, err := q.AddWorkspace(ctx, sqlc.AddWorkspaceParams{Slug: "w", Name: "W"})
+		require.NoError(t, err)
+		host, err := q.AddPerson(ctx, sqlc.AddPersonParams{WorkspaceID: workspace, Name: "Ines", Mail: "i@x.example", Zone: "UTC", Week: "[]"})
+		require.NoError(t, err)
+		_, err = q.AddMeetingType(ctx, sqlc.AddMeetingTypeParams{WorkspaceID: workspace, HostID: host, Slug: "s", Name: "S", Rules: "{}"})
+		return err
+	}))
+	return s
+}
+
+func add(s *store.Store, name string, start, end, before, after int64) error {
+	return s.Write(ctx, func(q *sqlc.Queries) error {
+		_, err := q.AddBooking(ctx, sqlc.AddBookingParams{
+			Uid: name, TypeID: 1, HostID: 1, StartAt: start, EndAt: end, KeptFrom: start - before, KeptUntil: end + after, LinkHash: name, RequestKey: name,
+		})
+		return err
+	})
+}
+
+func TestTheDatabaseItselfRefusesADoubleBooking(t *testing.T) {
+	s := furnished(t, t.TempDir())
+	require.NoError(t, add(s, "a", 1000, 2000, 0, 600))
+	require.ErrorIs(t, add(s, "b", 1500, 2500, 0, 0), store.ErrOverlap)
+	require.ErrorIs(t, add(s, "b", 2500, 3000, 0, 0), store.ErrOverlap, "its buffer")
+	require.ErrorIs(t, add(s, "b", 2700, 3000, 200, 0), store.ErrOverlap, "two buffers")
+	require.NoError(t, add(s, "b", 2600, 3000, 0, 0), "touching is no overlap")
+
+	move := func(start, end int64) error {
+		return s.Write(ctx, func(q *sqlc.Queries) error {
+			return q.MoveBooking(ctx, sqlc.MoveBookingParams{ID: 2, StartAt: start, EndAt: end, KeptFrom: start, KeptUntil: end})
+		})
+	}
+	require.ErrorIs(t, move(2599, 3000), store.ErrOverlap, "an update is refused like an insert")
+	require.NoError(t, move(2700, 3000), "over its own old time")
+	require.NoError(t, s.Write(ctx, func(q *sqlc.Queries) error { return q.CancelBooking(ctx, 1) }))
+	require.NoError(t, move(1000, 2000), "a cancelled one is not in the way")
+}
+
+func TestAWriteThatFailsChangesNothing(t *testing.T) {
+	s := furnished(t, t.TempDir())
+	err := s.Write(ctx, func(q *sqlc.Queries) error {
+		require.NoError(t, q.SetWeek(ctx, sqlc.SetWeekParams{ID: 1, Week: "changed"}))
+		return assert.AnError
+	})
+	require.ErrorIs(t, err, assert.AnError)
+	person, err := s.Person(ctx, 1)
+	require.NoError(t, err)
+	assert.Equal(t, "[]", person.Week)
+	assert.Error(t, s.SetWeek(ctx, sqlc.SetWeekParams{ID: 1, Week: "changed"}), "the read pool can't write")
+}
+
+func TestOpeningAgainKeepsEverything(t *testing.T) {
+	folder := t.TempDir()
+	require.NoError(t, add(furnished(t, folder), "a", 1000, 2000, 0, 0))
+	again, err := store.Open(ctx, folder)
+	require.NoError(t, err)
+	defer func() { require.NoError(t, again.Close()) }()
+	booking, err := again.Booking(ctx, 1)
+	require.NoError(t, err)
+	assert.Equal(t, "a", booking.Uid)
+}
+
+func TestSessionsEndWhenTheyExpire(t *testing.T) {
+	sessions := store.Sessions{Store: furnished(t, t.TempDir())}
+	require.NoError(t, sessions.Commit("fresh", []byte("data"), time.Now().Add(time.Hour)))
+	require.NoError(t, sessions.Commit("old", []byte("data"), time.Now().Add(-time.Hour)))
+	data, found, err := sessions.Find("fresh")
+	require.NoError(t, err)
+	assert.True(t, found)
+	assert.Equal(t, "data", string(data))
+	_, found, err = sessions.Find("old")
+	require.NoError(t, err)
+	assert.False(t, found)
+	require.NoError(t, sessions.Delete("fresh"))
+	_, found, err = sessions.Find("fresh")
+	require.NoError(t, err)
+	assert.False(t, found)
+}

@@ -1,0 +1,186 @@
+// Package testhouse puts a whole Corrim together for tests: a fresh database, the real use cases, and the stand-ins for
+// everything outside, each of which can be made to fail.
+package testhouse
+
+import (
+	"context"
+	"log/slog"
+	"net"
+	"net/http"
+	"net/http/httptest"
+	"strings"
+	"sync/atomic"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/require"
+
+	"corrim/internal/app"
+	"corrim/internal/outside/caldav"
+	"corrim/internal/outside/mail"
+	"corrim/internal/outside/rooms"
+	"corrim/internal/standin/calendar"
+	mailbox "corrim/internal/standin/mail"
+	roomservice "corrim/internal/standin/rooms"
+	"corrim/internal/store"
+)
+
+// Monday is when a house's clock stands: Monday 4 May 2026, 8:00 UTC, 9:00 in Lisbon.
+var Monday = time.Date(2026, 5, 4, 8, 0, 0, 0, time.UTC)
+
+// House is a running Corrim.
+type House struct {
+	App         *app.App
+	Host        app.Person // Ines in Lisbon, open on weekdays 9-12 and 13-17
+	Type        app.MeetingType
+	Calendars   *calendar.Server
+	CalendarURL string
+	Inbox       *mailbox.Server
+	Log         *strings.Builder
+
+	CalendarDown, RoomsDown Switch
+	now                     atomic.Int64
+	t                       testing.TB
+	config                  app.Config
+}
+
+// Switch makes a service answer with an error while it is on.
+type Switch struct{ atomic.Bool }
+
+func (s *Switch) before(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		if s.Load() {
+			http.Error(w, "down", http.StatusServiceUnavailable)
+			return
+		}
+		next.ServeHTTP(w, r)
+	})
+}
+
+// Survey is the meeting type of every house: 50 minutes and 10 after, every 10 minutes, an hour's notice.
+var Survey = app.TypeDraft{Name: "Survey", Slug: "survey", Rules: app.TypeRules{Duration: 50, After: 10, Step: 10, Notice: 60, WindowDays: 60}}
+
+// New makes a house. Its background work starts with Run.
+func New(t testing.TB) *House {
+	t.Helper()
+	h := &House{t: t, Log: &strings.Builder{}}
+	h.now.Store(Monday.Unix())
+
+	var err error
+	h.Calendars, err = calendar.New("")
+	require.NoError(t, err)
+	calendarServer := httptest.NewServer(h.CalendarDown.before(h.Calendars))
+	t.Cleanup(calendarServer.Close)
+	h.CalendarURL = calendarServer.URL
+
+	roomServer := httptest.NewUnstartedServer(nil)
+	roomService, err := roomservice.New("http://rooms.example", "token", "", h.Now)
+	require.NoError(t, err)
+	roomServer.Config.Handler = h.RoomsDown.before(roomService)
+	roomServer.Start()
+	t.Cleanup(roomServer.Close)
+
+	h.config = app.Config{
+		Store: openStore(t), Servers: caldav.New(true), Mailer: h.mailer(), Rooms: rooms.New(roomServer.URL, "token"),
+		Key: []byte(strings.Repeat("k", 32)), BaseURL: "https://corrim.example", Now: h.Now, Log: slog.New(slog.NewTextHandler(h.Log, nil)),
+	}
+	h.App, err = app.New(h.config)
+	require.NoError(t, err)
+	h.furnish()
+	return h
+}
+
+func openStore(t testing.TB) *store.Store {
+	opened, err := store.Open(context.Background(), t.TempDir())
+	require.NoError(t, err)
+	t.Cleanup(func() { require.NoError(t, opened.Close()) })
+	return opened
+}
+
+func (h *House) mailer() app.Mailer {
+	var err error
+	h.Inbox, err = mailbox.New("")
+	require.NoError(h.t, err)
+	listener, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(h.t, err)
+	go func() { _ = h.Inbox.SMTP.Serve(listener) }()
+	h.t.Cleanup(func() { _ = h.Inbox.SMTP.Close() })
+	sender, err := mail.New(listener.Addr().String(), "bookings@quillmere.example", "", "")
+	require.NoError(h.t, err)
+	return sender
+}
+
+// furnish makes the workspace, its host with a calendar, and the meeting type.
+func (h *House) furnish() {
+	ctx := context.Background()
+	ids, err := h.App.AddWorkspace(ctx, "quillmere", "Quillmere Light Advisers", app.NewPerson{
+		Name: "Ines Valadares", Mail: "ines@quillmere.example", Password: "a lamp in the hall", Zone: "Europe/Lisbon",
+		Week: [7]string{"9-12, 13-17", "9-12, 13-17", "9-12, 13-17", "9-12, 13-17", "9-12, 13-17", "", ""},
+	})
+	require.NoError(h.t, err)
+	h.Host, err = h.App.Person(ctx, ids[0])
+	require.NoError(h.t, err)
+	h.Type, err = h.App.SaveMeetingType(ctx, h.Host, 0, Survey)
+	require.NoError(h.t, err)
+	_, err = h.Calendars.AddUser(calendar.User{Name: "ines", FullName: "Ines Valadares", Mail: h.Host.Mail, Zone: "Europe/Lisbon", Password: "light"}, "Work", "Family")
+	require.NoError(h.t, err)
+}
+
+// Connect connects the host's calendars.
+func (h *House) Connect() {
+	h.t.Helper()
+	_, err := h.App.Connect(context.Background(), h.Host, app.Account{Address: h.CalendarURL, Username: "ines", Password: "light"})
+	require.NoError(h.t, err)
+}
+
+// Run starts the background work until the test ends or the returned function is called.
+func (h *House) Run() (stop func()) {
+	ctx, cancel := context.WithCancel(context.Background())
+	done := make(chan struct{})
+	go func() { h.App.Run(ctx); close(done) }()
+	stop = func() { cancel(); <-done }
+	h.t.Cleanup(stop)
+	return stop
+}
+
+// Restart is the program started anew on the same data.
+func (h *House) Restart() {
+	var err error
+	h.App, err = app.New(h.config)
+	require.NoError(h.t, err)
+}
+
+// Now is the house's clock.
+func (h *House) Now() time.Time { return time.Unix(h.now.Load(), 0) }
+
+// Pass lets time go by.
+func (h *House) Pass(d time.Duration) { h.now.Add(int64(d / time.Second)) }
+
+// At is a wall-clock time in Lisbon, like "2026-05-05 10:00".
+func (h *House) At(text string) time.Time {
+	h.t.Helper()
+	lisbon, err := time.LoadLocation("Europe/Lisbon")
+	require.NoError(h.t, err)
+	at, err := time.ParseInLocation("2006-01-02 15:04", text, lisbon)
+	require.NoError(h.t, err)
+	return at
+}
+
+// Request is a booking request for a time in Lisbon.
+func (h *House) Request(at string) app.BookingRequest {
+	h.t.Helper()
+	return app.BookingRequest{Start: h.At(at), Name: "Harbour Maritime", Mail: "keeper@harbour.example", Zone: "America/Halifax", Remark: "Two pastels."}
+}
+
+// Open lists the open starts of a day in Lisbon, as "15:04".
+func (h *House) Open(date string) []string {
+	h.t.Helper()
+	from := h.At(date + " 00:00")
+	open, err := h.App.OpenTimes(context.Background(), "quillmere", "survey", "", from, from.AddDate(0, 0, 1))
+	require.NoError(h.t, err)
+	out := []string{}
+	for _, s := range open.Starts {
+		out = append(out, s.In(from.Location()).Format("15:04"))
+	}
+	return out
+}
