@@ -73,3 +73,8 @@ bench: build
 	@echo "Client's page, sizes in bytes:"
 	@cd ui/dist/assets && for f in $$(grep -o 'assets/[^"]*\.js' ../page.html | sort -u | sed 's|assets/||'); do printf '  %-34s %7d gzipped\n' "$$f" "$$(gzip -9c "$$f" | wc -c)"; done
 	@cd ui/dist/assets && for f in newsreader-latin-500-normal*.woff2 ibm-plex-sans-latin-wght*.woff2; do printf '  %-60s %7d\n' "$$f" "$$(wc -c < "$$f")"; done
+
+# Takes the pictures in docs/screenshots anew.
+.PHONY: screenshots
+screenshots: build e2e/node_modules/.installed /usr/bin/chromium
+	cd e2e && npx playwright test --config screenshots.config.ts

@@ -5,6 +5,7 @@ import { ports } from './ports.ts'
 // so that they don't meet.
 export default defineConfig({
   testDir: '.',
+  testMatch: '*.spec.ts',
   workers: 1,
   timeout: 40_000,
   expect: { timeout: 8_000 },

@@ -108,6 +108,16 @@ func TestSigningInAndOut(t *testing.T) {
 	assert.Contains(t, cookie, "HttpOnly")
 	assert.Contains(t, cookie, "Secure", "the address begins with https")
 	assert.Contains(t, cookie, "SameSite=Lax")
+
+	token, _, _ := strings.Cut(strings.TrimPrefix(cookie, "corrim="), ";")
+	today := func() int {
+		response, _ := c.send("GET", "/api/today", "", "Cookie", "corrim="+token)
+		return response.StatusCode
+	}
+	assert.Equal(t, 200, today())
+	response, _ = c.send("DELETE", "/api/session", "", "Cookie", "corrim="+token)
+	require.Equal(t, 200, response.StatusCode)
+	assert.Equal(t, 401, today(), "the session has ended on the server, not only in the browser")
 }
 
 func TestRequestsFromOtherSitesAreRefused(t *testing.T) {

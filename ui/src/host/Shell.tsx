@@ -30,7 +30,7 @@ export function Shell({ person, children }: { person: Schemas['Person']; childre
   }, [go])
 
   return (
-    <div className="grid min-h-screen md:grid-cols-[9.9rem_1fr]">
+    <div className="grid min-h-screen md:grid-cols-[10.4rem_1fr]">
       <Rail person={person} onKeys={() => setKeysShown(true)} />
       <div className="min-w-0">{children}</div>
       <Ask

@@ -13,7 +13,7 @@ export function Button({ kind = 'strong', className = '', ...props }: ButtonProp
   return (
     <button
       type="button"
-      className={`inline-block rounded-(--radius) border font-semibold leading-snug ${looks[kind]} ${className}`}
+      className={`inline-block shrink-0 rounded-(--radius) border font-semibold leading-snug whitespace-nowrap ${looks[kind]} ${className}`}
       {...props}
     />
   )

@@ -105,7 +105,7 @@ const leastAxis: Axis = { from: 8 * 60, to: 19 * 60 }
 
 /** The day as a ribbon, with the client's ruler above and the host's below. */
 function DayOverview({ starts, date, zone, hostZone, minutes, chosen }: Props & { starts: Date[] }) {
-  const ticks = starts.map((s) => wallClock(s, zone).minute)
+  const ticks = [...new Set(starts.map((s) => wallClock(s, zone).minute))]
   const spans = ticks.map((from) => ({ from, to: Math.min(1440, from + minutes) }))
   const axis = axisFor(spans, leastAxis)
   const first = starts[0] as Date

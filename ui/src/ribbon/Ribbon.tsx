@@ -50,7 +50,7 @@ export function Mark(props: { kind: string; stretch: Stretch; axis: Axis; title?
 
 /** Starts as ticks standing on the ribbon. */
 export function Ticks({ minutes, axis, kind = '' }: { minutes: number[]; axis: Axis; kind?: string }) {
-  return minutes
+  return [...new Set(minutes)] // in an autumn night two starts can show one clock
     .filter((minute) => minute >= axis.from && minute <= axis.to)
     .map((minute) => <div key={minute} className={`tick ${kind}`} style={{ left: `${place(minute, axis) * 100}%` }} />)
 }

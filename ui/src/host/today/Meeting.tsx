@@ -20,9 +20,9 @@ export function Meeting({
   return (
     <article
       aria-label={`${clock(start, zone)} ${meeting.client}`}
-      className={`-mx-6.5 grid grid-cols-[6.9rem_1fr_auto] px-6.5 ${next ? 'bg-act-soft' : ''} ${over ? 'text-ink-2' : ''}`}
+      className={`-mx-6.5 grid grid-cols-[7.6rem_1fr_auto] px-6.5 ${next ? 'bg-act-soft' : ''} ${over ? 'text-ink-2' : ''}`}
     >
-      <div className="figures border-b border-rule py-3">
+      <div className="figures border-b border-rule py-3 pr-3">
         <p className="text-[19px] leading-tight">{clock(start, zone)}</p>
         <p className="text-small text-ink-2">
           {differs ? clientClock(start, zone, meeting.clientZone) : `to ${clock(end, zone)}`}

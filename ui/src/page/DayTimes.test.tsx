@@ -1,0 +1,51 @@
+// @vitest-environment happy-dom
+import { cleanup, fireEvent, render, screen } from '@testing-library/react'
+import { afterEach, describe, expect, it, vi } from 'vitest'
+import { DayTimes } from './DayTimes'
+import { lookAt } from './open'
+
+afterEach(cleanup)
+
+function show(starts: string[], date: string, zone: string, hostZone: string, next?: string) {
+  const open = { now: '2026-10-20T08:00:00Z', earliest: '2026-10-20T08:00:00Z', starts, ...(next ? { next } : {}) }
+  const onChoose = vi.fn()
+  const onDate = vi.fn()
+  render(
+    <DayTimes
+      look={lookAt(open, '2026-10-19', zone)}
+      date={date}
+      zone={zone}
+      hostZone={hostZone}
+      minutes={30}
+      chosen={null}
+      onChoose={onChoose}
+      onDate={onDate}
+    />,
+  )
+  return { onChoose, onDate }
+}
+
+describe("a day's times", () => {
+  it("stand by part of the day, with the host's clock where it differs", () => {
+    const { onChoose } = show(
+      ['2026-10-21T14:00:00Z', '2026-10-21T21:30:00Z'],
+      '2026-10-21',
+      'America/Halifax',
+      'Europe/Lisbon',
+    )
+    expect(screen.getAllByRole('region').map((r) => r.getAttribute('aria-label'))).toEqual(['Morning', 'Evening'])
+    fireEvent.click(screen.getByRole('button', { name: '11:00, 15:00 in Lisbon' }))
+    expect(onChoose).toHaveBeenCalledWith(new Date('2026-10-21T14:00:00Z'))
+  })
+
+  it('tell the two ones of an autumn night apart', () => {
+    show(['2026-10-25T00:00:00Z', '2026-10-25T01:00:00Z'], '2026-10-25', 'Europe/Lisbon', 'Europe/Lisbon')
+    expect(screen.getAllByRole('button').map((b) => b.getAttribute('aria-label'))).toEqual(['01:00 UTC+1', '01:00 UTC'])
+  })
+
+  it('lead on to the next open day where there are none', () => {
+    const { onDate } = show([], '2026-10-24', 'Europe/Lisbon', 'Europe/Lisbon', '2026-12-01T09:00:00Z')
+    fireEvent.click(screen.getByRole('button', { name: 'The next are on Tuesday 1 December' }))
+    expect(onDate).toHaveBeenCalledWith('2026-12-01')
+  })
+})

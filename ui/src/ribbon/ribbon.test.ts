@@ -1,0 +1,57 @@
+import { describe, expect, it } from 'vitest'
+import { change, dragged, keyed, tidy } from './editing'
+import { axisFor, box, hoursOn, minuteAt } from './geometry'
+
+const morning = { start: 540, end: 720 }
+const afternoon = { start: 780, end: 1020 }
+const none = { shift: false, alt: false }
+
+describe('an axis', () => {
+  it('shows all stretches with an hour around them, in whole hours, within the day', () => {
+    expect(axisFor([{ from: 390, to: 1030 }], { from: 480, to: 1080 })).toEqual({ from: 300, to: 1140 })
+    expect(axisFor([{ from: 10, to: 1440 }], { from: 480, to: 1080 })).toEqual({ from: 0, to: 1440 })
+  })
+
+  it('places stretches, cuts them at its ends and leaves out what lies beyond', () => {
+    const axis = { from: 480, to: 1080 }
+    expect(box({ from: 540, to: 600 }, axis)).toEqual({ left: '10%', width: '10%' })
+    expect(box({ from: 0, to: 540 }, axis)).toEqual({ left: '0%', width: '10%' })
+    expect(box({ from: 0, to: 480 }, axis)).toBeNull()
+    expect(minuteAt(0.5, axis)).toBe(780)
+    expect(hoursOn({ from: 480, to: 660 })).toEqual([480, 540, 600])
+  })
+})
+
+describe('editing hours', () => {
+  it('draws a new interval in either direction, on the quarter hour', () => {
+    expect(dragged([morning], { kind: 'draw', at: 793 }, 1012)).toEqual([morning, { start: 795, end: 1005 }])
+    expect(dragged([], { kind: 'draw', at: 1012 }, 793)).toEqual([{ start: 795, end: 1005 }])
+  })
+
+  it('moves an interval whole, and never out of the day', () => {
+    expect(dragged([morning, afternoon], { kind: 'move', index: 1, at: 800 }, 860)[1]).toEqual({
+      start: 840,
+      end: 1080,
+    })
+    expect(change(morning, 'move', -9999)).toEqual({ start: 0, end: 180 })
+    expect(change(afternoon, 'move', 9999)).toEqual({ start: 1200, end: 1440 })
+  })
+
+  it('stretches an end down to nothing, which closes the interval', () => {
+    expect(tidy(dragged([morning, afternoon], { kind: 'end', index: 0, at: 720 }, 300))).toEqual([afternoon])
+    expect(change(morning, 'start', 9999)).toEqual({ start: 720, end: 720 })
+  })
+
+  it('joins what touches or overlaps, in order', () => {
+    expect(tidy([afternoon, { start: 720, end: 780 }, morning])).toEqual([{ start: 540, end: 1020 }])
+    expect(tidy([afternoon, morning])).toEqual([morning, afternoon])
+  })
+
+  it('does the same by keys', () => {
+    expect(keyed([morning], 0, 'ArrowRight', none)).toEqual([{ start: 555, end: 735 }])
+    expect(keyed([morning], 0, 'ArrowLeft', { shift: true, alt: false })).toEqual([{ start: 540, end: 705 }])
+    expect(keyed([morning], 0, 'ArrowLeft', { shift: false, alt: true })).toEqual([{ start: 525, end: 720 }])
+    expect(keyed([morning, afternoon], 0, 'Delete', none)).toEqual([afternoon])
+    expect(keyed([morning], 0, 'x', none)).toBeNull()
+  })
+})

@@ -1,0 +1,83 @@
+import { describe, expect, it } from 'vitest'
+import { lookAt } from '../page/open'
+import {
+  addDays,
+  clock,
+  longDate,
+  minuteText,
+  mondayOf,
+  offsetOf,
+  placeOf,
+  soon,
+  wallClock,
+  zonesByRegion,
+} from './time'
+
+const at = (text: string) => new Date(text)
+
+describe('clocks', () => {
+  // Offsets from the IANA data; Kathmandu is UTC+5:45, Lord Howe's summer time is half an hour.
+  it('shows an instant in any zone', () => {
+    expect(clock(at('2026-12-03T14:15:00Z'), 'America/Halifax')).toBe('10:15')
+    expect(wallClock(at('2026-12-03T20:00:00Z'), 'Asia/Kathmandu')).toEqual({ date: '2026-12-04', minute: 105 })
+    expect(clock(at('2026-12-03T00:00:00Z'), 'UTC')).toBe('00:00')
+  })
+
+  it('names offsets with a real minus, and none for zero', () => {
+    expect(offsetOf(at('2026-12-03T12:00:00Z'), 'America/Halifax')).toBe('UTC−4')
+    expect(offsetOf(at('2026-12-03T12:00:00Z'), 'Asia/Kathmandu')).toBe('UTC+5:45')
+    expect(offsetOf(at('2026-12-03T12:00:00Z'), 'Europe/Lisbon')).toBe('UTC')
+    expect(offsetOf(at('2026-12-03T12:00:00Z'), 'Australia/Lord_Howe')).toBe('UTC+11')
+  })
+
+  it('tells how soon something is, within half a day', () => {
+    const now = at('2026-12-03T12:00:00Z')
+    expect(soon(now, at('2026-12-03T12:18:00Z'))).toBe('in 18 minutes')
+    expect(soon(now, at('2026-12-03T12:01:00Z'))).toBe('in 1 minute')
+    expect(soon(now, at('2026-12-03T15:10:00Z'))).toBe('in 3 hours')
+    expect(soon(now, at('2026-12-04T15:00:00Z'))).toBe('')
+    expect(soon(now, at('2026-12-03T11:00:00Z'))).toBe('')
+  })
+
+  it('writes 24:00 as the end of a day', () => {
+    expect(minuteText(1440)).toBe('24:00')
+    expect(minuteText(65)).toBe('01:05')
+  })
+})
+
+describe('dates', () => {
+  it('counts days over month ends and clock changes, weeks from Monday (ISO 8601)', () => {
+    expect(addDays('2026-03-28', 2)).toBe('2026-03-30')
+    expect(addDays('2026-01-01', -1)).toBe('2025-12-31')
+    expect(mondayOf('2026-12-06')).toBe('2026-11-30')
+    expect(mondayOf('2026-11-30')).toBe('2026-11-30')
+    expect(longDate('2026-12-03')).toBe('Thursday 3 December')
+  })
+})
+
+describe('zones', () => {
+  it('lists all by region, with the own one even if unknown', () => {
+    const regions = new Map(zonesByRegion('Mars/Olympus_Mons'))
+    expect(regions.get('Mars')).toEqual(['Mars/Olympus_Mons'])
+    expect(regions.get('Europe')).toContain('Europe/Lisbon')
+    expect(placeOf('America/Argentina/Buenos_Aires')).toBe('Buenos Aires')
+  })
+})
+
+describe('a look at open times', () => {
+  const open = {
+    now: '2026-11-30T08:00:00Z',
+    earliest: '2026-11-30T12:00:00Z',
+    starts: ['2026-11-29T22:00:00Z', '2026-11-30T02:00:00Z', '2026-12-01T03:30:00Z', '2027-01-04T12:00:00Z'],
+  }
+
+  it("groups starts by the client's day and drops what lies outside the weeks shown", () => {
+    const halifax = lookAt(open, '2026-11-30', 'America/Halifax')
+    expect([...halifax.byDate.keys()]).toEqual(['2026-11-30'])
+    const singapore = lookAt(open, '2026-11-30', 'Asia/Singapore')
+    expect([...singapore.byDate].map(([date, starts]) => [date, starts.length])).toEqual([
+      ['2026-11-30', 2],
+      ['2026-12-01', 1],
+    ])
+  })
+})
