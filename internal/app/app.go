@@ -10,8 +10,6 @@ import (
 	"log/slog"
 	"time"
 
-	"golang.org/x/sync/singleflight"
-
 	"corrim/internal/store"
 )
 
@@ -83,9 +81,9 @@ type Rooms interface {
 // App holds what all use cases share.
 type App struct {
 	Config
-	secrets secrets
-	reading singleflight.Group // one reading of a calendar at a time
-	wake    chan struct{}      // tells the outbox worker that there is work
+	secrets  secrets
+	readings readings
+	wake     chan struct{} // tells the outbox worker that there is work
 }
 
 // Config is what App is made from.
@@ -107,7 +105,7 @@ func New(c Config) (*App, error) {
 	if err != nil {
 		return nil, err
 	}
-	return &App{Config: c, secrets: secrets, wake: make(chan struct{}, 1)}, nil
+	return &App{Config: c, secrets: secrets, readings: readings{calendar: map[int64]*reading{}}, wake: make(chan struct{}, 1)}, nil
 }
 
 // Run does the background work until ctx ends: the outbox and the reading of calendars.

@@ -3,7 +3,6 @@ package app
 import (
 	"context"
 	"errors"
-	"fmt"
 	"net/url"
 	"strings"
 	"sync"
@@ -242,22 +241,54 @@ func (a *App) readCalendarsForever(ctx context.Context) {
 	}
 }
 
-// readCalendar reads one calendar; callers at the same time share one reading. It goes on if its caller stops waiting.
+// readings makes sure that one calendar is read once at a time, and that whoever asks gets a reading that began after
+// they asked: at the moment of booking an earlier one would not do.
+type readings struct {
+	mu       sync.Mutex
+	calendar map[int64]*reading
+}
+
+type reading struct {
+	mu    sync.Mutex
+	began time.Time
+}
+
+func (r *readings) of(calendar int64) *reading {
+	r.mu.Lock()
+	defer r.mu.Unlock()
+	if r.calendar[calendar] == nil {
+		r.calendar[calendar] = &reading{}
+	}
+	return r.calendar[calendar]
+}
+
+// readCalendar reads one calendar, unless another reading of it has begun meanwhile. It goes on if its caller stops waiting.
 func (a *App) readCalendar(id int64) {
-	_, err, _ := a.reading.Do(fmt.Sprint(id), func() (any, error) {
-		ctx, cancel := context.WithTimeout(context.Background(), readingTime)
-		defer cancel()
-		return nil, a.readChanges(ctx, id)
-	})
+	asked := time.Now()
+	turn := a.readings.of(id)
+	turn.mu.Lock()
+	defer turn.mu.Unlock()
+	if turn.began.After(asked) {
+		return
+	}
+	turn.began = time.Now()
+	ctx, cancel := context.WithTimeout(context.Background(), readingTime)
+	defer cancel()
+	err := a.readChanges(ctx, id)
 	if err == nil || errors.Is(err, store.ErrNotFound) { // a calendar removed meanwhile needs no reading
 		return
 	}
 	a.Log.Warn("reading a calendar failed", "calendar", id)
+	a.keepTrouble(id, err.Error())
+}
+
+func (a *App) keepTrouble(calendar int64, trouble string) {
 	ctx := context.Background()
-	if err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
-		return q.SetCalendarTrouble(ctx, sqlc.SetCalendarTroubleParams{ID: id, Trouble: err.Error()})
-	}); err != nil {
-		a.Log.Error("keeping a calendar's trouble", "calendar", id, "error", err)
+	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
+		return q.SetCalendarTrouble(ctx, sqlc.SetCalendarTroubleParams{ID: calendar, Trouble: trouble})
+	})
+	if err != nil {
+		a.Log.Error("keeping a calendar's trouble", "calendar", calendar, "error", err)
 	}
 }
 

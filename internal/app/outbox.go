@@ -7,9 +7,8 @@ import (
 	"fmt"
 	"net/url"
 	"strings"
+	"sync"
 	"time"
-
-	"golang.org/x/sync/errgroup"
 
 	"corrim/core/invite"
 	"corrim/core/span"
@@ -44,15 +43,14 @@ func (a *App) wakeWorker() {
 	}
 }
 
-// workOutboxForever does what is due, then sleeps until it is woken or something else comes due.
+// workOutboxForever does what is due, then sleeps until it is woken, a task ends, or something else comes due. A slow
+// service holds up nothing but its own tasks.
 func (a *App) workOutboxForever(ctx context.Context) {
+	w := worker{app: a, running: map[int64]bool{}}
+	defer w.ended.Wait()
 	for ctx.Err() == nil {
-		worked, err := a.workOutbox(ctx)
-		if err != nil && ctx.Err() == nil {
+		if err := w.start(ctx); err != nil && ctx.Err() == nil {
 			a.Log.Error("working the outbox", "error", err)
-		}
-		if worked > 0 {
-			continue
 		}
 		select {
 		case <-ctx.Done():
@@ -72,38 +70,59 @@ func (a *App) untilNextDue(ctx context.Context) time.Duration {
 	return min(longest, time.Duration(next-now)*time.Second)
 }
 
-// workOutbox does the tasks that are due. The store hands out at most one of each kind per booking, so they can be done
-// side by side.
-func (a *App) workOutbox(ctx context.Context) (int, error) {
-	tasks, err := a.Store.DueTasks(ctx, a.Now().Unix())
+// worker does tasks side by side. The store hands out at most one of each kind per booking, so none is in another's way.
+type worker struct {
+	app     *App
+	mu      sync.Mutex
+	running map[int64]bool // by task
+	ended   sync.WaitGroup
+}
+
+const sideBySide = 8
+
+// start begins the tasks that are due and not begun yet, as far as there is room.
+func (w *worker) start(ctx context.Context) error {
+	tasks, err := w.app.Store.DueTasks(ctx, w.app.Now().Unix())
 	if err != nil {
-		return 0, err
+		return err
 	}
-	var group errgroup.Group
-	group.SetLimit(8)
+	w.mu.Lock()
+	defer w.mu.Unlock()
 	for _, task := range tasks {
-		group.Go(func() error {
-			if ctx.Err() != nil {
-				return nil // stopping: it stays due
-			}
-			// Once begun, a task is finished even if the program is asked to stop.
-			ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), taskTime)
-			defer cancel()
-			return a.endTask(ctx, task, a.doTask(ctx, task))
-		})
+		if len(w.running) == sideBySide {
+			return nil
+		}
+		if !w.running[task.ID] {
+			w.running[task.ID] = true
+			w.ended.Go(func() { w.do(ctx, task) })
+		}
 	}
-	return len(tasks), group.Wait()
+	return nil
+}
+
+// do does one task. Once begun, it is finished even if the program is asked to stop.
+func (w *worker) do(ctx context.Context, task sqlc.Outbox) {
+	ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), taskTime)
+	defer cancel()
+	if err := w.app.endTask(ctx, task, w.app.doTask(ctx, task)); err != nil {
+		w.app.Log.Error("keeping how a task went", "task", task.Task, "error", err)
+	}
+	w.mu.Lock()
+	delete(w.running, task.ID)
+	w.mu.Unlock()
+	w.app.wakeWorker() // there may be more, or one that waited for this
 }
 
 // endTask writes down how a task went.
 func (a *App) endTask(ctx context.Context, task sqlc.Outbox, outcome error) error {
+	ctx = context.WithoutCancel(ctx) // a task that ran out of time is still written down
 	now := a.Now()
 	attempts := task.Attempts + 1
 	limit := int64(mostAttempts)
 	if task.Task == taskRoom {
 		limit = roomAttempts
 	}
-	return a.Store.Write(context.WithoutCancel(ctx), func(q *sqlc.Queries) error {
+	return a.Store.Write(ctx, func(q *sqlc.Queries) error {
 		switch {
 		case outcome == nil:
 			return q.EndTask(ctx, sqlc.EndTaskParams{ID: task.ID, State: "done", EndedAt: now.Unix()})
