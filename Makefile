@@ -8,7 +8,7 @@ NPM := npm --no-audit --no-fund --loglevel=error
 
 # Starts Corrim with demo data and all stand-ins on http://localhost:8080.
 demo: build
-	@exec bin/corrim demo --data data/demo
+	@exec bin/corrim demo
 
 build: bin/corrim
 

@@ -46,10 +46,19 @@ test('a client sees both clocks, books, and everybody is told', async ({ page, r
   const attached = await request.get(inbox + ((await visitor.getByRole('link', { name: 'invite.ics' }).getAttribute('href')) ?? ''))
   expect(eventOf(await attached.text()).uid).toBe(file.uid)
   const invitation = eventOf((await visitor.locator('pre').nth(1).textContent()) ?? '')
-  expect(invitation.uid).toBe(file.uid)
-  expect(invitation.sequence).toBe(0)
-  expect(invitation.component.getFirstPropertyValue('conference')).toBe(room)
-  expect(invitation.attendees.map((a) => a.getFirstValue())).toEqual(['mailto:harbour@books.example'])
+  for (const written of [file, invitation]) {
+    expect(written.uid).toBe(file.uid)
+    expect(written.sequence).toBe(0)
+    expect(written.summary).toBe('Loan condition call: Harbour Books with Ines Valadares')
+    expect(written.description).toContain('Your remark: Two maps; one on "vellum", très fragile')
+    expect(written.location).toBe(room)
+    expect(written.component.getFirstPropertyValue('conference')).toBe(room)
+    expect(written.component.getFirstPropertyValue('status')).toBe('CONFIRMED')
+    expect(written.startDate.toString()).toBe(file.startDate.toString())
+    expect(written.duration.toSeconds()).toBe(30 * 60)
+  }
+  expect(invitation.organizer).toBe('mailto:ines@quillmere.example')
+  expect(invitation.attendees.map((a) => [a.getFirstValue(), a.getParameter('cn')])).toEqual([['mailto:harbour@books.example', 'Harbour Books']])
   const toHost = (await mailTo(request, 'ines@quillmere.example', 1)).filter((m) => m.subject.includes('Harbour Books'))
   expect(toHost).toHaveLength(1)
 

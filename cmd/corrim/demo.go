@@ -1,6 +1,7 @@
 package main
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -33,6 +34,7 @@ const demoRoomsToken = "demo"
 
 // Run serves the demo until it is stopped.
 func (c *demoCommand) Run(ctx context.Context) error {
+	c.Data = cmp.Or(c.Data, defaultDemoData)
 	if err := c.freshDay(); err != nil {
 		return err
 	}
@@ -97,23 +99,33 @@ func (c *demoCommand) dayFile() string { return filepath.Join(c.Data, "planted-o
 
 func today() string { return time.Now().Format(time.DateOnly) }
 
-// freshDay starts the demo afresh if it was planted on another day, since all its dates are relative to that day. A
-// folder without the mark of a finished planting is one whose first start was interrupted.
+// freshDay starts the demo afresh if it was planted on another day, since all its dates are relative to that day, or if
+// its first start was interrupted. A folder that holds anything but a demo is never touched.
 func (c *demoCommand) freshDay() error {
 	planted, err := os.ReadFile(c.dayFile())
-	if err == nil && string(planted) == today() {
+	switch {
+	case err == nil && string(planted) == today():
 		return nil
-	}
-	if err != nil && !errors.Is(err, os.ErrNotExist) {
+	case errors.Is(err, os.ErrNotExist):
+		if _, err := os.Stat(filepath.Join(c.Data, "corrim.db")); err == nil {
+			return fmt.Errorf("%s holds an installation that is not a demo; choose another folder with --data", c.Data)
+		}
+	case err != nil:
 		return err
 	}
-	for _, name := range []string{"corrim.db", "corrim.db-wal", "corrim.db-shm", "calendars.json", "rooms.json", "planted-on", "mail"} {
+	for _, name := range []string{"corrim.db", "corrim.db-wal", "corrim.db-shm", "calendars.json", "rooms.json", "mail"} {
 		if err := os.RemoveAll(filepath.Join(c.Data, name)); err != nil {
 			return err
 		}
 	}
-	return os.MkdirAll(c.Data, 0o700)
+	if err := os.MkdirAll(c.Data, 0o700); err != nil {
+		return err
+	}
+	return os.WriteFile(c.dayFile(), []byte(planting), 0o600)
 }
+
+// planting stands in the day file until the demo is planted.
+const planting = "not planted yet"
 
 func serveSMTP(ctx context.Context, address string, inbox *mail.Server) error {
 	listener, err := net.Listen("tcp", address)

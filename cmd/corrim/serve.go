@@ -2,6 +2,7 @@ package main
 
 import (
 	"bufio"
+	"cmp"
 	"context"
 	"crypto/rand"
 	"encoding/base64"
@@ -28,7 +29,7 @@ import (
 // place is where an installation listens and keeps its data.
 type place struct {
 	Addr    string `default:"localhost:8080" env:"CORRIM_ADDR" help:"Address to listen on."`
-	Data    string `default:"data" env:"CORRIM_DATA" help:"Folder for everything that is kept."`
+	Data    string `env:"CORRIM_DATA" help:"Folder for everything that is kept; data, or data/demo for the demo, if left out."`
 	BaseURL string `name:"base-url" default:"" env:"CORRIM_BASE_URL" help:"Address that people open, for links in mails; http:// and --addr if left out."`
 	Key     string `env:"CORRIM_KEY" help:"32 bytes in base64; made and kept in the data folder if left out."`
 }
@@ -58,6 +59,11 @@ func (p place) key() ([]byte, error) {
 	_, _ = rand.Read(key) // never fails (crypto/rand)
 	return key, os.WriteFile(file, key, 0o600)
 }
+
+const (
+	defaultData     = "data"
+	defaultDemoData = "data/demo"
+)
 
 // open opens the data folder.
 func (p place) open(ctx context.Context) (*store.Store, []byte, error) {
@@ -94,6 +100,7 @@ func (c *serveCommand) Run(ctx context.Context) error {
 	if c.SMTP == "" || c.MailFrom == "" || c.Rooms == "" {
 		return errors.New("serve needs --smtp, --mail-from and --rooms; corrim demo brings stand-ins for them")
 	}
+	c.Data = cmp.Or(c.Data, defaultData)
 	log := slog.New(slog.NewJSONHandler(os.Stderr, nil))
 	a, closeStore, err := c.wire(ctx, c.services, c.AllowPrivate, log, time.Now, false)
 	if err != nil {
@@ -179,6 +186,7 @@ func (c *setupCommand) Run(ctx context.Context) error {
 	if len(c.Password) < 10 || len(c.Password) > 72 {
 		return errors.New("a password has 10 to 72 letters")
 	}
+	c.Data = cmp.Or(c.Data, defaultData)
 	opened, key, err := c.open(ctx)
 	if err != nil {
 		return err

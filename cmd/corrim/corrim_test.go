@@ -1,0 +1,95 @@
+package main
+
+import (
+	"encoding/json"
+	"io"
+	"os"
+	"path/filepath"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// output is what f prints on standard output.
+func output(t *testing.T, f func() error) (string, error) {
+	t.Helper()
+	reader, writer, err := os.Pipe()
+	require.NoError(t, err)
+	old := os.Stdout
+	os.Stdout = writer
+	failure := f()
+	os.Stdout = old
+	require.NoError(t, writer.Close())
+	text, err := io.ReadAll(reader)
+	require.NoError(t, err)
+	return string(text), failure
+}
+
+func TestBusyPrintsMergedClippedAndSortedTimes(t *testing.T) {
+	file := filepath.Join(t.TempDir(), "c.ics")
+	text := "BEGIN:VCALENDAR\nBEGIN:VEVENT\nUID:1\nDTSTART:20261201T100000\nDURATION:PT1H\nEND:VEVENT\n" +
+		"BEGIN:VEVENT\nUID:2\nDTSTART:20261201T090000Z\nDURATION:PT1H\nEND:VEVENT\n" +
+		"BEGIN:VEVENT\nUID:3\nDTSTART;VALUE=DATE:20261130\nEND:VEVENT\nEND:VCALENDAR\n"
+	require.NoError(t, os.WriteFile(file, []byte(text), 0o600))
+	from := time.Date(2026, 11, 30, 12, 0, 0, 0, time.UTC)
+	c := busyCommand{From: from, To: from.AddDate(0, 1, 0), Zone: "Europe/Lisbon", File: file}
+	printed, err := output(t, c.Run)
+	require.NoError(t, err)
+	assert.JSONEq(t, `{"busy":[["2026-11-30T12:00:00Z","2026-12-01T00:00:00Z"],["2026-12-01T09:00:00Z","2026-12-01T11:00:00Z"]]}`, printed)
+
+	require.NoError(t, os.WriteFile(file, []byte("no calendar"), 0o600))
+	printed, err = output(t, c.Run)
+	assert.ErrorContains(t, err, "not an iCalendar text")
+	assert.Empty(t, printed)
+	c.Zone = "Local"
+	assert.Error(t, c.Run())
+	c.Zone, c.To = "UTC", from.AddDate(2, 0, 0)
+	assert.ErrorContains(t, c.Run(), "400 days")
+}
+
+func TestADemoNeverTouchesAnInstallation(t *testing.T) {
+	folder := t.TempDir()
+	database := filepath.Join(folder, "corrim.db")
+	require.NoError(t, os.WriteFile(database, []byte("years of bookings"), 0o600))
+	c := demoCommand{place: place{Data: folder}}
+	assert.ErrorContains(t, c.freshDay(), "not a demo")
+	kept, err := os.ReadFile(database)
+	require.NoError(t, err)
+	assert.Equal(t, "years of bookings", string(kept))
+
+	old := demoCommand{place: place{Data: t.TempDir()}}
+	require.NoError(t, os.WriteFile(filepath.Join(old.Data, "corrim.db"), nil, 0o600))
+	require.NoError(t, os.WriteFile(old.dayFile(), []byte("2026-01-01"), 0o600))
+	require.NoError(t, old.freshDay())
+	assert.NoFileExists(t, filepath.Join(old.Data, "corrim.db"), "a demo of another day starts afresh")
+}
+
+func TestTheKeyIsMadeOnceForItsOwnerOnly(t *testing.T) {
+	p := place{Data: t.TempDir()}
+	key, err := p.key()
+	require.NoError(t, err)
+	assert.Len(t, key, 32)
+	again, err := p.key()
+	require.NoError(t, err)
+	assert.Equal(t, key, again)
+	info, err := os.Stat(filepath.Join(p.Data, "key"))
+	require.NoError(t, err)
+	assert.Equal(t, os.FileMode(0o600), info.Mode().Perm())
+	p.Key = "not base64!"
+	_, err = p.key()
+	assert.Error(t, err)
+}
+
+func TestTheDescriptionOfTheAPIIsWhole(t *testing.T) {
+	printed, err := output(t, openapiCommand{}.Run)
+	require.NoError(t, err)
+	var description struct {
+		OpenAPI string                    `json:"openapi"`
+		Paths   map[string]map[string]any `json:"paths"`
+	}
+	require.NoError(t, json.Unmarshal([]byte(printed), &description))
+	assert.Equal(t, "3.1.0", description.OpenAPI)
+	assert.Contains(t, description.Paths, "/public/{workspace}/{type}/bookings")
+}
