@@ -75,10 +75,44 @@ func (w Week) Texts() [7]string {
 	return texts
 }
 
-// Plan is a person's hours: a week plan and the zone whose wall clock it is written on.
+// Plan is a person's hours: a week plan, what differs from it on some days, and time off, all on one zone's wall clock.
 type Plan struct {
-	Zone *time.Location
-	Week Week
+	Zone    *time.Location
+	Week    Week
+	Changes []Change // each applies to what the earlier ones left
+	TimeOff []TimeOff
+}
+
+// Change is what differs from the week plan on the dates from First to Last, both included.
+type Change struct {
+	First, Last civil.Date
+	Kind        ChangeKind
+	Day         Day // for Instead and Extra
+}
+
+// ChangeKind is what a change does to a day.
+type ChangeKind int
+
+// The kinds of changes.
+const (
+	Closed  ChangeKind = iota // no hours begin on the day
+	Instead                   // its hours are the change's
+	Extra                     // the change's hours are added
+)
+
+// TimeOff is time taken away from the hours: whole local days, both included, or, if Last is the zero date, from one
+// wall-clock reading to another.
+type TimeOff struct {
+	First, Last civil.Date
+	From, To    civil.Clock
+}
+
+// Span is the time off as instants.
+func (t TimeOff) Span(zone *time.Location) span.Span {
+	if t.Last != (civil.Date{}) {
+		return span.Span{Start: t.First.Start(zone), End: t.Last.AddDays(1).Start(zone)}
+	}
+	return span.Span{Start: t.From.Instant(zone), End: t.To.Instant(zone)}
 }
 
 // Open returns the open hours within bounds.
@@ -92,12 +126,40 @@ func (p Plan) Open(bounds span.Span) span.Set {
 	for date := civil.DateOf(bounds.Start, p.Zone).AddDays(-1); !last.Before(date); date = date.AddDays(1) {
 		spans = p.appendDay(spans, date)
 	}
-	return span.UnionInPlace(spans).Clip(bounds)
+	open := span.UnionInPlace(spans).Clip(bounds)
+	if len(p.TimeOff) == 0 {
+		return open
+	}
+	off := make([]span.Span, len(p.TimeOff))
+	for i, t := range p.TimeOff {
+		off[i] = t.Span(p.Zone)
+	}
+	return open.Minus(span.UnionInPlace(off))
+}
+
+// On returns the hours that begin on the date: what the week plan says, then the changes in their order. Time off is
+// not taken away yet.
+func (p Plan) On(date civil.Date) Day {
+	day := p.Week[date.Weekday()]
+	for _, c := range p.Changes {
+		if date.Before(c.First) || c.Last.Before(date) {
+			continue
+		}
+		switch c.Kind {
+		case Closed:
+			day = nil
+		case Instead:
+			day = c.Day
+		case Extra:
+			day = NewDay(append(append(Day{}, day...), c.Day...)...)
+		}
+	}
+	return day
 }
 
 // appendDay adds the spans of the intervals that begin on the date. A date the zone skipped has none.
 func (p Plan) appendDay(spans []span.Span, date civil.Date) []span.Span {
-	day := p.Week[date.Weekday()]
+	day := p.On(date)
 	if len(day) == 0 || !date.Exists(p.Zone) {
 		return spans
 	}

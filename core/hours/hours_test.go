@@ -115,3 +115,45 @@ func TestADayTheZoneSkippedHasNoHours(t *testing.T) {
 	everyDay := week(t, "9-12", "9-12", "9-12", "9-12", "9-12", "9-12", "9-12")
 	assert.Equal(t, []string{"Thu 09:00 Thu 12:00 3h0m0s", "Sat 09:00 Sat 12:00 3h0m0s"}, open(t, "Pacific/Apia", everyDay, "2011-12-29", "2012-01-01"))
 }
+
+func date(t *testing.T, text string) civil.Date {
+	t.Helper()
+	d, err := civil.ParseDate(text)
+	require.NoError(t, err)
+	return d
+}
+
+func day(t *testing.T, text string) hours.Day {
+	t.Helper()
+	d, err := hours.ParseDay(text)
+	require.NoError(t, err)
+	return d
+}
+
+func TestChangesApplyInTheirOrderAndTimeOffLast(t *testing.T) {
+	z, err := civil.LoadZone("Europe/Lisbon")
+	require.NoError(t, err)
+	p := hours.Plan{Zone: z, Week: week(t, "9-12", "9-12", "9-12", "9-12", "22-2", "", "")}
+	p.Changes = []hours.Change{
+		{First: date(t, "2026-05-05"), Last: date(t, "2026-05-06"), Kind: hours.Closed},
+		{First: date(t, "2026-05-06"), Last: date(t, "2026-05-06"), Kind: hours.Extra, Day: day(t, "14-15")},
+		{First: date(t, "2026-05-07"), Last: date(t, "2026-05-07"), Kind: hours.Extra, Day: day(t, "11-13")},
+		{First: date(t, "2026-05-04"), Last: date(t, "2026-05-04"), Kind: hours.Instead, Day: day(t, "10-11")},
+	}
+	assert.Equal(t, "10-11", p.On(date(t, "2026-05-04")).String())
+	assert.Equal(t, "closed", p.On(date(t, "2026-05-05")).String())
+	assert.Equal(t, "14-15", p.On(date(t, "2026-05-06")).String(), "added to what the earlier change left")
+	assert.Equal(t, "9-13", p.On(date(t, "2026-05-07")).String())
+
+	p.TimeOff = []hours.TimeOff{
+		{First: date(t, "2026-05-09"), Last: date(t, "2026-05-09")}, // Saturday: only its own instants
+		{From: civil.Clock{Date: date(t, "2026-05-07"), Seconds: 10 * 3600}, To: civil.Clock{Date: date(t, "2026-05-07"), Seconds: 11 * 3600}},
+	}
+	var got []string
+	for _, s := range p.Open(span.Span{Start: date(t, "2026-05-07").Start(z), End: date(t, "2026-05-10").Start(z)}) {
+		got = append(got, s.Start.Time().In(z).Format("Mon 15:04")+"-"+s.End.Time().In(z).Format("Mon 15:04"))
+	}
+	assert.Equal(t, []string{"Thu 09:00-Thu 10:00", "Thu 11:00-Thu 13:00", "Fri 22:00-Sat 00:00"}, got, "Friday's part of the night stays")
+	p.TimeOff = []hours.TimeOff{{First: date(t, "2026-05-08"), Last: date(t, "2026-05-08")}}
+	assert.Len(t, p.Open(date(t, "2026-05-09").Span(z)), 1, "with Friday off, the part of its night that lies on Saturday stays")
+}

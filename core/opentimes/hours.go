@@ -1,15 +1,30 @@
 package opentimes
 
-import "corrim/core/span"
+import (
+	"corrim/core/hours"
+	"corrim/core/span"
+)
 
-// withinHours refuses starts whose meeting would not lie wholly inside the host's open hours; buffers may run past them.
-// Its cause is the closed time that the meeting would reach into.
+// withinHours refuses starts whose meeting would not lie wholly inside the host's open hours, and inside the type's own
+// if it has some. Buffers may run past them, unless the type keeps them inside. The cause is the closed time that the
+// meeting would reach into.
 func withinHours(q *query, take func(Take)) {
+	q.within(q.Host.Hours, take)
+	if q.Type.Hours != nil {
+		q.within(*q.Type.Hours, take)
+	}
+}
+
+func (q *query) within(plan hours.Plan, take func(Take)) {
+	before, length := int64(0), q.duration
+	if q.Type.BuffersInsideOpen {
+		before, length = q.before, q.duration+q.after
+	}
 	// A day more on either side, so that the closed time given as the cause is the whole of it.
-	around := q.starts.Grow(daySeconds, daySeconds+q.duration)
-	for _, closed := range q.Host.Hours.Open(around).Complement(around) {
-		// A meeting [s, s+d) reaches into [x, y) if x − d < s < y.
-		take(Take{span.Span{Start: closed.Start - span.Instant(q.duration) + 1, End: closed.End}, Cause{Span: closed}})
+	around := q.reach().Grow(daySeconds, daySeconds)
+	for _, closed := range plan.Open(around).Complement(around) {
+		// A meeting [s−before, s+length) reaches into [x, y) if x − length < s < y + before.
+		take(Take{span.Span{Start: closed.Start - span.Instant(length) + 1, End: closed.End + span.Instant(before)}, Cause{Span: closed}})
 	}
 }
 

@@ -5,9 +5,10 @@
 //
 //	window    the local day lies in the booking window
 //	notice    not sooner than the notice allows, and never in the past
-//	hours     the meeting lies within the host's open hours
+//	hours     the meeting lies within the host's open hours, and the type's own
 //	busy      meeting and buffers touch nothing in the host's calendars
 //	booking   meeting and buffers touch no other booking or its buffers
+//	limit     no limit of bookings by day or week would be exceeded
 //	step      the start is on the grid
 //
 // Search and Explain read the same table, so that a start is found if and only if its explanation has no failing rule.
@@ -24,21 +25,38 @@ import (
 
 // Input is all that open times depend on, for one meeting type and one host.
 type Input struct {
-	Now  span.Instant
-	Type Type
-	Host Host
+	Now          span.Instant
+	Type         Type
+	Host         Host
+	FirstWeekday time.Weekday // on which a week begins, for limits; the zero value is Sunday
+	ShareBuffers bool         // neighbouring buffers may share time
 }
 
 // Type is the timing of a meeting type. Lengths are in minutes.
 type Type struct {
-	Durations []int // at least one
-	Before    int   // buffer kept free before the meeting
-	After     int   // buffer kept free after it
-	Step      int   // a start every so many minutes of the wall clock, 1 to 1440
-	Offset    int   // of the steps from midnight
-	Notice    Notice
-	Window    Window
+	Name              string // limits count bookings of this type
+	Durations         []int  // at least one
+	Before            int    // buffer kept free before the meeting
+	After             int    // buffer kept free after it
+	BuffersInsideOpen bool   // buffers must lie within the hours too
+	Step              int    // 1 to 1440
+	Offset            int    // of the clock grid from midnight
+	Grid              Grid
+	Notice            Notice
+	Window            Window
+	Limits            []Limit
+	Hours             *hours.Plan // the type's own, which narrow the host's; nil for none
 }
+
+// Grid is how start times are laid out.
+type Grid int
+
+// The grids; see the file step.go.
+const (
+	OnTheClock  Grid = iota // every step on the wall clock
+	FromOpening             // every step from the beginning of each run of possible starts
+	Packed                  // so that no useless gap is left
+)
 
 // Notice is the shortest time between now and a start. The zero value asks for none.
 type Notice struct {
@@ -74,6 +92,7 @@ type Host struct {
 // Booking is one that is already made.
 type Booking struct {
 	ID            string
+	Type          string // its meeting type's name
 	Meeting       span.Span
 	Before, After int // minutes kept free around it
 }
@@ -99,6 +118,7 @@ const (
 	HoursRule   Rule = "hours"
 	BusyRule    Rule = "busy"
 	BookingRule Rule = "booking"
+	LimitRule   Rule = "limit"
 	StepRule    Rule = "step"
 )
 
@@ -115,6 +135,7 @@ type Cause struct {
 	Calendar string // of a busy stretch
 	Title    string // of a busy stretch; private to the host
 	Booking  string // ID
+	Limit    *Reached
 }
 
 // rules is the one place where a rule is entered.
@@ -127,6 +148,7 @@ var rules = []struct {
 	{HoursRule, withinHours},
 	{BusyRule, clearOfBusy},
 	{BookingRule, clearOfBookings},
+	{LimitRule, withinLimits},
 	{StepRule, onGrid},
 }
 
@@ -134,16 +156,18 @@ var rules = []struct {
 type query struct {
 	Input
 	starts                  span.Span // from ≤ s < to
+	minutes                 int
 	duration, before, after int64
-	grid                    *clockGrid
+	grid                    grid
 }
 
 func newQuery(in Input, starts span.Span, minutes int) *query {
-	return &query{
-		Input: in, starts: starts,
+	q := &query{
+		Input: in, starts: starts, minutes: minutes,
 		duration: int64(minutes) * 60, before: int64(in.Type.Before) * 60, after: int64(in.Type.After) * 60,
-		grid: newClockGrid(in.Host.Hours.Zone, in.Type.Step, in.Type.Offset),
 	}
+	q.grid = newGrid(q)
+	return q
 }
 
 // reach is the time that the meetings in question can touch, buffers included.
@@ -156,7 +180,7 @@ func (in Input) today() civil.Date { return civil.DateOf(in.Now, in.Host.Hours.Z
 func Search(in Input, starts span.Span) []Start {
 	var out []Start
 	for _, minutes := range in.Type.Durations {
-		out = search(newQuery(in, starts, minutes), minutes, out)
+		out = search(newQuery(in, starts, minutes), out)
 	}
 	if len(in.Type.Durations) > 1 {
 		slices.SortFunc(out, func(a, b Start) int {
@@ -169,18 +193,23 @@ func Search(in Input, starts span.Span) []Start {
 	return out
 }
 
-// search asks every rule but the last, whose grid is then laid over what they leave.
-func search(q *query, minutes int, out []Start) []Start {
+// search lays the grid over what the other rules leave.
+func search(q *query, out []Start) []Start {
+	for _, open := range q.free() {
+		for s := q.grid.next(open.Start); s < open.End; s = q.grid.next(s + 1) {
+			out = append(out, Start{s, q.minutes})
+		}
+	}
+	return out
+}
+
+// free is what all rules but the last, the grid, leave of the starts.
+func (q *query) free() span.Set {
 	var refused []span.Span
 	for _, rule := range rules[:len(rules)-1] {
 		rule.takes(q, func(t Take) { refused = append(refused, t.Starts) })
 	}
-	for _, open := range span.UnionInPlace(refused).Complement(q.starts) {
-		for s := q.grid.next(open.Start); s < open.End; s = q.grid.next(s + 1) {
-			out = append(out, Start{s, minutes})
-		}
-	}
-	return out
+	return span.UnionInPlace(refused).Complement(q.starts)
 }
 
 // Reason is what one rule says about one start.

@@ -1,20 +1,45 @@
 package opentimes
 
 import (
+	"slices"
 	"time"
 
+	"corrim/core/civil"
 	"corrim/core/span"
 )
 
-// onGrid refuses starts that are not on the clock grid. Its cause is the gap between the grid's neighbours.
+// onGrid refuses starts that are not on the type's grid. Its cause is the gap between the grid's neighbours.
 func onGrid(q *query, take func(Take)) {
-	gap := q.starts.Start
-	for gap < q.starts.End {
-		next := q.grid.next(gap)
+	for gap := q.starts.Start; gap < q.starts.End; {
+		next := min(q.grid.next(gap), q.starts.End)
 		if shut := (span.Span{Start: gap, End: next}); !shut.Empty() {
 			take(Take{shut, Cause{Span: shut}})
 		}
 		gap = next + 1
+	}
+}
+
+// A grid lists start times in order.
+type grid interface {
+	// next is the first grid start at or after i, or an instant beyond all ranges.
+	next(i span.Instant) span.Instant
+}
+
+const beyond = span.Instant(1) << 60
+
+func newGrid(q *query) grid {
+	clock := newClockGrid(q.Host.Hours.Zone, q.Type.Step, q.Type.Offset)
+	switch q.Type.Grid {
+	case FromOpening:
+		return listed(q.eachRun(func(run span.Span, add func(span.Instant)) {
+			for s := run.Start; s <= run.End; s += span.Instant(q.Type.Step) * 60 {
+				add(s)
+			}
+		}))
+	case Packed:
+		return listed(q.eachRun(func(run span.Span, add func(span.Instant)) { q.pack(run, clock, add) }))
+	default:
+		return clock
 	}
 }
 
@@ -31,7 +56,6 @@ func newClockGrid(zone *time.Location, step, offset int) *clockGrid {
 	return &clockGrid{zone: zone, step: int64(step) * 60, offset: int64(offset%step) * 60}
 }
 
-// next is the first grid start at or after i.
 func (g *clockGrid) next(i span.Instant) span.Instant {
 	for {
 		g.lookAt(i)
@@ -59,11 +83,102 @@ func (g *clockGrid) lookAt(i span.Instant) {
 	t := time.Unix(int64(i), 0).In(g.zone)
 	_, offset := t.Zone()
 	begin, end := t.ZoneBounds()
-	g.utcOffset, g.segment = int64(offset), span.Span{Start: -1 << 60, End: 1 << 60}
+	g.utcOffset, g.segment = int64(offset), span.Span{Start: -beyond, End: beyond}
 	if !begin.IsZero() {
 		g.segment.Start = span.At(begin)
 	}
 	if !end.IsZero() {
 		g.segment.End = span.At(end)
+	}
+}
+
+// listed is a grid worked out beforehand.
+type listed []span.Instant
+
+func (l listed) next(i span.Instant) span.Instant {
+	if k, _ := slices.BinarySearch(l, i); k < len(l) {
+		return l[k]
+	}
+	return beyond
+}
+
+const (
+	longestRun = 7 * daySeconds // longer ones are cut where weeks begin
+	runReach   = longestRun + 2*daySeconds
+	runGrain   = 5 * 60
+)
+
+// eachRun collects, in order, what of lists for the runs: the maximal intervals [a, b], both included, of instants at
+// which a meeting of this length could start as far as hours, busy and bookings are concerned. a is rounded up and b down
+// to five minutes of the wall clock; a run that vanishes by this has no starts. The range asked for, notice, window and
+// limits do not cut runs.
+func (q *query) eachRun(of func(run span.Span, add func(span.Instant))) []span.Instant {
+	wide := *q
+	wide.starts = q.starts.Grow(runReach, runReach)
+	var refused []span.Span
+	for _, takes := range []func(*query, func(Take)){withinHours, clearOfBusy, clearOfBookings} {
+		takes(&wide, func(t Take) { refused = append(refused, t.Starts) })
+	}
+	var out []span.Instant
+	for _, free := range span.UnionInPlace(refused).Complement(wide.starts) {
+		for _, part := range q.cut(free) {
+			if run := q.rounded(part); run.Start <= run.End {
+				of(run, func(s span.Instant) { out = append(out, s) })
+			}
+		}
+	}
+	return out
+}
+
+// cut parts a stretch longer than seven days, of hours that never close, at each local midnight that begins a week.
+func (q *query) cut(free span.Span) []span.Span {
+	if free.Seconds()-1 <= longestRun {
+		return []span.Span{free}
+	}
+	zone := q.Host.Hours.Zone
+	var parts []span.Span
+	for week := weekOf(civil.DateOf(free.Start, zone), q.FirstWeekday).AddDays(7); ; week = week.AddDays(7) {
+		midnight := week.Start(zone)
+		if midnight >= free.End {
+			return append(parts, free)
+		}
+		if midnight > free.Start {
+			parts = append(parts, span.Span{Start: free.Start, End: midnight})
+			free.Start = midnight
+		}
+	}
+}
+
+// rounded turns a half-open stretch into a run [a, b] on five minutes of the wall clock.
+func (q *query) rounded(free span.Span) span.Span {
+	shown := func(i span.Instant) int64 { return int64(civil.ClockOf(i, q.Host.Hours.Zone).Seconds % runGrain) }
+	a, b := free.Start, free.End-1
+	return span.Span{Start: a + span.Instant((runGrain-shown(a))%runGrain), End: b - span.Instant(shown(b))}
+}
+
+// pack lists the starts of a run that leave on either side nothing or room for one meeting more: among a, b and the clock
+// grid between them. If there is none, a alone.
+func (q *query) pack(run span.Span, clock grid, add func(span.Instant)) {
+	room := span.Instant(q.before + q.duration + q.after)
+	if q.ShareBuffers {
+		room = span.Instant(q.duration + max(q.before, q.after))
+	}
+	none := true
+	offer := func(s span.Instant) {
+		left, right := s-run.Start, run.End-s
+		if (left == 0 || left >= room) && (right == 0 || right >= room) {
+			none = false
+			add(s)
+		}
+	}
+	offer(run.Start)
+	for s := clock.next(run.Start + 1); s < run.End; s = clock.next(s + 1) {
+		offer(s)
+	}
+	if run.End > run.Start {
+		offer(run.End)
+	}
+	if none {
+		add(run.Start)
 	}
 }
