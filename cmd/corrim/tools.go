@@ -5,10 +5,12 @@ import (
 	"fmt"
 	"io"
 	"os"
+	"path/filepath"
 	"time"
 
 	"corrim/core/busy"
 	"corrim/core/civil"
+	"corrim/core/scenario"
 	"corrim/core/span"
 	"corrim/internal/api"
 )
@@ -22,7 +24,7 @@ type busyCommand struct {
 }
 
 const (
-	maxFile  = 20 << 20
+	maxFile  = scenario.MaxSize
 	maxRange = 400 * 24 * time.Hour
 )
 
@@ -55,6 +57,35 @@ func (c *busyCommand) Run() error {
 		answer.Busy = append(answer.Busy, [2]string{s.Start.String(), s.End.String()})
 	}
 	return json.NewEncoder(os.Stdout).Encode(answer)
+}
+
+type slotsCommand struct {
+	File   string `arg:"" help:"A scenario file, or - for standard input."`
+	Ribbon bool   `help:"Draw each day as a line of text."`
+}
+
+// Run prints the answer. Calendar files that the scenario names lie beside it.
+func (c *slotsCommand) Run() error {
+	text, err := readFile(c.File)
+	if err != nil {
+		return err
+	}
+	folder := "."
+	if c.File != "-" {
+		folder = filepath.Dir(c.File)
+	}
+	s, err := scenario.Read(text, func(name string) ([]byte, error) { return readFile(filepath.Join(folder, name)) })
+	if err != nil {
+		return fmt.Errorf("%s: %w", c.File, err)
+	}
+	for _, t := range s.Troubles {
+		fmt.Fprintln(os.Stderr, "corrim:", t)
+	}
+	if c.Ribbon {
+		_, err := fmt.Print(s.Ribbon())
+		return err
+	}
+	return json.NewEncoder(os.Stdout).Encode(s.Answer())
 }
 
 func readFile(name string) ([]byte, error) {

@@ -51,6 +51,17 @@ func (a Agenda) overlapping(within span.Span) []Stretch {
 	return a.stretches[first:end]
 }
 
+// Within returns the stretches that share an instant with the range, in order.
+func (a Agenda) Within(bounds span.Span) []Stretch {
+	var out []Stretch
+	for _, s := range a.overlapping(bounds) {
+		if s.Overlaps(bounds) {
+			out = append(out, s)
+		}
+	}
+	return out
+}
+
 // clearOfBusy refuses starts whose meeting, with its buffers, would overlap a busy stretch.
 func clearOfBusy(q *query, take func(Take)) {
 	for _, s := range q.Host.Busy.overlapping(q.reach()) {

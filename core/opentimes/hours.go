@@ -10,8 +10,12 @@ import (
 // meeting would reach into.
 func withinHours(q *query, take func(Take)) {
 	q.within(q.Host.Hours, take)
-	if q.Type.Hours != nil {
-		q.within(*q.Type.Hours, take)
+	if own := q.Type.Hours; own != nil {
+		plan := *own
+		if plan.Zone == nil {
+			plan.Zone = q.Host.Hours.Zone
+		}
+		q.within(plan, take)
 	}
 }
 

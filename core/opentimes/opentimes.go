@@ -45,7 +45,7 @@ type Type struct {
 	Notice            Notice
 	Window            Window
 	Limits            []Limit
-	Hours             *hours.Plan // the type's own, which narrow the host's; nil for none
+	Hours             *hours.Plan // the type's own, which narrow the host's; nil for none; without a zone, in the host's
 }
 
 // Grid is how start times are laid out.

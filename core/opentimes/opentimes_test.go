@@ -1,6 +1,7 @@
 package opentimes_test
 
 import (
+	"fmt"
 	"slices"
 	"testing"
 	"time"
@@ -114,6 +115,62 @@ func TestFactsOfTheTrade(t *testing.T) {
 		assert.NotEmpty(t, on(t, in, "2026-03-25"))
 		assert.Empty(t, on(t, in, "2026-03-26"))
 	})
+}
+
+func TestLimitsCloseADayOrAWeek(t *testing.T) {
+	in := scene(t, "9-12", 60, 60)
+	in.Type.Name, in.FirstWeekday = "survey", time.Monday
+	z := in.Host.Hours.Zone
+	add := func(kind, text string) {
+		start := at(t, z, text)
+		in.Host.Bookings = append(in.Host.Bookings, opentimes.Booking{Type: kind, Meeting: span.Span{Start: start, End: start + 3600}})
+	}
+	add("survey", "2026-03-05 09:00")
+	add("call", "2026-03-05 10:00")
+	in.Type.Limits = []opentimes.Limit{{Of: opentimes.OfType, Per: opentimes.PerDay, Count: 2}}
+	assert.Equal(t, []string{"11:00"}, on(t, in, "2026-03-05"), "one of two surveys is booked")
+	add("survey", "2026-03-05 16:00")
+	assert.Empty(t, on(t, in, "2026-03-05"), "at most 2 a day: the third isn't offered")
+	assert.Len(t, on(t, in, "2026-03-06"), 3, "the next day's are")
+
+	in.Type.Limits = []opentimes.Limit{{Of: opentimes.OfHost, Per: opentimes.PerWeek, ByTime: true, Minutes: 200}}
+	e := opentimes.Explain(in, opentimes.Start{At: at(t, z, "2026-03-08 11:00"), Minutes: 60})
+	assert.Equal(t, []opentimes.Rule{opentimes.LimitRule}, e.Failing())
+	assert.Equal(t, 180, e.Reasons[5].Causes[0].Limit.Used)
+	assert.Len(t, on(t, in, "2026-03-09"), 3, "a week begins on Monday")
+	in.FirstWeekday = time.Sunday
+	assert.Len(t, on(t, in, "2026-03-08"), 3, "or on Sunday")
+}
+
+func TestThePackedGridLeavesNoUselessGap(t *testing.T) {
+	in := scene(t, "9-12", 60, 15)
+	in.Type.Grid = opentimes.Packed
+	assert.Equal(t, []string{"09:00", "10:00", "11:00"}, on(t, in, "2026-03-05"))
+	busy(t, &in, "2026-03-05 10:30", "2026-03-05 10:40")
+	assert.Equal(t, []string{"09:00", "10:40"}, on(t, in, "2026-03-05"), "9:00-10:30 has room for one: at its beginning, since neither end leaves room for another; what follows begins at 10:40")
+	in.Type.Grid = opentimes.FromOpening
+	assert.Equal(t, []string{"09:00", "09:15", "09:30", "10:40", "10:55"}, on(t, in, "2026-03-05"))
+}
+
+func TestAPoolIsOpenWhenOneIsOrWhenAllAre(t *testing.T) {
+	in := scene(t, "9-12", 60, 60)
+	ines := in.Host
+	torvald := opentimes.Host{Name: "Torvald", Hours: plan(t, "Europe/Oslo", "11-14")} // 10-13 in Lisbon
+	day := span.Span{Start: at(t, ines.Hours.Zone, "2026-03-05 00:00"), End: at(t, ines.Hours.Zone, "2026-03-06 00:00")}
+	show := func(together bool) (out []string) {
+		for _, o := range opentimes.SearchPool(in, opentimes.Pool{Hosts: []opentimes.Host{ines, torvald}, Together: together}, day) {
+			out = append(out, o.At.Time().Format("15:04")+fmt.Sprint(o.Hosts))
+		}
+		return out
+	}
+	assert.Equal(t, []string{"09:00[0]", "10:00[0 1]", "11:00[0 1]", "12:00[1]"}, show(false))
+	assert.Equal(t, []string{"10:00[0 1]", "11:00[0 1]"}, show(true))
+
+	in.Type.Step, in.Type.Offset = 60, 30
+	ines.Hours, torvald.Hours = plan(t, "Europe/Lisbon", "9-12"), plan(t, "Asia/Kathmandu", "0-24") // half past there is not half past here
+	assert.Equal(t, []string{"09:30[0 1]", "10:30[0 1]"}, show(true), "the step is the first host's")
+	all := opentimes.ExplainPool(in, opentimes.Pool{Hosts: []opentimes.Host{ines, torvald}, Together: true}, opentimes.Start{At: at(t, ines.Hours.Zone, "2026-03-05 09:30"), Minutes: 60})
+	assert.True(t, all[0].Open && all[1].Open)
 }
 
 func TestTheGridIsOnTheHostsClock(t *testing.T) {

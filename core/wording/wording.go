@@ -1,0 +1,126 @@
+// Package wording puts the reasons of package opentimes into sentences for people. Reasons are data; words are made here,
+// at the edge, so that the command line and the screens say the same.
+package wording
+
+import (
+	"fmt"
+	"time"
+
+	"corrim/core/opentimes"
+	"corrim/core/span"
+)
+
+// Private tells whether titles of the host's own events may be said.
+type Private bool
+
+// Reason says what a rule says about a start: one sentence if it holds, one for each cause if not.
+func Reason(in opentimes.Input, r opentimes.Reason, titles Private) []string {
+	if r.Holds {
+		return []string{holds(in, r.Rule)}
+	}
+	out := make([]string, len(r.Causes))
+	for i, c := range r.Causes {
+		out[i] = fails(in, r.Rule, c, titles)
+	}
+	return out
+}
+
+func holds(in opentimes.Input, rule opentimes.Rule) string {
+	zone := in.Host.Hours.Zone
+	switch rule {
+	case opentimes.WindowRule:
+		if window, limited := in.Bookable(); limited {
+			return "Inside the booking window, which ends with " + date(window.End-1, zone) + "."
+		}
+		return "The booking window has no end."
+	case opentimes.NoticeRule:
+		return "Not sooner than the notice allows: " + moment(in.Earliest(), zone) + "."
+	case opentimes.HoursRule:
+		return "Within the open hours."
+	case opentimes.BusyRule:
+		return "Nothing in the calendars is in the way."
+	case opentimes.BookingRule:
+		return "No other booking is in the way."
+	case opentimes.LimitRule:
+		return "No limit would be exceeded."
+	default:
+		return "A start " + grid(in.Type) + "."
+	}
+}
+
+func fails(in opentimes.Input, rule opentimes.Rule, c opentimes.Cause, titles Private) string {
+	zone := in.Host.Hours.Zone
+	switch rule {
+	case opentimes.WindowRule:
+		window, _ := in.Bookable()
+		return fmt.Sprintf("Outside the booking window, %s to %s.", date(window.Start, zone), date(window.End-1, zone))
+	case opentimes.NoticeRule:
+		return "Too soon: the notice allows starts from " + moment(in.Earliest(), zone) + " on."
+	case opentimes.HoursRule:
+		return "Outside the open hours: closed " + stretch(c.Span, zone) + "."
+	case opentimes.BusyRule:
+		return busy(c, zone, titles)
+	case opentimes.BookingRule:
+		return "Another booking is in the way, " + stretch(c.Span, zone) + ", or its buffers."
+	case opentimes.LimitRule:
+		return limit(c, zone)
+	default:
+		return fmt.Sprintf("Not a start %s; the next is %s.", grid(in.Type), clock(c.Span.End, zone))
+	}
+}
+
+func busy(c opentimes.Cause, zone *time.Location, titles Private) string {
+	what := "Busy"
+	if titles && c.Title != "" {
+		what = "“" + c.Title + "”"
+	}
+	if c.Calendar != "" {
+		what += " (" + c.Calendar + ")"
+	}
+	return what + " " + stretch(c.Span, zone) + "."
+}
+
+func limit(c opentimes.Cause, zone *time.Location) string {
+	l := c.Limit
+	per, whose := "day, "+date(c.Span.Start, zone), "of this type"
+	if l.Per == opentimes.PerWeek {
+		per = "week from " + date(c.Span.Start, zone)
+	}
+	if l.Of == opentimes.OfHost {
+		whose = "of this host"
+	}
+	if l.ByTime {
+		return fmt.Sprintf("A limit is reached: %d of %d minutes of bookings %s are taken on that %s.", l.Used, l.Minutes, whose, per)
+	}
+	return fmt.Sprintf("A limit is reached: %d of %d bookings %s on that %s.", l.Used, l.Count, whose, per)
+}
+
+func grid(t opentimes.Type) string {
+	every := fmt.Sprintf("every %d minutes", t.Step)
+	switch t.Grid {
+	case opentimes.FromOpening:
+		return every + " from the opening"
+	case opentimes.Packed:
+		return every + ", packed so that no useless gap is left"
+	default:
+		return every + " on the clock"
+	}
+}
+
+func date(i span.Instant, zone *time.Location) string {
+	return i.Time().In(zone).Format("Mon 2 Jan 2006")
+}
+
+func clock(i span.Instant, zone *time.Location) string { return i.Time().In(zone).Format("15:04") }
+
+func moment(i span.Instant, zone *time.Location) string {
+	return i.Time().In(zone).Format("Mon 2 Jan, 15:04")
+}
+
+// stretch is "10:00–11:30", with dates if it isn't within a day.
+func stretch(s span.Span, zone *time.Location) string {
+	if date(s.Start, zone) == date(s.End-1, zone) {
+		return clock(s.Start, zone) + "–" + clock(s.End, zone)
+	}
+	return moment(s.Start, zone) + " to " + moment(s.End, zone)
+}
