@@ -276,6 +276,45 @@ func Layers(in Input, starts span.Span, minutes int) []Layer {
 	return out
 }
 
+// GridStarts lists the starts that the rule step allows, whatever the others say.
+func GridStarts(in Input, starts span.Span, minutes int) []span.Instant {
+	q := newQuery(in, starts, minutes)
+	var out []span.Instant
+	for s := q.grid.next(starts.Start); s < starts.End; s = q.grid.next(s + 1) {
+		out = append(out, s)
+	}
+	return out
+}
+
+// TakesMost names the rule that refuses most of the starts that the hours would allow: window, notice, busy, bookings or
+// limits. If the hours allow none, it is the hours.
+func TakesMost(in Input, starts span.Span, minutes int) Rule {
+	layers := Layers(in, starts, minutes)
+	refused := func(l Layer) span.Set {
+		spans := make([]span.Span, len(l.Takes))
+		for i, t := range l.Takes {
+			spans[i] = t.Starts
+		}
+		return span.UnionInPlace(spans)
+	}
+	most, longest := HoursRule, int64(0)
+	var allowed span.Set
+	for _, l := range layers {
+		if l.Rule == HoursRule {
+			allowed = refused(l).Complement(starts)
+		}
+	}
+	for _, l := range layers {
+		if l.Rule == HoursRule || l.Rule == StepRule {
+			continue
+		}
+		if taken := refused(l).Intersect(allowed).Seconds(); taken > longest {
+			most, longest = l.Rule, taken
+		}
+	}
+	return most
+}
+
 // nearestReach is how far Nearest looks to either side.
 const nearestReach = 21 * 24 * time.Hour
 

@@ -56,10 +56,6 @@ func Read(text []byte, open func(name string) ([]byte, error)) (Scenario, error)
 	return s, r.err
 }
 
-var weekdays = map[string]time.Weekday{
-	"mon": time.Monday, "tue": time.Tuesday, "wed": time.Wednesday, "thu": time.Thursday, "fri": time.Friday, "sat": time.Saturday, "sun": time.Sunday,
-}
-
 var weekdayNames = []string{"mon", "tue", "wed", "thu", "fri", "sat", "sun"}
 
 func readType(n node) opentimes.Type {
@@ -67,7 +63,7 @@ func readType(n node) opentimes.Type {
 	t := opentimes.Type{
 		Name: f["name"].text(), Before: f["before"].number(0, 0, maxMinutes), After: f["after"].number(0, 0, maxMinutes),
 		BuffersInsideOpen: f["buffers_inside_hours"].flag(false), Step: f["step"].number(30, 1, 1440), Offset: f["offset"].number(0, 0, 1<<30),
-		Grid: choice(f["grid"], opentimes.OnTheClock, map[string]opentimes.Grid{"clock": opentimes.OnTheClock, "opening": opentimes.FromOpening, "packed": opentimes.Packed}),
+		Grid: choice(f["grid"], opentimes.OnTheClock, grids),
 	}
 	seen := map[int]bool{}
 	for _, d := range f["durations"].required().list() {
@@ -124,8 +120,8 @@ func readWindow(n node, window *opentimes.Window) {
 func readLimit(n node) opentimes.Limit {
 	f := n.fields("of", "per", "count", "minutes")
 	l := opentimes.Limit{
-		Of:  choice(f["of"].required(), opentimes.OfType, map[string]opentimes.LimitOf{"type": opentimes.OfType, "host": opentimes.OfHost}),
-		Per: choice(f["per"].required(), opentimes.PerDay, map[string]opentimes.LimitPer{"day": opentimes.PerDay, "week": opentimes.PerWeek}),
+		Of:  choice(f["of"].required(), opentimes.OfType, limitOf),
+		Per: choice(f["per"].required(), opentimes.PerDay, limitPer),
 	}
 	switch one(n, f, "count", "minutes") {
 	case "count":

@@ -67,6 +67,19 @@ func TestAScenarioIsReadWholeAndAnswered(t *testing.T) {
 	assert.Contains(t, drawn, "########")
 }
 
+func TestWhatIsWrittenReadsBackToTheSameAnswerWithoutPrivateTitles(t *testing.T) {
+	for _, text := range []string{full, strings.NewReplacer(`"clock"`, `"packed"`, `{"days": 1}`, `{"minutes": 90}`, `{"first": "2026-05-05", "last": "2026-05-08"}`, `{"days": 9}`, `"together"`, `"one"`).Replace(full)} {
+		s, err := scenario.Read([]byte(text), files)
+		require.NoError(t, err)
+		written, err := s.Write()
+		require.NoError(t, err)
+		assert.NotContains(t, string(written), "Studio visit")
+		again, err := scenario.Read(written, nil)
+		require.NoError(t, err)
+		assert.Equal(t, s.Answer(), again.Answer())
+	}
+}
+
 func TestWhatIsLeftOutHasItsDefault(t *testing.T) {
 	s, err := scenario.Read([]byte(`{"now":"2026-05-04T08:00:00Z","from":"2026-05-05T00:00:00Z","to":"2026-05-06T00:00:00Z","type":{"durations":[60],"hours":{}},"hosts":[{"name":"A","zone":"UTC","week":{"tue":"9-11"}}]}`), files)
 	require.NoError(t, err)

@@ -4,6 +4,7 @@ package wording
 
 import (
 	"fmt"
+	"strings"
 	"time"
 
 	"corrim/core/opentimes"
@@ -123,4 +124,75 @@ func stretch(s span.Span, zone *time.Location) string {
 		return clock(s.Start, zone) + "–" + clock(s.End, zone)
 	}
 	return moment(s.Start, zone) + " to " + moment(s.End, zone)
+}
+
+// RuleName is a rule's name for people.
+func RuleName(rule opentimes.Rule) string {
+	return map[opentimes.Rule]string{
+		opentimes.WindowRule: "Booking window", opentimes.NoticeRule: "Notice", opentimes.HoursRule: "Hours", opentimes.BusyRule: "Busy",
+		opentimes.BookingRule: "Bookings", opentimes.LimitRule: "Limits", opentimes.StepRule: "Start step",
+	}[rule]
+}
+
+// RuleNote is how a rule is set, in a few words.
+func RuleNote(in opentimes.Input, rule opentimes.Rule) string {
+	t := in.Type
+	switch rule {
+	case opentimes.WindowRule:
+		return windowNote(t.Window)
+	case opentimes.NoticeRule:
+		return noticeNote(t.Notice)
+	case opentimes.HoursRule:
+		if t.Hours != nil {
+			return "the host's and the type's own"
+		}
+		return "the host's"
+	case opentimes.BusyRule:
+		return "the host's calendars"
+	case opentimes.BookingRule:
+		return fmt.Sprintf("%d min before, %d after kept", t.Before, t.After)
+	case opentimes.LimitRule:
+		return limitsNote(t.Limits)
+	default:
+		return grid(t)
+	}
+}
+
+func limitsNote(limits []opentimes.Limit) string {
+	if len(limits) == 0 {
+		return "none"
+	}
+	notes := make([]string, len(limits))
+	for i, l := range limits {
+		per := map[opentimes.LimitPer]string{opentimes.PerDay: "a day", opentimes.PerWeek: "a week"}[l.Per]
+		notes[i] = fmt.Sprintf("%d %s", l.Count, per)
+		if l.ByTime {
+			notes[i] = fmt.Sprintf("%d min %s", l.Minutes, per)
+		}
+		if l.Of == opentimes.OfHost {
+			notes[i] += " in all"
+		}
+	}
+	return strings.Join(notes, ", ")
+}
+
+func windowNote(w opentimes.Window) string {
+	switch w.Kind {
+	case opentimes.NextDays:
+		return fmt.Sprintf("%d days", w.Days)
+	case opentimes.Dates:
+		return w.First.String() + " to " + w.Last.String()
+	default:
+		return "without end"
+	}
+}
+
+func noticeNote(n opentimes.Notice) string {
+	switch {
+	case n.Days > 0:
+		return fmt.Sprintf("%d whole days", n.Days)
+	case n.Minutes%60 == 0 && n.Minutes > 0:
+		return fmt.Sprintf("%d hours", n.Minutes/60)
+	}
+	return fmt.Sprintf("%d minutes", n.Minutes)
 }

@@ -57,6 +57,7 @@ func New(a *app.App, o Options) http.Handler {
 		r.MethodNotAllowed(func(w http.ResponseWriter, _ *http.Request) {
 			(&Problem{"about:blank", "Method Not Allowed", http.StatusMethodNotAllowed, "The operation is there, but not with this method. /api/openapi.json lists which.", nil, nil}).write(w)
 		})
+		r.Get("/types/{id}/reasons/{date}/scenario.json", s.scenarioFile)
 		s.operations(humachi.New(r, config()))
 	})
 	s.pages(r)

@@ -70,14 +70,19 @@ func (s *server) linkOperations(api huma.API) {
 // bookingFile sends a booking as an iCalendar file.
 func (s *server) bookingFile(w http.ResponseWriter, r *http.Request) {
 	text, err := s.app.BookingFile(r.Context(), chi.URLParam(r, "link"))
+	s.file(w, r, "text/calendar; charset=utf-8", "meeting.ics", text, err)
+}
+
+// file sends a file to be saved, or the problem that kept it from being made.
+func (s *server) file(w http.ResponseWriter, r *http.Request, kind, name string, text []byte, err error) {
 	if err != nil {
 		if problem, ok := problemOf(r.Context(), s.log, err).(*Problem); ok {
 			problem.write(w)
 		}
 		return
 	}
-	w.Header().Set("Content-Type", "text/calendar; charset=utf-8")
-	w.Header().Set("Content-Disposition", `attachment; filename="meeting.ics"`)
+	w.Header().Set("Content-Type", kind)
+	w.Header().Set("Content-Disposition", `attachment; filename="`+name+`"`)
 	w.Header().Set("Cache-Control", "no-store")
 	_, _ = w.Write(text)
 }

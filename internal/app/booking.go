@@ -128,7 +128,7 @@ func (a *App) mustBeOpen(ctx context.Context, q *sqlc.Queries, o offered, start 
 	if err != nil {
 		return err
 	}
-	in := agenda.input(o.Rules.timing())
+	in := agenda.input(o.ID, o.Rules)
 	if start.Nanosecond() == 0 && opentimes.Explain(in, wanted).Open {
 		return nil
 	}

@@ -4,6 +4,7 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
+	"fmt"
 	"regexp"
 	"strings"
 
@@ -16,14 +17,27 @@ import (
 
 // TypeRules is the timing of a meeting type, as it is stored and edited. Lengths are in minutes.
 type TypeRules struct {
-	Duration   int `json:"duration"`
-	Before     int `json:"before" doc:"Kept free before the meeting."`
-	After      int `json:"after" doc:"Kept free after the meeting."`
-	Step       int `json:"step" doc:"A start every so many minutes of the clock."`
-	Notice     int `json:"notice" doc:"Minutes, or whole days if noticeDays is set."`
-	WindowDays int `json:"windowDays" doc:"Days ahead that can be booked; 0 is without end."`
-	// NoticeInDays makes Notice count whole local days.
-	NoticeInDays bool `json:"noticeInDays"`
+	Duration      int         `json:"duration"`
+	Before        int         `json:"before" doc:"Kept free before the meeting."`
+	After         int         `json:"after" doc:"Kept free after the meeting."`
+	BuffersInside bool        `json:"buffersInside,omitempty" doc:"Buffers must lie within the hours too."`
+	Step          int         `json:"step" doc:"A start every so many minutes."`
+	Offset        int         `json:"offset,omitempty" doc:"Of the clock grid from midnight."`
+	Grid          string      `json:"grid,omitempty" enum:"clock,opening,packed" doc:"On the clock if left out."`
+	Notice        int         `json:"notice" doc:"Minutes, or whole local days if noticeInDays is set."`
+	NoticeInDays  bool        `json:"noticeInDays"`
+	WindowDays    int         `json:"windowDays" doc:"Days ahead that can be booked; 0 is without end."`
+	WindowFirst   string      `json:"windowFirst,omitempty" maxLength:"10" doc:"With windowLast: only between these dates, both included."`
+	WindowLast    string      `json:"windowLast,omitempty" maxLength:"10"`
+	Limits        []TypeLimit `json:"limits,omitempty" maxItems:"8"`
+}
+
+// TypeLimit is how much may be booked with the host in a day or week: so many, or so many minutes.
+type TypeLimit struct {
+	Of      string `json:"of" enum:"type,host" doc:"Bookings of this type, or all of the host's."`
+	Per     string `json:"per" enum:"day,week"`
+	Count   int    `json:"count,omitempty"`
+	Minutes int    `json:"minutes,omitempty" doc:"Counts instead of count if it is not 0."`
 }
 
 // TypeDraft is a meeting type as the editor sends it.
@@ -70,12 +84,37 @@ func (r TypeRules) check(wrong complaints) {
 	between("before", r.Before, 0, longestGap, "A buffer is 0 to 1440 minutes.")
 	between("after", r.After, 0, longestGap, "A buffer is 0 to 1440 minutes.")
 	between("step", r.Step, 1, 1440, "Starts come every 1 to 1440 minutes.")
+	between("offset", r.Offset, 0, 1439, "The first start of a day lies 0 to 1439 minutes after midnight.")
 	between("windowDays", r.WindowDays, 0, farthest, "The booking window is 1 to 730 days, or 0 for no end.")
 	if r.NoticeInDays {
 		between("notice", r.Notice, 0, farthest, "The notice is 0 to 730 days.")
 	} else {
 		between("notice", r.Notice, 0, farthest*24*60, "The notice is 0 to 730 days.")
 	}
+	if _, err := r.window(); err != nil {
+		wrong.add("rules.windowFirst", err.Error())
+	}
+	for i, l := range r.Limits {
+		if l.Count < 0 || l.Minutes < 0 || l.Count == 0 && l.Minutes == 0 {
+			wrong.add(fmt.Sprintf("rules.limits.%d", i), "A limit of 0 would close every day. Enter 1 or more, or remove the limit.")
+		}
+	}
+}
+
+// window is the booking window as core understands it.
+func (r TypeRules) window() (opentimes.Window, error) {
+	switch {
+	case r.WindowFirst != "" || r.WindowLast != "":
+		first, err1 := civil.ParseDate(r.WindowFirst)
+		last, err2 := civil.ParseDate(r.WindowLast)
+		if err1 != nil || err2 != nil || last.Before(first) {
+			return opentimes.Window{}, refuse(Invalid, "Give the first and the last day that can be booked, the last not before the first.")
+		}
+		return opentimes.Window{Kind: opentimes.Dates, First: first, Last: last}, nil
+	case r.WindowDays > 0:
+		return opentimes.Window{Kind: opentimes.NextDays, Days: r.WindowDays}, nil
+	}
+	return opentimes.Window{}, nil
 }
 
 func (d TypeDraft) check() complaints {
@@ -96,16 +135,23 @@ func (d TypeDraft) check() complaints {
 	return wrong
 }
 
-// timing is the rules as core understands them.
+// timing is the rules as core understands them. Faulty ones must have been refused by check.
 func (r TypeRules) timing() opentimes.Type {
-	t := opentimes.Type{Durations: []int{r.Duration}, Before: r.Before, After: r.After, Step: r.Step}
+	t := opentimes.Type{
+		Durations: []int{r.Duration}, Before: r.Before, After: r.After, BuffersInsideOpen: r.BuffersInside, Step: r.Step, Offset: r.Offset,
+		Grid: map[string]opentimes.Grid{"opening": opentimes.FromOpening, "packed": opentimes.Packed}[r.Grid],
+	}
 	if r.NoticeInDays {
 		t.Notice.Days = r.Notice
 	} else {
 		t.Notice.Minutes = r.Notice
 	}
-	if r.WindowDays > 0 {
-		t.Window = opentimes.Window{Kind: opentimes.NextDays, Days: r.WindowDays}
+	t.Window, _ = r.window()
+	for _, l := range r.Limits {
+		t.Limits = append(t.Limits, opentimes.Limit{
+			Of: map[string]opentimes.LimitOf{"host": opentimes.OfHost}[l.Of], Per: map[string]opentimes.LimitPer{"week": opentimes.PerWeek}[l.Per],
+			Count: l.Count, Minutes: l.Minutes, ByTime: l.Minutes > 0,
+		})
 	}
 	return t
 }
@@ -220,7 +266,7 @@ func (a *App) PreviewMeetingType(ctx context.Context, p Person, id int64, draft 
 	if err != nil {
 		return view, err
 	}
-	after := agenda.input(draft.Rules.timing())
+	after := agenda.input(id, draft.Rules)
 	open := opentimes.Search(after, within)
 	difference := opentimes.Difference{Kept: open}
 	if id != 0 {
@@ -228,7 +274,7 @@ func (a *App) PreviewMeetingType(ctx context.Context, p Person, id int64, draft 
 		if err != nil {
 			return view, err
 		}
-		difference = opentimes.Compare(opentimes.Search(agenda.input(saved.Rules.timing()), within), open)
+		difference = opentimes.Compare(opentimes.Search(agenda.input(id, saved.Rules), within), open)
 	}
 	view.Open, view.Gained, view.Lost = len(open), len(difference.Gained), len(difference.Lost)
 	for i := 0; i < 7*previewWeeks && len(view.Days) < previewDays; i++ {

@@ -20,8 +20,9 @@ type agenda struct {
 	bookings []sqlc.Booking
 }
 
-// agendaMargin is what an agenda holds beyond the range asked for: a meeting and its buffers can reach that far.
-const agendaMargin = 3 * longest * 60
+// agendaMargin is what an agenda holds beyond the range asked for, in seconds: limits count whole weeks, and the grids look
+// at whole runs of up to a week with a meeting and its buffers beside them.
+const agendaMargin = 14 * 24 * 3600
 
 // agenda loads what the host's open times within the range depend on, without one booking if it is being moved.
 func (a *App) agenda(ctx context.Context, q *sqlc.Queries, p Person, within span.Span, moving int64) (agenda, error) {
@@ -43,8 +44,17 @@ func (a *App) agenda(ctx context.Context, q *sqlc.Queries, p Person, within span
 	return agenda{p, span.At(a.Now()), busy, bookings}, nil
 }
 
-// input is the agenda as core understands it.
-func (g agenda) input(timing opentimes.Type) opentimes.Input {
+// input is the agenda as core understands it, for a meeting type's rules; a type not yet saved has the ID 0.
+func (g agenda) input(id int64, rules TypeRules) opentimes.Input {
+	timing := rules.timing()
+	timing.Name = typeLabel(id)
+	return opentimes.Input{Now: g.now, Type: timing, Host: g.host(), FirstWeekday: time.Monday}
+}
+
+// typeLabel is how bookings and limits know a type: its name may change.
+func typeLabel(id int64) string { return fmt.Sprintf("type %d", id) }
+
+func (g agenda) host() opentimes.Host {
 	host := opentimes.Host{Name: g.person.Name, Hours: g.person.plan()}
 	stretches := make([]opentimes.Stretch, len(g.busy))
 	for i, b := range g.busy {
@@ -53,11 +63,11 @@ func (g agenda) input(timing opentimes.Type) opentimes.Input {
 	host.Busy = opentimes.NewAgenda(stretches)
 	for _, b := range g.bookings {
 		host.Bookings = append(host.Bookings, opentimes.Booking{
-			ID: fmt.Sprint(b.ID), Meeting: meetingSpan(b),
+			ID: fmt.Sprint(b.ID), Type: typeLabel(b.TypeID), Meeting: meetingSpan(b),
 			Before: int(b.StartAt-b.KeptFrom) / 60, After: int(b.KeptUntil-b.EndAt) / 60,
 		})
 	}
-	return opentimes.Input{Now: g.now, Type: timing, Host: host}
+	return host
 }
 
 func meetingSpan(b sqlc.Booking) span.Span {
@@ -152,7 +162,7 @@ func (a *App) OpenTimes(ctx context.Context, workspace, slug, link string, from,
 	if err != nil {
 		return OpenTimes{}, err
 	}
-	in := agenda.input(o.Rules.timing())
+	in := agenda.input(o.ID, o.Rules)
 	answer := OpenTimes{Now: in.Now.Time(), Earliest: in.Earliest().Time(), Starts: times(opentimes.Search(in, within))}
 	if window, limited := in.Bookable(); limited {
 		until := window.End.Time()
@@ -171,7 +181,7 @@ func (a *App) nextOpen(ctx context.Context, o offered, moving int64, after span.
 	if err != nil {
 		return nil, err
 	}
-	if found := opentimes.Search(agenda.input(o.Rules.timing()), beyond); len(found) > 0 {
+	if found := opentimes.Search(agenda.input(o.ID, o.Rules), beyond); len(found) > 0 {
 		next := found[0].At.Time()
 		return &next, nil
 	}

@@ -8,6 +8,7 @@ import (
 	"corrim/core/civil"
 	"corrim/core/opentimes"
 	"corrim/core/span"
+	"corrim/core/wording"
 	"corrim/internal/store/sqlc"
 )
 
@@ -60,6 +61,7 @@ type OpenCount struct {
 	ID    int64  `json:"id"`
 	Name  string `json:"name"`
 	Count int    `json:"count"`
+	Why   string `json:"why,omitempty" doc:"If nothing is open: the rule that takes most."`
 }
 
 const (
@@ -78,7 +80,7 @@ func (a *App) Today(ctx context.Context, p Person) (Today, error) {
 		return Today{}, err
 	}
 	t := Today{Now: now.UTC(), Date: date.String(), Minute: drawer.minute(span.At(now)), Zone: p.Zone, Ribbon: drawer.ribbon()}
-	drawer.background(&t.Ribbon, agenda.input(opentimes.Type{}).Host, agenda.busy, agenda.bookings)
+	drawer.background(&t.Ribbon, agenda.host(), agenda.busy, agenda.bookings)
 	t.Meetings = meetingsOf(agenda.bookings, span.Span{Start: drawer.day.Start, End: date.AddDays(comingDays).Start(p.zone)})
 	if t.Open, err = a.openCounts(ctx, p, agenda, fortnight); err != nil {
 		return t, err
@@ -111,7 +113,11 @@ func (a *App) openCounts(ctx context.Context, p Person, g agenda, within span.Sp
 	types, err := a.MeetingTypes(ctx, p)
 	out := make([]OpenCount, len(types))
 	for i, t := range types {
-		out[i] = OpenCount{t.ID, t.Name, len(opentimes.Search(g.input(t.Rules.timing()), within))}
+		in := g.input(t.ID, t.Rules)
+		out[i] = OpenCount{ID: t.ID, Name: t.Name, Count: len(opentimes.Search(in, within))}
+		if out[i].Count == 0 {
+			out[i].Why = wording.RuleName(opentimes.TakesMost(in, within, t.Rules.Duration))
+		}
 	}
 	return out, err
 }

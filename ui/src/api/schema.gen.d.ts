@@ -347,6 +347,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/types/{id}/reasons/{date}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Why the times of a day are open or not, rule by rule */
+        get: operations["reasons"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -355,6 +372,14 @@ export interface components {
             address: string;
             password: string;
             username: string;
+        };
+        Answer: {
+            /** Format: int64 */
+            minute: number;
+            /** @description Open starts around it. */
+            nearest: string[];
+            open: boolean;
+            rules: components["schemas"]["RuleSays"][];
         };
         Booked: {
             /** Format: int64 */
@@ -506,6 +531,8 @@ export interface components {
             /** Format: int64 */
             id: number;
             name: string;
+            /** @description If nothing is open: the rule that takes most. */
+            why?: string;
         };
         OpenTimes: {
             /**
@@ -562,6 +589,22 @@ export interface components {
             /** @description Stable name of the kind of problem. */
             type: string;
         };
+        Reasons: {
+            at: components["schemas"]["Answer"];
+            host: string;
+            /**
+             * Format: int64
+             * @description Minutes of the host's day, with buffers.
+             */
+            kept: number;
+            /** @description In the order of the rules. */
+            layers: components["schemas"]["RuleLayer"][];
+            /** Format: int64 */
+            minutes: number;
+            ribbon: components["schemas"]["Ribbon"];
+            type: string;
+            zone: string;
+        };
         Recent: {
             /** Format: date-time */
             at: string;
@@ -591,6 +634,20 @@ export interface components {
             outside: components["schemas"]["Mark"][];
             /** @description Refused by the notice. */
             tooSoon: components["schemas"]["Mark"][];
+        };
+        RuleLayer: {
+            causes: components["schemas"]["Mark"][];
+            name: string;
+            note: string;
+            rule: string;
+            /** @description For the step: the grid. */
+            starts: number[];
+        };
+        RuleSays: {
+            holds: boolean;
+            name: string;
+            rule: string;
+            sentences: string[];
         };
         "Sign-inRequest": {
             mail: string;
@@ -631,6 +688,22 @@ export interface components {
             /** @description Its short address. */
             slug: string;
         };
+        TypeLimit: {
+            /** Format: int64 */
+            count?: number;
+            /**
+             * Format: int64
+             * @description Counts instead of count if it is not 0.
+             */
+            minutes?: number;
+            /**
+             * @description Bookings of this type, or all of the host's.
+             * @enum {string}
+             */
+            of: "type" | "host";
+            /** @enum {string} */
+            per: "day" | "week";
+        };
         TypePreview: {
             /** @description The coming days with open hours. */
             days: components["schemas"]["Ribbon"][];
@@ -664,17 +737,30 @@ export interface components {
              * @description Kept free before the meeting.
              */
             before: number;
+            /** @description Buffers must lie within the hours too. */
+            buffersInside?: boolean;
             /** Format: int64 */
             duration: number;
             /**
+             * @description On the clock if left out.
+             * @enum {string}
+             */
+            grid?: "clock" | "opening" | "packed";
+            limits?: components["schemas"]["TypeLimit"][];
+            /**
              * Format: int64
-             * @description Minutes, or whole days if noticeDays is set.
+             * @description Minutes, or whole local days if noticeInDays is set.
              */
             notice: number;
             noticeInDays: boolean;
             /**
              * Format: int64
-             * @description A start every so many minutes of the clock.
+             * @description Of the clock grid from midnight.
+             */
+            offset?: number;
+            /**
+             * Format: int64
+             * @description A start every so many minutes.
              */
             step: number;
             /**
@@ -682,6 +768,9 @@ export interface components {
              * @description Days ahead that can be booked; 0 is without end.
              */
             windowDays: number;
+            /** @description With windowLast: only between these dates, both included. */
+            windowFirst?: string;
+            windowLast?: string;
         };
         "Use-calendarRequest": {
             blocks: boolean;
@@ -1438,6 +1527,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MeetingType"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    reasons: {
+        parameters: {
+            query?: {
+                /** @description Of the host's wall clock, the time to be explained. */
+                minute?: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+                date: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reasons"];
                 };
             };
             /** @description Error */
