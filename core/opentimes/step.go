@@ -8,12 +8,17 @@ import (
 	"corrim/core/span"
 )
 
-// onGrid refuses starts that are not on the type's grid. Its cause is the gap between the grid's neighbours.
+// onGrid refuses starts that are not on the type's grid. Its cause reaches to the next grid start; it is empty if there is
+// none.
 func onGrid(q *query, take func(Take)) {
 	for gap := q.starts.Start; gap < q.starts.End; {
-		next := min(q.grid.next(gap), q.starts.End)
-		if shut := (span.Span{Start: gap, End: next}); !shut.Empty() {
-			take(Take{shut, Cause{Span: shut}})
+		next := q.grid.next(gap)
+		cause := span.Span{Start: gap, End: next}
+		if next == beyond {
+			cause = span.Span{}
+		}
+		if shut := (span.Span{Start: gap, End: min(next, q.starts.End)}); !shut.Empty() {
+			take(Take{shut, Cause{Span: cause}})
 		}
 		gap = next + 1
 	}

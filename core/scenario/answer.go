@@ -84,7 +84,7 @@ func why(in opentimes.Input, r opentimes.Reason) []Why {
 	out := make([]Why, len(sentences))
 	for i, text := range sentences {
 		out[i] = Why{Rule: r.Rule, Holds: r.Holds, Text: text}
-		if i < len(r.Causes) {
+		if i < len(r.Causes) && !r.Causes[i].Span.Empty() {
 			out[i].From, out[i].To = r.Causes[i].Span.Start.String(), r.Causes[i].Span.End.String()
 		}
 	}

@@ -66,8 +66,19 @@ func fails(in opentimes.Input, rule opentimes.Rule, c opentimes.Cause, titles Pr
 	case opentimes.LimitRule:
 		return limit(c, zone)
 	default:
-		return fmt.Sprintf("Not a start %s; the next is %s.", grid(in.Type), clock(c.Span.End, zone))
+		return notOnGrid(in, c)
 	}
+}
+
+func notOnGrid(in opentimes.Input, c opentimes.Cause) string {
+	zone := in.Host.Hours.Zone
+	switch {
+	case c.Span.Empty():
+		return "Not a start " + grid(in.Type) + "."
+	case date(c.Span.Start, zone) == date(c.Span.End, zone):
+		return "Not a start " + grid(in.Type) + "; the next is " + clock(c.Span.End, zone) + "."
+	}
+	return "Not a start " + grid(in.Type) + "; the next is " + moment(c.Span.End, zone) + "."
 }
 
 func busy(c opentimes.Cause, zone *time.Location, titles Private) string {

@@ -3,11 +3,13 @@ package app_test
 import (
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"corrim/core/hours"
+	"corrim/core/scenario"
 	"corrim/internal/app"
 	"corrim/internal/testhouse"
 )
@@ -125,4 +127,103 @@ func TestADayWithoutOpenTimesSaysWhenTheNextIs(t *testing.T) {
 	assert.True(t, h.At("2026-05-11 09:00").Equal(*open.Next))
 	_, err = h.App.OpenTimes(ctx, "quillmere", "survey", "", h.At("2026-05-09 00:00"), h.At("2027-05-09 00:00"))
 	refused(t, err, app.Invalid)
+}
+
+func TestHindsightNamesTheBookingsThatCouldNotHaveBeenMade(t *testing.T) {
+	h := testhouse.New(t)
+	h.Run()
+	book(t, h, "2026-05-05 10:00")
+	book(t, h, "2026-05-05 11:00")
+	book(t, h, "2026-05-07 09:10")
+	h.Pass(7 * 24 * time.Hour)
+	preview := func(change func(*app.TypeRules)) app.TypePreview {
+		draft := h.Type.TypeDraft
+		change(&draft.Rules)
+		view, err := h.App.PreviewMeetingType(ctx, h.Host, h.Type.ID, draft)
+		require.NoError(t, err)
+		return view
+	}
+	same := preview(func(*app.TypeRules) {})
+	assert.Equal(t, 3, same.Past)
+	assert.Empty(t, same.Unmade)
+	hourly := preview(func(r *app.TypeRules) { r.Step = 60 })
+	require.Len(t, hourly.Unmade, 1)
+	assert.True(t, h.At("2026-05-07 09:10").Equal(hourly.Unmade[0].Start))
+	assert.Contains(t, hourly.Unmade[0].Reasons[0], "Not a start every 60 minutes on the clock")
+	one := preview(func(r *app.TypeRules) { r.Limits = []app.TypeLimit{{Of: "type", Per: "day", Count: 1}} })
+	require.Len(t, one.Unmade, 1)
+	assert.True(t, h.At("2026-05-05 11:00").Equal(one.Unmade[0].Start), "the first of the day was still possible")
+	early := preview(func(r *app.TypeRules) { r.Notice = 48 * 60 })
+	assert.Len(t, early.Unmade, 2, "each is held against the moment it was made")
+	never := preview(func(r *app.TypeRules) { r.Notice, r.WindowDays = 90*24*60, 10 })
+	assert.Equal(t, "Notice", never.Why)
+}
+
+func TestReasonsOpenADayRuleByRule(t *testing.T) {
+	h := testhouse.New(t)
+	h.Run()
+	book(t, h, "2026-05-05 10:00")
+	require.NoError(t, h.Calendars.AddEvent("ines", 0, "Depot", h.At("2026-05-05 15:00"), h.At("2026-05-05 16:00")))
+	h.Connect()
+	r, err := h.App.Reasons(ctx, h.Host, h.Type.ID, "2026-05-05", 14*60+35)
+	require.NoError(t, err)
+	assert.False(t, r.At.Open)
+	var failing []string
+	for _, says := range r.At.Rules {
+		if !says.Holds {
+			failing = append(failing, says.Name+": "+strings.Join(says.Sentences, " "))
+		}
+	}
+	assert.Equal(t, []string{"Busy: “Depot” (Work) 15:00–16:00.", "Start step: Not a start every 10 minutes on the clock; the next is 14:40."}, failing)
+	require.Len(t, r.At.Nearest, 2)
+	assert.True(t, h.At("2026-05-05 14:00").Equal(r.At.Nearest[1]), "the last that ends, with its buffer, before the depot")
+	assert.Len(t, r.Layers, 7)
+	assert.Equal(t, []app.Mark{{From: 900, To: 960, Label: "Depot"}}, r.Layers[3].Causes)
+	assert.Len(t, r.Ribbon.Kept, len(h.Open("2026-05-05")), "the last line is what clients see")
+
+	open, err := h.App.Reasons(ctx, h.Host, h.Type.ID, "2026-05-05", 14*60)
+	require.NoError(t, err)
+	assert.True(t, open.At.Open)
+	_, err = h.App.Reasons(ctx, h.Host, h.Type.ID, "tomorrow", 0)
+	refused(t, err, app.Invalid)
+
+	text, err := h.App.Scenario(ctx, h.Host, h.Type.ID, "2026-05-05")
+	require.NoError(t, err)
+	assert.NotContains(t, string(text), "Depot")
+	assert.NotContains(t, string(text), "Harbour")
+	s, err := scenario.Read(text, nil)
+	require.NoError(t, err)
+	var tuesday []string
+	for _, start := range s.Answer().Starts {
+		if strings.HasPrefix(start.Start, "2026-05-05") {
+			tuesday = append(tuesday, start.Start)
+		}
+	}
+	assert.Len(t, tuesday, len(h.Open("2026-05-05")), "the command line finds the same open times")
+}
+
+func TestEveryTimingRuleReachesTheClient(t *testing.T) {
+	h := testhouse.New(t)
+	h.Run()
+	save := func(change func(*app.TypeRules)) {
+		draft := h.Type.TypeDraft
+		change(&draft.Rules)
+		_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft)
+		require.NoError(t, err)
+	}
+	save(func(r *app.TypeRules) { r.Grid, r.Step = "opening", 60 })
+	assert.Equal(t, []string{"09:00", "10:00", "11:00", "13:00", "14:00", "15:00", "16:00"}, h.Open("2026-05-05"))
+	save(func(r *app.TypeRules) { r.Step, r.Offset, r.BuffersInside = 60, 10, true })
+	assert.Equal(t, []string{"09:10", "10:10", "13:10", "14:10", "15:10"}, h.Open("2026-05-05"), "11:10 would need until 12:10")
+	save(func(r *app.TypeRules) { r.Step, r.WindowFirst, r.WindowLast = 60, "2026-05-06", "2026-05-07" })
+	assert.Empty(t, h.Open("2026-05-05"))
+	assert.NotEmpty(t, h.Open("2026-05-06"))
+	save(func(r *app.TypeRules) { r.Step, r.Limits = 60, []app.TypeLimit{{Of: "host", Per: "week", Minutes: 60}} })
+	book(t, h, "2026-05-05 10:00")
+	assert.Empty(t, h.Open("2026-05-08"), "an hour a week, and 50 minutes are taken")
+	assert.NotEmpty(t, h.Open("2026-05-11"))
+	_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, app.TypeDraft{Name: "x", Slug: "survey", Rules: app.TypeRules{Duration: 10, Step: 10, WindowFirst: "2026-05-06", Limits: []app.TypeLimit{{Of: "type", Per: "day"}}}})
+	fields := refused(t, err, app.Invalid).Fields
+	assert.NotEmpty(t, fields["rules.windowFirst"])
+	assert.NotEmpty(t, fields["rules.limits.0"])
 }

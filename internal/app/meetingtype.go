@@ -11,6 +11,7 @@ import (
 	"corrim/core/civil"
 	"corrim/core/opentimes"
 	"corrim/core/span"
+	"corrim/core/wording"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -242,6 +243,9 @@ type TypePreview struct {
 	Open   int               `json:"open" doc:"Open starts in those weeks."`
 	Gained int               `json:"gained"`
 	Lost   int               `json:"lost"`
+	Why    string            `json:"why,omitempty" doc:"If nothing would be open: the rule that takes most."`
+	Past   int               `json:"past" doc:"Bookings of this type in the last 90 days."`
+	Unmade []Unmade          `json:"unmade" doc:"Those of them that could not have been made."`
 	Wrong  map[string]string `json:"wrong" doc:"What is wrong with the draft, by field."`
 }
 
@@ -254,7 +258,7 @@ const (
 // one. Faults of the draft are told in the answer; days are empty if its rules cannot be used.
 func (a *App) PreviewMeetingType(ctx context.Context, p Person, id int64, draft TypeDraft) (TypePreview, error) {
 	draft = draft.normal()
-	view := TypePreview{Days: []Ribbon{}, Weeks: previewWeeks, Wrong: draft.check()}
+	view := TypePreview{Days: []Ribbon{}, Weeks: previewWeeks, Unmade: []Unmade{}, Wrong: draft.check()}
 	unusable := complaints{}
 	draft.Rules.check(unusable)
 	if len(unusable) > 0 {
@@ -275,6 +279,12 @@ func (a *App) PreviewMeetingType(ctx context.Context, p Person, id int64, draft 
 			return view, err
 		}
 		difference = opentimes.Compare(opentimes.Search(agenda.input(id, saved.Rules), within), open)
+		if view.Past, view.Unmade, err = a.hindsight(ctx, p, saved, draft.Rules); err != nil {
+			return view, err
+		}
+	}
+	if len(open) == 0 {
+		view.Why = wording.RuleName(opentimes.TakesMost(after, within, draft.Rules.Duration))
 	}
 	view.Open, view.Gained, view.Lost = len(open), len(difference.Gained), len(difference.Lost)
 	for i := 0; i < 7*previewWeeks && len(view.Days) < previewDays; i++ {

@@ -82,12 +82,13 @@ const sideBySide = 8
 
 // start begins the tasks that are due and not begun yet, as far as there is room.
 func (w *worker) start(ctx context.Context) error {
+	// Asked under the lock: a task that ends meanwhile is then either not due any more or still among the running.
+	w.mu.Lock()
+	defer w.mu.Unlock()
 	tasks, err := w.app.Store.DueTasks(ctx, w.app.Now().Unix())
 	if err != nil {
 		return err
 	}
-	w.mu.Lock()
-	defer w.mu.Unlock()
 	for _, task := range tasks {
 		if len(w.running) == sideBySide {
 			return nil

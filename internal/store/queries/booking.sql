@@ -37,3 +37,6 @@ WHERE booking.host_id = @host_id AND booking_step.at > @since ORDER BY booking_s
 
 -- name: StepNote :one
 SELECT CAST(COALESCE(MAX(note), '') AS TEXT) FROM booking_step WHERE booking_id = @booking_id AND kind = @kind;
+
+-- name: BookingsOfTypeBetween :many
+SELECT * FROM booking WHERE type_id = @type_id AND state = 'booked' AND start_at >= @range_from AND start_at < @range_to ORDER BY start_at;

@@ -266,6 +266,63 @@ func (q *Queries) BookingsOfHost(ctx context.Context, arg BookingsOfHostParams) 
 	return items, nil
 }
 
+const bookingsOfTypeBetween = `-- name: BookingsOfTypeBetween :many
+SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, event_href, event_etag, event_calendar, link_hash, request_key, created_at FROM booking WHERE type_id = ?1 AND state = 'booked' AND start_at >= ?2 AND start_at < ?3 ORDER BY start_at
+`
+
+type BookingsOfTypeBetweenParams struct {
+	TypeID    int64
+	RangeFrom int64
+	RangeTo   int64
+}
+
+func (q *Queries) BookingsOfTypeBetween(ctx context.Context, arg BookingsOfTypeBetweenParams) ([]Booking, error) {
+	rows, err := q.db.QueryContext(ctx, bookingsOfTypeBetween, arg.TypeID, arg.RangeFrom, arg.RangeTo)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []Booking{}
+	for rows.Next() {
+		var i Booking
+		if err := rows.Scan(
+			&i.ID,
+			&i.Uid,
+			&i.Sequence,
+			&i.TypeID,
+			&i.HostID,
+			&i.State,
+			&i.StartAt,
+			&i.EndAt,
+			&i.KeptFrom,
+			&i.KeptUntil,
+			&i.OverlapAllowed,
+			&i.TypeName,
+			&i.ClientName,
+			&i.ClientMail,
+			&i.ClientZone,
+			&i.Remark,
+			&i.Room,
+			&i.EventHref,
+			&i.EventEtag,
+			&i.EventCalendar,
+			&i.LinkHash,
+			&i.RequestKey,
+			&i.CreatedAt,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const cancelBooking = `-- name: CancelBooking :exec
 UPDATE booking SET state = 'cancelled', sequence = sequence + 1 WHERE id = ?1
 `

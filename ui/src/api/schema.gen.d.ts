@@ -718,9 +718,18 @@ export interface components {
             open: number;
             /**
              * Format: int64
+             * @description Bookings of this type in the last 90 days.
+             */
+            past: number;
+            /** @description Those of them that could not have been made. */
+            unmade: components["schemas"]["Unmade"][];
+            /**
+             * Format: int64
              * @description How many weeks the totals are for.
              */
             weeks: number;
+            /** @description If nothing would be open: the rule that takes most. */
+            why?: string;
             /** @description What is wrong with the draft, by field. */
             wrong: {
                 [key: string]: string;
@@ -771,6 +780,12 @@ export interface components {
             /** @description With windowLast: only between these dates, both included. */
             windowFirst?: string;
             windowLast?: string;
+        };
+        Unmade: {
+            client: string;
+            reasons: string[];
+            /** Format: date-time */
+            start: string;
         };
         "Use-calendarRequest": {
             blocks: boolean;
