@@ -6,6 +6,7 @@ import { Sign } from '../page/Frame'
 import { clock, placeOf } from '../time/time'
 import { useSignOut, useToday } from './queries'
 import { useGo } from './unsaved'
+import { isTyping } from './useKey'
 
 const views = [
   { path: '/', name: 'Today' },
@@ -41,15 +42,11 @@ export function Shell({ person, children }: { person: Schemas['Person']; childre
         onYes={() => setKeysShown(false)}
         onNo={() => setKeysShown(false)}
       >
-        1 to 4 open the views in the rail, t opens Today, ? shows this. On an hours ribbon the arrow keys move what is
-        open; with Shift they stretch its end, with Alt its start; Delete closes it.
+        1 to 4 open the views in the rail, t opens Today, e says why times are open or not, ? shows this. On an hours
+        ribbon the arrow keys move what is open; with Shift they stretch its end, with Alt its start; Delete closes it.
       </Ask>
     </div>
   )
-}
-
-function isTyping(target: EventTarget | null): boolean {
-  return target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
 }
 
 function Rail({ person, onKeys }: { person: Schemas['Person']; onKeys: () => void }) {

@@ -11,6 +11,7 @@ import { queryClient, useMe } from './queries'
 import { Shell } from './Shell'
 import { SignIn } from './SignIn'
 import { Today } from './today/Today'
+import { Reasons } from './types/Reasons'
 import { TypePage } from './types/TypePage'
 import { Types } from './types/Types'
 import { UnsavedGuard } from './unsaved'
@@ -31,6 +32,7 @@ function Host() {
           <Route path="/" element={<Today />} />
           <Route path="/types" element={<Types />} />
           <Route path="/types/:id" element={<TypePage />} />
+          <Route path="/types/:id/why/:date" element={<Reasons />} />
           <Route path="/hours" element={<Hours />} />
           <Route path="/calendars" element={<Calendars />} />
           <Route path="*" element={<Navigate to="/" replace />} />

@@ -72,7 +72,7 @@ export function DayRibbon({ day, axis, name, now }: { day: Day; axis: Axis; name
         <Mark key={`${s.from} ${s.label}`} kind="busy" stretch={s} axis={axis} title={s.label} />
       ))}
       {day.bookings.map((b) => (
-        <Booking key={b.id} booking={b} axis={axis} over={now !== undefined && b.to <= now} />
+        <BookingMarks key={b.id} booking={b} axis={axis} over={now !== undefined && b.to <= now} />
       ))}
       <Ticks minutes={day.kept} axis={axis} />
       <Ticks minutes={day.gained} axis={axis} kind="tick-gained" />
@@ -96,7 +96,8 @@ function Within({ kind, stretch, of, axis }: { kind: string; stretch: Stretch; o
   ))
 }
 
-function Booking({ booking, axis, over }: { booking: Schemas['Booked']; axis: Axis; over: boolean }) {
+/** A booking with the buffers that are kept around it. */
+export function BookingMarks({ booking, axis, over }: { booking: Schemas['Booked']; axis: Axis; over: boolean }) {
   return (
     <>
       <Mark kind="buffer" stretch={{ from: booking.keptFrom, to: booking.from }} axis={axis} />

@@ -6,7 +6,9 @@ import { DayRibbon, Ruler } from '../../ribbon/Ribbon'
 import { longDate, minuteText, placeOf, shortDate, wallClock } from '../../time/time'
 import { useToday } from '../queries'
 import { View } from '../Shell'
+import { reasonsPath } from '../types/Reasons'
 import { useGo } from '../unsaved'
+import { useKey } from '../useKey'
 import { Meeting } from './Meeting'
 
 export function Today() {
@@ -24,11 +26,22 @@ export function Today() {
 
 function TodayRibbon({ today }: { today: Schemas['Today'] }) {
   const { ribbon } = today
+  const go = useGo()
+  const type = today.open[0]
+  const why = () => type && go(reasonsPath(type.id, today.date, Math.ceil(today.minute / 5) * 5))
+  useKey('e', why)
   const axis = axisFor([...ribbon.open, ...ribbon.bookings], { from: 8 * 60, to: 18 * 60 })
   return (
     <div className="mb-2 [&_.ribbon]:h-11.5">
       <Ruler axis={axis} />
       <DayRibbon day={ribbon} axis={axis} name="Today" now={today.minute} />
+      {type && (
+        <p className="mt-1 text-right text-small">
+          <button type="button" className="link" onClick={why} title="Key e">
+            Why is a time open or not?
+          </button>
+        </p>
+      )}
     </div>
   )
 }
@@ -104,6 +117,15 @@ function Beside({ today }: { today: Schemas['Today'] }) {
               {type.name}
             </button>{' '}
             <span className="figures">{type.count}</span>
+            {type.why && (
+              <>
+                {' '}
+                · “{type.why}” takes most ·{' '}
+                <button type="button" className="link" onClick={() => go(reasonsPath(type.id, today.date))}>
+                  why?
+                </button>
+              </>
+            )}
           </li>
         ))}
       </ul>

@@ -1,16 +1,18 @@
 import type { Schemas } from '../../api/client'
 import { type Axis, axisFor } from '../../ribbon/geometry'
 import { type Day, DayRibbon, Ruler } from '../../ribbon/Ribbon'
-import { shortDate } from '../../time/time'
+import { minuteText, shortDate, wallClock } from '../../time/time'
+import { useGo } from '../unsaved'
+import { reasonsPath } from './Reasons'
 
-/** The coming days as the rules stand now, with what the unsaved change adds and takes. */
-export function Consequence({
-  preview,
-  saved,
-}: {
+interface Props {
   preview: Schemas['TypePreview'] | undefined
   saved: Schemas['MeetingType'] | undefined
-}) {
+  zone: string
+}
+
+/** The coming days as the rules stand now, with what the unsaved change adds and takes. */
+export function Consequence({ preview, saved, zone }: Props) {
   if (!preview) return <p className="pt-2 text-ink-3">Working it out …</p>
   if (preview.days.length === 0) {
     return (
@@ -34,10 +36,11 @@ export function Consequence({
         <Ruler axis={axis} />
         <span />
         {preview.days.map((day) => (
-          <DayRow key={day.date} day={day} axis={axis} />
+          <DayRow key={day.date} day={day} axis={axis} type={saved?.id} />
         ))}
       </div>
       <Key preview={preview} />
+      <Unmade preview={preview} zone={zone} />
     </section>
   )
 }
@@ -48,7 +51,8 @@ function Totals({ preview, saved }: { preview: Schemas['TypePreview']; saved: bo
   return (
     <p className="mt-1 mb-2 flex flex-wrap items-baseline gap-x-6 text-note text-ink-2" role="status">
       <span>
-        <span className={big}>{open}</span> open starts in {weeks} weeks
+        <span className={`${big} ${open === 0 ? 'text-need' : ''}`}>{open}</span> open starts in {weeks} weeks
+        {preview.why && <span className="text-need">: “{preview.why}” takes most</span>}
       </span>
       {saved && gained > 0 && (
         <span>
@@ -64,11 +68,25 @@ function Totals({ preview, saved }: { preview: Schemas['TypePreview']; saved: bo
   )
 }
 
-function DayRow({ day, axis }: { day: Day; axis: Axis }) {
+/** A day; its date leads to the reasons, which are those of the saved rules. */
+function DayRow({ day, axis, type }: { day: Day; axis: Axis; type: number | undefined }) {
+  const go = useGo()
   const difference = day.gained.length - day.lost.length
   return (
     <>
-      <span className="pb-2 text-note">{shortDate(day.date)}</span>
+      {type ? (
+        <button
+          type="button"
+          className="pb-2 text-left text-note hover:underline"
+          title="Why are times open or not? Key e"
+          aria-label={`Why? ${shortDate(day.date)}`}
+          onClick={() => go(reasonsPath(type, day.date))}
+        >
+          {shortDate(day.date)}
+        </button>
+      ) : (
+        <span className="pb-2 text-note">{shortDate(day.date)}</span>
+      )}
       <DayRibbon day={day} axis={axis} name={shortDate(day.date)} />
       <span className="figures pb-2 text-right text-note">
         {day.kept.length + day.gained.length}{' '}
@@ -79,6 +97,33 @@ function DayRow({ day, axis }: { day: Day; axis: Axis }) {
         )}
       </span>
     </>
+  )
+}
+
+/** The last months' bookings that the changed rules would not have allowed. They stay as they are. */
+function Unmade({ preview, zone }: { preview: Schemas['TypePreview']; zone: string }) {
+  const { unmade, past } = preview
+  if (unmade.length === 0) return null
+  return (
+    <details className="mt-5 border-l-3 border-act pl-3 text-note">
+      <summary className="cursor-pointer font-semibold text-act">
+        {unmade.length} of the last 90 days’ {past} bookings could not have been made
+      </summary>
+      <ul className="mt-1.5 grid gap-1.5">
+        {unmade.map((booking) => {
+          const { date, minute } = wallClock(new Date(booking.start), zone)
+          return (
+            <li key={booking.start}>
+              <b className="font-semibold">
+                {shortDate(date)} {minuteText(minute)}, {booking.client}
+              </b>
+              <br />
+              <span className="text-ink-2">{booking.reasons.join(' ')}</span>
+            </li>
+          )
+        })}
+      </ul>
+    </details>
   )
 }
 

@@ -1,6 +1,9 @@
 import type { ReactNode } from 'react'
 import type { Schemas } from '../../api/client'
 import { TextArea, TextField } from '../../kit/kit'
+import { addDays } from '../../time/time'
+import { Limits } from './Limits'
+import { Choice, NumberPart, partLook, Sentence } from './parts'
 import type { Draft } from './TypePage'
 
 interface Props {
@@ -16,11 +19,14 @@ type Rules = Schemas['TypeRules']
 export function TypeForm({ draft, unchanged, wrong, onChange }: Props) {
   const { rules } = draft
   const setRule = (change: Partial<Rules>) => onChange({ ...draft, rules: { ...rules, ...change } })
-  const number = (field: keyof Rules & ('duration' | 'before' | 'after' | 'step' | 'windowDays'), label: string) => (
+  const number = (
+    field: keyof Rules & ('duration' | 'before' | 'after' | 'step' | 'offset' | 'windowDays'),
+    label: string,
+  ) => (
     <NumberPart
       label={label}
-      value={rules[field]}
-      changed={rules[field] !== unchanged.rules[field]}
+      value={rules[field] ?? 0}
+      changed={(rules[field] ?? 0) !== (unchanged.rules[field] ?? 0)}
       wrong={wrong[`rules.${field}`] !== undefined}
       onChange={(value) => setRule({ [field]: value })}
     />
@@ -55,13 +61,23 @@ export function TypeForm({ draft, unchanged, wrong, onChange }: Props) {
         It lasts {number('duration', 'Length in minutes')} minutes. {number('before', 'Buffer before in minutes')}{' '}
         minutes before and {number('after', 'Buffer after in minutes')} after are kept free.
       </Sentence>
-      <Sentence problems={problems('step')}>
-        It can start every {number('step', 'Start step in minutes')} minutes on the clock.
+      <Sentence problems={[]}>
+        Buffers{' '}
+        <Choice
+          label="Buffers and hours"
+          value={rules.buffersInside ? 'stay inside' : 'may reach past'}
+          options={['may reach past', 'stay inside']}
+          changed={Boolean(rules.buffersInside) !== Boolean(unchanged.rules.buffersInside)}
+          onChange={(chosen) => setRule({ buffersInside: chosen === 'stay inside' })}
+        />{' '}
+        the open hours.
       </Sentence>
-      <Sentence
-        problems={problems('notice', 'windowDays')}
-        note={rules.windowDays === 0 ? '0 days ahead is without end.' : undefined}
-      >
+      <Sentence problems={problems('step', 'offset')} note={gridNotes[rules.grid ?? 'clock']}>
+        It can start every {number('step', 'Start step in minutes')} minutes{' '}
+        <GridPart rules={rules} unchanged={unchanged.rules} onChange={setRule} />
+        {rules.grid !== 'opening' && <>, counted from {number('offset', 'Offset in minutes')} minutes past midnight</>}.
+      </Sentence>
+      <Sentence problems={problems('notice')}>
         Not sooner than{' '}
         <NoticePart
           rules={rules}
@@ -69,8 +85,16 @@ export function TypeForm({ draft, unchanged, wrong, onChange }: Props) {
           wrong={wrong['rules.notice'] !== undefined}
           onChange={setRule}
         />{' '}
-        from now, and up to {number('windowDays', 'Booking window in days')} days ahead.
+        from now.
       </Sentence>
+      <Sentence problems={problems('windowDays', 'windowFirst')}>
+        It can be booked{' '}
+        <WindowPart rules={rules} unchanged={unchanged.rules} onChange={setRule}>
+          {number('windowDays', 'Booking window in days')}
+        </WindowPart>
+        .
+      </Sentence>
+      <Limits rules={rules} unchanged={unchanged.rules} wrong={wrong} onChange={setRule} />
     </div>
   )
 }
@@ -80,57 +104,6 @@ function taken({ duration, before, after }: Rules): string | undefined {
   const whole = duration + before + after
   if (!Number.isFinite(whole) || whole === duration) return undefined
   return `It takes ${whole} minutes of your day; the client sees ${duration}.`
-}
-
-function Sentence({
-  children,
-  note,
-  problems,
-}: {
-  children: ReactNode
-  note?: string | undefined
-  problems: string[]
-}) {
-  return (
-    <div className="border-b border-rule py-3.5">
-      <p className="text-[16.5px] leading-[2]">{children}</p>
-      {problems.map((problem) => (
-        <p key={problem} role="alert" className="text-note text-need">
-          {problem}
-        </p>
-      ))}
-      {note && <p className="text-note text-ink-2">{note}</p>}
-    </div>
-  )
-}
-
-/** A part of a sentence that can be changed; a changed one is tinted. */
-function partLook(changed: boolean, wrong: boolean): string {
-  return `border-0 border-b px-1.5 py-0.5 text-center leading-snug font-semibold figures ${wrong ? 'border-need text-need' : 'border-ink'} ${changed ? 'bg-act-soft text-act' : 'bg-sheet'}`
-}
-
-interface NumberPartProps {
-  label: string
-  value: number
-  changed: boolean
-  wrong: boolean
-  onChange: (value: number) => void
-}
-
-function NumberPart({ label, value, changed, wrong, onChange }: NumberPartProps) {
-  return (
-    <input
-      type="number"
-      inputMode="numeric"
-      aria-label={label}
-      aria-invalid={wrong || undefined}
-      className={`number ${partLook(changed, wrong)}`}
-      style={{ width: `${Math.max(2, String(value).length) + 2}ch` }}
-      value={value}
-      min={0}
-      onChange={(event) => onChange(Math.round(event.target.valueAsNumber) || 0)}
-    />
-  )
 }
 
 /** Units that a notice can be told in; all but days are kept in minutes. */
@@ -167,16 +140,101 @@ function NoticePart({
         wrong={wrong}
         onChange={(amount) => set(amount, unit)}
       />{' '}
-      <select
-        aria-label="Unit of the notice"
-        className={partLook(changed, wrong)}
+      <Choice
+        label="Unit of the notice"
         value={unit}
-        onChange={(event) => set(shown, event.target.value as Unit)}
-      >
-        {Object.keys(units).map((name) => (
-          <option key={name}>{name}</option>
-        ))}
-      </select>
+        options={Object.keys(units)}
+        changed={changed}
+        onChange={(chosen) => set(shown, chosen as Unit)}
+      />
     </span>
+  )
+}
+
+const grids = { 'on the clock': 'clock', 'from each opening': 'opening', 'packed without gaps': 'packed' } as const
+
+const gridNotes = {
+  clock: undefined,
+  opening: 'Counted anew from where each free stretch begins.',
+  packed: 'Only starts that leave nothing, or room for one meeting more, on either side.',
+}
+
+function GridPart({
+  rules,
+  unchanged,
+  onChange,
+}: {
+  rules: Rules
+  unchanged: Rules
+  onChange: (change: Partial<Rules>) => void
+}) {
+  const grid = rules.grid ?? 'clock'
+  const shown = Object.entries(grids).find(([, value]) => value === grid)?.[0] ?? 'on the clock'
+  return (
+    <Choice
+      label="How starts are laid out"
+      value={shown}
+      options={Object.keys(grids)}
+      changed={grid !== (unchanged.grid ?? 'clock')}
+      onChange={(chosen) => onChange({ grid: grids[chosen as keyof typeof grids] })}
+    />
+  )
+}
+
+type WindowKind = 'up to so many days ahead' | 'between two dates' | 'without end'
+
+function windowOf(rules: Rules): WindowKind {
+  if (rules.windowFirst !== undefined) return 'between two dates'
+  return rules.windowDays === 0 ? 'without end' : 'up to so many days ahead'
+}
+
+/** What a kind of window begins with when it is chosen. */
+function windowChange(kind: WindowKind): Partial<Rules> {
+  const today = new Date().toISOString().slice(0, 10)
+  switch (kind) {
+    case 'between two dates':
+      return { windowFirst: today, windowLast: addDays(today, 60) }
+    case 'without end':
+      return { windowDays: 0, windowFirst: undefined, windowLast: undefined }
+    default:
+      return { windowDays: 60, windowFirst: undefined, windowLast: undefined }
+  }
+}
+
+interface WindowPartProps {
+  rules: Rules
+  unchanged: Rules
+  onChange: (change: Partial<Rules>) => void
+  /** The number of days. */
+  children: ReactNode
+}
+
+function WindowPart({ rules, unchanged, onChange, children }: WindowPartProps) {
+  const kind = windowOf(rules)
+  const day = (field: 'windowFirst' | 'windowLast', label: string) => (
+    <input
+      type="date"
+      aria-label={label}
+      className={partLook(rules[field] !== unchanged[field], false)}
+      value={rules[field] ?? ''}
+      onChange={(event) => onChange({ [field]: event.target.value })}
+    />
+  )
+  return (
+    <>
+      <Choice
+        label="Booking window"
+        value={kind}
+        options={['up to so many days ahead', 'between two dates', 'without end']}
+        changed={kind !== windowOf(unchanged)}
+        onChange={(chosen) => onChange(windowChange(chosen as WindowKind))}
+      />
+      {kind === 'up to so many days ahead' && <>: {children} days</>}
+      {kind === 'between two dates' && (
+        <>
+          : {day('windowFirst', 'First day')} to {day('windowLast', 'Last day')}
+        </>
+      )}
+    </>
   )
 }

@@ -3,12 +3,14 @@ import { useState } from 'react'
 import { useNavigate, useParams } from 'react-router'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { Need } from '../../kit/kit'
-import { useTypes } from '../queries'
+import { useMe, useTypes } from '../queries'
 import { SaveBar } from '../SaveBar'
 import { View } from '../Shell'
-import { useUnsaved } from '../unsaved'
+import { useGo, useUnsaved } from '../unsaved'
 import { useDebounced } from '../useDebounced'
+import { useKey } from '../useKey'
 import { Consequence } from './Consequence'
+import { reasonsPath } from './Reasons'
 import { TypeForm } from './TypeForm'
 
 export type Draft = Schemas['TypeDraft']
@@ -39,10 +41,14 @@ function draftOf({ name, slug, description, rules }: Draft): Draft {
 function TypeEditor({ saved }: { saved: Schemas['MeetingType'] | undefined }) {
   const unchanged = saved ? draftOf(saved) : blank
   const [draft, setDraft] = useState(unchanged)
+  const go = useGo()
   const preview = usePreview(saved?.id ?? 0, draft)
   const save = useSave(saved?.id)
   const changes = countChanges(unchanged, draft)
   useUnsaved(changes > 0 && !save.isSuccess)
+  const zone = useMe().data?.person?.zone ?? 'UTC'
+  const today = preview.data?.days[0]?.date
+  useKey('e', () => saved && today && go(reasonsPath(saved.id, today)))
   const wrong = { ...preview.data?.wrong, ...save.error?.fields }
   // A new type is not told what it lacks before anybody tried to save it.
   const shown =
@@ -70,7 +76,7 @@ function TypeEditor({ saved }: { saved: Schemas['MeetingType'] | undefined }) {
           onSave={() => save.mutate(draft)}
         />
       }
-      aside={<Consequence preview={preview.data} saved={saved} />}
+      aside={<Consequence preview={preview.data} saved={saved} zone={zone} />}
       asideWidth="minmax(0, 1.22fr)"
     >
       {save.error && <Need className="mb-4">{save.error.message}</Need>}
@@ -89,7 +95,9 @@ function TypeEditor({ saved }: { saved: Schemas['MeetingType'] | undefined }) {
 
 function countChanges(before: Draft, after: Draft): number {
   const differ = (a: object, b: object) =>
-    Object.entries(b).filter(([key, value]) => typeof value !== 'object' && value !== a[key as never]).length
+    Object.entries(b).filter(
+      ([key, value]) => key !== 'rules' && JSON.stringify(value) !== JSON.stringify(a[key as never]),
+    ).length
   return differ(before, after) + differ(before.rules, after.rules)
 }
 

@@ -1,0 +1,76 @@
+import { readFileSync, writeFileSync } from 'node:fs'
+import { execFileSync } from 'node:child_process'
+import { expect, test } from '@playwright/test'
+import { calendars } from './ports.ts'
+import { expectAccessible, openPage, signInAs, times } from './steps.ts'
+
+test('within three actions a host finds out why a time is not open', async ({ page, context }) => {
+  const date = new Date()
+  date.setUTCDate(date.getUTCDate() + 8 + ((8 - date.getUTCDay()) % 7)) // a Monday, more than a week on
+  const monday = date.toISOString().slice(0, 10)
+  const calendar = await context.newPage()
+  await calendar.goto(`${calendars}/page/maren`)
+  await calendar.getByLabel('Title').fill('Glass delivery')
+  await calendar.getByLabel('Day').first().fill(monday)
+  await calendar.getByLabel('From').first().fill('10:00')
+  await calendar.getByLabel('To').first().fill('11:00')
+  await calendar.getByRole('button', { name: 'Add event' }).click()
+
+  await signInAs(page, 'Maren Achterberg')
+  await page.getByRole('link', { name: 'Calendars' }).click()
+  await page.getByRole('button', { name: 'Read all now' }).click()
+  await page.goto('/')
+  await expect(page.getByRole('button', { name: 'Why is a time open or not?' })).toBeVisible()
+  await page.keyboard.press('e')
+  await expect(page.getByRole('slider', { name: 'The time to explain' })).toBeVisible()
+  await expectAccessible(page)
+
+  const id = page.url().match(/types\/(\d+)/)?.[1]
+  await page.goto(`/types/${id}/why/${monday}?at=600`)
+  const answer = page.getByRole('region', { name: 'The answer, rule by rule' })
+  await expect(page.getByRole('heading', { name: 'Why is 10:00 not open?' })).toBeVisible()
+  await expect(answer).toContainText('“Glass delivery” (Work) 10:00–11:00.')
+  await expect(answer).toContainText('Hours holds')
+  // The cursor by keys: a quarter past is not on the half-hour grid either; at eleven it is open.
+  await page.getByRole('slider').focus()
+  for (let i = 0; i < 3; i++) await page.keyboard.press('ArrowRight')
+  await expect(answer).toContainText('Start step fails')
+  await page.keyboard.press('Shift+ArrowRight')
+  await expect(page.getByRole('heading', { name: 'Why is 11:15 not open?' })).toBeVisible()
+  await answer.getByRole('button', { name: /11:00/ }).click()
+  await expect(page.getByRole('heading', { name: '11:00 is open' })).toBeVisible()
+
+  // Saved as a scenario, the command line finds the same day, and no private title is in it.
+  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Save as scenario' }).click()])
+  const text = readFileSync(await download.path(), 'utf8')
+  expect(text).not.toContain('Glass delivery')
+  writeFileSync('test-results/scenario.json', text)
+  const found = JSON.parse(execFileSync('../bin/corrim', ['slots', 'test-results/scenario.json'], { encoding: 'utf8' }))
+  const onMonday = found.starts.filter((s: { start: string }) => s.start.startsWith(monday))
+  await openPage(page, 'case-review')
+  await page.getByLabel('Your time zone').selectOption('Europe/Amsterdam')
+  await page.locator(`[data-date="${monday}"]`).click()
+  await expect(times(page)).toHaveCount(onMonday.length)
+
+})
+
+test('a limit is tried first: what it takes, and which bookings could not have been made', async ({ page }) => {
+  await signInAs(page, 'Ines Valadares')
+  await page.goto('/types/2')
+  await page.getByRole('button', { name: 'Add a limit' }).click()
+  await page.getByLabel('What is limited').selectOption('minutes')
+  await page.getByLabel('Limit', { exact: true }).fill('30')
+  await page.getByLabel('Per').selectOption('a week')
+  await expect(page.getByText(/−\d+ lost/)).toBeVisible()
+  await page.getByLabel('How starts are laid out').selectOption('packed without gaps')
+  await expect(page.getByText('Only starts that leave nothing')).toBeVisible()
+  await page.getByLabel('Booking window', { exact: true }).selectOption('between two dates')
+  await page.getByLabel('Last day').fill('2020-01-01')
+  await expect(page.getByText('Give the first and the last day')).toBeVisible()
+  await expectAccessible(page)
+  await page.getByRole('button', { name: 'Leave as it was' }).click()
+  await page.getByLabel('Notice', { exact: true }).fill('700')
+  await page.getByLabel('Unit of the notice').selectOption('whole days')
+  await expect(page.getByText('“Notice” takes most')).toBeVisible()
+  await expect(page.getByText(/of the last 90 days’ \d+ bookings could not have been made/)).toBeVisible()
+})

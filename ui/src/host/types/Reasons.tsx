@@ -1,0 +1,180 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query'
+import { useEffect, useState } from 'react'
+import { useNavigate, useParams, useSearchParams } from 'react-router'
+import { api, need, type Schemas } from '../../api/client'
+import { Need } from '../../kit/kit'
+import { axisFor } from '../../ribbon/geometry'
+import { clock, longDate, minuteText, shortDate, wallClock } from '../../time/time'
+import { useTypes } from '../queries'
+import { View } from '../Shell'
+import { useGo } from '../unsaved'
+import { Layers } from './Layers'
+
+/** Where a day of a type is explained, at a minute of its wall clock. */
+export function reasonsPath(type: number, date: string, minute?: number): string {
+  return `/types/${type}/why/${date}${minute === undefined ? '' : `?at=${minute}`}`
+}
+
+const firstLook = 10 * 60
+
+/** A day of a meeting type opened into one line per rule, and why one time of it is open or not. */
+export function Reasons() {
+  const { id = '', date = '' } = useParams()
+  const [search] = useSearchParams()
+  const navigate = useNavigate()
+  const go = useGo()
+  const asAddressed = Number(search.get('at') ?? firstLook)
+  // The cursor runs ahead of the address, so that keys held down lose no step.
+  const [minute, setMinute] = useState(asAddressed)
+  useEffect(() => setMinute(asAddressed), [asAddressed])
+  const asked = useQuery({
+    queryKey: ['reasons', id, date, minute],
+    queryFn: () =>
+      need(api.GET('/types/{id}/reasons/{date}', { params: { path: { id: Number(id), date }, query: { minute } } })),
+    placeholderData: keepPreviousData,
+  })
+  useEffect(() => {
+    const back = (event: KeyboardEvent) => event.key === 'Escape' && go(`/types/${id}`)
+    addEventListener('keydown', back)
+    return () => removeEventListener('keydown', back)
+  }, [go, id])
+
+  if (asked.error) return <Need className="m-10">{asked.error.message}</Need>
+  const reasons = asked.data
+  if (!reasons) return null
+  const axis = axisFor([...reasons.ribbon.open, ...reasons.ribbon.bookings, { from: minute, to: minute }], {
+    from: 7 * 60,
+    to: 19 * 60,
+  })
+  const shown = minuteText(reasons.at.minute)
+  return (
+    <View
+      title={reasons.at.open ? `${shown} is open` : `Why is ${shown} not open?`}
+      note={
+        <>
+          {reasons.host} · {longDate(reasons.ribbon.date)} · <TypeChoice id={id} date={date} minute={minute} />
+        </>
+      }
+      actions={
+        <>
+          <DayStep id={id} date={date} by={-1} />
+          <DayStep id={id} date={date} by={1} />
+          <a href={`/api/types/${id}/reasons/${date}/scenario.json`} download="scenario.json">
+            Save as scenario
+          </a>
+        </>
+      }
+      aside={<Answer reasons={reasons} id={id} />}
+      asideWidth="20rem"
+    >
+      <Layers
+        reasons={reasons}
+        axis={axis}
+        minute={minute}
+        onAt={(at) => {
+          setMinute(at)
+          navigate(reasonsPath(Number(id), date, at), { replace: true })
+        }}
+      />
+      <p className="mt-4 max-w-3xl text-note text-ink-2">
+        Each line shows what one rule leaves and what it takes away. The last line is what clients see. Press on any
+        time, or move the cursor with the arrow keys.
+      </p>
+    </View>
+  )
+}
+
+/** The same day and time for another of the host's types. */
+function TypeChoice({ id, date, minute }: { id: string; date: string; minute: number }) {
+  const types = useTypes()
+  const go = useGo()
+  return (
+    <select
+      aria-label="Meeting type"
+      className="border-0 border-b border-dotted border-act bg-ground text-act"
+      value={id}
+      onChange={(event) => go(reasonsPath(Number(event.target.value), date, minute))}
+    >
+      {types.data?.map((type) => (
+        <option key={type.id} value={type.id}>
+          {type.name}, {type.rules.before ? `${type.rules.before} + ` : ''}
+          {type.rules.duration} + {type.rules.after} min
+        </option>
+      ))}
+    </select>
+  )
+}
+
+function DayStep({ id, date, by }: { id: string; date: string; by: number }) {
+  const go = useGo()
+  const to = new Date(`${date}T12:00:00Z`)
+  to.setUTCDate(to.getUTCDate() + by)
+  const day = to.toISOString().slice(0, 10)
+  return (
+    <button type="button" className="link" onClick={() => go(reasonsPath(Number(id), day))}>
+      {by < 0 ? '‹ ' : ''}
+      {shortDate(day)}
+      {by > 0 ? ' ›' : ''}
+    </button>
+  )
+}
+
+/** What every rule says about the time, and the nearest open ones. */
+function Answer({ reasons, id }: { reasons: Schemas['Reasons']; id: string }) {
+  const go = useGo()
+  const { at, zone, minutes, kept } = reasons
+  return (
+    <section aria-label="The answer, rule by rule" aria-live="polite">
+      <h2 className="pt-1">
+        {longDate(reasons.ribbon.date)}, {minuteText(at.minute)}
+      </h2>
+      <p className="mb-2 text-note text-ink-2">
+        would be {minuteText(at.minute)}–{minuteText((at.minute + minutes) % 1440)}
+        {kept > minutes && `, ${kept} minutes of the day with buffers`}
+      </p>
+      <ul>
+        {at.rules.map((rule) => (
+          <li key={rule.rule} className="grid grid-cols-[1.3rem_1fr] border-b border-rule py-2">
+            <span aria-hidden="true" className={rule.holds ? '' : 'text-need'}>
+              {rule.holds ? '✓' : '✕'}
+            </span>
+            <div>
+              <p className={rule.holds ? '' : 'font-semibold text-need'}>
+                {rule.name}
+                <span className="sr-only">{rule.holds ? ' holds' : ' fails'}</span>
+              </p>
+              {rule.sentences.map((sentence) => (
+                <p key={sentence} className="text-note text-ink-2">
+                  {sentence}
+                </p>
+              ))}
+            </div>
+          </li>
+        ))}
+      </ul>
+      {at.nearest.length > 0 && (
+        <p className="mt-3 text-note text-ink-2">
+          Nearest open starts:{' '}
+          {at.nearest.map((text) => {
+            const { date, minute } = wallClock(new Date(text), zone)
+            return (
+              <button
+                key={text}
+                type="button"
+                className="link mr-3 font-semibold"
+                onClick={() => go(reasonsPath(Number(id), date, minute))}
+              >
+                {shortDate(date)} {clock(new Date(text), zone)}
+              </button>
+            )
+          })}
+        </p>
+      )}
+      <p className="mt-2 text-note">
+        <button type="button" className="link" onClick={() => go(`/types/${id}`)}>
+          Change this meeting type
+        </button>
+      </p>
+    </section>
+  )
+}

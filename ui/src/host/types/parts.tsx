@@ -1,0 +1,77 @@
+import type { ReactNode } from 'react'
+
+/** A rule as a sentence, with what is wrong or worth knowing below it. */
+export function Sentence({
+  children,
+  note,
+  problems,
+}: {
+  children: ReactNode
+  note?: string | undefined
+  problems: string[]
+}) {
+  return (
+    <div className="border-b border-rule py-3.5">
+      <p className="text-[16.5px] leading-[2]">{children}</p>
+      {problems.map((problem) => (
+        <p key={problem} role="alert" className="text-note text-need">
+          {problem}
+        </p>
+      ))}
+      {note && <p className="text-note text-ink-2">{note}</p>}
+    </div>
+  )
+}
+
+/** A part of a sentence that can be changed; a changed one is tinted. */
+export function partLook(changed: boolean, wrong: boolean): string {
+  return `border-0 border-b px-1.5 py-0.5 text-center leading-snug font-semibold figures ${wrong ? 'border-need text-need' : 'border-ink'} ${changed ? 'bg-act-soft text-act' : 'bg-sheet'}`
+}
+
+interface NumberPartProps {
+  label: string
+  value: number
+  changed: boolean
+  wrong: boolean
+  onChange: (value: number) => void
+}
+
+export function NumberPart({ label, value, changed, wrong, onChange }: NumberPartProps) {
+  return (
+    <input
+      type="number"
+      inputMode="numeric"
+      aria-label={label}
+      aria-invalid={wrong || undefined}
+      className={`number ${partLook(changed, wrong)}`}
+      style={{ width: `${Math.max(2, String(value).length) + 2}ch` }}
+      value={value}
+      min={0}
+      onChange={(event) => onChange(Math.round(event.target.valueAsNumber) || 0)}
+    />
+  )
+}
+
+interface ChoiceProps {
+  label: string
+  value: string
+  options: string[]
+  changed: boolean
+  onChange: (chosen: string) => void
+}
+
+/** A part of a sentence chosen from a few. */
+export function Choice({ label, value, options, changed, onChange }: ChoiceProps) {
+  return (
+    <select
+      aria-label={label}
+      className={partLook(changed, false)}
+      value={value}
+      onChange={(event) => onChange(event.target.value)}
+    >
+      {options.map((option) => (
+        <option key={option}>{option}</option>
+      ))}
+    </select>
+  )
+}
