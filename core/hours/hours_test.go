@@ -1,6 +1,7 @@
 package hours_test
 
 import (
+	"strings"
 	"testing"
 	"time"
 
@@ -156,4 +157,42 @@ func TestChangesApplyInTheirOrderAndTimeOffLast(t *testing.T) {
 	assert.Equal(t, []string{"Thu 09:00-Thu 10:00", "Thu 11:00-Thu 13:00", "Fri 22:00-Sat 00:00"}, got, "Friday's part of the night stays")
 	p.TimeOff = []hours.TimeOff{{First: date(t, "2026-05-08"), Last: date(t, "2026-05-08")}}
 	assert.Len(t, p.Open(date(t, "2026-05-09").Span(z)), 1, "with Friday off, the part of its night that lies on Saturday stays")
+}
+
+func TestDaysThatDifferAreReadAsPeopleWriteThem(t *testing.T) {
+	today := date(t, "2026-11-25")
+	show := func(text string) string {
+		found, err := hours.ParseDiffering(text, today)
+		if err != nil {
+			return err.Error()
+		}
+		var out []string
+		for _, d := range found {
+			what := map[hours.ChangeKind]string{hours.Closed: "closed", hours.Instead: "instead " + d.Day.String(), hours.Extra: "extra " + d.Day.String()}[d.Kind]
+			if d.Off {
+				what = "off"
+			}
+			out = append(out, d.First.String()+" "+d.Last.String()+" "+what)
+		}
+		return strings.Join(out, "; ")
+	}
+	for text, want := range map[string]string{
+		"14-16 May 10-13, 4 June closed":      "2027-05-14 2027-05-16 instead 10-13; 2027-06-04 2027-06-04 closed",
+		"5 Dec extra 10-13":                   "2026-12-05 2026-12-05 extra 10-13",
+		"25 November 9-12, 13-15":             "2026-11-25 2026-11-25 instead 9-12, 13-15",
+		"21 Dec to 3 Jan off":                 "2026-12-21 2027-01-03 off",
+		"21 Dec 2026 – 3 Jan 2027 off":        "2026-12-21 2027-01-03 off",
+		"2026-12-01 to 2026-12-02 only 3-5pm": "2026-12-01 2026-12-02 instead 15-17",
+		"Sat 5 December extra 10-13":          "2026-12-05 2026-12-05 extra 10-13",
+		"29 Feb closed":                       "2028-02-29 2028-02-29 closed",
+		"Sun 5 December closed":               `"sun 5 december closed": 5 December 2026 is a Saturday`,
+		"31 June closed":                      `"31 june closed": there is no 31 June`,
+		"16-14 May 10-13":                     `"16-14 may 10-13": the last day comes before the first`,
+		"4 June":                              `"4 june": say what is different: hours like 10-13, extra 10-13, closed, or off`,
+		"4 June 9-":                           `"4 june 9-": "9-": an end is missing`,
+		"tomorrow closed":                     `"tomorrow closed": begin with a date, like 14 May or 14-16 May`,
+		"":                                    `"": write a date and what is different, like 14-16 May 10-13, or 4 June closed`,
+	} {
+		assert.Equal(t, want, show(text), text)
+	}
 }

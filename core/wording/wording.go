@@ -165,7 +165,8 @@ func RuleNote(in opentimes.Input, rule opentimes.Rule) string {
 	case opentimes.LimitRule:
 		return limitsNote(t.Limits)
 	default:
-		return grid(t)
+		layout := map[opentimes.Grid]string{opentimes.FromOpening: " from opening", opentimes.Packed: ", packed"}[t.Grid]
+		return fmt.Sprintf("every %d min%s", t.Step, layout)
 	}
 }
 

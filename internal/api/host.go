@@ -37,6 +37,7 @@ func (s *server) hostOperations(api huma.API) {
 		return s.app.Today(ctx, p)
 	}))
 	s.hoursOperations(api)
+	s.dayChangeOperations(api)
 	s.calendarOperations(api)
 	s.typeOperations(api)
 }
@@ -50,6 +51,23 @@ func (s *server) hoursOperations(api huma.API) {
 	}))
 	operation(s, api, http.MethodPut, "/hours", "save-hours", "Save the host's week", forHost(s, func(ctx context.Context, p app.Person, in *weekInput) (app.HoursView, error) {
 		return s.app.SaveHours(ctx, p, in.Body.Week)
+	}))
+}
+
+func (s *server) dayChangeOperations(api huma.API) {
+	type sentence struct {
+		Body struct {
+			Text string `json:"text" maxLength:"500" doc:"Like 14-16 May 10-13, 4 June closed."`
+		}
+	}
+	operation(s, api, http.MethodPost, "/hours/differing/preview", "preview-day-changes", "Read a sentence about days that differ", forHost(s, func(_ context.Context, p app.Person, in *sentence) (app.DayChangeReading, error) {
+		return s.app.ReadDayChanges(p, in.Body.Text), nil
+	}))
+	operation(s, api, http.MethodPost, "/hours/differing", "add-day-changes", "Keep what a sentence about days that differ says", forHost(s, func(ctx context.Context, p app.Person, in *sentence) (app.HoursView, error) {
+		return s.app.AddDayChanges(ctx, p, in.Body.Text)
+	}))
+	operation(s, api, http.MethodDelete, "/hours/differing/{id}", "remove-day-change", "Take a change back", forHost(s, func(ctx context.Context, p app.Person, in *ByID) (app.HoursView, error) {
+		return s.app.RemoveDayChange(ctx, p, in.ID)
 	}))
 }
 

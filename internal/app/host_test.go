@@ -59,6 +59,38 @@ func TestHoursAreTypedDrawnAndSaved(t *testing.T) {
 	assert.Contains(t, h.Open("2026-05-05"), "10:00")
 }
 
+func TestDaysThatDifferFromTheWeek(t *testing.T) {
+	h := testhouse.New(t)
+	reading := h.App.ReadDayChanges(h.Host, "5 May 10-11, 6 May closed")
+	assert.Equal(t, []app.DayChange{{First: "2026-05-05", Last: "2026-05-05", Kind: "instead", Hours: "10-11"}, {First: "2026-05-06", Last: "2026-05-06", Kind: "closed"}}, reading.Changes)
+	assert.NotEmpty(t, h.App.ReadDayChanges(h.Host, "5 May 10-").Problem)
+
+	view, err := h.App.AddDayChanges(ctx, h.Host, "5 May 10-11, 6 May closed, 9 May extra 10-11, 7 to 8 May off")
+	require.NoError(t, err)
+	require.Len(t, view.Differs, 4)
+	var origins []string
+	for _, day := range view.Next[:6] {
+		origins = append(origins, day.Origin)
+	}
+	assert.Equal(t, []string{"plan", "other hours", "closed this day", "time off", "time off", "extra hours"}, origins)
+	assert.Equal(t, []string{"10:00", "10:10"}, h.Open("2026-05-05"), "clients see it at once")
+	for _, closed := range []string{"2026-05-06", "2026-05-07", "2026-05-08", "2026-05-10"} {
+		assert.Empty(t, h.Open(closed), closed)
+	}
+	assert.NotEmpty(t, h.Open("2026-05-09"))
+
+	_, err = h.App.AddDayChanges(ctx, h.Host, "31 June closed")
+	assert.Contains(t, refused(t, err, app.Invalid).Fields["text"], "no 31 June")
+	stranger := h.Host
+	stranger.ID = 99
+	_, err = h.App.RemoveDayChange(ctx, stranger, view.Differs[0].ID)
+	refused(t, err, app.NotFound)
+	view, err = h.App.RemoveDayChange(ctx, h.Host, view.Differs[1].ID)
+	require.NoError(t, err)
+	assert.Len(t, view.Differs, 3)
+	assert.NotEmpty(t, h.Open("2026-05-06"))
+}
+
 func TestMeetingTypesAreCheckedAndSaved(t *testing.T) {
 	h := testhouse.New(t)
 	draft := testhouse.Survey

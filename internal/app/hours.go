@@ -22,6 +22,8 @@ type HoursView struct {
 	Zone string      `json:"zone"`
 	Week [7]DayHours `json:"week" doc:"Monday first."`
 	Next []Ribbon    `json:"next" doc:"The next two weeks as they result; empty if a day cannot be read."`
+	// Differs is what differs from the week on some days, past days left out.
+	Differs []DayChange `json:"differs"`
 }
 
 // DayInput is one weekday as typed or as drawn: Intervals count if Drawn is set.
@@ -54,8 +56,13 @@ func (a *App) Hours(p Person) HoursView {
 
 // PreviewHours reads a week without saving it. Text that was typed is kept as typed; drawn hours get their text.
 func (a *App) PreviewHours(p Person, input [7]DayInput) HoursView {
-	view := HoursView{Zone: p.Zone, Next: []Ribbon{}}
-	plan := hours.Plan{Zone: p.zone}
+	view := HoursView{Zone: p.Zone, Next: []Ribbon{}, Differs: []DayChange{}}
+	for _, d := range p.differs {
+		if d.Last >= a.todayOf(p).String() {
+			view.Differs = append(view.Differs, d)
+		}
+	}
+	plan := p.plan()
 	readable := true
 	for i, in := range input {
 		day, err := in.read()
@@ -89,6 +96,7 @@ func (a *App) nextDays(plan hours.Plan, n int) []Ribbon {
 	for i := range ribbons {
 		d := newDayDrawer(today.AddDays(i), plan.Zone)
 		ribbons[i] = d.ribbon()
+		ribbons[i].Origin = originOf(plan, d.date)
 		for _, s := range plan.Open(d.day) {
 			ribbons[i].Open = d.mark(ribbons[i].Open, s, "")
 		}

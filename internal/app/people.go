@@ -23,12 +23,17 @@ type Person struct {
 	Zone      string `json:"zone"`
 	Workspace string `json:"workspace" doc:"Its short name, as in addresses."`
 
-	zone *time.Location
-	week hours.Week
+	zone    *time.Location
+	week    hours.Week
+	differs []DayChange // the same as the next two, as rows
+	changes []hours.Change
+	off     []hours.TimeOff
 }
 
 // plan is the person's hours.
-func (p Person) plan() hours.Plan { return hours.Plan{Zone: p.zone, Week: p.week} }
+func (p Person) plan() hours.Plan {
+	return hours.Plan{Zone: p.zone, Week: p.week, Changes: p.changes, TimeOff: p.off}
+}
 
 func (p Person) address() Address { return Address{p.Name, p.Mail} }
 
@@ -81,7 +86,10 @@ func (a *App) person(ctx context.Context, q *sqlc.Queries, row sqlc.Person) (Per
 	if err := json.Unmarshal([]byte(row.Week), &texts); err != nil {
 		return p, err
 	}
-	p.week, err = hours.ParseWeek(texts)
+	if p.week, err = hours.ParseWeek(texts); err != nil {
+		return p, err
+	}
+	p.differs, p.changes, p.off, err = dayChanges(ctx, q, p.ID)
 	return p, err
 }
 

@@ -20,6 +20,7 @@ type Ribbon struct {
 	Kept     []int    `json:"kept" doc:"Open starts."`
 	Gained   []int    `json:"gained" doc:"Open starts that the unsaved change adds."`
 	Lost     []int    `json:"lost" doc:"Starts that the unsaved change takes."`
+	Origin   string   `json:"origin,omitempty" doc:"Where the day's hours come from, if asked for."`
 }
 
 // Mark is a stretch of a ribbon.

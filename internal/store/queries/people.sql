@@ -25,3 +25,12 @@ SELECT * FROM person ORDER BY id;
 
 -- name: SetWeek :exec
 UPDATE person SET week = @week WHERE id = @id;
+
+-- name: DayChanges :many
+SELECT * FROM day_change WHERE person_id = @person_id ORDER BY id;
+
+-- name: AddDayChange :exec
+INSERT INTO day_change (person_id, first, last, kind, hours) VALUES (@person_id, @first, @last, @kind, @hours);
+
+-- name: RemoveDayChange :execrows
+DELETE FROM day_change WHERE id = @id AND person_id = @person_id;

@@ -81,6 +81,15 @@ type CalendarResource struct {
 	Trouble    string
 }
 
+type DayChange struct {
+	ID       int64
+	PersonID int64
+	First    string
+	Last     string
+	Kind     string
+	Hours    string
+}
+
 type MeetingType struct {
 	ID          int64
 	WorkspaceID int64

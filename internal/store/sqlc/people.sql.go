@@ -9,6 +9,29 @@ import (
 	"context"
 )
 
+const addDayChange = `-- name: AddDayChange :exec
+INSERT INTO day_change (person_id, first, last, kind, hours) VALUES (?1, ?2, ?3, ?4, ?5)
+`
+
+type AddDayChangeParams struct {
+	PersonID int64
+	First    string
+	Last     string
+	Kind     string
+	Hours    string
+}
+
+func (q *Queries) AddDayChange(ctx context.Context, arg AddDayChangeParams) error {
+	_, err := q.db.ExecContext(ctx, addDayChange,
+		arg.PersonID,
+		arg.First,
+		arg.Last,
+		arg.Kind,
+		arg.Hours,
+	)
+	return err
+}
+
 const addPerson = `-- name: AddPerson :one
 INSERT INTO person (workspace_id, name, mail, password_hash, zone, week)
 VALUES (?1, ?2, ?3, ?4, ?5, ?6) RETURNING id
@@ -62,6 +85,40 @@ func (q *Queries) CountWorkspaces(ctx context.Context) (int64, error) {
 	var count int64
 	err := row.Scan(&count)
 	return count, err
+}
+
+const dayChanges = `-- name: DayChanges :many
+SELECT id, person_id, "first", "last", kind, hours FROM day_change WHERE person_id = ?1 ORDER BY id
+`
+
+func (q *Queries) DayChanges(ctx context.Context, personID int64) ([]DayChange, error) {
+	rows, err := q.db.QueryContext(ctx, dayChanges, personID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []DayChange{}
+	for rows.Next() {
+		var i DayChange
+		if err := rows.Scan(
+			&i.ID,
+			&i.PersonID,
+			&i.First,
+			&i.Last,
+			&i.Kind,
+			&i.Hours,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
 }
 
 const people = `-- name: People :many
@@ -135,6 +192,23 @@ func (q *Queries) PersonByMail(ctx context.Context, mail string) (Person, error)
 		&i.Week,
 	)
 	return i, err
+}
+
+const removeDayChange = `-- name: RemoveDayChange :execrows
+DELETE FROM day_change WHERE id = ?1 AND person_id = ?2
+`
+
+type RemoveDayChangeParams struct {
+	ID       int64
+	PersonID int64
+}
+
+func (q *Queries) RemoveDayChange(ctx context.Context, arg RemoveDayChangeParams) (int64, error) {
+	result, err := q.db.ExecContext(ctx, removeDayChange, arg.ID, arg.PersonID)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected()
 }
 
 const setWeek = `-- name: SetWeek :exec

@@ -175,6 +175,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/hours/differing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep what a sentence about days that differ says */
+        post: operations["add-day-changes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/hours/differing/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read a sentence about days that differ */
+        post: operations["preview-day-changes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/hours/differing/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take a change back */
+        delete: operations["remove-day-change"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/hours/preview": {
         parameters: {
             query?: never;
@@ -456,6 +507,22 @@ export interface components {
             /** @description Which the client booked in. */
             zone: string;
         };
+        DayChange: {
+            /** Format: date */
+            first: string;
+            /** @description For instead and extra. */
+            hours: string;
+            /** Format: int64 */
+            id?: number;
+            /** @enum {string} */
+            kind: "closed" | "instead" | "extra" | "off";
+            /** Format: date */
+            last: string;
+        };
+        DayChangeReading: {
+            changes: components["schemas"]["DayChange"][];
+            problem?: string;
+        };
         DayHours: {
             intervals: components["schemas"]["Interval"][];
             /** @description Why the text cannot be read. */
@@ -486,6 +553,7 @@ export interface components {
             type: string;
         };
         HoursView: {
+            differs: components["schemas"]["DayChange"][];
             /** @description The next two weeks as they result; empty if a day cannot be read. */
             next: components["schemas"]["Ribbon"][];
             /** @description Monday first. */
@@ -630,6 +698,8 @@ export interface components {
             lost: number[];
             /** @description Open hours. */
             open: components["schemas"]["Mark"][];
+            /** @description Where the day's hours come from, if asked for. */
+            origin?: string;
             /** @description Outside the booking window. */
             outside: components["schemas"]["Mark"][];
             /** @description Refused by the notice. */
@@ -648,6 +718,10 @@ export interface components {
             name: string;
             rule: string;
             sentences: string[];
+        };
+        SentenceBody: {
+            /** @description Like 14-16 May 10-13, 4 June closed. */
+            text: string;
         };
         "Sign-inRequest": {
             mail: string;
@@ -1139,6 +1213,103 @@ export interface operations {
                 "application/json": components["schemas"]["WeekInputBody"];
             };
         };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HoursView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "add-day-changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SentenceBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HoursView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "preview-day-changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SentenceBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayChangeReading"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "remove-day-change": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {

@@ -1,0 +1,172 @@
+package hours
+
+import (
+	"fmt"
+	"regexp"
+	"strconv"
+	"strings"
+	"time"
+
+	"corrim/core/civil"
+)
+
+// Differing is days that differ from the week plan: a change, or time off.
+type Differing struct {
+	Change
+	Off bool // the days are time off; Kind and Day don't count
+}
+
+var (
+	monthNames = "jan(?:uary)?|feb(?:ruary)?|mar(?:ch)?|apr(?:il)?|may|june?|july?|aug(?:ust)?|sept?(?:ember)?|oct(?:ober)?|nov(?:ember)?|dec(?:ember)?"
+	weekdayRef = `(?:(mon|tue|wed|thu|fri|sat|sun)[a-z]*\s+)?`
+	dayRange   = regexp.MustCompile(`^` + weekdayRef + `(\d{1,2})\s*(?:-|–|to)\s*(\d{1,2})\s+(` + monthNames + `)\b(?:\s+(\d{4}))?\s*`)
+	oneDay     = regexp.MustCompile(`^` + weekdayRef + `(\d{1,2})\s+(` + monthNames + `)\b(?:\s+(\d{4}))?\s*`)
+	isoDay     = regexp.MustCompile(`^(\d{4}-\d{2}-\d{2})\s*`)
+	upTo       = regexp.MustCompile(`^(?:-|–|to\b)\s*`)
+)
+
+// ParseDiffering reads days that differ as people write them, several with commas between:
+//
+//	14-16 May 10-13         those days have these hours instead of the plan's
+//	5 Dec extra 10-13       these hours are added
+//	4 June closed           no hours
+//	21 Dec to 3 Jan off     time off
+//	2026-05-14 9-12, 13-15  a comma within hours is understood
+//
+// A date without a year is the next one from today on. The error is a *TextError.
+func ParseDiffering(text string, today civil.Date) ([]Differing, error) {
+	var out []Differing
+	for _, item := range items(strings.ToLower(strings.TrimSpace(text))) {
+		d, problem := parseDiffering(item, today)
+		if problem != "" {
+			return nil, &TextError{item, problem}
+		}
+		out = append(out, d)
+	}
+	if len(out) == 0 {
+		return nil, &TextError{text, "write a date and what is different, like 14-16 May 10-13, or 4 June closed"}
+	}
+	return out, nil
+}
+
+// items splits at commas, but not at those within hours: a new item begins with a date.
+func items(text string) []string {
+	var out []string
+	for piece := range strings.SplitSeq(text, ",") {
+		piece = strings.TrimSpace(piece)
+		if last := len(out) - 1; last >= 0 && !beginsWithDate(piece) {
+			out[last] += ", " + piece
+			continue
+		}
+		if piece != "" {
+			out = append(out, piece)
+		}
+	}
+	return out
+}
+
+func beginsWithDate(s string) bool {
+	return dayRange.MatchString(s) || oneDay.MatchString(s) || isoDay.MatchString(s)
+}
+
+func parseDiffering(item string, today civil.Date) (Differing, string) {
+	d := Differing{}
+	rest, problem := readDates(item, today, &d)
+	if problem != "" {
+		return d, problem
+	}
+	switch rest {
+	case "off", "time off":
+		d.Off = true
+		return d, ""
+	case "closed":
+		d.Kind = Closed
+		return d, ""
+	case "":
+		return d, "say what is different: hours like 10-13, extra 10-13, closed, or off"
+	}
+	d.Kind = Instead
+	for word, kind := range map[string]ChangeKind{"extra ": Extra, "instead ": Instead, "only ": Instead} {
+		if hours, ok := strings.CutPrefix(rest, word); ok {
+			d.Kind, rest = kind, hours
+		}
+	}
+	day, err := ParseDay(rest)
+	if err != nil {
+		return d, err.Error()
+	}
+	d.Day = day
+	return d, ""
+}
+
+// readDates reads the dates at the beginning and returns what follows them.
+func readDates(item string, today civil.Date, d *Differing) (rest, problem string) {
+	if m := dayRange.FindStringSubmatch(item); m != nil {
+		if d.First, problem = namedDate(m[2], m[4], m[5], today); problem != "" {
+			return "", problem
+		}
+		d.Last, problem = namedDate(m[3], m[4], strconv.Itoa(d.First.Year), today)
+		if problem == "" {
+			problem = rightOrder(d, m[1])
+		}
+		return item[len(m[0]):], problem
+	}
+	first, weekday, rest, problem := readDate(item, today)
+	if problem != "" {
+		return "", problem
+	}
+	d.First, d.Last = first, first
+	if to := upTo.FindString(rest); to != "" && beginsWithDate(rest[len(to):]) {
+		if d.Last, _, rest, problem = readDate(rest[len(to):], first); problem != "" {
+			return "", problem
+		}
+	}
+	return rest, rightOrder(d, weekday)
+}
+
+func readDate(text string, today civil.Date) (date civil.Date, weekday, rest, problem string) {
+	if m := isoDay.FindStringSubmatch(text); m != nil {
+		date, err := civil.ParseDate(m[1])
+		if err != nil {
+			return date, "", "", err.Error()
+		}
+		return date, "", text[len(m[0]):], ""
+	}
+	m := oneDay.FindStringSubmatch(text)
+	if m == nil {
+		return date, "", "", "begin with a date, like 14 May or 14-16 May"
+	}
+	date, problem = namedDate(m[2], m[3], m[4], today)
+	return date, m[1], text[len(m[0]):], problem
+}
+
+// namedDate is the date of a day and a month's name; without a year, the next such date from today on.
+func namedDate(day, month, year string, today civil.Date) (civil.Date, string) {
+	d, _ := strconv.Atoi(day) // it is one or two figures
+	at, err := time.Parse("Jan", strings.ToUpper(month[:1])+month[1:3])
+	if err != nil {
+		return civil.Date{}, fmt.Sprintf("%q is not a month", month)
+	}
+	years := []int{today.Year, today.Year + 1, today.Year + 2, today.Year + 3, today.Year + 4}
+	if year != "" {
+		y, _ := strconv.Atoi(year) // it is four figures
+		years = []int{y}
+	}
+	for _, y := range years {
+		date := civil.Date{Year: y, Month: at.Month(), Day: d}
+		if date.AddDays(0) == date && (year != "" || !date.Before(today)) {
+			return date, ""
+		}
+	}
+	return civil.Date{}, fmt.Sprintf("there is no %s %s", day, at.Month())
+}
+
+func rightOrder(d *Differing, weekday string) string {
+	if d.Last.Before(d.First) {
+		return "the last day comes before the first"
+	}
+	if full := d.First.Weekday().String(); weekday != "" && !strings.HasPrefix(strings.ToLower(full), weekday) {
+		return fmt.Sprintf("%d %s %d is a %s", d.First.Day, d.First.Month, d.First.Year, full)
+	}
+	return ""
+}
