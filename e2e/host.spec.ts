@@ -150,3 +150,29 @@ test('a new meeting type is a page at once', async ({ page }) => {
   await openPage(page, 'night-tour')
   await expect(times(page).first()).toBeVisible()
 })
+
+test('days that differ are written as a sentence and taken back', async ({ page, context }) => {
+  await signInAs(page, 'Siew Lin Dao')
+  await page.getByRole('link', { name: 'Hours' }).click()
+  const date = new Date()
+  date.setUTCDate(date.getUTCDate() + 7 + ((8 - date.getUTCDay()) % 7)) // a Monday within the next two weeks
+  const day = date.getUTCDate()
+  const month = date.toLocaleString('en-GB', { month: 'long', timeZone: 'UTC' })
+  const sentence = page.getByRole('textbox', { name: 'A date and what is different' })
+  await sentence.fill('31 June closed')
+  await expect(page.getByText('there is no 31 June')).toBeVisible()
+  await sentence.fill(`${day} ${month} 10-11`)
+  await expect(page.getByText(/Read as: Mon .* 10-11 instead of the plan/)).toBeVisible()
+  await expectAccessible(page)
+  await page.getByRole('button', { name: 'Add this' }).click()
+  await expect(page.getByText('other hours', { exact: true })).toBeVisible()
+  await expect(sentence).toHaveValue('')
+
+  const client = await context.newPage()
+  await openPage(client, 'lux-lesson')
+  await client.getByLabel('Your time zone').selectOption('Asia/Singapore')
+  await client.locator(`[data-date="${date.toISOString().slice(0, 10)}"]`).click()
+  await expect(times(client)).toHaveCount(2) // 40 minutes, every 20, within an hour
+  await page.getByRole('button', { name: /^Remove Mon/ }).click()
+  await expect(page.getByText('other hours', { exact: true })).toHaveCount(0)
+})

@@ -6,7 +6,7 @@ import { expectAccessible, openPage, signInAs, times } from './steps.ts'
 
 test('within three actions a host finds out why a time is not open', async ({ page, context }) => {
   const date = new Date()
-  date.setUTCDate(date.getUTCDate() + 8 + ((8 - date.getUTCDay()) % 7)) // a Monday, more than a week on
+  date.setUTCDate(date.getUTCDate() + 7 + ((8 - date.getUTCDay()) % 7)) // a Monday, at least a week on
   const monday = date.toISOString().slice(0, 10)
   const calendar = await context.newPage()
   await calendar.goto(`${calendars}/page/maren`)

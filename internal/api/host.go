@@ -36,6 +36,12 @@ func (s *server) hostOperations(api huma.API) {
 	operation(s, api, http.MethodGet, "/today", "today", "What the host needs to know now", forHost(s, func(ctx context.Context, p app.Person, _ *nothing) (app.Today, error) {
 		return s.app.Today(ctx, p)
 	}))
+	operation(s, api, http.MethodGet, "/history", "history", "The host's last changes of settings", forHost(s, func(ctx context.Context, p app.Person, _ *nothing) ([]app.SettingChange, error) {
+		return s.app.History(ctx, p)
+	}))
+	operation(s, api, http.MethodPost, "/history/undo", "undo", "Undo the host's last change of settings", forHost(s, func(ctx context.Context, p app.Person, _ *nothing) ([]app.SettingChange, error) {
+		return s.app.Undo(ctx, p)
+	}))
 	s.hoursOperations(api)
 	s.dayChangeOperations(api)
 	s.calendarOperations(api)

@@ -102,13 +102,8 @@ func (a *App) AddDayChanges(ctx context.Context, p Person, text string) (HoursVi
 	if reading.Problem != "" {
 		return HoursView{}, complaints{"text": reading.Problem}.err()
 	}
-	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
-		for _, c := range reading.Changes {
-			if err := q.AddDayChange(ctx, sqlc.AddDayChangeParams{PersonID: p.ID, First: c.First, Last: c.Last, Kind: c.Kind, Hours: c.Hours}); err != nil {
-				return err
-			}
-		}
-		return nil
+	err := a.changeDays(ctx, p, "Days that differ: added "+strings.TrimSpace(text), func(q *sqlc.Queries) error {
+		return addDayChanges(ctx, q, p.ID, reading.Changes)
 	})
 	if err != nil {
 		return HoursView{}, err
@@ -118,7 +113,7 @@ func (a *App) AddDayChanges(ctx context.Context, p Person, text string) (HoursVi
 
 // RemoveDayChange takes a change back.
 func (a *App) RemoveDayChange(ctx context.Context, p Person, id int64) (HoursView, error) {
-	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
+	err := a.changeDays(ctx, p, "Days that differ: one removed", func(q *sqlc.Queries) error {
 		removed, err := q.RemoveDayChange(ctx, sqlc.RemoveDayChangeParams{ID: id, PersonID: p.ID})
 		if err == nil && removed == 0 {
 			err = refuse(NotFound, "This change is not there any more. Load the page again to see those there are.")
@@ -129,6 +124,29 @@ func (a *App) RemoveDayChange(ctx context.Context, p Person, id int64) (HoursVie
 		return HoursView{}, err
 	}
 	return a.hoursAgain(ctx, p)
+}
+
+// changeDays changes what differs from the week, and remembers what was there before.
+func (a *App) changeDays(ctx context.Context, p Person, label string, change func(*sqlc.Queries) error) error {
+	return a.Store.Write(ctx, func(q *sqlc.Queries) error {
+		before, err := hoursOf(ctx, q, p.ID)
+		if err != nil {
+			return err
+		}
+		if err := change(q); err != nil {
+			return err
+		}
+		return a.remember(ctx, q, p, settingChange{subjectHours, p.ID, label, before})
+	})
+}
+
+func addDayChanges(ctx context.Context, q *sqlc.Queries, person int64, changes []DayChange) error {
+	for _, c := range changes {
+		if err := q.AddDayChange(ctx, sqlc.AddDayChangeParams{PersonID: person, First: c.First, Last: c.Last, Kind: c.Kind, Hours: c.Hours}); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 func (a *App) hoursAgain(ctx context.Context, p Person) (HoursView, error) {

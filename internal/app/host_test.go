@@ -81,8 +81,10 @@ func TestDaysThatDifferFromTheWeek(t *testing.T) {
 
 	_, err = h.App.AddDayChanges(ctx, h.Host, "31 June closed")
 	assert.Contains(t, refused(t, err, app.Invalid).Fields["text"], "no 31 June")
-	stranger := h.Host
-	stranger.ID = 99
+	ids, err := h.App.AddWorkspace(ctx, "elsewhere", "Elsewhere", app.NewPerson{Name: "S", Mail: "s@else.example", Password: "a lamp in the hall", Zone: "UTC"})
+	require.NoError(t, err)
+	stranger, err := h.App.Person(ctx, ids[0])
+	require.NoError(t, err)
 	_, err = h.App.RemoveDayChange(ctx, stranger, view.Differs[0].ID)
 	refused(t, err, app.NotFound)
 	view, err = h.App.RemoveDayChange(ctx, h.Host, view.Differs[1].ID)
@@ -258,4 +260,45 @@ func TestEveryTimingRuleReachesTheClient(t *testing.T) {
 	fields := refused(t, err, app.Invalid).Fields
 	assert.NotEmpty(t, fields["rules.windowFirst"])
 	assert.NotEmpty(t, fields["rules.limits.0"])
+}
+
+func TestChangesAreRememberedAndUndone(t *testing.T) {
+	h := testhouse.New(t)
+	_, err := h.App.Undo(ctx, h.Host)
+	refused(t, err, app.NotFound)
+
+	var week [7]app.DayInput
+	for i := range week {
+		week[i].Text = "10-11"
+	}
+	_, err = h.App.SaveHours(ctx, h.Host, week)
+	require.NoError(t, err)
+	h.Host, err = h.App.Person(ctx, h.Host.ID)
+	require.NoError(t, err)
+	_, err = h.App.AddDayChanges(ctx, h.Host, "5 May closed")
+	require.NoError(t, err)
+	draft := h.Type.TypeDraft
+	draft.Slug, draft.Rules.After, draft.Rules.Limits = "light", 30, []app.TypeLimit{{Of: "type", Per: "day", Count: 2}}
+	_, err = h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft)
+	require.NoError(t, err)
+
+	history, err := h.App.History(ctx, h.Host)
+	require.NoError(t, err)
+	require.Len(t, history, 3)
+	assert.Equal(t, `Survey: buffer after 10 → 30, limits none → [{"of":"type","per":"day","count":2}], short address survey → light`, history[0].Label)
+	assert.Equal(t, "Days that differ: added 5 May closed", history[1].Label)
+	assert.Contains(t, history[2].Label, "Hours: Monday 10-11; Tuesday 10-11")
+
+	_, err = h.App.Undo(ctx, h.Host)
+	require.NoError(t, err)
+	assert.Empty(t, h.Open("2026-05-05"), "the type has its address again; the day is still closed")
+	_, err = h.App.Undo(ctx, h.Host)
+	require.NoError(t, err)
+	assert.Equal(t, []string{"10:00", "10:10"}, h.Open("2026-05-05"))
+	history, err = h.App.Undo(ctx, h.Host)
+	require.NoError(t, err)
+	assert.Contains(t, h.Open("2026-05-05"), "14:00")
+	assert.True(t, history[0].Undone && history[2].Undone)
+	_, err = h.App.Undo(ctx, h.Host)
+	refused(t, err, app.NotFound)
 }

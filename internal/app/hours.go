@@ -19,11 +19,10 @@ type DayHours struct {
 
 // HoursView is a week and what it comes to.
 type HoursView struct {
-	Zone string      `json:"zone"`
-	Week [7]DayHours `json:"week" doc:"Monday first."`
-	Next []Ribbon    `json:"next" doc:"The next two weeks as they result; empty if a day cannot be read."`
-	// Differs is what differs from the week on some days, past days left out.
-	Differs []DayChange `json:"differs"`
+	Zone    string      `json:"zone"`
+	Week    [7]DayHours `json:"week" doc:"Monday first."`
+	Next    []Ribbon    `json:"next" doc:"The next two weeks as they result; empty if a day cannot be read."`
+	Differs []DayChange `json:"differs" doc:"What differs from the week on some days; past days are left out."`
 }
 
 // DayInput is one weekday as typed or as drawn: Intervals count if Drawn is set.
@@ -118,7 +117,14 @@ func (a *App) SaveHours(ctx context.Context, p Person, input [7]DayInput) (Hours
 		return view, err
 	}
 	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
-		return q.SetWeek(ctx, sqlc.SetWeekParams{ID: p.ID, Week: weekJSON(p.week)})
+		before, err := hoursOf(ctx, q, p.ID)
+		if err != nil {
+			return err
+		}
+		if err := q.SetWeek(ctx, sqlc.SetWeekParams{ID: p.ID, Week: weekJSON(p.week)}); err != nil {
+			return err
+		}
+		return a.remember(ctx, q, p, settingChange{subjectHours, p.ID, weekLabel(before.Week, p.week.Texts()), before})
 	})
 	return a.Hours(p), err
 }

@@ -192,10 +192,13 @@ func (a *App) MeetingType(ctx context.Context, p Person, id int64) (MeetingType,
 
 // SaveMeetingType saves a draft over the type with the ID, or as a new one if it is 0.
 func (a *App) SaveMeetingType(ctx context.Context, p Person, id int64, draft TypeDraft) (MeetingType, error) {
+	var before *TypeDraft
 	if id != 0 {
-		if _, err := a.MeetingType(ctx, p, id); err != nil {
+		saved, err := a.MeetingType(ctx, p, id)
+		if err != nil {
 			return MeetingType{}, err
 		}
+		before = &saved.TypeDraft
 	}
 	draft = draft.normal()
 	wrong := draft.check()
@@ -214,8 +217,10 @@ func (a *App) SaveMeetingType(ctx context.Context, p Person, id int64, draft Typ
 		if err := wrong.err(); err != nil {
 			return err
 		}
-		id, err = writeType(ctx, q, workspace.ID, p.ID, id, draft)
-		return err
+		if id, err = writeType(ctx, q, workspace.ID, p.ID, id, draft); err != nil || before == nil {
+			return err
+		}
+		return a.remember(ctx, q, p, settingChange{subjectType, id, typeLabelOf(*before, draft), before})
 	})
 	if err != nil {
 		return MeetingType{}, err

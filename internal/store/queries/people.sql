@@ -34,3 +34,6 @@ INSERT INTO day_change (person_id, first, last, kind, hours) VALUES (@person_id,
 
 -- name: RemoveDayChange :execrows
 DELETE FROM day_change WHERE id = @id AND person_id = @person_id;
+
+-- name: RemoveDayChanges :exec
+DELETE FROM day_change WHERE person_id = @person_id;

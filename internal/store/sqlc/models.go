@@ -129,6 +129,17 @@ type Session struct {
 	Expires int64
 }
 
+type SettingChange struct {
+	ID        int64
+	PersonID  int64
+	At        int64
+	Subject   string
+	SubjectID int64
+	Label     string
+	Before    string
+	UndoneAt  int64
+}
+
 type Workspace struct {
 	ID   int64
 	Slug string

@@ -211,6 +211,15 @@ func (q *Queries) RemoveDayChange(ctx context.Context, arg RemoveDayChangeParams
 	return result.RowsAffected()
 }
 
+const removeDayChanges = `-- name: RemoveDayChanges :exec
+DELETE FROM day_change WHERE person_id = ?1
+`
+
+func (q *Queries) RemoveDayChanges(ctx context.Context, personID int64) error {
+	_, err := q.db.ExecContext(ctx, removeDayChanges, personID)
+	return err
+}
+
 const setWeek = `-- name: SetWeek :exec
 UPDATE person SET week = ?1 WHERE id = ?2
 `

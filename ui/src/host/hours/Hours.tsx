@@ -11,6 +11,7 @@ import { SaveBar } from '../SaveBar'
 import { View } from '../Shell'
 import { useUnsaved } from '../unsaved'
 import { useDebounced } from '../useDebounced'
+import { Differing } from './Differing'
 
 type Week = Schemas['DayInput'][]
 
@@ -76,6 +77,7 @@ function HoursEditor({ saved }: { saved: Schemas['HoursView'] }) {
         and past midnight <b className="font-semibold">22-2</b>. Or draw them: drag over a free stretch to open it, drag
         what is open to move it, drag an end to stretch it, and draw an interval to nothing to close it.
       </p>
+      <Differing changes={saved.differs} />
     </View>
   )
 }
@@ -159,9 +161,10 @@ function Next({ view }: { view: Schemas['HoursView'] }) {
   return (
     <>
       <h2 className="pt-1 pb-2">The next two weeks as they are</h2>
-      <div className="grid grid-cols-[5.2rem_1fr] items-end gap-x-2 text-note [&_.ribbon]:h-7.5">
+      <div className="grid grid-cols-[5.2rem_1fr_6.2rem] items-end gap-x-2 text-note [&_.ribbon]:h-7.5">
         <span />
         <Ruler axis={axis} every={180} />
+        <span />
         {view.next.map((day) => (
           <NextDay key={day.date} day={day} axis={axis} />
         ))}
@@ -175,6 +178,9 @@ function NextDay({ day, axis }: { day: Schemas['Ribbon']; axis: Axis }) {
     <>
       <span className="figures pb-1">{shortDate(day.date)}</span>
       <DayRibbon day={day} axis={axis} name={shortDate(day.date)} />
+      <span className={`pb-1 text-small ${day.origin === 'plan' ? 'text-ink-3' : 'font-semibold text-act'}`}>
+        {day.origin}
+      </span>
     </>
   )
 }

@@ -1,0 +1,108 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { type FormEvent, useState } from 'react'
+import { api, need, type Refusal, type Schemas } from '../../api/client'
+import { Button, lineLook } from '../../kit/kit'
+import { shortDate } from '../../time/time'
+import { useDebounced } from '../useDebounced'
+
+type Change = Schemas['DayChange']
+
+/** Days that differ from the week: written as a sentence, shown as it is understood, kept, taken back. */
+export function Differing({ changes }: { changes: Change[] }) {
+  const keep = useHoursChange((text: string) => need(api.POST('/hours/differing', { body: { text } })))
+  const remove = useHoursChange((id: number) => need(api.DELETE('/hours/differing/{id}', { params: { path: { id } } })))
+  const [text, setText] = useState('')
+  const reading = useReading(text)
+  const count = reading?.changes.length ?? 0
+  const problem = keep.error?.fields.text ?? keep.error?.message ?? (text === '' ? undefined : reading?.problem)
+  const submit = (event: FormEvent) => {
+    event.preventDefault()
+    keep.mutate(text, { onSuccess: () => setText('') })
+  }
+  return (
+    <section aria-labelledby="differing-head" className="mt-7 max-w-3xl">
+      <h2 id="differing-head">Days that differ</h2>
+      <form onSubmit={submit} className="mt-2 flex items-end gap-3" noValidate>
+        <input
+          aria-label="A date and what is different"
+          aria-describedby="differing-note"
+          aria-invalid={problem ? true : undefined}
+          className={lineLook(problem)}
+          placeholder="14-16 May 10-13, 4 June closed"
+          maxLength={500}
+          value={text}
+          onChange={(event) => {
+            keep.reset()
+            setText(event.target.value)
+          }}
+        />
+        <Button type="submit" disabled={text === '' || keep.isPending}>
+          {count > 1 ? `Add these ${count}` : 'Add this'}
+        </Button>
+      </form>
+      <p
+        id="differing-note"
+        aria-live="polite"
+        className={`mt-1 min-h-5 text-note ${problem ? 'text-need' : 'text-ink-2'}`}
+      >
+        {problem ??
+          (count > 0
+            ? `Read as: ${reading?.changes.map(inWords).join(' · ')}`
+            : 'Closed, other hours, extra hours, or off: one date or several.')}
+      </p>
+      <ul>
+        {changes.map((change) => (
+          <li key={change.id} className="grid grid-cols-[1fr_1.4fr_auto] gap-3 border-b border-rule py-2">
+            <span>{dates(change)}</span>
+            <span>{what(change)}</span>
+            <button
+              type="button"
+              className="link text-note"
+              aria-label={`Remove ${inWords(change)}`}
+              onClick={() => remove.mutate(change.id ?? 0)}
+            >
+              Remove
+            </button>
+          </li>
+        ))}
+      </ul>
+      {remove.error && <p className="text-note text-need">{remove.error.message}</p>}
+    </section>
+  )
+}
+
+function useReading(text: string): Schemas['DayChangeReading'] | undefined {
+  const still = useDebounced(text)
+  const asked = useQuery({
+    queryKey: ['differing', still],
+    queryFn: () => need(api.POST('/hours/differing/preview', { body: { text: still } })),
+    enabled: still !== '',
+  })
+  // While more is being typed, the last reading would be of something else.
+  return still === text ? asked.data : undefined
+}
+
+/** A change whose answer is the hours as they now are. */
+function useHoursChange<Input>(change: (input: Input) => Promise<Schemas['HoursView']>) {
+  const client = useQueryClient()
+  return useMutation<Schemas['HoursView'], Refusal, Input>({
+    mutationFn: change,
+    onSuccess: (hours) => {
+      client.setQueryData(['hours'], hours)
+      void client.invalidateQueries({ queryKey: ['hours-preview'] })
+      void client.invalidateQueries({ queryKey: ['today'] })
+    },
+  })
+}
+
+function dates({ first, last }: Change): string {
+  return first === last ? shortDate(first) : `${shortDate(first)} – ${shortDate(last)}`
+}
+
+function what({ kind, hours }: Change): string {
+  return { closed: 'closed', off: 'time off', instead: `${hours} instead of the plan`, extra: `extra ${hours}` }[kind]
+}
+
+function inWords(change: Change): string {
+  return `${dates(change)} ${change.first.slice(0, 4)}, ${what(change)}`
+}
