@@ -74,3 +74,18 @@ test('a limit is tried first: what it takes, and which bookings could not have b
   await expect(page.getByText('“Notice” takes most')).toBeVisible()
   await expect(page.getByText(/of the last 90 days’ \d+ bookings could not have been made/)).toBeVisible()
 })
+
+test('the last change of settings is undone', async ({ page }) => {
+  await signInAs(page, 'Callum Whitlock')
+  await page.getByRole('link', { name: 'Meeting types' }).click()
+  await page.getByRole('button', { name: 'Loan condition call, Americas' }).click()
+  await page.getByLabel('Buffer before in minutes').fill('5')
+  await page.getByRole('button', { name: 'Save changes' }).click()
+  await expect(page.getByText('not saved')).toHaveCount(0)
+  await page.keyboard.press('u')
+  await expect(page.getByRole('dialog')).toContainText('buffer before 0 → 5')
+  await expectAccessible(page)
+  await page.getByRole('button', { name: 'Undo it' }).click()
+  await expect(page.getByRole('dialog')).toHaveCount(0)
+  await expect(page.getByLabel('Buffer before in minutes')).toHaveValue('0')
+})

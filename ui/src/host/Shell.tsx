@@ -42,8 +42,9 @@ export function Shell({ person, children }: { person: Schemas['Person']; childre
         onYes={() => setKeysShown(false)}
         onNo={() => setKeysShown(false)}
       >
-        1 to 4 open the views in the rail, t opens Today, e says why times are open or not, ? shows this. On an hours
-        ribbon the arrow keys move what is open; with Shift they stretch its end, with Alt its start; Delete closes it.
+        1 to 4 open the views in the rail, t opens Today, e says why times are open or not, u undoes the last change of
+        settings, ? shows this. On an hours ribbon the arrow keys move what is open; with Shift they stretch its end,
+        with Alt its start; Delete closes it.
       </Ask>
     </div>
   )

@@ -9,6 +9,7 @@ import { placeOf, shortDate } from '../../time/time'
 import { useHours } from '../queries'
 import { SaveBar } from '../SaveBar'
 import { View } from '../Shell'
+import { Undo } from '../Undo'
 import { useUnsaved } from '../unsaved'
 import { useDebounced } from '../useDebounced'
 import { Differing } from './Differing'
@@ -21,7 +22,7 @@ const fullNames = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Satu
 export function Hours() {
   const hours = useHours()
   if (hours.error) return <Need className="m-10">{hours.error.message}</Need>
-  return hours.data ? <HoursEditor saved={hours.data} /> : null
+  return hours.data ? <HoursEditor key={hours.data.week.map((day) => day.text).join()} saved={hours.data} /> : null
 }
 
 /** The week by typing or by drawing; what one says, the other shows. Reading and writing hours is the server's. */
@@ -44,12 +45,16 @@ function HoursEditor({ saved }: { saved: Schemas['HoursView'] }) {
       title="Your week"
       note={`${placeOf(saved.zone)} time`}
       actions={
-        <SaveBar
-          changes={changes}
-          saving={save.isPending}
-          onBack={() => setWeek(unchanged)}
-          onSave={() => save.mutate(week)}
-        />
+        changes === 0 ? (
+          <Undo />
+        ) : (
+          <SaveBar
+            changes={changes}
+            saving={save.isPending}
+            onBack={() => setWeek(unchanged)}
+            onSave={() => save.mutate(week)}
+          />
+        )
       }
       aside={<Next view={view} />}
       asideWidth="27rem"

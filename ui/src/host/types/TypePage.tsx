@@ -6,6 +6,7 @@ import { Need } from '../../kit/kit'
 import { useMe, useTypes } from '../queries'
 import { SaveBar } from '../SaveBar'
 import { View } from '../Shell'
+import { Undo } from '../Undo'
 import { useGo, useUnsaved } from '../unsaved'
 import { useDebounced } from '../useDebounced'
 import { useKey } from '../useKey'
@@ -31,7 +32,7 @@ export function TypePage() {
   const saved = types.data.find((type) => String(type.id) === id)
   if (!saved && id !== 'new')
     return <Need className="m-10">There is no such meeting type among yours. Choose one under Meeting types.</Need>
-  return <TypeEditor key={id} saved={saved} />
+  return <TypeEditor key={JSON.stringify(saved)} saved={saved} />
 }
 
 function draftOf({ name, slug, description, rules }: Draft): Draft {
@@ -66,15 +67,19 @@ function TypeEditor({ saved }: { saved: Schemas['MeetingType'] | undefined }) {
         )
       }
       actions={
-        <SaveBar
-          changes={changes}
-          saving={save.isPending}
-          onBack={() => {
-            save.reset()
-            setDraft(unchanged)
-          }}
-          onSave={() => save.mutate(draft)}
-        />
+        changes === 0 ? (
+          <Undo />
+        ) : (
+          <SaveBar
+            changes={changes}
+            saving={save.isPending}
+            onBack={() => {
+              save.reset()
+              setDraft(unchanged)
+            }}
+            onSave={() => save.mutate(draft)}
+          />
+        )
       }
       aside={<Consequence preview={preview.data} saved={saved} zone={zone} />}
       asideWidth="minmax(0, 1.22fr)"

@@ -1,0 +1,44 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { api, need, type Refusal, type Schemas } from '../api/client'
+import { Ask } from '../kit/Ask'
+import { clock, shortDate, wallClock } from '../time/time'
+import { useMe } from './queries'
+import { useKey } from './useKey'
+
+/** Undoes the last change of settings, after saying which it is; key u. */
+export function Undo() {
+  const client = useQueryClient()
+  const zone = useMe().data?.person?.zone ?? 'UTC'
+  const [asking, setAsking] = useState(false)
+  const history = useQuery({ queryKey: ['history'], queryFn: () => need(api.GET('/history')), staleTime: 0 })
+  const undo = useMutation<Schemas['SettingChange'][], Refusal>({
+    mutationFn: () => need(api.POST('/history/undo')),
+    onSuccess: () => {
+      setAsking(false)
+      void client.invalidateQueries()
+    },
+  })
+  const last = history.data?.find((change) => !change.undone)
+  useKey('u', () => last && setAsking(true))
+  if (!last) return null
+  const at = new Date(last.at)
+  return (
+    <>
+      <button type="button" className="link" title={`${last.label}. Key u`} onClick={() => setAsking(true)}>
+        Undo last change
+      </button>
+      <Ask
+        open={asking}
+        title="Undo the last change?"
+        yes="Undo it"
+        no="Leave it"
+        onYes={() => undo.mutate()}
+        onNo={() => setAsking(false)}
+      >
+        {last.label} – saved {shortDate(wallClock(at, zone).date)} at {clock(at, zone)}.
+        {undo.error && <span className="mt-2 block text-need">{undo.error.message}</span>}
+      </Ask>
+    </>
+  )
+}
