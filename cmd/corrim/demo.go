@@ -46,7 +46,7 @@ func (c *demoCommand) Run(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	clock := &demo.Clock{}
+	clock := &demo.Clock{True: time.Now}
 	videoRooms, err := rooms.New("http://"+c.RoomsAddr, demoRoomsToken, filepath.Join(c.Data, "rooms.json"), time.Now)
 	if err != nil {
 		return err

@@ -22,10 +22,13 @@ const Workspace = "quillmere"
 const Password = "light"
 
 // Clock is a clock that planting can set back, so that bookings can have been made days ago.
-type Clock struct{ back atomic.Int64 }
+type Clock struct {
+	True func() time.Time
+	back atomic.Int64
+}
 
 // Now is the time, set back if asked for.
-func (c *Clock) Now() time.Time { return time.Now().Add(-time.Duration(c.back.Load())) }
+func (c *Clock) Now() time.Time { return c.True().Add(-time.Duration(c.back.Load())) }
 
 func (c *Clock) setBack(d time.Duration) { c.back.Store(int64(d)) }
 
@@ -198,11 +201,11 @@ func (p Planter) events() error {
 		zones[a.user] = a.Zone
 	}
 	for _, e := range events {
-		from, err := onDay(zones[e.user], e.day, e.from)
+		from, err := p.onDay(zones[e.user], e.day, e.from)
 		if err != nil {
 			return err
 		}
-		to, err := onDay(zones[e.user], e.day, e.to)
+		to, err := p.onDay(zones[e.user], e.day, e.to)
 		if err != nil {
 			return err
 		}
@@ -214,7 +217,7 @@ func (p Planter) events() error {
 }
 
 // onDay is a wall-clock time so many days from today.
-func onDay(zone string, day int, clock string) (time.Time, error) {
+func (p Planter) onDay(zone string, day int, clock string) (time.Time, error) {
 	z, err := civil.LoadZone(zone)
 	if err != nil {
 		return time.Time{}, err
@@ -223,7 +226,7 @@ func onDay(zone string, day int, clock string) (time.Time, error) {
 	if err != nil {
 		return time.Time{}, err
 	}
-	date := civil.DateOf(span.At(time.Now()), z).AddDays(day)
+	date := civil.DateOf(span.At(p.Clock.True()), z).AddDays(day)
 	return civil.Clock{Date: date, Seconds: t.Hour()*3600 + t.Minute()*60}.Instant(z).Time(), nil
 }
 
@@ -254,7 +257,7 @@ func (p Planter) visit(ctx context.Context, v visit) error {
 
 // openNear finds the open time nearest to the wanted one, so many days later.
 func (p Planter) openNear(ctx context.Context, v visit, later int) (time.Time, error) {
-	wanted, err := onDay(zoneOfType(v.slug), v.day+later, v.at)
+	wanted, err := p.onDay(zoneOfType(v.slug), v.day+later, v.at)
 	if err != nil {
 		return time.Time{}, err
 	}

@@ -60,11 +60,22 @@ func (s *Switch) before(next http.Handler) http.Handler {
 // Survey is the meeting type of every house: 50 minutes and 10 after, every 10 minutes, an hour's notice.
 var Survey = app.TypeDraft{Name: "Survey", Slug: "survey", Rules: app.TypeRules{Duration: 50, After: 10, Step: 10, Notice: 60, WindowDays: 60}}
 
-// New makes a house. Its background work starts with Run.
+// New makes a house with a host and a meeting type. Its background work starts with Run.
 func New(t testing.TB) *House {
+	t.Helper()
+	h := Empty(t, nil)
+	h.furnish()
+	return h
+}
+
+// Empty makes a house without a workspace. clock, if not nil, takes the place of its own.
+func Empty(t testing.TB, clock func() time.Time) *House {
 	t.Helper()
 	h := &House{t: t, Log: &strings.Builder{}}
 	h.now.Store(Monday.Unix())
+	if clock == nil {
+		clock = h.Now
+	}
 
 	var err error
 	h.Calendars, err = calendar.New("")
@@ -82,11 +93,10 @@ func New(t testing.TB) *House {
 
 	h.config = app.Config{
 		Store: openStore(t), Servers: caldav.New(true), Mailer: h.mailer(), Rooms: rooms.New(roomServer.URL, "token"),
-		Key: []byte(strings.Repeat("k", 32)), BaseURL: "https://corrim.example", Now: h.Now, Log: slog.New(slog.NewTextHandler(h.Log, nil)),
+		Key: []byte(strings.Repeat("k", 32)), BaseURL: "https://corrim.example", Now: clock, Log: slog.New(slog.NewTextHandler(h.Log, nil)),
 	}
 	h.App, err = app.New(h.config)
 	require.NoError(t, err)
-	h.furnish()
 	return h
 }
 

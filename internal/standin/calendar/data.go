@@ -177,15 +177,26 @@ func (d *data) userNames() []string {
 // Texts returns all resources of a user's calendar, counted from 0.
 func (s *Server) Texts(user string, calendar int) []string {
 	var out []string
+	s.eachObject(user, calendar, func(_ string, o *Object) { out = append(out, o.ICS) })
+	return out
+}
+
+// Names returns the file names of the resources.
+func (s *Server) Names(user string, calendar int) []string {
+	var out []string
+	s.eachObject(user, calendar, func(name string, _ *Object) { out = append(out, name) })
+	return out
+}
+
+func (s *Server) eachObject(user string, calendar int, f func(name string, o *Object)) {
 	_ = s.data.read(user, fmt.Sprintf("c%d", calendar+1), func(c *Calendar) error { // without the calendar there are none
-		for _, o := range c.Objects {
+		for name, o := range c.Objects {
 			if !o.Removed {
-				out = append(out, o.ICS)
+				f(name, o)
 			}
 		}
 		return nil
 	})
-	return out
 }
 
 // Touch gives every resource of a calendar a new state, as if its owner had opened and saved it.
@@ -201,15 +212,7 @@ func (s *Server) Touch(user string, calendar int) {
 
 // RemoveAll empties a user's calendar, counted from 0.
 func (s *Server) RemoveAll(user string, calendar int) {
-	id := fmt.Sprintf("c%d", calendar+1)
-	var names []string
-	_ = s.data.read(user, id, func(c *Calendar) error { // without the calendar there is nothing to remove
-		for name := range c.Objects {
-			names = append(names, name)
-		}
-		return nil
-	})
-	for _, name := range names {
-		_ = s.data.remove(user, id, name) // one removed already is as it should be
+	for _, name := range s.Names(user, calendar) {
+		_ = s.data.remove(user, fmt.Sprintf("c%d", calendar+1), name) // one removed meanwhile is as it should be
 	}
 }

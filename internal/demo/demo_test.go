@@ -1,0 +1,40 @@
+package demo_test
+
+import (
+	"context"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"corrim/internal/demo"
+	"corrim/internal/testhouse"
+)
+
+// A demo that can't be planted on a Sunday would be found out on a Sunday.
+func TestTheDemoCanBePlantedOnAnyDay(t *testing.T) {
+	for day := range 7 {
+		today := time.Date(2026, 10, 22+day, 7+3*day, 30, 0, 0, time.UTC) // over the end of summer time
+		t.Run(today.Format("Monday 15:04"), func(t *testing.T) {
+			clock := &demo.Clock{True: func() time.Time { return today }}
+			h := testhouse.Empty(t, clock.Now)
+			h.Run()
+			ctx := context.Background()
+			require.NoError(t, demo.Planter{App: h.App, Clock: clock, Calendars: h.Calendars, CalendarURL: h.CalendarURL}.Plant(ctx))
+			ines, err := h.App.SignIn(ctx, "ines@quillmere.example", demo.Password)
+			require.NoError(t, err)
+			view, err := h.App.Today(ctx, ines)
+			require.NoError(t, err)
+			assert.GreaterOrEqual(t, len(view.Meetings), 4)
+			assert.NotEmpty(t, view.Recent)
+			assert.Empty(t, view.Troubles)
+			for _, kind := range view.Open {
+				assert.Positive(t, kind.Count, kind.Name)
+			}
+			for _, m := range view.Meetings {
+				assert.Contains(t, m.Mail, ".example", "only made-up addresses")
+			}
+		})
+	}
+}

@@ -1,0 +1,89 @@
+package mail_test
+
+import (
+	"context"
+	"net"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"corrim/internal/app"
+	"corrim/internal/outside/mail"
+	inbox "corrim/internal/standin/mail"
+)
+
+var ctx = context.Background()
+
+func open(t *testing.T, folder string) (*inbox.Server, *mail.Sender) {
+	t.Helper()
+	server, err := inbox.New(folder)
+	require.NoError(t, err)
+	listener, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(t, err)
+	go func() { _ = server.SMTP.Serve(listener) }()
+	t.Cleanup(func() { _ = server.SMTP.Close() })
+	sender, err := mail.New(listener.Addr().String(), "bookings@quillmere.example", "", "")
+	require.NoError(t, err)
+	return server, sender
+}
+
+func letter() app.Mail {
+	return app.Mail{
+		ID: "outbox-1@corrim", FromName: "Quillmere Light Advisers", ReplyTo: app.Address{Name: "Ines", Mail: "ines@quillmere.example"},
+		To: app.Address{Name: "Zoë Ångström", Mail: "zoe@hall.example"}, Subject: "Survey – très important", Text: "Ça va?\n" + strings.Repeat("long ", 300), HTML: "<p>Ça va?</p>",
+		Invite: []byte("BEGIN:VCALENDAR\r\nSUMMARY:Été\r\nEND:VCALENDAR\r\n"), InviteFor: "REQUEST",
+	}
+}
+
+func TestAnInvitationArrivesAsItWasMeant(t *testing.T) {
+	folder := t.TempDir()
+	server, sender := open(t, folder)
+	require.NoError(t, sender.Send(ctx, letter()))
+	got := server.Letters()
+	require.Len(t, got, 1)
+	l := got[0]
+	assert.Equal(t, "Survey – très important", l.Subject)
+	assert.Equal(t, `"Quillmere Light Advisers" <bookings@quillmere.example>`, l.From)
+	assert.Contains(t, l.To, "<zoe@hall.example>")
+	assert.Contains(t, l.To, "Zoë Ångström")
+	assert.Equal(t, "<outbox-1@corrim>", l.MessageID, "stable over retries")
+	assert.Equal(t, letter().Text, strings.TrimRight(strings.ReplaceAll(l.Text, "\r\n", "\n"), "\n"))
+	assert.Equal(t, "multipart/mixed\n  multipart/alternative\n    text/plain\n    text/html\n    text/calendar\n  text/calendar\n", l.Structure)
+	assert.Equal(t, "REQUEST", l.Method, "RFC 6047, 2.4: the method is a parameter of the type")
+	assert.Equal(t, string(letter().Invite), l.Calendar)
+	assert.Equal(t, letter().Invite, l.Files[0].Data)
+	assert.Equal(t, "invite.ics", l.Files[0].Name)
+
+	again, err := inbox.New(folder)
+	require.NoError(t, err)
+	assert.Len(t, again.Letters(), 1, "the inbox is kept over a restart")
+}
+
+func TestNothingThatIsTypedBecomesAHeader(t *testing.T) {
+	server, sender := open(t, "")
+	m := letter()
+	m.Invite = nil
+	m.To.Name = "Zoë\r\nBcc: spy@evil.example"
+	m.Subject = "Survey\r\nBcc: spy@evil.example"
+	if err := sender.Send(ctx, m); err != nil {
+		assert.Empty(t, server.Letters(), "refused is as good")
+		return
+	}
+	head, _, _ := strings.Cut(string(server.Letters()[0].Raw), "\r\n\r\n")
+	for line := range strings.Lines(head) {
+		assert.False(t, strings.HasPrefix(strings.ToLower(line), "bcc:"), head)
+	}
+}
+
+func TestAServerThatIsAwayIsSaid(t *testing.T) {
+	sender, err := mail.New("127.0.0.1:1", "bookings@quillmere.example", "", "")
+	require.NoError(t, err)
+	assert.ErrorContains(t, sender.Send(ctx, letter()), "did not take the message")
+	_, err = mail.New("mail.example", "bookings@quillmere.example", "", "")
+	assert.ErrorContains(t, err, "host:port")
+	m := letter()
+	m.To.Mail = "not an address"
+	assert.ErrorContains(t, sender.Send(ctx, m), "can't be written")
+}
