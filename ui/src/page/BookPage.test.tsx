@@ -1,0 +1,164 @@
+// @vitest-environment happy-dom
+import { cleanup, fireEvent, render, screen, waitFor } from '@testing-library/react'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import type { Schemas } from '../api/client'
+import { BookPage } from './BookPage'
+
+const page: Schemas['Page'] = {
+  workspace: 'Quillmere',
+  type: 'Loan condition call',
+  description: '',
+  minutes: 30,
+  host: 'Ines Valadares',
+  hostZone: 'Europe/Lisbon',
+  path: '/p/quillmere/loan-call',
+}
+
+/** Starts on a day next week, as the server would send them. */
+const soon = new Date(Date.now() + 7 * 24 * 3600_000).toISOString().slice(0, 10)
+const start = (clock: string) => `${soon}T${clock}:00Z`
+
+type Reply = { status: number; body: unknown } | 'offline'
+
+/** A server whose open times stay and whose answers to bookings come from a list; it keeps what it was sent. */
+function serve(replies: Reply[]) {
+  const sent: { key: string | null; body: Record<string, string> }[] = []
+  vi.stubGlobal('fetch', async (request: Request) => {
+    const json = (status: number, body: unknown) =>
+      new Response(JSON.stringify(body), {
+        status,
+        headers: { 'Content-Type': status < 300 ? 'application/json' : 'application/problem+json' },
+      })
+    if (request.method === 'GET') {
+      const now = new Date().toISOString()
+      return json(200, { now, earliest: now, starts: ['09:00', '09:30', '14:00'].map(start) })
+    }
+    sent.push({ key: request.headers.get('Idempotency-Key'), body: await request.json() })
+    const reply = replies.shift() ?? 'offline'
+    if (reply === 'offline') throw new TypeError('network')
+    return json(reply.status, reply.body)
+  })
+  return sent
+}
+
+async function choose(clock: string) {
+  fireEvent.click(await screen.findByRole('button', { name: new RegExp(`^${clock}`) }))
+}
+
+function type(label: RegExp | string, value: string) {
+  fireEvent.change(screen.getByLabelText(label), { target: { value } })
+}
+
+function show(onBooked = vi.fn()) {
+  render(<BookPage workspace="quillmere" type="loan-call" page={page} onBooked={onBooked} />)
+  return onBooked
+}
+
+beforeEach(() => {
+  sessionStorage.clear()
+  vi.spyOn(Intl.DateTimeFormat.prototype, 'resolvedOptions').mockReturnValue({
+    timeZone: 'UTC',
+  } as Intl.ResolvedDateTimeFormatOptions)
+})
+afterEach(() => {
+  cleanup()
+  vi.unstubAllGlobals()
+  vi.restoreAllMocks()
+})
+
+describe("a client's page", () => {
+  it('opens the first day with open times, and reads as a sentence', async () => {
+    serve([])
+    show()
+    await choose('09:30')
+    expect(screen.getByRole('heading', { level: 1 }).textContent).toMatch(
+      /^A loan condition call of 30 minutes with Ines Valadares, by video, on \w+ \d+ \w+ at 09:30 your time\.$/,
+    )
+    expect(screen.getByRole('button', { name: 'Book 09:30' })).toBeTruthy()
+  })
+
+  it('keeps everything typed when the time was taken, and offers the nearest', async () => {
+    const taken = {
+      type: 'urn:corrim:problem:time-taken',
+      detail: 'This time has just been taken.',
+      nearest: [start('14:00')],
+    }
+    const sent = serve([
+      { status: 409, body: taken },
+      { status: 200, body: { link: '/b/x' } },
+    ])
+    const onBooked = show()
+    await choose('09:00')
+    type('Name', 'Harbour')
+    type('Mail', 'keeper@harbour.example')
+    type(/should know/, 'two maps')
+    fireEvent.click(screen.getByRole('button', { name: 'Book 09:00' }))
+    await screen.findByText('This time has just been taken.')
+    expect((screen.getByLabelText(/should know/) as HTMLTextAreaElement).value).toBe('two maps')
+    expect((screen.getByRole('button', { name: 'Choose a time first' }) as HTMLButtonElement).disabled).toBe(true)
+
+    fireEvent.click(screen.getByRole('button', { name: /^\w{3} 14:00$/ }))
+    fireEvent.click(await screen.findByRole('button', { name: 'Book 14:00' }))
+    await waitFor(() => expect(onBooked).toHaveBeenCalledWith({ link: '/b/x' }))
+    expect(sent[1]?.body).toMatchObject({
+      start: `${soon}T14:00:00.000Z`,
+      name: 'Harbour',
+      remark: 'two maps',
+      zone: 'UTC',
+    })
+    expect(sent[1]?.key, 'another time is another booking').not.toBe(sent[0]?.key)
+  })
+
+  it('sends the same request again after the network failed, so that it books once', async () => {
+    const sent = serve(['offline', { status: 200, body: { link: '/b/x' } }])
+    const onBooked = show()
+    await choose('09:00')
+    type('Name', 'Harbour')
+    type('Mail', 'keeper@harbour.example')
+    fireEvent.click(screen.getByRole('button', { name: 'Book 09:00' }))
+    await screen.findByText(/Corrim did not answer/)
+    fireEvent.click(screen.getByRole('button', { name: 'Book 09:00' }))
+    await waitFor(() => expect(onBooked).toHaveBeenCalled())
+    expect(sent[1]?.key).toBe(sent[0]?.key)
+  })
+
+  it('says what is wrong where it is, and keeps what was typed over a reload', async () => {
+    serve([
+      {
+        status: 422,
+        body: { detail: 'Some cannot be used.', fields: { mail: 'This is not a complete mail address.' } },
+      },
+    ])
+    show()
+    await choose('09:00')
+    type('Name', 'Harbour')
+    type('Mail', 'keeper@')
+    fireEvent.click(screen.getByRole('button', { name: 'Book 09:00' }))
+    await screen.findByText('This is not a complete mail address.')
+    const mail = screen.getByLabelText('Mail')
+    expect(mail.getAttribute('aria-invalid')).toBe('true')
+    await waitFor(() => expect(document.activeElement).toBe(mail))
+    cleanup()
+    show()
+    expect(((await screen.findByLabelText('Name')) as HTMLInputElement).value).toBe('Harbour')
+  })
+
+  it('is walked through by arrow keys', async () => {
+    serve([])
+    show()
+    const day = await screen.findByRole('button', { name: /3 open$/ })
+    await waitFor(() => expect(day.getAttribute('aria-pressed')).toBe('true'))
+    fireEvent.keyDown(day, { key: 'ArrowRight' })
+    expect(await screen.findByText(/No open times on this day/)).toBeTruthy()
+    expect(screen.getByRole('button', { name: /The last ones are on/ })).toBeTruthy()
+  })
+
+  it('lists the soonest days', async () => {
+    serve([])
+    show()
+    await choose('09:00')
+    fireEvent.click(screen.getByRole('button', { name: 'Soonest days' }))
+    fireEvent.click(screen.getByRole('button', { name: '14:00' }))
+    expect(screen.getByRole('button', { name: 'Book 14:00' })).toBeTruthy()
+  })
+})
