@@ -52,8 +52,8 @@ func (s *server) hoursOperations(api huma.API) {
 	operation(s, api, http.MethodGet, "/hours", "hours", "The host's week", forHost(s, func(_ context.Context, p app.Person, _ *nothing) (app.HoursView, error) {
 		return s.app.Hours(p), nil
 	}))
-	operation(s, api, http.MethodPost, "/hours/preview", "preview-hours", "Read a week without saving it", forHost(s, func(_ context.Context, p app.Person, in *weekInput) (app.HoursView, error) {
-		return s.app.PreviewHours(p, in.Body.Week), nil
+	operation(s, api, http.MethodPost, "/hours/preview", "preview-hours", "Read a week without saving it", forHost(s, func(ctx context.Context, p app.Person, in *weekInput) (app.HoursView, error) {
+		return s.app.PreviewHours(ctx, p, in.Body.Week)
 	}))
 	operation(s, api, http.MethodPut, "/hours", "save-hours", "Save the host's week", forHost(s, func(ctx context.Context, p app.Person, in *weekInput) (app.HoursView, error) {
 		return s.app.SaveHours(ctx, p, in.Body.Week)

@@ -35,19 +35,26 @@ func TestHoursAreTypedDrawnAndSaved(t *testing.T) {
 	week[1] = app.DayInput{Drawn: true, Intervals: []hours.Interval{{Start: 600, End: 780}, {Start: 780, End: 795}}}
 	week[2] = app.DayInput{Text: "9-"}
 	week[3] = app.DayInput{Drawn: true, Intervals: []hours.Interval{{Start: 600, End: 600}}}
-	view := h.App.PreviewHours(h.Host, week)
+	view, err := h.App.PreviewHours(ctx, h.Host, week)
+	require.NoError(t, err)
 	assert.Equal(t, []hours.Interval{{Start: 540, End: 720}, {Start: 780, End: 1020}}, view.Week[0].Intervals)
 	assert.Equal(t, "9-12, 1-5pm", view.Week[0].Text, "what is being typed is not changed under the fingers")
 	assert.Equal(t, "10-13:15", view.Week[1].Text)
 	assert.Empty(t, view.Next, "nothing is foretold from hours that can't be read")
 
-	_, err := h.App.SaveHours(ctx, h.Host, week)
+	_, err = h.App.SaveHours(ctx, h.Host, week)
 	wrong := refused(t, err, app.Invalid)
 	assert.Equal(t, `"9-": an end is missing`, wrong.Fields["week.2"])
 	assert.NotEmpty(t, wrong.Fields["week.3"])
 	assert.Contains(t, h.Open("2026-05-08"), "09:00", "nothing was changed")
 
 	week[2], week[3] = app.DayInput{Text: "closed"}, app.DayInput{Text: "22-2"}
+	tried, err := h.App.PreviewHours(ctx, h.Host, week)
+	require.NoError(t, err)
+	require.Len(t, tried.Effects, 1)
+	assert.Positive(t, tried.Effects[0].Gained, "Thursday nights")
+	assert.Positive(t, tried.Effects[0].Lost, "Wednesdays, Fridays")
+	assert.Contains(t, h.Open("2026-05-06"), "10:00", "nothing is saved yet")
 	view, err = h.App.SaveHours(ctx, h.Host, week)
 	require.NoError(t, err)
 	assert.Equal(t, "9-12, 13-17", view.Week[0].Text)

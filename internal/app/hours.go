@@ -6,6 +6,7 @@ import (
 
 	"corrim/core/civil"
 	"corrim/core/hours"
+	"corrim/core/opentimes"
 	"corrim/core/span"
 	"corrim/internal/store/sqlc"
 )
@@ -23,6 +24,15 @@ type HoursView struct {
 	Week    [7]DayHours `json:"week" doc:"Monday first."`
 	Next    []Ribbon    `json:"next" doc:"The next two weeks as they result; empty if a day cannot be read."`
 	Differs []DayChange `json:"differs" doc:"What differs from the week on some days; past days are left out."`
+	Effects []Effect    `json:"effects" doc:"What an unsaved change does to the host's meeting types in four weeks; those it leaves alone are left out."`
+}
+
+// Effect is what changed hours do to the open starts of a meeting type.
+type Effect struct {
+	Type   string `json:"type"`
+	Open   int    `json:"open"`
+	Gained int    `json:"gained"`
+	Lost   int    `json:"lost"`
 }
 
 // DayInput is one weekday as typed or as drawn: Intervals count if Drawn is set.
@@ -50,12 +60,55 @@ func (a *App) Hours(p Person) HoursView {
 	for i, text := range p.week.Texts() {
 		input[i].Text = text
 	}
-	return a.PreviewHours(p, input)
+	return a.readHours(p, input)
 }
 
-// PreviewHours reads a week without saving it. Text that was typed is kept as typed; drawn hours get their text.
-func (a *App) PreviewHours(p Person, input [7]DayInput) HoursView {
-	view := HoursView{Zone: p.Zone, Next: []Ribbon{}, Differs: []DayChange{}}
+// PreviewHours reads a week without saving it, and tries it on the person's meeting types.
+func (a *App) PreviewHours(ctx context.Context, p Person, input [7]DayInput) (HoursView, error) {
+	view := a.readHours(p, input)
+	if len(view.Next) == 0 {
+		return view, nil // a day can't be read
+	}
+	var err error
+	view.Effects, err = a.effects(ctx, p, p.withWeek(view))
+	return view, err
+}
+
+// withWeek is the person with the week of a view.
+func (p Person) withWeek(view HoursView) Person {
+	for i, day := range view.Week {
+		p.week[hours.Weekdays[i]] = day.Intervals
+	}
+	return p
+}
+
+// effects holds the open starts of the person's types against those with changed hours.
+func (a *App) effects(ctx context.Context, p, changed Person) ([]Effect, error) {
+	out := []Effect{}
+	types, err := a.MeetingTypes(ctx, p)
+	if err != nil {
+		return out, err
+	}
+	within := a.previewRange(p)
+	agenda, err := a.agenda(ctx, a.Store.Queries, p, within, 0)
+	if err != nil {
+		return out, err
+	}
+	for _, t := range types {
+		before := agenda.input(t.ID, t.Rules)
+		after := before
+		after.Host.Hours = changed.plan()
+		open := opentimes.Search(after, within)
+		if d := opentimes.Compare(opentimes.Search(before, within), open); len(d.Gained)+len(d.Lost) > 0 {
+			out = append(out, Effect{t.Name, len(open), len(d.Gained), len(d.Lost)})
+		}
+	}
+	return out, nil
+}
+
+// readHours reads a week. Text that was typed is kept as typed; drawn hours get their text.
+func (a *App) readHours(p Person, input [7]DayInput) HoursView {
+	view := HoursView{Zone: p.Zone, Next: []Ribbon{}, Differs: []DayChange{}, Effects: []Effect{}}
 	for _, d := range p.differs {
 		if d.Last >= a.todayOf(p).String() {
 			view.Differs = append(view.Differs, d)
@@ -105,14 +158,14 @@ func (a *App) nextDays(plan hours.Plan, n int) []Ribbon {
 
 // SaveHours saves the week; the fields of a refusal are "week.0" (Monday) to "week.6".
 func (a *App) SaveHours(ctx context.Context, p Person, input [7]DayInput) (HoursView, error) {
-	view := a.PreviewHours(p, input)
+	view := a.readHours(p, input)
 	wrong := complaints{}
 	for i, day := range view.Week {
 		if day.Problem != "" {
 			wrong.add("week."+string(rune('0'+i)), day.Problem)
 		}
-		p.week[hours.Weekdays[i]] = day.Intervals
 	}
+	p = p.withWeek(view)
 	if err := wrong.err(); err != nil {
 		return view, err
 	}

@@ -269,8 +269,7 @@ func (a *App) PreviewMeetingType(ctx context.Context, p Person, id int64, draft 
 	if len(unusable) > 0 {
 		return view, nil
 	}
-	today := civil.DateOf(span.At(a.Now()), p.zone)
-	within := span.Span{Start: today.Start(p.zone), End: today.AddDays(7 * previewWeeks).Start(p.zone)}
+	within := a.previewRange(p)
 	agenda, err := a.agenda(ctx, a.Store.Queries, p, within, 0)
 	if err != nil {
 		return view, err
@@ -293,11 +292,17 @@ func (a *App) PreviewMeetingType(ctx context.Context, p Person, id int64, draft 
 	}
 	view.Open, view.Gained, view.Lost = len(open), len(difference.Gained), len(difference.Lost)
 	for i := 0; i < 7*previewWeeks && len(view.Days) < previewDays; i++ {
-		if r := agenda.drawPreview(today.AddDays(i), after, draft.Rules.Duration, difference); len(r.Open) > 0 {
+		if r := agenda.drawPreview(a.todayOf(p).AddDays(i), after, draft.Rules.Duration, difference); len(r.Open) > 0 {
 			view.Days = append(view.Days, r)
 		}
 	}
 	return view, nil
+}
+
+// previewRange is the weeks that consequences are shown for, from today.
+func (a *App) previewRange(p Person) span.Span {
+	today := a.todayOf(p)
+	return span.Span{Start: today.Start(p.zone), End: today.AddDays(7 * previewWeeks).Start(p.zone)}
 }
 
 // drawPreview draws one day with what the rules take and what the change does.

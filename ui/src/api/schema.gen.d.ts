@@ -572,6 +572,15 @@ export interface components {
             /** Format: int64 */
             person: number;
         };
+        Effect: {
+            /** Format: int64 */
+            gained: number;
+            /** Format: int64 */
+            lost: number;
+            /** Format: int64 */
+            open: number;
+            type: string;
+        };
         HostBooking: {
             client: string;
             clientZone: string;
@@ -589,6 +598,8 @@ export interface components {
         HoursView: {
             /** @description What differs from the week on some days; past days are left out. */
             differs: components["schemas"]["DayChange"][];
+            /** @description What an unsaved change does to the host's meeting types in four weeks; those it leaves alone are left out. */
+            effects: components["schemas"]["Effect"][];
             /** @description The next two weeks as they result; empty if a day cannot be read. */
             next: components["schemas"]["Ribbon"][];
             /** @description Monday first. */

@@ -174,7 +174,27 @@ function Next({ view }: { view: Schemas['HoursView'] }) {
           <NextDay key={day.date} day={day} axis={axis} />
         ))}
       </div>
+      <Effects effects={view.effects} />
     </>
+  )
+}
+
+/** What the unsaved week does to the meeting types. */
+function Effects({ effects }: { effects: Schemas['Effect'][] }) {
+  if (effects.length === 0) return null
+  return (
+    <section aria-label="What the change does" className="mt-5 border-l-3 border-act pl-3 text-note" role="status">
+      <p className="font-semibold text-act">Open starts in the next four weeks, with this change</p>
+      <ul>
+        {effects.map((effect) => (
+          <li key={effect.type} className="figures">
+            {effect.type} {effect.open}{' '}
+            {effect.gained > 0 && <span className="text-act">+{effect.gained} gained </span>}
+            {effect.lost > 0 && <span className="text-need">−{effect.lost} lost</span>}
+          </li>
+        ))}
+      </ul>
+    </section>
   )
 }
 
