@@ -2,7 +2,10 @@ import { expect, type Page, test } from '@playwright/test'
 import { chooseDay, fillDetails, openPage, signInAs } from './steps.ts'
 
 async function take(page: Page, name: string): Promise<void> {
-  await page.evaluate(() => document.fonts.ready)
+  await page.evaluate(() => {
+    scrollTo(0, 0)
+    return document.fonts.ready.then(() => undefined)
+  })
   await page.screenshot({ path: `../docs/screenshots/${name}.png`, animations: 'disabled' })
 }
 
@@ -12,15 +15,30 @@ test('the host’s views', async ({ browser }) => {
   await expect(page.getByRole('article').first()).toBeVisible()
   await take(page, 'today')
   await page.goto('/types/1')
+  await expect(page.getByText(/open starts in 4 weeks/)).toBeVisible()
   await page.getByLabel('Buffer after in minutes').fill('30')
+  await page.getByRole('button', { name: 'Add a limit' }).click()
+  await page.getByLabel('Limit', { exact: true }).fill('1')
   await expect(page.getByText(/−\d+ lost/)).toBeVisible()
   await page.getByRole('heading', { level: 1 }).click()
   await take(page, 'meeting-type')
   await page.goto('/hours')
-  await page.getByRole('textbox', { name: /Wednesday/ }).fill('9-12, 1-6:30pm')
+  const nextWeek = new Date(Date.now() + 6 * 24 * 3600_000)
+  const day = nextWeek.toLocaleDateString('en-GB', { day: 'numeric', month: 'long' })
+  await page.getByRole('textbox', { name: 'A date and what is different' }).fill(`${day} 14-17`)
+  await page.getByRole('button', { name: 'Add this' }).click()
+  await expect(page.getByText('other hours', { exact: true })).toBeVisible()
+  await page.getByRole('textbox', { name: 'A date and what is different' }).fill('14-16 May 10-13, 4 June closed')
+  await expect(page.getByText(/Read as/)).toBeVisible()
+  await page.getByRole('textbox', { name: /Wednesday/ }).fill('9-12, 1-6pm')
   await page.getByRole('textbox', { name: /Saturday/ }).fill('10-13')
   await expect(page.getByRole('button', { name: /Saturday 10:00/ })).toBeVisible()
+  await expect(page.getByText('Open starts in the next four weeks, with this change')).toBeVisible()
   await take(page, 'hours')
+  const busyDay = nextWeek.toISOString().slice(0, 10)
+  await page.goto(`/types/1/why/${busyDay}?at=690`)
+  await expect(page.getByRole('region', { name: 'The answer, rule by rule' })).toContainText('Start step')
+  await take(page, 'reasons')
   await page.goto('/calendars')
   await expect(page.getByText('Family')).toBeVisible()
   await take(page, 'calendars')
