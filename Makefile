@@ -42,7 +42,7 @@ check-ui: ui/node_modules/.installed e2e/node_modules/.installed
 	cd e2e && npx tsc
 
 test-go:
-	go test -race ./...
+	go test -race -timeout 8m ./...
 
 test-ui: ui/node_modules/.installed
 	cd ui && npm run -s test

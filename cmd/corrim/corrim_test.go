@@ -17,14 +17,17 @@ func output(t *testing.T, f func() error) (string, error) {
 	t.Helper()
 	reader, writer, err := os.Pipe()
 	require.NoError(t, err)
+	printed := make(chan string)
+	go func() { // a pipe holds only so much
+		text, _ := io.ReadAll(reader)
+		printed <- string(text)
+	}()
 	old := os.Stdout
 	os.Stdout = writer
 	failure := f()
 	os.Stdout = old
 	require.NoError(t, writer.Close())
-	text, err := io.ReadAll(reader)
-	require.NoError(t, err)
-	return string(text), failure
+	return <-printed, failure
 }
 
 func TestBusyPrintsMergedClippedAndSortedTimes(t *testing.T) {

@@ -299,20 +299,49 @@ func TestNearestAndCompare(t *testing.T) {
 	assert.Len(t, d.Kept, 2, "9:00 and 11:00")
 }
 
-func BenchmarkSixtyDaysStep15(b *testing.B) {
+// busyHost has 2,000 prepared busy stretches.
+func busyHost(b *testing.B, from span.Instant) opentimes.Host {
+	var stretches []opentimes.Stretch
+	for i := range span.Instant(2000) {
+		stretches = append(stretches, opentimes.Stretch{Span: span.Span{Start: from + i*2600, End: from + i*2600 + 900}})
+	}
+	return opentimes.Host{Hours: plan(b, "Europe/Lisbon", "9-12, 13-17"), Busy: opentimes.NewAgenda(stretches)}
+}
+
+func sixtyDays(b *testing.B) (opentimes.Input, span.Span) {
 	in := opentimes.Input{
 		Now:  at(b, time.UTC, "2026-03-01 00:00"),
 		Type: opentimes.Type{Durations: []int{30}, Step: 15, After: 10, Window: opentimes.Window{Kind: opentimes.NextDays, Days: 60}},
-		Host: opentimes.Host{Hours: plan(b, "Europe/Lisbon", "9-12, 13-17")},
 	}
-	var stretches []opentimes.Stretch
-	for i := range span.Instant(2000) {
-		stretches = append(stretches, opentimes.Stretch{Span: span.Span{Start: in.Now + i*2600, End: in.Now + i*2600 + 900}})
-	}
-	in.Host.Busy = opentimes.NewAgenda(stretches)
-	sixty := span.Span{Start: in.Now, End: in.Now + 60*24*3600}
+	in.Host = busyHost(b, in.Now)
+	return in, span.Span{Start: in.Now, End: in.Now + 60*24*3600}
+}
+
+func BenchmarkSixtyDaysStep15(b *testing.B) {
+	in, sixty := sixtyDays(b)
 	b.ReportAllocs()
 	for b.Loop() {
 		opentimes.Search(in, sixty)
+	}
+}
+
+func BenchmarkSixtyDaysPacked(b *testing.B) {
+	in, sixty := sixtyDays(b)
+	in.Type.Grid = opentimes.Packed
+	b.ReportAllocs()
+	for b.Loop() {
+		opentimes.Search(in, sixty)
+	}
+}
+
+func BenchmarkPoolOfFiftySixtyDays(b *testing.B) {
+	in, sixty := sixtyDays(b)
+	pool := opentimes.Pool{}
+	for range 50 {
+		pool.Hosts = append(pool.Hosts, busyHost(b, in.Now))
+	}
+	b.ReportAllocs()
+	for b.Loop() {
+		opentimes.SearchPool(in, pool, sixty)
 	}
 }
