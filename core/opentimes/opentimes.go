@@ -138,10 +138,13 @@ type Cause struct {
 	Limit    *Reached
 }
 
+// takes calls take for every stretch of starts that a rule refuses.
+type takes func(q *query, take func(Take))
+
 // rules is the one place where a rule is entered.
 var rules = []struct {
 	name  Rule
-	takes func(q *query, take func(Take))
+	takes takes
 }{
 	{WindowRule, window},
 	{NoticeRule, notice},
@@ -205,11 +208,22 @@ func search(q *query, out []Start) []Start {
 
 // free is what all rules but the last, the grid, leave of the starts.
 func (q *query) free() span.Set {
-	var refused []span.Span
+	all := make([]takes, 0, len(rules))
 	for _, rule := range rules[:len(rules)-1] {
-		rule.takes(q, func(t Take) { refused = append(refused, t.Starts) })
+		all = append(all, rule.takes)
 	}
-	return span.UnionInPlace(refused).Complement(q.starts)
+	return q.freeOf(all...)
+}
+
+// freeOf is what some rules leave. A rule mostly takes in order, so that joining rule by rule needs no sorting.
+func (q *query) freeOf(some ...takes) span.Set {
+	var refused span.Set
+	for _, rule := range some {
+		var taken []span.Span
+		rule(q, func(t Take) { taken = append(taken, t.Starts) })
+		refused = refused.Or(span.UnionInPlace(taken))
+	}
+	return refused.Complement(q.starts)
 }
 
 // Reason is what one rule says about one start.

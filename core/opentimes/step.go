@@ -120,12 +120,8 @@ const (
 func (q *query) eachRun(of func(run span.Span, add func(span.Instant))) []span.Instant {
 	wide := *q
 	wide.starts = q.starts.Grow(runReach, runReach)
-	var refused []span.Span
-	for _, takes := range []func(*query, func(Take)){withinHours, clearOfBusy, clearOfBookings} {
-		takes(&wide, func(t Take) { refused = append(refused, t.Starts) })
-	}
 	var out []span.Instant
-	for _, free := range span.UnionInPlace(refused).Complement(wide.starts) {
+	for _, free := range wide.freeOf(withinHours, clearOfBusy, clearOfBookings) {
 		for _, part := range q.cut(free) {
 			if run := q.rounded(part); run.Start <= run.End {
 				of(run, func(s span.Instant) { out = append(out, s) })

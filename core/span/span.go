@@ -148,6 +148,25 @@ func (set Set) Complement(bounds Span) Set {
 	return out
 }
 
+// Or returns the instants that lie in at least one of the sets, in time linear in their lengths.
+func (set Set) Or(o Set) Set {
+	switch {
+	case len(set) == 0:
+		return o
+	case len(o) == 0:
+		return set
+	}
+	both := make([]Span, 0, len(set)+len(o))
+	for len(set) > 0 && len(o) > 0 {
+		if set[0].Start <= o[0].Start {
+			both, set = append(both, set[0]), set[1:]
+		} else {
+			both, o = append(both, o[0]), o[1:]
+		}
+	}
+	return UnionInPlace(append(append(both, set...), o...))
+}
+
 // Minus returns the instants of the set that are not in o.
 func (set Set) Minus(o Set) Set {
 	var out Set

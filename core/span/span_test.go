@@ -38,6 +38,7 @@ func TestSetAlgebraAgreesWithMembership(t *testing.T) {
 		for i := span.Instant(-3); i < 80; i++ {
 			inA, inB := anyHolds(as, i), anyHolds(bs, i)
 			assert.Equal(t, inA, a.Holds(i), "union at %d", i)
+			assert.Equal(t, inA || inB, a.Or(b).Holds(i), "or at %d", i)
 			assert.Equal(t, inA && !inB, a.Minus(b).Holds(i), "minus at %d", i)
 			assert.Equal(t, inA && inB, a.Intersect(b).Holds(i), "intersect at %d", i)
 			assert.Equal(t, inA && bounds.Holds(i), a.Clip(bounds).Holds(i), "clip at %d", i)
