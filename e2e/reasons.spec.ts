@@ -89,3 +89,12 @@ test('the last change of settings is undone', async ({ page }) => {
   await expect(page.getByRole('dialog')).toHaveCount(0)
   await expect(page.getByLabel('Buffer before in minutes')).toHaveValue('0')
 })
+
+test('the ribbons under Hours lead to the reasons too', async ({ page }) => {
+  await signInAs(page, 'Torvald Brekke')
+  await page.keyboard.press('3')
+  await page.getByRole('button', { name: /^Why\?/ }).nth(2).click()
+  await expect(page.getByRole('slider', { name: 'The time to explain' })).toBeVisible()
+  await page.keyboard.press('Escape')
+  await expect(page.getByRole('heading', { name: 'Daylight walk-through' })).toBeVisible()
+})

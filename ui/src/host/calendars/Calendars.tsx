@@ -1,3 +1,4 @@
+import { useState } from 'react'
 import type { Schemas } from '../../api/client'
 import { api, need } from '../../api/client'
 import { Button, Need } from '../../kit/kit'
@@ -69,22 +70,22 @@ function CalendarRow({ calendar }: { calendar: Calendar }) {
     need(api.PUT('/calendars/{id}', { params: { path: { id: calendar.id } }, body })),
   )
   // What was just ticked shows at once; the server's answer follows.
-  const { blocks, receives } = use.isPending ? use.variables : calendar
+  const [wanted, setWanted] = useState<{ blocks: boolean; receives: boolean } | null>(null)
+  const { blocks, receives } = wanted ?? calendar
+  const set = (next: { blocks: boolean; receives: boolean }) => {
+    setWanted(next)
+    use.mutate(next, { onSettled: () => setWanted(null) })
+  }
   return (
     <div className="border-b border-rule py-3">
       <div className="grid items-baseline gap-x-6 gap-y-1 sm:grid-cols-[1fr_auto_auto]">
         <h3 className="font-text text-[16.5px] font-semibold">{calendar.name}</h3>
-        <Tick
-          label="blocks time"
-          name={calendar.name}
-          on={blocks}
-          onChange={(on) => use.mutate({ blocks: on, receives })}
-        />
+        <Tick label="blocks time" name={calendar.name} on={blocks} onChange={(on) => set({ blocks: on, receives })} />
         <Tick
           label="receives bookings"
           name={calendar.name}
           on={receives}
-          onChange={(on) => use.mutate({ blocks, receives: on })}
+          onChange={(on) => set({ blocks, receives: on })}
         />
       </div>
       <p className="text-note text-ink-2">{lastRead(calendar)}</p>

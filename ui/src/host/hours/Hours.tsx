@@ -6,12 +6,14 @@ import { type Axis, axisFor } from '../../ribbon/geometry'
 import { HoursRibbon } from '../../ribbon/HoursRibbon'
 import { DayRibbon, Ruler } from '../../ribbon/Ribbon'
 import { placeOf, shortDate } from '../../time/time'
-import { useHours } from '../queries'
+import { useHours, useTypes } from '../queries'
 import { SaveBar } from '../SaveBar'
 import { View } from '../Shell'
+import { reasonsPath } from '../types/Reasons'
 import { Undo } from '../Undo'
-import { useUnsaved } from '../unsaved'
+import { useGo, useUnsaved } from '../unsaved'
 import { useDebounced } from '../useDebounced'
+import { useKey } from '../useKey'
 import { Differing } from './Differing'
 
 type Week = Schemas['DayInput'][]
@@ -157,6 +159,10 @@ function DayRow({ name, fullName, input, read, changed, axis, onChange }: DayRow
 }
 
 function Next({ view }: { view: Schemas['HoursView'] }) {
+  const go = useGo()
+  const type = useTypes().data?.[0]
+  const first = view.next[0]
+  useKey('e', () => type && first && go(reasonsPath(type.id, first.date)))
   const axis = axisFor(
     view.next.flatMap((day) => day.open),
     { from: 8 * 60, to: 18 * 60 },
@@ -171,7 +177,7 @@ function Next({ view }: { view: Schemas['HoursView'] }) {
         <Ruler axis={axis} every={180} />
         <span />
         {view.next.map((day) => (
-          <NextDay key={day.date} day={day} axis={axis} />
+          <NextDay key={day.date} day={day} axis={axis} type={type} />
         ))}
       </div>
       <Effects effects={view.effects} />
@@ -198,10 +204,32 @@ function Effects({ effects }: { effects: Schemas['Effect'][] }) {
   )
 }
 
-function NextDay({ day, axis }: { day: Schemas['Ribbon']; axis: Axis }) {
+/** A day as it results; its date leads to the reasons, for the first meeting type. */
+function NextDay({
+  day,
+  axis,
+  type,
+}: {
+  day: Schemas['Ribbon']
+  axis: Axis
+  type: Schemas['MeetingType'] | undefined
+}) {
+  const go = useGo()
   return (
     <>
-      <span className="figures pb-1">{shortDate(day.date)}</span>
+      {type ? (
+        <button
+          type="button"
+          className="figures pb-1 text-left hover:underline"
+          title={`Why are times of “${type.name}” open or not? Key e`}
+          aria-label={`Why? ${shortDate(day.date)}`}
+          onClick={() => go(reasonsPath(type.id, day.date))}
+        >
+          {shortDate(day.date)}
+        </button>
+      ) : (
+        <span className="figures pb-1">{shortDate(day.date)}</span>
+      )}
       <DayRibbon day={day} axis={axis} name={shortDate(day.date)} />
       <span className={`pb-1 text-small ${day.origin === 'plan' ? 'text-ink-3' : 'font-semibold text-act'}`}>
         {day.origin}
