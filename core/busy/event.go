@@ -271,7 +271,7 @@ func (s *series) farthestShift() int64 {
 	return farthest
 }
 
-// A replacement set holds the occurrences that don't happen as the rule says: excluded or changed. A date stands for
+// replacements are the occurrences that don't happen as the rule says: excluded or changed. A date stands for
 // whatever begins on it.
 type replacements struct {
 	instants map[span.Instant]bool

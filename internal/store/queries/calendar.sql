@@ -5,9 +5,6 @@ ON CONFLICT (person_id, address, username) DO UPDATE SET secret = excluded.secre
 -- name: Account :one
 SELECT * FROM calendar_account WHERE id = @id;
 
--- name: Accounts :many
-SELECT * FROM calendar_account WHERE person_id = @person_id ORDER BY id;
-
 -- name: RemoveAccount :exec
 DELETE FROM calendar_account WHERE id = @id;
 

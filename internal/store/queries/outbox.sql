@@ -20,9 +20,6 @@ UPDATE outbox SET attempts = attempts + 1, trouble = @trouble, due_at = @due_at 
 -- name: NextDue :one
 SELECT CAST(COALESCE(MIN(due_at), 0) AS INTEGER) FROM outbox WHERE state = 'waiting' AND due_at > @now;
 
--- name: WaitingTasks :one
-SELECT COUNT(*) FROM outbox WHERE booking_id = @booking_id AND task = @task AND state = 'waiting';
-
 -- name: TasksInTrouble :many
 SELECT outbox.task, outbox.state, outbox.trouble, outbox.due_at, booking.client_name, booking.start_at
 FROM outbox JOIN booking ON booking.id = outbox.booking_id

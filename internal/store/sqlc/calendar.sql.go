@@ -26,39 +26,6 @@ func (q *Queries) Account(ctx context.Context, id int64) (CalendarAccount, error
 	return i, err
 }
 
-const accounts = `-- name: Accounts :many
-SELECT id, person_id, address, username, secret FROM calendar_account WHERE person_id = ?1 ORDER BY id
-`
-
-func (q *Queries) Accounts(ctx context.Context, personID int64) ([]CalendarAccount, error) {
-	rows, err := q.db.QueryContext(ctx, accounts, personID)
-	if err != nil {
-		return nil, err
-	}
-	defer rows.Close()
-	items := []CalendarAccount{}
-	for rows.Next() {
-		var i CalendarAccount
-		if err := rows.Scan(
-			&i.ID,
-			&i.PersonID,
-			&i.Address,
-			&i.Username,
-			&i.Secret,
-		); err != nil {
-			return nil, err
-		}
-		items = append(items, i)
-	}
-	if err := rows.Close(); err != nil {
-		return nil, err
-	}
-	if err := rows.Err(); err != nil {
-		return nil, err
-	}
-	return items, nil
-}
-
 const addAccount = `-- name: AddAccount :one
 INSERT INTO calendar_account (person_id, address, username, secret) VALUES (?1, ?2, ?3, ?4)
 ON CONFLICT (person_id, address, username) DO UPDATE SET secret = excluded.secret RETURNING id
