@@ -25,6 +25,7 @@ type Options struct {
 	Owner         string         // mail address; events this attendee declined are free
 	TentativeBusy bool
 	AllDayBusy    bool
+	FreeToo       bool // events that don't block count too: for lists of days, like public holidays
 }
 
 // Busy is one busy stretch and the event it comes from.
@@ -56,6 +57,7 @@ type Calendar struct {
 	options  Options
 	series   []*series
 	freeBusy []Busy
+	stated   []stated
 	troubles []Trouble
 	events   int
 }
@@ -96,7 +98,10 @@ func (c *Calendar) read(vcalendar *component, byUID map[string]*series) {
 				c.troubles = append(c.troubles, Trouble{e.title, err.Error()})
 				continue
 			}
+			e.free = e.free && !(c.options.FreeToo && !e.cancelled)
 			c.add(e, byUID)
+		case "VAVAILABILITY":
+			c.readAvailability(part, z)
 		case "VFREEBUSY":
 			c.readFreeBusy(part, z)
 		}

@@ -23,7 +23,8 @@ type event struct {
 	excluded     []stamp      // EXDATE
 	instead      *stamp       // RECURRENCE-ID: the occurrence this one replaces
 	andFollowing bool         // RANGE=THISANDFUTURE
-	free         bool         // transparent, cancelled, or declined by the owner
+	cancelled    bool
+	free         bool // transparent, cancelled, or declined by the owner
 	tentative    bool
 }
 
@@ -76,7 +77,8 @@ func eventLength(c *component, z *zones, start stamp) (length, error) {
 
 func (e *event) readState(c *component, owner string) {
 	status := strings.ToUpper(c.text("STATUS"))
-	e.free = status == "CANCELLED" || strings.EqualFold(c.text("TRANSP"), "TRANSPARENT")
+	e.cancelled = status == "CANCELLED"
+	e.free = e.cancelled || strings.EqualFold(c.text("TRANSP"), "TRANSPARENT")
 	e.tentative = status == "TENTATIVE"
 	if owner == "" {
 		return

@@ -100,21 +100,6 @@ const (
 	Extra                     // the change's hours are added
 )
 
-// TimeOff is time taken away from the hours: whole local days, both included, or, if Last is the zero date, from one
-// wall-clock reading to another.
-type TimeOff struct {
-	First, Last civil.Date
-	From, To    civil.Clock
-}
-
-// Span is the time off as instants.
-func (t TimeOff) Span(zone *time.Location) span.Span {
-	if t.Last != (civil.Date{}) {
-		return span.Span{Start: t.First.Start(zone), End: t.Last.AddDays(1).Start(zone)}
-	}
-	return span.Span{Start: t.From.Instant(zone), End: t.To.Instant(zone)}
-}
-
 // Open returns the open hours within bounds.
 func (p Plan) Open(bounds span.Span) span.Set {
 	if bounds.Empty() {
@@ -135,6 +120,15 @@ func (p Plan) Open(bounds span.Span) span.Set {
 		off[i] = t.Span(p.Zone)
 	}
 	return open.Minus(span.UnionInPlace(off))
+}
+
+// Begun returns what is open of the intervals that begin on the date: its hours less the time off.
+func (p Plan) Begun(date civil.Date) span.Set {
+	var off []span.Span
+	for _, t := range p.TimeOff {
+		off = append(off, t.Span(p.Zone))
+	}
+	return span.UnionInPlace(p.appendDay(nil, date)).Minus(span.UnionInPlace(off))
 }
 
 // On returns the hours that begin on the date: what the week plan says, then the changes in their order. Time off is
@@ -171,10 +165,7 @@ func (p Plan) appendDay(spans []span.Span, date civil.Date) []span.Span {
 
 // at is the instant of a wall-clock minute, which may lie on the date after.
 func at(date civil.Date, minute int, zone *time.Location) span.Instant {
-	if minute >= dayMinutes {
-		date, minute = date.AddDays(1), minute-dayMinutes
-	}
-	return civil.Clock{Date: date, Seconds: minute * 60}.Instant(zone)
+	return clockOn(date, minute).Instant(zone)
 }
 
 // String writes the day as ParseDay reads it: "9-12, 13:30-17"; a day without intervals is "closed".

@@ -13,7 +13,8 @@ import (
 // Differing is days that differ from the week plan: a change, or time off.
 type Differing struct {
 	Change
-	Off bool // the days are time off; Kind and Day don't count
+	Off    bool // the days are time off, or if Day isn't empty these hours of each; Kind doesn't count
+	Yearly bool // the time off comes again every year
 }
 
 var (
@@ -21,6 +22,8 @@ var (
 	weekdayRef = `(?:(mon|tue|wed|thu|fri|sat|sun)[a-z]*\s+)?`
 	dayRange   = regexp.MustCompile(`^` + weekdayRef + `(\d{1,2})\s*(?:-|–|to)\s*(\d{1,2})\s+(` + monthNames + `)\b(?:\s+(\d{4}))?\s*`)
 	oneDay     = regexp.MustCompile(`^` + weekdayRef + `(\d{1,2})\s+(` + monthNames + `)\b(?:\s+(\d{4}))?\s*`)
+	moment     = regexp.MustCompile(`^(\d{1,2}:\d{2})\s*`)
+	everyYear  = regexp.MustCompile(`\s*\b(every year|each year|yearly)$`)
 	isoDay     = regexp.MustCompile(`^(\d{4}-\d{2}-\d{2})\s*`)
 	upTo       = regexp.MustCompile(`^(?:-|–|to\b)\s*`)
 )
@@ -31,17 +34,25 @@ var (
 //	5 Dec extra 10-13       these hours are added
 //	4 June closed           no hours
 //	21 Dec to 3 Jan off     time off
+//	7 May off 13-15         these hours off
+//	25 Dec off every year   time off that comes again
+//	7 May 13:00 to 9 May 12:00 off
+//	                        from a moment to a moment
 //	2026-05-14 9-12, 13-15  a comma within hours is understood
 //
 // A date without a year is the next one from today on. The error is a *TextError.
 func ParseDiffering(text string, today civil.Date) ([]Differing, error) {
 	var out []Differing
 	for _, item := range items(strings.ToLower(strings.TrimSpace(text))) {
-		d, problem := parseDiffering(item, today)
+		found, problem := betweenMoments(item, today)
+		if len(found) == 0 && problem == "" {
+			found = make([]Differing, 1)
+			found[0], problem = parseDiffering(item, today)
+		}
 		if problem != "" {
 			return nil, &TextError{item, problem}
 		}
-		out = append(out, d)
+		out = append(out, found...)
 	}
 	if len(out) == 0 {
 		return nil, &TextError{text, "write a date and what is different, like 14-16 May 10-13, or 4 June closed"}
@@ -75,10 +86,16 @@ func parseDiffering(item string, today civil.Date) (Differing, string) {
 	if problem != "" {
 		return d, problem
 	}
+	if again := everyYear.FindStringIndex(rest); again != nil {
+		d.Yearly, rest = true, rest[:again[0]]
+	}
+	if hours, off := cutOff(rest); off {
+		return timeOffOf(d, hours)
+	}
+	if d.Yearly {
+		return d, "only time off can come again every year; write off every year"
+	}
 	switch rest {
-	case "off", "time off":
-		d.Off = true
-		return d, ""
 	case "closed":
 		d.Kind = Closed
 		return d, ""
@@ -97,6 +114,71 @@ func parseDiffering(item string, today civil.Date) (Differing, string) {
 	}
 	d.Day = day
 	return d, ""
+}
+
+// cutOff is what follows "off" or "time off".
+func cutOff(rest string) (after string, off bool) {
+	rest = strings.TrimPrefix(rest, "time ")
+	if rest == "off" {
+		return "", true
+	}
+	return strings.CutPrefix(rest, "off ")
+}
+
+func timeOffOf(d Differing, hours string) (Differing, string) {
+	d.Off = true
+	day, err := ParseDay(hours)
+	if err != nil {
+		return d, err.Error()
+	}
+	d.Day = day
+	if years := d.Last.Year - d.First.Year; d.Yearly && (years > 1 || years == 1 && !yearsOn(d.Last, -1).Before(d.First)) {
+		return d, "what comes again every year is shorter than a year"
+	}
+	return d, ""
+}
+
+// betweenMoments reads time off from a moment of one day to a moment of another: the rest of the first day, the days
+// between, and the beginning of the last. It finds nothing in an item of another kind.
+func betweenMoments(item string, today civil.Date) ([]Differing, string) {
+	first, _, rest, problem := readDate(item, today)
+	from := moment.FindStringSubmatch(rest)
+	if problem != "" || from == nil {
+		return nil, ""
+	}
+	rest = rest[len(from[0]):]
+	to := upTo.FindString(rest)
+	if to == "" || !beginsWithDate(rest[len(to):]) {
+		return nil, ""
+	}
+	last, _, rest, problem := readDate(rest[len(to):], first)
+	until := moment.FindStringSubmatch(rest)
+	if problem != "" || until == nil {
+		return nil, orElse(problem, "write a clock time after the last day too, like 9 May 12:00")
+	}
+	if hours, off := cutOff(rest[len(until[0]):]); !off || hours != "" || !first.Before(last) {
+		return nil, "from a moment to a moment of a later day there can only be time off"
+	}
+	begin, err1 := ParseDay(from[1] + "-24")
+	end, err2 := ParseDay("0-" + until[1])
+	if err1 != nil || err2 != nil {
+		return nil, "a clock time is between 0:00 and 24:00"
+	}
+	off := func(first, last civil.Date, day Day) Differing {
+		return Differing{Change: Change{First: first, Last: last, Day: day}, Off: true}
+	}
+	out := []Differing{off(first, first, begin)}
+	if between := first.AddDays(1); between.Before(last) {
+		out = append(out, off(between, last.AddDays(-1), nil))
+	}
+	return append(out, off(last, last, end)), ""
+}
+
+func orElse(problem, otherwise string) string {
+	if problem == "" {
+		return otherwise
+	}
+	return problem
 }
 
 // readDates reads the dates at the beginning and returns what follows them.

@@ -301,8 +301,11 @@ func GridStarts(in Input, starts span.Span, minutes int) []span.Instant {
 }
 
 // TakesMost names the rule that refuses most of the starts that the hours would allow: window, notice, busy, bookings or
-// limits. If the hours allow none, it is the hours.
+// limits. If the hours allow none, it is the hours; if all of these leave some and none is open, it is the step.
 func TakesMost(in Input, starts span.Span, minutes int) Rule {
+	if q := newQuery(in, starts, minutes); len(q.free()) > 0 && len(search(q, nil)) == 0 {
+		return StepRule
+	}
 	layers := Layers(in, starts, minutes)
 	refused := func(l Layer) span.Set {
 		spans := make([]span.Span, len(l.Takes))

@@ -208,3 +208,19 @@ func noticeNote(n opentimes.Notice) string {
 	}
 	return fmt.Sprintf("%d minutes", n.Minutes)
 }
+
+// NothingOpen says why nothing is open in so many weeks, as plainly as it can be said.
+func NothingOpen(in opentimes.Input, within span.Span, minutes, weeks int) string {
+	window, limited := in.Bookable()
+	if limited && window.End <= in.Earliest() {
+		return fmt.Sprintf("The notice (%s) reaches beyond the booking window (%s), so nothing can ever be booked.", noticeNote(in.Type.Notice), windowNote(in.Type.Window))
+	}
+	most := opentimes.TakesMost(in, within, minutes)
+	switch most {
+	case opentimes.StepRule:
+		return fmt.Sprintf("No start %s falls into the time that is left, so nothing would be open in the coming %d weeks.", grid(in.Type), weeks)
+	case opentimes.HoursRule:
+		return fmt.Sprintf("No opening is long enough for %d minutes within the hours, so nothing would be open in the coming %d weeks.", minutes, weeks)
+	}
+	return fmt.Sprintf("Nothing would be open in the coming %d weeks: “%s” takes most.", weeks, RuleName(most))
+}

@@ -30,6 +30,7 @@ type Options struct {
 
 const (
 	maxBody      = 128 << 10
+	maxFile      = 2 << 20
 	sessionDays  = 14
 	personInside = "person"
 )
@@ -58,6 +59,7 @@ func New(a *app.App, o Options) http.Handler {
 			(&Problem{"about:blank", "Method Not Allowed", http.StatusMethodNotAllowed, "The operation is there, but not with this method. /api/openapi.json lists which.", nil, nil}).write(w)
 		})
 		r.Get("/types/{id}/reasons/{date}/scenario.json", s.scenarioFile)
+		r.Get("/hours/availability.ics", s.availabilityFile)
 		s.operations(humachi.New(r, config()))
 	})
 	s.pages(r)
@@ -101,10 +103,10 @@ func (s *server) operations(api huma.API) {
 type out[T any] struct{ Body T }
 
 // operation registers one operation. Handlers return plain values and errors of use cases.
-func operation[I, O any](s *server, api huma.API, method, path, id, summary string, handle func(context.Context, *I) (O, error), with ...func(http.Handler) http.Handler) {
+func operation[I, O any](s *server, api huma.API, method, path, id, summary string, handle func(context.Context, *I) (O, error), with ...option) {
 	op := huma.Operation{OperationID: id, Method: method, Path: path, Summary: summary, MaxBodyBytes: maxBody}
-	for _, m := range with {
-		op.Middlewares = append(op.Middlewares, adapt(m))
+	for _, set := range with {
+		set(&op)
 	}
 	huma.Register(api, op, func(ctx context.Context, in *I) (*out[O], error) {
 		value, err := handle(ctx, in)
@@ -115,13 +117,21 @@ func operation[I, O any](s *server, api huma.API, method, path, id, summary stri
 	})
 }
 
-// adapt makes a standard middleware one of huma's.
-func adapt(m func(http.Handler) http.Handler) func(huma.Context, func(huma.Context)) {
-	return func(ctx huma.Context, next func(huma.Context)) {
-		r, w := humachi.Unwrap(ctx)
-		m(http.HandlerFunc(func(http.ResponseWriter, *http.Request) { next(ctx) })).ServeHTTP(w, r)
+// option is what is different about an operation.
+type option func(*huma.Operation)
+
+// through sends an operation's requests through a standard middleware.
+func through(m func(http.Handler) http.Handler) option {
+	return func(op *huma.Operation) {
+		op.Middlewares = append(op.Middlewares, func(ctx huma.Context, next func(huma.Context)) {
+			r, w := humachi.Unwrap(ctx)
+			m(http.HandlerFunc(func(http.ResponseWriter, *http.Request) { next(ctx) })).ServeHTTP(w, r)
+		})
 	}
 }
+
+// takesFiles lets an operation's body be as long as a calendar file.
+func takesFiles(op *huma.Operation) { op.MaxBodyBytes = maxFile }
 
 // signedIn returns who sent the request.
 func (s *server) signedIn(ctx context.Context) (app.Person, error) {

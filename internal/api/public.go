@@ -28,11 +28,12 @@ func (s *server) publicOperations(api huma.API) {
 	})
 	operation(s, api, http.MethodGet, "/public/{workspace}/{type}/open", "open-times", "The open starts within a range", func(ctx context.Context, in *struct {
 		PagePath
-		From time.Time `query:"from" required:"true"`
-		To   time.Time `query:"to" required:"true"`
-		Link string    `header:"Booking-Link" maxLength:"100" doc:"The secret of a booking that is being moved; its own time then counts as free."`
+		From   time.Time `query:"from" required:"true"`
+		To     time.Time `query:"to" required:"true"`
+		Length int       `query:"length" minimum:"0" doc:"In minutes, one of the lengths; the one offered first if left out."`
+		Link   string    `header:"Booking-Link" maxLength:"100" doc:"The secret of a booking that is being moved; its own time then counts as free."`
 	}) (app.OpenTimes, error) {
-		return s.app.OpenTimes(ctx, in.Workspace, in.Type, in.Link, in.From, in.To)
+		return s.app.OpenTimes(ctx, in.Workspace, in.Type, app.Look{From: in.From, To: in.To, Minutes: in.Length, Link: in.Link})
 	})
 	operation(s, api, http.MethodPost, "/public/{workspace}/{type}/bookings", "book", "Book a time", func(ctx context.Context, in *struct {
 		PagePath
@@ -40,12 +41,12 @@ func (s *server) publicOperations(api huma.API) {
 		Body app.BookingRequest
 	}) (app.ClientBooking, error) {
 		return s.app.Book(ctx, in.Workspace, in.Type, in.Key, in.Body)
-	}, s.limited(s.options.BookingsPerMinute))
+	}, through(s.limited(s.options.BookingsPerMinute)))
 	s.linkOperations(api)
 }
 
 func (s *server) linkOperations(api huma.API) {
-	limit := s.limited(s.options.BookingsPerMinute)
+	limit := through(s.limited(s.options.BookingsPerMinute))
 	operation(s, api, http.MethodGet, "/bookings/{link}", "booking", "A booking, by its client's link", func(ctx context.Context, in *LinkPath) (app.ClientBooking, error) {
 		return s.app.BookingByLink(ctx, in.Link)
 	})

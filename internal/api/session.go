@@ -19,7 +19,7 @@ type Me struct {
 
 func (s *server) sessionOperations(api huma.API) {
 	operation(s, api, http.MethodGet, "/me", "me", "Who is signed in", s.me)
-	operation(s, api, http.MethodPost, "/session", "sign-in", "Sign in", s.signIn, s.limited(s.options.SignInsPerMinute))
+	operation(s, api, http.MethodPost, "/session", "sign-in", "Sign in", s.signIn, through(s.limited(s.options.SignInsPerMinute)))
 	operation(s, api, http.MethodPost, "/demo-session", "demo-sign-in", "Sign in as one of the demo's people", s.demoSignIn)
 	operation(s, api, http.MethodDelete, "/session", "sign-out", "Sign out", func(ctx context.Context, _ *nothing) (Me, error) {
 		if err := s.sessions.Destroy(ctx); err != nil {

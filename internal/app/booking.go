@@ -19,11 +19,12 @@ import (
 
 // BookingRequest is what a client sends.
 type BookingRequest struct {
-	Start  time.Time `json:"start"`
-	Name   string    `json:"name" maxLength:"1000"`
-	Mail   string    `json:"mail" maxLength:"1000"`
-	Remark string    `json:"remark,omitempty" maxLength:"20000"`
-	Zone   string    `json:"zone" maxLength:"100" doc:"The client's IANA time zone."`
+	Start   time.Time `json:"start"`
+	Minutes int       `json:"minutes,omitempty" doc:"One of the lengths; the one offered first if left out."`
+	Name    string    `json:"name" maxLength:"1000"`
+	Mail    string    `json:"mail" maxLength:"1000"`
+	Remark  string    `json:"remark,omitempty" maxLength:"20000"`
+	Zone    string    `json:"zone" maxLength:"100" doc:"The client's IANA time zone; the workspace's if it shows no other."`
 }
 
 // ClientBooking is a booking as its client sees it.
@@ -41,6 +42,7 @@ type ClientBooking struct {
 	Mail      string    `json:"mail"`
 	Remark    string    `json:"remark"`
 	Zone      string    `json:"zone" doc:"Which the client booked in."`
+	Zones     string    `json:"zones" enum:"client,workspace,hidden" doc:"Which times are shown, as on the page."`
 	JoinURL   string    `json:"joinUrl,omitempty" doc:"Missing for the moment it takes to make the room."`
 	Page      string    `json:"page" doc:"Path of the page it was booked on."`
 }
@@ -69,7 +71,10 @@ func (r BookingRequest) check() error {
 
 func afterAt(address string) string { return address[strings.LastIndexByte(address, '@')+1:] }
 
-func (r BookingRequest) normal() BookingRequest {
+func (r BookingRequest) normal(w workspace) BookingRequest {
+	if w.Zones != zonesOfClients {
+		r.Zone = w.Zone
+	}
 	r.Name, r.Mail, r.Remark = oneLine(r.Name), strings.TrimSpace(r.Mail), strings.TrimSpace(r.Remark)
 	return r
 }
@@ -80,12 +85,12 @@ func oneLine(s string) string { return strings.Join(strings.Fields(s), " ") }
 // Book books a time for a client. The host's calendars are asked once more; then, in one transaction, the rules are
 // checked as they stand at that moment. key identifies the request: sent again, it finds its booking.
 func (a *App) Book(ctx context.Context, workspace, slug, key string, r BookingRequest) (ClientBooking, error) {
-	r = r.normal()
-	if err := r.check(); err != nil {
-		return ClientBooking{}, err
-	}
 	o, err := a.offered(ctx, a.Store.Queries, workspace, slug)
 	if err != nil {
+		return ClientBooking{}, err
+	}
+	r = r.normal(o.host.home)
+	if err := r.check(); err != nil {
 		return ClientBooking{}, err
 	}
 	a.lookAt(ctx, o.host.ID, 0, bookingTime)
@@ -108,6 +113,11 @@ func (a *App) writeBooking(ctx context.Context, workspace, slug, key string, r B
 		if err != nil {
 			return err
 		}
+		minutes, err := o.Rules.length(r.Minutes)
+		if err != nil {
+			return err
+		}
+		o.Rules = o.Rules.only(minutes)
 		if err := a.mustBeOpen(ctx, q, o, r.Start, 0); err != nil {
 			return err
 		}
@@ -120,7 +130,7 @@ func (a *App) writeBooking(ctx context.Context, workspace, slug, key string, r B
 	return booking, err
 }
 
-// mustBeOpen refuses a start that is not open, with the nearest that are.
+// mustBeOpen refuses a start that is not open for the offer's length, with the nearest that are.
 func (a *App) mustBeOpen(ctx context.Context, q *sqlc.Queries, o offered, start time.Time, moving int64) error {
 	wanted := opentimes.Start{At: span.At(start), Minutes: o.Rules.Duration}
 	around := span.Span{Start: wanted.At, End: wanted.At + 1}.Grow(22*24*3600, 22*24*3600)
@@ -220,6 +230,7 @@ func (a *App) Move(ctx context.Context, link string, start time.Time) (ClientBoo
 		if err != nil {
 			return false, err
 		}
+		o.Rules = o.Rules.only(startOf(booking).Minutes)
 		if err := a.mustBeOpen(ctx, q, o, start, booking.ID); err != nil {
 			return false, err
 		}
@@ -306,7 +317,7 @@ func (a *App) clientBooking(ctx context.Context, b sqlc.Booking) (ClientBooking,
 	return ClientBooking{
 		Link: "/b/" + a.secrets.link(b.Uid), State: b.State, Over: b.EndAt <= a.Now().Unix(),
 		Start: time.Unix(b.StartAt, 0).UTC(), End: time.Unix(b.EndAt, 0).UTC(),
-		Type: b.TypeName, Host: o.host.Name, HostZone: o.host.Zone, Workspace: o.workspace,
+		Type: b.TypeName, Host: o.host.Name, HostZone: o.host.Zone, Workspace: o.host.home.Name, Zones: o.host.home.Zones,
 		Name: b.ClientName, Mail: b.ClientMail, Remark: b.Remark, Zone: b.ClientZone,
 		JoinURL: roomOf(b).URL, Page: o.Path,
 	}, nil

@@ -2,7 +2,10 @@ package app
 
 import (
 	"context"
+	"fmt"
+	"slices"
 	"strings"
+	"time"
 
 	"corrim/core/civil"
 	"corrim/core/hours"
@@ -12,64 +15,77 @@ import (
 
 // DayChange is days on which a person's hours differ from the week.
 type DayChange struct {
-	ID    int64  `json:"id,omitempty"`
-	First string `json:"first" format:"date"`
-	Last  string `json:"last" format:"date"`
-	Kind  string `json:"kind" enum:"closed,instead,extra,off"`
-	Hours string `json:"hours" doc:"For instead and extra."`
+	ID     int64  `json:"id,omitempty"`
+	First  string `json:"first" format:"date"`
+	Last   string `json:"last" format:"date"`
+	Kind   string `json:"kind" enum:"closed,instead,extra,off"`
+	Hours  string `json:"hours" doc:"For instead and extra; for off the hours of each day, or empty for whole days."`
+	Yearly bool   `json:"yearly,omitempty" doc:"Time off that comes again every year."`
+	Label  string `json:"label,omitempty" maxLength:"200" doc:"What the time off is for, like a public holiday's name."`
 }
 
 var changeKinds = map[hours.ChangeKind]string{hours.Closed: "closed", hours.Instead: "instead", hours.Extra: "extra"}
 
 const kindOff = "off"
 
-// dayChanges loads what differs from the person's week, as rows and as part of a plan.
-func dayChanges(ctx context.Context, q *sqlc.Queries, person int64) ([]DayChange, []hours.Change, []hours.TimeOff, error) {
+// dayChanges loads what differs from the person's week.
+func dayChanges(ctx context.Context, q *sqlc.Queries, person int64) ([]DayChange, error) {
 	rows, err := q.DayChanges(ctx, person)
-	if err != nil {
-		return nil, nil, nil, err
+	out := make([]DayChange, len(rows))
+	for i, row := range rows {
+		out[i] = DayChange{row.ID, row.First, row.Last, row.Kind, row.Hours, row.Yearly != 0, row.Label}
 	}
-	views := []DayChange{}
-	var changes []hours.Change
-	var off []hours.TimeOff
+	return out, err
+}
+
+// The years around now for which yearly time off is laid out; no booking window reaches further.
+const (
+	yearsBack  = 2
+	yearsAhead = 5
+)
+
+// differing is day changes as parts of a plan.
+func (a *App) differing(rows []DayChange, zone *time.Location) (changes []hours.Change, off []hours.TimeOff, err error) {
+	year := civil.DateOf(span.At(a.Now()), zone).Year
 	for _, row := range rows {
-		d, err := differing(row)
+		d, err := row.read()
 		if err != nil {
-			return nil, nil, nil, err
+			return nil, nil, err
 		}
-		views = append(views, DayChange{row.ID, row.First, row.Last, row.Kind, row.Hours})
 		if d.Off {
-			off = append(off, hours.TimeOff{First: d.First, Last: d.Last})
+			off = append(off, d.TimeOff(year-yearsBack, year+yearsAhead)...)
 		} else {
 			changes = append(changes, d.Change)
 		}
 	}
-	return views, changes, off, nil
+	return changes, off, nil
 }
 
-func differing(row sqlc.DayChange) (hours.Differing, error) {
-	d := hours.Differing{Off: row.Kind == kindOff}
+// read is the change as core understands it.
+func (c DayChange) read() (hours.Differing, error) {
+	d := hours.Differing{Off: c.Kind == kindOff, Yearly: c.Yearly}
 	for kind, name := range changeKinds {
-		if name == row.Kind {
+		if name == c.Kind {
 			d.Kind = kind
 		}
 	}
 	var err error
-	if d.First, err = civil.ParseDate(row.First); err != nil {
+	if d.First, err = civil.ParseDate(c.First); err != nil {
 		return d, err
 	}
-	if d.Last, err = civil.ParseDate(row.Last); err != nil {
+	if d.Last, err = civil.ParseDate(c.Last); err != nil {
 		return d, err
 	}
-	d.Day, err = hours.ParseDay(row.Hours)
+	d.Day, err = hours.ParseDay(c.Hours)
 	return d, err
 }
 
 func dayChange(d hours.Differing) DayChange {
-	out := DayChange{First: d.First.String(), Last: d.Last.String(), Kind: changeKinds[d.Kind]}
+	out := DayChange{First: d.First.String(), Last: d.Last.String(), Kind: changeKinds[d.Kind], Yearly: d.Yearly}
 	if d.Off {
 		out.Kind = kindOff
-	} else if d.Kind != hours.Closed {
+	}
+	if len(d.Day) > 0 {
 		out.Hours = d.Day.String()
 	}
 	return out
@@ -98,51 +114,172 @@ func (a *App) todayOf(p Person) civil.Date { return civil.DateOf(span.At(a.Now()
 
 // AddDayChanges keeps what a sentence says. The field of a refusal is "text".
 func (a *App) AddDayChanges(ctx context.Context, p Person, text string) (HoursView, error) {
-	reading := a.ReadDayChanges(p, strings.TrimSpace(text))
+	text = strings.TrimSpace(text)
+	reading := a.ReadDayChanges(p, text)
 	if reading.Problem != "" {
 		return HoursView{}, complaints{"text": reading.Problem}.err()
 	}
-	err := a.changeDays(ctx, p, "Days that differ: added "+strings.TrimSpace(text), func(q *sqlc.Queries) error {
-		return addDayChanges(ctx, q, p.ID, reading.Changes)
+	return a.changeDays(ctx, p, "Days that differ: added "+text, func(now []DayChange) ([]DayChange, error) {
+		return append(now, reading.Changes...), nil
 	})
-	if err != nil {
-		return HoursView{}, err
-	}
-	return a.hoursAgain(ctx, p)
 }
 
-// RemoveDayChange takes a change back.
-func (a *App) RemoveDayChange(ctx context.Context, p Person, id int64) (HoursView, error) {
-	err := a.changeDays(ctx, p, "Days that differ: one removed", func(q *sqlc.Queries) error {
-		removed, err := q.RemoveDayChange(ctx, sqlc.RemoveDayChangeParams{ID: id, PersonID: p.ID})
-		if err == nil && removed == 0 {
-			err = refuse(NotFound, "This change is not there any more. Load the page again to see those there are.")
-		}
-		return err
-	})
-	if err != nil {
-		return HoursView{}, err
+var errGone = refuse(NotFound, "This change is not there any more. Load the page again to see those there are.")
+
+// RemoveDayChange takes a change back: on one of its dates, or with an empty date on all of them.
+func (a *App) RemoveDayChange(ctx context.Context, p Person, id int64, date string) (HoursView, error) {
+	label := "Days that differ: one removed"
+	if date != "" {
+		label = "Days that differ: " + date + " as the plan says"
 	}
-	return a.hoursAgain(ctx, p)
+	return a.changeDays(ctx, p, label, func(now []DayChange) ([]DayChange, error) {
+		i := slices.IndexFunc(now, func(c DayChange) bool { return c.ID == id })
+		if i < 0 {
+			return nil, errGone
+		}
+		var kept []DayChange
+		if date != "" {
+			var err error
+			if kept, err = now[i].without(date); err != nil {
+				return nil, err
+			}
+		}
+		return slices.Replace(now, i, i+1, kept...), nil
+	})
+}
+
+// without is the change on all of its dates but one: what is left before and after it.
+func (c DayChange) without(date string) ([]DayChange, error) {
+	d, err := c.read()
+	if err != nil {
+		return nil, err
+	}
+	day, err := civil.ParseDate(date)
+	if err != nil || !d.Applies(day) {
+		return nil, errGone
+	}
+	if c.Yearly {
+		return nil, refuse(Invalid, "This day is taken off every year. Remove it for all years, or add the hours that this year should have as extra.")
+	}
+	var kept []DayChange
+	if before := day.AddDays(-1); !before.Before(d.First) {
+		kept = append(kept, c.on(d.First, before))
+	}
+	if after := day.AddDays(1); !d.Last.Before(after) {
+		kept = append(kept, c.on(after, d.Last))
+	}
+	return kept, nil
+}
+
+func (c DayChange) on(first, last civil.Date) DayChange {
+	c.First, c.Last = first.String(), last.String()
+	return c
+}
+
+// DrawnDay is the hours of one day, drawn on the year's strip.
+type DrawnDay struct {
+	Date      string           `json:"date" format:"date"`
+	Intervals []hours.Interval `json:"intervals" maxItems:"24"`
+	Weekdays  []int            `json:"weekdays" maxItems:"7" doc:"The weekdays that get these hours in the week (0 is Sunday); empty for the date alone."`
+}
+
+// DrawDay gives a date other hours, or the weekdays of the person's week. Whatever differed on the date until now gives
+// way; the rest of its series stays.
+func (a *App) DrawDay(ctx context.Context, p Person, drawn DrawnDay) (HoursView, error) {
+	day, err := DayInput{Drawn: true, Intervals: drawn.Intervals}.read()
+	if err != nil {
+		return HoursView{}, complaints{"intervals": err.Error()}.err()
+	}
+	date, err := civil.ParseDate(drawn.Date)
+	if err != nil {
+		return HoursView{}, complaints{"date": err.Error()}.err()
+	}
+	if len(drawn.Weekdays) > 0 {
+		return a.drawWeekdays(ctx, p, day, drawn.Weekdays)
+	}
+	return a.changeDays(ctx, p, fmt.Sprintf("Days that differ: %s %s", drawn.Date, day), func(now []DayChange) ([]DayChange, error) {
+		var kept []DayChange
+		for _, c := range now {
+			left, err := c.withoutIfOn(date)
+			if err != nil {
+				return nil, err
+			}
+			kept = append(kept, left...)
+		}
+		change := DayChange{First: drawn.Date, Last: drawn.Date, Kind: changeKinds[hours.Closed]}
+		if len(day) > 0 {
+			change.Kind, change.Hours = changeKinds[hours.Instead], day.String()
+		}
+		return append(kept, change), nil
+	})
+}
+
+// withoutIfOn is the change without a date, whether it holds it or not.
+func (c DayChange) withoutIfOn(date civil.Date) ([]DayChange, error) {
+	d, err := c.read()
+	if err != nil {
+		return nil, err
+	}
+	if !d.Applies(date) {
+		return []DayChange{c}, nil
+	}
+	return c.without(date.String())
+}
+
+func (a *App) drawWeekdays(ctx context.Context, p Person, day hours.Day, weekdays []int) (HoursView, error) {
+	week := p.week
+	for _, n := range weekdays {
+		if n < 0 || n > 6 {
+			return HoursView{}, complaints{"weekdays": "Weekdays are 0 (Sunday) to 6."}.err()
+		}
+		week[n] = day
+	}
+	input := WeekInput{Plan: p.planID}
+	for i, text := range week.Texts() {
+		input.Week[i].Text = text
+	}
+	return a.SaveHours(ctx, p, input)
 }
 
 // changeDays changes what differs from the week, and remembers what was there before.
-func (a *App) changeDays(ctx context.Context, p Person, label string, change func(*sqlc.Queries) error) error {
-	return a.Store.Write(ctx, func(q *sqlc.Queries) error {
+func (a *App) changeDays(ctx context.Context, p Person, label string, change func([]DayChange) ([]DayChange, error)) (HoursView, error) {
+	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
 		before, err := hoursOf(ctx, q, p.ID)
 		if err != nil {
 			return err
 		}
-		if err := change(q); err != nil {
+		after, err := change(slices.Clone(before.Differs))
+		if err != nil {
+			return err
+		}
+		if len(after) > mostDayChanges {
+			return refuse(Invalid, fmt.Sprintf("There can be %d days or ranges that differ. Remove some that have gone by.", mostDayChanges))
+		}
+		if err := setDayChanges(ctx, q, p.ID, after); err != nil {
 			return err
 		}
 		return a.remember(ctx, q, p, settingChange{subjectHours, p.ID, label, before})
 	})
+	if err != nil {
+		return HoursView{}, err
+	}
+	return a.hoursAgain(ctx, p)
 }
 
-func addDayChanges(ctx context.Context, q *sqlc.Queries, person int64, changes []DayChange) error {
+const mostDayChanges = 1000
+
+// setDayChanges writes all that differs from the person's week, in its order.
+func setDayChanges(ctx context.Context, q *sqlc.Queries, person int64, changes []DayChange) error {
+	if err := q.RemoveDayChanges(ctx, person); err != nil {
+		return err
+	}
 	for _, c := range changes {
-		if err := q.AddDayChange(ctx, sqlc.AddDayChangeParams{PersonID: person, First: c.First, Last: c.Last, Kind: c.Kind, Hours: c.Hours}); err != nil {
+		yearly := int64(0)
+		if c.Yearly {
+			yearly = 1
+		}
+		err := q.AddDayChange(ctx, sqlc.AddDayChangeParams{PersonID: person, First: c.First, Last: c.Last, Kind: c.Kind, Hours: c.Hours, Yearly: yearly, Label: c.Label})
+		if err != nil {
 			return err
 		}
 	}
@@ -157,22 +294,37 @@ func (a *App) hoursAgain(ctx context.Context, p Person) (HoursView, error) {
 	return a.Hours(p), nil
 }
 
-// originOf is where a day's hours come from.
-func originOf(plan hours.Plan, date civil.Date) string {
-	origin := "plan"
-	for _, c := range plan.Changes {
-		if date.Before(c.First) || c.Last.Before(date) {
+// origin is where a day's hours come from, and the changes that apply to it.
+func (p Person) origin(plan hours.Plan, date civil.Date) (origin string, changes []int64) {
+	if len(plan.Week[date.Weekday()]) > 0 {
+		origin = "plan"
+	}
+	off := ""
+	for _, c := range p.differs {
+		d, err := c.read()
+		if err != nil || !d.Applies(date) {
 			continue
 		}
-		origin = map[hours.ChangeKind]string{hours.Closed: "closed this day", hours.Instead: "other hours", hours.Extra: "extra hours"}[c.Kind]
-	}
-	for _, t := range plan.TimeOff {
-		if !date.Before(t.First) && !t.Last.Before(date) {
-			origin = "time off"
+		changes = append(changes, c.ID)
+		switch {
+		case d.Off:
+			off = c.offOrigin()
+		default:
+			origin = map[hours.ChangeKind]string{hours.Closed: "closed this day", hours.Instead: "other hours", hours.Extra: "extra hours"}[d.Kind]
 		}
 	}
-	if origin == "plan" && len(plan.Week[date.Weekday()]) == 0 {
-		return ""
+	if off != "" {
+		return off, changes
 	}
-	return origin
+	return origin, changes
+}
+
+func (c DayChange) offOrigin() string {
+	switch {
+	case c.Label != "":
+		return c.Label
+	case c.Hours != "":
+		return "hours off"
+	}
+	return "time off"
 }

@@ -2,6 +2,7 @@ package app
 
 import (
 	"context"
+	"slices"
 	"time"
 
 	"corrim/core/opentimes"
@@ -10,7 +11,7 @@ import (
 	"corrim/internal/store/sqlc"
 )
 
-// Unmade is a past booking that could not have been made under changed rules.
+// Unmade is a booking that could not be made under changed rules or hours.
 type Unmade struct {
 	Client  string    `json:"client"`
 	Start   time.Time `json:"start"`
@@ -36,16 +37,14 @@ func (a *App) hindsight(ctx context.Context, p Person, saved MeetingType, change
 	unmade = []Unmade{}
 	for _, b := range past {
 		then := all.when(b)
-		before := then.input(saved.ID, saved.Rules)
-		after := then.input(saved.ID, changed)
-		wanted := func(rules TypeRules) opentimes.Start {
-			return opentimes.Start{At: span.Instant(b.StartAt), Minutes: rules.Duration}
-		}
-		if !opentimes.Explain(before, wanted(saved.Rules)).Open {
+		before, after := then.input(saved.ID, saved.Rules), then.input(saved.ID, changed)
+		wanted := startOf(b)
+		if !opentimes.Explain(before, wanted).Open {
 			continue
 		}
-		if e := opentimes.Explain(after, wanted(changed)); !e.Open {
-			unmade = append(unmade, Unmade{b.ClientName, time.Unix(b.StartAt, 0).UTC(), failures(after, e)})
+		wanted.Minutes = changed.nearestLength(wanted.Minutes)
+		if e := opentimes.Explain(after, wanted); !e.Open {
+			unmade = append(unmade, unmadeFor(b, after, e.Failing(), e))
 		}
 	}
 	return len(past), unmade, nil
@@ -62,11 +61,47 @@ func (g agenda) when(made sqlc.Booking) agenda {
 	return then
 }
 
-func failures(in opentimes.Input, e opentimes.Explanation) []string {
-	var out []string
+// leftOutside lists the coming bookings that were within the rules and would not be under changed ones. How soon a
+// meeting is counts when it is booked, not afterwards.
+func (g agenda) leftOutside(trials []trial) []Unmade {
+	out := []Unmade{}
+	for _, b := range g.bookings {
+		for _, t := range trials {
+			if b.StartAt <= int64(g.now) || t.after.Type.Name != typeLabel(b.TypeID) {
+				continue
+			}
+			before, after := without(t.before, b), without(t.after, b)
+			failed := opentimes.Explain(before, startOf(b)).Failing()
+			e := opentimes.Explain(after, startOf(b))
+			broken := slices.DeleteFunc(e.Failing(), func(r opentimes.Rule) bool {
+				return r == opentimes.NoticeRule || r == opentimes.WindowRule && after.Type.Window.Kind == opentimes.NextDays || slices.Contains(failed, r)
+			})
+			if len(broken) > 0 {
+				out = append(out, unmadeFor(b, after, broken, e))
+			}
+		}
+	}
+	return out
+}
+
+// without is the input as if the booking were not made.
+func without(in opentimes.Input, b sqlc.Booking) opentimes.Input {
+	id := bookingLabel(b.ID)
+	in.Host.Bookings = slices.DeleteFunc(slices.Clone(in.Host.Bookings), func(other opentimes.Booking) bool { return other.ID == id })
+	return in
+}
+
+// startOf is the booking's start with its length.
+func startOf(b sqlc.Booking) opentimes.Start {
+	return opentimes.Start{At: span.Instant(b.StartAt), Minutes: int(b.EndAt-b.StartAt) / 60}
+}
+
+// unmadeFor says why the rules that are broken refuse the booking.
+func unmadeFor(b sqlc.Booking, in opentimes.Input, broken []opentimes.Rule, e opentimes.Explanation) Unmade {
+	out := Unmade{Client: b.ClientName, Start: time.Unix(b.StartAt, 0).UTC(), Reasons: []string{}}
 	for _, r := range e.Reasons {
-		if !r.Holds {
-			out = append(out, wording.Reason(in, r, true)...)
+		if slices.Contains(broken, r.Rule) {
+			out.Reasons = append(out.Reasons, wording.Reason(in, r, true)...)
 		}
 	}
 	return out

@@ -18,8 +18,10 @@ import (
 // A new kind of setting needs a subject, a state that can be written as JSON, and a line in restore.
 
 const (
-	subjectHours = "hours"
-	subjectType  = "meeting-type"
+	subjectHours     = "hours"
+	subjectType      = "meeting-type"
+	subjectPlan      = "week-plan"
+	subjectWorkspace = "workspace"
 )
 
 // settingChange is a change to be remembered; before is the state of its subject until then.
@@ -68,7 +70,14 @@ func (a *App) Undo(ctx context.Context, p Person) ([]SettingChange, error) {
 		if err != nil {
 			return err
 		}
-		if err := restore(ctx, q, last); err != nil {
+		since, err := q.ChangedSince(ctx, sqlc.ChangedSinceParams{Subject: last.Subject, SubjectID: last.SubjectID, ID: last.ID})
+		if err != nil {
+			return err
+		}
+		if since > 0 {
+			return refuse(Invalid, "Somebody else has changed the same settings since, so this can't be undone. Change by hand what should be different.")
+		}
+		if err := restore(ctx, q, p, last); err != nil {
 			return err
 		}
 		return q.MarkUndone(ctx, sqlc.MarkUndoneParams{ID: last.ID, UndoneAt: a.Now().Unix()})
@@ -79,20 +88,50 @@ func (a *App) Undo(ctx context.Context, p Person) ([]SettingChange, error) {
 	return a.History(ctx, p)
 }
 
-func restore(ctx context.Context, q *sqlc.Queries, c sqlc.SettingChange) error {
+func restore(ctx context.Context, q *sqlc.Queries, p Person, c sqlc.SettingChange) error {
 	switch c.Subject {
 	case subjectHours:
-		return restoreHours(ctx, q, c)
+		return restoreHours(ctx, q, p, c)
+	case subjectPlan:
+		return restorePlan(ctx, q, p, c)
+	case subjectWorkspace:
+		return restoreWorkspace(ctx, q, c)
 	default:
 		return restoreType(ctx, q, c)
 	}
 }
 
-// hoursState is a person's week and what differs from it.
+func restoreWorkspace(ctx context.Context, q *sqlc.Queries, c sqlc.SettingChange) error {
+	before := Workspace{}
+	if err := json.Unmarshal([]byte(c.Before), &before); err != nil {
+		return err
+	}
+	return writeWorkspace(ctx, q, c.SubjectID, before)
+}
+
+func restorePlan(ctx context.Context, q *sqlc.Queries, p Person, c sqlc.SettingChange) error {
+	before := WeekPlan{}
+	if err := json.Unmarshal([]byte(c.Before), &before); err != nil {
+		return err
+	}
+	taken, err := q.PlanNameTaken(ctx, sqlc.PlanNameTakenParams{WorkspaceID: p.home.id, Name: before.Name, ID: before.ID})
+	if err != nil {
+		return err
+	}
+	if taken > 0 {
+		return refuse(Invalid, "It can't be undone: another week plan is now called “"+before.Name+"”. Rename that one first.")
+	}
+	return q.PutBackWeekPlan(ctx, sqlc.PutBackWeekPlanParams{ID: before.ID, WorkspaceID: p.home.id, Name: before.Name, Week: before.weekJSON()})
+}
+
+// hoursState is a person's week, the plan they work by instead (0 for none), and what differs from it.
 type hoursState struct {
 	Week    [7]string
+	Plan    int64
 	Differs []DayChange
 }
+
+func (s hoursState) weekJSON() string { return weekTextsJSON(s.Week) }
 
 func hoursOf(ctx context.Context, q *sqlc.Queries, person int64) (hoursState, error) {
 	state := hoursState{}
@@ -103,26 +142,25 @@ func hoursOf(ctx context.Context, q *sqlc.Queries, person int64) (hoursState, er
 	if err := json.Unmarshal([]byte(row.Week), &state.Week); err != nil {
 		return state, err
 	}
-	state.Differs, _, _, err = dayChanges(ctx, q, person)
+	state.Plan = row.PlanID.Int64
+	state.Differs, err = dayChanges(ctx, q, person)
 	return state, err
 }
 
-func restoreHours(ctx context.Context, q *sqlc.Queries, c sqlc.SettingChange) error {
+func restoreHours(ctx context.Context, q *sqlc.Queries, p Person, c sqlc.SettingChange) error {
 	state := hoursState{}
 	if err := json.Unmarshal([]byte(c.Before), &state); err != nil {
 		return err
 	}
-	week, err := hours.ParseWeek(state.Week)
-	if err != nil {
+	if state.Plan != 0 {
+		if _, err := weekPlan(ctx, q, p.home, state.Plan); err != nil {
+			return err
+		}
+	}
+	if err := q.SetWeek(ctx, sqlc.SetWeekParams{ID: c.SubjectID, Week: state.weekJSON(), PlanID: nullID(state.Plan)}); err != nil {
 		return err
 	}
-	if err := q.SetWeek(ctx, sqlc.SetWeekParams{ID: c.SubjectID, Week: weekJSON(week)}); err != nil {
-		return err
-	}
-	if err := q.RemoveDayChanges(ctx, c.SubjectID); err != nil {
-		return err
-	}
-	return addDayChanges(ctx, q, c.SubjectID, state.Differs)
+	return setDayChanges(ctx, q, c.SubjectID, state.Differs)
 }
 
 func restoreType(ctx context.Context, q *sqlc.Queries, c sqlc.SettingChange) error {
@@ -152,12 +190,16 @@ func weekLabel(before, after [7]string) string {
 			days = append(days, fmt.Sprintf("%s %s", weekday, after[i]))
 		}
 	}
-	return "Hours: " + strings.Join(days, "; ")
+	return strings.Join(days, "; ")
 }
 
 // typeLabelOf says what a change of a meeting type changed.
 func typeLabelOf(before, after TypeDraft) string {
-	old, next := fieldsOf(before), fieldsOf(after)
+	return before.Name + ": " + changedFields(fieldsOf(before), fieldsOf(after))
+}
+
+// changedFields says which fields changed, from what to what.
+func changedFields(old, next map[string]string) string {
 	var changed []string
 	for field, value := range next {
 		if was := old[field]; was != value {
@@ -177,7 +219,7 @@ func typeLabelOf(before, after TypeDraft) string {
 			parts[i] = fmt.Sprintf("%s %s → %s", field, orNone(old[field]), orNone(next[field]))
 		}
 	}
-	return before.Name + ": " + strings.Join(parts, ", ")
+	return strings.Join(parts, ", ")
 }
 
 func orNone(s string) string {
@@ -187,22 +229,40 @@ func orNone(s string) string {
 	return s
 }
 
-var fieldWords = map[string]string{
-	"duration": "length", "before": "buffer before", "after": "buffer after", "buffersInside": "buffers inside hours", "slug": "short address",
-	"noticeInDays": "notice in days", "windowDays": "window in days", "windowFirst": "first day", "windowLast": "last day",
-}
-
 // fieldsOf is a draft's fields, by the words people know them by.
 func fieldsOf(d TypeDraft) map[string]string {
-	out := map[string]string{"name": d.Name, "short address": d.Slug, "description": d.Description}
-	var rules map[string]json.RawMessage
-	text, _ := json.Marshal(d.Rules) // plain values always can be
-	_ = json.Unmarshal(text, &rules)
-	for field, value := range rules {
-		if word, ok := fieldWords[field]; ok {
-			field = word
-		}
-		out[field] = strings.Trim(string(value), `"`)
+	out := map[string]string{"name": d.Name, "short address": d.Slug, "description": d.Description, "lengths": lengthsNote(d.Rules), "own hours": d.Rules.Hours.note()}
+	follows := make([]string, len(d.Rules.Follows))
+	for i, group := range d.Rules.Follows {
+		follows[i] = string(group)
+	}
+	slices.Sort(follows)
+	out["following the workspace"] = strings.Join(follows, " ")
+	for group, note := range d.Rules.notes() {
+		out[string(group)] = note
 	}
 	return out
+}
+
+func lengthsNote(r TypeRules) string {
+	if r.UpBy > 0 {
+		return fmt.Sprintf("%d to %d min by %d", r.Duration, r.UpTo, r.UpBy)
+	}
+	lengths := r.lengths()
+	texts := make([]string, len(lengths))
+	for i, n := range lengths {
+		texts[i] = fmt.Sprint(n)
+	}
+	return strings.Join(texts, ", ") + " min"
+}
+
+// note is the hours in a few words; empty if there are none.
+func (o *OwnHours) note() string {
+	switch {
+	case o == nil:
+		return ""
+	case o.Plan != 0:
+		return "a week plan"
+	}
+	return strings.Join(o.Week, " | ")
 }

@@ -35,27 +35,27 @@ func TestHoursAreTypedDrawnAndSaved(t *testing.T) {
 	week[1] = app.DayInput{Drawn: true, Intervals: []hours.Interval{{Start: 600, End: 780}, {Start: 780, End: 795}}}
 	week[2] = app.DayInput{Text: "9-"}
 	week[3] = app.DayInput{Drawn: true, Intervals: []hours.Interval{{Start: 600, End: 600}}}
-	view, err := h.App.PreviewHours(ctx, h.Host, week)
+	view, err := h.App.PreviewHours(ctx, h.Host, app.WeekInput{Week: week})
 	require.NoError(t, err)
 	assert.Equal(t, []hours.Interval{{Start: 540, End: 720}, {Start: 780, End: 1020}}, view.Week[0].Intervals)
 	assert.Equal(t, "9-12, 1-5pm", view.Week[0].Text, "what is being typed is not changed under the fingers")
 	assert.Equal(t, "10-13:15", view.Week[1].Text)
 	assert.Empty(t, view.Next, "nothing is foretold from hours that can't be read")
 
-	_, err = h.App.SaveHours(ctx, h.Host, week)
+	_, err = h.App.SaveHours(ctx, h.Host, app.WeekInput{Week: week})
 	wrong := refused(t, err, app.Invalid)
 	assert.Equal(t, `"9-": an end is missing`, wrong.Fields["week.2"])
 	assert.NotEmpty(t, wrong.Fields["week.3"])
 	assert.Contains(t, h.Open("2026-05-08"), "09:00", "nothing was changed")
 
 	week[2], week[3] = app.DayInput{Text: "closed"}, app.DayInput{Text: "22-2"}
-	tried, err := h.App.PreviewHours(ctx, h.Host, week)
+	tried, err := h.App.PreviewHours(ctx, h.Host, app.WeekInput{Week: week})
 	require.NoError(t, err)
 	require.Len(t, tried.Effects, 1)
 	assert.Positive(t, tried.Effects[0].Gained, "Thursday nights")
 	assert.Positive(t, tried.Effects[0].Lost, "Wednesdays, Fridays")
 	assert.Contains(t, h.Open("2026-05-06"), "10:00", "nothing is saved yet")
-	view, err = h.App.SaveHours(ctx, h.Host, week)
+	view, err = h.App.SaveHours(ctx, h.Host, app.WeekInput{Week: week})
 	require.NoError(t, err)
 	assert.Equal(t, "9-12, 13-17", view.Week[0].Text)
 	assert.Len(t, view.Next, 14)
@@ -92,9 +92,9 @@ func TestDaysThatDifferFromTheWeek(t *testing.T) {
 	require.NoError(t, err)
 	stranger, err := h.App.Person(ctx, ids[0])
 	require.NoError(t, err)
-	_, err = h.App.RemoveDayChange(ctx, stranger, view.Differs[0].ID)
+	_, err = h.App.RemoveDayChange(ctx, stranger, view.Differs[0].ID, "")
 	refused(t, err, app.NotFound)
-	view, err = h.App.RemoveDayChange(ctx, h.Host, view.Differs[1].ID)
+	view, err = h.App.RemoveDayChange(ctx, h.Host, view.Differs[1].ID, "")
 	require.NoError(t, err)
 	assert.Len(t, view.Differs, 3)
 	assert.NotEmpty(t, h.Open("2026-05-06"))
@@ -104,7 +104,7 @@ func TestMeetingTypesAreCheckedAndSaved(t *testing.T) {
 	h := testhouse.New(t)
 	draft := testhouse.Survey
 	draft.Name, draft.Slug = " Light talk ", "Light-Talk"
-	saved, err := h.App.SaveMeetingType(ctx, h.Host, 0, draft)
+	saved, err := h.App.SaveMeetingType(ctx, h.Host, 0, draft, false)
 	require.NoError(t, err)
 	assert.Equal(t, "/p/quillmere/light-talk", saved.Path, "short addresses are lower case")
 	assert.Equal(t, "Light talk", saved.Name)
@@ -113,8 +113,8 @@ func TestMeetingTypesAreCheckedAndSaved(t *testing.T) {
 	assert.Equal(t, "Ines Valadares", page.Host)
 
 	draft.Slug, draft.Name = "survey", strings.Repeat("x", 121)
-	draft.Rules = app.TypeRules{Duration: 0, Before: -1, After: 1441, Step: 0, Notice: -1, WindowDays: 731}
-	_, err = h.App.SaveMeetingType(ctx, h.Host, saved.ID, draft)
+	draft.Rules = app.TypeRules{Duration: 0, BookingRules: app.BookingRules{Before: -1, After: 1441, Step: 0, Notice: -1, WindowDays: 731}}
+	_, err = h.App.SaveMeetingType(ctx, h.Host, saved.ID, draft, false)
 	fields := refused(t, err, app.Invalid).Fields
 	for _, field := range []string{"slug", "name", "rules.duration", "rules.before", "rules.after", "rules.step", "rules.notice", "rules.windowDays"} {
 		assert.NotEmpty(t, fields[field], field)
@@ -126,7 +126,7 @@ func TestMeetingTypesAreCheckedAndSaved(t *testing.T) {
 
 	stranger := h.Host
 	stranger.ID = 99
-	_, err = h.App.SaveMeetingType(ctx, stranger, saved.ID, testhouse.Survey)
+	_, err = h.App.SaveMeetingType(ctx, stranger, saved.ID, testhouse.Survey, false)
 	refused(t, err, app.NotFound)
 }
 
@@ -161,12 +161,12 @@ func TestAPreviewShowsWhatAnUnsavedChangeDoes(t *testing.T) {
 
 func TestADayWithoutOpenTimesSaysWhenTheNextIs(t *testing.T) {
 	h := testhouse.New(t)
-	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", "", h.At("2026-05-09 00:00"), h.At("2026-05-11 00:00"))
+	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", app.Look{From: h.At("2026-05-09 00:00"), To: h.At("2026-05-11 00:00")})
 	require.NoError(t, err)
 	assert.Empty(t, open.Starts)
 	require.NotNil(t, open.Next)
 	assert.True(t, h.At("2026-05-11 09:00").Equal(*open.Next))
-	_, err = h.App.OpenTimes(ctx, "quillmere", "survey", "", h.At("2026-05-09 00:00"), h.At("2027-05-09 00:00"))
+	_, err = h.App.OpenTimes(ctx, "quillmere", "survey", app.Look{From: h.At("2026-05-09 00:00"), To: h.At("2027-05-09 00:00")})
 	refused(t, err, app.Invalid)
 }
 
@@ -206,7 +206,7 @@ func TestReasonsOpenADayRuleByRule(t *testing.T) {
 	book(t, h, "2026-05-05 10:00")
 	require.NoError(t, h.Calendars.AddEvent("ines", 0, "Depot", h.At("2026-05-05 15:00"), h.At("2026-05-05 16:00")))
 	h.Connect()
-	r, err := h.App.Reasons(ctx, h.Host, h.Type.ID, "2026-05-05", 14*60+35)
+	r, err := h.App.Reasons(ctx, h.Host, h.Type.ID, "2026-05-05", 14*60+35, 0)
 	require.NoError(t, err)
 	assert.False(t, r.At.Open)
 	var failing []string
@@ -222,10 +222,10 @@ func TestReasonsOpenADayRuleByRule(t *testing.T) {
 	assert.Equal(t, []app.Mark{{From: 900, To: 960, Label: "Depot"}}, r.Layers[3].Causes)
 	assert.Len(t, r.Ribbon.Kept, len(h.Open("2026-05-05")), "the last line is what clients see")
 
-	open, err := h.App.Reasons(ctx, h.Host, h.Type.ID, "2026-05-05", 14*60)
+	open, err := h.App.Reasons(ctx, h.Host, h.Type.ID, "2026-05-05", 14*60, 0)
 	require.NoError(t, err)
 	assert.True(t, open.At.Open)
-	_, err = h.App.Reasons(ctx, h.Host, h.Type.ID, "tomorrow", 0)
+	_, err = h.App.Reasons(ctx, h.Host, h.Type.ID, "tomorrow", 0, 0)
 	refused(t, err, app.Invalid)
 
 	text, err := h.App.Scenario(ctx, h.Host, h.Type.ID, "2026-05-05")
@@ -249,7 +249,7 @@ func TestEveryTimingRuleReachesTheClient(t *testing.T) {
 	save := func(change func(*app.TypeRules)) {
 		draft := h.Type.TypeDraft
 		change(&draft.Rules)
-		_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft)
+		_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, false)
 		require.NoError(t, err)
 	}
 	save(func(r *app.TypeRules) { r.Grid, r.Step = "opening", 60 })
@@ -263,7 +263,7 @@ func TestEveryTimingRuleReachesTheClient(t *testing.T) {
 	book(t, h, "2026-05-05 10:00")
 	assert.Empty(t, h.Open("2026-05-08"), "an hour a week, and 50 minutes are taken")
 	assert.NotEmpty(t, h.Open("2026-05-11"))
-	_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, app.TypeDraft{Name: "x", Slug: "survey", Rules: app.TypeRules{Duration: 10, Step: 10, WindowFirst: "2026-05-06", Limits: []app.TypeLimit{{Of: "type", Per: "day"}}}})
+	_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, app.TypeDraft{Name: "x", Slug: "survey", Rules: app.TypeRules{Duration: 10, BookingRules: app.BookingRules{Step: 10, WindowFirst: "2026-05-06", Limits: []app.TypeLimit{{Of: "type", Per: "day"}}}}}, false)
 	fields := refused(t, err, app.Invalid).Fields
 	assert.NotEmpty(t, fields["rules.windowFirst"])
 	assert.NotEmpty(t, fields["rules.limits.0"])
@@ -278,7 +278,7 @@ func TestChangesAreRememberedAndUndone(t *testing.T) {
 	for i := range week {
 		week[i].Text = "10-11"
 	}
-	_, err = h.App.SaveHours(ctx, h.Host, week)
+	_, err = h.App.SaveHours(ctx, h.Host, app.WeekInput{Week: week})
 	require.NoError(t, err)
 	h.Host, err = h.App.Person(ctx, h.Host.ID)
 	require.NoError(t, err)
@@ -286,13 +286,13 @@ func TestChangesAreRememberedAndUndone(t *testing.T) {
 	require.NoError(t, err)
 	draft := h.Type.TypeDraft
 	draft.Slug, draft.Rules.After, draft.Rules.Limits = "light", 30, []app.TypeLimit{{Of: "type", Per: "day", Count: 2}}
-	_, err = h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft)
+	_, err = h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, false)
 	require.NoError(t, err)
 
 	history, err := h.App.History(ctx, h.Host)
 	require.NoError(t, err)
 	require.Len(t, history, 3)
-	assert.Equal(t, `Survey: buffer after 10 → 30, limits none → [{"of":"type","per":"day","count":2}], short address survey → light`, history[0].Label)
+	assert.Equal(t, "Survey: buffers 0 min before, 10 after kept → 0 min before, 30 after kept, limit none → 2 a day, short address survey → light", history[0].Label)
 	assert.Equal(t, "Days that differ: added 5 May closed", history[1].Label)
 	assert.Contains(t, history[2].Label, "Hours: Monday 10-11; Tuesday 10-11")
 

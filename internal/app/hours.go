@@ -3,6 +3,7 @@ package app
 import (
 	"context"
 	"errors"
+	"fmt"
 
 	"corrim/core/civil"
 	"corrim/core/hours"
@@ -21,15 +22,20 @@ type DayHours struct {
 // HoursView is a week and what it comes to.
 type HoursView struct {
 	Zone    string      `json:"zone"`
+	Plan    int64       `json:"plan" doc:"The week plan that the person works by; 0 for a week of their own."`
+	Own     [7]string   `json:"own" doc:"The person's own week, which a plan leaves untouched."`
 	Week    [7]DayHours `json:"week" doc:"Monday first."`
 	Next    []Ribbon    `json:"next" doc:"The next two weeks as they result; empty if a day cannot be read."`
 	Differs []DayChange `json:"differs" doc:"What differs from the week on some days; past days are left out."`
-	Effects []Effect    `json:"effects" doc:"What an unsaved change does to the host's meeting types in four weeks; those it leaves alone are left out."`
+	Effects []Effect    `json:"effects" doc:"What an unsaved change does to meeting types in the weeks of a trial; those it leaves alone are left out."`
+	Outside []Unmade    `json:"outside" doc:"Coming bookings that the change leaves outside the rules. They stay."`
 }
 
-// Effect is what changed hours do to the open starts of a meeting type.
+// Effect is what a change does to the open starts of a meeting type.
 type Effect struct {
 	Type   string `json:"type"`
+	Host   string `json:"host"`
+	Weeks  int    `json:"weeks" doc:"How many weeks the figures are for."`
 	Open   int    `json:"open"`
 	Gained int    `json:"gained"`
 	Lost   int    `json:"lost"`
@@ -40,6 +46,12 @@ type DayInput struct {
 	Text      string           `json:"text" maxLength:"200"`
 	Drawn     bool             `json:"drawn,omitempty"`
 	Intervals []hours.Interval `json:"intervals,omitempty" maxItems:"24"`
+}
+
+// WeekInput is a week as it is edited: the person's own, or that of a plan for all who use it.
+type WeekInput struct {
+	Plan int64       `json:"plan" doc:"The week plan to work by; 0 for a week of one's own."`
+	Week [7]DayInput `json:"week" doc:"Monday first."`
 }
 
 func (d DayInput) read() (hours.Day, error) {
@@ -54,81 +66,137 @@ func (d DayInput) read() (hours.Day, error) {
 	return hours.NewDay(d.Intervals...), nil
 }
 
+// ReadWeek reads a week without keeping it. Text that was typed is kept as typed; drawn hours get their text.
+func ReadWeek(input [7]DayInput) (days [7]DayHours) {
+	for i, in := range input {
+		day, err := in.read()
+		days[i] = DayHours{Text: in.Text, Intervals: append([]hours.Interval{}, day...)}
+		if in.Drawn {
+			days[i].Text = day.String()
+		}
+		if err != nil {
+			days[i].Problem = hoursProblem(err)
+		}
+	}
+	return days
+}
+
+// readWeek is the week of the input; the fields of a refusal are "week.0" (Monday) to "week.6".
+func readWeek(input [7]DayInput) (week hours.Week, err error) {
+	wrong := complaints{}
+	for i, day := range ReadWeek(input) {
+		if day.Problem != "" {
+			wrong.add(fmt.Sprintf("week.%d", i), day.Problem)
+		}
+		week[hours.Weekdays[i]] = day.Intervals
+	}
+	return week, wrong.err()
+}
+
 // Hours returns the person's week as it is saved.
 func (a *App) Hours(p Person) HoursView {
-	var input [7]DayInput
+	var input WeekInput
+	input.Plan = p.planID
 	for i, text := range p.week.Texts() {
-		input[i].Text = text
+		input.Week[i].Text = text
 	}
 	return a.readHours(p, input)
 }
 
-// PreviewHours reads a week without saving it, and tries it on the person's meeting types.
-func (a *App) PreviewHours(ctx context.Context, p Person, input [7]DayInput) (HoursView, error) {
+// PreviewHours reads a week without saving it, and tries it on everybody's meeting types that depend on it.
+func (a *App) PreviewHours(ctx context.Context, p Person, input WeekInput) (HoursView, error) {
 	view := a.readHours(p, input)
-	if len(view.Next) == 0 {
-		return view, nil // a day can't be read
+	week, err := readWeek(input.Week)
+	if err != nil {
+		return view, nil // the view says which day can't be read
 	}
-	var err error
-	view.Effects, err = a.effects(ctx, p, p.withWeek(view))
-	return view, err
+	hosts := []Person{p}
+	if input.Plan != 0 {
+		if hosts, err = a.colleagues(ctx, p); err != nil {
+			return view, err
+		}
+	}
+	for _, host := range hosts {
+		trials, err := a.trials(ctx, host, host.trying(p.ID, input.Plan, week))
+		if err != nil {
+			return view, err
+		}
+		view.Effects = append(view.Effects, trials.effects(host.Name)...)
+		view.Outside = append(view.Outside, trials.outside()...)
+	}
+	return view, nil
 }
 
-// withWeek is the person with the week of a view.
-func (p Person) withWeek(view HoursView) Person {
-	for i, day := range view.Week {
-		p.week[hours.Weekdays[i]] = day.Intervals
+// trying is the person if somebody worked by a week from now on, which is a plan's if plan is not 0.
+func (p Person) trying(who, plan int64, week hours.Week) Person {
+	if plan != 0 {
+		p.home.tried = &WeekPlan{ID: plan, Week: week.Texts()}
+	}
+	if p.ID == who || plan != 0 && p.planID == plan {
+		p.week = week
 	}
 	return p
 }
 
-// effects holds the open starts of the person's types against those with changed hours.
-func (a *App) effects(ctx context.Context, p, changed Person) ([]Effect, error) {
-	out := []Effect{}
-	types, err := a.MeetingTypes(ctx, p)
-	if err != nil {
-		return out, err
-	}
-	within := a.previewRange(p)
-	agenda, err := a.agenda(ctx, a.Store.Queries, p, within, 0)
-	if err != nil {
-		return out, err
-	}
-	for _, t := range types {
-		before := agenda.input(t.ID, t.Rules)
-		after := before
-		after.Host.Hours = changed.plan()
-		open := opentimes.Search(after, within)
-		if d := opentimes.Compare(opentimes.Search(before, within), open); len(d.Gained)+len(d.Lost) > 0 {
-			out = append(out, Effect{t.Name, len(open), len(d.Gained), len(d.Lost)})
-		}
-	}
-	return out, nil
+// hostTrials is a host's meeting types as they are and as they would be.
+type hostTrials struct {
+	agenda agenda
+	within span.Span
+	names  []string
+	each   []trial
 }
 
-// readHours reads a week. Text that was typed is kept as typed; drawn hours get their text.
-func (a *App) readHours(p Person, input [7]DayInput) HoursView {
-	view := HoursView{Zone: p.Zone, Next: []Ribbon{}, Differs: []DayChange{}, Effects: []Effect{}}
+func (a *App) trials(ctx context.Context, host, changed Person) (t hostTrials, err error) {
+	t.within = a.trialRange(host)
+	if t.agenda, err = a.agenda(ctx, a.Store.Queries, host, t.within, 0); err != nil {
+		return t, err
+	}
+	before, err := a.MeetingTypes(ctx, host)
+	if err != nil {
+		return t, err
+	}
+	after, err := a.MeetingTypes(ctx, changed)
+	if err != nil {
+		return t, err
+	}
+	then := t.agenda
+	then.person = changed
+	for i, kind := range before {
+		t.names = append(t.names, kind.Name)
+		t.each = append(t.each, trial{t.agenda.input(kind.ID, kind.Rules), then.input(kind.ID, after[i].Rules)})
+	}
+	return t, nil
+}
+
+// effects leaves out the types that the change leaves alone.
+func (t hostTrials) effects(host string) []Effect {
+	out := []Effect{}
+	for i, each := range t.each {
+		open := startsOf(each.after, t.within)
+		if d := opentimes.Compare(startsOf(each.before, t.within), open); len(d.Gained)+len(d.Lost) > 0 {
+			out = append(out, Effect{t.names[i], host, trialWeeks, len(open), len(d.Gained), len(d.Lost)})
+		}
+	}
+	return out
+}
+
+func (t hostTrials) outside() []Unmade { return t.agenda.leftOutside(t.each) }
+
+// readHours reads a week without trying it.
+func (a *App) readHours(p Person, input WeekInput) HoursView {
+	view := HoursView{
+		Zone: p.Zone, Plan: input.Plan, Own: p.own, Week: ReadWeek(input.Week),
+		Next: []Ribbon{}, Differs: []DayChange{}, Effects: []Effect{}, Outside: []Unmade{},
+	}
 	for _, d := range p.differs {
-		if d.Last >= a.todayOf(p).String() {
+		if d.Yearly || d.Last >= a.todayOf(p).String() {
 			view.Differs = append(view.Differs, d)
 		}
 	}
-	plan := p.plan()
-	readable := true
-	for i, in := range input {
-		day, err := in.read()
-		view.Week[i] = DayHours{Text: in.Text, Intervals: append([]hours.Interval{}, day...)}
-		if in.Drawn {
-			view.Week[i].Text = day.String()
-		}
-		if err != nil {
-			view.Week[i].Problem, readable = hoursProblem(err), false
-		}
-		plan.Week[hours.Weekdays[i]] = day
-	}
-	if readable {
-		view.Next = a.nextDays(plan, 14)
+	if week, err := readWeek(input.Week); err == nil {
+		plan := p.plan()
+		plan.Week = week
+		view.Next = a.daysFrom(p, plan, a.todayOf(p), 14)
 	}
 	return view
 }
@@ -141,43 +209,75 @@ func hoursProblem(err error) string {
 	return err.Error()
 }
 
-// nextDays draws the open hours from today on.
-func (a *App) nextDays(plan hours.Plan, n int) []Ribbon {
+// daysFrom draws the open hours of a plan from a date on.
+func (a *App) daysFrom(p Person, plan hours.Plan, first civil.Date, n int) []Ribbon {
 	ribbons := make([]Ribbon, n)
-	today := civil.DateOf(span.At(a.Now()), plan.Zone)
 	for i := range ribbons {
-		d := newDayDrawer(today.AddDays(i), plan.Zone)
+		d := newDayDrawer(first.AddDays(i), plan.Zone)
 		ribbons[i] = d.ribbon()
-		ribbons[i].Origin = originOf(plan, d.date)
+		ribbons[i].Origin, ribbons[i].Changes = p.origin(plan, d.date)
 		for _, s := range plan.Open(d.day) {
 			ribbons[i].Open = d.mark(ribbons[i].Open, s, "")
+		}
+		for _, s := range plan.Begun(d.date) {
+			ribbons[i].Begun = append(ribbons[i].Begun, hours.Reading(s, plan.Zone))
 		}
 	}
 	return ribbons
 }
 
-// SaveHours saves the week; the fields of a refusal are "week.0" (Monday) to "week.6".
-func (a *App) SaveHours(ctx context.Context, p Person, input [7]DayInput) (HoursView, error) {
-	view := a.readHours(p, input)
-	wrong := complaints{}
-	for i, day := range view.Week {
-		if day.Problem != "" {
-			wrong.add("week."+string(rune('0'+i)), day.Problem)
-		}
+// Days draws days as they result from what is saved, with where their hours come from.
+func (a *App) Days(p Person, from string, n int) ([]Ribbon, error) {
+	first, err := civil.ParseDate(from)
+	if err != nil {
+		return nil, complaints{"from": err.Error()}.err()
 	}
-	p = p.withWeek(view)
-	if err := wrong.err(); err != nil {
-		return view, err
+	return a.daysFrom(p, p.plan(), first, n), nil
+}
+
+// SaveHours saves the week: as the person's own, or as that of the plan they work by from then on. The fields of a
+// refusal are "week.0" (Monday) to "week.6".
+func (a *App) SaveHours(ctx context.Context, p Person, input WeekInput) (HoursView, error) {
+	week, err := readWeek(input.Week)
+	if err != nil {
+		return HoursView{}, err
 	}
-	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
-		before, err := hoursOf(ctx, q, p.ID)
-		if err != nil {
-			return err
+	err = a.Store.Write(ctx, func(q *sqlc.Queries) error {
+		if input.Plan != 0 {
+			if err := a.setPlanWeek(ctx, q, p, input.Plan, week); err != nil {
+				return err
+			}
 		}
-		if err := q.SetWeek(ctx, sqlc.SetWeekParams{ID: p.ID, Week: weekJSON(p.week)}); err != nil {
-			return err
-		}
-		return a.remember(ctx, q, p, settingChange{subjectHours, p.ID, weekLabel(before.Week, p.week.Texts()), before})
+		return a.setWeek(ctx, q, p, input.Plan, week)
 	})
-	return a.Hours(p), err
+	if err != nil {
+		return HoursView{}, err
+	}
+	return a.hoursAgain(ctx, p)
+}
+
+// setWeek lets the person work by a plan, or by the week if plan is 0.
+func (a *App) setWeek(ctx context.Context, q *sqlc.Queries, p Person, plan int64, week hours.Week) error {
+	before, err := hoursOf(ctx, q, p.ID)
+	if err != nil {
+		return err
+	}
+	after, label := before, "Hours: by a week of one's own"
+	after.Plan = plan
+	switch {
+	case plan == 0:
+		after.Week = week.Texts()
+		if before.Plan == 0 {
+			label = "Hours: " + weekLabel(before.Week, after.Week)
+		}
+	case plan != before.Plan:
+		label = "Hours: by another week plan"
+	}
+	if before.Week == after.Week && before.Plan == after.Plan {
+		return nil
+	}
+	if err := q.SetWeek(ctx, sqlc.SetWeekParams{ID: p.ID, Week: after.weekJSON(), PlanID: nullID(plan)}); err != nil {
+		return err
+	}
+	return a.remember(ctx, q, p, settingChange{subjectHours, p.ID, label, before})
 }

@@ -63,7 +63,11 @@ func factLines(facts [][2]string) string {
 // when is the meeting's time on the clock of a zone: "Thursday 3 December 2026, 10:15 to 10:45 (Halifax, UTC−4)".
 func (f facts) when(zone *time.Location) string {
 	from, to := time.Unix(f.booking.StartAt, 0).In(zone), time.Unix(f.booking.EndAt, 0).In(zone)
-	return fmt.Sprintf("%s, %s to %s (%s, %s)", from.Format("Monday 2 January 2006"), from.Format("15:04"), to.Format("15:04"), placeOf(zone), offsetOf(from))
+	when := fmt.Sprintf("%s, %s to %s", from.Format("Monday 2 January 2006"), from.Format("15:04"), to.Format("15:04"))
+	if f.host.home.Zones == zonesHidden {
+		return when
+	}
+	return fmt.Sprintf("%s (%s, %s)", when, placeOf(zone), offsetOf(from))
 }
 
 // placeOf is the zone's town: "America/Sao_Paulo" is Sao Paulo.
@@ -99,7 +103,7 @@ func (f facts) clientZone() *time.Location {
 // times says when, on the reader's clock and, where it differs, on the other's.
 func (f facts) times(reader, other *time.Location, whose string) [][2]string {
 	out := [][2]string{{"When", f.when(reader)}}
-	if !sameClock(f.booking.StartAt, reader, other) {
+	if f.host.home.Zones != zonesHidden && !sameClock(f.booking.StartAt, reader, other) {
 		out = append(out, [2]string{whose, f.when(other)})
 	}
 	return out

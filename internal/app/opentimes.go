@@ -48,11 +48,14 @@ func (a *App) agenda(ctx context.Context, q *sqlc.Queries, p Person, within span
 func (g agenda) input(id int64, rules TypeRules) opentimes.Input {
 	timing := rules.timing()
 	timing.Name = typeLabel(id)
-	return opentimes.Input{Now: g.now, Type: timing, Host: g.host(), FirstWeekday: time.Monday}
+	home := g.person.home
+	return opentimes.Input{Now: g.now, Type: timing, Host: g.host(), FirstWeekday: home.firstWeekday(), ShareBuffers: home.ShareBuffers}
 }
 
 // typeLabel is how bookings and limits know a type: its name may change.
 func typeLabel(id int64) string { return fmt.Sprintf("type %d", id) }
+
+func bookingLabel(id int64) string { return fmt.Sprint(id) }
 
 func (g agenda) host() opentimes.Host {
 	host := opentimes.Host{Name: g.person.Name, Hours: g.person.plan()}
@@ -63,7 +66,7 @@ func (g agenda) host() opentimes.Host {
 	host.Busy = opentimes.NewAgenda(stretches)
 	for _, b := range g.bookings {
 		host.Bookings = append(host.Bookings, opentimes.Booking{
-			ID: fmt.Sprint(b.ID), Type: typeLabel(b.TypeID), Meeting: meetingSpan(b),
+			ID: bookingLabel(b.ID), Type: typeLabel(b.TypeID), Meeting: meetingSpan(b),
 			Before: int(b.StartAt-b.KeptFrom) / 60, After: int(b.KeptUntil-b.EndAt) / 60,
 		})
 	}
@@ -79,10 +82,14 @@ type Page struct {
 	Workspace   string `json:"workspace" doc:"Its name."`
 	Type        string `json:"type"`
 	Description string `json:"description"`
-	Minutes     int    `json:"minutes"`
+	Minutes     int    `json:"minutes" doc:"The length that is offered first."`
+	Lengths     []int  `json:"lengths" doc:"All lengths to choose from, the shortest first."`
 	Host        string `json:"host"`
 	HostZone    string `json:"hostZone"`
 	Path        string `json:"path"`
+	Zones       string `json:"zones" enum:"client,workspace,hidden" doc:"Times are shown in the client's zone; in the workspace's; or everybody is local and no zone is shown."`
+	Zone        string `json:"zone" doc:"The workspace's."`
+	FirstDay    int    `json:"firstWeekday" doc:"On which weeks begin; 0 is Sunday."`
 }
 
 // OpenTimes is the open starts of a type within a range.
@@ -97,8 +104,7 @@ type OpenTimes struct {
 // offered is a meeting type with its host and the name of its workspace.
 type offered struct {
 	MeetingType
-	host      Person
-	workspace string
+	host Person
 }
 
 func (a *App) offered(ctx context.Context, q *sqlc.Queries, workspace, slug string) (offered, error) {
@@ -117,47 +123,63 @@ func (a *App) offeredRow(ctx context.Context, q *sqlc.Queries, row sqlc.MeetingT
 	if err != nil {
 		return offered{}, err
 	}
-	workspace, err := q.WorkspaceByID(ctx, row.WorkspaceID)
-	if err != nil {
-		return offered{}, err
-	}
-	kind, err := meetingType(row, workspace.Slug)
-	return offered{kind, host, workspace.Name}, err
+	kind, err := meetingType(ctx, q, host.home, row)
+	return offered{kind, host}, err
 }
 
 func (o offered) page() Page {
-	return Page{o.workspace, o.Name, o.Description, o.Rules.Duration, o.host.Name, o.host.Zone, o.Path}
+	home := o.host.home
+	return Page{
+		Workspace: home.Name, Type: o.Name, Description: o.Description, Minutes: o.Rules.Duration, Lengths: o.Rules.lengths(),
+		Host: o.host.Name, HostZone: o.host.Zone, Path: o.Path, Zones: home.Zones, Zone: home.Zone, FirstDay: home.FirstWeekday,
+	}
 }
 
 // Page returns what the client's page of a type says.
 func (a *App) Page(ctx context.Context, workspace, slug string) (Page, error) {
 	o, err := a.offered(ctx, a.Store.Queries, workspace, slug)
-	return o.page(), err
+	if err != nil {
+		return Page{}, err
+	}
+	return o.page(), nil
 }
 
 // longestLook bounds the range of one question for open times.
 const longestLook = 100 * 24 * time.Hour
 
+// Look is a question for open times: within a range, for one of the type's lengths (0 asks for the one offered first).
+// Link, if not empty, is the secret of a booking that is being moved: its own length counts and its own time is free.
+type Look struct {
+	From, To time.Time
+	Minutes  int
+	Link     string
+}
+
 // OpenTimes answers which starts of the type are open. The host's calendars are looked at first if they have not been
-// for a few seconds. link, if not empty, names a booking that is being moved and so leaves its own time free.
-func (a *App) OpenTimes(ctx context.Context, workspace, slug, link string, from, to time.Time) (OpenTimes, error) {
-	if !from.Before(to) || to.Sub(from) > longestLook {
+// for a few seconds.
+func (a *App) OpenTimes(ctx context.Context, workspace, slug string, look Look) (OpenTimes, error) {
+	if !look.From.Before(look.To) || look.To.Sub(look.From) > longestLook {
 		return OpenTimes{}, refuse(Invalid, "Ask for a range that ends after it begins and is at most 100 days long.")
 	}
 	o, err := a.offered(ctx, a.Store.Queries, workspace, slug)
 	if err != nil {
 		return OpenTimes{}, err
 	}
+	minutes, err := o.Rules.length(look.Minutes)
+	if err != nil {
+		return OpenTimes{}, err
+	}
 	var moving int64
-	if link != "" {
-		booking, err := a.byLink(ctx, a.Store.Queries, link)
+	if look.Link != "" {
+		booking, err := a.byLink(ctx, a.Store.Queries, look.Link)
 		if err != nil {
 			return OpenTimes{}, err
 		}
-		moving = booking.ID
+		moving, minutes = booking.ID, startOf(booking).Minutes
 	}
+	o.Rules = o.Rules.only(minutes)
 	a.lookAt(ctx, o.host.ID, freshEnough, lookingTime)
-	within := span.Of(from, to)
+	within := span.Of(look.From, look.To)
 	agenda, err := a.agenda(ctx, a.Store.Queries, o.host, within, moving)
 	if err != nil {
 		return OpenTimes{}, err

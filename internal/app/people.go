@@ -2,6 +2,7 @@ package app
 
 import (
 	"context"
+	"database/sql"
 	"encoding/json"
 	"errors"
 	"strings"
@@ -23,8 +24,11 @@ type Person struct {
 	Zone      string `json:"zone"`
 	Workspace string `json:"workspace" doc:"Its short name, as in addresses."`
 
+	home    workspace
 	zone    *time.Location
 	week    hours.Week
+	own     [7]string   // the week that is theirs alone, even while they work by a plan
+	planID  int64       // 0 for none
 	differs []DayChange // the same as the next two, as rows
 	changes []hours.Change
 	off     []hours.TimeOff
@@ -74,23 +78,51 @@ func (a *App) personByID(ctx context.Context, q *sqlc.Queries, id int64) (Person
 
 func (a *App) person(ctx context.Context, q *sqlc.Queries, row sqlc.Person) (Person, error) {
 	p := Person{ID: row.ID, Name: row.Name, Mail: row.Mail, Zone: row.Zone}
-	workspace, err := q.WorkspaceByID(ctx, row.WorkspaceID)
+	home, err := q.WorkspaceByID(ctx, row.WorkspaceID)
 	if err != nil {
 		return p, err
 	}
-	p.Workspace = workspace.Slug
+	if p.home, err = workspaceOf(home); err != nil {
+		return p, err
+	}
+	p.Workspace = p.home.slug
 	if p.zone, err = civil.LoadZone(row.Zone); err != nil {
 		return p, err
 	}
-	var texts [7]string
-	if err := json.Unmarshal([]byte(row.Week), &texts); err != nil {
+	if err := json.Unmarshal([]byte(row.Week), &p.own); err != nil {
 		return p, err
+	}
+	texts := p.own
+	if row.PlanID.Valid {
+		plan, err := weekPlan(ctx, q, p.home, row.PlanID.Int64)
+		if err != nil {
+			return p, err
+		}
+		p.planID, texts = plan.ID, plan.Week
 	}
 	if p.week, err = hours.ParseWeek(texts); err != nil {
 		return p, err
 	}
-	p.differs, p.changes, p.off, err = dayChanges(ctx, q, p.ID)
+	if p.differs, err = dayChanges(ctx, q, p.ID); err != nil {
+		return p, err
+	}
+	p.changes, p.off, err = a.differing(p.differs, p.zone)
 	return p, err
+}
+
+// colleagues is everybody in the person's workspace, themself included.
+func (a *App) colleagues(ctx context.Context, p Person) ([]Person, error) {
+	rows, err := a.Store.PeopleOfWorkspace(ctx, p.home.id)
+	if err != nil {
+		return nil, err
+	}
+	people := make([]Person, len(rows))
+	for i, row := range rows {
+		if people[i], err = a.person(ctx, a.Store.Queries, row); err != nil {
+			return nil, err
+		}
+	}
+	return people, nil
 }
 
 // DemoPeople are those whom a visitor of the demo can be.
@@ -117,11 +149,11 @@ type NewPerson struct {
 	Week                       [7]string
 }
 
-// AddWorkspace makes a workspace with its people and returns their IDs.
+// AddWorkspace makes a workspace with its people and returns their IDs. Its zone is that of the first of them.
 func (a *App) AddWorkspace(ctx context.Context, slug, name string, people ...NewPerson) ([]int64, error) {
 	var ids []int64
 	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
-		workspace, err := q.AddWorkspace(ctx, sqlc.AddWorkspaceParams{Slug: slug, Name: name})
+		workspace, err := q.AddWorkspace(ctx, sqlc.AddWorkspaceParams{Slug: slug, Name: name, Zone: people[0].Zone})
 		if err != nil {
 			return err
 		}
@@ -154,7 +186,12 @@ func addPerson(ctx context.Context, q *sqlc.Queries, workspace int64, p NewPerso
 	})
 }
 
-func weekJSON(week hours.Week) string {
-	text, _ := json.Marshal(week.Texts()) // an array of strings always can be
+func weekJSON(week hours.Week) string { return weekTextsJSON(week.Texts()) }
+
+func weekTextsJSON(texts [7]string) string {
+	text, _ := json.Marshal(texts) // an array of strings always can be
 	return string(text)
 }
+
+// nullID is an ID for the database, where 0 is none.
+func nullID(id int64) sql.NullInt64 { return sql.NullInt64{Int64: id, Valid: id != 0} }

@@ -17,6 +17,7 @@ type Reasons struct {
 	Host    string      `json:"host"`
 	Zone    string      `json:"zone"`
 	Minutes int         `json:"minutes"`
+	Lengths []int       `json:"lengths" doc:"All lengths that could be explained."`
 	Kept    int         `json:"kept" doc:"Minutes of the host's day, with buffers."`
 	Ribbon  Ribbon      `json:"ribbon"`
 	Layers  []RuleLayer `json:"layers" doc:"In the order of the rules."`
@@ -48,21 +49,27 @@ type RuleSays struct {
 	Sentences []string       `json:"sentences"`
 }
 
-// Reasons explains a day of one of the person's types, and the time at a minute of its wall clock.
-func (a *App) Reasons(ctx context.Context, p Person, id int64, date string, minute int) (Reasons, error) {
+// Reasons explains a day of one of the person's types for one of its lengths (0 is the first), and the time at a minute
+// of its wall clock.
+func (a *App) Reasons(ctx context.Context, p Person, id int64, date string, minute, minutes int) (Reasons, error) {
 	kind, day, err := a.typeAndDay(ctx, p, id, date)
 	if err != nil {
 		return Reasons{}, err
 	}
+	if minutes, err = kind.Rules.length(minutes); err != nil {
+		return Reasons{}, err
+	}
+	lengths := kind.Rules.lengths()
+	kind.Rules = kind.Rules.only(minutes)
 	drawer := newDayDrawer(day, p.zone)
-	start := opentimes.Start{At: civil.Clock{Date: day, Seconds: minute * 60}.Instant(p.zone), Minutes: kind.Rules.Duration}
+	start := opentimes.Start{At: civil.Clock{Date: day, Seconds: minute * 60}.Instant(p.zone), Minutes: minutes}
 	// Bookings of the whole week count for limits; the nearest starts are looked for in three weeks around.
 	agenda, err := a.agenda(ctx, a.Store.Queries, p, drawer.day.Grow(22*24*3600, 22*24*3600), 0)
 	if err != nil {
 		return Reasons{}, err
 	}
 	in := agenda.input(kind.ID, kind.Rules)
-	r := Reasons{Type: kind.Name, Host: p.Name, Zone: p.Zone, Minutes: start.Minutes, Kept: kind.Rules.Before + start.Minutes + kind.Rules.After, Ribbon: drawer.ribbon()}
+	r := Reasons{Type: kind.Name, Host: p.Name, Zone: p.Zone, Minutes: start.Minutes, Lengths: lengths, Kept: kind.Rules.Before + start.Minutes + kind.Rules.After, Ribbon: drawer.ribbon()}
 	drawer.background(&r.Ribbon, in.Host, agenda.busy, agenda.bookings)
 	r.Ribbon.Kept = drawer.starts(r.Ribbon.Kept, opentimes.Search(in, drawer.day))
 	for _, layer := range opentimes.Layers(in, drawer.day, start.Minutes) {

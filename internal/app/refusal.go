@@ -18,6 +18,7 @@ const (
 	Unreachable Kind = "calendar-unreachable"
 	TooMany     Kind = "too-many-requests"
 	TooLarge    Kind = "too-large"
+	NothingOpen Kind = "nothing-open" // to be accepted first
 )
 
 // Refusal is why a request can't be done, in a sentence that a person can act on.

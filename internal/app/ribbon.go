@@ -4,6 +4,7 @@ import (
 	"time"
 
 	"corrim/core/civil"
+	"corrim/core/hours"
 	"corrim/core/opentimes"
 	"corrim/core/span"
 	"corrim/internal/store/sqlc"
@@ -11,16 +12,18 @@ import (
 
 // Ribbon is one local day of a host, ready to be drawn. Positions are wall-clock minutes past the day's midnight.
 type Ribbon struct {
-	Date     string   `json:"date" format:"date"`
-	Open     []Mark   `json:"open" doc:"Open hours."`
-	Busy     []Mark   `json:"busy" doc:"Busy elsewhere; titles are the host's own."`
-	Bookings []Booked `json:"bookings"`
-	TooSoon  []Mark   `json:"tooSoon" doc:"Refused by the notice."`
-	Outside  []Mark   `json:"outside" doc:"Outside the booking window."`
-	Kept     []int    `json:"kept" doc:"Open starts."`
-	Gained   []int    `json:"gained" doc:"Open starts that the unsaved change adds."`
-	Lost     []int    `json:"lost" doc:"Starts that the unsaved change takes."`
-	Origin   string   `json:"origin,omitempty" doc:"Where the day's hours come from, if asked for."`
+	Date     string           `json:"date" format:"date"`
+	Open     []Mark           `json:"open" doc:"Open hours."`
+	Busy     []Mark           `json:"busy" doc:"Busy elsewhere; titles are the host's own."`
+	Bookings []Booked         `json:"bookings"`
+	TooSoon  []Mark           `json:"tooSoon" doc:"Refused by the notice."`
+	Outside  []Mark           `json:"outside" doc:"Outside the booking window."`
+	Kept     []int            `json:"kept" doc:"Open starts."`
+	Gained   []int            `json:"gained" doc:"Open starts that the unsaved change adds."`
+	Lost     []int            `json:"lost" doc:"Starts that the unsaved change takes."`
+	Origin   string           `json:"origin,omitempty" doc:"Where the day's hours come from, if asked for."`
+	Begun    []hours.Interval `json:"begun,omitempty" doc:"The open intervals that begin on the day, if its origin was asked for."`
+	Changes  []int64          `json:"changes,omitempty" doc:"The day changes that apply to the day, if its origin was asked for."`
 }
 
 // Mark is a stretch of a ribbon.

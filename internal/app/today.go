@@ -114,7 +114,7 @@ func (a *App) openCounts(ctx context.Context, p Person, g agenda, within span.Sp
 	out := make([]OpenCount, len(types))
 	for i, t := range types {
 		in := g.input(t.ID, t.Rules)
-		out[i] = OpenCount{ID: t.ID, Name: t.Name, Count: len(opentimes.Search(in, within))}
+		out[i] = OpenCount{ID: t.ID, Name: t.Name, Count: len(startsOf(in, within))}
 		if out[i].Count == 0 {
 			out[i].Why = wording.RuleName(opentimes.TakesMost(in, within, t.Rules.Duration))
 		}

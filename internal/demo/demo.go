@@ -43,8 +43,26 @@ func weekdays(mon, tue, wed, thu, fri string) [7]string {
 	return [7]string{mon, tue, wed, thu, fri, "closed", "closed"}
 }
 
+// usual are the workspace's rules, which the meeting types follow where they have the same.
+var usual = app.BookingRules{After: 15, Step: 15, Notice: 4 * 60, WindowDays: 60}
+
 func kind(name, slug, description string, duration, after, step, noticeHours, window int) app.TypeDraft {
-	return app.TypeDraft{Name: name, Slug: slug, Description: description, Rules: app.TypeRules{Duration: duration, After: after, Step: step, Notice: noticeHours * 60, WindowDays: window}}
+	rules := app.TypeRules{Duration: duration, BookingRules: app.BookingRules{After: after, Step: step, Notice: noticeHours * 60, WindowDays: window}}
+	rules.Follows = []app.RuleGroup{"limit"}
+	for group, same := range map[app.RuleGroup]bool{
+		"buffers": after == usual.After, "step": step == usual.Step, "notice": noticeHours*60 == usual.Notice, "window": window == usual.WindowDays,
+	} {
+		if same {
+			rules.Follows = append(rules.Follows, group)
+		}
+	}
+	return app.TypeDraft{Name: name, Slug: slug, Description: description, Rules: rules}
+}
+
+// with is the draft with other rules beside.
+func with(d app.TypeDraft, change func(*app.TypeRules)) app.TypeDraft {
+	change(&d.Rules)
+	return d
 }
 
 var advisers = []adviser{
@@ -56,15 +74,21 @@ var advisers = []adviser{
 		}},
 	{app.NewPerson{Name: "Torvald Brekke", Mail: "torvald@quillmere.example", Zone: "Europe/Oslo", Week: weekdays("8-11:30, 12-16", "8-11:30, 12-16", "8-11:30, 12-16", "8-11:30, 12-16", "8-11")},
 		"torvald", []string{"Work"}, []app.TypeDraft{
-			kind("Daylight walk-through", "daylight", "Blinds, films and north light: what your windows let in through the year.", 45, 15, 30, 24, 60),
+			with(kind("Daylight walk-through", "daylight", "Blinds, films and north light: what your windows let in through the year.", 45, 15, 30, 24, 60), func(r *app.TypeRules) {
+				r.Hours = &app.OwnHours{Week: []string{"9-15:30", "9-15:30", "9-15:30", "9-15:30", "9-15:30", "closed", "closed"}}
+			}),
 		}},
 	{app.NewPerson{Name: "Maren Achterberg", Mail: "maren@quillmere.example", Zone: "Europe/Amsterdam", Week: weekdays("9-12, 13-17", "9-12, 13-17", "13-17", "9-12, 13-17", "9-12")},
 		"maren", []string{"Work"}, []app.TypeDraft{
-			kind("Case lighting review", "case-review", "One showcase at a time: lamps, heat, glare and the people in front of it.", 60, 15, 30, 48, 60),
+			with(kind("Case lighting review", "case-review", "One showcase at a time: lamps, heat, glare and the people in front of it.", 60, 15, 30, 48, 60), func(r *app.TypeRules) {
+				r.Others = []int{90, 120}
+			}),
 		}},
 	{app.NewPerson{Name: "Siew Lin Dao", Mail: "siewlin@quillmere.example", Zone: "Asia/Singapore", Week: weekdays("9-12, 14-18", "9-12, 14-18", "9-12, 14-18", "9-12, 14-18", "9-13")},
 		"siewlin", []string{"Work"}, []app.TypeDraft{
-			kind("Lux meter lesson", "lux-lesson", "Bring your own meter. Afterwards you can trust what it says.", 40, 10, 20, 12, 60),
+			with(kind("Lux meter lesson", "lux-lesson", "Bring your own meter. Afterwards you can trust what it says.", 40, 10, 20, 12, 60), func(r *app.TypeRules) {
+				r.UpTo, r.UpBy = 120, 20
+			}),
 		}},
 	{app.NewPerson{Name: "Callum Whitlock", Mail: "callum@quillmere.example", Zone: "America/Toronto", Week: weekdays("8:30-12, 13-16:30", "8:30-12, 13-16:30", "8:30-12, 13-16:30", "8:30-12, 13-16:30", "8:30-12")},
 		"callum", []string{"Work"}, []app.TypeDraft{
@@ -145,6 +169,9 @@ func (p Planter) Plant(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
+	if err := p.workspace(ctx, people[0]); err != nil {
+		return err
+	}
 	if err := p.events(); err != nil {
 		return err
 	}
@@ -154,7 +181,7 @@ func (p Planter) Plant(ctx context.Context) error {
 			return fmt.Errorf("connecting the calendars of %s: %w", a.Name, err)
 		}
 		for _, t := range a.types {
-			if _, err := p.App.SaveMeetingType(ctx, people[i], 0, t); err != nil {
+			if _, err := p.App.SaveMeetingType(ctx, people[i], 0, t, false); err != nil {
 				return err
 			}
 		}
@@ -193,6 +220,16 @@ func (p Planter) people(ctx context.Context) ([]app.Person, error) {
 		}
 	}
 	return people, nil
+}
+
+func (p Planter) workspace(ctx context.Context, coordinator app.Person) error {
+	view, err := p.App.Workspace(ctx, coordinator)
+	if err != nil {
+		return err
+	}
+	view.Rules = usual
+	_, err = p.App.SaveWorkspace(ctx, coordinator, view.Workspace)
+	return err
 }
 
 func (p Planter) events() error {
@@ -261,7 +298,7 @@ func (p Planter) openNear(ctx context.Context, v visit, later int) (time.Time, e
 	if err != nil {
 		return time.Time{}, err
 	}
-	open, err := p.App.OpenTimes(ctx, Workspace, v.slug, "", wanted.AddDate(0, 0, -2), wanted.AddDate(0, 0, 6))
+	open, err := p.App.OpenTimes(ctx, Workspace, v.slug, app.Look{From: wanted.AddDate(0, 0, -2), To: wanted.AddDate(0, 0, 6)})
 	if err != nil {
 		return time.Time{}, err
 	}

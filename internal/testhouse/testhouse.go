@@ -58,7 +58,7 @@ func (s *Switch) before(next http.Handler) http.Handler {
 }
 
 // Survey is the meeting type of every house: 50 minutes and 10 after, every 10 minutes, an hour's notice.
-var Survey = app.TypeDraft{Name: "Survey", Slug: "survey", Rules: app.TypeRules{Duration: 50, After: 10, Step: 10, Notice: 60, WindowDays: 60}}
+var Survey = app.TypeDraft{Name: "Survey", Slug: "survey", Rules: app.TypeRules{Duration: 50, BookingRules: app.BookingRules{After: 10, Step: 10, Notice: 60, WindowDays: 60}}}
 
 // New makes a house with a host and a meeting type. Its background work starts with Run.
 func New(t testing.TB) *House {
@@ -130,7 +130,7 @@ func (h *House) furnish() {
 	require.NoError(h.t, err)
 	h.Host, err = h.App.Person(ctx, ids[0])
 	require.NoError(h.t, err)
-	h.Type, err = h.App.SaveMeetingType(ctx, h.Host, 0, Survey)
+	h.Type, err = h.App.SaveMeetingType(ctx, h.Host, 0, Survey, false)
 	require.NoError(h.t, err)
 	_, err = h.Calendars.AddUser(calendar.User{Name: "ines", FullName: "Ines Valadares", Mail: h.Host.Mail, Zone: "Europe/Lisbon", Password: "light"}, "Work", "Family")
 	require.NoError(h.t, err)
@@ -186,7 +186,7 @@ func (h *House) Request(at string) app.BookingRequest {
 func (h *House) Open(date string) []string {
 	h.t.Helper()
 	from := h.At(date + " 00:00")
-	open, err := h.App.OpenTimes(context.Background(), "quillmere", "survey", "", from, from.AddDate(0, 0, 1))
+	open, err := h.App.OpenTimes(context.Background(), "quillmere", "survey", app.Look{From: from, To: from.AddDate(0, 0, 1)})
 	require.NoError(h.t, err)
 	out := []string{}
 	for _, s := range open.Starts {

@@ -12,8 +12,8 @@ WHERE workspace.slug = @workspace AND meeting_type.slug = @slug;
 SELECT COUNT(*) FROM meeting_type WHERE workspace_id = @workspace_id AND slug = @slug AND id <> @id;
 
 -- name: AddMeetingType :one
-INSERT INTO meeting_type (workspace_id, host_id, slug, name, description, rules)
-VALUES (@workspace_id, @host_id, @slug, @name, @description, @rules) RETURNING id;
+INSERT INTO meeting_type (workspace_id, host_id, slug, name, description, rules, plan_id)
+VALUES (@workspace_id, @host_id, @slug, @name, @description, @rules, @plan_id) RETURNING id;
 
 -- name: SetMeetingType :exec
-UPDATE meeting_type SET slug = @slug, name = @name, description = @description, rules = @rules WHERE id = @id;
+UPDATE meeting_type SET slug = @slug, name = @name, description = @description, rules = @rules, plan_id = @plan_id WHERE id = @id;

@@ -8,7 +8,11 @@ SELECT * FROM workspace WHERE id = @id;
 SELECT COUNT(*) FROM workspace;
 
 -- name: AddWorkspace :one
-INSERT INTO workspace (slug, name) VALUES (@slug, @name) RETURNING id;
+INSERT INTO workspace (slug, name, zone) VALUES (@slug, @name, @zone) RETURNING id;
+
+-- name: SetWorkspace :exec
+UPDATE workspace SET name = @name, zone = @zone, zones = @zones, first_weekday = @first_weekday, share_buffers = @share_buffers, rules = @rules
+WHERE id = @id;
 
 -- name: AddPerson :one
 INSERT INTO person (workspace_id, name, mail, password_hash, zone, week)
@@ -23,17 +27,17 @@ SELECT * FROM person WHERE mail = @mail;
 -- name: People :many
 SELECT * FROM person ORDER BY id;
 
+-- name: PeopleOfWorkspace :many
+SELECT * FROM person WHERE workspace_id = @workspace_id ORDER BY id;
+
 -- name: SetWeek :exec
-UPDATE person SET week = @week WHERE id = @id;
+UPDATE person SET week = @week, plan_id = @plan_id WHERE id = @id;
 
 -- name: DayChanges :many
 SELECT * FROM day_change WHERE person_id = @person_id ORDER BY id;
 
 -- name: AddDayChange :exec
-INSERT INTO day_change (person_id, first, last, kind, hours) VALUES (@person_id, @first, @last, @kind, @hours);
-
--- name: RemoveDayChange :execrows
-DELETE FROM day_change WHERE id = @id AND person_id = @person_id;
+INSERT INTO day_change (person_id, first, last, kind, hours, yearly, label) VALUES (@person_id, @first, @last, @kind, @hours, @yearly, @label);
 
 -- name: RemoveDayChanges :exec
 DELETE FROM day_change WHERE person_id = @person_id;

@@ -176,7 +176,7 @@ func (q *Queries) Calendar(ctx context.Context, id int64) (Calendar, error) {
 }
 
 const calendarOwner = `-- name: CalendarOwner :one
-SELECT person.id, person.workspace_id, person.name, person.mail, person.password_hash, person.zone, person.week FROM person JOIN calendar_account ON calendar_account.person_id = person.id
+SELECT person.id, person.workspace_id, person.name, person.mail, person.password_hash, person.zone, person.week, person.plan_id FROM person JOIN calendar_account ON calendar_account.person_id = person.id
 JOIN calendar ON calendar.account_id = calendar_account.id WHERE calendar.id = ?1
 `
 
@@ -191,6 +191,7 @@ func (q *Queries) CalendarOwner(ctx context.Context, calendarID int64) (Person, 
 		&i.PasswordHash,
 		&i.Zone,
 		&i.Week,
+		&i.PlanID,
 	)
 	return i, err
 }

@@ -34,6 +34,24 @@ func (q *Queries) AddSettingChange(ctx context.Context, arg AddSettingChangePara
 	return err
 }
 
+const changedSince = `-- name: ChangedSince :one
+SELECT COUNT(*) FROM setting_change WHERE subject = ?1 AND subject_id = ?2 AND id > ?3 AND undone_at = 0
+`
+
+type ChangedSinceParams struct {
+	Subject   string
+	SubjectID int64
+	ID        int64
+}
+
+// What somebody changed of the same subject since, and has not undone.
+func (q *Queries) ChangedSince(ctx context.Context, arg ChangedSinceParams) (int64, error) {
+	row := q.db.QueryRowContext(ctx, changedSince, arg.Subject, arg.SubjectID, arg.ID)
+	var count int64
+	err := row.Scan(&count)
+	return count, err
+}
+
 const lastSettingChange = `-- name: LastSettingChange :one
 SELECT id, person_id, at, subject, subject_id, label, "before", undone_at FROM setting_change WHERE person_id = ?1 AND undone_at = 0 ORDER BY id DESC LIMIT 1
 `
@@ -90,6 +108,49 @@ func (q *Queries) SettingChanges(ctx context.Context, personID int64) ([]Setting
 			&i.Label,
 			&i.Before,
 			&i.UndoneAt,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const workspaceChanges = `-- name: WorkspaceChanges :many
+SELECT setting_change.id, setting_change.at, setting_change.label, setting_change.undone_at, person.name AS person
+FROM setting_change JOIN person ON person.id = setting_change.person_id
+WHERE person.workspace_id = ?1 ORDER BY setting_change.id DESC LIMIT 20
+`
+
+type WorkspaceChangesRow struct {
+	ID       int64
+	At       int64
+	Label    string
+	UndoneAt int64
+	Person   string
+}
+
+func (q *Queries) WorkspaceChanges(ctx context.Context, workspaceID int64) ([]WorkspaceChangesRow, error) {
+	rows, err := q.db.QueryContext(ctx, workspaceChanges, workspaceID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []WorkspaceChangesRow{}
+	for rows.Next() {
+		var i WorkspaceChangesRow
+		if err := rows.Scan(
+			&i.ID,
+			&i.At,
+			&i.Label,
+			&i.UndoneAt,
+			&i.Person,
 		); err != nil {
 			return nil, err
 		}

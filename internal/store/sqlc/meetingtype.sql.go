@@ -7,11 +7,12 @@ package sqlc
 
 import (
 	"context"
+	"database/sql"
 )
 
 const addMeetingType = `-- name: AddMeetingType :one
-INSERT INTO meeting_type (workspace_id, host_id, slug, name, description, rules)
-VALUES (?1, ?2, ?3, ?4, ?5, ?6) RETURNING id
+INSERT INTO meeting_type (workspace_id, host_id, slug, name, description, rules, plan_id)
+VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7) RETURNING id
 `
 
 type AddMeetingTypeParams struct {
@@ -21,6 +22,7 @@ type AddMeetingTypeParams struct {
 	Name        string
 	Description string
 	Rules       string
+	PlanID      sql.NullInt64
 }
 
 func (q *Queries) AddMeetingType(ctx context.Context, arg AddMeetingTypeParams) (int64, error) {
@@ -31,6 +33,7 @@ func (q *Queries) AddMeetingType(ctx context.Context, arg AddMeetingTypeParams) 
 		arg.Name,
 		arg.Description,
 		arg.Rules,
+		arg.PlanID,
 	)
 	var id int64
 	err := row.Scan(&id)
@@ -38,7 +41,7 @@ func (q *Queries) AddMeetingType(ctx context.Context, arg AddMeetingTypeParams) 
 }
 
 const meetingType = `-- name: MeetingType :one
-SELECT id, workspace_id, host_id, slug, name, description, rules FROM meeting_type WHERE id = ?1
+SELECT id, workspace_id, host_id, slug, name, description, rules, plan_id FROM meeting_type WHERE id = ?1
 `
 
 func (q *Queries) MeetingType(ctx context.Context, id int64) (MeetingType, error) {
@@ -52,12 +55,13 @@ func (q *Queries) MeetingType(ctx context.Context, id int64) (MeetingType, error
 		&i.Name,
 		&i.Description,
 		&i.Rules,
+		&i.PlanID,
 	)
 	return i, err
 }
 
 const meetingTypeBySlug = `-- name: MeetingTypeBySlug :one
-SELECT meeting_type.id, meeting_type.workspace_id, meeting_type.host_id, meeting_type.slug, meeting_type.name, meeting_type.description, meeting_type.rules FROM meeting_type JOIN workspace ON workspace.id = meeting_type.workspace_id
+SELECT meeting_type.id, meeting_type.workspace_id, meeting_type.host_id, meeting_type.slug, meeting_type.name, meeting_type.description, meeting_type.rules, meeting_type.plan_id FROM meeting_type JOIN workspace ON workspace.id = meeting_type.workspace_id
 WHERE workspace.slug = ?1 AND meeting_type.slug = ?2
 `
 
@@ -77,12 +81,13 @@ func (q *Queries) MeetingTypeBySlug(ctx context.Context, arg MeetingTypeBySlugPa
 		&i.Name,
 		&i.Description,
 		&i.Rules,
+		&i.PlanID,
 	)
 	return i, err
 }
 
 const meetingTypes = `-- name: MeetingTypes :many
-SELECT id, workspace_id, host_id, slug, name, description, rules FROM meeting_type WHERE host_id = ?1 ORDER BY id
+SELECT id, workspace_id, host_id, slug, name, description, rules, plan_id FROM meeting_type WHERE host_id = ?1 ORDER BY id
 `
 
 func (q *Queries) MeetingTypes(ctx context.Context, hostID int64) ([]MeetingType, error) {
@@ -102,6 +107,7 @@ func (q *Queries) MeetingTypes(ctx context.Context, hostID int64) ([]MeetingType
 			&i.Name,
 			&i.Description,
 			&i.Rules,
+			&i.PlanID,
 		); err != nil {
 			return nil, err
 		}
@@ -117,7 +123,7 @@ func (q *Queries) MeetingTypes(ctx context.Context, hostID int64) ([]MeetingType
 }
 
 const setMeetingType = `-- name: SetMeetingType :exec
-UPDATE meeting_type SET slug = ?1, name = ?2, description = ?3, rules = ?4 WHERE id = ?5
+UPDATE meeting_type SET slug = ?1, name = ?2, description = ?3, rules = ?4, plan_id = ?5 WHERE id = ?6
 `
 
 type SetMeetingTypeParams struct {
@@ -125,6 +131,7 @@ type SetMeetingTypeParams struct {
 	Name        string
 	Description string
 	Rules       string
+	PlanID      sql.NullInt64
 	ID          int64
 }
 
@@ -134,6 +141,7 @@ func (q *Queries) SetMeetingType(ctx context.Context, arg SetMeetingTypeParams) 
 		arg.Name,
 		arg.Description,
 		arg.Rules,
+		arg.PlanID,
 		arg.ID,
 	)
 	return err

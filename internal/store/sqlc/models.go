@@ -88,6 +88,8 @@ type DayChange struct {
 	Last     string
 	Kind     string
 	Hours    string
+	Yearly   int64
+	Label    string
 }
 
 type MeetingType struct {
@@ -98,6 +100,7 @@ type MeetingType struct {
 	Name        string
 	Description string
 	Rules       string
+	PlanID      sql.NullInt64
 }
 
 type Outbox struct {
@@ -121,6 +124,7 @@ type Person struct {
 	PasswordHash string
 	Zone         string
 	Week         string
+	PlanID       sql.NullInt64
 }
 
 type Session struct {
@@ -140,8 +144,20 @@ type SettingChange struct {
 	UndoneAt  int64
 }
 
+type WeekPlan struct {
+	ID          int64
+	WorkspaceID int64
+	Name        string
+	Week        string
+}
+
 type Workspace struct {
-	ID   int64
-	Slug string
-	Name string
+	ID           int64
+	Slug         string
+	Name         string
+	Zone         string
+	Zones        string
+	FirstWeekday int64
+	ShareBuffers int64
+	Rules        string
 }

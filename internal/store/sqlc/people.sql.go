@@ -7,10 +7,11 @@ package sqlc
 
 import (
 	"context"
+	"database/sql"
 )
 
 const addDayChange = `-- name: AddDayChange :exec
-INSERT INTO day_change (person_id, first, last, kind, hours) VALUES (?1, ?2, ?3, ?4, ?5)
+INSERT INTO day_change (person_id, first, last, kind, hours, yearly, label) VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7)
 `
 
 type AddDayChangeParams struct {
@@ -19,6 +20,8 @@ type AddDayChangeParams struct {
 	Last     string
 	Kind     string
 	Hours    string
+	Yearly   int64
+	Label    string
 }
 
 func (q *Queries) AddDayChange(ctx context.Context, arg AddDayChangeParams) error {
@@ -28,6 +31,8 @@ func (q *Queries) AddDayChange(ctx context.Context, arg AddDayChangeParams) erro
 		arg.Last,
 		arg.Kind,
 		arg.Hours,
+		arg.Yearly,
+		arg.Label,
 	)
 	return err
 }
@@ -61,16 +66,17 @@ func (q *Queries) AddPerson(ctx context.Context, arg AddPersonParams) (int64, er
 }
 
 const addWorkspace = `-- name: AddWorkspace :one
-INSERT INTO workspace (slug, name) VALUES (?1, ?2) RETURNING id
+INSERT INTO workspace (slug, name, zone) VALUES (?1, ?2, ?3) RETURNING id
 `
 
 type AddWorkspaceParams struct {
 	Slug string
 	Name string
+	Zone string
 }
 
 func (q *Queries) AddWorkspace(ctx context.Context, arg AddWorkspaceParams) (int64, error) {
-	row := q.db.QueryRowContext(ctx, addWorkspace, arg.Slug, arg.Name)
+	row := q.db.QueryRowContext(ctx, addWorkspace, arg.Slug, arg.Name, arg.Zone)
 	var id int64
 	err := row.Scan(&id)
 	return id, err
@@ -88,7 +94,7 @@ func (q *Queries) CountWorkspaces(ctx context.Context) (int64, error) {
 }
 
 const dayChanges = `-- name: DayChanges :many
-SELECT id, person_id, "first", "last", kind, hours FROM day_change WHERE person_id = ?1 ORDER BY id
+SELECT id, person_id, "first", "last", kind, hours, yearly, label FROM day_change WHERE person_id = ?1 ORDER BY id
 `
 
 func (q *Queries) DayChanges(ctx context.Context, personID int64) ([]DayChange, error) {
@@ -107,6 +113,8 @@ func (q *Queries) DayChanges(ctx context.Context, personID int64) ([]DayChange, 
 			&i.Last,
 			&i.Kind,
 			&i.Hours,
+			&i.Yearly,
+			&i.Label,
 		); err != nil {
 			return nil, err
 		}
@@ -122,7 +130,7 @@ func (q *Queries) DayChanges(ctx context.Context, personID int64) ([]DayChange, 
 }
 
 const people = `-- name: People :many
-SELECT id, workspace_id, name, mail, password_hash, zone, week FROM person ORDER BY id
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id FROM person ORDER BY id
 `
 
 func (q *Queries) People(ctx context.Context) ([]Person, error) {
@@ -142,6 +150,43 @@ func (q *Queries) People(ctx context.Context) ([]Person, error) {
 			&i.PasswordHash,
 			&i.Zone,
 			&i.Week,
+			&i.PlanID,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const peopleOfWorkspace = `-- name: PeopleOfWorkspace :many
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id FROM person WHERE workspace_id = ?1 ORDER BY id
+`
+
+func (q *Queries) PeopleOfWorkspace(ctx context.Context, workspaceID int64) ([]Person, error) {
+	rows, err := q.db.QueryContext(ctx, peopleOfWorkspace, workspaceID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []Person{}
+	for rows.Next() {
+		var i Person
+		if err := rows.Scan(
+			&i.ID,
+			&i.WorkspaceID,
+			&i.Name,
+			&i.Mail,
+			&i.PasswordHash,
+			&i.Zone,
+			&i.Week,
+			&i.PlanID,
 		); err != nil {
 			return nil, err
 		}
@@ -157,7 +202,7 @@ func (q *Queries) People(ctx context.Context) ([]Person, error) {
 }
 
 const person = `-- name: Person :one
-SELECT id, workspace_id, name, mail, password_hash, zone, week FROM person WHERE id = ?1
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id FROM person WHERE id = ?1
 `
 
 func (q *Queries) Person(ctx context.Context, id int64) (Person, error) {
@@ -171,12 +216,13 @@ func (q *Queries) Person(ctx context.Context, id int64) (Person, error) {
 		&i.PasswordHash,
 		&i.Zone,
 		&i.Week,
+		&i.PlanID,
 	)
 	return i, err
 }
 
 const personByMail = `-- name: PersonByMail :one
-SELECT id, workspace_id, name, mail, password_hash, zone, week FROM person WHERE mail = ?1
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id FROM person WHERE mail = ?1
 `
 
 func (q *Queries) PersonByMail(ctx context.Context, mail string) (Person, error) {
@@ -190,25 +236,9 @@ func (q *Queries) PersonByMail(ctx context.Context, mail string) (Person, error)
 		&i.PasswordHash,
 		&i.Zone,
 		&i.Week,
+		&i.PlanID,
 	)
 	return i, err
-}
-
-const removeDayChange = `-- name: RemoveDayChange :execrows
-DELETE FROM day_change WHERE id = ?1 AND person_id = ?2
-`
-
-type RemoveDayChangeParams struct {
-	ID       int64
-	PersonID int64
-}
-
-func (q *Queries) RemoveDayChange(ctx context.Context, arg RemoveDayChangeParams) (int64, error) {
-	result, err := q.db.ExecContext(ctx, removeDayChange, arg.ID, arg.PersonID)
-	if err != nil {
-		return 0, err
-	}
-	return result.RowsAffected()
 }
 
 const removeDayChanges = `-- name: RemoveDayChanges :exec
@@ -221,37 +251,84 @@ func (q *Queries) RemoveDayChanges(ctx context.Context, personID int64) error {
 }
 
 const setWeek = `-- name: SetWeek :exec
-UPDATE person SET week = ?1 WHERE id = ?2
+UPDATE person SET week = ?1, plan_id = ?2 WHERE id = ?3
 `
 
 type SetWeekParams struct {
-	Week string
-	ID   int64
+	Week   string
+	PlanID sql.NullInt64
+	ID     int64
 }
 
 func (q *Queries) SetWeek(ctx context.Context, arg SetWeekParams) error {
-	_, err := q.db.ExecContext(ctx, setWeek, arg.Week, arg.ID)
+	_, err := q.db.ExecContext(ctx, setWeek, arg.Week, arg.PlanID, arg.ID)
+	return err
+}
+
+const setWorkspace = `-- name: SetWorkspace :exec
+UPDATE workspace SET name = ?1, zone = ?2, zones = ?3, first_weekday = ?4, share_buffers = ?5, rules = ?6
+WHERE id = ?7
+`
+
+type SetWorkspaceParams struct {
+	Name         string
+	Zone         string
+	Zones        string
+	FirstWeekday int64
+	ShareBuffers int64
+	Rules        string
+	ID           int64
+}
+
+func (q *Queries) SetWorkspace(ctx context.Context, arg SetWorkspaceParams) error {
+	_, err := q.db.ExecContext(ctx, setWorkspace,
+		arg.Name,
+		arg.Zone,
+		arg.Zones,
+		arg.FirstWeekday,
+		arg.ShareBuffers,
+		arg.Rules,
+		arg.ID,
+	)
 	return err
 }
 
 const workspace = `-- name: Workspace :one
-SELECT id, slug, name FROM workspace WHERE slug = ?1
+SELECT id, slug, name, zone, zones, first_weekday, share_buffers, rules FROM workspace WHERE slug = ?1
 `
 
 func (q *Queries) Workspace(ctx context.Context, slug string) (Workspace, error) {
 	row := q.db.QueryRowContext(ctx, workspace, slug)
 	var i Workspace
-	err := row.Scan(&i.ID, &i.Slug, &i.Name)
+	err := row.Scan(
+		&i.ID,
+		&i.Slug,
+		&i.Name,
+		&i.Zone,
+		&i.Zones,
+		&i.FirstWeekday,
+		&i.ShareBuffers,
+		&i.Rules,
+	)
 	return i, err
 }
 
 const workspaceByID = `-- name: WorkspaceByID :one
-SELECT id, slug, name FROM workspace WHERE id = ?1
+SELECT id, slug, name, zone, zones, first_weekday, share_buffers, rules FROM workspace WHERE id = ?1
 `
 
 func (q *Queries) WorkspaceByID(ctx context.Context, id int64) (Workspace, error) {
 	row := q.db.QueryRowContext(ctx, workspaceByID, id)
 	var i Workspace
-	err := row.Scan(&i.ID, &i.Slug, &i.Name)
+	err := row.Scan(
+		&i.ID,
+		&i.Slug,
+		&i.Name,
+		&i.Zone,
+		&i.Zones,
+		&i.FirstWeekday,
+		&i.ShareBuffers,
+		&i.Rules,
+	)
 	return i, err
 }

@@ -10,6 +10,8 @@ export class Refusal extends Error {
     sentence: string,
     readonly fields: Record<string, string> = {},
     readonly nearest: string[] = [],
+    /** The stable name of the kind of problem. */
+    readonly kind = '',
   ) {
     super(sentence)
   }
@@ -31,7 +33,7 @@ export async function need<T>(asked: Promise<Answer<T>>): Promise<T> {
   }
   if (answer.response.ok && answer.data !== undefined) return answer.data
   const problem = (answer.error ?? {}) as Partial<Schemas['Problem']>
-  throw new Refusal(answer.response.status, problem.detail ?? away, problem.fields, problem.nearest ?? [])
+  throw new Refusal(answer.response.status, problem.detail ?? away, problem.fields, problem.nearest ?? [], problem.type)
 }
 
 /** Whatever was thrown, as a Refusal. */

@@ -209,6 +209,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/hours/days": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Days as they result, with where their hours come from */
+        get: operations["days"];
+        /** Give a date, or weekdays of the week, other hours */
+        put: operations["draw-day"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/hours/differing": {
         parameters: {
             query?: never;
@@ -255,6 +273,40 @@ export interface paths {
         post?: never;
         /** Take a change back */
         delete: operations["remove-day-change"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/hours/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep what a file says about hours */
+        post: operations["take-hours-file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/hours/file/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a file says about hours */
+        post: operations["preview-hours-file"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -449,6 +501,94 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/week-plans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The workspace's week plans */
+        get: operations["week-plans"];
+        put?: never;
+        /** Keep a week under a name, and work by it */
+        post: operations["add-week-plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/week-plans/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Give a week plan another name */
+        put: operations["rename-week-plan"];
+        post?: never;
+        /** Remove a week plan that nobody uses */
+        delete: operations["remove-week-plan"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/week/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read a week as typed or drawn */
+        post: operations["read-week"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/workspace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The workspace's settings */
+        get: operations["workspace"];
+        /** Save the workspace's settings */
+        put: operations["save-workspace"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/workspace/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What unsaved settings do to everybody's meeting types */
+        post: operations["try-workspace"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -457,6 +597,11 @@ export interface components {
             address: string;
             password: string;
             username: string;
+        };
+        "Add-week-planRequest": {
+            name: string;
+            /** @description Monday first. */
+            week: components["schemas"]["DayInput"][];
         };
         Answer: {
             /** Format: int64 */
@@ -481,12 +626,61 @@ export interface components {
         };
         BookingRequest: {
             mail: string;
+            /**
+             * Format: int64
+             * @description One of the lengths; the one offered first if left out.
+             */
+            minutes?: number;
             name: string;
             remark?: string;
             /** Format: date-time */
             start: string;
-            /** @description The client's IANA time zone. */
+            /** @description The client's IANA time zone; the workspace's if it shows no other. */
             zone: string;
+        };
+        BookingRules: {
+            /**
+             * Format: int64
+             * @description Kept free after the meeting.
+             */
+            after: number;
+            /**
+             * Format: int64
+             * @description Kept free before the meeting.
+             */
+            before: number;
+            /** @description Buffers must lie within the hours too. */
+            buffersInside?: boolean;
+            /**
+             * @description On the clock if left out.
+             * @enum {string}
+             */
+            grid?: "clock" | "opening" | "packed";
+            limits?: components["schemas"]["TypeLimit"][];
+            /**
+             * Format: int64
+             * @description Minutes, or whole local days if noticeInDays is set.
+             */
+            notice: number;
+            noticeInDays: boolean;
+            /**
+             * Format: int64
+             * @description Of the clock grid from midnight.
+             */
+            offset?: number;
+            /**
+             * Format: int64
+             * @description A start every so many minutes.
+             */
+            step: number;
+            /**
+             * Format: int64
+             * @description Days ahead that can be booked; 0 is without end.
+             */
+            windowDays: number;
+            /** @description With windowLast: only between these dates, both included. */
+            windowFirst?: string;
+            windowLast?: string;
         };
         Calendar: {
             /** Format: int64 */
@@ -540,18 +734,27 @@ export interface components {
             workspace: string;
             /** @description Which the client booked in. */
             zone: string;
+            /**
+             * @description Which times are shown, as on the page.
+             * @enum {string}
+             */
+            zones: "client" | "workspace" | "hidden";
         };
         DayChange: {
             /** Format: date */
             first: string;
-            /** @description For instead and extra. */
+            /** @description For instead and extra; for off the hours of each day, or empty for whole days. */
             hours: string;
             /** Format: int64 */
             id?: number;
             /** @enum {string} */
             kind: "closed" | "instead" | "extra" | "off";
+            /** @description What the time off is for, like a public holiday's name. */
+            label?: string;
             /** Format: date */
             last: string;
+            /** @description Time off that comes again every year. */
+            yearly?: boolean;
         };
         DayChangeReading: {
             changes: components["schemas"]["DayChange"][];
@@ -572,14 +775,41 @@ export interface components {
             /** Format: int64 */
             person: number;
         };
+        DrawnDay: {
+            /** Format: date */
+            date: string;
+            intervals: components["schemas"]["Interval"][];
+            /** @description The weekdays that get these hours in the week (0 is Sunday); empty for the date alone. */
+            weekdays: number[];
+        };
         Effect: {
             /** Format: int64 */
             gained: number;
+            host: string;
             /** Format: int64 */
             lost: number;
             /** Format: int64 */
             open: number;
             type: string;
+            /**
+             * Format: int64
+             * @description How many weeks the figures are for.
+             */
+            weeks: number;
+        };
+        FileBody: {
+            /** @description Availability (RFC 7953), or all-day events, such as public holidays. */
+            text: string;
+        };
+        FileReading: {
+            /** @description Days that differ, from today on; those that are there already are left out. */
+            changes: components["schemas"]["DayChange"][];
+            /** @enum {string} */
+            kind: "hours" | "days-off";
+            /** @description What could not be read. */
+            troubles: string[];
+            /** @description With kind hours: seven hours texts, Monday first. */
+            week: string[];
         };
         HostBooking: {
             client: string;
@@ -598,10 +828,19 @@ export interface components {
         HoursView: {
             /** @description What differs from the week on some days; past days are left out. */
             differs: components["schemas"]["DayChange"][];
-            /** @description What an unsaved change does to the host's meeting types in four weeks; those it leaves alone are left out. */
+            /** @description What an unsaved change does to meeting types in the weeks of a trial; those it leaves alone are left out. */
             effects: components["schemas"]["Effect"][];
             /** @description The next two weeks as they result; empty if a day cannot be read. */
             next: components["schemas"]["Ribbon"][];
+            /** @description Coming bookings that the change leaves outside the rules. They stay. */
+            outside: components["schemas"]["Unmade"][];
+            /** @description The person's own week, which a plan leaves untouched. */
+            own: string[];
+            /**
+             * Format: int64
+             * @description The week plan that the person works by; 0 for a week of their own.
+             */
+            plan: number;
             /** @description Monday first. */
             week: components["schemas"]["DayHours"][];
             zone: string;
@@ -668,16 +907,42 @@ export interface components {
              */
             until?: string;
         };
+        OwnHours: {
+            /**
+             * Format: int64
+             * @description The ID of a week plan; the week doesn't count then.
+             */
+            plan?: number;
+            /** @description Seven hours texts, Monday first. */
+            week?: string[];
+        };
         Page: {
             description: string;
+            /**
+             * Format: int64
+             * @description On which weeks begin; 0 is Sunday.
+             */
+            firstWeekday: number;
             host: string;
             hostZone: string;
-            /** Format: int64 */
+            /** @description All lengths to choose from, the shortest first. */
+            lengths: number[];
+            /**
+             * Format: int64
+             * @description The length that is offered first.
+             */
             minutes: number;
             path: string;
             type: string;
             /** @description Its name. */
             workspace: string;
+            /** @description The workspace's. */
+            zone: string;
+            /**
+             * @description Times are shown in the client's zone; in the workspace's; or everybody is local and no zone is shown.
+             * @enum {string}
+             */
+            zones: "client" | "workspace" | "hidden";
         };
         Person: {
             /** Format: int64 */
@@ -703,6 +968,10 @@ export interface components {
             /** @description Stable name of the kind of problem. */
             type: string;
         };
+        "Read-weekRequest": {
+            /** @description Monday first. */
+            week: components["schemas"]["DayInput"][];
+        };
         Reasons: {
             at: components["schemas"]["Answer"];
             host: string;
@@ -713,6 +982,8 @@ export interface components {
             kept: number;
             /** @description In the order of the rules. */
             layers: components["schemas"]["RuleLayer"][];
+            /** @description All lengths that could be explained. */
+            lengths: number[];
             /** Format: int64 */
             minutes: number;
             ribbon: components["schemas"]["Ribbon"];
@@ -730,10 +1001,17 @@ export interface components {
             start: string;
             type: string;
         };
+        "Rename-week-planRequest": {
+            name: string;
+        };
         Ribbon: {
+            /** @description The open intervals that begin on the day, if its origin was asked for. */
+            begun?: components["schemas"]["Interval"][];
             bookings: components["schemas"]["Booked"][];
             /** @description Busy elsewhere; titles are the host's own. */
             busy: components["schemas"]["Mark"][];
+            /** @description The day changes that apply to the day, if its origin was asked for. */
+            changes?: number[];
             /** Format: date */
             date: string;
             /** @description Open starts that the unsaved change adds. */
@@ -833,7 +1111,7 @@ export interface components {
             per: "day" | "week";
         };
         TypePreview: {
-            /** @description The coming days with open hours. */
+            /** @description The first coming days with open hours. */
             days: components["schemas"]["Ribbon"][];
             /** Format: int64 */
             gained: number;
@@ -844,6 +1122,8 @@ export interface components {
              * @description Open starts in those weeks.
              */
             open: number;
+            /** @description Coming bookings that the change leaves outside the rules. They stay. */
+            outside: components["schemas"]["Unmade"][];
             /**
              * Format: int64
              * @description Bookings of this type in the last 90 days.
@@ -851,11 +1131,8 @@ export interface components {
             past: number;
             /** @description Those of them that could not have been made. */
             unmade: components["schemas"]["Unmade"][];
-            /**
-             * Format: int64
-             * @description How many weeks the totals are for.
-             */
-            weeks: number;
+            /** @description Totals by week, from the present one. */
+            weeks: components["schemas"]["WeekTotal"][];
             /** @description If nothing would be open: the rule that takes most. */
             why?: string;
             /** @description What is wrong with the draft, by field. */
@@ -876,13 +1153,20 @@ export interface components {
             before: number;
             /** @description Buffers must lie within the hours too. */
             buffersInside?: boolean;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description The length in minutes, or the one that a client is offered first.
+             */
             duration: number;
+            /** @description Groups of rules that are the workspace's; what is sent for them doesn't count. */
+            follows?: ("buffers" | "step" | "notice" | "window" | "limit")[];
             /**
              * @description On the clock if left out.
              * @enum {string}
              */
             grid?: "clock" | "opening" | "packed";
+            /** @description Hours of its own, which narrow the host's. */
+            hours?: components["schemas"]["OwnHours"];
             limits?: components["schemas"]["TypeLimit"][];
             /**
              * Format: int64
@@ -895,11 +1179,20 @@ export interface components {
              * @description Of the clock grid from midnight.
              */
             offset?: number;
+            /** @description Further lengths to choose from. */
+            others?: number[];
             /**
              * Format: int64
              * @description A start every so many minutes.
              */
             step: number;
+            /** Format: int64 */
+            upBy?: number;
+            /**
+             * Format: int64
+             * @description With upBy: the client takes as long as needed, from duration up to this.
+             */
+            upTo?: number;
             /**
              * Format: int64
              * @description Days ahead that can be booked; 0 is without end.
@@ -919,9 +1212,95 @@ export interface components {
             blocks: boolean;
             receives: boolean;
         };
-        WeekInputBody: {
+        WeekInput: {
+            /**
+             * Format: int64
+             * @description The week plan to work by; 0 for a week of one's own.
+             */
+            plan: number;
             /** @description Monday first. */
             week: components["schemas"]["DayInput"][];
+        };
+        WeekPlan: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            /** @description Who works by it and which meeting types keep to it. */
+            users: string[];
+            /** @description Hours texts, Monday first. */
+            week: string[];
+        };
+        WeekTotal: {
+            /** Format: date */
+            first: string;
+            /** Format: int64 */
+            gained: number;
+            /** Format: int64 */
+            lost: number;
+            /** Format: int64 */
+            open: number;
+        };
+        Workspace: {
+            /**
+             * Format: int64
+             * @description On which weeks begin; 0 is Sunday.
+             */
+            firstWeekday: number;
+            name: string;
+            /** @description What meeting types follow until they set their own. */
+            rules: components["schemas"]["BookingRules"];
+            /** @description Buffers of neighbouring bookings may share time. */
+            shareBuffers: boolean;
+            /** @description Its IANA time zone. */
+            zone: string;
+            /**
+             * @description Clients see times in their own zone; always in the workspace's; or everybody is local and no zone is ever shown.
+             * @enum {string}
+             */
+            zones: "client" | "workspace" | "hidden";
+        };
+        WorkspaceChange: {
+            /** Format: date-time */
+            at: string;
+            /** Format: int64 */
+            id: number;
+            label: string;
+            person: string;
+            undone: boolean;
+        };
+        WorkspaceTrial: {
+            /** @description By meeting type, those left alone left out. */
+            effects: components["schemas"]["Effect"][];
+            /** @description Coming bookings that the change leaves outside the rules. They stay. */
+            outside: components["schemas"]["Unmade"][];
+            wrong: {
+                [key: string]: string;
+            };
+        };
+        WorkspaceView: {
+            /** @description The last changes of settings in the workspace, newest first. */
+            changes: components["schemas"]["WorkspaceChange"][];
+            /**
+             * Format: int64
+             * @description On which weeks begin; 0 is Sunday.
+             */
+            firstWeekday: number;
+            name: string;
+            /** @description The rules in words, by group. */
+            notes: {
+                [key: string]: string;
+            };
+            /** @description What meeting types follow until they set their own. */
+            rules: components["schemas"]["BookingRules"];
+            /** @description Buffers of neighbouring bookings may share time. */
+            shareBuffers: boolean;
+            /** @description Its IANA time zone. */
+            zone: string;
+            /**
+             * @description Clients see times in their own zone; always in the workspace's; or everybody is local and no zone is ever shown.
+             * @enum {string}
+             */
+            zones: "client" | "workspace" | "hidden";
         };
     };
     responses: never;
@@ -1322,7 +1701,72 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["WeekInputBody"];
+                "application/json": components["schemas"]["WeekInput"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HoursView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    days: {
+        parameters: {
+            query: {
+                from: string;
+                days: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Ribbon"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "draw-day": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrawnDay"];
             };
         };
         responses: {
@@ -1414,7 +1858,10 @@ export interface operations {
     };
     "remove-day-change": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Take it back on this date alone. */
+                date?: string;
+            };
             header?: never;
             path: {
                 id: number;
@@ -1443,6 +1890,72 @@ export interface operations {
             };
         };
     };
+    "take-hours-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FileBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HoursView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "preview-hours-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FileBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FileReading"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "preview-hours": {
         parameters: {
             query?: never;
@@ -1452,7 +1965,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["WeekInputBody"];
+                "application/json": components["schemas"]["WeekInput"];
             };
         };
         responses: {
@@ -1581,6 +2094,8 @@ export interface operations {
             query: {
                 from: string;
                 to: string;
+                /** @description In minutes, one of the lengths; the one offered first if left out. */
+                length?: number;
             };
             header?: {
                 /** @description The secret of a booking that is being moved; its own time then counts as free. */
@@ -1736,7 +2251,9 @@ export interface operations {
     };
     "add-type": {
         parameters: {
-            query?: never;
+            query?: {
+                accept?: boolean;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -1805,7 +2322,9 @@ export interface operations {
     };
     "save-type": {
         parameters: {
-            query?: never;
+            query?: {
+                accept?: boolean;
+            };
             header?: never;
             path: {
                 id: number;
@@ -1843,6 +2362,8 @@ export interface operations {
             query?: {
                 /** @description Of the host's wall clock, the time to be explained. */
                 minute?: number;
+                /** @description One of the lengths; the one offered first if left out. */
+                length?: number;
             };
             header?: never;
             path: {
@@ -1860,6 +2381,262 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Reasons"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "week-plans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeekPlan"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "add-week-plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Add-week-planRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HoursView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "rename-week-plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Rename-week-planRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeekPlan"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "remove-week-plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeekPlan"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "read-week": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Read-weekRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayHours"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    workspace: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkspaceView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "save-workspace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Workspace"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkspaceView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "try-workspace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Workspace"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkspaceTrial"];
                 };
             };
             /** @description Error */

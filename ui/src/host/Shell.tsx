@@ -13,6 +13,7 @@ const views = [
   { path: '/types', name: 'Meeting types' },
   { path: '/hours', name: 'Hours' },
   { path: '/calendars', name: 'Calendars' },
+  { path: '/workspace', name: 'Workspace' },
 ]
 
 /** The rail at the left, and the keys that lead to each view. */
@@ -42,9 +43,9 @@ export function Shell({ person, children }: { person: Schemas['Person']; childre
         onYes={() => setKeysShown(false)}
         onNo={() => setKeysShown(false)}
       >
-        1 to 4 open the views in the rail, t opens Today, e says why times are open or not, u undoes the last change of
+        1 to 5 open the views in the rail, t opens Today, e says why times are open or not, u undoes the last change of
         settings, ? shows this. On an hours ribbon the arrow keys move what is open; with Shift they stretch its end,
-        with Alt its start; Delete closes it.
+        with Alt its start; Delete closes it, x takes an hour out of its middle.
       </Ask>
     </div>
   )

@@ -15,6 +15,7 @@ import { Reasons } from './types/Reasons'
 import { TypePage } from './types/TypePage'
 import { Types } from './types/Types'
 import { UnsavedGuard } from './unsaved'
+import { Workspace } from './workspace/Workspace'
 
 // Radix writes style tags, which the page's policy allows only with its nonce.
 const nonce = document.querySelector<HTMLMetaElement>('meta[property=csp-nonce]')?.nonce
@@ -35,6 +36,7 @@ function Host() {
           <Route path="/types/:id/why/:date" element={<Reasons />} />
           <Route path="/hours" element={<Hours />} />
           <Route path="/calendars" element={<Calendars />} />
+          <Route path="/workspace" element={<Workspace />} />
           <Route path="*" element={<Navigate to="/" replace />} />
         </Routes>
       </Shell>

@@ -43,6 +43,18 @@ export function useTypes() {
   return useQuery({ queryKey: ['types'], queryFn: () => need(api.GET('/types')), refetchOnWindowFocus: false })
 }
 
+export function useWeekPlans() {
+  return useQuery({
+    queryKey: ['week-plans'],
+    queryFn: () => need(api.GET('/week-plans')),
+    refetchOnWindowFocus: false,
+  })
+}
+
+export function useWorkspace() {
+  return useQuery({ queryKey: ['workspace'], queryFn: () => need(api.GET('/workspace')), refetchOnWindowFocus: false })
+}
+
 /** A change whose answer is the new list of calendars. */
 export function useCalendarChange<Input>(change: (input: Input) => Promise<Schemas['Calendar'][]>) {
   const client = useQueryClient()

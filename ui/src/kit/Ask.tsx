@@ -12,13 +12,32 @@ interface AskProps {
   onNo: () => void
 }
 
+const panel =
+  'fixed top-1/3 left-1/2 w-[min(26rem,90vw)] -translate-x-1/2 border-t-3 border-act bg-sheet p-6 text-ink outline outline-rule-strong'
+
+/** Something to do or to leave, over the page. */
+export function Sheet(props: { open: boolean; title: string; children: ReactNode; onClose: () => void }) {
+  return (
+    <Dialog.Root open={props.open} onOpenChange={(open) => !open && props.onClose()}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 bg-ground/80" />
+        <Dialog.Content className={panel} aria-describedby={undefined}>
+          <Dialog.Title className="mb-2 font-head text-[19px]">{props.title}</Dialog.Title>
+          {props.children}
+          <Dialog.Close className="link mt-4 text-note">Leave it as it is</Dialog.Close>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  )
+}
+
 /** A question that has to be answered before going on. */
 export function Ask(props: AskProps) {
   return (
     <Dialog.Root open={props.open} onOpenChange={(open) => !open && props.onNo()}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 bg-ground/80" />
-        <Dialog.Content className="fixed top-1/3 left-1/2 w-[min(26rem,90vw)] -translate-x-1/2 border-t-3 border-act bg-sheet p-6 text-ink outline outline-rule-strong">
+        <Dialog.Content className={panel}>
           <Dialog.Title className="font-head text-[19px]">{props.title}</Dialog.Title>
           <Dialog.Description className="mt-1 mb-4 text-ink-2">{props.children}</Dialog.Description>
           <div className="flex gap-2">

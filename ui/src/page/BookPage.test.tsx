@@ -9,6 +9,10 @@ const page: Schemas['Page'] = {
   type: 'Loan condition call',
   description: '',
   minutes: 30,
+  lengths: [30],
+  zones: 'client',
+  zone: 'Europe/Lisbon',
+  firstWeekday: 1,
   host: 'Ines Valadares',
   hostZone: 'Europe/Lisbon',
   path: '/p/quillmere/loan-call',
@@ -49,8 +53,8 @@ function type(label: RegExp | string, value: string) {
   fireEvent.change(screen.getByLabelText(label), { target: { value } })
 }
 
-function show(onBooked = vi.fn()) {
-  render(<BookPage workspace="quillmere" type="loan-call" page={page} onBooked={onBooked} />)
+function show(onBooked = vi.fn(), change: Partial<Schemas['Page']> = {}) {
+  render(<BookPage workspace="quillmere" type="loan-call" page={{ ...page, ...change }} onBooked={onBooked} />)
   return onBooked
 }
 
@@ -75,6 +79,27 @@ describe("a client's page", () => {
       /^A loan condition call of 30 minutes with Ines Valadares, by video, on \w+ \d+ \w+ at 09:30 your time\.$/,
     )
     expect(screen.getByRole('button', { name: 'Book 09:30' })).toBeTruthy()
+  })
+
+  it('lets the client choose among several lengths, and asks for the time anew', async () => {
+    const sent = serve([{ status: 200, body: { link: '/b/x' } }])
+    show(vi.fn(), { lengths: [30, 45] })
+    await choose('09:30')
+    type('Length', '45')
+    expect(screen.getByRole('button', { name: 'Choose a time first' })).toBeTruthy()
+    await choose('09:00')
+    fireEvent.click(screen.getByRole('button', { name: 'Book 09:00' }))
+    await waitFor(() => expect(sent).toHaveLength(1))
+    expect(sent[0]?.body).toMatchObject({ start: expect.stringMatching(/T09:00/), minutes: 45 })
+  })
+
+  it('shows the workspace’s clock alone where everybody is on it', async () => {
+    serve([])
+    show(vi.fn(), { zones: 'hidden', zone: 'Asia/Singapore' })
+    await choose('17:30')
+    expect(screen.getByRole('heading', { level: 1 }).textContent).toMatch(/at 17:30\.$/)
+    expect(screen.queryByLabelText('Your time zone')).toBeNull()
+    expect(screen.queryByText(/Singapore|Lisbon/)).toBeNull()
   })
 
   it('keeps everything typed when the time was taken, and offers the nearest', async () => {

@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useState } from 'react'
 import { api, need, type Refusal, refusalOf, type Schemas } from '../api/client'
 import { Button } from '../kit/kit'
-import { clock, ownZone, placeOf, wallClock } from '../time/time'
+import { clock, offsetOf, ownZone, placeOf, wallClock } from '../time/time'
 import { Chooser } from './Chooser'
 import { Details, type Typed } from './Details'
 import { Frame } from './Frame'
@@ -35,9 +35,13 @@ function useTyped(): [Typed, (typed: Typed) => void] {
   return [typed, keep]
 }
 
-/** A meeting type's page: choose a day and a time, give the details, book. */
-export function BookPage({ workspace, type, page, onBooked }: Props) {
-  const [zone, setZone] = useState(ownZone)
+/** A meeting type's page: choose a day and a time, give the details, book. Where a workspace shows its own zone alone,
+ *  the host is on the same clock as far as the client is told. */
+export function BookPage({ workspace, type, page: given, onBooked }: Props) {
+  const ownClock = given.zones === 'client'
+  const page = ownClock ? given : { ...given, hostZone: given.zone }
+  const [zone, setZone] = useState(() => (ownClock ? ownZone() : page.zone))
+  const [minutes, setMinutes] = useState(page.minutes)
   const [later, setLater] = useState(0)
   const [date, setDate] = useState<string | null>(null)
   const [start, setStart] = useState<Date | null>(null)
@@ -45,7 +49,7 @@ export function BookPage({ workspace, type, page, onBooked }: Props) {
   const [refusal, setRefusal] = useState<Refusal | null>(null)
   // One key for one booking: pressing twice, or again after the network failed, books once.
   const [key, setKey] = useState(() => crypto.randomUUID())
-  const times = useOpenTimes({ workspace, type }, zone, later)
+  const times = useOpenTimes({ workspace, type, firstWeekday: page.firstWeekday, length: minutes }, zone, later)
 
   useEffect(() => {
     document.title = `${page.type} · ${page.workspace}`
@@ -63,7 +67,7 @@ export function BookPage({ workspace, type, page, onBooked }: Props) {
       const booking = await need(
         api.POST('/public/{workspace}/{type}/bookings', {
           params: { path: { workspace, type }, header: { 'Idempotency-Key': key } },
-          body: { start: start.toISOString(), zone, ...typed },
+          body: { start: start.toISOString(), minutes, zone, ...typed },
         }),
       )
       onBooked(booking)
@@ -81,19 +85,38 @@ export function BookPage({ workspace, type, page, onBooked }: Props) {
     <Frame
       workspace={page.workspace}
       aside={
-        <Zone
-          zone={zone}
-          onChange={(to) => {
-            setZone(to)
-            setDate(start && wallClock(start, to).date)
-          }}
-        />
+        ownClock ? (
+          <Zone
+            zone={zone}
+            onChange={(to) => {
+              setZone(to)
+              setDate(start && wallClock(start, to).date)
+            }}
+          />
+        ) : (
+          page.zones === 'workspace' && (
+            <span className="text-note text-ink-2">
+              Times in {placeOf(zone)}, {offsetOf(new Date(), zone)}
+            </span>
+          )
+        )
       }
     >
-      <Sentence page={page} zone={zone} date={date} start={start} />
+      <Sentence
+        page={page}
+        zone={zone}
+        date={date}
+        start={start}
+        minutes={minutes}
+        onMinutes={(to) => {
+          setMinutes(to)
+          setStart(null) // whether it is open for this length is not known yet
+        }}
+      />
       {page.description && <p className="-mt-2 mb-5 max-w-3xl text-ink-2">{page.description}</p>}
       <Chooser
         page={page}
+        minutes={minutes}
         zone={zone}
         times={times}
         later={later}
@@ -114,23 +137,23 @@ export function BookPage({ workspace, type, page, onBooked }: Props) {
           onNearest={choose}
         />
       </Chooser>
-      {start && <PhoneBar zone={zone} hostZone={page.hostZone} start={start} />}
+      {start && <PhoneBar page={page} zone={zone} start={start} />}
     </Frame>
   )
 }
 
 /** On a phone, the chosen time stays in sight, and a press leads to the details. */
-function PhoneBar({ zone, hostZone, start }: { zone: string; hostZone: string; start: Date }) {
+function PhoneBar({ page, zone, start }: { page: Schemas['Page']; zone: string; start: Date }) {
   const mine = clock(start, zone)
-  const theirs = clock(start, hostZone)
+  const theirs = clock(start, page.hostZone)
   return (
     <div className="fixed inset-x-0 bottom-0 flex items-center justify-between border-t border-rule-strong bg-sheet px-5 py-3 sm:hidden">
       <p className="figures text-note text-ink-2">
-        {mine} your time
+        {mine} {page.zones === 'client' && 'your time'}
         {theirs !== mine && (
           <>
             <br />
-            {theirs} in {placeOf(hostZone)}
+            {theirs} in {placeOf(page.hostZone)}
           </>
         )}
       </p>

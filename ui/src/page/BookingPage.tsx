@@ -60,12 +60,13 @@ function headline(booking: Booking, fresh: boolean): string {
 /** "Thursday 3 December, 10:15 to 10:45 (Halifax, UTC−4)" */
 function when(booking: Booking, zone: string): string {
   const [start, end] = [new Date(booking.start), new Date(booking.end)]
-  return `${longDate(wallClock(start, zone).date)}, ${clock(start, zone)} to ${clock(end, zone)} (${placeOf(zone)}, ${offsetOf(start, zone)})`
+  const said = `${longDate(wallClock(start, zone).date)}, ${clock(start, zone)} to ${clock(end, zone)}`
+  return booking.zones === 'hidden' ? said : `${said} (${placeOf(zone)}, ${offsetOf(start, zone)})`
 }
 
 function Facts({ booking }: { booking: Booking }) {
   const start = new Date(booking.start)
-  const differs = offsetOf(start, booking.zone) !== offsetOf(start, booking.hostZone)
+  const differs = booking.zones !== 'hidden' && offsetOf(start, booking.zone) !== offsetOf(start, booking.hostZone)
   const facts: [string, React.ReactNode][] = [
     ['What', booking.type],
     ['When', when(booking, booking.zone)],

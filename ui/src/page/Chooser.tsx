@@ -9,6 +9,8 @@ import { Soonest } from './Soonest'
 
 interface Props {
   page: Schemas['Page']
+  /** How long the meeting is to last. */
+  minutes: number
   zone: string
   times: ReturnType<typeof useOpenTimes>
   later: number
@@ -76,7 +78,8 @@ export function Chooser(props: Props) {
                 date={date}
                 zone={zone}
                 hostZone={props.page.hostZone}
-                minutes={props.page.minutes}
+                ownClock={props.page.zones === 'client'}
+                minutes={props.minutes}
                 chosen={props.chosen}
                 onChoose={choose}
                 onDate={onDate}

@@ -12,10 +12,11 @@ function show(starts: string[], date: string, zone: string, hostZone: string, ne
   const onDate = vi.fn()
   render(
     <DayTimes
-      look={lookAt(open, '2026-10-19', zone)}
+      look={lookAt(open, '2026-10-19', 1, zone)}
       date={date}
       zone={zone}
       hostZone={hostZone}
+      ownClock
       minutes={30}
       chosen={null}
       onChoose={onChoose}

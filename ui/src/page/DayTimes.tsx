@@ -8,6 +8,8 @@ interface Props {
   date: string
   zone: string
   hostZone: string
+  /** Whether the client is on a clock of their own, which then has its name beside it. */
+  ownClock: boolean
   minutes: number
   chosen: Date | null
   onChoose: (start: Date) => void
@@ -104,7 +106,7 @@ function Time(props: {
 const leastAxis: Axis = { from: 8 * 60, to: 19 * 60 }
 
 /** The day as a ribbon, with the client's ruler above and the host's below. */
-function DayOverview({ starts, date, zone, hostZone, minutes, chosen }: Props & { starts: Date[] }) {
+function DayOverview({ starts, date, zone, hostZone, ownClock, minutes, chosen }: Props & { starts: Date[] }) {
   const ticks = [...new Set(starts.map((s) => wallClock(s, zone).minute))]
   const spans = ticks.map((from) => ({ from, to: Math.min(1440, from + minutes) }))
   const axis = axisFor(spans, leastAxis)
@@ -115,7 +117,7 @@ function DayOverview({ starts, date, zone, hostZone, minutes, chosen }: Props & 
   return (
     <div className="mt-2 hidden sm:grid sm:grid-cols-[1fr_auto] sm:gap-x-3">
       <Ruler axis={axis} />
-      <span className="text-small text-ink-3">{placeOf(zone)}, you</span>
+      <span className="text-small text-ink-3">{ownClock && `${placeOf(zone)}, you`}</span>
       <div>
         <Ground
           axis={axis}

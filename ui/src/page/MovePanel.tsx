@@ -20,7 +20,10 @@ export function MovePanel({ booking, onMoved, onKeep }: Props) {
   const [later, setLater] = useState(0)
   const [date, setDate] = useState<string | null>(null)
   const [start, setStart] = useState<Date | null>(null)
-  const times = useOpenTimes({ workspace, type, link: secretOf(booking) }, booking.zone, later)
+  const minutes = Math.round((Date.parse(booking.end) - Date.parse(booking.start)) / 60_000)
+  const firstWeekday = page?.firstWeekday ?? 1
+  const asked = { workspace, type, firstWeekday, length: 0, link: secretOf(booking) }
+  const times = useOpenTimes(asked, booking.zone, later)
 
   useEffect(() => {
     need(api.GET('/public/{workspace}/{type}', { params: { path: { workspace, type } } })).then(setPage, (error) =>
@@ -54,7 +57,8 @@ export function MovePanel({ booking, onMoved, onKeep }: Props) {
     <section aria-label="Move this meeting" className="mt-8 border-t border-rule pt-5">
       {page && (
         <Chooser
-          page={page}
+          page={page.zones === 'client' ? page : { ...page, hostZone: booking.zone }}
+          minutes={minutes}
           zone={booking.zone}
           times={times}
           later={later}

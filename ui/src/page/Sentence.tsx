@@ -6,14 +6,17 @@ interface Props {
   zone: string
   date: string | null
   start: Date | null
+  minutes: number
+  onMinutes: (minutes: number) => void
 }
 
 /** The choice so far as one sentence; its words lead to where they are chosen. */
-export function Sentence({ page, zone, date, start }: Props) {
+export function Sentence({ page, zone, date, start, minutes, onMinutes }: Props) {
   return (
     <h1 className="mb-5 max-w-4xl text-[22px] leading-[1.45] sm:text-[29px]">
-      A <b className="font-medium">{uncapital(page.type)}</b> of <b className="font-medium">{page.minutes} minutes</b>{' '}
-      with <b className="font-medium">{page.host}</b>, by <b className="font-medium">video</b>
+      A <b className="font-medium">{uncapital(page.type)}</b> of{' '}
+      <Length lengths={page.lengths} minutes={minutes} onChange={onMinutes} /> with{' '}
+      <b className="font-medium">{page.host}</b>, by <b className="font-medium">video</b>
       {date && (
         <>
           , on <Word to="day">{longDate(date)}</Word> at{' '}
@@ -23,12 +26,39 @@ export function Sentence({ page, zone, date, start }: Props) {
             </a>
           ) : (
             <Word to="day">a time to choose</Word>
-          )}{' '}
-          your time
+          )}
+          {page.zones === 'client' && ' your time'}
         </>
       )}
       .
     </h1>
+  )
+}
+
+/** How long it is to last, to be chosen where there is a choice. */
+function Length({
+  lengths,
+  minutes,
+  onChange,
+}: {
+  lengths: number[]
+  minutes: number
+  onChange: (minutes: number) => void
+}) {
+  if (lengths.length < 2) return <b className="font-medium">{minutes} minutes</b>
+  return (
+    <select
+      aria-label="Length"
+      className="cursor-pointer rounded-(--radius) border-0 border-b-2 border-dotted border-act bg-ground font-medium"
+      value={minutes}
+      onChange={(event) => onChange(Number(event.target.value))}
+    >
+      {lengths.map((length) => (
+        <option key={length} value={length}>
+          {length} minutes
+        </option>
+      ))}
+    </select>
   )
 }
 

@@ -1,5 +1,5 @@
 import { type KeyboardEvent, useRef } from 'react'
-import { addDays, dayAndMonth, longDate, mondayOf, wallClock } from '../time/time'
+import { addDays, dayAndMonth, longDate, wallClock, weekOf } from '../time/time'
 import type { Look } from './open'
 
 interface Props {
@@ -35,17 +35,17 @@ export function Skyline({ look, zone, chosen, onChoose }: Props) {
       onKeyDown={step}
     >
       {Array.from({ length: look.weeks }, (_, week) => {
-        const monday = addDays(look.first, 7 * week)
+        const first = addDays(look.first, 7 * week)
         return (
-          <div key={monday} className="snap-start">
+          <div key={first} className="snap-start">
             <p className="flex justify-between text-note text-ink-2">
-              <span>{weekName(monday, zone)}</span>
+              <span>{weekName(first, look.firstWeekday, zone)}</span>
               <span>
-                {dayAndMonth(monday)} – {dayAndMonth(addDays(monday, 6))}
+                {dayAndMonth(first)} – {dayAndMonth(addDays(first, 6))}
               </span>
             </p>
             <div className="grid grid-cols-7 pt-4">
-              {Array.from({ length: 7 }, (_, day) => addDays(monday, day)).map((date) => (
+              {Array.from({ length: 7 }, (_, day) => addDays(first, day)).map((date) => (
                 <Bar
                   key={date}
                   date={date}
@@ -66,10 +66,10 @@ export function Skyline({ look, zone, chosen, onChoose }: Props) {
   )
 }
 
-function weekName(monday: string, zone: string): string {
-  const current = mondayOf(wallClock(new Date(), zone).date)
-  if (monday === current) return 'This week'
-  return monday === addDays(current, 7) ? 'Next week' : ''
+function weekName(first: string, firstWeekday: number, zone: string): string {
+  const current = weekOf(wallClock(new Date(), zone).date, firstWeekday)
+  if (first === current) return 'This week'
+  return first === addDays(current, 7) ? 'Next week' : ''
 }
 
 interface BarProps {

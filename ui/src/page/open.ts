@@ -1,12 +1,13 @@
 import { useCallback, useEffect, useState } from 'react'
 import { api, need, type Refusal, refusalOf, type Schemas } from '../api/client'
-import { addDays, mondayOf, wallClock } from '../time/time'
+import { addDays, wallClock, weekOf } from '../time/time'
 
 export type OpenTimes = Schemas['OpenTimes']
 
 /** The days and times of one look at a page, in the client's zone. */
 export interface Look {
-  first: string // a Monday
+  first: string // the first day of a week
+  firstWeekday: number
   weeks: number
   byDate: Map<string, Date[]>
   open: OpenTimes
@@ -18,22 +19,28 @@ export const weeksShown = 5
 export interface Asked {
   workspace: string
   type: string
+  /** On which weeks begin; 0 is Sunday. */
+  firstWeekday: number
+  length: number
   link?: string
 }
 
-async function fetchOpen({ workspace, type, link }: Asked, first: string): Promise<OpenTimes> {
+async function fetchOpen(
+  { workspace, type, length, link }: Omit<Asked, 'firstWeekday'>,
+  first: string,
+): Promise<OpenTimes> {
   // A day more on either side, since the days are the client's and the range is in UTC.
   const from = `${addDays(first, -1)}T00:00:00Z`
   const to = `${addDays(first, 7 * weeksShown + 1)}T00:00:00Z`
   return need(
     api.GET('/public/{workspace}/{type}/open', {
-      params: { path: { workspace, type }, query: { from, to }, header: link ? { 'Booking-Link': link } : {} },
+      params: { path: { workspace, type }, query: { from, to, length }, header: link ? { 'Booking-Link': link } : {} },
     }),
   )
 }
 
 /** Groups starts by the client's day, without those that only the margin of the range brought. */
-export function lookAt(open: OpenTimes, first: string, zone: string): Look {
+export function lookAt(open: OpenTimes, first: string, firstWeekday: number, zone: string): Look {
   const end = addDays(first, 7 * weeksShown)
   const byDate = new Map<string, Date[]>()
   for (const text of open.starts) {
@@ -41,25 +48,25 @@ export function lookAt(open: OpenTimes, first: string, zone: string): Look {
     const { date } = wallClock(at, zone)
     if (date >= first && date < end) byDate.set(date, [...(byDate.get(date) ?? []), at])
   }
-  return { first, weeks: weeksShown, byDate, open }
+  return { first, firstWeekday, weeks: weeksShown, byDate, open }
 }
 
 /** Asks for open times, again whenever the page is looked at after a while, and when reload is called. */
 export function useOpenTimes(asked: Asked, zone: string, later: number) {
-  const { workspace, type, link } = asked
-  const first = addDays(mondayOf(wallClock(new Date(), zone).date), 7 * later)
+  const { workspace, type, firstWeekday, length, link } = asked
+  const first = addDays(weekOf(wallClock(new Date(), zone).date, firstWeekday), 7 * later)
   const [answer, setAnswer] = useState<{ open: OpenTimes; first: string } | null>(null)
   const [refusal, setRefusal] = useState<Refusal | null>(null)
 
   const reload = useCallback(async () => {
     try {
-      const open = await fetchOpen({ workspace, type, link }, first)
+      const open = await fetchOpen({ workspace, type, length, link }, first)
       setAnswer({ open, first })
       setRefusal(null)
     } catch (error) {
       setRefusal(refusalOf(error))
     }
-  }, [workspace, type, link, first])
+  }, [workspace, type, length, link, first])
 
   useEffect(() => {
     void reload()
@@ -72,5 +79,5 @@ export function useOpenTimes(asked: Asked, zone: string, later: number) {
     }
   }, [reload])
 
-  return { look: answer && lookAt(answer.open, answer.first, zone), refusal, reload }
+  return { look: answer && lookAt(answer.open, answer.first, firstWeekday, zone), refusal, reload }
 }

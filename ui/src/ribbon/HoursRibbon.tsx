@@ -1,6 +1,6 @@
 import { type KeyboardEvent, type PointerEvent, useRef, useState } from 'react'
 import { minuteText } from '../time/time'
-import { dragged, type Grip, type Interval, keyed, tidy } from './editing'
+import { dragged, type Grip, type Interval, keyed, split, tidy } from './editing'
 import { type Axis, box, minuteAt, place } from './geometry'
 import './ribbon.css'
 
@@ -16,9 +16,9 @@ export function HoursRibbon({ name, intervals, axis, onChange }: Props) {
   const ground = useRef<HTMLDivElement>(null)
   const [drag, setDrag] = useState<{ grip: Grip; minute: number } | null>(null)
   const shown = drag ? dragged(intervals, drag.grip, drag.minute) : intervals
-  const held = drag ? (drag.grip.kind === 'draw' ? shown.length - 1 : drag.grip.index) : -1
+  const held = heldBy(drag?.grip, shown)
 
-  const minuteOf = (event: PointerEvent) => {
+  const minuteOf = (event: { clientX: number }) => {
     const bounds = ground.current?.getBoundingClientRect()
     return bounds ? minuteAt((event.clientX - bounds.left) / bounds.width, axis) : axis.from
   }
@@ -27,7 +27,7 @@ export function HoursRibbon({ name, intervals, axis, onChange }: Props) {
     event.stopPropagation()
     ground.current?.setPointerCapture(event.pointerId)
     const at = minuteOf(event)
-    setDrag({ grip: grip(at), minute: at })
+    setDrag({ grip: event.shiftKey ? { kind: 'cut', at } : grip(at), minute: at })
   }
   const end = () => {
     if (!drag) return
@@ -64,9 +64,10 @@ export function HoursRibbon({ name, intervals, axis, onChange }: Props) {
               key={index}
               className={`mark grip ${index === held ? 'held' : ''}`}
               style={where}
-              aria-label={`${name} ${minuteText(interval.start)} to ${minuteText(interval.end % 1440 || 1440)}. Arrow keys move it, with Shift its end, with Alt its start; Delete closes it.`}
+              aria-label={`${name} ${minuteText(interval.start)} to ${minuteText(interval.end % 1440 || 1440)}. Arrow keys move it, with Shift its end, with Alt its start; Delete closes it, x takes an hour out.`}
               onPointerDown={(event) => begin(event, (at) => ({ kind: 'move', index, at }))}
               onKeyDown={(event) => press(event, index)}
+              onDoubleClick={(event) => onChange(tidy(split(intervals, index, minuteOf(event))))}
             >
               <span
                 className="grip-end left-0"
@@ -84,6 +85,13 @@ export function HoursRibbon({ name, intervals, axis, onChange }: Props) {
       <div className="ribbon-hours" />
     </div>
   )
+}
+
+/** Which interval is held; what is drawn is the last one. */
+function heldBy(grip: Grip | undefined, shown: Interval[]): number {
+  if (!grip) return -1
+  if ('index' in grip) return grip.index
+  return grip.kind === 'draw' ? shown.length - 1 : -1
 }
 
 /** The times of what is being dragged, beside it. */

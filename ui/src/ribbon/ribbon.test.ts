@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { change, dragged, keyed, tidy } from './editing'
+import { change, cut, dragged, keyed, split, tidy } from './editing'
 import { axisFor, box, hoursOn, minuteAt } from './geometry'
 
 const morning = { start: 540, end: 720 }
@@ -42,6 +42,19 @@ describe('editing hours', () => {
     expect(change(morning, 'start', 9999)).toEqual({ start: 720, end: 720 })
   })
 
+  it('takes a lunch out of a day, by a drag over it or around a minute', () => {
+    const day = { start: 540, end: 1020 }
+    expect(dragged([day], { kind: 'cut', at: 782 }, 718)).toEqual([morning, afternoon])
+    expect(cut([morning, afternoon], { start: 600, end: 900 })).toEqual([
+      { start: 540, end: 600 },
+      { start: 900, end: 1020 },
+    ])
+    expect(cut([morning], { start: 0, end: 1440 })).toEqual([])
+    expect(split([day], 0, 750)).toEqual([morning, afternoon])
+    expect(split([day], 0, 545), 'at its edge nothing is left before').toEqual([{ start: 600, end: 1020 }])
+    expect(split([{ start: 540, end: 600 }], 0, 570), 'an hour alone stays').toEqual([{ start: 540, end: 600 }])
+  })
+
   it('joins what touches or overlaps, in order', () => {
     expect(tidy([afternoon, { start: 720, end: 780 }, morning])).toEqual([{ start: 540, end: 1020 }])
     expect(tidy([afternoon, morning])).toEqual([morning, afternoon])
@@ -52,6 +65,10 @@ describe('editing hours', () => {
     expect(keyed([morning], 0, 'ArrowLeft', { shift: true, alt: false })).toEqual([{ start: 540, end: 705 }])
     expect(keyed([morning], 0, 'ArrowLeft', { shift: false, alt: true })).toEqual([{ start: 525, end: 720 }])
     expect(keyed([morning, afternoon], 0, 'Delete', none)).toEqual([afternoon])
-    expect(keyed([morning], 0, 'x', none)).toBeNull()
+    expect(keyed([morning], 0, 'x', none), 'an hour out of its middle').toEqual([
+      { start: 540, end: 600 },
+      { start: 660, end: 720 },
+    ])
+    expect(keyed([morning], 0, 'y', none)).toBeNull()
   })
 })

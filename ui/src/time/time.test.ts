@@ -1,17 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { lookAt } from '../page/open'
-import {
-  addDays,
-  clock,
-  longDate,
-  minuteText,
-  mondayOf,
-  offsetOf,
-  placeOf,
-  soon,
-  wallClock,
-  zonesByRegion,
-} from './time'
+import { addDays, clock, longDate, minuteText, offsetOf, placeOf, soon, wallClock, weekOf, zonesByRegion } from './time'
 
 const at = (text: string) => new Date(text)
 
@@ -46,12 +35,18 @@ describe('clocks', () => {
 })
 
 describe('dates', () => {
-  it('counts days over month ends and clock changes, weeks from Monday (ISO 8601)', () => {
+  it('counts days over month ends and clock changes', () => {
     expect(addDays('2026-03-28', 2)).toBe('2026-03-30')
     expect(addDays('2026-01-01', -1)).toBe('2025-12-31')
-    expect(mondayOf('2026-12-06')).toBe('2026-11-30')
-    expect(mondayOf('2026-11-30')).toBe('2026-11-30')
     expect(longDate('2026-12-03')).toBe('Thursday 3 December')
+  })
+
+  // ISO 8601: week 1 of 2027 begins on Monday 4 January, week 53 of 2026 on Monday 28 December.
+  it('finds where a week begins, on Monday (ISO 8601) or as the workspace has it', () => {
+    expect(weekOf('2027-01-03', 1)).toBe('2026-12-28')
+    expect(weekOf('2027-01-04', 1)).toBe('2027-01-04')
+    expect(weekOf('2027-01-03', 0)).toBe('2027-01-03')
+    expect(weekOf('2027-01-08', 6)).toBe('2027-01-02')
   })
 })
 
@@ -72,9 +67,9 @@ describe('a look at open times', () => {
   }
 
   it("groups starts by the client's day and drops what lies outside the weeks shown", () => {
-    const halifax = lookAt(open, '2026-11-30', 'America/Halifax')
+    const halifax = lookAt(open, '2026-11-30', 1, 'America/Halifax')
     expect([...halifax.byDate.keys()]).toEqual(['2026-11-30'])
-    const singapore = lookAt(open, '2026-11-30', 'Asia/Singapore')
+    const singapore = lookAt(open, '2026-11-30', 1, 'Asia/Singapore')
     expect([...singapore.byDate].map(([date, starts]) => [date, starts.length])).toEqual([
       ['2026-11-30', 2],
       ['2026-12-01', 1],

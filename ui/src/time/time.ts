@@ -72,9 +72,9 @@ export function addDays(date: string, days: number): string {
   return at.toISOString().slice(0, 10)
 }
 
-/** The Monday on or before the date (ISO 8601 weeks). */
-export function mondayOf(date: string): string {
-  return addDays(date, -((noon(date).getUTCDay() + 6) % 7))
+/** The first day of the date's week, which begins on a weekday from 0 (Sunday) to 6; ISO 8601 weeks begin on 1. */
+export function weekOf(date: string, firstWeekday: number): string {
+  return addDays(date, -((noon(date).getUTCDay() - firstWeekday + 7) % 7))
 }
 
 /** "Sao Paulo" for America/Sao_Paulo. */

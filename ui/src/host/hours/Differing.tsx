@@ -1,9 +1,10 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useQuery } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
-import { api, need, type Refusal, type Schemas } from '../../api/client'
+import { api, need, type Schemas } from '../../api/client'
 import { Button, lineLook } from '../../kit/kit'
-import { shortDate } from '../../time/time'
+import { dayAndMonth, shortDate } from '../../time/time'
 import { useDebounced } from '../useDebounced'
+import { useHoursChange } from './Hours'
 
 type Change = Schemas['DayChange']
 
@@ -48,7 +49,7 @@ export function Differing({ changes }: { changes: Change[] }) {
         {problem ??
           (count > 0
             ? `Read as: ${reading?.changes.map(inWords).join(' · ')}`
-            : 'Closed, other hours, extra hours, or off: one date or several.')}
+            : 'Closed, other hours, extra hours, or off: one date or several, off 13-15 for hours, off every year.')}
       </p>
       <ul>
         {changes.map((change) => (
@@ -82,27 +83,16 @@ function useReading(text: string): Schemas['DayChangeReading'] | undefined {
   return still === text ? asked.data : undefined
 }
 
-/** A change whose answer is the hours as they now are. */
-function useHoursChange<Input>(change: (input: Input) => Promise<Schemas['HoursView']>) {
-  const client = useQueryClient()
-  return useMutation<Schemas['HoursView'], Refusal, Input>({
-    mutationFn: change,
-    onSuccess: (hours) => {
-      client.setQueryData(['hours'], hours)
-      void client.invalidateQueries({ queryKey: ['hours-preview'] })
-      void client.invalidateQueries({ queryKey: ['today'] })
-    },
-  })
+export function dates({ first, last, yearly }: Change): string {
+  const day = yearly ? dayAndMonth : shortDate
+  return `${first === last ? day(first) : `${day(first)} – ${day(last)}`}${yearly ? ', every year' : ''}`
 }
 
-function dates({ first, last }: Change): string {
-  return first === last ? shortDate(first) : `${shortDate(first)} – ${shortDate(last)}`
-}
-
-function what({ kind, hours }: Change): string {
-  return { closed: 'closed', off: 'time off', instead: `${hours} instead of the plan`, extra: `extra ${hours}` }[kind]
+export function what({ kind, hours, label }: Change): string {
+  const off = `${hours ? `${hours} off` : 'time off'}${label ? `: ${label}` : ''}`
+  return { closed: 'closed', off, instead: `${hours} instead of the plan`, extra: `extra ${hours}` }[kind]
 }
 
 function inWords(change: Change): string {
-  return `${dates(change)} ${change.first.slice(0, 4)}, ${what(change)}`
+  return `${dates(change)}${change.yearly ? '' : ` ${change.first.slice(0, 4)}`}, ${what(change)}`
 }

@@ -1,7 +1,8 @@
 import type { Schemas } from '../../api/client'
 import { type Axis, axisFor } from '../../ribbon/geometry'
 import { type Day, DayRibbon, Ruler } from '../../ribbon/Ribbon'
-import { minuteText, shortDate, wallClock } from '../../time/time'
+import { dayAndMonth, shortDate } from '../../time/time'
+import { Bookings } from '../Bookings'
 import { useGo } from '../unsaved'
 import { reasonsPath } from './Reasons'
 
@@ -40,18 +41,28 @@ export function Consequence({ preview, saved, zone }: Props) {
         ))}
       </div>
       <Key preview={preview} />
-      <Unmade preview={preview} zone={zone} />
+      <Weeks weeks={preview.weeks} />
+      <Bookings
+        title={`${preview.outside.length} of the coming bookings would lie outside the rules; they stay`}
+        bookings={preview.outside}
+        zone={zone}
+      />
+      <Bookings
+        title={`${preview.unmade.length} of the last 90 days’ ${preview.past} bookings could not have been made`}
+        bookings={preview.unmade}
+        zone={zone}
+      />
     </section>
   )
 }
 
 function Totals({ preview, saved }: { preview: Schemas['TypePreview']; saved: boolean }) {
-  const { open, gained, lost, weeks } = preview
+  const { open, gained, lost } = preview
   const big = 'figures font-head text-[26px]'
   return (
     <p className="mt-1 mb-2 flex flex-wrap items-baseline gap-x-6 text-note text-ink-2" role="status">
       <span>
-        <span className={`${big} ${open === 0 ? 'text-need' : ''}`}>{open}</span> open starts in {weeks} weeks
+        <span className={`${big} ${open === 0 ? 'text-need' : ''}`}>{open}</span> open starts in 8 weeks
         {preview.why && <span className="text-need">: “{preview.why}” takes most</span>}
       </span>
       {saved && gained > 0 && (
@@ -100,30 +111,30 @@ function DayRow({ day, axis, type }: { day: Day; axis: Axis; type: number | unde
   )
 }
 
-/** The last months' bookings that the changed rules would not have allowed. They stay as they are. */
-function Unmade({ preview, zone }: { preview: Schemas['TypePreview']; zone: string }) {
-  const { unmade, past } = preview
-  if (unmade.length === 0) return null
+/** The totals by week. */
+function Weeks({ weeks }: { weeks: Schemas['WeekTotal'][] }) {
   return (
-    <details className="mt-5 border-l-3 border-act pl-3 text-note">
-      <summary className="cursor-pointer font-semibold text-act">
-        {unmade.length} of the last 90 days’ {past} bookings could not have been made
-      </summary>
-      <ul className="mt-1.5 grid gap-1.5">
-        {unmade.map((booking) => {
-          const { date, minute } = wallClock(new Date(booking.start), zone)
-          return (
-            <li key={booking.start}>
-              <b className="font-semibold">
-                {shortDate(date)} {minuteText(minute)}, {booking.client}
-              </b>
-              <br />
-              <span className="text-ink-2">{booking.reasons.join(' ')}</span>
-            </li>
-          )
-        })}
-      </ul>
-    </details>
+    <table className="figures mt-4 w-full text-note">
+      <caption className="sr-only">Open starts by week</caption>
+      <tbody>
+        <tr>
+          {weeks.map((week) => (
+            <th key={week.first} scope="col" className="border-b border-rule text-left font-normal text-ink-2">
+              {dayAndMonth(week.first)}
+            </th>
+          ))}
+        </tr>
+        <tr>
+          {weeks.map((week) => (
+            <td key={week.first} className="pt-0.5">
+              {week.open}
+              {week.gained > 0 && <span className="text-act"> +{week.gained}</span>}
+              {week.lost > 0 && <span className="text-need"> −{week.lost}</span>}
+            </td>
+          ))}
+        </tr>
+      </tbody>
+    </table>
   )
 }
 

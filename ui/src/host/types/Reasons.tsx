@@ -11,8 +11,11 @@ import { useGo } from '../unsaved'
 import { Layers } from './Layers'
 
 /** Where a day of a type is explained, at a minute of its wall clock. */
-export function reasonsPath(type: number, date: string, minute?: number): string {
-  return `/types/${type}/why/${date}${minute === undefined ? '' : `?at=${minute}`}`
+export function reasonsPath(type: number, date: string, minute?: number, length?: number): string {
+  const query = new URLSearchParams()
+  if (minute !== undefined) query.set('at', String(minute))
+  if (length) query.set('length', String(length))
+  return `/types/${type}/why/${date}${query.size ? `?${query}` : ''}`
 }
 
 const firstLook = 10 * 60
@@ -24,13 +27,18 @@ export function Reasons() {
   const navigate = useNavigate()
   const go = useGo()
   const asAddressed = Number(search.get('at') ?? firstLook)
+  const length = Number(search.get('length') ?? 0)
   // The cursor runs ahead of the address, so that keys held down lose no step.
   const [minute, setMinute] = useState(asAddressed)
   useEffect(() => setMinute(asAddressed), [asAddressed])
   const asked = useQuery({
-    queryKey: ['reasons', id, date, minute],
+    queryKey: ['reasons', id, date, minute, length],
     queryFn: () =>
-      need(api.GET('/types/{id}/reasons/{date}', { params: { path: { id: Number(id), date }, query: { minute } } })),
+      need(
+        api.GET('/types/{id}/reasons/{date}', {
+          params: { path: { id: Number(id), date }, query: { minute, length } },
+        }),
+      ),
     placeholderData: keepPreviousData,
   })
   useEffect(() => {
@@ -53,6 +61,24 @@ export function Reasons() {
       note={
         <>
           {reasons.host} · {longDate(reasons.ribbon.date)} · <TypeChoice id={id} date={date} minute={minute} />
+          {reasons.lengths.length > 1 && (
+            <>
+              {' '}
+              for{' '}
+              <select
+                aria-label="Length"
+                className="border-0 border-b border-dotted border-act bg-ground text-act"
+                value={reasons.minutes}
+                onChange={(event) => go(reasonsPath(Number(id), date, minute, Number(event.target.value)))}
+              >
+                {reasons.lengths.map((minutes) => (
+                  <option key={minutes} value={minutes}>
+                    {minutes} minutes
+                  </option>
+                ))}
+              </select>
+            </>
+          )}
         </>
       }
       actions={
@@ -73,7 +99,7 @@ export function Reasons() {
         minute={minute}
         onAt={(at) => {
           setMinute(at)
-          navigate(reasonsPath(Number(id), date, at), { replace: true })
+          navigate(reasonsPath(Number(id), date, at, length), { replace: true })
         }}
       />
       <p className="mt-4 max-w-3xl text-note text-ink-2">

@@ -1,11 +1,17 @@
 // @vitest-environment happy-dom
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { cleanup, fireEvent, render, screen } from '@testing-library/react'
 import { useState } from 'react'
-import { afterEach, describe, expect, it } from 'vitest'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import type { Schemas } from '../../api/client'
 import { TypeForm } from './TypeForm'
 import type { Draft } from './TypePage'
 
 afterEach(cleanup)
+beforeEach(() => {
+  // The week plans that it asks for: none.
+  vi.stubGlobal('fetch', async () => new Response('[]', { headers: { 'Content-Type': 'application/json' } }))
+})
 
 const survey: Draft = {
   name: 'Survey',
@@ -14,12 +20,27 @@ const survey: Draft = {
   rules: { duration: 50, before: 0, after: 10, step: 15, notice: 24 * 60, noticeInDays: false, windowDays: 60 },
 }
 
+const workspace = {
+  rules: { before: 5, after: 15, step: 20, notice: 240, noticeInDays: false, windowDays: 30 },
+  notes: {
+    buffers: '5 min before, 15 after kept',
+    step: 'every 20 min',
+    notice: '4 hours',
+    window: '30 days',
+    limit: 'none',
+  },
+} as unknown as Schemas['WorkspaceView']
+
 let draft = survey
 
 function Editor({ wrong }: { wrong: Record<string, string> }) {
   const [current, setCurrent] = useState(survey)
   draft = current
-  return <TypeForm draft={current} unchanged={survey} wrong={wrong} onChange={setCurrent} />
+  return (
+    <QueryClientProvider client={new QueryClient()}>
+      <TypeForm draft={current} unchanged={survey} wrong={wrong} workspace={workspace} onChange={setCurrent} />
+    </QueryClientProvider>
+  )
 }
 
 const show = (wrong: Record<string, string> = {}) => render(<Editor wrong={wrong} />)
@@ -63,6 +84,33 @@ describe('the times of a meeting type', () => {
     expect(draft.rules.windowFirst).toBeUndefined()
     set('Booking window', 'up to so many days ahead')
     expect(draft.rules.windowDays).toBe(60)
+  })
+
+  it('follow the workspace until they are set here, and go back by one press', () => {
+    show()
+    const follow = () => screen.getAllByRole('button', { name: 'Follow the workspace' })
+    expect(follow()).toHaveLength(5)
+    expect(screen.getByText(/the workspace has every 20 min/)).toBeTruthy()
+    fireEvent.click(follow()[1] as HTMLElement)
+    expect(draft.rules).toMatchObject({ step: 20, follows: ['step'] })
+    expect(follow()).toHaveLength(4)
+    set('Start step in minutes', '45')
+    expect(draft.rules, 'what is changed here is set here').toMatchObject({ step: 45, follows: [] })
+  })
+
+  it('say how long it lasts: one length, several, or as long as needed', () => {
+    show()
+    set('How long it lasts', 'one of several lengths')
+    expect(draft.rules).toMatchObject({ duration: 50, others: [100] })
+    set('Further lengths in minutes', '90, 120 and x')
+    expect(draft.rules.others).toEqual([90, 120])
+    set('How long it lasts', 'as long as the client needs')
+    expect(draft.rules).toMatchObject({ upBy: 50, upTo: 200 })
+    expect(draft.rules.others).toBeUndefined()
+    set('Longest in minutes', '150')
+    expect(draft.rules.upTo).toBe(150)
+    set('How long it lasts', 'always the same time')
+    expect(draft.rules.upBy).toBeUndefined()
   })
 
   it('add, change and remove limits', () => {

@@ -2,8 +2,10 @@ import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tansta
 import { useState } from 'react'
 import { useNavigate, useParams } from 'react-router'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
+import { Ask } from '../../kit/Ask'
 import { Need } from '../../kit/kit'
-import { useMe, useTypes } from '../queries'
+import { countChanges } from '../changes'
+import { useMe, useTypes, useWorkspace } from '../queries'
 import { SaveBar } from '../SaveBar'
 import { View } from '../Shell'
 import { Undo } from '../Undo'
@@ -16,32 +18,39 @@ import { TypeForm } from './TypeForm'
 
 export type Draft = Schemas['TypeDraft']
 
-const blank: Draft = {
-  name: '',
-  slug: '',
-  description: '',
-  rules: { duration: 30, before: 0, after: 10, step: 15, notice: 4 * 60, noticeInDays: false, windowDays: 60 },
+/** A new meeting type follows the workspace in everything. */
+function blank({ rules }: Schemas['WorkspaceView']): Draft {
+  const follows: Draft['rules']['follows'] = ['buffers', 'step', 'notice', 'window', 'limit']
+  return { name: '', slug: '', description: '', rules: { ...rules, duration: 30, follows } }
 }
 
 /** One meeting type: its editor, and beside it what the unsaved change does to the coming days. */
 export function TypePage() {
   const { id } = useParams()
   const types = useTypes()
-  if (types.error) return <Need className="m-10">{types.error.message}</Need>
-  if (!types.data) return null
+  const workspace = useWorkspace()
+  const error = types.error ?? workspace.error
+  if (error) return <Need className="m-10">{error.message}</Need>
+  if (!types.data || !workspace.data) return null
   const saved = types.data.find((type) => String(type.id) === id)
   if (!saved && id !== 'new')
     return <Need className="m-10">There is no such meeting type among yours. Choose one under Meeting types.</Need>
-  return <TypeEditor key={JSON.stringify(saved)} saved={saved} />
+  return <TypeEditor key={JSON.stringify(saved)} saved={saved} workspace={workspace.data} />
 }
 
 function draftOf({ name, slug, description, rules }: Draft): Draft {
   return { name, slug, description, rules }
 }
 
-function TypeEditor({ saved }: { saved: Schemas['MeetingType'] | undefined }) {
-  const unchanged = saved ? draftOf(saved) : blank
+interface EditorProps {
+  saved: Schemas['MeetingType'] | undefined
+  workspace: Schemas['WorkspaceView']
+}
+
+function TypeEditor({ saved, workspace }: EditorProps) {
+  const unchanged = saved ? draftOf(saved) : blank(workspace)
   const [draft, setDraft] = useState(unchanged)
+  const [round, setRound] = useState(0)
   const go = useGo()
   const preview = usePreview(saved?.id ?? 0, draft)
   const save = useSave(saved?.id)
@@ -51,6 +60,7 @@ function TypeEditor({ saved }: { saved: Schemas['MeetingType'] | undefined }) {
   const today = preview.data?.days[0]?.date
   useKey('e', () => saved && today && go(reasonsPath(saved.id, today)))
   const wrong = { ...preview.data?.wrong, ...save.error?.fields }
+  const closes = save.error?.kind === 'urn:corrim:problem:nothing-open'
   // A new type is not told what it lacks before anybody tried to save it.
   const shown =
     saved || save.error
@@ -76,17 +86,30 @@ function TypeEditor({ saved }: { saved: Schemas['MeetingType'] | undefined }) {
             onBack={() => {
               save.reset()
               setDraft(unchanged)
+              setRound(round + 1)
             }}
-            onSave={() => save.mutate(draft)}
+            onSave={() => save.mutate({ draft })}
           />
         )
       }
       aside={<Consequence preview={preview.data} saved={saved} zone={zone} />}
       asideWidth="minmax(0, 1.22fr)"
     >
-      {save.error && <Need className="mb-4">{save.error.message}</Need>}
+      {save.error && !closes && <Need className="mb-4">{save.error.message}</Need>}
+      <Ask
+        open={closes}
+        title="Save it all the same?"
+        yes="Save, with nothing open"
+        no="Go on editing"
+        onYes={() => save.mutate({ draft, accept: true })}
+        onNo={() => save.reset()}
+      >
+        {save.error?.message}
+      </Ask>
       <TypeForm
+        key={round}
         draft={draft}
+        workspace={workspace}
         unchanged={unchanged}
         wrong={shown}
         onChange={(next) => {
@@ -96,14 +119,6 @@ function TypeEditor({ saved }: { saved: Schemas['MeetingType'] | undefined }) {
       />
     </View>
   )
-}
-
-function countChanges(before: Draft, after: Draft): number {
-  const differ = (a: object, b: object) =>
-    Object.entries(b).filter(
-      ([key, value]) => key !== 'rules' && JSON.stringify(value) !== JSON.stringify(a[key as never]),
-    ).length
-  return differ(before, after) + differ(before.rules, after.rules)
 }
 
 function usePreview(saved: number, draft: Draft) {
@@ -119,9 +134,11 @@ function usePreview(saved: number, draft: Draft) {
 function useSave(id: number | undefined) {
   const client = useQueryClient()
   const navigate = useNavigate()
-  return useMutation<Schemas['MeetingType'], Refusal, Draft>({
-    mutationFn: (body) =>
-      id ? need(api.PUT('/types/{id}', { params: { path: { id } }, body })) : need(api.POST('/types', { body })),
+  return useMutation<Schemas['MeetingType'], Refusal, { draft: Draft; accept?: boolean }>({
+    mutationFn: ({ draft: body, accept = false }) =>
+      id
+        ? need(api.PUT('/types/{id}', { params: { path: { id }, query: { accept } }, body }))
+        : need(api.POST('/types', { params: { query: { accept } }, body })),
     onSuccess: async (type) => {
       await client.invalidateQueries({ queryKey: ['types'] })
       void client.invalidateQueries({ queryKey: ['type-preview'] })

@@ -1,14 +1,16 @@
+import type { Schemas } from '../../api/client'
 import { Need } from '../../kit/kit'
 import { useToday, useTypes } from '../queries'
 import { View } from '../Shell'
 import { useGo } from '../unsaved'
+import { reasonsPath } from './Reasons'
 
 /** The meeting types that the host offers. */
 export function Types() {
   const types = useTypes()
   const today = useToday()
   const go = useGo()
-  const count = (id: number) => today.data?.open.find((type) => type.id === id)?.count
+  const openOf = (id: number) => today.data?.open.find((type) => type.id === id)
   return (
     <View
       title="Meeting types"
@@ -32,7 +34,7 @@ export function Types() {
         {types.data?.map((type) => (
           <li
             key={type.id}
-            className="grid items-baseline gap-x-5 border-t border-rule py-3 sm:grid-cols-[1fr_6rem_8rem_8rem]"
+            className="grid items-baseline gap-x-5 border-t border-rule py-3 sm:grid-cols-[1fr_6rem_11rem_8rem]"
           >
             <div>
               <button
@@ -44,13 +46,8 @@ export function Types() {
               </button>
               <p className="line-clamp-1 text-note text-ink-2">{type.description}</p>
             </div>
-            <span className="figures text-note text-ink-2">{type.rules.duration} min</span>
-            <span
-              className={`figures text-note ${count(type.id) === 0 ? 'text-need' : 'text-ink-2'}`}
-              title="In the next 14 days"
-            >
-              {count(type.id)} open starts
-            </span>
+            <span className="figures text-note text-ink-2">{lengths(type.rules)} min</span>
+            <OpenStarts open={openOf(type.id)} date={today.data?.date ?? ''} />
             <a className="text-note" href={type.path} target="_blank" rel="noreferrer">
               The client’s page
             </a>
@@ -59,4 +56,29 @@ export function Types() {
       </ul>
     </View>
   )
+}
+
+/** How many starts are open in the next 14 days; if none is, the rule that takes most, and the way to its reasons. */
+function OpenStarts({ open, date }: { open: Schemas['OpenCount'] | undefined; date: string }) {
+  const go = useGo()
+  if (!open) return <span />
+  if (!open.why)
+    return (
+      <span className="figures text-note text-ink-2" title="In the next 14 days">
+        {open.count} open starts
+      </span>
+    )
+  return (
+    <span className="text-note text-need" title="In the next 14 days">
+      Nothing open: “{open.why}” takes most.{' '}
+      <button type="button" className="link" onClick={() => go(reasonsPath(open.id, date))}>
+        Why?
+      </button>
+    </span>
+  )
+}
+
+function lengths({ duration, others, upTo }: Schemas['TypeRules']): string {
+  if (upTo) return `${duration} to ${upTo}`
+  return [duration, ...(others ?? [])].join(', ')
 }

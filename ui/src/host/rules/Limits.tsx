@@ -1,15 +1,19 @@
+import type { ReactNode } from 'react'
 import type { Schemas } from '../../api/client'
 import { Button } from '../../kit/kit'
 import { Choice, NumberPart, Sentence } from './parts'
 
-type Rules = Schemas['TypeRules']
+type Rules = Pick<Schemas['BookingRules'], 'limits'>
 type Limit = Schemas['TypeLimit']
 
 interface Props {
   rules: Rules
   unchanged: Rules
   wrong: Record<string, string>
-  onChange: (change: Partial<Rules>) => void
+  onChange: (change: Rules) => void
+  /** Whether they are the workspace's, and what to say of that. */
+  follows?: boolean
+  note?: ReactNode
 }
 
 const whose = { 'of this type': 'type', 'of yours in all': 'host' } as const
@@ -20,11 +24,11 @@ function wordFor<T extends string>(words: Record<string, T>, value: T): string {
 }
 
 /** How much may be booked in a day or a week. */
-export function Limits({ rules, unchanged, wrong, onChange }: Props) {
+export function Limits({ rules, unchanged, wrong, onChange, follows = false, note }: Props) {
   const limits = rules.limits ?? []
   const set = (next: Limit[]) => onChange({ limits: next })
   return (
-    <>
+    <div data-follows={follows || undefined}>
       {limits.map((limit, i) => (
         <OneLimit
           // biome-ignore lint/suspicious/noArrayIndexKey: a limit is known by its place
@@ -36,13 +40,14 @@ export function Limits({ rules, unchanged, wrong, onChange }: Props) {
           onRemove={() => set(limits.filter((_, k) => k !== i))}
         />
       ))}
-      <p className="py-3 text-note text-ink-2">
+      <div className="py-3 text-note text-ink-2">
         {limits.length === 0 && 'No limit a day or a week. '}
         <Button kind="text" onClick={() => set([...limits, { of: 'type', per: 'day', count: 3 }])}>
           Add a limit
         </Button>
-      </p>
-    </>
+        {note}
+      </div>
+    </div>
   )
 }
 

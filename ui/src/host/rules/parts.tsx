@@ -1,31 +1,34 @@
 import type { ReactNode } from 'react'
 
-/** A rule as a sentence, with what is wrong or worth knowing below it. */
+/** A rule as a sentence, with what is wrong or worth knowing below it. One that follows the workspace looks like what
+ *  is set elsewhere. */
 export function Sentence({
   children,
   note,
   problems,
+  follows = false,
 }: {
   children: ReactNode
-  note?: string | undefined
+  note?: ReactNode
   problems: string[]
+  follows?: boolean
 }) {
   return (
-    <div className="border-b border-rule py-3.5">
+    <div className="border-b border-rule py-3.5" data-follows={follows || undefined}>
       <p className="text-[16.5px] leading-[2]">{children}</p>
       {problems.map((problem) => (
         <p key={problem} role="alert" className="text-note text-need">
           {problem}
         </p>
       ))}
-      {note && <p className="text-note text-ink-2">{note}</p>}
+      {note && <div className="text-note text-ink-2">{note}</div>}
     </div>
   )
 }
 
 /** A part of a sentence that can be changed; a changed one is tinted. */
 export function partLook(changed: boolean, wrong: boolean): string {
-  return `border-0 border-b px-1.5 py-0.5 text-center leading-snug font-semibold figures ${wrong ? 'border-need text-need' : 'border-ink'} ${changed ? 'bg-act-soft text-act' : 'bg-sheet'}`
+  return `border-0 border-b px-1.5 py-0.5 text-center leading-snug font-semibold figures in-data-follows:border-dotted in-data-follows:bg-transparent in-data-follows:font-normal ${wrong ? 'border-need text-need' : 'border-ink'} ${changed ? 'bg-act-soft text-act' : 'bg-sheet'}`
 }
 
 interface NumberPartProps {

@@ -1,0 +1,72 @@
+package api
+
+import (
+	"context"
+	"net/http"
+	"strconv"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/go-chi/chi/v5"
+
+	"corrim/internal/app"
+)
+
+// TypeInput is a meeting type as the editor sends it.
+type TypeInput struct {
+	Body app.TypeDraft
+}
+
+// Accepted says that the host knows that nothing will be open. Without it such rules are refused.
+type Accepted struct {
+	Accept bool `query:"accept"`
+}
+
+type newType struct {
+	Accepted
+	TypeInput
+}
+
+type typeByID struct {
+	ByID
+	Accepted
+	TypeInput
+}
+
+func (s *server) typeOperations(api huma.API) {
+	operation(s, api, http.MethodGet, "/types", "types", "The meeting types that the host offers", forHost(s, func(ctx context.Context, p app.Person, _ *nothing) ([]app.MeetingType, error) {
+		return s.app.MeetingTypes(ctx, p)
+	}))
+	operation(s, api, http.MethodPost, "/types", "add-type", "Add a meeting type", forHost(s, func(ctx context.Context, p app.Person, in *newType) (app.MeetingType, error) {
+		return s.app.SaveMeetingType(ctx, p, 0, in.Body, in.Accept)
+	}))
+	operation(s, api, http.MethodPut, "/types/{id}", "save-type", "Save a meeting type", forHost(s, func(ctx context.Context, p app.Person, in *typeByID) (app.MeetingType, error) {
+		return s.app.SaveMeetingType(ctx, p, in.ID, in.Body, in.Accept)
+	}))
+	operation(s, api, http.MethodGet, "/types/{id}/reasons/{date}", "reasons", "Why the times of a day are open or not, rule by rule", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+		ByID
+		Date   string `path:"date" maxLength:"10"`
+		Minute int    `query:"minute" minimum:"0" maximum:"1439" doc:"Of the host's wall clock, the time to be explained."`
+		Length int    `query:"length" minimum:"0" doc:"One of the lengths; the one offered first if left out."`
+	}) (app.Reasons, error) {
+		return s.app.Reasons(ctx, p, in.ID, in.Date, in.Minute, in.Length)
+	}))
+	operation(s, api, http.MethodPost, "/types/preview", "preview-type", "What a draft does to the coming days", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+		Saved int64 `query:"saved" doc:"The type that the draft is a change of; 0 for a new one."`
+		TypeInput
+	}) (app.TypePreview, error) {
+		return s.app.PreviewMeetingType(ctx, p, in.Saved, in.Body)
+	}))
+}
+
+// scenarioFile sends what the open times of a type depend on, for support.
+func (s *server) scenarioFile(w http.ResponseWriter, r *http.Request) {
+	text, err := func() ([]byte, error) {
+		person, err := s.signedIn(r.Context())
+		if err != nil {
+			return nil, err
+		}
+		id, _ := strconv.ParseInt(chi.URLParam(r, "id"), 10, 64) // 0 is nobody's type
+		return s.app.Scenario(r.Context(), person, id, chi.URLParam(r, "date"))
+	}()
+	s.file(w, r, "application/json", "scenario.json", text, err)
+}

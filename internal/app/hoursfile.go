@@ -1,0 +1,136 @@
+package app
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"slices"
+	"time"
+
+	"corrim/core/availability"
+	"corrim/core/busy"
+	"corrim/core/civil"
+	"corrim/core/hours"
+	"corrim/core/span"
+	"corrim/internal/store/sqlc"
+)
+
+// FileReading is what an iCalendar file says about hours: availability (RFC 7953) becomes a week and days that differ;
+// all-day events, as in a list of public holidays, become time off.
+type FileReading struct {
+	Kind     string      `json:"kind" enum:"hours,days-off"`
+	Week     []string    `json:"week" doc:"With kind hours: seven hours texts, Monday first."`
+	Changes  []DayChange `json:"changes" doc:"Days that differ, from today on; those that are there already are left out."`
+	Troubles []string    `json:"troubles" doc:"What could not be read."`
+}
+
+// holidayYears is how far ahead days off are taken from a file.
+const holidayYears = 3
+
+// ReadHoursFile reads a file without keeping anything of it.
+func (a *App) ReadHoursFile(p Person, text []byte) (FileReading, error) {
+	plan, troubles, err := availability.Read(text, p.zone, a.todayOf(p))
+	switch {
+	case errors.Is(err, availability.ErrNone):
+		return a.readDaysOff(p, text)
+	case err != nil:
+		return FileReading{}, complaints{"file": "This is not an iCalendar file. Choose one that ends in .ics."}.err()
+	}
+	week := plan.Week.Texts()
+	reading := FileReading{Kind: "hours", Week: week[:], Changes: []DayChange{}, Troubles: sentences(troubles)}
+	for _, c := range plan.Changes {
+		reading.Changes = append(reading.Changes, dayChange(hours.Differing{Change: c}))
+	}
+	return reading, nil
+}
+
+func (a *App) readDaysOff(p Person, text []byte) (FileReading, error) {
+	calendar, err := busy.Read(text, busy.Options{Zone: p.zone, AllDayBusy: true, FreeToo: true})
+	if err != nil {
+		return FileReading{}, err
+	}
+	today := a.todayOf(p)
+	events, troubles := calendar.Busy(span.Span{Start: today.Start(p.zone), End: civil.Date{Year: today.Year + holidayYears, Month: today.Month, Day: 1}.Start(p.zone)})
+	reading := FileReading{Kind: "days-off", Week: []string{}, Changes: []DayChange{}, Troubles: sentences(troubles)}
+	for _, e := range events {
+		if !e.AllDay || e.Empty() {
+			continue
+		}
+		day := DayChange{First: civil.DateOf(e.Start, p.zone).String(), Last: civil.DateOf(e.End-1, p.zone).String(), Kind: kindOff, Label: firstLetters(oneLine(e.Title), 100)}
+		if !slices.ContainsFunc(p.differs, day.sameDaysOff) && !slices.ContainsFunc(reading.Changes, day.sameDaysOff) {
+			reading.Changes = append(reading.Changes, day)
+		}
+	}
+	if len(events) == 0 && len(troubles) == 0 {
+		return reading, complaints{"file": "This file has neither hours (VAVAILABILITY) nor days in the next years. Choose another one."}.err()
+	}
+	return reading, nil
+}
+
+func (c DayChange) sameDaysOff(o DayChange) bool {
+	return c.First == o.First && c.Last == o.Last && o.Kind == kindOff && o.Hours == ""
+}
+
+func firstLetters(s string, n int) string {
+	if letters := []rune(s); len(letters) > n {
+		return string(letters[:n])
+	}
+	return s
+}
+
+func sentences(troubles []busy.Trouble) []string {
+	out := []string{}
+	for _, t := range troubles {
+		if t.Title == "" {
+			out = append(out, t.Problem+".")
+			continue
+		}
+		out = append(out, fmt.Sprintf("“%s”: %s.", t.Title, t.Problem))
+	}
+	return out
+}
+
+// TakeHoursFile keeps what a file says. Hours become the person's own week, and their days that differ take the place of
+// those from today on; time off stays. Days off are added to what there is.
+func (a *App) TakeHoursFile(ctx context.Context, p Person, text []byte) (HoursView, error) {
+	reading, err := a.ReadHoursFile(p, text)
+	if err != nil {
+		return HoursView{}, err
+	}
+	if reading.Kind == "days-off" {
+		return a.changeDays(ctx, p, fmt.Sprintf("Days that differ: %d days off from a file", len(reading.Changes)), func(now []DayChange) ([]DayChange, error) {
+			return append(now, reading.Changes...), nil
+		})
+	}
+	today := a.todayOf(p).String()
+	err = a.Store.Write(ctx, func(q *sqlc.Queries) error {
+		before, err := hoursOf(ctx, q, p.ID)
+		if err != nil {
+			return err
+		}
+		after := hoursState{Week: [7]string(reading.Week)}
+		for _, c := range before.Differs {
+			if c.Kind == kindOff || c.Last < today {
+				after.Differs = append(after.Differs, c)
+			}
+		}
+		after.Differs = append(after.Differs, reading.Changes...)
+		if err := q.SetWeek(ctx, sqlc.SetWeekParams{ID: p.ID, Week: after.weekJSON()}); err != nil {
+			return err
+		}
+		if err := setDayChanges(ctx, q, p.ID, after.Differs); err != nil {
+			return err
+		}
+		return a.remember(ctx, q, p, settingChange{subjectHours, p.ID, "Hours: from a file", before})
+	})
+	if err != nil {
+		return HoursView{}, err
+	}
+	return a.hoursAgain(ctx, p)
+}
+
+// HoursFile is the person's hours of the coming year as VAVAILABILITY (RFC 7953).
+func (a *App) HoursFile(p Person) ([]byte, error) {
+	now := a.Now()
+	return availability.Write(p.plan(), a.todayOf(p), int(now.AddDate(1, 0, 0).Sub(now)/(24*time.Hour)), span.At(now))
+}

@@ -1,0 +1,154 @@
+package app
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"strings"
+
+	"corrim/core/hours"
+	"corrim/internal/store/sqlc"
+)
+
+// WeekPlan is a week with a name, which several people can work by and several meeting types can keep to.
+type WeekPlan struct {
+	ID    int64     `json:"id"`
+	Name  string    `json:"name"`
+	Week  [7]string `json:"week" doc:"Hours texts, Monday first."`
+	Users []string  `json:"users" doc:"Who works by it and which meeting types keep to it."`
+}
+
+// WeekPlans lists the workspace's plans.
+func (a *App) WeekPlans(ctx context.Context, p Person) ([]WeekPlan, error) {
+	rows, err := a.Store.WeekPlans(ctx, p.home.id)
+	if err != nil {
+		return nil, err
+	}
+	plans := make([]WeekPlan, len(rows))
+	for i, row := range rows {
+		plans[i] = WeekPlan{ID: row.ID, Name: row.Name}
+		if err := json.Unmarshal([]byte(row.Week), &plans[i].Week); err != nil {
+			return nil, err
+		}
+		if plans[i].Users, err = planUsers(ctx, a.Store.Queries, row.ID); err != nil {
+			return nil, err
+		}
+	}
+	return plans, nil
+}
+
+// planUsers names who works by a plan, and the meeting types in quotes.
+func planUsers(ctx context.Context, q *sqlc.Queries, id int64) ([]string, error) {
+	rows, err := q.PlanUsers(ctx, nullID(id))
+	users := make([]string, len(rows))
+	for i, row := range rows {
+		users[i] = row.Name
+		if row.Kind == "type" {
+			users[i] = "“" + row.Name + "”"
+		}
+	}
+	return users, err
+}
+
+// AddWeekPlan keeps a week under a name, and the person works by it from then on. The field of a refusal is "name", or
+// as for SaveHours.
+func (a *App) AddWeekPlan(ctx context.Context, p Person, name string, input [7]DayInput) (HoursView, error) {
+	week, err := readWeek(input)
+	if err != nil {
+		return HoursView{}, err
+	}
+	err = a.Store.Write(ctx, func(q *sqlc.Queries) error {
+		before, err := hoursOf(ctx, q, p.ID)
+		if err != nil {
+			return err
+		}
+		name, err := planName(ctx, q, p.home.id, 0, name)
+		if err != nil {
+			return err
+		}
+		id, err := q.AddWeekPlan(ctx, sqlc.AddWeekPlanParams{WorkspaceID: p.home.id, Name: name, Week: weekJSON(week)})
+		if err != nil {
+			return err
+		}
+		if err := q.SetWeek(ctx, sqlc.SetWeekParams{ID: p.ID, Week: before.weekJSON(), PlanID: nullID(id)}); err != nil {
+			return err
+		}
+		return a.remember(ctx, q, p, settingChange{subjectHours, p.ID, "Hours: by the new week plan " + name, before})
+	})
+	if err != nil {
+		return HoursView{}, err
+	}
+	return a.hoursAgain(ctx, p)
+}
+
+// planName is a plan's name as it is kept; it must be the workspace's only one of that name.
+func planName(ctx context.Context, q *sqlc.Queries, workspace, id int64, name string) (string, error) {
+	name = oneLine(name)
+	if name == "" || len([]rune(name)) > 60 {
+		return "", complaints{"name": "Give the week plan a name of at most 60 letters."}.err()
+	}
+	taken, err := q.PlanNameTaken(ctx, sqlc.PlanNameTakenParams{WorkspaceID: workspace, Name: name, ID: id})
+	if err == nil && taken > 0 {
+		err = complaints{"name": "Another week plan has this name. Choose a different one."}.err()
+	}
+	return name, err
+}
+
+// RenameWeekPlan gives a plan another name.
+func (a *App) RenameWeekPlan(ctx context.Context, p Person, id int64, name string) ([]WeekPlan, error) {
+	return a.changePlan(ctx, p, id, func(q *sqlc.Queries, plan WeekPlan) (string, error) {
+		name, err := planName(ctx, q, p.home.id, id, name)
+		if err != nil {
+			return "", err
+		}
+		return fmt.Sprintf("Week plan %s: now called %s", plan.Name, name), q.SetWeekPlan(ctx, sqlc.SetWeekPlanParams{ID: id, Name: name, Week: plan.weekJSON()})
+	})
+}
+
+// RemoveWeekPlan removes a plan that nobody uses.
+func (a *App) RemoveWeekPlan(ctx context.Context, p Person, id int64) ([]WeekPlan, error) {
+	return a.changePlan(ctx, p, id, func(q *sqlc.Queries, plan WeekPlan) (string, error) {
+		users, err := planUsers(ctx, q, id)
+		if err != nil {
+			return "", err
+		}
+		if len(users) > 0 {
+			return "", refuse(Invalid, fmt.Sprintf("“%s” is still used by %s. Give them other hours first.", plan.Name, strings.Join(users, ", ")))
+		}
+		return "Week plan " + plan.Name + ": removed", q.RemoveWeekPlan(ctx, id)
+	})
+}
+
+// changePlan changes a plan and remembers how it was; change says what it did.
+func (a *App) changePlan(ctx context.Context, p Person, id int64, change func(*sqlc.Queries, WeekPlan) (string, error)) ([]WeekPlan, error) {
+	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
+		before, err := weekPlan(ctx, q, p.home, id)
+		if err != nil {
+			return err
+		}
+		label, err := change(q, before)
+		if err != nil {
+			return err
+		}
+		return a.remember(ctx, q, p, settingChange{subjectPlan, id, label, before})
+	})
+	if err != nil {
+		return nil, err
+	}
+	return a.WeekPlans(ctx, p)
+}
+
+func (p WeekPlan) weekJSON() string { return weekTextsJSON(p.Week) }
+
+// setPlanWeek gives a plan another week, for all who use it.
+func (a *App) setPlanWeek(ctx context.Context, q *sqlc.Queries, p Person, id int64, week hours.Week) error {
+	before, err := weekPlan(ctx, q, p.home, id)
+	if err != nil || before.Week == week.Texts() {
+		return err
+	}
+	if err := q.SetWeekPlan(ctx, sqlc.SetWeekPlanParams{ID: id, Name: before.Name, Week: weekJSON(week)}); err != nil {
+		return err
+	}
+	label := fmt.Sprintf("Week plan %s: %s", before.Name, weekLabel(before.Week, week.Texts()))
+	return a.remember(ctx, q, p, settingChange{subjectPlan, id, label, before})
+}

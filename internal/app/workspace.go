@@ -1,0 +1,189 @@
+package app
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"strings"
+	"time"
+
+	"corrim/core/civil"
+	"corrim/core/opentimes"
+	"corrim/core/wording"
+	"corrim/internal/store/sqlc"
+)
+
+// Workspace is the settings of a workspace.
+type Workspace struct {
+	Name         string       `json:"name" maxLength:"400"`
+	Zone         string       `json:"zone" maxLength:"100" doc:"Its IANA time zone."`
+	Zones        string       `json:"zones" enum:"client,workspace,hidden" doc:"Clients see times in their own zone; always in the workspace's; or everybody is local and no zone is ever shown."`
+	FirstWeekday int          `json:"firstWeekday" minimum:"0" maximum:"6" doc:"On which weeks begin; 0 is Sunday."`
+	ShareBuffers bool         `json:"shareBuffers" doc:"Buffers of neighbouring bookings may share time."`
+	Rules        BookingRules `json:"rules" doc:"What meeting types follow until they set their own."`
+}
+
+// WorkspaceView is the settings as they are saved, with what they say in a few words.
+type WorkspaceView struct {
+	Workspace
+	Notes   map[RuleGroup]string `json:"notes" doc:"The rules in words, by group."`
+	Changes []WorkspaceChange    `json:"changes" doc:"The last changes of settings in the workspace, newest first."`
+}
+
+// WorkspaceChange is a change of settings by somebody of the workspace.
+type WorkspaceChange struct {
+	SettingChange
+	Person string `json:"person"`
+}
+
+// WorkspaceTrial is what unsaved settings do.
+type WorkspaceTrial struct {
+	Effects []Effect          `json:"effects" doc:"By meeting type, those left alone left out."`
+	Outside []Unmade          `json:"outside" doc:"Coming bookings that the change leaves outside the rules. They stay."`
+	Wrong   map[string]string `json:"wrong"`
+}
+
+// workspace is a workspace as use cases need it.
+type workspace struct {
+	id   int64
+	slug string
+	Workspace
+	tried *WeekPlan // in a trial: a week plan as it would be
+}
+
+// Which zones clients see; see Workspace.
+const (
+	zonesOfClients = "client"
+	zonesHidden    = "hidden"
+)
+
+func (w workspace) firstWeekday() time.Weekday { return time.Weekday(w.FirstWeekday) }
+
+func workspaceOf(row sqlc.Workspace) (workspace, error) {
+	w := workspace{id: row.ID, slug: row.Slug, Workspace: Workspace{
+		Name: row.Name, Zone: row.Zone, Zones: row.Zones, FirstWeekday: int(row.FirstWeekday), ShareBuffers: row.ShareBuffers != 0,
+	}}
+	return w, json.Unmarshal([]byte(row.Rules), &w.Rules)
+}
+
+func (w Workspace) check() complaints {
+	wrong := complaints{}
+	switch {
+	case w.Name == "":
+		wrong.add("name", "Give the workspace a name that clients will read.")
+	case len([]rune(w.Name)) > 120:
+		wrong.add("name", "A name has at most 120 letters.")
+	}
+	if _, err := civil.LoadZone(w.Zone); err != nil {
+		wrong.add("zone", "Choose the workspace's time zone from the list.")
+	}
+	w.Rules.check(wrong)
+	return wrong
+}
+
+func (w Workspace) normal() Workspace {
+	w.Name = oneLine(w.Name)
+	return w
+}
+
+// Workspace returns the settings of the person's workspace.
+func (a *App) Workspace(ctx context.Context, p Person) (WorkspaceView, error) {
+	view := WorkspaceView{Workspace: p.home.Workspace, Notes: p.home.Rules.notes()}
+	rows, err := a.Store.WorkspaceChanges(ctx, p.home.id)
+	view.Changes = make([]WorkspaceChange, len(rows))
+	for i, row := range rows {
+		view.Changes[i] = WorkspaceChange{SettingChange{row.ID, time.Unix(row.At, 0).UTC(), row.Label, row.UndoneAt > 0}, row.Person}
+	}
+	return view, err
+}
+
+// notes says the rules in a few words, by group.
+func (r BookingRules) notes() map[RuleGroup]string {
+	in := opentimes.Input{Type: r.timing()}
+	notes := map[RuleGroup]string{}
+	for group, rule := range map[RuleGroup]opentimes.Rule{
+		"buffers": opentimes.BookingRule, "step": opentimes.StepRule, "notice": opentimes.NoticeRule, "window": opentimes.WindowRule, "limit": opentimes.LimitRule,
+	} {
+		notes[group] = wording.RuleNote(in, rule)
+	}
+	return notes
+}
+
+// SaveWorkspace saves the settings.
+func (a *App) SaveWorkspace(ctx context.Context, p Person, w Workspace) (WorkspaceView, error) {
+	w = w.normal()
+	if err := w.check().err(); err != nil {
+		return WorkspaceView{}, err
+	}
+	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
+		row, err := q.WorkspaceByID(ctx, p.home.id)
+		if err != nil {
+			return err
+		}
+		before, err := workspaceOf(row)
+		if err != nil {
+			return err
+		}
+		if err := writeWorkspace(ctx, q, p.home.id, w); err != nil {
+			return err
+		}
+		label := "Workspace: " + changedFields(before.fields(), w.fields())
+		return a.remember(ctx, q, p, settingChange{subjectWorkspace, p.home.id, label, before.Workspace})
+	})
+	if err != nil {
+		return WorkspaceView{}, err
+	}
+	if p, err = a.Person(ctx, p.ID); err != nil {
+		return WorkspaceView{}, err
+	}
+	return a.Workspace(ctx, p)
+}
+
+func writeWorkspace(ctx context.Context, q *sqlc.Queries, id int64, w Workspace) error {
+	rules, err := json.Marshal(w.Rules)
+	if err != nil {
+		return err
+	}
+	share := int64(0)
+	if w.ShareBuffers {
+		share = 1
+	}
+	return q.SetWorkspace(ctx, sqlc.SetWorkspaceParams{
+		ID: id, Name: w.Name, Zone: w.Zone, Zones: w.Zones, FirstWeekday: int64(w.FirstWeekday), ShareBuffers: share, Rules: string(rules),
+	})
+}
+
+// fields is the settings by the words people know them by.
+func (w Workspace) fields() map[string]string {
+	out := map[string]string{
+		"name": w.Name, "zone": w.Zone, "zones": w.Zones, "shared buffers": fmt.Sprint(w.ShareBuffers), "first weekday": time.Weekday(w.FirstWeekday).String(),
+	}
+	for group, note := range w.Rules.notes() {
+		out[strings.ToLower(string(group))] = note
+	}
+	return out
+}
+
+// TryWorkspace computes what unsaved settings do to the meeting types of everybody in the workspace.
+func (a *App) TryWorkspace(ctx context.Context, p Person, w Workspace) (WorkspaceTrial, error) {
+	w = w.normal()
+	view := WorkspaceTrial{Effects: []Effect{}, Outside: []Unmade{}, Wrong: w.check()}
+	if len(view.Wrong) > 0 {
+		return view, nil
+	}
+	hosts, err := a.colleagues(ctx, p)
+	if err != nil {
+		return view, err
+	}
+	for _, host := range hosts {
+		changed := host
+		changed.home.Workspace = w
+		trials, err := a.trials(ctx, host, changed)
+		if err != nil {
+			return view, err
+		}
+		view.Effects = append(view.Effects, trials.effects(host.Name)...)
+		view.Outside = append(view.Outside, trials.outside()...)
+	}
+	return view, nil
+}

@@ -1,0 +1,26 @@
+import type { Schemas } from '../api/client'
+import { minuteText, shortDate, wallClock } from '../time/time'
+
+/** Bookings that a change would not have allowed, each with its reasons. */
+export function Bookings({ title, bookings, zone }: { title: string; bookings: Schemas['Unmade'][]; zone: string }) {
+  if (bookings.length === 0) return null
+  return (
+    <details className="mt-5 border-l-3 border-act pl-3 text-note">
+      <summary className="cursor-pointer font-semibold text-act">{title}</summary>
+      <ul className="mt-1.5 grid gap-1.5">
+        {bookings.map((booking) => {
+          const { date, minute } = wallClock(new Date(booking.start), zone)
+          return (
+            <li key={booking.start}>
+              <b className="font-semibold">
+                {shortDate(date)} {minuteText(minute)}, {booking.client}
+              </b>
+              <br />
+              <span className="text-ink-2">{booking.reasons.join(' ')}</span>
+            </li>
+          )
+        })}
+      </ul>
+    </details>
+  )
+}

@@ -1,0 +1,22 @@
+import type { Schemas } from '../api/client'
+
+/** What an unsaved change does to the open starts of meeting types. */
+export function Effects({ effects }: { effects: Schemas['Effect'][] }) {
+  if (effects.length === 0) return null
+  const several = new Set(effects.map((effect) => effect.host)).size > 1
+  return (
+    <section aria-label="What the change does" className="mt-5 border-l-3 border-act pl-3 text-note" role="status">
+      <p className="font-semibold text-act">Open starts in the next {effects[0]?.weeks} weeks, with this change</p>
+      <ul>
+        {effects.map((effect) => (
+          <li key={`${effect.host} ${effect.type}`} className="figures">
+            {effect.type}
+            {several && `, ${effect.host}`} {effect.open}{' '}
+            {effect.gained > 0 && <span className="text-act">+{effect.gained} gained </span>}
+            {effect.lost > 0 && <span className="text-need">−{effect.lost} lost</span>}
+          </li>
+        ))}
+      </ul>
+    </section>
+  )
+}

@@ -1,0 +1,155 @@
+import { useQuery } from '@tanstack/react-query'
+import { Popover } from 'radix-ui'
+import { api, need, type Schemas } from '../../api/client'
+import { lineLook } from '../../kit/kit'
+import { type Axis, axisFor } from '../../ribbon/geometry'
+import { HoursRibbon } from '../../ribbon/HoursRibbon'
+import { Ruler } from '../../ribbon/Ribbon'
+import { useDebounced } from '../useDebounced'
+
+export type Week = Schemas['DayInput'][]
+
+const names = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun']
+const fullNames = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday']
+
+/** What a week reads as. Reading and writing hours is the server's; while it is asked, the last answer stays. */
+export function useReadWeek(week: Week): Schemas['DayHours'][] | undefined {
+  const still = useDebounced(week, 120)
+  return useQuery({
+    queryKey: ['week', still],
+    queryFn: () => need(api.POST('/week/read', { body: { week: still } })),
+    placeholderData: (last) => last,
+    staleTime: Number.POSITIVE_INFINITY,
+  }).data
+}
+
+interface Props {
+  week: Week
+  /** What it reads as; may be a moment behind. */
+  read: Schemas['DayHours'][]
+  /** Which days differ from what is saved. */
+  changed: boolean[]
+  onChange: (week: Week) => void
+}
+
+/** Seven weekdays by typing or by drawing; what one says, the other shows. */
+export function WeekRows({ week, read, changed, onChange }: Props) {
+  const axis = axisFor(
+    read.flatMap((day) => day.intervals.map(({ start, end }) => ({ from: start, to: Math.min(end, 1440) }))),
+    { from: 7 * 60, to: 20 * 60 },
+  )
+  const set = (days: number[], day: Schemas['DayInput']) =>
+    onChange(week.map((old, k) => (days.includes(k) ? day : old)))
+  return (
+    <div className="grid grid-cols-[2.6rem_minmax(0,1fr)_9.5rem_2.2rem] items-end gap-x-3">
+      <span />
+      <Ruler axis={axis} />
+      <span />
+      <span />
+      {week.map((input, i) => (
+        <DayRow
+          key={names[i]}
+          name={names[i] ?? ''}
+          fullName={fullNames[i] ?? ''}
+          input={input}
+          read={read[i]}
+          changed={changed[i] ?? false}
+          axis={axis}
+          onChange={(day) => set([i], day)}
+          onCopy={(to) => set(to, input)}
+        />
+      ))}
+    </div>
+  )
+}
+
+interface DayRowProps {
+  name: string
+  fullName: string
+  input: Schemas['DayInput']
+  read: Schemas['DayHours'] | undefined
+  changed: boolean
+  axis: Axis
+  onChange: (day: Schemas['DayInput']) => void
+  onCopy: (to: number[]) => void
+}
+
+function DayRow({ name, fullName, input, read, changed, axis, onChange, onCopy }: DayRowProps) {
+  // Drawn hours are shown at once; their text comes from the server a moment later.
+  const intervals = (input.drawn ? input.intervals : read?.intervals) ?? []
+  const text = input.drawn ? (read?.text ?? '') : input.text
+  const problem = input.drawn ? undefined : read?.problem
+  const noteId = `hours-${name}`
+  return (
+    <>
+      <span className="pb-2">{name}</span>
+      <HoursRibbon
+        name={fullName}
+        intervals={intervals}
+        axis={axis}
+        onChange={(next) => onChange({ text: '', drawn: true, intervals: next })}
+      />
+      <div>
+        <input
+          aria-label={`${fullName}, hours as text`}
+          aria-invalid={problem ? true : undefined}
+          aria-describedby={problem ? noteId : undefined}
+          className={`${lineLook(problem)} ${changed ? 'bg-act-soft!' : ''} ${text === 'closed' ? 'text-ink-3!' : ''}`}
+          value={text}
+          maxLength={200}
+          onChange={(event) => onChange({ text: event.target.value })}
+        />
+      </div>
+      <CopyDay fullName={fullName} onCopy={onCopy} />
+      {problem && (
+        <p id={noteId} role="alert" className="col-span-2 col-start-2 pt-0.5 text-right text-note text-need">
+          {problem}
+        </p>
+      )}
+    </>
+  )
+}
+
+/** Gives other weekdays the same hours. */
+function CopyDay({ fullName, onCopy }: { fullName: string; onCopy: (to: number[]) => void }) {
+  const from = fullNames.indexOf(fullName)
+  return (
+    <Popover.Root>
+      <Popover.Trigger
+        className="link pb-1.5 text-small"
+        aria-label={`Copy ${fullName} to other days`}
+        title={`Copy ${fullName} to other days`}
+      >
+        copy
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          align="end"
+          sideOffset={4}
+          className="border-t-3 border-act bg-sheet px-4 py-3 text-note text-ink outline outline-rule-strong"
+        >
+          <p className="mb-1.5 text-ink-2">{fullName}’s hours also on</p>
+          <div className="flex gap-3">
+            {names.map(
+              (name, i) =>
+                i !== from && (
+                  <button
+                    key={name}
+                    type="button"
+                    className="link"
+                    aria-label={`Also on ${fullNames[i]}`}
+                    onClick={() => onCopy([i])}
+                  >
+                    {name}
+                  </button>
+                ),
+            )}
+            <Popover.Close className="link font-semibold" onClick={() => onCopy([0, 1, 2, 3, 4])}>
+              Mon to Fri
+            </Popover.Close>
+          </div>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  )
+}

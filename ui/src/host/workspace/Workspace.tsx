@@ -1,0 +1,220 @@
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { api, need, type Refusal, type Schemas } from '../../api/client'
+import { Need, TextField } from '../../kit/kit'
+import { clock, placeOf, shortDate, wallClock, zonesByRegion } from '../../time/time'
+import { Bookings } from '../Bookings'
+import { countChanges } from '../changes'
+import { Effects } from '../Effects'
+import { useMe, useWorkspace } from '../queries'
+import { Choice, partLook, Sentence } from '../rules/parts'
+import { RuleSentences } from '../rules/Rules'
+import { SaveBar } from '../SaveBar'
+import { View } from '../Shell'
+import { Undo } from '../Undo'
+import { useUnsaved } from '../unsaved'
+import { useDebounced } from '../useDebounced'
+
+type Settings = Schemas['Workspace']
+
+export function Workspace() {
+  const workspace = useWorkspace()
+  if (workspace.error) return <Need className="m-10">{workspace.error.message}</Need>
+  if (!workspace.data) return null
+  const { name, zone, zones, firstWeekday, shareBuffers, rules } = workspace.data
+  const settings = { name, zone, zones, firstWeekday, shareBuffers, rules }
+  return <SettingsEditor key={JSON.stringify(settings)} saved={settings} changes={workspace.data.changes} />
+}
+
+/** What holds for the whole workspace, and the rules that meeting types follow until they set their own. */
+function SettingsEditor({ saved, changes }: { saved: Settings; changes: Schemas['WorkspaceChange'][] }) {
+  const [draft, setDraft] = useState(saved)
+  const trial = useTrial(draft)
+  const save = useSave()
+  const set = (change: Partial<Settings>) => {
+    save.reset()
+    setDraft({ ...draft, ...change })
+  }
+  const count = countChanges(saved, draft)
+  useUnsaved(count > 0)
+  const zone = useMe().data?.person?.zone ?? 'UTC'
+  const wrong = { ...trial?.wrong, ...save.error?.fields }
+  return (
+    <View
+      title="Workspace"
+      actions={
+        count === 0 ? (
+          <Undo />
+        ) : (
+          <SaveBar
+            changes={count}
+            saving={save.isPending}
+            onBack={() => setDraft(saved)}
+            onSave={() => save.mutate(draft)}
+          />
+        )
+      }
+      aside={<Aside changed={count > 0} trial={trial} changes={changes} zone={zone} />}
+      asideWidth="27rem"
+    >
+      {save.error && <Need className="mb-4">{save.error.message}</Need>}
+      <div className="max-w-xl">
+        <TextField
+          label="Name"
+          value={draft.name}
+          problem={wrong.name}
+          onChange={(event) => set({ name: event.target.value })}
+        />
+        <h2 className="mt-6 border-b border-rule-strong pb-1.5">Clocks and weeks</h2>
+        <Clocks draft={draft} saved={saved} wrong={wrong} onChange={set} />
+        <h2 className="mt-6 border-b border-rule-strong pb-1.5">Rules that meeting types follow</h2>
+        <RuleSentences
+          rules={draft.rules}
+          unchanged={saved.rules}
+          wrong={wrong}
+          onChange={(_, change) => set({ rules: { ...draft.rules, ...change } })}
+        />
+        <Sentence problems={[]} note="Meetings themselves never overlap another’s buffers.">
+          Buffers of neighbouring bookings{' '}
+          <Choice
+            label="Neighbouring buffers"
+            value={draft.shareBuffers ? 'may share time' : 'are each kept whole'}
+            options={['are each kept whole', 'may share time']}
+            changed={draft.shareBuffers !== saved.shareBuffers}
+            onChange={(chosen) => set({ shareBuffers: chosen === 'may share time' })}
+          />
+          .
+        </Sentence>
+      </div>
+    </View>
+  )
+}
+
+const shown = {
+  'on their own clock': 'client',
+  'on the workspace’s clock': 'workspace',
+  'without any zone': 'hidden',
+} as const
+const shownNotes = {
+  client: 'Their zone is recognised and can be changed; your clock stands beside it.',
+  workspace: 'For workspaces whose clients all come to one place.',
+  hidden: 'Everybody is local: no page and no mail speaks of zones.',
+}
+const weekdays = ['Sunday', 'Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday']
+
+interface ClocksProps {
+  draft: Settings
+  saved: Settings
+  wrong: Record<string, string>
+  onChange: (change: Partial<Settings>) => void
+}
+
+function Clocks({ draft, saved, wrong, onChange }: ClocksProps) {
+  return (
+    <>
+      <Sentence problems={wrong.zone ? [wrong.zone] : []}>
+        The workspace is in{' '}
+        <select
+          aria-label="The workspace’s time zone"
+          className={partLook(draft.zone !== saved.zone, wrong.zone !== undefined)}
+          value={draft.zone}
+          onChange={(event) => onChange({ zone: event.target.value })}
+        >
+          {zonesByRegion(draft.zone).map(([region, zones]) => (
+            <optgroup key={region} label={region}>
+              {zones.map((name) => (
+                <option key={name} value={name}>
+                  {placeOf(name)}
+                </option>
+              ))}
+            </optgroup>
+          ))}
+        </select>
+        ; weeks begin on{' '}
+        <Choice
+          label="First day of the week"
+          value={weekdays[draft.firstWeekday] ?? ''}
+          options={weekdays}
+          changed={draft.firstWeekday !== saved.firstWeekday}
+          onChange={(chosen) => onChange({ firstWeekday: weekdays.indexOf(chosen) })}
+        />
+        .
+      </Sentence>
+      <Sentence problems={[]} note={shownNotes[draft.zones]}>
+        Clients see times{' '}
+        <Choice
+          label="Whose clock clients see"
+          value={Object.entries(shown).find(([, zones]) => zones === draft.zones)?.[0] ?? ''}
+          options={Object.keys(shown)}
+          changed={draft.zones !== saved.zones}
+          onChange={(chosen) => onChange({ zones: shown[chosen as keyof typeof shown] })}
+        />
+        .
+      </Sentence>
+    </>
+  )
+}
+
+interface AsideProps {
+  changed: boolean
+  trial: Schemas['WorkspaceTrial'] | undefined
+  changes: Schemas['WorkspaceChange'][]
+  zone: string
+}
+
+/** What the unsaved change does to everybody's meeting types; else who changed what last. */
+function Aside({ changed, trial, changes, zone }: AsideProps) {
+  if (changed)
+    return (
+      <>
+        {trial?.effects.length === 0 && trial.outside.length === 0 && (
+          <p className="pt-2 text-ink-2">This leaves all open times as they are.</p>
+        )}
+        <Effects effects={trial?.effects ?? []} />
+        <Bookings
+          title={`${trial?.outside.length} of the coming bookings would lie outside the rules; they stay`}
+          bookings={trial?.outside ?? []}
+          zone={zone}
+        />
+      </>
+    )
+  return (
+    <>
+      <h2 className="pt-1">Who changed what</h2>
+      {changes.length === 0 && <p className="mt-2 text-ink-2">Nobody has changed a setting yet.</p>}
+      <ul className="mt-2">
+        {changes.map((change) => (
+          <li key={change.id} className="border-t border-rule py-2 text-note">
+            <p className={change.undone ? 'text-ink-3 line-through' : ''}>{change.label}</p>
+            <p className="text-small text-ink-2">
+              {change.person}, {shortDate(wallClock(new Date(change.at), zone).date)} {clock(new Date(change.at), zone)}
+              {change.undone && ' · undone'}
+            </p>
+          </li>
+        ))}
+      </ul>
+    </>
+  )
+}
+
+function useTrial(draft: Settings): Schemas['WorkspaceTrial'] | undefined {
+  const still = useDebounced(draft)
+  return useQuery({
+    queryKey: ['workspace-trial', still],
+    queryFn: () => need(api.POST('/workspace/preview', { body: still })),
+    placeholderData: keepPreviousData,
+    staleTime: 0,
+  }).data
+}
+
+function useSave() {
+  const client = useQueryClient()
+  return useMutation<Schemas['WorkspaceView'], Refusal, Settings>({
+    mutationFn: (body) => need(api.PUT('/workspace', { body })),
+    onSuccess: (saved) => {
+      client.setQueryData(['workspace'], saved)
+      for (const key of ['types', 'type-preview', 'today', 'history'])
+        void client.invalidateQueries({ queryKey: [key] })
+    },
+  })
+}
