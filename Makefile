@@ -69,7 +69,7 @@ check-generated: ui/node_modules/.installed
 	@cd ui && npx openapi-typescript ../docs/openapi.json -o node_modules/.schema.d.ts >/dev/null 2>&1 && diff -u src/api/schema.gen.d.ts node_modules/.schema.d.ts || { echo "the types of the API are old: make generate"; exit 1; }
 
 bench: build
-	go test -run '^$$' -bench . -benchmem ./core/... ./internal/api/
+	go test -run '^$$' -bench . -benchmem ./core/... ./internal/api/ ./internal/app/ ./cmd/corrim/
 	@echo "Client's page, sizes in bytes:"
 	@cd ui/dist/assets && for f in $$(grep -o 'assets/[^"]*\.js' ../page.html | sort -u | sed 's|assets/||'); do printf '  %-34s %7d gzipped\n' "$$f" "$$(gzip -9c "$$f" | wc -c)"; done
 	@cd ui/dist/assets && for f in newsreader-latin-500-normal*.woff2 ibm-plex-sans-latin-wght*.woff2; do printf '  %-60s %7d\n' "$$f" "$$(wc -c < "$$f")"; done

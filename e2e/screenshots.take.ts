@@ -15,7 +15,7 @@ test('the host’s views', async ({ browser }) => {
   await expect(page.getByRole('article').first()).toBeVisible()
   await take(page, 'today')
   await page.goto('/types/1')
-  await expect(page.getByText(/open starts in 4 weeks/)).toBeVisible()
+  await expect(page.getByText(/open starts in 8 weeks/)).toBeVisible()
   await page.getByLabel('Buffer after in minutes').fill('30')
   await page.getByRole('button', { name: 'Add a limit' }).click()
   await page.getByLabel('Limit', { exact: true }).fill('1')

@@ -1,5 +1,5 @@
 import AxeBuilder from '@axe-core/playwright'
-import { type APIRequestContext, expect, type Page } from '@playwright/test'
+import { type APIRequestContext, expect, type Locator, type Page } from '@playwright/test'
 import { inbox } from './ports.ts'
 
 /** Signs in with one click as somebody of the demo. */
@@ -62,4 +62,38 @@ export async function mailTo(request: APIRequestContext, address: string, count:
     })
     .toBeGreaterThanOrEqual(count)
   return found
+}
+
+/** A Monday at least a week from now, within the next two weeks, as YYYY-MM-DD. */
+export function comingMonday(): string {
+  const date = new Date()
+  date.setUTCDate(date.getUTCDate() + 7 + ((8 - date.getUTCDay()) % 7))
+  return date.toISOString().slice(0, 10)
+}
+
+/** The date so many days later. */
+export function daysAfter(date: string, days: number): string {
+  const at = new Date(`${date}T12:00:00Z`)
+  at.setUTCDate(at.getUTCDate() + days)
+  return at.toISOString().slice(0, 10)
+}
+
+/** "Mon 7 Dec", as days are called beside ribbons. */
+export function shortDate(date: string): string {
+  const at = new Date(`${date}T12:00:00Z`)
+  const part = (options: Intl.DateTimeFormatOptions) => at.toLocaleString('en-GB', { ...options, timeZone: 'UTC' })
+  return `${part({ weekday: 'short' })} ${at.getUTCDate()} ${part({ month: 'short' })}`
+}
+
+/** Drags over a ribbon from one share of its length to another. */
+export async function dragOver(page: Page, ribbon: Locator, from: number, to: number): Promise<void> {
+  await ribbon.scrollIntoViewIfNeeded()
+  const box = await ribbon.boundingBox()
+  if (!box) throw new Error('no ribbon')
+  const y = box.y + box.height / 2
+  await page.mouse.move(box.x + box.width * from, y)
+  await page.mouse.down()
+  await page.mouse.move(box.x + (box.width * (from + to)) / 2, y)
+  await page.mouse.move(box.x + box.width * to, y)
+  await page.mouse.up()
 }

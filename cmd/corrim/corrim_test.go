@@ -2,9 +2,12 @@ package main
 
 import (
 	"encoding/json"
+	"fmt"
 	"io"
 	"os"
+	"os/exec"
 	"path/filepath"
+	"strings"
 	"testing"
 	"time"
 
@@ -95,4 +98,23 @@ func TestTheDescriptionOfTheAPIIsWhole(t *testing.T) {
 	require.NoError(t, json.Unmarshal([]byte(printed), &description))
 	assert.Equal(t, "3.1.0", description.OpenAPI)
 	assert.Contains(t, description.Paths, "/public/{workspace}/{type}/bookings")
+}
+
+// "corrim slots" on 50 hosts and 60 days, start of the program included; wanted is under 0.3 s. It needs the built program.
+func BenchmarkSlotsWithStart(b *testing.B) {
+	program, err := filepath.Abs("../../bin/corrim")
+	require.NoError(b, err)
+	if _, err := os.Stat(program); err != nil {
+		b.Skip("build it first: make build")
+	}
+	var hosts []string
+	for i := range 50 {
+		hosts = append(hosts, fmt.Sprintf(`{"name":"H%d","zone":"Europe/Lisbon","week":{"mon":"9-12, 13-17","tue":"9-17","wed":"9-17","thu":"9-17","fri":"9-12"}}`, i))
+	}
+	text := `{"now":"2026-05-01T00:00:00Z","from":"2026-05-01T00:00:00Z","to":"2026-06-30T00:00:00Z","type":{"durations":[30],"step":15},"hosts":[` + strings.Join(hosts, ",") + `]}`
+	file := filepath.Join(b.TempDir(), "scenario.json")
+	require.NoError(b, os.WriteFile(file, []byte(text), 0o600))
+	for b.Loop() {
+		require.NoError(b, exec.Command(program, "slots", file).Run())
+	}
 }

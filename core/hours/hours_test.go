@@ -171,28 +171,84 @@ func TestDaysThatDifferAreReadAsPeopleWriteThem(t *testing.T) {
 			what := map[hours.ChangeKind]string{hours.Closed: "closed", hours.Instead: "instead " + d.Day.String(), hours.Extra: "extra " + d.Day.String()}[d.Kind]
 			if d.Off {
 				what = "off"
+				if len(d.Day) > 0 {
+					what += " " + d.Day.String()
+				}
+			}
+			if d.Yearly {
+				what += " yearly"
 			}
 			out = append(out, d.First.String()+" "+d.Last.String()+" "+what)
 		}
 		return strings.Join(out, "; ")
 	}
 	for text, want := range map[string]string{
-		"14-16 May 10-13, 4 June closed":      "2027-05-14 2027-05-16 instead 10-13; 2027-06-04 2027-06-04 closed",
-		"5 Dec extra 10-13":                   "2026-12-05 2026-12-05 extra 10-13",
-		"25 November 9-12, 13-15":             "2026-11-25 2026-11-25 instead 9-12, 13-15",
-		"21 Dec to 3 Jan off":                 "2026-12-21 2027-01-03 off",
-		"21 Dec 2026 – 3 Jan 2027 off":        "2026-12-21 2027-01-03 off",
-		"2026-12-01 to 2026-12-02 only 3-5pm": "2026-12-01 2026-12-02 instead 15-17",
-		"Sat 5 December extra 10-13":          "2026-12-05 2026-12-05 extra 10-13",
-		"29 Feb closed":                       "2028-02-29 2028-02-29 closed",
-		"Sun 5 December closed":               `"sun 5 december closed": 5 December 2026 is a Saturday`,
-		"31 June closed":                      `"31 june closed": there is no 31 June`,
-		"16-14 May 10-13":                     `"16-14 may 10-13": the last day comes before the first`,
-		"4 June":                              `"4 june": say what is different: hours like 10-13, extra 10-13, closed, or off`,
-		"4 June 9-":                           `"4 june 9-": "9-": an end is missing`,
-		"tomorrow closed":                     `"tomorrow closed": begin with a date, like 14 May or 14-16 May`,
-		"":                                    `"": write a date and what is different, like 14-16 May 10-13, or 4 June closed`,
+		"14-16 May 10-13, 4 June closed":                "2027-05-14 2027-05-16 instead 10-13; 2027-06-04 2027-06-04 closed",
+		"5 Dec extra 10-13":                             "2026-12-05 2026-12-05 extra 10-13",
+		"25 November 9-12, 13-15":                       "2026-11-25 2026-11-25 instead 9-12, 13-15",
+		"21 Dec to 3 Jan off":                           "2026-12-21 2027-01-03 off",
+		"21 Dec 2026 – 3 Jan 2027 off":                  "2026-12-21 2027-01-03 off",
+		"2026-12-01 to 2026-12-02 only 3-5pm":           "2026-12-01 2026-12-02 instead 15-17",
+		"Sat 5 December extra 10-13":                    "2026-12-05 2026-12-05 extra 10-13",
+		"8 May off 13-15":                               "2027-05-08 2027-05-08 off 13-15",
+		"25 Dec off every year, 6 June off 9-12 yearly": "2026-12-25 2026-12-25 off yearly; 2027-06-06 2027-06-06 off 9-12 yearly",
+		"21 Dec to 3 Jan off each year":                 "2026-12-21 2027-01-03 off yearly",
+		"7 May 13:00 to 10 May 12:00 off":               "2027-05-07 2027-05-07 off 13-24; 2027-05-08 2027-05-09 off; 2027-05-10 2027-05-10 off 0-12",
+		"7 May 13:00 to 8 May 12:00 off":                "2027-05-07 2027-05-07 off 13-24; 2027-05-08 2027-05-08 off 0-12",
+		"7 May 13:00 to 8 May off":                      `"7 may 13:00 to 8 may off": write a clock time after the last day too, like 9 May 12:00`,
+		"7 May 13:00 to 8 May 12:00 closed":             `"7 may 13:00 to 8 may 12:00 closed": from a moment to a moment of a later day there can only be time off`,
+		"7 May 13:00 to 8 May 25:00 off":                `"7 may 13:00 to 8 may 25:00 off": a clock time is between 0:00 and 24:00`,
+		"4 June 10-12 every year":                       `"4 june 10-12 every year": only time off can come again every year; write off every year`,
+		"29 Feb closed":                                 "2028-02-29 2028-02-29 closed",
+		"Sun 5 December closed":                         `"sun 5 december closed": 5 December 2026 is a Saturday`,
+		"31 June closed":                                `"31 june closed": there is no 31 June`,
+		"16-14 May 10-13":                               `"16-14 may 10-13": the last day comes before the first`,
+		"4 June":                                        `"4 june": say what is different: hours like 10-13, extra 10-13, closed, or off`,
+		"4 June 9-":                                     `"4 june 9-": "9-": an end is missing`,
+		"tomorrow closed":                               `"tomorrow closed": begin with a date, like 14 May or 14-16 May`,
+		"":                                              `"": write a date and what is different, like 14-16 May 10-13, or 4 June closed`,
 	} {
 		assert.Equal(t, want, show(text), text)
 	}
+}
+
+func TestTimeOffComesAgainEveryYear(t *testing.T) {
+	z, err := civil.LoadZone("Europe/Lisbon")
+	require.NoError(t, err)
+	read := func(text string) hours.Differing {
+		found, err := hours.ParseDiffering(text, date(t, "2026-11-25"))
+		require.NoError(t, err)
+		return found[0]
+	}
+	var years []string
+	for _, off := range read("29 Feb off every year").TimeOff(2024, 2033) {
+		years = append(years, off.First.String())
+	}
+	assert.Equal(t, []string{"2024-02-29", "2028-02-29", "2032-02-29"}, years, "only in years that have the date")
+
+	turn := read("21 Dec to 3 Jan off every year")
+	assert.Len(t, turn.TimeOff(2026, 2027), 2)
+	for text, want := range map[string]bool{"2026-12-21": true, "2029-01-03": true, "2029-01-04": false, "2028-12-20": false} {
+		assert.Equal(t, want, turn.Applies(date(t, text)), text)
+	}
+	lunch := read("1 Dec off 12-13, 3 Dec closed").TimeOff(2026, 2026)
+	require.Len(t, lunch, 1)
+	assert.Equal(t, "12:00 13:00", lunch[0].Span(z).Start.Time().In(z).Format("15:04 ")+lunch[0].Span(z).End.Time().In(z).Format("15:04"))
+}
+
+func TestAPlanIsFoundInOpenHours(t *testing.T) {
+	z, err := civil.LoadZone("Europe/Lisbon")
+	require.NoError(t, err)
+	first := date(t, "2026-05-04")
+	p := hours.Plan{Zone: z, Week: week(t, "9-12, 13-17", "9-17", "0-24", "0-24", "22-2", "", "")}
+	p.Changes = []hours.Change{{First: date(t, "2026-05-18"), Last: date(t, "2026-05-19"), Kind: hours.Instead, Day: day(t, "10-11")}}
+	p.TimeOff = []hours.TimeOff{{First: date(t, "2026-05-27"), Last: date(t, "2026-05-27")}}
+	around := span.Span{Start: first.AddDays(-1).Start(z), End: first.AddDays(58).Start(z)}
+	found := hours.FromOpen(p.Open(around), z, first, 56)
+	assert.Equal(t, p.Week.Texts(), found.Week.Texts())
+	var changes []string
+	for _, c := range found.Changes {
+		changes = append(changes, c.First.String()+" "+c.Last.String()+" "+c.Day.String())
+	}
+	assert.Equal(t, []string{"2026-05-18 2026-05-19 10-11", "2026-05-27 2026-05-27 closed"}, changes, "days alike are one change")
 }

@@ -24,7 +24,7 @@ import (
 
 var ctx = context.Background()
 
-func book(t *testing.T, h *testhouse.House, at string) app.ClientBooking {
+func book(t testing.TB, h *testhouse.House, at string) app.ClientBooking {
 	t.Helper()
 	booking, err := h.App.Book(ctx, "quillmere", "survey", "request for "+at, h.Request(at))
 	require.NoError(t, err)

@@ -87,6 +87,7 @@ const (
 // resolved is the rules with what they follow and the plan they keep to put in. A plan that isn't the workspace's is
 // refused.
 func resolved(ctx context.Context, q *sqlc.Queries, w workspace, r TypeRules) (TypeRules, error) {
+	r.Follows = slices.Compact(slices.Sorted(slices.Values(r.Follows)))
 	for _, group := range r.Follows {
 		if follow := ruleGroups[group]; follow != nil {
 			follow(&r.BookingRules, w.Rules)

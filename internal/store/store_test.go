@@ -59,6 +59,25 @@ func TestTheDatabaseItselfRefusesADoubleBooking(t *testing.T) {
 	require.NoError(t, move(1000, 2000), "a cancelled one is not in the way")
 }
 
+func TestNeighbouringBuffersShareTimeOnlyWhereTheWorkspaceSaysSo(t *testing.T) {
+	s := furnished(t, t.TempDir())
+	share := func(share int64) {
+		require.NoError(t, s.Write(ctx, func(q *sqlc.Queries) error {
+			return q.SetWorkspace(ctx, sqlc.SetWorkspaceParams{ID: 1, Name: "W", Zone: "UTC", Zones: "client", FirstWeekday: 1, ShareBuffers: share, Rules: "{}"})
+		}))
+	}
+	share(1)
+	require.NoError(t, add(s, "a", 1000, 2000, 0, 600))
+	require.ErrorIs(t, add(s, "b", 2500, 3000, 0, 0), store.ErrOverlap, "a meeting in a buffer")
+	require.ErrorIs(t, add(s, "b", 2700, 3000, 800, 0), store.ErrOverlap, "a buffer in a meeting")
+	require.NoError(t, add(s, "b", 2600, 3000, 600, 0), "two buffers")
+	share(0)
+	require.ErrorIs(t, add(s, "c", 3100, 3200, 200, 0), store.ErrOverlap)
+	require.NoError(t, s.Write(ctx, func(q *sqlc.Queries) error {
+		return q.SetBookingRoom(ctx, sqlc.SetBookingRoomParams{ID: 2, Room: "{}"})
+	}), "what was booked while they were shared can still be worked on")
+}
+
 func TestAWriteThatFailsChangesNothing(t *testing.T) {
 	s := furnished(t, t.TempDir())
 	err := s.Write(ctx, func(q *sqlc.Queries) error {

@@ -32,6 +32,7 @@ var Monday = time.Date(2026, 5, 4, 8, 0, 0, 0, time.UTC)
 type House struct {
 	App         *app.App
 	Host        app.Person // Ines in Lisbon, open on weekdays 9-12 and 13-17
+	Colleague   app.Person // Maren in Amsterdam, with the same week
 	Type        app.MeetingType
 	Calendars   *calendar.Server
 	CalendarURL string
@@ -123,12 +124,14 @@ func (h *House) mailer() app.Mailer {
 // furnish makes the workspace, its host with a calendar, and the meeting type.
 func (h *House) furnish() {
 	ctx := context.Background()
-	ids, err := h.App.AddWorkspace(ctx, "quillmere", "Quillmere Light Advisers", app.NewPerson{
-		Name: "Ines Valadares", Mail: "ines@quillmere.example", Password: "a lamp in the hall", Zone: "Europe/Lisbon",
-		Week: [7]string{"9-12, 13-17", "9-12, 13-17", "9-12, 13-17", "9-12, 13-17", "9-12, 13-17", "", ""},
-	})
+	week := [7]string{"9-12, 13-17", "9-12, 13-17", "9-12, 13-17", "9-12, 13-17", "9-12, 13-17", "", ""}
+	ids, err := h.App.AddWorkspace(ctx, "quillmere", "Quillmere Light Advisers",
+		app.NewPerson{Name: "Ines Valadares", Mail: "ines@quillmere.example", Password: "a lamp in the hall", Zone: "Europe/Lisbon", Week: week},
+		app.NewPerson{Name: "Maren Achterberg", Mail: "maren@quillmere.example", Password: "a lamp in the hall", Zone: "Europe/Amsterdam", Week: week})
 	require.NoError(h.t, err)
 	h.Host, err = h.App.Person(ctx, ids[0])
+	require.NoError(h.t, err)
+	h.Colleague, err = h.App.Person(ctx, ids[1])
 	require.NoError(h.t, err)
 	h.Type, err = h.App.SaveMeetingType(ctx, h.Host, 0, Survey, false)
 	require.NoError(h.t, err)

@@ -9,11 +9,15 @@ export function Effects({ effects }: { effects: Schemas['Effect'][] }) {
       <p className="font-semibold text-act">Open starts in the next {effects[0]?.weeks} weeks, with this change</p>
       <ul>
         {effects.map((effect) => (
-          <li key={`${effect.host} ${effect.type}`} className="figures">
-            {effect.type}
-            {several && `, ${effect.host}`} {effect.open}{' '}
-            {effect.gained > 0 && <span className="text-act">+{effect.gained} gained </span>}
-            {effect.lost > 0 && <span className="text-need">−{effect.lost} lost</span>}
+          <li key={`${effect.host} ${effect.type}`} className="grid grid-cols-[1fr_auto] gap-x-3 py-0.5">
+            <span>
+              {effect.type}
+              {several && `, ${effect.host}`}
+            </span>{' '}
+            <span className="figures">
+              {effect.open} {effect.gained > 0 && <span className="text-act">+{effect.gained} gained </span>}
+              {effect.lost > 0 && <span className="text-need">−{effect.lost} lost</span>}
+            </span>
           </li>
         ))}
       </ul>

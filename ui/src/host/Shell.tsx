@@ -154,7 +154,11 @@ export function View(props: {
             aria-label="What it comes to"
             className="border-rule-strong bg-sheet px-6 pt-2 pb-8 max-lg:border-t lg:border-l"
           >
-            {props.aside}
+            {/* It stays in sight, and if it is long it scrolls by itself, so it has to be reachable by keys. */}
+            {/* biome-ignore lint/a11y/noNoninteractiveTabindex: see above */}
+            <div tabIndex={0} className="lg:sticky lg:top-2 lg:max-h-[98vh] lg:overflow-y-auto">
+              {props.aside}
+            </div>
           </aside>
         )}
       </div>

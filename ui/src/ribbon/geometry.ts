@@ -41,6 +41,18 @@ export function axisFor(stretches: Stretch[], least: Axis): Axis {
   return { from: Math.max(0, Math.floor(from / 60) * 60), to: Math.min(1440, Math.ceil(to / 60) * 60) }
 }
 
+/** The shortest axis, in minutes. */
+const leastAxis = 4 * 60
+
+/** The axis made so many hours longer or shorter around a minute, in whole hours, within the day. */
+export function zoomed(axis: Axis, hours: number, around: number): Axis {
+  const length = Math.min(1440, Math.max(leastAxis, axis.to - axis.from + 60 * hours))
+  const share = place(around, axis)
+  const from = Math.round((around - share * length) / 60) * 60
+  const start = Math.min(Math.max(0, from), 1440 - length)
+  return { from: start, to: start + length }
+}
+
 /** The minute at a share of the axis. */
 export function minuteAt(share: number, axis: Axis): number {
   return axis.from + Math.min(1, Math.max(0, share)) * (axis.to - axis.from)

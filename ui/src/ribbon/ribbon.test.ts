@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { change, cut, dragged, keyed, split, tidy } from './editing'
-import { axisFor, box, hoursOn, minuteAt } from './geometry'
+import { axisFor, box, hoursOn, minuteAt, zoomed } from './geometry'
 
 const morning = { start: 540, end: 720 }
 const afternoon = { start: 780, end: 1020 }
@@ -19,6 +19,17 @@ describe('an axis', () => {
     expect(box({ from: 0, to: 480 }, axis)).toBeNull()
     expect(minuteAt(0.5, axis)).toBe(780)
     expect(hoursOn({ from: 480, to: 660 })).toEqual([480, 540, 600])
+  })
+})
+
+describe('zooming', () => {
+  it('keeps what is pointed at in its place, whole hours, and the day as its bounds', () => {
+    const day = { from: 480, to: 1080 }
+    expect(zoomed(day, -5, 780)).toEqual({ from: 660, to: 960 })
+    expect(zoomed(day, -5, 480)).toEqual({ from: 480, to: 780 })
+    expect(zoomed(day, -99, 780), 'four hours at least').toEqual({ from: 660, to: 900 })
+    expect(zoomed(day, 99, 780)).toEqual({ from: 0, to: 1440 })
+    expect(zoomed({ from: 0, to: 600 }, 2, 600)).toEqual({ from: 0, to: 720 })
   })
 })
 

@@ -2,6 +2,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { Button, lineLook } from '../../kit/kit'
+import { useMe } from '../queries'
 import { useHoursChange } from './Hours'
 import type { Week } from './Week'
 
@@ -9,8 +10,9 @@ type Plan = Schemas['WeekPlan']
 
 /** Whose week it is: one's own, or a plan that several work by. */
 export function PlanChoice({ plans, plan, onChoose }: { plans: Plan[]; plan: number; onChoose: (id: number) => void }) {
+  const me = useMe().data?.person?.name
+  const others = plans.find((p) => p.id === plan)?.users.filter((user) => user !== me) ?? []
   if (plans.length === 0) return <span />
-  const chosen = plans.find((p) => p.id === plan)
   return (
     <p className="text-note text-ink-2">
       <select
@@ -26,7 +28,7 @@ export function PlanChoice({ plans, plan, onChoose }: { plans: Plan[]; plan: num
           </option>
         ))}
       </select>{' '}
-      {chosen && chosen.users.length > 0 && `Used by ${chosen.users.join(', ')}: a change here is for all of them.`}
+      {others.length > 0 && `Also used by ${others.join(', ')}: a change here is for all of you.`}
     </p>
   )
 }

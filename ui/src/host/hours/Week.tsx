@@ -4,7 +4,7 @@ import { api, need, type Schemas } from '../../api/client'
 import { lineLook } from '../../kit/kit'
 import { type Axis, axisFor } from '../../ribbon/geometry'
 import { HoursRibbon } from '../../ribbon/HoursRibbon'
-import { Ruler } from '../../ribbon/Ribbon'
+import { useZoom, ZoomRuler } from '../../ribbon/ZoomRuler'
 import { useDebounced } from '../useDebounced'
 
 export type Week = Schemas['DayInput'][]
@@ -34,16 +34,18 @@ interface Props {
 
 /** Seven weekdays by typing or by drawing; what one says, the other shows. */
 export function WeekRows({ week, read, changed, onChange }: Props) {
-  const axis = axisFor(
-    read.flatMap((day) => day.intervals.map(({ start, end }) => ({ from: start, to: Math.min(end, 1440) }))),
-    { from: 7 * 60, to: 20 * 60 },
+  const [axis, zoom] = useZoom(
+    axisFor(
+      read.flatMap((day) => day.intervals.map(({ start, end }) => ({ from: start, to: Math.min(end, 1440) }))),
+      { from: 7 * 60, to: 20 * 60 },
+    ),
   )
   const set = (days: number[], day: Schemas['DayInput']) =>
     onChange(week.map((old, k) => (days.includes(k) ? day : old)))
   return (
     <div className="grid grid-cols-[2.6rem_minmax(0,1fr)_9.5rem_2.2rem] items-end gap-x-3">
       <span />
-      <Ruler axis={axis} />
+      <ZoomRuler axis={axis} onZoom={zoom} />
       <span />
       <span />
       {week.map((input, i) => (

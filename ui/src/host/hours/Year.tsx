@@ -3,7 +3,7 @@ import { type UIEvent, useState } from 'react'
 import { api, need, type Schemas } from '../../api/client'
 import { type Axis, axisFor } from '../../ribbon/geometry'
 import { HoursRibbon } from '../../ribbon/HoursRibbon'
-import { Ruler } from '../../ribbon/Ribbon'
+import { useZoom, ZoomRuler } from '../../ribbon/ZoomRuler'
 import { shortDate, weekdayName } from '../../time/time'
 import { DayActions, type Drawn } from './DayActions'
 
@@ -24,9 +24,11 @@ export function Year({ saved, locked }: { saved: Schemas['HoursView']; locked: b
     placeholderData: (last) => last,
   })
   const year = asked.data ?? []
-  const axis = axisFor(
-    year.flatMap((day) => day.open),
-    { from: 7 * 60, to: 20 * 60 },
+  const [axis, zoom] = useZoom(
+    axisFor(
+      year.flatMap((day) => day.open),
+      { from: 7 * 60, to: 20 * 60 },
+    ),
   )
   const from = Math.max(0, Math.floor(top / rowHeight) - margin)
   const scroll = (event: UIEvent<HTMLElement>) => setTop(event.currentTarget.scrollTop)
@@ -40,7 +42,7 @@ export function Year({ saved, locked }: { saved: Schemas['HoursView']; locked: b
       </p>
       <div className="grid grid-cols-[5.2rem_minmax(0,1fr)_7rem] gap-x-3">
         <span />
-        <Ruler axis={axis} />
+        <ZoomRuler axis={axis} onZoom={zoom} />
       </div>
       <section
         aria-label="Days of the coming year"

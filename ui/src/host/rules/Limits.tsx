@@ -40,7 +40,7 @@ export function Limits({ rules, unchanged, wrong, onChange, follows = false, not
           onRemove={() => set(limits.filter((_, k) => k !== i))}
         />
       ))}
-      <div className="py-3 text-note text-ink-2">
+      <div className="border-b border-rule py-3 text-note text-ink-2">
         {limits.length === 0 && 'No limit a day or a week. '}
         <Button kind="text" onClick={() => set([...limits, { of: 'type', per: 'day', count: 3 }])}>
           Add a limit

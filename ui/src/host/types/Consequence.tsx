@@ -115,7 +115,7 @@ function DayRow({ day, axis, type }: { day: Day; axis: Axis; type: number | unde
 function Weeks({ weeks }: { weeks: Schemas['WeekTotal'][] }) {
   return (
     <table className="figures mt-4 w-full text-note">
-      <caption className="sr-only">Open starts by week</caption>
+      <caption className="text-left text-ink-2">Open starts by week</caption>
       <tbody>
         <tr>
           {weeks.map((week) => (

@@ -1,7 +1,8 @@
 import { type KeyboardEvent, type PointerEvent, type ReactNode, useRef } from 'react'
 import type { Schemas } from '../../api/client'
 import { type Axis, minuteAt, place } from '../../ribbon/geometry'
-import { BookingMarks, Ground, Mark, Ruler, Ticks } from '../../ribbon/Ribbon'
+import { BookingMarks, Ground, Mark, Ticks } from '../../ribbon/Ribbon'
+import { ZoomRuler } from '../../ribbon/ZoomRuler'
 import { minuteText } from '../../time/time'
 
 interface Props {
@@ -10,17 +11,18 @@ interface Props {
   /** Where the cursor is; the answer may be a moment behind it. */
   minute: number
   onAt: (minute: number) => void
+  onZoom: (axis: Axis | null) => void
 }
 
 const grain = 5
 
 /** The ribbon opened into one line per rule, with a cursor over all of them. */
-export function Layers({ reasons, axis, minute, onAt }: Props) {
+export function Layers({ reasons, axis, minute, onAt, onZoom }: Props) {
   const { at, layers, ribbon } = reasons
   return (
     <div className="relative grid grid-cols-[9.5rem_minmax(0,1fr)] items-end">
       <span />
-      <Ruler axis={axis} />
+      <ZoomRuler axis={axis} onZoom={onZoom} />
       {layers.map((layer) => (
         <Line key={layer.rule} name={layer.name} note={layer.note}>
           <Ground
@@ -124,7 +126,7 @@ function Cursor({ minute, open, axis, onAt }: CursorProps) {
       aria-valuemax={1435}
       aria-valuenow={minute}
       aria-valuetext={minuteText(minute)}
-      className="absolute inset-y-0 right-0 left-[9.5rem] cursor-crosshair touch-none"
+      className="absolute top-[18px] right-0 bottom-0 left-[9.5rem] cursor-crosshair touch-none"
       onPointerDown={(event) => {
         event.currentTarget.setPointerCapture(event.pointerId)
         point(event)

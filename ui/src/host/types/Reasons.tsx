@@ -4,6 +4,7 @@ import { useNavigate, useParams, useSearchParams } from 'react-router'
 import { api, need, type Schemas } from '../../api/client'
 import { Need } from '../../kit/kit'
 import { axisFor } from '../../ribbon/geometry'
+import { useZoom } from '../../ribbon/ZoomRuler'
 import { clock, longDate, minuteText, shortDate, wallClock } from '../../time/time'
 import { useTypes } from '../queries'
 import { View } from '../Shell'
@@ -24,7 +25,6 @@ const firstLook = 10 * 60
 export function Reasons() {
   const { id = '', date = '' } = useParams()
   const [search] = useSearchParams()
-  const navigate = useNavigate()
   const go = useGo()
   const asAddressed = Number(search.get('at') ?? firstLook)
   const length = Number(search.get('length') ?? 0)
@@ -48,12 +48,29 @@ export function Reasons() {
   }, [go, id])
 
   if (asked.error) return <Need className="m-10">{asked.error.message}</Need>
-  const reasons = asked.data
-  if (!reasons) return null
-  const axis = axisFor([...reasons.ribbon.open, ...reasons.ribbon.bookings, { from: minute, to: minute }], {
-    from: 7 * 60,
-    to: 19 * 60,
-  })
+  return asked.data ? (
+    <Opened reasons={asked.data} id={id} date={date} length={length} minute={minute} onAt={setMinute} />
+  ) : null
+}
+
+interface OpenedProps {
+  reasons: Schemas['Reasons']
+  id: string
+  date: string
+  length: number
+  minute: number
+  onAt: (minute: number) => void
+}
+
+function Opened({ reasons, id, date, length, minute, onAt }: OpenedProps) {
+  const navigate = useNavigate()
+  const go = useGo()
+  const [axis, zoom] = useZoom(
+    axisFor([...reasons.ribbon.open, ...reasons.ribbon.bookings, { from: minute, to: minute }], {
+      from: 7 * 60,
+      to: 19 * 60,
+    }),
+  )
   const shown = minuteText(reasons.at.minute)
   return (
     <View
@@ -97,8 +114,9 @@ export function Reasons() {
         reasons={reasons}
         axis={axis}
         minute={minute}
+        onZoom={zoom}
         onAt={(at) => {
-          setMinute(at)
+          onAt(at)
           navigate(reasonsPath(Number(id), date, at, length), { replace: true })
         }}
       />

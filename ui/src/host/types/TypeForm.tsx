@@ -57,7 +57,7 @@ export function TypeForm({ draft, unchanged, wrong, workspace, onChange }: Props
           <Follows
             follows={follows.includes(group)}
             theirs={workspace.notes[group] ?? ''}
-            onFollow={() => setRule({ ...of(workspace.rules, group), follows: [...follows, group] })}
+            onFollow={() => setRule({ ...of(workspace.rules, group), follows: [...follows, group].sort() })}
           />
         )}
       />

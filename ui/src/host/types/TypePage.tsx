@@ -20,7 +20,7 @@ export type Draft = Schemas['TypeDraft']
 
 /** A new meeting type follows the workspace in everything. */
 function blank({ rules }: Schemas['WorkspaceView']): Draft {
-  const follows: Draft['rules']['follows'] = ['buffers', 'step', 'notice', 'window', 'limit']
+  const follows: Draft['rules']['follows'] = ['buffers', 'limit', 'notice', 'step', 'window']
   return { name: '', slug: '', description: '', rules: { ...rules, duration: 30, follows } }
 }
 
@@ -141,8 +141,8 @@ function useSave(id: number | undefined) {
         : need(api.POST('/types', { params: { query: { accept } }, body })),
     onSuccess: async (type) => {
       await client.invalidateQueries({ queryKey: ['types'] })
-      void client.invalidateQueries({ queryKey: ['type-preview'] })
-      void client.invalidateQueries({ queryKey: ['today'] })
+      for (const key of ['history', 'type-preview', 'today', 'week-plans'])
+        void client.invalidateQueries({ queryKey: [key] })
       navigate(`/types/${type.id}`, { replace: true })
     },
   })

@@ -1,0 +1,52 @@
+package store
+
+import (
+	"context"
+	"database/sql"
+	"io/fs"
+	"path/filepath"
+	"testing"
+
+	"github.com/pressly/goose/v3"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// A database of the first releases keeps all its data through every later migration.
+func TestMigrationsKeepExistingData(t *testing.T) {
+	ctx, folder := context.Background(), t.TempDir()
+	db, err := sql.Open("sqlite", "file:"+filepath.Join(folder, "corrim.db")+"?_pragma=foreign_keys(1)")
+	require.NoError(t, err)
+	files, err := fs.Sub(migrations, "migrations")
+	require.NoError(t, err)
+	provider, err := goose.NewProvider(goose.DialectSQLite3, db, files)
+	require.NoError(t, err)
+	_, err = provider.UpTo(ctx, 3)
+	require.NoError(t, err)
+	_, err = db.ExecContext(ctx, `
+		INSERT INTO workspace VALUES (1, 'w', 'W');
+		INSERT INTO person VALUES (1, 1, 'Ines', 'i@x.example', '', 'Europe/Lisbon', '["9-17","","","","","",""]');
+		INSERT INTO meeting_type VALUES (1, 1, 1, 's', 'S', '', '{"duration":30,"step":15,"before":0,"after":0,"notice":0,"noticeInDays":false,"windowDays":0}');
+		INSERT INTO day_change VALUES (7, 1, '2026-05-04', '2026-05-05', 'off', '');
+		INSERT INTO setting_change VALUES (3, 1, 100, 'hours', 1, 'Hours', '{}', 0);`)
+	require.NoError(t, err)
+	require.NoError(t, db.Close())
+
+	s, err := Open(ctx, folder)
+	require.NoError(t, err)
+	defer func() { require.NoError(t, s.Close()) }()
+	workspace, err := s.WorkspaceByID(ctx, 1)
+	require.NoError(t, err)
+	assert.Equal(t, "Europe/Lisbon", workspace.Zone, "that of its first person")
+	changes, err := s.DayChanges(ctx, 1)
+	require.NoError(t, err)
+	require.Len(t, changes, 1)
+	assert.Equal(t, int64(7), changes[0].ID)
+	assert.Equal(t, "off", changes[0].Kind)
+	last, err := s.LastSettingChange(ctx, 1)
+	require.NoError(t, err)
+	assert.Equal(t, "Hours", last.Label)
+	kind, err := s.MeetingType(ctx, 1)
+	require.NoError(t, err)
+	assert.Contains(t, kind.Rules, `"duration":30`)
+}
