@@ -68,8 +68,9 @@ check-generated: ui/node_modules/.installed
 	@go run ./cmd/corrim openapi | diff -u docs/openapi.json - || { echo "docs/openapi.json is old: make generate"; exit 1; }
 	@cd ui && npx openapi-typescript ../docs/openapi.json -o node_modules/.schema.d.ts >/dev/null 2>&1 && diff -u src/api/schema.gen.d.ts node_modules/.schema.d.ts || { echo "the types of the API are old: make generate"; exit 1; }
 
-bench: build
+bench: build e2e/node_modules/.installed /usr/bin/chromium
 	go test -run '^$$' -bench . -benchmem ./core/... ./internal/api/ ./internal/app/ ./cmd/corrim/
+	cd e2e && npx playwright test --config bench.config.ts
 	@echo "Client's page, sizes in bytes:"
 	@cd ui/dist/assets && for f in $$(grep -o 'assets/[^"]*\.js' ../page.html | sort -u | sed 's|assets/||'); do printf '  %-34s %7d gzipped\n' "$$f" "$$(gzip -9c "$$f" | wc -c)"; done
 	@cd ui/dist/assets && for f in newsreader-latin-500-normal*.woff2 ibm-plex-sans-latin-wght*.woff2; do printf '  %-60s %7d\n' "$$f" "$$(wc -c < "$$f")"; done

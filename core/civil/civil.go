@@ -64,6 +64,9 @@ func (d Date) Before(o Date) bool { return d.utc().Before(o.utc()) }
 // Weekday is the date's day of the week.
 func (d Date) Weekday() time.Weekday { return d.utc().Weekday() }
 
+// Week is the first day of the date's week, which begins on the given weekday: on Monday by ISO 8601.
+func (d Date) Week(first time.Weekday) Date { return d.AddDays(-int((d.Weekday() - first + 7) % 7)) }
+
 // Exists tells whether the zone has this day at all: Apia had no 30 December 2011.
 func (d Date) Exists(zone *time.Location) bool { return !d.Span(zone).Empty() }
 

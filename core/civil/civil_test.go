@@ -88,3 +88,24 @@ func TestZonesThatDependOnTheMachineAreRefused(t *testing.T) {
 		assert.ErrorContains(t, err, "Europe/Lisbon", "the sentence for %q says what to write instead", name)
 	}
 }
+
+// ISO 8601: weeks begin on Monday, and week 1 holds the year's first Thursday; package time numbers them so.
+func TestWeeksBeginWhereISO8601SaysOrWhereAsked(t *testing.T) {
+	for d := (civil.Date{Year: 2019, Month: 12, Day: 20}); d.Year < 2034; d = d.AddDays(1) {
+		monday := d.Week(time.Monday)
+		require.Equal(t, time.Monday, monday.Weekday())
+		year, week := isoWeek(d)
+		mondaysYear, mondaysWeek := isoWeek(monday)
+		require.Equal(t, [2]int{year, week}, [2]int{mondaysYear, mondaysWeek}, d.String())
+		_, before := isoWeek(monday.AddDays(-1))
+		require.NotEqual(t, week, before, d.String())
+	}
+	friday := civil.Date{Year: 2026, Month: 5, Day: 8}
+	for first, want := range map[time.Weekday]string{time.Sunday: "2026-05-03", time.Friday: "2026-05-08", time.Saturday: "2026-05-02"} {
+		assert.Equal(t, want, friday.Week(first).String())
+	}
+}
+
+func isoWeek(d civil.Date) (year, week int) {
+	return time.Date(d.Year, d.Month, d.Day, 12, 0, 0, 0, time.UTC).ISOWeek()
+}

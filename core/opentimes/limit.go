@@ -1,8 +1,6 @@
 package opentimes
 
 import (
-	"time"
-
 	"corrim/core/civil"
 	"corrim/core/span"
 )
@@ -87,11 +85,7 @@ func (q *query) bucket(per LimitPer, i span.Instant) civil.Date {
 	if per == PerDay {
 		return date
 	}
-	return weekOf(date, q.FirstWeekday)
-}
-
-func weekOf(date civil.Date, first time.Weekday) civil.Date {
-	return date.AddDays(-int((date.Weekday() - first + 7) % 7))
+	return date.Week(q.FirstWeekday)
 }
 
 func (p LimitPer) days() int {

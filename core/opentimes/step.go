@@ -138,7 +138,7 @@ func (q *query) cut(free span.Span) []span.Span {
 	}
 	zone := q.Host.Hours.Zone
 	var parts []span.Span
-	for week := weekOf(civil.DateOf(free.Start, zone), q.FirstWeekday).AddDays(7); ; week = week.AddDays(7) {
+	for week := civil.DateOf(free.Start, zone).Week(q.FirstWeekday).AddDays(7); ; week = week.AddDays(7) {
 		midnight := week.Start(zone)
 		if midnight >= free.End {
 			return append(parts, free)

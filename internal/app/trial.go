@@ -111,7 +111,7 @@ func startsOf(in opentimes.Input, within span.Span) []opentimes.Start {
 // weekTotals adds a difference up by weeks, which begin on the workspace's first weekday.
 func (a *App) weekTotals(p Person, d opentimes.Difference) []WeekTotal {
 	today := a.todayOf(p)
-	first := today.AddDays(-((int(today.Weekday()) - int(p.home.firstWeekday()) + 7) % 7))
+	first := today.Week(p.home.firstWeekday())
 	var weeks []WeekTotal
 	for i := range trialWeeks + 1 {
 		date := first.AddDays(7 * i)

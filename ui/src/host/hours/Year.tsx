@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query'
-import { type UIEvent, useState } from 'react'
+import { memo, type UIEvent, useMemo, useState } from 'react'
 import { api, need, type Schemas } from '../../api/client'
 import { type Axis, axisFor } from '../../ribbon/geometry'
 import { HoursRibbon } from '../../ribbon/HoursRibbon'
@@ -11,11 +11,12 @@ const days = 366
 const rowHeight = 32
 const shownRows = 12
 const margin = 6
+const nothing: Schemas['Ribbon'][] = []
 
 /** A year of days as they result, to be drawn on. Only the rows in sight are there, so that it scrolls smoothly. */
 export function Year({ saved, locked }: { saved: Schemas['HoursView']; locked: boolean }) {
   const first = saved.next[0]?.date
-  const [top, setTop] = useState(0)
+  const [from, setFrom] = useState(0)
   const [drawn, setDrawn] = useState<Drawn | null>(null)
   const asked = useQuery({
     queryKey: ['days', first],
@@ -23,15 +24,19 @@ export function Year({ saved, locked }: { saved: Schemas['HoursView']; locked: b
     enabled: first !== undefined,
     placeholderData: (last) => last,
   })
-  const year = asked.data ?? []
-  const [axis, zoom] = useZoom(
-    axisFor(
-      year.flatMap((day) => day.open),
-      { from: 7 * 60, to: 20 * 60 },
-    ),
+  const year = asked.data ?? nothing
+  const own = useMemo(
+    () =>
+      axisFor(
+        year.flatMap((day) => day.open),
+        { from: 7 * 60, to: 20 * 60 },
+      ),
+    [year],
   )
-  const from = Math.max(0, Math.floor(top / rowHeight) - margin)
-  const scroll = (event: UIEvent<HTMLElement>) => setTop(event.currentTarget.scrollTop)
+  const [axis, zoom] = useZoom(own)
+  // Rows come and go a few at a time, not with every pixel.
+  const scroll = (event: UIEvent<HTMLElement>) =>
+    setFrom(Math.max(0, Math.floor(event.currentTarget.scrollTop / rowHeight / margin) * margin - margin))
   return (
     <section aria-labelledby="year-head" className="mt-7">
       <h2 id="year-head">The year ahead</h2>
@@ -53,7 +58,7 @@ export function Year({ saved, locked }: { saved: Schemas['HoursView']; locked: b
         onScroll={scroll}
       >
         <div className="relative" style={{ height: year.length * rowHeight }}>
-          {year.slice(from, from + shownRows + 2 * margin).map((day, i) => (
+          {year.slice(from, from + shownRows + 3 * margin).map((day, i) => (
             <div
               key={day.date}
               className="absolute inset-x-0 grid grid-cols-[5.2rem_minmax(0,1fr)_7rem] items-end gap-x-3 text-note [&_.ribbon]:h-7.5"
@@ -88,7 +93,7 @@ interface DayProps {
   onDraw: (drawn: Drawn) => void
 }
 
-function YearDay({ day, axis, locked, drawn, onDraw }: DayProps) {
+const YearDay = memo(function YearDay({ day, axis, locked, drawn, onDraw }: DayProps) {
   const name = `${weekdayName(day.date)} ${shortDate(day.date)}`
   const differs = day.origin !== undefined && day.origin !== 'plan'
   return (
@@ -119,4 +124,4 @@ function YearDay({ day, axis, locked, drawn, onDraw }: DayProps) {
       )}
     </>
   )
-}
+})
