@@ -41,7 +41,8 @@ check-ui: ui/node_modules/.installed e2e/node_modules/.installed
 	cd ui && npm run -s check
 	cd e2e && npx tsc
 
-test-go:
+# Radicale is the calendar server, not ours, that reading and writing calendars is tried with.
+test-go: /usr/bin/radicale
 	go test -race -timeout 8m ./...
 
 test-ui: ui/node_modules/.installed
@@ -50,8 +51,8 @@ test-ui: ui/node_modules/.installed
 test-e2e: build e2e/node_modules/.installed /usr/bin/chromium
 	cd e2e && npm run -s test
 
-/usr/bin/chromium:
-	apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq chromium
+/usr/bin/chromium /usr/bin/radicale:
+	apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq $(@F)
 
 # Generated code is committed. generate makes it anew. Since sqlc takes minutes to compile, check-generated doesn't run it
 # but compares the sums of what went in and came out when it last ran.

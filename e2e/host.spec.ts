@@ -104,7 +104,7 @@ test('connecting a calendar: what can go wrong, then its events block time', asy
   await client.reload()
   await client.locator(`[data-date="${date}"]`).click()
   await expect(client.getByText('No open times on this day.')).toBeVisible()
-  await page.getByLabel('Test room blocks time').uncheck()
+  await page.getByLabel('What Test room does').selectOption('is only shown')
   await client.reload()
   await client.locator(`[data-date="${date}"]`).click()
   await expect(times(client).first()).toBeVisible()

@@ -21,6 +21,7 @@ import (
 	"corrim/internal/api"
 	"corrim/internal/app"
 	"corrim/internal/outside/caldav"
+	"corrim/internal/outside/feed"
 	"corrim/internal/outside/mail"
 	"corrim/internal/outside/rooms"
 	"corrim/internal/store"
@@ -129,7 +130,7 @@ func (p place) wire(ctx context.Context, s services, allowPrivate bool, log *slo
 		return nil, nil, err
 	}
 	a, err := app.New(app.Config{
-		Store: opened, Servers: caldav.New(allowPrivate), Mailer: sender, Rooms: rooms.New(s.Rooms, s.RoomsToken),
+		Store: opened, Servers: caldav.New(allowPrivate), Feeds: feed.New(allowPrivate), Mailer: sender, Rooms: rooms.New(s.Rooms, s.RoomsToken),
 		Key: key, BaseURL: p.baseURL(), Log: log, Now: now, Demo: isDemo,
 	})
 	if err != nil {

@@ -81,6 +81,11 @@ type Plan struct {
 	Week    Week
 	Changes []Change // each applies to what the earlier ones left
 	TimeOff []TimeOff
+
+	// Elsewhere means that Marked says what is open instead of the week and its changes: stretches that the person has
+	// marked in a calendar of theirs. Time off is taken away all the same.
+	Elsewhere bool
+	Marked    span.Set
 }
 
 // Change is what differs from the week plan on the dates from First to Last, both included.
@@ -112,6 +117,9 @@ func (p Plan) Open(bounds span.Span) span.Set {
 		spans = p.appendDay(spans, date)
 	}
 	open := span.UnionInPlace(spans).Clip(bounds)
+	if p.Elsewhere {
+		open = p.Marked.Clip(bounds)
+	}
 	if len(p.TimeOff) == 0 {
 		return open
 	}
@@ -122,8 +130,12 @@ func (p Plan) Open(bounds span.Span) span.Set {
 	return open.Minus(span.UnionInPlace(off))
 }
 
-// Begun returns what is open of the intervals that begin on the date: its hours less the time off.
+// Begun returns what is open of the intervals that begin on the date: its hours less the time off. Hours marked elsewhere
+// have no such intervals.
 func (p Plan) Begun(date civil.Date) span.Set {
+	if p.Elsewhere {
+		return nil
+	}
 	var off []span.Span
 	for _, t := range p.TimeOff {
 		off = append(off, t.Span(p.Zone))

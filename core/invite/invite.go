@@ -112,19 +112,70 @@ func parameterText(s string) string {
 	}, s)
 }
 
+// Feed is meetings as one calendar with a name, to be subscribed to (RFC 7986, 5.1 and 5.7 for the name and how often to ask).
+func Feed(name string, meetings []Meeting) ([]byte, error) {
+	events := make([]*ical.Component, len(meetings))
+	for i, m := range meetings {
+		events[i] = m.event()
+		events[i].Props.Del(ical.PropOrganizer) // a published event has no attendees, so nothing to organise
+	}
+	return encodeAll("PUBLISH", name, events...)
+}
+
+// Busy says when somebody is busy within a range and nothing more (VFREEBUSY; RFC 5545, 3.6.4). busy must lie within the range.
+func Busy(who Party, within span.Span, stamp span.Instant, busy span.Set) ([]byte, error) {
+	part := ical.NewComponent(ical.CompFreeBusy)
+	part.Props.SetText(ical.PropUID, "busy-"+who.Mail)
+	part.Props.SetDateTime(ical.PropDateTimeStamp, stamp.Time())
+	part.Props.SetDateTime(ical.PropDateTimeStart, within.Start.Time())
+	part.Props.SetDateTime(ical.PropDateTimeEnd, within.End.Time())
+	part.Props.Add(party(ical.PropOrganizer, who))
+	for _, s := range busy {
+		period := ical.NewProp(ical.PropFreeBusy)
+		period.Params.Set("FBTYPE", "BUSY")
+		period.Value = s.Start.Time().UTC().Format("20060102T150405Z") + "/" + s.End.Time().UTC().Format("20060102T150405Z")
+		part.Props.Add(period)
+	}
+	return encodeAll("PUBLISH", "", part)
+}
+
 func encode(method string, event *ical.Component) ([]byte, error) {
+	return encodeAll(method, "", event)
+}
+
+func encodeAll(method, name string, parts ...*ical.Component) ([]byte, error) {
 	calendar := ical.NewCalendar()
 	calendar.Props.SetText(ical.PropProductID, "-//Corrim//Bookings//EN")
 	calendar.Props.SetText(ical.PropVersion, "2.0")
 	if method != "" {
 		set(calendar.Component, ical.PropMethod, method)
 	}
-	calendar.Children = append(calendar.Children, event)
+	if name != "" {
+		calendar.Props.SetText("NAME", name)
+		set(calendar.Component, "REFRESH-INTERVAL", "PT15M")
+		calendar.Props.Get("REFRESH-INTERVAL").Params.Set("VALUE", "DURATION")
+	}
+	calendar.Children = append(calendar.Children, parts...)
+	if len(parts) == 0 { // RFC 5545, 3.6 asks for at least one component
+		calendar.Children = append(calendar.Children, nothing())
+	}
 	var out bytes.Buffer
 	if err := ical.NewEncoder(&out).Encode(calendar); err != nil {
-		return nil, fmt.Errorf("writing the meeting as iCalendar: %w", err)
+		return nil, fmt.Errorf("writing iCalendar: %w", err)
 	}
 	return fold(out.Bytes()), nil
+}
+
+// nothing is a part that says nothing, for a calendar that has no other yet.
+func nothing() *ical.Component {
+	zone := ical.NewComponent(ical.CompTimezone)
+	set(zone, ical.PropTimezoneID, "Etc/UTC")
+	standard := ical.NewComponent(ical.CompTimezoneStandard)
+	set(standard, ical.PropDateTimeStart, "19700101T000000")
+	set(standard, ical.PropTimezoneOffsetFrom, "+0000")
+	set(standard, ical.PropTimezoneOffsetTo, "+0000")
+	zone.Children = append(zone.Children, standard)
+	return zone
 }
 
 // fold breaks lines longer than 75 octets, never within a character (RFC 5545, 3.1); the encoder leaves them long.

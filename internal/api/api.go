@@ -50,6 +50,8 @@ func New(a *app.App, o Options) http.Handler {
 	r.Get("/healthz", func(w http.ResponseWriter, _ *http.Request) { _, _ = w.Write([]byte("ok\n")) })
 	r.Get("/readyz", s.ready)
 	r.Get("/b/{link}/meeting.ics", s.bookingFile)
+	r.Get("/f/{secret}/bookings.ics", s.feed(s.app.BookingsFeed))
+	r.Get("/f/{secret}/busy.ics", s.feed(s.app.BusyFeed))
 	r.Route("/api", func(r chi.Router) {
 		r.Use(s.sessions.LoadAndSave, noStore)
 		r.NotFound(func(w http.ResponseWriter, _ *http.Request) {

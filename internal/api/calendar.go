@@ -5,6 +5,7 @@ import (
 	"net/http"
 
 	"github.com/danielgtaylor/huma/v2"
+	"github.com/go-chi/chi/v5"
 
 	"corrim/internal/app"
 )
@@ -25,11 +26,37 @@ func (s *server) calendarOperations(api huma.API) {
 	}))
 	operation(s, api, http.MethodPut, "/calendars/{id}", "use-calendar", "What a calendar is used for", forHost(s, func(ctx context.Context, p app.Person, in *struct {
 		ByID
-		Body struct {
-			Blocks   bool `json:"blocks"`
-			Receives bool `json:"receives"`
-		}
+		Body app.CalendarUse
 	}) (list, error) {
-		return s.app.UseCalendar(ctx, p, in.ID, in.Body.Blocks, in.Body.Receives)
+		return s.app.UseCalendar(ctx, p, in.ID, in.Body)
 	}))
+	operation(s, api, http.MethodPost, "/calendars/subscriptions", "subscribe", "Add a calendar that is fetched from an iCalendar address", forHost(s, func(ctx context.Context, p app.Person, in *struct{ Body app.Subscription }) (list, error) {
+		return s.app.Subscribe(ctx, p, in.Body)
+	}))
+	operation(s, api, http.MethodPost, "/calendars/files", "add-calendar-file", "Add a calendar from a file", forHost(s, func(ctx context.Context, p app.Person, in *struct{ Body app.CalendarFile }) (list, error) {
+		return s.app.AddCalendarFile(ctx, p, in.Body)
+	}), takesFiles)
+	operation(s, api, http.MethodGet, "/calendars/choices", "calendar-choices", "What the host decided about all calendars", forHost(s, func(_ context.Context, p app.Person, _ *nothing) (app.CalendarChoices, error) {
+		return s.app.CalendarChoices(p), nil
+	}))
+	operation(s, api, http.MethodPut, "/calendars/choices", "set-calendar-choices", "Decide about all calendars", forHost(s, func(ctx context.Context, p app.Person, in *struct{ Body app.CalendarChoices }) (app.CalendarChoices, error) {
+		return s.app.SetCalendarChoices(ctx, p, in.Body)
+	}))
+	operation(s, api, http.MethodGet, "/feeds", "feeds", "The private addresses of the host's feeds", forHost(s, func(ctx context.Context, p app.Person, _ *nothing) (app.FeedAddresses, error) {
+		return s.app.FeedAddresses(ctx, p)
+	}))
+	operation(s, api, http.MethodPost, "/feeds", "renew-feeds", "New addresses for the host's feeds; old ones stop working", forHost(s, func(ctx context.Context, p app.Person, _ *nothing) (app.FeedAddresses, error) {
+		return s.app.RenewFeeds(ctx, p, true)
+	}))
+	operation(s, api, http.MethodDelete, "/feeds", "end-feeds", "End the host's feeds", forHost(s, func(ctx context.Context, p app.Person, _ *nothing) (app.FeedAddresses, error) {
+		return s.app.RenewFeeds(ctx, p, false)
+	}))
+}
+
+// feed sends a calendar to whoever has its address.
+func (s *server) feed(make func(context.Context, string) ([]byte, error)) http.HandlerFunc {
+	return func(w http.ResponseWriter, r *http.Request) {
+		text, err := make(r.Context(), chi.URLParam(r, "secret"))
+		s.file(w, r, "text/calendar; charset=utf-8", "corrim.ics", text, err)
+	}
 }

@@ -2,7 +2,7 @@
 //
 // A use case loads what the rules need, asks core, writes in one transaction and returns values for the API to send. It
 // decides everything that is decided: neither the API nor a screen computes availability. What it needs of the outside
-// world are the three small interfaces below; package outside implements them and cmd wires them up.
+// world are the small interfaces below; package outside implements them and cmd wires them up.
 package app
 
 import (
@@ -44,6 +44,12 @@ type CalendarServer interface {
 	Delete(ctx context.Context, login Login, href string) error
 	// ETag returns the resource's present ETag, or "" if there is none.
 	ETag(ctx context.Context, login Login, href string) (string, error)
+}
+
+// Feeds fetches calendars from iCalendar addresses. state is what the last fetch returned; a nil text with no error means
+// that nothing is new. Errors say in a sentence for the owner what went wrong.
+type Feeds interface {
+	Fetch(ctx context.Context, address, state string) (text []byte, newState string, err error)
 }
 
 // Mail is a message to one person.
@@ -90,6 +96,7 @@ type App struct {
 type Config struct {
 	Store   *store.Store
 	Servers CalendarServer
+	Feeds   Feeds
 	Mailer  Mailer
 	Rooms   Rooms
 	Key     []byte // 32 bytes; encrypts calendar passwords and makes client links

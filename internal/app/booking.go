@@ -93,7 +93,9 @@ func (a *App) Book(ctx context.Context, workspace, slug, key string, r BookingRe
 	if err := r.check(); err != nil {
 		return ClientBooking{}, err
 	}
-	a.lookAt(ctx, o.host.ID, 0, bookingTime)
+	if err := a.lookOnceMore(ctx, o.host); err != nil {
+		return ClientBooking{}, err
+	}
 	// With the address in it, a key that somebody else guessed finds nothing of this client's.
 	booking, err := a.writeBooking(ctx, workspace, slug, hashed(key+"\n"+r.Mail), r)
 	if err != nil {
@@ -101,6 +103,14 @@ func (a *App) Book(ctx context.Context, workspace, slug, key string, r BookingRe
 	}
 	a.wakeWorker()
 	return a.clientBooking(ctx, a.withRoom(ctx, booking))
+}
+
+// lookOnceMore asks the host's calendars at the moment of booking. If they don't answer in time, the host's choice applies.
+func (a *App) lookOnceMore(ctx context.Context, host Person) error {
+	if a.lookAt(ctx, host.ID, 0, bookingTime) || host.choices.Unreachable != offerNothing {
+		return nil
+	}
+	return refuse(Unreachable, "Your host's calendar doesn't answer at the moment, so this time can't be promised. Nothing you typed is lost: try again in a few minutes.")
 }
 
 func (a *App) writeBooking(ctx context.Context, workspace, slug, key string, r BookingRequest) (booking sqlc.Booking, err error) {
@@ -217,7 +227,13 @@ func (a *App) Move(ctx context.Context, link string, start time.Time) (ClientBoo
 	if err != nil {
 		return ClientBooking{}, err
 	}
-	a.lookAt(ctx, before.HostID, 0, bookingTime)
+	host, err := a.Person(ctx, before.HostID)
+	if err != nil {
+		return ClientBooking{}, err
+	}
+	if err := a.lookOnceMore(ctx, host); err != nil {
+		return ClientBooking{}, err
+	}
 	err = a.change(ctx, link, step{kind: "moved", by: "client"}, func(q *sqlc.Queries, booking sqlc.Booking) (bool, error) {
 		if booking.StartAt == start.Unix() {
 			return false, nil // sent twice, or nothing to do

@@ -5,10 +5,8 @@ import (
 	"errors"
 	"net/url"
 	"strings"
-	"sync"
 	"time"
 
-	"corrim/core/busy"
 	"corrim/core/span"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
@@ -18,15 +16,43 @@ import (
 type Calendar struct {
 	ID       int64      `json:"id"`
 	Account  int64      `json:"account"`
-	Server   string     `json:"server" doc:"Host name of its server."`
+	Kind     string     `json:"kind" enum:"caldav,feed,file"`
+	Server   string     `json:"server" doc:"Host name of its server; empty for a file."`
 	Username string     `json:"username"`
 	Name     string     `json:"name"`
-	Blocks   bool       `json:"blocks" doc:"Do its events block time?"`
-	Receives bool       `json:"receives" doc:"Are bookings written to it?"`
 	ReadAt   *time.Time `json:"readAt,omitempty" doc:"When it was last read."`
 	Events   int        `json:"events"`
+	Takes    int        `json:"takes" doc:"Minutes of the open hours of the coming four weeks that its events take."`
 	Trouble  string     `json:"trouble,omitempty" doc:"Why it could not be read."`
+	TryAt    *time.Time `json:"tryAt,omitempty" doc:"When it is asked again, if it could not be read."`
 	LeftOut  []string   `json:"leftOut" doc:"Parts that could not be read; the rest counts."`
+	CalendarUse
+}
+
+// CalendarUse is what a calendar is used for.
+type CalendarUse struct {
+	Use       string `json:"use" enum:"blocks,shown,ignored" doc:"Its events block time; are only shown to the host; or it isn't read."`
+	Receives  bool   `json:"receives" doc:"Are bookings written to it?"`
+	Tentative bool   `json:"tentative" doc:"Do tentative events block?"`
+	AllDay    bool   `json:"allDay" doc:"Do all-day events block?"`
+}
+
+const (
+	kindCalDAV = "caldav"
+	kindFeed   = "feed"
+	kindFile   = "file"
+
+	useBlocks  = "blocks"
+	useShown   = "shown"
+	useIgnored = "ignored"
+)
+
+// CalendarChoices is what a person decides about all their calendars.
+type CalendarChoices struct {
+	Unreachable string `json:"unreachable" enum:"trust,nothing" doc:"While a calendar can't be read: its last copy is trusted, or nothing is offered."`
+	TrustHours  int    `json:"trustHours" minimum:"1" maximum:"720" doc:"How old the trusted copy may be."`
+	EventChange string `json:"eventChange" enum:"ask,follow" doc:"If the host deletes or moves a booking's event in their calendar: asked about on Today, or done to the booking and told to the client."`
+	OpenTitle   string `json:"openTitle" maxLength:"100" doc:"If set, only events with this title open time, instead of the week."`
 }
 
 // Account is how to reach a calendar server.
@@ -42,15 +68,16 @@ func (a *App) Calendars(ctx context.Context, p Person) ([]Calendar, error) {
 	if err != nil {
 		return nil, err
 	}
+	taken, err := a.takenBy(ctx, p)
+	if err != nil {
+		return nil, err
+	}
 	out := make([]Calendar, len(rows))
 	for i, row := range rows {
 		out[i] = Calendar{
-			ID: row.ID, Account: row.AccountID, Server: serverName(row.Address), Username: row.Username, Name: row.Name,
-			Blocks: row.Blocks == 1, Receives: row.Receives == 1, Events: int(row.Resources), Trouble: row.Trouble, LeftOut: []string{},
-		}
-		if row.ReadAt > 0 {
-			at := time.Unix(row.ReadAt, 0).UTC()
-			out[i].ReadAt = &at
+			ID: row.ID, Account: row.AccountID, Kind: row.Kind, Server: serverName(row.Address), Username: row.Username, Name: row.Name,
+			Events: int(row.Events), Takes: taken[row.ID], Trouble: row.Trouble, LeftOut: []string{}, CalendarUse: useOf(row),
+			ReadAt: moment(row.ReadAt), TryAt: moment(row.TryAt),
 		}
 		if row.Troubled > 0 {
 			if out[i].LeftOut, err = a.Store.ResourceTroubles(ctx, row.ID); err != nil {
@@ -59,6 +86,52 @@ func (a *App) Calendars(ctx context.Context, p Person) ([]Calendar, error) {
 		}
 	}
 	return out, nil
+}
+
+func useOf(row sqlc.CalendarsRow) CalendarUse {
+	use := CalendarUse{Use: useShown, Receives: row.Receives == 1, Tentative: row.Tentative == 1, AllDay: row.AllDay == 1}
+	switch {
+	case row.Shown == 0:
+		use.Use = useIgnored
+	case row.Blocks == 1:
+		use.Use = useBlocks
+	}
+	return use
+}
+
+// moment is a time of the database; 0 is none.
+func moment(seconds int64) *time.Time {
+	if seconds == 0 {
+		return nil
+	}
+	at := time.Unix(seconds, 0).UTC()
+	return &at
+}
+
+// takenBy is how many minutes of the open hours of the coming four weeks each calendar's events take.
+func (a *App) takenBy(ctx context.Context, p Person) (map[int64]int, error) {
+	now := span.At(a.Now())
+	within := span.Span{Start: now, End: now.Add(4 * 7 * 24 * time.Hour)}
+	rows, err := a.Store.Busy(ctx, sqlc.BusyParams{PersonID: p.ID, RangeFrom: int64(within.Start), RangeTo: int64(within.End)})
+	if err != nil {
+		return nil, err
+	}
+	spans := map[int64][]span.Span{}
+	for _, row := range rows {
+		if row.Blocks == 1 && row.Opens == 0 {
+			spans[row.CalendarID] = append(spans[row.CalendarID], busySpan(row))
+		}
+	}
+	open := p.plan().Open(within)
+	taken := map[int64]int{}
+	for calendar, list := range spans {
+		taken[calendar] = int(open.Intersect(span.UnionInPlace(list)).Seconds() / 60)
+	}
+	return taken, nil
+}
+
+func busySpan(row sqlc.BusyRow) span.Span {
+	return span.Span{Start: span.Instant(row.StartAt), End: span.Instant(row.EndAt)}
 }
 
 func serverName(address string) string {
@@ -100,7 +173,7 @@ func (a *App) Connect(ctx context.Context, p Person, account Account) ([]Calenda
 
 func (a *App) keepAccount(ctx context.Context, p Person, login Login, found []RemoteCalendar) error {
 	return a.Store.Write(ctx, func(q *sqlc.Queries) error {
-		id, err := q.AddAccount(ctx, sqlc.AddAccountParams{PersonID: p.ID, Address: login.Address, Username: login.Username, Secret: a.secrets.seal(login.Password)})
+		id, err := q.AddAccount(ctx, sqlc.AddAccountParams{PersonID: p.ID, Kind: kindCalDAV, Address: login.Address, Username: login.Username, Secret: a.secrets.seal(login.Password)})
 		if err != nil {
 			return err
 		}
@@ -136,18 +209,33 @@ func (a *App) ownCalendar(ctx context.Context, p Person, id int64) (sqlc.Calenda
 	return a.Store.Calendar(ctx, id)
 }
 
-// UseCalendar sets whether a calendar blocks time and receives bookings. At most one calendar receives them.
-func (a *App) UseCalendar(ctx context.Context, p Person, id int64, blocks, receives bool) ([]Calendar, error) {
-	if _, err := a.ownCalendar(ctx, p, id); err != nil {
+// UseCalendar sets what a calendar is used for. At most one calendar receives bookings, and only over CalDAV.
+func (a *App) UseCalendar(ctx context.Context, p Person, id int64, use CalendarUse) ([]Calendar, error) {
+	calendar, err := a.ownCalendar(ctx, p, id)
+	if err != nil {
 		return nil, err
 	}
-	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
-		if receives {
+	account, err := a.Store.Account(ctx, calendar.AccountID)
+	if err != nil {
+		return nil, err
+	}
+	if use.Receives && account.Kind != kindCalDAV {
+		return nil, refuse(Invalid, "Nothing can be written to this calendar: it comes from an address or a file. Choose one that is connected over CalDAV.")
+	}
+	err = a.Store.Write(ctx, func(q *sqlc.Queries) error {
+		if use.Receives {
 			if err := q.StopReceiving(ctx, sqlc.StopReceivingParams{PersonID: p.ID, Except: id}); err != nil {
 				return err
 			}
 		}
-		return q.SetCalendarUse(ctx, sqlc.SetCalendarUseParams{ID: id, Blocks: number(blocks), Receives: number(receives)})
+		err := q.SetCalendarUse(ctx, sqlc.SetCalendarUseParams{
+			ID: id, Blocks: number(use.Use == useBlocks), Shown: number(use.Use != useIgnored), Receives: number(use.Receives),
+			Tentative: number(use.Tentative), AllDay: number(use.AllDay),
+		})
+		if err != nil {
+			return err
+		}
+		return a.timesAgain(ctx, q, id)
 	})
 	if err != nil {
 		return nil, err
@@ -178,239 +266,33 @@ func (a *App) Disconnect(ctx context.Context, p Person, account int64) ([]Calend
 	return a.Calendars(ctx, p)
 }
 
+// CalendarChoices returns what the person decided about all their calendars.
+func (a *App) CalendarChoices(p Person) CalendarChoices { return p.choices }
+
+// SetCalendarChoices sets them.
+func (a *App) SetCalendarChoices(ctx context.Context, p Person, c CalendarChoices) (CalendarChoices, error) {
+	c.OpenTitle = oneLine(c.OpenTitle)
+	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
+		err := q.SetCalendarChoices(ctx, sqlc.SetCalendarChoicesParams{ID: p.ID, Unreachable: c.Unreachable, TrustHours: int64(c.TrustHours), OpenTitle: c.OpenTitle, EventChange: c.EventChange})
+		if err != nil || c.OpenTitle == p.choices.OpenTitle {
+			return err
+		}
+		calendars, err := q.Calendars(ctx, p.ID)
+		if err != nil {
+			return err
+		}
+		for _, calendar := range calendars {
+			if err := a.timesAgain(ctx, q, calendar.ID); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+	return c, err
+}
+
 // ReadCalendars reads the person's calendars now.
 func (a *App) ReadCalendars(ctx context.Context, p Person) ([]Calendar, error) {
 	a.lookAt(ctx, p.ID, 0, 10*time.Second)
 	return a.Calendars(ctx, p)
-}
-
-const (
-	freshEnough  = 3 * time.Second // a look at open times doesn't ask the calendar again so soon
-	lookingTime  = 1500 * time.Millisecond
-	bookingTime  = 2 * time.Second
-	readEvery    = 2 * time.Minute
-	readingTime  = 30 * time.Second
-	busyHorizon  = 400 * 24 * time.Hour // busy times are worked out so far ahead
-	busyExtendAt = 370 * 24 * time.Hour
-)
-
-// lookAt brings the blocking calendars of a person up to date that were not read for maxAge, waiting at most for limit.
-// A calendar that can't be read keeps its last copy and its trouble is shown to its owner.
-func (a *App) lookAt(ctx context.Context, person int64, maxAge, limit time.Duration) {
-	calendars, err := a.Store.Calendars(ctx, person)
-	if err != nil {
-		a.Log.Error("listing calendars", "person", person, "error", err)
-		return
-	}
-	oldest := a.Now().Add(-maxAge).Unix()
-	var wait sync.WaitGroup
-	for _, c := range calendars {
-		if c.Blocks == 1 && (c.ReadAt < oldest || maxAge == 0) {
-			wait.Go(func() { a.readCalendar(c.ID) })
-		}
-	}
-	done := make(chan struct{})
-	go func() { wait.Wait(); close(done) }()
-	select {
-	case <-done:
-	case <-time.After(limit):
-	case <-ctx.Done():
-	}
-}
-
-// readCalendarsForever reads every blocking calendar every few minutes, so that trouble is noticed without visitors.
-func (a *App) readCalendarsForever(ctx context.Context) {
-	tick := time.NewTicker(10 * time.Second)
-	defer tick.Stop()
-	for {
-		due, err := a.Store.CalendarsToRead(ctx, a.Now().Add(-readEvery).Unix())
-		if err != nil && ctx.Err() == nil {
-			a.Log.Error("listing calendars to read", "error", err)
-		}
-		for _, c := range due {
-			if ctx.Err() != nil {
-				return
-			}
-			a.readCalendar(c.ID)
-		}
-		select {
-		case <-ctx.Done():
-			return
-		case <-tick.C:
-		}
-	}
-}
-
-// readings makes sure that one calendar is read once at a time, and that whoever asks gets a reading that began after
-// they asked: at the moment of booking an earlier one would not do.
-type readings struct {
-	mu       sync.Mutex
-	calendar map[int64]*reading
-}
-
-type reading struct {
-	mu    sync.Mutex
-	began time.Time
-}
-
-func (r *readings) of(calendar int64) *reading {
-	r.mu.Lock()
-	defer r.mu.Unlock()
-	if r.calendar[calendar] == nil {
-		r.calendar[calendar] = &reading{}
-	}
-	return r.calendar[calendar]
-}
-
-// readCalendar reads one calendar, unless another reading of it has begun meanwhile. It goes on if its caller stops waiting.
-func (a *App) readCalendar(id int64) {
-	asked := time.Now()
-	turn := a.readings.of(id)
-	turn.mu.Lock()
-	defer turn.mu.Unlock()
-	if turn.began.After(asked) {
-		return
-	}
-	turn.began = time.Now()
-	ctx, cancel := context.WithTimeout(context.Background(), readingTime)
-	defer cancel()
-	err := a.readChanges(ctx, id)
-	if err == nil || errors.Is(err, store.ErrNotFound) { // a calendar removed meanwhile needs no reading
-		return
-	}
-	a.Log.Warn("reading a calendar failed", "calendar", id)
-	a.keepTrouble(id, err.Error())
-}
-
-func (a *App) keepTrouble(calendar int64, trouble string) {
-	ctx := context.Background()
-	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
-		return q.SetCalendarTrouble(ctx, sqlc.SetCalendarTroubleParams{ID: calendar, Trouble: trouble})
-	})
-	if err != nil {
-		a.Log.Error("keeping a calendar's trouble", "calendar", calendar, "error", err)
-	}
-}
-
-func (a *App) login(ctx context.Context, account int64) (Login, error) {
-	row, err := a.Store.Account(ctx, account)
-	if err != nil {
-		return Login{}, err
-	}
-	password, err := a.secrets.open(row.Secret)
-	return Login{row.Address, row.Username, password}, err
-}
-
-// readChanges fetches what is new in a calendar and works out busy times for just that.
-func (a *App) readChanges(ctx context.Context, id int64) error {
-	calendar, err := a.Store.Calendar(ctx, id)
-	if err != nil {
-		return err
-	}
-	owner, err := a.Store.CalendarOwner(ctx, id)
-	if err != nil {
-		return err
-	}
-	person, err := a.person(ctx, a.Store.Queries, owner)
-	if err != nil {
-		return err
-	}
-	login, err := a.login(ctx, calendar.AccountID)
-	if err != nil {
-		return err
-	}
-	changes, err := a.Servers.Changes(ctx, login, calendar.Href, calendar.State, func() (map[string]string, error) {
-		return a.knownETags(ctx, id)
-	})
-	if err != nil {
-		return err
-	}
-	now := a.Now()
-	reader := busyReader{person, span.Of(now.Add(-7*24*time.Hour), now.Add(busyHorizon))}
-	until := calendar.ReadUntil
-	return a.Store.Write(ctx, func(q *sqlc.Queries) error {
-		if until < now.Add(busyExtendAt).Unix() {
-			until = int64(reader.within.End)
-			if err := reader.again(ctx, q, id); err != nil {
-				return err
-			}
-		}
-		for _, href := range changes.Removed {
-			if err := q.RemoveResource(ctx, sqlc.RemoveResourceParams{CalendarID: id, Href: href}); err != nil {
-				return err
-			}
-		}
-		for _, r := range changes.Changed {
-			if err := reader.keep(ctx, q, id, r); err != nil {
-				return err
-			}
-		}
-		return q.SetCalendarRead(ctx, sqlc.SetCalendarReadParams{ID: id, State: changes.State, ReadAt: now.Unix(), ReadUntil: until})
-	})
-}
-
-func (a *App) knownETags(ctx context.Context, calendar int64) (map[string]string, error) {
-	rows, err := a.Store.Resources(ctx, calendar)
-	known := make(map[string]string, len(rows))
-	for _, r := range rows {
-		known[r.Href] = r.Etag
-	}
-	return known, err
-}
-
-// busyReader works out busy times of one person's calendar resources.
-type busyReader struct {
-	person Person
-	within span.Span
-}
-
-// keep stores a resource and its busy times. What of it can't be read is kept beside it in words.
-func (r busyReader) keep(ctx context.Context, q *sqlc.Queries, calendar int64, resource Resource) error {
-	stretches, trouble := r.read(resource.ICS)
-	err := q.SetResource(ctx, sqlc.SetResourceParams{CalendarID: calendar, Href: resource.Href, Etag: resource.ETag, Ics: string(resource.ICS), Trouble: trouble})
-	if err != nil {
-		return err
-	}
-	return r.keepBusy(ctx, q, calendar, resource.Href, stretches)
-}
-
-func (r busyReader) read(ics []byte) ([]busy.Busy, string) {
-	calendar, err := busy.Read(ics, busy.Options{Zone: r.person.zone, Owner: r.person.Mail, TentativeBusy: true, AllDayBusy: true})
-	if err != nil {
-		return nil, err.Error()
-	}
-	stretches, troubles := calendar.Busy(r.within)
-	words := make([]string, len(troubles))
-	for i, t := range troubles {
-		words[i] = t.String()
-	}
-	return stretches, strings.Join(words, " ")
-}
-
-func (r busyReader) keepBusy(ctx context.Context, q *sqlc.Queries, calendar int64, href string, stretches []busy.Busy) error {
-	if err := q.RemoveBusy(ctx, sqlc.RemoveBusyParams{CalendarID: calendar, Href: href}); err != nil {
-		return err
-	}
-	for _, b := range stretches {
-		err := q.AddBusy(ctx, sqlc.AddBusyParams{CalendarID: calendar, Href: href, StartAt: int64(b.Start), EndAt: int64(b.End), Uid: b.UID, Title: b.Title})
-		if err != nil {
-			return err
-		}
-	}
-	return nil
-}
-
-// again works out all busy times of a calendar from the kept texts, for a horizon that has moved on.
-func (r busyReader) again(ctx context.Context, q *sqlc.Queries, calendar int64) error {
-	texts, err := q.ResourceTexts(ctx, calendar)
-	if err != nil {
-		return err
-	}
-	for _, t := range texts {
-		stretches, _ := r.read([]byte(t.Ics))
-		if err := r.keepBusy(ctx, q, calendar, t.Href, stretches); err != nil {
-			return err
-		}
-	}
-	return nil
 }

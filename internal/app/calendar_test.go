@@ -37,7 +37,7 @@ func TestEventsOfConnectedCalendarsTakeTimesAway(t *testing.T) {
 			assert.Contains(t, h.Open("2026-05-05"), "16:00")
 			assert.Contains(t, h.Open("2026-05-05"), "10:00")
 
-			_, err = h.App.UseCalendar(ctx, h.Host, calendars[1].ID, false, true)
+			_, err = h.App.UseCalendar(ctx, h.Host, calendars[1].ID, app.CalendarUse{Use: "shown", Receives: true, Tentative: true, AllDay: true})
 			require.NoError(t, err)
 			assert.Contains(t, h.Open("2026-05-05"), "14:00", "a calendar that doesn't block takes nothing")
 			calendars, err = h.App.Calendars(ctx, h.Host)
@@ -133,7 +133,7 @@ func TestConnectingSaysWhatWentWrong(t *testing.T) {
 	stranger.ID = 99
 	calendars, err := h.App.Calendars(ctx, h.Host)
 	require.NoError(t, err)
-	_, err = h.App.UseCalendar(ctx, stranger, calendars[0].ID, true, true)
+	_, err = h.App.UseCalendar(ctx, stranger, calendars[0].ID, app.CalendarUse{Use: "blocks"})
 	refused(t, err, app.NotFound)
 	_, err = h.App.Disconnect(ctx, stranger, calendars[0].Account)
 	refused(t, err, app.NotFound)

@@ -296,7 +296,10 @@ func (a *App) hoursAgain(ctx context.Context, p Person) (HoursView, error) {
 
 // origin is where a day's hours come from, and the changes that apply to it.
 func (p Person) origin(plan hours.Plan, date civil.Date) (origin string, changes []int64) {
-	if len(plan.Week[date.Weekday()]) > 0 {
+	switch {
+	case plan.Elsewhere:
+		origin = "your calendar"
+	case len(plan.Week[date.Weekday()]) > 0:
 		origin = "plan"
 	}
 	off := ""

@@ -23,6 +23,7 @@ type DayHours struct {
 type HoursView struct {
 	Zone    string      `json:"zone"`
 	Plan    int64       `json:"plan" doc:"The week plan that the person works by; 0 for a week of their own."`
+	Title   string      `json:"openTitle,omitempty" doc:"If set, events with this title open time, and the week doesn't count."`
 	Own     [7]string   `json:"own" doc:"The person's own week, which a plan leaves untouched."`
 	Week    [7]DayHours `json:"week" doc:"Monday first."`
 	Next    []Ribbon    `json:"next" doc:"The next two weeks as they result; empty if a day cannot be read."`
@@ -185,7 +186,7 @@ func (t hostTrials) outside() []Unmade { return t.agenda.leftOutside(t.each) }
 // readHours reads a week without trying it.
 func (a *App) readHours(p Person, input WeekInput) HoursView {
 	view := HoursView{
-		Zone: p.Zone, Plan: input.Plan, Own: p.own, Week: ReadWeek(input.Week),
+		Zone: p.Zone, Plan: input.Plan, Title: p.choices.OpenTitle, Own: p.own, Week: ReadWeek(input.Week),
 		Next: []Ribbon{}, Differs: []DayChange{}, Effects: []Effect{}, Outside: []Unmade{},
 	}
 	for _, d := range p.differs {

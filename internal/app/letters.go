@@ -148,39 +148,61 @@ func (f facts) hostFacts() [][2]string {
 // hostText is the text of the entry in the host's calendar.
 func (f facts) hostText() string { return factLines(f.hostFacts()) }
 
-func (f facts) clientLetter(occasion string) letter {
+func (f facts) clientLetter(s step) letter {
 	name := f.booking.TypeName
-	switch occasion {
+	l := letter{Facts: f.clientFacts(), Actions: []action{{"Move or cancel", f.link}}}
+	byHost := s.by == "host"
+	switch s.kind {
 	case "moved":
-		return letter{
-			subject: "Moved: " + name + " with " + f.host.Name, Opening: "Your meeting has a new time.", Facts: f.clientFacts(),
-			Actions: []action{{"Move or cancel", f.link}}, Closing: "The invitation in this mail replaces the earlier one in your calendar.",
+		l.subject, l.Opening = "Moved: "+name+" with "+f.host.Name, "Your meeting has a new time."
+		if byHost {
+			l.Opening = f.host.Name + " had to move your meeting. If the new time doesn't suit you, choose another one."
 		}
+		l.Closing = "The invitation in this mail replaces the earlier one in your calendar."
 	case "cancelled":
-		return letter{
-			subject: "Cancelled: " + name + " with " + f.host.Name, Opening: "Your meeting is cancelled.", Facts: f.clientFacts(),
-			Actions: []action{{"Book another time", f.link}}, Closing: "This mail also takes the meeting out of your calendar.",
+		l.subject, l.Opening = "Cancelled: "+name+" with "+f.host.Name, "Your meeting is cancelled."
+		if byHost {
+			l.Opening = f.host.Name + " had to cancel your meeting."
 		}
+		l.Actions, l.Closing = []action{{"Book another time", f.link}}, "This mail also takes the meeting out of your calendar."
+	case stepAsked:
+		l.subject, l.Opening = "Please choose another time: "+name+" with "+f.host.Name, f.host.Name+" asks you to choose another time for your meeting."
+		l.Actions, l.Closing = []action{{"Choose another time", f.link}}, "Until you have chosen, the time above stays yours."
+	default:
+		l.subject, l.Opening = name+" with "+f.host.Name, "Your meeting is booked."
+		l.Closing = "The invitation for your calendar is in this mail. Answers to it reach " + f.host.Name + "."
 	}
-	return letter{
-		subject: name + " with " + f.host.Name, Opening: "Your meeting is booked.", Facts: f.clientFacts(),
-		Actions: []action{{"Move or cancel", f.link}}, Closing: "The invitation for your calendar is in this mail. Answers to it reach " + f.host.Name + ".",
+	if byHost && s.note != "" {
+		l.Facts = append(l.Facts, [2]string{f.host.Name + " writes", s.note})
 	}
+	return l
 }
 
-func (f facts) hostLetter(occasion, note string) letter {
+func (f facts) hostLetter(s step) letter {
 	who := f.booking.ClientName
 	l := letter{Facts: f.hostFacts(), Actions: []action{{"See your day", f.baseURL + "/"}}}
-	switch occasion {
+	by, did := "by the client", who
+	if s.by == "host" {
+		by, did = "by you", "You"
+	}
+	switch s.kind {
 	case "moved":
-		l.subject, l.Opening = "Moved by the client: "+f.booking.TypeName+", "+who, who+" moved a meeting with you."
+		l.subject, l.Opening = "Moved "+by+": "+f.booking.TypeName+", "+who, did+" moved a meeting with "+f.other(s, who)+"."
 	case "cancelled":
-		l.subject, l.Opening = "Cancelled by the client: "+f.booking.TypeName+", "+who, who+" cancelled a meeting with you."
-		if note != "" {
-			l.Facts = append(l.Facts, [2]string{"Reason", note})
+		l.subject, l.Opening = "Cancelled "+by+": "+f.booking.TypeName+", "+who, did+" cancelled a meeting with "+f.other(s, who)+"."
+		if s.note != "" {
+			l.Facts = append(l.Facts, [2]string{"Reason", s.note})
 		}
 	default:
 		l.subject, l.Opening = "Booked: "+f.booking.TypeName+", "+who, who+" booked a meeting with you."
 	}
 	return l
+}
+
+// other is whom the meeting was with, for the host to read.
+func (f facts) other(s step, client string) string {
+	if s.by == "host" {
+		return client
+	}
+	return "you"
 }

@@ -17,6 +17,8 @@ type agenda struct {
 	person   Person
 	now      span.Instant
 	busy     []sqlc.BusyRow
+	shown    []sqlc.BusyRow      // events that are shown and block nothing
+	unread   []opentimes.Stretch // what is closed because a calendar can't be read
 	bookings []sqlc.Booking
 }
 
@@ -27,7 +29,7 @@ const agendaMargin = 14 * 24 * 3600
 // agenda loads what the host's open times within the range depend on, without one booking if it is being moved.
 func (a *App) agenda(ctx context.Context, q *sqlc.Queries, p Person, within span.Span, moving int64) (agenda, error) {
 	reach := within.Grow(agendaMargin, agendaMargin)
-	busy, err := q.Busy(ctx, sqlc.BusyParams{PersonID: p.ID, RangeFrom: int64(reach.Start), RangeTo: int64(reach.End)})
+	events, err := q.Busy(ctx, sqlc.BusyParams{PersonID: p.ID, RangeFrom: int64(reach.Start), RangeTo: int64(reach.End)})
 	if err != nil {
 		return agenda{}, err
 	}
@@ -41,7 +43,38 @@ func (a *App) agenda(ctx context.Context, q *sqlc.Queries, p Person, within span
 			bookings = append(bookings, b)
 		}
 	}
-	return agenda{p, span.At(a.Now()), busy, bookings}, nil
+	if p.choices.OpenTitle != "" { // the calendars may have been read since the person was loaded
+		if p.marked, err = openMarks(ctx, q, p.ID); err != nil {
+			return agenda{}, err
+		}
+	}
+	g := agenda{person: p, now: span.At(a.Now()), bookings: bookings}
+	for _, e := range events {
+		switch {
+		case e.Opens == 1: // these are hours
+		case e.Blocks == 1:
+			g.busy = append(g.busy, e)
+		default:
+			g.shown = append(g.shown, e)
+		}
+	}
+	g.unread, err = a.unread(ctx, q, p, reach)
+	return g, err
+}
+
+const offerNothing = "nothing"
+
+// unread closes a range for each calendar that can't be read, if the host offers nothing then or its copy is too old.
+func (a *App) unread(ctx context.Context, q *sqlc.Queries, p Person, within span.Span) ([]opentimes.Stretch, error) {
+	rows, err := q.CalendarsInTrouble(ctx, p.ID)
+	var out []opentimes.Stretch
+	oldest := a.Now().Add(-time.Duration(p.choices.TrustHours) * time.Hour).Unix()
+	for _, row := range rows {
+		if p.choices.Unreachable == offerNothing || row.ReadAt < oldest {
+			out = append(out, opentimes.Stretch{Span: within, Calendar: row.Name, Title: "Can't be read, so nothing is offered"})
+		}
+	}
+	return out, err
 }
 
 // input is the agenda as core understands it, for a meeting type's rules; a type not yet saved has the ID 0.
@@ -63,7 +96,7 @@ func (g agenda) host() opentimes.Host {
 	for i, b := range g.busy {
 		stretches[i] = opentimes.Stretch{Span: span.Span{Start: span.Instant(b.StartAt), End: span.Instant(b.EndAt)}, Calendar: b.Calendar, Title: b.Title}
 	}
-	host.Busy = opentimes.NewAgenda(stretches)
+	host.Busy = opentimes.NewAgenda(append(stretches, g.unread...))
 	for _, b := range g.bookings {
 		host.Bookings = append(host.Bookings, opentimes.Booking{
 			ID: bookingLabel(b.ID), Type: typeLabel(b.TypeID), Meeting: meetingSpan(b),

@@ -250,27 +250,36 @@ func (a *App) mailClient(ctx context.Context, f facts, task sqlc.Outbox) error {
 	if err != nil {
 		return err
 	}
-	m := f.clientLetter(task.Occasion).mail()
+	last, err := a.lastStep(ctx, f.booking, task.Occasion)
+	if err != nil {
+		return err
+	}
+	m := f.clientLetter(last).mail()
 	m.ID = messageID(task)
 	m.FromName, m.ReplyTo = f.workspace, f.host.address()
 	m.To = Address{f.booking.ClientName, f.booking.ClientMail}
-	m.Invite, m.InviteFor = ics, f.meeting("").Method()
+	if task.Occasion != stepAsked {
+		m.Invite, m.InviteFor = ics, f.meeting("").Method()
+	}
 	return a.Mailer.Send(ctx, m)
 }
 
 func (a *App) mailHost(ctx context.Context, f facts, task sqlc.Outbox) error {
-	note := ""
-	if task.Occasion == "cancelled" {
-		var err error
-		if note, err = a.Store.StepNote(ctx, sqlc.StepNoteParams{BookingID: f.booking.ID, Kind: "cancelled"}); err != nil {
-			return err
-		}
+	last, err := a.lastStep(ctx, f.booking, task.Occasion)
+	if err != nil {
+		return err
 	}
-	m := f.hostLetter(task.Occasion, note).mail()
+	m := f.hostLetter(last).mail()
 	m.ID = messageID(task)
 	m.FromName, m.ReplyTo = f.workspace, Address{f.booking.ClientName, f.booking.ClientMail}
 	m.To = f.host.address()
 	return a.Mailer.Send(ctx, m)
+}
+
+// lastStep is the booking's last step of a kind: who did it, and with what word.
+func (a *App) lastStep(ctx context.Context, b sqlc.Booking, kind string) (step, error) {
+	row, err := a.Store.LastStep(ctx, sqlc.LastStepParams{BookingID: b.ID, Kind: kind})
+	return step{row.Kind, row.By, row.Note}, err
 }
 
 func messageID(task sqlc.Outbox) string {

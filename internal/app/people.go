@@ -12,6 +12,7 @@ import (
 
 	"corrim/core/civil"
 	"corrim/core/hours"
+	"corrim/core/span"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -27,8 +28,10 @@ type Person struct {
 	home    workspace
 	zone    *time.Location
 	week    hours.Week
-	own     [7]string   // the week that is theirs alone, even while they work by a plan
-	planID  int64       // 0 for none
+	own     [7]string // the week that is theirs alone, even while they work by a plan
+	planID  int64     // 0 for none
+	choices CalendarChoices
+	marked  span.Set    // what events open, if their title does instead of the week
 	differs []DayChange // the same as the next two, as rows
 	changes []hours.Change
 	off     []hours.TimeOff
@@ -36,7 +39,7 @@ type Person struct {
 
 // plan is the person's hours.
 func (p Person) plan() hours.Plan {
-	return hours.Plan{Zone: p.zone, Week: p.week, Changes: p.changes, TimeOff: p.off}
+	return hours.Plan{Zone: p.zone, Week: p.week, Changes: p.changes, TimeOff: p.off, Elsewhere: p.choices.OpenTitle != "", Marked: p.marked}
 }
 
 func (p Person) address() Address { return Address{p.Name, p.Mail} }
@@ -106,8 +109,24 @@ func (a *App) person(ctx context.Context, q *sqlc.Queries, row sqlc.Person) (Per
 	if p.differs, err = dayChanges(ctx, q, p.ID); err != nil {
 		return p, err
 	}
-	p.changes, p.off, err = a.differing(p.differs, p.zone)
+	if p.changes, p.off, err = a.differing(p.differs, p.zone); err != nil {
+		return p, err
+	}
+	p.choices = CalendarChoices{row.Unreachable, int(row.TrustHours), row.EventChange, row.OpenTitle}
+	if p.choices.OpenTitle != "" {
+		p.marked, err = openMarks(ctx, q, p.ID)
+	}
 	return p, err
+}
+
+// openMarks is what events with the agreed title open.
+func openMarks(ctx context.Context, q *sqlc.Queries, person int64) (span.Set, error) {
+	rows, err := q.OpenMarks(ctx, person)
+	spans := make([]span.Span, len(rows))
+	for i, row := range rows {
+		spans[i] = span.Span{Start: span.Instant(row.StartAt), End: span.Instant(row.EndAt)}
+	}
+	return span.UnionInPlace(spans), err
 }
 
 // colleagues is everybody in the person's workspace, themself included.

@@ -5,6 +5,7 @@ import (
 	"time"
 
 	"corrim/core/civil"
+	"corrim/core/hours"
 	"corrim/core/opentimes"
 	"corrim/core/scenario"
 	"corrim/core/span"
@@ -70,7 +71,7 @@ func (a *App) Reasons(ctx context.Context, p Person, id int64, date string, minu
 	}
 	in := agenda.input(kind.ID, kind.Rules)
 	r := Reasons{Type: kind.Name, Host: p.Name, Zone: p.Zone, Minutes: start.Minutes, Lengths: lengths, Kept: kind.Rules.Before + start.Minutes + kind.Rules.After, Ribbon: drawer.ribbon()}
-	drawer.background(&r.Ribbon, in.Host, agenda.busy, agenda.bookings)
+	drawer.background(&r.Ribbon, agenda)
 	r.Ribbon.Kept = drawer.starts(r.Ribbon.Kept, opentimes.Search(in, drawer.day))
 	for _, layer := range opentimes.Layers(in, drawer.day, start.Minutes) {
 		r.Layers = append(r.Layers, drawer.layer(in, layer, start.Minutes))
@@ -133,5 +134,9 @@ func (a *App) Scenario(ctx context.Context, p Person, id int64, date string) ([]
 		return nil, err
 	}
 	in := agenda.input(kind.ID, kind.Rules)
+	if in.Host.Hours.Elsewhere { // the file knows weeks and days that differ
+		around := within.Grow(2*24*3600, 2*24*3600)
+		in.Host.Hours = hours.FromOpen(in.Host.Hours.Open(around), p.zone, day, scenarioDays)
+	}
 	return scenario.Scenario{Input: in, Pool: opentimes.Pool{Hosts: []opentimes.Host{in.Host}}, Range: within}.Write()
 }

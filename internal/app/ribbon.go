@@ -7,7 +7,6 @@ import (
 	"corrim/core/hours"
 	"corrim/core/opentimes"
 	"corrim/core/span"
-	"corrim/internal/store/sqlc"
 )
 
 // Ribbon is one local day of a host, ready to be drawn. Positions are wall-clock minutes past the day's midnight.
@@ -15,6 +14,7 @@ type Ribbon struct {
 	Date     string           `json:"date" format:"date"`
 	Open     []Mark           `json:"open" doc:"Open hours."`
 	Busy     []Mark           `json:"busy" doc:"Busy elsewhere; titles are the host's own."`
+	Shown    []Mark           `json:"shown,omitempty" doc:"Events that block nothing."`
 	Bookings []Booked         `json:"bookings"`
 	TooSoon  []Mark           `json:"tooSoon" doc:"Refused by the notice."`
 	Outside  []Mark           `json:"outside" doc:"Outside the booking window."`
@@ -76,16 +76,22 @@ func (d dayDrawer) mark(marks []Mark, s span.Span, label string) []Mark {
 	return append(marks, Mark{d.minute(part.Start), d.minute(part.End), label})
 }
 
-// background draws the host's hours, busy times and bookings.
-func (d dayDrawer) background(r *Ribbon, host opentimes.Host, busy []sqlc.BusyRow, bookings []sqlc.Booking) {
-	for _, s := range host.Hours.Open(d.day) {
+// background draws the host's hours, busy times, events that only are shown, and bookings.
+func (d dayDrawer) background(r *Ribbon, g agenda) {
+	for _, s := range g.person.plan().Open(d.day) {
 		r.Open = d.mark(r.Open, s, "")
 	}
-	for _, b := range busy {
-		r.Busy = d.mark(r.Busy, span.Span{Start: span.Instant(b.StartAt), End: span.Instant(b.EndAt)}, b.Title)
+	for _, b := range g.busy {
+		r.Busy = d.mark(r.Busy, busySpan(b), b.Title)
 	}
-	for _, b := range bookings {
-		meeting := span.Span{Start: span.Instant(b.StartAt), End: span.Instant(b.EndAt)}
+	for _, u := range g.unread {
+		r.Busy = d.mark(r.Busy, u.Span, u.Calendar+": "+u.Title)
+	}
+	for _, b := range g.shown {
+		r.Shown = d.mark(r.Shown, busySpan(b), b.Title)
+	}
+	for _, b := range g.bookings {
+		meeting := meetingSpan(b)
 		if !meeting.Overlaps(d.day) {
 			continue
 		}

@@ -51,9 +51,16 @@ func (s secrets) open(sealed []byte) (string, error) {
 
 // link is the secret part of a booking's link: 128 bits, worked out from the key, so that the mails can carry it while
 // the database holds only its hash.
-func (s secrets) link(uid string) string {
+func (s secrets) link(uid string) string { return s.derived("link:" + uid) }
+
+// feed is the secret part of the address of a person's feeds, the so-many-th they have.
+func (s secrets) feed(person, number int64) string {
+	return s.derived(fmt.Sprintf("feed:%d:%d", person, number))
+}
+
+func (s secrets) derived(from string) string {
 	mac := hmac.New(sha256.New, s.key)
-	mac.Write([]byte("link:" + uid))
+	mac.Write([]byte(from))
 	return base64.RawURLEncoding.EncodeToString(mac.Sum(nil)[:16])
 }
 

@@ -21,6 +21,7 @@ type Today struct {
 	Ribbon   Ribbon        `json:"ribbon"`
 	Meetings []HostBooking `json:"meetings" doc:"Of today and the coming week, in order."`
 	Troubles []Trouble     `json:"troubles"`
+	Clashes  []Clash       `json:"clashes" doc:"Coming bookings that no longer agree with the host's calendars."`
 	Recent   []Recent      `json:"recent" doc:"Since yesterday, newest first."`
 	Open     []OpenCount   `json:"open" doc:"Open starts in the next 14 days by meeting type."`
 }
@@ -49,7 +50,7 @@ type Trouble struct {
 // Recent is a step of a booking.
 type Recent struct {
 	At     time.Time `json:"at"`
-	Kind   string    `json:"kind" enum:"booked,moved,cancelled"`
+	Kind   string    `json:"kind" enum:"booked,moved,cancelled,asked"`
 	Client string    `json:"client"`
 	Type   string    `json:"type"`
 	Start  time.Time `json:"start"`
@@ -80,12 +81,15 @@ func (a *App) Today(ctx context.Context, p Person) (Today, error) {
 		return Today{}, err
 	}
 	t := Today{Now: now.UTC(), Date: date.String(), Minute: drawer.minute(span.At(now)), Zone: p.Zone, Ribbon: drawer.ribbon()}
-	drawer.background(&t.Ribbon, agenda.host(), agenda.busy, agenda.bookings)
+	drawer.background(&t.Ribbon, agenda)
 	t.Meetings = meetingsOf(agenda.bookings, span.Span{Start: drawer.day.Start, End: date.AddDays(comingDays).Start(p.zone)})
 	if t.Open, err = a.openCounts(ctx, p, agenda, fortnight); err != nil {
 		return t, err
 	}
 	if t.Recent, err = a.recent(ctx, p, date.AddDays(-1).Start(p.zone)); err != nil {
+		return t, err
+	}
+	if t.Clashes, err = a.clashes(ctx, p); err != nil {
 		return t, err
 	}
 	t.Troubles, err = a.troubles(ctx, p)
@@ -141,11 +145,8 @@ func (a *App) troubles(ctx context.Context, p Person) ([]Trouble, error) {
 	receiving := false
 	for _, c := range calendars {
 		receiving = receiving || c.Receives
-		if c.Trouble != "" && c.Blocks {
-			sentence := c.Trouble
-			if c.ReadAt != nil {
-				sentence += " Its last copy counts until then."
-			}
+		if c.Trouble != "" && c.Use == useBlocks {
+			sentence := c.Trouble + " " + p.choices.meanwhile()
 			out = append(out, Trouble{"“" + c.Name + "” calendar can't be read", sentence, "/calendars", "See your calendars"})
 		}
 	}
@@ -157,6 +158,14 @@ func (a *App) troubles(ctx context.Context, p Person) ([]Trouble, error) {
 		out = append(out, taskTrouble(t))
 	}
 	return out, err
+}
+
+// meanwhile says what is done while a calendar can't be read.
+func (c CalendarChoices) meanwhile() string {
+	if c.Unreachable == offerNothing {
+		return "Until it can be read, nothing is offered to clients, as you chose."
+	}
+	return fmt.Sprintf("Until it can be read its last copy counts, for %d hours at most; after that nothing is offered.", c.TrustHours)
 }
 
 func taskTrouble(t sqlc.TasksInTroubleRow) Trouble {

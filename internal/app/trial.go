@@ -152,7 +152,7 @@ func (a *App) mustOpen(ctx context.Context, p Person, id int64, rules TypeRules)
 func (g agenda) drawPreview(date civil.Date, in opentimes.Input, minutes int, d opentimes.Difference) Ribbon {
 	drawer := newDayDrawer(date, g.person.zone)
 	r := drawer.ribbon()
-	drawer.background(&r, in.Host, g.busy, g.bookings)
+	drawer.background(&r, g)
 	for _, layer := range opentimes.Layers(in, drawer.day, minutes) {
 		for _, take := range layer.Takes {
 			switch layer.Rule {

@@ -17,6 +17,7 @@ import (
 
 	"corrim/internal/app"
 	"corrim/internal/outside/caldav"
+	"corrim/internal/outside/feed"
 	"corrim/internal/outside/mail"
 	"corrim/internal/outside/rooms"
 	"corrim/internal/standin/calendar"
@@ -93,7 +94,7 @@ func Empty(t testing.TB, clock func() time.Time) *House {
 	t.Cleanup(roomServer.Close)
 
 	h.config = app.Config{
-		Store: openStore(t), Servers: caldav.New(true), Mailer: h.mailer(), Rooms: rooms.New(roomServer.URL, "token"),
+		Store: openStore(t), Servers: caldav.New(true), Feeds: feed.New(true), Mailer: h.mailer(), Rooms: rooms.New(roomServer.URL, "token"),
 		Key: []byte(strings.Repeat("k", 32)), BaseURL: "https://corrim.example", Now: clock, Log: slog.New(slog.NewTextHandler(h.Log, nil)),
 	}
 	h.App, err = app.New(h.config)

@@ -12,7 +12,6 @@ import (
 	"errors"
 	"fmt"
 	"io"
-	"net"
 	"net/http"
 	"net/url"
 	"path"
@@ -124,34 +123,17 @@ func (c *Client) once(ctx context.Context, login app.Login, method string, at *u
 	}
 	response, err := c.http.Do(request)
 	if err != nil {
-		return answer{}, unreachable(at.Host, err)
+		return answer{}, reach.InWords(at.Host, err)
 	}
 	defer func() { _ = response.Body.Close() }()
 	text, err := io.ReadAll(io.LimitReader(response.Body, maxAnswer+1))
 	if err != nil {
-		return answer{}, unreachable(at.Host, err)
+		return answer{}, reach.InWords(at.Host, err)
 	}
 	if len(text) > maxAnswer {
 		return answer{}, fmt.Errorf("the server at %s sends more than can be read at once", at.Host)
 	}
 	return answer{response.StatusCode, response.Header, text, at}, nil
-}
-
-// unreachable puts an error of the network into words, without the address's path or query.
-func unreachable(host string, err error) error {
-	var dns *net.DNSError
-	var timeout interface{ Timeout() bool }
-	switch {
-	case errors.Is(err, reach.ErrPrivate):
-		return fmt.Errorf("%s can't be used: %w", host, reach.ErrPrivate)
-	case errors.As(err, &dns):
-		return fmt.Errorf("there is no server called %s. Check the address for typing errors", host)
-	case errors.Is(err, context.Canceled):
-		return context.Canceled
-	case errors.As(err, &timeout) && timeout.Timeout():
-		return fmt.Errorf("the server at %s did not answer in time. It will be asked again", host)
-	}
-	return fmt.Errorf("the server at %s can't be reached. Check the address, or whether it is running", host)
 }
 
 // query sends a PROPFIND or REPORT and reads the multistatus.

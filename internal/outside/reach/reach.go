@@ -4,7 +4,9 @@
 package reach
 
 import (
+	"context"
 	"errors"
+	"fmt"
 	"net"
 	"net/http"
 	"net/netip"
@@ -43,3 +45,20 @@ func refusePrivate(_, address string, _ syscall.RawConn) error {
 
 // sharedNetwork is the carriers' shared address space (RFC 6598).
 var sharedNetwork = netip.MustParsePrefix("100.64.0.0/10")
+
+// InWords puts an error of the network into a sentence for whoever gave the address, without its path or query.
+func InWords(host string, err error) error {
+	var dns *net.DNSError
+	var timeout interface{ Timeout() bool }
+	switch {
+	case errors.Is(err, ErrPrivate):
+		return fmt.Errorf("%s can't be used: %w", host, ErrPrivate)
+	case errors.As(err, &dns):
+		return fmt.Errorf("there is no server called %s. Check the address for typing errors", host)
+	case errors.Is(err, context.Canceled):
+		return context.Canceled
+	case errors.As(err, &timeout) && timeout.Timeout():
+		return fmt.Errorf("the server at %s did not answer in time. It will be asked again", host)
+	}
+	return fmt.Errorf("the server at %s can't be reached. Check the address, or whether it is running", host)
+}

@@ -210,6 +210,23 @@ func (s *Server) Touch(user string, calendar int) {
 	}
 }
 
+// Rewrite changes the resources of a user's calendar, counted from 0, as another program would; those that stay the same
+// are left alone.
+func (s *Server) Rewrite(user string, calendar int, change func(ics string) string) error {
+	changed := map[string]string{}
+	s.eachObject(user, calendar, func(name string, o *Object) {
+		if text := change(o.ICS); text != o.ICS {
+			changed[name] = text
+		}
+	})
+	for name, text := range changed {
+		if _, err := s.data.put(user, fmt.Sprintf("c%d", calendar+1), name, text, nil); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
 // RemoveAll empties a user's calendar, counted from 0.
 func (s *Server) RemoveAll(user string, calendar int) {
 	for _, name := range s.Names(user, calendar) {

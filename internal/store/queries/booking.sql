@@ -25,7 +25,7 @@ UPDATE booking SET state = 'cancelled', sequence = sequence + 1 WHERE id = @id;
 UPDATE booking SET room = @room WHERE id = @id;
 
 -- name: SetBookingEvent :exec
-UPDATE booking SET event_calendar = @event_calendar, event_href = @event_href, event_etag = @event_etag WHERE id = @id;
+UPDATE booking SET event_calendar = @event_calendar, event_href = @event_href, event_etag = @event_etag, event_seen = '' WHERE id = @id;
 
 -- name: AddStep :exec
 INSERT INTO booking_step (booking_id, at, kind, by, note) VALUES (@booking_id, @at, @kind, @by, @note);
@@ -35,8 +35,20 @@ SELECT booking_step.at, booking_step.kind, booking_step.by, booking_step.note, b
 FROM booking_step JOIN booking ON booking.id = booking_step.booking_id
 WHERE booking.host_id = @host_id AND booking_step.at > @since ORDER BY booking_step.id DESC LIMIT 12;
 
--- name: StepNote :one
-SELECT CAST(COALESCE(MAX(note), '') AS TEXT) FROM booking_step WHERE booking_id = @booking_id AND kind = @kind;
+-- name: LastStep :one
+SELECT * FROM booking_step WHERE booking_id = @booking_id AND kind = @kind ORDER BY id DESC LIMIT 1;
+
+-- name: StepsOf :many
+SELECT * FROM booking_step WHERE booking_id = @booking_id ORDER BY id;
+
+-- name: BookingByEvent :one
+SELECT * FROM booking WHERE event_calendar = @event_calendar AND event_href = @event_href AND state = 'booked';
+
+-- name: SetEventSeen :exec
+UPDATE booking SET event_seen = @event_seen, event_start = @event_start, event_end = @event_end WHERE id = @id;
 
 -- name: BookingsOfTypeBetween :many
 SELECT * FROM booking WHERE type_id = @type_id AND state = 'booked' AND start_at >= @range_from AND start_at < @range_to ORDER BY start_at;
+
+-- name: KeepClash :exec
+UPDATE booking SET clash_kept = @clash_kept WHERE id = @id;

@@ -1,5 +1,5 @@
 -- name: AddAccount :one
-INSERT INTO calendar_account (person_id, address, username, secret) VALUES (@person_id, @address, @username, @secret)
+INSERT INTO calendar_account (person_id, kind, address, username, secret) VALUES (@person_id, @kind, @address, @username, @secret)
 ON CONFLICT (person_id, address, username) DO UPDATE SET secret = excluded.secret RETURNING id;
 
 -- name: Account :one
@@ -16,14 +16,15 @@ ON CONFLICT (account_id, href) DO UPDATE SET name = excluded.name;
 SELECT * FROM calendar WHERE id = @id;
 
 -- name: Calendars :many
-SELECT calendar.*, calendar_account.address, calendar_account.username,
-    (SELECT COUNT(*) FROM calendar_resource r WHERE r.calendar_id = calendar.id) AS resources,
+SELECT calendar.*, calendar_account.kind, calendar_account.address, calendar_account.username,
+    (SELECT CAST(COALESCE(SUM(r.events), 0) AS INTEGER) FROM calendar_resource r WHERE r.calendar_id = calendar.id) AS events,
     (SELECT COUNT(*) FROM calendar_resource r WHERE r.calendar_id = calendar.id AND r.trouble <> '') AS troubled
 FROM calendar JOIN calendar_account ON calendar_account.id = calendar.account_id
 WHERE calendar_account.person_id = @person_id ORDER BY calendar.id;
 
+-- Those that were looked at longest ago come first.
 -- name: CalendarsToRead :many
-SELECT * FROM calendar WHERE blocks = 1 AND read_at < @read_before ORDER BY read_at;
+SELECT * FROM calendar WHERE shown = 1 AND read_at < @read_before AND try_at <= @now ORDER BY MAX(read_at, try_at);
 
 -- name: ReceivingCalendar :one
 SELECT calendar.* FROM calendar JOIN calendar_account ON calendar_account.id = calendar.account_id
@@ -34,17 +35,23 @@ SELECT person.* FROM person JOIN calendar_account ON calendar_account.person_id 
 JOIN calendar ON calendar.account_id = calendar_account.id WHERE calendar.id = @calendar_id;
 
 -- name: SetCalendarUse :exec
-UPDATE calendar SET blocks = @blocks, receives = @receives WHERE id = @id;
+UPDATE calendar SET blocks = @blocks, receives = @receives, shown = @shown, tentative = @tentative, all_day = @all_day WHERE id = @id;
 
 -- name: StopReceiving :exec
 UPDATE calendar SET receives = 0
 WHERE account_id IN (SELECT id FROM calendar_account WHERE person_id = @person_id) AND calendar.id <> @except;
 
 -- name: SetCalendarRead :exec
-UPDATE calendar SET state = @state, read_at = @read_at, read_until = @read_until, trouble = '' WHERE id = @id;
+UPDATE calendar SET state = @state, read_at = @read_at, read_until = @read_until, trouble = '', fails = 0, try_at = 0, trouble_since = 0, told = 0
+WHERE id = @id;
 
 -- name: SetCalendarTrouble :exec
-UPDATE calendar SET trouble = @trouble WHERE id = @id;
+UPDATE calendar SET trouble = @trouble, fails = fails + 1, try_at = @try_at,
+    trouble_since = CASE WHEN trouble_since = 0 THEN @now ELSE trouble_since END
+WHERE id = @id;
+
+-- name: SetCalendarTold :exec
+UPDATE calendar SET told = 1 WHERE id = @id;
 
 -- name: Resources :many
 SELECT href, etag FROM calendar_resource WHERE calendar_id = @calendar_id;
@@ -56,8 +63,8 @@ SELECT href, ics FROM calendar_resource WHERE calendar_id = @calendar_id;
 SELECT trouble FROM calendar_resource WHERE calendar_id = @calendar_id AND trouble <> '' ORDER BY href LIMIT 20;
 
 -- name: SetResource :exec
-INSERT INTO calendar_resource (calendar_id, href, etag, ics, trouble) VALUES (@calendar_id, @href, @etag, @ics, @trouble)
-ON CONFLICT (calendar_id, href) DO UPDATE SET etag = excluded.etag, ics = excluded.ics, trouble = excluded.trouble;
+INSERT INTO calendar_resource (calendar_id, href, etag, ics, trouble, events) VALUES (@calendar_id, @href, @etag, @ics, @trouble, @events)
+ON CONFLICT (calendar_id, href) DO UPDATE SET etag = excluded.etag, ics = excluded.ics, trouble = excluded.trouble, events = excluded.events;
 
 -- name: RemoveResource :exec
 DELETE FROM calendar_resource WHERE calendar_id = @calendar_id AND href = @href;
@@ -66,16 +73,31 @@ DELETE FROM calendar_resource WHERE calendar_id = @calendar_id AND href = @href;
 DELETE FROM busy WHERE calendar_id = @calendar_id AND href = @href;
 
 -- name: AddBusy :exec
-INSERT INTO busy (calendar_id, href, start_at, end_at, uid, title) VALUES (@calendar_id, @href, @start_at, @end_at, @uid, @title);
+INSERT INTO busy (calendar_id, href, start_at, end_at, uid, title, opens) VALUES (@calendar_id, @href, @start_at, @end_at, @uid, @title, @opens);
 
 -- Bookings of Corrim come back from the host's calendar as events; they count as bookings, with their buffers, and not
 -- a second time as busy.
 -- name: Busy :many
-SELECT busy.start_at, busy.end_at, busy.title, calendar.name AS calendar
+SELECT busy.start_at, busy.end_at, busy.uid, busy.title, busy.opens, calendar.blocks, calendar.id AS calendar_id, calendar.name AS calendar
 FROM busy
 JOIN calendar ON calendar.id = busy.calendar_id
 JOIN calendar_account ON calendar_account.id = calendar.account_id
-WHERE calendar_account.person_id = @person_id AND calendar.blocks = 1
+WHERE calendar_account.person_id = @person_id AND calendar.shown = 1
   AND busy.end_at > @range_from AND busy.start_at < @range_to
   AND NOT EXISTS (SELECT 1 FROM booking WHERE booking.uid = busy.uid)
 ORDER BY busy.start_at;
+
+-- Events that open time instead of a person's week.
+-- name: OpenMarks :many
+SELECT busy.start_at, busy.end_at FROM busy
+JOIN calendar ON calendar.id = busy.calendar_id
+JOIN calendar_account ON calendar_account.id = calendar.account_id
+WHERE calendar_account.person_id = @person_id AND calendar.shown = 1 AND busy.opens = 1 ORDER BY busy.start_at;
+
+-- name: CalendarsInTrouble :many
+SELECT calendar.name, calendar.read_at FROM calendar
+JOIN calendar_account ON calendar_account.id = calendar.account_id
+WHERE calendar_account.person_id = @person_id AND calendar.blocks = 1 AND calendar.shown = 1 AND calendar.trouble <> '';
+
+-- name: CalendarOfAccount :one
+SELECT * FROM calendar WHERE account_id = @account_id;

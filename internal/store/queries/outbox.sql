@@ -11,6 +11,9 @@ WHERE outbox.state = 'waiting' AND outbox.due_at <= @now
       AND (earlier.task = 'room' OR earlier.task = outbox.task))
 ORDER BY outbox.id LIMIT 50;
 
+-- name: WaitingTasks :one
+SELECT COUNT(*) FROM outbox WHERE booking_id = @booking_id AND task = @task AND state = 'waiting';
+
 -- name: EndTask :exec
 UPDATE outbox SET state = @state, trouble = @trouble, attempts = attempts + 1, ended_at = @ended_at WHERE id = @id;
 

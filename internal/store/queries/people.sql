@@ -41,3 +41,12 @@ INSERT INTO day_change (person_id, first, last, kind, hours, yearly, label) VALU
 
 -- name: RemoveDayChanges :exec
 DELETE FROM day_change WHERE person_id = @person_id;
+
+-- name: SetCalendarChoices :exec
+UPDATE person SET unreachable = @unreachable, trust_hours = @trust_hours, open_title = @open_title, event_change = @event_change WHERE id = @id;
+
+-- name: SetFeed :exec
+UPDATE person SET feed_number = @feed_number, feed_hash = @feed_hash WHERE id = @id;
+
+-- name: PersonByFeed :one
+SELECT * FROM person WHERE feed_hash = @feed_hash AND feed_hash <> '';

@@ -13,7 +13,7 @@ import (
 const addBooking = `-- name: AddBooking :one
 INSERT INTO booking (uid, type_id, host_id, state, start_at, end_at, kept_from, kept_until, type_name, client_name, client_mail, client_zone, remark, link_hash, request_key, created_at)
 VALUES (?1, ?2, ?3, 'booked', ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13, ?14, ?15)
-RETURNING id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, event_href, event_etag, event_calendar, link_hash, request_key, created_at
+RETURNING id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, event_href, event_etag, event_calendar, link_hash, request_key, created_at, clash_kept, event_seen, event_start, event_end
 `
 
 type AddBookingParams struct {
@@ -77,6 +77,10 @@ func (q *Queries) AddBooking(ctx context.Context, arg AddBookingParams) (Booking
 		&i.LinkHash,
 		&i.RequestKey,
 		&i.CreatedAt,
+		&i.ClashKept,
+		&i.EventSeen,
+		&i.EventStart,
+		&i.EventEnd,
 	)
 	return i, err
 }
@@ -105,7 +109,7 @@ func (q *Queries) AddStep(ctx context.Context, arg AddStepParams) error {
 }
 
 const booking = `-- name: Booking :one
-SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, event_href, event_etag, event_calendar, link_hash, request_key, created_at FROM booking WHERE id = ?1
+SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, event_href, event_etag, event_calendar, link_hash, request_key, created_at, clash_kept, event_seen, event_start, event_end FROM booking WHERE id = ?1
 `
 
 func (q *Queries) Booking(ctx context.Context, id int64) (Booking, error) {
@@ -135,12 +139,60 @@ func (q *Queries) Booking(ctx context.Context, id int64) (Booking, error) {
 		&i.LinkHash,
 		&i.RequestKey,
 		&i.CreatedAt,
+		&i.ClashKept,
+		&i.EventSeen,
+		&i.EventStart,
+		&i.EventEnd,
+	)
+	return i, err
+}
+
+const bookingByEvent = `-- name: BookingByEvent :one
+SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, event_href, event_etag, event_calendar, link_hash, request_key, created_at, clash_kept, event_seen, event_start, event_end FROM booking WHERE event_calendar = ?1 AND event_href = ?2 AND state = 'booked'
+`
+
+type BookingByEventParams struct {
+	EventCalendar sql.NullInt64
+	EventHref     string
+}
+
+func (q *Queries) BookingByEvent(ctx context.Context, arg BookingByEventParams) (Booking, error) {
+	row := q.db.QueryRowContext(ctx, bookingByEvent, arg.EventCalendar, arg.EventHref)
+	var i Booking
+	err := row.Scan(
+		&i.ID,
+		&i.Uid,
+		&i.Sequence,
+		&i.TypeID,
+		&i.HostID,
+		&i.State,
+		&i.StartAt,
+		&i.EndAt,
+		&i.KeptFrom,
+		&i.KeptUntil,
+		&i.OverlapAllowed,
+		&i.TypeName,
+		&i.ClientName,
+		&i.ClientMail,
+		&i.ClientZone,
+		&i.Remark,
+		&i.Room,
+		&i.EventHref,
+		&i.EventEtag,
+		&i.EventCalendar,
+		&i.LinkHash,
+		&i.RequestKey,
+		&i.CreatedAt,
+		&i.ClashKept,
+		&i.EventSeen,
+		&i.EventStart,
+		&i.EventEnd,
 	)
 	return i, err
 }
 
 const bookingByLink = `-- name: BookingByLink :one
-SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, event_href, event_etag, event_calendar, link_hash, request_key, created_at FROM booking WHERE link_hash = ?1
+SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, event_href, event_etag, event_calendar, link_hash, request_key, created_at, clash_kept, event_seen, event_start, event_end FROM booking WHERE link_hash = ?1
 `
 
 func (q *Queries) BookingByLink(ctx context.Context, linkHash string) (Booking, error) {
@@ -170,12 +222,16 @@ func (q *Queries) BookingByLink(ctx context.Context, linkHash string) (Booking, 
 		&i.LinkHash,
 		&i.RequestKey,
 		&i.CreatedAt,
+		&i.ClashKept,
+		&i.EventSeen,
+		&i.EventStart,
+		&i.EventEnd,
 	)
 	return i, err
 }
 
 const bookingByRequest = `-- name: BookingByRequest :one
-SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, event_href, event_etag, event_calendar, link_hash, request_key, created_at FROM booking WHERE request_key = ?1
+SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, event_href, event_etag, event_calendar, link_hash, request_key, created_at, clash_kept, event_seen, event_start, event_end FROM booking WHERE request_key = ?1
 `
 
 func (q *Queries) BookingByRequest(ctx context.Context, requestKey string) (Booking, error) {
@@ -205,12 +261,16 @@ func (q *Queries) BookingByRequest(ctx context.Context, requestKey string) (Book
 		&i.LinkHash,
 		&i.RequestKey,
 		&i.CreatedAt,
+		&i.ClashKept,
+		&i.EventSeen,
+		&i.EventStart,
+		&i.EventEnd,
 	)
 	return i, err
 }
 
 const bookingsOfHost = `-- name: BookingsOfHost :many
-SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, event_href, event_etag, event_calendar, link_hash, request_key, created_at FROM booking WHERE host_id = ?1 AND state = 'booked' AND kept_until > ?2 AND kept_from < ?3 ORDER BY start_at
+SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, event_href, event_etag, event_calendar, link_hash, request_key, created_at, clash_kept, event_seen, event_start, event_end FROM booking WHERE host_id = ?1 AND state = 'booked' AND kept_until > ?2 AND kept_from < ?3 ORDER BY start_at
 `
 
 type BookingsOfHostParams struct {
@@ -252,6 +312,10 @@ func (q *Queries) BookingsOfHost(ctx context.Context, arg BookingsOfHostParams) 
 			&i.LinkHash,
 			&i.RequestKey,
 			&i.CreatedAt,
+			&i.ClashKept,
+			&i.EventSeen,
+			&i.EventStart,
+			&i.EventEnd,
 		); err != nil {
 			return nil, err
 		}
@@ -267,7 +331,7 @@ func (q *Queries) BookingsOfHost(ctx context.Context, arg BookingsOfHostParams) 
 }
 
 const bookingsOfTypeBetween = `-- name: BookingsOfTypeBetween :many
-SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, event_href, event_etag, event_calendar, link_hash, request_key, created_at FROM booking WHERE type_id = ?1 AND state = 'booked' AND start_at >= ?2 AND start_at < ?3 ORDER BY start_at
+SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, event_href, event_etag, event_calendar, link_hash, request_key, created_at, clash_kept, event_seen, event_start, event_end FROM booking WHERE type_id = ?1 AND state = 'booked' AND start_at >= ?2 AND start_at < ?3 ORDER BY start_at
 `
 
 type BookingsOfTypeBetweenParams struct {
@@ -309,6 +373,10 @@ func (q *Queries) BookingsOfTypeBetween(ctx context.Context, arg BookingsOfTypeB
 			&i.LinkHash,
 			&i.RequestKey,
 			&i.CreatedAt,
+			&i.ClashKept,
+			&i.EventSeen,
+			&i.EventStart,
+			&i.EventEnd,
 		); err != nil {
 			return nil, err
 		}
@@ -330,6 +398,43 @@ UPDATE booking SET state = 'cancelled', sequence = sequence + 1 WHERE id = ?1
 func (q *Queries) CancelBooking(ctx context.Context, id int64) error {
 	_, err := q.db.ExecContext(ctx, cancelBooking, id)
 	return err
+}
+
+const keepClash = `-- name: KeepClash :exec
+UPDATE booking SET clash_kept = ?1 WHERE id = ?2
+`
+
+type KeepClashParams struct {
+	ClashKept string
+	ID        int64
+}
+
+func (q *Queries) KeepClash(ctx context.Context, arg KeepClashParams) error {
+	_, err := q.db.ExecContext(ctx, keepClash, arg.ClashKept, arg.ID)
+	return err
+}
+
+const lastStep = `-- name: LastStep :one
+SELECT id, booking_id, at, kind, "by", note FROM booking_step WHERE booking_id = ?1 AND kind = ?2 ORDER BY id DESC LIMIT 1
+`
+
+type LastStepParams struct {
+	BookingID int64
+	Kind      string
+}
+
+func (q *Queries) LastStep(ctx context.Context, arg LastStepParams) (BookingStep, error) {
+	row := q.db.QueryRowContext(ctx, lastStep, arg.BookingID, arg.Kind)
+	var i BookingStep
+	err := row.Scan(
+		&i.ID,
+		&i.BookingID,
+		&i.At,
+		&i.Kind,
+		&i.By,
+		&i.Note,
+	)
+	return i, err
 }
 
 const moveBooking = `-- name: MoveBooking :exec
@@ -408,7 +513,7 @@ func (q *Queries) RecentSteps(ctx context.Context, arg RecentStepsParams) ([]Rec
 }
 
 const setBookingEvent = `-- name: SetBookingEvent :exec
-UPDATE booking SET event_calendar = ?1, event_href = ?2, event_etag = ?3 WHERE id = ?4
+UPDATE booking SET event_calendar = ?1, event_href = ?2, event_etag = ?3, event_seen = '' WHERE id = ?4
 `
 
 type SetBookingEventParams struct {
@@ -442,18 +547,57 @@ func (q *Queries) SetBookingRoom(ctx context.Context, arg SetBookingRoomParams) 
 	return err
 }
 
-const stepNote = `-- name: StepNote :one
-SELECT CAST(COALESCE(MAX(note), '') AS TEXT) FROM booking_step WHERE booking_id = ?1 AND kind = ?2
+const setEventSeen = `-- name: SetEventSeen :exec
+UPDATE booking SET event_seen = ?1, event_start = ?2, event_end = ?3 WHERE id = ?4
 `
 
-type StepNoteParams struct {
-	BookingID int64
-	Kind      string
+type SetEventSeenParams struct {
+	EventSeen  string
+	EventStart int64
+	EventEnd   int64
+	ID         int64
 }
 
-func (q *Queries) StepNote(ctx context.Context, arg StepNoteParams) (string, error) {
-	row := q.db.QueryRowContext(ctx, stepNote, arg.BookingID, arg.Kind)
-	var column_1 string
-	err := row.Scan(&column_1)
-	return column_1, err
+func (q *Queries) SetEventSeen(ctx context.Context, arg SetEventSeenParams) error {
+	_, err := q.db.ExecContext(ctx, setEventSeen,
+		arg.EventSeen,
+		arg.EventStart,
+		arg.EventEnd,
+		arg.ID,
+	)
+	return err
+}
+
+const stepsOf = `-- name: StepsOf :many
+SELECT id, booking_id, at, kind, "by", note FROM booking_step WHERE booking_id = ?1 ORDER BY id
+`
+
+func (q *Queries) StepsOf(ctx context.Context, bookingID int64) ([]BookingStep, error) {
+	rows, err := q.db.QueryContext(ctx, stepsOf, bookingID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []BookingStep{}
+	for rows.Next() {
+		var i BookingStep
+		if err := rows.Scan(
+			&i.ID,
+			&i.BookingID,
+			&i.At,
+			&i.Kind,
+			&i.By,
+			&i.Note,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
 }

@@ -10,7 +10,7 @@ import (
 )
 
 const account = `-- name: Account :one
-SELECT id, person_id, address, username, secret FROM calendar_account WHERE id = ?1
+SELECT id, person_id, address, username, secret, kind FROM calendar_account WHERE id = ?1
 `
 
 func (q *Queries) Account(ctx context.Context, id int64) (CalendarAccount, error) {
@@ -22,17 +22,19 @@ func (q *Queries) Account(ctx context.Context, id int64) (CalendarAccount, error
 		&i.Address,
 		&i.Username,
 		&i.Secret,
+		&i.Kind,
 	)
 	return i, err
 }
 
 const addAccount = `-- name: AddAccount :one
-INSERT INTO calendar_account (person_id, address, username, secret) VALUES (?1, ?2, ?3, ?4)
+INSERT INTO calendar_account (person_id, kind, address, username, secret) VALUES (?1, ?2, ?3, ?4, ?5)
 ON CONFLICT (person_id, address, username) DO UPDATE SET secret = excluded.secret RETURNING id
 `
 
 type AddAccountParams struct {
 	PersonID int64
+	Kind     string
 	Address  string
 	Username string
 	Secret   []byte
@@ -41,6 +43,7 @@ type AddAccountParams struct {
 func (q *Queries) AddAccount(ctx context.Context, arg AddAccountParams) (int64, error) {
 	row := q.db.QueryRowContext(ctx, addAccount,
 		arg.PersonID,
+		arg.Kind,
 		arg.Address,
 		arg.Username,
 		arg.Secret,
@@ -51,7 +54,7 @@ func (q *Queries) AddAccount(ctx context.Context, arg AddAccountParams) (int64, 
 }
 
 const addBusy = `-- name: AddBusy :exec
-INSERT INTO busy (calendar_id, href, start_at, end_at, uid, title) VALUES (?1, ?2, ?3, ?4, ?5, ?6)
+INSERT INTO busy (calendar_id, href, start_at, end_at, uid, title, opens) VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7)
 `
 
 type AddBusyParams struct {
@@ -61,6 +64,7 @@ type AddBusyParams struct {
 	EndAt      int64
 	Uid        string
 	Title      string
+	Opens      int64
 }
 
 func (q *Queries) AddBusy(ctx context.Context, arg AddBusyParams) error {
@@ -71,6 +75,7 @@ func (q *Queries) AddBusy(ctx context.Context, arg AddBusyParams) error {
 		arg.EndAt,
 		arg.Uid,
 		arg.Title,
+		arg.Opens,
 	)
 	return err
 }
@@ -100,11 +105,11 @@ func (q *Queries) AddCalendar(ctx context.Context, arg AddCalendarParams) error 
 }
 
 const busy = `-- name: Busy :many
-SELECT busy.start_at, busy.end_at, busy.title, calendar.name AS calendar
+SELECT busy.start_at, busy.end_at, busy.uid, busy.title, busy.opens, calendar.blocks, calendar.id AS calendar_id, calendar.name AS calendar
 FROM busy
 JOIN calendar ON calendar.id = busy.calendar_id
 JOIN calendar_account ON calendar_account.id = calendar.account_id
-WHERE calendar_account.person_id = ?1 AND calendar.blocks = 1
+WHERE calendar_account.person_id = ?1 AND calendar.shown = 1
   AND busy.end_at > ?2 AND busy.start_at < ?3
   AND NOT EXISTS (SELECT 1 FROM booking WHERE booking.uid = busy.uid)
 ORDER BY busy.start_at
@@ -117,10 +122,14 @@ type BusyParams struct {
 }
 
 type BusyRow struct {
-	StartAt  int64
-	EndAt    int64
-	Title    string
-	Calendar string
+	StartAt    int64
+	EndAt      int64
+	Uid        string
+	Title      string
+	Opens      int64
+	Blocks     int64
+	CalendarID int64
+	Calendar   string
 }
 
 // Bookings of Corrim come back from the host's calendar as events; they count as bookings, with their buffers, and not
@@ -137,7 +146,11 @@ func (q *Queries) Busy(ctx context.Context, arg BusyParams) ([]BusyRow, error) {
 		if err := rows.Scan(
 			&i.StartAt,
 			&i.EndAt,
+			&i.Uid,
 			&i.Title,
+			&i.Opens,
+			&i.Blocks,
+			&i.CalendarID,
 			&i.Calendar,
 		); err != nil {
 			return nil, err
@@ -154,7 +167,7 @@ func (q *Queries) Busy(ctx context.Context, arg BusyParams) ([]BusyRow, error) {
 }
 
 const calendar = `-- name: Calendar :one
-SELECT id, account_id, href, name, blocks, receives, state, read_at, read_until, trouble FROM calendar WHERE id = ?1
+SELECT id, account_id, href, name, blocks, receives, state, read_at, read_until, trouble, shown, tentative, all_day, fails, try_at, trouble_since, told FROM calendar WHERE id = ?1
 `
 
 func (q *Queries) Calendar(ctx context.Context, id int64) (Calendar, error) {
@@ -171,12 +184,48 @@ func (q *Queries) Calendar(ctx context.Context, id int64) (Calendar, error) {
 		&i.ReadAt,
 		&i.ReadUntil,
 		&i.Trouble,
+		&i.Shown,
+		&i.Tentative,
+		&i.AllDay,
+		&i.Fails,
+		&i.TryAt,
+		&i.TroubleSince,
+		&i.Told,
+	)
+	return i, err
+}
+
+const calendarOfAccount = `-- name: CalendarOfAccount :one
+SELECT id, account_id, href, name, blocks, receives, state, read_at, read_until, trouble, shown, tentative, all_day, fails, try_at, trouble_since, told FROM calendar WHERE account_id = ?1
+`
+
+func (q *Queries) CalendarOfAccount(ctx context.Context, accountID int64) (Calendar, error) {
+	row := q.db.QueryRowContext(ctx, calendarOfAccount, accountID)
+	var i Calendar
+	err := row.Scan(
+		&i.ID,
+		&i.AccountID,
+		&i.Href,
+		&i.Name,
+		&i.Blocks,
+		&i.Receives,
+		&i.State,
+		&i.ReadAt,
+		&i.ReadUntil,
+		&i.Trouble,
+		&i.Shown,
+		&i.Tentative,
+		&i.AllDay,
+		&i.Fails,
+		&i.TryAt,
+		&i.TroubleSince,
+		&i.Told,
 	)
 	return i, err
 }
 
 const calendarOwner = `-- name: CalendarOwner :one
-SELECT person.id, person.workspace_id, person.name, person.mail, person.password_hash, person.zone, person.week, person.plan_id FROM person JOIN calendar_account ON calendar_account.person_id = person.id
+SELECT person.id, person.workspace_id, person.name, person.mail, person.password_hash, person.zone, person.week, person.plan_id, person.unreachable, person.trust_hours, person.open_title, person.feed_number, person.feed_hash, person.event_change FROM person JOIN calendar_account ON calendar_account.person_id = person.id
 JOIN calendar ON calendar.account_id = calendar_account.id WHERE calendar.id = ?1
 `
 
@@ -192,33 +241,47 @@ func (q *Queries) CalendarOwner(ctx context.Context, calendarID int64) (Person, 
 		&i.Zone,
 		&i.Week,
 		&i.PlanID,
+		&i.Unreachable,
+		&i.TrustHours,
+		&i.OpenTitle,
+		&i.FeedNumber,
+		&i.FeedHash,
+		&i.EventChange,
 	)
 	return i, err
 }
 
 const calendars = `-- name: Calendars :many
-SELECT calendar.id, calendar.account_id, calendar.href, calendar.name, calendar.blocks, calendar.receives, calendar.state, calendar.read_at, calendar.read_until, calendar.trouble, calendar_account.address, calendar_account.username,
-    (SELECT COUNT(*) FROM calendar_resource r WHERE r.calendar_id = calendar.id) AS resources,
+SELECT calendar.id, calendar.account_id, calendar.href, calendar.name, calendar.blocks, calendar.receives, calendar.state, calendar.read_at, calendar.read_until, calendar.trouble, calendar.shown, calendar.tentative, calendar.all_day, calendar.fails, calendar.try_at, calendar.trouble_since, calendar.told, calendar_account.kind, calendar_account.address, calendar_account.username,
+    (SELECT CAST(COALESCE(SUM(r.events), 0) AS INTEGER) FROM calendar_resource r WHERE r.calendar_id = calendar.id) AS events,
     (SELECT COUNT(*) FROM calendar_resource r WHERE r.calendar_id = calendar.id AND r.trouble <> '') AS troubled
 FROM calendar JOIN calendar_account ON calendar_account.id = calendar.account_id
 WHERE calendar_account.person_id = ?1 ORDER BY calendar.id
 `
 
 type CalendarsRow struct {
-	ID        int64
-	AccountID int64
-	Href      string
-	Name      string
-	Blocks    int64
-	Receives  int64
-	State     string
-	ReadAt    int64
-	ReadUntil int64
-	Trouble   string
-	Address   string
-	Username  string
-	Resources int64
-	Troubled  int64
+	ID           int64
+	AccountID    int64
+	Href         string
+	Name         string
+	Blocks       int64
+	Receives     int64
+	State        string
+	ReadAt       int64
+	ReadUntil    int64
+	Trouble      string
+	Shown        int64
+	Tentative    int64
+	AllDay       int64
+	Fails        int64
+	TryAt        int64
+	TroubleSince int64
+	Told         int64
+	Kind         string
+	Address      string
+	Username     string
+	Events       int64
+	Troubled     int64
 }
 
 func (q *Queries) Calendars(ctx context.Context, personID int64) ([]CalendarsRow, error) {
@@ -241,9 +304,17 @@ func (q *Queries) Calendars(ctx context.Context, personID int64) ([]CalendarsRow
 			&i.ReadAt,
 			&i.ReadUntil,
 			&i.Trouble,
+			&i.Shown,
+			&i.Tentative,
+			&i.AllDay,
+			&i.Fails,
+			&i.TryAt,
+			&i.TroubleSince,
+			&i.Told,
+			&i.Kind,
 			&i.Address,
 			&i.Username,
-			&i.Resources,
+			&i.Events,
 			&i.Troubled,
 		); err != nil {
 			return nil, err
@@ -259,12 +330,52 @@ func (q *Queries) Calendars(ctx context.Context, personID int64) ([]CalendarsRow
 	return items, nil
 }
 
-const calendarsToRead = `-- name: CalendarsToRead :many
-SELECT id, account_id, href, name, blocks, receives, state, read_at, read_until, trouble FROM calendar WHERE blocks = 1 AND read_at < ?1 ORDER BY read_at
+const calendarsInTrouble = `-- name: CalendarsInTrouble :many
+SELECT calendar.name, calendar.read_at FROM calendar
+JOIN calendar_account ON calendar_account.id = calendar.account_id
+WHERE calendar_account.person_id = ?1 AND calendar.blocks = 1 AND calendar.shown = 1 AND calendar.trouble <> ''
 `
 
-func (q *Queries) CalendarsToRead(ctx context.Context, readBefore int64) ([]Calendar, error) {
-	rows, err := q.db.QueryContext(ctx, calendarsToRead, readBefore)
+type CalendarsInTroubleRow struct {
+	Name   string
+	ReadAt int64
+}
+
+func (q *Queries) CalendarsInTrouble(ctx context.Context, personID int64) ([]CalendarsInTroubleRow, error) {
+	rows, err := q.db.QueryContext(ctx, calendarsInTrouble, personID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []CalendarsInTroubleRow{}
+	for rows.Next() {
+		var i CalendarsInTroubleRow
+		if err := rows.Scan(&i.Name, &i.ReadAt); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const calendarsToRead = `-- name: CalendarsToRead :many
+SELECT id, account_id, href, name, blocks, receives, state, read_at, read_until, trouble, shown, tentative, all_day, fails, try_at, trouble_since, told FROM calendar WHERE shown = 1 AND read_at < ?1 AND try_at <= ?2 ORDER BY MAX(read_at, try_at)
+`
+
+type CalendarsToReadParams struct {
+	ReadBefore int64
+	Now        int64
+}
+
+// Those that were looked at longest ago come first.
+func (q *Queries) CalendarsToRead(ctx context.Context, arg CalendarsToReadParams) ([]Calendar, error) {
+	rows, err := q.db.QueryContext(ctx, calendarsToRead, arg.ReadBefore, arg.Now)
 	if err != nil {
 		return nil, err
 	}
@@ -283,6 +394,13 @@ func (q *Queries) CalendarsToRead(ctx context.Context, readBefore int64) ([]Cale
 			&i.ReadAt,
 			&i.ReadUntil,
 			&i.Trouble,
+			&i.Shown,
+			&i.Tentative,
+			&i.AllDay,
+			&i.Fails,
+			&i.TryAt,
+			&i.TroubleSince,
+			&i.Told,
 		); err != nil {
 			return nil, err
 		}
@@ -297,8 +415,44 @@ func (q *Queries) CalendarsToRead(ctx context.Context, readBefore int64) ([]Cale
 	return items, nil
 }
 
+const openMarks = `-- name: OpenMarks :many
+SELECT busy.start_at, busy.end_at FROM busy
+JOIN calendar ON calendar.id = busy.calendar_id
+JOIN calendar_account ON calendar_account.id = calendar.account_id
+WHERE calendar_account.person_id = ?1 AND calendar.shown = 1 AND busy.opens = 1 ORDER BY busy.start_at
+`
+
+type OpenMarksRow struct {
+	StartAt int64
+	EndAt   int64
+}
+
+// Events that open time instead of a person's week.
+func (q *Queries) OpenMarks(ctx context.Context, personID int64) ([]OpenMarksRow, error) {
+	rows, err := q.db.QueryContext(ctx, openMarks, personID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []OpenMarksRow{}
+	for rows.Next() {
+		var i OpenMarksRow
+		if err := rows.Scan(&i.StartAt, &i.EndAt); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const receivingCalendar = `-- name: ReceivingCalendar :one
-SELECT calendar.id, calendar.account_id, calendar.href, calendar.name, calendar.blocks, calendar.receives, calendar.state, calendar.read_at, calendar.read_until, calendar.trouble FROM calendar JOIN calendar_account ON calendar_account.id = calendar.account_id
+SELECT calendar.id, calendar.account_id, calendar.href, calendar.name, calendar.blocks, calendar.receives, calendar.state, calendar.read_at, calendar.read_until, calendar.trouble, calendar.shown, calendar.tentative, calendar.all_day, calendar.fails, calendar.try_at, calendar.trouble_since, calendar.told FROM calendar JOIN calendar_account ON calendar_account.id = calendar.account_id
 WHERE calendar_account.person_id = ?1 AND calendar.receives = 1
 `
 
@@ -316,6 +470,13 @@ func (q *Queries) ReceivingCalendar(ctx context.Context, personID int64) (Calend
 		&i.ReadAt,
 		&i.ReadUntil,
 		&i.Trouble,
+		&i.Shown,
+		&i.Tentative,
+		&i.AllDay,
+		&i.Fails,
+		&i.TryAt,
+		&i.TroubleSince,
+		&i.Told,
 	)
 	return i, err
 }
@@ -449,7 +610,8 @@ func (q *Queries) Resources(ctx context.Context, calendarID int64) ([]ResourcesR
 }
 
 const setCalendarRead = `-- name: SetCalendarRead :exec
-UPDATE calendar SET state = ?1, read_at = ?2, read_until = ?3, trouble = '' WHERE id = ?4
+UPDATE calendar SET state = ?1, read_at = ?2, read_until = ?3, trouble = '', fails = 0, try_at = 0, trouble_since = 0, told = 0
+WHERE id = ?4
 `
 
 type SetCalendarReadParams struct {
@@ -469,38 +631,66 @@ func (q *Queries) SetCalendarRead(ctx context.Context, arg SetCalendarReadParams
 	return err
 }
 
+const setCalendarTold = `-- name: SetCalendarTold :exec
+UPDATE calendar SET told = 1 WHERE id = ?1
+`
+
+func (q *Queries) SetCalendarTold(ctx context.Context, id int64) error {
+	_, err := q.db.ExecContext(ctx, setCalendarTold, id)
+	return err
+}
+
 const setCalendarTrouble = `-- name: SetCalendarTrouble :exec
-UPDATE calendar SET trouble = ?1 WHERE id = ?2
+UPDATE calendar SET trouble = ?1, fails = fails + 1, try_at = ?2,
+    trouble_since = CASE WHEN trouble_since = 0 THEN ?3 ELSE trouble_since END
+WHERE id = ?4
 `
 
 type SetCalendarTroubleParams struct {
 	Trouble string
+	TryAt   int64
+	Now     int64
 	ID      int64
 }
 
 func (q *Queries) SetCalendarTrouble(ctx context.Context, arg SetCalendarTroubleParams) error {
-	_, err := q.db.ExecContext(ctx, setCalendarTrouble, arg.Trouble, arg.ID)
+	_, err := q.db.ExecContext(ctx, setCalendarTrouble,
+		arg.Trouble,
+		arg.TryAt,
+		arg.Now,
+		arg.ID,
+	)
 	return err
 }
 
 const setCalendarUse = `-- name: SetCalendarUse :exec
-UPDATE calendar SET blocks = ?1, receives = ?2 WHERE id = ?3
+UPDATE calendar SET blocks = ?1, receives = ?2, shown = ?3, tentative = ?4, all_day = ?5 WHERE id = ?6
 `
 
 type SetCalendarUseParams struct {
-	Blocks   int64
-	Receives int64
-	ID       int64
+	Blocks    int64
+	Receives  int64
+	Shown     int64
+	Tentative int64
+	AllDay    int64
+	ID        int64
 }
 
 func (q *Queries) SetCalendarUse(ctx context.Context, arg SetCalendarUseParams) error {
-	_, err := q.db.ExecContext(ctx, setCalendarUse, arg.Blocks, arg.Receives, arg.ID)
+	_, err := q.db.ExecContext(ctx, setCalendarUse,
+		arg.Blocks,
+		arg.Receives,
+		arg.Shown,
+		arg.Tentative,
+		arg.AllDay,
+		arg.ID,
+	)
 	return err
 }
 
 const setResource = `-- name: SetResource :exec
-INSERT INTO calendar_resource (calendar_id, href, etag, ics, trouble) VALUES (?1, ?2, ?3, ?4, ?5)
-ON CONFLICT (calendar_id, href) DO UPDATE SET etag = excluded.etag, ics = excluded.ics, trouble = excluded.trouble
+INSERT INTO calendar_resource (calendar_id, href, etag, ics, trouble, events) VALUES (?1, ?2, ?3, ?4, ?5, ?6)
+ON CONFLICT (calendar_id, href) DO UPDATE SET etag = excluded.etag, ics = excluded.ics, trouble = excluded.trouble, events = excluded.events
 `
 
 type SetResourceParams struct {
@@ -509,6 +699,7 @@ type SetResourceParams struct {
 	Etag       string
 	Ics        string
 	Trouble    string
+	Events     int64
 }
 
 func (q *Queries) SetResource(ctx context.Context, arg SetResourceParams) error {
@@ -518,6 +709,7 @@ func (q *Queries) SetResource(ctx context.Context, arg SetResourceParams) error 
 		arg.Etag,
 		arg.Ics,
 		arg.Trouble,
+		arg.Events,
 	)
 	return err
 }

@@ -32,6 +32,10 @@ type Booking struct {
 	LinkHash       string
 	RequestKey     string
 	CreatedAt      int64
+	ClashKept      string
+	EventSeen      string
+	EventStart     int64
+	EventEnd       int64
 }
 
 type BookingStep struct {
@@ -50,19 +54,27 @@ type Busy struct {
 	EndAt      int64
 	Uid        string
 	Title      string
+	Opens      int64
 }
 
 type Calendar struct {
-	ID        int64
-	AccountID int64
-	Href      string
-	Name      string
-	Blocks    int64
-	Receives  int64
-	State     string
-	ReadAt    int64
-	ReadUntil int64
-	Trouble   string
+	ID           int64
+	AccountID    int64
+	Href         string
+	Name         string
+	Blocks       int64
+	Receives     int64
+	State        string
+	ReadAt       int64
+	ReadUntil    int64
+	Trouble      string
+	Shown        int64
+	Tentative    int64
+	AllDay       int64
+	Fails        int64
+	TryAt        int64
+	TroubleSince int64
+	Told         int64
 }
 
 type CalendarAccount struct {
@@ -71,6 +83,7 @@ type CalendarAccount struct {
 	Address  string
 	Username string
 	Secret   []byte
+	Kind     string
 }
 
 type CalendarResource struct {
@@ -79,6 +92,7 @@ type CalendarResource struct {
 	Etag       string
 	Ics        string
 	Trouble    string
+	Events     int64
 }
 
 type DayChange struct {
@@ -125,6 +139,12 @@ type Person struct {
 	Zone         string
 	Week         string
 	PlanID       sql.NullInt64
+	Unreachable  string
+	TrustHours   int64
+	OpenTitle    string
+	FeedNumber   int64
+	FeedHash     string
+	EventChange  string
 }
 
 type Session struct {

@@ -174,3 +174,19 @@ func (q *Queries) TasksInTrouble(ctx context.Context, arg TasksInTroubleParams) 
 	}
 	return items, nil
 }
+
+const waitingTasks = `-- name: WaitingTasks :one
+SELECT COUNT(*) FROM outbox WHERE booking_id = ?1 AND task = ?2 AND state = 'waiting'
+`
+
+type WaitingTasksParams struct {
+	BookingID int64
+	Task      string
+}
+
+func (q *Queries) WaitingTasks(ctx context.Context, arg WaitingTasksParams) (int64, error) {
+	row := q.db.QueryRowContext(ctx, waitingTasks, arg.BookingID, arg.Task)
+	var count int64
+	err := row.Scan(&count)
+	return count, err
+}

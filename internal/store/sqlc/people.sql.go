@@ -130,7 +130,7 @@ func (q *Queries) DayChanges(ctx context.Context, personID int64) ([]DayChange, 
 }
 
 const people = `-- name: People :many
-SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id FROM person ORDER BY id
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change FROM person ORDER BY id
 `
 
 func (q *Queries) People(ctx context.Context) ([]Person, error) {
@@ -151,6 +151,12 @@ func (q *Queries) People(ctx context.Context) ([]Person, error) {
 			&i.Zone,
 			&i.Week,
 			&i.PlanID,
+			&i.Unreachable,
+			&i.TrustHours,
+			&i.OpenTitle,
+			&i.FeedNumber,
+			&i.FeedHash,
+			&i.EventChange,
 		); err != nil {
 			return nil, err
 		}
@@ -166,7 +172,7 @@ func (q *Queries) People(ctx context.Context) ([]Person, error) {
 }
 
 const peopleOfWorkspace = `-- name: PeopleOfWorkspace :many
-SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id FROM person WHERE workspace_id = ?1 ORDER BY id
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change FROM person WHERE workspace_id = ?1 ORDER BY id
 `
 
 func (q *Queries) PeopleOfWorkspace(ctx context.Context, workspaceID int64) ([]Person, error) {
@@ -187,6 +193,12 @@ func (q *Queries) PeopleOfWorkspace(ctx context.Context, workspaceID int64) ([]P
 			&i.Zone,
 			&i.Week,
 			&i.PlanID,
+			&i.Unreachable,
+			&i.TrustHours,
+			&i.OpenTitle,
+			&i.FeedNumber,
+			&i.FeedHash,
+			&i.EventChange,
 		); err != nil {
 			return nil, err
 		}
@@ -202,7 +214,7 @@ func (q *Queries) PeopleOfWorkspace(ctx context.Context, workspaceID int64) ([]P
 }
 
 const person = `-- name: Person :one
-SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id FROM person WHERE id = ?1
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change FROM person WHERE id = ?1
 `
 
 func (q *Queries) Person(ctx context.Context, id int64) (Person, error) {
@@ -217,12 +229,44 @@ func (q *Queries) Person(ctx context.Context, id int64) (Person, error) {
 		&i.Zone,
 		&i.Week,
 		&i.PlanID,
+		&i.Unreachable,
+		&i.TrustHours,
+		&i.OpenTitle,
+		&i.FeedNumber,
+		&i.FeedHash,
+		&i.EventChange,
+	)
+	return i, err
+}
+
+const personByFeed = `-- name: PersonByFeed :one
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change FROM person WHERE feed_hash = ?1 AND feed_hash <> ''
+`
+
+func (q *Queries) PersonByFeed(ctx context.Context, feedHash string) (Person, error) {
+	row := q.db.QueryRowContext(ctx, personByFeed, feedHash)
+	var i Person
+	err := row.Scan(
+		&i.ID,
+		&i.WorkspaceID,
+		&i.Name,
+		&i.Mail,
+		&i.PasswordHash,
+		&i.Zone,
+		&i.Week,
+		&i.PlanID,
+		&i.Unreachable,
+		&i.TrustHours,
+		&i.OpenTitle,
+		&i.FeedNumber,
+		&i.FeedHash,
+		&i.EventChange,
 	)
 	return i, err
 }
 
 const personByMail = `-- name: PersonByMail :one
-SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id FROM person WHERE mail = ?1
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change FROM person WHERE mail = ?1
 `
 
 func (q *Queries) PersonByMail(ctx context.Context, mail string) (Person, error) {
@@ -237,6 +281,12 @@ func (q *Queries) PersonByMail(ctx context.Context, mail string) (Person, error)
 		&i.Zone,
 		&i.Week,
 		&i.PlanID,
+		&i.Unreachable,
+		&i.TrustHours,
+		&i.OpenTitle,
+		&i.FeedNumber,
+		&i.FeedHash,
+		&i.EventChange,
 	)
 	return i, err
 }
@@ -247,6 +297,44 @@ DELETE FROM day_change WHERE person_id = ?1
 
 func (q *Queries) RemoveDayChanges(ctx context.Context, personID int64) error {
 	_, err := q.db.ExecContext(ctx, removeDayChanges, personID)
+	return err
+}
+
+const setCalendarChoices = `-- name: SetCalendarChoices :exec
+UPDATE person SET unreachable = ?1, trust_hours = ?2, open_title = ?3, event_change = ?4 WHERE id = ?5
+`
+
+type SetCalendarChoicesParams struct {
+	Unreachable string
+	TrustHours  int64
+	OpenTitle   string
+	EventChange string
+	ID          int64
+}
+
+func (q *Queries) SetCalendarChoices(ctx context.Context, arg SetCalendarChoicesParams) error {
+	_, err := q.db.ExecContext(ctx, setCalendarChoices,
+		arg.Unreachable,
+		arg.TrustHours,
+		arg.OpenTitle,
+		arg.EventChange,
+		arg.ID,
+	)
+	return err
+}
+
+const setFeed = `-- name: SetFeed :exec
+UPDATE person SET feed_number = ?1, feed_hash = ?2 WHERE id = ?3
+`
+
+type SetFeedParams struct {
+	FeedNumber int64
+	FeedHash   string
+	ID         int64
+}
+
+func (q *Queries) SetFeed(ctx context.Context, arg SetFeedParams) error {
+	_, err := q.db.ExecContext(ctx, setFeed, arg.FeedNumber, arg.FeedHash, arg.ID)
 	return err
 }
 

@@ -106,6 +106,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/calendars/choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the host decided about all calendars */
+        get: operations["calendar-choices"];
+        /** Decide about all calendars */
+        put: operations["set-calendar-choices"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/calendars/files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add a calendar from a file */
+        post: operations["add-calendar-file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/calendars/read": {
         parameters: {
             query?: never;
@@ -117,6 +152,23 @@ export interface paths {
         put?: never;
         /** Read all calendars now */
         post: operations["read-calendars"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/calendars/subscriptions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add a calendar that is fetched from an iCalendar address */
+        post: operations["subscribe"];
         delete?: never;
         options?: never;
         head?: never;
@@ -157,6 +209,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/feeds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The private addresses of the host's feeds */
+        get: operations["feeds"];
+        put?: never;
+        /** New addresses for the host's feeds; old ones stop working */
+        post: operations["renew-feeds"];
+        /** End the host's feeds */
+        delete: operations["end-feeds"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/history": {
         parameters: {
             query?: never;
@@ -185,6 +256,91 @@ export interface paths {
         put?: never;
         /** Undo the host's last change of settings */
         post: operations["undo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/host-bookings/{id}/ask": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ask the client to choose another time */
+        post: operations["ask-to-choose-again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/host-bookings/{id}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Cancel a booking and tell the client */
+        post: operations["cancel-by-host"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/host-bookings/{id}/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let a booking and the events over it stand */
+        post: operations["keep-both"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/host-bookings/{id}/move-along": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Move a booking to where its event was moved */
+        post: operations["move-along"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/host-bookings/{id}/put-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Write a booking's event into the calendar again */
+        post: operations["put-back"];
         delete?: never;
         options?: never;
         head?: never;
@@ -685,12 +841,14 @@ export interface components {
         Calendar: {
             /** Format: int64 */
             account: number;
-            /** @description Do its events block time? */
-            blocks: boolean;
+            /** @description Do all-day events block? */
+            allDay: boolean;
             /** Format: int64 */
             events: number;
             /** Format: int64 */
             id: number;
+            /** @enum {string} */
+            kind: "caldav" | "feed" | "file";
             /** @description Parts that could not be read; the rest counts. */
             leftOut: string[];
             name: string;
@@ -701,14 +859,83 @@ export interface components {
             readAt?: string;
             /** @description Are bookings written to it? */
             receives: boolean;
-            /** @description Host name of its server. */
+            /** @description Host name of its server; empty for a file. */
             server: string;
+            /**
+             * Format: int64
+             * @description Minutes of the open hours of the coming four weeks that its events take.
+             */
+            takes: number;
+            /** @description Do tentative events block? */
+            tentative: boolean;
             /** @description Why it could not be read. */
             trouble?: string;
+            /**
+             * Format: date-time
+             * @description When it is asked again, if it could not be read.
+             */
+            tryAt?: string;
+            /**
+             * @description Its events block time; are only shown to the host; or it isn't read.
+             * @enum {string}
+             */
+            use: "blocks" | "shown" | "ignored";
             username: string;
+        };
+        CalendarChoices: {
+            /**
+             * @description If the host deletes or moves a booking's event in their calendar: asked about on Today, or done to the booking and told to the client.
+             * @enum {string}
+             */
+            eventChange: "ask" | "follow";
+            /** @description If set, only events with this title open time, instead of the week. */
+            openTitle: string;
+            /**
+             * Format: int64
+             * @description How old the trusted copy may be.
+             */
+            trustHours: number;
+            /**
+             * @description While a calendar can't be read: its last copy is trusted, or nothing is offered.
+             * @enum {string}
+             */
+            unreachable: "trust" | "nothing";
+        };
+        CalendarFile: {
+            name: string;
+            text: string;
+        };
+        CalendarUse: {
+            /** @description Do all-day events block? */
+            allDay: boolean;
+            /** @description Are bookings written to it? */
+            receives: boolean;
+            /** @description Do tentative events block? */
+            tentative: boolean;
+            /**
+             * @description Its events block time; are only shown to the host; or it isn't read.
+             * @enum {string}
+             */
+            use: "blocks" | "shown" | "ignored";
         };
         CancelRequest: {
             reason?: string;
+        };
+        Clash: {
+            /** @description The client was asked to choose another time. */
+            asked: boolean;
+            booking: components["schemas"]["HostBooking"];
+            /**
+             * @description An event lies over it; its own event was deleted; or that was moved.
+             * @enum {string}
+             */
+            kind: "over" | "gone" | "moved";
+            sentence: string;
+            /**
+             * Format: date-time
+             * @description With kind moved: where its event lies now.
+             */
+            to?: string;
         };
         ClientBooking: {
             /** Format: date-time */
@@ -797,6 +1024,12 @@ export interface components {
              */
             weeks: number;
         };
+        FeedAddresses: {
+            /** @description The host's bookings, with all that is known about them. */
+            bookings: string;
+            /** @description Only when the host is busy (VFREEBUSY), from calendars and bookings. */
+            busy: string;
+        };
         FileBody: {
             /** @description Availability (RFC 7953), or all-day events, such as public holidays. */
             text: string;
@@ -832,6 +1065,8 @@ export interface components {
             effects: components["schemas"]["Effect"][];
             /** @description The next two weeks as they result; empty if a day cannot be read. */
             next: components["schemas"]["Ribbon"][];
+            /** @description If set, events with this title open time, and the week doesn't count. */
+            openTitle?: string;
             /** @description Coming bookings that the change leaves outside the rules. They stay. */
             outside: components["schemas"]["Unmade"][];
             /** @description The person's own week, which a plan leaves untouched. */
@@ -995,7 +1230,7 @@ export interface components {
             at: string;
             client: string;
             /** @enum {string} */
-            kind: "booked" | "moved" | "cancelled";
+            kind: "booked" | "moved" | "cancelled" | "asked";
             note: string;
             /** Format: date-time */
             start: string;
@@ -1026,6 +1261,8 @@ export interface components {
             origin?: string;
             /** @description Outside the booking window. */
             outside: components["schemas"]["Mark"][];
+            /** @description Events that block nothing. */
+            shown?: components["schemas"]["Mark"][];
             /** @description Refused by the notice. */
             tooSoon: components["schemas"]["Mark"][];
         };
@@ -1060,7 +1297,14 @@ export interface components {
             /** @description bcrypt reads no more than 72 bytes. */
             password: string;
         };
+        Subscription: {
+            /** @description http, https or webcal; it stays secret. */
+            address: string;
+            name: string;
+        };
         Today: {
+            /** @description Coming bookings that no longer agree with the host's calendars. */
+            clashes: components["schemas"]["Clash"][];
             /** Format: date */
             date: string;
             /** @description Of today and the coming week, in order. */
@@ -1208,10 +1452,6 @@ export interface components {
             /** Format: date-time */
             start: string;
         };
-        "Use-calendarRequest": {
-            blocks: boolean;
-            receives: boolean;
-        };
         WeekInput: {
             /**
              * Format: int64
@@ -1239,6 +1479,10 @@ export interface components {
             lost: number;
             /** Format: int64 */
             open: number;
+        };
+        WithWordBody: {
+            /** @description What the host writes to the client. */
+            word?: string;
         };
         Workspace: {
             /**
@@ -1508,6 +1752,101 @@ export interface operations {
             };
         };
     };
+    "calendar-choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalendarChoices"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "set-calendar-choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CalendarChoices"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalendarChoices"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "add-calendar-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CalendarFile"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Calendar"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "read-calendars": {
         parameters: {
             query?: never;
@@ -1516,6 +1855,39 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Calendar"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    subscribe: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Subscription"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -1548,7 +1920,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Use-calendarRequest"];
+                "application/json": components["schemas"]["CalendarUse"];
             };
         };
         responses: {
@@ -1592,6 +1964,93 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Me"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    feeds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedAddresses"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "renew-feeds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedAddresses"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "end-feeds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedAddresses"];
                 };
             };
             /** @description Error */
@@ -1650,6 +2109,169 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SettingChange"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "ask-to-choose-again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WithWordBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Today"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "cancel-by-host": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WithWordBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Today"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "keep-both": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Today"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "move-along": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Today"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "put-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Today"];
                 };
             };
             /** @description Error */

@@ -55,7 +55,9 @@ function Rail({ person, onKeys }: { person: Schemas['Person']; onKeys: () => voi
   const { pathname } = useLocation()
   const today = useToday()
   const signOut = useSignOut()
-  const needs: Record<string, number> = { Today: today.data?.troubles.length ?? 0 }
+  const needs: Record<string, number> = {
+    Today: (today.data?.troubles.length ?? 0) + (today.data?.clashes.length ?? 0),
+  }
   return (
     <nav
       aria-label="Views"

@@ -71,6 +71,9 @@ export function DayRibbon({ day, axis, name, now }: { day: Day; axis: Axis; name
       {day.busy.map((s) => (
         <Mark key={`${s.from} ${s.label}`} kind="busy" stretch={s} axis={axis} title={s.label} />
       ))}
+      {day.shown?.map((s) => (
+        <Mark key={`${s.from} ${s.label}`} kind="shown" stretch={s} axis={axis} title={`${s.label}, blocks nothing`} />
+      ))}
       {day.bookings.map((b) => (
         <BookingMarks key={b.id} booking={b} axis={axis} over={now !== undefined && b.to <= now} />
       ))}
@@ -120,6 +123,7 @@ export function describe(name: string, day: Day): string {
     stretches.map((s) => `${minuteText(s.from)} to ${minuteText(s.to)}`).join(', ')
   const said = [name, day.open.length ? `open ${times(day.open)}` : 'closed']
   if (day.busy.length) said.push(`busy ${times(day.busy)}`)
+  if (day.shown?.length) said.push(`shown only ${times(day.shown)}`)
   for (const b of day.bookings) said.push(`booked ${times([b])} ${b.label}`)
   const starts = day.kept.length + day.gained.length
   if (starts || day.lost.length) said.push(`${starts} open starts`)

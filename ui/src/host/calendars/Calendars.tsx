@@ -1,10 +1,12 @@
-import { useState } from 'react'
 import type { Schemas } from '../../api/client'
 import { api, need } from '../../api/client'
 import { Button, Need } from '../../kit/kit'
 import { useCalendarChange, useCalendars } from '../queries'
 import { View } from '../Shell'
+import { CalendarRow } from './CalendarRow'
+import { Choices } from './Choices'
 import { Connect } from './Connect'
+import { FeedsOut } from './FeedsOut'
 
 type Calendar = Schemas['Calendar']
 
@@ -37,8 +39,22 @@ export function Calendars() {
       {[...accounts].map(([id, list]) => (
         <Account key={id} id={id} calendars={list} />
       ))}
+      {accounts.size > 0 && <Choices />}
+      <FeedsOut />
     </View>
   )
+}
+
+/** Where an account's calendars come from, in words. */
+function placeOf({ kind, username, server }: Calendar): [name: string, where: string] {
+  switch (kind) {
+    case 'feed':
+      return [username, `fetched from ${server}`]
+    case 'file':
+      return [username, 'from a file; it stays as it is']
+    default:
+      return [username, `at ${server}`]
+  }
 }
 
 function Account({ id, calendars }: { id: number; calendars: Calendar[] }) {
@@ -47,14 +63,15 @@ function Account({ id, calendars }: { id: number; calendars: Calendar[] }) {
   )
   const first = calendars[0]
   if (!first) return null
+  const [name, where] = placeOf(first)
   return (
-    <section aria-label={`${first.username} at ${first.server}`} className="mb-8 max-w-3xl">
+    <section aria-label={`${name} ${where}`} className="mb-8 max-w-3xl">
       <div className="flex items-baseline justify-between gap-4 border-b border-rule-strong pb-1">
         <h2>
-          {first.username} <span className="font-text text-note text-ink-2">at {first.server}</span>
+          {name} <span className="font-text text-note text-ink-2">{where}</span>
         </h2>
         <Button kind="text" className="text-note" onClick={() => forget.mutate(id)}>
-          Disconnect
+          {first.kind === 'caldav' ? 'Disconnect' : 'Take it away'}
         </Button>
       </div>
       {forget.error && <Need>{forget.error.message}</Need>}
@@ -63,76 +80,4 @@ function Account({ id, calendars }: { id: number; calendars: Calendar[] }) {
       ))}
     </section>
   )
-}
-
-function CalendarRow({ calendar }: { calendar: Calendar }) {
-  const use = useCalendarChange((body: { blocks: boolean; receives: boolean }) =>
-    need(api.PUT('/calendars/{id}', { params: { path: { id: calendar.id } }, body })),
-  )
-  // What was just ticked shows at once; the server's answer follows.
-  const [wanted, setWanted] = useState<{ blocks: boolean; receives: boolean } | null>(null)
-  const { blocks, receives } = wanted ?? calendar
-  const set = (next: { blocks: boolean; receives: boolean }) => {
-    setWanted(next)
-    use.mutate(next, { onSettled: () => setWanted(null) })
-  }
-  return (
-    <div className="border-b border-rule py-3">
-      <div className="grid items-baseline gap-x-6 gap-y-1 sm:grid-cols-[1fr_auto_auto]">
-        <h3 className="font-text text-[16.5px] font-semibold">{calendar.name}</h3>
-        <Tick label="blocks time" name={calendar.name} on={blocks} onChange={(on) => set({ blocks: on, receives })} />
-        <Tick
-          label="receives bookings"
-          name={calendar.name}
-          on={receives}
-          onChange={(on) => set({ blocks, receives: on })}
-        />
-      </div>
-      <p className="text-note text-ink-2">{lastRead(calendar)}</p>
-      {calendar.trouble && (
-        <p className="text-note text-need" role="alert">
-          {calendar.trouble}
-          {calendar.readAt && ' Its last copy counts until then.'}
-        </p>
-      )}
-      {calendar.leftOut.map((problem) => (
-        <p key={problem} className="text-note text-need">
-          {problem} The rest of the calendar counts. Mend the event there, or remove it.
-        </p>
-      ))}
-      {use.error && <Need>{use.error.message}</Need>}
-    </div>
-  )
-}
-
-function Tick({
-  label,
-  name,
-  on,
-  onChange,
-}: {
-  label: string
-  name: string
-  on: boolean
-  onChange: (on: boolean) => void
-}) {
-  return (
-    <label className="flex cursor-pointer items-center gap-2 text-note">
-      <input
-        type="checkbox"
-        className="accent-act"
-        aria-label={`${name} ${label}`}
-        checked={on}
-        onChange={(event) => onChange(event.target.checked)}
-      />
-      {label}
-    </label>
-  )
-}
-
-function lastRead(calendar: Calendar): string {
-  if (!calendar.readAt) return calendar.blocks ? 'Not read yet' : 'Not read, since it blocks no time'
-  const seconds = Math.max(0, Math.round((Date.now() - new Date(calendar.readAt).getTime()) / 1000))
-  const ago = seconds < 90 ? `${seconds} seconds ago` : `${Math.round(seconds / 60)} minutes ago`
-  return `${calendar.events} event${calendar.events === 1 ? '' : 's'} · last read ${ago}`
 }

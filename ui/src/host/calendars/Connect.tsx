@@ -1,12 +1,106 @@
-import { type FormEvent, useState } from 'react'
+import { type ChangeEvent, type DragEvent, type FormEvent, useState } from 'react'
 import { api, need, type Schemas } from '../../api/client'
 import { Button, Need, TextField } from '../../kit/kit'
 import { useCalendarChange } from '../queries'
 
 const empty = { address: '', username: '', password: '' }
 
-/** Connects the calendars of one account. What was typed stays until it worked. */
+/** Three ways to bring calendars in: an account, an address, a file. */
 export function Connect() {
+  return (
+    <>
+      <ConnectAccount />
+      <Subscribe />
+      <AddFile />
+    </>
+  )
+}
+
+const nothing = { name: '', address: '' }
+
+/** A calendar that is fetched from an iCalendar address. */
+function Subscribe() {
+  const [typed, setTyped] = useState(nothing)
+  const add = useCalendarChange((body: Schemas['Subscription']) => need(api.POST('/calendars/subscriptions', { body })))
+  const submit = (event: FormEvent) => {
+    event.preventDefault()
+    add.mutate(typed, { onSuccess: () => setTyped(nothing) })
+  }
+  const set = (field: keyof typeof nothing) => (event: { target: { value: string } }) => {
+    add.reset()
+    setTyped({ ...typed, [field]: event.target.value })
+  }
+  return (
+    <form onSubmit={submit} className="mt-8 grid gap-4" noValidate aria-label="Add a calendar's address">
+      <h2>Or an address to fetch from</h2>
+      <TextField
+        label="Address of the calendar"
+        placeholder="https:// or webcal://"
+        inputMode="url"
+        autoComplete="off"
+        value={typed.address}
+        onChange={set('address')}
+        problem={add.error?.fields.address}
+      />
+      <TextField label="Its name here" autoComplete="off" value={typed.name} onChange={set('name')} />
+      {add.error && !add.error.fields.address && <Need>{add.error.message}</Need>}
+      <p>
+        <Button type="submit" disabled={add.isPending}>
+          {add.isPending ? 'Fetching …' : 'Add this calendar'}
+        </Button>
+      </p>
+    </form>
+  )
+}
+
+/** A calendar from a file, chosen or dropped. */
+function AddFile() {
+  const add = useCalendarChange((body: Schemas['CalendarFile']) => need(api.POST('/calendars/files', { body })))
+  const [over, setOver] = useState(false)
+  const take = async (file: File | undefined) => {
+    if (file) add.mutate({ name: file.name, text: await file.text() })
+  }
+  const drop = (event: DragEvent) => {
+    event.preventDefault()
+    setOver(false)
+    void take(event.dataTransfer.files[0])
+  }
+  const problem = add.error?.fields.file ?? add.error?.message
+  return (
+    <section
+      aria-label="A calendar file"
+      className={`mt-8 border border-dashed px-4 py-3 text-note ${over ? 'border-act bg-act-soft' : 'border-ink-3'}`}
+      onDragOver={(event) => {
+        event.preventDefault()
+        setOver(true)
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={drop}
+    >
+      <label className="cursor-pointer focus-within:outline-2">
+        Or drop an .ics file here, or <span className="link">choose one</span>
+        <input
+          type="file"
+          accept=".ics,text/calendar"
+          aria-label="Calendar file"
+          className="sr-only"
+          onChange={(event: ChangeEvent<HTMLInputElement>) => {
+            void take(event.target.files?.[0])
+            event.target.value = ''
+          }}
+        />
+      </label>
+      {problem && (
+        <p role="alert" className="text-need">
+          {problem}
+        </p>
+      )}
+    </section>
+  )
+}
+
+/** Connects the calendars of one account. What was typed stays until it worked. */
+function ConnectAccount() {
   const [account, setAccount] = useState(empty)
   const connect = useCalendarChange((body: Schemas['Account']) => need(api.POST('/calendar-accounts', { body })))
   const submit = (event: FormEvent) => {

@@ -71,6 +71,12 @@ function HoursEditor({ saved }: { saved: Schemas['HoursView'] }) {
     >
       {save.error && <Need className="mb-4">{save.error.message}</Need>}
       <div className="max-w-3xl">
+        {saved.openTitle && (
+          <p className="mb-3 border-l-3 border-act pl-3 text-note">
+            Your hours come from events called “{saved.openTitle}” in your calendars, so this week doesn’t count. That
+            is chosen under Calendars.
+          </p>
+        )}
         <div className="mb-1 flex flex-wrap items-baseline justify-between gap-x-5 gap-y-1">
           <PlanChoice
             plans={plans}

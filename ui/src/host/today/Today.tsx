@@ -9,6 +9,7 @@ import { View } from '../Shell'
 import { reasonsPath } from '../types/Reasons'
 import { useGo } from '../unsaved'
 import { useKey } from '../useKey'
+import { Clash } from './Clash'
 import { Meeting } from './Meeting'
 
 export function Today() {
@@ -81,6 +82,9 @@ function Beside({ today }: { today: Schemas['Today'] }) {
   const go = useGo()
   return (
     <>
+      {today.clashes.map((clash) => (
+        <Clash key={clash.booking.id} clash={clash} zone={today.zone} />
+      ))}
       {today.troubles.map((trouble) => (
         <Need key={trouble.title} title={trouble.title} className="mb-5">
           <p className="text-ink-2">
@@ -98,7 +102,7 @@ function Beside({ today }: { today: Schemas['Today'] }) {
       <ul className="grid gap-1 text-note text-ink-2">
         {today.recent.map((step) => (
           <li key={step.at + step.client + step.kind}>
-            {{ booked: 'Booked', moved: 'Moved', cancelled: 'Cancelled' }[step.kind]}:{' '}
+            {{ booked: 'Booked', moved: 'Moved', cancelled: 'Cancelled', asked: 'Asked to choose again' }[step.kind]}:{' '}
             <span className="text-ink">{step.client}</span>, {step.type}
             {step.kind !== 'cancelled' && `, ${shortWhen(new Date(step.start), today.zone)}`}
             {step.note && <span className="text-ink-3"> “{step.note}”</span>}

@@ -1,0 +1,36 @@
+package api
+
+import (
+	"context"
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"corrim/internal/app"
+)
+
+type withWord struct {
+	ByID
+	Body struct {
+		Word string `json:"word,omitempty" maxLength:"10000" doc:"What the host writes to the client."`
+	}
+}
+
+// bookingOperations are what a host can do about a booking of theirs.
+func (s *server) bookingOperations(api huma.API) {
+	operation(s, api, http.MethodPost, "/host-bookings/{id}/cancel", "cancel-by-host", "Cancel a booking and tell the client", forHost(s, func(ctx context.Context, p app.Person, in *withWord) (app.Today, error) {
+		return s.app.CancelByHost(ctx, p, in.ID, in.Body.Word)
+	}))
+	operation(s, api, http.MethodPost, "/host-bookings/{id}/ask", "ask-to-choose-again", "Ask the client to choose another time", forHost(s, func(ctx context.Context, p app.Person, in *withWord) (app.Today, error) {
+		return s.app.AskToChooseAgain(ctx, p, in.ID, in.Body.Word)
+	}))
+	operation(s, api, http.MethodPost, "/host-bookings/{id}/keep", "keep-both", "Let a booking and the events over it stand", forHost(s, func(ctx context.Context, p app.Person, in *ByID) (app.Today, error) {
+		return s.app.KeepBoth(ctx, p, in.ID)
+	}))
+	operation(s, api, http.MethodPost, "/host-bookings/{id}/move-along", "move-along", "Move a booking to where its event was moved", forHost(s, func(ctx context.Context, p app.Person, in *ByID) (app.Today, error) {
+		return s.app.MoveAlong(ctx, p, in.ID)
+	}))
+	operation(s, api, http.MethodPost, "/host-bookings/{id}/put-back", "put-back", "Write a booking's event into the calendar again", forHost(s, func(ctx context.Context, p app.Person, in *ByID) (app.Today, error) {
+		return s.app.PutBack(ctx, p, in.ID)
+	}))
+}

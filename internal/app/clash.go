@@ -1,0 +1,304 @@
+package app
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"corrim/core/busy"
+	"corrim/core/span"
+	"corrim/internal/store"
+	"corrim/internal/store/sqlc"
+)
+
+// Repair: what happens to a booking in the host's own calendars after it was made, and the ways out.
+
+// Clash is a coming booking that no longer agrees with the host's calendars.
+type Clash struct {
+	Booking  HostBooking `json:"booking"`
+	Kind     string      `json:"kind" enum:"over,gone,moved" doc:"An event lies over it; its own event was deleted; or that was moved."`
+	Sentence string      `json:"sentence"`
+	To       *time.Time  `json:"to,omitempty" doc:"With kind moved: where its event lies now."`
+	Asked    bool        `json:"asked" doc:"The client was asked to choose another time."`
+}
+
+const (
+	eventGone  = "gone"
+	eventMoved = "moved"
+	stepAsked  = "asked"
+	follow     = "follow"
+)
+
+// clashAhead is how far ahead clashes are told.
+const clashAhead = 90 * 24 * time.Hour
+
+// clashes lists the person's coming bookings that don't agree with their calendars, in order.
+func (a *App) clashes(ctx context.Context, p Person) ([]Clash, error) {
+	now := span.At(a.Now())
+	g, err := a.agenda(ctx, a.Store.Queries, p, span.Span{Start: now, End: now.Add(clashAhead)}, 0)
+	if err != nil {
+		return nil, err
+	}
+	out := []Clash{}
+	for _, b := range g.bookings {
+		if b.StartAt <= int64(now) {
+			continue
+		}
+		clash, found := g.clash(b)
+		if !found {
+			continue
+		}
+		if clash.Asked, err = a.wasAsked(ctx, b); err != nil {
+			return nil, err
+		}
+		out = append(out, clash)
+	}
+	return out, nil
+}
+
+func (g agenda) clash(b sqlc.Booking) (Clash, bool) {
+	c := Clash{Booking: hostBooking(b), Kind: b.EventSeen}
+	switch b.EventSeen {
+	case eventGone:
+		c.Sentence = "You deleted its event in your calendar."
+		return c, true
+	case eventMoved:
+		c.To = moment(b.EventStart)
+		c.Sentence = "You moved its event in your calendar to " + c.To.In(g.person.zone).Format("Mon 2 Jan, 15:04") + "."
+		return c, true
+	}
+	over := g.over(b)
+	if len(over) == 0 {
+		return c, false
+	}
+	c.Kind = "over"
+	titles := make([]string, len(over))
+	for i, e := range over {
+		titles[i] = fmt.Sprintf("“%s” (%s) %s–%s", e.Title, e.Calendar, time.Unix(e.StartAt, 0).In(g.person.zone).Format("15:04"), time.Unix(e.EndAt, 0).In(g.person.zone).Format("15:04"))
+	}
+	c.Sentence = "In your calendar there is now " + strings.Join(titles, ", ") + "."
+	return c, true
+}
+
+// over is the events that lie over a booking's meeting and that the host has not decided to live with.
+func (g agenda) over(b sqlc.Booking) (out []sqlc.BusyRow) {
+	kept := strings.Fields(b.ClashKept)
+	for _, e := range g.busy {
+		if busySpan(e).Overlaps(meetingSpan(b)) && !slices.Contains(kept, e.Uid) {
+			out = append(out, e)
+		}
+	}
+	return out
+}
+
+// wasAsked tells whether the client was asked to choose another time, and has not moved since.
+func (a *App) wasAsked(ctx context.Context, b sqlc.Booking) (bool, error) {
+	steps, err := a.Store.StepsOf(ctx, b.ID)
+	return len(steps) > 0 && steps[len(steps)-1].Kind == stepAsked, err
+}
+
+// ownBooking finds one of the person's coming bookings.
+func (a *App) ownBooking(ctx context.Context, q *sqlc.Queries, p Person, id int64) (sqlc.Booking, error) {
+	b, err := q.Booking(ctx, id)
+	switch {
+	case errors.Is(err, store.ErrNotFound) || err == nil && b.HostID != p.ID:
+		return b, refuse(NotFound, "There is no such booking among yours. Load the page again to see those there are.")
+	case err != nil:
+		return b, err
+	case b.State == "cancelled":
+		return b, refuse(Over, "This booking was cancelled meanwhile.")
+	case b.StartAt <= a.Now().Unix():
+		return b, refuse(Over, "This meeting has already begun, so it can't be changed any more.")
+	}
+	return b, nil
+}
+
+// settle does something about one of the person's coming bookings, in one transaction, and returns their day.
+func (a *App) settle(ctx context.Context, p Person, id int64, do func(*sqlc.Queries, sqlc.Booking) error) (Today, error) {
+	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
+		b, err := a.ownBooking(ctx, q, p, id)
+		if err != nil {
+			return err
+		}
+		return do(q, b)
+	})
+	if errors.Is(err, store.ErrOverlap) {
+		err = refuse(Taken, "Another booking already lies there. Move one of them first.")
+	}
+	if err != nil {
+		return Today{}, err
+	}
+	a.wakeWorker()
+	return a.Today(ctx, p)
+}
+
+// KeepBoth lets a booking and the events over it stand beside each other.
+func (a *App) KeepBoth(ctx context.Context, p Person, id int64) (Today, error) {
+	return a.settle(ctx, p, id, func(q *sqlc.Queries, b sqlc.Booking) error {
+		g, err := a.agenda(ctx, q, p, meetingSpan(b), 0)
+		if err != nil {
+			return err
+		}
+		kept := strings.Fields(b.ClashKept)
+		for _, e := range g.over(b) {
+			kept = append(kept, e.Uid)
+		}
+		return q.KeepClash(ctx, sqlc.KeepClashParams{ID: id, ClashKept: strings.Join(kept, " ")})
+	})
+}
+
+// AskToChooseAgain asks the client by mail to choose another time; until then the old one stands. A word goes with it.
+func (a *App) AskToChooseAgain(ctx context.Context, p Person, id int64, word string) (Today, error) {
+	if err := checkWord(word); err != nil {
+		return Today{}, err
+	}
+	return a.settle(ctx, p, id, func(q *sqlc.Queries, b sqlc.Booking) error {
+		now := a.Now().Unix()
+		if err := q.AddStep(ctx, sqlc.AddStepParams{BookingID: id, At: now, Kind: stepAsked, By: "host", Note: oneLine(word)}); err != nil {
+			return err
+		}
+		return q.AddTask(ctx, sqlc.AddTaskParams{BookingID: id, Sequence: b.Sequence, Task: taskMailClient, Occasion: stepAsked, DueAt: now})
+	})
+}
+
+func checkWord(word string) error {
+	if len([]rune(word)) > 1000 {
+		return complaints{"word": "A word to the client has at most 1000 letters."}.err()
+	}
+	return nil
+}
+
+// CancelByHost cancels a booking; the client is told, with a word.
+func (a *App) CancelByHost(ctx context.Context, p Person, id int64, word string) (Today, error) {
+	if err := checkWord(word); err != nil {
+		return Today{}, err
+	}
+	return a.settle(ctx, p, id, func(q *sqlc.Queries, b sqlc.Booking) error {
+		return a.cancelByHost(ctx, q, b, oneLine(word))
+	})
+}
+
+func (a *App) cancelByHost(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, word string) error {
+	if err := q.CancelBooking(ctx, b.ID); err != nil {
+		return err
+	}
+	return a.recordAnew(ctx, q, b.ID, step{"cancelled", "host", word})
+}
+
+// recordAnew records a step of a booking as it now is.
+func (a *App) recordAnew(ctx context.Context, q *sqlc.Queries, id int64, s step) error {
+	changed, err := q.Booking(ctx, id)
+	if err != nil {
+		return err
+	}
+	return a.record(ctx, q, changed, s)
+}
+
+// MoveAlong moves a booking to where the host has moved its event; the client is told.
+func (a *App) MoveAlong(ctx context.Context, p Person, id int64) (Today, error) {
+	return a.settle(ctx, p, id, func(q *sqlc.Queries, b sqlc.Booking) error {
+		if b.EventSeen != eventMoved {
+			return refuse(Invalid, "Its event lies where the booking does. Load the page again.")
+		}
+		return a.moveAlong(ctx, q, b)
+	})
+}
+
+func (a *App) moveAlong(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) error {
+	err := q.MoveBooking(ctx, sqlc.MoveBookingParams{
+		ID: b.ID, StartAt: b.EventStart, EndAt: b.EventEnd,
+		KeptFrom: b.EventStart - (b.StartAt - b.KeptFrom), KeptUntil: b.EventEnd + (b.KeptUntil - b.EndAt),
+	})
+	if err != nil {
+		return err
+	}
+	if err := q.SetEventSeen(ctx, sqlc.SetEventSeenParams{ID: b.ID}); err != nil {
+		return err
+	}
+	return a.recordAnew(ctx, q, b.ID, step{"moved", "host", ""})
+}
+
+// PutBack writes a booking's event into the host's calendar again, as the booking is.
+func (a *App) PutBack(ctx context.Context, p Person, id int64) (Today, error) {
+	return a.settle(ctx, p, id, func(q *sqlc.Queries, b sqlc.Booking) error {
+		if err := q.SetEventSeen(ctx, sqlc.SetEventSeenParams{ID: id}); err != nil {
+			return err
+		}
+		return q.AddTask(ctx, sqlc.AddTaskParams{BookingID: id, Sequence: b.Sequence, Task: taskCalendar, Occasion: "booked", DueAt: a.Now().Unix()})
+	})
+}
+
+// noticeEvents looks at what changed in a calendar for events of bookings. What the host did to one is kept with its
+// booking, or followed if that is their choice.
+func (a *App) noticeEvents(ctx context.Context, q *sqlc.Queries, p Person, calendar int64, changes Changes) error {
+	for _, href := range changes.Removed {
+		if err := a.noticeEvent(ctx, q, p, calendar, Resource{Href: href}); err != nil {
+			return err
+		}
+	}
+	for _, r := range changes.Changed {
+		if err := a.noticeEvent(ctx, q, p, calendar, r); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func (a *App) noticeEvent(ctx context.Context, q *sqlc.Queries, p Person, calendar int64, r Resource) error {
+	b, err := q.BookingByEvent(ctx, sqlc.BookingByEventParams{EventCalendar: nullID(calendar), EventHref: r.Href})
+	if errors.Is(err, store.ErrNotFound) || err == nil && (b.StartAt <= a.Now().Unix() || r.ETag != "" && r.ETag == b.EventEtag) {
+		return nil
+	}
+	if err != nil {
+		return err
+	}
+	// While we are about to write the event ourselves, what is there is simply old.
+	if waiting, err := q.WaitingTasks(ctx, sqlc.WaitingTasksParams{BookingID: b.ID, Task: taskCalendar}); err != nil || waiting > 0 {
+		return err
+	}
+	b.EventSeen, b.EventStart, b.EventEnd = seenAs(b, r.ICS, p)
+	if p.choices.EventChange == follow && b.EventSeen != "" {
+		return a.followEvent(ctx, q, b)
+	}
+	return q.SetEventSeen(ctx, sqlc.SetEventSeenParams{ID: b.ID, EventSeen: b.EventSeen, EventStart: b.EventStart, EventEnd: b.EventEnd})
+}
+
+// seenAs is what became of a booking's event: gone, cancelled or declined; moved, and to where; or nothing.
+func seenAs(b sqlc.Booking, ics []byte, p Person) (seen string, start, end int64) {
+	calendar, err := busy.Read(ics, busy.Options{Zone: p.zone, Owner: p.Mail, TentativeBusy: true, AllDayBusy: true})
+	if err != nil {
+		return eventGone, 0, 0
+	}
+	found, _ := calendar.Busy(span.Span{Start: -1 << 40, End: 1 << 40})
+	for _, e := range found {
+		if e.UID != b.Uid {
+			continue
+		}
+		if e.Span == meetingSpan(b) {
+			return "", 0, 0
+		}
+		return eventMoved, int64(e.Start), int64(e.End)
+	}
+	return eventGone, 0, 0
+}
+
+// followEvent does to the booking what the host did to its event. Where that can't be, it is asked about instead.
+func (a *App) followEvent(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) error {
+	if b.EventSeen == eventGone {
+		return a.cancelByHost(ctx, q, b, "")
+	}
+	if b.EventStart <= a.Now().Unix() || a.taken(ctx, q, b) {
+		return q.SetEventSeen(ctx, sqlc.SetEventSeenParams{ID: b.ID, EventSeen: b.EventSeen, EventStart: b.EventStart, EventEnd: b.EventEnd})
+	}
+	return a.moveAlong(ctx, q, b)
+}
+
+// taken tells whether another booking lies where the host has moved this one's event.
+func (a *App) taken(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) bool {
+	from, until := b.EventStart-(b.StartAt-b.KeptFrom), b.EventEnd+(b.KeptUntil-b.EndAt)
+	rows, err := q.BookingsOfHost(ctx, sqlc.BookingsOfHostParams{HostID: b.HostID, RangeFrom: from, RangeTo: until})
+	return err != nil || slices.ContainsFunc(rows, func(other sqlc.Booking) bool { return other.ID != b.ID })
+}

@@ -1,0 +1,91 @@
+package app
+
+import (
+	"context"
+	"net/url"
+	"strings"
+
+	"corrim/core/busy"
+	"corrim/internal/store/sqlc"
+)
+
+// wholeCalendar is the href of a calendar that comes as one text.
+const wholeCalendar = "calendar.ics"
+
+// Subscription is a calendar at an iCalendar address.
+type Subscription struct {
+	Name    string `json:"name" maxLength:"200"`
+	Address string `json:"address" maxLength:"2000" doc:"http, https or webcal; it stays secret."`
+}
+
+// Subscribe adds a calendar that is fetched from an address again and again.
+func (a *App) Subscribe(ctx context.Context, p Person, s Subscription) ([]Calendar, error) {
+	address := strings.TrimSpace(s.Address)
+	if rest, ok := strings.CutPrefix(address, "webcal://"); ok {
+		address = "https://" + rest
+	}
+	u, err := url.Parse(address)
+	if err != nil || u.Host == "" || u.Scheme != "https" && u.Scheme != "http" {
+		return nil, complaints{"address": "Enter the address of an iCalendar file, like https://calendar.example.org/holidays.ics."}.err()
+	}
+	text, state, err := a.Feeds.Fetch(ctx, address, "")
+	if err != nil {
+		return nil, &Refusal{Kind: Unreachable, Sentence: err.Error()}
+	}
+	name := nameOr(s.Name, u.Host)
+	// The address may hold a secret, so it is kept like a password; its host is what is shown.
+	return a.keepCalendar(ctx, p, newCalendar{kindFeed, u.Scheme + "://" + u.Host, name, address, state, text})
+}
+
+// CalendarFile is a calendar's text.
+type CalendarFile struct {
+	Name string `json:"name" maxLength:"200"`
+	Text string `json:"text" maxLength:"2000000"`
+}
+
+// AddCalendarFile adds a calendar from a file; it stays as it is until it is taken away.
+func (a *App) AddCalendarFile(ctx context.Context, p Person, f CalendarFile) ([]Calendar, error) {
+	if _, err := busy.Read([]byte(f.Text), busy.Options{}); err != nil {
+		return nil, complaints{"file": "This is not an iCalendar file. Choose one that ends in .ics."}.err()
+	}
+	return a.keepCalendar(ctx, p, newCalendar{kindFile, "", nameOr(strings.TrimSuffix(f.Name, ".ics"), "Calendar file"), "", "", []byte(f.Text)})
+}
+
+func nameOr(name, otherwise string) string {
+	if name = oneLine(name); name == "" {
+		return otherwise
+	}
+	return firstLetters(name, 80)
+}
+
+type newCalendar struct {
+	kind, server, name, secret, state string
+	text                              []byte
+}
+
+// keepCalendar keeps a calendar that comes as one text. Its name tells it from others of the same place.
+func (a *App) keepCalendar(ctx context.Context, p Person, c newCalendar) ([]Calendar, error) {
+	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
+		account, err := q.AddAccount(ctx, sqlc.AddAccountParams{PersonID: p.ID, Kind: c.kind, Address: c.server, Username: c.name, Secret: a.secrets.seal(c.secret)})
+		if err != nil {
+			return err
+		}
+		err = q.AddCalendar(ctx, sqlc.AddCalendarParams{AccountID: account, Href: wholeCalendar, Name: c.name, Blocks: 1})
+		if err != nil {
+			return err
+		}
+		calendar, err := q.CalendarOfAccount(ctx, account)
+		if err != nil {
+			return err
+		}
+		reader := a.busyReader(p, calendar)
+		if err := reader.keep(ctx, q, calendar.ID, Resource{Href: wholeCalendar, ICS: c.text}); err != nil {
+			return err
+		}
+		return q.SetCalendarRead(ctx, sqlc.SetCalendarReadParams{ID: calendar.ID, State: c.state, ReadAt: a.Now().Unix(), ReadUntil: a.Now().Add(busyHorizon).Unix()})
+	})
+	if err != nil {
+		return nil, err
+	}
+	return a.Calendars(ctx, p)
+}

@@ -1,0 +1,109 @@
+package app
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"time"
+
+	"corrim/core/invite"
+	"corrim/core/span"
+	"corrim/internal/store"
+	"corrim/internal/store/sqlc"
+)
+
+// FeedAddresses are the private addresses that other calendar programs can subscribe to; empty if there are none.
+type FeedAddresses struct {
+	Bookings string `json:"bookings" doc:"The host's bookings, with all that is known about them."`
+	Busy     string `json:"busy" doc:"Only when the host is busy (VFREEBUSY), from calendars and bookings."`
+}
+
+// FeedAddresses returns the person's addresses. They are worked out from the installation's key; the database has only a hash.
+func (a *App) FeedAddresses(ctx context.Context, p Person) (FeedAddresses, error) {
+	row, err := a.Store.Person(ctx, p.ID)
+	if err != nil || row.FeedHash == "" {
+		return FeedAddresses{}, err
+	}
+	base := a.BaseURL + "/f/" + a.secrets.feed(p.ID, row.FeedNumber)
+	return FeedAddresses{base + "/bookings.ics", base + "/busy.ics"}, nil
+}
+
+// RenewFeeds gives the person new addresses, or none. Whoever has the old ones gets nothing any more.
+func (a *App) RenewFeeds(ctx context.Context, p Person, wanted bool) (FeedAddresses, error) {
+	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
+		row, err := q.Person(ctx, p.ID)
+		if err != nil {
+			return err
+		}
+		next := sqlc.SetFeedParams{ID: p.ID, FeedNumber: row.FeedNumber + 1}
+		if wanted {
+			next.FeedHash = hashed(a.secrets.feed(p.ID, next.FeedNumber))
+		}
+		return q.SetFeed(ctx, next)
+	})
+	if err != nil {
+		return FeedAddresses{}, err
+	}
+	return a.FeedAddresses(ctx, p)
+}
+
+func (a *App) byFeed(ctx context.Context, secret string) (Person, error) {
+	row, err := a.Store.PersonByFeed(ctx, hashed(secret))
+	if errors.Is(err, store.ErrNotFound) {
+		return Person{}, refuse(NotFound, "There is no calendar at this address, or not any more.")
+	}
+	if err != nil {
+		return Person{}, err
+	}
+	return a.person(ctx, a.Store.Queries, row)
+}
+
+const (
+	feedBack  = 30 * 24 * time.Hour
+	feedAhead = 365 * 24 * time.Hour
+	busyAhead = 90 * 24 * time.Hour
+)
+
+// BookingsFeed is a person's bookings as iCalendar, for whoever has the address.
+func (a *App) BookingsFeed(ctx context.Context, secret string) ([]byte, error) {
+	p, err := a.byFeed(ctx, secret)
+	if err != nil {
+		return nil, err
+	}
+	now := a.Now()
+	rows, err := a.Store.BookingsOfHost(ctx, sqlc.BookingsOfHostParams{HostID: p.ID, RangeFrom: now.Add(-feedBack).Unix(), RangeTo: now.Add(feedAhead).Unix()})
+	if err != nil {
+		return nil, err
+	}
+	meetings := make([]invite.Meeting, len(rows))
+	for i, b := range rows {
+		f, err := a.facts(ctx, b)
+		if err != nil {
+			return nil, err
+		}
+		meetings[i] = f.meeting(f.hostText())
+	}
+	return invite.Feed(fmt.Sprintf("Bookings of %s", p.Name), meetings)
+}
+
+// BusyFeed is when a person is busy in the coming 90 days, and nothing else, for whoever has the address.
+func (a *App) BusyFeed(ctx context.Context, secret string) ([]byte, error) {
+	p, err := a.byFeed(ctx, secret)
+	if err != nil {
+		return nil, err
+	}
+	now := span.At(a.Now())
+	within := span.Span{Start: now, End: now.Add(busyAhead)}
+	g, err := a.agenda(ctx, a.Store.Queries, p, within, 0)
+	if err != nil {
+		return nil, err
+	}
+	var spans []span.Span
+	for _, e := range g.busy {
+		spans = append(spans, busySpan(e))
+	}
+	for _, b := range g.bookings {
+		spans = append(spans, meetingSpan(b))
+	}
+	return invite.Busy(invite.Party{Name: p.Name, Mail: p.Mail}, within, now, span.UnionInPlace(spans).Clip(within))
+}

@@ -1,0 +1,404 @@
+package app
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"math/rand/v2"
+	"strings"
+	"sync"
+	"time"
+
+	"corrim/core/busy"
+	"corrim/core/span"
+	"corrim/internal/store"
+	"corrim/internal/store/sqlc"
+)
+
+const (
+	freshEnough  = 3 * time.Second // a look at open times doesn't ask the calendar again so soon
+	lookingTime  = 1500 * time.Millisecond
+	bookingTime  = 2 * time.Second
+	readEvery    = 2 * time.Minute
+	readingTime  = 30 * time.Second
+	busyHorizon  = 400 * 24 * time.Hour // busy times are worked out so far ahead
+	busyExtendAt = 370 * 24 * time.Hour
+	readAtOnce   = 4
+	firstRetry   = 30 * time.Second // doubled with each failure, up to
+	longestRetry = time.Hour
+	tellAfter    = 10 * time.Minute // trouble that lasts is told to the owner by mail, once
+)
+
+// lookAt brings a person's calendars up to date that were not read for maxAge, waiting at most for limit, and tells
+// whether that could be done in time. A calendar that could not be read a moment ago is asked again only if maxAge is 0.
+// Files never change.
+func (a *App) lookAt(ctx context.Context, person int64, maxAge, limit time.Duration) (inTime bool) {
+	calendars, err := a.Store.Calendars(ctx, person)
+	if err != nil {
+		a.Log.Error("listing calendars", "person", person, "error", err)
+		return false
+	}
+	now := a.Now()
+	oldest := now.Add(-maxAge).Unix()
+	var wait sync.WaitGroup
+	for _, c := range calendars {
+		if c.Shown == 1 && c.Kind != kindFile && (maxAge == 0 || c.ReadAt < oldest && c.TryAt <= now.Unix()) {
+			wait.Go(func() { a.readCalendar(c.ID) })
+		}
+	}
+	done := make(chan struct{})
+	go func() { wait.Wait(); close(done) }()
+	select {
+	case <-done:
+		return true
+	case <-time.After(limit):
+	case <-ctx.Done():
+	}
+	return false
+}
+
+// readCalendarsForever reads every calendar every few minutes, so that trouble is noticed without visitors.
+func (a *App) readCalendarsForever(ctx context.Context) {
+	tick := time.NewTicker(10 * time.Second)
+	defer tick.Stop()
+	for {
+		now := a.Now()
+		due, err := a.Store.CalendarsToRead(ctx, sqlc.CalendarsToReadParams{ReadBefore: now.Add(-readEvery).Unix(), Now: now.Unix()})
+		if err != nil && ctx.Err() == nil {
+			a.Log.Error("listing calendars to read", "error", err)
+		}
+		a.readAll(ctx, due)
+		select {
+		case <-ctx.Done():
+			return
+		case <-tick.C:
+		}
+	}
+}
+
+// readAll reads calendars, a few at once, so that a slow server doesn't keep the others waiting.
+func (a *App) readAll(ctx context.Context, calendars []sqlc.Calendar) {
+	slots := make(chan struct{}, readAtOnce)
+	var wait sync.WaitGroup
+	for _, c := range calendars {
+		if ctx.Err() != nil {
+			break
+		}
+		slots <- struct{}{}
+		wait.Go(func() {
+			a.readCalendar(c.ID)
+			<-slots
+		})
+	}
+	wait.Wait()
+}
+
+// readings makes sure that one calendar is read once at a time, and that whoever asks gets a reading that began after
+// they asked: at the moment of booking an earlier one would not do.
+type readings struct {
+	mu       sync.Mutex
+	calendar map[int64]*reading
+}
+
+type reading struct {
+	mu    sync.Mutex
+	began time.Time
+}
+
+func (r *readings) of(calendar int64) *reading {
+	r.mu.Lock()
+	defer r.mu.Unlock()
+	if r.calendar[calendar] == nil {
+		r.calendar[calendar] = &reading{}
+	}
+	return r.calendar[calendar]
+}
+
+// readCalendar reads one calendar, unless another reading of it has begun meanwhile. It goes on if its caller stops waiting.
+func (a *App) readCalendar(id int64) {
+	asked := time.Now()
+	turn := a.readings.of(id)
+	turn.mu.Lock()
+	defer turn.mu.Unlock()
+	if turn.began.After(asked) {
+		return
+	}
+	turn.began = time.Now()
+	ctx, cancel := context.WithTimeout(context.Background(), readingTime)
+	defer cancel()
+	err := a.readChanges(ctx, id)
+	if err == nil || errors.Is(err, store.ErrNotFound) { // a calendar removed meanwhile needs no reading
+		return
+	}
+	a.Log.Warn("reading a calendar failed", "calendar", id)
+	if err := a.keepTrouble(ctx, id, err.Error()); err != nil {
+		a.Log.Error("keeping a calendar's trouble", "calendar", id, "error", err)
+	}
+}
+
+// keepTrouble remembers why a calendar could not be read and when it is asked again: later with every failure, and not at
+// the same moment as all others of its server. Trouble that lasts is told to its owner.
+func (a *App) keepTrouble(ctx context.Context, id int64, trouble string) error {
+	ctx = context.WithoutCancel(ctx) // the reading may have used up its time
+	now := a.Now()
+	calendar, err := a.Store.Calendar(ctx, id)
+	if err != nil {
+		return err
+	}
+	err = a.Store.Write(ctx, func(q *sqlc.Queries) error {
+		return q.SetCalendarTrouble(ctx, sqlc.SetCalendarTroubleParams{ID: id, Trouble: trouble, TryAt: now.Add(retryAfter(calendar.Fails)).Unix(), Now: now.Unix()})
+	})
+	lasting := calendar.TroubleSince != 0 && now.Sub(time.Unix(calendar.TroubleSince, 0)) >= tellAfter
+	if err != nil || !lasting || calendar.Told == 1 || calendar.Blocks == 0 {
+		return err
+	}
+	if err := a.tellOwner(ctx, calendar, trouble); err != nil {
+		return err
+	}
+	return a.Store.Write(ctx, func(q *sqlc.Queries) error { return q.SetCalendarTold(ctx, id) })
+}
+
+// retryAfter is how long a calendar is left alone after so many failures before this one.
+func retryAfter(fails int64) time.Duration {
+	wait := min(firstRetry<<min(fails, 10), longestRetry)
+	return wait + rand.N(wait/4)
+}
+
+// tellOwner writes to whoever owns a calendar that it can't be read, and what is done until it can.
+func (a *App) tellOwner(ctx context.Context, calendar sqlc.Calendar, trouble string) error {
+	row, err := a.Store.CalendarOwner(ctx, calendar.ID)
+	if err != nil {
+		return err
+	}
+	owner, err := a.person(ctx, a.Store.Queries, row)
+	if err != nil {
+		return err
+	}
+	l := letter{
+		subject: "Your calendar “" + calendar.Name + "” can't be read",
+		Opening: "Your calendar “" + calendar.Name + "” can't be read.",
+		Facts:   [][2]string{{"Why", trouble}, {"Meanwhile", owner.choices.meanwhile()}},
+		Actions: []action{{"See your calendars", a.BaseURL + "/calendars"}},
+		Closing: "You are told once; as soon as it can be read again, all is as before.",
+	}
+	m := l.mail()
+	m.ID = fmt.Sprintf("calendar-%d-%d@corrim", calendar.ID, calendar.TroubleSince)
+	m.FromName, m.To = owner.home.Name, owner.address()
+	m.ReplyTo = owner.address()
+	return a.Mailer.Send(ctx, m)
+}
+
+func (a *App) login(ctx context.Context, account int64) (Login, error) {
+	row, err := a.Store.Account(ctx, account)
+	if err != nil {
+		return Login{}, err
+	}
+	password, err := a.secrets.open(row.Secret)
+	return Login{row.Address, row.Username, password}, err
+}
+
+// readChanges fetches what is new in a calendar and works out busy times for just that.
+func (a *App) readChanges(ctx context.Context, id int64) error {
+	calendar, err := a.Store.Calendar(ctx, id)
+	if err != nil {
+		return err
+	}
+	person, err := a.ownerOf(ctx, a.Store.Queries, id)
+	if err != nil {
+		return err
+	}
+	changes, err := a.changesOf(ctx, calendar)
+	if err != nil {
+		return err
+	}
+	now := a.Now()
+	reader := a.busyReader(person, calendar)
+	until := calendar.ReadUntil
+	return a.Store.Write(ctx, func(q *sqlc.Queries) error {
+		if until < now.Add(busyExtendAt).Unix() {
+			until = int64(reader.within.End)
+			if err := reader.again(ctx, q, id); err != nil {
+				return err
+			}
+		}
+		if err := a.noticeEvents(ctx, q, person, id, changes); err != nil {
+			return err
+		}
+		for _, href := range changes.Removed {
+			if err := q.RemoveResource(ctx, sqlc.RemoveResourceParams{CalendarID: id, Href: href}); err != nil {
+				return err
+			}
+		}
+		for _, r := range changes.Changed {
+			if err := reader.keep(ctx, q, id, r); err != nil {
+				return err
+			}
+		}
+		return q.SetCalendarRead(ctx, sqlc.SetCalendarReadParams{ID: id, State: changes.State, ReadAt: now.Unix(), ReadUntil: until})
+	})
+}
+
+// changesOf asks where the calendar comes from what is new since it was last read.
+func (a *App) changesOf(ctx context.Context, calendar sqlc.Calendar) (Changes, error) {
+	account, err := a.Store.Account(ctx, calendar.AccountID)
+	if err != nil {
+		return Changes{}, err
+	}
+	switch account.Kind {
+	case kindFile:
+		return Changes{State: calendar.State}, nil
+	case kindFeed:
+		address, err := a.secrets.open(account.Secret)
+		if err != nil {
+			return Changes{}, err
+		}
+		text, state, err := a.Feeds.Fetch(ctx, address, calendar.State)
+		if err != nil || text == nil {
+			return Changes{State: state}, err
+		}
+		return Changes{State: state, Changed: []Resource{{Href: wholeCalendar, ICS: text}}}, nil
+	}
+	login, err := a.login(ctx, calendar.AccountID)
+	if err != nil {
+		return Changes{}, err
+	}
+	return a.Servers.Changes(ctx, login, calendar.Href, calendar.State, func() (map[string]string, error) {
+		return a.knownETags(ctx, calendar.ID)
+	})
+}
+
+func (a *App) ownerOf(ctx context.Context, q *sqlc.Queries, calendar int64) (Person, error) {
+	row, err := q.CalendarOwner(ctx, calendar)
+	if err != nil {
+		return Person{}, err
+	}
+	return a.person(ctx, q, row)
+}
+
+func (a *App) knownETags(ctx context.Context, calendar int64) (map[string]string, error) {
+	rows, err := a.Store.Resources(ctx, calendar)
+	known := make(map[string]string, len(rows))
+	for _, r := range rows {
+		known[r.Href] = r.Etag
+	}
+	return known, err
+}
+
+// busyReader works out busy times of one person's calendar resources, as one calendar's settings say.
+type busyReader struct {
+	options busy.Options
+	opens   string // the title of events that open time
+	within  span.Span
+}
+
+func (a *App) busyReader(p Person, c sqlc.Calendar) busyReader {
+	now := a.Now()
+	return busyReader{
+		options: busy.Options{Zone: p.zone, Owner: p.Mail, TentativeBusy: c.Tentative == 1, AllDayBusy: c.AllDay == 1},
+		opens:   p.choices.OpenTitle, within: span.Of(now.Add(-7*24*time.Hour), now.Add(busyHorizon)),
+	}
+}
+
+// keep stores a resource and its busy times. What of it can't be read is kept beside it in words.
+func (r busyReader) keep(ctx context.Context, q *sqlc.Queries, calendar int64, resource Resource) error {
+	stretches, events, trouble := r.read(resource.ICS)
+	err := q.SetResource(ctx, sqlc.SetResourceParams{
+		CalendarID: calendar, Href: resource.Href, Etag: resource.ETag, Ics: string(resource.ICS), Trouble: trouble, Events: int64(events),
+	})
+	if err != nil {
+		return err
+	}
+	return r.keepBusy(ctx, q, calendar, resource.Href, stretches)
+}
+
+// stretch is a busy time, or one that an event with the agreed title opens.
+type stretch struct {
+	busy.Busy
+	opens bool
+}
+
+func (r busyReader) read(ics []byte) (stretches []stretch, events int, trouble string) {
+	calendar, err := busy.Read(ics, r.options)
+	if err != nil {
+		return nil, 0, err.Error()
+	}
+	found, troubles := calendar.Busy(r.within)
+	for _, b := range found {
+		if !r.marks(b) {
+			stretches = append(stretches, stretch{b, false})
+		}
+	}
+	if r.opens != "" {
+		stretches = append(stretches, r.marked(ics)...)
+	}
+	words := make([]string, len(troubles))
+	for i, t := range troubles {
+		words[i] = t.String()
+	}
+	return stretches, calendar.Events(), strings.Join(words, " ")
+}
+
+// marks tells whether a stretch opens time, whatever the case of its title.
+func (r busyReader) marks(b busy.Busy) bool {
+	return r.opens != "" && strings.EqualFold(oneLine(b.Title), r.opens)
+}
+
+// marked is what events with the agreed title open, those that are marked as free included.
+func (r busyReader) marked(ics []byte) (stretches []stretch) {
+	options := r.options
+	options.FreeToo, options.TentativeBusy, options.AllDayBusy = true, true, true
+	calendar, err := busy.Read(ics, options)
+	if err != nil {
+		return nil
+	}
+	found, _ := calendar.Busy(r.within)
+	for _, b := range found {
+		if r.marks(b) {
+			stretches = append(stretches, stretch{b, true})
+		}
+	}
+	return stretches
+}
+
+func (r busyReader) keepBusy(ctx context.Context, q *sqlc.Queries, calendar int64, href string, stretches []stretch) error {
+	if err := q.RemoveBusy(ctx, sqlc.RemoveBusyParams{CalendarID: calendar, Href: href}); err != nil {
+		return err
+	}
+	for _, b := range stretches {
+		err := q.AddBusy(ctx, sqlc.AddBusyParams{
+			CalendarID: calendar, Href: href, StartAt: int64(b.Start), EndAt: int64(b.End), Uid: b.UID, Title: b.Title, Opens: number(b.opens),
+		})
+		if err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// again works out all busy times of a calendar from the kept texts, for a horizon that has moved on or other settings.
+func (r busyReader) again(ctx context.Context, q *sqlc.Queries, calendar int64) error {
+	texts, err := q.ResourceTexts(ctx, calendar)
+	if err != nil {
+		return err
+	}
+	for _, t := range texts {
+		stretches, _, _ := r.read([]byte(t.Ics))
+		if err := r.keepBusy(ctx, q, calendar, t.Href, stretches); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// timesAgain works out all busy times of a calendar after its settings or its owner's have changed.
+func (a *App) timesAgain(ctx context.Context, q *sqlc.Queries, id int64) error {
+	calendar, err := q.Calendar(ctx, id)
+	if err != nil {
+		return err
+	}
+	owner, err := a.ownerOf(ctx, q, id)
+	if err != nil {
+		return err
+	}
+	return a.busyReader(owner, calendar).again(ctx, q, id)
+}

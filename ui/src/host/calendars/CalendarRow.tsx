@@ -1,0 +1,128 @@
+import { useState } from 'react'
+import type { Schemas } from '../../api/client'
+import { api, need } from '../../api/client'
+import { Need } from '../../kit/kit'
+import { clock } from '../../time/time'
+import { useCalendarChange, useMe } from '../queries'
+
+type Calendar = Schemas['Calendar']
+type Use = Schemas['CalendarUse']
+
+const uses: [Use['use'], string][] = [
+  ['blocks', 'blocks time'],
+  ['shown', 'is only shown'],
+  ['ignored', 'is left unread'],
+]
+
+/** One calendar: what it is used for, what it takes, and what is wrong with it. */
+export function CalendarRow({ calendar }: { calendar: Calendar }) {
+  const change = useCalendarChange((body: Use) =>
+    need(api.PUT('/calendars/{id}', { params: { path: { id: calendar.id } }, body })),
+  )
+  // What was just chosen shows at once; the server's answer follows.
+  const [wanted, setWanted] = useState<Use | null>(null)
+  const { use, receives, tentative, allDay } = wanted ?? calendar
+  const set = (next: Partial<Use>) => {
+    const all = { use, receives, tentative, allDay, ...next }
+    setWanted(all)
+    change.mutate(all, { onSettled: () => setWanted(null) })
+  }
+  return (
+    <div className="border-b border-rule py-3">
+      <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
+        <h3 className="font-text text-[16.5px] font-semibold">{calendar.name}</h3>
+        <select
+          aria-label={`What ${calendar.name} does`}
+          className="field-sizing-content border-0 border-b border-ink bg-sheet px-1.5 py-0.5 text-note"
+          value={use}
+          onChange={(event) => set({ use: event.target.value as Use['use'] })}
+        >
+          {uses.map(([value, words]) => (
+            <option key={value} value={value}>
+              {words}
+            </option>
+          ))}
+        </select>
+        {calendar.kind === 'caldav' && (
+          <Tick label="receives bookings" name={calendar.name} on={receives} onChange={(on) => set({ receives: on })} />
+        )}
+        {use === 'blocks' && (
+          <>
+            <Tick
+              label="tentative events count"
+              name={calendar.name}
+              on={tentative}
+              onChange={(on) => set({ tentative: on })}
+            />
+            <Tick label="whole days count" name={calendar.name} on={allDay} onChange={(on) => set({ allDay: on })} />
+          </>
+        )}
+      </div>
+      <p className="mt-1 text-note text-ink-2">{picture(calendar, use)}</p>
+      {calendar.trouble && <Trouble calendar={calendar} />}
+      {calendar.leftOut.map((problem) => (
+        <p key={problem} className="text-note text-need">
+          {problem} The rest of the calendar counts. Mend the event there, or remove it.
+        </p>
+      ))}
+      {change.error && <Need>{change.error.message}</Need>}
+    </div>
+  )
+}
+
+function Trouble({ calendar }: { calendar: Calendar }) {
+  const zone = useMe().data?.person?.zone ?? 'UTC'
+  return (
+    <p className="text-note text-need" role="alert">
+      {calendar.trouble}
+      {calendar.tryAt && ` Asked again by itself at ${clock(new Date(calendar.tryAt), zone)}.`}
+      {calendar.readAt && ' Below you choose what counts meanwhile.'}
+    </p>
+  )
+}
+
+interface TickProps {
+  label: string
+  name: string
+  on: boolean
+  onChange: (on: boolean) => void
+}
+
+function Tick({ label, name, on, onChange }: TickProps) {
+  return (
+    <label className="flex cursor-pointer items-center gap-1.5 text-note">
+      <input
+        type="checkbox"
+        className="accent-act"
+        aria-label={`${name} ${label}`}
+        checked={on}
+        onChange={(event) => onChange(event.target.checked)}
+      />
+      {label}
+    </label>
+  )
+}
+
+/** "12 events · takes 5½ hours of your open hours in the coming four weeks · last read 20 seconds ago" */
+function picture(calendar: Calendar, use: Use['use']): string {
+  if (use === 'ignored') return 'Not read'
+  const parts = [`${calendar.events} event${calendar.events === 1 ? '' : 's'}`]
+  if (use === 'blocks') parts.push(`takes ${hours(calendar.takes)} of your open hours in the coming four weeks`)
+  parts.push(calendar.readAt ? `last read ${ago(calendar.readAt)}` : 'not read yet')
+  return parts.join(' · ')
+}
+
+function hours(minutes: number): string {
+  if (minutes === 0) return 'nothing'
+  const whole = Math.floor(minutes / 60)
+  const rest = minutes % 60
+  if (whole === 0) return `${rest} minutes`
+  return `${whole}${rest ? `:${String(rest).padStart(2, '0')}` : ''} hour${minutes === 60 ? '' : 's'}`
+}
+
+function ago(readAt: string): string {
+  const seconds = Math.max(0, Math.round((Date.now() - new Date(readAt).getTime()) / 1000))
+  if (seconds < 90) return `${seconds} seconds ago`
+  if (seconds < 90 * 60) return `${Math.round(seconds / 60)} minutes ago`
+  return `${Math.round(seconds / 3600)} hours ago`
+}

@@ -1,0 +1,114 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { api, need, type Refusal, type Schemas } from '../../api/client'
+import { Button, Need } from '../../kit/kit'
+import { Choice, NumberPart, partLook, Sentence } from '../rules/parts'
+
+type Value = Schemas['CalendarChoices']
+
+/** What counts for all calendars: while one can't be read, and whether events open time instead of the week. */
+export function Choices() {
+  const asked = useQuery({ queryKey: ['calendar-choices'], queryFn: () => need(api.GET('/calendars/choices')) })
+  if (asked.error) return <Need>{asked.error.message}</Need>
+  return asked.data ? <Editor key={JSON.stringify(asked.data)} saved={asked.data} /> : null
+}
+
+const ways = { 'its last copy counts': 'trust', 'nothing is offered': 'nothing' } as const
+const answers = { 'you are asked on Today': 'ask', 'the booking follows and the client is told': 'follow' } as const
+const sources = ['your week', 'events with a title'] as const
+
+function Editor({ saved }: { saved: Value }) {
+  const [draft, setDraft] = useState(saved)
+  const client = useQueryClient()
+  const save = useMutation<Value, Refusal, Value>({
+    mutationFn: (body) => need(api.PUT('/calendars/choices', { body })),
+    onSuccess: (now) => {
+      client.setQueryData(['calendar-choices'], now)
+      for (const key of ['calendars', 'today', 'hours']) void client.invalidateQueries({ queryKey: [key] })
+    },
+  })
+  const set = (change: Partial<Value>) => setDraft({ ...draft, ...change })
+  const changed = JSON.stringify(draft) !== JSON.stringify(saved)
+  const marked = draft.openTitle !== ''
+  return (
+    <section aria-labelledby="choices-head" className="max-w-3xl">
+      <h2 id="choices-head" className="border-b border-rule-strong pb-1">
+        For all calendars
+      </h2>
+      <Sentence problems={[]} note="You are told by mail, once, if it lasts longer than ten minutes.">
+        While a calendar that blocks time can’t be read,{' '}
+        <Choice
+          label="While a calendar can't be read"
+          value={draft.unreachable === 'trust' ? 'its last copy counts' : 'nothing is offered'}
+          options={Object.keys(ways)}
+          changed={draft.unreachable !== saved.unreachable}
+          onChange={(chosen) => set({ unreachable: ways[chosen as keyof typeof ways] })}
+        />
+        {draft.unreachable === 'trust' && (
+          <>
+            , for{' '}
+            <NumberPart
+              label="Hours that a copy is trusted"
+              value={draft.trustHours}
+              changed={draft.trustHours !== saved.trustHours}
+              wrong={draft.trustHours < 1}
+              onChange={(trustHours) => set({ trustHours })}
+            />{' '}
+            hours at most
+          </>
+        )}
+        .
+      </Sentence>
+      <Sentence problems={[]} note="Declining or cancelling it there is as deleting it.">
+        If you delete or move a booking’s event in your calendar,{' '}
+        <Choice
+          label="If you change a booking's event"
+          value={draft.eventChange === 'ask' ? 'you are asked on Today' : 'the booking follows and the client is told'}
+          options={Object.keys(answers)}
+          changed={draft.eventChange !== saved.eventChange}
+          onChange={(chosen) => set({ eventChange: answers[chosen as keyof typeof answers] })}
+        />
+        .
+      </Sentence>
+      <Sentence
+        problems={[]}
+        note={
+          marked && 'Your week doesn’t count then; time off does. Those events block nothing, whatever else they say.'
+        }
+      >
+        Your hours come from{' '}
+        <Choice
+          label="Where your hours come from"
+          value={marked ? 'events with a title' : 'your week'}
+          options={[...sources]}
+          changed={marked !== (saved.openTitle !== '')}
+          onChange={(chosen) => set({ openTitle: chosen === 'your week' ? '' : 'Open for clients' })}
+        />
+        {marked && (
+          <>
+            :{' '}
+            <input
+              aria-label="Title of the events that open time"
+              className={partLook(draft.openTitle !== saved.openTitle, false)}
+              maxLength={100}
+              value={draft.openTitle}
+              onChange={(event) => set({ openTitle: event.target.value })}
+            />
+          </>
+        )}
+        .
+      </Sentence>
+      {save.error && <Need className="mt-3">{save.error.message}</Need>}
+      {changed && (
+        <div className="mt-3 flex gap-3">
+          <Button onClick={() => save.mutate(draft)} disabled={save.isPending}>
+            Save this
+          </Button>
+          <Button kind="plain" onClick={() => setDraft(saved)}>
+            Leave as it was
+          </Button>
+        </div>
+      )}
+    </section>
+  )
+}

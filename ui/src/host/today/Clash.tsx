@@ -1,0 +1,108 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { type FormEvent, useState } from 'react'
+import { api, need, type Refusal, type Schemas } from '../../api/client'
+import { Sheet } from '../../kit/Ask'
+import { Button, Need, TextArea } from '../../kit/kit'
+import { clock, shortDate, wallClock } from '../../time/time'
+
+type Today = Schemas['Today']
+
+/** A booking that no longer agrees with the host's calendars, and the ways out. */
+export function Clash({ clash, zone }: { clash: Schemas['Clash']; zone: string }) {
+  const { booking, kind, asked } = clash
+  const start = new Date(booking.start)
+  const title = `${booking.client}, ${shortDate(wallClock(start, zone).date)} ${clock(start, zone)}`
+  const params = { path: { id: booking.id } }
+  const keep = useSettle(() => need(api.POST('/host-bookings/{id}/keep', { params })))
+  const moveAlong = useSettle(() => need(api.POST('/host-bookings/{id}/move-along', { params })))
+  const putBack = useSettle(() => need(api.POST('/host-bookings/{id}/put-back', { params })))
+  const error = keep.error ?? moveAlong.error ?? putBack.error
+  return (
+    <Need title={title} className="mb-5">
+      <p className="text-ink-2">
+        {booking.type}. {clash.sentence} {asked && 'The client was asked to choose another time.'}
+      </p>
+      <div className="mt-1.5 flex flex-wrap gap-x-4 gap-y-1">
+        {kind === 'over' && <Way words="Keep both" onDo={() => keep.mutate(undefined)} />}
+        {kind === 'moved' && clash.to && (
+          <Way
+            words={`Move the meeting to ${clock(new Date(clash.to), zone)}`}
+            onDo={() => moveAlong.mutate(undefined)}
+          />
+        )}
+        {kind !== 'over' && <Way words="Put the event back" onDo={() => putBack.mutate(undefined)} />}
+        {!asked && (
+          <WithWord
+            title={`Ask ${booking.client} to choose again`}
+            words="Ask for another time"
+            note="The old time stays theirs until they have chosen."
+            send={(word) => need(api.POST('/host-bookings/{id}/ask', { params, body: { word } }))}
+          />
+        )}
+        <WithWord
+          title={`Cancel the meeting with ${booking.client}`}
+          words="Cancel the meeting"
+          note="They are told by mail, and it goes out of both calendars."
+          send={(word) => need(api.POST('/host-bookings/{id}/cancel', { params, body: { word } }))}
+        />
+      </div>
+      {error && <p className="text-need">{error.message}</p>}
+    </Need>
+  )
+}
+
+function Way({ words, onDo }: { words: string; onDo: () => void }) {
+  return (
+    <button type="button" className="link" onClick={onDo}>
+      {words}
+    </button>
+  )
+}
+
+interface WithWordProps {
+  title: string
+  words: string
+  note: string
+  send: (word: string) => Promise<Today>
+}
+
+/** A way out that the client is told of, with a word from the host. */
+function WithWord({ title, words, note, send }: WithWordProps) {
+  const [open, setOpen] = useState(false)
+  const [word, setWord] = useState('')
+  const settle = useSettle(send)
+  const submit = (event: FormEvent) => {
+    event.preventDefault()
+    settle.mutate(word, { onSuccess: () => setOpen(false) })
+  }
+  return (
+    <>
+      <Way words={words} onDo={() => setOpen(true)} />
+      <Sheet open={open} title={title} onClose={() => setOpen(false)}>
+        <form onSubmit={submit} noValidate>
+          <TextArea
+            label="A word to them"
+            placeholder="optional"
+            value={word}
+            problem={settle.error?.fields.word}
+            onChange={(event) => setWord(event.target.value)}
+          />
+          <p className="mt-1 mb-3 text-note text-ink-2">{note}</p>
+          {settle.error && !settle.error.fields.word && <Need>{settle.error.message}</Need>}
+          <Button type="submit" disabled={settle.isPending}>
+            {words}
+          </Button>
+        </form>
+      </Sheet>
+    </>
+  )
+}
+
+/** Something done about a booking; the answer is the host's day. */
+function useSettle<Input>(send: (input: Input) => Promise<Today>) {
+  const client = useQueryClient()
+  return useMutation<Today, Refusal, Input>({
+    mutationFn: send,
+    onSuccess: (today) => client.setQueryData(['today'], today),
+  })
+}
