@@ -55,7 +55,7 @@ test('an address and a file block time; events with an agreed title open it', as
   await expect(page.getByRole('region', { name: /Workshop plan/ })).toContainText('takes nothing')
   await monday10()
   await expect(times(client)).toHaveText([/^20:00/, /^20:20/])
-  await page.keyboard.press('3')
+  await page.keyboard.press('4')
   await expect(page.getByText('Your hours come from events called “Open for clients”')).toBeVisible()
 
   // The address goes away: the last copy counts, until the host wants nothing offered then.

@@ -19,7 +19,7 @@ test('signing in with mail and password, and being told when they are wrong', as
 
 test('hours by typing and by dragging, each showing what the other means', async ({ page }) => {
   await signInAs(page, 'Callum Whitlock')
-  await page.keyboard.press('3')
+  await page.keyboard.press('4')
   const monday = page.getByRole('textbox', { name: /Monday/ })
   await expect(monday).toHaveValue('8:30-12, 13-16:30')
   await expectAccessible(page)

@@ -3,7 +3,7 @@ import { chooseDay, comingMonday, daysAfter, dragOver, expectAccessible, openPag
 
 test('a week plan: a lunch taken out, a day copied, kept under a name, used by a meeting type', async ({ page, context }) => {
   await signInAs(page, 'Torvald Brekke')
-  await page.keyboard.press('3')
+  await page.keyboard.press('4')
   const text = (day: string) => page.getByRole('textbox', { name: `${day}, hours as text` })
   await text('Friday').fill('8-16')
   // The ruler shows 7 to 20 o'clock; a drag with Shift over 12 to 13.
@@ -34,7 +34,7 @@ test('a week plan: a lunch taken out, a day copied, kept under a name, used by a
   await expect(page.getByLabel('Week plan')).toHaveValue('Dark months')
   await page.getByRole('button', { name: 'Save changes' }).click()
   await expect(page.getByText('not saved')).toHaveCount(0)
-  await page.keyboard.press('3')
+  await page.keyboard.press('4')
   await expect(page.getByRole('region', { name: 'Week plans' })).toContainText('“Daylight walk-through”')
   await page.getByRole('button', { name: 'Remove', exact: true }).last().click()
   await expect(page.getByText(/still used by Torvald Brekke, “Daylight walk-through”/)).toBeVisible()
@@ -43,7 +43,7 @@ test('a week plan: a lunch taken out, a day copied, kept under a name, used by a
   await page.goto('/')
   await page.getByRole('button', { name: 'Sign out' }).click()
   await signInAs(page, 'Maren Achterberg')
-  await page.keyboard.press('3')
+  await page.keyboard.press('4')
   await page.getByLabel('Week plan', { exact: true }).selectOption('Dark months')
   await expect(page.getByText('Also used by Torvald Brekke, “Daylight walk-through”')).toBeVisible()
   await text('Monday').fill('closed')
@@ -59,7 +59,7 @@ test('a week plan: a lunch taken out, a day copied, kept under a name, used by a
 test('a year of days: one drawn for itself, a series with one day removed, for every such weekday', async ({ page }) => {
   const monday = comingMonday()
   await signInAs(page, 'Callum Whitlock')
-  await page.keyboard.press('3')
+  await page.keyboard.press('4')
   const next = page.getByRole('complementary', { name: 'What it comes to' })
   const year = page.getByRole('region', { name: 'Days of the coming year' })
   const row = (date: string) => year.getByRole('group', { name: new RegExp(`^\\w+ ${shortDate(date)},`) })
@@ -105,7 +105,7 @@ const file = (content: string) => ({ name: 'holidays.ics', mimeType: 'text/calen
 test('public holidays and hours from a calendar file', async ({ page }) => {
   const monday = comingMonday()
   await signInAs(page, 'Siew Lin Dao')
-  await page.keyboard.press('3')
+  await page.keyboard.press('4')
   const chooser = page.getByLabel('Read hours or public holidays from an .ics file')
   await chooser.setInputFiles(file('<html>not a calendar</html>'))
   await expect(page.getByText('This is not an iCalendar file.')).toBeVisible()

@@ -93,7 +93,7 @@ test('the last change of settings is undone', async ({ page }) => {
 
 test('the ribbons under Hours lead to the reasons too', async ({ page }) => {
   await signInAs(page, 'Torvald Brekke')
-  await page.keyboard.press('3')
+  await page.keyboard.press('4')
   await page.getByRole('button', { name: /^Why\?/ }).nth(2).click()
   await expect(page.getByRole('slider', { name: 'The time to explain' })).toBeVisible()
   await page.keyboard.press('Escape')

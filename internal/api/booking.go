@@ -24,6 +24,12 @@ func (s *server) bookingOperations(api huma.API) {
 	operation(s, api, http.MethodPost, "/host-bookings/{id}/ask", "ask-to-choose-again", "Ask the client to choose another time", forHost(s, func(ctx context.Context, p app.Person, in *withWord) (app.Today, error) {
 		return s.app.AskToChooseAgain(ctx, p, in.ID, in.Body.Word)
 	}))
+	operation(s, api, http.MethodPost, "/host-bookings/{id}/move", "move-by-hand", "Move a booking and tell the client", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+		ByID
+		Body app.HandMove
+	}) (done, error) {
+		return done{true}, s.app.MoveByHand(ctx, p, in.ID, in.Body)
+	}))
 	operation(s, api, http.MethodPost, "/host-bookings/{id}/keep", "keep-both", "Let a booking and the events over it stand", forHost(s, func(ctx context.Context, p app.Person, in *ByID) (app.Today, error) {
 		return s.app.KeepBoth(ctx, p, in.ID)
 	}))

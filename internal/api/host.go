@@ -24,6 +24,7 @@ func (s *server) hostOperations(api huma.API) {
 	operation(s, api, http.MethodPost, "/history/undo", "undo", "Undo the host's last change of settings", forHost(s, func(ctx context.Context, p app.Person, _ *nothing) ([]app.SettingChange, error) {
 		return s.app.Undo(ctx, p)
 	}))
+	s.boardOperations(api)
 	s.bookingOperations(api)
 	s.hoursOperations(api)
 	s.workspaceOperations(api)

@@ -36,7 +36,7 @@ var statuses = map[app.Kind]int{
 	app.Invalid: http.StatusUnprocessableEntity, app.NotFound: http.StatusNotFound, app.NotSignedIn: http.StatusUnauthorized,
 	app.Taken: http.StatusConflict, app.Over: http.StatusConflict, app.Unreachable: http.StatusBadGateway,
 	app.TooMany: http.StatusTooManyRequests, app.TooLarge: http.StatusRequestEntityTooLarge,
-	app.NothingOpen: http.StatusUnprocessableEntity,
+	app.NothingOpen: http.StatusUnprocessableEntity, app.OutsideRules: http.StatusUnprocessableEntity,
 }
 
 const problemTypes = "urn:corrim:problem:"

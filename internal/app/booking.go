@@ -131,7 +131,7 @@ func (a *App) writeBooking(ctx context.Context, workspace, slug, key string, r B
 		if err := a.mustBeOpen(ctx, q, o, r.Start, 0); err != nil {
 			return err
 		}
-		booking, err = a.insertBooking(ctx, q, o, key, r)
+		booking, err = a.insertBooking(ctx, q, o, key, r, insertion{step: step{kind: "booked", by: "client"}})
 		return err
 	})
 	if errors.Is(err, store.ErrOverlap) {
@@ -163,18 +163,25 @@ func takenSince(nearest []time.Time) *Refusal {
 	return &Refusal{Kind: Taken, Sentence: "This time has just been taken. Nothing you typed is lost: choose another time and book it.", Nearest: nearest}
 }
 
-func (a *App) insertBooking(ctx context.Context, q *sqlc.Queries, o offered, key string, r BookingRequest) (sqlc.Booking, error) {
+// insertion is how a booking comes about.
+type insertion struct {
+	step    step
+	overlap bool // a deliberate overlap is allowed
+}
+
+func (a *App) insertBooking(ctx context.Context, q *sqlc.Queries, o offered, key string, r BookingRequest, by insertion) (sqlc.Booking, error) {
 	uid := uuid.NewString() + "@corrim"
 	start, end, from, until := o.keptTimes(r.Start)
 	booking, err := q.AddBooking(ctx, sqlc.AddBookingParams{
 		Uid: uid, TypeID: o.ID, HostID: o.host.ID, StartAt: start, EndAt: end, KeptFrom: from, KeptUntil: until, TypeName: o.Name,
 		ClientName: r.Name, ClientMail: r.Mail, ClientZone: r.Zone, Remark: r.Remark,
 		LinkHash: hashed(a.secrets.link(uid)), RequestKey: key, CreatedAt: a.Now().Unix(),
+		OverlapAllowed: number(by.overlap),
 	})
 	if err != nil {
 		return booking, err
 	}
-	return booking, a.record(ctx, q, booking, step{kind: "booked", by: "client"})
+	return booking, a.record(ctx, q, booking, by.step)
 }
 
 // keptTimes are the meeting's start and end, and the time kept for it with its buffers, in UTC seconds.

@@ -22,6 +22,7 @@ const (
 	subjectType      = "meeting-type"
 	subjectPlan      = "week-plan"
 	subjectWorkspace = "workspace"
+	subjectBlock     = "block"
 )
 
 // settingChange is a change to be remembered; before is the state of its subject until then.
@@ -94,6 +95,8 @@ func restore(ctx context.Context, q *sqlc.Queries, p Person, c sqlc.SettingChang
 		return restoreHours(ctx, q, p, c)
 	case subjectPlan:
 		return restorePlan(ctx, q, p, c)
+	case subjectBlock:
+		return restoreBlock(ctx, q, c)
 	case subjectWorkspace:
 		return restoreWorkspace(ctx, q, c)
 	default:

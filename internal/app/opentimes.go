@@ -19,6 +19,7 @@ type agenda struct {
 	busy     []sqlc.BusyRow
 	shown    []sqlc.BusyRow      // events that are shown and block nothing
 	unread   []opentimes.Stretch // what is closed because a calendar can't be read
+	blocks   []sqlc.Block
 	bookings []sqlc.Booking
 }
 
@@ -58,6 +59,9 @@ func (a *App) agenda(ctx context.Context, q *sqlc.Queries, p Person, within span
 			g.shown = append(g.shown, e)
 		}
 	}
+	if g.blocks, err = q.Blocks(ctx, sqlc.BlocksParams{PersonID: p.ID, RangeFrom: int64(reach.Start), RangeTo: int64(reach.End)}); err != nil {
+		return g, err
+	}
 	g.unread, err = a.unread(ctx, q, p, reach)
 	return g, err
 }
@@ -95,6 +99,9 @@ func (g agenda) host() opentimes.Host {
 	stretches := make([]opentimes.Stretch, len(g.busy))
 	for i, b := range g.busy {
 		stretches[i] = opentimes.Stretch{Span: span.Span{Start: span.Instant(b.StartAt), End: span.Instant(b.EndAt)}, Calendar: b.Calendar, Title: b.Title}
+	}
+	for _, b := range g.blocks {
+		stretches = append(stretches, opentimes.Stretch{Span: blockSpan(b), Calendar: "blocked here", Title: b.Label})
 	}
 	host.Busy = opentimes.NewAgenda(append(stretches, g.unread...))
 	for _, b := range g.bookings {

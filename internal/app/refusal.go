@@ -19,6 +19,9 @@ const (
 	TooMany     Kind = "too-many-requests"
 	TooLarge    Kind = "too-large"
 	NothingOpen Kind = "nothing-open" // to be accepted first
+
+	// OutsideRules is a booking by hand at a time that is not open; to be accepted first.
+	OutsideRules Kind = "outside-rules"
 )
 
 // Refusal is why a request can't be done, in a sentence that a person can act on.

@@ -1,6 +1,6 @@
 -- name: AddBooking :one
-INSERT INTO booking (uid, type_id, host_id, state, start_at, end_at, kept_from, kept_until, type_name, client_name, client_mail, client_zone, remark, link_hash, request_key, created_at)
-VALUES (@uid, @type_id, @host_id, 'booked', @start_at, @end_at, @kept_from, @kept_until, @type_name, @client_name, @client_mail, @client_zone, @remark, @link_hash, @request_key, @created_at)
+INSERT INTO booking (uid, type_id, host_id, state, start_at, end_at, kept_from, kept_until, type_name, client_name, client_mail, client_zone, remark, link_hash, request_key, created_at, overlap_allowed)
+VALUES (@uid, @type_id, @host_id, 'booked', @start_at, @end_at, @kept_from, @kept_until, @type_name, @client_name, @client_mail, @client_zone, @remark, @link_hash, @request_key, @created_at, @overlap_allowed)
 RETURNING *;
 
 -- name: Booking :one
@@ -14,6 +14,9 @@ SELECT * FROM booking WHERE request_key = @request_key;
 
 -- name: BookingsOfHost :many
 SELECT * FROM booking WHERE host_id = @host_id AND state = 'booked' AND kept_until > @range_from AND kept_from < @range_to ORDER BY start_at;
+
+-- name: AllowOverlap :exec
+UPDATE booking SET overlap_allowed = 1 WHERE id = @id;
 
 -- name: MoveBooking :exec
 UPDATE booking SET start_at = @start_at, end_at = @end_at, kept_from = @kept_from, kept_until = @kept_until, sequence = sequence + 1 WHERE id = @id;

@@ -11,27 +11,28 @@ import (
 )
 
 const addBooking = `-- name: AddBooking :one
-INSERT INTO booking (uid, type_id, host_id, state, start_at, end_at, kept_from, kept_until, type_name, client_name, client_mail, client_zone, remark, link_hash, request_key, created_at)
-VALUES (?1, ?2, ?3, 'booked', ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13, ?14, ?15)
+INSERT INTO booking (uid, type_id, host_id, state, start_at, end_at, kept_from, kept_until, type_name, client_name, client_mail, client_zone, remark, link_hash, request_key, created_at, overlap_allowed)
+VALUES (?1, ?2, ?3, 'booked', ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13, ?14, ?15, ?16)
 RETURNING id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, event_href, event_etag, event_calendar, link_hash, request_key, created_at, clash_kept, event_seen, event_start, event_end
 `
 
 type AddBookingParams struct {
-	Uid        string
-	TypeID     int64
-	HostID     int64
-	StartAt    int64
-	EndAt      int64
-	KeptFrom   int64
-	KeptUntil  int64
-	TypeName   string
-	ClientName string
-	ClientMail string
-	ClientZone string
-	Remark     string
-	LinkHash   string
-	RequestKey string
-	CreatedAt  int64
+	Uid            string
+	TypeID         int64
+	HostID         int64
+	StartAt        int64
+	EndAt          int64
+	KeptFrom       int64
+	KeptUntil      int64
+	TypeName       string
+	ClientName     string
+	ClientMail     string
+	ClientZone     string
+	Remark         string
+	LinkHash       string
+	RequestKey     string
+	CreatedAt      int64
+	OverlapAllowed int64
 }
 
 func (q *Queries) AddBooking(ctx context.Context, arg AddBookingParams) (Booking, error) {
@@ -51,6 +52,7 @@ func (q *Queries) AddBooking(ctx context.Context, arg AddBookingParams) (Booking
 		arg.LinkHash,
 		arg.RequestKey,
 		arg.CreatedAt,
+		arg.OverlapAllowed,
 	)
 	var i Booking
 	err := row.Scan(
@@ -105,6 +107,15 @@ func (q *Queries) AddStep(ctx context.Context, arg AddStepParams) error {
 		arg.By,
 		arg.Note,
 	)
+	return err
+}
+
+const allowOverlap = `-- name: AllowOverlap :exec
+UPDATE booking SET overlap_allowed = 1 WHERE id = ?1
+`
+
+func (q *Queries) AllowOverlap(ctx context.Context, id int64) error {
+	_, err := q.db.ExecContext(ctx, allowOverlap, id)
 	return err
 }
 

@@ -8,6 +8,14 @@ import (
 	"database/sql"
 )
 
+type Block struct {
+	ID       int64
+	PersonID int64
+	StartAt  int64
+	EndAt    int64
+	Label    string
+}
+
 type Booking struct {
 	ID             int64
 	Uid            string

@@ -4,6 +4,57 @@
  */
 
 export interface paths {
+    "/blocks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Block time */
+        post: operations["add-block"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/blocks/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Give blocked time free */
+        delete: operations["remove-block"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/board": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Days of the host, or one day of everybody */
+        get: operations["board"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/bookings/{link}": {
         parameters: {
             query?: never;
@@ -262,6 +313,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/host-bookings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Book for a client */
+        post: operations["book-by-hand"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/host-bookings/{id}/ask": {
         parameters: {
             query?: never;
@@ -307,6 +375,23 @@ export interface paths {
         put?: never;
         /** Let a booking and the events over it stand */
         post: operations["keep-both"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/host-bookings/{id}/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Move a booking and tell the client */
+        post: operations["move-by-hand"];
         delete?: never;
         options?: never;
         head?: never;
@@ -767,6 +852,33 @@ export interface components {
             open: boolean;
             rules: components["schemas"]["RuleSays"][];
         };
+        Block: {
+            /** Format: int64 */
+            from: number;
+            /** Format: int64 */
+            id?: number;
+            label?: string;
+            /** Format: int64 */
+            to: number;
+        };
+        Board: {
+            /**
+             * Format: int64
+             * @description Of the viewer's wall clock, now.
+             */
+            minute: number;
+            rows: components["schemas"]["BoardRow"][];
+            /** Format: date */
+            today: string;
+            zone: string;
+        };
+        BoardRow: {
+            blocks: components["schemas"]["Block"][];
+            own: boolean;
+            person: string;
+            ribbon: components["schemas"]["Ribbon"];
+            zone: string;
+        };
         Booked: {
             /** Format: int64 */
             from: number;
@@ -1002,6 +1114,9 @@ export interface components {
             /** Format: int64 */
             person: number;
         };
+        Done: {
+            done: boolean;
+        };
         DrawnDay: {
             /** Format: date */
             date: string;
@@ -1043,6 +1158,41 @@ export interface components {
             troubles: string[];
             /** @description With kind hours: seven hours texts, Monday first. */
             week: string[];
+        };
+        HandBooking: {
+            /** Format: date */
+            date: string;
+            mail: string;
+            /**
+             * Format: int64
+             * @description Of the host's wall clock.
+             */
+            minute: number;
+            /**
+             * Format: int64
+             * @description The length; that offered first if left out.
+             */
+            minutes?: number;
+            name: string;
+            /** @description The host was warned that rules are broken, and wants it all the same. */
+            outside?: boolean;
+            remark?: string;
+            /**
+             * Format: int64
+             * @description One of the host's meeting types.
+             */
+            type: number;
+        };
+        HandMove: {
+            /** Format: date */
+            date: string;
+            /**
+             * Format: int64
+             * @description Of the host's wall clock.
+             */
+            minute: number;
+            /** @description The host was warned that rules are broken, and wants it all the same. */
+            outside?: boolean;
         };
         HostBooking: {
             client: string;
@@ -1112,6 +1262,18 @@ export interface components {
         MoveRequest: {
             /** Format: date-time */
             start: string;
+        };
+        NewBlock: {
+            /** Format: date */
+            date: string;
+            /**
+             * Format: int64
+             * @description Minutes past midnight.
+             */
+            from: number;
+            label?: string;
+            /** Format: int64 */
+            to: number;
         };
         OpenCount: {
             /** Format: int64 */
@@ -1555,6 +1717,103 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    "add-block": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewBlock"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "remove-block": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    board: {
+        parameters: {
+            query: {
+                from: string;
+                days?: number;
+                everybody?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Board"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     booking: {
         parameters: {
             query?: never;
@@ -2122,6 +2381,39 @@ export interface operations {
             };
         };
     };
+    "book-by-hand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HandBooking"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "ask-to-choose-again": {
         parameters: {
             query?: never;
@@ -2210,6 +2502,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Today"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "move-by-hand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HandMove"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
                 };
             };
             /** @description Error */

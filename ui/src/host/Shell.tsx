@@ -10,6 +10,7 @@ import { isTyping } from './useKey'
 
 const views = [
   { path: '/', name: 'Today' },
+  { path: '/board', name: 'Board' },
   { path: '/types', name: 'Meeting types' },
   { path: '/hours', name: 'Hours' },
   { path: '/calendars', name: 'Calendars' },
@@ -43,9 +44,10 @@ export function Shell({ person, children }: { person: Schemas['Person']; childre
         onYes={() => setKeysShown(false)}
         onNo={() => setKeysShown(false)}
       >
-        1 to 5 open the views in the rail, t opens Today, e says why times are open or not, u undoes the last change of
-        settings, ? shows this. On an hours ribbon the arrow keys move what is open; with Shift they stretch its end,
-        with Alt its start; Delete closes it, x takes an hour out of its middle.
+        1 to 6 open the views in the rail, t opens Today, n and b on the board book a client or block time, [ and ] go a
+        week back and on, e says why times are open or not, u undoes the last change of settings, ? shows this. On an
+        hours ribbon the arrow keys move what is open; with Shift they stretch its end, with Alt its start; Delete
+        closes it, x takes an hour out of its middle.
       </Ask>
     </div>
   )

@@ -5,6 +5,7 @@ import { createRoot } from 'react-dom/client'
 import { BrowserRouter, Navigate, Route, Routes } from 'react-router'
 import '../theme.css'
 import { Need } from '../kit/kit'
+import { Board } from './board/Board'
 import { Calendars } from './calendars/Calendars'
 import { Hours } from './hours/Hours'
 import { queryClient, useMe } from './queries'
@@ -31,6 +32,7 @@ function Host() {
       <Shell person={me.data.person}>
         <Routes>
           <Route path="/" element={<Today />} />
+          <Route path="/board" element={<Board />} />
           <Route path="/types" element={<Types />} />
           <Route path="/types/:id" element={<TypePage />} />
           <Route path="/types/:id/why/:date" element={<Reasons />} />

@@ -13,7 +13,7 @@ interface AskProps {
 }
 
 const panel =
-  'fixed top-1/3 left-1/2 w-[min(26rem,90vw)] -translate-x-1/2 border-t-3 border-act bg-sheet p-6 text-ink outline outline-rule-strong'
+  'fixed top-1/2 left-1/2 max-h-[94vh] w-[min(26rem,92vw)] -translate-x-1/2 -translate-y-1/2 overflow-y-auto border-t-3 border-act bg-sheet p-6 text-ink outline outline-rule-strong'
 
 /** Something to do or to leave, over the page. */
 export function Sheet(props: { open: boolean; title: string; children: ReactNode; onClose: () => void }) {

@@ -1,0 +1,34 @@
+package api
+
+import (
+	"context"
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"corrim/internal/app"
+)
+
+// done answers what changes something and has nothing to tell.
+type done struct {
+	Done bool `json:"done"`
+}
+
+func (s *server) boardOperations(api huma.API) {
+	operation(s, api, http.MethodGet, "/board", "board", "Days of the host, or one day of everybody", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+		From      string `query:"from" required:"true" maxLength:"10"`
+		Days      int    `query:"days" minimum:"1" maximum:"31" default:"7"`
+		Everybody bool   `query:"everybody"`
+	}) (app.Board, error) {
+		return s.app.Board(ctx, p, in.From, in.Days, in.Everybody)
+	}))
+	operation(s, api, http.MethodPost, "/blocks", "add-block", "Block time", forHost(s, func(ctx context.Context, p app.Person, in *struct{ Body app.NewBlock }) (done, error) {
+		return done{true}, s.app.AddBlock(ctx, p, in.Body)
+	}))
+	operation(s, api, http.MethodDelete, "/blocks/{id}", "remove-block", "Give blocked time free", forHost(s, func(ctx context.Context, p app.Person, in *ByID) (done, error) {
+		return done{true}, s.app.RemoveBlock(ctx, p, in.ID)
+	}))
+	operation(s, api, http.MethodPost, "/host-bookings", "book-by-hand", "Book for a client", forHost(s, func(ctx context.Context, p app.Person, in *struct{ Body app.HandBooking }) (done, error) {
+		return done{true}, s.app.BookByHand(ctx, p, in.Body)
+	}))
+}

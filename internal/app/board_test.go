@@ -1,0 +1,86 @@
+package app_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"corrim/internal/app"
+	"corrim/internal/testhouse"
+)
+
+func TestTheBoardShowsOwnDaysAndOnlyThatColleaguesAreBusy(t *testing.T) {
+	h := testhouse.New(t)
+	h.Run()
+	book(t, h, "2026-05-05 10:00")
+	require.NoError(t, h.Calendars.AddEvent("ines", 0, "Dentist", h.At("2026-05-05 15:00"), h.At("2026-05-05 16:00")))
+	h.Connect()
+	require.NoError(t, h.App.AddBlock(ctx, h.Host, app.NewBlock{Date: "2026-05-05", From: 16 * 60, To: 24 * 60, Label: "Reading"}))
+	mine, err := h.App.Board(ctx, h.Host, "2026-05-04", 7, false)
+	require.NoError(t, err)
+	require.Len(t, mine.Rows, 7)
+	tuesday := mine.Rows[1]
+	assert.Equal(t, []app.Mark{{From: 900, To: 960, Label: "Dentist"}}, tuesday.Ribbon.Busy)
+	assert.Equal(t, "Harbour Maritime", tuesday.Ribbon.Bookings[0].Label)
+	assert.Equal(t, app.Mark{From: 960, To: 1440, Label: "Reading"}, tuesday.Blocks[0].Mark)
+	assert.NotContains(t, h.Open("2026-05-05"), "16:00", "what is blocked is not open")
+
+	theirs, err := h.App.Board(ctx, h.Colleague, "2026-05-05", 7, true)
+	require.NoError(t, err)
+	require.Len(t, theirs.Rows, 2, "one day of everybody")
+	ines := theirs.Rows[0]
+	assert.Equal(t, []app.Mark{{From: 960, To: 1020}}, ines.Ribbon.Busy, "on the viewer's clock in Amsterdam, without its title")
+	assert.Equal(t, "booked", ines.Ribbon.Bookings[0].Label)
+	assert.Empty(t, ines.Blocks[0].Label)
+
+	err = h.App.RemoveBlock(ctx, h.Colleague, tuesday.Blocks[0].ID)
+	refused(t, err, app.NotFound)
+	require.NoError(t, h.App.RemoveBlock(ctx, h.Host, tuesday.Blocks[0].ID))
+	assert.Contains(t, h.Open("2026-05-05"), "16:00")
+	_, err = h.App.Undo(ctx, h.Host)
+	require.NoError(t, err)
+	assert.NotContains(t, h.Open("2026-05-05"), "16:00", "blocked again")
+	_, err = h.App.Undo(ctx, h.Host)
+	require.NoError(t, err)
+	assert.Contains(t, h.Open("2026-05-05"), "16:00", "and as before")
+	err = h.App.AddBlock(ctx, h.Host, app.NewBlock{Date: "2026-05-05", From: 600, To: 600})
+	assert.NotEmpty(t, refused(t, err, app.Invalid).Fields["to"])
+}
+
+func TestABookingByHandIsWarnedOfTheRulesItBreaks(t *testing.T) {
+	h := testhouse.New(t)
+	h.Run()
+	book(t, h, "2026-05-05 10:00")
+	hand := app.HandBooking{Type: h.Type.ID, Date: "2026-05-05", Minute: 14 * 60, Name: "Fort Erie", Mail: "keeper@forterie.example"}
+	require.NoError(t, h.App.BookByHand(ctx, h.Host, hand))
+	assert.NotContains(t, h.Open("2026-05-05"), "14:00")
+	told := letters(t, h, "forterie", 1)
+	assert.Equal(t, "REQUEST", told[0].Method)
+
+	hand.Minute, hand.Mail = 10*60+15, "other@forterie.example"
+	err := h.App.BookByHand(ctx, h.Host, hand)
+	sentence := refused(t, err, app.OutsideRules).Sentence
+	assert.Contains(t, sentence, "Another booking is in the way, 10:00–10:50")
+	assert.Contains(t, sentence, "Not a start every 10 minutes")
+	hand.Outside = true
+	require.NoError(t, h.App.BookByHand(ctx, h.Host, hand))
+	today, err := h.App.Board(ctx, h.Host, "2026-05-05", 1, false)
+	require.NoError(t, err)
+	assert.Len(t, today.Rows[0].Ribbon.Bookings, 3, "two of them deliberately over each other")
+
+	first := today.Rows[0].Ribbon.Bookings[0].ID
+	err = h.App.MoveByHand(ctx, h.Host, first, app.HandMove{Date: "2026-05-09", Minute: 600})
+	assert.Contains(t, refused(t, err, app.OutsideRules).Sentence, "Outside the open hours")
+	require.NoError(t, h.App.MoveByHand(ctx, h.Host, first, app.HandMove{Date: "2026-05-09", Minute: 600, Outside: true}))
+	require.NoError(t, h.App.MoveByHand(ctx, h.Host, first, app.HandMove{Date: "2026-05-06", Minute: 600}))
+	moved, err := h.App.Board(ctx, h.Host, "2026-05-06", 1, false)
+	require.NoError(t, err)
+	assert.Equal(t, 600, moved.Rows[0].Ribbon.Bookings[0].From)
+
+	hand.Date, hand.Mail = "2026-05-03", "nobody"
+	fields := refused(t, h.App.BookByHand(ctx, h.Host, hand), app.Invalid).Fields
+	assert.NotEmpty(t, fields["mail"])
+	hand.Mail = "x@y.example"
+	assert.Contains(t, refused(t, h.App.BookByHand(ctx, h.Host, hand), app.Invalid).Fields["date"], "gone by")
+}

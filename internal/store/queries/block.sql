@@ -1,0 +1,15 @@
+-- name: Blocks :many
+SELECT * FROM block WHERE person_id = @person_id AND end_at > @range_from AND start_at < @range_to ORDER BY start_at;
+
+-- name: AddBlock :one
+INSERT INTO block (person_id, start_at, end_at, label) VALUES (@person_id, @start_at, @end_at, @label) RETURNING id;
+
+-- name: Block :one
+SELECT * FROM block WHERE id = @id;
+
+-- name: RemoveBlock :exec
+DELETE FROM block WHERE id = @id;
+
+-- name: PutBackBlock :exec
+INSERT INTO block (id, person_id, start_at, end_at, label) VALUES (@id, @person_id, @start_at, @end_at, @label)
+ON CONFLICT (id) DO NOTHING;

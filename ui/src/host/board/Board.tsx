@@ -1,0 +1,102 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import { useSearchParams } from 'react-router'
+import { api, need, type Schemas } from '../../api/client'
+import { Button, Need } from '../../kit/kit'
+import { axisFor } from '../../ribbon/geometry'
+import { useZoom, ZoomRuler } from '../../ribbon/ZoomRuler'
+import { addDays, longDate, placeOf, shortDate, wallClock, weekOf } from '../../time/time'
+import { useMe, useTypes } from '../queries'
+import { View } from '../Shell'
+import { reasonsPath } from '../types/Reasons'
+import { Undo } from '../Undo'
+import { useGo } from '../unsaved'
+import { useKey } from '../useKey'
+import { Enter, type Stretch } from './Enter'
+import { BoardRow } from './Row'
+
+/** Days of one's own week, or one day of every colleague, as ribbons: bookings, busy times, what is blocked. */
+export function Board() {
+  const zone = useMe().data?.person?.zone
+  return zone ? <Days today={wallClock(new Date(), zone).date} /> : null
+}
+
+function Days({ today }: { today: string }) {
+  const [search, setSearch] = useSearchParams()
+  const go = useGo()
+  const type = useTypes().data?.[0]
+  const everybody = search.get('of') === 'all'
+  const date = search.get('from') ?? (everybody ? today : weekOf(today, 1))
+  const [entering, setEntering] = useState<Stretch | null>(null)
+  const board = useBoard(date, everybody)
+  const show = (from: string, all: boolean) => setSearch(all ? { of: 'all', from } : { from })
+  const step = everybody ? 1 : 7
+  const free = () => setEntering({ date: date > today ? date : today, from: 9 * 60, to: 10 * 60 })
+  useKey('[', () => show(addDays(date, -step), everybody))
+  useKey(']', () => show(addDays(date, step), everybody))
+  useKey('b', free)
+  useKey('n', free)
+  useKey('e', () => type && go(reasonsPath(type.id, date)))
+  const [axis, zoom] = useZoom(
+    axisFor(
+      (board.data?.rows ?? []).flatMap(({ ribbon }) => [...ribbon.open, ...ribbon.bookings]),
+      { from: 7 * 60, to: 20 * 60 },
+    ),
+  )
+  return (
+    <View
+      title="Board"
+      note={everybody ? longDate(date) : `${shortDate(date)} to ${shortDate(addDays(date, 6))}`}
+      actions={
+        <>
+          <Undo />
+          <Button kind="text" title="Key [" onClick={() => show(addDays(date, -step), everybody)}>
+            {everybody ? 'Day before' : 'Week before'}
+          </Button>
+          <Button kind="text" onClick={() => show(everybody ? today : weekOf(today, 1), everybody)}>
+            Today
+          </Button>
+          <Button kind="text" title="Key ]" onClick={() => show(addDays(date, step), everybody)}>
+            {everybody ? 'Day after' : 'Week after'}
+          </Button>
+          <Button kind="plain" onClick={() => show(everybody ? weekOf(today, 1) : today, !everybody)}>
+            {everybody ? 'My days' : 'All colleagues'}
+          </Button>
+          <Button title="Keys n and b" onClick={free}>
+            Book or block
+          </Button>
+        </>
+      }
+    >
+      {board.error && <Need>{board.error.message}</Need>}
+      <div className="grid grid-cols-[9rem_minmax(0,1fr)] items-end gap-x-3">
+        <span className="text-small text-ink-2">{board.data && `${placeOf(board.data.zone)} time`}</span>
+        <ZoomRuler axis={axis} onZoom={zoom} />
+        {board.data?.rows.map((row) => (
+          <BoardRow
+            key={`${row.person} ${row.ribbon.date}`}
+            row={row}
+            axis={axis}
+            name={everybody ? row.person : shortDate(row.ribbon.date)}
+            now={row.ribbon.date === board.data.today ? board.data.minute : undefined}
+            onDraw={row.own ? (stretch) => setEntering({ date: row.ribbon.date, ...stretch }) : undefined}
+          />
+        ))}
+      </div>
+      <p className="mt-4 text-note text-ink-2">
+        Draw on a day of yours to book a client or to block time. Hatched is busy elsewhere: those events are changed
+        where they live.
+      </p>
+      {entering && <Enter stretch={entering} onDone={() => setEntering(null)} />}
+    </View>
+  )
+}
+
+function useBoard(from: string, everybody: boolean) {
+  return useQuery<Schemas['Board']>({
+    queryKey: ['board', from, everybody],
+    queryFn: () => need(api.GET('/board', { params: { query: { from, everybody, days: 7 } } })),
+    placeholderData: keepPreviousData,
+    refetchInterval: 30_000,
+  })
+}

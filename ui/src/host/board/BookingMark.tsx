@@ -1,0 +1,104 @@
+import { type FormEvent, useState } from 'react'
+import { api, need, type Schemas } from '../../api/client'
+import { Sheet } from '../../kit/Ask'
+import { Button, Need, TextField } from '../../kit/kit'
+import { type Axis, box } from '../../ribbon/geometry'
+import { minuteText } from '../../time/time'
+import { useBoardChange } from './change'
+
+interface Props {
+  booking: Schemas['Booked']
+  date: string
+  axis: Axis
+}
+
+/** A booking on the board, to be pressed: moved to another time, or cancelled with a word. */
+export function BookingMark({ booking, date, axis }: Props) {
+  const [open, setOpen] = useState(false)
+  const where = box(booking, axis)
+  if (!where) return null
+  const { label = '' } = booking
+  return (
+    <>
+      <button
+        type="button"
+        className="mark cursor-pointer bg-transparent focus-visible:outline-2 focus-visible:outline-act"
+        style={where}
+        aria-label={`${label} ${minuteText(booking.from)} to ${minuteText(booking.to)}. Move or cancel`}
+        onClick={() => setOpen(true)}
+      />
+      <Sheet open={open} title={label} onClose={() => setOpen(false)}>
+        <MoveForm booking={booking} date={date} onDone={() => setOpen(false)} />
+        <CancelForm id={booking.id} onDone={() => setOpen(false)} />
+      </Sheet>
+    </>
+  )
+}
+
+function MoveForm({ booking, date, onDone }: { booking: Schemas['Booked']; date: string; onDone: () => void }) {
+  const [to, setTo] = useState({ date, clock: minuteText(booking.from) })
+  const [hours = 0, minutes = 0] = to.clock.split(':').map(Number)
+  const move = useBoardChange((outside: boolean) =>
+    need(
+      api.POST('/host-bookings/{id}/move', {
+        params: { path: { id: booking.id } },
+        body: { date: to.date, minute: hours * 60 + minutes, outside },
+      }),
+    ),
+  )
+  const warned = move.error?.kind === 'urn:corrim:problem:outside-rules'
+  const change = (next: Partial<typeof to>) => {
+    move.reset()
+    setTo({ ...to, ...next })
+  }
+  const submit = (event: FormEvent) => {
+    event.preventDefault()
+    move.mutate(warned, { onSuccess: onDone })
+  }
+  return (
+    <form onSubmit={submit} className="grid gap-3" noValidate aria-label="Move it">
+      <div className="grid grid-cols-2 gap-3">
+        <TextField label="Day" type="date" value={to.date} onChange={(event) => change({ date: event.target.value })} />
+        <TextField
+          label="From"
+          type="time"
+          value={to.clock}
+          onChange={(event) => change({ clock: event.target.value })}
+        />
+      </div>
+      {move.error && <Need>{move.error.fields.date ?? move.error.message}</Need>}
+      <p>
+        <Button type="submit" disabled={move.isPending}>
+          {warned ? `Move to ${to.clock} all the same` : `Move to ${to.clock}`}
+        </Button>
+      </p>
+    </form>
+  )
+}
+
+function CancelForm({ id, onDone }: { id: number; onDone: () => void }) {
+  const [word, setWord] = useState('')
+  const cancel = useBoardChange(() =>
+    need(api.POST('/host-bookings/{id}/cancel', { params: { path: { id } }, body: { word } })),
+  )
+  const submit = (event: FormEvent) => {
+    event.preventDefault()
+    cancel.mutate(undefined, { onSuccess: onDone })
+  }
+  return (
+    <form onSubmit={submit} className="mt-5 grid gap-3 border-t border-rule pt-4" noValidate aria-label="Cancel it">
+      <TextField
+        label="A word to the client"
+        placeholder="optional"
+        value={word}
+        onChange={(event) => setWord(event.target.value)}
+      />
+      {cancel.error && <Need>{cancel.error.message}</Need>}
+      <p>
+        <Button type="submit" kind="plain" disabled={cancel.isPending}>
+          Cancel the meeting
+        </Button>
+      </p>
+    </form>
+  )
+}

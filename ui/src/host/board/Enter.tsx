@@ -1,0 +1,158 @@
+import { type FormEvent, useState } from 'react'
+import { api, need, type Schemas } from '../../api/client'
+import { Sheet } from '../../kit/Ask'
+import { Button, Need, TextArea, TextField } from '../../kit/kit'
+import { longDate, minuteText } from '../../time/time'
+import { useTypes } from '../queries'
+import { useBoardChange } from './change'
+
+/** A stretch of a day of one's own. */
+export interface Stretch {
+  date: string
+  from: number
+  to: number
+}
+
+/** What a drawn stretch is to be: a booking for a client, or time that is blocked. */
+export function Enter({ stretch, onDone }: { stretch: Stretch; onDone: () => void }) {
+  const [at, setAt] = useState(stretch)
+  const [booking, setBooking] = useState(true)
+  return (
+    <Sheet open title={longDate(at.date)} onClose={onDone}>
+      <div className="mb-3 flex gap-5" role="radiogroup" aria-label="What it is to be">
+        {[
+          { on: true, words: 'A booking for a client' },
+          { on: false, words: 'Time to block' },
+        ].map(({ on, words }) => (
+          <label key={words} className="flex items-center gap-1.5">
+            <input type="radio" name="kind" checked={booking === on} onChange={() => setBooking(on)} />
+            {words}
+          </label>
+        ))}
+      </div>
+      <When at={at} onChange={setAt} withEnd={!booking} />
+      {booking ? <BookClient at={at} onDone={onDone} /> : <BlockTime at={at} onDone={onDone} />}
+    </Sheet>
+  )
+}
+
+function minutesOf(clock: string): number {
+  const [hours = 0, minutes = 0] = clock.split(':').map(Number)
+  return hours * 60 + minutes
+}
+
+function When({ at, onChange, withEnd }: { at: Stretch; onChange: (at: Stretch) => void; withEnd: boolean }) {
+  return (
+    <div className="mb-3 grid grid-cols-3 gap-3">
+      <TextField
+        label="Day"
+        type="date"
+        value={at.date}
+        onChange={(event) => onChange({ ...at, date: event.target.value })}
+      />
+      <TextField
+        label="From"
+        type="time"
+        value={minuteText(at.from)}
+        onChange={(event) => onChange({ ...at, from: minutesOf(event.target.value) })}
+      />
+      {withEnd && (
+        <TextField
+          label="To"
+          type="time"
+          value={minuteText(at.to % 1440)}
+          onChange={(event) => onChange({ ...at, to: minutesOf(event.target.value) || 1440 })}
+        />
+      )}
+    </div>
+  )
+}
+
+function BlockTime({ at, onDone }: { at: Stretch; onDone: () => void }) {
+  const [label, setLabel] = useState('')
+  const add = useBoardChange(() => need(api.POST('/blocks', { body: { ...at, label } })))
+  const submit = (event: FormEvent) => {
+    event.preventDefault()
+    add.mutate(undefined, { onSuccess: onDone })
+  }
+  return (
+    <form onSubmit={submit} className="grid gap-3" noValidate>
+      <TextField
+        label="What for"
+        placeholder="optional, only you see it"
+        value={label}
+        onChange={(event) => setLabel(event.target.value)}
+      />
+      <Wrong error={add.error} />
+      <p>
+        <Button type="submit" disabled={add.isPending}>
+          Block {minuteText(at.from)} to {minuteText(at.to)}
+        </Button>
+      </p>
+    </form>
+  )
+}
+
+const nobody = { name: '', mail: '', remark: '' }
+
+/** A booking by hand. Outside the rules it is made only after the broken rules were named. */
+function BookClient({ at, onDone }: { at: Stretch; onDone: () => void }) {
+  const types = useTypes().data ?? []
+  const [type, setType] = useState<number | null>(null)
+  const [client, setClient] = useState(nobody)
+  const chosen = types.find((t) => t.id === type) ?? types[0]
+  const book = useBoardChange((outside: boolean) =>
+    need(
+      api.POST('/host-bookings', {
+        body: { type: chosen?.id ?? 0, date: at.date, minute: at.from, outside, ...client },
+      }),
+    ),
+  )
+  const wrong = book.error?.fields ?? {}
+  const warned = book.error?.kind === 'urn:corrim:problem:outside-rules'
+  const set = (field: keyof typeof nobody) => (event: { target: { value: string } }) => {
+    book.reset()
+    setClient({ ...client, [field]: event.target.value })
+  }
+  const submit = (event: FormEvent) => {
+    event.preventDefault()
+    book.mutate(warned, { onSuccess: onDone })
+  }
+  if (!chosen) return <p className="text-ink-2">Make a meeting type first; then clients can be booked.</p>
+  return (
+    <form onSubmit={submit} className="grid gap-3" noValidate>
+      <label className="block text-note text-ink-2">
+        Meeting type
+        <select
+          className="block w-full border-0 border-b border-ink-2 bg-sheet px-0.5 py-1 text-base text-ink"
+          value={chosen.id}
+          onChange={(event) => {
+            book.reset()
+            setType(Number(event.target.value))
+          }}
+        >
+          {types.map((t) => (
+            <option key={t.id} value={t.id}>
+              {t.name}, {t.rules.duration} minutes
+            </option>
+          ))}
+        </select>
+      </label>
+      <TextField label="Client" value={client.name} problem={wrong.name} onChange={set('name')} />
+      <TextField label="Mail" type="email" value={client.mail} problem={wrong.mail} onChange={set('mail')} />
+      <TextArea label="Remark" rows={2} value={client.remark} problem={wrong.remark} onChange={set('remark')} />
+      <Wrong error={book.error} />
+      <p>
+        <Button type="submit" disabled={book.isPending}>
+          {warned ? `Book ${minuteText(at.from)} all the same` : `Book ${minuteText(at.from)}`}
+        </Button>
+      </p>
+    </form>
+  )
+}
+
+function Wrong({ error }: { error: { message: string; fields: Schemas['Problem']['fields'] } | null }) {
+  if (!error) return null
+  const { date, to } = error.fields ?? {}
+  return <Need>{date ?? to ?? error.message}</Need>
+}

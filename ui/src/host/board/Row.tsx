@@ -1,0 +1,83 @@
+import { useState } from 'react'
+import { api, need, type Schemas } from '../../api/client'
+import { Sheet } from '../../kit/Ask'
+import { Button } from '../../kit/kit'
+import { DrawOver } from '../../ribbon/DrawOver'
+import { type Axis, box } from '../../ribbon/geometry'
+import { DayRibbon } from '../../ribbon/Ribbon'
+import { clock, longDate, minuteText } from '../../time/time'
+import { BookingMark } from './BookingMark'
+import { useBoardChange } from './change'
+
+interface Props {
+  row: Schemas['BoardRow']
+  axis: Axis
+  name: string
+  now: number | undefined
+  /** Drawing on it, if it is one's own. */
+  onDraw: ((stretch: { from: number; to: number }) => void) | undefined
+}
+
+/** One day of one person. */
+export function BoardRow({ row, axis, name, now, onDraw }: Props) {
+  const { ribbon, blocks } = row
+  const ribbonOf = (
+    <>
+      <DayRibbon day={ribbon} axis={axis} name={name} {...(now === undefined ? {} : { now })} />
+      {blocks.map((block) => (
+        <BlockMark key={`${block.from} ${block.id}`} block={block} date={ribbon.date} axis={axis} />
+      ))}
+      {row.own &&
+        ribbon.bookings.map((booking) => (
+          <BookingMark key={booking.id} booking={booking} date={ribbon.date} axis={axis} />
+        ))}
+    </>
+  )
+  return (
+    <>
+      <span className="pb-2 leading-tight">
+        {name}
+        {!row.own && <span className="block text-small text-ink-3">{clock(new Date(), row.zone)} there</span>}
+      </span>
+      <div className="relative mb-1.5 [&_.ribbon]:h-11.5">
+        {onDraw ? (
+          <DrawOver axis={axis} onDraw={onDraw}>
+            {ribbonOf}
+          </DrawOver>
+        ) : (
+          ribbonOf
+        )}
+      </div>
+    </>
+  )
+}
+
+/** Time blocked here; pressing it offers to give it free. A colleague's has no way in. */
+function BlockMark({ block, date, axis }: { block: Schemas['Block']; date: string; axis: Axis }) {
+  const [open, setOpen] = useState(false)
+  const remove = useBoardChange((id: number) => need(api.DELETE('/blocks/{id}', { params: { path: { id } } })))
+  const where = box(block, axis)
+  if (!where) return null
+  const times = `${minuteText(block.from)}–${minuteText(block.to)}`
+  const { id } = block
+  if (!id) return <div className="mark mark-blocked" style={where} title={`blocked ${times}`} />
+  return (
+    <>
+      <button
+        type="button"
+        className="mark mark-blocked"
+        style={where}
+        aria-label={`Blocked ${times} ${block.label ?? ''}`}
+        title={`${times} ${block.label ?? ''}`}
+        onClick={() => setOpen(true)}
+      />
+      <Sheet open={open} title={block.label || 'Blocked'} onClose={() => setOpen(false)}>
+        <p className="figures mb-3 text-ink-2">
+          {longDate(date)}, {times}
+        </p>
+        <Button onClick={() => remove.mutate(id, { onSuccess: () => setOpen(false) })}>Give this time free</Button>
+        {remove.error && <p className="mt-2 text-need">{remove.error.message}</p>}
+      </Sheet>
+    </>
+  )
+}
