@@ -159,5 +159,6 @@ func BenchmarkReadingACalendar(b *testing.B) {
 		b.StartTimer()
 		_, err := h.App.ReadCalendars(ctx, h.Host)
 		require.NoError(b, err)
-	}	b.ReportMetric(first, "s/first")
+	}
+	b.ReportMetric(first, "s/first")
 }
