@@ -136,6 +136,7 @@ test('moving a booking’s event in the calendar moves the meeting, if the host 
     await row.getByLabel('To').fill('18:15')
     await row.getByRole('button', { name: 'Move event' }).click()
     await calendar.close()
+    await page.bringToFront() // a page behind another draws no frames, and waiting for it would hang
   }
   await expect.poll(async () => (await (await request.get(`${calendars}/page/ines`)).text()).includes('Faro Sail Loft')).toBe(true)
   await page.getByRole('button', { name: 'Read all now' }).click()

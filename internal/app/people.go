@@ -135,7 +135,11 @@ func (a *App) colleagues(ctx context.Context, p Person) ([]Person, error) {
 	if err != nil {
 		return nil, err
 	}
-	people := make([]Person, len(rows))
+	return a.people(ctx, rows)
+}
+
+func (a *App) people(ctx context.Context, rows []sqlc.Person) (people []Person, err error) {
+	people = make([]Person, len(rows))
 	for i, row := range rows {
 		if people[i], err = a.person(ctx, a.Store.Queries, row); err != nil {
 			return nil, err
@@ -153,13 +157,7 @@ func (a *App) DemoPeople(ctx context.Context) ([]Person, error) {
 	if err != nil {
 		return nil, err
 	}
-	people := make([]Person, len(rows))
-	for i, row := range rows {
-		if people[i], err = a.person(ctx, a.Store.Queries, row); err != nil {
-			return nil, err
-		}
-	}
-	return people, nil
+	return a.people(ctx, rows)
 }
 
 // NewPerson is somebody to be added.

@@ -1,9 +1,10 @@
 import { useMemo } from 'react'
-import { clock, offsetOf, ownZone, placeOf, zonesByRegion } from '../time/time'
+import { ZoneOptions } from '../kit/ZoneOptions'
+import { clock, offsetOf, ownZone } from '../time/time'
 
 /** The client's zone: recognised, and changeable. */
 export function Zone({ zone, onChange }: { zone: string; onChange: (zone: string) => void }) {
-  const regions = useMemo(() => zonesByRegion(ownZone()), [])
+  const options = useMemo(() => <ZoneOptions own={ownZone()} />, [])
   const now = new Date()
   return (
     <label className="text-note text-ink-2">
@@ -14,15 +15,7 @@ export function Zone({ zone, onChange }: { zone: string; onChange: (zone: string
         aria-label="Your time zone"
         onChange={(event) => onChange(event.target.value)}
       >
-        {regions.map(([region, zones]) => (
-          <optgroup key={region} label={region}>
-            {zones.map((name) => (
-              <option key={name} value={name}>
-                {placeOf(name)}
-              </option>
-            ))}
-          </optgroup>
-        ))}
+        {options}
       </select>
       <span className="hidden sm:inline">
         , {offsetOf(now, zone)} · now {clock(now, zone)}

@@ -2,7 +2,8 @@ import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tansta
 import { useState } from 'react'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { Need, TextField } from '../../kit/kit'
-import { clock, placeOf, shortDate, wallClock, zonesByRegion } from '../../time/time'
+import { ZoneOptions } from '../../kit/ZoneOptions'
+import { clock, shortDate, wallClock } from '../../time/time'
 import { Bookings } from '../Bookings'
 import { countChanges } from '../changes'
 import { Effects } from '../Effects'
@@ -120,15 +121,7 @@ function Clocks({ draft, saved, wrong, onChange }: ClocksProps) {
           value={draft.zone}
           onChange={(event) => onChange({ zone: event.target.value })}
         >
-          {zonesByRegion(draft.zone).map(([region, zones]) => (
-            <optgroup key={region} label={region}>
-              {zones.map((name) => (
-                <option key={name} value={name}>
-                  {placeOf(name)}
-                </option>
-              ))}
-            </optgroup>
-          ))}
+          <ZoneOptions own={draft.zone} />
         </select>
         ; weeks begin on{' '}
         <Choice
