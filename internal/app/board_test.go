@@ -2,6 +2,7 @@ package app_test
 
 import (
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -83,4 +84,22 @@ func TestABookingByHandIsWarnedOfTheRulesItBreaks(t *testing.T) {
 	assert.NotEmpty(t, fields["mail"])
 	hand.Mail = "x@y.example"
 	assert.Contains(t, refused(t, h.App.BookByHand(ctx, h.Host, hand), app.Invalid).Fields["date"], "gone by")
+}
+
+// The board of eight people over a day, and of one over fourteen days, with 300 events; wanted are under 100 ms.
+func BenchmarkTheBoard(b *testing.B) {
+	h := testhouse.New(b)
+	for i := range 300 {
+		at := h.Now().Add(time.Duration(i) * 2 * time.Hour)
+		require.NoError(b, h.Calendars.AddEvent("ines", 0, "Event", at, at.Add(time.Hour)))
+	}
+	h.Connect()
+	for b.Loop() {
+		for range 4 { // eight rows of two people
+			_, err := h.App.Board(ctx, h.Host, "2026-05-04", 1, true)
+			require.NoError(b, err)
+		}
+		_, err := h.App.Board(ctx, h.Host, "2026-05-04", 14, false)
+		require.NoError(b, err)
+	}
 }

@@ -139,6 +139,36 @@ func TestConnectingSaysWhatWentWrong(t *testing.T) {
 	refused(t, err, app.NotFound)
 }
 
+func TestAServerThatIsSlowOrAwayIsTreatedAsTheHostChose(t *testing.T) {
+	h := testhouse.New(t)
+	h.Connect()
+	h.Run()
+	choices := app.CalendarChoices{EventChange: "ask", Unreachable: "nothing", TrustHours: 24}
+	_, err := h.App.SetCalendarChoices(ctx, h.Host, choices)
+	require.NoError(t, err)
+	h.Calendars.SetMood("ines", "slow")
+	_, err = h.App.Book(ctx, "quillmere", "survey", "key of a careful one", h.Request("2026-05-05 10:00"))
+	assert.Contains(t, refused(t, err, app.Unreachable).Sentence, "doesn't answer at the moment")
+	choices.Unreachable = "trust"
+	_, err = h.App.SetCalendarChoices(ctx, h.Host, choices)
+	require.NoError(t, err)
+	_, err = h.App.Book(ctx, "quillmere", "survey", "key of a trusting one", h.Request("2026-05-05 10:00"))
+	require.NoError(t, err)
+
+	h.Calendars.SetMood("ines", "away")
+	calendars, err := h.App.ReadCalendars(ctx, h.Host)
+	require.NoError(t, err)
+	assert.WithinDuration(t, h.Now().Add(2*time.Minute), *calendars[0].TryAt, 35*time.Second, "as long as the server asks for, and a little")
+	h.Calendars.SetMood("ines", "refusing")
+	calendars, err = h.App.ReadCalendars(ctx, h.Host)
+	require.NoError(t, err)
+	assert.Contains(t, calendars[0].Trouble, "refuses this user name and password")
+	h.Calendars.SetMood("ines", "")
+	calendars, err = h.App.ReadCalendars(ctx, h.Host)
+	require.NoError(t, err)
+	assert.Empty(t, calendars[0].Trouble)
+}
+
 // A first reading of 10,000 events over CalDAV, and a later one with 10 changes; wanted are under 5 s, and 100 ms apart from
 // the network.
 func BenchmarkReadingACalendar(b *testing.B) {

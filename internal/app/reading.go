@@ -131,14 +131,14 @@ func (a *App) readCalendar(id int64) {
 		return
 	}
 	a.Log.Warn("reading a calendar failed", "calendar", id)
-	if err := a.keepTrouble(ctx, id, err.Error()); err != nil {
+	if err := a.keepTrouble(ctx, id, err); err != nil {
 		a.Log.Error("keeping a calendar's trouble", "calendar", id, "error", err)
 	}
 }
 
 // keepTrouble remembers why a calendar could not be read and when it is asked again: later with every failure, and not at
 // the same moment as all others of its server. Trouble that lasts is told to its owner.
-func (a *App) keepTrouble(ctx context.Context, id int64, trouble string) error {
+func (a *App) keepTrouble(ctx context.Context, id int64, failure error) error {
 	ctx = context.WithoutCancel(ctx) // the reading may have used up its time
 	now := a.Now()
 	calendar, err := a.Store.Calendar(ctx, id)
@@ -146,21 +146,27 @@ func (a *App) keepTrouble(ctx context.Context, id int64, trouble string) error {
 		return err
 	}
 	err = a.Store.Write(ctx, func(q *sqlc.Queries) error {
-		return q.SetCalendarTrouble(ctx, sqlc.SetCalendarTroubleParams{ID: id, Trouble: trouble, TryAt: now.Add(retryAfter(calendar.Fails)).Unix(), Now: now.Unix()})
+		return q.SetCalendarTrouble(ctx, sqlc.SetCalendarTroubleParams{ID: id, Trouble: failure.Error(), TryAt: now.Add(retryAfter(calendar.Fails, failure)).Unix(), Now: now.Unix()})
 	})
 	lasting := calendar.TroubleSince != 0 && now.Sub(time.Unix(calendar.TroubleSince, 0)) >= tellAfter
 	if err != nil || !lasting || calendar.Told == 1 || calendar.Blocks == 0 {
 		return err
 	}
-	if err := a.tellOwner(ctx, calendar, trouble); err != nil {
+	if err := a.tellOwner(ctx, calendar, failure.Error()); err != nil {
 		return err
 	}
 	return a.Store.Write(ctx, func(q *sqlc.Queries) error { return q.SetCalendarTold(ctx, id) })
 }
 
-// retryAfter is how long a calendar is left alone after so many failures before this one.
-func retryAfter(fails int64) time.Duration {
-	wait := min(firstRetry<<min(fails, 10), longestRetry)
+// retryAfter is how long a calendar is left alone after so many failures before this one; what its server asks for counts
+// if that is longer.
+func retryAfter(fails int64, failure error) time.Duration {
+	wait := firstRetry << min(fails, 10)
+	var asks interface{ RetryAfter() time.Duration }
+	if errors.As(failure, &asks) {
+		wait = max(wait, asks.RetryAfter())
+	}
+	wait = min(wait, longestRetry)
 	return wait + rand.N(wait/4)
 }
 

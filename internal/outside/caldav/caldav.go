@@ -15,7 +15,9 @@ import (
 	"net/http"
 	"net/url"
 	"path"
+	"strconv"
 	"strings"
+	"time"
 
 	"corrim/internal/app"
 	"corrim/internal/outside/reach"
@@ -35,8 +37,18 @@ const (
 
 // statusError is an answer other than the expected.
 type statusError struct {
-	code int
-	host string
+	code  int
+	host  string
+	after time.Duration // what the server asks to wait, or 0
+}
+
+// RetryAfter is how long the server asks to be left alone (RFC 9110, 10.2.3), or 0.
+func (e *statusError) RetryAfter() time.Duration { return e.after }
+
+// status is an answer as an error.
+func (a answer) status() *statusError {
+	seconds, _ := strconv.Atoi(a.header.Get("Retry-After")) // a date, or nothing, is no wish we know
+	return &statusError{a.code, a.url.Host, time.Duration(seconds) * time.Second}
 }
 
 func (e *statusError) Error() string {
@@ -144,7 +156,7 @@ func (c *Client) query(ctx context.Context, login app.Login, method, address, de
 		return multistatus{}, nil, err
 	}
 	if a.code != http.StatusMultiStatus {
-		return multistatus{}, nil, &statusError{a.code, a.url.Host}
+		return multistatus{}, nil, a.status()
 	}
 	var m multistatus
 	if err := xml.Unmarshal(a.body, &m); err != nil {
@@ -189,7 +201,7 @@ func (c *Client) principal(ctx context.Context, login app.Login) (string, error)
 			if href := first(m, func(p prop) string { return p.Principal.Href }); href != "" {
 				return absolute(at, href), nil
 			}
-			err = &statusError{http.StatusNotFound, at.Host}
+			err = &statusError{code: http.StatusNotFound, host: at.Host}
 		}
 		if failure == nil || hasStatus(failure, http.StatusNotFound, http.StatusMethodNotAllowed) {
 			failure = err
@@ -257,7 +269,7 @@ func (c *Client) sync(ctx context.Context, login app.Login, calendar, token stri
 		return app.Changes{}, err
 	}
 	if m.SyncToken == "" {
-		return app.Changes{}, &statusError{http.StatusNotImplemented, at.Host}
+		return app.Changes{}, &statusError{code: http.StatusNotImplemented, host: at.Host}
 	}
 	changes := app.Changes{State: bySync + m.SyncToken}
 	for _, r := range m.Responses {
@@ -377,7 +389,7 @@ func (c *Client) Put(ctx context.Context, login app.Login, href, etag string, ic
 	case a.code == http.StatusPreconditionFailed || a.code == http.StatusNotFound && etag != "":
 		return "", app.ErrChanged
 	case a.code < 200 || a.code > 299:
-		return "", &statusError{a.code, a.url.Host}
+		return "", a.status()
 	}
 	if written := a.header.Get("ETag"); written != "" {
 		return written, nil
@@ -394,7 +406,7 @@ func (c *Client) Delete(ctx context.Context, login app.Login, href string) error
 	if a.code == http.StatusNotFound || a.code == http.StatusGone || a.code >= 200 && a.code < 300 {
 		return nil
 	}
-	return &statusError{a.code, a.url.Host}
+	return a.status()
 }
 
 // ETag returns the resource's present ETag, or "" if there is none.

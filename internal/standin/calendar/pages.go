@@ -21,6 +21,7 @@ var peoplePage = standin.Page(`<h1>Stand-in calendars</h1><p class="faint">Whose
 
 var calendarPage = standin.Page(`<p><a href="/page">All people</a></p><h1>{{.Person.FullName}}</h1>
 <p class="faint">Times in {{.Person.Zone}}. The coming four weeks of all calendars.</p>
+<form method="post" action="/page/{{.Person.Name}}/mood"><label><span>To programs the server is</span><select name="mood">{{range .Moods}}<option value="{{.Name}}"{{if .Now}} selected{{end}}>{{.Words}}</option>{{end}}</select></label><button class="quiet">Be so</button></form>
 <h2>Add an event</h2>
 <form method="post" action="/page/{{.Person.Name}}/add">
 <label><span>Title</span><input name="title" required maxlength="200" value=""></label>
@@ -65,6 +66,10 @@ func (s *Server) addPages(mux *http.ServeMux) {
 		_, err := s.data.put(r.PathValue("user"), r.FormValue("calendar"), name, ics, nil)
 		return err
 	}))
+	mux.HandleFunc("POST /page/{user}/mood", func(w http.ResponseWriter, r *http.Request) {
+		s.SetMood(r.PathValue("user"), r.FormValue("mood"))
+		http.Redirect(w, r, "/page/"+r.PathValue("user"), http.StatusSeeOther)
+	})
 	mux.HandleFunc("POST /page/{user}/move", s.edit(s.move))
 	mux.HandleFunc("POST /page/{user}/remove", func(w http.ResponseWriter, r *http.Request) {
 		if err := s.data.remove(r.PathValue("user"), r.FormValue("calendar"), r.FormValue("name")); err != nil {
@@ -184,6 +189,7 @@ func (s *Server) showCalendar(w http.ResponseWriter, r *http.Request) {
 	}
 	standin.Show(w, calendarPage, map[string]any{
 		"Title": person.FullName + "'s calendar", "Person": person, "Calendars": calendars, "Today": today.String(), "Days": byDay(events, zone),
+		"Moods": s.moods.list(person.Name),
 	})
 }
 

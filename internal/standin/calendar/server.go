@@ -21,6 +21,7 @@ import (
 type Server struct {
 	data    *data
 	handler http.Handler
+	moods   moods
 	// WithoutSync turns sync-collection off, as on servers that only have ETags.
 	WithoutSync bool
 }
@@ -57,6 +58,9 @@ func (s *Server) signedIn(next http.Handler) http.Handler {
 		}
 		if first := strings.Split(r.URL.Path, "/")[1]; first != "" && first != name && first != ".well-known" {
 			http.Error(w, "This calendar is somebody else's.", http.StatusForbidden)
+			return
+		}
+		if s.moody(w, r, name) {
 			return
 		}
 		next.ServeHTTP(w, r.WithContext(context.WithValue(r.Context(), userKey{}, name)))
