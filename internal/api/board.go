@@ -14,6 +14,11 @@ type done struct {
 	Done bool `json:"done"`
 }
 
+// bookedByHand answers how many bookings were made.
+type bookedByHand struct {
+	Booked int `json:"booked"`
+}
+
 func (s *server) boardOperations(api huma.API) {
 	operation(s, api, http.MethodGet, "/board", "board", "Days of the host, or one day of everybody", forHost(s, func(ctx context.Context, p app.Person, in *struct {
 		From      string `query:"from" required:"true" maxLength:"10"`
@@ -28,7 +33,8 @@ func (s *server) boardOperations(api huma.API) {
 	operation(s, api, http.MethodDelete, "/blocks/{id}", "remove-block", "Give blocked time free", forHost(s, func(ctx context.Context, p app.Person, in *ByID) (done, error) {
 		return done{true}, s.app.RemoveBlock(ctx, p, in.ID)
 	}))
-	operation(s, api, http.MethodPost, "/host-bookings", "book-by-hand", "Book for a client", forHost(s, func(ctx context.Context, p app.Person, in *struct{ Body app.HandBooking }) (done, error) {
-		return done{true}, s.app.BookByHand(ctx, p, in.Body)
+	operation(s, api, http.MethodPost, "/host-bookings", "book-by-hand", "Book for a client", forHost(s, func(ctx context.Context, p app.Person, in *struct{ Body app.HandBooking }) (bookedByHand, error) {
+		count, err := s.app.BookByHand(ctx, p, in.Body)
+		return bookedByHand{count}, err
 	}))
 }

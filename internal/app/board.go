@@ -168,48 +168,75 @@ func restoreBlock(ctx context.Context, q *sqlc.Queries, c sqlc.SettingChange) er
 	return q.PutBackBlock(ctx, sqlc.PutBackBlockParams(before.Block))
 }
 
-// HandBooking is a booking that a host enters for a client.
+// HandBooking is a booking that a host enters for a client, once or again and again at the same time by the clock.
 type HandBooking struct {
 	Type    int64  `json:"type" doc:"One of the host's meeting types."`
 	Date    string `json:"date" format:"date"`
 	Minute  int    `json:"minute" minimum:"0" maximum:"1439" doc:"Of the host's wall clock."`
 	Minutes int    `json:"minutes,omitempty" doc:"The length; that offered first if left out."`
+	Weeks   int    `json:"weeks,omitempty" minimum:"0" maximum:"52" doc:"With times: again every so many weeks."`
+	Times   int    `json:"times,omitempty" minimum:"0" maximum:"52" doc:"How often in all."`
 	Name    string `json:"name" maxLength:"1000"`
 	Mail    string `json:"mail" maxLength:"1000"`
 	Remark  string `json:"remark,omitempty" maxLength:"20000"`
 	Outside bool   `json:"outside,omitempty" doc:"The host was warned that rules are broken, and wants it all the same."`
+	Skip    bool   `json:"skip,omitempty" doc:"The host was warned, and wants only those times that are open."`
 }
 
-// BookByHand books for a client. A time that is not open is refused with the broken rules, unless the host wants it all
-// the same; one that overlaps another booking then carries a mark of its own.
-func (a *App) BookByHand(ctx context.Context, p Person, h HandBooking) error {
+// BookByHand books for a client, all times in one transaction. Times that are not open are refused with the broken rules,
+// unless the host wants them all the same, or without those; one that overlaps another booking then carries a mark of its
+// own. It returns how many were booked.
+func (a *App) BookByHand(ctx context.Context, p Person, h HandBooking) (booked int, err error) {
 	request := BookingRequest{Name: h.Name, Mail: h.Mail, Remark: h.Remark, Zone: p.Zone, Minutes: h.Minutes}.normal(p.home)
 	if err := request.check(); err != nil {
-		return err
+		return 0, err
 	}
-	kind, start, err := a.handTime(ctx, p, h)
+	kind, first, err := a.handTime(ctx, p, h)
 	if err != nil {
-		return err
+		return 0, err
 	}
-	request.Start = start.At.Time()
+	kind.Rules = kind.Rules.only(first.Minutes)
 	err = a.Store.Write(ctx, func(q *sqlc.Queries) error {
-		broken, sentences, err := a.brokenRules(ctx, q, p, kind, start, 0)
-		if err != nil {
-			return err
+		booked = 0
+		warnings := ""
+		for i, start := range h.repeated(p, first) {
+			broken, sentences, err := a.brokenRules(ctx, q, p, kind, start, 0)
+			if err != nil {
+				return err
+			}
+			if len(broken) > 0 && !h.Outside {
+				warnings += start.At.Time().In(p.zone).Format("Mon 2 Jan 15:04: ") + sentences
+				continue
+			}
+			request.Start = start.At.Time()
+			key := hashed(fmt.Sprintf("by hand %d %d %d %s", p.ID, a.Now().UnixNano(), i, request.Mail))
+			by := insertion{step: step{kind: "booked", by: "host"}, overlap: len(broken) > 0}
+			if _, err := a.insertBooking(ctx, q, offered{kind, p}, key, request, by); err != nil {
+				return err
+			}
+			booked++
 		}
-		if len(broken) > 0 && !h.Outside {
-			return &Refusal{Kind: OutsideRules, Sentence: "This time is outside the rules: " + sentences}
+		if warnings != "" && !h.Skip {
+			return &Refusal{Kind: OutsideRules, Sentence: "Outside the rules: " + warnings}
 		}
-		kind.Rules = kind.Rules.only(start.Minutes)
-		key := hashed(fmt.Sprintf("by hand %d %d %s", p.ID, a.Now().UnixNano(), request.Mail))
-		by := insertion{step: step{kind: "booked", by: "host"}, overlap: len(broken) > 0}
-		_, err = a.insertBooking(ctx, q, offered{kind, p}, key, request, by)
-		return err
+		return nil
 	})
-	if err == nil {
-		a.wakeWorker()
+	if err != nil {
+		return 0, err
 	}
-	return err
+	a.wakeWorker()
+	return booked, nil
+}
+
+// repeated is the first start and, if it comes again, those so many weeks on at the same time of the host's clock.
+func (h HandBooking) repeated(p Person, first opentimes.Start) []opentimes.Start {
+	starts := []opentimes.Start{first}
+	date := civil.DateOf(first.At, p.zone)
+	for i := 1; i < h.Times && h.Weeks > 0; i++ {
+		again := civil.Clock{Date: date.AddDays(7 * h.Weeks * i), Seconds: h.Minute * 60}
+		starts = append(starts, opentimes.Start{At: again.Instant(p.zone), Minutes: first.Minutes})
+	}
+	return starts
 }
 
 func (a *App) handTime(ctx context.Context, p Person, h HandBooking) (MeetingType, opentimes.Start, error) {

@@ -49,23 +49,48 @@ func TestTheBoardShowsOwnDaysAndOnlyThatColleaguesAreBusy(t *testing.T) {
 	assert.NotEmpty(t, refused(t, err, app.Invalid).Fields["to"])
 }
 
+func byHand(h *testhouse.House, b app.HandBooking) error {
+	_, err := h.App.BookByHand(ctx, h.Host, b)
+	return err
+}
+
+func TestABookingByHandComesAgainEveryFewWeeks(t *testing.T) {
+	h := testhouse.New(t)
+	h.Run()
+	_, err := h.App.AddDayChanges(ctx, h.Host, "19 May closed")
+	require.NoError(t, err)
+	h.Host = again(t, h)
+	hand := app.HandBooking{Type: h.Type.ID, Date: "2026-05-05", Minute: 600, Weeks: 1, Times: 4, Name: "Fort Erie", Mail: "keeper@forterie.example"}
+	sentence := refused(t, byHand(h, hand), app.OutsideRules).Sentence
+	assert.Contains(t, sentence, "Tue 19 May 10:00: Outside the open hours")
+	assert.NotContains(t, sentence, "12 May 10:00")
+	assert.Contains(t, h.Open("2026-05-05"), "10:00", "all or none")
+	hand.Skip = true
+	count, err := h.App.BookByHand(ctx, h.Host, hand)
+	require.NoError(t, err)
+	assert.Equal(t, 3, count)
+	for date, taken := range map[string]bool{"2026-05-05": true, "2026-05-12": true, "2026-05-26": true, "2026-06-02": false} {
+		assert.Equal(t, taken, len(nearest(h.Open(date), "10:00")) == 0, date)
+	}
+}
+
 func TestABookingByHandIsWarnedOfTheRulesItBreaks(t *testing.T) {
 	h := testhouse.New(t)
 	h.Run()
 	book(t, h, "2026-05-05 10:00")
 	hand := app.HandBooking{Type: h.Type.ID, Date: "2026-05-05", Minute: 14 * 60, Name: "Fort Erie", Mail: "keeper@forterie.example"}
-	require.NoError(t, h.App.BookByHand(ctx, h.Host, hand))
+	require.NoError(t, byHand(h, hand))
 	assert.NotContains(t, h.Open("2026-05-05"), "14:00")
 	told := letters(t, h, "forterie", 1)
 	assert.Equal(t, "REQUEST", told[0].Method)
 
 	hand.Minute, hand.Mail = 10*60+15, "other@forterie.example"
-	err := h.App.BookByHand(ctx, h.Host, hand)
+	err := byHand(h, hand)
 	sentence := refused(t, err, app.OutsideRules).Sentence
 	assert.Contains(t, sentence, "Another booking is in the way, 10:00–10:50")
 	assert.Contains(t, sentence, "Not a start every 10 minutes")
 	hand.Outside = true
-	require.NoError(t, h.App.BookByHand(ctx, h.Host, hand))
+	require.NoError(t, byHand(h, hand))
 	today, err := h.App.Board(ctx, h.Host, "2026-05-05", 1, false)
 	require.NoError(t, err)
 	assert.Len(t, today.Rows[0].Ribbon.Bookings, 3, "two of them deliberately over each other")
@@ -80,10 +105,10 @@ func TestABookingByHandIsWarnedOfTheRulesItBreaks(t *testing.T) {
 	assert.Equal(t, 600, moved.Rows[0].Ribbon.Bookings[0].From)
 
 	hand.Date, hand.Mail = "2026-05-03", "nobody"
-	fields := refused(t, h.App.BookByHand(ctx, h.Host, hand), app.Invalid).Fields
+	fields := refused(t, byHand(h, hand), app.Invalid).Fields
 	assert.NotEmpty(t, fields["mail"])
 	hand.Mail = "x@y.example"
-	assert.Contains(t, refused(t, h.App.BookByHand(ctx, h.Host, hand), app.Invalid).Fields["date"], "gone by")
+	assert.Contains(t, refused(t, byHand(h, hand), app.Invalid).Fields["date"], "gone by")
 }
 
 // The board of eight people over a day, and of one over fourteen days, with 300 events; wanted are under 100 ms.

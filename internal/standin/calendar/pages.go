@@ -21,7 +21,7 @@ var peoplePage = standin.Page(`<h1>Stand-in calendars</h1><p class="faint">Whose
 
 var calendarPage = standin.Page(`<p><a href="/page">All people</a></p><h1>{{.Person.FullName}}</h1>
 <p class="faint">Times in {{.Person.Zone}}. The coming four weeks of all calendars.</p>
-<form method="post" action="/page/{{.Person.Name}}/mood"><label><span>To programs the server is</span><select name="mood">{{range .Moods}}<option value="{{.Name}}"{{if .Now}} selected{{end}}>{{.Words}}</option>{{end}}</select></label><button class="quiet">Be so</button></form>
+<form method="post" action="/page/{{.Person.Name}}/mood"><label><span>For programs the server is</span><select name="mood">{{range .Moods}}<option value="{{.Name}}"{{if .Now}} selected{{end}}>{{.Words}}</option>{{end}}</select></label><button class="quiet">Be so</button></form>
 <h2>Add an event</h2>
 <form method="post" action="/page/{{.Person.Name}}/add">
 <label><span>Title</span><input name="title" required maxlength="200" value=""></label>

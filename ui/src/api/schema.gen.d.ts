@@ -892,6 +892,10 @@ export interface components {
             /** Format: int64 */
             to: number;
         };
+        BookedByHand: {
+            /** Format: int64 */
+            booked: number;
+        };
         BookingRequest: {
             mail: string;
             /**
@@ -1177,11 +1181,23 @@ export interface components {
             /** @description The host was warned that rules are broken, and wants it all the same. */
             outside?: boolean;
             remark?: string;
+            /** @description The host was warned, and wants only those times that are open. */
+            skip?: boolean;
+            /**
+             * Format: int64
+             * @description How often in all.
+             */
+            times?: number;
             /**
              * Format: int64
              * @description One of the host's meeting types.
              */
             type: number;
+            /**
+             * Format: int64
+             * @description With times: again every so many weeks.
+             */
+            weeks?: number;
         };
         HandMove: {
             /** Format: date */
@@ -2400,7 +2416,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Done"];
+                    "application/json": components["schemas"]["BookedByHand"];
                 };
             };
             /** @description Error */

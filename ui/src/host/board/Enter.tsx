@@ -100,11 +100,20 @@ function BookClient({ at, onDone }: { at: Stretch; onDone: () => void }) {
   const types = useTypes().data ?? []
   const [type, setType] = useState<number | null>(null)
   const [client, setClient] = useState(nobody)
+  const [again, setAgain] = useState({ weeks: 0, times: 4 })
   const chosen = types.find((t) => t.id === type) ?? types[0]
-  const book = useBoardChange((outside: boolean) =>
+  const repeats = again.weeks > 0
+  const book = useBoardChange((accept: { outside?: boolean; skip?: boolean }) =>
     need(
       api.POST('/host-bookings', {
-        body: { type: chosen?.id ?? 0, date: at.date, minute: at.from, outside, ...client },
+        body: {
+          type: chosen?.id ?? 0,
+          date: at.date,
+          minute: at.from,
+          ...(repeats ? again : {}),
+          ...accept,
+          ...client,
+        },
       }),
     ),
   )
@@ -116,7 +125,7 @@ function BookClient({ at, onDone }: { at: Stretch; onDone: () => void }) {
   }
   const submit = (event: FormEvent) => {
     event.preventDefault()
-    book.mutate(warned, { onSuccess: onDone })
+    book.mutate(warned ? { outside: true } : {}, { onSuccess: onDone })
   }
   if (!chosen) return <p className="text-ink-2">Make a meeting type first; then clients can be booked.</p>
   return (
@@ -138,6 +147,13 @@ function BookClient({ at, onDone }: { at: Stretch; onDone: () => void }) {
           ))}
         </select>
       </label>
+      <Again
+        again={again}
+        onChange={(next) => {
+          book.reset()
+          setAgain(next)
+        }}
+      />
       <TextField label="Client" value={client.name} problem={wrong.name} onChange={set('name')} />
       <TextField label="Mail" type="email" value={client.mail} problem={wrong.mail} onChange={set('mail')} />
       <TextArea label="Remark" rows={2} value={client.remark} problem={wrong.remark} onChange={set('remark')} />
@@ -145,9 +161,53 @@ function BookClient({ at, onDone }: { at: Stretch; onDone: () => void }) {
       <p>
         <Button type="submit" disabled={book.isPending}>
           {warned ? `Book ${minuteText(at.from)} all the same` : `Book ${minuteText(at.from)}`}
-        </Button>
+        </Button>{' '}
+        {warned && repeats && (
+          <Button kind="plain" onClick={() => book.mutate({ skip: true }, { onSuccess: onDone })}>
+            Book those that are open
+          </Button>
+        )}
       </p>
     </form>
+  )
+}
+
+interface Repeated {
+  weeks: number
+  times: number
+}
+
+/** Whether it comes again, and how often. */
+function Again({ again, onChange }: { again: Repeated; onChange: (again: Repeated) => void }) {
+  return (
+    <p className="text-note text-ink-2">
+      <select
+        aria-label="Does it come again?"
+        className="border-0 border-b border-ink-2 bg-sheet px-0.5 py-1 text-base text-ink"
+        value={again.weeks}
+        onChange={(event) => onChange({ ...again, weeks: Number(event.target.value) })}
+      >
+        <option value={0}>once</option>
+        <option value={1}>every week</option>
+        <option value={2}>every two weeks</option>
+        <option value={4}>every four weeks</option>
+      </select>
+      {again.weeks > 0 && (
+        <>
+          {', '}
+          <input
+            type="number"
+            aria-label="How often in all"
+            className="number w-14 border-0 border-b border-ink-2 bg-sheet px-0.5 py-1 text-base text-ink"
+            min={2}
+            max={52}
+            value={again.times}
+            onChange={(event) => onChange({ ...again, times: Math.round(event.target.valueAsNumber) || 2 })}
+          />{' '}
+          times in all
+        </>
+      )}
+    </p>
   )
 }
 
