@@ -210,6 +210,7 @@ test('by keyboard alone, at phone width', async ({ browser }) => {
   const context = await browser.newContext({ viewport: { width: 390, height: 844 }, timezoneId: 'Asia/Kathmandu' })
   const page = await context.newPage()
   await openPage(page, 'loan-call-americas')
+  await expect(page.locator('[data-date][aria-pressed=true]'), 'the chosen day is in sight').toBeInViewport({ ratio: 1 })
   await expectAccessible(page)
   const day = page.getByRole('group', { name: 'Days' }).locator('[tabindex="0"]')
   await day.focus()

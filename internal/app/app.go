@@ -10,6 +10,8 @@ import (
 	"log/slog"
 	"time"
 
+	"golang.org/x/crypto/bcrypt"
+
 	"corrim/internal/store"
 )
 
@@ -88,6 +90,7 @@ type Rooms interface {
 type App struct {
 	Config
 	secrets  secrets
+	nobody   []byte // a hash to compare with when there is no such person, so that the answer takes as long
 	readings readings
 	wake     chan struct{} // tells the outbox worker that there is work
 }
@@ -104,6 +107,8 @@ type Config struct {
 	Log     *slog.Logger
 	Now     func() time.Time
 	Demo    bool // one-click sign-in
+
+	PasswordCost int // of bcrypt; its default if it is 0
 }
 
 // New makes an App. Run must be called for its background work.
@@ -112,7 +117,14 @@ func New(c Config) (*App, error) {
 	if err != nil {
 		return nil, err
 	}
-	return &App{Config: c, secrets: secrets, readings: readings{calendar: map[int64]*reading{}}, wake: make(chan struct{}, 1)}, nil
+	if c.PasswordCost == 0 {
+		c.PasswordCost = bcrypt.DefaultCost
+	}
+	nobody, err := bcrypt.GenerateFromPassword([]byte("no such person"), c.PasswordCost)
+	if err != nil {
+		return nil, err
+	}
+	return &App{Config: c, secrets: secrets, nobody: nobody, readings: readings{calendar: map[int64]*reading{}}, wake: make(chan struct{}, 1)}, nil
 }
 
 // Run does the background work until ctx ends: the outbox and the reading of calendars.

@@ -44,15 +44,12 @@ func (p Person) plan() hours.Plan {
 
 func (p Person) address() Address { return Address{p.Name, p.Mail} }
 
-// dummyHash is compared with when there is no such person, so that the answer takes as long.
-var dummyHash, _ = bcrypt.GenerateFromPassword([]byte("no such person"), bcrypt.DefaultCost)
-
 // SignIn checks mail and password.
 func (a *App) SignIn(ctx context.Context, mail, password string) (Person, error) {
 	row, err := a.Store.PersonByMail(ctx, strings.TrimSpace(mail))
 	hash := []byte(row.PasswordHash)
 	if errors.Is(err, store.ErrNotFound) {
-		hash, err = dummyHash, nil
+		hash, err = a.nobody, nil
 	}
 	if err != nil {
 		return Person{}, err
@@ -175,7 +172,7 @@ func (a *App) AddWorkspace(ctx context.Context, slug, name string, people ...New
 			return err
 		}
 		for _, p := range people {
-			id, err := addPerson(ctx, q, workspace, p)
+			id, err := a.addPerson(ctx, q, workspace, p)
 			if err != nil {
 				return err
 			}
@@ -186,7 +183,7 @@ func (a *App) AddWorkspace(ctx context.Context, slug, name string, people ...New
 	return ids, err
 }
 
-func addPerson(ctx context.Context, q *sqlc.Queries, workspace int64, p NewPerson) (int64, error) {
+func (a *App) addPerson(ctx context.Context, q *sqlc.Queries, workspace int64, p NewPerson) (int64, error) {
 	if _, err := civil.LoadZone(p.Zone); err != nil {
 		return 0, err
 	}
@@ -194,7 +191,7 @@ func addPerson(ctx context.Context, q *sqlc.Queries, workspace int64, p NewPerso
 	if err != nil {
 		return 0, err
 	}
-	hash, err := bcrypt.GenerateFromPassword([]byte(p.Password), bcrypt.DefaultCost)
+	hash, err := bcrypt.GenerateFromPassword([]byte(p.Password), a.PasswordCost)
 	if err != nil {
 		return 0, err
 	}

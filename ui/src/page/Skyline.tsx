@@ -1,4 +1,4 @@
-import { type KeyboardEvent, useRef } from 'react'
+import { type KeyboardEvent, useEffect, useRef } from 'react'
 import { addDays, dayAndMonth, longDate, wallClock, weekOf } from '../time/time'
 import type { Look } from './open'
 
@@ -14,6 +14,14 @@ export function Skyline({ look, zone, chosen, onChoose }: Props) {
   const most = Math.max(1, ...[...look.byDate.values()].map((starts) => starts.length))
   const ground = useRef<HTMLDivElement>(null)
   const focused = chosen ?? look.first
+
+  // On a phone the weeks lie side by side: the chosen day's is brought into sight.
+  useEffect(() => {
+    const weeks = ground.current
+    const week = weeks?.querySelector(`[data-date="${chosen}"]`)?.closest<HTMLElement>('[data-week]')
+    if (weeks && week && weeks.scrollWidth > weeks.clientWidth)
+      weeks.scrollTo({ left: week.offsetLeft - weeks.offsetLeft })
+  }, [chosen])
 
   const step = (event: KeyboardEvent) => {
     const by = { ArrowRight: 1, ArrowLeft: -1, ArrowDown: 7, ArrowUp: -7 }[event.key]
@@ -37,7 +45,7 @@ export function Skyline({ look, zone, chosen, onChoose }: Props) {
       {Array.from({ length: look.weeks }, (_, week) => {
         const first = addDays(look.first, 7 * week)
         return (
-          <div key={first} className="snap-start">
+          <div key={first} data-week={week} className="snap-start">
             <p className="flex justify-between text-note text-ink-2">
               <span>{weekName(first, look.firstWeekday, zone)}</span>
               <span>
