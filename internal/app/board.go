@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"slices"
 	"time"
 
 	"corrim/core/civil"
@@ -210,7 +211,7 @@ func (a *App) BookByHand(ctx context.Context, p Person, h HandBooking) (booked i
 			}
 			request.Start = start.At.Time()
 			key := hashed(fmt.Sprintf("by hand %d %d %d %s", p.ID, a.Now().UnixNano(), i, request.Mail))
-			by := insertion{step: step{kind: "booked", by: "host"}, overlap: len(broken) > 0}
+			by := insertion{step: step{kind: "booked", by: "host"}, overlap: slices.Contains(broken, opentimes.BookingRule)}
 			if _, err := a.insertBooking(ctx, q, offered{kind, p}, key, request, by); err != nil {
 				return err
 			}
@@ -281,13 +282,9 @@ func (a *App) MoveByHand(ctx context.Context, p Person, id int64, m HandMove) er
 		if len(broken) > 0 && !m.Outside {
 			return &Refusal{Kind: OutsideRules, Sentence: "This time is outside the rules: " + sentences}
 		}
-		if len(broken) > 0 {
-			if err := q.AllowOverlap(ctx, id); err != nil {
-				return err
-			}
-		}
 		by := int64(start.At) - b.StartAt
-		err = q.MoveBooking(ctx, sqlc.MoveBookingParams{ID: id, StartAt: b.StartAt + by, EndAt: b.EndAt + by, KeptFrom: b.KeptFrom + by, KeptUntil: b.KeptUntil + by})
+		to := sqlc.MoveBookingParams{ID: id, StartAt: b.StartAt + by, EndAt: b.EndAt + by, KeptFrom: b.KeptFrom + by, KeptUntil: b.KeptUntil + by}
+		err = moveTo(ctx, q, to, slices.Contains(broken, opentimes.BookingRule))
 		if err != nil {
 			return err
 		}

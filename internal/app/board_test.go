@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"corrim/internal/app"
+	"corrim/internal/store/sqlc"
 	"corrim/internal/testhouse"
 )
 
@@ -103,6 +104,16 @@ func TestABookingByHandIsWarnedOfTheRulesItBreaks(t *testing.T) {
 	moved, err := h.App.Board(ctx, h.Host, "2026-05-06", 1, false)
 	require.NoError(t, err)
 	assert.Equal(t, 600, moved.Rows[0].Ribbon.Bookings[0].From)
+
+	// Outside the hours alone it needs no mark, and the one from before didn't go along: the database guards it again.
+	require.NoError(t, h.App.MoveByHand(ctx, h.Host, first, app.HandMove{Date: "2026-05-09", Minute: 600, Outside: true}))
+	bookings, err := h.App.Store.BookingsOfHost(ctx, sqlc.BookingsOfHostParams{HostID: h.Host.ID, RangeTo: 1 << 40})
+	require.NoError(t, err)
+	marks := map[string]int64{}
+	for _, b := range bookings {
+		marks[b.ClientMail] += b.OverlapAllowed
+	}
+	assert.Equal(t, map[string]int64{"keeper@harbour.example": 0, "keeper@forterie.example": 0, "other@forterie.example": 1}, marks)
 
 	hand.Date, hand.Mail = "2026-05-03", "nobody"
 	fields := refused(t, byHand(h, hand), app.Invalid).Fields

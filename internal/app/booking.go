@@ -258,7 +258,7 @@ func (a *App) Move(ctx context.Context, link string, start time.Time) (ClientBoo
 			return false, err
 		}
 		startAt, endAt, from, until := o.keptTimes(start)
-		return true, q.MoveBooking(ctx, sqlc.MoveBookingParams{ID: booking.ID, StartAt: startAt, EndAt: endAt, KeptFrom: from, KeptUntil: until})
+		return true, moveTo(ctx, q, sqlc.MoveBookingParams{ID: booking.ID, StartAt: startAt, EndAt: endAt, KeptFrom: from, KeptUntil: until}, false)
 	})
 	if errors.Is(err, store.ErrOverlap) {
 		err = takenSince(nil)
@@ -267,6 +267,22 @@ func (a *App) Move(ctx context.Context, link string, start time.Time) (ClientBoo
 		return ClientBooking{}, err
 	}
 	return a.BookingByLink(ctx, link)
+}
+
+// moveTo moves a booking. Only where an overlap is wanted there does it carry the mark that the database lets through; a
+// mark from before doesn't go along.
+func moveTo(ctx context.Context, q *sqlc.Queries, to sqlc.MoveBookingParams, overlap bool) error {
+	mark := sqlc.SetOverlapAllowedParams{ID: to.ID, OverlapAllowed: number(overlap)}
+	if !overlap {
+		if err := q.MoveBooking(ctx, to); err != nil {
+			return err
+		}
+		return q.SetOverlapAllowed(ctx, mark) // where it is now, the database has its say again
+	}
+	if err := q.SetOverlapAllowed(ctx, mark); err != nil {
+		return err
+	}
+	return q.MoveBooking(ctx, to)
 }
 
 // Cancel cancels a booking, with a reason for the host if the client gives one.

@@ -208,10 +208,10 @@ func (a *App) MoveAlong(ctx context.Context, p Person, id int64) (Today, error) 
 }
 
 func (a *App) moveAlong(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) error {
-	err := q.MoveBooking(ctx, sqlc.MoveBookingParams{
+	err := moveTo(ctx, q, sqlc.MoveBookingParams{
 		ID: b.ID, StartAt: b.EventStart, EndAt: b.EventEnd,
 		KeptFrom: b.EventStart - (b.StartAt - b.KeptFrom), KeptUntil: b.EventEnd + (b.KeptUntil - b.EndAt),
-	})
+	}, false)
 	if err != nil {
 		return err
 	}

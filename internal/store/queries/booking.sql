@@ -15,8 +15,8 @@ SELECT * FROM booking WHERE request_key = @request_key;
 -- name: BookingsOfHost :many
 SELECT * FROM booking WHERE host_id = @host_id AND state = 'booked' AND kept_until > @range_from AND kept_from < @range_to ORDER BY start_at;
 
--- name: AllowOverlap :exec
-UPDATE booking SET overlap_allowed = 1 WHERE id = @id;
+-- name: SetOverlapAllowed :exec
+UPDATE booking SET overlap_allowed = @overlap_allowed WHERE id = @id;
 
 -- name: MoveBooking :exec
 UPDATE booking SET start_at = @start_at, end_at = @end_at, kept_from = @kept_from, kept_until = @kept_until, sequence = sequence + 1 WHERE id = @id;

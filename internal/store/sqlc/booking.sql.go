@@ -110,15 +110,6 @@ func (q *Queries) AddStep(ctx context.Context, arg AddStepParams) error {
 	return err
 }
 
-const allowOverlap = `-- name: AllowOverlap :exec
-UPDATE booking SET overlap_allowed = 1 WHERE id = ?1
-`
-
-func (q *Queries) AllowOverlap(ctx context.Context, id int64) error {
-	_, err := q.db.ExecContext(ctx, allowOverlap, id)
-	return err
-}
-
 const booking = `-- name: Booking :one
 SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, event_href, event_etag, event_calendar, link_hash, request_key, created_at, clash_kept, event_seen, event_start, event_end FROM booking WHERE id = ?1
 `
@@ -576,6 +567,20 @@ func (q *Queries) SetEventSeen(ctx context.Context, arg SetEventSeenParams) erro
 		arg.EventEnd,
 		arg.ID,
 	)
+	return err
+}
+
+const setOverlapAllowed = `-- name: SetOverlapAllowed :exec
+UPDATE booking SET overlap_allowed = ?1 WHERE id = ?2
+`
+
+type SetOverlapAllowedParams struct {
+	OverlapAllowed int64
+	ID             int64
+}
+
+func (q *Queries) SetOverlapAllowed(ctx context.Context, arg SetOverlapAllowedParams) error {
+	_, err := q.db.ExecContext(ctx, setOverlapAllowed, arg.OverlapAllowed, arg.ID)
 	return err
 }
 

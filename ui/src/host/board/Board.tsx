@@ -6,7 +6,7 @@ import { Button, Need } from '../../kit/kit'
 import { axisFor } from '../../ribbon/geometry'
 import { useZoom, ZoomRuler } from '../../ribbon/ZoomRuler'
 import { addDays, longDate, placeOf, shortDate, wallClock, weekOf } from '../../time/time'
-import { useMe, useTypes } from '../queries'
+import { useMe, useTypes, useWorkspace } from '../queries'
 import { View } from '../Shell'
 import { reasonsPath } from '../types/Reasons'
 import { Undo } from '../Undo'
@@ -18,15 +18,18 @@ import { BoardRow } from './Row'
 /** Days of one's own week, or one day of every colleague, as ribbons: bookings, busy times, what is blocked. */
 export function Board() {
   const zone = useMe().data?.person?.zone
-  return zone ? <Days today={wallClock(new Date(), zone).date} /> : null
+  const workspace = useWorkspace()
+  if (workspace.error) return <Need className="m-10">{workspace.error.message}</Need>
+  if (!zone || !workspace.data) return null
+  return <Days today={wallClock(new Date(), zone).date} firstWeekday={workspace.data.firstWeekday} />
 }
 
-function Days({ today }: { today: string }) {
+function Days({ today, firstWeekday }: { today: string; firstWeekday: number }) {
   const [search, setSearch] = useSearchParams()
   const go = useGo()
   const type = useTypes().data?.[0]
   const everybody = search.get('of') === 'all'
-  const date = search.get('from') ?? (everybody ? today : weekOf(today, 1))
+  const date = search.get('from') ?? (everybody ? today : weekOf(today, firstWeekday))
   const [entering, setEntering] = useState<Stretch | null>(null)
   const board = useBoard(date, everybody)
   const show = (from: string, all: boolean) => setSearch(all ? { of: 'all', from } : { from })
@@ -53,13 +56,13 @@ function Days({ today }: { today: string }) {
           <Button kind="text" title="Key [" onClick={() => show(addDays(date, -step), everybody)}>
             {everybody ? 'Day before' : 'Week before'}
           </Button>
-          <Button kind="text" onClick={() => show(everybody ? today : weekOf(today, 1), everybody)}>
+          <Button kind="text" onClick={() => show(everybody ? today : weekOf(today, firstWeekday), everybody)}>
             Today
           </Button>
           <Button kind="text" title="Key ]" onClick={() => show(addDays(date, step), everybody)}>
             {everybody ? 'Day after' : 'Week after'}
           </Button>
-          <Button kind="plain" onClick={() => show(everybody ? weekOf(today, 1) : today, !everybody)}>
+          <Button kind="plain" onClick={() => show(everybody ? weekOf(today, firstWeekday) : today, !everybody)}>
             {everybody ? 'My days' : 'All colleagues'}
           </Button>
           <Button title="Keys n and b" onClick={free}>
