@@ -145,3 +145,31 @@ func dates(t *testing.T, text string) (out []string, open bool) {
 	}
 	return out, open
 }
+
+// RFC 5545, 3.8.5.3: weekly for ten occurrences; every other week on Monday, Wednesday and Friday until December 24; the
+// second-to-last weekday of the month. Times are New York's clock, as in its examples.
+func TestARuleRepeatsAWallClockTime(t *testing.T) {
+	zone, err := civil.LoadZone("America/New_York")
+	require.NoError(t, err)
+	at := func(date string) civil.Clock {
+		d, err := civil.ParseDate(date)
+		require.NoError(t, err)
+		return civil.Clock{Date: d, Seconds: 9 * 3600}
+	}
+	for rule, want := range map[string][2]string{
+		"FREQ=WEEKLY;COUNT=10": {"1997-09-02", "1997-11-04"},
+		"FREQ=WEEKLY;INTERVAL=2;UNTIL=19971224T000000Z;WKST=SU;BYDAY=MO,WE,FR": {"1997-09-01", "1997-12-22"},
+		"FREQ=MONTHLY;BYDAY=MO,TU,WE,TH,FR;BYSETPOS=-2;COUNT=7":                {"1997-09-29", "1998-03-30"},
+	} {
+		times, err := busy.Repeat(rule, at(want[0]), zone, 60)
+		require.NoError(t, err, rule)
+		assert.Equal(t, at(want[0]), times[0])
+		assert.Equal(t, at(want[1]), times[len(times)-1], rule)
+	}
+	for rule, why := range map[string]string{
+		"FREQ=DAILY": "more than 60 times", "FREQ=HOURLY;COUNT=3": "within a day", "COUNT=3": "no FREQ", "FREQ=WEEKLY;BYDAY=XX": "BYDAY=XX",
+	} {
+		_, err := busy.Repeat(rule, at("1997-09-02"), zone, 60)
+		assert.ErrorContains(t, err, why)
+	}
+}

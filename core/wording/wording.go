@@ -86,7 +86,7 @@ func busy(c opentimes.Cause, zone *time.Location, titles Private) string {
 	if titles && c.Title != "" {
 		what = "“" + c.Title + "”"
 	}
-	if c.Calendar != "" {
+	if titles && c.Calendar != "" {
 		what += " (" + c.Calendar + ")"
 	}
 	return what + " " + stretch(c.Span, zone) + "."

@@ -67,7 +67,7 @@ func TestEveryRuleSaysWhyNotOnTheHostsClock(t *testing.T) {
 	assert.Equal(t, []string{"Outside the open hours: closed 12:00–13:00.", "Not a start every 15 minutes on the clock; the next is 11:45."}, failing(in, "2026-05-06 10:35", true))
 	assert.Equal(t, []string{"Outside the open hours: closed Wed 6 May, 17:00 to Thu 7 May, 09:00."}, failing(in, "2026-05-06 20:00", true))
 	assert.Equal(t, []string{"“Depot” (Work) 15:00–16:00."}, failing(in, "2026-05-06 14:15", true))
-	assert.Equal(t, []string{"Busy (Work) 15:00–16:00."}, failing(in, "2026-05-06 14:15", false), "titles are private")
+	assert.Equal(t, []string{"Busy 15:00–16:00."}, failing(in, "2026-05-06 14:15", false), "titles and the names of calendars are private")
 	assert.Equal(t, []string{"Another booking is in the way, 10:00–10:50, or its buffers.", "A limit is reached: 1 of 1 bookings of this type on that day, Thu 7 May 2026."}, failing(in, "2026-05-07 09:30", true))
 
 	in.Type.Limits = []opentimes.Limit{{Of: opentimes.OfHost, Per: opentimes.PerWeek, ByTime: true, Minutes: 60}}

@@ -19,19 +19,28 @@ type bookedByHand struct {
 	Booked int `json:"booked"`
 }
 
+// Days are the days that the board shows.
+type Days struct {
+	From      string `query:"from" required:"true" maxLength:"10"`
+	Days      int    `query:"days" minimum:"1" maximum:"31" default:"7"`
+	Everybody bool   `query:"everybody"`
+}
+
 func (s *server) boardOperations(api huma.API) {
 	operation(s, api, http.MethodGet, "/board", "board", "Days of the host, or one day of everybody", forHost(s, func(ctx context.Context, p app.Person, in *struct {
-		From      string `query:"from" required:"true" maxLength:"10"`
-		Days      int    `query:"days" minimum:"1" maximum:"31" default:"7"`
-		Everybody bool   `query:"everybody"`
+		Days
+		Opening int64 `query:"opening" doc:"The meeting type whose open starts are shown."`
 	}) (app.Board, error) {
-		return s.app.Board(ctx, p, in.From, in.Days, in.Everybody)
+		return s.app.Board(ctx, p, in.From, in.Days.Days, in.Everybody, in.Opening)
 	}))
 	operation(s, api, http.MethodPost, "/blocks", "add-block", "Block time", forHost(s, func(ctx context.Context, p app.Person, in *struct{ Body app.NewBlock }) (done, error) {
 		return done{true}, s.app.AddBlock(ctx, p, in.Body)
 	}))
 	operation(s, api, http.MethodDelete, "/blocks/{id}", "remove-block", "Give blocked time free", forHost(s, func(ctx context.Context, p app.Person, in *ByID) (done, error) {
 		return done{true}, s.app.RemoveBlock(ctx, p, in.ID)
+	}))
+	operation(s, api, http.MethodPost, "/host-bookings/check", "check-by-hand", "The times that would be booked, each checked", forHost(s, func(ctx context.Context, p app.Person, in *struct{ Body app.HandTimes }) ([]app.HandTime, error) {
+		return s.app.CheckByHand(ctx, p, in.Body)
 	}))
 	operation(s, api, http.MethodPost, "/host-bookings", "book-by-hand", "Book for a client", forHost(s, func(ctx context.Context, p app.Person, in *struct{ Body app.HandBooking }) (bookedByHand, error) {
 		count, err := s.app.BookByHand(ctx, p, in.Body)

@@ -30,6 +30,18 @@ func (s *server) bookingOperations(api huma.API) {
 	}) (done, error) {
 		return done{true}, s.app.MoveByHand(ctx, p, in.ID, in.Body)
 	}))
+	operation(s, api, http.MethodGet, "/host-bookings/{id}/places", "places", "Where a booking could be, on the days that the board shows", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+		ByID
+		Days
+	}) ([]app.OpenPlaces, error) {
+		return s.app.Places(ctx, p, in.ID, in.From, in.Days.Days, in.Everybody)
+	}))
+	operation(s, api, http.MethodPost, "/host-bookings/{id}/place", "say-of-place", "Whether a booking could be at a place, and why not", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+		ByID
+		Body app.Place
+	}) (app.PlaceSays, error) {
+		return s.app.SayOfPlace(ctx, p, in.ID, in.Body)
+	}))
 	operation(s, api, http.MethodPost, "/host-bookings/{id}/keep", "keep-both", "Let a booking and the events over it stand", forHost(s, func(ctx context.Context, p app.Person, in *ByID) (app.Today, error) {
 		return s.app.KeepBoth(ctx, p, in.ID)
 	}))

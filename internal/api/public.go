@@ -33,7 +33,7 @@ func (s *server) publicOperations(api huma.API) {
 		Length int       `query:"length" minimum:"0" doc:"In minutes, one of the lengths; the one offered first if left out."`
 		Link   string    `header:"Booking-Link" maxLength:"100" doc:"The secret of a booking that is being moved; its own time then counts as free."`
 	}) (app.OpenTimes, error) {
-		return s.app.OpenTimes(ctx, in.Workspace, in.Type, app.Look{From: in.From, To: in.To, Minutes: in.Length, Link: in.Link})
+		return s.app.OpenTimes(ctx, in.Workspace, in.Type, app.LookFor{From: in.From, To: in.To, Minutes: in.Length, Link: in.Link})
 	})
 	operation(s, api, http.MethodPost, "/public/{workspace}/{type}/bookings", "book", "Book a time", func(ctx context.Context, in *struct {
 		PagePath

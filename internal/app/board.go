@@ -11,7 +11,6 @@ import (
 	"corrim/core/civil"
 	"corrim/core/opentimes"
 	"corrim/core/span"
-	"corrim/core/wording"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -26,6 +25,7 @@ type Board struct {
 
 // BoardRow is one day of one person. What colleagues have in their calendars stays private: only that they are busy.
 type BoardRow struct {
+	ID     int64   `json:"id" doc:"The person's."`
 	Person string  `json:"person"`
 	Zone   string  `json:"zone"`
 	Own    bool    `json:"own"`
@@ -39,36 +39,66 @@ type Block struct {
 	ID int64 `json:"id,omitempty"`
 }
 
-// Board gathers days from a date on: the person's own, or with everybody set one day of each colleague.
-func (a *App) Board(ctx context.Context, p Person, from string, days int, everybody bool) (Board, error) {
-	first, err := civil.ParseDate(from)
+// Board gathers days from a date on: the person's own, or with everybody set one day of each colleague. On the person's own
+// days the open starts of one of their meeting types stand, unless opening is 0.
+func (a *App) Board(ctx context.Context, p Person, from string, days int, everybody bool, opening int64) (Board, error) {
+	view, err := a.boardView(ctx, p, from, days, everybody)
 	if err != nil {
-		return Board{}, complaints{"from": err.Error()}.err()
+		return Board{}, err
 	}
-	people := []Person{p}
-	if everybody {
-		days = 1
-		if people, err = a.colleagues(ctx, p); err != nil {
+	var kind MeetingType
+	if opening != 0 {
+		if kind, err = a.MeetingType(ctx, p, opening); err != nil {
 			return Board{}, err
 		}
 	}
 	today := newDayDrawer(a.todayOf(p), p.zone)
 	board := Board{Today: today.date.String(), Minute: today.minute(span.At(a.Now())), Zone: p.Zone, Rows: []BoardRow{}}
-	for _, host := range people {
-		within := span.Span{Start: first.Start(p.zone), End: first.AddDays(days).Start(p.zone)}
-		g, err := a.agenda(ctx, a.Store.Queries, host, within, 0)
+	for _, host := range view.people {
+		g, err := a.agenda(ctx, a.Store.Queries, host, view.within, 0)
 		if err != nil {
 			return board, err
 		}
-		for i := range days {
-			board.Rows = append(board.Rows, boardRow(newDayDrawer(first.AddDays(i), p.zone), g, host.ID == p.ID))
+		var starts []opentimes.Start
+		if opening != 0 && host.ID == p.ID {
+			starts = opentimes.Search(g.input(kind.ID, kind.Rules), view.within)
+		}
+		for i := range view.days {
+			d := newDayDrawer(view.first.AddDays(i), p.zone)
+			row := boardRow(d, g, host.ID == p.ID)
+			row.Ribbon.Kept = d.starts(row.Ribbon.Kept, starts)
+			board.Rows = append(board.Rows, row)
 		}
 	}
 	return board, nil
 }
 
+// boardView is whose days a board shows, and which.
+type boardView struct {
+	people []Person
+	first  civil.Date
+	days   int
+	within span.Span
+}
+
+func (a *App) boardView(ctx context.Context, p Person, from string, days int, everybody bool) (v boardView, err error) {
+	if v.first, err = civil.ParseDate(from); err != nil {
+		return v, complaints{"from": err.Error()}.err()
+	}
+	v.people, v.days = []Person{p}, days
+	if everybody {
+		v.days = 1
+		v.people, err = a.colleagues(ctx, p)
+	}
+	v.within = span.Span{Start: v.first.Start(p.zone), End: v.first.AddDays(v.days).Start(p.zone)}
+	return v, err
+}
+
 func boardRow(d dayDrawer, g agenda, own bool) BoardRow {
-	row := BoardRow{Person: g.person.Name, Zone: g.person.Zone, Own: own, Ribbon: d.ribbon(), Blocks: []Block{}}
+	if !own {
+		g = g.forColleagues()
+	}
+	row := BoardRow{ID: g.person.ID, Person: g.person.Name, Zone: g.person.Zone, Own: own, Ribbon: d.ribbon(), Blocks: []Block{}}
 	d.background(&row.Ribbon, g)
 	for _, b := range g.blocks {
 		for _, mark := range d.mark(nil, blockSpan(b), b.Label) {
@@ -81,12 +111,30 @@ func boardRow(d dayDrawer, g agenda, own bool) BoardRow {
 	return row
 }
 
-// hide leaves of a colleague's day only when they are busy.
-func (r *BoardRow) hide() {
-	r.Ribbon.Shown = nil
-	for i := range r.Ribbon.Busy {
-		r.Ribbon.Busy[i].Label = ""
+// forColleagues is the agenda without what calendars don't tell colleagues.
+func (g agenda) forColleagues() agenda {
+	told := func(e sqlc.BusyRow) bool { return e.Details == detailsColleagues }
+	out := g
+	out.busy, out.shown, out.unread = nil, nil, slices.Clone(g.unread)
+	for _, e := range g.busy {
+		if !told(e) {
+			e.Title, e.Calendar = "", ""
+		}
+		out.busy = append(out.busy, e)
 	}
+	for _, e := range g.shown {
+		if told(e) {
+			out.shown = append(out.shown, e)
+		}
+	}
+	for i := range out.unread {
+		out.unread[i].Calendar, out.unread[i].Title = "", ""
+	}
+	return out
+}
+
+// hide leaves of a colleague's bookings and blocks only when they are.
+func (r *BoardRow) hide() {
 	for i := range r.Ribbon.Bookings {
 		r.Ribbon.Bookings[i].Label = "booked"
 	}
@@ -167,149 +215,4 @@ func restoreBlock(ctx context.Context, q *sqlc.Queries, c sqlc.SettingChange) er
 		return q.RemoveBlock(ctx, c.SubjectID)
 	}
 	return q.PutBackBlock(ctx, sqlc.PutBackBlockParams(before.Block))
-}
-
-// HandBooking is a booking that a host enters for a client, once or again and again at the same time by the clock.
-type HandBooking struct {
-	Type    int64  `json:"type" doc:"One of the host's meeting types."`
-	Date    string `json:"date" format:"date"`
-	Minute  int    `json:"minute" minimum:"0" maximum:"1439" doc:"Of the host's wall clock."`
-	Minutes int    `json:"minutes,omitempty" doc:"The length; that offered first if left out."`
-	Weeks   int    `json:"weeks,omitempty" minimum:"0" maximum:"52" doc:"With times: again every so many weeks."`
-	Times   int    `json:"times,omitempty" minimum:"0" maximum:"52" doc:"How often in all."`
-	Name    string `json:"name" maxLength:"1000"`
-	Mail    string `json:"mail" maxLength:"1000"`
-	Remark  string `json:"remark,omitempty" maxLength:"20000"`
-	Outside bool   `json:"outside,omitempty" doc:"The host was warned that rules are broken, and wants it all the same."`
-	Skip    bool   `json:"skip,omitempty" doc:"The host was warned, and wants only those times that are open."`
-}
-
-// BookByHand books for a client, all times in one transaction. Times that are not open are refused with the broken rules,
-// unless the host wants them all the same, or without those; one that overlaps another booking then carries a mark of its
-// own. It returns how many were booked.
-func (a *App) BookByHand(ctx context.Context, p Person, h HandBooking) (booked int, err error) {
-	request := BookingRequest{Name: h.Name, Mail: h.Mail, Remark: h.Remark, Zone: p.Zone, Minutes: h.Minutes}.normal(p.home)
-	if err := request.check(); err != nil {
-		return 0, err
-	}
-	kind, first, err := a.handTime(ctx, p, h)
-	if err != nil {
-		return 0, err
-	}
-	kind.Rules = kind.Rules.only(first.Minutes)
-	err = a.Store.Write(ctx, func(q *sqlc.Queries) error {
-		booked = 0
-		warnings := ""
-		for i, start := range h.repeated(p, first) {
-			broken, sentences, err := a.brokenRules(ctx, q, p, kind, start, 0)
-			if err != nil {
-				return err
-			}
-			if len(broken) > 0 && !h.Outside {
-				warnings += start.At.Time().In(p.zone).Format("Mon 2 Jan 15:04: ") + sentences
-				continue
-			}
-			request.Start = start.At.Time()
-			key := hashed(fmt.Sprintf("by hand %d %d %d %s", p.ID, a.Now().UnixNano(), i, request.Mail))
-			by := insertion{step: step{kind: "booked", by: "host"}, overlap: slices.Contains(broken, opentimes.BookingRule)}
-			if _, err := a.insertBooking(ctx, q, offered{kind, p}, key, request, by); err != nil {
-				return err
-			}
-			booked++
-		}
-		if warnings != "" && !h.Skip {
-			return &Refusal{Kind: OutsideRules, Sentence: "Outside the rules: " + warnings}
-		}
-		return nil
-	})
-	if err != nil {
-		return 0, err
-	}
-	a.wakeWorker()
-	return booked, nil
-}
-
-// repeated is the first start and, if it comes again, those so many weeks on at the same time of the host's clock.
-func (h HandBooking) repeated(p Person, first opentimes.Start) []opentimes.Start {
-	starts := []opentimes.Start{first}
-	date := civil.DateOf(first.At, p.zone)
-	for i := 1; i < h.Times && h.Weeks > 0; i++ {
-		again := civil.Clock{Date: date.AddDays(7 * h.Weeks * i), Seconds: h.Minute * 60}
-		starts = append(starts, opentimes.Start{At: again.Instant(p.zone), Minutes: first.Minutes})
-	}
-	return starts
-}
-
-func (a *App) handTime(ctx context.Context, p Person, h HandBooking) (MeetingType, opentimes.Start, error) {
-	kind, err := a.MeetingType(ctx, p, h.Type)
-	if err != nil {
-		return kind, opentimes.Start{}, err
-	}
-	date, err := civil.ParseDate(h.Date)
-	if err != nil {
-		return kind, opentimes.Start{}, complaints{"date": err.Error()}.err()
-	}
-	minutes, err := kind.Rules.length(h.Minutes)
-	if err != nil {
-		return kind, opentimes.Start{}, err
-	}
-	start := opentimes.Start{At: civil.Clock{Date: date, Seconds: h.Minute * 60}.Instant(p.zone), Minutes: minutes}
-	if int64(start.At) <= a.Now().Unix() {
-		return kind, start, complaints{"date": "This time has already gone by. Choose a later one."}.err()
-	}
-	return kind, start, nil
-}
-
-// HandMove is where a host moves a booking to.
-type HandMove struct {
-	Date    string `json:"date" format:"date"`
-	Minute  int    `json:"minute" minimum:"0" maximum:"1439" doc:"Of the host's wall clock."`
-	Outside bool   `json:"outside,omitempty" doc:"The host was warned that rules are broken, and wants it all the same."`
-}
-
-// MoveByHand moves one of the person's coming bookings; the client is told. Rules are as for BookByHand.
-func (a *App) MoveByHand(ctx context.Context, p Person, id int64, m HandMove) error {
-	_, err := a.settle(ctx, p, id, func(q *sqlc.Queries, b sqlc.Booking) error {
-		kind, start, err := a.handTime(ctx, p, HandBooking{Type: b.TypeID, Date: m.Date, Minute: m.Minute})
-		if err != nil {
-			return err
-		}
-		start.Minutes = startOf(b).Minutes
-		broken, sentences, err := a.brokenRules(ctx, q, p, kind, start, b.ID)
-		if err != nil {
-			return err
-		}
-		if len(broken) > 0 && !m.Outside {
-			return &Refusal{Kind: OutsideRules, Sentence: "This time is outside the rules: " + sentences}
-		}
-		by := int64(start.At) - b.StartAt
-		to := sqlc.MoveBookingParams{ID: id, StartAt: b.StartAt + by, EndAt: b.EndAt + by, KeptFrom: b.KeptFrom + by, KeptUntil: b.KeptUntil + by}
-		err = moveTo(ctx, q, to, slices.Contains(broken, opentimes.BookingRule))
-		if err != nil {
-			return err
-		}
-		return a.recordAnew(ctx, q, id, step{"moved", "host", ""})
-	})
-	return err
-}
-
-// brokenRules is which rules a start breaks, and why in sentences; moving is a booking that is left out.
-func (a *App) brokenRules(ctx context.Context, q *sqlc.Queries, p Person, kind MeetingType, start opentimes.Start, moving int64) (broken []opentimes.Rule, sentences string, err error) {
-	around := span.Span{Start: start.At, End: start.At + 1}
-	g, err := a.agenda(ctx, q, p, around, moving)
-	if err != nil {
-		return nil, "", err
-	}
-	in := g.input(kind.ID, kind.Rules)
-	e := opentimes.Explain(in, start)
-	for _, r := range e.Reasons {
-		if r.Holds {
-			continue
-		}
-		broken = append(broken, r.Rule)
-		for _, sentence := range wording.Reason(in, r, true) {
-			sentences += sentence + " "
-		}
-	}
-	return broken, sentences, nil
 }

@@ -19,22 +19,40 @@ func TestTheBoardShowsOwnDaysAndOnlyThatColleaguesAreBusy(t *testing.T) {
 	require.NoError(t, h.Calendars.AddEvent("ines", 0, "Dentist", h.At("2026-05-05 15:00"), h.At("2026-05-05 16:00")))
 	h.Connect()
 	require.NoError(t, h.App.AddBlock(ctx, h.Host, app.NewBlock{Date: "2026-05-05", From: 16 * 60, To: 24 * 60, Label: "Reading"}))
-	mine, err := h.App.Board(ctx, h.Host, "2026-05-04", 7, false)
+	mine, err := h.App.Board(ctx, h.Host, "2026-05-04", 7, false, 0)
 	require.NoError(t, err)
 	require.Len(t, mine.Rows, 7)
 	tuesday := mine.Rows[1]
-	assert.Equal(t, []app.Mark{{From: 900, To: 960, Label: "Dentist"}}, tuesday.Ribbon.Busy)
+	assert.Equal(t, []app.BusyMark{{Mark: app.Mark{From: 900, To: 960, Label: "Dentist"}, Calendar: "Work", Pattern: "rising", Tone: "ink"}}, tuesday.Ribbon.Busy)
 	assert.Equal(t, "Harbour Maritime", tuesday.Ribbon.Bookings[0].Label)
 	assert.Equal(t, app.Mark{From: 960, To: 1440, Label: "Reading"}, tuesday.Blocks[0].Mark)
 	assert.NotContains(t, h.Open("2026-05-05"), "16:00", "what is blocked is not open")
 
-	theirs, err := h.App.Board(ctx, h.Colleague, "2026-05-05", 7, true)
+	theirs, err := h.App.Board(ctx, h.Colleague, "2026-05-05", 7, true, 0)
 	require.NoError(t, err)
 	require.Len(t, theirs.Rows, 2, "one day of everybody")
 	ines := theirs.Rows[0]
-	assert.Equal(t, []app.Mark{{From: 960, To: 1020}}, ines.Ribbon.Busy, "on the viewer's clock in Amsterdam, without its title")
+	assert.Equal(t, []app.BusyMark{{Mark: app.Mark{From: 960, To: 1020}, Pattern: "rising", Tone: "ink"}}, ines.Ribbon.Busy, "on the viewer's clock in Amsterdam, without its title")
 	assert.Equal(t, "booked", ines.Ribbon.Bookings[0].Label)
 	assert.Empty(t, ines.Blocks[0].Label)
+
+	calendars, err := h.App.Calendars(ctx, h.Host)
+	require.NoError(t, err)
+	seen := func(details string) (mine, theirs string) {
+		calendars[0].Details = details
+		_, err := h.App.UseCalendar(ctx, h.Host, calendars[0].ID, calendars[0].CalendarUse)
+		require.NoError(t, err)
+		own, err := h.App.Board(ctx, h.Host, "2026-05-05", 1, false, h.Type.ID)
+		require.NoError(t, err)
+		assert.NotEmpty(t, own.Rows[0].Ribbon.Kept, "open starts of the type asked for")
+		all, err := h.App.Board(ctx, h.Colleague, "2026-05-05", 1, true, 0)
+		require.NoError(t, err)
+		return own.Rows[0].Ribbon.Busy[0].Label, all.Rows[0].Ribbon.Busy[0].Label
+	}
+	for details, want := range map[string][2]string{"me": {"Dentist", ""}, "colleagues": {"Dentist", "Dentist"}, "nobody": {"", ""}} {
+		own, others := seen(details)
+		assert.Equal(t, want, [2]string{own, others}, details)
+	}
 
 	err = h.App.RemoveBlock(ctx, h.Colleague, tuesday.Blocks[0].ID)
 	refused(t, err, app.NotFound)
@@ -61,12 +79,18 @@ func TestABookingByHandComesAgainEveryFewWeeks(t *testing.T) {
 	_, err := h.App.AddDayChanges(ctx, h.Host, "19 May closed")
 	require.NoError(t, err)
 	h.Host = again(t, h)
-	hand := app.HandBooking{Type: h.Type.ID, Date: "2026-05-05", Minute: 600, Weeks: 1, Times: 4, Name: "Fort Erie", Mail: "keeper@forterie.example"}
+	hand := app.HandBooking{HandTimes: app.HandTimes{Type: h.Type.ID, Date: "2026-05-05", Minute: 600, Repeat: "FREQ=WEEKLY;COUNT=4"}, Name: "Fort Erie", Mail: "keeper@forterie.example"}
 	sentence := refused(t, byHand(h, hand), app.OutsideRules).Sentence
 	assert.Contains(t, sentence, "Tue 19 May 10:00: Outside the open hours")
 	assert.NotContains(t, sentence, "12 May 10:00")
 	assert.Contains(t, h.Open("2026-05-05"), "10:00", "all or none")
-	hand.Skip = true
+	times, err := h.App.CheckByHand(ctx, h.Host, hand.HandTimes)
+	require.NoError(t, err)
+	require.Len(t, times, 4)
+	assert.True(t, times[1].Open)
+	assert.False(t, times[2].Open)
+	assert.Contains(t, times[2].Why, "Outside the open hours")
+	hand.Without = []string{"2026-05-19"}
 	count, err := h.App.BookByHand(ctx, h.Host, hand)
 	require.NoError(t, err)
 	assert.Equal(t, 3, count)
@@ -79,7 +103,7 @@ func TestABookingByHandIsWarnedOfTheRulesItBreaks(t *testing.T) {
 	h := testhouse.New(t)
 	h.Run()
 	book(t, h, "2026-05-05 10:00")
-	hand := app.HandBooking{Type: h.Type.ID, Date: "2026-05-05", Minute: 14 * 60, Name: "Fort Erie", Mail: "keeper@forterie.example"}
+	hand := app.HandBooking{HandTimes: app.HandTimes{Type: h.Type.ID, Date: "2026-05-05", Minute: 14 * 60}, Name: "Fort Erie", Mail: "keeper@forterie.example"}
 	require.NoError(t, byHand(h, hand))
 	assert.NotContains(t, h.Open("2026-05-05"), "14:00")
 	told := letters(t, h, "forterie", 1)
@@ -92,26 +116,26 @@ func TestABookingByHandIsWarnedOfTheRulesItBreaks(t *testing.T) {
 	assert.Contains(t, sentence, "Not a start every 10 minutes")
 	hand.Outside = true
 	require.NoError(t, byHand(h, hand))
-	today, err := h.App.Board(ctx, h.Host, "2026-05-05", 1, false)
+	today, err := h.App.Board(ctx, h.Host, "2026-05-05", 1, false, 0)
 	require.NoError(t, err)
 	assert.Len(t, today.Rows[0].Ribbon.Bookings, 3, "two of them deliberately over each other")
 
 	first := today.Rows[0].Ribbon.Bookings[0].ID
-	err = h.App.MoveByHand(ctx, h.Host, first, app.HandMove{Date: "2026-05-09", Minute: 600})
+	err = h.App.MoveByHand(ctx, h.Host, first, app.HandMove{Place: app.Place{Date: "2026-05-09", Minute: 600}})
 	assert.Contains(t, refused(t, err, app.OutsideRules).Sentence, "Outside the open hours")
-	require.NoError(t, h.App.MoveByHand(ctx, h.Host, first, app.HandMove{Date: "2026-05-09", Minute: 600, Outside: true}))
-	require.NoError(t, h.App.MoveByHand(ctx, h.Host, first, app.HandMove{Date: "2026-05-06", Minute: 600}))
-	moved, err := h.App.Board(ctx, h.Host, "2026-05-06", 1, false)
+	require.NoError(t, h.App.MoveByHand(ctx, h.Host, first, app.HandMove{Place: app.Place{Date: "2026-05-09", Minute: 600}, Outside: true}))
+	require.NoError(t, h.App.MoveByHand(ctx, h.Host, first, app.HandMove{Place: app.Place{Date: "2026-05-06", Minute: 600}}))
+	moved, err := h.App.Board(ctx, h.Host, "2026-05-06", 1, false, 0)
 	require.NoError(t, err)
 	assert.Equal(t, 600, moved.Rows[0].Ribbon.Bookings[0].From)
 
 	// Outside the hours alone it needs no mark, and the one from before didn't go along: the database guards it again.
-	require.NoError(t, h.App.MoveByHand(ctx, h.Host, first, app.HandMove{Date: "2026-05-09", Minute: 600, Outside: true}))
+	require.NoError(t, h.App.MoveByHand(ctx, h.Host, first, app.HandMove{Place: app.Place{Date: "2026-05-09", Minute: 600}, Outside: true}))
 	bookings, err := h.App.Store.BookingsOfHost(ctx, sqlc.BookingsOfHostParams{HostID: h.Host.ID, RangeTo: 1 << 40})
 	require.NoError(t, err)
 	marks := map[string]int64{}
 	for _, b := range bookings {
-		marks[b.ClientMail] += b.OverlapAllowed
+		marks[b.Booking.ClientMail] += b.Booking.OverlapAllowed
 	}
 	assert.Equal(t, map[string]int64{"keeper@harbour.example": 0, "keeper@forterie.example": 0, "other@forterie.example": 1}, marks)
 
@@ -132,10 +156,55 @@ func BenchmarkTheBoard(b *testing.B) {
 	h.Connect()
 	for b.Loop() {
 		for range 4 { // eight rows of two people
-			_, err := h.App.Board(ctx, h.Host, "2026-05-04", 1, true)
+			_, err := h.App.Board(ctx, h.Host, "2026-05-04", 1, true, 0)
 			require.NoError(b, err)
 		}
-		_, err := h.App.Board(ctx, h.Host, "2026-05-04", 14, false)
+		_, err := h.App.Board(ctx, h.Host, "2026-05-04", 14, false, 0)
 		require.NoError(b, err)
 	}
+}
+
+func TestABookingGoesOverToAColleagueAndBack(t *testing.T) {
+	h := testhouse.New(t)
+	h.Run()
+	h.Connect()
+	link := book(t, h, "2026-05-05 10:00").Link
+	letters(t, h, "harbour", 1)
+	require.Eventually(t, func() bool { return len(events(t, h)) == 1 }, time.Second*5, 20*time.Millisecond)
+	mine, err := h.App.Board(ctx, h.Host, "2026-05-05", 1, false, 0)
+	require.NoError(t, err)
+	id := mine.Rows[0].Ribbon.Bookings[0].ID
+
+	places, err := h.App.Places(ctx, h.Host, id, "2026-05-06", 1, true)
+	require.NoError(t, err)
+	require.Len(t, places, 2)
+	theirs := places[1]
+	assert.Equal(t, h.Colleague.ID, theirs.Person)
+	require.NotEmpty(t, theirs.Open)
+	to := app.Place{Person: h.Colleague.ID, Date: "2026-05-06", Minute: theirs.Open[0]}
+	says, err := h.App.SayOfPlace(ctx, h.Host, id, to)
+	require.NoError(t, err)
+	assert.True(t, says.Open, says.Why)
+	says, err = h.App.SayOfPlace(ctx, h.Host, id, app.Place{Date: "2026-05-06", Minute: 3 * 60})
+	require.NoError(t, err)
+	assert.Contains(t, says.Why, "Outside the open hours")
+
+	require.NoError(t, h.App.MoveByHand(ctx, h.Host, id, app.HandMove{Place: to}))
+	told := letters(t, h, "harbour", 2)[1]
+	assert.Contains(t, told.Text, h.Colleague.Name+" takes your meeting instead of "+h.Host.Name)
+	assert.Equal(t, "REQUEST", told.Method)
+	assert.Contains(t, letters(t, h, h.Colleague.Mail, 1)[0].Text, "handed a meeting with Harbour Maritime over to you")
+	require.Eventually(t, func() bool { return len(events(t, h)) == 0 }, time.Second*5, 20*time.Millisecond, "its event leaves the calendar")
+	assert.Contains(t, h.Open("2026-05-05"), "10:00")
+	refused(t, h.App.MoveByHand(ctx, h.Host, id, app.HandMove{Place: to}), app.NotFound)
+	client, err := h.App.BookingByLink(ctx, link[len("/b/"):])
+	require.NoError(t, err)
+	assert.Equal(t, h.Colleague.Name, client.Host, "the client's link stays")
+
+	_, err = h.App.Undo(ctx, h.Host)
+	require.NoError(t, err)
+	assert.NotContains(t, h.Open("2026-05-05"), "10:00")
+	require.Eventually(t, func() bool { return len(events(t, h)) == 1 }, time.Second*5, 20*time.Millisecond)
+	_, err = h.App.Undo(ctx, h.Host)
+	refused(t, err, app.NotFound)
 }

@@ -131,7 +131,7 @@ func (a *App) writeBooking(ctx context.Context, workspace, slug, key string, r B
 		if err := a.mustBeOpen(ctx, q, o, r.Start, 0); err != nil {
 			return err
 		}
-		booking, err = a.insertBooking(ctx, q, o, key, r, insertion{step: step{kind: "booked", by: "client"}})
+		booking, err = a.insertBooking(ctx, q, o, key, r, insertion{step: byClient("booked", "")})
 		return err
 	})
 	if errors.Is(err, store.ErrOverlap) {
@@ -181,6 +181,9 @@ func (a *App) insertBooking(ctx context.Context, q *sqlc.Queries, o offered, key
 	if err != nil {
 		return booking, err
 	}
+	if err := q.AddBookingHost(ctx, sqlc.AddBookingHostParams{BookingID: booking.ID, PersonID: o.host.ID}); err != nil {
+		return booking, err
+	}
 	return booking, a.record(ctx, q, booking, by.step)
 }
 
@@ -191,13 +194,24 @@ func (o offered) keptTimes(at time.Time) (start, end, from, until int64) {
 	return start, end, start - int64(o.Rules.Before)*60, end + int64(o.Rules.After)*60
 }
 
-// step is one step of a booking's life.
-type step struct{ kind, by, note string }
+// step is one step of a booking's life: what it was, whose it was, and what they wrote. If the booking went over from one
+// person to another, these are named.
+type step struct {
+	kind, by, note string
+	person         int64 // whoever of the house did it
+	from, to       int64
+}
+
+func byClient(kind, note string) step { return step{kind: kind, by: "client", note: note} }
+
+func byHost(kind string, p Person, note string) step {
+	return step{kind: kind, by: "host", note: note, person: p.ID}
+}
 
 // record keeps the step and writes down what has to happen because of it. booking must be as it is after the step.
 func (a *App) record(ctx context.Context, q *sqlc.Queries, booking sqlc.Booking, s step) error {
 	now := a.Now().Unix()
-	err := q.AddStep(ctx, sqlc.AddStepParams{BookingID: booking.ID, At: now, Kind: s.kind, By: s.by, Note: s.note})
+	err := q.AddStep(ctx, sqlc.AddStepParams{BookingID: booking.ID, At: now, Kind: s.kind, By: s.by, Note: s.note, PersonID: nullID(s.person), FromID: nullID(s.from), ToID: nullID(s.to)})
 	if err != nil {
 		return err
 	}
@@ -241,19 +255,14 @@ func (a *App) Move(ctx context.Context, link string, start time.Time) (ClientBoo
 	if err := a.lookOnceMore(ctx, host); err != nil {
 		return ClientBooking{}, err
 	}
-	err = a.change(ctx, link, step{kind: "moved", by: "client"}, func(q *sqlc.Queries, booking sqlc.Booking) (bool, error) {
+	err = a.change(ctx, link, byClient("moved", ""), func(q *sqlc.Queries, booking sqlc.Booking) (bool, error) {
 		if booking.StartAt == start.Unix() {
 			return false, nil // sent twice, or nothing to do
 		}
-		row, err := q.MeetingType(ctx, booking.TypeID)
+		o, err := a.offeredBy(ctx, q, booking)
 		if err != nil {
 			return false, err
 		}
-		o, err := a.offeredRow(ctx, q, row)
-		if err != nil {
-			return false, err
-		}
-		o.Rules = o.Rules.only(startOf(booking).Minutes)
 		if err := a.mustBeOpen(ctx, q, o, start, booking.ID); err != nil {
 			return false, err
 		}
@@ -290,7 +299,7 @@ func (a *App) Cancel(ctx context.Context, link, reason string) (ClientBooking, e
 	if len([]rune(reason)) > 1000 {
 		return ClientBooking{}, complaints{"reason": "A reason has at most 1000 letters."}.err()
 	}
-	err := a.change(ctx, link, step{"cancelled", "client", oneLine(reason)}, func(q *sqlc.Queries, booking sqlc.Booking) (bool, error) {
+	err := a.change(ctx, link, byClient("cancelled", oneLine(reason)), func(q *sqlc.Queries, booking sqlc.Booking) (bool, error) {
 		return true, q.CancelBooking(ctx, booking.ID)
 	})
 	if err != nil {
@@ -345,11 +354,7 @@ func (a *App) withRoom(ctx context.Context, booking sqlc.Booking) sqlc.Booking {
 }
 
 func (a *App) clientBooking(ctx context.Context, b sqlc.Booking) (ClientBooking, error) {
-	row, err := a.Store.MeetingType(ctx, b.TypeID)
-	if err != nil {
-		return ClientBooking{}, err
-	}
-	o, err := a.offeredRow(ctx, a.Store.Queries, row)
+	o, err := a.offeredBy(ctx, a.Store.Queries, b)
 	if err != nil {
 		return ClientBooking{}, err
 	}

@@ -35,7 +35,24 @@ type CalendarUse struct {
 	Receives  bool   `json:"receives" doc:"Are bookings written to it?"`
 	Tentative bool   `json:"tentative" doc:"Do tentative events block?"`
 	AllDay    bool   `json:"allDay" doc:"Do all-day events block?"`
+	MayOpen   bool   `json:"mayOpen" doc:"Do its events with the agreed title open time, if any do?"`
+	Details   string `json:"details" enum:"me,colleagues,nobody" doc:"Who sees what its events are about. Clients never do."`
+	Look
 }
+
+// Look is how a calendar's busy times are drawn.
+type Look struct {
+	Pattern string `json:"pattern" enum:"rising,falling,wide,paired" doc:"Of the hatch."`
+	Tone    string `json:"tone" enum:"ink,moss,lake,plum,clay"`
+}
+
+var (
+	patterns = []string{"rising", "falling", "wide", "paired"}
+	tones    = []string{"ink", "moss", "lake", "plum", "clay"}
+)
+
+// lookOf is the look that the n-th calendar of a person gets at first, so that neighbours differ.
+func lookOf(n int) Look { return Look{patterns[n%len(patterns)], tones[n%len(tones)]} }
 
 const (
 	kindCalDAV = "caldav"
@@ -53,6 +70,7 @@ type CalendarChoices struct {
 	TrustHours  int    `json:"trustHours" minimum:"1" maximum:"720" doc:"How old the trusted copy may be."`
 	EventChange string `json:"eventChange" enum:"ask,follow" doc:"If the host deletes or moves a booking's event in their calendar: asked about on Today, or done to the booking and told to the client."`
 	OpenTitle   string `json:"openTitle" maxLength:"100" doc:"If set, only events with this title open time, instead of the week."`
+	OpenType    int64  `json:"openType,omitempty" doc:"The meeting type that this holds for; all if left out."`
 }
 
 // Account is how to reach a calendar server.
@@ -89,7 +107,10 @@ func (a *App) Calendars(ctx context.Context, p Person) ([]Calendar, error) {
 }
 
 func useOf(row sqlc.CalendarsRow) CalendarUse {
-	use := CalendarUse{Use: useShown, Receives: row.Receives == 1, Tentative: row.Tentative == 1, AllDay: row.AllDay == 1}
+	use := CalendarUse{
+		Use: useShown, Receives: row.Receives == 1, Tentative: row.Tentative == 1, AllDay: row.AllDay == 1, MayOpen: row.MayOpen == 1,
+		Details: row.Details, Look: Look{row.Pattern, row.Tone},
+	}
 	switch {
 	case row.Shown == 0:
 		use.Use = useIgnored
@@ -173,6 +194,10 @@ func (a *App) Connect(ctx context.Context, p Person, account Account) ([]Calenda
 
 func (a *App) keepAccount(ctx context.Context, p Person, login Login, found []RemoteCalendar) error {
 	return a.Store.Write(ctx, func(q *sqlc.Queries) error {
+		already, err := q.Calendars(ctx, p.ID)
+		if err != nil {
+			return err
+		}
 		id, err := q.AddAccount(ctx, sqlc.AddAccountParams{PersonID: p.ID, Kind: kindCalDAV, Address: login.Address, Username: login.Username, Secret: a.secrets.seal(login.Password)})
 		if err != nil {
 			return err
@@ -187,7 +212,11 @@ func (a *App) keepAccount(ctx context.Context, p Person, login Login, found []Re
 			if needed && i == 0 {
 				receives = 1
 			}
-			if err := q.AddCalendar(ctx, sqlc.AddCalendarParams{AccountID: id, Href: c.Href, Name: c.Name, Blocks: 1, Receives: receives}); err != nil {
+			look := lookOf(len(already) + i)
+			err := q.AddCalendar(ctx, sqlc.AddCalendarParams{
+				AccountID: id, Href: c.Href, Name: c.Name, Blocks: 1, Receives: receives, Pattern: look.Pattern, Tone: look.Tone,
+			})
+			if err != nil {
 				return err
 			}
 		}
@@ -230,7 +259,8 @@ func (a *App) UseCalendar(ctx context.Context, p Person, id int64, use CalendarU
 		}
 		err := q.SetCalendarUse(ctx, sqlc.SetCalendarUseParams{
 			ID: id, Blocks: number(use.Use == useBlocks), Shown: number(use.Use != useIgnored), Receives: number(use.Receives),
-			Tentative: number(use.Tentative), AllDay: number(use.AllDay),
+			Tentative: number(use.Tentative), AllDay: number(use.AllDay), MayOpen: number(use.MayOpen),
+			Details: use.Details, Pattern: use.Pattern, Tone: use.Tone,
 		})
 		if err != nil {
 			return err
@@ -272,8 +302,13 @@ func (a *App) CalendarChoices(p Person) CalendarChoices { return p.choices }
 // SetCalendarChoices sets them.
 func (a *App) SetCalendarChoices(ctx context.Context, p Person, c CalendarChoices) (CalendarChoices, error) {
 	c.OpenTitle = oneLine(c.OpenTitle)
+	if c.OpenType != 0 {
+		if _, err := a.MeetingType(ctx, p, c.OpenType); err != nil {
+			return c, err
+		}
+	}
 	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
-		err := q.SetCalendarChoices(ctx, sqlc.SetCalendarChoicesParams{ID: p.ID, Unreachable: c.Unreachable, TrustHours: int64(c.TrustHours), OpenTitle: c.OpenTitle, EventChange: c.EventChange})
+		err := q.SetCalendarChoices(ctx, sqlc.SetCalendarChoicesParams{ID: p.ID, Unreachable: c.Unreachable, TrustHours: int64(c.TrustHours), OpenTitle: c.OpenTitle, OpenType: nullID(c.OpenType), EventChange: c.EventChange})
 		if err != nil || c.OpenTitle == p.choices.OpenTitle {
 			return err
 		}

@@ -37,7 +37,7 @@ func TestEventsOfConnectedCalendarsTakeTimesAway(t *testing.T) {
 			assert.Contains(t, h.Open("2026-05-05"), "16:00")
 			assert.Contains(t, h.Open("2026-05-05"), "10:00")
 
-			_, err = h.App.UseCalendar(ctx, h.Host, calendars[1].ID, app.CalendarUse{Use: "shown", Receives: true, Tentative: true, AllDay: true})
+			_, err = h.App.UseCalendar(ctx, h.Host, calendars[1].ID, app.CalendarUse{Use: "shown", Receives: true, Tentative: true, AllDay: true, Details: "me", Look: app.Look{Pattern: "wide", Tone: "moss"}})
 			require.NoError(t, err)
 			assert.Contains(t, h.Open("2026-05-05"), "14:00", "a calendar that doesn't block takes nothing")
 			calendars, err = h.App.Calendars(ctx, h.Host)

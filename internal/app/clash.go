@@ -51,7 +51,7 @@ func (a *App) clashes(ctx context.Context, p Person) ([]Clash, error) {
 		if !found {
 			continue
 		}
-		if clash.Asked, err = a.wasAsked(ctx, b); err != nil {
+		if clash.Asked, err = a.wasAsked(ctx, b.Booking); err != nil {
 			return nil, err
 		}
 		out = append(out, clash)
@@ -59,14 +59,14 @@ func (a *App) clashes(ctx context.Context, p Person) ([]Clash, error) {
 	return out, nil
 }
 
-func (g agenda) clash(b sqlc.Booking) (Clash, bool) {
-	c := Clash{Booking: hostBooking(b), Kind: b.EventSeen}
-	switch b.EventSeen {
+func (g agenda) clash(b hosted) (Clash, bool) {
+	c := Clash{Booking: hostBooking(b.Booking), Kind: b.own.EventSeen}
+	switch b.own.EventSeen {
 	case eventGone:
 		c.Sentence = "You deleted its event in your calendar."
 		return c, true
 	case eventMoved:
-		c.To = moment(b.EventStart)
+		c.To = moment(b.own.EventStart)
 		c.Sentence = "You moved its event in your calendar to " + c.To.In(g.person.zone).Format("Mon 2 Jan, 15:04") + "."
 		return c, true
 	}
@@ -84,10 +84,10 @@ func (g agenda) clash(b sqlc.Booking) (Clash, bool) {
 }
 
 // over is the events that lie over a booking's meeting and that the host has not decided to live with.
-func (g agenda) over(b sqlc.Booking) (out []sqlc.BusyRow) {
-	kept := strings.Fields(b.ClashKept)
+func (g agenda) over(b hosted) (out []sqlc.BusyRow) {
+	kept := strings.Fields(b.own.ClashKept)
 	for _, e := range g.busy {
-		if busySpan(e).Overlaps(meetingSpan(b)) && !slices.Contains(kept, e.Uid) {
+		if busySpan(e).Overlaps(meetingSpan(b.Booking)) && !slices.Contains(kept, e.Uid) {
 			out = append(out, e)
 		}
 	}
@@ -101,10 +101,11 @@ func (a *App) wasAsked(ctx context.Context, b sqlc.Booking) (bool, error) {
 }
 
 // ownBooking finds one of the person's coming bookings.
-func (a *App) ownBooking(ctx context.Context, q *sqlc.Queries, p Person, id int64) (sqlc.Booking, error) {
-	b, err := q.Booking(ctx, id)
+func (a *App) ownBooking(ctx context.Context, q *sqlc.Queries, p Person, id int64) (hosted, error) {
+	row, err := q.BookingOfHost(ctx, sqlc.BookingOfHostParams{BookingID: id, PersonID: p.ID})
+	b := hosted{row.Booking, row.BookingHost}
 	switch {
-	case errors.Is(err, store.ErrNotFound) || err == nil && b.HostID != p.ID:
+	case errors.Is(err, store.ErrNotFound):
 		return b, refuse(NotFound, "There is no such booking among yours. Load the page again to see those there are.")
 	case err != nil:
 		return b, err
@@ -117,7 +118,7 @@ func (a *App) ownBooking(ctx context.Context, q *sqlc.Queries, p Person, id int6
 }
 
 // settle does something about one of the person's coming bookings, in one transaction, and returns their day.
-func (a *App) settle(ctx context.Context, p Person, id int64, do func(*sqlc.Queries, sqlc.Booking) error) (Today, error) {
+func (a *App) settle(ctx context.Context, p Person, id int64, do func(*sqlc.Queries, hosted) error) (Today, error) {
 	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
 		b, err := a.ownBooking(ctx, q, p, id)
 		if err != nil {
@@ -137,16 +138,16 @@ func (a *App) settle(ctx context.Context, p Person, id int64, do func(*sqlc.Quer
 
 // KeepBoth lets a booking and the events over it stand beside each other.
 func (a *App) KeepBoth(ctx context.Context, p Person, id int64) (Today, error) {
-	return a.settle(ctx, p, id, func(q *sqlc.Queries, b sqlc.Booking) error {
-		g, err := a.agenda(ctx, q, p, meetingSpan(b), 0)
+	return a.settle(ctx, p, id, func(q *sqlc.Queries, b hosted) error {
+		g, err := a.agenda(ctx, q, p, meetingSpan(b.Booking), 0)
 		if err != nil {
 			return err
 		}
-		kept := strings.Fields(b.ClashKept)
+		kept := strings.Fields(b.own.ClashKept)
 		for _, e := range g.over(b) {
 			kept = append(kept, e.Uid)
 		}
-		return q.KeepClash(ctx, sqlc.KeepClashParams{ID: id, ClashKept: strings.Join(kept, " ")})
+		return q.KeepClash(ctx, sqlc.KeepClashParams{BookingID: id, PersonID: p.ID, ClashKept: strings.Join(kept, " ")})
 	})
 }
 
@@ -155,9 +156,9 @@ func (a *App) AskToChooseAgain(ctx context.Context, p Person, id int64, word str
 	if err := checkWord(word); err != nil {
 		return Today{}, err
 	}
-	return a.settle(ctx, p, id, func(q *sqlc.Queries, b sqlc.Booking) error {
+	return a.settle(ctx, p, id, func(q *sqlc.Queries, b hosted) error {
 		now := a.Now().Unix()
-		if err := q.AddStep(ctx, sqlc.AddStepParams{BookingID: id, At: now, Kind: stepAsked, By: "host", Note: oneLine(word)}); err != nil {
+		if err := q.AddStep(ctx, sqlc.AddStepParams{BookingID: id, At: now, Kind: stepAsked, By: "host", Note: oneLine(word), PersonID: nullID(p.ID)}); err != nil {
 			return err
 		}
 		return q.AddTask(ctx, sqlc.AddTaskParams{BookingID: id, Sequence: b.Sequence, Task: taskMailClient, Occasion: stepAsked, DueAt: now})
@@ -176,16 +177,16 @@ func (a *App) CancelByHost(ctx context.Context, p Person, id int64, word string)
 	if err := checkWord(word); err != nil {
 		return Today{}, err
 	}
-	return a.settle(ctx, p, id, func(q *sqlc.Queries, b sqlc.Booking) error {
-		return a.cancelByHost(ctx, q, b, oneLine(word))
+	return a.settle(ctx, p, id, func(q *sqlc.Queries, b hosted) error {
+		return a.cancelByHost(ctx, q, p, b.Booking, oneLine(word))
 	})
 }
 
-func (a *App) cancelByHost(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, word string) error {
+func (a *App) cancelByHost(ctx context.Context, q *sqlc.Queries, p Person, b sqlc.Booking, word string) error {
 	if err := q.CancelBooking(ctx, b.ID); err != nil {
 		return err
 	}
-	return a.recordAnew(ctx, q, b.ID, step{"cancelled", "host", word})
+	return a.recordAnew(ctx, q, b.ID, byHost("cancelled", p, word))
 }
 
 // recordAnew records a step of a booking as it now is.
@@ -199,32 +200,32 @@ func (a *App) recordAnew(ctx context.Context, q *sqlc.Queries, id int64, s step)
 
 // MoveAlong moves a booking to where the host has moved its event; the client is told.
 func (a *App) MoveAlong(ctx context.Context, p Person, id int64) (Today, error) {
-	return a.settle(ctx, p, id, func(q *sqlc.Queries, b sqlc.Booking) error {
-		if b.EventSeen != eventMoved {
+	return a.settle(ctx, p, id, func(q *sqlc.Queries, b hosted) error {
+		if b.own.EventSeen != eventMoved {
 			return refuse(Invalid, "Its event lies where the booking does. Load the page again.")
 		}
-		return a.moveAlong(ctx, q, b)
+		return a.moveAlong(ctx, q, p, b)
 	})
 }
 
-func (a *App) moveAlong(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) error {
+func (a *App) moveAlong(ctx context.Context, q *sqlc.Queries, p Person, b hosted) error {
 	err := moveTo(ctx, q, sqlc.MoveBookingParams{
-		ID: b.ID, StartAt: b.EventStart, EndAt: b.EventEnd,
-		KeptFrom: b.EventStart - (b.StartAt - b.KeptFrom), KeptUntil: b.EventEnd + (b.KeptUntil - b.EndAt),
+		ID: b.ID, StartAt: b.own.EventStart, EndAt: b.own.EventEnd,
+		KeptFrom: b.own.EventStart - (b.StartAt - b.KeptFrom), KeptUntil: b.own.EventEnd + (b.KeptUntil - b.EndAt),
 	}, false)
 	if err != nil {
 		return err
 	}
-	if err := q.SetEventSeen(ctx, sqlc.SetEventSeenParams{ID: b.ID}); err != nil {
+	if err := q.SetEventSeen(ctx, sqlc.SetEventSeenParams{BookingID: b.ID, PersonID: p.ID}); err != nil {
 		return err
 	}
-	return a.recordAnew(ctx, q, b.ID, step{"moved", "host", ""})
+	return a.recordAnew(ctx, q, b.ID, byHost("moved", p, ""))
 }
 
 // PutBack writes a booking's event into the host's calendar again, as the booking is.
 func (a *App) PutBack(ctx context.Context, p Person, id int64) (Today, error) {
-	return a.settle(ctx, p, id, func(q *sqlc.Queries, b sqlc.Booking) error {
-		if err := q.SetEventSeen(ctx, sqlc.SetEventSeenParams{ID: id}); err != nil {
+	return a.settle(ctx, p, id, func(q *sqlc.Queries, b hosted) error {
+		if err := q.SetEventSeen(ctx, sqlc.SetEventSeenParams{BookingID: id, PersonID: p.ID}); err != nil {
 			return err
 		}
 		return q.AddTask(ctx, sqlc.AddTaskParams{BookingID: id, Sequence: b.Sequence, Task: taskCalendar, Occasion: "booked", DueAt: a.Now().Unix()})
@@ -248,8 +249,9 @@ func (a *App) noticeEvents(ctx context.Context, q *sqlc.Queries, p Person, calen
 }
 
 func (a *App) noticeEvent(ctx context.Context, q *sqlc.Queries, p Person, calendar int64, r Resource) error {
-	b, err := q.BookingByEvent(ctx, sqlc.BookingByEventParams{EventCalendar: nullID(calendar), EventHref: r.Href})
-	if errors.Is(err, store.ErrNotFound) || err == nil && (b.StartAt <= a.Now().Unix() || r.ETag != "" && r.ETag == b.EventEtag) {
+	row, err := q.BookingByEvent(ctx, sqlc.BookingByEventParams{EventCalendar: nullID(calendar), EventHref: r.Href})
+	b := hosted{row.Booking, row.BookingHost}
+	if errors.Is(err, store.ErrNotFound) || err == nil && (b.StartAt <= a.Now().Unix() || r.ETag != "" && r.ETag == b.own.EventEtag) {
 		return nil
 	}
 	if err != nil {
@@ -259,11 +261,17 @@ func (a *App) noticeEvent(ctx context.Context, q *sqlc.Queries, p Person, calend
 	if waiting, err := q.WaitingTasks(ctx, sqlc.WaitingTasksParams{BookingID: b.ID, Task: taskCalendar}); err != nil || waiting > 0 {
 		return err
 	}
-	b.EventSeen, b.EventStart, b.EventEnd = seenAs(b, r.ICS, p)
-	if p.choices.EventChange == follow && b.EventSeen != "" {
-		return a.followEvent(ctx, q, b)
+	b.own.EventSeen, b.own.EventStart, b.own.EventEnd = seenAs(b.Booking, r.ICS, p)
+	if p.choices.EventChange == follow && b.own.EventSeen != "" {
+		return a.followEvent(ctx, q, p, b)
 	}
-	return q.SetEventSeen(ctx, sqlc.SetEventSeenParams{ID: b.ID, EventSeen: b.EventSeen, EventStart: b.EventStart, EventEnd: b.EventEnd})
+	return q.SetEventSeen(ctx, b.seen())
+}
+
+func (b hosted) seen() sqlc.SetEventSeenParams {
+	return sqlc.SetEventSeenParams{
+		BookingID: b.ID, PersonID: b.own.PersonID, EventSeen: b.own.EventSeen, EventStart: b.own.EventStart, EventEnd: b.own.EventEnd,
+	}
 }
 
 // seenAs is what became of a booking's event: gone, cancelled or declined; moved, and to where; or nothing.
@@ -286,19 +294,19 @@ func seenAs(b sqlc.Booking, ics []byte, p Person) (seen string, start, end int64
 }
 
 // followEvent does to the booking what the host did to its event. Where that can't be, it is asked about instead.
-func (a *App) followEvent(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) error {
-	if b.EventSeen == eventGone {
-		return a.cancelByHost(ctx, q, b, "")
+func (a *App) followEvent(ctx context.Context, q *sqlc.Queries, p Person, b hosted) error {
+	if b.own.EventSeen == eventGone {
+		return a.cancelByHost(ctx, q, p, b.Booking, "")
 	}
-	if b.EventStart <= a.Now().Unix() || a.taken(ctx, q, b) {
-		return q.SetEventSeen(ctx, sqlc.SetEventSeenParams{ID: b.ID, EventSeen: b.EventSeen, EventStart: b.EventStart, EventEnd: b.EventEnd})
+	if b.own.EventStart <= a.Now().Unix() || a.taken(ctx, q, b) {
+		return q.SetEventSeen(ctx, b.seen())
 	}
-	return a.moveAlong(ctx, q, b)
+	return a.moveAlong(ctx, q, p, b)
 }
 
 // taken tells whether another booking lies where the host has moved this one's event.
-func (a *App) taken(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) bool {
-	from, until := b.EventStart-(b.StartAt-b.KeptFrom), b.EventEnd+(b.KeptUntil-b.EndAt)
-	rows, err := q.BookingsOfHost(ctx, sqlc.BookingsOfHostParams{HostID: b.HostID, RangeFrom: from, RangeTo: until})
-	return err != nil || slices.ContainsFunc(rows, func(other sqlc.Booking) bool { return other.ID != b.ID })
+func (a *App) taken(ctx context.Context, q *sqlc.Queries, b hosted) bool {
+	from, until := b.own.EventStart-(b.StartAt-b.KeptFrom), b.own.EventEnd+(b.KeptUntil-b.EndAt)
+	rows, err := q.BookingsOfHost(ctx, sqlc.BookingsOfHostParams{HostID: b.own.PersonID, RangeFrom: from, RangeTo: until})
+	return err != nil || slices.ContainsFunc(rows, func(other sqlc.BookingsOfHostRow) bool { return other.Booking.ID != b.ID })
 }

@@ -70,7 +70,14 @@ func (a *App) keepCalendar(ctx context.Context, p Person, c newCalendar) ([]Cale
 		if err != nil {
 			return err
 		}
-		err = q.AddCalendar(ctx, sqlc.AddCalendarParams{AccountID: account, Href: wholeCalendar, Name: c.name, Blocks: 1})
+		already, err := q.Calendars(ctx, p.ID)
+		if err != nil {
+			return err
+		}
+		look := lookOf(len(already))
+		err = q.AddCalendar(ctx, sqlc.AddCalendarParams{
+			AccountID: account, Href: wholeCalendar, Name: c.name, Blocks: 1, Pattern: look.Pattern, Tone: look.Tone,
+		})
 		if err != nil {
 			return err
 		}

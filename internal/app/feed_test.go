@@ -100,6 +100,7 @@ func TestWhatCountsOfACalendarIsItsOwnersChoice(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "plan", calendars[0].Name)
 	use := func(u app.CalendarUse) {
+		u.Details, u.Look = "me", calendars[0].Look
 		_, err := h.App.UseCalendar(ctx, h.Host, calendars[0].ID, u)
 		require.NoError(t, err)
 	}
@@ -138,6 +139,29 @@ func TestEventsWithAnAgreedTitleOpenTimeInsteadOfTheWeek(t *testing.T) {
 	feed.set(at("0700", "0800", "SUMMARY:Open for clients\r\n"))
 	h.Pass(time.Minute)
 	assert.Equal(t, []string{"07:00", "07:10"}, h.Open("2026-05-05"), "editing the calendar is enough")
+
+	other := testhouse.Survey
+	other.Name, other.Slug = "Other", "other"
+	kind, err := h.App.SaveMeetingType(ctx, again(t, h), 0, other, true)
+	require.NoError(t, err)
+	choices := app.CalendarChoices{EventChange: "ask", Unreachable: "trust", TrustHours: 24, OpenTitle: "Open for clients", OpenType: kind.ID}
+	_, err = h.App.SetCalendarChoices(ctx, again(t, h), choices)
+	require.NoError(t, err)
+	assert.Contains(t, h.Open("2026-05-05"), "09:00", "for that type only; the week counts for this one")
+	choices.OpenType = h.Type.ID
+	_, err = h.App.SetCalendarChoices(ctx, again(t, h), choices)
+	require.NoError(t, err)
+	assert.Equal(t, []string{"07:00", "07:10"}, h.Open("2026-05-05"))
+	calendars, err := h.App.Calendars(ctx, again(t, h))
+	require.NoError(t, err)
+	calendars[0].MayOpen = false
+	_, err = h.App.UseCalendar(ctx, again(t, h), calendars[0].ID, calendars[0].CalendarUse)
+	require.NoError(t, err)
+	assert.Empty(t, h.Open("2026-05-05"), "not in this calendar")
+	choices.OpenType = 99
+	_, err = h.App.SetCalendarChoices(ctx, again(t, h), choices)
+	refused(t, err, app.NotFound)
+
 	_, err = h.App.SetCalendarChoices(ctx, again(t, h), app.CalendarChoices{EventChange: "ask", Unreachable: "trust", TrustHours: 24})
 	require.NoError(t, err)
 	assert.Contains(t, h.Open("2026-05-05"), "09:00")

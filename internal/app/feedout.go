@@ -77,7 +77,7 @@ func (a *App) BookingsFeed(ctx context.Context, secret string) ([]byte, error) {
 	}
 	meetings := make([]invite.Meeting, len(rows))
 	for i, b := range rows {
-		f, err := a.facts(ctx, b)
+		f, err := a.facts(ctx, b.Booking)
 		if err != nil {
 			return nil, err
 		}
@@ -103,7 +103,7 @@ func (a *App) BusyFeed(ctx context.Context, secret string) ([]byte, error) {
 		spans = append(spans, busySpan(e))
 	}
 	for _, b := range g.bookings {
-		spans = append(spans, meetingSpan(b))
+		spans = append(spans, meetingSpan(b.Booking))
 	}
 	return invite.Busy(invite.Party{Name: p.Name, Mail: p.Mail}, within, now, span.UnionInPlace(spans).Clip(within))
 }

@@ -71,13 +71,13 @@ func (g agenda) leftOutside(trials []trial) []Unmade {
 				continue
 			}
 			before, after := without(t.before, b), without(t.after, b)
-			failed := opentimes.Explain(before, startOf(b)).Failing()
-			e := opentimes.Explain(after, startOf(b))
+			failed := opentimes.Explain(before, startOf(b.Booking)).Failing()
+			e := opentimes.Explain(after, startOf(b.Booking))
 			broken := slices.DeleteFunc(e.Failing(), func(r opentimes.Rule) bool {
 				return r == opentimes.NoticeRule || r == opentimes.WindowRule && after.Type.Window.Kind == opentimes.NextDays || slices.Contains(failed, r)
 			})
 			if len(broken) > 0 {
-				out = append(out, unmadeFor(b, after, broken, e))
+				out = append(out, unmadeFor(b.Booking, after, broken, e))
 			}
 		}
 	}
@@ -85,7 +85,7 @@ func (g agenda) leftOutside(trials []trial) []Unmade {
 }
 
 // without is the input as if the booking were not made.
-func without(in opentimes.Input, b sqlc.Booking) opentimes.Input {
+func without(in opentimes.Input, b hosted) opentimes.Input {
 	id := bookingLabel(b.ID)
 	in.Host.Bookings = slices.DeleteFunc(slices.Clone(in.Host.Bookings), func(other opentimes.Booking) bool { return other.ID == id })
 	return in

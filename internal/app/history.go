@@ -23,6 +23,7 @@ const (
 	subjectPlan      = "week-plan"
 	subjectWorkspace = "workspace"
 	subjectBlock     = "block"
+	subjectBooking   = "booking"
 )
 
 // settingChange is a change to be remembered; before is the state of its subject until then.
@@ -78,23 +79,29 @@ func (a *App) Undo(ctx context.Context, p Person) ([]SettingChange, error) {
 		if since > 0 {
 			return refuse(Invalid, "Somebody else has changed the same settings since, so this can't be undone. Change by hand what should be different.")
 		}
-		if err := restore(ctx, q, p, last); err != nil {
+		if err := a.restore(ctx, q, p, last); err != nil {
 			return err
 		}
 		return q.MarkUndone(ctx, sqlc.MarkUndoneParams{ID: last.ID, UndoneAt: a.Now().Unix()})
 	})
+	if errors.Is(err, store.ErrOverlap) {
+		err = refuse(Taken, "Another booking lies there now, so this can't be undone. Move one of them by hand.")
+	}
 	if err != nil {
 		return nil, err
 	}
+	a.wakeWorker()
 	return a.History(ctx, p)
 }
 
-func restore(ctx context.Context, q *sqlc.Queries, p Person, c sqlc.SettingChange) error {
+func (a *App) restore(ctx context.Context, q *sqlc.Queries, p Person, c sqlc.SettingChange) error {
 	switch c.Subject {
 	case subjectHours:
 		return restoreHours(ctx, q, p, c)
 	case subjectPlan:
 		return restorePlan(ctx, q, p, c)
+	case subjectBooking:
+		return a.restoreBooking(ctx, q, p, c)
 	case subjectBlock:
 		return restoreBlock(ctx, q, c)
 	case subjectWorkspace:

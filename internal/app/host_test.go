@@ -147,7 +147,7 @@ func TestAPreviewShowsWhatAnUnsavedChangeDoes(t *testing.T) {
 	assert.Zero(t, same.Gained+same.Lost)
 	assert.Equal(t, len(h.Open("2026-05-06")), len(same.Days[2].Kept), "the preview is what clients see")
 	assert.Equal(t, "Harbour Maritime", same.Days[1].Bookings[0].Label)
-	assert.Equal(t, []app.Mark{{From: 900, To: 960, Label: "Depot"}}, same.Days[2].Busy)
+	assert.Equal(t, []app.BusyMark{{Mark: app.Mark{From: 900, To: 960, Label: "Depot"}, Calendar: "Work", Pattern: "rising", Tone: "ink"}}, same.Days[2].Busy)
 	assert.Equal(t, []app.Mark{{From: 0, To: 600}}, same.Days[0].TooSoon, "an hour's notice, at nine")
 
 	coarser := preview(func(r *app.TypeRules) { r.Step, r.Notice = 60, 0 })
@@ -161,12 +161,12 @@ func TestAPreviewShowsWhatAnUnsavedChangeDoes(t *testing.T) {
 
 func TestADayWithoutOpenTimesSaysWhenTheNextIs(t *testing.T) {
 	h := testhouse.New(t)
-	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", app.Look{From: h.At("2026-05-09 00:00"), To: h.At("2026-05-11 00:00")})
+	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", app.LookFor{From: h.At("2026-05-09 00:00"), To: h.At("2026-05-11 00:00")})
 	require.NoError(t, err)
 	assert.Empty(t, open.Starts)
 	require.NotNil(t, open.Next)
 	assert.True(t, h.At("2026-05-11 09:00").Equal(*open.Next))
-	_, err = h.App.OpenTimes(ctx, "quillmere", "survey", app.Look{From: h.At("2026-05-09 00:00"), To: h.At("2027-05-09 00:00")})
+	_, err = h.App.OpenTimes(ctx, "quillmere", "survey", app.LookFor{From: h.At("2026-05-09 00:00"), To: h.At("2027-05-09 00:00")})
 	refused(t, err, app.Invalid)
 }
 
@@ -319,7 +319,7 @@ func BenchmarkTheEditorsConsequence(b *testing.B) {
 	}
 	h.Connect()
 	h.Run()
-	free, err := h.App.OpenTimes(ctx, "quillmere", "survey", app.Look{From: h.Now(), To: h.Now().AddDate(0, 0, 56)})
+	free, err := h.App.OpenTimes(ctx, "quillmere", "survey", app.LookFor{From: h.Now(), To: h.Now().AddDate(0, 0, 56)})
 	require.NoError(b, err)
 	for i, start := range free.Starts {
 		if i%7 == 0 && i < 700 {

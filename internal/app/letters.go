@@ -165,6 +165,9 @@ func (f facts) clientLetter(s step) letter {
 			l.Opening = f.host.Name + " had to cancel your meeting."
 		}
 		l.Actions, l.Closing = []action{{"Book another time", f.link}}, "This mail also takes the meeting out of your calendar."
+	case stepHanded:
+		l.subject, l.Opening = "Now with "+f.host.Name+": "+name, f.names[s.to]+" takes your meeting instead of "+f.names[s.from]+"."
+		l.Closing = "The invitation in this mail replaces the earlier one in your calendar. If this doesn't suit you, choose another time."
 	case stepAsked:
 		l.subject, l.Opening = "Please choose another time: "+name+" with "+f.host.Name, f.host.Name+" asks you to choose another time for your meeting."
 		l.Actions, l.Closing = []action{{"Choose another time", f.link}}, "Until you have chosen, the time above stays yours."
@@ -183,7 +186,10 @@ func (f facts) hostLetter(s step) letter {
 	l := letter{Facts: f.hostFacts(), Actions: []action{{"See your day", f.baseURL + "/"}}}
 	by, did := "by the client", who
 	if s.by == "host" {
-		by, did = "by you", "You"
+		by, did = "by "+f.doer(s), f.doer(s)
+	}
+	if did == "you" {
+		did = "You"
 	}
 	switch s.kind {
 	case "moved":
@@ -193,10 +199,26 @@ func (f facts) hostLetter(s step) letter {
 		if s.note != "" {
 			l.Facts = append(l.Facts, [2]string{"Reason", s.note})
 		}
+	case stepHanded:
+		l.subject, l.Opening = "Now yours: "+f.booking.TypeName+", "+who, did+" handed a meeting with "+who+" over to you."
+		if s.to != f.host.ID {
+			l.subject, l.Opening = "Handed over: "+f.booking.TypeName+", "+who, did+" handed your meeting with "+who+" over to "+f.names[s.to]+"."
+		}
 	default:
 		l.subject, l.Opening = "Booked: "+f.booking.TypeName+", "+who, who+" booked a meeting with you."
+		if s.by == "host" {
+			l.Opening = did + " booked a meeting with " + who + "."
+		}
 	}
 	return l
+}
+
+// doer is whoever of the house took a step, for the host to read.
+func (f facts) doer(s step) string {
+	if name := f.names[s.person]; name != "" && s.person != f.host.ID {
+		return name
+	}
+	return "you"
 }
 
 // other is whom the meeting was with, for the host to read.

@@ -20,7 +20,21 @@ type agenda struct {
 	shown    []sqlc.BusyRow      // events that are shown and block nothing
 	unread   []opentimes.Stretch // what is closed because a calendar can't be read
 	blocks   []sqlc.Block
-	bookings []sqlc.Booking
+	bookings []hosted
+}
+
+// hosted is a booking with one of its hosts' part in it.
+type hosted struct {
+	sqlc.Booking
+	own sqlc.BookingHost
+}
+
+func hostedRows(rows []sqlc.BookingsOfHostRow) []hosted {
+	out := make([]hosted, len(rows))
+	for i, r := range rows {
+		out[i] = hosted{r.Booking, r.BookingHost}
+	}
+	return out
 }
 
 // agendaMargin is what an agenda holds beyond the range asked for, in seconds: limits count whole weeks, and the grids look
@@ -38,8 +52,8 @@ func (a *App) agenda(ctx context.Context, q *sqlc.Queries, p Person, within span
 	if err != nil {
 		return agenda{}, err
 	}
-	var bookings []sqlc.Booking
-	for _, b := range rows {
+	var bookings []hosted
+	for _, b := range hostedRows(rows) {
 		if b.ID != moving {
 			bookings = append(bookings, b)
 		}
@@ -51,6 +65,9 @@ func (a *App) agenda(ctx context.Context, q *sqlc.Queries, p Person, within span
 	}
 	g := agenda{person: p, now: span.At(a.Now()), bookings: bookings}
 	for _, e := range events {
+		if e.Details == detailsNobody {
+			e.Title = ""
+		}
 		switch {
 		case e.Opens == 1: // these are hours
 		case e.Blocks == 1:
@@ -66,7 +83,11 @@ func (a *App) agenda(ctx context.Context, q *sqlc.Queries, p Person, within span
 	return g, err
 }
 
-const offerNothing = "nothing"
+const (
+	offerNothing      = "nothing"
+	detailsNobody     = "nobody"
+	detailsColleagues = "colleagues"
+)
 
 // unread closes a range for each calendar that can't be read, if the host offers nothing then or its copy is too old.
 func (a *App) unread(ctx context.Context, q *sqlc.Queries, p Person, within span.Span) ([]opentimes.Stretch, error) {
@@ -86,7 +107,7 @@ func (g agenda) input(id int64, rules TypeRules) opentimes.Input {
 	timing := rules.timing()
 	timing.Name = typeLabel(id)
 	home := g.person.home
-	return opentimes.Input{Now: g.now, Type: timing, Host: g.host(), FirstWeekday: home.firstWeekday(), ShareBuffers: home.ShareBuffers}
+	return opentimes.Input{Now: g.now, Type: timing, Host: g.host(id), FirstWeekday: home.firstWeekday(), ShareBuffers: home.ShareBuffers}
 }
 
 // typeLabel is how bookings and limits know a type: its name may change.
@@ -94,8 +115,8 @@ func typeLabel(id int64) string { return fmt.Sprintf("type %d", id) }
 
 func bookingLabel(id int64) string { return fmt.Sprint(id) }
 
-func (g agenda) host() opentimes.Host {
-	host := opentimes.Host{Name: g.person.Name, Hours: g.person.plan()}
+func (g agenda) host(kind int64) opentimes.Host {
+	host := opentimes.Host{Name: g.person.Name, Hours: g.person.planFor(kind)}
 	stretches := make([]opentimes.Stretch, len(g.busy))
 	for i, b := range g.busy {
 		stretches[i] = opentimes.Stretch{Span: span.Span{Start: span.Instant(b.StartAt), End: span.Instant(b.EndAt)}, Calendar: b.Calendar, Title: b.Title}
@@ -106,7 +127,7 @@ func (g agenda) host() opentimes.Host {
 	host.Busy = opentimes.NewAgenda(append(stretches, g.unread...))
 	for _, b := range g.bookings {
 		host.Bookings = append(host.Bookings, opentimes.Booking{
-			ID: bookingLabel(b.ID), Type: typeLabel(b.TypeID), Meeting: meetingSpan(b),
+			ID: bookingLabel(b.ID), Type: typeLabel(b.TypeID), Meeting: meetingSpan(b.Booking),
 			Before: int(b.StartAt-b.KeptFrom) / 60, After: int(b.KeptUntil-b.EndAt) / 60,
 		})
 	}
@@ -167,6 +188,16 @@ func (a *App) offeredRow(ctx context.Context, q *sqlc.Queries, row sqlc.MeetingT
 	return offered{kind, host}, err
 }
 
+// offeredBy is a booking's type with the booking's own host, whoever else hosts the type, and with rules for just its length.
+func (a *App) offeredBy(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) (offered, error) {
+	host, err := a.personByID(ctx, q, b.HostID)
+	if err != nil {
+		return offered{}, err
+	}
+	kind, err := a.typeOf(ctx, q, host, b)
+	return offered{kind, host}, err
+}
+
 func (o offered) page() Page {
 	home := o.host.home
 	return Page{
@@ -187,9 +218,9 @@ func (a *App) Page(ctx context.Context, workspace, slug string) (Page, error) {
 // longestLook bounds the range of one question for open times.
 const longestLook = 100 * 24 * time.Hour
 
-// Look is a question for open times: within a range, for one of the type's lengths (0 asks for the one offered first).
+// LookFor is a question for open times: within a range, for one of the type's lengths (0 asks for the one offered first).
 // Link, if not empty, is the secret of a booking that is being moved: its own length counts and its own time is free.
-type Look struct {
+type LookFor struct {
 	From, To time.Time
 	Minutes  int
 	Link     string
@@ -197,15 +228,11 @@ type Look struct {
 
 // OpenTimes answers which starts of the type are open. The host's calendars are looked at first if they have not been
 // for a few seconds.
-func (a *App) OpenTimes(ctx context.Context, workspace, slug string, look Look) (OpenTimes, error) {
+func (a *App) OpenTimes(ctx context.Context, workspace, slug string, look LookFor) (OpenTimes, error) {
 	if !look.From.Before(look.To) || look.To.Sub(look.From) > longestLook {
 		return OpenTimes{}, refuse(Invalid, "Ask for a range that ends after it begins and is at most 100 days long.")
 	}
 	o, err := a.offered(ctx, a.Store.Queries, workspace, slug)
-	if err != nil {
-		return OpenTimes{}, err
-	}
-	minutes, err := o.Rules.length(look.Minutes)
 	if err != nil {
 		return OpenTimes{}, err
 	}
@@ -215,9 +242,17 @@ func (a *App) OpenTimes(ctx context.Context, workspace, slug string, look Look) 
 		if err != nil {
 			return OpenTimes{}, err
 		}
-		moving, minutes = booking.ID, startOf(booking).Minutes
+		moving = booking.ID
+		if o, err = a.offeredBy(ctx, a.Store.Queries, booking); err != nil {
+			return OpenTimes{}, err
+		}
+	} else {
+		minutes, err := o.Rules.length(look.Minutes)
+		if err != nil {
+			return OpenTimes{}, err
+		}
+		o.Rules = o.Rules.only(minutes)
 	}
-	o.Rules = o.Rules.only(minutes)
 	a.lookAt(ctx, o.host.ID, freshEnough, lookingTime)
 	within := span.Of(look.From, look.To)
 	agenda, err := a.agenda(ctx, a.Store.Queries, o.host, within, moving)

@@ -158,7 +158,7 @@ func (a *App) doTask(ctx context.Context, task sqlc.Outbox) error {
 	case taskRoom:
 		return a.keepRoom(ctx, booking)
 	case taskCalendar:
-		return a.keepEvent(ctx, f)
+		return a.keepEvents(ctx, f)
 	case taskMailClient:
 		return a.mailClient(ctx, f, task)
 	default:
@@ -183,9 +183,31 @@ func (a *App) keepRoom(ctx context.Context, b sqlc.Booking) error {
 	})
 }
 
-// keepEvent brings the entry in the host's calendar to the booking's state.
-func (a *App) keepEvent(ctx context.Context, f facts) error {
-	calendar, err := a.eventCalendar(ctx, f)
+// keepEvents brings the entries in all hosts' calendars to the booking's state. One host's trouble doesn't stop the others.
+func (a *App) keepEvents(ctx context.Context, f facts) error {
+	parts, err := a.Store.HostsOfBooking(ctx, f.booking.ID)
+	if err != nil {
+		return err
+	}
+	var troubles []error
+	for _, part := range parts {
+		if err := a.keepEvent(ctx, f, part); err != nil && !errors.Is(err, errDropped) {
+			troubles = append(troubles, err)
+		}
+	}
+	return errors.Join(troubles...)
+}
+
+// keepEvent brings the entry in one host's calendar to the booking's state; who has left the booking, has none.
+func (a *App) keepEvent(ctx context.Context, f facts, part sqlc.BookingHost) error {
+	var err error
+	if f.host, err = a.personByID(ctx, a.Store.Queries, part.PersonID); err != nil {
+		return err
+	}
+	calendar, err := a.eventCalendar(ctx, part)
+	if errors.Is(err, errDropped) && part.State == hostLeft {
+		return a.forgetLeft(ctx, part)
+	}
 	if err != nil {
 		return err
 	}
@@ -193,39 +215,52 @@ func (a *App) keepEvent(ctx context.Context, f facts) error {
 	if err != nil {
 		return err
 	}
-	b := f.booking
-	href := b.EventHref
+	href := part.EventHref
 	if href == "" {
-		href = strings.TrimSuffix(calendar.Href, "/") + "/" + url.PathEscape(b.Uid) + ".ics"
+		href = strings.TrimSuffix(calendar.Href, "/") + "/" + url.PathEscape(f.booking.Uid) + ".ics"
 	}
-	if b.State == "cancelled" {
-		return a.Servers.Delete(ctx, login, href)
+	if part.State == "booked" {
+		return a.writeEvent(ctx, f, part, calendar.ID, login, href)
 	}
+	if err := a.Servers.Delete(ctx, login, href); err != nil || part.State != hostLeft {
+		return err
+	}
+	return a.forgetLeft(ctx, part)
+}
+
+const hostLeft = "left"
+
+func (a *App) forgetLeft(ctx context.Context, part sqlc.BookingHost) error {
+	return a.Store.Write(ctx, func(q *sqlc.Queries) error {
+		return q.ForgetLeft(ctx, sqlc.ForgetLeftParams{BookingID: part.BookingID, PersonID: part.PersonID})
+	})
+}
+
+func (a *App) writeEvent(ctx context.Context, f facts, part sqlc.BookingHost, calendar int64, login Login, href string) error {
 	ics, err := f.meeting(f.hostText()).Event()
 	if err != nil {
 		return err
 	}
-	etag, err := a.putEvent(ctx, login, href, b.EventEtag, ics)
+	etag, err := a.putEvent(ctx, login, href, part.EventEtag, ics)
 	if err != nil {
 		return err
 	}
 	return a.Store.Write(ctx, func(q *sqlc.Queries) error {
-		params := sqlc.SetBookingEventParams{ID: b.ID, EventHref: href, EventEtag: etag}
-		params.EventCalendar.Int64, params.EventCalendar.Valid = calendar.ID, true
-		return q.SetBookingEvent(ctx, params)
+		return q.SetBookingEvent(ctx, sqlc.SetBookingEventParams{
+			BookingID: part.BookingID, PersonID: part.PersonID, EventCalendar: nullID(calendar), EventHref: href, EventEtag: etag,
+		})
 	})
 }
 
-// eventCalendar is the calendar that holds the entry, or the one that would receive it. Without one there is nothing to do.
-func (a *App) eventCalendar(ctx context.Context, f facts) (sqlc.Calendar, error) {
-	b := f.booking
-	if b.EventHref != "" {
-		if !b.EventCalendar.Valid {
+// eventCalendar is the calendar that holds a host's entry, or the one that would receive it. Without one there is nothing to do.
+func (a *App) eventCalendar(ctx context.Context, part sqlc.BookingHost) (sqlc.Calendar, error) {
+	if part.EventHref != "" {
+		if !part.EventCalendar.Valid {
 			return sqlc.Calendar{}, errDropped // that calendar was disconnected
 		}
-		return a.Store.Calendar(ctx, b.EventCalendar.Int64)
+		return a.Store.Calendar(ctx, part.EventCalendar.Int64)
 	}
-	calendar, err := a.Store.ReceivingCalendar(ctx, f.host.ID)
+	calendar, err := a.Store.ReceivingCalendar(ctx, part.PersonID)
 	if errors.Is(err, store.ErrNotFound) {
 		return calendar, errDropped
 	}
@@ -255,7 +290,7 @@ func (a *App) mailClient(ctx context.Context, f facts, task sqlc.Outbox) error {
 		return err
 	}
 	m := f.clientLetter(last).mail()
-	m.ID = messageID(task)
+	m.ID = messageID(task) + "@corrim"
 	m.FromName, m.ReplyTo = f.workspace, f.host.address()
 	m.To = Address{f.booking.ClientName, f.booking.ClientMail}
 	if task.Occasion != stepAsked {
@@ -269,8 +304,20 @@ func (a *App) mailHost(ctx context.Context, f facts, task sqlc.Outbox) error {
 	if err != nil {
 		return err
 	}
+	if last.kind == stepHanded && last.person != last.from {
+		if err := a.mailOneHost(ctx, f, last, last.from, messageID(task)+"-from"); err != nil {
+			return err
+		}
+	}
+	return a.mailOneHost(ctx, f, last, f.host.ID, messageID(task))
+}
+
+func (a *App) mailOneHost(ctx context.Context, f facts, last step, host int64, id string) (err error) {
+	if f.host, err = a.personByID(ctx, a.Store.Queries, host); err != nil {
+		return err
+	}
 	m := f.hostLetter(last).mail()
-	m.ID = messageID(task)
+	m.ID = id + "@corrim"
 	m.FromName, m.ReplyTo = f.workspace, Address{f.booking.ClientName, f.booking.ClientMail}
 	m.To = f.host.address()
 	return a.Mailer.Send(ctx, m)
@@ -279,17 +326,18 @@ func (a *App) mailHost(ctx context.Context, f facts, task sqlc.Outbox) error {
 // lastStep is the booking's last step of a kind: who did it, and with what word.
 func (a *App) lastStep(ctx context.Context, b sqlc.Booking, kind string) (step, error) {
 	row, err := a.Store.LastStep(ctx, sqlc.LastStepParams{BookingID: b.ID, Kind: kind})
-	return step{row.Kind, row.By, row.Note}, err
+	return step{row.Kind, row.By, row.Note, row.PersonID.Int64, row.FromID.Int64, row.ToID.Int64}, err
 }
 
 func messageID(task sqlc.Outbox) string {
-	return fmt.Sprintf("outbox-%d-%s@corrim", task.ID, task.Task)
+	return fmt.Sprintf("outbox-%d-%s", task.ID, task.Task)
 }
 
 // facts is a booking with what its mails and calendar entries say beside it.
 type facts struct {
 	booking   sqlc.Booking
 	host      Person
+	names     map[int64]string // of the people of the workspace
 	workspace string
 	baseURL   string
 	link      string
@@ -301,8 +349,15 @@ func (a *App) facts(ctx context.Context, b sqlc.Booking) (facts, error) {
 	if err != nil {
 		return facts{}, err
 	}
-	workspace, err := a.Store.Workspace(ctx, host.Workspace)
-	return facts{b, host, workspace.Name, a.BaseURL, a.BaseURL + "/b/" + a.secrets.link(b.Uid), a.Now()}, err
+	names, err := a.Store.NamesOfWorkspace(ctx, host.home.id)
+	if err != nil {
+		return facts{}, err
+	}
+	named := map[int64]string{}
+	for _, n := range names {
+		named[n.ID] = n.Name
+	}
+	return facts{b, host, named, host.home.Name, a.BaseURL, a.BaseURL + "/b/" + a.secrets.link(b.Uid), a.Now()}, nil
 }
 
 // meeting is the booking as core/invite writes it, with the given text.

@@ -37,9 +37,13 @@ type Person struct {
 	off     []hours.TimeOff
 }
 
-// plan is the person's hours.
-func (p Person) plan() hours.Plan {
-	return hours.Plan{Zone: p.zone, Week: p.week, Changes: p.changes, TimeOff: p.off, Elsewhere: p.choices.OpenTitle != "", Marked: p.marked}
+// plan is the person's hours, for all meeting types but one whose hours come from the calendar.
+func (p Person) plan() hours.Plan { return p.planFor(0) }
+
+// planFor is the person's hours for a meeting type; one not yet saved has the ID 0.
+func (p Person) planFor(kind int64) hours.Plan {
+	elsewhere := p.choices.OpenTitle != "" && (p.choices.OpenType == 0 || p.choices.OpenType == kind)
+	return hours.Plan{Zone: p.zone, Week: p.week, Changes: p.changes, TimeOff: p.off, Elsewhere: elsewhere, Marked: p.marked}
 }
 
 func (p Person) address() Address { return Address{p.Name, p.Mail} }
@@ -109,7 +113,7 @@ func (a *App) person(ctx context.Context, q *sqlc.Queries, row sqlc.Person) (Per
 	if p.changes, p.off, err = a.differing(p.differs, p.zone); err != nil {
 		return p, err
 	}
-	p.choices = CalendarChoices{row.Unreachable, int(row.TrustHours), row.EventChange, row.OpenTitle}
+	p.choices = CalendarChoices{row.Unreachable, int(row.TrustHours), row.EventChange, row.OpenTitle, row.OpenType.Int64}
 	if p.choices.OpenTitle != "" {
 		p.marked, err = openMarks(ctx, q, p.ID)
 	}

@@ -298,10 +298,13 @@ type busyReader struct {
 }
 
 func (a *App) busyReader(p Person, c sqlc.Calendar) busyReader {
-	now := a.Now()
+	now, opens := a.Now(), ""
+	if c.MayOpen == 1 {
+		opens = p.choices.OpenTitle
+	}
 	return busyReader{
 		options: busy.Options{Zone: p.zone, Owner: p.Mail, TentativeBusy: c.Tentative == 1, AllDayBusy: c.AllDay == 1},
-		opens:   p.choices.OpenTitle, within: span.Of(now.Add(-7*24*time.Hour), now.Add(busyHorizon)),
+		opens:   opens, within: span.Of(now.Add(-7*24*time.Hour), now.Add(busyHorizon)),
 	}
 }
 

@@ -7,14 +7,15 @@ import (
 	"corrim/core/hours"
 	"corrim/core/opentimes"
 	"corrim/core/span"
+	"corrim/internal/store/sqlc"
 )
 
 // Ribbon is one local day of a host, ready to be drawn. Positions are wall-clock minutes past the day's midnight.
 type Ribbon struct {
 	Date     string           `json:"date" format:"date"`
 	Open     []Mark           `json:"open" doc:"Open hours."`
-	Busy     []Mark           `json:"busy" doc:"Busy elsewhere; titles are the host's own."`
-	Shown    []Mark           `json:"shown,omitempty" doc:"Events that block nothing."`
+	Busy     []BusyMark       `json:"busy" doc:"Busy elsewhere; titles are the host's own."`
+	Shown    []BusyMark       `json:"shown,omitempty" doc:"Events that block nothing."`
 	Bookings []Booked         `json:"bookings"`
 	TooSoon  []Mark           `json:"tooSoon" doc:"Refused by the notice."`
 	Outside  []Mark           `json:"outside" doc:"Outside the booking window."`
@@ -31,6 +32,14 @@ type Mark struct {
 	From  int    `json:"from"`
 	To    int    `json:"to"`
 	Label string `json:"label,omitempty"`
+}
+
+// BusyMark is an event of a calendar on a ribbon.
+type BusyMark struct {
+	Mark
+	Calendar string `json:"calendar,omitempty" doc:"Where it lives."`
+	Pattern  string `json:"pattern,omitempty" doc:"Of the hatch, as the calendar's look."`
+	Tone     string `json:"tone,omitempty"`
 }
 
 // Booked is a booking on a ribbon, with the buffers that are kept around it.
@@ -54,7 +63,7 @@ func newDayDrawer(date civil.Date, zone *time.Location) dayDrawer {
 
 func (d dayDrawer) ribbon() Ribbon {
 	return Ribbon{
-		Date: d.date.String(), Open: []Mark{}, Busy: []Mark{}, Bookings: []Booked{}, TooSoon: []Mark{}, Outside: []Mark{},
+		Date: d.date.String(), Open: []Mark{}, Busy: []BusyMark{}, Bookings: []Booked{}, TooSoon: []Mark{}, Outside: []Mark{},
 		Kept: []int{}, Gained: []int{}, Lost: []int{},
 	}
 }
@@ -76,22 +85,30 @@ func (d dayDrawer) mark(marks []Mark, s span.Span, label string) []Mark {
 	return append(marks, Mark{d.minute(part.Start), d.minute(part.End), label})
 }
 
+// busy adds the part of an event that lies on the day.
+func (d dayDrawer) busy(marks []BusyMark, e sqlc.BusyRow) []BusyMark {
+	for _, m := range d.mark(nil, busySpan(e), e.Title) {
+		marks = append(marks, BusyMark{m, e.Calendar, e.Pattern, e.Tone})
+	}
+	return marks
+}
+
 // background draws the host's hours, busy times, events that only are shown, and bookings.
 func (d dayDrawer) background(r *Ribbon, g agenda) {
 	for _, s := range g.person.plan().Open(d.day) {
 		r.Open = d.mark(r.Open, s, "")
 	}
 	for _, b := range g.busy {
-		r.Busy = d.mark(r.Busy, busySpan(b), b.Title)
+		r.Busy = d.busy(r.Busy, b)
 	}
 	for _, u := range g.unread {
-		r.Busy = d.mark(r.Busy, u.Span, u.Calendar+": "+u.Title)
+		r.Busy = d.busy(r.Busy, sqlc.BusyRow{StartAt: int64(u.Span.Start), EndAt: int64(u.Span.End), Title: u.Title, Calendar: u.Calendar})
 	}
 	for _, b := range g.shown {
-		r.Shown = d.mark(r.Shown, busySpan(b), b.Title)
+		r.Shown = d.busy(r.Shown, b)
 	}
 	for _, b := range g.bookings {
-		meeting := meetingSpan(b)
+		meeting := meetingSpan(b.Booking)
 		if !meeting.Overlaps(d.day) {
 			continue
 		}

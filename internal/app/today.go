@@ -96,11 +96,11 @@ func (a *App) Today(ctx context.Context, p Person) (Today, error) {
 	return t, err
 }
 
-func meetingsOf(rows []sqlc.Booking, within span.Span) []HostBooking {
+func meetingsOf(rows []hosted, within span.Span) []HostBooking {
 	out := []HostBooking{}
 	for _, b := range rows {
-		if meetingSpan(b).Overlaps(within) {
-			out = append(out, hostBooking(b))
+		if meetingSpan(b.Booking).Overlaps(within) {
+			out = append(out, hostBooking(b.Booking))
 		}
 	}
 	return out

@@ -298,7 +298,7 @@ func (p Planter) openNear(ctx context.Context, v visit, later int) (time.Time, e
 	if err != nil {
 		return time.Time{}, err
 	}
-	open, err := p.App.OpenTimes(ctx, Workspace, v.slug, app.Look{From: wanted.AddDate(0, 0, -2), To: wanted.AddDate(0, 0, 6)})
+	open, err := p.App.OpenTimes(ctx, Workspace, v.slug, app.LookFor{From: wanted.AddDate(0, 0, -2), To: wanted.AddDate(0, 0, 6)})
 	if err != nil {
 		return time.Time{}, err
 	}

@@ -33,10 +33,13 @@ func furnished(t *testing.T, folder string) *store.Store {
 
 func add(s *store.Store, name string, start, end, before, after int64) error {
 	return s.Write(ctx, func(q *sqlc.Queries) error {
-		_, err := q.AddBooking(ctx, sqlc.AddBookingParams{
+		b, err := q.AddBooking(ctx, sqlc.AddBookingParams{
 			Uid: name, TypeID: 1, HostID: 1, StartAt: start, EndAt: end, KeptFrom: start - before, KeptUntil: end + after, LinkHash: name, RequestKey: name,
 		})
-		return err
+		if err != nil {
+			return err
+		}
+		return q.AddBookingHost(ctx, sqlc.AddBookingHostParams{BookingID: b.ID, PersonID: 1})
 	})
 }
 

@@ -192,7 +192,7 @@ func (h *House) Request(at string) app.BookingRequest {
 func (h *House) Open(date string) []string {
 	h.t.Helper()
 	from := h.At(date + " 00:00")
-	open, err := h.App.OpenTimes(context.Background(), "quillmere", "survey", app.Look{From: from, To: from.AddDate(0, 0, 1)})
+	open, err := h.App.OpenTimes(context.Background(), "quillmere", "survey", app.LookFor{From: from, To: from.AddDate(0, 0, 1)})
 	require.NoError(h.t, err)
 	out := []string{}
 	for _, s := range open.Starts {

@@ -12,8 +12,34 @@ SELECT * FROM booking WHERE link_hash = @link_hash;
 -- name: BookingByRequest :one
 SELECT * FROM booking WHERE request_key = @request_key;
 
+-- name: AddBookingHost :exec
+INSERT INTO booking_host (booking_id, person_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed)
+SELECT booking.id, @person_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed
+FROM booking WHERE booking.id = @booking_id
+ON CONFLICT (booking_id, person_id) DO UPDATE SET state = excluded.state, start_at = excluded.start_at, end_at = excluded.end_at,
+    kept_from = excluded.kept_from, kept_until = excluded.kept_until, overlap_allowed = excluded.overlap_allowed;
+
+-- name: LeaveBooking :exec
+UPDATE booking_host SET state = 'left' WHERE booking_id = @booking_id AND person_id = @person_id;
+
+-- name: ForgetLeft :exec
+DELETE FROM booking_host WHERE booking_id = @booking_id AND person_id = @person_id AND state = 'left';
+
+-- name: SetLead :exec
+UPDATE booking SET host_id = @host_id, sequence = sequence + 1 WHERE id = @id;
+
+-- name: HostsOfBooking :many
+SELECT * FROM booking_host WHERE booking_id = @booking_id ORDER BY person_id;
+
+-- name: BookingOfHost :one
+SELECT sqlc.embed(booking), sqlc.embed(booking_host) FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
+WHERE booking_host.booking_id = @booking_id AND booking_host.person_id = @person_id AND booking_host.state <> 'left';
+
 -- name: BookingsOfHost :many
-SELECT * FROM booking WHERE host_id = @host_id AND state = 'booked' AND kept_until > @range_from AND kept_from < @range_to ORDER BY start_at;
+SELECT sqlc.embed(booking), sqlc.embed(booking_host) FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
+WHERE booking_host.person_id = @host_id AND booking_host.state = 'booked'
+  AND booking_host.kept_until > @range_from AND booking_host.kept_from < @range_to
+ORDER BY booking_host.start_at;
 
 -- name: SetOverlapAllowed :exec
 UPDATE booking SET overlap_allowed = @overlap_allowed WHERE id = @id;
@@ -28,10 +54,12 @@ UPDATE booking SET state = 'cancelled', sequence = sequence + 1 WHERE id = @id;
 UPDATE booking SET room = @room WHERE id = @id;
 
 -- name: SetBookingEvent :exec
-UPDATE booking SET event_calendar = @event_calendar, event_href = @event_href, event_etag = @event_etag, event_seen = '' WHERE id = @id;
+UPDATE booking_host SET event_calendar = @event_calendar, event_href = @event_href, event_etag = @event_etag, event_seen = ''
+WHERE booking_id = @booking_id AND person_id = @person_id;
 
 -- name: AddStep :exec
-INSERT INTO booking_step (booking_id, at, kind, by, note) VALUES (@booking_id, @at, @kind, @by, @note);
+INSERT INTO booking_step (booking_id, at, kind, by, note, person_id, from_id, to_id)
+VALUES (@booking_id, @at, @kind, @by, @note, @person_id, @from_id, @to_id);
 
 -- name: RecentSteps :many
 SELECT booking_step.at, booking_step.kind, booking_step.by, booking_step.note, booking.client_name, booking.type_name, booking.start_at
@@ -45,13 +73,15 @@ SELECT * FROM booking_step WHERE booking_id = @booking_id AND kind = @kind ORDER
 SELECT * FROM booking_step WHERE booking_id = @booking_id ORDER BY id;
 
 -- name: BookingByEvent :one
-SELECT * FROM booking WHERE event_calendar = @event_calendar AND event_href = @event_href AND state = 'booked';
+SELECT sqlc.embed(booking), sqlc.embed(booking_host) FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
+WHERE booking_host.event_calendar = @event_calendar AND booking_host.event_href = @event_href AND booking_host.state = 'booked';
 
 -- name: SetEventSeen :exec
-UPDATE booking SET event_seen = @event_seen, event_start = @event_start, event_end = @event_end WHERE id = @id;
+UPDATE booking_host SET event_seen = @event_seen, event_start = @event_start, event_end = @event_end
+WHERE booking_id = @booking_id AND person_id = @person_id;
 
 -- name: BookingsOfTypeBetween :many
 SELECT * FROM booking WHERE type_id = @type_id AND state = 'booked' AND start_at >= @range_from AND start_at < @range_to ORDER BY start_at;
 
 -- name: KeepClash :exec
-UPDATE booking SET clash_kept = @clash_kept WHERE id = @id;
+UPDATE booking_host SET clash_kept = @clash_kept WHERE booking_id = @booking_id AND person_id = @person_id;

@@ -9,7 +9,7 @@ SELECT * FROM calendar_account WHERE id = @id;
 DELETE FROM calendar_account WHERE id = @id;
 
 -- name: AddCalendar :exec
-INSERT INTO calendar (account_id, href, name, blocks, receives) VALUES (@account_id, @href, @name, @blocks, @receives)
+INSERT INTO calendar (account_id, href, name, blocks, receives, pattern, tone) VALUES (@account_id, @href, @name, @blocks, @receives, @pattern, @tone)
 ON CONFLICT (account_id, href) DO UPDATE SET name = excluded.name;
 
 -- name: Calendar :one
@@ -35,7 +35,8 @@ SELECT person.* FROM person JOIN calendar_account ON calendar_account.person_id 
 JOIN calendar ON calendar.account_id = calendar_account.id WHERE calendar.id = @calendar_id;
 
 -- name: SetCalendarUse :exec
-UPDATE calendar SET blocks = @blocks, receives = @receives, shown = @shown, tentative = @tentative, all_day = @all_day WHERE id = @id;
+UPDATE calendar SET blocks = @blocks, receives = @receives, shown = @shown, tentative = @tentative, all_day = @all_day,
+    details = @details, pattern = @pattern, tone = @tone, may_open = @may_open WHERE id = @id;
 
 -- name: StopReceiving :exec
 UPDATE calendar SET receives = 0
@@ -78,7 +79,8 @@ INSERT INTO busy (calendar_id, href, start_at, end_at, uid, title, opens) VALUES
 -- Bookings of Corrim come back from the host's calendar as events; they count as bookings, with their buffers, and not
 -- a second time as busy.
 -- name: Busy :many
-SELECT busy.start_at, busy.end_at, busy.uid, busy.title, busy.opens, calendar.blocks, calendar.id AS calendar_id, calendar.name AS calendar
+SELECT busy.start_at, busy.end_at, busy.uid, busy.title, busy.opens, calendar.blocks, calendar.id AS calendar_id, calendar.name AS calendar,
+    calendar.details, calendar.pattern, calendar.tone
 FROM busy
 JOIN calendar ON calendar.id = busy.calendar_id
 JOIN calendar_account ON calendar_account.id = calendar.account_id

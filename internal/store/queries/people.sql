@@ -1,6 +1,3 @@
--- name: Workspace :one
-SELECT * FROM workspace WHERE slug = @slug;
-
 -- name: WorkspaceByID :one
 SELECT * FROM workspace WHERE id = @id;
 
@@ -43,10 +40,13 @@ INSERT INTO day_change (person_id, first, last, kind, hours, yearly, label) VALU
 DELETE FROM day_change WHERE person_id = @person_id;
 
 -- name: SetCalendarChoices :exec
-UPDATE person SET unreachable = @unreachable, trust_hours = @trust_hours, open_title = @open_title, event_change = @event_change WHERE id = @id;
+UPDATE person SET unreachable = @unreachable, trust_hours = @trust_hours, open_title = @open_title, event_change = @event_change, open_type = @open_type WHERE id = @id;
 
 -- name: SetFeed :exec
 UPDATE person SET feed_number = @feed_number, feed_hash = @feed_hash WHERE id = @id;
 
 -- name: PersonByFeed :one
 SELECT * FROM person WHERE feed_hash = @feed_hash AND feed_hash <> '';
+
+-- name: NamesOfWorkspace :many
+SELECT id, name FROM person WHERE workspace_id = @workspace_id;

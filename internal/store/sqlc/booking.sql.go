@@ -13,7 +13,7 @@ import (
 const addBooking = `-- name: AddBooking :one
 INSERT INTO booking (uid, type_id, host_id, state, start_at, end_at, kept_from, kept_until, type_name, client_name, client_mail, client_zone, remark, link_hash, request_key, created_at, overlap_allowed)
 VALUES (?1, ?2, ?3, 'booked', ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13, ?14, ?15, ?16)
-RETURNING id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, event_href, event_etag, event_calendar, link_hash, request_key, created_at, clash_kept, event_seen, event_start, event_end
+RETURNING id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, link_hash, request_key, created_at
 `
 
 type AddBookingParams struct {
@@ -73,22 +73,34 @@ func (q *Queries) AddBooking(ctx context.Context, arg AddBookingParams) (Booking
 		&i.ClientZone,
 		&i.Remark,
 		&i.Room,
-		&i.EventHref,
-		&i.EventEtag,
-		&i.EventCalendar,
 		&i.LinkHash,
 		&i.RequestKey,
 		&i.CreatedAt,
-		&i.ClashKept,
-		&i.EventSeen,
-		&i.EventStart,
-		&i.EventEnd,
 	)
 	return i, err
 }
 
+const addBookingHost = `-- name: AddBookingHost :exec
+INSERT INTO booking_host (booking_id, person_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed)
+SELECT booking.id, ?1, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed
+FROM booking WHERE booking.id = ?2
+ON CONFLICT (booking_id, person_id) DO UPDATE SET state = excluded.state, start_at = excluded.start_at, end_at = excluded.end_at,
+    kept_from = excluded.kept_from, kept_until = excluded.kept_until, overlap_allowed = excluded.overlap_allowed
+`
+
+type AddBookingHostParams struct {
+	PersonID  int64
+	BookingID int64
+}
+
+func (q *Queries) AddBookingHost(ctx context.Context, arg AddBookingHostParams) error {
+	_, err := q.db.ExecContext(ctx, addBookingHost, arg.PersonID, arg.BookingID)
+	return err
+}
+
 const addStep = `-- name: AddStep :exec
-INSERT INTO booking_step (booking_id, at, kind, by, note) VALUES (?1, ?2, ?3, ?4, ?5)
+INSERT INTO booking_step (booking_id, at, kind, by, note, person_id, from_id, to_id)
+VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8)
 `
 
 type AddStepParams struct {
@@ -97,6 +109,9 @@ type AddStepParams struct {
 	Kind      string
 	By        string
 	Note      string
+	PersonID  sql.NullInt64
+	FromID    sql.NullInt64
+	ToID      sql.NullInt64
 }
 
 func (q *Queries) AddStep(ctx context.Context, arg AddStepParams) error {
@@ -106,12 +121,15 @@ func (q *Queries) AddStep(ctx context.Context, arg AddStepParams) error {
 		arg.Kind,
 		arg.By,
 		arg.Note,
+		arg.PersonID,
+		arg.FromID,
+		arg.ToID,
 	)
 	return err
 }
 
 const booking = `-- name: Booking :one
-SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, event_href, event_etag, event_calendar, link_hash, request_key, created_at, clash_kept, event_seen, event_start, event_end FROM booking WHERE id = ?1
+SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, link_hash, request_key, created_at FROM booking WHERE id = ?1
 `
 
 func (q *Queries) Booking(ctx context.Context, id int64) (Booking, error) {
@@ -135,22 +153,16 @@ func (q *Queries) Booking(ctx context.Context, id int64) (Booking, error) {
 		&i.ClientZone,
 		&i.Remark,
 		&i.Room,
-		&i.EventHref,
-		&i.EventEtag,
-		&i.EventCalendar,
 		&i.LinkHash,
 		&i.RequestKey,
 		&i.CreatedAt,
-		&i.ClashKept,
-		&i.EventSeen,
-		&i.EventStart,
-		&i.EventEnd,
 	)
 	return i, err
 }
 
 const bookingByEvent = `-- name: BookingByEvent :one
-SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, event_href, event_etag, event_calendar, link_hash, request_key, created_at, clash_kept, event_seen, event_start, event_end FROM booking WHERE event_calendar = ?1 AND event_href = ?2 AND state = 'booked'
+SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking_host.booking_id, booking_host.person_id, booking_host.state, booking_host.start_at, booking_host.end_at, booking_host.kept_from, booking_host.kept_until, booking_host.overlap_allowed, booking_host.event_calendar, booking_host.event_href, booking_host.event_etag, booking_host.event_seen, booking_host.event_start, booking_host.event_end, booking_host.clash_kept FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
+WHERE booking_host.event_calendar = ?1 AND booking_host.event_href = ?2 AND booking_host.state = 'booked'
 `
 
 type BookingByEventParams struct {
@@ -158,43 +170,56 @@ type BookingByEventParams struct {
 	EventHref     string
 }
 
-func (q *Queries) BookingByEvent(ctx context.Context, arg BookingByEventParams) (Booking, error) {
+type BookingByEventRow struct {
+	Booking     Booking
+	BookingHost BookingHost
+}
+
+func (q *Queries) BookingByEvent(ctx context.Context, arg BookingByEventParams) (BookingByEventRow, error) {
 	row := q.db.QueryRowContext(ctx, bookingByEvent, arg.EventCalendar, arg.EventHref)
-	var i Booking
+	var i BookingByEventRow
 	err := row.Scan(
-		&i.ID,
-		&i.Uid,
-		&i.Sequence,
-		&i.TypeID,
-		&i.HostID,
-		&i.State,
-		&i.StartAt,
-		&i.EndAt,
-		&i.KeptFrom,
-		&i.KeptUntil,
-		&i.OverlapAllowed,
-		&i.TypeName,
-		&i.ClientName,
-		&i.ClientMail,
-		&i.ClientZone,
-		&i.Remark,
-		&i.Room,
-		&i.EventHref,
-		&i.EventEtag,
-		&i.EventCalendar,
-		&i.LinkHash,
-		&i.RequestKey,
-		&i.CreatedAt,
-		&i.ClashKept,
-		&i.EventSeen,
-		&i.EventStart,
-		&i.EventEnd,
+		&i.Booking.ID,
+		&i.Booking.Uid,
+		&i.Booking.Sequence,
+		&i.Booking.TypeID,
+		&i.Booking.HostID,
+		&i.Booking.State,
+		&i.Booking.StartAt,
+		&i.Booking.EndAt,
+		&i.Booking.KeptFrom,
+		&i.Booking.KeptUntil,
+		&i.Booking.OverlapAllowed,
+		&i.Booking.TypeName,
+		&i.Booking.ClientName,
+		&i.Booking.ClientMail,
+		&i.Booking.ClientZone,
+		&i.Booking.Remark,
+		&i.Booking.Room,
+		&i.Booking.LinkHash,
+		&i.Booking.RequestKey,
+		&i.Booking.CreatedAt,
+		&i.BookingHost.BookingID,
+		&i.BookingHost.PersonID,
+		&i.BookingHost.State,
+		&i.BookingHost.StartAt,
+		&i.BookingHost.EndAt,
+		&i.BookingHost.KeptFrom,
+		&i.BookingHost.KeptUntil,
+		&i.BookingHost.OverlapAllowed,
+		&i.BookingHost.EventCalendar,
+		&i.BookingHost.EventHref,
+		&i.BookingHost.EventEtag,
+		&i.BookingHost.EventSeen,
+		&i.BookingHost.EventStart,
+		&i.BookingHost.EventEnd,
+		&i.BookingHost.ClashKept,
 	)
 	return i, err
 }
 
 const bookingByLink = `-- name: BookingByLink :one
-SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, event_href, event_etag, event_calendar, link_hash, request_key, created_at, clash_kept, event_seen, event_start, event_end FROM booking WHERE link_hash = ?1
+SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, link_hash, request_key, created_at FROM booking WHERE link_hash = ?1
 `
 
 func (q *Queries) BookingByLink(ctx context.Context, linkHash string) (Booking, error) {
@@ -218,22 +243,15 @@ func (q *Queries) BookingByLink(ctx context.Context, linkHash string) (Booking, 
 		&i.ClientZone,
 		&i.Remark,
 		&i.Room,
-		&i.EventHref,
-		&i.EventEtag,
-		&i.EventCalendar,
 		&i.LinkHash,
 		&i.RequestKey,
 		&i.CreatedAt,
-		&i.ClashKept,
-		&i.EventSeen,
-		&i.EventStart,
-		&i.EventEnd,
 	)
 	return i, err
 }
 
 const bookingByRequest = `-- name: BookingByRequest :one
-SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, event_href, event_etag, event_calendar, link_hash, request_key, created_at, clash_kept, event_seen, event_start, event_end FROM booking WHERE request_key = ?1
+SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, link_hash, request_key, created_at FROM booking WHERE request_key = ?1
 `
 
 func (q *Queries) BookingByRequest(ctx context.Context, requestKey string) (Booking, error) {
@@ -257,22 +275,76 @@ func (q *Queries) BookingByRequest(ctx context.Context, requestKey string) (Book
 		&i.ClientZone,
 		&i.Remark,
 		&i.Room,
-		&i.EventHref,
-		&i.EventEtag,
-		&i.EventCalendar,
 		&i.LinkHash,
 		&i.RequestKey,
 		&i.CreatedAt,
-		&i.ClashKept,
-		&i.EventSeen,
-		&i.EventStart,
-		&i.EventEnd,
+	)
+	return i, err
+}
+
+const bookingOfHost = `-- name: BookingOfHost :one
+SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking_host.booking_id, booking_host.person_id, booking_host.state, booking_host.start_at, booking_host.end_at, booking_host.kept_from, booking_host.kept_until, booking_host.overlap_allowed, booking_host.event_calendar, booking_host.event_href, booking_host.event_etag, booking_host.event_seen, booking_host.event_start, booking_host.event_end, booking_host.clash_kept FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
+WHERE booking_host.booking_id = ?1 AND booking_host.person_id = ?2 AND booking_host.state <> 'left'
+`
+
+type BookingOfHostParams struct {
+	BookingID int64
+	PersonID  int64
+}
+
+type BookingOfHostRow struct {
+	Booking     Booking
+	BookingHost BookingHost
+}
+
+func (q *Queries) BookingOfHost(ctx context.Context, arg BookingOfHostParams) (BookingOfHostRow, error) {
+	row := q.db.QueryRowContext(ctx, bookingOfHost, arg.BookingID, arg.PersonID)
+	var i BookingOfHostRow
+	err := row.Scan(
+		&i.Booking.ID,
+		&i.Booking.Uid,
+		&i.Booking.Sequence,
+		&i.Booking.TypeID,
+		&i.Booking.HostID,
+		&i.Booking.State,
+		&i.Booking.StartAt,
+		&i.Booking.EndAt,
+		&i.Booking.KeptFrom,
+		&i.Booking.KeptUntil,
+		&i.Booking.OverlapAllowed,
+		&i.Booking.TypeName,
+		&i.Booking.ClientName,
+		&i.Booking.ClientMail,
+		&i.Booking.ClientZone,
+		&i.Booking.Remark,
+		&i.Booking.Room,
+		&i.Booking.LinkHash,
+		&i.Booking.RequestKey,
+		&i.Booking.CreatedAt,
+		&i.BookingHost.BookingID,
+		&i.BookingHost.PersonID,
+		&i.BookingHost.State,
+		&i.BookingHost.StartAt,
+		&i.BookingHost.EndAt,
+		&i.BookingHost.KeptFrom,
+		&i.BookingHost.KeptUntil,
+		&i.BookingHost.OverlapAllowed,
+		&i.BookingHost.EventCalendar,
+		&i.BookingHost.EventHref,
+		&i.BookingHost.EventEtag,
+		&i.BookingHost.EventSeen,
+		&i.BookingHost.EventStart,
+		&i.BookingHost.EventEnd,
+		&i.BookingHost.ClashKept,
 	)
 	return i, err
 }
 
 const bookingsOfHost = `-- name: BookingsOfHost :many
-SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, event_href, event_etag, event_calendar, link_hash, request_key, created_at, clash_kept, event_seen, event_start, event_end FROM booking WHERE host_id = ?1 AND state = 'booked' AND kept_until > ?2 AND kept_from < ?3 ORDER BY start_at
+SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking_host.booking_id, booking_host.person_id, booking_host.state, booking_host.start_at, booking_host.end_at, booking_host.kept_from, booking_host.kept_until, booking_host.overlap_allowed, booking_host.event_calendar, booking_host.event_href, booking_host.event_etag, booking_host.event_seen, booking_host.event_start, booking_host.event_end, booking_host.clash_kept FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
+WHERE booking_host.person_id = ?1 AND booking_host.state = 'booked'
+  AND booking_host.kept_until > ?2 AND booking_host.kept_from < ?3
+ORDER BY booking_host.start_at
 `
 
 type BookingsOfHostParams struct {
@@ -281,43 +353,56 @@ type BookingsOfHostParams struct {
 	RangeTo   int64
 }
 
-func (q *Queries) BookingsOfHost(ctx context.Context, arg BookingsOfHostParams) ([]Booking, error) {
+type BookingsOfHostRow struct {
+	Booking     Booking
+	BookingHost BookingHost
+}
+
+func (q *Queries) BookingsOfHost(ctx context.Context, arg BookingsOfHostParams) ([]BookingsOfHostRow, error) {
 	rows, err := q.db.QueryContext(ctx, bookingsOfHost, arg.HostID, arg.RangeFrom, arg.RangeTo)
 	if err != nil {
 		return nil, err
 	}
 	defer rows.Close()
-	items := []Booking{}
+	items := []BookingsOfHostRow{}
 	for rows.Next() {
-		var i Booking
+		var i BookingsOfHostRow
 		if err := rows.Scan(
-			&i.ID,
-			&i.Uid,
-			&i.Sequence,
-			&i.TypeID,
-			&i.HostID,
-			&i.State,
-			&i.StartAt,
-			&i.EndAt,
-			&i.KeptFrom,
-			&i.KeptUntil,
-			&i.OverlapAllowed,
-			&i.TypeName,
-			&i.ClientName,
-			&i.ClientMail,
-			&i.ClientZone,
-			&i.Remark,
-			&i.Room,
-			&i.EventHref,
-			&i.EventEtag,
-			&i.EventCalendar,
-			&i.LinkHash,
-			&i.RequestKey,
-			&i.CreatedAt,
-			&i.ClashKept,
-			&i.EventSeen,
-			&i.EventStart,
-			&i.EventEnd,
+			&i.Booking.ID,
+			&i.Booking.Uid,
+			&i.Booking.Sequence,
+			&i.Booking.TypeID,
+			&i.Booking.HostID,
+			&i.Booking.State,
+			&i.Booking.StartAt,
+			&i.Booking.EndAt,
+			&i.Booking.KeptFrom,
+			&i.Booking.KeptUntil,
+			&i.Booking.OverlapAllowed,
+			&i.Booking.TypeName,
+			&i.Booking.ClientName,
+			&i.Booking.ClientMail,
+			&i.Booking.ClientZone,
+			&i.Booking.Remark,
+			&i.Booking.Room,
+			&i.Booking.LinkHash,
+			&i.Booking.RequestKey,
+			&i.Booking.CreatedAt,
+			&i.BookingHost.BookingID,
+			&i.BookingHost.PersonID,
+			&i.BookingHost.State,
+			&i.BookingHost.StartAt,
+			&i.BookingHost.EndAt,
+			&i.BookingHost.KeptFrom,
+			&i.BookingHost.KeptUntil,
+			&i.BookingHost.OverlapAllowed,
+			&i.BookingHost.EventCalendar,
+			&i.BookingHost.EventHref,
+			&i.BookingHost.EventEtag,
+			&i.BookingHost.EventSeen,
+			&i.BookingHost.EventStart,
+			&i.BookingHost.EventEnd,
+			&i.BookingHost.ClashKept,
 		); err != nil {
 			return nil, err
 		}
@@ -333,7 +418,7 @@ func (q *Queries) BookingsOfHost(ctx context.Context, arg BookingsOfHostParams) 
 }
 
 const bookingsOfTypeBetween = `-- name: BookingsOfTypeBetween :many
-SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, event_href, event_etag, event_calendar, link_hash, request_key, created_at, clash_kept, event_seen, event_start, event_end FROM booking WHERE type_id = ?1 AND state = 'booked' AND start_at >= ?2 AND start_at < ?3 ORDER BY start_at
+SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, link_hash, request_key, created_at FROM booking WHERE type_id = ?1 AND state = 'booked' AND start_at >= ?2 AND start_at < ?3 ORDER BY start_at
 `
 
 type BookingsOfTypeBetweenParams struct {
@@ -369,16 +454,9 @@ func (q *Queries) BookingsOfTypeBetween(ctx context.Context, arg BookingsOfTypeB
 			&i.ClientZone,
 			&i.Remark,
 			&i.Room,
-			&i.EventHref,
-			&i.EventEtag,
-			&i.EventCalendar,
 			&i.LinkHash,
 			&i.RequestKey,
 			&i.CreatedAt,
-			&i.ClashKept,
-			&i.EventSeen,
-			&i.EventStart,
-			&i.EventEnd,
 		); err != nil {
 			return nil, err
 		}
@@ -402,22 +480,80 @@ func (q *Queries) CancelBooking(ctx context.Context, id int64) error {
 	return err
 }
 
+const forgetLeft = `-- name: ForgetLeft :exec
+DELETE FROM booking_host WHERE booking_id = ?1 AND person_id = ?2 AND state = 'left'
+`
+
+type ForgetLeftParams struct {
+	BookingID int64
+	PersonID  int64
+}
+
+func (q *Queries) ForgetLeft(ctx context.Context, arg ForgetLeftParams) error {
+	_, err := q.db.ExecContext(ctx, forgetLeft, arg.BookingID, arg.PersonID)
+	return err
+}
+
+const hostsOfBooking = `-- name: HostsOfBooking :many
+SELECT booking_id, person_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, event_calendar, event_href, event_etag, event_seen, event_start, event_end, clash_kept FROM booking_host WHERE booking_id = ?1 ORDER BY person_id
+`
+
+func (q *Queries) HostsOfBooking(ctx context.Context, bookingID int64) ([]BookingHost, error) {
+	rows, err := q.db.QueryContext(ctx, hostsOfBooking, bookingID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []BookingHost{}
+	for rows.Next() {
+		var i BookingHost
+		if err := rows.Scan(
+			&i.BookingID,
+			&i.PersonID,
+			&i.State,
+			&i.StartAt,
+			&i.EndAt,
+			&i.KeptFrom,
+			&i.KeptUntil,
+			&i.OverlapAllowed,
+			&i.EventCalendar,
+			&i.EventHref,
+			&i.EventEtag,
+			&i.EventSeen,
+			&i.EventStart,
+			&i.EventEnd,
+			&i.ClashKept,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const keepClash = `-- name: KeepClash :exec
-UPDATE booking SET clash_kept = ?1 WHERE id = ?2
+UPDATE booking_host SET clash_kept = ?1 WHERE booking_id = ?2 AND person_id = ?3
 `
 
 type KeepClashParams struct {
 	ClashKept string
-	ID        int64
+	BookingID int64
+	PersonID  int64
 }
 
 func (q *Queries) KeepClash(ctx context.Context, arg KeepClashParams) error {
-	_, err := q.db.ExecContext(ctx, keepClash, arg.ClashKept, arg.ID)
+	_, err := q.db.ExecContext(ctx, keepClash, arg.ClashKept, arg.BookingID, arg.PersonID)
 	return err
 }
 
 const lastStep = `-- name: LastStep :one
-SELECT id, booking_id, at, kind, "by", note FROM booking_step WHERE booking_id = ?1 AND kind = ?2 ORDER BY id DESC LIMIT 1
+SELECT id, booking_id, at, kind, "by", note, person_id, from_id, to_id FROM booking_step WHERE booking_id = ?1 AND kind = ?2 ORDER BY id DESC LIMIT 1
 `
 
 type LastStepParams struct {
@@ -435,8 +571,25 @@ func (q *Queries) LastStep(ctx context.Context, arg LastStepParams) (BookingStep
 		&i.Kind,
 		&i.By,
 		&i.Note,
+		&i.PersonID,
+		&i.FromID,
+		&i.ToID,
 	)
 	return i, err
+}
+
+const leaveBooking = `-- name: LeaveBooking :exec
+UPDATE booking_host SET state = 'left' WHERE booking_id = ?1 AND person_id = ?2
+`
+
+type LeaveBookingParams struct {
+	BookingID int64
+	PersonID  int64
+}
+
+func (q *Queries) LeaveBooking(ctx context.Context, arg LeaveBookingParams) error {
+	_, err := q.db.ExecContext(ctx, leaveBooking, arg.BookingID, arg.PersonID)
+	return err
 }
 
 const moveBooking = `-- name: MoveBooking :exec
@@ -515,14 +668,16 @@ func (q *Queries) RecentSteps(ctx context.Context, arg RecentStepsParams) ([]Rec
 }
 
 const setBookingEvent = `-- name: SetBookingEvent :exec
-UPDATE booking SET event_calendar = ?1, event_href = ?2, event_etag = ?3, event_seen = '' WHERE id = ?4
+UPDATE booking_host SET event_calendar = ?1, event_href = ?2, event_etag = ?3, event_seen = ''
+WHERE booking_id = ?4 AND person_id = ?5
 `
 
 type SetBookingEventParams struct {
 	EventCalendar sql.NullInt64
 	EventHref     string
 	EventEtag     string
-	ID            int64
+	BookingID     int64
+	PersonID      int64
 }
 
 func (q *Queries) SetBookingEvent(ctx context.Context, arg SetBookingEventParams) error {
@@ -530,7 +685,8 @@ func (q *Queries) SetBookingEvent(ctx context.Context, arg SetBookingEventParams
 		arg.EventCalendar,
 		arg.EventHref,
 		arg.EventEtag,
-		arg.ID,
+		arg.BookingID,
+		arg.PersonID,
 	)
 	return err
 }
@@ -550,14 +706,16 @@ func (q *Queries) SetBookingRoom(ctx context.Context, arg SetBookingRoomParams) 
 }
 
 const setEventSeen = `-- name: SetEventSeen :exec
-UPDATE booking SET event_seen = ?1, event_start = ?2, event_end = ?3 WHERE id = ?4
+UPDATE booking_host SET event_seen = ?1, event_start = ?2, event_end = ?3
+WHERE booking_id = ?4 AND person_id = ?5
 `
 
 type SetEventSeenParams struct {
 	EventSeen  string
 	EventStart int64
 	EventEnd   int64
-	ID         int64
+	BookingID  int64
+	PersonID   int64
 }
 
 func (q *Queries) SetEventSeen(ctx context.Context, arg SetEventSeenParams) error {
@@ -565,8 +723,23 @@ func (q *Queries) SetEventSeen(ctx context.Context, arg SetEventSeenParams) erro
 		arg.EventSeen,
 		arg.EventStart,
 		arg.EventEnd,
-		arg.ID,
+		arg.BookingID,
+		arg.PersonID,
 	)
+	return err
+}
+
+const setLead = `-- name: SetLead :exec
+UPDATE booking SET host_id = ?1, sequence = sequence + 1 WHERE id = ?2
+`
+
+type SetLeadParams struct {
+	HostID int64
+	ID     int64
+}
+
+func (q *Queries) SetLead(ctx context.Context, arg SetLeadParams) error {
+	_, err := q.db.ExecContext(ctx, setLead, arg.HostID, arg.ID)
 	return err
 }
 
@@ -585,7 +758,7 @@ func (q *Queries) SetOverlapAllowed(ctx context.Context, arg SetOverlapAllowedPa
 }
 
 const stepsOf = `-- name: StepsOf :many
-SELECT id, booking_id, at, kind, "by", note FROM booking_step WHERE booking_id = ?1 ORDER BY id
+SELECT id, booking_id, at, kind, "by", note, person_id, from_id, to_id FROM booking_step WHERE booking_id = ?1 ORDER BY id
 `
 
 func (q *Queries) StepsOf(ctx context.Context, bookingID int64) ([]BookingStep, error) {
@@ -604,6 +777,9 @@ func (q *Queries) StepsOf(ctx context.Context, bookingID int64) ([]BookingStep, 
 			&i.Kind,
 			&i.By,
 			&i.Note,
+			&i.PersonID,
+			&i.FromID,
+			&i.ToID,
 		); err != nil {
 			return nil, err
 		}

@@ -81,7 +81,7 @@ func (q *Queries) AddBusy(ctx context.Context, arg AddBusyParams) error {
 }
 
 const addCalendar = `-- name: AddCalendar :exec
-INSERT INTO calendar (account_id, href, name, blocks, receives) VALUES (?1, ?2, ?3, ?4, ?5)
+INSERT INTO calendar (account_id, href, name, blocks, receives, pattern, tone) VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7)
 ON CONFLICT (account_id, href) DO UPDATE SET name = excluded.name
 `
 
@@ -91,6 +91,8 @@ type AddCalendarParams struct {
 	Name      string
 	Blocks    int64
 	Receives  int64
+	Pattern   string
+	Tone      string
 }
 
 func (q *Queries) AddCalendar(ctx context.Context, arg AddCalendarParams) error {
@@ -100,12 +102,15 @@ func (q *Queries) AddCalendar(ctx context.Context, arg AddCalendarParams) error 
 		arg.Name,
 		arg.Blocks,
 		arg.Receives,
+		arg.Pattern,
+		arg.Tone,
 	)
 	return err
 }
 
 const busy = `-- name: Busy :many
-SELECT busy.start_at, busy.end_at, busy.uid, busy.title, busy.opens, calendar.blocks, calendar.id AS calendar_id, calendar.name AS calendar
+SELECT busy.start_at, busy.end_at, busy.uid, busy.title, busy.opens, calendar.blocks, calendar.id AS calendar_id, calendar.name AS calendar,
+    calendar.details, calendar.pattern, calendar.tone
 FROM busy
 JOIN calendar ON calendar.id = busy.calendar_id
 JOIN calendar_account ON calendar_account.id = calendar.account_id
@@ -130,6 +135,9 @@ type BusyRow struct {
 	Blocks     int64
 	CalendarID int64
 	Calendar   string
+	Details    string
+	Pattern    string
+	Tone       string
 }
 
 // Bookings of Corrim come back from the host's calendar as events; they count as bookings, with their buffers, and not
@@ -152,6 +160,9 @@ func (q *Queries) Busy(ctx context.Context, arg BusyParams) ([]BusyRow, error) {
 			&i.Blocks,
 			&i.CalendarID,
 			&i.Calendar,
+			&i.Details,
+			&i.Pattern,
+			&i.Tone,
 		); err != nil {
 			return nil, err
 		}
@@ -167,7 +178,7 @@ func (q *Queries) Busy(ctx context.Context, arg BusyParams) ([]BusyRow, error) {
 }
 
 const calendar = `-- name: Calendar :one
-SELECT id, account_id, href, name, blocks, receives, state, read_at, read_until, trouble, shown, tentative, all_day, fails, try_at, trouble_since, told FROM calendar WHERE id = ?1
+SELECT id, account_id, href, name, blocks, receives, state, read_at, read_until, trouble, shown, tentative, all_day, fails, try_at, trouble_since, told, details, pattern, tone, may_open FROM calendar WHERE id = ?1
 `
 
 func (q *Queries) Calendar(ctx context.Context, id int64) (Calendar, error) {
@@ -191,12 +202,16 @@ func (q *Queries) Calendar(ctx context.Context, id int64) (Calendar, error) {
 		&i.TryAt,
 		&i.TroubleSince,
 		&i.Told,
+		&i.Details,
+		&i.Pattern,
+		&i.Tone,
+		&i.MayOpen,
 	)
 	return i, err
 }
 
 const calendarOfAccount = `-- name: CalendarOfAccount :one
-SELECT id, account_id, href, name, blocks, receives, state, read_at, read_until, trouble, shown, tentative, all_day, fails, try_at, trouble_since, told FROM calendar WHERE account_id = ?1
+SELECT id, account_id, href, name, blocks, receives, state, read_at, read_until, trouble, shown, tentative, all_day, fails, try_at, trouble_since, told, details, pattern, tone, may_open FROM calendar WHERE account_id = ?1
 `
 
 func (q *Queries) CalendarOfAccount(ctx context.Context, accountID int64) (Calendar, error) {
@@ -220,12 +235,16 @@ func (q *Queries) CalendarOfAccount(ctx context.Context, accountID int64) (Calen
 		&i.TryAt,
 		&i.TroubleSince,
 		&i.Told,
+		&i.Details,
+		&i.Pattern,
+		&i.Tone,
+		&i.MayOpen,
 	)
 	return i, err
 }
 
 const calendarOwner = `-- name: CalendarOwner :one
-SELECT person.id, person.workspace_id, person.name, person.mail, person.password_hash, person.zone, person.week, person.plan_id, person.unreachable, person.trust_hours, person.open_title, person.feed_number, person.feed_hash, person.event_change FROM person JOIN calendar_account ON calendar_account.person_id = person.id
+SELECT person.id, person.workspace_id, person.name, person.mail, person.password_hash, person.zone, person.week, person.plan_id, person.unreachable, person.trust_hours, person.open_title, person.feed_number, person.feed_hash, person.event_change, person.open_type FROM person JOIN calendar_account ON calendar_account.person_id = person.id
 JOIN calendar ON calendar.account_id = calendar_account.id WHERE calendar.id = ?1
 `
 
@@ -247,12 +266,13 @@ func (q *Queries) CalendarOwner(ctx context.Context, calendarID int64) (Person, 
 		&i.FeedNumber,
 		&i.FeedHash,
 		&i.EventChange,
+		&i.OpenType,
 	)
 	return i, err
 }
 
 const calendars = `-- name: Calendars :many
-SELECT calendar.id, calendar.account_id, calendar.href, calendar.name, calendar.blocks, calendar.receives, calendar.state, calendar.read_at, calendar.read_until, calendar.trouble, calendar.shown, calendar.tentative, calendar.all_day, calendar.fails, calendar.try_at, calendar.trouble_since, calendar.told, calendar_account.kind, calendar_account.address, calendar_account.username,
+SELECT calendar.id, calendar.account_id, calendar.href, calendar.name, calendar.blocks, calendar.receives, calendar.state, calendar.read_at, calendar.read_until, calendar.trouble, calendar.shown, calendar.tentative, calendar.all_day, calendar.fails, calendar.try_at, calendar.trouble_since, calendar.told, calendar.details, calendar.pattern, calendar.tone, calendar.may_open, calendar_account.kind, calendar_account.address, calendar_account.username,
     (SELECT CAST(COALESCE(SUM(r.events), 0) AS INTEGER) FROM calendar_resource r WHERE r.calendar_id = calendar.id) AS events,
     (SELECT COUNT(*) FROM calendar_resource r WHERE r.calendar_id = calendar.id AND r.trouble <> '') AS troubled
 FROM calendar JOIN calendar_account ON calendar_account.id = calendar.account_id
@@ -277,6 +297,10 @@ type CalendarsRow struct {
 	TryAt        int64
 	TroubleSince int64
 	Told         int64
+	Details      string
+	Pattern      string
+	Tone         string
+	MayOpen      int64
 	Kind         string
 	Address      string
 	Username     string
@@ -311,6 +335,10 @@ func (q *Queries) Calendars(ctx context.Context, personID int64) ([]CalendarsRow
 			&i.TryAt,
 			&i.TroubleSince,
 			&i.Told,
+			&i.Details,
+			&i.Pattern,
+			&i.Tone,
+			&i.MayOpen,
 			&i.Kind,
 			&i.Address,
 			&i.Username,
@@ -365,7 +393,7 @@ func (q *Queries) CalendarsInTrouble(ctx context.Context, personID int64) ([]Cal
 }
 
 const calendarsToRead = `-- name: CalendarsToRead :many
-SELECT id, account_id, href, name, blocks, receives, state, read_at, read_until, trouble, shown, tentative, all_day, fails, try_at, trouble_since, told FROM calendar WHERE shown = 1 AND read_at < ?1 AND try_at <= ?2 ORDER BY MAX(read_at, try_at)
+SELECT id, account_id, href, name, blocks, receives, state, read_at, read_until, trouble, shown, tentative, all_day, fails, try_at, trouble_since, told, details, pattern, tone, may_open FROM calendar WHERE shown = 1 AND read_at < ?1 AND try_at <= ?2 ORDER BY MAX(read_at, try_at)
 `
 
 type CalendarsToReadParams struct {
@@ -401,6 +429,10 @@ func (q *Queries) CalendarsToRead(ctx context.Context, arg CalendarsToReadParams
 			&i.TryAt,
 			&i.TroubleSince,
 			&i.Told,
+			&i.Details,
+			&i.Pattern,
+			&i.Tone,
+			&i.MayOpen,
 		); err != nil {
 			return nil, err
 		}
@@ -452,7 +484,7 @@ func (q *Queries) OpenMarks(ctx context.Context, personID int64) ([]OpenMarksRow
 }
 
 const receivingCalendar = `-- name: ReceivingCalendar :one
-SELECT calendar.id, calendar.account_id, calendar.href, calendar.name, calendar.blocks, calendar.receives, calendar.state, calendar.read_at, calendar.read_until, calendar.trouble, calendar.shown, calendar.tentative, calendar.all_day, calendar.fails, calendar.try_at, calendar.trouble_since, calendar.told FROM calendar JOIN calendar_account ON calendar_account.id = calendar.account_id
+SELECT calendar.id, calendar.account_id, calendar.href, calendar.name, calendar.blocks, calendar.receives, calendar.state, calendar.read_at, calendar.read_until, calendar.trouble, calendar.shown, calendar.tentative, calendar.all_day, calendar.fails, calendar.try_at, calendar.trouble_since, calendar.told, calendar.details, calendar.pattern, calendar.tone, calendar.may_open FROM calendar JOIN calendar_account ON calendar_account.id = calendar.account_id
 WHERE calendar_account.person_id = ?1 AND calendar.receives = 1
 `
 
@@ -477,6 +509,10 @@ func (q *Queries) ReceivingCalendar(ctx context.Context, personID int64) (Calend
 		&i.TryAt,
 		&i.TroubleSince,
 		&i.Told,
+		&i.Details,
+		&i.Pattern,
+		&i.Tone,
+		&i.MayOpen,
 	)
 	return i, err
 }
@@ -664,7 +700,8 @@ func (q *Queries) SetCalendarTrouble(ctx context.Context, arg SetCalendarTrouble
 }
 
 const setCalendarUse = `-- name: SetCalendarUse :exec
-UPDATE calendar SET blocks = ?1, receives = ?2, shown = ?3, tentative = ?4, all_day = ?5 WHERE id = ?6
+UPDATE calendar SET blocks = ?1, receives = ?2, shown = ?3, tentative = ?4, all_day = ?5,
+    details = ?6, pattern = ?7, tone = ?8, may_open = ?9 WHERE id = ?10
 `
 
 type SetCalendarUseParams struct {
@@ -673,6 +710,10 @@ type SetCalendarUseParams struct {
 	Shown     int64
 	Tentative int64
 	AllDay    int64
+	Details   string
+	Pattern   string
+	Tone      string
+	MayOpen   int64
 	ID        int64
 }
 
@@ -683,6 +724,10 @@ func (q *Queries) SetCalendarUse(ctx context.Context, arg SetCalendarUseParams) 
 		arg.Shown,
 		arg.Tentative,
 		arg.AllDay,
+		arg.Details,
+		arg.Pattern,
+		arg.Tone,
+		arg.MayOpen,
 		arg.ID,
 	)
 	return err

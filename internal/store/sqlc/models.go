@@ -34,16 +34,27 @@ type Booking struct {
 	ClientZone     string
 	Remark         string
 	Room           string
-	EventHref      string
-	EventEtag      string
-	EventCalendar  sql.NullInt64
 	LinkHash       string
 	RequestKey     string
 	CreatedAt      int64
-	ClashKept      string
+}
+
+type BookingHost struct {
+	BookingID      int64
+	PersonID       int64
+	State          string
+	StartAt        int64
+	EndAt          int64
+	KeptFrom       int64
+	KeptUntil      int64
+	OverlapAllowed int64
+	EventCalendar  sql.NullInt64
+	EventHref      string
+	EventEtag      string
 	EventSeen      string
 	EventStart     int64
 	EventEnd       int64
+	ClashKept      string
 }
 
 type BookingStep struct {
@@ -53,6 +64,9 @@ type BookingStep struct {
 	Kind      string
 	By        string
 	Note      string
+	PersonID  sql.NullInt64
+	FromID    sql.NullInt64
+	ToID      sql.NullInt64
 }
 
 type Busy struct {
@@ -83,6 +97,10 @@ type Calendar struct {
 	TryAt        int64
 	TroubleSince int64
 	Told         int64
+	Details      string
+	Pattern      string
+	Tone         string
+	MayOpen      int64
 }
 
 type CalendarAccount struct {
@@ -153,6 +171,7 @@ type Person struct {
 	FeedNumber   int64
 	FeedHash     string
 	EventChange  string
+	OpenType     sql.NullInt64
 }
 
 type Session struct {

@@ -129,8 +129,40 @@ func (q *Queries) DayChanges(ctx context.Context, personID int64) ([]DayChange, 
 	return items, nil
 }
 
+const namesOfWorkspace = `-- name: NamesOfWorkspace :many
+SELECT id, name FROM person WHERE workspace_id = ?1
+`
+
+type NamesOfWorkspaceRow struct {
+	ID   int64
+	Name string
+}
+
+func (q *Queries) NamesOfWorkspace(ctx context.Context, workspaceID int64) ([]NamesOfWorkspaceRow, error) {
+	rows, err := q.db.QueryContext(ctx, namesOfWorkspace, workspaceID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []NamesOfWorkspaceRow{}
+	for rows.Next() {
+		var i NamesOfWorkspaceRow
+		if err := rows.Scan(&i.ID, &i.Name); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const people = `-- name: People :many
-SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change FROM person ORDER BY id
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type FROM person ORDER BY id
 `
 
 func (q *Queries) People(ctx context.Context) ([]Person, error) {
@@ -157,6 +189,7 @@ func (q *Queries) People(ctx context.Context) ([]Person, error) {
 			&i.FeedNumber,
 			&i.FeedHash,
 			&i.EventChange,
+			&i.OpenType,
 		); err != nil {
 			return nil, err
 		}
@@ -172,7 +205,7 @@ func (q *Queries) People(ctx context.Context) ([]Person, error) {
 }
 
 const peopleOfWorkspace = `-- name: PeopleOfWorkspace :many
-SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change FROM person WHERE workspace_id = ?1 ORDER BY id
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type FROM person WHERE workspace_id = ?1 ORDER BY id
 `
 
 func (q *Queries) PeopleOfWorkspace(ctx context.Context, workspaceID int64) ([]Person, error) {
@@ -199,6 +232,7 @@ func (q *Queries) PeopleOfWorkspace(ctx context.Context, workspaceID int64) ([]P
 			&i.FeedNumber,
 			&i.FeedHash,
 			&i.EventChange,
+			&i.OpenType,
 		); err != nil {
 			return nil, err
 		}
@@ -214,7 +248,7 @@ func (q *Queries) PeopleOfWorkspace(ctx context.Context, workspaceID int64) ([]P
 }
 
 const person = `-- name: Person :one
-SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change FROM person WHERE id = ?1
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type FROM person WHERE id = ?1
 `
 
 func (q *Queries) Person(ctx context.Context, id int64) (Person, error) {
@@ -235,12 +269,13 @@ func (q *Queries) Person(ctx context.Context, id int64) (Person, error) {
 		&i.FeedNumber,
 		&i.FeedHash,
 		&i.EventChange,
+		&i.OpenType,
 	)
 	return i, err
 }
 
 const personByFeed = `-- name: PersonByFeed :one
-SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change FROM person WHERE feed_hash = ?1 AND feed_hash <> ''
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type FROM person WHERE feed_hash = ?1 AND feed_hash <> ''
 `
 
 func (q *Queries) PersonByFeed(ctx context.Context, feedHash string) (Person, error) {
@@ -261,12 +296,13 @@ func (q *Queries) PersonByFeed(ctx context.Context, feedHash string) (Person, er
 		&i.FeedNumber,
 		&i.FeedHash,
 		&i.EventChange,
+		&i.OpenType,
 	)
 	return i, err
 }
 
 const personByMail = `-- name: PersonByMail :one
-SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change FROM person WHERE mail = ?1
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type FROM person WHERE mail = ?1
 `
 
 func (q *Queries) PersonByMail(ctx context.Context, mail string) (Person, error) {
@@ -287,6 +323,7 @@ func (q *Queries) PersonByMail(ctx context.Context, mail string) (Person, error)
 		&i.FeedNumber,
 		&i.FeedHash,
 		&i.EventChange,
+		&i.OpenType,
 	)
 	return i, err
 }
@@ -301,7 +338,7 @@ func (q *Queries) RemoveDayChanges(ctx context.Context, personID int64) error {
 }
 
 const setCalendarChoices = `-- name: SetCalendarChoices :exec
-UPDATE person SET unreachable = ?1, trust_hours = ?2, open_title = ?3, event_change = ?4 WHERE id = ?5
+UPDATE person SET unreachable = ?1, trust_hours = ?2, open_title = ?3, event_change = ?4, open_type = ?5 WHERE id = ?6
 `
 
 type SetCalendarChoicesParams struct {
@@ -309,6 +346,7 @@ type SetCalendarChoicesParams struct {
 	TrustHours  int64
 	OpenTitle   string
 	EventChange string
+	OpenType    sql.NullInt64
 	ID          int64
 }
 
@@ -318,6 +356,7 @@ func (q *Queries) SetCalendarChoices(ctx context.Context, arg SetCalendarChoices
 		arg.TrustHours,
 		arg.OpenTitle,
 		arg.EventChange,
+		arg.OpenType,
 		arg.ID,
 	)
 	return err
@@ -379,26 +418,6 @@ func (q *Queries) SetWorkspace(ctx context.Context, arg SetWorkspaceParams) erro
 		arg.ID,
 	)
 	return err
-}
-
-const workspace = `-- name: Workspace :one
-SELECT id, slug, name, zone, zones, first_weekday, share_buffers, rules FROM workspace WHERE slug = ?1
-`
-
-func (q *Queries) Workspace(ctx context.Context, slug string) (Workspace, error) {
-	row := q.db.QueryRowContext(ctx, workspace, slug)
-	var i Workspace
-	err := row.Scan(
-		&i.ID,
-		&i.Slug,
-		&i.Name,
-		&i.Zone,
-		&i.Zones,
-		&i.FirstWeekday,
-		&i.ShareBuffers,
-		&i.Rules,
-	)
-	return i, err
 }
 
 const workspaceByID = `-- name: WorkspaceByID :one

@@ -330,6 +330,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/host-bookings/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The times that would be booked, each checked */
+        post: operations["check-by-hand"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/host-bookings/{id}/ask": {
         parameters: {
             query?: never;
@@ -409,6 +426,40 @@ export interface paths {
         put?: never;
         /** Move a booking to where its event was moved */
         post: operations["move-along"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/host-bookings/{id}/place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Whether a booking could be at a place, and why not */
+        post: operations["say-of-place"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/host-bookings/{id}/places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where a booking could be, on the days that the board shows */
+        get: operations["places"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -874,6 +925,11 @@ export interface components {
         };
         BoardRow: {
             blocks: components["schemas"]["Block"][];
+            /**
+             * Format: int64
+             * @description The person's.
+             */
+            id: number;
             own: boolean;
             person: string;
             ribbon: components["schemas"]["Ribbon"];
@@ -954,11 +1010,28 @@ export interface components {
             windowFirst?: string;
             windowLast?: string;
         };
+        BusyMark: {
+            /** @description Where it lives. */
+            calendar?: string;
+            /** Format: int64 */
+            from: number;
+            label?: string;
+            /** @description Of the hatch, as the calendar's look. */
+            pattern?: string;
+            /** Format: int64 */
+            to: number;
+            tone?: string;
+        };
         Calendar: {
             /** Format: int64 */
             account: number;
             /** @description Do all-day events block? */
             allDay: boolean;
+            /**
+             * @description Who sees what its events are about. Clients never do.
+             * @enum {string}
+             */
+            details: "me" | "colleagues" | "nobody";
             /** Format: int64 */
             events: number;
             /** Format: int64 */
@@ -967,7 +1040,14 @@ export interface components {
             kind: "caldav" | "feed" | "file";
             /** @description Parts that could not be read; the rest counts. */
             leftOut: string[];
+            /** @description Do its events with the agreed title open time, if any do? */
+            mayOpen: boolean;
             name: string;
+            /**
+             * @description Of the hatch.
+             * @enum {string}
+             */
+            pattern: "rising" | "falling" | "wide" | "paired";
             /**
              * Format: date-time
              * @description When it was last read.
@@ -984,6 +1064,8 @@ export interface components {
             takes: number;
             /** @description Do tentative events block? */
             tentative: boolean;
+            /** @enum {string} */
+            tone: "ink" | "moss" | "lake" | "plum" | "clay";
             /** @description Why it could not be read. */
             trouble?: string;
             /**
@@ -1008,6 +1090,11 @@ export interface components {
             openTitle: string;
             /**
              * Format: int64
+             * @description The meeting type that this holds for; all if left out.
+             */
+            openType?: number;
+            /**
+             * Format: int64
              * @description How old the trusted copy may be.
              */
             trustHours: number;
@@ -1024,10 +1111,24 @@ export interface components {
         CalendarUse: {
             /** @description Do all-day events block? */
             allDay: boolean;
+            /**
+             * @description Who sees what its events are about. Clients never do.
+             * @enum {string}
+             */
+            details: "me" | "colleagues" | "nobody";
+            /** @description Do its events with the agreed title open time, if any do? */
+            mayOpen: boolean;
+            /**
+             * @description Of the hatch.
+             * @enum {string}
+             */
+            pattern: "rising" | "falling" | "wide" | "paired";
             /** @description Are bookings written to it? */
             receives: boolean;
             /** @description Do tentative events block? */
             tentative: boolean;
+            /** @enum {string} */
+            tone: "ink" | "moss" | "lake" | "plum" | "clay";
             /**
              * @description Its events block time; are only shown to the host; or it isn't read.
              * @enum {string}
@@ -1181,25 +1282,41 @@ export interface components {
             /** @description The host was warned that rules are broken, and wants it all the same. */
             outside?: boolean;
             remark?: string;
-            /** @description The host was warned, and wants only those times that are open. */
-            skip?: boolean;
-            /**
-             * Format: int64
-             * @description How often in all.
-             */
-            times?: number;
+            /** @description A recurrence rule that ends (RFC 5545, 3.3.10). */
+            repeat?: string;
             /**
              * Format: int64
              * @description One of the host's meeting types.
              */
             type: number;
-            /**
-             * Format: int64
-             * @description With times: again every so many weeks.
-             */
-            weeks?: number;
+            /** @description Dates of it that are left out. */
+            without?: string[];
         };
         HandMove: {
+            /** Format: date */
+            date: string;
+            /**
+             * Format: int64
+             * @description Of the mover's wall clock.
+             */
+            minute: number;
+            /** @description The host was warned that rules are broken, and wants it all the same. */
+            outside?: boolean;
+            /**
+             * Format: int64
+             * @description Of the mover's colleagues; the mover if left out.
+             */
+            person?: number;
+        };
+        HandTime: {
+            clock: string;
+            /** Format: date */
+            date: string;
+            open: boolean;
+            /** @description If it is not open: the rules that it breaks. */
+            why: string;
+        };
+        HandTimes: {
             /** Format: date */
             date: string;
             /**
@@ -1207,8 +1324,20 @@ export interface components {
              * @description Of the host's wall clock.
              */
             minute: number;
-            /** @description The host was warned that rules are broken, and wants it all the same. */
-            outside?: boolean;
+            /**
+             * Format: int64
+             * @description The length; that offered first if left out.
+             */
+            minutes?: number;
+            /** @description A recurrence rule that ends (RFC 5545, 3.3.10). */
+            repeat?: string;
+            /**
+             * Format: int64
+             * @description One of the host's meeting types.
+             */
+            type: number;
+            /** @description Dates of it that are left out. */
+            without?: string[];
         };
         HostBooking: {
             client: string;
@@ -1300,6 +1429,13 @@ export interface components {
             /** @description If nothing is open: the rule that takes most. */
             why?: string;
         };
+        OpenPlaces: {
+            date: string;
+            /** @description Minutes of the viewer's wall clock. */
+            open: number[];
+            /** Format: int64 */
+            person: number;
+        };
         OpenTimes: {
             /**
              * Format: date-time
@@ -1366,6 +1502,25 @@ export interface components {
             workspace: string;
             zone: string;
         };
+        Place: {
+            /** Format: date */
+            date: string;
+            /**
+             * Format: int64
+             * @description Of the mover's wall clock.
+             */
+            minute: number;
+            /**
+             * Format: int64
+             * @description Of the mover's colleagues; the mover if left out.
+             */
+            person?: number;
+        };
+        PlaceSays: {
+            open: boolean;
+            /** @description The rules that are broken there, in sentences. */
+            why: string;
+        };
         Problem: {
             /** @description What happened and what to do, for a person. */
             detail: string;
@@ -1422,7 +1577,7 @@ export interface components {
             begun?: components["schemas"]["Interval"][];
             bookings: components["schemas"]["Booked"][];
             /** @description Busy elsewhere; titles are the host's own. */
-            busy: components["schemas"]["Mark"][];
+            busy: components["schemas"]["BusyMark"][];
             /** @description The day changes that apply to the day, if its origin was asked for. */
             changes?: number[];
             /** Format: date */
@@ -1440,7 +1595,7 @@ export interface components {
             /** @description Outside the booking window. */
             outside: components["schemas"]["Mark"][];
             /** @description Events that block nothing. */
-            shown?: components["schemas"]["Mark"][];
+            shown?: components["schemas"]["BusyMark"][];
             /** @description Refused by the notice. */
             tooSoon: components["schemas"]["Mark"][];
         };
@@ -1803,6 +1958,8 @@ export interface operations {
                 from: string;
                 days?: number;
                 everybody?: boolean;
+                /** @description The meeting type whose open starts are shown. */
+                opening?: number;
             };
             header?: never;
             path?: never;
@@ -2430,6 +2587,39 @@ export interface operations {
             };
         };
     };
+    "check-by-hand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HandTimes"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandTime"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "ask-to-choose-again": {
         parameters: {
             query?: never;
@@ -2584,6 +2774,76 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Today"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "say-of-place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Place"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlaceSays"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    places: {
+        parameters: {
+            query: {
+                from: string;
+                days?: number;
+                everybody?: boolean;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenPlaces"][];
                 };
             };
             /** @description Error */

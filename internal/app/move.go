@@ -1,0 +1,238 @@
+package app
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"slices"
+
+	"corrim/core/civil"
+	"corrim/core/opentimes"
+	"corrim/core/span"
+	"corrim/core/wording"
+	"corrim/internal/store"
+	"corrim/internal/store/sqlc"
+)
+
+// Moving a booking by hand: to another time, to a colleague, or both.
+
+// Place is where a booking could be: with a person, on the mover's wall clock.
+type Place struct {
+	Person int64  `json:"person,omitempty" doc:"Of the mover's colleagues; the mover if left out."`
+	Date   string `json:"date" format:"date"`
+	Minute int    `json:"minute" minimum:"0" maximum:"1439" doc:"Of the mover's wall clock."`
+}
+
+// HandMove is where a host moves a booking to.
+type HandMove struct {
+	Place
+	Outside bool `json:"outside,omitempty" doc:"The host was warned that rules are broken, and wants it all the same."`
+}
+
+// PlaceSays is whether a booking could be at a place, and why not.
+type PlaceSays struct {
+	Open bool   `json:"open"`
+	Why  string `json:"why" doc:"The rules that are broken there, in sentences."`
+}
+
+// OpenPlaces is where a booking could be on one day of one person.
+type OpenPlaces struct {
+	Person int64  `json:"person"`
+	Date   string `json:"date"`
+	Open   []int  `json:"open" doc:"Minutes of the viewer's wall clock."`
+}
+
+// Places lists where one of the person's coming bookings could be, on the days that the board shows.
+func (a *App) Places(ctx context.Context, p Person, id int64, from string, days int, everybody bool) ([]OpenPlaces, error) {
+	view, err := a.boardView(ctx, p, from, days, everybody)
+	if err != nil {
+		return nil, err
+	}
+	b, err := a.ownBooking(ctx, a.Store.Queries, p, id)
+	if err != nil {
+		return nil, err
+	}
+	kind, err := a.typeOf(ctx, a.Store.Queries, p, b.Booking)
+	if err != nil {
+		return nil, err
+	}
+	out := []OpenPlaces{}
+	for _, host := range view.people {
+		g, err := a.agenda(ctx, a.Store.Queries, host, view.within, id)
+		if err != nil {
+			return nil, err
+		}
+		starts := opentimes.Search(g.input(kind.ID, kind.Rules), view.within)
+		for i := range view.days {
+			d := newDayDrawer(view.first.AddDays(i), p.zone)
+			out = append(out, OpenPlaces{host.ID, d.date.String(), d.starts([]int{}, starts)})
+		}
+	}
+	return out, nil
+}
+
+// typeOf is a booking's meeting type, with rules for just its length.
+func (a *App) typeOf(ctx context.Context, q *sqlc.Queries, p Person, b sqlc.Booking) (MeetingType, error) {
+	row, err := q.MeetingType(ctx, b.TypeID)
+	if err != nil {
+		return MeetingType{}, err
+	}
+	kind, err := meetingType(ctx, q, p.home, row)
+	kind.Rules = kind.Rules.only(startOf(b).Minutes)
+	return kind, err
+}
+
+// SayOfPlace tells whether one of the person's coming bookings could be at a place, and why not.
+func (a *App) SayOfPlace(ctx context.Context, p Person, id int64, to Place) (PlaceSays, error) {
+	b, err := a.ownBooking(ctx, a.Store.Queries, p, id)
+	if err != nil {
+		return PlaceSays{}, err
+	}
+	t, err := a.target(ctx, a.Store.Queries, p, b, to)
+	if err != nil {
+		return PlaceSays{}, err
+	}
+	return PlaceSays{len(t.broken) == 0, t.why}, nil
+}
+
+// target is a place for a booking, looked at closely.
+type target struct {
+	host   Person
+	start  opentimes.Start
+	broken []opentimes.Rule
+	why    string
+}
+
+func (a *App) target(ctx context.Context, q *sqlc.Queries, p Person, b hosted, to Place) (t target, err error) {
+	if t.host, err = a.colleague(ctx, q, p, to.Person); err != nil {
+		return t, err
+	}
+	date, err := civil.ParseDate(to.Date)
+	if err != nil {
+		return t, complaints{"date": err.Error()}.err()
+	}
+	kind, err := a.typeOf(ctx, q, p, b.Booking)
+	if err != nil {
+		return t, err
+	}
+	t.start = opentimes.Start{At: civil.Clock{Date: date, Seconds: to.Minute * 60}.Instant(p.zone), Minutes: kind.Rules.Duration}
+	if int64(t.start.At) <= a.Now().Unix() {
+		return t, errGoneBy
+	}
+	t.broken, t.why, err = a.brokenRules(ctx, q, t.host, kind, t.start, b.ID, wording.Private(t.host.ID == p.ID))
+	return t, err
+}
+
+// colleague finds somebody of the person's workspace; 0 is the person.
+func (a *App) colleague(ctx context.Context, q *sqlc.Queries, p Person, id int64) (Person, error) {
+	if id == 0 || id == p.ID {
+		return p, nil
+	}
+	row, err := q.Person(ctx, id)
+	if errors.Is(err, store.ErrNotFound) || err == nil && row.WorkspaceID != p.home.id {
+		return Person{}, refuse(NotFound, "There is no such colleague. Load the page again to see those there are.")
+	}
+	if err != nil {
+		return Person{}, err
+	}
+	return a.person(ctx, q, row)
+}
+
+// MoveByHand moves one of the person's coming bookings to another time, to a colleague, or both; the client is told. A
+// place that is not open is refused with the broken rules, unless the host wants it all the same.
+func (a *App) MoveByHand(ctx context.Context, p Person, id int64, m HandMove) error {
+	if m.Person != 0 && m.Person != p.ID {
+		a.lookAt(ctx, m.Person, freshEnough, bookingTime)
+	}
+	_, err := a.settle(ctx, p, id, func(q *sqlc.Queries, b hosted) error {
+		t, err := a.target(ctx, q, p, b, m.Place)
+		if err != nil {
+			return err
+		}
+		if len(t.broken) > 0 && !m.Outside {
+			return &Refusal{Kind: OutsideRules, Sentence: "This is outside the rules: " + t.why}
+		}
+		before := bookingState{Host: b.own.PersonID, Start: b.StartAt, Overlap: b.OverlapAllowed == 1}
+		if err := a.carry(ctx, q, p, b, t); err != nil {
+			return err
+		}
+		after, err := q.Booking(ctx, id)
+		if err != nil {
+			return err
+		}
+		before.Sequence = after.Sequence
+		return a.remember(ctx, q, p, settingChange{subjectBooking, id, movedLabel(b, t, p), before})
+	})
+	return err
+}
+
+func movedLabel(b hosted, t target, p Person) string {
+	label := "Board: " + b.ClientName + " moved to " + t.start.At.Time().In(p.zone).Format("Mon 2 Jan 15:04")
+	if t.host.ID != b.own.PersonID {
+		label += ", handed over to " + t.host.Name
+	}
+	return label
+}
+
+const stepHanded = "handed"
+
+// carry brings a booking to a place and records that.
+func (a *App) carry(ctx context.Context, q *sqlc.Queries, p Person, b hosted, t target) error {
+	from := b.own.PersonID
+	done := byHost("moved", p, "")
+	if t.host.ID != from {
+		done.kind, done.from, done.to = stepHanded, from, t.host.ID
+		if err := q.LeaveBooking(ctx, sqlc.LeaveBookingParams{BookingID: b.ID, PersonID: from}); err != nil {
+			return err
+		}
+		if b.HostID == from {
+			if err := q.SetLead(ctx, sqlc.SetLeadParams{ID: b.ID, HostID: t.host.ID}); err != nil {
+				return err
+			}
+		}
+	}
+	by := int64(t.start.At) - b.StartAt
+	to := sqlc.MoveBookingParams{ID: b.ID, StartAt: b.StartAt + by, EndAt: b.EndAt + by, KeptFrom: b.KeptFrom + by, KeptUntil: b.KeptUntil + by}
+	if err := moveTo(ctx, q, to, slices.Contains(t.broken, opentimes.BookingRule)); err != nil {
+		return err
+	}
+	if t.host.ID != from {
+		if err := q.AddBookingHost(ctx, sqlc.AddBookingHostParams{BookingID: b.ID, PersonID: t.host.ID}); err != nil {
+			return err
+		}
+	}
+	return a.recordAnew(ctx, q, b.ID, done)
+}
+
+// bookingState is where a booking was before it was moved by hand, and its sequence after that: if it has gone on since,
+// the move can't be undone.
+type bookingState struct {
+	Host, Start, Sequence int64
+	Overlap               bool
+}
+
+func (a *App) restoreBooking(ctx context.Context, q *sqlc.Queries, p Person, c sqlc.SettingChange) error {
+	before := bookingState{}
+	if err := json.Unmarshal([]byte(c.Before), &before); err != nil {
+		return err
+	}
+	b, err := q.Booking(ctx, c.SubjectID)
+	if err != nil {
+		return err
+	}
+	if b.Sequence != before.Sequence || before.Start <= a.Now().Unix() {
+		return refuse(Invalid, "The booking has been changed since, or its old time has gone by, so this can't be undone.")
+	}
+	row, err := q.BookingOfHost(ctx, sqlc.BookingOfHostParams{BookingID: b.ID, PersonID: b.HostID})
+	if err != nil {
+		return err
+	}
+	back := target{start: opentimes.Start{At: span.Instant(before.Start)}}
+	if before.Overlap {
+		back.broken = []opentimes.Rule{opentimes.BookingRule}
+	}
+	if back.host, err = a.colleague(ctx, q, p, before.Host); err != nil {
+		return err
+	}
+	return a.carry(ctx, q, p, hosted{row.Booking, row.BookingHost}, back)
+}
