@@ -49,6 +49,7 @@ test('an address and a file block time; events with an agreed title open it', as
   // Instead of the week, only what is marked in the calendar is open.
   text = calendarText(event('open for clients', monday, '2000', '2100', 'TRANSP:TRANSPARENT\r\n'))
   await page.getByLabel('Where your hours come from').selectOption('events with a title')
+  await page.getByLabel('Which meeting types the title is for').selectOption('Lux meter lesson')
   await page.getByRole('button', { name: 'Save this' }).click()
   await expect(page.getByRole('button', { name: 'Save this' })).toHaveCount(0)
   await page.getByRole('button', { name: 'Read all now' }).click()

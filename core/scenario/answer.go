@@ -80,7 +80,7 @@ func (s Scenario) reason(at opentimes.Start) Reason {
 }
 
 func why(in opentimes.Input, r opentimes.Reason) []Why {
-	sentences := wording.Reason(in, r, true)
+	sentences := wording.Reason(in, r, wording.Host)
 	out := make([]Why, len(sentences))
 	for i, text := range sentences {
 		out[i] = Why{Rule: r.Rule, Holds: r.Holds, Text: text}

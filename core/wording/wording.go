@@ -11,23 +11,31 @@ import (
 	"corrim/core/span"
 )
 
-// Private tells whether titles of the host's own events may be said.
-type Private bool
+// Reader is who reads a reason.
+type Reader struct {
+	Zone   *time.Location // whose clock they read; the host's if nil
+	Titles bool           // may they know what the host's own events are about, and in which calendar they are?
+}
+
+// Host is the host themself.
+var Host = Reader{Titles: true}
 
 // Reason says what a rule says about a start: one sentence if it holds, one for each cause if not.
-func Reason(in opentimes.Input, r opentimes.Reason, titles Private) []string {
+func Reason(in opentimes.Input, r opentimes.Reason, by Reader) []string {
+	if by.Zone == nil {
+		by.Zone = in.Host.Hours.Zone
+	}
 	if r.Holds {
-		return []string{holds(in, r.Rule)}
+		return []string{holds(in, r.Rule, by.Zone)}
 	}
 	out := make([]string, len(r.Causes))
 	for i, c := range r.Causes {
-		out[i] = fails(in, r.Rule, c, titles)
+		out[i] = fails(in, r.Rule, c, by)
 	}
 	return out
 }
 
-func holds(in opentimes.Input, rule opentimes.Rule) string {
-	zone := in.Host.Hours.Zone
+func holds(in opentimes.Input, rule opentimes.Rule, zone *time.Location) string {
 	switch rule {
 	case opentimes.WindowRule:
 		if window, limited := in.Bookable(); limited {
@@ -49,8 +57,8 @@ func holds(in opentimes.Input, rule opentimes.Rule) string {
 	}
 }
 
-func fails(in opentimes.Input, rule opentimes.Rule, c opentimes.Cause, titles Private) string {
-	zone := in.Host.Hours.Zone
+func fails(in opentimes.Input, rule opentimes.Rule, c opentimes.Cause, by Reader) string {
+	zone := by.Zone
 	switch rule {
 	case opentimes.WindowRule:
 		window, _ := in.Bookable()
@@ -60,18 +68,17 @@ func fails(in opentimes.Input, rule opentimes.Rule, c opentimes.Cause, titles Pr
 	case opentimes.HoursRule:
 		return "Outside the open hours: closed " + stretch(c.Span, zone) + "."
 	case opentimes.BusyRule:
-		return busy(c, zone, titles)
+		return busy(c, zone, by.Titles)
 	case opentimes.BookingRule:
 		return "Another booking is in the way, " + stretch(c.Span, zone) + ", or its buffers."
 	case opentimes.LimitRule:
 		return limit(c, zone)
 	default:
-		return notOnGrid(in, c)
+		return notOnGrid(in, c, zone)
 	}
 }
 
-func notOnGrid(in opentimes.Input, c opentimes.Cause) string {
-	zone := in.Host.Hours.Zone
+func notOnGrid(in opentimes.Input, c opentimes.Cause, zone *time.Location) string {
 	switch {
 	case c.Span.Empty():
 		return "Not a start " + grid(in.Type) + "."
@@ -81,7 +88,7 @@ func notOnGrid(in opentimes.Input, c opentimes.Cause) string {
 	return "Not a start " + grid(in.Type) + "; the next is " + moment(c.Span.End, zone) + "."
 }
 
-func busy(c opentimes.Cause, zone *time.Location, titles Private) string {
+func busy(c opentimes.Cause, zone *time.Location, titles bool) string {
 	what := "Busy"
 	if titles && c.Title != "" {
 		what = "“" + c.Title + "”"

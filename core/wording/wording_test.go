@@ -51,10 +51,10 @@ func at(text string) span.Instant {
 }
 
 // failing lists the sentences of the rules that refuse a start.
-func failing(in opentimes.Input, start string, titles wording.Private) (out []string) {
+func failing(in opentimes.Input, start string, by wording.Reader) (out []string) {
 	for _, r := range opentimes.Explain(in, opentimes.Start{At: at(start), Minutes: 50}).Reasons {
 		if !r.Holds {
-			out = append(out, wording.Reason(in, r, titles)...)
+			out = append(out, wording.Reason(in, r, by)...)
 		}
 	}
 	return out
@@ -62,23 +62,24 @@ func failing(in opentimes.Input, start string, titles wording.Private) (out []st
 
 func TestEveryRuleSaysWhyNotOnTheHostsClock(t *testing.T) {
 	in := scene(t)
-	assert.Equal(t, []string{"Too soon: the notice allows starts from Tue 5 May, 09:00 on."}, failing(in, "2026-05-04 12:00", true))
-	assert.Equal(t, []string{"Outside the booking window, Mon 4 May 2026 to Thu 14 May 2026."}, failing(in, "2026-05-20 12:00", true))
-	assert.Equal(t, []string{"Outside the open hours: closed 12:00–13:00.", "Not a start every 15 minutes on the clock; the next is 11:45."}, failing(in, "2026-05-06 10:35", true))
-	assert.Equal(t, []string{"Outside the open hours: closed Wed 6 May, 17:00 to Thu 7 May, 09:00."}, failing(in, "2026-05-06 20:00", true))
-	assert.Equal(t, []string{"“Depot” (Work) 15:00–16:00."}, failing(in, "2026-05-06 14:15", true))
-	assert.Equal(t, []string{"Busy 15:00–16:00."}, failing(in, "2026-05-06 14:15", false), "titles and the names of calendars are private")
-	assert.Equal(t, []string{"Another booking is in the way, 10:00–10:50, or its buffers.", "A limit is reached: 1 of 1 bookings of this type on that day, Thu 7 May 2026."}, failing(in, "2026-05-07 09:30", true))
+	assert.Equal(t, []string{"Too soon: the notice allows starts from Tue 5 May, 09:00 on."}, failing(in, "2026-05-04 12:00", wording.Host))
+	assert.Equal(t, []string{"Outside the booking window, Mon 4 May 2026 to Thu 14 May 2026."}, failing(in, "2026-05-20 12:00", wording.Host))
+	assert.Equal(t, []string{"Outside the open hours: closed 12:00–13:00.", "Not a start every 15 minutes on the clock; the next is 11:45."}, failing(in, "2026-05-06 10:35", wording.Host))
+	assert.Equal(t, []string{"Outside the open hours: closed Wed 6 May, 17:00 to Thu 7 May, 09:00."}, failing(in, "2026-05-06 20:00", wording.Host))
+	assert.Equal(t, []string{"“Depot” (Work) 15:00–16:00."}, failing(in, "2026-05-06 14:15", wording.Host))
+	assert.Equal(t, []string{"Busy 15:00–16:00."}, failing(in, "2026-05-06 14:15", wording.Reader{}), "titles and the names of calendars are private")
+	assert.Equal(t, []string{"Busy 16:00–17:00."}, failing(in, "2026-05-06 14:15", wording.Reader{Zone: time.FixedZone("an hour east", 2*3600)}), "on the reader's clock")
+	assert.Equal(t, []string{"Another booking is in the way, 10:00–10:50, or its buffers.", "A limit is reached: 1 of 1 bookings of this type on that day, Thu 7 May 2026."}, failing(in, "2026-05-07 09:30", wording.Host))
 
 	in.Type.Limits = []opentimes.Limit{{Of: opentimes.OfHost, Per: opentimes.PerWeek, ByTime: true, Minutes: 60}}
-	assert.Equal(t, []string{"A limit is reached: 50 of 60 minutes of bookings of this host are taken on that week from Mon 4 May 2026."}, failing(in, "2026-05-08 12:00", true))
+	assert.Equal(t, []string{"A limit is reached: 50 of 60 minutes of bookings of this host are taken on that week from Mon 4 May 2026."}, failing(in, "2026-05-08 12:00", wording.Host))
 	in.Type.Limits, in.Type.Grid, in.Type.Step = nil, opentimes.FromOpening, 120
-	assert.Equal(t, []string{"Not a start every 120 minutes from the opening; the next is 11:00."}, failing(in, "2026-05-08 09:00", true))
+	assert.Equal(t, []string{"Not a start every 120 minutes from the opening; the next is 11:00."}, failing(in, "2026-05-08 09:00", wording.Host))
 	in.Type.Grid = opentimes.Packed
 	assert.Equal(t, []string{
 		"Outside the open hours: closed Fri 8 May, 17:00 to Sat 9 May, 09:00.",
 		"Not a start every 120 minutes, packed so that no useless gap is left; the next is Sat 9 May, 09:00.",
-	}, failing(in, "2026-05-08 15:30", true))
+	}, failing(in, "2026-05-08 15:30", wording.Host))
 }
 
 func TestEveryRuleSaysWhatHolds(t *testing.T) {
@@ -86,7 +87,7 @@ func TestEveryRuleSaysWhatHolds(t *testing.T) {
 	var said []string
 	for _, r := range opentimes.Explain(in, opentimes.Start{At: at("2026-05-06 08:00"), Minutes: 50}).Reasons {
 		require.True(t, r.Holds, r.Rule)
-		said = append(said, wording.Reason(in, r, true)...)
+		said = append(said, wording.Reason(in, r, wording.Host)...)
 	}
 	assert.Equal(t, []string{
 		"Inside the booking window, which ends with Thu 14 May 2026.", "Not sooner than the notice allows: Tue 5 May, 09:00.", "Within the open hours.",

@@ -59,7 +59,7 @@ func (a *App) CheckByHand(ctx context.Context, p Person, h HandTimes) ([]HandTim
 func (a *App) checked(ctx context.Context, q *sqlc.Queries, p Person, kind MeetingType, starts []opentimes.Start) ([]HandTime, error) {
 	out := make([]HandTime, len(starts))
 	for i, start := range starts {
-		broken, why, err := a.brokenRules(ctx, q, p, kind, start, 0, true)
+		broken, why, err := a.brokenRules(ctx, q, p, kind, start, 0, wording.Host)
 		if err != nil {
 			return nil, err
 		}
@@ -164,7 +164,7 @@ func (h HandTimes) clocks(p Person) ([]civil.Clock, error) {
 
 // brokenRules is which rules a start breaks, and why in sentences; moving is a booking that is left out. A
 // colleague's titles stay private.
-func (a *App) brokenRules(ctx context.Context, q *sqlc.Queries, p Person, kind MeetingType, start opentimes.Start, moving int64, own wording.Private) (broken []opentimes.Rule, sentences string, err error) {
+func (a *App) brokenRules(ctx context.Context, q *sqlc.Queries, p Person, kind MeetingType, start opentimes.Start, moving int64, by wording.Reader) (broken []opentimes.Rule, sentences string, err error) {
 	around := span.Span{Start: start.At, End: start.At + 1}
 	g, err := a.agenda(ctx, q, p, around, moving)
 	if err != nil {
@@ -177,7 +177,7 @@ func (a *App) brokenRules(ctx context.Context, q *sqlc.Queries, p Person, kind M
 			continue
 		}
 		broken = append(broken, r.Rule)
-		for _, sentence := range wording.Reason(in, r, own) {
+		for _, sentence := range wording.Reason(in, r, by) {
 			sentences += sentence + " "
 		}
 	}

@@ -70,7 +70,7 @@ type CalendarChoices struct {
 	TrustHours  int    `json:"trustHours" minimum:"1" maximum:"720" doc:"How old the trusted copy may be."`
 	EventChange string `json:"eventChange" enum:"ask,follow" doc:"If the host deletes or moves a booking's event in their calendar: asked about on Today, or done to the booking and told to the client."`
 	OpenTitle   string `json:"openTitle" maxLength:"100" doc:"If set, only events with this title open time, instead of the week."`
-	OpenType    int64  `json:"openType,omitempty" doc:"The meeting type that this holds for; all if left out."`
+	OpenType    int64  `json:"openType" doc:"The meeting type that this holds for; 0 for all."`
 }
 
 // Account is how to reach a calendar server.

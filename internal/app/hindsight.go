@@ -101,7 +101,7 @@ func unmadeFor(b sqlc.Booking, in opentimes.Input, broken []opentimes.Rule, e op
 	out := Unmade{Client: b.ClientName, Start: time.Unix(b.StartAt, 0).UTC(), Reasons: []string{}}
 	for _, r := range e.Reasons {
 		if slices.Contains(broken, r.Rule) {
-			out.Reasons = append(out.Reasons, wording.Reason(in, r, true)...)
+			out.Reasons = append(out.Reasons, wording.Reason(in, r, wording.Host)...)
 		}
 	}
 	return out

@@ -119,7 +119,7 @@ func (a *App) target(ctx context.Context, q *sqlc.Queries, p Person, b hosted, t
 	if int64(t.start.At) <= a.Now().Unix() {
 		return t, errGoneBy
 	}
-	t.broken, t.why, err = a.brokenRules(ctx, q, t.host, kind, t.start, b.ID, wording.Private(t.host.ID == p.ID))
+	t.broken, t.why, err = a.brokenRules(ctx, q, t.host, kind, t.start, b.ID, wording.Reader{Zone: p.zone, Titles: t.host.ID == p.ID})
 	return t, err
 }
 

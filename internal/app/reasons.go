@@ -110,7 +110,7 @@ func answer(in opentimes.Input, start opentimes.Start, minute int) Answer {
 	e := opentimes.Explain(in, start)
 	out := Answer{Minute: minute, Open: e.Open, Nearest: []time.Time{}}
 	for _, reason := range e.Reasons {
-		out.Rules = append(out.Rules, RuleSays{reason.Rule, wording.RuleName(reason.Rule), reason.Holds, wording.Reason(in, reason, true)})
+		out.Rules = append(out.Rules, RuleSays{reason.Rule, wording.RuleName(reason.Rule), reason.Holds, wording.Reason(in, reason, wording.Host)})
 	}
 	if !e.Open {
 		out.Nearest = times(opentimes.Nearest(in, start, 2))

@@ -1090,9 +1090,9 @@ export interface components {
             openTitle: string;
             /**
              * Format: int64
-             * @description The meeting type that this holds for; all if left out.
+             * @description The meeting type that this holds for; 0 for all.
              */
-            openType?: number;
+            openType: number;
             /**
              * Format: int64
              * @description How old the trusted copy may be.

@@ -55,6 +55,10 @@ export function useWorkspace() {
   return useQuery({ queryKey: ['workspace'], queryFn: () => need(api.GET('/workspace')), refetchOnWindowFocus: false })
 }
 
+export function useCalendarChoices() {
+  return useQuery({ queryKey: ['calendar-choices'], queryFn: () => need(api.GET('/calendars/choices')) })
+}
+
 /** A change whose answer is the new list of calendars. */
 export function useCalendarChange<Input>(change: (input: Input) => Promise<Schemas['Calendar'][]>) {
   const client = useQueryClient()

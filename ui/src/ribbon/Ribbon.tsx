@@ -69,10 +69,22 @@ export function DayRibbon({ day, axis, name, now }: { day: Day; axis: Axis; name
         <Mark key={s.from} kind="outside" stretch={s} axis={axis} />
       ))}
       {day.busy.map((s) => (
-        <Mark key={`${s.from} ${s.label}`} kind="busy" stretch={s} axis={axis} title={s.label} />
+        <Mark
+          key={`${s.from} ${s.to} ${s.label}`}
+          kind={`busy hatch-${s.pattern ?? 'rising'} tone-${s.tone ?? 'ink'}`}
+          stretch={s}
+          axis={axis}
+          title={whereItLives(s)}
+        />
       ))}
       {day.shown?.map((s) => (
-        <Mark key={`${s.from} ${s.label}`} kind="shown" stretch={s} axis={axis} title={`${s.label}, blocks nothing`} />
+        <Mark
+          key={`${s.from} ${s.label}`}
+          kind="shown"
+          stretch={s}
+          axis={axis}
+          title={`${whereItLives(s)}, blocks nothing`}
+        />
       ))}
       {day.bookings.map((b) => (
         <BookingMarks key={b.id} booking={b} axis={axis} over={now !== undefined && b.to <= now} />
@@ -85,6 +97,12 @@ export function DayRibbon({ day, axis, name, now }: { day: Day; axis: Axis; name
       )}
     </Ground>
   )
+}
+
+/** "Dentist 15:00–16:00, lives in Family": events from elsewhere are changed there. */
+function whereItLives({ label, from, to, calendar }: Day['busy'][number]): string {
+  const times = `${label || 'Busy'} ${minuteText(from)}–${minuteText(to)}`
+  return calendar ? `${times}, lives in ${calendar}` : times
 }
 
 /** A mark only where the hours are open: elsewhere nothing could be taken. */

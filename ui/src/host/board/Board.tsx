@@ -12,8 +12,10 @@ import { reasonsPath } from '../types/Reasons'
 import { Undo } from '../Undo'
 import { useGo } from '../unsaved'
 import { useKey } from '../useKey'
+import { Carry } from './Carry'
 import { Enter, type Stretch } from './Enter'
 import { BoardRow } from './Row'
+import { SecondRuler, Shows, useShows } from './Shows'
 
 /** Days of one's own week, or one day of every colleague, as ribbons: bookings, busy times, what is blocked. */
 export function Board() {
@@ -21,20 +23,21 @@ export function Board() {
   const workspace = useWorkspace()
   if (workspace.error) return <Need className="m-10">{workspace.error.message}</Need>
   if (!zone || !workspace.data) return null
-  return <Days today={wallClock(new Date(), zone).date} firstWeekday={workspace.data.firstWeekday} />
+  return <Days today={wallClock(new Date(), zone).date} zone={zone} firstWeekday={workspace.data.firstWeekday} />
 }
 
-function Days({ today, firstWeekday }: { today: string; firstWeekday: number }) {
+function Days({ today, zone, firstWeekday }: { today: string; zone: string; firstWeekday: number }) {
   const [search, setSearch] = useSearchParams()
   const go = useGo()
   const type = useTypes().data?.[0]
   const everybody = search.get('of') === 'all'
   const date = search.get('from') ?? (everybody ? today : weekOf(today, firstWeekday))
   const [entering, setEntering] = useState<Stretch | null>(null)
-  const board = useBoard(date, everybody)
+  const [shows, setShows] = useShows()
+  const board = useBoard(date, everybody, shows.opening)
   const show = (from: string, all: boolean) => setSearch(all ? { of: 'all', from } : { from })
   const step = everybody ? 1 : 7
-  const free = () => setEntering({ date: date > today ? date : today, from: 9 * 60, to: 10 * 60 })
+  const free = () => setEntering(date > today ? { date, from: 9 * 60, to: 10 * 60 } : nextHour(zone))
   useKey('[', () => show(addDays(date, -step), everybody))
   useKey(']', () => show(addDays(date, step), everybody))
   useKey('b', free)
@@ -72,33 +75,47 @@ function Days({ today, firstWeekday }: { today: string; firstWeekday: number }) 
       }
     >
       {board.error && <Need>{board.error.message}</Need>}
-      <div className="grid grid-cols-[9rem_minmax(0,1fr)] items-end gap-x-3">
-        <span className="text-small text-ink-2">{board.data && `${placeOf(board.data.zone)} time`}</span>
-        <ZoomRuler axis={axis} onZoom={zoom} />
-        {board.data?.rows.map((row) => (
-          <BoardRow
-            key={`${row.person} ${row.ribbon.date}`}
-            row={row}
-            axis={axis}
-            name={everybody ? row.person : shortDate(row.ribbon.date)}
-            now={row.ribbon.date === board.data.today ? board.data.minute : undefined}
-            onDraw={row.own ? (stretch) => setEntering({ date: row.ribbon.date, ...stretch }) : undefined}
-          />
-        ))}
-      </div>
+      <Shows shows={shows} onChange={setShows} own={board.data?.zone ?? 'UTC'} />
+      <Carry rows={board.data?.rows ?? []} axis={axis} view={{ from: date, everybody, days: 7 }}>
+        <div className={`grid grid-cols-[9rem_minmax(0,1fr)] items-end gap-x-3 ${shows.hours ? '' : 'hours-hidden'}`}>
+          {board.data && shows.zone && (
+            <SecondRuler axis={axis} date={date} zone={board.data.zone} other={shows.zone} />
+          )}
+          <span className="text-small text-ink-2">{board.data && `${placeOf(board.data.zone)} time`}</span>
+          <ZoomRuler axis={axis} onZoom={zoom} />
+          {board.data?.rows.map((row, index) => (
+            <BoardRow
+              key={`${row.person} ${row.ribbon.date}`}
+              row={row}
+              index={index}
+              axis={axis}
+              name={everybody ? row.person : shortDate(row.ribbon.date)}
+              now={row.ribbon.date === board.data.today ? board.data.minute : undefined}
+              onDraw={row.own ? (stretch) => setEntering({ date: row.ribbon.date, ...stretch }) : undefined}
+            />
+          ))}
+        </div>
+      </Carry>
       <p className="mt-4 text-note text-ink-2">
-        Draw on a day of yours to book a client or to block time. Hatched is busy elsewhere: those events are changed
-        where they live.
+        Draw on a day of yours to book a client, to block time or to open more of it. Drag a booking, or press m on it,
+        to carry it elsewhere. Hatched is busy elsewhere: those events are changed where they live.
       </p>
       {entering && <Enter stretch={entering} onDone={() => setEntering(null)} />}
     </View>
   )
 }
 
-function useBoard(from: string, everybody: boolean) {
+/** The coming full hour. */
+function nextHour(zone: string): Stretch {
+  const { date, minute } = wallClock(new Date(Date.now() + 60 * 60_000), zone)
+  const from = minute - (minute % 60)
+  return { date, from, to: from + 60 }
+}
+
+function useBoard(from: string, everybody: boolean, opening: number) {
   return useQuery<Schemas['Board']>({
-    queryKey: ['board', from, everybody],
-    queryFn: () => need(api.GET('/board', { params: { query: { from, everybody, days: 7 } } })),
+    queryKey: ['board', from, everybody, opening],
+    queryFn: () => need(api.GET('/board', { params: { query: { from, everybody, days: 7, opening } } })),
     placeholderData: keepPreviousData,
     refetchInterval: 30_000,
   })

@@ -1,20 +1,29 @@
-import { type FormEvent, useState } from 'react'
+import { type FormEvent, useRef, useState } from 'react'
 import { api, need, type Schemas } from '../../api/client'
 import { Sheet } from '../../kit/Ask'
 import { Button, Need, TextField } from '../../kit/kit'
 import { type Axis, box } from '../../ribbon/geometry'
 import { minuteText } from '../../time/time'
+import { useCarrying } from './Carry'
 import { useBoardChange } from './change'
 
 interface Props {
   booking: Schemas['Booked']
   date: string
+  /** Its row on the board. */
+  row: number
   axis: Axis
 }
 
-/** A booking on the board, to be pressed: moved to another time, or cancelled with a word. */
-export function BookingMark({ booking, date, axis }: Props) {
+/** So far, in pixels, a pointer goes before it carries the booking. */
+const slack = 4
+
+/** A booking on the board: carried to another place, or pressed to be moved by a form or cancelled with a word. */
+export function BookingMark({ booking, date, row, axis }: Props) {
   const [open, setOpen] = useState(false)
+  const { lift } = useCarrying()
+  const pressed = useRef<{ x: number; y: number } | null>(null)
+  const load = { booking, from: { row, minute: booking.from } }
   const where = box(booking, axis)
   if (!where) return null
   const { label = '' } = booking
@@ -22,10 +31,28 @@ export function BookingMark({ booking, date, axis }: Props) {
     <>
       <button
         type="button"
-        className="mark cursor-pointer bg-transparent focus-visible:outline-2 focus-visible:outline-act"
+        className="mark cursor-grab touch-none bg-transparent focus-visible:outline-2 focus-visible:outline-act"
         style={where}
         aria-label={`${label} ${minuteText(booking.from)} to ${minuteText(booking.to)}. Move or cancel`}
-        onClick={() => setOpen(true)}
+        aria-keyshortcuts="m"
+        title={`${label}. Drag it, or key m, to carry it elsewhere`}
+        onClick={(event) => {
+          const carried = event.detail > 0 && !pressed.current
+          pressed.current = null
+          if (!carried) setOpen(true)
+        }}
+        onKeyDown={(event) => event.key === 'm' && lift(load)}
+        onPointerDown={(event) => {
+          event.currentTarget.setPointerCapture(event.pointerId) // a fast hand leaves the mark at once
+          pressed.current = { x: event.clientX, y: event.clientY }
+        }}
+        onPointerMove={(event) => {
+          const start = pressed.current
+          if (!start || event.buttons !== 1) return
+          if (Math.hypot(event.clientX - start.x, event.clientY - start.y) < slack) return
+          pressed.current = null
+          lift(load, start)
+        }}
       />
       <Sheet open={open} title={label} onClose={() => setOpen(false)}>
         <MoveForm booking={booking} date={date} onDone={() => setOpen(false)} />

@@ -5,6 +5,7 @@ import { Button, Need, TextArea, TextField } from '../../kit/kit'
 import { longDate, minuteText } from '../../time/time'
 import { useTypes } from '../queries'
 import { useBoardChange } from './change'
+import { Repeat } from './Repeat'
 
 /** A stretch of a day of one's own. */
 export interface Stretch {
@@ -13,25 +14,26 @@ export interface Stretch {
   to: number
 }
 
-/** What a drawn stretch is to be: a booking for a client, or time that is blocked. */
+const kinds = ['A booking', 'Time to block', 'More open time'] as const
+
+/** What a drawn stretch is to be: a booking for a client, time that is blocked, or time that is open beyond the week. */
 export function Enter({ stretch, onDone }: { stretch: Stretch; onDone: () => void }) {
   const [at, setAt] = useState(stretch)
-  const [booking, setBooking] = useState(true)
+  const [kind, setKind] = useState<(typeof kinds)[number]>('A booking')
   return (
     <Sheet open title={longDate(at.date)} onClose={onDone}>
       <div className="mb-3 flex gap-5" role="radiogroup" aria-label="What it is to be">
-        {[
-          { on: true, words: 'A booking for a client' },
-          { on: false, words: 'Time to block' },
-        ].map(({ on, words }) => (
+        {kinds.map((words) => (
           <label key={words} className="flex items-center gap-1.5">
-            <input type="radio" name="kind" checked={booking === on} onChange={() => setBooking(on)} />
+            <input type="radio" name="kind" checked={kind === words} onChange={() => setKind(words)} />
             {words}
           </label>
         ))}
       </div>
-      <When at={at} onChange={setAt} withEnd={!booking} />
-      {booking ? <BookClient at={at} onDone={onDone} /> : <BlockTime at={at} onDone={onDone} />}
+      <When at={at} onChange={setAt} withEnd={kind !== 'A booking'} />
+      {kind === 'A booking' && <BookClient at={at} onDone={onDone} />}
+      {kind === 'Time to block' && <BlockTime at={at} onDone={onDone} />}
+      {kind === 'More open time' && <OpenMore at={at} onDone={onDone} />}
     </Sheet>
   )
 }
@@ -93,6 +95,32 @@ function BlockTime({ at, onDone }: { at: Stretch; onDone: () => void }) {
   )
 }
 
+/** Extra hours on that day, as they also stand among the hours. */
+function OpenMore({ at, onDone }: { at: Stretch; onDone: () => void }) {
+  const hours = `${minuteText(at.from)}-${minuteText(at.to)}`
+  const open = useBoardChange(() => need(api.POST('/hours/differing', { body: { text: `${at.date} extra ${hours}` } })))
+  return (
+    <form
+      className="grid gap-3"
+      noValidate
+      onSubmit={(event) => {
+        event.preventDefault()
+        open.mutate(undefined, { onSuccess: onDone })
+      }}
+    >
+      <p className="text-note text-ink-2">
+        It widens that day for all your meeting types; you find it again under Hours, among the days that differ.
+      </p>
+      <Wrong error={open.error} />
+      <p>
+        <Button type="submit" disabled={open.isPending}>
+          Open {minuteText(at.from)} to {minuteText(at.to)} too
+        </Button>
+      </p>
+    </form>
+  )
+}
+
 const nobody = { name: '', mail: '', remark: '' }
 
 /** A booking by hand. Outside the rules it is made only after the broken rules were named. */
@@ -100,22 +128,12 @@ function BookClient({ at, onDone }: { at: Stretch; onDone: () => void }) {
   const types = useTypes().data ?? []
   const [type, setType] = useState<number | null>(null)
   const [client, setClient] = useState(nobody)
-  const [again, setAgain] = useState({ weeks: 0, times: 4 })
+  const [repeat, setRepeat] = useState('')
+  const [without, setWithout] = useState<string[]>([])
   const chosen = types.find((t) => t.id === type) ?? types[0]
-  const repeats = again.weeks > 0
-  const book = useBoardChange((accept: { outside?: boolean; skip?: boolean }) =>
-    need(
-      api.POST('/host-bookings', {
-        body: {
-          type: chosen?.id ?? 0,
-          date: at.date,
-          minute: at.from,
-          ...(repeats ? again : {}),
-          ...accept,
-          ...client,
-        },
-      }),
-    ),
+  const times = { type: chosen?.id ?? 0, date: at.date, minute: at.from, repeat }
+  const book = useBoardChange((outside: boolean) =>
+    need(api.POST('/host-bookings', { body: { ...times, without, outside, ...client } })),
   )
   const wrong = book.error?.fields ?? {}
   const warned = book.error?.kind === 'urn:corrim:problem:outside-rules'
@@ -125,7 +143,7 @@ function BookClient({ at, onDone }: { at: Stretch; onDone: () => void }) {
   }
   const submit = (event: FormEvent) => {
     event.preventDefault()
-    book.mutate(warned ? { outside: true } : {}, { onSuccess: onDone })
+    book.mutate(warned, { onSuccess: onDone })
   }
   if (!chosen) return <p className="text-ink-2">Make a meeting type first; then clients can be booked.</p>
   return (
@@ -147,11 +165,17 @@ function BookClient({ at, onDone }: { at: Stretch; onDone: () => void }) {
           ))}
         </select>
       </label>
-      <Again
-        again={again}
-        onChange={(next) => {
+      <Repeat
+        times={times}
+        without={without}
+        onRepeat={(rule) => {
           book.reset()
-          setAgain(next)
+          setRepeat(rule)
+          setWithout([])
+        }}
+        onWithout={(dates) => {
+          book.reset()
+          setWithout(dates)
         }}
       />
       <TextField label="Client" value={client.name} problem={wrong.name} onChange={set('name')} />
@@ -161,58 +185,14 @@ function BookClient({ at, onDone }: { at: Stretch; onDone: () => void }) {
       <p>
         <Button type="submit" disabled={book.isPending}>
           {warned ? `Book ${minuteText(at.from)} all the same` : `Book ${minuteText(at.from)}`}
-        </Button>{' '}
-        {warned && repeats && (
-          <Button kind="plain" onClick={() => book.mutate({ skip: true }, { onSuccess: onDone })}>
-            Book those that are open
-          </Button>
-        )}
+        </Button>
       </p>
     </form>
   )
 }
 
-interface Repeated {
-  weeks: number
-  times: number
-}
-
-/** Whether it comes again, and how often. */
-function Again({ again, onChange }: { again: Repeated; onChange: (again: Repeated) => void }) {
-  return (
-    <p className="text-note text-ink-2">
-      <select
-        aria-label="Does it come again?"
-        className="border-0 border-b border-ink-2 bg-sheet px-0.5 py-1 text-base text-ink"
-        value={again.weeks}
-        onChange={(event) => onChange({ ...again, weeks: Number(event.target.value) })}
-      >
-        <option value={0}>once</option>
-        <option value={1}>every week</option>
-        <option value={2}>every two weeks</option>
-        <option value={4}>every four weeks</option>
-      </select>
-      {again.weeks > 0 && (
-        <>
-          {', '}
-          <input
-            type="number"
-            aria-label="How often in all"
-            className="number w-14 border-0 border-b border-ink-2 bg-sheet px-0.5 py-1 text-base text-ink"
-            min={2}
-            max={52}
-            value={again.times}
-            onChange={(event) => onChange({ ...again, times: Math.round(event.target.valueAsNumber) || 2 })}
-          />{' '}
-          times in all
-        </>
-      )}
-    </p>
-  )
-}
-
 function Wrong({ error }: { error: { message: string; fields: Schemas['Problem']['fields'] } | null }) {
   if (!error) return null
-  const { date, to } = error.fields ?? {}
-  return <Need>{date ?? to ?? error.message}</Need>
+  const { date, to, text } = error.fields ?? {}
+  return <Need>{date ?? to ?? text ?? error.message}</Need>
 }

@@ -4,13 +4,16 @@ import { Sheet } from '../../kit/Ask'
 import { Button } from '../../kit/kit'
 import { DrawOver } from '../../ribbon/DrawOver'
 import { type Axis, box } from '../../ribbon/geometry'
-import { DayRibbon } from '../../ribbon/Ribbon'
+import { DayRibbon, Ticks } from '../../ribbon/Ribbon'
 import { clock, longDate, minuteText } from '../../time/time'
 import { BookingMark } from './BookingMark'
+import { useCarrying } from './Carry'
 import { useBoardChange } from './change'
 
 interface Props {
   row: Schemas['BoardRow']
+  /** Its place among the rows. */
+  index: number
   axis: Axis
   name: string
   now: number | undefined
@@ -19,8 +22,9 @@ interface Props {
 }
 
 /** One day of one person. */
-export function BoardRow({ row, axis, name, now, onDraw }: Props) {
+export function BoardRow({ row, index, axis, name, now, onDraw }: Props) {
   const { ribbon, blocks } = row
+  const places = useCarrying().places.get(index)
   const ribbonOf = (
     <>
       <DayRibbon day={ribbon} axis={axis} name={name} {...(now === undefined ? {} : { now })} />
@@ -29,8 +33,9 @@ export function BoardRow({ row, axis, name, now, onDraw }: Props) {
       ))}
       {row.own &&
         ribbon.bookings.map((booking) => (
-          <BookingMark key={booking.id} booking={booking} date={ribbon.date} axis={axis} />
+          <BookingMark key={booking.id} booking={booking} date={ribbon.date} row={index} axis={axis} />
         ))}
+      {places && <Ticks minutes={places} axis={axis} kind="tick-place" />}
     </>
   )
   return (
@@ -39,7 +44,7 @@ export function BoardRow({ row, axis, name, now, onDraw }: Props) {
         {name}
         {!row.own && <span className="block text-small text-ink-3">{clock(new Date(), row.zone)} there</span>}
       </span>
-      <div className="relative mb-1.5 [&_.ribbon]:h-11.5">
+      <div className="relative mb-1.5 [&_.ribbon]:h-11.5" data-row={index}>
         {onDraw ? (
           <DrawOver axis={axis} onDraw={onDraw}>
             {ribbonOf}

@@ -3,7 +3,7 @@ import type { Schemas } from '../../api/client'
 import { api, need } from '../../api/client'
 import { Need } from '../../kit/kit'
 import { clock } from '../../time/time'
-import { useCalendarChange, useMe } from '../queries'
+import { useCalendarChange, useCalendarChoices, useMe } from '../queries'
 
 type Calendar = Schemas['Calendar']
 type Use = Schemas['CalendarUse']
@@ -16,14 +16,15 @@ const uses: [Use['use'], string][] = [
 
 /** One calendar: what it is used for, what it takes, and what is wrong with it. */
 export function CalendarRow({ calendar }: { calendar: Calendar }) {
+  const titled = useCalendarChoices().data?.openTitle
   const change = useCalendarChange((body: Use) =>
     need(api.PUT('/calendars/{id}', { params: { path: { id: calendar.id } }, body })),
   )
   // What was just chosen shows at once; the server's answer follows.
   const [wanted, setWanted] = useState<Use | null>(null)
-  const { use, receives, tentative, allDay } = wanted ?? calendar
+  const { use, receives, tentative, allDay, mayOpen, details, pattern, tone } = wanted ?? calendar
   const set = (next: Partial<Use>) => {
-    const all = { use, receives, tentative, allDay, ...next }
+    const all = { use, receives, tentative, allDay, mayOpen, details, pattern, tone, ...next }
     setWanted(all)
     change.mutate(all, { onSettled: () => setWanted(null) })
   }
@@ -59,6 +60,37 @@ export function CalendarRow({ calendar }: { calendar: Calendar }) {
         )}
       </div>
       <p className="mt-1 text-note text-ink-2">{picture(calendar, use)}</p>
+      {use !== 'ignored' && (
+        <p className="mt-1 flex flex-wrap items-center gap-x-1.5 gap-y-1 text-note text-ink-2">
+          <span className="relative inline-block h-4 w-9">
+            <span className={`mark mark-busy right-0 left-0 hatch-${pattern} tone-${tone}`} />
+          </span>
+          <Pick
+            label={`Hatch of ${calendar.name}`}
+            value={pattern}
+            options={hatches}
+            onChange={(pattern) => set({ pattern })}
+          />
+          hatch,
+          <Pick label={`Tone of ${calendar.name}`} value={tone} options={tones} onChange={(tone) => set({ tone })} />
+          tone; details are seen by
+          <Pick
+            label={`Who sees details of ${calendar.name}`}
+            value={details}
+            options={readers}
+            onChange={(details) => set({ details })}
+          />
+          and never by clients
+          {titled && (
+            <Tick
+              label={`“${titled}” opens time here`}
+              name={calendar.name}
+              on={mayOpen}
+              onChange={(on) => set({ mayOpen: on })}
+            />
+          )}
+        </p>
+      )}
       {calendar.trouble && <Trouble calendar={calendar} />}
       {calendar.leftOut.map((problem) => (
         <p key={problem} className="text-note text-need">
@@ -67,6 +99,49 @@ export function CalendarRow({ calendar }: { calendar: Calendar }) {
       ))}
       {change.error && <Need>{change.error.message}</Need>}
     </div>
+  )
+}
+
+const hatches: [Use['pattern'], string][] = [
+  ['rising', 'rising'],
+  ['falling', 'falling'],
+  ['wide', 'wide'],
+  ['paired', 'paired'],
+]
+const tones: [Use['tone'], string][] = [
+  ['ink', 'ink'],
+  ['moss', 'moss'],
+  ['lake', 'lake'],
+  ['plum', 'plum'],
+  ['clay', 'clay'],
+]
+const readers: [Use['details'], string][] = [
+  ['me', 'you alone'],
+  ['colleagues', 'you and colleagues'],
+  ['nobody', 'nobody, not even you'],
+]
+
+interface PickProps<T extends string> {
+  label: string
+  value: T
+  options: [T, string][]
+  onChange: (value: T) => void
+}
+
+function Pick<T extends string>({ label, value, options, onChange }: PickProps<T>) {
+  return (
+    <select
+      aria-label={label}
+      className="field-sizing-content border-0 border-b border-ink-2 bg-ground px-1 py-0.5 font-semibold text-ink"
+      value={value}
+      onChange={(event) => onChange(event.target.value as T)}
+    >
+      {options.map(([value, words]) => (
+        <option key={value} value={value}>
+          {words}
+        </option>
+      ))}
+    </select>
   )
 }
 

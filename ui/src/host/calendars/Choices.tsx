@@ -1,20 +1,22 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { Button, Need } from '../../kit/kit'
+import { useCalendarChoices, useTypes } from '../queries'
 import { Choice, NumberPart, partLook, Sentence } from '../rules/parts'
 
 type Value = Schemas['CalendarChoices']
 
 /** What counts for all calendars: while one can't be read, and whether events open time instead of the week. */
 export function Choices() {
-  const asked = useQuery({ queryKey: ['calendar-choices'], queryFn: () => need(api.GET('/calendars/choices')) })
+  const asked = useCalendarChoices()
   if (asked.error) return <Need>{asked.error.message}</Need>
   return asked.data ? <Editor key={JSON.stringify(asked.data)} saved={asked.data} /> : null
 }
 
 const ways = { 'its last copy counts': 'trust', 'nothing is offered': 'nothing' } as const
 const answers = { 'you are asked on Today': 'ask', 'the booking follows and the client is told': 'follow' } as const
+const everyType = 'all meeting types'
 const sources = ['your week', 'events with a title'] as const
 
 function Editor({ saved }: { saved: Value }) {
@@ -30,6 +32,8 @@ function Editor({ saved }: { saved: Value }) {
   const set = (change: Partial<Value>) => setDraft({ ...draft, ...change })
   const changed = JSON.stringify(draft) !== JSON.stringify(saved)
   const marked = draft.openTitle !== ''
+  const types = useTypes().data ?? []
+  const titled = types.find((t) => t.id === draft.openType)?.name ?? everyType
   return (
     <section aria-labelledby="choices-head" className="max-w-3xl">
       <h2 id="choices-head" className="border-b border-rule-strong pb-1">
@@ -93,6 +97,14 @@ function Editor({ saved }: { saved: Value }) {
               maxLength={100}
               value={draft.openTitle}
               onChange={(event) => set({ openTitle: event.target.value })}
+            />{' '}
+            for{' '}
+            <Choice
+              label="Which meeting types the title is for"
+              value={titled}
+              options={[everyType, ...types.map((t) => t.name)]}
+              changed={draft.openType !== saved.openType}
+              onChange={(name) => set({ openType: types.find((t) => t.name === name)?.id ?? 0 })}
             />
           </>
         )}

@@ -1,0 +1,44 @@
+import { api, need, type Schemas } from '../../api/client'
+import { Sheet } from '../../kit/Ask'
+import { Button, Need } from '../../kit/kit'
+import { longDate, minuteText } from '../../time/time'
+import { useBoardChange } from './change'
+
+interface Props {
+  booking: Schemas['Booked']
+  from: Schemas['BoardRow'] | undefined
+  row: Schemas['BoardRow'] | undefined
+  minute: number
+  onDone: () => void
+}
+
+/** A booking was put down somewhere: asked once more, since its client is told at once. */
+export function Drop({ booking, from, row, minute, onDone }: Props) {
+  const move = useBoardChange((outside: boolean) =>
+    need(
+      api.POST('/host-bookings/{id}/move', {
+        params: { path: { id: booking.id } },
+        body: { person: row?.id ?? 0, date: row?.ribbon.date ?? '', minute, outside },
+      }),
+    ),
+  )
+  if (!row) return null
+  const warned = move.error?.kind === 'urn:corrim:problem:outside-rules'
+  const handed = row.id !== from?.id
+  const does = handed ? `Hand over to ${row.person}` : `Move to ${minuteText(minute)}`
+  return (
+    <Sheet open title={booking.label ?? ''} onClose={onDone}>
+      <p className="figures mb-3">
+        {longDate(row.ribbon.date)}, {minuteText(minute)}–{minuteText(minute + booking.to - booking.from)}
+        {handed && `, with ${row.person} instead of ${from?.person}`}
+      </p>
+      <p className="mb-3 text-note text-ink-2">The client is told by mail and keeps their link.</p>
+      {move.error && <Need className="mb-3">{move.error.fields.date ?? move.error.message}</Need>}
+      <p>
+        <Button disabled={move.isPending} onClick={() => move.mutate(warned, { onSuccess: onDone })}>
+          {warned ? `${does} all the same` : does}
+        </Button>
+      </p>
+    </Sheet>
+  )
+}
