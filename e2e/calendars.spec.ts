@@ -83,6 +83,33 @@ test('an address and a file block time; events with an agreed title open it', as
   await expect(page.getByRole('button', { name: 'Save this' })).toHaveCount(0)
 })
 
+test('a first reading shows how far it has come', async ({ page, request }) => {
+  await signInAs(page, 'Callum Whitlock')
+  await page.getByRole('link', { name: 'Calendars' }).click()
+  await expect(page.getByRole('heading', { name: 'Connect calendars' })).toBeVisible()
+  await request.post(`${calendars}/page/studio/mood`, { form: { mood: 'slow' } })
+  const connect = page.getByRole('form', { name: 'Connect calendars' })
+  await connect.getByLabel('Server address').fill(calendars)
+  await connect.getByLabel('User name').fill('studio')
+  await connect.getByLabel('Password').fill('light')
+  await connect.getByRole('button', { name: 'Connect' }).click()
+  const row = page.getByRole('region', { name: /studio at/ })
+  await expect(row.getByRole('status')).toContainText('Reading it for the first time', { timeout: 25_000 })
+  await expectAccessible(page)
+  await request.post(`${calendars}/page/studio/mood`, { form: { mood: '' } })
+  await expect(row).toContainText('2 events', { timeout: 15_000 })
+
+  // How it is drawn, and who sees what its events are about.
+  await row.getByLabel('Hatch of Test room').selectOption('paired')
+  await row.getByLabel('Tone of Test room').selectOption('plum')
+  await row.getByLabel('Who sees details of Test room').selectOption('you and colleagues')
+  await expect(row.locator('.hatch-paired.tone-plum')).toBeVisible()
+  await page.reload()
+  await expect(row.getByLabel('Who sees details of Test room')).toHaveValue('colleagues')
+  await row.getByRole('button', { name: 'Disconnect' }).click()
+  await expect(row).toHaveCount(0)
+})
+
 test('an event over a booking: the client is asked to choose again, and does', async ({ page, context, request }) => {
   const client = await context.newPage()
   const path = await book(client, 'daylight', { name: 'Ålesund Glass Hall', mail: 'glass@alesund.example' }, 4, 0)
@@ -128,21 +155,25 @@ test('moving a booking’s event in the calendar moves the meeting, if the host 
   const before = new Date((await booking()).start)
   await signInAs(page, 'Ines Valadares')
   await page.getByRole('link', { name: 'Calendars' }).click()
-  const move = async () => {
-    const calendar = await context.newPage()
-    await calendar.goto(`${calendars}/page/ines`)
-    const row = calendar.getByRole('listitem').filter({ hasText: 'Faro Sail Loft' })
+  await client.close()
+  const there = async () => {
+    await page.goto(`${calendars}/page/ines`)
+    const row = page.getByRole('listitem').filter({ hasText: 'Faro Sail Loft' })
     await row.getByText('Move or remove').click()
-    await row.getByLabel('From').fill('18:00')
-    await row.getByLabel('To').fill('18:15')
-    await row.getByRole('button', { name: 'Move event' }).click()
-    await calendar.close()
-    await page.bringToFront() // a page behind another draws no frames, and waiting for it would hang
+    return row
+  }
+  const readAgain = async () => {
+    await page.goto('/calendars')
+    await page.getByRole('button', { name: 'Read all now' }).click()
+    await expect(page.getByRole('button', { name: 'Read all now' })).toBeEnabled()
   }
   await expect.poll(async () => (await (await request.get(`${calendars}/page/ines`)).text()).includes('Faro Sail Loft')).toBe(true)
-  await page.getByRole('button', { name: 'Read all now' }).click()
-  await move()
-  await page.getByRole('button', { name: 'Read all now' }).click()
+  await readAgain()
+  const row = await there()
+  await row.getByLabel('From').fill('18:00')
+  await row.getByLabel('To').fill('18:15')
+  await row.getByRole('button', { name: 'Move event' }).click()
+  await readAgain()
   await page.goto('/')
   const clash = page.getByRole('alert').filter({ hasText: 'Faro Sail Loft' })
   await expect(clash).toContainText('You moved its event in your calendar')
@@ -152,6 +183,22 @@ test('moving a booking’s event in the calendar moves the meeting, if the host 
   expect(after.getTime()).not.toBe(before.getTime())
   const mails = await mailTo(request, 'loft@faro.example', 2)
   expect(mails[0]?.subject).toMatch(/^Moved: First conversation/)
+
+  // If the host wants that, the booking follows by itself.
+  await page.goto('/calendars')
+  await page.getByLabel("If you change a booking's event").selectOption('the booking follows and the client is told')
+  await page.getByRole('button', { name: 'Save this' }).click()
+  await expect(page.getByRole('button', { name: 'Save this' })).toHaveCount(0)
+  await expect(async () => expect(await (await there()).textContent()).toContain('SEQUENCE:1')).toPass() // our own write has come there
+  await readAgain()
+  await (await there()).getByRole('button', { name: /^Remove / }).click()
+  await expect(page.getByRole('listitem').filter({ hasText: 'Faro Sail Loft' })).toHaveCount(0)
+  await readAgain()
+  expect((await mailTo(request, 'loft@faro.example', 3))[0]?.subject).toMatch(/^Cancelled: First conversation/)
+  expect((await booking()).state).toBe('cancelled')
+  await page.getByLabel("If you change a booking's event").selectOption('you are asked on Today')
+  await page.getByRole('button', { name: 'Save this' }).click()
+  await expect(page.getByRole('button', { name: 'Save this' })).toHaveCount(0)
 })
 
 test('other programs subscribe to bookings and busy times, until the addresses end', async ({ page, request }) => {

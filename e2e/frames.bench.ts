@@ -25,3 +25,38 @@ test('a year of ribbons scrolls', async ({ page }) => {
   const smooth = frames.filter((length) => length < 20).length / frames.length
   console.log(`A year of ribbons scrolls at ${((1000 * frames.length) / total).toFixed(1)} frames a second; ${(100 * smooth).toFixed(1)} % of ${frames.length} frames on time`)
 })
+
+/** How smoothly a booking is carried over the board of all colleagues. */
+test('a booking is carried over the board', async ({ page }) => {
+  await signInAs(page, 'Ines Valadares')
+  await page.goto('/board')
+  const booking = page.getByRole('button', { name: /Move or cancel$/ }).last()
+  await booking.waitFor()
+  const box = await booking.boundingBox()
+  if (!box) throw new Error('no booking')
+  const measured = page.evaluate(
+    () =>
+      new Promise<number[]>((done) => {
+        const times: number[] = []
+        const end = performance.now() + 3000
+        const step = (now: number) => {
+          times.push(now)
+          if (now < end) requestAnimationFrame(step)
+          else done(times.slice(1).map((time, i) => time - (times[i] ?? 0)))
+        }
+        requestAnimationFrame(step)
+      }),
+  )
+  await page.mouse.move(box.x + 4, box.y + 10)
+  await page.mouse.down()
+  const began = Date.now()
+  for (let i = 0; Date.now() - began < 2700; i++) {
+    await page.mouse.move(400 + 350 * (1 + Math.sin(i / 25)), 250 + 120 * Math.sin(i / 60))
+  }
+  const frames = await measured
+  await page.keyboard.press('Escape')
+  await page.mouse.up()
+  const total = frames.reduce((sum, length) => sum + length, 0)
+  const smooth = frames.filter((length) => length < 20).length / frames.length
+  console.log(`A booking is carried at ${((1000 * frames.length) / total).toFixed(1)} frames a second; ${(100 * smooth).toFixed(1)} % of ${frames.length} frames on time`)
+})

@@ -29,7 +29,7 @@ func (c *Calendar) readAvailability(part *component, z *zones) {
 	if start, ok := part.first("DTSTART"); ok {
 		from, err := z.stamp(start.value, start.param("TZID"))
 		if err != nil {
-			c.troubles = append(c.troubles, Trouble{plainText(part.text("SUMMARY")), err.Error()})
+			c.troubles = append(c.troubles, Trouble{plainText(part.text("SUMMARY")), err.Error(), false})
 			return
 		}
 		s.within.Start = from.instant()
@@ -38,7 +38,7 @@ func (c *Calendar) readAvailability(part *component, z *zones) {
 		if ends || lasts {
 			l, err := eventLength(part, z, from)
 			if err != nil {
-				c.troubles = append(c.troubles, Trouble{plainText(part.text("SUMMARY")), err.Error()})
+				c.troubles = append(c.troubles, Trouble{plainText(part.text("SUMMARY")), err.Error(), false})
 				return
 			}
 			s.within = l.from(from)
@@ -53,7 +53,7 @@ func (c *Calendar) readAvailability(part *component, z *zones) {
 		}
 		e, err := readEvent(child, z, "")
 		if err != nil {
-			c.troubles = append(c.troubles, Trouble{e.title, err.Error()})
+			c.troubles = append(c.troubles, Trouble{e.title, err.Error(), false})
 			continue
 		}
 		open.add(e, byUID)
@@ -86,7 +86,7 @@ func (c *Calendar) Available(within span.Span) (span.Set, []Trouble) {
 			err := series.each(own, &work, func(_ event, at span.Span) { parts = append(parts, at) })
 			left -= share - work
 			if err != nil {
-				troubles = append(troubles, Trouble{"", err.Error()})
+				troubles = append(troubles, Trouble{"", err.Error(), false})
 			}
 		}
 		open = open.Minus(span.Set{own}).Or(span.UnionInPlace(parts).Clip(own))

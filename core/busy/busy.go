@@ -36,13 +36,17 @@ type Busy struct {
 	AllDay bool
 }
 
-// Trouble is a part of a calendar that was left out, in words for the calendar's owner.
+// Trouble is a part of a calendar that was left out, or one that counts otherwise than its owner may think, in words for them.
 type Trouble struct {
 	Title   string // of the event; may be empty
 	Problem string
+	Counts  bool // it was not left out
 }
 
 func (t Trouble) String() string {
+	if t.Counts {
+		return fmt.Sprintf("%q %s.", t.Title, t.Problem)
+	}
 	if t.Title == "" {
 		return "An event was left out: " + t.Problem
 	}
@@ -82,7 +86,7 @@ func Read(text []byte, options Options) (*Calendar, error) {
 		return nil, ErrNoCalendar
 	}
 	if !whole {
-		calendar.troubles = append(calendar.troubles, Trouble{"", "the text ends in the middle of an entry; what came before it counts"})
+		calendar.troubles = append(calendar.troubles, Trouble{"", "the text ends in the middle of an entry; what came before it counts", false})
 	}
 	return calendar, nil
 }
@@ -95,8 +99,11 @@ func (c *Calendar) read(vcalendar *component, byUID map[string]*series) {
 			c.events++
 			e, err := readEvent(part, z, c.options.Owner)
 			if err != nil {
-				c.troubles = append(c.troubles, Trouble{e.title, err.Error()})
+				c.troubles = append(c.troubles, Trouble{e.title, err.Error(), false})
 				continue
+			}
+			if e.length == (length{}) && !e.free {
+				c.note(e, "has no end, so it takes no time")
 			}
 			e.free = e.free && !(c.options.FreeToo && !e.cancelled)
 			c.add(e, byUID)
@@ -107,7 +114,7 @@ func (c *Calendar) read(vcalendar *component, byUID map[string]*series) {
 		}
 	}
 	for _, name := range z.unknown {
-		c.troubles = append(c.troubles, Trouble{"", fmt.Sprintf("the time zone %q is not known; its times are read in the calendar's own zone", name)})
+		c.troubles = append(c.troubles, Trouble{"", fmt.Sprintf("the time zone %q is not known; its times are read in the calendar's own zone", name), false})
 	}
 }
 
@@ -118,7 +125,14 @@ func (c *Calendar) add(e event, byUID map[string]*series) {
 		byUID[e.uid] = s
 		c.series = append(c.series, s)
 	}
+	if e.instead == nil && s.master != nil {
+		c.note(e, "shares its UID with another event, so only the newer of them counts")
+	}
 	s.add(e)
+}
+
+func (c *Calendar) note(e event, says string) {
+	c.troubles = append(c.troubles, Trouble{e.title, says, true})
 }
 
 // readFreeBusy reads the busy periods of a VFREEBUSY (RFC 5545, 3.6.4).
@@ -131,7 +145,7 @@ func (c *Calendar) readFreeBusy(part *component, z *zones) {
 		for value := range strings.SplitSeq(p.value, ",") {
 			start, length, err := z.period(value, "")
 			if err != nil {
-				c.troubles = append(c.troubles, Trouble{"", err.Error()})
+				c.troubles = append(c.troubles, Trouble{"", err.Error(), false})
 				continue
 			}
 			c.freeBusy = append(c.freeBusy, Busy{Span: length.from(start), UID: part.text("UID")})
@@ -184,7 +198,7 @@ func (c *Calendar) Busy(within span.Span) ([]Busy, []Trouble) {
 		})
 		left -= share - work
 		if err != nil {
-			troubles = append(troubles, Trouble{s.master.title, err.Error()})
+			troubles = append(troubles, Trouble{s.master.title, err.Error(), false})
 		}
 	}
 	slices.SortStableFunc(out, func(a, b Busy) int { return cmp.Or(cmp.Compare(a.Start, b.Start), cmp.Compare(a.End, b.End)) })

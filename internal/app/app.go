@@ -19,7 +19,10 @@ import (
 type Login struct{ Address, Username, Password string }
 
 // RemoteCalendar is a calendar found on a server.
-type RemoteCalendar struct{ Href, Name string }
+type RemoteCalendar struct {
+	Href, Name string
+	ReadOnly   bool
+}
 
 // Resource is one calendar resource as the server holds it: all VEVENTs of one UID.
 type Resource struct {
@@ -31,16 +34,25 @@ type Resource struct {
 type Changes struct {
 	State   string // to be given at the next reading
 	Changed []Resource
-	Removed []string // hrefs
+	Removed []string      // hrefs
+	Skew    time.Duration // how far the server's clock is ahead of ours, as far as it tells
+}
+
+// Reading is how a calendar is asked for changes.
+type Reading struct {
+	Calendar string                            // its href
+	State    string                            // what the last reading returned
+	Known    func() (map[string]string, error) // the ETags by href, for servers that can't tell what changed
+	Progress func(done, total int)             // told now and then how many of the changed resources have come
 }
 
 // CalendarServer reads and writes calendars (RFC 4791). Its errors say in a sentence for the owner what went wrong.
 type CalendarServer interface {
 	Discover(ctx context.Context, login Login) ([]RemoteCalendar, error)
-	// Changes returns what differs from state, or, where the server cannot tell, from the ETags by href in known.
-	Changes(ctx context.Context, login Login, calendar, state string, known func() (map[string]string, error)) (Changes, error)
+	// Changes returns what differs from the state, or, where the server cannot tell, from the known ETags.
+	Changes(ctx context.Context, login Login, r Reading) (Changes, error)
 	// Put writes a resource and returns its ETag. With an empty etag it must be new, else unchanged since that ETag;
-	// otherwise the error is ErrChanged.
+	// otherwise the error is ErrChanged; where nothing may be written at all it is ErrReadOnly.
 	Put(ctx context.Context, login Login, href, etag string, ics []byte) (string, error)
 	// Delete removes a resource, whatever state it is in; one that is gone already is no error.
 	Delete(ctx context.Context, login Login, href string) error
@@ -48,10 +60,16 @@ type CalendarServer interface {
 	ETag(ctx context.Context, login Login, href string) (string, error)
 }
 
-// Feeds fetches calendars from iCalendar addresses. state is what the last fetch returned; a nil text with no error means
-// that nothing is new. Errors say in a sentence for the owner what went wrong.
+// Fetched is what an iCalendar address answered: a text, or nil if nothing is new, and the state for the next fetch.
+type Fetched struct {
+	Text  []byte
+	State string
+	Skew  time.Duration // as in Changes
+}
+
+// Feeds fetches calendars from iCalendar addresses. state is what the last fetch returned. Errors say in a sentence for the owner what went wrong.
 type Feeds interface {
-	Fetch(ctx context.Context, address, state string) (text []byte, newState string, err error)
+	Fetch(ctx context.Context, address, state string) (Fetched, error)
 }
 
 // Mail is a message to one person.
@@ -92,6 +110,7 @@ type App struct {
 	secrets  secrets
 	nobody   []byte // a hash to compare with when there is no such person, so that the answer takes as long
 	readings readings
+	looking  chan struct{} // a place for each reading that somebody waits for
 	wake     chan struct{} // tells the outbox worker that there is work
 }
 
@@ -124,7 +143,7 @@ func New(c Config) (*App, error) {
 	if err != nil {
 		return nil, err
 	}
-	return &App{Config: c, secrets: secrets, nobody: nobody, readings: readings{calendar: map[int64]*reading{}}, wake: make(chan struct{}, 1)}, nil
+	return &App{Config: c, secrets: secrets, nobody: nobody, readings: readings{calendar: map[int64]*reading{}}, looking: make(chan struct{}, lookAtOnce), wake: make(chan struct{}, 1)}, nil
 }
 
 // Run does the background work until ctx ends: the outbox and the reading of calendars.

@@ -110,8 +110,10 @@ func (a *App) lookOnceMore(ctx context.Context, host Person) error {
 	if a.lookAt(ctx, host.ID, 0, bookingTime) || host.choices.Unreachable != offerNothing {
 		return nil
 	}
-	return refuse(Unreachable, "Your host's calendar doesn't answer at the moment, so this time can't be promised. Nothing you typed is lost: try again in a few minutes.")
+	return errSilentCalendar
 }
+
+var errSilentCalendar = refuse(Unreachable, "Your host's calendar doesn't answer at the moment, so this time can't be promised. Nothing you typed is lost: try again in a few minutes.")
 
 func (a *App) writeBooking(ctx context.Context, workspace, slug, key string, r BookingRequest) (booking sqlc.Booking, err error) {
 	err = a.Store.Write(ctx, func(q *sqlc.Queries) error {
@@ -151,6 +153,9 @@ func (a *App) mustBeOpen(ctx context.Context, q *sqlc.Queries, o offered, start 
 	in := agenda.input(o.ID, o.Rules)
 	if start.Nanosecond() == 0 && opentimes.Explain(in, wanted).Open {
 		return nil
+	}
+	if len(agenda.unread) > 0 {
+		return errSilentCalendar
 	}
 	nearest := times(opentimes.Nearest(in, wanted, 6))
 	if wanted.At < in.Now {

@@ -26,6 +26,9 @@ type Calendar struct {
 	Trouble  string     `json:"trouble,omitempty" doc:"Why it could not be read."`
 	TryAt    *time.Time `json:"tryAt,omitempty" doc:"When it is asked again, if it could not be read."`
 	LeftOut  []string   `json:"leftOut" doc:"Parts that could not be read; the rest counts."`
+	Reading  *Progress  `json:"reading,omitempty" doc:"While it is being read: how many of its changed events have come."`
+	ReadOnly bool       `json:"readOnly" doc:"Its server lets nothing be written to it."`
+	Skew     int        `json:"skew" doc:"Minutes that its server's clock is ahead of ours."`
 	CalendarUse
 }
 
@@ -95,7 +98,8 @@ func (a *App) Calendars(ctx context.Context, p Person) ([]Calendar, error) {
 		out[i] = Calendar{
 			ID: row.ID, Account: row.AccountID, Kind: row.Kind, Server: serverName(row.Address), Username: row.Username, Name: row.Name,
 			Events: int(row.Events), Takes: taken[row.ID], Trouble: row.Trouble, LeftOut: []string{}, CalendarUse: useOf(row),
-			ReadAt: moment(row.ReadAt), TryAt: moment(row.TryAt),
+			ReadAt: moment(row.ReadAt), TryAt: moment(row.TryAt), Reading: a.readings.of(row.ID).progress.Load(),
+			ReadOnly: row.ReadOnly == 1, Skew: int(row.Skew) / 60,
 		}
 		if row.Troubled > 0 {
 			if out[i].LeftOut, err = a.Store.ResourceTroubles(ctx, row.ID); err != nil {
@@ -188,9 +192,12 @@ func (a *App) Connect(ctx context.Context, p Person, account Account) ([]Calenda
 	if err := a.keepAccount(ctx, p, login, found); err != nil {
 		return nil, err
 	}
-	a.lookAt(ctx, p.ID, 0, 10*time.Second)
+	a.lookAt(ctx, p.ID, 0, connectingTime)
 	return a.Calendars(ctx, p)
 }
+
+// connectingTime is how long the first reading is waited for; after that its progress is shown.
+const connectingTime = 3 * time.Second
 
 func (a *App) keepAccount(ctx context.Context, p Person, login Login, found []RemoteCalendar) error {
 	return a.Store.Write(ctx, func(q *sqlc.Queries) error {
@@ -209,12 +216,12 @@ func (a *App) keepAccount(ctx context.Context, p Person, login Login, found []Re
 		}
 		for i, c := range found {
 			receives := int64(0)
-			if needed && i == 0 {
-				receives = 1
+			if needed && !c.ReadOnly {
+				receives, needed = 1, false
 			}
 			look := lookOf(len(already) + i)
 			err := q.AddCalendar(ctx, sqlc.AddCalendarParams{
-				AccountID: id, Href: c.Href, Name: c.Name, Blocks: 1, Receives: receives, Pattern: look.Pattern, Tone: look.Tone,
+				AccountID: id, Href: c.Href, Name: c.Name, Blocks: 1, Receives: receives, ReadOnly: number(c.ReadOnly), Pattern: look.Pattern, Tone: look.Tone,
 			})
 			if err != nil {
 				return err
@@ -250,6 +257,9 @@ func (a *App) UseCalendar(ctx context.Context, p Person, id int64, use CalendarU
 	}
 	if use.Receives && account.Kind != kindCalDAV {
 		return nil, refuse(Invalid, "Nothing can be written to this calendar: it comes from an address or a file. Choose one that is connected over CalDAV.")
+	}
+	if use.Receives && calendar.ReadOnly == 1 {
+		return nil, refuse(Invalid, "Its server lets nothing be written to this calendar. Choose another one, or change its sharing there and connect again.")
 	}
 	err = a.Store.Write(ctx, func(q *sqlc.Queries) error {
 		if use.Receives {

@@ -235,12 +235,18 @@ func (a *App) PutBack(ctx context.Context, p Person, id int64) (Today, error) {
 // noticeEvents looks at what changed in a calendar for events of bookings. What the host did to one is kept with its
 // booking, or followed if that is their choice.
 func (a *App) noticeEvents(ctx context.Context, q *sqlc.Queries, p Person, calendar int64, changes Changes) error {
-	for _, href := range changes.Removed {
-		if err := a.noticeEvent(ctx, q, p, calendar, Resource{Href: href}); err != nil {
-			return err
-		}
+	ours, err := q.EventHrefs(ctx, nullID(calendar))
+	if err != nil || len(ours) == 0 {
+		return err
 	}
-	for _, r := range changes.Changed {
+	all := slices.Clone(changes.Changed)
+	for _, href := range changes.Removed {
+		all = append(all, Resource{Href: href})
+	}
+	for _, r := range all {
+		if !slices.Contains(ours, r.Href) {
+			continue
+		}
 		if err := a.noticeEvent(ctx, q, p, calendar, r); err != nil {
 			return err
 		}

@@ -28,13 +28,13 @@ func (a *App) Subscribe(ctx context.Context, p Person, s Subscription) ([]Calend
 	if err != nil || u.Host == "" || u.Scheme != "https" && u.Scheme != "http" {
 		return nil, complaints{"address": "Enter the address of an iCalendar file, like https://calendar.example.org/holidays.ics."}.err()
 	}
-	text, state, err := a.Feeds.Fetch(ctx, address, "")
+	fetched, err := a.Feeds.Fetch(ctx, address, "")
 	if err != nil {
 		return nil, &Refusal{Kind: Unreachable, Sentence: err.Error()}
 	}
 	name := nameOr(s.Name, u.Host)
 	// The address may hold a secret, so it is kept like a password; its host is what is shown.
-	return a.keepCalendar(ctx, p, newCalendar{kindFeed, u.Scheme + "://" + u.Host, name, address, state, text})
+	return a.keepCalendar(ctx, p, newCalendar{kindFeed, u.Scheme + "://" + u.Host, name, address, fetched.State, fetched.Text})
 }
 
 // CalendarFile is a calendar's text.

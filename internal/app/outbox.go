@@ -242,6 +242,9 @@ func (a *App) writeEvent(ctx context.Context, f facts, part sqlc.BookingHost, ca
 		return err
 	}
 	etag, err := a.putEvent(ctx, login, href, part.EventEtag, ics)
+	if errors.Is(err, ErrReadOnly) {
+		err = errors.Join(err, a.Store.Write(ctx, func(q *sqlc.Queries) error { return q.SetReadOnly(ctx, calendar) }))
+	}
 	if err != nil {
 		return err
 	}

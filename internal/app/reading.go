@@ -5,8 +5,10 @@ import (
 	"errors"
 	"fmt"
 	"math/rand/v2"
+	"slices"
 	"strings"
 	"sync"
+	"sync/atomic"
 	"time"
 
 	"corrim/core/busy"
@@ -20,10 +22,11 @@ const (
 	lookingTime  = 1500 * time.Millisecond
 	bookingTime  = 2 * time.Second
 	readEvery    = 2 * time.Minute
-	readingTime  = 30 * time.Second
+	readingTime  = 2 * time.Minute      // each request has its own, shorter limits
 	busyHorizon  = 400 * 24 * time.Hour // busy times are worked out so far ahead
 	busyExtendAt = 370 * 24 * time.Hour
-	readAtOnce   = 4
+	readAtOnce   = 4                // in the background; those that somebody looks at don't wait for them
+	lookAtOnce   = 24               // at most of these
 	firstRetry   = 30 * time.Second // doubled with each failure, up to
 	longestRetry = time.Hour
 	tellAfter    = 10 * time.Minute // trouble that lasts is told to the owner by mail, once
@@ -43,7 +46,11 @@ func (a *App) lookAt(ctx context.Context, person int64, maxAge, limit time.Durat
 	var wait sync.WaitGroup
 	for _, c := range calendars {
 		if c.Shown == 1 && c.Kind != kindFile && (maxAge == 0 || c.ReadAt < oldest && c.TryAt <= now.Unix()) {
-			wait.Go(func() { a.readCalendar(c.ID) })
+			wait.Go(func() {
+				a.looking <- struct{}{}
+				defer func() { <-a.looking }()
+				a.readCalendar(c.ID)
+			})
 		}
 	}
 	done := make(chan struct{})
@@ -101,9 +108,18 @@ type readings struct {
 }
 
 type reading struct {
-	mu    sync.Mutex
-	began time.Time
+	mu       sync.Mutex
+	began    time.Time
+	progress atomic.Pointer[Progress] // nil while it is not being read
 }
+
+// Progress is how far the reading of a calendar has come.
+type Progress struct {
+	Done  int `json:"done"`
+	Total int `json:"total"`
+}
+
+func (r *reading) tell(done, total int) { r.progress.Store(&Progress{done, total}) }
 
 func (r *readings) of(calendar int64) *reading {
 	r.mu.Lock()
@@ -124,10 +140,16 @@ func (a *App) readCalendar(id int64) {
 		return
 	}
 	turn.began = time.Now()
+	turn.tell(0, 0)
+	defer turn.progress.Store(nil)
 	ctx, cancel := context.WithTimeout(context.Background(), readingTime)
 	defer cancel()
 	err := a.readChanges(ctx, id)
-	if err == nil || errors.Is(err, store.ErrNotFound) { // a calendar removed meanwhile needs no reading
+	if err == nil {
+		a.wakeWorker() // a booking may have followed its event
+		return
+	}
+	if errors.Is(err, store.ErrNotFound) { // a calendar removed meanwhile needs no reading
 		return
 	}
 	a.Log.Warn("reading a calendar failed", "calendar", id)
@@ -217,9 +239,14 @@ func (a *App) readChanges(ctx context.Context, id int64) error {
 	if err != nil {
 		return err
 	}
-	now := a.Now()
+	// The state moves on last: whatever cuts this short, the next reading brings the same changes again.
 	reader := a.busyReader(person, calendar)
-	until := calendar.ReadUntil
+	for part := range slices.Chunk(changes.Changed, keptAtOnce) {
+		if err := a.keepPart(ctx, reader, person, id, Changes{Changed: part}); err != nil {
+			return err
+		}
+	}
+	now, until := a.Now(), calendar.ReadUntil
 	return a.Store.Write(ctx, func(q *sqlc.Queries) error {
 		if until < now.Add(busyExtendAt).Unix() {
 			until = int64(reader.within.End)
@@ -227,7 +254,7 @@ func (a *App) readChanges(ctx context.Context, id int64) error {
 				return err
 			}
 		}
-		if err := a.noticeEvents(ctx, q, person, id, changes); err != nil {
+		if err := a.noticeEvents(ctx, q, person, id, Changes{Removed: changes.Removed}); err != nil {
 			return err
 		}
 		for _, href := range changes.Removed {
@@ -235,12 +262,26 @@ func (a *App) readChanges(ctx context.Context, id int64) error {
 				return err
 			}
 		}
-		for _, r := range changes.Changed {
-			if err := reader.keep(ctx, q, id, r); err != nil {
+		return q.SetCalendarRead(ctx, sqlc.SetCalendarReadParams{
+			ID: id, State: changes.State, ReadAt: now.Unix(), ReadUntil: until, Skew: int64(changes.Skew / time.Second),
+		})
+	})
+}
+
+// keptAtOnce is how many resources are written in one go, so that a large calendar doesn't keep bookings waiting.
+const keptAtOnce = 250
+
+func (a *App) keepPart(ctx context.Context, reader busyReader, owner Person, calendar int64, part Changes) error {
+	return a.Store.Write(ctx, func(q *sqlc.Queries) error {
+		if err := a.noticeEvents(ctx, q, owner, calendar, part); err != nil {
+			return err
+		}
+		for _, r := range part.Changed {
+			if err := reader.keep(ctx, q, calendar, r); err != nil {
 				return err
 			}
 		}
-		return q.SetCalendarRead(ctx, sqlc.SetCalendarReadParams{ID: id, State: changes.State, ReadAt: now.Unix(), ReadUntil: until})
+		return nil
 	})
 }
 
@@ -258,18 +299,20 @@ func (a *App) changesOf(ctx context.Context, calendar sqlc.Calendar) (Changes, e
 		if err != nil {
 			return Changes{}, err
 		}
-		text, state, err := a.Feeds.Fetch(ctx, address, calendar.State)
-		if err != nil || text == nil {
-			return Changes{State: state}, err
+		fetched, err := a.Feeds.Fetch(ctx, address, calendar.State)
+		changes := Changes{State: fetched.State, Skew: fetched.Skew}
+		if fetched.Text != nil {
+			changes.Changed = []Resource{{Href: wholeCalendar, ICS: fetched.Text}}
 		}
-		return Changes{State: state, Changed: []Resource{{Href: wholeCalendar, ICS: text}}}, nil
+		return changes, err
 	}
 	login, err := a.login(ctx, calendar.AccountID)
 	if err != nil {
 		return Changes{}, err
 	}
-	return a.Servers.Changes(ctx, login, calendar.Href, calendar.State, func() (map[string]string, error) {
-		return a.knownETags(ctx, calendar.ID)
+	return a.Servers.Changes(ctx, login, Reading{
+		Calendar: calendar.Href, State: calendar.State, Progress: a.readings.of(calendar.ID).tell,
+		Known: func() (map[string]string, error) { return a.knownETags(ctx, calendar.ID) },
 	})
 }
 

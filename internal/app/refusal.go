@@ -37,6 +37,9 @@ func (r *Refusal) Error() string { return r.Sentence }
 // ErrChanged means that a calendar resource is not in the state it was expected in.
 var ErrChanged = errors.New("the calendar entry was changed meanwhile")
 
+// ErrReadOnly means that nothing may be written to a calendar.
+var ErrReadOnly = errors.New("this calendar can only be read there, so the booking is not in it; choose another one that receives bookings")
+
 func refuse(kind Kind, sentence string) *Refusal { return &Refusal{Kind: kind, Sentence: sentence} }
 
 // complaints gathers what is wrong with the fields of a form.

@@ -28,6 +28,11 @@ func TestMigrationsKeepExistingData(t *testing.T) {
 		INSERT INTO person VALUES (1, 1, 'Ines', 'i@x.example', '', 'Europe/Lisbon', '["9-17","","","","","",""]');
 		INSERT INTO meeting_type VALUES (1, 1, 1, 's', 'S', '', '{"duration":30,"step":15,"before":0,"after":0,"notice":0,"noticeInDays":false,"windowDays":0}');
 		INSERT INTO day_change VALUES (7, 1, '2026-05-04', '2026-05-05', 'off', '');
+		INSERT INTO calendar_account VALUES (1, 1, 'https://x.example', 'ines', x'00');
+		INSERT INTO calendar (id, account_id, href, name, blocks, receives) VALUES (1, 1, '/c/', 'Work', 1, 1);
+		INSERT INTO booking (uid, type_id, host_id, state, start_at, end_at, kept_from, kept_until, type_name, client_name, client_mail,
+			client_zone, remark, event_href, event_etag, event_calendar, link_hash, request_key, created_at)
+			VALUES ('u', 1, 1, 'booked', 1000, 2000, 1000, 2600, 'S', 'C', 'c@x.example', 'UTC', '', '/c/u.ics', '"1"', 1, 'l', 'k', 1);
 		INSERT INTO setting_change VALUES (3, 1, 100, 'hours', 1, 'Hours', '{}', 0);`)
 	require.NoError(t, err)
 	require.NoError(t, db.Close())
@@ -46,6 +51,11 @@ func TestMigrationsKeepExistingData(t *testing.T) {
 	last, err := s.LastSettingChange(ctx, 1)
 	require.NoError(t, err)
 	assert.Equal(t, "Hours", last.Label)
+	hosts, err := s.HostsOfBooking(ctx, 1)
+	require.NoError(t, err)
+	require.Len(t, hosts, 1)
+	assert.Equal(t, "/c/u.ics", hosts[0].EventHref)
+	assert.Equal(t, int64(2600), hosts[0].KeptUntil)
 	kind, err := s.MeetingType(ctx, 1)
 	require.NoError(t, err)
 	assert.Contains(t, kind.Rules, `"duration":30`)

@@ -149,20 +149,26 @@ func (c *Client) once(ctx context.Context, login app.Login, method string, at *u
 }
 
 // query sends a PROPFIND or REPORT and reads the multistatus.
-func (c *Client) query(ctx context.Context, login app.Login, method, address, depth, body string) (multistatus, *url.URL, error) {
+func (c *Client) query(ctx context.Context, login app.Login, method, address, depth, body string) (multistatus, place, error) {
 	header := map[string]string{"Content-Type": "application/xml; charset=utf-8", "Depth": depth}
 	a, err := c.do(ctx, login, method, address, header, []byte(xml.Header+body))
 	if err != nil {
-		return multistatus{}, nil, err
+		return multistatus{}, place{}, err
 	}
 	if a.code != http.StatusMultiStatus {
-		return multistatus{}, nil, a.status()
+		return multistatus{}, place{}, a.status()
 	}
 	var m multistatus
 	if err := xml.Unmarshal(a.body, &m); err != nil {
-		return multistatus{}, nil, fmt.Errorf("the server at %s answered with something that isn't CalDAV. Check the address", a.url.Host)
+		return multistatus{}, place{}, fmt.Errorf("the server at %s answered with something that isn't CalDAV. Check the address", a.url.Host)
 	}
-	return m, a.url, nil
+	return m, place{a.url, reach.Skew(a.header)}, nil
+}
+
+// place is where an answer came from in the end, and how far the clock there is ahead of ours.
+type place struct {
+	*url.URL
+	skew time.Duration
 }
 
 // Discover finds the calendars of a user. The given address may be any of the server's: its root, the user's page, a
@@ -186,7 +192,7 @@ func (c *Client) Discover(ctx context.Context, login app.Login) ([]app.RemoteCal
 	var out []app.RemoteCalendar
 	for _, r := range m.Responses {
 		if p := r.found(); p.holdsEvents() {
-			out = append(out, app.RemoteCalendar{Href: absolute(at, r.Href), Name: nameOf(p.DisplayName, r.Href)})
+			out = append(out, app.RemoteCalendar{Href: absolute(at, r.Href), Name: nameOf(p.DisplayName, r.Href), ReadOnly: p.readOnly()})
 		}
 	}
 	return out, nil
@@ -222,7 +228,7 @@ func first(m multistatus, of func(prop) string) string {
 	return ""
 }
 
-func absolute(at *url.URL, href string) string {
+func absolute(at place, href string) string {
 	if u, err := at.Parse(href); err == nil {
 		return u.String()
 	}
@@ -243,23 +249,32 @@ const (
 )
 
 // Changes returns what is new in a calendar.
-func (c *Client) Changes(ctx context.Context, login app.Login, calendar, state string, known func() (map[string]string, error)) (app.Changes, error) {
-	token, synced := strings.CutPrefix(state, bySync)
-	if synced || state == "" {
-		changes, err := c.sync(ctx, login, calendar, token)
+func (c *Client) Changes(ctx context.Context, login app.Login, r app.Reading) (app.Changes, error) {
+	changes, err := c.changes(ctx, login, r)
+	if hasStatus(err, http.StatusNotFound, http.StatusGone) {
+		return changes, errors.New("this calendar is not on its server any more. If it was deleted there, disconnect it here")
+	}
+	return changes, err
+}
+
+func (c *Client) changes(ctx context.Context, login app.Login, r app.Reading) (app.Changes, error) {
+	token, synced := strings.CutPrefix(r.State, bySync)
+	if synced || r.State == "" {
+		changes, err := c.sync(ctx, login, r.Calendar, token)
 		if err == nil {
-			err = c.withTexts(ctx, login, calendar, &changes)
+			err = c.withTexts(ctx, login, r, &changes)
 			return changes, err
 		}
 		if token != "" && hasStatus(err, http.StatusForbidden, http.StatusConflict, http.StatusPreconditionFailed, http.StatusInsufficientStorage) {
 			// The token is too old for the server: compare everything, then go on from a new one.
-			return c.compare(ctx, login, calendar, "", known)
+			r.State = ""
+			return c.compare(ctx, login, r)
 		}
 		if !hasStatus(err, http.StatusBadRequest, http.StatusForbidden, http.StatusMethodNotAllowed, http.StatusNotImplemented, http.StatusUnsupportedMediaType, http.StatusConflict, http.StatusInternalServerError) {
 			return app.Changes{}, err
 		}
 	}
-	return c.compare(ctx, login, calendar, state, known)
+	return c.compare(ctx, login, r)
 }
 
 // sync asks by sync-collection; an empty token asks for everything.
@@ -271,7 +286,7 @@ func (c *Client) sync(ctx context.Context, login app.Login, calendar, token stri
 	if m.SyncToken == "" {
 		return app.Changes{}, &statusError{code: http.StatusNotImplemented, host: at.Host}
 	}
-	changes := app.Changes{State: bySync + m.SyncToken}
+	changes := app.Changes{State: bySync + m.SyncToken, Skew: at.skew}
 	for _, r := range m.Responses {
 		href := absolute(at, r.Href)
 		switch {
@@ -286,31 +301,32 @@ func (c *Client) sync(ctx context.Context, login app.Login, calendar, token stri
 }
 
 // compare holds the server's ETags against the known ones, unless the CTag says that nothing changed.
-func (c *Client) compare(ctx context.Context, login app.Login, calendar, state string, known func() (map[string]string, error)) (app.Changes, error) {
-	changes := app.Changes{}
-	m, _, err := c.query(ctx, login, "PROPFIND", calendar, "0", propfindCTag)
+func (c *Client) compare(ctx context.Context, login app.Login, r app.Reading) (app.Changes, error) {
+	calendar, changes := r.Calendar, app.Changes{}
+	m, at, err := c.query(ctx, login, "PROPFIND", calendar, "0", propfindCTag)
 	if err != nil {
 		return changes, err
 	}
+	changes.Skew = at.skew
 	if ctag := first(m, func(p prop) string { return p.CTag }); ctag != "" {
-		if changes.State = byCTag + ctag; changes.State == state {
+		if changes.State = byCTag + ctag; changes.State == r.State {
 			return changes, nil
 		}
 	} else {
 		changes.State = byCTag
 	}
-	old, err := known()
+	old, err := r.Known()
 	if err != nil {
 		return changes, err
 	}
-	m, at, err := c.query(ctx, login, "PROPFIND", calendar, "1", propfindETags)
+	m, at, err = c.query(ctx, login, "PROPFIND", calendar, "1", propfindETags)
 	if err != nil {
 		return changes, err
 	}
 	seen := map[string]bool{}
-	for _, r := range m.Responses {
-		href, p := absolute(at, r.Href), r.found()
-		if sameHref(href, calendar) || p.ResourceType.Collection != nil || r.gone() {
+	for _, found := range m.Responses {
+		href, p := absolute(at, found.Href), found.found()
+		if sameHref(href, calendar) || p.ResourceType.Collection != nil || found.gone() {
 			continue
 		}
 		seen[href] = true
@@ -323,23 +339,25 @@ func (c *Client) compare(ctx context.Context, login app.Login, calendar, state s
 			changes.Removed = append(changes.Removed, href)
 		}
 	}
-	err = c.withTexts(ctx, login, calendar, &changes)
+	err = c.withTexts(ctx, login, r, &changes)
 	return changes, err
 }
 
 func sameHref(a, b string) bool { return strings.TrimSuffix(a, "/") == strings.TrimSuffix(b, "/") }
 
 // withTexts fetches the changed resources. One that has vanished meanwhile counts as removed.
-func (c *Client) withTexts(ctx context.Context, login app.Login, calendar string, changes *app.Changes) error {
+func (c *Client) withTexts(ctx context.Context, login app.Login, reading app.Reading, changes *app.Changes) error {
 	wanted := changes.Changed
+	total := len(wanted)
 	changes.Changed = nil
 	for len(wanted) > 0 {
 		part := wanted[:min(multigetSize, len(wanted))]
 		wanted = wanted[len(part):]
-		got, err := c.texts(ctx, login, calendar, part)
+		got, err := c.texts(ctx, login, reading.Calendar, part)
 		if err != nil {
 			return err
 		}
+		reading.Progress(total-len(wanted), total)
 		for _, r := range part {
 			if text, ok := got[r.Href]; ok {
 				changes.Changed = append(changes.Changed, text)
@@ -388,6 +406,8 @@ func (c *Client) Put(ctx context.Context, login app.Login, href, etag string, ic
 		return "", err
 	case a.code == http.StatusPreconditionFailed || a.code == http.StatusNotFound && etag != "":
 		return "", app.ErrChanged
+	case a.code == http.StatusForbidden || a.code == http.StatusMethodNotAllowed:
+		return "", app.ErrReadOnly
 	case a.code < 200 || a.code > 299:
 		return "", a.status()
 	}

@@ -54,6 +54,10 @@ func found(href, prop string) string {
 
 var ctx = context.Background()
 
+func reading(login app.Login, state string, known func() (map[string]string, error)) app.Reading {
+	return app.Reading{Calendar: login.Address + "/c/", State: state, Known: known, Progress: func(int, int) {}}
+}
+
 func TestDiscoveryGoesByTheWellKnownAddressAndKeepsItsMethod(t *testing.T) {
 	login, seen := scripted(t,
 		[3]string{"PROPFIND /.well-known/caldav", "", "301 /dav/"},
@@ -82,7 +86,7 @@ func TestATokenTheServerForgotMeansComparingEverything(t *testing.T) {
 	known := func() (map[string]string, error) {
 		return map[string]string{login.Address + "/c/same.ics": `"1"`, login.Address + "/c/gone.ics": `"9"`}, nil
 	}
-	changes, err := caldav.New(true).Changes(ctx, login, login.Address+"/c/", "sync:old", known)
+	changes, err := caldav.New(true).Changes(ctx, login, reading(login, "sync:old", known))
 	require.NoError(t, err)
 	assert.Equal(t, "ctag:7", changes.State)
 	require.Len(t, changes.Changed, 1, "a member missing from a multiget doesn't fail it")
@@ -92,7 +96,7 @@ func TestATokenTheServerForgotMeansComparingEverything(t *testing.T) {
 
 func TestAnUnchangedCTagAsksNothingMore(t *testing.T) {
 	login, seen := scripted(t, [3]string{"PROPFIND /c/", "getctag", found("/c/", `<S:getctag>7</S:getctag>`)})
-	changes, err := caldav.New(true).Changes(ctx, login, login.Address+"/c/", "ctag:7", none)
+	changes, err := caldav.New(true).Changes(ctx, login, reading(login, "ctag:7", none))
 	require.NoError(t, err)
 	assert.Empty(t, changes.Changed)
 	assert.Equal(t, []string{"PROPFIND /c/"}, *seen)
@@ -100,10 +104,10 @@ func TestAnUnchangedCTagAsksNothingMore(t *testing.T) {
 
 func TestAServerInTroubleIsNotMistakenForAnEmptyOne(t *testing.T) {
 	login, _ := scripted(t, [3]string{"REPORT /c/", "sync-collection", "503"})
-	_, err := caldav.New(true).Changes(ctx, login, login.Address+"/c/", "sync:t", none)
+	_, err := caldav.New(true).Changes(ctx, login, reading(login, "sync:t", none))
 	assert.ErrorContains(t, err, "busy at the moment")
 	login, _ = scripted(t, [3]string{"REPORT /c/", "", "401"})
-	_, err = caldav.New(true).Changes(ctx, login, login.Address+"/c/", "", none)
+	_, err = caldav.New(true).Changes(ctx, login, reading(login, "", none))
 	assert.ErrorContains(t, err, "refuses this user name and password")
 	login, _ = scripted(t, [3]string{"PROPFIND /", "", "301 /"})
 	_, err = caldav.New(true).Discover(ctx, login)

@@ -13,7 +13,7 @@ import (
 const (
 	propfindPrincipal = `<propfind xmlns="DAV:"><prop><current-user-principal/></prop></propfind>`
 	propfindHome      = `<propfind xmlns="DAV:"><prop><C:calendar-home-set xmlns:C="urn:ietf:params:xml:ns:caldav"/></prop></propfind>`
-	propfindCalendars = `<propfind xmlns="DAV:" xmlns:C="urn:ietf:params:xml:ns:caldav"><prop><resourcetype/><displayname/><C:supported-calendar-component-set/></prop></propfind>`
+	propfindCalendars = `<propfind xmlns="DAV:" xmlns:C="urn:ietf:params:xml:ns:caldav"><prop><resourcetype/><displayname/><current-user-privilege-set/><C:supported-calendar-component-set/></prop></propfind>`
 	propfindCTag      = `<propfind xmlns="DAV:"><prop><S:getctag xmlns:S="http://calendarserver.org/ns/"/></prop></propfind>`
 	propfindETags     = `<propfind xmlns="DAV:"><prop><getetag/><resourcetype/></prop></propfind>`
 	propfindETag      = `<propfind xmlns="DAV:"><prop><getetag/></prop></propfind>`
@@ -67,6 +67,13 @@ type prop struct {
 		Calendar   *struct{} `xml:"urn:ietf:params:xml:ns:caldav calendar"`
 		Collection *struct{} `xml:"DAV: collection"`
 	} `xml:"DAV: resourcetype"`
+	Privileges *struct {
+		Any []struct {
+			Kinds []struct {
+				XMLName xml.Name
+			} `xml:",any"`
+		} `xml:"DAV: privilege"`
+	} `xml:"DAV: current-user-privilege-set"`
 	Components struct {
 		Comp []struct {
 			Name string `xml:"name,attr"`
@@ -112,4 +119,20 @@ func (p prop) holdsEvents() bool {
 		}
 	}
 	return len(p.Components.Comp) == 0
+}
+
+// readOnly tells whether the user may not write here, if the server says what they may (RFC 3744, 5.4).
+func (p prop) readOnly() bool {
+	if p.Privileges == nil || len(p.Privileges.Any) == 0 {
+		return false
+	}
+	for _, privilege := range p.Privileges.Any {
+		for _, kind := range privilege.Kinds {
+			switch kind.XMLName.Local {
+			case "all", "write", "write-content", "bind":
+				return false
+			}
+		}
+	}
+	return true
 }

@@ -85,7 +85,10 @@ func TestRadicaleIsReadAndWritten(t *testing.T) {
 	state := ""
 	read := func() app.Changes {
 		t.Helper()
-		changes, err := client.Changes(ctx, login, work.Href, state, func() (map[string]string, error) { return known, nil })
+		changes, err := client.Changes(ctx, login, app.Reading{
+			Calendar: work.Href, State: state, Progress: func(int, int) {},
+			Known: func() (map[string]string, error) { return known, nil },
+		})
 		require.NoError(t, err)
 		state = changes.State
 		for _, r := range changes.Changed {

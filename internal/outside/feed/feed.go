@@ -11,6 +11,7 @@ import (
 	"net/url"
 	"strings"
 
+	"corrim/internal/app"
 	"corrim/internal/outside/reach"
 )
 
@@ -25,29 +26,29 @@ const (
 	maxText      = 20 << 20
 )
 
-// Fetch returns the calendar's text and what to give with the next fetch. A nil text means that it has not changed since
-// the state was returned. Errors are sentences for the calendar's owner and never hold the address, which may be secret.
-func (c *Client) Fetch(ctx context.Context, address, state string) (text []byte, newState string, err error) {
+// Fetch returns the calendar's text, unless it has not changed since the state was returned, and what to give with the next
+// fetch. Answers may come compressed; the bound is on what they unfold to. Errors are sentences for the calendar's owner and never hold the address, which may be secret.
+func (c *Client) Fetch(ctx context.Context, address, state string) (app.Fetched, error) {
 	at, err := url.Parse(address)
 	if err != nil {
-		return nil, state, errors.New("the address can't be read; enter it again")
+		return app.Fetched{}, errors.New("the address can't be read; enter it again")
 	}
 	for range maxRedirects {
 		response, err := c.ask(ctx, at, state)
 		if err != nil {
-			return nil, state, reach.InWords(at.Host, err)
+			return app.Fetched{}, reach.InWords(at.Host, err)
 		}
 		text, newState, location, err := answer(response, at.Host, state)
 		if location == "" || err != nil {
-			return text, newState, err
+			return app.Fetched{Text: text, State: newState, Skew: reach.Skew(response.Header)}, err
 		}
 		next, err := at.Parse(location)
 		if err != nil || next.Scheme != "https" && next.Scheme != "http" {
-			return nil, state, fmt.Errorf("the server at %s redirects to an address that can't be used", at.Host)
+			return app.Fetched{}, fmt.Errorf("the server at %s redirects to an address that can't be used", at.Host)
 		}
 		at = next
 	}
-	return nil, state, fmt.Errorf("the server at %s redirects in circles; check the address", at.Host)
+	return app.Fetched{}, fmt.Errorf("the server at %s redirects in circles; check the address", at.Host)
 }
 
 // ask sends the request with the validators of the last answer: an ETag and a date, a line each.

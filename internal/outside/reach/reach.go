@@ -5,6 +5,8 @@ package reach
 
 import (
 	"context"
+	"crypto/tls"
+	"crypto/x509"
 	"errors"
 	"fmt"
 	"net"
@@ -49,10 +51,13 @@ var sharedNetwork = netip.MustParsePrefix("100.64.0.0/10")
 // InWords puts an error of the network into a sentence for whoever gave the address, without its path or query.
 func InWords(host string, err error) error {
 	var dns *net.DNSError
+	var untrusted *tls.CertificateVerificationError
 	var timeout interface{ Timeout() bool }
 	switch {
 	case errors.Is(err, ErrPrivate):
 		return fmt.Errorf("%s can't be used: %w", host, ErrPrivate)
+	case errors.As(err, &untrusted):
+		return fmt.Errorf("the certificate of %s can't be trusted (%s). Whoever runs it has to renew it", host, certificateProblem(untrusted.Err))
 	case errors.As(err, &dns):
 		return fmt.Errorf("there is no server called %s. Check the address for typing errors", host)
 	case errors.Is(err, context.Canceled):
@@ -61,4 +66,25 @@ func InWords(host string, err error) error {
 		return fmt.Errorf("the server at %s did not answer in time. It will be asked again", host)
 	}
 	return fmt.Errorf("the server at %s can't be reached. Check the address, or whether it is running", host)
+}
+
+func certificateProblem(err error) string {
+	var invalid x509.CertificateInvalidError
+	var name x509.HostnameError
+	switch {
+	case errors.As(err, &invalid) && invalid.Reason == x509.Expired:
+		return "it has expired, or isn't valid yet"
+	case errors.As(err, &name):
+		return "it is for another name"
+	}
+	return "nobody known has signed it"
+}
+
+// Skew is how far a server's clock is ahead of ours, as its answer tells (RFC 9110, 6.6.1); 0 if it doesn't tell.
+func Skew(header http.Header) time.Duration {
+	there, err := http.ParseTime(header.Get("Date"))
+	if err != nil {
+		return 0
+	}
+	return there.Sub(time.Now()).Round(time.Second)
 }

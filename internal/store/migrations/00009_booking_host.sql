@@ -82,5 +82,7 @@ ALTER TABLE booking_step ADD COLUMN to_id INTEGER REFERENCES person (id);
 ALTER TABLE calendar ADD COLUMN details TEXT NOT NULL DEFAULT 'me' CHECK (details IN ('me', 'colleagues', 'nobody'));
 ALTER TABLE calendar ADD COLUMN pattern TEXT NOT NULL DEFAULT 'rising' CHECK (pattern IN ('rising', 'falling', 'wide', 'paired'));
 ALTER TABLE calendar ADD COLUMN tone TEXT NOT NULL DEFAULT 'ink' CHECK (tone IN ('ink', 'moss', 'lake', 'plum', 'clay'));
+ALTER TABLE calendar ADD COLUMN read_only INTEGER NOT NULL DEFAULT 0; -- its server lets nothing be written
+ALTER TABLE calendar ADD COLUMN skew INTEGER NOT NULL DEFAULT 0;      -- seconds that its server's clock is ahead
 ALTER TABLE calendar ADD COLUMN may_open INTEGER NOT NULL DEFAULT 1;
 ALTER TABLE person ADD COLUMN open_type INTEGER REFERENCES meeting_type (id) ON DELETE SET NULL; -- the title opens time for this one; for all if there is none

@@ -85,3 +85,6 @@ SELECT * FROM booking WHERE type_id = @type_id AND state = 'booked' AND start_at
 
 -- name: KeepClash :exec
 UPDATE booking_host SET clash_kept = @clash_kept WHERE booking_id = @booking_id AND person_id = @person_id;
+
+-- name: EventHrefs :many
+SELECT event_href FROM booking_host WHERE event_calendar = @event_calendar AND event_href <> '' AND state = 'booked';

@@ -9,8 +9,11 @@ SELECT * FROM calendar_account WHERE id = @id;
 DELETE FROM calendar_account WHERE id = @id;
 
 -- name: AddCalendar :exec
-INSERT INTO calendar (account_id, href, name, blocks, receives, pattern, tone) VALUES (@account_id, @href, @name, @blocks, @receives, @pattern, @tone)
-ON CONFLICT (account_id, href) DO UPDATE SET name = excluded.name;
+INSERT INTO calendar (account_id, href, name, blocks, receives, read_only, pattern, tone) VALUES (@account_id, @href, @name, @blocks, @receives, @read_only, @pattern, @tone)
+ON CONFLICT (account_id, href) DO UPDATE SET name = excluded.name, read_only = excluded.read_only;
+
+-- name: SetReadOnly :exec
+UPDATE calendar SET read_only = 1 WHERE id = @id;
 
 -- name: Calendar :one
 SELECT * FROM calendar WHERE id = @id;
@@ -22,9 +25,9 @@ SELECT calendar.*, calendar_account.kind, calendar_account.address, calendar_acc
 FROM calendar JOIN calendar_account ON calendar_account.id = calendar.account_id
 WHERE calendar_account.person_id = @person_id ORDER BY calendar.id;
 
--- Those that were looked at longest ago come first.
+-- Those that were looked at longest ago come first. Each has its own moment, so that they don't all come at once.
 -- name: CalendarsToRead :many
-SELECT * FROM calendar WHERE shown = 1 AND read_at < @read_before AND try_at <= @now ORDER BY MAX(read_at, try_at);
+SELECT * FROM calendar WHERE shown = 1 AND read_at + (id * 37) % 40 < @read_before AND try_at <= @now ORDER BY MAX(read_at, try_at);
 
 -- name: ReceivingCalendar :one
 SELECT calendar.* FROM calendar JOIN calendar_account ON calendar_account.id = calendar.account_id
@@ -43,7 +46,7 @@ UPDATE calendar SET receives = 0
 WHERE account_id IN (SELECT id FROM calendar_account WHERE person_id = @person_id) AND calendar.id <> @except;
 
 -- name: SetCalendarRead :exec
-UPDATE calendar SET state = @state, read_at = @read_at, read_until = @read_until, trouble = '', fails = 0, try_at = 0, trouble_since = 0, told = 0
+UPDATE calendar SET state = @state, read_at = @read_at, read_until = @read_until, skew = @skew, trouble = '', fails = 0, try_at = 0, trouble_since = 0, told = 0
 WHERE id = @id;
 
 -- name: SetCalendarTrouble :exec

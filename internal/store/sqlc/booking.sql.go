@@ -480,6 +480,33 @@ func (q *Queries) CancelBooking(ctx context.Context, id int64) error {
 	return err
 }
 
+const eventHrefs = `-- name: EventHrefs :many
+SELECT event_href FROM booking_host WHERE event_calendar = ?1 AND event_href <> '' AND state = 'booked'
+`
+
+func (q *Queries) EventHrefs(ctx context.Context, eventCalendar sql.NullInt64) ([]string, error) {
+	rows, err := q.db.QueryContext(ctx, eventHrefs, eventCalendar)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []string{}
+	for rows.Next() {
+		var event_href string
+		if err := rows.Scan(&event_href); err != nil {
+			return nil, err
+		}
+		items = append(items, event_href)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const forgetLeft = `-- name: ForgetLeft :exec
 DELETE FROM booking_host WHERE booking_id = ?1 AND person_id = ?2 AND state = 'left'
 `

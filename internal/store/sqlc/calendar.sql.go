@@ -81,8 +81,8 @@ func (q *Queries) AddBusy(ctx context.Context, arg AddBusyParams) error {
 }
 
 const addCalendar = `-- name: AddCalendar :exec
-INSERT INTO calendar (account_id, href, name, blocks, receives, pattern, tone) VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7)
-ON CONFLICT (account_id, href) DO UPDATE SET name = excluded.name
+INSERT INTO calendar (account_id, href, name, blocks, receives, read_only, pattern, tone) VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8)
+ON CONFLICT (account_id, href) DO UPDATE SET name = excluded.name, read_only = excluded.read_only
 `
 
 type AddCalendarParams struct {
@@ -91,6 +91,7 @@ type AddCalendarParams struct {
 	Name      string
 	Blocks    int64
 	Receives  int64
+	ReadOnly  int64
 	Pattern   string
 	Tone      string
 }
@@ -102,6 +103,7 @@ func (q *Queries) AddCalendar(ctx context.Context, arg AddCalendarParams) error 
 		arg.Name,
 		arg.Blocks,
 		arg.Receives,
+		arg.ReadOnly,
 		arg.Pattern,
 		arg.Tone,
 	)
@@ -178,7 +180,7 @@ func (q *Queries) Busy(ctx context.Context, arg BusyParams) ([]BusyRow, error) {
 }
 
 const calendar = `-- name: Calendar :one
-SELECT id, account_id, href, name, blocks, receives, state, read_at, read_until, trouble, shown, tentative, all_day, fails, try_at, trouble_since, told, details, pattern, tone, may_open FROM calendar WHERE id = ?1
+SELECT id, account_id, href, name, blocks, receives, state, read_at, read_until, trouble, shown, tentative, all_day, fails, try_at, trouble_since, told, details, pattern, tone, read_only, skew, may_open FROM calendar WHERE id = ?1
 `
 
 func (q *Queries) Calendar(ctx context.Context, id int64) (Calendar, error) {
@@ -205,13 +207,15 @@ func (q *Queries) Calendar(ctx context.Context, id int64) (Calendar, error) {
 		&i.Details,
 		&i.Pattern,
 		&i.Tone,
+		&i.ReadOnly,
+		&i.Skew,
 		&i.MayOpen,
 	)
 	return i, err
 }
 
 const calendarOfAccount = `-- name: CalendarOfAccount :one
-SELECT id, account_id, href, name, blocks, receives, state, read_at, read_until, trouble, shown, tentative, all_day, fails, try_at, trouble_since, told, details, pattern, tone, may_open FROM calendar WHERE account_id = ?1
+SELECT id, account_id, href, name, blocks, receives, state, read_at, read_until, trouble, shown, tentative, all_day, fails, try_at, trouble_since, told, details, pattern, tone, read_only, skew, may_open FROM calendar WHERE account_id = ?1
 `
 
 func (q *Queries) CalendarOfAccount(ctx context.Context, accountID int64) (Calendar, error) {
@@ -238,6 +242,8 @@ func (q *Queries) CalendarOfAccount(ctx context.Context, accountID int64) (Calen
 		&i.Details,
 		&i.Pattern,
 		&i.Tone,
+		&i.ReadOnly,
+		&i.Skew,
 		&i.MayOpen,
 	)
 	return i, err
@@ -272,7 +278,7 @@ func (q *Queries) CalendarOwner(ctx context.Context, calendarID int64) (Person, 
 }
 
 const calendars = `-- name: Calendars :many
-SELECT calendar.id, calendar.account_id, calendar.href, calendar.name, calendar.blocks, calendar.receives, calendar.state, calendar.read_at, calendar.read_until, calendar.trouble, calendar.shown, calendar.tentative, calendar.all_day, calendar.fails, calendar.try_at, calendar.trouble_since, calendar.told, calendar.details, calendar.pattern, calendar.tone, calendar.may_open, calendar_account.kind, calendar_account.address, calendar_account.username,
+SELECT calendar.id, calendar.account_id, calendar.href, calendar.name, calendar.blocks, calendar.receives, calendar.state, calendar.read_at, calendar.read_until, calendar.trouble, calendar.shown, calendar.tentative, calendar.all_day, calendar.fails, calendar.try_at, calendar.trouble_since, calendar.told, calendar.details, calendar.pattern, calendar.tone, calendar.read_only, calendar.skew, calendar.may_open, calendar_account.kind, calendar_account.address, calendar_account.username,
     (SELECT CAST(COALESCE(SUM(r.events), 0) AS INTEGER) FROM calendar_resource r WHERE r.calendar_id = calendar.id) AS events,
     (SELECT COUNT(*) FROM calendar_resource r WHERE r.calendar_id = calendar.id AND r.trouble <> '') AS troubled
 FROM calendar JOIN calendar_account ON calendar_account.id = calendar.account_id
@@ -300,6 +306,8 @@ type CalendarsRow struct {
 	Details      string
 	Pattern      string
 	Tone         string
+	ReadOnly     int64
+	Skew         int64
 	MayOpen      int64
 	Kind         string
 	Address      string
@@ -338,6 +346,8 @@ func (q *Queries) Calendars(ctx context.Context, personID int64) ([]CalendarsRow
 			&i.Details,
 			&i.Pattern,
 			&i.Tone,
+			&i.ReadOnly,
+			&i.Skew,
 			&i.MayOpen,
 			&i.Kind,
 			&i.Address,
@@ -393,7 +403,7 @@ func (q *Queries) CalendarsInTrouble(ctx context.Context, personID int64) ([]Cal
 }
 
 const calendarsToRead = `-- name: CalendarsToRead :many
-SELECT id, account_id, href, name, blocks, receives, state, read_at, read_until, trouble, shown, tentative, all_day, fails, try_at, trouble_since, told, details, pattern, tone, may_open FROM calendar WHERE shown = 1 AND read_at < ?1 AND try_at <= ?2 ORDER BY MAX(read_at, try_at)
+SELECT id, account_id, href, name, blocks, receives, state, read_at, read_until, trouble, shown, tentative, all_day, fails, try_at, trouble_since, told, details, pattern, tone, read_only, skew, may_open FROM calendar WHERE shown = 1 AND read_at + (id * 37) % 40 < ?1 AND try_at <= ?2 ORDER BY MAX(read_at, try_at)
 `
 
 type CalendarsToReadParams struct {
@@ -401,7 +411,7 @@ type CalendarsToReadParams struct {
 	Now        int64
 }
 
-// Those that were looked at longest ago come first.
+// Those that were looked at longest ago come first. Each has its own moment, so that they don't all come at once.
 func (q *Queries) CalendarsToRead(ctx context.Context, arg CalendarsToReadParams) ([]Calendar, error) {
 	rows, err := q.db.QueryContext(ctx, calendarsToRead, arg.ReadBefore, arg.Now)
 	if err != nil {
@@ -432,6 +442,8 @@ func (q *Queries) CalendarsToRead(ctx context.Context, arg CalendarsToReadParams
 			&i.Details,
 			&i.Pattern,
 			&i.Tone,
+			&i.ReadOnly,
+			&i.Skew,
 			&i.MayOpen,
 		); err != nil {
 			return nil, err
@@ -484,7 +496,7 @@ func (q *Queries) OpenMarks(ctx context.Context, personID int64) ([]OpenMarksRow
 }
 
 const receivingCalendar = `-- name: ReceivingCalendar :one
-SELECT calendar.id, calendar.account_id, calendar.href, calendar.name, calendar.blocks, calendar.receives, calendar.state, calendar.read_at, calendar.read_until, calendar.trouble, calendar.shown, calendar.tentative, calendar.all_day, calendar.fails, calendar.try_at, calendar.trouble_since, calendar.told, calendar.details, calendar.pattern, calendar.tone, calendar.may_open FROM calendar JOIN calendar_account ON calendar_account.id = calendar.account_id
+SELECT calendar.id, calendar.account_id, calendar.href, calendar.name, calendar.blocks, calendar.receives, calendar.state, calendar.read_at, calendar.read_until, calendar.trouble, calendar.shown, calendar.tentative, calendar.all_day, calendar.fails, calendar.try_at, calendar.trouble_since, calendar.told, calendar.details, calendar.pattern, calendar.tone, calendar.read_only, calendar.skew, calendar.may_open FROM calendar JOIN calendar_account ON calendar_account.id = calendar.account_id
 WHERE calendar_account.person_id = ?1 AND calendar.receives = 1
 `
 
@@ -512,6 +524,8 @@ func (q *Queries) ReceivingCalendar(ctx context.Context, personID int64) (Calend
 		&i.Details,
 		&i.Pattern,
 		&i.Tone,
+		&i.ReadOnly,
+		&i.Skew,
 		&i.MayOpen,
 	)
 	return i, err
@@ -646,14 +660,15 @@ func (q *Queries) Resources(ctx context.Context, calendarID int64) ([]ResourcesR
 }
 
 const setCalendarRead = `-- name: SetCalendarRead :exec
-UPDATE calendar SET state = ?1, read_at = ?2, read_until = ?3, trouble = '', fails = 0, try_at = 0, trouble_since = 0, told = 0
-WHERE id = ?4
+UPDATE calendar SET state = ?1, read_at = ?2, read_until = ?3, skew = ?4, trouble = '', fails = 0, try_at = 0, trouble_since = 0, told = 0
+WHERE id = ?5
 `
 
 type SetCalendarReadParams struct {
 	State     string
 	ReadAt    int64
 	ReadUntil int64
+	Skew      int64
 	ID        int64
 }
 
@@ -662,6 +677,7 @@ func (q *Queries) SetCalendarRead(ctx context.Context, arg SetCalendarReadParams
 		arg.State,
 		arg.ReadAt,
 		arg.ReadUntil,
+		arg.Skew,
 		arg.ID,
 	)
 	return err
@@ -730,6 +746,15 @@ func (q *Queries) SetCalendarUse(ctx context.Context, arg SetCalendarUseParams) 
 		arg.MayOpen,
 		arg.ID,
 	)
+	return err
+}
+
+const setReadOnly = `-- name: SetReadOnly :exec
+UPDATE calendar SET read_only = 1 WHERE id = ?1
+`
+
+func (q *Queries) SetReadOnly(ctx context.Context, id int64) error {
+	_, err := q.db.ExecContext(ctx, setReadOnly, id)
 	return err
 }
 

@@ -100,6 +100,8 @@ type Calendar struct {
 	Details      string
 	Pattern      string
 	Tone         string
+	ReadOnly     int64
+	Skew         int64
 	MayOpen      int64
 }
 

@@ -1053,10 +1053,19 @@ export interface components {
              * @description When it was last read.
              */
             readAt?: string;
+            /** @description Its server lets nothing be written to it. */
+            readOnly: boolean;
+            /** @description While it is being read: how many of its changed events have come. */
+            reading?: components["schemas"]["Progress"];
             /** @description Are bookings written to it? */
             receives: boolean;
             /** @description Host name of its server; empty for a file. */
             server: string;
+            /**
+             * Format: int64
+             * @description Minutes that its server's clock is ahead of ours.
+             */
+            skew: number;
             /**
              * Format: int64
              * @description Minutes of the open hours of the coming four weeks that its events take.
@@ -1535,6 +1544,12 @@ export interface components {
             title: string;
             /** @description Stable name of the kind of problem. */
             type: string;
+        };
+        Progress: {
+            /** Format: int64 */
+            done: number;
+            /** Format: int64 */
+            total: number;
         };
         "Read-weekRequest": {
             /** @description Monday first. */

@@ -36,7 +36,11 @@ export function useHours() {
 }
 
 export function useCalendars() {
-  return useQuery({ queryKey: ['calendars'], queryFn: () => need(api.GET('/calendars')), refetchInterval: 15_000 })
+  return useQuery({
+    queryKey: ['calendars'],
+    queryFn: () => need(api.GET('/calendars')),
+    refetchInterval: ({ state }) => (state.data?.some((c) => c.reading && !c.readAt) ? 700 : 15_000),
+  })
 }
 
 export function useTypes() {

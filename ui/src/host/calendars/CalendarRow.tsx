@@ -44,7 +44,7 @@ export function CalendarRow({ calendar }: { calendar: Calendar }) {
             </option>
           ))}
         </select>
-        {calendar.kind === 'caldav' && (
+        {calendar.kind === 'caldav' && !calendar.readOnly && (
           <Tick label="receives bookings" name={calendar.name} on={receives} onChange={(on) => set({ receives: on })} />
         )}
         {use === 'blocks' && (
@@ -59,7 +59,23 @@ export function CalendarRow({ calendar }: { calendar: Calendar }) {
           </>
         )}
       </div>
-      <p className="mt-1 text-note text-ink-2">{picture(calendar, use)}</p>
+      {calendar.reading && !calendar.readAt ? (
+        <FirstReading {...calendar.reading} />
+      ) : (
+        <p className="mt-1 text-note text-ink-2">{picture(calendar, use)}</p>
+      )}
+      {calendar.readOnly && (
+        <p className={`text-note ${receives ? 'text-need' : 'text-ink-2'}`}>
+          It can only be read there, so bookings can’t be written to it.
+          {receives && ' Choose another calendar that receives bookings.'}
+        </p>
+      )}
+      {Math.abs(calendar.skew) >= noticedSkew && (
+        <p className="text-note text-need">
+          The clock of its server is {Math.abs(calendar.skew)} minutes {calendar.skew > 0 ? 'ahead of' : 'behind'} ours.
+          The calendar counts all the same; have the wrong one set right.
+        </p>
+      )}
       {use !== 'ignored' && (
         <p className="mt-1 flex flex-wrap items-center gap-x-1.5 gap-y-1 text-note text-ink-2">
           <span className="relative inline-block h-4 w-9">
@@ -145,6 +161,21 @@ function Pick<T extends string>({ label, value, options, onChange }: PickProps<T
   )
 }
 
+/** Minutes that a server's clock may be off without a word. */
+const noticedSkew = 5
+
+/** How far the first reading of a calendar has come. */
+function FirstReading({ done, total }: Schemas['Progress']) {
+  return (
+    <p className="mt-1 text-note text-ink-2" role="status">
+      <progress className="mr-2 w-40 accent-act align-middle" value={done} max={total || 1} aria-label="Events read" />
+      {total
+        ? `Reading it for the first time: ${done} of ${total} events have come.`
+        : 'Reading it for the first time …'}
+    </p>
+  )
+}
+
 function Trouble({ calendar }: { calendar: Calendar }) {
   const zone = useMe().data?.person?.zone ?? 'UTC'
   return (
@@ -180,7 +211,9 @@ function Tick({ label, name, on, onChange }: TickProps) {
 
 /** "12 events · takes 5½ hours of your open hours in the coming four weeks · last read 20 seconds ago" */
 function picture(calendar: Calendar, use: Use['use']): string {
-  if (use === 'ignored') return 'Not read'
+  if (use === 'ignored') {
+    return calendar.receives ? 'Not read, so what you change about your bookings there isn’t noticed' : 'Not read'
+  }
   const parts = [`${calendar.events} event${calendar.events === 1 ? '' : 's'}`]
   if (use === 'blocks') parts.push(`takes ${hours(calendar.takes)} of your open hours in the coming four weeks`)
   parts.push(calendar.readAt ? `last read ${ago(calendar.readAt)}` : 'not read yet')
