@@ -39,6 +39,9 @@ func (s *server) boardOperations(api huma.API) {
 	operation(s, api, http.MethodDelete, "/blocks/{id}", "remove-block", "Give blocked time free", forHost(s, func(ctx context.Context, p app.Person, in *ByID) (done, error) {
 		return done{true}, s.app.RemoveBlock(ctx, p, in.ID)
 	}))
+	operation(s, api, http.MethodGet, "/known-clients", "known-clients", "Who has booked with the host before", forHost(s, func(ctx context.Context, p app.Person, _ *nothing) ([]app.KnownClient, error) {
+		return s.app.KnownClients(ctx, p)
+	}))
 	operation(s, api, http.MethodPost, "/host-bookings/check", "check-by-hand", "The times that would be booked, each checked", forHost(s, func(ctx context.Context, p app.Person, in *struct{ Body app.HandTimes }) ([]app.HandTime, error) {
 		return s.app.CheckByHand(ctx, p, in.Body)
 	}))

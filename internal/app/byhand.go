@@ -33,6 +33,22 @@ type HandBooking struct {
 	Outside bool   `json:"outside,omitempty" doc:"The host was warned that rules are broken, and wants it all the same."`
 }
 
+// KnownClient is somebody who has booked with the host before.
+type KnownClient struct {
+	Name string `json:"name"`
+	Mail string `json:"mail"`
+}
+
+// KnownClients lists those who have booked with the person, the latest first.
+func (a *App) KnownClients(ctx context.Context, p Person) ([]KnownClient, error) {
+	rows, err := a.Store.ClientsOfHost(ctx, p.ID)
+	out := make([]KnownClient, len(rows))
+	for i, r := range rows {
+		out[i] = KnownClient{r.ClientName, r.ClientMail}
+	}
+	return out, err
+}
+
 // HandTime is one time of those that a host wants to book, with what speaks against it.
 type HandTime struct {
 	Date   string `json:"date" format:"date"`

@@ -131,10 +131,10 @@ func TestAServerKilledInTheMiddleOfAWriteHasTheEventOnce(t *testing.T) {
 func TestACalendarDeletedOverThereAndOneThatIsReadOnlyAreNamed(t *testing.T) {
 	h := testhouse.New(t)
 	server := beforeCalendars(t, h)
-	calendars, err := h.App.Connect(ctx, h.Host, app.Account{Address: server.URL, Username: "ines", Password: "light"})
+	_, err := h.App.Connect(ctx, h.Host, app.Account{Address: server.URL, Username: "ines", Password: "light"})
 	require.NoError(t, err)
 	server.refuse("REPORT", "/c1/", http.StatusNotFound)
-	calendars, err = h.App.ReadCalendars(ctx, h.Host)
+	calendars, err := h.App.ReadCalendars(ctx, h.Host)
 	require.NoError(t, err)
 	assert.Contains(t, calendars[0].Trouble, "not on its server any more")
 	assert.Empty(t, calendars[1].Trouble)

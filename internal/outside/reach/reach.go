@@ -86,5 +86,5 @@ func Skew(header http.Header) time.Duration {
 	if err != nil {
 		return 0
 	}
-	return there.Sub(time.Now()).Round(time.Second)
+	return time.Until(there).Round(time.Second)
 }

@@ -88,3 +88,8 @@ UPDATE booking_host SET clash_kept = @clash_kept WHERE booking_id = @booking_id 
 
 -- name: EventHrefs :many
 SELECT event_href FROM booking_host WHERE event_calendar = @event_calendar AND event_href <> '' AND state = 'booked';
+
+-- The clients of a host, each as they called themselves last.
+-- name: ClientsOfHost :many
+SELECT booking.client_name, booking.client_mail, CAST(MAX(booking.id) AS INTEGER) AS latest
+FROM booking WHERE booking.host_id = @host_id GROUP BY lower(booking.client_mail) ORDER BY latest DESC LIMIT 500;

@@ -480,6 +480,41 @@ func (q *Queries) CancelBooking(ctx context.Context, id int64) error {
 	return err
 }
 
+const clientsOfHost = `-- name: ClientsOfHost :many
+SELECT booking.client_name, booking.client_mail, CAST(MAX(booking.id) AS INTEGER) AS latest
+FROM booking WHERE booking.host_id = ?1 GROUP BY lower(booking.client_mail) ORDER BY latest DESC LIMIT 500
+`
+
+type ClientsOfHostRow struct {
+	ClientName string
+	ClientMail string
+	Latest     int64
+}
+
+// The clients of a host, each as they called themselves last.
+func (q *Queries) ClientsOfHost(ctx context.Context, hostID int64) ([]ClientsOfHostRow, error) {
+	rows, err := q.db.QueryContext(ctx, clientsOfHost, hostID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []ClientsOfHostRow{}
+	for rows.Next() {
+		var i ClientsOfHostRow
+		if err := rows.Scan(&i.ClientName, &i.ClientMail, &i.Latest); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const eventHrefs = `-- name: EventHrefs :many
 SELECT event_href FROM booking_host WHERE event_calendar = ?1 AND event_href <> '' AND state = 'booked'
 `

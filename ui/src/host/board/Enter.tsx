@@ -1,3 +1,4 @@
+import { useQuery } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
 import { api, need, type Schemas } from '../../api/client'
 import { Sheet } from '../../kit/Ask'
@@ -126,6 +127,7 @@ const nobody = { name: '', mail: '', remark: '' }
 /** A booking by hand. Outside the rules it is made only after the broken rules were named. */
 function BookClient({ at, onDone }: { at: Stretch; onDone: () => void }) {
   const types = useTypes().data ?? []
+  const clients = useQuery({ queryKey: ['known-clients'], queryFn: () => need(api.GET('/known-clients')) }).data ?? []
   const [type, setType] = useState<number | null>(null)
   const [client, setClient] = useState(nobody)
   const [repeat, setRepeat] = useState('')
@@ -178,7 +180,26 @@ function BookClient({ at, onDone }: { at: Stretch; onDone: () => void }) {
           setWithout(dates)
         }}
       />
-      <TextField label="Client" value={client.name} problem={wrong.name} onChange={set('name')} />
+      <TextField
+        label="Client"
+        list="known-clients"
+        autoComplete="off"
+        value={client.name}
+        problem={wrong.name}
+        onChange={(event) => {
+          book.reset()
+          const name = event.target.value
+          const known = clients.find((c) => c.name === name)
+          setClient({ ...client, name, ...(known && !client.mail ? { mail: known.mail } : {}) })
+        }}
+      />
+      <datalist id="known-clients">
+        {clients.map(({ name, mail }) => (
+          <option key={mail} value={name}>
+            {mail}
+          </option>
+        ))}
+      </datalist>
       <TextField label="Mail" type="email" value={client.mail} problem={wrong.mail} onChange={set('mail')} />
       <TextArea label="Remark" rows={2} value={client.remark} problem={wrong.remark} onChange={set('remark')} />
       <Wrong error={book.error} />
