@@ -44,6 +44,9 @@ type Trouble struct {
 }
 
 func (t Trouble) String() string {
+	if t.Counts && t.Title == "" {
+		return "An event " + t.Problem + "."
+	}
 	if t.Counts {
 		return fmt.Sprintf("%q %s.", t.Title, t.Problem)
 	}
