@@ -127,7 +127,8 @@ const nobody = { name: '', mail: '', remark: '' }
 /** A booking by hand. Outside the rules it is made only after the broken rules were named. */
 function BookClient({ at, onDone }: { at: Stretch; onDone: () => void }) {
   const types = useTypes().data ?? []
-  const clients = useQuery({ queryKey: ['known-clients'], queryFn: () => need(api.GET('/known-clients')) }).data ?? []
+  const clients =
+    useQuery({ queryKey: ['board', 'known-clients'], queryFn: () => need(api.GET('/known-clients')) }).data ?? []
   const [type, setType] = useState<number | null>(null)
   const [client, setClient] = useState(nobody)
   const [repeat, setRepeat] = useState('')
