@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"corrim/core/opentimes"
+	"corrim/core/routing"
 	"corrim/core/span"
 )
 
@@ -230,4 +231,53 @@ func NothingOpen(in opentimes.Input, within span.Span, minutes, weeks int) strin
 		return fmt.Sprintf("No opening is long enough for %d minutes within the hours, so nothing would be open in the coming %d weeks.", minutes, weeks)
 	}
 	return fmt.Sprintf("Nothing would be open in the coming %d weeks: “%s” takes most.", weeks, RuleName(most))
+}
+
+// List is names in a sentence: "Ines", "Ines and Maren", "Ines, Maren and Siew Lin".
+func List(names []string) string {
+	if len(names) < 2 {
+		return strings.Join(names, "")
+	}
+	return strings.Join(names[:len(names)-1], ", ") + " and " + names[len(names)-1]
+}
+
+// Choice says why somebody got a booking, or, without a kind, why nobody can take it: "Next in turn. Torvald is busy; Ines is
+// away until Mon 7 Dec." Names are by host; times are on the reader's clock.
+func Choice(r routing.Reason, names map[int64]string, zone *time.Location) string {
+	said := kinds[r.Kind]
+	var passed []string
+	for _, p := range r.Passed {
+		passed = append(passed, names[p.Host]+" "+closed(p.Closed, zone))
+	}
+	if len(passed) > 0 {
+		said = strings.TrimSpace(said + " " + strings.Join(passed, "; ") + ".")
+	}
+	if r.Kind == "" && said == "" {
+		return "Nobody comes into question."
+	}
+	return said
+}
+
+var kinds = map[routing.Kind]string{
+	routing.Chosen: "Chosen by the client.", routing.Stays: "The client was here before and stays with their host.",
+	routing.Only: "Nobody else comes into question.", routing.Next: "Next in turn.", routing.First: "First in the set order who is open.",
+	routing.Least: "Has least booked in the period.", routing.Everybody: "Everybody takes it together.",
+	routing.AlwaysWith: "Next in turn, beside those who always take part.", routing.ByHand: "Decided by hand.",
+}
+
+func closed(c routing.Closed, zone *time.Location) string {
+	if c.Until != 0 {
+		return "is away until " + c.Until.Time().In(zone).Format("Mon 2 Jan")
+	}
+	switch c.Rule {
+	case opentimes.BusyRule:
+		return "is busy"
+	case opentimes.BookingRule:
+		return "has another booking"
+	case opentimes.LimitRule:
+		return "has reached a limit"
+	case opentimes.HoursRule:
+		return "doesn't work then"
+	}
+	return "isn't open then"
 }

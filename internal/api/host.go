@@ -30,4 +30,6 @@ func (s *server) hostOperations(api huma.API) {
 	s.workspaceOperations(api)
 	s.calendarOperations(api)
 	s.typeOperations(api)
+	s.staffOperations(api)
+	s.routingOperations(api)
 }

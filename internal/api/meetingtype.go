@@ -16,31 +16,28 @@ type TypeInput struct {
 	Body app.TypeDraft
 }
 
-// Accepted says that the host knows that nothing will be open. Without it such rules are refused.
-type Accepted struct {
-	Accept bool `query:"accept"`
-}
-
 type newType struct {
-	Accepted
+	app.Saving
 	TypeInput
 }
 
 type typeByID struct {
 	ByID
-	Accepted
+	app.Saving
 	TypeInput
 }
 
 func (s *server) typeOperations(api huma.API) {
-	operation(s, api, http.MethodGet, "/types", "types", "The meeting types that the host offers", forHost(s, func(ctx context.Context, p app.Person, _ *nothing) ([]app.MeetingType, error) {
-		return s.app.MeetingTypes(ctx, p)
+	operation(s, api, http.MethodGet, "/types", "types", "The meeting types that the host offers", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+		All bool `query:"all" doc:"A coordinator wants all of the workspace."`
+	}) ([]app.MeetingType, error) {
+		return s.app.MeetingTypes(ctx, p, in.All)
 	}))
 	operation(s, api, http.MethodPost, "/types", "add-type", "Add a meeting type", forHost(s, func(ctx context.Context, p app.Person, in *newType) (app.MeetingType, error) {
-		return s.app.SaveMeetingType(ctx, p, 0, in.Body, in.Accept)
+		return s.app.SaveMeetingType(ctx, p, 0, in.Body, in.Saving)
 	}))
 	operation(s, api, http.MethodPut, "/types/{id}", "save-type", "Save a meeting type", forHost(s, func(ctx context.Context, p app.Person, in *typeByID) (app.MeetingType, error) {
-		return s.app.SaveMeetingType(ctx, p, in.ID, in.Body, in.Accept)
+		return s.app.SaveMeetingType(ctx, p, in.ID, in.Body, in.Saving)
 	}))
 	operation(s, api, http.MethodGet, "/types/{id}/reasons/{date}", "reasons", "Why the times of a day are open or not, rule by rule", forHost(s, func(ctx context.Context, p app.Person, in *struct {
 		ByID

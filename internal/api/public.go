@@ -3,6 +3,7 @@ package api
 import (
 	"context"
 	"net/http"
+	"strings"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -31,18 +32,39 @@ func (s *server) publicOperations(api huma.API) {
 		From   time.Time `query:"from" required:"true"`
 		To     time.Time `query:"to" required:"true"`
 		Length int       `query:"length" minimum:"0" doc:"In minutes, one of the lengths; the one offered first if left out."`
+		Host   int64     `query:"host" doc:"The host that the client chose; anyone if left out."`
+		Answer []string  `query:"answer" maxItems:"20" doc:"To what the page asks: attribute=value."`
 		Link   string    `header:"Booking-Link" maxLength:"100" doc:"The secret of a booking that is being moved; its own time then counts as free."`
 	}) (app.OpenTimes, error) {
-		return s.app.OpenTimes(ctx, in.Workspace, in.Type, app.LookFor{From: in.From, To: in.To, Minutes: in.Length, Link: in.Link})
+		return s.app.OpenTimes(ctx, in.Workspace, in.Type, app.LookFor{
+			From: in.From, To: in.To, Minutes: in.Length, Link: in.Link, Host: in.Host, Answers: answersOf(in.Answer), Inside: s.inside(ctx, in.Workspace),
+		})
 	})
 	operation(s, api, http.MethodPost, "/public/{workspace}/{type}/bookings", "book", "Book a time", func(ctx context.Context, in *struct {
 		PagePath
 		Key  string `header:"Idempotency-Key" required:"true" minLength:"16" maxLength:"100" doc:"Fresh for each booking; sent again, it finds its booking."`
 		Body app.BookingRequest
 	}) (app.ClientBooking, error) {
+		in.Body.Inside = s.inside(ctx, in.Workspace)
 		return s.app.Book(ctx, in.Workspace, in.Type, in.Key, in.Body)
 	}, through(s.limited(s.options.BookingsPerMinute)))
 	s.linkOperations(api)
+}
+
+// inside tells whether a request comes from somebody of the workspace who is signed in.
+func (s *server) inside(ctx context.Context, workspace string) bool {
+	person, err := s.signedIn(ctx)
+	return err == nil && person.Workspace == workspace
+}
+
+func answersOf(pairs []string) map[string]string {
+	out := map[string]string{}
+	for _, pair := range pairs {
+		if attribute, value, ok := strings.Cut(pair, "="); ok {
+			out[attribute] = value
+		}
+	}
+	return out
 }
 
 func (s *server) linkOperations(api huma.API) {

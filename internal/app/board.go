@@ -25,12 +25,13 @@ type Board struct {
 
 // BoardRow is one day of one person. What colleagues have in their calendars stays private: only that they are busy.
 type BoardRow struct {
-	ID     int64   `json:"id" doc:"The person's."`
-	Person string  `json:"person"`
-	Zone   string  `json:"zone"`
-	Own    bool    `json:"own"`
-	Ribbon Ribbon  `json:"ribbon"`
-	Blocks []Block `json:"blocks"`
+	ID      int64   `json:"id" doc:"The person's."`
+	Person  string  `json:"person"`
+	Zone    string  `json:"zone"`
+	Own     bool    `json:"own"`
+	Handles bool    `json:"handles" doc:"May the viewer move and cancel its bookings?"`
+	Ribbon  Ribbon  `json:"ribbon"`
+	Blocks  []Block `json:"blocks"`
 }
 
 // Block is time that was blocked here.
@@ -65,7 +66,7 @@ func (a *App) Board(ctx context.Context, p Person, from string, days int, everyb
 		}
 		for i := range view.days {
 			d := newDayDrawer(view.first.AddDays(i), p.zone)
-			row := boardRow(d, g, host.ID == p.ID)
+			row := boardRow(d, g, host.ID == p.ID, p.May(SeeEverybodys))
 			row.Ribbon.Kept = d.starts(row.Ribbon.Kept, starts)
 			board.Rows = append(board.Rows, row)
 		}
@@ -94,7 +95,7 @@ func (a *App) boardView(ctx context.Context, p Person, from string, days int, ev
 	return v, err
 }
 
-func boardRow(d dayDrawer, g agenda, own bool) BoardRow {
+func boardRow(d dayDrawer, g agenda, own, named bool) BoardRow {
 	if !own {
 		g = g.forColleagues()
 	}
@@ -106,8 +107,9 @@ func boardRow(d dayDrawer, g agenda, own bool) BoardRow {
 		}
 	}
 	if !own {
-		row.hide()
+		row.hide(named)
 	}
+	row.Handles = own || named
 	return row
 }
 
@@ -133,10 +135,12 @@ func (g agenda) forColleagues() agenda {
 	return out
 }
 
-// hide leaves of a colleague's bookings and blocks only when they are.
-func (r *BoardRow) hide() {
+// hide leaves of a colleague's blocks only when they are, and of their bookings too unless those may be named.
+func (r *BoardRow) hide(named bool) {
 	for i := range r.Ribbon.Bookings {
-		r.Ribbon.Bookings[i].Label = "booked"
+		if !named {
+			r.Ribbon.Bookings[i].Label = "booked"
+		}
 	}
 	for i := range r.Blocks {
 		r.Blocks[i].Label, r.Blocks[i].ID = "", 0
@@ -174,7 +178,7 @@ func (a *App) AddBlock(ctx context.Context, p Person, n NewBlock) error {
 	if at.Empty() {
 		return complaints{"to": "What is blocked ends after it begins."}.err()
 	}
-	return a.Store.Write(ctx, func(q *sqlc.Queries) error {
+	return a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
 		id, err := q.AddBlock(ctx, sqlc.AddBlockParams{PersonID: p.ID, StartAt: int64(at.Start), EndAt: int64(at.End), Label: oneLine(n.Label)})
 		if err != nil {
 			return err
@@ -190,7 +194,7 @@ func clockOf(s span.Span, zone *time.Location) string {
 
 // RemoveBlock gives blocked time free again.
 func (a *App) RemoveBlock(ctx context.Context, p Person, id int64) error {
-	return a.Store.Write(ctx, func(q *sqlc.Queries) error {
+	return a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
 		b, err := q.Block(ctx, id)
 		if errors.Is(err, store.ErrNotFound) || err == nil && b.PersonID != p.ID {
 			return refuse(NotFound, "This time is not blocked any more.")

@@ -189,6 +189,7 @@ func TestABookingGoesOverToAColleagueAndBack(t *testing.T) {
 	require.NoError(t, err)
 	assert.Contains(t, says.Why, "Outside the open hours")
 
+	refused(t, h.App.MoveByHand(ctx, h.Colleague, id, app.HandMove{Place: to}), app.NotFound)
 	require.NoError(t, h.App.MoveByHand(ctx, h.Host, id, app.HandMove{Place: to}))
 	told := letters(t, h, "harbour", 2)[1]
 	assert.Contains(t, told.Text, h.Colleague.Name+" takes your meeting instead of "+h.Host.Name)
@@ -196,7 +197,6 @@ func TestABookingGoesOverToAColleagueAndBack(t *testing.T) {
 	assert.Contains(t, letters(t, h, h.Colleague.Mail, 1)[0].Text, "handed a meeting with Harbour Maritime over to you")
 	require.Eventually(t, func() bool { return len(events(t, h)) == 0 }, time.Second*5, 20*time.Millisecond, "its event leaves the calendar")
 	assert.Contains(t, h.Open("2026-05-05"), "10:00")
-	refused(t, h.App.MoveByHand(ctx, h.Host, id, app.HandMove{Place: to}), app.NotFound)
 	client, err := h.App.BookingByLink(ctx, link[len("/b/"):])
 	require.NoError(t, err)
 	assert.Equal(t, h.Colleague.Name, client.Host, "the client's link stays")

@@ -5,13 +5,16 @@ import (
 	"encoding/json"
 	"errors"
 	"net/mail"
+	"slices"
 	"strings"
+	"sync"
 	"time"
 
 	"github.com/google/uuid"
 
 	"corrim/core/civil"
 	"corrim/core/opentimes"
+	"corrim/core/routing"
 	"corrim/core/span"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
@@ -24,8 +27,25 @@ type BookingRequest struct {
 	Name    string    `json:"name" maxLength:"1000"`
 	Mail    string    `json:"mail" maxLength:"1000"`
 	Remark  string    `json:"remark,omitempty" maxLength:"20000"`
+	Host    int64     `json:"host,omitempty" doc:"The host that the client chose, where there is a choice; anyone if left out."`
 	Zone    string    `json:"zone" maxLength:"100" doc:"The client's IANA time zone; the workspace's if it shows no other."`
+
+	Answers map[string]string `json:"answers,omitempty" doc:"To what the page asks."`
+	Inside  bool              `json:"-"` // sent by somebody of the workspace who is signed in
 }
+
+// mayBook tells whether bookings are taken from whoever asks.
+func (o offered) mayBook(inside bool) error {
+	switch {
+	case o.Who == "organisation" && !inside:
+		return refuse(Forbidden, "Only people of "+o.host.home.Name+" can book this. If you are one of them, sign in first, then open this page again.")
+	case o.Who == "nobody":
+		return refuse(Forbidden, "This can't be booked here. Write to "+o.host.home.Name+", and they enter it for you.")
+	}
+	return nil
+}
+
+func (r BookingRequest) ask() ask { return ask{r.Host, normalAnswers(r.Answers), r.Mail} }
 
 // ClientBooking is a booking as its client sees it.
 type ClientBooking struct {
@@ -89,11 +109,14 @@ func (a *App) Book(ctx context.Context, workspace, slug, key string, r BookingRe
 	if err != nil {
 		return ClientBooking{}, err
 	}
+	if err := o.mayBook(r.Inside); err != nil {
+		return ClientBooking{}, err
+	}
 	r = r.normal(o.host.home)
 	if err := r.check(); err != nil {
 		return ClientBooking{}, err
 	}
-	if err := a.lookOnceMore(ctx, o.host); err != nil {
+	if err := a.lookOnceMore(ctx, o, r.ask()); err != nil {
 		return ClientBooking{}, err
 	}
 	// With the address in it, a key that somebody else guessed finds nothing of this client's.
@@ -105,12 +128,34 @@ func (a *App) Book(ctx context.Context, workspace, slug, key string, r BookingRe
 	return a.clientBooking(ctx, a.withRoom(ctx, booking))
 }
 
-// lookOnceMore asks the host's calendars at the moment of booking. If they don't answer in time, the host's choice applies.
-func (a *App) lookOnceMore(ctx context.Context, host Person) error {
-	if a.lookAt(ctx, host.ID, 0, bookingTime) || host.choices.Unreachable != offerNothing {
-		return nil
+// lookOnceMore asks the calendars of all who could take it at the moment of booking. If some don't answer in time, their
+// owners' choice applies; it is refused only if nobody is left.
+func (a *App) lookOnceMore(ctx context.Context, o offered, asked ask) error {
+	candidates := o.candidates(asked)
+	silent := a.lookAtAll(ctx, candidates, 0, bookingTime)
+	left := slices.DeleteFunc(candidates, func(h routing.Host) bool {
+		return silent[h.ID] && o.pool.of(h.ID).choices.Unreachable == offerNothing
+	})
+	if len(silent) > 0 && !o.pool.Offers(left, func(int64) bool { return true }) {
+		return errSilentCalendar
 	}
-	return errSilentCalendar
+	return nil
+}
+
+// lookAtAll brings the calendars of hosts up to date side by side, and returns whose were not in time.
+func (a *App) lookAtAll(ctx context.Context, hosts []routing.Host, maxAge, limit time.Duration) map[int64]bool {
+	silent, mu, wait := map[int64]bool{}, sync.Mutex{}, sync.WaitGroup{}
+	for _, h := range hosts {
+		wait.Go(func() {
+			if !a.lookAt(ctx, h.ID, maxAge, limit) {
+				mu.Lock()
+				silent[h.ID] = true
+				mu.Unlock()
+			}
+		})
+	}
+	wait.Wait()
+	return silent
 }
 
 var errSilentCalendar = refuse(Unreachable, "Your host's calendar doesn't answer at the moment, so this time can't be promised. Nothing you typed is lost: try again in a few minutes.")
@@ -130,10 +175,11 @@ func (a *App) writeBooking(ctx context.Context, workspace, slug, key string, r B
 			return err
 		}
 		o.Rules = o.Rules.only(minutes)
-		if err := a.mustBeOpen(ctx, q, o, r.Start, 0); err != nil {
+		choice, err := a.mustBeOpen(ctx, q, o, r.ask(), r.Start, 0)
+		if err != nil {
 			return err
 		}
-		booking, err = a.insertBooking(ctx, q, o, key, r, insertion{step: byClient("booked", "")})
+		booking, err = a.insertBooking(ctx, q, o, key, r, insertion{step: byClient("booked", ""), hosts: choice.Hosts, why: assignedBy(choice.Reason)})
 		return err
 	})
 	if errors.Is(err, store.ErrOverlap) {
@@ -142,26 +188,33 @@ func (a *App) writeBooking(ctx context.Context, workspace, slug, key string, r B
 	return booking, err
 }
 
-// mustBeOpen refuses a start that is not open for the offer's length, with the nearest that are.
-func (a *App) mustBeOpen(ctx context.Context, q *sqlc.Queries, o offered, start time.Time, moving int64) error {
+func assignedBy(r routing.Reason) assigned {
+	return assigned{Kind: r.Kind, Rule: r.Rule, Passed: r.Passed}
+}
+
+// mustBeOpen chooses who takes a booking. A start that is not open for the offer's length is refused, with the nearest that
+// are.
+func (a *App) mustBeOpen(ctx context.Context, q *sqlc.Queries, o offered, asked ask, start time.Time, moving int64) (routing.Choice, error) {
 	wanted := opentimes.Start{At: span.At(start), Minutes: o.Rules.Duration}
 	around := span.Span{Start: wanted.At, End: wanted.At + 1}.Grow(22*24*3600, 22*24*3600)
-	agenda, err := a.agenda(ctx, q, o.host, around, moving)
+	l, err := a.lineup(ctx, q, o, asked, around, moving)
 	if err != nil {
-		return err
+		return routing.Choice{}, err
 	}
-	in := agenda.input(o.ID, o.Rules)
-	if start.Nanosecond() == 0 && opentimes.Explain(in, wanted).Open {
-		return nil
+	if start.Nanosecond() == 0 {
+		choice, err := a.choose(ctx, q, l, wanted)
+		if err != nil || len(choice.Hosts) > 0 {
+			return choice, err
+		}
 	}
-	if len(agenda.unread) > 0 {
-		return errSilentCalendar
+	if len(l.agendas) > 0 && !slices.ContainsFunc(l.agendas, func(g agenda) bool { return len(g.unread) == 0 }) {
+		return routing.Choice{}, errSilentCalendar
 	}
-	nearest := times(opentimes.Nearest(in, wanted, 6))
-	if wanted.At < in.Now {
-		return &Refusal{Kind: Taken, Sentence: "This time has already gone by. Nothing you typed is lost: choose another time and book it.", Nearest: nearest}
+	nearest := times(l.nearest(wanted.At, 6))
+	if wanted.At < span.At(a.Now()) {
+		return routing.Choice{}, &Refusal{Kind: Taken, Sentence: "This time has already gone by. Nothing you typed is lost: choose another time and book it.", Nearest: nearest}
 	}
-	return takenSince(nearest)
+	return routing.Choice{}, takenSince(nearest)
 }
 
 func takenSince(nearest []time.Time) *Refusal {
@@ -172,21 +225,31 @@ func takenSince(nearest []time.Time) *Refusal {
 type insertion struct {
 	step    step
 	overlap bool // a deliberate overlap is allowed
+	hosts   []int64
+	why     assigned
 }
 
 func (a *App) insertBooking(ctx context.Context, q *sqlc.Queries, o offered, key string, r BookingRequest, by insertion) (sqlc.Booking, error) {
 	uid := uuid.NewString() + "@corrim"
+	if len(by.hosts) == 0 {
+		by.hosts = []int64{o.host.ID}
+	}
 	start, end, from, until := o.keptTimes(r.Start)
 	booking, err := q.AddBooking(ctx, sqlc.AddBookingParams{
-		Uid: uid, TypeID: o.ID, HostID: o.host.ID, StartAt: start, EndAt: end, KeptFrom: from, KeptUntil: until, TypeName: o.Name,
+		Uid: uid, TypeID: o.ID, HostID: by.hosts[0], StartAt: start, EndAt: end, KeptFrom: from, KeptUntil: until, TypeName: o.Name,
 		ClientName: r.Name, ClientMail: r.Mail, ClientZone: r.Zone, Remark: r.Remark,
 		LinkHash: hashed(a.secrets.link(uid)), RequestKey: key, CreatedAt: a.Now().Unix(),
-		OverlapAllowed: number(by.overlap),
+		OverlapAllowed: number(by.overlap), Answers: answersJSON(r.Answers),
 	})
 	if err != nil {
 		return booking, err
 	}
-	if err := q.AddBookingHost(ctx, sqlc.AddBookingHostParams{BookingID: booking.ID, PersonID: o.host.ID}); err != nil {
+	for _, host := range by.hosts {
+		if err := q.AddBookingHost(ctx, sqlc.AddBookingHostParams{BookingID: booking.ID, PersonID: host}); err != nil {
+			return booking, err
+		}
+	}
+	if err := a.assign(ctx, q, booking, by.hosts, by.why); err != nil {
 		return booking, err
 	}
 	return booking, a.record(ctx, q, booking, by.step)
@@ -253,11 +316,11 @@ func (a *App) Move(ctx context.Context, link string, start time.Time) (ClientBoo
 	if err != nil {
 		return ClientBooking{}, err
 	}
-	host, err := a.Person(ctx, before.HostID)
+	o, err := a.offeredBy(ctx, a.Store.Queries, before)
 	if err != nil {
 		return ClientBooking{}, err
 	}
-	if err := a.lookOnceMore(ctx, host); err != nil {
+	if err := a.lookOnceMore(ctx, o, ask{}); err != nil {
 		return ClientBooking{}, err
 	}
 	err = a.change(ctx, link, byClient("moved", ""), func(q *sqlc.Queries, booking sqlc.Booking) (bool, error) {
@@ -268,7 +331,7 @@ func (a *App) Move(ctx context.Context, link string, start time.Time) (ClientBoo
 		if err != nil {
 			return false, err
 		}
-		if err := a.mustBeOpen(ctx, q, o, start, booking.ID); err != nil {
+		if _, err := a.mustBeOpen(ctx, q, o, ask{}, start, booking.ID); err != nil {
 			return false, err
 		}
 		startAt, endAt, from, until := o.keptTimes(start)
@@ -305,7 +368,10 @@ func (a *App) Cancel(ctx context.Context, link, reason string) (ClientBooking, e
 		return ClientBooking{}, complaints{"reason": "A reason has at most 1000 letters."}.err()
 	}
 	err := a.change(ctx, link, byClient("cancelled", oneLine(reason)), func(q *sqlc.Queries, booking sqlc.Booking) (bool, error) {
-		return true, q.CancelBooking(ctx, booking.ID)
+		if err := q.CancelBooking(ctx, booking.ID); err != nil {
+			return false, err
+		}
+		return true, q.GiveBack(ctx, booking.ID)
 	})
 	if err != nil {
 		return ClientBooking{}, err

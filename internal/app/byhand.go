@@ -9,6 +9,7 @@ import (
 	"corrim/core/busy"
 	"corrim/core/civil"
 	"corrim/core/opentimes"
+	"corrim/core/routing"
 	"corrim/core/span"
 	"corrim/core/wording"
 	"corrim/internal/store/sqlc"
@@ -97,7 +98,7 @@ func (a *App) BookByHand(ctx context.Context, p Person, h HandBooking) (booked i
 	if err != nil {
 		return 0, err
 	}
-	err = a.Store.Write(ctx, func(q *sqlc.Queries) error {
+	err = a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
 		times, err := a.checked(ctx, q, p, kind, starts)
 		if err != nil {
 			return err
@@ -108,8 +109,8 @@ func (a *App) BookByHand(ctx context.Context, p Person, h HandBooking) (booked i
 		for i, t := range times {
 			request.Start = t.start.At.Time()
 			key := hashed(fmt.Sprintf("by hand %d %d %d %s", p.ID, a.Now().UnixNano(), i, request.Mail))
-			by := insertion{step: byHost("booked", p, ""), overlap: slices.Contains(t.broken, opentimes.BookingRule)}
-			if _, err := a.insertBooking(ctx, q, offered{kind, p}, key, request, by); err != nil {
+			by := insertion{step: byHost("booked", p, ""), overlap: slices.Contains(t.broken, opentimes.BookingRule), why: assigned{Kind: routing.ByHand, By: p.ID}}
+			if _, err := a.insertBooking(ctx, q, offered{MeetingType: kind, host: p}, key, request, by); err != nil {
 				return err
 			}
 		}
@@ -136,6 +137,9 @@ func (a *App) handTimes(ctx context.Context, p Person, h HandTimes) (MeetingType
 	kind, err := a.MeetingType(ctx, p, h.Type)
 	if err != nil {
 		return kind, nil, err
+	}
+	if !kind.Mine {
+		return kind, nil, complaints{"type": "You don't host this meeting type, so book it on its page, or have a host of it do so."}.err()
 	}
 	minutes, err := kind.Rules.length(h.Minutes)
 	if err != nil {

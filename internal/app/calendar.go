@@ -200,7 +200,7 @@ func (a *App) Connect(ctx context.Context, p Person, account Account) ([]Calenda
 const connectingTime = 3 * time.Second
 
 func (a *App) keepAccount(ctx context.Context, p Person, login Login, found []RemoteCalendar) error {
-	return a.Store.Write(ctx, func(q *sqlc.Queries) error {
+	return a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
 		already, err := q.Calendars(ctx, p.ID)
 		if err != nil {
 			return err
@@ -261,7 +261,7 @@ func (a *App) UseCalendar(ctx context.Context, p Person, id int64, use CalendarU
 	if use.Receives && calendar.ReadOnly == 1 {
 		return nil, refuse(Invalid, "Its server lets nothing be written to this calendar. Choose another one, or change its sharing there and connect again.")
 	}
-	err = a.Store.Write(ctx, func(q *sqlc.Queries) error {
+	err = a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
 		if use.Receives {
 			if err := q.StopReceiving(ctx, sqlc.StopReceivingParams{PersonID: p.ID, Except: id}); err != nil {
 				return err
@@ -300,7 +300,7 @@ func (a *App) Disconnect(ctx context.Context, p Person, account int64) ([]Calend
 	if err != nil {
 		return nil, err
 	}
-	if err := a.Store.Write(ctx, func(q *sqlc.Queries) error { return q.RemoveAccount(ctx, account) }); err != nil {
+	if err := a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error { return q.RemoveAccount(ctx, account) }); err != nil {
 		return nil, err
 	}
 	return a.Calendars(ctx, p)
@@ -317,7 +317,7 @@ func (a *App) SetCalendarChoices(ctx context.Context, p Person, c CalendarChoice
 			return c, err
 		}
 	}
-	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
+	err := a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
 		err := q.SetCalendarChoices(ctx, sqlc.SetCalendarChoicesParams{ID: p.ID, Unreachable: c.Unreachable, TrustHours: int64(c.TrustHours), OpenTitle: c.OpenTitle, OpenType: nullID(c.OpenType), EventChange: c.EventChange})
 		if err != nil || c.OpenTitle == p.choices.OpenTitle {
 			return err

@@ -100,9 +100,12 @@ func (a *App) wasAsked(ctx context.Context, b sqlc.Booking) (bool, error) {
 	return len(steps) > 0 && steps[len(steps)-1].Kind == stepAsked, err
 }
 
-// ownBooking finds one of the person's coming bookings.
+// ownBooking finds one of the person's coming bookings; a coordinator's are everybody's.
 func (a *App) ownBooking(ctx context.Context, q *sqlc.Queries, p Person, id int64) (hosted, error) {
 	row, err := q.BookingOfHost(ctx, sqlc.BookingOfHostParams{BookingID: id, PersonID: p.ID})
+	if errors.Is(err, store.ErrNotFound) && p.May(HandleBookings) {
+		row, err = a.othersBooking(ctx, q, p, id)
+	}
 	b := hosted{row.Booking, row.BookingHost}
 	switch {
 	case errors.Is(err, store.ErrNotFound):
@@ -117,9 +120,21 @@ func (a *App) ownBooking(ctx context.Context, q *sqlc.Queries, p Person, id int6
 	return b, nil
 }
 
+// othersBooking finds a booking of a colleague, as its lead has it.
+func (a *App) othersBooking(ctx context.Context, q *sqlc.Queries, p Person, id int64) (row sqlc.BookingOfHostRow, err error) {
+	b, err := q.Booking(ctx, id)
+	if err != nil {
+		return row, err
+	}
+	if _, err := a.colleague(ctx, q, p, b.HostID); err != nil {
+		return row, store.ErrNotFound
+	}
+	return q.BookingOfHost(ctx, sqlc.BookingOfHostParams{BookingID: id, PersonID: b.HostID})
+}
+
 // settle does something about one of the person's coming bookings, in one transaction, and returns their day.
 func (a *App) settle(ctx context.Context, p Person, id int64, do func(*sqlc.Queries, hosted) error) (Today, error) {
-	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
+	err := a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
 		b, err := a.ownBooking(ctx, q, p, id)
 		if err != nil {
 			return err
@@ -139,7 +154,11 @@ func (a *App) settle(ctx context.Context, p Person, id int64, do func(*sqlc.Quer
 // KeepBoth lets a booking and the events over it stand beside each other.
 func (a *App) KeepBoth(ctx context.Context, p Person, id int64) (Today, error) {
 	return a.settle(ctx, p, id, func(q *sqlc.Queries, b hosted) error {
-		g, err := a.agenda(ctx, q, p, meetingSpan(b.Booking), 0)
+		host, err := a.anybody(ctx, q, b.own.PersonID)
+		if err != nil {
+			return err
+		}
+		g, err := a.agenda(ctx, q, host, meetingSpan(b.Booking), 0)
 		if err != nil {
 			return err
 		}
@@ -147,7 +166,7 @@ func (a *App) KeepBoth(ctx context.Context, p Person, id int64) (Today, error) {
 		for _, e := range g.over(b) {
 			kept = append(kept, e.Uid)
 		}
-		return q.KeepClash(ctx, sqlc.KeepClashParams{BookingID: id, PersonID: p.ID, ClashKept: strings.Join(kept, " ")})
+		return q.KeepClash(ctx, sqlc.KeepClashParams{BookingID: id, PersonID: b.own.PersonID, ClashKept: strings.Join(kept, " ")})
 	})
 }
 
@@ -186,6 +205,9 @@ func (a *App) cancelByHost(ctx context.Context, q *sqlc.Queries, p Person, b sql
 	if err := q.CancelBooking(ctx, b.ID); err != nil {
 		return err
 	}
+	if err := q.GiveBack(ctx, b.ID); err != nil {
+		return err
+	}
 	return a.recordAnew(ctx, q, b.ID, byHost("cancelled", p, word))
 }
 
@@ -216,7 +238,7 @@ func (a *App) moveAlong(ctx context.Context, q *sqlc.Queries, p Person, b hosted
 	if err != nil {
 		return err
 	}
-	if err := q.SetEventSeen(ctx, sqlc.SetEventSeenParams{BookingID: b.ID, PersonID: p.ID}); err != nil {
+	if err := q.SetEventSeen(ctx, sqlc.SetEventSeenParams{BookingID: b.ID, PersonID: b.own.PersonID}); err != nil {
 		return err
 	}
 	return a.recordAnew(ctx, q, b.ID, byHost("moved", p, ""))
@@ -225,7 +247,7 @@ func (a *App) moveAlong(ctx context.Context, q *sqlc.Queries, p Person, b hosted
 // PutBack writes a booking's event into the host's calendar again, as the booking is.
 func (a *App) PutBack(ctx context.Context, p Person, id int64) (Today, error) {
 	return a.settle(ctx, p, id, func(q *sqlc.Queries, b hosted) error {
-		if err := q.SetEventSeen(ctx, sqlc.SetEventSeenParams{BookingID: id, PersonID: p.ID}); err != nil {
+		if err := q.SetEventSeen(ctx, sqlc.SetEventSeenParams{BookingID: id, PersonID: b.own.PersonID}); err != nil {
 			return err
 		}
 		return q.AddTask(ctx, sqlc.AddTaskParams{BookingID: id, Sequence: b.Sequence, Task: taskCalendar, Occasion: "booked", DueAt: a.Now().Unix()})

@@ -243,7 +243,7 @@ func (a *App) drawWeekdays(ctx context.Context, p Person, day hours.Day, weekday
 
 // changeDays changes what differs from the week, and remembers what was there before.
 func (a *App) changeDays(ctx context.Context, p Person, label string, change func([]DayChange) ([]DayChange, error)) (HoursView, error) {
-	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
+	err := a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
 		before, err := hoursOf(ctx, q, p.ID)
 		if err != nil {
 			return err

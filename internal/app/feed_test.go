@@ -142,7 +142,7 @@ func TestEventsWithAnAgreedTitleOpenTimeInsteadOfTheWeek(t *testing.T) {
 
 	other := testhouse.Survey
 	other.Name, other.Slug = "Other", "other"
-	kind, err := h.App.SaveMeetingType(ctx, again(t, h), 0, other, true)
+	kind, err := h.App.SaveMeetingType(ctx, again(t, h), 0, other, app.Saving{Accept: true})
 	require.NoError(t, err)
 	choices := app.CalendarChoices{EventChange: "ask", Unreachable: "trust", TrustHours: 24, OpenTitle: "Open for clients", OpenType: kind.ID}
 	_, err = h.App.SetCalendarChoices(ctx, again(t, h), choices)

@@ -30,7 +30,7 @@ func (a *App) FeedAddresses(ctx context.Context, p Person) (FeedAddresses, error
 
 // RenewFeeds gives the person new addresses, or none. Whoever has the old ones gets nothing any more.
 func (a *App) RenewFeeds(ctx context.Context, p Person, wanted bool) (FeedAddresses, error) {
-	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
+	err := a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
 		row, err := q.Person(ctx, p.ID)
 		if err != nil {
 			return err

@@ -24,6 +24,8 @@ const (
 	subjectWorkspace = "workspace"
 	subjectBlock     = "block"
 	subjectBooking   = "booking"
+	subjectHandover  = "handover"
+	subjectRouting   = "routing"
 )
 
 // settingChange is a change to be remembered; before is the state of its subject until then.
@@ -64,7 +66,7 @@ func (a *App) History(ctx context.Context, p Person) ([]SettingChange, error) {
 
 // Undo puts back what the person's last change of settings changed, and returns the history.
 func (a *App) Undo(ctx context.Context, p Person) ([]SettingChange, error) {
-	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
+	err := a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
 		last, err := q.LastSettingChange(ctx, p.ID)
 		if errors.Is(err, store.ErrNotFound) {
 			return refuse(NotFound, "There is nothing to undo.")
@@ -102,6 +104,10 @@ func (a *App) restore(ctx context.Context, q *sqlc.Queries, p Person, c sqlc.Set
 		return restorePlan(ctx, q, p, c)
 	case subjectBooking:
 		return a.restoreBooking(ctx, q, p, c)
+	case subjectHandover:
+		return a.restoreHandover(ctx, q, p, c)
+	case subjectRouting:
+		return restoreRouting(ctx, q, c)
 	case subjectBlock:
 		return restoreBlock(ctx, q, c)
 	case subjectWorkspace:

@@ -104,7 +104,7 @@ func TestMeetingTypesAreCheckedAndSaved(t *testing.T) {
 	h := testhouse.New(t)
 	draft := testhouse.Survey
 	draft.Name, draft.Slug = " Light talk ", "Light-Talk"
-	saved, err := h.App.SaveMeetingType(ctx, h.Host, 0, draft, false)
+	saved, err := h.App.SaveMeetingType(ctx, h.Host, 0, draft, app.Saving{})
 	require.NoError(t, err)
 	assert.Equal(t, "/p/quillmere/light-talk", saved.Path, "short addresses are lower case")
 	assert.Equal(t, "Light talk", saved.Name)
@@ -114,19 +114,17 @@ func TestMeetingTypesAreCheckedAndSaved(t *testing.T) {
 
 	draft.Slug, draft.Name = "survey", strings.Repeat("x", 121)
 	draft.Rules = app.TypeRules{Duration: 0, BookingRules: app.BookingRules{Before: -1, After: 1441, Step: 0, Notice: -1, WindowDays: 731}}
-	_, err = h.App.SaveMeetingType(ctx, h.Host, saved.ID, draft, false)
+	_, err = h.App.SaveMeetingType(ctx, h.Host, saved.ID, draft, app.Saving{})
 	fields := refused(t, err, app.Invalid).Fields
 	for _, field := range []string{"slug", "name", "rules.duration", "rules.before", "rules.after", "rules.step", "rules.notice", "rules.windowDays"} {
 		assert.NotEmpty(t, fields[field], field)
 	}
-	types, err := h.App.MeetingTypes(ctx, h.Host)
+	types, err := h.App.MeetingTypes(ctx, h.Host, false)
 	require.NoError(t, err)
 	assert.Len(t, types, 2)
 	assert.Equal(t, testhouse.Survey.Rules, types[1].Rules, "nothing was changed")
 
-	stranger := h.Host
-	stranger.ID = 99
-	_, err = h.App.SaveMeetingType(ctx, stranger, saved.ID, testhouse.Survey, false)
+	_, err = h.App.SaveMeetingType(ctx, h.Colleague, saved.ID, testhouse.Survey, app.Saving{})
 	refused(t, err, app.NotFound)
 }
 
@@ -249,7 +247,7 @@ func TestEveryTimingRuleReachesTheClient(t *testing.T) {
 	save := func(change func(*app.TypeRules)) {
 		draft := h.Type.TypeDraft
 		change(&draft.Rules)
-		_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, false)
+		_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, app.Saving{})
 		require.NoError(t, err)
 	}
 	save(func(r *app.TypeRules) { r.Grid, r.Step = "opening", 60 })
@@ -263,7 +261,7 @@ func TestEveryTimingRuleReachesTheClient(t *testing.T) {
 	book(t, h, "2026-05-05 10:00")
 	assert.Empty(t, h.Open("2026-05-08"), "an hour a week, and 50 minutes are taken")
 	assert.NotEmpty(t, h.Open("2026-05-11"))
-	_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, app.TypeDraft{Name: "x", Slug: "survey", Rules: app.TypeRules{Duration: 10, BookingRules: app.BookingRules{Step: 10, WindowFirst: "2026-05-06", Limits: []app.TypeLimit{{Of: "type", Per: "day"}}}}}, false)
+	_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, app.TypeDraft{Name: "x", Slug: "survey", Rules: app.TypeRules{Duration: 10, BookingRules: app.BookingRules{Step: 10, WindowFirst: "2026-05-06", Limits: []app.TypeLimit{{Of: "type", Per: "day"}}}}}, app.Saving{})
 	fields := refused(t, err, app.Invalid).Fields
 	assert.NotEmpty(t, fields["rules.windowFirst"])
 	assert.NotEmpty(t, fields["rules.limits.0"])
@@ -286,7 +284,7 @@ func TestChangesAreRememberedAndUndone(t *testing.T) {
 	require.NoError(t, err)
 	draft := h.Type.TypeDraft
 	draft.Slug, draft.Rules.After, draft.Rules.Limits = "light", 30, []app.TypeLimit{{Of: "type", Per: "day", Count: 2}}
-	_, err = h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, false)
+	_, err = h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, app.Saving{})
 	require.NoError(t, err)
 
 	history, err := h.App.History(ctx, h.Host)

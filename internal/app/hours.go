@@ -152,11 +152,11 @@ func (a *App) trials(ctx context.Context, host, changed Person) (t hostTrials, e
 	if t.agenda, err = a.agenda(ctx, a.Store.Queries, host, t.within, 0); err != nil {
 		return t, err
 	}
-	before, err := a.MeetingTypes(ctx, host)
+	before, err := a.MeetingTypes(ctx, host, false)
 	if err != nil {
 		return t, err
 	}
-	after, err := a.MeetingTypes(ctx, changed)
+	after, err := a.MeetingTypes(ctx, changed, false)
 	if err != nil {
 		return t, err
 	}
@@ -243,7 +243,7 @@ func (a *App) SaveHours(ctx context.Context, p Person, input WeekInput) (HoursVi
 	if err != nil {
 		return HoursView{}, err
 	}
-	err = a.Store.Write(ctx, func(q *sqlc.Queries) error {
+	err = a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
 		if input.Plan != 0 {
 			if err := a.setPlanWeek(ctx, q, p, input.Plan, week); err != nil {
 				return err

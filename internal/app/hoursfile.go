@@ -103,7 +103,7 @@ func (a *App) TakeHoursFile(ctx context.Context, p Person, text []byte) (HoursVi
 		})
 	}
 	today := a.todayOf(p).String()
-	err = a.Store.Write(ctx, func(q *sqlc.Queries) error {
+	err = a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
 		before, err := hoursOf(ctx, q, p.ID)
 		if err != nil {
 			return err

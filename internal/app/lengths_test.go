@@ -59,7 +59,7 @@ func TestAMeetingLastsAsLongAsNeededBetweenTwoLimits(t *testing.T) {
 	} {
 		rules.BookingRules = draft.Rules.BookingRules
 		draft.Rules = rules
-		_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, false)
+		_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, app.Saving{})
 		assert.NotEmpty(t, refused(t, err, app.Invalid).Fields[field], field)
 	}
 }
@@ -79,10 +79,10 @@ func TestAMeetingTypeNarrowsTheHoursAndNeverWidensThem(t *testing.T) {
 
 	draft := h.Type.TypeDraft
 	draft.Rules.Hours = &app.OwnHours{Week: []string{"9-", "", "", "", "", "", ""}}
-	_, err = h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, false)
+	_, err = h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, app.Saving{})
 	assert.Contains(t, refused(t, err, app.Invalid).Fields["rules.hours.0"], "an end is missing")
 	draft.Rules.Hours = &app.OwnHours{Plan: 99}
-	_, err = h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, false)
+	_, err = h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, app.Saving{})
 	refused(t, err, app.NotFound)
 }
 
@@ -96,10 +96,10 @@ func TestRulesThatLeaveNothingOpenAreSavedOnlyIfThatIsAccepted(t *testing.T) {
 	} {
 		draft := h.Type.TypeDraft
 		change(&draft.Rules)
-		_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, false)
+		_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, app.Saving{})
 		assert.Contains(t, refused(t, err, app.NothingOpen).Sentence, sentence)
 		assert.NotEmpty(t, h.Open("2026-05-05"), "nothing was changed")
-		_, err = h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, true)
+		_, err = h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, app.Saving{Accept: true})
 		require.NoError(t, err)
 		assert.Empty(t, h.Open("2026-05-05"))
 		_, err = h.App.Undo(ctx, h.Host)

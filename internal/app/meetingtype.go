@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"errors"
 	"regexp"
+	"slices"
 	"strings"
 
 	"corrim/internal/store"
@@ -24,9 +25,14 @@ type TypeDraft struct {
 type MeetingType struct {
 	ID int64 `json:"id"`
 	TypeDraft
-	Path string `json:"path" doc:"Of the client's page."`
+	Path    string `json:"path" doc:"Of the client's page."`
+	Version int64  `json:"version" doc:"Rises with every change."`
+	Who     string `json:"who" enum:"anyone,organisation,nobody" doc:"Who may book it: anyone with the link; people of the workspace who are signed in; nobody, so that it is booked by hand only."`
+	Mine    bool   `json:"mine" doc:"Does the viewer host it?"`
+	Edits   bool   `json:"edits" doc:"May the viewer change it?"`
 
-	hostID int64
+	hostID  int64
+	routing TypeRouting
 }
 
 var slugPattern = regexp.MustCompile(`^[a-z0-9]+(-[a-z0-9]+)*$`)
@@ -58,26 +64,44 @@ func (d TypeDraft) check() complaints {
 	return wrong
 }
 
-// MeetingTypes lists the types that the person hosts.
-func (a *App) MeetingTypes(ctx context.Context, p Person) ([]MeetingType, error) {
-	rows, err := a.Store.MeetingTypes(ctx, p.ID)
+// MeetingTypes lists the types that the person hosts or has made; for a coordinator who wants all, those of the workspace.
+func (a *App) MeetingTypes(ctx context.Context, p Person, all bool) ([]MeetingType, error) {
+	rows, err := a.Store.TypesOfWorkspace(ctx, p.home.id)
 	if err != nil {
 		return nil, err
 	}
-	types := make([]MeetingType, len(rows))
-	for i, row := range rows {
-		if types[i], err = meetingType(ctx, a.Store.Queries, p.home, row); err != nil {
+	types := []MeetingType{}
+	for _, row := range rows {
+		kind, err := meetingType(ctx, a.Store.Queries, p.home, row)
+		if err != nil {
 			return nil, err
+		}
+		if kind, err = a.seenBy(ctx, a.Store.Queries, p, kind); err != nil {
+			return nil, err
+		}
+		if kind.Mine || kind.hostID == p.ID || p.May(EditEverybodys) && all {
+			types = append(types, kind)
 		}
 	}
 	return types, nil
 }
 
+// seenBy says what a type is to the person.
+func (a *App) seenBy(ctx context.Context, q *sqlc.Queries, p Person, kind MeetingType) (MeetingType, error) {
+	places, err := kind.routing.places(ctx, q)
+	kind.Mine = slices.ContainsFunc(places, func(place PoolPlace) bool { return place.Person == p.ID })
+	kind.Edits = kind.hostID == p.ID && p.May(EditOwn) || p.May(EditEverybodys)
+	return kind, err
+}
+
 func meetingType(ctx context.Context, q *sqlc.Queries, w workspace, row sqlc.MeetingType) (MeetingType, error) {
-	t := MeetingType{ID: row.ID, hostID: row.HostID, Path: "/p/" + w.slug + "/" + row.Slug}
+	t := MeetingType{ID: row.ID, hostID: row.HostID, Path: "/p/" + w.slug + "/" + row.Slug, Version: row.Version, Who: row.Who}
 	t.Name, t.Slug, t.Description = row.Name, row.Slug, row.Description
 	err := json.Unmarshal([]byte(row.Rules), &t.Rules)
 	if err != nil {
+		return t, err
+	}
+	if t.routing, err = routingOf(row); err != nil {
 		return t, err
 	}
 	if row.PlanID.Valid {
@@ -87,40 +111,53 @@ func meetingType(ctx context.Context, q *sqlc.Queries, w workspace, row sqlc.Mee
 	return t, err
 }
 
-// MeetingType returns one of the person's types.
+// MeetingType returns one of the types that the person hosts or may change.
 func (a *App) MeetingType(ctx context.Context, p Person, id int64) (MeetingType, error) {
 	row, err := a.Store.MeetingType(ctx, id)
-	if errors.Is(err, store.ErrNotFound) || err == nil && row.HostID != p.ID {
-		return MeetingType{}, refuse(NotFound, "There is no such meeting type among yours. Choose one from the list.")
+	if errors.Is(err, store.ErrNotFound) || err == nil && row.WorkspaceID != p.home.id {
+		return MeetingType{}, errNotYourType
 	}
 	if err != nil {
 		return MeetingType{}, err
 	}
-	return meetingType(ctx, a.Store.Queries, p.home, row)
+	kind, err := meetingType(ctx, a.Store.Queries, p.home, row)
+	if err != nil {
+		return kind, err
+	}
+	if kind, err = a.seenBy(ctx, a.Store.Queries, p, kind); err != nil {
+		return kind, err
+	}
+	if !kind.Mine && !kind.Edits {
+		return MeetingType{}, errNotYourType
+	}
+	return kind, nil
 }
+
+var errNotYourType = refuse(NotFound, "There is no such meeting type among yours. Choose one from the list.")
 
 // SaveMeetingType saves a draft over the type with the ID, or as a new one if it is 0. Rules under which nothing would be
 // open are refused, unless the host has accepted that.
-func (a *App) SaveMeetingType(ctx context.Context, p Person, id int64, draft TypeDraft, accepted bool) (MeetingType, error) {
+func (a *App) SaveMeetingType(ctx context.Context, p Person, id int64, draft TypeDraft, how Saving) (MeetingType, error) {
+	host := p.ID
 	var before *TypeDraft
 	if id != 0 {
-		saved, err := a.MeetingType(ctx, p, id)
+		saved, err := a.typeToChange(ctx, p, id, how.Version)
 		if err != nil {
 			return MeetingType{}, err
 		}
-		before = &saved.TypeDraft
+		before, host = &saved.TypeDraft, saved.hostID
 	}
 	draft, err := a.normal(ctx, a.Store.Queries, p, draft)
 	if err != nil {
 		return MeetingType{}, err
 	}
 	wrong := draft.check()
-	if len(wrong) == 0 && !accepted {
+	if len(wrong) == 0 && !how.Accept {
 		if err := a.mustOpen(ctx, p, id, draft.Rules); err != nil {
 			return MeetingType{}, err
 		}
 	}
-	err = a.Store.Write(ctx, func(q *sqlc.Queries) error {
+	err = a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
 		taken, err := q.SlugTaken(ctx, sqlc.SlugTakenParams{WorkspaceID: p.home.id, Slug: draft.Slug, ID: id})
 		if err != nil {
 			return err
@@ -131,7 +168,7 @@ func (a *App) SaveMeetingType(ctx context.Context, p Person, id int64, draft Typ
 		if err := wrong.err(); err != nil {
 			return err
 		}
-		if id, err = writeType(ctx, q, p.home.id, p.ID, id, draft); err != nil || before == nil {
+		if id, err = writeType(ctx, q, p.home.id, host, id, draft); err != nil || before == nil {
 			return err
 		}
 		return a.remember(ctx, q, p, settingChange{subjectType, id, typeLabelOf(*before, draft), before})
@@ -140,6 +177,27 @@ func (a *App) SaveMeetingType(ctx context.Context, p Person, id int64, draft Typ
 		return MeetingType{}, err
 	}
 	return a.MeetingType(ctx, p, id)
+}
+
+// Saving is how a change is to be saved.
+type Saving struct {
+	Accept  bool  `query:"accept" doc:"The host knows that nothing will be open; without it such rules are refused."`
+	Version int64 `query:"version" doc:"Of the type that was changed; if it has changed since, that is told first. 0 doesn't look."`
+}
+
+// typeToChange is a type that the person may change, if nobody has changed it since the version they saw.
+func (a *App) typeToChange(ctx context.Context, p Person, id, version int64) (MeetingType, error) {
+	kind, err := a.MeetingType(ctx, p, id)
+	if err != nil {
+		return kind, err
+	}
+	if !kind.Edits {
+		return kind, refuse(Forbidden, "This meeting type is looked after by somebody else. Ask them, or a coordinator of your workspace.")
+	}
+	if version != 0 && kind.Version != version {
+		return kind, refuse(Conflict, "Somebody has changed this meeting type since you opened it. What you entered is kept: look at the type in another window, then save again to put yours over it.")
+	}
+	return kind, nil
 }
 
 // writeType writes a draft. A named plan is a column, so that a plan in use can't be removed.

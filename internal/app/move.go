@@ -1,6 +1,7 @@
 package app
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"errors"
@@ -8,6 +9,7 @@ import (
 
 	"corrim/core/civil"
 	"corrim/core/opentimes"
+	"corrim/core/routing"
 	"corrim/core/span"
 	"corrim/core/wording"
 	"corrim/internal/store"
@@ -18,7 +20,7 @@ import (
 
 // Place is where a booking could be: with a person, on the mover's wall clock.
 type Place struct {
-	Person int64  `json:"person,omitempty" doc:"Of the mover's colleagues; the mover if left out."`
+	Person int64  `json:"person,omitempty" doc:"Of the mover's colleagues; the booking's host if left out."`
 	Date   string `json:"date" format:"date"`
 	Minute int    `json:"minute" minimum:"0" maximum:"1439" doc:"Of the mover's wall clock."`
 }
@@ -104,7 +106,7 @@ type target struct {
 }
 
 func (a *App) target(ctx context.Context, q *sqlc.Queries, p Person, b hosted, to Place) (t target, err error) {
-	if t.host, err = a.colleague(ctx, q, p, to.Person); err != nil {
+	if t.host, err = a.colleague(ctx, q, p, cmp.Or(to.Person, b.own.PersonID)); err != nil {
 		return t, err
 	}
 	date, err := civil.ParseDate(to.Date)
@@ -152,7 +154,7 @@ func (a *App) MoveByHand(ctx context.Context, p Person, id int64, m HandMove) er
 		if len(t.broken) > 0 && !m.Outside {
 			return &Refusal{Kind: OutsideRules, Sentence: "This is outside the rules: " + t.why}
 		}
-		before := bookingState{Host: b.own.PersonID, Start: b.StartAt, Overlap: b.OverlapAllowed == 1}
+		before := bookingState{Host: b.own.PersonID, To: t.host.ID, Start: b.StartAt, Overlap: b.OverlapAllowed == 1}
 		if err := a.carry(ctx, q, p, b, t); err != nil {
 			return err
 		}
@@ -200,6 +202,12 @@ func (a *App) carry(ctx context.Context, q *sqlc.Queries, p Person, b hosted, t 
 		if err := q.AddBookingHost(ctx, sqlc.AddBookingHostParams{BookingID: b.ID, PersonID: t.host.ID}); err != nil {
 			return err
 		}
+		if err := q.GiveBackOf(ctx, sqlc.GiveBackOfParams{BookingID: b.ID, PersonID: from}); err != nil {
+			return err
+		}
+		if err := a.assign(ctx, q, b.Booking, []int64{t.host.ID}, assigned{Kind: routing.ByHand, By: p.ID}); err != nil {
+			return err
+		}
 	}
 	return a.recordAnew(ctx, q, b.ID, done)
 }
@@ -207,8 +215,8 @@ func (a *App) carry(ctx context.Context, q *sqlc.Queries, p Person, b hosted, t 
 // bookingState is where a booking was before it was moved by hand, and its sequence after that: if it has gone on since,
 // the move can't be undone.
 type bookingState struct {
-	Host, Start, Sequence int64
-	Overlap               bool
+	Host, To, Start, Sequence int64
+	Overlap                   bool
 }
 
 func (a *App) restoreBooking(ctx context.Context, q *sqlc.Queries, p Person, c sqlc.SettingChange) error {
@@ -216,14 +224,19 @@ func (a *App) restoreBooking(ctx context.Context, q *sqlc.Queries, p Person, c s
 	if err := json.Unmarshal([]byte(c.Before), &before); err != nil {
 		return err
 	}
-	b, err := q.Booking(ctx, c.SubjectID)
+	return a.bringBack(ctx, q, p, c.SubjectID, before)
+}
+
+// bringBack puts a booking back to where and with whom it was.
+func (a *App) bringBack(ctx context.Context, q *sqlc.Queries, p Person, id int64, before bookingState) error {
+	b, err := q.Booking(ctx, id)
 	if err != nil {
 		return err
 	}
 	if b.Sequence != before.Sequence || before.Start <= a.Now().Unix() {
 		return refuse(Invalid, "The booking has been changed since, or its old time has gone by, so this can't be undone.")
 	}
-	row, err := q.BookingOfHost(ctx, sqlc.BookingOfHostParams{BookingID: b.ID, PersonID: b.HostID})
+	row, err := q.BookingOfHost(ctx, sqlc.BookingOfHostParams{BookingID: b.ID, PersonID: before.To})
 	if err != nil {
 		return err
 	}

@@ -7,7 +7,9 @@ import (
 	"time"
 
 	"corrim/core/opentimes"
+	"corrim/core/routing"
 	"corrim/core/span"
+	"corrim/core/wording"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -145,12 +147,27 @@ type Page struct {
 	Description string `json:"description"`
 	Minutes     int    `json:"minutes" doc:"The length that is offered first."`
 	Lengths     []int  `json:"lengths" doc:"All lengths to choose from, the shortest first."`
-	Host        string `json:"host"`
-	HostZone    string `json:"hostZone"`
+	Host        string `json:"host" doc:"Who hosts it, in words, where there is no choice."`
+	HostZone    string `json:"hostZone" doc:"Of the hosts; the workspace's if they have several."`
 	Path        string `json:"path"`
 	Zones       string `json:"zones" enum:"client,workspace,hidden" doc:"Times are shown in the client's zone; in the workspace's; or everybody is local and no zone is shown."`
 	Zone        string `json:"zone" doc:"The workspace's."`
 	FirstDay    int    `json:"firstWeekday" doc:"On which weeks begin; 0 is Sunday."`
+
+	Choice []PageHost `json:"choice" doc:"The hosts that the client can choose among, if they can; or anyone."`
+	Asks   []PageAsk  `json:"asks" doc:"What the client is asked first, because it decides who takes the booking."`
+}
+
+// PageHost is a host as clients see them.
+type PageHost struct {
+	ID   int64  `json:"id"`
+	Name string `json:"name"`
+}
+
+// PageAsk is a question with answers to choose from; none of them is an answer too.
+type PageAsk struct {
+	Attribute string   `json:"attribute"`
+	Values    []string `json:"values"`
 }
 
 // OpenTimes is the open starts of a type within a range.
@@ -162,10 +179,11 @@ type OpenTimes struct {
 	Next     *time.Time  `json:"next,omitempty" doc:"If nothing is open in the range: the first open start after it."`
 }
 
-// offered is a meeting type with its host and the name of its workspace.
+// offered is a meeting type with those who host it.
 type offered struct {
 	MeetingType
-	host Person
+	host Person // the only one, or the first of the pool
+	pool pool
 }
 
 func (a *App) offered(ctx context.Context, q *sqlc.Queries, workspace, slug string) (offered, error) {
@@ -180,30 +198,97 @@ func (a *App) offered(ctx context.Context, q *sqlc.Queries, workspace, slug stri
 }
 
 func (a *App) offeredRow(ctx context.Context, q *sqlc.Queries, row sqlc.MeetingType) (offered, error) {
-	host, err := a.personByID(ctx, q, row.HostID)
+	r, err := routingOf(row)
 	if err != nil {
 		return offered{}, err
 	}
-	kind, err := meetingType(ctx, q, host.home, row)
-	return offered{kind, host}, err
+	o := offered{}
+	if o.pool, err = a.pool(ctx, q, r); err != nil {
+		return o, err
+	}
+	if len(o.pool.people) > 0 {
+		o.host = o.pool.people[0]
+	} else if o.host, err = a.personByID(ctx, q, row.HostID); err != nil {
+		return o, err
+	}
+	o.MeetingType, err = meetingType(ctx, q, o.host.home, row)
+	return o, err
 }
 
 // offeredBy is a booking's type with the booking's own host, whoever else hosts the type, and with rules for just its length.
 func (a *App) offeredBy(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) (offered, error) {
-	host, err := a.personByID(ctx, q, b.HostID)
+	parts, err := q.HostsOfBooking(ctx, b.ID)
 	if err != nil {
 		return offered{}, err
 	}
-	kind, err := a.typeOf(ctx, q, host, b)
-	return offered{kind, host}, err
+	stays := TypeRouting{Way: routing.Together, People: []PoolPlace{{Person: b.HostID, Weight: 1}}}
+	for _, part := range parts {
+		if part.State != hostLeft && part.PersonID != b.HostID {
+			stays.People = append(stays.People, PoolPlace{Person: part.PersonID, Weight: 1})
+		}
+	}
+	o := offered{}
+	if o.host, err = a.anybody(ctx, q, b.HostID); err != nil {
+		return o, err
+	}
+	if o.pool, err = a.pool(ctx, q, stays); err != nil {
+		return o, err
+	}
+	o.MeetingType, err = a.typeOf(ctx, q, o.host, b)
+	return o, err
 }
 
 func (o offered) page() Page {
 	home := o.host.home
-	return Page{
-		Workspace: home.Name, Type: o.Name, Description: o.Description, Minutes: o.Rules.Duration, Lengths: o.Rules.lengths(),
-		Host: o.host.Name, HostZone: o.host.Zone, Path: o.Path, Zones: home.Zones, Zone: home.Zone, FirstDay: home.FirstWeekday,
+	choice, asks := []PageHost{}, []PageAsk{}
+	if o.pool.Way == routing.ByClient {
+		for _, person := range o.pool.people {
+			choice = append(choice, PageHost{person.ID, person.Name})
+		}
 	}
+	attributes, values := o.pool.Attributes()
+	for _, attribute := range attributes {
+		asks = append(asks, PageAsk{attribute, values[attribute]})
+	}
+	return Page{
+		Choice: choice, Asks: asks,
+		Workspace: home.Name, Type: o.Name, Description: o.Description, Minutes: o.Rules.Duration, Lengths: o.Rules.lengths(),
+		Host: o.who(), HostZone: o.hostZone(), Path: o.Path, Zones: home.Zones, Zone: home.Zone, FirstDay: home.FirstWeekday,
+	}
+}
+
+// who says who hosts the type.
+func (o offered) who() string {
+	var always, rest []string
+	for i, h := range o.pool.Hosts {
+		name := o.pool.people[i].Name
+		if o.pool.Way == routing.Together || o.pool.Way == routing.SomeAndOne && h.Always {
+			always = append(always, name)
+		} else {
+			rest = append(rest, name)
+		}
+	}
+	switch {
+	case len(o.pool.people) == 0:
+		return o.host.home.Name
+	case len(rest) == 1:
+		return wording.List(append(always, rest[0]))
+	case len(rest) > 1 && len(always) > 0:
+		return wording.List(append(always, "a colleague"))
+	case len(rest) > 1:
+		return "one of our advisers"
+	}
+	return wording.List(always)
+}
+
+// hostZone is the zone of all hosts, if they have the same.
+func (o offered) hostZone() string {
+	for _, person := range o.pool.people {
+		if person.Zone != o.pool.people[0].Zone {
+			return o.host.home.Zone
+		}
+	}
+	return o.host.Zone
 }
 
 // Page returns what the client's page of a type says.
@@ -224,6 +309,9 @@ type LookFor struct {
 	From, To time.Time
 	Minutes  int
 	Link     string
+	Host     int64             // whom the client chose; 0 for anyone
+	Answers  map[string]string // by attribute
+	Inside   bool              // asked by somebody of the workspace who is signed in
 }
 
 // OpenTimes answers which starts of the type are open. The host's calendars are looked at first if they have not been
@@ -234,6 +322,9 @@ func (a *App) OpenTimes(ctx context.Context, workspace, slug string, look LookFo
 	}
 	o, err := a.offered(ctx, a.Store.Queries, workspace, slug)
 	if err != nil {
+		return OpenTimes{}, err
+	}
+	if err := o.mayBook(look.Inside); err != nil && look.Link == "" {
 		return OpenTimes{}, err
 	}
 	var moving int64
@@ -253,32 +344,33 @@ func (a *App) OpenTimes(ctx context.Context, workspace, slug string, look LookFo
 		}
 		o.Rules = o.Rules.only(minutes)
 	}
-	a.lookAt(ctx, o.host.ID, freshEnough, lookingTime)
+	asked := ask{wanted: look.Host, answers: normalAnswers(look.Answers)}
+	a.lookAtAll(ctx, o.candidates(asked), freshEnough, lookingTime)
 	within := span.Of(look.From, look.To)
-	agenda, err := a.agenda(ctx, a.Store.Queries, o.host, within, moving)
+	l, err := a.lineup(ctx, a.Store.Queries, o, asked, within, moving)
 	if err != nil {
 		return OpenTimes{}, err
 	}
-	in := agenda.input(o.ID, o.Rules)
-	answer := OpenTimes{Now: in.Now.Time(), Earliest: in.Earliest().Time(), Starts: times(opentimes.Search(in, within))}
+	in := agenda{person: o.host, now: span.At(a.Now())}.input(o.ID, o.Rules)
+	answer := OpenTimes{Now: in.Now.Time(), Earliest: in.Earliest().Time(), Starts: times(l.starts(within))}
 	if window, limited := in.Bookable(); limited {
 		until := window.End.Time()
 		answer.Until = &until
 	}
 	if len(answer.Starts) == 0 {
-		answer.Next, err = a.nextOpen(ctx, o, moving, within.End)
+		answer.Next, err = a.nextOpen(ctx, o, asked, moving, within.End)
 	}
 	return answer, err
 }
 
 // nextOpen is the first open start after an instant, looked for as far as a booking window can reach.
-func (a *App) nextOpen(ctx context.Context, o offered, moving int64, after span.Instant) (*time.Time, error) {
+func (a *App) nextOpen(ctx context.Context, o offered, asked ask, moving int64, after span.Instant) (*time.Time, error) {
 	beyond := span.Span{Start: after, End: after.Add(longestLook)}
-	agenda, err := a.agenda(ctx, a.Store.Queries, o.host, beyond, moving)
+	l, err := a.lineup(ctx, a.Store.Queries, o, asked, beyond, moving)
 	if err != nil {
 		return nil, err
 	}
-	if found := opentimes.Search(agenda.input(o.ID, o.Rules), beyond); len(found) > 0 {
+	if found := l.starts(beyond); len(found) > 0 {
 		next := found[0].At.Time()
 		return &next, nil
 	}

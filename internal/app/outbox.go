@@ -201,7 +201,7 @@ func (a *App) keepEvents(ctx context.Context, f facts) error {
 // keepEvent brings the entry in one host's calendar to the booking's state; who has left the booking, has none.
 func (a *App) keepEvent(ctx context.Context, f facts, part sqlc.BookingHost) error {
 	var err error
-	if f.host, err = a.personByID(ctx, a.Store.Queries, part.PersonID); err != nil {
+	if f.host, err = a.anybody(ctx, a.Store.Queries, part.PersonID); err != nil {
 		return err
 	}
 	calendar, err := a.eventCalendar(ctx, part)
@@ -312,11 +312,27 @@ func (a *App) mailHost(ctx context.Context, f facts, task sqlc.Outbox) error {
 			return err
 		}
 	}
-	return a.mailOneHost(ctx, f, last, f.host.ID, messageID(task))
+	parts, err := a.Store.HostsOfBooking(ctx, f.booking.ID)
+	if err != nil {
+		return err
+	}
+	for _, part := range parts {
+		id := messageID(task)
+		if part.PersonID != f.booking.HostID {
+			id += fmt.Sprintf("-%d", part.PersonID)
+		}
+		if part.State == hostLeft {
+			continue
+		}
+		if err := a.mailOneHost(ctx, f, last, part.PersonID, id); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 func (a *App) mailOneHost(ctx context.Context, f facts, last step, host int64, id string) (err error) {
-	if f.host, err = a.personByID(ctx, a.Store.Queries, host); err != nil {
+	if f.host, err = a.anybody(ctx, a.Store.Queries, host); err != nil {
 		return err
 	}
 	m := f.hostLetter(last).mail()
@@ -348,7 +364,7 @@ type facts struct {
 }
 
 func (a *App) facts(ctx context.Context, b sqlc.Booking) (facts, error) {
-	host, err := a.personByID(ctx, a.Store.Queries, b.HostID)
+	host, err := a.anybody(ctx, a.Store.Queries, b.HostID)
 	if err != nil {
 		return facts{}, err
 	}

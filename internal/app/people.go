@@ -1,6 +1,7 @@
 package app
 
 import (
+	"cmp"
 	"context"
 	"database/sql"
 	"encoding/json"
@@ -24,6 +25,10 @@ type Person struct {
 	Mail      string `json:"mail"`
 	Zone      string `json:"zone"`
 	Workspace string `json:"workspace" doc:"Its short name, as in addresses."`
+	Role      Role   `json:"role" enum:"owner,coordinator,member,viewer"`
+	Bookable  bool   `json:"bookable" doc:"Do they take bookings?"`
+
+	Attributes map[string][]string `json:"attributes" doc:"Languages, regions, subjects and the like, by name."`
 
 	home    workspace
 	zone    *time.Location
@@ -71,7 +76,7 @@ func (a *App) Person(ctx context.Context, id int64) (Person, error) {
 
 func (a *App) personByID(ctx context.Context, q *sqlc.Queries, id int64) (Person, error) {
 	row, err := q.Person(ctx, id)
-	if errors.Is(err, store.ErrNotFound) {
+	if errors.Is(err, store.ErrNotFound) || err == nil && row.RemovedAt != 0 {
 		return Person{}, refuse(NotSignedIn, "Please sign in again.")
 	}
 	if err != nil {
@@ -80,8 +85,20 @@ func (a *App) personByID(ctx context.Context, q *sqlc.Queries, id int64) (Person
 	return a.person(ctx, q, row)
 }
 
+// anybody returns a person even if they have left: their past bookings still name them.
+func (a *App) anybody(ctx context.Context, q *sqlc.Queries, id int64) (Person, error) {
+	row, err := q.Person(ctx, id)
+	if err != nil {
+		return Person{}, err
+	}
+	return a.person(ctx, q, row)
+}
+
 func (a *App) person(ctx context.Context, q *sqlc.Queries, row sqlc.Person) (Person, error) {
-	p := Person{ID: row.ID, Name: row.Name, Mail: row.Mail, Zone: row.Zone}
+	p := Person{ID: row.ID, Name: row.Name, Mail: row.Mail, Zone: row.Zone, Role: Role(row.Role), Bookable: row.Bookable == 1, Attributes: map[string][]string{}}
+	if err := json.Unmarshal([]byte(row.Attributes), &p.Attributes); err != nil {
+		return p, err
+	}
 	home, err := q.WorkspaceByID(ctx, row.WorkspaceID)
 	if err != nil {
 		return p, err
@@ -164,6 +181,7 @@ func (a *App) DemoPeople(ctx context.Context) ([]Person, error) {
 // NewPerson is somebody to be added.
 type NewPerson struct {
 	Name, Mail, Password, Zone string
+	Role                       Role // a member if empty; the first of a workspace is its owner
 	Week                       [7]string
 }
 
@@ -175,7 +193,10 @@ func (a *App) AddWorkspace(ctx context.Context, slug, name string, people ...New
 		if err != nil {
 			return err
 		}
-		for _, p := range people {
+		for i, p := range people {
+			if i == 0 {
+				p.Role = Owner
+			}
 			id, err := a.addPerson(ctx, q, workspace, p)
 			if err != nil {
 				return err
@@ -199,7 +220,9 @@ func (a *App) addPerson(ctx context.Context, q *sqlc.Queries, workspace int64, p
 	if err != nil {
 		return 0, err
 	}
+	role := cmp.Or(p.Role, Member)
 	return q.AddPerson(ctx, sqlc.AddPersonParams{
+		Role:        string(role),
 		WorkspaceID: workspace, Name: p.Name, Mail: p.Mail, PasswordHash: string(hash), Zone: p.Zone, Week: weekJSON(week),
 	})
 }

@@ -16,6 +16,8 @@ const (
 	Taken       Kind = "time-taken"
 	Over        Kind = "over"
 	Unreachable Kind = "calendar-unreachable"
+	Forbidden   Kind = "forbidden"
+	Conflict    Kind = "changed-meanwhile" // to be looked at, then sent again
 	TooMany     Kind = "too-many-requests"
 	TooLarge    Kind = "too-large"
 	NothingOpen Kind = "nothing-open" // to be accepted first

@@ -114,7 +114,7 @@ func hostBooking(b sqlc.Booking) HostBooking {
 }
 
 func (a *App) openCounts(ctx context.Context, p Person, g agenda, within span.Span) ([]OpenCount, error) {
-	types, err := a.MeetingTypes(ctx, p)
+	types, err := a.MeetingTypes(ctx, p, false)
 	out := make([]OpenCount, len(types))
 	for i, t := range types {
 		in := g.input(t.ID, t.Rules)

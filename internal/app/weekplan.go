@@ -57,7 +57,7 @@ func (a *App) AddWeekPlan(ctx context.Context, p Person, name string, input [7]D
 	if err != nil {
 		return HoursView{}, err
 	}
-	err = a.Store.Write(ctx, func(q *sqlc.Queries) error {
+	err = a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
 		before, err := hoursOf(ctx, q, p.ID)
 		if err != nil {
 			return err
@@ -121,7 +121,7 @@ func (a *App) RemoveWeekPlan(ctx context.Context, p Person, id int64) ([]WeekPla
 
 // changePlan changes a plan and remembers how it was; change says what it did.
 func (a *App) changePlan(ctx context.Context, p Person, id int64, change func(*sqlc.Queries, WeekPlan) (string, error)) ([]WeekPlan, error) {
-	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
+	err := a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
 		before, err := weekPlan(ctx, q, p.home, id)
 		if err != nil {
 			return err

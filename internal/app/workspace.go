@@ -115,7 +115,7 @@ func (a *App) SaveWorkspace(ctx context.Context, p Person, w Workspace) (Workspa
 	if err := w.check().err(); err != nil {
 		return WorkspaceView{}, err
 	}
-	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
+	err := a.writeFor(ctx, p, EditWorkspace, func(q *sqlc.Queries) error {
 		row, err := q.WorkspaceByID(ctx, p.home.id)
 		if err != nil {
 			return err

@@ -27,7 +27,7 @@ func retype(t *testing.T, h *testhouse.House, change func(*app.TypeRules)) {
 	t.Helper()
 	draft := h.Type.TypeDraft
 	change(&draft.Rules)
-	_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, false)
+	_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, app.Saving{})
 	require.NoError(t, err)
 }
 
@@ -79,7 +79,14 @@ func TestSettingsOfTheWorkspaceAreTriedOnEverybodysTypes(t *testing.T) {
 
 func TestWhoeverChangedSomethingSinceIsNotUndone(t *testing.T) {
 	h := testhouse.New(t)
-	maren := h.Colleague
+	saved, err := h.App.Workspace(ctx, h.Colleague)
+	require.NoError(t, err)
+	_, err = h.App.SaveWorkspace(ctx, h.Colleague, saved.Workspace)
+	refused(t, err, app.Forbidden)
+	_, err = h.App.ChangePerson(ctx, h.Host, h.Colleague.ID, app.PersonChange{Name: "Maren Achterberg", Zone: "Europe/Amsterdam", Role: app.Coordinator, Bookable: true})
+	require.NoError(t, err)
+	maren, err := h.App.Person(ctx, h.Colleague.ID)
+	require.NoError(t, err)
 	settings(t, h, func(w *app.Workspace) { w.FirstWeekday = 0 })
 	view, err := h.App.Workspace(ctx, maren)
 	require.NoError(t, err)

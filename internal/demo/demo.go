@@ -181,7 +181,7 @@ func (p Planter) Plant(ctx context.Context) error {
 			return fmt.Errorf("connecting the calendars of %s: %w", a.Name, err)
 		}
 		for _, t := range a.types {
-			if _, err := p.App.SaveMeetingType(ctx, people[i], 0, t, false); err != nil {
+			if _, err := p.App.SaveMeetingType(ctx, people[i], 0, t, app.Saving{}); err != nil {
 				return err
 			}
 		}

@@ -23,7 +23,7 @@ func furnished(t *testing.T, folder string) *store.Store {
 	require.NoError(t, s.Write(ctx, func(q *sqlc.Queries) error {
 		workspace, err := q.AddWorkspace(ctx, sqlc.AddWorkspaceParams{Slug: "w", Name: "W"})
 		require.NoError(t, err)
-		host, err := q.AddPerson(ctx, sqlc.AddPersonParams{WorkspaceID: workspace, Name: "Ines", Mail: "i@x.example", Zone: "UTC", Week: "[]"})
+		host, err := q.AddPerson(ctx, sqlc.AddPersonParams{WorkspaceID: workspace, Name: "Ines", Mail: "i@x.example", Zone: "UTC", Week: "[]", Role: "owner"})
 		require.NoError(t, err)
 		_, err = q.AddMeetingType(ctx, sqlc.AddMeetingTypeParams{WorkspaceID: workspace, HostID: host, Slug: "s", Name: "S", Rules: "{}"})
 		return err
@@ -34,7 +34,7 @@ func furnished(t *testing.T, folder string) *store.Store {
 func add(s *store.Store, name string, start, end, before, after int64) error {
 	return s.Write(ctx, func(q *sqlc.Queries) error {
 		b, err := q.AddBooking(ctx, sqlc.AddBookingParams{
-			Uid: name, TypeID: 1, HostID: 1, StartAt: start, EndAt: end, KeptFrom: start - before, KeptUntil: end + after, LinkHash: name, RequestKey: name,
+			Uid: name, TypeID: 1, HostID: 1, Answers: "{}", StartAt: start, EndAt: end, KeptFrom: start - before, KeptUntil: end + after, LinkHash: name, RequestKey: name,
 		})
 		if err != nil {
 			return err

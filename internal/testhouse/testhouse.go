@@ -136,7 +136,7 @@ func (h *House) furnish() {
 	require.NoError(h.t, err)
 	h.Colleague, err = h.App.Person(ctx, ids[1])
 	require.NoError(h.t, err)
-	h.Type, err = h.App.SaveMeetingType(ctx, h.Host, 0, Survey, false)
+	h.Type, err = h.App.SaveMeetingType(ctx, h.Host, 0, Survey, app.Saving{})
 	require.NoError(h.t, err)
 	_, err = h.Calendars.AddUser(calendar.User{Name: "ines", FullName: "Ines Valadares", Mail: h.Host.Mail, Zone: "Europe/Lisbon", Password: "light"}, "Work", "Family")
 	require.NoError(h.t, err)

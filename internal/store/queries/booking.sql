@@ -1,6 +1,6 @@
 -- name: AddBooking :one
-INSERT INTO booking (uid, type_id, host_id, state, start_at, end_at, kept_from, kept_until, type_name, client_name, client_mail, client_zone, remark, link_hash, request_key, created_at, overlap_allowed)
-VALUES (@uid, @type_id, @host_id, 'booked', @start_at, @end_at, @kept_from, @kept_until, @type_name, @client_name, @client_mail, @client_zone, @remark, @link_hash, @request_key, @created_at, @overlap_allowed)
+INSERT INTO booking (uid, type_id, host_id, state, start_at, end_at, kept_from, kept_until, type_name, client_name, client_mail, client_zone, remark, link_hash, request_key, created_at, overlap_allowed, answers)
+VALUES (@uid, @type_id, @host_id, 'booked', @start_at, @end_at, @kept_from, @kept_until, @type_name, @client_name, @client_mail, @client_zone, @remark, @link_hash, @request_key, @created_at, @overlap_allowed, @answers)
 RETURNING *;
 
 -- name: Booking :one

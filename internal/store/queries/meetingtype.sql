@@ -1,6 +1,3 @@
--- name: MeetingTypes :many
-SELECT * FROM meeting_type WHERE host_id = @host_id ORDER BY id;
-
 -- name: MeetingType :one
 SELECT * FROM meeting_type WHERE id = @id;
 
@@ -16,4 +13,4 @@ INSERT INTO meeting_type (workspace_id, host_id, slug, name, description, rules,
 VALUES (@workspace_id, @host_id, @slug, @name, @description, @rules, @plan_id) RETURNING id;
 
 -- name: SetMeetingType :exec
-UPDATE meeting_type SET slug = @slug, name = @name, description = @description, rules = @rules, plan_id = @plan_id WHERE id = @id;
+UPDATE meeting_type SET slug = @slug, name = @name, description = @description, rules = @rules, plan_id = @plan_id, version = version + 1 WHERE id = @id;

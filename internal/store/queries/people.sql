@@ -12,20 +12,20 @@ UPDATE workspace SET name = @name, zone = @zone, zones = @zones, first_weekday =
 WHERE id = @id;
 
 -- name: AddPerson :one
-INSERT INTO person (workspace_id, name, mail, password_hash, zone, week)
-VALUES (@workspace_id, @name, @mail, @password_hash, @zone, @week) RETURNING id;
+INSERT INTO person (workspace_id, name, mail, password_hash, zone, week, role)
+VALUES (@workspace_id, @name, @mail, @password_hash, @zone, @week, @role) RETURNING id;
 
 -- name: Person :one
 SELECT * FROM person WHERE id = @id;
 
 -- name: PersonByMail :one
-SELECT * FROM person WHERE mail = @mail;
+SELECT * FROM person WHERE mail = @mail AND removed_at = 0;
 
 -- name: People :many
-SELECT * FROM person ORDER BY id;
+SELECT * FROM person WHERE removed_at = 0 ORDER BY id;
 
 -- name: PeopleOfWorkspace :many
-SELECT * FROM person WHERE workspace_id = @workspace_id ORDER BY id;
+SELECT * FROM person WHERE workspace_id = @workspace_id AND removed_at = 0 ORDER BY id;
 
 -- name: SetWeek :exec
 UPDATE person SET week = @week, plan_id = @plan_id WHERE id = @id;

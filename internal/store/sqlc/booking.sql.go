@@ -11,9 +11,9 @@ import (
 )
 
 const addBooking = `-- name: AddBooking :one
-INSERT INTO booking (uid, type_id, host_id, state, start_at, end_at, kept_from, kept_until, type_name, client_name, client_mail, client_zone, remark, link_hash, request_key, created_at, overlap_allowed)
-VALUES (?1, ?2, ?3, 'booked', ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13, ?14, ?15, ?16)
-RETURNING id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, link_hash, request_key, created_at
+INSERT INTO booking (uid, type_id, host_id, state, start_at, end_at, kept_from, kept_until, type_name, client_name, client_mail, client_zone, remark, link_hash, request_key, created_at, overlap_allowed, answers)
+VALUES (?1, ?2, ?3, 'booked', ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13, ?14, ?15, ?16, ?17)
+RETURNING id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, link_hash, request_key, created_at, answers
 `
 
 type AddBookingParams struct {
@@ -33,6 +33,7 @@ type AddBookingParams struct {
 	RequestKey     string
 	CreatedAt      int64
 	OverlapAllowed int64
+	Answers        string
 }
 
 func (q *Queries) AddBooking(ctx context.Context, arg AddBookingParams) (Booking, error) {
@@ -53,6 +54,7 @@ func (q *Queries) AddBooking(ctx context.Context, arg AddBookingParams) (Booking
 		arg.RequestKey,
 		arg.CreatedAt,
 		arg.OverlapAllowed,
+		arg.Answers,
 	)
 	var i Booking
 	err := row.Scan(
@@ -76,6 +78,7 @@ func (q *Queries) AddBooking(ctx context.Context, arg AddBookingParams) (Booking
 		&i.LinkHash,
 		&i.RequestKey,
 		&i.CreatedAt,
+		&i.Answers,
 	)
 	return i, err
 }
@@ -129,7 +132,7 @@ func (q *Queries) AddStep(ctx context.Context, arg AddStepParams) error {
 }
 
 const booking = `-- name: Booking :one
-SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, link_hash, request_key, created_at FROM booking WHERE id = ?1
+SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, link_hash, request_key, created_at, answers FROM booking WHERE id = ?1
 `
 
 func (q *Queries) Booking(ctx context.Context, id int64) (Booking, error) {
@@ -156,12 +159,13 @@ func (q *Queries) Booking(ctx context.Context, id int64) (Booking, error) {
 		&i.LinkHash,
 		&i.RequestKey,
 		&i.CreatedAt,
+		&i.Answers,
 	)
 	return i, err
 }
 
 const bookingByEvent = `-- name: BookingByEvent :one
-SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking_host.booking_id, booking_host.person_id, booking_host.state, booking_host.start_at, booking_host.end_at, booking_host.kept_from, booking_host.kept_until, booking_host.overlap_allowed, booking_host.event_calendar, booking_host.event_href, booking_host.event_etag, booking_host.event_seen, booking_host.event_start, booking_host.event_end, booking_host.clash_kept FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
+SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking.answers, booking_host.booking_id, booking_host.person_id, booking_host.state, booking_host.start_at, booking_host.end_at, booking_host.kept_from, booking_host.kept_until, booking_host.overlap_allowed, booking_host.event_calendar, booking_host.event_href, booking_host.event_etag, booking_host.event_seen, booking_host.event_start, booking_host.event_end, booking_host.clash_kept FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
 WHERE booking_host.event_calendar = ?1 AND booking_host.event_href = ?2 AND booking_host.state = 'booked'
 `
 
@@ -199,6 +203,7 @@ func (q *Queries) BookingByEvent(ctx context.Context, arg BookingByEventParams) 
 		&i.Booking.LinkHash,
 		&i.Booking.RequestKey,
 		&i.Booking.CreatedAt,
+		&i.Booking.Answers,
 		&i.BookingHost.BookingID,
 		&i.BookingHost.PersonID,
 		&i.BookingHost.State,
@@ -219,7 +224,7 @@ func (q *Queries) BookingByEvent(ctx context.Context, arg BookingByEventParams) 
 }
 
 const bookingByLink = `-- name: BookingByLink :one
-SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, link_hash, request_key, created_at FROM booking WHERE link_hash = ?1
+SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, link_hash, request_key, created_at, answers FROM booking WHERE link_hash = ?1
 `
 
 func (q *Queries) BookingByLink(ctx context.Context, linkHash string) (Booking, error) {
@@ -246,12 +251,13 @@ func (q *Queries) BookingByLink(ctx context.Context, linkHash string) (Booking, 
 		&i.LinkHash,
 		&i.RequestKey,
 		&i.CreatedAt,
+		&i.Answers,
 	)
 	return i, err
 }
 
 const bookingByRequest = `-- name: BookingByRequest :one
-SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, link_hash, request_key, created_at FROM booking WHERE request_key = ?1
+SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, link_hash, request_key, created_at, answers FROM booking WHERE request_key = ?1
 `
 
 func (q *Queries) BookingByRequest(ctx context.Context, requestKey string) (Booking, error) {
@@ -278,12 +284,13 @@ func (q *Queries) BookingByRequest(ctx context.Context, requestKey string) (Book
 		&i.LinkHash,
 		&i.RequestKey,
 		&i.CreatedAt,
+		&i.Answers,
 	)
 	return i, err
 }
 
 const bookingOfHost = `-- name: BookingOfHost :one
-SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking_host.booking_id, booking_host.person_id, booking_host.state, booking_host.start_at, booking_host.end_at, booking_host.kept_from, booking_host.kept_until, booking_host.overlap_allowed, booking_host.event_calendar, booking_host.event_href, booking_host.event_etag, booking_host.event_seen, booking_host.event_start, booking_host.event_end, booking_host.clash_kept FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
+SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking.answers, booking_host.booking_id, booking_host.person_id, booking_host.state, booking_host.start_at, booking_host.end_at, booking_host.kept_from, booking_host.kept_until, booking_host.overlap_allowed, booking_host.event_calendar, booking_host.event_href, booking_host.event_etag, booking_host.event_seen, booking_host.event_start, booking_host.event_end, booking_host.clash_kept FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
 WHERE booking_host.booking_id = ?1 AND booking_host.person_id = ?2 AND booking_host.state <> 'left'
 `
 
@@ -321,6 +328,7 @@ func (q *Queries) BookingOfHost(ctx context.Context, arg BookingOfHostParams) (B
 		&i.Booking.LinkHash,
 		&i.Booking.RequestKey,
 		&i.Booking.CreatedAt,
+		&i.Booking.Answers,
 		&i.BookingHost.BookingID,
 		&i.BookingHost.PersonID,
 		&i.BookingHost.State,
@@ -341,7 +349,7 @@ func (q *Queries) BookingOfHost(ctx context.Context, arg BookingOfHostParams) (B
 }
 
 const bookingsOfHost = `-- name: BookingsOfHost :many
-SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking_host.booking_id, booking_host.person_id, booking_host.state, booking_host.start_at, booking_host.end_at, booking_host.kept_from, booking_host.kept_until, booking_host.overlap_allowed, booking_host.event_calendar, booking_host.event_href, booking_host.event_etag, booking_host.event_seen, booking_host.event_start, booking_host.event_end, booking_host.clash_kept FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
+SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking.answers, booking_host.booking_id, booking_host.person_id, booking_host.state, booking_host.start_at, booking_host.end_at, booking_host.kept_from, booking_host.kept_until, booking_host.overlap_allowed, booking_host.event_calendar, booking_host.event_href, booking_host.event_etag, booking_host.event_seen, booking_host.event_start, booking_host.event_end, booking_host.clash_kept FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
 WHERE booking_host.person_id = ?1 AND booking_host.state = 'booked'
   AND booking_host.kept_until > ?2 AND booking_host.kept_from < ?3
 ORDER BY booking_host.start_at
@@ -388,6 +396,7 @@ func (q *Queries) BookingsOfHost(ctx context.Context, arg BookingsOfHostParams) 
 			&i.Booking.LinkHash,
 			&i.Booking.RequestKey,
 			&i.Booking.CreatedAt,
+			&i.Booking.Answers,
 			&i.BookingHost.BookingID,
 			&i.BookingHost.PersonID,
 			&i.BookingHost.State,
@@ -418,7 +427,7 @@ func (q *Queries) BookingsOfHost(ctx context.Context, arg BookingsOfHostParams) 
 }
 
 const bookingsOfTypeBetween = `-- name: BookingsOfTypeBetween :many
-SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, link_hash, request_key, created_at FROM booking WHERE type_id = ?1 AND state = 'booked' AND start_at >= ?2 AND start_at < ?3 ORDER BY start_at
+SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, link_hash, request_key, created_at, answers FROM booking WHERE type_id = ?1 AND state = 'booked' AND start_at >= ?2 AND start_at < ?3 ORDER BY start_at
 `
 
 type BookingsOfTypeBetweenParams struct {
@@ -457,6 +466,7 @@ func (q *Queries) BookingsOfTypeBetween(ctx context.Context, arg BookingsOfTypeB
 			&i.LinkHash,
 			&i.RequestKey,
 			&i.CreatedAt,
+			&i.Answers,
 		); err != nil {
 			return nil, err
 		}

@@ -41,7 +41,7 @@ func (q *Queries) AddMeetingType(ctx context.Context, arg AddMeetingTypeParams) 
 }
 
 const meetingType = `-- name: MeetingType :one
-SELECT id, workspace_id, host_id, slug, name, description, rules, plan_id FROM meeting_type WHERE id = ?1
+SELECT id, workspace_id, host_id, slug, name, description, rules, plan_id, routing, who, version FROM meeting_type WHERE id = ?1
 `
 
 func (q *Queries) MeetingType(ctx context.Context, id int64) (MeetingType, error) {
@@ -56,12 +56,15 @@ func (q *Queries) MeetingType(ctx context.Context, id int64) (MeetingType, error
 		&i.Description,
 		&i.Rules,
 		&i.PlanID,
+		&i.Routing,
+		&i.Who,
+		&i.Version,
 	)
 	return i, err
 }
 
 const meetingTypeBySlug = `-- name: MeetingTypeBySlug :one
-SELECT meeting_type.id, meeting_type.workspace_id, meeting_type.host_id, meeting_type.slug, meeting_type.name, meeting_type.description, meeting_type.rules, meeting_type.plan_id FROM meeting_type JOIN workspace ON workspace.id = meeting_type.workspace_id
+SELECT meeting_type.id, meeting_type.workspace_id, meeting_type.host_id, meeting_type.slug, meeting_type.name, meeting_type.description, meeting_type.rules, meeting_type.plan_id, meeting_type.routing, meeting_type.who, meeting_type.version FROM meeting_type JOIN workspace ON workspace.id = meeting_type.workspace_id
 WHERE workspace.slug = ?1 AND meeting_type.slug = ?2
 `
 
@@ -82,48 +85,15 @@ func (q *Queries) MeetingTypeBySlug(ctx context.Context, arg MeetingTypeBySlugPa
 		&i.Description,
 		&i.Rules,
 		&i.PlanID,
+		&i.Routing,
+		&i.Who,
+		&i.Version,
 	)
 	return i, err
 }
 
-const meetingTypes = `-- name: MeetingTypes :many
-SELECT id, workspace_id, host_id, slug, name, description, rules, plan_id FROM meeting_type WHERE host_id = ?1 ORDER BY id
-`
-
-func (q *Queries) MeetingTypes(ctx context.Context, hostID int64) ([]MeetingType, error) {
-	rows, err := q.db.QueryContext(ctx, meetingTypes, hostID)
-	if err != nil {
-		return nil, err
-	}
-	defer rows.Close()
-	items := []MeetingType{}
-	for rows.Next() {
-		var i MeetingType
-		if err := rows.Scan(
-			&i.ID,
-			&i.WorkspaceID,
-			&i.HostID,
-			&i.Slug,
-			&i.Name,
-			&i.Description,
-			&i.Rules,
-			&i.PlanID,
-		); err != nil {
-			return nil, err
-		}
-		items = append(items, i)
-	}
-	if err := rows.Close(); err != nil {
-		return nil, err
-	}
-	if err := rows.Err(); err != nil {
-		return nil, err
-	}
-	return items, nil
-}
-
 const setMeetingType = `-- name: SetMeetingType :exec
-UPDATE meeting_type SET slug = ?1, name = ?2, description = ?3, rules = ?4, plan_id = ?5 WHERE id = ?6
+UPDATE meeting_type SET slug = ?1, name = ?2, description = ?3, rules = ?4, plan_id = ?5, version = version + 1 WHERE id = ?6
 `
 
 type SetMeetingTypeParams struct {

@@ -8,6 +8,16 @@ import (
 	"database/sql"
 )
 
+type Assignment struct {
+	ID        int64
+	BookingID int64
+	TypeID    int64
+	PersonID  int64
+	At        int64
+	Reason    string
+	GivenBack int64
+}
+
 type Block struct {
 	ID       int64
 	PersonID int64
@@ -37,6 +47,7 @@ type Booking struct {
 	LinkHash       string
 	RequestKey     string
 	CreatedAt      int64
+	Answers        string
 }
 
 type BookingHost struct {
@@ -134,6 +145,28 @@ type DayChange struct {
 	Label    string
 }
 
+type Invitation struct {
+	ID          int64
+	WorkspaceID int64
+	Name        string
+	Mail        string
+	Role        string
+	LinkHash    string
+	InvitedBy   int64
+	ExpiresAt   int64
+	UsedAt      int64
+}
+
+type LedgerCorrection struct {
+	ID       int64
+	TypeID   int64
+	PersonID int64
+	At       int64
+	Credit   int64
+	Remark   string
+	ByID     int64
+}
+
 type MeetingType struct {
 	ID          int64
 	WorkspaceID int64
@@ -143,6 +176,9 @@ type MeetingType struct {
 	Description string
 	Rules       string
 	PlanID      sql.NullInt64
+	Routing     string
+	Who         string
+	Version     int64
 }
 
 type Outbox struct {
@@ -174,6 +210,10 @@ type Person struct {
 	FeedHash     string
 	EventChange  string
 	OpenType     sql.NullInt64
+	Role         string
+	Bookable     int64
+	Attributes   string
+	RemovedAt    int64
 }
 
 type Session struct {
@@ -191,6 +231,18 @@ type SettingChange struct {
 	Label     string
 	Before    string
 	UndoneAt  int64
+}
+
+type Team struct {
+	ID          int64
+	WorkspaceID int64
+	Name        string
+}
+
+type TeamMember struct {
+	TeamID   int64
+	PersonID int64
+	JoinedAt int64
 }
 
 type WeekPlan struct {

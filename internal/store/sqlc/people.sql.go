@@ -38,8 +38,8 @@ func (q *Queries) AddDayChange(ctx context.Context, arg AddDayChangeParams) erro
 }
 
 const addPerson = `-- name: AddPerson :one
-INSERT INTO person (workspace_id, name, mail, password_hash, zone, week)
-VALUES (?1, ?2, ?3, ?4, ?5, ?6) RETURNING id
+INSERT INTO person (workspace_id, name, mail, password_hash, zone, week, role)
+VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7) RETURNING id
 `
 
 type AddPersonParams struct {
@@ -49,6 +49,7 @@ type AddPersonParams struct {
 	PasswordHash string
 	Zone         string
 	Week         string
+	Role         string
 }
 
 func (q *Queries) AddPerson(ctx context.Context, arg AddPersonParams) (int64, error) {
@@ -59,6 +60,7 @@ func (q *Queries) AddPerson(ctx context.Context, arg AddPersonParams) (int64, er
 		arg.PasswordHash,
 		arg.Zone,
 		arg.Week,
+		arg.Role,
 	)
 	var id int64
 	err := row.Scan(&id)
@@ -162,7 +164,7 @@ func (q *Queries) NamesOfWorkspace(ctx context.Context, workspaceID int64) ([]Na
 }
 
 const people = `-- name: People :many
-SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type FROM person ORDER BY id
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at FROM person WHERE removed_at = 0 ORDER BY id
 `
 
 func (q *Queries) People(ctx context.Context) ([]Person, error) {
@@ -190,6 +192,10 @@ func (q *Queries) People(ctx context.Context) ([]Person, error) {
 			&i.FeedHash,
 			&i.EventChange,
 			&i.OpenType,
+			&i.Role,
+			&i.Bookable,
+			&i.Attributes,
+			&i.RemovedAt,
 		); err != nil {
 			return nil, err
 		}
@@ -205,7 +211,7 @@ func (q *Queries) People(ctx context.Context) ([]Person, error) {
 }
 
 const peopleOfWorkspace = `-- name: PeopleOfWorkspace :many
-SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type FROM person WHERE workspace_id = ?1 ORDER BY id
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at FROM person WHERE workspace_id = ?1 AND removed_at = 0 ORDER BY id
 `
 
 func (q *Queries) PeopleOfWorkspace(ctx context.Context, workspaceID int64) ([]Person, error) {
@@ -233,6 +239,10 @@ func (q *Queries) PeopleOfWorkspace(ctx context.Context, workspaceID int64) ([]P
 			&i.FeedHash,
 			&i.EventChange,
 			&i.OpenType,
+			&i.Role,
+			&i.Bookable,
+			&i.Attributes,
+			&i.RemovedAt,
 		); err != nil {
 			return nil, err
 		}
@@ -248,7 +258,7 @@ func (q *Queries) PeopleOfWorkspace(ctx context.Context, workspaceID int64) ([]P
 }
 
 const person = `-- name: Person :one
-SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type FROM person WHERE id = ?1
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at FROM person WHERE id = ?1
 `
 
 func (q *Queries) Person(ctx context.Context, id int64) (Person, error) {
@@ -270,12 +280,16 @@ func (q *Queries) Person(ctx context.Context, id int64) (Person, error) {
 		&i.FeedHash,
 		&i.EventChange,
 		&i.OpenType,
+		&i.Role,
+		&i.Bookable,
+		&i.Attributes,
+		&i.RemovedAt,
 	)
 	return i, err
 }
 
 const personByFeed = `-- name: PersonByFeed :one
-SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type FROM person WHERE feed_hash = ?1 AND feed_hash <> ''
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at FROM person WHERE feed_hash = ?1 AND feed_hash <> ''
 `
 
 func (q *Queries) PersonByFeed(ctx context.Context, feedHash string) (Person, error) {
@@ -297,12 +311,16 @@ func (q *Queries) PersonByFeed(ctx context.Context, feedHash string) (Person, er
 		&i.FeedHash,
 		&i.EventChange,
 		&i.OpenType,
+		&i.Role,
+		&i.Bookable,
+		&i.Attributes,
+		&i.RemovedAt,
 	)
 	return i, err
 }
 
 const personByMail = `-- name: PersonByMail :one
-SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type FROM person WHERE mail = ?1
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at FROM person WHERE mail = ?1 AND removed_at = 0
 `
 
 func (q *Queries) PersonByMail(ctx context.Context, mail string) (Person, error) {
@@ -324,6 +342,10 @@ func (q *Queries) PersonByMail(ctx context.Context, mail string) (Person, error)
 		&i.FeedHash,
 		&i.EventChange,
 		&i.OpenType,
+		&i.Role,
+		&i.Bookable,
+		&i.Attributes,
+		&i.RemovedAt,
 	)
 	return i, err
 }

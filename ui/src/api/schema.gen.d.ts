@@ -279,6 +279,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/handover": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Hand somebody's bookings over; what could not be placed is answered */
+        post: operations["hand-over"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/handover/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Who would take somebody's bookings */
+        post: operations["plan-handover"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/history": {
         parameters: {
             query?: never;
@@ -621,6 +655,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/invitations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Invite somebody by mail */
+        post: operations["invite"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/invitations/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** End an invitation that was not used yet */
+        delete: operations["withdraw-invitation"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/join/{secret}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** An invitation, by its link */
+        get: operations["invited"];
+        put?: never;
+        /** Take an invitation and sign in */
+        post: operations["join"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/known-clients": {
         parameters: {
             query?: never;
@@ -724,6 +810,76 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/staff": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The people of the workspace, their teams, and who is invited */
+        get: operations["staff"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/staff/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change somebody of the workspace */
+        put: operations["change-person"];
+        post?: never;
+        /** Take somebody out of the workspace */
+        delete: operations["remove-person"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/teams": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add a team */
+        post: operations["add-team"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/teams/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change a team */
+        put: operations["save-team"];
+        post?: never;
+        /** Remove a team */
+        delete: operations["remove-team"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/today": {
         parameters: {
             query?: never;
@@ -804,6 +960,58 @@ export interface paths {
         get: operations["reasons"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/types/{id}/routing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How a meeting type finds its hosts, with what it will do and has done */
+        get: operations["routing"];
+        /** Save how a meeting type finds its hosts */
+        put: operations["save-routing"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/types/{id}/routing/corrections": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Change somebody's count by hand */
+        post: operations["correct-ledger"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/types/{id}/routing/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What an unsaved routing would do */
+        post: operations["preview-routing"];
         delete?: never;
         options?: never;
         head?: never;
@@ -920,6 +1128,14 @@ export interface components {
             open: boolean;
             rules: components["schemas"]["RuleSays"][];
         };
+        AnswerRule: {
+            /** @description What clients are asked, and people have. */
+            attribute: string;
+            /** @description Empty: whoever has the answer as an attribute. */
+            people: number[];
+            /** @description Any of them. */
+            values: string[];
+        };
         Block: {
             /** Format: int64 */
             from: number;
@@ -942,6 +1158,8 @@ export interface components {
         };
         BoardRow: {
             blocks: components["schemas"]["Block"][];
+            /** @description May the viewer move and cancel its bookings? */
+            handles: boolean;
             /**
              * Format: int64
              * @description The person's.
@@ -970,6 +1188,15 @@ export interface components {
             booked: number;
         };
         BookingRequest: {
+            /** @description To what the page asks. */
+            answers?: {
+                [key: string]: string;
+            };
+            /**
+             * Format: int64
+             * @description The host that the client chose, where there is a choice; anyone if left out.
+             */
+            host?: number;
             mail: string;
             /**
              * Format: int64
@@ -1210,6 +1437,42 @@ export interface components {
              */
             zones: "client" | "workspace" | "hidden";
         };
+        Colleague: {
+            /** @description Languages, regions, subjects and the like, by name. */
+            attributes: {
+                [key: string]: string[];
+            };
+            /** @description Do they take bookings? */
+            bookable: boolean;
+            /**
+             * Format: int64
+             * @description Their coming bookings.
+             */
+            holds: number;
+            /** Format: int64 */
+            id: number;
+            /** @description Their present or next time off, in words. */
+            leave?: string;
+            mail: string;
+            name: string;
+            /** @description The clock where they are. */
+            now: string;
+            /** @enum {string} */
+            role: "owner" | "coordinator" | "member" | "viewer";
+            teams: string[];
+            /** @description Its short name, as in addresses. */
+            workspace: string;
+            zone: string;
+        };
+        CrewDay: {
+            rows: components["schemas"]["CrewRow"][];
+            /** @description Open starts that can be honoured. */
+            together: components["schemas"]["Ribbon"];
+        };
+        CrewRow: {
+            person: string;
+            ribbon: components["schemas"]["Ribbon"];
+        };
         DayChange: {
             /** Format: date */
             first: string;
@@ -1240,6 +1503,12 @@ export interface components {
             drawn?: boolean;
             intervals?: components["schemas"]["Interval"][];
             text: string;
+        };
+        DeadEnd: {
+            answers: {
+                [key: string]: string;
+            };
+            why: string;
         };
         "Demo-sign-inRequest": {
             /** Format: int64 */
@@ -1290,6 +1559,39 @@ export interface components {
             /** @description With kind hours: seven hours texts, Monday first. */
             week: string[];
         };
+        Foresight: {
+            /**
+             * Format: int64
+             * @description Combinations of answers that were looked at.
+             */
+            cases: number;
+            /** @description Who is open when, and all together. */
+            days: components["schemas"]["CrewDay"][];
+            /** @description Combinations of answers that lead to nobody, or to somebody who offers no time. */
+            dead: components["schemas"]["DeadEnd"][];
+            /** @description Who would get the next ten bookings, at the soonest open times. */
+            next: components["schemas"]["Foretold"][];
+            wrong: {
+                [key: string]: string;
+            };
+        };
+        Foretold: {
+            hosts: string[];
+            /** Format: date-time */
+            start: string;
+            why: string;
+        };
+        Given: {
+            /** Format: date-time */
+            at: string;
+            /** @description It was cancelled or handed over, and so given back. */
+            back: boolean;
+            client: string;
+            name: string;
+            /** Format: date-time */
+            start: string;
+            why: string;
+        };
         HandBooking: {
             /** Format: date */
             date: string;
@@ -1330,7 +1632,7 @@ export interface components {
             outside?: boolean;
             /**
              * Format: int64
-             * @description Of the mover's colleagues; the mover if left out.
+             * @description Of the mover's colleagues; the booking's host if left out.
              */
             person?: number;
         };
@@ -1364,6 +1666,32 @@ export interface components {
             type: number;
             /** @description Dates of it that are left out. */
             without?: string[];
+        };
+        HandoverMove: {
+            booking: components["schemas"]["HostBooking"];
+            name: string;
+            /**
+             * Format: int64
+             * @description 0 if nobody can take it.
+             */
+            to?: number;
+            why: string;
+        };
+        HandoverPlan: {
+            /** @description In the order of their times. */
+            moves: components["schemas"]["HandoverMove"][];
+            person: string;
+        };
+        HandoverSpan: {
+            /** Format: date */
+            from: string;
+            /** Format: int64 */
+            person: number;
+            /**
+             * Format: date
+             * @description Included.
+             */
+            to: string;
         };
         HostBooking: {
             client: string;
@@ -1407,9 +1735,67 @@ export interface components {
             /** Format: int64 */
             start: number;
         };
+        Invitation: {
+            expired: boolean;
+            /** Format: date-time */
+            expires: string;
+            /** Format: int64 */
+            id: number;
+            mail: string;
+            name: string;
+            /** @enum {string} */
+            role: "owner" | "coordinator" | "member" | "viewer";
+        };
+        Invited: {
+            mail: string;
+            name: string;
+            workspace: string;
+            /** @description The workspace's, to start from. */
+            zone: string;
+        };
+        Joining: {
+            name: string;
+            /** @description bcrypt reads no more than 72 bytes. */
+            password: string;
+            zone: string;
+        };
         KnownClient: {
             mail: string;
             name: string;
+        };
+        LedgerCorrection: {
+            /**
+             * Format: int64
+             * @description Bookings to be added to the count, or taken from it.
+             */
+            credit: number;
+            /** Format: int64 */
+            person: number;
+            remark: string;
+        };
+        LedgerRow: {
+            /**
+             * Format: int64
+             * @description So that newcomers and returners start level, or by hand.
+             */
+            credit: number;
+            /**
+             * Format: double
+             * @description Bookings ahead of their share.
+             */
+            drift: number;
+            /** Format: int64 */
+            given: number;
+            name: string;
+            /**
+             * Format: int64
+             * @description Their place in the turn, from 1.
+             */
+            next: number;
+            /** Format: int64 */
+            person: number;
+            /** Format: int64 */
+            weight: number;
         };
         Mark: {
             /** Format: int64 */
@@ -1425,14 +1811,28 @@ export interface components {
         };
         MeetingType: {
             description: string;
+            /** @description May the viewer change it? */
+            edits: boolean;
             /** Format: int64 */
             id: number;
+            /** @description Does the viewer host it? */
+            mine: boolean;
             name: string;
             /** @description Of the client's page. */
             path: string;
             rules: components["schemas"]["TypeRules"];
             /** @description Its short address. */
             slug: string;
+            /**
+             * Format: int64
+             * @description Rises with every change.
+             */
+            version: number;
+            /**
+             * @description Who may book it: anyone with the link; people of the workspace who are signed in; nobody, so that it is booked by hand only.
+             * @enum {string}
+             */
+            who: "anyone" | "organisation" | "nobody";
         };
         MoveRequest: {
             /** Format: date-time */
@@ -1449,6 +1849,12 @@ export interface components {
             label?: string;
             /** Format: int64 */
             to: number;
+        };
+        NewInvitation: {
+            mail: string;
+            name: string;
+            /** @enum {string} */
+            role: "owner" | "coordinator" | "member" | "viewer";
         };
         OpenCount: {
             /** Format: int64 */
@@ -1496,13 +1902,19 @@ export interface components {
             week?: string[];
         };
         Page: {
+            /** @description What the client is asked first, because it decides who takes the booking. */
+            asks: components["schemas"]["PageAsk"][];
+            /** @description The hosts that the client can choose among, if they can; or anyone. */
+            choice: components["schemas"]["PageHost"][];
             description: string;
             /**
              * Format: int64
              * @description On which weeks begin; 0 is Sunday.
              */
             firstWeekday: number;
+            /** @description Who hosts it, in words, where there is no choice. */
             host: string;
+            /** @description Of the hosts; the workspace's if they have several. */
             hostZone: string;
             /** @description All lengths to choose from, the shortest first. */
             lengths: number[];
@@ -1523,13 +1935,40 @@ export interface components {
              */
             zones: "client" | "workspace" | "hidden";
         };
+        PageAsk: {
+            attribute: string;
+            values: string[];
+        };
+        PageHost: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+        };
         Person: {
+            /** @description Languages, regions, subjects and the like, by name. */
+            attributes: {
+                [key: string]: string[];
+            };
+            /** @description Do they take bookings? */
+            bookable: boolean;
             /** Format: int64 */
             id: number;
             mail: string;
             name: string;
+            /** @enum {string} */
+            role: "owner" | "coordinator" | "member" | "viewer";
             /** @description Its short name, as in addresses. */
             workspace: string;
+            zone: string;
+        };
+        PersonChange: {
+            attributes: {
+                [key: string]: string[];
+            };
+            bookable: boolean;
+            name: string;
+            /** @enum {string} */
+            role: "owner" | "coordinator" | "member" | "viewer";
             zone: string;
         };
         Place: {
@@ -1542,7 +1981,7 @@ export interface components {
             minute: number;
             /**
              * Format: int64
-             * @description Of the mover's colleagues; the mover if left out.
+             * @description Of the mover's colleagues; the booking's host if left out.
              */
             person?: number;
         };
@@ -1550,6 +1989,19 @@ export interface components {
             open: boolean;
             /** @description The rules that are broken there, in sentences. */
             why: string;
+        };
+        PoolPlace: {
+            /** @description For the way 'some': takes every booking. */
+            always?: boolean;
+            /** Format: int64 */
+            person: number;
+            /**
+             * Format: int64
+             * @description When they came into the pool.
+             */
+            readonly since?: number;
+            /** Format: int64 */
+            weight: number;
         };
         Problem: {
             /** @description What happened and what to do, for a person. */
@@ -1635,6 +2087,33 @@ export interface components {
             /** @description Refused by the notice. */
             tooSoon: components["schemas"]["Mark"][];
         };
+        RoutingChange: {
+            routing: components["schemas"]["TypeRouting"];
+            /**
+             * Format: int64
+             * @description Of the type that was changed; if it has changed since, that is told first. 0 doesn't look.
+             */
+            version: number;
+            /** @enum {string} */
+            who: "anyone" | "organisation" | "nobody";
+        };
+        RoutingView: {
+            edits: boolean;
+            foresight: components["schemas"]["Foresight"];
+            /** @description The period's bookings, the latest first. */
+            given: components["schemas"]["Given"][];
+            ledger: components["schemas"]["LedgerRow"][];
+            /** @description All who could be in the pool. */
+            people: components["schemas"]["Colleague"][];
+            routing: components["schemas"]["TypeRouting"];
+            /** @description When the period began; empty for always. */
+            since?: string;
+            teams: components["schemas"]["Team"][];
+            /** Format: int64 */
+            version: number;
+            /** @enum {string} */
+            who: "anyone" | "organisation" | "nobody";
+        };
         RuleLayer: {
             causes: components["schemas"]["Mark"][];
             name: string;
@@ -1666,9 +2145,28 @@ export interface components {
             /** @description bcrypt reads no more than 72 bytes. */
             password: string;
         };
+        Staff: {
+            /** @description May the viewer change teams and attributes? */
+            edits: boolean;
+            invited: components["schemas"]["Invitation"][];
+            /** @description May the viewer invite, give roles and remove? */
+            manages: boolean;
+            people: components["schemas"]["Colleague"][];
+            teams: components["schemas"]["Team"][];
+        };
         Subscription: {
             /** @description http, https or webcal; it stays secret. */
             address: string;
+            name: string;
+        };
+        Team: {
+            /** Format: int64 */
+            id: number;
+            members: number[];
+            name: string;
+        };
+        TeamChange: {
+            members: number[];
             name: string;
         };
         Today: {
@@ -1752,6 +2250,28 @@ export interface components {
             wrong: {
                 [key: string]: string;
             };
+        };
+        TypeRouting: {
+            /** @description In the set order. With a team, whoever has other than weight 1. */
+            people: components["schemas"]["PoolPlace"][];
+            /**
+             * @description Since when bookings count, for turns and for whoever has least booked.
+             * @enum {string}
+             */
+            period: "always" | "year" | "quarter" | "month";
+            /** @description Clients stay with their last host where possible. */
+            returning: boolean;
+            /** @description The first that fits an answer counts. */
+            rules: components["schemas"]["AnswerRule"][];
+            /** @description Where no rule fits, nobody takes it; else whoever of the pool. */
+            strict: boolean;
+            /**
+             * Format: int64
+             * @description The team whose members host it; 0 for the people named.
+             */
+            team: number;
+            /** @enum {string} */
+            way: "client" | "turn" | "order" | "least" | "together" | "some";
         };
         TypeRules: {
             /**
@@ -2532,6 +3052,72 @@ export interface operations {
             };
         };
     };
+    "hand-over": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HandoverSpan"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandoverPlan"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "plan-handover": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HandoverSpan"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandoverPlan"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     history: {
         parameters: {
             query?: never;
@@ -3250,6 +3836,136 @@ export interface operations {
             };
         };
     };
+    invite: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewInvitation"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Staff"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "withdraw-invitation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Staff"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    invited: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                secret: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Invited"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    join: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                secret: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Joining"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "known-clients": {
         parameters: {
             query?: never;
@@ -3386,6 +4102,10 @@ export interface operations {
                 to: string;
                 /** @description In minutes, one of the lengths; the one offered first if left out. */
                 length?: number;
+                /** @description The host that the client chose; anyone if left out. */
+                host?: number;
+                /** @description To what the page asks: attribute=value. */
+                answer?: string[];
             };
             header?: {
                 /** @description The secret of a booking that is being moved; its own time then counts as free. */
@@ -3481,6 +4201,200 @@ export interface operations {
             };
         };
     };
+    staff: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Staff"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "change-person": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PersonChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Staff"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "remove-person": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Staff"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "add-team": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TeamChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Staff"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "save-team": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TeamChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Staff"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "remove-team": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Staff"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     today: {
         parameters: {
             query?: never;
@@ -3512,7 +4426,10 @@ export interface operations {
     };
     types: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description A coordinator wants all of the workspace. */
+                all?: boolean;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -3542,7 +4459,10 @@ export interface operations {
     "add-type": {
         parameters: {
             query?: {
+                /** @description The host knows that nothing will be open; without it such rules are refused. */
                 accept?: boolean;
+                /** @description Of the type that was changed; if it has changed since, that is told first. 0 doesn't look. */
+                version?: number;
             };
             header?: never;
             path?: never;
@@ -3613,7 +4533,10 @@ export interface operations {
     "save-type": {
         parameters: {
             query?: {
+                /** @description The host knows that nothing will be open; without it such rules are refused. */
                 accept?: boolean;
+                /** @description Of the type that was changed; if it has changed since, that is told first. 0 doesn't look. */
+                version?: number;
             };
             header?: never;
             path: {
@@ -3671,6 +4594,142 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Reasons"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    routing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoutingView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "save-routing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoutingChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoutingView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "correct-ledger": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LedgerCorrection"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoutingView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "preview-routing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TypeRouting"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Foresight"];
                 };
             };
             /** @description Error */

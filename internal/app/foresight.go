@@ -1,0 +1,503 @@
+package app
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"corrim/core/opentimes"
+	"corrim/core/routing"
+	"corrim/core/span"
+	"corrim/core/wording"
+	"corrim/internal/store/sqlc"
+)
+
+// Foresight: what a routing will do, before and after it is saved.
+
+// RoutingView is a type's routing with all that helps to judge it.
+type RoutingView struct {
+	Routing   TypeRouting `json:"routing"`
+	Who       string      `json:"who" enum:"anyone,organisation,nobody"`
+	Version   int64       `json:"version"`
+	Edits     bool        `json:"edits"`
+	People    []Colleague `json:"people" doc:"All who could be in the pool."`
+	Teams     []Team      `json:"teams"`
+	Foresight Foresight   `json:"foresight"`
+	Ledger    []LedgerRow `json:"ledger"`
+	Given     []Given     `json:"given" doc:"The period's bookings, the latest first."`
+	Since     string      `json:"since,omitempty" doc:"When the period began; empty for always."`
+}
+
+// Foresight is what a routing will do if nothing else changes.
+type Foresight struct {
+	Next  []Foretold        `json:"next" doc:"Who would get the next ten bookings, at the soonest open times."`
+	Dead  []DeadEnd         `json:"dead" doc:"Combinations of answers that lead to nobody, or to somebody who offers no time."`
+	Cases int               `json:"cases" doc:"Combinations of answers that were looked at."`
+	Days  []CrewDay         `json:"days" doc:"Who is open when, and all together."`
+	Wrong map[string]string `json:"wrong"`
+}
+
+// Foretold is a booking as it would be given.
+type Foretold struct {
+	Start time.Time `json:"start"`
+	Hosts []string  `json:"hosts"`
+	Why   string    `json:"why"`
+}
+
+// DeadEnd is answers that lead nowhere.
+type DeadEnd struct {
+	Answers map[string]string `json:"answers"`
+	Why     string            `json:"why"`
+}
+
+// CrewDay is one day of everybody in a pool.
+type CrewDay struct {
+	Together Ribbon    `json:"together" doc:"Open starts that can be honoured."`
+	Rows     []CrewRow `json:"rows"`
+}
+
+// CrewRow is a host's day.
+type CrewRow struct {
+	Person string `json:"person"`
+	Ribbon Ribbon `json:"ribbon"`
+}
+
+// LedgerRow is one host's part of a ledger.
+type LedgerRow struct {
+	Person int64   `json:"person"`
+	Name   string  `json:"name"`
+	Weight int     `json:"weight"`
+	Given  int     `json:"given"`
+	Credit int     `json:"credit" doc:"So that newcomers and returners start level, or by hand."`
+	Drift  float64 `json:"drift" doc:"Bookings ahead of their share."`
+	Next   int     `json:"next" doc:"Their place in the turn, from 1."`
+}
+
+// Given is a booking that was given to somebody.
+type Given struct {
+	At     time.Time `json:"at"`
+	Start  time.Time `json:"start"`
+	Client string    `json:"client"`
+	Name   string    `json:"name"`
+	Why    string    `json:"why"`
+	Back   bool      `json:"back" doc:"It was cancelled or handed over, and so given back."`
+}
+
+const (
+	foretold  = 10
+	crewDays  = 3
+	lookAhead = 8 * 7 * 24 * time.Hour
+)
+
+func (r TypeRouting) check(people []Colleague, teams []Team) complaints {
+	wrong := complaints{}
+	here := func(id int64) bool { return slices.ContainsFunc(people, func(c Colleague) bool { return c.ID == id }) }
+	if r.Team != 0 && !slices.ContainsFunc(teams, func(t Team) bool { return t.ID == r.Team }) {
+		wrong.add("team", "This team doesn't exist any more. Choose another one, or the people.")
+	}
+	if r.Team == 0 && len(r.People) == 0 {
+		wrong.add("people", "Choose at least one person who hosts it.")
+	}
+	for _, place := range r.People {
+		if !here(place.Person) {
+			wrong.add("people", "Somebody in the pool is not in the workspace any more. Take them out.")
+		}
+	}
+	if r.Way == routing.SomeAndOne {
+		always := slices.ContainsFunc(r.People, func(p PoolPlace) bool { return p.Always })
+		if !always {
+			wrong.add("people", "Say who always takes part, or let everybody take it in turn.")
+		}
+	}
+	for i, rule := range r.Rules {
+		if strings.TrimSpace(rule.Attribute) == "" || len(rule.Values) == 0 {
+			wrong.add("rules", fmt.Sprintf("Rule %d needs what is asked and at least one answer.", i+1))
+		}
+	}
+	return wrong
+}
+
+func (r TypeRouting) normal() TypeRouting {
+	if r.Period == "" {
+		r.Period = "always"
+	}
+	for i := range r.Rules {
+		r.Rules[i].Attribute = strings.ToLower(oneLine(r.Rules[i].Attribute))
+		for k, v := range r.Rules[i].Values {
+			r.Rules[i].Values[k] = oneLine(v)
+		}
+		r.Rules[i].Values = slices.DeleteFunc(r.Rules[i].Values, func(v string) bool { return v == "" })
+	}
+	return r
+}
+
+// TypeRouting returns how a type is routed, with its foresight and ledger.
+func (a *App) TypeRouting(ctx context.Context, p Person, id int64) (RoutingView, error) {
+	kind, err := a.MeetingType(ctx, p, id)
+	if err != nil {
+		return RoutingView{}, err
+	}
+	view := RoutingView{Routing: kind.routing, Who: kind.Who, Version: kind.Version, Edits: kind.Edits}
+	staff, err := a.Staff(ctx, p)
+	if err != nil {
+		return view, err
+	}
+	view.People, view.Teams = staff.People, staff.Teams
+	o, err := a.offeredAs(ctx, a.Store.Queries, p, kind, kind.routing)
+	if err != nil {
+		return view, err
+	}
+	if view.Foresight, err = a.foresee(ctx, p, o); err != nil {
+		return view, err
+	}
+	view.Foresight.Wrong = map[string]string{}
+	view.Ledger, view.Given, err = a.ledgerView(ctx, p, o)
+	if since, _ := periodAround(o.pool.period, a.Now().UTC()); since.Unix() > 0 {
+		view.Since = since.Format(time.DateOnly)
+	}
+	return view, err
+}
+
+// offeredAs is a type as a routing, perhaps one not yet saved, would offer it.
+func (a *App) offeredAs(ctx context.Context, q *sqlc.Queries, p Person, kind MeetingType, r TypeRouting) (offered, error) {
+	crew, err := a.pool(ctx, q, r)
+	o := offered{MeetingType: kind, host: p, pool: crew}
+	if len(crew.people) > 0 {
+		o.host = crew.people[0]
+	}
+	return o, err
+}
+
+// PreviewRouting tells what an unsaved routing would do.
+func (a *App) PreviewRouting(ctx context.Context, p Person, id int64, r TypeRouting) (Foresight, error) {
+	none := Foresight{Next: []Foretold{}, Dead: []DeadEnd{}, Days: []CrewDay{}}
+	kind, err := a.MeetingType(ctx, p, id)
+	if err != nil {
+		return none, err
+	}
+	staff, err := a.Staff(ctx, p)
+	if err != nil {
+		return none, err
+	}
+	r = r.normal()
+	if wrong := r.check(staff.People, staff.Teams); len(wrong) > 0 {
+		none.Wrong = wrong
+		return none, nil
+	}
+	o, err := a.offeredAs(ctx, a.Store.Queries, p, kind, r)
+	if err != nil {
+		return none, err
+	}
+	f, err := a.foresee(ctx, p, o)
+	f.Wrong = map[string]string{}
+	return f, err
+}
+
+// RoutingChange is a routing to be saved.
+type RoutingChange struct {
+	Routing TypeRouting `json:"routing"`
+	Who     string      `json:"who" enum:"anyone,organisation,nobody"`
+	Version int64       `json:"version" doc:"Of the type that was changed; if it has changed since, that is told first. 0 doesn't look."`
+}
+
+// SaveRouting saves how a type is routed, and who may book it. Whoever is new in the pool starts level.
+func (a *App) SaveRouting(ctx context.Context, p Person, id int64, c RoutingChange) (RoutingView, error) {
+	kind, err := a.typeToChange(ctx, p, id, c.Version)
+	if err != nil {
+		return RoutingView{}, err
+	}
+	staff, err := a.Staff(ctx, p)
+	if err != nil {
+		return RoutingView{}, err
+	}
+	c.Routing = c.Routing.normal()
+	if err := c.Routing.check(staff.People, staff.Teams).err(); err != nil {
+		return RoutingView{}, err
+	}
+	others := slices.ContainsFunc(c.Routing.People, func(place PoolPlace) bool { return place.Person != kind.hostID })
+	if (others || c.Routing.Team != 0) && !p.May(EditEverybodys) {
+		return RoutingView{}, refuse(Forbidden, "Only a coordinator or an owner can let others host a meeting type. Ask one of them.")
+	}
+	for i, place := range c.Routing.People {
+		c.Routing.People[i].Since = a.Now().Unix()
+		for _, before := range kind.routing.People {
+			if before.Person == place.Person {
+				c.Routing.People[i].Since = before.Since
+			}
+		}
+	}
+	text, err := json.Marshal(c.Routing)
+	if err != nil {
+		return RoutingView{}, err
+	}
+	err = a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
+		before := routingState{kind.routing, kind.Who}
+		if err := q.SetRouting(ctx, sqlc.SetRoutingParams{ID: id, Routing: string(text), Who: c.Who}); err != nil {
+			return err
+		}
+		return a.remember(ctx, q, p, settingChange{subjectRouting, id, kind.Name + ": how it finds its hosts", before})
+	})
+	if err != nil {
+		return RoutingView{}, err
+	}
+	return a.TypeRouting(ctx, p, id)
+}
+
+// routingState is a routing for the history.
+type routingState struct {
+	Routing TypeRouting
+	Who     string
+}
+
+func restoreRouting(ctx context.Context, q *sqlc.Queries, c sqlc.SettingChange) error {
+	before := routingState{}
+	if err := json.Unmarshal([]byte(c.Before), &before); err != nil {
+		return err
+	}
+	text, err := json.Marshal(before.Routing)
+	if err != nil {
+		return err
+	}
+	return q.SetRouting(ctx, sqlc.SetRoutingParams{ID: c.SubjectID, Routing: string(text), Who: before.Who})
+}
+
+// foresee works out what a routing does with the soonest open times, and where it leads nowhere.
+func (a *App) foresee(ctx context.Context, p Person, o offered) (Foresight, error) {
+	f := Foresight{Next: []Foretold{}, Dead: []DeadEnd{}, Days: []CrewDay{}}
+	now := span.At(a.Now())
+	within := span.Span{Start: now, End: now.Add(lookAhead)}
+	o.Rules = o.Rules.only(o.Rules.Duration)
+	all := make([]agenda, len(o.pool.people))
+	for i, person := range o.pool.people {
+		var err error
+		if all[i], err = a.agenda(ctx, a.Store.Queries, person, within, 0); err != nil {
+			return f, err
+		}
+	}
+	var err error
+	if f.Next, err = a.foretell(ctx, p, o, all, within); err != nil {
+		return f, err
+	}
+	f.Dead, f.Cases = deadEnds(o, all, within)
+	f.Days = a.crewDays(p, o, all)
+	return f, nil
+}
+
+// pick is the lineup for some answers from agendas already loaded.
+func pick(o offered, all []agenda, asked ask) lineup {
+	l := lineup{o: o, ask: asked, candidates: o.candidates(asked)}
+	for _, c := range l.candidates {
+		l.agendas = append(l.agendas, all[slices.IndexFunc(o.pool.people, func(p Person) bool { return p.ID == c.ID })])
+	}
+	return l
+}
+
+// foretell gives the next bookings to their hosts as they would be, each with those before it taken.
+func (a *App) foretell(ctx context.Context, p Person, o offered, all []agenda, within span.Span) ([]Foretold, error) {
+	names := o.pool.names()
+	ledger, err := a.ledger(ctx, a.Store.Queries, o.ID, o.pool)
+	if err != nil {
+		return nil, err
+	}
+	all = slices.Clone(all)
+	out := []Foretold{}
+	from := within
+	for len(out) < foretold {
+		l := pick(o, all, ask{})
+		starts := l.search(from)
+		if len(starts) == 0 {
+			break
+		}
+		start := starts[0].Start
+		c := l.circumstances(start)
+		if o.pool.Way == routing.LeastBooked {
+			if c.Booked, err = a.bookedMinutes(ctx, a.Store.Queries, o.pool, start.At, o.host.home); err != nil {
+				return nil, err
+			}
+			addForetold(c.Booked, out, names, o.Rules.Duration)
+		}
+		choice := routing.Choose(o.pool.Routing, ledger, c)
+		if len(choice.Hosts) == 0 {
+			break
+		}
+		told := Foretold{Start: start.At.Time(), Why: wording.Choice(choice.Reason, names, p.zone)}
+		for _, id := range choice.Hosts {
+			told.Hosts = append(told.Hosts, names[id])
+			ledger = ledger.Give(id, span.At(a.Now()).Add(time.Duration(len(out))*time.Second))
+			all = taken(o, all, id, start)
+		}
+		out = append(out, told)
+		from.Start = start.At
+	}
+	return out, nil
+}
+
+func addForetold(booked map[int64]int, told []Foretold, names map[int64]string, minutes int) {
+	for id, name := range names {
+		for _, t := range told {
+			if slices.Contains(t.Hosts, name) {
+				booked[id] += minutes
+			}
+		}
+	}
+}
+
+// taken is the agendas with one more booking of a host.
+func taken(o offered, all []agenda, host int64, start opentimes.Start) []agenda {
+	out := slices.Clone(all)
+	for i, person := range o.pool.people {
+		if person.ID != host {
+			continue
+		}
+		startAt, end, from, until := o.keptTimes(start.At.Time())
+		b := hosted{Booking: sqlc.Booking{ID: -int64(len(out[i].bookings)) - 1, TypeID: o.ID, StartAt: startAt, EndAt: end, KeptFrom: from, KeptUntil: until}}
+		out[i].bookings = append(slices.Clone(out[i].bookings), b)
+	}
+	return out
+}
+
+func (p pool) names() map[int64]string {
+	names := map[int64]string{}
+	for _, person := range p.people {
+		names[person.ID] = person.Name
+	}
+	return names
+}
+
+// deadEnds are the answers that lead to nobody, or only to those who offer no time.
+func deadEnds(o offered, all []agenda, within span.Span) ([]DeadEnd, int) {
+	cases, whole := o.pool.Cases()
+	if !whole {
+		return []DeadEnd{{map[string]string{}, "There are too many combinations of answers to look at them all. Use fewer rules."}}, 0
+	}
+	out := []DeadEnd{}
+	open := map[string]bool{} // by who takes it: many cases lead to the same people
+	for _, c := range cases {
+		if len(c.Hosts) == 0 {
+			out = append(out, DeadEnd{c.Answers, "Nobody comes into question."})
+			continue
+		}
+		key := fmt.Sprint(c.Hosts)
+		if _, known := open[key]; !known {
+			open[key] = len(pick(o, all, ask{answers: c.Answers}).search(within)) > 0
+		}
+		if !open[key] {
+			names := o.pool.names()
+			who := make([]string, len(c.Hosts))
+			for i, id := range c.Hosts {
+				who[i] = names[id]
+			}
+			out = append(out, DeadEnd{c.Answers, wording.List(who) + " offers no time in the coming eight weeks."})
+		}
+	}
+	return out, len(cases)
+}
+
+// crewDays draws the first days on which somebody of the pool is open, on the viewer's clock.
+func (a *App) crewDays(p Person, o offered, all []agenda) []CrewDay {
+	out := []CrewDay{}
+	l := pick(o, all, ask{})
+	for i := 0; i < 14 && len(out) < crewDays; i++ {
+		d := newDayDrawer(a.todayOf(p).AddDays(i), p.zone)
+		starts := l.starts(d.day)
+		if len(starts) == 0 {
+			continue
+		}
+		day := CrewDay{Together: d.ribbon()}
+		day.Together.Kept = d.starts(day.Together.Kept, starts)
+		for k, g := range all {
+			row := boardRow(d, g, o.pool.people[k].ID == p.ID, p.May(SeeEverybodys))
+			in := g.input(o.ID, o.Rules)
+			row.Ribbon.Kept = d.starts(row.Ribbon.Kept, opentimes.Search(in, d.day))
+			day.Rows = append(day.Rows, CrewRow{row.Person, row.Ribbon})
+		}
+		out = append(out, day)
+	}
+	return out
+}
+
+// ledgerView is the ledger for people to read.
+func (a *App) ledgerView(ctx context.Context, p Person, o offered) ([]LedgerRow, []Given, error) {
+	entries, given, err := a.ledgerEntries(ctx, a.Store.Queries, o.ID, o.pool)
+	if err != nil {
+		return nil, nil, err
+	}
+	ledger := routing.Keep(o.pool.Hosts, entries)
+	order := ledger.NextInTurn(o.pool.Hosts)
+	rows := []LedgerRow{}
+	names, err := a.namesOf(ctx, p)
+	if err != nil {
+		return nil, nil, err
+	}
+	for _, h := range o.pool.Hosts {
+		account := ledger[h.ID]
+		rows = append(rows, LedgerRow{h.ID, names[h.ID], h.Weight, account.Given, account.Credit, ledger.Drift(o.pool.Hosts, h.ID), slices.Index(order, h.ID) + 1})
+	}
+	list := []Given{}
+	for _, g := range slices.Backward(given) {
+		why := assigned{}
+		if err := json.Unmarshal([]byte(g.Reason), &why); err != nil {
+			return nil, nil, err
+		}
+		row := Given{time.Unix(g.At, 0).UTC(), time.Unix(g.StartAt, 0).UTC(), g.ClientName, names[g.PersonID], why.words(names, p), g.GivenBack == 1}
+		if !p.May(SeeEverybodys) && g.PersonID != p.ID {
+			row.Client = ""
+		}
+		if list = append(list, row); len(list) == 60 {
+			break
+		}
+	}
+	return rows, list, nil
+}
+
+func (a *App) namesOf(ctx context.Context, p Person) (map[int64]string, error) {
+	rows, err := a.Store.NamesOfWorkspace(ctx, p.home.id)
+	names := map[int64]string{}
+	for _, row := range rows {
+		names[row.ID] = row.Name
+	}
+	return names, err
+}
+
+// words says why somebody got a booking.
+func (w assigned) words(names map[int64]string, p Person) string {
+	said := wording.Choice(routing.Reason{Kind: w.Kind, Rule: w.Rule, Passed: w.Passed}, names, p.zone)
+	if w.Kind == routing.ByHand && names[w.By] != "" {
+		said = "Decided by " + names[w.By] + "."
+	}
+	if w.Rule > 0 {
+		said = fmt.Sprintf("By answer rule %d. %s", w.Rule, said)
+	}
+	return said
+}
+
+// LedgerCorrection changes a count by hand.
+type LedgerCorrection struct {
+	Person int64  `json:"person"`
+	Credit int    `json:"credit" minimum:"-1000" maximum:"1000" doc:"Bookings to be added to the count, or taken from it."`
+	Remark string `json:"remark" maxLength:"500"`
+}
+
+// CorrectLedger changes somebody's count in a type's ledger, with a remark.
+func (a *App) CorrectLedger(ctx context.Context, p Person, id int64, c LedgerCorrection) (RoutingView, error) {
+	if _, err := a.MeetingType(ctx, p, id); err != nil {
+		return RoutingView{}, err
+	}
+	c.Remark = oneLine(c.Remark)
+	if c.Remark == "" || c.Credit == 0 {
+		return RoutingView{}, complaints{"remark": "Say by how many and why, so that colleagues can follow it."}.err()
+	}
+	err := a.writeFor(ctx, p, EditEverybodys, func(q *sqlc.Queries) error {
+		if _, err := a.colleague(ctx, q, p, c.Person); err != nil {
+			return err
+		}
+		return q.CorrectLedger(ctx, sqlc.CorrectLedgerParams{TypeID: id, PersonID: c.Person, At: a.Now().Unix(), Credit: int64(c.Credit), Remark: c.Remark, ByID: p.ID})
+	})
+	if err != nil {
+		return RoutingView{}, err
+	}
+	return a.TypeRouting(ctx, p, id)
+}

@@ -1,0 +1,244 @@
+package app
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"slices"
+	"time"
+
+	"corrim/core/civil"
+	"corrim/core/opentimes"
+	"corrim/core/routing"
+	"corrim/core/span"
+	"corrim/core/wording"
+	"corrim/internal/store"
+	"corrim/internal/store/sqlc"
+)
+
+// Handing over: all bookings of somebody's span of days, by each type's own rule.
+
+// HandoverPlan is who would take the bookings of somebody who can't.
+type HandoverPlan struct {
+	Person string         `json:"person"`
+	Moves  []HandoverMove `json:"moves" doc:"In the order of their times."`
+}
+
+// HandoverMove is one booking of a plan.
+type HandoverMove struct {
+	Booking HostBooking `json:"booking"`
+	To      int64       `json:"to,omitempty" doc:"0 if nobody can take it."`
+	Name    string      `json:"name"`
+	Why     string      `json:"why"`
+}
+
+// HandoverSpan is whose bookings, and of which days.
+type HandoverSpan struct {
+	Person int64  `json:"person"`
+	From   string `json:"from" format:"date"`
+	To     string `json:"to" format:"date" doc:"Included."`
+}
+
+// PlanHandover shows who would take somebody's bookings, before anything is done.
+func (a *App) PlanHandover(ctx context.Context, p Person, h HandoverSpan) (HandoverPlan, error) {
+	return a.planHandover(ctx, a.Store.Queries, p, h)
+}
+
+func (a *App) planHandover(ctx context.Context, q *sqlc.Queries, p Person, h HandoverSpan) (HandoverPlan, error) {
+	plan := HandoverPlan{Moves: []HandoverMove{}}
+	if h.Person != p.ID {
+		if err := p.must(HandleBookings); err != nil {
+			return plan, err
+		}
+	}
+	ill, err := a.colleague(ctx, q, p, h.Person)
+	if err != nil {
+		return plan, err
+	}
+	plan.Person = ill.Name
+	within, err := daysOf(h, ill.zone)
+	if err != nil {
+		return plan, err
+	}
+	coming, err := a.comingOf(ctx, q, ill.ID)
+	if err != nil {
+		return plan, err
+	}
+	given := map[int64][]hosted{}
+	for _, b := range coming {
+		if !meetingSpan(b.Booking).Overlaps(within) {
+			continue
+		}
+		move, err := a.replacement(ctx, q, p, ill, b, given)
+		if err != nil {
+			return plan, err
+		}
+		plan.Moves = append(plan.Moves, move)
+	}
+	return plan, nil
+}
+
+func daysOf(h HandoverSpan, zone *time.Location) (span.Span, error) {
+	first, err := civil.ParseDate(h.From)
+	if err != nil {
+		return span.Span{}, complaints{"from": err.Error()}.err()
+	}
+	last, err := civil.ParseDate(h.To)
+	if err != nil || last.Before(first) {
+		return span.Span{}, complaints{"to": "The last day doesn't come before the first."}.err()
+	}
+	return span.Span{Start: first.Start(zone), End: last.AddDays(1).Start(zone)}, nil
+}
+
+// replacement finds who takes a booking instead of somebody, by the type's rule, with what the plan has given before taken.
+func (a *App) replacement(ctx context.Context, q *sqlc.Queries, p, ill Person, b hosted, given map[int64][]hosted) (HandoverMove, error) {
+	move := HandoverMove{Booking: hostBooking(b.Booking)}
+	row, err := q.MeetingType(ctx, b.TypeID)
+	if err != nil {
+		return move, err
+	}
+	o, err := a.offeredRow(ctx, q, row)
+	if err != nil {
+		return move, err
+	}
+	o.Rules = o.Rules.only(startOf(b.Booking).Minutes)
+	o.Rules.Notice, o.Rules.NoticeInDays = 0, false // the client has booked long ago
+	o.Rules.Follows = slices.DeleteFunc(slices.Clone(o.Rules.Follows), func(g RuleGroup) bool { return g == "notice" })
+	parts, err := q.HostsOfBooking(ctx, b.ID)
+	if err != nil {
+		return move, err
+	}
+	o.pool = o.pool.without(func(id int64) bool {
+		return id == ill.ID || slices.ContainsFunc(parts, func(part sqlc.BookingHost) bool { return part.PersonID == id && part.State != hostLeft })
+	})
+	if o.pool.Way == routing.Together || o.pool.Way == routing.SomeAndOne {
+		o.pool.Way = routing.InTurn // one is replaced; the others stay
+	}
+	answers := map[string]string{}
+	if err := json.Unmarshal([]byte(b.Answers), &answers); err != nil {
+		return move, err
+	}
+	start := startOf(b.Booking)
+	l, err := a.lineup(ctx, q, o, ask{answers: answers}, span.Span{Start: start.At, End: start.At + 1}, b.ID)
+	if err != nil {
+		return move, err
+	}
+	for i, c := range l.candidates {
+		l.agendas[i].bookings = append(l.agendas[i].bookings, given[c.ID]...)
+	}
+	choice, err := a.chooseOffGrid(ctx, q, l, start)
+	if err != nil {
+		return move, err
+	}
+	move.Why = wording.Choice(choice.Reason, o.pool.names(), p.zone)
+	if len(choice.Hosts) > 0 {
+		move.To, move.Name = choice.Hosts[0], o.pool.of(choice.Hosts[0]).Name
+		given[move.To] = append(given[move.To], b)
+	}
+	return move, nil
+}
+
+// chooseOffGrid chooses as for a new booking, but the start was agreed and needs no place on the grid.
+func (a *App) chooseOffGrid(ctx context.Context, q *sqlc.Queries, l lineup, start opentimes.Start) (routing.Choice, error) {
+	if len(l.agendas) == 0 {
+		return routing.Choice{}, nil
+	}
+	c := l.circumstances(start)
+	in, p := l.input()
+	for i, e := range opentimes.ExplainPool(in, p, start) {
+		if failing := e.Failing(); len(failing) == 1 && failing[0] == opentimes.StepRule {
+			c.Open[l.candidates[i].ID] = true
+			delete(c.Closed, l.candidates[i].ID)
+		}
+	}
+	return a.chooseIn(ctx, q, l, start, c)
+}
+
+// without is the pool without some people.
+func (p pool) without(out func(int64) bool) pool {
+	kept := p
+	kept.Hosts, kept.people, kept.places = nil, nil, nil
+	for i, h := range p.Hosts {
+		if !out(h.ID) {
+			kept.Hosts, kept.people, kept.places = append(kept.Hosts, h), append(kept.people, p.people[i]), append(kept.places, p.places[i])
+		}
+	}
+	return kept
+}
+
+// HandOver does what the plan for a span shows at this moment, in one transaction and as one step that can be undone, and
+// returns what could not be placed.
+func (a *App) HandOver(ctx context.Context, p Person, h HandoverSpan) (HandoverPlan, error) {
+	left := HandoverPlan{Moves: []HandoverMove{}}
+	err := a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
+		plan, err := a.planHandover(ctx, q, p, h)
+		if err != nil {
+			return err
+		}
+		left.Person, left.Moves = plan.Person, []HandoverMove{}
+		var before []handedState
+		for _, move := range plan.Moves {
+			if move.To == 0 {
+				left.Moves = append(left.Moves, move)
+				continue
+			}
+			state, err := a.handOne(ctx, q, p, h.Person, move)
+			if err != nil {
+				return err
+			}
+			before = append(before, state)
+		}
+		if len(before) == 0 {
+			return nil
+		}
+		label := fmt.Sprintf("%d bookings of %s handed over", len(before), plan.Person)
+		return a.remember(ctx, q, p, settingChange{subjectHandover, h.Person, label, before})
+	})
+	if errors.Is(err, store.ErrOverlap) {
+		err = refuse(Taken, "Somebody was booked meanwhile, so nothing was handed over. Look at the plan again.")
+	}
+	if err != nil {
+		return left, err
+	}
+	a.wakeWorker()
+	return left, nil
+}
+
+// handedState is a booking that was handed over, for undoing that.
+type handedState struct {
+	Booking int64
+	bookingState
+}
+
+func (a *App) handOne(ctx context.Context, q *sqlc.Queries, p Person, from int64, move HandoverMove) (handedState, error) {
+	row, err := q.BookingOfHost(ctx, sqlc.BookingOfHostParams{BookingID: move.Booking.ID, PersonID: from})
+	if err != nil {
+		return handedState{}, err
+	}
+	b := hosted{row.Booking, row.BookingHost}
+	state := handedState{b.ID, bookingState{Host: from, To: move.To, Start: b.StartAt, Overlap: b.OverlapAllowed == 1}}
+	to, err := a.colleague(ctx, q, p, move.To)
+	if err != nil {
+		return state, err
+	}
+	if err := a.carry(ctx, q, p, b, target{host: to, start: startOf(b.Booking)}); err != nil {
+		return state, err
+	}
+	after, err := q.Booking(ctx, b.ID)
+	state.Sequence = after.Sequence
+	return state, err
+}
+
+func (a *App) restoreHandover(ctx context.Context, q *sqlc.Queries, p Person, c sqlc.SettingChange) error {
+	var before []handedState
+	if err := json.Unmarshal([]byte(c.Before), &before); err != nil {
+		return err
+	}
+	for _, state := range before {
+		if err := a.bringBack(ctx, q, p, state.Booking, state.bookingState); err != nil {
+			return err
+		}
+	}
+	return nil
+}

@@ -1,0 +1,380 @@
+package app
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"slices"
+	"strings"
+	"time"
+
+	"corrim/core/civil"
+	"corrim/core/opentimes"
+	"corrim/core/routing"
+	"corrim/core/span"
+	"corrim/internal/store"
+	"corrim/internal/store/sqlc"
+)
+
+// TypeRouting is how a meeting type's bookings find their hosts.
+type TypeRouting struct {
+	Way       routing.Way  `json:"way" enum:"client,turn,order,least,together,some"`
+	Team      int64        `json:"team" doc:"The team whose members host it; 0 for the people named."`
+	People    []PoolPlace  `json:"people" maxItems:"100" doc:"In the set order. With a team, whoever has other than weight 1."`
+	Rules     []AnswerRule `json:"rules" maxItems:"30" doc:"The first that fits an answer counts."`
+	Strict    bool         `json:"strict" doc:"Where no rule fits, nobody takes it; else whoever of the pool."`
+	Returning bool         `json:"returning" doc:"Clients stay with their last host where possible."`
+	Period    string       `json:"period" enum:"always,year,quarter,month" doc:"Since when bookings count, for turns and for whoever has least booked."`
+}
+
+// PoolPlace is somebody's place in a pool.
+type PoolPlace struct {
+	Person int64 `json:"person"`
+	Weight int   `json:"weight" minimum:"1" maximum:"20"`
+	Always bool  `json:"always,omitempty" doc:"For the way 'some': takes every booking."`
+	Since  int64 `json:"since,omitempty" readOnly:"true" doc:"When they came into the pool."`
+}
+
+// AnswerRule points answers to hosts.
+type AnswerRule struct {
+	Attribute string   `json:"attribute" maxLength:"60" doc:"What clients are asked, and people have."`
+	Values    []string `json:"values" maxItems:"40" doc:"Any of them."`
+	People    []int64  `json:"people" maxItems:"100" doc:"Empty: whoever has the answer as an attribute."`
+}
+
+// alone is the routing of a type that only its own host takes.
+func alone(host int64) TypeRouting {
+	return TypeRouting{Way: routing.InTurn, People: []PoolPlace{{Person: host, Weight: 1}}, Rules: []AnswerRule{}, Period: "always"}
+}
+
+func routingOf(row sqlc.MeetingType) (TypeRouting, error) {
+	if row.Routing == "" {
+		return alone(row.HostID), nil
+	}
+	r := TypeRouting{}
+	err := json.Unmarshal([]byte(row.Routing), &r)
+	return r, err
+}
+
+// places is who is in the pool, in the set order, with when they came. Whoever has left or takes no bookings is not.
+func (r TypeRouting) places(ctx context.Context, q *sqlc.Queries) ([]PoolPlace, error) {
+	if r.Team == 0 {
+		return r.People, nil
+	}
+	members, err := q.TeamMembers(ctx, r.Team)
+	out := make([]PoolPlace, len(members))
+	for i, m := range members {
+		out[i] = PoolPlace{Person: m.PersonID, Weight: 1}
+		for _, place := range r.People {
+			if place.Person == m.PersonID {
+				out[i] = place
+			}
+		}
+		out[i].Since = m.JoinedAt
+	}
+	return out, err
+}
+
+// pool is a meeting type's hosts and how one is found among them.
+type pool struct {
+	routing.Routing
+	people []Person // as in Routing.Hosts
+	places []PoolPlace
+	period string
+}
+
+func (a *App) pool(ctx context.Context, q *sqlc.Queries, r TypeRouting) (pool, error) {
+	out := pool{Routing: routing.Routing{Way: r.Way, Strict: r.Strict, Returning: r.Returning}, period: r.Period}
+	for _, rule := range r.Rules {
+		out.Rules = append(out.Rules, routing.Rule{Attribute: rule.Attribute, Values: rule.Values, Hosts: rule.People})
+	}
+	places, err := r.places(ctx, q)
+	if err != nil {
+		return out, err
+	}
+	for _, place := range places {
+		row, err := q.Person(ctx, place.Person)
+		if errors.Is(err, store.ErrNotFound) || err == nil && (row.RemovedAt != 0 || row.Bookable == 0) {
+			continue
+		}
+		if err != nil {
+			return out, err
+		}
+		person, err := a.person(ctx, q, row)
+		if err != nil {
+			return out, err
+		}
+		out.people = append(out.people, person)
+		out.places = append(out.places, place)
+		out.Hosts = append(out.Hosts, routing.Host{ID: person.ID, Weight: max(1, place.Weight), Always: place.Always, Attributes: person.Attributes})
+	}
+	return out, nil
+}
+
+// of finds somebody of the pool.
+func (p pool) of(id int64) Person {
+	for _, person := range p.people {
+		if person.ID == id {
+			return person
+		}
+	}
+	return Person{}
+}
+
+// ask is what a client has said that decides who could take the booking.
+type ask struct {
+	wanted  int64             // whom they chose; 0 for anyone
+	answers map[string]string // by attribute
+	mail    string            // to know returning clients by; may be empty
+}
+
+// lineup is those who could take a booking, with their agendas.
+type lineup struct {
+	o          offered
+	ask        ask
+	candidates []routing.Host
+	agendas    []agenda // as the candidates
+}
+
+// lineup loads the agendas of all who could take a booking of the range, without one booking if it is being moved.
+func (a *App) lineup(ctx context.Context, q *sqlc.Queries, o offered, asked ask, within span.Span, moving int64) (lineup, error) {
+	l := lineup{o: o, ask: asked}
+	l.candidates = o.candidates(asked)
+	for _, c := range l.candidates {
+		g, err := a.agenda(ctx, q, o.pool.of(c.ID), within, moving)
+		if err != nil {
+			return l, err
+		}
+		l.agendas = append(l.agendas, g)
+	}
+	return l, nil
+}
+
+// candidates are those whom the answers point to, or the one whom the client chose among them.
+func (o offered) candidates(asked ask) []routing.Host {
+	hosts, _ := o.pool.Candidates(asked.answers)
+	if asked.wanted == 0 {
+		return hosts
+	}
+	return slices.DeleteFunc(hosts, func(h routing.Host) bool { return h.ID != asked.wanted })
+}
+
+// input is what the candidates' open times depend on.
+func (l lineup) input() (opentimes.Input, opentimes.Pool) {
+	if len(l.agendas) == 0 {
+		return opentimes.Input{}, opentimes.Pool{}
+	}
+	in := l.agendas[0].input(l.o.ID, l.o.Rules)
+	p := opentimes.Pool{Together: l.o.pool.Way == routing.Together}
+	for _, g := range l.agendas {
+		p.Hosts = append(p.Hosts, g.host(l.o.ID))
+	}
+	return in, p
+}
+
+// search is the starts that the candidates can honour.
+func (l lineup) search(within span.Span) []opentimes.Offer {
+	if len(l.agendas) == 0 {
+		return nil
+	}
+	in, p := l.input()
+	offers := opentimes.SearchPool(in, p, within)
+	if l.o.pool.Way != routing.SomeAndOne {
+		return offers
+	}
+	return slices.DeleteFunc(offers, func(o opentimes.Offer) bool {
+		return !l.o.pool.Offers(l.candidates, func(id int64) bool {
+			return slices.ContainsFunc(o.Hosts, func(k int) bool { return l.candidates[k].ID == id })
+		})
+	})
+}
+
+func (l lineup) starts(within span.Span) []opentimes.Start {
+	offers := l.search(within)
+	out := make([]opentimes.Start, len(offers))
+	for i, o := range offers {
+		out[i] = o.Start
+	}
+	return out
+}
+
+// nearest is open starts around one, the closest first, in the order of time.
+func (l lineup) nearest(around span.Instant, most int) []opentimes.Start {
+	starts := l.starts(span.Span{Start: around, End: around + 1}.Grow(21*24*3600, 21*24*3600))
+	slices.SortStableFunc(starts, func(a, b opentimes.Start) int { return int(distance(a.At, around) - distance(b.At, around)) })
+	starts = starts[:min(most, len(starts))]
+	slices.SortFunc(starts, func(a, b opentimes.Start) int { return int(a.At - b.At) })
+	return starts
+}
+
+func distance(a, b span.Instant) span.Instant { return max(a-b, b-a) }
+
+// circumstances are those of a booking at a start: who is open, and why the others are not.
+func (l lineup) circumstances(start opentimes.Start) routing.Circumstances {
+	c := routing.Circumstances{Answers: l.ask.answers, Wanted: l.ask.wanted, Open: map[int64]bool{}, Closed: map[int64]routing.Closed{}}
+	in, p := l.input()
+	for i, e := range opentimes.ExplainPool(in, p, start) {
+		id := l.candidates[i].ID
+		if c.Open[id] = e.Open; !e.Open {
+			c.Closed[id] = routing.Closed{Rule: e.Failing()[0], Until: l.agendas[i].person.backFrom(start.At)}
+		}
+	}
+	return c
+}
+
+// backFrom is when somebody who is off at an instant is back; 0 if they are not off then.
+func (p Person) backFrom(at span.Instant) span.Instant {
+	until := at
+	for moved := true; moved; {
+		moved = false
+		for _, off := range p.off {
+			if s := off.Span(p.zone); s.Holds(until) {
+				until, moved = s.End, true
+			}
+		}
+	}
+	if until == at {
+		return 0
+	}
+	return until
+}
+
+// choose gives a booking at a start to its hosts, as things stand in the transaction.
+func (a *App) choose(ctx context.Context, q *sqlc.Queries, l lineup, start opentimes.Start) (routing.Choice, error) {
+	if len(l.agendas) == 0 {
+		return routing.Choice{}, nil
+	}
+	c := l.circumstances(start)
+	return a.chooseIn(ctx, q, l, start, c)
+}
+
+func (a *App) chooseIn(ctx context.Context, q *sqlc.Queries, l lineup, start opentimes.Start, c routing.Circumstances) (routing.Choice, error) {
+	p := l.o.pool
+	ledger, err := a.ledger(ctx, q, l.o.ID, p)
+	if err != nil {
+		return routing.Choice{}, err
+	}
+	if p.Returning && l.ask.mail != "" {
+		c.Last, err = q.LastHostOfClient(ctx, sqlc.LastHostOfClientParams{ClientMail: l.ask.mail, WorkspaceID: l.o.host.home.id})
+		if err != nil && !errors.Is(err, store.ErrNotFound) {
+			return routing.Choice{}, err
+		}
+	}
+	if p.Way == routing.LeastBooked {
+		if c.Booked, err = a.bookedMinutes(ctx, q, p, start.At, l.o.host.home); err != nil {
+			return routing.Choice{}, err
+		}
+	}
+	return routing.Choose(p.Routing, ledger, c), nil
+}
+
+// bookedMinutes is how much each host has booked in the period around an instant, by the workspace's clock.
+func (a *App) bookedMinutes(ctx context.Context, q *sqlc.Queries, p pool, at span.Instant, w workspace) (map[int64]int, error) {
+	zone, err := civil.LoadZone(w.Zone)
+	if err != nil {
+		return nil, err
+	}
+	from, to := periodAround(p.period, at.Time().In(zone))
+	rows, err := q.BookedMinutes(ctx, sqlc.BookedMinutesParams{RangeFrom: from.Unix(), RangeTo: to.Unix()})
+	out := map[int64]int{}
+	for _, row := range rows {
+		out[row.PersonID] = int(row.Minutes)
+	}
+	return out, err
+}
+
+// periodAround is the month, quarter or year that a time lies in; or all time.
+func periodAround(period string, at time.Time) (from, to time.Time) {
+	first := time.Date(at.Year(), at.Month(), 1, 0, 0, 0, 0, at.Location())
+	switch period {
+	case "month":
+		return first, first.AddDate(0, 1, 0)
+	case "quarter":
+		from = first.AddDate(0, -(int(at.Month())-1)%3, 0)
+		return from, from.AddDate(0, 3, 0)
+	case "year":
+		from = time.Date(at.Year(), 1, 1, 0, 0, 0, 0, at.Location())
+		return from, from.AddDate(1, 0, 0)
+	}
+	return time.Unix(0, 0), at.AddDate(100, 0, 0)
+}
+
+// ledger is who was given how many of a type's bookings in the present period.
+func (a *App) ledger(ctx context.Context, q *sqlc.Queries, kind int64, p pool) (routing.Ledger, error) {
+	entries, _, err := a.ledgerEntries(ctx, q, kind, p)
+	return routing.Keep(p.Hosts, entries), err
+}
+
+// ledgerEntries is what happened to a ledger in the present period, and the bookings given.
+func (a *App) ledgerEntries(ctx context.Context, q *sqlc.Queries, kind int64, p pool) ([]routing.Entry, []sqlc.AssignmentsOfTypeRow, error) {
+	now := a.Now()
+	since, _ := periodAround(p.period, now.UTC())
+	given, err := q.AssignmentsOfType(ctx, sqlc.AssignmentsOfTypeParams{TypeID: kind, Since: since.Unix()})
+	if err != nil {
+		return nil, nil, err
+	}
+	corrections, err := q.Corrections(ctx, sqlc.CorrectionsParams{TypeID: kind, Since: since.Unix()})
+	if err != nil {
+		return nil, nil, err
+	}
+	var entries []routing.Entry // whoever came in a second came before what was given in it
+	for i, person := range p.people {
+		if place := p.places[i]; place.Since >= since.Unix() {
+			entries = append(entries, routing.Entry{At: span.Instant(place.Since), Host: person.ID, What: routing.Joined})
+		}
+		for _, off := range person.off {
+			back := off.Span(person.zone).End
+			if off.Last != (civil.Date{}) && back >= span.At(since) && back <= span.At(now) {
+				entries = append(entries, routing.Entry{At: back, Host: person.ID, What: routing.Joined})
+			}
+		}
+	}
+	for _, g := range given {
+		if g.GivenBack == 0 {
+			entries = append(entries, routing.Entry{At: span.Instant(g.At), Host: g.PersonID})
+		}
+	}
+	for _, c := range corrections {
+		entries = append(entries, routing.Entry{At: span.Instant(c.At), Host: c.PersonID, What: routing.Corrected, Credit: int(c.Credit)})
+	}
+	return entries, given, nil
+}
+
+// assigned is why somebody got a booking, as it is kept with it.
+type assigned struct {
+	Kind   routing.Kind     `json:"kind"`
+	Rule   int              `json:"rule,omitempty"`
+	Passed []routing.Passed `json:"passed,omitempty"`
+	By     int64            `json:"by,omitempty"` // of a decision by hand: whose
+}
+
+// assign keeps who was given a booking, and why.
+func (a *App) assign(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, hosts []int64, why assigned) error {
+	reason, err := json.Marshal(why)
+	if err != nil {
+		return err
+	}
+	for _, id := range hosts {
+		err := q.AddAssignment(ctx, sqlc.AddAssignmentParams{BookingID: b.ID, TypeID: b.TypeID, PersonID: id, At: a.Now().Unix(), Reason: string(reason)})
+		if err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// normalAnswers is a client's answers without what is empty.
+func normalAnswers(answers map[string]string) map[string]string {
+	out := map[string]string{}
+	for attribute, value := range answers {
+		if value = oneLine(value); value != "" {
+			out[strings.TrimSpace(attribute)] = firstLetters(value, 100)
+		}
+	}
+	return out
+}
+
+func answersJSON(answers map[string]string) string {
+	text, _ := json.Marshal(normalAnswers(answers)) // texts always can be
+	return string(text)
+}

@@ -1,0 +1,340 @@
+package app_test
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"corrim/core/routing"
+	"corrim/internal/app"
+	"corrim/internal/testhouse"
+)
+
+// routed lets the house's type be hosted by both, in some way.
+func routed(t testing.TB, h *testhouse.House, change func(*app.TypeRouting)) app.RoutingView {
+	t.Helper()
+	r := app.TypeRouting{Way: routing.InTurn, Period: "always", People: []app.PoolPlace{{Person: h.Host.ID, Weight: 1}, {Person: h.Colleague.ID, Weight: 1}}}
+	change(&r)
+	view, err := h.App.SaveRouting(ctx, h.Host, h.Type.ID, app.RoutingChange{Routing: r, Who: "anyone"})
+	require.NoError(t, err)
+	return view
+}
+
+func bookFor(t testing.TB, h *testhouse.House, at string, change func(*app.BookingRequest)) (app.ClientBooking, error) {
+	t.Helper()
+	r := h.Request(at)
+	change(&r)
+	return h.App.Book(ctx, "quillmere", "survey", fmt.Sprintf("request for %s by %s with %d", at, r.Mail, r.Host), r)
+}
+
+func asIs(*app.BookingRequest) {}
+
+func TestBookingsAreTakenInTurnByWhoeverIsOpen(t *testing.T) {
+	h := testhouse.New(t)
+	h.Run()
+	routed(t, h, func(*app.TypeRouting) {})
+	hosts := ""
+	for _, at := range []string{"2026-05-05 10:00", "2026-05-05 14:00", "2026-05-06 10:00", "2026-05-06 14:00"} {
+		b, err := bookFor(t, h, at, asIs)
+		require.NoError(t, err)
+		hosts += b.Host[:1]
+	}
+	assert.Equal(t, "IMIM", hosts)
+	assert.Contains(t, h.Open("2026-05-05"), "10:00", "the other one is open still")
+
+	// At nine it is ten for Maren, and Ines is busy then: she is passed over, and it says so.
+	require.NoError(t, h.Calendars.AddEvent("ines", 0, "Dentist", h.At("2026-05-07 09:00"), h.At("2026-05-07 12:00")))
+	h.Connect()
+	b, err := bookFor(t, h, "2026-05-07 10:00", asIs)
+	require.NoError(t, err)
+	assert.Equal(t, h.Colleague.Name, b.Host)
+	view, err := h.App.TypeRouting(ctx, h.Host, h.Type.ID)
+	require.NoError(t, err)
+	assert.Equal(t, "Next in turn. Ines Valadares is busy.", view.Given[0].Why)
+	assert.InDelta(t, -0.5, view.Ledger[0].Drift, 0.01)
+	assert.Equal(t, []int{1, 2}, []int{view.Ledger[0].Next, view.Ledger[1].Next})
+	_, err = h.App.Cancel(ctx, linkOf(b), "")
+	require.NoError(t, err)
+	view, err = h.App.TypeRouting(ctx, h.Host, h.Type.ID)
+	require.NoError(t, err)
+	assert.True(t, view.Given[0].Back, "a cancelled one is given back")
+	assert.Equal(t, 2, view.Ledger[1].Given)
+	view, err = h.App.CorrectLedger(ctx, h.Host, h.Type.ID, app.LedgerCorrection{Person: h.Host.ID, Credit: 3, Remark: "Took calls by phone"})
+	require.NoError(t, err)
+	assert.Equal(t, 3, view.Ledger[0].Credit)
+	assert.Equal(t, 1, view.Ledger[1].Next)
+	_, err = h.App.CorrectLedger(ctx, h.Host, h.Type.ID, app.LedgerCorrection{Person: h.Host.ID, Credit: 3})
+	refused(t, err, app.Invalid)
+}
+
+// What is foretold is what then happens, if nothing else changes.
+func TestTheForecastIsWhatHappens(t *testing.T) {
+	for _, way := range []routing.Way{routing.InTurn, routing.InOrder, routing.LeastBooked, routing.ByClient} {
+		t.Run(string(way), func(t *testing.T) {
+			h := testhouse.New(t)
+			h.Run()
+			view := routed(t, h, func(r *app.TypeRouting) { r.Way, r.Period, r.People[1].Weight = way, "month", 2 })
+			require.Len(t, view.Foresight.Next, 10)
+			for _, told := range view.Foresight.Next {
+				b, err := h.App.Book(ctx, "quillmere", "survey", "key for "+told.Start.String()+told.Hosts[0], app.BookingRequest{
+					Start: told.Start, Name: "N", Mail: fmt.Sprintf("n%d@x.example", told.Start.Unix()), Zone: "UTC",
+				})
+				require.NoError(t, err)
+				assert.Equal(t, told.Hosts[0], b.Host, told.Start)
+			}
+		})
+	}
+}
+
+func TestTheClientChoosesAColleagueOrTakesAnyone(t *testing.T) {
+	h := testhouse.New(t)
+	routed(t, h, func(r *app.TypeRouting) { r.Way = routing.ByClient })
+	page, err := h.App.Page(ctx, "quillmere", "survey")
+	require.NoError(t, err)
+	assert.Equal(t, []app.PageHost{{ID: h.Host.ID, Name: "Ines Valadares"}, {ID: h.Colleague.ID, Name: "Maren Achterberg"}}, page.Choice)
+	b, err := bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) { r.Host = h.Colleague.ID })
+	require.NoError(t, err)
+	assert.Equal(t, "Maren Achterberg", b.Host)
+	_, err = bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) { r.Host, r.Mail = h.Colleague.ID, "other@x.example" })
+	assert.NotEmpty(t, refused(t, err, app.Taken).Nearest, "she is booked now, and her nearest open times are offered")
+	b, err = bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) { r.Mail = "third@x.example" })
+	require.NoError(t, err)
+	assert.Equal(t, "Ines Valadares", b.Host)
+}
+
+func TestTogetherTheTypeOffersOnlyWhatSuitsBothAndBothHoldIt(t *testing.T) {
+	h := testhouse.New(t)
+	h.Run()
+	h.Connect()
+	routed(t, h, func(r *app.TypeRouting) { r.Way = routing.Together })
+	// Lisbon is an hour behind Amsterdam: 9-12 and 13-17 there is 8-11 and 12-16 here.
+	open := h.Open("2026-05-05")
+	assert.Equal(t, "09:00", open[0])
+	assert.NotContains(t, open, "11:00")
+	assert.NotContains(t, open, "16:00")
+	b, err := bookFor(t, h, "2026-05-05 10:00", asIs)
+	require.NoError(t, err)
+	assert.Contains(t, letters(t, h, h.Host.Mail, 1)[0].Text, "booked a meeting with you")
+	letters(t, h, h.Colleague.Mail, 1)
+	require.Eventually(t, func() bool { return len(events(t, h)) == 1 }, 5*time.Second, 10*time.Millisecond)
+	for _, p := range []app.Person{h.Host, h.Colleague} {
+		board, err := h.App.Board(ctx, p, "2026-05-05", 1, false, 0)
+		require.NoError(t, err)
+		assert.Len(t, board.Rows[0].Ribbon.Bookings, 1, p.Name)
+	}
+	_, err = h.App.Move(ctx, linkOf(b), h.At("2026-05-05 17:00"))
+	refused(t, err, app.Taken)
+	_, err = h.App.Move(ctx, linkOf(b), h.At("2026-05-05 14:00"))
+	require.NoError(t, err)
+	assert.Contains(t, h.Open("2026-05-05"), "10:00")
+}
+
+func TestAnswersDecideAndDeadEndsAreFoundFirst(t *testing.T) {
+	h := testhouse.New(t)
+	_, err := h.App.ChangePerson(ctx, h.Host, h.Colleague.ID, app.PersonChange{Name: "Maren Achterberg", Zone: "Europe/Amsterdam", Role: app.Member, Bookable: true, Attributes: map[string][]string{"Language ": {"Dutch", " German"}}})
+	require.NoError(t, err)
+	view := routed(t, h, func(r *app.TypeRouting) {
+		r.Rules = []app.AnswerRule{{Attribute: "language", Values: []string{"Dutch", "Thai"}}}
+	})
+	require.Len(t, view.Foresight.Dead, 1, "nobody speaks Thai")
+	assert.Equal(t, "Thai", view.Foresight.Dead[0].Answers["language"])
+	assert.Equal(t, 3, view.Foresight.Cases)
+	page, err := h.App.Page(ctx, "quillmere", "survey")
+	require.NoError(t, err)
+	assert.Equal(t, []app.PageAsk{{Attribute: "language", Values: []string{"Dutch", "Thai"}}}, page.Asks)
+	b, err := bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) { r.Answers = map[string]string{"language": "Dutch"} })
+	require.NoError(t, err)
+	assert.Equal(t, "Maren Achterberg", b.Host)
+	_, err = bookFor(t, h, "2026-05-05 14:00", func(r *app.BookingRequest) { r.Answers = map[string]string{"language": "Thai"} })
+	refused(t, err, app.Taken)
+
+	// A returning client stays with their host, whoever's turn it is.
+	routed(t, h, func(r *app.TypeRouting) { r.Returning = true })
+	for _, at := range []string{"2026-05-06 10:00", "2026-05-06 14:00"} {
+		b, err = bookFor(t, h, at, asIs)
+		require.NoError(t, err)
+		assert.Equal(t, "Maren Achterberg", b.Host)
+	}
+	// An attribute that a rule speaks of and nobody has any more is a dead end, not a fault.
+	_, err = h.App.ChangePerson(ctx, h.Host, h.Colleague.ID, app.PersonChange{Name: "Maren Achterberg", Zone: "Europe/Amsterdam", Role: app.Member, Bookable: true})
+	require.NoError(t, err)
+	foresight, err := h.App.PreviewRouting(ctx, h.Host, h.Type.ID, app.TypeRouting{
+		Way: routing.InTurn, People: []app.PoolPlace{{Person: h.Colleague.ID, Weight: 1}}, Rules: []app.AnswerRule{{Attribute: "language", Values: []string{"Dutch"}}},
+	})
+	require.NoError(t, err)
+	assert.Len(t, foresight.Dead, 1)
+}
+
+func TestWhoMayBookIsKept(t *testing.T) {
+	h := testhouse.New(t)
+	who := func(who string) {
+		_, err := h.App.SaveRouting(ctx, h.Host, h.Type.ID, app.RoutingChange{Routing: app.TypeRouting{Way: routing.InTurn, People: []app.PoolPlace{{Person: h.Host.ID, Weight: 1}}}, Who: who})
+		require.NoError(t, err)
+	}
+	who("organisation")
+	_, err := bookFor(t, h, "2026-05-05 10:00", asIs)
+	assert.Contains(t, refused(t, err, app.Forbidden).Sentence, "sign in first")
+	_, err = bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) { r.Inside = true })
+	require.NoError(t, err)
+	who("nobody")
+	_, err = bookFor(t, h, "2026-05-05 14:00", func(r *app.BookingRequest) { r.Inside = true })
+	refused(t, err, app.Forbidden)
+	require.NoError(t, byHand(h, app.HandBooking{HandTimes: app.HandTimes{Type: h.Type.ID, Date: "2026-05-05", Minute: 14 * 60}, Name: "N", Mail: "n@x.example"}))
+}
+
+func TestAllBookingsOfADayAreHandedOverByTheRuleAndBack(t *testing.T) {
+	h := testhouse.New(t)
+	h.Run()
+	routed(t, h, func(r *app.TypeRouting) { r.Way = routing.InOrder })
+	links := map[string]string{}
+	for _, at := range []string{"2026-05-05 10:00", "2026-05-05 11:00", "2026-05-05 14:00", "2026-05-06 10:00"} {
+		b, err := bookFor(t, h, at, func(r *app.BookingRequest) { r.Mail = "c" + at[8:10] + at[11:13] + "@x.example" })
+		require.NoError(t, err)
+		require.Equal(t, h.Host.Name, b.Host)
+		links[at] = linkOf(b)
+	}
+	ill := app.HandoverSpan{Person: h.Host.ID, From: "2026-05-05", To: "2026-05-05"}
+	plan, err := h.App.PlanHandover(ctx, h.Host, ill)
+	require.NoError(t, err)
+	require.Len(t, plan.Moves, 3)
+	assert.Equal(t, h.Colleague.ID, plan.Moves[0].To)
+	assert.Zero(t, plan.Moves[1].To, "at eleven in Lisbon Maren is at lunch")
+	assert.Equal(t, "Maren Achterberg doesn't work then.", plan.Moves[1].Why)
+	_, err = h.App.PlanHandover(ctx, h.Colleague, ill)
+	refused(t, err, app.Forbidden)
+
+	left, err := h.App.HandOver(ctx, h.Host, ill)
+	require.NoError(t, err)
+	require.Len(t, left.Moves, 1, "what could not be placed is told")
+	hostOf := func(at string) string {
+		b, err := h.App.BookingByLink(ctx, links[at])
+		require.NoError(t, err, "the client's link stays")
+		return b.Host
+	}
+	assert.Equal(t, h.Colleague.Name, hostOf("2026-05-05 10:00"))
+	assert.Equal(t, h.Host.Name, hostOf("2026-05-05 11:00"))
+	assert.Equal(t, h.Host.Name, hostOf("2026-05-06 10:00"), "another day")
+	told := letters(t, h, "c0510@x.example", 2)
+	assert.Equal(t, []string{"REQUEST", "REQUEST"}, []string{told[0].Method, told[1].Method})
+	_, err = h.App.Undo(ctx, h.Host)
+	require.NoError(t, err)
+	assert.Equal(t, h.Host.Name, hostOf("2026-05-05 10:00"))
+	assert.Equal(t, h.Host.Name, hostOf("2026-05-05 14:00"))
+}
+
+func TestTwoWhoChangeOneTypeAtOnce(t *testing.T) {
+	h := testhouse.New(t)
+	kind, err := h.App.MeetingType(ctx, h.Host, h.Type.ID)
+	require.NoError(t, err)
+	mine, theirs := kind.TypeDraft, kind.TypeDraft
+	theirs.Name, mine.Name = "Theirs", "Mine"
+	_, err = h.App.SaveMeetingType(ctx, h.Host, kind.ID, theirs, app.Saving{Version: kind.Version})
+	require.NoError(t, err)
+	_, err = h.App.SaveMeetingType(ctx, h.Host, kind.ID, mine, app.Saving{Version: kind.Version})
+	assert.Contains(t, refused(t, err, app.Conflict).Sentence, "since you opened it")
+	_, err = h.App.SaveMeetingType(ctx, h.Host, kind.ID, mine, app.Saving{Version: kind.Version + 1})
+	require.NoError(t, err)
+}
+
+// Every role tries every action; the table says how it ends.
+func TestEveryRoleMayDoWhatTheTableSays(t *testing.T) {
+	h := testhouse.New(t)
+	act := map[app.Action]func(p app.Person) error{
+		app.ManagePeople: func(p app.Person) error { _, err := h.App.WithdrawInvitation(ctx, p, 99); return err },
+		app.ManageTeams: func(p app.Person) error {
+			_, err := h.App.SaveTeam(ctx, p, 0, app.TeamChange{Name: "Team of " + string(p.Role)})
+			return err
+		},
+		app.EditWorkspace: func(p app.Person) error {
+			view, err := h.App.Workspace(ctx, p)
+			require.NoError(t, err)
+			_, err = h.App.SaveWorkspace(ctx, p, view.Workspace)
+			return err
+		},
+		app.EditOwn: func(p app.Person) error {
+			return h.App.AddBlock(ctx, p, app.NewBlock{Date: "2026-05-05", From: 60, To: 120})
+		},
+		app.EditEverybodys: func(p app.Person) error {
+			_, err := h.App.SaveRouting(ctx, p, h.Type.ID, app.RoutingChange{Routing: app.TypeRouting{Way: routing.InTurn, People: []app.PoolPlace{{Person: h.Host.ID, Weight: 1}}}, Who: "anyone"})
+			return err
+		},
+		app.HandleBookings: func(p app.Person) error {
+			_, err := h.App.PlanHandover(ctx, p, app.HandoverSpan{Person: h.Host.ID, From: "2026-05-05", To: "2026-05-05"})
+			return err
+		},
+		app.SeeEverybodys: func(p app.Person) error {
+			board, err := h.App.Board(ctx, p, "2026-05-05", 1, true, 0)
+			require.NoError(t, err)
+			if !board.Rows[0].Handles {
+				return &app.Refusal{Kind: app.Forbidden}
+			}
+			return nil
+		},
+		app.LookAtWorkspace: func(p app.Person) error { _, err := h.App.Staff(ctx, p); return err },
+	}
+	may := map[app.Role][]app.Action{
+		app.Owner:       {app.ManagePeople, app.ManageTeams, app.EditWorkspace, app.EditOwn, app.EditEverybodys, app.HandleBookings, app.SeeEverybodys, app.LookAtWorkspace},
+		app.Coordinator: {app.ManageTeams, app.EditWorkspace, app.EditOwn, app.EditEverybodys, app.HandleBookings, app.SeeEverybodys, app.LookAtWorkspace},
+		app.Member:      {app.EditOwn, app.LookAtWorkspace},
+		app.Viewer:      {app.LookAtWorkspace},
+	}
+	for role, allowed := range may {
+		_, err := h.App.ChangePerson(ctx, h.Host, h.Colleague.ID, app.PersonChange{Name: "Maren", Zone: "Europe/Amsterdam", Role: role, Bookable: true})
+		require.NoError(t, err)
+		person, err := h.App.Person(ctx, h.Colleague.ID)
+		require.NoError(t, err)
+		for action, try := range act {
+			err := try(person)
+			if slices.Contains(allowed, action) {
+				assert.NoError(t, err, "%s: %s", role, action)
+			} else {
+				assert.Error(t, err, "%s: %s", role, action)
+			}
+		}
+	}
+}
+
+func TestAnInvitationWorksOnceAndForSevenDays(t *testing.T) {
+	h := testhouse.New(t)
+	invite := func(mail string) string {
+		_, err := h.App.Invite(ctx, h.Host, app.NewInvitation{Name: "Torvald Brekke", Mail: mail, Role: app.Member})
+		require.NoError(t, err)
+		text := letters(t, h, mail, 1)[0].Text
+		_, secret, _ := strings.Cut(text, "/join/")
+		return secret[:24]
+	}
+	secret := invite("torvald@quillmere.example")
+	seen, err := h.App.Invited(ctx, secret)
+	require.NoError(t, err)
+	assert.Equal(t, "Torvald Brekke", seen.Name)
+	_, err = h.App.Join(ctx, secret, app.Joining{Name: "Torvald", Zone: "Europe/Oslo", Password: "short"})
+	assert.NotEmpty(t, refused(t, err, app.Invalid).Fields["password"])
+	joined, err := h.App.Join(ctx, secret, app.Joining{Name: "Torvald Brekke", Zone: "Europe/Oslo", Password: "a lamp in the hall"})
+	require.NoError(t, err)
+	assert.Equal(t, app.Member, joined.Role)
+	_, err = h.App.SignIn(ctx, "torvald@quillmere.example", "a lamp in the hall")
+	require.NoError(t, err)
+	_, err = h.App.Join(ctx, secret, app.Joining{Name: "Again", Zone: "Europe/Oslo", Password: "a lamp in the hall"})
+	assert.Contains(t, refused(t, err, app.Over).Sentence, "used already")
+	late := invite("late@quillmere.example")
+	h.Pass(7*24*time.Hour + time.Second)
+	_, err = h.App.Invited(ctx, late)
+	assert.Contains(t, refused(t, err, app.Over).Sentence, "expired")
+	_, err = h.App.Invited(ctx, "nothing")
+	refused(t, err, app.NotFound)
+
+	// The last owner stays; whoever still has bookings does too, until they are handed over.
+	_, err = h.App.RemovePerson(ctx, h.Host, h.Host.ID)
+	assert.Contains(t, refused(t, err, app.Invalid).Sentence, "needs an owner")
+	staff, err := h.App.RemovePerson(ctx, h.Host, joined.ID)
+	require.NoError(t, err)
+	assert.Len(t, staff.People, 2)
+	_, err = h.App.SignIn(ctx, "torvald@quillmere.example", "a lamp in the hall")
+	refused(t, err, app.NotSignedIn)
+	assert.NotEmpty(t, invite("torvald@quillmere.example"), "and can be invited again")
+}

@@ -1,0 +1,516 @@
+package app
+
+import (
+	"context"
+	"crypto/rand"
+	"encoding/base64"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"net/mail"
+	"slices"
+	"strings"
+	"time"
+
+	"golang.org/x/crypto/bcrypt"
+
+	"corrim/core/civil"
+	"corrim/core/hours"
+	"corrim/core/span"
+	"corrim/internal/store"
+	"corrim/internal/store/sqlc"
+)
+
+// The people of a workspace: who they are, what they may do, and their teams.
+
+// Staff is the people of a workspace with their teams and those who are invited.
+type Staff struct {
+	People  []Colleague  `json:"people"`
+	Teams   []Team       `json:"teams"`
+	Invited []Invitation `json:"invited"`
+	Manages bool         `json:"manages" doc:"May the viewer invite, give roles and remove?"`
+	Edits   bool         `json:"edits" doc:"May the viewer change teams and attributes?"`
+}
+
+// Colleague is a person as their colleagues see them.
+type Colleague struct {
+	Person
+	Now   string   `json:"now" doc:"The clock where they are."`
+	Teams []string `json:"teams"`
+	Leave string   `json:"leave,omitempty" doc:"Their present or next time off, in words."`
+	Holds int      `json:"holds" doc:"Their coming bookings."`
+}
+
+// Team is a named group of people.
+type Team struct {
+	ID      int64   `json:"id"`
+	Name    string  `json:"name"`
+	Members []int64 `json:"members"`
+}
+
+// Invitation is somebody who is invited and has not come yet.
+type Invitation struct {
+	ID      int64     `json:"id"`
+	Name    string    `json:"name"`
+	Mail    string    `json:"mail"`
+	Role    Role      `json:"role" enum:"owner,coordinator,member,viewer"`
+	Expires time.Time `json:"expires"`
+	Expired bool      `json:"expired"`
+}
+
+// Staff lists the people of the person's workspace.
+func (a *App) Staff(ctx context.Context, p Person) (Staff, error) {
+	people, err := a.colleagues(ctx, p)
+	if err != nil {
+		return Staff{}, err
+	}
+	s := Staff{People: []Colleague{}, Teams: []Team{}, Invited: []Invitation{}, Manages: p.May(ManagePeople), Edits: p.May(ManageTeams)}
+	if s.Teams, err = a.teams(ctx, p); err != nil {
+		return s, err
+	}
+	now := a.Now()
+	for _, person := range people {
+		c := Colleague{Person: person, Now: now.In(person.zone).Format("15:04"), Teams: []string{}, Leave: person.leave(span.At(now))}
+		for _, team := range s.Teams {
+			if slices.Contains(team.Members, person.ID) {
+				c.Teams = append(c.Teams, team.Name)
+			}
+		}
+		coming, err := a.comingOf(ctx, a.Store.Queries, person.ID)
+		if err != nil {
+			return s, err
+		}
+		c.Holds = len(coming)
+		s.People = append(s.People, c)
+	}
+	rows, err := a.Store.OpenInvitations(ctx, p.home.id)
+	for _, row := range rows {
+		s.Invited = append(s.Invited, Invitation{row.ID, row.Name, row.Mail, Role(row.Role), time.Unix(row.ExpiresAt, 0).UTC(), row.ExpiresAt <= now.Unix()})
+	}
+	return s, err
+}
+
+func (a *App) teams(ctx context.Context, p Person) ([]Team, error) {
+	rows, err := a.Store.Teams(ctx, p.home.id)
+	out := make([]Team, len(rows))
+	for i, row := range rows {
+		members, err := a.Store.TeamMembers(ctx, row.ID)
+		if err != nil {
+			return nil, err
+		}
+		out[i] = Team{row.ID, row.Name, []int64{}}
+		for _, m := range members {
+			out[i].Members = append(out[i].Members, m.PersonID)
+		}
+	}
+	return out, err
+}
+
+// leave is the person's present or next time off of whole days within eight weeks, in words.
+func (p Person) leave(now span.Instant) string {
+	var next hours.TimeOff
+	for _, off := range p.off {
+		s := off.Span(p.zone)
+		if off.Last == (civil.Date{}) || s.End <= now || s.Start > now.Add(8*7*24*time.Hour) {
+			continue
+		}
+		if next.Last == (civil.Date{}) || s.Start < next.Span(p.zone).Start {
+			next = off
+		}
+	}
+	if next.Last == (civil.Date{}) {
+		return ""
+	}
+	last := next.Last.Start(p.zone).Time().In(p.zone).Format("Mon 2 Jan")
+	if next.Span(p.zone).Start <= now {
+		return "off until " + last
+	}
+	return "off from " + next.First.Start(p.zone).Time().In(p.zone).Format("Mon 2 Jan") + " to " + last
+}
+
+// comingOf is somebody's coming bookings.
+func (a *App) comingOf(ctx context.Context, q *sqlc.Queries, person int64) ([]hosted, error) {
+	now := a.Now()
+	rows, err := q.BookingsOfHost(ctx, sqlc.BookingsOfHostParams{HostID: person, RangeFrom: now.Unix(), RangeTo: now.AddDate(5, 0, 0).Unix()})
+	return slices.DeleteFunc(hostedRows(rows), func(b hosted) bool { return b.StartAt <= now.Unix() }), err
+}
+
+// PersonChange is what can be changed about a person.
+type PersonChange struct {
+	Name       string              `json:"name" maxLength:"200"`
+	Zone       string              `json:"zone" maxLength:"100"`
+	Role       Role                `json:"role" enum:"owner,coordinator,member,viewer"`
+	Bookable   bool                `json:"bookable"`
+	Attributes map[string][]string `json:"attributes"`
+}
+
+func (c PersonChange) check() complaints {
+	wrong := complaints{}
+	if c.Name == "" {
+		wrong.add("name", "Give a name that clients will read.")
+	}
+	if _, err := civil.LoadZone(c.Zone); err != nil {
+		wrong.add("zone", "Choose a time zone from the list.")
+	}
+	if len(c.Attributes) > 20 {
+		wrong.add("attributes", "At most 20 kinds of attributes.")
+	}
+	return wrong
+}
+
+func normalAttributes(given map[string][]string) map[string][]string {
+	out := map[string][]string{}
+	for name, values := range given {
+		name = firstLetters(strings.ToLower(oneLine(name)), 60)
+		for _, v := range values {
+			if v = firstLetters(oneLine(v), 60); v != "" && name != "" && !slices.Contains(out[name], v) {
+				out[name] = append(out[name], v)
+			}
+		}
+	}
+	return out
+}
+
+// ChangePerson changes somebody of the workspace. Names, zones and attributes are a coordinator's to change, one's own too;
+// roles are an owner's.
+func (a *App) ChangePerson(ctx context.Context, p Person, id int64, c PersonChange) (Staff, error) {
+	c.Name, c.Attributes = firstLetters(oneLine(c.Name), 120), normalAttributes(c.Attributes)
+	if err := c.check().err(); err != nil {
+		return Staff{}, err
+	}
+	action := ManageTeams
+	if id == p.ID {
+		action = EditOwn
+	}
+	err := a.writeFor(ctx, p, action, func(q *sqlc.Queries) error {
+		before, err := a.colleague(ctx, q, p, id)
+		if err != nil {
+			return err
+		}
+		if id == p.ID {
+			if before, err = a.personByID(ctx, q, id); err != nil {
+				return err
+			}
+		}
+		if c.Role != before.Role {
+			if err := a.mayGiveRole(ctx, q, p, before); err != nil {
+				return err
+			}
+		}
+		attributes, err := json.Marshal(c.Attributes)
+		if err != nil {
+			return err
+		}
+		return q.SetPerson(ctx, sqlc.SetPersonParams{ID: id, Name: c.Name, Zone: c.Zone, Role: string(c.Role), Bookable: number(c.Bookable), Attributes: string(attributes)})
+	})
+	if err != nil {
+		return Staff{}, err
+	}
+	return a.staffAgain(ctx, p)
+}
+
+// mayGiveRole tells whether the person may take somebody's role away or give another: an owner may, as long as one remains.
+func (a *App) mayGiveRole(ctx context.Context, q *sqlc.Queries, p, other Person) error {
+	if err := p.must(ManagePeople); err != nil {
+		return err
+	}
+	return a.ownerRemains(ctx, q, other)
+}
+
+func (a *App) ownerRemains(ctx context.Context, q *sqlc.Queries, without Person) error {
+	if without.Role != Owner {
+		return nil
+	}
+	others, err := q.Owners(ctx, sqlc.OwnersParams{WorkspaceID: without.home.id, Except: without.ID})
+	if err != nil || others > 0 {
+		return err
+	}
+	return refuse(Invalid, "A workspace needs an owner, and "+without.Name+" is the only one. Make somebody else an owner first.")
+}
+
+// staffAgain is the staff after a change that may have changed the person too.
+func (a *App) staffAgain(ctx context.Context, p Person) (Staff, error) {
+	p, err := a.Person(ctx, p.ID)
+	if err != nil {
+		return Staff{}, err
+	}
+	return a.Staff(ctx, p)
+}
+
+// RemovePerson takes somebody out of the workspace. Whoever still has coming bookings can't be: those are handed over first.
+func (a *App) RemovePerson(ctx context.Context, p Person, id int64) (Staff, error) {
+	err := a.writeFor(ctx, p, ManagePeople, func(q *sqlc.Queries) error {
+		other, err := a.colleague(ctx, q, p, id)
+		if err != nil {
+			return err
+		}
+		if err := a.ownerRemains(ctx, q, other); err != nil {
+			return err
+		}
+		coming, err := a.comingOf(ctx, q, id)
+		if err != nil {
+			return err
+		}
+		if len(coming) > 0 {
+			return refuse(Invalid, fmt.Sprintf("%s still has %d coming bookings. Hand them over first: “All bookings of a span” beside the name does it in one go.", other.Name, len(coming)))
+		}
+		return q.RemovePerson(ctx, sqlc.RemovePersonParams{ID: id, RemovedAt: a.Now().Unix()})
+	})
+	if err != nil {
+		return Staff{}, err
+	}
+	return a.Staff(ctx, p)
+}
+
+// TeamChange is a team as it is to be.
+type TeamChange struct {
+	Name    string  `json:"name" maxLength:"200"`
+	Members []int64 `json:"members" maxItems:"500"`
+}
+
+// SaveTeam saves a team, or adds one if the ID is 0.
+func (a *App) SaveTeam(ctx context.Context, p Person, id int64, t TeamChange) (Staff, error) {
+	t.Name = firstLetters(oneLine(t.Name), 80)
+	if t.Name == "" {
+		return Staff{}, complaints{"name": "Give the team a name."}.err()
+	}
+	known, err := a.teams(ctx, p)
+	if err != nil {
+		return Staff{}, err
+	}
+	before := Team{}
+	for _, team := range known {
+		if strings.EqualFold(team.Name, t.Name) && team.ID != id {
+			return Staff{}, complaints{"name": "Another team is called so. Choose a different name."}.err()
+		}
+		if team.ID == id {
+			before = team
+		}
+	}
+	if id != 0 && before.ID == 0 {
+		return Staff{}, refuse(NotFound, "There is no such team any more.")
+	}
+	err = a.writeFor(ctx, p, ManageTeams, func(q *sqlc.Queries) error {
+		if id == 0 {
+			if id, err = q.AddTeam(ctx, sqlc.AddTeamParams{WorkspaceID: p.home.id, Name: t.Name}); err != nil {
+				return err
+			}
+		} else if err := q.RenameTeam(ctx, sqlc.RenameTeamParams{ID: id, WorkspaceID: p.home.id, Name: t.Name}); err != nil {
+			return err
+		}
+		return a.setMembers(ctx, q, p, id, before.Members, t.Members)
+	})
+	if err != nil {
+		return Staff{}, err
+	}
+	return a.Staff(ctx, p)
+}
+
+// setMembers lets whoever is new join now, so that they start level in the ledgers.
+func (a *App) setMembers(ctx context.Context, q *sqlc.Queries, p Person, team int64, before, after []int64) error {
+	for _, member := range before {
+		if !slices.Contains(after, member) {
+			if err := q.LeaveTeam(ctx, sqlc.LeaveTeamParams{TeamID: team, PersonID: member}); err != nil {
+				return err
+			}
+		}
+	}
+	for _, member := range after {
+		if _, err := a.colleague(ctx, q, p, member); err != nil {
+			return err
+		}
+		if err := q.JoinTeam(ctx, sqlc.JoinTeamParams{TeamID: team, PersonID: member, JoinedAt: a.Now().Unix()}); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// RemoveTeam removes a team that no meeting type is routed by.
+func (a *App) RemoveTeam(ctx context.Context, p Person, id int64) (Staff, error) {
+	err := a.writeFor(ctx, p, ManageTeams, func(q *sqlc.Queries) error {
+		types, err := q.TypesOfWorkspace(ctx, p.home.id)
+		if err != nil {
+			return err
+		}
+		for _, row := range types {
+			r, err := routingOf(row)
+			if err != nil {
+				return err
+			}
+			if r.Team == id {
+				return refuse(Invalid, "The meeting type “"+row.Name+"” is hosted by this team. Let others host it first.")
+			}
+		}
+		return q.RemoveTeam(ctx, sqlc.RemoveTeamParams{ID: id, WorkspaceID: p.home.id})
+	})
+	if err != nil {
+		return Staff{}, err
+	}
+	return a.Staff(ctx, p)
+}
+
+// NewInvitation invites somebody.
+type NewInvitation struct {
+	Name string `json:"name" maxLength:"200"`
+	Mail string `json:"mail" maxLength:"300"`
+	Role Role   `json:"role" enum:"owner,coordinator,member,viewer"`
+}
+
+const invitedFor = 7 * 24 * time.Hour
+
+// Invite sends somebody a link by mail, valid for seven days and one use.
+func (a *App) Invite(ctx context.Context, p Person, n NewInvitation) (Staff, error) {
+	n.Name, n.Mail = firstLetters(oneLine(n.Name), 120), strings.TrimSpace(n.Mail)
+	wrong := complaints{}
+	if n.Name == "" {
+		wrong.add("name", "Enter the name of whoever you invite.")
+	}
+	if parsed, err := mail.ParseAddress(n.Mail); err != nil || parsed.Address != n.Mail {
+		wrong.add("mail", "This is not a complete mail address. It should look like name@museum.example.")
+	}
+	if _, err := a.Store.PersonByMail(ctx, n.Mail); err == nil {
+		wrong.add("mail", "Somebody with this mail address is here already.")
+	}
+	if err := wrong.err(); err != nil {
+		return Staff{}, err
+	}
+	if err := p.must(ManagePeople); err != nil {
+		return Staff{}, err
+	}
+	secret := newSecret()
+	expires := a.Now().Add(invitedFor)
+	if err := a.Mailer.Send(ctx, a.invitationMail(p, n, secret, expires)); err != nil {
+		return Staff{}, refuse(Unreachable, "The invitation could not be mailed, so nobody is invited yet. Try again in a few minutes.")
+	}
+	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
+		return q.AddInvitation(ctx, sqlc.AddInvitationParams{
+			WorkspaceID: p.home.id, Name: n.Name, Mail: n.Mail, Role: string(n.Role), LinkHash: hashed(secret), InvitedBy: p.ID, ExpiresAt: expires.Unix(),
+		})
+	})
+	if err != nil {
+		return Staff{}, err
+	}
+	return a.Staff(ctx, p)
+}
+
+func newSecret() string {
+	b := make([]byte, 18)
+	_, _ = rand.Read(b) // never fails
+	return base64.RawURLEncoding.EncodeToString(b)
+}
+
+func (a *App) invitationMail(p Person, n NewInvitation, secret string, expires time.Time) Mail {
+	l := letter{
+		subject: p.Name + " invites you to " + p.home.Name,
+		Opening: p.Name + " invites you to work in " + p.home.Name + " as " + roleWords[n.Role] + ".",
+		Facts:   [][2]string{{"Valid until", expires.In(p.zone).Format("Monday 2 January 2006, 15:04") + " (" + placeOf(p.zone) + ")"}},
+		Actions: []action{{"Choose a password and begin", a.BaseURL + "/join/" + secret}},
+		Closing: "The link works once. If you don't know what this is about, leave it.",
+	}
+	m := l.mail()
+	m.ID = "invitation-" + hashed(secret)[:16] + "@corrim"
+	m.FromName, m.ReplyTo, m.To = p.home.Name, p.address(), Address{n.Name, n.Mail}
+	return m
+}
+
+// WithdrawInvitation ends an invitation that was not used yet.
+func (a *App) WithdrawInvitation(ctx context.Context, p Person, id int64) (Staff, error) {
+	err := a.writeFor(ctx, p, ManagePeople, func(q *sqlc.Queries) error {
+		return q.RemoveInvitation(ctx, sqlc.RemoveInvitationParams{ID: id, WorkspaceID: p.home.id})
+	})
+	if err != nil {
+		return Staff{}, err
+	}
+	return a.Staff(ctx, p)
+}
+
+// Invited is an invitation as whoever has its link sees it.
+type Invited struct {
+	Workspace string `json:"workspace"`
+	Name      string `json:"name"`
+	Mail      string `json:"mail"`
+	Zone      string `json:"zone" doc:"The workspace's, to start from."`
+}
+
+func (a *App) invitation(ctx context.Context, q *sqlc.Queries, secret string) (sqlc.Invitation, error) {
+	row, err := q.InvitationByLink(ctx, hashed(secret))
+	switch {
+	case errors.Is(err, store.ErrNotFound):
+		return row, refuse(NotFound, "This invitation doesn't exist, or was withdrawn. Ask whoever sent it for a new one.")
+	case err != nil:
+		return row, err
+	case row.UsedAt != 0:
+		return row, refuse(Over, "This invitation was used already. Sign in with your mail address and the password that was chosen then.")
+	case row.ExpiresAt <= a.Now().Unix():
+		return row, refuse(Over, "This invitation was valid for seven days and has expired. Ask whoever sent it for a new one.")
+	}
+	return row, nil
+}
+
+// Invited returns an invitation to whoever has its link.
+func (a *App) Invited(ctx context.Context, secret string) (Invited, error) {
+	row, err := a.invitation(ctx, a.Store.Queries, secret)
+	if err != nil {
+		return Invited{}, err
+	}
+	home, err := a.Store.WorkspaceByID(ctx, row.WorkspaceID)
+	return Invited{home.Name, row.Name, row.Mail, home.Zone}, err
+}
+
+// Joining is how somebody takes an invitation.
+type Joining struct {
+	Name     string `json:"name" maxLength:"200"`
+	Zone     string `json:"zone" maxLength:"100"`
+	Password string `json:"password" maxLength:"72" doc:"bcrypt reads no more than 72 bytes."`
+}
+
+// usualWeek is what newcomers start with.
+var usualWeek = [7]string{"9-12, 13-17", "9-12, 13-17", "9-12, 13-17", "9-12, 13-17", "9-12, 13-17", "closed", "closed"}
+
+// Join makes whoever has an invitation's link a person of the workspace. It works once.
+func (a *App) Join(ctx context.Context, secret string, j Joining) (Person, error) {
+	wrong := complaints{}
+	j.Name = firstLetters(oneLine(j.Name), 120)
+	if j.Name == "" {
+		wrong.add("name", "Enter the name that clients and colleagues will read.")
+	}
+	if len([]rune(j.Password)) < 10 {
+		wrong.add("password", "A password has at least 10 letters. A few words are easy to remember.")
+	}
+	if _, err := civil.LoadZone(j.Zone); err != nil {
+		wrong.add("zone", "Choose your time zone from the list.")
+	}
+	if err := wrong.err(); err != nil {
+		return Person{}, err
+	}
+	hash, err := bcrypt.GenerateFromPassword([]byte(j.Password), a.PasswordCost)
+	if err != nil {
+		return Person{}, err
+	}
+	var id int64
+	err = a.Store.Write(ctx, func(q *sqlc.Queries) error {
+		row, err := a.invitation(ctx, q, secret)
+		if err != nil {
+			return err
+		}
+		if _, err := q.PersonByMail(ctx, row.Mail); err == nil {
+			return refuse(Over, "Somebody with this mail address is here already. Sign in instead.")
+		}
+		week, err := hours.ParseWeek(usualWeek)
+		if err != nil {
+			return err
+		}
+		id, err = q.AddPerson(ctx, sqlc.AddPersonParams{
+			WorkspaceID: row.WorkspaceID, Name: j.Name, Mail: row.Mail, PasswordHash: string(hash), Zone: j.Zone, Week: weekJSON(week), Role: row.Role,
+		})
+		if err != nil {
+			return err
+		}
+		return q.UseInvitation(ctx, sqlc.UseInvitationParams{ID: row.ID, UsedAt: a.Now().Unix()})
+	})
+	if err != nil {
+		return Person{}, err
+	}
+	return a.Person(ctx, id)
+}

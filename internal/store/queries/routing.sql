@@ -1,0 +1,83 @@
+-- name: SetRouting :exec
+UPDATE meeting_type SET routing = @routing, who = @who, version = version + 1 WHERE id = @id;
+
+-- name: AddAssignment :exec
+INSERT INTO assignment (booking_id, type_id, person_id, at, reason) VALUES (@booking_id, @type_id, @person_id, @at, @reason);
+
+-- name: GiveBack :exec
+UPDATE assignment SET given_back = 1 WHERE booking_id = @booking_id;
+
+-- name: GiveBackOf :exec
+UPDATE assignment SET given_back = 1 WHERE booking_id = @booking_id AND person_id = @person_id;
+
+-- name: AssignmentsOfBooking :many
+SELECT * FROM assignment WHERE booking_id = @booking_id AND given_back = 0 ORDER BY id;
+
+-- name: AssignmentsOfType :many
+SELECT assignment.*, booking.client_name, booking.start_at FROM assignment JOIN booking ON booking.id = assignment.booking_id
+WHERE assignment.type_id = @type_id AND assignment.at >= @since ORDER BY assignment.at, assignment.id;
+
+-- name: CorrectLedger :exec
+INSERT INTO ledger_correction (type_id, person_id, at, credit, remark, by_id) VALUES (@type_id, @person_id, @at, @credit, @remark, @by_id);
+
+-- name: Corrections :many
+SELECT * FROM ledger_correction WHERE type_id = @type_id AND at >= @since ORDER BY at, id;
+
+-- The hosts of a client's last booking in a workspace.
+-- name: LastHostOfClient :one
+SELECT booking.host_id FROM booking JOIN person ON person.id = booking.host_id
+WHERE booking.client_mail = @client_mail COLLATE NOCASE AND person.workspace_id = @workspace_id ORDER BY booking.id DESC LIMIT 1;
+
+-- name: BookedMinutes :many
+SELECT person_id, CAST(SUM(end_at - start_at) / 60 AS INTEGER) AS minutes FROM booking_host
+WHERE state = 'booked' AND start_at >= @range_from AND start_at < @range_to GROUP BY person_id;
+
+-- name: Teams :many
+SELECT * FROM team WHERE workspace_id = @workspace_id ORDER BY name;
+
+-- name: TeamMembers :many
+SELECT team_member.* FROM team_member JOIN person ON person.id = team_member.person_id
+WHERE team_member.team_id = @team_id AND person.removed_at = 0 ORDER BY team_member.joined_at, team_member.person_id;
+
+-- name: AddTeam :one
+INSERT INTO team (workspace_id, name) VALUES (@workspace_id, @name) RETURNING id;
+
+-- name: RenameTeam :exec
+UPDATE team SET name = @name WHERE id = @id AND workspace_id = @workspace_id;
+
+-- name: RemoveTeam :exec
+DELETE FROM team WHERE id = @id AND workspace_id = @workspace_id;
+
+-- name: JoinTeam :exec
+INSERT INTO team_member (team_id, person_id, joined_at) VALUES (@team_id, @person_id, @joined_at) ON CONFLICT DO NOTHING;
+
+-- name: LeaveTeam :exec
+DELETE FROM team_member WHERE team_id = @team_id AND person_id = @person_id;
+
+-- name: SetPerson :exec
+UPDATE person SET name = @name, zone = @zone, role = @role, bookable = @bookable, attributes = @attributes WHERE id = @id;
+
+-- name: RemovePerson :exec
+UPDATE person SET removed_at = @removed_at, bookable = 0, mail = 'left ' || id || ' ' || mail WHERE id = @id;
+
+-- name: Owners :one
+SELECT COUNT(*) FROM person WHERE workspace_id = @workspace_id AND role = 'owner' AND removed_at = 0 AND id <> @except;
+
+-- name: AddInvitation :exec
+INSERT INTO invitation (workspace_id, name, mail, role, link_hash, invited_by, expires_at)
+VALUES (@workspace_id, @name, @mail, @role, @link_hash, @invited_by, @expires_at);
+
+-- name: InvitationByLink :one
+SELECT * FROM invitation WHERE link_hash = @link_hash;
+
+-- name: UseInvitation :exec
+UPDATE invitation SET used_at = @used_at WHERE id = @id;
+
+-- name: OpenInvitations :many
+SELECT * FROM invitation WHERE workspace_id = @workspace_id AND used_at = 0 ORDER BY id DESC LIMIT 50;
+
+-- name: RemoveInvitation :exec
+DELETE FROM invitation WHERE id = @id AND workspace_id = @workspace_id AND used_at = 0;
+
+-- name: TypesOfWorkspace :many
+SELECT * FROM meeting_type WHERE workspace_id = @workspace_id ORDER BY id;
