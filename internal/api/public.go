@@ -33,7 +33,7 @@ func (s *server) publicOperations(api huma.API) {
 		To     time.Time `query:"to" required:"true"`
 		Length int       `query:"length" minimum:"0" doc:"In minutes, one of the lengths; the one offered first if left out."`
 		Host   int64     `query:"host" doc:"The host that the client chose; anyone if left out."`
-		Answer []string  `query:"answer" maxItems:"20" doc:"To what the page asks: attribute=value."`
+		Answer []string  `query:"answer,explode" maxItems:"20" doc:"To what the page asks: attribute=value."`
 		Link   string    `header:"Booking-Link" maxLength:"100" doc:"The secret of a booking that is being moved; its own time then counts as free."`
 	}) (app.OpenTimes, error) {
 		return s.app.OpenTimes(ctx, in.Workspace, in.Type, app.LookFor{

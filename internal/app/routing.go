@@ -53,7 +53,18 @@ func routingOf(row sqlc.MeetingType) (TypeRouting, error) {
 	}
 	r := TypeRouting{}
 	err := json.Unmarshal([]byte(row.Routing), &r)
-	return r, err
+	return r.whole(), err
+}
+
+// whole is the routing with lists that are never nil, for those who read its JSON.
+func (r TypeRouting) whole() TypeRouting {
+	r.People = append([]PoolPlace{}, r.People...)
+	r.Rules = append([]AnswerRule{}, r.Rules...)
+	for i := range r.Rules {
+		r.Rules[i].Values = append([]string{}, r.Rules[i].Values...)
+		r.Rules[i].People = append([]int64{}, r.Rules[i].People...)
+	}
+	return r
 }
 
 // places is who is in the pool, in the set order, with when they came. Whoever has left or takes no bookings is not.

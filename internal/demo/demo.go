@@ -10,6 +10,7 @@ import (
 	"time"
 
 	"corrim/core/civil"
+	"corrim/core/routing"
 	"corrim/core/span"
 	"corrim/internal/app"
 	"corrim/internal/standin/calendar"
@@ -152,6 +153,12 @@ var visits = []visit{
 	{1, "loan-call", 6, "14:00", "Casa das Aguarelas", "casa@aguarelas.example", "Atlantic/Azores", "Forty sheets, never shown before.", ""},
 	{1, "first-conversation", 7, "09:30", "Hokitika Jade Hall", "rangi@jadehall.example", "Pacific/Auckland", "", ""},
 	{2, "daylight", 1, "12:30", "Nordfjord Boat Hall", "kontakt@nordfjordboat.example", "Europe/Oslo", "A glass roof from 1912.", ""},
+	{9, "lux-advice", 3, "10:00", "Kielder Water Gallery", "desk@kieldergallery.example", "Europe/London", "Lamps hum.", ""},
+	{8, "lux-advice", 3, "12:00", "Museo del Grano", "info@museodelgrano.example", "Europe/Madrid", "", ""},
+	{8, "lux-advice", 4, "10:30", "Sint-Janshuis", "balie@sintjanshuis.example", "Europe/Brussels", "", "cancelled"},
+	{6, "lux-advice", 5, "14:00", "Ballarat Tin Rooms", "office@tinrooms.example", "Australia/Melbourne", "", ""},
+	{5, "lux-advice", 6, "09:30", "Kaunas Clock House", "kontaktai@clockhouse.example", "Europe/Vilnius", "", ""},
+	{3, "two-adviser-review", 8, "10:30", "Gruyère Lace Museum", "musee@gruyerelace.example", "Europe/Zurich", "A case the size of a bus.", ""},
 	{2, "case-review", 2, "13:30", "Het Kleine Kabinet", "balie@kleinekabinet.example", "Europe/Amsterdam", "Eleven cases, all different.", ""},
 }
 
@@ -185,6 +192,9 @@ func (p Planter) Plant(ctx context.Context) error {
 				return err
 			}
 		}
+	}
+	if err := p.routing(ctx, people); err != nil {
+		return fmt.Errorf("routing: %w", err)
 	}
 	defer p.Clock.setBack(0)
 	for _, v := range visits {
@@ -323,4 +333,87 @@ func zoneOfType(slug string) string {
 		}
 	}
 	return "UTC"
+}
+
+// adviser's place in the list of advisers.
+const (
+	ines = iota
+	torvald
+	maren
+	siewlin
+	callum
+)
+
+// attributes are what the advisers speak and where they advise.
+var attributes = map[int]map[string][]string{
+	ines:    {"language": {"English", "Portuguese"}, "region": {"Europe"}},
+	torvald: {"language": {"English", "Norwegian", "German"}, "region": {"Europe"}},
+	maren:   {"language": {"English", "Dutch", "German"}, "region": {"Europe"}},
+	siewlin: {"language": {"English", "Malay"}, "region": {"Asia and Pacific"}},
+	callum:  {"language": {"English", "French"}, "region": {"Americas"}},
+}
+
+// shared are meeting types with several hosts, one of each way of finding one.
+var shared = []struct {
+	draft app.TypeDraft
+	way   routing.Way
+	hosts []app.PoolPlace // the person is a place among the advisers until it is planted
+	north bool            // hosted by Team North instead
+	set   func(*app.TypeRouting)
+}{
+	{kind("Light advice call", "lux-advice", "A question about lamps, lux or glass, answered by whoever of the north team is free.", 30, 10, 15, 12, 45), routing.InTurn,
+		[]app.PoolPlace{{Person: maren, Weight: 2}}, true, func(r *app.TypeRouting) {
+			r.Returning = true
+			r.Rules = []app.AnswerRule{{Attribute: "language", Values: []string{"Dutch", "Norwegian"}}}
+		}},
+	{kind("Conservator's hour", "conservators-hour", "Choose whom you want to talk to, or take whoever is free.", 60, 15, 30, 24, 60), routing.ByClient,
+		[]app.PoolPlace{{Person: torvald, Weight: 1}, {Person: maren, Weight: 1}, {Person: callum, Weight: 1}}, false, nil},
+	{kind("Urgent lamp failure", "urgent", "Something has gone dark, or far too bright.", 15, 0, 15, 0, 3), routing.InOrder,
+		[]app.PoolPlace{{Person: callum, Weight: 1}, {Person: torvald, Weight: 1}, {Person: siewlin, Weight: 1}}, false, nil},
+	{kind("Reading of measurements", "readings", "We go through your logger files together.", 40, 10, 20, 24, 45), routing.LeastBooked,
+		[]app.PoolPlace{{Person: siewlin, Weight: 1}, {Person: callum, Weight: 1}}, false, func(r *app.TypeRouting) { r.Period = "month" }},
+	{kind("Two-adviser case review", "two-adviser-review", "Big cases deserve two pairs of eyes.", 60, 15, 30, 48, 60), routing.Together,
+		[]app.PoolPlace{{Person: torvald, Weight: 1}, {Person: maren, Weight: 1}}, false, nil},
+	{kind("Lighting plan review", "plan-review", "Torvald is always there, and one colleague who knows your part of the world.", 50, 10, 30, 48, 60), routing.SomeAndOne,
+		[]app.PoolPlace{{Person: torvald, Weight: 1, Always: true}, {Person: maren, Weight: 1}, {Person: callum, Weight: 1}}, false, nil},
+}
+
+// routing gives the advisers attributes and teams, and plants the shared meeting types, which Torvald looks after.
+func (p Planter) routing(ctx context.Context, people []app.Person) error {
+	owner := people[ines]
+	for i, person := range people {
+		change := app.PersonChange{Name: person.Name, Zone: person.Zone, Role: person.Role, Bookable: true, Attributes: attributes[i]}
+		if _, err := p.App.ChangePerson(ctx, owner, person.ID, change); err != nil {
+			return err
+		}
+	}
+	staff, err := p.App.SaveTeam(ctx, owner, 0, app.TeamChange{Name: "Team North", Members: []int64{people[torvald].ID, people[maren].ID}})
+	if err != nil {
+		return err
+	}
+	north := staff.Teams[0].ID
+	if _, err := p.App.SaveTeam(ctx, owner, 0, app.TeamChange{Name: "Team Overseas", Members: []int64{people[siewlin].ID, people[callum].ID}}); err != nil {
+		return err
+	}
+	for _, s := range shared {
+		t, err := p.App.SaveMeetingType(ctx, people[torvald], 0, s.draft, app.Saving{Accept: true})
+		if err != nil {
+			return err
+		}
+		r := app.TypeRouting{Way: s.way, Period: "always"}
+		for _, place := range s.hosts {
+			place.Person = people[place.Person].ID
+			r.People = append(r.People, place)
+		}
+		if s.north {
+			r.Team = north
+		}
+		if s.set != nil {
+			s.set(&r)
+		}
+		if _, err := p.App.SaveRouting(ctx, owner, t.ID, app.RoutingChange{Routing: r, Who: "anyone"}); err != nil {
+			return err
+		}
+	}
+	return nil
 }

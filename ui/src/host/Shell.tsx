@@ -14,6 +14,7 @@ const views = [
   { path: '/types', name: 'Meeting types' },
   { path: '/hours', name: 'Hours' },
   { path: '/calendars', name: 'Calendars' },
+  { path: '/people', name: 'People' },
   { path: '/workspace', name: 'Workspace' },
 ]
 
@@ -44,7 +45,7 @@ export function Shell({ person, children }: { person: Schemas['Person']; childre
         onYes={() => setKeysShown(false)}
         onNo={() => setKeysShown(false)}
       >
-        1 to 6 open the views in the rail, t opens Today, n and b on the board book a client or block time, [ and ] go a
+        1 to 7 open the views in the rail, t opens Today, n and b on the board book a client or block time, [ and ] go a
         week back and on, e says why times are open or not, u undoes the last change of settings, ? shows this. On an
         hours ribbon the arrow keys move what is open; with Shift they stretch its end, with Alt its start; Delete
         closes it, x takes an hour out of its middle.

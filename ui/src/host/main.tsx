@@ -8,7 +8,10 @@ import { Need } from '../kit/kit'
 import { Board } from './board/Board'
 import { Calendars } from './calendars/Calendars'
 import { Hours } from './hours/Hours'
+import { Join } from './Join'
+import { People } from './people/People'
 import { queryClient, useMe } from './queries'
+import { Routing } from './routing/Routing'
 import { Shell } from './Shell'
 import { SignIn } from './SignIn'
 import { Today } from './today/Today'
@@ -36,6 +39,8 @@ function Host() {
           <Route path="/types" element={<Types />} />
           <Route path="/types/:id" element={<TypePage />} />
           <Route path="/types/:id/why/:date" element={<Reasons />} />
+          <Route path="/types/:id/routing" element={<Routing />} />
+          <Route path="/people" element={<People />} />
           <Route path="/hours" element={<Hours />} />
           <Route path="/calendars" element={<Calendars />} />
           <Route path="/workspace" element={<Workspace />} />
@@ -52,7 +57,10 @@ if (root)
     <StrictMode>
       <QueryClientProvider client={queryClient}>
         <BrowserRouter>
-          <Host />
+          <Routes>
+            <Route path="/join/:secret" element={<Join />} />
+            <Route path="*" element={<Host />} />
+          </Routes>
         </BrowserRouter>
       </QueryClientProvider>
     </StrictMode>,

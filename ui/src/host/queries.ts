@@ -43,8 +43,13 @@ export function useCalendars() {
   })
 }
 
-export function useTypes() {
-  return useQuery({ queryKey: ['types'], queryFn: () => need(api.GET('/types')), refetchOnWindowFocus: false })
+/** The types that the person hosts or has made; with all, a coordinator's are all of the workspace. */
+export function useTypes(all = false) {
+  return useQuery({
+    queryKey: ['types', all],
+    queryFn: () => need(api.GET('/types', { params: { query: { all } } })),
+    refetchOnWindowFocus: false,
+  })
 }
 
 export function useWeekPlans() {

@@ -15,6 +15,8 @@ const page: Schemas['Page'] = {
   firstWeekday: 1,
   host: 'Ines Valadares',
   hostZone: 'Europe/Lisbon',
+  choice: [],
+  asks: [],
   path: '/p/quillmere/loan-call',
 }
 

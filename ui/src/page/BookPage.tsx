@@ -2,6 +2,7 @@ import { useCallback, useEffect, useState } from 'react'
 import { api, need, type Refusal, refusalOf, type Schemas } from '../api/client'
 import { Button } from '../kit/kit'
 import { clock, offsetOf, ownZone, placeOf, wallClock } from '../time/time'
+import { Asks } from './Asks'
 import { Chooser } from './Chooser'
 import { Details, type Typed } from './Details'
 import { Frame } from './Frame'
@@ -49,7 +50,14 @@ export function BookPage({ workspace, type, page: given, onBooked }: Props) {
   const [refusal, setRefusal] = useState<Refusal | null>(null)
   // One key for one booking: pressing twice, or again after the network failed, books once.
   const [key, setKey] = useState(() => crypto.randomUUID())
-  const times = useOpenTimes({ workspace, type, firstWeekday: page.firstWeekday, length: minutes }, zone, later)
+  const [host, setHost] = useState(0)
+  const [answers, setAnswers] = useState<Record<string, string>>({})
+  const asked = Object.entries(answers).map(([attribute, value]) => `${attribute}=${value}`)
+  const times = useOpenTimes(
+    { workspace, type, firstWeekday: page.firstWeekday, length: minutes, host, answers: asked.join('\n') },
+    zone,
+    later,
+  )
 
   useEffect(() => {
     document.title = `${page.type} · ${page.workspace}`
@@ -67,7 +75,7 @@ export function BookPage({ workspace, type, page: given, onBooked }: Props) {
       const booking = await need(
         api.POST('/public/{workspace}/{type}/bookings', {
           params: { path: { workspace, type }, header: { 'Idempotency-Key': key } },
-          body: { start: start.toISOString(), minutes, zone, ...typed },
+          body: { start: start.toISOString(), minutes, zone, host, answers, ...typed },
         }),
       )
       onBooked(booking)
@@ -111,6 +119,19 @@ export function BookPage({ workspace, type, page: given, onBooked }: Props) {
         onMinutes={(to) => {
           setMinutes(to)
           setStart(null) // whether it is open for this length is not known yet
+        }}
+        host={host}
+        onHost={(to) => {
+          setHost(to)
+          setStart(null)
+        }}
+      />
+      <Asks
+        asks={page.asks}
+        answers={answers}
+        onAnswer={(attribute, value) => {
+          setAnswers({ ...answers, [attribute]: value })
+          setStart(null)
         }}
       />
       {page.description && <p className="-mt-2 mb-5 max-w-3xl text-ink-2">{page.description}</p>}

@@ -60,7 +60,7 @@ export function Details({ page, zone, start, typed, onType, onBook, refusal, onN
           problem={problems.mail}
         />
         <TextArea
-          label={`Anything ${page.host.split(' ')[0]} should know?`}
+          label={`Anything ${/^[A-Z]/.test(page.host) && !/ and |,/.test(page.host) && page.choice.length < 2 ? page.host.split(' ')[0] : 'we'} should know?`}
           placeholder="optional"
           value={typed.remark}
           onChange={set('remark')}

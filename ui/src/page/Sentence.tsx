@@ -8,15 +8,35 @@ interface Props {
   start: Date | null
   minutes: number
   onMinutes: (minutes: number) => void
+  /** The chosen host; 0 for anyone. */
+  host: number
+  onHost: (host: number) => void
 }
 
 /** The choice so far as one sentence; its words lead to where they are chosen. */
-export function Sentence({ page, zone, date, start, minutes, onMinutes }: Props) {
+export function Sentence({ page, zone, date, start, minutes, onMinutes, host, onHost }: Props) {
   return (
     <h1 className="mb-5 max-w-4xl text-[22px] leading-[1.45] sm:text-[29px]">
       A <b className="font-medium">{uncapital(page.type)}</b> of{' '}
       <Length lengths={page.lengths} minutes={minutes} onChange={onMinutes} /> with{' '}
-      <b className="font-medium">{page.host}</b>, by <b className="font-medium">video</b>
+      {page.choice.length > 1 ? (
+        <select
+          aria-label="With whom"
+          className={word}
+          value={host}
+          onChange={(event) => onHost(Number(event.target.value))}
+        >
+          <option value={0}>anyone free</option>
+          {page.choice.map(({ id, name }) => (
+            <option key={id} value={id}>
+              {name}
+            </option>
+          ))}
+        </select>
+      ) : (
+        <b className="font-medium">{page.host}</b>
+      )}
+      , by <b className="font-medium">video</b>
       {date && (
         <>
           , on <Word to="day">{longDate(date)}</Word> at{' '}
@@ -35,6 +55,9 @@ export function Sentence({ page, zone, date, start, minutes, onMinutes }: Props)
   )
 }
 
+const word =
+  'field-sizing-content max-w-full cursor-pointer rounded-(--radius) border-0 border-b-2 border-dotted border-act bg-ground font-medium'
+
 /** How long it is to last, to be chosen where there is a choice. */
 function Length({
   lengths,
@@ -49,7 +72,7 @@ function Length({
   return (
     <select
       aria-label="Length"
-      className="cursor-pointer rounded-(--radius) border-0 border-b-2 border-dotted border-act bg-ground font-medium"
+      className={word}
       value={minutes}
       onChange={(event) => onChange(Number(event.target.value))}
     >

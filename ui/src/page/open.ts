@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useState } from 'react'
+import { useCallback, useEffect, useRef, useState } from 'react'
 import { api, need, type Refusal, refusalOf, type Schemas } from '../api/client'
 import { addDays, wallClock, weekOf } from '../time/time'
 
@@ -23,10 +23,14 @@ export interface Asked {
   firstWeekday: number
   length: number
   link?: string
+  /** The chosen host; 0 for anyone. */
+  host?: number
+  /** Answers to what the page asks first, as attribute=value. */
+  answers?: string
 }
 
 async function fetchOpen(
-  { workspace, type, length, link }: Omit<Asked, 'firstWeekday'>,
+  { workspace, type, length, link, host = 0, answers = '' }: Omit<Asked, 'firstWeekday'>,
   first: string,
 ): Promise<OpenTimes> {
   // A day more on either side, since the days are the client's and the range is in UTC.
@@ -34,7 +38,11 @@ async function fetchOpen(
   const to = `${addDays(first, 7 * weeksShown + 1)}T00:00:00Z`
   return need(
     api.GET('/public/{workspace}/{type}/open', {
-      params: { path: { workspace, type }, query: { from, to, length }, header: link ? { 'Booking-Link': link } : {} },
+      params: {
+        path: { workspace, type },
+        query: { from, to, length, host, answer: answers ? answers.split('\n') : [] },
+        header: link ? { 'Booking-Link': link } : {},
+      },
     }),
   )
 }
@@ -53,20 +61,25 @@ export function lookAt(open: OpenTimes, first: string, firstWeekday: number, zon
 
 /** Asks for open times, again whenever the page is looked at after a while, and when reload is called. */
 export function useOpenTimes(asked: Asked, zone: string, later: number) {
-  const { workspace, type, firstWeekday, length, link } = asked
+  const { workspace, type, firstWeekday, length, link, host, answers } = asked
   const first = addDays(weekOf(wallClock(new Date(), zone).date, firstWeekday), 7 * later)
   const [answer, setAnswer] = useState<{ open: OpenTimes; first: string } | null>(null)
   const [refusal, setRefusal] = useState<Refusal | null>(null)
 
+  const latest = useRef(0)
+
   const reload = useCallback(async () => {
+    latest.current += 1
+    const turn = latest.current
     try {
-      const open = await fetchOpen({ workspace, type, length, link }, first)
+      const open = await fetchOpen({ workspace, type, length, link, host, answers }, first)
+      if (turn !== latest.current) return // something else was asked meanwhile
       setAnswer({ open, first })
       setRefusal(null)
     } catch (error) {
-      setRefusal(refusalOf(error))
+      if (turn === latest.current) setRefusal(refusalOf(error))
     }
-  }, [workspace, type, length, link, first])
+  }, [workspace, type, length, link, host, answers, first])
 
   useEffect(() => {
     void reload()

@@ -66,6 +66,7 @@ export function Carry({ rows, axis, view, children }: Props) {
         {children}
         {load && (
           <Ghost
+            everybody={view.everybody}
             load={load}
             rows={rows}
             axis={axis}
@@ -94,6 +95,7 @@ export function Carry({ rows, axis, view, children }: Props) {
 }
 
 interface GhostProps {
+  everybody: boolean
   load: Load & { at?: { x: number; y: number } }
   rows: Schemas['BoardRow'][]
   axis: Axis
@@ -103,7 +105,7 @@ interface GhostProps {
 }
 
 /** The carried booking. It alone is drawn anew while it moves. */
-function Ghost({ load, rows, axis, places, ground, onEnd }: GhostProps) {
+function Ghost({ everybody, load, rows, axis, places, ground, onEnd }: GhostProps) {
   const { booking, from, at } = load
   const length = booking.to - booking.from
   const [grounds] = useState<Ground[]>(() => measured(ground.current))
@@ -168,7 +170,7 @@ function Ghost({ load, rows, axis, places, ground, onEnd }: GhostProps) {
       </div>
       <p className="mt-2 text-note" role="status">
         <b className="figures">
-          {row.own ? '' : `${row.person}, `}
+          {everybody ? `${row.person}, ` : ''}
           {shortDate(row.ribbon.date)} {minuteText(held.minute)}
         </b>{' '}
         {open ? 'is open.' : <WhyNot booking={booking.id} row={row} minute={held.minute} />}{' '}

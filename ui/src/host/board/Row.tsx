@@ -31,7 +31,7 @@ export function BoardRow({ row, index, axis, name, now, onDraw }: Props) {
       {blocks.map((block) => (
         <BlockMark key={`${block.from} ${block.id}`} block={block} date={ribbon.date} axis={axis} />
       ))}
-      {row.own &&
+      {row.handles &&
         ribbon.bookings.map((booking) => (
           <BookingMark key={booking.id} booking={booking} date={ribbon.date} row={index} axis={axis} />
         ))}

@@ -27,7 +27,7 @@ function blank({ rules }: Schemas['WorkspaceView']): Draft {
 /** One meeting type: its editor, and beside it what the unsaved change does to the coming days. */
 export function TypePage() {
   const { id } = useParams()
-  const types = useTypes()
+  const types = useTypes(true)
   const workspace = useWorkspace()
   const error = types.error ?? workspace.error
   if (error) return <Need className="m-10">{error.message}</Need>
@@ -53,7 +53,9 @@ function TypeEditor({ saved, workspace }: EditorProps) {
   const [round, setRound] = useState(0)
   const go = useGo()
   const preview = usePreview(saved?.id ?? 0, draft)
-  const save = useSave(saved?.id)
+  // What the change is laid over; once somebody else's was told, it goes over that.
+  const [version, setVersion] = useState(saved?.version ?? 0)
+  const save = useSave(saved?.id, version, () => setVersion(0))
   const changes = countChanges(unchanged, draft)
   useUnsaved(changes > 0 && !save.isSuccess)
   const zone = useMe().data?.person?.zone ?? 'UTC'
@@ -78,7 +80,14 @@ function TypeEditor({ saved, workspace }: EditorProps) {
       }
       actions={
         changes === 0 ? (
-          <Undo />
+          <>
+            <Undo />
+            {saved && (
+              <button type="button" className="link" onClick={() => go(`/types/${saved.id}/routing`)}>
+                Who hosts it
+              </button>
+            )}
+          </>
         ) : (
           <SaveBar
             changes={changes}
@@ -95,6 +104,7 @@ function TypeEditor({ saved, workspace }: EditorProps) {
       aside={<Consequence preview={preview.data} saved={saved} zone={zone} />}
       asideWidth="minmax(0, 1.22fr)"
     >
+      {saved && !saved.edits && <Need className="mb-4">You host this type; a coordinator changes it.</Need>}
       {save.error && !closes && <Need className="mb-4">{save.error.message}</Need>}
       <Ask
         open={closes}
@@ -131,14 +141,17 @@ function usePreview(saved: number, draft: Draft) {
   })
 }
 
-function useSave(id: number | undefined) {
+function useSave(id: number | undefined, version: number, onConflict: () => void) {
   const client = useQueryClient()
   const navigate = useNavigate()
   return useMutation<Schemas['MeetingType'], Refusal, { draft: Draft; accept?: boolean }>({
     mutationFn: ({ draft: body, accept = false }) =>
       id
-        ? need(api.PUT('/types/{id}', { params: { path: { id }, query: { accept } }, body }))
+        ? need(api.PUT('/types/{id}', { params: { path: { id }, query: { accept, version } }, body }))
         : need(api.POST('/types', { params: { query: { accept } }, body })),
+    onError: (error) => {
+      if (error.kind === 'urn:corrim:problem:changed-meanwhile') onConflict()
+    },
     onSuccess: async (type) => {
       await client.invalidateQueries({ queryKey: ['types'] })
       for (const key of ['history', 'type-preview', 'today', 'week-plans'])

@@ -7,7 +7,7 @@ import { reasonsPath } from './Reasons'
 
 /** The meeting types that the host offers. */
 export function Types() {
-  const types = useTypes()
+  const types = useTypes(true)
   const today = useToday()
   const go = useGo()
   const openOf = (id: number) => today.data?.open.find((type) => type.id === id)
@@ -34,7 +34,7 @@ export function Types() {
         {types.data?.map((type) => (
           <li
             key={type.id}
-            className="grid items-baseline gap-x-5 border-t border-rule py-3 sm:grid-cols-[1fr_6rem_11rem_8rem]"
+            className="grid items-baseline gap-x-5 border-t border-rule py-3 sm:grid-cols-[1fr_6rem_11rem_14rem]"
           >
             <div>
               <button
@@ -48,9 +48,19 @@ export function Types() {
             </div>
             <span className="figures text-note text-ink-2">{lengths(type.rules)} min</span>
             <OpenStarts open={openOf(type.id)} date={today.data?.date ?? ''} />
-            <a className="text-note" href={type.path} target="_blank" rel="noreferrer">
-              The client’s page
-            </a>
+            <span className="flex flex-wrap gap-x-4 text-note">
+              <button
+                type="button"
+                className="link"
+                aria-label={`Who hosts ${type.name}`}
+                onClick={() => go(`/types/${type.id}/routing`)}
+              >
+                Who hosts it
+              </button>
+              <a href={type.path} target="_blank" rel="noreferrer">
+                The client’s page
+              </a>
+            </span>
           </li>
         ))}
       </ul>

@@ -1,0 +1,85 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { type FormEvent, useState } from 'react'
+import { useNavigate, useParams } from 'react-router'
+import { api, need, type Refusal, type Schemas } from '../api/client'
+import { Button, Need, TextField } from '../kit/kit'
+import { ZoneOptions } from '../kit/ZoneOptions'
+import { ownZone } from '../time/time'
+
+/** Whoever was invited chooses a password and is in. */
+export function Join() {
+  const { secret = '' } = useParams()
+  const invited = useQuery<Schemas['Invited'], Refusal>({
+    queryKey: ['join', secret],
+    queryFn: () => need(api.GET('/join/{secret}', { params: { path: { secret } } })),
+    refetchOnWindowFocus: false,
+  })
+  return (
+    <main className="mx-auto max-w-md px-6 py-16">
+      {invited.error && (
+        <>
+          <h1>This invitation doesn’t work</h1>
+          <p className="my-3 text-ink-2">{invited.error.message}</p>
+          <a href="/">Sign in</a>
+        </>
+      )}
+      {invited.data && <Form secret={secret} invited={invited.data} />}
+    </main>
+  )
+}
+
+function Form({ secret, invited }: { secret: string; invited: Schemas['Invited'] }) {
+  const [typed, setTyped] = useState({ name: invited.name, zone: ownZone(), password: '' })
+  const client = useQueryClient()
+  const navigate = useNavigate()
+  const join = useMutation<unknown, Refusal, void>({
+    mutationFn: () => need(api.POST('/join/{secret}', { params: { path: { secret } }, body: typed })),
+    onSuccess: async () => {
+      await client.resetQueries()
+      navigate('/', { replace: true })
+    },
+  })
+  const submit = (event: FormEvent) => {
+    event.preventDefault()
+    join.mutate()
+  }
+  const wrong = join.error?.fields ?? {}
+  return (
+    <form onSubmit={submit} noValidate className="grid gap-4">
+      <h1>Welcome to {invited.workspace}</h1>
+      <p className="text-ink-2">You sign in as {invited.mail}.</p>
+      <TextField
+        label="Your name"
+        autoComplete="name"
+        value={typed.name}
+        problem={wrong.name}
+        onChange={(event) => setTyped({ ...typed, name: event.target.value })}
+      />
+      <label className="block text-note text-ink-2">
+        Your time zone
+        <select
+          className="block w-full border-0 border-b border-ink-2 bg-sheet px-0.5 py-1 text-base text-ink"
+          value={typed.zone}
+          onChange={(event) => setTyped({ ...typed, zone: event.target.value })}
+        >
+          <ZoneOptions own={typed.zone} />
+        </select>
+      </label>
+      <TextField
+        label="A password"
+        type="password"
+        autoComplete="new-password"
+        hint="At least 10 letters."
+        value={typed.password}
+        problem={wrong.password}
+        onChange={(event) => setTyped({ ...typed, password: event.target.value })}
+      />
+      {join.error && Object.keys(wrong).length === 0 && <Need>{join.error.message}</Need>}
+      <p>
+        <Button type="submit" disabled={join.isPending}>
+          Begin
+        </Button>
+      </p>
+    </form>
+  )
+}

@@ -1,0 +1,79 @@
+import { type FormEvent, useState } from 'react'
+import { api, need, type Schemas } from '../../api/client'
+import { Button, Need, TextField } from '../../kit/kit'
+import { longDate } from '../../time/time'
+import { useStaffChange } from './People'
+import { roles } from './PersonForm'
+
+const nobody: Schemas['NewInvitation'] = { name: '', mail: '', role: 'member' }
+
+/** Invites somebody by mail, and lists those who have not come yet. */
+export function Invite({ invited }: { invited: Schemas['Invitation'][] }) {
+  const [who, setWho] = useState(nobody)
+  const invite = useStaffChange((body: Schemas['NewInvitation']) => need(api.POST('/invitations', { body })))
+  const withdraw = useStaffChange((id: number) => need(api.DELETE('/invitations/{id}', { params: { path: { id } } })))
+  const submit = (event: FormEvent) => {
+    event.preventDefault()
+    invite.mutate(who, { onSuccess: () => setWho(nobody) })
+  }
+  const wrong = invite.error?.fields ?? {}
+  const set = (change: Partial<typeof nobody>) => {
+    invite.reset()
+    setWho({ ...who, ...change })
+  }
+  return (
+    <section aria-labelledby="invite-head" className="mt-8">
+      <h2 id="invite-head">Invite a colleague</h2>
+      <form onSubmit={submit} noValidate className="mt-2 grid gap-3">
+        <TextField
+          label="Name"
+          value={who.name}
+          problem={wrong.name}
+          onChange={(event) => set({ name: event.target.value })}
+        />
+        <TextField
+          label="Mail"
+          type="email"
+          value={who.mail}
+          problem={wrong.mail}
+          onChange={(event) => set({ mail: event.target.value })}
+        />
+        <label className="block text-note text-ink-2">
+          As
+          <select
+            className="block w-full border-0 border-b border-ink-2 bg-sheet px-0.5 py-1 text-base text-ink"
+            value={who.role}
+            onChange={(event) => set({ role: event.target.value as Schemas['Person']['role'] })}
+          >
+            {roles.map(([role, words]) => (
+              <option key={role} value={role}>
+                {words}
+              </option>
+            ))}
+          </select>
+        </label>
+        {invite.error && !wrong.name && !wrong.mail && <Need>{invite.error.message}</Need>}
+        <p>
+          <Button type="submit" disabled={invite.isPending}>
+            Send the invitation
+          </Button>
+        </p>
+      </form>
+      <ul className="mt-3">
+        {invited.map(({ id, name, mail, expires, expired }) => (
+          <li key={id} className="flex items-baseline justify-between gap-3 border-t border-rule py-1.5 text-note">
+            <span>
+              {name}, {mail}
+              <span className="block text-ink-2">
+                {expired ? 'has expired' : `valid until ${longDate(expires.slice(0, 10))}`}
+              </span>
+            </span>
+            <Button kind="text" aria-label={`Withdraw the invitation of ${name}`} onClick={() => withdraw.mutate(id)}>
+              Withdraw
+            </Button>
+          </li>
+        ))}
+      </ul>
+    </section>
+  )
+}

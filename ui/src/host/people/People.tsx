@@ -1,0 +1,131 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { api, need, type Refusal, type Schemas } from '../../api/client'
+import { Button, Need } from '../../kit/kit'
+import { placeOf } from '../../time/time'
+import { View } from '../Shell'
+import { Undo } from '../Undo'
+import { HandOver } from './HandOver'
+import { Invite } from './Invite'
+import { PersonForm } from './PersonForm'
+import { Teams } from './Teams'
+
+export type Staff = Schemas['Staff']
+
+export function useStaff() {
+  return useQuery({ queryKey: ['staff'], queryFn: () => need(api.GET('/staff')) })
+}
+
+/** A change whose answer is the new staff. */
+export function useStaffChange<Input>(change: (input: Input) => Promise<Staff>) {
+  const client = useQueryClient()
+  return useMutation<Staff, Refusal, Input>({
+    mutationFn: change,
+    onSuccess: (staff) => {
+      client.setQueryData(['staff'], staff)
+      for (const key of ['routing', 'board', 'me']) void client.invalidateQueries({ queryKey: [key] })
+    },
+  })
+}
+
+const does: Record<Schemas['Person']['role'], string> = {
+  owner: 'owner',
+  coordinator: 'coordinator',
+  member: 'member',
+  viewer: 'looks only',
+}
+
+/** Who works here, what they may do, and how their bookings go over to others. */
+export function People() {
+  const staff = useStaff()
+  if (staff.error) return <Need className="m-10">{staff.error.message}</Need>
+  if (!staff.data) return null
+  const { people, teams, invited, manages, edits } = staff.data
+  return (
+    <View
+      title="People"
+      note={`${people.length} in the workspace`}
+      actions={<Undo />}
+      aside={
+        <>
+          <Teams teams={teams} people={people} edits={edits} />
+          {manages && <Invite invited={invited} />}
+        </>
+      }
+      asideWidth="23.7rem"
+    >
+      <ul className="max-w-4xl">
+        {people.map((person) => (
+          <PersonRow key={person.id} person={person} staff={staff.data} />
+        ))}
+      </ul>
+    </View>
+  )
+}
+
+type Opened = 'nothing' | 'details' | 'handing'
+
+function PersonRow({ person, staff }: { person: Schemas['Colleague']; staff: Staff }) {
+  const [opened, setOpened] = useState<Opened>('nothing')
+  const known = Object.entries(person.attributes).map(([name, values]) => `${name}: ${values.join(', ')}`)
+  return (
+    <li className="border-t border-rule py-3">
+      <div className="grid items-baseline gap-x-5 gap-y-1 sm:grid-cols-[2.2rem_1fr_6rem_10.5rem]">
+        <span
+          aria-hidden="true"
+          className="grid size-8 place-items-center self-center rounded-full bg-act-soft text-note font-semibold text-act"
+        >
+          {initials(person.name)}
+        </span>
+        <div>
+          <h2 className="font-text text-[16.5px] font-semibold">{person.name}</h2>
+          <p className="text-note text-ink-2">
+            {placeOf(person.zone)}, {person.now} there
+            {person.teams.length > 0 && ` · ${person.teams.join(', ')}`}
+            {known.length > 0 && ` · ${known.join(' · ')}`}
+          </p>
+          {(person.leave || !person.bookable) && (
+            <p className="text-note text-ink">
+              {[person.leave, !person.bookable && 'takes no bookings'].filter(Boolean).join(' · ')}
+            </p>
+          )}
+        </div>
+        <span className="text-note text-ink-2">
+          {does[person.role]}
+          <br />
+          <span className="figures">{person.holds} coming</span>
+        </span>
+        <span className="flex justify-end gap-3 text-note">
+          {staff.edits && (
+            <Button
+              kind="text"
+              aria-expanded={opened === 'details'}
+              onClick={() => setOpened(opened === 'details' ? 'nothing' : 'details')}
+              aria-label={`Change ${person.name}`}
+            >
+              Change
+            </Button>
+          )}
+          {staff.edits && person.holds > 0 && (
+            <Button
+              kind="text"
+              onClick={() => setOpened('handing')}
+              aria-label={`Hand over bookings of ${person.name}`}
+            >
+              Hand over …
+            </Button>
+          )}
+        </span>
+      </div>
+      {opened === 'details' && (
+        <PersonForm person={person} manages={staff.manages} onDone={() => setOpened('nothing')} />
+      )}
+      {opened === 'handing' && <HandOver person={person} onDone={() => setOpened('nothing')} />}
+    </li>
+  )
+}
+
+function initials(name: string): string {
+  const words = name.split(' ')
+  return `${words[0]?.[0] ?? ''}${words.length > 1 ? (words.at(-1)?.[0] ?? '') : ''}`
+}

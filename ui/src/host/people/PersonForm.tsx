@@ -1,0 +1,139 @@
+import { type FormEvent, useState } from 'react'
+import { api, need, type Schemas } from '../../api/client'
+import { Ask } from '../../kit/Ask'
+import { Button, Need, TextField } from '../../kit/kit'
+import { ZoneOptions } from '../../kit/ZoneOptions'
+import { useStaffChange } from './People'
+
+interface Props {
+  person: Schemas['Colleague']
+  manages: boolean
+  onDone: () => void
+}
+
+export const roles: [Schemas['Person']['role'], string][] = [
+  ['owner', 'owner: everything'],
+  ['coordinator', 'coordinator: everybody’s types and bookings'],
+  ['member', 'member: their own, and the types they host'],
+  ['viewer', 'viewer: looks only'],
+]
+
+/** "languages: English, Dutch; region: Benelux", as it is typed and read back. */
+export function attributesText(attributes: Record<string, string[]>): string {
+  return Object.entries(attributes)
+    .map(([name, values]) => `${name}: ${values.join(', ')}`)
+    .join('; ')
+}
+
+export function attributesOf(text: string): Record<string, string[]> {
+  const found: Record<string, string[]> = {}
+  for (const part of text.split(';')) {
+    const [name = '', values = ''] = part.split(':')
+    const list = values
+      .split(',')
+      .map((v) => v.trim())
+      .filter(Boolean)
+    if (name.trim() && list.length > 0) found[name.trim()] = list
+  }
+  return found
+}
+
+/** What colleagues know about somebody, and what they may do. */
+export function PersonForm({ person, manages, onDone }: Props) {
+  const [draft, setDraft] = useState({ ...person, text: attributesText(person.attributes) })
+  const [leaving, setLeaving] = useState(false)
+  const save = useStaffChange((body: Schemas['PersonChange']) =>
+    need(api.PUT('/staff/{id}', { params: { path: { id: person.id } }, body })),
+  )
+  const remove = useStaffChange(() => need(api.DELETE('/staff/{id}', { params: { path: { id: person.id } } })))
+  const submit = (event: FormEvent) => {
+    event.preventDefault()
+    const { name, zone, role, bookable, text } = draft
+    save.mutate({ name, zone, role, bookable, attributes: attributesOf(text) }, { onSuccess: onDone })
+  }
+  const wrong = save.error?.fields ?? {}
+  return (
+    <form onSubmit={submit} noValidate aria-label={person.name} className="my-3 grid gap-3 bg-sheet p-4 sm:grid-cols-2">
+      <TextField
+        label="Name"
+        value={draft.name}
+        problem={wrong.name}
+        onChange={(event) => setDraft({ ...draft, name: event.target.value })}
+      />
+      <label className="block text-note text-ink-2">
+        Time zone
+        <select
+          className="block w-full border-0 border-b border-ink-2 bg-sheet px-0.5 py-1 text-base text-ink"
+          value={draft.zone}
+          onChange={(event) => setDraft({ ...draft, zone: event.target.value })}
+        >
+          <ZoneOptions own={person.zone} />
+        </select>
+      </label>
+      <div className="sm:col-span-2">
+        <TextField
+          label="Attributes"
+          placeholder="language: English, Dutch; region: Benelux"
+          hint="Meeting types can lead clients by them."
+          value={draft.text}
+          problem={wrong.attributes}
+          onChange={(event) => setDraft({ ...draft, text: event.target.value })}
+        />
+      </div>
+      {manages && (
+        <label className="block text-note text-ink-2">
+          Role
+          <select
+            className="block w-full border-0 border-b border-ink-2 bg-sheet px-0.5 py-1 text-base text-ink"
+            value={draft.role}
+            onChange={(event) => setDraft({ ...draft, role: event.target.value as Schemas['Person']['role'] })}
+          >
+            {roles.map(([role, words]) => (
+              <option key={role} value={role}>
+                {words}
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
+      <label className="flex items-end gap-1.5 pb-1">
+        <input
+          type="checkbox"
+          className="mb-1 accent-act"
+          checked={draft.bookable}
+          onChange={(event) => setDraft({ ...draft, bookable: event.target.checked })}
+        />
+        takes bookings
+      </label>
+      {(save.error ?? remove.error) && <Need className="sm:col-span-2">{(save.error ?? remove.error)?.message}</Need>}
+      <div className="flex items-baseline gap-3 sm:col-span-2">
+        <Button type="submit" disabled={save.isPending}>
+          Save
+        </Button>
+        <Button kind="plain" onClick={onDone}>
+          Leave as it was
+        </Button>
+        {manages && (
+          <Button kind="text" className="ml-auto" onClick={() => setLeaving(true)}>
+            Remove from the workspace
+          </Button>
+        )}
+      </div>
+      <Ask
+        open={leaving}
+        title={`Remove ${person.name}?`}
+        yes="Remove"
+        no="Keep"
+        onYes={() => {
+          setLeaving(false)
+          remove.mutate(undefined)
+        }}
+        onNo={() => setLeaving(false)}
+      >
+        {person.holds > 0
+          ? `${person.holds} coming bookings are still theirs; they have to be handed over first.`
+          : 'They can’t sign in any more and take no bookings. What was booked with them before stays in the history.'}
+      </Ask>
+    </form>
+  )
+}

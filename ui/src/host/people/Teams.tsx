@@ -1,0 +1,118 @@
+import { type FormEvent, useState } from 'react'
+import { api, need, type Schemas } from '../../api/client'
+import { Button, Need, TextField } from '../../kit/kit'
+import { useStaffChange } from './People'
+
+interface Props {
+  teams: Schemas['Team'][]
+  people: Schemas['Colleague'][]
+  edits: boolean
+}
+
+/** Named groups of people, that meeting types can be hosted by and the board can be narrowed to. */
+export function Teams({ teams, people, edits }: Props) {
+  const [opened, setOpened] = useState<number | null>(null)
+  const names = (ids: number[]) => people.filter((p) => ids.includes(p.id)).map((p) => p.name.split(' ')[0])
+  return (
+    <section aria-labelledby="teams-head">
+      <h2 id="teams-head">Teams</h2>
+      {teams.length === 0 && (
+        <p className="mt-1 text-note text-ink-2">
+          None yet. A team can host a meeting type; whoever joins it then hosts it too.
+        </p>
+      )}
+      {teams.map((team) => (
+        <div key={team.id} className="border-b border-rule py-2">
+          <p className="flex items-baseline justify-between gap-3">
+            <b className="font-semibold">{team.name}</b>
+            {edits && (
+              <Button
+                kind="text"
+                className="text-note"
+                aria-label={`Change ${team.name}`}
+                onClick={() => setOpened(team.id)}
+              >
+                Change
+              </Button>
+            )}
+          </p>
+          <p className="text-note text-ink-2">{names(team.members).join(', ') || 'nobody yet'}</p>
+          {opened === team.id && <TeamForm team={team} people={people} onDone={() => setOpened(null)} />}
+        </div>
+      ))}
+      {edits &&
+        (opened === 0 ? (
+          <TeamForm team={{ id: 0, name: '', members: [] }} people={people} onDone={() => setOpened(null)} />
+        ) : (
+          <p className="mt-2">
+            <Button kind="text" onClick={() => setOpened(0)}>
+              New team
+            </Button>
+          </p>
+        ))}
+    </section>
+  )
+}
+
+function TeamForm({
+  team,
+  people,
+  onDone,
+}: {
+  team: Schemas['Team']
+  people: Schemas['Colleague'][]
+  onDone: () => void
+}) {
+  const [draft, setDraft] = useState(team)
+  const save = useStaffChange((body: Schemas['TeamChange']) =>
+    team.id
+      ? need(api.PUT('/teams/{id}', { params: { path: { id: team.id } }, body }))
+      : need(api.POST('/teams', { body })),
+  )
+  const remove = useStaffChange(() => need(api.DELETE('/teams/{id}', { params: { path: { id: team.id } } })))
+  const submit = (event: FormEvent) => {
+    event.preventDefault()
+    save.mutate({ name: draft.name, members: draft.members }, { onSuccess: onDone })
+  }
+  const error = save.error ?? remove.error
+  return (
+    <form onSubmit={submit} noValidate aria-label={team.name || 'New team'} className="mt-2 grid gap-2">
+      <TextField
+        label="Name of the team"
+        value={draft.name}
+        problem={save.error?.fields.name}
+        onChange={(event) => setDraft({ ...draft, name: event.target.value })}
+      />
+      {people.map((p) => (
+        <label key={p.id} className="flex items-center gap-1.5">
+          <input
+            type="checkbox"
+            className="accent-act"
+            checked={draft.members.includes(p.id)}
+            onChange={(event) =>
+              setDraft({
+                ...draft,
+                members: event.target.checked ? [...draft.members, p.id] : draft.members.filter((id) => id !== p.id),
+              })
+            }
+          />
+          {p.name}
+        </label>
+      ))}
+      {error && !save.error?.fields.name && <Need>{error.message}</Need>}
+      <p className="flex items-baseline gap-3">
+        <Button type="submit" disabled={save.isPending}>
+          Save the team
+        </Button>
+        <Button kind="text" onClick={onDone}>
+          Leave as it was
+        </Button>
+        {team.id !== 0 && (
+          <Button kind="text" className="ml-auto" onClick={() => remove.mutate(undefined, { onSuccess: onDone })}>
+            Remove
+          </Button>
+        )}
+      </p>
+    </form>
+  )
+}
