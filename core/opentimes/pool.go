@@ -1,6 +1,7 @@
 package opentimes
 
 import (
+	"cmp"
 	"slices"
 
 	"corrim/core/span"
@@ -21,37 +22,50 @@ type Offer struct {
 // SearchPool returns the starts that the pool is open for, sorted like Search: those at which at least one host is open,
 // or, together, all. in's own host is not looked at. Together, the grid is the first host's.
 func SearchPool(in Input, pool Pool, starts span.Span) []Offer {
-	var out []Offer
-	for _, minutes := range in.Type.Durations {
-		if pool.Together {
+	if pool.Together {
+		var out []Offer
+		for _, minutes := range in.Type.Durations {
 			out = append(out, together(in, pool, starts, minutes)...)
-			continue
 		}
+		slices.SortFunc(out, func(a, b Offer) int { return compareStarts(a.Start, b.Start) })
+		return out
+	}
+	var found []single
+	var buffer []Start
+	for _, minutes := range in.Type.Durations {
 		for k, host := range pool.Hosts {
 			in.Host = host
-			for _, s := range search(newQuery(in, starts, minutes), nil) {
-				out = append(out, Offer{s, []int{k}})
+			buffer = search(newQuery(in, starts, minutes), buffer[:0])
+			for _, s := range buffer {
+				found = append(found, single{s, k})
 			}
 		}
 	}
-	slices.SortStableFunc(out, func(a, b Offer) int {
-		if a.At != b.At {
-			return int(a.At - b.At)
-		}
-		return a.Minutes - b.Minutes
-	})
-	return joined(out)
+	return joined(found)
 }
 
-// joined brings the hosts of one start together; offers must be sorted.
-func joined(offers []Offer) []Offer {
+// single is a start that one host of a pool is open for.
+type single struct {
+	Start
+	host int
+}
+
+func compareStarts(a, b Start) int { return cmp.Or(cmp.Compare(a.At, b.At), a.Minutes-b.Minutes) }
+
+// joined brings the hosts of each start together, in their order. All hosts stand in one list, of which offers are parts.
+func joined(found []single) []Offer {
+	slices.SortFunc(found, func(a, b single) int { return cmp.Or(compareStarts(a.Start, b.Start), a.host-b.host) })
+	hosts := make([]int, len(found))
 	var out []Offer
-	for _, o := range offers {
-		if last := len(out) - 1; last >= 0 && out[last].Start == o.Start {
-			out[last].Hosts = append(out[last].Hosts, o.Hosts...)
+	first := 0
+	for i, f := range found {
+		hosts[i] = f.host
+		if last := len(out) - 1; last >= 0 && out[last].Start == f.Start {
+			out[last].Hosts = hosts[first : i+1 : i+1]
 			continue
 		}
-		out = append(out, o)
+		first = i
+		out = append(out, Offer{f.Start, hosts[i : i+1 : i+1]})
 	}
 	return out
 }

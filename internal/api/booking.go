@@ -42,6 +42,18 @@ func (s *server) bookingOperations(api huma.API) {
 	}) (app.PlaceSays, error) {
 		return s.app.SayOfPlace(ctx, p, in.ID, in.Body)
 	}))
+	operation(s, api, http.MethodGet, "/host-bookings/{id}/takers", "takers", "To whom a booking could be handed over", forHost(s, func(ctx context.Context, p app.Person, in *ByID) ([]app.Taker, error) {
+		return s.app.Takers(ctx, p, in.ID)
+	}))
+	operation(s, api, http.MethodPost, "/host-bookings/{id}/hand", "hand-to", "Hand a booking over to a colleague", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+		ByID
+		Body struct {
+			Person  int64 `json:"person"`
+			Outside bool  `json:"outside,omitempty" doc:"What speaks against it was told, and it is wanted all the same."`
+		}
+	}) (done, error) {
+		return done{true}, s.app.HandTo(ctx, p, in.ID, in.Body.Person, in.Body.Outside)
+	}))
 	operation(s, api, http.MethodPost, "/host-bookings/{id}/keep", "keep-both", "Let a booking and the events over it stand", forHost(s, func(ctx context.Context, p app.Person, in *ByID) (app.Today, error) {
 		return s.app.KeepBoth(ctx, p, in.ID)
 	}))

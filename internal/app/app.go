@@ -110,6 +110,7 @@ type App struct {
 	secrets  secrets
 	nobody   []byte // a hash to compare with when there is no such person, so that the answer takes as long
 	readings readings
+	lately   recentAnswers
 	looking  chan struct{} // a place for each reading that somebody waits for
 	wake     chan struct{} // tells the outbox worker that there is work
 }

@@ -21,11 +21,13 @@ type Board struct {
 	Minute int        `json:"minute" doc:"Of the viewer's wall clock, now."`
 	Zone   string     `json:"zone"`
 	Rows   []BoardRow `json:"rows"`
+	Teams  []Team     `json:"teams" doc:"To narrow the colleagues to."`
 }
 
 // BoardRow is one day of one person. What colleagues have in their calendars stays private: only that they are busy.
 type BoardRow struct {
 	ID      int64   `json:"id" doc:"The person's."`
+	Teams   []int64 `json:"teams" doc:"Those the person is in, where colleagues are shown."`
 	Person  string  `json:"person"`
 	Zone    string  `json:"zone"`
 	Own     bool    `json:"own"`
@@ -53,8 +55,14 @@ func (a *App) Board(ctx context.Context, p Person, from string, days int, everyb
 			return Board{}, err
 		}
 	}
+	teams := []Team{}
+	if everybody {
+		if teams, err = a.teams(ctx, p); err != nil {
+			return Board{}, err
+		}
+	}
 	today := newDayDrawer(a.todayOf(p), p.zone)
-	board := Board{Today: today.date.String(), Minute: today.minute(span.At(a.Now())), Zone: p.Zone, Rows: []BoardRow{}}
+	board := Board{Today: today.date.String(), Minute: today.minute(span.At(a.Now())), Zone: p.Zone, Rows: []BoardRow{}, Teams: teams}
 	for _, host := range view.people {
 		g, err := a.agenda(ctx, a.Store.Queries, host, view.within, 0)
 		if err != nil {
@@ -68,10 +76,21 @@ func (a *App) Board(ctx context.Context, p Person, from string, days int, everyb
 			d := newDayDrawer(view.first.AddDays(i), p.zone)
 			row := boardRow(d, g, host.ID == p.ID, p.May(SeeEverybodys))
 			row.Ribbon.Kept = d.starts(row.Ribbon.Kept, starts)
+			row.Teams = teamsOf(teams, host.ID)
 			board.Rows = append(board.Rows, row)
 		}
 	}
 	return board, nil
+}
+
+func teamsOf(teams []Team, person int64) []int64 {
+	out := []int64{}
+	for _, t := range teams {
+		if slices.Contains(t.Members, person) {
+			out = append(out, t.ID)
+		}
+	}
+	return out
 }
 
 // boardView is whose days a board shows, and which.

@@ -103,8 +103,6 @@ func (a *App) replacement(ctx context.Context, q *sqlc.Queries, p, ill Person, b
 		return move, err
 	}
 	o.Rules = o.Rules.only(startOf(b.Booking).Minutes)
-	o.Rules.Notice, o.Rules.NoticeInDays = 0, false // the client has booked long ago
-	o.Rules.Follows = slices.DeleteFunc(slices.Clone(o.Rules.Follows), func(g RuleGroup) bool { return g == "notice" })
 	parts, err := q.HostsOfBooking(ctx, b.ID)
 	if err != nil {
 		return move, err
@@ -127,7 +125,7 @@ func (a *App) replacement(ctx context.Context, q *sqlc.Queries, p, ill Person, b
 	for i, c := range l.candidates {
 		l.agendas[i].bookings = append(l.agendas[i].bookings, given[c.ID]...)
 	}
-	choice, err := a.chooseOffGrid(ctx, q, l, start)
+	choice, err := a.chooseAgreed(ctx, q, l, start)
 	if err != nil {
 		return move, err
 	}
@@ -139,15 +137,21 @@ func (a *App) replacement(ctx context.Context, q *sqlc.Queries, p, ill Person, b
 	return move, nil
 }
 
-// chooseOffGrid chooses as for a new booking, but the start was agreed and needs no place on the grid.
-func (a *App) chooseOffGrid(ctx context.Context, q *sqlc.Queries, l lineup, start opentimes.Start) (routing.Choice, error) {
+// chooseAgreed chooses as for a new booking, but its start was agreed long ago: grid, notice and window don't matter.
+func (a *App) chooseAgreed(ctx context.Context, q *sqlc.Queries, l lineup, start opentimes.Start) (routing.Choice, error) {
 	if len(l.agendas) == 0 {
 		return routing.Choice{}, nil
 	}
 	c := l.circumstances(start)
 	in, p := l.input()
 	for i, e := range opentimes.ExplainPool(in, p, start) {
-		if failing := e.Failing(); len(failing) == 1 && failing[0] == opentimes.StepRule {
+		matters := func(r opentimes.Rule) bool {
+			return r != opentimes.StepRule && r != opentimes.NoticeRule && r != opentimes.WindowRule
+		}
+		failing := slices.DeleteFunc(e.Failing(), func(r opentimes.Rule) bool { return !matters(r) })
+		if id := l.candidates[i].ID; len(failing) > 0 {
+			c.Closed[id] = routing.Closed{Rule: failing[0], Until: c.Closed[id].Until}
+		} else {
 			c.Open[l.candidates[i].ID] = true
 			delete(c.Closed, l.candidates[i].ID)
 		}

@@ -249,3 +249,61 @@ func (a *App) bringBack(ctx context.Context, q *sqlc.Queries, p Person, id int64
 	}
 	return a.carry(ctx, q, p, hosted{row.Booking, row.BookingHost}, back)
 }
+
+// Taker is a colleague who could take a booking at its time.
+type Taker struct {
+	Person int64  `json:"person"`
+	Name   string `json:"name"`
+	Hosts  bool   `json:"hosts" doc:"Do they host its meeting type?"`
+	Open   bool   `json:"open"`
+	Why    string `json:"why" doc:"What speaks against it."`
+}
+
+// Takers lists the colleagues to whom a booking could be handed over: hosts of its type first, those who are open first.
+func (a *App) Takers(ctx context.Context, p Person, id int64) ([]Taker, error) {
+	b, err := a.ownBooking(ctx, a.Store.Queries, p, id)
+	if err != nil {
+		return nil, err
+	}
+	row, err := a.Store.MeetingType(ctx, b.TypeID)
+	if err != nil {
+		return nil, err
+	}
+	o, err := a.offeredRow(ctx, a.Store.Queries, row)
+	if err != nil {
+		return nil, err
+	}
+	people, err := a.colleagues(ctx, p)
+	if err != nil {
+		return nil, err
+	}
+	out := []Taker{}
+	for _, person := range people {
+		if person.ID == b.own.PersonID || !person.Bookable {
+			continue
+		}
+		t, err := a.target(ctx, a.Store.Queries, p, b, placeOfStart(b, person.ID, p))
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, Taker{person.ID, person.Name, o.pool.of(person.ID).ID != 0, len(t.broken) == 0, t.why})
+	}
+	rank := func(t Taker) int { return 2*int(number(!t.Open)) + int(number(!t.Hosts)) }
+	slices.SortStableFunc(out, func(x, y Taker) int { return rank(x) - rank(y) })
+	return out, nil
+}
+
+// placeOfStart is a booking's own time with somebody else, on the mover's clock.
+func placeOfStart(b hosted, person int64, mover Person) Place {
+	clock := civil.ClockOf(span.Instant(b.StartAt), mover.zone)
+	return Place{Person: person, Date: clock.Date.String(), Minute: clock.Seconds / 60}
+}
+
+// HandTo hands one booking over to a colleague at its own time; what speaks against it is told first.
+func (a *App) HandTo(ctx context.Context, p Person, id, person int64, outside bool) error {
+	b, err := a.ownBooking(ctx, a.Store.Queries, p, id)
+	if err != nil {
+		return err
+	}
+	return a.MoveByHand(ctx, p, id, HandMove{Place: placeOfStart(b, person, p), Outside: outside})
+}

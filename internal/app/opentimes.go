@@ -320,32 +320,56 @@ func (a *App) OpenTimes(ctx context.Context, workspace, slug string, look LookFo
 	if !look.From.Before(look.To) || look.To.Sub(look.From) > longestLook {
 		return OpenTimes{}, refuse(Invalid, "Ask for a range that ends after it begins and is at most 100 days long.")
 	}
-	o, err := a.offered(ctx, a.Store.Queries, workspace, slug)
+	if look.Link != "" { // each client's own
+		answer, _, err := a.openTimes(ctx, workspace, slug, look)
+		return answer, err
+	}
+	return a.lately.answer(fmt.Sprint(workspace, "/", slug, look), a.Store.Revision, a.Now, func() (OpenTimes, int64, error) {
+		return a.openTimes(context.WithoutCancel(ctx), workspace, slug, look) // others may wait for the same answer
+	})
+}
+
+// openTimes looks at the calendars, then answers from one revision of the store.
+func (a *App) openTimes(ctx context.Context, workspace, slug string, look LookFor) (answer OpenTimes, revision int64, err error) {
+	revision = a.Store.Revision()
+	o, asked, moving, err := a.asked(ctx, workspace, slug, look)
 	if err != nil {
-		return OpenTimes{}, err
+		return answer, revision, err
 	}
-	if err := o.mayBook(look.Inside); err != nil && look.Link == "" {
-		return OpenTimes{}, err
+	a.lookAtAll(ctx, o.candidates(asked), freshEnough, lookingTime)
+	if now := a.Store.Revision(); now != revision { // something was read, or written otherwise
+		revision = now
+		if o, asked, moving, err = a.asked(ctx, workspace, slug, look); err != nil {
+			return answer, revision, err
+		}
 	}
-	var moving int64
+	answer, err = a.answerOf(ctx, o, asked, moving, look)
+	return answer, revision, err
+}
+
+// asked is what a look is for: the offer with rules for its length, what the client said, and the booking that is moved.
+func (a *App) asked(ctx context.Context, workspace, slug string, look LookFor) (o offered, asked ask, moving int64, err error) {
+	asked = ask{wanted: look.Host, answers: normalAnswers(look.Answers)}
 	if look.Link != "" {
 		booking, err := a.byLink(ctx, a.Store.Queries, look.Link)
 		if err != nil {
-			return OpenTimes{}, err
+			return o, asked, 0, err
 		}
-		moving = booking.ID
-		if o, err = a.offeredBy(ctx, a.Store.Queries, booking); err != nil {
-			return OpenTimes{}, err
-		}
-	} else {
-		minutes, err := o.Rules.length(look.Minutes)
-		if err != nil {
-			return OpenTimes{}, err
-		}
-		o.Rules = o.Rules.only(minutes)
+		o, err = a.offeredBy(ctx, a.Store.Queries, booking)
+		return o, asked, booking.ID, err
 	}
-	asked := ask{wanted: look.Host, answers: normalAnswers(look.Answers)}
-	a.lookAtAll(ctx, o.candidates(asked), freshEnough, lookingTime)
+	if o, err = a.offered(ctx, a.Store.Queries, workspace, slug); err != nil {
+		return o, asked, 0, err
+	}
+	if err := o.mayBook(look.Inside); err != nil {
+		return o, asked, 0, err
+	}
+	minutes, err := o.Rules.length(look.Minutes)
+	o.Rules = o.Rules.only(minutes)
+	return o, asked, 0, err
+}
+
+func (a *App) answerOf(ctx context.Context, o offered, asked ask, moving int64, look LookFor) (OpenTimes, error) {
 	within := span.Of(look.From, look.To)
 	l, err := a.lineup(ctx, a.Store.Queries, o, asked, within, moving)
 	if err != nil {

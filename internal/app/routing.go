@@ -261,9 +261,12 @@ func (a *App) choose(ctx context.Context, q *sqlc.Queries, l lineup, start opent
 
 func (a *App) chooseIn(ctx context.Context, q *sqlc.Queries, l lineup, start opentimes.Start, c routing.Circumstances) (routing.Choice, error) {
 	p := l.o.pool
-	ledger, err := a.ledger(ctx, q, l.o.ID, p)
-	if err != nil {
-		return routing.Choice{}, err
+	var ledger routing.Ledger
+	var err error
+	if len(l.candidates) > 1 && p.Way != routing.Together { // else there is no turn
+		if ledger, err = a.ledger(ctx, q, l.o.ID, p); err != nil {
+			return routing.Choice{}, err
+		}
 	}
 	if p.Returning && l.ask.mail != "" {
 		c.Last, err = q.LastHostOfClient(ctx, sqlc.LastHostOfClientParams{ClientMail: l.ask.mail, WorkspaceID: l.o.host.home.id})

@@ -3,6 +3,7 @@ package app
 import (
 	"context"
 	"fmt"
+	"slices"
 	"time"
 
 	"corrim/core/civil"
@@ -24,6 +25,7 @@ type Today struct {
 	Clashes  []Clash       `json:"clashes" doc:"Coming bookings that no longer agree with the host's calendars."`
 	Recent   []Recent      `json:"recent" doc:"Since yesterday, newest first."`
 	Open     []OpenCount   `json:"open" doc:"Open starts in the next 14 days by meeting type."`
+	Others   []HostBooking `json:"others" doc:"For a coordinator: the colleagues' meetings of today and tomorrow, in order."`
 }
 
 // HostBooking is a booking as its host sees it.
@@ -37,6 +39,7 @@ type HostBooking struct {
 	ClientZone string    `json:"clientZone"`
 	Remark     string    `json:"remark"`
 	JoinURL    string    `json:"joinUrl,omitempty"`
+	Host       string    `json:"host,omitempty" doc:"Of a colleague's."`
 }
 
 // Trouble is something that needs the host.
@@ -50,7 +53,7 @@ type Trouble struct {
 // Recent is a step of a booking.
 type Recent struct {
 	At     time.Time `json:"at"`
-	Kind   string    `json:"kind" enum:"booked,moved,cancelled,asked"`
+	Kind   string    `json:"kind" enum:"booked,moved,cancelled,asked,handed"`
 	Client string    `json:"client"`
 	Type   string    `json:"type"`
 	Start  time.Time `json:"start"`
@@ -92,8 +95,48 @@ func (a *App) Today(ctx context.Context, p Person) (Today, error) {
 	if t.Clashes, err = a.clashes(ctx, p); err != nil {
 		return t, err
 	}
-	t.Troubles, err = a.troubles(ctx, p)
+	if t.Troubles, err = a.troubles(ctx, p); err != nil {
+		return t, err
+	}
+	t.Others = []HostBooking{}
+	if p.May(SeeEverybodys) {
+		err = a.addOthers(ctx, p, &t)
+	}
 	return t, err
+}
+
+// addOthers adds what a coordinator needs to know of the colleagues.
+func (a *App) addOthers(ctx context.Context, p Person, t *Today) error {
+	people, err := a.colleagues(ctx, p)
+	if err != nil {
+		return err
+	}
+	date := a.todayOf(p)
+	soon := span.Span{Start: date.Start(p.zone), End: date.AddDays(2).Start(p.zone)}
+	for _, person := range people {
+		if person.ID == p.ID {
+			continue
+		}
+		rows, err := a.Store.BookingsOfHost(ctx, sqlc.BookingsOfHostParams{HostID: person.ID, RangeFrom: int64(soon.Start), RangeTo: int64(soon.End)})
+		if err != nil {
+			return err
+		}
+		for _, meeting := range meetingsOf(hostedRows(rows), soon) {
+			meeting.Host = person.Name
+			t.Others = append(t.Others, meeting)
+		}
+		clashes, err := a.clashes(ctx, person)
+		if err != nil {
+			return err
+		}
+		for _, clash := range clashes {
+			clash.Booking.Host = person.Name
+			clash.Sentence = "Something in " + person.Name + "'s calendar lies over it, or its event was changed there."
+			t.Clashes = append(t.Clashes, clash)
+		}
+	}
+	slices.SortStableFunc(t.Others, func(a, b HostBooking) int { return a.Start.Compare(b.Start) })
+	return nil
 }
 
 func meetingsOf(rows []hosted, within span.Span) []HostBooking {

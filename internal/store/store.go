@@ -15,6 +15,7 @@ import (
 	"net/url"
 	"path/filepath"
 	"strings"
+	"sync/atomic"
 
 	"github.com/pressly/goose/v3"
 	_ "modernc.org/sqlite" // the driver
@@ -27,6 +28,7 @@ var migrations embed.FS
 
 // Store is an open database. Its queries read; Write changes.
 type Store struct {
+	revision      atomic.Int64
 	*sqlc.Queries // on the read pool
 	read, write   *sql.DB
 }
@@ -56,7 +58,7 @@ func Open(ctx context.Context, folder string) (*Store, error) {
 		return nil, err
 	}
 	read.SetMaxOpenConns(8)
-	return &Store{sqlc.New(read), read, write}, nil
+	return &Store{Queries: sqlc.New(read), read: read, write: write}, nil
 }
 
 func migrate(ctx context.Context, db *sql.DB) error {
@@ -89,8 +91,13 @@ func (s *Store) Write(ctx context.Context, f func(q *sqlc.Queries) error) error 
 	if err := f(sqlc.New(tx)); err != nil {
 		return meaning(err)
 	}
-	return meaning(tx.Commit())
+	err = meaning(tx.Commit())
+	s.revision.Add(1)
+	return err
 }
+
+// Revision rises with every write: as long as it stays, so does everything that was read since.
+func (s *Store) Revision() int64 { return s.revision.Load() }
 
 func meaning(err error) error {
 	if err != nil && strings.Contains(err.Error(), "booking overlap") {

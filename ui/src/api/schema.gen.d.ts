@@ -415,6 +415,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/host-bookings/{id}/hand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Hand a booking over to a colleague */
+        post: operations["hand-to"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/host-bookings/{id}/keep": {
         parameters: {
             query?: never;
@@ -511,6 +528,23 @@ export interface paths {
         put?: never;
         /** Write a booking's event into the calendar again */
         post: operations["put-back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/host-bookings/{id}/takers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** To whom a booking could be handed over */
+        get: operations["takers"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1152,6 +1186,8 @@ export interface components {
              */
             minute: number;
             rows: components["schemas"]["BoardRow"][];
+            /** @description To narrow the colleagues to. */
+            teams: components["schemas"]["Team"][];
             /** Format: date */
             today: string;
             zone: string;
@@ -1168,6 +1204,8 @@ export interface components {
             own: boolean;
             person: string;
             ribbon: components["schemas"]["Ribbon"];
+            /** @description Those the person is in, where colleagues are shown. */
+            teams: number[];
             zone: string;
         };
         Booked: {
@@ -1592,6 +1630,12 @@ export interface components {
             start: string;
             why: string;
         };
+        "Hand-toRequest": {
+            /** @description What speaks against it was told, and it is wanted all the same. */
+            outside?: boolean;
+            /** Format: int64 */
+            person: number;
+        };
         HandBooking: {
             /** Format: date */
             date: string;
@@ -1698,6 +1742,8 @@ export interface components {
             clientZone: string;
             /** Format: date-time */
             end: string;
+            /** @description Of a colleague's. */
+            host?: string;
             /** Format: int64 */
             id: number;
             joinUrl?: string;
@@ -2051,7 +2097,7 @@ export interface components {
             at: string;
             client: string;
             /** @enum {string} */
-            kind: "booked" | "moved" | "cancelled" | "asked";
+            kind: "booked" | "moved" | "cancelled" | "asked" | "handed";
             note: string;
             /** Format: date-time */
             start: string;
@@ -2159,6 +2205,16 @@ export interface components {
             address: string;
             name: string;
         };
+        Taker: {
+            /** @description Do they host its meeting type? */
+            hosts: boolean;
+            name: string;
+            open: boolean;
+            /** Format: int64 */
+            person: number;
+            /** @description What speaks against it. */
+            why: string;
+        };
         Team: {
             /** Format: int64 */
             id: number;
@@ -2185,6 +2241,8 @@ export interface components {
             now: string;
             /** @description Open starts in the next 14 days by meeting type. */
             open: components["schemas"]["OpenCount"][];
+            /** @description For a coordinator: the colleagues' meetings of today and tomorrow, in order. */
+            others: components["schemas"]["HostBooking"][];
             /** @description Since yesterday, newest first. */
             recent: components["schemas"]["Recent"][];
             ribbon: components["schemas"]["Ribbon"];
@@ -3312,6 +3370,41 @@ export interface operations {
             };
         };
     };
+    "hand-to": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Hand-toRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "keep-both": {
         parameters: {
             query?: never;
@@ -3497,6 +3590,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Today"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    takers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Taker"][];
                 };
             };
             /** @description Error */

@@ -1,5 +1,5 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
-import { useState } from 'react'
+import { useMemo, useState } from 'react'
 import { useSearchParams } from 'react-router'
 import { api, need, type Schemas } from '../../api/client'
 import { Button, Need } from '../../kit/kit'
@@ -43,9 +43,14 @@ function Days({ today, zone, firstWeekday }: { today: string; zone: string; firs
   useKey('b', free)
   useKey('n', free)
   useKey('e', () => type && go(reasonsPath(type.id, date)))
+  const narrowed = everybody && board.data?.teams.some((t) => t.id === shows.team)
+  const rows = useMemo(
+    () => (board.data?.rows ?? []).filter((row) => !narrowed || row.teams.includes(shows.team)),
+    [board.data, narrowed, shows.team],
+  )
   const [axis, zoom] = useZoom(
     axisFor(
-      (board.data?.rows ?? []).flatMap(({ ribbon }) => [...ribbon.open, ...ribbon.bookings]),
+      rows.flatMap(({ ribbon }) => [...ribbon.open, ...ribbon.bookings]),
       { from: 7 * 60, to: 20 * 60 },
     ),
   )
@@ -75,22 +80,22 @@ function Days({ today, zone, firstWeekday }: { today: string; zone: string; firs
       }
     >
       {board.error && <Need>{board.error.message}</Need>}
-      <Shows shows={shows} onChange={setShows} own={board.data?.zone ?? 'UTC'} />
-      <Carry rows={board.data?.rows ?? []} axis={axis} view={{ from: date, everybody, days: 7 }}>
+      <Shows shows={shows} onChange={setShows} own={board.data?.zone ?? 'UTC'} teams={board.data?.teams ?? []} />
+      <Carry rows={rows} axis={axis} view={{ from: date, everybody, days: 7 }}>
         <div className={`grid grid-cols-[9rem_minmax(0,1fr)] items-end gap-x-3 ${shows.hours ? '' : 'hours-hidden'}`}>
           {board.data && shows.zone && (
             <SecondRuler axis={axis} date={date} zone={board.data.zone} other={shows.zone} />
           )}
           <span className="text-small text-ink-2">{board.data && `${placeOf(board.data.zone)} time`}</span>
           <ZoomRuler axis={axis} onZoom={zoom} />
-          {board.data?.rows.map((row, index) => (
+          {rows.map((row, index) => (
             <BoardRow
               key={`${row.person} ${row.ribbon.date}`}
               row={row}
               index={index}
               axis={axis}
               name={everybody ? row.person : shortDate(row.ribbon.date)}
-              now={row.ribbon.date === board.data.today ? board.data.minute : undefined}
+              now={row.ribbon.date === board.data?.today ? board.data.minute : undefined}
               onDraw={row.own ? (stretch) => setEntering({ date: row.ribbon.date, ...stretch }) : undefined}
             />
           ))}

@@ -4,6 +4,7 @@ import { Sheet } from '../../kit/Ask'
 import { Button, Need, TextField } from '../../kit/kit'
 import { type Axis, box } from '../../ribbon/geometry'
 import { minuteText } from '../../time/time'
+import { HandTo } from '../HandTo'
 import { useCarrying } from './Carry'
 import { useBoardChange } from './change'
 
@@ -56,6 +57,10 @@ export function BookingMark({ booking, date, row, axis }: Props) {
       />
       <Sheet open={open} title={label} onClose={() => setOpen(false)}>
         <MoveForm booking={booking} date={date} onDone={() => setOpen(false)} />
+        <details className="mt-4 border-t border-rule pt-3">
+          <summary className="cursor-pointer text-act">Hand over to a colleague</summary>
+          <HandTo booking={booking.id} onDone={() => setOpen(false)} />
+        </details>
         <CancelForm id={booking.id} onDone={() => setOpen(false)} />
       </Sheet>
     </>

@@ -1,4 +1,5 @@
 import { useState } from 'react'
+import type { Schemas } from '../../api/client'
 import { ZoneOptions } from '../../kit/ZoneOptions'
 import type { Axis } from '../../ribbon/geometry'
 import { Ruler } from '../../ribbon/Ribbon'
@@ -13,10 +14,12 @@ export interface Shown {
   opening: number
   /** A second clock above the days; empty for none. */
   zone: string
+  /** The team that colleagues are narrowed to; 0 for all. */
+  team: number
 }
 
 const key = 'corrim board shows'
-const nothing: Shown = { hours: true, opening: 0, zone: '' }
+const nothing: Shown = { hours: true, opening: 0, zone: '', team: 0 }
 
 function remembered(): Shown {
   try {
@@ -46,10 +49,12 @@ export function Shows({
   shows,
   onChange,
   own,
+  teams,
 }: {
   shows: Shown
   onChange: (change: Partial<Shown>) => void
   own: string
+  teams: Schemas['Team'][]
 }) {
   const types = useTypes().data ?? []
   return (
@@ -88,7 +93,25 @@ export function Shows({
         <option value="">no other place</option>
         <ZoneOptions own={shows.zone || own} />
       </select>
-      .
+      .{' '}
+      {teams.length > 0 && (
+        <>
+          Colleagues:{' '}
+          <select
+            aria-label="Team on the board"
+            className={part}
+            value={shows.team}
+            onChange={(event) => onChange({ team: Number(event.target.value) })}
+          >
+            <option value={0}>all</option>
+            {teams.map((t) => (
+              <option key={t.id} value={t.id}>
+                {t.name}
+              </option>
+            ))}
+          </select>
+        </>
+      )}
     </p>
   )
 }

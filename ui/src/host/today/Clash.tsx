@@ -4,6 +4,7 @@ import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { Sheet } from '../../kit/Ask'
 import { Button, Need, TextArea } from '../../kit/kit'
 import { clock, shortDate, wallClock } from '../../time/time'
+import { HandTo } from '../HandTo'
 
 type Today = Schemas['Today']
 
@@ -11,7 +12,8 @@ type Today = Schemas['Today']
 export function Clash({ clash, zone }: { clash: Schemas['Clash']; zone: string }) {
   const { booking, kind, asked } = clash
   const start = new Date(booking.start)
-  const title = `${booking.client}, ${shortDate(wallClock(start, zone).date)} ${clock(start, zone)}`
+  const [handing, setHanding] = useState(false)
+  const title = `${booking.host ? `${booking.host}: ` : ''}${booking.client}, ${shortDate(wallClock(start, zone).date)} ${clock(start, zone)}`
   const params = { path: { id: booking.id } }
   const keep = useSettle(() => need(api.POST('/host-bookings/{id}/keep', { params })))
   const moveAlong = useSettle(() => need(api.POST('/host-bookings/{id}/move-along', { params })))
@@ -30,6 +32,7 @@ export function Clash({ clash, zone }: { clash: Schemas['Clash']; zone: string }
             onDo={() => moveAlong.mutate(undefined)}
           />
         )}
+        <Way words="Hand over …" onDo={() => setHanding(true)} />
         {kind !== 'over' && <Way words="Put the event back" onDo={() => putBack.mutate(undefined)} />}
         {!asked && (
           <WithWord
@@ -47,6 +50,9 @@ export function Clash({ clash, zone }: { clash: Schemas['Clash']; zone: string }
         />
       </div>
       {error && <p className="text-need">{error.message}</p>}
+      <Sheet open={handing} title={`Hand over ${booking.client}`} onClose={() => setHanding(false)}>
+        <HandTo booking={booking.id} onDone={() => setHanding(false)} />
+      </Sheet>
     </Need>
   )
 }

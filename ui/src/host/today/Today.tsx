@@ -21,6 +21,7 @@ export function Today() {
     <View title={longDate(t.date)} note={`${minuteText(t.minute)} in ${placeOf(t.zone)}`} aside={<Beside today={t} />}>
       <TodayRibbon today={t} />
       <Meetings today={t} />
+      <Others today={t} />
     </View>
   )
 }
@@ -77,6 +78,45 @@ function Meetings({ today }: { today: Schemas['Today'] }) {
   )
 }
 
+/** For a coordinator: what the colleagues have today and tomorrow, with the way into each room. */
+function Others({ today }: { today: Schemas['Today'] }) {
+  if (today.others.length === 0) return null
+  const now = new Date(today.now)
+  return (
+    <section aria-labelledby="others-head" className="mt-8">
+      <h2 id="others-head">Colleagues, today and tomorrow</h2>
+      <ul className="mt-1">
+        {today.others.map((meeting) => {
+          const start = new Date(meeting.start)
+          const over = new Date(meeting.end) <= now
+          return (
+            <li
+              key={`${meeting.host} ${meeting.id}`}
+              className={`grid grid-cols-[7.6rem_9rem_1fr_auto] items-baseline gap-x-3 border-t border-rule py-1.5 text-note ${over ? 'text-ink-3' : ''}`}
+            >
+              <span className="figures">{shortWhen(start, today.zone)}</span>
+              <b className="font-semibold">{meeting.host}</b>
+              <span>
+                {meeting.client}, {meeting.type}
+              </span>
+              {!over && meeting.joinUrl && (
+                <a
+                  href={meeting.joinUrl}
+                  target="_blank"
+                  rel="noreferrer"
+                  aria-label={`Join the room of ${meeting.host} with ${meeting.client}`}
+                >
+                  Join
+                </a>
+              )}
+            </li>
+          )
+        })}
+      </ul>
+    </section>
+  )
+}
+
 /** What needs the host, what happened since yesterday, how much is open. */
 function Beside({ today }: { today: Schemas['Today'] }) {
   const go = useGo()
@@ -102,8 +142,16 @@ function Beside({ today }: { today: Schemas['Today'] }) {
       <ul className="grid gap-1 text-note text-ink-2">
         {today.recent.map((step) => (
           <li key={step.at + step.client + step.kind}>
-            {{ booked: 'Booked', moved: 'Moved', cancelled: 'Cancelled', asked: 'Asked to choose again' }[step.kind]}:{' '}
-            <span className="text-ink">{step.client}</span>, {step.type}
+            {
+              {
+                booked: 'Booked',
+                moved: 'Moved',
+                cancelled: 'Cancelled',
+                asked: 'Asked to choose again',
+                handed: 'Handed over',
+              }[step.kind]
+            }
+            : <span className="text-ink">{step.client}</span>, {step.type}
             {step.kind !== 'cancelled' && `, ${shortWhen(new Date(step.start), today.zone)}`}
             {step.note && <span className="text-ink-3"> “{step.note}”</span>}
           </li>

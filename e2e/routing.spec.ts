@@ -1,0 +1,98 @@
+import { expect, test } from '@playwright/test'
+import { calendars } from './ports.ts'
+import { book, chooseDay, expectAccessible, fillDetails, mailTo, openPage, signInAs } from './steps.ts'
+
+test('a routing is composed as sentences, with what it will do beside it, and finds its hosts', async ({ page, context }) => {
+  await signInAs(page, 'Ines Valadares')
+  await page.getByRole('link', { name: 'Meeting types' }).click()
+  await page.getByRole('button', { name: 'Who hosts Light advice call' }).click()
+  await expect(page.getByRole('list', { name: 'Next bookings' }).getByRole('listitem')).toHaveCount(10)
+  await expect(page.getByText('All 3 combinations of answers lead to somebody who has open times.')).toBeVisible()
+  await expectAccessible(page)
+
+  // An answer that nobody has leads nowhere: that shows before a client finds it.
+  await page.getByLabel('Rule 1: answers, with commas between').fill('Dutch, Thai')
+  await expect(page.getByText('language Thai')).toBeVisible()
+  await expect(page.getByText('Nobody comes into question.')).toBeVisible()
+  await page.getByLabel('Rule 1: answers, with commas between').fill('Dutch, Norwegian')
+  await expect(page.getByText('All 3 combinations')).toBeVisible()
+  await page.getByRole('button', { name: 'Leave as it was' }).click()
+
+  // The forecast is what happens.
+  const first = await page.getByRole('list', { name: 'Next bookings' }).getByRole('listitem').first().textContent()
+  const client = await context.newPage()
+  await openPage(client, 'lux-advice')
+  await (await chooseDay(client, 0)).first().click()
+  await fillDetails(client, 'Silo Museum', 'post@silo.example')
+  await client.getByRole('button', { name: /^Book \d/ }).click()
+  await expect(client.getByRole('heading', { name: 'Your meeting is booked.' })).toBeVisible()
+  const host = /(Torvald Brekke|Maren Achterberg)/.exec(first ?? '')?.[0] ?? 'nobody'
+  await expect(client.getByText(`${host}, Quillmere Light Advisers`)).toBeVisible()
+  await client.close()
+  await page.reload()
+  const given = page.getByRole('list', { name: 'Given bookings' }).getByRole('listitem').first()
+  await expect(given).toContainText(`Silo Museum: ${host} Next in turn.`)
+
+  // Somebody who speaks Dutch gets who speaks it, and then stays with her.
+  const dutch = await context.newPage()
+  await openPage(dutch, 'lux-advice')
+  await dutch.getByLabel('language').selectOption('Dutch')
+  await expectAccessible(dutch)
+  await (await chooseDay(dutch, 1)).first().click()
+  await fillDetails(dutch, 'Hofje Museum', 'info@hofje.example')
+  await dutch.getByRole('button', { name: /^Book \d/ }).click()
+  await expect(dutch.getByText('Maren Achterberg, Quillmere Light Advisers')).toBeVisible()
+  await dutch.close()
+  await page.reload()
+  await expect(given).toContainText('By answer rule 1.')
+
+  await page.getByRole('button', { name: 'Correct the count of Torvald Brekke' }).click()
+  await page.getByRole('button', { name: 'Correct the count', exact: true }).click()
+  await expect(page.getByText('Say by how many and why')).toBeVisible()
+  await page.getByLabel('Why', { exact: true }).fill('Took two by phone')
+  await page.getByLabel(/Bookings to add/).fill('2')
+  await page.getByRole('button', { name: 'Correct the count', exact: true }).click()
+  await expect(page.getByRole('row', { name: /Torvald Brekke 1 \d 2/ })).toBeVisible()
+})
+
+test('the client chooses a colleague; two advisers together suit both', async ({ page, request }) => {
+  await openPage(page, 'conservators-hour')
+  await page.getByLabel('With whom').selectOption('Callum Whitlock')
+  await (await chooseDay(page, 1)).first().click()
+  await fillDetails(page, 'Bell Foundry', 'desk@bellfoundry.example')
+  await page.getByRole('button', { name: /^Book \d/ }).click()
+  await expect(page.getByText('Callum Whitlock, Quillmere Light Advisers')).toBeVisible()
+
+  const before = (await mailTo(request, 'maren@quillmere.example', 0)).length
+  await openPage(page, 'two-adviser-review')
+  await expect(page.getByText('Torvald Brekke and Maren Achterberg')).toBeVisible()
+  await book(page, 'two-adviser-review', { name: 'Salt Barn', mail: 'barn@salt.example' }, 2, 0)
+  for (const user of ['torvald', 'maren']) {
+    await expect.poll(async () => (await (await request.get(`${calendars}/page/${user}`)).text()).includes('Salt Barn'), user).toBe(true)
+  }
+  await mailTo(request, 'maren@quillmere.example', before + 1)
+  await signInAs(page, 'Ines Valadares')
+  await expect(page.getByRole('heading', { name: 'Colleagues, today and tomorrow' })).toBeVisible()
+})
+
+test('who may book is kept: anyone, the workspace’s people, nobody', async ({ page, context }) => {
+  await signInAs(page, 'Ines Valadares')
+  await page.goto('/types')
+  await page.getByRole('button', { name: 'Who hosts Reading of measurements' }).click()
+  const who = page.getByLabel('Who may book it')
+  await who.selectOption('people of the workspace who are signed in')
+  await page.getByRole('button', { name: /^Save/ }).click()
+  await expect(page.getByRole('button', { name: /^Save/ })).toHaveCount(0)
+  const outside = await (await context.browser()?.newContext())?.newPage()
+  if (!outside) throw new Error('no browser')
+  await outside.goto('/p/quillmere/readings')
+  await expect(outside.getByText(/Only people of Quillmere Light Advisers can book this/)).toBeVisible()
+  await openPage(page, 'readings') // signed in
+  await page.goto('/types')
+  await page.getByRole('button', { name: 'Who hosts Reading of measurements' }).click()
+  await who.selectOption('anyone with the link')
+  await page.getByRole('button', { name: /^Save/ }).click()
+  await expect(page.getByRole('button', { name: /^Save/ })).toHaveCount(0)
+  await outside.reload()
+  await expect(outside.getByRole('group', { name: 'Days' })).toBeVisible()
+})
