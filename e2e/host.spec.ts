@@ -116,7 +116,7 @@ test('editing a meeting type shows what it does before it is saved', async ({ pa
   await signInAs(page, 'Torvald Brekke')
   await page.getByRole('link', { name: 'Meeting types' }).click()
   await expectAccessible(page)
-  await page.getByRole('button', { name: 'Daylight walk-through' }).click()
+  await page.getByRole('button', { name: 'Daylight walk-through', exact: true }).click()
   await expect(page.getByText(/open starts in 8 weeks/)).toBeVisible()
   await expectAccessible(page)
   await page.getByLabel('Length in minutes').fill('90')

@@ -78,7 +78,7 @@ test('a limit is tried first: what it takes, and which bookings could not have b
 test('the last change of settings is undone', async ({ page }) => {
   await signInAs(page, 'Callum Whitlock')
   await page.getByRole('link', { name: 'Meeting types' }).click()
-  await page.getByRole('button', { name: 'Loan condition call, Americas' }).click()
+  await page.getByRole('button', { name: 'Loan condition call, Americas', exact: true }).click()
   await page.getByLabel('Buffer before in minutes').fill('5')
   await page.getByRole('button', { name: 'Save changes' }).click()
   await expect(page.getByText('not saved')).toHaveCount(0)

@@ -51,6 +51,25 @@ test('the host’s views', async ({ browser }) => {
   await take(page, 'calendars')
 })
 
+test('the team’s views', async ({ browser }) => {
+  const page = await (await browser.newContext({ timezoneId: 'Europe/Lisbon' })).newPage()
+  await signInAs(page, 'Ines Valadares')
+  await page.goto('/people')
+  await expect(page.getByRole('heading', { name: 'Callum Whitlock' })).toBeVisible()
+  await take(page, 'people')
+  await page.goto('/types')
+  await page.getByRole('button', { name: 'Who hosts Light advice call' }).click()
+  await expect(page.getByRole('list', { name: 'Next bookings' }).getByRole('listitem')).toHaveCount(10)
+  await take(page, 'routing')
+  await page.goto('/board?of=all')
+  await expect(page.getByRole('img', { name: /^Callum Whitlock/ })).toBeVisible()
+  const today = await page.getByRole('heading', { level: 1 }).locator('..').textContent()
+  await page.getByRole('button', { name: 'Day after' }).click()
+  await expect(page.getByRole('heading', { level: 1 }).locator('..')).not.toHaveText(today ?? '')
+  await page.waitForLoadState('networkidle')
+  await take(page, 'team-board')
+})
+
 test('the client’s page', async ({ page, browser }) => {
   await openPage(page, 'loan-call')
   await (await chooseDay(page, 5)).nth(3).click()

@@ -2,7 +2,7 @@ import { expect, test } from '@playwright/test'
 import { book, chooseDay, expectAccessible, fillDetails, openPage, signInAs, times } from './steps.ts'
 
 test('meeting types follow the workspace: tried on everybody, saved, and set here instead', async ({ page }) => {
-  await signInAs(page, 'Maren Achterberg')
+  await signInAs(page, 'Ines Valadares')
   await page.getByRole('link', { name: 'Workspace' }).click()
   await expect(page.getByRole('heading', { name: 'Who changed what' })).toBeVisible()
   await expectAccessible(page)
@@ -17,7 +17,7 @@ test('meeting types follow the workspace: tried on everybody, saved, and set her
   await expectAccessible(page)
 
   await page.goto('/types')
-  await page.getByRole('button', { name: 'Case lighting review' }).click()
+  await page.getByRole('button', { name: 'Case lighting review', exact: true }).click()
   await expect(page.getByLabel('Buffer before in minutes'), 'it follows').toHaveValue('5')
   await expect(page.getByText('As the workspace has it.').first()).toBeVisible()
   await page.getByLabel('Buffer before in minutes').fill('10')
@@ -37,7 +37,7 @@ test('meeting types follow the workspace: tried on everybody, saved, and set her
 test('rules that leave nothing open are saved only after it was said', async ({ page }) => {
   await signInAs(page, 'Callum Whitlock')
   await page.goto('/types')
-  await page.getByRole('button', { name: 'Loan condition call, Americas' }).click()
+  await page.getByRole('button', { name: 'Loan condition call, Americas', exact: true }).click()
   await page.getByLabel('Unit of the notice').selectOption('whole days')
   await page.getByLabel('Notice', { exact: true }).fill('90')
   await page.getByRole('button', { name: 'Save changes' }).click()

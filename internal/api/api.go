@@ -53,7 +53,7 @@ func New(a *app.App, o Options) http.Handler {
 	r.Get("/f/{secret}/bookings.ics", s.feed(s.app.BookingsFeed))
 	r.Get("/f/{secret}/busy.ics", s.feed(s.app.BusyFeed))
 	r.Route("/api", func(r chi.Router) {
-		r.Use(s.sessions.LoadAndSave, noStore)
+		r.Use(s.sessions.LoadAndSave, noStore, named)
 		r.NotFound(func(w http.ResponseWriter, _ *http.Request) {
 			(&Problem{"about:blank", "Not Found", http.StatusNotFound, "There is no such operation. /api/openapi.json lists those there are.", nil, nil}).write(w)
 		})

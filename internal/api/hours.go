@@ -3,6 +3,7 @@ package api
 import (
 	"context"
 	"net/http"
+	"strconv"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -13,14 +14,44 @@ type weekInput struct {
 	Body app.WeekInput
 }
 
+// forPerson is the header by which a coordinator names the colleague whose hours a request is about.
+const forPerson = "For-Person"
+
+type forPersonKey struct{}
+
+// named keeps whom a request is for.
+func named(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		if id, err := strconv.ParseInt(r.Header.Get(forPerson), 10, 64); err == nil {
+			r = r.WithContext(context.WithValue(r.Context(), forPersonKey{}, id))
+		}
+		next.ServeHTTP(w, r)
+	})
+}
+
+// forHours is forHost for hours: a coordinator may name a colleague in the header For-Person.
+func forHours[I, O any](s *server, handle func(context.Context, app.Person, *I) (O, error)) func(context.Context, *I) (O, error) {
+	return forHost(s, func(ctx context.Context, p app.Person, in *I) (O, error) {
+		if id, ok := ctx.Value(forPersonKey{}).(int64); ok && id != p.ID {
+			colleague, err := s.app.LookAfter(ctx, p, id)
+			if err != nil {
+				var none O
+				return none, err
+			}
+			p = colleague
+		}
+		return handle(ctx, p, in)
+	})
+}
+
 func (s *server) hoursOperations(api huma.API) {
-	operation(s, api, http.MethodGet, "/hours", "hours", "The host's week", forHost(s, func(_ context.Context, p app.Person, _ *nothing) (app.HoursView, error) {
+	operation(s, api, http.MethodGet, "/hours", "hours", "The host's week", forHours(s, func(_ context.Context, p app.Person, _ *nothing) (app.HoursView, error) {
 		return s.app.Hours(p), nil
 	}))
-	operation(s, api, http.MethodPost, "/hours/preview", "preview-hours", "Read a week without saving it", forHost(s, func(ctx context.Context, p app.Person, in *weekInput) (app.HoursView, error) {
+	operation(s, api, http.MethodPost, "/hours/preview", "preview-hours", "Read a week without saving it", forHours(s, func(ctx context.Context, p app.Person, in *weekInput) (app.HoursView, error) {
 		return s.app.PreviewHours(ctx, p, in.Body)
 	}))
-	operation(s, api, http.MethodPut, "/hours", "save-hours", "Save the host's week", forHost(s, func(ctx context.Context, p app.Person, in *weekInput) (app.HoursView, error) {
+	operation(s, api, http.MethodPut, "/hours", "save-hours", "Save the host's week", forHours(s, func(ctx context.Context, p app.Person, in *weekInput) (app.HoursView, error) {
 		return s.app.SaveHours(ctx, p, in.Body)
 	}))
 	operation(s, api, http.MethodPost, "/week/read", "read-week", "Read a week as typed or drawn", forHost(s, func(_ context.Context, _ app.Person, in *struct {
@@ -30,10 +61,10 @@ func (s *server) hoursOperations(api huma.API) {
 	}) ([7]app.DayHours, error) {
 		return app.ReadWeek(in.Body.Week), nil
 	}))
-	operation(s, api, http.MethodPut, "/hours/days", "draw-day", "Give a date, or weekdays of the week, other hours", forHost(s, func(ctx context.Context, p app.Person, in *struct{ Body app.DrawnDay }) (app.HoursView, error) {
+	operation(s, api, http.MethodPut, "/hours/days", "draw-day", "Give a date, or weekdays of the week, other hours", forHours(s, func(ctx context.Context, p app.Person, in *struct{ Body app.DrawnDay }) (app.HoursView, error) {
 		return s.app.DrawDay(ctx, p, in.Body)
 	}))
-	operation(s, api, http.MethodGet, "/hours/days", "days", "Days as they result, with where their hours come from", forHost(s, func(_ context.Context, p app.Person, in *struct {
+	operation(s, api, http.MethodGet, "/hours/days", "days", "Days as they result, with where their hours come from", forHours(s, func(_ context.Context, p app.Person, in *struct {
 		From string `query:"from" format:"date" required:"true"`
 		Days int    `query:"days" minimum:"1" maximum:"400" required:"true"`
 	}) ([]app.Ribbon, error) {
@@ -50,13 +81,13 @@ func (s *server) dayChangeOperations(api huma.API) {
 			Text string `json:"text" maxLength:"500" doc:"Like 14-16 May 10-13, 4 June closed."`
 		}
 	}
-	operation(s, api, http.MethodPost, "/hours/differing/preview", "preview-day-changes", "Read a sentence about days that differ", forHost(s, func(_ context.Context, p app.Person, in *sentence) (app.DayChangeReading, error) {
+	operation(s, api, http.MethodPost, "/hours/differing/preview", "preview-day-changes", "Read a sentence about days that differ", forHours(s, func(_ context.Context, p app.Person, in *sentence) (app.DayChangeReading, error) {
 		return s.app.ReadDayChanges(p, in.Body.Text), nil
 	}))
-	operation(s, api, http.MethodPost, "/hours/differing", "add-day-changes", "Keep what a sentence about days that differ says", forHost(s, func(ctx context.Context, p app.Person, in *sentence) (app.HoursView, error) {
+	operation(s, api, http.MethodPost, "/hours/differing", "add-day-changes", "Keep what a sentence about days that differ says", forHours(s, func(ctx context.Context, p app.Person, in *sentence) (app.HoursView, error) {
 		return s.app.AddDayChanges(ctx, p, in.Body.Text)
 	}))
-	operation(s, api, http.MethodDelete, "/hours/differing/{id}", "remove-day-change", "Take a change back", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+	operation(s, api, http.MethodDelete, "/hours/differing/{id}", "remove-day-change", "Take a change back", forHours(s, func(ctx context.Context, p app.Person, in *struct {
 		ByID
 		Date string `query:"date" maxLength:"10" doc:"Take it back on this date alone."`
 	}) (app.HoursView, error) {
@@ -97,10 +128,10 @@ func (s *server) hoursFileOperations(api huma.API) {
 			Text string `json:"text" maxLength:"1000000" doc:"Availability (RFC 7953), or all-day events, such as public holidays."`
 		}
 	}
-	operation(s, api, http.MethodPost, "/hours/file/preview", "preview-hours-file", "What a file says about hours", forHost(s, func(_ context.Context, p app.Person, in *file) (app.FileReading, error) {
+	operation(s, api, http.MethodPost, "/hours/file/preview", "preview-hours-file", "What a file says about hours", forHours(s, func(_ context.Context, p app.Person, in *file) (app.FileReading, error) {
 		return s.app.ReadHoursFile(p, []byte(in.Body.Text))
 	}), takesFiles)
-	operation(s, api, http.MethodPost, "/hours/file", "take-hours-file", "Keep what a file says about hours", forHost(s, func(ctx context.Context, p app.Person, in *file) (app.HoursView, error) {
+	operation(s, api, http.MethodPost, "/hours/file", "take-hours-file", "Keep what a file says about hours", forHours(s, func(ctx context.Context, p app.Person, in *file) (app.HoursView, error) {
 		return s.app.TakeHoursFile(ctx, p, []byte(in.Body.Text))
 	}), takesFiles)
 }

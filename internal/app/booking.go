@@ -45,7 +45,9 @@ func (o offered) mayBook(inside bool) error {
 	return nil
 }
 
-func (r BookingRequest) ask() ask { return ask{r.Host, normalAnswers(r.Answers), r.Mail} }
+func (r BookingRequest) ask() ask {
+	return ask{wanted: r.Host, answers: normalAnswers(r.Answers), mail: r.Mail}
+}
 
 // ClientBooking is a booking as its client sees it.
 type ClientBooking struct {
@@ -116,11 +118,12 @@ func (a *App) Book(ctx context.Context, workspace, slug, key string, r BookingRe
 	if err := r.check(); err != nil {
 		return ClientBooking{}, err
 	}
-	if err := a.lookOnceMore(ctx, o, r.ask()); err != nil {
+	asked := r.ask()
+	if asked.silent, err = a.lookOnceMore(ctx, o, asked); err != nil {
 		return ClientBooking{}, err
 	}
 	// With the address in it, a key that somebody else guessed finds nothing of this client's.
-	booking, err := a.writeBooking(ctx, workspace, slug, hashed(key+"\n"+r.Mail), r)
+	booking, err := a.writeBooking(ctx, workspace, slug, hashed(key+"\n"+r.Mail), r, asked)
 	if err != nil {
 		return ClientBooking{}, err
 	}
@@ -128,18 +131,18 @@ func (a *App) Book(ctx context.Context, workspace, slug, key string, r BookingRe
 	return a.clientBooking(ctx, a.withRoom(ctx, booking))
 }
 
-// lookOnceMore asks the calendars of all who could take it at the moment of booking. If some don't answer in time, their
-// owners' choice applies; it is refused only if nobody is left.
-func (a *App) lookOnceMore(ctx context.Context, o offered, asked ask) error {
+// lookOnceMore asks the calendars of all who could take it at the moment of booking, and returns who is out because their
+// calendars don't answer in time and they want nothing offered then. It is refused only if the rest can't take it.
+func (a *App) lookOnceMore(ctx context.Context, o offered, asked ask) (silent map[int64]bool, err error) {
 	candidates := o.candidates(asked)
-	silent := a.lookAtAll(ctx, candidates, 0, bookingTime)
-	left := slices.DeleteFunc(candidates, func(h routing.Host) bool {
-		return silent[h.ID] && o.pool.of(h.ID).choices.Unreachable == offerNothing
-	})
-	if len(silent) > 0 && !o.pool.Offers(left, func(int64) bool { return true }) {
-		return errSilentCalendar
+	silent = a.lookAtAll(ctx, candidates, 0, bookingTime)
+	for id := range silent {
+		silent[id] = o.pool.of(id).choices.Unreachable == offerNothing
 	}
-	return nil
+	if len(silent) > 0 && !o.pool.Offers(candidates, func(id int64) bool { return !silent[id] }) {
+		return nil, errSilentCalendar
+	}
+	return silent, nil
 }
 
 // lookAtAll brings the calendars of hosts up to date side by side, and returns whose were not in time.
@@ -160,7 +163,7 @@ func (a *App) lookAtAll(ctx context.Context, hosts []routing.Host, maxAge, limit
 
 var errSilentCalendar = refuse(Unreachable, "Your host's calendar doesn't answer at the moment, so this time can't be promised. Nothing you typed is lost: try again in a few minutes.")
 
-func (a *App) writeBooking(ctx context.Context, workspace, slug, key string, r BookingRequest) (booking sqlc.Booking, err error) {
+func (a *App) writeBooking(ctx context.Context, workspace, slug, key string, r BookingRequest, asked ask) (booking sqlc.Booking, err error) {
 	err = a.Store.Write(ctx, func(q *sqlc.Queries) error {
 		booking, err = q.BookingByRequest(ctx, key)
 		if err == nil || !errors.Is(err, store.ErrNotFound) {
@@ -175,7 +178,7 @@ func (a *App) writeBooking(ctx context.Context, workspace, slug, key string, r B
 			return err
 		}
 		o.Rules = o.Rules.only(minutes)
-		choice, err := a.mustBeOpen(ctx, q, o, r.ask(), r.Start, 0)
+		choice, err := a.mustBeOpen(ctx, q, o, asked, r.Start, 0)
 		if err != nil {
 			return err
 		}
@@ -320,7 +323,7 @@ func (a *App) Move(ctx context.Context, link string, start time.Time) (ClientBoo
 	if err != nil {
 		return ClientBooking{}, err
 	}
-	if err := a.lookOnceMore(ctx, o, ask{}); err != nil {
+	if _, err := a.lookOnceMore(ctx, o, ask{}); err != nil {
 		return ClientBooking{}, err
 	}
 	err = a.change(ctx, link, byClient("moved", ""), func(q *sqlc.Queries, booking sqlc.Booking) (bool, error) {

@@ -1,6 +1,7 @@
 package app
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"errors"
@@ -50,7 +51,7 @@ func (a *App) remember(ctx context.Context, q *sqlc.Queries, p Person, c setting
 		return err
 	}
 	return q.AddSettingChange(ctx, sqlc.AddSettingChangeParams{
-		PersonID: p.ID, At: a.Now().Unix(), Subject: c.subject, SubjectID: c.id, Label: c.label, Before: string(before),
+		PersonID: cmp.Or(p.actor, p.ID), At: a.Now().Unix(), Subject: c.subject, SubjectID: c.id, Label: c.label, Before: string(before),
 	})
 }
 

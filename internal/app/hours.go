@@ -22,6 +22,7 @@ type DayHours struct {
 // HoursView is a week and what it comes to.
 type HoursView struct {
 	Zone    string      `json:"zone"`
+	Whose   string      `json:"whose,omitempty" doc:"The colleague's name, if a coordinator looks after theirs."`
 	Plan    int64       `json:"plan" doc:"The week plan that the person works by; 0 for a week of their own."`
 	Title   string      `json:"openTitle,omitempty" doc:"If set, events with this title open time, and the week doesn't count."`
 	Own     [7]string   `json:"own" doc:"The person's own week, which a plan leaves untouched."`
@@ -188,6 +189,9 @@ func (a *App) readHours(p Person, input WeekInput) HoursView {
 	view := HoursView{
 		Zone: p.Zone, Plan: input.Plan, Title: p.choices.OpenTitle, Own: p.own, Week: ReadWeek(input.Week),
 		Next: []Ribbon{}, Differs: []DayChange{}, Effects: []Effect{}, Outside: []Unmade{},
+	}
+	if p.actor != 0 {
+		view.Whose = p.Name
 	}
 	for _, d := range p.differs {
 		if d.Yearly || d.Last >= a.todayOf(p).String() {

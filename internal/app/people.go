@@ -30,6 +30,7 @@ type Person struct {
 
 	Attributes map[string][]string `json:"attributes" doc:"Languages, regions, subjects and the like, by name."`
 
+	actor   int64 // a coordinator who looks after this person's hours; 0 for the person
 	home    workspace
 	zone    *time.Location
 	week    hours.Week

@@ -23,14 +23,15 @@ type Action string
 
 // The actions.
 const (
-	ManagePeople    Action = "manage-people"   // invite, give roles, remove
-	ManageTeams     Action = "manage-teams"    // teams, attributes, who is bookable
-	EditWorkspace   Action = "edit-workspace"  // its settings
-	EditOwn         Action = "edit-own"        // own hours, calendars, blocks, bookings, types
-	EditEverybodys  Action = "edit-everybodys" // types of others and how they are routed
-	HandleBookings  Action = "handle-bookings" // move, cancel and hand over others' bookings
-	SeeEverybodys   Action = "see-everybodys"  // names of others' bookings, the ledgers
-	LookAtWorkspace Action = "look"            // what everybody signed in may see
+	ManagePeople    Action = "manage-people"    // invite, give roles, remove
+	ManageTeams     Action = "manage-teams"     // teams, attributes, who is bookable
+	EditWorkspace   Action = "edit-workspace"   // its settings
+	EditOwn         Action = "edit-own"         // own hours, calendars, blocks, bookings, types
+	EditEverybodys  Action = "edit-everybodys"  // types of others and how they are routed
+	LookAfterHours  Action = "look-after-hours" // of colleagues
+	HandleBookings  Action = "handle-bookings"  // move, cancel and hand over others' bookings
+	SeeEverybodys   Action = "see-everybodys"   // names of others' bookings, the ledgers
+	LookAtWorkspace Action = "look"             // what everybody signed in may see
 )
 
 // permissions is who may do what; what is not here nobody may.
@@ -40,6 +41,7 @@ var permissions = map[Action][]Role{
 	EditWorkspace:   {Owner, Coordinator},
 	EditOwn:         {Owner, Coordinator, Member},
 	EditEverybodys:  {Owner, Coordinator},
+	LookAfterHours:  {Owner, Coordinator},
 	HandleBookings:  {Owner, Coordinator},
 	SeeEverybodys:   {Owner, Coordinator},
 	LookAtWorkspace: {Owner, Coordinator, Member, Viewer},
@@ -63,4 +65,16 @@ func (a *App) writeFor(ctx context.Context, p Person, action Action, f func(*sql
 		return err
 	}
 	return a.Store.Write(ctx, f)
+}
+
+// LookAfter is a colleague whose hours the person changes, with the person's own rights. What changes is remembered as theirs.
+func (a *App) LookAfter(ctx context.Context, p Person, id int64) (Person, error) {
+	if err := p.must(LookAfterHours); err != nil {
+		return Person{}, err
+	}
+	colleague, err := a.colleague(ctx, a.Store.Queries, p, id)
+	if err == nil && colleague.ID != p.ID {
+		colleague.actor, colleague.Role = p.ID, p.Role
+	}
+	return colleague, err
 }

@@ -137,6 +137,7 @@ type ask struct {
 	wanted  int64             // whom they chose; 0 for anyone
 	answers map[string]string // by attribute
 	mail    string            // to know returning clients by; may be empty
+	silent  map[int64]bool    // whose calendars don't answer, and who want nothing offered then
 }
 
 // lineup is those who could take a booking, with their agendas.
@@ -226,6 +227,10 @@ func (l lineup) circumstances(start opentimes.Start) routing.Circumstances {
 	in, p := l.input()
 	for i, e := range opentimes.ExplainPool(in, p, start) {
 		id := l.candidates[i].ID
+		if l.ask.silent[id] {
+			c.Closed[id] = routing.Closed{Rule: opentimes.BusyRule}
+			continue
+		}
 		if c.Open[id] = e.Open; !e.Open {
 			c.Closed[id] = routing.Closed{Rule: e.Failing()[0], Until: l.agendas[i].person.backFrom(start.At)}
 		}

@@ -263,6 +263,7 @@ func TestEveryRoleMayDoWhatTheTableSays(t *testing.T) {
 			_, err := h.App.SaveRouting(ctx, p, h.Type.ID, app.RoutingChange{Routing: app.TypeRouting{Way: routing.InTurn, People: []app.PoolPlace{{Person: h.Host.ID, Weight: 1}}}, Who: "anyone"})
 			return err
 		},
+		app.LookAfterHours: func(p app.Person) error { _, err := h.App.LookAfter(ctx, p, h.Host.ID); return err },
 		app.HandleBookings: func(p app.Person) error {
 			_, err := h.App.PlanHandover(ctx, p, app.HandoverSpan{Person: h.Host.ID, From: "2026-05-05", To: "2026-05-05"})
 			return err
@@ -278,8 +279,8 @@ func TestEveryRoleMayDoWhatTheTableSays(t *testing.T) {
 		app.LookAtWorkspace: func(p app.Person) error { _, err := h.App.Staff(ctx, p); return err },
 	}
 	may := map[app.Role][]app.Action{
-		app.Owner:       {app.ManagePeople, app.ManageTeams, app.EditWorkspace, app.EditOwn, app.EditEverybodys, app.HandleBookings, app.SeeEverybodys, app.LookAtWorkspace},
-		app.Coordinator: {app.ManageTeams, app.EditWorkspace, app.EditOwn, app.EditEverybodys, app.HandleBookings, app.SeeEverybodys, app.LookAtWorkspace},
+		app.Owner:       {app.ManagePeople, app.ManageTeams, app.EditWorkspace, app.EditOwn, app.EditEverybodys, app.LookAfterHours, app.HandleBookings, app.SeeEverybodys, app.LookAtWorkspace},
+		app.Coordinator: {app.ManageTeams, app.EditWorkspace, app.EditOwn, app.EditEverybodys, app.LookAfterHours, app.HandleBookings, app.SeeEverybodys, app.LookAtWorkspace},
 		app.Member:      {app.EditOwn, app.LookAtWorkspace},
 		app.Viewer:      {app.LookAtWorkspace},
 	}
@@ -337,4 +338,20 @@ func TestAnInvitationWorksOnceAndForSevenDays(t *testing.T) {
 	_, err = h.App.SignIn(ctx, "torvald@quillmere.example", "a lamp in the hall")
 	refused(t, err, app.NotSignedIn)
 	assert.NotEmpty(t, invite("torvald@quillmere.example"), "and can be invited again")
+}
+
+func TestACoordinatorLooksAfterAColleaguesHours(t *testing.T) {
+	h := testhouse.New(t)
+	routed(t, h, func(r *app.TypeRouting) { r.People = r.People[1:] })
+	maren, err := h.App.LookAfter(ctx, h.Host, h.Colleague.ID)
+	require.NoError(t, err)
+	_, err = h.App.AddDayChanges(ctx, maren, "5 May off")
+	require.NoError(t, err)
+	assert.Empty(t, h.Open("2026-05-05"))
+	assert.NotEmpty(t, h.Open("2026-05-06"))
+	_, err = h.App.Undo(ctx, h.Colleague)
+	refused(t, err, app.NotFound)
+	_, err = h.App.Undo(ctx, h.Host)
+	require.NoError(t, err, "whoever did it can take it back")
+	assert.NotEmpty(t, h.Open("2026-05-05"))
 }

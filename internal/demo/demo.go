@@ -144,6 +144,7 @@ type visit struct {
 
 var visits = []visit{
 	{6, "survey", 0, "09:45", "Museu da Ria", "visitas@museudaria.example", "Europe/Lisbon", "Two rooms of watercolours, south windows.", ""},
+	{9, "loan-call", -4, "11:00", "Abbey Glass House", "keys@abbeyglass.example", "Europe/Dublin", "", ""},
 	{5, "loan-call", 0, "13:00", "Oluwaseun Adeyemi-Clarke", "oluwaseun@harbourmaritime.example", "America/Halifax", "Two pastels, one map on vellum.", ""},
 	{4, "survey", 0, "15:00", "Tromsø Light Museum", "post@tromsolys.example", "Europe/Oslo", "Asks for a visit plan before the dark months end.", ""},
 	{3, "first-conversation", 1, "11:00", "Penang Map Rooms", "hello@penangmaps.example", "Asia/Kuala_Lumpur", "", ""},

@@ -1773,6 +1773,8 @@ export interface components {
             plan: number;
             /** @description Monday first. */
             week: components["schemas"]["DayHours"][];
+            /** @description The colleague's name, if a coordinator looks after theirs. */
+            whose?: string;
             zone: string;
         };
         Interval: {

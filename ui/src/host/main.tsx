@@ -9,6 +9,7 @@ import { Board } from './board/Board'
 import { Calendars } from './calendars/Calendars'
 import { Hours } from './hours/Hours'
 import { Join } from './Join'
+import { nameLookedAfter } from './lookingAfter'
 import { People } from './people/People'
 import { queryClient, useMe } from './queries'
 import { Routing } from './routing/Routing'
@@ -24,6 +25,8 @@ import { Workspace } from './workspace/Workspace'
 // Radix writes style tags, which the page's policy allows only with its nonce.
 const nonce = document.querySelector<HTMLMetaElement>('meta[property=csp-nonce]')?.nonce
 if (nonce) setNonce(nonce)
+
+nameLookedAfter()
 
 function Host() {
   const me = useMe()

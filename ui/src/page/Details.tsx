@@ -1,4 +1,4 @@
-import { type FormEvent, useRef, useState } from 'react'
+import { type FormEvent, useEffect, useRef, useState } from 'react'
 import type { Refusal, Schemas } from '../api/client'
 import { Button, Need, TextArea, TextField } from '../kit/kit'
 import { clock, longDate, wallClock } from '../time/time'
@@ -30,11 +30,11 @@ export function Details({ page, zone, start, typed, onType, onBook, refusal, onN
     setBusy(true)
     await onBook()
     setBusy(false)
-    // Whatever has to be mended is where the client looks next.
-    requestAnimationFrame(() =>
-      form.current?.querySelector<HTMLElement>('[aria-invalid=true], [data-refused] button')?.focus(),
-    )
   }
+  // Whatever has to be mended is where the client looks next.
+  useEffect(() => {
+    if (refusal) form.current?.querySelector<HTMLElement>('[aria-invalid=true], [data-refused] button')?.focus()
+  }, [refusal])
   const problems = refusal?.fields ?? {}
   const set = (field: keyof Typed) => (event: { target: { value: string } }) =>
     onType({ ...typed, [field]: event.target.value })

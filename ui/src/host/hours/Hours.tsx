@@ -1,5 +1,6 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useMemo, useState } from 'react'
+import { useEffect, useMemo, useState } from 'react'
+import { useSearchParams } from 'react-router'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { Need } from '../../kit/kit'
 import { placeOf } from '../../time/time'
@@ -22,7 +23,24 @@ interface Edited {
   week: Week
 }
 
+/** One's own hours, or for a coordinator those of a colleague. What was known of the one never shows for the other. */
 export function Hours() {
+  const client = useQueryClient()
+  const whose = useSearchParams()[0].get('for') ?? ''
+  const [ready, setReady] = useState<string | null>(null)
+  useEffect(() => {
+    const forget = () => client.removeQueries({ predicate: ({ queryKey }) => queryKey[0] !== 'me' })
+    if (whose) forget()
+    setReady(whose)
+    return () => {
+      if (whose) forget()
+    }
+  }, [client, whose])
+  if (ready !== whose) return null
+  return <OwnHours key={whose} />
+}
+
+function OwnHours() {
   const hours = useHours()
   if (hours.error) return <Need className="m-10">{hours.error.message}</Need>
   if (!hours.data) return null
@@ -52,7 +70,7 @@ function HoursEditor({ saved }: { saved: Schemas['HoursView'] }) {
 
   return (
     <View
-      title="Your week"
+      title={saved.whose ? `The week of ${saved.whose}` : 'Your week'}
       note={`${placeOf(saved.zone)} time`}
       actions={
         changes === 0 ? (
@@ -71,6 +89,11 @@ function HoursEditor({ saved }: { saved: Schemas['HoursView'] }) {
     >
       {save.error && <Need className="mb-4">{save.error.message}</Need>}
       <div className="max-w-3xl">
+        {saved.whose && (
+          <p className="mb-3 border-l-3 border-need pl-3 text-note">
+            You are changing the hours of {saved.whose}. <a href="/hours">Back to yours</a>
+          </p>
+        )}
         {saved.openTitle && (
           <p className="mb-3 border-l-3 border-act pl-3 text-note">
             Your hours come from events called “{saved.openTitle}” in your calendars, so this week doesn’t count. That
