@@ -208,7 +208,7 @@ func (a *App) offeredRow(ctx context.Context, q *sqlc.Queries, row sqlc.MeetingT
 	}
 	if len(o.pool.people) > 0 {
 		o.host = o.pool.people[0]
-	} else if o.host, err = a.personByID(ctx, q, row.HostID); err != nil {
+	} else if o.host, err = a.anybody(ctx, q, row.HostID); err != nil {
 		return o, err
 	}
 	o.MeetingType, err = meetingType(ctx, q, o.host.home, row)

@@ -332,6 +332,10 @@ func TestAnInvitationWorksOnceAndForSevenDays(t *testing.T) {
 	// The last owner stays; whoever still has bookings does too, until they are handed over.
 	_, err = h.App.RemovePerson(ctx, h.Host, h.Host.ID)
 	assert.Contains(t, refused(t, err, app.Invalid).Sentence, "needs an owner")
+	routed(t, h, func(r *app.TypeRouting) { r.People = []app.PoolPlace{{Person: joined.ID, Weight: 1}} })
+	_, err = h.App.RemovePerson(ctx, h.Host, joined.ID)
+	assert.Contains(t, refused(t, err, app.Invalid).Sentence, "Nobody but Torvald Brekke hosts the meeting type “Survey”")
+	routed(t, h, func(*app.TypeRouting) {})
 	staff, err := h.App.RemovePerson(ctx, h.Host, joined.ID)
 	require.NoError(t, err)
 	assert.Len(t, staff.People, 2)

@@ -254,12 +254,37 @@ func (a *App) RemovePerson(ctx context.Context, p Person, id int64) (Staff, erro
 		if len(coming) > 0 {
 			return refuse(Invalid, fmt.Sprintf("%s still has %d coming bookings. Hand them over first: “All bookings of a span” beside the name does it in one go.", other.Name, len(coming)))
 		}
+		if err := hostedByOthersToo(ctx, q, other); err != nil {
+			return err
+		}
 		return q.RemovePerson(ctx, sqlc.RemovePersonParams{ID: id, RemovedAt: a.Now().Unix()})
 	})
 	if err != nil {
 		return Staff{}, err
 	}
 	return a.Staff(ctx, p)
+}
+
+// hostedByOthersToo refuses if a meeting type would be left without a host.
+func hostedByOthersToo(ctx context.Context, q *sqlc.Queries, p Person) error {
+	types, err := q.TypesOfWorkspace(ctx, p.home.id)
+	if err != nil {
+		return err
+	}
+	for _, row := range types {
+		r, err := routingOf(row)
+		if err != nil {
+			return err
+		}
+		places, err := r.places(ctx, q)
+		if err != nil {
+			return err
+		}
+		if len(places) == 1 && places[0].Person == p.ID {
+			return refuse(Invalid, "Nobody but "+p.Name+" hosts the meeting type “"+row.Name+"”. Let somebody else host it first, under “Who hosts it”.")
+		}
+	}
+	return nil
 }
 
 // TeamChange is a team as it is to be.

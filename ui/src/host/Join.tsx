@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
 import { useNavigate, useParams } from 'react-router'
 import { api, need, type Refusal, type Schemas } from '../api/client'
-import { Button, Need, TextField } from '../kit/kit'
+import { Button, Need, SelectField, TextField } from '../kit/kit'
 import { ZoneOptions } from '../kit/ZoneOptions'
 import { ownZone } from '../time/time'
 
@@ -55,16 +55,13 @@ function Form({ secret, invited }: { secret: string; invited: Schemas['Invited']
         problem={wrong.name}
         onChange={(event) => setTyped({ ...typed, name: event.target.value })}
       />
-      <label className="block text-note text-ink-2">
-        Your time zone
-        <select
-          className="block w-full border-0 border-b border-ink-2 bg-sheet px-0.5 py-1 text-base text-ink"
-          value={typed.zone}
-          onChange={(event) => setTyped({ ...typed, zone: event.target.value })}
-        >
-          <ZoneOptions own={typed.zone} />
-        </select>
-      </label>
+      <SelectField
+        label="Your time zone"
+        value={typed.zone}
+        onChange={(event) => setTyped({ ...typed, zone: event.target.value })}
+      >
+        <ZoneOptions own={typed.zone} />
+      </SelectField>
       <TextField
         label="A password"
         type="password"

@@ -1,4 +1,10 @@
-import type { ButtonHTMLAttributes, InputHTMLAttributes, ReactNode, TextareaHTMLAttributes } from 'react'
+import type {
+  ButtonHTMLAttributes,
+  InputHTMLAttributes,
+  ReactNode,
+  SelectHTMLAttributes,
+  TextareaHTMLAttributes,
+} from 'react'
 import { useId } from 'react'
 
 type ButtonProps = ButtonHTMLAttributes<HTMLButtonElement> & { kind?: 'strong' | 'plain' | 'text' }
@@ -70,6 +76,25 @@ export function TextArea({ label, problem, hint, ...props }: FieldProps & Textar
       </label>
       <textarea className={lineLook(problem)} rows={3} {...field.aria} {...props} />
       {field.note}
+    </div>
+  )
+}
+
+/** One of a list, chosen; its options are the children. */
+export function SelectField({
+  label,
+  children,
+  ...props
+}: { label: string } & SelectHTMLAttributes<HTMLSelectElement>) {
+  const id = useId()
+  return (
+    <div>
+      <label htmlFor={id} className="block text-note text-ink-2">
+        {label}
+      </label>
+      <select id={id} className={lineLook()} {...props}>
+        {children}
+      </select>
     </div>
   )
 }

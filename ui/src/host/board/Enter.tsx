@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
 import { api, need, type Schemas } from '../../api/client'
 import { Sheet } from '../../kit/Ask'
-import { Button, Need, TextArea, TextField } from '../../kit/kit'
+import { Button, Need, SelectField, TextArea, TextField } from '../../kit/kit'
 import { longDate, minuteText } from '../../time/time'
 import { useTypes } from '../queries'
 import { useBoardChange } from './change'
@@ -151,23 +151,20 @@ function BookClient({ at, onDone }: { at: Stretch; onDone: () => void }) {
   if (!chosen) return <p className="text-ink-2">Make a meeting type first; then clients can be booked.</p>
   return (
     <form onSubmit={submit} className="grid gap-3" noValidate>
-      <label className="block text-note text-ink-2">
-        Meeting type
-        <select
-          className="block w-full border-0 border-b border-ink-2 bg-sheet px-0.5 py-1 text-base text-ink"
-          value={chosen.id}
-          onChange={(event) => {
-            book.reset()
-            setType(Number(event.target.value))
-          }}
-        >
-          {types.map((t) => (
-            <option key={t.id} value={t.id}>
-              {t.name}, {t.rules.duration} minutes
-            </option>
-          ))}
-        </select>
-      </label>
+      <SelectField
+        label="Meeting type"
+        value={chosen.id}
+        onChange={(event) => {
+          book.reset()
+          setType(Number(event.target.value))
+        }}
+      >
+        {types.map((t) => (
+          <option key={t.id} value={t.id}>
+            {t.name}, {t.rules.duration} minutes
+          </option>
+        ))}
+      </SelectField>
       <Repeat
         times={times}
         without={without}

@@ -1,6 +1,6 @@
 import { type FormEvent, useState } from 'react'
 import { api, need, type Schemas } from '../../api/client'
-import { Button, Need, TextField } from '../../kit/kit'
+import { Button, Need, SelectField, TextField } from '../../kit/kit'
 import { longDate } from '../../time/time'
 import { useStaffChange } from './People'
 import { roles } from './PersonForm'
@@ -38,20 +38,17 @@ export function Invite({ invited }: { invited: Schemas['Invitation'][] }) {
           problem={wrong.mail}
           onChange={(event) => set({ mail: event.target.value })}
         />
-        <label className="block text-note text-ink-2">
-          As
-          <select
-            className="block w-full border-0 border-b border-ink-2 bg-sheet px-0.5 py-1 text-base text-ink"
-            value={who.role}
-            onChange={(event) => set({ role: event.target.value as Schemas['Person']['role'] })}
-          >
-            {roles.map(([role, words]) => (
-              <option key={role} value={role}>
-                {words}
-              </option>
-            ))}
-          </select>
-        </label>
+        <SelectField
+          label="As"
+          value={who.role}
+          onChange={(event) => set({ role: event.target.value as Schemas['Person']['role'] })}
+        >
+          {roles.map(([role, words]) => (
+            <option key={role} value={role}>
+              {words}
+            </option>
+          ))}
+        </SelectField>
         {invite.error && !wrong.name && !wrong.mail && <Need>{invite.error.message}</Need>}
         <p>
           <Button type="submit" disabled={invite.isPending}>

@@ -1,7 +1,7 @@
 import { type FormEvent, useState } from 'react'
 import { api, need, type Schemas } from '../../api/client'
 import { Ask } from '../../kit/Ask'
-import { Button, Need, TextField } from '../../kit/kit'
+import { Button, Need, SelectField, TextField } from '../../kit/kit'
 import { ZoneOptions } from '../../kit/ZoneOptions'
 import { useStaffChange } from './People'
 
@@ -60,16 +60,13 @@ export function PersonForm({ person, manages, onDone }: Props) {
         problem={wrong.name}
         onChange={(event) => setDraft({ ...draft, name: event.target.value })}
       />
-      <label className="block text-note text-ink-2">
-        Time zone
-        <select
-          className="block w-full border-0 border-b border-ink-2 bg-sheet px-0.5 py-1 text-base text-ink"
-          value={draft.zone}
-          onChange={(event) => setDraft({ ...draft, zone: event.target.value })}
-        >
-          <ZoneOptions own={person.zone} />
-        </select>
-      </label>
+      <SelectField
+        label="Time zone"
+        value={draft.zone}
+        onChange={(event) => setDraft({ ...draft, zone: event.target.value })}
+      >
+        <ZoneOptions own={person.zone} />
+      </SelectField>
       <div className="sm:col-span-2">
         <TextField
           label="Attributes"
@@ -81,20 +78,17 @@ export function PersonForm({ person, manages, onDone }: Props) {
         />
       </div>
       {manages && (
-        <label className="block text-note text-ink-2">
-          Role
-          <select
-            className="block w-full border-0 border-b border-ink-2 bg-sheet px-0.5 py-1 text-base text-ink"
-            value={draft.role}
-            onChange={(event) => setDraft({ ...draft, role: event.target.value as Schemas['Person']['role'] })}
-          >
-            {roles.map(([role, words]) => (
-              <option key={role} value={role}>
-                {words}
-              </option>
-            ))}
-          </select>
-        </label>
+        <SelectField
+          label="Role"
+          value={draft.role}
+          onChange={(event) => setDraft({ ...draft, role: event.target.value as Schemas['Person']['role'] })}
+        >
+          {roles.map(([role, words]) => (
+            <option key={role} value={role}>
+              {words}
+            </option>
+          ))}
+        </SelectField>
       )}
       <label className="flex items-end gap-1.5 pb-1">
         <input
