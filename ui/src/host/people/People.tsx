@@ -95,7 +95,7 @@ function PersonRow({ person, staff }: { person: Schemas['Colleague']; staff: Sta
           <br />
           <span className="figures">{person.holds} coming</span>
         </span>
-        <span className="flex flex-wrap justify-end gap-x-3 text-note">
+        <span className="flex flex-wrap items-baseline justify-end gap-x-3 text-note">
           {staff.edits && (
             <a href={`/hours?for=${person.id}`} aria-label={`Hours of ${person.name}`}>
               Hours

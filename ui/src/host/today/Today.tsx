@@ -21,7 +21,6 @@ export function Today() {
     <View title={longDate(t.date)} note={`${minuteText(t.minute)} in ${placeOf(t.zone)}`} aside={<Beside today={t} />}>
       <TodayRibbon today={t} />
       <Meetings today={t} />
-      <Others today={t} />
     </View>
   )
 }
@@ -66,6 +65,7 @@ function Meetings({ today }: { today: Schemas['Today'] }) {
       {ofToday.map((meeting) => (
         <Meeting key={meeting.id} meeting={meeting} now={now} zone={today.zone} next={meeting === next} />
       ))}
+      <Others today={today} />
       {[...byDate].map(([date, meetings]) => (
         <Fragment key={date}>
           <h2 className="mt-6 mb-1">{longDate(date)}</h2>
