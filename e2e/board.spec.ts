@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test'
-import { comingMonday, daysAfter, dragOver, expectAccessible, mailTo, openPage, shortDate, signInAs, times } from './steps.ts'
+import { comingMonday, daysAfter, dragOver, expectAccessible, mailTo, openPage, otherWindow, shortDate, signInAs, times } from './steps.ts'
 
 test('the board: time blocked by drawing, a client booked by hand, moved and cancelled', async ({ page, context, request }) => {
   const monday = comingMonday()
@@ -18,7 +18,7 @@ test('the board: time blocked by drawing, a client booked by hand, moved and can
   const block = page.getByRole('button', { name: /^Blocked .* Reading proofs/ })
   await expect(block).toBeVisible()
   const blocked = ((await block.getAttribute('aria-label')) ?? '').slice(8, 13)
-  const client = await context.newPage()
+  const client = await otherWindow(context)
   await openPage(client, 'lux-lesson')
   await client.getByLabel('Your time zone').selectOption('Asia/Singapore')
   await client.locator(`[data-date="${monday}"]`).click()

@@ -2,7 +2,7 @@ import { createServer } from 'node:http'
 import { expect, test } from '@playwright/test'
 import ICAL from 'ical.js'
 import { calendars } from './ports.ts'
-import { book, comingMonday, expectAccessible, mailTo, openPage, signInAs, times } from './steps.ts'
+import { book, comingMonday, expectAccessible, mailTo, openPage, otherWindow, signInAs, times } from './steps.ts'
 
 const calendarText = (events: string) => `BEGIN:VCALENDAR\r\nVERSION:2.0\r\n${events}END:VCALENDAR\r\n`
 const event = (uid: string, date: string, from: string, to: string, more = '') =>
@@ -28,7 +28,7 @@ test('an address and a file block time; events with an agreed title open it', as
   await expect(page.getByRole('region', { name: /Workshop plan fetched from/ })).toContainText('1 event · takes 3 hours')
   await expectAccessible(page)
 
-  const client = await context.newPage()
+  const client = await otherWindow(context)
   const monday10 = async () => {
     await openPage(client, 'lux-lesson')
     await client.getByLabel('Your time zone').selectOption('Asia/Singapore')
@@ -111,11 +111,11 @@ test('a first reading shows how far it has come', async ({ page, request }) => {
 })
 
 test('an event over a booking: the client is asked to choose again, and does', async ({ page, context, request }) => {
-  const client = await context.newPage()
+  const client = await otherWindow(context)
   const path = await book(client, 'daylight', { name: 'Ålesund Glass Hall', mail: 'glass@alesund.example' }, 4, 0)
   const when = new Date((await (await request.get(`/api/bookings/${path.slice(3)}`)).json()).start)
   const oslo = (part: Intl.DateTimeFormatOptions) => when.toLocaleString('sv-SE', { timeZone: 'Europe/Oslo', ...part })
-  const calendar = await context.newPage()
+  const calendar = await otherWindow(context)
   await calendar.goto(`${calendars}/page/torvald`)
   await calendar.getByLabel('Title').fill('Fire drill')
   await calendar.getByLabel('Day').first().fill(oslo({ dateStyle: 'short' }))
@@ -153,7 +153,7 @@ test('an event over a booking: the client is asked to choose again, and does', a
 })
 
 test('moving a booking’s event in the calendar moves the meeting, if the host says so', async ({ page, context, request }) => {
-  const client = await context.newPage()
+  const client = await otherWindow(context)
   const path = await book(client, 'first-conversation', { name: 'Faro Sail Loft', mail: 'loft@faro.example' }, 6, 0)
   const booking = async () => (await request.get(`/api/bookings/${path.slice(3)}`)).json()
   const before = new Date((await booking()).start)

@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test'
 import { calendars } from './ports.ts'
-import { expectAccessible, openPage, signInAs, times, chooseDay } from './steps.ts'
+import { chooseDay, expectAccessible, openPage, otherWindow, signInAs, times } from './steps.ts'
 
 test('signing in with mail and password, and being told when they are wrong', async ({ page }) => {
   await page.goto('/')
@@ -88,11 +88,11 @@ test('connecting a calendar: what can go wrong, then its events block time', asy
   await page.getByLabel('Work receives bookings').check()
 
   // An event over the whole of a day leaves nothing of it to a client; one that doesn't block leaves it all.
-  const client = await context.newPage()
+  const client = await otherWindow(context)
   await openPage(client, 'case-review')
   await chooseDay(client, 4)
   const date = (await client.locator('[data-date][aria-pressed=true]').getAttribute('data-date')) ?? ''
-  const calendar = await context.newPage()
+  const calendar = await otherWindow(context)
   await calendar.goto(`${calendars}/page/studio`)
   await calendar.getByLabel('Title').fill('Painters')
   await calendar.getByLabel('Day').first().fill(date)
@@ -170,7 +170,7 @@ test('days that differ are written as a sentence and taken back', async ({ page,
   await expect(nextWeeks.getByText('other hours')).toBeVisible()
   await expect(sentence).toHaveValue('')
 
-  const client = await context.newPage()
+  const client = await otherWindow(context)
   await openPage(client, 'lux-lesson')
   await client.getByLabel('Your time zone').selectOption('Asia/Singapore')
   await client.locator(`[data-date="${date.toISOString().slice(0, 10)}"]`).click()

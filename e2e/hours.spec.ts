@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test'
-import { chooseDay, comingMonday, daysAfter, dragOver, expectAccessible, openPage, shortDate, signInAs, times } from './steps.ts'
+import { chooseDay, comingMonday, daysAfter, dragOver, expectAccessible, openPage, otherWindow, shortDate, signInAs, times } from './steps.ts'
 
 test('a week plan: a lunch taken out, a day copied, kept under a name, used by a meeting type', async ({ page, context }) => {
   await signInAs(page, 'Torvald Brekke')
@@ -51,7 +51,7 @@ test('a week plan: a lunch taken out, a day copied, kept under a name, used by a
   await page.getByRole('button', { name: 'Leave as it was' }).click()
   await expect(page.getByText('not saved')).toHaveCount(0)
 
-  const client = await context.newPage()
+  const client = await otherWindow(context)
   await openPage(client, 'daylight')
   await expect((await chooseDay(client, 0)).first()).toBeVisible()
 })

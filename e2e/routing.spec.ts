@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test'
 import { calendars } from './ports.ts'
-import { book, chooseDay, expectAccessible, fillDetails, mailTo, openPage, signInAs } from './steps.ts'
+import { book, chooseDay, expectAccessible, fillDetails, mailTo, openPage, otherWindow, signInAs } from './steps.ts'
 
 test('a routing is composed as sentences, with what it will do beside it, and finds its hosts', async ({ page, context }) => {
   await signInAs(page, 'Ines Valadares')
@@ -16,11 +16,14 @@ test('a routing is composed as sentences, with what it will do beside it, and fi
   await expect(page.getByText('Nobody comes into question.')).toBeVisible()
   await page.getByLabel('Rule 1: answers, with commas between').fill('Dutch, Norwegian')
   await expect(page.getByText('All 3 combinations')).toBeVisible()
+  await page.getByLabel('Rule 1: who takes it', { exact: true }).selectOption('Torvald Brekke')
+  await page.getByLabel('Rule 1: who takes it, or 2').selectOption('Maren Achterberg')
+  await expect(page.getByLabel('Rule 1: who takes it, or 3')).toHaveValue('nobody else')
   await page.getByRole('button', { name: 'Leave as it was' }).click()
 
   // The forecast is what happens.
   const first = await page.getByRole('list', { name: 'Next bookings' }).getByRole('listitem').first().textContent()
-  const client = await context.newPage()
+  const client = await otherWindow(context)
   await openPage(client, 'lux-advice')
   await (await chooseDay(client, 0)).first().click()
   await fillDetails(client, 'Silo Museum', 'post@silo.example')
@@ -34,7 +37,7 @@ test('a routing is composed as sentences, with what it will do beside it, and fi
   await expect(given).toContainText(`Silo Museum: ${host} Next in turn.`)
 
   // Somebody who speaks Dutch gets who speaks it, and then stays with her.
-  const dutch = await context.newPage()
+  const dutch = await otherWindow(context)
   await openPage(dutch, 'lux-advice')
   await dutch.getByLabel('language').selectOption('Dutch')
   await expectAccessible(dutch)

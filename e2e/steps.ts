@@ -1,5 +1,5 @@
 import AxeBuilder from '@axe-core/playwright'
-import { type APIRequestContext, expect, type Locator, type Page } from '@playwright/test'
+import { type APIRequestContext, type BrowserContext, expect, type Locator, type Page } from '@playwright/test'
 import { inbox } from './ports.ts'
 
 /** Signs in with one click as somebody of the demo. */
@@ -96,4 +96,11 @@ export async function dragOver(page: Page, ribbon: Locator, from: number, to: nu
   await page.mouse.move(box.x + (box.width * (from + to)) / 2, y)
   await page.mouse.move(box.x + box.width * to, y)
   await page.mouse.up()
+}
+
+/** A page in a window of its own: one behind another in the same window draws no frames, and waiting for it would hang. */
+export async function otherWindow(context: BrowserContext): Promise<Page> {
+  const browser = context.browser()
+  if (!browser) throw new Error('no browser')
+  return (await browser.newContext()).newPage()
 }

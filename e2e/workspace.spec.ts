@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test'
-import { book, chooseDay, expectAccessible, fillDetails, openPage, signInAs, times } from './steps.ts'
+import { book, chooseDay, expectAccessible, fillDetails, openPage, otherWindow, signInAs, times } from './steps.ts'
 
 test('meeting types follow the workspace: tried on everybody, saved, and set here instead', async ({ page }) => {
   await signInAs(page, 'Ines Valadares')
@@ -81,7 +81,7 @@ test('a workspace where everybody is local speaks of no zone', async ({ page, co
   await page.getByLabel('Whose clock clients see').selectOption('without any zone')
   await page.getByRole('button', { name: 'Save changes' }).click()
   await expect(page.getByText(/Workspace: zones client → hidden/)).toBeVisible()
-  const client = await context.newPage()
+  const client = await otherWindow(context)
   await openPage(client, 'first-conversation')
   await expect(client.getByLabel('Your time zone')).toHaveCount(0)
   await expect(client.getByText(/Halifax|Lisbon|UTC/)).toHaveCount(0)

@@ -194,10 +194,11 @@ func (p Planter) Plant(ctx context.Context) error {
 			}
 		}
 	}
+	defer p.Clock.setBack(0)
+	p.Clock.setBack(30 * 24 * time.Hour) // the teams are no newcomers
 	if err := p.routing(ctx, people); err != nil {
 		return fmt.Errorf("routing: %w", err)
 	}
-	defer p.Clock.setBack(0)
 	for _, v := range visits {
 		if err := p.visit(ctx, v); err != nil {
 			return fmt.Errorf("booking for %s: %w", v.name, err)

@@ -1,3 +1,4 @@
+import { Fragment } from 'react'
 import type { Schemas } from '../../api/client'
 import { Button } from '../../kit/kit'
 import { Choice, partLook, Sentence } from '../rules/parts'
@@ -74,8 +75,6 @@ interface OneProps {
 function OneRule({ index, rule, view, known, put }: OneProps) {
   const before = view.routing.rules[index]
   const changed = JSON.stringify(before) !== JSON.stringify(rule)
-  const [only] = rule.people
-  const target = view.people.find((p) => p.id === only)?.name ?? whoeverHasIt
   const listed = [...new Set(view.people.flatMap((p) => p.attributes[rule.attribute] ?? []))]
   return (
     <>
@@ -96,15 +95,7 @@ function OneRule({ index, rule, view, known, put }: OneProps) {
         value={rule.values.join(',')}
         onChange={(event) => put({ values: event.target.value === '' ? [] : event.target.value.split(',') })}
       />
-      , then{' '}
-      <Choice
-        label={`Rule ${index + 1}: who takes it`}
-        value={target}
-        options={[whoeverHasIt, ...view.people.map((p) => p.name)]}
-        changed={changed}
-        onChange={(name) => put({ people: view.people.filter((p) => p.name === name).map((p) => p.id) })}
-      />
-      .
+      , then <Targets index={index} rule={rule} view={view} changed={changed} put={put} />.
       <datalist id="known-attributes">
         {known.map((name) => (
           <option key={name}>{name}</option>
@@ -117,4 +108,34 @@ function OneRule({ index, rule, view, known, put }: OneProps) {
       </datalist>
     </>
   )
+}
+
+const nobodyElse = 'nobody else'
+
+/** Whoever has the attribute, or one or several people by name. */
+function Targets({ index, rule, view, changed, put }: Omit<OneProps, 'known'> & { changed: boolean }) {
+  const names = view.people.map((p) => p.name)
+  const nameOf = (id: number) => view.people.find((p) => p.id === id)?.name ?? 'somebody who has left'
+  const choose = (place: number, name: string) => {
+    const person = view.people.find((p) => p.name === name)?.id
+    const people = rule.people.filter((id, k) => k !== place && id !== person)
+    if (person) people.splice(place, 0, person)
+    put({ people })
+  }
+  const places = [...rule.people.map(nameOf), rule.people.length ? nobodyElse : whoeverHasIt]
+  return places.map((name, place) => (
+    // biome-ignore lint/suspicious/noArrayIndexKey: a place in the list is what it is known by
+    <Fragment key={place}>
+      {place > 0 && ' or '}
+      <Choice
+        label={`Rule ${index + 1}: who takes it${place > 0 ? `, or ${place + 1}` : ''}`}
+        value={name}
+        options={[place > 0 ? nobodyElse : whoeverHasIt, ...names, ...(names.includes(name) ? [] : [name])].filter(
+          (option, i, all) => all.indexOf(option) === i,
+        )}
+        changed={changed}
+        onChange={(to) => choose(place, to)}
+      />
+    </Fragment>
+  ))
 }

@@ -16,7 +16,7 @@ export function Foresight({ foresight }: { foresight: Schemas['Foresight'] }) {
       ) : (
         <ol aria-label="Next bookings" className="mt-2">
           {foresight.next.map((told) => (
-            <Told key={told.start} told={told} zone={zone} />
+            <Told key={told.start + told.hosts.join()} told={told} zone={zone} />
           ))}
         </ol>
       )}
