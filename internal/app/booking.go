@@ -435,7 +435,7 @@ func (a *App) clientBooking(ctx context.Context, b sqlc.Booking) (ClientBooking,
 	return ClientBooking{
 		Link: "/b/" + a.secrets.link(b.Uid), State: b.State, Over: b.EndAt <= a.Now().Unix(),
 		Start: time.Unix(b.StartAt, 0).UTC(), End: time.Unix(b.EndAt, 0).UTC(),
-		Type: b.TypeName, Host: o.host.Name, HostZone: o.host.Zone, Workspace: o.host.home.Name, Zones: o.host.home.Zones,
+		Type: b.TypeName, Host: o.who(), HostZone: o.host.Zone, Workspace: o.host.home.Name, Zones: o.host.home.Zones,
 		Name: b.ClientName, Mail: b.ClientMail, Remark: b.Remark, Zone: b.ClientZone,
 		JoinURL: roomOf(b).URL, Page: o.Path,
 	}, nil

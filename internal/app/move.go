@@ -58,6 +58,10 @@ func (a *App) Places(ctx context.Context, p Person, id int64, from string, days 
 	if err != nil {
 		return nil, err
 	}
+	others, err := a.otherHosts(ctx, a.Store.Queries, b)
+	if err != nil {
+		return nil, err
+	}
 	out := []OpenPlaces{}
 	for _, host := range view.people {
 		g, err := a.agenda(ctx, a.Store.Queries, host, view.within, id)
@@ -65,6 +69,15 @@ func (a *App) Places(ctx context.Context, p Person, id int64, from string, days 
 			return nil, err
 		}
 		starts := opentimes.Search(g.input(kind.ID, kind.Rules), view.within)
+		for _, other := range others {
+			theirs, err := a.agenda(ctx, a.Store.Queries, other, view.within, id)
+			if err != nil {
+				return nil, err
+			}
+			in := theirs.input(kind.ID, kind.Rules)
+			in.Type.Step, in.Type.Grid = 1, opentimes.OnTheClock // the grid is the first one's
+			starts = slices.DeleteFunc(starts, func(s opentimes.Start) bool { return other.ID == host.ID || !opentimes.Explain(in, s).Open })
+		}
 		for i := range view.days {
 			d := newDayDrawer(view.first.AddDays(i), p.zone)
 			out = append(out, OpenPlaces{host.ID, d.date.String(), d.starts([]int{}, starts)})
@@ -122,7 +135,52 @@ func (a *App) target(ctx context.Context, q *sqlc.Queries, p Person, b hosted, t
 		return t, errGoneBy
 	}
 	t.broken, t.why, err = a.brokenRules(ctx, q, t.host, kind, t.start, b.ID, wording.Reader{Zone: p.zone, Titles: t.host.ID == p.ID})
-	return t, err
+	if err != nil {
+		return t, err
+	}
+	return t, a.withTheOthers(ctx, q, p, b, kind, &t)
+}
+
+// withTheOthers looks at those who host the booking too and stay: what speaks against the place for them counts as well.
+func (a *App) withTheOthers(ctx context.Context, q *sqlc.Queries, p Person, b hosted, kind MeetingType, t *target) error {
+	others, err := a.otherHosts(ctx, q, b)
+	if err != nil {
+		return err
+	}
+	kind.Rules.Step, kind.Rules.Grid = 1, "" // together, the grid is the first one's
+	for _, other := range others {
+		if other.ID == t.host.ID {
+			return refuse(Invalid, other.Name+" takes part in this meeting already. Choose somebody else.")
+		}
+		broken, why, err := a.brokenRules(ctx, q, other, kind, t.start, b.ID, wording.Reader{Zone: p.zone, Titles: other.ID == p.ID})
+		if err != nil {
+			return err
+		}
+		if len(broken) > 0 {
+			t.broken, t.why = append(t.broken, broken...), t.why+other.Name+": "+why
+		}
+	}
+	return nil
+}
+
+// otherHosts is who hosts a booking beside the one whose part it is.
+func (a *App) otherHosts(ctx context.Context, q *sqlc.Queries, b hosted) ([]Person, error) {
+	parts, err := q.HostsOfBooking(ctx, b.ID)
+	if err != nil {
+		return nil, err
+	}
+	var out []Person
+	for _, part := range parts {
+		if part.State == hostLeft || part.PersonID == b.own.PersonID {
+			continue
+		}
+		person, err := a.anybody(ctx, q, part.PersonID)
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, person)
+	}
+	return out, nil
 }
 
 // colleague finds somebody of the person's workspace; 0 is the person.
@@ -131,7 +189,7 @@ func (a *App) colleague(ctx context.Context, q *sqlc.Queries, p Person, id int64
 		return p, nil
 	}
 	row, err := q.Person(ctx, id)
-	if errors.Is(err, store.ErrNotFound) || err == nil && row.WorkspaceID != p.home.id {
+	if errors.Is(err, store.ErrNotFound) || err == nil && (row.WorkspaceID != p.home.id || row.RemovedAt != 0) {
 		return Person{}, refuse(NotFound, "There is no such colleague. Load the page again to see those there are.")
 	}
 	if err != nil {
@@ -277,9 +335,14 @@ func (a *App) Takers(ctx context.Context, p Person, id int64) ([]Taker, error) {
 	if err != nil {
 		return nil, err
 	}
+	others, err := a.otherHosts(ctx, a.Store.Queries, b)
+	if err != nil {
+		return nil, err
+	}
 	out := []Taker{}
 	for _, person := range people {
-		if person.ID == b.own.PersonID || !person.Bookable {
+		already := slices.ContainsFunc(others, func(other Person) bool { return other.ID == person.ID })
+		if person.ID == b.own.PersonID || already || !person.Bookable {
 			continue
 		}
 		t, err := a.target(ctx, a.Store.Queries, p, b, placeOfStart(b, person.ID, p))

@@ -130,6 +130,9 @@ func (a *App) addOthers(ctx context.Context, p Person, t *Today) error {
 			return err
 		}
 		for _, clash := range clashes {
+			if slices.ContainsFunc(t.Clashes, func(known Clash) bool { return known.Booking.ID == clash.Booking.ID }) {
+				continue // of a meeting together, told already
+			}
 			clash.Booking.Host = person.Name
 			clash.Sentence = "Something in " + person.Name + "'s calendar lies over it, or its event was changed there."
 			t.Clashes = append(t.Clashes, clash)
