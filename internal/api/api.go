@@ -3,6 +3,7 @@
 package api
 
 import (
+	"compress/gzip"
 	"context"
 	"log/slog"
 	"net"
@@ -46,14 +47,14 @@ type server struct {
 func New(a *app.App, o Options) http.Handler {
 	s := &server{a, newSessions(a), a.Log, o}
 	r := chi.NewRouter()
-	r.Use(s.logged, s.recovered, secured, http.NewCrossOriginProtection().Handler, middleware.Compress(5, "application/json", "application/problem+json", "text/html", "text/css", "text/javascript"))
+	r.Use(s.logged, s.recovered, secured, http.NewCrossOriginProtection().Handler)
 	r.Get("/healthz", func(w http.ResponseWriter, _ *http.Request) { _, _ = w.Write([]byte("ok\n")) })
 	r.Get("/readyz", s.ready)
 	r.Get("/b/{link}/meeting.ics", s.bookingFile)
 	r.Get("/f/{secret}/bookings.ics", s.feed(s.app.BookingsFeed))
 	r.Get("/f/{secret}/busy.ics", s.feed(s.app.BusyFeed))
 	r.Route("/api", func(r chi.Router) {
-		r.Use(s.sessions.LoadAndSave, noStore, named)
+		r.Use(answersQuickly, s.sessions.LoadAndSave, noStore, named)
 		r.NotFound(func(w http.ResponseWriter, _ *http.Request) {
 			(&Problem{"about:blank", "Not Found", http.StatusNotFound, "There is no such operation. /api/openapi.json lists those there are.", nil, nil}).write(w)
 		})
@@ -64,9 +65,15 @@ func New(a *app.App, o Options) http.Handler {
 		r.Get("/hours/availability.ics", s.availabilityFile)
 		s.operations(humachi.New(r, config()))
 	})
-	s.pages(r)
+	s.pages(r.With(packsTightly))
 	return r
 }
+
+// Answers are packed anew each time, so the quickest way is best; what ships is asked for once and kept by browsers.
+var (
+	answersQuickly = middleware.Compress(gzip.BestSpeed, "application/json", "application/problem+json")
+	packsTightly   = middleware.Compress(gzip.BestCompression, "text/html", "text/css", "text/javascript")
+)
 
 // OpenAPI describes the operations (OpenAPI 3.1), as JSON.
 func OpenAPI() ([]byte, error) {

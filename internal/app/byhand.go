@@ -2,9 +2,10 @@ package app
 
 import (
 	"context"
-	"fmt"
 	"slices"
 	"time"
+
+	"github.com/google/uuid"
 
 	"corrim/core/busy"
 	"corrim/core/civil"
@@ -21,6 +22,7 @@ type HandTimes struct {
 	Date    string   `json:"date" format:"date"`
 	Minute  int      `json:"minute" minimum:"0" maximum:"1439" doc:"Of the host's wall clock."`
 	Minutes int      `json:"minutes,omitempty" doc:"The length; that offered first if left out."`
+	Host    int64    `json:"host,omitempty" doc:"Who is to host it; whoever the type's rule gives it to if left out."`
 	Repeat  string   `json:"repeat,omitempty" maxLength:"500" doc:"A recurrence rule that ends (RFC 5545, 3.3.10)."`
 	Without []string `json:"without,omitempty" doc:"Dates of it that are left out."`
 }
@@ -59,6 +61,8 @@ type HandTime struct {
 	day    string // "Tue 19 May"
 	broken []opentimes.Rule
 	start  opentimes.Start
+	hosts  []int64 // who would take it
+	why    assigned
 }
 
 // mostRepeats bounds how often a booking by hand can come again.
@@ -66,24 +70,51 @@ const mostRepeats = 60
 
 // CheckByHand lists the times that would be booked, each checked, before anything is.
 func (a *App) CheckByHand(ctx context.Context, p Person, h HandTimes) ([]HandTime, error) {
-	kind, starts, err := a.handTimes(ctx, p, h)
+	w, err := a.handWish(ctx, p, h)
 	if err != nil {
 		return nil, err
 	}
-	return a.checked(ctx, a.Store.Queries, p, kind, starts)
-}
-
-func (a *App) checked(ctx context.Context, q *sqlc.Queries, p Person, kind MeetingType, starts []opentimes.Start) ([]HandTime, error) {
-	out := make([]HandTime, len(starts))
-	for i, start := range starts {
-		broken, why, err := a.brokenRules(ctx, q, p, kind, start, 0, wording.Host)
-		if err != nil {
+	out := make([]HandTime, len(w.starts))
+	for i, start := range w.starts {
+		if out[i], err = a.handTime(ctx, a.Store.Queries, p, w, start); err != nil {
 			return nil, err
 		}
-		at := start.At.Time().In(p.zone)
-		out[i] = HandTime{at.Format(time.DateOnly), at.Format("15:04"), len(broken) == 0, why, at.Format("Mon 2 Jan"), broken, start}
 	}
 	return out, nil
+}
+
+// handTime looks at one of the times: who would take it, and what speaks against that.
+func (a *App) handTime(ctx context.Context, q *sqlc.Queries, p Person, w handWish, start opentimes.Start) (HandTime, error) {
+	at := start.At.Time().In(p.zone)
+	t := HandTime{Date: at.Format(time.DateOnly), Clock: at.Format("15:04"), day: at.Format("Mon 2 Jan"), start: start, why: assigned{Kind: routing.ByHand, By: p.ID}}
+	if w.host == 0 {
+		l, err := a.lineup(ctx, q, w.offered, w.ask, span.Span{Start: start.At, End: start.At + 1}, 0)
+		if err != nil {
+			return t, err
+		}
+		choice, err := a.choose(ctx, q, l, start)
+		if err != nil {
+			return t, err
+		}
+		if len(choice.Hosts) > 0 {
+			t.Open, t.hosts, t.why = true, choice.Hosts, assignedBy(choice.Reason)
+			return t, nil
+		}
+	}
+	t.hosts = w.allTheSame(p)
+	for _, id := range t.hosts {
+		host := w.person(id)
+		broken, why, err := a.brokenRules(ctx, q, host, w.MeetingType, start, 0, wording.Reader{Zone: p.zone, Titles: id == p.ID})
+		if err != nil {
+			return t, err
+		}
+		if id != p.ID && why != "" {
+			why = host.Name + ": " + why
+		}
+		t.broken, t.Why = append(t.broken, broken...), t.Why+why
+	}
+	t.Open = len(t.broken) == 0
+	return t, nil
 }
 
 // BookByHand books for a client, all times in one transaction. Times that are not open are refused with the broken rules,
@@ -94,71 +125,142 @@ func (a *App) BookByHand(ctx context.Context, p Person, h HandBooking) (booked i
 	if err := request.check(); err != nil {
 		return 0, err
 	}
-	kind, starts, err := a.handTimes(ctx, p, h.HandTimes)
+	w, err := a.handWish(ctx, p, h.HandTimes)
 	if err != nil {
 		return 0, err
 	}
-	err = a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
-		times, err := a.checked(ctx, q, p, kind, starts)
-		if err != nil {
-			return err
-		}
-		if warning := warningOf(times); warning != "" && !h.Outside {
-			return &Refusal{Kind: OutsideRules, Sentence: "Outside the rules: " + warning}
-		}
-		for i, t := range times {
-			request.Start = t.start.At.Time()
-			key := hashed(fmt.Sprintf("by hand %d %d %d %s", p.ID, a.Now().UnixNano(), i, request.Mail))
-			by := insertion{step: byHost("booked", p, ""), overlap: slices.Contains(t.broken, opentimes.BookingRule), why: assigned{Kind: routing.ByHand, By: p.ID}}
-			if _, err := a.insertBooking(ctx, q, offered{MeetingType: kind, host: p}, key, request, by); err != nil {
-				return err
-			}
-		}
-		return nil
-	})
+	w.ask.mail = request.Mail
+	a.lookAtAll(ctx, w.mayHost(), freshEnough, bookingTime)
+	err = a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error { return a.writeByHand(ctx, q, p, w, request, h.Outside) })
 	if err != nil {
 		return 0, err
 	}
 	a.wakeWorker()
-	return len(starts), nil
+	return len(w.starts), nil
 }
 
-func warningOf(times []HandTime) (warning string) {
-	for _, t := range times {
-		if !t.Open {
-			warning += t.day + " " + t.Clock + ": " + t.Why
+// writeByHand looks at each time as it stands after those before it, so that turns go on within a series.
+func (a *App) writeByHand(ctx context.Context, q *sqlc.Queries, p Person, w handWish, request BookingRequest, outside bool) error {
+	warning := ""
+	for _, start := range w.starts {
+		t, err := a.handTime(ctx, q, p, w, start)
+		if err != nil {
+			return err
+		}
+		if warning += t.warning(); warning != "" && !outside {
+			continue // nothing will be written: the others are looked at for the warning only
+		}
+		request.Start = start.At.Time()
+		by := insertion{step: byHost("booked", p, ""), overlap: slices.Contains(t.broken, opentimes.BookingRule), hosts: t.hosts, why: t.why}
+		if _, err := a.insertBooking(ctx, q, w.offered, hashed("by hand "+uuid.NewString()), request, by); err != nil {
+			return err
 		}
 	}
-	return warning
+	if warning != "" && !outside {
+		return &Refusal{Kind: OutsideRules, Sentence: "Outside the rules: " + warning}
+	}
+	return nil
 }
 
-// handTimes is the starts of what a host wants to book, and the type with rules for just that length.
-func (a *App) handTimes(ctx context.Context, p Person, h HandTimes) (MeetingType, []opentimes.Start, error) {
+func (t HandTime) warning() string {
+	if t.Open {
+		return ""
+	}
+	return t.day + " " + t.Clock + ": " + t.Why
+}
+
+// handWish is what somebody wants to book by hand: a type with rules for just the length, the starts, and who is to host.
+type handWish struct {
+	offered
+	starts []opentimes.Start
+	ask    ask
+	host   int64 // 0: whoever the type's rule gives it to
+	by     Person
+}
+
+// person is somebody who may host: of the pool, or whoever enters it.
+func (w handWish) person(id int64) Person {
+	if id == w.by.ID {
+		return w.by
+	}
+	return w.pool.of(id)
+}
+
+// mayHost are those whose calendars count.
+func (w handWish) mayHost() []routing.Host {
+	if w.host != 0 {
+		return []routing.Host{{ID: w.host}}
+	}
+	return w.candidates(w.ask)
+}
+
+// allTheSame is who hosts a time that the rule gives to nobody, if it is wanted all the same.
+func (w handWish) allTheSame(p Person) []int64 {
+	if w.host != 0 {
+		return []int64{w.host}
+	}
+	ids := make([]int64, len(w.pool.people))
+	for i, person := range w.pool.people {
+		ids[i] = person.ID
+	}
+	switch {
+	case w.pool.Way == routing.Together:
+		return ids
+	case len(ids) == 0 || slices.Contains(ids, p.ID):
+		return []int64{p.ID}
+	}
+	return ids[:1]
+}
+
+// handWish checks what somebody wants to book by hand.
+func (a *App) handWish(ctx context.Context, p Person, h HandTimes) (handWish, error) {
+	w := handWish{host: h.Host, by: p}
 	kind, err := a.MeetingType(ctx, p, h.Type)
 	if err != nil {
-		return kind, nil, err
+		return w, err
 	}
-	if !kind.Mine {
-		return kind, nil, complaints{"type": "You don't host this meeting type, so book it on its page, or have a host of it do so."}.err()
-	}
-	minutes, err := kind.Rules.length(h.Minutes)
+	row, err := a.Store.MeetingType(ctx, kind.ID)
 	if err != nil {
-		return kind, nil, err
+		return w, err
 	}
-	kind.Rules = kind.Rules.only(minutes)
+	if w.offered, err = a.offeredRow(ctx, a.Store.Queries, row); err != nil {
+		return w, err
+	}
+	if err := w.mayBeEntered(kind.Mine); err != nil {
+		return w, err
+	}
+	minutes, err := w.Rules.length(h.Minutes)
+	if err != nil {
+		return w, err
+	}
+	w.Rules = w.Rules.only(minutes)
 	clocks, err := h.clocks(p)
 	if err != nil {
-		return kind, nil, err
+		return w, err
 	}
-	var starts []opentimes.Start
 	for _, c := range clocks {
 		start := opentimes.Start{At: c.Instant(p.zone), Minutes: minutes}
 		if int64(start.At) <= a.Now().Unix() {
-			return kind, nil, errGoneBy
+			return w, errGoneBy
 		}
-		starts = append(starts, start)
+		w.starts = append(w.starts, start)
 	}
-	return kind, starts, nil
+	return w, nil
+}
+
+// mayBeEntered refuses what is a coordinator's: booking for a colleague whom they name, or a type they don't host.
+func (w handWish) mayBeEntered(mine bool) error {
+	switch {
+	case w.by.May(HandleBookings) && (w.host == 0 || w.person(w.host).ID != 0):
+		return nil
+	case w.by.May(HandleBookings):
+		return complaints{"host": "Whom you chose doesn't host this meeting type. Choose one of its hosts."}.err()
+	case !mine:
+		return complaints{"type": "You don't host this meeting type, so book it on its page, or have a host of it do so."}.err()
+	case w.host != 0 && w.host != w.by.ID:
+		return complaints{"host": "You can book for yourself or by the type's rule. Ask a coordinator to book for a colleague."}.err()
+	}
+	return nil
 }
 
 var errGoneBy = complaints{"date": "This time has already gone by. Choose a later one."}.err()

@@ -117,7 +117,7 @@ func sameClock(at int64, a, b *time.Location) bool {
 
 func (f facts) clientFacts() [][2]string {
 	out := append([][2]string{{"What", f.booking.TypeName}}, f.times(f.clientZone(), f.host.zone, "On "+f.host.Name+"'s clock")...)
-	out = append(out, [2]string{"With", f.host.Name + ", " + f.workspace})
+	out = append(out, [2]string{"With", f.with() + ", " + f.workspace})
 	if room := roomOf(f.booking).URL; room != "" && f.booking.State == "booked" {
 		out = append(out, [2]string{"Video room", room})
 	}
@@ -136,6 +136,9 @@ func (f facts) hostFacts() [][2]string {
 	b := f.booking
 	out := append([][2]string{{"What", b.TypeName}}, f.times(f.host.zone, f.clientZone(), "On the client's clock")...)
 	out = append(out, [2]string{"Client", b.ClientName + " <" + b.ClientMail + ">"})
+	if others := f.besides(); others != "" {
+		out = append(out, [2]string{"Together with", others})
+	}
 	if b.Remark != "" {
 		out = append(out, [2]string{"Remark", b.Remark})
 	}
@@ -154,13 +157,13 @@ func (f facts) clientLetter(s step) letter {
 	byHost := s.by == "host"
 	switch s.kind {
 	case "moved":
-		l.subject, l.Opening = "Moved: "+name+" with "+f.host.Name, "Your meeting has a new time."
+		l.subject, l.Opening = "Moved: "+name+" with "+f.with(), "Your meeting has a new time."
 		if byHost {
 			l.Opening = f.host.Name + " had to move your meeting. If the new time doesn't suit you, choose another one."
 		}
 		l.Closing = "The invitation in this mail replaces the earlier one in your calendar."
 	case "cancelled":
-		l.subject, l.Opening = "Cancelled: "+name+" with "+f.host.Name, "Your meeting is cancelled."
+		l.subject, l.Opening = "Cancelled: "+name+" with "+f.with(), "Your meeting is cancelled."
 		if byHost {
 			l.Opening = f.host.Name + " had to cancel your meeting."
 		}
@@ -169,10 +172,10 @@ func (f facts) clientLetter(s step) letter {
 		l.subject, l.Opening = "Now with "+f.host.Name+": "+name, f.names[s.to]+" takes your meeting instead of "+f.names[s.from]+"."
 		l.Closing = "The invitation in this mail replaces the earlier one in your calendar. If this doesn't suit you, choose another time."
 	case stepAsked:
-		l.subject, l.Opening = "Please choose another time: "+name+" with "+f.host.Name, f.host.Name+" asks you to choose another time for your meeting."
+		l.subject, l.Opening = "Please choose another time: "+name+" with "+f.with(), f.host.Name+" asks you to choose another time for your meeting."
 		l.Actions, l.Closing = []action{{"Choose another time", f.link}}, "Until you have chosen, the time above stays yours."
 	default:
-		l.subject, l.Opening = name+" with "+f.host.Name, "Your meeting is booked."
+		l.subject, l.Opening = name+" with "+f.with(), "Your meeting is booked."
 		l.Closing = "The invitation for your calendar is in this mail. Answers to it reach " + f.host.Name + "."
 	}
 	if byHost && s.note != "" {

@@ -25,11 +25,12 @@ type TypeDraft struct {
 type MeetingType struct {
 	ID int64 `json:"id"`
 	TypeDraft
-	Path    string `json:"path" doc:"Of the client's page."`
-	Version int64  `json:"version" doc:"Rises with every change."`
-	Who     string `json:"who" enum:"anyone,organisation,nobody" doc:"Who may book it: anyone with the link; people of the workspace who are signed in; nobody, so that it is booked by hand only."`
-	Mine    bool   `json:"mine" doc:"Does the viewer host it?"`
-	Edits   bool   `json:"edits" doc:"May the viewer change it?"`
+	Path    string  `json:"path" doc:"Of the client's page."`
+	Version int64   `json:"version" doc:"Rises with every change."`
+	Who     string  `json:"who" enum:"anyone,organisation,nobody" doc:"Who may book it: anyone with the link; people of the workspace who are signed in; nobody, so that it is booked by hand only."`
+	Mine    bool    `json:"mine" doc:"Does the viewer host it?"`
+	Edits   bool    `json:"edits" doc:"May the viewer change it?"`
+	Hosts   []int64 `json:"hosts" doc:"Who is in its pool."`
 
 	hostID  int64
 	routing TypeRouting
@@ -90,6 +91,10 @@ func (a *App) MeetingTypes(ctx context.Context, p Person, all bool) ([]MeetingTy
 func (a *App) seenBy(ctx context.Context, q *sqlc.Queries, p Person, kind MeetingType) (MeetingType, error) {
 	places, err := kind.routing.places(ctx, q)
 	kind.Mine = slices.ContainsFunc(places, func(place PoolPlace) bool { return place.Person == p.ID })
+	kind.Hosts = make([]int64, len(places))
+	for i, place := range places {
+		kind.Hosts[i] = place.Person
+	}
 	kind.Edits = kind.hostID == p.ID && p.May(EditOwn) || p.May(EditEverybodys)
 	return kind, err
 }

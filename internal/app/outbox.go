@@ -6,12 +6,14 @@ import (
 	"errors"
 	"fmt"
 	"net/url"
+	"slices"
 	"strings"
 	"sync"
 	"time"
 
 	"corrim/core/invite"
 	"corrim/core/span"
+	"corrim/core/wording"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -357,6 +359,7 @@ type facts struct {
 	booking   sqlc.Booking
 	host      Person
 	names     map[int64]string // of the people of the workspace
+	hosts     []int64          // all who take part for the workspace, the leading one first
 	workspace string
 	baseURL   string
 	link      string
@@ -376,7 +379,32 @@ func (a *App) facts(ctx context.Context, b sqlc.Booking) (facts, error) {
 	for _, n := range names {
 		named[n.ID] = n.Name
 	}
-	return facts{b, host, named, host.home.Name, a.BaseURL, a.BaseURL + "/b/" + a.secrets.link(b.Uid), a.Now()}, nil
+	parts, err := a.Store.HostsOfBooking(ctx, b.ID)
+	if err != nil {
+		return facts{}, err
+	}
+	hosts := []int64{b.HostID}
+	for _, part := range parts {
+		if part.State != hostLeft && part.PersonID != b.HostID {
+			hosts = append(hosts, part.PersonID)
+		}
+	}
+	return facts{b, host, named, hosts, host.home.Name, a.BaseURL, a.BaseURL + "/b/" + a.secrets.link(b.Uid), a.Now()}, nil
+}
+
+// with names all whom the client meets.
+func (f facts) with() string {
+	names := make([]string, len(f.hosts))
+	for i, id := range f.hosts {
+		names[i] = f.names[id]
+	}
+	return wording.List(names)
+}
+
+// besides names those who host the meeting beside the one who reads.
+func (f facts) besides() string {
+	f.hosts = slices.DeleteFunc(slices.Clone(f.hosts), func(id int64) bool { return id == f.host.ID })
+	return f.with()
 }
 
 // meeting is the booking as core/invite writes it, with the given text.
@@ -384,7 +412,7 @@ func (f facts) meeting(text string) invite.Meeting {
 	b := f.booking
 	return invite.Meeting{
 		UID: b.Uid, Sequence: int(b.Sequence), Stamp: span.At(f.now), When: meetingSpan(b),
-		Title: b.TypeName + ": " + b.ClientName + " with " + f.host.Name, Text: text, JoinURL: roomOf(b).URL,
+		Title: b.TypeName + ": " + b.ClientName + " with " + f.with(), Text: text, JoinURL: roomOf(b).URL,
 		Host: invite.Party{Name: f.host.Name, Mail: f.host.Mail}, Client: invite.Party{Name: b.ClientName, Mail: b.ClientMail},
 		Cancelled: b.State == "cancelled",
 	}

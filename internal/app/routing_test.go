@@ -119,8 +119,13 @@ func TestTogetherTheTypeOffersOnlyWhatSuitsBothAndBothHoldIt(t *testing.T) {
 	assert.NotContains(t, open, "16:00")
 	b, err := bookFor(t, h, "2026-05-05 10:00", asIs)
 	require.NoError(t, err)
-	assert.Contains(t, letters(t, h, h.Host.Mail, 1)[0].Text, "booked a meeting with you")
-	letters(t, h, h.Colleague.Mail, 1)
+	told := letters(t, h, h.Host.Mail, 1)[0].Text
+	assert.Contains(t, told, "booked a meeting with you")
+	assert.Contains(t, told, "Together with: Maren Achterberg")
+	assert.Contains(t, letters(t, h, h.Colleague.Mail, 1)[0].Text, "Together with: Ines Valadares")
+	client := letters(t, h, "harbour.example", 1)[0]
+	assert.Equal(t, "Survey with Ines Valadares and Maren Achterberg", client.Subject)
+	assert.Contains(t, client.Text, "With: Ines Valadares and Maren Achterberg, Quillmere")
 	require.Eventually(t, func() bool { return len(events(t, h)) == 1 }, 5*time.Second, 10*time.Millisecond)
 	for _, p := range []app.Person{h.Host, h.Colleague} {
 		board, err := h.App.Board(ctx, p, "2026-05-05", 1, false, 0)
@@ -373,4 +378,34 @@ func TestACoordinatorLooksAfterAColleaguesHours(t *testing.T) {
 	_, err = h.App.Undo(ctx, h.Host)
 	require.NoError(t, err, "whoever did it can take it back")
 	assert.NotEmpty(t, h.Open("2026-05-05"))
+}
+
+func TestABookingByHandGoesByTheTypesRuleOrToWhomIsNamed(t *testing.T) {
+	h := testhouse.New(t)
+	h.Run()
+	routed(t, h, func(*app.TypeRouting) {})
+	series := app.HandBooking{HandTimes: app.HandTimes{Type: h.Type.ID, Date: "2026-05-05", Minute: 600, Repeat: "FREQ=DAILY;COUNT=4"}, Name: "N", Mail: "n@x.example"}
+	require.NoError(t, byHand(h, series))
+	view, err := h.App.TypeRouting(ctx, h.Host, h.Type.ID)
+	require.NoError(t, err)
+	assert.Equal(t, []int{2, 2}, []int{view.Ledger[0].Given, view.Ledger[1].Given}, "turns go on within a series")
+	assert.Equal(t, "Next in turn.", view.Given[0].Why)
+
+	// At noon in Lisbon Ines is at lunch and Maren, an hour ahead, at work. At seven in the evening nobody is.
+	named := app.HandBooking{HandTimes: app.HandTimes{Type: h.Type.ID, Date: "2026-05-12", Minute: 12 * 60, Host: h.Host.ID}, Name: "N", Mail: "n@x.example"}
+	assert.Contains(t, refused(t, byHand(h, named), app.OutsideRules).Sentence, "Outside the open hours")
+	named.Host = 0
+	require.NoError(t, byHand(h, named), "the rule finds who is open")
+	named.Minute = 19 * 60
+	assert.Contains(t, refused(t, byHand(h, named), app.OutsideRules).Sentence, "Outside the open hours")
+	named.Outside = true
+	require.NoError(t, byHand(h, named))
+	board, err := h.App.Board(ctx, h.Host, "2026-05-12", 1, false, 0)
+	require.NoError(t, err)
+	assert.Len(t, board.Rows[0].Ribbon.Bookings, 1, "wanted all the same, it is the one's who entered it")
+
+	_, err = h.App.BookByHand(ctx, h.Colleague, app.HandBooking{HandTimes: app.HandTimes{Type: h.Type.ID, Date: "2026-05-13", Minute: 600, Host: h.Host.ID}, Name: "N", Mail: "n@x.example"})
+	assert.Contains(t, refused(t, err, app.Invalid).Fields["host"], "Ask a coordinator")
+	named.Host, named.Date = 99, "2026-05-14"
+	assert.NotEmpty(t, refused(t, byHand(h, named), app.Invalid).Fields["host"])
 }

@@ -1639,6 +1639,11 @@ export interface components {
         HandBooking: {
             /** Format: date */
             date: string;
+            /**
+             * Format: int64
+             * @description Who is to host it; whoever the type's rule gives it to if left out.
+             */
+            host?: number;
             mail: string;
             /**
              * Format: int64
@@ -1691,6 +1696,11 @@ export interface components {
         HandTimes: {
             /** Format: date */
             date: string;
+            /**
+             * Format: int64
+             * @description Who is to host it; whoever the type's rule gives it to if left out.
+             */
+            host?: number;
             /**
              * Format: int64
              * @description Of the host's wall clock.
@@ -1861,6 +1871,8 @@ export interface components {
             description: string;
             /** @description May the viewer change it? */
             edits: boolean;
+            /** @description Who is in its pool. */
+            hosts: number[];
             /** Format: int64 */
             id: number;
             /** @description Does the viewer host it? */

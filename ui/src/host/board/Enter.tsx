@@ -4,7 +4,8 @@ import { api, need, type Schemas } from '../../api/client'
 import { Sheet } from '../../kit/Ask'
 import { Button, Need, SelectField, TextArea, TextField } from '../../kit/kit'
 import { longDate, minuteText } from '../../time/time'
-import { useTypes } from '../queries'
+import { useStaff } from '../people/People'
+import { useMe, useTypes } from '../queries'
 import { useBoardChange } from './change'
 import { Repeat } from './Repeat'
 
@@ -126,15 +127,19 @@ const nobody = { name: '', mail: '', remark: '' }
 
 /** A booking by hand. Outside the rules it is made only after the broken rules were named. */
 function BookClient({ at, onDone }: { at: Stretch; onDone: () => void }) {
-  const types = useTypes().data ?? []
+  const me = useMe().data?.person
+  const looksAfter = me?.role === 'owner' || me?.role === 'coordinator'
+  const types = (useTypes(true).data ?? []).filter((t) => t.mine || looksAfter).sort((a, b) => +b.mine - +a.mine)
   const clients =
     useQuery({ queryKey: ['board', 'known-clients'], queryFn: () => need(api.GET('/known-clients')) }).data ?? []
   const [type, setType] = useState<number | null>(null)
   const [client, setClient] = useState(nobody)
   const [repeat, setRepeat] = useState('')
   const [without, setWithout] = useState<string[]>([])
+  const [picked, setPicked] = useState<number | null>(null)
   const chosen = types.find((t) => t.id === type) ?? types[0]
-  const times = { type: chosen?.id ?? 0, date: at.date, minute: at.from, repeat }
+  const host = picked ?? (chosen?.mine && me ? me.id : 0)
+  const times = { type: chosen?.id ?? 0, date: at.date, minute: at.from, repeat, host }
   const book = useBoardChange((outside: boolean) =>
     need(api.POST('/host-bookings', { body: { ...times, without, outside, ...client } })),
   )
@@ -157,6 +162,7 @@ function BookClient({ at, onDone }: { at: Stretch; onDone: () => void }) {
         onChange={(event) => {
           book.reset()
           setType(Number(event.target.value))
+          setPicked(null)
         }}
       >
         {types.map((t) => (
@@ -165,6 +171,16 @@ function BookClient({ at, onDone }: { at: Stretch; onDone: () => void }) {
           </option>
         ))}
       </SelectField>
+      <With
+        hosts={chosen.hosts.filter((id) => id === me?.id || looksAfter)}
+        shared={chosen.hosts.length > 1}
+        me={me?.id}
+        host={host}
+        onChange={(to) => {
+          book.reset()
+          setPicked(to)
+        }}
+      />
       <Repeat
         times={times}
         without={without}
@@ -210,8 +226,32 @@ function BookClient({ at, onDone }: { at: Stretch; onDone: () => void }) {
   )
 }
 
+interface WithProps {
+  hosts: number[]
+  shared: boolean
+  me: number | undefined
+  host: number
+  onChange: (host: number) => void
+}
+
+/** Who is to host a type that several host: one of them, or whoever its rule gives it to. */
+function With({ hosts, shared, me, host, onChange }: WithProps) {
+  const people = useStaff().data?.people ?? []
+  if (!shared && hosts[0] === me) return null
+  return (
+    <SelectField label="With" value={host} onChange={(event) => onChange(Number(event.target.value))}>
+      <option value={0}>whoever its rule gives it to</option>
+      {hosts.map((id) => (
+        <option key={id} value={id}>
+          {id === me ? 'me' : people.find((p) => p.id === id)?.name}
+        </option>
+      ))}
+    </SelectField>
+  )
+}
+
 function Wrong({ error }: { error: { message: string; fields: Schemas['Problem']['fields'] } | null }) {
   if (!error) return null
-  const { date, to, text } = error.fields ?? {}
-  return <Need>{date ?? to ?? text ?? error.message}</Need>
+  const { date, to, text, host } = error.fields ?? {}
+  return <Need>{date ?? to ?? text ?? host ?? error.message}</Need>
 }
