@@ -27,6 +27,7 @@ type Meeting struct {
 	Title     string
 	Text      string // several lines, for people
 	JoinURL   string // of the video room; may be empty
+	Place     string // if one doesn't meet by video: an address or a phone number; may be empty
 	Host      Party
 	Client    Party
 	Cancelled bool
@@ -74,6 +75,9 @@ func (m Meeting) event() *ical.Component {
 	event.Props.Add(party(ical.PropOrganizer, m.Host))
 	set(event, ical.PropStatus, map[bool]string{true: "CANCELLED", false: "CONFIRMED"}[m.Cancelled])
 	set(event, ical.PropTransparency, "OPAQUE")
+	if m.JoinURL == "" && m.Place != "" {
+		event.Props.SetText(ical.PropLocation, m.Place)
+	}
 	if m.JoinURL != "" {
 		event.Props.SetText(ical.PropLocation, m.JoinURL)
 		conference := ical.NewProp("CONFERENCE") // RFC 7986, 5.11

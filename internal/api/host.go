@@ -30,6 +30,9 @@ func (s *server) hostOperations(api huma.API) {
 	s.workspaceOperations(api)
 	s.calendarOperations(api)
 	s.typeOperations(api)
+	s.offerOperations(api)
+	s.requestOperations(api)
+	s.clientOperations(api)
 	s.staffOperations(api)
 	s.routingOperations(api)
 }

@@ -55,6 +55,36 @@ func (s *server) typeOperations(api huma.API) {
 	}))
 }
 
+// offerOperations are how meeting types meet their clients.
+func (s *server) offerOperations(api huma.API) {
+	type offerByID struct {
+		ByID
+		Body app.OfferChange
+	}
+	operation(s, api, http.MethodGet, "/types/{id}/offer", "offer", "How a meeting type meets its clients", forHost(s, func(ctx context.Context, p app.Person, in *ByID) (app.OfferView, error) {
+		return s.app.TypeOffer(ctx, p, in.ID)
+	}))
+	operation(s, api, http.MethodPut, "/types/{id}/offer", "save-offer", "Save how a meeting type meets its clients", forHost(s, func(ctx context.Context, p app.Person, in *offerByID) (app.OfferView, error) {
+		return s.app.SaveOffer(ctx, p, in.ID, in.Body)
+	}))
+	operation(s, api, http.MethodPost, "/types/{id}/offer/preview", "preview-offer", "An unsaved offer as its clients would meet it", forHost(s, func(ctx context.Context, p app.Person, in *offerByID) (app.OfferView, error) {
+		return s.app.PreviewOffer(ctx, p, in.ID, in.Body)
+	}))
+	operation(s, api, http.MethodPost, "/types/{id}/duplicate", "duplicate-type", "Make a copy of a meeting type, switched off", forHost(s, func(ctx context.Context, p app.Person, in *ByID) (app.MeetingType, error) {
+		return s.app.DuplicateType(ctx, p, in.ID)
+	}))
+	operation(s, api, http.MethodDelete, "/types/{id}", "remove-type", "Remove a meeting type", forHost(s, func(ctx context.Context, p app.Person, in *ByID) ([]app.MeetingType, error) {
+		return s.app.RemoveType(ctx, p, in.ID)
+	}))
+	operation(s, api, http.MethodPut, "/types/order", "place-types", "Put the meeting types into an order", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+		Body struct {
+			Order []int64 `json:"order" maxItems:"500"`
+		}
+	}) ([]app.MeetingType, error) {
+		return s.app.PlaceTypes(ctx, p, in.Body.Order)
+	}))
+}
+
 // scenarioFile sends what the open times of a type depend on, for support.
 func (s *server) scenarioFile(w http.ResponseWriter, r *http.Request) {
 	text, err := func() ([]byte, error) {

@@ -28,7 +28,9 @@ func (s *server) pages(r chi.Router) {
 		return
 	}
 	host, client := page(files, "index.html"), page(files, "page.html")
-	r.Get("/p/*", client)
+	r.Get("/p/{workspace}", s.mayBeKeptFromSearch(client))
+	r.Get("/p/{workspace}/*", s.mayBeKeptFromSearch(client))
+	r.Get("/robots.txt", func(w http.ResponseWriter, _ *http.Request) { _, _ = w.Write([]byte("User-agent: *\nDisallow: /b/\nDisallow: /api/\n")) })
 	r.Get("/b/*", client)
 	r.Get("/assets/*", assets(files))
 	r.NotFound(func(w http.ResponseWriter, r *http.Request) {
@@ -53,6 +55,16 @@ func page(files fs.FS, name string) http.HandlerFunc {
 		h.Set("Cache-Control", "no-store")
 		h.Set("Content-Security-Policy", "default-src 'none'; script-src 'self'; style-src 'self' 'nonce-"+nonce+"'; img-src 'self' data:; font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'")
 		_, _ = w.Write([]byte(strings.ReplaceAll(string(text), noncePlaceholder, nonce)))
+	}
+}
+
+// mayBeKeptFromSearch asks search engines to stay away from the pages of a workspace that wants it.
+func (s *server) mayBeKeptFromSearch(next http.HandlerFunc) http.HandlerFunc {
+	return func(w http.ResponseWriter, r *http.Request) {
+		if s.app.KeptFromSearch(r.Context(), chi.URLParam(r, "workspace")) {
+			w.Header().Set("X-Robots-Tag", "noindex, nofollow")
+		}
+		next(w, r)
 	}
 }
 

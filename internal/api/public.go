@@ -48,6 +48,17 @@ func (s *server) publicOperations(api huma.API) {
 		in.Body.Inside = s.inside(ctx, in.Workspace)
 		return s.app.Book(ctx, in.Workspace, in.Type, in.Key, in.Body)
 	}, through(s.limited(s.options.BookingsPerMinute)))
+	operation(s, api, http.MethodGet, "/public/{workspace}", "workspace-page", "The listed meeting types of a workspace", func(ctx context.Context, in *struct {
+		Workspace string `path:"workspace" maxLength:"100"`
+	}) (app.Showcase, error) {
+		return s.app.WorkspacePage(ctx, in.Workspace)
+	})
+	operation(s, api, http.MethodGet, "/public/{workspace}/with/{person}", "person-page", "The listed meeting types of a person", func(ctx context.Context, in *struct {
+		Workspace string `path:"workspace" maxLength:"100"`
+		Person    string `path:"person" maxLength:"100"`
+	}) (app.Showcase, error) {
+		return s.app.PersonPage(ctx, in.Workspace, in.Person)
+	})
 	s.linkOperations(api)
 }
 
@@ -87,6 +98,28 @@ func (s *server) linkOperations(api huma.API) {
 		}
 	}) (app.ClientBooking, error) {
 		return s.app.Cancel(ctx, in.Link, in.Body.Reason)
+	}, limit)
+	s.beforeBookedOperations(api)
+}
+
+// beforeBookedOperations are what a client does about a booking that is not booked yet.
+func (s *server) beforeBookedOperations(api huma.API) {
+	limit := through(s.limited(s.options.BookingsPerMinute))
+	operation(s, api, http.MethodPost, "/bookings/{link}/prove", "prove", "Enter the code that came by mail", func(ctx context.Context, in *struct {
+		LinkPath
+		Body struct {
+			Code string `json:"code" maxLength:"100"`
+		}
+	}) (app.ClientBooking, error) {
+		return s.app.Prove(ctx, in.Link, in.Body.Code)
+	}, limit)
+	operation(s, api, http.MethodPost, "/bookings/{link}/take", "take-proposed", "Take one of the times that the host proposes", func(ctx context.Context, in *struct {
+		LinkPath
+		Body struct {
+			Start time.Time `json:"start"`
+		}
+	}) (app.ClientBooking, error) {
+		return s.app.TakeProposed(ctx, in.Link, in.Body.Start)
 	}, limit)
 }
 

@@ -8,6 +8,7 @@ package app
 import (
 	"context"
 	"log/slog"
+	"sync"
 	"time"
 
 	"golang.org/x/crypto/bcrypt"
@@ -147,13 +148,11 @@ func New(c Config) (*App, error) {
 	return &App{Config: c, secrets: secrets, nobody: nobody, readings: readings{calendar: map[int64]*reading{}}, looking: make(chan struct{}, lookAtOnce), wake: make(chan struct{}, 1)}, nil
 }
 
-// Run does the background work until ctx ends: the outbox and the reading of calendars.
+// Run does the background work until ctx ends: the outbox, the reading of calendars, and giving times back.
 func (a *App) Run(ctx context.Context) {
-	done := make(chan struct{})
-	go func() {
-		defer close(done)
-		a.readCalendarsForever(ctx)
-	}()
+	others := sync.WaitGroup{}
+	others.Go(func() { a.readCalendarsForever(ctx) })
+	others.Go(func() { a.lapseForever(ctx) })
 	a.workOutboxForever(ctx)
-	<-done
+	others.Wait()
 }

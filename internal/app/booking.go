@@ -4,7 +4,8 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
-	"net/mail"
+	"fmt"
+	"net/url"
 	"slices"
 	"strings"
 	"sync"
@@ -13,6 +14,8 @@ import (
 	"github.com/google/uuid"
 
 	"corrim/core/civil"
+	"corrim/core/intake"
+	"corrim/core/life"
 	"corrim/core/opentimes"
 	"corrim/core/routing"
 	"corrim/core/span"
@@ -30,13 +33,21 @@ type BookingRequest struct {
 	Host    int64     `json:"host,omitempty" doc:"The host that the client chose, where there is a choice; anyone if left out."`
 	Zone    string    `json:"zone" maxLength:"100" doc:"The client's IANA time zone; the workspace's if it shows no other."`
 
-	Answers map[string]string `json:"answers,omitempty" doc:"To what the page asks."`
-	Inside  bool              `json:"-"` // sent by somebody of the workspace who is signed in
+	Answers map[string]string `json:"answers,omitempty" doc:"To what the page asks first, because it decides who takes it."`
+
+	Way     string       `json:"way,omitempty" maxLength:"40" doc:"The ID of the way of meeting; the first if left out."`
+	Given   string       `json:"given,omitempty" maxLength:"4000" doc:"What the way needs: the client's address or phone number."`
+	Said    intake.Given `json:"said,omitempty" doc:"Answers to the questions, by their IDs."`
+	Guests  []string     `json:"guests,omitempty" maxItems:"60" doc:"Mail addresses."`
+	Consent bool         `json:"consent,omitempty" doc:"Agreed to the page's sentence."`
+	Inside  bool         `json:"-"` // sent by somebody of the workspace who is signed in
 }
 
 // mayBook tells whether bookings are taken from whoever asks.
 func (o offered) mayBook(inside bool) error {
 	switch {
+	case o.Listing == listedOff:
+		return refuse(Over, "This can't be booked at the moment. Nothing you typed is lost; write to "+o.host.home.Name+" if you need it now.")
 	case o.Who == "organisation" && !inside:
 		return refuse(Forbidden, "Only people of "+o.host.home.Name+" can book this. If you are one of them, sign in first, then open this page again.")
 	case o.Who == "nobody":
@@ -52,7 +63,7 @@ func (r BookingRequest) ask() ask {
 // ClientBooking is a booking as its client sees it.
 type ClientBooking struct {
 	Link      string    `json:"link" doc:"Path of the page to move or cancel it; whoever has it, can."`
-	State     string    `json:"state" enum:"booked,cancelled"`
+	State     string    `json:"state" enum:"unproved,requested,booked,came,missed,cancelled,declined,lapsed"`
 	Over      bool      `json:"over" doc:"It has ended."`
 	Start     time.Time `json:"start"`
 	End       time.Time `json:"end"`
@@ -65,11 +76,33 @@ type ClientBooking struct {
 	Remark    string    `json:"remark"`
 	Zone      string    `json:"zone" doc:"Which the client booked in."`
 	Zones     string    `json:"zones" enum:"client,workspace,hidden" doc:"Which times are shown, as on the page."`
-	JoinURL   string    `json:"joinUrl,omitempty" doc:"Missing for the moment it takes to make the room."`
+	JoinURL   string    `json:"joinUrl,omitempty" doc:"By video; missing for the moment it takes to make the room."`
 	Page      string    `json:"page" doc:"Path of the page it was booked on."`
+
+	Way      string      `json:"way" enum:"video,own-room,ours,theirs,phone,later"`
+	Where    string      `json:"where,omitempty" doc:"If not by video: where or how one meets."`
+	Said     []Fact      `json:"said" doc:"What the client answered."`
+	Guests   []string    `json:"guests"`
+	Lapses   *time.Time  `json:"lapses,omitempty" doc:"Until when the time is kept, if it is not booked yet."`
+	Proposed []time.Time `json:"proposed" doc:"Other times that the host proposes."`
+	Word     string      `json:"word,omitempty" doc:"What the host wrote last."`
+	CantMove string      `json:"cantMove,omitempty" doc:"Why the client can't move it, in a sentence."`
+
+	CantCancel  string `json:"cantCancel,omitempty"`
+	AskReason   bool   `json:"askReason" doc:"Cancelling needs a reason."`
+	After       string `json:"after,omitempty" doc:"The workspace's words for what comes next."`
+	AfterURL    string `json:"afterUrl,omitempty"`
+	HostMail    string `json:"hostMail"`
+	CancelTerms string `json:"cancelTerms,omitempty" doc:"The workspace's cancellation policy."`
 }
 
-func (r BookingRequest) check() error {
+// Fact is a word for something, and what it is.
+type Fact struct {
+	Word string `json:"word"`
+	What string `json:"what"`
+}
+
+func (r BookingRequest) check() complaints {
 	wrong := complaints{}
 	switch {
 	case r.Name == "":
@@ -77,10 +110,10 @@ func (r BookingRequest) check() error {
 	case len([]rune(r.Name)) > 200:
 		wrong.add("name", "A name has at most 200 letters.")
 	}
-	if parsed, err := mail.ParseAddress(r.Mail); r.Mail == "" {
+	if _, sentence := intake.MailAddress(r.Mail); r.Mail == "" {
 		wrong.add("mail", "Enter your mail address: the invitation goes there.")
-	} else if err != nil || parsed.Address != r.Mail || !strings.Contains(afterAt(r.Mail), ".") || len(r.Mail) > 254 {
-		wrong.add("mail", "This is not a complete mail address. It should look like name@museum.example.")
+	} else if sentence != "" {
+		wrong.add("mail", sentence)
 	}
 	if len([]rune(r.Remark)) > 4000 {
 		wrong.add("remark", "A remark has at most 4000 letters.")
@@ -88,10 +121,8 @@ func (r BookingRequest) check() error {
 	if _, err := civil.LoadZone(r.Zone); err != nil {
 		wrong.add("zone", "Choose your time zone from the list.")
 	}
-	return wrong.err()
+	return wrong
 }
-
-func afterAt(address string) string { return address[strings.LastIndexByte(address, '@')+1:] }
 
 func (r BookingRequest) normal(w workspace) BookingRequest {
 	if w.Zones != zonesOfClients {
@@ -115,7 +146,7 @@ func (a *App) Book(ctx context.Context, workspace, slug, key string, r BookingRe
 		return ClientBooking{}, err
 	}
 	r = r.normal(o.host.home)
-	if err := r.check(); err != nil {
+	if _, err := o.fill(r); err != nil {
 		return ClientBooking{}, err
 	}
 	asked := r.ask()
@@ -173,6 +204,13 @@ func (a *App) writeBooking(ctx context.Context, workspace, slug, key string, r B
 		if err != nil {
 			return err
 		}
+		form, err := o.fill(r) // the type may have changed since the page was opened
+		if err != nil {
+			return err
+		}
+		if err := o.mayBook(r.Inside); err != nil {
+			return err
+		}
 		minutes, err := o.Rules.length(r.Minutes)
 		if err != nil {
 			return err
@@ -182,7 +220,7 @@ func (a *App) writeBooking(ctx context.Context, workspace, slug, key string, r B
 		if err != nil {
 			return err
 		}
-		booking, err = a.insertBooking(ctx, q, o, key, r, insertion{step: byClient("booked", ""), hosts: choice.Hosts, why: assignedBy(choice.Reason)})
+		booking, err = a.insertBooking(ctx, q, o, key, r, insertion{step: byClient(string(o.beginning()), ""), form: form, hosts: choice.Hosts, why: assignedBy(choice.Reason)})
 		return err
 	})
 	if errors.Is(err, store.ErrOverlap) {
@@ -227,6 +265,7 @@ func takenSince(nearest []time.Time) *Refusal {
 // insertion is how a booking comes about.
 type insertion struct {
 	step    step
+	form    filledForm
 	overlap bool // a deliberate overlap is allowed
 	hosts   []int64
 	why     assigned
@@ -238,12 +277,21 @@ func (a *App) insertBooking(ctx context.Context, q *sqlc.Queries, o offered, key
 		by.hosts = []int64{o.host.ID}
 	}
 	start, end, from, until := o.keptTimes(r.Start)
-	booking, err := q.AddBooking(ctx, sqlc.AddBookingParams{
+	begins, err := a.nextOf(sqlc.Booking{StartAt: start}, by.step)
+	if err != nil {
+		return sqlc.Booking{}, err
+	}
+	row := sqlc.AddBookingParams{
 		Uid: uid, TypeID: o.ID, HostID: by.hosts[0], StartAt: start, EndAt: end, KeptFrom: from, KeptUntil: until, TypeName: o.Name,
 		ClientName: r.Name, ClientMail: r.Mail, ClientZone: r.Zone, Remark: r.Remark,
 		LinkHash: hashed(a.secrets.link(uid)), RequestKey: key, CreatedAt: a.Now().Unix(),
 		OverlapAllowed: number(by.overlap), Answers: answersJSON(r.Answers),
-	})
+		Life: string(begins), LapsesAt: a.lapsing(o, life.Event(by.step.kind), start),
+	}
+	if err := by.form.keep(&row, a.Now()); err != nil {
+		return sqlc.Booking{}, err
+	}
+	booking, err := q.AddBooking(ctx, row)
 	if err != nil {
 		return booking, err
 	}
@@ -286,13 +334,30 @@ func (a *App) record(ctx context.Context, q *sqlc.Queries, booking sqlc.Booking,
 	if err != nil {
 		return err
 	}
-	for _, task := range []string{taskRoom, taskCalendar, taskMailClient, taskMailHost} {
+	for _, task := range tasksAfter(booking, life.Event(s.kind)) {
 		err := q.AddTask(ctx, sqlc.AddTaskParams{BookingID: booking.ID, Sequence: booking.Sequence, Task: task, Occasion: s.kind, DueAt: now})
 		if err != nil {
 			return err
 		}
 	}
 	return nil
+}
+
+// tasksAfter is what has to happen after a step. What isn't booked has neither room nor calendar entry yet.
+func tasksAfter(b sqlc.Booking, event life.Event) []string {
+	switch event {
+	case life.Hold, life.Propose, life.Decline:
+		return []string{taskMailClient}
+	case life.Attend, life.Miss, life.Unmark:
+		return nil
+	}
+	if b.Life == string(life.Requested) || b.Life == string(life.Lapsed) || b.Life == string(life.Cancelled) && b.Invited == 0 {
+		return []string{taskMailClient, taskMailHost}
+	}
+	if !hasFreshRoom(b) {
+		return []string{taskCalendar, taskMailClient, taskMailHost}
+	}
+	return []string{taskRoom, taskCalendar, taskMailClient, taskMailHost}
 }
 
 // byLink finds a booking by the secret of its link.
@@ -322,6 +387,9 @@ func (a *App) Move(ctx context.Context, link string, start time.Time) (ClientBoo
 	o, err := a.offeredBy(ctx, a.Store.Queries, before)
 	if err != nil {
 		return ClientBooking{}, err
+	}
+	if sentence := a.cantDo(before, "moved", o.Offer.MoveUntil); sentence != "" {
+		return ClientBooking{}, refuse(Over, sentence)
 	}
 	if _, err := a.lookOnceMore(ctx, o, ask{}); err != nil {
 		return ClientBooking{}, err
@@ -370,8 +438,19 @@ func (a *App) Cancel(ctx context.Context, link, reason string) (ClientBooking, e
 	if len([]rune(reason)) > 1000 {
 		return ClientBooking{}, complaints{"reason": "A reason has at most 1000 letters."}.err()
 	}
-	err := a.change(ctx, link, byClient("cancelled", oneLine(reason)), func(q *sqlc.Queries, booking sqlc.Booking) (bool, error) {
-		if err := q.CancelBooking(ctx, booking.ID); err != nil {
+	reason = oneLine(reason)
+	err := a.change(ctx, link, byClient("cancelled", reason), func(q *sqlc.Queries, booking sqlc.Booking) (bool, error) {
+		o, err := a.offeredBy(ctx, q, booking)
+		if err != nil {
+			return false, err
+		}
+		if sentence := a.cantDo(booking, "cancelled", o.Offer.CancelUntil); sentence != "" {
+			return false, refuse(Over, sentence)
+		}
+		if o.Offer.AskReason && reason == "" {
+			return false, complaints{"reason": "Please say why, so that your host knows."}.err()
+		}
+		if err := q.SetLife(ctx, sqlc.SetLifeParams{ID: booking.ID, Life: string(life.Cancelled)}); err != nil {
 			return false, err
 		}
 		return true, q.GiveBack(ctx, booking.ID)
@@ -389,13 +468,11 @@ func (a *App) change(ctx context.Context, link string, s step, do func(*sqlc.Que
 		if err != nil {
 			return err
 		}
-		switch {
-		case booking.State == "cancelled" && s.kind == "cancelled":
-			return nil // sent twice
-		case booking.State == "cancelled":
-			return refuse(Over, "This booking was cancelled. Book a new time instead.")
-		case booking.StartAt <= a.Now().Unix():
-			return refuse(Over, "This meeting has already begun, so it can't be changed any more. Write to your host instead.")
+		if booking.Life == s.kind {
+			return nil // cancelled, and sent twice
+		}
+		if _, err := a.nextOf(booking, s); err != nil {
+			return err
 		}
 		if done, err := do(q, booking); err != nil || !done {
 			return err
@@ -414,7 +491,7 @@ func (a *App) change(ctx context.Context, link string, s step, do func(*sqlc.Que
 
 // withRoom waits a moment for the worker to make the booking's room, so that the client sees the link at once.
 func (a *App) withRoom(ctx context.Context, booking sqlc.Booking) sqlc.Booking {
-	for deadline := time.Now().Add(1200 * time.Millisecond); booking.Room == "" && time.Now().Before(deadline); {
+	for deadline := time.Now().Add(1200 * time.Millisecond); booking.Life == string(life.Booked) && hasFreshRoom(booking) && booking.Room == "" && time.Now().Before(deadline); {
 		select {
 		case <-ctx.Done():
 			return booking
@@ -432,13 +509,83 @@ func (a *App) clientBooking(ctx context.Context, b sqlc.Booking) (ClientBooking,
 	if err != nil {
 		return ClientBooking{}, err
 	}
-	return ClientBooking{
-		Link: "/b/" + a.secrets.link(b.Uid), State: b.State, Over: b.EndAt <= a.Now().Unix(),
+	form := formOf(b)
+	out := ClientBooking{
+		Link: "/b/" + a.secrets.link(b.Uid), State: b.Life, Over: b.EndAt <= a.Now().Unix(),
 		Start: time.Unix(b.StartAt, 0).UTC(), End: time.Unix(b.EndAt, 0).UTC(),
 		Type: b.TypeName, Host: o.who(), HostZone: o.host.Zone, Workspace: o.host.home.Name, Zones: o.host.home.Zones,
-		Name: b.ClientName, Mail: b.ClientMail, Remark: b.Remark, Zone: b.ClientZone,
-		JoinURL: roomOf(b).URL, Page: o.Path,
-	}, nil
+		Name: b.ClientName, Mail: b.ClientMail, Remark: b.Remark, Zone: b.ClientZone, JoinURL: joinURL(b), Page: o.Path,
+		Way: form.way.Kind, Said: factsOf(form.said), Guests: form.guests, Proposed: proposals(b), HostMail: o.host.Mail,
+		CantMove: a.cantDo(b, "moved", o.Offer.MoveUntil), CantCancel: a.cantDo(b, "cancelled", o.Offer.CancelUntil), AskReason: o.Offer.AskReason,
+		CancelTerms: o.host.home.Front.Cancellation,
+	}
+	_, out.Where = form.way.where(false)
+	if b.LapsesAt != 0 {
+		lapses := time.Unix(b.LapsesAt, 0).UTC()
+		out.Lapses = &lapses
+	}
+	if b.Life == string(life.Booked) {
+		out.After, out.AfterURL = o.Offer.AfterWords, o.Offer.afterURL(form.said)
+	}
+	out.Word, err = a.lastWord(ctx, b)
+	return out, err
+}
+
+func factsOf(said []intake.Answer) []Fact {
+	out := make([]Fact, len(said))
+	for i, answer := range said {
+		out[i] = Fact{answer.Label, answer.Text()}
+	}
+	return out
+}
+
+// afterURL is where a client is led after booking, with the chosen answers as its query.
+func (o Offer) afterURL(said []intake.Answer) string {
+	u, err := url.Parse(o.AfterAddress)
+	if err != nil || o.AfterAddress == "" {
+		return ""
+	}
+	query := u.Query()
+	for _, answer := range said {
+		if slices.Contains(o.AfterPass, answer.ID) {
+			query.Set(answer.ID, answer.Text())
+		}
+	}
+	u.RawQuery = query.Encode()
+	return u.String()
+}
+
+// lastWord is what a host wrote with the booking's last step.
+func (a *App) lastWord(ctx context.Context, b sqlc.Booking) (string, error) {
+	steps, err := a.Store.StepsOf(ctx, b.ID)
+	if len(steps) == 0 || steps[len(steps)-1].By != "host" {
+		return "", err
+	}
+	return steps[len(steps)-1].Note, err
+}
+
+// cantDo says why a client can't move or cancel any more; empty if they can. until is minutes before the start, -1 is never.
+func (a *App) cantDo(b sqlc.Booking, did string, until int) string {
+	switch {
+	case until < 0:
+		return "This meeting can't be " + did + " here. Write to your host instead."
+	case a.Now().Unix() > b.StartAt-int64(until)*60:
+		return "It could be " + did + " until " + before(until) + ". Write to your host instead."
+	}
+	return ""
+}
+
+// before says how long before the start: "24 hours before it begins".
+func before(minutes int) string {
+	switch {
+	case minutes == 0:
+		return "it began"
+	case minutes%(24*60) == 0 && minutes > 24*60:
+		return fmt.Sprintf("%d days before it begins", minutes/(24*60))
+	case minutes%60 == 0:
+		return fmt.Sprintf("%d hours before it begins", minutes/60)
+	}
+	return fmt.Sprintf("%d minutes before it begins", minutes)
 }
 
 // roomOf is the booking's room; its URL is empty as long as there is none.

@@ -9,6 +9,7 @@ import (
 
 	"corrim/core/busy"
 	"corrim/core/civil"
+	"corrim/core/intake"
 	"corrim/core/opentimes"
 	"corrim/core/routing"
 	"corrim/core/span"
@@ -122,7 +123,7 @@ func (a *App) handTime(ctx context.Context, q *sqlc.Queries, p Person, w handWis
 // how many were booked.
 func (a *App) BookByHand(ctx context.Context, p Person, h HandBooking) (booked int, err error) {
 	request := BookingRequest{Name: h.Name, Mail: h.Mail, Remark: h.Remark, Zone: p.Zone, Minutes: h.Minutes}.normal(p.home)
-	if err := request.check(); err != nil {
+	if err := request.check().err(); err != nil {
 		return 0, err
 	}
 	w, err := a.handWish(ctx, p, h.HandTimes)
@@ -151,7 +152,7 @@ func (a *App) writeByHand(ctx context.Context, q *sqlc.Queries, p Person, w hand
 			continue // nothing will be written: the others are looked at for the warning only
 		}
 		request.Start = start.At.Time()
-		by := insertion{step: byHost("booked", p, ""), overlap: slices.Contains(t.broken, opentimes.BookingRule), hosts: t.hosts, why: t.why}
+		by := insertion{step: byHost("booked", p, ""), overlap: slices.Contains(t.broken, opentimes.BookingRule), form: w.byHand(), hosts: t.hosts, why: t.why}
 		if _, err := a.insertBooking(ctx, q, w.offered, hashed("by hand "+uuid.NewString()), request, by); err != nil {
 			return err
 		}
@@ -160,6 +161,11 @@ func (a *App) writeByHand(ctx context.Context, q *sqlc.Queries, p Person, w hand
 		return &Refusal{Kind: OutsideRules, Sentence: "Outside the rules: " + warning}
 	}
 	return nil
+}
+
+// byHand is the form of a booking that no client filled in: the first way of meeting, and nothing asked.
+func (o offered) byHand() filledForm {
+	return filledForm{way: WayTaken{Way: o.Offer.Ways[0]}, said: []intake.Answer{}, guests: []string{}}
 }
 
 func (t HandTime) warning() string {

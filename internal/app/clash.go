@@ -102,14 +102,8 @@ func (a *App) wasAsked(ctx context.Context, b sqlc.Booking) (bool, error) {
 
 // ownBooking finds one of the person's coming bookings; a coordinator's are everybody's.
 func (a *App) ownBooking(ctx context.Context, q *sqlc.Queries, p Person, id int64) (hosted, error) {
-	row, err := q.BookingOfHost(ctx, sqlc.BookingOfHostParams{BookingID: id, PersonID: p.ID})
-	if errors.Is(err, store.ErrNotFound) && p.May(HandleBookings) {
-		row, err = a.othersBooking(ctx, q, p, id)
-	}
-	b := hosted{row.Booking, row.BookingHost}
+	b, err := a.anyBooking(ctx, q, p, id)
 	switch {
-	case errors.Is(err, store.ErrNotFound):
-		return b, refuse(NotFound, "There is no such booking among yours. Load the page again to see those there are.")
 	case err != nil:
 		return b, err
 	case b.State == "cancelled":
@@ -118,6 +112,20 @@ func (a *App) ownBooking(ctx context.Context, q *sqlc.Queries, p Person, id int6
 		return b, refuse(Over, "This meeting has already begun, so it can't be changed any more.")
 	}
 	return b, nil
+}
+
+// anyBooking finds one of the person's bookings, past ones too.
+func (a *App) anyBooking(ctx context.Context, q *sqlc.Queries, p Person, id int64) (hosted, error) {
+	row, err := q.BookingOfHost(ctx, sqlc.BookingOfHostParams{BookingID: id, PersonID: p.ID})
+	if errors.Is(err, store.ErrNotFound) && p.May(HandleBookings) {
+		row, err = a.othersBooking(ctx, q, p, id)
+	}
+	b := hosted{row.Booking, row.BookingHost}
+	switch {
+	case errors.Is(err, store.ErrNotFound):
+		return b, refuse(NotFound, "There is no such booking among yours. Load the page again to see those there are.")
+	}
+	return b, err
 }
 
 // othersBooking finds a booking of a colleague, as its lead has it.
@@ -202,13 +210,7 @@ func (a *App) CancelByHost(ctx context.Context, p Person, id int64, word string)
 }
 
 func (a *App) cancelByHost(ctx context.Context, q *sqlc.Queries, p Person, b sqlc.Booking, word string) error {
-	if err := q.CancelBooking(ctx, b.ID); err != nil {
-		return err
-	}
-	if err := q.GiveBack(ctx, b.ID); err != nil {
-		return err
-	}
-	return a.recordAnew(ctx, q, b.ID, byHost("cancelled", p, word))
+	return a.advance(ctx, q, b, byHost("cancelled", p, word), 0)
 }
 
 // recordAnew records a step of a booking as it now is.

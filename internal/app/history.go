@@ -27,6 +27,8 @@ const (
 	subjectBooking   = "booking"
 	subjectHandover  = "handover"
 	subjectRouting   = "routing"
+	subjectOffer     = "offer"
+	subjectRemoved   = "removed-type"
 )
 
 // settingChange is a change to be remembered; before is the state of its subject until then.
@@ -109,6 +111,10 @@ func (a *App) restore(ctx context.Context, q *sqlc.Queries, p Person, c sqlc.Set
 		return a.restoreHandover(ctx, q, p, c)
 	case subjectRouting:
 		return restoreRouting(ctx, q, c)
+	case subjectOffer:
+		return restoreOffer(ctx, q, c)
+	case subjectRemoved:
+		return restoreRemoved(ctx, q, c)
 	case subjectBlock:
 		return restoreBlock(ctx, q, c)
 	case subjectWorkspace:

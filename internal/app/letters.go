@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"corrim/core/civil"
+	"corrim/core/life"
 )
 
 // A letter is what a mail says, written once and sent as text and as HTML.
@@ -116,15 +117,17 @@ func sameClock(at int64, a, b *time.Location) bool {
 }
 
 func (f facts) clientFacts() [][2]string {
-	out := append([][2]string{{"What", f.booking.TypeName}}, f.times(f.clientZone(), f.host.zone, "On "+f.host.Name+"'s clock")...)
-	out = append(out, [2]string{"With", f.with() + ", " + f.workspace})
-	if room := roomOf(f.booking).URL; room != "" && f.booking.State == "booked" {
-		out = append(out, [2]string{"Video room", room})
-	}
+	out := f.sharedFacts()
 	if f.booking.Remark != "" {
 		out = append(out, [2]string{"Your remark", f.booking.Remark})
 	}
-	return out
+	return append(out, f.saidFacts()...)
+}
+
+// sharedFacts is what guests may know too.
+func (f facts) sharedFacts() [][2]string {
+	out := append([][2]string{{"What", f.booking.TypeName}}, f.times(f.clientZone(), f.host.zone, "On "+f.host.Name+"'s clock")...)
+	return append(append(out, [2]string{"With", f.with() + ", " + f.workspace}), f.meetingPlace(false)...)
 }
 
 // clientText is the text of the client's calendar entry.
@@ -142,8 +145,28 @@ func (f facts) hostFacts() [][2]string {
 	if b.Remark != "" {
 		out = append(out, [2]string{"Remark", b.Remark})
 	}
-	if room := roomOf(b).URL; room != "" && b.State == "booked" {
-		out = append(out, [2]string{"Video room", room})
+	out = append(out, f.meetingPlace(true)...)
+	out = append(out, f.saidFacts()...)
+	if guests := formOf(b).guests; len(guests) > 0 {
+		out = append(out, [2]string{"Guests", strings.Join(guests, ", ")})
+	}
+	return out
+}
+
+// meetingPlace is where one meets; by video only as long as it stands.
+func (f facts) meetingPlace(forHost bool) [][2]string {
+	if room := joinURL(f.booking); room != "" && f.booking.State == "booked" {
+		return [][2]string{{"Video room", room}}
+	}
+	if word, text := formOf(f.booking).way.where(forHost); text != "" {
+		return [][2]string{{word, text}}
+	}
+	return nil
+}
+
+func (f facts) saidFacts() (out [][2]string) {
+	for _, answer := range formOf(f.booking).said {
+		out = append(out, [2]string{answer.Label, answer.Text()})
 	}
 	return out
 }
@@ -161,27 +184,60 @@ func (f facts) clientLetter(s step) letter {
 		if byHost {
 			l.Opening = f.host.Name + " had to move your meeting. If the new time doesn't suit you, choose another one."
 		}
-		l.Closing = "The invitation in this mail replaces the earlier one in your calendar."
+		if l.Closing = "The invitation in this mail replaces the earlier one in your calendar."; f.booking.Invited == 0 {
+			l.Closing = "It still has to be approved."
+		}
 	case "cancelled":
 		l.subject, l.Opening = "Cancelled: "+name+" with "+f.with(), "Your meeting is cancelled."
 		if byHost {
 			l.Opening = f.host.Name + " had to cancel your meeting."
 		}
-		l.Actions, l.Closing = []action{{"Book another time", f.link}}, "This mail also takes the meeting out of your calendar."
+		l.Actions = []action{{"Book another time", f.link}}
+		if f.booking.Invited == 1 {
+			l.Closing = "This mail also takes the meeting out of your calendar."
+		}
 	case stepHanded:
 		l.subject, l.Opening = "Now with "+f.host.Name+": "+name, f.names[s.to]+" takes your meeting instead of "+f.names[s.from]+"."
 		l.Closing = "The invitation in this mail replaces the earlier one in your calendar. If this doesn't suit you, choose another time."
 	case stepAsked:
 		l.subject, l.Opening = "Please choose another time: "+name+" with "+f.with(), f.host.Name+" asks you to choose another time for your meeting."
 		l.Actions, l.Closing = []action{{"Choose another time", f.link}}, "Until you have chosen, the time above stays yours."
-	default:
+	case string(life.Approve), string(life.Take), string(life.Book):
 		l.subject, l.Opening = name+" with "+f.with(), "Your meeting is booked."
-		l.Closing = "The invitation for your calendar is in this mail. Answers to it reach " + f.host.Name + "."
+		l.Closing = strings.TrimSpace("The invitation for your calendar is in this mail. Answers to it reach " + f.host.Name + ".\n\n" + f.after)
+	default:
+		f.beforeBooked(s, &l)
 	}
 	if byHost && s.note != "" {
 		l.Facts = append(l.Facts, [2]string{f.host.Name + " writes", s.note})
 	}
 	return l
+}
+
+// beforeBooked says what became of a booking that is not booked.
+func (f facts) beforeBooked(s step, l *letter) {
+	name := f.booking.TypeName
+	lapses := time.Unix(f.booking.LapsesAt, 0).In(f.clientZone()).Format("Monday 2 January, 15:04")
+	switch life.Event(s.kind) {
+	case life.Hold:
+		l.subject, l.Opening = "Your code is "+f.code, "Your code is "+f.code+". Enter it on the page, and your meeting is booked."
+		l.Actions, l.Closing = []action{{"Enter it here", f.link}}, "The time is kept for you until "+lapses+". If you didn't ask for it, do nothing, and nothing is booked."
+	case life.Request:
+		l.subject, l.Opening = "Requested: "+name+" with "+f.with(), "Your request has arrived. "+f.host.Name+" decides about it soon."
+		l.Actions, l.Closing = []action{{"See or withdraw it", f.link}}, "The time is kept for you until "+lapses+". The invitation comes once it is approved."
+	case life.Propose:
+		l.subject, l.Opening = "Other times for "+name+" with "+f.with(), f.host.Name+" proposes other times for your meeting."
+		for _, start := range proposals(f.booking) {
+			l.Facts = append(l.Facts, [2]string{"Proposed", start.In(f.clientZone()).Format("Monday 2 January 2006, 15:04")})
+		}
+		l.Actions, l.Closing = []action{{"Take one of them", f.link}}, "Until then the time that you asked for stays kept."
+	case life.Decline:
+		l.subject, l.Opening = "Declined: "+name+" with "+f.with(), f.host.Name+" can't take your meeting."
+		l.Actions = []action{{"Ask for another time", f.link}}
+	case life.Lapse:
+		l.subject, l.Opening = "Not decided: "+name+" with "+f.with(), "Nobody decided about your request in time, so its time was given back. We are sorry."
+		l.Actions = []action{{"Ask for another time", f.link}}
+	}
 }
 
 func (f facts) hostLetter(s step) letter {
@@ -207,6 +263,16 @@ func (f facts) hostLetter(s step) letter {
 		if s.to != f.host.ID {
 			l.subject, l.Opening = "Handed over: "+f.booking.TypeName+", "+who, did+" handed your meeting with "+who+" over to "+f.names[s.to]+"."
 		}
+	case string(life.Request):
+		l.subject, l.Opening = "To decide: "+f.booking.TypeName+", "+who, who+" asks for a meeting with you."
+		l.Actions = []action{{"Approve or decline it", f.baseURL + "/"}}
+		l.Closing = "The time is kept until " + time.Unix(f.booking.LapsesAt, 0).In(f.host.zone).Format("Monday 2 January, 15:04") + "."
+	case string(life.Lapse):
+		l.subject, l.Opening = "Not decided: "+f.booking.TypeName+", "+who, "Nobody decided about the request of "+who+" in time, so its time was given back."
+	case string(life.Approve):
+		l.subject, l.Opening = "Approved: "+f.booking.TypeName+", "+who, did+" approved the meeting with "+who+"."
+	case string(life.Take):
+		l.subject, l.Opening = "Booked: "+f.booking.TypeName+", "+who, who+" took one of the times that were proposed."
 	default:
 		l.subject, l.Opening = "Booked: "+f.booking.TypeName+", "+who, who+" booked a meeting with you."
 		if s.by == "host" {

@@ -32,6 +32,10 @@ type MeetingType struct {
 	Edits   bool    `json:"edits" doc:"May the viewer change it?"`
 	Hosts   []int64 `json:"hosts" doc:"Who is in its pool."`
 
+	Listing  string `json:"listing" enum:"listed,link,off" doc:"On the workspace's page; by its own link only; or switched off."`
+	Category string `json:"category"`
+	Offer    Offer  `json:"-"`
+
 	hostID  int64
 	routing TypeRouting
 }
@@ -106,6 +110,10 @@ func meetingType(ctx context.Context, q *sqlc.Queries, w workspace, row sqlc.Mee
 	if err != nil {
 		return t, err
 	}
+	t.Listing, t.Category = row.Listing, row.Category
+	if t.Offer, err = offerOf(row); err != nil {
+		return t, err
+	}
 	if t.routing, err = routingOf(row); err != nil {
 		return t, err
 	}
@@ -119,7 +127,7 @@ func meetingType(ctx context.Context, q *sqlc.Queries, w workspace, row sqlc.Mee
 // MeetingType returns one of the types that the person hosts or may change.
 func (a *App) MeetingType(ctx context.Context, p Person, id int64) (MeetingType, error) {
 	row, err := a.Store.MeetingType(ctx, id)
-	if errors.Is(err, store.ErrNotFound) || err == nil && row.WorkspaceID != p.home.id {
+	if errors.Is(err, store.ErrNotFound) || err == nil && (row.WorkspaceID != p.home.id || row.RemovedAt != 0) {
 		return MeetingType{}, errNotYourType
 	}
 	if err != nil {

@@ -4,8 +4,10 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"slices"
 	"time"
 
+	"corrim/core/intake"
 	"corrim/core/opentimes"
 	"corrim/core/routing"
 	"corrim/core/span"
@@ -156,11 +158,21 @@ type Page struct {
 
 	Choice []PageHost `json:"choice" doc:"The hosts that the client can choose among, if they can; or anyone."`
 	Asks   []PageAsk  `json:"asks" doc:"What the client is asked first, because it decides who takes the booking."`
+
+	Ways      []Way             `json:"ways" doc:"Of meeting, to choose from where there are several."`
+	Questions []intake.Question `json:"questions"`
+	Guests    int               `json:"guests" doc:"How many the client may bring."`
+	Consent   string            `json:"consent,omitempty" doc:"What has to be agreed to."`
+	Privacy   string            `json:"privacy,omitempty"`
+	Terms     string            `json:"terms,omitempty" doc:"The cancellation policy."`
+	OnRequest bool              `json:"onRequest" doc:"It is requested, and a host decides."`
+	Proof     bool              `json:"proof" doc:"A code comes by mail first."`
 }
 
 // PageHost is a host as clients see them.
 type PageHost struct {
 	ID   int64  `json:"id"`
+	Slug string `json:"slug" doc:"Their short name, as in addresses."`
 	Name string `json:"name"`
 }
 
@@ -243,7 +255,7 @@ func (o offered) page() Page {
 	choice, asks := []PageHost{}, []PageAsk{}
 	if o.pool.Way == routing.ByClient {
 		for _, person := range o.pool.people {
-			choice = append(choice, PageHost{person.ID, person.Name})
+			choice = append(choice, PageHost{person.ID, person.Slug, person.Name})
 		}
 	}
 	attributes, values := o.pool.Attributes()
@@ -253,8 +265,21 @@ func (o offered) page() Page {
 	return Page{
 		Choice: choice, Asks: asks,
 		Workspace: home.Name, Type: o.Name, Description: o.Description, Minutes: o.Rules.Duration, Lengths: o.Rules.lengths(),
+		Ways: o.Offer.publicWays(), Questions: o.Offer.Questions, Guests: o.Offer.Guests, OnRequest: o.Offer.OnRequest, Proof: o.Offer.Proof,
+		Consent: home.Front.Consent, Privacy: home.Front.Privacy, Terms: home.Front.Cancellation,
 		Host: o.who(), HostZone: o.hostZone(), Path: o.Path, Zones: home.Zones, Zone: home.Zone, FirstDay: home.FirstWeekday,
 	}
+}
+
+// publicWays is the ways of meeting as clients may see them before they book: the own room's address comes with the booking.
+func (o Offer) publicWays() []Way {
+	ways := slices.Clone(o.Ways)
+	for i := range ways {
+		if ways[i].Kind == wayOwnRoom {
+			ways[i].Text = ""
+		}
+	}
+	return ways
 }
 
 // who says who hosts the type.

@@ -12,6 +12,7 @@ import (
 	"time"
 
 	"corrim/core/invite"
+	"corrim/core/life"
 	"corrim/core/span"
 	"corrim/core/wording"
 	"corrim/internal/store"
@@ -169,7 +170,7 @@ func (a *App) doTask(ctx context.Context, task sqlc.Outbox) error {
 }
 
 func (a *App) keepRoom(ctx context.Context, b sqlc.Booking) error {
-	if b.State == "cancelled" {
+	if b.State == "cancelled" || !hasFreshRoom(b) {
 		return a.Rooms.Close(ctx, b.Uid)
 	}
 	room, err := a.Rooms.Keep(ctx, b.Uid, b.TypeName, time.Unix(b.StartAt, 0).UTC(), time.Unix(b.EndAt, 0).UTC())
@@ -298,10 +299,30 @@ func (a *App) mailClient(ctx context.Context, f facts, task sqlc.Outbox) error {
 	m.ID = messageID(task) + "@corrim"
 	m.FromName, m.ReplyTo = f.workspace, f.host.address()
 	m.To = Address{f.booking.ClientName, f.booking.ClientMail}
-	if task.Occasion != stepAsked {
+	if task.Occasion != stepAsked && f.booking.Invited == 1 {
 		m.Invite, m.InviteFor = ics, f.meeting("").Method()
 	}
-	return a.Mailer.Send(ctx, m)
+	if err := a.Mailer.Send(ctx, m); err != nil || m.Invite == nil {
+		return err
+	}
+	return a.mailGuests(ctx, f, m)
+}
+
+// mailGuests tells those whom the client brings. They get the same invitation, and not the link to change it.
+func (a *App) mailGuests(ctx context.Context, f facts, m Mail) error {
+	id := m.ID
+	for i, guest := range formOf(f.booking).guests {
+		l := letter{subject: m.Subject, Opening: f.booking.ClientName + " brings you to this meeting.", Facts: f.sharedFacts()}
+		if f.booking.Life == string(life.Cancelled) {
+			l.Opening = "The meeting to which " + f.booking.ClientName + " was bringing you is cancelled."
+		}
+		text := l.mail()
+		m.Text, m.HTML, m.To, m.ID = text.Text, text.HTML, Address{Mail: guest}, fmt.Sprintf("guest-%d-%s", i, id)
+		if err := a.Mailer.Send(ctx, m); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 func (a *App) mailHost(ctx context.Context, f facts, task sqlc.Outbox) error {
@@ -327,6 +348,19 @@ func (a *App) mailHost(ctx context.Context, f facts, task sqlc.Outbox) error {
 			continue
 		}
 		if err := a.mailOneHost(ctx, f, last, part.PersonID, id); err != nil {
+			return err
+		}
+	}
+	return a.mailAlways(ctx, f, last, messageID(task))
+}
+
+// mailAlways sends what the leading host is told to the addresses that are told of every booking of the type.
+func (a *App) mailAlways(ctx context.Context, f facts, last step, id string) error {
+	for i, address := range f.always {
+		m := f.hostLetter(last).mail()
+		m.ID, m.FromName = fmt.Sprintf("%s-copy-%d@corrim", id, i), f.workspace
+		m.To, m.ReplyTo = Address{Mail: address}, f.host.address()
+		if err := a.Mailer.Send(ctx, m); err != nil {
 			return err
 		}
 	}
@@ -360,6 +394,9 @@ type facts struct {
 	host      Person
 	names     map[int64]string // of the people of the workspace
 	hosts     []int64          // all who take part for the workspace, the leading one first
+	always    []string         // addresses that are told of every booking of the type
+	after     string           // the workspace's words for what comes next
+	code      string           // that proves the client's address
 	workspace string
 	baseURL   string
 	link      string
@@ -371,13 +408,9 @@ func (a *App) facts(ctx context.Context, b sqlc.Booking) (facts, error) {
 	if err != nil {
 		return facts{}, err
 	}
-	names, err := a.Store.NamesOfWorkspace(ctx, host.home.id)
+	named, err := a.names(ctx, host.home.id)
 	if err != nil {
 		return facts{}, err
-	}
-	named := map[int64]string{}
-	for _, n := range names {
-		named[n.ID] = n.Name
 	}
 	parts, err := a.Store.HostsOfBooking(ctx, b.ID)
 	if err != nil {
@@ -389,7 +422,15 @@ func (a *App) facts(ctx context.Context, b sqlc.Booking) (facts, error) {
 			hosts = append(hosts, part.PersonID)
 		}
 	}
-	return facts{b, host, named, hosts, host.home.Name, a.BaseURL, a.BaseURL + "/b/" + a.secrets.link(b.Uid), a.Now()}, nil
+	row, err := a.Store.MeetingType(ctx, b.TypeID)
+	if err != nil {
+		return facts{}, err
+	}
+	offer, err := offerOf(row)
+	return facts{
+		booking: b, host: host, names: named, hosts: hosts, always: offer.Always, after: offer.AfterWords, code: a.codeOf(b),
+		workspace: host.home.Name, baseURL: a.BaseURL, link: a.BaseURL + "/b/" + a.secrets.link(b.Uid), now: a.Now(),
+	}, err
 }
 
 // with names all whom the client meets.
@@ -412,7 +453,7 @@ func (f facts) meeting(text string) invite.Meeting {
 	b := f.booking
 	return invite.Meeting{
 		UID: b.Uid, Sequence: int(b.Sequence), Stamp: span.At(f.now), When: meetingSpan(b),
-		Title: b.TypeName + ": " + b.ClientName + " with " + f.with(), Text: text, JoinURL: roomOf(b).URL,
+		Title: b.TypeName + ": " + b.ClientName + " with " + f.with(), Text: text, JoinURL: joinURL(b), Place: formOf(b).way.location(),
 		Host: invite.Party{Name: f.host.Name, Mail: f.host.Mail}, Client: invite.Party{Name: b.ClientName, Mail: b.ClientMail},
 		Cancelled: b.State == "cancelled",
 	}

@@ -8,8 +8,10 @@ import (
 	"errors"
 	"strings"
 	"time"
+	"unicode"
 
 	"golang.org/x/crypto/bcrypt"
+	"golang.org/x/text/unicode/norm"
 
 	"corrim/core/civil"
 	"corrim/core/hours"
@@ -25,6 +27,7 @@ type Person struct {
 	Mail      string `json:"mail"`
 	Zone      string `json:"zone"`
 	Workspace string `json:"workspace" doc:"Its short name, as in addresses."`
+	Slug      string `json:"slug" doc:"The short name of their own page."`
 	Role      Role   `json:"role" enum:"owner,coordinator,member,viewer"`
 	Bookable  bool   `json:"bookable" doc:"Do they take bookings?"`
 
@@ -96,7 +99,7 @@ func (a *App) anybody(ctx context.Context, q *sqlc.Queries, id int64) (Person, e
 }
 
 func (a *App) person(ctx context.Context, q *sqlc.Queries, row sqlc.Person) (Person, error) {
-	p := Person{ID: row.ID, Name: row.Name, Mail: row.Mail, Zone: row.Zone, Role: Role(row.Role), Bookable: row.Bookable == 1, Attributes: map[string][]string{}}
+	p := Person{ID: row.ID, Slug: row.Slug, Name: row.Name, Mail: row.Mail, Zone: row.Zone, Role: Role(row.Role), Bookable: row.Bookable == 1, Attributes: map[string][]string{}}
 	if err := json.Unmarshal([]byte(row.Attributes), &p.Attributes); err != nil {
 		return p, err
 	}
@@ -221,11 +224,36 @@ func (a *App) addPerson(ctx context.Context, q *sqlc.Queries, workspace int64, p
 	if err != nil {
 		return 0, err
 	}
-	role := cmp.Or(p.Role, Member)
+	slug, err := freePersonSlug(ctx, q, workspace, p.Name)
+	if err != nil {
+		return 0, err
+	}
 	return q.AddPerson(ctx, sqlc.AddPersonParams{
-		Role:        string(role),
+		Role: string(cmp.Or(p.Role, Member)), Slug: slug,
 		WorkspaceID: workspace, Name: p.Name, Mail: p.Mail, PasswordHash: string(hash), Zone: p.Zone, Week: weekJSON(week),
 	})
+}
+
+// freePersonSlug is a short name made from somebody's name: "Siew Lin Dao" is siew-lin-dao.
+func freePersonSlug(ctx context.Context, q *sqlc.Queries, workspace int64, name string) (string, error) {
+	return freeSlug(cmp.Or(slugOf(name), "person"), func(slug string) (int64, error) {
+		return q.PersonSlugTaken(ctx, sqlc.PersonSlugTakenParams{WorkspaceID: workspace, Slug: slug})
+	})
+}
+
+// slugOf is a name as it can stand in an address: small Latin letters without marks, figures, and single hyphens.
+func slugOf(name string) string {
+	var b strings.Builder
+	for _, r := range norm.NFD.String(strings.ToLower(name)) {
+		switch {
+		case r >= 'a' && r <= 'z' || r >= '0' && r <= '9':
+			b.WriteRune(r)
+		case unicode.Is(unicode.Mn, r): // an accent on its own
+		case b.Len() > 0 && !strings.HasSuffix(b.String(), "-"):
+			b.WriteByte('-')
+		}
+	}
+	return strings.TrimSuffix(b.String(), "-")
 }
 
 func weekJSON(week hours.Week) string { return weekTextsJSON(week.Texts()) }

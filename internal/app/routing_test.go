@@ -96,7 +96,7 @@ func TestTheClientChoosesAColleagueOrTakesAnyone(t *testing.T) {
 	routed(t, h, func(r *app.TypeRouting) { r.Way = routing.ByClient })
 	page, err := h.App.Page(ctx, "quillmere", "survey")
 	require.NoError(t, err)
-	assert.Equal(t, []app.PageHost{{ID: h.Host.ID, Name: "Ines Valadares"}, {ID: h.Colleague.ID, Name: "Maren Achterberg"}}, page.Choice)
+	assert.Equal(t, []app.PageHost{{ID: h.Host.ID, Slug: "ines-valadares", Name: "Ines Valadares"}, {ID: h.Colleague.ID, Slug: "maren-achterberg", Name: "Maren Achterberg"}}, page.Choice)
 	b, err := bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) { r.Host = h.Colleague.ID })
 	require.NoError(t, err)
 	assert.Equal(t, "Maren Achterberg", b.Host)

@@ -7,6 +7,7 @@ import (
 	"crypto/rand"
 	"crypto/sha256"
 	"encoding/base64"
+	"encoding/binary"
 	"encoding/hex"
 	"errors"
 	"fmt"
@@ -56,6 +57,13 @@ func (s secrets) link(uid string) string { return s.derived("link:" + uid) }
 // feed is the secret part of the address of a person's feeds, the so-many-th they have.
 func (s secrets) feed(person, number int64) string {
 	return s.derived(fmt.Sprintf("feed:%d:%d", person, number))
+}
+
+// code is six figures for a booking, to be mailed.
+func (s secrets) code(uid string) string {
+	mac := hmac.New(sha256.New, s.key)
+	mac.Write([]byte("code:" + uid))
+	return fmt.Sprintf("%06d", binary.BigEndian.Uint64(mac.Sum(nil))%1_000_000)
 }
 
 func (s secrets) derived(from string) string {

@@ -1,6 +1,7 @@
 package app
 
 import (
+	"cmp"
 	"context"
 	"crypto/rand"
 	"encoding/base64"
@@ -141,6 +142,7 @@ type PersonChange struct {
 	Zone       string              `json:"zone" maxLength:"100"`
 	Role       Role                `json:"role" enum:"owner,coordinator,member,viewer"`
 	Bookable   bool                `json:"bookable"`
+	Slug       string              `json:"slug,omitempty" maxLength:"80" doc:"The short name of their own page; left as it is if empty."`
 	Attributes map[string][]string `json:"attributes"`
 }
 
@@ -151,6 +153,9 @@ func (c PersonChange) check() complaints {
 	}
 	if _, err := civil.LoadZone(c.Zone); err != nil {
 		wrong.add("zone", "Choose a time zone from the list.")
+	}
+	if c.Slug != "" && !slugPattern.MatchString(c.Slug) {
+		wrong.add("slug", "A short name has small letters, figures and hyphens, like maren-achterberg.")
 	}
 	if len(c.Attributes) > 20 {
 		wrong.add("attributes", "At most 20 kinds of attributes.")
@@ -175,6 +180,7 @@ func normalAttributes(given map[string][]string) map[string][]string {
 // roles are an owner's.
 func (a *App) ChangePerson(ctx context.Context, p Person, id int64, c PersonChange) (Staff, error) {
 	c.Name, c.Attributes = firstLetters(oneLine(c.Name), 120), normalAttributes(c.Attributes)
+	c.Slug = strings.ToLower(strings.TrimSpace(c.Slug))
 	if err := c.check().err(); err != nil {
 		return Staff{}, err
 	}
@@ -201,7 +207,15 @@ func (a *App) ChangePerson(ctx context.Context, p Person, id int64, c PersonChan
 		if err != nil {
 			return err
 		}
-		return q.SetPerson(ctx, sqlc.SetPersonParams{ID: id, Name: c.Name, Zone: c.Zone, Role: string(c.Role), Bookable: number(c.Bookable), Attributes: string(attributes)})
+		slug := cmp.Or(c.Slug, before.Slug)
+		taken, err := q.PersonSlugTaken(ctx, sqlc.PersonSlugTakenParams{WorkspaceID: p.home.id, Slug: slug, ID: id})
+		if err != nil {
+			return err
+		}
+		if taken > 0 {
+			return complaints{"slug": "Somebody else's page has this short name. Choose a different one."}.err()
+		}
+		return q.SetPerson(ctx, sqlc.SetPersonParams{ID: id, Slug: slug, Name: c.Name, Zone: c.Zone, Role: string(c.Role), Bookable: number(c.Bookable), Attributes: string(attributes)})
 	})
 	if err != nil {
 		return Staff{}, err
@@ -526,7 +540,12 @@ func (a *App) Join(ctx context.Context, secret string, j Joining) (Person, error
 		if err != nil {
 			return err
 		}
+		slug, err := freePersonSlug(ctx, q, row.WorkspaceID, j.Name)
+		if err != nil {
+			return err
+		}
 		id, err = q.AddPerson(ctx, sqlc.AddPersonParams{
+			Slug:        slug,
 			WorkspaceID: row.WorkspaceID, Name: j.Name, Mail: row.Mail, PasswordHash: string(hash), Zone: j.Zone, Week: weekJSON(week), Role: row.Role,
 		})
 		if err != nil {

@@ -15,17 +15,18 @@ import (
 
 // Today is what a host needs to know now.
 type Today struct {
-	Now      time.Time     `json:"now"`
-	Date     string        `json:"date" format:"date"`
-	Minute   int           `json:"minute" doc:"Of the wall clock."`
-	Zone     string        `json:"zone"`
-	Ribbon   Ribbon        `json:"ribbon"`
-	Meetings []HostBooking `json:"meetings" doc:"Of today and the coming week, in order."`
-	Troubles []Trouble     `json:"troubles"`
-	Clashes  []Clash       `json:"clashes" doc:"Coming bookings that no longer agree with the host's calendars."`
-	Recent   []Recent      `json:"recent" doc:"Since yesterday, newest first."`
-	Open     []OpenCount   `json:"open" doc:"Open starts in the next 14 days by meeting type."`
-	Others   []HostBooking `json:"others" doc:"For a coordinator: the colleagues' meetings of today and tomorrow, in order."`
+	Now      time.Time          `json:"now"`
+	Date     string             `json:"date" format:"date"`
+	Minute   int                `json:"minute" doc:"Of the wall clock."`
+	Zone     string             `json:"zone"`
+	Ribbon   Ribbon             `json:"ribbon"`
+	Meetings []HostBooking      `json:"meetings" doc:"Of today and the coming week, in order."`
+	Troubles []Trouble          `json:"troubles"`
+	Clashes  []Clash            `json:"clashes" doc:"Coming bookings that no longer agree with the host's calendars."`
+	Recent   []Recent           `json:"recent" doc:"Since yesterday, newest first."`
+	Open     []OpenCount        `json:"open" doc:"Open starts in the next 14 days by meeting type."`
+	Requests []RequestedBooking `json:"requests" doc:"What has to be decided, the most urgent first."`
+	Others   []HostBooking      `json:"others" doc:"For a coordinator: the colleagues' meetings of today and tomorrow, in order."`
 }
 
 // HostBooking is a booking as its host sees it.
@@ -40,6 +41,14 @@ type HostBooking struct {
 	Remark     string    `json:"remark"`
 	JoinURL    string    `json:"joinUrl,omitempty"`
 	Host       string    `json:"host,omitempty" doc:"Of a colleague's."`
+
+	State     string   `json:"state" enum:"unproved,requested,booked,came,missed,cancelled,declined,lapsed"`
+	Where     string   `json:"where,omitempty" doc:"If not by video: where or how one meets."`
+	Said      []Fact   `json:"said" doc:"What the client answered."`
+	Guests    []string `json:"guests"`
+	Notes     string   `json:"notes,omitempty" doc:"The type's, for hosts only."`
+	Checklist []string `json:"checklist,omitempty"`
+	typeID    int64
 }
 
 // Trouble is something that needs the host.
@@ -53,7 +62,7 @@ type Trouble struct {
 // Recent is a step of a booking.
 type Recent struct {
 	At     time.Time `json:"at"`
-	Kind   string    `json:"kind" enum:"booked,moved,cancelled,asked,handed"`
+	Kind   string    `json:"kind" enum:"held,requested,booked,approved,declined,proposed,taken,lapsed,moved,cancelled,asked,handed,came,missed,unmarked"`
 	Client string    `json:"client"`
 	Type   string    `json:"type"`
 	Start  time.Time `json:"start"`
@@ -98,11 +107,33 @@ func (a *App) Today(ctx context.Context, p Person) (Today, error) {
 	if t.Troubles, err = a.troubles(ctx, p); err != nil {
 		return t, err
 	}
+	if t.Requests, err = a.requests(ctx, p); err != nil {
+		return t, err
+	}
+	if err := a.addNotes(ctx, t.Meetings); err != nil {
+		return t, err
+	}
 	t.Others = []HostBooking{}
 	if p.May(SeeEverybodys) {
 		err = a.addOthers(ctx, p, &t)
 	}
 	return t, err
+}
+
+// addNotes adds what the types say to their hosts.
+func (a *App) addNotes(ctx context.Context, meetings []HostBooking) error {
+	for i := range meetings {
+		row, err := a.Store.MeetingType(ctx, meetings[i].typeID)
+		if err != nil {
+			return err
+		}
+		offer, err := offerOf(row)
+		if err != nil {
+			return err
+		}
+		meetings[i].Notes, meetings[i].Checklist = offer.Notes, offer.Checklist
+	}
+	return nil
 }
 
 // addOthers adds what a coordinator needs to know of the colleagues.
@@ -153,9 +184,11 @@ func meetingsOf(rows []hosted, within span.Span) []HostBooking {
 }
 
 func hostBooking(b sqlc.Booking) HostBooking {
+	form := formOf(b)
+	_, where := form.way.where(true)
 	return HostBooking{
-		ID: b.ID, Start: time.Unix(b.StartAt, 0).UTC(), End: time.Unix(b.EndAt, 0).UTC(), Type: b.TypeName,
-		Client: b.ClientName, Mail: b.ClientMail, ClientZone: b.ClientZone, Remark: b.Remark, JoinURL: roomOf(b).URL,
+		State: b.Life, Where: where, Said: factsOf(form.said), Guests: append([]string{}, form.guests...), typeID: b.TypeID, ID: b.ID, Start: time.Unix(b.StartAt, 0).UTC(), End: time.Unix(b.EndAt, 0).UTC(), Type: b.TypeName,
+		Client: b.ClientName, Mail: b.ClientMail, ClientZone: b.ClientZone, Remark: b.Remark, JoinURL: joinURL(b),
 	}
 }
 

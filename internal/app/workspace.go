@@ -4,10 +4,13 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
+	"net/url"
+	"regexp"
 	"strings"
 	"time"
 
 	"corrim/core/civil"
+	"corrim/core/intake"
 	"corrim/core/opentimes"
 	"corrim/core/wording"
 	"corrim/internal/store/sqlc"
@@ -21,7 +24,44 @@ type Workspace struct {
 	FirstWeekday int          `json:"firstWeekday" minimum:"0" maximum:"6" doc:"On which weeks begin; 0 is Sunday."`
 	ShareBuffers bool         `json:"shareBuffers" doc:"Buffers of neighbouring bookings may share time."`
 	Rules        BookingRules `json:"rules" doc:"What meeting types follow until they set their own."`
+	Front        Front        `json:"front"`
 }
+
+// Front is what clients read about the workspace, and its policy texts.
+type Front struct {
+	Description  string `json:"description" maxLength:"8000"`
+	Mail         string `json:"mail" maxLength:"300"`
+	Phone        string `json:"phone" maxLength:"60"`
+	Web          string `json:"web" maxLength:"2000"`
+	Address      string `json:"address" maxLength:"2000"`
+	Country      string `json:"country" maxLength:"2" doc:"Where phone numbers without a country code belong (ISO 3166)."`
+	Cancellation string `json:"cancellation" maxLength:"8000" doc:"The cancellation policy."`
+	Privacy      string `json:"privacy" maxLength:"8000"`
+	Consent      string `json:"consent" maxLength:"2000" doc:"A sentence that clients have to agree to; none if empty."`
+	Hidden       bool   `json:"hidden" doc:"Search engines are asked to stay away."`
+	Unpublished  bool   `json:"unpublished" doc:"The workspace's page and its people's pages can't be seen; links of types work."`
+}
+
+func (f Front) normal() Front {
+	f.Description, f.Cancellation, f.Privacy = strings.TrimSpace(f.Description), strings.TrimSpace(f.Cancellation), strings.TrimSpace(f.Privacy)
+	f.Address, f.Consent = strings.TrimSpace(f.Address), oneLine(f.Consent)
+	f.Mail, f.Phone, f.Web, f.Country = oneLine(f.Mail), oneLine(f.Phone), oneLine(f.Web), strings.ToUpper(oneLine(f.Country))
+	return f
+}
+
+func (f Front) check(wrong complaints) {
+	if _, sentence := intake.MailAddress(f.Mail); f.Mail != "" && sentence != "" {
+		wrong.add("front.mail", sentence)
+	}
+	if u, err := url.Parse(f.Web); f.Web != "" && (err != nil || u.Scheme != "https" && u.Scheme != "http" || u.Host == "") {
+		wrong.add("front.web", "Give a whole web address, like https://museum.example, or leave it empty.")
+	}
+	if f.Country != "" && !countryPattern.MatchString(f.Country) {
+		wrong.add("front.country", "Give the two letters of the country, like PT.")
+	}
+}
+
+var countryPattern = regexp.MustCompile(`^[A-Z]{2}$`)
 
 // WorkspaceView is the settings as they are saved, with what they say in a few words.
 type WorkspaceView struct {
@@ -63,6 +103,11 @@ func workspaceOf(row sqlc.Workspace) (workspace, error) {
 	w := workspace{id: row.ID, slug: row.Slug, Workspace: Workspace{
 		Name: row.Name, Zone: row.Zone, Zones: row.Zones, FirstWeekday: int(row.FirstWeekday), ShareBuffers: row.ShareBuffers != 0,
 	}}
+	if row.Front != "" {
+		if err := json.Unmarshal([]byte(row.Front), &w.Front); err != nil {
+			return w, err
+		}
+	}
 	return w, json.Unmarshal([]byte(row.Rules), &w.Rules)
 }
 
@@ -78,11 +123,12 @@ func (w Workspace) check() complaints {
 		wrong.add("zone", "Choose the workspace's time zone from the list.")
 	}
 	w.Rules.check(wrong)
+	w.Front.check(wrong)
 	return wrong
 }
 
 func (w Workspace) normal() Workspace {
-	w.Name = oneLine(w.Name)
+	w.Name, w.Front = oneLine(w.Name), w.Front.normal()
 	return w
 }
 
@@ -148,6 +194,13 @@ func writeWorkspace(ctx context.Context, q *sqlc.Queries, id int64, w Workspace)
 	if w.ShareBuffers {
 		share = 1
 	}
+	front, err := json.Marshal(w.Front)
+	if err != nil {
+		return err
+	}
+	if err := q.SetFront(ctx, sqlc.SetFrontParams{ID: id, Front: string(front)}); err != nil {
+		return err
+	}
 	return q.SetWorkspace(ctx, sqlc.SetWorkspaceParams{
 		ID: id, Name: w.Name, Zone: w.Zone, Zones: w.Zones, FirstWeekday: int64(w.FirstWeekday), ShareBuffers: share, Rules: string(rules),
 	})
@@ -158,10 +211,21 @@ func (w Workspace) fields() map[string]string {
 	out := map[string]string{
 		"name": w.Name, "zone": w.Zone, "zones": w.Zones, "shared buffers": fmt.Sprint(w.ShareBuffers), "first weekday": time.Weekday(w.FirstWeekday).String(),
 	}
+	for field, text := range w.Front.fields() {
+		out[field] = text
+	}
 	for group, note := range w.Rules.notes() {
 		out[strings.ToLower(string(group))] = note
 	}
 	return out
+}
+
+func (f Front) fields() map[string]string {
+	return map[string]string{
+		"what clients read": firstLetters(f.Description, 40), "mail": f.Mail, "phone": f.Phone, "web address": f.Web, "address": oneLine(f.Address), "country": f.Country,
+		"cancellation policy": firstLetters(f.Cancellation, 40), "privacy notice": firstLetters(f.Privacy, 40), "consent": firstLetters(f.Consent, 40),
+		"hidden from search engines": fmt.Sprint(f.Hidden), "unpublished": fmt.Sprint(f.Unpublished),
+	}
 }
 
 // TryWorkspace computes what unsaved settings do to the meeting types of everybody in the workspace.

@@ -34,7 +34,7 @@ func furnished(t *testing.T, folder string) *store.Store {
 func add(s *store.Store, name string, start, end, before, after int64) error {
 	return s.Write(ctx, func(q *sqlc.Queries) error {
 		b, err := q.AddBooking(ctx, sqlc.AddBookingParams{
-			Uid: name, TypeID: 1, HostID: 1, Answers: "{}", StartAt: start, EndAt: end, KeptFrom: start - before, KeptUntil: end + after, LinkHash: name, RequestKey: name,
+			Uid: name, TypeID: 1, HostID: 1, Answers: "{}", Life: "booked", StartAt: start, EndAt: end, KeptFrom: start - before, KeptUntil: end + after, LinkHash: name, RequestKey: name,
 		})
 		if err != nil {
 			return err
@@ -58,7 +58,7 @@ func TestTheDatabaseItselfRefusesADoubleBooking(t *testing.T) {
 	}
 	require.ErrorIs(t, move(2599, 3000), store.ErrOverlap, "an update is refused like an insert")
 	require.NoError(t, move(2700, 3000), "over its own old time")
-	require.NoError(t, s.Write(ctx, func(q *sqlc.Queries) error { return q.CancelBooking(ctx, 1) }))
+	require.NoError(t, s.Write(ctx, func(q *sqlc.Queries) error { return q.SetLife(ctx, sqlc.SetLifeParams{ID: 1, Life: "cancelled"}) }))
 	require.NoError(t, move(1000, 2000), "a cancelled one is not in the way")
 }
 

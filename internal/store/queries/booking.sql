@@ -1,6 +1,8 @@
 -- name: AddBooking :one
-INSERT INTO booking (uid, type_id, host_id, state, start_at, end_at, kept_from, kept_until, type_name, client_name, client_mail, client_zone, remark, link_hash, request_key, created_at, overlap_allowed, answers)
-VALUES (@uid, @type_id, @host_id, 'booked', @start_at, @end_at, @kept_from, @kept_until, @type_name, @client_name, @client_mail, @client_zone, @remark, @link_hash, @request_key, @created_at, @overlap_allowed, @answers)
+INSERT INTO booking (uid, type_id, host_id, state, life, start_at, end_at, kept_from, kept_until, type_name, client_name, client_mail, client_zone, remark, link_hash, request_key, created_at, overlap_allowed, answers,
+    way, said, guests, consent, consent_at, lapses_at, invited)
+VALUES (@uid, @type_id, @host_id, 'booked', @life, @start_at, @end_at, @kept_from, @kept_until, @type_name, @client_name, @client_mail, @client_zone, @remark, @link_hash, @request_key, @created_at, @overlap_allowed, @answers,
+    @way, @said, @guests, @consent, @consent_at, @lapses_at, @life = 'booked')
 RETURNING *;
 
 -- name: Booking :one
@@ -47,8 +49,20 @@ UPDATE booking SET overlap_allowed = @overlap_allowed WHERE id = @id;
 -- name: MoveBooking :exec
 UPDATE booking SET start_at = @start_at, end_at = @end_at, kept_from = @kept_from, kept_until = @kept_until, sequence = sequence + 1 WHERE id = @id;
 
--- name: CancelBooking :exec
-UPDATE booking SET state = 'cancelled', sequence = sequence + 1 WHERE id = @id;
+-- name: SetLife :exec
+UPDATE booking SET life = @life, invited = max(invited, @life = 'booked'), lapses_at = @lapses_at, sequence = sequence + 1 WHERE id = @id;
+
+-- name: Propose :exec
+UPDATE booking SET proposed = @proposed, lapses_at = @lapses_at, sequence = sequence + 1 WHERE id = @id;
+
+-- name: CodeTried :exec
+UPDATE booking SET code_tries = code_tries + 1 WHERE id = @id;
+
+-- name: Lapsing :many
+SELECT * FROM booking WHERE life IN ('unproved', 'requested') AND lapses_at <= @now ORDER BY lapses_at LIMIT 100;
+
+-- name: RequestsOfHost :many
+SELECT booking.* FROM booking WHERE booking.life = 'requested' AND booking.host_id = @host_id ORDER BY booking.created_at, booking.id;
 
 -- name: SetBookingRoom :exec
 UPDATE booking SET room = @room WHERE id = @id;
@@ -93,3 +107,7 @@ SELECT event_href FROM booking_host WHERE event_calendar = @event_calendar AND e
 -- name: ClientsOfHost :many
 SELECT booking.client_name, booking.client_mail, CAST(MAX(booking.id) AS INTEGER) AS latest
 FROM booking WHERE booking.host_id = @host_id GROUP BY lower(booking.client_mail) ORDER BY latest DESC LIMIT 500;
+
+-- name: BookingsOfClient :one
+SELECT COUNT(*) FROM booking JOIN meeting_type ON meeting_type.id = booking.type_id
+WHERE meeting_type.workspace_id = @workspace_id AND booking.client_mail = @client_mail COLLATE NOCASE AND booking.life <> 'unproved';

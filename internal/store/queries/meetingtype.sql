@@ -3,14 +3,30 @@ SELECT * FROM meeting_type WHERE id = @id;
 
 -- name: MeetingTypeBySlug :one
 SELECT meeting_type.* FROM meeting_type JOIN workspace ON workspace.id = meeting_type.workspace_id
-WHERE workspace.slug = @workspace AND meeting_type.slug = @slug;
+WHERE workspace.slug = @workspace AND meeting_type.slug = @slug AND meeting_type.removed_at = 0;
 
 -- name: SlugTaken :one
 SELECT COUNT(*) FROM meeting_type WHERE workspace_id = @workspace_id AND slug = @slug AND id <> @id;
 
 -- name: AddMeetingType :one
-INSERT INTO meeting_type (workspace_id, host_id, slug, name, description, rules, plan_id)
-VALUES (@workspace_id, @host_id, @slug, @name, @description, @rules, @plan_id) RETURNING id;
+INSERT INTO meeting_type (workspace_id, host_id, slug, name, description, rules, plan_id, position)
+VALUES (@workspace_id, @host_id, @slug, @name, @description, @rules, @plan_id,
+    (SELECT COALESCE(MAX(position), 0) + 1 FROM meeting_type WHERE workspace_id = @workspace_id)) RETURNING id;
 
 -- name: SetMeetingType :exec
 UPDATE meeting_type SET slug = @slug, name = @name, description = @description, rules = @rules, plan_id = @plan_id, version = version + 1 WHERE id = @id;
+
+-- name: SetOffer :exec
+UPDATE meeting_type SET listing = @listing, category = @category, offer = @offer, version = version + 1 WHERE id = @id;
+
+-- name: PlaceType :exec
+UPDATE meeting_type SET position = @position WHERE id = @id;
+
+-- name: RemoveType :exec
+UPDATE meeting_type SET removed_at = @removed_at, slug = slug || '-removed-' || id, listing = 'off', plan_id = NULL WHERE id = @id;
+
+-- name: BookingsAhead :one
+SELECT COUNT(*) FROM booking WHERE type_id = @type_id AND state = 'booked' AND end_at > @now;
+
+-- name: PutBackType :exec
+UPDATE meeting_type SET removed_at = 0, slug = @slug, listing = @listing WHERE id = @id;

@@ -12,8 +12,21 @@ UPDATE workspace SET name = @name, zone = @zone, zones = @zones, first_weekday =
 WHERE id = @id;
 
 -- name: AddPerson :one
-INSERT INTO person (workspace_id, name, mail, password_hash, zone, week, role)
-VALUES (@workspace_id, @name, @mail, @password_hash, @zone, @week, @role) RETURNING id;
+INSERT INTO person (workspace_id, name, mail, password_hash, zone, week, role, slug)
+VALUES (@workspace_id, @name, @mail, @password_hash, @zone, @week, @role, @slug) RETURNING id;
+
+-- name: PersonSlugTaken :one
+SELECT COUNT(*) FROM person WHERE workspace_id = @workspace_id AND slug = @slug AND id <> @id;
+
+-- name: PersonBySlug :one
+SELECT person.* FROM person JOIN workspace ON workspace.id = person.workspace_id
+WHERE workspace.slug = @workspace AND person.slug = @slug AND person.removed_at = 0;
+
+-- name: WorkspaceBySlug :one
+SELECT * FROM workspace WHERE slug = @slug;
+
+-- name: SetFront :exec
+UPDATE workspace SET front = @front WHERE id = @id;
 
 -- name: Person :one
 SELECT * FROM person WHERE id = @id;

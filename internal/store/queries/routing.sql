@@ -55,7 +55,7 @@ INSERT INTO team_member (team_id, person_id, joined_at) VALUES (@team_id, @perso
 DELETE FROM team_member WHERE team_id = @team_id AND person_id = @person_id;
 
 -- name: SetPerson :exec
-UPDATE person SET name = @name, zone = @zone, role = @role, bookable = @bookable, attributes = @attributes WHERE id = @id;
+UPDATE person SET slug = @slug, name = @name, zone = @zone, role = @role, bookable = @bookable, attributes = @attributes WHERE id = @id;
 
 -- name: RemovePerson :exec
 UPDATE person SET removed_at = @removed_at, bookable = 0, mail = 'left ' || id || ' ' || mail WHERE id = @id;
@@ -80,4 +80,4 @@ SELECT * FROM invitation WHERE workspace_id = @workspace_id AND used_at = 0 ORDE
 DELETE FROM invitation WHERE id = @id AND workspace_id = @workspace_id AND used_at = 0;
 
 -- name: TypesOfWorkspace :many
-SELECT * FROM meeting_type WHERE workspace_id = @workspace_id ORDER BY id;
+SELECT * FROM meeting_type WHERE workspace_id = @workspace_id AND removed_at = 0 ORDER BY position, id;

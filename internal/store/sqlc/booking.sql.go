@@ -11,15 +11,18 @@ import (
 )
 
 const addBooking = `-- name: AddBooking :one
-INSERT INTO booking (uid, type_id, host_id, state, start_at, end_at, kept_from, kept_until, type_name, client_name, client_mail, client_zone, remark, link_hash, request_key, created_at, overlap_allowed, answers)
-VALUES (?1, ?2, ?3, 'booked', ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13, ?14, ?15, ?16, ?17)
-RETURNING id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, link_hash, request_key, created_at, answers
+INSERT INTO booking (uid, type_id, host_id, state, life, start_at, end_at, kept_from, kept_until, type_name, client_name, client_mail, client_zone, remark, link_hash, request_key, created_at, overlap_allowed, answers,
+    way, said, guests, consent, consent_at, lapses_at, invited)
+VALUES (?1, ?2, ?3, 'booked', ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13, ?14, ?15, ?16, ?17, ?18,
+    ?19, ?20, ?21, ?22, ?23, ?24, ?4 = 'booked')
+RETURNING id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, link_hash, request_key, created_at, answers, life, way, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries
 `
 
 type AddBookingParams struct {
 	Uid            string
 	TypeID         int64
 	HostID         int64
+	Life           string
 	StartAt        int64
 	EndAt          int64
 	KeptFrom       int64
@@ -34,6 +37,12 @@ type AddBookingParams struct {
 	CreatedAt      int64
 	OverlapAllowed int64
 	Answers        string
+	Way            string
+	Said           string
+	Guests         string
+	Consent        string
+	ConsentAt      int64
+	LapsesAt       int64
 }
 
 func (q *Queries) AddBooking(ctx context.Context, arg AddBookingParams) (Booking, error) {
@@ -41,6 +50,7 @@ func (q *Queries) AddBooking(ctx context.Context, arg AddBookingParams) (Booking
 		arg.Uid,
 		arg.TypeID,
 		arg.HostID,
+		arg.Life,
 		arg.StartAt,
 		arg.EndAt,
 		arg.KeptFrom,
@@ -55,6 +65,12 @@ func (q *Queries) AddBooking(ctx context.Context, arg AddBookingParams) (Booking
 		arg.CreatedAt,
 		arg.OverlapAllowed,
 		arg.Answers,
+		arg.Way,
+		arg.Said,
+		arg.Guests,
+		arg.Consent,
+		arg.ConsentAt,
+		arg.LapsesAt,
 	)
 	var i Booking
 	err := row.Scan(
@@ -79,6 +95,16 @@ func (q *Queries) AddBooking(ctx context.Context, arg AddBookingParams) (Booking
 		&i.RequestKey,
 		&i.CreatedAt,
 		&i.Answers,
+		&i.Life,
+		&i.Way,
+		&i.Said,
+		&i.Guests,
+		&i.Consent,
+		&i.ConsentAt,
+		&i.LapsesAt,
+		&i.Proposed,
+		&i.Invited,
+		&i.CodeTries,
 	)
 	return i, err
 }
@@ -132,7 +158,7 @@ func (q *Queries) AddStep(ctx context.Context, arg AddStepParams) error {
 }
 
 const booking = `-- name: Booking :one
-SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, link_hash, request_key, created_at, answers FROM booking WHERE id = ?1
+SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, link_hash, request_key, created_at, answers, life, way, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries FROM booking WHERE id = ?1
 `
 
 func (q *Queries) Booking(ctx context.Context, id int64) (Booking, error) {
@@ -160,12 +186,22 @@ func (q *Queries) Booking(ctx context.Context, id int64) (Booking, error) {
 		&i.RequestKey,
 		&i.CreatedAt,
 		&i.Answers,
+		&i.Life,
+		&i.Way,
+		&i.Said,
+		&i.Guests,
+		&i.Consent,
+		&i.ConsentAt,
+		&i.LapsesAt,
+		&i.Proposed,
+		&i.Invited,
+		&i.CodeTries,
 	)
 	return i, err
 }
 
 const bookingByEvent = `-- name: BookingByEvent :one
-SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking.answers, booking_host.booking_id, booking_host.person_id, booking_host.state, booking_host.start_at, booking_host.end_at, booking_host.kept_from, booking_host.kept_until, booking_host.overlap_allowed, booking_host.event_calendar, booking_host.event_href, booking_host.event_etag, booking_host.event_seen, booking_host.event_start, booking_host.event_end, booking_host.clash_kept FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
+SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking.answers, booking.life, booking.way, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking_host.booking_id, booking_host.person_id, booking_host.state, booking_host.start_at, booking_host.end_at, booking_host.kept_from, booking_host.kept_until, booking_host.overlap_allowed, booking_host.event_calendar, booking_host.event_href, booking_host.event_etag, booking_host.event_seen, booking_host.event_start, booking_host.event_end, booking_host.clash_kept FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
 WHERE booking_host.event_calendar = ?1 AND booking_host.event_href = ?2 AND booking_host.state = 'booked'
 `
 
@@ -204,6 +240,16 @@ func (q *Queries) BookingByEvent(ctx context.Context, arg BookingByEventParams) 
 		&i.Booking.RequestKey,
 		&i.Booking.CreatedAt,
 		&i.Booking.Answers,
+		&i.Booking.Life,
+		&i.Booking.Way,
+		&i.Booking.Said,
+		&i.Booking.Guests,
+		&i.Booking.Consent,
+		&i.Booking.ConsentAt,
+		&i.Booking.LapsesAt,
+		&i.Booking.Proposed,
+		&i.Booking.Invited,
+		&i.Booking.CodeTries,
 		&i.BookingHost.BookingID,
 		&i.BookingHost.PersonID,
 		&i.BookingHost.State,
@@ -224,7 +270,7 @@ func (q *Queries) BookingByEvent(ctx context.Context, arg BookingByEventParams) 
 }
 
 const bookingByLink = `-- name: BookingByLink :one
-SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, link_hash, request_key, created_at, answers FROM booking WHERE link_hash = ?1
+SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, link_hash, request_key, created_at, answers, life, way, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries FROM booking WHERE link_hash = ?1
 `
 
 func (q *Queries) BookingByLink(ctx context.Context, linkHash string) (Booking, error) {
@@ -252,12 +298,22 @@ func (q *Queries) BookingByLink(ctx context.Context, linkHash string) (Booking, 
 		&i.RequestKey,
 		&i.CreatedAt,
 		&i.Answers,
+		&i.Life,
+		&i.Way,
+		&i.Said,
+		&i.Guests,
+		&i.Consent,
+		&i.ConsentAt,
+		&i.LapsesAt,
+		&i.Proposed,
+		&i.Invited,
+		&i.CodeTries,
 	)
 	return i, err
 }
 
 const bookingByRequest = `-- name: BookingByRequest :one
-SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, link_hash, request_key, created_at, answers FROM booking WHERE request_key = ?1
+SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, link_hash, request_key, created_at, answers, life, way, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries FROM booking WHERE request_key = ?1
 `
 
 func (q *Queries) BookingByRequest(ctx context.Context, requestKey string) (Booking, error) {
@@ -285,12 +341,22 @@ func (q *Queries) BookingByRequest(ctx context.Context, requestKey string) (Book
 		&i.RequestKey,
 		&i.CreatedAt,
 		&i.Answers,
+		&i.Life,
+		&i.Way,
+		&i.Said,
+		&i.Guests,
+		&i.Consent,
+		&i.ConsentAt,
+		&i.LapsesAt,
+		&i.Proposed,
+		&i.Invited,
+		&i.CodeTries,
 	)
 	return i, err
 }
 
 const bookingOfHost = `-- name: BookingOfHost :one
-SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking.answers, booking_host.booking_id, booking_host.person_id, booking_host.state, booking_host.start_at, booking_host.end_at, booking_host.kept_from, booking_host.kept_until, booking_host.overlap_allowed, booking_host.event_calendar, booking_host.event_href, booking_host.event_etag, booking_host.event_seen, booking_host.event_start, booking_host.event_end, booking_host.clash_kept FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
+SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking.answers, booking.life, booking.way, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking_host.booking_id, booking_host.person_id, booking_host.state, booking_host.start_at, booking_host.end_at, booking_host.kept_from, booking_host.kept_until, booking_host.overlap_allowed, booking_host.event_calendar, booking_host.event_href, booking_host.event_etag, booking_host.event_seen, booking_host.event_start, booking_host.event_end, booking_host.clash_kept FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
 WHERE booking_host.booking_id = ?1 AND booking_host.person_id = ?2 AND booking_host.state <> 'left'
 `
 
@@ -329,6 +395,16 @@ func (q *Queries) BookingOfHost(ctx context.Context, arg BookingOfHostParams) (B
 		&i.Booking.RequestKey,
 		&i.Booking.CreatedAt,
 		&i.Booking.Answers,
+		&i.Booking.Life,
+		&i.Booking.Way,
+		&i.Booking.Said,
+		&i.Booking.Guests,
+		&i.Booking.Consent,
+		&i.Booking.ConsentAt,
+		&i.Booking.LapsesAt,
+		&i.Booking.Proposed,
+		&i.Booking.Invited,
+		&i.Booking.CodeTries,
 		&i.BookingHost.BookingID,
 		&i.BookingHost.PersonID,
 		&i.BookingHost.State,
@@ -348,8 +424,25 @@ func (q *Queries) BookingOfHost(ctx context.Context, arg BookingOfHostParams) (B
 	return i, err
 }
 
+const bookingsOfClient = `-- name: BookingsOfClient :one
+SELECT COUNT(*) FROM booking JOIN meeting_type ON meeting_type.id = booking.type_id
+WHERE meeting_type.workspace_id = ?1 AND booking.client_mail = ?2 COLLATE NOCASE AND booking.life <> 'unproved'
+`
+
+type BookingsOfClientParams struct {
+	WorkspaceID int64
+	ClientMail  string
+}
+
+func (q *Queries) BookingsOfClient(ctx context.Context, arg BookingsOfClientParams) (int64, error) {
+	row := q.db.QueryRowContext(ctx, bookingsOfClient, arg.WorkspaceID, arg.ClientMail)
+	var count int64
+	err := row.Scan(&count)
+	return count, err
+}
+
 const bookingsOfHost = `-- name: BookingsOfHost :many
-SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking.answers, booking_host.booking_id, booking_host.person_id, booking_host.state, booking_host.start_at, booking_host.end_at, booking_host.kept_from, booking_host.kept_until, booking_host.overlap_allowed, booking_host.event_calendar, booking_host.event_href, booking_host.event_etag, booking_host.event_seen, booking_host.event_start, booking_host.event_end, booking_host.clash_kept FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
+SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking.answers, booking.life, booking.way, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking_host.booking_id, booking_host.person_id, booking_host.state, booking_host.start_at, booking_host.end_at, booking_host.kept_from, booking_host.kept_until, booking_host.overlap_allowed, booking_host.event_calendar, booking_host.event_href, booking_host.event_etag, booking_host.event_seen, booking_host.event_start, booking_host.event_end, booking_host.clash_kept FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
 WHERE booking_host.person_id = ?1 AND booking_host.state = 'booked'
   AND booking_host.kept_until > ?2 AND booking_host.kept_from < ?3
 ORDER BY booking_host.start_at
@@ -397,6 +490,16 @@ func (q *Queries) BookingsOfHost(ctx context.Context, arg BookingsOfHostParams) 
 			&i.Booking.RequestKey,
 			&i.Booking.CreatedAt,
 			&i.Booking.Answers,
+			&i.Booking.Life,
+			&i.Booking.Way,
+			&i.Booking.Said,
+			&i.Booking.Guests,
+			&i.Booking.Consent,
+			&i.Booking.ConsentAt,
+			&i.Booking.LapsesAt,
+			&i.Booking.Proposed,
+			&i.Booking.Invited,
+			&i.Booking.CodeTries,
 			&i.BookingHost.BookingID,
 			&i.BookingHost.PersonID,
 			&i.BookingHost.State,
@@ -427,7 +530,7 @@ func (q *Queries) BookingsOfHost(ctx context.Context, arg BookingsOfHostParams) 
 }
 
 const bookingsOfTypeBetween = `-- name: BookingsOfTypeBetween :many
-SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, link_hash, request_key, created_at, answers FROM booking WHERE type_id = ?1 AND state = 'booked' AND start_at >= ?2 AND start_at < ?3 ORDER BY start_at
+SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, link_hash, request_key, created_at, answers, life, way, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries FROM booking WHERE type_id = ?1 AND state = 'booked' AND start_at >= ?2 AND start_at < ?3 ORDER BY start_at
 `
 
 type BookingsOfTypeBetweenParams struct {
@@ -467,6 +570,16 @@ func (q *Queries) BookingsOfTypeBetween(ctx context.Context, arg BookingsOfTypeB
 			&i.RequestKey,
 			&i.CreatedAt,
 			&i.Answers,
+			&i.Life,
+			&i.Way,
+			&i.Said,
+			&i.Guests,
+			&i.Consent,
+			&i.ConsentAt,
+			&i.LapsesAt,
+			&i.Proposed,
+			&i.Invited,
+			&i.CodeTries,
 		); err != nil {
 			return nil, err
 		}
@@ -479,15 +592,6 @@ func (q *Queries) BookingsOfTypeBetween(ctx context.Context, arg BookingsOfTypeB
 		return nil, err
 	}
 	return items, nil
-}
-
-const cancelBooking = `-- name: CancelBooking :exec
-UPDATE booking SET state = 'cancelled', sequence = sequence + 1 WHERE id = ?1
-`
-
-func (q *Queries) CancelBooking(ctx context.Context, id int64) error {
-	_, err := q.db.ExecContext(ctx, cancelBooking, id)
-	return err
 }
 
 const clientsOfHost = `-- name: ClientsOfHost :many
@@ -523,6 +627,15 @@ func (q *Queries) ClientsOfHost(ctx context.Context, hostID int64) ([]ClientsOfH
 		return nil, err
 	}
 	return items, nil
+}
+
+const codeTried = `-- name: CodeTried :exec
+UPDATE booking SET code_tries = code_tries + 1 WHERE id = ?1
+`
+
+func (q *Queries) CodeTried(ctx context.Context, id int64) error {
+	_, err := q.db.ExecContext(ctx, codeTried, id)
+	return err
 }
 
 const eventHrefs = `-- name: EventHrefs :many
@@ -624,6 +737,65 @@ func (q *Queries) KeepClash(ctx context.Context, arg KeepClashParams) error {
 	return err
 }
 
+const lapsing = `-- name: Lapsing :many
+SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, link_hash, request_key, created_at, answers, life, way, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries FROM booking WHERE life IN ('unproved', 'requested') AND lapses_at <= ?1 ORDER BY lapses_at LIMIT 100
+`
+
+func (q *Queries) Lapsing(ctx context.Context, now int64) ([]Booking, error) {
+	rows, err := q.db.QueryContext(ctx, lapsing, now)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []Booking{}
+	for rows.Next() {
+		var i Booking
+		if err := rows.Scan(
+			&i.ID,
+			&i.Uid,
+			&i.Sequence,
+			&i.TypeID,
+			&i.HostID,
+			&i.State,
+			&i.StartAt,
+			&i.EndAt,
+			&i.KeptFrom,
+			&i.KeptUntil,
+			&i.OverlapAllowed,
+			&i.TypeName,
+			&i.ClientName,
+			&i.ClientMail,
+			&i.ClientZone,
+			&i.Remark,
+			&i.Room,
+			&i.LinkHash,
+			&i.RequestKey,
+			&i.CreatedAt,
+			&i.Answers,
+			&i.Life,
+			&i.Way,
+			&i.Said,
+			&i.Guests,
+			&i.Consent,
+			&i.ConsentAt,
+			&i.LapsesAt,
+			&i.Proposed,
+			&i.Invited,
+			&i.CodeTries,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const lastStep = `-- name: LastStep :one
 SELECT id, booking_id, at, kind, "by", note, person_id, from_id, to_id FROM booking_step WHERE booking_id = ?1 AND kind = ?2 ORDER BY id DESC LIMIT 1
 `
@@ -687,6 +859,21 @@ func (q *Queries) MoveBooking(ctx context.Context, arg MoveBookingParams) error 
 	return err
 }
 
+const propose = `-- name: Propose :exec
+UPDATE booking SET proposed = ?1, lapses_at = ?2, sequence = sequence + 1 WHERE id = ?3
+`
+
+type ProposeParams struct {
+	Proposed string
+	LapsesAt int64
+	ID       int64
+}
+
+func (q *Queries) Propose(ctx context.Context, arg ProposeParams) error {
+	_, err := q.db.ExecContext(ctx, propose, arg.Proposed, arg.LapsesAt, arg.ID)
+	return err
+}
+
 const recentSteps = `-- name: RecentSteps :many
 SELECT booking_step.at, booking_step.kind, booking_step.by, booking_step.note, booking.client_name, booking.type_name, booking.start_at
 FROM booking_step JOIN booking ON booking.id = booking_step.booking_id
@@ -725,6 +912,65 @@ func (q *Queries) RecentSteps(ctx context.Context, arg RecentStepsParams) ([]Rec
 			&i.ClientName,
 			&i.TypeName,
 			&i.StartAt,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const requestsOfHost = `-- name: RequestsOfHost :many
+SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking.answers, booking.life, booking.way, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries FROM booking WHERE booking.life = 'requested' AND booking.host_id = ?1 ORDER BY booking.created_at, booking.id
+`
+
+func (q *Queries) RequestsOfHost(ctx context.Context, hostID int64) ([]Booking, error) {
+	rows, err := q.db.QueryContext(ctx, requestsOfHost, hostID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []Booking{}
+	for rows.Next() {
+		var i Booking
+		if err := rows.Scan(
+			&i.ID,
+			&i.Uid,
+			&i.Sequence,
+			&i.TypeID,
+			&i.HostID,
+			&i.State,
+			&i.StartAt,
+			&i.EndAt,
+			&i.KeptFrom,
+			&i.KeptUntil,
+			&i.OverlapAllowed,
+			&i.TypeName,
+			&i.ClientName,
+			&i.ClientMail,
+			&i.ClientZone,
+			&i.Remark,
+			&i.Room,
+			&i.LinkHash,
+			&i.RequestKey,
+			&i.CreatedAt,
+			&i.Answers,
+			&i.Life,
+			&i.Way,
+			&i.Said,
+			&i.Guests,
+			&i.Consent,
+			&i.ConsentAt,
+			&i.LapsesAt,
+			&i.Proposed,
+			&i.Invited,
+			&i.CodeTries,
 		); err != nil {
 			return nil, err
 		}
@@ -812,6 +1058,21 @@ type SetLeadParams struct {
 
 func (q *Queries) SetLead(ctx context.Context, arg SetLeadParams) error {
 	_, err := q.db.ExecContext(ctx, setLead, arg.HostID, arg.ID)
+	return err
+}
+
+const setLife = `-- name: SetLife :exec
+UPDATE booking SET life = ?1, invited = max(invited, ?1 = 'booked'), lapses_at = ?2, sequence = sequence + 1 WHERE id = ?3
+`
+
+type SetLifeParams struct {
+	Life     string
+	LapsesAt int64
+	ID       int64
+}
+
+func (q *Queries) SetLife(ctx context.Context, arg SetLifeParams) error {
+	_, err := q.db.ExecContext(ctx, setLife, arg.Life, arg.LapsesAt, arg.ID)
 	return err
 }
 

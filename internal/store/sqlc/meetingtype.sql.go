@@ -11,8 +11,9 @@ import (
 )
 
 const addMeetingType = `-- name: AddMeetingType :one
-INSERT INTO meeting_type (workspace_id, host_id, slug, name, description, rules, plan_id)
-VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7) RETURNING id
+INSERT INTO meeting_type (workspace_id, host_id, slug, name, description, rules, plan_id, position)
+VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7,
+    (SELECT COALESCE(MAX(position), 0) + 1 FROM meeting_type WHERE workspace_id = ?1)) RETURNING id
 `
 
 type AddMeetingTypeParams struct {
@@ -40,8 +41,24 @@ func (q *Queries) AddMeetingType(ctx context.Context, arg AddMeetingTypeParams) 
 	return id, err
 }
 
+const bookingsAhead = `-- name: BookingsAhead :one
+SELECT COUNT(*) FROM booking WHERE type_id = ?1 AND state = 'booked' AND end_at > ?2
+`
+
+type BookingsAheadParams struct {
+	TypeID int64
+	Now    int64
+}
+
+func (q *Queries) BookingsAhead(ctx context.Context, arg BookingsAheadParams) (int64, error) {
+	row := q.db.QueryRowContext(ctx, bookingsAhead, arg.TypeID, arg.Now)
+	var count int64
+	err := row.Scan(&count)
+	return count, err
+}
+
 const meetingType = `-- name: MeetingType :one
-SELECT id, workspace_id, host_id, slug, name, description, rules, plan_id, routing, who, version FROM meeting_type WHERE id = ?1
+SELECT id, workspace_id, host_id, slug, name, description, rules, plan_id, routing, who, version, listing, category, position, offer, removed_at FROM meeting_type WHERE id = ?1
 `
 
 func (q *Queries) MeetingType(ctx context.Context, id int64) (MeetingType, error) {
@@ -59,13 +76,18 @@ func (q *Queries) MeetingType(ctx context.Context, id int64) (MeetingType, error
 		&i.Routing,
 		&i.Who,
 		&i.Version,
+		&i.Listing,
+		&i.Category,
+		&i.Position,
+		&i.Offer,
+		&i.RemovedAt,
 	)
 	return i, err
 }
 
 const meetingTypeBySlug = `-- name: MeetingTypeBySlug :one
-SELECT meeting_type.id, meeting_type.workspace_id, meeting_type.host_id, meeting_type.slug, meeting_type.name, meeting_type.description, meeting_type.rules, meeting_type.plan_id, meeting_type.routing, meeting_type.who, meeting_type.version FROM meeting_type JOIN workspace ON workspace.id = meeting_type.workspace_id
-WHERE workspace.slug = ?1 AND meeting_type.slug = ?2
+SELECT meeting_type.id, meeting_type.workspace_id, meeting_type.host_id, meeting_type.slug, meeting_type.name, meeting_type.description, meeting_type.rules, meeting_type.plan_id, meeting_type.routing, meeting_type.who, meeting_type.version, meeting_type.listing, meeting_type.category, meeting_type.position, meeting_type.offer, meeting_type.removed_at FROM meeting_type JOIN workspace ON workspace.id = meeting_type.workspace_id
+WHERE workspace.slug = ?1 AND meeting_type.slug = ?2 AND meeting_type.removed_at = 0
 `
 
 type MeetingTypeBySlugParams struct {
@@ -88,8 +110,56 @@ func (q *Queries) MeetingTypeBySlug(ctx context.Context, arg MeetingTypeBySlugPa
 		&i.Routing,
 		&i.Who,
 		&i.Version,
+		&i.Listing,
+		&i.Category,
+		&i.Position,
+		&i.Offer,
+		&i.RemovedAt,
 	)
 	return i, err
+}
+
+const placeType = `-- name: PlaceType :exec
+UPDATE meeting_type SET position = ?1 WHERE id = ?2
+`
+
+type PlaceTypeParams struct {
+	Position int64
+	ID       int64
+}
+
+func (q *Queries) PlaceType(ctx context.Context, arg PlaceTypeParams) error {
+	_, err := q.db.ExecContext(ctx, placeType, arg.Position, arg.ID)
+	return err
+}
+
+const putBackType = `-- name: PutBackType :exec
+UPDATE meeting_type SET removed_at = 0, slug = ?1, listing = ?2 WHERE id = ?3
+`
+
+type PutBackTypeParams struct {
+	Slug    string
+	Listing string
+	ID      int64
+}
+
+func (q *Queries) PutBackType(ctx context.Context, arg PutBackTypeParams) error {
+	_, err := q.db.ExecContext(ctx, putBackType, arg.Slug, arg.Listing, arg.ID)
+	return err
+}
+
+const removeType = `-- name: RemoveType :exec
+UPDATE meeting_type SET removed_at = ?1, slug = slug || '-removed-' || id, listing = 'off', plan_id = NULL WHERE id = ?2
+`
+
+type RemoveTypeParams struct {
+	RemovedAt int64
+	ID        int64
+}
+
+func (q *Queries) RemoveType(ctx context.Context, arg RemoveTypeParams) error {
+	_, err := q.db.ExecContext(ctx, removeType, arg.RemovedAt, arg.ID)
+	return err
 }
 
 const setMeetingType = `-- name: SetMeetingType :exec
@@ -112,6 +182,27 @@ func (q *Queries) SetMeetingType(ctx context.Context, arg SetMeetingTypeParams) 
 		arg.Description,
 		arg.Rules,
 		arg.PlanID,
+		arg.ID,
+	)
+	return err
+}
+
+const setOffer = `-- name: SetOffer :exec
+UPDATE meeting_type SET listing = ?1, category = ?2, offer = ?3, version = version + 1 WHERE id = ?4
+`
+
+type SetOfferParams struct {
+	Listing  string
+	Category string
+	Offer    string
+	ID       int64
+}
+
+func (q *Queries) SetOffer(ctx context.Context, arg SetOfferParams) error {
+	_, err := q.db.ExecContext(ctx, setOffer,
+		arg.Listing,
+		arg.Category,
+		arg.Offer,
 		arg.ID,
 	)
 	return err

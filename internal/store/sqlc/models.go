@@ -48,6 +48,16 @@ type Booking struct {
 	RequestKey     string
 	CreatedAt      int64
 	Answers        string
+	Life           string
+	Way            string
+	Said           string
+	Guests         string
+	Consent        string
+	ConsentAt      int64
+	LapsesAt       int64
+	Proposed       string
+	Invited        int64
+	CodeTries      int64
 }
 
 type BookingHost struct {
@@ -134,6 +144,12 @@ type CalendarResource struct {
 	Events     int64
 }
 
+type ClientNote struct {
+	WorkspaceID int64
+	Mail        string
+	Notes       string
+}
+
 type DayChange struct {
 	ID       int64
 	PersonID int64
@@ -179,6 +195,11 @@ type MeetingType struct {
 	Routing     string
 	Who         string
 	Version     int64
+	Listing     string
+	Category    string
+	Position    int64
+	Offer       string
+	RemovedAt   int64
 }
 
 type Outbox struct {
@@ -214,6 +235,7 @@ type Person struct {
 	Bookable     int64
 	Attributes   string
 	RemovedAt    int64
+	Slug         string
 }
 
 type Session struct {
@@ -261,4 +283,5 @@ type Workspace struct {
 	FirstWeekday int64
 	ShareBuffers int64
 	Rules        string
+	Front        string
 }

@@ -38,8 +38,8 @@ func (q *Queries) AddDayChange(ctx context.Context, arg AddDayChangeParams) erro
 }
 
 const addPerson = `-- name: AddPerson :one
-INSERT INTO person (workspace_id, name, mail, password_hash, zone, week, role)
-VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7) RETURNING id
+INSERT INTO person (workspace_id, name, mail, password_hash, zone, week, role, slug)
+VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8) RETURNING id
 `
 
 type AddPersonParams struct {
@@ -50,6 +50,7 @@ type AddPersonParams struct {
 	Zone         string
 	Week         string
 	Role         string
+	Slug         string
 }
 
 func (q *Queries) AddPerson(ctx context.Context, arg AddPersonParams) (int64, error) {
@@ -61,6 +62,7 @@ func (q *Queries) AddPerson(ctx context.Context, arg AddPersonParams) (int64, er
 		arg.Zone,
 		arg.Week,
 		arg.Role,
+		arg.Slug,
 	)
 	var id int64
 	err := row.Scan(&id)
@@ -164,7 +166,7 @@ func (q *Queries) NamesOfWorkspace(ctx context.Context, workspaceID int64) ([]Na
 }
 
 const people = `-- name: People :many
-SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at FROM person WHERE removed_at = 0 ORDER BY id
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug FROM person WHERE removed_at = 0 ORDER BY id
 `
 
 func (q *Queries) People(ctx context.Context) ([]Person, error) {
@@ -196,6 +198,7 @@ func (q *Queries) People(ctx context.Context) ([]Person, error) {
 			&i.Bookable,
 			&i.Attributes,
 			&i.RemovedAt,
+			&i.Slug,
 		); err != nil {
 			return nil, err
 		}
@@ -211,7 +214,7 @@ func (q *Queries) People(ctx context.Context) ([]Person, error) {
 }
 
 const peopleOfWorkspace = `-- name: PeopleOfWorkspace :many
-SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at FROM person WHERE workspace_id = ?1 AND removed_at = 0 ORDER BY id
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug FROM person WHERE workspace_id = ?1 AND removed_at = 0 ORDER BY id
 `
 
 func (q *Queries) PeopleOfWorkspace(ctx context.Context, workspaceID int64) ([]Person, error) {
@@ -243,6 +246,7 @@ func (q *Queries) PeopleOfWorkspace(ctx context.Context, workspaceID int64) ([]P
 			&i.Bookable,
 			&i.Attributes,
 			&i.RemovedAt,
+			&i.Slug,
 		); err != nil {
 			return nil, err
 		}
@@ -258,7 +262,7 @@ func (q *Queries) PeopleOfWorkspace(ctx context.Context, workspaceID int64) ([]P
 }
 
 const person = `-- name: Person :one
-SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at FROM person WHERE id = ?1
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug FROM person WHERE id = ?1
 `
 
 func (q *Queries) Person(ctx context.Context, id int64) (Person, error) {
@@ -284,12 +288,13 @@ func (q *Queries) Person(ctx context.Context, id int64) (Person, error) {
 		&i.Bookable,
 		&i.Attributes,
 		&i.RemovedAt,
+		&i.Slug,
 	)
 	return i, err
 }
 
 const personByFeed = `-- name: PersonByFeed :one
-SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at FROM person WHERE feed_hash = ?1 AND feed_hash <> ''
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug FROM person WHERE feed_hash = ?1 AND feed_hash <> ''
 `
 
 func (q *Queries) PersonByFeed(ctx context.Context, feedHash string) (Person, error) {
@@ -315,12 +320,13 @@ func (q *Queries) PersonByFeed(ctx context.Context, feedHash string) (Person, er
 		&i.Bookable,
 		&i.Attributes,
 		&i.RemovedAt,
+		&i.Slug,
 	)
 	return i, err
 }
 
 const personByMail = `-- name: PersonByMail :one
-SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at FROM person WHERE mail = ?1 AND removed_at = 0
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug FROM person WHERE mail = ?1 AND removed_at = 0
 `
 
 func (q *Queries) PersonByMail(ctx context.Context, mail string) (Person, error) {
@@ -346,8 +352,64 @@ func (q *Queries) PersonByMail(ctx context.Context, mail string) (Person, error)
 		&i.Bookable,
 		&i.Attributes,
 		&i.RemovedAt,
+		&i.Slug,
 	)
 	return i, err
+}
+
+const personBySlug = `-- name: PersonBySlug :one
+SELECT person.id, person.workspace_id, person.name, person.mail, person.password_hash, person.zone, person.week, person.plan_id, person.unreachable, person.trust_hours, person.open_title, person.feed_number, person.feed_hash, person.event_change, person.open_type, person.role, person.bookable, person.attributes, person.removed_at, person.slug FROM person JOIN workspace ON workspace.id = person.workspace_id
+WHERE workspace.slug = ?1 AND person.slug = ?2 AND person.removed_at = 0
+`
+
+type PersonBySlugParams struct {
+	Workspace string
+	Slug      string
+}
+
+func (q *Queries) PersonBySlug(ctx context.Context, arg PersonBySlugParams) (Person, error) {
+	row := q.db.QueryRowContext(ctx, personBySlug, arg.Workspace, arg.Slug)
+	var i Person
+	err := row.Scan(
+		&i.ID,
+		&i.WorkspaceID,
+		&i.Name,
+		&i.Mail,
+		&i.PasswordHash,
+		&i.Zone,
+		&i.Week,
+		&i.PlanID,
+		&i.Unreachable,
+		&i.TrustHours,
+		&i.OpenTitle,
+		&i.FeedNumber,
+		&i.FeedHash,
+		&i.EventChange,
+		&i.OpenType,
+		&i.Role,
+		&i.Bookable,
+		&i.Attributes,
+		&i.RemovedAt,
+		&i.Slug,
+	)
+	return i, err
+}
+
+const personSlugTaken = `-- name: PersonSlugTaken :one
+SELECT COUNT(*) FROM person WHERE workspace_id = ?1 AND slug = ?2 AND id <> ?3
+`
+
+type PersonSlugTakenParams struct {
+	WorkspaceID int64
+	Slug        string
+	ID          int64
+}
+
+func (q *Queries) PersonSlugTaken(ctx context.Context, arg PersonSlugTakenParams) (int64, error) {
+	row := q.db.QueryRowContext(ctx, personSlugTaken, arg.WorkspaceID, arg.Slug, arg.ID)
+	var count int64
+	err := row.Scan(&count)
+	return count, err
 }
 
 const removeDayChanges = `-- name: RemoveDayChanges :exec
@@ -399,6 +461,20 @@ func (q *Queries) SetFeed(ctx context.Context, arg SetFeedParams) error {
 	return err
 }
 
+const setFront = `-- name: SetFront :exec
+UPDATE workspace SET front = ?1 WHERE id = ?2
+`
+
+type SetFrontParams struct {
+	Front string
+	ID    int64
+}
+
+func (q *Queries) SetFront(ctx context.Context, arg SetFrontParams) error {
+	_, err := q.db.ExecContext(ctx, setFront, arg.Front, arg.ID)
+	return err
+}
+
 const setWeek = `-- name: SetWeek :exec
 UPDATE person SET week = ?1, plan_id = ?2 WHERE id = ?3
 `
@@ -443,7 +519,7 @@ func (q *Queries) SetWorkspace(ctx context.Context, arg SetWorkspaceParams) erro
 }
 
 const workspaceByID = `-- name: WorkspaceByID :one
-SELECT id, slug, name, zone, zones, first_weekday, share_buffers, rules FROM workspace WHERE id = ?1
+SELECT id, slug, name, zone, zones, first_weekday, share_buffers, rules, front FROM workspace WHERE id = ?1
 `
 
 func (q *Queries) WorkspaceByID(ctx context.Context, id int64) (Workspace, error) {
@@ -458,6 +534,28 @@ func (q *Queries) WorkspaceByID(ctx context.Context, id int64) (Workspace, error
 		&i.FirstWeekday,
 		&i.ShareBuffers,
 		&i.Rules,
+		&i.Front,
+	)
+	return i, err
+}
+
+const workspaceBySlug = `-- name: WorkspaceBySlug :one
+SELECT id, slug, name, zone, zones, first_weekday, share_buffers, rules, front FROM workspace WHERE slug = ?1
+`
+
+func (q *Queries) WorkspaceBySlug(ctx context.Context, slug string) (Workspace, error) {
+	row := q.db.QueryRowContext(ctx, workspaceBySlug, slug)
+	var i Workspace
+	err := row.Scan(
+		&i.ID,
+		&i.Slug,
+		&i.Name,
+		&i.Zone,
+		&i.Zones,
+		&i.FirstWeekday,
+		&i.ShareBuffers,
+		&i.Rules,
+		&i.Front,
 	)
 	return i, err
 }

@@ -471,10 +471,11 @@ func (q *Queries) RenameTeam(ctx context.Context, arg RenameTeamParams) error {
 }
 
 const setPerson = `-- name: SetPerson :exec
-UPDATE person SET name = ?1, zone = ?2, role = ?3, bookable = ?4, attributes = ?5 WHERE id = ?6
+UPDATE person SET slug = ?1, name = ?2, zone = ?3, role = ?4, bookable = ?5, attributes = ?6 WHERE id = ?7
 `
 
 type SetPersonParams struct {
+	Slug       string
 	Name       string
 	Zone       string
 	Role       string
@@ -485,6 +486,7 @@ type SetPersonParams struct {
 
 func (q *Queries) SetPerson(ctx context.Context, arg SetPersonParams) error {
 	_, err := q.db.ExecContext(ctx, setPerson,
+		arg.Slug,
 		arg.Name,
 		arg.Zone,
 		arg.Role,
@@ -566,7 +568,7 @@ func (q *Queries) Teams(ctx context.Context, workspaceID int64) ([]Team, error) 
 }
 
 const typesOfWorkspace = `-- name: TypesOfWorkspace :many
-SELECT id, workspace_id, host_id, slug, name, description, rules, plan_id, routing, who, version FROM meeting_type WHERE workspace_id = ?1 ORDER BY id
+SELECT id, workspace_id, host_id, slug, name, description, rules, plan_id, routing, who, version, listing, category, position, offer, removed_at FROM meeting_type WHERE workspace_id = ?1 AND removed_at = 0 ORDER BY position, id
 `
 
 func (q *Queries) TypesOfWorkspace(ctx context.Context, workspaceID int64) ([]MeetingType, error) {
@@ -590,6 +592,11 @@ func (q *Queries) TypesOfWorkspace(ctx context.Context, workspaceID int64) ([]Me
 			&i.Routing,
 			&i.Who,
 			&i.Version,
+			&i.Listing,
+			&i.Category,
+			&i.Position,
+			&i.Offer,
+			&i.RemovedAt,
 		); err != nil {
 			return nil, err
 		}

@@ -106,6 +106,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/bookings/{link}/prove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Enter the code that came by mail */
+        post: operations["prove"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/bookings/{link}/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take one of the times that the host proposes */
+        post: operations["take-proposed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/calendar-accounts": {
         parameters: {
             query?: never;
@@ -236,6 +270,57 @@ export interface paths {
         get?: never;
         /** What a calendar is used for */
         put: operations["use-calendar"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/clients": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who has booked, the latest first */
+        get: operations["clients"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/clients/{mail}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A client with everything that was booked */
+        get: operations["client"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/clients/{mail}/notes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keep notes about a client */
+        put: operations["save-client-notes"];
         post?: never;
         delete?: never;
         options?: never;
@@ -381,6 +466,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/host-bookings/{id}/approve": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Book what was requested */
+        post: operations["approve"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/host-bookings/{id}/ask": {
         parameters: {
             query?: never;
@@ -398,6 +500,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/host-bookings/{id}/attendance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep whether the client came */
+        post: operations["attendance"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/host-bookings/{id}/cancel": {
         parameters: {
             query?: never;
@@ -409,6 +528,23 @@ export interface paths {
         put?: never;
         /** Cancel a booking and tell the client */
         post: operations["cancel-by-host"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/host-bookings/{id}/decline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Decline what was requested */
+        post: operations["decline"];
         delete?: never;
         options?: never;
         head?: never;
@@ -511,6 +647,23 @@ export interface paths {
         get: operations["places"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/host-bookings/{id}/propose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Propose other times for what was requested */
+        post: operations["propose"];
         delete?: never;
         options?: never;
         head?: never;
@@ -775,6 +928,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/public/{workspace}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The listed meeting types of a workspace */
+        get: operations["workspace-page"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/public/{workspace}/with/{person}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The listed meeting types of a person */
+        get: operations["person-page"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/public/{workspace}/{type}": {
         parameters: {
             query?: never;
@@ -949,6 +1136,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/types/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Put the meeting types into an order */
+        put: operations["place-types"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/types/preview": {
         parameters: {
             query?: never;
@@ -977,6 +1181,59 @@ export interface paths {
         /** Save a meeting type */
         put: operations["save-type"];
         post?: never;
+        /** Remove a meeting type */
+        delete: operations["remove-type"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/types/{id}/duplicate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a copy of a meeting type, switched off */
+        post: operations["duplicate-type"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/types/{id}/offer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How a meeting type meets its clients */
+        get: operations["offer"];
+        /** Save how a meeting type meets its clients */
+        put: operations["save-offer"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/types/{id}/offer/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** An unsaved offer as its clients would meet it */
+        post: operations["preview-offer"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1170,6 +1427,10 @@ export interface components {
             /** @description Any of them. */
             values: string[];
         };
+        AttendanceRequest: {
+            /** @enum {string} */
+            event: "came" | "missed" | "unmarked";
+        };
         Block: {
             /** Format: int64 */
             from: number;
@@ -1226,10 +1487,16 @@ export interface components {
             booked: number;
         };
         BookingRequest: {
-            /** @description To what the page asks. */
+            /** @description To what the page asks first, because it decides who takes it. */
             answers?: {
                 [key: string]: string;
             };
+            /** @description Agreed to the page's sentence. */
+            consent?: boolean;
+            /** @description What the way needs: the client's address or phone number. */
+            given?: string;
+            /** @description Mail addresses. */
+            guests?: string[];
             /**
              * Format: int64
              * @description The host that the client chose, where there is a choice; anyone if left out.
@@ -1243,8 +1510,14 @@ export interface components {
             minutes?: number;
             name: string;
             remark?: string;
+            /** @description Answers to the questions, by their IDs. */
+            said?: {
+                [key: string]: string[];
+            };
             /** Format: date-time */
             start: string;
+            /** @description The ID of the way of meeting; the first if left out. */
+            way?: string;
             /** @description The client's IANA time zone; the workspace's if it shows no other. */
             zone: string;
         };
@@ -1445,13 +1718,48 @@ export interface components {
              */
             to?: string;
         };
+        Client: {
+            /** Format: int64 */
+            bookings: number;
+            /**
+             * Format: date-time
+             * @description The start of the meeting they booked last.
+             */
+            latest: string;
+            mail: string;
+            /** @description As they called themselves last. */
+            name: string;
+            /**
+             * Format: date-time
+             * @description When they booked first.
+             */
+            since: string;
+            zone: string;
+        };
         ClientBooking: {
+            /** @description The workspace's words for what comes next. */
+            after?: string;
+            afterUrl?: string;
+            /** @description Cancelling needs a reason. */
+            askReason: boolean;
+            /** @description The workspace's cancellation policy. */
+            cancelTerms?: string;
+            cantCancel?: string;
+            /** @description Why the client can't move it, in a sentence. */
+            cantMove?: string;
             /** Format: date-time */
             end: string;
+            guests: string[];
             host: string;
+            hostMail: string;
             hostZone: string;
-            /** @description Missing for the moment it takes to make the room. */
+            /** @description By video; missing for the moment it takes to make the room. */
             joinUrl?: string;
+            /**
+             * Format: date-time
+             * @description Until when the time is kept, if it is not booked yet.
+             */
+            lapses?: string;
             /** @description Path of the page to move or cancel it; whoever has it, can. */
             link: string;
             mail: string;
@@ -1460,12 +1768,22 @@ export interface components {
             over: boolean;
             /** @description Path of the page it was booked on. */
             page: string;
+            /** @description Other times that the host proposes. */
+            proposed: string[];
             remark: string;
+            /** @description What the client answered. */
+            said: components["schemas"]["Fact"][];
             /** Format: date-time */
             start: string;
             /** @enum {string} */
-            state: "booked" | "cancelled";
+            state: "unproved" | "requested" | "booked" | "came" | "missed" | "cancelled" | "declined" | "lapsed";
             type: string;
+            /** @enum {string} */
+            way: "video" | "own-room" | "ours" | "theirs" | "phone" | "later";
+            /** @description If not by video: where or how one meets. */
+            where?: string;
+            /** @description What the host wrote last. */
+            word?: string;
             workspace: string;
             /** @description Which the client booked in. */
             zone: string;
@@ -1474,6 +1792,29 @@ export interface components {
              * @enum {string}
              */
             zones: "client" | "workspace" | "hidden";
+        };
+        ClientHistory: {
+            /** Format: int64 */
+            bookings: number;
+            consents: components["schemas"]["ConsentLog"][];
+            /** @description The latest meeting first. */
+            history: components["schemas"]["PastOrNext"][];
+            /**
+             * Format: date-time
+             * @description The start of the meeting they booked last.
+             */
+            latest: string;
+            mail: string;
+            /** @description As they called themselves last. */
+            name: string;
+            /** @description The workspace's, for its people only. */
+            notes: string;
+            /**
+             * Format: date-time
+             * @description When they booked first.
+             */
+            since: string;
+            zone: string;
         };
         Colleague: {
             /** @description Languages, regions, subjects and the like, by name. */
@@ -1497,10 +1838,17 @@ export interface components {
             now: string;
             /** @enum {string} */
             role: "owner" | "coordinator" | "member" | "viewer";
+            /** @description The short name of their own page. */
+            slug: string;
             teams: string[];
             /** @description Its short name, as in addresses. */
             workspace: string;
             zone: string;
+        };
+        ConsentLog: {
+            /** Format: date-time */
+            at: string;
+            text: string;
         };
         CrewDay: {
             rows: components["schemas"]["CrewRow"][];
@@ -1577,6 +1925,10 @@ export interface components {
              */
             weeks: number;
         };
+        Fact: {
+            what: string;
+            word: string;
+        };
         FeedAddresses: {
             /** @description The host's bookings, with all that is known about them. */
             bookings: string;
@@ -1618,6 +1970,24 @@ export interface components {
             /** Format: date-time */
             start: string;
             why: string;
+        };
+        Front: {
+            address: string;
+            /** @description The cancellation policy. */
+            cancellation: string;
+            /** @description A sentence that clients have to agree to; none if empty. */
+            consent: string;
+            /** @description Where phone numbers without a country code belong (ISO 3166). */
+            country: string;
+            description: string;
+            /** @description Search engines are asked to stay away. */
+            hidden: boolean;
+            mail: string;
+            phone: string;
+            privacy: string;
+            /** @description The workspace's page and its people's pages can't be seen; links of types work. */
+            unpublished: boolean;
+            web: string;
         };
         Given: {
             /** Format: date-time */
@@ -1748,20 +2118,30 @@ export interface components {
             to: string;
         };
         HostBooking: {
+            checklist?: string[];
             client: string;
             clientZone: string;
             /** Format: date-time */
             end: string;
+            guests: string[];
             /** @description Of a colleague's. */
             host?: string;
             /** Format: int64 */
             id: number;
             joinUrl?: string;
             mail: string;
+            /** @description The type's, for hosts only. */
+            notes?: string;
             remark: string;
+            /** @description What the client answered. */
+            said: components["schemas"]["Fact"][];
             /** Format: date-time */
             start: string;
+            /** @enum {string} */
+            state: "unproved" | "requested" | "booked" | "came" | "missed" | "cancelled" | "declined" | "lapsed";
             type: string;
+            /** @description If not by video: where or how one meets. */
+            where?: string;
         };
         HoursView: {
             /** @description What differs from the week on some days; past days are left out. */
@@ -1868,6 +2248,7 @@ export interface components {
             person?: components["schemas"]["Person"];
         };
         MeetingType: {
+            category: string;
             description: string;
             /** @description May the viewer change it? */
             edits: boolean;
@@ -1875,6 +2256,11 @@ export interface components {
             hosts: number[];
             /** Format: int64 */
             id: number;
+            /**
+             * @description On the workspace's page; by its own link only; or switched off.
+             * @enum {string}
+             */
+            listing: "listed" | "link" | "off";
             /** @description Does the viewer host it? */
             mine: boolean;
             name: string;
@@ -1915,6 +2301,113 @@ export interface components {
             name: string;
             /** @enum {string} */
             role: "owner" | "coordinator" | "member" | "viewer";
+        };
+        OfferChange: {
+            /** @description Where the client is led from the confirmation. */
+            afterAddress: string;
+            /** @description Questions whose answers go along to that address. */
+            afterPass: string[];
+            /** @description Shown and mailed once it is booked. */
+            afterWords: string;
+            /** @description Mail addresses that are told of every booking. */
+            always: string[];
+            /** @description Cancelling needs a reason. */
+            askReason: boolean;
+            /** Format: int64 */
+            cancelUntil: number;
+            category: string;
+            /** @description For hosts only. */
+            checklist: string[];
+            /**
+             * Format: int64
+             * @description How many guests a client may bring.
+             */
+            guests: number;
+            /**
+             * Format: int64
+             * @description How long a requested time is kept.
+             */
+            keepHours: number;
+            /**
+             * @description On the workspace's page; by its own link only; or switched off.
+             * @enum {string}
+             */
+            listing: "listed" | "link" | "off";
+            /**
+             * Format: int64
+             * @description Minutes before the start until which a client may move; -1 is never.
+             */
+            moveUntil: number;
+            /** @description For hosts only. */
+            notes: string;
+            /** @description A booking is requested, and a host approves or declines it. */
+            onRequest: boolean;
+            /** @description The client enters a code that comes by mail, before anything is booked. */
+            proof: boolean;
+            questions: components["schemas"]["Question"][];
+            /**
+             * Format: int64
+             * @description Of the type that was changed; 0 doesn't look whether it has changed since.
+             */
+            version?: number;
+            /** @description Of meeting; with several, the client chooses. */
+            ways: components["schemas"]["Way"][];
+        };
+        OfferView: {
+            /** @description Where the client is led from the confirmation. */
+            afterAddress: string;
+            /** @description Questions whose answers go along to that address. */
+            afterPass: string[];
+            /** @description Shown and mailed once it is booked. */
+            afterWords: string;
+            /** @description Mail addresses that are told of every booking. */
+            always: string[];
+            /** @description Cancelling needs a reason. */
+            askReason: boolean;
+            /** Format: int64 */
+            cancelUntil: number;
+            category: string;
+            /** @description For hosts only. */
+            checklist: string[];
+            /**
+             * Format: int64
+             * @description How many guests a client may bring.
+             */
+            guests: number;
+            /**
+             * Format: int64
+             * @description How long a requested time is kept.
+             */
+            keepHours: number;
+            /**
+             * @description On the workspace's page; by its own link only; or switched off.
+             * @enum {string}
+             */
+            listing: "listed" | "link" | "off";
+            /**
+             * Format: int64
+             * @description Minutes before the start until which a client may move; -1 is never.
+             */
+            moveUntil: number;
+            /** @description For hosts only. */
+            notes: string;
+            /** @description A booking is requested, and a host approves or declines it. */
+            onRequest: boolean;
+            /** @description The client's page as it would be. */
+            page: components["schemas"]["Page"];
+            /** @description The client enters a code that comes by mail, before anything is booked. */
+            proof: boolean;
+            questions: components["schemas"]["Question"][];
+            /**
+             * Format: int64
+             * @description Of the type that was changed; 0 doesn't look whether it has changed since.
+             */
+            version?: number;
+            /** @description Of meeting; with several, the client chooses. */
+            ways: components["schemas"]["Way"][];
+            wrong: {
+                [key: string]: string;
+            };
         };
         OpenCount: {
             /** Format: int64 */
@@ -1966,12 +2459,19 @@ export interface components {
             asks: components["schemas"]["PageAsk"][];
             /** @description The hosts that the client can choose among, if they can; or anyone. */
             choice: components["schemas"]["PageHost"][];
+            /** @description What has to be agreed to. */
+            consent?: string;
             description: string;
             /**
              * Format: int64
              * @description On which weeks begin; 0 is Sunday.
              */
             firstWeekday: number;
+            /**
+             * Format: int64
+             * @description How many the client may bring.
+             */
+            guests: number;
             /** @description Who hosts it, in words, where there is no choice. */
             host: string;
             /** @description Of the hosts; the workspace's if they have several. */
@@ -1983,8 +2483,18 @@ export interface components {
              * @description The length that is offered first.
              */
             minutes: number;
+            /** @description It is requested, and a host decides. */
+            onRequest: boolean;
             path: string;
+            privacy?: string;
+            /** @description A code comes by mail first. */
+            proof: boolean;
+            questions: components["schemas"]["Question"][];
+            /** @description The cancellation policy. */
+            terms?: string;
             type: string;
+            /** @description Of meeting, to choose from where there are several. */
+            ways: components["schemas"]["Way"][];
             /** @description Its name. */
             workspace: string;
             /** @description The workspace's. */
@@ -2003,6 +2513,35 @@ export interface components {
             /** Format: int64 */
             id: number;
             name: string;
+            /** @description Their short name, as in addresses. */
+            slug: string;
+        };
+        PastOrNext: {
+            checklist?: string[];
+            client: string;
+            clientZone: string;
+            /** Format: date-time */
+            end: string;
+            guests: string[];
+            /** @description Of a colleague's. */
+            host?: string;
+            /** Format: int64 */
+            id: number;
+            joinUrl?: string;
+            mail: string;
+            /** @description The type's, for hosts only. */
+            notes?: string;
+            remark: string;
+            /** @description What the client answered. */
+            said: components["schemas"]["Fact"][];
+            /** Format: date-time */
+            start: string;
+            /** @enum {string} */
+            state: "unproved" | "requested" | "booked" | "came" | "missed" | "cancelled" | "declined" | "lapsed";
+            steps: components["schemas"]["Recent"][];
+            type: string;
+            /** @description If not by video: where or how one meets. */
+            where?: string;
         };
         Person: {
             /** @description Languages, regions, subjects and the like, by name. */
@@ -2017,6 +2556,8 @@ export interface components {
             name: string;
             /** @enum {string} */
             role: "owner" | "coordinator" | "member" | "viewer";
+            /** @description The short name of their own page. */
+            slug: string;
             /** @description Its short name, as in addresses. */
             workspace: string;
             zone: string;
@@ -2029,6 +2570,8 @@ export interface components {
             name: string;
             /** @enum {string} */
             role: "owner" | "coordinator" | "member" | "viewer";
+            /** @description The short name of their own page; left as it is if empty. */
+            slug?: string;
             zone: string;
         };
         Place: {
@@ -2044,6 +2587,9 @@ export interface components {
              * @description Of the mover's colleagues; the booking's host if left out.
              */
             person?: number;
+        };
+        "Place-typesRequest": {
+            order: number[];
         };
         PlaceSays: {
             open: boolean;
@@ -2084,6 +2630,26 @@ export interface components {
             /** Format: int64 */
             total: number;
         };
+        ProposeRequest: {
+            starts: string[];
+            word?: string;
+        };
+        ProveRequest: {
+            code: string;
+        };
+        Question: {
+            help?: string;
+            /** @description Stays when the question is reworded or moved. */
+            id: string;
+            /** @enum {string} */
+            kind: "short" | "long" | "number" | "one" | "several" | "yes-no" | "phone" | "address" | "web" | "date" | "terms";
+            label: string;
+            /** @description Of the kinds one and several. */
+            options?: string[];
+            required?: boolean;
+            /** @description Shown only then; always if left out. */
+            when?: components["schemas"]["When"];
+        };
         "Read-weekRequest": {
             /** @description Monday first. */
             week: components["schemas"]["DayInput"][];
@@ -2111,7 +2677,7 @@ export interface components {
             at: string;
             client: string;
             /** @enum {string} */
-            kind: "booked" | "moved" | "cancelled" | "asked" | "handed";
+            kind: "held" | "requested" | "booked" | "approved" | "declined" | "proposed" | "taken" | "lapsed" | "moved" | "cancelled" | "asked" | "handed" | "came" | "missed" | "unmarked";
             note: string;
             /** Format: date-time */
             start: string;
@@ -2119,6 +2685,46 @@ export interface components {
         };
         "Rename-week-planRequest": {
             name: string;
+        };
+        RequestedBooking: {
+            checklist?: string[];
+            client: string;
+            clientZone: string;
+            /** Format: date-time */
+            end: string;
+            guests: string[];
+            /** @description Of a colleague's. */
+            host?: string;
+            /** Format: int64 */
+            id: number;
+            joinUrl?: string;
+            /**
+             * Format: int64
+             * @description How often this client was here before.
+             */
+            known: number;
+            /**
+             * Format: date-time
+             * @description Until when its time is kept.
+             */
+            lapses: string;
+            mail: string;
+            /** @description The type's, for hosts only. */
+            notes?: string;
+            /** @description Other times that were proposed and wait for the client. */
+            proposed: string[];
+            remark: string;
+            /** @description What the client answered. */
+            said: components["schemas"]["Fact"][];
+            /** Format: date-time */
+            start: string;
+            /** @enum {string} */
+            state: "unproved" | "requested" | "booked" | "came" | "missed" | "cancelled" | "declined" | "lapsed";
+            type: string;
+            /** @description If not by video: where or how one meets. */
+            where?: string;
+            /** @description Is the viewer its host? */
+            yours: boolean;
         };
         Ribbon: {
             /** @description The open intervals that begin on the day, if its origin was asked for. */
@@ -2188,6 +2794,9 @@ export interface components {
             rule: string;
             sentences: string[];
         };
+        "Save-client-notesRequest": {
+            notes: string;
+        };
         SentenceBody: {
             /** @description Like 14-16 May 10-13, 4 June closed. */
             text: string;
@@ -2199,6 +2808,41 @@ export interface components {
             id: number;
             label: string;
             undone: boolean;
+        };
+        ShowGroup: {
+            category: string;
+            types: components["schemas"]["ShowType"][];
+        };
+        ShowPart: {
+            name: string;
+            path: string;
+        };
+        ShowType: {
+            description: string;
+            host: string;
+            /** @description In minutes. */
+            lengths: number[];
+            name: string;
+            onRequest: boolean;
+            path: string;
+            ways: ("video" | "own-room" | "ours" | "theirs" | "phone" | "later")[];
+        };
+        Showcase: {
+            address?: string;
+            description?: string;
+            /** @description By category; types without one come first. */
+            groups: components["schemas"]["ShowGroup"][];
+            mail?: string;
+            /** @description Of the workspace's page. */
+            path: string;
+            /** @description On the workspace's page: who has a page of their own. */
+            people: components["schemas"]["ShowPart"][];
+            /** @description Whose page it is; the workspace's if left out. */
+            person?: string;
+            phone?: string;
+            web?: string;
+            /** @description Its name. */
+            workspace: string;
         };
         "Sign-inRequest": {
             mail: string;
@@ -2218,6 +2862,10 @@ export interface components {
             /** @description http, https or webcal; it stays secret. */
             address: string;
             name: string;
+        };
+        "Take-proposedRequest": {
+            /** Format: date-time */
+            start: string;
         };
         Taker: {
             /** @description Do they host its meeting type? */
@@ -2259,6 +2907,8 @@ export interface components {
             others: components["schemas"]["HostBooking"][];
             /** @description Since yesterday, newest first. */
             recent: components["schemas"]["Recent"][];
+            /** @description What has to be decided, the most urgent first. */
+            requests: components["schemas"]["RequestedBooking"][];
             ribbon: components["schemas"]["Ribbon"];
             troubles: components["schemas"]["Trouble"][];
             zone: string;
@@ -2413,6 +3063,19 @@ export interface components {
             /** Format: date-time */
             start: string;
         };
+        Way: {
+            /**
+             * @description By phone: who calls whom.
+             * @enum {string}
+             */
+            calls?: "host" | "client";
+            /** @description Stays when the way is changed. */
+            id: string;
+            /** @enum {string} */
+            kind: "video" | "own-room" | "ours" | "theirs" | "phone" | "later";
+            /** @description The address with directions, or the address of the own room. */
+            text?: string;
+        };
         WeekInput: {
             /**
              * Format: int64
@@ -2441,6 +3104,10 @@ export interface components {
             /** Format: int64 */
             open: number;
         };
+        When: {
+            is: string[];
+            question: string;
+        };
         WithWordBody: {
             /** @description What the host writes to the client. */
             word?: string;
@@ -2451,6 +3118,7 @@ export interface components {
              * @description On which weeks begin; 0 is Sunday.
              */
             firstWeekday: number;
+            front: components["schemas"]["Front"];
             name: string;
             /** @description What meeting types follow until they set their own. */
             rules: components["schemas"]["BookingRules"];
@@ -2490,6 +3158,7 @@ export interface components {
              * @description On which weeks begin; 0 is Sunday.
              */
             firstWeekday: number;
+            front: components["schemas"]["Front"];
             name: string;
             /** @description The rules in words, by group. */
             notes: {
@@ -2696,6 +3365,78 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["MoveRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClientBooking"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    prove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The secret of the booking's link. */
+                link: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProveRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClientBooking"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "take-proposed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The secret of the booking's link. */
+                link: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Take-proposedRequest"];
             };
         };
         responses: {
@@ -2991,6 +3732,104 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Calendar"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    clients: {
+        parameters: {
+            query?: {
+                /** @description In names and mail addresses. */
+                search?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Client"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    client: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                mail: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClientHistory"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "save-client-notes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                mail: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Save-client-notesRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClientHistory"];
                 };
             };
             /** @description Error */
@@ -3314,6 +4153,41 @@ export interface operations {
             };
         };
     };
+    approve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WithWordBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Today"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "ask-to-choose-again": {
         parameters: {
             query?: never;
@@ -3349,7 +4223,77 @@ export interface operations {
             };
         };
     };
+    attendance: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AttendanceRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "cancel-by-host": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WithWordBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Today"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    decline: {
         parameters: {
             query?: never;
             header?: never;
@@ -3573,6 +4517,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OpenPlaces"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    propose: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProposeRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Today"];
                 };
             };
             /** @description Error */
@@ -4162,6 +5141,69 @@ export interface operations {
             };
         };
     };
+    "workspace-page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Showcase"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "person-page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: string;
+                person: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Showcase"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     page: {
         parameters: {
             query?: never;
@@ -4632,6 +5674,39 @@ export interface operations {
             };
         };
     };
+    "place-types": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Place-typesRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeetingType"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "preview-type": {
         parameters: {
             query?: {
@@ -4695,6 +5770,169 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MeetingType"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "remove-type": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeetingType"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "duplicate-type": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeetingType"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    offer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OfferView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "save-offer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OfferChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OfferView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "preview-offer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OfferChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OfferView"];
                 };
             };
             /** @description Error */

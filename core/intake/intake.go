@@ -1,0 +1,321 @@
+// Package intake is what a client is asked before booking: the questions, which of them are shown, and how answers are
+// checked and brought into one form. A page may follow the same rules to hint early; what is said here decides.
+package intake
+
+import (
+	"fmt"
+	"net/mail"
+	"net/url"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+	"unicode"
+	"unicode/utf8"
+
+	"github.com/nyaruka/phonenumbers"
+)
+
+// Kind is what sort of answer a question takes.
+type Kind string
+
+// The kinds.
+const (
+	Short   Kind = "short" // one line
+	Long    Kind = "long"  // several lines
+	Number  Kind = "number"
+	One     Kind = "one"     // of the options
+	Several Kind = "several" // of the options
+	YesNo   Kind = "yes-no"
+	Phone   Kind = "phone" // kept as E.164
+	Address Kind = "address"
+	Web     Kind = "web"
+	Date    Kind = "date"  // YYYY-MM-DD
+	Terms   Kind = "terms" // has to be ticked
+)
+
+var kinds = []Kind{Short, Long, Number, One, Several, YesNo, Phone, Address, Web, Date, Terms}
+
+// Question is one thing a client is asked.
+type Question struct {
+	ID       string   `json:"id" maxLength:"40" doc:"Stays when the question is reworded or moved."`
+	Kind     Kind     `json:"kind" enum:"short,long,number,one,several,yes-no,phone,address,web,date,terms"`
+	Label    string   `json:"label" maxLength:"400"`
+	Help     string   `json:"help,omitempty" maxLength:"1000"`
+	Required bool     `json:"required,omitempty"`
+	Options  []string `json:"options,omitempty" maxItems:"40" doc:"Of the kinds one and several."`
+	When     *When    `json:"when,omitempty" doc:"Shown only then; always if left out."`
+}
+
+// When is the condition of a question: an earlier one is shown, and answered with any of these.
+type When struct {
+	Question string   `json:"question" maxLength:"40"`
+	Is       []string `json:"is" maxItems:"40"`
+}
+
+// Answer is what a client answered, with the question as it was put.
+type Answer struct {
+	ID     string   `json:"id"`
+	Label  string   `json:"label"`
+	Kind   Kind     `json:"kind"`
+	Values []string `json:"values"`
+}
+
+// Text is the answer as people read it.
+func (a Answer) Text() string { return strings.Join(a.Values, ", ") }
+
+// The longest answers, in letters.
+const (
+	longestLine = 400
+	longestText = 4000
+)
+
+// Given is what a client has entered, by the question's ID.
+type Given map[string][]string
+
+// Shown tells which questions are put, given the answers to the earlier ones.
+func Shown(questions []Question, given Given) []bool {
+	shown := make([]bool, len(questions))
+	answers := map[string][]string{} // of shown questions only
+	for i, q := range questions {
+		shown[i] = q.When == nil || slices.ContainsFunc(answers[q.When.Question], func(v string) bool { return slices.Contains(q.When.Is, v) })
+		if shown[i] {
+			answers[q.ID] = tidied(q.Kind, given[q.ID])
+		}
+	}
+	return shown
+}
+
+// Check brings answers into their normal form. What is wrong comes by the question's ID, as a sentence. Answers to questions
+// that are not shown are left out. region is where phone numbers without a country code belong (ISO 3166, like "GB").
+func Check(questions []Question, given Given, region string) ([]Answer, map[string]string) {
+	answers, wrong := []Answer{}, map[string]string{}
+	shown := Shown(questions, given)
+	for i, q := range questions {
+		if !shown[i] {
+			continue
+		}
+		values := tidied(q.Kind, given[q.ID])
+		if len(values) == 0 {
+			if sentence := q.missing(); sentence != "" {
+				wrong[q.ID] = sentence
+			}
+			continue
+		}
+		values, sentence := q.normal(values, region)
+		if sentence != "" {
+			wrong[q.ID] = sentence
+			continue
+		}
+		answers = append(answers, Answer{q.ID, q.Label, q.Kind, values})
+	}
+	return answers, wrong
+}
+
+// missing is the sentence for a question without an answer, if it needs one.
+func (q Question) missing() string {
+	switch {
+	case q.Kind == Terms:
+		return "Please tick this to go on."
+	case !q.Required:
+		return ""
+	case q.Kind == One || q.Kind == Several || q.Kind == YesNo:
+		return "Please choose an answer."
+	}
+	return "Please answer this."
+}
+
+// tidied is values without what is empty; all but long texts become one line.
+func tidied(kind Kind, values []string) []string {
+	var out []string
+	for _, v := range values {
+		v = strings.TrimSpace(printable(v))
+		if kind != Long && kind != Address {
+			v = strings.Join(strings.Fields(v), " ")
+		}
+		if v != "" {
+			out = append(out, v)
+		}
+	}
+	return out
+}
+
+// printable leaves out control characters, which have no business in a text, and what isn't UTF-8.
+func printable(s string) string {
+	return strings.Map(func(r rune) rune {
+		if r == utf8.RuneError || unicode.IsControl(r) && r != '\n' && r != '\t' {
+			return -1
+		}
+		return r
+	}, s)
+}
+
+func (q Question) normal(values []string, region string) ([]string, string) {
+	if q.Kind != Several && len(values) > 1 {
+		return nil, "Only one answer is possible here."
+	}
+	if q.Kind == Several || q.Kind == One {
+		return q.chosen(values)
+	}
+	read, known := readers[q.Kind]
+	if !known {
+		return nil, "This question can't be answered at the moment. Leave it out, or write to your host."
+	}
+	value, sentence := read(values[0], region)
+	if sentence != "" {
+		return nil, sentence
+	}
+	return []string{value}, ""
+}
+
+// chosen keeps the order of the options, whatever the order of the answers.
+func (q Question) chosen(values []string) ([]string, string) {
+	var out []string
+	for _, option := range q.Options {
+		if slices.Contains(values, option) {
+			out = append(out, option)
+		}
+	}
+	for _, v := range values {
+		if !slices.Contains(q.Options, v) {
+			return nil, "“" + v + "” is not among the answers, or not any more. Please choose again."
+		}
+	}
+	return out, ""
+}
+
+// readers turn one value into its normal form, or say what is wrong with it.
+var readers = map[Kind]func(value, region string) (string, string){
+	Short:   func(v, _ string) (string, string) { return atMost(v, longestLine) },
+	Long:    func(v, _ string) (string, string) { return atMost(v, longestText) },
+	Address: func(v, _ string) (string, string) { return atMost(v, longestText) },
+	Number:  number,
+	YesNo:   yesNo,
+	Phone:   PhoneNumber,
+	Web:     web,
+	Date:    date,
+	Terms:   func(string, string) (string, string) { return "yes", "" },
+}
+
+func atMost(v string, letters int) (string, string) {
+	if utf8.RuneCountInString(v) > letters {
+		return "", fmt.Sprintf("An answer has at most %d letters here.", letters)
+	}
+	return v, ""
+}
+
+// number takes a point or a comma before the decimals.
+func number(v, _ string) (string, string) {
+	n, err := strconv.ParseFloat(strings.Replace(v, ",", ".", 1), 64)
+	if err != nil || n > 1e15 || n < -1e15 || n != n {
+		return "", "Please enter a number, like 12 or 3.5."
+	}
+	return strconv.FormatFloat(n, 'f', -1, 64), ""
+}
+
+func yesNo(v, _ string) (string, string) {
+	if v != "yes" && v != "no" {
+		return "", "Please choose yes or no."
+	}
+	return v, ""
+}
+
+// PhoneNumber is a number in the form of ITU-T E.164, "+442079460958", or what is wrong with it.
+func PhoneNumber(v, region string) (string, string) {
+	n, err := phonenumbers.Parse(v, region)
+	if err != nil || !phonenumbers.IsPossibleNumber(n) {
+		return "", "This is not a complete phone number. Enter it with its country code, like +44 20 7946 0958."
+	}
+	return phonenumbers.Format(n, phonenumbers.E164), ""
+}
+
+// MailAddress is an address that mail can be sent to, or what is wrong with it (RFC 5321, 4.5.3.1: 254 letters).
+func MailAddress(v string) (string, string) {
+	v = strings.TrimSpace(v)
+	parsed, err := mail.ParseAddress(v)
+	if err != nil || parsed.Address != v || len(v) > 254 || !strings.Contains(v[strings.LastIndexByte(v, '@')+1:], ".") {
+		return "", "This is not a complete mail address. It should look like name@museum.example."
+	}
+	return v, ""
+}
+
+// web is an http or https address; without a scheme it becomes https.
+func web(v, _ string) (string, string) {
+	if !strings.Contains(v, "://") {
+		v = "https://" + v
+	}
+	u, err := url.Parse(v)
+	if err != nil || u.Scheme != "http" && u.Scheme != "https" || !strings.Contains(u.Hostname(), ".") || u.User != nil || len(v) > 2000 {
+		return "", "This is not a complete web address. It should look like https://museum.example/plan."
+	}
+	return u.String(), ""
+}
+
+func date(v, _ string) (string, string) {
+	if _, err := time.Parse(time.DateOnly, v); err != nil {
+		return "", "Please enter a date, like 2027-03-14."
+	}
+	return v, ""
+}
+
+// Faults is what is wrong with the questions themselves, by their place.
+func Faults(questions []Question) map[int]string {
+	faults := map[int]string{}
+	earlier := map[string]Question{}
+	for i, q := range questions {
+		if sentence := q.fault(earlier); sentence != "" {
+			faults[i] = sentence
+		}
+		earlier[q.ID] = q
+	}
+	return faults
+}
+
+func (q Question) fault(earlier map[string]Question) string {
+	_, twice := earlier[q.ID]
+	switch {
+	case q.ID == "" || twice:
+		return "Give the question an ID of its own."
+	case !slices.Contains(kinds, q.Kind):
+		return "Choose a kind of answer from the list."
+	case strings.TrimSpace(q.Label) == "":
+		return "Write what is asked."
+	case utf8.RuneCountInString(q.Label) > 300:
+		return "A question has at most 300 letters; put the rest into its help text."
+	case (q.Kind == One || q.Kind == Several) && len(tidied(Short, q.Options)) < 2:
+		return "Give at least two answers to choose from."
+	case q.Kind != One && q.Kind != Several && len(q.Options) > 0:
+		return "Only a choice has answers to choose from."
+	case hasTwice(q.Options):
+		return "Two of the answers are the same."
+	}
+	return q.conditionFault(earlier)
+}
+
+func hasTwice(options []string) bool {
+	sorted := slices.Sorted(slices.Values(options))
+	return len(slices.Compact(sorted)) < len(options)
+}
+
+func (q Question) conditionFault(earlier map[string]Question) string {
+	if q.When == nil {
+		return ""
+	}
+	on, known := earlier[q.When.Question]
+	if !known {
+		return "Its condition asks for an earlier question, and there is none such before it. Move it down, or choose another."
+	}
+	options := on.Options
+	if on.Kind == YesNo {
+		options = []string{"yes", "no"}
+	}
+	for _, is := range q.When.Is {
+		if !slices.Contains(options, is) {
+			return "Its condition waits for “" + is + "”, which “" + on.Label + "” can't be answered with."
+		}
+	}
+	if len(q.When.Is) == 0 {
+		return "Choose which answers to “" + on.Label + "” show this question."
+	}
+	return ""
+}

@@ -1,0 +1,162 @@
+// Package life is the life of a booking as one table: which event leads from which state to which, who may bring it about,
+// and whether before or after the meeting has begun. Nothing else changes a booking's state.
+package life
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+)
+
+// State is where a booking stands.
+type State string
+
+// The states. None is a booking that doesn't exist yet.
+const (
+	None      State = ""
+	Unproved  State = "unproved"  // the client still has to enter the code that was mailed
+	Requested State = "requested" // the host still has to decide
+	Booked    State = "booked"
+	Came      State = "came" // the client came
+	Missed    State = "missed"
+	Cancelled State = "cancelled"
+	Declined  State = "declined"
+	Lapsed    State = "lapsed" // nobody proved or decided it in time
+)
+
+// Keeps tells whether the booking's time is kept for it.
+func (s State) Keeps() bool {
+	return slices.Contains([]State{Unproved, Requested, Booked, Came, Missed}, s)
+}
+
+// Event is something that happens to a booking, named as it stands in its history.
+type Event string
+
+// The events.
+const (
+	Hold     Event = "held"
+	Request  Event = "requested"
+	Book     Event = "booked"
+	Approve  Event = "approved"
+	Decline  Event = "declined"
+	Propose  Event = "proposed" // other times, for the client to take one
+	Take     Event = "taken"    // one of those times
+	Lapse    Event = "lapsed"
+	Move     Event = "moved"
+	HandOver Event = "handed"
+	Ask      Event = "asked" // to choose another time
+	Cancel   Event = "cancelled"
+	Attend   Event = "came"
+	Miss     Event = "missed"
+	Unmark   Event = "unmarked" // whether they came is open again
+)
+
+// Actor is who brings an event about.
+type Actor string
+
+// The actors. Clock is Corrim itself, when a time limit has passed.
+const (
+	Client Actor = "client"
+	Host   Actor = "host"
+	Clock  Actor = "clock"
+)
+
+// when is when an event can happen, by the start of the meeting.
+type when int
+
+const (
+	always when = iota
+	ahead       // only before the meeting begins
+	begun       // only once it has begun
+)
+
+type row struct {
+	from  State
+	event Event
+	to    State
+	by    []Actor
+	when  when
+}
+
+var table = []row{
+	{None, Hold, Unproved, []Actor{Client}, ahead},
+	{None, Request, Requested, []Actor{Client}, ahead},
+	{None, Book, Booked, []Actor{Client, Host}, ahead},
+	{Unproved, Request, Requested, []Actor{Client}, ahead},
+	{Unproved, Book, Booked, []Actor{Client}, ahead},
+	{Unproved, Cancel, Cancelled, []Actor{Client}, always},
+	{Unproved, Lapse, Lapsed, []Actor{Client, Clock}, always},
+	{Requested, Approve, Booked, []Actor{Host}, ahead},
+	{Requested, Decline, Declined, []Actor{Host}, always},
+	{Requested, Propose, Requested, []Actor{Host}, ahead},
+	{Requested, Take, Booked, []Actor{Client}, always}, // the time it was requested for may have gone by
+	{Requested, Move, Requested, []Actor{Client, Host}, ahead},
+	{Requested, HandOver, Requested, []Actor{Host}, ahead},
+	{Requested, Cancel, Cancelled, []Actor{Client, Host}, ahead},
+	{Requested, Lapse, Lapsed, []Actor{Clock}, always},
+	{Booked, Move, Booked, []Actor{Client, Host}, ahead},
+	{Booked, HandOver, Booked, []Actor{Host}, ahead},
+	{Booked, Ask, Booked, []Actor{Host}, ahead},
+	{Booked, Cancel, Cancelled, []Actor{Client, Host}, ahead},
+	{Booked, Attend, Came, []Actor{Host}, begun},
+	{Booked, Miss, Missed, []Actor{Host}, begun},
+	{Came, Miss, Missed, []Actor{Host}, always},
+	{Missed, Attend, Came, []Actor{Host}, always},
+	{Came, Unmark, Booked, []Actor{Host}, always},
+	{Missed, Unmark, Booked, []Actor{Host}, always},
+}
+
+// Refused is why an event can't happen to a booking.
+type Refused struct {
+	From  State
+	Event Event
+	Begun bool // it could, were it not for the meeting having begun, or not having
+}
+
+func (r *Refused) Error() string {
+	if r.Begun {
+		return fmt.Sprintf("a booking that is %q can't be %s at this time", r.From, r.Event)
+	}
+	return fmt.Sprintf("a booking that is %q can't be %s", r.From, r.Event)
+}
+
+// Next is the state that an event leads to, or a *Refused.
+func Next(from State, event Event, by Actor, begun bool) (State, error) {
+	refused := &Refused{From: from, Event: event}
+	for _, r := range table {
+		if r.from != from || r.event != event || !slices.Contains(r.by, by) {
+			continue
+		}
+		if r.possible(begun) {
+			return r.to, nil
+		}
+		refused.Begun = true
+	}
+	return from, refused
+}
+
+func (r row) possible(hasBegun bool) bool {
+	return r.when == always || (r.when == begun) == hasBegun
+}
+
+// Diagram draws the table as a Mermaid state diagram, for the documentation.
+func Diagram() string {
+	var b strings.Builder
+	b.WriteString("stateDiagram-v2\n")
+	for _, r := range table {
+		from := string(r.from)
+		if r.from == None {
+			from = "[*]"
+		}
+		by := make([]string, len(r.by))
+		for i, actor := range r.by {
+			by[i] = string(actor)
+		}
+		note := map[when]string{ahead: ", before it begins", begun: ", once it has begun"}[r.when]
+		fmt.Fprintf(&b, "    %s --> %s: %s (%s%s)\n", from, r.to, r.event, strings.Join(by, ", "), note)
+	}
+	for _, s := range []State{Came, Missed, Cancelled, Declined, Lapsed} {
+		fmt.Fprintf(&b, "    %s --> [*]\n", s)
+	}
+	return b.String()
+}

@@ -1,0 +1,62 @@
+package api
+
+import (
+	"context"
+	"net/http"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"corrim/internal/app"
+)
+
+// ClientPath names a client.
+type ClientPath struct {
+	Mail string `path:"mail" maxLength:"254"`
+}
+
+func (s *server) clientOperations(api huma.API) {
+	operation(s, api, http.MethodGet, "/clients", "clients", "Who has booked, the latest first", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+		Search string `query:"search" maxLength:"200" doc:"In names and mail addresses."`
+	}) ([]app.Client, error) {
+		return s.app.Clients(ctx, p, in.Search)
+	}))
+	operation(s, api, http.MethodGet, "/clients/{mail}", "client", "A client with everything that was booked", forHost(s, func(ctx context.Context, p app.Person, in *ClientPath) (app.ClientHistory, error) {
+		return s.app.ClientByMail(ctx, p, in.Mail)
+	}))
+	operation(s, api, http.MethodPut, "/clients/{mail}/notes", "save-client-notes", "Keep notes about a client", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+		ClientPath
+		Body struct {
+			Notes string `json:"notes" maxLength:"40000"`
+		}
+	}) (app.ClientHistory, error) {
+		return s.app.SaveClientNotes(ctx, p, in.Mail, in.Body.Notes)
+	}))
+}
+
+// requestOperations are what a host decides about, and whether clients came.
+func (s *server) requestOperations(api huma.API) {
+	operation(s, api, http.MethodPost, "/host-bookings/{id}/approve", "approve", "Book what was requested", forHost(s, func(ctx context.Context, p app.Person, in *withWord) (app.Today, error) {
+		return s.app.Approve(ctx, p, in.ID, in.Body.Word)
+	}))
+	operation(s, api, http.MethodPost, "/host-bookings/{id}/decline", "decline", "Decline what was requested", forHost(s, func(ctx context.Context, p app.Person, in *withWord) (app.Today, error) {
+		return s.app.Decline(ctx, p, in.ID, in.Body.Word)
+	}))
+	operation(s, api, http.MethodPost, "/host-bookings/{id}/propose", "propose", "Propose other times for what was requested", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+		ByID
+		Body struct {
+			Starts []time.Time `json:"starts" maxItems:"50"`
+			Word   string      `json:"word,omitempty" maxLength:"10000"`
+		}
+	}) (app.Today, error) {
+		return s.app.Propose(ctx, p, in.ID, in.Body.Starts, in.Body.Word)
+	}))
+	operation(s, api, http.MethodPost, "/host-bookings/{id}/attendance", "attendance", "Keep whether the client came", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+		ByID
+		Body struct {
+			Event string `json:"event" enum:"came,missed,unmarked"`
+		}
+	}) (done, error) {
+		return done{true}, s.app.Attendance(ctx, p, in.ID, in.Body.Event)
+	}))
+}

@@ -1,0 +1,135 @@
+package app
+
+import (
+	"context"
+	"errors"
+	"time"
+
+	"corrim/internal/store"
+	"corrim/internal/store/sqlc"
+)
+
+// Client is somebody who has booked, known by mail address.
+type Client struct {
+	Name     string    `json:"name" doc:"As they called themselves last."`
+	Mail     string    `json:"mail"`
+	Zone     string    `json:"zone"`
+	Bookings int       `json:"bookings"`
+	Latest   time.Time `json:"latest" doc:"The start of the meeting they booked last."`
+	Since    time.Time `json:"since" doc:"When they booked first."`
+}
+
+// ClientHistory is a client with everything that was booked.
+type ClientHistory struct {
+	Client
+	Notes    string       `json:"notes" doc:"The workspace's, for its people only."`
+	History  []PastOrNext `json:"history" doc:"The latest meeting first."`
+	Consents []ConsentLog `json:"consents"`
+}
+
+// PastOrNext is one of a client's bookings.
+type PastOrNext struct {
+	HostBooking
+	Steps []Recent `json:"steps"`
+}
+
+// ConsentLog is what a client agreed to, and when.
+type ConsentLog struct {
+	Text string    `json:"text"`
+	At   time.Time `json:"at"`
+}
+
+// whoseClients is whose clients the person sees: 0 is everybody's.
+func (p Person) whoseClients() int64 {
+	if p.May(SeeEverybodys) {
+		return 0
+	}
+	return p.ID
+}
+
+// Clients lists those who have booked with the person, or, for a coordinator, with anybody, the latest first.
+func (a *App) Clients(ctx context.Context, p Person, search string) ([]Client, error) {
+	rows, err := a.Store.Clients(ctx, sqlc.ClientsParams{WorkspaceID: p.home.id, HostID: p.whoseClients(), Search: oneLine(search)})
+	out := make([]Client, len(rows))
+	for i, r := range rows {
+		out[i] = Client{r.ClientName, r.ClientMail, r.ClientZone, int(r.Bookings), time.Unix(r.LatestStart, 0).UTC(), time.Unix(r.FirstAt, 0).UTC()}
+	}
+	return out, err
+}
+
+// ClientByMail returns a client with their history.
+func (a *App) ClientByMail(ctx context.Context, p Person, mail string) (ClientHistory, error) {
+	out := ClientHistory{History: []PastOrNext{}, Consents: []ConsentLog{}}
+	rows, err := a.Store.BookingsByClient(ctx, sqlc.BookingsByClientParams{WorkspaceID: p.home.id, Mail: mail, HostID: p.whoseClients()})
+	if err != nil {
+		return out, err
+	}
+	if len(rows) == 0 {
+		return out, refuse(NotFound, "There is no such client among yours. Choose one from the list.")
+	}
+	names, err := a.names(ctx, p.home.id)
+	if err != nil {
+		return out, err
+	}
+	newest := rows[0]
+	for _, b := range rows {
+		if b.ID > newest.ID {
+			newest = b
+		}
+		entry := PastOrNext{HostBooking: hostBooking(b)}
+		entry.Host = names[b.HostID]
+		if entry.Steps, err = a.stepsOf(ctx, b); err != nil {
+			return out, err
+		}
+		out.History = append(out.History, entry)
+		if b.ConsentAt != 0 {
+			out.Consents = append(out.Consents, ConsentLog{b.Consent, time.Unix(b.ConsentAt, 0).UTC()})
+		}
+		if created := time.Unix(b.CreatedAt, 0).UTC(); out.Since.IsZero() || created.Before(out.Since) {
+			out.Since = created
+		}
+	}
+	out.Name, out.Mail, out.Zone, out.Bookings = newest.ClientName, newest.ClientMail, newest.ClientZone, len(rows)
+	out.Latest = time.Unix(newest.StartAt, 0).UTC()
+	out.Notes, err = a.Store.ClientNote(ctx, sqlc.ClientNoteParams{WorkspaceID: p.home.id, Mail: mail})
+	if errors.Is(err, store.ErrNotFound) {
+		err = nil
+	}
+	return out, err
+}
+
+func (a *App) stepsOf(ctx context.Context, b sqlc.Booking) ([]Recent, error) {
+	rows, err := a.Store.StepsOf(ctx, b.ID)
+	out := make([]Recent, len(rows))
+	for i, r := range rows {
+		out[i] = Recent{time.Unix(r.At, 0).UTC(), r.Kind, b.ClientName, b.TypeName, time.Unix(b.StartAt, 0).UTC(), r.Note}
+	}
+	return out, err
+}
+
+// names are the people of a workspace by ID.
+func (a *App) names(ctx context.Context, workspace int64) (map[int64]string, error) {
+	rows, err := a.Store.NamesOfWorkspace(ctx, workspace)
+	out := map[int64]string{}
+	for _, row := range rows {
+		out[row.ID] = row.Name
+	}
+	return out, err
+}
+
+// SaveClientNotes keeps what the workspace notes about one of the person's clients.
+func (a *App) SaveClientNotes(ctx context.Context, p Person, mail, notes string) (ClientHistory, error) {
+	if len([]rune(notes)) > 8000 {
+		return ClientHistory{}, complaints{"notes": "Notes have at most 8000 letters."}.err()
+	}
+	if _, err := a.ClientByMail(ctx, p, mail); err != nil {
+		return ClientHistory{}, err
+	}
+	err := a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
+		return q.SetClientNote(ctx, sqlc.SetClientNoteParams{WorkspaceID: p.home.id, Mail: mail, Notes: notes})
+	})
+	if err != nil {
+		return ClientHistory{}, err
+	}
+	return a.ClientByMail(ctx, p, mail)
+}

@@ -1,0 +1,152 @@
+package app
+
+import (
+	"encoding/json"
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"corrim/core/intake"
+	"corrim/internal/store/sqlc"
+)
+
+// What a client gives with a booking beside name and mail: the way of meeting, answers, guests, and their consent.
+
+// filledForm is a client's form in its normal form, as it is kept with the booking.
+type filledForm struct {
+	way     WayTaken
+	said    []intake.Answer
+	guests  []string
+	consent string
+}
+
+// fill checks what a client has entered against what the type asks. Everything that is wrong is told at once.
+func (o offered) fill(r BookingRequest) (filledForm, error) {
+	wrong := r.check()
+	form := filledForm{guests: []string{}}
+	form.way = o.wayTaken(r, wrong)
+	answers, faults := intake.Check(o.Offer.Questions, r.Said, o.host.home.Front.Country)
+	form.said = answers
+	for id, sentence := range faults {
+		wrong.add("said."+id, sentence)
+	}
+	for _, guest := range r.Guests {
+		if guest = oneLine(guest); guest == "" || slices.Contains(form.guests, guest) {
+			continue
+		}
+		if _, sentence := intake.MailAddress(guest); sentence != "" {
+			wrong.add("guests", "“"+guest+"” is not a complete mail address.")
+		}
+		form.guests = append(form.guests, guest)
+	}
+	if len(form.guests) > o.Offer.Guests {
+		wrong.add("guests", fmt.Sprintf("You can bring %d guests at most.", o.Offer.Guests))
+	}
+	if form.consent = o.host.home.Front.Consent; form.consent != "" && !r.Consent {
+		wrong.add("consent", "Please tick this to go on.")
+	}
+	return form, wrong.err()
+}
+
+// wayTaken is the way that the client chose; where there is only one, it is that.
+func (o offered) wayTaken(r BookingRequest, wrong complaints) WayTaken {
+	ways := o.Offer.Ways
+	i := slices.IndexFunc(ways, func(w Way) bool { return w.ID == r.Way })
+	if i < 0 && (len(ways) == 1 || r.Way == "") {
+		i = 0
+	}
+	if i < 0 {
+		wrong.add("way", "This way of meeting is not offered, or not any more. Choose another one.")
+		return WayTaken{}
+	}
+	taken := WayTaken{Way: ways[i]}
+	switch {
+	case taken.Kind == wayPhone && taken.Calls != "client":
+		number, sentence := intake.PhoneNumber(oneLine(r.Given), o.host.home.Front.Country)
+		if sentence != "" {
+			wrong.add("given", sentence)
+		}
+		taken.Given = number
+	case taken.Kind == wayTheirs:
+		if taken.Given = firstLetters(strings.TrimSpace(r.Given), 1000); taken.Given == "" {
+			wrong.add("given", "Enter the address where we meet.")
+		}
+	}
+	return taken
+}
+
+// formOf is what was given with a booking.
+func formOf(b sqlc.Booking) filledForm {
+	f := filledForm{consent: b.Consent}
+	_ = json.Unmarshal([]byte(b.Way), &f.way) // all three were written by keep
+	_ = json.Unmarshal([]byte(b.Said), &f.said)
+	_ = json.Unmarshal([]byte(b.Guests), &f.guests)
+	return f
+}
+
+// keep puts the form into a new booking's row.
+func (f filledForm) keep(to *sqlc.AddBookingParams, now time.Time) error {
+	way, err := json.Marshal(f.way)
+	if err != nil {
+		return err
+	}
+	said, err := json.Marshal(f.said)
+	if err != nil {
+		return err
+	}
+	guests, err := json.Marshal(f.guests)
+	if err != nil {
+		return err
+	}
+	to.Way, to.Said, to.Guests, to.Consent = string(way), string(said), string(guests), f.consent
+	if f.consent != "" {
+		to.ConsentAt = now.Unix()
+	}
+	return nil
+}
+
+// hasFreshRoom tells whether a booking meets in a video room of its own.
+func hasFreshRoom(b sqlc.Booking) bool { return formOf(b).way.Kind == wayVideo }
+
+// joinURL is where to join by video; empty if one doesn't, or the room is not made yet.
+func joinURL(b sqlc.Booking) string {
+	if way := formOf(b).way; way.Kind == wayOwnRoom {
+		return way.Text
+	}
+	return roomOf(b).URL
+}
+
+// where says in words where a booking's people meet, for the client or for the host; by video, a link says it.
+func (w WayTaken) where(forHost bool) (word, text string) {
+	switch w.Kind {
+	case wayOurs:
+		return "Where", w.Text
+	case wayTheirs:
+		return "Where", w.Given
+	case wayLater:
+		return "Where", "We agree later how we meet."
+	case wayPhone:
+		switch {
+		case w.Calls == "client" && forHost:
+			return "By phone", "The client calls you."
+		case w.Calls == "client":
+			return "By phone", strings.TrimSpace("You call us. " + w.Text)
+		case forHost:
+			return "By phone", "You call " + w.Given
+		}
+		return "By phone", "We call you at " + w.Given
+	}
+	return "", ""
+}
+
+// location is where a calendar entry says it is.
+func (w WayTaken) location() string {
+	switch w.Kind {
+	case wayOurs:
+		return oneLine(w.Text)
+	case wayTheirs, wayPhone:
+		return oneLine(w.Given)
+	}
+	return ""
+}

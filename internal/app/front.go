@@ -1,0 +1,185 @@
+package app
+
+import (
+	"context"
+	"errors"
+
+	"corrim/core/routing"
+	"corrim/internal/store"
+	"corrim/internal/store/sqlc"
+)
+
+// Showcase is a workspace's page, or a person's: what can be booked there.
+type Showcase struct {
+	Workspace   string      `json:"workspace" doc:"Its name."`
+	Path        string      `json:"path" doc:"Of the workspace's page."`
+	Person      string      `json:"person,omitempty" doc:"Whose page it is; the workspace's if left out."`
+	Description string      `json:"description,omitempty"`
+	Mail        string      `json:"mail,omitempty"`
+	Phone       string      `json:"phone,omitempty"`
+	Web         string      `json:"web,omitempty"`
+	Address     string      `json:"address,omitempty"`
+	Groups      []ShowGroup `json:"groups" doc:"By category; types without one come first."`
+	People      []ShowPart  `json:"people" doc:"On the workspace's page: who has a page of their own."`
+}
+
+// ShowGroup is the types of a category.
+type ShowGroup struct {
+	Category string     `json:"category"`
+	Types    []ShowType `json:"types"`
+}
+
+// ShowType is a type that can be booked.
+type ShowType struct {
+	Name        string   `json:"name"`
+	Description string   `json:"description"`
+	Path        string   `json:"path"`
+	Lengths     []int    `json:"lengths" doc:"In minutes."`
+	Host        string   `json:"host"`
+	Ways        []string `json:"ways" enum:"video,own-room,ours,theirs,phone,later"`
+	OnRequest   bool     `json:"onRequest"`
+}
+
+// ShowPart is a person with a page of their own.
+type ShowPart struct {
+	Name string `json:"name"`
+	Path string `json:"path"`
+}
+
+var errNoPage = refuse(NotFound, "This page doesn't exist, or not any more. Check the address, or ask whoever sent it to you for a new one.")
+
+// WorkspacePage returns all listed types of a workspace.
+func (a *App) WorkspacePage(ctx context.Context, slug string) (Showcase, error) {
+	row, err := a.Store.WorkspaceBySlug(ctx, slug)
+	if errors.Is(err, store.ErrNotFound) {
+		return Showcase{}, errNoPage
+	}
+	if err != nil {
+		return Showcase{}, err
+	}
+	home, err := workspaceOf(row)
+	if err != nil {
+		return Showcase{}, err
+	}
+	show := home.showcase()
+	if home.Front.Unpublished {
+		return Showcase{}, errNoPage
+	}
+	types, err := a.shown(ctx, home)
+	if err != nil {
+		return Showcase{}, err
+	}
+	hosts := map[int64]bool{}
+	for _, o := range types {
+		show.add(o, o.Path)
+		for _, person := range o.pool.people {
+			hosts[person.ID] = hosts[person.ID] || o.surelyWith(person.ID) != ""
+		}
+	}
+	people, err := a.Store.PeopleOfWorkspace(ctx, home.id)
+	for _, person := range people {
+		if hosts[person.ID] {
+			show.People = append(show.People, ShowPart{person.Name, "/p/" + home.slug + "/with/" + person.Slug})
+		}
+	}
+	return show, err
+}
+
+// PersonPage returns the listed types that a person surely hosts: alone, together with others, or as the client's choice.
+func (a *App) PersonPage(ctx context.Context, workspace, slug string) (Showcase, error) {
+	row, err := a.Store.PersonBySlug(ctx, sqlc.PersonBySlugParams{Workspace: workspace, Slug: slug})
+	if errors.Is(err, store.ErrNotFound) {
+		return Showcase{}, errNoPage
+	}
+	if err != nil {
+		return Showcase{}, err
+	}
+	person, err := a.person(ctx, a.Store.Queries, row)
+	if err != nil {
+		return Showcase{}, err
+	}
+	if person.home.Front.Unpublished {
+		return Showcase{}, errNoPage
+	}
+	show := person.home.showcase()
+	show.Person, show.Description = person.Name, ""
+	types, err := a.shown(ctx, person.home)
+	for _, o := range types {
+		if path := o.surelyWith(person.ID); path != "" {
+			show.add(o, path)
+		}
+	}
+	return show, err
+}
+
+func (w workspace) showcase() Showcase {
+	return Showcase{
+		Workspace: w.Name, Path: "/p/" + w.slug, Description: w.Front.Description, Mail: w.Front.Mail, Phone: w.Front.Phone, Web: w.Front.Web,
+		Address: w.Front.Address, Groups: []ShowGroup{}, People: []ShowPart{},
+	}
+}
+
+// shown is the listed types that anyone may book.
+func (a *App) shown(ctx context.Context, w workspace) ([]offered, error) {
+	rows, err := a.Store.TypesOfWorkspace(ctx, w.id)
+	if err != nil {
+		return nil, err
+	}
+	var out []offered
+	for _, row := range rows {
+		if row.Listing != listed || row.Who != "anyone" {
+			continue
+		}
+		o, err := a.offeredRow(ctx, a.Store.Queries, row)
+		if err != nil {
+			return nil, err
+		}
+		if len(o.pool.people) > 0 {
+			out = append(out, o)
+		}
+	}
+	return out, nil
+}
+
+// surelyWith is the path on which a booking of the type goes to somebody for certain; empty if there is none.
+func (o offered) surelyWith(person int64) string {
+	somebody := o.pool.of(person)
+	switch {
+	case somebody.ID == 0:
+		return ""
+	case len(o.pool.people) == 1 || o.pool.Way == routing.Together:
+		return o.Path
+	case o.pool.Way == routing.ByClient:
+		return o.Path + "?with=" + somebody.Slug
+	}
+	return ""
+}
+
+func (s *Showcase) add(o offered, path string) {
+	t := ShowType{Name: o.Name, Description: o.Description, Path: path, Lengths: o.Rules.lengths(), Host: o.who(), OnRequest: o.Offer.OnRequest}
+	for _, way := range o.Offer.Ways {
+		t.Ways = append(t.Ways, way.Kind)
+	}
+	for i := range s.Groups {
+		if s.Groups[i].Category == o.Category {
+			s.Groups[i].Types = append(s.Groups[i].Types, t)
+			return
+		}
+	}
+	group := ShowGroup{o.Category, []ShowType{t}}
+	if o.Category == "" {
+		s.Groups = append([]ShowGroup{group}, s.Groups...)
+		return
+	}
+	s.Groups = append(s.Groups, group)
+}
+
+// KeptFromSearch tells whether a workspace asks search engines to stay away.
+func (a *App) KeptFromSearch(ctx context.Context, slug string) bool {
+	row, err := a.Store.WorkspaceBySlug(ctx, slug)
+	if err != nil {
+		return false
+	}
+	home, err := workspaceOf(row)
+	return err == nil && home.Front.Hidden
+}

@@ -1,0 +1,343 @@
+package app_test
+
+import (
+	"regexp"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"corrim/core/intake"
+	"corrim/core/routing"
+	"corrim/internal/app"
+	"corrim/internal/testhouse"
+)
+
+// offers lets the house's type meet its clients in some way.
+func offers(t testing.TB, h *testhouse.House, change func(*app.OfferChange)) {
+	t.Helper()
+	view, err := h.App.TypeOffer(ctx, h.Host, h.Type.ID)
+	require.NoError(t, err)
+	change(&view.OfferChange)
+	_, err = h.App.SaveOffer(ctx, h.Host, h.Type.ID, view.OfferChange)
+	require.NoError(t, err)
+}
+
+func TestTheFormIsCheckedAsItIsAskedAndKeptAsItWasPut(t *testing.T) {
+	h := testhouse.New(t)
+	h.Run()
+	offers(t, h, func(c *app.OfferChange) {
+		c.Questions = []intake.Question{
+			{ID: "loan", Kind: intake.YesNo, Label: "Is it a loan?", Required: true},
+			{ID: "lender", Kind: intake.Short, Label: "Who lends it?", Required: true, When: &intake.When{Question: "loan", Is: []string{"yes"}}},
+		}
+		c.Ways = []app.Way{{ID: "video", Kind: "video"}, {ID: "call", Kind: "phone", Calls: "host"}}
+		c.Guests, c.Always = 1, []string{"log@quillmere.example"}
+		c.AfterWords, c.AfterAddress, c.AfterPass = "Bring your lux meter.", "https://quillmere.example/thanks?from=corrim", []string{"lender"}
+	})
+	wrong := func(change func(*app.BookingRequest)) map[string]string {
+		_, err := bookFor(t, h, "2026-05-05 10:00", change)
+		return refused(t, err, app.Invalid).Fields
+	}
+	fields := wrong(func(r *app.BookingRequest) {
+		r.Name, r.Said, r.Way, r.Guests = "", intake.Given{"loan": {"yes"}}, "call", []string{"a@x.example", "b@x.example", "no"}
+	})
+	for _, field := range []string{"name", "said.lender", "given", "guests"} {
+		assert.NotEmpty(t, fields[field], "%s: all faults at once", field)
+	}
+	assert.NotEmpty(t, wrong(func(r *app.BookingRequest) { r.Way = "by pigeon" })["way"])
+
+	b, err := bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) {
+		r.Said, r.Way, r.Given, r.Guests = intake.Given{"loan": {"yes"}, "lender": {" Fort\nErie "}}, "call", "+1 202 555 0123", []string{"guest@x.example"}
+	})
+	require.NoError(t, err)
+	assert.Equal(t, []app.Fact{{Word: "Is it a loan?", What: "yes"}, {Word: "Who lends it?", What: "Fort Erie"}}, b.Said)
+	assert.Equal(t, "We call you at +12025550123", b.Where)
+	assert.Empty(t, b.JoinURL, "a call needs no room")
+	assert.Equal(t, "https://quillmere.example/thanks?from=corrim&lender=Fort+Erie", b.AfterURL)
+
+	client := letters(t, h, "harbour.example", 1)[0]
+	assert.Contains(t, client.Text, "Who lends it?: Fort Erie")
+	assert.Contains(t, client.Text, "Bring your lux meter.")
+	assert.Contains(t, letters(t, h, h.Host.Mail, 1)[0].Text, "You call +12025550123")
+	assert.Contains(t, letters(t, h, "log@quillmere.example", 1)[0].Subject, "Booked")
+	guest := letters(t, h, "guest@x.example", 1)[0]
+	assert.Equal(t, "REQUEST", guest.Method)
+	assert.NotContains(t, guest.Text, "/b/", "the link to move it is the client's")
+
+	offers(t, h, func(c *app.OfferChange) { c.Questions[1].Label = "Which lender?" })
+	b, err = h.App.BookingByLink(ctx, linkOf(b))
+	require.NoError(t, err)
+	assert.Equal(t, "Who lends it?", b.Said[1].Word, "as it was put then")
+}
+
+func TestAnOfferThatCantBeIsRefusedFieldByField(t *testing.T) {
+	h := testhouse.New(t)
+	view, err := h.App.TypeOffer(ctx, h.Host, h.Type.ID)
+	require.NoError(t, err)
+	draft := view.OfferChange
+	draft.Ways = []app.Way{{ID: "a", Kind: "ours"}, {ID: "b", Kind: "own-room", Text: "javascript:alert(1)"}}
+	draft.Questions = []intake.Question{{ID: "q", Kind: intake.One, Label: "Which?"}}
+	draft.Always, draft.AfterAddress = []string{"nobody"}, "javascript:alert(1)"
+	_, err = h.App.SaveOffer(ctx, h.Host, h.Type.ID, draft)
+	fields := refused(t, err, app.Invalid).Fields
+	for _, field := range []string{"ways.0", "ways.1", "questions.0", "always", "afterAddress"} {
+		assert.NotEmpty(t, fields[field], field)
+	}
+	seen, err := h.App.PreviewOffer(ctx, h.Host, h.Type.ID, draft)
+	require.NoError(t, err)
+	assert.Equal(t, fields, seen.Wrong, "the preview says the same before saving")
+	_, err = h.App.SaveOffer(ctx, h.Colleague, h.Type.ID, view.OfferChange)
+	refused(t, err, app.NotFound)
+}
+
+func TestARequestIsDecidedByTheHost(t *testing.T) {
+	h := testhouse.New(t)
+	h.Run()
+	h.Connect()
+	offers(t, h, func(c *app.OfferChange) { c.OnRequest, c.KeepHours = true, 24 })
+	ask := func(at, mail string) app.ClientBooking {
+		b, err := bookFor(t, h, at, func(r *app.BookingRequest) { r.Mail = mail })
+		require.NoError(t, err)
+		assert.Equal(t, "requested", b.State)
+		return b
+	}
+	asked := ask("2026-05-05 10:00", "one@x.example")
+	assert.NotContains(t, h.Open("2026-05-05"), "10:00", "its time is kept")
+	assert.Empty(t, letters(t, h, "one@x.example", 1)[0].Method, "no invitation yet")
+	assert.Contains(t, letters(t, h, h.Host.Mail, 1)[0].Subject, "To decide")
+	assert.Empty(t, events(t, h), "nothing in the calendar yet")
+	today, err := h.App.Today(ctx, h.Host)
+	require.NoError(t, err)
+	require.Len(t, today.Requests, 1)
+	id := today.Requests[0].ID
+
+	// Other times are proposed; the client takes one.
+	_, err = h.App.Propose(ctx, h.Host, id, nil, "")
+	refused(t, err, app.Invalid)
+	_, err = h.App.Propose(ctx, h.Host, id, []time.Time{h.At("2026-05-06 18:00"), h.At("2026-05-07 18:00")}, "I am away that day.")
+	require.NoError(t, err)
+	told := letters(t, h, "one@x.example", 2)
+	assert.Contains(t, told[1].Text, "Proposed: Wednesday 6 May 2026, 14:00", "on the client's clock")
+	_, err = h.App.TakeProposed(ctx, linkOf(asked), h.At("2026-05-08 18:00"))
+	refused(t, err, app.Taken)
+	taken, err := h.App.TakeProposed(ctx, linkOf(asked), h.At("2026-05-06 18:00"))
+	require.NoError(t, err)
+	assert.Equal(t, "booked", taken.State)
+	assert.Contains(t, h.Open("2026-05-05"), "10:00")
+	assert.Equal(t, "REQUEST", letters(t, h, "one@x.example", 3)[2].Method, "now comes the invitation, once")
+	require.Eventually(t, func() bool { return len(events(t, h)) == 1 }, 5*time.Second, 10*time.Millisecond)
+
+	// Approved, declined, withdrawn, and not decided in time.
+	ask("2026-05-05 10:00", "two@x.example")
+	today, _ = h.App.Today(ctx, h.Host)
+	today, err = h.App.Approve(ctx, h.Host, today.Requests[0].ID, "")
+	require.NoError(t, err)
+	assert.Empty(t, today.Requests)
+	assert.Equal(t, "REQUEST", letters(t, h, "two@x.example", 2)[1].Method)
+	declined := ask("2026-05-05 14:00", "three@x.example")
+	today, _ = h.App.Today(ctx, h.Host)
+	_, err = h.App.Decline(ctx, h.Host, today.Requests[0].ID, "The lamps are being moved.")
+	require.NoError(t, err)
+	assert.Contains(t, letters(t, h, "three@x.example", 2)[1].Text, "The lamps are being moved.")
+	seen, err := h.App.BookingByLink(ctx, linkOf(declined))
+	require.NoError(t, err)
+	assert.Equal(t, "declined", seen.State)
+	_, err = h.App.Move(ctx, linkOf(declined), h.At("2026-05-05 15:00"))
+	refused(t, err, app.Over)
+	withdrawn := ask("2026-05-05 14:00", "four@x.example")
+	_, err = h.App.Cancel(ctx, linkOf(withdrawn), "")
+	require.NoError(t, err)
+	assert.Empty(t, letters(t, h, "four@x.example", 2)[1].Method, "there is no invitation to take back")
+	late := ask("2026-05-07 10:00", "five@x.example")
+	h.Pass(25 * time.Hour)
+	h.Restart()
+	h.Run()
+	require.Eventually(t, func() bool {
+		b, err := h.App.BookingByLink(ctx, linkOf(late))
+		return err == nil && b.State == "lapsed"
+	}, 5*time.Second, 10*time.Millisecond)
+	assert.Contains(t, h.Open("2026-05-07"), "10:00", "given back")
+	assert.Contains(t, letters(t, h, "five@x.example", 2)[1].Subject, "Not decided")
+}
+
+func TestACodeProvesTheAddressFirst(t *testing.T) {
+	h := testhouse.New(t)
+	h.Run()
+	offers(t, h, func(c *app.OfferChange) { c.Proof = true })
+	hold := func(mail string) (app.ClientBooking, string) {
+		b, err := bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) { r.Mail = mail })
+		require.NoError(t, err)
+		assert.Equal(t, "unproved", b.State)
+		return b, regexp.MustCompile(`\d{6}`).FindString(letters(t, h, mail, 1)[0].Subject)
+	}
+	b, code := hold("one@x.example")
+	assert.NotContains(t, h.Open("2026-05-05"), "10:00")
+	_, err := h.App.Prove(ctx, linkOf(b), "12345")
+	assert.Contains(t, refused(t, err, app.Invalid).Fields["code"], "4 more tries")
+	proved, err := h.App.Prove(ctx, linkOf(b), " "+code[:3]+" "+code[3:])
+	require.NoError(t, err)
+	assert.Equal(t, "booked", proved.State)
+	assert.Len(t, letters(t, h, h.Host.Mail, 1), 1, "the host hears of it only now")
+	_, err = h.App.Cancel(ctx, linkOf(b), "")
+	require.NoError(t, err)
+
+	b, code = hold("two@x.example")
+	for range 4 {
+		_, err = h.App.Prove(ctx, linkOf(b), "wrong")
+		refused(t, err, app.Invalid)
+	}
+	_, err = h.App.Prove(ctx, linkOf(b), "wrong")
+	assert.Contains(t, refused(t, err, app.Over).Sentence, "five times")
+	after, err := h.App.Prove(ctx, linkOf(b), code)
+	require.NoError(t, err)
+	assert.Equal(t, "lapsed", after.State, "the right code comes too late")
+	assert.Contains(t, h.Open("2026-05-05"), "10:00")
+}
+
+func TestMovingAndCancellingHaveTheirLimits(t *testing.T) {
+	h := testhouse.New(t)
+	offers(t, h, func(c *app.OfferChange) { c.MoveUntil, c.CancelUntil, c.AskReason = 24*60, 60, true })
+	b := book(t, h, "2026-05-05 10:00")
+	_, err := h.App.Cancel(ctx, linkOf(b), " ")
+	assert.NotEmpty(t, refused(t, err, app.Invalid).Fields["reason"])
+	h.Pass(2 * time.Hour) // 23 hours before it begins
+	b, err = h.App.BookingByLink(ctx, linkOf(b))
+	require.NoError(t, err)
+	assert.Contains(t, b.CantMove, "24 hours before it begins")
+	assert.Empty(t, b.CantCancel)
+	_, err = h.App.Move(ctx, linkOf(b), h.At("2026-05-06 10:00"))
+	refused(t, err, app.Over)
+	_, err = h.App.Cancel(ctx, linkOf(b), "The roof leaks.")
+	require.NoError(t, err)
+	offers(t, h, func(c *app.OfferChange) { c.CancelUntil = -1 })
+	b = book(t, h, "2026-05-07 10:00")
+	_, err = h.App.Cancel(ctx, linkOf(b), "x")
+	assert.Contains(t, refused(t, err, app.Over).Sentence, "Write to your host")
+}
+
+func TestTypesAreListedSwitchedOffCopiedAndRemoved(t *testing.T) {
+	h := testhouse.New(t)
+	names := func() (all []string) {
+		page, err := h.App.WorkspacePage(ctx, "quillmere")
+		require.NoError(t, err)
+		for _, group := range page.Groups {
+			for _, kind := range group.Types {
+				all = append(all, group.Category+"/"+kind.Name)
+			}
+		}
+		return all
+	}
+	offers(t, h, func(c *app.OfferChange) { c.Category = "Light" })
+	assert.Equal(t, []string{"Light/Survey"}, names())
+	copied, err := h.App.DuplicateType(ctx, h.Host, h.Type.ID)
+	require.NoError(t, err)
+	assert.Equal(t, "survey-2", copied.Slug)
+	assert.Equal(t, []string{"Light/Survey"}, names(), "a copy is off until somebody has looked at it")
+	types, err := h.App.PlaceTypes(ctx, h.Host, []int64{copied.ID, h.Type.ID})
+	require.NoError(t, err)
+	assert.Equal(t, copied.ID, types[0].ID)
+
+	offers(t, h, func(c *app.OfferChange) { c.Listing = "link" })
+	assert.Empty(t, names())
+	b := book(t, h, "2026-05-05 10:00")
+	offers(t, h, func(c *app.OfferChange) { c.Listing = "off" })
+	_, err = bookFor(t, h, "2026-05-05 14:00", asIs)
+	assert.Contains(t, refused(t, err, app.Over).Sentence, "Nothing you typed is lost", "switched off while the form was open")
+	_, err = h.App.RemoveType(ctx, h.Host, h.Type.ID)
+	assert.Contains(t, refused(t, err, app.Invalid).Sentence, "1 coming bookings")
+	_, err = h.App.Cancel(ctx, linkOf(b), "")
+	require.NoError(t, err)
+	types, err = h.App.RemoveType(ctx, h.Host, h.Type.ID)
+	require.NoError(t, err)
+	assert.Len(t, types, 1)
+	_, err = h.App.Page(ctx, "quillmere", "survey")
+	refused(t, err, app.NotFound)
+	_, err = h.App.BookingByLink(ctx, linkOf(b))
+	require.NoError(t, err, "what was booked can still be looked at")
+	_, err = h.App.Undo(ctx, h.Host)
+	require.NoError(t, err)
+	_, err = h.App.Page(ctx, "quillmere", "survey")
+	require.NoError(t, err)
+}
+
+func TestAPersonsPageShowsWhatSurelyGoesToThem(t *testing.T) {
+	h := testhouse.New(t)
+	routed(t, h, func(r *app.TypeRouting) { r.Way = routing.ByClient })
+	page, err := h.App.PersonPage(ctx, "quillmere", "maren-achterberg")
+	require.NoError(t, err)
+	assert.Equal(t, "/p/quillmere/survey?with=maren-achterberg", page.Groups[0].Types[0].Path)
+	routed(t, h, func(*app.TypeRouting) {})
+	page, err = h.App.PersonPage(ctx, "quillmere", "maren-achterberg")
+	require.NoError(t, err)
+	assert.Empty(t, page.Groups, "in turn it may be anyone's")
+	view, err := h.App.Workspace(ctx, h.Host)
+	require.NoError(t, err)
+	view.Front.Unpublished, view.Front.Hidden = true, true
+	_, err = h.App.SaveWorkspace(ctx, h.Host, view.Workspace)
+	require.NoError(t, err)
+	_, err = h.App.PersonPage(ctx, "quillmere", "maren-achterberg")
+	refused(t, err, app.NotFound)
+	_, err = h.App.WorkspacePage(ctx, "quillmere")
+	refused(t, err, app.NotFound)
+	assert.True(t, h.App.KeptFromSearch(ctx, "quillmere"))
+	_, err = h.App.ChangePerson(ctx, h.Host, h.Colleague.ID, app.PersonChange{Name: "M", Zone: "UTC", Role: app.Member, Slug: "ines-valadares"})
+	assert.NotEmpty(t, refused(t, err, app.Invalid).Fields["slug"])
+}
+
+func TestConsentIsAskedAndKeptWithItsWords(t *testing.T) {
+	h := testhouse.New(t)
+	view, err := h.App.Workspace(ctx, h.Host)
+	require.NoError(t, err)
+	view.Front.Consent = "I agree to the keeping of what I enter."
+	_, err = h.App.SaveWorkspace(ctx, h.Host, view.Workspace)
+	require.NoError(t, err)
+	_, err = bookFor(t, h, "2026-05-05 10:00", asIs)
+	assert.NotEmpty(t, refused(t, err, app.Invalid).Fields["consent"])
+	_, err = bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) { r.Consent = true })
+	require.NoError(t, err)
+	client, err := h.App.ClientByMail(ctx, h.Host, "KEEPER@harbour.example")
+	require.NoError(t, err)
+	assert.Equal(t, []app.ConsentLog{{Text: "I agree to the keeping of what I enter.", At: h.Now().UTC()}}, client.Consents)
+}
+
+func TestClientsAreKnownByWhatTheyBooked(t *testing.T) {
+	h := testhouse.New(t)
+	b := book(t, h, "2026-05-05 10:00")
+	_, err := bookFor(t, h, "2026-05-06 10:00", func(r *app.BookingRequest) { r.Name, r.Mail = "Harbour (new name)", "Keeper@Harbour.example" })
+	require.NoError(t, err)
+	_, err = h.App.Cancel(ctx, linkOf(b), "The roof leaks.")
+	require.NoError(t, err)
+	list, err := h.App.Clients(ctx, h.Host, "HARB")
+	require.NoError(t, err)
+	require.Len(t, list, 1)
+	assert.Equal(t, "Harbour (new name)", list[0].Name)
+	assert.Equal(t, 2, list[0].Bookings)
+	list, err = h.App.Clients(ctx, h.Colleague, "")
+	require.NoError(t, err)
+	assert.Empty(t, list, "a member sees their own")
+	client, err := h.App.SaveClientNotes(ctx, h.Host, list0(t, h), "Prefers mornings.")
+	require.NoError(t, err)
+	assert.Equal(t, "Prefers mornings.", client.Notes)
+	require.Len(t, client.History, 2)
+	assert.Equal(t, "The roof leaks.", client.History[1].Steps[1].Note)
+
+	// Whether somebody came is kept once the meeting has begun.
+	id := client.History[0].ID
+	refused(t, h.App.Attendance(ctx, h.Host, id, "came"), app.Over)
+	h.Pass(50 * time.Hour)
+	require.NoError(t, h.App.Attendance(ctx, h.Host, id, "missed"))
+	require.NoError(t, h.App.Attendance(ctx, h.Host, id, "came"))
+	client, err = h.App.ClientByMail(ctx, h.Host, list0(t, h))
+	require.NoError(t, err)
+	assert.Equal(t, "came", client.History[0].State)
+	refused(t, h.App.Attendance(ctx, h.Colleague, id, "came"), app.NotFound)
+}
+
+func list0(t *testing.T, h *testhouse.House) string {
+	list, err := h.App.Clients(ctx, h.Host, "")
+	require.NoError(t, err)
+	return strings.ToLower(list[0].Mail)
+}

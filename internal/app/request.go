@@ -1,0 +1,369 @@
+package app
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"slices"
+	"time"
+
+	"corrim/core/life"
+	"corrim/core/opentimes"
+	"corrim/core/span"
+	"corrim/internal/store"
+	"corrim/internal/store/sqlc"
+)
+
+// Bookings that are not booked at once: a code has to be entered first, or a host decides.
+
+const (
+	codeTime  = 15 * time.Minute
+	mostTries = 5
+)
+
+// beginning is how a booking of the type begins.
+func (o offered) beginning() life.Event {
+	switch {
+	case o.Offer.Proof:
+		return life.Hold
+	case o.Offer.OnRequest:
+		return life.Request
+	}
+	return life.Book
+}
+
+// keptFor is how long the time of a booking is kept that is not booked yet.
+func (o offered) keptFor(event life.Event) time.Duration {
+	switch event {
+	case life.Hold:
+		return codeTime
+	case life.Request:
+		return time.Duration(o.Offer.KeepHours) * time.Hour
+	}
+	return 0
+}
+
+// lapsing is when it lapses, in UTC seconds; a requested time not after the meeting has begun. 0 is never.
+func (a *App) lapsing(o offered, event life.Event, start int64) int64 {
+	kept := o.keptFor(event)
+	if kept == 0 {
+		return 0
+	}
+	return min(a.Now().Add(kept).Unix(), start)
+}
+
+// codeOf is the code that proves a booking's mail address. It is made from the booking and the installation's key, so that it is kept nowhere.
+func (a *App) codeOf(b sqlc.Booking) string { return a.secrets.code(b.Uid) }
+
+// Prove takes the code that was mailed to a client. Wrong five times, the time is given back.
+func (a *App) Prove(ctx context.Context, link, code string) (ClientBooking, error) {
+	var wrong error
+	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
+		b, err := a.byLink(ctx, q, link)
+		if err != nil || b.Life != string(life.Unproved) {
+			return err // proved already, or over: the page shows which
+		}
+		if onlyFigures(code) != a.codeOf(b) {
+			wrong, err = a.wrongCode(ctx, q, b)
+			return err
+		}
+		o, err := a.offeredBy(ctx, q, b)
+		if err != nil {
+			return err
+		}
+		event := life.Book
+		if o.Offer.OnRequest {
+			event = life.Request
+		}
+		return a.advance(ctx, q, b, byClient(string(event), ""), a.lapsing(o, event, b.StartAt))
+	})
+	if err = errors.Join(err, wrong); err != nil {
+		return ClientBooking{}, err
+	}
+	a.wakeWorker()
+	b, err := a.byLink(ctx, a.Store.Queries, link)
+	if err != nil {
+		return ClientBooking{}, err
+	}
+	return a.clientBooking(ctx, a.withRoom(ctx, b))
+}
+
+func onlyFigures(s string) string {
+	var figures []rune
+	for _, r := range s {
+		if r >= '0' && r <= '9' {
+			figures = append(figures, r)
+		}
+	}
+	return string(figures)
+}
+
+// wrongCode counts a wrong code; the answer for the client is not an error of the transaction, which has to keep the count.
+func (a *App) wrongCode(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) (answer, err error) {
+	left := mostTries - 1 - int(b.CodeTries)
+	if left <= 0 {
+		err := a.advance(ctx, q, b, byClient(string(life.Lapse), ""), 0)
+		return refuse(Over, "This was wrong five times, so the time was given back. Book again, and a new code comes by mail."), err
+	}
+	sentence := fmt.Sprintf("This is not the code. Look for the latest mail from us; %d more tries.", left)
+	return complaints{"code": sentence}.err(), q.CodeTried(ctx, b.ID)
+}
+
+// advance takes a booking one step further in its life, as core/life allows, and records it. lapsesAt is for the new state.
+func (a *App) advance(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, s step, lapsesAt int64) error {
+	next, err := a.nextOf(b, s)
+	if err != nil {
+		return err
+	}
+	if err := q.SetLife(ctx, sqlc.SetLifeParams{ID: b.ID, Life: string(next), LapsesAt: lapsesAt}); err != nil {
+		return err
+	}
+	if !next.Keeps() {
+		if err := q.GiveBack(ctx, b.ID); err != nil {
+			return err
+		}
+	}
+	return a.recordAnew(ctx, q, b.ID, s)
+}
+
+// nextOf is the state that a step leads to, or a sentence why it can't be taken.
+func (a *App) nextOf(b sqlc.Booking, s step) (life.State, error) {
+	next, err := life.Next(life.State(b.Life), life.Event(s.kind), life.Actor(s.by), b.StartAt <= a.Now().Unix())
+	var refused *life.Refused
+	if errors.As(err, &refused) {
+		return next, refuse(Over, sentenceOf(refused))
+	}
+	return next, err
+}
+
+func sentenceOf(r *life.Refused) string {
+	switch {
+	case r.Begun && (r.Event == life.Attend || r.Event == life.Miss):
+		return "This meeting has not begun yet. Mark afterwards whether the client came."
+	case r.Begun:
+		return "This meeting has already begun, so it can't be changed any more."
+	}
+	return map[life.State]string{
+		life.Unproved:  "This booking still waits for its code.",
+		life.Requested: "This is requested, and not decided yet.",
+		life.Booked:    "This is booked already.",
+		life.Cancelled: "This booking was cancelled. Book a new time instead.",
+		life.Declined:  "This request was declined. Book a new time instead.",
+		life.Lapsed:    "This time was given back, because nobody decided in time. Book a new time instead.",
+	}[r.From]
+}
+
+// RequestedBooking is a booking that a host has to decide about.
+type RequestedBooking struct {
+	HostBooking
+	Lapses   time.Time   `json:"lapses" doc:"Until when its time is kept."`
+	Proposed []time.Time `json:"proposed" doc:"Other times that were proposed and wait for the client."`
+	Yours    bool        `json:"yours" doc:"Is the viewer its host?"`
+	Known    int         `json:"known" doc:"How often this client was here before."`
+}
+
+// requests lists what the person can decide, the oldest first; a coordinator's are everybody's.
+func (a *App) requests(ctx context.Context, p Person) ([]RequestedBooking, error) {
+	hosts := []Person{p}
+	if p.May(HandleBookings) {
+		var err error
+		if hosts, err = a.colleagues(ctx, p); err != nil {
+			return nil, err
+		}
+	}
+	out := []RequestedBooking{}
+	for _, host := range hosts {
+		rows, err := a.Store.RequestsOfHost(ctx, host.ID)
+		if err != nil {
+			return nil, err
+		}
+		for _, b := range rows {
+			known, err := a.Store.BookingsOfClient(ctx, sqlc.BookingsOfClientParams{WorkspaceID: p.home.id, ClientMail: b.ClientMail})
+			if err != nil {
+				return nil, err
+			}
+			r := RequestedBooking{hostBooking(b), time.Unix(b.LapsesAt, 0).UTC(), proposals(b), host.ID == p.ID, int(known) - 1}
+			if !r.Yours {
+				r.Host = host.Name
+			}
+			out = append(out, r)
+		}
+	}
+	slices.SortStableFunc(out, func(x, y RequestedBooking) int { return x.Lapses.Compare(y.Lapses) })
+	return out, nil
+}
+
+func proposals(b sqlc.Booking) []time.Time {
+	var seconds []int64
+	_ = json.Unmarshal([]byte(b.Proposed), &seconds) // written by Propose
+	out := make([]time.Time, len(seconds))
+	for i, s := range seconds {
+		out[i] = time.Unix(s, 0).UTC()
+	}
+	return out
+}
+
+// Approve books what was requested.
+func (a *App) Approve(ctx context.Context, p Person, id int64, word string) (Today, error) {
+	return a.decide(ctx, p, id, byHost(string(life.Approve), p, oneLine(word)))
+}
+
+// Decline declines what was requested; the client is told, with a word.
+func (a *App) Decline(ctx context.Context, p Person, id int64, word string) (Today, error) {
+	return a.decide(ctx, p, id, byHost(string(life.Decline), p, oneLine(word)))
+}
+
+func (a *App) decide(ctx context.Context, p Person, id int64, s step) (Today, error) {
+	if err := checkWord(s.note); err != nil {
+		return Today{}, err
+	}
+	return a.settle(ctx, p, id, func(q *sqlc.Queries, b hosted) error { return a.advance(ctx, q, b.Booking, s, 0) })
+}
+
+// Attendance keeps whether the client of a meeting that has begun came: came, missed, or unmarked.
+func (a *App) Attendance(ctx context.Context, p Person, id int64, event string) error {
+	return a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
+		b, err := a.anyBooking(ctx, q, p, id)
+		if err != nil {
+			return err
+		}
+		return a.advance(ctx, q, b.Booking, byHost(event, p, ""), 0)
+	})
+}
+
+// mostProposals bounds how many times a host proposes at once.
+const mostProposals = 8
+
+// Propose offers a client other times than the requested one, which stays kept meanwhile. Whether rules allow them is the
+// host's to know; the client can take one as long as nothing else was booked there.
+func (a *App) Propose(ctx context.Context, p Person, id int64, starts []time.Time, word string) (Today, error) {
+	if err := checkWord(word); err != nil {
+		return Today{}, err
+	}
+	var seconds []int64
+	for _, start := range starts {
+		if start.Unix() <= a.Now().Unix() {
+			return Today{}, complaints{"starts": "A time that has gone by can't be proposed."}.err()
+		}
+		seconds = append(seconds, start.Unix())
+	}
+	slices.Sort(seconds)
+	seconds = slices.Compact(seconds)
+	if len(seconds) == 0 || len(seconds) > mostProposals {
+		return Today{}, complaints{"starts": fmt.Sprintf("Propose one to %d times.", mostProposals)}.err()
+	}
+	text, err := json.Marshal(seconds)
+	if err != nil {
+		return Today{}, err
+	}
+	return a.settle(ctx, p, id, func(q *sqlc.Queries, b hosted) error {
+		s := byHost(string(life.Propose), p, oneLine(word))
+		if _, err := a.nextOf(b.Booking, s); err != nil {
+			return err
+		}
+		o, err := a.offeredBy(ctx, q, b.Booking)
+		if err != nil {
+			return err
+		}
+		until := min(a.Now().Add(o.keptFor(life.Request)).Unix(), seconds[len(seconds)-1])
+		if err := q.Propose(ctx, sqlc.ProposeParams{ID: id, Proposed: string(text), LapsesAt: max(until, b.LapsesAt)}); err != nil {
+			return err
+		}
+		return a.recordAnew(ctx, q, id, s)
+	})
+}
+
+// TakeProposed books one of the times that the host proposed.
+func (a *App) TakeProposed(ctx context.Context, link string, start time.Time) (ClientBooking, error) {
+	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
+		b, err := a.byLink(ctx, q, link)
+		if err != nil {
+			return err
+		}
+		if b.Life == string(life.Booked) && b.StartAt == start.Unix() {
+			return nil // sent twice
+		}
+		if !slices.ContainsFunc(proposals(b), start.Equal) || start.Unix() <= a.Now().Unix() {
+			return refuse(Taken, "This time is not proposed any more. Choose one of the others.")
+		}
+		o, err := a.offeredBy(ctx, q, b)
+		if err != nil {
+			return err
+		}
+		if err := a.mustBeFree(ctx, q, b, o, start); err != nil {
+			return err
+		}
+		startAt, endAt, from, until := o.keptTimes(start)
+		if err := moveTo(ctx, q, sqlc.MoveBookingParams{ID: b.ID, StartAt: startAt, EndAt: endAt, KeptFrom: from, KeptUntil: until}, false); err != nil {
+			return err
+		}
+		return a.advance(ctx, q, b, byClient(string(life.Take), ""), 0)
+	})
+	if errors.Is(err, store.ErrOverlap) {
+		err = errProposalTaken
+	}
+	if err != nil {
+		return ClientBooking{}, err
+	}
+	a.wakeWorker()
+	b, err := a.byLink(ctx, a.Store.Queries, link)
+	if err != nil {
+		return ClientBooking{}, err
+	}
+	return a.clientBooking(ctx, a.withRoom(ctx, b))
+}
+
+var errProposalTaken = refuse(Taken, "This time has been taken meanwhile. Choose another of the proposed ones, or wait for your host.")
+
+// mustBeFree refuses a proposed time over which something lies in the hosts' calendars now.
+func (a *App) mustBeFree(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, o offered, start time.Time) error {
+	wanted := opentimes.Start{At: span.At(start), Minutes: o.Rules.Duration}
+	for _, host := range o.pool.people {
+		g, err := a.agenda(ctx, q, host, span.Span{Start: wanted.At, End: wanted.At + 1}, b.ID)
+		if err != nil {
+			return err
+		}
+		for _, rule := range opentimes.Explain(g.input(o.ID, o.Rules), wanted).Failing() {
+			if rule == opentimes.BusyRule || rule == opentimes.BookingRule {
+				return errProposalTaken
+			}
+		}
+	}
+	return nil
+}
+
+// lapseForever gives times back that nobody proved or decided about in time.
+func (a *App) lapseForever(ctx context.Context) {
+	for ctx.Err() == nil {
+		if err := a.lapse(ctx); err != nil && ctx.Err() == nil {
+			a.Log.Error("giving back times", "error", err)
+		}
+		select {
+		case <-ctx.Done():
+		case <-time.After(15 * time.Second):
+		}
+	}
+}
+
+func (a *App) lapse(ctx context.Context) error {
+	now := a.Now().Unix()
+	due, err := a.Store.Lapsing(ctx, now)
+	if err != nil || len(due) == 0 {
+		return err
+	}
+	err = a.Store.Write(ctx, func(q *sqlc.Queries) error {
+		due, err := q.Lapsing(ctx, now)
+		if err != nil {
+			return err
+		}
+		for _, b := range due {
+			if err := a.advance(ctx, q, b, step{kind: string(life.Lapse), by: string(life.Clock)}, 0); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+	a.wakeWorker()
+	return err
+}
