@@ -3,7 +3,6 @@ package api
 import (
 	"context"
 	"net/http"
-	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -45,8 +44,8 @@ func (s *server) requestOperations(api huma.API) {
 	operation(s, api, http.MethodPost, "/host-bookings/{id}/propose", "propose", "Propose other times for what was requested", forHost(s, func(ctx context.Context, p app.Person, in *struct {
 		ByID
 		Body struct {
-			Starts []time.Time `json:"starts" maxItems:"50"`
-			Word   string      `json:"word,omitempty" maxLength:"10000"`
+			Starts []app.HandPicked `json:"starts" maxItems:"50"`
+			Word   string           `json:"word,omitempty" maxLength:"10000"`
 		}
 	}) (app.Today, error) {
 		return s.app.Propose(ctx, p, in.ID, in.Body.Starts, in.Body.Word)

@@ -30,7 +30,9 @@ func (s *server) pages(r chi.Router) {
 	host, client := page(files, "index.html"), page(files, "page.html")
 	r.Get("/p/{workspace}", s.mayBeKeptFromSearch(client))
 	r.Get("/p/{workspace}/*", s.mayBeKeptFromSearch(client))
-	r.Get("/robots.txt", func(w http.ResponseWriter, _ *http.Request) { _, _ = w.Write([]byte("User-agent: *\nDisallow: /b/\nDisallow: /api/\n")) })
+	r.Get("/robots.txt", func(w http.ResponseWriter, _ *http.Request) {
+		_, _ = w.Write([]byte("User-agent: *\nDisallow: /b/\nDisallow: /api/\n"))
+	})
 	r.Get("/b/*", client)
 	r.Get("/assets/*", assets(files))
 	r.NotFound(func(w http.ResponseWriter, r *http.Request) {

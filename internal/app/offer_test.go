@@ -95,7 +95,7 @@ func TestAnOfferThatCantBeIsRefusedFieldByField(t *testing.T) {
 
 func TestARequestIsDecidedByTheHost(t *testing.T) {
 	h := testhouse.New(t)
-	h.Run()
+	stop := h.Run()
 	h.Connect()
 	offers(t, h, func(c *app.OfferChange) { c.OnRequest, c.KeepHours = true, 24 })
 	ask := func(at, mail string) app.ClientBooking {
@@ -117,7 +117,7 @@ func TestARequestIsDecidedByTheHost(t *testing.T) {
 	// Other times are proposed; the client takes one.
 	_, err = h.App.Propose(ctx, h.Host, id, nil, "")
 	refused(t, err, app.Invalid)
-	_, err = h.App.Propose(ctx, h.Host, id, []time.Time{h.At("2026-05-06 18:00"), h.At("2026-05-07 18:00")}, "I am away that day.")
+	_, err = h.App.Propose(ctx, h.Host, id, []app.HandPicked{{Date: "2026-05-06", Minute: 18 * 60}, {Date: "2026-05-07", Minute: 18 * 60}}, "I am away that day.")
 	require.NoError(t, err)
 	told := letters(t, h, "one@x.example", 2)
 	assert.Contains(t, told[1].Text, "Proposed: Wednesday 6 May 2026, 14:00", "on the client's clock")
@@ -152,8 +152,10 @@ func TestARequestIsDecidedByTheHost(t *testing.T) {
 	require.NoError(t, err)
 	assert.Empty(t, letters(t, h, "four@x.example", 2)[1].Method, "there is no invitation to take back")
 	late := ask("2026-05-07 10:00", "five@x.example")
+	letters(t, h, "five@x.example", 1)
 	h.Pass(25 * time.Hour)
-	h.Restart()
+	stop()
+	h.Restart() // it gives times back as soon as it starts
 	h.Run()
 	require.Eventually(t, func() bool {
 		b, err := h.App.BookingByLink(ctx, linkOf(late))

@@ -8,6 +8,7 @@ import (
 	"slices"
 	"time"
 
+	"corrim/core/civil"
 	"corrim/core/life"
 	"corrim/core/opentimes"
 	"corrim/core/span"
@@ -159,7 +160,7 @@ type RequestedBooking struct {
 	HostBooking
 	Lapses   time.Time   `json:"lapses" doc:"Until when its time is kept."`
 	Proposed []time.Time `json:"proposed" doc:"Other times that were proposed and wait for the client."`
-	Yours    bool        `json:"yours" doc:"Is the viewer its host?"`
+	HostID   int64       `json:"hostId"`
 	Known    int         `json:"known" doc:"How often this client was here before."`
 }
 
@@ -183,8 +184,8 @@ func (a *App) requests(ctx context.Context, p Person) ([]RequestedBooking, error
 			if err != nil {
 				return nil, err
 			}
-			r := RequestedBooking{hostBooking(b), time.Unix(b.LapsesAt, 0).UTC(), proposals(b), host.ID == p.ID, int(known) - 1}
-			if !r.Yours {
+			r := RequestedBooking{hostBooking(b), time.Unix(b.LapsesAt, 0).UTC(), proposals(b), host.ID, int(known) - 1}
+			if host.ID != p.ID {
 				r.Host = host.Name
 			}
 			out = append(out, r)
@@ -232,24 +233,43 @@ func (a *App) Attendance(ctx context.Context, p Person, id int64, event string) 
 	})
 }
 
+// HandPicked is a time that a host picked, on their own wall clock.
+type HandPicked struct {
+	Date   string `json:"date" format:"date"`
+	Minute int    `json:"minute" minimum:"0" maximum:"1439"`
+}
+
+// picked is times in UTC seconds, in order and each once.
+func (a *App) picked(p Person, places []HandPicked) ([]int64, error) {
+	var seconds []int64
+	for _, place := range places {
+		date, err := civil.ParseDate(place.Date)
+		if err != nil {
+			return nil, complaints{"starts": err.Error()}.err()
+		}
+		at := int64(civil.Clock{Date: date, Seconds: place.Minute * 60}.Instant(p.zone))
+		if at <= a.Now().Unix() {
+			return nil, complaints{"starts": "A time that has gone by can't be offered."}.err()
+		}
+		seconds = append(seconds, at)
+	}
+	slices.Sort(seconds)
+	return slices.Compact(seconds), nil
+}
+
 // mostProposals bounds how many times a host proposes at once.
 const mostProposals = 8
 
 // Propose offers a client other times than the requested one, which stays kept meanwhile. Whether rules allow them is the
 // host's to know; the client can take one as long as nothing else was booked there.
-func (a *App) Propose(ctx context.Context, p Person, id int64, starts []time.Time, word string) (Today, error) {
+func (a *App) Propose(ctx context.Context, p Person, id int64, places []HandPicked, word string) (Today, error) {
 	if err := checkWord(word); err != nil {
 		return Today{}, err
 	}
-	var seconds []int64
-	for _, start := range starts {
-		if start.Unix() <= a.Now().Unix() {
-			return Today{}, complaints{"starts": "A time that has gone by can't be proposed."}.err()
-		}
-		seconds = append(seconds, start.Unix())
+	seconds, err := a.picked(p, places)
+	if err != nil {
+		return Today{}, err
 	}
-	slices.Sort(seconds)
-	seconds = slices.Compact(seconds)
 	if len(seconds) == 0 || len(seconds) > mostProposals {
 		return Today{}, complaints{"starts": fmt.Sprintf("Propose one to %d times.", mostProposals)}.err()
 	}

@@ -78,6 +78,7 @@ var advisers = []adviser{
 			with(kind("Daylight walk-through", "daylight", "Blinds, films and north light: what your windows let in through the year.", 45, 15, 30, 24, 60), func(r *app.TypeRules) {
 				r.Hours = &app.OwnHours{Week: []string{"9-15:30", "9-15:30", "9-15:30", "9-15:30", "9-15:30", "closed", "closed"}}
 			}),
+			kind("Site visit", "site-visit", "We come with meters and look at your rooms by day and after dark.", 180, 60, 60, 48, 60),
 		}},
 	{app.NewPerson{Name: "Maren Achterberg", Mail: "maren@quillmere.example", Zone: "Europe/Amsterdam", Week: weekdays("9-12, 13-17", "9-12, 13-17", "13-17", "9-12, 13-17", "9-12")},
 		"maren", []string{"Work"}, []app.TypeDraft{
@@ -160,6 +161,8 @@ var visits = []visit{
 	{6, "lux-advice", 5, "14:00", "Ballarat Tin Rooms", "office@tinrooms.example", "Australia/Melbourne", "", ""},
 	{5, "lux-advice", 6, "09:30", "Kaunas Clock House", "kontaktai@clockhouse.example", "Europe/Vilnius", "", ""},
 	{3, "two-adviser-review", 8, "10:30", "Gruyère Lace Museum", "musee@gruyerelace.example", "Europe/Zurich", "A case the size of a bus.", ""},
+	{1, "site-visit", 9, "10:00", "Ribe Tide House", "post@ribetide.example", "Europe/Copenhagen", "The nave is open to the west.", ""},
+	{0, "site-visit", 12, "12:00", "Oaxaca Loom Museum", "telar@oaxacaloom.example", "America/Mexico_City", "", ""},
 	{2, "case-review", 2, "13:30", "Het Kleine Kabinet", "balie@kleinekabinet.example", "Europe/Amsterdam", "Eleven cases, all different.", ""},
 }
 
@@ -198,6 +201,9 @@ func (p Planter) Plant(ctx context.Context) error {
 	p.Clock.setBack(30 * 24 * time.Hour) // the teams are no newcomers
 	if err := p.routing(ctx, people); err != nil {
 		return fmt.Errorf("routing: %w", err)
+	}
+	if err := p.offers(ctx, people[ines]); err != nil {
+		return err
 	}
 	for _, v := range visits {
 		if err := p.visit(ctx, v); err != nil {
@@ -239,7 +245,7 @@ func (p Planter) workspace(ctx context.Context, coordinator app.Person) error {
 	if err != nil {
 		return err
 	}
-	view.Rules = usual
+	view.Rules, view.Front = usual, front
 	_, err = p.App.SaveWorkspace(ctx, coordinator, view.Workspace)
 	return err
 }
@@ -286,7 +292,7 @@ func (p Planter) visit(ctx context.Context, v visit) error {
 	if err != nil {
 		return err
 	}
-	request := app.BookingRequest{Start: start, Name: v.name, Mail: v.mail, Zone: v.zone, Remark: v.remark}
+	request := app.BookingRequest{Start: start, Name: v.name, Mail: v.mail, Zone: v.zone, Remark: v.remark, Said: said[v.name], Given: addresses[v.name]}
 	booking, err := p.App.Book(ctx, Workspace, v.slug, "demo "+v.slug+" "+v.name, request)
 	if err != nil || v.then == "" {
 		return err

@@ -2055,6 +2055,12 @@ export interface components {
              */
             person?: number;
         };
+        HandPicked: {
+            /** Format: date */
+            date: string;
+            /** Format: int64 */
+            minute: number;
+        };
         HandTime: {
             clock: string;
             /** Format: date */
@@ -2631,7 +2637,7 @@ export interface components {
             total: number;
         };
         ProposeRequest: {
-            starts: string[];
+            starts: components["schemas"]["HandPicked"][];
             word?: string;
         };
         ProveRequest: {
@@ -2696,6 +2702,8 @@ export interface components {
             /** @description Of a colleague's. */
             host?: string;
             /** Format: int64 */
+            hostId: number;
+            /** Format: int64 */
             id: number;
             joinUrl?: string;
             /**
@@ -2723,8 +2731,6 @@ export interface components {
             type: string;
             /** @description If not by video: where or how one meets. */
             where?: string;
-            /** @description Is the viewer its host? */
-            yours: boolean;
         };
         Ribbon: {
             /** @description The open intervals that begin on the day, if its origin was asked for. */

@@ -15,6 +15,7 @@ const views = [
   { path: '/hours', name: 'Hours' },
   { path: '/calendars', name: 'Calendars' },
   { path: '/people', name: 'People' },
+  { path: '/clients', name: 'Clients' },
   { path: '/workspace', name: 'Workspace' },
 ]
 
@@ -45,7 +46,7 @@ export function Shell({ person, children }: { person: Schemas['Person']; childre
         onYes={() => setKeysShown(false)}
         onNo={() => setKeysShown(false)}
       >
-        1 to 7 open the views in the rail, t opens Today, n and b on the board book a client or block time, [ and ] go a
+        1 to 8 open the views in the rail, t opens Today, n and b on the board book a client or block time, [ and ] go a
         week back and on, e says why times are open or not, u undoes the last change of settings, ? shows this. On an
         hours ribbon the arrow keys move what is open; with Shift they stretch its end, with Alt its start; Delete
         closes it, x takes an hour out of its middle.
@@ -59,7 +60,7 @@ function Rail({ person, onKeys }: { person: Schemas['Person']; onKeys: () => voi
   const today = useToday()
   const signOut = useSignOut()
   const needs: Record<string, number> = {
-    Today: (today.data?.troubles.length ?? 0) + (today.data?.clashes.length ?? 0),
+    Today: (today.data?.troubles.length ?? 0) + (today.data?.clashes.length ?? 0) + (today.data?.requests.length ?? 0),
   }
   return (
     <nav

@@ -1,9 +1,12 @@
+/** How many fields of two things differ. */
+export function countFields<T extends object>(before: T, after: T): number {
+  const keys = Object.keys({ ...before, ...after }) as (keyof T)[]
+  return keys.filter((key) => JSON.stringify(before[key]) !== JSON.stringify(after[key])).length
+}
+
 /** How many fields of an edited thing differ, those of its rules counted one by one. */
 export function countChanges<T extends { rules: object }>(before: T, after: T): number {
-  const differ = (a: object, b: object) =>
-    Object.keys({ ...a, ...b }).filter((key) => JSON.stringify(a[key as never]) !== JSON.stringify(b[key as never]))
-      .length
   const { rules: rulesBefore, ...restBefore } = before
   const { rules: rulesAfter, ...restAfter } = after
-  return differ(restBefore, restAfter) + differ(rulesBefore, rulesAfter)
+  return countFields<object>(restBefore, restAfter) + countFields<object>(rulesBefore, rulesAfter)
 }

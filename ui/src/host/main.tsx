@@ -7,9 +7,11 @@ import '../theme.css'
 import { Need } from '../kit/kit'
 import { Board } from './board/Board'
 import { Calendars } from './calendars/Calendars'
+import { Clients } from './clients/Clients'
 import { Hours } from './hours/Hours'
 import { Join } from './Join'
 import { nameLookedAfter } from './lookingAfter'
+import { Offer } from './offer/Offer'
 import { People } from './people/People'
 import { queryClient, useMe } from './queries'
 import { Routing } from './routing/Routing'
@@ -43,7 +45,10 @@ function Host() {
           <Route path="/types/:id" element={<TypePage />} />
           <Route path="/types/:id/why/:date" element={<Reasons />} />
           <Route path="/types/:id/routing" element={<Routing />} />
+          <Route path="/types/:id/offer" element={<Offer />} />
           <Route path="/people" element={<People />} />
+          <Route path="/clients" element={<Clients />} />
+          <Route path="/clients/:mail" element={<Clients />} />
           <Route path="/hours" element={<Hours />} />
           <Route path="/calendars" element={<Calendars />} />
           <Route path="/workspace" element={<Workspace />} />

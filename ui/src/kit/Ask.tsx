@@ -13,15 +13,26 @@ interface AskProps {
 }
 
 const panel =
-  'fixed top-1/2 left-1/2 max-h-[94vh] w-[min(26rem,92vw)] -translate-x-1/2 -translate-y-1/2 overflow-y-auto border-t-3 border-act bg-sheet p-6 text-ink outline outline-rule-strong'
+  'fixed top-1/2 left-1/2 max-h-[94vh] -translate-x-1/2 -translate-y-1/2 overflow-y-auto border-t-3 border-act bg-sheet p-6 text-ink outline outline-rule-strong'
+
+const narrow = 'w-[min(26rem,92vw)]'
 
 /** Something to do or to leave, over the page. */
-export function Sheet(props: { open: boolean; title: string; children: ReactNode; onClose: () => void }) {
+export function Sheet(props: {
+  open: boolean
+  title: string
+  wide?: boolean
+  children: ReactNode
+  onClose: () => void
+}) {
   return (
     <Dialog.Root open={props.open} onOpenChange={(open) => !open && props.onClose()}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 bg-ground/80" />
-        <Dialog.Content className={panel} aria-describedby={undefined}>
+        <Dialog.Content
+          className={`${panel} ${props.wide ? 'w-[min(46rem,94vw)]' : narrow}`}
+          aria-describedby={undefined}
+        >
           <Dialog.Title className="mb-2 font-head text-[19px]">{props.title}</Dialog.Title>
           {props.children}
           <Dialog.Close className="link mt-4 text-note">Leave it as it is</Dialog.Close>
@@ -37,7 +48,7 @@ export function Ask(props: AskProps) {
     <Dialog.Root open={props.open} onOpenChange={(open) => !open && props.onNo()}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 bg-ground/80" />
-        <Dialog.Content className={panel}>
+        <Dialog.Content className={`${panel} ${narrow}`}>
           <Dialog.Title className="font-head text-[19px]">{props.title}</Dialog.Title>
           <Dialog.Description className="mt-1 mb-4 text-ink-2">{props.children}</Dialog.Description>
           <div className="flex gap-2">

@@ -34,7 +34,7 @@ export function lineLook(problem?: string): string {
 
 interface FieldProps {
   label: string
-  problem?: string
+  problem?: string | undefined
   hint?: ReactNode
 }
 
@@ -83,18 +83,21 @@ export function TextArea({ label, problem, hint, ...props }: FieldProps & Textar
 /** One of a list, chosen; its options are the children. */
 export function SelectField({
   label,
+  problem,
+  hint,
   children,
   ...props
-}: { label: string } & SelectHTMLAttributes<HTMLSelectElement>) {
-  const id = useId()
+}: FieldProps & SelectHTMLAttributes<HTMLSelectElement>) {
+  const field = useField({ problem, hint })
   return (
     <div>
-      <label htmlFor={id} className="block text-note text-ink-2">
+      <label htmlFor={field.id} className="block text-note text-ink-2">
         {label}
       </label>
-      <select id={id} className={lineLook()} {...props}>
+      <select className={lineLook(problem)} {...field.aria} {...props}>
         {children}
       </select>
+      {field.note}
     </div>
   )
 }

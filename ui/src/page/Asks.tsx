@@ -1,4 +1,5 @@
 import type { Schemas } from '../api/client'
+import { useTexts } from './texts'
 
 interface Props {
   asks: Schemas['PageAsk'][]
@@ -8,6 +9,7 @@ interface Props {
 
 /** What decides who takes the meeting, asked before times are shown for it. */
 export function Asks({ asks, answers, onAnswer }: Props) {
+  const t = useTexts()
   if (asks.length === 0) return null
   return (
     <p className="-mt-2 mb-5 flex flex-wrap gap-x-6 gap-y-2">
@@ -19,7 +21,7 @@ export function Asks({ asks, answers, onAnswer }: Props) {
             value={answers[attribute] ?? ''}
             onChange={(event) => onAnswer(attribute, event.target.value)}
           >
-            <option value="">{answers[attribute] ? 'none of these' : 'any'}</option>
+            <option value="">{answers[attribute] ? t.noneOfThese : t.any}</option>
             {values.map((value) => (
               <option key={value}>{value}</option>
             ))}

@@ -17,6 +17,11 @@ const page: Schemas['Page'] = {
   hostZone: 'Europe/Lisbon',
   choice: [],
   asks: [],
+  ways: [{ id: 'video', kind: 'video' }],
+  questions: [],
+  guests: 0,
+  onRequest: false,
+  proof: false,
   path: '/p/quillmere/loan-call',
 }
 
@@ -62,6 +67,7 @@ function show(onBooked = vi.fn(), change: Partial<Schemas['Page']> = {}) {
 
 beforeEach(() => {
   sessionStorage.clear()
+  history.replaceState(null, '', '/p/quillmere/loan-call')
   vi.spyOn(Intl.DateTimeFormat.prototype, 'resolvedOptions').mockReturnValue({
     timeZone: 'UTC',
   } as Intl.ResolvedDateTimeFormatOptions)

@@ -4,10 +4,12 @@ import { Button } from '../kit/kit'
 import { clock, offsetOf, ownZone, placeOf, wallClock } from '../time/time'
 import { Asks } from './Asks'
 import { Chooser } from './Chooser'
-import { Details, type Typed } from './Details'
+import { Details } from './Details'
 import { Frame } from './Frame'
 import { useOpenTimes } from './open'
 import { Sentence } from './Sentence'
+import { useTexts } from './texts'
+import { broughtBy, type Typed, useTyped } from './typed'
 import { Zone } from './Zone'
 
 interface Props {
@@ -17,40 +19,58 @@ interface Props {
   onBooked: (booking: Schemas['ClientBooking']) => void
 }
 
-const nothingTyped: Typed = { name: '', mail: '', remark: '' }
+/** What a link says beside what it fills in: ?with=<short name>, ?length=<minutes>. */
+function chosenBy(search: string, page: Schemas['Page']) {
+  const given = new URLSearchParams(search)
+  const length = Number(given.get('length'))
+  return {
+    host: page.choice.find(({ slug }) => slug === given.get('with'))?.id ?? 0,
+    minutes: page.lengths.includes(length) ? length : page.minutes,
+  }
+}
 
-/** What was typed stays for as long as the tab does, even if the page is loaded again. */
-function useTyped(): [Typed, (typed: Typed) => void] {
-  const key = 'typed'
-  const [typed, setTyped] = useState<Typed>(() => {
-    try {
-      return { ...nothingTyped, ...JSON.parse(sessionStorage.getItem(key) ?? '{}') }
-    } catch {
-      return nothingTyped
-    }
-  })
-  const keep = useCallback((next: Typed) => {
-    setTyped(next)
-    sessionStorage.setItem(key, JSON.stringify(next))
+function startInAddress(): Date | null {
+  const at = new Date(new URLSearchParams(location.search).get('at') ?? '')
+  return Number.isNaN(at.getTime()) ? null : at
+}
+
+/** The chosen time stands in the address, so that going back takes it back, and loading again keeps it. */
+function useStart(): [Date | null, (start: Date | null) => void] {
+  const [start, setStart] = useState(startInAddress)
+  useEffect(() => {
+    const again = () => setStart(startInAddress())
+    addEventListener('popstate', again)
+    return () => removeEventListener('popstate', again)
   }, [])
-  return [typed, keep]
+  const choose = useCallback((to: Date | null) => {
+    setStart(to)
+    const url = new URL(location.href)
+    if (to) url.searchParams.set('at', to.toISOString().replace('.000', ''))
+    else url.searchParams.delete('at')
+    url.hash = ''
+    history[to ? 'pushState' : 'replaceState'](null, '', url)
+  }, [])
+  return [start, choose]
 }
 
 /** A meeting type's page: choose a day and a time, give the details, book. Where a workspace shows its own zone alone,
  *  the host is on the same clock as far as the client is told. */
 export function BookPage({ workspace, type, page: given, onBooked }: Props) {
+  const t = useTexts()
   const ownClock = given.zones === 'client'
   const page = ownClock ? given : { ...given, hostZone: given.zone }
   const [zone, setZone] = useState(() => (ownClock ? ownZone() : page.zone))
-  const [minutes, setMinutes] = useState(page.minutes)
+  const [chosen] = useState(() => chosenBy(location.search, given))
+  const [minutes, setMinutes] = useState(chosen.minutes)
   const [later, setLater] = useState(0)
-  const [date, setDate] = useState<string | null>(null)
-  const [start, setStart] = useState<Date | null>(null)
-  const [typed, setTyped] = useTyped()
+  const [start, setStart] = useStart()
+  const [date, setDate] = useState<string | null>(() => start && wallClock(start, zone).date)
+  const [typed, setTyped] = useTyped(broughtBy(location.search))
   const [refusal, setRefusal] = useState<Refusal | null>(null)
   // One key for one booking: pressing twice, or again after the network failed, books once.
   const [key, setKey] = useState(() => crypto.randomUUID())
-  const [host, setHost] = useState(0)
+  const [host, setHost] = useState(chosen.host)
+  const [way, setWay] = useState(given.ways[0]?.id ?? '')
   const [answers, setAnswers] = useState<Record<string, string>>({})
   const asked = Object.entries(answers).map(([attribute, value]) => `${attribute}=${value}`)
   const times = useOpenTimes(
@@ -62,7 +82,7 @@ export function BookPage({ workspace, type, page: given, onBooked }: Props) {
   useEffect(() => {
     document.title = `${page.type} · ${page.workspace}`
   }, [page])
-
+  // A time that a reload or a link brought may have been taken since; what the server says then decides.
   const choose = (at: Date) => {
     setStart(at)
     setDate(wallClock(at, zone).date)
@@ -72,13 +92,15 @@ export function BookPage({ workspace, type, page: given, onBooked }: Props) {
   const book = async () => {
     if (!start) return
     try {
-      const booking = await need(
-        api.POST('/public/{workspace}/{type}/bookings', {
-          params: { path: { workspace, type }, header: { 'Idempotency-Key': key } },
-          body: { start: start.toISOString(), minutes, zone, host, answers, ...typed },
-        }),
+      const body = { start: start.toISOString(), minutes, zone, host, answers, way, ...sent(typed) }
+      onBooked(
+        await need(
+          api.POST('/public/{workspace}/{type}/bookings', {
+            params: { path: { workspace, type }, header: { 'Idempotency-Key': key } },
+            body,
+          }),
+        ),
       )
-      onBooked(booking)
     } catch (error) {
       const refused = refusalOf(error)
       setRefusal(refused)
@@ -88,10 +110,18 @@ export function BookPage({ workspace, type, page: given, onBooked }: Props) {
       }
     }
   }
+  /** What is chosen anew makes it unknown whether the time is still open. */
+  const anew =
+    <T,>(set: (to: T) => void) =>
+    (to: T) => {
+      set(to)
+      setStart(null)
+    }
 
   return (
     <Frame
       workspace={page.workspace}
+      home={`/p/${workspace}`}
       aside={
         ownClock ? (
           <Zone
@@ -104,7 +134,7 @@ export function BookPage({ workspace, type, page: given, onBooked }: Props) {
         ) : (
           page.zones === 'workspace' && (
             <span className="text-note text-ink-2">
-              Times in {placeOf(zone)}, {offsetOf(new Date(), zone)}
+              {t.timesIn} {placeOf(zone)}, {offsetOf(new Date(), zone)}
             </span>
           )
         )
@@ -116,23 +146,16 @@ export function BookPage({ workspace, type, page: given, onBooked }: Props) {
         date={date}
         start={start}
         minutes={minutes}
-        onMinutes={(to) => {
-          setMinutes(to)
-          setStart(null) // whether it is open for this length is not known yet
-        }}
+        onMinutes={anew(setMinutes)}
         host={host}
-        onHost={(to) => {
-          setHost(to)
-          setStart(null)
-        }}
+        onHost={anew(setHost)}
+        way={way}
+        onWay={setWay}
       />
       <Asks
         asks={page.asks}
         answers={answers}
-        onAnswer={(attribute, value) => {
-          setAnswers({ ...answers, [attribute]: value })
-          setStart(null)
-        }}
+        onAnswer={(attribute, value) => anew(setAnswers)({ ...answers, [attribute]: value })}
       />
       {page.description && <p className="-mt-2 mb-5 max-w-3xl text-ink-2">{page.description}</p>}
       <Chooser
@@ -151,6 +174,7 @@ export function BookPage({ workspace, type, page: given, onBooked }: Props) {
           page={page}
           zone={zone}
           start={start}
+          way={way}
           typed={typed}
           onType={setTyped}
           onBook={book}
@@ -163,24 +187,33 @@ export function BookPage({ workspace, type, page: given, onBooked }: Props) {
   )
 }
 
+function sent({ guests, ...typed }: Typed) {
+  return {
+    ...typed,
+    guests: guests
+      .split(/[,;\s]+/)
+      .map((guest) => guest.trim())
+      .filter(Boolean),
+  }
+}
+
 /** On a phone, the chosen time stays in sight, and a press leads to the details. */
 function PhoneBar({ page, zone, start }: { page: Schemas['Page']; zone: string; start: Date }) {
+  const t = useTexts()
   const mine = clock(start, zone)
   const theirs = clock(start, page.hostZone)
   return (
     <div className="fixed inset-x-0 bottom-0 flex items-center justify-between border-t border-rule-strong bg-sheet px-5 py-3 sm:hidden">
       <p className="figures text-note text-ink-2">
-        {mine} {page.zones === 'client' && 'your time'}
+        {mine} {page.zones === 'client' && t.yourTime}
         {theirs !== mine && (
           <>
             <br />
-            {theirs} in {placeOf(page.hostZone)}
+            {t.inPlace(theirs, placeOf(page.hostZone))}
           </>
         )}
       </p>
-      <Button onClick={() => document.getElementById('details')?.scrollIntoView({ behavior: 'smooth' })}>
-        Your details
-      </Button>
+      <Button onClick={() => document.getElementById('details')?.scrollIntoView()}>{t.toDetails}</Button>
     </div>
   )
 }

@@ -1,9 +1,10 @@
-import { useState } from 'react'
+import { type FormEvent, useState } from 'react'
 import { api, need, type Refusal, refusalOf, type Schemas } from '../api/client'
 import { Button, Need, TextField } from '../kit/kit'
 import { clock, longDate, offsetOf, placeOf, wallClock } from '../time/time'
 import { Frame } from './Frame'
 import { MovePanel } from './MovePanel'
+import { Pieces, said, type Texts, useTexts } from './texts'
 
 type Booking = Schemas['ClientBooking']
 
@@ -18,30 +19,21 @@ export function secretOf(booking: Booking): string {
   return booking.link.slice('/b/'.length)
 }
 
-/** A booking as its client sees it: the facts, and what can be done. */
+/** A booking as its client sees it: how it stands, the facts, and what can be done. */
 export function BookingPage({ booking, fresh, onChange }: Props) {
+  const t = useTexts()
   const [doing, setDoing] = useState<'nothing' | 'moving' | 'cancelling'>('nothing')
   const done = (next: Booking) => {
     setDoing('nothing')
     onChange(next)
   }
-  const standing = booking.state === 'booked' && !booking.over
   return (
-    <Frame workspace={booking.workspace}>
-      <h1 className="text-[22px] sm:text-[29px]">{headline(booking, fresh)}</h1>
-      {fresh && standing && (
-        <p className="mt-1 text-ink-2">
-          The invitation is on its way to <b className="font-semibold">{booking.mail}</b>.
-        </p>
-      )}
+    <Frame workspace={booking.workspace} home={booking.page.split('/').slice(0, 3).join('/')}>
+      <h1 className="text-[22px] sm:text-[29px]">{headline(booking, fresh, t)}</h1>
+      <Next booking={booking} fresh={fresh} onChange={onChange} />
       <Facts booking={booking} />
       {doing === 'nothing' && (
-        <Actions
-          booking={booking}
-          standing={standing}
-          onMove={() => setDoing('moving')}
-          onCancel={() => setDoing('cancelling')}
-        />
+        <Actions booking={booking} onMove={() => setDoing('moving')} onCancel={() => setDoing('cancelling')} />
       )}
       {doing === 'moving' && <MovePanel booking={booking} onMoved={done} onKeep={() => setDoing('nothing')} />}
       {doing === 'cancelling' && (
@@ -51,41 +43,182 @@ export function BookingPage({ booking, fresh, onChange }: Props) {
   )
 }
 
-function headline(booking: Booking, fresh: boolean): string {
-  if (booking.state === 'cancelled') return 'This meeting is cancelled.'
-  if (booking.over) return 'This meeting is over.'
-  return fresh ? 'Your meeting is booked.' : 'Your meeting'
+/** Whether it has begun, by the client's device. */
+function begun({ start }: Booking): boolean {
+  return Date.parse(start) <= Date.now()
+}
+
+function headline(booking: Booking, fresh: boolean, t: Texts): string {
+  if (booking.state !== 'booked') return t.headlines[booking.state]
+  if (booking.over) return t.over
+  if (begun(booking)) return t.running
+  return fresh ? t.fresh : t.headlines.booked
+}
+
+/** What is useful now: the code, the other times, where the invitation goes, the way into the room. */
+function Next({ booking, fresh, onChange }: Props) {
+  const t = useTexts()
+  const mail = <b className="font-semibold">{booking.mail}</b>
+  const until = booking.lapses ? moment(booking.lapses, booking.zone) : ''
+  switch (booking.state) {
+    case 'unproved':
+      return (
+        <>
+          <p className="mt-1 text-ink-2">
+            <Pieces of={t.codeSent(mail, until)} />
+          </p>
+          <Code booking={booking} onProved={onChange} />
+        </>
+      )
+    case 'requested':
+      return booking.proposed.length > 0 ? (
+        <Proposed booking={booking} onTaken={onChange} />
+      ) : (
+        <p className="mt-1 text-ink-2">
+          <Pieces of={t.decides(mail, until)} />
+        </p>
+      )
+    case 'booked':
+      if (booking.over) return null
+      return (
+        <>
+          {fresh && (
+            <p className="mt-1 text-ink-2">
+              <Pieces of={t.onItsWay(mail)} />
+            </p>
+          )}
+          {booking.after && <p className="mt-3 max-w-3xl whitespace-pre-line">{booking.after}</p>}
+          <GoOn booking={booking} fresh={fresh} />
+        </>
+      )
+  }
+  return null
+}
+
+/** The way into the room from a while before, and where the workspace leads from here. */
+function GoOn({ booking, fresh }: { booking: Booking; fresh: boolean }) {
+  const t = useTexts()
+  const soon = Date.parse(booking.start) - Date.now() < 30 * 60_000
+  const look = 'mt-4 mr-4 inline-block rounded-(--radius) bg-act px-4 py-2 font-semibold text-on-act! no-underline!'
+  return (
+    <p>
+      {soon && booking.joinUrl && (
+        <a className={look} href={booking.joinUrl}>
+          {t.join}
+        </a>
+      )}
+      {fresh && booking.afterUrl && (
+        <a className={look} href={booking.afterUrl}>
+          {t.goOn}
+        </a>
+      )}
+    </p>
+  )
+}
+
+function moment(at: string, zone: string): string {
+  const date = new Date(at)
+  return `${longDate(wallClock(date, zone).date)}, ${clock(date, zone)}`
+}
+
+/** Where the code that came by mail is entered. */
+function Code({ booking, onProved }: { booking: Booking; onProved: (booking: Booking) => void }) {
+  const t = useTexts()
+  const [code, setCode] = useState('')
+  const [refusal, setRefusal] = useState<Refusal | null>(null)
+  const prove = async (event: FormEvent) => {
+    event.preventDefault()
+    try {
+      onProved(
+        await need(
+          api.POST('/bookings/{link}/prove', { params: { path: { link: secretOf(booking) } }, body: { code } }),
+        ),
+      )
+    } catch (error) {
+      setRefusal(refusalOf(error))
+    }
+  }
+  return (
+    <form
+      onSubmit={prove}
+      noValidate
+      className="mt-4 flex max-w-md items-end gap-4 border-t-3 border-act bg-sheet px-5 py-4"
+    >
+      <div className="flex-1">
+        <TextField
+          label={t.code}
+          className="figures w-full border-0 border-b border-ink-2 bg-sheet py-1 text-[22px] tracking-[0.3em]"
+          inputMode="numeric"
+          autoComplete="one-time-code"
+          value={code}
+          onChange={(event) => setCode(event.target.value)}
+          problem={refusal ? said(t, refusal.fields.code ?? refusal.message) : undefined}
+        />
+      </div>
+      <Button type="submit">{t.enterCode}</Button>
+    </form>
+  )
+}
+
+/** Other times that the host proposes, each to be taken with a press. */
+function Proposed({ booking, onTaken }: { booking: Booking; onTaken: (booking: Booking) => void }) {
+  const t = useTexts()
+  const [refusal, setRefusal] = useState<Refusal | null>(null)
+  const take = async (start: string) => {
+    try {
+      onTaken(
+        await need(
+          api.POST('/bookings/{link}/take', { params: { path: { link: secretOf(booking) } }, body: { start } }),
+        ),
+      )
+    } catch (error) {
+      setRefusal(refusalOf(error))
+    }
+  }
+  return (
+    <section aria-labelledby="proposed-head" className="mt-4 max-w-3xl border-t-3 border-act bg-sheet px-5 py-4">
+      <h2 id="proposed-head">{t.proposes(booking.host)}</h2>
+      <p className="mt-1 text-ink-2">{t.orWait}</p>
+      {booking.word && <p className="mt-2">“{booking.word}”</p>}
+      <p className="mt-3 flex flex-wrap gap-3">
+        {booking.proposed.map((start) => {
+          const at = new Date(start)
+          return (
+            <Button key={start} kind="plain" onClick={() => take(start)}>
+              {t.take(longDate(wallClock(at, booking.zone).date), clock(at, booking.zone))}
+            </Button>
+          )
+        })}
+      </p>
+      {refusal && <Need className="mt-3">{said(t, refusal.message)}</Need>}
+    </section>
+  )
 }
 
 /** "Thursday 3 December, 10:15 to 10:45 (Halifax, UTC−4)" */
-function when(booking: Booking, zone: string): string {
+function when(booking: Booking, zone: string, t: Texts): string {
   const [start, end] = [new Date(booking.start), new Date(booking.end)]
-  const said = `${longDate(wallClock(start, zone).date)}, ${clock(start, zone)} to ${clock(end, zone)}`
-  return booking.zones === 'hidden' ? said : `${said} (${placeOf(zone)}, ${offsetOf(start, zone)})`
+  const words = t.fromTo(longDate(wallClock(start, zone).date), clock(start, zone), clock(end, zone))
+  return booking.zones === 'hidden' ? words : `${words} (${placeOf(zone)}, ${offsetOf(start, zone)})`
 }
 
 function Facts({ booking }: { booking: Booking }) {
+  const t = useTexts()
   const start = new Date(booking.start)
   const differs = booking.zones !== 'hidden' && offsetOf(start, booking.zone) !== offsetOf(start, booking.hostZone)
   const facts: [string, React.ReactNode][] = [
-    ['What', booking.type],
-    ['When', when(booking, booking.zone)],
+    [t.what, booking.type],
+    [t.whenWord, when(booking, booking.zone, t)],
   ]
-  if (differs) facts.push([`On ${booking.host}'s clock`, when(booking, booking.hostZone)])
-  facts.push(['With', `${booking.host}, ${booking.workspace}`])
-  if (booking.state === 'booked') {
-    facts.push([
-      'Video room',
-      booking.joinUrl ? (
-        <a key="join" href={booking.joinUrl} className="break-all">
-          {booking.joinUrl}
-        </a>
-      ) : (
-        'The link is being made; it will be in your mail.'
-      ),
-    ])
-  }
-  if (booking.remark) facts.push(['Your remark', booking.remark])
+  if (differs) facts.push([t.onClock(booking.host), when(booking, booking.hostZone, t)])
+  facts.push([t.with, `${booking.host}, ${booking.workspace}`])
+  if (booking.where) facts.push([t.where, <Where key="where" booking={booking} />])
+  else if (booking.state === 'booked') facts.push([t.videoRoom, <Room key="room" booking={booking} />])
+  for (const { word, what } of booking.said) facts.push([word, what])
+  if (booking.guests.length > 0) facts.push([t.guestsWord, booking.guests.join(', ')])
+  if (booking.remark) facts.push([t.yourRemark, booking.remark])
+  if (booking.word && booking.proposed.length === 0) facts.push([t.writes(booking.host), booking.word])
+  if (booking.cancelTerms && booking.state === 'booked') facts.push([t.policies, booking.cancelTerms])
   return (
     <dl className="mt-5 max-w-3xl">
       {facts.map(([word, what]) => (
@@ -98,41 +231,79 @@ function Facts({ booking }: { booking: Booking }) {
   )
 }
 
-function Actions({
-  booking,
-  standing,
-  onMove,
-  onCancel,
-}: {
-  booking: Booking
-  standing: boolean
-  onMove: () => void
-  onCancel: () => void
-}) {
+function Room({ booking }: { booking: Booking }) {
+  const t = useTexts()
+  if (!booking.joinUrl) return t.roomComing
+  return (
+    <a href={booking.joinUrl} className="break-all">
+      {booking.joinUrl}
+    </a>
+  )
+}
+
+/** An address leads to the device's own map (RFC 5870); a phone number can be called. */
+function Where({ booking }: { booking: Booking }) {
+  const t = useTexts()
+  const atAnAddress = booking.way === 'ours' || booking.way === 'theirs'
+  const first = booking.where?.split('\n')[0] ?? ''
+  return (
+    <>
+      {booking.where}
+      {atAnAddress && (
+        <>
+          {'\n'}
+          <a href={`geo:0,0?q=${encodeURIComponent(first)}`}>{t.map}</a>
+        </>
+      )}
+    </>
+  )
+}
+
+function Actions({ booking, onMove, onCancel }: { booking: Booking; onMove: () => void; onCancel: () => void }) {
+  const t = useTexts()
+  const standing = (booking.state === 'booked' || booking.state === 'requested') && !begun(booking)
   if (!standing) {
     return (
       <p className="mt-5">
-        <a href={booking.page}>Book another time</a>
+        <a href={booking.page}>{t.bookAnotherTime}</a>
       </p>
     )
   }
+  const mayMove = !booking.cantMove
+  const mayCancel = !booking.cantCancel
   return (
-    <div className="mt-5 flex flex-wrap items-center gap-x-5 gap-y-3">
-      <a
-        className="rounded-(--radius) border border-act px-4 py-2 font-semibold"
-        href={`${booking.link}/meeting.ics`}
-        download="meeting.ics"
-      >
-        Add to calendar
-      </a>
-      <Button kind="plain" onClick={onMove}>
-        Move
-      </Button>
-      <Button kind="text" onClick={onCancel}>
-        Cancel this meeting
-      </Button>
-      <a href={booking.page}>Book another</a>
-    </div>
+    <>
+      <div className="mt-5 flex flex-wrap items-center gap-x-5 gap-y-3">
+        {booking.state === 'booked' && (
+          <a
+            className="rounded-(--radius) border border-act px-4 py-2 font-semibold"
+            href={`${booking.link}/meeting.ics`}
+            download="meeting.ics"
+          >
+            {t.addToCalendar}
+          </a>
+        )}
+        {mayMove && (
+          <Button kind="plain" onClick={onMove}>
+            {t.move}
+          </Button>
+        )}
+        {mayCancel && (
+          <Button kind="text" onClick={onCancel}>
+            {booking.state === 'requested' ? t.withdraw : t.cancelThis}
+          </Button>
+        )}
+        <a href={booking.page}>{t.bookAnother}</a>
+      </div>
+      {(!mayMove || !mayCancel) && (
+        <p className="mt-3 text-note text-ink-2">
+          {booking.cantMove ?? booking.cantCancel}{' '}
+          <a href={`mailto:${booking.hostMail}?subject=${encodeURIComponent(booking.type)}`}>
+            {t.writeTo(booking.host)}
+          </a>
+        </p>
+      )}
+    </>
   )
 }
 
@@ -145,8 +316,10 @@ function CancelPanel({
   onCancelled: (booking: Booking) => void
   onKeep: () => void
 }) {
+  const t = useTexts()
   const [reason, setReason] = useState('')
   const [refusal, setRefusal] = useState<Refusal | null>(null)
+  const requested = booking.state === 'requested'
   const cancel = async () => {
     try {
       onCancelled(
@@ -158,23 +331,24 @@ function CancelPanel({
       setRefusal(refusalOf(error))
     }
   }
+  const wrong = refusal?.fields.reason
   return (
     <section aria-labelledby="cancel-head" className="mt-6 max-w-xl border-t-3 border-act bg-sheet px-5 py-4">
       <h2 id="cancel-head" className="mb-3">
-        Cancel this meeting?
+        {requested ? t.withdrawAsk : t.cancelAsk}
       </h2>
       <TextField
-        label={`A word to ${booking.host}`}
-        placeholder="optional"
+        label={booking.askReason ? t.whyNeeded : t.wordTo(booking.host)}
+        placeholder={booking.askReason ? undefined : t.optional}
         value={reason}
         onChange={(event) => setReason(event.target.value)}
-        problem={refusal?.fields.reason}
+        problem={wrong && said(t, wrong)}
       />
-      {refusal && <Need className="mt-3">{refusal.message}</Need>}
+      {refusal && !wrong && <Need className="mt-3">{said(t, refusal.message)}</Need>}
       <div className="mt-4 flex gap-3">
-        <Button onClick={cancel}>Cancel the meeting</Button>
+        <Button onClick={cancel}>{requested ? t.withdrawYes : t.cancelYes}</Button>
         <Button kind="plain" onClick={onKeep}>
-          Keep it
+          {t.keepIt}
         </Button>
       </div>
     </section>

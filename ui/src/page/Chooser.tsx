@@ -3,9 +3,12 @@ import type { Schemas } from '../api/client'
 import { Need } from '../kit/kit'
 import { longDate, wallClock } from '../time/time'
 import { DayTimes } from './DayTimes'
+import { OwnCalendar } from './OwnCalendar'
 import type { Look, useOpenTimes } from './open'
+import type { Busy } from './own'
 import { Skyline } from './Skyline'
 import { Soonest } from './Soonest'
+import { said, useTexts } from './texts'
 
 interface Props {
   page: Schemas['Page']
@@ -28,13 +31,15 @@ export function Chooser(props: Props) {
   const { zone, later, date, onDate } = props
   const { look, refusal } = props.times
   const [soonest, setSoonest] = useState(false)
+  const [busy, setBusy] = useState<Busy[] | null>(null)
+  const t = useTexts()
 
   useEffect(() => {
     if (look && !date) onDate(firstOpen(look, zone))
   }, [look, date, zone, onDate])
 
   if (!look)
-    return refusal ? <Need>{refusal.message}</Need> : <p className="min-h-40 text-ink-3">Looking into the calendar …</p>
+    return refusal ? <Need>{said(t, refusal.message)}</Need> : <p className="min-h-[70vh] text-ink-3">{t.looking}</p>
   const showDay = (to: string) => {
     setSoonest(false)
     onDate(to)
@@ -45,28 +50,29 @@ export function Chooser(props: Props) {
   }
   return (
     <div>
-      {refusal && <Need className="mb-3">{refusal.message}</Need>}
-      <Skyline look={look} zone={zone} chosen={date} onChoose={showDay} />
+      {refusal && <Need className="mb-3">{said(t, refusal.message)}</Need>}
+      <Skyline look={look} zone={zone} chosen={date} minutes={props.minutes} busy={busy} onChoose={showDay} />
       <p className="mt-1 flex justify-between text-note">
         {later > 0 ? (
           <button type="button" className="link" onClick={() => props.onLater(later - look.weeks)}>
-            Earlier weeks
+            {t.earlierWeeks}
           </button>
         ) : (
           <span />
         )}
         <button type="button" className="link" onClick={() => props.onLater(later + look.weeks)}>
-          Later weeks
+          {t.laterWeeks}
         </button>
       </p>
-      <div className="mt-2 grid gap-x-11 gap-y-6 lg:grid-cols-[1fr_23rem]">
+      <OwnCalendar busy={busy} onBusy={setBusy} />
+      <div className="mt-4 grid gap-x-11 gap-y-6 lg:grid-cols-[1fr_23rem]">
         <div>
           <div className="flex items-baseline justify-between gap-4">
             <h2 id="day" className="scroll-mt-4">
-              {soonest ? 'Soonest days' : date && longDate(date)}
+              {soonest ? t.soonestDays : date && longDate(date)}
             </h2>
             <button type="button" className="link text-note" onClick={() => setSoonest(!soonest)}>
-              {soonest ? 'One day' : 'Soonest days'}
+              {soonest ? t.oneDay : t.soonestDays}
             </button>
           </div>
           {soonest ? (
@@ -81,6 +87,7 @@ export function Chooser(props: Props) {
                 ownClock={props.page.zones === 'client'}
                 minutes={props.minutes}
                 chosen={props.chosen}
+                busy={busy}
                 onChoose={choose}
                 onDate={onDate}
               />

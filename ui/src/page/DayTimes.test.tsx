@@ -19,6 +19,7 @@ function show(starts: string[], date: string, zone: string, hostZone: string, ne
       ownClock
       minutes={30}
       chosen={null}
+      busy={null}
       onChoose={onChoose}
       onDate={onDate}
     />,

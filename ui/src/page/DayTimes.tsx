@@ -2,6 +2,8 @@ import { type Axis, axisFor } from '../ribbon/geometry'
 import { Ground, Mark, Ruler, Ticks } from '../ribbon/Ribbon'
 import { clock, longDate, minuteText, offsetOf, placeOf, wallClock } from '../time/time'
 import type { Look } from './open'
+import { type Busy, overlaps } from './own'
+import { useTexts } from './texts'
 
 interface Props {
   look: Look
@@ -12,27 +14,31 @@ interface Props {
   ownClock: boolean
   minutes: number
   chosen: Date | null
+  /** The client's own busy times, laid over. */
+  busy: Busy[] | null
   onChoose: (start: Date) => void
   onDate: (date: string) => void
 }
 
-const parts: [name: string, until: number][] = [
-  ['Night', 6 * 60],
-  ['Morning', 12 * 60],
-  ['Afternoon', 17 * 60],
-  ['Evening', 24 * 60],
-]
+const parts = [
+  ['night', 6 * 60],
+  ['morning', 12 * 60],
+  ['afternoon', 17 * 60],
+  ['evening', 24 * 60],
+] as const
 
 /** The chosen day: its ribbon, and its times by part of the day. */
 export function DayTimes(props: Props) {
   const { look, date, zone, chosen } = props
+  const t = useTexts()
   const starts = look.byDate.get(date) ?? []
   if (starts.length === 0) return <NothingOpen {...props} />
   return (
     <>
       <DayOverview {...props} starts={starts} />
       <div className="mt-5 flex flex-wrap gap-x-8 gap-y-5">
-        {parts.map(([name, until], i) => {
+        {parts.map(([part, until], i) => {
+          const name = t[part]
           const from = parts[i - 1]?.[1] ?? 0
           const inside = starts.filter((s) => {
             const { minute } = wallClock(s, zone)
@@ -41,7 +47,7 @@ export function DayTimes(props: Props) {
           return (
             inside.length > 0 && (
               <section
-                key={name}
+                key={part}
                 aria-label={name}
                 className={inside.length > 6 ? 'min-w-64 max-w-112 flex-[2]' : 'min-w-36 max-w-112 flex-1'}
               >
@@ -55,6 +61,7 @@ export function DayTimes(props: Props) {
                       {...props}
                       start={start}
                       chosen={start.getTime() === chosen?.getTime()}
+                      over={props.busy !== null && overlaps(props.busy, start, props.minutes)}
                     />
                   ))}
                 </div>
@@ -71,12 +78,15 @@ export function DayTimes(props: Props) {
 function Time(props: {
   start: Date
   chosen: boolean
+  /** It lies over a busy time of the client's own. */
+  over: boolean
   zone: string
   hostZone: string
   look: Look
   onChoose: (start: Date) => void
 }) {
-  const { start, chosen, zone, hostZone } = props
+  const { start, chosen, over, zone, hostZone } = props
+  const t = useTexts()
   const mine = clock(start, zone)
   const theirs = clock(start, hostZone)
   // In an autumn night two instants show the same clock; then the offset tells them apart.
@@ -89,7 +99,7 @@ function Time(props: {
     <button
       type="button"
       aria-pressed={chosen}
-      aria-label={`${mine}${offset && ` ${offset}`}${theirs === mine ? '' : `, ${theirs} in ${placeOf(hostZone)}`}`}
+      aria-label={`${mine}${offset && ` ${offset}`}${theirs === mine ? '' : `, ${t.inPlace(theirs, placeOf(hostZone))}`}${over ? `, ${t.youAreBusy}` : ''}`}
       onClick={() => props.onChoose(start)}
       className={`figures flex items-baseline justify-between gap-3 border-b px-0.5 py-1.5 text-left sm:py-1 ${
         chosen ? 'rounded-(--radius) border-act bg-act px-2! text-on-act' : 'border-rule hover:bg-act-soft'
@@ -97,6 +107,7 @@ function Time(props: {
     >
       <span className="text-[16.5px]">
         {mine} {offset && <small className="text-small">{offset}</small>}
+        {over && <span className="mark-busy ml-2 inline-block! static! h-2.5 w-7 align-baseline" />}
       </span>
       {theirs !== mine && <span className={`text-small ${chosen ? '' : 'text-ink-3'}`}>{theirs}</span>}
     </button>
@@ -106,7 +117,9 @@ function Time(props: {
 const leastAxis: Axis = { from: 8 * 60, to: 19 * 60 }
 
 /** The day as a ribbon, with the client's ruler above and the host's below. */
-function DayOverview({ starts, date, zone, hostZone, ownClock, minutes, chosen }: Props & { starts: Date[] }) {
+function DayOverview(props: Props & { starts: Date[] }) {
+  const { starts, date, zone, hostZone, ownClock, minutes, chosen, busy } = props
+  const t = useTexts()
   const ticks = [...new Set(starts.map((s) => wallClock(s, zone).minute))]
   const spans = ticks.map((from) => ({ from, to: Math.min(1440, from + minutes) }))
   const axis = axisFor(spans, leastAxis)
@@ -117,14 +130,22 @@ function DayOverview({ starts, date, zone, hostZone, ownClock, minutes, chosen }
   return (
     <div className="mt-2 hidden sm:grid sm:grid-cols-[1fr_auto] sm:gap-x-3">
       <Ruler axis={axis} />
-      <span className="text-small text-ink-3">{ownClock && `${placeOf(zone)}, you`}</span>
+      <span className="text-small text-ink-3">{ownClock && `${placeOf(zone)}, ${t.you}`}</span>
       <div>
         <Ground
           axis={axis}
-          label={`${longDate(date)} from ${minuteText(axis.from)} to ${minuteText(axis.to)}: ${ticks.map(minuteText).join(', ')} are open`}
+          label={t.dayIsOpen(
+            longDate(date),
+            minuteText(axis.from),
+            minuteText(axis.to),
+            ticks.map(minuteText).join(', '),
+          )}
         >
           {spans.map((s) => (
             <Mark key={s.from} kind="open" stretch={s} axis={axis} />
+          ))}
+          {ownOn(date, zone, busy).map((s) => (
+            <Mark key={`${s.from} ${s.to}`} kind="busy" stretch={s} axis={axis} title={t.youAreBusy} />
           ))}
           <Ticks minutes={ticks} axis={axis} />
           {chosenHere !== null && (
@@ -138,7 +159,9 @@ function DayOverview({ starts, date, zone, hostZone, ownClock, minutes, chosen }
       {difference !== 0 && (
         <>
           <Ruler axis={axis} shown={(minute) => onHostClock(minute).replace(/:00$/, '')} />
-          <span className="text-small text-ink-3">{placeOf(hostZone)}, host</span>
+          <span className="text-small text-ink-3">
+            {placeOf(hostZone)}, {t.host}
+          </span>
         </>
       )}
     </div>
@@ -149,26 +172,37 @@ function Chosen({ from, minutes, axis }: { from: number; minutes: number; axis: 
   return <Mark kind="chosen" stretch={{ from, to: Math.min(1440, from + minutes) }} axis={axis} />
 }
 
+/** The client's own busy times on a day, as minutes of its clock. */
+function ownOn(date: string, zone: string, busy: Busy[] | null) {
+  const minuteOn = (at: number) => {
+    const there = wallClock(new Date(at), zone)
+    if (there.date < date) return 0
+    return there.date > date ? 1440 : there.minute
+  }
+  return (busy ?? []).map((b) => ({ from: minuteOn(b.from), to: minuteOn(b.to) })).filter((s) => s.from < s.to)
+}
+
 /** A day without open times says when the next one is. */
 function NothingOpen({ look, date, zone, onDate }: Props) {
+  const t = useTexts()
   const dates = [...look.byDate.keys()].sort()
   const beyond = look.open.next ? wallClock(new Date(look.open.next), zone).date : undefined
   const next = dates.find((d) => d > date) ?? beyond
   const earlier = dates.findLast((d) => d < date)
   return (
     <p className="mt-3 text-ink-2">
-      No open times on this day.{' '}
+      {t.nothingOnThisDay}{' '}
       {next && (
         <button type="button" className="link" onClick={() => onDate(next)}>
-          The next are on {longDate(next)}
+          {t.nextAreOn(longDate(next))}
         </button>
       )}
       {!next && earlier && (
         <button type="button" className="link" onClick={() => onDate(earlier)}>
-          The last ones are on {longDate(earlier)}
+          {t.lastAreOn(longDate(earlier))}
         </button>
       )}
-      {!next && !earlier && 'None are open in the weeks ahead either. Write to your host.'}
+      {!next && !earlier && t.noneAhead}
     </p>
   )
 }

@@ -1,18 +1,17 @@
 import { type FormEvent, useEffect, useRef, useState } from 'react'
 import type { Refusal, Schemas } from '../api/client'
 import { Button, Need, TextArea, TextField } from '../kit/kit'
-import { clock, longDate, wallClock } from '../time/time'
-
-export interface Typed {
-  name: string
-  mail: string
-  remark: string
-}
+import { clock, longDate, shortDate, wallClock } from '../time/time'
+import { Questions, Tick } from './Questions'
+import { said, type Texts, useTexts } from './texts'
+import type { Typed } from './typed'
 
 interface Props {
   page: Schemas['Page']
   zone: string
   start: Date | null
+  /** The ID of the chosen way of meeting. */
+  way: string
   typed: Typed
   onType: (typed: Typed) => void
   onBook: () => Promise<void>
@@ -21,7 +20,8 @@ interface Props {
 }
 
 /** The client's details. Nothing typed here is ever lost, whatever the answer. */
-export function Details({ page, zone, start, typed, onType, onBook, refusal, onNearest }: Props) {
+export function Details({ page, zone, start, way, typed, onType, onBook, refusal, onNearest }: Props) {
+  const t = useTexts()
   const [busy, setBusy] = useState(false)
   const form = useRef<HTMLFormElement>(null)
   const submit = async (event: FormEvent) => {
@@ -36,7 +36,8 @@ export function Details({ page, zone, start, typed, onType, onBook, refusal, onN
     if (refusal) form.current?.querySelector<HTMLElement>('[aria-invalid=true], [data-refused] button')?.focus()
   }, [refusal])
   const problems = refusal?.fields ?? {}
-  const set = (field: keyof Typed) => (event: { target: { value: string } }) =>
+  const problem = (field: string) => problems[field] && said(t, problems[field])
+  const set = (field: 'name' | 'mail' | 'remark' | 'guests') => (event: { target: { value: string } }) =>
     onType({ ...typed, [field]: event.target.value })
   return (
     <form
@@ -45,50 +46,136 @@ export function Details({ page, zone, start, typed, onType, onBook, refusal, onN
       noValidate
       onSubmit={submit}
       aria-labelledby="details-head"
-      className="scroll-mt-4 border-t-3 border-act bg-sheet px-5 pt-4 pb-5"
+      className="h-fit scroll-mt-4 border-t-3 border-act bg-sheet px-5 pt-4 pb-5"
     >
-      <h2 id="details-head">Your details</h2>
+      <h2 id="details-head">{t.yourDetails}</h2>
       {refusal && Object.keys(problems).length === 0 && <Taken refusal={refusal} zone={zone} onNearest={onNearest} />}
+      {problems.way && <Need className="mt-3">{problems.way}</Need>}
       <div className="mt-3 grid gap-3.5">
-        <TextField label="Name" autoComplete="name" value={typed.name} onChange={set('name')} problem={problems.name} />
         <TextField
-          label="Mail"
+          label={t.name}
+          autoComplete="name"
+          value={typed.name}
+          onChange={set('name')}
+          problem={problem('name')}
+        />
+        <TextField
+          label={t.mail}
           type="email"
           autoComplete="email"
           value={typed.mail}
           onChange={set('mail')}
-          problem={problems.mail}
+          problem={problem('mail')}
         />
+        <Given page={page} way={way} typed={typed} onType={onType} problem={problem('given')} />
+        <Questions
+          questions={page.questions}
+          said={typed.said}
+          onSay={(id, values) => onType({ ...typed, said: { ...typed.said, [id]: values } })}
+          problems={problems}
+        />
+        {page.guests > 0 && (
+          <TextField
+            label={t.guests(page.guests)}
+            hint={t.guestsHint}
+            placeholder={t.optional}
+            value={typed.guests}
+            onChange={set('guests')}
+            problem={problem('guests')}
+          />
+        )}
         <TextArea
-          label={`Anything ${/^[A-Z]/.test(page.host) && !/ and |,/.test(page.host) && page.choice.length < 2 ? page.host.split(' ')[0] : 'we'} should know?`}
-          placeholder="optional"
+          label={t.remark(askedBy(page))}
+          placeholder={t.optional}
+          rows={page.questions.length > 2 ? 2 : 3}
           value={typed.remark}
           onChange={set('remark')}
-          problem={problems.remark}
+          problem={problem('remark')}
         />
+        <Policies page={page} />
+        {page.consent && (
+          <Tick
+            label={page.consent}
+            ticked={typed.consent}
+            onTick={(values) => onType({ ...typed, consent: values.length > 0 })}
+            problem={problem('consent')}
+          />
+        )}
       </div>
       <div className="mt-4 flex items-center gap-4">
         <Button type="submit" disabled={!start || busy}>
-          {start ? `Book ${clock(start, zone)}` : 'Choose a time first'}
+          {start ? (page.onRequest ? t.ask : t.book)(clock(start, zone)) : t.chooseFirst}
         </Button>
         <p className="text-small text-ink-2">
-          {start
-            ? `${longDate(wallClock(start, zone).date)}. You can move or cancel by the link in your mail.`
-            : 'Press a day, then a time.'}
+          {start ? next(page, t)(longDate(wallClock(start, zone).date)) : t.pressDay}
         </p>
       </div>
     </form>
   )
 }
 
+/** What happens once it is sent. */
+function next(page: Schemas['Page'], t: Texts): (day: string) => string {
+  if (page.proof) return t.willProve
+  return page.onRequest ? t.willDecide : t.mayChange
+}
+
+/** The first name of the one host, if it is one. */
+function askedBy({ host, choice }: Schemas['Page']): string {
+  const one = /^[A-Z]/.test(host) && !/ and |,/.test(host) && choice.length < 2
+  return one ? (host.split(' ')[0] ?? '') : ''
+}
+
+/** What the chosen way of meeting needs, and what it says. */
+function Given({
+  page,
+  way,
+  typed,
+  onType,
+  problem,
+}: Pick<Props, 'page' | 'way' | 'typed' | 'onType'> & { problem: string | undefined }) {
+  const t = useTexts()
+  const chosen = page.ways.find((w) => w.id === way)
+  const set = (event: { target: { value: string } }) => onType({ ...typed, given: event.target.value })
+  if (chosen?.kind === 'phone' && chosen.calls !== 'client')
+    return (
+      <TextField
+        label={t.yourPhone}
+        hint={t.phoneHint}
+        type="tel"
+        autoComplete="tel"
+        value={typed.given}
+        onChange={set}
+        problem={problem}
+      />
+    )
+  if (chosen?.kind === 'theirs')
+    return <TextArea label={t.yourAddress} rows={2} value={typed.given} onChange={set} problem={problem} />
+  if (!chosen?.text) return null
+  return <p className="text-note whitespace-pre-line text-ink-2">{chosen.text}</p>
+}
+
+function Policies({ page }: { page: Schemas['Page'] }) {
+  const t = useTexts()
+  if (!page.terms && !page.privacy) return null
+  return (
+    <details className="text-note text-ink-2">
+      <summary className="cursor-pointer text-act">{t.policies}</summary>
+      {page.terms && <p className="mt-1 whitespace-pre-line">{page.terms}</p>}
+      {page.privacy && <p className="mt-1 whitespace-pre-line">{page.privacy}</p>}
+    </details>
+  )
+}
+
 /** Why it could not be booked; for a time that was taken, the nearest open ones. */
 function Taken({ refusal, zone, onNearest }: { refusal: Refusal; zone: string; onNearest: (start: Date) => void }) {
+  const t = useTexts()
   return (
     <Need className="mt-3">
-      <p className="text-need">{refusal.message}</p>
+      <p className="text-need">{refusal.status === 0 ? t.away : said(t, refusal.message)}</p>
       {refusal.nearest.length > 0 && (
         <p className="mt-1" data-refused>
-          Open nearby:{' '}
+          {t.openNearby}{' '}
           {refusal.nearest.map((text) => {
             const at = new Date(text)
             return (
@@ -98,7 +185,7 @@ function Taken({ refusal, zone, onNearest }: { refusal: Refusal; zone: string; o
                 className="link figures mr-3 font-semibold"
                 onClick={() => onNearest(at)}
               >
-                {longDate(wallClock(at, zone).date).slice(0, 3)} {clock(at, zone)}
+                {shortDate(wallClock(at, zone).date).split(' ')[0]} {clock(at, zone)}
               </button>
             )
           })}

@@ -1,4 +1,5 @@
-import type { ReactNode } from 'react'
+import { createContext, type ReactNode, useContext } from 'react'
+import { type Language, languages, useTexts } from './texts'
 
 /** The mark of the ruled ribbon. */
 export function Sign() {
@@ -10,8 +11,22 @@ export function Sign() {
   )
 }
 
+/** The page's language, and how to change it. */
+export const Speaking = createContext<{ language: Language; onChange: (language: Language) => void }>({
+  language: 'en',
+  onChange: () => {},
+})
+
+interface Props {
+  workspace: string
+  /** Of the workspace's page. */
+  home?: string | undefined
+  aside?: ReactNode
+  children: ReactNode
+}
+
 /** What stands around every page a client sees. */
-export function Frame({ workspace, aside, children }: { workspace: string; aside?: ReactNode; children: ReactNode }) {
+export function Frame({ workspace, home, aside, children }: Props) {
   return (
     <>
       <header className="border-b border-rule">
@@ -20,12 +35,42 @@ export function Frame({ workspace, aside, children }: { workspace: string; aside
             <span className="max-sm:hidden">
               <Sign />
             </span>
-            {workspace}
+            {home ? (
+              <a href={home} className="text-ink! no-underline! hover:underline!">
+                {workspace}
+              </a>
+            ) : (
+              workspace
+            )}
           </p>
           {aside}
         </div>
       </header>
-      <main className="mx-auto max-w-292 px-5 pt-5 pb-28">{children}</main>
+      <main className="mx-auto max-w-292 px-5 pt-5 pb-10">{children}</main>
+      <footer className="mx-auto max-w-292 px-5 pb-24 text-note text-ink-3">
+        <Languages />
+      </footer>
     </>
+  )
+}
+
+function Languages() {
+  const { language, onChange } = useContext(Speaking)
+  const t = useTexts()
+  return (
+    <label>
+      {t.chooseLanguage}:{' '}
+      <select
+        className="cursor-pointer border-0 border-b border-dotted border-act bg-ground text-act"
+        value={language}
+        onChange={(event) => onChange(event.target.value as Language)}
+      >
+        {Object.entries(languages).map(([code, name]) => (
+          <option key={code} value={code} lang={code}>
+            {name}
+          </option>
+        ))}
+      </select>
+    </label>
   )
 }

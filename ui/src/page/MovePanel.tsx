@@ -5,6 +5,7 @@ import { clock, longDate, wallClock } from '../time/time'
 import { secretOf } from './BookingPage'
 import { Chooser } from './Chooser'
 import { useOpenTimes } from './open'
+import { said, useTexts } from './texts'
 
 interface Props {
   booking: Schemas['ClientBooking']
@@ -14,6 +15,7 @@ interface Props {
 
 /** Choosing another time for a booking; the old one is kept until the new one is booked. */
 export function MovePanel({ booking, onMoved, onKeep }: Props) {
+  const t = useTexts()
   const [, , workspace = '', type = ''] = booking.page.split('/')
   const [page, setPage] = useState<Schemas['Page'] | null>(null)
   const [refusal, setRefusal] = useState<Refusal | null>(null)
@@ -54,7 +56,7 @@ export function MovePanel({ booking, onMoved, onKeep }: Props) {
   }
 
   return (
-    <section aria-label="Move this meeting" className="mt-8 border-t border-rule pt-5">
+    <section aria-label={t.moveThis} className="mt-8 border-t border-rule pt-5">
       {page && (
         <Chooser
           page={page.zones === 'client' ? page : { ...page, hostZone: booking.zone }}
@@ -69,24 +71,24 @@ export function MovePanel({ booking, onMoved, onKeep }: Props) {
           onChoose={choose}
         >
           <div className="h-fit border-t-3 border-act bg-sheet px-5 py-4">
-            <h2>Another time</h2>
+            <h2>{t.anotherTime}</h2>
             <p className="mt-1 text-ink-2">
               {start
-                ? `${longDate(wallClock(start, booking.zone).date)} at ${clock(start, booking.zone)} instead. The same link and invitation stay valid.`
-                : 'Press a day, then a time. Until then your meeting stays where it is.'}
+                ? t.instead(longDate(wallClock(start, booking.zone).date), clock(start, booking.zone))
+                : t.untilThen}
             </p>
             <div className="mt-4 flex gap-3">
               <Button onClick={move} disabled={!start}>
-                {start ? `Move to ${clock(start, booking.zone)}` : 'Move'}
+                {start ? t.moveTo(clock(start, booking.zone)) : t.move}
               </Button>
               <Button kind="plain" onClick={onKeep}>
-                Keep the old time
+                {t.keepOld}
               </Button>
             </div>
           </div>
         </Chooser>
       )}
-      {refusal && <Need className="mt-4">{refusal.message}</Need>}
+      {refusal && <Need className="mt-4">{said(t, refusal.message)}</Need>}
     </section>
   )
 }

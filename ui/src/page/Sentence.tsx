@@ -1,5 +1,7 @@
+import type { ReactNode } from 'react'
 import type { Schemas } from '../api/client'
 import { clock, longDate } from '../time/time'
+import { Pieces, useTexts } from './texts'
 
 interface Props {
   page: Schemas['Page']
@@ -11,46 +13,42 @@ interface Props {
   /** The chosen host; 0 for anyone. */
   host: number
   onHost: (host: number) => void
+  /** The ID of the chosen way of meeting. */
+  way: string
+  onWay: (way: string) => void
 }
 
-/** The choice so far as one sentence; its words lead to where they are chosen. */
-export function Sentence({ page, zone, date, start, minutes, onMinutes, host, onHost }: Props) {
+/** The choice so far as one sentence; each of its words is changed where it stands. */
+export function Sentence(props: Props) {
+  const { page, zone, date, start } = props
+  const t = useTexts()
+  const when = date
+    ? t.when(
+        <Word key="day" to="day">
+          {longDate(date)}
+        </Word>,
+        start ? (
+          <a key="at" href="#day" className="rounded-(--radius) border-b-2 border-act bg-act-soft px-1.5 no-underline!">
+            {clock(start, zone)}
+          </a>
+        ) : (
+          <Word key="at" to="day">
+            {t.timeToChoose}
+          </Word>
+        ),
+        page.zones === 'client',
+      )
+    : []
+  const said = {
+    type: <b className="font-medium">{t.smallNames ? uncapital(page.type) : page.type}</b>,
+    length: <Length {...props} />,
+    host: <Host {...props} />,
+    way: <WayOfMeeting {...props} />,
+    when: <Pieces of={when} />,
+  }
   return (
     <h1 className="mb-5 max-w-4xl text-[22px] leading-[1.45] sm:text-[29px]">
-      A <b className="font-medium">{uncapital(page.type)}</b> of{' '}
-      <Length lengths={page.lengths} minutes={minutes} onChange={onMinutes} /> with{' '}
-      {page.choice.length > 1 ? (
-        <select
-          aria-label="With whom"
-          className={word}
-          value={host}
-          onChange={(event) => onHost(Number(event.target.value))}
-        >
-          <option value={0}>anyone free</option>
-          {page.choice.map(({ id, name }) => (
-            <option key={id} value={id}>
-              {name}
-            </option>
-          ))}
-        </select>
-      ) : (
-        <b className="font-medium">{page.host}</b>
-      )}
-      , by <b className="font-medium">video</b>
-      {date && (
-        <>
-          , on <Word to="day">{longDate(date)}</Word> at{' '}
-          {start ? (
-            <a href="#day" className="rounded-(--radius) border-b-2 border-act bg-act-soft px-1.5 no-underline!">
-              {clock(start, zone)}
-            </a>
-          ) : (
-            <Word to="day">a time to choose</Word>
-          )}
-          {page.zones === 'client' && ' your time'}
-        </>
-      )}
-      .
+      <Pieces of={t.sentence(said)} />
     </h1>
   )
 }
@@ -58,30 +56,70 @@ export function Sentence({ page, zone, date, start, minutes, onMinutes, host, on
 const word =
   'field-sizing-content max-w-full cursor-pointer rounded-(--radius) border-0 border-b-2 border-dotted border-act bg-ground font-medium'
 
-/** How long it is to last, to be chosen where there is a choice. */
-function Length({
-  lengths,
-  minutes,
-  onChange,
-}: {
-  lengths: number[]
-  minutes: number
-  onChange: (minutes: number) => void
+/** A word of the sentence that is chosen from a list. */
+function Choice(props: {
+  label: string
+  value: string | number
+  onChange: (value: string) => void
+  children: ReactNode
 }) {
-  if (lengths.length < 2) return <b className="font-medium">{minutes} minutes</b>
   return (
     <select
-      aria-label="Length"
+      aria-label={props.label}
       className={word}
-      value={minutes}
-      onChange={(event) => onChange(Number(event.target.value))}
+      value={props.value}
+      onChange={(event) => props.onChange(event.target.value)}
     >
-      {lengths.map((length) => (
+      {props.children}
+    </select>
+  )
+}
+
+/** How long it is to last, to be chosen where there is a choice. */
+function Length({ page, minutes, onMinutes }: Props) {
+  const t = useTexts()
+  if (page.lengths.length < 2) return <b className="font-medium">{t.minutes(minutes)}</b>
+  return (
+    <Choice label={t.lengthLabel} value={minutes} onChange={(value) => onMinutes(Number(value))}>
+      {page.lengths.map((length) => (
         <option key={length} value={length}>
-          {length} minutes
+          {t.minutes(length)}
         </option>
       ))}
-    </select>
+    </Choice>
+  )
+}
+
+function Host({ page, host, onHost }: Props) {
+  const t = useTexts()
+  if (page.choice.length < 2) return <b className="font-medium">{page.host}</b>
+  return (
+    <Choice label={t.withWhom} value={host} onChange={(value) => onHost(Number(value))}>
+      <option value={0}>{t.anyone}</option>
+      {page.choice.map(({ id, name }) => (
+        <option key={id} value={id}>
+          {name}
+        </option>
+      ))}
+    </Choice>
+  )
+}
+
+/** How one meets. Two addresses of ours are told apart by their first line. */
+function WayOfMeeting({ page, way, onWay }: Props) {
+  const t = useTexts()
+  const first = page.ways[0]
+  if (page.ways.length < 2) return <b className="font-medium">{first && t.ways[first.kind]}</b>
+  const twice = (kind: string) => page.ways.filter((w) => w.kind === kind).length > 1
+  return (
+    <Choice label={t.howToMeet} value={way} onChange={onWay}>
+      {page.ways.map(({ id, kind, text }) => (
+        <option key={id} value={id}>
+          {t.ways[kind]}
+          {twice(kind) && text ? ` (${text.split('\n')[0]})` : ''}
+        </option>
+      ))}
+    </Choice>
   )
 }
 

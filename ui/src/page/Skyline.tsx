@@ -1,16 +1,23 @@
 import { type KeyboardEvent, useEffect, useRef } from 'react'
-import { addDays, dayAndMonth, longDate, wallClock, weekOf } from '../time/time'
+import { addDays, dayAndMonth, longDate, wallClock, weekdayLetter, weekOf } from '../time/time'
 import type { Look } from './open'
+import { type Busy, overlaps } from './own'
+import { type Texts, useTexts } from './texts'
 
 interface Props {
   look: Look
   zone: string
   chosen: string | null
+  /** How long the meeting is to last. */
+  minutes: number
+  /** The client's own busy times, laid over. */
+  busy: Busy[] | null
   onChoose: (date: string) => void
 }
 
 /** The weeks ahead: each day a bar whose height says how many times are open. */
-export function Skyline({ look, zone, chosen, onChoose }: Props) {
+export function Skyline({ look, zone, chosen, minutes, busy, onChoose }: Props) {
+  const t = useTexts()
   const most = Math.max(1, ...[...look.byDate.values()].map((starts) => starts.length))
   const ground = useRef<HTMLDivElement>(null)
   const focused = chosen ?? look.first
@@ -38,7 +45,7 @@ export function Skyline({ look, zone, chosen, onChoose }: Props) {
     <div
       ref={ground}
       role="group"
-      aria-label="Days"
+      aria-label={t.days}
       className="grid gap-x-6 gap-y-3 max-sm:snap-x max-sm:auto-cols-[88%] max-sm:grid-flow-col max-sm:gap-x-3 max-sm:overflow-x-auto max-sm:pb-1 sm:grid-cols-3 lg:grid-cols-5"
       onKeyDown={step}
     >
@@ -47,7 +54,7 @@ export function Skyline({ look, zone, chosen, onChoose }: Props) {
         return (
           <div key={first} data-week={week} className="snap-start">
             <p className="flex justify-between text-note text-ink-2">
-              <span>{weekName(first, look.firstWeekday, zone)}</span>
+              <span>{weekName(first, look.firstWeekday, zone, t)}</span>
               <span>
                 {dayAndMonth(first)} – {dayAndMonth(addDays(first, 6))}
               </span>
@@ -58,6 +65,7 @@ export function Skyline({ look, zone, chosen, onChoose }: Props) {
                   key={date}
                   date={date}
                   count={look.byDate.get(date)?.length ?? 0}
+                  over={busy ? (look.byDate.get(date) ?? []).filter((s) => overlaps(busy, s, minutes)).length : 0}
                   most={most}
                   zone={zone}
                   look={look}
@@ -74,15 +82,17 @@ export function Skyline({ look, zone, chosen, onChoose }: Props) {
   )
 }
 
-function weekName(first: string, firstWeekday: number, zone: string): string {
+function weekName(first: string, firstWeekday: number, zone: string, t: Texts): string {
   const current = weekOf(wallClock(new Date(), zone).date, firstWeekday)
-  if (first === current) return 'This week'
-  return first === addDays(current, 7) ? 'Next week' : ''
+  if (first === current) return t.thisWeek
+  return first === addDays(current, 7) ? t.nextWeek : ''
 }
 
 interface BarProps {
   date: string
   count: number
+  /** How many of them lie over busy times of the client's own. */
+  over: number
   most: number
   zone: string
   look: Look
@@ -93,7 +103,8 @@ interface BarProps {
 
 const tallest = 84
 
-function Bar({ date, count, most, zone, look, chosen, reachable, onChoose }: BarProps) {
+function Bar({ date, count, over, most, zone, look, chosen, reachable, onChoose }: BarProps) {
+  const t = useTexts()
   const today = wallClock(new Date(look.open.now), zone).date
   const tooSoon = count === 0 && date >= today && date <= wallClock(new Date(look.open.earliest), zone).date
   const height = count === 0 ? 0 : Math.max(7, Math.round((count / most) * tallest))
@@ -102,7 +113,7 @@ function Bar({ date, count, most, zone, look, chosen, reachable, onChoose }: Bar
       type="button"
       data-date={date}
       aria-pressed={chosen}
-      aria-label={`${longDate(date)}, ${count === 0 ? 'no open times' : `${count} open`}`}
+      aria-label={`${longDate(date)}, ${over > 0 ? `${t.youAreBusy}: ${over}, ` : ''}${count === 0 ? t.noOpenTimes : t.open(count)}`}
       tabIndex={reachable ? 0 : -1}
       disabled={date < today}
       onClick={() => onChoose(date)}
@@ -110,7 +121,7 @@ function Bar({ date, count, most, zone, look, chosen, reachable, onChoose }: Bar
     >
       {chosen && count > 0 && (
         <span className="absolute -top-4 left-1/2 -translate-x-1/2 text-small font-semibold whitespace-nowrap text-act">
-          {count} open
+          {t.open(count)}
         </span>
       )}
       <span className="flex items-end border-b border-ink px-0.5" style={{ height: tallest }}>
@@ -120,7 +131,11 @@ function Bar({ date, count, most, zone, look, chosen, reachable, onChoose }: Bar
           <span
             className={`w-full ${chosen ? 'bg-act' : 'bg-bar group-hover:bg-act-soft'} ${count ? 'border-t-3 border-act' : ''}`}
             style={{ height }}
-          />
+          >
+            {over > 0 && (
+              <span className="mark-busy static! block w-full" style={{ height: `${(over / count) * 100}%` }} />
+            )}
+          </span>
         )}
       </span>
       <span
@@ -128,7 +143,7 @@ function Bar({ date, count, most, zone, look, chosen, reachable, onChoose }: Bar
       >
         {Number(date.slice(8))}
       </span>
-      <span className="block text-[11px] text-ink-3">{longDate(date)[0]}</span>
+      <span className="block text-[11px] text-ink-3">{weekdayLetter(date)}</span>
     </button>
   )
 }

@@ -1,5 +1,6 @@
 import { clock, longDate } from '../time/time'
 import type { Look } from './open'
+import { useTexts } from './texts'
 
 const daysListed = 6
 const timesListed = 5
@@ -16,6 +17,7 @@ export function Soonest({
   onChoose: (start: Date) => void
   onDate: (date: string) => void
 }) {
+  const t = useTexts()
   const days = [...look.byDate].sort(([a], [b]) => (a < b ? -1 : 1)).slice(0, daysListed)
   return (
     <ul>
@@ -30,7 +32,7 @@ export function Soonest({
             </button>
           ))}
           {starts.length > timesListed && (
-            <span className="text-note text-ink-3">and {starts.length - timesListed} more</span>
+            <span className="text-note text-ink-3">{t.andMore(starts.length - timesListed)}</span>
           )}
         </li>
       ))}

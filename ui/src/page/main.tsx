@@ -1,23 +1,37 @@
-import { StrictMode, useEffect, useState } from 'react'
+import { StrictMode, useEffect, useRef, useState } from 'react'
 import { createRoot } from 'react-dom/client'
 import { api, need, type Refusal, refusalOf, type Schemas } from '../api/client'
+import { speakDatesIn } from '../time/time'
 import '../theme.css'
 import { BookingPage } from './BookingPage'
 import { BookPage } from './BookPage'
-import { Frame } from './Frame'
+import { Frame, Speaking } from './Frame'
+import { Front } from './Front'
+import { keepLanguage, type Language, ownLanguage, SpokenIn, said, type Texts, textsIn, useTexts } from './texts'
 
 type Shown =
+  | { kind: 'front'; show: Schemas['Showcase'] }
   | { kind: 'page'; workspace: string; type: string; page: Schemas['Page'] }
   | { kind: 'booking'; booking: Schemas['ClientBooking']; fresh: boolean }
   | { kind: 'refused'; refusal: Refusal }
 
-/** What an address shows: /p/workspace/type a page, /b/secret a booking. */
+/** What an address shows: /p/workspace and /p/workspace/with/person what they offer, /p/workspace/type a page, /b/secret a
+ *  booking. */
 async function load(path: string): Promise<Shown> {
-  const [, kind, first = '', second = ''] = path.split('/').map(decodeURIComponent)
+  const [, kind, first = '', second = '', third = ''] = path.split('/').map(decodeURIComponent)
   try {
     if (kind === 'b') {
       const booking = await need(api.GET('/bookings/{link}', { params: { path: { link: first } } }))
       return { kind: 'booking', booking, fresh: false }
+    }
+    if (!second) {
+      const show = await need(api.GET('/public/{workspace}', { params: { path: { workspace: first } } }))
+      return { kind: 'front', show }
+    }
+    if (second === 'with') {
+      const of = { workspace: first, person: third }
+      const show = await need(api.GET('/public/{workspace}/with/{person}', { params: { path: of } }))
+      return { kind: 'front', show }
     }
     const page = await need(
       api.GET('/public/{workspace}/{type}', { params: { path: { workspace: first, type: second } } }),
@@ -30,20 +44,28 @@ async function load(path: string): Promise<Shown> {
 
 function Client() {
   const [shown, setShown] = useState<Shown | null>(null)
+  const path = useRef(location.pathname)
   useEffect(() => {
     const show = () => void load(location.pathname).then(setShown)
+    const moved = () => {
+      // Within one page the address says which time was chosen; that is the page's own.
+      if (path.current !== location.pathname) show()
+      path.current = location.pathname
+    }
     show()
-    addEventListener('popstate', show)
-    return () => removeEventListener('popstate', show)
+    addEventListener('popstate', moved)
+    return () => removeEventListener('popstate', moved)
   }, [])
-
   switch (shown?.kind) {
+    case 'front':
+      return <Front show={shown.show} />
     case 'page':
       return (
         <BookPage
           {...shown}
           onBooked={(booking) => {
             history.pushState(null, '', booking.link)
+            path.current = location.pathname
             setShown({ kind: 'booking', booking, fresh: true })
             scrollTo(0, 0)
           }}
@@ -54,24 +76,54 @@ function Client() {
         <BookingPage
           booking={shown.booking}
           fresh={shown.fresh}
-          onChange={(booking) => setShown({ ...shown, booking, fresh: false })}
+          onChange={(booking) => setShown({ ...shown, booking, fresh: shown.booking.state !== 'booked' })}
         />
       )
     case 'refused':
-      return (
-        <Frame workspace="Corrim">
-          <h1>{shown.refusal.status === 404 ? 'Nothing is here' : 'This did not work'}</h1>
-          <p className="mt-2 text-ink-2">{shown.refusal.message}</p>
-        </Frame>
-      )
+      return <Refused refusal={shown.refusal} />
   }
   return null
+}
+
+function Refused({ refusal }: { refusal: Refusal }) {
+  const t = useTexts()
+  return (
+    <Frame workspace="Corrim">
+      <h1>{refusal.status === 404 ? t.nothingHere : t.didNotWork}</h1>
+      <p className="mt-2 text-ink-2">{refusal.status === 0 ? t.away : said(t, refusal.message)}</p>
+    </Frame>
+  )
+}
+
+/** The page in the client's language, which can be changed at its foot. */
+function Spoken() {
+  const [language, setLanguage] = useState(ownLanguage)
+  const [texts, setTexts] = useState<Texts | null>(null)
+  useEffect(() => {
+    void textsIn(language).then((loaded) => {
+      speakDatesIn(loaded.locale)
+      document.documentElement.lang = language
+      setTexts(loaded)
+    })
+  }, [language])
+  const onChange = (to: Language) => {
+    keepLanguage(to)
+    setLanguage(to)
+  }
+  if (!texts) return null
+  return (
+    <SpokenIn value={texts}>
+      <Speaking.Provider value={{ language, onChange }}>
+        <Client />
+      </Speaking.Provider>
+    </SpokenIn>
+  )
 }
 
 const root = document.getElementById('root')
 if (root)
   createRoot(root).render(
     <StrictMode>
-      <Client />
+      <Spoken />
     </StrictMode>,
   )

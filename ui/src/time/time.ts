@@ -1,12 +1,19 @@
 /** Instants shown on the wall clock of a zone. Everything here is Intl; nothing computes availability. */
 
+/** The language of the names of days and months; everything else is figures. */
+let spoken = 'en-GB'
+
+export function speakDatesIn(locale: string): void {
+  spoken = locale
+}
+
 const formatters = new Map<string, Intl.DateTimeFormat>()
 
-function formatter(zone: string, options: Intl.DateTimeFormatOptions): Intl.DateTimeFormat {
-  const key = zone + JSON.stringify(options)
+function formatter(zone: string, options: Intl.DateTimeFormatOptions, locale = 'en-GB'): Intl.DateTimeFormat {
+  const key = locale + zone + JSON.stringify(options)
   let known = formatters.get(key)
   if (!known) {
-    known = new Intl.DateTimeFormat('en-GB', { timeZone: zone, ...options })
+    known = new Intl.DateTimeFormat(locale, { timeZone: zone, ...options })
     formatters.set(key, known)
   }
   return known
@@ -43,22 +50,32 @@ export function minuteText(minute: number): string {
 
 /** "Thursday 3 December", of a date like 2026-12-03. */
 export function longDate(date: string): string {
-  return formatter('UTC', { weekday: 'long', day: 'numeric', month: 'long' }).format(noon(date)).replace(',', '')
+  return dateWords(date, { weekday: 'long', day: 'numeric', month: 'long' })
 }
 
 /** "Thu 3 Dec" */
 export function shortDate(date: string): string {
-  return formatter('UTC', { weekday: 'short', day: 'numeric', month: 'short' }).format(noon(date)).replace(',', '')
+  return dateWords(date, { weekday: 'short', day: 'numeric', month: 'short' })
 }
 
 /** "3 Dec" */
 export function dayAndMonth(date: string): string {
-  return formatter('UTC', { day: 'numeric', month: 'short' }).format(noon(date))
+  return dateWords(date, { day: 'numeric', month: 'short' })
 }
 
 /** "Thursday" */
 export function weekdayName(date: string): string {
-  return formatter('UTC', { weekday: 'long' }).format(noon(date))
+  return dateWords(date, { weekday: 'long' })
+}
+
+/** "T" for a Thursday, or its letter in the language. */
+export function weekdayLetter(date: string): string {
+  return dateWords(date, { weekday: 'narrow' })
+}
+
+function dateWords(date: string, options: Intl.DateTimeFormatOptions): string {
+  const words = formatter('UTC', options, spoken).format(noon(date))
+  return spoken === 'en-GB' ? words.replace(',', '') : words
 }
 
 function noon(date: string): Date {

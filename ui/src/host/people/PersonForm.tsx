@@ -48,8 +48,8 @@ export function PersonForm({ person, manages, onDone }: Props) {
   const remove = useStaffChange(() => need(api.DELETE('/staff/{id}', { params: { path: { id: person.id } } })))
   const submit = (event: FormEvent) => {
     event.preventDefault()
-    const { name, zone, role, bookable, text } = draft
-    save.mutate({ name, zone, role, bookable, attributes: attributesOf(text) }, { onSuccess: onDone })
+    const { name, zone, slug, role, bookable, text } = draft
+    save.mutate({ name, zone, slug, role, bookable, attributes: attributesOf(text) }, { onSuccess: onDone })
   }
   const wrong = save.error?.fields ?? {}
   return (
@@ -67,6 +67,17 @@ export function PersonForm({ person, manages, onDone }: Props) {
       >
         <ZoneOptions own={person.zone} />
       </SelectField>
+      <TextField
+        label="Short name of their own page"
+        hint={
+          <a href={`/p/${person.workspace}/with/${person.slug}`} target="_blank" rel="noreferrer">
+            /p/{person.workspace}/with/{person.slug}
+          </a>
+        }
+        value={draft.slug}
+        problem={wrong.slug}
+        onChange={(event) => setDraft({ ...draft, slug: event.target.value })}
+      />
       <div className="sm:col-span-2">
         <TextField
           label="Attributes"

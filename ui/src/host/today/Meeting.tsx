@@ -1,18 +1,19 @@
-import type { Schemas } from '../../api/client'
+import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { clock, offsetOf, placeOf, soon, wallClock, weekdayName } from '../../time/time'
+import { Way } from './settle'
 
-/** One meeting: when on both clocks, who, the answers, the way in. The next one stands out. */
-export function Meeting({
-  meeting,
-  now,
-  zone,
-  next,
-}: {
-  meeting: Schemas['HostBooking']
+type Booking = Schemas['HostBooking']
+
+interface Props {
+  meeting: Booking
   now: Date
   zone: string
   next: boolean
-}) {
+}
+
+/** One meeting: when on both clocks, who, the answers, the way in. The next one stands out. */
+export function Meeting({ meeting, now, zone, next }: Props) {
   const [start, end] = [new Date(meeting.start), new Date(meeting.end)]
   const over = end <= now
   const ahead = soon(now, start)
@@ -37,27 +38,91 @@ export function Meeting({
           {meeting.type}
           {meeting.remark && ` · “${meeting.remark}”`}
         </p>
+        <Known meeting={meeting} />
         <p className="text-note">
           <a href={`mailto:${meeting.mail}`}>{meeting.mail}</a>
+          {meeting.guests.length > 0 && <span className="text-ink-2"> · with {meeting.guests.join(', ')}</span>}
         </p>
       </div>
       <div className="border-b border-rule py-3 text-right text-note">
-        {over && <span>over</span>}
-        {!over && meeting.joinUrl && (
-          <a
-            href={meeting.joinUrl}
-            target="_blank"
-            rel="noreferrer"
-            className={next ? 'inline-block rounded-(--radius) bg-act px-4 py-2 font-semibold text-on-act!' : ''}
-            aria-label={`Join the room with ${meeting.client}`}
-          >
-            Join the room
-          </a>
-        )}
-        {!over && !meeting.joinUrl && <span className="text-ink-3">room is being made</span>}
+        {start <= now ? <Attendance meeting={meeting} /> : <WayIn meeting={meeting} next={next} />}
+        {start <= now && !over && <WayIn meeting={meeting} next={next} />}
       </div>
     </article>
   )
+}
+
+/** What the client answered, and what the type says to its hosts. */
+function Known({ meeting }: { meeting: Booking }) {
+  const { said, notes, checklist = [] } = meeting
+  return (
+    <>
+      {said.length > 0 && (
+        <p className="text-note text-ink-2">{said.map(({ word, what }) => `${word} ${what}`).join(' · ')}</p>
+      )}
+      {(notes || checklist.length > 0) && (
+        <details className="text-note text-ink-2">
+          <summary className="cursor-pointer text-act">
+            {checklist.length > 0 ? `Checklist, ${checklist.length} points` : 'Notes'}
+          </summary>
+          {notes && <p className="whitespace-pre-line">{notes}</p>}
+          <ul className="list-disc pl-5">
+            {checklist.map((point) => (
+              <li key={point}>{point}</li>
+            ))}
+          </ul>
+        </details>
+      )}
+    </>
+  )
+}
+
+function WayIn({ meeting, next }: { meeting: Booking; next: boolean }) {
+  if (meeting.state === 'requested') return <span className="text-need">requested</span>
+  if (meeting.where) return <span className="block max-w-56 whitespace-pre-line text-ink-2">{meeting.where}</span>
+  if (!meeting.joinUrl) return <span className="text-ink-3">room is being made</span>
+  return (
+    <a
+      href={meeting.joinUrl}
+      target="_blank"
+      rel="noreferrer"
+      className={next ? 'inline-block rounded-(--radius) bg-act px-4 py-2 font-semibold text-on-act!' : ''}
+      aria-label={`Join the room with ${meeting.client}`}
+    >
+      Join the room
+    </a>
+  )
+}
+
+/** Whether the client came, once the meeting has begun. */
+function Attendance({ meeting }: { meeting: Booking }) {
+  const mark = useAttendance()
+  const set = (event: 'came' | 'missed' | 'unmarked') => mark.mutate({ id: meeting.id, event })
+  if (meeting.state === 'came' || meeting.state === 'missed')
+    return (
+      <p>
+        {meeting.state === 'came' ? 'came' : 'did not come'} <Way words="Change" onDo={() => set('unmarked')} />
+      </p>
+    )
+  return (
+    <p className="flex justify-end gap-3">
+      <Way words="Came" onDo={() => set('came')} />
+      <Way words="Did not come" onDo={() => set('missed')} />
+      {mark.error && <span className="text-need">{mark.error.message}</span>}
+    </p>
+  )
+}
+
+/** Keeps whether a client came. */
+export function useAttendance() {
+  const client = useQueryClient()
+  return useMutation<unknown, Refusal, { id: number; event: 'came' | 'missed' | 'unmarked' }>({
+    mutationFn: ({ id, event }) =>
+      need(api.POST('/host-bookings/{id}/attendance', { params: { path: { id } }, body: { event } })),
+    onSuccess: () => {
+      for (const key of ['today', 'board', 'client']) void client.invalidateQueries({ queryKey: [key] })
+    },
+  })
 }
 
 /** "9:00 Halifax", with the weekday if it is another day there. */

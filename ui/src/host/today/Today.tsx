@@ -6,11 +6,13 @@ import { DayRibbon, Ruler } from '../../ribbon/Ribbon'
 import { longDate, minuteText, placeOf, shortDate, wallClock } from '../../time/time'
 import { useToday } from '../queries'
 import { View } from '../Shell'
+import { stepWords } from '../steps'
 import { reasonsPath } from '../types/Reasons'
 import { useGo } from '../unsaved'
 import { useKey } from '../useKey'
 import { Clash } from './Clash'
 import { Meeting } from './Meeting'
+import { Request } from './Request'
 
 export function Today() {
   const today = useToday()
@@ -20,6 +22,7 @@ export function Today() {
   return (
     <View title={longDate(t.date)} note={`${minuteText(t.minute)} in ${placeOf(t.zone)}`} aside={<Beside today={t} />}>
       <TodayRibbon today={t} />
+      <Requests today={t} />
       <Meetings today={t} />
     </View>
   )
@@ -44,6 +47,21 @@ function TodayRibbon({ today }: { today: Schemas['Today'] }) {
         </p>
       )}
     </div>
+  )
+}
+
+/** What clients ask for, the most urgent first. */
+function Requests({ today }: { today: Schemas['Today'] }) {
+  if (today.requests.length === 0) return null
+  return (
+    <section aria-labelledby="requests-head" className="mb-6">
+      <h2 id="requests-head" className="mb-1">
+        To decide
+      </h2>
+      {today.requests.map((request) => (
+        <Request key={request.id} request={request} zone={today.zone} />
+      ))}
+    </section>
   )
 }
 
@@ -142,16 +160,7 @@ function Beside({ today }: { today: Schemas['Today'] }) {
       <ul className="grid gap-1 text-note text-ink-2">
         {today.recent.map((step) => (
           <li key={step.at + step.client + step.kind}>
-            {
-              {
-                booked: 'Booked',
-                moved: 'Moved',
-                cancelled: 'Cancelled',
-                asked: 'Asked to choose again',
-                handed: 'Handed over',
-              }[step.kind]
-            }
-            : <span className="text-ink">{step.client}</span>, {step.type}
+            {stepWords[step.kind]}: <span className="text-ink">{step.client}</span>, {step.type}
             {step.kind !== 'cancelled' && `, ${shortWhen(new Date(step.start), today.zone)}`}
             {step.note && <span className="text-ink-3"> “{step.note}”</span>}
           </li>

@@ -83,9 +83,14 @@ function TypeEditor({ saved, workspace }: EditorProps) {
           <>
             <Undo />
             {saved && (
-              <button type="button" className="link" onClick={() => go(`/types/${saved.id}/routing`)}>
-                Who hosts it
-              </button>
+              <>
+                <button type="button" className="link" onClick={() => go(`/types/${saved.id}/offer`)}>
+                  What clients meet
+                </button>
+                <button type="button" className="link" onClick={() => go(`/types/${saved.id}/routing`)}>
+                  Who hosts it
+                </button>
+              </>
             )}
           </>
         ) : (

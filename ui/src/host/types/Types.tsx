@@ -1,41 +1,71 @@
-import type { Schemas } from '../../api/client'
+import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { api, need, type Refusal, type Schemas } from '../../api/client'
+import { Ask } from '../../kit/Ask'
 import { Need } from '../../kit/kit'
-import { useToday, useTypes } from '../queries'
+import { Sortable } from '../../kit/Sortable'
+import { useMe, useToday, useTypes } from '../queries'
 import { View } from '../Shell'
+import { Undo } from '../Undo'
 import { useGo } from '../unsaved'
 import { reasonsPath } from './Reasons'
 
-/** The meeting types that the host offers. */
+type Type = Schemas['MeetingType']
+
+/** The meeting types that the host offers, in the order in which clients see them. */
 export function Types() {
   const types = useTypes(true)
   const today = useToday()
+  const me = useMe().data?.person
   const go = useGo()
+  const place = useTypesChange((order: number[]) => need(api.PUT('/types/order', { body: { order } })))
   const openOf = (id: number) => today.data?.open.find((type) => type.id === id)
+  // While the new order is on its way it stands already.
+  const [order, setOrder] = useState<number[] | null>(null)
+  const listed = inOrder(types.data ?? [], place.isPending ? order : null)
   return (
     <View
       title="Meeting types"
+      note={
+        me && (
+          <a href={`/p/${me.workspace}`} target="_blank" rel="noreferrer">
+            the page that lists them
+          </a>
+        )
+      }
       actions={
-        <button
-          type="button"
-          className="rounded-(--radius) bg-act px-4 py-2 text-base font-semibold text-on-act"
-          onClick={() => go('/types/new')}
-        >
-          New meeting type
-        </button>
+        <>
+          <Undo />
+          <button
+            type="button"
+            className="rounded-(--radius) bg-act px-4 py-2 text-base font-semibold text-on-act"
+            onClick={() => go('/types/new')}
+          >
+            New meeting type
+          </button>
+        </>
       }
     >
-      {types.error && <Need>{types.error.message}</Need>}
+      {(types.error ?? place.error) && <Need>{(types.error ?? place.error)?.message}</Need>}
       {types.data?.length === 0 && (
         <p className="border-y border-rule py-4 text-ink-2">
           You offer no meeting type yet. Make one, and its page can be booked at once.
         </p>
       )}
-      <ul className="max-w-4xl">
-        {types.data?.map((type) => (
-          <li
-            key={type.id}
-            className="grid items-baseline gap-x-5 border-t border-rule py-3 sm:grid-cols-[1fr_6rem_11rem_14rem]"
-          >
+      <Sortable
+        className="max-w-5xl"
+        label="Meeting types"
+        items={listed}
+        keyOf={(type) => String(type.id)}
+        nameOf={(type) => type.name}
+        onOrder={(next) => {
+          const ids = next.map((type) => type.id)
+          setOrder(ids)
+          place.mutate(ids)
+        }}
+      >
+        {(type) => (
+          <div className="grid items-baseline gap-x-5 border-t border-rule py-3 sm:grid-cols-[1fr_6rem_11rem_15rem]">
             <div>
               <button
                 type="button"
@@ -44,28 +74,83 @@ export function Types() {
               >
                 {type.name}
               </button>
-              <p className="line-clamp-1 text-note text-ink-2">{type.description}</p>
+              {type.listing !== 'listed' && (
+                <span className="ml-2 text-note text-ink-2">
+                  {type.listing === 'off' ? 'switched off' : 'by link only'}
+                </span>
+              )}
+              <p className="line-clamp-1 text-note text-ink-2">
+                {type.category && `${type.category}. `}
+                {type.description}
+              </p>
             </div>
             <span className="figures text-note text-ink-2">{lengths(type.rules)} min</span>
             <OpenStarts open={openOf(type.id)} date={today.data?.date ?? ''} />
-            <span className="flex flex-wrap gap-x-4 text-note">
-              <button
-                type="button"
-                className="link"
-                aria-label={`Who hosts ${type.name}`}
-                onClick={() => go(`/types/${type.id}/routing`)}
-              >
-                Who hosts it
-              </button>
-              <a href={type.path} target="_blank" rel="noreferrer">
-                The client’s page
-              </a>
-            </span>
-          </li>
-        ))}
-      </ul>
+            <More type={type} />
+          </div>
+        )}
+      </Sortable>
     </View>
   )
+}
+
+/** The ways on from a type. */
+function More({ type }: { type: Type }) {
+  const go = useGo()
+  const [removing, setRemoving] = useState(false)
+  const params = { path: { id: type.id } }
+  const duplicate = useTypesChange(() => need(api.POST('/types/{id}/duplicate', { params })))
+  const remove = useTypesChange(() => need(api.DELETE('/types/{id}', { params })))
+  const error = duplicate.error ?? remove.error
+  const way = (words: string, name: string, onDo: () => void) => (
+    <button type="button" className="link" aria-label={`${name} ${type.name}`} onClick={onDo}>
+      {words}
+    </button>
+  )
+  return (
+    <div className="text-note">
+      <p className="flex flex-wrap gap-x-4">
+        {way('What clients meet', 'What clients meet in', () => go(`/types/${type.id}/offer`))}
+        {way('Who hosts it', 'Who hosts', () => go(`/types/${type.id}/routing`))}
+        <a href={type.path} target="_blank" rel="noreferrer">
+          The client’s page
+        </a>
+        {type.edits && way('Copy', 'Copy', () => duplicate.mutate(undefined))}
+        {type.edits && way('Remove', 'Remove', () => setRemoving(true))}
+      </p>
+      {error && <Need>{error.message}</Need>}
+      <Ask
+        open={removing}
+        title={`Remove ${type.name}?`}
+        yes="Remove"
+        no="Keep"
+        onYes={() => {
+          setRemoving(false)
+          remove.mutate(undefined)
+        }}
+        onNo={() => setRemoving(false)}
+      >
+        Its page can’t be booked any more. What was booked stays in the history, and you can undo this.
+      </Ask>
+    </div>
+  )
+}
+
+/** A change after which the types are asked for anew. */
+function useTypesChange<Input>(change: (input: Input) => Promise<unknown>) {
+  const client = useQueryClient()
+  return useMutation<unknown, Refusal, Input>({
+    mutationFn: change,
+    onSuccess: async () => {
+      await client.invalidateQueries({ queryKey: ['types'] })
+      for (const key of ['today', 'history']) void client.invalidateQueries({ queryKey: [key] })
+    },
+  })
+}
+
+function inOrder(types: Type[], order: number[] | null): Type[] {
+  if (!order) return types
+  return [...types].sort((a, b) => order.indexOf(a.id) - order.indexOf(b.id))
 }
 
 /** How many starts are open in the next 14 days; if none is, the rule that takes most, and the way to its reasons. */

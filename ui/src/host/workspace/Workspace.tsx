@@ -15,6 +15,7 @@ import { View } from '../Shell'
 import { Undo } from '../Undo'
 import { useUnsaved } from '../unsaved'
 import { useDebounced } from '../useDebounced'
+import { FrontForm } from './FrontForm'
 
 type Settings = Schemas['Workspace']
 
@@ -22,9 +23,8 @@ export function Workspace() {
   const workspace = useWorkspace()
   if (workspace.error) return <Need className="m-10">{workspace.error.message}</Need>
   if (!workspace.data) return null
-  const { name, zone, zones, firstWeekday, shareBuffers, rules } = workspace.data
-  const settings = { name, zone, zones, firstWeekday, shareBuffers, rules }
-  return <SettingsEditor key={JSON.stringify(settings)} saved={settings} changes={workspace.data.changes} />
+  const { notes: _notes, changes, ...settings } = workspace.data
+  return <SettingsEditor key={JSON.stringify(settings)} saved={settings} changes={changes} />
 }
 
 /** What holds for the whole workspace, and the rules that meeting types follow until they set their own. */
@@ -86,6 +86,7 @@ function SettingsEditor({ saved, changes }: { saved: Settings; changes: Schemas[
           />
           .
         </Sentence>
+        <FrontForm front={draft.front} wrong={wrong} onChange={(front) => set({ front })} />
       </div>
     </View>
   )

@@ -1,0 +1,229 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { type FormEvent, useState } from 'react'
+import { useParams } from 'react-router'
+import { api, need, type Refusal, type Schemas } from '../../api/client'
+import { Button, Need, TextArea, TextField } from '../../kit/kit'
+import { clock, offsetOf, placeOf, shortDate, wallClock } from '../../time/time'
+import { useMe } from '../queries'
+import { View } from '../Shell'
+import { stateWords, stepWords } from '../steps'
+import { useAttendance } from '../today/Meeting'
+import { Way } from '../today/settle'
+import { useGo } from '../unsaved'
+import { useDebounced } from '../useDebounced'
+
+/** Everybody who has booked, and beside the list the chosen one's history. */
+export function Clients() {
+  const { mail } = useParams()
+  const [search, setSearch] = useState('')
+  const still = useDebounced(search, 150)
+  const clients = useQuery<Schemas['Client'][], Refusal>({
+    queryKey: ['clients', still],
+    queryFn: () => need(api.GET('/clients', { params: { query: { search: still } } })),
+    placeholderData: (before) => before,
+  })
+  return (
+    <View
+      title="Clients"
+      note={clients.data && `${clients.data.length}${clients.data.length === 200 ? ' latest' : ''}`}
+      aside={
+        mail ? (
+          <History key={mail} mail={mail} />
+        ) : (
+          <p className="pt-2 text-ink-2">Choose a client to see what they booked.</p>
+        )
+      }
+      asideWidth="minmax(0, 1fr)"
+    >
+      {clients.error && <Need>{clients.error.message}</Need>}
+      <div className="mb-3 max-w-96">
+        <TextField
+          label="Find by name or mail"
+          type="search"
+          value={search}
+          onChange={(event) => setSearch(event.target.value)}
+        />
+      </div>
+      {clients.data?.length === 0 && (
+        <p className="border-y border-rule py-4 text-ink-2">
+          {still
+            ? 'Nobody by that name or mail has booked.'
+            : 'Nobody has booked yet. Who books, stands here by itself.'}
+        </p>
+      )}
+      <ul aria-label="Clients">
+        {clients.data?.map((client) => (
+          <Row key={client.mail} client={client} chosen={client.mail === mail} />
+        ))}
+      </ul>
+    </View>
+  )
+}
+
+function Row({ client, chosen }: { client: Schemas['Client']; chosen: boolean }) {
+  const go = useGo()
+  const zone = useMe().data?.person?.zone ?? 'UTC'
+  return (
+    <li
+      className={`grid grid-cols-[1fr_7rem_9rem] items-baseline gap-x-4 border-t border-rule px-1 py-2 ${chosen ? 'bg-act-soft' : ''}`}
+    >
+      <span className="min-w-0">
+        <button
+          type="button"
+          className="link font-semibold"
+          aria-current={chosen ? 'true' : undefined}
+          onClick={() => go(`/clients/${encodeURIComponent(client.mail)}`)}
+        >
+          {client.name}
+        </button>
+        <span className="block truncate text-note text-ink-2">{client.mail}</span>
+      </span>
+      <span className="figures text-note text-ink-2">
+        {client.bookings} meeting{client.bookings === 1 ? '' : 's'}
+      </span>
+      <span className="figures text-right text-note text-ink-2">{day(client.latest, zone)}</span>
+    </li>
+  )
+}
+
+function day(at: string, zone: string): string {
+  return shortDate(wallClock(new Date(at), zone).date)
+}
+
+/** What a client booked, answered and agreed to, and what is noted about them. */
+function History({ mail }: { mail: string }) {
+  const zone = useMe().data?.person?.zone ?? 'UTC'
+  const client = useQuery<Schemas['ClientHistory'], Refusal>({
+    queryKey: ['client', mail],
+    queryFn: () => need(api.GET('/clients/{mail}', { params: { path: { mail } } })),
+  })
+  if (client.error) return <Need>{client.error.message}</Need>
+  if (!client.data) return null
+  const c = client.data
+  const now = new Date()
+  return (
+    <>
+      <h2>{c.name}</h2>
+      <p className="text-note text-ink-2">
+        <a href={`mailto:${c.mail}`}>{c.mail}</a> · {placeOf(c.zone)}, {offsetOf(now, c.zone)}, now {clock(now, c.zone)}{' '}
+        · since {day(c.since, zone)}
+      </p>
+      <Notes key={c.notes} mail={mail} notes={c.notes} />
+      <BookAgain client={c} />
+      <ul className="mt-4" aria-label="Bookings">
+        {c.history.map((booking) => (
+          <Past key={booking.id} booking={booking} zone={zone} />
+        ))}
+      </ul>
+      {c.consents.length > 0 && (
+        <>
+          <h3 className="mt-5">Agreed to</h3>
+          <ul className="text-note text-ink-2">
+            {c.consents.map((consent) => (
+              <li key={consent.at}>
+                {day(consent.at, zone)}: “{consent.text}”
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+    </>
+  )
+}
+
+function Past({ booking, zone }: { booking: Schemas['PastOrNext']; zone: string }) {
+  const start = new Date(booking.start)
+  const attendance = useAttendance()
+  const begun = start <= new Date()
+  const set = (event: 'came' | 'missed' | 'unmarked') => attendance.mutate({ id: booking.id, event })
+  return (
+    <li className="border-t border-rule py-2 text-note">
+      <p>
+        <span className="figures">
+          {shortDate(wallClock(start, zone).date)} {clock(start, zone)}
+        </span>{' '}
+        <b className="font-semibold">{booking.type}</b> with {booking.host}, {stateWords[booking.state]}
+      </p>
+      {booking.said.map(({ word, what }) => (
+        <p key={word} className="text-ink-2">
+          {word} {what}
+        </p>
+      ))}
+      {booking.remark && <p className="text-ink-2">“{booking.remark}”</p>}
+      <p className="text-small text-ink-3">
+        {booking.steps
+          .map((step) => `${stepWords[step.kind]} ${day(step.at, zone)}${step.note ? ` “${step.note}”` : ''}`)
+          .join(' · ')}
+      </p>
+      {begun && booking.state === 'booked' && (
+        <p className="flex gap-3">
+          <Way words="Came" onDo={() => set('came')} />
+          <Way words="Did not come" onDo={() => set('missed')} />
+        </p>
+      )}
+      {(booking.state === 'came' || booking.state === 'missed') && <Way words="Change" onDo={() => set('unmarked')} />}
+      {attendance.error && <Need>{attendance.error.message}</Need>}
+    </li>
+  )
+}
+
+function Notes({ mail, notes }: { mail: string; notes: string }) {
+  const [text, setText] = useState(notes)
+  const client = useQueryClient()
+  const save = useMutation<Schemas['ClientHistory'], Refusal, void>({
+    mutationFn: () => need(api.PUT('/clients/{mail}/notes', { params: { path: { mail } }, body: { notes: text } })),
+    onSuccess: (saved) => client.setQueryData(['client', mail], saved),
+  })
+  const submit = (event: FormEvent) => {
+    event.preventDefault()
+    save.mutate()
+  }
+  return (
+    <form onSubmit={submit} className="mt-3" noValidate>
+      <TextArea
+        label="Notes, for colleagues only"
+        rows={2}
+        value={text}
+        problem={save.error?.fields.notes ?? save.error?.message}
+        onChange={(event) => setText(event.target.value)}
+      />
+      {text !== notes && (
+        <p className="mt-2">
+          <Button type="submit" disabled={save.isPending}>
+            Save notes
+          </Button>
+        </p>
+      )}
+    </form>
+  )
+}
+
+/** The pages on which this client's name and mail are filled in already. */
+function BookAgain({ client }: { client: Schemas['Client'] }) {
+  const types = useQuery({
+    queryKey: ['types', true],
+    queryFn: () => need(api.GET('/types', { params: { query: { all: true } } })),
+  })
+  const filled = new URLSearchParams({ name: client.name, mail: client.mail }).toString()
+  const open = types.data?.filter((type) => type.listing !== 'off') ?? []
+  if (open.length === 0) return null
+  return (
+    <p className="mt-3 text-note">
+      <label>
+        Book again for them:{' '}
+        <select
+          className="border-0 border-b border-dotted border-act bg-sheet text-act"
+          value=""
+          onChange={(event) => window.open(`${event.target.value}?${filled}`, '_blank', 'noreferrer')}
+        >
+          <option value="">choose a meeting type</option>
+          {open.map((type) => (
+            <option key={type.id} value={type.path}>
+              {type.name}
+            </option>
+          ))}
+        </select>
+      </label>
+    </p>
+  )
+}

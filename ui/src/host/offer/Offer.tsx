@@ -1,0 +1,105 @@
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { useParams } from 'react-router'
+import { api, need, type Refusal, type Schemas } from '../../api/client'
+import { Need } from '../../kit/kit'
+import { countFields } from '../changes'
+import { useTypes } from '../queries'
+import { SaveBar } from '../SaveBar'
+import { View } from '../Shell'
+import { Undo } from '../Undo'
+import { useGo, useUnsaved } from '../unsaved'
+import { useDebounced } from '../useDebounced'
+import { OfferForm } from './OfferForm'
+import { Preview } from './Preview'
+
+type OfferView = Schemas['OfferView']
+
+/** What is edited; which version it was is kept apart. */
+export type Draft = Omit<Schemas['OfferChange'], 'version'>
+
+/** How a meeting type meets its clients: what is set, and beside it the form as they see it. */
+export function Offer() {
+  const id = Number(useParams().id)
+  const types = useTypes(true)
+  const view = useQuery<OfferView, Refusal>({
+    queryKey: ['offer', id],
+    queryFn: () => need(api.GET('/types/{id}/offer', { params: { path: { id } } })),
+    refetchOnWindowFocus: false,
+  })
+  const error = types.error ?? view.error
+  if (error) return <Need className="m-10">{error.message}</Need>
+  const type = types.data?.find((t) => t.id === id)
+  if (!view.data || !type) return null
+  return <Editor key={`${id} ${view.data.version}`} type={type} view={view.data} />
+}
+
+function Editor({ type, view }: { type: Schemas['MeetingType']; view: OfferView }) {
+  const { page: _page, wrong: _wrong, version: seen = 0, ...saved } = view
+  const [draft, setDraft] = useState<Draft>(saved)
+  // What the change is laid over; after somebody else's was told, it is theirs.
+  const [version, setVersion] = useState(seen)
+  const go = useGo()
+  const client = useQueryClient()
+  const still = useDebounced(draft)
+  const params = { path: { id: type.id } }
+  const preview = useQuery<OfferView, Refusal>({
+    queryKey: ['offer', 'preview', type.id, still],
+    queryFn: () => need(api.POST('/types/{id}/offer/preview', { params, body: still })),
+    placeholderData: keepPreviousData,
+    staleTime: 0,
+  })
+  const save = useMutation<OfferView, Refusal, void>({
+    mutationFn: () => need(api.PUT('/types/{id}/offer', { params, body: { ...draft, version } })),
+    onSuccess: (now) => {
+      client.setQueryData(['offer', type.id], now)
+      for (const key of ['types', 'history', 'today']) void client.invalidateQueries({ queryKey: [key] })
+    },
+    onError: (error) => {
+      if (error.kind === 'urn:corrim:problem:changed-meanwhile') setVersion(0)
+    },
+  })
+  const changes = countFields(saved, draft)
+  useUnsaved(changes > 0 && !save.isSuccess)
+  return (
+    <View
+      title={type.name}
+      note="what clients meet"
+      actions={
+        changes === 0 ? (
+          <>
+            <Undo />
+            <button type="button" className="link" onClick={() => go(`/types/${type.id}`)}>
+              Its times
+            </button>
+            <a href={type.path} target="_blank" rel="noreferrer">
+              The client’s page
+            </a>
+          </>
+        ) : (
+          <SaveBar
+            changes={changes}
+            saving={save.isPending}
+            onBack={() => {
+              save.reset()
+              setDraft(saved)
+            }}
+            onSave={() => save.mutate()}
+          />
+        )
+      }
+      aside={<Preview page={preview.data?.page ?? view.page} type={type.id} />}
+      asideWidth="minmax(24rem, 0.72fr)"
+    >
+      {save.error && Object.keys(save.error.fields).length === 0 && <Need className="mb-4">{save.error.message}</Need>}
+      <OfferForm
+        draft={draft}
+        wrong={{ ...preview.data?.wrong, ...save.error?.fields }}
+        onChange={(change) => {
+          if (save.error?.kind !== 'urn:corrim:problem:changed-meanwhile') save.reset()
+          setDraft({ ...draft, ...change })
+        }}
+      />
+    </View>
+  )
+}

@@ -1,0 +1,242 @@
+import type { ReactNode } from 'react'
+import { SelectField, TextArea, TextField } from '../../kit/kit'
+import type { Draft } from './Offer'
+import { QuestionList } from './QuestionList'
+import { Ways } from './Ways'
+
+interface Props {
+  draft: Draft
+  wrong: Record<string, string>
+  onChange: (change: Partial<Draft>) => void
+}
+
+const listings: Record<Draft['listing'], string> = {
+  listed: 'listed on the workspace’s page',
+  link: 'reached by its own link only',
+  off: 'switched off',
+}
+
+/** Everything about how a type meets its clients, in the order in which they meet it. */
+export function OfferForm({ draft, wrong, onChange }: Props) {
+  return (
+    <div className="grid max-w-3xl gap-8">
+      <Part title="Where it is offered">
+        <div className="grid grid-cols-2 gap-5">
+          <SelectField
+            label="It is"
+            value={draft.listing}
+            onChange={(event) => onChange({ listing: event.target.value as Draft['listing'] })}
+          >
+            {Object.entries(listings).map(([value, words]) => (
+              <option key={value} value={value}>
+                {words}
+              </option>
+            ))}
+          </SelectField>
+          <TextField
+            label="Category on that page"
+            placeholder="none"
+            value={draft.category}
+            onChange={(event) => onChange({ category: event.target.value })}
+          />
+        </div>
+      </Part>
+      <Part title="How one meets">
+        <Ways ways={draft.ways} wrong={wrong} onChange={(ways) => onChange({ ways })} />
+      </Part>
+      <Part title="What is asked" note="Name, mail and a remark are asked always.">
+        <QuestionList questions={draft.questions} wrong={wrong} onChange={(questions) => onChange({ questions })} />
+      </Part>
+      <Part title="Who comes along">
+        <div className="grid grid-cols-[9rem_1fr] gap-5">
+          <TextField
+            label="Guests, at most"
+            type="number"
+            min={0}
+            max={50}
+            value={draft.guests}
+            onChange={(event) => onChange({ guests: whole(event.target.value) })}
+          />
+          <TextField
+            label="Always told of a booking"
+            placeholder="mail addresses, with commas between"
+            value={draft.always.join(', ')}
+            problem={wrong.always}
+            onChange={(event) => onChange({ always: event.target.value.split(/,\s*/) })}
+          />
+        </div>
+      </Part>
+      <Booked draft={draft} onChange={onChange} />
+      <Changing draft={draft} onChange={onChange} />
+      <Afterwards draft={draft} wrong={wrong} onChange={onChange} />
+      <Part title="For hosts only">
+        <div className="grid gap-3">
+          <TextArea
+            label="Notes"
+            rows={2}
+            value={draft.notes}
+            onChange={(event) => onChange({ notes: event.target.value })}
+          />
+          <TextArea
+            label="Checklist, a point a line"
+            rows={3}
+            value={draft.checklist.join('\n')}
+            onChange={(event) => onChange({ checklist: event.target.value.split('\n') })}
+          />
+        </div>
+      </Part>
+    </div>
+  )
+}
+
+/** A whole number from a field; nothing entered is 0. */
+function whole(text: string): number {
+  return Math.max(0, Math.round(Number(text)) || 0)
+}
+
+function Part({ title, note, children }: { title: string; note?: string; children: ReactNode }) {
+  return (
+    <section aria-label={title}>
+      <h2 className="mb-2">
+        {title} {note && <span className="font-text text-note font-normal text-ink-3">{note}</span>}
+      </h2>
+      {children}
+    </section>
+  )
+}
+
+const inline = 'border-0 border-b border-ink-2 bg-ground px-0.5 py-0.5 text-base text-ink'
+
+function Booked({ draft, onChange }: Omit<Props, 'wrong'>) {
+  return (
+    <Part title="When it is booked">
+      <p>
+        A booking is{' '}
+        <select
+          aria-label="How a booking comes about"
+          className={inline}
+          value={draft.onRequest ? 'request' : 'once'}
+          onChange={(event) => onChange({ onRequest: event.target.value === 'request' })}
+        >
+          <option value="once">booked at once</option>
+          <option value="request">requested, and a host decides</option>
+        </select>
+        {draft.onRequest && (
+          <>
+            {' '}
+            within{' '}
+            <input
+              type="number"
+              aria-label="Hours in which it is decided"
+              className={`number w-16 ${inline}`}
+              min={1}
+              max={720}
+              value={draft.keepHours}
+              onChange={(event) => onChange({ keepHours: Math.max(1, whole(event.target.value)) })}
+            />{' '}
+            hours; then its time is given back
+          </>
+        )}
+        .
+      </p>
+      <label className="mt-2 flex items-baseline gap-2">
+        <input
+          type="checkbox"
+          className="accent-act"
+          checked={draft.proof}
+          onChange={(event) => onChange({ proof: event.target.checked })}
+        />
+        The client first enters a code that comes by mail, which proves the address.
+      </label>
+    </Part>
+  )
+}
+
+const limits: [words: string, minutes: number][] = [
+  ['until it begins', 0],
+  ['until an hour before', 60],
+  ['until 4 hours before', 240],
+  ['until 24 hours before', 1440],
+  ['until 2 days before', 2880],
+  ['until a week before', 10_080],
+  ['not at all', -1],
+]
+
+function Changing({ draft, onChange }: Omit<Props, 'wrong'>) {
+  const choice = (field: 'moveUntil' | 'cancelUntil', label: string) => (
+    <select
+      aria-label={label}
+      className={inline}
+      value={draft[field]}
+      onChange={(event) => onChange({ [field]: Number(event.target.value) })}
+    >
+      {limits.map(([words, minutes]) => (
+        <option key={minutes} value={minutes}>
+          {words}
+        </option>
+      ))}
+      {limits.every(([, minutes]) => minutes !== draft[field]) && (
+        <option value={draft[field]}>until {draft[field]} minutes before</option>
+      )}
+    </select>
+  )
+  return (
+    <Part title="When plans change">
+      <p>
+        Clients may move it {choice('moveUntil', 'Until when clients may move')} and cancel it{' '}
+        {choice('cancelUntil', 'Until when clients may cancel')}
+        {', '}
+        <select
+          aria-label="Whether a reason is asked"
+          className={inline}
+          value={draft.askReason ? 'yes' : 'no'}
+          onChange={(event) => onChange({ askReason: event.target.value === 'yes' })}
+        >
+          <option value="no">with a word if they like</option>
+          <option value="yes">and have to say why</option>
+        </select>
+        .
+      </p>
+    </Part>
+  )
+}
+
+function Afterwards({ draft, wrong, onChange }: Props) {
+  const pass = (id: string, on: boolean) =>
+    onChange({ afterPass: on ? [...draft.afterPass, id] : draft.afterPass.filter((other) => other !== id) })
+  return (
+    <Part title="After booking">
+      <div className="grid gap-3">
+        <TextArea
+          label="Your own words on the confirmation and in its mail"
+          rows={2}
+          value={draft.afterWords}
+          onChange={(event) => onChange({ afterWords: event.target.value })}
+        />
+        <TextField
+          label="On to this address"
+          placeholder="none"
+          value={draft.afterAddress}
+          problem={wrong.afterAddress}
+          onChange={(event) => onChange({ afterAddress: event.target.value })}
+        />
+        {draft.afterAddress && draft.questions.length > 0 && (
+          <fieldset>
+            <legend className="text-note text-ink-2">Answers that go along</legend>
+            {draft.questions.map((question) => (
+              <label key={question.id} className="mr-5 inline-flex items-center gap-1.5">
+                <input
+                  type="checkbox"
+                  className="accent-act"
+                  checked={draft.afterPass.includes(question.id)}
+                  onChange={(event) => pass(question.id, event.target.checked)}
+                />
+                {question.label || 'a question without words'}
+              </label>
+            ))}
+          </fieldset>
+        )}
+      </div>
+    </Part>
+  )
+}

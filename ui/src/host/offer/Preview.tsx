@@ -1,0 +1,60 @@
+import { useState } from 'react'
+import type { Schemas } from '../../api/client'
+import { Details } from '../../page/Details'
+import { Sentence } from '../../page/Sentence'
+import { nothingTyped, type Typed } from '../../page/typed'
+
+/** The form as clients meet it. What is answered in it is an example, kept in this browser for the next look. */
+export function Preview({ page, type }: { page: Schemas['Page']; type: number }) {
+  const [typed, setTyped] = useExample(type)
+  const [way, setWay] = useState('')
+  const chosen = page.ways.some((w) => w.id === way) ? way : (page.ways[0]?.id ?? '')
+  return (
+    <section aria-label="The form as clients meet it" className="[&_h1]:text-[19px]!">
+      <p className="mb-2 text-note text-ink-2">
+        As clients meet it. Answer it yourself, to see what depends on an answer.
+      </p>
+      <Sentence
+        page={page}
+        zone={page.zone}
+        date={null}
+        start={null}
+        minutes={page.minutes}
+        onMinutes={() => {}}
+        host={0}
+        onHost={() => {}}
+        way={chosen}
+        onWay={setWay}
+      />
+      <Details
+        page={page}
+        zone={page.zone}
+        start={null}
+        way={chosen}
+        typed={typed}
+        onType={setTyped}
+        onBook={async () => {}}
+        refusal={null}
+        onNearest={() => {}}
+      />
+    </section>
+  )
+}
+
+function useExample(type: number): [Typed, (typed: Typed) => void] {
+  const key = `example ${type}`
+  const [typed, setTyped] = useState<Typed>(() => {
+    try {
+      return { ...nothingTyped, ...JSON.parse(localStorage.getItem(key) ?? '{}') }
+    } catch {
+      return nothingTyped
+    }
+  })
+  return [
+    typed,
+    (next) => {
+      setTyped(next)
+      localStorage.setItem(key, JSON.stringify(next))
+    },
+  ]
+}

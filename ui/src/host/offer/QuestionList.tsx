@@ -1,0 +1,205 @@
+import { useState } from 'react'
+import type { Schemas } from '../../api/client'
+import { Button, SelectField, TextArea, TextField } from '../../kit/kit'
+import { Sortable } from '../../kit/Sortable'
+import { freshID } from './fresh'
+
+type Question = Schemas['Question']
+
+const kinds: Record<Question['kind'], string> = {
+  short: 'a line',
+  long: 'several lines',
+  number: 'a number',
+  one: 'one of several',
+  several: 'any of several',
+  'yes-no': 'yes or no',
+  phone: 'a phone number',
+  address: 'an address',
+  web: 'a web address',
+  date: 'a date',
+  terms: 'terms to tick',
+}
+
+interface Props {
+  questions: Question[]
+  wrong: Record<string, string>
+  onChange: (questions: Question[]) => void
+}
+
+/** The questions in their order; one at a time is opened to be edited. */
+export function QuestionList({ questions, wrong, onChange }: Props) {
+  const [opened, setOpened] = useState<string | null>(null)
+  const set = (id: string, change: Partial<Question>) =>
+    onChange(questions.map((q) => (q.id === id ? { ...q, ...change } : q)))
+  const add = () => {
+    const id = freshID(questions)
+    onChange([...questions, { id, kind: 'short', label: '' }])
+    setOpened(id)
+  }
+  return (
+    <>
+      <Sortable
+        items={questions}
+        keyOf={(q) => q.id}
+        nameOf={(q) => q.label || 'the question'}
+        onOrder={onChange}
+        label="Questions"
+      >
+        {(question, i) => {
+          const problem = wrong[`questions.${i}`]
+          return (
+            <div className="border-t border-rule py-2">
+              <p className="flex flex-wrap items-baseline gap-x-4">
+                <button
+                  type="button"
+                  className="link font-semibold"
+                  aria-expanded={opened === question.id}
+                  onClick={() => setOpened(opened === question.id ? null : question.id)}
+                >
+                  {question.label || 'A question without words'}
+                </button>
+                <span className="text-note text-ink-2">{inWords(question, questions)}</span>
+                {problem && opened !== question.id && <span className="text-note text-need">{problem}</span>}
+              </p>
+              {opened === question.id && (
+                <Edit
+                  question={question}
+                  earlier={questions.slice(0, i)}
+                  problem={problem}
+                  onChange={(change) => set(question.id, change)}
+                  onRemove={() => onChange(questions.filter((q) => q.id !== question.id))}
+                />
+              )}
+            </div>
+          )
+        }}
+      </Sortable>
+      <p className="mt-2">
+        <Button kind="plain" onClick={add}>
+          Add a question
+        </Button>
+      </p>
+    </>
+  )
+}
+
+/** "one of several, has to be answered, only if “Is it a loan?” is yes" */
+function inWords({ kind, required, when }: Question, all: Question[]): string {
+  const words: string[] = [kinds[kind]]
+  if (required && kind !== 'terms') words.push('has to be answered')
+  const on = when && all.find((q) => q.id === when.question)
+  if (on) words.push(`only if “${on.label}” is ${when.is.join(' or ')}`)
+  return words.join(', ')
+}
+
+interface EditProps {
+  question: Question
+  earlier: Question[]
+  problem: string | undefined
+  onChange: (change: Partial<Question>) => void
+  onRemove: () => void
+}
+
+function Edit({ question, earlier, problem, onChange, onRemove }: EditProps) {
+  const choice = question.kind === 'one' || question.kind === 'several'
+  const toKind = (kind: Question['kind']) =>
+    onChange({ kind, options: kind === 'one' || kind === 'several' ? (question.options ?? ['', '']) : [] })
+  return (
+    <div className="mt-2 mb-2 grid gap-3 border-l-3 border-act pl-4">
+      <TextField
+        label="What is asked"
+        value={question.label}
+        problem={problem}
+        onChange={(event) => onChange({ label: event.target.value })}
+      />
+      <div className="grid grid-cols-2 gap-5">
+        <SelectField
+          label="It takes"
+          value={question.kind}
+          onChange={(event) => toKind(event.target.value as Question['kind'])}
+        >
+          {Object.entries(kinds).map(([kind, words]) => (
+            <option key={kind} value={kind}>
+              {words}
+            </option>
+          ))}
+        </SelectField>
+        <TextField
+          label="Help below it"
+          placeholder="none"
+          value={question.help ?? ''}
+          onChange={(event) => onChange({ help: event.target.value })}
+        />
+      </div>
+      {choice && (
+        <TextArea
+          label="Answers to choose from, one a line"
+          rows={3}
+          value={question.options?.join('\n') ?? ''}
+          onChange={(event) => onChange({ options: event.target.value.split('\n') })}
+        />
+      )}
+      <Condition question={question} earlier={earlier} onChange={onChange} />
+      <p className="flex gap-6">
+        {question.kind !== 'terms' && (
+          <label className="flex items-center gap-1.5">
+            <input
+              type="checkbox"
+              className="accent-act"
+              checked={question.required ?? false}
+              onChange={(event) => onChange({ required: event.target.checked })}
+            />
+            It has to be answered
+          </label>
+        )}
+        <button type="button" className="link" onClick={onRemove}>
+          Remove the question
+        </button>
+      </p>
+    </div>
+  )
+}
+
+/** Whether it is put only if an earlier answer says so. */
+function Condition({ question, earlier, onChange }: Pick<EditProps, 'question' | 'earlier' | 'onChange'>) {
+  const usable = earlier.filter((q) => ['one', 'several', 'yes-no'].includes(q.kind))
+  const { when } = question
+  if (usable.length === 0 && !when) return null
+  const on = usable.find((q) => q.id === when?.question)
+  const answers = on?.kind === 'yes-no' ? ['yes', 'no'] : (on?.options ?? [])
+  const choose = (id: string) => {
+    const chosen = usable.find((q) => q.id === id)
+    const first = chosen?.kind === 'yes-no' ? 'yes' : chosen?.options?.[0]
+    onChange({ when: chosen ? { question: id, is: first ? [first] : [] } : undefined })
+  }
+  const toggle = (answer: string, set: boolean) =>
+    when && onChange({ when: { ...when, is: set ? [...when.is, answer] : when.is.filter((a) => a !== answer) } })
+  return (
+    <div className="grid grid-cols-2 gap-5">
+      <SelectField label="It is put" value={when?.question ?? ''} onChange={(event) => choose(event.target.value)}>
+        <option value="">always</option>
+        {usable.map((q) => (
+          <option key={q.id} value={q.id}>
+            if “{q.label}” is …
+          </option>
+        ))}
+      </SelectField>
+      {on && (
+        <fieldset>
+          <legend className="text-note text-ink-2">any of these</legend>
+          {answers.filter(Boolean).map((answer) => (
+            <label key={answer} className="mr-4 inline-flex items-center gap-1.5">
+              <input
+                type="checkbox"
+                className="accent-act"
+                checked={when?.is.includes(answer) ?? false}
+                onChange={(event) => toggle(answer, event.target.checked)}
+              />
+              {answer}
+            </label>
+          ))}
+        </fieldset>
+      )}
+    </div>
+  )
+}

@@ -1,0 +1,123 @@
+import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import { api, need, type Schemas } from '../../api/client'
+import { Sheet } from '../../kit/Ask'
+import { Button, Need, TextArea } from '../../kit/kit'
+import { clock, longDate, offsetOf, placeOf, shortDate, wallClock } from '../../time/time'
+import { type Picked, PickTimes } from '../PickTimes'
+import { useSettle, Way, WithWord } from './settle'
+
+type Requested = Schemas['RequestedBooking']
+
+/** What a client asks for and a host has to decide: what is known, and the ways to answer. */
+export function Request({ request, zone }: { request: Requested; zone: string }) {
+  const [proposing, setProposing] = useState(false)
+  const params = { path: { id: request.id } }
+  const approve = useSettle(() => need(api.POST('/host-bookings/{id}/approve', { params, body: {} })))
+  const start = new Date(request.start)
+  const date = wallClock(start, zone).date
+  return (
+    <article aria-label={`Request of ${request.client}`} className="border-t-3 border-need py-3">
+      <p>
+        <b className="text-[16.5px] font-semibold">{request.client}</b> asks for {request.type}
+        {request.host && ` with ${request.host}`}
+      </p>
+      <p className="figures">
+        {longDate(date)}, {clock(start, zone)}
+        {offsetOf(start, zone) !== offsetOf(start, request.clientZone) && (
+          <span className="text-note text-ink-2">
+            {' '}
+            ({clock(start, request.clientZone)} in {placeOf(request.clientZone)})
+          </span>
+        )}
+      </p>
+      <p className="text-note text-ink-2">
+        {request.known === 0 ? 'New here.' : `Was here ${request.known} time${request.known === 1 ? '' : 's'} before.`}{' '}
+        {request.remark && `“${request.remark}” `}
+        {request.said.map(({ word, what }) => `${word} ${what}.`).join(' ')}
+      </p>
+      <p className="text-note text-ink-2">
+        Its time is kept until {moment(request.lapses, zone)}.
+        {request.proposed.length > 0 &&
+          ` You proposed ${request.proposed.map((at) => moment(at, zone)).join('; ')}, and wait for an answer.`}
+      </p>
+      {approve.error && <Need className="mt-1">{approve.error.message}</Need>}
+      <div className="mt-2 flex flex-wrap items-center gap-x-4 gap-y-1">
+        <Button onClick={() => approve.mutate(undefined)} disabled={approve.isPending}>
+          Approve
+        </Button>
+        <Way words="Propose other times …" onDo={() => setProposing(true)} />
+        <WithWord
+          title={`Decline ${request.client}`}
+          words="Decline"
+          note="They are told by mail, and the time is free again."
+          send={(word) => need(api.POST('/host-bookings/{id}/decline', { params, body: { word } }))}
+        />
+      </div>
+      <Sheet wide open={proposing} title={`Other times for ${request.client}`} onClose={() => setProposing(false)}>
+        <Propose request={request} date={date} onDone={() => setProposing(false)} />
+      </Sheet>
+    </article>
+  )
+}
+
+function moment(at: string, zone: string): string {
+  const time = new Date(at)
+  return `${shortDate(wallClock(time, zone).date)} ${clock(time, zone)}`
+}
+
+const most = 8
+
+/** Other times, picked on the ribbons; the requested one stays kept meanwhile. */
+function Propose({ request, date, onDone }: { request: Requested; date: string; onDone: () => void }) {
+  const [picked, setPicked] = useState<Picked[]>([])
+  const [word, setWord] = useState('')
+  const params = { path: { id: request.id } }
+  const places = useQuery({
+    queryKey: ['board', 'places', request.id, date],
+    queryFn: () =>
+      need(
+        api.GET('/host-bookings/{id}/places', {
+          params: { ...params, query: { from: date, days: 14, everybody: true } },
+        }),
+      ),
+  })
+  const propose = useSettle((starts: Picked[]) =>
+    need(api.POST('/host-bookings/{id}/propose', { params, body: { starts, word } })),
+  )
+  const minutes = Math.round((Date.parse(request.end) - Date.parse(request.start)) / 60_000)
+  return (
+    <>
+      <p className="mb-2 text-note text-ink-2">
+        Press where {request.client} could come instead; open starts stand as ticks. The asked time stays kept.
+      </p>
+      <PickTimes
+        from={date}
+        minutes={minutes}
+        person={request.hostId}
+        open={new Map(places.data?.filter((p) => p.person === request.hostId).map((p) => [p.date, p.open]))}
+        picked={picked}
+        onPick={setPicked}
+        most={most}
+      />
+      <div className="mt-3">
+        <TextArea
+          label="A word to them"
+          rows={2}
+          placeholder="optional"
+          value={word}
+          onChange={(e) => setWord(e.target.value)}
+        />
+      </div>
+      {propose.error && <Need className="mt-2">{propose.error.fields.starts ?? propose.error.message}</Need>}
+      <p className="mt-3">
+        <Button
+          disabled={picked.length === 0 || propose.isPending}
+          onClick={() => propose.mutate(picked, { onSuccess: onDone })}
+        >
+          {picked.length < 2 ? 'Propose this time' : `Propose these ${picked.length} times`}
+        </Button>
+      </p>
+    </>
+  )
+}

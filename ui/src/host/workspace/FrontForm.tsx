@@ -1,0 +1,66 @@
+import type { Schemas } from '../../api/client'
+import { TextArea, TextField } from '../../kit/kit'
+
+type Front = Schemas['Front']
+
+interface Props {
+  front: Front
+  wrong: Record<string, string>
+  onChange: (front: Front) => void
+}
+
+/** What clients read about the workspace, its policies, and whether its page can be found. */
+export function FrontForm({ front, wrong, onChange }: Props) {
+  const text = (field: Exclude<keyof Front, 'hidden' | 'unpublished'>) => ({
+    value: front[field],
+    problem: wrong[`front.${field}`],
+    onChange: (event: { target: { value: string } }) => onChange({ ...front, [field]: event.target.value }),
+  })
+  const tick = (field: 'hidden' | 'unpublished', words: string) => (
+    <label className="flex items-baseline gap-2">
+      <input
+        type="checkbox"
+        className="accent-act"
+        checked={front[field]}
+        onChange={(event) => onChange({ ...front, [field]: event.target.checked })}
+      />
+      {words}
+    </label>
+  )
+  return (
+    <>
+      <section aria-label="What clients read" className="mt-8 grid gap-3">
+        <h2>What clients read</h2>
+        <TextArea label="About you" rows={3} {...text('description')} />
+        <div className="grid grid-cols-2 gap-5">
+          <TextField label="Contact mail" type="email" {...text('mail')} />
+          <TextField label="Phone" type="tel" {...text('phone')} />
+          <TextField label="Web address" type="url" {...text('web')} />
+          <TextField
+            label="Country of phone numbers without a country code"
+            placeholder="two letters, like PT"
+            maxLength={2}
+            {...text('country')}
+          />
+        </div>
+        <TextArea label="Postal address" rows={2} {...text('address')} />
+        {tick(
+          'unpublished',
+          'Not published yet: the workspace’s page and people’s pages can’t be seen; links of types work.',
+        )}
+        {tick('hidden', 'Search engines are asked to stay away.')}
+      </section>
+      <section aria-label="Policies" className="mt-8 grid gap-3">
+        <h2>Policies</h2>
+        <TextArea label="Cancelling" rows={2} {...text('cancellation')} />
+        <TextArea label="Privacy notice" rows={2} {...text('privacy')} />
+        <TextField
+          label="What clients have to agree to"
+          placeholder="nothing"
+          hint="A sentence to tick. It is kept with each booking, with its words and the time."
+          {...text('consent')}
+        />
+      </section>
+    </>
+  )
+}

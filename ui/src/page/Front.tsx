@@ -1,0 +1,81 @@
+import { useEffect } from 'react'
+import type { Schemas } from '../api/client'
+import { Frame } from './Frame'
+import { useTexts } from './texts'
+
+/** A workspace's page, or a person's: what can be booked there, by category. */
+export function Front({ show }: { show: Schemas['Showcase'] }) {
+  const t = useTexts()
+  useEffect(() => {
+    document.title = show.person ? `${show.person} · ${show.workspace}` : show.workspace
+  }, [show])
+  return (
+    <Frame workspace={show.workspace} home={show.person ? show.path : undefined}>
+      <h1 className="text-[22px] sm:text-[29px]">{show.person ?? show.workspace}</h1>
+      {show.description && <p className="mt-2 max-w-3xl whitespace-pre-line text-ink-2">{show.description}</p>}
+      {show.groups.length === 0 && <p className="mt-6 text-ink-2">{t.nothingOffered}</p>}
+      {show.groups.map((group) => (
+        <section key={group.category} aria-label={group.category || show.workspace} className="mt-7">
+          {group.category && <h2>{group.category}</h2>}
+          <ul className="mt-1">
+            {group.types.map((type) => (
+              <Offered key={type.path} type={type} alone={Boolean(show.person)} />
+            ))}
+          </ul>
+        </section>
+      ))}
+      <About show={show} />
+    </Frame>
+  )
+}
+
+function Offered({ type, alone }: { type: Schemas['ShowType']; alone: boolean }) {
+  const t = useTexts()
+  const ways = [...new Set(type.ways.map((way) => t.ways[way]))].join(', ')
+  return (
+    <li className="grid gap-x-8 border-t border-rule py-3 sm:grid-cols-[1fr_19rem]">
+      <div>
+        <a href={type.path} className="text-[17px] font-semibold">
+          {type.name}
+        </a>
+        <p className="text-ink-2">{type.description}</p>
+      </div>
+      <p className="text-note text-ink-2">
+        {type.lengths.length > 1 && `${type.lengths[0]} – `}
+        {t.minutes(type.lengths.at(-1) ?? 0)}, {ways}
+        {type.onRequest && `, ${t.onRequest}`}
+        {!alone && <span className="block text-ink-3">{type.host}</span>}
+      </p>
+    </li>
+  )
+}
+
+/** How to reach the workspace, and the pages of its people. */
+function About({ show }: { show: Schemas['Showcase'] }) {
+  const t = useTexts()
+  return (
+    <div className="mt-8 flex flex-wrap gap-x-16 gap-y-5 border-t border-rule-strong pt-4 text-note text-ink-2">
+      {show.people.length > 0 && (
+        <div>
+          <h2 className="font-text text-note font-semibold">{t.ourPeople}</h2>
+          <ul>
+            {show.people.map(({ name, path }) => (
+              <li key={path}>
+                <a href={path}>{name}</a>
+              </li>
+            ))}
+          </ul>
+        </div>
+      )}
+      <address className="whitespace-pre-line not-italic">
+        {show.address}
+        {show.address && '\n'}
+        {show.phone && <a href={`tel:${show.phone.replaceAll(' ', '')}`}>{show.phone}</a>}
+        {show.phone && '\n'}
+        {show.mail && <a href={`mailto:${show.mail}`}>{show.mail}</a>}
+        {show.mail && '\n'}
+        {show.web && <a href={show.web}>{show.web.replace(/^https?:\/\//, '')}</a>}
+      </address>
+    </div>
+  )
+}

@@ -1,0 +1,178 @@
+import { useId } from 'react'
+import type { Schemas } from '../api/client'
+import { SelectField, TextArea, TextField } from '../kit/kit'
+import { said as translated, useTexts } from './texts'
+
+type Question = Schemas['Question']
+
+interface Props {
+  questions: Question[]
+  said: Record<string, string[]>
+  onSay: (id: string, values: string[]) => void
+  problems: Record<string, string>
+}
+
+/** Which questions are put: those without a condition, and those whose condition an answer to a shown one meets. The
+ *  server decides; this only keeps the page from asking what it will not look at. */
+export function shownOf(questions: Question[], said: Props['said']): Question[] {
+  const shown: Question[] = []
+  for (const question of questions) {
+    const { when } = question
+    const met =
+      !when || (shown.some((q) => q.id === when.question) && said[when.question]?.some((v) => when.is.includes(v)))
+    if (met) shown.push(question)
+  }
+  return shown
+}
+
+/** What the type asks of its clients, by the kind of each question. */
+export function Questions({ questions, said, onSay, problems }: Props) {
+  const t = useTexts()
+  return shownOf(questions, said).map((question) => (
+    <Field
+      key={question.id}
+      question={question}
+      values={said[question.id] ?? []}
+      onSay={(values) => onSay(question.id, values)}
+      problem={translatedProblem(problems[`said.${question.id}`])}
+    />
+  ))
+  function translatedProblem(sentence: string | undefined) {
+    return sentence && translated(t, sentence)
+  }
+}
+
+interface FieldProps {
+  question: Question
+  values: string[]
+  onSay: (values: string[]) => void
+  problem: string | undefined
+}
+
+const inputs: Partial<Record<Question['kind'], { type: string; mode?: 'decimal' | 'tel' | 'url' }>> = {
+  short: { type: 'text' },
+  number: { type: 'text', mode: 'decimal' },
+  phone: { type: 'tel', mode: 'tel' },
+  web: { type: 'url', mode: 'url' },
+  date: { type: 'date' },
+}
+
+function Field({ question, values, onSay, problem }: FieldProps) {
+  const t = useTexts()
+  const { kind, label, help, required } = question
+  const common = {
+    label,
+    hint: help,
+    problem,
+    value: values[0] ?? '',
+    placeholder: required ? undefined : t.optional,
+    'aria-required': required || undefined,
+  }
+  switch (kind) {
+    case 'long':
+    case 'address':
+      return <TextArea {...common} onChange={(event) => onSay([event.target.value])} />
+    case 'one':
+      return (
+        <SelectField {...common} onChange={(event) => onSay(event.target.value ? [event.target.value] : [])}>
+          <option value="">{required ? t.chooseOne : t.optional}</option>
+          {question.options?.map((option) => (
+            <option key={option}>{option}</option>
+          ))}
+        </SelectField>
+      )
+    case 'yes-no':
+      return <Marks {...{ question, values, onSay, problem }} options={{ yes: t.yes, no: t.no }} type="radio" />
+    case 'several': {
+      const options = Object.fromEntries((question.options ?? []).map((option) => [option, option]))
+      return <Marks {...{ question, values, onSay, problem }} options={options} type="checkbox" />
+    }
+    case 'terms':
+      return <Tick label={label} help={help} ticked={values.length > 0} onTick={onSay} problem={problem} />
+    default:
+      return (
+        <TextField
+          {...common}
+          type={inputs[kind]?.type}
+          inputMode={inputs[kind]?.mode}
+          onChange={(event) => onSay([event.target.value])}
+        />
+      )
+  }
+}
+
+/** One or several marks to set. */
+function Marks({
+  question,
+  values,
+  onSay,
+  problem,
+  options,
+  type,
+}: FieldProps & { options: Record<string, string>; type: 'radio' | 'checkbox' }) {
+  const id = useId()
+  const note = problem ?? question.help
+  const choose = (value: string, on: boolean) => {
+    if (type === 'radio') return onSay([value])
+    onSay(on ? [...values, value] : values.filter((v) => v !== value))
+  }
+  return (
+    <fieldset aria-describedby={note ? id : undefined}>
+      <legend className="text-note text-ink-2">{question.label}</legend>
+      <div className="mt-1 flex flex-wrap gap-x-5 gap-y-1">
+        {Object.entries(options).map(([value, label]) => (
+          <label key={value} className="flex items-center gap-1.5">
+            <input
+              type={type}
+              name={id}
+              className="accent-act"
+              aria-invalid={problem ? true : undefined}
+              checked={values.includes(value)}
+              onChange={(event) => choose(value, event.target.checked)}
+            />
+            {label}
+          </label>
+        ))}
+      </div>
+      {note && (
+        <p id={id} className={`mt-1 text-note ${problem ? 'text-need' : 'text-ink-3'}`}>
+          {note}
+        </p>
+      )}
+    </fieldset>
+  )
+}
+
+interface TickProps {
+  label: string
+  help?: string
+  ticked: boolean
+  onTick: (values: string[]) => void
+  problem: string | undefined
+}
+
+/** Something that has to be agreed to. */
+export function Tick({ label, help, ticked, onTick, problem }: TickProps) {
+  const id = useId()
+  const note = problem ?? help
+  return (
+    <div>
+      <label className="flex items-baseline gap-2">
+        <input
+          type="checkbox"
+          className="accent-act"
+          checked={ticked}
+          aria-invalid={problem ? true : undefined}
+          aria-describedby={note ? id : undefined}
+          onChange={(event) => onTick(event.target.checked ? ['yes'] : [])}
+        />
+        <span>{label}</span>
+      </label>
+      {note && (
+        <p id={id} className={`mt-1 text-note ${problem ? 'text-need' : 'text-ink-3'}`}>
+          {note}
+        </p>
+      )}
+    </div>
+  )
+}

@@ -1,0 +1,53 @@
+import { useCallback, useState } from 'react'
+
+/** What a client has typed. */
+export interface Typed {
+  name: string
+  mail: string
+  remark: string
+  /** What the way of meeting needs: a phone number or an address. */
+  given: string
+  /** Mail addresses with commas between. */
+  guests: string
+  /** Answers to the questions, by their IDs. */
+  said: Record<string, string[]>
+  consent: boolean
+}
+
+export const nothingTyped: Typed = { name: '', mail: '', remark: '', given: '', guests: '', said: {}, consent: false }
+
+const key = 'typed'
+
+/** What was typed stays for as long as the tab does, even if the page is loaded again. What a link brings comes first. */
+export function useTyped(brought: Partial<Typed>): [Typed, (typed: Typed) => void] {
+  const [typed, setTyped] = useState<Typed>(() => {
+    const before = remembered()
+    return { ...nothingTyped, ...before, ...brought, said: { ...before.said, ...brought.said } }
+  })
+  const keep = useCallback((next: Typed) => {
+    setTyped(next)
+    sessionStorage.setItem(key, JSON.stringify(next))
+  }, [])
+  return [typed, keep]
+}
+
+function remembered(): Partial<Typed> {
+  try {
+    return JSON.parse(sessionStorage.getItem(key) ?? '{}')
+  } catch {
+    return {}
+  }
+}
+
+/** What a link fills in: ?name=…&mail=…&remark=… and ?q.<id of a question>=…, as often as there are answers. */
+export function broughtBy(search: string): Partial<Typed> {
+  const given = new URLSearchParams(search)
+  const brought: Partial<Typed> = {}
+  for (const field of ['name', 'mail', 'remark', 'given', 'guests'] as const) {
+    const value = given.get(field)
+    if (value) brought[field] = value
+  }
+  const said: Typed['said'] = {}
+  for (const name of given.keys()) if (name.startsWith('q.')) said[name.slice(2)] = given.getAll(name)
+  return Object.keys(said).length > 0 ? { ...brought, said } : brought
+}
