@@ -27,6 +27,7 @@ type demoCommand struct {
 	InboxAddr    string `default:"localhost:8082" env:"CORRIM_INBOX_ADDR" help:"Of the stand-in mail server's inbox page."`
 	RoomsAddr    string `default:"localhost:8083" env:"CORRIM_ROOMS_ADDR" help:"Of the stand-in video rooms."`
 	SMTPAddr     string `name:"smtp-addr" default:"localhost:8025" env:"CORRIM_SMTP_ADDR" help:"Of the stand-in mail server."`
+	Empty        bool   `help:"Start with nothing set up, to see the first run."`
 	Verbose      bool   `help:"Log every request."`
 }
 
@@ -34,9 +35,16 @@ const demoRoomsToken = "demo"
 
 // Run serves the demo until it is stopped.
 func (c *demoCommand) Run(ctx context.Context) error {
-	c.Data = cmp.Or(c.Data, defaultDemoData)
-	if err := c.freshDay(); err != nil {
-		return err
+	if c.Empty {
+		c.Data = cmp.Or(c.Data, defaultEmptyData)
+		if err := os.MkdirAll(c.Data, 0o700); err != nil {
+			return err
+		}
+	} else {
+		c.Data = cmp.Or(c.Data, defaultDemoData)
+		if err := c.freshDay(); err != nil {
+			return err
+		}
 	}
 	calendars, err := calendar.New(filepath.Join(c.Data, "calendars.json"))
 	if err != nil {
@@ -69,7 +77,9 @@ func (c *demoCommand) Run(ctx context.Context) error {
 		if err != nil {
 			return err
 		}
-		if planted == 0 {
+		if planted == 0 && c.Empty {
+			fmt.Print(firstRun(a))
+		} else if planted == 0 {
 			fmt.Println("Planting the demo …")
 			if err := c.waitForStandins(ctx); err != nil {
 				return err
@@ -81,7 +91,9 @@ func (c *demoCommand) Run(ctx context.Context) error {
 				return err
 			}
 		}
-		c.announce(a.BaseURL)
+		if !c.Empty {
+			c.announce(a.BaseURL)
+		}
 		return listen(ctx, c.Addr, api.New(a, api.Options{SignInsPerMinute: 60, BookingsPerMinute: 600}))
 	})
 	return group.Wait()

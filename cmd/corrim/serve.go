@@ -64,6 +64,8 @@ func (p place) key() ([]byte, error) {
 const (
 	defaultData     = "data"
 	defaultDemoData = "data/demo"
+
+	defaultEmptyData = "data/empty"
 )
 
 // open opens the data folder.
@@ -108,6 +110,11 @@ func (c *serveCommand) Run(ctx context.Context) error {
 		return err
 	}
 	defer closeStore()
+	if empty, err := a.Empty(ctx); err != nil {
+		return err
+	} else if empty {
+		fmt.Fprint(os.Stderr, firstRun(a))
+	}
 	group, ctx := errgroup.WithContext(ctx)
 	group.Go(func() error { a.Run(ctx); return nil })
 	group.Go(func() error {
@@ -115,6 +122,11 @@ func (c *serveCommand) Run(ctx context.Context) error {
 		return listen(ctx, c.Addr, api.New(a, api.Options{SignInsPerMinute: 10, BookingsPerMinute: 30, BehindProxy: c.BehindProxy}))
 	})
 	return group.Wait()
+}
+
+// firstRun says where setting up begins.
+func firstRun(a *app.App) string {
+	return fmt.Sprintf("\nNothing is set up yet. Open this to begin:\n\n  %s/begin?code=%s\n\n", a.BaseURL, a.SetupCode())
 }
 
 // wire puts the parts together.

@@ -33,6 +33,19 @@ func (s *server) clientOperations(api huma.API) {
 	}))
 }
 
+// offersOperations are offers of times picked by hand.
+func (s *server) offersOperations(api huma.API) {
+	operation(s, api, http.MethodGet, "/one-offs", "one-offs", "Offers of times picked by hand, the latest first", forHost(s, func(ctx context.Context, p app.Person, _ *nothing) ([]app.OneOff, error) {
+		return s.app.OneOffs(ctx, p)
+	}))
+	operation(s, api, http.MethodPost, "/one-offs", "make-one-off", "Offer a client times picked by hand", forHost(s, func(ctx context.Context, p app.Person, in *struct{ Body app.NewOneOff }) (app.OneOff, error) {
+		return s.app.MakeOneOff(ctx, p, in.Body)
+	}))
+	operation(s, api, http.MethodDelete, "/one-offs/{id}", "withdraw-one-off", "Withdraw an offer", forHost(s, func(ctx context.Context, p app.Person, in *ByID) ([]app.OneOff, error) {
+		return s.app.WithdrawOneOff(ctx, p, in.ID)
+	}))
+}
+
 // requestOperations are what a host decides about, and whether clients came.
 func (s *server) requestOperations(api huma.API) {
 	operation(s, api, http.MethodPost, "/host-bookings/{id}/approve", "approve", "Book what was requested", forHost(s, func(ctx context.Context, p app.Person, in *withWord) (app.Today, error) {

@@ -33,6 +33,7 @@ func (s *server) hostOperations(api huma.API) {
 	s.offerOperations(api)
 	s.requestOperations(api)
 	s.clientOperations(api)
+	s.offersOperations(api)
 	s.staffOperations(api)
 	s.routingOperations(api)
 }

@@ -31,9 +31,10 @@ func (s *server) pages(r chi.Router) {
 	r.Get("/p/{workspace}", s.mayBeKeptFromSearch(client))
 	r.Get("/p/{workspace}/*", s.mayBeKeptFromSearch(client))
 	r.Get("/robots.txt", func(w http.ResponseWriter, _ *http.Request) {
-		_, _ = w.Write([]byte("User-agent: *\nDisallow: /b/\nDisallow: /api/\n"))
+		_, _ = w.Write([]byte("User-agent: *\nDisallow: /b/\nDisallow: /o/\nDisallow: /api/\n"))
 	})
 	r.Get("/b/*", client)
+	r.Get("/o/*", client)
 	r.Get("/assets/*", assets(files))
 	r.NotFound(func(w http.ResponseWriter, r *http.Request) {
 		if r.Method != http.MethodGet && r.Method != http.MethodHead {

@@ -100,6 +100,29 @@ func (s *server) linkOperations(api huma.API) {
 		return s.app.Cancel(ctx, in.Link, in.Body.Reason)
 	}, limit)
 	s.beforeBookedOperations(api)
+	s.oneOffOperations(api)
+}
+
+// OfferPath names a one-off offer.
+type OfferPath struct {
+	Link string `path:"link" maxLength:"100" doc:"The secret of the offer's link."`
+}
+
+// oneOffOperations are what a client does with times that were picked for them.
+func (s *server) oneOffOperations(api huma.API) {
+	operation(s, api, http.MethodGet, "/offers/{link}", "offer-page", "What the client's page of an offer says", func(ctx context.Context, in *OfferPath) (app.Page, error) {
+		return s.app.OneOffPage(ctx, in.Link)
+	})
+	operation(s, api, http.MethodGet, "/offers/{link}/open", "offer-times", "Which of the offered times can be taken", func(ctx context.Context, in *OfferPath) (app.OpenTimes, error) {
+		return s.app.OneOffTimes(ctx, in.Link)
+	})
+	operation(s, api, http.MethodPost, "/offers/{link}/bookings", "take-offer", "Take one of the offered times", func(ctx context.Context, in *struct {
+		OfferPath
+		Key  string `header:"Idempotency-Key" required:"true" minLength:"16" maxLength:"100" doc:"Fresh for each booking; sent again, it finds its booking."`
+		Body app.BookingRequest
+	}) (app.ClientBooking, error) {
+		return s.app.TakeOneOff(ctx, in.Link, in.Key, in.Body)
+	}, through(s.limited(s.options.BookingsPerMinute)))
 }
 
 // beforeBookedOperations are what a client does about a booking that is not booked yet.

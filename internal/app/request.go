@@ -10,8 +10,6 @@ import (
 
 	"corrim/core/civil"
 	"corrim/core/life"
-	"corrim/core/opentimes"
-	"corrim/core/span"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -195,15 +193,7 @@ func (a *App) requests(ctx context.Context, p Person) ([]RequestedBooking, error
 	return out, nil
 }
 
-func proposals(b sqlc.Booking) []time.Time {
-	var seconds []int64
-	_ = json.Unmarshal([]byte(b.Proposed), &seconds) // written by Propose
-	out := make([]time.Time, len(seconds))
-	for i, s := range seconds {
-		out[i] = time.Unix(s, 0).UTC()
-	}
-	return out
-}
+func proposals(b sqlc.Booking) []time.Time { return startsOfJSON(b.Proposed) }
 
 // Approve books what was requested.
 func (a *App) Approve(ctx context.Context, p Person, id int64, word string) (Today, error) {
@@ -335,23 +325,6 @@ func (a *App) TakeProposed(ctx context.Context, link string, start time.Time) (C
 }
 
 var errProposalTaken = refuse(Taken, "This time has been taken meanwhile. Choose another of the proposed ones, or wait for your host.")
-
-// mustBeFree refuses a proposed time over which something lies in the hosts' calendars now.
-func (a *App) mustBeFree(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, o offered, start time.Time) error {
-	wanted := opentimes.Start{At: span.At(start), Minutes: o.Rules.Duration}
-	for _, host := range o.pool.people {
-		g, err := a.agenda(ctx, q, host, span.Span{Start: wanted.At, End: wanted.At + 1}, b.ID)
-		if err != nil {
-			return err
-		}
-		for _, rule := range opentimes.Explain(g.input(o.ID, o.Rules), wanted).Failing() {
-			if rule == opentimes.BusyRule || rule == opentimes.BookingRule {
-				return errProposalTaken
-			}
-		}
-	}
-	return nil
-}
 
 // lapseForever gives times back that nobody proved or decided about in time.
 func (a *App) lapseForever(ctx context.Context) {

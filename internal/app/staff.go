@@ -8,7 +8,6 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
-	"net/mail"
 	"slices"
 	"strings"
 	"time"
@@ -17,6 +16,7 @@ import (
 
 	"corrim/core/civil"
 	"corrim/core/hours"
+	"corrim/core/intake"
 	"corrim/core/span"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
@@ -405,8 +405,8 @@ func (a *App) Invite(ctx context.Context, p Person, n NewInvitation) (Staff, err
 	if n.Name == "" {
 		wrong.add("name", "Enter the name of whoever you invite.")
 	}
-	if parsed, err := mail.ParseAddress(n.Mail); err != nil || parsed.Address != n.Mail {
-		wrong.add("mail", "This is not a complete mail address. It should look like name@museum.example.")
+	if _, sentence := intake.MailAddress(n.Mail); sentence != "" {
+		wrong.add("mail", sentence)
 	}
 	if _, err := a.Store.PersonByMail(ctx, n.Mail); err == nil {
 		wrong.add("mail", "Somebody with this mail address is here already.")
@@ -504,13 +504,8 @@ type Joining struct {
 	Password string `json:"password" maxLength:"72" doc:"bcrypt reads no more than 72 bytes."`
 }
 
-// usualWeek is what newcomers start with.
-var usualWeek = [7]string{"9-12, 13-17", "9-12, 13-17", "9-12, 13-17", "9-12, 13-17", "9-12, 13-17", "closed", "closed"}
-
-// Join makes whoever has an invitation's link a person of the workspace. It works once.
-func (a *App) Join(ctx context.Context, secret string, j Joining) (Person, error) {
+func (j Joining) check() complaints {
 	wrong := complaints{}
-	j.Name = firstLetters(oneLine(j.Name), 120)
 	if j.Name == "" {
 		wrong.add("name", "Enter the name that clients and colleagues will read.")
 	}
@@ -520,7 +515,16 @@ func (a *App) Join(ctx context.Context, secret string, j Joining) (Person, error
 	if _, err := civil.LoadZone(j.Zone); err != nil {
 		wrong.add("zone", "Choose your time zone from the list.")
 	}
-	if err := wrong.err(); err != nil {
+	return wrong
+}
+
+// usualWeek is what newcomers start with.
+var usualWeek = [7]string{"9-12, 13-17", "9-12, 13-17", "9-12, 13-17", "9-12, 13-17", "9-12, 13-17", "closed", "closed"}
+
+// Join makes whoever has an invitation's link a person of the workspace. It works once.
+func (a *App) Join(ctx context.Context, secret string, j Joining) (Person, error) {
+	j.Name = firstLetters(oneLine(j.Name), 120)
+	if err := j.check().err(); err != nil {
 		return Person{}, err
 	}
 	hash, err := bcrypt.GenerateFromPassword([]byte(j.Password), a.PasswordCost)

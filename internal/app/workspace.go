@@ -88,7 +88,8 @@ type workspace struct {
 	id   int64
 	slug string
 	Workspace
-	tried *WeekPlan // in a trial: a week plan as it would be
+	setupStep int       // see Person.SetupStep
+	tried     *WeekPlan // in a trial: a week plan as it would be
 }
 
 // Which zones clients see; see Workspace.
@@ -100,7 +101,7 @@ const (
 func (w workspace) firstWeekday() time.Weekday { return time.Weekday(w.FirstWeekday) }
 
 func workspaceOf(row sqlc.Workspace) (workspace, error) {
-	w := workspace{id: row.ID, slug: row.Slug, Workspace: Workspace{
+	w := workspace{id: row.ID, slug: row.Slug, setupStep: int(row.SetupStep), Workspace: Workspace{
 		Name: row.Name, Zone: row.Zone, Zones: row.Zones, FirstWeekday: int(row.FirstWeekday), ShareBuffers: row.ShareBuffers != 0,
 	}}
 	if row.Front != "" {

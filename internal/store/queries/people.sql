@@ -63,3 +63,7 @@ SELECT * FROM person WHERE feed_hash = @feed_hash AND feed_hash <> '';
 
 -- name: NamesOfWorkspace :many
 SELECT id, name FROM person WHERE workspace_id = @workspace_id;
+
+
+-- name: SetSetupStep :exec
+UPDATE workspace SET setup_step = @setup_step WHERE id = @id;

@@ -202,6 +202,24 @@ type MeetingType struct {
 	RemovedAt   int64
 }
 
+type OneOff struct {
+	ID          int64
+	TypeID      int64
+	HostID      int64
+	MadeBy      int64
+	ClientName  string
+	ClientMail  string
+	Word        string
+	Starts      string
+	Minutes     int64
+	Until       int64
+	LinkHash    string
+	CreatedAt   int64
+	OpenedAt    int64
+	WithdrawnAt int64
+	BookingID   sql.NullInt64
+}
+
 type Outbox struct {
 	ID        int64
 	BookingID int64
@@ -284,4 +302,5 @@ type Workspace struct {
 	ShareBuffers int64
 	Rules        string
 	Front        string
+	SetupStep    int64
 }

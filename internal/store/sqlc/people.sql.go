@@ -475,6 +475,20 @@ func (q *Queries) SetFront(ctx context.Context, arg SetFrontParams) error {
 	return err
 }
 
+const setSetupStep = `-- name: SetSetupStep :exec
+UPDATE workspace SET setup_step = ?1 WHERE id = ?2
+`
+
+type SetSetupStepParams struct {
+	SetupStep int64
+	ID        int64
+}
+
+func (q *Queries) SetSetupStep(ctx context.Context, arg SetSetupStepParams) error {
+	_, err := q.db.ExecContext(ctx, setSetupStep, arg.SetupStep, arg.ID)
+	return err
+}
+
 const setWeek = `-- name: SetWeek :exec
 UPDATE person SET week = ?1, plan_id = ?2 WHERE id = ?3
 `
@@ -519,7 +533,7 @@ func (q *Queries) SetWorkspace(ctx context.Context, arg SetWorkspaceParams) erro
 }
 
 const workspaceByID = `-- name: WorkspaceByID :one
-SELECT id, slug, name, zone, zones, first_weekday, share_buffers, rules, front FROM workspace WHERE id = ?1
+SELECT id, slug, name, zone, zones, first_weekday, share_buffers, rules, front, setup_step FROM workspace WHERE id = ?1
 `
 
 func (q *Queries) WorkspaceByID(ctx context.Context, id int64) (Workspace, error) {
@@ -535,12 +549,13 @@ func (q *Queries) WorkspaceByID(ctx context.Context, id int64) (Workspace, error
 		&i.ShareBuffers,
 		&i.Rules,
 		&i.Front,
+		&i.SetupStep,
 	)
 	return i, err
 }
 
 const workspaceBySlug = `-- name: WorkspaceBySlug :one
-SELECT id, slug, name, zone, zones, first_weekday, share_buffers, rules, front FROM workspace WHERE slug = ?1
+SELECT id, slug, name, zone, zones, first_weekday, share_buffers, rules, front, setup_step FROM workspace WHERE slug = ?1
 `
 
 func (q *Queries) WorkspaceBySlug(ctx context.Context, slug string) (Workspace, error) {
@@ -556,6 +571,7 @@ func (q *Queries) WorkspaceBySlug(ctx context.Context, slug string) (Workspace, 
 		&i.ShareBuffers,
 		&i.Rules,
 		&i.Front,
+		&i.SetupStep,
 	)
 	return i, err
 }

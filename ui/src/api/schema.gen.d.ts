@@ -4,6 +4,40 @@
  */
 
 export interface paths {
+    "/begin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make the first workspace and its owner */
+        post: operations["begin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/begin/step": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keep which step of setting up comes next */
+        put: operations["go-on-setting-up"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/blocks": {
         parameters: {
             query?: never;
@@ -928,6 +962,92 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/offers/{link}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the client's page of an offer says */
+        get: operations["offer-page"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/offers/{link}/bookings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take one of the offered times */
+        post: operations["take-offer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/offers/{link}/open": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Which of the offered times can be taken */
+        get: operations["offer-times"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/one-offs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Offers of times picked by hand, the latest first */
+        get: operations["one-offs"];
+        put?: never;
+        /** Offer a client times picked by hand */
+        post: operations["make-one-off"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/one-offs/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Withdraw an offer */
+        delete: operations["withdraw-one-off"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/public/{workspace}": {
         parameters: {
             query?: never;
@@ -1430,6 +1550,19 @@ export interface components {
         AttendanceRequest: {
             /** @enum {string} */
             event: "came" | "missed" | "unmarked";
+        };
+        Beginning: {
+            /** @description As the program wrote it where it was started, so that no passer-by takes the installation. */
+            code: string;
+            mail: string;
+            name: string;
+            /** @description bcrypt reads no more than 72 bytes. */
+            password: string;
+            /** @description Its short name, as in addresses. */
+            slug: string;
+            /** @description Its name. */
+            workspace: string;
+            zone: string;
         };
         Block: {
             /** Format: int64 */
@@ -2000,6 +2133,10 @@ export interface components {
             start: string;
             why: string;
         };
+        "Go-on-setting-upRequest": {
+            /** Format: int64 */
+            step: number;
+        };
         "Hand-toRequest": {
             /** @description What speaks against it was told, and it is wanted all the same. */
             outside?: boolean;
@@ -2251,7 +2388,14 @@ export interface components {
         Me: {
             /** @description Whom a visitor of the demo can sign in as. */
             demo: components["schemas"]["Person"][];
+            /** @description Nobody has set anything up yet. */
+            empty: boolean;
             person?: components["schemas"]["Person"];
+            /**
+             * Format: int64
+             * @description The next step of setting up the workspace: 1 hours, 2 first type, 3 colleagues, 4 publishing; 0 if it is done.
+             */
+            setup: number;
         };
         MeetingType: {
             category: string;
@@ -2307,6 +2451,32 @@ export interface components {
             name: string;
             /** @enum {string} */
             role: "owner" | "coordinator" | "member" | "viewer";
+        };
+        NewOneOff: {
+            /**
+             * Format: int64
+             * @description One of its hosts; the maker if left out.
+             */
+            host?: number;
+            /** @description Where the offer is mailed; nowhere if left out. */
+            mail?: string;
+            /**
+             * Format: int64
+             * @description The length; that offered first if left out.
+             */
+            minutes?: number;
+            /** @description The client's, to be filled in already. */
+            name?: string;
+            /** @description Whether the type's rules allow them is the host's to know. */
+            starts: components["schemas"]["HandPicked"][];
+            /** Format: int64 */
+            type: number;
+            /**
+             * Format: date
+             * @description The last day on which it can be taken.
+             */
+            until: string;
+            word?: string;
         };
         OfferChange: {
             /** @description Where the client is led from the confirmation. */
@@ -2414,6 +2584,28 @@ export interface components {
             wrong: {
                 [key: string]: string;
             };
+        };
+        OneOff: {
+            /** Format: date-time */
+            created: string;
+            host: string;
+            /** Format: int64 */
+            id: number;
+            mail: string;
+            name: string;
+            /**
+             * Format: date-time
+             * @description When it was looked at first.
+             */
+            opened?: string;
+            /** @description What is sent to the client. */
+            path: string;
+            starts: string[];
+            /** @enum {string} */
+            state: "open" | "taken" | "withdrawn" | "expired";
+            type: string;
+            /** Format: date-time */
+            until: string;
         };
         OpenCount: {
             /** Format: int64 */
@@ -3191,6 +3383,72 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    begin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Beginning"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "go-on-setting-up": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Go-on-setting-upRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "add-block": {
         parameters: {
             query?: never;
@@ -5134,6 +5392,202 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Me"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "offer-page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The secret of the offer's link. */
+                link: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Page"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "take-offer": {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Fresh for each booking; sent again, it finds its booking. */
+                "Idempotency-Key": string;
+            };
+            path: {
+                /** @description The secret of the offer's link. */
+                link: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BookingRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClientBooking"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "offer-times": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The secret of the offer's link. */
+                link: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenTimes"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "one-offs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OneOff"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "make-one-off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewOneOff"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OneOff"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "withdraw-one-off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OneOff"][];
                 };
             };
             /** @description Error */

@@ -5,6 +5,8 @@ import { createRoot } from 'react-dom/client'
 import { BrowserRouter, Navigate, Route, Routes } from 'react-router'
 import '../theme.css'
 import { Need } from '../kit/kit'
+import { Begin } from './begin/Begin'
+import { Steps } from './begin/Steps'
 import { Board } from './board/Board'
 import { Calendars } from './calendars/Calendars'
 import { Clients } from './clients/Clients'
@@ -34,12 +36,14 @@ function Host() {
   const me = useMe()
   if (me.error) return <Need className="m-10">{me.error.message}</Need>
   if (!me.data) return null
+  if (me.data.empty) return <Begin />
   if (!me.data.person) return <SignIn demo={me.data.demo} />
   return (
     <UnsavedGuard>
       <Shell person={me.data.person}>
         <Routes>
           <Route path="/" element={<Today />} />
+          <Route path="/begin" element={<Steps />} />
           <Route path="/board" element={<Board />} />
           <Route path="/types" element={<Types />} />
           <Route path="/types/:id" element={<TypePage />} />

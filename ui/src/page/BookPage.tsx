@@ -16,6 +16,8 @@ interface Props {
   workspace: string
   type: string
   page: Schemas['Page']
+  /** The secret of a one-off offer that this is the page of. */
+  offer?: string | undefined
   onBooked: (booking: Schemas['ClientBooking']) => void
 }
 
@@ -55,7 +57,7 @@ function useStart(): [Date | null, (start: Date | null) => void] {
 
 /** A meeting type's page: choose a day and a time, give the details, book. Where a workspace shows its own zone alone,
  *  the host is on the same clock as far as the client is told. */
-export function BookPage({ workspace, type, page: given, onBooked }: Props) {
+export function BookPage({ workspace, type, page: given, offer, onBooked }: Props) {
   const t = useTexts()
   const ownClock = given.zones === 'client'
   const page = ownClock ? given : { ...given, hostZone: given.zone }
@@ -74,7 +76,7 @@ export function BookPage({ workspace, type, page: given, onBooked }: Props) {
   const [answers, setAnswers] = useState<Record<string, string>>({})
   const asked = Object.entries(answers).map(([attribute, value]) => `${attribute}=${value}`)
   const times = useOpenTimes(
-    { workspace, type, firstWeekday: page.firstWeekday, length: minutes, host, answers: asked.join('\n') },
+    { workspace, type, offer, firstWeekday: page.firstWeekday, length: minutes, host, answers: asked.join('\n') },
     zone,
     later,
   )
@@ -93,14 +95,11 @@ export function BookPage({ workspace, type, page: given, onBooked }: Props) {
     if (!start) return
     try {
       const body = { start: start.toISOString(), minutes, zone, host, answers, way, ...sent(typed) }
-      onBooked(
-        await need(
-          api.POST('/public/{workspace}/{type}/bookings', {
-            params: { path: { workspace, type }, header: { 'Idempotency-Key': key } },
-            body,
-          }),
-        ),
-      )
+      const header = { 'Idempotency-Key': key }
+      const booking = offer
+        ? api.POST('/offers/{link}/bookings', { params: { path: { link: offer }, header }, body })
+        : api.POST('/public/{workspace}/{type}/bookings', { params: { path: { workspace, type }, header }, body })
+      onBooked(await need(booking))
     } catch (error) {
       const refused = refusalOf(error)
       setRefusal(refused)
@@ -121,7 +120,7 @@ export function BookPage({ workspace, type, page: given, onBooked }: Props) {
   return (
     <Frame
       workspace={page.workspace}
-      home={`/p/${workspace}`}
+      home={offer ? undefined : `/p/${workspace}`}
       aside={
         ownClock ? (
           <Zone

@@ -59,7 +59,7 @@ function Languages() {
   const t = useTexts()
   return (
     <label>
-      {t.chooseLanguage}:{' '}
+      {t.chooseLanguage}{' '}
       <select
         className="cursor-pointer border-0 border-b border-dotted border-act bg-ground text-act"
         value={language}

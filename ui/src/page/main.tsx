@@ -11,18 +11,22 @@ import { keepLanguage, type Language, ownLanguage, SpokenIn, said, type Texts, t
 
 type Shown =
   | { kind: 'front'; show: Schemas['Showcase'] }
-  | { kind: 'page'; workspace: string; type: string; page: Schemas['Page'] }
+  | { kind: 'page'; workspace: string; type: string; page: Schemas['Page']; offer?: string }
   | { kind: 'booking'; booking: Schemas['ClientBooking']; fresh: boolean }
   | { kind: 'refused'; refusal: Refusal }
 
 /** What an address shows: /p/workspace and /p/workspace/with/person what they offer, /p/workspace/type a page, /b/secret a
- *  booking. */
+ *  booking, /o/secret a one-off offer. */
 async function load(path: string): Promise<Shown> {
   const [, kind, first = '', second = '', third = ''] = path.split('/').map(decodeURIComponent)
   try {
     if (kind === 'b') {
       const booking = await need(api.GET('/bookings/{link}', { params: { path: { link: first } } }))
       return { kind: 'booking', booking, fresh: false }
+    }
+    if (kind === 'o') {
+      const page = await need(api.GET('/offers/{link}', { params: { path: { link: first } } }))
+      return { kind: 'page', workspace: '', type: '', page, offer: first }
     }
     if (!second) {
       const show = await need(api.GET('/public/{workspace}', { params: { path: { workspace: first } } }))

@@ -25,14 +25,17 @@ export interface Asked {
   link?: string
   /** The chosen host; 0 for anyone. */
   host?: number
+  /** The secret of a one-off offer, whose times were picked by hand. */
+  offer?: string | undefined
   /** Answers to what the page asks first, as attribute=value. */
   answers?: string
 }
 
 async function fetchOpen(
-  { workspace, type, length, link, host = 0, answers = '' }: Omit<Asked, 'firstWeekday'>,
+  { workspace, type, length, link, offer, host = 0, answers = '' }: Omit<Asked, 'firstWeekday'>,
   first: string,
 ): Promise<OpenTimes> {
+  if (offer) return need(api.GET('/offers/{link}/open', { params: { path: { link: offer } } }))
   // A day more on either side, since the days are the client's and the range is in UTC.
   const from = `${addDays(first, -1)}T00:00:00Z`
   const to = `${addDays(first, 7 * weeksShown + 1)}T00:00:00Z`
@@ -61,7 +64,7 @@ export function lookAt(open: OpenTimes, first: string, firstWeekday: number, zon
 
 /** Asks for open times, again whenever the page is looked at after a while, and when reload is called. */
 export function useOpenTimes(asked: Asked, zone: string, later: number) {
-  const { workspace, type, firstWeekday, length, link, host, answers } = asked
+  const { workspace, type, firstWeekday, length, link, offer, host, answers } = asked
   const first = addDays(weekOf(wallClock(new Date(), zone).date, firstWeekday), 7 * later)
   const [answer, setAnswer] = useState<{ open: OpenTimes; first: string } | null>(null)
   const [refusal, setRefusal] = useState<Refusal | null>(null)
@@ -72,14 +75,14 @@ export function useOpenTimes(asked: Asked, zone: string, later: number) {
     latest.current += 1
     const turn = latest.current
     try {
-      const open = await fetchOpen({ workspace, type, length, link, host, answers }, first)
+      const open = await fetchOpen({ workspace, type, length, link, offer, host, answers }, first)
       if (turn !== latest.current) return // something else was asked meanwhile
       setAnswer({ open, first })
       setRefusal(null)
     } catch (error) {
       if (turn === latest.current) setRefusal(refusalOf(error))
     }
-  }, [workspace, type, length, link, host, answers, first])
+  }, [workspace, type, length, link, offer, host, answers, first])
 
   useEffect(() => {
     void reload()

@@ -11,6 +11,7 @@ import { useAttendance } from '../today/Meeting'
 import { Way } from '../today/settle'
 import { useGo } from '../unsaved'
 import { useDebounced } from '../useDebounced'
+import { MakeOffer, Offers } from './Offers'
 
 /** Everybody who has booked, and beside the list the chosen one's history. */
 export function Clients() {
@@ -26,13 +27,8 @@ export function Clients() {
     <View
       title="Clients"
       note={clients.data && `${clients.data.length}${clients.data.length === 200 ? ' latest' : ''}`}
-      aside={
-        mail ? (
-          <History key={mail} mail={mail} />
-        ) : (
-          <p className="pt-2 text-ink-2">Choose a client to see what they booked.</p>
-        )
-      }
+      actions={<MakeOffer words="Offer times" client={{ name: '', mail: '' }} strong />}
+      aside={mail ? <History key={mail} mail={mail} /> : <Offers />}
       asideWidth="minmax(0, 1fr)"
     >
       {clients.error && <Need>{clients.error.message}</Need>}
@@ -110,6 +106,9 @@ function History({ mail }: { mail: string }) {
       </p>
       <Notes key={c.notes} mail={mail} notes={c.notes} />
       <BookAgain client={c} />
+      <p className="mt-1 text-note">
+        <MakeOffer words="Offer them times …" client={c} />
+      </p>
       <ul className="mt-4" aria-label="Bookings">
         {c.history.map((booking) => (
           <Past key={booking.id} booking={booking} zone={zone} />

@@ -4,7 +4,7 @@ import { Need } from '../../kit/kit'
 import { axisFor } from '../../ribbon/geometry'
 import { DayRibbon, Ruler } from '../../ribbon/Ribbon'
 import { longDate, minuteText, placeOf, shortDate, wallClock } from '../../time/time'
-import { useToday } from '../queries'
+import { useMe, useToday } from '../queries'
 import { View } from '../Shell'
 import { stepWords } from '../steps'
 import { reasonsPath } from '../types/Reasons'
@@ -21,6 +21,7 @@ export function Today() {
   const t = today.data
   return (
     <View title={longDate(t.date)} note={`${minuteText(t.minute)} in ${placeOf(t.zone)}`} aside={<Beside today={t} />}>
+      <GoOnSettingUp />
       <TodayRibbon today={t} />
       <Requests today={t} />
       <Meetings today={t} />
@@ -47,6 +48,20 @@ function TodayRibbon({ today }: { today: Schemas['Today'] }) {
         </p>
       )}
     </div>
+  )
+}
+
+function GoOnSettingUp() {
+  const setup = useMe().data?.setup ?? 0
+  const go = useGo()
+  if (setup === 0) return null
+  return (
+    <p className="mb-4 border-l-3 border-act pl-3">
+      Setting up is not finished yet.{' '}
+      <button type="button" className="link" onClick={() => go('/begin')}>
+        Go on with it
+      </button>
+    </p>
   )
 }
 

@@ -192,5 +192,5 @@ export const de: Texts = {
   nothingOffered: 'Im Moment kann hier nichts gebucht werden. Schreiben Sie uns stattdessen.',
   onRequest: 'auf Anfrage',
   ourPeople: 'Unsere Leute',
-  chooseLanguage: 'Sprache',
+  chooseLanguage: 'Diese Seite auf',
 }

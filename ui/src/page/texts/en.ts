@@ -177,7 +177,7 @@ export const en = {
   nothingOffered: 'Nothing can be booked here at the moment. Write to us instead.',
   onRequest: 'on request',
   ourPeople: 'Our people',
-  chooseLanguage: 'Language',
+  chooseLanguage: 'This page in',
 }
 
 /** Everything the page says in one language. */

@@ -185,5 +185,5 @@ export const fr: Texts = {
   nothingOffered: 'Rien ne peut être réservé ici pour le moment. Écrivez-nous plutôt.',
   onRequest: 'sur demande',
   ourPeople: 'Notre équipe',
-  chooseLanguage: 'Langue',
+  chooseLanguage: 'Cette page en',
 }

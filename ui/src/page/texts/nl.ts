@@ -185,5 +185,5 @@ export const nl: Texts = {
   nothingOffered: 'Op dit moment kan hier niets worden geboekt. Schrijf ons liever.',
   onRequest: 'op aanvraag',
   ourPeople: 'Onze mensen',
-  chooseLanguage: 'Taal',
+  chooseLanguage: 'Deze pagina in het',
 }

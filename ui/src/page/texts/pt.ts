@@ -184,5 +184,5 @@ export const pt: Texts = {
   nothingOffered: 'De momento nada pode ser marcado aqui. Escreva-nos.',
   onRequest: 'a pedido',
   ourPeople: 'As nossas pessoas',
-  chooseLanguage: 'Língua',
+  chooseLanguage: 'Esta página em',
 }

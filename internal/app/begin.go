@@ -1,0 +1,109 @@
+package app
+
+import (
+	"context"
+
+	"corrim/core/intake"
+	"corrim/internal/store/sqlc"
+)
+
+// The first run: from an empty installation to a page that can be booked.
+
+// The steps of setting up a workspace, once it and its owner exist. 0 is done.
+const (
+	SetupHours = iota + 1
+	SetupType
+	SetupPeople
+	SetupPublish
+)
+
+// Beginning is the first workspace with its owner.
+type Beginning struct {
+	Code      string `json:"code" maxLength:"100" doc:"As the program wrote it where it was started, so that no passer-by takes the installation."`
+	Workspace string `json:"workspace" maxLength:"400" doc:"Its name."`
+	Slug      string `json:"slug" maxLength:"100" doc:"Its short name, as in addresses."`
+	Name      string `json:"name" maxLength:"200"`
+	Mail      string `json:"mail" maxLength:"300"`
+	Zone      string `json:"zone" maxLength:"100"`
+	Password  string `json:"password" maxLength:"72" doc:"bcrypt reads no more than 72 bytes."`
+}
+
+// Empty tells whether nobody has set anything up yet.
+func (a *App) Empty(ctx context.Context) (bool, error) {
+	count, err := a.Store.CountWorkspaces(ctx)
+	return count == 0, err
+}
+
+// SetupCode is what whoever started the program is told, and has to enter.
+func (a *App) SetupCode() string { return a.secrets.derived("setup")[:10] }
+
+func (b Beginning) check(code string) complaints {
+	wrong := Joining{Name: b.Name, Zone: b.Zone, Password: b.Password}.check()
+	if b.Code != code {
+		wrong.add("code", "This is not the code. The program wrote it where it was started, with the address to open.")
+	}
+	for field, sentence := range (Workspace{Name: b.Workspace, Zone: b.Zone, Rules: startingRules}).check() {
+		if field == "name" {
+			wrong.add("workspace", sentence)
+		}
+	}
+	if !slugPattern.MatchString(b.Slug) || len(b.Slug) > 60 {
+		wrong.add("slug", "A short name has small letters, figures and hyphens, like quillmere.")
+	}
+	if _, sentence := intake.MailAddress(b.Mail); sentence != "" {
+		wrong.add("mail", sentence)
+	}
+	return wrong
+}
+
+// startingRules are what a new workspace's types follow until something else is set.
+var startingRules = BookingRules{After: 10, Step: 15, Notice: 4 * 60, WindowDays: 60}
+
+// Begin makes the first workspace and its owner. Nothing of it is published yet.
+func (a *App) Begin(ctx context.Context, b Beginning) (Person, error) {
+	b.Name, b.Workspace = firstLetters(oneLine(b.Name), 120), oneLine(b.Workspace)
+	if err := b.check(a.SetupCode()).err(); err != nil {
+		return Person{}, err
+	}
+	var owner int64
+	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
+		if count, err := q.CountWorkspaces(ctx); err != nil || count > 0 {
+			if err == nil {
+				err = refuse(Over, "Somebody has set this up already. Sign in instead.")
+			}
+			return err
+		}
+		id, err := q.AddWorkspace(ctx, sqlc.AddWorkspaceParams{Slug: b.Slug, Name: b.Workspace, Zone: b.Zone})
+		if err != nil {
+			return err
+		}
+		home := Workspace{Name: b.Workspace, Zone: b.Zone, Zones: zonesOfClients, FirstWeekday: 1, Rules: startingRules, Front: Front{Unpublished: true}}
+		if err := writeWorkspace(ctx, q, id, home); err != nil {
+			return err
+		}
+		owner, err = a.addPerson(ctx, q, id, NewPerson{Name: b.Name, Mail: b.Mail, Password: b.Password, Zone: b.Zone, Role: Owner, Week: usualWeek})
+		if err != nil {
+			return err
+		}
+		return q.SetSetupStep(ctx, sqlc.SetSetupStepParams{ID: id, SetupStep: SetupHours})
+	})
+	if err != nil {
+		return Person{}, err
+	}
+	return a.Person(ctx, owner)
+}
+
+// SetupStep is the next step of setting up the person's workspace; 0 if it is done, or not theirs to do.
+func (p Person) SetupStep() int {
+	if !p.May(EditWorkspace) {
+		return 0
+	}
+	return p.home.setupStep
+}
+
+// GoOnSettingUp keeps which step comes next, so that setting up can be left and continued; 0 ends it.
+func (a *App) GoOnSettingUp(ctx context.Context, p Person, step int) error {
+	return a.writeFor(ctx, p, EditWorkspace, func(q *sqlc.Queries) error {
+		return q.SetSetupStep(ctx, sqlc.SetSetupStepParams{ID: p.home.id, SetupStep: int64(step)})
+	})
+}

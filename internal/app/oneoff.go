@@ -1,0 +1,346 @@
+package app
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"slices"
+	"time"
+
+	"corrim/core/civil"
+	"corrim/core/intake"
+	"corrim/core/life"
+	"corrim/core/opentimes"
+	"corrim/core/routing"
+	"corrim/core/span"
+	"corrim/internal/store"
+	"corrim/internal/store/sqlc"
+)
+
+// One-off offers: times picked by hand for one client, of which they can take one, once.
+
+// NewOneOff is an offer to be made.
+type NewOneOff struct {
+	Type    int64        `json:"type"`
+	Host    int64        `json:"host,omitempty" doc:"One of its hosts; the maker if left out."`
+	Minutes int          `json:"minutes,omitempty" doc:"The length; that offered first if left out."`
+	Starts  []HandPicked `json:"starts" maxItems:"60" doc:"Whether the type's rules allow them is the host's to know."`
+	Until   string       `json:"until" format:"date" doc:"The last day on which it can be taken."`
+	Name    string       `json:"name,omitempty" maxLength:"1000" doc:"The client's, to be filled in already."`
+	Mail    string       `json:"mail,omitempty" maxLength:"1000" doc:"Where the offer is mailed; nowhere if left out."`
+	Word    string       `json:"word,omitempty" maxLength:"10000"`
+}
+
+// OneOff is an offer as those who work here see it.
+type OneOff struct {
+	ID      int64       `json:"id"`
+	Path    string      `json:"path" doc:"What is sent to the client."`
+	Type    string      `json:"type"`
+	Host    string      `json:"host"`
+	Name    string      `json:"name"`
+	Mail    string      `json:"mail"`
+	Starts  []time.Time `json:"starts"`
+	Until   time.Time   `json:"until"`
+	State   string      `json:"state" enum:"open,taken,withdrawn,expired"`
+	Opened  *time.Time  `json:"opened,omitempty" doc:"When it was looked at first."`
+	Created time.Time   `json:"created"`
+}
+
+const mostOffered = 20
+
+// MakeOneOff makes an offer and mails it if there is an address.
+func (a *App) MakeOneOff(ctx context.Context, p Person, n NewOneOff) (OneOff, error) {
+	seconds, until, err := a.checkOneOff(p, n)
+	if err != nil {
+		return OneOff{}, err
+	}
+	w, err := a.handWish(ctx, p, HandTimes{Type: n.Type, Host: n.Host, Minutes: n.Minutes, Date: n.Until, Minute: 24*60 - 1})
+	if err != nil {
+		return OneOff{}, err
+	}
+	starts, err := json.Marshal(seconds)
+	if err != nil {
+		return OneOff{}, err
+	}
+	host := p
+	if n.Host != 0 {
+		host = w.person(n.Host)
+	}
+	uid := newSecret()
+	row := sqlc.AddOneOffParams{
+		TypeID: w.ID, HostID: host.ID, MadeBy: p.ID, ClientName: oneLine(n.Name), ClientMail: oneLine(n.Mail), Word: oneLine(n.Word),
+		Starts: string(starts), Minutes: int64(w.Rules.Duration), Until: until, LinkHash: hashed(uid), CreatedAt: a.Now().Unix(),
+	}
+	if row.ClientMail != "" {
+		if err := a.Mailer.Send(ctx, a.oneOffMail(host, w.Name, uid, row, seconds)); err != nil {
+			return OneOff{}, refuse(Unreachable, "The offer could not be mailed, so it was not made. Try again in a few minutes, or leave the address out and send the link yourself.")
+		}
+	}
+	var id int64
+	err = a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
+		id, err = q.AddOneOff(ctx, row)
+		return err
+	})
+	if err != nil {
+		return OneOff{}, err
+	}
+	saved, err := a.Store.OneOff(ctx, id)
+	out := a.oneOff(saved, w.Name, host.Name)
+	out.Path = "/o/" + uid // only now: the database knows its hash alone
+	return out, err
+}
+
+func (a *App) checkOneOff(p Person, n NewOneOff) (seconds []int64, until int64, err error) {
+	wrong := complaints{}
+	if _, sentence := intake.MailAddress(n.Mail); n.Mail != "" && sentence != "" {
+		wrong.add("mail", sentence)
+	}
+	if len([]rune(n.Word)) > 1000 {
+		wrong.add("word", "A word to the client has at most 1000 letters.")
+	}
+	seconds, err = a.picked(p, n.Starts)
+	var refusal *Refusal
+	switch {
+	case errors.As(err, &refusal):
+		wrong.add("starts", refusal.Fields["starts"])
+	case len(seconds) == 0 || len(seconds) > mostOffered:
+		wrong.add("starts", "Pick one to 20 times.")
+	}
+	last, err := civil.ParseDate(n.Until)
+	if err != nil {
+		wrong.add("until", err.Error())
+	}
+	until = int64(last.AddDays(1).Start(p.zone))
+	if until <= a.Now().Unix() {
+		wrong.add("until", "This day has gone by. Choose a later one.")
+	}
+	return seconds, until, wrong.err()
+}
+
+func (a *App) oneOffMail(host Person, kind, secret string, row sqlc.AddOneOffParams, seconds []int64) Mail {
+	l := letter{subject: "Times for " + kind + " with " + host.Name, Opening: host.Name + " offers you times for " + kind + "."}
+	for _, s := range seconds {
+		l.Facts = append(l.Facts, [2]string{"Offered", time.Unix(s, 0).In(host.zone).Format("Monday 2 January 2006, 15:04") + " (" + placeOf(host.zone) + ")"})
+	}
+	if row.Word != "" {
+		l.Facts = append(l.Facts, [2]string{host.Name + " writes", row.Word})
+	}
+	l.Actions = []action{{"Take one of them", a.BaseURL + "/o/" + secret}}
+	l.Closing = "The page shows them on your own clock. They can be taken until " + time.Unix(row.Until-1, 0).In(host.zone).Format("Monday 2 January") + ", as long as nobody else books there."
+	m := l.mail()
+	m.ID, m.FromName, m.ReplyTo, m.To = "offer-"+hashed(secret)[:24]+"@corrim", host.home.Name, host.address(), Address{row.ClientName, row.ClientMail}
+	return m
+}
+
+func (a *App) oneOff(row sqlc.OneOff, kind, host string) OneOff {
+	out := OneOff{
+		ID: row.ID, Type: kind, Host: host, Name: row.ClientName, Mail: row.ClientMail, Starts: startsOfJSON(row.Starts), Until: time.Unix(row.Until, 0).UTC(),
+		State: "open", Created: time.Unix(row.CreatedAt, 0).UTC(),
+	}
+	switch {
+	case row.BookingID.Valid:
+		out.State = "taken"
+	case row.WithdrawnAt != 0:
+		out.State = "withdrawn"
+	case row.Until <= a.Now().Unix():
+		out.State = "expired"
+	}
+	if row.OpenedAt != 0 {
+		opened := time.Unix(row.OpenedAt, 0).UTC()
+		out.Opened = &opened
+	}
+	return out
+}
+
+func startsOfJSON(text string) []time.Time {
+	var seconds []int64
+	_ = json.Unmarshal([]byte(text), &seconds) // written by us
+	out := make([]time.Time, len(seconds))
+	for i, s := range seconds {
+		out[i] = time.Unix(s, 0).UTC()
+	}
+	return out
+}
+
+// OneOffs lists the offers of the person, or, for a coordinator, of everybody, the latest first.
+func (a *App) OneOffs(ctx context.Context, p Person) ([]OneOff, error) {
+	rows, err := a.Store.OneOffs(ctx, sqlc.OneOffsParams{WorkspaceID: p.home.id, HostID: p.whoseClients()})
+	if err != nil {
+		return nil, err
+	}
+	names, err := a.names(ctx, p.home.id)
+	out := make([]OneOff, len(rows))
+	for i, r := range rows {
+		out[i] = a.oneOff(r.OneOff, r.TypeName, names[r.OneOff.HostID])
+	}
+	return out, err
+}
+
+// WithdrawOneOff ends an offer that was not taken yet.
+func (a *App) WithdrawOneOff(ctx context.Context, p Person, id int64) ([]OneOff, error) {
+	err := a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
+		row, err := q.OneOff(ctx, id)
+		if errors.Is(err, store.ErrNotFound) {
+			return errNoOffer
+		}
+		if err != nil {
+			return err
+		}
+		if _, err := a.colleague(ctx, q, p, row.HostID); err != nil || row.HostID != p.ID && row.MadeBy != p.ID && !p.May(HandleBookings) {
+			return errNoOffer
+		}
+		if row.BookingID.Valid {
+			return refuse(Over, "It has been taken already. Cancel the booking instead, if it can't be.")
+		}
+		return q.WithdrawOneOff(ctx, sqlc.WithdrawOneOffParams{ID: id, WithdrawnAt: a.Now().Unix()})
+	})
+	if err != nil {
+		return nil, err
+	}
+	return a.OneOffs(ctx, p)
+}
+
+var errNoOffer = refuse(NotFound, "There is no such offer. Load the page again to see those there are.")
+
+// taking is an offer as its client meets it.
+type taking struct {
+	offered
+	row sqlc.OneOff
+}
+
+// taking finds an offer by its link. What can't be taken any more says why.
+func (a *App) taking(ctx context.Context, q *sqlc.Queries, link string) (taking, error) {
+	row, err := q.OneOffByLink(ctx, hashed(link))
+	if errors.Is(err, store.ErrNotFound) {
+		return taking{}, refuse(NotFound, "This link doesn't lead to an offer, or not any more. Use the link in your latest mail about it.")
+	}
+	if err != nil {
+		return taking{}, err
+	}
+	t := taking{row: row}
+	if t.host, err = a.anybody(ctx, q, row.HostID); err != nil {
+		return t, err
+	}
+	alone := TypeRouting{Way: routing.Together, People: []PoolPlace{{Person: row.HostID, Weight: 1}}}
+	if t.pool, err = a.pool(ctx, q, alone); err != nil {
+		return t, err
+	}
+	kind, err := q.MeetingType(ctx, row.TypeID)
+	if err != nil {
+		return t, err
+	}
+	if t.MeetingType, err = meetingType(ctx, q, t.host.home, kind); err != nil {
+		return t, err
+	}
+	t.Rules, t.Path = t.Rules.only(int(row.Minutes)), "/o/"+link
+	t.Offer.OnRequest, t.Offer.Proof = false, false // the host has offered it, to this client
+	switch {
+	case row.BookingID.Valid:
+		return t, refuse(Over, "One of these times has been taken already. The link in the mail about that booking leads to it.")
+	case row.WithdrawnAt != 0:
+		return t, refuse(Over, "This offer was withdrawn. Write to "+t.host.Name+" for other times.")
+	case row.Until <= a.Now().Unix():
+		return t, refuse(Over, "This offer has expired. Write to "+t.host.Name+" for other times.")
+	}
+	return t, nil
+}
+
+// OneOffPage returns what the client's page of an offer says, and keeps that it was opened.
+func (a *App) OneOffPage(ctx context.Context, link string) (Page, error) {
+	t, err := a.taking(ctx, a.Store.Queries, link)
+	if err != nil {
+		return Page{}, err
+	}
+	page := t.page()
+	page.Host = t.host.Name
+	if t.row.Word != "" {
+		page.Description = t.row.Word
+	}
+	if t.row.OpenedAt != 0 {
+		return page, nil
+	}
+	return page, a.Store.Write(ctx, func(q *sqlc.Queries) error {
+		return q.OpenedOneOff(ctx, sqlc.OpenedOneOffParams{ID: t.row.ID, OpenedAt: a.Now().Unix()})
+	})
+}
+
+// OneOffTimes answers which of the offered times can still be taken.
+func (a *App) OneOffTimes(ctx context.Context, link string) (OpenTimes, error) {
+	t, err := a.taking(ctx, a.Store.Queries, link)
+	if err != nil {
+		return OpenTimes{}, err
+	}
+	now := a.Now().UTC()
+	answer := OpenTimes{Now: now, Earliest: now, Starts: []time.Time{}}
+	a.lookAt(ctx, t.host.ID, freshEnough, lookingTime)
+	for _, start := range startsOfJSON(t.row.Starts) {
+		switch err := a.mustBeFree(ctx, a.Store.Queries, sqlc.Booking{}, t.offered, start); {
+		case err == nil && start.After(now):
+			answer.Starts = append(answer.Starts, start)
+		case err != nil && !errors.Is(err, errProposalTaken):
+			return answer, err
+		}
+	}
+	return answer, nil
+}
+
+// TakeOneOff books one of the offered times, outside the type's rules but never over anything else.
+func (a *App) TakeOneOff(ctx context.Context, link, key string, r BookingRequest) (ClientBooking, error) {
+	t, err := a.taking(ctx, a.Store.Queries, link)
+	hash := hashed(key + "\n" + r.Mail)
+	if err != nil {
+		if again, found := a.Store.BookingByRequest(ctx, hash); found == nil {
+			return a.clientBooking(ctx, again) // sent twice
+		}
+		return ClientBooking{}, err
+	}
+	a.lookAt(ctx, t.host.ID, 0, bookingTime)
+	r = r.normal(t.host.home)
+	var booking sqlc.Booking
+	err = a.Store.Write(ctx, func(q *sqlc.Queries) error {
+		t, err := a.taking(ctx, q, link)
+		if err != nil {
+			return err
+		}
+		form, err := t.fill(r)
+		if err != nil {
+			return err
+		}
+		if !slices.ContainsFunc(startsOfJSON(t.row.Starts), r.Start.Equal) || !r.Start.After(a.Now()) {
+			return takenSince(nil)
+		}
+		if err := a.mustBeFree(ctx, q, sqlc.Booking{}, t.offered, r.Start); err != nil {
+			return takenSince(nil)
+		}
+		by := insertion{step: byClient(string(life.Book), ""), form: form, hosts: []int64{t.host.ID}, why: assigned{Kind: routing.ByHand, By: t.row.MadeBy}}
+		if booking, err = a.insertBooking(ctx, q, t.offered, hash, r, by); err != nil {
+			return err
+		}
+		return q.UseOneOff(ctx, sqlc.UseOneOffParams{ID: t.row.ID, BookingID: nullID(booking.ID)})
+	})
+	if errors.Is(err, store.ErrOverlap) {
+		err = takenSince(nil)
+	}
+	if err != nil {
+		return ClientBooking{}, err
+	}
+	a.wakeWorker()
+	return a.clientBooking(ctx, a.withRoom(ctx, booking))
+}
+
+// mustBeFree refuses a time picked by hand over which something lies in the hosts' calendars now, b itself aside.
+func (a *App) mustBeFree(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, o offered, start time.Time) error {
+	wanted := opentimes.Start{At: span.At(start), Minutes: o.Rules.Duration}
+	for _, host := range o.pool.people {
+		g, err := a.agenda(ctx, q, host, span.Span{Start: wanted.At, End: wanted.At + 1}, b.ID)
+		if err != nil {
+			return err
+		}
+		for _, rule := range opentimes.Explain(g.input(o.ID, o.Rules), wanted).Failing() {
+			if rule == opentimes.BusyRule || rule == opentimes.BookingRule {
+				return errProposalTaken
+			}
+		}
+	}
+	return nil
+}

@@ -1,0 +1,115 @@
+package app_test
+
+import (
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"corrim/internal/app"
+	"corrim/internal/testhouse"
+)
+
+func TestAOneOffOfferIsTakenOnceAtATimePickedByHand(t *testing.T) {
+	h := testhouse.New(t)
+	h.Run()
+	h.Connect()
+	draft := app.NewOneOff{
+		Type: h.Type.ID, Until: "2026-05-20", Name: "Harbour Maritime", Mail: "keeper@harbour.example", Word: "As we said on the phone.",
+		Starts: []app.HandPicked{{Date: "2026-05-09", Minute: 20 * 60}, {Date: "2026-05-10", Minute: 600}, {Date: "2026-05-11", Minute: 600}},
+	}
+	for field, change := range map[string]func(*app.NewOneOff){
+		"starts": func(n *app.NewOneOff) { n.Starts = nil },
+		"mail":   func(n *app.NewOneOff) { n.Mail = "nobody" },
+		"until":  func(n *app.NewOneOff) { n.Until = "2026-05-01" },
+	} {
+		wrong := draft
+		change(&wrong)
+		_, err := h.App.MakeOneOff(ctx, h.Host, wrong)
+		assert.NotEmpty(t, refused(t, err, app.Invalid).Fields[field], field)
+	}
+	offer, err := h.App.MakeOneOff(ctx, h.Host, draft)
+	require.NoError(t, err)
+	link := strings.TrimPrefix(offer.Path, "/o/")
+	mailed := letters(t, h, "harbour.example", 1)[0]
+	assert.Contains(t, mailed.Text, offer.Path)
+	assert.Contains(t, mailed.Text, "Saturday 9 May 2026, 20:00 (Lisbon)", "far outside the rules, as the host picked it")
+
+	// Opened, with what a colleague or a calendar has taken since left out.
+	require.NoError(t, h.Calendars.AddEvent("ines", 0, "Dentist", h.At("2026-05-10 09:30"), h.At("2026-05-10 11:00")))
+	page, err := h.App.OneOffPage(ctx, link)
+	require.NoError(t, err)
+	assert.Equal(t, "As we said on the phone.", page.Description)
+	h.Pass(time.Minute)
+	open, err := h.App.OneOffTimes(ctx, link)
+	require.NoError(t, err)
+	require.Len(t, open.Starts, 2)
+	list, err := h.App.OneOffs(ctx, h.Host)
+	require.NoError(t, err)
+	assert.NotNil(t, list[0].Opened)
+	assert.Empty(t, list[0].Path, "the link is known to nobody but its client")
+
+	take := func(at, key string) (app.ClientBooking, error) {
+		return h.App.TakeOneOff(ctx, link, key, h.Request(at))
+	}
+	_, err = take("2026-05-10 10:00", "the busy one, sixteen")
+	refused(t, err, app.Taken)
+	_, err = take("2026-05-12 10:00", "one that was not offered")
+	refused(t, err, app.Taken)
+	b, err := take("2026-05-09 20:00", "the first one, sixteen")
+	require.NoError(t, err)
+	assert.Equal(t, "booked", b.State)
+	again, err := take("2026-05-09 20:00", "the first one, sixteen")
+	require.NoError(t, err)
+	assert.Equal(t, b.Link, again.Link, "sent twice, it is the same booking")
+	_, err = take("2026-05-11 10:00", "another one, sixteen")
+	assert.Contains(t, refused(t, err, app.Over).Sentence, "taken already")
+	_, err = h.App.WithdrawOneOff(ctx, h.Host, offer.ID)
+	refused(t, err, app.Over)
+
+	// Withdrawn, and expired.
+	second, err := h.App.MakeOneOff(ctx, h.Host, draft)
+	require.NoError(t, err)
+	_, err = h.App.WithdrawOneOff(ctx, h.Colleague, second.ID)
+	refused(t, err, app.NotFound)
+	list, err = h.App.WithdrawOneOff(ctx, h.Host, second.ID)
+	require.NoError(t, err)
+	assert.Equal(t, []string{"withdrawn", "taken"}, []string{list[0].State, list[1].State})
+	_, err = h.App.OneOffPage(ctx, strings.TrimPrefix(second.Path, "/o/"))
+	assert.Contains(t, refused(t, err, app.Over).Sentence, "withdrawn")
+	third, err := h.App.MakeOneOff(ctx, h.Host, draft)
+	require.NoError(t, err)
+	h.Pass(17 * 24 * time.Hour)
+	_, err = h.App.OneOffPage(ctx, strings.TrimPrefix(third.Path, "/o/"))
+	assert.Contains(t, refused(t, err, app.Over).Sentence, "expired")
+	_, err = h.App.OneOffPage(ctx, "nothing")
+	refused(t, err, app.NotFound)
+}
+
+func TestTheFirstRunIsForWhoeverStartedTheProgram(t *testing.T) {
+	h := testhouse.Empty(t, nil)
+	empty, err := h.App.Empty(ctx)
+	require.NoError(t, err)
+	assert.True(t, empty)
+	b := app.Beginning{Code: "guessed", Slug: "Not so", Mail: "ines", Password: "short", Zone: "Nowhere"}
+	_, err = h.App.Begin(ctx, b)
+	fields := refused(t, err, app.Invalid).Fields
+	for _, field := range []string{"code", "workspace", "slug", "name", "mail", "zone", "password"} {
+		assert.NotEmpty(t, fields[field], field)
+	}
+	b = app.Beginning{Code: h.App.SetupCode(), Workspace: "Lamp House", Slug: "lamp-house", Name: "Ada", Mail: "ada@lamphouse.example", Zone: "Europe/Lisbon", Password: "a lamp in the hall"}
+	ada, err := h.App.Begin(ctx, b)
+	require.NoError(t, err)
+	assert.Equal(t, app.Owner, ada.Role)
+	assert.Equal(t, app.SetupHours, ada.SetupStep())
+	_, err = h.App.WorkspacePage(ctx, "lamp-house")
+	refused(t, err, app.NotFound)
+	_, err = h.App.Begin(ctx, b)
+	assert.Contains(t, refused(t, err, app.Over).Sentence, "already")
+	require.NoError(t, h.App.GoOnSettingUp(ctx, ada, app.SetupPublish))
+	ada, err = h.App.Person(ctx, ada.ID)
+	require.NoError(t, err)
+	assert.Equal(t, app.SetupPublish, ada.SetupStep(), "it can be left and gone on with")
+}

@@ -1,0 +1,94 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { type FormEvent, useState } from 'react'
+import { useNavigate } from 'react-router'
+import { api, need, type Refusal, type Schemas } from '../../api/client'
+import { Button, Need, SelectField, TextField } from '../../kit/kit'
+import { ZoneOptions } from '../../kit/ZoneOptions'
+import { Sign } from '../../page/Frame'
+import { ownZone } from '../../time/time'
+
+/** "quillmere-light-advisers" for Quillmere Light Advisers: what the name suggests as a short one. */
+function shortOf(name: string): string {
+  return name
+    .normalize('NFD')
+    .replace(/\p{M}/gu, '')
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, '-')
+    .replace(/^-|-$/g, '')
+    .slice(0, 60)
+}
+
+/** The first thing in an empty installation: a workspace and its owner. */
+export function Begin() {
+  const [typed, setTyped] = useState({
+    code: new URLSearchParams(location.search).get('code') ?? '',
+    workspace: '',
+    slug: '',
+    name: '',
+    mail: '',
+    zone: ownZone(),
+    password: '',
+  })
+  const client = useQueryClient()
+  const navigate = useNavigate()
+  const begin = useMutation<Schemas['Me'], Refusal, void>({
+    mutationFn: () => need(api.POST('/begin', { body: { ...typed, slug: typed.slug || shortOf(typed.workspace) } })),
+    onSuccess: async () => {
+      await client.resetQueries()
+      navigate('/begin', { replace: true })
+    },
+  })
+  const submit = (event: FormEvent) => {
+    event.preventDefault()
+    begin.mutate()
+  }
+  const wrong = begin.error?.fields ?? {}
+  const field = (name: keyof typeof typed, label: string) => ({
+    label,
+    value: typed[name],
+    problem: wrong[name],
+    onChange: (event: { target: { value: string } }) => setTyped({ ...typed, [name]: event.target.value }),
+  })
+  const slug = typed.slug || shortOf(typed.workspace) || 'short-name'
+  return (
+    <main className="mx-auto max-w-212 px-6 pt-[8vh] pb-12">
+      <p className="mb-6 flex items-center gap-2.5 font-head text-[22px]">
+        <Sign /> Corrim
+      </p>
+      <h1>Set up your workspace</h1>
+      <p className="mt-1 mb-6 max-w-2xl text-ink-2">
+        A few minutes from here, clients can book you. Nothing is published before you say so, and you can leave at any
+        step and go on later.
+      </p>
+      <form onSubmit={submit} noValidate className="grid gap-x-12 gap-y-4 md:grid-cols-2">
+        <TextField autoComplete="organization" {...field('workspace', 'What clients call you')} />
+        <TextField
+          placeholder={shortOf(typed.workspace)}
+          hint={`Your page will be ${location.host}/p/${slug}`}
+          {...field('slug', 'Short name, as in addresses')}
+        />
+        <TextField autoComplete="name" {...field('name', 'Your own name')} />
+        <SelectField {...field('zone', 'Your time zone')}>
+          <ZoneOptions own={typed.zone} />
+        </SelectField>
+        <TextField type="email" autoComplete="username" {...field('mail', 'Your mail address')} />
+        <TextField
+          type="password"
+          autoComplete="new-password"
+          hint="At least 10 letters. A few words are easy to remember."
+          {...field('password', 'A password')}
+        />
+        <TextField
+          hint="It stands where the program was started, with the address to open."
+          {...field('code', 'Code of this installation')}
+        />
+        {begin.error && Object.keys(wrong).length === 0 && <Need className="md:col-span-2">{begin.error.message}</Need>}
+        <p className="md:col-span-2">
+          <Button type="submit" disabled={begin.isPending}>
+            Make the workspace
+          </Button>
+        </p>
+      </form>
+    </main>
+  )
+}

@@ -1,0 +1,184 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { api, need, type Refusal, type Schemas } from '../../api/client'
+import { Sheet } from '../../kit/Ask'
+import { Button, Need, SelectField, TextArea, TextField } from '../../kit/kit'
+import { addDays, clock, shortDate, wallClock } from '../../time/time'
+import { type Picked, PickTimes } from '../PickTimes'
+import { useMe, useTypes } from '../queries'
+import { Way } from '../today/settle'
+
+type Offer = Schemas['OneOff']
+
+const stateWords: Record<Offer['state'], string> = {
+  open: 'waits for an answer',
+  taken: 'taken',
+  withdrawn: 'withdrawn',
+  expired: 'expired',
+}
+
+/** One-off offers: what was offered to whom, whether it was looked at, and what became of it. */
+export function Offers() {
+  const zone = useMe().data?.person?.zone ?? 'UTC'
+  const client = useQueryClient()
+  const offers = useQuery<Offer[], Refusal>({
+    queryKey: ['one-offs'],
+    queryFn: () => need(api.GET('/one-offs')),
+  })
+  const withdraw = useMutation<Offer[], Refusal, number>({
+    mutationFn: (id) => need(api.DELETE('/one-offs/{id}', { params: { path: { id } } })),
+    onSuccess: (left) => client.setQueryData(['one-offs'], left),
+  })
+  const error = offers.error ?? withdraw.error
+  return (
+    <section aria-labelledby="offers-head">
+      <h2 id="offers-head">One-off offers</h2>
+      {error && <Need>{error.message}</Need>}
+      {offers.data?.length === 0 && (
+        <p className="mt-2 text-ink-2">
+          Times picked by hand for one client, to be taken once. Offer some, and what becomes of it stands here.
+        </p>
+      )}
+      <ul className="mt-2">
+        {offers.data?.map((offer) => (
+          <li key={offer.id} className="border-t border-rule py-2 text-note">
+            <p>
+              <b className="font-semibold">{offer.name || offer.mail || 'Whoever has the link'}</b>, {offer.type} with{' '}
+              {offer.host}: {stateWords[offer.state]}
+              {offer.state === 'open' && (
+                <>
+                  {', '}
+                  {offer.opened ? `opened ${moment(offer.opened, zone)}` : 'not opened yet'}.{' '}
+                  <Way words="Withdraw" onDo={() => withdraw.mutate(offer.id)} />
+                </>
+              )}
+            </p>
+            <p className="figures text-ink-2">{offer.starts.map((at) => moment(at, zone)).join(' · ')}</p>
+          </li>
+        ))}
+      </ul>
+    </section>
+  )
+}
+
+function moment(at: string, zone: string): string {
+  const time = new Date(at)
+  return `${shortDate(wallClock(time, zone).date)} ${clock(time, zone)}`
+}
+
+interface MakeProps {
+  words: string
+  client: { name: string; mail: string }
+  strong?: boolean
+}
+
+/** Picking times for a client; afterwards the link stands there to be sent. */
+export function MakeOffer({ words, client, strong }: MakeProps) {
+  const [open, setOpen] = useState(false)
+  const [made, setMade] = useState<Offer | null>(null)
+  const close = () => {
+    setOpen(false)
+    setMade(null)
+  }
+  return (
+    <>
+      {strong ? (
+        <Button onClick={() => setOpen(true)}>{words}</Button>
+      ) : (
+        <Way words={words} onDo={() => setOpen(true)} />
+      )}
+      <Sheet wide open={open} title={made ? 'The offer is made' : 'Offer times'} onClose={close}>
+        {made ? <Made offer={made} /> : <Pick client={client} onMade={setMade} />}
+      </Sheet>
+    </>
+  )
+}
+
+function Made({ offer }: { offer: Offer }) {
+  const address = `${location.origin}${offer.path}`
+  return (
+    <>
+      <p className="text-ink-2">
+        {offer.mail ? `It is on its way to ${offer.mail}. ` : ''}Whoever has this link can take one of the times, once:
+      </p>
+      <p className="mt-2">
+        <a href={offer.path} target="_blank" rel="noreferrer" className="break-all">
+          {address}
+        </a>{' '}
+        <Way words="Copy" onDo={() => void navigator.clipboard.writeText(address)} />
+      </p>
+    </>
+  )
+}
+
+const most = 20
+
+function Pick({ client, onMade }: { client: MakeProps['client']; onMade: (offer: Offer) => void }) {
+  const me = useMe().data?.person
+  const types = (useTypes(true).data ?? []).filter((type) => type.mine)
+  const today = wallClock(new Date(), me?.zone ?? 'UTC').date
+  const [who, setWho] = useState({ name: client.name, mail: client.mail, word: '' })
+  const [type, setType] = useState<number | null>(null)
+  const [until, setUntil] = useState(addDays(today, 14))
+  const [picked, setPicked] = useState<Picked[]>([])
+  const queries = useQueryClient()
+  const chosen = types.find((t) => t.id === type) ?? types[0]
+  const make = useMutation<Offer, Refusal, void>({
+    mutationFn: () => need(api.POST('/one-offs', { body: { type: chosen?.id ?? 0, until, starts: picked, ...who } })),
+    onSuccess: (offer) => {
+      void queries.invalidateQueries({ queryKey: ['one-offs'] })
+      onMade(offer)
+    },
+  })
+  if (!chosen || !me) return <p className="text-ink-2">You host no meeting type yet. Make one first.</p>
+  const wrong = make.error?.fields ?? {}
+  const field = (name: keyof typeof who, label: string) => ({
+    label,
+    value: who[name],
+    problem: wrong[name],
+    onChange: (event: { target: { value: string } }) => setWho({ ...who, [name]: event.target.value }),
+  })
+  return (
+    <div className="grid gap-3">
+      <div className="grid grid-cols-2 gap-5">
+        <SelectField label="Meeting type" value={chosen.id} onChange={(event) => setType(Number(event.target.value))}>
+          {types.map((t) => (
+            <option key={t.id} value={t.id}>
+              {t.name}, {t.rules.duration} minutes
+            </option>
+          ))}
+        </SelectField>
+        <TextField
+          label="To be taken until"
+          type="date"
+          value={until}
+          problem={wrong.until}
+          onChange={(event) => setUntil(event.target.value)}
+        />
+        <TextField placeholder="optional" {...field('name', 'Client')} />
+        <TextField type="email" placeholder="optional; else you send the link yourself" {...field('mail', 'Mail')} />
+      </div>
+      <p className="text-note text-ink-2">
+        Press where they could come. Your rules don’t count here, but nothing is booked over what is there.
+      </p>
+      <PickTimes
+        from={addDays(today, 1)}
+        minutes={chosen.rules.duration}
+        person={me.id}
+        open={new Map()}
+        picked={picked}
+        onPick={setPicked}
+        most={most}
+      />
+      <TextArea rows={2} placeholder="optional" {...field('word', 'A word to them')} />
+      {(wrong.starts || (make.error && Object.keys(wrong).length === 0)) && (
+        <Need>{wrong.starts ?? make.error?.message}</Need>
+      )}
+      <p>
+        <Button disabled={make.isPending || picked.length === 0} onClick={() => make.mutate()}>
+          {picked.length < 2 ? 'Offer this time' : `Offer these ${picked.length} times`}
+        </Button>
+      </p>
+    </div>
+  )
+}
