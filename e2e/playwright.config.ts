@@ -1,5 +1,5 @@
 import { defineConfig } from '@playwright/test'
-import { ports } from './ports.ts'
+import { emptyPorts, ports } from './ports.ts'
 
 // The demo, with all its stand-ins, is started afresh for the whole run; journeys use different people and types of it,
 // so that they don't meet.
@@ -21,10 +21,15 @@ export default defineConfig({
       args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
     },
   },
-  webServer: {
-    command: `rm -rf test-results/demo && ../bin/corrim demo --data test-results/demo --addr localhost:${ports.corrim} --calendar-addr localhost:${ports.calendar} --inbox-addr localhost:${ports.inbox} --rooms-addr localhost:${ports.rooms} --smtp-addr localhost:${ports.smtp}`,
-    url: `http://localhost:${ports.corrim}/readyz`,
-    reuseExistingServer: false,
-    gracefulShutdown: { signal: 'SIGINT', timeout: 5_000 },
-  },
+  webServer: [started('demo', ports), started('empty', emptyPorts, '--empty')],
 })
+
+/** How the program is started afresh with all its stand-ins. */
+function started(data: string, at: typeof ports, flags = '') {
+  return {
+    command: `rm -rf test-results/${data} && ../bin/corrim demo ${flags} --data test-results/${data} --addr localhost:${at.corrim} --calendar-addr localhost:${at.calendar} --inbox-addr localhost:${at.inbox} --rooms-addr localhost:${at.rooms} --smtp-addr localhost:${at.smtp}`,
+    url: `http://localhost:${at.corrim}/readyz`,
+    reuseExistingServer: false,
+    gracefulShutdown: { signal: 'SIGINT' as const, timeout: 5_000 },
+  }
+}

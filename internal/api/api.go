@@ -51,6 +51,7 @@ func New(a *app.App, o Options) http.Handler {
 	r.Get("/healthz", func(w http.ResponseWriter, _ *http.Request) { _, _ = w.Write([]byte("ok\n")) })
 	r.Get("/readyz", s.ready)
 	r.Get("/b/{link}/meeting.ics", s.bookingFile)
+	r.Get("/i/{hash}", s.picture)
 	r.Get("/f/{secret}/bookings.ics", s.feed(s.app.BookingsFeed))
 	r.Get("/f/{secret}/busy.ics", s.feed(s.app.BusyFeed))
 	r.Route("/api", func(r chi.Router) {

@@ -24,6 +24,14 @@ type Days struct {
 	From      string `query:"from" required:"true" maxLength:"10"`
 	Days      int    `query:"days" minimum:"1" maximum:"31" default:"7"`
 	Everybody bool   `query:"everybody"`
+	Person    int64  `query:"person" doc:"Of a colleague; one's own if left out."`
+}
+
+func (d Days) whose() int64 {
+	if d.Everybody {
+		return app.Everybodys
+	}
+	return d.Person
 }
 
 func (s *server) boardOperations(api huma.API) {
@@ -31,7 +39,7 @@ func (s *server) boardOperations(api huma.API) {
 		Days
 		Opening int64 `query:"opening" doc:"The meeting type whose open starts are shown."`
 	}) (app.Board, error) {
-		return s.app.Board(ctx, p, in.From, in.Days.Days, in.Everybody, in.Opening)
+		return s.app.Board(ctx, p, in.From, in.Days.Days, in.whose(), in.Opening)
 	}))
 	operation(s, api, http.MethodPost, "/blocks", "add-block", "Block time", forHost(s, func(ctx context.Context, p app.Person, in *struct{ Body app.NewBlock }) (done, error) {
 		return done{true}, s.app.AddBlock(ctx, p, in.Body)

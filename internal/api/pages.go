@@ -27,7 +27,9 @@ func (s *server) pages(r chi.Router) {
 		})
 		return
 	}
-	host, client := page(files, "index.html"), page(files, "page.html")
+	// A client's page may stand in a frame of the host's application, which shows it while its looks are changed.
+	host := page(files, "index.html", "frame-src 'self'; frame-ancestors 'none'")
+	client := page(files, "page.html", "frame-ancestors 'self'")
 	r.Get("/p/{workspace}", s.mayBeKeptFromSearch(client))
 	r.Get("/p/{workspace}/*", s.mayBeKeptFromSearch(client))
 	r.Get("/robots.txt", func(w http.ResponseWriter, _ *http.Request) {
@@ -46,7 +48,7 @@ func (s *server) pages(r chi.Router) {
 }
 
 // page sends an HTML page under a policy that allows only what ships with it.
-func page(files fs.FS, name string) http.HandlerFunc {
+func page(files fs.FS, name, frames string) http.HandlerFunc {
 	text, err := fs.ReadFile(files, name)
 	if err != nil {
 		panic("the built user interface lacks " + name) // it is compiled in, so this is a broken build
@@ -56,7 +58,7 @@ func page(files fs.FS, name string) http.HandlerFunc {
 		h := w.Header()
 		h.Set("Content-Type", "text/html; charset=utf-8")
 		h.Set("Cache-Control", "no-store")
-		h.Set("Content-Security-Policy", "default-src 'none'; script-src 'self'; style-src 'self' 'nonce-"+nonce+"'; img-src 'self' data:; font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'")
+		h.Set("Content-Security-Policy", "default-src 'none'; script-src 'self'; style-src 'self' 'nonce-"+nonce+"'; img-src 'self' data:; font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; "+frames)
 		_, _ = w.Write([]byte(strings.ReplaceAll(string(text), noncePlaceholder, nonce)))
 	}
 }

@@ -5,6 +5,7 @@ import (
 	"net/http"
 
 	"github.com/danielgtaylor/huma/v2"
+	"github.com/go-chi/chi/v5"
 
 	"corrim/internal/app"
 )
@@ -20,4 +21,26 @@ func (s *server) workspaceOperations(api huma.API) {
 	operation(s, api, http.MethodPut, "/workspace", "save-workspace", "Save the workspace's settings", forHost(s, func(ctx context.Context, p app.Person, in *settings) (app.WorkspaceView, error) {
 		return s.app.SaveWorkspace(ctx, p, in.Body)
 	}))
+	operation(s, api, http.MethodPost, "/workspace/looks", "preview-looks", "Unsaved looks as a page would have them, colours corrected to be readable", forHost(s, func(_ context.Context, _ app.Person, in *struct{ Body app.Looks }) (app.PageLooks, error) {
+		return s.app.PreviewLooks(in.Body)
+	}))
+	operation(s, api, http.MethodPost, "/workspace/pictures", "keep-picture", "Keep a picture for the workspace's pages", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+		Body struct {
+			Data []byte `json:"data" doc:"A PNG or JPEG, in base64."`
+		}
+	}) (app.Picture, error) {
+		return s.app.KeepPicture(ctx, p, in.Body.Data)
+	}), takesFiles)
+}
+
+// picture sends a picture, which never changes under its name.
+func (s *server) picture(w http.ResponseWriter, r *http.Request) {
+	data, media, err := s.app.Picture(r.Context(), chi.URLParam(r, "hash"))
+	if err != nil {
+		http.NotFound(w, r)
+		return
+	}
+	w.Header().Set("Content-Type", media)
+	w.Header().Set("Cache-Control", "public, max-age=31536000, immutable")
+	_, _ = w.Write(data)
 }

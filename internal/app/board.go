@@ -44,8 +44,8 @@ type Block struct {
 
 // Board gathers days from a date on: the person's own, or with everybody set one day of each colleague. On the person's own
 // days the open starts of one of their meeting types stand, unless opening is 0.
-func (a *App) Board(ctx context.Context, p Person, from string, days int, everybody bool, opening int64) (Board, error) {
-	view, err := a.boardView(ctx, p, from, days, everybody)
+func (a *App) Board(ctx context.Context, p Person, from string, days int, whose int64, opening int64) (Board, error) {
+	view, err := a.boardView(ctx, p, from, days, whose)
 	if err != nil {
 		return Board{}, err
 	}
@@ -56,7 +56,7 @@ func (a *App) Board(ctx context.Context, p Person, from string, days int, everyb
 		}
 	}
 	teams := []Team{}
-	if everybody {
+	if whose == Everybodys {
 		if teams, err = a.teams(ctx, p); err != nil {
 			return Board{}, err
 		}
@@ -93,6 +93,12 @@ func teamsOf(teams []Team, person int64) []int64 {
 	return out
 }
 
+// Whose days a board shows: one's own, everybody's, or a colleague's by their ID.
+const (
+	Own        int64 = 0
+	Everybodys int64 = -1
+)
+
 // boardView is whose days a board shows, and which.
 type boardView struct {
 	people []Person
@@ -101,14 +107,18 @@ type boardView struct {
 	within span.Span
 }
 
-func (a *App) boardView(ctx context.Context, p Person, from string, days int, everybody bool) (v boardView, err error) {
+func (a *App) boardView(ctx context.Context, p Person, from string, days int, whose int64) (v boardView, err error) {
 	if v.first, err = civil.ParseDate(from); err != nil {
 		return v, complaints{"from": err.Error()}.err()
 	}
 	v.people, v.days = []Person{p}, days
-	if everybody {
+	switch whose {
+	case Own:
+	case Everybodys:
 		v.days = 1
 		v.people, err = a.colleagues(ctx, p)
+	default:
+		v.people[0], err = a.colleague(ctx, a.Store.Queries, p, whose)
 	}
 	v.within = span.Span{Start: v.first.Start(p.zone), End: v.first.AddDays(v.days).Start(p.zone)}
 	return v, err

@@ -19,7 +19,7 @@ func TestTheBoardShowsOwnDaysAndOnlyThatColleaguesAreBusy(t *testing.T) {
 	require.NoError(t, h.Calendars.AddEvent("ines", 0, "Dentist", h.At("2026-05-05 15:00"), h.At("2026-05-05 16:00")))
 	h.Connect()
 	require.NoError(t, h.App.AddBlock(ctx, h.Host, app.NewBlock{Date: "2026-05-05", From: 16 * 60, To: 24 * 60, Label: "Reading"}))
-	mine, err := h.App.Board(ctx, h.Host, "2026-05-04", 7, false, 0)
+	mine, err := h.App.Board(ctx, h.Host, "2026-05-04", 7, app.Own, 0)
 	require.NoError(t, err)
 	require.Len(t, mine.Rows, 7)
 	tuesday := mine.Rows[1]
@@ -28,7 +28,7 @@ func TestTheBoardShowsOwnDaysAndOnlyThatColleaguesAreBusy(t *testing.T) {
 	assert.Equal(t, app.Mark{From: 960, To: 1440, Label: "Reading"}, tuesday.Blocks[0].Mark)
 	assert.NotContains(t, h.Open("2026-05-05"), "16:00", "what is blocked is not open")
 
-	theirs, err := h.App.Board(ctx, h.Colleague, "2026-05-05", 7, true, 0)
+	theirs, err := h.App.Board(ctx, h.Colleague, "2026-05-05", 7, app.Everybodys, 0)
 	require.NoError(t, err)
 	require.Len(t, theirs.Rows, 2, "one day of everybody")
 	ines := theirs.Rows[0]
@@ -42,10 +42,10 @@ func TestTheBoardShowsOwnDaysAndOnlyThatColleaguesAreBusy(t *testing.T) {
 		calendars[0].Details = details
 		_, err := h.App.UseCalendar(ctx, h.Host, calendars[0].ID, calendars[0].CalendarUse)
 		require.NoError(t, err)
-		own, err := h.App.Board(ctx, h.Host, "2026-05-05", 1, false, h.Type.ID)
+		own, err := h.App.Board(ctx, h.Host, "2026-05-05", 1, app.Own, h.Type.ID)
 		require.NoError(t, err)
 		assert.NotEmpty(t, own.Rows[0].Ribbon.Kept, "open starts of the type asked for")
-		all, err := h.App.Board(ctx, h.Colleague, "2026-05-05", 1, true, 0)
+		all, err := h.App.Board(ctx, h.Colleague, "2026-05-05", 1, app.Everybodys, 0)
 		require.NoError(t, err)
 		return own.Rows[0].Ribbon.Busy[0].Label, all.Rows[0].Ribbon.Busy[0].Label
 	}
@@ -116,7 +116,7 @@ func TestABookingByHandIsWarnedOfTheRulesItBreaks(t *testing.T) {
 	assert.Contains(t, sentence, "Not a start every 10 minutes")
 	hand.Outside = true
 	require.NoError(t, byHand(h, hand))
-	today, err := h.App.Board(ctx, h.Host, "2026-05-05", 1, false, 0)
+	today, err := h.App.Board(ctx, h.Host, "2026-05-05", 1, app.Own, 0)
 	require.NoError(t, err)
 	assert.Len(t, today.Rows[0].Ribbon.Bookings, 3, "two of them deliberately over each other")
 
@@ -125,7 +125,7 @@ func TestABookingByHandIsWarnedOfTheRulesItBreaks(t *testing.T) {
 	assert.Contains(t, refused(t, err, app.OutsideRules).Sentence, "Outside the open hours")
 	require.NoError(t, h.App.MoveByHand(ctx, h.Host, first, app.HandMove{Place: app.Place{Date: "2026-05-09", Minute: 600}, Outside: true}))
 	require.NoError(t, h.App.MoveByHand(ctx, h.Host, first, app.HandMove{Place: app.Place{Date: "2026-05-06", Minute: 600}}))
-	moved, err := h.App.Board(ctx, h.Host, "2026-05-06", 1, false, 0)
+	moved, err := h.App.Board(ctx, h.Host, "2026-05-06", 1, app.Own, 0)
 	require.NoError(t, err)
 	assert.Equal(t, 600, moved.Rows[0].Ribbon.Bookings[0].From)
 
@@ -156,10 +156,10 @@ func BenchmarkTheBoard(b *testing.B) {
 	h.Connect()
 	for b.Loop() {
 		for range 4 { // eight rows of two people
-			_, err := h.App.Board(ctx, h.Host, "2026-05-04", 1, true, 0)
+			_, err := h.App.Board(ctx, h.Host, "2026-05-04", 1, app.Everybodys, 0)
 			require.NoError(b, err)
 		}
-		_, err := h.App.Board(ctx, h.Host, "2026-05-04", 14, false, 0)
+		_, err := h.App.Board(ctx, h.Host, "2026-05-04", 14, app.Own, 0)
 		require.NoError(b, err)
 	}
 }
@@ -171,11 +171,11 @@ func TestABookingGoesOverToAColleagueAndBack(t *testing.T) {
 	link := book(t, h, "2026-05-05 10:00").Link
 	letters(t, h, "harbour", 1)
 	require.Eventually(t, func() bool { return len(events(t, h)) == 1 }, time.Second*5, 20*time.Millisecond)
-	mine, err := h.App.Board(ctx, h.Host, "2026-05-05", 1, false, 0)
+	mine, err := h.App.Board(ctx, h.Host, "2026-05-05", 1, app.Own, 0)
 	require.NoError(t, err)
 	id := mine.Rows[0].Ribbon.Bookings[0].ID
 
-	places, err := h.App.Places(ctx, h.Host, id, "2026-05-06", 1, true)
+	places, err := h.App.Places(ctx, h.Host, id, "2026-05-06", 1, app.Everybodys)
 	require.NoError(t, err)
 	require.Len(t, places, 2)
 	theirs := places[1]

@@ -94,6 +94,8 @@ type ClientBooking struct {
 	AfterURL    string `json:"afterUrl,omitempty"`
 	HostMail    string `json:"hostMail"`
 	CancelTerms string `json:"cancelTerms,omitempty" doc:"The workspace's cancellation policy."`
+
+	Looks PageLooks `json:"looks"`
 }
 
 // Fact is a word for something, and what it is.
@@ -517,7 +519,7 @@ func (a *App) clientBooking(ctx context.Context, b sqlc.Booking) (ClientBooking,
 		Name: b.ClientName, Mail: b.ClientMail, Remark: b.Remark, Zone: b.ClientZone, JoinURL: joinURL(b), Page: o.Path,
 		Way: form.way.Kind, Said: factsOf(form.said), Guests: form.guests, Proposed: proposals(b), HostMail: o.host.Mail,
 		CantMove: a.cantDo(b, "moved", o.Offer.MoveUntil), CantCancel: a.cantDo(b, "cancelled", o.Offer.CancelUntil), AskReason: o.Offer.AskReason,
-		CancelTerms: o.host.home.Front.Cancellation,
+		CancelTerms: o.host.home.Front.Cancellation, Looks: o.host.home.Front.Looks.page(),
 	}
 	_, out.Where = form.way.where(false)
 	if b.LapsesAt != 0 {

@@ -20,6 +20,7 @@ type Showcase struct {
 	Web         string      `json:"web,omitempty"`
 	Address     string      `json:"address,omitempty"`
 	Groups      []ShowGroup `json:"groups" doc:"By category; types without one come first."`
+	Looks       PageLooks   `json:"looks"`
 	People      []ShowPart  `json:"people" doc:"On the workspace's page: who has a page of their own."`
 }
 
@@ -115,7 +116,7 @@ func (a *App) PersonPage(ctx context.Context, workspace, slug string) (Showcase,
 func (w workspace) showcase() Showcase {
 	return Showcase{
 		Workspace: w.Name, Path: "/p/" + w.slug, Description: w.Front.Description, Mail: w.Front.Mail, Phone: w.Front.Phone, Web: w.Front.Web,
-		Address: w.Front.Address, Groups: []ShowGroup{}, People: []ShowPart{},
+		Address: w.Front.Address, Looks: w.Front.Looks.page(), Groups: []ShowGroup{}, People: []ShowPart{},
 	}
 }
 

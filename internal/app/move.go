@@ -45,8 +45,8 @@ type OpenPlaces struct {
 }
 
 // Places lists where one of the person's coming bookings could be, on the days that the board shows.
-func (a *App) Places(ctx context.Context, p Person, id int64, from string, days int, everybody bool) ([]OpenPlaces, error) {
-	view, err := a.boardView(ctx, p, from, days, everybody)
+func (a *App) Places(ctx context.Context, p Person, id int64, from string, days int, whose int64) ([]OpenPlaces, error) {
+	view, err := a.boardView(ctx, p, from, days, whose)
 	if err != nil {
 		return nil, err
 	}

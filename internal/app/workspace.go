@@ -38,6 +38,7 @@ type Front struct {
 	Cancellation string `json:"cancellation" maxLength:"8000" doc:"The cancellation policy."`
 	Privacy      string `json:"privacy" maxLength:"8000"`
 	Consent      string `json:"consent" maxLength:"2000" doc:"A sentence that clients have to agree to; none if empty."`
+	Looks        Looks  `json:"looks"`
 	Hidden       bool   `json:"hidden" doc:"Search engines are asked to stay away."`
 	Unpublished  bool   `json:"unpublished" doc:"The workspace's page and its people's pages can't be seen; links of types work."`
 }
@@ -45,11 +46,13 @@ type Front struct {
 func (f Front) normal() Front {
 	f.Description, f.Cancellation, f.Privacy = strings.TrimSpace(f.Description), strings.TrimSpace(f.Cancellation), strings.TrimSpace(f.Privacy)
 	f.Address, f.Consent = strings.TrimSpace(f.Address), oneLine(f.Consent)
+	f.Looks = f.Looks.normal()
 	f.Mail, f.Phone, f.Web, f.Country = oneLine(f.Mail), oneLine(f.Phone), oneLine(f.Web), strings.ToUpper(oneLine(f.Country))
 	return f
 }
 
 func (f Front) check(wrong complaints) {
+	f.Looks.check(wrong)
 	if _, sentence := intake.MailAddress(f.Mail); f.Mail != "" && sentence != "" {
 		wrong.add("front.mail", sentence)
 	}
@@ -225,6 +228,7 @@ func (f Front) fields() map[string]string {
 	return map[string]string{
 		"what clients read": firstLetters(f.Description, 40), "mail": f.Mail, "phone": f.Phone, "web address": f.Web, "address": oneLine(f.Address), "country": f.Country,
 		"cancellation policy": firstLetters(f.Cancellation, 40), "privacy notice": firstLetters(f.Privacy, 40), "consent": firstLetters(f.Consent, 40),
+		"looks":                      fmt.Sprintf("%s %.6s %.6s %s %s", f.Looks.Colour, f.Looks.Logo, f.Looks.Banner, f.Looks.Book, f.Looks.Ask),
 		"hidden from search engines": fmt.Sprint(f.Hidden), "unpublished": fmt.Sprint(f.Unpublished),
 	}
 }

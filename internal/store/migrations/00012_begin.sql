@@ -3,6 +3,14 @@
 -- How far the setting up of a workspace has come: the next step, or 0 once it is done.
 ALTER TABLE workspace ADD COLUMN setup_step INTEGER NOT NULL DEFAULT 0;
 
+-- Pictures of a workspace's pages, by the hash of what is in them.
+CREATE TABLE image (
+    hash         TEXT PRIMARY KEY,
+    workspace_id INTEGER NOT NULL REFERENCES workspace (id),
+    media        TEXT NOT NULL,
+    bytes        BLOB NOT NULL
+) STRICT;
+
 -- Offers for one client: times picked by hand, to be taken once until a moment.
 CREATE TABLE one_off (
     id           INTEGER PRIMARY KEY,

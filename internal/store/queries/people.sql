@@ -67,3 +67,10 @@ SELECT id, name FROM person WHERE workspace_id = @workspace_id;
 
 -- name: SetSetupStep :exec
 UPDATE workspace SET setup_step = @setup_step WHERE id = @id;
+
+
+-- name: AddImage :exec
+INSERT INTO image (hash, workspace_id, media, bytes) VALUES (@hash, @workspace_id, @media, @bytes) ON CONFLICT (hash) DO NOTHING;
+
+-- name: Image :one
+SELECT * FROM image WHERE hash = @hash;

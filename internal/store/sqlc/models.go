@@ -161,6 +161,13 @@ type DayChange struct {
 	Label    string
 }
 
+type Image struct {
+	Hash        string
+	WorkspaceID int64
+	Media       string
+	Bytes       []byte
+}
+
 type Invitation struct {
 	ID          int64
 	WorkspaceID int64

@@ -37,6 +37,27 @@ func (q *Queries) AddDayChange(ctx context.Context, arg AddDayChangeParams) erro
 	return err
 }
 
+const addImage = `-- name: AddImage :exec
+INSERT INTO image (hash, workspace_id, media, bytes) VALUES (?1, ?2, ?3, ?4) ON CONFLICT (hash) DO NOTHING
+`
+
+type AddImageParams struct {
+	Hash        string
+	WorkspaceID int64
+	Media       string
+	Bytes       []byte
+}
+
+func (q *Queries) AddImage(ctx context.Context, arg AddImageParams) error {
+	_, err := q.db.ExecContext(ctx, addImage,
+		arg.Hash,
+		arg.WorkspaceID,
+		arg.Media,
+		arg.Bytes,
+	)
+	return err
+}
+
 const addPerson = `-- name: AddPerson :one
 INSERT INTO person (workspace_id, name, mail, password_hash, zone, week, role, slug)
 VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8) RETURNING id
@@ -131,6 +152,22 @@ func (q *Queries) DayChanges(ctx context.Context, personID int64) ([]DayChange, 
 		return nil, err
 	}
 	return items, nil
+}
+
+const image = `-- name: Image :one
+SELECT hash, workspace_id, media, bytes FROM image WHERE hash = ?1
+`
+
+func (q *Queries) Image(ctx context.Context, hash string) (Image, error) {
+	row := q.db.QueryRowContext(ctx, image, hash)
+	var i Image
+	err := row.Scan(
+		&i.Hash,
+		&i.WorkspaceID,
+		&i.Media,
+		&i.Bytes,
+	)
+	return i, err
 }
 
 const namesOfWorkspace = `-- name: NamesOfWorkspace :many

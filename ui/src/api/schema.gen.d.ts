@@ -1500,6 +1500,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/workspace/looks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Unsaved looks as a page would have them, colours corrected to be readable */
+        post: operations["preview-looks"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/workspace/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a picture for the workspace's pages */
+        post: operations["keep-picture"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/workspace/preview": {
         parameters: {
             query?: never;
@@ -1895,6 +1929,7 @@ export interface components {
             lapses?: string;
             /** @description Path of the page to move or cancel it; whoever has it, can. */
             link: string;
+            looks: components["schemas"]["PageLooks"];
             mail: string;
             name: string;
             /** @description It has ended. */
@@ -2115,6 +2150,7 @@ export interface components {
             description: string;
             /** @description Search engines are asked to stay away. */
             hidden: boolean;
+            looks: components["schemas"]["Looks"];
             mail: string;
             phone: string;
             privacy: string;
@@ -2340,6 +2376,10 @@ export interface components {
             password: string;
             zone: string;
         };
+        "Keep-pictureRequest": {
+            /** @description A PNG or JPEG, in base64. */
+            data: string;
+        };
         KnownClient: {
             mail: string;
             name: string;
@@ -2377,6 +2417,18 @@ export interface components {
             person: number;
             /** Format: int64 */
             weight: number;
+        };
+        Looks: {
+            /** @description Instead of 'Ask for'. */
+            ask: string;
+            /** @description A picture's hash. */
+            banner: string;
+            /** @description Instead of 'Book' on the button, before the time. */
+            book: string;
+            /** @description Of everything that can be acted on, like #0b5a5e; Corrim's own if empty. */
+            colour: string;
+            /** @description A picture's hash. */
+            logo: string;
         };
         Mark: {
             /** Format: int64 */
@@ -2676,6 +2728,7 @@ export interface components {
             hostZone: string;
             /** @description All lengths to choose from, the shortest first. */
             lengths: number[];
+            looks: components["schemas"]["PageLooks"];
             /**
              * Format: int64
              * @description The length that is offered first.
@@ -2713,6 +2766,16 @@ export interface components {
             name: string;
             /** @description Their short name, as in addresses. */
             slug: string;
+        };
+        PageLooks: {
+            ask?: string;
+            banner?: string;
+            book?: string;
+            dark?: components["schemas"]["Tones"];
+            /** @description On the light ground; Corrim's own if left out. */
+            light?: components["schemas"]["Tones"];
+            /** @description Path of the picture. */
+            logo?: string;
         };
         PastOrNext: {
             checklist?: string[];
@@ -2771,6 +2834,10 @@ export interface components {
             /** @description The short name of their own page; left as it is if empty. */
             slug?: string;
             zone: string;
+        };
+        Picture: {
+            hash: string;
+            path: string;
         };
         Place: {
             /** Format: date */
@@ -3030,6 +3097,7 @@ export interface components {
             description?: string;
             /** @description By category; types without one come first. */
             groups: components["schemas"]["ShowGroup"][];
+            looks: components["schemas"]["PageLooks"];
             mail?: string;
             /** @description Of the workspace's page. */
             path: string;
@@ -3110,6 +3178,18 @@ export interface components {
             ribbon: components["schemas"]["Ribbon"];
             troubles: components["schemas"]["Trouble"][];
             zone: string;
+        };
+        Tones: {
+            /** @description The colour itself, as text and as the ground of buttons. */
+            act: string;
+            /** @description Bars of days. */
+            bar: string;
+            /** @description The colour had to be changed to be readable. */
+            moved: boolean;
+            /** @description What is written on it. */
+            on: string;
+            /** @description A breath of it, as ground. */
+            soft: string;
         };
         Trouble: {
             label?: string;
@@ -3519,6 +3599,8 @@ export interface operations {
                 from: string;
                 days?: number;
                 everybody?: boolean;
+                /** @description Of a colleague; one's own if left out. */
+                person?: number;
                 /** @description The meeting type whose open starts are shown. */
                 opening?: number;
             };
@@ -4765,6 +4847,8 @@ export interface operations {
                 from: string;
                 days?: number;
                 everybody?: boolean;
+                /** @description Of a colleague; one's own if left out. */
+                person?: number;
             };
             header?: never;
             path: {
@@ -6789,6 +6873,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WorkspaceView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "preview-looks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Looks"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageLooks"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "keep-picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Keep-pictureRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Picture"];
                 };
             };
             /** @description Error */

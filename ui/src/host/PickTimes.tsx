@@ -30,11 +30,10 @@ export function PickTimes(props: Props) {
   const [from, setFrom] = useState(props.from)
   const days = Array.from({ length: daysShown }, (_, i) => addDays(from, i))
   const board = useQuery({
-    queryKey: ['board', 'to pick', from],
-    queryFn: () => need(api.GET('/board', { params: { query: { from, days: daysShown, everybody: true } } })),
+    queryKey: ['board', 'to pick', props.person, from],
+    queryFn: () => need(api.GET('/board', { params: { query: { from, days: daysShown, person: props.person } } })),
   })
-  const rows = board.data?.rows.filter((row) => row.id === props.person) ?? []
-  const ribbons = new Map(rows.map((row) => [row.ribbon.date, row.ribbon]))
+  const ribbons = new Map(board.data?.rows.map((row) => [row.ribbon.date, row.ribbon]))
   const axis = axisFor(
     [...ribbons.values()].flatMap((r) => [...r.open, ...r.bookings]),
     { from: 8 * 60, to: 18 * 60 },

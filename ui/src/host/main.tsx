@@ -13,6 +13,7 @@ import { Clients } from './clients/Clients'
 import { Hours } from './hours/Hours'
 import { Join } from './Join'
 import { nameLookedAfter } from './lookingAfter'
+import { LooksView } from './looks/LooksView'
 import { Offer } from './offer/Offer'
 import { People } from './people/People'
 import { queryClient, useMe } from './queries'
@@ -56,6 +57,7 @@ function Host() {
           <Route path="/hours" element={<Hours />} />
           <Route path="/calendars" element={<Calendars />} />
           <Route path="/workspace" element={<Workspace />} />
+          <Route path="/workspace/looks" element={<LooksView />} />
           <Route path="*" element={<Navigate to="/" replace />} />
         </Routes>
       </Shell>

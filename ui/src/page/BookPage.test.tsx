@@ -22,6 +22,7 @@ const page: Schemas['Page'] = {
   guests: 0,
   onRequest: false,
   proof: false,
+  looks: {},
   path: '/p/quillmere/loan-call',
 }
 

@@ -298,7 +298,7 @@ function Actions({ booking, onMove, onCancel }: { booking: Booking; onMove: () =
       {(!mayMove || !mayCancel) && (
         <p className="mt-3 text-note text-ink-2">
           {booking.cantMove ?? booking.cantCancel}{' '}
-          <a href={`mailto:${booking.hostMail}?subject=${encodeURIComponent(booking.type)}`}>
+          <a className="underline" href={`mailto:${booking.hostMail}?subject=${encodeURIComponent(booking.type)}`}>
             {t.writeTo(booking.host)}
           </a>
         </p>

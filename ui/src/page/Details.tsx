@@ -2,6 +2,7 @@ import { type FormEvent, useEffect, useRef, useState } from 'react'
 import type { Refusal, Schemas } from '../api/client'
 import { Button, Need, TextArea, TextField } from '../kit/kit'
 import { clock, longDate, shortDate, wallClock } from '../time/time'
+import { useLooks } from './looks'
 import { Questions, Tick } from './Questions'
 import { said, type Texts, useTexts } from './texts'
 import type { Typed } from './typed'
@@ -22,6 +23,7 @@ interface Props {
 /** The client's details. Nothing typed here is ever lost, whatever the answer. */
 export function Details({ page, zone, start, way, typed, onType, onBook, refusal, onNearest }: Props) {
   const t = useTexts()
+  const own = useLooks()
   const [busy, setBusy] = useState(false)
   const form = useRef<HTMLFormElement>(null)
   const submit = async (event: FormEvent) => {
@@ -104,7 +106,9 @@ export function Details({ page, zone, start, way, typed, onType, onBook, refusal
       </div>
       <div className="mt-4 flex items-center gap-4">
         <Button type="submit" disabled={!start || busy}>
-          {start ? (page.onRequest ? t.ask : t.book)(clock(start, zone)) : t.chooseFirst}
+          {start
+            ? words(page.onRequest ? own.ask : own.book, page.onRequest ? t.ask : t.book, clock(start, zone))
+            : t.chooseFirst}
         </Button>
         <p className="text-small text-ink-2">
           {start ? next(page, t)(longDate(wallClock(start, zone).date)) : t.pressDay}
@@ -112,6 +116,11 @@ export function Details({ page, zone, start, way, typed, onType, onBook, refusal
       </div>
     </form>
   )
+}
+
+/** What stands on the button: the workspace's own words before the time, or the page's. */
+function words(own: string | undefined, usual: (clock: string) => string, at: string): string {
+  return own ? `${own} ${at}` : usual(at)
 }
 
 /** What happens once it is sent. */

@@ -1,4 +1,5 @@
 import { createContext, type ReactNode, useContext } from 'react'
+import { useLooks } from './looks'
 import { type Language, languages, useTexts } from './texts'
 
 /** The mark of the ruled ribbon. */
@@ -27,14 +28,19 @@ interface Props {
 
 /** What stands around every page a client sees. */
 export function Frame({ workspace, home, aside, children }: Props) {
+  const { logo, banner } = useLooks()
   return (
     <>
       <header className="border-b border-rule">
         <div className="mx-auto flex max-w-292 items-center justify-between gap-4 px-5 py-3.5">
           <p className="flex items-center gap-3 font-head text-[18px] whitespace-nowrap">
-            <span className="max-sm:hidden">
-              <Sign />
-            </span>
+            {logo ? (
+              <img src={logo} alt="" className="h-8 max-w-40 object-contain" />
+            ) : (
+              <span className="max-sm:hidden">
+                <Sign />
+              </span>
+            )}
             {home ? (
               <a href={home} className="text-ink! no-underline! hover:underline!">
                 {workspace}
@@ -46,6 +52,7 @@ export function Frame({ workspace, home, aside, children }: Props) {
           {aside}
         </div>
       </header>
+      {banner && <img src={banner} alt="" className="h-28 w-full object-cover sm:h-40" />}
       <main className="mx-auto max-w-292 px-5 pt-5 pb-10">{children}</main>
       <footer className="mx-auto max-w-292 px-5 pb-24 text-note text-ink-3">
         <Languages />

@@ -1,13 +1,16 @@
-import { StrictMode, useEffect, useRef, useState } from 'react'
+import { lazy, StrictMode, Suspense, useEffect, useRef, useState } from 'react'
 import { createRoot } from 'react-dom/client'
 import { api, need, type Refusal, refusalOf, type Schemas } from '../api/client'
 import { speakDatesIn } from '../time/time'
 import '../theme.css'
-import { BookingPage } from './BookingPage'
 import { BookPage } from './BookPage'
 import { Frame, Speaking } from './Frame'
-import { Front } from './Front'
+import { LooksOf, useShownLooks } from './looks'
 import { keepLanguage, type Language, ownLanguage, SpokenIn, said, type Texts, textsIn, useTexts } from './texts'
+
+// What a client who chooses a time doesn't need yet comes when it is needed.
+const BookingPage = lazy(() => import('./BookingPage').then((m) => ({ default: m.BookingPage })))
+const Front = lazy(() => import('./Front').then((m) => ({ default: m.Front })))
 
 type Shown =
   | { kind: 'front'; show: Schemas['Showcase'] }
@@ -60,33 +63,53 @@ function Client() {
     addEventListener('popstate', moved)
     return () => removeEventListener('popstate', moved)
   }, [])
+  const looks = useShownLooks(looksOf(shown))
+  return (
+    <LooksOf value={looks}>
+      <Suspense fallback={null}>{content()}</Suspense>
+    </LooksOf>
+  )
+  function content() {
+    switch (shown?.kind) {
+      case 'front':
+        return <Front show={shown.show} />
+      case 'page':
+        return (
+          <BookPage
+            {...shown}
+            onBooked={(booking) => {
+              history.pushState(null, '', booking.link)
+              path.current = location.pathname
+              setShown({ kind: 'booking', booking, fresh: true })
+              scrollTo(0, 0)
+            }}
+          />
+        )
+      case 'booking':
+        return (
+          <BookingPage
+            booking={shown.booking}
+            fresh={shown.fresh}
+            onChange={(booking) => setShown({ ...shown, booking, fresh: shown.booking.state !== 'booked' })}
+          />
+        )
+      case 'refused':
+        return <Refused refusal={shown.refusal} />
+    }
+    return null
+  }
+}
+
+function looksOf(shown: Shown | null) {
   switch (shown?.kind) {
     case 'front':
-      return <Front show={shown.show} />
+      return shown.show.looks
     case 'page':
-      return (
-        <BookPage
-          {...shown}
-          onBooked={(booking) => {
-            history.pushState(null, '', booking.link)
-            path.current = location.pathname
-            setShown({ kind: 'booking', booking, fresh: true })
-            scrollTo(0, 0)
-          }}
-        />
-      )
+      return shown.page.looks
     case 'booking':
-      return (
-        <BookingPage
-          booking={shown.booking}
-          fresh={shown.fresh}
-          onChange={(booking) => setShown({ ...shown, booking, fresh: shown.booking.state !== 'booked' })}
-        />
-      )
-    case 'refused':
-      return <Refused refusal={shown.refusal} />
+      return shown.booking.looks
   }
-  return null
+  return undefined
 }
 
 function Refused({ refusal }: { refusal: Refusal }) {

@@ -101,8 +101,10 @@ function History({ mail }: { mail: string }) {
     <>
       <h2>{c.name}</h2>
       <p className="text-note text-ink-2">
-        <a href={`mailto:${c.mail}`}>{c.mail}</a> · {placeOf(c.zone)}, {offsetOf(now, c.zone)}, now {clock(now, c.zone)}{' '}
-        · since {day(c.since, zone)}
+        <a className="underline" href={`mailto:${c.mail}`}>
+          {c.mail}
+        </a>{' '}
+        · {placeOf(c.zone)}, {offsetOf(now, c.zone)}, now {clock(now, c.zone)} · since {day(c.since, zone)}
       </p>
       <Notes key={c.notes} mail={mail} notes={c.notes} />
       <BookAgain client={c} />

@@ -107,7 +107,7 @@ function Edit({ question, earlier, problem, onChange, onRemove }: EditProps) {
   return (
     <div className="mt-2 mb-2 grid gap-3 border-l-3 border-act pl-4">
       <TextField
-        label="What is asked"
+        label="The question"
         value={question.label}
         problem={problem}
         onChange={(event) => onChange({ label: event.target.value })}

@@ -78,7 +78,7 @@ function Propose({ request, date, onDone }: { request: Requested; date: string; 
     queryFn: () =>
       need(
         api.GET('/host-bookings/{id}/places', {
-          params: { ...params, query: { from: date, days: 14, everybody: true } },
+          params: { ...params, query: { from: date, days: 14, person: request.hostId } },
         }),
       ),
   })
@@ -95,7 +95,7 @@ function Propose({ request, date, onDone }: { request: Requested; date: string; 
         from={date}
         minutes={minutes}
         person={request.hostId}
-        open={new Map(places.data?.filter((p) => p.person === request.hostId).map((p) => [p.date, p.open]))}
+        open={new Map(places.data?.map((place) => [place.date, place.open]))}
         picked={picked}
         onPick={setPicked}
         most={most}

@@ -11,7 +11,7 @@ interface Props {
 
 /** What clients read about the workspace, its policies, and whether its page can be found. */
 export function FrontForm({ front, wrong, onChange }: Props) {
-  const text = (field: Exclude<keyof Front, 'hidden' | 'unpublished'>) => ({
+  const text = (field: Exclude<keyof Front, 'hidden' | 'unpublished' | 'looks'>) => ({
     value: front[field],
     problem: wrong[`front.${field}`],
     onChange: (event: { target: { value: string } }) => onChange({ ...front, [field]: event.target.value }),

@@ -13,7 +13,7 @@ import { RuleSentences } from '../rules/Rules'
 import { SaveBar } from '../SaveBar'
 import { View } from '../Shell'
 import { Undo } from '../Undo'
-import { useUnsaved } from '../unsaved'
+import { useGo, useUnsaved } from '../unsaved'
 import { useDebounced } from '../useDebounced'
 import { FrontForm } from './FrontForm'
 
@@ -31,6 +31,7 @@ export function Workspace() {
 function SettingsEditor({ saved, changes }: { saved: Settings; changes: Schemas['WorkspaceChange'][] }) {
   const [draft, setDraft] = useState(saved)
   const trial = useTrial(draft)
+  const go = useGo()
   const save = useSave()
   const set = (change: Partial<Settings>) => {
     save.reset()
@@ -45,7 +46,12 @@ function SettingsEditor({ saved, changes }: { saved: Settings; changes: Schemas[
       title="Workspace"
       actions={
         count === 0 ? (
-          <Undo />
+          <>
+            <Undo />
+            <button type="button" className="link" onClick={() => go('/workspace/looks')}>
+              Looks of your pages
+            </button>
+          </>
         ) : (
           <SaveBar
             changes={count}

@@ -1,0 +1,68 @@
+import { expect, test } from '@playwright/test'
+import { comingMonday, daysAfter, expectAccessible, fillDetails, mailTo, otherWindow, signInAs, times } from './steps.ts'
+
+test('a client’s history, notes and attendance', async ({ page }) => {
+  await signInAs(page, 'Ines Valadares')
+  await page.getByRole('link', { name: 'Clients' }).click()
+  await page.getByLabel('Find by name or mail').fill('abbey')
+  await expect(page.getByRole('list', { name: 'Clients' }).getByRole('listitem')).toHaveCount(1)
+  await page.getByRole('button', { name: 'Abbey Glass House' }).click()
+  const bookings = page.getByRole('list', { name: 'Bookings' })
+  await expect(bookings).toContainText('Loan condition call')
+  await expectAccessible(page)
+  await bookings.getByRole('button', { name: 'Came', exact: true }).click()
+  await expect(bookings).toContainText('with Ines Valadares, came')
+  await page.getByLabel('Notes, for colleagues only').fill('Prefers mornings; rings twice.')
+  await page.getByRole('button', { name: 'Save notes' }).click()
+  await expect(page.getByRole('button', { name: 'Save notes' })).toHaveCount(0)
+  await page.reload()
+  await expect(page.getByLabel('Notes, for colleagues only')).toHaveValue('Prefers mornings; rings twice.')
+  await page.getByLabel('Find by name or mail').fill('nobody at all')
+  await expect(page.getByText('Nobody by that name or mail has booked.')).toBeVisible()
+})
+
+test('times picked by hand are offered to one client, who takes one, once', async ({ page, context, request }) => {
+  const saturday = daysAfter(comingMonday(), 5)
+  await signInAs(page, 'Ines Valadares')
+  await page.getByRole('link', { name: 'Clients' }).click()
+  await page.getByRole('button', { name: 'Offer times' }).click()
+  const sheet = page.getByRole('dialog')
+  await sheet.getByLabel('Meeting type').selectOption({ label: 'Loan condition call, 30 minutes' })
+  await sheet.getByLabel('Client', { exact: true }).fill('Night Archive')
+  await sheet.getByLabel('Mail', { exact: true }).fill('night@archive.example')
+  for (const clock of ['20:00', '21:00']) {
+    await sheet.getByLabel('Day', { exact: true }).fill(saturday)
+    await sheet.getByLabel('Time', { exact: true }).fill(clock)
+    await sheet.getByRole('button', { name: 'Add this time' }).click()
+  }
+  await expectAccessible(page)
+  await sheet.getByRole('button', { name: 'Offer these 2 times' }).click()
+  const path = (await sheet.getByRole('link').getAttribute('href')) ?? ''
+  expect((await mailTo(request, 'night@archive.example', 1))[0]?.subject).toBe('Times for Loan condition call with Ines Valadares')
+  await page.getByRole('button', { name: 'Leave it as it is' }).click()
+  await expect(page.getByText('not opened yet')).toBeVisible()
+
+  const client = await otherWindow(context)
+  await client.goto(path)
+  await client.getByLabel('Your time zone').selectOption('Europe/Lisbon')
+  await expect(times(client)).toHaveCount(2)
+  await expectAccessible(client)
+  await times(client).first().click()
+  await fillDetails(client, 'Night Archive', 'night@archive.example')
+  await client.getByRole('button', { name: 'Book 20:00' }).click()
+  await expect(client.getByRole('heading', { name: 'Your meeting is booked.' })).toBeVisible()
+  await client.goto(path)
+  await expect(client.getByText('One of these times has been taken already.')).toBeVisible()
+  await page.reload()
+  await expect(page.getByText(/Night Archive, Loan condition call with Ines Valadares: taken/)).toBeVisible()
+
+  await page.getByRole('button', { name: 'Offer times' }).click()
+  await sheet.getByRole('button', { name: 'Add this time' }).click()
+  await sheet.getByRole('button', { name: 'Offer this time' }).click()
+  const second = (await sheet.getByRole('link').getAttribute('href')) ?? ''
+  await page.getByRole('button', { name: 'Leave it as it is' }).click()
+  await page.getByRole('button', { name: 'Withdraw' }).first().click()
+  await expect(page.getByText('Whoever has the link, ').first()).toContainText('withdrawn')
+  await client.goto(second)
+  await expect(client.getByText('This offer was withdrawn.')).toBeVisible()
+})

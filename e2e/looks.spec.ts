@@ -1,0 +1,75 @@
+import { deflateSync } from 'node:zlib'
+import { expect, test } from '@playwright/test'
+import { expectAccessible, openPage, otherWindow, signInAs } from './steps.ts'
+
+/** A PNG of one colour (ISO/IEC 15948), so that no picture has to lie in the repository. */
+function png(width: number, height: number, [r, g, b]: [number, number, number]): Buffer {
+  const chunk = (name: string, data: Buffer) => {
+    const body = Buffer.concat([Buffer.from(name), data])
+    const out = Buffer.alloc(body.length + 8)
+    out.writeUInt32BE(data.length)
+    body.copy(out, 4)
+    out.writeUInt32BE(crc(body), body.length + 4)
+    return out
+  }
+  const header = Buffer.alloc(13)
+  header.writeUInt32BE(width)
+  header.writeUInt32BE(height, 4)
+  header.set([8, 2, 0, 0, 0], 8)
+  const row = Buffer.concat([Buffer.from([0]), Buffer.alloc(width * 3, Buffer.from([r, g, b]))])
+  const pixels = deflateSync(Buffer.concat(Array.from({ length: height }, () => row)))
+  return Buffer.concat([Buffer.from('89504e470d0a1a0a', 'hex'), chunk('IHDR', header), chunk('IDAT', pixels), chunk('IEND', Buffer.alloc(0))])
+}
+
+function crc(data: Buffer): number {
+  let c = 0xffffffff
+  for (const byte of data) {
+    c ^= byte
+    for (let k = 0; k < 8; k++) c = c & 1 ? (c >>> 1) ^ 0xedb88320 : c >>> 1
+  }
+  return (c ^ 0xffffffff) >>> 0
+}
+
+test('a workspace’s looks are tried at three widths, corrected to be readable, and published', async ({ page, context }) => {
+  const act = () => getComputedStyle(document.documentElement).getPropertyValue('--color-act').trim()
+  const client = await otherWindow(context)
+  await openPage(client, 'daylight')
+  const before = await client.evaluate(act)
+  await signInAs(page, 'Ines Valadares')
+  await page.getByRole('link', { name: 'Workspace' }).click()
+  await page.getByRole('button', { name: 'Looks of your pages' }).click()
+  const phone = page.frameLocator('iframe[title="Your page, 390 wide"]')
+  await expect(phone.getByRole('heading', { level: 1 })).toHaveText('Quillmere Light Advisers')
+  await page.getByLabel('Colour of what can be pressed').fill('#f3c623')
+  await expect(page.getByText('can’t be read on our ground')).toBeVisible()
+  await expect.poll(() => phone.locator('html').evaluate((html) => getComputedStyle(html).getPropertyValue('--color-act').trim())).not.toBe(before)
+  await page.getByLabel('Logo: a PNG or JPEG').setInputFiles({ name: 'logo.png', mimeType: 'image/png', buffer: Buffer.from('<svg onload="alert(1)"/>') })
+  await expect(page.getByText('This is no picture that can be shown here.')).toBeVisible()
+  await page.getByLabel('Logo: a PNG or JPEG').setInputFiles({ name: '../../logo.png', mimeType: 'image/png', buffer: png(96, 48, [243, 198, 35]) })
+  await expect(page.getByAltText('Logo as it is')).toBeVisible()
+  await page.getByLabel('Banner: a PNG or JPEG').setInputFiles({ name: 'banner.png', mimeType: 'image/png', buffer: png(800, 120, [40, 60, 58]) })
+  await expect(page.getByAltText('Banner as it is')).toBeVisible()
+  await page.getByLabel('On the button that books').fill('Reserve')
+  await expectAccessible(page, ['iframe'])
+
+  // A draft: kept over a reload, and not seen by clients yet.
+  await page.reload()
+  await expect(page.getByLabel('On the button that books')).toHaveValue('Reserve')
+  await client.reload()
+  await expect(client.getByRole('group', { name: 'Days' })).toBeVisible()
+  expect(await client.evaluate(act)).toBe(before)
+  await page.getByRole('button', { name: 'Publish the looks' }).click()
+  await expect(page.getByText('a draft; clients see the old looks')).toHaveCount(0)
+  await client.reload()
+  await client.getByRole('group', { name: 'Days' }).getByRole('button', { name: /\d open$/ }).first().click()
+  await client.getByRole('region', { name: /^(Night|Morning|Afternoon|Evening)$/ }).getByRole('button').first().click()
+  await expect(client.getByRole('button', { name: /^Reserve \d/ })).toBeVisible()
+  expect(await client.evaluate(act)).not.toBe(before)
+  await expectAccessible(client)
+  await client.emulateMedia({ colorScheme: 'dark' })
+  await expectAccessible(client)
+  await page.getByRole('button', { name: 'Undo last change' }).click()
+  await client.reload()
+  await expect(client.getByRole('group', { name: 'Days' })).toBeVisible()
+  expect(await client.evaluate(act)).toBe(before)
+})

@@ -1,0 +1,71 @@
+import { expect, type Page, test } from '@playwright/test'
+import { chooseDay, daysAfter, comingMonday, expectAccessible, fillDetails, mailTo, openPage, otherWindow, signInAs } from './steps.ts'
+
+/** Asks for a site visit on the nth open day, and returns the path of the request's page. */
+async function ask(client: Page, name: string, mail: string, day: number): Promise<string> {
+  await openPage(client, 'site-visit')
+  await (await chooseDay(client, day)).first().click()
+  await fillDetails(client, name, mail)
+  await client.getByLabel('The address where we meet').fill('Quay 4')
+  await client.getByLabel('No', { exact: true }).check()
+  await client.getByLabel('Our travel is paid for.').check()
+  await client.getByRole('button', { name: /^Ask for \d/ }).click()
+  await expect(client.getByRole('heading', { name: 'Your request has arrived.' })).toBeVisible()
+  return new URL(client.url()).pathname
+}
+
+test('what clients ask for is approved, declined, or answered with other times', async ({ page, context, request }) => {
+  const client = await otherWindow(context)
+  const first = await ask(client, 'Marstal Ship House', 'post@marstal.example', 3)
+  await expectAccessible(client)
+  await expect(client.getByText('The time is kept for you until')).toBeVisible()
+  await signInAs(page, 'Torvald Brekke')
+  const asked = page.getByRole('article', { name: 'Request of Marstal Ship House' })
+  await expect(asked).toContainText('New here.')
+  await expect(asked).toContainText('Is it about a loan? no.')
+  await expectAccessible(page)
+
+  // Other times: one by pressing on a ribbon's tick, one by keys. The client takes one and is booked.
+  await asked.getByRole('button', { name: 'Propose other times …' }).click()
+  const sheet = page.getByRole('dialog')
+  await sheet.getByLabel('Day', { exact: true }).fill(daysAfter(comingMonday(), 2))
+  await sheet.getByLabel('Time', { exact: true }).fill('19:00')
+  await sheet.getByRole('button', { name: 'Add this time' }).click()
+  const ribbon = sheet.getByRole('img', { name: /picked nothing/ }).first()
+  const box = await ribbon.boundingBox()
+  if (!box) throw new Error('no ribbon')
+  await page.mouse.click(box.x + box.width * 0.8, box.y + box.height / 2)
+  await expect(sheet.getByRole('list', { name: 'Picked times' }).getByRole('listitem')).toHaveCount(2)
+  await sheet.getByLabel('A word to them').fill('After dark is better.')
+  await expectAccessible(page)
+  await sheet.getByRole('button', { name: 'Propose these 2 times' }).click()
+  await expect(asked).toContainText('You proposed')
+  expect((await mailTo(request, 'post@marstal.example', 2))[0]?.subject).toMatch(/^Other times/)
+  await client.goto(first)
+  await expect(client.getByText('“After dark is better.”')).toBeVisible()
+  await expectAccessible(client)
+  await client.getByRole('button', { name: /^Take Wednesday .*, 14:00$/ }).click() // 19:00 in Oslo
+  await expect(client.getByText('Quay 4')).toBeVisible()
+  await expect(client.getByRole('heading', { name: 'Your meeting is booked.' })).toBeVisible()
+  await page.reload()
+  await expect(asked).toHaveCount(0)
+
+  const second = await ask(client, 'Skagen Sail Loft', 'hej@sailloft.example', 5)
+  await page.reload()
+  await page.getByRole('article', { name: 'Request of Skagen Sail Loft' }).getByRole('button', { name: 'Decline' }).click()
+  await page.getByLabel('A word to them').fill('The lamps are away.')
+  await page.getByRole('dialog').getByRole('button', { name: 'Decline' }).click()
+  await expect(page.getByRole('article', { name: 'Request of Skagen Sail Loft' })).toHaveCount(0)
+  await client.goto(second)
+  await expect(client.getByRole('heading', { name: 'This request was declined.' })).toBeVisible()
+  await expect(client.getByText('The lamps are away.')).toBeVisible()
+
+  // A coordinator decides for colleagues too.
+  const coordinator = await otherWindow(context)
+  await signInAs(coordinator, 'Ines Valadares')
+  const ribe = coordinator.getByRole('article', { name: 'Request of Ribe Tide House' })
+  await expect(ribe).toContainText('with Torvald Brekke')
+  await ribe.getByRole('button', { name: 'Approve' }).click()
+  await expect(ribe).toHaveCount(0)
+  expect((await mailTo(request, 'post@ribetide.example', 2))[0]?.subject).toBe('Site visit with Torvald Brekke')
+})

@@ -1,0 +1,123 @@
+package app
+
+import (
+	"bytes"
+	"context"
+	"crypto/sha256"
+	"encoding/hex"
+	"errors"
+	"fmt"
+	"image"
+	_ "image/jpeg" // the two kinds of pictures that are taken
+	_ "image/png"
+	"regexp"
+
+	"corrim/core/looks"
+	"corrim/internal/store"
+	"corrim/internal/store/sqlc"
+)
+
+// Looks is how a workspace's pages look and speak beyond what all have.
+type Looks struct {
+	Colour string `json:"colour" maxLength:"7" doc:"Of everything that can be acted on, like #0b5a5e; Corrim's own if empty."`
+	Logo   string `json:"logo" maxLength:"64" doc:"A picture's hash."`
+	Banner string `json:"banner" maxLength:"64" doc:"A picture's hash."`
+	Book   string `json:"book" maxLength:"100" doc:"Instead of 'Book' on the button, before the time."`
+	Ask    string `json:"ask" maxLength:"100" doc:"Instead of 'Ask for'."`
+}
+
+// PageLooks is the same as a page needs it; what could not be read is corrected.
+type PageLooks struct {
+	Light  *looks.Tones `json:"light,omitempty" doc:"On the light ground; Corrim's own if left out."`
+	Dark   *looks.Tones `json:"dark,omitempty"`
+	Logo   string       `json:"logo,omitempty" doc:"Path of the picture."`
+	Banner string       `json:"banner,omitempty"`
+	Book   string       `json:"book,omitempty"`
+	Ask    string       `json:"ask,omitempty"`
+}
+
+var hashPattern = regexp.MustCompile(`^[0-9a-f]{64}$`)
+
+func (l Looks) normal() Looks {
+	l.Book, l.Ask = oneLine(l.Book), oneLine(l.Ask)
+	return l
+}
+
+func (l Looks) check(wrong complaints) {
+	if _, err := looks.Parse(l.Colour); l.Colour != "" && err != nil {
+		wrong.add("front.looks.colour", "Give a colour like #0b5a5e, or none.")
+	}
+	for field, hash := range map[string]string{"logo": l.Logo, "banner": l.Banner} {
+		if hash != "" && !hashPattern.MatchString(hash) {
+			wrong.add("front.looks."+field, "Choose the picture again.")
+		}
+	}
+	for field, words := range map[string]string{"book": l.Book, "ask": l.Ask} {
+		if len([]rune(words)) > 24 {
+			wrong.add("front.looks."+field, "A button holds at most 24 letters before the time.")
+		}
+	}
+}
+
+// page is the looks as a page needs them.
+func (l Looks) page() PageLooks {
+	out := PageLooks{Book: l.Book, Ask: l.Ask}
+	if c, err := looks.Parse(l.Colour); err == nil {
+		light, dark := looks.For(c, looks.LightGround), looks.For(c, looks.DarkGround)
+		out.Light, out.Dark = &light, &dark
+	}
+	if l.Logo != "" {
+		out.Logo = "/i/" + l.Logo
+	}
+	if l.Banner != "" {
+		out.Banner = "/i/" + l.Banner
+	}
+	return out
+}
+
+// PreviewLooks is unsaved looks as a page would have them.
+func (a *App) PreviewLooks(l Looks) (PageLooks, error) {
+	wrong := complaints{}
+	l.check(wrong)
+	return l.normal().page(), wrong.err()
+}
+
+const (
+	mostBytes = 1 << 20
+	mostSide  = 4000
+)
+
+// Picture is a kept picture.
+type Picture struct {
+	Hash string `json:"hash"`
+	Path string `json:"path"`
+}
+
+// KeepPicture keeps a PNG or JPEG for the workspace's pages. What it claims to be doesn't count, only what is in it.
+func (a *App) KeepPicture(ctx context.Context, p Person, data []byte) (Picture, error) {
+	if len(data) > mostBytes {
+		return Picture{}, complaints{"picture": "A picture has at most 1 MB here. Save it smaller, and choose it again."}.err()
+	}
+	size, kind, err := image.DecodeConfig(bytes.NewReader(data))
+	if err != nil {
+		return Picture{}, complaints{"picture": "This is no picture that can be shown here. Choose a PNG or a JPEG."}.err()
+	}
+	if size.Width > mostSide || size.Height > mostSide {
+		return Picture{}, complaints{"picture": fmt.Sprintf("The picture is %d by %d points. At most %d a side are taken.", size.Width, size.Height, mostSide)}.err()
+	}
+	sum := sha256.Sum256(data)
+	hash := hex.EncodeToString(sum[:])
+	err = a.writeFor(ctx, p, EditWorkspace, func(q *sqlc.Queries) error {
+		return q.AddImage(ctx, sqlc.AddImageParams{Hash: hash, WorkspaceID: p.home.id, Media: "image/" + kind, Bytes: data})
+	})
+	return Picture{hash, "/i/" + hash}, err
+}
+
+// Picture returns a kept picture and its media type.
+func (a *App) Picture(ctx context.Context, hash string) (data []byte, media string, err error) {
+	row, err := a.Store.Image(ctx, hash)
+	if errors.Is(err, store.ErrNotFound) {
+		return nil, "", refuse(NotFound, "There is no such picture.")
+	}
+	return row.Bytes, row.Media, err
+}

@@ -1,0 +1,276 @@
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { type ChangeEvent, useEffect, useRef, useState } from 'react'
+import { api, need, type Refusal, type Schemas } from '../../api/client'
+import { Button, Need, TextField } from '../../kit/kit'
+import { countFields } from '../changes'
+import { useMe, useWorkspace } from '../queries'
+import { View } from '../Shell'
+import { Undo } from '../Undo'
+import { useGo } from '../unsaved'
+import { useDebounced } from '../useDebounced'
+
+type Draft = Schemas['Looks']
+
+const key = 'looks'
+
+/** How the workspace's pages look: tried beside them at three widths, kept here as a draft, and published when they suit. */
+export function LooksView() {
+  const workspace = useWorkspace()
+  if (workspace.error) return <Need className="m-10">{workspace.error.message}</Need>
+  if (!workspace.data) return null
+  return <Editor key={JSON.stringify(workspace.data.front.looks)} workspace={workspace.data} />
+}
+
+function draftKept(): Draft | null {
+  try {
+    return JSON.parse(localStorage.getItem(key) ?? 'null')
+  } catch {
+    return null
+  }
+}
+
+function Editor({ workspace }: { workspace: Schemas['WorkspaceView'] }) {
+  const saved = workspace.front.looks
+  const [draft, setDraft] = useState<Draft>(() => draftKept() ?? saved)
+  const go = useGo()
+  const client = useQueryClient()
+  const still = useDebounced(draft)
+  const preview = useQuery<Schemas['PageLooks'], Refusal>({
+    queryKey: ['looks', still],
+    queryFn: () => need(api.POST('/workspace/looks', { body: still })),
+    placeholderData: keepPreviousData,
+    retry: false,
+  })
+  const publish = useMutation<Schemas['WorkspaceView'], Refusal, void>({
+    mutationFn: () => {
+      const { notes: _notes, changes: _changes, ...settings } = workspace
+      return need(api.PUT('/workspace', { body: { ...settings, front: { ...settings.front, looks: draft } } }))
+    },
+    onSuccess: (now) => {
+      localStorage.removeItem(key)
+      client.setQueryData(['workspace'], now)
+      void client.invalidateQueries({ queryKey: ['history'] })
+    },
+  })
+  const set = (change: Partial<Draft>) => {
+    publish.reset()
+    const next = { ...draft, ...change }
+    setDraft(next)
+    localStorage.setItem(key, JSON.stringify(next))
+  }
+  const changes = countFields(saved, draft)
+  const wrong = { ...preview.error?.fields, ...publish.error?.fields }
+  return (
+    <View
+      title="Looks"
+      note="of your pages"
+      actions={
+        changes === 0 ? (
+          <>
+            <Undo />
+            <button type="button" className="link" onClick={() => go('/workspace')}>
+              The workspace
+            </button>
+          </>
+        ) : (
+          <>
+            <span className="text-ink-2" role="status">
+              a draft; clients see the old looks
+            </span>
+            <Button
+              kind="plain"
+              onClick={() => {
+                localStorage.removeItem(key)
+                setDraft(saved)
+              }}
+            >
+              Leave as it was
+            </Button>
+            <Button onClick={() => publish.mutate()} disabled={publish.isPending}>
+              Publish the looks
+            </Button>
+          </>
+        )
+      }
+      aside={<Previews looks={preview.data} />}
+      asideWidth="minmax(0, 2.1fr)"
+    >
+      {publish.error && <Need className="mb-3">{publish.error.message}</Need>}
+      <div className="grid max-w-md gap-5">
+        <Colour draft={draft} tones={preview.data?.light} problem={wrong['front.looks.colour']} onChange={set} />
+        <Picture label="Logo" hash={draft.logo} onChange={(logo) => set({ logo })} />
+        <Picture label="Banner" hash={draft.banner} onChange={(banner) => set({ banner })} />
+        <TextField
+          label="On the button that books, before the time"
+          placeholder="Book"
+          value={draft.book}
+          problem={wrong['front.looks.book']}
+          onChange={(event) => set({ book: event.target.value })}
+        />
+        <TextField
+          label="On the button that asks for a time"
+          placeholder="Ask for"
+          value={draft.ask}
+          problem={wrong['front.looks.ask']}
+          onChange={(event) => set({ ask: event.target.value })}
+        />
+        <p className="text-note text-ink-2">
+          Your welcome text stands under{' '}
+          <button type="button" className="link" onClick={() => go('/workspace')}>
+            Workspace
+          </button>
+          , “About you”.
+        </p>
+      </div>
+    </View>
+  )
+}
+
+interface ColourProps {
+  draft: Draft
+  tones: Schemas['Tones'] | undefined
+  problem: string | undefined
+  onChange: (change: Partial<Draft>) => void
+}
+
+/** The colour as it is wished, and, where it could not be read, as it has to be. */
+function Colour({ draft, tones, problem, onChange }: ColourProps) {
+  return (
+    <div>
+      <div className="flex items-end gap-4">
+        <div className="flex-1">
+          <TextField
+            label="Colour of what can be pressed"
+            placeholder="Corrim’s own"
+            value={draft.colour}
+            problem={problem}
+            onChange={(event) => onChange({ colour: event.target.value })}
+          />
+        </div>
+        <input
+          type="color"
+          aria-label="Choose the colour"
+          className="h-9 w-12 cursor-pointer border-0 bg-transparent p-0"
+          value={/^#[0-9a-f]{6}$/i.test(draft.colour) ? draft.colour : '#0b5a5e'}
+          onChange={(event) => onChange({ colour: event.target.value })}
+        />
+      </div>
+      {draft.colour && tones?.moved && (
+        <p className="mt-2 border-l-3 border-need pl-3 text-note">
+          <Swatch colour={draft.colour} /> can’t be read on our ground, so pages show <Swatch colour={tones.act} />{' '}
+          instead: the nearest of its kind with a contrast of 4.5.
+        </p>
+      )}
+    </div>
+  )
+}
+
+function Swatch({ colour }: { colour: string }) {
+  return (
+    <span className="figures whitespace-nowrap">
+      <svg width="14" height="14" aria-hidden="true" className="mr-1 inline-block align-[-2px]">
+        <rect width="14" height="14" fill={colour} stroke="var(--color-rule-strong)" />
+      </svg>
+      {colour}
+    </span>
+  )
+}
+
+function Picture({ label, hash, onChange }: { label: string; hash: string; onChange: (hash: string) => void }) {
+  const keep = useMutation<Schemas['Picture'], Refusal, File>({
+    mutationFn: async (file) => need(api.POST('/workspace/pictures', { body: { data: await inBase64(file) } })),
+    onSuccess: (picture) => onChange(picture.hash),
+  })
+  const choose = (event: ChangeEvent<HTMLInputElement>) => {
+    const file = event.target.files?.[0]
+    if (file) keep.mutate(file)
+    event.target.value = ''
+  }
+  return (
+    <div>
+      <p className="text-note text-ink-2">{label}</p>
+      {hash && <img src={`/i/${hash}`} alt={`${label} as it is`} className="my-1 max-h-16 max-w-60" />}
+      <p className="flex gap-4">
+        <label className="link focus-within:outline-2 focus-within:outline-act">
+          {hash ? 'Choose another' : 'Choose a PNG or JPEG'}
+          <input
+            type="file"
+            accept="image/png,image/jpeg"
+            aria-label={`${label}: a PNG or JPEG`}
+            className="sr-only"
+            onChange={choose}
+          />
+        </label>
+        {hash && (
+          <button type="button" className="link" onClick={() => onChange('')}>
+            Take it away
+          </button>
+        )}
+      </p>
+      {keep.error && <Need className="mt-1">{keep.error.fields.picture ?? keep.error.message}</Need>}
+    </div>
+  )
+}
+
+async function inBase64(file: File): Promise<string> {
+  const bytes = new Uint8Array(await file.arrayBuffer())
+  let text = ''
+  for (const byte of bytes) text += String.fromCharCode(byte)
+  return btoa(text)
+}
+
+const widths = [
+  ['A phone', 390, 0.62],
+  ['A tablet', 820, 0.42],
+  ['A desk', 1280, 0.42],
+] as const
+
+/** The workspace's page as clients with different devices would see it, in the draft's looks. */
+function Previews({ looks }: { looks: Schemas['PageLooks'] | undefined }) {
+  const path = `/p/${useMe().data?.person?.workspace}`
+  return (
+    <section aria-label="Your page at three widths" className="flex flex-wrap items-start gap-x-6 gap-y-5">
+      {widths.map(([name, width, scale]) => (
+        <Preview key={name} name={name} path={path} width={width} scale={scale} looks={looks} />
+      ))}
+    </section>
+  )
+}
+
+interface PreviewProps {
+  name: string
+  path: string
+  width: number
+  scale: number
+  looks: Schemas['PageLooks'] | undefined
+}
+
+const tall = 760
+
+function Preview({ name, path, width, scale, looks }: PreviewProps) {
+  const frame = useRef<HTMLIFrameElement>(null)
+  useEffect(() => {
+    const tell = () => looks && frame.current?.contentWindow?.postMessage({ looks }, location.origin)
+    tell()
+    // A frame says when it is ready to hear.
+    const hear = (event: MessageEvent) => event.source === frame.current?.contentWindow && tell()
+    addEventListener('message', hear)
+    return () => removeEventListener('message', hear)
+  }, [looks])
+  return (
+    <figure>
+      <figcaption className="mb-1 text-note text-ink-2">
+        {name}, {width} wide
+      </figcaption>
+      <div className="overflow-hidden border border-rule-strong" style={{ width: width * scale, height: tall * scale }}>
+        <iframe
+          ref={frame}
+          title={`Your page, ${width} wide`}
+          src={path}
+          className="origin-top-left"
+          style={{ width, height: tall, transform: `scale(${scale})` }}
+        />
+      </div>
+    </figure>
+  )
+}
