@@ -1,16 +1,8 @@
-import { createHmac } from 'node:crypto'
-import { readFileSync } from 'node:fs'
 import { expect, test } from '@playwright/test'
 import { emptyPorts } from './ports.ts'
-import { chooseDay, expectAccessible, fillDetails } from './steps.ts'
+import { chooseDay, expectAccessible, fillDetails, setupCode } from './steps.ts'
 
 const base = `http://localhost:${emptyPorts.corrim}`
-
-/** The code that the program wrote where it was started. */
-function setupCode(): string {
-  const key = readFileSync('test-results/empty/key')
-  return createHmac('sha256', key).update('setup').digest().subarray(0, 16).toString('base64url').slice(0, 10)
-}
 
 test('from an empty installation to a live page, left once and gone on with', async ({ page }) => {
   const began = Date.now()

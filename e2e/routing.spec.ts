@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test'
 import { calendars } from './ports.ts'
-import { book, chooseDay, expectAccessible, fillDetails, mailTo, openPage, otherWindow, signInAs } from './steps.ts'
+import { book, chooseDay, comingMonday, daysAfter, expectAccessible, fillDetails, mailTo, openPage, otherWindow, signInAs } from './steps.ts'
 
 test('a routing is composed as sentences, with what it will do beside it, and finds its hosts', async ({ page, context }) => {
   await signInAs(page, 'Ines Valadares')
@@ -98,4 +98,43 @@ test('who may book is kept: anyone, the workspace’s people, nobody', async ({ 
   await expect(page.getByRole('button', { name: /^Save/ })).toHaveCount(0)
   await outside.reload()
   await expect(outside.getByRole('group', { name: 'Days' })).toBeVisible()
+})
+
+test('a coordinator books by hand for a team: by the type’s rule, or with somebody they name', async ({ page, request }) => {
+  await signInAs(page, 'Ines Valadares')
+  await page.getByRole('link', { name: 'Board' }).click()
+  await expect(page.getByRole('img', { name: /^Mon/ })).toBeVisible()
+  await page.keyboard.press('n')
+  const sheet = page.getByRole('dialog')
+  const monday = comingMonday()
+  const enter = async (name: string, mail: string, clock: string, host: string) => {
+    await sheet.getByLabel('Meeting type').selectOption({ label: 'Light advice call, 30 minutes' })
+    await sheet.getByLabel('With', { exact: true }).selectOption({ label: host })
+    await sheet.getByLabel('Day', { exact: true }).fill(monday)
+    await sheet.getByLabel('From', { exact: true }).fill(clock)
+    await sheet.getByLabel('Client', { exact: true }).fill(name)
+    await sheet.getByLabel('Mail', { exact: true }).fill(mail)
+    await expectAccessible(page)
+    await sheet.getByRole('button', { name: `Book ${clock}` }).click()
+    await expect(sheet).toHaveCount(0)
+  }
+  await enter('Ystad Fort', 'fort@ystad.example', '13:00', 'whoever its rule gives it to')
+  const [first] = await mailTo(request, 'fort@ystad.example', 1)
+  expect(first?.subject).toMatch(/^Light advice call with (Torvald Brekke|Maren Achterberg)$/)
+  await page.keyboard.press('n')
+  await enter('Ystad Mill', 'mill@ystad.example', '14:00', 'Maren Achterberg')
+  expect((await mailTo(request, 'mill@ystad.example', 1))[0]?.subject).toBe('Light advice call with Maren Achterberg')
+
+  // Of a meeting held together, everybody is named.
+  await page.keyboard.press('n')
+  await sheet.getByLabel('Meeting type').selectOption({ label: 'Two-adviser case review, 60 minutes' })
+  await sheet.getByLabel('Day', { exact: true }).fill(daysAfter(monday, 1))
+  await sheet.getByLabel('From', { exact: true }).fill('13:00')
+  await sheet.getByLabel('Client', { exact: true }).fill('Ystad Tower')
+  await sheet.getByLabel('Mail', { exact: true }).fill('tower@ystad.example')
+  await sheet.getByRole('button', { name: 'Book 13:00' }).click()
+  const again = sheet.getByRole('button', { name: 'Book 13:00 all the same' })
+  await expect(sheet.or(page.getByRole('heading', { name: 'Board' })).first()).toBeVisible()
+  if (await again.isVisible().catch(() => false)) await again.click()
+  expect((await mailTo(request, 'tower@ystad.example', 1))[0]?.subject).toBe('Two-adviser case review with Torvald Brekke and Maren Achterberg')
 })

@@ -1,5 +1,6 @@
 import { expect, type Page, test } from '@playwright/test'
-import { chooseDay, fillDetails, openPage, signInAs } from './steps.ts'
+import { emptyPorts } from './ports.ts'
+import { chooseDay, fillDetails, openPage, setupCode, signInAs } from './steps.ts'
 
 async function take(page: Page, name: string): Promise<void> {
   await page.evaluate(() => {
@@ -79,4 +80,46 @@ test('the client’s page', async ({ page, browser }) => {
   await openPage(phone, 'loan-call')
   await (await chooseDay(phone, 1)).nth(2).click()
   await take(phone, 'client-phone')
+  await page.goto('/p/quillmere')
+  await expect(page.getByRole('heading', { name: 'Objects and loans' })).toBeVisible()
+  await take(page, 'front')
+})
+
+test('what a host sets up for clients', async ({ browser }) => {
+  const page = await (await browser.newContext({ timezoneId: 'Europe/Lisbon', locale: 'en-GB' })).newPage()
+  await signInAs(page, 'Ines Valadares')
+  await page.getByRole('article', { name: 'Request of Ribe Tide House' }).getByRole('button', { name: 'Propose other times …' }).click()
+  const tick = page.getByRole('dialog').getByRole('img', { name: /picked nothing/ }).nth(4)
+  await expect(page.getByRole('dialog').locator('.tick').first()).toBeVisible()
+  const box = await tick.boundingBox()
+  if (box) await page.mouse.click(box.x + box.width * 0.55, box.y + 12)
+  await take(page, 'requests')
+  await page.goto('/types')
+  await page.getByRole('button', { name: 'What clients meet in Site visit' }).click()
+  await page.getByRole('button', { name: 'Who lends it?', exact: true }).click()
+  await page.getByRole('region', { name: 'The form as clients meet it' }).getByLabel('Yes').check()
+  await page.getByRole('heading', { level: 1 }).first().click()
+  await take(page, 'offer')
+  await page.goto('/clients/keeper%40forterietextile.example')
+  await expect(page.getByRole('list', { name: 'Bookings' })).toBeVisible()
+  await take(page, 'clients')
+  await page.goto('/workspace/looks')
+  await page.getByLabel('Colour of what can be pressed').fill('#d0a21c')
+  await expect(page.getByText('can’t be read on our ground')).toBeVisible()
+  await expect(page.frameLocator('iframe').first().getByRole('heading', { level: 1 })).toBeVisible()
+  await page.waitForLoadState('networkidle')
+  await take(page, 'looks')
+})
+
+test('the first run', async ({ browser }) => {
+  const page = await (await browser.newContext({ timezoneId: 'Europe/Lisbon', locale: 'en-GB' })).newPage()
+  await page.goto(`http://localhost:${emptyPorts.corrim}/begin?code=${setupCode()}`)
+  await page.getByLabel('What clients call you').fill('Lamp House')
+  await page.getByLabel('Your own name').fill('Ada Monteiro')
+  await page.getByLabel('Your mail address').fill('ada@lamphouse.example')
+  await page.getByLabel('A password').fill('a lamp in the hall')
+  await page.getByRole('button', { name: 'Make the workspace' }).click()
+  await page.getByRole('button', { name: 'These are my hours' }).click()
+  await expect(page.getByText(/open starts in 8 weeks/)).toBeVisible()
+  await take(page, 'first-run')
 })

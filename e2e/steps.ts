@@ -1,3 +1,5 @@
+import { createHmac } from 'node:crypto'
+import { readFileSync } from 'node:fs'
 import AxeBuilder from '@axe-core/playwright'
 import { type APIRequestContext, type BrowserContext, expect, type Locator, type Page } from '@playwright/test'
 import { inbox } from './ports.ts'
@@ -103,4 +105,10 @@ export async function otherWindow(context: BrowserContext): Promise<Page> {
   const browser = context.browser()
   if (!browser) throw new Error('no browser')
   return (await browser.newContext()).newPage()
+}
+
+/** The code that the empty start of the program wrote where it was started. */
+export function setupCode(): string {
+  const key = readFileSync('test-results/empty/key')
+  return createHmac('sha256', key).update('setup').digest().subarray(0, 16).toString('base64url').slice(0, 10)
 }

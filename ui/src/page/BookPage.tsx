@@ -3,7 +3,7 @@ import { api, need, type Refusal, refusalOf, type Schemas } from '../api/client'
 import { Button } from '../kit/kit'
 import { clock, offsetOf, ownZone, placeOf, wallClock } from '../time/time'
 import { Asks } from './Asks'
-import { Chooser } from './Chooser'
+import { Chooser, firstOpen } from './Chooser'
 import { Details } from './Details'
 import { Frame } from './Frame'
 import { useOpenTimes } from './open'
@@ -76,11 +76,21 @@ export function BookPage({ workspace, type, page: given, offer, onBooked }: Prop
   const [answers, setAnswers] = useState<Record<string, string>>({})
   const asked = Object.entries(answers).map(([attribute, value]) => `${attribute}=${value}`)
   const times = useOpenTimes(
-    { workspace, type, offer, firstWeekday: page.firstWeekday, length: minutes, host, answers: asked.join('\n') },
+    {
+      workspace,
+      type,
+      offer,
+      firstWeekday: page.firstWeekday,
+      length: minutes === page.minutes ? 0 : minutes,
+      host,
+      answers: asked.join('\n') || undefined,
+    },
     zone,
     later,
   )
 
+  // Until a day is chosen, the first with open times is shown.
+  const day = date ?? (times.look && firstOpen(times.look, zone))
   useEffect(() => {
     document.title = `${page.type} · ${page.workspace}`
   }, [page])
@@ -139,48 +149,54 @@ export function BookPage({ workspace, type, page: given, offer, onBooked }: Prop
         )
       }
     >
-      <Sentence
-        page={page}
-        zone={zone}
-        date={date}
-        start={start}
-        minutes={minutes}
-        onMinutes={anew(setMinutes)}
-        host={host}
-        onHost={anew(setHost)}
-        way={way}
-        onWay={setWay}
-      />
-      <Asks
-        asks={page.asks}
-        answers={answers}
-        onAnswer={(attribute, value) => anew(setAnswers)({ ...answers, [attribute]: value })}
-      />
-      {page.description && <p className="-mt-2 mb-5 max-w-3xl text-ink-2">{page.description}</p>}
-      <Chooser
-        page={page}
-        minutes={minutes}
-        zone={zone}
-        times={times}
-        later={later}
-        onLater={setLater}
-        date={date}
-        onDate={setDate}
-        chosen={start}
-        onChoose={choose}
-      >
-        <Details
-          page={page}
-          zone={zone}
-          start={start}
-          way={way}
-          typed={typed}
-          onType={setTyped}
-          onBook={book}
-          refusal={refusal}
-          onNearest={choose}
-        />
-      </Chooser>
+      {!times.look && !times.refusal ? (
+        <p className="min-h-screen text-ink-3">{t.looking}</p>
+      ) : (
+        <>
+          <Sentence
+            page={page}
+            zone={zone}
+            date={day}
+            start={start}
+            minutes={minutes}
+            onMinutes={anew(setMinutes)}
+            host={host}
+            onHost={anew(setHost)}
+            way={way}
+            onWay={setWay}
+          />
+          <Asks
+            asks={page.asks}
+            answers={answers}
+            onAnswer={(attribute, value) => anew(setAnswers)({ ...answers, [attribute]: value })}
+          />
+          {page.description && <p className="-mt-2 mb-5 max-w-3xl text-ink-2">{page.description}</p>}
+          <Chooser
+            page={page}
+            minutes={minutes}
+            zone={zone}
+            times={times}
+            later={later}
+            onLater={setLater}
+            date={day}
+            onDate={setDate}
+            chosen={start}
+            onChoose={choose}
+          >
+            <Details
+              page={page}
+              zone={zone}
+              start={start}
+              way={way}
+              typed={typed}
+              onType={setTyped}
+              onBook={book}
+              refusal={refusal}
+              onNearest={choose}
+            />
+          </Chooser>
+        </>
+      )}
       {start && <PhoneBar page={page} zone={zone} start={start} />}
     </Frame>
   )

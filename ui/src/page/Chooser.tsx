@@ -1,4 +1,4 @@
-import { type ReactNode, useEffect, useState } from 'react'
+import { type ReactNode, useState } from 'react'
 import type { Schemas } from '../api/client'
 import { Need } from '../kit/kit'
 import { longDate, wallClock } from '../time/time'
@@ -19,7 +19,7 @@ interface Props {
   later: number
   onLater: (later: number) => void
   date: string | null
-  onDate: (date: string | null) => void
+  onDate: (date: string) => void
   chosen: Date | null
   onChoose: (start: Date) => void
   /** What stands beside the day. */
@@ -33,10 +33,6 @@ export function Chooser(props: Props) {
   const [soonest, setSoonest] = useState(false)
   const [busy, setBusy] = useState<Busy[] | null>(null)
   const t = useTexts()
-
-  useEffect(() => {
-    if (look && !date) onDate(firstOpen(look, zone))
-  }, [look, date, zone, onDate])
 
   if (!look)
     return refusal ? <Need>{said(t, refusal.message)}</Need> : <p className="min-h-[70vh] text-ink-3">{t.looking}</p>
@@ -101,6 +97,6 @@ export function Chooser(props: Props) {
 }
 
 /** The first day with open times, or today if there is none in sight. */
-function firstOpen(look: Look, zone: string): string {
+export function firstOpen(look: Look, zone: string): string {
   return [...look.byDate.keys()].sort()[0] ?? wallClock(new Date(look.open.now), zone).date
 }

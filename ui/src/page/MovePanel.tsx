@@ -3,7 +3,7 @@ import { api, need, type Refusal, refusalOf, type Schemas } from '../api/client'
 import { Button, Need } from '../kit/kit'
 import { clock, longDate, wallClock } from '../time/time'
 import { secretOf } from './BookingPage'
-import { Chooser } from './Chooser'
+import { Chooser, firstOpen } from './Chooser'
 import { useOpenTimes } from './open'
 import { said, useTexts } from './texts'
 
@@ -65,7 +65,7 @@ export function MovePanel({ booking, onMoved, onKeep }: Props) {
           times={times}
           later={later}
           onLater={setLater}
-          date={date}
+          date={date ?? (times.look && firstOpen(times.look, booking.zone))}
           onDate={setDate}
           chosen={start}
           onChoose={choose}

@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useRef, useState } from 'react'
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { api, need, type Refusal, refusalOf, type Schemas } from '../api/client'
 import { addDays, wallClock, weekOf } from '../time/time'
 
@@ -21,33 +21,43 @@ export interface Asked {
   type: string
   /** On which weeks begin; 0 is Sunday. */
   firstWeekday: number
+  /** In minutes; 0 is the one offered first. */
   length: number
   link?: string
   /** The chosen host; 0 for anyone. */
   host?: number
   /** The secret of a one-off offer, whose times were picked by hand. */
   offer?: string | undefined
-  /** Answers to what the page asks first, as attribute=value. */
-  answers?: string
+  /** Answers to what the page asks first, as attribute=value; left out if there are none. */
+  answers?: string | undefined
 }
 
 async function fetchOpen(
-  { workspace, type, length, link, offer, host = 0, answers = '' }: Omit<Asked, 'firstWeekday'>,
-  first: string,
+  { workspace, type, length, link, offer, host, answers }: Omit<Asked, 'firstWeekday'>,
+  { from, to }: { from: string; to: string },
 ): Promise<OpenTimes> {
   if (offer) return need(api.GET('/offers/{link}/open', { params: { path: { link: offer } } }))
-  // A day more on either side, since the days are the client's and the range is in UTC.
-  const from = `${addDays(first, -1)}T00:00:00Z`
-  const to = `${addDays(first, 7 * weeksShown + 1)}T00:00:00Z`
   return need(
     api.GET('/public/{workspace}/{type}/open', {
       params: {
         path: { workspace, type },
-        query: { from, to, length, host, answer: answers ? answers.split('\n') : [] },
+        query: { from, to, length: length || undefined, host: host || undefined, answer: answers?.split('\n') },
         header: link ? { 'Booking-Link': link } : {},
       },
     }),
   )
+}
+
+/**
+ * The range to ask for: a day more than is shown on either side, since the days are the client's and the range is in UTC. At
+ * first it is the same for everybody, wherever their weeks begin, so that it can be asked for before anything is known.
+ */
+function rangeFrom(first: string, later: number): { from: string; to: string } {
+  const today = new Date().toISOString().slice(0, 10)
+  const [from, to] = later
+    ? [addDays(first, -1), addDays(first, 7 * weeksShown + 1)]
+    : [addDays(today, -8), addDays(today, 7 * weeksShown + 3)]
+  return { from: `${from}T00:00:00Z`, to: `${to}T00:00:00Z` }
 }
 
 /** Groups starts by the client's day, without those that only the margin of the range brought. */
@@ -75,14 +85,14 @@ export function useOpenTimes(asked: Asked, zone: string, later: number) {
     latest.current += 1
     const turn = latest.current
     try {
-      const open = await fetchOpen({ workspace, type, length, link, offer, host, answers }, first)
+      const open = await fetchOpen({ workspace, type, length, link, offer, host, answers }, rangeFrom(first, later))
       if (turn !== latest.current) return // something else was asked meanwhile
       setAnswer({ open, first })
       setRefusal(null)
     } catch (error) {
       if (turn === latest.current) setRefusal(refusalOf(error))
     }
-  }, [workspace, type, length, link, offer, host, answers, first])
+  }, [workspace, type, length, link, offer, host, answers, first, later])
 
   useEffect(() => {
     void reload()
@@ -95,5 +105,9 @@ export function useOpenTimes(asked: Asked, zone: string, later: number) {
     }
   }, [reload])
 
-  return { look: answer && lookAt(answer.open, answer.first, firstWeekday, zone), refusal, reload }
+  const look = useMemo(
+    () => answer && lookAt(answer.open, answer.first, firstWeekday, zone),
+    [answer, firstWeekday, zone],
+  )
+  return { look, refusal, reload }
 }

@@ -8,7 +8,7 @@ type Way = Schemas['Way']
 const kinds: Record<Way['kind'], string> = {
   video: 'by video, a fresh room for each',
   'own-room': 'by video, in a room of your own',
-  ours: 'at your address',
+  ours: 'at our own address',
   theirs: 'at the client’s address',
   phone: 'by phone',
   later: 'agreed later',
