@@ -31,15 +31,16 @@ const (
 	Address Kind = "address"
 	Web     Kind = "web"
 	Date    Kind = "date"  // YYYY-MM-DD
+	File    Kind = "file"  // the token of a file that was sent before
 	Terms   Kind = "terms" // has to be ticked
 )
 
-var kinds = []Kind{Short, Long, Number, One, Several, YesNo, Phone, Address, Web, Date, Terms}
+var kinds = []Kind{Short, Long, Number, One, Several, YesNo, Phone, Address, Web, Date, File, Terms}
 
 // Question is one thing a client is asked.
 type Question struct {
 	ID       string   `json:"id" maxLength:"40" doc:"Stays when the question is reworded or moved."`
-	Kind     Kind     `json:"kind" enum:"short,long,number,one,several,yes-no,phone,address,web,date,terms"`
+	Kind     Kind     `json:"kind" enum:"short,long,number,one,several,yes-no,phone,address,web,date,file,terms"`
 	Label    string   `json:"label" maxLength:"400"`
 	Help     string   `json:"help,omitempty" maxLength:"1000"`
 	Required bool     `json:"required,omitempty"`
@@ -194,6 +195,7 @@ var readers = map[Kind]func(value, region string) (string, string){
 	Phone:   PhoneNumber,
 	Web:     web,
 	Date:    date,
+	File:    func(v, _ string) (string, string) { return atMost(v, longestLine) },
 	Terms:   func(string, string) (string, string) { return "yes", "" },
 }
 

@@ -54,7 +54,7 @@ func TestAnswersAreBroughtIntoOneForm(t *testing.T) {
 		{intake.Date, []string{"2028-02-29"}, "2028-02-29"},
 		{intake.Date, []string{"2027-02-29"}, ""},
 		{intake.Terms, []string{"on"}, "yes"},
-		{"file", []string{"x"}, ""},
+		{"stars", []string{"x"}, ""},
 	} {
 		answers, wrong := intake.Check([]intake.Question{ask(one.kind)}, intake.Given{"q": one.given}, "GB")
 		if one.want == "" {

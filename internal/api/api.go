@@ -32,6 +32,7 @@ type Options struct {
 const (
 	maxBody      = 128 << 10
 	maxFile      = 2 << 20
+	maxUpload    = 6 << 20 // a file of 4 MB in base64
 	sessionDays  = 14
 	personInside = "person"
 )
@@ -64,6 +65,7 @@ func New(a *app.App, o Options) http.Handler {
 		})
 		r.Get("/types/{id}/reasons/{date}/scenario.json", s.scenarioFile)
 		r.Get("/hours/availability.ics", s.availabilityFile)
+		r.Get("/files/{id}", s.sentFile)
 		s.operations(humachi.New(r, config()))
 	})
 	s.pages(r.With(packsTightly))
@@ -139,6 +141,9 @@ func through(m func(http.Handler) http.Handler) option {
 		})
 	}
 }
+
+// takesUploads lets an operation's body be as long as a file that clients send.
+func takesUploads(op *huma.Operation) { op.MaxBodyBytes = maxUpload }
 
 // takesFiles lets an operation's body be as long as a calendar file.
 func takesFiles(op *huma.Operation) { op.MaxBodyBytes = maxFile }

@@ -2,7 +2,9 @@ package api
 
 import (
 	"context"
+	"mime"
 	"net/http"
+	"strconv"
 	"strings"
 	"time"
 
@@ -59,7 +61,29 @@ func (s *server) publicOperations(api huma.API) {
 	}) (app.Showcase, error) {
 		return s.app.PersonPage(ctx, in.Workspace, in.Person)
 	})
+	operation(s, api, http.MethodPost, "/public/{workspace}/{type}/files", "send-file", "Send a file that the form asks for", func(ctx context.Context, in *struct {
+		PagePath
+		Body struct {
+			Name string `json:"name" maxLength:"1000"`
+			Data []byte `json:"data" doc:"A PDF, PNG, JPEG or plain text of at most 4 MB, in base64."`
+		}
+	}) (app.Upload, error) {
+		return s.app.TakeFile(ctx, in.Workspace, in.Type, in.Body.Name, in.Body.Data)
+	}, through(s.limited(s.options.BookingsPerMinute)), takesUploads)
 	s.linkOperations(api)
+}
+
+// sentFile sends a host a file that came with a booking, to be saved and not shown.
+func (s *server) sentFile(w http.ResponseWriter, r *http.Request) {
+	name, media, data, err := func() (name, media string, data []byte, err error) {
+		person, err := s.signedIn(r.Context())
+		if err != nil {
+			return "", "", nil, err
+		}
+		id, _ := strconv.ParseInt(chi.URLParam(r, "id"), 10, 64) // 0 is no file
+		return s.app.File(r.Context(), person, id)
+	}()
+	s.file(w, r, media, name, data, err)
 }
 
 // inside tells whether a request comes from somebody of the workspace who is signed in.
@@ -161,7 +185,7 @@ func (s *server) file(w http.ResponseWriter, r *http.Request, kind, name string,
 		return
 	}
 	w.Header().Set("Content-Type", kind)
-	w.Header().Set("Content-Disposition", `attachment; filename="`+name+`"`)
+	w.Header().Set("Content-Disposition", mime.FormatMediaType("attachment", map[string]string{"filename": name}))
 	w.Header().Set("Cache-Control", "no-store")
 	_, _ = w.Write(text)
 }

@@ -210,6 +210,9 @@ func (a *App) writeBooking(ctx context.Context, workspace, slug, key string, r B
 		if err != nil {
 			return err
 		}
+		if form.said, form.files, err = a.nameFiles(ctx, q, o.ID, form.said); err != nil {
+			return err
+		}
 		if err := o.mayBook(r.Inside); err != nil {
 			return err
 		}
@@ -299,6 +302,11 @@ func (a *App) insertBooking(ctx context.Context, q *sqlc.Queries, o offered, key
 	}
 	for _, host := range by.hosts {
 		if err := q.AddBookingHost(ctx, sqlc.AddBookingHostParams{BookingID: booking.ID, PersonID: host}); err != nil {
+			return booking, err
+		}
+	}
+	for _, token := range by.form.files {
+		if err := q.ClaimUpload(ctx, sqlc.ClaimUploadParams{TokenHash: hashed(token), BookingID: nullID(booking.ID)}); err != nil {
 			return booking, err
 		}
 	}

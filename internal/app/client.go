@@ -78,6 +78,9 @@ func (a *App) ClientByMail(ctx context.Context, p Person, mail string) (ClientHi
 		}
 		entry := PastOrNext{HostBooking: hostBooking(b)}
 		entry.Host = names[b.HostID]
+		if entry.Files, err = a.filesOf(ctx, b.ID); err != nil {
+			return out, err
+		}
 		if entry.Steps, err = a.stepsOf(ctx, b); err != nil {
 			return out, err
 		}

@@ -19,6 +19,7 @@ type filledForm struct {
 	said    []intake.Answer
 	guests  []string
 	consent string
+	files   []string // tokens of those among the answers
 }
 
 // fill checks what a client has entered against what the type asks. Everything that is wrong is told at once.

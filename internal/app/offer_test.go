@@ -343,3 +343,44 @@ func list0(t *testing.T, h *testhouse.House) string {
 	require.NoError(t, err)
 	return strings.ToLower(list[0].Mail)
 }
+
+func TestFilesAreTakenByWhatIsInThemAndSeenByHostsOnly(t *testing.T) {
+	h := testhouse.New(t)
+	pdf := []byte("%PDF-1.7 made up")
+	_, err := h.App.TakeFile(ctx, "quillmere", "survey", "plan.pdf", pdf)
+	refused(t, err, app.Invalid)
+	offers(t, h, func(c *app.OfferChange) {
+		c.Questions = []intake.Question{{ID: "plan", Kind: intake.File, Label: "A floor plan?", Required: true}}
+	})
+	for name, data := range map[string][]byte{
+		"plan.pdf": []byte("<script>alert(1)</script>"), "plan.html": []byte("hello there"), "plan.exe": pdf, "empty.txt": {}, "huge.txt": []byte(strings.Repeat("x", 5<<20)), "plan": pdf,
+	} {
+		_, err := h.App.TakeFile(ctx, "quillmere", "survey", name, data)
+		assert.NotEmpty(t, refused(t, err, app.Invalid).Fields["file"], name)
+	}
+	sent, err := h.App.TakeFile(ctx, "quillmere", "survey", `C:\secret\..\..\etc\"plan"`+"\r\n.pdf", pdf)
+	require.NoError(t, err)
+	assert.Equal(t, `"plan" .pdf`, sent.Name, "no folders, one line")
+
+	fields := func(token string) map[string]string {
+		_, err := bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) { r.Said = intake.Given{"plan": {token}} })
+		return refused(t, err, app.Invalid).Fields
+	}
+	assert.NotEmpty(t, fields("")["said.plan"])
+	assert.Contains(t, fields("guessed")["said.plan"], "Choose it again")
+	b, err := bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) { r.Said = intake.Given{"plan": {sent.Token}} })
+	require.NoError(t, err)
+	assert.Equal(t, `"plan" .pdf`, b.Said[0].What)
+	_, err = bookFor(t, h, "2026-05-05 14:00", func(r *app.BookingRequest) { r.Said = intake.Given{"plan": {sent.Token}} })
+	assert.NotEmpty(t, refused(t, err, app.Invalid).Fields["said.plan"], "one file is of one booking")
+	client, err := h.App.ClientByMail(ctx, h.Host, "keeper@harbour.example")
+	require.NoError(t, err)
+	require.Len(t, client.History[0].Files, 1)
+	id := client.History[0].Files[0].ID
+	_, media, data, err := h.App.File(ctx, h.Host, id)
+	require.NoError(t, err)
+	assert.Equal(t, "application/pdf", media)
+	assert.Equal(t, pdf, data)
+	_, _, _, err = h.App.File(ctx, h.Colleague, id)
+	refused(t, err, app.NotFound)
+}

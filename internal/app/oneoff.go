@@ -306,6 +306,9 @@ func (a *App) TakeOneOff(ctx context.Context, link, key string, r BookingRequest
 		if err != nil {
 			return err
 		}
+		if form.said, form.files, err = a.nameFiles(ctx, q, t.ID, form.said); err != nil {
+			return err
+		}
 		if !slices.ContainsFunc(startsOfJSON(t.row.Starts), r.Start.Equal) || !r.Start.After(a.Now()) {
 			return takenSince(nil)
 		}

@@ -183,6 +183,9 @@ func (a *App) requests(ctx context.Context, p Person) ([]RequestedBooking, error
 				return nil, err
 			}
 			r := RequestedBooking{hostBooking(b), time.Unix(b.LapsesAt, 0).UTC(), proposals(b), host.ID, int(known) - 1}
+			if r.Files, err = a.filesOf(ctx, b.ID); err != nil {
+				return nil, err
+			}
 			if host.ID != p.ID {
 				r.Host = host.Name
 			}
@@ -341,6 +344,9 @@ func (a *App) lapseForever(ctx context.Context) {
 
 func (a *App) lapse(ctx context.Context) error {
 	now := a.Now().Unix()
+	if err := a.Store.Write(ctx, func(q *sqlc.Queries) error { return q.DropUploads(ctx, now-int64(unclaimed/time.Second)) }); err != nil {
+		return err
+	}
 	due, err := a.Store.Lapsing(ctx, now)
 	if err != nil || len(due) == 0 {
 		return err

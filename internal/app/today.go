@@ -48,7 +48,10 @@ type HostBooking struct {
 	Guests    []string `json:"guests"`
 	Notes     string   `json:"notes,omitempty" doc:"The type's, for hosts only."`
 	Checklist []string `json:"checklist,omitempty"`
-	typeID    int64
+
+	Files []AttachedFile `json:"files,omitempty" doc:"That the client sent."`
+
+	typeID int64
 }
 
 // Trouble is something that needs the host.
@@ -132,6 +135,9 @@ func (a *App) addNotes(ctx context.Context, meetings []HostBooking) error {
 			return err
 		}
 		meetings[i].Notes, meetings[i].Checklist = offer.Notes, offer.Checklist
+		if meetings[i].Files, err = a.filesOf(ctx, meetings[i].ID); err != nil {
+			return err
+		}
 	}
 	return nil
 }

@@ -292,6 +292,17 @@ type TeamMember struct {
 	JoinedAt int64
 }
 
+type Upload struct {
+	ID        int64
+	TokenHash string
+	TypeID    int64
+	BookingID sql.NullInt64
+	Name      string
+	Media     string
+	Bytes     []byte
+	CreatedAt int64
+}
+
 type WeekPlan struct {
 	ID          int64
 	WorkspaceID int64

@@ -1116,6 +1116,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/public/{workspace}/{type}/files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Send a file that the form asks for */
+        post: operations["send-file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/public/{workspace}/{type}/open": {
         parameters: {
             query?: never;
@@ -1580,6 +1597,16 @@ export interface components {
             people: number[];
             /** @description Any of them. */
             values: string[];
+        };
+        AttachedFile: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            /**
+             * Format: int64
+             * @description In bytes.
+             */
+            size: number;
         };
         AttendanceRequest: {
             /** @enum {string} */
@@ -2302,6 +2329,8 @@ export interface components {
             clientZone: string;
             /** Format: date-time */
             end: string;
+            /** @description That the client sent. */
+            files?: components["schemas"]["AttachedFile"][];
             guests: string[];
             /** @description Of a colleague's. */
             host?: string;
@@ -2783,6 +2812,8 @@ export interface components {
             clientZone: string;
             /** Format: date-time */
             end: string;
+            /** @description That the client sent. */
+            files?: components["schemas"]["AttachedFile"][];
             guests: string[];
             /** @description Of a colleague's. */
             host?: string;
@@ -2907,7 +2938,7 @@ export interface components {
             /** @description Stays when the question is reworded or moved. */
             id: string;
             /** @enum {string} */
-            kind: "short" | "long" | "number" | "one" | "several" | "yes-no" | "phone" | "address" | "web" | "date" | "terms";
+            kind: "short" | "long" | "number" | "one" | "several" | "yes-no" | "phone" | "address" | "web" | "date" | "file" | "terms";
             label: string;
             /** @description Of the kinds one and several. */
             options?: string[];
@@ -2957,6 +2988,8 @@ export interface components {
             clientZone: string;
             /** Format: date-time */
             end: string;
+            /** @description That the client sent. */
+            files?: components["schemas"]["AttachedFile"][];
             guests: string[];
             /** @description Of a colleague's. */
             host?: string;
@@ -3061,6 +3094,11 @@ export interface components {
         };
         "Save-client-notesRequest": {
             notes: string;
+        };
+        "Send-fileRequest": {
+            /** @description A PDF, PNG, JPEG or plain text of at most 4 MB, in base64. */
+            data: string;
+            name: string;
         };
         SentenceBody: {
             /** @description Like 14-16 May 10-13, 4 June closed. */
@@ -3340,6 +3378,10 @@ export interface components {
             reasons: string[];
             /** Format: date-time */
             start: string;
+        };
+        Upload: {
+            name: string;
+            token: string;
         };
         Way: {
             /**
@@ -5806,6 +5848,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ClientBooking"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "send-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: string;
+                type: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Send-fileRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Upload"];
                 };
             };
             /** @description Error */

@@ -1,4 +1,5 @@
 import { useCallback, useEffect, useState } from 'react'
+import { inBase64 } from '../api/base64'
 import { api, need, type Refusal, refusalOf, type Schemas } from '../api/client'
 import { Button } from '../kit/kit'
 import { clock, offsetOf, ownZone, placeOf, wallClock } from '../time/time'
@@ -191,6 +192,14 @@ export function BookPage({ workspace, type, page: given, offer, onBooked }: Prop
               typed={typed}
               onType={setTyped}
               onBook={book}
+              sendFile={async (file) =>
+                need(
+                  api.POST('/public/{workspace}/{type}/files', {
+                    params: { path: { workspace, type } },
+                    body: { name: file.name, data: await inBase64(file) },
+                  }),
+                )
+              }
               refusal={refusal}
               onNearest={choose}
             />
@@ -202,7 +211,7 @@ export function BookPage({ workspace, type, page: given, offer, onBooked }: Prop
   )
 }
 
-function sent({ guests, ...typed }: Typed) {
+function sent({ guests, files: _files, ...typed }: Typed) {
   return {
     ...typed,
     guests: guests

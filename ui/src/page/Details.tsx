@@ -16,12 +16,14 @@ interface Props {
   typed: Typed
   onType: (typed: Typed) => void
   onBook: () => Promise<void>
+  /** Sends a file that the form asks for; left out where nothing is sent. */
+  sendFile?: (file: File) => Promise<Schemas['Upload']>
   refusal: Refusal | null
   onNearest: (start: Date) => void
 }
 
 /** The client's details. Nothing typed here is ever lost, whatever the answer. */
-export function Details({ page, zone, start, way, typed, onType, onBook, refusal, onNearest }: Props) {
+export function Details({ page, zone, start, way, typed, onType, onBook, sendFile, refusal, onNearest }: Props) {
   const t = useTexts()
   const own = useLooks()
   const [busy, setBusy] = useState(false)
@@ -75,6 +77,18 @@ export function Details({ page, zone, start, way, typed, onType, onBook, refusal
           said={typed.said}
           onSay={(id, values) => onType({ ...typed, said: { ...typed.said, [id]: values } })}
           problems={problems}
+          files={typed.files}
+          sendFile={
+            sendFile &&
+            (async (id, file) => {
+              const { token, name } = await sendFile(file)
+              onType({
+                ...typed,
+                said: { ...typed.said, [id]: [token] },
+                files: { ...typed.files, [token]: name },
+              })
+            })
+          }
         />
         {page.guests > 0 && (
           <TextField

@@ -1,5 +1,5 @@
-import { useId } from 'react'
-import type { Schemas } from '../api/client'
+import { type ChangeEvent, useId, useState } from 'react'
+import { refusalOf, type Schemas } from '../api/client'
 import { SelectField, TextArea, TextField } from '../kit/kit'
 import { said as translated, useTexts } from './texts'
 
@@ -10,6 +10,10 @@ interface Props {
   said: Record<string, string[]>
   onSay: (id: string, values: string[]) => void
   problems: Record<string, string>
+  /** Names of files that were sent, by their tokens. */
+  files?: Record<string, string>
+  /** Sends a file as the answer to a question. */
+  sendFile?: ((id: string, file: File) => Promise<void>) | undefined
 }
 
 /** Which questions are put: those without a condition, and those whose condition an answer to a shown one meets. The
@@ -26,7 +30,7 @@ export function shownOf(questions: Question[], said: Props['said']): Question[] 
 }
 
 /** What the type asks of its clients, by the kind of each question. */
-export function Questions({ questions, said, onSay, problems }: Props) {
+export function Questions({ questions, said, onSay, problems, files = {}, sendFile }: Props) {
   const t = useTexts()
   return shownOf(questions, said).map((question) => (
     <Field
@@ -35,6 +39,8 @@ export function Questions({ questions, said, onSay, problems }: Props) {
       values={said[question.id] ?? []}
       onSay={(values) => onSay(question.id, values)}
       problem={translatedProblem(problems[`said.${question.id}`])}
+      files={files}
+      sendFile={sendFile}
     />
   ))
   function translatedProblem(sentence: string | undefined) {
@@ -47,6 +53,8 @@ interface FieldProps {
   values: string[]
   onSay: (values: string[]) => void
   problem: string | undefined
+  files: Record<string, string>
+  sendFile: Props['sendFile']
 }
 
 const inputs: Partial<Record<Question['kind'], { type: string; mode?: 'decimal' | 'tel' | 'url' }>> = {
@@ -57,7 +65,8 @@ const inputs: Partial<Record<Question['kind'], { type: string; mode?: 'decimal' 
   date: { type: 'date' },
 }
 
-function Field({ question, values, onSay, problem }: FieldProps) {
+function Field(props: FieldProps) {
+  const { question, values, onSay, problem } = props
   const t = useTexts()
   const { kind, label, help, required } = question
   const common = {
@@ -81,11 +90,13 @@ function Field({ question, values, onSay, problem }: FieldProps) {
           ))}
         </SelectField>
       )
+    case 'file':
+      return <FileField {...props} />
     case 'yes-no':
-      return <Marks {...{ question, values, onSay, problem }} options={{ yes: t.yes, no: t.no }} type="radio" />
+      return <Marks {...props} options={{ yes: t.yes, no: t.no }} type="radio" />
     case 'several': {
       const options = Object.fromEntries((question.options ?? []).map((option) => [option, option]))
-      return <Marks {...{ question, values, onSay, problem }} options={options} type="checkbox" />
+      return <Marks {...props} options={options} type="checkbox" />
     }
     case 'terms':
       return <Tick label={label} help={help} ticked={values.length > 0} onTick={onSay} problem={problem} />
@@ -99,6 +110,59 @@ function Field({ question, values, onSay, problem }: FieldProps) {
         />
       )
   }
+}
+
+/** A file, sent as soon as it is chosen; the form names it from then on. */
+function FileField({ question, values, onSay, problem, files, sendFile }: FieldProps) {
+  const t = useTexts()
+  const id = useId()
+  const [sending, setSending] = useState(false)
+  const [wrong, setWrong] = useState('')
+  const name = files[values[0] ?? '']
+  const note = wrong || problem || question.help
+  const choose = async (event: ChangeEvent<HTMLInputElement>) => {
+    const file = event.target.files?.[0]
+    event.target.value = '' // so that the same file can be chosen again
+    if (!file || !sendFile) return
+    setSending(true)
+    try {
+      await sendFile(question.id, file)
+      setWrong('')
+    } catch (error) {
+      const refused = refusalOf(error)
+      setWrong(translated(t, refused.fields.file ?? refused.message))
+    }
+    setSending(false)
+  }
+  return (
+    <div>
+      <label className="text-note text-ink-2">
+        {question.label}
+        <input
+          type="file"
+          accept=".pdf,.png,.jpg,.jpeg,.txt"
+          disabled={sending || !sendFile}
+          aria-invalid={wrong || problem ? true : undefined}
+          aria-describedby={note ? id : undefined}
+          className="mt-1 block w-full text-note file:mr-3 file:cursor-pointer file:rounded-(--radius) file:border file:border-act file:bg-transparent file:px-3 file:py-1 file:text-act"
+          onChange={choose}
+        />
+      </label>
+      {name && (
+        <p className="mt-1 text-note" role="status">
+          {name}{' '}
+          <button type="button" className="link" onClick={() => onSay([])}>
+            {t.takeItAway}
+          </button>
+        </p>
+      )}
+      {note && (
+        <p id={id} className={`mt-1 text-note ${wrong || problem ? 'text-need' : 'text-ink-3'}`}>
+          {note}
+        </p>
+      )}
+    </div>
+  )
 }
 
 /** One or several marks to set. */

@@ -12,9 +12,20 @@ export interface Typed {
   /** Answers to the questions, by their IDs. */
   said: Record<string, string[]>
   consent: boolean
+  /** Names of files that were sent, by their tokens. */
+  files: Record<string, string>
 }
 
-export const nothingTyped: Typed = { name: '', mail: '', remark: '', given: '', guests: '', said: {}, consent: false }
+export const nothingTyped: Typed = {
+  name: '',
+  mail: '',
+  remark: '',
+  given: '',
+  guests: '',
+  said: {},
+  consent: false,
+  files: {},
+}
 
 const key = 'typed'
 

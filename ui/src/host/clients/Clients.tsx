@@ -4,6 +4,7 @@ import { useParams } from 'react-router'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { Button, Need, TextArea, TextField } from '../../kit/kit'
 import { clock, offsetOf, placeOf, shortDate, wallClock } from '../../time/time'
+import { Files } from '../Files'
 import { useMe } from '../queries'
 import { View } from '../Shell'
 import { stateWords, stepWords } from '../steps'
@@ -150,6 +151,7 @@ function Past({ booking, zone }: { booking: Schemas['PastOrNext']; zone: string 
           {word} {what}
         </p>
       ))}
+      <Files files={booking.files} />
       {booking.remark && <p className="text-ink-2">“{booking.remark}”</p>}
       <p className="text-small text-ink-3">
         {booking.steps

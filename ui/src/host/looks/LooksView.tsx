@@ -1,5 +1,6 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { type ChangeEvent, useEffect, useRef, useState } from 'react'
+import { inBase64 } from '../../api/base64'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { Button, Need, TextField } from '../../kit/kit'
 import { countFields } from '../changes'
@@ -210,13 +211,6 @@ function Picture({ label, hash, onChange }: { label: string; hash: string; onCha
       {keep.error && <Need className="mt-1">{keep.error.fields.picture ?? keep.error.message}</Need>}
     </div>
   )
-}
-
-async function inBase64(file: File): Promise<string> {
-  const bytes = new Uint8Array(await file.arrayBuffer())
-  let text = ''
-  for (const byte of bytes) text += String.fromCharCode(byte)
-  return btoa(text)
 }
 
 const widths = [

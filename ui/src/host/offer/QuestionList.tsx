@@ -17,6 +17,7 @@ const kinds: Record<Question['kind'], string> = {
   address: 'an address',
   web: 'a web address',
   date: 'a date',
+  file: 'a file (PDF, PNG, JPEG or text)',
   terms: 'terms to tick',
 }
 

@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { clock, offsetOf, placeOf, soon, wallClock, weekdayName } from '../../time/time'
+import { Files } from '../Files'
 import { Way } from './settle'
 
 type Booking = Schemas['HostBooking']
@@ -39,6 +40,7 @@ export function Meeting({ meeting, now, zone, next }: Props) {
           {meeting.remark && ` · “${meeting.remark}”`}
         </p>
         <Known meeting={meeting} />
+        <Files files={meeting.files} />
         <p className="text-note">
           <a href={`mailto:${meeting.mail}`}>{meeting.mail}</a>
           {meeting.guests.length > 0 && <span className="text-ink-2"> · with {meeting.guests.join(', ')}</span>}

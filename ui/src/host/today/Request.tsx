@@ -4,6 +4,7 @@ import { api, need, type Schemas } from '../../api/client'
 import { Sheet } from '../../kit/Ask'
 import { Button, Need, TextArea } from '../../kit/kit'
 import { clock, longDate, offsetOf, placeOf, shortDate, wallClock } from '../../time/time'
+import { Files } from '../Files'
 import { type Picked, PickTimes } from '../PickTimes'
 import { useSettle, Way, WithWord } from './settle'
 
@@ -41,6 +42,7 @@ export function Request({ request, zone }: { request: Requested; zone: string })
         {request.proposed.length > 0 &&
           ` You proposed ${request.proposed.map((at) => moment(at, zone)).join('; ')}, and wait for an answer.`}
       </p>
+      <Files files={request.files} />
       {approve.error && <Need className="mt-1">{approve.error.message}</Need>}
       <div className="mt-2 flex flex-wrap items-center gap-x-4 gap-y-1">
         <Button onClick={() => approve.mutate(undefined)} disabled={approve.isPending}>

@@ -1,0 +1,141 @@
+package app
+
+import (
+	"context"
+	"errors"
+	"net/http"
+	"path"
+	"strings"
+	"time"
+
+	"corrim/core/intake"
+	"corrim/internal/store"
+	"corrim/internal/store/sqlc"
+)
+
+// Files that clients send with a form. They are kept in the database, far from what is served, and go out to hosts only.
+
+const (
+	mostFile    = 4 << 20
+	unclaimed   = 24 * time.Hour
+	mostWaiting = 200 << 20 // bytes of files that belong to no booking yet, so that nobody fills the disk
+	fileKinds   = "PDF, PNG, JPEG or plain text"
+	errorField  = "file"
+)
+
+// fileKindsByEnding are the files that are taken: what the name says and what is in them must agree.
+var fileKindsByEnding = map[string]string{
+	".pdf": "application/pdf", ".png": "image/png", ".jpg": "image/jpeg", ".jpeg": "image/jpeg", ".txt": "text/plain",
+}
+
+// Upload is a file that a client has sent, to be named in the form by its token.
+type Upload struct {
+	Token string `json:"token"`
+	Name  string `json:"name"`
+}
+
+// AttachedFile is a file that came with a booking.
+type AttachedFile struct {
+	ID   int64  `json:"id"`
+	Name string `json:"name"`
+	Size int64  `json:"size" doc:"In bytes."`
+}
+
+// TakeFile keeps a file for a type that asks for one.
+func (a *App) TakeFile(ctx context.Context, workspace, slug, name string, data []byte) (Upload, error) {
+	o, err := a.offered(ctx, a.Store.Queries, workspace, slug)
+	if err != nil {
+		return Upload{}, err
+	}
+	if !o.Offer.asksForFiles() {
+		return Upload{}, refuse(Invalid, "Nobody asks for a file here. Load the page again.")
+	}
+	name, media, sentence := checkFile(name, data)
+	if sentence != "" {
+		return Upload{}, complaints{errorField: sentence}.err()
+	}
+	token := newSecret()
+	err = a.Store.Write(ctx, func(q *sqlc.Queries) error {
+		waiting, err := q.UnclaimedBytes(ctx)
+		if err != nil {
+			return err
+		}
+		if waiting > mostWaiting {
+			return refuse(TooMany, "Too many files are being sent at the moment. Nothing is lost: try again in an hour, or book without the file.")
+		}
+		return q.AddUpload(ctx, sqlc.AddUploadParams{TokenHash: hashed(token), TypeID: o.ID, Name: name, Media: media, Bytes: data, CreatedAt: a.Now().Unix()})
+	})
+	return Upload{token, name}, err
+}
+
+func (o Offer) asksForFiles() bool {
+	for _, q := range o.Questions {
+		if q.Kind == intake.File {
+			return true
+		}
+	}
+	return false
+}
+
+// checkFile is a file's plain name and its kind, or what is wrong with it. Folders in the name are left out.
+func checkFile(name string, data []byte) (plain, media, sentence string) {
+	plain = firstLetters(oneLine(path.Base(strings.ReplaceAll(name, `\`, "/"))), 120)
+	claimed, known := fileKindsByEnding[strings.ToLower(path.Ext(plain))]
+	found, _, _ := strings.Cut(http.DetectContentType(data), ";")
+	switch {
+	case len(data) == 0:
+		return "", "", "This file is empty. Choose another one."
+	case len(data) > mostFile:
+		return "", "", "A file has at most 4 MB here. Send a smaller one, or a link to it."
+	case !known || claimed != found:
+		return "", "", "This file can't be taken: it has to be a " + fileKinds + ", and its name has to say so."
+	}
+	return plain, claimed, ""
+}
+
+// nameFiles puts the names of files in the place of their tokens. One that is not there any more has to be chosen again.
+func (a *App) nameFiles(ctx context.Context, q *sqlc.Queries, kind int64, said []intake.Answer) (named []intake.Answer, tokens []string, err error) {
+	wrong := complaints{}
+	for _, answer := range said {
+		if answer.Kind == intake.File {
+			token := answer.Values[0]
+			name, err := q.UploadName(ctx, sqlc.UploadNameParams{TokenHash: hashed(token), TypeID: kind})
+			switch {
+			case errors.Is(err, store.ErrNotFound):
+				wrong.add("said."+answer.ID, "This file is not here any more. Choose it again.")
+			case err != nil:
+				return nil, nil, err
+			}
+			tokens = append(tokens, token)
+			answer.Values = []string{name}
+		}
+		named = append(named, answer)
+	}
+	return named, tokens, wrong.err()
+}
+
+// filesOf lists the files that came with a booking.
+func (a *App) filesOf(ctx context.Context, booking int64) ([]AttachedFile, error) {
+	rows, err := a.Store.UploadsOfBooking(ctx, nullID(booking))
+	out := make([]AttachedFile, len(rows))
+	for i, r := range rows {
+		out[i] = AttachedFile{r.ID, r.Name, r.Size}
+	}
+	return out, err
+}
+
+// File returns a file to whoever may see its booking.
+func (a *App) File(ctx context.Context, p Person, id int64) (name, media string, data []byte, err error) {
+	none := refuse(NotFound, "There is no such file. Load the page again to see those there are.")
+	row, err := a.Store.Upload(ctx, id)
+	if errors.Is(err, store.ErrNotFound) || err == nil && !row.BookingID.Valid {
+		return "", "", nil, none
+	}
+	if err != nil {
+		return "", "", nil, err
+	}
+	if _, err := a.anyBooking(ctx, a.Store.Queries, p, row.BookingID.Int64); err != nil {
+		return "", "", nil, none
+	}
+	return row.Name, row.Media, row.Bytes, nil
+}

@@ -1,0 +1,20 @@
+-- name: AddUpload :exec
+INSERT INTO upload (token_hash, type_id, name, media, bytes, created_at) VALUES (@token_hash, @type_id, @name, @media, @bytes, @created_at);
+
+-- name: UploadName :one
+SELECT name FROM upload WHERE token_hash = @token_hash AND type_id = @type_id AND booking_id IS NULL;
+
+-- name: ClaimUpload :exec
+UPDATE upload SET booking_id = @booking_id WHERE token_hash = @token_hash AND booking_id IS NULL;
+
+-- name: UploadsOfBooking :many
+SELECT id, name, media, CAST(length(bytes) AS INTEGER) AS size FROM upload WHERE booking_id = @booking_id ORDER BY id;
+
+-- name: Upload :one
+SELECT * FROM upload WHERE id = @id;
+
+-- name: DropUploads :exec
+DELETE FROM upload WHERE booking_id IS NULL AND created_at < @before;
+
+-- name: UnclaimedBytes :one
+SELECT CAST(COALESCE(SUM(length(bytes)), 0) AS INTEGER) FROM upload WHERE booking_id IS NULL;
