@@ -96,12 +96,29 @@ type Mailer interface {
 
 // Room is a video room.
 type Room struct {
-	URL string `json:"url"`
+	URL      string `json:"url"`
+	Passcode string `json:"passcode,omitempty"` // to be entered, if it was wished for
+}
+
+// RoomOptions is what a room should be like.
+type RoomOptions struct {
+	WaitingRoom     bool `json:"waitingRoom,omitempty" doc:"Whoever comes is let in by the host."`
+	Passcode        bool `json:"passcode,omitempty"`
+	NameRequired    bool `json:"nameRequired,omitempty"`
+	RecordingNotice bool `json:"recordingNotice,omitempty" doc:"Everybody is told beforehand that the meeting is recorded."`
+}
+
+// RoomWish is the room of a booking as it should be.
+type RoomWish struct {
+	Title string    `json:"title"`
+	From  time.Time `json:"from"`
+	To    time.Time `json:"to"`
+	RoomOptions
 }
 
 // Rooms makes video rooms. Keep makes the booking's room or moves it to its new time: asking twice changes nothing.
 type Rooms interface {
-	Keep(ctx context.Context, booking, title string, from, to time.Time) (Room, error)
+	Keep(ctx context.Context, booking string, wish RoomWish) (Room, error)
 	Close(ctx context.Context, booking string) error
 }
 

@@ -79,6 +79,8 @@ type ClientBooking struct {
 	JoinURL   string    `json:"joinUrl,omitempty" doc:"By video; missing for the moment it takes to make the room."`
 	Page      string    `json:"page" doc:"Path of the page it was booked on."`
 
+	Passcode string      `json:"passcode,omitempty" doc:"Of the room."`
+	Recorded bool        `json:"recorded" doc:"The meeting is recorded."`
 	Way      string      `json:"way" enum:"video,own-room,ours,theirs,phone,later"`
 	Where    string      `json:"where,omitempty" doc:"If not by video: where or how one meets."`
 	Said     []Fact      `json:"said" doc:"What the client answered."`
@@ -525,7 +527,7 @@ func (a *App) clientBooking(ctx context.Context, b sqlc.Booking) (ClientBooking,
 		Start: time.Unix(b.StartAt, 0).UTC(), End: time.Unix(b.EndAt, 0).UTC(),
 		Type: b.TypeName, Host: o.who(), HostZone: o.host.Zone, Workspace: o.host.home.Name, Zones: o.host.home.Zones,
 		Name: b.ClientName, Mail: b.ClientMail, Remark: b.Remark, Zone: b.ClientZone, JoinURL: joinURL(b), Page: o.Path,
-		Way: form.way.Kind, Said: factsOf(form.said), Guests: form.guests, Proposed: proposals(b), HostMail: o.host.Mail,
+		Passcode: roomOf(b).Passcode, Recorded: form.way.Room.RecordingNotice, Way: form.way.Kind, Said: factsOf(form.said), Guests: form.guests, Proposed: proposals(b), HostMail: o.host.Mail,
 		CantMove: a.cantDo(b, "moved", o.Offer.MoveUntil), CantCancel: a.cantDo(b, "cancelled", o.Offer.CancelUntil), AskReason: o.Offer.AskReason,
 		CancelTerms: o.host.home.Front.Cancellation, Looks: o.host.home.Front.Looks.page(),
 	}

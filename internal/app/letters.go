@@ -156,7 +156,14 @@ func (f facts) hostFacts() [][2]string {
 // meetingPlace is where one meets; by video only as long as it stands.
 func (f facts) meetingPlace(forHost bool) [][2]string {
 	if room := joinURL(f.booking); room != "" && f.booking.State == "booked" {
-		return [][2]string{{"Video room", room}}
+		out := [][2]string{{"Video room", room}}
+		if code := roomOf(f.booking).Passcode; code != "" {
+			out = append(out, [2]string{"Passcode", code})
+		}
+		if formOf(f.booking).way.Room.RecordingNotice {
+			out = append(out, [2]string{"Please note", "The meeting is recorded."})
+		}
+		return out
 	}
 	if word, text := formOf(f.booking).way.where(forHost); text != "" {
 		return [][2]string{{word, text}}

@@ -52,6 +52,8 @@ type Way struct {
 	Kind  string `json:"kind" enum:"video,own-room,ours,theirs,phone,later"`
 	Text  string `json:"text,omitempty" maxLength:"4000" doc:"The address with directions, or the address of the own room."`
 	Calls string `json:"calls,omitempty" enum:"host,client" doc:"By phone: who calls whom."`
+
+	Room RoomOptions `json:"room,omitzero" doc:"By video, of a fresh room."`
 }
 
 // WayTaken is the way that was chosen for a booking, with what the client gave for it: an address or a phone number.

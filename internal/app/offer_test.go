@@ -33,7 +33,7 @@ func TestTheFormIsCheckedAsItIsAskedAndKeptAsItWasPut(t *testing.T) {
 			{ID: "loan", Kind: intake.YesNo, Label: "Is it a loan?", Required: true},
 			{ID: "lender", Kind: intake.Short, Label: "Who lends it?", Required: true, When: &intake.When{Question: "loan", Is: []string{"yes"}}},
 		}
-		c.Ways = []app.Way{{ID: "video", Kind: "video"}, {ID: "call", Kind: "phone", Calls: "host"}}
+		c.Ways = []app.Way{{ID: "video", Kind: "video", Room: app.RoomOptions{Passcode: true, RecordingNotice: true}}, {ID: "call", Kind: "phone", Calls: "host"}}
 		c.Guests, c.Always = 1, []string{"log@quillmere.example"}
 		c.AfterWords, c.AfterAddress, c.AfterPass = "Bring your lux meter.", "https://quillmere.example/thanks?from=corrim", []string{"lender"}
 	})
@@ -66,6 +66,16 @@ func TestTheFormIsCheckedAsItIsAskedAndKeptAsItWasPut(t *testing.T) {
 	guest := letters(t, h, "guest@x.example", 1)[0]
 	assert.Equal(t, "REQUEST", guest.Method)
 	assert.NotContains(t, guest.Text, "/b/", "the link to move it is the client's")
+
+	byVideo, err := bookFor(t, h, "2026-05-05 14:00", func(r *app.BookingRequest) {
+		r.Said, r.Mail = intake.Given{"loan": {"no"}}, "other@x.example"
+	})
+	require.NoError(t, err)
+	assert.NotEmpty(t, byVideo.Passcode)
+	assert.True(t, byVideo.Recorded)
+	other := letters(t, h, "other@x.example", 1)[0].Text
+	assert.Contains(t, other, "Passcode: "+byVideo.Passcode)
+	assert.Contains(t, other, "The meeting is recorded.")
 
 	offers(t, h, func(c *app.OfferChange) { c.Questions[1].Label = "Which lender?" })
 	b, err = h.App.BookingByLink(ctx, linkOf(b))

@@ -173,7 +173,8 @@ func (a *App) keepRoom(ctx context.Context, b sqlc.Booking) error {
 	if b.State == "cancelled" || !hasFreshRoom(b) {
 		return a.Rooms.Close(ctx, b.Uid)
 	}
-	room, err := a.Rooms.Keep(ctx, b.Uid, b.TypeName, time.Unix(b.StartAt, 0).UTC(), time.Unix(b.EndAt, 0).UTC())
+	wish := RoomWish{Title: b.TypeName, From: time.Unix(b.StartAt, 0).UTC(), To: time.Unix(b.EndAt, 0).UTC(), RoomOptions: formOf(b).way.Room}
+	room, err := a.Rooms.Keep(ctx, b.Uid, wish)
 	if err != nil {
 		return err
 	}

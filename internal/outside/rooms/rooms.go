@@ -1,6 +1,7 @@
 // Package rooms talks to the video room service: a small HTTP interface of our own.
 //
-//	PUT    /rooms/{booking}  {"title": …, "from": …, "to": …}  makes the room or moves it; answers {"url": …}
+//	PUT    /rooms/{booking}  {"title": …, "from": …, "to": …, "waitingRoom": true, "passcode": true, "nameRequired": true,
+//	                         "recordingNotice": true}  makes the room or moves it; answers {"url": …, "passcode": …}
 //	DELETE /rooms/{booking}                                    closes it
 package rooms
 
@@ -30,17 +31,10 @@ func New(base, token string) *Client {
 	return &Client{strings.TrimSuffix(base, "/"), token, &http.Client{Timeout: 10 * time.Second}}
 }
 
-// Wish is what a room is asked for with.
-type Wish struct {
-	Title string    `json:"title"`
-	From  time.Time `json:"from"`
-	To    time.Time `json:"to"`
-}
-
 // Keep makes or moves a booking's room.
-func (c *Client) Keep(ctx context.Context, booking, title string, from, to time.Time) (app.Room, error) {
+func (c *Client) Keep(ctx context.Context, booking string, wish app.RoomWish) (app.Room, error) {
 	var room app.Room
-	body, err := json.Marshal(Wish{title, from, to})
+	body, err := json.Marshal(wish)
 	if err != nil {
 		return room, err
 	}

@@ -13,6 +13,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"corrim/internal/app"
 	"corrim/internal/outside/rooms"
 	service "corrim/internal/standin/rooms"
 )
@@ -30,7 +31,7 @@ func TestARoomIsMadeMovedAndClosed(t *testing.T) {
 	listening := httptest.NewServer(server)
 	defer listening.Close()
 	client := rooms.New(listening.URL+"/", "token")
-	room, err := client.Keep(ctx, "1@corrim", "Survey <b>", noon, noon.Add(time.Hour))
+	room, err := client.Keep(ctx, "1@corrim", app.RoomWish{Title: "Survey <b>", From: noon, To: noon.Add(time.Hour)})
 	require.NoError(t, err)
 	page := func() string {
 		response, err := http.Get(listening.URL + strings.TrimPrefix(room.URL, "http://rooms.example"))
@@ -46,11 +47,17 @@ func TestARoomIsMadeMovedAndClosed(t *testing.T) {
 	now = noon.Add(-9 * time.Minute)
 	assert.Contains(t, page(), "This room is open.")
 
-	moved, err := client.Keep(ctx, "1@corrim", "Survey", noon.AddDate(0, 0, 1), noon.AddDate(0, 0, 1).Add(time.Hour))
+	moved, err := client.Keep(ctx, "1@corrim", app.RoomWish{Title: "Survey", From: noon.AddDate(0, 0, 1), To: noon.AddDate(0, 0, 1).Add(time.Hour)})
 	require.NoError(t, err)
 	assert.Equal(t, room, moved, "the link stays")
 	assert.Contains(t, page(), "not open yet")
-	other, err := client.Keep(ctx, "2@corrim", "Survey", noon, noon.Add(time.Hour))
+	wished, err := client.Keep(ctx, "1@corrim", app.RoomWish{Title: "Survey", From: noon.AddDate(0, 0, 1), To: noon.AddDate(0, 0, 1).Add(time.Hour), RoomOptions: app.RoomOptions{Passcode: true, RecordingNotice: true}})
+	require.NoError(t, err)
+	assert.Equal(t, room.URL, wished.URL)
+	assert.NotEmpty(t, wished.Passcode)
+	assert.Contains(t, page(), "The meeting is recorded.")
+	assert.NotContains(t, page(), wished.Passcode, "who has the link alone doesn't know it")
+	other, err := client.Keep(ctx, "2@corrim", app.RoomWish{Title: "Survey", From: noon, To: noon.Add(time.Hour)})
 	require.NoError(t, err)
 	assert.NotEqual(t, room.URL, other.URL, "each booking has its own")
 
@@ -71,12 +78,12 @@ func TestTroubleWithTheServiceIsSaidWithoutItsAddress(t *testing.T) {
 	require.NoError(t, err)
 	listening := httptest.NewServer(server)
 	defer listening.Close()
-	_, err = rooms.New(listening.URL, "wrong").Keep(ctx, "1@corrim", "Survey", noon, noon)
+	_, err = rooms.New(listening.URL, "wrong").Keep(ctx, "1@corrim", app.RoomWish{Title: "Survey", From: noon, To: noon})
 	assert.ErrorContains(t, err, "answered with an error (401)")
-	_, err = rooms.New("http://127.0.0.1:1", "token").Keep(ctx, "1@corrim", "Survey", noon, noon)
+	_, err = rooms.New("http://127.0.0.1:1", "token").Keep(ctx, "1@corrim", app.RoomWish{Title: "Survey", From: noon, To: noon})
 	assert.EqualError(t, err, "the video room service can't be reached")
 	nonsense := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, _ *http.Request) { _, _ = w.Write([]byte("{}")) }))
 	defer nonsense.Close()
-	_, err = rooms.New(nonsense.URL, "token").Keep(ctx, "1@corrim", "Survey", noon, noon)
+	_, err = rooms.New(nonsense.URL, "token").Keep(ctx, "1@corrim", app.RoomWish{Title: "Survey", From: noon, To: noon})
 	assert.ErrorContains(t, err, "something else than a room")
 }

@@ -25,6 +25,14 @@ type room struct {
 	From   time.Time
 	To     time.Time
 	Closed bool
+
+	options
+	Code string // if a passcode was wished for
+}
+
+// options is what a room was wished to be like.
+type options struct {
+	WaitingRoom, Passcode, NameRequired, RecordingNotice bool
 }
 
 // Server is the stand-in as an http.Handler.
@@ -73,6 +81,7 @@ func (s *Server) keep(w http.ResponseWriter, r *http.Request) {
 	var wish struct {
 		Title    string
 		From, To time.Time
+		options
 	}
 	if err := json.NewDecoder(http.MaxBytesReader(w, r.Body, 1<<16)).Decode(&wish); err != nil {
 		http.Error(w, "The room can't be read.", http.StatusBadRequest)
@@ -83,8 +92,15 @@ func (s *Server) keep(w http.ResponseWriter, r *http.Request) {
 		known = &room{ID: rand.Text()}
 		s.rooms[r.PathValue("booking")] = known
 	}
-	known.Title, known.From, known.To, known.Closed = wish.Title, wish.From, wish.To, false
-	s.answer(w, map[string]string{"url": s.base + "/r/" + known.ID})
+	known.Title, known.From, known.To, known.Closed, known.options = wish.Title, wish.From, wish.To, false, wish.options
+	answer := map[string]string{"url": s.base + "/r/" + known.ID}
+	if known.Passcode {
+		if known.Code == "" {
+			known.Code = rand.Text()[:6]
+		}
+		answer["passcode"] = known.Code
+	}
+	s.answer(w, answer)
 }
 
 func (s *Server) end(w http.ResponseWriter, r *http.Request) {
@@ -116,7 +132,9 @@ var roomPage = standin.Page(`<h1>{{.Room.Title}}</h1>
 {{if .Room.Closed}}<p><strong>This room is closed.</strong> The meeting was cancelled.</p>
 {{else if .Over}}<p><strong>This room is closed.</strong> The meeting is over.</p>
 {{else if .Open}}<p><strong>This room is open.</strong> Here you would see and hear each other.</p>
-{{else}}<p><strong>This room is not open yet.</strong> It opens ten minutes before the meeting.</p>{{end}}`)
+{{else}}<p><strong>This room is not open yet.</strong> It opens ten minutes before the meeting.</p>{{end}}
+{{if not .Room.Closed}}<ul>{{if .Room.Passcode}}<li>A passcode has to be entered.</li>{{end}}{{if .Room.NameRequired}}<li>Everybody gives a name.</li>{{end}}
+{{if .Room.WaitingRoom}}<li>The host lets everybody in.</li>{{end}}{{if .Room.RecordingNotice}}<li>The meeting is recorded.</li>{{end}}</ul>{{end}}`)
 
 var listPage = standin.Page(`<h1>Stand-in video rooms</h1><p class="faint">Every room that was made.</p>
 <ul>{{range .Rooms}}<li><a href="/r/{{.ID}}">{{.Title}}</a> <span class="faint">{{.From.UTC.Format "2 January 15:04"}} UTC{{if .Closed}} · closed{{end}}</span></li>{{else}}<li>No rooms yet.</li>{{end}}</ul>`)

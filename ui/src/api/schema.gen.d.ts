@@ -1963,8 +1963,12 @@ export interface components {
             over: boolean;
             /** @description Path of the page it was booked on. */
             page: string;
+            /** @description Of the room. */
+            passcode?: string;
             /** @description Other times that the host proposes. */
             proposed: string[];
+            /** @description The meeting is recorded. */
+            recorded: boolean;
             remark: string;
             /** @description What the client answered. */
             said: components["schemas"]["Fact"][];
@@ -3051,6 +3055,14 @@ export interface components {
             /** @description Refused by the notice. */
             tooSoon: components["schemas"]["Mark"][];
         };
+        RoomOptions: {
+            nameRequired?: boolean;
+            passcode?: boolean;
+            /** @description Everybody is told beforehand that the meeting is recorded. */
+            recordingNotice?: boolean;
+            /** @description Whoever comes is let in by the host. */
+            waitingRoom?: boolean;
+        };
         RoutingChange: {
             routing: components["schemas"]["TypeRouting"];
             /**
@@ -3393,6 +3405,8 @@ export interface components {
             id: string;
             /** @enum {string} */
             kind: "video" | "own-room" | "ours" | "theirs" | "phone" | "later";
+            /** @description By video, of a fresh room. */
+            room?: components["schemas"]["RoomOptions"];
             /** @description The address with directions, or the address of the own room. */
             text?: string;
         };

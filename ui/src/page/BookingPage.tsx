@@ -214,6 +214,8 @@ function Facts({ booking }: { booking: Booking }) {
   facts.push([t.with, `${booking.host}, ${booking.workspace}`])
   if (booking.where) facts.push([t.where, <Where key="where" booking={booking} />])
   else if (booking.state === 'booked') facts.push([t.videoRoom, <Room key="room" booking={booking} />])
+  if (booking.passcode && booking.state === 'booked') facts.push([t.passcode, booking.passcode])
+  if (booking.recorded) facts.push([t.note, t.recorded])
   for (const { word, what } of booking.said) facts.push([word, what])
   if (booking.guests.length > 0) facts.push([t.guestsWord, booking.guests.join(', ')])
   if (booking.remark) facts.push([t.yourRemark, booking.remark])

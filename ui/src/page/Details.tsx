@@ -174,6 +174,8 @@ function Given({
     )
   if (chosen?.kind === 'theirs')
     return <TextArea label={t.yourAddress} rows={2} value={typed.given} onChange={set} problem={problem} />
+  if (chosen?.kind === 'video' && chosen.room?.recordingNotice)
+    return <p className="text-note text-ink-2">{t.recorded}</p>
   if (!chosen?.text) return null
   return <p className="text-note whitespace-pre-line text-ink-2">{chosen.text}</p>
 }

@@ -101,7 +101,36 @@ function Needs({
           {way.calls === 'client' && <TextField label="Our number" {...text} />}
         </div>
       )
+    case 'video':
+      return <RoomOptions way={way} onChange={onChange} />
     default:
       return <span />
   }
+}
+
+const options = {
+  waitingRoom: 'the host lets everybody in',
+  passcode: 'with a passcode',
+  nameRequired: 'everybody gives a name',
+  recordingNotice: 'it is recorded, and the client is told',
+} as const
+
+/** What a fresh room should be like. */
+function RoomOptions({ way, onChange }: { way: Way; onChange: (c: Partial<Way>) => void }) {
+  return (
+    <fieldset>
+      <legend className="text-note text-ink-2">The room</legend>
+      {(Object.keys(options) as (keyof typeof options)[]).map((option) => (
+        <label key={option} className="mr-4 inline-flex items-center gap-1.5 text-note">
+          <input
+            type="checkbox"
+            className="accent-act"
+            checked={way.room?.[option] ?? false}
+            onChange={(event) => onChange({ room: { ...way.room, [option]: event.target.checked } })}
+          />
+          {options[option]}
+        </label>
+      ))}
+    </fieldset>
+  )
 }
