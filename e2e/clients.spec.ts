@@ -42,7 +42,7 @@ test('times picked by hand are offered to one client, who takes one, once', asyn
   await page.getByRole('button', { name: 'Leave it as it is' }).click()
   await expect(page.getByText('not opened yet')).toBeVisible()
 
-  const client = await otherWindow(context)
+  const client = await otherWindow(context, true)
   await client.goto(path)
   await client.getByLabel('Your time zone').selectOption('Europe/Lisbon')
   await expect(times(client)).toHaveCount(2)

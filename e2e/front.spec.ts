@@ -61,6 +61,11 @@ for (const [device, width, height] of [['desktop', 1280, 800], ['phone', 390, 84
   })
 }
 
+test('links of bookings and offers are kept from search engines', async ({ request }) => {
+  const robots = await (await request.get('/robots.txt')).text()
+  for (const path of ['/b/', '/o/', '/api/']) expect(robots).toContain(`Disallow: ${path}`)
+})
+
 test('one’s own calendar lies over the open times, and nothing of it is sent', async ({ page }) => {
   const monday = comingMonday()
   const stamp = (date: string, clock: string) => `${date.replaceAll('-', '')}T${clock}`

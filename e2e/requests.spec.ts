@@ -15,7 +15,7 @@ async function ask(client: Page, name: string, mail: string, day: number): Promi
 }
 
 test('what clients ask for is approved, declined, or answered with other times', async ({ page, context, request }) => {
-  const client = await otherWindow(context)
+  const client = await otherWindow(context, true)
   const first = await ask(client, 'Marstal Ship House', 'post@marstal.example', 3)
   await expectAccessible(client)
   await expect(client.getByText('The time is kept for you until')).toBeVisible()

@@ -101,10 +101,10 @@ export async function dragOver(page: Page, ribbon: Locator, from: number, to: nu
 }
 
 /** A page in a window of its own: one behind another in the same window draws no frames, and waiting for it would hang. */
-export async function otherWindow(context: BrowserContext): Promise<Page> {
+export async function otherWindow(context: BrowserContext, phone = false): Promise<Page> {
   const browser = context.browser()
   if (!browser) throw new Error('no browser')
-  return (await browser.newContext()).newPage()
+  return (await browser.newContext(phone ? { viewport: { width: 390, height: 844 } } : {})).newPage()
 }
 
 /** The code that the empty start of the program wrote where it was started. */

@@ -89,13 +89,25 @@ func (l Ledger) level(hosts []Host, id int64) int {
 	return max(0, own*counts/weights-l[id].counts())
 }
 
-// inTurn sorts hosts by whose turn it is: whoever has most of their share outstanding, then whoever waits longest, then
-// the set order. While all are open this is smooth weighted round robin: weights 5, 1, 1 give a a b a c a a.
+// inTurn sorts hosts by whose turn it is: among those with enough of their share outstanding, whoever would be a booking
+// behind it soonest; then the others, whoever has most outstanding. Of equals whoever waits longest comes first, then the set
+// order. Weights 5, 1, 1 give a a b a c a a, as smooth weighted round robin does; but while all are open, nobody of n is
+// ever further from their share than 1 − 1/(2n − 2) bookings (R. Tijdeman, The chairman assignment problem, 1980).
 func (l Ledger) inTurn(hosts []Host) {
 	weights, counts := l.totals(hosts)
-	outstanding := func(h Host) int { return h.Weight*(counts+1) - weights*l[h.ID].counts() }
+	n := max(1, 2*len(hosts)-2)
+	outstanding := func(h Host) int { return h.Weight*(counts+1) - weights*l[h.ID].counts() } // in bookings × weights
+	enough := func(h Host) bool { return n*outstanding(h) >= weights }
+	slack := func(h Host) int { return (n-1)*weights - n*outstanding(h) } // until they are a booking behind, × their weight
 	slices.SortStableFunc(hosts, func(a, b Host) int {
-		return cmp.Or(cmp.Compare(outstanding(b), outstanding(a)), cmp.Compare(l[a.ID].Last, l[b.ID].Last))
+		order := cmp.Compare(outstanding(b), outstanding(a))
+		switch {
+		case enough(a) != enough(b):
+			order = map[bool]int{true: -1, false: 1}[enough(a)]
+		case enough(a):
+			order = cmp.Compare(slack(a)*b.Weight, slack(b)*a.Weight)
+		}
+		return cmp.Or(order, cmp.Compare(l[a.ID].Last, l[b.ID].Last))
 	})
 }
 

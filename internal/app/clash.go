@@ -185,6 +185,9 @@ func (a *App) AskToChooseAgain(ctx context.Context, p Person, id int64, word str
 	}
 	return a.settle(ctx, p, id, func(q *sqlc.Queries, b hosted) error {
 		now := a.Now().Unix()
+		if _, err := a.nextOf(b.Booking, byHost(stepAsked, p, "")); err != nil {
+			return err
+		}
 		if err := q.AddStep(ctx, sqlc.AddStepParams{BookingID: id, At: now, Kind: stepAsked, By: "host", Note: oneLine(word), PersonID: nullID(p.ID)}); err != nil {
 			return err
 		}

@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"slices"
 	"time"
 
 	"corrim/core/invite"
@@ -75,6 +76,7 @@ func (a *App) BookingsFeed(ctx context.Context, secret string) ([]byte, error) {
 	if err != nil {
 		return nil, err
 	}
+	rows = slices.DeleteFunc(rows, func(b sqlc.BookingsOfHostRow) bool { return b.Booking.Invited == 0 }) // not booked yet
 	meetings := make([]invite.Meeting, len(rows))
 	for i, b := range rows {
 		f, err := a.facts(ctx, b.Booking)

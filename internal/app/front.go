@@ -39,6 +39,7 @@ type ShowType struct {
 	Host        string   `json:"host"`
 	Ways        []string `json:"ways" enum:"video,own-room,ours,theirs,phone,later"`
 	OnRequest   bool     `json:"onRequest"`
+	Picture     string   `json:"picture,omitempty" doc:"Path of the type's picture."`
 }
 
 // ShowPart is a person with a page of their own.
@@ -157,7 +158,7 @@ func (o offered) surelyWith(person int64) string {
 }
 
 func (s *Showcase) add(o offered, path string) {
-	t := ShowType{Name: o.Name, Description: o.Description, Path: path, Lengths: o.Rules.lengths(), Host: o.who(), OnRequest: o.Offer.OnRequest}
+	t := ShowType{Name: o.Name, Description: o.Description, Path: path, Lengths: o.Rules.lengths(), Host: o.who(), OnRequest: o.Offer.OnRequest, Picture: pathOfPicture(o.Offer.Picture)}
 	for _, way := range o.Offer.Ways {
 		t.Ways = append(t.Ways, way.Kind)
 	}

@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"corrim/core/civil"
+	"corrim/core/life"
 	"corrim/core/opentimes"
 	"corrim/core/routing"
 	"corrim/core/span"
@@ -67,8 +68,8 @@ func (a *App) planHandover(ctx context.Context, q *sqlc.Queries, p Person, h Han
 	}
 	given := map[int64][]hosted{}
 	for _, b := range coming {
-		if !meetingSpan(b.Booking).Overlaps(within) {
-			continue
+		if !meetingSpan(b.Booking).Overlaps(within) || b.Life == string(life.Unproved) {
+			continue // what waits for its code may be gone in minutes
 		}
 		move, err := a.replacement(ctx, q, p, ill, b, given)
 		if err != nil {

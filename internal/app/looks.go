@@ -66,13 +66,16 @@ func (l Looks) page() PageLooks {
 		light, dark := looks.For(c, looks.LightGround), looks.For(c, looks.DarkGround)
 		out.Light, out.Dark = &light, &dark
 	}
-	if l.Logo != "" {
-		out.Logo = "/i/" + l.Logo
-	}
-	if l.Banner != "" {
-		out.Banner = "/i/" + l.Banner
-	}
+	out.Logo, out.Banner = pathOfPicture(l.Logo), pathOfPicture(l.Banner)
 	return out
+}
+
+// pathOfPicture is where a picture is served; of none it is empty.
+func pathOfPicture(hash string) string {
+	if hash == "" {
+		return ""
+	}
+	return "/i/" + hash
 }
 
 // PreviewLooks is unsaved looks as a page would have them.
@@ -107,10 +110,10 @@ func (a *App) KeepPicture(ctx context.Context, p Person, data []byte) (Picture, 
 	}
 	sum := sha256.Sum256(data)
 	hash := hex.EncodeToString(sum[:])
-	err = a.writeFor(ctx, p, EditWorkspace, func(q *sqlc.Queries) error {
+	err = a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
 		return q.AddImage(ctx, sqlc.AddImageParams{Hash: hash, WorkspaceID: p.home.id, Media: "image/" + kind, Bytes: data})
 	})
-	return Picture{hash, "/i/" + hash}, err
+	return Picture{hash, pathOfPicture(hash)}, err
 }
 
 // Picture returns a kept picture and its media type.

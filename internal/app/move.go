@@ -242,6 +242,11 @@ func (a *App) carry(ctx context.Context, q *sqlc.Queries, p Person, b hosted, t 
 	done := byHost("moved", p, "")
 	if t.host.ID != from {
 		done.kind, done.from, done.to = stepHanded, from, t.host.ID
+	}
+	if _, err := a.nextOf(b.Booking, done); err != nil {
+		return err
+	}
+	if t.host.ID != from {
 		if err := q.LeaveBooking(ctx, sqlc.LeaveBookingParams{BookingID: b.ID, PersonID: from}); err != nil {
 			return err
 		}

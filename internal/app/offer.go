@@ -17,6 +17,7 @@ import (
 type Offer struct {
 	Ways      []Way             `json:"ways" maxItems:"12" doc:"Of meeting; with several, the client chooses."`
 	Questions []intake.Question `json:"questions" maxItems:"60"`
+	Picture   string            `json:"picture,omitempty" maxLength:"64" doc:"A picture's hash."`
 	Guests    int               `json:"guests" minimum:"0" maximum:"50" doc:"How many guests a client may bring."`
 	Always    []string          `json:"always" maxItems:"20" doc:"Mail addresses that are told of every booking."`
 
@@ -132,6 +133,9 @@ func (c OfferChange) check() complaints {
 	for i, sentence := range intake.Faults(c.Questions) {
 		wrong.add(fmt.Sprintf("questions.%d", i), sentence)
 	}
+	if c.Picture != "" && !hashPattern.MatchString(c.Picture) {
+		wrong.add("picture", "Choose the picture again.")
+	}
 	for _, address := range c.Always {
 		if _, sentence := intake.MailAddress(address); sentence != "" {
 			wrong.add("always", "“"+address+"” is not a complete mail address.")
@@ -235,22 +239,29 @@ func restoreOffer(ctx context.Context, q *sqlc.Queries, c sqlc.SettingChange) er
 	return writeOffer(ctx, q, c.SubjectID, before)
 }
 
-// PlaceTypes puts the workspace's types into an order; those not named keep theirs after them.
+// PlaceTypes puts types into an order, within the places that they have among all of the workspace. Types that the person may
+// not change stay where they are.
 func (a *App) PlaceTypes(ctx context.Context, p Person, order []int64) ([]MeetingType, error) {
 	err := a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
 		rows, err := q.TypesOfWorkspace(ctx, p.home.id)
 		if err != nil {
 			return err
 		}
-		place := func(row sqlc.MeetingType) int {
-			if i := slices.Index(order, row.ID); i >= 0 {
-				return i
-			}
-			return len(order)
-		}
-		slices.SortStableFunc(rows, func(x, y sqlc.MeetingType) int { return place(x) - place(y) })
+		var places []int64
+		var moving []int64
 		for i, row := range rows {
+			mine := row.HostID == p.ID || p.May(EditEverybodys)
+			if mine && slices.Contains(order, row.ID) {
+				places, moving = append(places, int64(i+1)), append(moving, row.ID)
+				continue
+			}
 			if err := q.PlaceType(ctx, sqlc.PlaceTypeParams{ID: row.ID, Position: int64(i + 1)}); err != nil {
+				return err
+			}
+		}
+		slices.SortFunc(moving, func(x, y int64) int { return slices.Index(order, x) - slices.Index(order, y) })
+		for i, id := range moving {
+			if err := q.PlaceType(ctx, sqlc.PlaceTypeParams{ID: id, Position: places[i]}); err != nil {
 				return err
 			}
 		}

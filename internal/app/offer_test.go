@@ -175,6 +175,31 @@ func TestARequestIsDecidedByTheHost(t *testing.T) {
 	assert.Contains(t, letters(t, h, "five@x.example", 2)[1].Subject, "Not decided")
 }
 
+// A request of a meeting together waits for any of its hosts, and is told of once.
+func TestARequestOfAMeetingTogetherIsAnyHostsToDecide(t *testing.T) {
+	h := testhouse.New(t)
+	h.Run()
+	routed(t, h, func(r *app.TypeRouting) { r.Way = routing.Together })
+	offers(t, h, func(c *app.OfferChange) { c.OnRequest = true })
+	b, err := bookFor(t, h, "2026-05-05 10:00", asIs)
+	require.NoError(t, err)
+	for _, host := range []app.Person{h.Host, h.Colleague} {
+		today, err := h.App.Today(ctx, host)
+		require.NoError(t, err)
+		require.Len(t, today.Requests, 1, host.Name)
+	}
+	today, err := h.App.Today(ctx, h.Colleague)
+	require.NoError(t, err)
+	id := today.Requests[0].ID
+	_, err = h.App.AskToChooseAgain(ctx, h.Host, id, "")
+	refused(t, err, app.Over)
+	_, err = h.App.Approve(ctx, h.Colleague, id, "")
+	require.NoError(t, err)
+	seen, err := h.App.BookingByLink(ctx, linkOf(b))
+	require.NoError(t, err)
+	assert.Equal(t, "booked", seen.State)
+}
+
 func TestACodeProvesTheAddressFirst(t *testing.T) {
 	h := testhouse.New(t)
 	h.Run()
@@ -187,7 +212,10 @@ func TestACodeProvesTheAddressFirst(t *testing.T) {
 	}
 	b, code := hold("one@x.example")
 	assert.NotContains(t, h.Open("2026-05-05"), "10:00")
-	_, err := h.App.Prove(ctx, linkOf(b), "12345")
+	plan, err := h.App.PlanHandover(ctx, h.Host, app.HandoverSpan{Person: h.Host.ID, From: "2026-05-05", To: "2026-05-05"})
+	require.NoError(t, err)
+	assert.Empty(t, plan.Moves, "what may be gone in minutes is not handed over")
+	_, err = h.App.Prove(ctx, linkOf(b), "12345")
 	assert.Contains(t, refused(t, err, app.Invalid).Fields["code"], "4 more tries")
 	proved, err := h.App.Prove(ctx, linkOf(b), " "+code[:3]+" "+code[3:])
 	require.NoError(t, err)
@@ -251,6 +279,12 @@ func TestTypesAreListedSwitchedOffCopiedAndRemoved(t *testing.T) {
 	types, err := h.App.PlaceTypes(ctx, h.Host, []int64{copied.ID, h.Type.ID})
 	require.NoError(t, err)
 	assert.Equal(t, copied.ID, types[0].ID)
+	types, err = h.App.PlaceTypes(ctx, h.Colleague, []int64{h.Type.ID, copied.ID})
+	require.NoError(t, err)
+	assert.Empty(t, types, "she sees none")
+	types, err = h.App.MeetingTypes(ctx, h.Host, true)
+	require.NoError(t, err)
+	assert.Equal(t, copied.ID, types[0].ID, "and moves none")
 
 	offers(t, h, func(c *app.OfferChange) { c.Listing = "link" })
 	assert.Empty(t, names())

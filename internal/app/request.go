@@ -80,6 +80,11 @@ func (a *App) Prove(ctx context.Context, link, code string) (ClientBooking, erro
 	if err = errors.Join(err, wrong); err != nil {
 		return ClientBooking{}, err
 	}
+	return a.afterwards(ctx, link)
+}
+
+// afterwards is a booking as its client sees it after a step, with its room if that is made soon.
+func (a *App) afterwards(ctx context.Context, link string) (ClientBooking, error) {
 	a.wakeWorker()
 	b, err := a.byLink(ctx, a.Store.Queries, link)
 	if err != nil {
@@ -178,6 +183,9 @@ func (a *App) requests(ctx context.Context, p Person) ([]RequestedBooking, error
 			return nil, err
 		}
 		for _, b := range rows {
+			if slices.ContainsFunc(out, func(r RequestedBooking) bool { return r.ID == b.ID }) {
+				continue // hosted together: it is there already
+			}
 			known, err := a.Store.BookingsOfClient(ctx, sqlc.BookingsOfClientParams{WorkspaceID: p.home.id, ClientMail: b.ClientMail})
 			if err != nil {
 				return nil, err
@@ -319,12 +327,7 @@ func (a *App) TakeProposed(ctx context.Context, link string, start time.Time) (C
 	if err != nil {
 		return ClientBooking{}, err
 	}
-	a.wakeWorker()
-	b, err := a.byLink(ctx, a.Store.Queries, link)
-	if err != nil {
-		return ClientBooking{}, err
-	}
-	return a.clientBooking(ctx, a.withRoom(ctx, b))
+	return a.afterwards(ctx, link)
 }
 
 var errProposalTaken = refuse(Taken, "This time has been taken meanwhile. Choose another of the proposed ones, or wait for your host.")
@@ -344,7 +347,7 @@ func (a *App) lapseForever(ctx context.Context) {
 
 func (a *App) lapse(ctx context.Context) error {
 	now := a.Now().Unix()
-	if err := a.Store.Write(ctx, func(q *sqlc.Queries) error { return q.DropUploads(ctx, now-int64(unclaimed/time.Second)) }); err != nil {
+	if err := a.dropOldFiles(ctx); err != nil {
 		return err
 	}
 	due, err := a.Store.Lapsing(ctx, now)

@@ -114,6 +114,15 @@ func (a *App) nameFiles(ctx context.Context, q *sqlc.Queries, kind int64, said [
 	return named, tokens, wrong.err()
 }
 
+// dropOldFiles lets files go that no booking has taken up within a day.
+func (a *App) dropOldFiles(ctx context.Context) error {
+	before := a.Now().Add(-unclaimed).Unix()
+	if old, err := a.Store.OldUploads(ctx, before); err != nil || old == 0 {
+		return err
+	}
+	return a.Store.Write(ctx, func(q *sqlc.Queries) error { return q.DropUploads(ctx, before) })
+}
+
 // filesOf lists the files that came with a booking.
 func (a *App) filesOf(ctx context.Context, booking int64) ([]AttachedFile, error) {
 	rows, err := a.Store.UploadsOfBooking(ctx, nullID(booking))

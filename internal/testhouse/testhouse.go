@@ -8,7 +8,10 @@ import (
 	"net"
 	"net/http"
 	"net/http/httptest"
+	"os"
+	"path/filepath"
 	"strings"
+	"sync"
 	"sync/atomic"
 	"testing"
 	"time"
@@ -104,8 +107,29 @@ func Empty(t testing.TB, clock func() time.Time) *House {
 	return h
 }
 
+// migrated is a database brought up to date once; every house begins with a copy, since migrating takes longer than most tests.
+var migrated = sync.OnceValues(func() ([]byte, error) {
+	folder, err := os.MkdirTemp("", "corrim-house")
+	if err != nil {
+		return nil, err
+	}
+	defer func() { _ = os.RemoveAll(folder) }()
+	opened, err := store.Open(context.Background(), folder)
+	if err != nil {
+		return nil, err
+	}
+	if err := opened.Close(); err != nil { // which also writes the log back into the file
+		return nil, err
+	}
+	return os.ReadFile(filepath.Join(folder, "corrim.db"))
+})
+
 func openStore(t testing.TB) *store.Store {
-	opened, err := store.Open(context.Background(), t.TempDir())
+	database, err := migrated()
+	require.NoError(t, err)
+	folder := t.TempDir()
+	require.NoError(t, os.WriteFile(filepath.Join(folder, "corrim.db"), database, 0o600))
+	opened, err := store.Open(context.Background(), folder)
 	require.NoError(t, err)
 	t.Cleanup(func() { require.NoError(t, opened.Close()) })
 	return opened

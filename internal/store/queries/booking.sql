@@ -62,7 +62,8 @@ UPDATE booking SET code_tries = code_tries + 1 WHERE id = @id;
 SELECT * FROM booking WHERE life IN ('unproved', 'requested') AND lapses_at <= @now ORDER BY lapses_at LIMIT 100;
 
 -- name: RequestsOfHost :many
-SELECT booking.* FROM booking WHERE booking.life = 'requested' AND booking.host_id = @host_id ORDER BY booking.created_at, booking.id;
+SELECT booking.* FROM booking JOIN booking_host ON booking_host.booking_id = booking.id
+WHERE booking.life = 'requested' AND booking_host.person_id = @host_id AND booking_host.state <> 'left' ORDER BY booking.created_at, booking.id;
 
 -- name: SetBookingRoom :exec
 UPDATE booking SET room = @room WHERE id = @id;

@@ -13,6 +13,9 @@ SELECT id, name, media, CAST(length(bytes) AS INTEGER) AS size FROM upload WHERE
 -- name: Upload :one
 SELECT * FROM upload WHERE id = @id;
 
+-- name: OldUploads :one
+SELECT COUNT(*) FROM upload WHERE booking_id IS NULL AND created_at < @before;
+
 -- name: DropUploads :exec
 DELETE FROM upload WHERE booking_id IS NULL AND created_at < @before;
 

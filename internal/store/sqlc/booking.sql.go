@@ -927,7 +927,8 @@ func (q *Queries) RecentSteps(ctx context.Context, arg RecentStepsParams) ([]Rec
 }
 
 const requestsOfHost = `-- name: RequestsOfHost :many
-SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking.answers, booking.life, booking.way, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries FROM booking WHERE booking.life = 'requested' AND booking.host_id = ?1 ORDER BY booking.created_at, booking.id
+SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking.answers, booking.life, booking.way, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries FROM booking JOIN booking_host ON booking_host.booking_id = booking.id
+WHERE booking.life = 'requested' AND booking_host.person_id = ?1 AND booking_host.state <> 'left' ORDER BY booking.created_at, booking.id
 `
 
 func (q *Queries) RequestsOfHost(ctx context.Context, hostID int64) ([]Booking, error) {

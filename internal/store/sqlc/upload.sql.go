@@ -58,6 +58,17 @@ func (q *Queries) DropUploads(ctx context.Context, before int64) error {
 	return err
 }
 
+const oldUploads = `-- name: OldUploads :one
+SELECT COUNT(*) FROM upload WHERE booking_id IS NULL AND created_at < ?1
+`
+
+func (q *Queries) OldUploads(ctx context.Context, before int64) (int64, error) {
+	row := q.db.QueryRowContext(ctx, oldUploads, before)
+	var count int64
+	err := row.Scan(&count)
+	return count, err
+}
+
 const unclaimedBytes = `-- name: UnclaimedBytes :one
 SELECT CAST(COALESCE(SUM(length(bytes)), 0) AS INTEGER) FROM upload WHERE booking_id IS NULL
 `

@@ -2603,6 +2603,8 @@ export interface components {
             notes: string;
             /** @description A booking is requested, and a host approves or declines it. */
             onRequest: boolean;
+            /** @description A picture's hash. */
+            picture?: string;
             /** @description The client enters a code that comes by mail, before anything is booked. */
             proof: boolean;
             questions: components["schemas"]["Question"][];
@@ -2656,6 +2658,8 @@ export interface components {
             onRequest: boolean;
             /** @description The client's page as it would be. */
             page: components["schemas"]["Page"];
+            /** @description A picture's hash. */
+            picture?: string;
             /** @description The client enters a code that comes by mail, before anything is booked. */
             proof: boolean;
             questions: components["schemas"]["Question"][];
@@ -2770,6 +2774,8 @@ export interface components {
             /** @description It is requested, and a host decides. */
             onRequest: boolean;
             path: string;
+            /** @description Path of the type's picture. */
+            picture?: string;
             privacy?: string;
             /** @description A code comes by mail first. */
             proof: boolean;
@@ -3140,6 +3146,8 @@ export interface components {
             name: string;
             onRequest: boolean;
             path: string;
+            /** @description Path of the type's picture. */
+            picture?: string;
             ways: ("video" | "own-room" | "ours" | "theirs" | "phone" | "later")[];
         };
         Showcase: {

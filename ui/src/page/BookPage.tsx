@@ -171,6 +171,9 @@ export function BookPage({ workspace, type, page: given, offer, onBooked }: Prop
             answers={answers}
             onAnswer={(attribute, value) => anew(setAnswers)({ ...answers, [attribute]: value })}
           />
+          {page.picture && (
+            <img src={page.picture} alt="" className="float-right mb-3 ml-6 h-24 w-38 object-cover max-sm:hidden" />
+          )}
           {page.description && <p className="-mt-2 mb-5 max-w-3xl text-ink-2">{page.description}</p>}
           <Chooser
             page={page}

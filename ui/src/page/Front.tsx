@@ -34,7 +34,8 @@ function Offered({ type, alone }: { type: Schemas['ShowType']; alone: boolean })
   const ways = [...new Set(type.ways.map((way) => t.ways[way]))].join(', ')
   return (
     <li className="grid gap-x-8 border-t border-rule py-3 sm:grid-cols-[1fr_19rem]">
-      <div>
+      <div className={type.picture ? 'grid grid-cols-[7rem_1fr] gap-x-4' : ''}>
+        {type.picture && <img src={type.picture} alt="" className="row-span-2 h-18 w-28 object-cover" />}
         <a href={type.path} className="text-[17px] font-semibold">
           {type.name}
         </a>

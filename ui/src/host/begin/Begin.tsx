@@ -8,7 +8,7 @@ import { Sign } from '../../page/Frame'
 import { ownZone } from '../../time/time'
 
 /** "quillmere-light-advisers" for Quillmere Light Advisers: what the name suggests as a short one. */
-function shortOf(name: string): string {
+export function shortOf(name: string): string {
   return name
     .normalize('NFD')
     .replace(/\p{M}/gu, '')

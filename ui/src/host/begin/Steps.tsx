@@ -10,6 +10,7 @@ import { useHours, useMe, useTypes, useWorkspace } from '../queries'
 import { View } from '../Shell'
 import { Consequence } from '../types/Consequence'
 import { useDebounced } from '../useDebounced'
+import { shortOf } from './Begin'
 
 const names = ['When you work', 'Your first meeting type', 'Your colleagues', 'Your page']
 
@@ -124,11 +125,12 @@ function TypeStep({ onDone }: { onDone: () => void }) {
   const [minutes, setMinutes] = useState(30)
   const [way, setWay] = useState<keyof typeof ways>('video')
   const follows: Schemas['TypeDraft']['rules']['follows'] = ['buffers', 'limit', 'notice', 'step', 'window']
-  const slug = name
-    .toLowerCase()
-    .replace(/[^a-z0-9]+/g, '-')
-    .replace(/^-|-$/g, '')
-  const draft = workspace && { name, slug, description: '', rules: { ...workspace.rules, duration: minutes, follows } }
+  const draft = workspace && {
+    name,
+    slug: shortOf(name),
+    description: '',
+    rules: { ...workspace.rules, duration: minutes, follows },
+  }
   const still = useDebounced(draft)
   const preview = useQuery({
     queryKey: ['type-preview', 0, still],

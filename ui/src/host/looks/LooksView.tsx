@@ -1,6 +1,5 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { type ChangeEvent, useEffect, useRef, useState } from 'react'
-import { inBase64 } from '../../api/base64'
+import { useEffect, useRef, useState } from 'react'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { Button, Need, TextField } from '../../kit/kit'
 import { countFields } from '../changes'
@@ -9,6 +8,7 @@ import { View } from '../Shell'
 import { Undo } from '../Undo'
 import { useGo } from '../unsaved'
 import { useDebounced } from '../useDebounced'
+import { Picture } from './Picture'
 
 type Draft = Schemas['Looks']
 
@@ -174,42 +174,6 @@ function Swatch({ colour }: { colour: string }) {
       </svg>
       {colour}
     </span>
-  )
-}
-
-function Picture({ label, hash, onChange }: { label: string; hash: string; onChange: (hash: string) => void }) {
-  const keep = useMutation<Schemas['Picture'], Refusal, File>({
-    mutationFn: async (file) => need(api.POST('/workspace/pictures', { body: { data: await inBase64(file) } })),
-    onSuccess: (picture) => onChange(picture.hash),
-  })
-  const choose = (event: ChangeEvent<HTMLInputElement>) => {
-    const file = event.target.files?.[0]
-    if (file) keep.mutate(file)
-    event.target.value = ''
-  }
-  return (
-    <div>
-      <p className="text-note text-ink-2">{label}</p>
-      {hash && <img src={`/i/${hash}`} alt={`${label} as it is`} className="my-1 max-h-16 max-w-60" />}
-      <p className="flex gap-4">
-        <label className="link focus-within:outline-2 focus-within:outline-act">
-          {hash ? 'Choose another' : 'Choose a PNG or JPEG'}
-          <input
-            type="file"
-            accept="image/png,image/jpeg"
-            aria-label={`${label}: a PNG or JPEG`}
-            className="sr-only"
-            onChange={choose}
-          />
-        </label>
-        {hash && (
-          <button type="button" className="link" onClick={() => onChange('')}>
-            Take it away
-          </button>
-        )}
-      </p>
-      {keep.error && <Need className="mt-1">{keep.error.fields.picture ?? keep.error.message}</Need>}
-    </div>
   )
 }
 

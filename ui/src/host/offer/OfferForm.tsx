@@ -1,5 +1,6 @@
 import type { ReactNode } from 'react'
 import { SelectField, TextArea, TextField } from '../../kit/kit'
+import { Picture } from '../looks/Picture'
 import type { Draft } from './Offer'
 import { QuestionList } from './QuestionList'
 import { Ways } from './Ways'
@@ -39,6 +40,9 @@ export function OfferForm({ draft, wrong, onChange }: Props) {
             value={draft.category}
             onChange={(event) => onChange({ category: event.target.value })}
           />
+        </div>
+        <div className="mt-3">
+          <Picture label="Picture" hash={draft.picture ?? ''} onChange={(picture) => onChange({ picture })} />
         </div>
       </Part>
       <Part title="How one meets">

@@ -2,6 +2,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { clock, offsetOf, placeOf, soon, wallClock, weekdayName } from '../../time/time'
 import { Files } from '../Files'
+import { stateWords } from '../steps'
 import { Way } from './settle'
 
 type Booking = Schemas['HostBooking']
@@ -80,7 +81,8 @@ function Known({ meeting }: { meeting: Booking }) {
 }
 
 function WayIn({ meeting, next }: { meeting: Booking; next: boolean }) {
-  if (meeting.state === 'requested') return <span className="text-need">requested</span>
+  if (meeting.state !== 'booked' && meeting.state !== 'came' && meeting.state !== 'missed')
+    return <span className="text-need">{stateWords[meeting.state]}</span>
   if (meeting.where) return <span className="block max-w-56 whitespace-pre-line text-ink-2">{meeting.where}</span>
   if (!meeting.joinUrl) return <span className="text-ink-3">room is being made</span>
   return (
