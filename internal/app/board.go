@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"corrim/core/civil"
+	"corrim/core/life"
 	"corrim/core/opentimes"
 	"corrim/core/span"
 	"corrim/internal/store"
@@ -168,7 +169,7 @@ func (g agenda) forColleagues() agenda {
 func (r *BoardRow) hide(named bool) {
 	for i := range r.Ribbon.Bookings {
 		if !named {
-			r.Ribbon.Bookings[i].Label = "booked"
+			r.Ribbon.Bookings[i].Label, r.Ribbon.Bookings[i].State = "booked", string(life.Booked)
 		}
 	}
 	for i := range r.Blocks {

@@ -331,6 +331,7 @@ type step struct {
 	kind, by, note string
 	person         int64 // whoever of the house did it
 	from, to       int64
+	silent         bool // nobody is told: the address was never proved
 }
 
 func byClient(kind, note string) step { return step{kind: kind, by: "client", note: note} }
@@ -345,6 +346,9 @@ func (a *App) record(ctx context.Context, q *sqlc.Queries, booking sqlc.Booking,
 	err := q.AddStep(ctx, sqlc.AddStepParams{BookingID: booking.ID, At: now, Kind: s.kind, By: s.by, Note: s.note, PersonID: nullID(s.person), FromID: nullID(s.from), ToID: nullID(s.to)})
 	if err != nil {
 		return err
+	}
+	if s.silent {
+		return nil
 	}
 	for _, task := range tasksAfter(booking, life.Event(s.kind)) {
 		err := q.AddTask(ctx, sqlc.AddTaskParams{BookingID: booking.ID, Sequence: booking.Sequence, Task: task, Occasion: s.kind, DueAt: now})
@@ -456,10 +460,10 @@ func (a *App) Cancel(ctx context.Context, link, reason string) (ClientBooking, e
 		if err != nil {
 			return false, err
 		}
-		if sentence := a.cantDo(booking, "cancelled", o.Offer.CancelUntil); sentence != "" {
+		if sentence := a.cantCancel(booking, o); sentence != "" {
 			return false, refuse(Over, sentence)
 		}
-		if o.Offer.AskReason && reason == "" {
+		if o.Offer.AskReason && reason == "" && booking.Life == string(life.Booked) {
 			return false, complaints{"reason": "Please say why, so that your host knows."}.err()
 		}
 		if err := q.SetLife(ctx, sqlc.SetLifeParams{ID: booking.ID, Life: string(life.Cancelled)}); err != nil {
@@ -486,6 +490,7 @@ func (a *App) change(ctx context.Context, link string, s step, do func(*sqlc.Que
 		if _, err := a.nextOf(booking, s); err != nil {
 			return err
 		}
+		s.silent = booking.Life == string(life.Unproved)
 		if done, err := do(q, booking); err != nil || !done {
 			return err
 		}
@@ -528,7 +533,7 @@ func (a *App) clientBooking(ctx context.Context, b sqlc.Booking) (ClientBooking,
 		Type: b.TypeName, Host: o.who(), HostZone: o.host.Zone, Workspace: o.host.home.Name, Zones: o.host.home.Zones,
 		Name: b.ClientName, Mail: b.ClientMail, Remark: b.Remark, Zone: b.ClientZone, JoinURL: joinURL(b), Page: o.Path,
 		Passcode: roomOf(b).Passcode, Recorded: form.way.Room.RecordingNotice, Way: form.way.Kind, Said: factsOf(form.said), Guests: form.guests, Proposed: proposals(b), HostMail: o.host.Mail,
-		CantMove: a.cantDo(b, "moved", o.Offer.MoveUntil), CantCancel: a.cantDo(b, "cancelled", o.Offer.CancelUntil), AskReason: o.Offer.AskReason,
+		CantMove: a.cantDo(b, "moved", o.Offer.MoveUntil), CantCancel: a.cantCancel(b, o), AskReason: o.Offer.AskReason && b.Life == string(life.Booked),
 		CancelTerms: o.host.home.Front.Cancellation, Looks: o.host.home.Front.Looks.page(),
 	}
 	_, out.Where = form.way.where(false)
@@ -585,6 +590,14 @@ func (a *App) cantDo(b sqlc.Booking, did string, until int) string {
 		return "It could be " + did + " until " + before(until) + ". Write to your host instead."
 	}
 	return ""
+}
+
+// cantCancel is the same for cancelling. What is not booked yet can always be withdrawn.
+func (a *App) cantCancel(b sqlc.Booking, o offered) string {
+	if b.Life != string(life.Booked) {
+		return ""
+	}
+	return a.cantDo(b, "cancelled", o.Offer.CancelUntil)
 }
 
 // before says how long before the start: "24 hours before it begins".

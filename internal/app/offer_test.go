@@ -107,7 +107,7 @@ func TestARequestIsDecidedByTheHost(t *testing.T) {
 	h := testhouse.New(t)
 	stop := h.Run()
 	h.Connect()
-	offers(t, h, func(c *app.OfferChange) { c.OnRequest, c.KeepHours = true, 24 })
+	offers(t, h, func(c *app.OfferChange) { c.OnRequest, c.KeepHours, c.CancelUntil, c.AskReason = true, 24, -1, true }) // a request can be withdrawn all the same
 	ask := func(at, mail string) app.ClientBooking {
 		b, err := bookFor(t, h, at, func(r *app.BookingRequest) { r.Mail = mail })
 		require.NoError(t, err)
@@ -142,12 +142,14 @@ func TestARequestIsDecidedByTheHost(t *testing.T) {
 
 	// Approved, declined, withdrawn, and not decided in time.
 	ask("2026-05-05 10:00", "two@x.example")
+	letters(t, h, "two@x.example", 1)
 	today, _ = h.App.Today(ctx, h.Host)
 	today, err = h.App.Approve(ctx, h.Host, today.Requests[0].ID, "")
 	require.NoError(t, err)
 	assert.Empty(t, today.Requests)
 	assert.Equal(t, "REQUEST", letters(t, h, "two@x.example", 2)[1].Method)
 	declined := ask("2026-05-05 14:00", "three@x.example")
+	letters(t, h, "three@x.example", 1)
 	today, _ = h.App.Today(ctx, h.Host)
 	_, err = h.App.Decline(ctx, h.Host, today.Requests[0].ID, "The lamps are being moved.")
 	require.NoError(t, err)
@@ -158,6 +160,7 @@ func TestARequestIsDecidedByTheHost(t *testing.T) {
 	_, err = h.App.Move(ctx, linkOf(declined), h.At("2026-05-05 15:00"))
 	refused(t, err, app.Over)
 	withdrawn := ask("2026-05-05 14:00", "four@x.example")
+	letters(t, h, "four@x.example", 1)
 	_, err = h.App.Cancel(ctx, linkOf(withdrawn), "")
 	require.NoError(t, err)
 	assert.Empty(t, letters(t, h, "four@x.example", 2)[1].Method, "there is no invitation to take back")
@@ -234,6 +237,11 @@ func TestACodeProvesTheAddressFirst(t *testing.T) {
 	after, err := h.App.Prove(ctx, linkOf(b), code)
 	require.NoError(t, err)
 	assert.Equal(t, "lapsed", after.State, "the right code comes too late")
+	require.Eventually(t, func() bool {
+		waiting, err := h.App.Store.DueTasks(ctx, h.Now().Unix()+1)
+		return err == nil && len(waiting) == 0
+	}, 5*time.Second, 10*time.Millisecond)
+	assert.Len(t, letters(t, h, "two@x.example", 1), 1, "nobody is told of what was never proved")
 	assert.Contains(t, h.Open("2026-05-05"), "10:00")
 }
 

@@ -382,7 +382,7 @@ func (a *App) mailOneHost(ctx context.Context, f facts, last step, host int64, i
 // lastStep is the booking's last step of a kind: who did it, and with what word.
 func (a *App) lastStep(ctx context.Context, b sqlc.Booking, kind string) (step, error) {
 	row, err := a.Store.LastStep(ctx, sqlc.LastStepParams{BookingID: b.ID, Kind: kind})
-	return step{row.Kind, row.By, row.Note, row.PersonID.Int64, row.FromID.Int64, row.ToID.Int64}, err
+	return step{kind: row.Kind, by: row.By, note: row.Note, person: row.PersonID.Int64, from: row.FromID.Int64, to: row.ToID.Int64}, err
 }
 
 func messageID(task sqlc.Outbox) string {

@@ -123,6 +123,7 @@ func (a *App) advance(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, s st
 	if err := q.SetLife(ctx, sqlc.SetLifeParams{ID: b.ID, Life: string(next), LapsesAt: lapsesAt}); err != nil {
 		return err
 	}
+	s.silent = life.State(b.Life) == life.Unproved && !next.Keeps()
 	if !next.Keeps() {
 		if err := q.GiveBack(ctx, b.ID); err != nil {
 			return err

@@ -45,9 +45,11 @@ type BusyMark struct {
 // Booked is a booking on a ribbon, with the buffers that are kept around it.
 type Booked struct {
 	Mark
-	ID        int64 `json:"id"`
-	KeptFrom  int   `json:"keptFrom"`
-	KeptUntil int   `json:"keptUntil"`
+	ID        int64  `json:"id"`
+	KeptFrom  int    `json:"keptFrom"`
+	KeptUntil int    `json:"keptUntil"`
+	State     string `json:"state" enum:"unproved,requested,booked,came,missed,cancelled,declined,lapsed" doc:"Only 'booked' where the viewer may not know more."`
+	Begun     bool   `json:"begun"`
 }
 
 // dayDrawer turns instants into positions on one day's ribbon.
@@ -115,6 +117,7 @@ func (d dayDrawer) background(r *Ribbon, g agenda) {
 		r.Bookings = append(r.Bookings, Booked{
 			Mark: Mark{d.minute(meeting.Start), d.minute(meeting.End), b.ClientName}, ID: b.ID,
 			KeptFrom: d.minute(span.Instant(b.KeptFrom)), KeptUntil: d.minute(span.Instant(b.KeptUntil)),
+			State: b.Life, Begun: b.StartAt <= int64(g.now),
 		})
 	}
 }

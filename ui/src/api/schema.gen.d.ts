@@ -1664,6 +1664,7 @@ export interface components {
             zone: string;
         };
         Booked: {
+            begun: boolean;
             /** Format: int64 */
             from: number;
             /** Format: int64 */
@@ -1673,6 +1674,11 @@ export interface components {
             /** Format: int64 */
             keptUntil: number;
             label?: string;
+            /**
+             * @description Only 'booked' where the viewer may not know more.
+             * @enum {string}
+             */
+            state: "unproved" | "requested" | "booked" | "came" | "missed" | "cancelled" | "declined" | "lapsed";
             /** Format: int64 */
             to: number;
         };

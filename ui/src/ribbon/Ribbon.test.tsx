@@ -14,7 +14,9 @@ const day: Day = {
     { from: 780, to: 1020 },
   ],
   busy: [{ from: 600, to: 660, label: 'Depot' }],
-  bookings: [{ id: 7, from: 780, to: 830, label: 'Museu da Ria', keptFrom: 780, keptUntil: 840 }],
+  bookings: [
+    { id: 7, from: 780, to: 830, label: 'Museu da Ria', keptFrom: 780, keptUntil: 840, state: 'booked', begun: false },
+  ],
   tooSoon: [{ from: 0, to: 570 }],
   outside: [],
   kept: [870, 885],

@@ -5,6 +5,7 @@ import { Button, Need, TextField } from '../../kit/kit'
 import { type Axis, box } from '../../ribbon/geometry'
 import { minuteText } from '../../time/time'
 import { HandTo } from '../HandTo'
+import { Attendance } from '../today/Attendance'
 import { useCarrying } from './Carry'
 import { useBoardChange } from './change'
 
@@ -34,7 +35,7 @@ export function BookingMark({ booking, date, row, axis }: Props) {
         type="button"
         className="mark cursor-grab touch-none bg-transparent focus-visible:outline-2 focus-visible:outline-act"
         style={where}
-        aria-label={`${label} ${minuteText(booking.from)} to ${minuteText(booking.to)}. Move or cancel`}
+        aria-label={`${label} ${minuteText(booking.from)} to ${minuteText(booking.to)}. ${booking.begun ? 'Did they come?' : 'Move or cancel'}`}
         aria-keyshortcuts="m"
         title={`${label}. Drag it, or key m, to carry it elsewhere`}
         onClick={(event) => {
@@ -56,12 +57,18 @@ export function BookingMark({ booking, date, row, axis }: Props) {
         }}
       />
       <Sheet open={open} title={label} onClose={() => setOpen(false)}>
-        <MoveForm booking={booking} date={date} onDone={() => setOpen(false)} />
-        <details className="mt-4 border-t border-rule pt-3">
-          <summary className="cursor-pointer text-act">Hand over to a colleague</summary>
-          <HandTo booking={booking.id} onDone={() => setOpen(false)} />
-        </details>
-        <CancelForm id={booking.id} onDone={() => setOpen(false)} />
+        {booking.begun ? (
+          <Attendance booking={booking} />
+        ) : (
+          <>
+            <MoveForm booking={booking} date={date} onDone={() => setOpen(false)} />
+            <details className="mt-4 border-t border-rule pt-3">
+              <summary className="cursor-pointer text-act">Hand over to a colleague</summary>
+              <HandTo booking={booking.id} onDone={() => setOpen(false)} />
+            </details>
+            <CancelForm id={booking.id} onDone={() => setOpen(false)} />
+          </>
+        )}
       </Sheet>
     </>
   )

@@ -8,8 +8,7 @@ import { Files } from '../Files'
 import { useMe } from '../queries'
 import { View } from '../Shell'
 import { stateWords, stepWords } from '../steps'
-import { useAttendance } from '../today/Meeting'
-import { Way } from '../today/settle'
+import { Attendance } from '../today/Attendance'
 import { useGo } from '../unsaved'
 import { useDebounced } from '../useDebounced'
 import { MakeOffer, Offers } from './Offers'
@@ -135,9 +134,7 @@ function History({ mail }: { mail: string }) {
 
 function Past({ booking, zone }: { booking: Schemas['PastOrNext']; zone: string }) {
   const start = new Date(booking.start)
-  const attendance = useAttendance()
   const begun = start <= new Date()
-  const set = (event: 'came' | 'missed' | 'unmarked') => attendance.mutate({ id: booking.id, event })
   return (
     <li className="border-t border-rule py-2 text-note">
       <p>
@@ -158,14 +155,7 @@ function Past({ booking, zone }: { booking: Schemas['PastOrNext']; zone: string 
           .map((step) => `${stepWords[step.kind]} ${day(step.at, zone)}${step.note ? ` “${step.note}”` : ''}`)
           .join(' · ')}
       </p>
-      {begun && booking.state === 'booked' && (
-        <p className="flex gap-3">
-          <Way words="Came" onDo={() => set('came')} />
-          <Way words="Did not come" onDo={() => set('missed')} />
-        </p>
-      )}
-      {(booking.state === 'came' || booking.state === 'missed') && <Way words="Change" onDo={() => set('unmarked')} />}
-      {attendance.error && <Need>{attendance.error.message}</Need>}
+      {begun && <Attendance booking={booking} />}
     </li>
   )
 }

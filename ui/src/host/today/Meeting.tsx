@@ -1,9 +1,8 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query'
-import { api, need, type Refusal, type Schemas } from '../../api/client'
+import type { Schemas } from '../../api/client'
 import { clock, offsetOf, placeOf, soon, wallClock, weekdayName } from '../../time/time'
 import { Files } from '../Files'
 import { stateWords } from '../steps'
-import { Way } from './settle'
+import { Attendance } from './Attendance'
 
 type Booking = Schemas['HostBooking']
 
@@ -48,7 +47,7 @@ export function Meeting({ meeting, now, zone, next }: Props) {
         </p>
       </div>
       <div className="border-b border-rule py-3 text-right text-note">
-        {start <= now ? <Attendance meeting={meeting} /> : <WayIn meeting={meeting} next={next} />}
+        {start <= now ? <Attendance booking={meeting} /> : <WayIn meeting={meeting} next={next} />}
         {start <= now && !over && <WayIn meeting={meeting} next={next} />}
       </div>
     </article>
@@ -96,37 +95,6 @@ function WayIn({ meeting, next }: { meeting: Booking; next: boolean }) {
       Join the room
     </a>
   )
-}
-
-/** Whether the client came, once the meeting has begun. */
-function Attendance({ meeting }: { meeting: Booking }) {
-  const mark = useAttendance()
-  const set = (event: 'came' | 'missed' | 'unmarked') => mark.mutate({ id: meeting.id, event })
-  if (meeting.state === 'came' || meeting.state === 'missed')
-    return (
-      <p>
-        {meeting.state === 'came' ? 'came' : 'did not come'} <Way words="Change" onDo={() => set('unmarked')} />
-      </p>
-    )
-  return (
-    <p className="flex justify-end gap-3">
-      <Way words="Came" onDo={() => set('came')} />
-      <Way words="Did not come" onDo={() => set('missed')} />
-      {mark.error && <span className="text-need">{mark.error.message}</span>}
-    </p>
-  )
-}
-
-/** Keeps whether a client came. */
-export function useAttendance() {
-  const client = useQueryClient()
-  return useMutation<unknown, Refusal, { id: number; event: 'came' | 'missed' | 'unmarked' }>({
-    mutationFn: ({ id, event }) =>
-      need(api.POST('/host-bookings/{id}/attendance', { params: { path: { id } }, body: { event } })),
-    onSuccess: () => {
-      for (const key of ['today', 'board', 'client']) void client.invalidateQueries({ queryKey: [key] })
-    },
-  })
 }
 
 /** "9:00 Halifax", with the weekday if it is another day there. */
