@@ -35,7 +35,7 @@ export function Shell({ person, children }: { person: Schemas['Person']; childre
   }, [go])
 
   return (
-    <div className="grid min-h-screen md:grid-cols-[10.4rem_1fr]">
+    <div className="grid min-h-screen grid-cols-[minmax(0,1fr)] max-md:grid-rows-[auto_1fr] md:grid-cols-[10.4rem_1fr]">
       <Rail person={person} onKeys={() => setKeysShown(true)} />
       <div className="min-w-0">{children}</div>
       <Ask
@@ -65,7 +65,7 @@ function Rail({ person, onKeys }: { person: Schemas['Person']; onKeys: () => voi
   return (
     <nav
       aria-label="Views"
-      className="flex flex-col border-rule-strong pt-3 max-md:border-b max-md:pb-2 md:sticky md:top-0 md:h-screen md:border-r"
+      className="flex min-w-0 flex-col border-rule-strong pt-3 max-md:border-b max-md:pb-2 md:sticky md:top-0 md:h-screen md:border-r"
     >
       <p className="mb-3 flex items-center gap-2.5 pl-5 font-head text-[22px] max-md:hidden">
         <Sign /> Corrim
@@ -151,7 +151,7 @@ export function View(props: {
         <div className="ml-auto flex flex-wrap items-center gap-2.5 text-note">{props.actions}</div>
       </header>
       <div
-        className="grid flex-1 lg:grid-cols-[minmax(0,1fr)_var(--aside)]"
+        className="grid flex-1 grid-cols-[minmax(0,1fr)] lg:grid-cols-[minmax(0,1fr)_var(--aside)]"
         style={{ '--aside': props.aside ? (props.asideWidth ?? '23.7rem') : '0px' } as React.CSSProperties}
       >
         <main className="min-w-0 px-6.5 pb-10">{props.children}</main>

@@ -97,7 +97,7 @@ function Editor({ workspace }: { workspace: Schemas['WorkspaceView'] }) {
       asideWidth="minmax(0, 2.1fr)"
     >
       {publish.error && <Need className="mb-3">{publish.error.message}</Need>}
-      <div className="grid max-w-md gap-5">
+      <div className="grid max-w-md grid-cols-[minmax(0,1fr)] gap-5">
         <Colour draft={draft} tones={preview.data?.light} problem={wrong['front.looks.colour']} onChange={set} />
         <Picture label="Logo" hash={draft.logo} onChange={(logo) => set({ logo })} />
         <Picture label="Banner" hash={draft.banner} onChange={(banner) => set({ banner })} />
@@ -216,7 +216,7 @@ function Preview({ name, path, width, scale, looks }: PreviewProps) {
     return () => removeEventListener('message', hear)
   }, [looks])
   return (
-    <figure>
+    <figure className={width > 400 ? 'max-lg:hidden' : ''}>
       <figcaption className="mb-1 text-note text-ink-2">
         {name}, {width} wide
       </figcaption>

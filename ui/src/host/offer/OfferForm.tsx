@@ -20,9 +20,9 @@ const listings: Record<Draft['listing'], string> = {
 /** Everything about how a type meets its clients, in the order in which they meet it. */
 export function OfferForm({ draft, wrong, onChange }: Props) {
   return (
-    <div className="grid max-w-3xl gap-8">
+    <div className="grid max-w-3xl grid-cols-[minmax(0,1fr)] gap-8">
       <Part title="Where it is offered">
-        <div className="grid grid-cols-2 gap-5">
+        <div className="grid gap-5 sm:grid-cols-2">
           <SelectField
             label="It is"
             value={draft.listing}
@@ -52,7 +52,7 @@ export function OfferForm({ draft, wrong, onChange }: Props) {
         <QuestionList questions={draft.questions} wrong={wrong} onChange={(questions) => onChange({ questions })} />
       </Part>
       <Part title="Who comes along">
-        <div className="grid grid-cols-[9rem_1fr] gap-5">
+        <div className="grid gap-5 sm:grid-cols-[9rem_1fr]">
           <TextField
             label="Guests, at most"
             type="number"

@@ -113,7 +113,7 @@ function Edit({ question, earlier, problem, onChange, onRemove }: EditProps) {
         problem={problem}
         onChange={(event) => onChange({ label: event.target.value })}
       />
-      <div className="grid grid-cols-2 gap-5">
+      <div className="grid gap-5 sm:grid-cols-2">
         <SelectField
           label="It takes"
           value={question.kind}
@@ -176,7 +176,7 @@ function Condition({ question, earlier, onChange }: Pick<EditProps, 'question' |
   const toggle = (answer: string, set: boolean) =>
     when && onChange({ when: { ...when, is: set ? [...when.is, answer] : when.is.filter((a) => a !== answer) } })
   return (
-    <div className="grid grid-cols-2 gap-5">
+    <div className="grid gap-5 sm:grid-cols-2">
       <SelectField label="It is put" value={when?.question ?? ''} onChange={(event) => choose(event.target.value)}>
         <option value="">always</option>
         {usable.map((q) => (

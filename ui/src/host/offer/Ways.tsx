@@ -33,7 +33,7 @@ export function Ways({ ways, wrong, onChange }: Props) {
         label="Ways of meeting"
       >
         {(way, i) => (
-          <div className="grid grid-cols-[17rem_1fr_auto] items-start gap-4 border-t border-rule py-2">
+          <div className="grid items-start gap-4 border-t border-rule py-2 sm:grid-cols-[17rem_1fr_auto]">
             <SelectField
               label={`Way ${i + 1}`}
               value={way.kind}
@@ -89,7 +89,7 @@ function Needs({
       return <TextField label="The room’s address" type="url" {...text} />
     case 'phone':
       return (
-        <div className="grid grid-cols-2 gap-4">
+        <div className="grid gap-3">
           <SelectField
             label="Who calls"
             value={way.calls ?? 'host'}

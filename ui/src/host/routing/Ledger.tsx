@@ -15,7 +15,7 @@ export function Ledger({ type, view }: { type: number; view: RoutingView }) {
   return (
     <section aria-labelledby="ledger-head" className="mt-8">
       <h2 id="ledger-head">Ledger {view.since && <small>since {longDate(view.since)}</small>}</h2>
-      <table className="mt-2 w-full text-note">
+      <table className="mt-2 w-full text-note max-sm:text-small max-sm:[&_th]:pr-1!">
         <thead className="text-left text-ink-2">
           <tr className="[&>th]:pr-3 [&>th]:font-normal">
             <th>Next</th>

@@ -22,15 +22,15 @@ export function Meeting({ meeting, now, zone, next }: Props) {
   return (
     <article
       aria-label={`${clock(start, zone)} ${meeting.client}`}
-      className={`-mx-6.5 grid grid-cols-[7.6rem_1fr_auto] px-6.5 ${next ? 'bg-act-soft' : ''} ${over ? 'text-ink-2' : ''}`}
+      className={`-mx-6.5 grid grid-cols-[7.6rem_1fr_auto] px-6.5 max-sm:grid-cols-[5rem_minmax(0,1fr)] ${next ? 'bg-act-soft' : ''} ${over ? 'text-ink-2' : ''}`}
     >
-      <div className="figures border-b border-rule py-3 pr-3">
+      <div className="figures border-rule py-3 pr-3 max-sm:pb-0 sm:border-b">
         <p className="text-[19px] leading-tight">{clock(start, zone)}</p>
         <p className="text-small text-ink-2">
           {differs ? clientClock(start, zone, meeting.clientZone) : `to ${clock(end, zone)}`}
         </p>
       </div>
-      <div className="border-b border-rule py-3">
+      <div className="border-rule py-3 max-sm:pb-0 sm:border-b">
         <p>
           <b className="text-[16.5px] font-semibold">{meeting.client}</b>{' '}
           {!over && ahead && <span className="text-note text-ink-2">{ahead === 'now' ? 'begins now' : ahead}</span>}
@@ -46,7 +46,7 @@ export function Meeting({ meeting, now, zone, next }: Props) {
           {meeting.guests.length > 0 && <span className="text-ink-2"> · with {meeting.guests.join(', ')}</span>}
         </p>
       </div>
-      <div className="border-b border-rule py-3 text-right text-note">
+      <div className="border-b border-rule py-3 text-note max-sm:col-span-2 max-sm:pt-1.5 max-sm:pl-20 sm:text-right">
         {start <= now ? <Attendance booking={meeting} /> : <WayIn meeting={meeting} next={next} />}
         {start <= now && !over && <WayIn meeting={meeting} next={next} />}
       </div>

@@ -125,7 +125,7 @@ function Others({ today }: { today: Schemas['Today'] }) {
           return (
             <li
               key={`${meeting.host} ${meeting.id}`}
-              className={`grid grid-cols-[7.6rem_9rem_1fr_auto] items-baseline gap-x-3 border-t border-rule py-1.5 text-note ${over ? 'text-ink-3' : ''}`}
+              className={`grid grid-cols-[7.6rem_9rem_1fr_auto] items-baseline max-sm:grid-cols-[minmax(0,1fr)_auto] gap-x-3 border-t border-rule py-1.5 text-note ${over ? 'text-ink-3' : ''}`}
             >
               <span className="figures">{shortWhen(start, today.zone)}</span>
               <b className="font-semibold">{meeting.host}</b>

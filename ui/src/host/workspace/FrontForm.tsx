@@ -37,7 +37,7 @@ export function FrontForm({ front, wrong, onChange }: Props) {
           <TextField label="Phone" type="tel" {...text('phone')} />
           <TextField label="Web address" type="url" {...text('web')} />
           <TextField
-            label="Country of phone numbers without a country code"
+            label="Country of local phone numbers"
             placeholder="two letters, like PT"
             maxLength={2}
             {...text('country')}
