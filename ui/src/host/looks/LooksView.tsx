@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from 'react'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { Button, Need, TextField } from '../../kit/kit'
 import { countFields } from '../changes'
-import { useMe, useWorkspace } from '../queries'
+import { useMe, useTypes, useWorkspace } from '../queries'
 import { View } from '../Shell'
 import { Undo } from '../Undo'
 import { useGo } from '../unsaved'
@@ -93,7 +93,7 @@ function Editor({ workspace }: { workspace: Schemas['WorkspaceView'] }) {
           </>
         )
       }
-      aside={<Previews looks={preview.data} />}
+      aside={<Previews looks={preview.data} published={!workspace.front.unpublished} />}
       asideWidth="minmax(0, 2.1fr)"
     >
       {publish.error && <Need className="mb-3">{publish.error.message}</Need>}
@@ -184,8 +184,11 @@ const widths = [
 ] as const
 
 /** The workspace's page as clients with different devices would see it, in the draft's looks. */
-function Previews({ looks }: { looks: Schemas['PageLooks'] | undefined }) {
-  const path = `/p/${useMe().data?.person?.workspace}`
+function Previews({ looks, published }: { looks: Schemas['PageLooks'] | undefined; published: boolean }) {
+  const workspace = useMe().data?.person?.workspace
+  const type = useTypes(true).data?.[0]
+  // As long as the workspace's page isn't published, a type's page stands for it.
+  const path = published || !type ? `/p/${workspace}` : type.path
   return (
     <section aria-label="Your page at three widths" className="flex flex-wrap items-start gap-x-6 gap-y-5">
       {widths.map(([name, width, scale]) => (

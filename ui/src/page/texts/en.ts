@@ -2,7 +2,6 @@ import type { ReactNode } from 'react'
 
 /** What the client's page says, in English; the other languages say the same things. */
 export const en = {
-  language: 'English',
   locale: 'en-GB',
   /** Sentences that the server may answer, by their English words; English needs none. */
   server: {} as Record<string, string>,

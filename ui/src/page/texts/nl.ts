@@ -1,7 +1,6 @@
 import type { Texts } from './en'
 
 export const nl: Texts = {
-  language: 'Nederlands',
   locale: 'nl-NL',
   server: {
     'This time has just been taken. Nothing you typed is lost: choose another time and book it.':
