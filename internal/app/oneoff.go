@@ -50,6 +50,9 @@ const mostOffered = 20
 
 // MakeOneOff makes an offer and mails it if there is an address.
 func (a *App) MakeOneOff(ctx context.Context, p Person, n NewOneOff) (OneOff, error) {
+	if err := p.must(EditOwn); err != nil { // before anything is mailed
+		return OneOff{}, err
+	}
 	seconds, until, err := a.checkOneOff(p, n)
 	if err != nil {
 		return OneOff{}, err

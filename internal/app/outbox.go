@@ -306,11 +306,20 @@ func (a *App) mailClient(ctx context.Context, f facts, task sqlc.Outbox) error {
 	if err := a.Mailer.Send(ctx, m); err != nil || m.Invite == nil {
 		return err
 	}
-	return a.mailGuests(ctx, f, m)
+	a.mailGuests(ctx, f, m)
+	return nil
+}
+
+// sendCopy sends what somebody else gets too. If it is refused, that is logged and no more: the task would be tried again,
+// and whoever has had their mail would have it again each time.
+func (a *App) sendCopy(ctx context.Context, f facts, m Mail) {
+	if err := a.Mailer.Send(ctx, m); err != nil {
+		a.Log.Warn("a copy of a mail was refused", "booking", f.booking.ID)
+	}
 }
 
 // mailGuests tells those whom the client brings. They get the same invitation, and not the link to change it.
-func (a *App) mailGuests(ctx context.Context, f facts, m Mail) error {
+func (a *App) mailGuests(ctx context.Context, f facts, m Mail) {
 	id := m.ID
 	for i, guest := range formOf(f.booking).guests {
 		l := letter{subject: m.Subject, Opening: f.booking.ClientName + " brings you to this meeting.", Facts: f.sharedFacts()}
@@ -319,11 +328,8 @@ func (a *App) mailGuests(ctx context.Context, f facts, m Mail) error {
 		}
 		text := l.mail()
 		m.Text, m.HTML, m.To, m.ID = text.Text, text.HTML, Address{Mail: guest}, fmt.Sprintf("guest-%d-%s", i, id)
-		if err := a.Mailer.Send(ctx, m); err != nil {
-			return err
-		}
+		a.sendCopy(ctx, f, m)
 	}
-	return nil
 }
 
 func (a *App) mailHost(ctx context.Context, f facts, task sqlc.Outbox) error {
@@ -352,20 +358,18 @@ func (a *App) mailHost(ctx context.Context, f facts, task sqlc.Outbox) error {
 			return err
 		}
 	}
-	return a.mailAlways(ctx, f, last, messageID(task))
+	a.mailAlways(ctx, f, last, messageID(task))
+	return nil
 }
 
 // mailAlways sends what the leading host is told to the addresses that are told of every booking of the type.
-func (a *App) mailAlways(ctx context.Context, f facts, last step, id string) error {
+func (a *App) mailAlways(ctx context.Context, f facts, last step, id string) {
 	for i, address := range f.always {
 		m := f.hostLetter(last).mail()
 		m.ID, m.FromName = fmt.Sprintf("%s-copy-%d@corrim", id, i), f.workspace
 		m.To, m.ReplyTo = Address{Mail: address}, f.host.address()
-		if err := a.Mailer.Send(ctx, m); err != nil {
-			return err
-		}
+		a.sendCopy(ctx, f, m)
 	}
-	return nil
 }
 
 func (a *App) mailOneHost(ctx context.Context, f facts, last step, host int64, id string) (err error) {
