@@ -13,7 +13,7 @@ demo: build
 build: bin/corrim
 
 GO_FILES := $(shell find cmd core internal ui -name '*.go' -not -name '*_test.go' -not -path '*/node_modules/*') $(wildcard internal/store/migrations/*.sql) go.mod go.sum
-UI_FILES := $(shell find ui/src ui/public -type f) ui/index.html ui/page.html ui/vite.config.ts ui/package.json
+UI_FILES := $(shell find ui/src ui/public -type f) $(wildcard ui/*.html ui/*.config.ts) ui/package.json
 
 bin/corrim: $(GO_FILES) ui/dist/index.html
 	go build -trimpath -o $@ ./cmd/corrim
@@ -70,9 +70,11 @@ check-generated: ui/node_modules/.installed
 	@cd ui && npx openapi-typescript ../docs/openapi.json -o node_modules/.schema.d.ts >/dev/null 2>&1 && diff -u src/api/schema.gen.d.ts node_modules/.schema.d.ts || { echo "the types of the API are old: make generate"; exit 1; }
 
 bench: build e2e/node_modules/.installed /usr/bin/chromium
-	go test -run '^$$' -bench . -benchmem ./core/... ./internal/api/ ./internal/app/ ./cmd/corrim/
+	go test -run '^$$' -bench . -skip PoolOfFifty$$ -benchmem ./core/... ./internal/api/ ./internal/app/ ./cmd/corrim/
+	go test -run '^$$' -bench PoolOfFifty$$ -benchtime 8000x ./internal/api/
 	cd e2e && npx playwright test --config bench.config.ts
 	@echo "Client's page, sizes in bytes:"
+	@printf '  %-34s %7d gzipped\n' "with its first drawing" "$$(gzip -9c ui/dist/type.html | wc -c)"
 	@cd ui/dist/assets && for f in $$(grep -o 'assets/[^"]*\.js' ../page.html | sort -u | sed 's|assets/||'); do printf '  %-34s %7d gzipped\n' "$$f" "$$(gzip -9c "$$f" | wc -c)"; done
 	@cd ui/dist/assets && for f in newsreader-latin-500-normal*.woff2 ibm-plex-sans-latin-wght*.woff2; do printf '  %-60s %7d\n' "$$f" "$$(wc -c < "$$f")"; done
 

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test'
-import { comingMonday, daysAfter, expectAccessible, fillDetails, mailTo, otherWindow, signInAs, times } from './steps.ts'
+import { chooseDay, comingMonday, daysAfter, expectAccessible, fillDetails, mailTo, otherWindow, signInAs, times } from './steps.ts'
 
 test('a client’s history, notes and attendance', async ({ page }) => {
   await signInAs(page, 'Ines Valadares')
@@ -73,4 +73,73 @@ test('times picked by hand are offered to one client, who takes one, once', asyn
   await expect(page.getByText('Whoever has the link, ').first()).toContainText('withdrawn')
   await client.goto(second)
   await expect(client.getByText('This offer was withdrawn.')).toBeVisible()
+})
+
+test('one client gets open times by rules of their own', async ({ page, context }) => {
+  await signInAs(page, 'Torvald Brekke')
+  await page.getByRole('link', { name: 'Clients' }).click()
+  await page.getByRole('button', { name: 'Offer times' }).click()
+  const sheet = page.getByRole('dialog')
+  await sheet.getByLabel('Meeting type').selectOption({ label: 'Daylight walk-through, 45 minutes' })
+  await sheet.getByLabel('Client', { exact: true }).fill('Long Gallery')
+  await sheet.getByLabel('What they choose among').selectOption('rules')
+  await sheet.getByLabel('Length in minutes').fill('80')
+  await sheet.getByLabel('A start every').fill('40')
+  await expectAccessible(page)
+  await sheet.getByRole('button', { name: 'Offer your open times' }).click()
+  const path = (await sheet.getByRole('link').getAttribute('href')) ?? ''
+  await page.getByRole('button', { name: 'Leave it as it is' }).click()
+  await expect(page.getByText('80 minutes among open times')).toBeVisible()
+
+  const client = await otherWindow(context, true)
+  await client.goto(path)
+  await expect(client.getByRole('heading', { level: 1 })).toContainText('80 minutes')
+  await client.getByLabel('Your time zone').selectOption('Europe/Oslo')
+  await (await chooseDay(client, 1)).first().click()
+  await expectAccessible(client)
+  for (const clock of await times(client).allTextContents()) {
+    const [hour, minute] = clock.split(':').map(Number)
+    expect(((hour ?? 0) * 60 + (minute ?? 0)) % 40, clock).toBe(0)
+  }
+  await fillDetails(client, 'Long Gallery', 'desk@longgallery.example')
+  await client.getByRole('button', { name: /^Book \d/ }).click()
+  await expect(client.getByRole('heading', { name: 'Your meeting is booked.' })).toBeVisible()
+  await client.goto(path)
+  await expect(client.getByText('One of these times has been taken already.')).toBeVisible()
+})
+
+test('clients agree to the workspace’s sentence, which is kept with its words', async ({ page, context }) => {
+  await signInAs(page, 'Ines Valadares')
+  await page.getByRole('link', { name: 'Workspace' }).click()
+  const sentence = 'You may keep what I tell you about my rooms.'
+  await page.getByLabel('What clients have to agree to').fill(sentence)
+  await page.getByLabel('Privacy notice').fill('We keep it in Lisbon.')
+  await page.getByRole('button', { name: /^Save/ }).click()
+  await expect(page.getByText(/not saved/)).toHaveCount(0)
+
+  const client = await otherWindow(context, true)
+  await client.goto('/p/quillmere/loan-call')
+  await (await chooseDay(client, 6)).first().click()
+  await fillDetails(client, 'Ink House', 'keeper@inkhouse.example')
+  await client.getByText('Cancelling and privacy').click()
+  await expect(client.getByText('We keep it in Lisbon.')).toBeVisible()
+  await client.getByRole('button', { name: /^Book \d/ }).click()
+  await expect(client.getByText('Please tick this to go on.')).toBeVisible()
+  await expectAccessible(client)
+  await client.getByLabel(sentence).check()
+  await client.getByRole('button', { name: /^Book \d/ }).click()
+  await expect(client.getByRole('heading', { name: 'Your meeting is booked.' })).toBeVisible()
+
+  await page.getByLabel('What clients have to agree to').fill('Something newer.')
+  await page.getByRole('button', { name: /^Save/ }).click()
+  await expect(page.getByText(/not saved/)).toHaveCount(0)
+  await page.goto('/clients/keeper%40inkhouse.example')
+  await expect(page.getByText(sentence)).toBeVisible()
+  await expect(page.getByText('Something newer.')).toHaveCount(0)
+  await page.goto('/workspace')
+  for (const before of [sentence, '']) {
+    await page.getByRole('button', { name: 'Undo last change' }).click()
+    await page.getByRole('button', { name: 'Undo it' }).click()
+    await expect(page.getByLabel('What clients have to agree to')).toHaveValue(before)
+  }
 })

@@ -98,3 +98,19 @@ test('one’s own calendar lies over the open times, and nothing of it is sent',
   await page.getByRole('button', { name: 'Take it away' }).click()
   await expect(hatched()).toHaveCount(0)
 })
+
+// WCAG 2.2, 1.4.4 and 1.4.10: text at twice its size, and a width of 320, without scrolling sideways.
+for (const [name, width] of [['at 200 % zoom', 640], ['320 wide', 320]] as const)
+  test(`nothing of the client’s page runs out of the window, ${name}`, async ({ page }) => {
+    await page.setViewportSize({ width, height: 560 })
+    for (const path of ['/p/quillmere', '/p/quillmere/site-visit', '/p/quillmere/conservators-hour']) {
+      await page.goto(path)
+      await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
+      if (path !== '/p/quillmere') {
+        await expect(page.getByRole('heading', { name: 'Your details' })).toBeVisible()
+        await (await chooseDay(page, 0)).first().click()
+      }
+      expect(await page.evaluate(() => document.documentElement.scrollWidth - innerWidth), path).toBeLessThanOrEqual(0)
+    }
+    await expectAccessible(page)
+  })

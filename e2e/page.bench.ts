@@ -3,9 +3,10 @@ import { fillDetails } from './steps.ts'
 
 /** A slow 4G phone: 1.6 Mbit/s down, 0.75 up, 150 ms there and back, a CPU four times slower (common practice). */
 const slow = { offline: false, latency: 150, downloadThroughput: (1.6 * 1024 * 1024) / 8, uploadThroughput: (0.75 * 1024 * 1024) / 8 }
-const rounds = 5
+const rounds = 9
 
 test('the client’s page on a slow phone, and a booking', async ({ browser }) => {
+  test.setTimeout(120_000)
   const firstTimes: number[] = []
   const shifts: number[] = []
   const bookings: number[] = []
@@ -24,8 +25,11 @@ test('the client’s page on a slow phone, and a booking', async ({ browser }) =
           if (!entry.hadRecentInput) seen.shift += entry.value
       }).observe({ type: 'layout-shift', buffered: true })
       const look = () => {
-        if (document.querySelector('[role=group] button[aria-label$=open]')) seen.first = performance.now()
-        else requestAnimationFrame(look)
+        // Found before a frame is painted: the next one says when it was.
+        if (!document.querySelector('[role=group] button[aria-label$=open]')) return requestAnimationFrame(look)
+        requestAnimationFrame(() => {
+          seen.first = performance.now()
+        })
       }
       requestAnimationFrame(look)
     })
@@ -38,7 +42,7 @@ test('the client’s page on a slow phone, and a booking', async ({ browser }) =
 
     await devtools.send('Network.emulateNetworkConditions', { offline: false, latency: 0, downloadThroughput: -1, uploadThroughput: -1 })
     await devtools.send('Emulation.setCPUThrottlingRate', { rate: 1 })
-    await page.getByRole('group', { name: 'Days' }).getByRole('button', { name: /\d open$/ }).nth(round + 4).click()
+    await page.getByRole('group', { name: 'Days' }).getByRole('button', { name: /\d open$/ }).nth(round % 5 + 4).click()
     await page.getByRole('region', { name: /^(Night|Morning|Afternoon|Evening)$/ }).getByRole('button').first().click()
     await fillDetails(page, `Bench ${round}`, `bench${round}@museum.example`)
     const answered = page.waitForResponse((response) => response.url().endsWith('/bookings'))

@@ -2,10 +2,12 @@ import { defineConfig } from '@playwright/test'
 import { emptyPorts, ports } from './ports.ts'
 
 // The demo, with all its stand-ins, is started afresh for the whole run; journeys use different people and types of it,
-// so that they don't meet.
+// so that they don't meet. With WIDTH=phone, the journeys around the client's page run on a phone.
+const phone = process.env.WIDTH === 'phone'
+
 export default defineConfig({
   testDir: '.',
-  testMatch: '*.spec.ts',
+  testMatch: phone ? ['begin', 'clients', 'looks', 'offer', 'requests'].map((name) => `${name}.spec.ts`) : '*.spec.ts',
   workers: 1,
   timeout: 40_000,
   expect: { timeout: 8_000 },
@@ -14,7 +16,7 @@ export default defineConfig({
     baseURL: `http://localhost:${ports.corrim}`,
     timezoneId: 'America/Halifax',
     locale: 'en-GB',
-    viewport: { width: 1280, height: 800 },
+    viewport: phone ? { width: 390, height: 844 } : { width: 1280, height: 800 },
     trace: 'retain-on-failure',
     launchOptions: {
       executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',

@@ -1,15 +1,16 @@
 import tailwindcss from '@tailwindcss/vite'
 import react from '@vitejs/plugin-react'
 import { defineConfig } from 'vite'
+import { firstDrawing, nonce } from './first.config.ts'
 
-// Two entries, two bundles: the host's application, and the client's page, which stays small.
+// Two bundles: the host's application, and the client's page, which stays small; type.html has it drawn before it lives.
 export default defineConfig({
-  plugins: [react(), tailwindcss()],
-  html: { cspNonce: 'NONCE_OF_THIS_ANSWER' },
+  plugins: [react(), tailwindcss(), firstDrawing()],
+  html: { cspNonce: nonce },
   server: { proxy: { '/api': 'http://localhost:8080' } },
   build: {
     emptyOutDir: true,
     assetsInlineLimit: 0,
-    rollupOptions: { input: ['index.html', 'page.html'] },
+    rollupOptions: { input: ['index.html', 'page.html', 'type.html'] },
   },
 })

@@ -50,6 +50,9 @@ func (s *server) publicOperations(api huma.API) {
 		in.Body.Inside = s.inside(ctx, in.Workspace)
 		return s.app.Book(ctx, in.Workspace, in.Type, in.Key, in.Body)
 	}, through(s.limited(s.options.BookingsPerMinute)))
+	operation(s, api, http.MethodGet, "/public/{workspace}/{type}/puzzle", "puzzle", "A small puzzle, for a page that asks for one", func(ctx context.Context, in *PagePath) (app.PuzzleTask, error) {
+		return s.app.Puzzle(ctx, in.Workspace, in.Type)
+	})
 	operation(s, api, http.MethodGet, "/public/{workspace}", "workspace-page", "The listed meeting types of a workspace", func(ctx context.Context, in *struct {
 		Workspace string `path:"workspace" maxLength:"100"`
 	}) (app.Showcase, error) {

@@ -21,8 +21,14 @@ func (s *server) workspaceOperations(api huma.API) {
 	operation(s, api, http.MethodPut, "/workspace", "save-workspace", "Save the workspace's settings", forHost(s, func(ctx context.Context, p app.Person, in *settings) (app.WorkspaceView, error) {
 		return s.app.SaveWorkspace(ctx, p, in.Body)
 	}))
-	operation(s, api, http.MethodPost, "/workspace/looks", "preview-looks", "Unsaved looks as a page would have them, colours corrected to be readable", forHost(s, func(_ context.Context, _ app.Person, in *struct{ Body app.Looks }) (app.PageLooks, error) {
-		return s.app.PreviewLooks(in.Body)
+	operation(s, api, http.MethodPost, "/workspace/looks", "preview-looks", "Unsaved looks as a page would have them, colours corrected to be readable", forHost(s, func(_ context.Context, p app.Person, in *struct{ Body app.Looks }) (app.PageLooks, error) {
+		return s.app.PreviewLooks(p, in.Body)
+	}))
+	operation(s, api, http.MethodGet, "/workspace/looks/draft", "tried-looks", "The looks that wait to be published", forHost(s, func(ctx context.Context, p app.Person, _ *nothing) (app.LooksDraft, error) {
+		return s.app.LooksTried(ctx, p)
+	}))
+	operation(s, api, http.MethodPut, "/workspace/looks/draft", "try-looks", "Keep looks without publishing them", forHost(s, func(ctx context.Context, p app.Person, in *struct{ Body app.Looks }) (app.LooksDraft, error) {
+		return s.app.TryLooks(ctx, p, in.Body)
 	}))
 	operation(s, api, http.MethodPost, "/workspace/pictures", "keep-picture", "Keep a picture for the workspace's pages", forHost(s, func(ctx context.Context, p app.Person, in *struct {
 		Body struct {

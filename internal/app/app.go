@@ -129,6 +129,7 @@ type App struct {
 	nobody   []byte // a hash to compare with when there is no such person, so that the answer takes as long
 	readings readings
 	lately   recentAnswers
+	puzzles  puzzles
 	looking  chan struct{} // a place for each reading that somebody waits for
 	wake     chan struct{} // tells the outbox worker that there is work
 }
@@ -162,7 +163,7 @@ func New(c Config) (*App, error) {
 	if err != nil {
 		return nil, err
 	}
-	return &App{Config: c, secrets: secrets, nobody: nobody, readings: readings{calendar: map[int64]*reading{}}, looking: make(chan struct{}, lookAtOnce), wake: make(chan struct{}, 1)}, nil
+	return &App{Config: c, secrets: secrets, puzzles: puzzles{secrets: secrets}, nobody: nobody, readings: readings{calendar: map[int64]*reading{}}, looking: make(chan struct{}, lookAtOnce), wake: make(chan struct{}, 1)}, nil
 }
 
 // Run does the background work until ctx ends: the outbox, the reading of calendars, and giving times back.

@@ -40,6 +40,7 @@ type BookingRequest struct {
 	Said    intake.Given `json:"said,omitempty" doc:"Answers to the questions, by their IDs."`
 	Guests  []string     `json:"guests,omitempty" maxItems:"60" doc:"Mail addresses."`
 	Consent bool         `json:"consent,omitempty" doc:"Agreed to the page's sentence."`
+	Puzzle  Solution     `json:"puzzle,omitzero" doc:"Where the page asks for one."`
 	Inside  bool         `json:"-"` // sent by somebody of the workspace who is signed in
 }
 
@@ -141,7 +142,7 @@ func oneLine(s string) string { return strings.Join(strings.Fields(s), " ") }
 
 // Book books a time for a client. The host's calendars are asked once more; then, in one transaction, the rules are
 // checked as they stand at that moment. key identifies the request: sent again, it finds its booking.
-func (a *App) Book(ctx context.Context, workspace, slug, key string, r BookingRequest) (ClientBooking, error) {
+func (a *App) Book(ctx context.Context, workspace, slug, key string, r BookingRequest) (out ClientBooking, err error) {
 	o, err := a.offered(ctx, a.Store.Queries, workspace, slug)
 	if err != nil {
 		return ClientBooking{}, err
@@ -153,12 +154,23 @@ func (a *App) Book(ctx context.Context, workspace, slug, key string, r BookingRe
 	if _, err := o.fill(r); err != nil {
 		return ClientBooking{}, err
 	}
+	// With the address in it, a key that somebody else guessed finds nothing of this client's.
+	request := hashed(key + "\n" + r.Mail)
+	if o.Offer.Proof == proofPuzzle {
+		if err := a.puzzles.claim(r.Puzzle, request, a.Now()); err != nil {
+			return ClientBooking{}, err
+		}
+		defer func() {
+			if err != nil { // so that it need not be solved again for another time
+				a.puzzles.release(r.Puzzle.Token, request)
+			}
+		}()
+	}
 	asked := r.ask()
 	if asked.silent, err = a.lookOnceMore(ctx, o, asked); err != nil {
 		return ClientBooking{}, err
 	}
-	// With the address in it, a key that somebody else guessed finds nothing of this client's.
-	booking, err := a.writeBooking(ctx, workspace, slug, hashed(key+"\n"+r.Mail), r, asked)
+	booking, err := a.writeBooking(ctx, workspace, slug, request, r, asked)
 	if err != nil {
 		return ClientBooking{}, err
 	}
@@ -534,7 +546,7 @@ func (a *App) clientBooking(ctx context.Context, b sqlc.Booking) (ClientBooking,
 		Name: b.ClientName, Mail: b.ClientMail, Remark: b.Remark, Zone: b.ClientZone, JoinURL: joinURL(b), Page: o.Path,
 		Passcode: roomOf(b).Passcode, Recorded: form.way.Room.RecordingNotice, Way: form.way.Kind, Said: factsOf(form.said), Guests: form.guests, Proposed: proposals(b), HostMail: o.host.Mail,
 		CantMove: a.cantDo(b, "moved", o.Offer.MoveUntil), CantCancel: a.cantCancel(b, o), AskReason: o.Offer.AskReason && b.Life == string(life.Booked),
-		CancelTerms: o.host.home.Front.Cancellation, Looks: o.host.home.Front.Looks.page(),
+		CancelTerms: o.host.home.Front.Cancellation, Looks: o.host.home.Front.page(),
 	}
 	_, out.Where = form.way.where(false)
 	if b.LapsesAt != 0 {

@@ -1,6 +1,7 @@
 package app
 
 import (
+	"cmp"
 	"context"
 	"errors"
 
@@ -14,6 +15,7 @@ type Showcase struct {
 	Workspace   string      `json:"workspace" doc:"Its name."`
 	Path        string      `json:"path" doc:"Of the workspace's page."`
 	Person      string      `json:"person,omitempty" doc:"Whose page it is; the workspace's if left out."`
+	Photo       string      `json:"photo,omitempty" doc:"Path of the person's picture."`
 	Description string      `json:"description,omitempty"`
 	Mail        string      `json:"mail,omitempty"`
 	Phone       string      `json:"phone,omitempty"`
@@ -44,8 +46,9 @@ type ShowType struct {
 
 // ShowPart is a person with a page of their own.
 type ShowPart struct {
-	Name string `json:"name"`
-	Path string `json:"path"`
+	Name  string `json:"name"`
+	Path  string `json:"path"`
+	Photo string `json:"photo,omitempty" doc:"Path of the picture."`
 }
 
 var errNoPage = refuse(NotFound, "This page doesn't exist, or not any more. Check the address, or ask whoever sent it to you for a new one.")
@@ -81,7 +84,7 @@ func (a *App) WorkspacePage(ctx context.Context, slug string) (Showcase, error) 
 	people, err := a.Store.PeopleOfWorkspace(ctx, home.id)
 	for _, person := range people {
 		if hosts[person.ID] {
-			show.People = append(show.People, ShowPart{person.Name, "/p/" + home.slug + "/with/" + person.Slug})
+			show.People = append(show.People, ShowPart{person.Name, "/p/" + home.slug + "/with/" + person.Slug, pathOfPicture(person.Photo)})
 		}
 	}
 	return show, err
@@ -104,7 +107,7 @@ func (a *App) PersonPage(ctx context.Context, workspace, slug string) (Showcase,
 		return Showcase{}, errNoPage
 	}
 	show := person.home.showcase()
-	show.Person, show.Description = person.Name, ""
+	show.Person, show.Photo, show.Description = person.Name, pathOfPicture(person.Photo), ""
 	types, err := a.shown(ctx, person.home)
 	for _, o := range types {
 		if path := o.surelyWith(person.ID); path != "" {
@@ -117,7 +120,7 @@ func (a *App) PersonPage(ctx context.Context, workspace, slug string) (Showcase,
 func (w workspace) showcase() Showcase {
 	return Showcase{
 		Workspace: w.Name, Path: "/p/" + w.slug, Description: w.Front.Description, Mail: w.Front.Mail, Phone: w.Front.Phone, Web: w.Front.Web,
-		Address: w.Front.Address, Looks: w.Front.Looks.page(), Groups: []ShowGroup{}, People: []ShowPart{},
+		Address: w.Front.Address, Looks: w.Front.page(), Groups: []ShowGroup{}, People: []ShowPart{},
 	}
 }
 
@@ -174,6 +177,22 @@ func (s *Showcase) add(o offered, path string) {
 		return
 	}
 	s.Groups = append(s.Groups, group)
+}
+
+// PageLanguage is the language of a client's page where the browser asks for none that there is: of a workspace by its short
+// name, or of the booking or offer that a link leads to. It is English if there is no such page.
+func (a *App) PageLanguage(ctx context.Context, slug, link string) string {
+	home := workspace{}
+	if row, err := a.Store.WorkspaceBySlug(ctx, slug); err == nil {
+		home, _ = workspaceOf(row) // one that can't be read says so elsewhere
+	} else if b, err := a.byLink(ctx, a.Store.Queries, link); err == nil {
+		host, _ := a.anybody(ctx, a.Store.Queries, b.HostID)
+		home = host.home
+	} else if o, err := a.Store.OneOffByLink(ctx, hashed(link)); err == nil {
+		host, _ := a.anybody(ctx, a.Store.Queries, o.HostID)
+		home = host.home
+	}
+	return cmp.Or(home.Front.Language, "en")
 }
 
 // KeptFromSearch tells whether a workspace asks search engines to stay away.

@@ -64,12 +64,14 @@ func factLines(facts [][2]string) string {
 // when is the meeting's time on the clock of a zone: "Thursday 3 December 2026, 10:15 to 10:45 (Halifax, UTC−4)".
 func (f facts) when(zone *time.Location) string {
 	from, to := time.Unix(f.booking.StartAt, 0).In(zone), time.Unix(f.booking.EndAt, 0).In(zone)
-	when := fmt.Sprintf("%s, %s to %s", from.Format("Monday 2 January 2006"), from.Format("15:04"), to.Format("15:04"))
+	when := fmt.Sprintf("%s, %s to %s", from.Format("Monday 2 January 2006"), from.Format(f.clock()), to.Format(f.clock()))
 	if f.host.home.Zones == zonesHidden {
 		return when
 	}
 	return fmt.Sprintf("%s (%s, %s)", when, placeOf(zone), offsetOf(from))
 }
+
+func (f facts) clock() string { return f.host.home.Front.clock() }
 
 // placeOf is the zone's town: "America/Sao_Paulo" is Sao Paulo.
 func placeOf(zone *time.Location) string {
@@ -224,7 +226,7 @@ func (f facts) clientLetter(s step) letter {
 // beforeBooked says what became of a booking that is not booked.
 func (f facts) beforeBooked(s step, l *letter) {
 	name := f.booking.TypeName
-	lapses := time.Unix(f.booking.LapsesAt, 0).In(f.clientZone()).Format("Monday 2 January, 15:04")
+	lapses := time.Unix(f.booking.LapsesAt, 0).In(f.clientZone()).Format("Monday 2 January, " + f.clock())
 	switch life.Event(s.kind) {
 	case life.Hold:
 		l.subject, l.Opening = "Your code is "+f.code, "Your code is "+f.code+". Enter it on the page, and your meeting is booked."
@@ -235,7 +237,7 @@ func (f facts) beforeBooked(s step, l *letter) {
 	case life.Propose:
 		l.subject, l.Opening = "Other times for "+name+" with "+f.with(), f.host.Name+" proposes other times for your meeting."
 		for _, start := range proposals(f.booking) {
-			l.Facts = append(l.Facts, [2]string{"Proposed", start.In(f.clientZone()).Format("Monday 2 January 2006, 15:04")})
+			l.Facts = append(l.Facts, [2]string{"Proposed", start.In(f.clientZone()).Format("Monday 2 January 2006, " + f.clock())})
 		}
 		l.Actions, l.Closing = []action{{"Take one of them", f.link}}, "Until then the time that you asked for stays kept."
 	case life.Decline:
@@ -273,7 +275,7 @@ func (f facts) hostLetter(s step) letter {
 	case string(life.Request):
 		l.subject, l.Opening = "To decide: "+f.booking.TypeName+", "+who, who+" asks for a meeting with you."
 		l.Actions = []action{{"Approve or decline it", f.baseURL + "/"}}
-		l.Closing = "The time is kept until " + time.Unix(f.booking.LapsesAt, 0).In(f.host.zone).Format("Monday 2 January, 15:04") + "."
+		l.Closing = "The time is kept until " + time.Unix(f.booking.LapsesAt, 0).In(f.host.zone).Format("Monday 2 January, "+f.clock()) + "."
 	case string(life.Lapse):
 		l.subject, l.Opening = "Not decided: "+f.booking.TypeName+", "+who, "Nobody decided about the request of "+who+" in time, so its time was given back."
 	case string(life.Approve):

@@ -5,6 +5,7 @@ import (
 	"context"
 	"crypto/sha256"
 	"encoding/hex"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"image"
@@ -34,6 +35,9 @@ type PageLooks struct {
 	Banner string       `json:"banner,omitempty"`
 	Book   string       `json:"book,omitempty"`
 	Ask    string       `json:"ask,omitempty"`
+
+	Short   string `json:"short,omitempty" doc:"The workspace's name where the whole one has no room."`
+	Clock12 bool   `json:"clock12,omitempty" doc:"Times stand on a 12-hour clock."`
 }
 
 var hashPattern = regexp.MustCompile(`^[0-9a-f]{64}$`)
@@ -78,11 +82,47 @@ func pathOfPicture(hash string) string {
 	return "/i/" + hash
 }
 
-// PreviewLooks is unsaved looks as a page would have them.
-func (a *App) PreviewLooks(l Looks) (PageLooks, error) {
+// PreviewLooks is unsaved looks as a page of the person's workspace would have them.
+func (a *App) PreviewLooks(p Person, l Looks) (PageLooks, error) {
 	wrong := complaints{}
 	l.check(wrong)
-	return l.normal().page(), wrong.err()
+	front := p.home.Front
+	front.Looks = l.normal()
+	return front.page(), wrong.err()
+}
+
+// LooksDraft is looks as somebody has tried them last, and whether they are only tried.
+type LooksDraft struct {
+	Looks Looks `json:"looks"`
+	Tried bool  `json:"tried" doc:"They differ from those that clients see."`
+}
+
+// LooksTried returns the looks that wait to be published; those that clients see, if none do.
+func (a *App) LooksTried(ctx context.Context, p Person) (LooksDraft, error) {
+	row, err := a.Store.WorkspaceByID(ctx, p.home.id)
+	draft := LooksDraft{Looks: p.home.Front.Looks}
+	if err != nil || row.LooksDraft == "" {
+		return draft, err
+	}
+	err = json.Unmarshal([]byte(row.LooksDraft), &draft.Looks)
+	draft.Tried = draft.Looks != p.home.Front.Looks
+	return draft, err
+}
+
+// TryLooks keeps looks that wait to be published; whoever looks after the workspace goes on with them, wherever they sign in.
+// They need not be right yet.
+func (a *App) TryLooks(ctx context.Context, p Person, l Looks) (LooksDraft, error) {
+	text, err := json.Marshal(l.normal())
+	if err != nil {
+		return LooksDraft{}, err
+	}
+	err = a.writeFor(ctx, p, EditWorkspace, func(q *sqlc.Queries) error {
+		return q.SetLooksDraft(ctx, sqlc.SetLooksDraftParams{ID: p.home.id, LooksDraft: string(text)})
+	})
+	if err != nil {
+		return LooksDraft{}, err
+	}
+	return a.LooksTried(ctx, p)
 }
 
 const (

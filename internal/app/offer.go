@@ -23,7 +23,8 @@ type Offer struct {
 
 	OnRequest bool `json:"onRequest" doc:"A booking is requested, and a host approves or declines it."`
 	KeepHours int  `json:"keepHours" minimum:"1" maximum:"720" doc:"How long a requested time is kept."`
-	Proof     bool `json:"proof" doc:"The client enters a code that comes by mail, before anything is booked."`
+
+	Proof string `json:"proof" enum:",code,puzzle" doc:"What a client does before anything is booked: enters a code that comes by mail; solves a small puzzle; nothing."`
 
 	MoveUntil   int  `json:"moveUntil" minimum:"-1" maximum:"525600" doc:"Minutes before the start until which a client may move; -1 is never."`
 	CancelUntil int  `json:"cancelUntil" minimum:"-1" maximum:"525600"`
@@ -36,6 +37,12 @@ type Offer struct {
 	Notes     string   `json:"notes" maxLength:"8000" doc:"For hosts only."`
 	Checklist []string `json:"checklist" maxItems:"40" doc:"For hosts only."`
 }
+
+// What clients do to show that they are no script; see Offer.
+const (
+	proofCode   = "code"
+	proofPuzzle = "puzzle"
+)
 
 // The ways of meeting.
 const (

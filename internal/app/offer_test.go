@@ -206,7 +206,7 @@ func TestARequestOfAMeetingTogetherIsAnyHostsToDecide(t *testing.T) {
 func TestACodeProvesTheAddressFirst(t *testing.T) {
 	h := testhouse.New(t)
 	h.Run()
-	offers(t, h, func(c *app.OfferChange) { c.Proof = true })
+	offers(t, h, func(c *app.OfferChange) { c.Proof = "code" })
 	hold := func(mail string) (app.ClientBooking, string) {
 		b, err := bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) { r.Mail = mail })
 		require.NoError(t, err)

@@ -4,6 +4,7 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
+	"fmt"
 	"slices"
 	"time"
 
@@ -17,18 +18,50 @@ import (
 	"corrim/internal/store/sqlc"
 )
 
-// One-off offers: times picked by hand for one client, of which they can take one, once.
+// One-off offers: times for one client, of which they can take one, once. Either they are picked by hand, or they are those
+// that are open by rules made for this client.
 
 // NewOneOff is an offer to be made.
 type NewOneOff struct {
 	Type    int64        `json:"type"`
 	Host    int64        `json:"host,omitempty" doc:"One of its hosts; the maker if left out."`
 	Minutes int          `json:"minutes,omitempty" doc:"The length; that offered first if left out."`
-	Starts  []HandPicked `json:"starts" maxItems:"60" doc:"Whether the type's rules allow them is the host's to know."`
+	Starts  []HandPicked `json:"starts" maxItems:"60" doc:"Whether the type's rules allow them is the host's to know. None with rules."`
+	Rules   *OneOffRules `json:"rules,omitempty" doc:"Instead of picked times: what is open by these."`
 	Until   string       `json:"until" format:"date" doc:"The last day on which it can be taken."`
 	Name    string       `json:"name,omitempty" maxLength:"1000" doc:"The client's, to be filled in already."`
 	Mail    string       `json:"mail,omitempty" maxLength:"1000" doc:"Where the offer is mailed; nowhere if left out."`
 	Word    string       `json:"word,omitempty" maxLength:"10000"`
+}
+
+// OneOffRules are what differs from the type's rules: the rest of them, the host's hours and whatever is in the way count as
+// always. The last day of the offer is the last that can be booked.
+type OneOffRules struct {
+	Minutes int  `json:"minutes" doc:"The length, whether the type has it or not; 5 to 1440."`
+	Notice  int  `json:"notice" minimum:"0" maximum:"525600" doc:"In minutes."`
+	Step    int  `json:"step" doc:"A start every so many minutes, on the clock; 1 to 1440."`
+	Limits  bool `json:"limits" doc:"The type's limits of bookings count."`
+}
+
+func (r OneOffRules) check(wrong complaints) {
+	if r.Minutes < 5 || r.Minutes > 24*60 {
+		wrong.add("rules.minutes", "A meeting lasts 5 to 1440 minutes.")
+	}
+	if r.Step < 1 || r.Step > 24*60 {
+		wrong.add("rules.step", "A start every 1 to 1440 minutes is possible.")
+	}
+}
+
+// to is the type's rules with these in their place.
+func (r OneOffRules) to(rules TypeRules, until time.Time) TypeRules {
+	rules = rules.only(r.Minutes)
+	rules.Notice, rules.NoticeInDays = r.Notice, false
+	rules.Step, rules.Offset, rules.Grid = r.Step, 0, ""
+	rules.WindowDays, rules.WindowFirst, rules.WindowLast = 0, "2000-01-01", until.Add(-time.Second).Format(time.DateOnly)
+	if !r.Limits {
+		rules.Limits = nil
+	}
+	return rules
 }
 
 // OneOff is an offer as those who work here see it.
@@ -39,7 +72,8 @@ type OneOff struct {
 	Host    string      `json:"host"`
 	Name    string      `json:"name"`
 	Mail    string      `json:"mail"`
-	Starts  []time.Time `json:"starts"`
+	Starts  []time.Time `json:"starts" doc:"None where it goes by rules."`
+	Minutes int         `json:"minutes" doc:"The length."`
 	Until   time.Time   `json:"until"`
 	State   string      `json:"state" enum:"open,taken,withdrawn,expired"`
 	Opened  *time.Time  `json:"opened,omitempty" doc:"When it was looked at first."`
@@ -61,10 +95,6 @@ func (a *App) MakeOneOff(ctx context.Context, p Person, n NewOneOff) (OneOff, er
 	if err != nil {
 		return OneOff{}, err
 	}
-	starts, err := json.Marshal(seconds)
-	if err != nil {
-		return OneOff{}, err
-	}
 	host := p
 	if n.Host != 0 {
 		host = w.person(n.Host)
@@ -72,7 +102,10 @@ func (a *App) MakeOneOff(ctx context.Context, p Person, n NewOneOff) (OneOff, er
 	uid := newSecret()
 	row := sqlc.AddOneOffParams{
 		TypeID: w.ID, HostID: host.ID, MadeBy: p.ID, ClientName: oneLine(n.Name), ClientMail: oneLine(n.Mail), Word: oneLine(n.Word),
-		Starts: string(starts), Minutes: int64(w.Rules.Duration), Until: until, LinkHash: hashed(uid), CreatedAt: a.Now().Unix(),
+		Minutes: int64(w.Rules.Duration), Until: until, LinkHash: hashed(uid), CreatedAt: a.Now().Unix(),
+	}
+	if err := n.times(seconds, &row); err != nil {
+		return OneOff{}, err
 	}
 	if row.ClientMail != "" {
 		if err := a.Mailer.Send(ctx, a.oneOffMail(host, w.Name, uid, row, seconds)); err != nil {
@@ -93,6 +126,21 @@ func (a *App) MakeOneOff(ctx context.Context, p Person, n NewOneOff) (OneOff, er
 	return out, err
 }
 
+// times puts into an offer's row which times it is about: those that were picked, or the rules.
+func (n NewOneOff) times(seconds []int64, row *sqlc.AddOneOffParams) error {
+	starts, err := json.Marshal(seconds)
+	if err != nil {
+		return err
+	}
+	row.Starts = string(starts)
+	if n.Rules == nil {
+		return nil
+	}
+	rules, err := json.Marshal(n.Rules)
+	row.Rules, row.Minutes = string(rules), int64(n.Rules.Minutes)
+	return err
+}
+
 func (a *App) checkOneOff(p Person, n NewOneOff) (seconds []int64, until int64, err error) {
 	wrong := complaints{}
 	if _, sentence := intake.MailAddress(n.Mail); n.Mail != "" && sentence != "" {
@@ -106,7 +154,9 @@ func (a *App) checkOneOff(p Person, n NewOneOff) (seconds []int64, until int64, 
 	switch {
 	case errors.As(err, &refusal):
 		wrong.add("starts", refusal.Fields["starts"])
-	case len(seconds) == 0 || len(seconds) > mostOffered:
+	case n.Rules != nil && len(n.Starts) > 0:
+		wrong.add("starts", "Pick times, or let rules say which there are; not both.")
+	case n.Rules == nil && (len(seconds) == 0 || len(seconds) > mostOffered):
 		wrong.add("starts", "Pick one to 20 times.")
 	}
 	last, err := civil.ParseDate(n.Until)
@@ -117,13 +167,22 @@ func (a *App) checkOneOff(p Person, n NewOneOff) (seconds []int64, until int64, 
 	if until <= a.Now().Unix() {
 		wrong.add("until", "This day has gone by. Choose a later one.")
 	}
+	if n.Rules != nil {
+		n.Rules.check(wrong)
+		if until-a.Now().Unix() > int64(longestLook/time.Second) {
+			wrong.add("until", "By rules, an offer lasts at most 100 days. Choose an earlier day.")
+		}
+	}
 	return seconds, until, wrong.err()
 }
 
 func (a *App) oneOffMail(host Person, kind, secret string, row sqlc.AddOneOffParams, seconds []int64) Mail {
 	l := letter{subject: "Times for " + kind + " with " + host.Name, Opening: host.Name + " offers you times for " + kind + "."}
 	for _, s := range seconds {
-		l.Facts = append(l.Facts, [2]string{"Offered", time.Unix(s, 0).In(host.zone).Format("Monday 2 January 2006, 15:04") + " (" + placeOf(host.zone) + ")"})
+		l.Facts = append(l.Facts, [2]string{"Offered", time.Unix(s, 0).In(host.zone).Format("Monday 2 January 2006, "+host.home.Front.clock()) + " (" + placeOf(host.zone) + ")"})
+	}
+	if row.Rules != "" {
+		l.Facts = append(l.Facts, [2]string{"Length", fmt.Sprintf("%d minutes", row.Minutes)})
 	}
 	if row.Word != "" {
 		l.Facts = append(l.Facts, [2]string{host.Name + " writes", row.Word})
@@ -137,7 +196,7 @@ func (a *App) oneOffMail(host Person, kind, secret string, row sqlc.AddOneOffPar
 
 func (a *App) oneOff(row sqlc.OneOff, kind, host string) OneOff {
 	out := OneOff{
-		ID: row.ID, Type: kind, Host: host, Name: row.ClientName, Mail: row.ClientMail, Starts: startsOfJSON(row.Starts), Until: time.Unix(row.Until, 0).UTC(),
+		ID: row.ID, Type: kind, Host: host, Name: row.ClientName, Mail: row.ClientMail, Starts: startsOfJSON(row.Starts), Minutes: int(row.Minutes), Until: time.Unix(row.Until, 0).UTC(),
 		State: "open", Created: time.Unix(row.CreatedAt, 0).UTC(),
 	}
 	switch {
@@ -208,7 +267,8 @@ var errNoOffer = refuse(NotFound, "There is no such offer. Load the page again t
 // taking is an offer as its client meets it.
 type taking struct {
 	offered
-	row sqlc.OneOff
+	row   sqlc.OneOff
+	rules *OneOffRules // nil for times picked by hand
 }
 
 // taking finds an offer by its link. What can't be taken any more says why.
@@ -236,7 +296,13 @@ func (a *App) taking(ctx context.Context, q *sqlc.Queries, link string) (taking,
 		return t, err
 	}
 	t.Rules, t.Path = t.Rules.only(int(row.Minutes)), "/o/"+link
-	t.Offer.OnRequest, t.Offer.Proof = false, false // the host has offered it, to this client
+	if row.Rules != "" {
+		if err := json.Unmarshal([]byte(row.Rules), &t.rules); err != nil {
+			return t, err
+		}
+		t.Rules = t.rules.to(t.Rules, time.Unix(row.Until, 0).In(t.host.zone))
+	}
+	t.Offer.OnRequest, t.Offer.Proof = false, "" // the host has offered it, to this client
 	switch {
 	case row.BookingID.Valid:
 		return t, refuse(Over, "One of these times has been taken already. The link in the mail about that booking leads to it.")
@@ -276,6 +342,9 @@ func (a *App) OneOffTimes(ctx context.Context, link string) (OpenTimes, error) {
 	now := a.Now().UTC()
 	answer := OpenTimes{Now: now, Earliest: now, Starts: []time.Time{}}
 	a.lookAt(ctx, t.host.ID, freshEnough, lookingTime)
+	if t.rules != nil {
+		return a.answerOf(ctx, t.offered, ask{}, 0, LookFor{From: now, To: time.Unix(t.row.Until, 0)})
+	}
 	for _, start := range startsOfJSON(t.row.Starts) {
 		switch err := a.mustBeFree(ctx, a.Store.Queries, sqlc.Booking{}, t.offered, start); {
 		case err == nil && start.After(now):
@@ -312,10 +381,11 @@ func (a *App) TakeOneOff(ctx context.Context, link, key string, r BookingRequest
 		if form.said, form.files, err = a.nameFiles(ctx, q, t.ID, form.said); err != nil {
 			return err
 		}
-		if !slices.ContainsFunc(startsOfJSON(t.row.Starts), r.Start.Equal) || !r.Start.After(a.Now()) {
-			return takenSince(nil)
+		open, err := a.stillOffered(ctx, q, t, r.Start)
+		if err != nil {
+			return err
 		}
-		if err := a.mustBeFree(ctx, q, sqlc.Booking{}, t.offered, r.Start); err != nil {
+		if !open {
 			return takenSince(nil)
 		}
 		by := insertion{step: byClient(string(life.Book), ""), form: form, hosts: []int64{t.host.ID}, why: assigned{Kind: routing.ByHand, By: t.row.MadeBy}}
@@ -332,6 +402,24 @@ func (a *App) TakeOneOff(ctx context.Context, link, key string, r BookingRequest
 	}
 	a.wakeWorker()
 	return a.clientBooking(ctx, a.withRoom(ctx, booking))
+}
+
+// stillOffered tells whether a time can be taken now: one that was picked, if nothing lies over it; or whatever is open by the
+// offer's rules.
+func (a *App) stillOffered(ctx context.Context, q *sqlc.Queries, t taking, start time.Time) (bool, error) {
+	if t.rules != nil {
+		at := span.At(start)
+		l, err := a.lineup(ctx, q, t.offered, ask{}, span.Span{Start: at, End: at + 1}, 0)
+		return err == nil && int64(at) < t.row.Until && len(l.starts(span.Span{Start: at, End: at + 1})) > 0, err
+	}
+	if !slices.ContainsFunc(startsOfJSON(t.row.Starts), start.Equal) || !start.After(a.Now()) {
+		return false, nil
+	}
+	err := a.mustBeFree(ctx, q, sqlc.Booking{}, t.offered, start)
+	if errors.Is(err, errProposalTaken) {
+		return false, nil
+	}
+	return err == nil, err
 }
 
 // mustBeFree refuses a time picked by hand over which something lies in the hosts' calendars now, b itself aside.

@@ -88,6 +88,61 @@ func TestAOneOffOfferIsTakenOnceAtATimePickedByHand(t *testing.T) {
 	refused(t, err, app.NotFound)
 }
 
+func TestAOneOffOfferCanGoByRulesOfItsOwn(t *testing.T) {
+	h := testhouse.New(t)
+	h.Run()
+	draft := app.NewOneOff{Type: h.Type.ID, Until: "2026-05-08", Rules: &app.OneOffRules{Minutes: 75, Notice: 0, Step: 45}}
+	both := draft
+	both.Starts = []app.HandPicked{{Date: "2026-05-06", Minute: 600}}
+	_, err := h.App.MakeOneOff(ctx, h.Host, both)
+	assert.Contains(t, refused(t, err, app.Invalid).Fields["starts"], "not both")
+	long := draft
+	long.Until = "2026-09-30"
+	_, err = h.App.MakeOneOff(ctx, h.Host, long)
+	assert.Contains(t, refused(t, err, app.Invalid).Fields["until"], "100 days")
+
+	odd := draft
+	odd.Rules = &app.OneOffRules{Minutes: 4, Step: 0}
+	_, err = h.App.MakeOneOff(ctx, h.Host, odd)
+	assert.Len(t, refused(t, err, app.Invalid).Fields, 2, "a length and a step that can't be")
+
+	offer, err := h.App.MakeOneOff(ctx, h.Host, draft)
+	require.NoError(t, err)
+	assert.Empty(t, offer.Starts)
+	link := strings.TrimPrefix(offer.Path, "/o/")
+	page, err := h.App.OneOffPage(ctx, link)
+	require.NoError(t, err)
+	assert.Equal(t, []int{75}, page.Lengths, "a length that the type doesn't have")
+	open := func() []string {
+		answer, err := h.App.OneOffTimes(ctx, link)
+		require.NoError(t, err)
+		var out []string
+		for _, s := range answer.Starts {
+			out = append(out, s.In(h.Now().Location()).Format("2 15:04"))
+		}
+		return out
+	}
+	// Starts every 45 minutes from midnight, within the host's hours (9 to 12, 13 to 17), 75 minutes long.
+	local := func(text string) string { return h.At("2026-05-0" + text).In(h.Now().Location()).Format("2 15:04") }
+	assert.Contains(t, open(), local("6 09:00"))
+	assert.Contains(t, open(), local("6 10:30"))
+	assert.NotContains(t, open(), local("6 11:15"), "it would run into the break")
+	assert.Contains(t, open(), local("8 15:00"))
+	for _, start := range open() {
+		assert.Less(t, start[:1], "9", "nothing after the offer's last day")
+	}
+
+	_, err = h.App.TakeOneOff(ctx, link, "between two starts, 16", h.Request("2026-05-06 09:10"))
+	refused(t, err, app.Taken)
+	b, err := h.App.TakeOneOff(ctx, link, "the one at half past", h.Request("2026-05-06 10:30"))
+	require.NoError(t, err)
+	assert.Equal(t, 75*time.Minute, b.End.Sub(b.Start))
+	assert.Equal(t, h.Host.Name, b.Host)
+	assert.NotContains(t, h.Open("2026-05-06"), "10:30")
+	_, err = h.App.TakeOneOff(ctx, link, "once more, sixteen", h.Request("2026-05-07 10:30"))
+	assert.Contains(t, refused(t, err, app.Over).Sentence, "taken already")
+}
+
 func TestTheFirstRunIsForWhoeverStartedTheProgram(t *testing.T) {
 	h := testhouse.Empty(t, nil)
 	empty, err := h.App.Empty(ctx)

@@ -166,7 +166,7 @@ type Page struct {
 	Privacy   string            `json:"privacy,omitempty"`
 	Terms     string            `json:"terms,omitempty" doc:"The cancellation policy."`
 	OnRequest bool              `json:"onRequest" doc:"It is requested, and a host decides."`
-	Proof     bool              `json:"proof" doc:"A code comes by mail first."`
+	Proof     string            `json:"proof" enum:",code,puzzle" doc:"A code comes by mail first; or a puzzle is to be solved."`
 	Looks     PageLooks         `json:"looks"`
 	Picture   string            `json:"picture,omitempty" doc:"Path of the type's picture."`
 }
@@ -268,7 +268,7 @@ func (o offered) page() Page {
 		Choice: choice, Asks: asks,
 		Workspace: home.Name, Type: o.Name, Description: o.Description, Minutes: o.Rules.Duration, Lengths: o.Rules.lengths(),
 		Ways: o.Offer.publicWays(), Questions: o.Offer.Questions, Guests: o.Offer.Guests, OnRequest: o.Offer.OnRequest, Proof: o.Offer.Proof,
-		Picture: pathOfPicture(o.Offer.Picture), Looks: home.Front.Looks.page(), Consent: home.Front.Consent, Privacy: home.Front.Privacy, Terms: home.Front.Cancellation,
+		Picture: pathOfPicture(o.Offer.Picture), Looks: home.Front.page(), Consent: home.Front.Consent, Privacy: home.Front.Privacy, Terms: home.Front.Cancellation,
 		Host: o.who(), HostZone: o.hostZone(), Path: o.Path, Zones: home.Zones, Zone: home.Zone, FirstDay: home.FirstWeekday,
 	}
 }

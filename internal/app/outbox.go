@@ -303,24 +303,17 @@ func (a *App) mailClient(ctx context.Context, f facts, task sqlc.Outbox) error {
 	if task.Occasion != stepAsked && f.booking.Invited == 1 {
 		m.Invite, m.InviteFor = ics, f.meeting("").Method()
 	}
-	if err := a.Mailer.Send(ctx, m); err != nil || m.Invite == nil {
-		return err
+	out := []Mail{m}
+	if m.Invite != nil {
+		out = append(out, f.guestMails(m)...)
 	}
-	a.mailGuests(ctx, f, m)
-	return nil
+	return a.sendAll(ctx, task, out)
 }
 
-// sendCopy sends what somebody else gets too. If it is refused, that is logged and no more: the task would be tried again,
-// and whoever has had their mail would have it again each time.
-func (a *App) sendCopy(ctx context.Context, f facts, m Mail) {
-	if err := a.Mailer.Send(ctx, m); err != nil {
-		a.Log.Warn("a copy of a mail was refused", "booking", f.booking.ID)
-	}
-}
-
-// mailGuests tells those whom the client brings. They get the same invitation, and not the link to change it.
-func (a *App) mailGuests(ctx context.Context, f facts, m Mail) {
+// guestMails are for those whom the client brings. They get the same invitation, and not the link to change it.
+func (f facts) guestMails(m Mail) []Mail {
 	id := m.ID
+	var out []Mail
 	for i, guest := range formOf(f.booking).guests {
 		l := letter{subject: m.Subject, Opening: f.booking.ClientName + " brings you to this meeting.", Facts: f.sharedFacts()}
 		if f.booking.Life == string(life.Cancelled) {
@@ -328,8 +321,37 @@ func (a *App) mailGuests(ctx context.Context, f facts, m Mail) {
 		}
 		text := l.mail()
 		m.Text, m.HTML, m.To, m.ID = text.Text, text.HTML, Address{Mail: guest}, fmt.Sprintf("guest-%d-%s", i, id)
-		a.sendCopy(ctx, f, m)
+		out = append(out, m)
 	}
+	return out
+}
+
+// sendAll sends the letters of a task. One that is refused holds up no other, and when the task is tried again, only those go
+// out that have not.
+func (a *App) sendAll(ctx context.Context, task sqlc.Outbox, letters []Mail) error {
+	if len(letters) == 1 {
+		return a.Mailer.Send(ctx, letters[0])
+	}
+	var troubles []error
+	for _, m := range letters {
+		if err := a.sendOnce(ctx, task, m); err != nil {
+			troubles = append(troubles, fmt.Errorf("%s: %w", m.To.Mail, err))
+		}
+	}
+	return errors.Join(troubles...)
+}
+
+func (a *App) sendOnce(ctx context.Context, task sqlc.Outbox, m Mail) error {
+	sent, err := a.Store.LetterSent(ctx, sqlc.LetterSentParams{TaskID: task.ID, Letter: m.ID})
+	if err != nil || sent > 0 {
+		return err
+	}
+	if err := a.Mailer.Send(ctx, m); err != nil {
+		return err
+	}
+	return a.Store.Write(context.WithoutCancel(ctx), func(q *sqlc.Queries) error {
+		return q.AddLetterSent(ctx, sqlc.AddLetterSentParams{TaskID: task.ID, Letter: m.ID})
+	})
 }
 
 func (a *App) mailHost(ctx context.Context, f facts, task sqlc.Outbox) error {
@@ -337,50 +359,65 @@ func (a *App) mailHost(ctx context.Context, f facts, task sqlc.Outbox) error {
 	if err != nil {
 		return err
 	}
-	if last.kind == stepHanded && last.person != last.from {
-		if err := a.mailOneHost(ctx, f, last, last.from, messageID(task)+"-from"); err != nil {
-			return err
-		}
-	}
-	parts, err := a.Store.HostsOfBooking(ctx, f.booking.ID)
+	told, err := a.toldHosts(ctx, f, last, messageID(task))
 	if err != nil {
 		return err
 	}
-	for _, part := range parts {
-		id := messageID(task)
-		if part.PersonID != f.booking.HostID {
-			id += fmt.Sprintf("-%d", part.PersonID)
-		}
-		if part.State == hostLeft {
-			continue
-		}
-		if err := a.mailOneHost(ctx, f, last, part.PersonID, id); err != nil {
+	out := make([]Mail, len(told))
+	for i, host := range told {
+		if out[i], err = a.hostMail(ctx, f, last, host.person, host.id); err != nil {
 			return err
 		}
 	}
-	a.mailAlways(ctx, f, last, messageID(task))
-	return nil
+	return a.sendAll(ctx, task, append(out, f.copies(last, messageID(task))...))
 }
 
-// mailAlways sends what the leading host is told to the addresses that are told of every booking of the type.
-func (a *App) mailAlways(ctx context.Context, f facts, last step, id string) {
+// toldHost is a host who is mailed about a step, with the letter's ID.
+type toldHost struct {
+	person int64
+	id     string
+}
+
+// toldHosts is all who host the booking, and who has handed it over.
+func (a *App) toldHosts(ctx context.Context, f facts, last step, id string) ([]toldHost, error) {
+	var out []toldHost
+	if last.kind == stepHanded && last.person != last.from {
+		out = append(out, toldHost{last.from, id + "-from"})
+	}
+	parts, err := a.Store.HostsOfBooking(ctx, f.booking.ID)
+	for _, part := range parts {
+		switch {
+		case part.State == hostLeft:
+		case part.PersonID == f.booking.HostID:
+			out = append(out, toldHost{part.PersonID, id})
+		default:
+			out = append(out, toldHost{part.PersonID, fmt.Sprintf("%s-%d", id, part.PersonID)})
+		}
+	}
+	return out, err
+}
+
+// copies is what the leading host is told, for the addresses that are told of every booking of the type.
+func (f facts) copies(last step, id string) []Mail {
+	var out []Mail
 	for i, address := range f.always {
 		m := f.hostLetter(last).mail()
 		m.ID, m.FromName = fmt.Sprintf("%s-copy-%d@corrim", id, i), f.workspace
 		m.To, m.ReplyTo = Address{Mail: address}, f.host.address()
-		a.sendCopy(ctx, f, m)
+		out = append(out, m)
 	}
+	return out
 }
 
-func (a *App) mailOneHost(ctx context.Context, f facts, last step, host int64, id string) (err error) {
+func (a *App) hostMail(ctx context.Context, f facts, last step, host int64, id string) (m Mail, err error) {
 	if f.host, err = a.anybody(ctx, a.Store.Queries, host); err != nil {
-		return err
+		return m, err
 	}
-	m := f.hostLetter(last).mail()
+	m = f.hostLetter(last).mail()
 	m.ID = id + "@corrim"
 	m.FromName, m.ReplyTo = f.workspace, Address{f.booking.ClientName, f.booking.ClientMail}
 	m.To = f.host.address()
-	return a.Mailer.Send(ctx, m)
+	return m, nil
 }
 
 // lastStep is the booking's last step of a kind: who did it, and with what word.

@@ -24,7 +24,7 @@ const (
 // beginning is how a booking of the type begins.
 func (o offered) beginning() life.Event {
 	switch {
-	case o.Offer.Proof:
+	case o.Offer.Proof == proofCode:
 		return life.Hold
 	case o.Offer.OnRequest:
 		return life.Request

@@ -143,6 +143,7 @@ type PersonChange struct {
 	Role       Role                `json:"role" enum:"owner,coordinator,member,viewer"`
 	Bookable   bool                `json:"bookable"`
 	Slug       string              `json:"slug,omitempty" maxLength:"80" doc:"The short name of their own page; left as it is if empty."`
+	Photo      string              `json:"photo,omitempty" maxLength:"64" doc:"A picture's hash; none if empty."`
 	Attributes map[string][]string `json:"attributes"`
 }
 
@@ -156,6 +157,9 @@ func (c PersonChange) check() complaints {
 	}
 	if c.Slug != "" && !slugPattern.MatchString(c.Slug) {
 		wrong.add("slug", "A short name has small letters, figures and hyphens, like maren-achterberg.")
+	}
+	if c.Photo != "" && !hashPattern.MatchString(c.Photo) {
+		wrong.add("photo", "Choose the picture again.")
 	}
 	if len(c.Attributes) > 20 {
 		wrong.add("attributes", "At most 20 kinds of attributes.")
@@ -215,7 +219,7 @@ func (a *App) ChangePerson(ctx context.Context, p Person, id int64, c PersonChan
 		if taken > 0 {
 			return complaints{"slug": "Somebody else's page has this short name. Choose a different one."}.err()
 		}
-		return q.SetPerson(ctx, sqlc.SetPersonParams{ID: id, Slug: slug, Name: c.Name, Zone: c.Zone, Role: string(c.Role), Bookable: number(c.Bookable), Attributes: string(attributes)})
+		return q.SetPerson(ctx, sqlc.SetPersonParams{ID: id, Slug: slug, Name: c.Name, Zone: c.Zone, Role: string(c.Role), Bookable: number(c.Bookable), Attributes: string(attributes), Photo: c.Photo})
 	})
 	if err != nil {
 		return Staff{}, err

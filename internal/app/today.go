@@ -256,11 +256,11 @@ func (c CalendarChoices) meanwhile() string {
 func taskTrouble(t sqlc.TasksInTroubleRow) Trouble {
 	what := map[string]string{
 		taskRoom: "The video room for %s is not made yet", taskCalendar: "%s is not in your calendar yet",
-		taskMailClient: "The mail to %s has not gone out yet", taskMailHost: "Your own mail about %s has not gone out yet",
+		taskMailClient: "Mail about the meeting of %s has not all gone out yet", taskMailHost: "Your side's mail about %s has not all gone out yet",
 	}[t.Task]
 	sentence := t.Trouble + " It will be tried again."
 	if t.State == "failed" {
-		sentence = t.Trouble + " It was tried for a long time and given up; tell the client yourself."
+		sentence = t.Trouble + " It was tried for a long time and given up; tell them yourself."
 	}
 	return Trouble{Title: fmt.Sprintf(what, t.ClientName), Sentence: sentence}
 }

@@ -29,12 +29,15 @@ type Workspace struct {
 
 // Front is what clients read about the workspace, and its policy texts.
 type Front struct {
+	Short        string `json:"short" maxLength:"60" doc:"A short name, where the whole one has no room."`
 	Description  string `json:"description" maxLength:"8000"`
 	Mail         string `json:"mail" maxLength:"300"`
 	Phone        string `json:"phone" maxLength:"60"`
 	Web          string `json:"web" maxLength:"2000"`
 	Address      string `json:"address" maxLength:"2000"`
 	Country      string `json:"country" maxLength:"2" doc:"Where phone numbers without a country code belong (ISO 3166)."`
+	Language     string `json:"language" enum:",en,de,fr,nl,pt" doc:"Of pages whose client's browser asks for none of these; English if empty."`
+	Clock12      bool   `json:"clock12" doc:"Clients read times on a 12-hour clock."`
 	Cancellation string `json:"cancellation" maxLength:"8000" doc:"The cancellation policy."`
 	Privacy      string `json:"privacy" maxLength:"8000"`
 	Consent      string `json:"consent" maxLength:"2000" doc:"A sentence that clients have to agree to; none if empty."`
@@ -45,6 +48,7 @@ type Front struct {
 
 func (f Front) normal() Front {
 	f.Description, f.Cancellation, f.Privacy = strings.TrimSpace(f.Description), strings.TrimSpace(f.Cancellation), strings.TrimSpace(f.Privacy)
+	f.Short = oneLine(f.Short)
 	f.Address, f.Consent = strings.TrimSpace(f.Address), oneLine(f.Consent)
 	f.Looks = f.Looks.normal()
 	f.Mail, f.Phone, f.Web, f.Country = oneLine(f.Mail), oneLine(f.Phone), oneLine(f.Web), strings.ToUpper(oneLine(f.Country))
@@ -53,6 +57,9 @@ func (f Front) normal() Front {
 
 func (f Front) check(wrong complaints) {
 	f.Looks.check(wrong)
+	if len([]rune(f.Short)) > 20 {
+		wrong.add("front.short", "A short name has at most 20 letters.")
+	}
 	if _, sentence := intake.MailAddress(f.Mail); f.Mail != "" && sentence != "" {
 		wrong.add("front.mail", sentence)
 	}
@@ -62,6 +69,21 @@ func (f Front) check(wrong complaints) {
 	if f.Country != "" && !countryPattern.MatchString(f.Country) {
 		wrong.add("front.country", "Give the two letters of the country, like PT.")
 	}
+}
+
+// clock is how clients read a time of day, as a layout of package time.
+func (f Front) clock() string {
+	if f.Clock12 {
+		return "3:04 pm"
+	}
+	return "15:04"
+}
+
+// page is what every page of a client needs to know of the workspace.
+func (f Front) page() PageLooks {
+	out := f.Looks.page()
+	out.Short, out.Clock12 = f.Short, f.Clock12
+	return out
 }
 
 var countryPattern = regexp.MustCompile(`^[A-Z]{2}$`)
@@ -177,6 +199,11 @@ func (a *App) SaveWorkspace(ctx context.Context, p Person, w Workspace) (Workspa
 		if err := writeWorkspace(ctx, q, p.home.id, w); err != nil {
 			return err
 		}
+		if w.Front.Looks != before.Front.Looks { // what was tried is published, or overtaken
+			if err := q.SetLooksDraft(ctx, sqlc.SetLooksDraftParams{ID: p.home.id}); err != nil {
+				return err
+			}
+		}
 		label := "Workspace: " + changedFields(before.fields(), w.fields())
 		return a.remember(ctx, q, p, settingChange{subjectWorkspace, p.home.id, label, before.Workspace})
 	})
@@ -226,6 +253,7 @@ func (w Workspace) fields() map[string]string {
 
 func (f Front) fields() map[string]string {
 	return map[string]string{
+		"short name": f.Short, "language": f.Language, "12-hour clock": fmt.Sprint(f.Clock12),
 		"what clients read": firstLetters(f.Description, 40), "mail": f.Mail, "phone": f.Phone, "web address": f.Web, "address": oneLine(f.Address), "country": f.Country,
 		"cancellation policy": firstLetters(f.Cancellation, 40), "privacy notice": firstLetters(f.Privacy, 40), "consent": firstLetters(f.Consent, 40),
 		"looks":                      fmt.Sprintf("%s %.6s %.6s %s %s", f.Looks.Colour, f.Looks.Logo, f.Looks.Banner, f.Looks.Book, f.Looks.Ask),

@@ -22,7 +22,7 @@ var video = app.Way{ID: "video", Kind: "video"}
 
 // offers are what is particular about how types meet their clients.
 var offers = map[string]func(*app.OfferChange){
-	"urgent": func(c *app.OfferChange) { c.Listing = "link" },
+	"urgent": func(c *app.OfferChange) { c.Listing, c.Proof = "link", "puzzle" },
 	"first-conversation": func(c *app.OfferChange) {
 		c.Ways = []app.Way{video, {ID: "phone", Kind: "phone", Calls: "host"}}
 	},
@@ -72,6 +72,7 @@ var addresses = map[string]string{
 }
 
 var front = app.Front{
+	Short:       "Quillmere",
 	Description: "We help museums light their rooms without harming what hangs in them.\nTalk to us before you buy a lamp, and before an object travels.",
 	Mail:        "hello@quillmere.example", Phone: "+351 210 000 000", Web: "https://quillmere.example", Address: "Rua do Farol 12\n1200-001 Lisbon", Country: "PT",
 	Cancellation: "Move or cancel free of charge until four hours before. Later, please call.",

@@ -35,6 +35,12 @@ func TestMigrationsKeepExistingData(t *testing.T) {
 			VALUES ('u', 1, 1, 'booked', 1000, 2000, 1000, 2600, 'S', 'C', 'c@x.example', 'UTC', '', '/c/u.ics', '"1"', 1, 'l', 'k', 1);
 		INSERT INTO setting_change VALUES (3, 1, 100, 'hours', 1, 'Hours', '{}', 0);`)
 	require.NoError(t, err)
+	_, err = provider.UpTo(ctx, 13)
+	require.NoError(t, err)
+	_, err = db.ExecContext(ctx, `
+		UPDATE meeting_type SET offer = '{"keepHours":48,"proof":true}' WHERE id = 1;
+		INSERT INTO setting_change VALUES (2, 1, 99, 'offer', 1, 'S', '{"proof":false,"listing":"off"}', 0);`)
+	require.NoError(t, err)
 	require.NoError(t, db.Close())
 
 	s, err := Open(ctx, folder)
@@ -58,5 +64,9 @@ func TestMigrationsKeepExistingData(t *testing.T) {
 	assert.Equal(t, int64(2600), hosts[0].KeptUntil)
 	kind, err := s.MeetingType(ctx, 1)
 	require.NoError(t, err)
+	assert.JSONEq(t, `{"keepHours":48,"proof":"code"}`, kind.Offer)
+	former := ""
+	require.NoError(t, s.read.QueryRowContext(ctx, "SELECT before FROM setting_change WHERE id = 2").Scan(&former))
+	assert.JSONEq(t, `{"proof":"","listing":"off"}`, former, "what undo goes back to")
 	assert.Contains(t, kind.Rules, `"duration":30`)
 }

@@ -31,6 +31,7 @@ type Store struct {
 	revision      atomic.Int64
 	*sqlc.Queries // on the read pool
 	read, write   *sql.DB
+	writing       *statements
 }
 
 // ErrOverlap means that the database refused a booking whose kept time overlaps another of the same host.
@@ -58,7 +59,8 @@ func Open(ctx context.Context, folder string) (*Store, error) {
 		return nil, err
 	}
 	read.SetMaxOpenConns(8)
-	return &Store{Queries: sqlc.New(read), read: read, write: write}, nil
+	read.SetMaxIdleConns(8) // a connection that is closed takes its prepared statements with it
+	return &Store{Queries: sqlc.New(newStatements(read)), read: read, write: write, writing: newStatements(write)}, nil
 }
 
 func migrate(ctx context.Context, db *sql.DB) error {
@@ -87,8 +89,12 @@ func (s *Store) Write(ctx context.Context, f func(q *sqlc.Queries) error) error 
 	if err != nil {
 		return err
 	}
-	defer func() { _ = tx.Rollback() }() // after a commit it does nothing
-	if err := f(sqlc.New(tx)); err != nil {
+	w := &within{Tx: tx, all: s.writing}
+	defer func() {
+		_ = tx.Rollback() // after a commit it does nothing
+		w.keep(ctx)
+	}()
+	if err := f(sqlc.New(w)); err != nil {
 		return meaning(err)
 	}
 	err = meaning(tx.Commit())

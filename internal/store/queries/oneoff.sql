@@ -1,6 +1,6 @@
 -- name: AddOneOff :one
-INSERT INTO one_off (type_id, host_id, made_by, client_name, client_mail, word, starts, minutes, until, link_hash, created_at)
-VALUES (@type_id, @host_id, @made_by, @client_name, @client_mail, @word, @starts, @minutes, @until, @link_hash, @created_at) RETURNING id;
+INSERT INTO one_off (type_id, host_id, made_by, client_name, client_mail, word, starts, rules, minutes, until, link_hash, created_at)
+VALUES (@type_id, @host_id, @made_by, @client_name, @client_mail, @word, @starts, @rules, @minutes, @until, @link_hash, @created_at) RETURNING id;
 
 -- name: OneOffByLink :one
 SELECT * FROM one_off WHERE link_hash = @link_hash;

@@ -20,6 +20,12 @@ UPDATE outbox SET state = @state, trouble = @trouble, attempts = attempts + 1, e
 -- name: RetryTask :exec
 UPDATE outbox SET attempts = attempts + 1, trouble = @trouble, due_at = @due_at WHERE id = @id;
 
+-- name: LetterSent :one
+SELECT COUNT(*) FROM letter_sent WHERE task_id = @task_id AND letter = @letter;
+
+-- name: AddLetterSent :exec
+INSERT INTO letter_sent (task_id, letter) VALUES (@task_id, @letter) ON CONFLICT DO NOTHING;
+
 -- name: NextDue :one
 SELECT CAST(COALESCE(MIN(due_at), 0) AS INTEGER) FROM outbox WHERE state = 'waiting' AND due_at > @now;
 

@@ -190,6 +190,11 @@ type LedgerCorrection struct {
 	ByID     int64
 }
 
+type LetterSent struct {
+	TaskID int64
+	Letter string
+}
+
 type MeetingType struct {
 	ID          int64
 	WorkspaceID int64
@@ -225,6 +230,7 @@ type OneOff struct {
 	OpenedAt    int64
 	WithdrawnAt int64
 	BookingID   sql.NullInt64
+	Rules       string
 }
 
 type Outbox struct {
@@ -261,6 +267,7 @@ type Person struct {
 	Attributes   string
 	RemovedAt    int64
 	Slug         string
+	Photo        string
 }
 
 type Session struct {
@@ -321,4 +328,5 @@ type Workspace struct {
 	Rules        string
 	Front        string
 	SetupStep    int64
+	LooksDraft   string
 }

@@ -11,8 +11,8 @@ import (
 )
 
 const addOneOff = `-- name: AddOneOff :one
-INSERT INTO one_off (type_id, host_id, made_by, client_name, client_mail, word, starts, minutes, until, link_hash, created_at)
-VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11) RETURNING id
+INSERT INTO one_off (type_id, host_id, made_by, client_name, client_mail, word, starts, rules, minutes, until, link_hash, created_at)
+VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12) RETURNING id
 `
 
 type AddOneOffParams struct {
@@ -23,6 +23,7 @@ type AddOneOffParams struct {
 	ClientMail string
 	Word       string
 	Starts     string
+	Rules      string
 	Minutes    int64
 	Until      int64
 	LinkHash   string
@@ -38,6 +39,7 @@ func (q *Queries) AddOneOff(ctx context.Context, arg AddOneOffParams) (int64, er
 		arg.ClientMail,
 		arg.Word,
 		arg.Starts,
+		arg.Rules,
 		arg.Minutes,
 		arg.Until,
 		arg.LinkHash,
@@ -49,7 +51,7 @@ func (q *Queries) AddOneOff(ctx context.Context, arg AddOneOffParams) (int64, er
 }
 
 const oneOff = `-- name: OneOff :one
-SELECT id, type_id, host_id, made_by, client_name, client_mail, word, starts, minutes, until, link_hash, created_at, opened_at, withdrawn_at, booking_id FROM one_off WHERE id = ?1
+SELECT id, type_id, host_id, made_by, client_name, client_mail, word, starts, minutes, until, link_hash, created_at, opened_at, withdrawn_at, booking_id, rules FROM one_off WHERE id = ?1
 `
 
 func (q *Queries) OneOff(ctx context.Context, id int64) (OneOff, error) {
@@ -71,12 +73,13 @@ func (q *Queries) OneOff(ctx context.Context, id int64) (OneOff, error) {
 		&i.OpenedAt,
 		&i.WithdrawnAt,
 		&i.BookingID,
+		&i.Rules,
 	)
 	return i, err
 }
 
 const oneOffByLink = `-- name: OneOffByLink :one
-SELECT id, type_id, host_id, made_by, client_name, client_mail, word, starts, minutes, until, link_hash, created_at, opened_at, withdrawn_at, booking_id FROM one_off WHERE link_hash = ?1
+SELECT id, type_id, host_id, made_by, client_name, client_mail, word, starts, minutes, until, link_hash, created_at, opened_at, withdrawn_at, booking_id, rules FROM one_off WHERE link_hash = ?1
 `
 
 func (q *Queries) OneOffByLink(ctx context.Context, linkHash string) (OneOff, error) {
@@ -98,12 +101,13 @@ func (q *Queries) OneOffByLink(ctx context.Context, linkHash string) (OneOff, er
 		&i.OpenedAt,
 		&i.WithdrawnAt,
 		&i.BookingID,
+		&i.Rules,
 	)
 	return i, err
 }
 
 const oneOffs = `-- name: OneOffs :many
-SELECT one_off.id, one_off.type_id, one_off.host_id, one_off.made_by, one_off.client_name, one_off.client_mail, one_off.word, one_off.starts, one_off.minutes, one_off.until, one_off.link_hash, one_off.created_at, one_off.opened_at, one_off.withdrawn_at, one_off.booking_id, meeting_type.name AS type_name FROM one_off JOIN meeting_type ON meeting_type.id = one_off.type_id
+SELECT one_off.id, one_off.type_id, one_off.host_id, one_off.made_by, one_off.client_name, one_off.client_mail, one_off.word, one_off.starts, one_off.minutes, one_off.until, one_off.link_hash, one_off.created_at, one_off.opened_at, one_off.withdrawn_at, one_off.booking_id, one_off.rules, meeting_type.name AS type_name FROM one_off JOIN meeting_type ON meeting_type.id = one_off.type_id
 WHERE meeting_type.workspace_id = ?1 AND (CAST(?2 AS INTEGER) = 0 OR one_off.host_id = CAST(?2 AS INTEGER))
 ORDER BY one_off.id DESC LIMIT 100
 `
@@ -144,6 +148,7 @@ func (q *Queries) OneOffs(ctx context.Context, arg OneOffsParams) ([]OneOffsRow,
 			&i.OneOff.OpenedAt,
 			&i.OneOff.WithdrawnAt,
 			&i.OneOff.BookingID,
+			&i.OneOff.Rules,
 			&i.TypeName,
 		); err != nil {
 			return nil, err

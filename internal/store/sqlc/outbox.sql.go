@@ -9,6 +9,20 @@ import (
 	"context"
 )
 
+const addLetterSent = `-- name: AddLetterSent :exec
+INSERT INTO letter_sent (task_id, letter) VALUES (?1, ?2) ON CONFLICT DO NOTHING
+`
+
+type AddLetterSentParams struct {
+	TaskID int64
+	Letter string
+}
+
+func (q *Queries) AddLetterSent(ctx context.Context, arg AddLetterSentParams) error {
+	_, err := q.db.ExecContext(ctx, addLetterSent, arg.TaskID, arg.Letter)
+	return err
+}
+
 const addTask = `-- name: AddTask :exec
 INSERT INTO outbox (booking_id, sequence, task, occasion, due_at) VALUES (?1, ?2, ?3, ?4, ?5)
 `
@@ -96,6 +110,22 @@ func (q *Queries) EndTask(ctx context.Context, arg EndTaskParams) error {
 		arg.ID,
 	)
 	return err
+}
+
+const letterSent = `-- name: LetterSent :one
+SELECT COUNT(*) FROM letter_sent WHERE task_id = ?1 AND letter = ?2
+`
+
+type LetterSentParams struct {
+	TaskID int64
+	Letter string
+}
+
+func (q *Queries) LetterSent(ctx context.Context, arg LetterSentParams) (int64, error) {
+	row := q.db.QueryRowContext(ctx, letterSent, arg.TaskID, arg.Letter)
+	var count int64
+	err := row.Scan(&count)
+	return count, err
 }
 
 const nextDue = `-- name: NextDue :one

@@ -203,7 +203,7 @@ func (q *Queries) NamesOfWorkspace(ctx context.Context, workspaceID int64) ([]Na
 }
 
 const people = `-- name: People :many
-SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug FROM person WHERE removed_at = 0 ORDER BY id
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug, photo FROM person WHERE removed_at = 0 ORDER BY id
 `
 
 func (q *Queries) People(ctx context.Context) ([]Person, error) {
@@ -236,6 +236,7 @@ func (q *Queries) People(ctx context.Context) ([]Person, error) {
 			&i.Attributes,
 			&i.RemovedAt,
 			&i.Slug,
+			&i.Photo,
 		); err != nil {
 			return nil, err
 		}
@@ -251,7 +252,7 @@ func (q *Queries) People(ctx context.Context) ([]Person, error) {
 }
 
 const peopleOfWorkspace = `-- name: PeopleOfWorkspace :many
-SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug FROM person WHERE workspace_id = ?1 AND removed_at = 0 ORDER BY id
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug, photo FROM person WHERE workspace_id = ?1 AND removed_at = 0 ORDER BY id
 `
 
 func (q *Queries) PeopleOfWorkspace(ctx context.Context, workspaceID int64) ([]Person, error) {
@@ -284,6 +285,7 @@ func (q *Queries) PeopleOfWorkspace(ctx context.Context, workspaceID int64) ([]P
 			&i.Attributes,
 			&i.RemovedAt,
 			&i.Slug,
+			&i.Photo,
 		); err != nil {
 			return nil, err
 		}
@@ -299,7 +301,7 @@ func (q *Queries) PeopleOfWorkspace(ctx context.Context, workspaceID int64) ([]P
 }
 
 const person = `-- name: Person :one
-SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug FROM person WHERE id = ?1
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug, photo FROM person WHERE id = ?1
 `
 
 func (q *Queries) Person(ctx context.Context, id int64) (Person, error) {
@@ -326,12 +328,13 @@ func (q *Queries) Person(ctx context.Context, id int64) (Person, error) {
 		&i.Attributes,
 		&i.RemovedAt,
 		&i.Slug,
+		&i.Photo,
 	)
 	return i, err
 }
 
 const personByFeed = `-- name: PersonByFeed :one
-SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug FROM person WHERE feed_hash = ?1 AND feed_hash <> ''
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug, photo FROM person WHERE feed_hash = ?1 AND feed_hash <> ''
 `
 
 func (q *Queries) PersonByFeed(ctx context.Context, feedHash string) (Person, error) {
@@ -358,12 +361,13 @@ func (q *Queries) PersonByFeed(ctx context.Context, feedHash string) (Person, er
 		&i.Attributes,
 		&i.RemovedAt,
 		&i.Slug,
+		&i.Photo,
 	)
 	return i, err
 }
 
 const personByMail = `-- name: PersonByMail :one
-SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug FROM person WHERE mail = ?1 AND removed_at = 0
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug, photo FROM person WHERE mail = ?1 AND removed_at = 0
 `
 
 func (q *Queries) PersonByMail(ctx context.Context, mail string) (Person, error) {
@@ -390,12 +394,13 @@ func (q *Queries) PersonByMail(ctx context.Context, mail string) (Person, error)
 		&i.Attributes,
 		&i.RemovedAt,
 		&i.Slug,
+		&i.Photo,
 	)
 	return i, err
 }
 
 const personBySlug = `-- name: PersonBySlug :one
-SELECT person.id, person.workspace_id, person.name, person.mail, person.password_hash, person.zone, person.week, person.plan_id, person.unreachable, person.trust_hours, person.open_title, person.feed_number, person.feed_hash, person.event_change, person.open_type, person.role, person.bookable, person.attributes, person.removed_at, person.slug FROM person JOIN workspace ON workspace.id = person.workspace_id
+SELECT person.id, person.workspace_id, person.name, person.mail, person.password_hash, person.zone, person.week, person.plan_id, person.unreachable, person.trust_hours, person.open_title, person.feed_number, person.feed_hash, person.event_change, person.open_type, person.role, person.bookable, person.attributes, person.removed_at, person.slug, person.photo FROM person JOIN workspace ON workspace.id = person.workspace_id
 WHERE workspace.slug = ?1 AND person.slug = ?2 AND person.removed_at = 0
 `
 
@@ -428,6 +433,7 @@ func (q *Queries) PersonBySlug(ctx context.Context, arg PersonBySlugParams) (Per
 		&i.Attributes,
 		&i.RemovedAt,
 		&i.Slug,
+		&i.Photo,
 	)
 	return i, err
 }
@@ -512,6 +518,20 @@ func (q *Queries) SetFront(ctx context.Context, arg SetFrontParams) error {
 	return err
 }
 
+const setLooksDraft = `-- name: SetLooksDraft :exec
+UPDATE workspace SET looks_draft = ?1 WHERE id = ?2
+`
+
+type SetLooksDraftParams struct {
+	LooksDraft string
+	ID         int64
+}
+
+func (q *Queries) SetLooksDraft(ctx context.Context, arg SetLooksDraftParams) error {
+	_, err := q.db.ExecContext(ctx, setLooksDraft, arg.LooksDraft, arg.ID)
+	return err
+}
+
 const setSetupStep = `-- name: SetSetupStep :exec
 UPDATE workspace SET setup_step = ?1 WHERE id = ?2
 `
@@ -570,7 +590,7 @@ func (q *Queries) SetWorkspace(ctx context.Context, arg SetWorkspaceParams) erro
 }
 
 const workspaceByID = `-- name: WorkspaceByID :one
-SELECT id, slug, name, zone, zones, first_weekday, share_buffers, rules, front, setup_step FROM workspace WHERE id = ?1
+SELECT id, slug, name, zone, zones, first_weekday, share_buffers, rules, front, setup_step, looks_draft FROM workspace WHERE id = ?1
 `
 
 func (q *Queries) WorkspaceByID(ctx context.Context, id int64) (Workspace, error) {
@@ -587,12 +607,13 @@ func (q *Queries) WorkspaceByID(ctx context.Context, id int64) (Workspace, error
 		&i.Rules,
 		&i.Front,
 		&i.SetupStep,
+		&i.LooksDraft,
 	)
 	return i, err
 }
 
 const workspaceBySlug = `-- name: WorkspaceBySlug :one
-SELECT id, slug, name, zone, zones, first_weekday, share_buffers, rules, front, setup_step FROM workspace WHERE slug = ?1
+SELECT id, slug, name, zone, zones, first_weekday, share_buffers, rules, front, setup_step, looks_draft FROM workspace WHERE slug = ?1
 `
 
 func (q *Queries) WorkspaceBySlug(ctx context.Context, slug string) (Workspace, error) {
@@ -609,6 +630,7 @@ func (q *Queries) WorkspaceBySlug(ctx context.Context, slug string) (Workspace, 
 		&i.Rules,
 		&i.Front,
 		&i.SetupStep,
+		&i.LooksDraft,
 	)
 	return i, err
 }

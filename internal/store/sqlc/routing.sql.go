@@ -471,7 +471,7 @@ func (q *Queries) RenameTeam(ctx context.Context, arg RenameTeamParams) error {
 }
 
 const setPerson = `-- name: SetPerson :exec
-UPDATE person SET slug = ?1, name = ?2, zone = ?3, role = ?4, bookable = ?5, attributes = ?6 WHERE id = ?7
+UPDATE person SET slug = ?1, name = ?2, zone = ?3, role = ?4, bookable = ?5, attributes = ?6, photo = ?7 WHERE id = ?8
 `
 
 type SetPersonParams struct {
@@ -481,6 +481,7 @@ type SetPersonParams struct {
 	Role       string
 	Bookable   int64
 	Attributes string
+	Photo      string
 	ID         int64
 }
 
@@ -492,6 +493,7 @@ func (q *Queries) SetPerson(ctx context.Context, arg SetPersonParams) error {
 		arg.Role,
 		arg.Bookable,
 		arg.Attributes,
+		arg.Photo,
 		arg.ID,
 	)
 	return err

@@ -17,22 +17,7 @@ export class Refusal extends Error {
   }
 }
 
-declare global {
-  interface Window {
-    /** What the page asked for before its program had come (page.html), by address. */
-    early?: Record<string, Promise<Response>>
-  }
-}
-
-/** An answer that is on its way already; each is taken up once. */
-function early({ method, url }: Request): Promise<Response> | undefined {
-  const address = decodeURIComponent(url.slice(location.origin.length))
-  const answer = method === 'GET' ? window.early?.[address] : undefined
-  if (answer) delete window.early?.[address]
-  return answer
-}
-
-export const api = createClient<paths>({ baseUrl: '/api', fetch: (request) => early(request) ?? fetch(request) })
+export const api = createClient<paths>({ baseUrl: '/api', fetch: (request) => fetch(request) })
 
 const away = 'Corrim did not answer. Nothing you entered is lost: check your connection and try again.'
 

@@ -1150,6 +1150,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/public/{workspace}/{type}/puzzle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A small puzzle, for a page that asks for one */
+        get: operations["puzzle"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/session": {
         parameters: {
             query?: never;
@@ -1534,6 +1551,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/workspace/looks/draft": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The looks that wait to be published */
+        get: operations["tried-looks"];
+        /** Keep looks without publishing them */
+        put: operations["try-looks"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/workspace/pictures": {
         parameters: {
             query?: never;
@@ -1709,6 +1744,8 @@ export interface components {
              */
             minutes?: number;
             name: string;
+            /** @description Where the page asks for one. */
+            puzzle?: components["schemas"]["Solution"];
             remark?: string;
             /** @description Answers to the questions, by their IDs. */
             said?: {
@@ -2041,6 +2078,8 @@ export interface components {
             name: string;
             /** @description The clock where they are. */
             now: string;
+            /** @description A picture's hash. */
+            photo?: string;
             /** @enum {string} */
             role: "owner" | "coordinator" | "member" | "viewer";
             /** @description The short name of their own page. */
@@ -2180,6 +2219,8 @@ export interface components {
             address: string;
             /** @description The cancellation policy. */
             cancellation: string;
+            /** @description Clients read times on a 12-hour clock. */
+            clock12: boolean;
             /** @description A sentence that clients have to agree to; none if empty. */
             consent: string;
             /** @description Where phone numbers without a country code belong (ISO 3166). */
@@ -2187,10 +2228,17 @@ export interface components {
             description: string;
             /** @description Search engines are asked to stay away. */
             hidden: boolean;
+            /**
+             * @description Of pages whose client's browser asks for none of these; English if empty.
+             * @enum {string}
+             */
+            language: "" | "en" | "de" | "fr" | "nl" | "pt";
             looks: components["schemas"]["Looks"];
             mail: string;
             phone: string;
             privacy: string;
+            /** @description A short name, where the whole one has no room. */
+            short: string;
             /** @description The workspace's page and its people's pages can't be seen; links of types work. */
             unpublished: boolean;
             web: string;
@@ -2469,6 +2517,11 @@ export interface components {
             /** @description A picture's hash. */
             logo: string;
         };
+        LooksDraft: {
+            looks: components["schemas"]["Looks"];
+            /** @description They differ from those that clients see. */
+            tried: boolean;
+        };
         Mark: {
             /** Format: int64 */
             from: number;
@@ -2558,7 +2611,9 @@ export interface components {
             minutes?: number;
             /** @description The client's, to be filled in already. */
             name?: string;
-            /** @description Whether the type's rules allow them is the host's to know. */
+            /** @description Instead of picked times: what is open by these. */
+            rules?: components["schemas"]["OneOffRules"];
+            /** @description Whether the type's rules allow them is the host's to know. None with rules. */
             starts: components["schemas"]["HandPicked"][];
             /** Format: int64 */
             type: number;
@@ -2611,8 +2666,11 @@ export interface components {
             onRequest: boolean;
             /** @description A picture's hash. */
             picture?: string;
-            /** @description The client enters a code that comes by mail, before anything is booked. */
-            proof: boolean;
+            /**
+             * @description What a client does before anything is booked: enters a code that comes by mail; solves a small puzzle; nothing.
+             * @enum {string}
+             */
+            proof: "" | "code" | "puzzle";
             questions: components["schemas"]["Question"][];
             /**
              * Format: int64
@@ -2666,8 +2724,11 @@ export interface components {
             page: components["schemas"]["Page"];
             /** @description A picture's hash. */
             picture?: string;
-            /** @description The client enters a code that comes by mail, before anything is booked. */
-            proof: boolean;
+            /**
+             * @description What a client does before anything is booked: enters a code that comes by mail; solves a small puzzle; nothing.
+             * @enum {string}
+             */
+            proof: "" | "code" | "puzzle";
             questions: components["schemas"]["Question"][];
             /**
              * Format: int64
@@ -2687,6 +2748,11 @@ export interface components {
             /** Format: int64 */
             id: number;
             mail: string;
+            /**
+             * Format: int64
+             * @description The length.
+             */
+            minutes: number;
             name: string;
             /**
              * Format: date-time
@@ -2695,12 +2761,32 @@ export interface components {
             opened?: string;
             /** @description What is sent to the client. */
             path: string;
+            /** @description None where it goes by rules. */
             starts: string[];
             /** @enum {string} */
             state: "open" | "taken" | "withdrawn" | "expired";
             type: string;
             /** Format: date-time */
             until: string;
+        };
+        OneOffRules: {
+            /** @description The type's limits of bookings count. */
+            limits: boolean;
+            /**
+             * Format: int64
+             * @description The length, whether the type has it or not; 5 to 1440.
+             */
+            minutes: number;
+            /**
+             * Format: int64
+             * @description In minutes.
+             */
+            notice: number;
+            /**
+             * Format: int64
+             * @description A start every so many minutes, on the clock; 1 to 1440.
+             */
+            step: number;
         };
         OpenCount: {
             /** Format: int64 */
@@ -2783,8 +2869,11 @@ export interface components {
             /** @description Path of the type's picture. */
             picture?: string;
             privacy?: string;
-            /** @description A code comes by mail first. */
-            proof: boolean;
+            /**
+             * @description A code comes by mail first; or a puzzle is to be solved.
+             * @enum {string}
+             */
+            proof: "" | "code" | "puzzle";
             questions: components["schemas"]["Question"][];
             /** @description The cancellation policy. */
             terms?: string;
@@ -2816,11 +2905,15 @@ export interface components {
             ask?: string;
             banner?: string;
             book?: string;
+            /** @description Times stand on a 12-hour clock. */
+            clock12?: boolean;
             dark?: components["schemas"]["Tones"];
             /** @description On the light ground; Corrim's own if left out. */
             light?: components["schemas"]["Tones"];
             /** @description Path of the picture. */
             logo?: string;
+            /** @description The workspace's name where the whole one has no room. */
+            short?: string;
         };
         PastOrNext: {
             checklist?: string[];
@@ -2862,6 +2955,8 @@ export interface components {
             id: number;
             mail: string;
             name: string;
+            /** @description A picture's hash. */
+            photo?: string;
             /** @enum {string} */
             role: "owner" | "coordinator" | "member" | "viewer";
             /** @description The short name of their own page. */
@@ -2876,6 +2971,8 @@ export interface components {
             };
             bookable: boolean;
             name: string;
+            /** @description A picture's hash; none if empty. */
+            photo?: string;
             /** @enum {string} */
             role: "owner" | "coordinator" | "member" | "viewer";
             /** @description The short name of their own page; left as it is if empty. */
@@ -2948,6 +3045,14 @@ export interface components {
         };
         ProveRequest: {
             code: string;
+        };
+        PuzzleTask: {
+            /** @description Like 10:40. */
+            begin: string;
+            /** Format: int64 */
+            minutes: number;
+            /** @description Goes back with the answer. */
+            token: string;
         };
         Question: {
             help?: string;
@@ -3143,6 +3248,8 @@ export interface components {
         ShowPart: {
             name: string;
             path: string;
+            /** @description Path of the picture. */
+            photo?: string;
         };
         ShowType: {
             description: string;
@@ -3170,6 +3277,8 @@ export interface components {
             /** @description Whose page it is; the workspace's if left out. */
             person?: string;
             phone?: string;
+            /** @description Path of the person's picture. */
+            photo?: string;
             web?: string;
             /** @description Its name. */
             workspace: string;
@@ -3178,6 +3287,10 @@ export interface components {
             mail: string;
             /** @description bcrypt reads no more than 72 bytes. */
             password: string;
+        };
+        Solution: {
+            answer: string;
+            token: string;
         };
         Staff: {
             /** @description May the viewer change teams and attributes? */
@@ -5969,6 +6082,38 @@ export interface operations {
             };
         };
     };
+    puzzle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: string;
+                type: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PuzzleTask"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "sign-in": {
         parameters: {
             query?: never;
@@ -7012,6 +7157,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PageLooks"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "tried-looks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LooksDraft"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "try-looks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Looks"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LooksDraft"];
                 };
             };
             /** @description Error */

@@ -32,6 +32,14 @@ export function lineLook(problem?: string): string {
   return `${line} ${problem ? 'border-need' : 'border-ink-2'}`
 }
 
+/** A field that is a word of a sentence. */
+export const inline = 'max-w-full border-0 border-b border-ink-2 bg-ground px-0.5 py-0.5 text-base text-ink'
+
+/** The whole number that was typed; 0 while there is none. */
+export function whole(text: string): number {
+  return Math.max(0, Math.round(Number(text)) || 0)
+}
+
 interface FieldProps {
   label: string
   problem?: string | undefined

@@ -21,7 +21,7 @@ const page: Schemas['Page'] = {
   questions: [],
   guests: 0,
   onRequest: false,
-  proof: false,
+  proof: '',
   looks: {},
   path: '/p/quillmere/loan-call',
 }
@@ -88,6 +88,19 @@ describe("a client's page", () => {
       /^A loan condition call of 30 minutes with Ines Valadares, by video, on \w+ \d+ \w+ at 09:30 your time\.$/,
     )
     expect(screen.getByRole('button', { name: 'Book 09:30' })).toBeTruthy()
+  })
+
+  it.each([
+    ['Urgent lamp failure', 'An urgent lamp failure'],
+    ['Opening talk', 'An opening talk'],
+    ['Use of the meter', 'A use of the meter'],
+    ['Unique case', 'A unique case'],
+    ['One-hour lesson', 'A one-hour lesson'],
+    ['UV reading', 'A UV reading'],
+  ])('gives %s its article', async (type, begins) => {
+    serve([])
+    show(vi.fn(), { type })
+    expect((await screen.findByRole('heading', { level: 1 })).textContent).toMatch(new RegExp(`^${begins} of`))
   })
 
   it('lets the client choose among several lengths, and asks for the time anew', async () => {
@@ -194,5 +207,34 @@ describe("a client's page", () => {
     fireEvent.click(screen.getByRole('button', { name: 'Soonest days' }))
     fireEvent.click(screen.getByRole('button', { name: '14:00' }))
     expect(screen.getByRole('button', { name: 'Book 14:00' })).toBeTruthy()
+  })
+
+  it('asks a puzzle that the page wants, and another one after a wrong answer', async () => {
+    const asked = ['10:40', '11:15']
+    const sent = serve([
+      { status: 422, body: { detail: 'Some cannot be used.', fields: { puzzle: 'That is not when it ends.' } } },
+      { status: 200, body: { link: '/b/x' } },
+    ])
+    const others = fetch
+    vi.stubGlobal('fetch', async (request: Request) => {
+      if (!request.url.endsWith('/puzzle')) return others(request)
+      const begin = asked.shift() ?? ''
+      return Response.json({ begin, minutes: 20, token: `token of ${begin}` })
+    })
+    const onBooked = show(vi.fn(), { proof: 'puzzle' })
+    await choose('09:00')
+    type('Name', 'Harbour')
+    fireEvent.change(await screen.findByLabelText(/begins at 10:40 and lasts 20/), { target: { value: '10:50' } })
+    fireEvent.click(screen.getByRole('button', { name: 'Book 09:00' }))
+    const again = (await screen.findByLabelText(/begins at 11:15/)) as HTMLInputElement
+    await waitFor(() => expect(again.value).toBe(''))
+    fireEvent.change(again, { target: { value: '11:35' } })
+    fireEvent.click(screen.getByRole('button', { name: 'Book 09:00' }))
+    await waitFor(() => expect(onBooked).toHaveBeenCalled())
+    expect(sent.map(({ body }) => body.puzzle)).toEqual([
+      { token: 'token of 10:40', answer: '10:50' },
+      { token: 'token of 11:15', answer: '11:35' },
+    ])
+    expect(sent[1]?.body.name).toBe('Harbour')
   })
 })

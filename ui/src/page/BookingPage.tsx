@@ -299,7 +299,7 @@ function Actions({ booking, onMove, onCancel }: { booking: Booking; onMove: () =
       </div>
       {(!mayMove || !mayCancel) && (
         <p className="mt-3 text-note text-ink-2">
-          {booking.cantMove ?? booking.cantCancel}{' '}
+          {said(t, booking.cantMove ?? booking.cantCancel ?? '')}{' '}
           <a className="underline" href={`mailto:${booking.hostMail}?subject=${encodeURIComponent(booking.type)}`}>
             {t.writeTo(booking.host)}
           </a>

@@ -4,6 +4,7 @@ import { clock, longDate, minuteText, offsetOf, placeOf, wallClock } from '../ti
 import type { Look } from './open'
 import { type Busy, overlaps } from './own'
 import { useTexts } from './texts'
+import { useWide } from './wide'
 
 interface Props {
   look: Look
@@ -31,11 +32,12 @@ const parts = [
 export function DayTimes(props: Props) {
   const { look, date, zone, chosen } = props
   const t = useTexts()
+  const wide = useWide()
   const starts = look.byDate.get(date) ?? []
   if (starts.length === 0) return <NothingOpen {...props} />
   return (
     <>
-      <DayOverview {...props} starts={starts} />
+      {wide && <DayOverview {...props} starts={starts} />}
       <div className="mt-5 flex flex-wrap gap-x-8 gap-y-5">
         {parts.map(([part, until], i) => {
           const name = t[part]
@@ -49,7 +51,7 @@ export function DayTimes(props: Props) {
               <section
                 key={part}
                 aria-label={name}
-                className={inside.length > 6 ? 'min-w-64 max-w-112 flex-[2]' : 'min-w-36 max-w-112 flex-1'}
+                className={`max-sm:basis-full ${inside.length > 6 ? 'min-w-64 max-w-112 flex-[2]' : 'min-w-36 max-w-112 flex-1'}`}
               >
                 <h3 className="border-b border-rule-strong pb-1 font-text text-note font-semibold text-ink-2">
                   {name}
@@ -128,7 +130,7 @@ function DayOverview(props: Props & { starts: Date[] }) {
   const difference = wallClock(first, hostZone).minute - wallClock(first, zone).minute
   const onHostClock = (minute: number) => minuteText((((minute + difference) % 1440) + 1440) % 1440)
   return (
-    <div className="mt-2 hidden sm:grid sm:grid-cols-[1fr_auto] sm:gap-x-3">
+    <div className="mt-2 grid grid-cols-[1fr_auto] gap-x-3">
       <Ruler axis={axis} />
       <span className="text-small text-ink-3">{ownClock && `${placeOf(zone)}, ${t.you}`}</span>
       <div>
@@ -158,7 +160,7 @@ function DayOverview(props: Props & { starts: Date[] }) {
       <span />
       {difference !== 0 && (
         <>
-          <Ruler axis={axis} shown={(minute) => onHostClock(minute).replace(/:00$/, '')} />
+          <Ruler axis={axis} shown={(minute) => onHostClock(minute).replace(':00', '')} />
           <span className="text-small text-ink-3">
             {placeOf(hostZone)}, {t.host}
           </span>

@@ -3,6 +3,7 @@ import type { Refusal, Schemas } from '../api/client'
 import { Button, Need, TextArea, TextField } from '../kit/kit'
 import { clock, longDate, shortDate, wallClock } from '../time/time'
 import { useLooks } from './looks'
+import type { Puzzle } from './puzzle'
 import { Questions, Tick } from './Questions'
 import { said, type Texts, useTexts } from './texts'
 import type { Typed } from './typed'
@@ -18,12 +19,15 @@ interface Props {
   onBook: () => Promise<void>
   /** Sends a file that the form asks for; left out where nothing is sent. */
   sendFile?: (file: File) => Promise<Schemas['Upload']>
+  /** Where the page asks for one. */
+  puzzle?: Puzzle | null
   refusal: Refusal | null
   onNearest: (start: Date) => void
 }
 
 /** The client's details. Nothing typed here is ever lost, whatever the answer. */
-export function Details({ page, zone, start, way, typed, onType, onBook, sendFile, refusal, onNearest }: Props) {
+export function Details(props: Props) {
+  const { page, zone, start, way, typed, onType, onBook, sendFile, puzzle, refusal, onNearest } = props
   const t = useTexts()
   const own = useLooks()
   const [busy, setBusy] = useState(false)
@@ -54,7 +58,7 @@ export function Details({ page, zone, start, way, typed, onType, onBook, sendFil
     >
       <h2 id="details-head">{t.yourDetails}</h2>
       {refusal && Object.keys(problems).length === 0 && <Taken refusal={refusal} zone={zone} onNearest={onNearest} />}
-      {problems.way && <Need className="mt-3">{problems.way}</Need>}
+      {problems.way && <Need className="mt-3">{problem('way')}</Need>}
       <div className="mt-3 grid gap-3.5">
         <TextField
           label={t.name}
@@ -117,6 +121,17 @@ export function Details({ page, zone, start, way, typed, onType, onBook, sendFil
             problem={problem('consent')}
           />
         )}
+        {puzzle && (
+          <TextField
+            label={t.puzzle(puzzle.task.begin, puzzle.task.minutes)}
+            hint={t.puzzleHint}
+            autoComplete="off"
+            inputMode="numeric"
+            value={puzzle.answer}
+            onChange={(event) => puzzle.onAnswer(event.target.value)}
+            problem={problem('puzzle')}
+          />
+        )}
       </div>
       <div className="mt-4 flex items-center gap-4">
         <Button type="submit" disabled={!start || busy}>
@@ -139,7 +154,7 @@ function words(own: string | undefined, usual: (clock: string) => string, at: st
 
 /** What happens once it is sent. */
 function next(page: Schemas['Page'], t: Texts): (day: string) => string {
-  if (page.proof) return t.willProve
+  if (page.proof === 'code') return t.willProve
   return page.onRequest ? t.willDecide : t.mayChange
 }
 

@@ -6,8 +6,8 @@ import { type Language, languages, useTexts } from './texts'
 export function Sign() {
   return (
     <svg viewBox="0 0 24 24" width="24" height="24" aria-hidden="true" className="inline-block">
-      <path d="M2 20V5h20v15" fill="none" stroke="var(--color-ink)" strokeWidth="1.6" />
-      <path d="M7 20v-6M12 20v-9M17 20v-7" stroke="var(--color-act)" strokeWidth="2.4" />
+      <path d="M2 20V5h20v15" fill="none" className="stroke-ink stroke-[1.6]" />
+      <path d="M7 20v-6M12 20v-9M17 20v-7" className="stroke-act stroke-[2.4]" />
     </svg>
   )
 }
@@ -28,14 +28,22 @@ interface Props {
 
 /** What stands around every page a client sees. */
 export function Frame({ workspace, home, aside, children }: Props) {
-  const { logo, banner } = useLooks()
+  const { logo, banner, short } = useLooks()
+  const name = short ? (
+    <>
+      <span className="sm:hidden">{short}</span>
+      <span className="max-sm:hidden">{workspace}</span>
+    </>
+  ) : (
+    workspace
+  )
   return (
     <>
       <header className="border-b border-rule">
         <div className="mx-auto flex max-w-292 items-center justify-between gap-4 px-5 py-3.5">
-          <p className="flex items-center gap-3 font-head text-[18px] whitespace-nowrap">
+          <p className="flex min-w-0 items-center gap-3 font-head text-[18px] leading-tight sm:whitespace-nowrap">
             {logo ? (
-              <img src={logo} alt="" className="h-8 max-w-40 object-contain" />
+              <img src={logo} alt="" className="h-8 max-w-40 shrink-0 object-contain max-sm:max-w-16" />
             ) : (
               <span className="max-sm:hidden">
                 <Sign />
@@ -43,10 +51,10 @@ export function Frame({ workspace, home, aside, children }: Props) {
             )}
             {home ? (
               <a href={home} className="text-ink! no-underline! hover:underline!">
-                {workspace}
+                {name}
               </a>
             ) : (
-              workspace
+              name
             )}
           </p>
           {aside}

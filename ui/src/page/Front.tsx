@@ -11,7 +11,10 @@ export function Front({ show }: { show: Schemas['Showcase'] }) {
   }, [show])
   return (
     <Frame workspace={show.workspace} home={show.person ? show.path : undefined}>
-      <h1 className="text-[22px] sm:text-[29px]">{show.person ?? show.workspace}</h1>
+      <h1 className="flex items-center gap-4 text-[22px] sm:text-[29px]">
+        {show.photo && <img src={show.photo} alt="" className="size-16 rounded-full object-cover" />}
+        {show.person ?? show.workspace}
+      </h1>
       {show.description && <p className="mt-2 max-w-3xl whitespace-pre-line text-ink-2">{show.description}</p>}
       {show.groups.length === 0 && <p className="mt-6 text-ink-2">{t.nothingOffered}</p>}
       {show.groups.map((group) => (
@@ -60,8 +63,9 @@ function About({ show }: { show: Schemas['Showcase'] }) {
         <div>
           <h2 className="font-text text-note font-semibold">{t.ourPeople}</h2>
           <ul>
-            {show.people.map(({ name, path }) => (
-              <li key={path}>
+            {show.people.map(({ name, path, photo }) => (
+              <li key={path} className="flex items-center gap-2 py-0.5">
+                {photo && <img src={photo} alt="" className="size-7 rounded-full object-cover" />}
                 <a href={path}>{name}</a>
               </li>
             ))}

@@ -40,6 +40,7 @@ export function Sentence(props: Props) {
       )
     : []
   const said = {
+    name: page.type,
     type: <b className="font-medium">{t.smallNames ? uncapital(page.type) : page.type}</b>,
     length: <Length {...props} />,
     host: <Host {...props} />,

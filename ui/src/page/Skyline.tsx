@@ -21,13 +21,12 @@ export function Skyline({ look, zone, chosen, minutes, busy, onChoose }: Props) 
   const most = Math.max(1, ...[...look.byDate.values()].map((starts) => starts.length))
   const ground = useRef<HTMLDivElement>(null)
   const focused = chosen ?? look.first
+  const today = wallClock(new Date(look.open.now), zone).date
+  const earliest = wallClock(new Date(look.open.earliest), zone).date
 
   // On a phone the weeks lie side by side: the chosen day's is brought into sight.
   useEffect(() => {
-    const weeks = ground.current
-    const week = weeks?.querySelector(`[data-date="${chosen}"]`)?.closest<HTMLElement>('[data-week]')
-    if (weeks && week && weeks.scrollWidth > weeks.clientWidth)
-      weeks.scrollTo({ left: week.offsetLeft - weeks.offsetLeft })
+    if (ground.current && chosen) bringIntoSight(chosen, ground.current)
   }, [chosen])
 
   const step = (event: KeyboardEvent) => {
@@ -67,8 +66,8 @@ export function Skyline({ look, zone, chosen, minutes, busy, onChoose }: Props) 
                   count={look.byDate.get(date)?.length ?? 0}
                   over={busy ? (look.byDate.get(date) ?? []).filter((s) => overlaps(busy, s, minutes)).length : 0}
                   most={most}
-                  zone={zone}
-                  look={look}
+                  past={date < today}
+                  early={date <= earliest}
                   chosen={date === chosen}
                   reachable={date === focused}
                   onChoose={onChoose}
@@ -80,6 +79,11 @@ export function Skyline({ look, zone, chosen, minutes, busy, onChoose }: Props) 
       })}
     </div>
   )
+}
+
+export function bringIntoSight(date: string, weeks: HTMLElement): void {
+  const week = weeks.querySelector(`[data-date="${date}"]`)?.closest<HTMLElement>('[data-week]')
+  if (week && weeks.scrollWidth > weeks.clientWidth) weeks.scrollTo({ left: week.offsetLeft - weeks.offsetLeft })
 }
 
 function weekName(first: string, firstWeekday: number, zone: string, t: Texts): string {
@@ -94,8 +98,9 @@ interface BarProps {
   /** How many of them lie over busy times of the client's own. */
   over: number
   most: number
-  zone: string
-  look: Look
+  past: boolean
+  /** No later than the earliest time that can be booked. */
+  early: boolean
   chosen: boolean
   reachable: boolean
   onChoose: (date: string) => void
@@ -103,10 +108,9 @@ interface BarProps {
 
 const tallest = 84
 
-function Bar({ date, count, over, most, zone, look, chosen, reachable, onChoose }: BarProps) {
+function Bar({ date, count, over, most, past, early, chosen, reachable, onChoose }: BarProps) {
   const t = useTexts()
-  const today = wallClock(new Date(look.open.now), zone).date
-  const tooSoon = count === 0 && date >= today && date <= wallClock(new Date(look.open.earliest), zone).date
+  const tooSoon = count === 0 && !past && early
   const height = count === 0 ? 0 : Math.max(7, Math.round((count / most) * tallest))
   return (
     <button
@@ -115,7 +119,7 @@ function Bar({ date, count, over, most, zone, look, chosen, reachable, onChoose 
       aria-pressed={chosen}
       aria-label={`${longDate(date)}, ${over > 0 ? `${t.youAreBusy}: ${over}, ` : ''}${count === 0 ? t.noOpenTimes : t.open(count)}`}
       tabIndex={reachable ? 0 : -1}
-      disabled={date < today}
+      disabled={past}
       onClick={() => onChoose(date)}
       className="group relative block rounded-(--radius) text-center disabled:opacity-100"
     >
@@ -124,13 +128,13 @@ function Bar({ date, count, over, most, zone, look, chosen, reachable, onChoose 
           {t.open(count)}
         </span>
       )}
-      <span className="flex items-end border-b border-ink px-0.5" style={{ height: tallest }}>
+      <span className="flex items-end border-b border-ink px-0.5" style={{ height: `${tallest}px` }}>
         {tooSoon ? (
           <span className="mark-soon h-12 w-full" />
         ) : (
           <span
             className={`w-full ${chosen ? 'bg-act' : 'bg-bar group-hover:bg-act-soft'} ${count ? 'border-t-3 border-act' : ''}`}
-            style={{ height }}
+            style={{ height: `${height}px` }}
           >
             {over > 0 && (
               <span className="mark-busy static! block w-full" style={{ height: `${(over / count) * 100}%` }} />

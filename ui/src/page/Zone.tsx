@@ -16,7 +16,7 @@ export function Zone({ zone, onChange }: { zone: string; onChange: (zone: string
   const t = useTexts()
   const now = new Date()
   return (
-    <label className="text-note text-ink-2">
+    <label className="shrink-0 text-note text-ink-2 max-sm:w-32">
       {t.timesIn}{' '}
       <select
         className="w-32 cursor-pointer sm:w-44 rounded-(--radius) border-0 border-b border-dotted border-act bg-ground text-act"

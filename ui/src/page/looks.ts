@@ -1,5 +1,6 @@
 import { createContext, useContext, useEffect, useState } from 'react'
 import type { Schemas } from '../api/client'
+import { showTwelve } from '../time/time'
 
 export type Looks = Schemas['PageLooks']
 
@@ -10,8 +11,13 @@ export const useLooks = () => useContext(LooksOf)
 
 const tones = ['--color-act', '--color-act-soft', '--color-on-act', '--color-bar']
 
+/** How times are written on the page, which has to be known before any is. */
+export function writeTimesAs({ clock12 }: Looks): void {
+  showTwelve(clock12 ?? false)
+}
+
 /** Paints the page in the workspace's colour, on whichever ground the device wants. */
-function paint({ light, dark }: Looks): void {
+export function paint({ light, dark }: Looks): void {
   const chosen = matchMedia('(prefers-color-scheme: dark)').matches ? dark : light
   const { style } = document.documentElement
   const values = chosen && [chosen.act, chosen.soft, chosen.on, chosen.bar]

@@ -2,10 +2,12 @@ import { lazy, StrictMode, Suspense, useEffect, useRef, useState } from 'react'
 import { createRoot } from 'react-dom/client'
 import { api, need, type Refusal, refusalOf, type Schemas } from '../api/client'
 import { speakDatesIn } from '../time/time'
-import '../theme.css'
+import './page.css'
 import { BookPage } from './BookPage'
 import { Frame, Speaking } from './Frame'
-import { LooksOf, useShownLooks } from './looks'
+import { take } from './given'
+import { LooksOf, useShownLooks, writeTimesAs } from './looks'
+import { pressAgain } from './press'
 import { keepLanguage, type Language, ownLanguage, SpokenIn, said, type Texts, textsIn, useTexts } from './texts'
 
 // What a client who chooses a time doesn't need yet comes when it is needed.
@@ -17,6 +19,13 @@ type Shown =
   | { kind: 'page'; workspace: string; type: string; page: Schemas['Page']; offer?: string }
   | { kind: 'booking'; booking: Schemas['ClientBooking']; fresh: boolean }
   | { kind: 'refused'; refusal: Refusal }
+
+/** What is to be shown, with times written as it wants them. */
+async function loaded(path: string): Promise<Shown> {
+  const shown = await load(path)
+  writeTimesAs(looksOf(shown) ?? {})
+  return shown
+}
 
 /** What an address shows: /p/workspace and /p/workspace/with/person what they offer, /p/workspace/type a page, /b/secret a
  *  booking, /o/secret a one-off offer. */
@@ -49,17 +58,27 @@ async function load(path: string): Promise<Shown> {
   }
 }
 
+/** The type's page that came with the document. */
+function given(): Shown | null {
+  const [, , workspace = '', type = ''] = location.pathname.split('/').map(decodeURIComponent)
+  const page = take('page')
+  writeTimesAs(page?.looks ?? {})
+  return page ? { kind: 'page', workspace, type, page } : null
+}
+
 function Client() {
-  const [shown, setShown] = useState<Shown | null>(null)
+  const [shown, setShown] = useState(given)
   const path = useRef(location.pathname)
+  const known = useRef(shown !== null)
   useEffect(() => {
-    const show = () => void load(location.pathname).then(setShown)
+    const show = () => void loaded(location.pathname).then(setShown)
     const moved = () => {
       // Within one page the address says which time was chosen; that is the page's own.
       if (path.current !== location.pathname) show()
       path.current = location.pathname
     }
-    show()
+    if (known.current) known.current = false
+    else show()
     addEventListener('popstate', moved)
     return () => removeEventListener('popstate', moved)
   }, [])
@@ -123,21 +142,16 @@ function Refused({ refusal }: { refusal: Refusal }) {
 }
 
 /** The page in the client's language, which can be changed at its foot. */
-function Spoken() {
-  const [language, setLanguage] = useState(ownLanguage)
-  const [texts, setTexts] = useState<Texts | null>(null)
-  useEffect(() => {
-    void textsIn(language).then((loaded) => {
-      speakDatesIn(loaded.locale)
-      document.documentElement.lang = language
-      setTexts(loaded)
-    })
-  }, [language])
+function Spoken({ first }: { first: { language: Language; texts: Texts } }) {
+  const [{ language, texts }, setSpoken] = useState(first)
   const onChange = (to: Language) => {
     keepLanguage(to)
-    setLanguage(to)
+    void textsIn(to).then((loaded) => {
+      speak(to, loaded)
+      setSpoken({ language: to, texts: loaded })
+    })
   }
-  if (!texts) return null
+  useEffect(() => pressAgain(document.body), [])
   return (
     <SpokenIn value={texts}>
       <Speaking.Provider value={{ language, onChange }}>
@@ -147,10 +161,21 @@ function Spoken() {
   )
 }
 
-const root = document.getElementById('root')
-if (root)
+function speak(language: Language, texts: Texts) {
+  speakDatesIn(texts.locale)
+  document.documentElement.lang = language
+}
+
+async function live(root: HTMLElement) {
+  const language = ownLanguage()
+  const texts = await textsIn(language)
+  speak(language, texts)
   createRoot(root).render(
     <StrictMode>
-      <Spoken />
+      <Spoken first={{ language, texts }} />
     </StrictMode>,
   )
+}
+
+const root = document.getElementById('root')
+if (root) void live(root)

@@ -1,6 +1,7 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { api, need, type Refusal, refusalOf, type Schemas } from '../api/client'
 import { addDays, wallClock, weekOf } from '../time/time'
+import { peek, take } from './given'
 
 export type OpenTimes = Schemas['OpenTimes']
 
@@ -48,16 +49,15 @@ async function fetchOpen(
   )
 }
 
-/**
- * The range to ask for: a day more than is shown on either side, since the days are the client's and the range is in UTC. At
- * first it is the same for everybody, wherever their weeks begin, so that it can be asked for before anything is known.
- */
-function rangeFrom(first: string, later: number): { from: string; to: string } {
-  const today = new Date().toISOString().slice(0, 10)
-  const [from, to] = later
-    ? [addDays(first, -1), addDays(first, 7 * weeksShown + 1)]
-    : [addDays(today, -8), addDays(today, 7 * weeksShown + 3)]
-  return { from: `${from}T00:00:00Z`, to: `${to}T00:00:00Z` }
+/** The range to ask for: a day more than is shown on either side, since the days are the client's and the range is in UTC. */
+function rangeFrom(first: string): { from: string; to: string } {
+  return { from: `${addDays(first, -1)}T00:00:00Z`, to: `${addDays(first, 7 * weeksShown + 1)}T00:00:00Z` }
+}
+
+/** The open times that came with the document, if they are what is asked about. */
+function givenFor({ length, link, offer, host, answers }: Asked, first: string, later: number) {
+  const open = peek('open')
+  return open && !(length || link || offer || host || answers || later) ? { open, first } : null
 }
 
 /** Groups starts by the client's day, without those that only the margin of the range brought. */
@@ -76,7 +76,7 @@ export function lookAt(open: OpenTimes, first: string, firstWeekday: number, zon
 export function useOpenTimes(asked: Asked, zone: string, later: number) {
   const { workspace, type, firstWeekday, length, link, offer, host, answers } = asked
   const first = addDays(weekOf(wallClock(new Date(), zone).date, firstWeekday), 7 * later)
-  const [answer, setAnswer] = useState<{ open: OpenTimes; first: string } | null>(null)
+  const [answer, setAnswer] = useState<{ open: OpenTimes; first: string } | null>(() => givenFor(asked, first, later))
   const [refusal, setRefusal] = useState<Refusal | null>(null)
 
   const latest = useRef(0)
@@ -85,17 +85,20 @@ export function useOpenTimes(asked: Asked, zone: string, later: number) {
     latest.current += 1
     const turn = latest.current
     try {
-      const open = await fetchOpen({ workspace, type, length, link, offer, host, answers }, rangeFrom(first, later))
+      const open = await fetchOpen({ workspace, type, length, link, offer, host, answers }, rangeFrom(first))
       if (turn !== latest.current) return // something else was asked meanwhile
       setAnswer({ open, first })
       setRefusal(null)
     } catch (error) {
       if (turn === latest.current) setRefusal(refusalOf(error))
     }
-  }, [workspace, type, length, link, offer, host, answers, first, later])
+  }, [workspace, type, length, link, offer, host, answers, first])
 
+  const given = useRef(answer !== null)
   useEffect(() => {
-    void reload()
+    take('open')
+    if (given.current) given.current = false
+    else void reload()
     const again = () => document.visibilityState === 'visible' && void reload()
     document.addEventListener('visibilitychange', again)
     const timer = setInterval(again, 60_000)

@@ -2,7 +2,6 @@ import { type KeyboardEvent, type PointerEvent, useRef, useState } from 'react'
 import { minuteText } from '../time/time'
 import { dragged, type Grip, type Interval, keyed, split, tidy } from './editing'
 import { type Axis, box, minuteAt, place } from './geometry'
-import './ribbon.css'
 
 interface Props {
   name: string

@@ -1,8 +1,7 @@
 import type { CSSProperties, ReactNode } from 'react'
 import type { Schemas } from '../api/client'
-import { minuteText } from '../time/time'
+import { hourText, minuteText } from '../time/time'
 import { type Axis, box, hoursOn, place, type Stretch } from './geometry'
-import './ribbon.css'
 
 export type Day = Schemas['Ribbon']
 
@@ -14,7 +13,7 @@ export function Ruler({ axis, every = 60, shown }: { axis: Axis; every?: number;
         .filter((minute) => minute % every === 0)
         .map((minute) => (
           <span key={minute} style={{ left: `${place(minute, axis) * 100}%` }}>
-            {shown ? shown(minute) : minuteText(minute).slice(0, 2)}
+            {shown ? shown(minute) : hourText(minute)}
           </span>
         ))}
     </div>

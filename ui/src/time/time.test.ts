@@ -1,6 +1,19 @@
 import { describe, expect, it } from 'vitest'
 import { lookAt } from '../page/open'
-import { addDays, clock, longDate, minuteText, offsetOf, placeOf, soon, wallClock, weekOf, zonesByRegion } from './time'
+import {
+  addDays,
+  clock,
+  hourText,
+  longDate,
+  minuteText,
+  offsetOf,
+  placeOf,
+  showTwelve,
+  soon,
+  wallClock,
+  weekOf,
+  zonesByRegion,
+} from './time'
 
 const at = (text: string) => new Date(text)
 
@@ -47,6 +60,25 @@ describe('dates', () => {
     expect(weekOf('2027-01-04', 1)).toBe('2027-01-04')
     expect(weekOf('2027-01-03', 0)).toBe('2027-01-03')
     expect(weekOf('2027-01-08', 6)).toBe('2027-01-02')
+  })
+})
+
+describe('a 12-hour clock', () => {
+  // Midnight is 12 am and noon 12 pm (common practice).
+  it('writes times and hours in halves of the day', () => {
+    showTwelve(true)
+    expect([0, 30, 59 + 11 * 60, 720, 781, 1439, 1440].map(minuteText)).toEqual([
+      '12:00 am',
+      '12:30 am',
+      '11:59 am',
+      '12:00 pm',
+      '1:01 pm',
+      '11:59 pm',
+      '12:00 am',
+    ])
+    expect([0, 480, 720, 1020].map(hourText)).toEqual(['12 am', '8 am', '12 pm', '5 pm'])
+    showTwelve(false)
+    expect([hourText(480), minuteText(480)]).toEqual(['08', '08:00'])
   })
 })
 

@@ -43,9 +43,30 @@ export function clock(at: Date, zone: string): string {
   return minuteText(wallClock(at, zone).minute)
 }
 
-/** "10:15" for 615; 1440 is "24:00". */
+let twelve = false
+
+/** Whether times stand on a 12-hour clock. */
+export function showTwelve(on: boolean): void {
+  twelve = on
+}
+
+/** "10:15" for 615; 1440 is "24:00". On a 12-hour clock "10:15 am", and 1440 is "12:00 am". */
 export function minuteText(minute: number): string {
+  if (twelve) return `${hourOfTwelve(minute)}:${String(minute % 60).padStart(2, '0')} ${halfOf(minute)}`
   return `${String(Math.floor(minute / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`
+}
+
+/** An hour on a ruler: "10", or "10 am". */
+export function hourText(minute: number): string {
+  return twelve ? `${hourOfTwelve(minute)} ${halfOf(minute)}` : minuteText(minute).slice(0, 2)
+}
+
+function hourOfTwelve(minute: number): number {
+  return Math.floor(minute / 60) % 12 || 12
+}
+
+function halfOf(minute: number): string {
+  return minute % 1440 < 720 ? 'am' : 'pm'
 }
 
 /** "Thursday 3 December", of a date like 2026-12-03. */

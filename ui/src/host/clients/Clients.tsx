@@ -61,12 +61,12 @@ function Row({ client, chosen }: { client: Schemas['Client']; chosen: boolean })
   const zone = useMe().data?.person?.zone ?? 'UTC'
   return (
     <li
-      className={`grid grid-cols-[1fr_7rem_9rem] items-baseline gap-x-4 border-t border-rule px-1 py-2 ${chosen ? 'bg-act-soft' : ''}`}
+      className={`grid grid-cols-[minmax(0,1fr)_auto] items-baseline gap-x-4 sm:grid-cols-[1fr_7rem_9rem] border-t border-rule px-1 py-2 ${chosen ? 'bg-act-soft' : ''}`}
     >
-      <span className="min-w-0">
+      <span className="min-w-0 max-sm:row-span-2">
         <button
           type="button"
-          className="link font-semibold"
+          className="link text-left font-semibold"
           aria-current={chosen ? 'true' : undefined}
           onClick={() => go(`/clients/${encodeURIComponent(client.mail)}`)}
         >
@@ -74,7 +74,7 @@ function Row({ client, chosen }: { client: Schemas['Client']; chosen: boolean })
         </button>
         <span className="block truncate text-note text-ink-2">{client.mail}</span>
       </span>
-      <span className="figures text-note text-ink-2">
+      <span className="figures text-note text-ink-2 max-sm:text-right">
         {client.bookings} meeting{client.bookings === 1 ? '' : 's'}
       </span>
       <span className="figures text-right text-note text-ink-2">{day(client.latest, zone)}</span>

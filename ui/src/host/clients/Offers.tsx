@@ -2,13 +2,14 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { Sheet } from '../../kit/Ask'
-import { Button, Need, SelectField, TextArea, TextField } from '../../kit/kit'
+import { Button, inline, Need, SelectField, TextArea, TextField, whole } from '../../kit/kit'
 import { addDays, clock, shortDate, wallClock } from '../../time/time'
 import { type Picked, PickTimes } from '../PickTimes'
 import { useMe, useTypes } from '../queries'
 import { Way } from '../today/settle'
 
 type Offer = Schemas['OneOff']
+type OwnRules = Schemas['OneOffRules']
 
 const stateWords: Record<Offer['state'], string> = {
   open: 'waits for an answer',
@@ -53,12 +54,21 @@ export function Offers() {
                 </>
               )}
             </p>
-            <p className="figures text-ink-2">{offer.starts.map((at) => moment(at, zone)).join(' · ')}</p>
+            <p className="figures text-ink-2">
+              {offer.starts.length > 0
+                ? offer.starts.map((at) => moment(at, zone)).join(' · ')
+                : `${offer.minutes} minutes among open times, until ${lastDay(offer.until, zone)}`}
+            </p>
           </li>
         ))}
       </ul>
     </section>
   )
+}
+
+/** The day that ends at an instant. */
+function lastDay(end: string, zone: string): string {
+  return shortDate(wallClock(new Date(new Date(end).getTime() - 1), zone).date)
 }
 
 function moment(at: string, zone: string): string {
@@ -121,10 +131,21 @@ function Pick({ client, onMade }: { client: MakeProps['client']; onMade: (offer:
   const [type, setType] = useState<number | null>(null)
   const [until, setUntil] = useState(addDays(today, 14))
   const [picked, setPicked] = useState<Picked[]>([])
+  const [rules, setRules] = useState<OwnRules | null>(null)
   const queries = useQueryClient()
   const chosen = types.find((t) => t.id === type) ?? types[0]
+  const choose = (id: number) => {
+    setType(id)
+    const other = types.find((t) => t.id === id)
+    if (rules && other) setRules(rulesLike(other))
+  }
   const make = useMutation<Offer, Refusal, void>({
-    mutationFn: () => need(api.POST('/one-offs', { body: { type: chosen?.id ?? 0, until, starts: picked, ...who } })),
+    mutationFn: () =>
+      need(
+        api.POST('/one-offs', {
+          body: { type: chosen?.id ?? 0, until, ...who, ...(rules ? { starts: [], rules } : { starts: picked }) },
+        }),
+      ),
     onSuccess: (offer) => {
       void queries.invalidateQueries({ queryKey: ['one-offs'] })
       onMade(offer)
@@ -141,7 +162,7 @@ function Pick({ client, onMade }: { client: MakeProps['client']; onMade: (offer:
   return (
     <div className="grid gap-3">
       <div className="grid grid-cols-2 gap-5">
-        <SelectField label="Meeting type" value={chosen.id} onChange={(event) => setType(Number(event.target.value))}>
+        <SelectField label="Meeting type" value={chosen.id} onChange={(event) => choose(Number(event.target.value))}>
           {types.map((t) => (
             <option key={t.id} value={t.id}>
               {t.name}, {t.rules.duration} minutes
@@ -158,27 +179,119 @@ function Pick({ client, onMade }: { client: MakeProps['client']; onMade: (offer:
         <TextField placeholder="optional" {...field('name', 'Client')} />
         <TextField type="email" placeholder="optional; else you send the link yourself" {...field('mail', 'Mail')} />
       </div>
-      <p className="text-note text-ink-2">
-        Press where they could come. Your rules don’t count here, but nothing is booked over what is there.
+      <p>
+        They choose among{' '}
+        <select
+          aria-label="What they choose among"
+          className={inline}
+          value={rules ? 'rules' : 'picked'}
+          onChange={(event) => setRules(event.target.value === 'rules' ? rulesLike(chosen) : null)}
+        >
+          <option value="picked">times that you pick</option>
+          <option value="rules">your open times, by rules of their own</option>
+        </select>
+        .
       </p>
-      <PickTimes
-        from={addDays(today, 1)}
-        minutes={chosen.rules.duration}
-        person={me.id}
-        open={new Map()}
-        picked={picked}
-        onPick={setPicked}
-        most={most}
-      />
+      {rules ? (
+        <RulesForm rules={rules} wrong={wrong} onChange={setRules} />
+      ) : (
+        <>
+          <p className="text-note text-ink-2">
+            Press where they could come. Your rules don’t count here, but nothing is booked over what is there.
+          </p>
+          <PickTimes
+            from={addDays(today, 1)}
+            minutes={chosen.rules.duration}
+            person={me.id}
+            open={new Map()}
+            picked={picked}
+            onPick={setPicked}
+            most={most}
+          />
+        </>
+      )}
       <TextArea rows={2} placeholder="optional" {...field('word', 'A word to them')} />
       {(wrong.starts || (make.error && Object.keys(wrong).length === 0)) && (
         <Need>{wrong.starts ?? make.error?.message}</Need>
       )}
       <p>
-        <Button disabled={make.isPending || picked.length === 0} onClick={() => make.mutate()}>
-          {picked.length < 2 ? 'Offer this time' : `Offer these ${picked.length} times`}
+        <Button disabled={make.isPending || (!rules && picked.length === 0)} onClick={() => make.mutate()}>
+          {offerWords(rules, picked)}
         </Button>
       </p>
+    </div>
+  )
+}
+
+function offerWords(rules: OwnRules | null, picked: Picked[]): string {
+  if (rules) return 'Offer your open times'
+  return picked.length < 2 ? 'Offer this time' : `Offer these ${picked.length} times`
+}
+
+/** What to begin with: the type's rules, without notice, since one knows this client. */
+function rulesLike({ rules }: Schemas['MeetingType']): OwnRules {
+  return { minutes: rules.duration, notice: 0, step: rules.step, limits: false }
+}
+
+interface RulesProps {
+  rules: OwnRules
+  wrong: Record<string, string>
+  onChange: (rules: OwnRules) => void
+}
+
+const notices: [words: string, minutes: number][] = [
+  ['as late as they like', 0],
+  ['at least an hour ahead', 60],
+  ['at least 4 hours ahead', 240],
+  ['at least a day ahead', 1440],
+  ['at least 3 days ahead', 4320],
+  ['at least a week ahead', 10_080],
+]
+
+/** The rules of an offer's own, as sentences. */
+function RulesForm({ rules, wrong, onChange }: RulesProps) {
+  const number = (field: 'minutes' | 'step', label: string) => (
+    <input
+      type="number"
+      aria-label={label}
+      aria-invalid={wrong[`rules.${field}`] ? true : undefined}
+      className={`number w-16 ${inline}`}
+      value={rules[field] || ''}
+      onChange={(event) => onChange({ ...rules, [field]: whole(event.target.value) })}
+    />
+  )
+  return (
+    <div className="text-ink">
+      <p>
+        For {number('minutes', 'Length in minutes')} minutes, a start every{' '}
+        {number('step', 'A start every so many minutes')} minutes, booked{' '}
+        <select
+          aria-label="How soon"
+          className={inline}
+          value={rules.notice}
+          onChange={(event) => onChange({ ...rules, notice: Number(event.target.value) })}
+        >
+          {notices.map(([words, minutes]) => (
+            <option key={minutes} value={minutes}>
+              {words}
+            </option>
+          ))}
+        </select>
+        .
+      </p>
+      {(wrong['rules.minutes'] ?? wrong['rules.step']) && (
+        <Need className="mt-2">{wrong['rules.minutes'] ?? wrong['rules.step']}</Need>
+      )}
+      <label className="mt-2 flex items-baseline gap-2">
+        <input
+          type="checkbox"
+          className="accent-act"
+          checked={rules.limits}
+          onChange={(event) => onChange({ ...rules, limits: event.target.checked })}
+        />
+        The type’s limits of bookings count too.
+      </label>
+      <p className="mt-1 text-note text-ink-2">Your hours, buffers and calendars count as always.</p>
     </div>
   )
 }

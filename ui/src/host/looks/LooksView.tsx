@@ -12,27 +12,30 @@ import { Picture } from './Picture'
 
 type Draft = Schemas['Looks']
 
-const key = 'looks'
-
-/** How the workspace's pages look: tried beside them at three widths, kept here as a draft, and published when they suit. */
+/** How the workspace's pages look: tried beside them at three widths, kept as a draft, and published when they suit. */
 export function LooksView() {
   const workspace = useWorkspace()
-  if (workspace.error) return <Need className="m-10">{workspace.error.message}</Need>
-  if (!workspace.data) return null
-  return <Editor key={JSON.stringify(workspace.data.front.looks)} workspace={workspace.data} />
+  const draft = useQuery<Schemas['LooksDraft'], Refusal>({
+    queryKey: ['looks draft'],
+    queryFn: () => need(api.GET('/workspace/looks/draft')),
+    staleTime: 0,
+  })
+  const error = workspace.error ?? draft.error
+  if (error) return <Need className="m-10">{error.message}</Need>
+  if (!workspace.data || !draft.data) return null
+  const saved = workspace.data.front.looks
+  return (
+    <Editor
+      key={JSON.stringify(saved)}
+      workspace={workspace.data}
+      tried={draft.data.tried ? draft.data.looks : saved}
+    />
+  )
 }
 
-function draftKept(): Draft | null {
-  try {
-    return JSON.parse(localStorage.getItem(key) ?? 'null')
-  } catch {
-    return null
-  }
-}
-
-function Editor({ workspace }: { workspace: Schemas['WorkspaceView'] }) {
+function Editor({ workspace, tried }: { workspace: Schemas['WorkspaceView']; tried: Draft }) {
   const saved = workspace.front.looks
-  const [draft, setDraft] = useState<Draft>(() => draftKept() ?? saved)
+  const [draft, setDraft] = useState(tried)
   const go = useGo()
   const client = useQueryClient()
   const still = useDebounced(draft)
@@ -42,22 +45,30 @@ function Editor({ workspace }: { workspace: Schemas['WorkspaceView'] }) {
     placeholderData: keepPreviousData,
     retry: false,
   })
+  const keep = useMutation<Schemas['LooksDraft'], Refusal, Draft>({
+    mutationFn: (body) => need(api.PUT('/workspace/looks/draft', { body })),
+    onSuccess: (kept) => client.setQueryData(['looks draft'], kept),
+  })
+  const kept = useRef(tried)
+  useEffect(() => {
+    if (still === kept.current) return
+    kept.current = still
+    keep.mutate(still)
+  }, [still, keep.mutate])
   const publish = useMutation<Schemas['WorkspaceView'], Refusal, void>({
     mutationFn: () => {
       const { notes: _notes, changes: _changes, ...settings } = workspace
       return need(api.PUT('/workspace', { body: { ...settings, front: { ...settings.front, looks: draft } } }))
     },
     onSuccess: (now) => {
-      localStorage.removeItem(key)
+      client.setQueryData<Schemas['LooksDraft']>(['looks draft'], { looks: now.front.looks, tried: false })
       client.setQueryData(['workspace'], now)
       void client.invalidateQueries({ queryKey: ['history'] })
     },
   })
   const set = (change: Partial<Draft>) => {
     publish.reset()
-    const next = { ...draft, ...change }
-    setDraft(next)
-    localStorage.setItem(key, JSON.stringify(next))
+    setDraft({ ...draft, ...change })
   }
   const changes = countFields(saved, draft)
   const wrong = { ...preview.error?.fields, ...publish.error?.fields }
@@ -76,15 +87,9 @@ function Editor({ workspace }: { workspace: Schemas['WorkspaceView'] }) {
         ) : (
           <>
             <span className="text-ink-2" role="status">
-              a draft; clients see the old looks
+              {keep.error ? `not kept: ${keep.error.message}` : 'a draft; clients see the old looks'}
             </span>
-            <Button
-              kind="plain"
-              onClick={() => {
-                localStorage.removeItem(key)
-                setDraft(saved)
-              }}
-            >
+            <Button kind="plain" onClick={() => setDraft(saved)}>
               Leave as it was
             </Button>
             <Button onClick={() => publish.mutate()} disabled={publish.isPending}>

@@ -1,5 +1,5 @@
 import type { ReactNode } from 'react'
-import { SelectField, TextArea, TextField } from '../../kit/kit'
+import { inline, SelectField, TextArea, TextField, whole } from '../../kit/kit'
 import { Picture } from '../looks/Picture'
 import type { Draft } from './Offer'
 import { QuestionList } from './QuestionList'
@@ -93,11 +93,6 @@ export function OfferForm({ draft, wrong, onChange }: Props) {
   )
 }
 
-/** A whole number from a field; nothing entered is 0. */
-function whole(text: string): number {
-  return Math.max(0, Math.round(Number(text)) || 0)
-}
-
 function Part({ title, note, children }: { title: string; note?: string; children: ReactNode }) {
   return (
     <section aria-label={title}>
@@ -108,8 +103,6 @@ function Part({ title, note, children }: { title: string; note?: string; childre
     </section>
   )
 }
-
-const inline = 'border-0 border-b border-ink-2 bg-ground px-0.5 py-0.5 text-base text-ink'
 
 function Booked({ draft, onChange }: Omit<Props, 'wrong'>) {
   return (
@@ -143,15 +136,20 @@ function Booked({ draft, onChange }: Omit<Props, 'wrong'>) {
         )}
         .
       </p>
-      <label className="mt-2 flex items-baseline gap-2">
-        <input
-          type="checkbox"
-          className="accent-act"
-          checked={draft.proof}
-          onChange={(event) => onChange({ proof: event.target.checked })}
-        />
-        The client first enters a code that comes by mail, which proves the address.
-      </label>
+      <p className="mt-2">
+        Before that, a client{' '}
+        <select
+          aria-label="What a client proves first"
+          className={inline}
+          value={draft.proof}
+          onChange={(event) => onChange({ proof: event.target.value as typeof draft.proof })}
+        >
+          <option value="">has nothing to prove</option>
+          <option value="code">enters a code that comes by mail, which proves the address</option>
+          <option value="puzzle">solves a small puzzle, which keeps robots out</option>
+        </select>
+        .
+      </p>
     </Part>
   )
 }

@@ -71,12 +71,16 @@ function PersonRow({ person, staff }: { person: Schemas['Colleague']; staff: Sta
   return (
     <li className="border-t border-rule py-3">
       <div className="grid items-baseline gap-x-5 gap-y-1 sm:grid-cols-[2.2rem_1fr_6rem_10.5rem]">
-        <span
-          aria-hidden="true"
-          className="grid size-8 place-items-center self-center rounded-full bg-act-soft text-note font-semibold text-act"
-        >
-          {initials(person.name)}
-        </span>
+        {person.photo ? (
+          <img src={`/i/${person.photo}`} alt="" className="size-8 self-center rounded-full object-cover" />
+        ) : (
+          <span
+            aria-hidden="true"
+            className="grid size-8 place-items-center self-center rounded-full bg-act-soft text-note font-semibold text-act"
+          >
+            {initials(person.name)}
+          </span>
+        )}
         <div>
           <h2 className="font-text text-[16.5px] font-semibold">{person.name}</h2>
           <p className="text-note text-ink-2">

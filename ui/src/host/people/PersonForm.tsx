@@ -3,6 +3,7 @@ import { api, need, type Schemas } from '../../api/client'
 import { Ask } from '../../kit/Ask'
 import { Button, Need, SelectField, TextField } from '../../kit/kit'
 import { ZoneOptions } from '../../kit/ZoneOptions'
+import { Picture } from '../looks/Picture'
 import { useStaffChange } from './People'
 
 interface Props {
@@ -48,8 +49,8 @@ export function PersonForm({ person, manages, onDone }: Props) {
   const remove = useStaffChange(() => need(api.DELETE('/staff/{id}', { params: { path: { id: person.id } } })))
   const submit = (event: FormEvent) => {
     event.preventDefault()
-    const { name, zone, slug, role, bookable, text } = draft
-    save.mutate({ name, zone, slug, role, bookable, attributes: attributesOf(text) }, { onSuccess: onDone })
+    const { name, zone, slug, role, bookable, photo, text } = draft
+    save.mutate({ name, zone, slug, role, bookable, photo, attributes: attributesOf(text) }, { onSuccess: onDone })
   }
   const wrong = save.error?.fields ?? {}
   return (
@@ -78,6 +79,7 @@ export function PersonForm({ person, manages, onDone }: Props) {
         problem={wrong.slug}
         onChange={(event) => setDraft({ ...draft, slug: event.target.value })}
       />
+      <Picture label="Photo" hash={draft.photo ?? ''} onChange={(photo) => setDraft({ ...draft, photo })} />
       <div className="sm:col-span-2">
         <TextField
           label="Attributes"

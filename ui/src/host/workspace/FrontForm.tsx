@@ -1,5 +1,6 @@
 import type { Schemas } from '../../api/client'
-import { TextArea, TextField } from '../../kit/kit'
+import { SelectField, TextArea, TextField } from '../../kit/kit'
+import { languages } from '../../page/texts'
 
 type Front = Schemas['Front']
 
@@ -11,7 +12,7 @@ interface Props {
 
 /** What clients read about the workspace, its policies, and whether its page can be found. */
 export function FrontForm({ front, wrong, onChange }: Props) {
-  const text = (field: Exclude<keyof Front, 'hidden' | 'unpublished' | 'looks'>) => ({
+  const text = (field: Exclude<keyof Front, 'hidden' | 'unpublished' | 'looks' | 'clock12'>) => ({
     value: front[field],
     problem: wrong[`front.${field}`],
     onChange: (event: { target: { value: string } }) => onChange({ ...front, [field]: event.target.value }),
@@ -42,6 +43,27 @@ export function FrontForm({ front, wrong, onChange }: Props) {
             maxLength={2}
             {...text('country')}
           />
+          <TextField label="Short name" placeholder="none" hint="Where the whole one has no room." {...text('short')} />
+          <SelectField
+            label="Clock on pages and in mails"
+            value={front.clock12 ? '12' : '24'}
+            onChange={(event) => onChange({ ...front, clock12: event.target.value === '12' })}
+          >
+            <option value="24">24 hours, 14:30</option>
+            <option value="12">12 hours, 2:30 pm</option>
+          </SelectField>
+          <SelectField
+            label="Language of pages"
+            hint="Where a client’s browser asks for none of these."
+            value={front.language || 'en'}
+            onChange={(event) => onChange({ ...front, language: event.target.value as Front['language'] })}
+          >
+            {Object.entries(languages).map(([code, name]) => (
+              <option key={code} value={code} lang={code}>
+                {name}
+              </option>
+            ))}
+          </SelectField>
         </div>
         <TextArea label="Postal address" rows={2} {...text('address')} />
         {tick(

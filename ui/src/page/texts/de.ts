@@ -1,37 +1,9 @@
+import { answers } from './answers.de'
 import type { Texts } from './en'
 
 export const de: Texts = {
   locale: 'de-DE',
-  server: {
-    'This time has just been taken. Nothing you typed is lost: choose another time and book it.':
-      'Diese Zeit wurde gerade vergeben. Nichts, was Sie eingegeben haben, ist verloren: Wählen Sie eine andere Zeit und buchen Sie sie.',
-    'This time has already gone by. Nothing you typed is lost: choose another time and book it.':
-      'Diese Zeit ist schon vorbei. Nichts, was Sie eingegeben haben, ist verloren: Wählen Sie eine andere Zeit und buchen Sie sie.',
-    "Your host's calendar doesn't answer at the moment, so this time can't be promised. Nothing you typed is lost: try again in a few minutes.":
-      'Der Kalender auf der anderen Seite antwortet gerade nicht, deshalb kann diese Zeit nicht zugesagt werden. Nichts ist verloren: Versuchen Sie es in ein paar Minuten noch einmal.',
-    'Some of what was entered cannot be used; nothing was changed.':
-      'Etwas von dem, was eingegeben wurde, kann nicht verwendet werden; nichts wurde geändert.',
-    'Enter your name, so that we know who is coming.': 'Geben Sie Ihren Namen an, damit wir wissen, wer kommt.',
-    'Enter your mail address: the invitation goes there.': 'Geben Sie Ihre Mailadresse an: Die Einladung geht dorthin.',
-    'This is not a complete mail address. It should look like name@museum.example.':
-      'Das ist keine vollständige Mailadresse. Sie sollte aussehen wie name@museum.example.',
-    'This is not a complete phone number. Enter it with its country code, like +44 20 7946 0958.':
-      'Das ist keine vollständige Telefonnummer. Geben Sie sie mit der Landesvorwahl an, etwa +44 20 7946 0958.',
-    'Please tick this to go on.': 'Bitte haken Sie dies an, um fortzufahren.',
-    'Please choose an answer.': 'Bitte wählen Sie eine Antwort.',
-    'Please answer this.': 'Bitte beantworten Sie dies.',
-    'Please enter a number, like 12 or 3.5.': 'Bitte geben Sie eine Zahl ein, etwa 12 oder 3,5.',
-    'Please say why, so that your host knows.': 'Bitte sagen Sie warum, damit man auf der anderen Seite Bescheid weiß.',
-    'Enter the address where we meet.': 'Geben Sie die Adresse an, an der wir uns treffen.',
-    "This page doesn't exist, or not any more. Check the address, or ask whoever sent it to you for a new one.":
-      'Diese Seite gibt es nicht oder nicht mehr. Prüfen Sie die Adresse, oder bitten Sie um eine neue.',
-    "This link doesn't lead to a booking, or not any more. Use the link in your latest mail about it.":
-      'Dieser Link führt nicht oder nicht mehr zu einer Buchung. Nehmen Sie den Link aus Ihrer letzten Mail dazu.',
-    'This time has been taken meanwhile. Choose another of the proposed ones, or wait for your host.':
-      'Diese Zeit wurde inzwischen vergeben. Wählen Sie eine andere der vorgeschlagenen, oder warten Sie auf Nachricht.',
-    'Too many attempts from here within a minute. Nothing is lost: wait a minute, then try again.':
-      'Zu viele Versuche von hier innerhalb einer Minute. Nichts ist verloren: Warten Sie eine Minute und versuchen Sie es dann noch einmal.',
-  },
+  server: answers,
   away: 'Corrim hat nicht geantwortet. Nichts, was Sie eingegeben haben, ist verloren: Prüfen Sie Ihre Verbindung und versuchen Sie es noch einmal.',
 
   sentence: (p) => [p.type, ', ', p.length, ', mit ', p.host, ', ', p.way, p.when, '.'],
@@ -107,6 +79,8 @@ export const de: Texts = {
   yes: 'Ja',
   no: 'Nein',
   chooseOne: 'Bitte wählen',
+  puzzle: (begin, minutes) => `Ein Termin beginnt um ${begin} und dauert ${minutes} Minuten. Wann endet er?`,
+  puzzleHint: 'Diese kleine Frage hält Automaten fern. Schreiben Sie die Zeit wie 13:05.',
   policies: 'Absagen und Datenschutz',
   book: (clock) => `${clock} buchen`,
   ask: (clock) => `${clock} anfragen`,

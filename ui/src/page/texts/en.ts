@@ -1,5 +1,8 @@
 import type { ReactNode } from 'react'
 
+/** Names that begin with the sound of a vowel: "an urgent call", but "a use case", "a UV reading". */
+const withVowel = /^(?!u(?:ni|s[aeu]|[kv]\b)|eu|one)[aeiou]/i
+
 /** What the client's page says, in English; the other languages say the same things. */
 export const en = {
   locale: 'en-GB',
@@ -8,12 +11,25 @@ export const en = {
   away: 'Corrim did not answer. Nothing you entered is lost: check your connection and try again.',
 
   sentence: (p: {
+    /** Of the type, as plain text. */
+    name: string
     type: ReactNode
     length: ReactNode
     host: ReactNode
     way: ReactNode
     when: ReactNode
-  }): ReactNode[] => ['A ', p.type, ' of ', p.length, ' with ', p.host, ', ', p.way, p.when, '.'],
+  }): ReactNode[] => [
+    withVowel.test(p.name) ? 'An ' : 'A ',
+    p.type,
+    ' of ',
+    p.length,
+    ' with ',
+    p.host,
+    ', ',
+    p.way,
+    p.when,
+    '.',
+  ],
   when: (day: ReactNode, time: ReactNode, own: boolean): ReactNode[] => [
     ', on ',
     day,
@@ -92,6 +108,9 @@ export const en = {
   yes: 'Yes',
   no: 'No',
   chooseOne: 'Please choose',
+  puzzle: (begin: string, minutes: number) =>
+    `A meeting begins at ${begin} and lasts ${minutes} minutes. When does it end?`,
+  puzzleHint: 'This small question keeps robots out. Write the time like 13:05.',
   policies: 'Cancelling and privacy',
   book: (clock: string) => `Book ${clock}`,
   ask: (clock: string) => `Ask for ${clock}`,

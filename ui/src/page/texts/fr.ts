@@ -1,37 +1,9 @@
+import { answers } from './answers.fr'
 import type { Texts } from './en'
 
 export const fr: Texts = {
   locale: 'fr-FR',
-  server: {
-    'This time has just been taken. Nothing you typed is lost: choose another time and book it.':
-      'Cet horaire vient d’être pris. Rien de ce que vous avez saisi n’est perdu : choisissez-en un autre et réservez-le.',
-    'This time has already gone by. Nothing you typed is lost: choose another time and book it.':
-      'Cet horaire est déjà passé. Rien de ce que vous avez saisi n’est perdu : choisissez-en un autre et réservez-le.',
-    "Your host's calendar doesn't answer at the moment, so this time can't be promised. Nothing you typed is lost: try again in a few minutes.":
-      'L’agenda de votre hôte ne répond pas pour le moment, cet horaire ne peut donc pas être promis. Rien n’est perdu : réessayez dans quelques minutes.',
-    'Some of what was entered cannot be used; nothing was changed.':
-      'Une partie de la saisie ne peut pas être utilisée ; rien n’a été changé.',
-    'Enter your name, so that we know who is coming.': 'Indiquez votre nom, pour que nous sachions qui vient.',
-    'Enter your mail address: the invitation goes there.': 'Indiquez votre adresse mail : l’invitation y sera envoyée.',
-    'This is not a complete mail address. It should look like name@museum.example.':
-      'Ce n’est pas une adresse mail complète. Elle devrait ressembler à nom@musee.example.',
-    'This is not a complete phone number. Enter it with its country code, like +44 20 7946 0958.':
-      'Ce n’est pas un numéro de téléphone complet. Indiquez-le avec l’indicatif du pays, par exemple +44 20 7946 0958.',
-    'Please tick this to go on.': 'Cochez cette case pour continuer.',
-    'Please choose an answer.': 'Choisissez une réponse.',
-    'Please answer this.': 'Veuillez répondre.',
-    'Please enter a number, like 12 or 3.5.': 'Indiquez un nombre, par exemple 12 ou 3,5.',
-    'Please say why, so that your host knows.': 'Dites pourquoi, pour que votre hôte le sache.',
-    'Enter the address where we meet.': 'Indiquez l’adresse du rendez-vous.',
-    "This page doesn't exist, or not any more. Check the address, or ask whoever sent it to you for a new one.":
-      'Cette page n’existe pas, ou plus. Vérifiez l’adresse, ou demandez-en une nouvelle.',
-    "This link doesn't lead to a booking, or not any more. Use the link in your latest mail about it.":
-      'Ce lien ne mène pas, ou plus, à un rendez-vous. Prenez le lien de votre dernier mail.',
-    'This time has been taken meanwhile. Choose another of the proposed ones, or wait for your host.':
-      'Cet horaire a été pris entre-temps. Choisissez-en un autre parmi ceux proposés, ou attendez votre hôte.',
-    'Too many attempts from here within a minute. Nothing is lost: wait a minute, then try again.':
-      'Trop d’essais d’ici en une minute. Rien n’est perdu : attendez une minute, puis réessayez.',
-  },
+  server: answers,
   away: 'Corrim n’a pas répondu. Rien de ce que vous avez saisi n’est perdu : vérifiez votre connexion et réessayez.',
 
   sentence: (p) => [p.type, ', ', p.length, ', avec ', p.host, ', ', p.way, p.when, '.'],
@@ -106,6 +78,8 @@ export const fr: Texts = {
   yes: 'Oui',
   no: 'Non',
   chooseOne: 'Choisissez',
+  puzzle: (begin, minutes) => `Un rendez-vous commence à ${begin} et dure ${minutes} minutes. Quand se termine-t-il ?`,
+  puzzleHint: 'Cette petite question tient les robots à distance. Écrivez l’heure comme 13:05.',
   policies: 'Annulation et vie privée',
   book: (clock) => `Réserver ${clock}`,
   ask: (clock) => `Demander ${clock}`,

@@ -31,11 +31,11 @@ export function lookup(ranges: readonly string[], available: readonly string[]):
 
 const kept = 'language'
 
-/** The client's choice from before, or what the browser asks for, or English. */
+/** The client's choice from before, or what the browser asks for, or the workspace's, in which the document comes. */
 export function ownLanguage(): Language {
   const chosen = localStorage.getItem(kept)
   const ranges = chosen ? [chosen, ...navigator.languages] : navigator.languages
-  return (lookup(ranges, Object.keys(languages)) ?? 'en') as Language
+  return (lookup([...ranges, document.documentElement.lang], Object.keys(languages)) ?? 'en') as Language
 }
 
 export function keepLanguage(language: Language): void {
@@ -62,6 +62,18 @@ export function Pieces({ of }: { of: ReactNode[] }) {
 }
 
 /** A sentence of the server in the client's language, where it is known in it. */
-export function said(texts: Texts, sentence: string): string {
-  return texts.server[sentence] ?? sentence
+export function said({ server }: Pick<Texts, 'server'>, sentence: string): string {
+  if (server[sentence]) return server[sentence]
+  for (const [asked, answer] of Object.entries(server)) {
+    const differing = fits(asked, sentence)
+    if (differing) return answer.replace(/{}/g, () => differing.shift() ?? '')
+  }
+  return sentence
+}
+
+/** What stands in a sentence where a pattern has {}, if it is otherwise the same. */
+function fits(pattern: string, sentence: string): string[] | null {
+  if (!pattern.includes('{}')) return null
+  const parts = pattern.split('{}').map((part) => part.replace(/[.*+?^${}()|[\]\\]/g, '\\$&'))
+  return new RegExp(`^${parts.join('(.+)')}$`).exec(sentence)?.slice(1) ?? null
 }

@@ -1,37 +1,9 @@
+import { answers } from './answers.nl'
 import type { Texts } from './en'
 
 export const nl: Texts = {
   locale: 'nl-NL',
-  server: {
-    'This time has just been taken. Nothing you typed is lost: choose another time and book it.':
-      'Deze tijd is net bezet. Niets van wat u invulde is verloren: kies een andere tijd en boek die.',
-    'This time has already gone by. Nothing you typed is lost: choose another time and book it.':
-      'Deze tijd is al voorbij. Niets van wat u invulde is verloren: kies een andere tijd en boek die.',
-    "Your host's calendar doesn't answer at the moment, so this time can't be promised. Nothing you typed is lost: try again in a few minutes.":
-      'De agenda aan de andere kant antwoordt nu niet, dus deze tijd kan niet worden beloofd. Niets is verloren: probeer het over een paar minuten opnieuw.',
-    'Some of what was entered cannot be used; nothing was changed.':
-      'Een deel van wat is ingevuld kan niet worden gebruikt; er is niets veranderd.',
-    'Enter your name, so that we know who is coming.': 'Vul uw naam in, zodat wij weten wie er komt.',
-    'Enter your mail address: the invitation goes there.': 'Vul uw mailadres in: de uitnodiging gaat daarheen.',
-    'This is not a complete mail address. It should look like name@museum.example.':
-      'Dit is geen volledig mailadres. Het hoort eruit te zien als naam@museum.example.',
-    'This is not a complete phone number. Enter it with its country code, like +44 20 7946 0958.':
-      'Dit is geen volledig telefoonnummer. Vul het in met de landcode, zoals +44 20 7946 0958.',
-    'Please tick this to go on.': 'Vink dit aan om verder te gaan.',
-    'Please choose an answer.': 'Kies een antwoord.',
-    'Please answer this.': 'Beantwoord dit alstublieft.',
-    'Please enter a number, like 12 or 3.5.': 'Vul een getal in, zoals 12 of 3,5.',
-    'Please say why, so that your host knows.': 'Zeg waarom, zodat uw gastheer het weet.',
-    'Enter the address where we meet.': 'Vul het adres in waar wij elkaar ontmoeten.',
-    "This page doesn't exist, or not any more. Check the address, or ask whoever sent it to you for a new one.":
-      'Deze pagina bestaat niet, of niet meer. Controleer het adres, of vraag om een nieuw.',
-    "This link doesn't lead to a booking, or not any more. Use the link in your latest mail about it.":
-      'Deze link leidt niet, of niet meer, naar een afspraak. Gebruik de link in uw laatste mail erover.',
-    'This time has been taken meanwhile. Choose another of the proposed ones, or wait for your host.':
-      'Deze tijd is intussen bezet. Kies een andere van de voorgestelde tijden, of wacht op bericht.',
-    'Too many attempts from here within a minute. Nothing is lost: wait a minute, then try again.':
-      'Te veel pogingen vanaf hier binnen een minuut. Niets is verloren: wacht een minuut en probeer het dan opnieuw.',
-  },
+  server: answers,
   away: 'Corrim antwoordde niet. Niets van wat u invulde is verloren: controleer uw verbinding en probeer het opnieuw.',
 
   sentence: (p) => [p.type, ', ', p.length, ', met ', p.host, ', ', p.way, p.when, '.'],
@@ -106,6 +78,8 @@ export const nl: Texts = {
   yes: 'Ja',
   no: 'Nee',
   chooseOne: 'Maak een keuze',
+  puzzle: (begin, minutes) => `Een afspraak begint om ${begin} en duurt ${minutes} minuten. Wanneer is hij afgelopen?`,
+  puzzleHint: 'Deze kleine vraag houdt robots buiten. Schrijf de tijd als 13:05.',
   policies: 'Afzeggen en privacy',
   book: (clock) => `${clock} boeken`,
   ask: (clock) => `${clock} aanvragen`,

@@ -1,37 +1,9 @@
+import { answers } from './answers.pt'
 import type { Texts } from './en'
 
 export const pt: Texts = {
   locale: 'pt-PT',
-  server: {
-    'This time has just been taken. Nothing you typed is lost: choose another time and book it.':
-      'Esta hora acabou de ser ocupada. Nada do que escreveu se perdeu: escolha outra hora e marque-a.',
-    'This time has already gone by. Nothing you typed is lost: choose another time and book it.':
-      'Esta hora já passou. Nada do que escreveu se perdeu: escolha outra hora e marque-a.',
-    "Your host's calendar doesn't answer at the moment, so this time can't be promised. Nothing you typed is lost: try again in a few minutes.":
-      'A agenda do outro lado não responde neste momento, por isso esta hora não pode ser prometida. Nada se perdeu: tente de novo dentro de alguns minutos.',
-    'Some of what was entered cannot be used; nothing was changed.':
-      'Parte do que foi escrito não pode ser usada; nada foi alterado.',
-    'Enter your name, so that we know who is coming.': 'Escreva o seu nome, para sabermos quem vem.',
-    'Enter your mail address: the invitation goes there.': 'Escreva o seu endereço de mail: o convite vai para lá.',
-    'This is not a complete mail address. It should look like name@museum.example.':
-      'Este não é um endereço de mail completo. Deve ser como nome@museu.example.',
-    'This is not a complete phone number. Enter it with its country code, like +44 20 7946 0958.':
-      'Este não é um número de telefone completo. Escreva-o com o indicativo do país, como +44 20 7946 0958.',
-    'Please tick this to go on.': 'Assinale isto para continuar.',
-    'Please choose an answer.': 'Escolha uma resposta.',
-    'Please answer this.': 'Responda, por favor.',
-    'Please enter a number, like 12 or 3.5.': 'Escreva um número, como 12 ou 3,5.',
-    'Please say why, so that your host knows.': 'Diga porquê, para que o saibam do outro lado.',
-    'Enter the address where we meet.': 'Escreva a morada onde nos encontramos.',
-    "This page doesn't exist, or not any more. Check the address, or ask whoever sent it to you for a new one.":
-      'Esta página não existe, ou já não existe. Verifique o endereço, ou peça um novo.',
-    "This link doesn't lead to a booking, or not any more. Use the link in your latest mail about it.":
-      'Esta ligação não leva, ou já não leva, a uma marcação. Use a ligação do seu último mail.',
-    'This time has been taken meanwhile. Choose another of the proposed ones, or wait for your host.':
-      'Esta hora foi entretanto ocupada. Escolha outra das propostas, ou espere por notícias.',
-    'Too many attempts from here within a minute. Nothing is lost: wait a minute, then try again.':
-      'Demasiadas tentativas daqui num minuto. Nada se perdeu: espere um minuto e tente de novo.',
-  },
+  server: answers,
   away: 'O Corrim não respondeu. Nada do que escreveu se perdeu: verifique a ligação e tente de novo.',
 
   sentence: (p) => [p.type, ', ', p.length, ', com ', p.host, ', ', p.way, p.when, '.'],
@@ -105,6 +77,8 @@ export const pt: Texts = {
   yes: 'Sim',
   no: 'Não',
   chooseOne: 'Escolha',
+  puzzle: (begin, minutes) => `Uma reunião começa às ${begin} e dura ${minutes} minutos. Quando termina?`,
+  puzzleHint: 'Esta pequena pergunta afasta os robôs. Escreva a hora como 13:05.',
   policies: 'Cancelar e privacidade',
   book: (clock) => `Marcar ${clock}`,
   ask: (clock) => `Pedir ${clock}`,

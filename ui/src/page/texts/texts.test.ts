@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { type Language, languages, lookup, textsIn } from '.'
+import { type Language, languages, lookup, said, textsIn } from '.'
 import { en } from './en'
 
 describe('the language of the page', () => {
@@ -27,5 +27,37 @@ describe('the language of the page', () => {
       expect(texts.book('10:15')).toContain('10:15')
       expect(new Intl.DateTimeFormat(texts.locale).resolvedOptions().locale.slice(0, 2)).toBe(language)
     }
+  })
+
+  it('says what the server answers, with what differs in it', async () => {
+    const de = await textsIn('de')
+    expect(said(de, 'This offer was withdrawn. Write to Torvald (Oslo) for other times.')).toBe(
+      'Dieses Angebot wurde zurückgezogen. Schreiben Sie Torvald (Oslo) wegen anderer Zeiten.',
+    )
+    expect(said(de, 'It could be moved until 24 hours before it begins. Write to your host instead.')).toContain(
+      '24 Stunden',
+    )
+    expect(said(de, 'It could be cancelled until 3 days before it begins. Write to your host instead.')).toContain(
+      '3 Tage',
+    )
+    expect(said(de, 'A sentence that nobody has put into German.')).toBe('A sentence that nobody has put into German.')
+  })
+
+  it('knows the same answers in every language, and the server still gives them', async () => {
+    const go = import.meta.glob<string>(['../../../../{internal/app,internal/api,core/intake}/*.go', '!**/*_test.go'], {
+      query: '?raw',
+      import: 'default',
+      eager: true,
+    })
+    const source = Object.values(go).join('\n')
+    const { server } = await textsIn('de')
+    for (const sentence of Object.keys(server)) {
+      // Words that are put together from parts are looked for by part.
+      const parts = sentence.split(/{}|moved|cancelled|\. Write to your host|until|before it begins/)
+      for (const part of parts)
+        expect(source.includes(part.trim().replace(/^“|”$/g, '')), `${sentence}: ${part}`).toBe(true)
+    }
+    for (const language of ['fr', 'nl', 'pt'] as const)
+      expect(Object.keys((await textsIn(language)).server).sort(), language).toEqual(Object.keys(server).sort())
   })
 })

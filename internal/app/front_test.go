@@ -1,0 +1,102 @@
+package app_test
+
+import (
+	"bytes"
+	"image"
+	"image/png"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"corrim/internal/app"
+	"corrim/internal/testhouse"
+)
+
+func TestLooksAreTriedOnTheServerUntilTheyArePublished(t *testing.T) {
+	h := testhouse.New(t)
+	shown := func() *string {
+		page, err := h.App.Page(ctx, "quillmere", "survey")
+		require.NoError(t, err)
+		if page.Looks.Light == nil {
+			return nil
+		}
+		return &page.Looks.Light.Act
+	}
+	draft, err := h.App.LooksTried(ctx, h.Host)
+	require.NoError(t, err)
+	assert.False(t, draft.Tried)
+	half := app.Looks{Colour: "#12"} // not right yet: it is still being typed
+	draft, err = h.App.TryLooks(ctx, h.Host, half)
+	require.NoError(t, err)
+	assert.True(t, draft.Tried)
+	_, err = h.App.PreviewLooks(again(t, h), half)
+	assert.NotEmpty(t, refused(t, err, app.Invalid).Fields["front.looks.colour"])
+	draft, err = h.App.TryLooks(ctx, h.Host, app.Looks{Colour: "#1f5a8b", Book: " Reserve  now "})
+	require.NoError(t, err)
+	assert.Equal(t, "Reserve now", draft.Looks.Book)
+	assert.Nil(t, shown(), "clients see nothing of it")
+
+	viewer := h.Colleague
+	viewer.Role = app.Viewer
+	_, err = h.App.TryLooks(ctx, viewer, half)
+	refused(t, err, app.Forbidden)
+
+	settings(t, h, func(w *app.Workspace) { w.Front.Looks, w.Front.Short = draft.Looks, "Quillmere" })
+	assert.Equal(t, "#1f5a8b", *shown())
+	draft, err = h.App.LooksTried(ctx, again(t, h))
+	require.NoError(t, err)
+	assert.False(t, draft.Tried, "published")
+	preview, err := h.App.PreviewLooks(again(t, h), app.Looks{})
+	require.NoError(t, err)
+	assert.Equal(t, "Quillmere", preview.Short, "as the page would have it")
+}
+
+func TestPagesAndMailsAreOnTheWorkspacesClock(t *testing.T) {
+	h := testhouse.New(t)
+	h.Run()
+	settings(t, h, func(w *app.Workspace) { w.Front.Clock12 = true })
+	page, err := h.App.Page(ctx, "quillmere", "survey")
+	require.NoError(t, err)
+	assert.True(t, page.Looks.Clock12)
+	_, err = bookFor(t, h, "2026-05-05 14:00", asIs)
+	require.NoError(t, err)
+	mail := letters(t, h, "harbour.example", 1)[0]
+	assert.Contains(t, mail.Text, "2:00 pm to ")
+	assert.NotContains(t, mail.Text, "14:00")
+}
+
+func TestAPagesLanguageIsTheWorkspacesWhereverItsLinksLead(t *testing.T) {
+	h := testhouse.New(t)
+	b, err := bookFor(t, h, "2026-05-05 14:00", asIs)
+	require.NoError(t, err)
+	offer, err := h.App.MakeOneOff(ctx, h.Host, app.NewOneOff{Type: h.Type.ID, Until: "2026-05-20", Starts: []app.HandPicked{{Date: "2026-05-11", Minute: 600}}})
+	require.NoError(t, err)
+	assert.Equal(t, "en", h.App.PageLanguage(ctx, "quillmere", ""))
+	settings(t, h, func(w *app.Workspace) { w.Front.Language = "nl" })
+	assert.Equal(t, "nl", h.App.PageLanguage(ctx, "quillmere", ""))
+	assert.Equal(t, "nl", h.App.PageLanguage(ctx, "", linkOf(b)))
+	assert.Equal(t, "nl", h.App.PageLanguage(ctx, "", offer.Path[len("/o/"):]))
+	assert.Equal(t, "en", h.App.PageLanguage(ctx, "nowhere", "nothing"))
+}
+
+func TestAPhotoStandsOnTheirPages(t *testing.T) {
+	h := testhouse.New(t)
+	var picture bytes.Buffer
+	require.NoError(t, png.Encode(&picture, image.NewGray(image.Rect(0, 0, 8, 8))))
+	kept, err := h.App.KeepPicture(ctx, h.Host, picture.Bytes())
+	require.NoError(t, err)
+	change := app.PersonChange{Name: h.Host.Name, Zone: h.Host.Zone, Role: h.Host.Role, Bookable: true, Photo: "../../etc/passwd"}
+	_, err = h.App.ChangePerson(ctx, h.Host, h.Host.ID, change)
+	assert.NotEmpty(t, refused(t, err, app.Invalid).Fields["photo"])
+	change.Photo = kept.Hash
+	_, err = h.App.ChangePerson(ctx, h.Host, h.Host.ID, change)
+	require.NoError(t, err)
+	show, err := h.App.PersonPage(ctx, "quillmere", "ines-valadares")
+	require.NoError(t, err)
+	assert.Equal(t, kept.Path, show.Photo)
+	front, err := h.App.WorkspacePage(ctx, "quillmere")
+	require.NoError(t, err)
+	require.NotEmpty(t, front.People)
+	assert.Equal(t, kept.Path, front.People[0].Photo)
+}

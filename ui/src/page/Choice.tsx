@@ -1,0 +1,183 @@
+import { type ReactNode, useCallback, useEffect, useState } from 'react'
+import type { Schemas } from '../api/client'
+import { offsetOf, ownZone, placeOf, wallClock } from '../time/time'
+import { Asks } from './Asks'
+import { Chooser, firstOpen } from './Chooser'
+import { Frame } from './Frame'
+import { useOpenTimes } from './open'
+import { Sentence } from './Sentence'
+import { useTexts } from './texts'
+import { Zone } from './Zone'
+
+/** Which page it is: of a type, or of a one-off offer, whose secret that is. */
+export interface Of {
+  workspace: string
+  type: string
+  offer?: string | undefined
+}
+
+/** What a link says beside what it fills in: ?with=<short name>, ?length=<minutes>. */
+function chosenBy(search: string, page: Schemas['Page']) {
+  const given = new URLSearchParams(search)
+  const length = Number(given.get('length'))
+  return {
+    host: page.choice.find(({ slug }) => slug === given.get('with'))?.id ?? 0,
+    minutes: page.lengths.includes(length) ? length : page.minutes,
+  }
+}
+
+function startInAddress(): Date | null {
+  const at = new Date(new URLSearchParams(location.search).get('at') ?? '')
+  return Number.isNaN(at.getTime()) ? null : at
+}
+
+/** The chosen time stands in the address, so that going back takes it back, and loading again keeps it. */
+function useStart(): [Date | null, (start: Date | null) => void] {
+  const [start, setStart] = useState(startInAddress)
+  useEffect(() => {
+    const again = () => setStart(startInAddress())
+    addEventListener('popstate', again)
+    return () => removeEventListener('popstate', again)
+  }, [])
+  const choose = useCallback((to: Date | null) => {
+    setStart(to)
+    const url = new URL(location.href)
+    if (to) url.searchParams.set('at', to.toISOString().replace('.000', ''))
+    else url.searchParams.delete('at')
+    url.hash = ''
+    history[to ? 'pushState' : 'replaceState'](null, '', url)
+  }, [])
+  return [start, choose]
+}
+
+/** What a client chooses on a type's page, and the open times for it. Where a workspace shows its own zone alone, the host is
+ *  on the same clock as far as the client is told. */
+export function useChoice({ workspace, type, offer }: Of, given: Schemas['Page']) {
+  const ownClock = given.zones === 'client'
+  const page = ownClock ? given : { ...given, hostZone: given.zone }
+  const [zone, setZone] = useState(() => (ownClock ? ownZone() : page.zone))
+  const [chosen] = useState(() => chosenBy(location.search, given))
+  const [minutes, setMinutes] = useState(chosen.minutes)
+  const [later, setLater] = useState(0)
+  const [start, setStart] = useStart()
+  const [date, setDate] = useState<string | null>(() => start && wallClock(start, zone).date)
+  const [host, setHost] = useState(chosen.host)
+  const [way, setWay] = useState(given.ways[0]?.id ?? '')
+  const [answers, setAnswers] = useState<Record<string, string>>({})
+  const asked = Object.entries(answers).map(([attribute, value]) => `${attribute}=${value}`)
+  const times = useOpenTimes(
+    {
+      workspace,
+      type,
+      offer,
+      firstWeekday: page.firstWeekday,
+      length: minutes === page.minutes ? 0 : minutes,
+      host,
+      answers: asked.join('\n') || undefined,
+    },
+    zone,
+    later,
+  )
+  /** What is chosen anew makes it unknown whether the time is still open. */
+  const anew =
+    <T,>(set: (to: T) => void) =>
+    (to: T) => {
+      set(to)
+      setStart(null)
+    }
+  return {
+    page,
+    ownClock,
+    zone,
+    setZone: (to: string) => {
+      setZone(to)
+      setDate(start && wallClock(start, to).date)
+    },
+    minutes,
+    setMinutes: anew(setMinutes),
+    later,
+    setLater,
+    start,
+    setStart,
+    // Until a day is chosen, the first with open times is shown.
+    date: date ?? (times.look && firstOpen(times.look, zone)),
+    setDate,
+    host,
+    setHost: anew(setHost),
+    way,
+    setWay,
+    answers,
+    setAnswers: anew(setAnswers),
+    times,
+  }
+}
+
+interface Props {
+  choice: ReturnType<typeof useChoice>
+  /** The address of the workspace's page. */
+  home: string | undefined
+  onChoose: (start: Date) => void
+  /** What stands beside the day. */
+  children?: ReactNode
+}
+
+/** A type's page as far as a day and a time are chosen on it. */
+export function Choice({ choice, home, onChoose, children }: Props) {
+  const t = useTexts()
+  const { page, zone, times, answers } = choice
+  const aside = choice.ownClock ? (
+    <Zone zone={zone} onChange={choice.setZone} />
+  ) : (
+    page.zones === 'workspace' && (
+      <span className="text-note text-ink-2">
+        {t.timesIn} {placeOf(zone)}, {offsetOf(new Date(), zone)}
+      </span>
+    )
+  )
+  return (
+    <Frame workspace={page.workspace} home={home} aside={aside}>
+      {times.look || times.refusal ? chosen() : <p className="min-h-screen text-ink-3">{t.looking}</p>}
+    </Frame>
+  )
+  function chosen() {
+    return (
+      <>
+        <Sentence
+          page={page}
+          zone={zone}
+          date={choice.date}
+          start={choice.start}
+          minutes={choice.minutes}
+          onMinutes={choice.setMinutes}
+          host={choice.host}
+          onHost={choice.setHost}
+          way={choice.way}
+          onWay={choice.setWay}
+        />
+        <Asks
+          asks={page.asks}
+          answers={answers}
+          onAnswer={(attribute, value) => choice.setAnswers({ ...answers, [attribute]: value })}
+        />
+        {page.picture && (
+          <img src={page.picture} alt="" className="float-right mb-3 ml-6 h-24 w-38 object-cover max-sm:hidden" />
+        )}
+        {page.description && <p className="-mt-2 mb-5 max-w-3xl text-ink-2">{page.description}</p>}
+        <Chooser
+          page={page}
+          minutes={choice.minutes}
+          zone={zone}
+          times={times}
+          later={choice.later}
+          onLater={choice.setLater}
+          date={choice.date}
+          onDate={choice.setDate}
+          chosen={choice.start}
+          onChoose={onChoose}
+        >
+          {children}
+        </Chooser>
+      </>
+    )
+  }
+}
