@@ -130,7 +130,7 @@ func (q Question) missing() string {
 func tidied(kind Kind, values []string) []string {
 	var out []string
 	for _, v := range values {
-		v = strings.TrimSpace(printable(v))
+		v = AsWritten(v)
 		if kind != Long && kind != Address {
 			v = strings.Join(strings.Fields(v), " ")
 		}
@@ -141,14 +141,15 @@ func tidied(kind Kind, values []string) []string {
 	return out
 }
 
-// printable leaves out control characters, which have no business in a text, and what isn't UTF-8.
-func printable(s string) string {
-	return strings.Map(func(r rune) rune {
+// AsWritten keeps the lines of a text. It leaves out control characters, which have no business in one, what isn't UTF-8, and
+// the blank space around it.
+func AsWritten(s string) string {
+	return strings.TrimSpace(strings.Map(func(r rune) rune {
 		if r == utf8.RuneError || unicode.IsControl(r) && r != '\n' && r != '\t' {
 			return -1
 		}
 		return r
-	}, s)
+	}, s))
 }
 
 func (q Question) normal(values []string, region string) ([]string, string) {

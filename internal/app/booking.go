@@ -133,12 +133,12 @@ func (r BookingRequest) normal(w workspace) BookingRequest {
 	if w.Zones != zonesOfClients {
 		r.Zone = w.Zone
 	}
-	r.Name, r.Mail, r.Remark = oneLine(r.Name), strings.TrimSpace(r.Mail), strings.TrimSpace(r.Remark)
+	r.Name, r.Mail, r.Remark = oneLine(r.Name), strings.TrimSpace(r.Mail), intake.AsWritten(r.Remark)
 	return r
 }
 
 // oneLine joins white space of all kinds, so that a name stays a name in a mail header and a calendar.
-func oneLine(s string) string { return strings.Join(strings.Fields(s), " ") }
+func oneLine(s string) string { return intake.AsWritten(strings.Join(strings.Fields(s), " ")) }
 
 // Book books a time for a client. The host's calendars are asked once more; then, in one transaction, the rules are
 // checked as they stand at that moment. key identifies the request: sent again, it finds its booking.
@@ -466,7 +466,7 @@ func (a *App) Cancel(ctx context.Context, link, reason string) (ClientBooking, e
 	if len([]rune(reason)) > 1000 {
 		return ClientBooking{}, complaints{"reason": "A reason has at most 1000 letters."}.err()
 	}
-	reason = oneLine(reason)
+	reason = intake.AsWritten(reason)
 	err := a.change(ctx, link, byClient("cancelled", reason), func(q *sqlc.Queries, booking sqlc.Booking) (bool, error) {
 		o, err := a.offeredBy(ctx, q, booking)
 		if err != nil {

@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"corrim/core/busy"
+	"corrim/core/intake"
 	"corrim/core/span"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
@@ -188,7 +189,7 @@ func (a *App) AskToChooseAgain(ctx context.Context, p Person, id int64, word str
 		if _, err := a.nextOf(b.Booking, byHost(stepAsked, p, "")); err != nil {
 			return err
 		}
-		if err := q.AddStep(ctx, sqlc.AddStepParams{BookingID: id, At: now, Kind: stepAsked, By: "host", Note: oneLine(word), PersonID: nullID(p.ID)}); err != nil {
+		if err := q.AddStep(ctx, sqlc.AddStepParams{BookingID: id, At: now, Kind: stepAsked, By: "host", Note: intake.AsWritten(word), PersonID: nullID(p.ID)}); err != nil {
 			return err
 		}
 		return q.AddTask(ctx, sqlc.AddTaskParams{BookingID: id, Sequence: b.Sequence, Task: taskMailClient, Occasion: stepAsked, DueAt: now})
@@ -208,7 +209,7 @@ func (a *App) CancelByHost(ctx context.Context, p Person, id int64, word string)
 		return Today{}, err
 	}
 	return a.settle(ctx, p, id, func(q *sqlc.Queries, b hosted) error {
-		return a.cancelByHost(ctx, q, p, b.Booking, oneLine(word))
+		return a.cancelByHost(ctx, q, p, b.Booking, intake.AsWritten(word))
 	})
 }
 

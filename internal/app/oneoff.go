@@ -101,7 +101,7 @@ func (a *App) MakeOneOff(ctx context.Context, p Person, n NewOneOff) (OneOff, er
 	}
 	uid := newSecret()
 	row := sqlc.AddOneOffParams{
-		TypeID: w.ID, HostID: host.ID, MadeBy: p.ID, ClientName: oneLine(n.Name), ClientMail: oneLine(n.Mail), Word: oneLine(n.Word),
+		TypeID: w.ID, HostID: host.ID, MadeBy: p.ID, ClientName: oneLine(n.Name), ClientMail: oneLine(n.Mail), Word: intake.AsWritten(n.Word),
 		Minutes: int64(w.Rules.Duration), Until: until, LinkHash: hashed(uid), CreatedAt: a.Now().Unix(),
 	}
 	if err := n.times(seconds, &row); err != nil {

@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"corrim/core/civil"
+	"corrim/core/intake"
 	"corrim/core/life"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
@@ -209,12 +210,12 @@ func proposals(b sqlc.Booking) []time.Time { return startsOfJSON(b.Proposed) }
 
 // Approve books what was requested.
 func (a *App) Approve(ctx context.Context, p Person, id int64, word string) (Today, error) {
-	return a.decide(ctx, p, id, byHost(string(life.Approve), p, oneLine(word)))
+	return a.decide(ctx, p, id, byHost(string(life.Approve), p, intake.AsWritten(word)))
 }
 
 // Decline declines what was requested; the client is told, with a word.
 func (a *App) Decline(ctx context.Context, p Person, id int64, word string) (Today, error) {
-	return a.decide(ctx, p, id, byHost(string(life.Decline), p, oneLine(word)))
+	return a.decide(ctx, p, id, byHost(string(life.Decline), p, intake.AsWritten(word)))
 }
 
 func (a *App) decide(ctx context.Context, p Person, id int64, s step) (Today, error) {
@@ -280,7 +281,7 @@ func (a *App) Propose(ctx context.Context, p Person, id int64, places []HandPick
 		return Today{}, err
 	}
 	return a.settle(ctx, p, id, func(q *sqlc.Queries, b hosted) error {
-		s := byHost(string(life.Propose), p, oneLine(word))
+		s := byHost(string(life.Propose), p, intake.AsWritten(word))
 		if _, err := a.nextOf(b.Booking, s); err != nil {
 			return err
 		}

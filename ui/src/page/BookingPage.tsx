@@ -179,7 +179,7 @@ function Proposed({ booking, onTaken }: { booking: Booking; onTaken: (booking: B
     <section aria-labelledby="proposed-head" className="mt-4 max-w-3xl border-t-3 border-act bg-sheet px-5 py-4">
       <h2 id="proposed-head">{t.proposes(booking.host)}</h2>
       <p className="mt-1 text-ink-2">{t.orWait}</p>
-      {booking.word && <p className="mt-2">“{booking.word}”</p>}
+      {booking.word && <p className="mt-2 whitespace-pre-line">“{booking.word}”</p>}
       <p className="mt-3 flex flex-wrap gap-3">
         {booking.proposed.map((start) => {
           const at = new Date(start)

@@ -42,7 +42,7 @@ function Offered({ type, alone }: { type: Schemas['ShowType']; alone: boolean })
         <a href={type.path} className="text-[17px] font-semibold">
           {type.name}
         </a>
-        <p className="text-ink-2">{type.description}</p>
+        <p className="whitespace-pre-line text-ink-2">{type.description}</p>
       </div>
       <p className="text-note text-ink-2">
         {type.lengths.length > 1 && `${type.lengths[0]} – `}
