@@ -23,9 +23,9 @@ export async function openPage(page: Page, type: string): Promise<void> {
   await expect(page.getByRole('group', { name: 'Days' })).toBeVisible()
 }
 
-/** Chooses the nth day (from 0) that has open times, and returns its times as buttons. */
+/** Chooses the nth day (from 0) that has several open times, and returns them as buttons. */
 export async function chooseDay(page: Page, nth: number) {
-  await page.getByRole('group', { name: 'Days' }).getByRole('button', { name: /\d open$/ }).nth(nth).click()
+  await page.getByRole('group', { name: 'Days' }).getByRole('button', { name: /\b([2-9]|\d\d+) open$/ }).nth(nth).click()
   return times(page)
 }
 

@@ -22,7 +22,7 @@ async function draw() {
   const [, , workspace = '', type = ''] = location.pathname.split('/').map(decodeURIComponent)
   const language = ownLanguage()
   const texts = await textsIn(language)
-  speakDatesIn(texts.locale)
+  speakDatesIn(texts.dates)
   document.documentElement.lang = language
   paint(page.looks)
   writeTimesAs(page.looks)

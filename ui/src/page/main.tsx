@@ -162,7 +162,7 @@ function Spoken({ first }: { first: { language: Language; texts: Texts } }) {
 }
 
 function speak(language: Language, texts: Texts) {
-  speakDatesIn(texts.locale)
+  speakDatesIn(texts.dates)
   document.documentElement.lang = language
 }
 

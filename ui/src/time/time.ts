@@ -1,19 +1,26 @@
-/** Instants shown on the wall clock of a zone. Everything here is Intl; nothing computes availability. */
+import { type DateWords, english } from './words'
 
-/** The language of the names of days and months; everything else is figures. */
-let spoken = 'en-GB'
+/** Instants shown on the wall clock of a zone; nothing here computes availability. */
 
-export function speakDatesIn(locale: string): void {
-  spoken = locale
+/** The part of Temporal (ECMA-262's own calendar and zones) that is used where the browser has it: Intl does the same, later. */
+interface Temporal {
+  Now: { timeZoneId(): string }
+  Instant: {
+    fromEpochMilliseconds(at: number): { toZonedDateTimeISO(zone: string): { toString(): string; offset: string } }
+  }
+}
+
+function temporal(): Temporal | undefined {
+  return (globalThis as { Temporal?: Temporal }).Temporal
 }
 
 const formatters = new Map<string, Intl.DateTimeFormat>()
 
-function formatter(zone: string, options: Intl.DateTimeFormatOptions, locale = 'en-GB'): Intl.DateTimeFormat {
-  const key = locale + zone + JSON.stringify(options)
+function formatter(zone: string, options: Intl.DateTimeFormatOptions): Intl.DateTimeFormat {
+  const key = zone + JSON.stringify(options)
   let known = formatters.get(key)
   if (!known) {
-    known = new Intl.DateTimeFormat(locale, { timeZone: zone, ...options })
+    known = new Intl.DateTimeFormat('en-GB', { timeZone: zone, ...options })
     formatters.set(key, known)
   }
   return known
@@ -30,12 +37,19 @@ const parts = {
 
 /** What a wall clock in the zone shows: the date as 2026-12-03 and the minutes past its midnight. */
 export function wallClock(at: Date, zone: string): { date: string; minute: number } {
+  const [date = '', time = ''] = (zoned(at, zone)?.toString() ?? zonedByIntl(at, zone)).split('T')
+  return { date, minute: Number(time.slice(0, 2)) * 60 + Number(time.slice(3, 5)) }
+}
+
+function zoned(at: Date, zone: string) {
+  return temporal()?.Instant.fromEpochMilliseconds(at.getTime()).toZonedDateTimeISO(zone)
+}
+
+/** "2026-12-03T10:15" */
+function zonedByIntl(at: Date, zone: string): string {
   const found: Record<string, string> = {}
   for (const { type, value } of formatter(zone, parts).formatToParts(at)) found[type] = value
-  return {
-    date: `${found.year}-${found.month}-${found.day}`,
-    minute: Number(found.hour) * 60 + Number(found.minute),
-  }
+  return `${found.year}-${found.month}-${found.day}T${found.hour}:${found.minute}`
 }
 
 /** "10:15" */
@@ -69,34 +83,40 @@ function halfOf(minute: number): string {
   return minute % 1440 < 720 ? 'am' : 'pm'
 }
 
+/** The language of the names of days and months; everything else is figures. */
+let spoken = english
+
+export function speakDatesIn(words: DateWords): void {
+  spoken = words
+}
+
 /** "Thursday 3 December", of a date like 2026-12-03. */
 export function longDate(date: string): string {
-  return dateWords(date, { weekday: 'long', day: 'numeric', month: 'long' })
+  const at = noon(date)
+  return spoken.long(weekdayName(date), at.getUTCDate(), spoken.months[at.getUTCMonth()] ?? '')
 }
 
 /** "Thu 3 Dec" */
 export function shortDate(date: string): string {
-  return dateWords(date, { weekday: 'short', day: 'numeric', month: 'short' })
+  const at = noon(date)
+  const weekday = spoken.weekdaysShort[at.getUTCDay()] ?? ''
+  return spoken.short(weekday, at.getUTCDate(), spoken.monthsShort[at.getUTCMonth()] ?? '')
 }
 
 /** "3 Dec" */
 export function dayAndMonth(date: string): string {
-  return dateWords(date, { day: 'numeric', month: 'short' })
+  const at = noon(date)
+  return spoken.dayAndMonth(at.getUTCDate(), spoken.monthsShort[at.getUTCMonth()] ?? '')
 }
 
 /** "Thursday" */
 export function weekdayName(date: string): string {
-  return dateWords(date, { weekday: 'long' })
+  return spoken.weekdays[noon(date).getUTCDay()] ?? ''
 }
 
 /** "T" for a Thursday, or its letter in the language. */
 export function weekdayLetter(date: string): string {
-  return dateWords(date, { weekday: 'narrow' })
-}
-
-function dateWords(date: string, options: Intl.DateTimeFormatOptions): string {
-  const words = formatter('UTC', options, spoken).format(noon(date))
-  return spoken === 'en-GB' ? words.replace(',', '') : words
+  return spoken.weekdayLetters.charAt(noon(date).getUTCDay())
 }
 
 function noon(date: string): Date {
@@ -122,18 +142,20 @@ export function placeOf(zone: string): string {
 
 /** "UTC−4", "UTC+5:45" or "UTC" at that moment. */
 export function offsetOf(at: Date, zone: string): string {
-  const name = formatter(zone, { timeZoneName: 'longOffset' })
-    .formatToParts(at)
-    .find((part) => part.type === 'timeZoneName')?.value
-  const found = /([+-])(\d\d):(\d\d)/.exec(name ?? '')
+  const found = /([+-])(\d\d):(\d\d)/.exec(zoned(at, zone)?.offset ?? offsetByIntl(at, zone))
   if (!found || /^00:?00$/.test(`${found[2]}${found[3]}`)) return 'UTC'
   const minutes = found[3] === '00' ? '' : `:${found[3]}`
   return `UTC${found[1] === '-' ? '−' : '+'}${Number(found[2])}${minutes}`
 }
 
+function offsetByIntl(at: Date, zone: string): string {
+  const name = formatter(zone, { timeZoneName: 'longOffset' }).formatToParts(at)
+  return name.find((part) => part.type === 'timeZoneName')?.value ?? ''
+}
+
 /** The browser's zone, or UTC if it doesn't say. */
 export function ownZone(): string {
-  return Intl.DateTimeFormat().resolvedOptions().timeZone || 'UTC'
+  return temporal()?.Now.timeZoneId() || Intl.DateTimeFormat().resolvedOptions().timeZone || 'UTC'
 }
 
 /** All zones by region, for a list to choose from. own is in it even if the browser's list lacks it. */

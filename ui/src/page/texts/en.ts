@@ -1,11 +1,12 @@
 import type { ReactNode } from 'react'
+import { english } from '../../time/words'
 
 /** Names that begin with the sound of a vowel: "an urgent call", but "a use case", "a UV reading". */
 const withVowel = /^(?!u(?:ni|s[aeu]|[kv]\b)|eu|one)[aeiou]/i
 
 /** What the client's page says, in English; the other languages say the same things. */
 export const en = {
-  locale: 'en-GB',
+  dates: english,
   /** Sentences that the server may answer, by their English words; English needs none. */
   server: {} as Record<string, string>,
   away: 'Corrim did not answer. Nothing you entered is lost: check your connection and try again.',

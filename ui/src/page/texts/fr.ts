@@ -2,7 +2,16 @@ import { answers } from './answers.fr'
 import type { Texts } from './en'
 
 export const fr: Texts = {
-  locale: 'fr-FR',
+  dates: {
+    weekdays: 'dimanche lundi mardi mercredi jeudi vendredi samedi'.split(' '),
+    weekdaysShort: 'dim. lun. mar. mer. jeu. ven. sam.'.split(' '),
+    weekdayLetters: 'DLMMJVS',
+    months: 'janvier février mars avril mai juin juillet août septembre octobre novembre décembre'.split(' '),
+    monthsShort: 'janv. févr. mars avr. mai juin juil. août sept. oct. nov. déc.'.split(' '),
+    long: (weekday, day, month) => `${weekday} ${day} ${month}`,
+    short: (weekday, day, month) => `${weekday} ${day} ${month}`,
+    dayAndMonth: (day, month) => `${day} ${month}`,
+  },
   server: answers,
   away: 'Corrim n’a pas répondu. Rien de ce que vous avez saisi n’est perdu : vérifiez votre connexion et réessayez.',
 

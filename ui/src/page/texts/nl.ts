@@ -2,7 +2,16 @@ import { answers } from './answers.nl'
 import type { Texts } from './en'
 
 export const nl: Texts = {
-  locale: 'nl-NL',
+  dates: {
+    weekdays: 'zondag maandag dinsdag woensdag donderdag vrijdag zaterdag'.split(' '),
+    weekdaysShort: 'zo ma di wo do vr za'.split(' '),
+    weekdayLetters: 'ZMDWDVZ',
+    months: 'januari februari maart april mei juni juli augustus september oktober november december'.split(' '),
+    monthsShort: 'jan feb mrt apr mei jun jul aug sep okt nov dec'.split(' '),
+    long: (weekday, day, month) => `${weekday} ${day} ${month}`,
+    short: (weekday, day, month) => `${weekday} ${day} ${month}`,
+    dayAndMonth: (day, month) => `${day} ${month}`,
+  },
   server: answers,
   away: 'Corrim antwoordde niet. Niets van wat u invulde is verloren: controleer uw verbinding en probeer het opnieuw.',
 

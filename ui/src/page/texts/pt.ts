@@ -2,7 +2,16 @@ import { answers } from './answers.pt'
 import type { Texts } from './en'
 
 export const pt: Texts = {
-  locale: 'pt-PT',
+  dates: {
+    weekdays: 'domingo segunda-feira terça-feira quarta-feira quinta-feira sexta-feira sábado'.split(' '),
+    weekdaysShort: 'domingo segunda terça quarta quinta sexta sábado'.split(' '),
+    weekdayLetters: 'DSTQQSS',
+    months: 'janeiro fevereiro março abril maio junho julho agosto setembro outubro novembro dezembro'.split(' '),
+    monthsShort: '01 02 03 04 05 06 07 08 09 10 11 12'.split(' '),
+    long: (weekday, day, month) => `${weekday}, ${day} de ${month}`,
+    short: (weekday, day, month) => `${weekday}, ${day}/${month}`,
+    dayAndMonth: (day, month) => `${day}/${month}`,
+  },
   server: answers,
   away: 'O Corrim não respondeu. Nada do que escreveu se perdeu: verifique a ligação e tente de novo.',
 
