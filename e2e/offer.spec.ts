@@ -16,6 +16,7 @@ test('a meeting type is copied, given questions, ways and limits beside its own 
   const preview = page.getByRole('region', { name: 'The form as clients meet it' })
   await expect(preview.getByRole('button', { name: 'Choose a time first' })).toBeVisible()
   await page.getByLabel('It is', { exact: true }).selectOption('link')
+  await page.getByLabel('Colour of its pages').fill('#7a1f4d')
   await page.getByRole('button', { name: 'Add a way' }).click()
   await expect(preview.getByLabel('How to meet')).toBeVisible()
 
@@ -53,6 +54,7 @@ test('a meeting type is copied, given questions, ways and limits beside its own 
   const client = await (await browser?.newContext({ viewport: { width: 390, height: 844 }, timezoneId: 'Asia/Singapore', locale: 'en-GB' }))?.newPage()
   if (!client) throw new Error('no window')
   await openPage(client, 'lux-lesson-2')
+  expect(await client.evaluate(() => getComputedStyle(document.documentElement).getPropertyValue('--color-act'))).toBe('#7a1f4d')
   await client.getByLabel('How to meet').selectOption({ label: 'by phone' })
   await (await chooseDay(client, 4)).first().click()
   await fillDetails(client, 'Meter Club', 'meter@club.example')

@@ -546,7 +546,7 @@ func (a *App) clientBooking(ctx context.Context, b sqlc.Booking) (ClientBooking,
 		Name: b.ClientName, Mail: b.ClientMail, Remark: b.Remark, Zone: b.ClientZone, JoinURL: joinURL(b), Page: o.Path,
 		Passcode: roomOf(b).Passcode, Recorded: form.way.Room.RecordingNotice, Way: form.way.Kind, Said: factsOf(form.said), Guests: form.guests, Proposed: proposals(b), HostMail: o.host.Mail,
 		CantMove: a.cantDo(b, "moved", o.Offer.MoveUntil), CantCancel: a.cantCancel(b, o), AskReason: o.Offer.AskReason && b.Life == string(life.Booked),
-		CancelTerms: o.host.home.Front.Cancellation, Looks: o.host.home.Front.page(),
+		CancelTerms: o.host.home.Front.Cancellation, Looks: o.looks(),
 	}
 	_, out.Where = form.way.where(false)
 	if b.LapsesAt != 0 {

@@ -5,6 +5,7 @@ import (
 	"context"
 	"errors"
 
+	"corrim/core/looks"
 	"corrim/core/routing"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
@@ -42,6 +43,9 @@ type ShowType struct {
 	Ways        []string `json:"ways" enum:"video,own-room,ours,theirs,phone,later"`
 	OnRequest   bool     `json:"onRequest"`
 	Picture     string   `json:"picture,omitempty" doc:"Path of the type's picture."`
+
+	Light *looks.Tones `json:"light,omitempty" doc:"In the type's own colour, on the light ground; the page's if left out."`
+	Dark  *looks.Tones `json:"dark,omitempty"`
 }
 
 // ShowPart is a person with a page of their own.
@@ -83,7 +87,7 @@ func (a *App) WorkspacePage(ctx context.Context, slug string) (Showcase, error) 
 	}
 	people, err := a.Store.PeopleOfWorkspace(ctx, home.id)
 	for _, person := range people {
-		if hosts[person.ID] {
+		if hosts[person.ID] && person.NoPage == 0 {
 			show.People = append(show.People, ShowPart{person.Name, "/p/" + home.slug + "/with/" + person.Slug, pathOfPicture(person.Photo)})
 		}
 	}
@@ -103,7 +107,7 @@ func (a *App) PersonPage(ctx context.Context, workspace, slug string) (Showcase,
 	if err != nil {
 		return Showcase{}, err
 	}
-	if person.home.Front.Unpublished {
+	if person.home.Front.Unpublished || person.NoPage {
 		return Showcase{}, errNoPage
 	}
 	show := person.home.showcase()
@@ -162,6 +166,7 @@ func (o offered) surelyWith(person int64) string {
 
 func (s *Showcase) add(o offered, path string) {
 	t := ShowType{Name: o.Name, Description: o.Description, Path: path, Lengths: o.Rules.lengths(), Host: o.who(), OnRequest: o.Offer.OnRequest, Picture: pathOfPicture(o.Offer.Picture)}
+	t.Light, t.Dark = tonesOf(o.Offer.Colour)
 	for _, way := range o.Offer.Ways {
 		t.Ways = append(t.Ways, way.Kind)
 	}

@@ -100,3 +100,47 @@ func TestAPhotoStandsOnTheirPages(t *testing.T) {
 	require.NotEmpty(t, front.People)
 	assert.Equal(t, kept.Path, front.People[0].Photo)
 }
+
+func TestATypesOwnColourIsThatOfItsPages(t *testing.T) {
+	h := testhouse.New(t)
+	settings(t, h, func(w *app.Workspace) { w.Front.Looks.Colour = "#1f5a8b" })
+	view, err := h.App.TypeOffer(ctx, h.Host, h.Type.ID)
+	require.NoError(t, err)
+	view.Colour = "plum"
+	_, err = h.App.SaveOffer(ctx, h.Host, h.Type.ID, view.OfferChange)
+	assert.NotEmpty(t, refused(t, err, app.Invalid).Fields["colour"])
+	b, err := bookFor(t, h, "2026-05-05 14:00", asIs)
+	require.NoError(t, err)
+
+	for colour, act := range map[string]string{"#7a1f4d": "#7a1f4d", "": "#1f5a8b"} {
+		offers(t, h, func(c *app.OfferChange) { c.Colour = colour })
+		page, err := h.App.Page(ctx, "quillmere", "survey")
+		require.NoError(t, err)
+		assert.Equal(t, act, page.Looks.Light.Act, colour)
+		booked, err := h.App.BookingByLink(ctx, linkOf(b))
+		require.NoError(t, err)
+		assert.Equal(t, act, booked.Looks.Light.Act, colour)
+		front, err := h.App.WorkspacePage(ctx, "quillmere")
+		require.NoError(t, err)
+		assert.Equal(t, "#1f5a8b", front.Looks.Light.Act)
+		listed := front.Groups[0].Types[0].Light
+		if colour == "" {
+			assert.Nil(t, listed)
+			continue
+		}
+		assert.Equal(t, act, listed.Act)
+	}
+}
+
+func TestAPersonMayHaveNoPage(t *testing.T) {
+	h := testhouse.New(t)
+	change := app.PersonChange{Name: h.Host.Name, Zone: h.Host.Zone, Role: h.Host.Role, Bookable: true, NoPage: true}
+	_, err := h.App.ChangePerson(ctx, h.Host, h.Host.ID, change)
+	require.NoError(t, err)
+	_, err = h.App.PersonPage(ctx, "quillmere", "ines-valadares")
+	refused(t, err, app.NotFound)
+	front, err := h.App.WorkspacePage(ctx, "quillmere")
+	require.NoError(t, err)
+	assert.Empty(t, front.People)
+	assert.NotEmpty(t, front.Groups, "what they offer is there still")
+}

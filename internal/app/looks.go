@@ -36,6 +36,7 @@ type PageLooks struct {
 	Book   string       `json:"book,omitempty"`
 	Ask    string       `json:"ask,omitempty"`
 
+	Own     bool   `json:"own,omitempty" doc:"The colour is the type's own, not the workspace's."`
 	Short   string `json:"short,omitempty" doc:"The workspace's name where the whole one has no room."`
 	Clock12 bool   `json:"clock12,omitempty" doc:"Times stand on a 12-hour clock."`
 }
@@ -48,8 +49,8 @@ func (l Looks) normal() Looks {
 }
 
 func (l Looks) check(wrong complaints) {
-	if _, err := looks.Parse(l.Colour); l.Colour != "" && err != nil {
-		wrong.add("front.looks.colour", "Give a colour like #0b5a5e, or none.")
+	if sentence := colourFault(l.Colour); sentence != "" {
+		wrong.add("front.looks.colour", sentence)
 	}
 	for field, hash := range map[string]string{"logo": l.Logo, "banner": l.Banner} {
 		if hash != "" && !hashPattern.MatchString(hash) {
@@ -63,14 +64,37 @@ func (l Looks) check(wrong complaints) {
 	}
 }
 
+func colourFault(colour string) string {
+	if _, err := looks.Parse(colour); colour != "" && err != nil {
+		return "Give a colour like #0b5a5e, or none."
+	}
+	return ""
+}
+
 // page is the looks as a page needs them.
 func (l Looks) page() PageLooks {
 	out := PageLooks{Book: l.Book, Ask: l.Ask}
-	if c, err := looks.Parse(l.Colour); err == nil {
-		light, dark := looks.For(c, looks.LightGround), looks.For(c, looks.DarkGround)
-		out.Light, out.Dark = &light, &dark
-	}
+	out.Light, out.Dark = tonesOf(l.Colour)
 	out.Logo, out.Banner = pathOfPicture(l.Logo), pathOfPicture(l.Banner)
+	return out
+}
+
+// tonesOf is what a page in a colour paints with, on light and on dark ground; of none it is nil.
+func tonesOf(colour string) (light, dark *looks.Tones) {
+	c, err := looks.Parse(colour)
+	if err != nil {
+		return nil, nil
+	}
+	onLight, onDark := looks.For(c, looks.LightGround), looks.For(c, looks.DarkGround)
+	return &onLight, &onDark
+}
+
+// looks is the workspace's, in the type's own colour if it has one.
+func (o offered) looks() PageLooks {
+	out := o.host.home.Front.page()
+	if light, dark := tonesOf(o.Offer.Colour); light != nil {
+		out.Light, out.Dark, out.Own = light, dark, true
+	}
 	return out
 }
 

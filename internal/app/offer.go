@@ -18,6 +18,7 @@ type Offer struct {
 	Ways      []Way             `json:"ways" maxItems:"12" doc:"Of meeting; with several, the client chooses."`
 	Questions []intake.Question `json:"questions" maxItems:"60"`
 	Picture   string            `json:"picture,omitempty" maxLength:"64" doc:"A picture's hash."`
+	Colour    string            `json:"colour,omitempty" maxLength:"7" doc:"Of what can be pressed on its pages, like #0b5a5e; the workspace's if empty."`
 	Guests    int               `json:"guests" minimum:"0" maximum:"50" doc:"How many guests a client may bring."`
 	Always    []string          `json:"always" maxItems:"20" doc:"Mail addresses that are told of every booking."`
 
@@ -142,6 +143,9 @@ func (c OfferChange) check() complaints {
 	}
 	if c.Picture != "" && !hashPattern.MatchString(c.Picture) {
 		wrong.add("picture", "Choose the picture again.")
+	}
+	if sentence := colourFault(c.Colour); sentence != "" {
+		wrong.add("colour", sentence)
 	}
 	for _, address := range c.Always {
 		if _, sentence := intake.MailAddress(address); sentence != "" {

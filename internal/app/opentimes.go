@@ -268,7 +268,7 @@ func (o offered) page() Page {
 		Choice: choice, Asks: asks,
 		Workspace: home.Name, Type: o.Name, Description: o.Description, Minutes: o.Rules.Duration, Lengths: o.Rules.lengths(),
 		Ways: o.Offer.publicWays(), Questions: o.Offer.Questions, Guests: o.Offer.Guests, OnRequest: o.Offer.OnRequest, Proof: o.Offer.Proof,
-		Picture: pathOfPicture(o.Offer.Picture), Looks: home.Front.page(), Consent: home.Front.Consent, Privacy: home.Front.Privacy, Terms: home.Front.Cancellation,
+		Picture: pathOfPicture(o.Offer.Picture), Looks: o.looks(), Consent: home.Front.Consent, Privacy: home.Front.Privacy, Terms: home.Front.Cancellation,
 		Host: o.who(), HostZone: o.hostZone(), Path: o.Path, Zones: home.Zones, Zone: home.Zone, FirstDay: home.FirstWeekday,
 	}
 }

@@ -30,6 +30,7 @@ type Person struct {
 	Slug      string `json:"slug" doc:"The short name of their own page."`
 	Role      Role   `json:"role" enum:"owner,coordinator,member,viewer"`
 	Bookable  bool   `json:"bookable" doc:"Do they take bookings?"`
+	NoPage    bool   `json:"noPage,omitempty" doc:"Clients see no page of theirs."`
 	Photo     string `json:"photo,omitempty" maxLength:"64" doc:"A picture's hash."`
 
 	Attributes map[string][]string `json:"attributes" doc:"Languages, regions, subjects and the like, by name."`
@@ -100,7 +101,7 @@ func (a *App) anybody(ctx context.Context, q *sqlc.Queries, id int64) (Person, e
 }
 
 func (a *App) person(ctx context.Context, q *sqlc.Queries, row sqlc.Person) (Person, error) {
-	p := Person{ID: row.ID, Slug: row.Slug, Name: row.Name, Mail: row.Mail, Zone: row.Zone, Role: Role(row.Role), Bookable: row.Bookable == 1, Photo: row.Photo, Attributes: map[string][]string{}}
+	p := Person{ID: row.ID, Slug: row.Slug, Name: row.Name, Mail: row.Mail, Zone: row.Zone, Role: Role(row.Role), Bookable: row.Bookable == 1, NoPage: row.NoPage == 1, Photo: row.Photo, Attributes: map[string][]string{}}
 	if err := json.Unmarshal([]byte(row.Attributes), &p.Attributes); err != nil {
 		return p, err
 	}

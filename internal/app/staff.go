@@ -143,6 +143,7 @@ type PersonChange struct {
 	Role       Role                `json:"role" enum:"owner,coordinator,member,viewer"`
 	Bookable   bool                `json:"bookable"`
 	Slug       string              `json:"slug,omitempty" maxLength:"80" doc:"The short name of their own page; left as it is if empty."`
+	NoPage     bool                `json:"noPage,omitempty"`
 	Photo      string              `json:"photo,omitempty" maxLength:"64" doc:"A picture's hash; none if empty."`
 	Attributes map[string][]string `json:"attributes"`
 }
@@ -219,7 +220,7 @@ func (a *App) ChangePerson(ctx context.Context, p Person, id int64, c PersonChan
 		if taken > 0 {
 			return complaints{"slug": "Somebody else's page has this short name. Choose a different one."}.err()
 		}
-		return q.SetPerson(ctx, sqlc.SetPersonParams{ID: id, Slug: slug, Name: c.Name, Zone: c.Zone, Role: string(c.Role), Bookable: number(c.Bookable), Attributes: string(attributes), Photo: c.Photo})
+		return q.SetPerson(ctx, sqlc.SetPersonParams{ID: id, Slug: slug, Name: c.Name, Zone: c.Zone, Role: string(c.Role), Bookable: number(c.Bookable), Attributes: string(attributes), Photo: c.Photo, NoPage: number(c.NoPage)})
 	})
 	if err != nil {
 		return Staff{}, err

@@ -55,7 +55,7 @@ INSERT INTO team_member (team_id, person_id, joined_at) VALUES (@team_id, @perso
 DELETE FROM team_member WHERE team_id = @team_id AND person_id = @person_id;
 
 -- name: SetPerson :exec
-UPDATE person SET slug = @slug, name = @name, zone = @zone, role = @role, bookable = @bookable, attributes = @attributes, photo = @photo WHERE id = @id;
+UPDATE person SET slug = @slug, name = @name, zone = @zone, role = @role, bookable = @bookable, attributes = @attributes, photo = @photo, no_page = @no_page WHERE id = @id;
 
 -- name: RemovePerson :exec
 UPDATE person SET removed_at = @removed_at, bookable = 0, mail = 'left ' || id || ' ' || mail WHERE id = @id;

@@ -268,6 +268,7 @@ type Person struct {
 	RemovedAt    int64
 	Slug         string
 	Photo        string
+	NoPage       int64
 }
 
 type Session struct {

@@ -471,7 +471,7 @@ func (q *Queries) RenameTeam(ctx context.Context, arg RenameTeamParams) error {
 }
 
 const setPerson = `-- name: SetPerson :exec
-UPDATE person SET slug = ?1, name = ?2, zone = ?3, role = ?4, bookable = ?5, attributes = ?6, photo = ?7 WHERE id = ?8
+UPDATE person SET slug = ?1, name = ?2, zone = ?3, role = ?4, bookable = ?5, attributes = ?6, photo = ?7, no_page = ?8 WHERE id = ?9
 `
 
 type SetPersonParams struct {
@@ -482,6 +482,7 @@ type SetPersonParams struct {
 	Bookable   int64
 	Attributes string
 	Photo      string
+	NoPage     int64
 	ID         int64
 }
 
@@ -494,6 +495,7 @@ func (q *Queries) SetPerson(ctx context.Context, arg SetPersonParams) error {
 		arg.Bookable,
 		arg.Attributes,
 		arg.Photo,
+		arg.NoPage,
 		arg.ID,
 	)
 	return err

@@ -2076,6 +2076,8 @@ export interface components {
             leave?: string;
             mail: string;
             name: string;
+            /** @description Clients see no page of theirs. */
+            noPage?: boolean;
             /** @description The clock where they are. */
             now: string;
             /** @description A picture's hash. */
@@ -2640,6 +2642,8 @@ export interface components {
             category: string;
             /** @description For hosts only. */
             checklist: string[];
+            /** @description Of what can be pressed on its pages, like #0b5a5e; the workspace's if empty. */
+            colour?: string;
             /**
              * Format: int64
              * @description How many guests a client may bring.
@@ -2696,6 +2700,8 @@ export interface components {
             category: string;
             /** @description For hosts only. */
             checklist: string[];
+            /** @description Of what can be pressed on its pages, like #0b5a5e; the workspace's if empty. */
+            colour?: string;
             /**
              * Format: int64
              * @description How many guests a client may bring.
@@ -2912,6 +2918,8 @@ export interface components {
             light?: components["schemas"]["Tones"];
             /** @description Path of the picture. */
             logo?: string;
+            /** @description The colour is the type's own, not the workspace's. */
+            own?: boolean;
             /** @description The workspace's name where the whole one has no room. */
             short?: string;
         };
@@ -2955,6 +2963,8 @@ export interface components {
             id: number;
             mail: string;
             name: string;
+            /** @description Clients see no page of theirs. */
+            noPage?: boolean;
             /** @description A picture's hash. */
             photo?: string;
             /** @enum {string} */
@@ -2971,6 +2981,7 @@ export interface components {
             };
             bookable: boolean;
             name: string;
+            noPage?: boolean;
             /** @description A picture's hash; none if empty. */
             photo?: string;
             /** @enum {string} */
@@ -3252,10 +3263,13 @@ export interface components {
             photo?: string;
         };
         ShowType: {
+            dark?: components["schemas"]["Tones"];
             description: string;
             host: string;
             /** @description In minutes. */
             lengths: number[];
+            /** @description In the type's own colour, on the light ground; the page's if left out. */
+            light?: components["schemas"]["Tones"];
             name: string;
             onRequest: boolean;
             path: string;

@@ -1,6 +1,7 @@
 import { useEffect } from 'react'
 import type { Schemas } from '../api/client'
 import { Frame } from './Frame'
+import { tonesOf } from './looks'
 import { useTexts } from './texts'
 
 /** A workspace's page, or a person's: what can be booked there, by category. */
@@ -39,7 +40,7 @@ function Offered({ type, alone }: { type: Schemas['ShowType']; alone: boolean })
     <li className="grid gap-x-8 border-t border-rule py-3 sm:grid-cols-[1fr_19rem]">
       <div className={type.picture ? 'grid grid-cols-[7rem_1fr] gap-x-4' : ''}>
         {type.picture && <img src={type.picture} alt="" className="row-span-2 h-18 w-28 object-cover" />}
-        <a href={type.path} className="text-[17px] font-semibold">
+        <a href={type.path} className="text-[17px] font-semibold" style={tonesOf(type)}>
           {type.name}
         </a>
         <p className="whitespace-pre-line text-ink-2">{type.description}</p>

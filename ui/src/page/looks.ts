@@ -9,29 +9,39 @@ export const LooksOf = createContext<Looks>({})
 
 export const useLooks = () => useContext(LooksOf)
 
-const tones = ['--color-act', '--color-act-soft', '--color-on-act', '--color-bar']
+let painted: string[] = []
 
 /** How times are written on the page, which has to be known before any is. */
 export function writeTimesAs({ clock12 }: Looks): void {
   showTwelve(clock12 ?? false)
 }
 
-/** Paints the page in the workspace's colour, on whichever ground the device wants. */
-export function paint({ light, dark }: Looks): void {
+/** A colour's tones for the ground that the device wants, by the names they have in styles; none without a colour. */
+export function tonesOf({ light, dark }: Pick<Looks, 'light' | 'dark'>): Record<string, string> {
   const chosen = matchMedia('(prefers-color-scheme: dark)').matches ? dark : light
+  return chosen
+    ? {
+        '--color-act': chosen.act,
+        '--color-act-soft': chosen.soft,
+        '--color-on-act': chosen.on,
+        '--color-bar': chosen.bar,
+      }
+    : {}
+}
+
+/** Paints the page in the workspace's colour, or in the type's. */
+export function paint(looks: Looks): void {
   const { style } = document.documentElement
-  const values = chosen && [chosen.act, chosen.soft, chosen.on, chosen.bar]
-  tones.forEach((name, i) => {
-    const value = values?.[i]
-    if (value) style.setProperty(name, value)
-    else style.removeProperty(name)
-  })
+  for (const name of painted) style.removeProperty(name)
+  const tones = tonesOf(looks)
+  painted = Object.keys(tones)
+  for (const name of painted) style.setProperty(name, tones[name] ?? '')
 }
 
 /** The looks to show: those that came with the page, or, in a frame of the host's application, those tried there. */
 export function useShownLooks(came: Looks | undefined): Looks {
   const [tried, setTried] = useState<Looks | null>(null)
-  const shown = tried ?? came
+  const shown = tried && came?.own ? { ...tried, light: came.light, dark: came.dark } : (tried ?? came)
   useEffect(() => {
     const hear = (event: MessageEvent) => {
       if (event.origin === location.origin && event.source === parent && event.data?.looks) setTried(event.data.looks)

@@ -8,6 +8,7 @@ import { View } from '../Shell'
 import { Undo } from '../Undo'
 import { useGo } from '../unsaved'
 import { useDebounced } from '../useDebounced'
+import { Colour } from './Colour'
 import { Picture } from './Picture'
 
 type Draft = Schemas['Looks']
@@ -103,7 +104,14 @@ function Editor({ workspace, tried }: { workspace: Schemas['WorkspaceView']; tri
     >
       {publish.error && <Need className="mb-3">{publish.error.message}</Need>}
       <div className="grid max-w-md grid-cols-[minmax(0,1fr)] gap-5">
-        <Colour draft={draft} tones={preview.data?.light} problem={wrong['front.looks.colour']} onChange={set} />
+        <Colour
+          label="Colour of what can be pressed"
+          none="Corrim’s own"
+          colour={draft.colour}
+          tones={preview.data?.light}
+          problem={wrong['front.looks.colour']}
+          onChange={(colour) => set({ colour })}
+        />
         <Picture label="Logo" hash={draft.logo} onChange={(logo) => set({ logo })} />
         <Picture label="Banner" hash={draft.banner} onChange={(banner) => set({ banner })} />
         <TextField
@@ -129,56 +137,6 @@ function Editor({ workspace, tried }: { workspace: Schemas['WorkspaceView']; tri
         </p>
       </div>
     </View>
-  )
-}
-
-interface ColourProps {
-  draft: Draft
-  tones: Schemas['Tones'] | undefined
-  problem: string | undefined
-  onChange: (change: Partial<Draft>) => void
-}
-
-/** The colour as it is wished, and, where it could not be read, as it has to be. */
-function Colour({ draft, tones, problem, onChange }: ColourProps) {
-  return (
-    <div>
-      <div className="flex items-end gap-4">
-        <div className="flex-1">
-          <TextField
-            label="Colour of what can be pressed"
-            placeholder="Corrim’s own"
-            value={draft.colour}
-            problem={problem}
-            onChange={(event) => onChange({ colour: event.target.value })}
-          />
-        </div>
-        <input
-          type="color"
-          aria-label="Choose the colour"
-          className="h-9 w-12 cursor-pointer border-0 bg-transparent p-0"
-          value={/^#[0-9a-f]{6}$/i.test(draft.colour) ? draft.colour : '#0b5a5e'}
-          onChange={(event) => onChange({ colour: event.target.value })}
-        />
-      </div>
-      {draft.colour && tones?.moved && (
-        <p className="mt-2 border-l-3 border-need pl-3 text-note">
-          <Swatch colour={draft.colour} /> can’t be read on our ground, so pages show <Swatch colour={tones.act} />{' '}
-          instead: the nearest of its kind with a contrast of 4.5.
-        </p>
-      )}
-    </div>
-  )
-}
-
-function Swatch({ colour }: { colour: string }) {
-  return (
-    <span className="figures whitespace-nowrap">
-      <svg width="14" height="14" aria-hidden="true" className="mr-1 inline-block align-[-2px]">
-        <rect width="14" height="14" fill={colour} stroke="var(--color-rule-strong)" />
-      </svg>
-      {colour}
-    </span>
   )
 }
 

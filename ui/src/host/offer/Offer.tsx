@@ -94,6 +94,7 @@ function Editor({ type, view }: { type: Schemas['MeetingType']; view: OfferView 
       {save.error && Object.keys(save.error.fields).length === 0 && <Need className="mb-4">{save.error.message}</Need>}
       <OfferForm
         draft={draft}
+        page={preview.data?.page ?? view.page}
         wrong={{ ...preview.data?.wrong, ...save.error?.fields }}
         onChange={(change) => {
           if (save.error?.kind !== 'urn:corrim:problem:changed-meanwhile') save.reset()

@@ -1,5 +1,7 @@
 import type { ReactNode } from 'react'
+import type { Schemas } from '../../api/client'
 import { inline, SelectField, TextArea, TextField, whole } from '../../kit/kit'
+import { Colour } from '../looks/Colour'
 import { Picture } from '../looks/Picture'
 import type { Draft } from './Offer'
 import { QuestionList } from './QuestionList'
@@ -7,6 +9,8 @@ import { Ways } from './Ways'
 
 interface Props {
   draft: Draft
+  /** The client's page as it would be. */
+  page: Schemas['Page']
   wrong: Record<string, string>
   onChange: (change: Partial<Draft>) => void
 }
@@ -18,7 +22,7 @@ const listings: Record<Draft['listing'], string> = {
 }
 
 /** Everything about how a type meets its clients, in the order in which they meet it. */
-export function OfferForm({ draft, wrong, onChange }: Props) {
+export function OfferForm({ draft, page, wrong, onChange }: Props) {
   return (
     <div className="grid max-w-3xl grid-cols-[minmax(0,1fr)] gap-8">
       <Part title="Where it is offered">
@@ -41,8 +45,16 @@ export function OfferForm({ draft, wrong, onChange }: Props) {
             onChange={(event) => onChange({ category: event.target.value })}
           />
         </div>
-        <div className="mt-3">
+        <div className="mt-3 grid gap-5 sm:grid-cols-2">
           <Picture label="Picture" hash={draft.picture ?? ''} onChange={(picture) => onChange({ picture })} />
+          <Colour
+            label="Colour of its pages"
+            none="the workspace’s"
+            colour={draft.colour ?? ''}
+            tones={page.looks.light}
+            problem={wrong.colour}
+            onChange={(colour) => onChange({ colour })}
+          />
         </div>
       </Part>
       <Part title="How one meets">
@@ -104,7 +116,7 @@ function Part({ title, note, children }: { title: string; note?: string; childre
   )
 }
 
-function Booked({ draft, onChange }: Omit<Props, 'wrong'>) {
+function Booked({ draft, onChange }: Omit<Props, 'page' | 'wrong'>) {
   return (
     <Part title="When it is booked">
       <p>
@@ -164,7 +176,7 @@ const limits: [words: string, minutes: number][] = [
   ['not at all', -1],
 ]
 
-function Changing({ draft, onChange }: Omit<Props, 'wrong'>) {
+function Changing({ draft, onChange }: Omit<Props, 'page' | 'wrong'>) {
   const choice = (field: 'moveUntil' | 'cancelUntil', label: string) => (
     <select
       aria-label={label}
@@ -203,7 +215,7 @@ function Changing({ draft, onChange }: Omit<Props, 'wrong'>) {
   )
 }
 
-function Afterwards({ draft, wrong, onChange }: Props) {
+function Afterwards({ draft, wrong, onChange }: Omit<Props, 'page'>) {
   const pass = (id: string, on: boolean) =>
     onChange({ afterPass: on ? [...draft.afterPass, id] : draft.afterPass.filter((other) => other !== id) })
   return (

@@ -1,6 +1,7 @@
 import { useState } from 'react'
 import type { Schemas } from '../../api/client'
 import { Details } from '../../page/Details'
+import { tonesOf } from '../../page/looks'
 import { Sentence } from '../../page/Sentence'
 import { nothingTyped, type Typed } from '../../page/typed'
 
@@ -10,7 +11,7 @@ export function Preview({ page, type }: { page: Schemas['Page']; type: number })
   const [way, setWay] = useState('')
   const chosen = page.ways.some((w) => w.id === way) ? way : (page.ways[0]?.id ?? '')
   return (
-    <section aria-label="The form as clients meet it" className="[&_h1]:text-[19px]!">
+    <section aria-label="The form as clients meet it" style={tonesOf(page.looks)} className="[&_h1]:text-[19px]!">
       <p className="mb-2 text-note text-ink-2">
         As clients meet it. Answer it yourself, to see what depends on an answer.
       </p>

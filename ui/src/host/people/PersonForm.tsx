@@ -49,8 +49,11 @@ export function PersonForm({ person, manages, onDone }: Props) {
   const remove = useStaffChange(() => need(api.DELETE('/staff/{id}', { params: { path: { id: person.id } } })))
   const submit = (event: FormEvent) => {
     event.preventDefault()
-    const { name, zone, slug, role, bookable, photo, text } = draft
-    save.mutate({ name, zone, slug, role, bookable, photo, attributes: attributesOf(text) }, { onSuccess: onDone })
+    const { name, zone, slug, role, bookable, noPage, photo, text } = draft
+    save.mutate(
+      { name, zone, slug, role, bookable, noPage, photo, attributes: attributesOf(text) },
+      { onSuccess: onDone },
+    )
   }
   const wrong = save.error?.fields ?? {}
   return (
@@ -103,15 +106,26 @@ export function PersonForm({ person, manages, onDone }: Props) {
           ))}
         </SelectField>
       )}
-      <label className="flex items-end gap-1.5 pb-1">
-        <input
-          type="checkbox"
-          className="mb-1 accent-act"
-          checked={draft.bookable}
-          onChange={(event) => setDraft({ ...draft, bookable: event.target.checked })}
-        />
-        takes bookings
-      </label>
+      <div className="grid content-end gap-1 pb-1">
+        <label className="flex items-center gap-1.5">
+          <input
+            type="checkbox"
+            className="accent-act"
+            checked={draft.bookable}
+            onChange={(event) => setDraft({ ...draft, bookable: event.target.checked })}
+          />
+          takes bookings
+        </label>
+        <label className="flex items-center gap-1.5">
+          <input
+            type="checkbox"
+            className="accent-act"
+            checked={!draft.noPage}
+            onChange={(event) => setDraft({ ...draft, noPage: !event.target.checked })}
+          />
+          has a page of their own
+        </label>
+      </div>
       {(save.error ?? remove.error) && <Need className="sm:col-span-2">{(save.error ?? remove.error)?.message}</Need>}
       <div className="flex items-baseline gap-3 sm:col-span-2">
         <Button type="submit" disabled={save.isPending}>

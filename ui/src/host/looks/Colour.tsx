@@ -1,0 +1,56 @@
+import type { Schemas } from '../../api/client'
+import { TextField } from '../../kit/kit'
+
+interface Props {
+  label: string
+  /** What counts while no colour is given. */
+  none: string
+  colour: string
+  /** As pages paint with it on light ground. */
+  tones: Schemas['Tones'] | undefined
+  problem: string | undefined
+  onChange: (colour: string) => void
+}
+
+/** The colour as it is wished, and, where it could not be read, as it has to be. */
+export function Colour({ label, none, colour, tones, problem, onChange }: Props) {
+  return (
+    <div>
+      <div className="flex items-end gap-4">
+        <div className="flex-1">
+          <TextField
+            label={label}
+            placeholder={none}
+            value={colour}
+            problem={problem}
+            onChange={(event) => onChange(event.target.value)}
+          />
+        </div>
+        <input
+          type="color"
+          aria-label="Choose the colour"
+          className="h-9 w-12 cursor-pointer border-0 bg-transparent p-0"
+          value={/^#[0-9a-f]{6}$/i.test(colour) ? colour : '#0b5a5e'}
+          onChange={(event) => onChange(event.target.value)}
+        />
+      </div>
+      {colour && tones?.moved && (
+        <p className="mt-2 border-l-3 border-need pl-3 text-note">
+          <Swatch colour={colour} /> can’t be read on our ground, so pages show <Swatch colour={tones.act} /> instead:
+          the nearest of its kind with a contrast of 4.5.
+        </p>
+      )}
+    </div>
+  )
+}
+
+function Swatch({ colour }: { colour: string }) {
+  return (
+    <span className="figures whitespace-nowrap">
+      <svg width="14" height="14" aria-hidden="true" className="mr-1 inline-block align-[-2px]">
+        <rect width="14" height="14" fill={colour} stroke="var(--color-rule-strong)" />
+      </svg>
+      {colour}
+    </span>
+  )
+}
