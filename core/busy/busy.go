@@ -159,20 +159,6 @@ func (c *Calendar) readFreeBusy(part *component, z *zones) {
 // Events is the number of VEVENTs in the text, those left out included.
 func (c *Calendar) Events() int { return c.events }
 
-// UIDs of the events that were read.
-func (c *Calendar) UIDs() []string {
-	var out []string
-	for _, s := range c.series {
-		switch {
-		case s.master != nil:
-			out = append(out, s.master.uid)
-		case len(s.changed) > 0:
-			out = append(out, s.changed[0].uid)
-		}
-	}
-	return out
-}
-
 // maxWork bounds the days and times looked at for one answer: about a second's worth.
 const maxWork = 10_000_000
 

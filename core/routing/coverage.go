@@ -74,8 +74,3 @@ func (r Routing) Attributes() (attributes []string, values map[string][]string) 
 	}
 	return attributes, values
 }
-
-// DeadEnds are the cases that lead to nobody; cases that only can't come together are not among them, since all can.
-func DeadEnds(cases []Case) []Case {
-	return slices.DeleteFunc(slices.Clone(cases), func(c Case) bool { return len(c.Hosts) > 0 })
-}

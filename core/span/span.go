@@ -61,12 +61,8 @@ func (s Span) Grow(before, after int64) Span {
 // Set is a list of spans in order, none empty, no two overlapping or touching. The zero value is the empty set.
 type Set []Span
 
-// Union returns the set of all instants that lie in at least one of the spans, which may come in any order.
-func Union(spans ...Span) Set {
-	return UnionInPlace(slices.Clone(spans))
-}
-
-// UnionInPlace is Union in the memory of spans, for spans the caller no longer needs.
+// UnionInPlace returns the set of all instants that lie in at least one of the spans, which may come in any order and which the
+// caller no longer needs: their memory is the set's.
 func UnionInPlace(spans []Span) Set {
 	byStart := func(a, b Span) int { return compare(a.Start, b.Start) }
 	if !slices.IsSortedFunc(spans, byStart) {

@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query'
 import { type MouseEvent, useState } from 'react'
 import { api, need, type Schemas } from '../api/client'
 import { Button, TextField } from '../kit/kit'
+import { snap } from '../ribbon/editing'
 import { axisFor } from '../ribbon/geometry'
 import { Ground, Mark, Ruler, Ticks } from '../ribbon/Ribbon'
 import { addDays, minuteText, shortDate } from '../time/time'
@@ -47,7 +48,7 @@ export function PickTimes(props: Props) {
     const box = event.currentTarget.getBoundingClientRect()
     const at = axis.from + ((event.clientX - box.left) / box.width) * (axis.to - axis.from)
     const open = props.open.get(date)?.find((m) => Math.abs(m - at) <= near)
-    toggle({ date, minute: open ?? Math.round(at / 15) * 15 })
+    toggle({ date, minute: open ?? snap(at) })
   }
   return (
     <div>

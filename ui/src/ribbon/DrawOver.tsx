@@ -1,5 +1,6 @@
 import { type PointerEvent, type ReactNode, useRef, useState } from 'react'
 import { minuteText } from '../time/time'
+import { snap } from './editing'
 import { type Axis, box, minuteAt } from './geometry'
 
 interface Props {
@@ -7,9 +8,6 @@ interface Props {
   onDraw: (stretch: { from: number; to: number }) => void
   children: ReactNode
 }
-
-const grain = 15
-const snap = (minute: number) => Math.min(1440, Math.max(0, Math.round(minute / grain) * grain))
 
 /** A ribbon that a stretch can be drawn over by pointer. The same is done by keys with the buttons beside it. */
 export function DrawOver({ axis, onDraw, children }: Props) {

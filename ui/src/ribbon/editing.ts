@@ -9,7 +9,7 @@ const day = 1440
 const hour = 60
 
 /** Changes snap to this many minutes. */
-export const grain = 15
+const grain = 15
 
 export function snap(minute: number): number {
   return Math.min(day, Math.max(0, Math.round(minute / grain) * grain))

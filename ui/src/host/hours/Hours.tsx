@@ -145,7 +145,7 @@ function useSave() {
 }
 
 /** Puts the hours that the server answered with everywhere they are shown. */
-export function useKeepHours() {
+function useKeepHours() {
   const client = useQueryClient()
   return (hours: Schemas['HoursView']) => {
     client.setQueryData(['hours'], hours)

@@ -20,13 +20,13 @@ export const roles: [Schemas['Person']['role'], string][] = [
 ]
 
 /** "languages: English, Dutch; region: Benelux", as it is typed and read back. */
-export function attributesText(attributes: Record<string, string[]>): string {
+function attributesText(attributes: Record<string, string[]>): string {
   return Object.entries(attributes)
     .map(([name, values]) => `${name}: ${values.join(', ')}`)
     .join('; ')
 }
 
-export function attributesOf(text: string): Record<string, string[]> {
+function attributesOf(text: string): Record<string, string[]> {
   const found: Record<string, string[]> = {}
   for (const part of text.split(';')) {
     const [name = '', values = ''] = part.split(':')
