@@ -116,7 +116,7 @@ func limit(c opentimes.Cause, zone *time.Location) string {
 }
 
 func grid(t opentimes.Type) string {
-	every := fmt.Sprintf("every %d minutes", t.Step)
+	every := "every " + Count(t.Step, "minute")
 	switch t.Grid {
 	case opentimes.FromOpening:
 		return every + " from the opening"
@@ -199,7 +199,7 @@ func limitsNote(limits []opentimes.Limit) string {
 func windowNote(w opentimes.Window) string {
 	switch w.Kind {
 	case opentimes.NextDays:
-		return fmt.Sprintf("%d days", w.Days)
+		return Count(w.Days, "day")
 	case opentimes.Dates:
 		return w.First.String() + " to " + w.Last.String()
 	default:
@@ -210,11 +210,11 @@ func windowNote(w opentimes.Window) string {
 func noticeNote(n opentimes.Notice) string {
 	switch {
 	case n.Days > 0:
-		return fmt.Sprintf("%d whole days", n.Days)
+		return Count(n.Days, "whole day")
 	case n.Minutes%60 == 0 && n.Minutes > 0:
-		return fmt.Sprintf("%d hours", n.Minutes/60)
+		return Count(n.Minutes/60, "hour")
 	}
-	return fmt.Sprintf("%d minutes", n.Minutes)
+	return Count(n.Minutes, "minute")
 }
 
 // NothingOpen says why nothing is open in so many weeks, as plainly as it can be said.
@@ -231,6 +231,14 @@ func NothingOpen(in opentimes.Input, within span.Span, minutes, weeks int) strin
 		return fmt.Sprintf("No opening is long enough for %d minutes within the hours, so nothing would be open in the coming %d weeks.", minutes, weeks)
 	}
 	return fmt.Sprintf("Nothing would be open in the coming %d weeks: “%s” takes most.", weeks, RuleName(most))
+}
+
+// Count is so many of a thing: "1 hour", "24 hours".
+func Count(n int, thing string) string {
+	if n == 1 {
+		return "1 " + thing
+	}
+	return fmt.Sprintf("%d %ss", n, thing)
 }
 
 // List is names in a sentence: "Ines", "Ines and Maren", "Ines, Maren and Siew Lin".

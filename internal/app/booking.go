@@ -4,7 +4,6 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
-	"fmt"
 	"net/url"
 	"slices"
 	"strings"
@@ -19,6 +18,7 @@ import (
 	"corrim/core/opentimes"
 	"corrim/core/routing"
 	"corrim/core/span"
+	"corrim/core/wording"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -618,11 +618,11 @@ func before(minutes int) string {
 	case minutes == 0:
 		return "it began"
 	case minutes%(24*60) == 0 && minutes > 24*60:
-		return fmt.Sprintf("%d days before it begins", minutes/(24*60))
+		return wording.Count(minutes/(24*60), "day") + " before it begins"
 	case minutes%60 == 0:
-		return fmt.Sprintf("%d hours before it begins", minutes/60)
+		return wording.Count(minutes/60, "hour") + " before it begins"
 	}
-	return fmt.Sprintf("%d minutes before it begins", minutes)
+	return wording.Count(minutes, "minute") + " before it begins"
 }
 
 // roomOf is the booking's room; its URL is empty as long as there is none.

@@ -42,7 +42,7 @@ func (o offered) fill(r BookingRequest) (filledForm, error) {
 		form.guests = append(form.guests, guest)
 	}
 	if len(form.guests) > o.Offer.Guests {
-		wrong.add("guests", fmt.Sprintf("You can bring %d guests at most.", o.Offer.Guests))
+		wrong.add("guests", fmt.Sprintf("So many guests can't come along; the most is %d.", o.Offer.Guests))
 	}
 	if form.consent = o.host.home.Front.Consent; form.consent != "" && !r.Consent {
 		wrong.add("consent", "Please tick this to go on.")

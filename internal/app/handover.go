@@ -197,7 +197,7 @@ func (a *App) HandOver(ctx context.Context, p Person, h HandoverSpan) (HandoverP
 		if len(before) == 0 {
 			return nil
 		}
-		label := fmt.Sprintf("%d bookings of %s handed over", len(before), plan.Person)
+		label := fmt.Sprintf("%s of %s handed over", wording.Count(len(before), "booking"), plan.Person)
 		return a.remember(ctx, q, p, settingChange{subjectHandover, h.Person, label, before})
 	})
 	if errors.Is(err, store.ErrOverlap) {

@@ -12,6 +12,7 @@ import (
 	"corrim/core/civil"
 	"corrim/core/hours"
 	"corrim/core/span"
+	"corrim/core/wording"
 	"corrim/internal/store/sqlc"
 )
 
@@ -98,7 +99,7 @@ func (a *App) TakeHoursFile(ctx context.Context, p Person, text []byte) (HoursVi
 		return HoursView{}, err
 	}
 	if reading.Kind == "days-off" {
-		return a.changeDays(ctx, p, fmt.Sprintf("Days that differ: %d days off from a file", len(reading.Changes)), func(now []DayChange) ([]DayChange, error) {
+		return a.changeDays(ctx, p, "Days that differ: "+wording.Count(len(reading.Changes), "day")+" off from a file", func(now []DayChange) ([]DayChange, error) {
 			return append(now, reading.Changes...), nil
 		})
 	}

@@ -219,7 +219,7 @@ func TestACodeProvesTheAddressFirst(t *testing.T) {
 	require.NoError(t, err)
 	assert.Empty(t, plan.Moves, "what may be gone in minutes is not handed over")
 	_, err = h.App.Prove(ctx, linkOf(b), "12345")
-	assert.Contains(t, refused(t, err, app.Invalid).Fields["code"], "4 more tries")
+	assert.Contains(t, refused(t, err, app.Invalid).Fields["code"], "tries left: 4")
 	proved, err := h.App.Prove(ctx, linkOf(b), " "+code[:3]+" "+code[3:])
 	require.NoError(t, err)
 	assert.Equal(t, "booked", proved.State)

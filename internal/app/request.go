@@ -111,7 +111,7 @@ func (a *App) wrongCode(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) (a
 		err := a.advance(ctx, q, b, byClient(string(life.Lapse), ""), 0)
 		return refuse(Over, "This was wrong five times, so the time was given back. Book again, and a new code comes by mail."), err
 	}
-	sentence := fmt.Sprintf("This is not the code. Look for the latest mail from us; %d more tries.", left)
+	sentence := fmt.Sprintf("This is not the code. Look for the latest mail from us; tries left: %d.", left)
 	return complaints{"code": sentence}.err(), q.CodeTried(ctx, b.ID)
 }
 

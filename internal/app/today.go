@@ -250,7 +250,7 @@ func (c CalendarChoices) meanwhile() string {
 	if c.Unreachable == offerNothing {
 		return "Until it can be read, nothing is offered to clients, as you chose."
 	}
-	return fmt.Sprintf("Until it can be read its last copy counts, for %d hours at most; after that nothing is offered.", c.TrustHours)
+	return fmt.Sprintf("Until it can be read its last copy counts, for %s at most; after that nothing is offered.", wording.Count(int(c.TrustHours), "hour"))
 }
 
 func taskTrouble(t sqlc.TasksInTroubleRow) Trouble {

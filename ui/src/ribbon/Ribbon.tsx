@@ -143,7 +143,7 @@ export function describe(name: string, day: Day): string {
   if (day.shown?.length) said.push(`shown only ${times(day.shown)}`)
   for (const b of day.bookings) said.push(`booked ${times([b])} ${b.label}`)
   const starts = day.kept.length + day.gained.length
-  if (starts || day.lost.length) said.push(`${starts} open starts`)
+  if (starts || day.lost.length) said.push(`${starts} open start${starts === 1 ? '' : 's'}`)
   if (day.gained.length) said.push(`${day.gained.length} gained`)
   if (day.lost.length) said.push(`${day.lost.length} lost`)
   return said.join('; ')

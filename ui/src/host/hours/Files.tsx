@@ -79,7 +79,11 @@ function Reading({
           {count > 0 && `, and ${count} ${count === 1 ? 'day or range that differs' : 'days or ranges that differ'}`}.
         </p>
       ) : (
-        <p>{nothing ? 'All its days are taken off already.' : `${count} days or ranges to take off:`}</p>
+        <p>
+          {nothing
+            ? 'All its days are taken off already.'
+            : `${count} ${count === 1 ? 'day or range' : 'days or ranges'} to take off:`}
+        </p>
       )}
       <ul className="mt-1 text-ink-2">
         {changes.slice(0, longestList).map((change) => (

@@ -33,7 +33,7 @@ export function Layers({ reasons, axis, minute, onAt, onZoom }: Props) {
           </Ground>
         </Line>
       ))}
-      <Line name="Open to clients" note={ribbon.kept.length ? `${ribbon.kept.length} starts` : 'nothing left'} last>
+      <Line name="Open to clients" note={startsLeft(ribbon.kept.length)} last>
         <Ground axis={axis} label={`Open starts: ${ribbon.kept.map(minuteText).join(', ') || 'none'}`}>
           {ribbon.kept.map((minute) => (
             <Mark key={minute} kind="open" stretch={{ from: minute, to: minute + reasons.minutes }} axis={axis} />
@@ -143,4 +143,9 @@ function Cursor({ minute, open, axis, onAt }: CursorProps) {
       </div>
     </div>
   )
+}
+
+function startsLeft(count: number): string {
+  if (count === 0) return 'nothing left'
+  return count === 1 ? '1 start' : `${count} starts`
 }

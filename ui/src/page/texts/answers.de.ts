@@ -40,7 +40,7 @@ export const answers: Record<string, string> = {
   'An answer has at most {} letters here.': 'Eine Antwort hat hier höchstens {} Zeichen.',
   'Choose your time zone from the list.': 'Wählen Sie Ihre Zeitzone aus der Liste.',
   '“{}” is not a complete mail address.': '„{}“ ist keine vollständige Mailadresse.',
-  'You can bring {} guests at most.': 'Sie können höchstens {} Gäste mitbringen.',
+  "So many guests can't come along; the most is {}.": 'Mehr Gäste können nicht mitkommen; höchstens {}.',
   'This way of meeting is not offered, or not any more. Choose another one.':
     'Diese Art des Treffens wird nicht oder nicht mehr angeboten. Wählen Sie eine andere.',
   '“{}” is not among the answers, or not any more. Please choose again.':
@@ -56,8 +56,8 @@ export const answers: Record<string, string> = {
   'This question was asked too long ago. Here is another one.':
     'Diese Frage wurde vor zu langer Zeit gestellt. Hier ist eine andere.',
   'That is not when it ends. Here is another one.': 'Dann endet er nicht. Hier ist eine andere Frage.',
-  'This is not the code. Look for the latest mail from us; {} more tries.':
-    'Das ist nicht der Code. Sehen Sie in unserer neuesten Mail nach; noch {} Versuche.',
+  'This is not the code. Look for the latest mail from us; tries left: {}.':
+    'Das ist nicht der Code. Sehen Sie in unserer neuesten Mail nach; verbleibende Versuche: {}.',
   'This was wrong five times, so the time was given back. Book again, and a new code comes by mail.':
     'Das war fünfmal falsch, deshalb wurde die Zeit wieder freigegeben. Buchen Sie noch einmal, dann kommt ein neuer Code per Mail.',
   'This booking still waits for its code.': 'Diese Buchung wartet noch auf ihren Code.',
@@ -79,16 +79,24 @@ export const answers: Record<string, string> = {
     'Bis zum Beginn konnte er verschoben werden. Schreiben Sie uns stattdessen.',
   'It could be moved until {} days before it begins. Write to your host instead.':
     'Bis {} Tage vor dem Beginn konnte er verschoben werden. Schreiben Sie uns stattdessen.',
+  'It could be moved until 1 hour before it begins. Write to your host instead.':
+    'Bis 1 Stunde vor dem Beginn konnte er verschoben werden. Schreiben Sie uns stattdessen.',
   'It could be moved until {} hours before it begins. Write to your host instead.':
     'Bis {} Stunden vor dem Beginn konnte er verschoben werden. Schreiben Sie uns stattdessen.',
+  'It could be moved until 1 minute before it begins. Write to your host instead.':
+    'Bis 1 Minute vor dem Beginn konnte er verschoben werden. Schreiben Sie uns stattdessen.',
   'It could be moved until {} minutes before it begins. Write to your host instead.':
     'Bis {} Minuten vor dem Beginn konnte er verschoben werden. Schreiben Sie uns stattdessen.',
   'It could be cancelled until it began. Write to your host instead.':
     'Bis zum Beginn konnte er abgesagt werden. Schreiben Sie uns stattdessen.',
   'It could be cancelled until {} days before it begins. Write to your host instead.':
     'Bis {} Tage vor dem Beginn konnte er abgesagt werden. Schreiben Sie uns stattdessen.',
+  'It could be cancelled until 1 hour before it begins. Write to your host instead.':
+    'Bis 1 Stunde vor dem Beginn konnte er abgesagt werden. Schreiben Sie uns stattdessen.',
   'It could be cancelled until {} hours before it begins. Write to your host instead.':
     'Bis {} Stunden vor dem Beginn konnte er abgesagt werden. Schreiben Sie uns stattdessen.',
+  'It could be cancelled until 1 minute before it begins. Write to your host instead.':
+    'Bis 1 Minute vor dem Beginn konnte er abgesagt werden. Schreiben Sie uns stattdessen.',
   'It could be cancelled until {} minutes before it begins. Write to your host instead.':
     'Bis {} Minuten vor dem Beginn konnte er abgesagt werden. Schreiben Sie uns stattdessen.',
   'This time is not proposed any more. Choose one of the others.':

@@ -40,7 +40,7 @@ export const answers: Record<string, string> = {
   'An answer has at most {} letters here.': 'Une réponse compte ici au plus {} caractères.',
   'Choose your time zone from the list.': 'Choisissez votre fuseau horaire dans la liste.',
   '“{}” is not a complete mail address.': '« {} » n’est pas une adresse mail complète.',
-  'You can bring {} guests at most.': 'Vous pouvez amener au plus {} invités.',
+  "So many guests can't come along; the most is {}.": 'Vous ne pouvez pas amener autant d’invités ; {} au plus.',
   'This way of meeting is not offered, or not any more. Choose another one.':
     'Cette façon de se rencontrer n’est pas ou plus proposée. Choisissez-en une autre.',
   '“{}” is not among the answers, or not any more. Please choose again.':
@@ -54,11 +54,11 @@ export const answers: Record<string, string> = {
   'Please enter a date, like 2027-03-14.': 'Saisissez une date, comme 2027-03-14.',
   'Please answer this too.': 'Répondez aussi à ceci.',
   'This question was asked too long ago. Here is another one.':
-    'Cette question date de trop longtemps. En voici une autre.',
+    'Cette question a été posée il y a trop longtemps. En voici une autre.',
   'That is not when it ends. Here is another one.':
     'Ce n’est pas à cette heure qu’il se termine. Voici une autre question.',
-  'This is not the code. Look for the latest mail from us; {} more tries.':
-    'Ce n’est pas le code. Cherchez notre dernier mail ; encore {} essais.',
+  'This is not the code. Look for the latest mail from us; tries left: {}.':
+    'Ce n’est pas le code. Cherchez notre dernier mail ; essais restants : {}.',
   'This was wrong five times, so the time was given back. Book again, and a new code comes by mail.':
     'C’était faux cinq fois, l’heure a donc été libérée. Réservez de nouveau, et un nouveau code arrive par mail.',
   'This booking still waits for its code.': 'Cette réservation attend encore son code.',
@@ -78,16 +78,24 @@ export const answers: Record<string, string> = {
     'Il pouvait être déplacé jusqu’à son début. Écrivez à votre hôte.',
   'It could be moved until {} days before it begins. Write to your host instead.':
     'Il pouvait être déplacé jusqu’à {} jours avant son début. Écrivez à votre hôte.',
+  'It could be moved until 1 hour before it begins. Write to your host instead.':
+    'Il pouvait être déplacé jusqu’à 1 heure avant son début. Écrivez à votre hôte.',
   'It could be moved until {} hours before it begins. Write to your host instead.':
     'Il pouvait être déplacé jusqu’à {} heures avant son début. Écrivez à votre hôte.',
+  'It could be moved until 1 minute before it begins. Write to your host instead.':
+    'Il pouvait être déplacé jusqu’à 1 minute avant son début. Écrivez à votre hôte.',
   'It could be moved until {} minutes before it begins. Write to your host instead.':
     'Il pouvait être déplacé jusqu’à {} minutes avant son début. Écrivez à votre hôte.',
   'It could be cancelled until it began. Write to your host instead.':
     'Il pouvait être annulé jusqu’à son début. Écrivez à votre hôte.',
   'It could be cancelled until {} days before it begins. Write to your host instead.':
     'Il pouvait être annulé jusqu’à {} jours avant son début. Écrivez à votre hôte.',
+  'It could be cancelled until 1 hour before it begins. Write to your host instead.':
+    'Il pouvait être annulé jusqu’à 1 heure avant son début. Écrivez à votre hôte.',
   'It could be cancelled until {} hours before it begins. Write to your host instead.':
     'Il pouvait être annulé jusqu’à {} heures avant son début. Écrivez à votre hôte.',
+  'It could be cancelled until 1 minute before it begins. Write to your host instead.':
+    'Il pouvait être annulé jusqu’à 1 minute avant son début. Écrivez à votre hôte.',
   'It could be cancelled until {} minutes before it begins. Write to your host instead.':
     'Il pouvait être annulé jusqu’à {} minutes avant son début. Écrivez à votre hôte.',
   'This time is not proposed any more. Choose one of the others.':

@@ -40,7 +40,7 @@ export const answers: Record<string, string> = {
   'An answer has at most {} letters here.': 'Een antwoord heeft hier hoogstens {} tekens.',
   'Choose your time zone from the list.': 'Kies uw tijdzone uit de lijst.',
   '“{}” is not a complete mail address.': '“{}” is geen volledig mailadres.',
-  'You can bring {} guests at most.': 'U kunt hoogstens {} gasten meebrengen.',
+  "So many guests can't come along; the most is {}.": 'Zoveel gasten kunnen niet meekomen; hoogstens {}.',
   'This way of meeting is not offered, or not any more. Choose another one.':
     'Deze manier van afspreken wordt niet of niet meer aangeboden. Kies een andere.',
   '“{}” is not among the answers, or not any more. Please choose again.':
@@ -56,8 +56,8 @@ export const answers: Record<string, string> = {
   'This question was asked too long ago. Here is another one.':
     'Deze vraag is te lang geleden gesteld. Hier is een andere.',
   'That is not when it ends. Here is another one.': 'Dan is hij niet afgelopen. Hier is een andere vraag.',
-  'This is not the code. Look for the latest mail from us; {} more tries.':
-    'Dit is niet de code. Kijk in onze laatste mail; nog {} pogingen.',
+  'This is not the code. Look for the latest mail from us; tries left: {}.':
+    'Dit is niet de code. Kijk in onze laatste mail; resterende pogingen: {}.',
   'This was wrong five times, so the time was given back. Book again, and a new code comes by mail.':
     'Dit was vijf keer fout, daarom is de tijd vrijgegeven. Boek opnieuw, dan komt er een nieuwe code per mail.',
   'This booking still waits for its code.': 'Deze boeking wacht nog op haar code.',
@@ -77,16 +77,24 @@ export const answers: Record<string, string> = {
     'Tot het begin kon hij worden verplaatst. Schrijf naar uw gastheer.',
   'It could be moved until {} days before it begins. Write to your host instead.':
     'Tot {} dagen voor het begin kon hij worden verplaatst. Schrijf naar uw gastheer.',
+  'It could be moved until 1 hour before it begins. Write to your host instead.':
+    'Tot 1 uur voor het begin kon hij worden verplaatst. Schrijf naar uw gastheer.',
   'It could be moved until {} hours before it begins. Write to your host instead.':
     'Tot {} uur voor het begin kon hij worden verplaatst. Schrijf naar uw gastheer.',
+  'It could be moved until 1 minute before it begins. Write to your host instead.':
+    'Tot 1 minuut voor het begin kon hij worden verplaatst. Schrijf naar uw gastheer.',
   'It could be moved until {} minutes before it begins. Write to your host instead.':
     'Tot {} minuten voor het begin kon hij worden verplaatst. Schrijf naar uw gastheer.',
   'It could be cancelled until it began. Write to your host instead.':
     'Tot het begin kon hij worden afgezegd. Schrijf naar uw gastheer.',
   'It could be cancelled until {} days before it begins. Write to your host instead.':
     'Tot {} dagen voor het begin kon hij worden afgezegd. Schrijf naar uw gastheer.',
+  'It could be cancelled until 1 hour before it begins. Write to your host instead.':
+    'Tot 1 uur voor het begin kon hij worden afgezegd. Schrijf naar uw gastheer.',
   'It could be cancelled until {} hours before it begins. Write to your host instead.':
     'Tot {} uur voor het begin kon hij worden afgezegd. Schrijf naar uw gastheer.',
+  'It could be cancelled until 1 minute before it begins. Write to your host instead.':
+    'Tot 1 minuut voor het begin kon hij worden afgezegd. Schrijf naar uw gastheer.',
   'It could be cancelled until {} minutes before it begins. Write to your host instead.':
     'Tot {} minuten voor het begin kon hij worden afgezegd. Schrijf naar uw gastheer.',
   'This time is not proposed any more. Choose one of the others.':

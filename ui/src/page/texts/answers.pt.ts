@@ -40,7 +40,7 @@ export const answers: Record<string, string> = {
   'An answer has at most {} letters here.': 'Uma resposta tem aqui no máximo {} letras.',
   'Choose your time zone from the list.': 'Escolha o seu fuso horário na lista.',
   '“{}” is not a complete mail address.': '“{}” não é um endereço de mail completo.',
-  'You can bring {} guests at most.': 'Pode trazer no máximo {} convidados.',
+  "So many guests can't come along; the most is {}.": 'Não pode trazer tantos convidados; no máximo {}.',
   'This way of meeting is not offered, or not any more. Choose another one.':
     'Esta forma de reunir não está, ou já não está, disponível. Escolha outra.',
   '“{}” is not among the answers, or not any more. Please choose again.':
@@ -56,8 +56,8 @@ export const answers: Record<string, string> = {
   'This question was asked too long ago. Here is another one.':
     'Esta pergunta foi feita há demasiado tempo. Aqui está outra.',
   'That is not when it ends. Here is another one.': 'Não é a essa hora que termina. Aqui está outra pergunta.',
-  'This is not the code. Look for the latest mail from us; {} more tries.':
-    'Este não é o código. Procure o nosso último mail; restam {} tentativas.',
+  'This is not the code. Look for the latest mail from us; tries left: {}.':
+    'Este não é o código. Procure o nosso último mail; tentativas restantes: {}.',
   'This was wrong five times, so the time was given back. Book again, and a new code comes by mail.':
     'Esteve errado cinco vezes, por isso a hora foi libertada. Marque de novo, e chega um novo código por mail.',
   'This booking still waits for its code.': 'Esta marcação ainda espera pelo código.',
@@ -77,16 +77,24 @@ export const answers: Record<string, string> = {
     'Podia ser mudada até começar. Escreva ao seu anfitrião.',
   'It could be moved until {} days before it begins. Write to your host instead.':
     'Podia ser mudada até {} dias antes de começar. Escreva ao seu anfitrião.',
+  'It could be moved until 1 hour before it begins. Write to your host instead.':
+    'Podia ser mudada até 1 hora antes de começar. Escreva ao seu anfitrião.',
   'It could be moved until {} hours before it begins. Write to your host instead.':
     'Podia ser mudada até {} horas antes de começar. Escreva ao seu anfitrião.',
+  'It could be moved until 1 minute before it begins. Write to your host instead.':
+    'Podia ser mudada até 1 minuto antes de começar. Escreva ao seu anfitrião.',
   'It could be moved until {} minutes before it begins. Write to your host instead.':
     'Podia ser mudada até {} minutos antes de começar. Escreva ao seu anfitrião.',
   'It could be cancelled until it began. Write to your host instead.':
     'Podia ser cancelada até começar. Escreva ao seu anfitrião.',
   'It could be cancelled until {} days before it begins. Write to your host instead.':
     'Podia ser cancelada até {} dias antes de começar. Escreva ao seu anfitrião.',
+  'It could be cancelled until 1 hour before it begins. Write to your host instead.':
+    'Podia ser cancelada até 1 hora antes de começar. Escreva ao seu anfitrião.',
   'It could be cancelled until {} hours before it begins. Write to your host instead.':
     'Podia ser cancelada até {} horas antes de começar. Escreva ao seu anfitrião.',
+  'It could be cancelled until 1 minute before it begins. Write to your host instead.':
+    'Podia ser cancelada até 1 minuto antes de começar. Escreva ao seu anfitrião.',
   'It could be cancelled until {} minutes before it begins. Write to your host instead.':
     'Podia ser cancelada até {} minutos antes de começar. Escreva ao seu anfitrião.',
   'This time is not proposed any more. Choose one of the others.':

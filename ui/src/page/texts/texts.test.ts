@@ -65,6 +65,9 @@ describe('the language of the page', () => {
     expect(said(de, 'It could be cancelled until 3 days before it begins. Write to your host instead.')).toContain(
       '3 Tage',
     )
+    expect(said(de, 'It could be moved until 1 hour before it begins. Write to your host instead.')).toContain(
+      '1 Stunde',
+    )
     expect(said(de, 'A sentence that nobody has put into German.')).toBe('A sentence that nobody has put into German.')
   })
 
@@ -78,7 +81,7 @@ describe('the language of the page', () => {
     const { server } = await textsIn('de')
     for (const sentence of Object.keys(server)) {
       // Words that are put together from parts are looked for by part.
-      const parts = sentence.split(/{}|moved|cancelled|\. Write to your host|until|before it begins/)
+      const parts = sentence.split(/{}|1 (?:hour|minute)|moved|cancelled|\. Write to your host|until|before it begins/)
       for (const part of parts)
         expect(source.includes(part.trim().replace(/^“|”$/g, '')), `${sentence}: ${part}`).toBe(true)
     }
