@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test'
-import { chooseDay, daysAfter, comingMonday, expectAccessible, fillDetails, mailTo, openPage, otherWindow, signInAs } from './steps.ts'
+import { chooseDay, daysAfter, comingMonday, expectAccessible, fillDetails, mailTo, openPage, otherWindow, signInAs, times } from './steps.ts'
 
 /** Asks for a site visit on the nth open day, and returns the path of the request's page. */
 async function ask(client: Page, name: string, mail: string, day: number): Promise<string> {
@@ -68,4 +68,28 @@ test('what clients ask for is approved, declined, or answered with other times',
   await ribe.getByRole('button', { name: 'Approve' }).click()
   await expect(ribe).toHaveCount(0)
   expect((await mailTo(request, 'post@ribetide.example', 2))[0]?.subject).toBe('Site visit with Torvald Brekke')
+})
+
+test('shortly before the meeting its client says that they come, and the host sees it', async ({ page, context }) => {
+  await signInAs(page, 'Siew Lin Dao')
+  const [type] = await (await page.request.get('/api/types')).json()
+  const tomorrow = daysAfter(new Date().toISOString().slice(0, 10), 1)
+  const offer = { type: type.id, starts: [{ date: tomorrow, minute: 21 * 60 + 7 }], until: tomorrow }
+  const { path } = await (await page.request.post('/api/one-offs', { data: offer })).json()
+  const client = await otherWindow(context, true)
+  await client.goto(path)
+  await times(client).first().click()
+  await fillDetails(client, 'Bergen Net Loft', 'net@loft.example')
+  await client.getByRole('button', { name: /^Book \d/ }).click()
+  await expect(client.getByRole('heading', { name: 'Your meeting is booked.' })).toBeVisible()
+  await expect(client.getByRole('button', { name: 'I will be there' })).toHaveCount(0)
+
+  await client.reload()
+  await client.getByRole('button', { name: 'I will be there' }).click()
+  await expect(client.getByText('You have said that you will be there.')).toBeVisible()
+  await expect(client.getByRole('button', { name: 'I will be there' })).toHaveCount(0)
+  await expectAccessible(client)
+  await page.goto('/')
+  await expect(page.getByRole('article', { name: /Bergen Net Loft/ })).toContainText('says they come')
+  await expect(page.getByText('Says they come: Bergen Net Loft')).toBeVisible()
 })

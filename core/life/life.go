@@ -46,6 +46,7 @@ const (
 	HandOver Event = "handed"
 	Ask      Event = "asked" // to choose another time
 	Cancel   Event = "cancelled"
+	Confirm  Event = "confirmed" // the client says that they come
 	Attend   Event = "came"
 	Miss     Event = "missed"
 	Unmark   Event = "unmarked" // whether they came is open again
@@ -97,6 +98,7 @@ var table = []row{
 	{Booked, Move, Booked, []Actor{Client, Host}, ahead},
 	{Booked, HandOver, Booked, []Actor{Host}, ahead},
 	{Booked, Ask, Booked, []Actor{Host}, ahead},
+	{Booked, Confirm, Booked, []Actor{Client}, ahead},
 	{Booked, Cancel, Cancelled, []Actor{Client, Host}, ahead},
 	{Booked, Attend, Came, []Actor{Host}, begun},
 	{Booked, Miss, Missed, []Actor{Host}, begun},

@@ -118,6 +118,9 @@ func (s *server) linkOperations(api huma.API) {
 	}) (app.ClientBooking, error) {
 		return s.app.Move(ctx, in.Link, in.Body.Start)
 	}, limit)
+	operation(s, api, http.MethodPost, "/bookings/{link}/confirm", "confirm", "Say that one comes", func(ctx context.Context, in *LinkPath) (app.ClientBooking, error) {
+		return s.app.Confirm(ctx, in.Link)
+	}, limit)
 	operation(s, api, http.MethodPost, "/bookings/{link}/cancel", "cancel", "Cancel a booking", func(ctx context.Context, in *struct {
 		LinkPath
 		Body struct {

@@ -97,6 +97,8 @@ type ClientBooking struct {
 	AfterURL    string `json:"afterUrl,omitempty"`
 	HostMail    string `json:"hostMail"`
 	CancelTerms string `json:"cancelTerms,omitempty" doc:"The workspace's cancellation policy."`
+	Confirmed   bool   `json:"confirmed" doc:"The client has said that they come."`
+	MayConfirm  bool   `json:"mayConfirm" doc:"They can say so now."`
 
 	Looks PageLooks `json:"looks"`
 }
@@ -376,7 +378,7 @@ func tasksAfter(b sqlc.Booking, event life.Event) []string {
 	switch event {
 	case life.Hold, life.Propose, life.Decline:
 		return []string{taskMailClient}
-	case life.Attend, life.Miss, life.Unmark:
+	case life.Confirm, life.Attend, life.Miss, life.Unmark:
 		return nil
 	}
 	if b.Life == string(life.Requested) || b.Life == string(life.Lapsed) || b.Life == string(life.Cancelled) && b.Invited == 0 {
@@ -489,6 +491,40 @@ func (a *App) Cancel(ctx context.Context, link, reason string) (ClientBooking, e
 	return a.BookingByLink(ctx, link)
 }
 
+// confirmable is how long before a meeting its client can say that they come: said earlier, it would mean little.
+const confirmable = 48 * time.Hour
+
+// confirmed tells whether the client has said that they come, at the time at which the booking is now.
+func confirmed(b sqlc.Booking) bool { return b.ConfirmedStart == b.StartAt }
+
+// cantConfirm says why a client can't say that they come; it is empty if they can.
+func (a *App) cantConfirm(b sqlc.Booking) string {
+	if _, err := life.Next(life.State(b.Life), life.Confirm, life.Client, b.StartAt <= a.Now().Unix()); err != nil {
+		return "Only a meeting that is booked and has not begun can be confirmed."
+	}
+	if b.StartAt-a.Now().Unix() > int64(confirmable/time.Second) {
+		return "You can confirm from 48 hours before it begins."
+	}
+	return ""
+}
+
+// Confirm keeps that the client says they come. If the booking is moved afterwards, it is not confirmed any more.
+func (a *App) Confirm(ctx context.Context, link string) (ClientBooking, error) {
+	err := a.change(ctx, link, byClient(string(life.Confirm), ""), func(q *sqlc.Queries, booking sqlc.Booking) (bool, error) {
+		if confirmed(booking) {
+			return false, nil // sent twice
+		}
+		if sentence := a.cantConfirm(booking); sentence != "" {
+			return false, refuse(Over, sentence)
+		}
+		return true, q.ConfirmBooking(ctx, booking.ID)
+	})
+	if err != nil {
+		return ClientBooking{}, err
+	}
+	return a.BookingByLink(ctx, link)
+}
+
 // change does one step of a booking that stands and lies ahead, in one transaction. do tells whether it did anything.
 func (a *App) change(ctx context.Context, link string, s step, do func(*sqlc.Queries, sqlc.Booking) (bool, error)) error {
 	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
@@ -546,7 +582,7 @@ func (a *App) clientBooking(ctx context.Context, b sqlc.Booking) (ClientBooking,
 		Name: b.ClientName, Mail: b.ClientMail, Remark: b.Remark, Zone: b.ClientZone, JoinURL: joinURL(b), Page: o.Path,
 		Passcode: roomOf(b).Passcode, Recorded: form.way.Room.RecordingNotice, Way: form.way.Kind, Said: factsOf(form.said), Guests: form.guests, Proposed: proposals(b), HostMail: o.host.Mail,
 		CantMove: a.cantDo(b, "moved", o.Offer.MoveUntil), CantCancel: a.cantCancel(b, o), AskReason: o.Offer.AskReason && b.Life == string(life.Booked),
-		CancelTerms: o.host.home.Front.Cancellation, Looks: o.looks(),
+		CancelTerms: o.host.home.Front.Cancellation, Confirmed: confirmed(b), MayConfirm: a.cantConfirm(b) == "" && !confirmed(b), Looks: o.looks(),
 	}
 	_, out.Where = form.way.where(false)
 	if b.LapsesAt != 0 {

@@ -436,3 +436,42 @@ func TestFilesAreTakenByWhatIsInThemAndSeenByHostsOnly(t *testing.T) {
 	_, _, _, err = h.App.File(ctx, h.Colleague, id)
 	refused(t, err, app.NotFound)
 }
+
+func TestAClientConfirmsShortlyBefore(t *testing.T) {
+	h := testhouse.New(t)
+	h.Run()
+	b := book(t, h, "2026-05-07 10:00")
+	assert.False(t, b.MayConfirm, "three days before, it would mean little")
+	_, err := h.App.Confirm(ctx, linkOf(b))
+	refused(t, err, app.Over)
+	h.Pass(26 * time.Hour)
+	for range 2 { // sent twice
+		b, err = h.App.Confirm(ctx, linkOf(b))
+		require.NoError(t, err)
+	}
+	assert.True(t, b.Confirmed)
+	assert.False(t, b.MayConfirm)
+	seen := func() (told []string, confirmed bool) {
+		today, err := h.App.Today(ctx, h.Host)
+		require.NoError(t, err)
+		require.Len(t, today.Meetings, 1)
+		for _, step := range today.Recent {
+			told = append(told, step.Kind)
+		}
+		return told, today.Meetings[0].Confirmed
+	}
+	told, confirmed := seen()
+	assert.Equal(t, []string{"confirmed", "booked"}, told)
+	assert.True(t, confirmed)
+
+	b, err = h.App.Move(ctx, linkOf(b), h.At("2026-05-06 15:00"))
+	require.NoError(t, err)
+	assert.False(t, b.Confirmed, "they said so of another time")
+	assert.True(t, b.MayConfirm)
+	_, confirmed = seen()
+	assert.False(t, confirmed)
+	assert.Len(t, letters(t, h, "harbour.example", 2), 2, "nobody is mailed about it: booked and moved")
+	h.Pass(40 * time.Hour)
+	_, err = h.App.Confirm(ctx, linkOf(b))
+	refused(t, err, app.Over)
+}

@@ -43,6 +43,7 @@ type HostBooking struct {
 	Host       string    `json:"host,omitempty" doc:"Of a colleague's."`
 
 	State     string   `json:"state" enum:"unproved,requested,booked,came,missed,cancelled,declined,lapsed"`
+	Confirmed bool     `json:"confirmed" doc:"The client has said that they come."`
 	Where     string   `json:"where,omitempty" doc:"If not by video: where or how one meets."`
 	Said      []Fact   `json:"said" doc:"What the client answered."`
 	Guests    []string `json:"guests"`
@@ -65,7 +66,7 @@ type Trouble struct {
 // Recent is a step of a booking.
 type Recent struct {
 	At     time.Time `json:"at"`
-	Kind   string    `json:"kind" enum:"held,requested,booked,approved,declined,proposed,taken,lapsed,moved,cancelled,asked,handed,came,missed,unmarked"`
+	Kind   string    `json:"kind" enum:"held,requested,booked,approved,declined,proposed,taken,lapsed,moved,cancelled,asked,handed,confirmed,came,missed,unmarked"`
 	Client string    `json:"client"`
 	Type   string    `json:"type"`
 	Start  time.Time `json:"start"`
@@ -193,7 +194,7 @@ func hostBooking(b sqlc.Booking) HostBooking {
 	form := formOf(b)
 	_, where := form.way.where(true)
 	return HostBooking{
-		State: b.Life, Where: where, Said: factsOf(form.said), Guests: append([]string{}, form.guests...), typeID: b.TypeID, ID: b.ID, Start: time.Unix(b.StartAt, 0).UTC(), End: time.Unix(b.EndAt, 0).UTC(), Type: b.TypeName,
+		State: b.Life, Confirmed: confirmed(b), Where: where, Said: factsOf(form.said), Guests: append([]string{}, form.guests...), typeID: b.TypeID, ID: b.ID, Start: time.Unix(b.StartAt, 0).UTC(), End: time.Unix(b.EndAt, 0).UTC(), Type: b.TypeName,
 		Client: b.ClientName, Mail: b.ClientMail, ClientZone: b.ClientZone, Remark: b.Remark, JoinURL: joinURL(b),
 	}
 }

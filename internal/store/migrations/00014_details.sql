@@ -9,6 +9,7 @@ ALTER TABLE one_off ADD COLUMN rules TEXT NOT NULL DEFAULT ''; -- JSON
 
 ALTER TABLE person ADD COLUMN photo TEXT NOT NULL DEFAULT ''; -- a picture's hash
 ALTER TABLE person ADD COLUMN no_page INTEGER NOT NULL DEFAULT 0; -- clients see no page of theirs
+ALTER TABLE booking ADD COLUMN confirmed_start INTEGER NOT NULL DEFAULT 0; -- the start for which the client has said that they come
 ALTER TABLE workspace ADD COLUMN looks_draft TEXT NOT NULL DEFAULT ''; -- JSON: looks that are not published yet
 
 -- Which letters of a task are out, so that one that is refused doesn't repeat the others.

@@ -15,7 +15,7 @@ INSERT INTO booking (uid, type_id, host_id, state, life, start_at, end_at, kept_
     way, said, guests, consent, consent_at, lapses_at, invited)
 VALUES (?1, ?2, ?3, 'booked', ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13, ?14, ?15, ?16, ?17, ?18,
     ?19, ?20, ?21, ?22, ?23, ?24, ?4 = 'booked')
-RETURNING id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, link_hash, request_key, created_at, answers, life, way, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries
+RETURNING id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, link_hash, request_key, created_at, answers, life, way, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start
 `
 
 type AddBookingParams struct {
@@ -105,6 +105,7 @@ func (q *Queries) AddBooking(ctx context.Context, arg AddBookingParams) (Booking
 		&i.Proposed,
 		&i.Invited,
 		&i.CodeTries,
+		&i.ConfirmedStart,
 	)
 	return i, err
 }
@@ -158,7 +159,7 @@ func (q *Queries) AddStep(ctx context.Context, arg AddStepParams) error {
 }
 
 const booking = `-- name: Booking :one
-SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, link_hash, request_key, created_at, answers, life, way, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries FROM booking WHERE id = ?1
+SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, link_hash, request_key, created_at, answers, life, way, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start FROM booking WHERE id = ?1
 `
 
 func (q *Queries) Booking(ctx context.Context, id int64) (Booking, error) {
@@ -196,12 +197,13 @@ func (q *Queries) Booking(ctx context.Context, id int64) (Booking, error) {
 		&i.Proposed,
 		&i.Invited,
 		&i.CodeTries,
+		&i.ConfirmedStart,
 	)
 	return i, err
 }
 
 const bookingByEvent = `-- name: BookingByEvent :one
-SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking.answers, booking.life, booking.way, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking_host.booking_id, booking_host.person_id, booking_host.state, booking_host.start_at, booking_host.end_at, booking_host.kept_from, booking_host.kept_until, booking_host.overlap_allowed, booking_host.event_calendar, booking_host.event_href, booking_host.event_etag, booking_host.event_seen, booking_host.event_start, booking_host.event_end, booking_host.clash_kept FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
+SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking.answers, booking.life, booking.way, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking_host.booking_id, booking_host.person_id, booking_host.state, booking_host.start_at, booking_host.end_at, booking_host.kept_from, booking_host.kept_until, booking_host.overlap_allowed, booking_host.event_calendar, booking_host.event_href, booking_host.event_etag, booking_host.event_seen, booking_host.event_start, booking_host.event_end, booking_host.clash_kept FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
 WHERE booking_host.event_calendar = ?1 AND booking_host.event_href = ?2 AND booking_host.state = 'booked'
 `
 
@@ -250,6 +252,7 @@ func (q *Queries) BookingByEvent(ctx context.Context, arg BookingByEventParams) 
 		&i.Booking.Proposed,
 		&i.Booking.Invited,
 		&i.Booking.CodeTries,
+		&i.Booking.ConfirmedStart,
 		&i.BookingHost.BookingID,
 		&i.BookingHost.PersonID,
 		&i.BookingHost.State,
@@ -270,7 +273,7 @@ func (q *Queries) BookingByEvent(ctx context.Context, arg BookingByEventParams) 
 }
 
 const bookingByLink = `-- name: BookingByLink :one
-SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, link_hash, request_key, created_at, answers, life, way, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries FROM booking WHERE link_hash = ?1
+SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, link_hash, request_key, created_at, answers, life, way, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start FROM booking WHERE link_hash = ?1
 `
 
 func (q *Queries) BookingByLink(ctx context.Context, linkHash string) (Booking, error) {
@@ -308,12 +311,13 @@ func (q *Queries) BookingByLink(ctx context.Context, linkHash string) (Booking, 
 		&i.Proposed,
 		&i.Invited,
 		&i.CodeTries,
+		&i.ConfirmedStart,
 	)
 	return i, err
 }
 
 const bookingByRequest = `-- name: BookingByRequest :one
-SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, link_hash, request_key, created_at, answers, life, way, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries FROM booking WHERE request_key = ?1
+SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, link_hash, request_key, created_at, answers, life, way, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start FROM booking WHERE request_key = ?1
 `
 
 func (q *Queries) BookingByRequest(ctx context.Context, requestKey string) (Booking, error) {
@@ -351,12 +355,13 @@ func (q *Queries) BookingByRequest(ctx context.Context, requestKey string) (Book
 		&i.Proposed,
 		&i.Invited,
 		&i.CodeTries,
+		&i.ConfirmedStart,
 	)
 	return i, err
 }
 
 const bookingOfHost = `-- name: BookingOfHost :one
-SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking.answers, booking.life, booking.way, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking_host.booking_id, booking_host.person_id, booking_host.state, booking_host.start_at, booking_host.end_at, booking_host.kept_from, booking_host.kept_until, booking_host.overlap_allowed, booking_host.event_calendar, booking_host.event_href, booking_host.event_etag, booking_host.event_seen, booking_host.event_start, booking_host.event_end, booking_host.clash_kept FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
+SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking.answers, booking.life, booking.way, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking_host.booking_id, booking_host.person_id, booking_host.state, booking_host.start_at, booking_host.end_at, booking_host.kept_from, booking_host.kept_until, booking_host.overlap_allowed, booking_host.event_calendar, booking_host.event_href, booking_host.event_etag, booking_host.event_seen, booking_host.event_start, booking_host.event_end, booking_host.clash_kept FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
 WHERE booking_host.booking_id = ?1 AND booking_host.person_id = ?2 AND booking_host.state <> 'left'
 `
 
@@ -405,6 +410,7 @@ func (q *Queries) BookingOfHost(ctx context.Context, arg BookingOfHostParams) (B
 		&i.Booking.Proposed,
 		&i.Booking.Invited,
 		&i.Booking.CodeTries,
+		&i.Booking.ConfirmedStart,
 		&i.BookingHost.BookingID,
 		&i.BookingHost.PersonID,
 		&i.BookingHost.State,
@@ -442,7 +448,7 @@ func (q *Queries) BookingsOfClient(ctx context.Context, arg BookingsOfClientPara
 }
 
 const bookingsOfHost = `-- name: BookingsOfHost :many
-SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking.answers, booking.life, booking.way, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking_host.booking_id, booking_host.person_id, booking_host.state, booking_host.start_at, booking_host.end_at, booking_host.kept_from, booking_host.kept_until, booking_host.overlap_allowed, booking_host.event_calendar, booking_host.event_href, booking_host.event_etag, booking_host.event_seen, booking_host.event_start, booking_host.event_end, booking_host.clash_kept FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
+SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking.answers, booking.life, booking.way, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking_host.booking_id, booking_host.person_id, booking_host.state, booking_host.start_at, booking_host.end_at, booking_host.kept_from, booking_host.kept_until, booking_host.overlap_allowed, booking_host.event_calendar, booking_host.event_href, booking_host.event_etag, booking_host.event_seen, booking_host.event_start, booking_host.event_end, booking_host.clash_kept FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
 WHERE booking_host.person_id = ?1 AND booking_host.state = 'booked'
   AND booking_host.kept_until > ?2 AND booking_host.kept_from < ?3
 ORDER BY booking_host.start_at
@@ -500,6 +506,7 @@ func (q *Queries) BookingsOfHost(ctx context.Context, arg BookingsOfHostParams) 
 			&i.Booking.Proposed,
 			&i.Booking.Invited,
 			&i.Booking.CodeTries,
+			&i.Booking.ConfirmedStart,
 			&i.BookingHost.BookingID,
 			&i.BookingHost.PersonID,
 			&i.BookingHost.State,
@@ -530,7 +537,7 @@ func (q *Queries) BookingsOfHost(ctx context.Context, arg BookingsOfHostParams) 
 }
 
 const bookingsOfTypeBetween = `-- name: BookingsOfTypeBetween :many
-SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, link_hash, request_key, created_at, answers, life, way, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries FROM booking WHERE type_id = ?1 AND state = 'booked' AND start_at >= ?2 AND start_at < ?3 ORDER BY start_at
+SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, link_hash, request_key, created_at, answers, life, way, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start FROM booking WHERE type_id = ?1 AND state = 'booked' AND start_at >= ?2 AND start_at < ?3 ORDER BY start_at
 `
 
 type BookingsOfTypeBetweenParams struct {
@@ -580,6 +587,7 @@ func (q *Queries) BookingsOfTypeBetween(ctx context.Context, arg BookingsOfTypeB
 			&i.Proposed,
 			&i.Invited,
 			&i.CodeTries,
+			&i.ConfirmedStart,
 		); err != nil {
 			return nil, err
 		}
@@ -635,6 +643,15 @@ UPDATE booking SET code_tries = code_tries + 1 WHERE id = ?1
 
 func (q *Queries) CodeTried(ctx context.Context, id int64) error {
 	_, err := q.db.ExecContext(ctx, codeTried, id)
+	return err
+}
+
+const confirmBooking = `-- name: ConfirmBooking :exec
+UPDATE booking SET confirmed_start = start_at WHERE id = ?1
+`
+
+func (q *Queries) ConfirmBooking(ctx context.Context, id int64) error {
+	_, err := q.db.ExecContext(ctx, confirmBooking, id)
 	return err
 }
 
@@ -738,7 +755,7 @@ func (q *Queries) KeepClash(ctx context.Context, arg KeepClashParams) error {
 }
 
 const lapsing = `-- name: Lapsing :many
-SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, link_hash, request_key, created_at, answers, life, way, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries FROM booking WHERE life IN ('unproved', 'requested') AND lapses_at <= ?1 ORDER BY lapses_at LIMIT 100
+SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, link_hash, request_key, created_at, answers, life, way, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start FROM booking WHERE life IN ('unproved', 'requested') AND lapses_at <= ?1 ORDER BY lapses_at LIMIT 100
 `
 
 func (q *Queries) Lapsing(ctx context.Context, now int64) ([]Booking, error) {
@@ -782,6 +799,7 @@ func (q *Queries) Lapsing(ctx context.Context, now int64) ([]Booking, error) {
 			&i.Proposed,
 			&i.Invited,
 			&i.CodeTries,
+			&i.ConfirmedStart,
 		); err != nil {
 			return nil, err
 		}
@@ -927,7 +945,7 @@ func (q *Queries) RecentSteps(ctx context.Context, arg RecentStepsParams) ([]Rec
 }
 
 const requestsOfHost = `-- name: RequestsOfHost :many
-SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking.answers, booking.life, booking.way, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries FROM booking JOIN booking_host ON booking_host.booking_id = booking.id
+SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking.answers, booking.life, booking.way, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start FROM booking JOIN booking_host ON booking_host.booking_id = booking.id
 WHERE booking.life = 'requested' AND booking_host.person_id = ?1 AND booking_host.state <> 'left' ORDER BY booking.created_at, booking.id
 `
 
@@ -972,6 +990,7 @@ func (q *Queries) RequestsOfHost(ctx context.Context, hostID int64) ([]Booking, 
 			&i.Proposed,
 			&i.Invited,
 			&i.CodeTries,
+			&i.ConfirmedStart,
 		); err != nil {
 			return nil, err
 		}

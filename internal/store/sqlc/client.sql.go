@@ -10,7 +10,7 @@ import (
 )
 
 const bookingsByClient = `-- name: BookingsByClient :many
-SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking.answers, booking.life, booking.way, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries FROM booking JOIN meeting_type ON meeting_type.id = booking.type_id
+SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking.answers, booking.life, booking.way, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start FROM booking JOIN meeting_type ON meeting_type.id = booking.type_id
 WHERE meeting_type.workspace_id = ?1 AND booking.client_mail = ?2 COLLATE NOCASE AND booking.life <> 'unproved'
   AND (CAST(?3 AS INTEGER) = 0 OR EXISTS (SELECT 1 FROM booking_host h WHERE h.booking_id = booking.id AND h.person_id = CAST(?3 AS INTEGER) AND h.state <> 'left'))
 ORDER BY booking.start_at DESC LIMIT 200
@@ -63,6 +63,7 @@ func (q *Queries) BookingsByClient(ctx context.Context, arg BookingsByClientPara
 			&i.Proposed,
 			&i.Invited,
 			&i.CodeTries,
+			&i.ConfirmedStart,
 		); err != nil {
 			return nil, err
 		}

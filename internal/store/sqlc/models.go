@@ -58,6 +58,7 @@ type Booking struct {
 	Proposed       string
 	Invited        int64
 	CodeTries      int64
+	ConfirmedStart int64
 }
 
 type BookingHost struct {

@@ -123,6 +123,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/bookings/{link}/confirm": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say that one comes */
+        post: operations["confirm"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/bookings/{link}/move": {
         parameters: {
             query?: never;
@@ -1984,6 +2001,8 @@ export interface components {
             cantCancel?: string;
             /** @description Why the client can't move it, in a sentence. */
             cantMove?: string;
+            /** @description The client has said that they come. */
+            confirmed: boolean;
             /** Format: date-time */
             end: string;
             guests: string[];
@@ -2001,6 +2020,8 @@ export interface components {
             link: string;
             looks: components["schemas"]["PageLooks"];
             mail: string;
+            /** @description They can say so now. */
+            mayConfirm: boolean;
             name: string;
             /** @description It has ended. */
             over: boolean;
@@ -2387,6 +2408,8 @@ export interface components {
             checklist?: string[];
             client: string;
             clientZone: string;
+            /** @description The client has said that they come. */
+            confirmed: boolean;
             /** Format: date-time */
             end: string;
             /** @description That the client sent. */
@@ -2927,6 +2950,8 @@ export interface components {
             checklist?: string[];
             client: string;
             clientZone: string;
+            /** @description The client has said that they come. */
+            confirmed: boolean;
             /** Format: date-time */
             end: string;
             /** @description That the client sent. */
@@ -3105,7 +3130,7 @@ export interface components {
             at: string;
             client: string;
             /** @enum {string} */
-            kind: "held" | "requested" | "booked" | "approved" | "declined" | "proposed" | "taken" | "lapsed" | "moved" | "cancelled" | "asked" | "handed" | "came" | "missed" | "unmarked";
+            kind: "held" | "requested" | "booked" | "approved" | "declined" | "proposed" | "taken" | "lapsed" | "moved" | "cancelled" | "asked" | "handed" | "confirmed" | "came" | "missed" | "unmarked";
             note: string;
             /** Format: date-time */
             start: string;
@@ -3118,6 +3143,8 @@ export interface components {
             checklist?: string[];
             client: string;
             clientZone: string;
+            /** @description The client has said that they come. */
+            confirmed: boolean;
             /** Format: date-time */
             end: string;
             /** @description That the client sent. */
@@ -3874,6 +3901,38 @@ export interface operations {
                 "application/json": components["schemas"]["CancelRequest"];
             };
         };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClientBooking"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    confirm: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The secret of the booking's link. */
+                link: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {

@@ -14,6 +14,7 @@ export const stepWords: Record<Schemas['Recent']['kind'], string> = {
   cancelled: 'Cancelled',
   asked: 'Asked to choose again',
   handed: 'Handed over',
+  confirmed: 'Says they come',
   came: 'Came',
   missed: 'Did not come',
   unmarked: 'Attendance open again',

@@ -87,12 +87,37 @@ function Next({ booking, fresh, onChange }: Props) {
               <Pieces of={t.onItsWay(mail)} />
             </p>
           )}
+          {!fresh && <Coming booking={booking} onChange={onChange} />}
           {booking.after && <p className="mt-3 max-w-3xl whitespace-pre-line">{booking.after}</p>}
           <GoOn booking={booking} fresh={fresh} />
         </>
       )
   }
   return null
+}
+
+/** Shortly before the meeting its client can say that they come. */
+function Coming({ booking, onChange }: Pick<Props, 'booking' | 'onChange'>) {
+  const t = useTexts()
+  const [refusal, setRefusal] = useState<Refusal | null>(null)
+  const confirm = async () => {
+    try {
+      onChange(await need(api.POST('/bookings/{link}/confirm', { params: { path: { link: secretOf(booking) } } })))
+    } catch (error) {
+      setRefusal(refusalOf(error))
+    }
+  }
+  return (
+    <div role="status">
+      {booking.confirmed && <p className="mt-1 text-ink-2">{t.youCome}</p>}
+      {booking.mayConfirm && (
+        <p className="mt-4">
+          <Button onClick={confirm}>{t.iCome}</Button>
+        </p>
+      )}
+      {refusal && <Need className="mt-3">{said(t, refusal.message)}</Need>}
+    </div>
+  )
 }
 
 /** The way into the room from a while before, and where the workspace leads from here. */

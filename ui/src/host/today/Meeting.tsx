@@ -18,6 +18,10 @@ export function Meeting({ meeting, now, zone, next }: Props) {
   const [start, end] = [new Date(meeting.start), new Date(meeting.end)]
   const over = end <= now
   const ahead = soon(now, start)
+  const standing = [
+    start > now && meeting.confirmed && 'says they come',
+    !over && (ahead === 'now' ? 'begins now' : ahead),
+  ].filter(Boolean)
   const differs = offsetOf(start, zone) !== offsetOf(start, meeting.clientZone)
   return (
     <article
@@ -33,7 +37,7 @@ export function Meeting({ meeting, now, zone, next }: Props) {
       <div className="border-rule py-3 max-sm:pb-0 sm:border-b">
         <p>
           <b className="text-[16.5px] font-semibold">{meeting.client}</b>{' '}
-          {!over && ahead && <span className="text-note text-ink-2">{ahead === 'now' ? 'begins now' : ahead}</span>}
+          <span className="text-note text-ink-2">{standing.join(' · ')}</span>
         </p>
         <p className="text-note text-ink-2">
           {meeting.type}
@@ -65,7 +69,9 @@ function Known({ meeting }: { meeting: Booking }) {
       {(notes || checklist.length > 0) && (
         <details className="text-note text-ink-2">
           <summary className="cursor-pointer text-act">
-            {checklist.length > 0 ? `Checklist, ${checklist.length} points` : 'Notes'}
+            {checklist.length > 0
+              ? `Checklist, ${checklist.length} point${checklist.length === 1 ? '' : 's'}`
+              : 'Notes'}
           </summary>
           {notes && <p className="whitespace-pre-line">{notes}</p>}
           <ul className="list-disc pl-5">

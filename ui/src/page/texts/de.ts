@@ -150,6 +150,8 @@ export const de: Texts = {
   writes: (who) => `${who} schreibt`,
   fromTo: (day, from, to) => `${day}, ${from} bis ${to}`,
   join: 'Am Treffen teilnehmen',
+  iCome: 'Ich werde da sein',
+  youCome: 'Sie haben gesagt, dass Sie da sein werden.',
   addToCalendar: 'In den Kalender',
   move: 'Verschieben',
   cancelThis: 'Diesen Termin absagen',

@@ -172,6 +172,8 @@ export const en = {
   writes: (who: string) => `${who} writes`,
   fromTo: (day: string, from: string, to: string) => `${day}, ${from} to ${to}`,
   join: 'Join the meeting',
+  iCome: 'I will be there',
+  youCome: 'You have said that you will be there.',
   addToCalendar: 'Add to calendar',
   move: 'Move',
   cancelThis: 'Cancel this meeting',

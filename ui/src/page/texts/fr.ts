@@ -143,6 +143,8 @@ export const fr: Texts = {
   writes: (who) => `${who} écrit`,
   fromTo: (day, from, to) => `${day}, de ${from} à ${to}`,
   join: 'Rejoindre la rencontre',
+  iCome: 'Je serai là',
+  youCome: 'Vous avez dit que vous serez là.',
   addToCalendar: 'Ajouter à l’agenda',
   move: 'Déplacer',
   cancelThis: 'Annuler ce rendez-vous',

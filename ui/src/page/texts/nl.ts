@@ -143,6 +143,8 @@ export const nl: Texts = {
   writes: (who) => `${who} schrijft`,
   fromTo: (day, from, to) => `${day}, ${from} tot ${to}`,
   join: 'Deelnemen',
+  iCome: 'Ik zal er zijn',
+  youCome: 'U hebt gezegd dat u er zult zijn.',
   addToCalendar: 'In de agenda zetten',
   move: 'Verzetten',
   cancelThis: 'Deze afspraak afzeggen',

@@ -142,6 +142,8 @@ export const pt: Texts = {
   writes: (who) => `${who} escreve`,
   fromTo: (day, from, to) => `${day}, das ${from} às ${to}`,
   join: 'Entrar na reunião',
+  iCome: 'Estarei presente',
+  youCome: 'Disse que estará presente.',
   addToCalendar: 'Pôr na agenda',
   move: 'Mudar',
   cancelThis: 'Cancelar esta reunião',
