@@ -41,12 +41,15 @@ for (const [device, width, height] of [['desktop', 1280, 800], ['phone', 390, 84
 
     test(`the page in another language, as the browser asks or the client chooses (${device})`, async ({ browser }) => {
       const page = await (await browser.newContext({ viewport: { width, height }, locale: 'de-CH', timezoneId: 'Europe/Zurich' })).newPage()
+      await page.goto('/p/quillmere/plan-review')
+      const sentence = page.getByRole('heading', { level: 1 })
+      await expect(sentence).toContainText(/mit Torvald Brekke und jemandem von uns, per Video, am .*, zu einer Zeit Ihrer Wahl\.$/)
       await page.goto('/p/quillmere/loan-call')
       await expect(page.getByRole('heading', { name: 'Ihre Angaben' })).toBeVisible()
       await expect(page.locator('html')).toHaveAttribute('lang', 'de')
       await page.getByRole('group', { name: 'Tage' }).getByRole('button', { name: /\d frei$/ }).nth(2).click()
       await page.getByRole('region', { name: /^(Nacht|Vormittag|Nachmittag|Abend)$/ }).getByRole('button').first().click()
-      await expect(page.getByRole('heading', { level: 1 })).toContainText(/, am \w+, \d+\. \S+ um \d\d:\d\d Ihrer Zeit\.$/)
+      await expect(sentence).toContainText(/, am \w+, \d+\. \S+ um \d\d:\d\d Ihrer Zeit\.$/)
       await page.getByRole('button', { name: /buchen$/ }).click()
       await expect(page.getByText('Geben Sie Ihren Namen an')).toBeVisible()
       await expectAccessible(page)

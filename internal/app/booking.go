@@ -69,7 +69,7 @@ type ClientBooking struct {
 	Start     time.Time `json:"start"`
 	End       time.Time `json:"end"`
 	Type      string    `json:"type"`
-	Host      string    `json:"host"`
+	Host      string    `json:"host" doc:"In English."`
 	HostZone  string    `json:"hostZone"`
 	Workspace string    `json:"workspace"`
 	Name      string    `json:"name"`
@@ -83,7 +83,9 @@ type ClientBooking struct {
 	Passcode string      `json:"passcode,omitempty" doc:"Of the room."`
 	Recorded bool        `json:"recorded" doc:"The meeting is recorded."`
 	Way      string      `json:"way" enum:"video,own-room,ours,theirs,phone,later"`
-	Where    string      `json:"where,omitempty" doc:"If not by video: where or how one meets."`
+	Where    string      `json:"where,omitempty" doc:"At an address: that."`
+	Calls    string      `json:"calls,omitempty" enum:"host,client" doc:"By phone: who calls."`
+	Number   string      `json:"number,omitempty" doc:"By phone: which number is called."`
 	Said     []Fact      `json:"said" doc:"What the client answered."`
 	Guests   []string    `json:"guests"`
 	Lapses   *time.Time  `json:"lapses,omitempty" doc:"Until when the time is kept, if it is not booked yet."`
@@ -91,6 +93,7 @@ type ClientBooking struct {
 	Word     string      `json:"word,omitempty" doc:"What the host wrote last."`
 	CantMove string      `json:"cantMove,omitempty" doc:"Why the client can't move it, in a sentence."`
 
+	Hosts
 	CantCancel  string `json:"cantCancel,omitempty"`
 	AskReason   bool   `json:"askReason" doc:"Cancelling needs a reason."`
 	After       string `json:"after,omitempty" doc:"The workspace's words for what comes next."`
@@ -107,6 +110,8 @@ type ClientBooking struct {
 type Fact struct {
 	Word string `json:"word"`
 	What string `json:"what"`
+
+	Kind intake.Kind `json:"kind" doc:"Of the question."`
 }
 
 func (r BookingRequest) check() complaints {
@@ -578,13 +583,13 @@ func (a *App) clientBooking(ctx context.Context, b sqlc.Booking) (ClientBooking,
 	out := ClientBooking{
 		Link: "/b/" + a.secrets.link(b.Uid), State: b.Life, Over: b.EndAt <= a.Now().Unix(),
 		Start: time.Unix(b.StartAt, 0).UTC(), End: time.Unix(b.EndAt, 0).UTC(),
-		Type: b.TypeName, Host: o.who(), HostZone: o.host.Zone, Workspace: o.host.home.Name, Zones: o.host.home.Zones,
+		Type: b.TypeName, Host: o.who(), Hosts: o.hosts(), HostZone: o.host.Zone, Workspace: o.host.home.Name, Zones: o.host.home.Zones,
 		Name: b.ClientName, Mail: b.ClientMail, Remark: b.Remark, Zone: b.ClientZone, JoinURL: joinURL(b), Page: o.Path,
 		Passcode: roomOf(b).Passcode, Recorded: form.way.Room.RecordingNotice, Way: form.way.Kind, Said: factsOf(form.said), Guests: form.guests, Proposed: proposals(b), HostMail: o.host.Mail,
 		CantMove: a.cantDo(b, "moved", o.Offer.MoveUntil), CantCancel: a.cantCancel(b, o), AskReason: o.Offer.AskReason && b.Life == string(life.Booked),
 		CancelTerms: o.host.home.Front.Cancellation, Confirmed: confirmed(b), MayConfirm: a.cantConfirm(b) == "" && !confirmed(b), Looks: o.looks(),
 	}
-	_, out.Where = form.way.where(false)
+	out.Where, out.Calls, out.Number = form.way.address(), form.way.calls(), form.way.number()
 	if b.LapsesAt != 0 {
 		lapses := time.Unix(b.LapsesAt, 0).UTC()
 		out.Lapses = &lapses
@@ -599,7 +604,7 @@ func (a *App) clientBooking(ctx context.Context, b sqlc.Booking) (ClientBooking,
 func factsOf(said []intake.Answer) []Fact {
 	out := make([]Fact, len(said))
 	for i, answer := range said {
-		out[i] = Fact{answer.Label, answer.Text()}
+		out[i] = Fact{answer.Label, answer.Text(), answer.Kind}
 	}
 	return out
 }

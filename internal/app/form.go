@@ -1,6 +1,7 @@
 package app
 
 import (
+	"cmp"
 	"encoding/json"
 	"fmt"
 	"slices"
@@ -63,7 +64,7 @@ func (o offered) wayTaken(r BookingRequest, wrong complaints) WayTaken {
 	}
 	taken := WayTaken{Way: ways[i]}
 	switch {
-	case taken.Kind == wayPhone && taken.Calls != "client":
+	case taken.calls() == callsHost:
 		number, sentence := intake.PhoneNumber(oneLine(r.Given), o.host.home.Front.Country)
 		if sentence != "" {
 			wrong.add("given", sentence)
@@ -120,34 +121,52 @@ func joinURL(b sqlc.Booking) string {
 
 // where says in words where a booking's people meet, for the client or for the host; by video, a link says it.
 func (w WayTaken) where(forHost bool) (word, text string) {
-	switch w.Kind {
-	case wayOurs:
-		return "Where", w.Text
-	case wayTheirs:
-		return "Where", w.Given
-	case wayLater:
+	switch {
+	case w.address() != "":
+		return "Where", w.address()
+	case w.Kind == wayLater:
 		return "Where", "We agree later how we meet."
-	case wayPhone:
-		switch {
-		case w.Calls == "client" && forHost:
-			return "By phone", "The client calls you."
-		case w.Calls == "client":
-			return "By phone", strings.TrimSpace("You call us. " + w.Text)
-		case forHost:
-			return "By phone", "You call " + w.Given
-		}
-		return "By phone", "We call you at " + w.Given
+	case w.calls() == callsClient && forHost:
+		return "By phone", "The client calls you."
+	case w.calls() == callsClient:
+		return "By phone", strings.TrimSpace("You call us. " + w.number())
+	case w.calls() == callsHost && forHost:
+		return "By phone", "You call " + w.number()
+	case w.calls() == callsHost:
+		return "By phone", "We call you at " + w.number()
 	}
 	return "", ""
 }
 
-// location is where a calendar entry says it is.
-func (w WayTaken) location() string {
+// address is where one meets, if it is a place.
+func (w WayTaken) address() string {
 	switch w.Kind {
 	case wayOurs:
-		return oneLine(w.Text)
-	case wayTheirs, wayPhone:
-		return oneLine(w.Given)
+		return w.Text
+	case wayTheirs:
+		return w.Given
 	}
 	return ""
 }
+
+// calls is who calls whom by phone; the host, if nothing else was said.
+func (w WayTaken) calls() string {
+	if w.Kind != wayPhone {
+		return ""
+	}
+	return cmp.Or(w.Calls, callsHost)
+}
+
+// number is what is called by phone.
+func (w WayTaken) number() string {
+	switch w.calls() {
+	case callsClient:
+		return w.Text
+	case callsHost:
+		return w.Given
+	}
+	return ""
+}
+
+// location is where a calendar entry says it is.
+func (w WayTaken) location() string { return oneLine(cmp.Or(w.address(), w.number())) }

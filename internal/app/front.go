@@ -39,11 +39,12 @@ type ShowType struct {
 	Description string   `json:"description"`
 	Path        string   `json:"path"`
 	Lengths     []int    `json:"lengths" doc:"In minutes."`
-	Host        string   `json:"host"`
+	Host        string   `json:"host" doc:"In English."`
 	Ways        []string `json:"ways" enum:"video,own-room,ours,theirs,phone,later"`
 	OnRequest   bool     `json:"onRequest"`
 	Picture     string   `json:"picture,omitempty" doc:"Path of the type's picture."`
 
+	Hosts
 	Light *looks.Tones `json:"light,omitempty" doc:"In the type's own colour, on the light ground; the page's if left out."`
 	Dark  *looks.Tones `json:"dark,omitempty"`
 }
@@ -165,7 +166,7 @@ func (o offered) surelyWith(person int64) string {
 }
 
 func (s *Showcase) add(o offered, path string) {
-	t := ShowType{Name: o.Name, Description: o.Description, Path: path, Lengths: o.Rules.lengths(), Host: o.who(), OnRequest: o.Offer.OnRequest, Picture: pathOfPicture(o.Offer.Picture)}
+	t := ShowType{Name: o.Name, Description: o.Description, Path: path, Lengths: o.Rules.lengths(), Host: o.who(), Hosts: o.hosts(), OnRequest: o.Offer.OnRequest, Picture: pathOfPicture(o.Offer.Picture)}
 	t.Light, t.Dark = tonesOf(o.Offer.Colour)
 	for _, way := range o.Offer.Ways {
 		t.Ways = append(t.Ways, way.Kind)

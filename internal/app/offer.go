@@ -55,6 +55,12 @@ const (
 	wayLater   = "later" // to be agreed
 )
 
+// Who calls whom by phone.
+const (
+	callsHost   = "host"
+	callsClient = "client"
+)
+
 // Way is one way of meeting.
 type Way struct {
 	ID    string `json:"id" maxLength:"40" doc:"Stays when the way is changed."`
@@ -164,6 +170,8 @@ func (w Way) fault() string {
 		return "Give the way of meeting an ID of its own."
 	case w.Kind == wayOurs && w.Text == "":
 		return "Enter the address, and how to find it."
+	case w.Kind == wayPhone && w.Calls == callsClient && w.Text == "":
+		return "Enter the number that clients call."
 	case w.Kind == wayOwnRoom:
 		if u, err := url.Parse(w.Text); err != nil || u.Scheme != "https" || u.Host == "" {
 			return "Enter the room's address, beginning with https://."

@@ -53,8 +53,8 @@ func TestTheFormIsCheckedAsItIsAskedAndKeptAsItWasPut(t *testing.T) {
 		r.Said, r.Way, r.Given, r.Guests = intake.Given{"loan": {"yes"}, "lender": {" Fort\nErie "}}, "call", "+1 202 555 0123", []string{"guest@x.example"}
 	})
 	require.NoError(t, err)
-	assert.Equal(t, []app.Fact{{Word: "Is it a loan?", What: "yes"}, {Word: "Who lends it?", What: "Fort Erie"}}, b.Said)
-	assert.Equal(t, "We call you at +12025550123", b.Where)
+	assert.Equal(t, []app.Fact{{Word: "Is it a loan?", What: "yes", Kind: intake.YesNo}, {Word: "Who lends it?", What: "Fort Erie", Kind: intake.Short}}, b.Said)
+	assert.Equal(t, []string{"", "host", "+12025550123"}, []string{b.Where, b.Calls, b.Number})
 	assert.Empty(t, b.JoinURL, "a call needs no room")
 	assert.Equal(t, "https://quillmere.example/thanks?from=corrim&lender=Fort+Erie", b.AfterURL)
 
@@ -474,4 +474,24 @@ func TestAClientConfirmsShortlyBefore(t *testing.T) {
 	h.Pass(40 * time.Hour)
 	_, err = h.App.Confirm(ctx, linkOf(b))
 	refused(t, err, app.Over)
+}
+
+func TestClientsReadWhichNumberTheyCall(t *testing.T) {
+	h := testhouse.New(t)
+	h.Run()
+	view, err := h.App.TypeOffer(ctx, h.Host, h.Type.ID)
+	require.NoError(t, err)
+	view.Ways = []app.Way{{ID: "ring", Kind: "phone", Calls: "client"}}
+	_, err = h.App.SaveOffer(ctx, h.Host, h.Type.ID, view.OfferChange)
+	assert.Equal(t, "Enter the number that clients call.", refused(t, err, app.Invalid).Fields["ways.0"])
+	offers(t, h, func(c *app.OfferChange) {
+		c.Ways = []app.Way{{ID: "ring", Kind: "phone", Calls: "client", Text: "+351 21 000 0123"}}
+	})
+	b := book(t, h, "2026-05-05 10:00")
+	assert.Equal(t, []string{"phone", "client", "+351 21 000 0123"}, []string{b.Way, b.Calls, b.Number})
+	assert.Contains(t, letters(t, h, "harbour.example", 1)[0].Text, "You call us. +351 21 000 0123")
+	assert.Contains(t, letters(t, h, h.Host.Mail, 1)[0].Text, "The client calls you.")
+	file, err := h.App.BookingFile(ctx, linkOf(b))
+	require.NoError(t, err)
+	assert.Contains(t, string(file), "LOCATION:+351 21 000 0123")
 }

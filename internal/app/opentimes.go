@@ -149,13 +149,14 @@ type Page struct {
 	Description string `json:"description"`
 	Minutes     int    `json:"minutes" doc:"The length that is offered first."`
 	Lengths     []int  `json:"lengths" doc:"All lengths to choose from, the shortest first."`
-	Host        string `json:"host" doc:"Who hosts it, in words, where there is no choice."`
+	Host        string `json:"host" doc:"Who hosts it, in English, where there is no choice."`
 	HostZone    string `json:"hostZone" doc:"Of the hosts; the workspace's if they have several."`
 	Path        string `json:"path"`
 	Zones       string `json:"zones" enum:"client,workspace,hidden" doc:"Times are shown in the client's zone; in the workspace's; or everybody is local and no zone is shown."`
 	Zone        string `json:"zone" doc:"The workspace's."`
 	FirstDay    int    `json:"firstWeekday" doc:"On which weeks begin; 0 is Sunday."`
 
+	Hosts
 	Choice []PageHost `json:"choice" doc:"The hosts that the client can choose among, if they can; or anyone."`
 	Asks   []PageAsk  `json:"asks" doc:"What the client is asked first, because it decides who takes the booking."`
 
@@ -269,7 +270,7 @@ func (o offered) page() Page {
 		Workspace: home.Name, Type: o.Name, Description: o.Description, Minutes: o.Rules.Duration, Lengths: o.Rules.lengths(),
 		Ways: o.Offer.publicWays(), Questions: o.Offer.Questions, Guests: o.Offer.Guests, OnRequest: o.Offer.OnRequest, Proof: o.Offer.Proof,
 		Picture: pathOfPicture(o.Offer.Picture), Looks: o.looks(), Consent: home.Front.Consent, Privacy: home.Front.Privacy, Terms: home.Front.Cancellation,
-		Host: o.who(), HostZone: o.hostZone(), Path: o.Path, Zones: home.Zones, Zone: home.Zone, FirstDay: home.FirstWeekday,
+		Host: o.who(), Hosts: o.hosts(), HostZone: o.hostZone(), Path: o.Path, Zones: home.Zones, Zone: home.Zone, FirstDay: home.FirstWeekday,
 	}
 }
 
@@ -284,9 +285,15 @@ func (o Offer) publicWays() []Way {
 	return ways
 }
 
-// who says who hosts the type.
-func (o offered) who() string {
-	var always, rest []string
+// Hosts is whom a client meets.
+type Hosts struct {
+	Names   []string `json:"hosts" doc:"Who surely takes part."`
+	OneOfUs bool     `json:"oneOfUs" doc:"And one more, who is not chosen yet."`
+}
+
+// hosts is who hosts the type.
+func (o offered) hosts() Hosts {
+	always, rest := []string{}, []string{}
 	for i, h := range o.pool.Hosts {
 		name := o.pool.people[i].Name
 		if o.pool.Way == routing.Together || o.pool.Way == routing.SomeAndOne && h.Always {
@@ -295,17 +302,24 @@ func (o offered) who() string {
 			rest = append(rest, name)
 		}
 	}
+	if len(rest) == 1 {
+		return Hosts{Names: append(always, rest[0])}
+	}
+	return Hosts{always, len(rest) > 1}
+}
+
+// who says the same in English.
+func (o offered) who() string {
+	h := o.hosts()
 	switch {
 	case len(o.pool.people) == 0:
 		return o.host.home.Name
-	case len(rest) == 1:
-		return wording.List(append(always, rest[0]))
-	case len(rest) > 1 && len(always) > 0:
-		return wording.List(append(always, "a colleague"))
-	case len(rest) > 1:
+	case h.OneOfUs && len(h.Names) == 0:
 		return "one of our advisers"
+	case h.OneOfUs:
+		return wording.List(append(h.Names, "a colleague"))
 	}
-	return wording.List(always)
+	return wording.List(h.Names)
 }
 
 // hostZone is the zone of all hosts, if they have the same.

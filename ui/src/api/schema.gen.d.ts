@@ -1996,6 +1996,11 @@ export interface components {
             afterUrl?: string;
             /** @description Cancelling needs a reason. */
             askReason: boolean;
+            /**
+             * @description By phone: who calls.
+             * @enum {string}
+             */
+            calls?: "host" | "client";
             /** @description The workspace's cancellation policy. */
             cancelTerms?: string;
             cantCancel?: string;
@@ -2006,9 +2011,12 @@ export interface components {
             /** Format: date-time */
             end: string;
             guests: string[];
+            /** @description In English. */
             host: string;
             hostMail: string;
             hostZone: string;
+            /** @description Who surely takes part. */
+            hosts: string[];
             /** @description By video; missing for the moment it takes to make the room. */
             joinUrl?: string;
             /**
@@ -2023,6 +2031,10 @@ export interface components {
             /** @description They can say so now. */
             mayConfirm: boolean;
             name: string;
+            /** @description By phone: which number is called. */
+            number?: string;
+            /** @description And one more, who is not chosen yet. */
+            oneOfUs: boolean;
             /** @description It has ended. */
             over: boolean;
             /** @description Path of the page it was booked on. */
@@ -2043,7 +2055,7 @@ export interface components {
             type: string;
             /** @enum {string} */
             way: "video" | "own-room" | "ours" | "theirs" | "phone" | "later";
-            /** @description If not by video: where or how one meets. */
+            /** @description At an address: that. */
             where?: string;
             /** @description What the host wrote last. */
             word?: string;
@@ -2193,6 +2205,8 @@ export interface components {
             weeks: number;
         };
         Fact: {
+            /** @description Of the question. */
+            kind: string;
             what: string;
             word: string;
         };
@@ -2880,10 +2894,12 @@ export interface components {
              * @description How many the client may bring.
              */
             guests: number;
-            /** @description Who hosts it, in words, where there is no choice. */
+            /** @description Who hosts it, in English, where there is no choice. */
             host: string;
             /** @description Of the hosts; the workspace's if they have several. */
             hostZone: string;
+            /** @description Who surely takes part. */
+            hosts: string[];
             /** @description All lengths to choose from, the shortest first. */
             lengths: number[];
             looks: components["schemas"]["PageLooks"];
@@ -2894,6 +2910,8 @@ export interface components {
             minutes: number;
             /** @description It is requested, and a host decides. */
             onRequest: boolean;
+            /** @description And one more, who is not chosen yet. */
+            oneOfUs: boolean;
             path: string;
             /** @description Path of the type's picture. */
             picture?: string;
@@ -3292,13 +3310,18 @@ export interface components {
         ShowType: {
             dark?: components["schemas"]["Tones"];
             description: string;
+            /** @description In English. */
             host: string;
+            /** @description Who surely takes part. */
+            hosts: string[];
             /** @description In minutes. */
             lengths: number[];
             /** @description In the type's own colour, on the light ground; the page's if left out. */
             light?: components["schemas"]["Tones"];
             name: string;
             onRequest: boolean;
+            /** @description And one more, who is not chosen yet. */
+            oneOfUs: boolean;
             path: string;
             /** @description Path of the type's picture. */
             picture?: string;

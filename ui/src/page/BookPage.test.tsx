@@ -14,6 +14,8 @@ const page: Schemas['Page'] = {
   zone: 'Europe/Lisbon',
   firstWeekday: 1,
   host: 'Ines Valadares',
+  hosts: ['Ines Valadares'],
+  oneOfUs: false,
   hostZone: 'Europe/Lisbon',
   choice: [],
   asks: [],

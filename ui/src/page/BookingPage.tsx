@@ -4,7 +4,9 @@ import { Button, Need, TextField } from '../kit/kit'
 import { clock, longDate, offsetOf, placeOf, wallClock } from '../time/time'
 import { Frame } from './Frame'
 import { MovePanel } from './MovePanel'
+import { telOf } from './tel'
 import { Pieces, said, type Texts, useTexts } from './texts'
+import { whoIs } from './who'
 
 type Booking = Schemas['ClientBooking']
 
@@ -202,7 +204,7 @@ function Proposed({ booking, onTaken }: { booking: Booking; onTaken: (booking: B
   }
   return (
     <section aria-labelledby="proposed-head" className="mt-4 max-w-3xl border-t-3 border-act bg-sheet px-5 py-4">
-      <h2 id="proposed-head">{t.proposes(booking.host)}</h2>
+      <h2 id="proposed-head">{t.proposes(whoIs(booking, t))}</h2>
       <p className="mt-1 text-ink-2">{t.orWait}</p>
       {booking.word && <p className="mt-2 whitespace-pre-line">“{booking.word}”</p>}
       <p className="mt-3 flex flex-wrap gap-3">
@@ -230,21 +232,24 @@ function when(booking: Booking, zone: string, t: Texts): string {
 function Facts({ booking }: { booking: Booking }) {
   const t = useTexts()
   const start = new Date(booking.start)
+  const host = whoIs(booking, t)
   const differs = booking.zones !== 'hidden' && offsetOf(start, booking.zone) !== offsetOf(start, booking.hostZone)
   const facts: [string, React.ReactNode][] = [
     [t.what, booking.type],
     [t.whenWord, when(booking, booking.zone, t)],
   ]
-  if (differs) facts.push([t.onClock(booking.host), when(booking, booking.hostZone, t)])
-  facts.push([t.with, `${booking.host}, ${booking.workspace}`])
+  if (differs) facts.push([t.onClock(host), when(booking, booking.hostZone, t)])
+  facts.push([t.with, `${host}, ${booking.workspace}`])
   if (booking.where) facts.push([t.where, <Where key="where" booking={booking} />])
+  else if (booking.way === 'phone') facts.push([t.byPhone, <Call key="call" booking={booking} />])
+  else if (booking.way === 'later') facts.push([t.where, t.agreedLater])
   else if (booking.state === 'booked') facts.push([t.videoRoom, <Room key="room" booking={booking} />])
   if (booking.passcode && booking.state === 'booked') facts.push([t.passcode, booking.passcode])
   if (booking.recorded) facts.push([t.note, t.recorded])
-  for (const { word, what } of booking.said) facts.push([word, what])
+  for (const { word, what, kind } of booking.said) facts.push([word, inWords(what, kind, t)])
   if (booking.guests.length > 0) facts.push([t.guestsWord, booking.guests.join(', ')])
   if (booking.remark) facts.push([t.yourRemark, booking.remark])
-  if (booking.word && booking.proposed.length === 0) facts.push([t.writes(booking.host), booking.word])
+  if (booking.word && booking.proposed.length === 0) facts.push([t.writes(host), booking.word])
   if (booking.cancelTerms && booking.state === 'booked') facts.push([t.policies, booking.cancelTerms])
   return (
     <dl className="mt-5 max-w-3xl">
@@ -258,6 +263,12 @@ function Facts({ booking }: { booking: Booking }) {
   )
 }
 
+/** An answer as it reads in the page's language; only yes and no are ours, the rest is the client's or the host's. */
+function inWords(what: string, kind: string, t: Texts): string {
+  if (kind !== 'yes-no' && kind !== 'terms') return what
+  return what === 'yes' ? t.yes : t.no
+}
+
 function Room({ booking }: { booking: Booking }) {
   const t = useTexts()
   if (!booking.joinUrl) return t.roomComing
@@ -268,20 +279,22 @@ function Room({ booking }: { booking: Booking }) {
   )
 }
 
-/** An address leads to the device's own map (RFC 5870); a phone number can be called. */
+/** Who calls whom; what the client is to call can be called at once (RFC 3966). */
+function Call({ booking: { calls, number = '' } }: { booking: Booking }) {
+  const t = useTexts()
+  if (calls === 'host') return <Pieces of={t.weCall(number)} />
+  return <Pieces of={t.youCall(<a href={telOf(number)}>{number}</a>)} />
+}
+
+/** An address leads to the device's own map (RFC 5870). */
 function Where({ booking }: { booking: Booking }) {
   const t = useTexts()
-  const atAnAddress = booking.way === 'ours' || booking.way === 'theirs'
   const first = booking.where?.split('\n')[0] ?? ''
   return (
     <>
       {booking.where}
-      {atAnAddress && (
-        <>
-          {'\n'}
-          <a href={`geo:0,0?q=${encodeURIComponent(first)}`}>{t.map}</a>
-        </>
-      )}
+      {'\n'}
+      <a href={`geo:0,0?q=${encodeURIComponent(first)}`}>{t.map}</a>
     </>
   )
 }
@@ -326,7 +339,7 @@ function Actions({ booking, onMove, onCancel }: { booking: Booking; onMove: () =
         <p className="mt-3 text-note text-ink-2">
           {said(t, booking.cantMove ?? booking.cantCancel ?? '')}{' '}
           <a className="underline" href={`mailto:${booking.hostMail}?subject=${encodeURIComponent(booking.type)}`}>
-            {t.writeTo(booking.host)}
+            {t.writeTo(whoIs(booking, t))}
           </a>
         </p>
       )}
@@ -365,7 +378,7 @@ function CancelPanel({
         {requested ? t.withdrawAsk : t.cancelAsk}
       </h2>
       <TextField
-        label={booking.askReason ? t.whyNeeded : t.wordTo(booking.host)}
+        label={booking.askReason ? t.whyNeeded : t.wordTo(whoIs(booking, t))}
         placeholder={booking.askReason ? undefined : t.optional}
         value={reason}
         onChange={(event) => setReason(event.target.value)}

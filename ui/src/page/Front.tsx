@@ -2,7 +2,9 @@ import { useEffect } from 'react'
 import type { Schemas } from '../api/client'
 import { Frame } from './Frame'
 import { tonesOf } from './looks'
+import { telOf } from './tel'
 import { useTexts } from './texts'
+import { whoIs } from './who'
 
 /** A workspace's page, or a person's: what can be booked there, by category. */
 export function Front({ show }: { show: Schemas['Showcase'] }) {
@@ -49,7 +51,7 @@ function Offered({ type, alone }: { type: Schemas['ShowType']; alone: boolean })
         {type.lengths.length > 1 && `${type.lengths[0]} – `}
         {t.minutes(type.lengths.at(-1) ?? 0)}, {ways}
         {type.onRequest && `, ${t.onRequest}`}
-        {!alone && <span className="block text-ink-3">{type.host}</span>}
+        {!alone && <span className="block text-ink-3">{`${t.with} ${whoIs(type, t)}`}</span>}
       </p>
     </li>
   )
@@ -76,7 +78,7 @@ function About({ show }: { show: Schemas['Showcase'] }) {
       <address className="whitespace-pre-line not-italic">
         {show.address}
         {show.address && '\n'}
-        {show.phone && <a href={`tel:${show.phone.replaceAll(' ', '')}`}>{show.phone}</a>}
+        {show.phone && <a href={telOf(show.phone)}>{show.phone}</a>}
         {show.phone && '\n'}
         {show.mail && <a href={`mailto:${show.mail}`}>{show.mail}</a>}
         {show.mail && '\n'}

@@ -2,6 +2,7 @@ import type { ReactNode } from 'react'
 import type { Schemas } from '../api/client'
 import { clock, longDate } from '../time/time'
 import { Pieces, useTexts } from './texts'
+import { whoIs } from './who'
 
 interface Props {
   page: Schemas['Page']
@@ -20,38 +21,34 @@ interface Props {
 
 /** The choice so far as one sentence; each of its words is changed where it stands. */
 export function Sentence(props: Props) {
-  const { page, zone, date, start } = props
+  const { page } = props
   const t = useTexts()
-  const when = date
-    ? t.when(
-        <Word key="day" to="day">
-          {longDate(date)}
-        </Word>,
-        start ? (
-          <a key="at" href="#day" className="rounded-(--radius) border-b-2 border-act bg-act-soft px-1.5 no-underline!">
-            {clock(start, zone)}
-          </a>
-        ) : (
-          <Word key="at" to="day">
-            {t.timeToChoose}
-          </Word>
-        ),
-        page.zones === 'client',
-      )
-    : []
   const said = {
     name: page.type,
     type: <b className="font-medium">{t.smallNames ? uncapital(page.type) : page.type}</b>,
     length: <Length {...props} />,
     host: <Host {...props} />,
     way: <WayOfMeeting {...props} />,
-    when: <Pieces of={when} />,
+    when: props.date && <When {...props} date={props.date} />,
   }
   return (
     <h1 className="mb-5 max-w-4xl text-[22px] leading-[1.45] sm:text-[29px]">
       <Pieces of={t.sentence(said)} />
     </h1>
   )
+}
+
+/** The day, and the time once it is chosen; both lead to where they are chosen. */
+function When({ page, zone, date, start }: Props & { date: string }) {
+  const t = useTexts()
+  const day = <Word to="day">{longDate(date)}</Word>
+  if (!start) return <Pieces of={t.dayOnly(day, <Word to="day">{t.timeToChoose}</Word>)} />
+  const time = (
+    <a href="#day" className="rounded-(--radius) border-b-2 border-act bg-act-soft px-1.5 no-underline!">
+      {clock(start, zone)}
+    </a>
+  )
+  return <Pieces of={t.when(day, time, page.zones === 'client')} />
 }
 
 const word =
@@ -93,7 +90,7 @@ function Length({ page, minutes, onMinutes }: Props) {
 
 function Host({ page, host, onHost }: Props) {
   const t = useTexts()
-  if (page.choice.length < 2) return <b className="font-medium">{page.host}</b>
+  if (page.choice.length < 2) return <b className="font-medium">{whoIs(page, t)}</b>
   return (
     <Choice label={t.withWhom} value={host} onChange={(value) => onHost(Number(value))}>
       <option value={0}>{t.anyone}</option>

@@ -31,6 +31,8 @@ export const en = {
     p.when,
     '.',
   ],
+  /** As long as no time is chosen. */
+  dayOnly: (day: ReactNode, choose: ReactNode): ReactNode[] => [', on ', day, ' at ', choose],
   when: (day: ReactNode, time: ReactNode, own: boolean): ReactNode[] => [
     ', on ',
     day,
@@ -43,6 +45,9 @@ export const en = {
   lengthLabel: 'Length',
   minutes: (n: number) => `${n} minutes`,
   withWhom: 'With whom',
+  and: 'and',
+  oneOfUs: 'one of our advisers',
+  andOneOfUs: 'a colleague',
   anyone: 'anyone free',
   howToMeet: 'How to meet',
   ways: {
@@ -161,6 +166,10 @@ export const en = {
   onClock: (who: string) => `On ${who}’s clock`,
   with: 'With',
   where: 'Where',
+  byPhone: 'By phone',
+  weCall: (number: ReactNode): ReactNode[] => ['We call you at ', number, '.'],
+  youCall: (number: ReactNode): ReactNode[] => ['You call us at ', number, '.'],
+  agreedLater: 'We agree later how we meet.',
   map: 'Show on a map',
   videoRoom: 'Video room',
   roomComing: 'The link is being made; it will be in your mail.',
