@@ -60,10 +60,14 @@ test('rules that leave nothing open are saved only after it was said', async ({ 
 
 test('a client chooses the length, and a longer meeting has fewer times', async ({ page }) => {
   await openPage(page, 'case-review')
-  await chooseDay(page, 3)
-  const short = await times(page).count()
+  const asked = page.waitForResponse(/length=120/)
   await page.getByLabel('Length').selectOption('120 minutes')
-  await expect.poll(() => times(page).count()).toBeLessThan(short)
+  await asked
+  const long = await (await chooseDay(page, 3)).count()
+  await page.getByLabel('Length').selectOption('60 minutes')
+  await expect.poll(() => times(page).count()).toBeGreaterThan(long)
+  await page.getByLabel('Length').selectOption('120 minutes')
+  await expect.poll(() => times(page).count()).toBe(long)
   await expectAccessible(page)
   await times(page).first().click()
   await fillDetails(page, 'Glazen Zaal', 'zaal@glazen.example')
