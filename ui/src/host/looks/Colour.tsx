@@ -6,6 +6,8 @@ interface Props {
   /** What counts while no colour is given. */
   none: string
   colour: string
+  /** That colour. */
+  usual?: string | undefined
   /** As pages paint with it on light ground. */
   tones: Schemas['Tones'] | undefined
   problem: string | undefined
@@ -13,7 +15,7 @@ interface Props {
 }
 
 /** The colour as it is wished, and, where it could not be read, as it has to be. */
-export function Colour({ label, none, colour, tones, problem, onChange }: Props) {
+export function Colour({ label, none, usual = '#0b5a5e', colour, tones, problem, onChange }: Props) {
   return (
     <div>
       <div className="flex items-end gap-4">
@@ -30,7 +32,7 @@ export function Colour({ label, none, colour, tones, problem, onChange }: Props)
           type="color"
           aria-label="Choose the colour"
           className="h-9 w-12 cursor-pointer border-0 bg-transparent p-0"
-          value={/^#[0-9a-f]{6}$/i.test(colour) ? colour : '#0b5a5e'}
+          value={/^#[0-9a-f]{6}$/i.test(colour) ? colour : usual}
           onChange={(event) => onChange(event.target.value)}
         />
       </div>

@@ -51,7 +51,8 @@ export function OfferForm({ draft, page, wrong, onChange }: Props) {
             label="Colour of its pages"
             none="the workspace’s"
             colour={draft.colour ?? ''}
-            tones={page.looks.light}
+            tones={page.looks.own ? page.looks.light : undefined}
+            usual={page.looks.light?.act}
             problem={wrong.colour}
             onChange={(colour) => onChange({ colour })}
           />
