@@ -502,25 +502,23 @@ const confirmable = 48 * time.Hour
 // confirmed tells whether the client has said that they come, at the time at which the booking is now.
 func confirmed(b sqlc.Booking) bool { return b.ConfirmedStart == b.StartAt }
 
-// cantConfirm says why a client can't say that they come; it is empty if they can.
-func (a *App) cantConfirm(b sqlc.Booking) string {
-	if _, err := life.Next(life.State(b.Life), life.Confirm, life.Client, b.StartAt <= a.Now().Unix()); err != nil {
-		return "Only a meeting that is booked and has not begun can be confirmed."
-	}
-	if b.StartAt-a.Now().Unix() > int64(confirmable/time.Second) {
-		return "You can confirm from 48 hours before it begins."
-	}
-	return ""
+func tooEarlyToConfirm(b sqlc.Booking, now time.Time) bool {
+	return b.StartAt-now.Unix() > int64(confirmable/time.Second)
+}
+
+func (a *App) mayConfirm(b sqlc.Booking) bool {
+	_, err := a.nextOf(b, byClient(string(life.Confirm), ""))
+	return err == nil && !confirmed(b) && !tooEarlyToConfirm(b, a.Now())
 }
 
 // Confirm keeps that the client says they come. If the booking is moved afterwards, it is not confirmed any more.
 func (a *App) Confirm(ctx context.Context, link string) (ClientBooking, error) {
 	err := a.change(ctx, link, byClient(string(life.Confirm), ""), func(q *sqlc.Queries, booking sqlc.Booking) (bool, error) {
-		if confirmed(booking) {
+		switch {
+		case confirmed(booking):
 			return false, nil // sent twice
-		}
-		if sentence := a.cantConfirm(booking); sentence != "" {
-			return false, refuse(Over, sentence)
+		case tooEarlyToConfirm(booking, a.Now()):
+			return false, refuse(Over, "You can confirm from 48 hours before it begins.")
 		}
 		return true, q.ConfirmBooking(ctx, booking.ID)
 	})
@@ -587,7 +585,7 @@ func (a *App) clientBooking(ctx context.Context, b sqlc.Booking) (ClientBooking,
 		Name: b.ClientName, Mail: b.ClientMail, Remark: b.Remark, Zone: b.ClientZone, JoinURL: joinURL(b), Page: o.Path,
 		Passcode: roomOf(b).Passcode, Recorded: form.way.Room.RecordingNotice, Way: form.way.Kind, Said: factsOf(form.said), Guests: form.guests, Proposed: proposals(b), HostMail: o.host.Mail,
 		CantMove: a.cantDo(b, "moved", o.Offer.MoveUntil), CantCancel: a.cantCancel(b, o), AskReason: o.Offer.AskReason && b.Life == string(life.Booked),
-		CancelTerms: o.host.home.Front.Cancellation, Confirmed: confirmed(b), MayConfirm: a.cantConfirm(b) == "" && !confirmed(b), Looks: o.looks(),
+		CancelTerms: o.host.home.Front.Cancellation, Confirmed: confirmed(b), MayConfirm: a.mayConfirm(b), Looks: o.looks(),
 	}
 	out.Where, out.Calls, out.Number = form.way.address(), form.way.calls(), form.way.number()
 	if b.LapsesAt != 0 {

@@ -1,4 +1,4 @@
-import { type FormEvent, useState } from 'react'
+import { type FormEvent, useEffect, useRef, useState } from 'react'
 import { api, need, type Refusal, refusalOf, type Schemas } from '../api/client'
 import { Button, Need, TextField } from '../kit/kit'
 import { clock, longDate, offsetOf, placeOf, wallClock } from '../time/time'
@@ -102,7 +102,14 @@ function Next({ booking, fresh, onChange }: Props) {
 function Coming({ booking, onChange }: Pick<Props, 'booking' | 'onChange'>) {
   const t = useTexts()
   const [refusal, setRefusal] = useState<Refusal | null>(null)
+  const pressed = useRef(false)
+  const told = useRef<HTMLParagraphElement>(null)
+  // The button goes away with its press, and the focus would be lost.
+  useEffect(() => {
+    if (pressed.current && booking.confirmed) told.current?.focus()
+  }, [booking.confirmed])
   const confirm = async () => {
+    pressed.current = true
     try {
       onChange(await need(api.POST('/bookings/{link}/confirm', { params: { path: { link: secretOf(booking) } } })))
     } catch (error) {
@@ -110,15 +117,19 @@ function Coming({ booking, onChange }: Pick<Props, 'booking' | 'onChange'>) {
     }
   }
   return (
-    <div role="status">
-      {booking.confirmed && <p className="mt-1 text-ink-2">{t.youCome}</p>}
+    <>
+      {booking.confirmed && (
+        <p className="mt-1 text-ink-2" tabIndex={-1} ref={told}>
+          {t.youCome}
+        </p>
+      )}
       {booking.mayConfirm && (
         <p className="mt-4">
           <Button onClick={confirm}>{t.iCome}</Button>
         </p>
       )}
       {refusal && <Need className="mt-3">{said(t, refusal.message)}</Need>}
-    </div>
+    </>
   )
 }
 
@@ -282,6 +293,7 @@ function Room({ booking }: { booking: Booking }) {
 /** Who calls whom; what the client is to call can be called at once (RFC 3966). */
 function Call({ booking: { calls, number = '' } }: { booking: Booking }) {
   const t = useTexts()
+  if (!number) return t.ways.phone // of a type from before a number was asked for
   if (calls === 'host') return <Pieces of={t.weCall(number)} />
   return <Pieces of={t.youCall(<a href={telOf(number)}>{number}</a>)} />
 }

@@ -1,4 +1,4 @@
-import { describe, expect, it } from 'vitest'
+import { describe, expect, it, vi } from 'vitest'
 import { lookAt } from '../page/open'
 import {
   addDays,
@@ -7,6 +7,7 @@ import {
   longDate,
   minuteText,
   offsetOf,
+  ownZone,
   placeOf,
   showTwelve,
   soon,
@@ -30,6 +31,29 @@ describe('clocks', () => {
     expect(offsetOf(at('2026-12-03T12:00:00Z'), 'Asia/Kathmandu')).toBe('UTC+5:45')
     expect(offsetOf(at('2026-12-03T12:00:00Z'), 'Europe/Lisbon')).toBe('UTC')
     expect(offsetOf(at('2026-12-03T12:00:00Z'), 'Australia/Lord_Howe')).toBe('UTC+11')
+  })
+
+  // What ECMA-262's Temporal writes for these instants; where there is none, as in Node.js, Intl says the same.
+  it('reads clocks and offsets from Temporal where there is one', () => {
+    const zoned = {
+      'America/Halifax': { offset: '-04:00', toString: () => '2026-12-03T10:15:00-04:00[America/Halifax]' },
+      'Asia/Kathmandu': { offset: '+05:45', toString: () => '2026-12-03T20:00:00+05:45[Asia/Kathmandu]' },
+    }
+    const instant = at('2026-12-03T14:15:00Z')
+    const said = () =>
+      Object.keys(zoned).map((zone) => [wallClock(instant, zone), clock(instant, zone), offsetOf(instant, zone)])
+    const byIntl = said()
+    vi.stubGlobal('Temporal', {
+      Now: { timeZoneId: () => 'Asia/Kathmandu' },
+      Instant: {
+        fromEpochMilliseconds: (ms: number) => ({
+          toZonedDateTimeISO: (zone: keyof typeof zoned) => ms === instant.getTime() && zoned[zone],
+        }),
+      },
+    })
+    expect(said()).toEqual(byIntl)
+    expect(ownZone()).toBe('Asia/Kathmandu')
+    vi.unstubAllGlobals()
   })
 
   it('tells how soon something is, within half a day', () => {

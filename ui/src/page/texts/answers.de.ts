@@ -99,8 +99,6 @@ export const answers: Record<string, string> = {
     'Bis 1 Minute vor dem Beginn konnte er abgesagt werden. Schreiben Sie uns stattdessen.',
   'It could be cancelled until {} minutes before it begins. Write to your host instead.':
     'Bis {} Minuten vor dem Beginn konnte er abgesagt werden. Schreiben Sie uns stattdessen.',
-  'Only a meeting that is booked and has not begun can be confirmed.':
-    'Nur ein gebuchter Termin, der noch nicht begonnen hat, kann bestätigt werden.',
   'You can confirm from 48 hours before it begins.': 'Bestätigen können Sie ab 48 Stunden vor dem Beginn.',
   'This time is not proposed any more. Choose one of the others.':
     'Diese Zeit wird nicht mehr vorgeschlagen. Wählen Sie eine der anderen.',

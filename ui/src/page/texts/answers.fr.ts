@@ -98,8 +98,6 @@ export const answers: Record<string, string> = {
     'Il pouvait être annulé jusqu’à 1 minute avant son début. Écrivez à votre hôte.',
   'It could be cancelled until {} minutes before it begins. Write to your host instead.':
     'Il pouvait être annulé jusqu’à {} minutes avant son début. Écrivez à votre hôte.',
-  'Only a meeting that is booked and has not begun can be confirmed.':
-    'Seul un rendez-vous réservé qui n’a pas commencé peut être confirmé.',
   'You can confirm from 48 hours before it begins.': 'Vous pouvez confirmer à partir de 48 heures avant le début.',
   'This time is not proposed any more. Choose one of the others.':
     'Cette heure n’est plus proposée. Choisissez-en une autre.',

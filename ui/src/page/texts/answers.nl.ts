@@ -97,8 +97,6 @@ export const answers: Record<string, string> = {
     'Tot 1 minuut voor het begin kon hij worden afgezegd. Schrijf naar uw gastheer.',
   'It could be cancelled until {} minutes before it begins. Write to your host instead.':
     'Tot {} minuten voor het begin kon hij worden afgezegd. Schrijf naar uw gastheer.',
-  'Only a meeting that is booked and has not begun can be confirmed.':
-    'Alleen een geboekte afspraak die nog niet begonnen is, kan worden bevestigd.',
   'You can confirm from 48 hours before it begins.': 'Bevestigen kan vanaf 48 uur voor het begin.',
   'This time is not proposed any more. Choose one of the others.':
     'Deze tijd wordt niet meer voorgesteld. Kies een van de andere.',

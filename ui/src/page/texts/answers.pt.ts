@@ -97,8 +97,6 @@ export const answers: Record<string, string> = {
     'Podia ser cancelada até 1 minuto antes de começar. Escreva ao seu anfitrião.',
   'It could be cancelled until {} minutes before it begins. Write to your host instead.':
     'Podia ser cancelada até {} minutos antes de começar. Escreva ao seu anfitrião.',
-  'Only a meeting that is booked and has not begun can be confirmed.':
-    'Só uma reunião marcada que ainda não começou pode ser confirmada.',
   'You can confirm from 48 hours before it begins.': 'Pode confirmar a partir de 48 horas antes de começar.',
   'This time is not proposed any more. Choose one of the others.':
     'Esta hora já não é proposta. Escolha uma das outras.',

@@ -1,0 +1,110 @@
+// @vitest-environment happy-dom
+import { cleanup, fireEvent, render, screen, waitFor } from '@testing-library/react'
+import { useState } from 'react'
+import { afterEach, describe, expect, it, vi } from 'vitest'
+import type { Schemas } from '../api/client'
+import { BookingPage } from './BookingPage'
+import { SpokenIn, textsIn } from './texts'
+import { de } from './texts/de'
+import { whoIs } from './who'
+
+afterEach(() => {
+  cleanup()
+  vi.unstubAllGlobals()
+})
+
+const booking: Schemas['ClientBooking'] = {
+  link: '/b/secret',
+  state: 'booked',
+  over: false,
+  start: new Date(Date.now() + 24 * 3600_000).toISOString(),
+  end: new Date(Date.now() + 25 * 3600_000).toISOString(),
+  type: 'Loan condition call',
+  host: 'Ines Valadares and Maren Achterberg',
+  hosts: ['Ines Valadares', 'Maren Achterberg'],
+  oneOfUs: false,
+  hostZone: 'Europe/Lisbon',
+  workspace: 'Quillmere',
+  name: 'Harbour Books',
+  mail: 'harbour@books.example',
+  remark: '',
+  zone: 'Europe/Lisbon',
+  zones: 'client',
+  page: '/p/quillmere/loan-call',
+  recorded: false,
+  way: 'phone',
+  calls: 'client',
+  number: '+351 21 000 0123',
+  said: [{ word: 'Is it a loan?', what: 'yes', kind: 'yes-no' }],
+  guests: [],
+  proposed: [],
+  askReason: false,
+  hostMail: 'ines@quillmere.example',
+  confirmed: false,
+  mayConfirm: true,
+  looks: {},
+}
+
+function Page({ of }: { of: Schemas['ClientBooking'] }) {
+  const [shown, setShown] = useState(of)
+  return <BookingPage booking={shown} fresh={false} onChange={setShown} />
+}
+
+function answering(status: number, body: unknown) {
+  const asked: string[] = []
+  vi.stubGlobal('fetch', async (request: Request) => {
+    asked.push(`${request.method} ${new URL(request.url).pathname}`)
+    return new Response(JSON.stringify(body), { status, headers: { 'Content-Type': 'application/json' } })
+  })
+  return asked
+}
+
+describe('a booking’s page', () => {
+  it('says in its language whom one meets, who calls, and what was answered', () => {
+    render(
+      <SpokenIn value={de}>
+        <Page of={booking} />
+      </SpokenIn>,
+    )
+    expect(screen.getByText('Ines Valadares und Maren Achterberg, Quillmere')).toBeTruthy()
+    expect(screen.getByText('Is it a loan?').nextElementSibling?.textContent).toBe('Ja')
+    const number = screen.getByRole('link', { name: '+351 21 000 0123' })
+    expect(number.getAttribute('href')).toBe('tel:+351210000123')
+    expect(number.parentElement?.textContent).toBe('Sie rufen uns an unter +351 21 000 0123.')
+  })
+
+  it('shows no empty link where a type had no number yet', () => {
+    render(<Page of={{ ...booking, number: undefined }} />)
+    expect(screen.getByText('by phone')).toBeTruthy()
+  })
+
+  it('keeps the focus when its client confirms', async () => {
+    const asked = answering(200, { ...booking, confirmed: true, mayConfirm: false })
+    render(<Page of={booking} />)
+    fireEvent.click(screen.getByRole('button', { name: 'I will be there' }))
+    const told = await screen.findByText('You have said that you will be there.')
+    await waitFor(() => expect(document.activeElement).toBe(told))
+    expect(asked).toEqual(['POST /api/bookings/secret/confirm'])
+    expect(screen.queryByRole('button', { name: 'I will be there' })).toBeNull()
+  })
+
+  it('says why it can’t be confirmed, and can be pressed again', async () => {
+    answering(409, { detail: 'This booking was cancelled. Book a new time instead.' })
+    render(<Page of={booking} />)
+    fireEvent.click(screen.getByRole('button', { name: 'I will be there' }))
+    expect(await screen.findByText('This booking was cancelled. Book a new time instead.')).toBeTruthy()
+    expect(screen.getByRole('button', { name: 'I will be there' })).toBeTruthy()
+  })
+})
+
+describe('whom a client meets', () => {
+  it('is listed as the language lists', async () => {
+    const hosts = (names: string[], oneOfUs: boolean) => ({ hosts: names, oneOfUs, host: 'Quillmere' })
+    const [en, fr] = [await textsIn('en'), await textsIn('fr')]
+    expect(whoIs(hosts(['Ines'], false), en)).toBe('Ines')
+    expect(whoIs(hosts(['Ines', 'Maren', 'Siew'], false), fr)).toBe('Ines, Maren et Siew')
+    expect(whoIs(hosts(['Ines'], true), en)).toBe('Ines and a colleague')
+    expect(whoIs(hosts([], true), fr)).toBe('l’un de nous')
+    expect(whoIs(hosts([], false), en)).toBe('Quillmere')
+  })
+})
