@@ -17,6 +17,7 @@ type commands struct {
 	Serve   serveCommand   `cmd:"" help:"Run the server."`
 	Demo    demoCommand    `cmd:"" help:"Run the server with demo data and all stand-ins."`
 	Setup   setupCommand   `cmd:"" help:"Make a workspace and its first person in an empty installation."`
+	TurnKey turnKeyCommand `cmd:"" help:"Replace the installation's key by a new one."`
 	Slots   slotsCommand   `cmd:"" help:"Compute the open times of a scenario file."`
 	Busy    busyCommand    `cmd:"" help:"Print the busy times of an iCalendar file."`
 	Openapi openapiCommand `cmd:"" help:"Print the description of the HTTP API."`

@@ -4,15 +4,12 @@ import (
 	"bufio"
 	"cmp"
 	"context"
-	"crypto/rand"
-	"encoding/base64"
 	"errors"
 	"fmt"
 	"log/slog"
 	"net"
 	"net/http"
 	"os"
-	"path/filepath"
 	"strings"
 	"time"
 
@@ -32,7 +29,8 @@ type place struct {
 	Addr    string `default:"localhost:8080" env:"CORRIM_ADDR" help:"Address to listen on."`
 	Data    string `env:"CORRIM_DATA" help:"Folder for everything that is kept; data, or data/demo for the demo, if left out."`
 	BaseURL string `name:"base-url" default:"" env:"CORRIM_BASE_URL" help:"Address that people open, for links in mails; http:// and --addr if left out."`
-	Key     string `env:"CORRIM_KEY" help:"32 bytes in base64; made and kept in the data folder if left out."`
+	Key     string `env:"CORRIM_KEY" help:"32 bytes in base64; if left out, the key is in a file."`
+	KeyFile string `env:"CORRIM_KEY_FILE" help:"File with the key, made if it is missing; in the data folder if left out. Kept elsewhere, a copy of the folder alone opens nothing."`
 }
 
 func (p place) baseURL() string {
@@ -40,25 +38,6 @@ func (p place) baseURL() string {
 		return strings.TrimSuffix(p.BaseURL, "/")
 	}
 	return "http://" + p.Addr
-}
-
-// key is the installation's key: from the environment, else from a file that only its owner can read.
-func (p place) key() ([]byte, error) {
-	if p.Key != "" {
-		key, err := base64.StdEncoding.DecodeString(p.Key)
-		if err != nil {
-			return nil, errors.New("CORRIM_KEY is not base64")
-		}
-		return key, nil
-	}
-	file := filepath.Join(p.Data, "key")
-	key, err := os.ReadFile(file)
-	if !errors.Is(err, os.ErrNotExist) {
-		return key, err
-	}
-	key = make([]byte, 32)
-	_, _ = rand.Read(key) // never fails (crypto/rand)
-	return key, os.WriteFile(file, key, 0o600)
 }
 
 const (
@@ -141,7 +120,7 @@ func (p place) wire(ctx context.Context, s services, allowPrivate bool, log *slo
 		closeStore()
 		return nil, nil, err
 	}
-	a, err := app.New(app.Config{
+	a, err := app.New(ctx, app.Config{
 		Store: opened, Servers: caldav.New(allowPrivate), Feeds: feed.New(allowPrivate), Mailer: sender, Rooms: rooms.New(s.Rooms, s.RoomsToken),
 		Key: key, BaseURL: p.baseURL(), Log: log, Now: now, Demo: isDemo,
 	})
@@ -205,7 +184,7 @@ func (c *setupCommand) Run(ctx context.Context) error {
 		return err
 	}
 	defer func() { _ = opened.Close() }()
-	a, err := app.New(app.Config{Store: opened, Key: key, Now: time.Now})
+	a, err := app.New(ctx, app.Config{Store: opened, Key: key, Now: time.Now})
 	if err != nil {
 		return err
 	}

@@ -30,6 +30,7 @@ type Meeting struct {
 	Place     string // if one doesn't meet by video: an address or a phone number; may be empty
 	Host      Party
 	Client    Party
+	Guests    []Party // whom the client brings
 	Cancelled bool
 }
 
@@ -41,15 +42,23 @@ func (m Meeting) Method() string {
 	return "REQUEST"
 }
 
-// Invitation is the text for the client's mail.
+// Invitation is the text for a mail: the client's, who sees all guests, or a guest's, with just that guest among them. Whoever
+// gets it is one of its attendees, or their calendar would not take it as theirs (RFC 5546, 3.2.2).
 func (m Meeting) Invitation() ([]byte, error) {
 	event := m.event()
-	client := party(ical.PropAttendee, m.Client)
-	client.Params.Set("ROLE", "REQ-PARTICIPANT")
-	client.Params.Set("PARTSTAT", "ACCEPTED") // the client asked for the meeting
-	client.Params.Set("RSVP", "FALSE")
-	event.Props.Add(client)
+	event.Props.Add(attendee(m.Client, "REQ-PARTICIPANT", "ACCEPTED")) // the client asked for the meeting
+	for _, guest := range m.Guests {
+		event.Props.Add(attendee(guest, "OPT-PARTICIPANT", "NEEDS-ACTION"))
+	}
 	return encode(m.Method(), event)
+}
+
+func attendee(who Party, role, state string) *ical.Prop {
+	p := party(ical.PropAttendee, who)
+	p.Params.Set("ROLE", role)
+	p.Params.Set("PARTSTAT", state)
+	p.Params.Set("RSVP", "FALSE")
+	return p
 }
 
 // Event is the entry for the host's calendar, without a method. The client stands in its text and not as an attendee,

@@ -141,7 +141,7 @@ type Config struct {
 	Feeds   Feeds
 	Mailer  Mailer
 	Rooms   Rooms
-	Key     []byte // 32 bytes; encrypts calendar passwords and makes client links
+	Key     []byte // the installation's, KeySize bytes: it opens the keys of all purposes (see secrets)
 	BaseURL string // without a slash at the end
 	Log     *slog.Logger
 	Now     func() time.Time
@@ -151,8 +151,8 @@ type Config struct {
 }
 
 // New makes an App. Run must be called for its background work.
-func New(c Config) (*App, error) {
-	secrets, err := newSecrets(c.Key)
+func New(ctx context.Context, c Config) (*App, error) {
+	secrets, err := openSecrets(ctx, c.Store, c.Key)
 	if err != nil {
 		return nil, err
 	}

@@ -35,7 +35,7 @@ func (a *App) Empty(ctx context.Context) (bool, error) {
 }
 
 // SetupCode is what whoever started the program is told, and has to enter.
-func (a *App) SetupCode() string { return a.secrets.derived("setup")[:10] }
+func (a *App) SetupCode() string { return a.secrets.derived(forCodes, "setup")[:10] }
 
 func (b Beginning) check(code string) complaints {
 	wrong := Joining{Name: b.Name, Zone: b.Zone, Password: b.Password}.check()

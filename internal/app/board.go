@@ -1,6 +1,7 @@
 package app
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"errors"
@@ -75,7 +76,7 @@ func (a *App) Board(ctx context.Context, p Person, from string, days int, whose 
 		}
 		for i := range view.days {
 			d := newDayDrawer(view.first.AddDays(i), p.zone)
-			row := boardRow(d, g, host.ID == p.ID, p.May(SeeEverybodys))
+			row := boardRow(d, g, p)
 			row.Ribbon.Kept = d.starts(row.Ribbon.Kept, starts)
 			row.Teams = teamsOf(teams, host.ID)
 			board.Rows = append(board.Rows, row)
@@ -125,10 +126,9 @@ func (a *App) boardView(ctx context.Context, p Person, from string, days int, wh
 	return v, err
 }
 
-func boardRow(d dayDrawer, g agenda, own, named bool) BoardRow {
-	if !own {
-		g = g.forColleagues()
-	}
+func boardRow(d dayDrawer, g agenda, viewer Person) BoardRow {
+	g = g.seenBy(viewer)
+	own := g.person.ID == viewer.eyes()
 	row := BoardRow{ID: g.person.ID, Person: g.person.Name, Zone: g.person.Zone, Own: own, Ribbon: d.ribbon(), Blocks: []Block{}}
 	d.background(&row.Ribbon, g)
 	for _, b := range g.blocks {
@@ -136,11 +136,40 @@ func boardRow(d dayDrawer, g agenda, own, named bool) BoardRow {
 			row.Blocks = append(row.Blocks, Block{mark, b.ID})
 		}
 	}
-	if !own {
-		row.hide(named)
-	}
-	row.Handles = own || named
+	row.Handles = own || viewer.May(SeeEverybodys)
 	return row
+}
+
+// eyes is who looks: the person, or the coordinator who looks after their hours.
+func (p Person) eyes() int64 { return cmp.Or(p.actor, p.ID) }
+
+// seenBy is the agenda as somebody of the workspace may see it. Of a colleague's they see when they are busy, what their
+// calendars tell colleagues, and with whom they are booked only if the viewer's role lets them know. Spans stay as they
+// are, so that the same times come out of it whoever looks. Whatever is shown of an agenda goes through here.
+func (g agenda) seenBy(viewer Person) agenda {
+	if g.person.ID == viewer.eyes() {
+		return g
+	}
+	g = g.forColleagues()
+	g.blocks = slices.Clone(g.blocks)
+	for i := range g.blocks {
+		g.blocks[i].Label, g.blocks[i].ID = "", 0
+	}
+	if !viewer.May(SeeEverybodys) {
+		g.bookings = slices.Clone(g.bookings)
+		for i := range g.bookings {
+			g.bookings[i].Booking = unnamed(g.bookings[i].Booking)
+		}
+	}
+	return g
+}
+
+// unnamed is a booking as those know it who may not know whose it is: that somebody is booked.
+func unnamed(b sqlc.Booking) sqlc.Booking {
+	return sqlc.Booking{
+		ID: b.ID, TypeID: b.TypeID, HostID: b.HostID, State: b.State, Life: string(life.Booked), CreatedAt: b.CreatedAt,
+		StartAt: b.StartAt, EndAt: b.EndAt, KeptFrom: b.KeptFrom, KeptUntil: b.KeptUntil,
+	}
 }
 
 // forColleagues is the agenda without what calendars don't tell colleagues.
@@ -163,18 +192,6 @@ func (g agenda) forColleagues() agenda {
 		out.unread[i].Calendar, out.unread[i].Title = "", ""
 	}
 	return out
-}
-
-// hide leaves of a colleague's blocks only when they are, and of their bookings too unless those may be named.
-func (r *BoardRow) hide(named bool) {
-	for i := range r.Ribbon.Bookings {
-		if !named {
-			r.Ribbon.Bookings[i].Label, r.Ribbon.Bookings[i].State = "booked", string(life.Booked)
-		}
-	}
-	for i := range r.Blocks {
-		r.Blocks[i].Label, r.Blocks[i].ID = "", 0
-	}
 }
 
 func blockSpan(b sqlc.Block) span.Span {

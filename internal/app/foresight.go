@@ -408,8 +408,8 @@ func (a *App) crewDays(p Person, o offered, all []agenda) []CrewDay {
 		}
 		day := CrewDay{Together: d.ribbon()}
 		day.Together.Kept = d.starts(day.Together.Kept, starts)
-		for k, g := range all {
-			row := boardRow(d, g, o.pool.people[k].ID == p.ID, p.May(SeeEverybodys))
+		for _, g := range all {
+			row := boardRow(d, g, p)
 			in := g.input(o.ID, o.Rules)
 			row.Ribbon.Kept = d.starts(row.Ribbon.Kept, opentimes.Search(in, d.day))
 			day.Rows = append(day.Rows, CrewRow{row.Person, row.Ribbon})

@@ -34,8 +34,10 @@ func (o offered) fill(r BookingRequest) (filledForm, error) {
 		wrong.add("said."+id, sentence)
 	}
 	for _, guest := range r.Guests {
-		if guest = oneLine(guest); guest == "" || slices.Contains(form.guests, guest) {
-			continue
+		guest = oneLine(guest)
+		known := func(other string) bool { return strings.EqualFold(other, guest) }
+		if guest == "" || known(r.Mail) || slices.ContainsFunc(form.guests, known) {
+			continue // the client gets a mail of their own
 		}
 		if _, sentence := intake.MailAddress(guest); sentence != "" {
 			wrong.add("guests", "“"+guest+"” is not a complete mail address.")
@@ -166,6 +168,15 @@ func (w WayTaken) number() string {
 		return w.Given
 	}
 	return ""
+}
+
+// guestsPlace is where guests find the meeting: never the client's number, and an address that the client wrote only if the
+// client is known.
+func (w WayTaken) guestsPlace(known bool) string {
+	if w.Kind == wayTheirs && !known {
+		return ""
+	}
+	return oneLine(w.address())
 }
 
 // location is where a calendar entry says it is.

@@ -84,6 +84,9 @@ func (a *App) Undo(ctx context.Context, p Person) ([]SettingChange, error) {
 		if since > 0 {
 			return refuse(Invalid, "Somebody else has changed the same settings since, so this can't be undone. Change by hand what should be different.")
 		}
+		if err := a.mayPutBack(ctx, q, p, last); err != nil {
+			return err
+		}
 		if err := a.restore(ctx, q, p, last); err != nil {
 			return err
 		}
@@ -97,6 +100,34 @@ func (a *App) Undo(ctx context.Context, p Person) ([]SettingChange, error) {
 	}
 	a.wakeWorker()
 	return a.History(ctx, p)
+}
+
+// mayPutBack tells whether the person may still change what they changed then: roles change, and undoing is a change like
+// any other.
+func (a *App) mayPutBack(ctx context.Context, q *sqlc.Queries, p Person, c sqlc.SettingChange) error {
+	switch c.Subject {
+	case subjectHours, subjectHandover:
+		if c.SubjectID == p.ID {
+			return p.must(EditOwn)
+		}
+		return p.must(map[string]Action{subjectHours: LookAfterHours, subjectHandover: HandleBookings}[c.Subject])
+	case subjectPlan:
+		return mayChangePlan(ctx, q, p, c.SubjectID)
+	case subjectWorkspace:
+		return p.must(EditWorkspace)
+	case subjectBooking:
+		_, err := a.anyBooking(ctx, q, p, c.SubjectID)
+		return err
+	case subjectBlock:
+		return p.must(EditOwn)
+	case subjectRouting:
+		if err := p.must(EditEverybodys); err == nil {
+			return nil
+		}
+		return mayChangeType(ctx, q, p, c.SubjectID)
+	default:
+		return mayChangeType(ctx, q, p, c.SubjectID)
+	}
 }
 
 func (a *App) restore(ctx context.Context, q *sqlc.Queries, p Person, c sqlc.SettingChange) error {

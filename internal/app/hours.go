@@ -119,7 +119,7 @@ func (a *App) PreviewHours(ctx context.Context, p Person, input WeekInput) (Hour
 		}
 	}
 	for _, host := range hosts {
-		trials, err := a.trials(ctx, host, host.trying(p.ID, input.Plan, week))
+		trials, err := a.trials(ctx, p, host, host.trying(p.ID, input.Plan, week))
 		if err != nil {
 			return view, err
 		}
@@ -148,11 +148,13 @@ type hostTrials struct {
 	each   []trial
 }
 
-func (a *App) trials(ctx context.Context, host, changed Person) (t hostTrials, err error) {
+// trials tries a change of a host on their meeting types, for the viewer to read.
+func (a *App) trials(ctx context.Context, viewer, host, changed Person) (t hostTrials, err error) {
 	t.within = a.trialRange(host)
 	if t.agenda, err = a.agenda(ctx, a.Store.Queries, host, t.within, 0); err != nil {
 		return t, err
 	}
+	t.agenda = t.agenda.seenBy(viewer)
 	before, err := a.MeetingTypes(ctx, host, false)
 	if err != nil {
 		return t, err

@@ -126,14 +126,32 @@ func (f facts) clientFacts() [][2]string {
 	return append(out, f.saidFacts()...)
 }
 
-// sharedFacts is what guests may know too.
-func (f facts) sharedFacts() [][2]string {
+func (f facts) sharedFacts() [][2]string { return append(f.heading(), f.meetingPlace(false)...) }
+
+// heading says what, when and with whom.
+func (f facts) heading() [][2]string {
 	out := append([][2]string{{"What", f.booking.TypeName}}, f.times(f.clientZone(), f.host.zone, "On "+f.host.Name+"'s clock")...)
-	return append(append(out, [2]string{"With", f.with() + ", " + f.workspace}), f.meetingPlace(false)...)
+	return append(out, [2]string{"With", f.with() + ", " + f.workspace})
+}
+
+// guestFacts is what guests may know: the client's phone number is not among it, and what the client wrote only if somebody
+// knows them (see clientKnown).
+func (f facts) guestFacts(known bool) [][2]string {
+	out := f.heading()
+	if way := formOf(f.booking).way; way.Kind == wayPhone || way.Kind == wayTheirs {
+		if place := way.guestsPlace(known); place != "" {
+			return append(out, [2]string{"Where", place})
+		}
+		return append(out, [2]string{"Where", "Ask " + f.booking.ClientMail + ", who brings you."})
+	}
+	return append(out, f.meetingPlace(false)...)
 }
 
 // clientText is the text of the client's calendar entry.
 func (f facts) clientText() string {
+	if f.booking.State == "cancelled" {
+		return factLines(f.clientFacts())
+	}
 	return factLines(f.clientFacts()) + "\nMove or cancel: " + f.link + "\n"
 }
 

@@ -213,6 +213,21 @@ func (a *App) typeToChange(ctx context.Context, p Person, id, version int64) (Me
 	return kind, nil
 }
 
+// mayChangeType tells whether the person may change a type: one that they made, or anybody's.
+func mayChangeType(ctx context.Context, q *sqlc.Queries, p Person, id int64) error {
+	row, err := q.MeetingType(ctx, id)
+	if errors.Is(err, store.ErrNotFound) || err == nil && row.WorkspaceID != p.home.id {
+		return errNotYourType
+	}
+	if err != nil {
+		return err
+	}
+	if row.HostID == p.ID {
+		return p.must(EditOwn)
+	}
+	return p.must(EditEverybodys)
+}
+
 // writeType writes a draft. A named plan is a column, so that a plan in use can't be removed.
 func writeType(ctx context.Context, q *sqlc.Queries, workspace, host, id int64, d TypeDraft) (int64, error) {
 	var plan sql.NullInt64

@@ -305,25 +305,54 @@ func (a *App) mailClient(ctx context.Context, f facts, task sqlc.Outbox) error {
 	}
 	out := []Mail{m}
 	if m.Invite != nil {
-		out = append(out, f.guestMails(m)...)
+		guests, err := a.guestMails(ctx, f, m)
+		if err != nil {
+			return err
+		}
+		out = append(out, guests...)
 	}
 	return a.sendAll(ctx, task, out)
 }
 
-// guestMails are for those whom the client brings. They get the same invitation, and not the link to change it.
-func (f facts) guestMails(m Mail) []Mail {
+// guestMails are for those whom the client brings. Each gets an invitation of their own, made of what guests may know: not
+// the link, the remark or the answers.
+func (a *App) guestMails(ctx context.Context, f facts, m Mail) ([]Mail, error) {
+	guests := formOf(f.booking).guests
+	if len(guests) == 0 {
+		return nil, nil
+	}
+	known, err := a.clientKnown(ctx, f.booking)
+	if err != nil {
+		return nil, err
+	}
+	by := f.booking.ClientMail
+	if known {
+		by = f.booking.ClientName
+	}
 	id := m.ID
-	var out []Mail
-	for i, guest := range formOf(f.booking).guests {
-		l := letter{subject: m.Subject, Opening: f.booking.ClientName + " brings you to this meeting.", Facts: f.sharedFacts()}
+	out := make([]Mail, len(guests))
+	for i, guest := range guests {
+		l := letter{subject: m.Subject, Opening: by + " brings you to this meeting.", Facts: f.guestFacts(known)}
 		if f.booking.Life == string(life.Cancelled) {
-			l.Opening = "The meeting to which " + f.booking.ClientName + " was bringing you is cancelled."
+			l.Opening = "The meeting to which " + by + " was bringing you is cancelled."
+		}
+		if m.Invite, err = f.guestMeeting(guest, known).Invitation(); err != nil {
+			return nil, err
 		}
 		text := l.mail()
 		m.Text, m.HTML, m.To, m.ID = text.Text, text.HTML, Address{Mail: guest}, fmt.Sprintf("guest-%d-%s", i, id)
-		out = append(out, m)
+		out[i] = m
 	}
-	return out
+	return out, nil
+}
+
+// clientKnown tells whether somebody has made sure who the client is: their address was proven by a code, or a host has
+// approved or entered the booking. Until then nothing that the client wrote freely goes to the guests they name.
+func (a *App) clientKnown(ctx context.Context, b sqlc.Booking) (bool, error) {
+	steps, err := a.Store.StepsOf(ctx, b.ID)
+	return slices.ContainsFunc(steps, func(s sqlc.BookingStep) bool {
+		return s.Kind == string(life.Hold) && b.Life != string(life.Unproved) || s.Kind == string(life.Approve) || s.Kind == string(life.Book) && s.By == "host"
+	}), err
 }
 
 // sendAll sends the letters of a task. One that is refused holds up no other, and when the task is tried again, only those go
@@ -497,6 +526,24 @@ func (f facts) meeting(text string) invite.Meeting {
 		UID: b.Uid, Sequence: int(b.Sequence), Stamp: span.At(f.now), When: meetingSpan(b),
 		Title: b.TypeName + ": " + b.ClientName + " with " + f.with(), Text: text, JoinURL: joinURL(b), Place: formOf(b).way.location(),
 		Host: invite.Party{Name: f.host.Name, Mail: f.host.Mail}, Client: invite.Party{Name: b.ClientName, Mail: b.ClientMail},
-		Cancelled: b.State == "cancelled",
+		Guests: parties(formOf(b).guests), Cancelled: b.State == "cancelled",
 	}
+}
+
+func parties(mails []string) []invite.Party {
+	out := make([]invite.Party, len(mails))
+	for i, mail := range mails {
+		out[i].Mail = mail
+	}
+	return out
+}
+
+// guestMeeting is the booking for a guest's calendar; the client's own words are in it only if the client is known.
+func (f facts) guestMeeting(guest string, known bool) invite.Meeting {
+	m := f.meeting(factLines(f.guestFacts(known)))
+	m.Guests, m.Place = parties([]string{guest}), formOf(f.booking).way.guestsPlace(known)
+	if !known {
+		m.Title, m.Client.Name = f.booking.TypeName+" with "+f.with(), ""
+	}
+	return m
 }

@@ -62,7 +62,7 @@ func (p *puzzles) ask(now time.Time) (PuzzleTask, error) {
 
 // token is a puzzle with what shows that it was made here.
 func (p *puzzles) token(puzzle string) string {
-	return puzzle + "." + p.secrets.derived("puzzle:"+puzzle)
+	return puzzle + "." + p.secrets.derived(forPuzzles, "puzzle:"+puzzle)
 }
 
 // asked is the puzzle of a token; ok is false if it was not made here, or too long ago.

@@ -1,6 +1,7 @@
 package app
 
 import (
+	"cmp"
 	"time"
 
 	"corrim/core/civil"
@@ -115,7 +116,7 @@ func (d dayDrawer) background(r *Ribbon, g agenda) {
 			continue
 		}
 		r.Bookings = append(r.Bookings, Booked{
-			Mark: Mark{d.minute(meeting.Start), d.minute(meeting.End), b.ClientName}, ID: b.ID,
+			Mark: Mark{d.minute(meeting.Start), d.minute(meeting.End), cmp.Or(b.ClientName, "booked")}, ID: b.ID,
 			KeptFrom: d.minute(span.Instant(b.KeptFrom)), KeptUntil: d.minute(span.Instant(b.KeptUntil)),
 			State: b.Life, Begun: b.StartAt <= int64(g.now),
 		})

@@ -1,6 +1,7 @@
 package app
 
 import (
+	"context"
 	"crypto/aes"
 	"crypto/cipher"
 	"crypto/hmac"
@@ -11,65 +12,197 @@ import (
 	"encoding/hex"
 	"errors"
 	"fmt"
+
+	"corrim/internal/store"
+	"corrim/internal/store/sqlc"
 )
 
-// secrets keeps calendar passwords unreadable in the database and makes the clients' links.
-type secrets struct {
-	key    []byte
-	sealer cipher.AEAD
-}
+// purpose is what a key is for. Each has one of its own, which stands in the database under the installation's key.
+type purpose string
 
-func newSecrets(key []byte) (secrets, error) {
-	if len(key) != 32 {
-		return secrets{}, fmt.Errorf("the key must have 32 bytes, not %d", len(key))
+const (
+	forLinks     purpose = "links"     // of bookings, in mails
+	forFeeds     purpose = "feeds"     // private addresses of calendars
+	forCodes     purpose = "codes"     // that prove a mail address, and the one of the first run
+	forPuzzles   purpose = "puzzles"   // that nobody else can make one
+	forCalendars purpose = "calendars" // passwords of calendar servers and secret addresses, encrypted
+)
+
+var purposes = []purpose{forLinks, forFeeds, forCodes, forPuzzles, forCalendars}
+
+// derives are the purposes whose key may never change: what was made with it is in other people's hands.
+var derives = []purpose{forLinks, forFeeds, forCodes}
+
+// secrets keeps calendar passwords unreadable in the database and makes the clients' links.
+type secrets struct{ keys map[purpose][]byte }
+
+// KeySize is the length of the installation's key, in bytes.
+const KeySize = 32
+
+// ErrWrongKey means that the installation's key is not the one that the database was kept with.
+var ErrWrongKey = errors.New("this is not the key that the database was kept with, so its links and calendar passwords can't be used. Put the right key back (it was in the data folder or in CORRIM_KEY when the database was made or last turned), or restore both from one backup")
+
+// openSecrets reads the keys of all purposes, or makes them for a database that has none yet. One of an earlier version used
+// the installation's key for everything: what was given out with it goes on working, and passwords are encrypted anew.
+func openSecrets(ctx context.Context, s *store.Store, master []byte) (secrets, error) {
+	if len(master) != KeySize {
+		return secrets{}, fmt.Errorf("the key must have %d bytes, not %d", KeySize, len(master))
 	}
-	block, err := aes.NewCipher(key)
+	rows, err := s.PurposeKeys(ctx)
 	if err != nil {
 		return secrets{}, err
 	}
-	sealer, err := cipher.NewGCM(block)
-	return secrets{key, sealer}, err
+	out := secrets{map[purpose][]byte{}}
+	for _, row := range rows {
+		key, err := unseal(master, row.Sealed)
+		if err != nil {
+			return out, ErrWrongKey
+		}
+		out.keys[purpose(row.Purpose)] = key
+	}
+	if len(rows) > 0 {
+		return out, nil
+	}
+	return out, out.begin(ctx, s, master)
 }
 
-// seal encrypts text with AES-256-GCM under a fresh nonce.
-func (s secrets) seal(text string) []byte {
-	nonce := make([]byte, s.sealer.NonceSize())
-	_, _ = rand.Read(nonce) // never fails (crypto/rand)
-	return s.sealer.Seal(nonce, nonce, []byte(text), nil)
+func (s secrets) begin(ctx context.Context, db *store.Store, master []byte) error {
+	workspaces, err := db.CountWorkspaces(ctx)
+	if err != nil {
+		return err
+	}
+	for _, p := range purposes {
+		s.keys[p] = randomBytes(KeySize)
+	}
+	if workspaces > 0 {
+		for _, p := range derives {
+			s.keys[p] = master
+		}
+	}
+	return db.Write(ctx, func(q *sqlc.Queries) error {
+		if err := resealAccounts(ctx, q, master, s.keys[forCalendars]); err != nil {
+			return ErrWrongKey
+		}
+		return s.keep(ctx, q, master)
+	})
 }
+
+// keep writes all keys down under the installation's.
+func (s secrets) keep(ctx context.Context, q *sqlc.Queries, master []byte) error {
+	for p, key := range s.keys {
+		if err := q.SetPurposeKey(ctx, sqlc.SetPurposeKeyParams{Purpose: string(p), Sealed: seal(master, key)}); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func resealAccounts(ctx context.Context, q *sqlc.Queries, before, after []byte) error {
+	accounts, err := q.SealedAccounts(ctx)
+	if err != nil {
+		return err
+	}
+	for _, account := range accounts {
+		if len(account.Secret) == 0 {
+			continue // a file has none
+		}
+		text, err := unseal(before, account.Secret)
+		if err != nil {
+			return err
+		}
+		if err := q.SetAccountSecret(ctx, sqlc.SetAccountSecretParams{ID: account.ID, Secret: seal(after, text)}); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// TurnKey replaces the installation's key, and with it all keys that may change: passwords are encrypted anew. Links that
+// people hold go on working. It is one transaction: afterwards only the new key opens the database.
+func TurnKey(ctx context.Context, s *store.Store, before, after []byte) error {
+	if len(after) != KeySize {
+		return fmt.Errorf("the new key must have %d bytes, not %d", KeySize, len(after))
+	}
+	keys, err := openSecrets(ctx, s, before)
+	if err != nil {
+		return err
+	}
+	old := keys.keys[forCalendars]
+	keys.keys[forCalendars], keys.keys[forPuzzles] = randomBytes(KeySize), randomBytes(KeySize)
+	return s.Write(ctx, func(q *sqlc.Queries) error {
+		if err := resealAccounts(ctx, q, old, keys.keys[forCalendars]); err != nil {
+			return err
+		}
+		return keys.keep(ctx, q, after)
+	})
+}
+
+func randomBytes(n int) []byte {
+	b := make([]byte, n)
+	_, _ = rand.Read(b) // never fails (crypto/rand)
+	return b
+}
+
+func sealer(key []byte) cipher.AEAD {
+	block, err := aes.NewCipher(key)
+	if err != nil {
+		panic(err) // keys have 32 bytes
+	}
+	gcm, err := cipher.NewGCM(block)
+	if err != nil {
+		panic(err) // AES blocks have 16 bytes
+	}
+	return gcm
+}
+
+// seal encrypts with AES-256-GCM under a fresh nonce.
+func seal(key, text []byte) []byte {
+	gcm := sealer(key)
+	nonce := randomBytes(gcm.NonceSize())
+	return gcm.Seal(nonce, nonce, text, nil)
+}
+
+func unseal(key, sealed []byte) ([]byte, error) {
+	gcm := sealer(key)
+	if len(sealed) < gcm.NonceSize() {
+		return nil, errors.New("what was encrypted is damaged")
+	}
+	return gcm.Open(nil, sealed[:gcm.NonceSize()], sealed[gcm.NonceSize():], nil)
+}
+
+// seal encrypts a calendar's password or secret address.
+func (s secrets) seal(text string) []byte { return seal(s.keys[forCalendars], []byte(text)) }
 
 func (s secrets) open(sealed []byte) (string, error) {
-	size := s.sealer.NonceSize()
-	if len(sealed) < size {
-		return "", errors.New("a stored password is damaged")
-	}
-	text, err := s.sealer.Open(nil, sealed[:size], sealed[size:], nil)
+	text, err := unseal(s.keys[forCalendars], sealed)
 	if err != nil {
-		return "", errors.New("a stored password cannot be read: is this the key it was kept with?")
+		return "", errors.New("the stored password can't be read. Connect the calendar again")
 	}
 	return string(text), nil
 }
 
 // link is the secret part of a booking's link: 128 bits, worked out from the key, so that the mails can carry it while
 // the database holds only its hash.
-func (s secrets) link(uid string) string { return s.derived("link:" + uid) }
+func (s secrets) link(uid string) string { return s.derived(forLinks, "link:"+uid) }
 
 // feed is the secret part of the address of a person's feeds, the so-many-th they have.
 func (s secrets) feed(person, number int64) string {
-	return s.derived(fmt.Sprintf("feed:%d:%d", person, number))
+	return s.derived(forFeeds, fmt.Sprintf("feed:%d:%d", person, number))
 }
 
 // code is six figures for a booking, to be mailed.
 func (s secrets) code(uid string) string {
-	mac := hmac.New(sha256.New, s.key)
-	mac.Write([]byte("code:" + uid))
-	return fmt.Sprintf("%06d", binary.BigEndian.Uint64(mac.Sum(nil))%1_000_000)
+	return fmt.Sprintf("%06d", binary.BigEndian.Uint64(s.mac(forCodes, "code:"+uid))%1_000_000)
 }
 
-func (s secrets) derived(from string) string {
-	mac := hmac.New(sha256.New, s.key)
+func (s secrets) derived(p purpose, from string) string {
+	return base64.RawURLEncoding.EncodeToString(s.mac(p, from)[:16])
+}
+
+func (s secrets) mac(p purpose, from string) []byte {
+	mac := hmac.New(sha256.New, s.keys[p])
 	mac.Write([]byte(from))
-	return base64.RawURLEncoding.EncodeToString(mac.Sum(nil)[:16])
+	return mac.Sum(nil)
 }
 
 func hashed(secret string) string {

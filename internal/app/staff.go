@@ -3,7 +3,6 @@ package app
 import (
 	"cmp"
 	"context"
-	"crypto/rand"
 	"encoding/base64"
 	"encoding/json"
 	"errors"
@@ -276,12 +275,31 @@ func (a *App) RemovePerson(ctx context.Context, p Person, id int64) (Staff, erro
 		if err := hostedByOthersToo(ctx, q, other); err != nil {
 			return err
 		}
-		return q.RemovePerson(ctx, sqlc.RemovePersonParams{ID: id, RemovedAt: a.Now().Unix()})
+		if err := q.RemovePerson(ctx, sqlc.RemovePersonParams{ID: id, RemovedAt: a.Now().Unix()}); err != nil {
+			return err
+		}
+		return a.forgetAccess(ctx, q, id)
 	})
 	if err != nil {
 		return Staff{}, err
 	}
 	return a.Staff(ctx, p)
+}
+
+// forgetAccess ends every way in that somebody who has left had, and forgets what opens their calendars. Entries of past
+// bookings stay in these as they are.
+func (a *App) forgetAccess(ctx context.Context, q *sqlc.Queries, id int64) error {
+	row, err := q.Person(ctx, id)
+	if err != nil {
+		return err
+	}
+	if err := q.SetFeed(ctx, sqlc.SetFeedParams{ID: id, FeedNumber: row.FeedNumber + 1}); err != nil {
+		return err
+	}
+	if err := q.RemoveAccountsOf(ctx, id); err != nil {
+		return err
+	}
+	return q.SetPassword(ctx, sqlc.SetPasswordParams{ID: id})
 }
 
 // hostedByOthersToo refuses if a meeting type would be left without a host.
@@ -439,9 +457,7 @@ func (a *App) Invite(ctx context.Context, p Person, n NewInvitation) (Staff, err
 }
 
 func newSecret() string {
-	b := make([]byte, 18)
-	_, _ = rand.Read(b) // never fails
-	return base64.RawURLEncoding.EncodeToString(b)
+	return base64.RawURLEncoding.EncodeToString(randomBytes(18))
 }
 
 func (a *App) invitationMail(p Person, n NewInvitation, secret string, expires time.Time) Mail {

@@ -119,11 +119,34 @@ func (a *App) RemoveWeekPlan(ctx context.Context, p Person, id int64) ([]WeekPla
 	})
 }
 
+// mayChangePlan tells whether the person may change a plan. One by which only they work is theirs; what colleagues work by, or
+// colleagues' types keep to, is for those who look after them.
+func mayChangePlan(ctx context.Context, q *sqlc.Queries, p Person, id int64) error {
+	users, err := q.PlanUsers(ctx, nullID(id))
+	if err != nil {
+		return err
+	}
+	for _, user := range users {
+		switch {
+		case user.Kind == "person" && user.ID != p.eyes() && !p.May(LookAfterHours):
+			return refuse(Forbidden, "Colleagues work by this week plan too, so only a coordinator or an owner can change it. Ask one of them, or give yourself a week of your own.")
+		case user.Kind == "type":
+			if err := mayChangeType(ctx, q, p, user.ID); err != nil {
+				return refuse(Forbidden, "The meeting type “"+user.Name+"” keeps to this week plan, so only whoever looks after that can change it. Ask a coordinator or an owner, or give yourself a week of your own.")
+			}
+		}
+	}
+	return p.must(EditOwn)
+}
+
 // changePlan changes a plan and remembers how it was; change says what it did.
 func (a *App) changePlan(ctx context.Context, p Person, id int64, change func(*sqlc.Queries, WeekPlan) (string, error)) ([]WeekPlan, error) {
 	err := a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
 		before, err := weekPlan(ctx, q, p.home, id)
 		if err != nil {
+			return err
+		}
+		if err := mayChangePlan(ctx, q, p, id); err != nil {
 			return err
 		}
 		label, err := change(q, before)
@@ -144,6 +167,9 @@ func (p WeekPlan) weekJSON() string { return weekTextsJSON(p.Week) }
 func (a *App) setPlanWeek(ctx context.Context, q *sqlc.Queries, p Person, id int64, week hours.Week) error {
 	before, err := weekPlan(ctx, q, p.home, id)
 	if err != nil || before.Week == week.Texts() {
+		return err
+	}
+	if err := mayChangePlan(ctx, q, p, id); err != nil {
 		return err
 	}
 	if err := q.SetWeekPlan(ctx, sqlc.SetWeekPlanParams{ID: id, Name: before.Name, Week: weekJSON(week)}); err != nil {

@@ -265,6 +265,9 @@ func (f Front) fields() map[string]string {
 func (a *App) TryWorkspace(ctx context.Context, p Person, w Workspace) (WorkspaceTrial, error) {
 	w = w.normal()
 	view := WorkspaceTrial{Effects: []Effect{}, Outside: []Unmade{}, Wrong: w.check()}
+	if err := p.must(EditWorkspace); err != nil {
+		return view, err
+	}
 	if len(view.Wrong) > 0 {
 		return view, nil
 	}
@@ -275,7 +278,7 @@ func (a *App) TryWorkspace(ctx context.Context, p Person, w Workspace) (Workspac
 	for _, host := range hosts {
 		changed := host
 		changed.home.Workspace = w
-		trials, err := a.trials(ctx, host, changed)
+		trials, err := a.trials(ctx, p, host, changed)
 		if err != nil {
 			return view, err
 		}

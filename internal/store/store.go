@@ -13,6 +13,7 @@ import (
 	"fmt"
 	"io/fs"
 	"net/url"
+	"os"
 	"path/filepath"
 	"strings"
 	"sync/atomic"
@@ -42,6 +43,9 @@ var ErrNotFound = sql.ErrNoRows
 
 // Open opens or creates corrim.db in the folder and brings it up to date.
 func Open(ctx context.Context, folder string) (*Store, error) {
+	if err := keepPrivate(folder); err != nil {
+		return nil, err
+	}
 	name := (&url.URL{Path: filepath.Join(folder, "corrim.db")}).EscapedPath()
 	common := "file:" + name + "?_pragma=busy_timeout(5000)&_pragma=journal_mode(WAL)&_pragma=synchronous(FULL)&_pragma=foreign_keys(1)"
 	write, err := sql.Open("sqlite", common+"&_txlock=immediate")
@@ -61,6 +65,25 @@ func Open(ctx context.Context, folder string) (*Store, error) {
 	read.SetMaxOpenConns(8)
 	read.SetMaxIdleConns(8) // a connection that is closed takes its prepared statements with it
 	return &Store{Queries: sqlc.New(newStatements(read)), read: read, write: write, writing: newStatements(write)}, nil
+}
+
+// keepPrivate lets only the database's owner read it, whatever the folder lets others do. SQLite gives the files that it makes
+// beside the database the same permissions.
+func keepPrivate(folder string) error {
+	file := filepath.Join(folder, "corrim.db")
+	made, err := os.OpenFile(file, os.O_RDWR|os.O_CREATE, 0o600)
+	if err != nil {
+		return err
+	}
+	if err := made.Close(); err != nil {
+		return err
+	}
+	for _, name := range []string{file, file + "-wal", file + "-shm"} {
+		if err := os.Chmod(name, 0o600); err != nil && !errors.Is(err, os.ErrNotExist) {
+			return err
+		}
+	}
+	return nil
 }
 
 func migrate(ctx context.Context, db *sql.DB) error {

@@ -102,7 +102,7 @@ func Empty(t testing.TB, clock func() time.Time) *House {
 		Key: []byte(strings.Repeat("k", 32)), BaseURL: "https://corrim.example", Now: clock, Log: slog.New(slog.NewTextHandler(h.Log, nil)),
 		PasswordCost: bcrypt.MinCost, // what tests of other things wait for
 	}
-	h.App, err = app.New(h.config)
+	h.App, err = app.New(context.Background(), h.config)
 	require.NoError(t, err)
 	return h
 }
@@ -186,7 +186,7 @@ func (h *House) Run() (stop func()) {
 // Restart is the program started anew on the same data.
 func (h *House) Restart() {
 	var err error
-	h.App, err = app.New(h.config)
+	h.App, err = app.New(context.Background(), h.config)
 	require.NoError(h.t, err)
 }
 

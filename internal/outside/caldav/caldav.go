@@ -12,12 +12,15 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"net"
 	"net/http"
 	"net/url"
 	"path"
 	"strconv"
 	"strings"
 	"time"
+
+	"golang.org/x/net/publicsuffix"
 
 	"corrim/internal/app"
 	"corrim/internal/outside/reach"
@@ -86,16 +89,23 @@ type answer struct {
 	url    *url.URL
 }
 
-// do sends a request, following redirects itself: the standard client would turn a PROPFIND into a GET. The password
-// goes only to the host it was given for.
+// do sends a request, following redirects itself: the standard client would turn a PROPFIND into a GET. Wherever an address
+// comes from – a redirect, a principal, a stored href –, the password goes only to the place it was given for.
 func (c *Client) do(ctx context.Context, login app.Login, method, address string, header map[string]string, body []byte) (answer, error) {
+	given, err := resolve(login.Address, "")
+	if err != nil {
+		return answer{}, err
+	}
 	at, err := resolve(login.Address, address)
 	if err != nil {
 		return answer{}, err
 	}
 	home := at.Host
 	for range maxRedirects {
-		a, err := c.once(ctx, login, method, at, header, body, at.Host == home)
+		if !sameSite(given, at) {
+			return answer{}, strangerError(given, at)
+		}
+		a, err := c.once(ctx, login, method, at, header, body)
 		if err != nil {
 			return a, err
 		}
@@ -122,7 +132,35 @@ func resolve(base, address string) (*url.URL, error) {
 	return at, nil
 }
 
-func (c *Client) once(ctx context.Context, login app.Login, method string, at *url.URL, header map[string]string, body []byte, trusted bool) (answer, error) {
+// sameSite tells whether an address belongs to the place that a password was given for: the same host, never with less
+// encryption, or over https another host of the same domain, as large services have them (RFC 6764, 8 leaves what to trust to
+// the client).
+func sameSite(given, at *url.URL) bool {
+	if at.Scheme != "https" && at.Scheme != given.Scheme {
+		return false
+	}
+	if at.Host == given.Host || at.Scheme == "https" && at.Port() == "" && at.Hostname() == given.Hostname() {
+		return true
+	}
+	domain := func(u *url.URL) string {
+		if net.ParseIP(u.Hostname()) != nil || u.Scheme != "https" || u.Port() != "" && u.Port() != "443" {
+			return ""
+		}
+		name, _ := publicsuffix.EffectiveTLDPlusOne(strings.ToLower(u.Hostname())) // empty where there is none
+		return name
+	}
+	return domain(given) != "" && domain(given) == domain(at)
+}
+
+// strangerError says where a server leads that the password was not given for.
+func strangerError(given, at *url.URL) error {
+	if at.Hostname() == given.Hostname() && at.Scheme != given.Scheme {
+		return fmt.Errorf("the server at %s leads to an address of its own that is less protected, where a password could be read on the way. Check the address with whoever runs it", given.Host)
+	}
+	return fmt.Errorf("the server at %s leads to %s, which your password was not given for. If both are run by the same people, connect with the address of %s", given.Host, at.Host, at.Host)
+}
+
+func (c *Client) once(ctx context.Context, login app.Login, method string, at *url.URL, header map[string]string, body []byte) (answer, error) {
 	request, err := http.NewRequestWithContext(ctx, method, at.String(), bytes.NewReader(body))
 	if err != nil {
 		return answer{}, err
@@ -130,9 +168,7 @@ func (c *Client) once(ctx context.Context, login app.Login, method string, at *u
 	for name, value := range header {
 		request.Header.Set(name, value)
 	}
-	if trusted {
-		request.SetBasicAuth(login.Username, login.Password)
-	}
+	request.SetBasicAuth(login.Username, login.Password)
 	response, err := c.http.Do(request)
 	if err != nil {
 		return answer{}, reach.InWords(at.Host, err)

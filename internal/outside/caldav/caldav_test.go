@@ -137,3 +137,22 @@ func TestWritesAreConditional(t *testing.T) {
 	require.ErrorIs(t, err, app.ErrChanged)
 	assert.Equal(t, []string{"PUT*", `PUT"old"`}, conditions)
 }
+
+func TestAPasswordStaysWhereItWasGiven(t *testing.T) {
+	var got []string
+	stranger := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		got = append(got, r.Header.Get("Authorization"))
+		w.WriteHeader(http.StatusNotFound)
+	}))
+	defer stranger.Close()
+	login, _ := scripted(t, [3]string{"PROPFIND /", "", "301 " + stranger.URL + "/"})
+	_, err := caldav.New(true).Discover(ctx, login)
+	assert.ErrorContains(t, err, "which your password was not given for", "a redirect to another host")
+	login, _ = scripted(t, [3]string{"PROPFIND /", "current-user-principal", found("/", `<current-user-principal><href>`+stranger.URL+`/u/</href></current-user-principal>`)})
+	_, err = caldav.New(true).Discover(ctx, login)
+	assert.ErrorContains(t, err, "which your password was not given for", "a principal on another host")
+	login, _ = scripted(t)
+	_, err = caldav.New(true).Put(ctx, login, stranger.URL+"/c/x.ics", "", []byte("x"))
+	assert.ErrorContains(t, err, "which your password was not given for", "a stored address on another host")
+	assert.Empty(t, got, "the other host was not even asked")
+}

@@ -43,7 +43,7 @@ func (c *Client) Fetch(ctx context.Context, address, state string) (app.Fetched,
 			return app.Fetched{Text: text, State: newState, Skew: reach.Skew(response.Header)}, err
 		}
 		next, err := at.Parse(location)
-		if err != nil || next.Scheme != "https" && next.Scheme != "http" {
+		if err != nil || next.Scheme != "https" && next.Scheme != at.Scheme { // never on to less protection
 			return app.Fetched{}, fmt.Errorf("the server at %s redirects to an address that can't be used", at.Host)
 		}
 		at = next

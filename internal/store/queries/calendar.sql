@@ -8,6 +8,9 @@ SELECT * FROM calendar_account WHERE id = @id;
 -- name: RemoveAccount :exec
 DELETE FROM calendar_account WHERE id = @id;
 
+-- name: RemoveAccountsOf :exec
+DELETE FROM calendar_account WHERE person_id = @person_id;
+
 -- name: AddCalendar :exec
 INSERT INTO calendar (account_id, href, name, blocks, receives, read_only, pattern, tone) VALUES (@account_id, @href, @name, @blocks, @receives, @read_only, @pattern, @tone)
 ON CONFLICT (account_id, href) DO UPDATE SET name = excluded.name, read_only = excluded.read_only;

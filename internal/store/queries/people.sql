@@ -31,6 +31,10 @@ UPDATE workspace SET front = @front WHERE id = @id;
 -- name: SetLooksDraft :exec
 UPDATE workspace SET looks_draft = @looks_draft WHERE id = @id;
 
+-- An empty hash lets nobody in.
+-- name: SetPassword :exec
+UPDATE person SET password_hash = @password_hash WHERE id = @id;
+
 -- name: Person :one
 SELECT * FROM person WHERE id = @id;
 
@@ -62,7 +66,7 @@ UPDATE person SET unreachable = @unreachable, trust_hours = @trust_hours, open_t
 UPDATE person SET feed_number = @feed_number, feed_hash = @feed_hash WHERE id = @id;
 
 -- name: PersonByFeed :one
-SELECT * FROM person WHERE feed_hash = @feed_hash AND feed_hash <> '';
+SELECT * FROM person WHERE feed_hash = @feed_hash AND feed_hash <> '' AND removed_at = 0;
 
 -- name: NamesOfWorkspace :many
 SELECT id, name FROM person WHERE workspace_id = @workspace_id;

@@ -547,6 +547,15 @@ func (q *Queries) RemoveAccount(ctx context.Context, id int64) error {
 	return err
 }
 
+const removeAccountsOf = `-- name: RemoveAccountsOf :exec
+DELETE FROM calendar_account WHERE person_id = ?1
+`
+
+func (q *Queries) RemoveAccountsOf(ctx context.Context, personID int64) error {
+	_, err := q.db.ExecContext(ctx, removeAccountsOf, personID)
+	return err
+}
+
 const removeBusy = `-- name: RemoveBusy :exec
 DELETE FROM busy WHERE calendar_id = ?1 AND href = ?2
 `

@@ -272,6 +272,11 @@ type Person struct {
 	NoPage       int64
 }
 
+type PurposeKey struct {
+	Purpose string
+	Sealed  []byte
+}
+
 type Session struct {
 	Token   string
 	Data    []byte

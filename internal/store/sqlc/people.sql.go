@@ -337,7 +337,7 @@ func (q *Queries) Person(ctx context.Context, id int64) (Person, error) {
 }
 
 const personByFeed = `-- name: PersonByFeed :one
-SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug, photo, no_page FROM person WHERE feed_hash = ?1 AND feed_hash <> ''
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug, photo, no_page FROM person WHERE feed_hash = ?1 AND feed_hash <> '' AND removed_at = 0
 `
 
 func (q *Queries) PersonByFeed(ctx context.Context, feedHash string) (Person, error) {
@@ -535,6 +535,21 @@ type SetLooksDraftParams struct {
 
 func (q *Queries) SetLooksDraft(ctx context.Context, arg SetLooksDraftParams) error {
 	_, err := q.db.ExecContext(ctx, setLooksDraft, arg.LooksDraft, arg.ID)
+	return err
+}
+
+const setPassword = `-- name: SetPassword :exec
+UPDATE person SET password_hash = ?1 WHERE id = ?2
+`
+
+type SetPasswordParams struct {
+	PasswordHash string
+	ID           int64
+}
+
+// An empty hash lets nobody in.
+func (q *Queries) SetPassword(ctx context.Context, arg SetPasswordParams) error {
+	_, err := q.db.ExecContext(ctx, setPassword, arg.PasswordHash, arg.ID)
 	return err
 }
 
