@@ -13,6 +13,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"corrim/internal/app"
 )
 
 // output is what f prints on standard output.
@@ -86,6 +88,41 @@ func TestTheKeyIsMadeOnceForItsOwnerOnly(t *testing.T) {
 	p.Key = "not base64!"
 	_, err = p.key()
 	assert.Error(t, err)
+}
+
+func TestTheKeyIsTurnedAndALostOneIsNotReplaced(t *testing.T) {
+	ctx := t.Context()
+	p := place{Data: t.TempDir(), KeyFile: filepath.Join(t.TempDir(), "elsewhere")}
+	open := func() error {
+		opened, key, err := p.open(ctx)
+		if err != nil {
+			return err
+		}
+		defer func() { _ = opened.Close() }()
+		_, err = app.New(ctx, app.Config{Store: opened, Key: key, Now: time.Now})
+		return err
+	}
+	require.NoError(t, open())
+	before, err := os.ReadFile(p.KeyFile)
+	require.NoError(t, err)
+	assert.NoFileExists(t, filepath.Join(p.Data, "key"), "a copy of the folder alone opens nothing")
+
+	// The last run was stopped between turning the key in the database and putting it in its place.
+	_, err = output(t, func() error { return (&turnKeyCommand{place: p}).Run(ctx) })
+	require.NoError(t, err)
+	after, err := os.ReadFile(p.KeyFile)
+	require.NoError(t, err)
+	assert.NotEqual(t, before, after)
+	require.NoError(t, open())
+	require.NoError(t, os.Rename(p.KeyFile, p.nextFile()))
+	require.NoError(t, os.WriteFile(p.KeyFile, before, 0o600))
+	require.ErrorIs(t, open(), app.ErrWrongKey)
+	_, err = output(t, func() error { return (&turnKeyCommand{place: p}).Run(ctx) })
+	require.NoError(t, err)
+	require.NoError(t, open())
+
+	require.NoError(t, os.Remove(p.KeyFile))
+	assert.ErrorContains(t, open(), "the key is missing")
 }
 
 func TestTheDescriptionOfTheAPIIsWhole(t *testing.T) {

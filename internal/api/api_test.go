@@ -247,19 +247,5 @@ func BenchmarkAPoolOfFifty(b *testing.B) {
 }
 
 func newPerson(b *testing.B, h *testhouse.House, i int) int64 {
-	mail := fmt.Sprintf("host%d@quillmere.example", i)
-	_, err := h.App.Invite(b.Context(), h.Host, app.NewInvitation{Name: fmt.Sprintf("Host %d", i), Mail: mail, Role: app.Member})
-	require.NoError(b, err)
-	var secret string
-	require.Eventually(b, func() bool {
-		for _, l := range h.Inbox.Letters() {
-			if _, rest, found := strings.Cut(l.Text, "/join/"); found && strings.Contains(l.To, mail) {
-				secret = rest[:24]
-			}
-		}
-		return secret != ""
-	}, 5*time.Second, time.Millisecond)
-	person, err := h.App.Join(b.Context(), secret, app.Joining{Name: fmt.Sprintf("Host %d", i), Zone: "Europe/Lisbon", Password: "a lamp in the hall"})
-	require.NoError(b, err)
-	return person.ID
+	return joins(b, h, fmt.Sprintf("Host %d", i), fmt.Sprintf("host%d@quillmere.example", i), app.Member)
 }

@@ -168,6 +168,9 @@ func serverName(address string) string {
 
 // Connect finds the calendars of an account and keeps them: all block time, the first receives bookings if none does yet.
 func (a *App) Connect(ctx context.Context, p Person, account Account) ([]Calendar, error) {
+	if err := p.must(EditOwn); err != nil {
+		return nil, err // before any server is asked
+	}
 	login := Login{strings.TrimSpace(account.Address), strings.TrimSpace(account.Username), account.Password}
 	if !strings.Contains(login.Address, "://") {
 		login.Address = "https://" + login.Address

@@ -20,6 +20,9 @@ type Subscription struct {
 
 // Subscribe adds a calendar that is fetched from an address again and again.
 func (a *App) Subscribe(ctx context.Context, p Person, s Subscription) ([]Calendar, error) {
+	if err := p.must(EditOwn); err != nil {
+		return nil, err // before any address is asked
+	}
 	address := strings.TrimSpace(s.Address)
 	if rest, ok := strings.CutPrefix(address, "webcal://"); ok {
 		address = "https://" + rest

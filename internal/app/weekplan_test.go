@@ -49,7 +49,8 @@ func TestAWeekPlanIsSharedByPeopleAndTypes(t *testing.T) {
 	assert.Equal(t, "Short week", plans[0].Name)
 	assert.Equal(t, []string{"Ines Valadares", "Maren Achterberg", "“Survey”"}, plans[0].Users)
 
-	// Maren changes the plan: first she sees what it does to Ines, then it is so for Ines too.
+	// Maren, who looks after her colleagues, changes the plan: first she sees what it does to Ines, then it is so for Ines too.
+	as(t, h, maren, app.Coordinator)
 	later := app.WeekInput{Plan: plan, Week: weekOf("10-12", "14-16", "10-12", "", "", "", "")}
 	if maren, err = h.App.Person(ctx, maren.ID); err != nil {
 		t.Fatal(err)

@@ -2,6 +2,8 @@ package store_test
 
 import (
 	"context"
+	"os"
+	"path/filepath"
 	"testing"
 	"time"
 
@@ -120,4 +122,21 @@ func TestSessionsEndWhenTheyExpire(t *testing.T) {
 	_, found, err = sessions.Find("fresh")
 	require.NoError(t, err)
 	assert.False(t, found)
+}
+
+func TestOnlyItsOwnerReadsTheDatabaseWhateverItsFolder(t *testing.T) {
+	folder := t.TempDir()
+	require.NoError(t, os.Chmod(folder, 0o755))
+	require.NoError(t, os.WriteFile(filepath.Join(folder, "corrim.db"), nil, 0o644))
+	s, err := store.Open(ctx, folder)
+	require.NoError(t, err)
+	files, err := filepath.Glob(filepath.Join(folder, "corrim.db*"))
+	require.NoError(t, err)
+	assert.Greater(t, len(files), 1, "its log lies beside it")
+	for _, file := range files {
+		info, err := os.Stat(file)
+		require.NoError(t, err)
+		assert.Equal(t, os.FileMode(0o600), info.Mode().Perm(), file)
+	}
+	require.NoError(t, s.Close())
 }

@@ -171,6 +171,29 @@ describe("a client's page", () => {
     expect(sent[1]?.key).toBe(sent[0]?.key)
   })
 
+  it('says nothing again for the next booking but who the client is', async () => {
+    const sent = serve([
+      { status: 200, body: { link: '/b/x' } },
+      { status: 200, body: { link: '/b/y' } },
+    ])
+    const onBooked = show(vi.fn(), { guests: 2, consent: 'I agree.' })
+    await choose('09:00')
+    type('Name', 'Harbour')
+    type('Mail', 'keeper@harbour.example')
+    type(/should know/, 'two maps')
+    type(/Mail addresses of up to/, 'friend@x.example')
+    fireEvent.click(screen.getByLabelText(/I agree/))
+    fireEvent.click(screen.getByRole('button', { name: 'Book 09:00' }))
+    await waitFor(() => expect(onBooked).toHaveBeenCalledTimes(1))
+    expect(sent[0]?.body).toMatchObject({ guests: ['friend@x.example'], consent: true })
+    cleanup()
+    show(vi.fn(), { guests: 2, consent: 'I agree.' })
+    await choose('14:00')
+    fireEvent.click(screen.getByRole('button', { name: 'Book 14:00' }))
+    await waitFor(() => expect(sent).toHaveLength(2))
+    expect(sent[1]?.body).toMatchObject({ name: 'Harbour', remark: '', guests: [], consent: false })
+  })
+
   it('says what is wrong where it is, and keeps what was typed over a reload', async () => {
     serve([
       {
@@ -190,6 +213,22 @@ describe("a client's page", () => {
     cleanup()
     show()
     expect(((await screen.findByLabelText('Name')) as HTMLInputElement).value).toBe('Harbour')
+  })
+
+  it('says what is wrong even where the form has no field for it', async () => {
+    const gone = 'This length is not offered, or not any more. Choose another one.'
+    serve([
+      {
+        status: 422,
+        body: { detail: 'Some cannot be used.', fields: { minutes: gone, 'said.hidden': 'Answer this.' } },
+      },
+    ])
+    show()
+    await choose('09:00')
+    fireEvent.click(screen.getByRole('button', { name: 'Book 09:00' }))
+    const told = await screen.findByText(gone)
+    expect(screen.getByText('Answer this.')).toBeTruthy()
+    await waitFor(() => expect(told.closest('[data-refused]')).toBe(document.activeElement))
   })
 
   it('is walked through by arrow keys', async () => {

@@ -7,7 +7,7 @@ import { Choice, type Of, useChoice } from './Choice'
 import { Details } from './Details'
 import { usePuzzle } from './puzzle'
 import { useTexts } from './texts'
-import { broughtBy, type Typed, useTyped } from './typed'
+import { broughtBy, forgetTyped, type Typed, useTyped } from './typed'
 
 interface Props extends Of {
   page: Schemas['Page']
@@ -47,7 +47,9 @@ export function BookPage({ workspace, type, offer, page: given, onBooked }: Prop
       const booking = offer
         ? api.POST('/offers/{link}/bookings', { params: { path: { link: offer }, header }, body })
         : api.POST('/public/{workspace}/{type}/bookings', { params: { path: { workspace, type }, header }, body })
-      onBooked(await need(booking))
+      const booked = await need(booking)
+      forgetTyped()
+      onBooked(booked)
     } catch (error) {
       const refused = refusalOf(error)
       setRefusal(refused)

@@ -4,7 +4,7 @@ import { Button, Need, TextArea, TextField } from '../kit/kit'
 import { clock, longDate, shortDate, wallClock } from '../time/time'
 import { useLooks } from './looks'
 import type { Puzzle } from './puzzle'
-import { Questions, Tick } from './Questions'
+import { Questions, shownOf, Tick } from './Questions'
 import { said, type Texts, useTexts } from './texts'
 import type { Typed } from './typed'
 
@@ -41,7 +41,8 @@ export function Details(props: Props) {
   }
   // Whatever has to be mended is where the client looks next.
   useEffect(() => {
-    if (refusal) form.current?.querySelector<HTMLElement>('[aria-invalid=true], [data-refused] button')?.focus()
+    if (refusal)
+      form.current?.querySelector<HTMLElement>('[aria-invalid=true], [data-refused] button, [data-refused]')?.focus()
   }, [refusal])
   const problems = refusal?.fields ?? {}
   const problem = (field: string) => problems[field] && said(t, problems[field])
@@ -58,7 +59,11 @@ export function Details(props: Props) {
     >
       <h2 id="details-head">{t.yourDetails}</h2>
       {refusal && Object.keys(problems).length === 0 && <Taken refusal={refusal} zone={zone} onNearest={onNearest} />}
-      {problems.way && <Need className="mt-3">{problem('way')}</Need>}
+      {unplaced(Object.keys(problems), props).map((field) => (
+        <div key={field} tabIndex={-1} data-refused>
+          <Need className="mt-3">{problem(field)}</Need>
+        </div>
+      ))}
       <div className="mt-3 grid gap-3.5">
         <TextField
           label={t.name}
@@ -145,6 +150,17 @@ export function Details(props: Props) {
       </div>
     </form>
   )
+}
+
+/** The fields that were refused and that the form doesn't draw: they are told above it, so that no press on Book ends in silence. */
+function unplaced(refused: string[], { page, way, typed, puzzle }: Props): string[] {
+  const chosen = page.ways.find((w) => w.id === way)
+  const drawn = ['name', 'mail', 'remark', ...shownOf(page.questions, typed.said).map((q) => `said.${q.id}`)]
+  if (chosen?.kind === 'theirs' || (chosen?.kind === 'phone' && chosen.calls !== 'client')) drawn.push('given')
+  if (page.guests > 0) drawn.push('guests')
+  if (page.consent) drawn.push('consent')
+  if (puzzle) drawn.push('puzzle')
+  return refused.filter((field) => !drawn.includes(field))
 }
 
 /** What stands on the button: the workspace's own words before the time, or the page's. */

@@ -18,7 +18,7 @@ interface Props {
 
 /** Which questions are put: those without a condition, and those whose condition an answer to a shown one meets. The
  *  server decides; this only keeps the page from asking what it will not look at. */
-function shownOf(questions: Question[], said: Props['said']): Question[] {
+export function shownOf(questions: Question[], said: Props['said']): Question[] {
   const shown: Question[] = []
   for (const question of questions) {
     const { when } = question

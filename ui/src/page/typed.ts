@@ -27,22 +27,31 @@ export const nothingTyped: Typed = {
   files: {},
 }
 
-const key = 'typed'
+/** Who somebody is goes with them to every page; the rest belongs to the page it was typed on. */
+const who = 'typed'
+const here = () => `typed:${location.pathname}`
 
 /** What was typed stays for as long as the tab does, even if the page is loaded again. What a link brings comes first. */
 export function useTyped(brought: Partial<Typed>): [Typed, (typed: Typed) => void] {
   const [typed, setTyped] = useState<Typed>(() => {
-    const before = remembered()
+    const before = { ...remembered(here()), ...remembered(who) }
     return { ...nothingTyped, ...before, ...brought, said: { ...before.said, ...brought.said } }
   })
   const keep = useCallback((next: Typed) => {
     setTyped(next)
-    sessionStorage.setItem(key, JSON.stringify(next))
+    const { name, mail, ...rest } = next
+    sessionStorage.setItem(who, JSON.stringify({ name, mail }))
+    sessionStorage.setItem(here(), JSON.stringify(rest))
   }, [])
   return [typed, keep]
 }
 
-function remembered(): Partial<Typed> {
+/** After a booking, what was typed for it is not said again with the next one: guests, a remark, an agreement are for once. */
+export function forgetTyped() {
+  sessionStorage.removeItem(here())
+}
+
+function remembered(key: string): Partial<Typed> {
   try {
     return JSON.parse(sessionStorage.getItem(key) ?? '{}')
   } catch {

@@ -1,0 +1,105 @@
+package app_test
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"corrim/internal/app"
+	"corrim/internal/testhouse"
+)
+
+// as gives somebody a role, and returns them with it.
+func as(t *testing.T, h *testhouse.House, who app.Person, role app.Role) app.Person {
+	t.Helper()
+	_, err := h.App.ChangePerson(ctx, h.Host, who.ID, app.PersonChange{Name: who.Name, Zone: who.Zone, Role: role, Bookable: true})
+	require.NoError(t, err)
+	who, err = h.App.Person(ctx, who.ID)
+	require.NoError(t, err)
+	return who
+}
+
+func TestASharedWeekPlanIsChangedByThoseWhoLookAfterItsUsers(t *testing.T) {
+	h := testhouse.New(t)
+	view, err := h.App.AddWeekPlan(ctx, h.Host, "Short week", weekOf("10-12"))
+	require.NoError(t, err)
+	plan, longer := view.Plan, weekOf("10-14")
+	_, err = h.App.SaveHours(ctx, h.Colleague, app.WeekInput{Plan: plan, Week: longer})
+	assert.Contains(t, refused(t, err, app.Forbidden).Sentence, "Colleagues work by this week plan too")
+	_, err = h.App.RenameWeekPlan(ctx, h.Colleague, plan, "Mine now")
+	refused(t, err, app.Forbidden)
+	assert.Contains(t, h.Open("2026-05-11"), "10:00", "Ines's hours are as they were")
+	assert.NotContains(t, h.Open("2026-05-11"), "12:00")
+	_, err = h.App.SaveHours(ctx, h.Colleague, app.WeekInput{Plan: plan, Week: weekOf("10-12")})
+	require.NoError(t, err, "to work by it changes nobody's hours but one's own")
+	_, err = h.App.SaveHours(ctx, as(t, h, h.Colleague, app.Coordinator), app.WeekInput{Plan: plan, Week: longer})
+	require.NoError(t, err)
+}
+
+func TestUndoingNeedsTheRightThatTheChangeNeeded(t *testing.T) {
+	h := testhouse.New(t)
+	maren := as(t, h, h.Colleague, app.Coordinator)
+	space, err := h.App.Workspace(ctx, maren)
+	require.NoError(t, err)
+	space.Name = "Renamed"
+	_, err = h.App.SaveWorkspace(ctx, maren, space.Workspace)
+	require.NoError(t, err)
+	maren = as(t, h, maren, app.Member)
+	_, err = h.App.Undo(ctx, maren)
+	refused(t, err, app.Forbidden)
+	space, err = h.App.Workspace(ctx, again(t, h))
+	require.NoError(t, err)
+	assert.Equal(t, "Renamed", space.Name)
+	_, err = h.App.Undo(ctx, as(t, h, maren, app.Coordinator))
+	require.NoError(t, err)
+}
+
+func TestAGuestIsInvitedAsOneAndLearnsNothingOfTheClients(t *testing.T) {
+	h := testhouse.New(t)
+	h.Run()
+	offers(t, h, func(c *app.OfferChange) {
+		c.Guests, c.Ways = 3, []app.Way{{ID: "call", Kind: "phone", Calls: "host"}}
+	})
+	_, err := bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) {
+		r.Name, r.Remark, r.Given = "Buy lamps at lamps.example", "Two pastels.", "+351 912 345 678"
+		r.Guests = []string{"friend@x.example", "Friend@X.example", "KEEPER@harbour.example"}
+	})
+	require.NoError(t, err)
+	letter := letters(t, h, "friend@x.example", 1)[0]
+	assert.Contains(t, letter.Calendar, "ATTENDEE")
+	assert.Contains(t, strings.ReplaceAll(letter.Calendar, "\r\n ", ""), "mailto:friend@x.example", "the guest is one of the meeting's (RFC 5546, 3.2.2)")
+	whole := letter.Subject + letter.Text + letter.HTML + letter.Calendar
+	for _, theirs := range []string{"/b/", "Two pastels", "912 345", "lamps.example"} {
+		assert.NotContains(t, whole, theirs)
+	}
+	assert.Contains(t, letter.Text, "keeper@harbour.example brings you")
+	client := letters(t, h, "keeper@harbour.example", 1)[0]
+	assert.Contains(t, strings.ReplaceAll(client.Calendar, "\r\n ", ""), "mailto:friend@x.example", "the client sees who is invited")
+	assert.Len(t, letters(t, h, "x.example", 1), 1, "one address, however it is written")
+}
+
+func TestAKeyIsTurnedAndEverythingGivenOutGoesOnWorking(t *testing.T) {
+	h := testhouse.New(t)
+	h.Connect()
+	b := book(t, h, "2026-05-05 10:00")
+	feeds, err := h.App.RenewFeeds(ctx, h.Host, true)
+	require.NoError(t, err)
+	before, after := []byte(strings.Repeat("k", 32)), []byte(strings.Repeat("n", 32))
+	require.NoError(t, app.TurnKey(ctx, h.App.Store, before, after))
+	config := h.App.Config
+	_, err = app.New(ctx, config)
+	require.ErrorIs(t, err, app.ErrWrongKey, "the old key opens nothing any more")
+	config.Key = after
+	h.App, err = app.New(ctx, config)
+	require.NoError(t, err)
+	_, err = h.App.BookingByLink(ctx, linkOf(b))
+	require.NoError(t, err)
+	same, err := h.App.FeedAddresses(ctx, h.Host)
+	require.NoError(t, err)
+	assert.Equal(t, feeds, same)
+	require.NoError(t, h.Calendars.AddEvent("ines", 0, "Dentist", h.At("2026-05-06 09:00"), h.At("2026-05-06 12:00")))
+	h.Pass(10 * 60e9)
+	assert.NotContains(t, h.Open("2026-05-06"), "10:00", "the calendar is still read")
+}
