@@ -41,7 +41,7 @@ func (c *busyCommand) Run() error {
 	if err != nil {
 		return err
 	}
-	calendar, err := busy.Read(text, busy.Options{Zone: zone, Owner: c.Owner, TentativeBusy: true, AllDayBusy: true})
+	calendar, err := busy.Read(text, busy.Options{Zone: zone, Owners: []string{c.Owner}, TentativeBusy: true, AllDayBusy: true})
 	if err != nil {
 		return fmt.Errorf("%s: %w", c.File, err)
 	}

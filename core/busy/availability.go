@@ -51,7 +51,7 @@ func (c *Calendar) readAvailability(part *component, z *zones) {
 		if child.name != "AVAILABLE" {
 			continue
 		}
-		e, err := readEvent(child, z, "")
+		e, err := readEvent(child, z, nil)
 		if err != nil {
 			c.troubles = append(c.troubles, Trouble{e.title, err.Error(), false})
 			continue

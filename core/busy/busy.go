@@ -4,7 +4,7 @@
 // recurrence, and what VFREEBUSY components call busy. Tentative and all-day events count as the calendar's settings
 // say. A part that cannot be read is left out and reported; the rest counts.
 //
-//	calendar, err := busy.Read(text, busy.Options{Zone: lisbon, Owner: "ines@example.org", TentativeBusy: true, AllDayBusy: true})
+//	calendar, err := busy.Read(text, busy.Options{Zone: lisbon, Owners: []string{"ines@example.org"}, TentativeBusy: true, AllDayBusy: true})
 //	spans := calendar.Busy(span.Of(from, to))
 package busy
 
@@ -16,13 +16,14 @@ import (
 	"strings"
 	"time"
 
+	"corrim/core/civil"
 	"corrim/core/span"
 )
 
 // Options are the settings of one calendar.
 type Options struct {
 	Zone          *time.Location // whose wall clock dates and floating times are on; nil means UTC
-	Owner         string         // mail address; events this attendee declined are free
+	Owners        []string       // mail addresses of the owner; events that one of these declined are free
 	TentativeBusy bool
 	AllDayBusy    bool
 	FreeToo       bool // events that don't block count too: for lists of days, like public holidays
@@ -33,7 +34,7 @@ type Busy struct {
 	span.Span
 	UID    string
 	Title  string // private to the calendar's owner
-	AllDay bool
+	AllDay bool   // a date, or from midnight to midnight
 }
 
 // Trouble is a part of a calendar that was left out, or one that counts otherwise than its owner may think, in words for them.
@@ -66,6 +67,7 @@ type Calendar struct {
 	freeBusy []Busy
 	stated   []stated
 	troubles []Trouble
+	unknown  []Trouble // those of them that may hide busy time
 	events   int
 }
 
@@ -89,10 +91,16 @@ func Read(text []byte, options Options) (*Calendar, error) {
 		return nil, ErrNoCalendar
 	}
 	if !whole {
-		calendar.troubles = append(calendar.troubles, Trouble{"", "the text ends in the middle of an entry; what came before it counts", false})
+		trouble := Trouble{"", "the text ends in the middle of an entry, as a download that was cut off does", false}
+		calendar.troubles = append(calendar.troubles, trouble)
+		calendar.unknown = append(calendar.unknown, trouble)
 	}
 	return calendar, nil
 }
+
+// Unknown is the parts of which it is not known when they are: an event with a start that can't be read, or what came after the
+// place at which the text breaks off. Who offers what such a calendar leaves free, offers time that may be taken.
+func (c *Calendar) Unknown() []Trouble { return c.unknown }
 
 func (c *Calendar) read(vcalendar *component, byUID map[string]*series) {
 	z := newZones(c.options.Zone, vcalendar)
@@ -100,9 +108,13 @@ func (c *Calendar) read(vcalendar *component, byUID map[string]*series) {
 		switch part.name {
 		case "VEVENT":
 			c.events++
-			e, err := readEvent(part, z, c.options.Owner)
+			e, err := readEvent(part, z, c.options.Owners)
 			if err != nil {
-				c.troubles = append(c.troubles, Trouble{e.title, err.Error(), false})
+				trouble := Trouble{e.title, err.Error(), false}
+				c.troubles = append(c.troubles, trouble)
+				if errors.Is(err, errUnreadableStart) {
+					c.unknown = append(c.unknown, trouble)
+				}
 				continue
 			}
 			if e.length == (length{}) && !e.free {
@@ -183,7 +195,7 @@ func (c *Calendar) Busy(within span.Span) ([]Busy, []Trouble) {
 			if e.start.date && !c.options.AllDayBusy || e.tentative && !c.options.TentativeBusy {
 				return
 			}
-			out = append(out, Busy{Span: at, UID: e.uid, Title: e.title, AllDay: e.start.date})
+			out = append(out, Busy{Span: at, UID: e.uid, Title: e.title, AllDay: e.start.date || wholeDays(at, e.start.zone)})
 		})
 		left -= share - work
 		if err != nil {
@@ -192,6 +204,12 @@ func (c *Calendar) Busy(within span.Span) ([]Busy, []Trouble) {
 	}
 	slices.SortStableFunc(out, func(a, b Busy) int { return cmp.Or(cmp.Compare(a.Start, b.Start), cmp.Compare(a.End, b.End)) })
 	return out, troubles
+}
+
+// wholeDays tells whether a span goes from midnight to midnight: some programs write days so.
+func wholeDays(s span.Span, zone *time.Location) bool {
+	begins, ends := civil.ClockOf(s.Start, zone), civil.ClockOf(s.End, zone)
+	return !s.Empty() && begins.Date.Start(zone) == s.Start && ends.Date.Start(zone) == s.End
 }
 
 // Merged returns the stretches as a set, clipped to the range.

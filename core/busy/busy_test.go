@@ -26,7 +26,7 @@ func lisbon(t testing.TB) *time.Location {
 }
 
 func options(t testing.TB) busy.Options {
-	return busy.Options{Zone: lisbon(t), Owner: "ines@example.org", TentativeBusy: true, AllDayBusy: true}
+	return busy.Options{Zone: lisbon(t), Owners: []string{"ines@example.org"}, TentativeBusy: true, AllDayBusy: true}
 }
 
 // vevent wraps lines into a calendar with one event; several events are separated by a line "--".
@@ -378,4 +378,68 @@ func BenchmarkReadTwoThousandEvents(b *testing.B) {
 		require.NoError(b, err)
 		calendar.Busy(within)
 	}
+}
+
+// RFC 5545, 3.3.10: an occurrence at a time that doesn't exist "MUST be ignored and MUST NOT be counted".
+func TestAnOccurrenceInAClockGapIsIgnoredAndNotCounted(t *testing.T) {
+	// In Lisbon, 29 March 2026 has no 01:30.
+	lines := "UID:1\r\nDTSTART;TZID=Europe/Lisbon:20260327T013000\r\nDURATION:PT10M\r\nRRULE:FREQ=DAILY;COUNT=4"
+	calendar, err := busy.Read([]byte(vevent(lines)), options(t))
+	require.NoError(t, err)
+	got, troubles := calendar.Busy(span.Of(time.Date(2026, 3, 1, 0, 0, 0, 0, time.UTC), time.Date(2026, 5, 1, 0, 0, 0, 0, time.UTC)))
+	assert.Empty(t, troubles)
+	var days []string
+	for _, b := range got {
+		days = append(days, b.Start.Time().In(lisbon(t)).Format("2 Jan 15:04"))
+	}
+	assert.Equal(t, []string{"27 Mar 01:30", "28 Mar 01:30", "30 Mar 01:30", "31 Mar 01:30"}, days)
+}
+
+func TestZoneNamesAreFoundWithTheirEscapesAndInAnyCase(t *testing.T) {
+	// As a mail server's calendar writes it; the definition is made up.
+	own := "BEGIN:VTIMEZONE\nTZID:(UTC+05:00) Amsterdam\\, Berlin\\, Rome\nBEGIN:STANDARD\nDTSTART:19700101T000000\nTZOFFSETFROM:+0500\nTZOFFSETTO:+0500\nEND:STANDARD\nEND:VTIMEZONE\n"
+	for tzid, want := range map[string]string{
+		`"(UTC+05:00) Amsterdam, Berlin, Rome"`: "05:00", `(UTC+05:00) Amsterdam\, Berlin\, Rome`: "05:00", `(utc+05:00) amsterdam\, berlin\, rome`: "05:00",
+		"EUROPE/OSLO": "08:00", "w. europe standard time": "08:00", "america/new_york": "14:00",
+	} {
+		name, _, _ := strings.Cut(tzid, `"`)
+		if name == "" {
+			name = tzid
+		}
+		text := "BEGIN:VCALENDAR\n" + own + "BEGIN:VEVENT\nUID:1\nDTSTART;TZID=" + tzid + ":20260505T100000\nDURATION:PT1H\nEND:VEVENT\nEND:VCALENDAR\n"
+		calendar, err := busy.Read([]byte(text), options(t))
+		require.NoError(t, err)
+		got, troubles := calendar.Busy(may2026)
+		assert.Empty(t, troubles, tzid)
+		require.Len(t, got, 1, tzid)
+		assert.Equal(t, want, got[0].Start.Time().UTC().Format("15:04"), tzid)
+	}
+}
+
+func TestWhatMayHideBusyTimeIsKnownToBeUnknown(t *testing.T) {
+	for text, unknown := range map[string]int{
+		vevent("UID:1\r\nDTSTART:20260505T090000Z\r\nDURATION:PT1H"):                                           0,
+		vevent("UID:1\r\nDTSTART:20260505T090000Z\r\nRRULE:FREQ=SOMETIMES"):                                    0,
+		vevent("UID:1\r\nSUMMARY:Dentist\r\nDTSTART:next Tuesday\r\nDURATION:PT1H"):                            1,
+		"BEGIN:VCALENDAR\r\nBEGIN:VEVENT\r\nUID:1\r\nDTSTART:20260505T090000Z\r\nEND:VEVENT\r\nBEGIN:VEVENT\r": 1,
+	} {
+		calendar, err := busy.Read([]byte(text), options(t))
+		require.NoError(t, err)
+		assert.Len(t, calendar.Unknown(), unknown, text)
+	}
+}
+
+func TestADayMayBeWrittenFromMidnightToMidnight(t *testing.T) {
+	calendar, err := busy.Read([]byte(vevent("UID:1\r\nDTSTART;TZID=Europe/Lisbon:20260501T000000\r\nDTEND;TZID=Europe/Lisbon:20260502T000000")), options(t))
+	require.NoError(t, err)
+	got, _ := calendar.Busy(may2026)
+	require.Len(t, got, 1)
+	assert.True(t, got[0].AllDay)
+}
+
+func TestAnInvitationDeclinedUnderAnyOfTheOwnersAddressesIsFree(t *testing.T) {
+	o := options(t)
+	o.Owners = append(o.Owners, "ines.valadares@work.example")
+	got, _ := found(t, vevent("UID:1\r\nDTSTART:20260505T090000Z\r\nDURATION:PT1H\r\nATTENDEE;PARTSTAT=DECLINED:mailto:Ines.Valadares@work.example"), o)
+	assert.Empty(t, got)
 }

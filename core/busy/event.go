@@ -4,6 +4,7 @@ import (
 	"errors"
 	"fmt"
 	"net/mail"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -34,8 +35,11 @@ type occurrence struct {
 	length length
 }
 
+// errUnreadableStart means that an event may be at any time.
+var errUnreadableStart = errors.New("its start can't be read")
+
 // readEvent reads a VEVENT. The error says what is wrong with it.
-func readEvent(c *component, z *zones, owner string) (event, error) {
+func readEvent(c *component, z *zones, owners []string) (event, error) {
 	e := event{uid: c.text("UID"), title: plainText(c.text("SUMMARY")), stamped: c.text("DTSTAMP")}
 	e.sequence, _ = strconv.Atoi(c.text("SEQUENCE"))
 	start, ok := c.first("DTSTART")
@@ -44,12 +48,12 @@ func readEvent(c *component, z *zones, owner string) (event, error) {
 	}
 	var err error
 	if e.start, err = z.stamp(start.value, start.param("TZID")); err != nil {
-		return e, err
+		return e, fmt.Errorf("%w: %w", errUnreadableStart, err)
 	}
 	if e.length, err = eventLength(c, z, e.start); err != nil {
 		return e, err
 	}
-	e.readState(c, owner)
+	e.readState(c, owners)
 	return e, e.readRecurrence(c, z)
 }
 
@@ -75,16 +79,14 @@ func eventLength(c *component, z *zones, start stamp) (length, error) {
 	return length{}, nil
 }
 
-func (e *event) readState(c *component, owner string) {
+func (e *event) readState(c *component, owners []string) {
 	status := strings.ToUpper(c.text("STATUS"))
 	e.cancelled = status == "CANCELLED"
 	e.free = e.cancelled || strings.EqualFold(c.text("TRANSP"), "TRANSPARENT")
 	e.tentative = status == "TENTATIVE"
-	if owner == "" {
-		return
-	}
 	for _, p := range c.properties {
-		if p.name != "ATTENDEE" || !strings.EqualFold(address(p.value), owner) {
+		own := func(mail string) bool { return mail != "" && strings.EqualFold(address(p.value), mail) }
+		if p.name != "ATTENDEE" || !slices.ContainsFunc(owners, own) {
 			continue
 		}
 		switch strings.ToUpper(p.param("PARTSTAT")) {

@@ -31,6 +31,9 @@ func (r rule) each(start, lower, upper int64, work *budget, yield func(int64) bo
 		if t > last {
 			return false
 		}
+		if t != start && !r.exists(t) {
+			return true
+		}
 		if left > 0 {
 			if first && t != start {
 				left-- // DTSTART counts as the first occurrence, even one that the rule itself does not make

@@ -130,7 +130,22 @@ func parseProperty(line string) (property, bool) {
 		rest = rest[1+cut:]
 	}
 	p.value = rest[1:]
+	p.mendTZID()
 	return p, true
+}
+
+// mendTZID puts the rest of a zone's name back that holds a colon and was not quoted, as in TZID=(UTC+01:00) Amsterdam: dates and
+// times have no colons.
+func (p *property) mendTZID() {
+	cut := strings.LastIndex(p.value, ":")
+	if cut < 0 {
+		return
+	}
+	for i := range p.params {
+		if p.params[i].name == "TZID" {
+			p.params[i].value, p.value = p.params[i].value+":"+p.value[:cut], p.value[cut+1:]
+		}
+	}
 }
 
 // unquotedIndex is the index of the first colon or semicolon outside quotes, or -1.

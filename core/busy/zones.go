@@ -7,7 +7,9 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"sync"
 	"time"
+	"unicode"
 
 	"corrim/core/civil"
 )
@@ -24,11 +26,14 @@ func newZones(calendar *time.Location, vcalendar *component) *zones {
 	z := &zones{calendar: calendar, own: map[string]*component{}, found: map[string]*time.Location{}}
 	for _, c := range vcalendar.children {
 		if c.name == "VTIMEZONE" {
-			z.own[c.text("TZID")] = c
+			z.own[tzidKey(c.text("TZID"))] = c
 		}
 	}
 	return z
 }
+
+// tzidKey is a TZID as it is compared. It is TEXT, so commas may be escaped, and programs differ in its case.
+func tzidKey(tzid string) string { return strings.ToLower(plainText(tzid)) }
 
 // find looks a TZID up: an IANA name means the zone data, whatever a VTIMEZONE of that name says; then the Windows
 // names; then the VTIMEZONE; only then the calendar's own zone.
@@ -39,8 +44,8 @@ func (z *zones) find(tzid string) *time.Location {
 	if known := z.found[tzid]; known != nil {
 		return known
 	}
-	zone := named(tzid)
-	if own := z.own[tzid]; zone == nil && own != nil {
+	zone := named(plainText(tzid))
+	if own := z.own[tzidKey(tzid)]; zone == nil && own != nil {
 		if zone = named(own.text("X-LIC-LOCATION")); zone == nil {
 			zone = fromVTimezone(tzid, own)
 		}
@@ -56,7 +61,7 @@ func (z *zones) find(tzid string) *time.Location {
 // named finds a zone by its IANA or Windows name. Globally unique names carry a prefix:
 // "/example.org/20260101_1/Europe/Lisbon".
 func named(name string) *time.Location {
-	if iana, ok := windowsZones[name]; ok {
+	if iana, ok := anyCase()[strings.ToLower(name)]; ok {
 		name = iana
 	}
 	parts := strings.Split(strings.TrimPrefix(name, "/"), "/")
@@ -64,11 +69,34 @@ func named(name string) *time.Location {
 		if k > 0 && k == len(parts)-1 {
 			break // a last part alone ("Lisbon", "GMT") is not enough
 		}
-		if zone, err := civil.LoadZone(strings.Join(parts[k:], "/")); err == nil {
-			return zone
+		name := strings.Join(parts[k:], "/")
+		for _, spelling := range []string{name, anyCase()[strings.ToLower(name)], capitalised(name)} {
+			if zone, err := civil.LoadZone(spelling); spelling != "" && err == nil {
+				return zone
+			}
 		}
 	}
 	return nil
+}
+
+// anyCase finds the IANA name for a Windows name, or for an IANA name that stands for one, in whatever case.
+var anyCase = sync.OnceValue(func() map[string]string {
+	out := map[string]string{}
+	for windows, iana := range windowsZones {
+		out[strings.ToLower(windows)], out[strings.ToLower(iana)] = iana, iana
+	}
+	return out
+})
+
+// capitalised is a name in any case as IANA names are mostly written: "EUROPE/LISBON" is Europe/Lisbon.
+func capitalised(name string) string {
+	b := []byte(strings.ToLower(name))
+	for i := range b {
+		if i == 0 || b[i-1] == '/' || b[i-1] == '_' || b[i-1] == '-' {
+			b[i] = byte(unicode.ToUpper(rune(b[i])))
+		}
+	}
+	return string(b)
 }
 
 // onset is the instant, in seconds, from which an observance is in force.

@@ -265,7 +265,7 @@ func readBusy(n node) []opentimes.Stretch {
 
 func (s *Scenario) readCalendar(n node, zone *time.Location, reach span.Span, open func(string) ([]byte, error)) []opentimes.Stretch {
 	f := n.fields("ics", "file", "zone", "owner", "tentative_busy", "all_day_busy")
-	options := busy.Options{Zone: zone, Owner: f["owner"].text(), TentativeBusy: f["tentative_busy"].flag(true), AllDayBusy: f["all_day_busy"].flag(true)}
+	options := busy.Options{Zone: zone, Owners: []string{f["owner"].text()}, TentativeBusy: f["tentative_busy"].flag(true), AllDayBusy: f["all_day_busy"].flag(true)}
 	if f["zone"].given() {
 		options.Zone = f["zone"].zone()
 	}

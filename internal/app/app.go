@@ -8,6 +8,8 @@ package app
 import (
 	"context"
 	"log/slog"
+	"net/url"
+	"strings"
 	"sync"
 	"time"
 
@@ -57,8 +59,20 @@ type CalendarServer interface {
 	Put(ctx context.Context, login Login, href, etag string, ics []byte) (string, error)
 	// Delete removes a resource, whatever state it is in; one that is gone already is no error.
 	Delete(ctx context.Context, login Login, href string) error
-	// ETag returns the resource's present ETag, or "" if there is none.
-	ETag(ctx context.Context, login Login, href string) (string, error)
+	// Get returns a resource as it is now; its ETag is "" if there is none.
+	Get(ctx context.Context, login Login, href string) (Resource, error)
+	// Addresses are the mail addresses under which the server knows the user (RFC 6638, 2.4.1).
+	Addresses(ctx context.Context, login Login) ([]string, error)
+}
+
+// PlaceOf is an address as it is compared: servers escape the same path in different ways, as %40 or @ (RFC 3986, 6.2.2.2), and
+// end a folder's with a slash or not.
+func PlaceOf(href string) string {
+	u, err := url.Parse(href)
+	if err != nil {
+		return href
+	}
+	return strings.ToLower(u.Host) + strings.TrimSuffix(u.Path, "/")
 }
 
 // Fetched is what an iCalendar address answered: a text, or nil if nothing is new, and the state for the next fetch.

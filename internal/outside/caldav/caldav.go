@@ -35,7 +35,7 @@ func New(allowPrivate bool) *Client { return &Client{reach.Client(allowPrivate)}
 const (
 	maxRedirects = 5
 	maxAnswer    = 64 << 20
-	multigetSize = 100
+	multigetSize = 500 // some servers look through the whole calendar for each request
 )
 
 // statusError is an answer other than the expected.
@@ -326,7 +326,7 @@ func (c *Client) sync(ctx context.Context, login app.Login, calendar, token stri
 	for _, r := range m.Responses {
 		href := absolute(at, r.Href)
 		switch {
-		case sameHref(href, calendar):
+		case app.PlaceOf(href) == app.PlaceOf(calendar):
 		case r.gone():
 			changes.Removed = append(changes.Removed, href)
 		default:
@@ -359,27 +359,30 @@ func (c *Client) compare(ctx context.Context, login app.Login, r app.Reading) (a
 	if err != nil {
 		return changes, err
 	}
+	known := map[string]string{} // ETags by place
+	for href, etag := range old {
+		known[app.PlaceOf(href)] = etag
+	}
 	seen := map[string]bool{}
 	for _, found := range m.Responses {
 		href, p := absolute(at, found.Href), found.found()
-		if sameHref(href, calendar) || p.ResourceType.Collection != nil || found.gone() {
+		place := app.PlaceOf(href)
+		if place == app.PlaceOf(calendar) || p.ResourceType.Collection != nil || found.gone() {
 			continue
 		}
-		seen[href] = true
-		if p.ETag == "" || old[href] != p.ETag {
+		seen[place] = true
+		if p.ETag == "" || known[place] != p.ETag {
 			changes.Changed = append(changes.Changed, app.Resource{Href: href, ETag: p.ETag})
 		}
 	}
 	for href := range old {
-		if !seen[href] {
+		if !seen[app.PlaceOf(href)] {
 			changes.Removed = append(changes.Removed, href)
 		}
 	}
 	err = c.withTexts(ctx, login, r, &changes)
 	return changes, err
 }
-
-func sameHref(a, b string) bool { return strings.TrimSuffix(a, "/") == strings.TrimSuffix(b, "/") }
 
 // withTexts fetches the changed resources. One that has vanished meanwhile counts as removed.
 func (c *Client) withTexts(ctx context.Context, login app.Login, reading app.Reading, changes *app.Changes) error {
@@ -395,7 +398,8 @@ func (c *Client) withTexts(ctx context.Context, login app.Login, reading app.Rea
 		}
 		reading.Progress(total-len(wanted), total)
 		for _, r := range part {
-			if text, ok := got[r.Href]; ok {
+			if text, ok := got[app.PlaceOf(r.Href)]; ok {
+				text.Href = r.Href
 				changes.Changed = append(changes.Changed, text)
 			} else {
 				changes.Removed = append(changes.Removed, r.Href)
@@ -405,6 +409,7 @@ func (c *Client) withTexts(ctx context.Context, login app.Login, reading app.Rea
 	return nil
 }
 
+// texts fetches resources and returns them by place.
 func (c *Client) texts(ctx context.Context, login app.Login, calendar string, resources []app.Resource) (map[string]app.Resource, error) {
 	hrefs := make([]string, len(resources))
 	for i, r := range resources {
@@ -421,8 +426,7 @@ func (c *Client) texts(ctx context.Context, login app.Login, calendar string, re
 	got := map[string]app.Resource{}
 	for _, r := range m.Responses {
 		if p := r.found(); p.CalendarData != "" {
-			href := absolute(at, r.Href)
-			got[href] = app.Resource{Href: href, ETag: p.ETag, ICS: []byte(p.CalendarData)}
+			got[app.PlaceOf(absolute(at, r.Href))] = app.Resource{ETag: p.ETag, ICS: []byte(p.CalendarData)}
 		}
 	}
 	return got, nil
@@ -450,7 +454,7 @@ func (c *Client) Put(ctx context.Context, login app.Login, href, etag string, ic
 	if written := a.header.Get("ETag"); written != "" {
 		return written, nil
 	}
-	return c.ETag(ctx, login, href) // the server changed what it keeps, so it tells no ETag
+	return c.etag(ctx, login, href) // the server changed what it keeps, so it tells no ETag
 }
 
 // Delete removes a resource.
@@ -465,11 +469,53 @@ func (c *Client) Delete(ctx context.Context, login app.Login, href string) error
 	return a.status()
 }
 
-// ETag returns the resource's present ETag, or "" if there is none.
-func (c *Client) ETag(ctx context.Context, login app.Login, href string) (string, error) {
+// Get returns a resource as it is now.
+func (c *Client) Get(ctx context.Context, login app.Login, href string) (app.Resource, error) {
+	a, err := c.do(ctx, login, http.MethodGet, href, map[string]string{"Accept": "text/calendar"}, nil)
+	switch {
+	case err != nil:
+		return app.Resource{}, err
+	case a.code == http.StatusNotFound || a.code == http.StatusGone:
+		return app.Resource{}, nil
+	case a.code != http.StatusOK:
+		return app.Resource{}, a.status()
+	}
+	found := app.Resource{Href: href, ETag: a.header.Get("ETag"), ICS: a.body}
+	if found.ETag == "" {
+		found.ETag, err = c.etag(ctx, login, href)
+	}
+	return found, err
+}
+
+// etag is the resource's present ETag, or "" if there is none.
+func (c *Client) etag(ctx context.Context, login app.Login, href string) (string, error) {
 	m, _, err := c.query(ctx, login, "PROPFIND", href, "0", propfindETag)
 	if hasStatus(err, http.StatusNotFound, http.StatusGone) {
 		return "", nil
 	}
 	return first(m, func(p prop) string { return p.ETag }), err
+}
+
+// Addresses asks for the user's addresses; servers that know none have none.
+func (c *Client) Addresses(ctx context.Context, login app.Login) ([]string, error) {
+	principal, err := c.principal(ctx, login)
+	if err != nil {
+		return nil, err
+	}
+	m, _, err := c.query(ctx, login, "PROPFIND", principal, "0", propfindAddresses)
+	if err != nil {
+		return nil, err
+	}
+	out := []string{}
+	for _, r := range m.Responses {
+		for _, href := range r.found().Addresses.Hrefs {
+			if scheme, mail, ok := strings.Cut(strings.TrimSpace(href), ":"); ok && strings.EqualFold(scheme, "mailto") {
+				if plain, err := url.PathUnescape(mail); err == nil {
+					mail = plain
+				}
+				out = append(out, mail)
+			}
+		}
+	}
+	return out, nil
 }

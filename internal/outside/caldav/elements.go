@@ -13,6 +13,7 @@ import (
 const (
 	propfindPrincipal = `<propfind xmlns="DAV:"><prop><current-user-principal/></prop></propfind>`
 	propfindHome      = `<propfind xmlns="DAV:"><prop><C:calendar-home-set xmlns:C="urn:ietf:params:xml:ns:caldav"/></prop></propfind>`
+	propfindAddresses = `<propfind xmlns="DAV:"><prop><C:calendar-user-address-set xmlns:C="urn:ietf:params:xml:ns:caldav"/></prop></propfind>`
 	propfindCalendars = `<propfind xmlns="DAV:" xmlns:C="urn:ietf:params:xml:ns:caldav"><prop><resourcetype/><displayname/><current-user-privilege-set/><C:supported-calendar-component-set/></prop></propfind>`
 	propfindCTag      = `<propfind xmlns="DAV:"><prop><S:getctag xmlns:S="http://calendarserver.org/ns/"/></prop></propfind>`
 	propfindETags     = `<propfind xmlns="DAV:"><prop><getetag/><resourcetype/></prop></propfind>`
@@ -57,12 +58,13 @@ type propstat struct {
 }
 
 type prop struct {
-	Principal    hrefProp `xml:"DAV: current-user-principal"`
-	Home         hrefProp `xml:"urn:ietf:params:xml:ns:caldav calendar-home-set"`
-	DisplayName  string   `xml:"DAV: displayname"`
-	ETag         string   `xml:"DAV: getetag"`
-	CTag         string   `xml:"http://calendarserver.org/ns/ getctag"`
-	CalendarData string   `xml:"urn:ietf:params:xml:ns:caldav calendar-data"`
+	Principal    hrefProp  `xml:"DAV: current-user-principal"`
+	Home         hrefProp  `xml:"urn:ietf:params:xml:ns:caldav calendar-home-set"`
+	Addresses    hrefsProp `xml:"urn:ietf:params:xml:ns:caldav calendar-user-address-set"`
+	DisplayName  string    `xml:"DAV: displayname"`
+	ETag         string    `xml:"DAV: getetag"`
+	CTag         string    `xml:"http://calendarserver.org/ns/ getctag"`
+	CalendarData string    `xml:"urn:ietf:params:xml:ns:caldav calendar-data"`
 	ResourceType struct {
 		Calendar   *struct{} `xml:"urn:ietf:params:xml:ns:caldav calendar"`
 		Collection *struct{} `xml:"DAV: collection"`
@@ -79,6 +81,10 @@ type prop struct {
 			Name string `xml:"name,attr"`
 		} `xml:"urn:ietf:params:xml:ns:caldav comp"`
 	} `xml:"urn:ietf:params:xml:ns:caldav supported-calendar-component-set"`
+}
+
+type hrefsProp struct {
+	Hrefs []string `xml:"DAV: href"`
 }
 
 type hrefProp struct {

@@ -113,7 +113,8 @@ func TestRadicaleIsReadAndWritten(t *testing.T) {
 	_, err = client.Put(ctx, login, depot, "", eventAt("depot", "11"))
 	assert.ErrorIs(t, err, app.ErrChanged, "what is there isn't written over")
 	if etag == "" {
-		etag, err = client.ETag(ctx, login, depot)
+		current, getErr := client.Get(ctx, login, depot)
+		etag, err = current.ETag, getErr
 		require.NoError(t, err)
 	}
 	_, err = client.Put(ctx, login, depot, etag, eventAt("depot", "11"))
