@@ -93,7 +93,7 @@ func Read(text []byte, options Options) (*Calendar, error) {
 	if !whole {
 		trouble := Trouble{"", "the text ends in the middle of an entry, as a download that was cut off does", false}
 		calendar.troubles = append(calendar.troubles, trouble)
-		calendar.unknown = append(calendar.unknown, trouble)
+		calendar.unknown = []Trouble{trouble} // what else is wrong comes of that
 	}
 	return calendar, nil
 }

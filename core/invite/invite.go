@@ -5,6 +5,7 @@ package invite
 
 import (
 	"bytes"
+	"cmp"
 	"fmt"
 	"net/url"
 	"strings"
@@ -24,6 +25,7 @@ type Meeting struct {
 	Sequence  int          // rises with every change (RFC 5546, 2.1.4)
 	Stamp     span.Instant // when this state was made
 	When      span.Span
+	Kept      span.Span // with its buffers, which its hosts see and its client doesn't
 	Title     string
 	Text      string // several lines, for people
 	JoinURL   string // of the video room; may be empty
@@ -84,20 +86,27 @@ func (m Meeting) event() *ical.Component {
 	event.Props.Add(party(ical.PropOrganizer, m.Host))
 	set(event, ical.PropStatus, map[bool]string{true: "CANCELLED", false: "CONFIRMED"}[m.Cancelled])
 	set(event, ical.PropTransparency, "OPAQUE")
-	if m.JoinURL == "" && m.Place != "" {
-		event.Props.SetText(ical.PropLocation, m.Place)
+	if place := m.place(); place != "" {
+		event.Props.SetText(ical.PropLocation, place)
 	}
 	if m.JoinURL != "" {
-		event.Props.SetText(ical.PropLocation, m.JoinURL)
-		conference := ical.NewProp("CONFERENCE") // RFC 7986, 5.11
-		conference.Params.Set("VALUE", "URI")
-		conference.Params.Set("FEATURE", "VIDEO")
-		conference.Params.Set("LABEL", "Join the room")
-		conference.Value = m.JoinURL
-		event.Props.Add(conference)
+		room := ical.NewProp(conference)
+		room.Params.Set("VALUE", "URI")
+		room.Params.Set("FEATURE", "VIDEO")
+		room.Params.Set("LABEL", joinLabel)
+		room.Value = m.JoinURL
+		event.Props.Add(room)
 	}
 	return event
 }
+
+const (
+	conference = "CONFERENCE" // RFC 7986, 5.11
+	joinLabel  = "Join the room"
+)
+
+// place is where the entry says that one meets.
+func (m Meeting) place() string { return cmp.Or(m.JoinURL, m.Place) }
 
 // set writes a value that needs no escapes, without the VALUE parameter that SetText may add.
 func set(c *ical.Component, name, value string) {
@@ -127,10 +136,16 @@ func parameterText(s string) string {
 
 // Feed is meetings as one calendar with a name, to be subscribed to (RFC 7986, 5.1 and 5.7 for the name and how often to ask).
 func Feed(name string, meetings []Meeting) ([]byte, error) {
-	events := make([]*ical.Component, len(meetings))
-	for i, m := range meetings {
-		events[i] = m.event()
-		events[i].Props.Del(ical.PropOrganizer) // a published event has no attendees, so nothing to organise
+	var events []*ical.Component
+	for _, m := range meetings {
+		event := m.event()
+		event.Props.Del(ical.PropOrganizer) // a published event has no attendees, so nothing to organise
+		events = append(events, event)
+		for _, side := range sides {
+			if when := m.buffer(side); !when.Empty() {
+				events = append(events, m.bufferEvent(side, when))
+			}
+		}
 	}
 	return encodeAll("PUBLISH", name, events...)
 }
@@ -149,7 +164,7 @@ func Busy(who Party, within span.Span, stamp span.Instant, busy span.Set) ([]byt
 		period.Value = s.Start.Time().UTC().Format("20060102T150405Z") + "/" + s.End.Time().UTC().Format("20060102T150405Z")
 		part.Props.Add(period)
 	}
-	return encodeAll("PUBLISH", "", part)
+	return encodeAll("PUBLISH", "When "+who.Name+" is busy", part)
 }
 
 func encode(method string, event *ical.Component) ([]byte, error) {
@@ -165,6 +180,7 @@ func encodeAll(method, name string, parts ...*ical.Component) ([]byte, error) {
 	}
 	if name != "" {
 		calendar.Props.SetText("NAME", name)
+		calendar.Props.SetText("X-WR-CALNAME", name) // for programs older than RFC 7986
 		set(calendar.Component, "REFRESH-INTERVAL", "PT15M")
 		calendar.Props.Get("REFRESH-INTERVAL").Params.Set("VALUE", "DURATION")
 	}
@@ -172,6 +188,10 @@ func encodeAll(method, name string, parts ...*ical.Component) ([]byte, error) {
 	if len(parts) == 0 { // RFC 5545, 3.6 asks for at least one component
 		calendar.Children = append(calendar.Children, nothing())
 	}
+	return written(calendar)
+}
+
+func written(calendar *ical.Calendar) ([]byte, error) {
 	var out bytes.Buffer
 	if err := ical.NewEncoder(&out).Encode(calendar); err != nil {
 		return nil, fmt.Errorf("writing iCalendar: %w", err)

@@ -53,8 +53,10 @@ func New(a *app.App, o Options) http.Handler {
 	r.Get("/readyz", s.ready)
 	r.Get("/b/{link}/meeting.ics", s.bookingFile)
 	r.Get("/i/{hash}", s.picture)
-	r.Get("/f/{secret}/bookings.ics", s.feed(s.app.BookingsFeed))
-	r.Get("/f/{secret}/busy.ics", s.feed(s.app.BusyFeed))
+	for path, feed := range map[string]http.HandlerFunc{"/f/{secret}/bookings.ics": s.feed(s.app.BookingsFeed), "/f/{secret}/busy.ics": s.feed(s.app.BusyFeed)} {
+		r.Get(path, feed)
+		r.Head(path, feed)
+	}
 	r.Route("/api", func(r chi.Router) {
 		r.Use(answersQuickly, s.sessions.LoadAndSave, noStore, named)
 		r.NotFound(func(w http.ResponseWriter, _ *http.Request) {

@@ -1,8 +1,12 @@
 package api
 
 import (
+	"bytes"
 	"context"
+	"crypto/sha256"
+	"fmt"
 	"net/http"
+	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/go-chi/chi/v5"
@@ -53,10 +57,30 @@ func (s *server) calendarOperations(api huma.API) {
 	}))
 }
 
-// feed sends a calendar to whoever has its address.
+// feed sends a calendar to whoever has its address, unless they have it already (RFC 9110, 13.1.2).
 func (s *server) feed(make func(context.Context, string) ([]byte, error)) http.HandlerFunc {
 	return func(w http.ResponseWriter, r *http.Request) {
 		text, err := make(r.Context(), chi.URLParam(r, "secret"))
-		s.file(w, r, "text/calendar; charset=utf-8", "corrim.ics", text, err)
+		if err != nil {
+			s.file(w, r, "", "", nil, err)
+			return
+		}
+		h := w.Header()
+		h.Set("Content-Type", "text/calendar; charset=utf-8")
+		h.Set("Content-Disposition", "inline")
+		h.Set("Cache-Control", "private, no-cache")
+		h.Set("ETag", feedTag(text))
+		http.ServeContent(w, r, "", time.Time{}, bytes.NewReader(text))
 	}
+}
+
+// feedTag stays as long as nothing but the moment of writing differs.
+func feedTag(text []byte) string {
+	sum := sha256.New()
+	for line := range bytes.Lines(text) {
+		if !bytes.HasPrefix(line, []byte("DTSTAMP:")) {
+			sum.Write(line)
+		}
+	}
+	return fmt.Sprintf(`"%x"`, sum.Sum(nil)[:16])
 }

@@ -297,6 +297,7 @@ const (
 var calls = map[string]call{
 	"GET /healthz": {"/healthz", ""}, "GET /readyz": {"/readyz", ""},
 	"GET /b/{link}/meeting.ics": {"/b/$link/meeting.ics", ""}, "GET /i/{hash}": {"/i/nothing", ""},
+	"HEAD /f/{secret}/bookings.ics": {"/f/$link/bookings.ics", ""}, "HEAD /f/{secret}/busy.ics": {"/f/$link/busy.ics", ""},
 	"GET /f/{secret}/bookings.ics": {"/f/$link/bookings.ics", ""}, "GET /f/{secret}/busy.ics": {"/f/$link/busy.ics", ""},
 	"GET /api/types/{id}/reasons/{date}/scenario.json": {"/api/types/$type a/reasons/2026-05-06/scenario.json", ""},
 	"GET /api/hours/availability.ics":                  {"/api/hours/availability.ics", ""}, "GET /api/files/{id}": {"/api/files/$file", ""},
@@ -457,7 +458,23 @@ func TestAFeedTellsNoMoreThanItSays(t *testing.T) {
 	_, text := feed("feed of the host", "bookings")
 	p.mayRead(host, "bookings.ics", text)
 	assert.Contains(t, unfolded(text), p.words["remark of A"])
+	for _, which := range []string{"bookings", "busy"} {
+		address := p.base + "/f/" + p.words["feed of the host"] + "/" + which + ".ics"
+		head, err := http.Head(address)
+		require.NoError(t, err)
+		require.NoError(t, head.Body.Close())
+		assert.Equal(t, 200, head.StatusCode)
+		p.h.Pass(time.Minute)
+		again, err := http.NewRequest(http.MethodGet, address, nil)
+		require.NoError(t, err)
+		again.Header.Set("If-None-Match", head.Header.Get("ETag"))
+		response, err := http.DefaultClient.Do(again)
+		require.NoError(t, err)
+		require.NoError(t, response.Body.Close())
+		assert.Equal(t, http.StatusNotModified, response.StatusCode, "nothing is new (RFC 9110, 15.4.5)")
+	}
 	_, text = feed("feed of the host", "busy")
+	assert.Contains(t, text, "X-WR-CALNAME")
 	p.mayRead(stranger, "busy.ics", text)
 	assert.Contains(t, text, "FREEBUSY")
 	for _, which := range []string{"bookings", "busy"} {

@@ -144,7 +144,7 @@ type App struct {
 	readings readings
 	lately   recentAnswers
 	puzzles  puzzles
-	looking  chan struct{} // a place for each reading that somebody waits for
+	places   places
 	wake     chan struct{} // tells the outbox worker that there is work
 }
 
@@ -177,7 +177,7 @@ func New(ctx context.Context, c Config) (*App, error) {
 	if err != nil {
 		return nil, err
 	}
-	return &App{Config: c, secrets: secrets, puzzles: puzzles{secrets: secrets}, nobody: nobody, readings: readings{calendar: map[int64]*reading{}}, looking: make(chan struct{}, lookAtOnce), wake: make(chan struct{}, 1)}, nil
+	return &App{Config: c, secrets: secrets, puzzles: puzzles{secrets: secrets}, nobody: nobody, readings: readings{calendar: map[int64]*reading{}}, places: places{all: make(chan struct{}, lookAtOnce), servers: map[string]chan struct{}{}}, wake: make(chan struct{}, 1)}, nil
 }
 
 // Run does the background work until ctx ends: the outbox, the reading of calendars, and giving times back.

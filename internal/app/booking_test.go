@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"net/mail"
+	"slices"
 	"strings"
 	"sync"
 	"sync/atomic"
@@ -57,7 +58,7 @@ func letters(t *testing.T, h *testhouse.House, to string, count int) []*mailbox.
 	return found
 }
 
-// events lists what the host's calendar on the server holds in May, as "day hour: title".
+// events lists what the host's calendar on the server holds in May, as "day hour: title", without buffers.
 func events(t *testing.T, h *testhouse.House) []string {
 	t.Helper()
 	out := []string{}
@@ -67,6 +68,9 @@ func events(t *testing.T, h *testhouse.House) []string {
 		require.NoError(t, err)
 		found, _ := calendar.Busy(may)
 		for _, b := range found {
+			if strings.HasPrefix(b.Title, "Buffer ") {
+				continue
+			}
 			out = append(out, b.Start.Time().Add(time.Hour).Format("2 15:04: ")+b.Title)
 		}
 	}
@@ -270,16 +274,59 @@ func TestWhatNoLongerAppliesIsDropped(t *testing.T) {
 	assert.Len(t, h.Inbox.Letters(), 2, "nobody is invited to what is cancelled already")
 }
 
-func TestAnEntryTheHostTouchedIsWrittenOver(t *testing.T) {
+func TestAnEntryTheHostTouchedKeepsWhatTheyAdded(t *testing.T) {
 	h := testhouse.New(t)
 	h.Connect()
 	h.Run()
 	booking := book(t, h, "2026-05-05 10:00")
 	require.Eventually(t, func() bool { return len(events(t, h)) == 1 }, 5*time.Second, 10*time.Millisecond)
-	h.Calendars.Touch("ines", 0)
+	require.NoError(t, h.Calendars.Rewrite("ines", 0, func(ics string) string {
+		ics = strings.Replace(ics, "DESCRIPTION:", "CATEGORIES:Loans\r\nX-ROOM:4\r\nDESCRIPTION:Bring the long cable.\\n", 1)
+		return strings.Replace(ics, "END:VEVENT", "BEGIN:VALARM\r\nACTION:DISPLAY\r\nDESCRIPTION:Pack\r\nTRIGGER:-PT45M\r\nEND:VALARM\r\nEND:VEVENT", 1)
+	}))
 	_, err := h.App.Move(ctx, linkOf(booking), h.At("2026-05-06 10:00"))
 	require.NoError(t, err)
 	require.Eventually(t, func() bool { e := events(t, h); return len(e) == 1 && strings.HasPrefix(e[0], "6 10:00") }, 5*time.Second, 10*time.Millisecond)
+	text := strings.ReplaceAll(strings.Join(h.Calendars.Texts("ines", 0), ""), "\r\n ", "")
+	for _, own := range []string{"CATEGORIES:Loans", "X-ROOM:4", "Bring the long cable.", "TRIGGER:-PT45M"} {
+		assert.Contains(t, text, own)
+	}
+	assert.Contains(t, text, "Wednesday 6 May", "our own words are those of the new time")
+	assert.NotContains(t, text, "Tuesday 5 May")
+}
+
+func TestBuffersAreSeenInTheHostsCalendarAndNotInTheClients(t *testing.T) {
+	h := testhouse.New(t)
+	h.Connect()
+	h.Run()
+	booking := book(t, h, "2026-05-05 10:00") // 50 minutes and 10 after
+	buffers := func() (out []string) {
+		for _, text := range h.Calendars.Texts("ines", 0) {
+			calendar, err := busy.Read([]byte(text), busy.Options{})
+			require.NoError(t, err)
+			found, _ := calendar.Busy(span.Of(h.At("2026-05-01 00:00"), h.At("2026-06-01 00:00")))
+			for _, b := range found {
+				if strings.HasPrefix(b.Title, "Buffer ") {
+					out = append(out, b.Start.Time().Add(time.Hour).Format("2 15:04")+b.End.Time().Add(time.Hour).Format("-15:04"))
+				}
+			}
+		}
+		return out
+	}
+	is := func(want ...string) {
+		t.Helper()
+		require.Eventually(t, func() bool { return slices.Equal(want, buffers()) }, 5*time.Second, 10*time.Millisecond)
+	}
+	is("5 10:50-11:00")
+	settled(t, h)
+	assert.Contains(t, h.Open("2026-05-05"), "11:00", "it keeps no more time than the booking does")
+	_, err := h.App.Move(ctx, linkOf(booking), h.At("2026-05-06 10:00"))
+	require.NoError(t, err)
+	is("6 10:50-11:00")
+	assert.NotContains(t, letters(t, h, "harbour", 2)[0].Calendar, "Buffer")
+	_, err = h.App.Cancel(ctx, linkOf(booking), "")
+	require.NoError(t, err)
+	is()
 }
 
 func TestAFileOfTheBookingToDownload(t *testing.T) {

@@ -1,9 +1,11 @@
 package app
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"net/url"
+	"slices"
 	"strings"
 	"time"
 
@@ -171,12 +173,9 @@ func (a *App) Connect(ctx context.Context, p Person, account Account) ([]Calenda
 	if err := p.must(EditOwn); err != nil {
 		return nil, err // before any server is asked
 	}
-	login := Login{strings.TrimSpace(account.Address), strings.TrimSpace(account.Username), account.Password}
-	if !strings.Contains(login.Address, "://") {
-		login.Address = "https://" + login.Address
-	}
+	login := Login{normalAddress(account.Address), strings.TrimSpace(account.Username), account.Password}
 	wrong := complaints{}
-	if u, err := url.Parse(login.Address); err != nil || u.Host == "" || u.Scheme != "https" && u.Scheme != "http" {
+	if login.Address == "" {
 		wrong.add("address", "Enter the address of the calendar server, like https://calendar.example.org.")
 	}
 	if login.Username == "" {
@@ -195,6 +194,7 @@ func (a *App) Connect(ctx context.Context, p Person, account Account) ([]Calenda
 	if err := a.keepAccount(ctx, p, login, found); err != nil {
 		return nil, err
 	}
+	a.wakeWorker()
 	a.lookAt(ctx, p.ID, 0, connectingTime)
 	return a.Calendars(ctx, p)
 }
@@ -202,15 +202,92 @@ func (a *App) Connect(ctx context.Context, p Person, account Account) ([]Calenda
 // connectingTime is how long the first reading is waited for; after that its progress is shown.
 const connectingTime = 3 * time.Second
 
+// normalAddress is a server's address in one spelling; empty if it is none.
+func normalAddress(text string) string {
+	text = strings.TrimSpace(text)
+	if !strings.Contains(text, "://") {
+		text = "https://" + text
+	}
+	u, err := url.Parse(text)
+	if err != nil || u.Host == "" {
+		return ""
+	}
+	u.Scheme, u.Host, u.Path = strings.ToLower(u.Scheme), strings.ToLower(u.Host), strings.TrimSuffix(u.Path, "/")
+	usual := map[string]string{"https": ":443", "http": ":80"}[u.Scheme]
+	if usual == "" {
+		return ""
+	}
+	u.Host, u.RawQuery, u.Fragment = strings.TrimSuffix(u.Host, usual), "", ""
+	return u.String()
+}
+
+// accountFor is the account that found calendars belong to: one that the person has already, under whatever address they gave
+// then, or a new one.
+func (a *App) accountFor(ctx context.Context, q *sqlc.Queries, p Person, login Login, found []RemoteCalendar) (int64, error) {
+	secret := a.secrets.seal(login.Password)
+	accounts, err := q.AccountsOf(ctx, p.ID)
+	if err != nil {
+		return 0, err
+	}
+	for _, account := range accounts {
+		if account.Kind != kindCalDAV {
+			continue
+		}
+		known, err := q.CalendarsOfAccount(ctx, account.ID)
+		if err != nil {
+			return 0, err
+		}
+		same := func(c sqlc.Calendar) bool {
+			return slices.ContainsFunc(found, func(f RemoteCalendar) bool { return PlaceOf(f.Href) == PlaceOf(c.Href) })
+		}
+		if slices.ContainsFunc(known, same) {
+			return account.ID, q.SetAccountLogin(ctx, sqlc.SetAccountLoginParams{ID: account.ID, Address: login.Address, Username: login.Username, Secret: secret})
+		}
+	}
+	return q.AddAccount(ctx, sqlc.AddAccountParams{PersonID: p.ID, Kind: kindCalDAV, Address: login.Address, Username: login.Username, Secret: secret})
+}
+
+// adoptEvents takes entries of coming bookings up again that lie in calendars which are connected again, and brings them to what
+// their bookings are now.
+func (a *App) adoptEvents(ctx context.Context, q *sqlc.Queries, p Person, account int64) error {
+	orphans, err := q.OrphanedEvents(ctx, sqlc.OrphanedEventsParams{PersonID: p.ID, Now: a.Now().Unix()})
+	if err != nil || len(orphans) == 0 {
+		return err
+	}
+	calendars, err := q.CalendarsOfAccount(ctx, account)
+	if err != nil {
+		return err
+	}
+	for _, o := range orphans {
+		for _, c := range calendars {
+			if !strings.HasPrefix(PlaceOf(o.EventHref), PlaceOf(c.Href)+"/") {
+				continue
+			}
+			err := q.AdoptEvent(ctx, sqlc.AdoptEventParams{BookingID: o.BookingID, PersonID: p.ID, EventCalendar: nullID(c.ID), EventHref: o.EventHref, EventEtag: o.EventEtag})
+			if err == nil {
+				err = q.AddTask(ctx, sqlc.AddTaskParams{BookingID: o.BookingID, Sequence: o.Sequence, Task: taskCalendar, Occasion: "booked", DueAt: a.Now().Unix()})
+			}
+			if err != nil {
+				return err
+			}
+		}
+	}
+	return nil
+}
+
 func (a *App) keepAccount(ctx context.Context, p Person, login Login, found []RemoteCalendar) error {
 	return a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
 		already, err := q.Calendars(ctx, p.ID)
 		if err != nil {
 			return err
 		}
-		id, err := q.AddAccount(ctx, sqlc.AddAccountParams{PersonID: p.ID, Kind: kindCalDAV, Address: login.Address, Username: login.Username, Secret: a.secrets.seal(login.Password)})
+		id, err := a.accountFor(ctx, q, p, login, found)
 		if err != nil {
 			return err
+		}
+		known := map[string]string{}
+		for _, c := range already {
+			known[PlaceOf(c.Href)] = c.Href
 		}
 		_, err = q.ReceivingCalendar(ctx, p.ID)
 		needed := errors.Is(err, store.ErrNotFound)
@@ -224,13 +301,13 @@ func (a *App) keepAccount(ctx context.Context, p Person, login Login, found []Re
 			}
 			look := lookOf(len(already) + i)
 			err := q.AddCalendar(ctx, sqlc.AddCalendarParams{
-				AccountID: id, Href: c.Href, Name: c.Name, Blocks: 1, Receives: receives, ReadOnly: number(c.ReadOnly), Pattern: look.Pattern, Tone: look.Tone,
+				AccountID: id, Href: cmp.Or(known[PlaceOf(c.Href)], c.Href), Name: c.Name, Blocks: 1, Receives: receives, ReadOnly: number(c.ReadOnly), Pattern: look.Pattern, Tone: look.Tone,
 			})
 			if err != nil {
 				return err
 			}
 		}
-		return nil
+		return a.adoptEvents(ctx, q, p, id)
 	})
 }
 

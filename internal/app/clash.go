@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"regexp"
 	"slices"
 	"strings"
 	"time"
@@ -84,11 +85,15 @@ func (g agenda) clash(b hosted) (Clash, bool) {
 	return c, true
 }
 
-// over is the events that lie over a booking's meeting and that the host has not decided to live with.
+// over is the events that lie over a booking's meeting and that the host has not decided to live with. Another booking's entry that
+// was moved here is told with that booking.
 func (g agenda) over(b hosted) (out []sqlc.BusyRow) {
 	kept := strings.Fields(b.own.ClashKept)
+	ours := func(uid string) bool {
+		return slices.ContainsFunc(g.bookings, func(o hosted) bool { return o.Uid == uid })
+	}
 	for _, e := range g.busy {
-		if busySpan(e).Overlaps(meetingSpan(b.Booking)) && !slices.Contains(kept, e.Uid) {
+		if busySpan(e).Overlaps(meetingSpan(b.Booking)) && !slices.Contains(kept, e.Uid) && !ours(e.Uid) {
 			out = append(out, e)
 		}
 	}
@@ -260,22 +265,29 @@ func (a *App) PutBack(ctx context.Context, p Person, id int64) (Today, error) {
 	})
 }
 
-// noticeEvents looks at what changed in a calendar for events of bookings. What the host did to one is kept with its
-// booking, or followed if that is their choice.
+// noticeEvents looks at what changed in a calendar for entries of bookings. What the host did to one is kept with its booking, or
+// followed if that is their choice.
 func (a *App) noticeEvents(ctx context.Context, q *sqlc.Queries, p Person, calendar int64, changes Changes) error {
-	ours, err := q.EventHrefs(ctx, nullID(calendar))
-	if err != nil || len(ours) == 0 {
+	hrefs, err := q.EventHrefs(ctx, nullID(calendar))
+	if err != nil {
 		return err
+	}
+	ours := make(map[string]string, len(hrefs))
+	for _, href := range hrefs {
+		ours[PlaceOf(href)] = href
 	}
 	all := slices.Clone(changes.Changed)
 	for _, href := range changes.Removed {
 		all = append(all, Resource{Href: href})
 	}
 	for _, r := range all {
-		if !slices.Contains(ours, r.Href) {
-			continue
+		href, known := ours[PlaceOf(r.Href)]
+		if known {
+			err = a.noticeEvent(ctx, q, p, calendar, Resource{href, r.ETag, r.ICS})
+		} else {
+			err = a.noticeElsewhere(ctx, q, p, calendar, r)
 		}
-		if err := a.noticeEvent(ctx, q, p, calendar, r); err != nil {
+		if err != nil {
 			return err
 		}
 	}
@@ -295,22 +307,130 @@ func (a *App) noticeEvent(ctx context.Context, q *sqlc.Queries, p Person, calend
 	if waiting, err := q.WaitingTasks(ctx, sqlc.WaitingTasksParams{BookingID: b.ID, Task: taskCalendar}); err != nil || waiting > 0 {
 		return err
 	}
+	return a.seeEvent(ctx, q, p, b, r)
+}
+
+// seeEvent keeps what became of a booking's entry. One that is gone may be in another calendar: settleMissing decides.
+func (a *App) seeEvent(ctx context.Context, q *sqlc.Queries, p Person, b hosted, r Resource) error {
 	b.own.EventSeen, b.own.EventStart, b.own.EventEnd = seenAs(b.Booking, r.ICS, p)
-	if p.choices.EventChange == follow && b.own.EventSeen != "" {
+	b.own.EventSeenAt = 0
+	switch {
+	case b.own.EventSeen == eventGone && r.ETag == "":
+		b.own.EventSeen, b.own.EventSeenAt = "", a.Now().Unix()
+	case p.choices.EventChange == follow && b.own.EventSeen != "":
 		return a.followEvent(ctx, q, p, b)
 	}
 	return q.SetEventSeen(ctx, b.seen())
 }
 
+// noticeElsewhere looks whether a resource is the entry of a booking that is missing in another of the person's calendars: then
+// its host has moved it here.
+func (a *App) noticeElsewhere(ctx context.Context, q *sqlc.Queries, p Person, calendar int64, r Resource) error {
+	uid := ourUID.FindSubmatch(r.ICS)
+	if uid == nil {
+		return nil
+	}
+	row, err := q.BookingByUID(ctx, sqlc.BookingByUIDParams{Uid: string(uid[1]), PersonID: p.ID})
+	if errors.Is(err, store.ErrNotFound) || err == nil && row.BookingHost.EventSeenAt == 0 {
+		return nil // a copy, or somebody else's
+	}
+	if err != nil {
+		return err
+	}
+	if err := q.AdoptEvent(ctx, sqlc.AdoptEventParams{BookingID: row.Booking.ID, PersonID: p.ID, EventCalendar: nullID(calendar), EventHref: r.Href, EventEtag: r.ETag}); err != nil {
+		return err
+	}
+	return a.seeEvent(ctx, q, p, hosted{row.Booking, row.BookingHost}, r)
+}
+
+// ourUID finds the UID of an entry that we wrote.
+var ourUID = regexp.MustCompile(`(?m)^UID:([0-9a-f-]{36}@corrim)\r?$`)
+
+// settleMissing decides about entries that are missing in a calendar that was just read, after the person's other calendars were
+// read too: what is in none of them was deleted. If one can't be read, nothing is known yet.
+func (a *App) settleMissing(ctx context.Context, person, calendar int64) error {
+	missing, err := a.missing(ctx, person, calendar)
+	if err != nil || len(missing) == 0 {
+		return err
+	}
+	others, err := a.Store.Calendars(ctx, person)
+	if err != nil {
+		return err
+	}
+	for _, other := range others {
+		if other.ID == calendar || other.Shown == 0 || other.Kind != kindCalDAV {
+			continue
+		}
+		if a.readOnce(other.ID) == 0 {
+			if again, err := a.Store.Calendar(ctx, other.ID); err != nil || again.Trouble != "" {
+				return err
+			}
+		}
+	}
+	p, err := a.Person(ctx, person)
+	if err != nil {
+		return err
+	}
+	if err := a.foundElsewhere(ctx, p, missing); err != nil {
+		return err
+	}
+	if missing, err = a.missing(ctx, person, calendar); err != nil {
+		return err
+	}
+	return a.Store.Write(ctx, func(q *sqlc.Queries) error {
+		for _, b := range missing {
+			b.own.EventSeen, b.own.EventSeenAt = eventGone, 0
+			if p.choices.EventChange == follow {
+				err = a.followEvent(ctx, q, p, b)
+			} else {
+				err = q.SetEventSeen(ctx, b.seen())
+			}
+			if err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+}
+
+func (a *App) missing(ctx context.Context, person, calendar int64) (out []hosted, err error) {
+	rows, err := a.Store.MissingEvents(ctx, sqlc.MissingEventsParams{PersonID: person, Now: a.Now().Unix()})
+	for _, r := range rows {
+		if r.BookingHost.EventCalendar.Int64 == calendar {
+			out = append(out, hosted{r.Booking, r.BookingHost})
+		}
+	}
+	return out, err
+}
+
+// foundElsewhere takes up missing entries that had been seen in another calendar before they were missed in theirs.
+func (a *App) foundElsewhere(ctx context.Context, p Person, missing []hosted) error {
+	return a.Store.Write(ctx, func(q *sqlc.Queries) error {
+		for _, b := range missing {
+			there, err := q.ResourceByUID(ctx, sqlc.ResourceByUIDParams{PersonID: p.ID, Uid: b.Uid, Except: b.own.EventCalendar.Int64, Now: a.Now().Unix()})
+			if errors.Is(err, store.ErrNotFound) {
+				continue
+			}
+			if err == nil {
+				err = a.noticeElsewhere(ctx, q, p, there.CalendarID, Resource{there.Href, there.Etag, []byte(there.Ics)})
+			}
+			if err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+}
+
 func (b hosted) seen() sqlc.SetEventSeenParams {
 	return sqlc.SetEventSeenParams{
-		BookingID: b.ID, PersonID: b.own.PersonID, EventSeen: b.own.EventSeen, EventStart: b.own.EventStart, EventEnd: b.own.EventEnd,
+		BookingID: b.ID, PersonID: b.own.PersonID, EventSeen: b.own.EventSeen, EventStart: b.own.EventStart, EventEnd: b.own.EventEnd, EventSeenAt: b.own.EventSeenAt,
 	}
 }
 
 // seenAs is what became of a booking's event: gone, cancelled or declined; moved, and to where; or nothing.
 func seenAs(b sqlc.Booking, ics []byte, p Person) (seen string, start, end int64) {
-	calendar, err := busy.Read(ics, busy.Options{Zone: p.zone, Owner: p.Mail, TentativeBusy: true, AllDayBusy: true})
+	calendar, err := busy.Read(ics, busy.Options{Zone: p.zone, Owners: []string{p.Mail}, TentativeBusy: true, AllDayBusy: true})
 	if err != nil {
 		return eventGone, 0, 0
 	}

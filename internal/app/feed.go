@@ -35,6 +35,9 @@ func (a *App) Subscribe(ctx context.Context, p Person, s Subscription) ([]Calend
 	if err != nil {
 		return nil, &Refusal{Kind: Unreachable, Sentence: err.Error()}
 	}
+	if err := (busyReader{}).mustBeKnown(Resource{ICS: fetched.Text}); err != nil {
+		return nil, &Refusal{Kind: Unreachable, Sentence: err.Error()}
+	}
 	name := nameOr(s.Name, u.Host)
 	// The address may hold a secret, so it is kept like a password; its host is what is shown.
 	return a.keepCalendar(ctx, p, newCalendar{kindFeed, u.Scheme + "://" + u.Host, name, address, fetched.State, fetched.Text})
@@ -48,8 +51,12 @@ type CalendarFile struct {
 
 // AddCalendarFile adds a calendar from a file; it stays as it is until it is taken away.
 func (a *App) AddCalendarFile(ctx context.Context, p Person, f CalendarFile) ([]Calendar, error) {
-	if _, err := busy.Read([]byte(f.Text), busy.Options{}); err != nil {
+	text, err := busy.Read([]byte(f.Text), busy.Options{})
+	if err != nil {
 		return nil, complaints{"file": "This is not an iCalendar file. Choose one that ends in .ics."}.err()
+	}
+	if unknown := text.Unknown(); len(unknown) > 0 {
+		return nil, complaints{"file": "It is not known when everything in this file is, so it can't be relied on. " + unknown[0].String() + ". Correct it, or export it again."}.err()
 	}
 	return a.keepCalendar(ctx, p, newCalendar{kindFile, "", nameOr(strings.TrimSuffix(f.Name, ".ics"), "Calendar file"), "", "", []byte(f.Text)})
 }
@@ -88,7 +95,10 @@ func (a *App) keepCalendar(ctx context.Context, p Person, c newCalendar) ([]Cale
 		if err != nil {
 			return err
 		}
-		reader := a.busyReader(p, calendar)
+		reader, err := a.busyReader(ctx, q, p, calendar)
+		if err != nil {
+			return err
+		}
 		if err := reader.keep(ctx, q, calendar.ID, Resource{Href: wholeCalendar, ICS: c.text}); err != nil {
 			return err
 		}

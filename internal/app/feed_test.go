@@ -222,14 +222,16 @@ func TestOthersSubscribeToBookingsAndBusyTimes(t *testing.T) {
 	require.NoError(t, err)
 	calendar, err := ical.NewDecoder(bytes.NewReader(text)).Decode() // go-ical reads it
 	require.NoError(t, err)
-	require.Len(t, calendar.Events(), 1)
+	require.Len(t, calendar.Events(), 2, "the meeting and its buffer")
 	summary, err := calendar.Events()[0].Props.Text("SUMMARY")
 	require.NoError(t, err)
 	assert.Contains(t, summary, "Harbour Maritime")
 
+	require.NoError(t, h.App.AddBlock(ctx, h.Host, app.NewBlock{Date: "2026-05-07", From: 600, To: 660, Label: "Archive"}))
 	text, err = h.App.BusyFeed(ctx, secret)
 	require.NoError(t, err)
 	assert.NotContains(t, string(text), "Dentist")
+	assert.NotContains(t, string(text), "Archive")
 	assert.NotContains(t, string(text), "Harbour")
 	read, err := busy.Read(text, busy.Options{})
 	require.NoError(t, err)
@@ -238,7 +240,7 @@ func TestOthersSubscribeToBookingsAndBusyTimes(t *testing.T) {
 	for _, b := range found {
 		when = append(when, b.Start.Time().Format("2 15:04-")+b.End.Time().Format("15:04"))
 	}
-	assert.Equal(t, []string{"5 09:00-09:50", "6 14:00-15:00"}, when, "UTC")
+	assert.Equal(t, []string{"5 09:00-10:00", "6 14:00-15:00", "7 09:00-10:00"}, when, "UTC; with buffers and what is blocked here")
 
 	renewed, err := h.App.RenewFeeds(ctx, h.Host, true)
 	require.NoError(t, err)

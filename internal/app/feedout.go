@@ -94,7 +94,7 @@ func (a *App) BusyFeed(ctx context.Context, secret string) ([]byte, error) {
 	if err != nil {
 		return nil, err
 	}
-	now := span.At(a.Now())
+	now := span.At(a.Now().Truncate(time.Hour)) // so that a text stays the same as long as nothing changes
 	within := span.Span{Start: now, End: now.Add(busyAhead)}
 	g, err := a.agenda(ctx, a.Store.Queries, p, within, 0)
 	if err != nil {
@@ -105,7 +105,10 @@ func (a *App) BusyFeed(ctx context.Context, secret string) ([]byte, error) {
 		spans = append(spans, busySpan(e))
 	}
 	for _, b := range g.bookings {
-		spans = append(spans, meetingSpan(b.Booking))
+		spans = append(spans, keptSpan(b.Booking))
+	}
+	for _, b := range g.blocks {
+		spans = append(spans, blockSpan(b))
 	}
 	return invite.Busy(invite.Party{Name: p.Name, Mail: p.Mail}, within, now, span.UnionInPlace(spans).Clip(within))
 }

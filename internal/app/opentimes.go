@@ -93,13 +93,17 @@ const (
 	detailsColleagues = "colleagues"
 )
 
-// unread closes a range for each calendar that can't be read, if the host offers nothing then or its copy is too old.
+// unread closes a range for each calendar of which nothing is known yet, and for each that can't be read if the host offers
+// nothing then or its copy is too old.
 func (a *App) unread(ctx context.Context, q *sqlc.Queries, p Person, within span.Span) ([]opentimes.Stretch, error) {
-	rows, err := q.CalendarsInTrouble(ctx, p.ID)
-	var out []opentimes.Stretch
 	oldest := a.Now().Add(-time.Duration(p.choices.TrustHours) * time.Hour).Unix()
+	rows, err := q.CalendarsInDoubt(ctx, sqlc.CalendarsInDoubtParams{PersonID: p.ID, Oldest: oldest})
+	var out []opentimes.Stretch
 	for _, row := range rows {
-		if p.choices.Unreachable == offerNothing || row.ReadAt < oldest {
+		switch {
+		case row.ReadAt == 0:
+			out = append(out, opentimes.Stretch{Span: within, Calendar: row.Name, Title: "Not read yet, so nothing is offered"})
+		case p.choices.Unreachable == offerNothing || row.ReadAt < oldest:
 			out = append(out, opentimes.Stretch{Span: within, Calendar: row.Name, Title: "Can't be read, so nothing is offered"})
 		}
 	}
@@ -140,6 +144,11 @@ func (g agenda) host(kind int64) opentimes.Host {
 
 func meetingSpan(b sqlc.Booking) span.Span {
 	return span.Span{Start: span.Instant(b.StartAt), End: span.Instant(b.EndAt)}
+}
+
+// keptSpan is the meeting with its buffers.
+func keptSpan(b sqlc.Booking) span.Span {
+	return span.Span{Start: span.Instant(b.KeptFrom), End: span.Instant(b.KeptUntil)}
 }
 
 // Page is what a client's page says before any time is asked for.

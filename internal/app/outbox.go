@@ -194,10 +194,16 @@ func (a *App) keepEvents(ctx context.Context, f facts) error {
 		return err
 	}
 	var troubles []error
+	dropped := 0
 	for _, part := range parts {
-		if err := a.keepEvent(ctx, f, part); err != nil && !errors.Is(err, errDropped) {
+		if err := a.keepEvent(ctx, f, part); errors.Is(err, errDropped) {
+			dropped++
+		} else if err != nil {
 			troubles = append(troubles, err)
 		}
+	}
+	if dropped == len(parts) {
+		return errDropped
 	}
 	return errors.Join(troubles...)
 }
@@ -208,7 +214,7 @@ func (a *App) keepEvent(ctx context.Context, f facts, part sqlc.BookingHost) err
 	if f.host, err = a.anybody(ctx, a.Store.Queries, part.PersonID); err != nil {
 		return err
 	}
-	calendar, err := a.eventCalendar(ctx, part)
+	calendar, href, err := a.eventCalendar(ctx, part)
 	if errors.Is(err, errDropped) && part.State == hostLeft {
 		return a.forgetLeft(ctx, part)
 	}
@@ -219,17 +225,32 @@ func (a *App) keepEvent(ctx context.Context, f facts, part sqlc.BookingHost) err
 	if err != nil {
 		return err
 	}
-	href := part.EventHref
 	if href == "" {
 		href = strings.TrimSuffix(calendar.Href, "/") + "/" + url.PathEscape(f.booking.Uid) + ".ics"
 	}
+	entry := eventEntry{part: part, calendar: calendar.ID, login: login, href: href}
+	_ = json.Unmarshal([]byte(part.EventWritten), &entry.last) // empty text: nothing was written yet, or by an earlier version
 	if part.State == "booked" {
-		return a.writeEvent(ctx, f, part, calendar.ID, login, href)
+		return a.writeEvent(ctx, f, entry)
 	}
-	if err := a.Servers.Delete(ctx, login, href); err != nil || part.State != hostLeft {
+	if err := a.removeEvent(ctx, entry); err != nil || part.State != hostLeft {
 		return err
 	}
 	return a.forgetLeft(ctx, part)
+}
+
+// eventEntry is where a booking's entry is in one host's calendar, and what was last written there.
+type eventEntry struct {
+	part     sqlc.BookingHost
+	calendar int64
+	login    Login
+	href     string
+	last     invite.Written
+}
+
+// buffer is the address of the entry for a buffer.
+func (e eventEntry) buffer(side invite.Side) string {
+	return strings.TrimSuffix(e.href, ".ics") + "-" + string(side) + ".ics"
 }
 
 const hostLeft = "left"
@@ -240,51 +261,111 @@ func (a *App) forgetLeft(ctx context.Context, part sqlc.BookingHost) error {
 	})
 }
 
-func (a *App) writeEvent(ctx context.Context, f facts, part sqlc.BookingHost, calendar int64, login Login, href string) error {
-	ics, err := f.meeting(f.hostText()).Event()
+// writeEvent brings the entry, and those for its buffers, to the booking's state.
+func (a *App) writeEvent(ctx context.Context, f facts, e eventEntry) error {
+	m := f.meeting(f.hostText())
+	etag, err := a.putEvent(ctx, e, m)
+	if err == nil {
+		err = a.putBuffers(ctx, e, m)
+	}
+	if errors.Is(err, ErrReadOnly) {
+		err = errors.Join(err, a.Store.Write(ctx, func(q *sqlc.Queries) error { return q.SetReadOnly(ctx, e.calendar) }))
+	}
 	if err != nil {
 		return err
 	}
-	etag, err := a.putEvent(ctx, login, href, part.EventEtag, ics)
-	if errors.Is(err, ErrReadOnly) {
-		err = errors.Join(err, a.Store.Write(ctx, func(q *sqlc.Queries) error { return q.SetReadOnly(ctx, calendar) }))
-	}
+	text, err := json.Marshal(m.Written())
 	if err != nil {
 		return err
 	}
 	return a.Store.Write(ctx, func(q *sqlc.Queries) error {
 		return q.SetBookingEvent(ctx, sqlc.SetBookingEventParams{
-			BookingID: part.BookingID, PersonID: part.PersonID, EventCalendar: nullID(calendar), EventHref: href, EventEtag: etag,
+			BookingID: e.part.BookingID, PersonID: e.part.PersonID, EventCalendar: nullID(e.calendar), EventHref: e.href, EventEtag: etag, EventWritten: string(text),
 		})
 	})
 }
 
-// eventCalendar is the calendar that holds a host's entry, or the one that would receive it. Without one there is nothing to do.
-func (a *App) eventCalendar(ctx context.Context, part sqlc.BookingHost) (sqlc.Calendar, error) {
-	if part.EventHref != "" {
-		if !part.EventCalendar.Valid {
-			return sqlc.Calendar{}, errDropped // that calendar was disconnected
+func (a *App) removeEvent(ctx context.Context, e eventEntry) error {
+	for side, there := range map[invite.Side]bool{invite.Before: e.last.Before, invite.After: e.last.After} {
+		if there {
+			if err := a.Servers.Delete(ctx, e.login, e.buffer(side)); err != nil {
+				return err
+			}
 		}
-		return a.Store.Calendar(ctx, part.EventCalendar.Int64)
 	}
-	calendar, err := a.Store.ReceivingCalendar(ctx, part.PersonID)
-	if errors.Is(err, store.ErrNotFound) {
-		return calendar, errDropped
-	}
-	return calendar, err
+	return a.Servers.Delete(ctx, e.login, e.href)
 }
 
-// putEvent writes the entry. If it is not as we left it – an answer of the server got lost, or the host touched it – the
-// write is repeated over its present state: Corrim's facts about its own booking hold.
-func (a *App) putEvent(ctx context.Context, login Login, href, etag string, ics []byte) (string, error) {
-	written, err := a.Servers.Put(ctx, login, href, etag, ics)
-	if !errors.Is(err, ErrChanged) {
-		return written, err
+// eventCalendar is the calendar that holds a host's entry, or the one that would receive it, with the entry's address there if it
+// has one. Without a calendar there is nothing to do.
+func (a *App) eventCalendar(ctx context.Context, part sqlc.BookingHost) (calendar sqlc.Calendar, href string, err error) {
+	if part.EventHref != "" && part.EventCalendar.Valid {
+		calendar, err = a.Store.Calendar(ctx, part.EventCalendar.Int64)
+		return calendar, part.EventHref, err
 	}
-	if etag, err = a.Servers.ETag(ctx, login, href); err != nil {
+	// If its calendar was disconnected, the entry goes on in the one that receives bookings now.
+	calendar, err = a.Store.ReceivingCalendar(ctx, part.PersonID)
+	if errors.Is(err, store.ErrNotFound) {
+		return calendar, "", errDropped
+	}
+	return calendar, "", err
+}
+
+// mostConflicts is how often an entry is read again because somebody changed it between reading and writing.
+const mostConflicts = 4
+
+// putEvent writes the entry: into what is there now, so that whatever its host has added stays. Who writes between our reading
+// and our writing is not written over; it is read again.
+func (a *App) putEvent(ctx context.Context, e eventEntry, m invite.Meeting) (etag string, err error) {
+	for range mostConflicts {
+		var there Resource
+		if there, err = a.Servers.Get(ctx, e.login, e.href); err != nil {
+			return "", err
+		}
+		text, err := m.Update(there.ICS, e.last)
+		if err != nil {
+			return "", err
+		}
+		if etag, err = a.Servers.Put(ctx, e.login, e.href, there.ETag, text); !errors.Is(err, ErrChanged) {
+			return etag, err
+		}
+	}
+	return "", errors.New("the entry in the calendar is being changed there all the time; it will be tried again")
+}
+
+// putBuffers keeps an entry for each buffer, so that other programs see the whole time that is kept.
+func (a *App) putBuffers(ctx context.Context, e eventEntry, m invite.Meeting) error {
+	had := map[invite.Side]bool{invite.Before: e.last.Before, invite.After: e.last.After}
+	for side, there := range had {
+		text, err := m.Buffer(side)
+		if err != nil {
+			return err
+		}
+		if text == nil {
+			if there {
+				err = a.Servers.Delete(ctx, e.login, e.buffer(side))
+			}
+		} else {
+			_, err = a.putOver(ctx, e.login, e.buffer(side), text)
+		}
+		if err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// putOver writes an entry of which nothing has to be kept.
+func (a *App) putOver(ctx context.Context, login Login, href string, text []byte) (string, error) {
+	etag, err := a.Servers.Put(ctx, login, href, "", text)
+	if !errors.Is(err, ErrChanged) {
+		return etag, err
+	}
+	there, err := a.Servers.Get(ctx, login, href)
+	if err != nil {
 		return "", err
 	}
-	return a.Servers.Put(ctx, login, href, etag, ics)
+	return a.Servers.Put(ctx, login, href, there.ETag, text)
 }
 
 func (a *App) mailClient(ctx context.Context, f facts, task sqlc.Outbox) error {
@@ -523,7 +604,7 @@ func (f facts) besides() string {
 func (f facts) meeting(text string) invite.Meeting {
 	b := f.booking
 	return invite.Meeting{
-		UID: b.Uid, Sequence: int(b.Sequence), Stamp: span.At(f.now), When: meetingSpan(b),
+		UID: b.Uid, Sequence: int(b.Sequence), Stamp: span.At(f.now), When: meetingSpan(b), Kept: keptSpan(b),
 		Title: b.TypeName + ": " + b.ClientName + " with " + f.with(), Text: text, JoinURL: joinURL(b), Place: formOf(b).way.location(),
 		Host: invite.Party{Name: f.host.Name, Mail: f.host.Mail}, Client: invite.Party{Name: b.ClientName, Mail: b.ClientMail},
 		Guests: parties(formOf(b).guests), Cancelled: b.State == "cancelled",

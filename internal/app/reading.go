@@ -1,7 +1,9 @@
 package app
 
 import (
+	"cmp"
 	"context"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"math/rand/v2"
@@ -12,6 +14,7 @@ import (
 	"time"
 
 	"corrim/core/busy"
+	"corrim/core/invite"
 	"corrim/core/span"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
@@ -26,7 +29,8 @@ const (
 	busyHorizon  = 400 * 24 * time.Hour // busy times are worked out so far ahead
 	busyExtendAt = 370 * 24 * time.Hour
 	readAtOnce   = 4                // in the background; those that somebody looks at don't wait for them
-	lookAtOnce   = 24               // at most of these
+	lookAtOnce   = 24               // at most of these,
+	lookAtServer = 6                // and at most of one server's
 	firstRetry   = 30 * time.Second // doubled with each failure, up to
 	longestRetry = time.Hour
 	tellAfter    = 10 * time.Minute // trouble that lasts is told to the owner by mail, once
@@ -46,11 +50,10 @@ func (a *App) lookAt(ctx context.Context, person int64, maxAge, limit time.Durat
 	var wait sync.WaitGroup
 	for _, c := range calendars {
 		if c.Shown == 1 && c.Kind != kindFile && (maxAge == 0 || c.ReadAt < oldest && c.TryAt <= now.Unix()) {
-			wait.Go(func() {
-				a.looking <- struct{}{}
-				defer func() { <-a.looking }()
-				a.readCalendar(c.ID)
-			})
+			if maxAge > 0 && a.readings.of(c.ID).hangs() {
+				return false // whoever asked when it began to hang has waited already
+			}
+			wait.Go(func() { a.readCalendar(c.ID) })
 		}
 	}
 	done := make(chan struct{})
@@ -110,6 +113,7 @@ type readings struct {
 type reading struct {
 	mu       sync.Mutex
 	began    time.Time
+	since    atomic.Int64             // when the present reading began, in nanoseconds; 0 if there is none
 	progress atomic.Pointer[Progress] // nil while it is not being read
 }
 
@@ -117,6 +121,12 @@ type reading struct {
 type Progress struct {
 	Done  int `json:"done"`
 	Total int `json:"total"`
+}
+
+// hangs tells whether a reading is under way that has taken longer than a look waits.
+func (r *reading) hangs() bool {
+	since := r.since.Load()
+	return since != 0 && time.Since(time.Unix(0, since)) > lookingTime
 }
 
 func (r *reading) tell(done, total int) { r.progress.Store(&Progress{done, total}) }
@@ -131,31 +141,101 @@ func (r *readings) of(calendar int64) *reading {
 }
 
 // readCalendar reads one calendar, unless another reading of it has begun meanwhile. It goes on if its caller stops waiting.
+// If the entry of a booking is missing there, the person's other calendars are read too: it may be in one of them.
 func (a *App) readCalendar(id int64) {
+	person := a.readOnce(id)
+	if person == 0 {
+		return
+	}
+	ctx, cancel := context.WithTimeout(context.Background(), readingTime)
+	defer cancel()
+	if err := a.settleMissing(ctx, person, id); err != nil {
+		a.Log.Error("looking for missing entries", "calendar", id, "error", err)
+	}
+	a.wakeWorker() // a booking may have followed its event
+}
+
+// readOnce returns whose calendar it is if it could be read.
+func (a *App) readOnce(id int64) (person int64) {
 	asked := time.Now()
 	turn := a.readings.of(id)
 	turn.mu.Lock()
 	defer turn.mu.Unlock()
 	if turn.began.After(asked) {
-		return
+		return 0
 	}
-	turn.began = time.Now()
-	turn.tell(0, 0)
-	defer turn.progress.Store(nil)
 	ctx, cancel := context.WithTimeout(context.Background(), readingTime)
 	defer cancel()
-	err := a.readChanges(ctx, id)
-	if err == nil {
-		a.wakeWorker() // a booking may have followed its event
-		return
+	calendar, err := a.Store.Calendar(ctx, id)
+	if err != nil { // a calendar removed meanwhile needs no reading
+		return 0
 	}
-	if errors.Is(err, store.ErrNotFound) { // a calendar removed meanwhile needs no reading
-		return
+	// First its own turn, then a place: those who wait for a server that hangs hold no place.
+	place, err := a.placeFor(ctx, calendar)
+	if err == nil {
+		err = place.take(ctx)
+	}
+	if err == nil {
+		defer place.free()
+		turn.began = time.Now()
+		turn.since.Store(turn.began.UnixNano())
+		defer turn.since.Store(0)
+		turn.tell(0, 0)
+		defer turn.progress.Store(nil)
+		person, err = a.readChanges(ctx, id)
+	}
+	if err == nil || errors.Is(err, store.ErrNotFound) {
+		return person
 	}
 	a.Log.Warn("reading a calendar failed", "calendar", id)
 	if err := a.keepTrouble(ctx, id, err); err != nil {
 		a.Log.Error("keeping a calendar's trouble", "calendar", id, "error", err)
 	}
+	return 0
+}
+
+// placeFor is where a calendar is read: those of one server share a few places.
+func (a *App) placeFor(ctx context.Context, calendar sqlc.Calendar) (place, error) {
+	account, err := a.Store.Account(ctx, calendar.AccountID)
+	return a.places.of(serverName(account.Address)), err
+}
+
+// places bounds how many calendars are read at once, of all servers and of each.
+type places struct {
+	mu      sync.Mutex
+	all     chan struct{}
+	servers map[string]chan struct{}
+}
+
+// place is where one reading takes place.
+type place struct{ server, all chan struct{} }
+
+func (p *places) of(server string) place {
+	p.mu.Lock()
+	defer p.mu.Unlock()
+	if p.servers[server] == nil {
+		p.servers[server] = make(chan struct{}, lookAtServer)
+	}
+	return place{p.servers[server], p.all}
+}
+
+func (p place) take(ctx context.Context) error {
+	for i, places := range []chan struct{}{p.server, p.all} {
+		select {
+		case places <- struct{}{}:
+		case <-ctx.Done():
+			if i == 1 {
+				<-p.server
+			}
+			return errors.New("too many calendars of this server are waited for at the moment. It will be asked again")
+		}
+	}
+	return nil
+}
+
+func (p place) free() {
+	<-p.all
+	<-p.server
 }
 
 // keepTrouble remembers why a calendar could not be read and when it is asked again: later with every failure, and not at
@@ -225,29 +305,43 @@ func (a *App) login(ctx context.Context, account int64) (Login, error) {
 	return Login{row.Address, row.Username, password}, err
 }
 
-// readChanges fetches what is new in a calendar and works out busy times for just that.
-func (a *App) readChanges(ctx context.Context, id int64) error {
+// readChanges fetches what is new in a calendar and works out busy times for just that. It returns whose calendar it is.
+func (a *App) readChanges(ctx context.Context, id int64) (owner int64, err error) {
 	calendar, err := a.Store.Calendar(ctx, id)
 	if err != nil {
-		return err
+		return 0, err
 	}
 	person, err := a.ownerOf(ctx, a.Store.Queries, id)
 	if err != nil {
-		return err
+		return 0, err
+	}
+	if err := a.learnAddresses(ctx, calendar); err != nil {
+		return 0, err
 	}
 	changes, err := a.changesOf(ctx, calendar)
 	if err != nil {
-		return err
+		return 0, err
+	}
+	if changes, err = a.asKnown(ctx, id, changes); err != nil {
+		return 0, err
 	}
 	// The state moves on last: whatever cuts this short, the next reading brings the same changes again.
-	reader := a.busyReader(person, calendar)
+	reader, err := a.busyReader(ctx, a.Store.Queries, person, calendar)
+	if err != nil {
+		return 0, err
+	}
+	for _, r := range changes.Changed {
+		if err := reader.mustBeKnown(r); err != nil {
+			return 0, err
+		}
+	}
 	for part := range slices.Chunk(changes.Changed, keptAtOnce) {
 		if err := a.keepPart(ctx, reader, person, id, Changes{Changed: part}); err != nil {
-			return err
+			return 0, err
 		}
 	}
 	now, until := a.Now(), calendar.ReadUntil
-	return a.Store.Write(ctx, func(q *sqlc.Queries) error {
+	return person.ID, a.Store.Write(ctx, func(q *sqlc.Queries) error {
 		if until < now.Add(busyExtendAt).Unix() {
 			until = int64(reader.within.End)
 			if err := reader.again(ctx, q, id); err != nil {
@@ -266,6 +360,68 @@ func (a *App) readChanges(ctx context.Context, id int64) error {
 			ID: id, State: changes.State, ReadAt: now.Unix(), ReadUntil: until, Skew: int64(changes.Skew / time.Second),
 		})
 	})
+}
+
+// asKnown is changes with their addresses as we have them: a server may write them differently from one answer to the next, and
+// differently from what we asked for.
+func (a *App) asKnown(ctx context.Context, calendar int64, changes Changes) (Changes, error) {
+	if len(changes.Changed)+len(changes.Removed) == 0 {
+		return changes, nil
+	}
+	rows, err := a.Store.Resources(ctx, calendar)
+	if err != nil {
+		return changes, err
+	}
+	known := make(map[string]string, len(rows))
+	for _, r := range rows {
+		known[PlaceOf(r.Href)] = r.Href
+	}
+	for i, r := range changes.Changed {
+		changes.Changed[i].Href = cmp.Or(known[PlaceOf(r.Href)], r.Href)
+	}
+	for i, href := range changes.Removed {
+		changes.Removed[i] = cmp.Or(known[PlaceOf(href)], href)
+	}
+	return changes, nil
+}
+
+// learnAddresses asks a server once under which addresses it knows its user: invitations come to those. Without an answer, the
+// next reading asks again.
+func (a *App) learnAddresses(ctx context.Context, calendar sqlc.Calendar) error {
+	account, err := a.Store.Account(ctx, calendar.AccountID)
+	if err != nil || account.Kind != kindCalDAV || account.Addresses != "" {
+		return err
+	}
+	login, err := a.login(ctx, account.ID)
+	if err != nil {
+		return err
+	}
+	addresses, err := a.Servers.Addresses(ctx, login)
+	if err != nil {
+		return nil // the reading itself will say what is wrong
+	}
+	text, err := json.Marshal(addresses)
+	if err != nil {
+		return err
+	}
+	return a.Store.Write(ctx, func(q *sqlc.Queries) error {
+		if err := q.SetAddresses(ctx, sqlc.SetAddressesParams{ID: account.ID, Addresses: string(text)}); err != nil || calendar.ReadAt == 0 {
+			return err
+		}
+		return a.timesAgain(ctx, q, calendar.ID) // it was read without them
+	})
+}
+
+// ownersOf is all mail addresses of a person that their calendar servers know.
+func ownersOf(ctx context.Context, q *sqlc.Queries, p Person) ([]string, error) {
+	accounts, err := q.AccountsOf(ctx, p.ID)
+	owners := []string{p.Mail}
+	for _, account := range accounts {
+		var more []string
+		_ = json.Unmarshal([]byte(account.Addresses), &more) // empty text: not asked yet
+		owners = append(owners, more...)
+	}
+	return owners, err
 }
 
 // keptAtOnce is how many resources are written in one go, so that a large calendar doesn't keep bookings waiting.
@@ -340,15 +496,26 @@ type busyReader struct {
 	within  span.Span
 }
 
-func (a *App) busyReader(p Person, c sqlc.Calendar) busyReader {
+func (a *App) busyReader(ctx context.Context, q *sqlc.Queries, p Person, c sqlc.Calendar) (busyReader, error) {
 	now, opens := a.Now(), ""
 	if c.MayOpen == 1 {
 		opens = p.choices.OpenTitle
 	}
+	owners, err := ownersOf(ctx, q, p)
 	return busyReader{
-		options: busy.Options{Zone: p.zone, Owner: p.Mail, TentativeBusy: c.Tentative == 1, AllDayBusy: c.AllDay == 1},
+		options: busy.Options{Zone: p.zone, Owners: owners, TentativeBusy: c.Tentative == 1, AllDayBusy: c.AllDay == 1},
 		opens:   opens, within: span.Of(now.Add(-7*24*time.Hour), now.Add(busyHorizon)),
+	}, err
+}
+
+// mustBeKnown refuses a text that may hide busy time: then the reading has failed, and the last copy stays. A text that is no
+// calendar at all hides nothing that could be found.
+func (r busyReader) mustBeKnown(resource Resource) error {
+	calendar, err := busy.Read(resource.ICS, r.options)
+	if err != nil || len(calendar.Unknown()) == 0 {
+		return nil
 	}
+	return errors.New("It is not known when everything in it is, so the last copy counts. " + calendar.Unknown()[0].String() + ". Correct it in the calendar, or remove it there.")
 }
 
 // keep stores a resource and its busy times. What of it can't be read is kept beside it in words.
@@ -418,7 +585,7 @@ func (r busyReader) keepBusy(ctx context.Context, q *sqlc.Queries, calendar int6
 	}
 	for _, b := range stretches {
 		err := q.AddBusy(ctx, sqlc.AddBusyParams{
-			CalendarID: calendar, Href: href, StartAt: int64(b.Start), EndAt: int64(b.End), Uid: b.UID, Title: b.Title, Opens: number(b.opens),
+			CalendarID: calendar, Href: href, StartAt: int64(b.Start), EndAt: int64(b.End), Uid: invite.MeetingUID(b.UID), Title: b.Title, Opens: number(b.opens),
 		})
 		if err != nil {
 			return err
@@ -452,5 +619,9 @@ func (a *App) timesAgain(ctx context.Context, q *sqlc.Queries, id int64) error {
 	if err != nil {
 		return err
 	}
-	return a.busyReader(owner, calendar).again(ctx, q, id)
+	reader, err := a.busyReader(ctx, q, owner, calendar)
+	if err != nil {
+		return err
+	}
+	return reader.again(ctx, q, id)
 }

@@ -199,15 +199,10 @@ func (s *Server) eachObject(user string, calendar int, f func(name string, o *Ob
 	})
 }
 
-// Touch gives every resource of a calendar a new state, as if its owner had opened and saved it.
-func (s *Server) Touch(user string, calendar int) {
-	s.data.mu.Lock()
-	defer s.data.mu.Unlock()
-	c := s.data.users[user].Calendars[fmt.Sprintf("c%d", calendar+1)]
-	for _, o := range c.Objects {
-		c.Revision++
-		o.Revision = c.Revision
-	}
+// Put writes a resource into a user's calendar, counted from 0.
+func (s *Server) Put(user string, calendar int, name, ics string) error {
+	_, err := s.data.put(user, fmt.Sprintf("c%d", calendar+1), name, ics, nil)
+	return err
 }
 
 // Rewrite changes the resources of a user's calendar, counted from 0, as another program would; those that stay the same

@@ -11,7 +11,7 @@ CREATE TABLE purpose_key (
 -- to be gone: it may have gone to another calendar that has not been read since.
 ALTER TABLE booking_host ADD COLUMN event_written TEXT NOT NULL DEFAULT ''; -- JSON: invite.Written
 ALTER TABLE booking_host ADD COLUMN event_seen_at INTEGER NOT NULL DEFAULT 0;
-CREATE INDEX booking_host_gone ON booking_host (person_id) WHERE event_seen = 'gone' AND state = 'booked';
+CREATE INDEX booking_host_missing ON booking_host (person_id) WHERE event_seen = '' AND event_seen_at > 0;
 CREATE INDEX booking_host_orphan ON booking_host (person_id, start_at) WHERE event_calendar IS NULL AND event_href <> '';
 
 -- Under which addresses the server knows the account's user (RFC 6638, 2.4.1), as JSON; empty until it was asked.

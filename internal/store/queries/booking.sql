@@ -72,7 +72,8 @@ WHERE booking.life = 'requested' AND booking_host.person_id = @host_id AND booki
 UPDATE booking SET room = @room WHERE id = @id;
 
 -- name: SetBookingEvent :exec
-UPDATE booking_host SET event_calendar = @event_calendar, event_href = @event_href, event_etag = @event_etag, event_seen = ''
+UPDATE booking_host SET event_calendar = @event_calendar, event_href = @event_href, event_etag = @event_etag, event_written = @event_written,
+    event_seen = '', event_seen_at = 0
 WHERE booking_id = @booking_id AND person_id = @person_id;
 
 -- name: AddStep :exec
@@ -95,8 +96,28 @@ SELECT sqlc.embed(booking), sqlc.embed(booking_host) FROM booking_host JOIN book
 WHERE booking_host.event_calendar = @event_calendar AND booking_host.event_href = @event_href AND booking_host.state = 'booked';
 
 -- name: SetEventSeen :exec
-UPDATE booking_host SET event_seen = @event_seen, event_start = @event_start, event_end = @event_end
+UPDATE booking_host SET event_seen = @event_seen, event_start = @event_start, event_end = @event_end, event_seen_at = @event_seen_at
 WHERE booking_id = @booking_id AND person_id = @person_id;
+
+-- Coming bookings of a host whose entry was found to be gone from a calendar, and that may be in another one.
+-- name: MissingEvents :many
+SELECT sqlc.embed(booking), sqlc.embed(booking_host) FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
+WHERE booking_host.person_id = @person_id AND booking_host.event_seen = '' AND booking_host.event_seen_at > 0
+  AND booking_host.state = 'booked' AND booking_host.start_at > @now;
+
+-- name: BookingByUID :one
+SELECT sqlc.embed(booking), sqlc.embed(booking_host) FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
+WHERE booking.uid = @uid AND booking_host.person_id = @person_id AND booking_host.state = 'booked';
+
+-- Where an entry is now.
+-- name: AdoptEvent :exec
+UPDATE booking_host SET event_calendar = @event_calendar, event_href = @event_href, event_etag = @event_etag, event_seen = '', event_seen_at = 0
+WHERE booking_id = @booking_id AND person_id = @person_id;
+
+-- Entries of coming bookings that were in calendars which are not connected any more.
+-- name: OrphanedEvents :many
+SELECT booking_host.booking_id, booking_host.event_href, booking_host.event_etag, booking.sequence FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
+WHERE booking_host.person_id = @person_id AND booking_host.event_calendar IS NULL AND booking_host.event_href <> '' AND booking_host.start_at > @now;
 
 -- name: BookingsOfTypeBetween :many
 SELECT * FROM booking WHERE type_id = @type_id AND state = 'booked' AND start_at >= @range_from AND start_at < @range_to ORDER BY start_at;

@@ -8,6 +8,18 @@ SELECT * FROM calendar_account WHERE id = @id;
 -- name: RemoveAccount :exec
 DELETE FROM calendar_account WHERE id = @id;
 
+-- name: AccountsOf :many
+SELECT * FROM calendar_account WHERE person_id = @person_id ORDER BY id;
+
+-- name: SetAddresses :exec
+UPDATE calendar_account SET addresses = @addresses WHERE id = @id;
+
+-- name: SetAccountLogin :exec
+UPDATE calendar_account SET address = @address, username = @username, secret = @secret WHERE id = @id;
+
+-- name: CalendarsOfAccount :many
+SELECT * FROM calendar WHERE account_id = @account_id ORDER BY id;
+
 -- name: RemoveAccountsOf :exec
 DELETE FROM calendar_account WHERE person_id = @person_id;
 
@@ -41,7 +53,7 @@ SELECT person.* FROM person JOIN calendar_account ON calendar_account.person_id 
 JOIN calendar ON calendar.account_id = calendar_account.id WHERE calendar.id = @calendar_id;
 
 -- name: SetCalendarUse :exec
-UPDATE calendar SET blocks = @blocks, receives = @receives, shown = @shown, tentative = @tentative, all_day = @all_day,
+UPDATE calendar SET read_at = CASE WHEN shown < @shown THEN 0 ELSE read_at END, blocks = @blocks, receives = @receives, shown = @shown, tentative = @tentative, all_day = @all_day,
     details = @details, pattern = @pattern, tone = @tone, may_open = @may_open WHERE id = @id;
 
 -- name: StopReceiving :exec
@@ -66,6 +78,15 @@ SELECT href, etag FROM calendar_resource WHERE calendar_id = @calendar_id;
 -- name: ResourceTexts :many
 SELECT href, ics FROM calendar_resource WHERE calendar_id = @calendar_id;
 
+-- A resource with busy time of an event, in one of a person's other calendars.
+-- name: ResourceByUID :one
+SELECT calendar_resource.* FROM busy
+JOIN calendar_resource ON calendar_resource.calendar_id = busy.calendar_id AND calendar_resource.href = busy.href
+JOIN calendar ON calendar.id = busy.calendar_id
+JOIN calendar_account ON calendar_account.id = calendar.account_id
+WHERE calendar_account.person_id = @person_id AND calendar.id <> @except AND calendar.shown = 1 AND busy.end_at > @now AND busy.uid = @uid
+LIMIT 1;
+
 -- name: ResourceTroubles :many
 SELECT trouble FROM calendar_resource WHERE calendar_id = @calendar_id AND trouble <> '' ORDER BY href LIMIT 20;
 
@@ -82,8 +103,8 @@ DELETE FROM busy WHERE calendar_id = @calendar_id AND href = @href;
 -- name: AddBusy :exec
 INSERT INTO busy (calendar_id, href, start_at, end_at, uid, title, opens) VALUES (@calendar_id, @href, @start_at, @end_at, @uid, @title, @opens);
 
--- Bookings of Corrim come back from the host's calendar as events; they count as bookings, with their buffers, and not
--- a second time as busy.
+-- Bookings of Corrim come back from their host's calendar as events; they count as bookings, with their buffers, and not
+-- a second time as busy. One that its host has moved there takes both places until they have decided.
 -- name: Busy :many
 SELECT busy.start_at, busy.end_at, busy.uid, busy.title, busy.opens, calendar.blocks, calendar.id AS calendar_id, calendar.name AS calendar,
     calendar.details, calendar.pattern, calendar.tone
@@ -92,7 +113,8 @@ JOIN calendar ON calendar.id = busy.calendar_id
 JOIN calendar_account ON calendar_account.id = calendar.account_id
 WHERE calendar_account.person_id = @person_id AND calendar.shown = 1
   AND busy.end_at > @range_from AND busy.start_at < @range_to
-  AND NOT EXISTS (SELECT 1 FROM booking WHERE booking.uid = busy.uid)
+  AND NOT EXISTS (SELECT 1 FROM booking JOIN booking_host ON booking_host.booking_id = booking.id
+    WHERE booking.uid = busy.uid AND booking_host.person_id = @person_id AND booking_host.event_seen <> 'moved')
 ORDER BY busy.start_at;
 
 -- Events that open time instead of a person's week.
@@ -102,10 +124,12 @@ JOIN calendar ON calendar.id = busy.calendar_id
 JOIN calendar_account ON calendar_account.id = calendar.account_id
 WHERE calendar_account.person_id = @person_id AND calendar.shown = 1 AND busy.opens = 1 ORDER BY busy.start_at;
 
--- name: CalendarsInTrouble :many
+-- Those of which the last copy may not be what is there now: they can't be read, were read too long ago, or never.
+-- name: CalendarsInDoubt :many
 SELECT calendar.name, calendar.read_at FROM calendar
 JOIN calendar_account ON calendar_account.id = calendar.account_id
-WHERE calendar_account.person_id = @person_id AND calendar.blocks = 1 AND calendar.shown = 1 AND calendar.trouble <> '';
+WHERE calendar_account.person_id = @person_id AND calendar.blocks = 1 AND calendar.shown = 1 AND calendar_account.kind <> 'file'
+  AND (calendar.trouble <> '' OR calendar.read_at < @oldest);
 
 -- name: CalendarOfAccount :one
 SELECT * FROM calendar WHERE account_id = @account_id;

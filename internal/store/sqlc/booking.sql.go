@@ -158,6 +158,31 @@ func (q *Queries) AddStep(ctx context.Context, arg AddStepParams) error {
 	return err
 }
 
+const adoptEvent = `-- name: AdoptEvent :exec
+UPDATE booking_host SET event_calendar = ?1, event_href = ?2, event_etag = ?3, event_seen = '', event_seen_at = 0
+WHERE booking_id = ?4 AND person_id = ?5
+`
+
+type AdoptEventParams struct {
+	EventCalendar sql.NullInt64
+	EventHref     string
+	EventEtag     string
+	BookingID     int64
+	PersonID      int64
+}
+
+// Where an entry is now.
+func (q *Queries) AdoptEvent(ctx context.Context, arg AdoptEventParams) error {
+	_, err := q.db.ExecContext(ctx, adoptEvent,
+		arg.EventCalendar,
+		arg.EventHref,
+		arg.EventEtag,
+		arg.BookingID,
+		arg.PersonID,
+	)
+	return err
+}
+
 const booking = `-- name: Booking :one
 SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, link_hash, request_key, created_at, answers, life, way, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start FROM booking WHERE id = ?1
 `
@@ -203,7 +228,7 @@ func (q *Queries) Booking(ctx context.Context, id int64) (Booking, error) {
 }
 
 const bookingByEvent = `-- name: BookingByEvent :one
-SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking.answers, booking.life, booking.way, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking_host.booking_id, booking_host.person_id, booking_host.state, booking_host.start_at, booking_host.end_at, booking_host.kept_from, booking_host.kept_until, booking_host.overlap_allowed, booking_host.event_calendar, booking_host.event_href, booking_host.event_etag, booking_host.event_seen, booking_host.event_start, booking_host.event_end, booking_host.clash_kept FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
+SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking.answers, booking.life, booking.way, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking_host.booking_id, booking_host.person_id, booking_host.state, booking_host.start_at, booking_host.end_at, booking_host.kept_from, booking_host.kept_until, booking_host.overlap_allowed, booking_host.event_calendar, booking_host.event_href, booking_host.event_etag, booking_host.event_seen, booking_host.event_start, booking_host.event_end, booking_host.clash_kept, booking_host.event_written, booking_host.event_seen_at FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
 WHERE booking_host.event_calendar = ?1 AND booking_host.event_href = ?2 AND booking_host.state = 'booked'
 `
 
@@ -268,6 +293,8 @@ func (q *Queries) BookingByEvent(ctx context.Context, arg BookingByEventParams) 
 		&i.BookingHost.EventStart,
 		&i.BookingHost.EventEnd,
 		&i.BookingHost.ClashKept,
+		&i.BookingHost.EventWritten,
+		&i.BookingHost.EventSeenAt,
 	)
 	return i, err
 }
@@ -360,8 +387,80 @@ func (q *Queries) BookingByRequest(ctx context.Context, requestKey string) (Book
 	return i, err
 }
 
+const bookingByUID = `-- name: BookingByUID :one
+SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking.answers, booking.life, booking.way, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking_host.booking_id, booking_host.person_id, booking_host.state, booking_host.start_at, booking_host.end_at, booking_host.kept_from, booking_host.kept_until, booking_host.overlap_allowed, booking_host.event_calendar, booking_host.event_href, booking_host.event_etag, booking_host.event_seen, booking_host.event_start, booking_host.event_end, booking_host.clash_kept, booking_host.event_written, booking_host.event_seen_at FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
+WHERE booking.uid = ?1 AND booking_host.person_id = ?2 AND booking_host.state = 'booked'
+`
+
+type BookingByUIDParams struct {
+	Uid      string
+	PersonID int64
+}
+
+type BookingByUIDRow struct {
+	Booking     Booking
+	BookingHost BookingHost
+}
+
+func (q *Queries) BookingByUID(ctx context.Context, arg BookingByUIDParams) (BookingByUIDRow, error) {
+	row := q.db.QueryRowContext(ctx, bookingByUID, arg.Uid, arg.PersonID)
+	var i BookingByUIDRow
+	err := row.Scan(
+		&i.Booking.ID,
+		&i.Booking.Uid,
+		&i.Booking.Sequence,
+		&i.Booking.TypeID,
+		&i.Booking.HostID,
+		&i.Booking.State,
+		&i.Booking.StartAt,
+		&i.Booking.EndAt,
+		&i.Booking.KeptFrom,
+		&i.Booking.KeptUntil,
+		&i.Booking.OverlapAllowed,
+		&i.Booking.TypeName,
+		&i.Booking.ClientName,
+		&i.Booking.ClientMail,
+		&i.Booking.ClientZone,
+		&i.Booking.Remark,
+		&i.Booking.Room,
+		&i.Booking.LinkHash,
+		&i.Booking.RequestKey,
+		&i.Booking.CreatedAt,
+		&i.Booking.Answers,
+		&i.Booking.Life,
+		&i.Booking.Way,
+		&i.Booking.Said,
+		&i.Booking.Guests,
+		&i.Booking.Consent,
+		&i.Booking.ConsentAt,
+		&i.Booking.LapsesAt,
+		&i.Booking.Proposed,
+		&i.Booking.Invited,
+		&i.Booking.CodeTries,
+		&i.Booking.ConfirmedStart,
+		&i.BookingHost.BookingID,
+		&i.BookingHost.PersonID,
+		&i.BookingHost.State,
+		&i.BookingHost.StartAt,
+		&i.BookingHost.EndAt,
+		&i.BookingHost.KeptFrom,
+		&i.BookingHost.KeptUntil,
+		&i.BookingHost.OverlapAllowed,
+		&i.BookingHost.EventCalendar,
+		&i.BookingHost.EventHref,
+		&i.BookingHost.EventEtag,
+		&i.BookingHost.EventSeen,
+		&i.BookingHost.EventStart,
+		&i.BookingHost.EventEnd,
+		&i.BookingHost.ClashKept,
+		&i.BookingHost.EventWritten,
+		&i.BookingHost.EventSeenAt,
+	)
+	return i, err
+}
+
 const bookingOfHost = `-- name: BookingOfHost :one
-SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking.answers, booking.life, booking.way, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking_host.booking_id, booking_host.person_id, booking_host.state, booking_host.start_at, booking_host.end_at, booking_host.kept_from, booking_host.kept_until, booking_host.overlap_allowed, booking_host.event_calendar, booking_host.event_href, booking_host.event_etag, booking_host.event_seen, booking_host.event_start, booking_host.event_end, booking_host.clash_kept FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
+SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking.answers, booking.life, booking.way, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking_host.booking_id, booking_host.person_id, booking_host.state, booking_host.start_at, booking_host.end_at, booking_host.kept_from, booking_host.kept_until, booking_host.overlap_allowed, booking_host.event_calendar, booking_host.event_href, booking_host.event_etag, booking_host.event_seen, booking_host.event_start, booking_host.event_end, booking_host.clash_kept, booking_host.event_written, booking_host.event_seen_at FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
 WHERE booking_host.booking_id = ?1 AND booking_host.person_id = ?2 AND booking_host.state <> 'left'
 `
 
@@ -426,6 +525,8 @@ func (q *Queries) BookingOfHost(ctx context.Context, arg BookingOfHostParams) (B
 		&i.BookingHost.EventStart,
 		&i.BookingHost.EventEnd,
 		&i.BookingHost.ClashKept,
+		&i.BookingHost.EventWritten,
+		&i.BookingHost.EventSeenAt,
 	)
 	return i, err
 }
@@ -448,7 +549,7 @@ func (q *Queries) BookingsOfClient(ctx context.Context, arg BookingsOfClientPara
 }
 
 const bookingsOfHost = `-- name: BookingsOfHost :many
-SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking.answers, booking.life, booking.way, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking_host.booking_id, booking_host.person_id, booking_host.state, booking_host.start_at, booking_host.end_at, booking_host.kept_from, booking_host.kept_until, booking_host.overlap_allowed, booking_host.event_calendar, booking_host.event_href, booking_host.event_etag, booking_host.event_seen, booking_host.event_start, booking_host.event_end, booking_host.clash_kept FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
+SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking.answers, booking.life, booking.way, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking_host.booking_id, booking_host.person_id, booking_host.state, booking_host.start_at, booking_host.end_at, booking_host.kept_from, booking_host.kept_until, booking_host.overlap_allowed, booking_host.event_calendar, booking_host.event_href, booking_host.event_etag, booking_host.event_seen, booking_host.event_start, booking_host.event_end, booking_host.clash_kept, booking_host.event_written, booking_host.event_seen_at FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
 WHERE booking_host.person_id = ?1 AND booking_host.state = 'booked'
   AND booking_host.kept_until > ?2 AND booking_host.kept_from < ?3
 ORDER BY booking_host.start_at
@@ -522,6 +623,8 @@ func (q *Queries) BookingsOfHost(ctx context.Context, arg BookingsOfHostParams) 
 			&i.BookingHost.EventStart,
 			&i.BookingHost.EventEnd,
 			&i.BookingHost.ClashKept,
+			&i.BookingHost.EventWritten,
+			&i.BookingHost.EventSeenAt,
 		); err != nil {
 			return nil, err
 		}
@@ -697,7 +800,7 @@ func (q *Queries) ForgetLeft(ctx context.Context, arg ForgetLeftParams) error {
 }
 
 const hostsOfBooking = `-- name: HostsOfBooking :many
-SELECT booking_id, person_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, event_calendar, event_href, event_etag, event_seen, event_start, event_end, clash_kept FROM booking_host WHERE booking_id = ?1 ORDER BY person_id
+SELECT booking_id, person_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, event_calendar, event_href, event_etag, event_seen, event_start, event_end, clash_kept, event_written, event_seen_at FROM booking_host WHERE booking_id = ?1 ORDER BY person_id
 `
 
 func (q *Queries) HostsOfBooking(ctx context.Context, bookingID int64) ([]BookingHost, error) {
@@ -725,6 +828,8 @@ func (q *Queries) HostsOfBooking(ctx context.Context, bookingID int64) ([]Bookin
 			&i.EventStart,
 			&i.EventEnd,
 			&i.ClashKept,
+			&i.EventWritten,
+			&i.EventSeenAt,
 		); err != nil {
 			return nil, err
 		}
@@ -854,6 +959,96 @@ func (q *Queries) LeaveBooking(ctx context.Context, arg LeaveBookingParams) erro
 	return err
 }
 
+const missingEvents = `-- name: MissingEvents :many
+SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking.answers, booking.life, booking.way, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking_host.booking_id, booking_host.person_id, booking_host.state, booking_host.start_at, booking_host.end_at, booking_host.kept_from, booking_host.kept_until, booking_host.overlap_allowed, booking_host.event_calendar, booking_host.event_href, booking_host.event_etag, booking_host.event_seen, booking_host.event_start, booking_host.event_end, booking_host.clash_kept, booking_host.event_written, booking_host.event_seen_at FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
+WHERE booking_host.person_id = ?1 AND booking_host.event_seen = '' AND booking_host.event_seen_at > 0
+  AND booking_host.state = 'booked' AND booking_host.start_at > ?2
+`
+
+type MissingEventsParams struct {
+	PersonID int64
+	Now      int64
+}
+
+type MissingEventsRow struct {
+	Booking     Booking
+	BookingHost BookingHost
+}
+
+// Coming bookings of a host whose entry was found to be gone from a calendar, and that may be in another one.
+func (q *Queries) MissingEvents(ctx context.Context, arg MissingEventsParams) ([]MissingEventsRow, error) {
+	rows, err := q.db.QueryContext(ctx, missingEvents, arg.PersonID, arg.Now)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []MissingEventsRow{}
+	for rows.Next() {
+		var i MissingEventsRow
+		if err := rows.Scan(
+			&i.Booking.ID,
+			&i.Booking.Uid,
+			&i.Booking.Sequence,
+			&i.Booking.TypeID,
+			&i.Booking.HostID,
+			&i.Booking.State,
+			&i.Booking.StartAt,
+			&i.Booking.EndAt,
+			&i.Booking.KeptFrom,
+			&i.Booking.KeptUntil,
+			&i.Booking.OverlapAllowed,
+			&i.Booking.TypeName,
+			&i.Booking.ClientName,
+			&i.Booking.ClientMail,
+			&i.Booking.ClientZone,
+			&i.Booking.Remark,
+			&i.Booking.Room,
+			&i.Booking.LinkHash,
+			&i.Booking.RequestKey,
+			&i.Booking.CreatedAt,
+			&i.Booking.Answers,
+			&i.Booking.Life,
+			&i.Booking.Way,
+			&i.Booking.Said,
+			&i.Booking.Guests,
+			&i.Booking.Consent,
+			&i.Booking.ConsentAt,
+			&i.Booking.LapsesAt,
+			&i.Booking.Proposed,
+			&i.Booking.Invited,
+			&i.Booking.CodeTries,
+			&i.Booking.ConfirmedStart,
+			&i.BookingHost.BookingID,
+			&i.BookingHost.PersonID,
+			&i.BookingHost.State,
+			&i.BookingHost.StartAt,
+			&i.BookingHost.EndAt,
+			&i.BookingHost.KeptFrom,
+			&i.BookingHost.KeptUntil,
+			&i.BookingHost.OverlapAllowed,
+			&i.BookingHost.EventCalendar,
+			&i.BookingHost.EventHref,
+			&i.BookingHost.EventEtag,
+			&i.BookingHost.EventSeen,
+			&i.BookingHost.EventStart,
+			&i.BookingHost.EventEnd,
+			&i.BookingHost.ClashKept,
+			&i.BookingHost.EventWritten,
+			&i.BookingHost.EventSeenAt,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const moveBooking = `-- name: MoveBooking :exec
 UPDATE booking SET start_at = ?1, end_at = ?2, kept_from = ?3, kept_until = ?4, sequence = sequence + 1 WHERE id = ?5
 `
@@ -875,6 +1070,52 @@ func (q *Queries) MoveBooking(ctx context.Context, arg MoveBookingParams) error 
 		arg.ID,
 	)
 	return err
+}
+
+const orphanedEvents = `-- name: OrphanedEvents :many
+SELECT booking_host.booking_id, booking_host.event_href, booking_host.event_etag, booking.sequence FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
+WHERE booking_host.person_id = ?1 AND booking_host.event_calendar IS NULL AND booking_host.event_href <> '' AND booking_host.start_at > ?2
+`
+
+type OrphanedEventsParams struct {
+	PersonID int64
+	Now      int64
+}
+
+type OrphanedEventsRow struct {
+	BookingID int64
+	EventHref string
+	EventEtag string
+	Sequence  int64
+}
+
+// Entries of coming bookings that were in calendars which are not connected any more.
+func (q *Queries) OrphanedEvents(ctx context.Context, arg OrphanedEventsParams) ([]OrphanedEventsRow, error) {
+	rows, err := q.db.QueryContext(ctx, orphanedEvents, arg.PersonID, arg.Now)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []OrphanedEventsRow{}
+	for rows.Next() {
+		var i OrphanedEventsRow
+		if err := rows.Scan(
+			&i.BookingID,
+			&i.EventHref,
+			&i.EventEtag,
+			&i.Sequence,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
 }
 
 const propose = `-- name: Propose :exec
@@ -1006,14 +1247,16 @@ func (q *Queries) RequestsOfHost(ctx context.Context, hostID int64) ([]Booking, 
 }
 
 const setBookingEvent = `-- name: SetBookingEvent :exec
-UPDATE booking_host SET event_calendar = ?1, event_href = ?2, event_etag = ?3, event_seen = ''
-WHERE booking_id = ?4 AND person_id = ?5
+UPDATE booking_host SET event_calendar = ?1, event_href = ?2, event_etag = ?3, event_written = ?4,
+    event_seen = '', event_seen_at = 0
+WHERE booking_id = ?5 AND person_id = ?6
 `
 
 type SetBookingEventParams struct {
 	EventCalendar sql.NullInt64
 	EventHref     string
 	EventEtag     string
+	EventWritten  string
 	BookingID     int64
 	PersonID      int64
 }
@@ -1023,6 +1266,7 @@ func (q *Queries) SetBookingEvent(ctx context.Context, arg SetBookingEventParams
 		arg.EventCalendar,
 		arg.EventHref,
 		arg.EventEtag,
+		arg.EventWritten,
 		arg.BookingID,
 		arg.PersonID,
 	)
@@ -1044,16 +1288,17 @@ func (q *Queries) SetBookingRoom(ctx context.Context, arg SetBookingRoomParams) 
 }
 
 const setEventSeen = `-- name: SetEventSeen :exec
-UPDATE booking_host SET event_seen = ?1, event_start = ?2, event_end = ?3
-WHERE booking_id = ?4 AND person_id = ?5
+UPDATE booking_host SET event_seen = ?1, event_start = ?2, event_end = ?3, event_seen_at = ?4
+WHERE booking_id = ?5 AND person_id = ?6
 `
 
 type SetEventSeenParams struct {
-	EventSeen  string
-	EventStart int64
-	EventEnd   int64
-	BookingID  int64
-	PersonID   int64
+	EventSeen   string
+	EventStart  int64
+	EventEnd    int64
+	EventSeenAt int64
+	BookingID   int64
+	PersonID    int64
 }
 
 func (q *Queries) SetEventSeen(ctx context.Context, arg SetEventSeenParams) error {
@@ -1061,6 +1306,7 @@ func (q *Queries) SetEventSeen(ctx context.Context, arg SetEventSeenParams) erro
 		arg.EventSeen,
 		arg.EventStart,
 		arg.EventEnd,
+		arg.EventSeenAt,
 		arg.BookingID,
 		arg.PersonID,
 	)

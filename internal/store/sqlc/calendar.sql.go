@@ -10,7 +10,7 @@ import (
 )
 
 const account = `-- name: Account :one
-SELECT id, person_id, address, username, secret, kind FROM calendar_account WHERE id = ?1
+SELECT id, person_id, address, username, secret, kind, addresses FROM calendar_account WHERE id = ?1
 `
 
 func (q *Queries) Account(ctx context.Context, id int64) (CalendarAccount, error) {
@@ -23,8 +23,44 @@ func (q *Queries) Account(ctx context.Context, id int64) (CalendarAccount, error
 		&i.Username,
 		&i.Secret,
 		&i.Kind,
+		&i.Addresses,
 	)
 	return i, err
+}
+
+const accountsOf = `-- name: AccountsOf :many
+SELECT id, person_id, address, username, secret, kind, addresses FROM calendar_account WHERE person_id = ?1 ORDER BY id
+`
+
+func (q *Queries) AccountsOf(ctx context.Context, personID int64) ([]CalendarAccount, error) {
+	rows, err := q.db.QueryContext(ctx, accountsOf, personID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []CalendarAccount{}
+	for rows.Next() {
+		var i CalendarAccount
+		if err := rows.Scan(
+			&i.ID,
+			&i.PersonID,
+			&i.Address,
+			&i.Username,
+			&i.Secret,
+			&i.Kind,
+			&i.Addresses,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
 }
 
 const addAccount = `-- name: AddAccount :one
@@ -118,7 +154,8 @@ JOIN calendar ON calendar.id = busy.calendar_id
 JOIN calendar_account ON calendar_account.id = calendar.account_id
 WHERE calendar_account.person_id = ?1 AND calendar.shown = 1
   AND busy.end_at > ?2 AND busy.start_at < ?3
-  AND NOT EXISTS (SELECT 1 FROM booking WHERE booking.uid = busy.uid)
+  AND NOT EXISTS (SELECT 1 FROM booking JOIN booking_host ON booking_host.booking_id = booking.id
+    WHERE booking.uid = busy.uid AND booking_host.person_id = ?1 AND booking_host.event_seen <> 'moved')
 ORDER BY busy.start_at
 `
 
@@ -142,8 +179,8 @@ type BusyRow struct {
 	Tone       string
 }
 
-// Bookings of Corrim come back from the host's calendar as events; they count as bookings, with their buffers, and not
-// a second time as busy.
+// Bookings of Corrim come back from their host's calendar as events; they count as bookings, with their buffers, and not
+// a second time as busy. One that its host has moved there takes both places until they have decided.
 func (q *Queries) Busy(ctx context.Context, arg BusyParams) ([]BusyRow, error) {
 	rows, err := q.db.QueryContext(ctx, busy, arg.PersonID, arg.RangeFrom, arg.RangeTo)
 	if err != nil {
@@ -375,27 +412,85 @@ func (q *Queries) Calendars(ctx context.Context, personID int64) ([]CalendarsRow
 	return items, nil
 }
 
-const calendarsInTrouble = `-- name: CalendarsInTrouble :many
+const calendarsInDoubt = `-- name: CalendarsInDoubt :many
 SELECT calendar.name, calendar.read_at FROM calendar
 JOIN calendar_account ON calendar_account.id = calendar.account_id
-WHERE calendar_account.person_id = ?1 AND calendar.blocks = 1 AND calendar.shown = 1 AND calendar.trouble <> ''
+WHERE calendar_account.person_id = ?1 AND calendar.blocks = 1 AND calendar.shown = 1 AND calendar_account.kind <> 'file'
+  AND (calendar.trouble <> '' OR calendar.read_at < ?2)
 `
 
-type CalendarsInTroubleRow struct {
+type CalendarsInDoubtParams struct {
+	PersonID int64
+	Oldest   int64
+}
+
+type CalendarsInDoubtRow struct {
 	Name   string
 	ReadAt int64
 }
 
-func (q *Queries) CalendarsInTrouble(ctx context.Context, personID int64) ([]CalendarsInTroubleRow, error) {
-	rows, err := q.db.QueryContext(ctx, calendarsInTrouble, personID)
+// Those of which the last copy may not be what is there now: they can't be read, were read too long ago, or never.
+func (q *Queries) CalendarsInDoubt(ctx context.Context, arg CalendarsInDoubtParams) ([]CalendarsInDoubtRow, error) {
+	rows, err := q.db.QueryContext(ctx, calendarsInDoubt, arg.PersonID, arg.Oldest)
 	if err != nil {
 		return nil, err
 	}
 	defer rows.Close()
-	items := []CalendarsInTroubleRow{}
+	items := []CalendarsInDoubtRow{}
 	for rows.Next() {
-		var i CalendarsInTroubleRow
+		var i CalendarsInDoubtRow
 		if err := rows.Scan(&i.Name, &i.ReadAt); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const calendarsOfAccount = `-- name: CalendarsOfAccount :many
+SELECT id, account_id, href, name, blocks, receives, state, read_at, read_until, trouble, shown, tentative, all_day, fails, try_at, trouble_since, told, details, pattern, tone, read_only, skew, may_open FROM calendar WHERE account_id = ?1 ORDER BY id
+`
+
+func (q *Queries) CalendarsOfAccount(ctx context.Context, accountID int64) ([]Calendar, error) {
+	rows, err := q.db.QueryContext(ctx, calendarsOfAccount, accountID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []Calendar{}
+	for rows.Next() {
+		var i Calendar
+		if err := rows.Scan(
+			&i.ID,
+			&i.AccountID,
+			&i.Href,
+			&i.Name,
+			&i.Blocks,
+			&i.Receives,
+			&i.State,
+			&i.ReadAt,
+			&i.ReadUntil,
+			&i.Trouble,
+			&i.Shown,
+			&i.Tentative,
+			&i.AllDay,
+			&i.Fails,
+			&i.TryAt,
+			&i.TroubleSince,
+			&i.Told,
+			&i.Details,
+			&i.Pattern,
+			&i.Tone,
+			&i.ReadOnly,
+			&i.Skew,
+			&i.MayOpen,
+		); err != nil {
 			return nil, err
 		}
 		items = append(items, i)
@@ -584,6 +679,42 @@ func (q *Queries) RemoveResource(ctx context.Context, arg RemoveResourceParams) 
 	return err
 }
 
+const resourceByUID = `-- name: ResourceByUID :one
+SELECT calendar_resource.calendar_id, calendar_resource.href, calendar_resource.etag, calendar_resource.ics, calendar_resource.trouble, calendar_resource.events FROM busy
+JOIN calendar_resource ON calendar_resource.calendar_id = busy.calendar_id AND calendar_resource.href = busy.href
+JOIN calendar ON calendar.id = busy.calendar_id
+JOIN calendar_account ON calendar_account.id = calendar.account_id
+WHERE calendar_account.person_id = ?1 AND calendar.id <> ?2 AND calendar.shown = 1 AND busy.end_at > ?3 AND busy.uid = ?4
+LIMIT 1
+`
+
+type ResourceByUIDParams struct {
+	PersonID int64
+	Except   int64
+	Now      int64
+	Uid      string
+}
+
+// A resource with busy time of an event, in one of a person's other calendars.
+func (q *Queries) ResourceByUID(ctx context.Context, arg ResourceByUIDParams) (CalendarResource, error) {
+	row := q.db.QueryRowContext(ctx, resourceByUID,
+		arg.PersonID,
+		arg.Except,
+		arg.Now,
+		arg.Uid,
+	)
+	var i CalendarResource
+	err := row.Scan(
+		&i.CalendarID,
+		&i.Href,
+		&i.Etag,
+		&i.Ics,
+		&i.Trouble,
+		&i.Events,
+	)
+	return i, err
+}
+
 const resourceTexts = `-- name: ResourceTexts :many
 SELECT href, ics FROM calendar_resource WHERE calendar_id = ?1
 `
@@ -675,6 +806,41 @@ func (q *Queries) Resources(ctx context.Context, calendarID int64) ([]ResourcesR
 	return items, nil
 }
 
+const setAccountLogin = `-- name: SetAccountLogin :exec
+UPDATE calendar_account SET address = ?1, username = ?2, secret = ?3 WHERE id = ?4
+`
+
+type SetAccountLoginParams struct {
+	Address  string
+	Username string
+	Secret   []byte
+	ID       int64
+}
+
+func (q *Queries) SetAccountLogin(ctx context.Context, arg SetAccountLoginParams) error {
+	_, err := q.db.ExecContext(ctx, setAccountLogin,
+		arg.Address,
+		arg.Username,
+		arg.Secret,
+		arg.ID,
+	)
+	return err
+}
+
+const setAddresses = `-- name: SetAddresses :exec
+UPDATE calendar_account SET addresses = ?1 WHERE id = ?2
+`
+
+type SetAddressesParams struct {
+	Addresses string
+	ID        int64
+}
+
+func (q *Queries) SetAddresses(ctx context.Context, arg SetAddressesParams) error {
+	_, err := q.db.ExecContext(ctx, setAddresses, arg.Addresses, arg.ID)
+	return err
+}
+
 const setCalendarRead = `-- name: SetCalendarRead :exec
 UPDATE calendar SET state = ?1, read_at = ?2, read_until = ?3, skew = ?4, trouble = '', fails = 0, try_at = 0, trouble_since = 0, told = 0
 WHERE id = ?5
@@ -732,14 +898,14 @@ func (q *Queries) SetCalendarTrouble(ctx context.Context, arg SetCalendarTrouble
 }
 
 const setCalendarUse = `-- name: SetCalendarUse :exec
-UPDATE calendar SET blocks = ?1, receives = ?2, shown = ?3, tentative = ?4, all_day = ?5,
+UPDATE calendar SET read_at = CASE WHEN shown < ?1 THEN 0 ELSE read_at END, blocks = ?2, receives = ?3, shown = ?1, tentative = ?4, all_day = ?5,
     details = ?6, pattern = ?7, tone = ?8, may_open = ?9 WHERE id = ?10
 `
 
 type SetCalendarUseParams struct {
+	Shown     int64
 	Blocks    int64
 	Receives  int64
-	Shown     int64
 	Tentative int64
 	AllDay    int64
 	Details   string
@@ -751,9 +917,9 @@ type SetCalendarUseParams struct {
 
 func (q *Queries) SetCalendarUse(ctx context.Context, arg SetCalendarUseParams) error {
 	_, err := q.db.ExecContext(ctx, setCalendarUse,
+		arg.Shown,
 		arg.Blocks,
 		arg.Receives,
-		arg.Shown,
 		arg.Tentative,
 		arg.AllDay,
 		arg.Details,

@@ -77,6 +77,8 @@ type BookingHost struct {
 	EventStart     int64
 	EventEnd       int64
 	ClashKept      string
+	EventWritten   string
+	EventSeenAt    int64
 }
 
 type BookingStep struct {
@@ -128,12 +130,13 @@ type Calendar struct {
 }
 
 type CalendarAccount struct {
-	ID       int64
-	PersonID int64
-	Address  string
-	Username string
-	Secret   []byte
-	Kind     string
+	ID        int64
+	PersonID  int64
+	Address   string
+	Username  string
+	Secret    []byte
+	Kind      string
+	Addresses string
 }
 
 type CalendarResource struct {
