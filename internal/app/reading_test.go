@@ -27,7 +27,7 @@ type gate struct {
 	instead   atomic.Pointer[func(http.ResponseWriter, *http.Request) bool]
 }
 
-func beforeCalendars(t *testing.T, h *testhouse.House) *gate {
+func beforeCalendars(t testing.TB, h *testhouse.House) *gate {
 	t.Helper()
 	g := &gate{calendars: h.Calendars}
 	g.Server = httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
