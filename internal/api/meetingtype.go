@@ -44,14 +44,16 @@ func (s *server) typeOperations(api huma.API) {
 		Date   string `path:"date" maxLength:"10"`
 		Minute int    `query:"minute" minimum:"0" maximum:"1439" doc:"Of the host's wall clock, the time to be explained."`
 		Length int    `query:"length" minimum:"0" doc:"One of the lengths; the one offered first if left out."`
+		Host   int64  `query:"host" doc:"Which of its hosts; the one who asks, or the first, if left out."`
 	}) (app.Reasons, error) {
-		return s.app.Reasons(ctx, p, in.ID, in.Date, in.Minute, in.Length)
+		return s.app.Reasons(ctx, p, in.ID, in.Date, in.Minute, in.Length, in.Host)
 	}))
 	operation(s, api, http.MethodPost, "/types/preview", "preview-type", "What a draft does to the coming days", forHost(s, func(ctx context.Context, p app.Person, in *struct {
 		Saved int64 `query:"saved" doc:"The type that the draft is a change of; 0 for a new one."`
+		Host  int64 `query:"host" doc:"One of its hosts; all as they are routed if left out."`
 		TypeInput
 	}) (app.TypePreview, error) {
-		return s.app.PreviewMeetingType(ctx, p, in.Saved, in.Body)
+		return s.app.PreviewMeetingType(ctx, p, in.Saved, in.Body, in.Host)
 	}))
 }
 

@@ -187,7 +187,7 @@ func TestWhileACalendarCantBeReadTheHostsChoiceCounts(t *testing.T) {
 	_, err = h.App.SetCalendarChoices(ctx, h.Host, app.CalendarChoices{EventChange: "ask", Unreachable: "nothing", TrustHours: 48})
 	require.NoError(t, err)
 	assert.Empty(t, h.Open("2026-05-06"))
-	r, err := h.App.Reasons(ctx, again(t, h), h.Type.ID, "2026-05-06", 10*60, 0)
+	r, err := h.App.Reasons(ctx, again(t, h), h.Type.ID, "2026-05-06", 10*60, 0, 0)
 	require.NoError(t, err)
 	assert.Contains(t, r.At.Rules[3].Sentences[0], "Can't be read, so nothing is offered” (Depot)")
 

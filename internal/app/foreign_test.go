@@ -208,7 +208,7 @@ func TestNothingIsOfferedOnACalendarThatWasNeverRead(t *testing.T) {
 	assert.Empty(t, h.Open("2026-05-05"), "what is in it is not known yet")
 	_, err = h.App.Book(ctx, "quillmere", "survey", "a key for an early one", h.Request("2026-05-05 10:00"))
 	refused(t, err, app.Unreachable)
-	why, err := h.App.Reasons(ctx, again(t, h), h.Type.ID, "2026-05-05", 600, 0)
+	why, err := h.App.Reasons(ctx, again(t, h), h.Type.ID, "2026-05-05", 600, 0, 0)
 	require.NoError(t, err)
 	assert.Contains(t, fmt.Sprint(why.At.Rules), "Not read yet, so nothing is offered")
 	release()

@@ -1,9 +1,11 @@
 package app
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"fmt"
+	"maps"
 	"slices"
 	"strings"
 	"time"
@@ -201,6 +203,7 @@ type RoutingChange struct {
 	Routing TypeRouting `json:"routing"`
 	Who     string      `json:"who" enum:"anyone,organisation,nobody"`
 	Version int64       `json:"version" doc:"Of the type that was changed; if it has changed since, that is told first. 0 doesn't look."`
+	Accept  bool        `json:"accept,omitempty" doc:"The host knows that it leads nowhere, for all or for some answers; without it such a routing is refused."`
 }
 
 // SaveRouting saves how a type is routed, and who may book it. Whoever is new in the pool starts level.
@@ -220,6 +223,11 @@ func (a *App) SaveRouting(ctx context.Context, p Person, id int64, c RoutingChan
 	others := slices.ContainsFunc(c.Routing.People, func(place PoolPlace) bool { return place.Person != kind.hostID })
 	if (others || c.Routing.Team != 0) && !p.May(EditEverybodys) {
 		return RoutingView{}, refuse(Forbidden, "Only a coordinator or an owner can let others host a meeting type. Ask one of them.")
+	}
+	if !c.Accept {
+		if err := a.mustLead(ctx, p, kind, c.Routing); err != nil {
+			return RoutingView{}, err
+		}
 	}
 	for i, place := range c.Routing.People {
 		c.Routing.People[i].Since = a.Now().Unix()
@@ -244,6 +252,41 @@ func (a *App) SaveRouting(ctx context.Context, p Person, id int64, c RoutingChan
 		return RoutingView{}, err
 	}
 	return a.TypeRouting(ctx, p, id)
+}
+
+// mustLead refuses a routing that would lead nowhere: whatever is answered, or for some answers.
+func (a *App) mustLead(ctx context.Context, p Person, kind MeetingType, r TypeRouting) error {
+	kind.routing = r
+	now := span.At(a.Now())
+	within := span.Span{Start: now, End: now.Add(lookAhead)}
+	l, _, err := a.crew(ctx, a.Store.Queries, p, kind, 0, within)
+	if err != nil {
+		return err
+	}
+	if len(l.offers(within)) == 0 {
+		return refuse(NothingOpen, l.nothingOpen(within))
+	}
+	dead, _ := deadEnds(l.o, l.agendas, within)
+	if len(dead) == 0 {
+		return nil
+	}
+	return refuse(NothingOpen, "Clients who answer "+dead[0].words()+" would find no time: "+dead[0].Why+moreEnds(len(dead)-1))
+}
+
+// words is the answers in a few words.
+func (d DeadEnd) words() string {
+	var parts []string
+	for _, attribute := range slices.Sorted(maps.Keys(d.Answers)) {
+		parts = append(parts, attribute+" “"+cmp.Or(d.Answers[attribute], "other")+"”")
+	}
+	return wording.List(parts)
+}
+
+func moreEnds(n int) string {
+	if n == 0 {
+		return ""
+	}
+	return " So would those with " + wording.Count(n, "other combination") + " of answers."
 }
 
 // routingState is a routing for the history.

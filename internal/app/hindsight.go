@@ -13,41 +13,45 @@ import (
 
 // Unmade is a booking that could not be made under changed rules or hours.
 type Unmade struct {
-	Client  string    `json:"client"`
+	Client  string    `json:"client" doc:"Empty where the viewer may not know."`
+	Host    string    `json:"host"`
 	Start   time.Time `json:"start"`
 	Reasons []string  `json:"reasons"`
 }
 
 const hindsightDays = 90
 
-// hindsight holds the last months' bookings of a type against changed rules, each at the moment it was made and with the
-// bookings that stood then. What the calendars held is not known any more, so the rule busy is left out; and so are
-// bookings that the saved rules would not have allowed either.
-func (a *App) hindsight(ctx context.Context, p Person, saved MeetingType, changed TypeRules) (count int, unmade []Unmade, err error) {
+// hindsight holds the last months' bookings of a type against changed rules, each at the moment it was made, for the host who had
+// it, and with the bookings that stood then. What the calendars held is not known any more, so the rule busy is left out; and so
+// are bookings that the saved rules would not have allowed either. host, if not 0, is whose bookings are looked at.
+func (a *App) hindsight(ctx context.Context, viewer Person, saved MeetingType, changed TypeRules, host int64) (count int, unmade []Unmade, err error) {
 	now := a.Now()
-	from := now.AddDate(0, 0, -hindsightDays)
-	past, err := a.Store.BookingsOfTypeBetween(ctx, sqlc.BookingsOfTypeBetweenParams{TypeID: saved.ID, RangeFrom: from.Unix(), RangeTo: now.Unix()})
-	if err != nil || len(past) == 0 {
-		return 0, []Unmade{}, err
-	}
-	all, err := a.agenda(ctx, a.Store.Queries, p, span.Of(from, now), 0)
-	if err != nil {
-		return 0, nil, err
-	}
+	within := span.Of(now.AddDate(0, 0, -hindsightDays), now)
+	l, _, err := a.crew(ctx, a.Store.Queries, viewer, saved, host, within)
 	unmade = []Unmade{}
-	for _, b := range past {
-		then := all.when(b)
-		before, after := then.input(saved.ID, saved.Rules), then.input(saved.ID, changed)
-		wanted := startOf(b)
-		if !opentimes.Explain(before, wanted).Open {
-			continue
-		}
-		wanted.Minutes = changed.nearestLength(wanted.Minutes)
-		if e := opentimes.Explain(after, wanted); !e.Open {
-			unmade = append(unmade, unmadeFor(b, after, e.Failing(), e))
+	if err != nil {
+		return 0, unmade, err
+	}
+	for _, all := range l.agendas {
+		for _, b := range all.bookings {
+			if b.TypeID != saved.ID || b.HostID != all.person.ID || !within.Holds(span.Instant(b.StartAt)) {
+				continue // another type's, or one of another host whom this one only joined
+			}
+			count++
+			then := all.when(b.Booking)
+			before, after := then.input(saved.ID, saved.Rules), then.input(saved.ID, changed)
+			wanted := startOf(b.Booking)
+			if !opentimes.Explain(before, wanted).Open {
+				continue
+			}
+			wanted.Minutes = changed.nearestLength(wanted.Minutes)
+			if e := opentimes.Explain(after, wanted); !e.Open {
+				unmade = append(unmade, all.unmadeFor(b.Booking, after, e.Failing(), e))
+			}
 		}
 	}
-	return len(past), unmade, nil
+	slices.SortStableFunc(unmade, func(a, b Unmade) int { return a.Start.Compare(b.Start) })
+	return count, unmade, nil
 }
 
 // when is the agenda as it stood when the booking was made, without its busy times.
@@ -61,27 +65,19 @@ func (g agenda) when(made sqlc.Booking) agenda {
 	return then
 }
 
-// leftOutside lists the coming bookings that were within the rules and would not be under changed ones. How soon a
-// meeting is counts when it is booked, not afterwards.
-func (g agenda) leftOutside(trials []trial) []Unmade {
-	out := []Unmade{}
-	for _, b := range g.bookings {
-		for _, t := range trials {
-			if b.StartAt <= int64(g.now) || t.after.Type.Name != typeLabel(b.TypeID) {
-				continue
-			}
-			before, after := without(t.before, b), without(t.after, b)
-			failed := opentimes.Explain(before, startOf(b.Booking)).Failing()
-			e := opentimes.Explain(after, startOf(b.Booking))
-			broken := slices.DeleteFunc(e.Failing(), func(r opentimes.Rule) bool {
-				return r == opentimes.NoticeRule || r == opentimes.WindowRule && after.Type.Window.Kind == opentimes.NextDays || slices.Contains(failed, r)
-			})
-			if len(broken) > 0 {
-				out = append(out, unmadeFor(b.Booking, after, broken, e))
-			}
-		}
+// outside tells whether a coming booking was within the rules and would not be under changed ones, and why. How soon a meeting is
+// counts when it is booked, not afterwards.
+func (g agenda) outside(b hosted, t trial) (Unmade, bool) {
+	if b.StartAt <= int64(g.now) || t.after.Type.Name != typeLabel(b.TypeID) {
+		return Unmade{}, false
 	}
-	return out
+	before, after := without(t.before, b), without(t.after, b)
+	failed := opentimes.Explain(before, startOf(b.Booking)).Failing()
+	e := opentimes.Explain(after, startOf(b.Booking))
+	broken := slices.DeleteFunc(e.Failing(), func(r opentimes.Rule) bool {
+		return r == opentimes.NoticeRule || r == opentimes.WindowRule && after.Type.Window.Kind == opentimes.NextDays || slices.Contains(failed, r)
+	})
+	return g.unmadeFor(b.Booking, after, broken, e), len(broken) > 0
 }
 
 // without is the input as if the booking were not made.
@@ -97,8 +93,8 @@ func startOf(b sqlc.Booking) opentimes.Start {
 }
 
 // unmadeFor says why the rules that are broken refuse the booking.
-func unmadeFor(b sqlc.Booking, in opentimes.Input, broken []opentimes.Rule, e opentimes.Explanation) Unmade {
-	out := Unmade{Client: b.ClientName, Start: time.Unix(b.StartAt, 0).UTC(), Reasons: []string{}}
+func (g agenda) unmadeFor(b sqlc.Booking, in opentimes.Input, broken []opentimes.Rule, e opentimes.Explanation) Unmade {
+	out := Unmade{Client: b.ClientName, Host: g.person.Name, Start: time.Unix(b.StartAt, 0).UTC(), Reasons: []string{}}
 	for _, r := range e.Reasons {
 		if slices.Contains(broken, r.Rule) {
 			out.Reasons = append(out.Reasons, wording.Reason(in, r, wording.Host)...)

@@ -137,7 +137,7 @@ func TestAPreviewShowsWhatAnUnsavedChangeDoes(t *testing.T) {
 	preview := func(change func(*app.TypeRules)) app.TypePreview {
 		draft := h.Type.TypeDraft
 		change(&draft.Rules)
-		view, err := h.App.PreviewMeetingType(ctx, h.Host, h.Type.ID, draft)
+		view, err := h.App.PreviewMeetingType(ctx, h.Host, h.Type.ID, draft, 0)
 		require.NoError(t, err)
 		return view
 	}
@@ -178,7 +178,7 @@ func TestHindsightNamesTheBookingsThatCouldNotHaveBeenMade(t *testing.T) {
 	preview := func(change func(*app.TypeRules)) app.TypePreview {
 		draft := h.Type.TypeDraft
 		change(&draft.Rules)
-		view, err := h.App.PreviewMeetingType(ctx, h.Host, h.Type.ID, draft)
+		view, err := h.App.PreviewMeetingType(ctx, h.Host, h.Type.ID, draft, 0)
 		require.NoError(t, err)
 		return view
 	}
@@ -204,7 +204,7 @@ func TestReasonsOpenADayRuleByRule(t *testing.T) {
 	book(t, h, "2026-05-05 10:00")
 	require.NoError(t, h.Calendars.AddEvent("ines", 0, "Depot", h.At("2026-05-05 15:00"), h.At("2026-05-05 16:00")))
 	h.Connect()
-	r, err := h.App.Reasons(ctx, h.Host, h.Type.ID, "2026-05-05", 14*60+35, 0)
+	r, err := h.App.Reasons(ctx, h.Host, h.Type.ID, "2026-05-05", 14*60+35, 0, 0)
 	require.NoError(t, err)
 	assert.False(t, r.At.Open)
 	var failing []string
@@ -220,10 +220,10 @@ func TestReasonsOpenADayRuleByRule(t *testing.T) {
 	assert.Equal(t, []app.Mark{{From: 900, To: 960, Label: "Depot"}}, r.Layers[3].Causes)
 	assert.Len(t, r.Ribbon.Kept, len(h.Open("2026-05-05")), "the last line is what clients see")
 
-	open, err := h.App.Reasons(ctx, h.Host, h.Type.ID, "2026-05-05", 14*60, 0)
+	open, err := h.App.Reasons(ctx, h.Host, h.Type.ID, "2026-05-05", 14*60, 0, 0)
 	require.NoError(t, err)
 	assert.True(t, open.At.Open)
-	_, err = h.App.Reasons(ctx, h.Host, h.Type.ID, "tomorrow", 0, 0)
+	_, err = h.App.Reasons(ctx, h.Host, h.Type.ID, "tomorrow", 0, 0, 0)
 	refused(t, err, app.Invalid)
 
 	text, err := h.App.Scenario(ctx, h.Host, h.Type.ID, "2026-05-05")
@@ -330,7 +330,7 @@ func BenchmarkTheEditorsConsequence(b *testing.B) {
 	draft := h.Type.TypeDraft
 	draft.Rules.Step, draft.Rules.Limits = 15, []app.TypeLimit{{Of: "type", Per: "day", Count: 3}}
 	for b.Loop() {
-		view, err := h.App.PreviewMeetingType(ctx, h.Host, h.Type.ID, draft)
+		view, err := h.App.PreviewMeetingType(ctx, h.Host, h.Type.ID, draft, 0)
 		require.NoError(b, err)
 		require.NotZero(b, view.Open)
 	}

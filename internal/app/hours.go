@@ -7,8 +7,6 @@ import (
 
 	"corrim/core/civil"
 	"corrim/core/hours"
-	"corrim/core/opentimes"
-	"corrim/core/span"
 	"corrim/internal/store/sqlc"
 )
 
@@ -36,9 +34,18 @@ type HoursView struct {
 // Effect is what a change does to the open starts of a meeting type.
 type Effect struct {
 	Type   string `json:"type"`
-	Host   string `json:"host"`
+	Host   string `json:"host" doc:"Who hosts it."`
 	Weeks  int    `json:"weeks" doc:"How many weeks the figures are for."`
 	Open   int    `json:"open"`
+	Gained int    `json:"gained"`
+	Lost   int    `json:"lost"`
+
+	Days []EffectDay `json:"days" doc:"The first days that differ."`
+}
+
+// EffectDay is a day on which a change opens or closes starts, on the viewer's clock.
+type EffectDay struct {
+	Date   string `json:"date" format:"date"`
 	Gained int    `json:"gained"`
 	Lost   int    `json:"lost"`
 }
@@ -112,21 +119,8 @@ func (a *App) PreviewHours(ctx context.Context, p Person, input WeekInput) (Hour
 	if err != nil {
 		return view, nil // the view says which day can't be read
 	}
-	hosts := []Person{p}
-	if input.Plan != 0 {
-		if hosts, err = a.colleagues(ctx, p); err != nil {
-			return view, err
-		}
-	}
-	for _, host := range hosts {
-		trials, err := a.trials(ctx, p, host, host.trying(p.ID, input.Plan, week))
-		if err != nil {
-			return view, err
-		}
-		view.Effects = append(view.Effects, trials.effects(host.Name)...)
-		view.Outside = append(view.Outside, trials.outside()...)
-	}
-	return view, nil
+	view.Effects, view.Outside, err = a.tryChange(ctx, p, func(someone Person) Person { return someone.trying(p.ID, input.Plan, week) })
+	return view, err
 }
 
 // trying is the person if somebody worked by a week from now on, which is a plan's if plan is not 0.
@@ -139,52 +133,6 @@ func (p Person) trying(who, plan int64, week hours.Week) Person {
 	}
 	return p
 }
-
-// hostTrials is a host's meeting types as they are and as they would be.
-type hostTrials struct {
-	agenda agenda
-	within span.Span
-	names  []string
-	each   []trial
-}
-
-// trials tries a change of a host on their meeting types, for the viewer to read.
-func (a *App) trials(ctx context.Context, viewer, host, changed Person) (t hostTrials, err error) {
-	t.within = a.trialRange(host)
-	if t.agenda, err = a.agenda(ctx, a.Store.Queries, host, t.within, 0); err != nil {
-		return t, err
-	}
-	t.agenda = t.agenda.seenBy(viewer)
-	before, err := a.MeetingTypes(ctx, host, false)
-	if err != nil {
-		return t, err
-	}
-	after, err := a.MeetingTypes(ctx, changed, false)
-	if err != nil {
-		return t, err
-	}
-	then := t.agenda
-	then.person = changed
-	for i, kind := range before {
-		t.names = append(t.names, kind.Name)
-		t.each = append(t.each, trial{t.agenda.input(kind.ID, kind.Rules), then.input(kind.ID, after[i].Rules)})
-	}
-	return t, nil
-}
-
-// effects leaves out the types that the change leaves alone.
-func (t hostTrials) effects(host string) []Effect {
-	out := []Effect{}
-	for i, each := range t.each {
-		open := startsOf(each.after, t.within)
-		if d := opentimes.Compare(startsOf(each.before, t.within), open); len(d.Gained)+len(d.Lost) > 0 {
-			out = append(out, Effect{t.names[i], host, trialWeeks, len(open), len(d.Gained), len(d.Lost)})
-		}
-	}
-	return out
-}
-
-func (t hostTrials) outside() []Unmade { return t.agenda.leftOutside(t.each) }
 
 // readHours reads a week without trying it.
 func (a *App) readHours(p Person, input WeekInput) HoursView {

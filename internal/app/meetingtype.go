@@ -166,7 +166,7 @@ func (a *App) SaveMeetingType(ctx context.Context, p Person, id int64, draft Typ
 	}
 	wrong := draft.check()
 	if len(wrong) == 0 && !how.Accept {
-		if err := a.mustOpen(ctx, p, id, draft.Rules); err != nil {
+		if err := a.mustOpen(ctx, p, id, draft); err != nil {
 			return MeetingType{}, err
 		}
 	}

@@ -20,7 +20,7 @@ func routed(t testing.TB, h *testhouse.House, change func(*app.TypeRouting)) app
 	t.Helper()
 	r := app.TypeRouting{Way: routing.InTurn, Period: "always", People: []app.PoolPlace{{Person: h.Host.ID, Weight: 1}, {Person: h.Colleague.ID, Weight: 1}}}
 	change(&r)
-	view, err := h.App.SaveRouting(ctx, h.Host, h.Type.ID, app.RoutingChange{Routing: r, Who: "anyone"})
+	view, err := h.App.SaveRouting(ctx, h.Host, h.Type.ID, app.RoutingChange{Routing: r, Who: "anyone", Accept: true})
 	require.NoError(t, err)
 	return view
 }

@@ -4,10 +4,10 @@ import (
 	"context"
 	"fmt"
 	"slices"
+	"strings"
 	"time"
 
 	"corrim/core/civil"
-	"corrim/core/opentimes"
 	"corrim/core/span"
 	"corrim/core/wording"
 	"corrim/internal/store/sqlc"
@@ -99,7 +99,8 @@ func (a *App) Today(ctx context.Context, p Person) (Today, error) {
 	t := Today{Now: now.UTC(), Date: date.String(), Minute: drawer.minute(span.At(now)), Zone: p.Zone, Ribbon: drawer.ribbon()}
 	drawer.background(&t.Ribbon, agenda)
 	t.Meetings = meetingsOf(agenda.bookings, span.Span{Start: drawer.day.Start, End: date.AddDays(comingDays).Start(p.zone)})
-	if t.Open, err = a.openCounts(ctx, p, agenda, fortnight); err != nil {
+	var empty []Trouble
+	if t.Open, empty, err = a.openCounts(ctx, p, fortnight); err != nil {
 		return t, err
 	}
 	if t.Recent, err = a.recent(ctx, p, date.AddDays(-1).Start(p.zone)); err != nil {
@@ -111,6 +112,7 @@ func (a *App) Today(ctx context.Context, p Person) (Today, error) {
 	if t.Troubles, err = a.troubles(ctx, p); err != nil {
 		return t, err
 	}
+	t.Troubles = append(t.Troubles, empty...)
 	if t.Requests, err = a.requests(ctx, p); err != nil {
 		return t, err
 	}
@@ -199,17 +201,47 @@ func hostBooking(b sqlc.Booking) HostBooking {
 	}
 }
 
-func (a *App) openCounts(ctx context.Context, p Person, g agenda, within span.Span) ([]OpenCount, error) {
-	types, err := a.MeetingTypes(ctx, p, false)
-	out := make([]OpenCount, len(types))
-	for i, t := range types {
-		in := g.input(t.ID, t.Rules)
-		out[i] = OpenCount{ID: t.ID, Name: t.Name, Count: len(startsOf(in, within))}
-		if out[i].Count == 0 {
-			out[i].Why = wording.RuleName(opentimes.TakesMost(in, within, t.Rules.Duration))
+// openCounts counts what the clients of the person's types can really book, and tells of each type that the person can mend and
+// that has nothing open.
+func (a *App) openCounts(ctx context.Context, p Person, within span.Span) (counts []OpenCount, empty []Trouble, err error) {
+	counts, empty = []OpenCount{}, []Trouble{}
+	types, err := a.MeetingTypes(ctx, p, true)
+	if err != nil {
+		return counts, empty, err
+	}
+	known := a.shelf(p, within)
+	for _, t := range types {
+		o, err := a.offeredAs(ctx, a.Store.Queries, p, t, t.routing)
+		if err != nil {
+			return counts, empty, err
+		}
+		l, err := known.lineup(ctx, a.Store.Queries, o)
+		if err != nil {
+			return counts, empty, err
+		}
+		count := OpenCount{ID: t.ID, Name: t.Name, Count: len(l.offers(within))}
+		if count.Count == 0 {
+			count.Why = wording.RuleName(l.takesMost(within))
+		}
+		if t.Mine || t.hostID == p.ID {
+			counts = append(counts, count)
+		}
+		if count.Count == 0 && t.Edits && t.Listing != listedOff && t.Who != "nobody" {
+			empty = append(empty, l.emptyTrouble(count))
 		}
 	}
-	return out, err
+	return counts, empty, nil
+}
+
+// emptyTrouble says that a type has nothing open, and why.
+func (l lineup) emptyTrouble(c OpenCount) Trouble {
+	t := Trouble{Title: "“" + c.Name + "” has nothing open", Path: fmt.Sprintf("/types/%d", c.ID), Label: "See its times"}
+	if len(l.agendas) == 0 {
+		t.Sentence, t.Path, t.Label = "Nobody who takes bookings hosts it.", t.Path+"/routing", "Choose who hosts it"
+		return t
+	}
+	t.Sentence = fmt.Sprintf("Clients can't book %s in the next %d days; mostly because of: %s.", wording.List(l.names()), countDays, strings.ToLower(c.Why))
+	return t
 }
 
 func (a *App) recent(ctx context.Context, p Person, since span.Instant) ([]Recent, error) {

@@ -3,9 +3,11 @@ package app
 import (
 	"context"
 	"slices"
+	"time"
 
 	"corrim/core/civil"
 	"corrim/core/opentimes"
+	"corrim/core/routing"
 	"corrim/core/span"
 	"corrim/core/wording"
 )
@@ -25,6 +27,7 @@ type TypePreview struct {
 	Unmade  []Unmade          `json:"unmade" doc:"Those of them that could not have been made."`
 	Outside []Unmade          `json:"outside" doc:"Coming bookings that the change leaves outside the rules. They stay."`
 	Wrong   map[string]string `json:"wrong" doc:"What is wrong with the draft, by field."`
+	Crew    Crew              `json:"crew"`
 }
 
 // WeekTotal is the open starts of a week.
@@ -40,10 +43,10 @@ const (
 	previewDays = 8
 )
 
-// PreviewMeetingType computes the open starts of a draft and holds them against those of the saved type, if there is
-// one. Faults of the draft are told in the answer; days are empty if its rules cannot be used.
-func (a *App) PreviewMeetingType(ctx context.Context, p Person, id int64, draft TypeDraft) (TypePreview, error) {
-	view := TypePreview{Days: []Ribbon{}, Weeks: []WeekTotal{}, Unmade: []Unmade{}, Outside: []Unmade{}}
+// PreviewMeetingType computes the open starts of a draft, of all who host the type or of one of them, and holds them against those
+// of the saved type, if there is one. Faults of the draft are told in the answer; days are empty if its rules cannot be used.
+func (a *App) PreviewMeetingType(ctx context.Context, p Person, id int64, draft TypeDraft, host int64) (TypePreview, error) {
+	view := TypePreview{Days: []Ribbon{}, Weeks: []WeekTotal{}, Unmade: []Unmade{}, Outside: []Unmade{}, Crew: Crew{Hosts: []PageHost{}, Way: string(routing.InTurn)}}
 	draft, err := a.normal(ctx, a.Store.Queries, p, draft)
 	if err != nil {
 		return view, err
@@ -54,37 +57,45 @@ func (a *App) PreviewMeetingType(ctx context.Context, p Person, id int64, draft 
 	if len(unusable) > 0 {
 		return view, nil
 	}
-	within := a.trialRange(p)
-	agenda, err := a.agenda(ctx, a.Store.Queries, p, within, 0)
+	saved, err := a.typeOrNew(ctx, p, id, draft)
 	if err != nil {
 		return view, err
 	}
-	after := agenda.input(id, draft.Rules)
-	open := startsOf(after, within)
+	within := a.trialRange(p)
+	before, crew, err := a.crew(ctx, a.Store.Queries, p, saved, host, within)
+	if err != nil {
+		return view, err
+	}
+	view.Crew = crew
+	after := before.under(draft.Rules)
+	open := after.offers(within)
 	difference := opentimes.Difference{Kept: open}
 	if id != 0 {
-		saved, err := a.MeetingType(ctx, p, id)
-		if err != nil {
+		difference = opentimes.Compare(before.offers(within), open)
+		if view.Past, view.Unmade, err = a.hindsight(ctx, p, saved, draft.Rules, host); err != nil {
 			return view, err
 		}
-		before := agenda.input(id, saved.Rules)
-		difference = opentimes.Compare(startsOf(before, within), open)
-		if view.Past, view.Unmade, err = a.hindsight(ctx, p, saved, draft.Rules); err != nil {
-			return view, err
-		}
-		view.Outside = agenda.leftOutside([]trial{{before, after}})
+		view.Outside = leftOutside(before, after)
 	}
 	if len(open) == 0 {
-		view.Why = wording.RuleName(opentimes.TakesMost(after, within, draft.Rules.Duration))
+		view.Why = wording.RuleName(after.takesMost(within))
 	}
 	view.Open, view.Gained, view.Lost = len(open), len(difference.Gained), len(difference.Lost)
 	view.Weeks = a.weekTotals(p, difference)
 	for i := 0; i < 7*trialWeeks && len(view.Days) < previewDays; i++ {
-		if r := agenda.drawPreview(a.todayOf(p).AddDays(i), after, draft.Rules.Duration, difference); len(r.Open) > 0 {
+		if r := after.drawPreview(a.todayOf(p).AddDays(i), p.zone, difference); len(r.Open) > 0 {
 			view.Days = append(view.Days, r)
 		}
 	}
 	return view, nil
+}
+
+// typeOrNew is a saved type, or one not saved yet, which its maker hosts alone.
+func (a *App) typeOrNew(ctx context.Context, p Person, id int64, draft TypeDraft) (MeetingType, error) {
+	if id != 0 {
+		return a.MeetingType(ctx, p, id)
+	}
+	return MeetingType{TypeDraft: draft, routing: TypeRouting{Way: routing.InTurn, People: []PoolPlace{{Person: p.ID, Weight: 1}}}}, nil
 }
 
 // trial is one meeting type's rules as they are and as they would be.
@@ -96,16 +107,6 @@ type trial struct {
 func (a *App) trialRange(p Person) span.Span {
 	today := a.todayOf(p)
 	return span.Span{Start: today.Start(p.zone), End: today.AddDays(7 * trialWeeks).Start(p.zone)}
-}
-
-// startsOf is the open starts whatever their length: a change of lengths alone loses only starts that no length is left
-// for.
-func startsOf(in opentimes.Input, within span.Span) []opentimes.Start {
-	starts := opentimes.Search(in, within)
-	for i := range starts {
-		starts[i].Minutes = 0
-	}
-	return slices.Compact(starts) // sorted by time
 }
 
 // weekTotals adds a difference up by weeks, which begin on the workspace's first weekday.
@@ -134,35 +135,69 @@ func countIn(starts []opentimes.Start, s span.Span) (n int) {
 	return n
 }
 
-// mustOpen refuses rules under which nothing is open in the weeks of a trial, though the host has hours.
-func (a *App) mustOpen(ctx context.Context, p Person, id int64, rules TypeRules) error {
-	within := a.trialRange(p)
-	agenda, err := a.agenda(ctx, a.Store.Queries, p, within, 0)
+// mustOpen refuses rules under which none of a type's hosts would offer anything in the weeks of a trial, though they have hours.
+func (a *App) mustOpen(ctx context.Context, p Person, id int64, draft TypeDraft) error {
+	saved, err := a.typeOrNew(ctx, p, id, draft)
 	if err != nil {
 		return err
 	}
-	in := agenda.input(id, rules)
-	if len(in.Host.Hours.Open(within)) == 0 || len(opentimes.Search(in, within)) > 0 {
+	within := a.trialRange(p)
+	l, _, err := a.crew(ctx, a.Store.Queries, p, saved, 0, within)
+	if err != nil {
+		return err
+	}
+	l = l.under(draft.Rules)
+	works := func(g agenda) bool { return len(g.person.planFor(id).Open(within)) > 0 }
+	if !slices.ContainsFunc(l.agendas, works) || len(l.offers(within)) > 0 {
 		return nil
 	}
-	return refuse(NothingOpen, wording.NothingOpen(in, within, rules.Duration, trialWeeks))
+	return refuse(NothingOpen, l.nothingOpen(within))
 }
 
-// drawPreview draws one day with what the rules take and what the change does.
-func (g agenda) drawPreview(date civil.Date, in opentimes.Input, minutes int, d opentimes.Difference) Ribbon {
-	drawer := newDayDrawer(date, g.person.zone)
+// drawPreview draws one day with what the change does. Of one host it shows what the rules take too; of several, when one of them
+// works, or all if they come together.
+func (l lineup) drawPreview(date civil.Date, zone *time.Location, d opentimes.Difference) Ribbon {
+	drawer := newDayDrawer(date, zone)
 	r := drawer.ribbon()
-	drawer.background(&r, g)
-	for _, layer := range opentimes.Layers(in, drawer.day, minutes) {
-		for _, take := range layer.Takes {
-			switch layer.Rule {
-			case opentimes.NoticeRule:
-				r.TooSoon = drawer.mark(r.TooSoon, take.Starts, "")
-			case opentimes.WindowRule:
-				r.Outside = drawer.mark(r.Outside, take.Starts, "")
-			}
+	if len(l.agendas) == 1 {
+		drawer.takes(&r, l)
+	} else {
+		for _, s := range l.hours(drawer.day) {
+			r.Open = drawer.mark(r.Open, s, "")
 		}
 	}
 	r.Kept, r.Gained, r.Lost = drawer.starts(r.Kept, d.Kept), drawer.starts(r.Gained, d.Gained), drawer.starts(r.Lost, d.Lost)
 	return r
+}
+
+// hours is when one of the hosts works, or all of them if they come together.
+func (l lineup) hours(within span.Span) span.Set {
+	var out span.Set
+	for i, g := range l.agendas {
+		open := g.person.planFor(l.o.ID).Open(within)
+		switch {
+		case i == 0:
+			out = open
+		case l.o.pool.Way == routing.Together:
+			out = out.Intersect(open)
+		default:
+			out = out.Or(open)
+		}
+	}
+	return out
+}
+
+// takes draws the only host's day with what the rules take.
+func (d dayDrawer) takes(r *Ribbon, l lineup) {
+	d.background(r, l.agendas[0])
+	for _, layer := range opentimes.Layers(l.agendas[0].input(l.o.ID, l.o.Rules), d.day, l.o.Rules.Duration) {
+		for _, take := range layer.Takes {
+			switch layer.Rule {
+			case opentimes.NoticeRule:
+				r.TooSoon = d.mark(r.TooSoon, take.Starts, "")
+			case opentimes.WindowRule:
+				r.Outside = d.mark(r.Outside, take.Starts, "")
+			}
+		}
+	}
 }

@@ -271,19 +271,10 @@ func (a *App) TryWorkspace(ctx context.Context, p Person, w Workspace) (Workspac
 	if len(view.Wrong) > 0 {
 		return view, nil
 	}
-	hosts, err := a.colleagues(ctx, p)
-	if err != nil {
-		return view, err
-	}
-	for _, host := range hosts {
-		changed := host
-		changed.home.Workspace = w
-		trials, err := a.trials(ctx, p, host, changed)
-		if err != nil {
-			return view, err
-		}
-		view.Effects = append(view.Effects, trials.effects(host.Name)...)
-		view.Outside = append(view.Outside, trials.outside()...)
-	}
-	return view, nil
+	var err error
+	view.Effects, view.Outside, err = a.tryChange(ctx, p, func(someone Person) Person {
+		someone.home.Workspace = w
+		return someone
+	})
+	return view, err
 }

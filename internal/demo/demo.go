@@ -210,6 +210,12 @@ func (p Planter) Plant(ctx context.Context) error {
 			return fmt.Errorf("booking for %s: %w", v.name, err)
 		}
 	}
+	p.Clock.setBack(0)
+	for _, person := range people { // what was read on the clock of a month ago is old
+		if _, err := p.App.ReadCalendars(ctx, person); err != nil {
+			return err
+		}
+	}
 	return nil
 }
 

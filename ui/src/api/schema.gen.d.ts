@@ -2129,6 +2129,20 @@ export interface components {
             at: string;
             text: string;
         };
+        Crew: {
+            /**
+             * Format: int64
+             * @description The one whom the answer is for; 0 for all as they are routed.
+             */
+            host: number;
+            /** @description Who hosts the type. */
+            hosts: components["schemas"]["PageHost"][];
+            /**
+             * @description How a booking finds its host among them.
+             * @enum {string}
+             */
+            way: "client" | "turn" | "order" | "least" | "together" | "some";
+        };
         CrewDay: {
             rows: components["schemas"]["CrewRow"][];
             /** @description Open starts that can be honoured. */
@@ -2190,8 +2204,11 @@ export interface components {
             weekdays: number[];
         };
         Effect: {
+            /** @description The first days that differ. */
+            days: components["schemas"]["EffectDay"][];
             /** Format: int64 */
             gained: number;
+            /** @description Who hosts it. */
             host: string;
             /** Format: int64 */
             lost: number;
@@ -2203,6 +2220,14 @@ export interface components {
              * @description How many weeks the figures are for.
              */
             weeks: number;
+        };
+        EffectDay: {
+            /** Format: date */
+            date: string;
+            /** Format: int64 */
+            gained: number;
+            /** Format: int64 */
+            lost: number;
         };
         Fact: {
             /** @description Of the question. */
@@ -3059,6 +3084,15 @@ export interface components {
             /** @description The rules that are broken there, in sentences. */
             why: string;
         };
+        PoolAnswer: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            open: boolean;
+            /** @description Their short name, as in addresses. */
+            slug: string;
+            why?: string;
+        };
         PoolPlace: {
             /** @description For the way 'some': takes every booking. */
             always?: boolean;
@@ -3127,6 +3161,7 @@ export interface components {
         };
         Reasons: {
             at: components["schemas"]["Answer"];
+            crew: components["schemas"]["Crew"];
             host: string;
             /**
              * Format: int64
@@ -3139,6 +3174,10 @@ export interface components {
             lengths: number[];
             /** Format: int64 */
             minutes: number;
+            /** @description Can a client get the time from any of the hosts, as they are routed? */
+            offered: boolean;
+            /** @description What each host says to the time. */
+            pool: components["schemas"]["PoolAnswer"][];
             ribbon: components["schemas"]["Ribbon"];
             type: string;
             zone: string;
@@ -3237,6 +3276,8 @@ export interface components {
             waitingRoom?: boolean;
         };
         RoutingChange: {
+            /** @description The host knows that it leads nowhere, for all or for some answers; without it such a routing is refused. */
+            accept?: boolean;
             routing: components["schemas"]["TypeRouting"];
             /**
              * Format: int64
@@ -3463,6 +3504,7 @@ export interface components {
             per: "day" | "week";
         };
         TypePreview: {
+            crew: components["schemas"]["Crew"];
             /** @description The first coming days with open hours. */
             days: components["schemas"]["Ribbon"][];
             /** Format: int64 */
@@ -3577,7 +3619,9 @@ export interface components {
             windowLast?: string;
         };
         Unmade: {
+            /** @description Empty where the viewer may not know. */
             client: string;
+            host: string;
             reasons: string[];
             /** Format: date-time */
             start: string;
@@ -6603,6 +6647,8 @@ export interface operations {
             query?: {
                 /** @description The type that the draft is a change of; 0 for a new one. */
                 saved?: number;
+                /** @description One of its hosts; all as they are routed if left out. */
+                host?: number;
             };
             header?: never;
             path?: never;
@@ -6844,6 +6890,8 @@ export interface operations {
                 minute?: number;
                 /** @description One of the lengths; the one offered first if left out. */
                 length?: number;
+                /** @description Which of its hosts; the one who asks, or the first, if left out. */
+                host?: number;
             };
             header?: never;
             path: {

@@ -1,0 +1,247 @@
+package app
+
+import (
+	"cmp"
+	"context"
+	"slices"
+
+	"corrim/core/opentimes"
+	"corrim/core/routing"
+	"corrim/core/span"
+	"corrim/core/wording"
+	"corrim/internal/store/sqlc"
+)
+
+// What people of the workspace are told about a meeting type's open times is what its clients get: those of its real hosts, as its
+// routing has them, whoever looks.
+
+// Crew is whom an answer about a type is for.
+type Crew struct {
+	Hosts []PageHost `json:"hosts" doc:"Who hosts the type."`
+	Host  int64      `json:"host" doc:"The one whom the answer is for; 0 for all as they are routed."`
+	Way   string     `json:"way" enum:"client,turn,order,least,together,some" doc:"How a booking finds its host among them."`
+}
+
+// crew is a type's hosts with their agendas, as the viewer may see them; only one of them if host is not 0.
+func (a *App) crew(ctx context.Context, q *sqlc.Queries, viewer Person, kind MeetingType, host int64, within span.Span) (lineup, Crew, error) {
+	told := Crew{Hosts: []PageHost{}, Host: host, Way: string(cmp.Or(kind.routing.Way, routing.InTurn))}
+	o, err := a.offeredAs(ctx, q, viewer, kind, kind.routing)
+	if err != nil {
+		return lineup{}, told, err
+	}
+	for _, person := range o.pool.people {
+		told.Hosts = append(told.Hosts, PageHost{person.ID, person.Slug, person.Name})
+	}
+	if host != 0 {
+		if o.pool = o.pool.only(host); len(o.pool.people) == 0 {
+			return lineup{}, told, refuse(NotFound, "Whoever this was about doesn't host the meeting type any more. Choose one of its hosts.")
+		}
+		o.host = o.pool.people[0]
+	}
+	l, err := a.shelf(viewer, within).lineup(ctx, q, o)
+	return l, told, err
+}
+
+// shelf is agendas as one viewer may see them, each loaded once for all types that its person hosts.
+type shelf struct {
+	app     *App
+	viewer  Person
+	within  span.Span
+	agendas map[int64]agenda
+}
+
+func (a *App) shelf(viewer Person, within span.Span) shelf {
+	return shelf{a, viewer, within, map[int64]agenda{}}
+}
+
+// lineup is all of a type's hosts, whatever clients answer: see offers.
+func (s shelf) lineup(ctx context.Context, q *sqlc.Queries, o offered) (lineup, error) {
+	l := lineup{o: o, candidates: o.pool.Hosts}
+	for _, person := range o.pool.people {
+		g, loaded := s.agendas[person.ID]
+		if !loaded {
+			var err error
+			if g, err = s.app.agenda(ctx, q, person, s.within, 0); err != nil {
+				return l, err
+			}
+			g = g.seenBy(s.viewer)
+			s.agendas[person.ID] = g
+		}
+		l.agendas = append(l.agendas, g)
+	}
+	return l, nil
+}
+
+// only is the pool of a single one of its people.
+func (p pool) only(id int64) pool {
+	kept := p.without(func(other int64) bool { return other != id })
+	kept.Way, kept.Rules, kept.Strict = routing.InTurn, nil, false
+	return kept
+}
+
+// under is the lineup if its type had other rules.
+func (l lineup) under(rules TypeRules) lineup {
+	l.o.Rules = rules
+	return l
+}
+
+// offers is the starts that some client can get, whatever they answer, sorted and whatever their length.
+func (l lineup) offers(within span.Span) []opentimes.Start {
+	var out []opentimes.Start
+	for _, part := range l.byAnswers() {
+		out = append(out, part.starts(within)...)
+	}
+	for i := range out {
+		out[i].Minutes = 0
+	}
+	slices.SortFunc(out, func(a, b opentimes.Start) int { return cmp.Compare(a.At, b.At) })
+	return slices.Compact(out)
+}
+
+// byAnswers is the lineup for each set of hosts that some answers lead to.
+func (l lineup) byAnswers() []lineup {
+	if len(l.o.pool.Rules) == 0 {
+		return []lineup{l}
+	}
+	cases, whole := l.o.pool.Cases()
+	if !whole {
+		return []lineup{l} // too many to look at all; the union is what most of them come to
+	}
+	var out []lineup
+	var seen [][]int64
+	for _, c := range cases {
+		if len(c.Hosts) == 0 || slices.ContainsFunc(seen, func(ids []int64) bool { return slices.Equal(ids, c.Hosts) }) {
+			continue
+		}
+		seen = append(seen, c.Hosts)
+		part := l
+		part.candidates, part.agendas = nil, nil
+		for i, h := range l.candidates {
+			if slices.Contains(c.Hosts, h.ID) {
+				part.candidates, part.agendas = append(part.candidates, h), append(part.agendas, l.agendas[i])
+			}
+		}
+		out = append(out, part)
+	}
+	return out
+}
+
+// takesMost is the rule that keeps most of the hosts' time closed, by the count of hosts.
+func (l lineup) takesMost(within span.Span) opentimes.Rule {
+	count := map[opentimes.Rule]int{}
+	most := opentimes.HoursRule
+	for _, g := range l.agendas {
+		rule := opentimes.TakesMost(g.input(l.o.ID, l.o.Rules), within, l.o.Rules.Duration)
+		if count[rule]++; count[rule] > count[most] {
+			most = rule
+		}
+	}
+	return most
+}
+
+// nothingOpen says why nothing is open.
+func (l lineup) nothingOpen(within span.Span) string {
+	switch {
+	case len(l.agendas) == 0:
+		return "Nobody who takes bookings hosts it, so nothing would be open."
+	case len(l.agendas) == 1:
+		return wording.NothingOpen(l.agendas[0].input(l.o.ID, l.o.Rules), within, l.o.Rules.Duration, trialWeeks)
+	case l.o.pool.Way == routing.Together:
+		return "There is no time at which " + wording.List(l.names()) + " are all open, in the coming 8 weeks."
+	}
+	return "None of " + wording.List(l.names()) + " would be open in the coming 8 weeks: “" + wording.RuleName(l.takesMost(within)) + "” takes most."
+}
+
+func (l lineup) names() []string {
+	out := make([]string, len(l.agendas))
+	for i, g := range l.agendas {
+		out[i] = g.person.Name
+	}
+	return out
+}
+
+// leftOutside lists the coming bookings that were within the rules and would not be; each once, whoever hosts it.
+func leftOutside(before, after lineup) []Unmade {
+	out := []Unmade{}
+	seen := map[int64]bool{}
+	for i, g := range before.agendas {
+		t := trial{g.input(before.o.ID, before.o.Rules), after.agendas[i].input(after.o.ID, after.o.Rules)}
+		for _, b := range g.bookings {
+			if seen[b.ID] {
+				continue
+			}
+			if unmade, found := g.outside(b, t); found {
+				seen[b.ID] = true
+				out = append(out, unmade)
+			}
+		}
+	}
+	slices.SortStableFunc(out, func(a, b Unmade) int { return a.Start.Compare(b.Start) })
+	return out
+}
+
+// change is settings that are tried: how a person would be.
+type change func(Person) Person
+
+// tryChange computes what a change of people, or of their workspace, does to the types that they host, for the viewer to read.
+func (a *App) tryChange(ctx context.Context, viewer Person, change change) ([]Effect, []Unmade, error) {
+	effects, outside := []Effect{}, []Unmade{}
+	rows, err := a.Store.TypesOfWorkspace(ctx, viewer.home.id)
+	if err != nil {
+		return effects, outside, err
+	}
+	within := a.trialRange(viewer)
+	known := a.shelf(viewer, within)
+	for _, row := range rows {
+		kind, err := meetingType(ctx, a.Store.Queries, viewer.home, row)
+		if err != nil {
+			return effects, outside, err
+		}
+		then, err := meetingType(ctx, a.Store.Queries, change(viewer).home, row)
+		if err != nil {
+			return effects, outside, err
+		}
+		o, err := a.offeredAs(ctx, a.Store.Queries, viewer, kind, kind.routing)
+		if err != nil {
+			return effects, outside, err
+		}
+		before, err := known.lineup(ctx, a.Store.Queries, o)
+		if err != nil {
+			return effects, outside, err
+		}
+		after := before.changed(change, then.Rules)
+		outside = append(outside, leftOutside(before, after)...)
+		if e, differs := a.effect(before, after, within, viewer); differs {
+			effects = append(effects, e)
+		}
+	}
+	return effects, outside, nil
+}
+
+// changed is the lineup if its people were changed, and its type's rules with them.
+func (l lineup) changed(change change, rules TypeRules) lineup {
+	l.o.Rules = rules
+	l.agendas = slices.Clone(l.agendas)
+	for i := range l.agendas {
+		l.agendas[i].person = change(l.agendas[i].person)
+	}
+	return l
+}
+
+// effectDays is how many of the days that change are named.
+const effectDays = 12
+
+// effect says what a change does to a type's open starts, and on which days.
+func (a *App) effect(before, after lineup, within span.Span, viewer Person) (Effect, bool) {
+	open := after.offers(within)
+	d := opentimes.Compare(before.offers(within), open)
+	e := Effect{Type: before.o.Name, Host: wording.List(before.names()), Weeks: trialWeeks, Open: len(open), Gained: len(d.Gained), Lost: len(d.Lost), Days: []EffectDay{}}
+	for i := 0; i < 7*trialWeeks && len(e.Days) < effectDays; i++ {
+		date := a.todayOf(viewer).AddDays(i)
+		day := date.Span(viewer.zone)
+		if gained, lost := countIn(d.Gained, day), countIn(d.Lost, day); gained+lost > 0 {
+			e.Days = append(e.Days, EffectDay{date.String(), gained, lost})
+		}
+	}
+	return e, e.Gained+e.Lost > 0
+}

@@ -1,0 +1,139 @@
+package app_test
+
+import (
+	"bytes"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"corrim/core/routing"
+	"corrim/core/scenario"
+	"corrim/internal/app"
+	"corrim/internal/testhouse"
+)
+
+// marens is a house whose type Maren hosts alone, and where Ines, who looks after it, is busy all morning.
+func marens(t *testing.T) *testhouse.House {
+	h := testhouse.New(t)
+	routed(t, h, func(r *app.TypeRouting) { r.People = []app.PoolPlace{{Person: h.Colleague.ID, Weight: 1}} })
+	require.NoError(t, h.App.AddBlock(ctx, h.Host, app.NewBlock{Date: "2026-05-05", From: 540, To: 720}))
+	return h
+}
+
+func TestPreviewReasonsAndScenarioAnswerForTheHostsWhoeverLooks(t *testing.T) {
+	h := marens(t)
+	clients := h.Open("2026-05-05")
+	view, err := h.App.PreviewMeetingType(ctx, again(t, h), h.Type.ID, testhouse.Survey, 0)
+	require.NoError(t, err)
+	assert.Equal(t, []app.PageHost{{ID: h.Colleague.ID, Slug: h.Colleague.Slug, Name: h.Colleague.Name}}, view.Crew.Hosts)
+	assert.Equal(t, "2026-05-05", view.Days[1].Date)
+	assert.Len(t, view.Days[1].Kept, len(clients), "what clients get, not what Ines would have")
+
+	why, err := h.App.Reasons(ctx, again(t, h), h.Type.ID, "2026-05-05", 10*60, 0, 0)
+	require.NoError(t, err)
+	assert.Equal(t, h.Colleague.Name, why.Host)
+	assert.Equal(t, "Europe/Amsterdam", why.Zone, "her clock")
+	assert.True(t, why.At.Open, "it is Ines who is busy")
+	text, err := h.App.Scenario(ctx, again(t, h), h.Type.ID, "2026-05-05")
+	require.NoError(t, err)
+	saved, err := scenario.Read(text, nil)
+	require.NoError(t, err)
+	require.Len(t, saved.Pool.Hosts, 1)
+	assert.Equal(t, h.Colleague.Name, saved.Pool.Hosts[0].Name)
+}
+
+func TestAPoolIsToldAsItIsRoutedAndOneByOne(t *testing.T) {
+	h := testhouse.New(t)
+	require.NoError(t, h.App.AddBlock(ctx, h.Host, app.NewBlock{Date: "2026-05-05", From: 540, To: 720}))
+	count := func(host int64) int {
+		view, err := h.App.PreviewMeetingType(ctx, again(t, h), h.Type.ID, testhouse.Survey, host)
+		require.NoError(t, err)
+		return len(view.Days[1].Kept)
+	}
+	alone := count(0)
+	routed(t, h, func(*app.TypeRouting) {})
+	either := count(0)
+	assert.Greater(t, either, alone, "in turn: whoever is open")
+	assert.Equal(t, alone, count(h.Host.ID))
+	assert.Equal(t, len(h.Open("2026-05-05")), either)
+	routed(t, h, func(r *app.TypeRouting) { r.Way = routing.Together })
+	assert.Less(t, count(0), alone, "together: only when both are")
+	assert.Equal(t, len(h.Open("2026-05-05")), count(0))
+	why, err := h.App.Reasons(ctx, again(t, h), h.Type.ID, "2026-05-05", 10*60, 0, h.Colleague.ID)
+	require.NoError(t, err)
+	assert.True(t, why.At.Open)
+	assert.False(t, why.Offered, "Ines is busy then, and they come together")
+	require.Len(t, why.Pool, 2)
+	assert.Equal(t, "Busy", why.Pool[0].Why)
+	text, err := h.App.Scenario(ctx, again(t, h), h.Type.ID, "2026-05-05")
+	require.NoError(t, err)
+	assert.True(t, bytes.Contains(text, []byte(`"pool": "together"`)))
+	_, err = h.App.PreviewMeetingType(ctx, again(t, h), h.Type.ID, testhouse.Survey, 99)
+	refused(t, err, app.NotFound)
+}
+
+func TestATypeWithNothingOpenIsToldToWhoeverCanMendIt(t *testing.T) {
+	h := marens(t)
+	mentioned := func(p app.Person) bool {
+		today, err := h.App.Today(ctx, p)
+		require.NoError(t, err)
+		for _, trouble := range today.Troubles {
+			if trouble.Title == "“Survey” has nothing open" {
+				assert.Contains(t, trouble.Sentence, "Clients can't book Maren Achterberg in the next 14 days")
+				return true
+			}
+		}
+		return false
+	}
+	assert.False(t, mentioned(again(t, h)))
+	_, err := h.App.AddDayChanges(ctx, h.Colleague, "4 May to 5 June off")
+	require.NoError(t, err)
+	assert.True(t, mentioned(again(t, h)), "Ines made it")
+	maren, err := h.App.Person(ctx, h.Colleague.ID)
+	require.NoError(t, err)
+	assert.False(t, mentioned(maren), "she only hosts it")
+	today, err := h.App.Today(ctx, maren)
+	require.NoError(t, err)
+	assert.Equal(t, 0, today.Open[0].Count)
+}
+
+func TestARoutingThatLeadsNowhereIsAskedAboutOnce(t *testing.T) {
+	h := testhouse.New(t)
+	_, err := h.App.AddDayChanges(ctx, h.Colleague, "4 May to 30 July off")
+	require.NoError(t, err)
+	change := app.RoutingChange{Who: "anyone", Routing: app.TypeRouting{Way: routing.Together, People: []app.PoolPlace{{Person: h.Host.ID, Weight: 1}, {Person: h.Colleague.ID, Weight: 1}}}}
+	_, err = h.App.SaveRouting(ctx, h.Host, h.Type.ID, change)
+	assert.Contains(t, refused(t, err, app.NothingOpen).Sentence, "no time at which Ines Valadares and Maren Achterberg are all open")
+	change.Routing.Way = routing.InTurn
+	change.Routing.Rules = []app.AnswerRule{{Attribute: "language", Values: []string{"Dutch"}, People: []int64{h.Colleague.ID}}}
+	_, err = h.App.SaveRouting(ctx, h.Host, h.Type.ID, change)
+	assert.Contains(t, refused(t, err, app.NothingOpen).Sentence, "language “Dutch” would find no time")
+	change.Accept = true
+	_, err = h.App.SaveRouting(ctx, h.Host, h.Type.ID, change)
+	require.NoError(t, err)
+	view, err := h.App.PreviewMeetingType(ctx, again(t, h), h.Type.ID, testhouse.Survey, 0)
+	require.NoError(t, err)
+	assert.Positive(t, view.Open, "whoever answers otherwise finds times")
+}
+
+func TestARuleOfTheWorkspaceShowsDaysAndBookings(t *testing.T) {
+	h := testhouse.New(t)
+	retype(t, h, func(r *app.TypeRules) { r.Follows = []app.RuleGroup{"buffers"} })
+	book(t, h, "2026-05-05 10:00")
+	_, err := h.App.Book(ctx, "quillmere", "survey", "a key for its neighbour", h.Request("2026-05-05 11:00"))
+	require.NoError(t, err)
+	space, err := h.App.Workspace(ctx, again(t, h))
+	require.NoError(t, err)
+	space.Rules.After = 120
+	trial, err := h.App.TryWorkspace(ctx, again(t, h), space.Workspace)
+	require.NoError(t, err)
+	require.Len(t, trial.Effects, 1)
+	require.NotEmpty(t, trial.Effects[0].Days)
+	assert.Positive(t, trial.Effects[0].Days[0].Lost)
+	require.Len(t, trial.Outside, 1)
+	assert.Equal(t, "Harbour Maritime", trial.Outside[0].Client)
+	assert.Equal(t, h.At("2026-05-05 10:00").UTC(), trial.Outside[0].Start.In(time.UTC))
+	assert.Equal(t, h.Host.Name, trial.Outside[0].Host)
+}
