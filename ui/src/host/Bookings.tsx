@@ -4,6 +4,7 @@ import { minuteText, shortDate, wallClock } from '../time/time'
 /** Bookings that a change would not have allowed, each with its reasons. */
 export function Bookings({ title, bookings, zone }: { title: string; bookings: Schemas['Unmade'][]; zone: string }) {
   if (bookings.length === 0) return null
+  const several = new Set(bookings.map((booking) => booking.host)).size > 1
   return (
     <details className="mt-5 border-l-3 border-act pl-3 text-note">
       <summary className="cursor-pointer font-semibold text-act">{title}</summary>
@@ -11,10 +12,11 @@ export function Bookings({ title, bookings, zone }: { title: string; bookings: S
         {bookings.map((booking) => {
           const { date, minute } = wallClock(new Date(booking.start), zone)
           return (
-            <li key={booking.start}>
+            <li key={`${booking.start} ${booking.host}`}>
               <b className="font-semibold">
-                {shortDate(date)} {minuteText(minute)}, {booking.client}
+                {shortDate(date)} {minuteText(minute)}, {booking.client || 'a client'}
               </b>
+              {several && `, ${booking.host}`}
               <br />
               <span className="text-ink-2">{booking.reasons.join(' ')}</span>
             </li>

@@ -1,4 +1,5 @@
 import type { Schemas } from '../api/client'
+import { shortDate } from '../time/time'
 
 /** What an unsaved change does to the open starts of meeting types. */
 export function Effects({ effects }: { effects: Schemas['Effect'][] }) {
@@ -9,7 +10,7 @@ export function Effects({ effects }: { effects: Schemas['Effect'][] }) {
       <p className="font-semibold text-act">Open starts in the next {effects[0]?.weeks} weeks, with this change</p>
       <ul>
         {effects.map((effect) => (
-          <li key={`${effect.host} ${effect.type}`} className="grid grid-cols-[1fr_auto] gap-x-3 py-0.5">
+          <li key={`${effect.host} ${effect.type}`} className="grid grid-cols-[1fr_auto] gap-x-3 py-1">
             <span>
               {effect.type}
               {several && `, ${effect.host}`}
@@ -18,9 +19,28 @@ export function Effects({ effects }: { effects: Schemas['Effect'][] }) {
               {effect.open} {effect.gained > 0 && <span className="text-act">+{effect.gained} gained </span>}
               {effect.lost > 0 && <span className="text-need">−{effect.lost} lost</span>}
             </span>
+            <Days effect={effect} />
           </li>
         ))}
       </ul>
     </section>
+  )
+}
+
+/** The first days that differ. */
+function Days({ effect: { days, gained, lost } }: { effect: Schemas['Effect'] }) {
+  const named = days.reduce((sum, day) => sum + day.gained + day.lost, 0)
+  return (
+    <p className="figures col-span-2 text-small text-ink-2">
+      {days.map((day, i) => (
+        <span key={day.date}>
+          {i > 0 && ' · '}
+          {shortDate(day.date)}
+          {day.gained > 0 && ` +${day.gained}`}
+          {day.lost > 0 && ` −${day.lost}`}
+        </span>
+      ))}
+      {named < gained + lost && ' and later'}
+    </p>
   )
 }

@@ -2,6 +2,7 @@ import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tansta
 import { useState } from 'react'
 import { useParams } from 'react-router'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
+import { Ask } from '../../kit/Ask'
 import { Need } from '../../kit/kit'
 import { countChanges } from '../changes'
 import { useTypes } from '../queries'
@@ -53,17 +54,18 @@ function Editor({ type, view }: { type: Schemas['MeetingType']; view: RoutingVie
     placeholderData: keepPreviousData,
     staleTime: 0,
   })
-  const save = useMutation<RoutingView, Refusal, void>({
-    mutationFn: () =>
+  const save = useMutation<RoutingView, Refusal, { accept?: boolean }>({
+    mutationFn: ({ accept = false }) =>
       need(
         api.PUT('/types/{id}/routing', {
           params: { path: { id: type.id } },
-          body: { routing: draft.rules, who: draft.who, version },
+          body: { routing: draft.rules, who: draft.who, version, accept },
         }),
       ),
     onSuccess: (now) => {
       client.setQueryData(['routing', type.id], now)
-      for (const key of ['types', 'history', 'today', 'board']) void client.invalidateQueries({ queryKey: [key] })
+      for (const key of ['types', 'type-preview', 'history', 'today', 'board'])
+        void client.invalidateQueries({ queryKey: [key] })
     },
     onError: (error) => {
       if (error.kind === 'urn:corrim:problem:changed-meanwhile') setVersion(0)
@@ -72,6 +74,7 @@ function Editor({ type, view }: { type: Schemas['MeetingType']; view: RoutingVie
   const changes = countChanges(saved, draft)
   useUnsaved(changes > 0 && !save.isSuccess)
   const wrong = { ...preview.data?.wrong, ...save.error?.fields }
+  const leadsNowhere = save.error?.kind === 'urn:corrim:problem:nothing-open'
   return (
     <View
       title={type.name}
@@ -92,14 +95,26 @@ function Editor({ type, view }: { type: Schemas['MeetingType']; view: RoutingVie
               save.reset()
               setDraft(saved)
             }}
-            onSave={() => save.mutate()}
+            onSave={() => save.mutate({})}
           />
         )
       }
       aside={<Foresight foresight={preview.data ?? view.foresight} />}
       asideWidth="minmax(0, 1fr)"
     >
-      {save.error && Object.keys(save.error.fields).length === 0 && <Need className="mb-4">{save.error.message}</Need>}
+      {save.error && !leadsNowhere && Object.keys(save.error.fields).length === 0 && (
+        <Need className="mb-4">{save.error.message}</Need>
+      )}
+      <Ask
+        open={leadsNowhere}
+        title="Save it anyway?"
+        yes="Save, though it leads nowhere"
+        no="Go on editing"
+        onYes={() => save.mutate({ accept: true })}
+        onNo={() => save.reset()}
+      >
+        {save.error?.message}
+      </Ask>
       <RoutingForm
         draft={draft}
         view={view}

@@ -33,7 +33,7 @@ function TodayRibbon({ today }: { today: Schemas['Today'] }) {
   const { ribbon } = today
   const go = useGo()
   const type = today.open[0]
-  const why = () => type && go(reasonsPath(type.id, today.date, Math.ceil(today.minute / 5) * 5))
+  const why = () => type && go(reasonsPath(type.id, today.date, { minute: Math.ceil(today.minute / 5) * 5 }))
   useKey('e', why)
   const axis = axisFor([...ribbon.open, ...ribbon.bookings], { from: 8 * 60, to: 18 * 60 })
   return (

@@ -10,17 +10,19 @@ interface Props {
   preview: Schemas['TypePreview'] | undefined
   saved: Schemas['MeetingType'] | undefined
   zone: string
+  /** Whose days are shown: one of the hosts, or 0 for all as they are routed. */
+  onHost?: (host: number) => void
 }
 
 /** The coming days as the rules stand now, with what the unsaved change adds and takes. */
-export function Consequence({ preview, saved, zone }: Props) {
+export function Consequence({ preview, saved, zone, onHost }: Props) {
   if (!preview) return <p className="pt-2 text-ink-3">Working it out …</p>
   if (preview.days.length === 0) {
     return (
       <p className="pt-2 text-ink-2">
         {Object.keys(preview.wrong).length > 0
           ? 'As soon as the times make sense, the coming days stand here.'
-          : 'You have no open hours in the weeks ahead. Set them under Hours.'}
+          : nobodyWorks(preview.crew)}
       </p>
     )
   }
@@ -31,13 +33,14 @@ export function Consequence({ preview, saved, zone }: Props) {
   return (
     <section aria-label="What this does to the coming days">
       <h2 className="pt-1">What this does to the coming days</h2>
+      <Whose crew={preview.crew} onHost={onHost} />
       <Totals preview={preview} saved={saved !== undefined} />
       <div className="grid grid-cols-[5.4rem_minmax(0,1fr)_4rem] items-end gap-x-2">
         <span />
         <Ruler axis={axis} />
         <span />
         {preview.days.map((day) => (
-          <DayRow key={day.date} day={day} axis={axis} type={saved?.id} />
+          <DayRow key={day.date} day={day} axis={axis} type={saved?.id} host={preview.crew.host} />
         ))}
       </div>
       <Key preview={preview} />
@@ -53,6 +56,40 @@ export function Consequence({ preview, saved, zone }: Props) {
         zone={zone}
       />
     </section>
+  )
+}
+
+function nobodyWorks({ hosts }: Schemas['Crew']): string {
+  if (hosts.length === 0) return 'Nobody who takes bookings hosts it. Choose somebody under “Who hosts it”.'
+  return `${listed(hosts.map(({ name }) => name))} ${hosts.length > 1 ? 'have' : 'has'} no open hours in the weeks ahead. Hours are set under Hours.`
+}
+
+function listed(names: string[]): string {
+  return new Intl.ListFormat('en-GB').format(names)
+}
+
+/** Whose open starts these are. */
+function Whose({ crew: { hosts, host, way }, onHost }: { crew: Schemas['Crew'] } & Pick<Props, 'onHost'>) {
+  if (hosts.length < 2 || !onHost) return <p className="text-note text-ink-2">Hosted by {hosts[0]?.name ?? 'nobody'}</p>
+  const all = way === 'together' ? 'all of them together' : way === 'some' ? 'all as they come together' : 'any of them'
+  return (
+    <p className="text-note text-ink-2">
+      Open starts of{' '}
+      <select
+        aria-label="Whose open starts"
+        className="border-0 border-b border-dotted border-act bg-ground text-act"
+        value={host}
+        onChange={(event) => onHost(Number(event.target.value))}
+      >
+        <option value={0}>{all}</option>
+        {hosts.map(({ id, name }) => (
+          <option key={id} value={id}>
+            {name} alone
+          </option>
+        ))}
+      </select>{' '}
+      · {listed(hosts.map(({ name }) => name))}
+    </p>
   )
 }
 
@@ -80,7 +117,7 @@ function Totals({ preview, saved }: { preview: Schemas['TypePreview']; saved: bo
 }
 
 /** A day; its date leads to the reasons, which are those of the saved rules. */
-function DayRow({ day, axis, type }: { day: Day; axis: Axis; type: number | undefined }) {
+function DayRow({ day, axis, type, host }: { day: Day; axis: Axis; type: number | undefined; host: number }) {
   const go = useGo()
   const difference = day.gained.length - day.lost.length
   return (
@@ -91,7 +128,7 @@ function DayRow({ day, axis, type }: { day: Day; axis: Axis; type: number | unde
           className="pb-2 text-left text-note hover:underline"
           title="Why are times open or not? Key e"
           aria-label={`Why? ${shortDate(day.date)}`}
-          onClick={() => go(reasonsPath(type, day.date))}
+          onClick={() => go(reasonsPath(type, day.date, { host }))}
         >
           {shortDate(day.date)}
         </button>

@@ -12,10 +12,15 @@ import { useGo } from '../unsaved'
 import { Layers } from './Layers'
 
 /** Where a day of a type is explained, at a minute of its wall clock. */
-export function reasonsPath(type: number, date: string, minute?: number, length?: number): string {
+export function reasonsPath(
+  type: number,
+  date: string,
+  { minute, length, host }: { minute?: number; length?: number; host?: number } = {},
+): string {
   const query = new URLSearchParams()
   if (minute !== undefined) query.set('at', String(minute))
   if (length) query.set('length', String(length))
+  if (host) query.set('host', String(host))
   return `/types/${type}/why/${date}${query.size ? `?${query}` : ''}`
 }
 
@@ -28,15 +33,16 @@ export function Reasons() {
   const go = useGo()
   const asAddressed = Number(search.get('at') ?? firstLook)
   const length = Number(search.get('length') ?? 0)
+  const host = Number(search.get('host') ?? 0)
   // The cursor runs ahead of the address, so that keys held down lose no step.
   const [minute, setMinute] = useState(asAddressed)
   useEffect(() => setMinute(asAddressed), [asAddressed])
   const asked = useQuery({
-    queryKey: ['reasons', id, date, minute, length],
+    queryKey: ['reasons', id, date, minute, length, host],
     queryFn: () =>
       need(
         api.GET('/types/{id}/reasons/{date}', {
-          params: { path: { id: Number(id), date }, query: { minute, length } },
+          params: { path: { id: Number(id), date }, query: { minute, length, host } },
         }),
       ),
     placeholderData: keepPreviousData,
@@ -49,20 +55,27 @@ export function Reasons() {
 
   if (asked.error) return <Need className="m-10">{asked.error.message}</Need>
   return asked.data ? (
-    <Opened reasons={asked.data} id={id} date={date} length={length} minute={minute} onAt={setMinute} />
+    <Opened reasons={asked.data} place={{ id, date, length, host }} minute={minute} onAt={setMinute} />
   ) : null
+}
+
+/** Which day of which type is looked at, for which length and host. */
+interface Place {
+  id: string
+  date: string
+  length: number
+  host: number
 }
 
 interface OpenedProps {
   reasons: Schemas['Reasons']
-  id: string
-  date: string
-  length: number
+  place: Place
   minute: number
   onAt: (minute: number) => void
 }
 
-function Opened({ reasons, id, date, length, minute, onAt }: OpenedProps) {
+function Opened({ reasons, place, minute, onAt }: OpenedProps) {
+  const { id, date, length, host } = place
   const navigate = useNavigate()
   const go = useGo()
   const [axis, zoom] = useZoom(
@@ -74,10 +87,14 @@ function Opened({ reasons, id, date, length, minute, onAt }: OpenedProps) {
   const shown = minuteText(reasons.at.minute)
   return (
     <View
-      title={reasons.at.open ? `${shown} is open` : `Why is ${shown} not open?`}
+      title={reasons.offered ? `${shown} is open` : `Why is ${shown} not open?`}
       note={
         <>
-          {reasons.host} · {longDate(reasons.ribbon.date)} · <TypeChoice id={id} date={date} minute={minute} />
+          <HostChoice
+            reasons={reasons}
+            onChoose={(chosen) => go(reasonsPath(Number(id), date, { minute, length, host: chosen }))}
+          />{' '}
+          · {longDate(reasons.ribbon.date)} · <TypeChoice id={id} date={date} minute={minute} />
           {reasons.lengths.length > 1 && (
             <>
               {' '}
@@ -86,7 +103,9 @@ function Opened({ reasons, id, date, length, minute, onAt }: OpenedProps) {
                 aria-label="Length"
                 className="border-0 border-b border-dotted border-act bg-ground text-act"
                 value={reasons.minutes}
-                onChange={(event) => go(reasonsPath(Number(id), date, minute, Number(event.target.value)))}
+                onChange={(event) =>
+                  go(reasonsPath(Number(id), date, { minute, length: Number(event.target.value), host }))
+                }
               >
                 {reasons.lengths.map((minutes) => (
                   <option key={minutes} value={minutes}>
@@ -100,14 +119,14 @@ function Opened({ reasons, id, date, length, minute, onAt }: OpenedProps) {
       }
       actions={
         <>
-          <DayStep id={id} date={date} by={-1} />
-          <DayStep id={id} date={date} by={1} />
+          <DayStep place={place} by={-1} />
+          <DayStep place={place} by={1} />
           <a href={`/api/types/${id}/reasons/${date}/scenario.json`} download="scenario.json">
             Save as scenario
           </a>
         </>
       }
-      aside={<Answer reasons={reasons} id={id} />}
+      aside={<Answer reasons={reasons} place={place} />}
       asideWidth="20rem"
     >
       <Layers
@@ -117,7 +136,7 @@ function Opened({ reasons, id, date, length, minute, onAt }: OpenedProps) {
         onZoom={zoom}
         onAt={(at) => {
           onAt(at)
-          navigate(reasonsPath(Number(id), date, at, length), { replace: true })
+          navigate(reasonsPath(Number(id), date, { minute: at, length, host }), { replace: true })
         }}
       />
       <p className="mt-4 max-w-3xl text-note text-ink-2">
@@ -128,16 +147,36 @@ function Opened({ reasons, id, date, length, minute, onAt }: OpenedProps) {
   )
 }
 
-/** The same day and time for another of the host's types. */
+/** Whose times are explained; one who hosts it alone is just named. */
+function HostChoice({ reasons, onChoose }: { reasons: Schemas['Reasons']; onChoose: (host: number) => void }) {
+  const { hosts, host } = reasons.crew
+  if (hosts.length < 2) return reasons.host
+  return (
+    <select
+      aria-label="Host"
+      className="border-0 border-b border-dotted border-act bg-ground text-act"
+      value={host}
+      onChange={(event) => onChoose(Number(event.target.value))}
+    >
+      {hosts.map(({ id, name }) => (
+        <option key={id} value={id}>
+          {name}
+        </option>
+      ))}
+    </select>
+  )
+}
+
+/** The same day and time for another of the types. */
 function TypeChoice({ id, date, minute }: { id: string; date: string; minute: number }) {
-  const types = useTypes()
+  const types = useTypes(true)
   const go = useGo()
   return (
     <select
       aria-label="Meeting type"
       className="border-0 border-b border-dotted border-act bg-ground text-act"
       value={id}
-      onChange={(event) => go(reasonsPath(Number(event.target.value), date, minute))}
+      onChange={(event) => go(reasonsPath(Number(event.target.value), date, { minute }))}
     >
       {types.data?.map((type) => (
         <option key={type.id} value={type.id}>
@@ -149,13 +188,13 @@ function TypeChoice({ id, date, minute }: { id: string; date: string; minute: nu
   )
 }
 
-function DayStep({ id, date, by }: { id: string; date: string; by: number }) {
+function DayStep({ place: { id, date, length, host }, by }: { place: Place; by: number }) {
   const go = useGo()
   const to = new Date(`${date}T12:00:00Z`)
   to.setUTCDate(to.getUTCDate() + by)
   const day = to.toISOString().slice(0, 10)
   return (
-    <button type="button" className="link" onClick={() => go(reasonsPath(Number(id), day))}>
+    <button type="button" className="link" onClick={() => go(reasonsPath(Number(id), day, { length, host }))}>
       {by < 0 ? '‹ ' : ''}
       {shortDate(day)}
       {by > 0 ? ' ›' : ''}
@@ -164,9 +203,10 @@ function DayStep({ id, date, by }: { id: string; date: string; by: number }) {
 }
 
 /** What every rule says about the time, and the nearest open ones. */
-function Answer({ reasons, id }: { reasons: Schemas['Reasons']; id: string }) {
+function Answer({ reasons, place }: { reasons: Schemas['Reasons']; place: Place }) {
   const go = useGo()
   const { at, zone, minutes, kept } = reasons
+  const { id, length, host } = place
   return (
     <section aria-label="The answer, rule by rule" aria-live="polite">
       <h2 className="pt-1">
@@ -176,6 +216,7 @@ function Answer({ reasons, id }: { reasons: Schemas['Reasons']; id: string }) {
         would be {minuteText(at.minute)}–{minuteText((at.minute + minutes) % 1440)}
         {kept > minutes && `, ${kept} minutes of the day with buffers`}
       </p>
+      {reasons.crew.hosts.length > 1 && <Pool reasons={reasons} />}
       <ul>
         {at.rules.map((rule) => (
           <li key={rule.rule} className="grid grid-cols-[1.3rem_1fr] border-b border-rule py-2">
@@ -206,7 +247,7 @@ function Answer({ reasons, id }: { reasons: Schemas['Reasons']; id: string }) {
                 key={text}
                 type="button"
                 className="link mr-3 font-semibold"
-                onClick={() => go(reasonsPath(Number(id), date, minute))}
+                onClick={() => go(reasonsPath(Number(id), date, { minute, length, host }))}
               >
                 {shortDate(date)} {clock(new Date(text), zone)}
               </button>
@@ -220,5 +261,25 @@ function Answer({ reasons, id }: { reasons: Schemas['Reasons']; id: string }) {
         </button>
       </p>
     </section>
+  )
+}
+
+/** What each host says to the time, where there are several. */
+function Pool({ reasons }: { reasons: Schemas['Reasons'] }) {
+  return (
+    <>
+      <p className="text-note">
+        {reasons.offered ? 'Clients can book it:' : 'Clients can’t book it:'}{' '}
+        {reasons.crew.way === 'together' ? 'everybody has to be open.' : 'who is open?'}
+      </p>
+      <ul className="mb-3 text-note">
+        {reasons.pool.map(({ id, name, open, why }) => (
+          <li key={id} className={open ? '' : 'text-ink-2'}>
+            {name}: {open ? 'open' : (why ?? '').toLowerCase()}
+          </li>
+        ))}
+      </ul>
+      <p className="text-note text-ink-2">For {reasons.host}, rule by rule:</p>
+    </>
   )
 }

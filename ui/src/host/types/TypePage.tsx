@@ -52,7 +52,8 @@ function TypeEditor({ saved, workspace }: EditorProps) {
   const [draft, setDraft] = useState(unchanged)
   const [round, setRound] = useState(0)
   const go = useGo()
-  const preview = usePreview(saved?.id ?? 0, draft)
+  const [host, setHost] = useState(0)
+  const preview = usePreview(saved?.id ?? 0, draft, host)
   // What the change is laid over; once somebody else's was told, it goes over that.
   const [version, setVersion] = useState(saved?.version ?? 0)
   const save = useSave(saved?.id, version, () => setVersion(0))
@@ -60,7 +61,7 @@ function TypeEditor({ saved, workspace }: EditorProps) {
   useUnsaved(changes > 0 && !save.isSuccess)
   const zone = useMe().data?.person?.zone ?? 'UTC'
   const today = preview.data?.days[0]?.date
-  useKey('e', () => saved && today && go(reasonsPath(saved.id, today)))
+  useKey('e', () => saved && today && go(reasonsPath(saved.id, today, { host })))
   const wrong = { ...preview.data?.wrong, ...save.error?.fields }
   const closes = save.error?.kind === 'urn:corrim:problem:nothing-open'
   // A new type is not told what it lacks before anybody tried to save it.
@@ -106,14 +107,14 @@ function TypeEditor({ saved, workspace }: EditorProps) {
           />
         )
       }
-      aside={<Consequence preview={preview.data} saved={saved} zone={zone} />}
+      aside={<Consequence preview={preview.data} saved={saved} zone={zone} onHost={setHost} />}
       asideWidth="minmax(0, 1.22fr)"
     >
       {saved && !saved.edits && <Need className="mb-4">You host this type; a coordinator changes it.</Need>}
       {save.error && !closes && <Need className="mb-4">{save.error.message}</Need>}
       <Ask
         open={closes}
-        title="Save it all the same?"
+        title="Save it anyway?"
         yes="Save, with nothing open"
         no="Go on editing"
         onYes={() => save.mutate({ draft, accept: true })}
@@ -136,11 +137,11 @@ function TypeEditor({ saved, workspace }: EditorProps) {
   )
 }
 
-function usePreview(saved: number, draft: Draft) {
+function usePreview(saved: number, draft: Draft, host: number) {
   const still = useDebounced(draft)
   return useQuery({
-    queryKey: ['type-preview', saved, still],
-    queryFn: () => need(api.POST('/types/preview', { params: { query: { saved } }, body: still })),
+    queryKey: ['type-preview', saved, still, host],
+    queryFn: () => need(api.POST('/types/preview', { params: { query: { saved, host } }, body: still })),
     placeholderData: keepPreviousData,
     staleTime: 0,
   })
