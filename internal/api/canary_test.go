@@ -365,7 +365,8 @@ var calls = map[string]call{
 	"PUT /api/types/{id}/offer":                {"/api/types/$type b/offer", canaryOffer},
 	"POST /api/week-plans":                     {"/api/week-plans", `{"name":"P $n","week":` + canaryWeek + `}`}, "PUT /api/week-plans/{id}": {"/api/week-plans/1", `{"name":"Q $n"}`},
 	"PUT /api/workspace": {"/api/workspace", canarySpace}, "PUT /api/workspace/looks/draft": {"/api/workspace/looks/draft", canaryLooks}, "POST /api/workspace/pictures": {"/api/workspace/pictures", `{"data":"eA=="}`},
-	"POST /api/host-bookings/{id}/hand": {"/api/host-bookings/$booking/hand", `{"person":$coordinator,"outside":true}`}, "POST /api/handover": {"/api/handover", `{"from":"2026-05-05","to":"2026-05-09","person":$member}`},
+	"POST /api/host-bookings/{id}/hand": {"/api/host-bookings/$booking/hand", `{"person":$coordinator,"outside":true}`}, "POST /api/away": {"/api/away", `{"from":"2026-05-05","to":"2026-05-09","person":$member,"rest":[]}`},
+	"POST /api/hours/days/preview": {"/api/hours/days/preview", `{"date":"2026-05-06","intervals":[],"weekdays":[]}`},
 
 	"DELETE /api/blocks/{id}": {"/api/blocks/1", ""}, "DELETE /api/calendar-accounts/{id}": {"/api/calendar-accounts/$account of host", ""}, "DELETE /api/feeds": {"/api/feeds", ""},
 	"DELETE /api/hours/differing/{id}": {"/api/hours/differing/1", ""}, "DELETE /api/invitations/{id}": {"/api/invitations/1", ""}, "DELETE /api/one-offs/{id}": {"/api/one-offs/1", ""},

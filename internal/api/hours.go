@@ -64,6 +64,9 @@ func (s *server) hoursOperations(api huma.API) {
 	operation(s, api, http.MethodPut, "/hours/days", "draw-day", "Give a date, or weekdays of the week, other hours", forHours(s, func(ctx context.Context, p app.Person, in *struct{ Body app.DrawnDay }) (app.HoursView, error) {
 		return s.app.DrawDay(ctx, p, in.Body)
 	}))
+	operation(s, api, http.MethodPost, "/hours/days/preview", "try-day", "What hours drawn for one date would do", forHours(s, func(ctx context.Context, p app.Person, in *struct{ Body app.DrawnDay }) (app.DayTrial, error) {
+		return s.app.TryDrawnDay(ctx, p, in.Body)
+	}))
 	operation(s, api, http.MethodGet, "/hours/days", "days", "Days as they result, with where their hours come from", forHours(s, func(_ context.Context, p app.Person, in *struct {
 		From string `query:"from" format:"date" required:"true"`
 		Days int    `query:"days" minimum:"1" maximum:"400" required:"true"`
@@ -81,8 +84,8 @@ func (s *server) dayChangeOperations(api huma.API) {
 			Text string `json:"text" maxLength:"500" doc:"Like 14-16 May 10-13, 4 June closed."`
 		}
 	}
-	operation(s, api, http.MethodPost, "/hours/differing/preview", "preview-day-changes", "Read a sentence about days that differ", forHours(s, func(_ context.Context, p app.Person, in *sentence) (app.DayChangeReading, error) {
-		return s.app.ReadDayChanges(p, in.Body.Text), nil
+	operation(s, api, http.MethodPost, "/hours/differing/preview", "preview-day-changes", "Read a sentence about days that differ", forHours(s, func(ctx context.Context, p app.Person, in *sentence) (app.DayChangeReading, error) {
+		return s.app.TryDayChanges(ctx, p, in.Body.Text)
 	}))
 	operation(s, api, http.MethodPost, "/hours/differing", "add-day-changes", "Keep what a sentence about days that differ says", forHours(s, func(ctx context.Context, p app.Person, in *sentence) (app.HoursView, error) {
 		return s.app.AddDayChanges(ctx, p, in.Body.Text)

@@ -91,7 +91,7 @@ func (s *server) routingOperations(api huma.API) {
 	operation(s, api, http.MethodPost, "/handover/plan", "plan-handover", "Who would take somebody's bookings", forHost(s, func(ctx context.Context, p app.Person, in *struct{ Body app.HandoverSpan }) (app.HandoverPlan, error) {
 		return s.app.PlanHandover(ctx, p, in.Body)
 	}))
-	operation(s, api, http.MethodPost, "/handover", "hand-over", "Hand somebody's bookings over; what could not be placed is answered", forHost(s, func(ctx context.Context, p app.Person, in *struct{ Body app.HandoverSpan }) (app.HandoverPlan, error) {
-		return s.app.HandOver(ctx, p, in.Body)
+	operation(s, api, http.MethodPost, "/away", "go-away", "Close somebody's days and look after their bookings; what stays as it was is answered", forHost(s, func(ctx context.Context, p app.Person, in *struct{ Body app.Away }) (app.HandoverPlan, error) {
+		return s.app.GoAway(ctx, p, in.Body)
 	}))
 }

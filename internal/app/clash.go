@@ -190,15 +190,19 @@ func (a *App) AskToChooseAgain(ctx context.Context, p Person, id int64, word str
 		return Today{}, err
 	}
 	return a.settle(ctx, p, id, func(q *sqlc.Queries, b hosted) error {
-		now := a.Now().Unix()
-		if _, err := a.nextOf(b.Booking, byHost(stepAsked, p, "")); err != nil {
-			return err
-		}
-		if err := q.AddStep(ctx, sqlc.AddStepParams{BookingID: id, At: now, Kind: stepAsked, By: "host", Note: intake.AsWritten(word), PersonID: nullID(p.ID)}); err != nil {
-			return err
-		}
-		return q.AddTask(ctx, sqlc.AddTaskParams{BookingID: id, Sequence: b.Sequence, Task: taskMailClient, Occasion: stepAsked, DueAt: now})
+		return a.askAgain(ctx, q, p, b, intake.AsWritten(word))
 	})
+}
+
+func (a *App) askAgain(ctx context.Context, q *sqlc.Queries, p Person, b hosted, word string) error {
+	now := a.Now().Unix()
+	if _, err := a.nextOf(b.Booking, byHost(stepAsked, p, "")); err != nil {
+		return err
+	}
+	if err := q.AddStep(ctx, sqlc.AddStepParams{BookingID: b.ID, At: now, Kind: stepAsked, By: "host", Note: word, PersonID: nullID(p.ID)}); err != nil {
+		return err
+	}
+	return q.AddTask(ctx, sqlc.AddTaskParams{BookingID: b.ID, Sequence: b.Sequence, Task: taskMailClient, Occasion: stepAsked, DueAt: now})
 }
 
 func checkWord(word string) error {

@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"corrim/core/hours"
 	"corrim/core/routing"
 	"corrim/core/scenario"
 	"corrim/internal/app"
@@ -136,4 +137,69 @@ func TestARuleOfTheWorkspaceShowsDaysAndBookings(t *testing.T) {
 	assert.Equal(t, "Harbour Maritime", trial.Outside[0].Client)
 	assert.Equal(t, h.At("2026-05-05 10:00").UTC(), trial.Outside[0].Start.In(time.UTC))
 	assert.Equal(t, h.Host.Name, trial.Outside[0].Host)
+}
+
+func TestAwayClosesTheDaysAndLooksAfterEveryBooking(t *testing.T) {
+	h := testhouse.New(t)
+	h.Run()
+	routed(t, h, func(r *app.TypeRouting) { r.Way = routing.InOrder })
+	require.NoError(t, h.App.AddBlock(ctx, h.Colleague, app.NewBlock{Date: "2026-05-06", From: 0, To: 1440}))
+	for i, at := range []string{"2026-05-05 10:00", "2026-05-06 10:00", "2026-05-06 11:00", "2026-05-06 14:00"} {
+		_, err := bookFor(t, h, at, func(r *app.BookingRequest) { r.Mail = string(rune('a'+i)) + "@x.example" })
+		require.NoError(t, err)
+	}
+	plan, err := h.App.PlanHandover(ctx, h.Host, app.HandoverSpan{Person: h.Host.ID, From: "2026-05-05", To: "2026-05-06"})
+	require.NoError(t, err)
+	require.Len(t, plan.Moves, 4)
+	assert.Equal(t, h.Colleague.ID, plan.Moves[0].To, "on Tuesday Maren can")
+	away := app.Away{HandoverSpan: app.HandoverSpan{Person: h.Host.ID, From: "2026-05-05", To: "2026-05-06"}, Label: "Flu", Rest: []app.AwayRest{
+		{Booking: plan.Moves[1].Booking.ID, Do: "ask", Word: "I have the flu."},
+		{Booking: plan.Moves[2].Booking.ID, Do: "cancel", Word: "Sorry."},
+	}}
+	left, err := h.App.GoAway(ctx, h.Host, away)
+	require.NoError(t, err)
+	require.Len(t, left.Moves, 1, "what nothing was said about stays")
+	assert.Equal(t, "d@x.example", left.Moves[0].Booking.Mail)
+	assert.Empty(t, h.App.Hours(again(t, h)).Next[1].Open, "Tuesday is off")
+	assert.Contains(t, letters(t, h, "b@x.example", 2)[1].Text, "I have the flu.")
+	assert.Equal(t, "CANCEL", letters(t, h, "c@x.example", 2)[1].Method)
+	assert.Contains(t, letters(t, h, "a@x.example", 2)[1].Subject, "Now with Maren")
+	away.Rest = []app.AwayRest{{Booking: left.Moves[0].Booking.ID, Do: "give", To: h.Colleague.ID}}
+	left, err = h.App.GoAway(ctx, again(t, h), away)
+	require.NoError(t, err)
+	assert.Len(t, left.Moves, 1, "the one who was asked has not chosen yet")
+	assert.Contains(t, letters(t, h, "d@x.example", 2)[1].Subject, "Now with Maren")
+	history, err := h.App.Undo(ctx, again(t, h))
+	require.NoError(t, err)
+	assert.Contains(t, history[0].Label, "1 booking of Ines Valadares handed over")
+	refusedAs := as(t, h, h.Colleague, app.Member)
+	_, err = h.App.GoAway(ctx, refusedAs, away)
+	refused(t, err, app.Forbidden)
+}
+
+func TestTimeOffOverBookingsNamesThemBeforeItIsSaved(t *testing.T) {
+	h := testhouse.New(t)
+	book(t, h, "2026-05-06 10:00")
+	reading, err := h.App.TryDayChanges(ctx, again(t, h), "6 May off")
+	require.NoError(t, err)
+	require.Len(t, reading.Outside, 1)
+	assert.Equal(t, "Harbour Maritime", reading.Outside[0].Client)
+	require.Len(t, reading.Effects, 1)
+	assert.Equal(t, "2026-05-06", reading.Effects[0].Days[0].Date)
+	assert.Contains(t, h.Open("2026-05-06"), "11:00", "nothing is saved")
+	trial, err := h.App.TryDrawnDay(ctx, again(t, h), app.DrawnDay{Date: "2026-05-06", Intervals: []hours.Interval{{Start: 840, End: 960}}})
+	require.NoError(t, err)
+	assert.Len(t, trial.Outside, 1)
+	trial, err = h.App.TryDrawnDay(ctx, again(t, h), app.DrawnDay{Date: "2026-05-06", Intervals: []hours.Interval{{Start: 540, End: 660}}})
+	require.NoError(t, err)
+	assert.Empty(t, trial.Outside)
+}
+
+func TestHoursThatACoordinatorChangesStayTheColleagues(t *testing.T) {
+	h := testhouse.New(t)
+	maren, err := h.App.LookAfter(ctx, h.Host, h.Colleague.ID)
+	require.NoError(t, err)
+	view, err := h.App.AddDayChanges(ctx, maren, "6 May off")
+	require.NoError(t, err)
+	assert.Equal(t, "Maren Achterberg", view.Whose)
 }

@@ -95,6 +95,7 @@ func dayChange(d hours.Differing) DayChange {
 type DayChangeReading struct {
 	Changes []DayChange `json:"changes"`
 	Problem string      `json:"problem,omitempty"`
+	DayTrial
 }
 
 // ReadDayChanges reads a sentence without keeping it.
@@ -119,7 +120,7 @@ func (a *App) AddDayChanges(ctx context.Context, p Person, text string) (HoursVi
 	if reading.Problem != "" {
 		return HoursView{}, complaints{"text": reading.Problem}.err()
 	}
-	return a.changeDays(ctx, p, "Days that differ: added "+text, func(now []DayChange) ([]DayChange, error) {
+	return a.changeDays(ctx, p, "Exceptions: added "+text, func(now []DayChange) ([]DayChange, error) {
 		return append(now, reading.Changes...), nil
 	})
 }
@@ -128,9 +129,9 @@ var errGone = refuse(NotFound, "This change is not there any more. Load the page
 
 // RemoveDayChange takes a change back: on one of its dates, or with an empty date on all of them.
 func (a *App) RemoveDayChange(ctx context.Context, p Person, id int64, date string) (HoursView, error) {
-	label := "Days that differ: one removed"
+	label := "Exceptions: one removed"
 	if date != "" {
-		label = "Days that differ: " + date + " as the plan says"
+		label = "Exceptions: " + date + " as usual"
 	}
 	return a.changeDays(ctx, p, label, func(now []DayChange) ([]DayChange, error) {
 		i := slices.IndexFunc(now, func(c DayChange) bool { return c.ID == id })
@@ -186,32 +187,51 @@ type DrawnDay struct {
 // DrawDay gives a date other hours, or the weekdays of the person's week. Whatever differed on the date until now gives
 // way; the rest of its series stays.
 func (a *App) DrawDay(ctx context.Context, p Person, drawn DrawnDay) (HoursView, error) {
-	day, err := DayInput{Drawn: true, Intervals: drawn.Intervals}.read()
-	if err != nil {
-		return HoursView{}, complaints{"intervals": err.Error()}.err()
-	}
-	date, err := civil.ParseDate(drawn.Date)
-	if err != nil {
-		return HoursView{}, complaints{"date": err.Error()}.err()
-	}
 	if len(drawn.Weekdays) > 0 {
+		day, err := drawn.hours()
+		if err != nil {
+			return HoursView{}, err
+		}
 		return a.drawWeekdays(ctx, p, day, drawn.Weekdays)
 	}
-	return a.changeDays(ctx, p, fmt.Sprintf("Days that differ: %s %s", drawn.Date, day), func(now []DayChange) ([]DayChange, error) {
-		var kept []DayChange
-		for _, c := range now {
-			left, err := c.withoutIfOn(date)
-			if err != nil {
-				return nil, err
-			}
-			kept = append(kept, left...)
+	if _, err := drawn.over(nil); err != nil {
+		return HoursView{}, err
+	}
+	day, _ := drawn.hours() // over has read it
+	return a.changeDays(ctx, p, fmt.Sprintf("Exceptions: %s %s", drawn.Date, day), drawn.over)
+}
+
+func (d DrawnDay) hours() (hours.Day, error) {
+	day, err := DayInput{Drawn: true, Intervals: d.Intervals}.read()
+	if err != nil {
+		err = complaints{"intervals": err.Error()}.err()
+	}
+	return day, err
+}
+
+// over is day changes with the drawn hours of the date in place of whatever differed on it.
+func (d DrawnDay) over(now []DayChange) ([]DayChange, error) {
+	day, err := d.hours()
+	if err != nil {
+		return nil, err
+	}
+	date, err := civil.ParseDate(d.Date)
+	if err != nil {
+		return nil, complaints{"date": err.Error()}.err()
+	}
+	var kept []DayChange
+	for _, c := range now {
+		left, err := c.withoutIfOn(date)
+		if err != nil {
+			return nil, err
 		}
-		change := DayChange{First: drawn.Date, Last: drawn.Date, Kind: changeKinds[hours.Closed]}
-		if len(day) > 0 {
-			change.Kind, change.Hours = changeKinds[hours.Instead], day.String()
-		}
-		return append(kept, change), nil
-	})
+		kept = append(kept, left...)
+	}
+	change := DayChange{First: d.Date, Last: d.Date, Kind: changeKinds[hours.Closed]}
+	if len(day) > 0 {
+		change.Kind, change.Hours = changeKinds[hours.Instead], day.String()
+	}
+	return append(kept, change), nil
 }
 
 // withoutIfOn is the change without a date, whether it holds it or not.
@@ -286,12 +306,16 @@ func setDayChanges(ctx context.Context, q *sqlc.Queries, person int64, changes [
 	return nil
 }
 
+// hoursAgain is the hours after a change, still for whoever looks after them.
 func (a *App) hoursAgain(ctx context.Context, p Person) (HoursView, error) {
-	p, err := a.Person(ctx, p.ID)
+	changed, err := a.Person(ctx, p.ID)
 	if err != nil {
 		return HoursView{}, err
 	}
-	return a.Hours(p), nil
+	if p.actor != 0 {
+		changed.actor, changed.Role = p.actor, p.Role
+	}
+	return a.Hours(changed), nil
 }
 
 // origin is where a day's hours come from, and the changes that apply to it.

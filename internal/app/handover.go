@@ -3,8 +3,6 @@ package app
 import (
 	"context"
 	"encoding/json"
-	"errors"
-	"fmt"
 	"slices"
 	"time"
 
@@ -14,7 +12,6 @@ import (
 	"corrim/core/routing"
 	"corrim/core/span"
 	"corrim/core/wording"
-	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
 
@@ -170,44 +167,6 @@ func (p pool) without(out func(int64) bool) pool {
 		}
 	}
 	return kept
-}
-
-// HandOver does what the plan for a span shows at this moment, in one transaction and as one step that can be undone, and
-// returns what could not be placed.
-func (a *App) HandOver(ctx context.Context, p Person, h HandoverSpan) (HandoverPlan, error) {
-	left := HandoverPlan{Moves: []HandoverMove{}}
-	err := a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
-		plan, err := a.planHandover(ctx, q, p, h)
-		if err != nil {
-			return err
-		}
-		left.Person, left.Moves = plan.Person, []HandoverMove{}
-		var before []handedState
-		for _, move := range plan.Moves {
-			if move.To == 0 {
-				left.Moves = append(left.Moves, move)
-				continue
-			}
-			state, err := a.handOne(ctx, q, p, h.Person, move)
-			if err != nil {
-				return err
-			}
-			before = append(before, state)
-		}
-		if len(before) == 0 {
-			return nil
-		}
-		label := fmt.Sprintf("%s of %s handed over", wording.Count(len(before), "booking"), plan.Person)
-		return a.remember(ctx, q, p, settingChange{subjectHandover, h.Person, label, before})
-	})
-	if errors.Is(err, store.ErrOverlap) {
-		err = refuse(Taken, "Somebody was booked meanwhile, so nothing was handed over. Look at the plan again.")
-	}
-	if err != nil {
-		return left, err
-	}
-	a.wakeWorker()
-	return left, nil
 }
 
 // handedState is a booking that was handed over, for undoing that.

@@ -291,7 +291,7 @@ func TestChangesAreRememberedAndUndone(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, history, 3)
 	assert.Equal(t, "Survey: buffers 0 min before, 10 after kept → 0 min before, 30 after kept, limit none → 2 a day, short address survey → light", history[0].Label)
-	assert.Equal(t, "Days that differ: added 5 May closed", history[1].Label)
+	assert.Equal(t, "Exceptions: added 5 May closed", history[1].Label)
 	assert.Contains(t, history[2].Label, "Hours: Monday 10-11; Tuesday 10-11")
 
 	_, err = h.App.Undo(ctx, h.Host)

@@ -64,7 +64,11 @@ func factLines(facts [][2]string) string {
 // when is the meeting's time on the clock of a zone: "Thursday 3 December 2026, 10:15 to 10:45 (Halifax, UTC−4)".
 func (f facts) when(zone *time.Location) string {
 	from, to := time.Unix(f.booking.StartAt, 0).In(zone), time.Unix(f.booking.EndAt, 0).In(zone)
-	when := fmt.Sprintf("%s, %s to %s", from.Format("Monday 2 January 2006"), from.Format(f.clock()), to.Format(f.clock()))
+	begins, ends := from.Format(f.clock()), to.Format(f.clock())
+	if offsetOf(from) != offsetOf(to) { // the clock is changed meanwhile, and might seem to run backwards
+		begins, ends = begins+" ("+offsetOf(from)+")", ends+" ("+offsetOf(to)+")"
+	}
+	when := fmt.Sprintf("%s, %s to %s", from.Format("Monday 2 January 2006"), begins, ends)
 	if f.host.home.Zones == zonesHidden {
 		return when
 	}

@@ -228,7 +228,7 @@ func TestAllBookingsOfADayAreHandedOverByTheRuleAndBack(t *testing.T) {
 	_, err = h.App.PlanHandover(ctx, h.Colleague, ill)
 	refused(t, err, app.Forbidden)
 
-	left, err := h.App.HandOver(ctx, h.Host, ill)
+	left, err := h.App.GoAway(ctx, h.Host, app.Away{HandoverSpan: ill, Open: true})
 	require.NoError(t, err)
 	require.Len(t, left.Moves, 1, "what could not be placed is told")
 	hostOf := func(at string) string {

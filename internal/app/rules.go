@@ -137,7 +137,7 @@ func (r BookingRules) check(wrong complaints) {
 	between("after", r.After, 0, longestGap, "A buffer is 0 to 1440 minutes.")
 	between("step", r.Step, 1, 1440, "Starts come every 1 to 1440 minutes.")
 	between("offset", r.Offset, 0, 1439, "The first start of a day lies 0 to 1439 minutes after midnight.")
-	between("windowDays", r.WindowDays, 0, farthest, "The booking window is 1 to 730 days, or 0 for no end.")
+	between("windowDays", r.WindowDays, 0, farthest, "The booking window is 1 to 730 days. To let clients book without end, choose “without end”.")
 	if r.NoticeInDays {
 		between("notice", r.Notice, 0, farthest, "The notice is 0 to 730 days.")
 	} else {

@@ -4,6 +4,23 @@
  */
 
 export interface paths {
+    "/away": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Close somebody's days and look after their bookings; what stays as it was is answered */
+        post: operations["go-away"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/begin": {
         parameters: {
             query?: never;
@@ -415,23 +432,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/handover": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Hand somebody's bookings over; what could not be placed is answered */
-        post: operations["hand-over"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/handover/plan": {
         parameters: {
             query?: never;
@@ -785,6 +785,23 @@ export interface paths {
         /** Give a date, or weekdays of the week, other hours */
         put: operations["draw-day"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/hours/days/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What hours drawn for one date would do */
+        post: operations["try-day"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1664,6 +1681,39 @@ export interface components {
             /** @enum {string} */
             event: "came" | "missed" | "unmarked";
         };
+        Away: {
+            /** Format: date */
+            from: string;
+            /** @description What the time off is for; only colleagues read it. */
+            label?: string;
+            /** @description The days stay open: only their bookings are looked after. */
+            open?: boolean;
+            /** Format: int64 */
+            person: number;
+            /** @description For bookings that the plan places with nobody; those left out stay as they are. */
+            rest: components["schemas"]["AwayRest"][];
+            /**
+             * Format: date
+             * @description Included.
+             */
+            to: string;
+        };
+        AwayRest: {
+            /** Format: int64 */
+            booking: number;
+            /**
+             * @description The client is asked to choose again; it is cancelled; a colleague takes it whatever speaks against it; it stays.
+             * @enum {string}
+             */
+            do: "ask" | "cancel" | "give" | "leave";
+            /**
+             * Format: int64
+             * @description To give it to.
+             */
+            to?: number;
+            /** @description To the client. */
+            word?: string;
+        };
         Beginning: {
             /** @description As the program wrote it where it was started, so that no passer-by takes the installation. */
             code: string;
@@ -2170,6 +2220,10 @@ export interface components {
         };
         DayChangeReading: {
             changes: components["schemas"]["DayChange"][];
+            /** @description By meeting type, those left alone left out. */
+            effects: components["schemas"]["Effect"][];
+            /** @description Coming bookings that would lie outside the hours. They stay. */
+            outside: components["schemas"]["Unmade"][];
             problem?: string;
         };
         DayHours: {
@@ -2182,6 +2236,12 @@ export interface components {
             drawn?: boolean;
             intervals?: components["schemas"]["Interval"][];
             text: string;
+        };
+        DayTrial: {
+            /** @description By meeting type, those left alone left out. */
+            effects: components["schemas"]["Effect"][];
+            /** @description Coming bookings that would lie outside the hours. They stay. */
+            outside: components["schemas"]["Unmade"][];
         };
         DeadEnd: {
             answers: {
@@ -3622,6 +3682,11 @@ export interface components {
             /** @description Empty where the viewer may not know. */
             client: string;
             host: string;
+            /**
+             * Format: int64
+             * @description The booking's.
+             */
+            id: number;
             reasons: string[];
             /** Format: date-time */
             start: string;
@@ -3754,6 +3819,39 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    "go-away": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Away"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandoverPlan"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     begin: {
         parameters: {
             query?: never;
@@ -4632,39 +4730,6 @@ export interface operations {
             };
         };
     };
-    "hand-over": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["HandoverSpan"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HandoverPlan"];
-                };
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     "plan-handover": {
         parameters: {
             query?: never;
@@ -5412,6 +5477,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HoursView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "try-day": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrawnDay"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayTrial"];
                 };
             };
             /** @description Error */

@@ -238,7 +238,7 @@ describe("a client's page", () => {
     await waitFor(() => expect(day.getAttribute('aria-pressed')).toBe('true'))
     fireEvent.keyDown(day, { key: 'ArrowRight' })
     expect(await screen.findByText(/No open times on this day/)).toBeTruthy()
-    expect(screen.getByRole('button', { name: /The last ones are on/ })).toBeTruthy()
+    expect(screen.getByRole('button', { name: /The last ones in the weeks shown are on/ })).toBeTruthy()
   })
 
   it('lists the soonest days', async () => {

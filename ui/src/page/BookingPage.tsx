@@ -1,7 +1,7 @@
 import { type FormEvent, useEffect, useRef, useState } from 'react'
 import { api, need, type Refusal, refusalOf, type Schemas } from '../api/client'
 import { Button, Need, TextField } from '../kit/kit'
-import { clock, longDate, offsetOf, placeOf, wallClock } from '../time/time'
+import { clock, clockRange, longDate, offsetOf, placeOf, wallClock } from '../time/time'
 import { Frame } from './Frame'
 import { MovePanel } from './MovePanel'
 import { telOf } from './tel'
@@ -236,7 +236,7 @@ function Proposed({ booking, onTaken }: { booking: Booking; onTaken: (booking: B
 /** "Thursday 3 December, 10:15 to 10:45 (Halifax, UTC−4)" */
 function when(booking: Booking, zone: string, t: Texts): string {
   const [start, end] = [new Date(booking.start), new Date(booking.end)]
-  const words = t.fromTo(longDate(wallClock(start, zone).date), clock(start, zone), clock(end, zone))
+  const words = t.fromTo(longDate(wallClock(start, zone).date), ...clockRange(start, end, zone))
   return booking.zones === 'hidden' ? words : `${words} (${placeOf(zone)}, ${offsetOf(start, zone)})`
 }
 

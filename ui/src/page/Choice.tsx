@@ -1,10 +1,10 @@
 import { type ReactNode, useCallback, useEffect, useState } from 'react'
 import type { Schemas } from '../api/client'
-import { offsetOf, ownZone, placeOf, wallClock } from '../time/time'
+import { offsetOf, ownZone, placeOf, wallClock, weekOf } from '../time/time'
 import { Asks } from './Asks'
 import { Chooser, firstOpen } from './Chooser'
 import { Frame } from './Frame'
-import { useOpenTimes } from './open'
+import { useOpenTimes, weeksShown } from './open'
 import { Sentence } from './Sentence'
 import { useTexts } from './texts'
 import { Zone } from './Zone'
@@ -29,6 +29,13 @@ function chosenBy(search: string, page: Schemas['Page']) {
 function startInAddress(): Date | null {
   const at = new Date(new URLSearchParams(location.search).get('at') ?? '')
   return Number.isNaN(at.getTime()) ? null : at
+}
+
+/** How many weeks ahead the weeks are that a date is shown in. */
+function laterFor(date: string | null, zone: string, firstWeekday: number): number {
+  if (!date) return 0
+  const first = Date.parse(weekOf(wallClock(new Date(), zone).date, firstWeekday))
+  return Math.max(0, Math.floor((Date.parse(date) - first) / (7 * 24 * 3_600_000 * weeksShown))) * weeksShown
 }
 
 /** The chosen time stands in the address, so that going back takes it back, and loading again keeps it. */
@@ -58,9 +65,9 @@ export function useChoice({ workspace, type, offer }: Of, given: Schemas['Page']
   const [zone, setZone] = useState(() => (ownClock ? ownZone() : page.zone))
   const [chosen] = useState(() => chosenBy(location.search, given))
   const [minutes, setMinutes] = useState(chosen.minutes)
-  const [later, setLater] = useState(0)
   const [start, setStart] = useStart()
   const [date, setDate] = useState<string | null>(() => start && wallClock(start, zone).date)
+  const [later, setLater] = useState(() => laterFor(date, zone, page.firstWeekday))
   const [host, setHost] = useState(chosen.host)
   const [way, setWay] = useState(given.ways[0]?.id ?? '')
   const [answers, setAnswers] = useState<Record<string, string>>({})
@@ -101,7 +108,10 @@ export function useChoice({ workspace, type, offer }: Of, given: Schemas['Page']
     setStart,
     // Until a day is chosen, the first with open times is shown.
     date: date ?? (times.look && firstOpen(times.look, zone)),
-    setDate,
+    setDate: (to: string | null) => {
+      setDate(to)
+      if (to) setLater(laterFor(to, zone, page.firstWeekday))
+    },
     host,
     setHost: anew(setHost),
     way,

@@ -1,18 +1,20 @@
 // @vitest-environment happy-dom
 import { cleanup, fireEvent, render, screen } from '@testing-library/react'
 import { afterEach, describe, expect, it, vi } from 'vitest'
+import { weekOf } from '../time/time'
 import { DayTimes } from './DayTimes'
 import { lookAt } from './open'
 
 afterEach(cleanup)
 
-function show(starts: string[], date: string, zone: string, hostZone: string, next?: string) {
-  const open = { now: '2026-10-20T08:00:00Z', earliest: '2026-10-20T08:00:00Z', starts, ...(next ? { next } : {}) }
+function show(starts: string[], date: string, zone: string, hostZone: string, next?: string, until?: string) {
+  const more = { ...(next ? { next } : {}), ...(until ? { until } : {}) }
+  const open = { now: '2026-10-20T08:00:00Z', earliest: '2026-10-20T08:00:00Z', starts, ...more }
   const onChoose = vi.fn()
   const onDate = vi.fn()
   render(
     <DayTimes
-      look={lookAt(open, '2026-10-19', 1, zone)}
+      look={lookAt(open, weekOf(date, 1), 1, zone)}
       date={date}
       zone={zone}
       hostZone={hostZone}
@@ -43,6 +45,36 @@ describe("a day's times", () => {
   it('tell the two ones of an autumn night apart', () => {
     show(['2026-10-25T00:00:00Z', '2026-10-25T01:00:00Z'], '2026-10-25', 'Europe/Lisbon', 'Europe/Lisbon')
     expect(screen.getAllByRole('button').map((b) => b.getAttribute('aria-label'))).toEqual(['01:00 UTC+1', '01:00 UTC'])
+  })
+
+  it('tell them apart too where the clock goes back by half an hour', () => {
+    const night = ['2027-04-03T14:30:00Z', '2027-04-03T15:00:00Z'] // 01:30 twice on Lord Howe (IANA zone data)
+    show(night, '2027-04-04', 'Australia/Lord_Howe', 'Australia/Lord_Howe')
+    expect(screen.getAllByRole('button').map((b) => b.getAttribute('aria-label'))).toEqual([
+      '01:30 UTC+11',
+      '01:30 UTC+10:30',
+    ])
+  })
+
+  it('say that the last ones are the last only if nothing can be booked later', () => {
+    const last = (until?: string) => {
+      const { onDate } = show(
+        ['2026-10-21T14:00:00Z'],
+        '2026-10-22',
+        'Europe/Lisbon',
+        'Europe/Lisbon',
+        undefined,
+        until,
+      )
+      fireEvent.click(screen.getByRole('button', { name: /Wednesday 21 October/ }))
+      expect(onDate).toHaveBeenCalledWith('2026-10-21')
+      const words = screen.getByRole('button').textContent
+      cleanup()
+      return words
+    }
+    expect(last()).toBe('The last ones in the weeks shown are on Wednesday 21 October')
+    expect(last('2027-01-30T00:00:00Z')).toBe('The last ones in the weeks shown are on Wednesday 21 October')
+    expect(last('2026-11-01T00:00:00Z')).toBe('The last ones are on Wednesday 21 October')
   })
 
   it('lead on to the next open day where there are none', () => {

@@ -1,6 +1,6 @@
 import { type Axis, axisFor } from '../ribbon/geometry'
 import { Ground, Mark, Ruler, Ticks } from '../ribbon/Ribbon'
-import { clock, longDate, minuteText, offsetOf, placeOf, wallClock } from '../time/time'
+import { addDays, clock, instantAt, longDate, minuteText, offsetOf, placeOf, wallClock } from '../time/time'
 import type { Look } from './open'
 import { type Busy, overlaps } from './own'
 import { useTexts } from './texts'
@@ -91,10 +91,12 @@ function Time(props: {
   const t = useTexts()
   const mine = clock(start, zone)
   const theirs = clock(start, hostZone)
-  // In an autumn night two instants show the same clock; then the offset tells them apart.
+  // In an autumn night two instants show the same clock, whether it is turned back by an hour or by half of one; then the offset
+  // tells them apart.
   const twice = props.look.open.starts.some((s) => {
     const other = new Date(s)
-    return Math.abs(other.getTime() - start.getTime()) === 3_600_000 && clock(other, zone) === mine
+    const apart = Math.abs(other.getTime() - start.getTime())
+    return apart > 0 && apart <= 3 * 3_600_000 && clock(other, zone) === mine
   })
   const offset = twice ? offsetOf(start, zone) : ''
   return (
@@ -125,10 +127,10 @@ function DayOverview(props: Props & { starts: Date[] }) {
   const ticks = [...new Set(starts.map((s) => wallClock(s, zone).minute))]
   const spans = ticks.map((from) => ({ from, to: Math.min(1440, from + minutes) }))
   const axis = axisFor(spans, leastAxis)
-  const first = starts[0] as Date
   const chosenHere = chosen && wallClock(chosen, zone).date === date ? wallClock(chosen, zone).minute : null
-  const difference = wallClock(first, hostZone).minute - wallClock(first, zone).minute
-  const onHostClock = (minute: number) => minuteText((((minute + difference) % 1440) + 1440) % 1440)
+  // Minute by minute: the two clocks may be changed on the same day at different times.
+  const onHostClock = (minute: number) => clock(instantAt(date, minute, zone), hostZone)
+  const differ = starts.some((s) => clock(s, hostZone) !== clock(s, zone))
   return (
     <div className="mt-2 grid grid-cols-[1fr_auto] gap-x-3">
       <Ruler axis={axis} />
@@ -158,7 +160,7 @@ function DayOverview(props: Props & { starts: Date[] }) {
         </Ground>
       </div>
       <span />
-      {difference !== 0 && (
+      {differ && (
         <>
           <Ruler axis={axis} shown={(minute) => onHostClock(minute).replace(':00', '')} />
           <span className="text-small text-ink-3">
@@ -191,6 +193,9 @@ function NothingOpen({ look, date, zone, onDate }: Props) {
   const beyond = look.open.next ? wallClock(new Date(look.open.next), zone).date : undefined
   const next = dates.find((d) => d > date) ?? beyond
   const earlier = dates.findLast((d) => d < date)
+  // What comes after the weeks shown is known only if nothing can be booked there.
+  const end = addDays(look.first, 7 * look.weeks)
+  const whole = look.open.until !== undefined && wallClock(new Date(look.open.until), zone).date <= end
   return (
     <p className="mt-3 text-ink-2">
       {t.nothingOnThisDay}{' '}
@@ -201,7 +206,7 @@ function NothingOpen({ look, date, zone, onDate }: Props) {
       )}
       {!next && earlier && (
         <button type="button" className="link" onClick={() => onDate(earlier)}>
-          {t.lastAreOn(longDate(earlier))}
+          {whole ? t.lastAreOn(longDate(earlier)) : t.lastShownOn(longDate(earlier))}
         </button>
       )}
       {!next && !earlier && t.noneAhead}

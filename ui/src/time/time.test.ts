@@ -3,7 +3,9 @@ import { lookAt } from '../page/open'
 import {
   addDays,
   clock,
+  clockRange,
   hourText,
+  instantAt,
   longDate,
   minuteText,
   offsetOf,
@@ -54,6 +56,20 @@ describe('clocks', () => {
     expect(said()).toEqual(byIntl)
     expect(ownZone()).toBe('Asia/Kathmandu')
     vi.unstubAllGlobals()
+  })
+
+  it('finds the instant of a wall clock, the first of two, minute by minute', () => {
+    expect(instantAt('2026-12-03', 615, 'America/Halifax').toISOString()).toBe('2026-12-03T14:15:00.000Z')
+    expect(instantAt('2026-10-25', 60, 'Europe/Lisbon').toISOString()).toBe('2026-10-25T00:00:00.000Z')
+    // In Halifax the clock goes back on 1 November 2026, in Lisbon it has already: the difference changes within the day.
+    expect(clock(instantAt('2026-11-01', 30, 'America/Halifax'), 'Europe/Lisbon')).toBe('03:30')
+    expect(clock(instantAt('2026-11-01', 600, 'America/Halifax'), 'Europe/Lisbon')).toBe('14:00')
+  })
+
+  it('says offsets where the clock goes back within a meeting', () => {
+    const range = (from: string, to: string) => clockRange(at(from), at(to), 'Europe/Lisbon')
+    expect(range('2026-10-25T00:30:00Z', '2026-10-25T01:00:00Z')).toEqual(['01:30 (UTC+1)', '01:00 (UTC)'])
+    expect(range('2026-10-26T10:30:00Z', '2026-10-26T11:00:00Z')).toEqual(['10:30', '11:00'])
   })
 
   it('tells how soon something is, within half a day', () => {

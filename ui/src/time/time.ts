@@ -52,6 +52,25 @@ function zonedByIntl(at: Date, zone: string): string {
   return `${found.year}-${found.month}-${found.day}T${found.hour}:${found.minute}`
 }
 
+/** The instant at which a zone's wall clock shows a minute of a date: the first of two in an autumn night. */
+export function instantAt(date: string, minute: number, zone: string): Date {
+  const wanted = Date.parse(`${date}T00:00:00Z`) + minute * 60_000
+  // A guess is corrected by what the clock shows at it; begun a day early, it comes upon the first of two.
+  let at = wanted - 24 * 3_600_000
+  for (let i = 0; i < 3; i++) {
+    const shown = wallClock(new Date(at), zone)
+    at += wanted - (Date.parse(`${shown.date}T00:00:00Z`) + shown.minute * 60_000)
+  }
+  return new Date(at)
+}
+
+/** From when to when on a zone's clock; where the clock is changed in between, with its offsets, or it might seem to run backwards. */
+export function clockRange(from: Date, to: Date, zone: string): [from: string, to: string] {
+  const offsets = [offsetOf(from, zone), offsetOf(to, zone)]
+  const more = offsets[0] === offsets[1] ? ['', ''] : offsets.map((offset) => ` (${offset})`)
+  return [`${clock(from, zone)}${more[0]}`, `${clock(to, zone)}${more[1]}`]
+}
+
 /** "10:15" */
 export function clock(at: Date, zone: string): string {
   return minuteText(wallClock(at, zone).minute)

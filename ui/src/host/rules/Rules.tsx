@@ -25,10 +25,11 @@ export function RuleSentences({ rules, unchanged, wrong, onChange, follows = [],
   const number = (group: Group, field: 'before' | 'after' | 'step' | 'offset' | 'windowDays', label: string) => (
     <NumberPart
       label={label}
-      value={rules[field] ?? 0}
+      value={Math.max(0, rules[field] ?? 0)}
       changed={(rules[field] ?? 0) !== (unchanged[field] ?? 0)}
       wrong={wrong[`rules.${field}`] !== undefined}
-      onChange={(value) => onChange(group, { [field]: value })}
+      // 0 days would mean a window without end, which is chosen in words; typed, it is refused.
+      onChange={(value) => onChange(group, { [field]: field === 'windowDays' && value === 0 ? -1 : value })}
     />
   )
   const sentence = (group: Group, fields: string[], said: ReactNode, more?: string) => (

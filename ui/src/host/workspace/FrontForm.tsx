@@ -1,6 +1,7 @@
 import type { Schemas } from '../../api/client'
 import { SelectField, TextArea, TextField } from '../../kit/kit'
 import { languages } from '../../page/texts'
+import { countries } from './countries'
 
 type Front = Schemas['Front']
 
@@ -37,12 +38,19 @@ export function FrontForm({ front, wrong, onChange }: Props) {
           <TextField label="Contact mail" type="email" {...text('mail')} />
           <TextField label="Phone" type="tel" {...text('phone')} />
           <TextField label="Web address" type="url" {...text('web')} />
-          <TextField
+          <SelectField
             label="Country of local phone numbers"
-            placeholder="two letters, like PT"
-            maxLength={2}
-            {...text('country')}
-          />
+            value={front.country}
+            problem={wrong['front.country']}
+            onChange={(event) => onChange({ ...front, country: event.target.value })}
+          >
+            <option value="">none: clients give the country code</option>
+            {countries().map(([code, name]) => (
+              <option key={code} value={code}>
+                {name}
+              </option>
+            ))}
+          </SelectField>
           <TextField label="Short name" placeholder="none" hint="Where the whole one has no room." {...text('short')} />
           <SelectField
             label="Clock on pages and in mails"

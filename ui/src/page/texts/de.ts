@@ -65,6 +65,7 @@ export const de: Texts = {
   nothingOnThisDay: 'An diesem Tag ist keine Zeit frei.',
   nextAreOn: (day) => `Die nächsten sind am ${day}`,
   lastAreOn: (day) => `Die letzten sind am ${day}`,
+  lastShownOn: (day) => `Die letzten in den gezeigten Wochen sind am ${day}`,
   noneAhead: 'Auch in den nächsten Wochen ist keine frei. Schreiben Sie uns.',
   dayIsOpen: (day, from, to, times) => `${day} von ${from} bis ${to}: frei sind ${times}`,
 

@@ -88,6 +88,7 @@ export const en = {
   nothingOnThisDay: 'No open times on this day.',
   nextAreOn: (day: string) => `The next are on ${day}`,
   lastAreOn: (day: string) => `The last ones are on ${day}`,
+  lastShownOn: (day: string) => `The last ones in the weeks shown are on ${day}`,
   noneAhead: 'None are open in the weeks ahead either. Write to your host.',
   dayIsOpen: (day: string, from: string, to: string, times: string) =>
     `${day} from ${from} to ${to}: ${times} are open`,

@@ -65,6 +65,7 @@ export const fr: Texts = {
   nothingOnThisDay: 'Rien de libre ce jour-là.',
   nextAreOn: (day) => `Les prochains sont le ${day}`,
   lastAreOn: (day) => `Les derniers sont le ${day}`,
+  lastShownOn: (day) => `Les derniers des semaines affichées sont le ${day}`,
   noneAhead: 'Rien de libre non plus dans les semaines à venir. Écrivez-nous.',
   dayIsOpen: (day, from, to, times) => `${day} de ${from} à ${to} : libres à ${times}`,
 

@@ -65,6 +65,7 @@ export const nl: Texts = {
   nothingOnThisDay: 'Op deze dag is niets vrij.',
   nextAreOn: (day) => `De volgende zijn op ${day}`,
   lastAreOn: (day) => `De laatste zijn op ${day}`,
+  lastShownOn: (day) => `De laatste in de getoonde weken zijn op ${day}`,
   noneAhead: 'Ook in de komende weken is niets vrij. Schrijf ons.',
   dayIsOpen: (day, from, to, times) => `${day} van ${from} tot ${to}: vrij zijn ${times}`,
 

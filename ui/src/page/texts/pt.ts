@@ -65,6 +65,7 @@ export const pt: Texts = {
   nothingOnThisDay: 'Nada livre neste dia.',
   nextAreOn: (day) => `As próximas são a ${day}`,
   lastAreOn: (day) => `As últimas são a ${day}`,
+  lastShownOn: (day) => `As últimas das semanas mostradas são na ${day}`,
   noneAhead: 'Também nas próximas semanas não há nada livre. Escreva-nos.',
   dayIsOpen: (day, from, to, times) => `${day} das ${from} às ${to}: livres ${times}`,
 

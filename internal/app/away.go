@@ -1,0 +1,198 @@
+package app
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"slices"
+
+	"corrim/core/intake"
+	"corrim/core/wording"
+	"corrim/internal/store"
+	"corrim/internal/store/sqlc"
+)
+
+// Away: somebody's days are closed and their bookings looked after, as one action.
+
+// Away is whose days are closed, and what happens to those bookings that nobody can take by the rules.
+type Away struct {
+	HandoverSpan
+	Open  bool       `json:"open,omitempty" doc:"The days stay open: only their bookings are looked after."`
+	Label string     `json:"label,omitempty" maxLength:"200" doc:"What the time off is for; only colleagues read it."`
+	Rest  []AwayRest `json:"rest" maxItems:"500" doc:"For bookings that the plan places with nobody; those left out stay as they are."`
+}
+
+// AwayRest is what happens to one booking that the rules place with nobody.
+type AwayRest struct {
+	Booking int64  `json:"booking"`
+	Do      string `json:"do" enum:"ask,cancel,give,leave" doc:"The client is asked to choose again; it is cancelled; a colleague takes it whatever speaks against it; it stays."`
+	To      int64  `json:"to,omitempty" doc:"To give it to."`
+	Word    string `json:"word,omitempty" maxLength:"10000" doc:"To the client."`
+}
+
+const (
+	awayAsk    = "ask"
+	awayCancel = "cancel"
+	awayGive   = "give"
+)
+
+// GoAway closes days of somebody, hands over what can be by each type's rule, and does with each of the rest what was chosen, in one
+// transaction. It returns what stays. Time off and handovers can be undone; clients who were asked or told of a cancellation can't.
+func (a *App) GoAway(ctx context.Context, p Person, away Away) (HandoverPlan, error) {
+	for _, rest := range away.Rest {
+		if err := checkWord(rest.Word); err != nil {
+			return HandoverPlan{}, err
+		}
+	}
+	left := HandoverPlan{Moves: []HandoverMove{}}
+	err := a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
+		left.Moves = []HandoverMove{}
+		plan, err := a.planHandover(ctx, q, p, away.HandoverSpan)
+		if err != nil {
+			return err
+		}
+		left.Person = plan.Person
+		if err := a.closeDays(ctx, q, p, away); err != nil {
+			return err
+		}
+		var before []handedState
+		for _, move := range plan.Moves {
+			state, stays, err := a.lookAfterBooking(ctx, q, p, away, move)
+			if err != nil {
+				return err
+			}
+			if state.Booking != 0 {
+				before = append(before, state)
+			}
+			if stays {
+				left.Moves = append(left.Moves, move)
+			}
+		}
+		if len(before) == 0 {
+			return nil
+		}
+		label := fmt.Sprintf("%s of %s handed over", wording.Count(len(before), "booking"), plan.Person)
+		return a.remember(ctx, q, p, settingChange{subjectHandover, away.Person, label, before})
+	})
+	if errors.Is(err, store.ErrOverlap) {
+		err = refuse(Taken, "Somebody was booked meanwhile, so nothing was done. Look at the plan again.")
+	}
+	if err != nil {
+		return left, err
+	}
+	a.wakeWorker()
+	return left, nil
+}
+
+// closeDays takes the days off.
+func (a *App) closeDays(ctx context.Context, q *sqlc.Queries, p Person, away Away) error {
+	if away.Open {
+		return nil
+	}
+	if away.Person != p.ID {
+		if err := p.must(LookAfterHours); err != nil {
+			return err
+		}
+	}
+	before, err := hoursOf(ctx, q, away.Person)
+	if err != nil {
+		return err
+	}
+	off := DayChange{First: away.From, Last: away.To, Kind: kindOff, Label: firstLetters(oneLine(away.Label), 100)}
+	if slices.ContainsFunc(before.Differs, off.sameDaysOff) {
+		return nil // they are closed already
+	}
+	if err := setDayChanges(ctx, q, away.Person, append(slices.Clone(before.Differs), off)); err != nil {
+		return err
+	}
+	label := "Exceptions: " + away.From + " to " + away.To + " off"
+	return a.remember(ctx, q, p, settingChange{subjectHours, away.Person, label, before})
+}
+
+// lookAfterBooking does what the plan or the person says about one booking; the state is set if it was handed over.
+func (a *App) lookAfterBooking(ctx context.Context, q *sqlc.Queries, p Person, away Away, move HandoverMove) (state handedState, stays bool, err error) {
+	if move.To != 0 {
+		state, err = a.handOne(ctx, q, p, away.Person, move)
+		return state, false, err
+	}
+	i := slices.IndexFunc(away.Rest, func(r AwayRest) bool { return r.Booking == move.Booking.ID })
+	rest := AwayRest{}
+	if i >= 0 {
+		rest = away.Rest[i]
+	}
+	row, err := q.BookingOfHost(ctx, sqlc.BookingOfHostParams{BookingID: move.Booking.ID, PersonID: away.Person})
+	if err != nil {
+		return state, false, err
+	}
+	b := hosted{row.Booking, row.BookingHost}
+	switch rest.Do {
+	case awayAsk:
+		return state, false, a.askAgain(ctx, q, p, b, intake.AsWritten(rest.Word))
+	case awayCancel:
+		return state, false, a.cancelByHost(ctx, q, p, b.Booking, intake.AsWritten(rest.Word))
+	case awayGive:
+		state, err = a.giveAnyway(ctx, q, p, b, rest.To)
+		return state, false, err
+	}
+	return state, true, nil
+}
+
+// giveAnyway hands a booking over to a colleague whatever speaks against it.
+func (a *App) giveAnyway(ctx context.Context, q *sqlc.Queries, p Person, b hosted, to int64) (handedState, error) {
+	state := handedState{b.ID, bookingState{Host: b.own.PersonID, To: to, Start: b.StartAt, Overlap: b.OverlapAllowed == 1}}
+	if to == 0 || to == b.own.PersonID {
+		return state, complaints{"rest": "Choose who takes the meeting of " + b.ClientName + "."}.err()
+	}
+	t, err := a.target(ctx, q, p, b, placeOfStart(b, to, p))
+	if err != nil {
+		return state, err
+	}
+	if err := a.carry(ctx, q, p, b, t); err != nil {
+		return state, err
+	}
+	after, err := q.Booking(ctx, b.ID)
+	state.Sequence = after.Sequence
+	return state, err
+}
+
+// DayTrial is what changed days would do.
+type DayTrial struct {
+	Effects []Effect `json:"effects" doc:"By meeting type, those left alone left out."`
+	Outside []Unmade `json:"outside" doc:"Coming bookings that would lie outside the hours. They stay."`
+}
+
+// tryDays tries other day changes of a person.
+func (a *App) tryDays(ctx context.Context, p Person, differs []DayChange) (DayTrial, error) {
+	changes, off, err := a.differing(differs, p.zone)
+	if err != nil {
+		return DayTrial{}, err
+	}
+	effects, outside, err := a.tryChange(ctx, p, func(someone Person) Person {
+		if someone.ID == p.ID {
+			someone.differs, someone.changes, someone.off = differs, changes, off
+		}
+		return someone
+	})
+	return DayTrial{effects, outside}, err
+}
+
+// TryDayChanges reads a sentence without keeping it, and says what it would do.
+func (a *App) TryDayChanges(ctx context.Context, p Person, text string) (DayChangeReading, error) {
+	reading := a.ReadDayChanges(p, text)
+	reading.DayTrial = DayTrial{[]Effect{}, []Unmade{}}
+	if len(reading.Changes) == 0 {
+		return reading, nil
+	}
+	var err error
+	reading.DayTrial, err = a.tryDays(ctx, p, append(slices.Clone(p.differs), reading.Changes...))
+	return reading, err
+}
+
+// TryDrawnDay says what hours drawn for one date would do.
+func (a *App) TryDrawnDay(ctx context.Context, p Person, drawn DrawnDay) (DayTrial, error) {
+	differs, err := drawn.over(p.differs)
+	if err != nil {
+		return DayTrial{}, err
+	}
+	return a.tryDays(ctx, p, differs)
+}
