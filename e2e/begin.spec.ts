@@ -22,14 +22,14 @@ test('from an empty installation to a live page, left once and gone on with', as
   await expectAccessible(page)
   await page.getByRole('button', { name: 'These are my hours' }).click()
   await expect(page.getByRole('heading', { name: 'What this does to the coming days' })).toBeVisible()
-  await page.getByRole('button', { name: 'Go on later' }).click()
+  await page.getByRole('button', { name: 'Continue later' }).click()
   await expect(page.getByText('Setting up is not finished yet.')).toBeVisible()
-  await page.getByRole('button', { name: 'Go on with it' }).click()
+  await page.getByRole('button', { name: 'Continue setting up' }).click()
   await page.getByLabel('How you meet').selectOption('by phone; we call the client')
   await page.getByRole('button', { name: 'Offer this' }).click()
-  await page.getByRole('button', { name: 'Go on without colleagues' }).click()
+  await page.getByRole('button', { name: 'Continue without colleagues' }).click()
   await page.goto(`${base}/p/lamp-house`)
-  await expect(page.getByRole('heading', { name: 'Nothing is here' })).toBeVisible() // not published yet
+  await expect(page.getByRole('heading', { name: 'Page not found' })).toBeVisible() // not published yet
   await page.goto(`${base}/begin`)
   await page.getByRole('button', { name: 'Publish the page' }).click()
   await expect(page.getByRole('heading', { name: 'Your page is live' })).toBeVisible()

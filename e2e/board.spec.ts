@@ -36,7 +36,7 @@ test('the board: time blocked by drawing, a client booked by hand, moved and can
   await page.getByLabel('Mail', { exact: true }).fill('night@gallery.example')
   await page.getByRole('button', { name: 'Book 21:00' }).click()
   await expect(page.getByText(/Outside the rules: .*Outside the open hours/)).toBeVisible()
-  await page.getByRole('button', { name: 'Book 21:00 all the same' }).click()
+  await page.getByRole('button', { name: 'Book 21:00 anyway' }).click()
   await expect(page.getByRole('dialog')).toHaveCount(0)
   await mailTo(request, 'night@gallery.example', 1)
 
@@ -46,7 +46,7 @@ test('the board: time blocked by drawing, a client booked by hand, moved and can
   await expect(page.getByRole('button', { name: /^Night Gallery 16:00/ })).toBeVisible()
   expect((await mailTo(request, 'night@gallery.example', 2))[0]?.subject).toMatch(/^Moved/)
   await page.getByRole('button', { name: /^Night Gallery 16:00/ }).click()
-  await page.getByLabel('A word to the client').fill('The lamp broke.')
+  await page.getByLabel('Message to the client').fill('The lamp broke.')
   await page.getByRole('button', { name: 'Cancel the meeting' }).click()
   await expect(page.getByRole('button', { name: /^Night Gallery/ })).toHaveCount(0)
   expect((await mailTo(request, 'night@gallery.example', 3))[0]?.subject).toMatch(/^Cancelled/)
@@ -72,7 +72,7 @@ test('the board: time blocked by drawing, a client booked by hand, moved and can
   await block.click()
   await page.getByRole('button', { name: 'Give this time free' }).click()
   await expect(block).toHaveCount(0)
-  await page.getByRole('button', { name: 'Undo last change' }).click()
+  await page.getByRole('button', { name: /^Undo: / }).click()
   await page.getByRole('button', { name: 'Undo it' }).click()
   await expect(block).toBeVisible()
   await block.click()
@@ -111,7 +111,7 @@ test('a booking is carried to another time and to a colleague, by pointer and by
   await page.mouse.up()
   await page.getByRole('button', { name: /^Move to/ }).click()
   await expect(page.getByText(/This is outside the rules: .*Outside the open hours/)).toBeVisible()
-  await page.getByRole('button', { name: 'Leave it as it is' }).click()
+  await page.getByRole('button', { name: 'Close' }).click()
   await expect(page.getByRole('button', { name: /^Carried Museum 11:00/ })).toBeVisible()
 
   // By keys, to the next open place, and put down there.

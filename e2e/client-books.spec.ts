@@ -109,7 +109,7 @@ test('a client moves and cancels by the link in the mail, and everything follows
   await page.goto(link)
   await expect(page.getByRole('link', { name: /\/r\// })).toHaveAttribute('href', room)
   await page.getByRole('button', { name: 'Cancel this meeting' }).click()
-  await page.getByLabel(/A word to/).fill('The roof leaks.')
+  await page.getByLabel(/Message to/).fill('The roof leaks.')
   await expectAccessible(page)
   await page.getByRole('button', { name: 'Cancel the meeting' }).click()
   await expect(page.getByRole('heading', { name: 'This meeting is cancelled.' })).toBeVisible()

@@ -47,7 +47,7 @@ test('times picked by hand are offered to one client, who takes one, once', asyn
   await sheet.getByRole('button', { name: 'Offer these 2 times' }).click()
   const path = (await sheet.getByRole('link').getAttribute('href')) ?? ''
   expect((await mailTo(request, 'night@archive.example', 1))[0]?.subject).toBe('Times for Loan condition call with Ines Valadares')
-  await page.getByRole('button', { name: 'Leave it as it is' }).click()
+  await page.getByRole('button', { name: 'Close' }).click()
   await expect(page.getByText('not opened yet')).toBeVisible()
 
   const client = await otherWindow(context, true)
@@ -68,7 +68,7 @@ test('times picked by hand are offered to one client, who takes one, once', asyn
   await sheet.getByRole('button', { name: 'Add this time' }).click()
   await sheet.getByRole('button', { name: 'Offer this time' }).click()
   const second = (await sheet.getByRole('link').getAttribute('href')) ?? ''
-  await page.getByRole('button', { name: 'Leave it as it is' }).click()
+  await page.getByRole('button', { name: 'Close' }).click()
   await page.getByRole('button', { name: 'Withdraw' }).first().click()
   await expect(page.getByText('Whoever has the link, ').first()).toContainText('withdrawn')
   await client.goto(second)
@@ -88,7 +88,7 @@ test('one client gets open times by rules of their own', async ({ page, context 
   await expectAccessible(page)
   await sheet.getByRole('button', { name: 'Offer your open times' }).click()
   const path = (await sheet.getByRole('link').getAttribute('href')) ?? ''
-  await page.getByRole('button', { name: 'Leave it as it is' }).click()
+  await page.getByRole('button', { name: 'Close' }).click()
   await expect(page.getByText('80 minutes among open times')).toBeVisible()
 
   const client = await otherWindow(context, true)
@@ -138,7 +138,7 @@ test('clients agree to the workspace’s sentence, which is kept with its words'
   await expect(page.getByText('Something newer.')).toHaveCount(0)
   await page.goto('/workspace')
   for (const before of [sentence, '']) {
-    await page.getByRole('button', { name: 'Undo last change' }).click()
+    await page.getByRole('button', { name: /^Undo: / }).click()
     await page.getByRole('button', { name: 'Undo it' }).click()
     await expect(page.getByLabel('What clients have to agree to')).toHaveValue(before)
   }

@@ -21,7 +21,7 @@ test('a week plan: a lunch taken out, a day copied, kept under a name, used by a
   await expect(text('Saturday')).toHaveValue('8-9:30, 10:30-12, 13-16')
   await text('Saturday').fill('closed')
 
-  await page.getByRole('button', { name: 'Keep this week as a plan' }).click()
+  await page.getByRole('button', { name: 'Save this week as a plan' }).click()
   await page.getByLabel('Name of the week plan', { exact: true }).fill('Dark months')
   await page.getByRole('button', { name: 'Keep it' }).click()
   await expect(page.getByLabel('Week plan', { exact: true })).toHaveValue(/[1-9]/)
@@ -48,7 +48,7 @@ test('a week plan: a lunch taken out, a day copied, kept under a name, used by a
   await expect(page.getByText('Also used by Torvald Brekke, “Daylight walk-through”')).toBeVisible()
   await text('Monday').fill('closed')
   await expect(page.getByRole('status', { name: 'What the change does' })).toContainText(/Daylight walk-through, Torvald Brekke/)
-  await page.getByRole('button', { name: 'Leave as it was' }).click()
+  await page.getByRole('button', { name: 'Discard changes' }).click()
   await expect(page.getByText('not saved')).toHaveCount(0)
 
   const client = await otherWindow(context)

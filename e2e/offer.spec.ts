@@ -12,7 +12,7 @@ test('a meeting type is copied, given questions, ways and limits beside its own 
   await page.getByRole('button', { name: 'Move Copy of Lux meter lesson', exact: true }).press('ArrowUp')
   await expectAccessible(page)
 
-  await page.getByRole('button', { name: 'What clients meet in Copy of Lux meter lesson' }).click()
+  await page.getByRole('button', { name: 'Booking page of Copy of Lux meter lesson' }).click()
   const preview = page.getByRole('region', { name: 'The form as clients meet it' })
   await expect(preview.getByRole('button', { name: 'Choose a time first' })).toBeVisible()
   await page.getByLabel('It is', { exact: true }).selectOption('link')
@@ -93,13 +93,13 @@ test('a meeting type is copied, given questions, ways and limits beside its own 
   await page.getByRole('button', { name: 'Remove', exact: true }).click()
   await expect(page.getByRole('button', { name: 'Copy of Lux meter lesson', exact: true })).toHaveCount(0)
   await client.goto('/p/quillmere/lux-lesson-2')
-  await expect(client.getByRole('heading', { name: 'Nothing is here' })).toBeVisible()
+  await expect(client.getByRole('heading', { name: 'Page not found' })).toBeVisible()
 })
 
 test('a code by mail proves the address before anything is booked', async ({ page, context, request }) => {
   await signInAs(page, 'Callum Whitlock')
   await page.getByRole('link', { name: 'Meeting types' }).click()
-  await page.getByRole('button', { name: 'What clients meet in Loan condition call, Americas' }).click()
+  await page.getByRole('button', { name: 'Booking page of Loan condition call, Americas' }).click()
   await page.getByLabel('What a client proves first').selectOption('code')
   await page.getByRole('button', { name: 'Save changes' }).click()
   await expect(page.getByText(/not saved/)).toHaveCount(0)

@@ -47,7 +47,7 @@ test('somebody is invited, joins once, gets a role and a team, and is removed', 
   await form.getByRole('button', { name: 'Save' }).click()
   await expect(page.getByText('language: Swedish, English')).toBeVisible()
   await newcomer.reload()
-  await expect(newcomer.getByRole('heading', { name: 'Nothing is here' })).toBeVisible()
+  await expect(newcomer.getByRole('heading', { name: 'Page not found' })).toBeVisible()
   await page.getByRole('button', { name: 'New team' }).click()
   const team = page.getByRole('form', { name: 'New team' })
   await team.getByLabel('Name of the team').fill('Team Baltic')
@@ -61,7 +61,7 @@ test('somebody is invited, joins once, gets a role and a team, and is removed', 
   await own.getByLabel('Role').selectOption('member')
   await own.getByRole('button', { name: 'Save' }).click()
   await expect(page.getByText('is the only one. Make somebody else an owner first.')).toBeVisible()
-  await own.getByRole('button', { name: 'Leave as it was' }).click()
+  await own.getByRole('button', { name: 'Discard changes' }).click()
   await page.getByRole('button', { name: 'Change Team Baltic' }).click()
   await page.getByRole('form', { name: 'Team Baltic' }).getByRole('button', { name: 'Remove' }).click()
   await page.getByRole('button', { name: 'Change Yara Lindqvist' }).click()
@@ -87,14 +87,14 @@ test('somebody is ill: their bookings go over by the rule, and come back', async
     await page.getByLabel('Client', { exact: true }).fill(name)
     await page.getByLabel('Mail', { exact: true }).fill(`${name.split(' ')[0]}@lamps.example`)
     await page.getByRole('button', { name: `Book ${at}` }).click()
-    await page.getByRole('button', { name: `Book ${at} all the same` }).click() // beyond the type's short window
+    await page.getByRole('button', { name: `Book ${at} anyway` }).click() // beyond the type's short window
     await expect(page.getByRole('dialog')).toHaveCount(0)
   }
   await page.getByRole('button', { name: 'Sign out' }).click()
 
   await signInAs(page, 'Ines Valadares')
   await page.goto('/people')
-  await page.getByRole('button', { name: 'Hand over bookings of Callum Whitlock' }).click()
+  await page.getByRole('button', { name: 'Callum Whitlock is away' }).click()
   await page.getByLabel('From', { exact: true }).fill(tuesday)
   await page.getByLabel('To, included').fill(tuesday)
   const plan = page.getByRole('list', { name: 'Plan' }).getByRole('listitem')
@@ -105,7 +105,7 @@ test('somebody is ill: their bookings go over by the rule, and come back', async
   await page.getByRole('button', { name: /^Hand over \d of 2/ }).click()
   await expect(page.getByRole('status').filter({ hasText: 'Done.' })).toBeVisible()
   expect((await mailTo(request, 'Flin@lamps.example', 2))[0]?.subject).toMatch(/^Now with Torvald Brekke/)
-  await page.getByRole('button', { name: 'Leave it as it is' }).click()
+  await page.getByRole('button', { name: 'Close' }).click()
   await page.goto(`/board?of=all&from=${tuesday}`)
   await expect(page.getByRole('img', { name: /^Torvald Brekke;.*Flin Flon Lamp House/ })).toBeVisible()
   await page.getByLabel('Team on the board').selectOption('Team North')

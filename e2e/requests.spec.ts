@@ -9,7 +9,7 @@ async function ask(client: Page, name: string, mail: string, day: number): Promi
   await client.getByLabel('The address where we meet').fill('Quay 4')
   await client.getByLabel('No', { exact: true }).check()
   await client.getByLabel('Our travel is paid for.').check()
-  await client.getByRole('button', { name: /^Ask for \d/ }).click()
+  await client.getByRole('button', { name: /^Request \d/ }).click()
   await expect(client.getByRole('heading', { name: 'Your request has arrived.' })).toBeVisible()
   return new URL(client.url()).pathname
 }
@@ -21,7 +21,7 @@ test('what clients ask for is approved, declined, or answered with other times',
   await expect(client.getByText('The time is kept for you until')).toBeVisible()
   await signInAs(page, 'Torvald Brekke')
   const asked = page.getByRole('article', { name: 'Request of Marstal Ship House' })
-  await expect(asked).toContainText('New here.')
+  await expect(asked).toContainText('First booking.')
   await expect(asked).toContainText('Is it about a loan? no.')
   await expectAccessible(page)
 
@@ -36,7 +36,7 @@ test('what clients ask for is approved, declined, or answered with other times',
   if (!box) throw new Error('no ribbon')
   await page.mouse.click(box.x + box.width * 0.8, box.y + box.height / 2)
   await expect(sheet.getByRole('list', { name: 'Picked times' }).getByRole('listitem')).toHaveCount(2)
-  await sheet.getByLabel('A word to them').fill('After dark is better.')
+  await sheet.getByLabel('Message to them').fill('After dark is better.')
   await expectAccessible(page)
   await sheet.getByRole('button', { name: 'Propose these 2 times' }).click()
   await expect(asked).toContainText('You proposed')
@@ -53,7 +53,7 @@ test('what clients ask for is approved, declined, or answered with other times',
   const second = await ask(client, 'Skagen Sail Loft', 'hej@sailloft.example', 5)
   await page.reload()
   await page.getByRole('article', { name: 'Request of Skagen Sail Loft' }).getByRole('button', { name: 'Decline' }).click()
-  await page.getByLabel('A word to them').fill('The lamps are away.')
+  await page.getByLabel('Message to them').fill('The lamps are away.')
   await page.getByRole('dialog').getByRole('button', { name: 'Decline' }).click()
   await expect(page.getByRole('article', { name: 'Request of Skagen Sail Loft' })).toHaveCount(0)
   await client.goto(second)

@@ -13,13 +13,13 @@ test('a routing is composed as sentences, with what it will do beside it, and fi
   // An answer that nobody has leads nowhere: that shows before a client finds it.
   await page.getByLabel('Rule 1: answers, with commas between').fill('Dutch, Thai')
   await expect(page.getByText('language Thai')).toBeVisible()
-  await expect(page.getByText('Nobody comes into question.')).toBeVisible()
+  await expect(page.getByText('No eligible host.')).toBeVisible()
   await page.getByLabel('Rule 1: answers, with commas between').fill('Dutch, Norwegian')
   await expect(page.getByText('All 3 combinations')).toBeVisible()
   await page.getByLabel('Rule 1: who takes it', { exact: true }).selectOption('Torvald Brekke')
   await page.getByLabel('Rule 1: who takes it, or 2').selectOption('Maren Achterberg')
   await expect(page.getByLabel('Rule 1: who takes it, or 3')).toHaveValue('nobody else')
-  await page.getByRole('button', { name: 'Leave as it was' }).click()
+  await page.getByRole('button', { name: 'Discard changes' }).click()
 
   // The forecast is what happens.
   const first = await page.getByRole('list', { name: 'Next bookings' }).getByRole('listitem').first().textContent()
@@ -133,7 +133,7 @@ test('a coordinator books by hand for a team: by the type’s rule, or with some
   await sheet.getByLabel('Client', { exact: true }).fill('Ystad Tower')
   await sheet.getByLabel('Mail', { exact: true }).fill('tower@ystad.example')
   await sheet.getByRole('button', { name: 'Book 13:00' }).click()
-  const again = sheet.getByRole('button', { name: 'Book 13:00 all the same' })
+  const again = sheet.getByRole('button', { name: 'Book 13:00 anyway' })
   await expect(sheet.or(page.getByRole('heading', { name: 'Board' })).first()).toBeVisible()
   if (await again.isVisible().catch(() => false)) await again.click()
   expect((await mailTo(request, 'tower@ystad.example', 1))[0]?.subject).toBe('Two-adviser case review with Torvald Brekke and Maren Achterberg')

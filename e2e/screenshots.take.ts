@@ -95,7 +95,7 @@ test('what a host sets up for clients', async ({ browser }) => {
   if (box) await page.mouse.click(box.x + box.width * 0.55, box.y + 12)
   await take(page, 'requests')
   await page.goto('/types')
-  await page.getByRole('button', { name: 'What clients meet in Site visit' }).click()
+  await page.getByRole('button', { name: 'Booking page of Site visit' }).click()
   await page.getByRole('button', { name: 'Who lends it?', exact: true }).click()
   await page.getByRole('region', { name: 'The form as clients meet it' }).getByLabel('Yes').check()
   await page.getByRole('heading', { level: 1 }).first().click()

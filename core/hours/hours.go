@@ -83,7 +83,7 @@ type Plan struct {
 	TimeOff []TimeOff
 
 	// Elsewhere means that Marked says what is open instead of the week and its changes: stretches that the person has
-	// marked in a calendar of theirs. Time off is taken away all the same.
+	// marked in a calendar of theirs. Time off is taken away anyway.
 	Elsewhere bool
 	Marked    span.Set
 }

@@ -72,7 +72,7 @@ type Kind string
 const (
 	Chosen     Kind = "chosen"    // by the client
 	Stays      Kind = "stays"     // a returning client's host
-	Only       Kind = "only"      // nobody else comes into question
+	Only       Kind = "only"      // the only eligible host
 	Next       Kind = "next"      // in turn
 	First      Kind = "first"     // in the set order
 	Least      Kind = "least"     // booked

@@ -230,7 +230,7 @@ func NothingOpen(in opentimes.Input, within span.Span, minutes, weeks int) strin
 	case opentimes.HoursRule:
 		return fmt.Sprintf("No opening is long enough for %d minutes within the hours, so nothing would be open in the coming %d weeks.", minutes, weeks)
 	}
-	return fmt.Sprintf("Nothing would be open in the coming %d weeks: “%s” takes most.", weeks, RuleName(most))
+	return fmt.Sprintf("Nothing would be open in the coming %d weeks: mostly blocked by %s.", weeks, strings.ToLower(RuleName(most)))
 }
 
 // Count is so many of a thing: "1 hour", "24 hours".
@@ -261,14 +261,14 @@ func Choice(r routing.Reason, names map[int64]string, zone *time.Location) strin
 		said = strings.TrimSpace(said + " " + strings.Join(passed, "; ") + ".")
 	}
 	if r.Kind == "" && said == "" {
-		return "Nobody comes into question."
+		return "No eligible host."
 	}
 	return said
 }
 
 var kinds = map[routing.Kind]string{
 	routing.Chosen: "Chosen by the client.", routing.Stays: "The client was here before and stays with their host.",
-	routing.Only: "Nobody else comes into question.", routing.Next: "Next in turn.", routing.First: "First in the set order who is open.",
+	routing.Only: "Only eligible host.", routing.Next: "Next in turn.", routing.First: "First in the set order who is open.",
 	routing.Least: "Has least booked in the period.", routing.Everybody: "Everybody takes it together.",
 	routing.AlwaysWith: "Next in turn, beside those who always take part.", routing.ByHand: "Decided by hand.",
 }

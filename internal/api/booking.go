@@ -49,7 +49,7 @@ func (s *server) bookingOperations(api huma.API) {
 		ByID
 		Body struct {
 			Person  int64 `json:"person"`
-			Outside bool  `json:"outside,omitempty" doc:"What speaks against it was told, and it is wanted all the same."`
+			Outside bool  `json:"outside,omitempty" doc:"What speaks against it was told, and it is wanted anyway."`
 		}
 	}) (done, error) {
 		return done{true}, s.app.HandTo(ctx, p, in.ID, in.Body.Person, in.Body.Outside)

@@ -34,7 +34,7 @@ type HandBooking struct {
 	Name    string `json:"name" maxLength:"1000"`
 	Mail    string `json:"mail" maxLength:"1000"`
 	Remark  string `json:"remark,omitempty" maxLength:"20000"`
-	Outside bool   `json:"outside,omitempty" doc:"The host was warned that rules are broken, and wants it all the same."`
+	Outside bool   `json:"outside,omitempty" doc:"The host was warned that rules are broken, and wants it anyway."`
 }
 
 // KnownClient is somebody who has booked with the host before.
@@ -102,7 +102,7 @@ func (a *App) handTime(ctx context.Context, q *sqlc.Queries, p Person, w handWis
 			return t, nil
 		}
 	}
-	t.hosts = w.allTheSame(p)
+	t.hosts = w.takenAnyway(p)
 	for _, id := range t.hosts {
 		host := w.person(id)
 		broken, why, err := a.brokenRules(ctx, q, host, w.MeetingType, start, 0, wording.Reader{Zone: p.zone, Titles: id == p.ID})
@@ -119,7 +119,7 @@ func (a *App) handTime(ctx context.Context, q *sqlc.Queries, p Person, w handWis
 }
 
 // BookByHand books for a client, all times in one transaction. Times that are not open are refused with the broken rules,
-// unless the host wants them all the same; one that overlaps another booking then carries a mark of its own. It returns
+// unless the host wants them anyway; one that overlaps another booking then carries a mark of its own. It returns
 // how many were booked.
 func (a *App) BookByHand(ctx context.Context, p Person, h HandBooking) (booked int, err error) {
 	request := BookingRequest{Name: h.Name, Mail: h.Mail, Remark: h.Remark, Zone: p.Zone, Minutes: h.Minutes}.normal(p.home)
@@ -200,8 +200,8 @@ func (w handWish) mayHost() []routing.Host {
 	return w.candidates(w.ask)
 }
 
-// allTheSame is who hosts a time that the rule gives to nobody, if it is wanted all the same.
-func (w handWish) allTheSame(p Person) []int64 {
+// takenAnyway is who hosts a time that the rule gives to nobody, if it is wanted anyway.
+func (w handWish) takenAnyway(p Person) []int64 {
 	if w.host != 0 {
 		return []int64{w.host}
 	}

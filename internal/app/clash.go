@@ -207,7 +207,7 @@ func (a *App) askAgain(ctx context.Context, q *sqlc.Queries, p Person, b hosted,
 
 func checkWord(word string) error {
 	if len([]rune(word)) > 1000 {
-		return complaints{"word": "A word to the client has at most 1000 letters."}.err()
+		return complaints{"word": "A message to the client has at most 1,000 characters."}.err()
 	}
 	return nil
 }

@@ -67,7 +67,7 @@ func TestAGuestWhoseAddressIsRefusedRepeatsNobodysMail(t *testing.T) {
 	require.Eventually(t, func() bool {
 		return strings.Contains(shown(), "nobody@refused.example: There is no such mailbox.") && strings.Contains(shown(), "log@refused.example")
 	}, 5*time.Second, 10*time.Millisecond)
-	assert.Contains(t, shown(), "Mail about the meeting of Harbour Maritime has not all gone out yet")
+	assert.Contains(t, shown(), "Some mail about the meeting of Harbour Maritime could not be sent yet")
 	later := func() { // a worker that starts does what is due
 		stop()
 		h.Pass(7 * time.Hour)

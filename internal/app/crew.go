@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"context"
 	"slices"
+	"strings"
 
 	"corrim/core/opentimes"
 	"corrim/core/routing"
@@ -149,7 +150,7 @@ func (l lineup) nothingOpen(within span.Span) string {
 	case l.o.pool.Way == routing.Together:
 		return "There is no time at which " + wording.List(l.names()) + " are all open, in the coming 8 weeks."
 	}
-	return "None of " + wording.List(l.names()) + " would be open in the coming 8 weeks: “" + wording.RuleName(l.takesMost(within)) + "” takes most."
+	return "None of " + wording.List(l.names()) + " would be open in the coming 8 weeks: mostly blocked by " + strings.ToLower(wording.RuleName(l.takesMost(within))) + "."
 }
 
 func (l lineup) names() []string {

@@ -246,7 +246,7 @@ func (a *App) SaveRouting(ctx context.Context, p Person, id int64, c RoutingChan
 		if err := q.SetRouting(ctx, sqlc.SetRoutingParams{ID: id, Routing: string(text), Who: c.Who}); err != nil {
 			return err
 		}
-		return a.remember(ctx, q, p, settingChange{subjectRouting, id, kind.Name + ": how it finds its hosts", before})
+		return a.remember(ctx, q, p, settingChange{subjectRouting, id, kind.Name + ": hosts", before})
 	})
 	if err != nil {
 		return RoutingView{}, err
@@ -420,7 +420,7 @@ func deadEnds(o offered, all []agenda, within span.Span) ([]DeadEnd, int) {
 	open := map[string]bool{} // by who takes it: many cases lead to the same people
 	for _, c := range cases {
 		if len(c.Hosts) == 0 {
-			out = append(out, DeadEnd{c.Answers, "Nobody comes into question."})
+			out = append(out, DeadEnd{c.Answers, "No eligible host."})
 			continue
 		}
 		key := fmt.Sprint(c.Hosts)

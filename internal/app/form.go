@@ -61,7 +61,7 @@ func (o offered) wayTaken(r BookingRequest, wrong complaints) WayTaken {
 		i = 0
 	}
 	if i < 0 {
-		wrong.add("way", "This way of meeting is not offered, or not any more. Choose another one.")
+		wrong.add("way", "This location is not offered, or not any more. Choose another one.")
 		return WayTaken{}
 	}
 	taken := WayTaken{Way: ways[i]}
@@ -127,7 +127,7 @@ func (w WayTaken) where(forHost bool) (word, text string) {
 	case w.address() != "":
 		return "Where", w.address()
 	case w.Kind == wayLater:
-		return "Where", "We agree later how we meet."
+		return "Where", "We’ll agree on the location later."
 	case w.calls() == callsClient && forHost:
 		return "By phone", "The client calls you."
 	case w.calls() == callsClient:

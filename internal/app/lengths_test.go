@@ -89,10 +89,10 @@ func TestAMeetingTypeNarrowsTheHoursAndNeverWidensThem(t *testing.T) {
 func TestRulesThatLeaveNothingOpenAreSavedOnlyIfThatIsAccepted(t *testing.T) {
 	h := testhouse.New(t)
 	for sentence, change := range map[string]func(*app.TypeRules){
-		"The notice (90 whole days) reaches beyond the booking window (60 days)":    func(r *app.TypeRules) { r.NoticeInDays, r.Notice = true, 90 },
-		"No start every 1440 minutes on the clock falls into the time that is left": func(r *app.TypeRules) { r.Step = 1440 },
-		"No opening is long enough for 300 minutes":                                 func(r *app.TypeRules) { r.Duration = 300 },
-		"Nothing would be open in the coming 8 weeks: “Booking window” takes most.": func(r *app.TypeRules) { r.WindowFirst, r.WindowLast = "2026-09-01", "2026-09-30" },
+		"The notice (90 whole days) reaches beyond the booking window (60 days)":         func(r *app.TypeRules) { r.NoticeInDays, r.Notice = true, 90 },
+		"No start every 1440 minutes on the clock falls into the time that is left":      func(r *app.TypeRules) { r.Step = 1440 },
+		"No opening is long enough for 300 minutes":                                      func(r *app.TypeRules) { r.Duration = 300 },
+		"Nothing would be open in the coming 8 weeks: mostly blocked by booking window.": func(r *app.TypeRules) { r.WindowFirst, r.WindowLast = "2026-09-01", "2026-09-30" },
 	} {
 		draft := h.Type.TypeDraft
 		change(&draft.Rules)

@@ -266,7 +266,7 @@ func (f facts) beforeBooked(s step, l *letter) {
 		l.subject, l.Opening = "Declined: "+name+" with "+f.with(), f.host.Name+" can't take your meeting."
 		l.Actions = []action{{"Ask for another time", f.link}}
 	case life.Lapse:
-		l.subject, l.Opening = "Not decided: "+name+" with "+f.with(), "Nobody decided about your request in time, so its time was given back. We are sorry."
+		l.subject, l.Opening = "Not decided: "+name+" with "+f.with(), "Nobody decided about your request in time, so the hold on its time expired. We are sorry."
 		l.Actions = []action{{"Ask for another time", f.link}}
 	}
 }
@@ -295,11 +295,11 @@ func (f facts) hostLetter(s step) letter {
 			l.subject, l.Opening = "Handed over: "+f.booking.TypeName+", "+who, did+" handed your meeting with "+who+" over to "+f.names[s.to]+"."
 		}
 	case string(life.Request):
-		l.subject, l.Opening = "To decide: "+f.booking.TypeName+", "+who, who+" asks for a meeting with you."
+		l.subject, l.Opening = "Request: "+f.booking.TypeName+", "+who, who+" asks for a meeting with you."
 		l.Actions = []action{{"Approve or decline it", f.baseURL + "/"}}
 		l.Closing = "The time is kept until " + time.Unix(f.booking.LapsesAt, 0).In(f.host.zone).Format("Monday 2 January, "+f.clock()) + "."
 	case string(life.Lapse):
-		l.subject, l.Opening = "Not decided: "+f.booking.TypeName+", "+who, "Nobody decided about the request of "+who+" in time, so its time was given back."
+		l.subject, l.Opening = "Not decided: "+f.booking.TypeName+", "+who, "Nobody decided about the request of "+who+" in time, so the hold on its time expired."
 	case string(life.Approve):
 		l.subject, l.Opening = "Approved: "+f.booking.TypeName+", "+who, did+" approved the meeting with "+who+"."
 	case string(life.Take):

@@ -28,7 +28,7 @@ type Place struct {
 // HandMove is where a host moves a booking to.
 type HandMove struct {
 	Place
-	Outside bool `json:"outside,omitempty" doc:"The host was warned that rules are broken, and wants it all the same."`
+	Outside bool `json:"outside,omitempty" doc:"The host was warned that rules are broken, and wants it anyway."`
 }
 
 // PlaceSays is whether a booking could be at a place, and why not.
@@ -199,7 +199,7 @@ func (a *App) colleague(ctx context.Context, q *sqlc.Queries, p Person, id int64
 }
 
 // MoveByHand moves one of the person's coming bookings to another time, to a colleague, or both; the client is told. A
-// place that is not open is refused with the broken rules, unless the host wants it all the same.
+// place that is not open is refused with the broken rules, unless the host wants it anyway.
 func (a *App) MoveByHand(ctx context.Context, p Person, id int64, m HandMove) error {
 	if m.Person != 0 && m.Person != p.ID {
 		a.lookAt(ctx, m.Person, freshEnough, bookingTime)

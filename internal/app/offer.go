@@ -142,7 +142,7 @@ func (c OfferChange) check() complaints {
 		}
 	}
 	if len(c.Ways) == 0 {
-		wrong.add("ways", "Choose at least one way of meeting; “agreed later” is one too.")
+		wrong.add("ways", "Choose at least one location; “agreed later” is one too.")
 	}
 	for i, sentence := range intake.Faults(c.Questions) {
 		wrong.add(fmt.Sprintf("questions.%d", i), sentence)
@@ -167,7 +167,7 @@ func (c OfferChange) check() complaints {
 func (w Way) fault() string {
 	switch {
 	case w.ID == "":
-		return "Give the way of meeting an ID of its own."
+		return "Give the location an ID of its own."
 	case w.Kind == wayOurs && w.Text == "":
 		return "Enter the address, and how to find it."
 	case w.Kind == wayPhone && w.Calls == callsClient && w.Text == "":

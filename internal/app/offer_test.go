@@ -107,7 +107,7 @@ func TestARequestIsDecidedByTheHost(t *testing.T) {
 	h := testhouse.New(t)
 	stop := h.Run()
 	h.Connect()
-	offers(t, h, func(c *app.OfferChange) { c.OnRequest, c.KeepHours, c.CancelUntil, c.AskReason = true, 24, -1, true }) // a request can be withdrawn all the same
+	offers(t, h, func(c *app.OfferChange) { c.OnRequest, c.KeepHours, c.CancelUntil, c.AskReason = true, 24, -1, true }) // a request can be withdrawn anyway
 	ask := func(at, mail string) app.ClientBooking {
 		b, err := bookFor(t, h, at, func(r *app.BookingRequest) { r.Mail = mail })
 		require.NoError(t, err)
@@ -117,7 +117,7 @@ func TestARequestIsDecidedByTheHost(t *testing.T) {
 	asked := ask("2026-05-05 10:00", "one@x.example")
 	assert.NotContains(t, h.Open("2026-05-05"), "10:00", "its time is kept")
 	assert.Empty(t, letters(t, h, "one@x.example", 1)[0].Method, "no invitation yet")
-	assert.Contains(t, letters(t, h, h.Host.Mail, 1)[0].Subject, "To decide")
+	assert.Contains(t, letters(t, h, h.Host.Mail, 1)[0].Subject, "Request: ")
 	assert.Empty(t, events(t, h), "nothing in the calendar yet")
 	today, err := h.App.Today(ctx, h.Host)
 	require.NoError(t, err)

@@ -147,7 +147,7 @@ func (a *App) checkOneOff(p Person, n NewOneOff) (seconds []int64, until int64, 
 		wrong.add("mail", sentence)
 	}
 	if len([]rune(n.Word)) > 1000 {
-		wrong.add("word", "A word to the client has at most 1000 letters.")
+		wrong.add("word", "A message to the client has at most 1,000 characters.")
 	}
 	seconds, err = a.picked(p, n.Starts)
 	var refusal *Refusal

@@ -324,7 +324,7 @@ func (o offered) who() string {
 	case len(o.pool.people) == 0:
 		return o.host.home.Name
 	case h.OneOfUs && len(h.Names) == 0:
-		return "one of our advisers"
+		return "a member of our team"
 	case h.OneOfUs:
 		return wording.List(append(h.Names, "a colleague"))
 	}

@@ -109,7 +109,7 @@ func (a *App) wrongCode(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) (a
 	left := mostTries - 1 - int(b.CodeTries)
 	if left <= 0 {
 		err := a.advance(ctx, q, b, byClient(string(life.Lapse), ""), 0)
-		return refuse(Over, "This was wrong five times, so the time was given back. Book again, and a new code comes by mail."), err
+		return refuse(Over, "The code was wrong five times, so the hold on this time expired. Book again, and a new code comes by mail."), err
 	}
 	sentence := fmt.Sprintf("This is not the code. Look for the latest mail from us; tries left: %d.", left)
 	return complaints{"code": sentence}.err(), q.CodeTried(ctx, b.ID)
@@ -156,7 +156,7 @@ func sentenceOf(r *life.Refused) string {
 		life.Booked:    "This is booked already.",
 		life.Cancelled: "This booking was cancelled. Book a new time instead.",
 		life.Declined:  "This request was declined. Book a new time instead.",
-		life.Lapsed:    "This time was given back, because nobody decided in time. Book a new time instead.",
+		life.Lapsed:    "The hold on this time expired, because nobody decided in time. Book a new time instead.",
 	}[r.From]
 }
 

@@ -402,7 +402,7 @@ func TestABookingByHandGoesByTheTypesRuleOrToWhomIsNamed(t *testing.T) {
 	require.NoError(t, byHand(h, named))
 	board, err := h.App.Board(ctx, h.Host, "2026-05-12", 1, app.Own, 0)
 	require.NoError(t, err)
-	assert.Len(t, board.Rows[0].Ribbon.Bookings, 1, "wanted all the same, it is the one's who entered it")
+	assert.Len(t, board.Rows[0].Ribbon.Bookings, 1, "wanted anyway, it is the one's who entered it")
 
 	_, err = h.App.BookByHand(ctx, h.Colleague, app.HandBooking{HandTimes: app.HandTimes{Type: h.Type.ID, Date: "2026-05-13", Minute: 600, Host: h.Host.ID}, Name: "N", Mail: "n@x.example"})
 	assert.Contains(t, refused(t, err, app.Invalid).Fields["host"], "Ask a coordinator")

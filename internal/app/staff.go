@@ -318,7 +318,7 @@ func hostedByOthersToo(ctx context.Context, q *sqlc.Queries, p Person) error {
 			return err
 		}
 		if len(places) == 1 && places[0].Person == p.ID {
-			return refuse(Invalid, "Nobody but "+p.Name+" hosts the meeting type “"+row.Name+"”. Let somebody else host it first, under “Who hosts it”.")
+			return refuse(Invalid, "Nobody but "+p.Name+" hosts the meeting type “"+row.Name+"”. Let somebody else host it first, under “Hosts”.")
 		}
 	}
 	return nil

@@ -283,13 +283,13 @@ func (c CalendarChoices) meanwhile() string {
 	if c.Unreachable == offerNothing {
 		return "Until it can be read, nothing is offered to clients, as you chose."
 	}
-	return fmt.Sprintf("Until it can be read its last copy counts, for %s at most; after that nothing is offered.", wording.Count(int(c.TrustHours), "hour"))
+	return fmt.Sprintf("Until it can be read, its last copy is used for up to %s; after that nothing is offered.", wording.Count(int(c.TrustHours), "hour"))
 }
 
 func taskTrouble(t sqlc.TasksInTroubleRow) Trouble {
 	what := map[string]string{
 		taskRoom: "The video room for %s is not made yet", taskCalendar: "%s is not in your calendar yet",
-		taskMailClient: "Mail about the meeting of %s has not all gone out yet", taskMailHost: "Your side's mail about %s has not all gone out yet",
+		taskMailClient: "Some mail about the meeting of %s could not be sent yet", taskMailHost: "Some mail to your team about %s could not be sent yet",
 	}[t.Task]
 	sentence := t.Trouble + " It will be tried again."
 	if t.State == "failed" {

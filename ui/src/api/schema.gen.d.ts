@@ -2381,7 +2381,7 @@ export interface components {
             step: number;
         };
         "Hand-toRequest": {
-            /** @description What speaks against it was told, and it is wanted all the same. */
+            /** @description What speaks against it was told, and it is wanted anyway. */
             outside?: boolean;
             /** Format: int64 */
             person: number;
@@ -2406,7 +2406,7 @@ export interface components {
              */
             minutes?: number;
             name: string;
-            /** @description The host was warned that rules are broken, and wants it all the same. */
+            /** @description The host was warned that rules are broken, and wants it anyway. */
             outside?: boolean;
             remark?: string;
             /** @description A recurrence rule that ends (RFC 5545, 3.3.10). */
@@ -2427,7 +2427,7 @@ export interface components {
              * @description Of the mover's wall clock.
              */
             minute: number;
-            /** @description The host was warned that rules are broken, and wants it all the same. */
+            /** @description The host was warned that rules are broken, and wants it anyway. */
             outside?: boolean;
             /**
              * Format: int64

@@ -55,7 +55,7 @@ export function HandTo({ booking, onDone }: { booking: number; onDone: () => voi
             disabled={hand.isPending}
             onClick={() => hand.mutate({ person: chosen.person, outside: !chosen.open })}
           >
-            {`Hand over to ${chosen.name}${chosen.open ? '' : ' all the same'}`}
+            {`Hand over to ${chosen.name}${chosen.open ? '' : ' anyway'}`}
           </Button>
         </p>
       )}

@@ -19,7 +19,7 @@ export function SaveBar({
         {changes} change{changes === 1 ? '' : 's'} not saved
       </span>
       <Button kind="plain" onClick={onBack}>
-        Leave as it was
+        Discard changes
       </Button>
       <Button onClick={onSave} disabled={saving}>
         Save changes

@@ -26,7 +26,7 @@ export function Undo() {
   return (
     <>
       <button type="button" className="link" title={`${last.label}. Key u`} onClick={() => setAsking(true)}>
-        Undo last change
+        Undo: {short(last.label)}
       </button>
       <Ask
         open={asking}
@@ -41,4 +41,9 @@ export function Undo() {
       </Ask>
     </>
   )
+}
+
+/** What is undone, in the few words that fit beside a heading. */
+function short(label: string): string {
+  return label.length > 36 ? `${label.slice(0, 34).trimEnd()} …` : label
 }

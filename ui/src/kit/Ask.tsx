@@ -35,7 +35,7 @@ export function Sheet(props: {
         >
           <Dialog.Title className="mb-2 font-head text-[19px]">{props.title}</Dialog.Title>
           {props.children}
-          <Dialog.Close className="link mt-4 text-note">Leave it as it is</Dialog.Close>
+          <Dialog.Close className="link mt-4 text-note">Close</Dialog.Close>
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>

@@ -103,7 +103,7 @@ function Host({ page, host, onHost }: Props) {
   )
 }
 
-/** How one meets. Two addresses of ours are told apart by their first line. */
+/** Where one meets. Two addresses of ours are told apart by their first line. */
 function WayOfMeeting({ page, way, onWay }: Props) {
   const t = useTexts()
   const first = page.ways[0]

@@ -41,7 +41,7 @@ export function Steps() {
       note={`step ${shown} of ${names.length}`}
       actions={
         <button type="button" className="link" onClick={() => navigate('/')}>
-          Go on later
+          Continue later
         </button>
       }
     >
@@ -159,7 +159,7 @@ function TypeStep({ onDone }: { onDone: () => void }) {
       <Step>
         <p className="text-ink-2">You offer {types.map((type) => type.name).join(', ')}.</p>
         <p className="mt-4">
-          <Button onClick={onDone}>Go on</Button>
+          <Button onClick={onDone}>Continue to colleagues</Button>
         </p>
       </Step>
     )
@@ -214,7 +214,9 @@ function PeopleStep({ onDone }: { onDone: () => void }) {
       </p>
       <Invite invited={staff?.invited ?? []} />
       <p className="mt-5">
-        <Button onClick={onDone}>{staff?.invited.length ? 'Go on' : 'Go on without colleagues'}</Button>
+        <Button onClick={onDone}>
+          {staff?.invited.length ? 'Continue to your page' : 'Continue without colleagues'}
+        </Button>
       </p>
     </Step>
   )

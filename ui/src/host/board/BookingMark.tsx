@@ -108,7 +108,7 @@ function MoveForm({ booking, date, onDone }: { booking: Schemas['Booked']; date:
       {move.error && <Need>{move.error.fields.date ?? move.error.message}</Need>}
       <p>
         <Button type="submit" disabled={move.isPending}>
-          {warned ? `Move to ${to.clock} all the same` : `Move to ${to.clock}`}
+          {warned ? `Move to ${to.clock} anyway` : `Move to ${to.clock}`}
         </Button>
       </p>
     </form>
@@ -127,7 +127,7 @@ function CancelForm({ id, onDone }: { id: number; onDone: () => void }) {
   return (
     <form onSubmit={submit} className="mt-5 grid gap-3 border-t border-rule pt-4" noValidate aria-label="Cancel it">
       <TextField
-        label="A word to the client"
+        label="Message to the client"
         placeholder="optional"
         value={word}
         onChange={(event) => setWord(event.target.value)}

@@ -36,7 +36,7 @@ export function Drop({ booking, from, row, minute, onDone }: Props) {
       {move.error && <Need className="mb-3">{move.error.fields.date ?? move.error.message}</Need>}
       <p>
         <Button disabled={move.isPending} onClick={() => move.mutate(warned, { onSuccess: onDone })}>
-          {warned ? `${does} all the same` : does}
+          {warned ? `${does} anyway` : does}
         </Button>
       </p>
     </Sheet>

@@ -219,7 +219,7 @@ function BookClient({ at, onDone }: { at: Stretch; onDone: () => void }) {
       <Wrong error={book.error} />
       <p>
         <Button type="submit" disabled={book.isPending}>
-          {warned ? `Book ${minuteText(at.from)} all the same` : `Book ${minuteText(at.from)}`}
+          {warned ? `Book ${minuteText(at.from)} anyway` : `Book ${minuteText(at.from)}`}
         </Button>
       </p>
     </form>

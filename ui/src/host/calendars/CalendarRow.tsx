@@ -10,8 +10,8 @@ type Use = Schemas['CalendarUse']
 
 const uses: [Use['use'], string][] = [
   ['blocks', 'blocks time'],
-  ['shown', 'is only shown'],
-  ['ignored', 'is left unread'],
+  ['shown', 'is shown, doesn’t block'],
+  ['ignored', 'is ignored'],
 ]
 
 /** One calendar: what it is used for, what it takes, and what is wrong with it. */
@@ -50,12 +50,17 @@ export function CalendarRow({ calendar }: { calendar: Calendar }) {
         {use === 'blocks' && (
           <>
             <Tick
-              label="tentative events count"
+              label="tentative events block"
               name={calendar.name}
               on={tentative}
               onChange={(on) => set({ tentative: on })}
             />
-            <Tick label="whole days count" name={calendar.name} on={allDay} onChange={(on) => set({ allDay: on })} />
+            <Tick
+              label="all-day events block"
+              name={calendar.name}
+              on={allDay}
+              onChange={(on) => set({ allDay: on })}
+            />
           </>
         )}
       </div>
@@ -73,7 +78,7 @@ export function CalendarRow({ calendar }: { calendar: Calendar }) {
       {Math.abs(calendar.skew) >= noticedSkew && (
         <p className="text-note text-need">
           The clock of its server is {Math.abs(calendar.skew)} minutes {calendar.skew > 0 ? 'ahead of' : 'behind'} ours.
-          The calendar counts all the same; have the wrong one set right.
+          The calendar counts anyway; have the wrong clock corrected.
         </p>
       )}
       {use !== 'ignored' && (

@@ -71,7 +71,7 @@ function Account({ id, calendars }: { id: number; calendars: Calendar[] }) {
           {name} <span className="font-text text-note text-ink-2">{where}</span>
         </h2>
         <Button kind="text" className="text-note" onClick={() => forget.mutate(id)}>
-          {first.kind === 'caldav' ? 'Disconnect' : 'Take it away'}
+          {first.kind === 'caldav' ? 'Disconnect' : 'Remove'}
         </Button>
       </div>
       {forget.error && <Need>{forget.error.message}</Need>}

@@ -14,7 +14,7 @@ export function Choices() {
   return asked.data ? <Editor key={JSON.stringify(asked.data)} saved={asked.data} /> : null
 }
 
-const ways = { 'its last copy counts': 'trust', 'nothing is offered': 'nothing' } as const
+const ways = { 'use the last copy': 'trust', 'offer nothing': 'nothing' } as const
 const answers = { 'you are asked on Today': 'ask', 'the booking follows and the client is told': 'follow' } as const
 const everyType = 'all meeting types'
 const sources = ['your week', 'events with a title'] as const
@@ -43,14 +43,14 @@ function Editor({ saved }: { saved: Value }) {
         While a calendar that blocks time can’t be read,{' '}
         <Choice
           label="While a calendar can't be read"
-          value={draft.unreachable === 'trust' ? 'its last copy counts' : 'nothing is offered'}
+          value={draft.unreachable === 'trust' ? 'use the last copy' : 'offer nothing'}
           options={Object.keys(ways)}
           changed={draft.unreachable !== saved.unreachable}
           onChange={(chosen) => set({ unreachable: ways[chosen as keyof typeof ways] })}
         />
         {draft.unreachable === 'trust' && (
           <>
-            , for{' '}
+            for up to{' '}
             <NumberPart
               label="Hours that a copy is trusted"
               value={draft.trustHours}
@@ -58,12 +58,12 @@ function Editor({ saved }: { saved: Value }) {
               wrong={draft.trustHours < 1}
               onChange={(trustHours) => set({ trustHours })}
             />{' '}
-            hours at most
+            hours
           </>
         )}
         .
       </Sentence>
-      <Sentence problems={[]} note="Declining or cancelling it there is as deleting it.">
+      <Sentence problems={[]} note="Declining or cancelling counts as deleting.">
         If you delete or move a booking’s event in your calendar,{' '}
         <Choice
           label="If you change a booking's event"
@@ -117,7 +117,7 @@ function Editor({ saved }: { saved: Value }) {
             Save this
           </Button>
           <Button kind="plain" onClick={() => setDraft(saved)}>
-            Leave as it was
+            Discard changes
           </Button>
         </div>
       )}

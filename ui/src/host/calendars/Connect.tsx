@@ -32,7 +32,7 @@ function Subscribe() {
   }
   return (
     <form onSubmit={submit} className="mt-8 grid gap-4" noValidate aria-label="Add a calendar's address">
-      <h2>Or an address to fetch from</h2>
+      <h2>Subscribe to a calendar link</h2>
       <TextField
         label="Address of the calendar"
         placeholder="https:// or webcal://"

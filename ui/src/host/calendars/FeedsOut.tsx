@@ -28,12 +28,12 @@ export function FeedsOut() {
         </>
       ) : (
         <p className="mt-2 text-note text-ink-2">
-          Other programs can subscribe to your bookings, and to when you are busy, at addresses that nobody can guess.
+          Private links for other calendar programs: to your bookings, and to when you are busy.
         </p>
       )}
       <div className="mt-2 flex gap-4">
         <Button kind="text" onClick={() => renew.mutate()}>
-          {given ? 'Make new addresses' : 'Make addresses'}
+          {given ? 'Replace links' : 'Create links'}
         </Button>
         {given && (
           <Button kind="text" onClick={() => end.mutate()}>

@@ -210,7 +210,7 @@ function Pick({ client, onMade }: { client: MakeProps['client']; onMade: (offer:
           />
         </>
       )}
-      <TextArea rows={2} placeholder="optional" {...field('word', 'A word to them')} />
+      <TextArea rows={2} placeholder="optional" {...field('word', 'Message to them')} />
       {(wrong.starts || (make.error && Object.keys(wrong).length === 0)) && (
         <Need>{wrong.starts ?? make.error?.message}</Need>
       )}

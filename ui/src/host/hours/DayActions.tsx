@@ -1,10 +1,12 @@
+import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { api, need, type Schemas } from '../../api/client'
 import { Sheet } from '../../kit/Ask'
 import { Button } from '../../kit/kit'
 import type { Interval } from '../../ribbon/editing'
 import { longDate, minuteText, weekdayName } from '../../time/time'
-import { dates, what } from './Differing'
+import { useMe } from '../queries'
+import { dates, TouchedBookings, what } from './Differing'
 import { useHoursChange } from './Hours'
 
 /** A day of the year that was drawn on, or, without intervals, whose changes were asked for. */
@@ -50,11 +52,17 @@ function KeepDrawn({ date, intervals, onDone }: { date: string; intervals: Inter
       }),
     ),
   )
+  const zone = useMe().data?.person?.zone ?? 'UTC'
+  const trial = useQuery({
+    queryKey: ['day-trial', date, intervals],
+    queryFn: () => need(api.POST('/hours/days/preview', { body: { date, intervals, weekdays: [] } })),
+  }).data
   const keep = (names: string[]) => draw.mutate(names, { onSuccess: onDone })
   const hours = intervals.map((i) => `${minuteText(i.start)}–${minuteText(i.end)}`).join(', ') || 'closed'
   return (
     <>
       <p className="figures mb-3 text-ink-2">{hours}</p>
+      {trial && <TouchedBookings bookings={trial.outside} zone={zone} />}
       <div className="grid justify-items-start gap-2.5">
         <Button disabled={draw.isPending} onClick={() => keep([])}>
           For this day only

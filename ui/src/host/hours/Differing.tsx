@@ -1,15 +1,20 @@
 import { useQuery } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
 import { api, need, type Schemas } from '../../api/client'
-import { Button, lineLook } from '../../kit/kit'
-import { dayAndMonth, shortDate } from '../../time/time'
+import { Button, lineLook, Need } from '../../kit/kit'
+import { clock, dayAndMonth, shortDate, wallClock } from '../../time/time'
+import { Effects } from '../Effects'
+import { Away } from '../people/Away'
+import { useMe } from '../queries'
 import { useDebounced } from '../useDebounced'
 import { useHoursChange } from './Hours'
 
 type Change = Schemas['DayChange']
 
 /** Days that differ from the week: written as a sentence, shown as it is understood, kept, taken back. */
-export function Differing({ changes }: { changes: Change[] }) {
+export function Differing({ changes, whose }: { changes: Change[]; whose: string | undefined }) {
+  const me = useMe().data?.person
+  const [away, setAway] = useState(false)
   const keep = useHoursChange((text: string) => need(api.POST('/hours/differing', { body: { text } })))
   const remove = useHoursChange((id: number) => need(api.DELETE('/hours/differing/{id}', { params: { path: { id } } })))
   const [text, setText] = useState('')
@@ -22,7 +27,15 @@ export function Differing({ changes }: { changes: Change[] }) {
   }
   return (
     <section aria-labelledby="differing-head" className="mt-7 max-w-3xl">
-      <h2 id="differing-head">Days that differ</h2>
+      <div className="flex items-baseline justify-between">
+        <h2 id="differing-head">Exceptions</h2>
+        {me && !whose && (
+          <Button kind="text" onClick={() => setAway(true)}>
+            I am away …
+          </Button>
+        )}
+      </div>
+      {away && me && <Away person={me} onDone={() => setAway(false)} />}
       <form onSubmit={submit} className="mt-2 flex items-end gap-3" noValidate>
         <input
           aria-label="A date and what is different"
@@ -51,6 +64,7 @@ export function Differing({ changes }: { changes: Change[] }) {
             ? `Read as: ${reading?.changes.map(inWords).join(' · ')}`
             : 'Closed, other hours, extra hours, or off: one date or several, off 13-15 for hours, off every year.')}
       </p>
+      {reading && <Falls reading={reading} />}
       <ul>
         {changes.map((change) => (
           <li key={change.id} className="grid grid-cols-[1fr_1.4fr_auto] gap-3 border-b border-rule py-2">
@@ -72,6 +86,37 @@ export function Differing({ changes }: { changes: Change[] }) {
   )
 }
 
+/** What the days would do: which bookings they fall on, and which open starts come and go. Nothing is saved yet. */
+function Falls({ reading: { outside, effects } }: { reading: Schemas['DayTrial'] }) {
+  const zone = useMe().data?.person?.zone ?? 'UTC'
+  if (outside.length + effects.length === 0) return null
+  return (
+    <div className="mb-3">
+      <TouchedBookings bookings={outside} zone={zone} />
+      <Effects effects={effects} />
+    </div>
+  )
+}
+
+/** The bookings that changed days fall on; they stay until somebody decides otherwise. */
+export function TouchedBookings({ bookings, zone }: { bookings: Schemas['Unmade'][]; zone: string }) {
+  if (bookings.length === 0) return null
+  return (
+    <Need title={bookings.length === 1 ? 'One booking falls on it' : `${bookings.length} bookings fall on it`}>
+      <ul className="figures">
+        {bookings.map(({ id, start, client }) => (
+          <li key={id}>
+            {shortDate(wallClock(new Date(start), zone).date)} {clock(new Date(start), zone)}, {client || 'a client'}
+          </li>
+        ))}
+      </ul>
+      <p className="mt-1 text-ink-2">
+        They stay as they are. To hand them over, ask the clients again or cancel, use “I am away …” instead.
+      </p>
+    </Need>
+  )
+}
+
 function useReading(text: string): Schemas['DayChangeReading'] | undefined {
   const still = useDebounced(text)
   const asked = useQuery({
@@ -90,7 +135,7 @@ export function dates({ first, last, yearly }: Change): string {
 
 export function what({ kind, hours, label }: Change): string {
   const off = `${hours ? `${hours} off` : 'time off'}${label ? `: ${label}` : ''}`
-  return { closed: 'closed', off, instead: `${hours} instead of the plan`, extra: `extra ${hours}` }[kind]
+  return { closed: 'closed', off, instead: `${hours} instead of the usual hours`, extra: `extra ${hours}` }[kind]
 }
 
 function inWords(change: Change): string {

@@ -91,7 +91,7 @@ function HoursEditor({ saved }: { saved: Schemas['HoursView'] }) {
       <div className="max-w-3xl">
         {saved.whose && (
           <p className="mb-3 border-l-3 border-need pl-3 text-note">
-            You are changing the hours of {saved.whose}. <a href="/hours">Back to yours</a>
+            You are changing the hours of {saved.whose}. <a href="/hours">Back to your own</a>
           </p>
         )}
         {saved.openTitle && (
@@ -115,7 +115,7 @@ function HoursEditor({ saved }: { saved: Schemas['HoursView'] }) {
           draw them: drag over a free stretch to open it, drag what is open to move it, drag an end to stretch it. A
           drag with Shift takes a stretch out, and a double press takes out an hour.
         </p>
-        <Differing changes={saved.differs} />
+        <Differing changes={saved.differs} whose={saved.whose} />
         <Year saved={saved} locked={changes > 0} />
         <Files />
         <Plans plans={plans} />

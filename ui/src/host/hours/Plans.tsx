@@ -41,7 +41,7 @@ export function KeepAsPlan({ week }: { week: Week }) {
   if (!asking)
     return (
       <Button kind="text" className="text-note" onClick={() => setAsking(true)}>
-        Keep this week as a plan
+        Save this week as a plan
       </Button>
     )
   const submit = (event: FormEvent) => {

@@ -43,7 +43,7 @@ export function Year({ saved, locked }: { saved: Schemas['HoursView']; locked: b
       <p className="mb-2 text-note text-ink-2">
         {locked
           ? 'Save or leave the changes of the week first; then single days can be drawn here.'
-          : 'Draw on a day to give it other hours, for itself or for all such weekdays.'}
+          : 'Draw on a day to change its hours, for that day or every such weekday.'}
       </p>
       <div className="grid grid-cols-[5.2rem_minmax(0,1fr)_7rem] gap-x-3">
         <span />

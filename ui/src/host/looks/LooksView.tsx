@@ -91,7 +91,7 @@ function Editor({ workspace, tried }: { workspace: Schemas['WorkspaceView']; tri
               {keep.error ? `not kept: ${keep.error.message}` : 'a draft; clients see the old looks'}
             </span>
             <Button kind="plain" onClick={() => setDraft(saved)}>
-              Leave as it was
+              Discard changes
             </Button>
             <Button onClick={() => publish.mutate()} disabled={publish.isPending}>
               Publish the looks

@@ -32,7 +32,7 @@ export function Picture({ label, hash, onChange }: { label: string; hash: string
         </label>
         {hash && (
           <button type="button" className="link" onClick={() => onChange('')}>
-            Take it away
+            Remove
           </button>
         )}
       </p>

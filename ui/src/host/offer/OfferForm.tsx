@@ -58,13 +58,13 @@ export function OfferForm({ draft, page, wrong, onChange }: Props) {
           />
         </div>
       </Part>
-      <Part title="How one meets">
+      <Part title="Location">
         <Ways ways={draft.ways} wrong={wrong} onChange={(ways) => onChange({ ways })} />
       </Part>
-      <Part title="What is asked" note="Name, mail and a remark are asked always.">
+      <Part title="Questions" note="Name, mail and a remark are asked always.">
         <QuestionList questions={draft.questions} wrong={wrong} onChange={(questions) => onChange({ questions })} />
       </Part>
-      <Part title="Who comes along">
+      <Part title="Guests">
         <div className="grid gap-5 sm:grid-cols-[9rem_1fr]">
           <TextField
             label="Guests, at most"
@@ -144,7 +144,7 @@ function Booked({ draft, onChange }: Omit<Props, 'page' | 'wrong'>) {
               value={draft.keepHours}
               onChange={(event) => onChange({ keepHours: Math.max(1, whole(event.target.value)) })}
             />{' '}
-            hours; then its time is given back
+            hours; then the hold expires
           </>
         )}
         .
@@ -157,8 +157,8 @@ function Booked({ draft, onChange }: Omit<Props, 'page' | 'wrong'>) {
           value={draft.proof}
           onChange={(event) => onChange({ proof: event.target.value as typeof draft.proof })}
         >
-          <option value="">has nothing to prove</option>
-          <option value="code">enters a code that comes by mail, which proves the address</option>
+          <option value="">books without verification</option>
+          <option value="code">confirms a code sent by mail</option>
           <option value="puzzle">solves a small puzzle, which keeps robots out</option>
         </select>
         .
@@ -196,7 +196,7 @@ function Changing({ draft, onChange }: Omit<Props, 'page' | 'wrong'>) {
     </select>
   )
   return (
-    <Part title="When plans change">
+    <Part title="Rescheduling and cancelling">
       <p>
         Clients may move it {choice('moveUntil', 'Until when clients may move')} and cancel it{' '}
         {choice('cancelUntil', 'Until when clients may cancel')}
@@ -207,8 +207,8 @@ function Changing({ draft, onChange }: Omit<Props, 'page' | 'wrong'>) {
           value={draft.askReason ? 'yes' : 'no'}
           onChange={(event) => onChange({ askReason: event.target.value === 'yes' })}
         >
-          <option value="no">with a word if they like</option>
-          <option value="yes">and have to say why</option>
+          <option value="no">reason optional</option>
+          <option value="yes">reason required</option>
         </select>
         .
       </p>
@@ -229,7 +229,7 @@ function Afterwards({ draft, wrong, onChange }: Omit<Props, 'page'>) {
           onChange={(event) => onChange({ afterWords: event.target.value })}
         />
         <TextField
-          label="On to this address"
+          label="After booking, go to"
           placeholder="none"
           value={draft.afterAddress}
           problem={wrong.afterAddress}

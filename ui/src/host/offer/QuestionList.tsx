@@ -57,7 +57,7 @@ export function QuestionList({ questions, wrong, onChange }: Props) {
                   aria-expanded={opened === question.id}
                   onClick={() => setOpened(opened === question.id ? null : question.id)}
                 >
-                  {question.label || 'A question without words'}
+                  {question.label || 'Untitled question'}
                 </button>
                 <span className="text-note text-ink-2">{inWords(question, questions)}</span>
                 {problem && opened !== question.id && <span className="text-note text-need">{problem}</span>}

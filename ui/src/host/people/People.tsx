@@ -5,7 +5,7 @@ import { Button, Need } from '../../kit/kit'
 import { placeOf } from '../../time/time'
 import { View } from '../Shell'
 import { Undo } from '../Undo'
-import { HandOver } from './HandOver'
+import { Away } from './Away'
 import { Invite } from './Invite'
 import { PersonForm } from './PersonForm'
 import { Teams } from './Teams'
@@ -63,7 +63,7 @@ export function People() {
   )
 }
 
-type Opened = 'nothing' | 'details' | 'handing'
+type Opened = 'nothing' | 'details' | 'away'
 
 function PersonRow({ person, staff }: { person: Schemas['Colleague']; staff: Staff }) {
   const [opened, setOpened] = useState<Opened>('nothing')
@@ -115,13 +115,9 @@ function PersonRow({ person, staff }: { person: Schemas['Colleague']; staff: Sta
               Change
             </Button>
           )}
-          {staff.edits && person.holds > 0 && (
-            <Button
-              kind="text"
-              onClick={() => setOpened('handing')}
-              aria-label={`Hand over bookings of ${person.name}`}
-            >
-              Hand over …
+          {staff.edits && (
+            <Button kind="text" onClick={() => setOpened('away')} aria-label={`${person.name} is away`}>
+              Away …
             </Button>
           )}
         </span>
@@ -129,7 +125,7 @@ function PersonRow({ person, staff }: { person: Schemas['Colleague']; staff: Sta
       {opened === 'details' && (
         <PersonForm person={person} manages={staff.manages} onDone={() => setOpened('nothing')} />
       )}
-      {opened === 'handing' && <HandOver person={person} onDone={() => setOpened('nothing')} />}
+      {opened === 'away' && <Away person={person} onDone={() => setOpened('nothing')} />}
     </li>
   )
 }

@@ -132,7 +132,7 @@ export function PersonForm({ person, manages, onDone }: Props) {
           Save
         </Button>
         <Button kind="plain" onClick={onDone}>
-          Leave as it was
+          Discard changes
         </Button>
         {manages && (
           <Button kind="text" className="ml-auto" onClick={() => setLeaving(true)}>

@@ -105,7 +105,7 @@ function TeamForm({
           Save the team
         </Button>
         <Button kind="text" onClick={onDone}>
-          Leave as it was
+          Discard changes
         </Button>
         {team.id !== 0 && (
           <Button kind="text" className="ml-auto" onClick={() => remove.mutate(undefined, { onSuccess: onDone })}>

@@ -78,13 +78,13 @@ function Editor({ type, view }: { type: Schemas['MeetingType']; view: RoutingVie
   return (
     <View
       title={type.name}
-      note="how it finds its hosts"
+      note="hosts"
       actions={
         changes === 0 ? (
           <>
             <Undo />
             <button type="button" className="link" onClick={() => go(`/types/${type.id}`)}>
-              Its rules
+              Times
             </button>
           </>
         ) : (
@@ -109,7 +109,7 @@ function Editor({ type, view }: { type: Schemas['MeetingType']; view: RoutingVie
         open={leadsNowhere}
         title="Save it anyway?"
         yes="Save, though it leads nowhere"
-        no="Go on editing"
+        no="Keep editing"
         onYes={() => save.mutate({ accept: true })}
         onNo={() => save.reset()}
       >

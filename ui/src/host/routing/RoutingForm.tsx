@@ -22,7 +22,7 @@ const ways: Record<Rules['way'], string> = {
   some: 'some always, and one of the rest in turn',
 }
 const periods: Record<Rules['period'], string> = {
-  always: 'since ever',
+  always: 'all time',
   year: 'this year',
   quarter: 'this quarter',
   month: 'this month',
@@ -56,7 +56,7 @@ export function RoutingForm({ draft, view, wrong, onChange }: Props) {
       >
         {joined ? 'Hosted by' : 'Hosted by one of'}{' '}
         <Choice
-          label="Who hosts it"
+          label="Hosts"
           value={team?.name ?? somebody}
           options={[somebody, ...view.teams.map((t) => t.name)]}
           changed={rules.team !== saved.team}
@@ -78,14 +78,14 @@ export function RoutingForm({ draft, view, wrong, onChange }: Props) {
           Clients who were here before{' '}
           <Choice
             label="Returning clients"
-            value={rules.returning ? 'stay with their host' : 'are treated like new ones'}
-            options={['stay with their host', 'are treated like new ones']}
+            value={rules.returning ? 'stay with their host' : 'are treated like new clients'}
+            options={['stay with their host', 'are treated like new clients']}
             changed={rules.returning !== saved.returning}
             onChange={(words) => set({ returning: words === 'stay with their host' })}
           />
-          ; bookings count{' '}
+          ; count bookings from{' '}
           <Choice
-            label="Since when bookings count"
+            label="Count bookings from"
             value={periods[rules.period]}
             options={Object.values(periods)}
             changed={rules.period !== saved.period}

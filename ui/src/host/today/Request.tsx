@@ -33,7 +33,7 @@ export function Request({ request, zone }: { request: Requested; zone: string })
         )}
       </p>
       <p className="text-note text-ink-2">
-        {request.known === 0 ? 'New here.' : `Was here ${request.known} time${request.known === 1 ? '' : 's'} before.`}{' '}
+        {request.known === 0 ? 'First booking.' : `${request.known} earlier booking${request.known === 1 ? '' : 's'}.`}{' '}
         {request.remark && `“${request.remark}” `}
         {request.said.map(({ word, what }) => `${word} ${what}.`).join(' ')}
       </p>
@@ -104,7 +104,7 @@ function Propose({ request, date, onDone }: { request: Requested; date: string; 
       />
       <div className="mt-3">
         <TextArea
-          label="A word to them"
+          label="Message to them"
           rows={2}
           placeholder="optional"
           value={word}

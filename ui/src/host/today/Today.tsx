@@ -59,7 +59,7 @@ function GoOnSettingUp() {
     <p className="mb-4 border-l-3 border-act pl-3">
       Setting up is not finished yet.{' '}
       <button type="button" className="link" onClick={() => go('/begin')}>
-        Go on with it
+        Continue setting up
       </button>
     </p>
   )
@@ -196,7 +196,7 @@ function Beside({ today }: { today: Schemas['Today'] }) {
             {type.why && (
               <>
                 {' '}
-                · “{type.why}” takes most ·{' '}
+                · mostly blocked by {type.why.toLowerCase()} ·{' '}
                 <button type="button" className="link" onClick={() => go(reasonsPath(type.id, today.date))}>
                   why?
                 </button>

@@ -37,7 +37,7 @@ export function WithWord({ title, words, note, send }: WithWordProps) {
       <Sheet open={open} title={title} onClose={() => setOpen(false)}>
         <form onSubmit={submit} noValidate>
           <TextArea
-            label="A word to them"
+            label="Message to them"
             placeholder="optional"
             value={word}
             problem={settle.error?.fields.word}

@@ -60,7 +60,7 @@ export function Consequence({ preview, saved, zone, onHost }: Props) {
 }
 
 function nobodyWorks({ hosts }: Schemas['Crew']): string {
-  if (hosts.length === 0) return 'Nobody who takes bookings hosts it. Choose somebody under “Who hosts it”.'
+  if (hosts.length === 0) return 'Nobody who takes bookings hosts it. Choose somebody under “Hosts”.'
   return `${listed(hosts.map(({ name }) => name))} ${hosts.length > 1 ? 'have' : 'has'} no open hours in the weeks ahead. Hours are set under Hours.`
 }
 
@@ -100,7 +100,7 @@ function Totals({ preview, saved }: { preview: Schemas['TypePreview']; saved: bo
     <p className="mt-1 mb-2 flex flex-wrap items-baseline gap-x-6 text-note text-ink-2" role="status">
       <span>
         <span className={`${big} ${open === 0 ? 'text-need' : ''}`}>{open}</span> open starts in 8 weeks
-        {preview.why && <span className="text-need">: “{preview.why}” takes most</span>}
+        {preview.why && <span className="text-need">: mostly blocked by {preview.why.toLowerCase()}</span>}
       </span>
       {saved && gained > 0 && (
         <span>

@@ -68,10 +68,10 @@ export function TypeForm({ draft, unchanged, wrong, workspace, onChange }: Props
 
 /** Where a group's rules come from, and the way back to the workspace's. */
 function Follows({ follows, theirs, onFollow }: { follows: boolean; theirs: string; onFollow: () => void }) {
-  if (follows) return <p className="text-ink-3">As the workspace has it.</p>
+  if (follows) return <p className="text-ink-3">Same as workspace.</p>
   return (
     <p>
-      Set here; the workspace has {theirs}.{' '}
+      Set here (workspace: {theirs}).{' '}
       <Button kind="text" className="text-note" onClick={onFollow}>
         Follow the workspace
       </Button>

@@ -86,10 +86,10 @@ function TypeEditor({ saved, workspace }: EditorProps) {
             {saved && (
               <>
                 <button type="button" className="link" onClick={() => go(`/types/${saved.id}/offer`)}>
-                  What clients meet
+                  Booking page
                 </button>
                 <button type="button" className="link" onClick={() => go(`/types/${saved.id}/routing`)}>
-                  Who hosts it
+                  Hosts
                 </button>
               </>
             )}
@@ -116,7 +116,7 @@ function TypeEditor({ saved, workspace }: EditorProps) {
         open={closes}
         title="Save it anyway?"
         yes="Save, with nothing open"
-        no="Go on editing"
+        no="Keep editing"
         onYes={() => save.mutate({ draft, accept: true })}
         onNo={() => save.reset()}
       >

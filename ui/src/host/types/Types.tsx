@@ -110,8 +110,8 @@ function More({ type }: { type: Type }) {
   return (
     <div className="text-note">
       <p className="flex flex-wrap gap-x-4">
-        {way('What clients meet', 'What clients meet in', () => go(`/types/${type.id}/offer`))}
-        {way('Who hosts it', 'Who hosts', () => go(`/types/${type.id}/routing`))}
+        {way('Booking page', 'Booking page of', () => go(`/types/${type.id}/offer`))}
+        {way('Hosts', 'Hosts of', () => go(`/types/${type.id}/routing`))}
         <a href={type.path} target="_blank" rel="noreferrer">
           The client’s page
         </a>
@@ -165,7 +165,7 @@ function OpenStarts({ open, date }: { open: Schemas['OpenCount'] | undefined; da
     )
   return (
     <span className="text-note text-need" title="In the next 14 days">
-      Nothing open: “{open.why}” takes most.{' '}
+      Nothing open: mostly blocked by {open.why.toLowerCase()}.{' '}
       <button type="button" className="link" onClick={() => go(reasonsPath(open.id, date))}>
         Why?
       </button>

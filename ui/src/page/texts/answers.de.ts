@@ -41,7 +41,7 @@ export const answers: Record<string, string> = {
   'Choose your time zone from the list.': 'Wählen Sie Ihre Zeitzone aus der Liste.',
   '“{}” is not a complete mail address.': '„{}“ ist keine vollständige Mailadresse.',
   "So many guests can't come along; the most is {}.": 'Mehr Gäste können nicht mitkommen; höchstens {}.',
-  'This way of meeting is not offered, or not any more. Choose another one.':
+  'This location is not offered, or not any more. Choose another one.':
     'Diese Art des Treffens wird nicht oder nicht mehr angeboten. Wählen Sie eine andere.',
   '“{}” is not among the answers, or not any more. Please choose again.':
     '„{}“ ist nicht oder nicht mehr unter den Antworten. Bitte wählen Sie noch einmal.',
@@ -58,7 +58,7 @@ export const answers: Record<string, string> = {
   'That is not when it ends. Here is another one.': 'Dann endet er nicht. Hier ist eine andere Frage.',
   'This is not the code. Look for the latest mail from us; tries left: {}.':
     'Das ist nicht der Code. Sehen Sie in unserer neuesten Mail nach; verbleibende Versuche: {}.',
-  'This was wrong five times, so the time was given back. Book again, and a new code comes by mail.':
+  'The code was wrong five times, so the hold on this time expired. Book again, and a new code comes by mail.':
     'Das war fünfmal falsch, deshalb wurde die Zeit wieder freigegeben. Buchen Sie noch einmal, dann kommt ein neuer Code per Mail.',
   'This booking still waits for its code.': 'Diese Buchung wartet noch auf ihren Code.',
   'This is requested, and not decided yet.': 'Das ist angefragt und noch nicht entschieden.',
@@ -67,7 +67,7 @@ export const answers: Record<string, string> = {
     'Diese Buchung wurde abgesagt. Buchen Sie stattdessen eine neue Zeit.',
   'This request was declined. Book a new time instead.':
     'Diese Anfrage wurde abgelehnt. Buchen Sie stattdessen eine neue Zeit.',
-  'This time was given back, because nobody decided in time. Book a new time instead.':
+  'The hold on this time expired, because nobody decided in time. Book a new time instead.':
     'Diese Zeit wurde wieder freigegeben, weil niemand rechtzeitig entschieden hat. Buchen Sie stattdessen eine neue.',
   "This meeting has already begun, so it can't be changed any more.":
     'Dieser Termin hat schon begonnen und kann nicht mehr geändert werden.',

@@ -41,7 +41,7 @@ export const answers: Record<string, string> = {
   'Choose your time zone from the list.': 'Choisissez votre fuseau horaire dans la liste.',
   '“{}” is not a complete mail address.': '« {} » n’est pas une adresse mail complète.',
   "So many guests can't come along; the most is {}.": 'Vous ne pouvez pas amener autant d’invités ; {} au plus.',
-  'This way of meeting is not offered, or not any more. Choose another one.':
+  'This location is not offered, or not any more. Choose another one.':
     'Cette façon de se rencontrer n’est pas ou plus proposée. Choisissez-en une autre.',
   '“{}” is not among the answers, or not any more. Please choose again.':
     '« {} » n’est pas ou plus parmi les réponses. Choisissez de nouveau.',
@@ -59,14 +59,14 @@ export const answers: Record<string, string> = {
     'Ce n’est pas à cette heure qu’il se termine. Voici une autre question.',
   'This is not the code. Look for the latest mail from us; tries left: {}.':
     'Ce n’est pas le code. Cherchez notre dernier mail ; essais restants : {}.',
-  'This was wrong five times, so the time was given back. Book again, and a new code comes by mail.':
+  'The code was wrong five times, so the hold on this time expired. Book again, and a new code comes by mail.':
     'C’était faux cinq fois, l’heure a donc été libérée. Réservez de nouveau, et un nouveau code arrive par mail.',
   'This booking still waits for its code.': 'Cette réservation attend encore son code.',
   'This is requested, and not decided yet.': 'C’est demandé, et pas encore décidé.',
   'This is booked already.': 'C’est déjà réservé.',
   'This booking was cancelled. Book a new time instead.': 'Cette réservation a été annulée. Réservez une autre heure.',
   'This request was declined. Book a new time instead.': 'Cette demande a été refusée. Réservez une autre heure.',
-  'This time was given back, because nobody decided in time. Book a new time instead.':
+  'The hold on this time expired, because nobody decided in time. Book a new time instead.':
     'Cette heure a été libérée, car personne n’a décidé à temps. Réservez-en une autre.',
   "This meeting has already begun, so it can't be changed any more.":
     'Ce rendez-vous a déjà commencé et ne peut plus être modifié.',

@@ -41,7 +41,7 @@ export const answers: Record<string, string> = {
   'Choose your time zone from the list.': 'Kies uw tijdzone uit de lijst.',
   '“{}” is not a complete mail address.': '“{}” is geen volledig mailadres.',
   "So many guests can't come along; the most is {}.": 'Zoveel gasten kunnen niet meekomen; hoogstens {}.',
-  'This way of meeting is not offered, or not any more. Choose another one.':
+  'This location is not offered, or not any more. Choose another one.':
     'Deze manier van afspreken wordt niet of niet meer aangeboden. Kies een andere.',
   '“{}” is not among the answers, or not any more. Please choose again.':
     '“{}” is niet of niet meer een van de antwoorden. Kies opnieuw.',
@@ -58,14 +58,14 @@ export const answers: Record<string, string> = {
   'That is not when it ends. Here is another one.': 'Dan is hij niet afgelopen. Hier is een andere vraag.',
   'This is not the code. Look for the latest mail from us; tries left: {}.':
     'Dit is niet de code. Kijk in onze laatste mail; resterende pogingen: {}.',
-  'This was wrong five times, so the time was given back. Book again, and a new code comes by mail.':
+  'The code was wrong five times, so the hold on this time expired. Book again, and a new code comes by mail.':
     'Dit was vijf keer fout, daarom is de tijd vrijgegeven. Boek opnieuw, dan komt er een nieuwe code per mail.',
   'This booking still waits for its code.': 'Deze boeking wacht nog op haar code.',
   'This is requested, and not decided yet.': 'Dit is aangevraagd en nog niet beslist.',
   'This is booked already.': 'Dit is al geboekt.',
   'This booking was cancelled. Book a new time instead.': 'Deze boeking is afgezegd. Boek een nieuwe tijd.',
   'This request was declined. Book a new time instead.': 'Deze aanvraag is afgewezen. Boek een nieuwe tijd.',
-  'This time was given back, because nobody decided in time. Book a new time instead.':
+  'The hold on this time expired, because nobody decided in time. Book a new time instead.':
     'Deze tijd is vrijgegeven, omdat niemand op tijd besliste. Boek een nieuwe.',
   "This meeting has already begun, so it can't be changed any more.":
     'Deze afspraak is al begonnen en kan niet meer worden gewijzigd.',

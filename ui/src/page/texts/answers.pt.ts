@@ -41,7 +41,7 @@ export const answers: Record<string, string> = {
   'Choose your time zone from the list.': 'Escolha o seu fuso horário na lista.',
   '“{}” is not a complete mail address.': '“{}” não é um endereço de mail completo.',
   "So many guests can't come along; the most is {}.": 'Não pode trazer tantos convidados; no máximo {}.',
-  'This way of meeting is not offered, or not any more. Choose another one.':
+  'This location is not offered, or not any more. Choose another one.':
     'Esta forma de reunir não está, ou já não está, disponível. Escolha outra.',
   '“{}” is not among the answers, or not any more. Please choose again.':
     '“{}” não está, ou já não está, entre as respostas. Escolha de novo.',
@@ -58,14 +58,14 @@ export const answers: Record<string, string> = {
   'That is not when it ends. Here is another one.': 'Não é a essa hora que termina. Aqui está outra pergunta.',
   'This is not the code. Look for the latest mail from us; tries left: {}.':
     'Este não é o código. Procure o nosso último mail; tentativas restantes: {}.',
-  'This was wrong five times, so the time was given back. Book again, and a new code comes by mail.':
+  'The code was wrong five times, so the hold on this time expired. Book again, and a new code comes by mail.':
     'Esteve errado cinco vezes, por isso a hora foi libertada. Marque de novo, e chega um novo código por mail.',
   'This booking still waits for its code.': 'Esta marcação ainda espera pelo código.',
   'This is requested, and not decided yet.': 'Isto foi pedido e ainda não está decidido.',
   'This is booked already.': 'Isto já está marcado.',
   'This booking was cancelled. Book a new time instead.': 'Esta marcação foi cancelada. Marque outra hora.',
   'This request was declined. Book a new time instead.': 'Este pedido foi recusado. Marque outra hora.',
-  'This time was given back, because nobody decided in time. Book a new time instead.':
+  'The hold on this time expired, because nobody decided in time. Book a new time instead.':
     'Esta hora foi libertada, porque ninguém decidiu a tempo. Marque outra.',
   "This meeting has already begun, so it can't be changed any more.":
     'Esta reunião já começou e não pode ser alterada.',
