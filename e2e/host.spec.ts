@@ -49,7 +49,7 @@ test('hours by typing and by dragging, each showing what the other means', async
   await page.keyboard.press('Shift+ArrowRight')
   await expect(page.getByRole('textbox', { name: /Saturday/ })).toHaveValue('10-13:15')
   await expect(page.getByText('2 changes not saved')).toBeVisible()
-  await expect(page.getByRole('status', { name: 'What the change does' })).toContainText(/Loan condition call, Americas \d+ \+\d+ gained/)
+  await expect(page.getByRole('status', { name: 'What the change does' })).toContainText(/Loan condition call, Americas, Callum Whitlock \d+ \+\d+ gained/)
 
   // Leaving asks first.
   await page.getByRole('link', { name: 'Calendars' }).click()

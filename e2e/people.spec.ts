@@ -102,7 +102,7 @@ test('somebody is ill: their bookings go over by the rule, and come back', async
   await expect(plan.first()).toContainText('Flin Flon Lamp House')
   await expect(plan.first()).toContainText('to Torvald Brekke. First in the set order who is open.')
   await expectAccessible(page)
-  await page.getByRole('button', { name: /^Hand over \d of 2/ }).click()
+  await page.getByRole('button', { name: /hand over [12]/ }).click()
   await expect(page.getByRole('status').filter({ hasText: 'Done.' })).toBeVisible()
   expect((await mailTo(request, 'Flin@lamps.example', 2))[0]?.subject).toMatch(/^Now with Torvald Brekke/)
   await page.getByRole('button', { name: 'Close' }).click()

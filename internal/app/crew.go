@@ -230,7 +230,7 @@ func (l lineup) changed(change change, rules TypeRules) lineup {
 }
 
 // effectDays is how many of the days that change are named.
-const effectDays = 12
+const effectDays = 6
 
 // effect says what a change does to a type's open starts, and on which days.
 func (a *App) effect(before, after lineup, within span.Span, viewer Person) (Effect, bool) {

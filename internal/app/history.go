@@ -116,8 +116,14 @@ func (a *App) mayPutBack(ctx context.Context, q *sqlc.Queries, p Person, c sqlc.
 	case subjectWorkspace:
 		return p.must(EditWorkspace)
 	case subjectBooking:
-		_, err := a.anyBooking(ctx, q, p, c.SubjectID)
-		return err
+		before := bookingState{}
+		if err := json.Unmarshal([]byte(c.Before), &before); err != nil {
+			return err
+		}
+		if before.Host == p.ID { // it was theirs, whoever has it now
+			return p.must(EditOwn)
+		}
+		return p.must(HandleBookings)
 	case subjectBlock:
 		return p.must(EditOwn)
 	case subjectRouting:

@@ -90,7 +90,7 @@ describe('the times of a meeting type', () => {
     show()
     const follow = () => screen.getAllByRole('button', { name: 'Follow the workspace' })
     expect(follow()).toHaveLength(5)
-    expect(screen.getByText(/the workspace has every 20 min/)).toBeTruthy()
+    expect(screen.getByText(/workspace: every 20 min/)).toBeTruthy()
     fireEvent.click(follow()[1] as HTMLElement)
     expect(draft.rules).toMatchObject({ step: 20, follows: ['step'] })
     expect(follow()).toHaveLength(4)
