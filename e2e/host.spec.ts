@@ -163,7 +163,7 @@ test('days that differ are written as a sentence and taken back', async ({ page,
   await sentence.fill('31 June closed')
   await expect(page.getByText('there is no 31 June')).toBeVisible()
   await sentence.fill(`${day} ${month} 10-11`)
-  await expect(page.getByText(/Read as: Mon .* 10-11 instead of the plan/)).toBeVisible()
+  await expect(page.getByText(/Read as: Mon .* 10-11 instead of the usual hours/)).toBeVisible()
   await expectAccessible(page)
   await page.getByRole('button', { name: 'Add this' }).click()
   const nextWeeks = page.getByRole('complementary', { name: 'What it comes to' })

@@ -89,7 +89,7 @@ type Feeds interface {
 
 // Mail is a message to one person.
 type Mail struct {
-	ID        string // stable over retries, so that a receiver can tell a repetition
+	ID        string // within this installation; stable over retries, so that a receiver can tell a repetition
 	FromName  string
 	ReplyTo   Address
 	To        Address
@@ -140,6 +140,7 @@ type Rooms interface {
 type App struct {
 	Config
 	secrets  secrets
+	name     string // of the installation, in the names of its mails
 	nobody   []byte // a hash to compare with when there is no such person, so that the answer takes as long
 	readings readings
 	lately   recentAnswers
@@ -170,6 +171,10 @@ func New(ctx context.Context, c Config) (*App, error) {
 	if err != nil {
 		return nil, err
 	}
+	name, err := c.Store.InstallationID(ctx)
+	if err != nil {
+		return nil, err
+	}
 	if c.PasswordCost == 0 {
 		c.PasswordCost = bcrypt.DefaultCost
 	}
@@ -177,7 +182,7 @@ func New(ctx context.Context, c Config) (*App, error) {
 	if err != nil {
 		return nil, err
 	}
-	return &App{Config: c, secrets: secrets, puzzles: puzzles{secrets: secrets}, nobody: nobody, readings: readings{calendar: map[int64]*reading{}}, places: places{all: make(chan struct{}, lookAtOnce), servers: map[string]chan struct{}{}}, wake: make(chan struct{}, 1)}, nil
+	return &App{Config: c, secrets: secrets, name: name, puzzles: puzzles{secrets: secrets}, nobody: nobody, readings: readings{calendar: map[int64]*reading{}}, places: places{all: make(chan struct{}, lookAtOnce), servers: map[string]chan struct{}{}}, wake: make(chan struct{}, 1)}, nil
 }
 
 // Run does the background work until ctx ends: the outbox, the reading of calendars, and giving times back.

@@ -4,6 +4,7 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
+	"fmt"
 	"net/url"
 	"slices"
 	"strings"
@@ -46,9 +47,12 @@ type BookingRequest struct {
 
 // mayBook tells whether bookings are taken from whoever asks.
 func (o offered) mayBook(inside bool) error {
+	home := o.host.home
 	switch {
+	case home.setupStep != 0 && home.Front.Unpublished && !inside:
+		return refuse(Over, "This page is not published yet. Ask "+home.Name+" when it will be.")
 	case o.Listing == listedOff:
-		return refuse(Over, "This can't be booked at the moment. Nothing you typed is lost; write to "+o.host.home.Name+" if you need it now.")
+		return refuse(Over, "This can't be booked at the moment. Nothing you typed is lost; write to "+home.Name+" if you need it now.")
 	case o.Who == "organisation" && !inside:
 		return refuse(Forbidden, "Only people of "+o.host.home.Name+" can book this. If you are one of them, sign in first, then open this page again.")
 	case o.Who == "nobody":
@@ -246,6 +250,11 @@ func (a *App) writeBooking(ctx context.Context, workspace, slug, key string, r B
 		if err != nil {
 			return err
 		}
+		if !r.Inside {
+			if err := a.withinLimits(ctx, q, o, r.Mail, form.guests); err != nil {
+				return err
+			}
+		}
 		booking, err = a.insertBooking(ctx, q, o, key, r, insertion{step: byClient(string(o.beginning()), ""), form: form, hosts: choice.Hosts, why: assignedBy(choice.Reason)})
 		return err
 	})
@@ -253,6 +262,51 @@ func (a *App) writeBooking(ctx context.Context, workspace, slug, key string, r B
 		err = takenSince(nil)
 	}
 	return booking, err
+}
+
+// How much one client, one guest's address and one type are let through, so that nobody can fill a calendar, or mail others by way
+// of it. People of the workspace who are signed in are not bounded.
+const (
+	mostAnHour   = 6   // bookings made with one mail address
+	mostInvites  = 10  // of one guest's address, in a day
+	mostOfTypeIn = 150 // bookings made of one type in a day
+)
+
+// withinLimits refuses a booking that goes beyond what one client needs.
+func (a *App) withinLimits(ctx context.Context, q *sqlc.Queries, o offered, mail string, guests []string) error {
+	now := a.Now()
+	day := now.AddDate(0, 0, -1).Unix()
+	contact := " If you need more, write to " + o.host.home.Name + "."
+	if o.Offer.PerClient > 0 {
+		coming, err := q.ComingOfClient(ctx, sqlc.ComingOfClientParams{ClientMail: mail, TypeID: o.ID, Now: now.Unix()})
+		if err != nil {
+			return err
+		}
+		if coming >= int64(o.Offer.PerClient) {
+			return refuse(TooMany, fmt.Sprintf("With this mail address, %s of this kind are booked already; that is the most.", wording.Count(int(coming), "coming meeting"))+contact)
+		}
+	}
+	made, err := q.MadeByClientSince(ctx, sqlc.MadeByClientSinceParams{ClientMail: mail, Since: now.Add(-time.Hour).Unix()})
+	if err != nil {
+		return err
+	}
+	if made >= mostAnHour {
+		return refuse(TooMany, "With this mail address, many meetings were booked within an hour. Nothing you typed is lost: try again later."+contact)
+	}
+	for _, guest := range guests {
+		invited, err := q.GuestSince(ctx, sqlc.GuestSinceParams{Mail: guest, Since: day})
+		if err != nil {
+			return err
+		}
+		if invited >= mostInvites {
+			return complaints{"guests": guest + " was invited many times today. Leave this guest out, or tell them yourself."}.err()
+		}
+	}
+	ofType, err := q.MadeOfTypeSince(ctx, sqlc.MadeOfTypeSinceParams{TypeID: o.ID, Since: day})
+	if err == nil && ofType >= mostOfTypeIn {
+		return refuse(TooMany, "Very many meetings of this kind were booked today, so no more are taken for now. Nothing you typed is lost: try again tomorrow."+contact)
+	}
+	return err
 }
 
 func assignedBy(r routing.Reason) assigned {
@@ -323,6 +377,11 @@ func (a *App) insertBooking(ctx context.Context, q *sqlc.Queries, o offered, key
 	}
 	for _, host := range by.hosts {
 		if err := q.AddBookingHost(ctx, sqlc.AddBookingHostParams{BookingID: booking.ID, PersonID: host}); err != nil {
+			return booking, err
+		}
+	}
+	for _, guest := range by.form.guests {
+		if err := q.AddGuest(ctx, sqlc.AddGuestParams{BookingID: booking.ID, Mail: guest, At: booking.CreatedAt}); err != nil {
 			return booking, err
 		}
 	}

@@ -169,6 +169,7 @@ func TestEventsWithAnAgreedTitleOpenTimeInsteadOfTheWeek(t *testing.T) {
 
 func TestWhileACalendarCantBeReadTheHostsChoiceCounts(t *testing.T) {
 	h := testhouse.New(t)
+	h.Run()
 	feed := publish(t, at("1000", "1100", ""))
 	_, err := h.App.Subscribe(ctx, h.Host, app.Subscription{Name: "Depot", Address: feed.URL})
 	require.NoError(t, err)

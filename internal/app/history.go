@@ -45,6 +45,11 @@ type SettingChange struct {
 	At     time.Time `json:"at"`
 	Label  string    `json:"label"`
 	Undone bool      `json:"undone"`
+	Tells  bool      `json:"tells" doc:"Clients and colleagues were told of it by mail, and are told again if it is undone."`
+}
+
+func settingChangeOf(id, at int64, label, subject string, undone int64) SettingChange {
+	return SettingChange{id, time.Unix(at, 0).UTC(), label, undone > 0, subject == subjectBooking || subject == subjectHandover}
 }
 
 func (a *App) remember(ctx context.Context, q *sqlc.Queries, p Person, c settingChange) error {
@@ -62,7 +67,7 @@ func (a *App) History(ctx context.Context, p Person) ([]SettingChange, error) {
 	rows, err := a.Store.SettingChanges(ctx, p.ID)
 	out := make([]SettingChange, len(rows))
 	for i, row := range rows {
-		out[i] = SettingChange{row.ID, time.Unix(row.At, 0).UTC(), row.Label, row.UndoneAt > 0}
+		out[i] = settingChangeOf(row.ID, row.At, row.Label, row.Subject, row.UndoneAt)
 	}
 	return out, err
 }

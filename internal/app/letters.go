@@ -2,6 +2,7 @@ package app
 
 import (
 	"bytes"
+	"cmp"
 	"fmt"
 	"html/template"
 	"strings"
@@ -209,11 +210,12 @@ func (f facts) clientLetter(s step) letter {
 	name := f.booking.TypeName
 	l := letter{Facts: f.clientFacts(), Actions: []action{{"Move or cancel", f.link}}}
 	byHost := s.by == "host"
+	who := f.whose(s)
 	switch s.kind {
 	case "moved":
 		l.subject, l.Opening = "Moved: "+name+" with "+f.with(), "Your meeting has a new time."
 		if byHost {
-			l.Opening = f.host.Name + " had to move your meeting. If the new time doesn't suit you, choose another one."
+			l.Opening = who + " had to move your meeting. If the new time doesn't suit you, choose another one."
 		}
 		if l.Closing = "The invitation in this mail replaces the earlier one in your calendar."; f.booking.Invited == 0 {
 			l.Closing = "It still has to be approved."
@@ -221,7 +223,7 @@ func (f facts) clientLetter(s step) letter {
 	case "cancelled":
 		l.subject, l.Opening = "Cancelled: "+name+" with "+f.with(), "Your meeting is cancelled."
 		if byHost {
-			l.Opening = f.host.Name + " had to cancel your meeting."
+			l.Opening = who + " had to cancel your meeting."
 		}
 		l.Actions = []action{{"Book another time", f.link}}
 		if f.booking.Invited == 1 {
@@ -231,7 +233,7 @@ func (f facts) clientLetter(s step) letter {
 		l.subject, l.Opening = "Now with "+f.host.Name+": "+name, f.names[s.to]+" takes your meeting instead of "+f.names[s.from]+"."
 		l.Closing = "The invitation in this mail replaces the earlier one in your calendar. If this doesn't suit you, choose another time."
 	case stepAsked:
-		l.subject, l.Opening = "Please choose another time: "+name+" with "+f.with(), f.host.Name+" asks you to choose another time for your meeting."
+		l.subject, l.Opening = "Please choose another time: "+name+" with "+f.with(), who+" asks you to choose another time for your meeting."
 		l.Actions, l.Closing = []action{{"Choose another time", f.link}}, "Until you have chosen, the time above stays yours."
 	case string(life.Approve), string(life.Take), string(life.Book):
 		l.subject, l.Opening = name+" with "+f.with(), "Your meeting is booked."
@@ -240,10 +242,13 @@ func (f facts) clientLetter(s step) letter {
 		f.beforeBooked(s, &l)
 	}
 	if byHost && s.note != "" {
-		l.Facts = append(l.Facts, [2]string{f.host.Name + " writes", s.note})
+		l.Facts = append(l.Facts, [2]string{who + " writes", s.note})
 	}
 	return l
 }
+
+// whose is whoever of the workspace took a step, for the client to read: its host, unless somebody looked after them.
+func (f facts) whose(s step) string { return cmp.Or(f.names[s.person], f.host.Name) }
 
 // beforeBooked says what became of a booking that is not booked.
 func (f facts) beforeBooked(s step, l *letter) {
@@ -257,13 +262,13 @@ func (f facts) beforeBooked(s step, l *letter) {
 		l.subject, l.Opening = "Requested: "+name+" with "+f.with(), "Your request has arrived. "+f.host.Name+" decides about it soon."
 		l.Actions, l.Closing = []action{{"See or withdraw it", f.link}}, "The time is kept for you until "+lapses+". The invitation comes once it is approved."
 	case life.Propose:
-		l.subject, l.Opening = "Other times for "+name+" with "+f.with(), f.host.Name+" proposes other times for your meeting."
+		l.subject, l.Opening = "Other times for "+name+" with "+f.with(), f.whose(s)+" proposes other times for your meeting."
 		for _, start := range proposals(f.booking) {
 			l.Facts = append(l.Facts, [2]string{"Proposed", start.In(f.clientZone()).Format("Monday 2 January 2006, " + f.clock())})
 		}
 		l.Actions, l.Closing = []action{{"Take one of them", f.link}}, "Until then the time that you asked for stays kept."
 	case life.Decline:
-		l.subject, l.Opening = "Declined: "+name+" with "+f.with(), f.host.Name+" can't take your meeting."
+		l.subject, l.Opening = "Declined: "+name+" with "+f.with(), f.whose(s)+" can't take your meeting."
 		l.Actions = []action{{"Ask for another time", f.link}}
 	case life.Lapse:
 		l.subject, l.Opening = "Not decided: "+name+" with "+f.with(), "Nobody decided about your request in time, so the hold on its time expired. We are sorry."
@@ -290,9 +295,13 @@ func (f facts) hostLetter(s step) letter {
 			l.Facts = append(l.Facts, [2]string{"Reason", s.note})
 		}
 	case stepHanded:
-		l.subject, l.Opening = "Now yours: "+f.booking.TypeName+", "+who, did+" handed a meeting with "+who+" over to you."
-		if s.to != f.host.ID {
+		switch f.host.ID {
+		case s.to:
+			l.subject, l.Opening = "Now yours: "+f.booking.TypeName+", "+who, did+" handed a meeting with "+who+" over to you."
+		case s.from:
 			l.subject, l.Opening = "Handed over: "+f.booking.TypeName+", "+who, did+" handed your meeting with "+who+" over to "+f.names[s.to]+"."
+		default: // who takes part and stays
+			l.subject, l.Opening = "Now with "+f.names[s.to]+": "+f.booking.TypeName+", "+who, f.names[s.to]+" takes part in your meeting with "+who+" instead of "+f.names[s.from]+"."
 		}
 	case string(life.Request):
 		l.subject, l.Opening = "Request: "+f.booking.TypeName+", "+who, who+" asks for a meeting with you."

@@ -22,6 +22,8 @@ type Offer struct {
 	Guests    int               `json:"guests" minimum:"0" maximum:"50" doc:"How many guests a client may bring."`
 	Always    []string          `json:"always" maxItems:"20" doc:"Mail addresses that are told of every booking."`
 
+	PerClient int `json:"perClient" minimum:"0" maximum:"100" doc:"How many coming bookings of the type one client may have; 0 is any number."`
+
 	OnRequest bool `json:"onRequest" doc:"A booking is requested, and a host approves or declines it."`
 	KeepHours int  `json:"keepHours" minimum:"1" maximum:"720" doc:"How long a requested time is kept."`
 
@@ -94,8 +96,11 @@ type OfferView struct {
 
 // usualOffer is what a type offers that says nothing else.
 func usualOffer() Offer {
-	return Offer{Ways: []Way{{ID: wayVideo, Kind: wayVideo}}, Questions: []intake.Question{}, Always: []string{}, KeepHours: 48, AfterPass: []string{}, Checklist: []string{}}
+	return Offer{Ways: []Way{{ID: wayVideo, Kind: wayVideo}}, Questions: []intake.Question{}, Always: []string{}, KeepHours: 48, PerClient: usualPerClient, AfterPass: []string{}, Checklist: []string{}}
 }
+
+// usualPerClient is how many coming bookings of a type a client may have where nothing else was set.
+const usualPerClient = 5
 
 func offerOf(row sqlc.MeetingType) (Offer, error) {
 	o := usualOffer()

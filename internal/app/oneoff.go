@@ -107,19 +107,17 @@ func (a *App) MakeOneOff(ctx context.Context, p Person, n NewOneOff) (OneOff, er
 	if err := n.times(seconds, &row); err != nil {
 		return OneOff{}, err
 	}
-	if row.ClientMail != "" {
-		if err := a.Mailer.Send(ctx, a.oneOffMail(host, w.Name, uid, row, seconds)); err != nil {
-			return OneOff{}, refuse(Unreachable, "The offer could not be mailed, so it was not made. Try again in a few minutes, or leave the address out and send the link yourself.")
-		}
-	}
 	var id int64
 	err = a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
-		id, err = q.AddOneOff(ctx, row)
-		return err
+		if id, err = q.AddOneOff(ctx, row); err != nil || row.ClientMail == "" {
+			return err
+		}
+		return a.post(ctx, q, p.ID, a.oneOffMail(host, w.Name, uid, row, seconds))
 	})
 	if err != nil {
 		return OneOff{}, err
 	}
+	a.wakeWorker()
 	saved, err := a.Store.OneOff(ctx, id)
 	out := a.oneOff(saved, w.Name, host.Name)
 	out.Path = "/o/" + uid // only now: the database knows its hash alone
@@ -190,7 +188,7 @@ func (a *App) oneOffMail(host Person, kind, secret string, row sqlc.AddOneOffPar
 	l.Actions = []action{{"Take one of them", a.BaseURL + "/o/" + secret}}
 	l.Closing = "The page shows them on your own clock. They can be taken until " + time.Unix(row.Until-1, 0).In(host.zone).Format("Monday 2 January") + ", as long as nobody else books there."
 	m := l.mail()
-	m.ID, m.FromName, m.ReplyTo, m.To = "offer-"+hashed(secret)[:24]+"@corrim", host.home.Name, host.address(), Address{row.ClientName, row.ClientMail}
+	m.ID, m.FromName, m.ReplyTo, m.To = "offer-"+hashed(secret)[:24], host.home.Name, host.address(), Address{row.ClientName, row.ClientMail}
 	return m
 }
 

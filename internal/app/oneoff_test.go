@@ -161,6 +161,17 @@ func TestTheFirstRunIsForWhoeverStartedTheProgram(t *testing.T) {
 	assert.Equal(t, app.SetupHours, ada.SetupStep())
 	_, err = h.App.WorkspacePage(ctx, "lamp-house")
 	refused(t, err, app.NotFound)
+	draft := testhouse.Survey
+	_, err = h.App.SaveMeetingType(ctx, ada, 0, draft, app.Saving{})
+	require.NoError(t, err)
+	look := app.LookFor{From: h.Now(), To: h.Now().AddDate(0, 0, 7)}
+	_, err = h.App.OpenTimes(ctx, ada.Workspace, draft.Slug, look)
+	assert.Contains(t, refused(t, err, app.Over).Sentence, "not published yet", "nothing can be booked before its owner says so")
+	_, err = h.App.Book(ctx, ada.Workspace, draft.Slug, "a key for one who is early", h.Request("2026-05-05 10:00"))
+	refused(t, err, app.Over)
+	look.Inside = true
+	_, err = h.App.OpenTimes(ctx, ada.Workspace, draft.Slug, look)
+	require.NoError(t, err, "its owner can look at it as a client would")
 	_, err = h.App.Begin(ctx, b)
 	assert.Contains(t, refused(t, err, app.Over).Sentence, "already")
 	require.NoError(t, h.App.GoOnSettingUp(ctx, ada, app.SetupPublish))

@@ -67,10 +67,20 @@ func (a *App) untilNextDue(ctx context.Context) time.Duration {
 	const longest = time.Minute
 	now := a.Now().Unix()
 	next, err := a.Store.NextDue(ctx, now)
-	if err != nil || next == 0 {
+	if err != nil {
 		return longest
 	}
-	return min(longest, time.Duration(next-now)*time.Second)
+	letter, err := a.Store.NextLetterDue(ctx, now)
+	if err != nil {
+		return longest
+	}
+	wait := longest
+	for _, due := range []int64{next, letter} {
+		if due != 0 {
+			wait = min(wait, time.Duration(due-now)*time.Second)
+		}
+	}
+	return wait
 }
 
 // worker does tasks side by side. The store hands out at most one of each kind per booking, so none is in another's way.
@@ -101,7 +111,39 @@ func (w *worker) start(ctx context.Context) error {
 			w.ended.Go(func() { w.do(ctx, task) })
 		}
 	}
+	return w.startLetters(ctx)
+}
+
+// startLetters begins those letters that are due; their IDs are told from those of tasks by their sign.
+func (w *worker) startLetters(ctx context.Context) error {
+	letters, err := w.app.Store.DueLetters(ctx, w.app.Now().Unix())
+	if err != nil {
+		return err
+	}
+	for _, l := range letters {
+		if len(w.running) == sideBySide {
+			return nil
+		}
+		if !w.running[-l.ID] {
+			w.running[-l.ID] = true
+			w.ended.Go(func() {
+				ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), taskTime)
+				defer cancel()
+				if err := w.app.deliver(ctx, l); err != nil {
+					w.app.Log.Error("keeping how a letter went", "letter", l.ID, "error", err)
+				}
+				w.finished(-l.ID)
+			})
+		}
+	}
 	return nil
+}
+
+func (w *worker) finished(id int64) {
+	w.mu.Lock()
+	delete(w.running, id)
+	w.mu.Unlock()
+	w.app.wakeWorker() // there may be more, or one that waited for this
 }
 
 // do does one task. Once begun, it is finished even if the program is asked to stop.
@@ -111,10 +153,7 @@ func (w *worker) do(ctx context.Context, task sqlc.Outbox) {
 	if err := w.app.endTask(ctx, task, w.app.doTask(ctx, task)); err != nil {
 		w.app.Log.Error("keeping how a task went", "task", task.Task, "error", err)
 	}
-	w.mu.Lock()
-	delete(w.running, task.ID)
-	w.mu.Unlock()
-	w.app.wakeWorker() // there may be more, or one that waited for this
+	w.finished(task.ID)
 }
 
 // endTask writes down how a task went.
@@ -378,7 +417,7 @@ func (a *App) mailClient(ctx context.Context, f facts, task sqlc.Outbox) error {
 		return err
 	}
 	m := f.clientLetter(last).mail()
-	m.ID = messageID(task) + "@corrim"
+	m.ID = messageID(task)
 	m.FromName, m.ReplyTo = f.workspace, f.host.address()
 	m.To = Address{f.booking.ClientName, f.booking.ClientMail}
 	if task.Occasion != stepAsked && f.booking.Invited == 1 {
@@ -440,7 +479,7 @@ func (a *App) clientKnown(ctx context.Context, b sqlc.Booking) (bool, error) {
 // out that have not.
 func (a *App) sendAll(ctx context.Context, task sqlc.Outbox, letters []Mail) error {
 	if len(letters) == 1 {
-		return a.Mailer.Send(ctx, letters[0])
+		return a.send(ctx, letters[0])
 	}
 	var troubles []error
 	for _, m := range letters {
@@ -451,12 +490,18 @@ func (a *App) sendAll(ctx context.Context, task sqlc.Outbox, letters []Mail) err
 	return errors.Join(troubles...)
 }
 
+// send sends a letter under a name that no other installation gives (RFC 5322, 3.6.4).
+func (a *App) send(ctx context.Context, m Mail) error {
+	m.ID += "." + a.name
+	return a.Mailer.Send(ctx, m)
+}
+
 func (a *App) sendOnce(ctx context.Context, task sqlc.Outbox, m Mail) error {
 	sent, err := a.Store.LetterSent(ctx, sqlc.LetterSentParams{TaskID: task.ID, Letter: m.ID})
 	if err != nil || sent > 0 {
 		return err
 	}
-	if err := a.Mailer.Send(ctx, m); err != nil {
+	if err := a.send(ctx, m); err != nil {
 		return err
 	}
 	return a.Store.Write(context.WithoutCancel(ctx), func(q *sqlc.Queries) error {
@@ -512,7 +557,7 @@ func (f facts) copies(last step, id string) []Mail {
 	var out []Mail
 	for i, address := range f.always {
 		m := f.hostLetter(last).mail()
-		m.ID, m.FromName = fmt.Sprintf("%s-copy-%d@corrim", id, i), f.workspace
+		m.ID, m.FromName = fmt.Sprintf("%s-copy-%d", id, i), f.workspace
 		m.To, m.ReplyTo = Address{Mail: address}, f.host.address()
 		out = append(out, m)
 	}
@@ -524,7 +569,7 @@ func (a *App) hostMail(ctx context.Context, f facts, last step, host int64, id s
 		return m, err
 	}
 	m = f.hostLetter(last).mail()
-	m.ID = id + "@corrim"
+	m.ID = id
 	m.FromName, m.ReplyTo = f.workspace, Address{f.booking.ClientName, f.booking.ClientMail}
 	m.To = f.host.address()
 	return m, nil
@@ -594,8 +639,11 @@ func (f facts) with() string {
 	return wording.List(names)
 }
 
-// besides names those who host the meeting beside the one who reads.
+// besides names those who host the meeting beside the one who reads; for somebody who has handed it over, nobody does.
 func (f facts) besides() string {
+	if !slices.Contains(f.hosts, f.host.ID) {
+		return ""
+	}
 	f.hosts = slices.DeleteFunc(slices.Clone(f.hosts), func(id int64) bool { return id == f.host.ID })
 	return f.with()
 }

@@ -3,6 +3,7 @@ package app_test
 import (
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -102,4 +103,53 @@ func TestAKeyIsTurnedAndEverythingGivenOutGoesOnWorking(t *testing.T) {
 	require.NoError(t, h.Calendars.AddEvent("ines", 0, "Dentist", h.At("2026-05-06 09:00"), h.At("2026-05-06 12:00")))
 	h.Pass(10 * 60e9)
 	assert.NotContains(t, h.Open("2026-05-06"), "10:00", "the calendar is still read")
+}
+
+func TestOneClientOneGuestAndOneTypeGetOnlySoMuch(t *testing.T) {
+	h := testhouse.New(t)
+	offers(t, h, func(c *app.OfferChange) { c.Guests, c.PerClient = 1, 2 })
+	try := func(at, mail, guest string) error {
+		_, err := bookFor(t, h, at, func(r *app.BookingRequest) { r.Mail, r.Guests = mail, []string{guest} })
+		return err
+	}
+	require.NoError(t, try("2026-05-05 10:00", "a@x.example", "g@x.example"))
+	require.NoError(t, try("2026-05-05 11:00", "A@x.example", "g@x.example"))
+	assert.Contains(t, refused(t, try("2026-05-05 14:00", "a@X.example", "g@x.example"), app.TooMany).Sentence, "2 coming meetings of this kind are booked already")
+	offers(t, h, func(c *app.OfferChange) { c.PerClient = 0 })
+	for i, day := range []string{"06", "07", "08", "11", "12", "13", "14", "15"} {
+		require.NoError(t, try("2026-05-"+day+" 10:00", string(rune('b'+i))+"@x.example", "G@x.example"))
+	}
+	last := try("2026-05-18 10:00", "z@x.example", "g@x.example")
+	assert.Contains(t, refused(t, last, app.Invalid).Fields["guests"], "g@x.example was invited many times today", "whoever named them")
+}
+
+func TestAStepNamesWhoeverTookIt(t *testing.T) {
+	h := testhouse.New(t)
+	h.Run()
+	routed(t, h, func(r *app.TypeRouting) { r.People = []app.PoolPlace{{Person: h.Colleague.ID, Weight: 1}} })
+	b := book(t, h, "2026-05-05 10:00")
+	letters(t, h, "harbour", 1)
+	board, err := h.App.Board(ctx, again(t, h), "2026-05-05", 1, h.Colleague.ID, 0)
+	require.NoError(t, err)
+	id := board.Rows[0].Ribbon.Bookings[0].ID
+	_, err = h.App.AskToChooseAgain(ctx, again(t, h), id, "The lamps are late.")
+	require.NoError(t, err)
+	text := letters(t, h, "harbour", 2)[1].Text
+	assert.Contains(t, text, "Ines Valadares asks you to choose another time")
+	assert.Contains(t, text, "Ines Valadares writes: The lamps are late.")
+	require.NoError(t, h.App.HandTo(ctx, again(t, h), id, h.Host.ID, true))
+	handed := letters(t, h, h.Colleague.Mail, 2)[1]
+	assert.Contains(t, handed.Text, "handed your meeting with Harbour Maritime over to Ines Valadares")
+	assert.NotContains(t, handed.Text, "Together with", "whoever has left takes part no more")
+	_, err = h.App.Cancel(ctx, linkOf(b), "")
+	require.NoError(t, err)
+	require.Eventually(t, func() bool {
+		for _, l := range h.Inbox.Letters() {
+			if l.Method == "CANCEL" && strings.Contains(l.To, "harbour") {
+				assert.NotContains(t, l.Calendar, "Move or cancel")
+				return true
+			}
+		}
+		return false
+	}, 5*time.Second, 10*time.Millisecond)
 }

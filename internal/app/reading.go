@@ -254,10 +254,14 @@ func (a *App) keepTrouble(ctx context.Context, id int64, failure error) error {
 	if err != nil || !lasting || calendar.Told == 1 || calendar.Blocks == 0 {
 		return err
 	}
-	if err := a.tellOwner(ctx, calendar, failure.Error()); err != nil {
-		return err
-	}
-	return a.Store.Write(ctx, func(q *sqlc.Queries) error { return q.SetCalendarTold(ctx, id) })
+	err = a.Store.Write(ctx, func(q *sqlc.Queries) error {
+		if err := a.tellOwner(ctx, q, calendar, failure.Error()); err != nil {
+			return err
+		}
+		return q.SetCalendarTold(ctx, id)
+	})
+	a.wakeWorker()
+	return err
 }
 
 // retryAfter is how long a calendar is left alone after so many failures before this one; what its server asks for counts
@@ -273,12 +277,12 @@ func retryAfter(fails int64, failure error) time.Duration {
 }
 
 // tellOwner writes to whoever owns a calendar that it can't be read, and what is done until it can.
-func (a *App) tellOwner(ctx context.Context, calendar sqlc.Calendar, trouble string) error {
-	row, err := a.Store.CalendarOwner(ctx, calendar.ID)
+func (a *App) tellOwner(ctx context.Context, q *sqlc.Queries, calendar sqlc.Calendar, trouble string) error {
+	row, err := q.CalendarOwner(ctx, calendar.ID)
 	if err != nil {
 		return err
 	}
-	owner, err := a.person(ctx, a.Store.Queries, row)
+	owner, err := a.person(ctx, q, row)
 	if err != nil {
 		return err
 	}
@@ -290,10 +294,10 @@ func (a *App) tellOwner(ctx context.Context, calendar sqlc.Calendar, trouble str
 		Closing: "You are told once; as soon as it can be read again, all is as before.",
 	}
 	m := l.mail()
-	m.ID = fmt.Sprintf("calendar-%d-%d@corrim", calendar.ID, calendar.TroubleSince)
+	m.ID = fmt.Sprintf("calendar-%d-%d", calendar.ID, calendar.TroubleSince)
 	m.FromName, m.To = owner.home.Name, owner.address()
 	m.ReplyTo = owner.address()
-	return a.Mailer.Send(ctx, m)
+	return a.post(ctx, q, owner.ID, m)
 }
 
 func (a *App) login(ctx context.Context, account int64) (Login, error) {

@@ -322,6 +322,7 @@ func TestEveryRoleMayDoWhatTheTableSays(t *testing.T) {
 
 func TestAnInvitationWorksOnceAndForSevenDays(t *testing.T) {
 	h := testhouse.New(t)
+	h.Run()
 	invite := func(mail string) string {
 		_, err := h.App.Invite(ctx, h.Host, app.NewInvitation{Name: "Torvald Brekke", Mail: mail, Role: app.Member})
 		require.NoError(t, err)

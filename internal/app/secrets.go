@@ -26,9 +26,10 @@ const (
 	forCodes     purpose = "codes"     // that prove a mail address, and the one of the first run
 	forPuzzles   purpose = "puzzles"   // that nobody else can make one
 	forCalendars purpose = "calendars" // passwords of calendar servers and secret addresses, encrypted
+	forLetters   purpose = "letters"   // mail that waits, encrypted
 )
 
-var purposes = []purpose{forLinks, forFeeds, forCodes, forPuzzles, forCalendars}
+var purposes = []purpose{forLinks, forFeeds, forCodes, forPuzzles, forCalendars, forLetters}
 
 // derives are the purposes whose key may never change: what was made with it is in other people's hands.
 var derives = []purpose{forLinks, forFeeds, forCodes}
@@ -60,10 +61,16 @@ func openSecrets(ctx context.Context, s *store.Store, master []byte) (secrets, e
 		}
 		out.keys[purpose(row.Purpose)] = key
 	}
-	if len(rows) > 0 {
-		return out, nil
+	if len(rows) == 0 {
+		return out, out.begin(ctx, s, master)
 	}
-	return out, out.begin(ctx, s, master)
+	for _, p := range purposes {
+		if out.keys[p] == nil { // one that came with a later version
+			out.keys[p] = randomBytes(KeySize)
+			err = s.Write(ctx, func(q *sqlc.Queries) error { return out.keep(ctx, q, master) })
+		}
+	}
+	return out, err
 }
 
 func (s secrets) begin(ctx context.Context, db *store.Store, master []byte) error {

@@ -442,17 +442,19 @@ func (a *App) Invite(ctx context.Context, p Person, n NewInvitation) (Staff, err
 	}
 	secret := newSecret()
 	expires := a.Now().Add(invitedFor)
-	if err := a.Mailer.Send(ctx, a.invitationMail(p, n, secret, expires)); err != nil {
-		return Staff{}, refuse(Unreachable, "The invitation could not be mailed, so nobody is invited yet. Try again in a few minutes.")
-	}
 	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
-		return q.AddInvitation(ctx, sqlc.AddInvitationParams{
+		err := q.AddInvitation(ctx, sqlc.AddInvitationParams{
 			WorkspaceID: p.home.id, Name: n.Name, Mail: n.Mail, Role: string(n.Role), LinkHash: hashed(secret), InvitedBy: p.ID, ExpiresAt: expires.Unix(),
 		})
+		if err != nil {
+			return err
+		}
+		return a.post(ctx, q, p.ID, a.invitationMail(p, n, secret, expires))
 	})
 	if err != nil {
 		return Staff{}, err
 	}
+	a.wakeWorker()
 	return a.Staff(ctx, p)
 }
 
@@ -469,7 +471,7 @@ func (a *App) invitationMail(p Person, n NewInvitation, secret string, expires t
 		Closing: "The link works once. If you don't know what this is about, leave it.",
 	}
 	m := l.mail()
-	m.ID = "invitation-" + hashed(secret)[:16] + "@corrim"
+	m.ID = "invitation-" + hashed(secret)[:16]
 	m.FromName, m.ReplyTo, m.To = p.home.Name, p.address(), Address{n.Name, n.Mail}
 	return m
 }

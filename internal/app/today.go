@@ -275,7 +275,11 @@ func (a *App) troubles(ctx context.Context, p Person) ([]Trouble, error) {
 	for _, t := range tasks {
 		out = append(out, taskTrouble(t))
 	}
-	return out, err
+	if err != nil {
+		return out, err
+	}
+	letters, err := a.letterTroubles(ctx, p)
+	return append(out, letters...), err
 }
 
 // meanwhile says what is done while a calendar can't be read.

@@ -164,7 +164,7 @@ func (a *App) Workspace(ctx context.Context, p Person) (WorkspaceView, error) {
 	rows, err := a.Store.WorkspaceChanges(ctx, p.home.id)
 	view.Changes = make([]WorkspaceChange, len(rows))
 	for i, row := range rows {
-		view.Changes[i] = WorkspaceChange{SettingChange{row.ID, time.Unix(row.At, 0).UTC(), row.Label, row.UndoneAt > 0}, row.Person}
+		view.Changes[i] = WorkspaceChange{settingChangeOf(row.ID, row.At, row.Label, row.Subject, row.UndoneAt), row.Person}
 	}
 	return view, err
 }

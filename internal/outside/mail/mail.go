@@ -7,8 +7,12 @@ import (
 	"context"
 	"fmt"
 	"net"
+	netmail "net/mail"
 	"strconv"
+	"strings"
 	"time"
+	"unicode"
+	"unicode/utf8"
 
 	"github.com/wneessen/go-mail"
 
@@ -19,6 +23,20 @@ import (
 type Sender struct {
 	client *mail.Client
 	from   string
+	domain string // of from; messages are named in it (RFC 5322, 3.6.4)
+}
+
+// named is an address with a name, quoted or encoded as the name needs (RFC 5322, 3.4; RFC 2047, 5). What no header can hold is
+// left out.
+func named(name, address string) string {
+	printable := strings.Map(func(r rune) rune {
+		if unicode.IsControl(r) || r == utf8.RuneError {
+			return -1
+		}
+		return r
+	}, name)
+	apart := strings.ReplaceAll(printable, "=?", "= ?") // which programs would decode, even in quotes
+	return (&netmail.Address{Name: strings.TrimSpace(apart), Address: address}).String()
 }
 
 // New returns a sender that hands messages to the server at address (host:port) and signs them as coming from the mail
@@ -37,7 +55,7 @@ func New(address, from, user, password string) (*Sender, error) {
 		options = append(options, mail.WithSMTPAuth(mail.SMTPAuthAutoDiscover), mail.WithUsername(user), mail.WithPassword(password))
 	}
 	client, err := mail.NewClient(host, options...)
-	return &Sender{client, from}, err
+	return &Sender{client, from, from[strings.LastIndexByte(from, '@')+1:]}, err
 }
 
 // Send hands one message over.
@@ -54,17 +72,17 @@ func (s *Sender) Send(ctx context.Context, m app.Mail) error {
 
 func (s *Sender) compose(m app.Mail) (*mail.Msg, error) {
 	message := mail.NewMsg()
-	if err := message.FromFormat(m.FromName, s.from); err != nil {
+	if err := message.From(named(m.FromName, s.from)); err != nil {
 		return nil, err
 	}
-	if err := message.AddToFormat(m.To.Name, m.To.Mail); err != nil {
+	if err := message.To(named(m.To.Name, m.To.Mail)); err != nil {
 		return nil, err
 	}
-	if err := message.ReplyToFormat(m.ReplyTo.Name, m.ReplyTo.Mail); err != nil {
+	if err := message.ReplyTo(named(m.ReplyTo.Name, m.ReplyTo.Mail)); err != nil {
 		return nil, err
 	}
 	message.Subject(m.Subject)
-	message.SetMessageIDWithValue(m.ID)
+	message.SetMessageIDWithValue(m.ID + "@" + s.domain)
 	message.SetDate()
 	message.SetGenHeader("Auto-Submitted", "auto-generated") // RFC 3834: nobody's holiday notice should answer
 	message.SetBodyString(mail.TypeTextPlain, m.Text)

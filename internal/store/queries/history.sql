@@ -15,6 +15,6 @@ UPDATE setting_change SET undone_at = @undone_at WHERE id = @id;
 SELECT COUNT(*) FROM setting_change WHERE subject = @subject AND subject_id = @subject_id AND id > @id AND undone_at = 0;
 
 -- name: WorkspaceChanges :many
-SELECT setting_change.id, setting_change.at, setting_change.label, setting_change.undone_at, person.name AS person
+SELECT setting_change.id, setting_change.at, setting_change.label, setting_change.subject, setting_change.undone_at, person.name AS person
 FROM setting_change JOIN person ON person.id = setting_change.person_id
 WHERE person.workspace_id = @workspace_id ORDER BY setting_change.id DESC LIMIT 20;

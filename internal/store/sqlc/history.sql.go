@@ -123,7 +123,7 @@ func (q *Queries) SettingChanges(ctx context.Context, personID int64) ([]Setting
 }
 
 const workspaceChanges = `-- name: WorkspaceChanges :many
-SELECT setting_change.id, setting_change.at, setting_change.label, setting_change.undone_at, person.name AS person
+SELECT setting_change.id, setting_change.at, setting_change.label, setting_change.subject, setting_change.undone_at, person.name AS person
 FROM setting_change JOIN person ON person.id = setting_change.person_id
 WHERE person.workspace_id = ?1 ORDER BY setting_change.id DESC LIMIT 20
 `
@@ -132,6 +132,7 @@ type WorkspaceChangesRow struct {
 	ID       int64
 	At       int64
 	Label    string
+	Subject  string
 	UndoneAt int64
 	Person   string
 }
@@ -149,6 +150,7 @@ func (q *Queries) WorkspaceChanges(ctx context.Context, workspaceID int64) ([]Wo
 			&i.ID,
 			&i.At,
 			&i.Label,
+			&i.Subject,
 			&i.UndoneAt,
 			&i.Person,
 		); err != nil {

@@ -18,6 +18,11 @@ type Assignment struct {
 	GivenBack int64
 }
 
+type Attempt struct {
+	Subject string
+	At      int64
+}
+
 type Block struct {
 	ID       int64
 	PersonID int64
@@ -165,11 +170,21 @@ type DayChange struct {
 	Label    string
 }
 
+type Guest struct {
+	BookingID int64
+	Mail      string
+	At        int64
+}
+
 type Image struct {
 	Hash        string
 	WorkspaceID int64
 	Media       string
 	Bytes       []byte
+}
+
+type Installation struct {
+	ID string
 }
 
 type Invitation struct {
@@ -192,6 +207,19 @@ type LedgerCorrection struct {
 	Credit   int64
 	Remark   string
 	ByID     int64
+}
+
+type Letter struct {
+	ID        int64
+	PersonID  sql.NullInt64
+	Receiver  string
+	Subject   string
+	Sealed    []byte
+	State     string
+	DueAt     int64
+	Attempts  int64
+	Trouble   string
+	CreatedAt int64
 }
 
 type LetterSent struct {
@@ -250,6 +278,12 @@ type Outbox struct {
 	EndedAt   int64
 }
 
+type PasswordReset struct {
+	LinkHash  string
+	PersonID  int64
+	ExpiresAt int64
+}
+
 type Person struct {
 	ID           int64
 	WorkspaceID  int64
@@ -295,6 +329,17 @@ type SettingChange struct {
 	Label     string
 	Before    string
 	UndoneAt  int64
+}
+
+type SignIn struct {
+	ID        int64
+	PersonID  int64
+	Token     string
+	At        int64
+	SeenAt    int64
+	Address   string
+	Agent     string
+	CheckedAt int64
 }
 
 type Team struct {

@@ -37,6 +37,7 @@ export function Undo() {
         onNo={() => setAsking(false)}
       >
         {last.label} – saved {shortDate(wallClock(at, zone).date)} at {clock(at, zone)}.
+        {last.tells && <span className="mt-2 block">The client and your colleagues are told by mail once more.</span>}
         {undo.error && <span className="mt-2 block text-need">{undo.error.message}</span>}
       </Ask>
     </>

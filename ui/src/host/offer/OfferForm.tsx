@@ -128,8 +128,8 @@ function Booked({ draft, onChange }: Omit<Props, 'page' | 'wrong'>) {
           value={draft.onRequest ? 'request' : 'once'}
           onChange={(event) => onChange({ onRequest: event.target.value === 'request' })}
         >
-          <option value="once">booked at once</option>
-          <option value="request">requested, and a host decides</option>
+          <option value="once">confirmed automatically</option>
+          <option value="request">confirmed by a host</option>
         </select>
         {draft.onRequest && (
           <>
@@ -162,6 +162,32 @@ function Booked({ draft, onChange }: Omit<Props, 'page' | 'wrong'>) {
           <option value="puzzle">solves a small puzzle, which keeps robots out</option>
         </select>
         .
+      </p>
+      <p className="mt-2">
+        One client may have{' '}
+        <select
+          aria-label="Is there a limit for one client"
+          className={inline}
+          value={draft.perClient > 0 ? 'some' : 'any'}
+          onChange={(event) => onChange({ perClient: event.target.value === 'some' ? 5 : 0 })}
+        >
+          <option value="some">at most</option>
+          <option value="any">any number of</option>
+        </select>{' '}
+        {draft.perClient > 0 && (
+          <>
+            <input
+              type="number"
+              aria-label="Coming bookings of one client"
+              className={`number w-16 ${inline}`}
+              min={1}
+              max={100}
+              value={draft.perClient}
+              onChange={(event) => onChange({ perClient: Math.min(100, Math.max(1, whole(event.target.value))) })}
+            />{' '}
+          </>
+        )}
+        coming bookings of this type.
       </p>
     </Part>
   )
