@@ -175,8 +175,8 @@ func (c *setupCommand) Run(ctx context.Context) error {
 		}
 		c.Password = strings.TrimRight(line, "\r\n")
 	}
-	if len(c.Password) < 10 || len(c.Password) > 72 {
-		return errors.New("a password has 10 to 72 letters")
+	if sentence := app.CheckPassword(c.Password, c.Name, c.Mail, c.Title); sentence != "" {
+		return errors.New(sentence)
 	}
 	c.Data = cmp.Or(c.Data, defaultData)
 	opened, key, err := c.open(ctx)

@@ -30,11 +30,11 @@ type Options struct {
 }
 
 const (
-	maxBody      = 128 << 10
-	maxFile      = 2 << 20
-	maxUpload    = 6 << 20 // a file of 4 MB in base64
-	sessionDays  = 14
-	personInside = "person"
+	maxBody     = 128 << 10
+	maxFile     = 2 << 20
+	maxUpload   = 6 << 20 // a file of 4 MB in base64
+	sessionDays = 14
+	insideKey   = "sign-in" // which of a person's sessions it is
 )
 
 type server struct {
@@ -48,7 +48,7 @@ type server struct {
 func New(a *app.App, o Options) http.Handler {
 	s := &server{a, newSessions(a), a.Log, o}
 	r := chi.NewRouter()
-	r.Use(s.logged, s.recovered, secured, http.NewCrossOriginProtection().Handler)
+	r.Use(s.logged, s.recovered, s.secured, http.NewCrossOriginProtection().Handler)
 	r.Get("/healthz", func(w http.ResponseWriter, _ *http.Request) { _, _ = w.Write([]byte("ok\n")) })
 	r.Get("/readyz", s.ready)
 	r.Get("/b/{link}/meeting.ics", s.bookingFile)
@@ -58,7 +58,7 @@ func New(a *app.App, o Options) http.Handler {
 		r.Head(path, feed)
 	}
 	r.Route("/api", func(r chi.Router) {
-		r.Use(answersQuickly, s.sessions.LoadAndSave, noStore, named)
+		r.Use(answersQuickly, s.sessions.LoadAndSave, noStore, named, s.fromWhere)
 		r.NotFound(func(w http.ResponseWriter, _ *http.Request) {
 			(&Problem{"about:blank", "Not Found", http.StatusNotFound, "There is no such operation. /api/openapi.json lists those there are.", nil, nil}).write(w)
 		})
@@ -103,12 +103,17 @@ func newSessions(a *app.App) *scs.SessionManager {
 	m.HashTokenInStore = true
 	m.Lifetime = sessionDays * 24 * time.Hour
 	m.Cookie.Name, m.Cookie.HttpOnly, m.Cookie.SameSite = "corrim", true, http.SameSiteLaxMode
-	m.Cookie.Secure = strings.HasPrefix(a.BaseURL, "https://")
+	if onHTTPS(a) {
+		m.Cookie.Secure, m.Cookie.Name = true, "__Host-corrim" // which no other host, and nothing unencrypted, can set
+	}
 	return m
 }
 
+func onHTTPS(a *app.App) bool { return strings.HasPrefix(a.BaseURL, "https://") }
+
 func (s *server) operations(api huma.API) {
 	s.sessionOperations(api)
+	s.accountOperations(api)
 	s.hostOperations(api)
 	s.publicOperations(api)
 }
@@ -152,11 +157,11 @@ func takesFiles(op *huma.Operation) { op.MaxBodyBytes = maxFile }
 
 // signedIn returns who sent the request.
 func (s *server) signedIn(ctx context.Context) (app.Person, error) {
-	id := s.sessions.GetInt64(ctx, personInside)
+	id := s.sessions.GetInt64(ctx, insideKey)
 	if id == 0 {
 		return app.Person{}, &app.Refusal{Kind: app.NotSignedIn, Sentence: "Please sign in."}
 	}
-	return s.app.Person(ctx, id)
+	return s.app.PersonIn(ctx, id)
 }
 
 // forHost wraps a handler that needs somebody signed in.
@@ -179,11 +184,11 @@ func (s *server) limited(perMinute int) func(http.Handler) http.Handler {
 	return httprate.LimitBy(max(1, perMinute), time.Minute, s.clientAddress, httprate.WithLimitHandler(refuse))
 }
 
-// clientAddress is where a request comes from. The last entry of X-Forwarded-For is the one that the proxy in front has
-// written itself; earlier ones can be made up by anybody.
+// clientAddress is where a request comes from. The last entry of the last X-Forwarded-For is the one that the proxy in front has
+// written itself; earlier ones, and earlier lines, can be made up by anybody.
 func (s *server) clientAddress(r *http.Request) (string, error) {
 	if s.options.BehindProxy {
-		hops := strings.Split(r.Header.Get("X-Forwarded-For"), ",")
+		hops := strings.Split(strings.Join(r.Header.Values("X-Forwarded-For"), ","), ",")
 		return httprate.CanonicalizeIP(strings.TrimSpace(hops[len(hops)-1])), nil
 	}
 	host, _, err := net.SplitHostPort(r.RemoteAddr)
@@ -221,7 +226,7 @@ func (s *server) recovered(next http.Handler) http.Handler {
 }
 
 // secured sets the headers that every answer carries; pages replace the policy by one with their nonce.
-func secured(next http.Handler) http.Handler {
+func (s *server) secured(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		h := w.Header()
 		h.Set("Content-Security-Policy", "default-src 'none'; frame-ancestors 'none'")
@@ -229,6 +234,9 @@ func secured(next http.Handler) http.Handler {
 		h.Set("Referrer-Policy", "no-referrer") // addresses hold clients' links
 		h.Set("Permissions-Policy", "camera=(), microphone=(), geolocation=()")
 		h.Set("Cross-Origin-Opener-Policy", "same-origin")
+		if onHTTPS(s.app) {
+			h.Set("Strict-Transport-Security", "max-age=31536000") // RFC 6797
+		}
 		next.ServeHTTP(w, r)
 	})
 }

@@ -111,14 +111,16 @@ func TestSigningInAndOut(t *testing.T) {
 	assert.Contains(t, cookie, "HttpOnly")
 	assert.Contains(t, cookie, "Secure", "the address begins with https")
 	assert.Contains(t, cookie, "SameSite=Lax")
+	assert.Contains(t, cookie, "__Host-corrim=")
+	assert.Contains(t, response.Header.Get("Strict-Transport-Security"), "max-age=", "RFC 6797")
 
-	token, _, _ := strings.Cut(strings.TrimPrefix(cookie, "corrim="), ";")
+	token, _, _ := strings.Cut(strings.TrimPrefix(cookie, "__Host-corrim="), ";")
 	today := func() int {
-		response, _ := c.send("GET", "/api/today", "", "Cookie", "corrim="+token)
+		response, _ := c.send("GET", "/api/today", "", "Cookie", "__Host-corrim="+token)
 		return response.StatusCode
 	}
 	assert.Equal(t, 200, today())
-	response, _ = c.send("DELETE", "/api/session", "", "Cookie", "corrim="+token)
+	response, _ = c.send("DELETE", "/api/session", "", "Cookie", "__Host-corrim="+token)
 	require.Equal(t, 200, response.StatusCode)
 	assert.Equal(t, 401, today(), "the session has ended on the server, not only in the browser")
 }
@@ -140,6 +142,24 @@ func TestTooManyAttemptsAreToldToWait(t *testing.T) {
 		assert.Equal(t, http.StatusTooManyRequests, response.StatusCode)
 		assert.Contains(t, problem["detail"], "wait a minute")
 	}
+}
+
+// Only the last line that the proxy in front writes can be trusted: a client can send lines of its own before it.
+func TestALineThatAClientSendsLiftsNoLimit(t *testing.T) {
+	_, c := serve(t, api.Options{SignInsPerMinute: 3, BookingsPerMinute: 1, BehindProxy: true})
+	status := 0
+	for i := range 4 {
+		request, err := http.NewRequest("POST", c.base+"/api/session", strings.NewReader(`{"mail":"x@y.example","password":"x"}`))
+		require.NoError(t, err)
+		request.Header.Set("Content-Type", "application/json")
+		request.Header.Add("X-Forwarded-For", fmt.Sprintf("10.0.0.%d", i))
+		request.Header.Add("X-Forwarded-For", "198.51.100.7")
+		response, err := c.http.Do(request)
+		require.NoError(t, err)
+		require.NoError(t, response.Body.Close())
+		status = response.StatusCode
+	}
+	assert.Equal(t, http.StatusTooManyRequests, status)
 }
 
 func TestPagesAllowOnlyWhatShipsWithThem(t *testing.T) {

@@ -374,6 +374,10 @@ var calls = map[string]call{
 	"DELETE /api/staff/{id}": {"/api/staff/$viewer", ""}, "POST /api/bookings/{link}/cancel": {"/api/bookings/$link/cancel", `{}`},
 	"POST /api/host-bookings/{id}/cancel": {"/api/host-bookings/$booking/cancel", `{}`}, "DELETE /api/session": {"/api/session", ""},
 	"POST /api/session": {"/api/session", `{"mail":"x@x.example","password":"x"}`},
+	"GET /api/sessions": {"/api/sessions", ""}, "DELETE /api/sessions/{id}": {"/api/sessions/99", ""}, "DELETE /api/sessions": {"/api/sessions", ""},
+	"POST /api/session/check": {"/api/session/check", `{"password":"wrong"}`}, "PUT /api/me/password": {"/api/me/password", `{"current":"wrong","password":"something quite new"}`},
+	"PUT /api/me/mail":          {"/api/me/mail", `{"current":"wrong","mail":"new@x.example"}`},
+	"POST /api/password-resets": {"/api/password-resets", `{"mail":"ines@quillmere.example"}`}, "POST /api/password-resets/{secret}": {"/api/password-resets/$link", `{"password":"something quite new"}`},
 }
 
 // routes are all operations that the server has, those that only look first and those that take things away last.

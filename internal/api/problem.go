@@ -35,7 +35,7 @@ func (p *Problem) ContentType(string) string { return "application/problem+json"
 var statuses = map[app.Kind]int{
 	app.Invalid: http.StatusUnprocessableEntity, app.NotFound: http.StatusNotFound, app.NotSignedIn: http.StatusUnauthorized,
 	app.Taken: http.StatusConflict, app.Over: http.StatusConflict, app.Unreachable: http.StatusBadGateway,
-	app.Forbidden: http.StatusForbidden, app.Conflict: http.StatusConflict,
+	app.Forbidden: http.StatusForbidden, app.Unsure: http.StatusForbidden, app.Conflict: http.StatusConflict,
 	app.TooMany: http.StatusTooManyRequests, app.TooLarge: http.StatusRequestEntityTooLarge,
 	app.NothingOpen: http.StatusUnprocessableEntity, app.OutsideRules: http.StatusUnprocessableEntity,
 }

@@ -28,7 +28,7 @@ func (s *server) sessionOperations(api huma.API) {
 		if err != nil {
 			return Me{}, err
 		}
-		return s.begin(ctx, person)
+		return s.open(ctx, person)
 	}, through(s.limited(s.options.SignInsPerMinute)))
 	operation(s, api, http.MethodPut, "/begin/step", "go-on-setting-up", "Keep which step of setting up comes next", forHost(s, func(ctx context.Context, p app.Person, in *struct {
 		Body struct {
@@ -38,6 +38,11 @@ func (s *server) sessionOperations(api huma.API) {
 		return done{true}, s.app.GoOnSettingUp(ctx, p, in.Body.Step)
 	}))
 	operation(s, api, http.MethodDelete, "/session", "sign-out", "Sign out", func(ctx context.Context, _ *nothing) (Me, error) {
+		if person, err := s.signedIn(ctx); err == nil {
+			if err := s.app.EndSession(ctx, person, s.sessions.GetInt64(ctx, insideKey)); err != nil {
+				return Me{}, err
+			}
+		}
 		if err := s.sessions.Destroy(ctx); err != nil {
 			return Me{}, err
 		}
@@ -62,14 +67,14 @@ func (s *server) me(ctx context.Context, _ *nothing) (Me, error) {
 func (s *server) signIn(ctx context.Context, in *struct {
 	Body struct {
 		Mail     string `json:"mail" maxLength:"300"`
-		Password string `json:"password" maxLength:"72" doc:"bcrypt reads no more than 72 bytes."`
+		Password string `json:"password" maxLength:"1000"`
 	}
 }) (Me, error) {
-	person, err := s.app.SignIn(ctx, in.Body.Mail, in.Body.Password)
+	person, session, err := s.app.SignIn(ctx, in.Body.Mail, in.Body.Password, whence(ctx))
 	if err != nil {
 		return Me{}, err
 	}
-	return s.begin(ctx, person)
+	return s.begin(ctx, person, session)
 }
 
 func (s *server) demoSignIn(ctx context.Context, in *struct {
@@ -83,17 +88,114 @@ func (s *server) demoSignIn(ctx context.Context, in *struct {
 	}
 	for _, p := range people {
 		if p.ID == in.Body.Person {
-			return s.begin(ctx, p)
+			return s.open(ctx, p)
 		}
 	}
 	return Me{}, &app.Refusal{Kind: app.NotFound, Sentence: "Signing in with one click is for the demo's people only. Sign in with mail and password."}
 }
 
+// open opens a session for somebody who needs no password.
+func (s *server) open(ctx context.Context, person app.Person) (Me, error) {
+	session, err := s.app.OpenSession(ctx, person, whence(ctx), false)
+	if err != nil {
+		return Me{}, err
+	}
+	return s.begin(ctx, person, session)
+}
+
 // begin starts a fresh session, so that one planted beforehand is worth nothing.
-func (s *server) begin(ctx context.Context, person app.Person) (Me, error) {
+func (s *server) begin(ctx context.Context, person app.Person, session int64) (Me, error) {
 	if err := s.sessions.RenewToken(ctx); err != nil {
 		return Me{}, err
 	}
-	s.sessions.Put(ctx, personInside, person.ID)
+	s.sessions.Put(ctx, insideKey, session)
 	return Me{Person: &person, Demo: []app.Person{}, Setup: person.SetupStep()}, nil
+}
+
+type whenceKey struct{}
+
+// fromWhere keeps where a request comes from.
+func (s *server) fromWhere(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		address, err := s.clientAddress(r)
+		if err != nil {
+			address = ""
+		}
+		next.ServeHTTP(w, r.WithContext(context.WithValue(r.Context(), whenceKey{}, app.Whence{Address: address, Agent: r.UserAgent()})))
+	})
+}
+
+func whence(ctx context.Context) app.Whence {
+	from, _ := ctx.Value(whenceKey{}).(app.Whence)
+	return from
+}
+
+// sure wraps a handler of what is risky: the password was entered a short time ago, or is asked for.
+func sure[I, O any](s *server, handle func(context.Context, app.Person, *I) (O, error)) func(context.Context, app.Person, *I) (O, error) {
+	return func(ctx context.Context, p app.Person, in *I) (O, error) {
+		if err := s.app.MustBeSure(ctx, s.sessions.GetInt64(ctx, insideKey)); err != nil {
+			var none O
+			return none, err
+		}
+		return handle(ctx, p, in)
+	}
+}
+
+// accountOperations are what somebody does about their own way in.
+func (s *server) accountOperations(api huma.API) {
+	limit := through(s.limited(s.options.SignInsPerMinute))
+	current := func(ctx context.Context) int64 { return s.sessions.GetInt64(ctx, insideKey) }
+	operation(s, api, http.MethodGet, "/sessions", "sessions", "Where one is signed in", forHost(s, func(ctx context.Context, p app.Person, _ *nothing) ([]app.Session, error) {
+		return s.app.Sessions(ctx, p, current(ctx))
+	}))
+	operation(s, api, http.MethodDelete, "/sessions/{id}", "end-session", "Sign out somewhere else", forHost(s, func(ctx context.Context, p app.Person, in *ByID) ([]app.Session, error) {
+		if err := s.app.EndSession(ctx, p, in.ID); err != nil {
+			return nil, err
+		}
+		return s.app.Sessions(ctx, p, current(ctx))
+	}))
+	operation(s, api, http.MethodDelete, "/sessions", "end-other-sessions", "Sign out everywhere else", forHost(s, func(ctx context.Context, p app.Person, _ *nothing) ([]app.Session, error) {
+		if err := s.app.EndSessions(ctx, p, current(ctx)); err != nil {
+			return nil, err
+		}
+		return s.app.Sessions(ctx, p, current(ctx))
+	}))
+	operation(s, api, http.MethodPost, "/session/check", "be-sure", "Enter one's password once more, for what is risky", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+		Body struct {
+			Password string `json:"password" maxLength:"1000"`
+		}
+	}) (done, error) {
+		return done{true}, s.app.BeSure(ctx, p, current(ctx), in.Body.Password, whence(ctx))
+	}), limit)
+	operation(s, api, http.MethodPut, "/me/password", "change-password", "Choose another password", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+		Body struct {
+			Current  string `json:"current" maxLength:"1000"`
+			Password string `json:"password" maxLength:"1000"`
+		}
+	}) (done, error) {
+		return done{true}, s.app.ChangePassword(ctx, p, current(ctx), in.Body.Current, in.Body.Password, whence(ctx))
+	}), limit)
+	operation(s, api, http.MethodPut, "/me/mail", "change-mail", "Sign in with another mail address", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+		Body struct {
+			Current string `json:"current" maxLength:"1000" doc:"One's password."`
+			Mail    string `json:"mail" maxLength:"300"`
+		}
+	}) (app.Person, error) {
+		return s.app.ChangeMail(ctx, p, in.Body.Current, in.Body.Mail, whence(ctx))
+	}), limit)
+	operation(s, api, http.MethodPost, "/password-resets", "ask-for-reset", "Get a link for a new password by mail; the answer is the same whoever exists", func(ctx context.Context, in *struct {
+		Body struct {
+			Mail string `json:"mail" maxLength:"300"`
+		}
+	}) (done, error) {
+		return done{true}, s.app.AskForReset(ctx, in.Body.Mail, whence(ctx))
+	}, limit)
+	operation(s, api, http.MethodPost, "/password-resets/{secret}", "reset-password", "Choose a new password", func(ctx context.Context, in *struct {
+		Secret string `path:"secret" maxLength:"100"`
+		Body   struct {
+			Password string `json:"password" maxLength:"1000"`
+		}
+	}) (done, error) {
+		return done{true}, s.app.ResetPassword(ctx, in.Secret, in.Body.Password)
+	}, limit)
 }

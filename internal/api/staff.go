@@ -24,9 +24,9 @@ func (s *server) staffOperations(api huma.API) {
 	}) (app.Staff, error) {
 		return s.app.ChangePerson(ctx, p, in.ID, in.Body)
 	}))
-	operation(s, api, http.MethodDelete, "/staff/{id}", "remove-person", "Take somebody out of the workspace", forHost(s, func(ctx context.Context, p app.Person, in *ByID) (app.Staff, error) {
+	operation(s, api, http.MethodDelete, "/staff/{id}", "remove-person", "Take somebody out of the workspace", forHost(s, sure(s, func(ctx context.Context, p app.Person, in *ByID) (app.Staff, error) {
 		return s.app.RemovePerson(ctx, p, in.ID)
-	}))
+	})))
 	operation(s, api, http.MethodPost, "/teams", "add-team", "Add a team", forHost(s, func(ctx context.Context, p app.Person, in *struct{ Body app.TeamChange }) (app.Staff, error) {
 		return s.app.SaveTeam(ctx, p, 0, in.Body)
 	}))
@@ -61,7 +61,7 @@ func (s *server) invitationOperations(api huma.API) {
 		if err != nil {
 			return Me{}, err
 		}
-		return s.begin(ctx, person)
+		return s.open(ctx, person)
 	}, limit)
 }
 

@@ -13,8 +13,6 @@ import (
 	"sync"
 	"time"
 
-	"golang.org/x/crypto/bcrypt"
-
 	"corrim/internal/store"
 )
 
@@ -139,14 +137,14 @@ type Rooms interface {
 // App holds what all use cases share.
 type App struct {
 	Config
-	secrets  secrets
-	name     string // of the installation, in the names of its mails
-	nobody   []byte // a hash to compare with when there is no such person, so that the answer takes as long
-	readings readings
-	lately   recentAnswers
-	puzzles  puzzles
-	places   places
-	wake     chan struct{} // tells the outbox worker that there is work
+	secrets   secrets
+	name      string // of the installation, in the names of its mails
+	dummyHash string // to compare with when there is no such person, so that the answer takes as long
+	readings  readings
+	lately    recentAnswers
+	puzzles   puzzles
+	places    places
+	wake      chan struct{} // tells the outbox worker that there is work
 }
 
 // Config is what App is made from.
@@ -162,7 +160,7 @@ type Config struct {
 	Now     func() time.Time
 	Demo    bool // one-click sign-in
 
-	PasswordCost int // of bcrypt; its default if it is 0
+	PasswordMemory uint32 // KiB that hashing a password takes; as much as is safe if it is 0
 }
 
 // New makes an App. Run must be called for its background work.
@@ -175,14 +173,9 @@ func New(ctx context.Context, c Config) (*App, error) {
 	if err != nil {
 		return nil, err
 	}
-	if c.PasswordCost == 0 {
-		c.PasswordCost = bcrypt.DefaultCost
-	}
-	nobody, err := bcrypt.GenerateFromPassword([]byte("no such person"), c.PasswordCost)
-	if err != nil {
-		return nil, err
-	}
-	return &App{Config: c, secrets: secrets, name: name, puzzles: puzzles{secrets: secrets}, nobody: nobody, readings: readings{calendar: map[int64]*reading{}}, places: places{all: make(chan struct{}, lookAtOnce), servers: map[string]chan struct{}{}}, wake: make(chan struct{}, 1)}, nil
+	a := &App{Config: c, secrets: secrets, name: name, puzzles: puzzles{secrets: secrets}, readings: readings{calendar: map[int64]*reading{}}, places: places{all: make(chan struct{}, lookAtOnce), servers: map[string]chan struct{}{}}, wake: make(chan struct{}, 1)}
+	a.dummyHash = a.hashPassword("no such person")
+	return a, nil
 }
 
 // Run does the background work until ctx ends: the outbox, the reading of calendars, and giving times back.

@@ -25,7 +25,7 @@ type Beginning struct {
 	Name      string `json:"name" maxLength:"200"`
 	Mail      string `json:"mail" maxLength:"300"`
 	Zone      string `json:"zone" maxLength:"100"`
-	Password  string `json:"password" maxLength:"72" doc:"bcrypt reads no more than 72 bytes."`
+	Password  string `json:"password" maxLength:"1000"`
 }
 
 // Empty tells whether nobody has set anything up yet.

@@ -16,11 +16,11 @@ import (
 
 func TestSigningIn(t *testing.T) {
 	h := testhouse.New(t)
-	person, err := h.App.SignIn(ctx, " INES@quillmere.example ", "a lamp in the hall")
+	person, _, err := h.App.SignIn(ctx, " INES@quillmere.example ", "a lamp in the hall", app.Whence{})
 	require.NoError(t, err)
 	assert.Equal(t, "Ines Valadares", person.Name)
 	for mail, password := range map[string]string{"ines@quillmere.example": "a lamp", "nobody@quillmere.example": "a lamp in the hall"} {
-		_, err := h.App.SignIn(ctx, mail, password)
+		_, _, err := h.App.SignIn(ctx, mail, password, app.Whence{})
 		assert.Contains(t, refused(t, err, app.NotSignedIn).Sentence, "don't belong together", "the same sentence, whoever exists")
 	}
 	people, err := h.App.DemoPeople(ctx)

@@ -10,7 +10,6 @@ import (
 	"time"
 	"unicode"
 
-	"golang.org/x/crypto/bcrypt"
 	"golang.org/x/text/unicode/norm"
 
 	"corrim/core/civil"
@@ -58,22 +57,6 @@ func (p Person) planFor(kind int64) hours.Plan {
 }
 
 func (p Person) address() Address { return Address{p.Name, p.Mail} }
-
-// SignIn checks mail and password.
-func (a *App) SignIn(ctx context.Context, mail, password string) (Person, error) {
-	row, err := a.Store.PersonByMail(ctx, strings.TrimSpace(mail))
-	hash := []byte(row.PasswordHash)
-	if errors.Is(err, store.ErrNotFound) {
-		hash, err = a.nobody, nil
-	}
-	if err != nil {
-		return Person{}, err
-	}
-	if bcrypt.CompareHashAndPassword(hash, []byte(password)) != nil || row.ID == 0 {
-		return Person{}, refuse(NotSignedIn, "Mail and password don't belong together. Check both and try again.")
-	}
-	return a.person(ctx, a.Store.Queries, row)
-}
 
 // Person returns the person with the ID.
 func (a *App) Person(ctx context.Context, id int64) (Person, error) {
@@ -222,17 +205,13 @@ func (a *App) addPerson(ctx context.Context, q *sqlc.Queries, workspace int64, p
 	if err != nil {
 		return 0, err
 	}
-	hash, err := bcrypt.GenerateFromPassword([]byte(p.Password), a.PasswordCost)
-	if err != nil {
-		return 0, err
-	}
 	slug, err := freePersonSlug(ctx, q, workspace, p.Name)
 	if err != nil {
 		return 0, err
 	}
 	return q.AddPerson(ctx, sqlc.AddPersonParams{
 		Role: string(cmp.Or(p.Role, Member)), Slug: slug,
-		WorkspaceID: workspace, Name: p.Name, Mail: p.Mail, PasswordHash: string(hash), Zone: p.Zone, Week: weekJSON(week),
+		WorkspaceID: workspace, Name: p.Name, Mail: p.Mail, PasswordHash: a.hashPassword(p.Password), Zone: p.Zone, Week: weekJSON(week),
 	})
 }
 

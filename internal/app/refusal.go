@@ -13,6 +13,7 @@ const (
 	Invalid     Kind = "invalid-input"
 	NotFound    Kind = "not-found"
 	NotSignedIn Kind = "not-signed-in"
+	Unsure      Kind = "confirm-identity" // the password is to be entered once more first
 	Taken       Kind = "time-taken"
 	Over        Kind = "over"
 	Unreachable Kind = "calendar-unreachable"

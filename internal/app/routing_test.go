@@ -339,7 +339,7 @@ func TestAnInvitationWorksOnceAndForSevenDays(t *testing.T) {
 	joined, err := h.App.Join(ctx, secret, app.Joining{Name: "Torvald Brekke", Zone: "Europe/Oslo", Password: "a lamp in the hall"})
 	require.NoError(t, err)
 	assert.Equal(t, app.Member, joined.Role)
-	_, err = h.App.SignIn(ctx, "torvald@quillmere.example", "a lamp in the hall")
+	_, _, err = h.App.SignIn(ctx, "torvald@quillmere.example", "a lamp in the hall", app.Whence{})
 	require.NoError(t, err)
 	_, err = h.App.Join(ctx, secret, app.Joining{Name: "Again", Zone: "Europe/Oslo", Password: "a lamp in the hall"})
 	assert.Contains(t, refused(t, err, app.Over).Sentence, "used already")
@@ -360,7 +360,7 @@ func TestAnInvitationWorksOnceAndForSevenDays(t *testing.T) {
 	staff, err := h.App.RemovePerson(ctx, h.Host, joined.ID)
 	require.NoError(t, err)
 	assert.Len(t, staff.People, 2)
-	_, err = h.App.SignIn(ctx, "torvald@quillmere.example", "a lamp in the hall")
+	_, _, err = h.App.SignIn(ctx, "torvald@quillmere.example", "a lamp in the hall", app.Whence{})
 	refused(t, err, app.NotSignedIn)
 	assert.NotEmpty(t, invite("torvald@quillmere.example"), "and can be invited again")
 }

@@ -11,8 +11,6 @@ import (
 	"strings"
 	"time"
 
-	"golang.org/x/crypto/bcrypt"
-
 	"corrim/core/civil"
 	"corrim/core/hours"
 	"corrim/core/intake"
@@ -524,7 +522,7 @@ func (a *App) Invited(ctx context.Context, secret string) (Invited, error) {
 type Joining struct {
 	Name     string `json:"name" maxLength:"200"`
 	Zone     string `json:"zone" maxLength:"100"`
-	Password string `json:"password" maxLength:"72" doc:"bcrypt reads no more than 72 bytes."`
+	Password string `json:"password" maxLength:"1000"`
 }
 
 func (j Joining) check() complaints {
@@ -532,8 +530,8 @@ func (j Joining) check() complaints {
 	if j.Name == "" {
 		wrong.add("name", "Enter the name that clients and colleagues will read.")
 	}
-	if len([]rune(j.Password)) < 10 {
-		wrong.add("password", "A password has at least 10 letters. A few words are easy to remember.")
+	if sentence := CheckPassword(j.Password, j.Name); sentence != "" {
+		wrong.add("password", sentence)
 	}
 	if _, err := civil.LoadZone(j.Zone); err != nil {
 		wrong.add("zone", "Choose your time zone from the list.")
@@ -550,12 +548,9 @@ func (a *App) Join(ctx context.Context, secret string, j Joining) (Person, error
 	if err := j.check().err(); err != nil {
 		return Person{}, err
 	}
-	hash, err := bcrypt.GenerateFromPassword([]byte(j.Password), a.PasswordCost)
-	if err != nil {
-		return Person{}, err
-	}
+	hash := a.hashPassword(j.Password)
 	var id int64
-	err = a.Store.Write(ctx, func(q *sqlc.Queries) error {
+	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
 		row, err := a.invitation(ctx, q, secret)
 		if err != nil {
 			return err
@@ -573,7 +568,7 @@ func (a *App) Join(ctx context.Context, secret string, j Joining) (Person, error
 		}
 		id, err = q.AddPerson(ctx, sqlc.AddPersonParams{
 			Slug:        slug,
-			WorkspaceID: row.WorkspaceID, Name: j.Name, Mail: row.Mail, PasswordHash: string(hash), Zone: j.Zone, Week: weekJSON(week), Role: row.Role,
+			WorkspaceID: row.WorkspaceID, Name: j.Name, Mail: row.Mail, PasswordHash: hash, Zone: j.Zone, Week: weekJSON(week), Role: row.Role,
 		})
 		if err != nil {
 			return err

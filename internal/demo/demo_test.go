@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"corrim/internal/app"
 	"corrim/internal/demo"
 	"corrim/internal/testhouse"
 )
@@ -23,7 +24,7 @@ func TestTheDemoCanBePlantedAroundAWeekend(t *testing.T) {
 			h.Run()
 			ctx := context.Background()
 			require.NoError(t, demo.Planter{App: h.App, Clock: clock, Calendars: h.Calendars, CalendarURL: h.CalendarURL}.Plant(ctx))
-			ines, err := h.App.SignIn(ctx, "ines@quillmere.example", demo.Password)
+			ines, _, err := h.App.SignIn(ctx, "ines@quillmere.example", demo.Password, app.Whence{})
 			require.NoError(t, err)
 			view, err := h.App.Today(ctx, ines)
 			require.NoError(t, err)

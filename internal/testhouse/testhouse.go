@@ -17,7 +17,6 @@ import (
 	"time"
 
 	"github.com/stretchr/testify/require"
-	"golang.org/x/crypto/bcrypt"
 
 	"corrim/internal/app"
 	"corrim/internal/outside/caldav"
@@ -100,7 +99,7 @@ func Empty(t testing.TB, clock func() time.Time) *House {
 	h.config = app.Config{
 		Store: openStore(t), Servers: caldav.New(true), Feeds: feed.New(true), Mailer: h.mailer(), Rooms: rooms.New(roomServer.URL, "token"),
 		Key: []byte(strings.Repeat("k", 32)), BaseURL: "https://corrim.example", Now: clock, Log: slog.New(slog.NewTextHandler(h.Log, nil)),
-		PasswordCost: bcrypt.MinCost, // what tests of other things wait for
+		PasswordMemory: 64, // what tests of other things wait for
 	}
 	h.App, err = app.New(context.Background(), h.config)
 	require.NoError(t, err)

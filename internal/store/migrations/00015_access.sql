@@ -52,7 +52,6 @@ CREATE INDEX booking_by_type_made ON booking (type_id, created_at);
 CREATE TABLE sign_in (
     id        INTEGER PRIMARY KEY,
     person_id INTEGER NOT NULL REFERENCES person (id) ON DELETE CASCADE,
-    token     TEXT NOT NULL UNIQUE, -- of its session, hashed
     at        INTEGER NOT NULL,
     seen_at   INTEGER NOT NULL,
     address   TEXT NOT NULL,
@@ -72,3 +71,4 @@ CREATE TABLE attempt (
     at      INTEGER NOT NULL
 ) STRICT;
 CREATE INDEX attempt_by_subject ON attempt (subject, at);
+CREATE INDEX attempt_by_time ON attempt (at);

@@ -334,7 +334,6 @@ type SettingChange struct {
 type SignIn struct {
 	ID        int64
 	PersonID  int64
-	Token     string
 	At        int64
 	SeenAt    int64
 	Address   string

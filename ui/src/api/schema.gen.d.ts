@@ -996,6 +996,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/me/mail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Sign in with another mail address */
+        put: operations["change-mail"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/me/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Choose another password */
+        put: operations["change-password"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/offers/{link}": {
         parameters: {
             query?: never;
@@ -1077,6 +1111,40 @@ export interface paths {
         post?: never;
         /** Withdraw an offer */
         delete: operations["withdraw-one-off"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/password-resets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Get a link for a new password by mail; the answer is the same whoever exists */
+        post: operations["ask-for-reset"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/password-resets/{secret}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Choose a new password */
+        post: operations["reset-password"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1214,6 +1282,58 @@ export interface paths {
         post: operations["sign-in"];
         /** Sign out */
         delete: operations["sign-out"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/session/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Enter one's password once more, for what is risky */
+        post: operations["be-sure"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where one is signed in */
+        get: operations["sessions"];
+        put?: never;
+        post?: never;
+        /** Sign out everywhere else */
+        delete: operations["end-other-sessions"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/sessions/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Sign out somewhere else */
+        delete: operations["end-session"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1667,6 +1787,9 @@ export interface components {
             /** @description Any of them. */
             values: string[];
         };
+        "Ask-for-resetRequest": {
+            mail: string;
+        };
         AttachedFile: {
             /** Format: int64 */
             id: number;
@@ -1714,12 +1837,14 @@ export interface components {
             /** @description To the client. */
             word?: string;
         };
+        "Be-sureRequest": {
+            password: string;
+        };
         Beginning: {
             /** @description As the program wrote it where it was started, so that no passer-by takes the installation. */
             code: string;
             mail: string;
             name: string;
-            /** @description bcrypt reads no more than 72 bytes. */
             password: string;
             /** @description Its short name, as in addresses. */
             slug: string;
@@ -2005,6 +2130,15 @@ export interface components {
         };
         CancelRequest: {
             reason?: string;
+        };
+        "Change-mailRequest": {
+            /** @description One's password. */
+            current: string;
+            mail: string;
+        };
+        "Change-passwordRequest": {
+            current: string;
+            password: string;
         };
         Clash: {
             /** @description The client was asked to choose another time. */
@@ -2583,7 +2717,6 @@ export interface components {
         };
         Joining: {
             name: string;
-            /** @description bcrypt reads no more than 72 bytes. */
             password: string;
             zone: string;
         };
@@ -2790,6 +2923,11 @@ export interface components {
             notes: string;
             /** @description A booking is requested, and a host approves or declines it. */
             onRequest: boolean;
+            /**
+             * Format: int64
+             * @description How many coming bookings of the type one client may have; 0 is any number.
+             */
+            perClient: number;
             /** @description A picture's hash. */
             picture?: string;
             /**
@@ -2850,6 +2988,11 @@ export interface components {
             onRequest: boolean;
             /** @description The client's page as it would be. */
             page: components["schemas"]["Page"];
+            /**
+             * Format: int64
+             * @description How many coming bookings of the type one client may have; 0 is any number.
+             */
+            perClient: number;
             /** @description A picture's hash. */
             picture?: string;
             /**
@@ -3300,6 +3443,9 @@ export interface components {
             /** @description If not by video: where or how one meets. */
             where?: string;
         };
+        "Reset-passwordRequest": {
+            password: string;
+        };
         Ribbon: {
             /** @description The open intervals that begin on the day, if its origin was asked for. */
             begun?: components["schemas"]["Interval"][];
@@ -3390,12 +3536,34 @@ export interface components {
             /** @description Like 14-16 May 10-13, 4 June closed. */
             text: string;
         };
+        Session: {
+            /** @description The network address it was opened from. */
+            address: string;
+            /** @description What the browser calls itself. */
+            agent: string;
+            /**
+             * Format: date-time
+             * @description When they signed in.
+             */
+            at: string;
+            /** @description The one that asks. */
+            current: boolean;
+            /** Format: int64 */
+            id: number;
+            /**
+             * Format: date-time
+             * @description When it was last used, within five minutes.
+             */
+            seenAt: string;
+        };
         SettingChange: {
             /** Format: date-time */
             at: string;
             /** Format: int64 */
             id: number;
             label: string;
+            /** @description Clients and colleagues were told of it by mail, and are told again if it is undone. */
+            tells: boolean;
             undone: boolean;
         };
         ShowGroup: {
@@ -3450,7 +3618,6 @@ export interface components {
         };
         "Sign-inRequest": {
             mail: string;
-            /** @description bcrypt reads no more than 72 bytes. */
             password: string;
         };
         Solution: {
@@ -3773,6 +3940,8 @@ export interface components {
             id: number;
             label: string;
             person: string;
+            /** @description Clients and colleagues were told of it by mail, and are told again if it is undone. */
+            tells: boolean;
             undone: boolean;
         };
         WorkspaceTrial: {
@@ -5910,6 +6079,72 @@ export interface operations {
             };
         };
     };
+    "change-mail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Change-mailRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Person"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "change-password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Change-passwordRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "offer-page": {
         parameters: {
             query?: never;
@@ -6093,6 +6328,74 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OneOff"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "ask-for-reset": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Ask-for-resetRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "reset-password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                secret: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Reset-passwordRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
                 };
             };
             /** @description Error */
@@ -6401,6 +6704,128 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Me"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "be-sure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Be-sureRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sessions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "end-other-sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "end-session": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"][];
                 };
             };
             /** @description Error */
