@@ -25,7 +25,7 @@ test('somebody is invited, joins once, gets a role and a team, and is removed', 
   await expectAccessible(newcomer)
   await newcomer.getByLabel('A password').fill('short')
   await newcomer.getByRole('button', { name: 'Begin' }).click()
-  await expect(newcomer.getByText('A password has at least 10 letters')).toBeVisible()
+  await expect(newcomer.getByText('A password has at least 12 characters')).toBeVisible()
   await newcomer.getByLabel('A password').fill('a lamp in the hall')
   await newcomer.getByRole('button', { name: 'Begin' }).click()
   await expect(newcomer.getByRole('navigation', { name: 'Views' })).toBeVisible()

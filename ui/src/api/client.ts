@@ -17,7 +17,31 @@ export class Refusal extends Error {
   }
 }
 
-export const api = createClient<paths>({ baseUrl: '/api', fetch: (request) => fetch(request) })
+export const api = createClient<paths>({ baseUrl: '/api', fetch: send })
+
+/** Who asks for the password once more, where somebody does; see Sure. */
+let beSure: (() => Promise<boolean>) | null = null
+
+/** Takes over asking for the password once more; the returned function ends that. */
+export function askToBeSure(ask: () => Promise<boolean>): () => void {
+  beSure = ask
+  return () => {
+    beSure = null
+  }
+}
+
+/** Sends a request. If the password is wanted once more and entered, it is sent again. */
+async function send(request: Request): Promise<Response> {
+  const again = beSure ? request.clone() : null
+  const response = await fetch(request)
+  if (!again || response.status !== 403) return response
+  const problem = await response
+    .clone()
+    .json()
+    .catch(() => ({}))
+  if (problem.type !== 'urn:corrim:problem:confirm-identity' || !(await beSure?.())) return response
+  return fetch(again)
+}
 
 const away = 'Corrim did not answer. Nothing you entered is lost: check your connection and try again.'
 

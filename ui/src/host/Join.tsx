@@ -66,7 +66,7 @@ function Form({ secret, invited }: { secret: string; invited: Schemas['Invited']
         label="A password"
         type="password"
         autoComplete="new-password"
-        hint="At least 10 letters."
+        hint="At least 12 characters."
         value={typed.password}
         problem={wrong.password}
         onChange={(event) => setTyped({ ...typed, password: event.target.value })}

@@ -98,7 +98,9 @@ function Rail({ person, onKeys }: { person: Schemas['Person']; onKeys: () => voi
         })}
       </ul>
       <div className="mt-auto px-5 pb-5 text-note max-md:hidden">
-        <p>{person.name}</p>
+        <p>
+          <a href="/account">{person.name}</a>
+        </p>
         <p className="text-small text-ink-2">
           {placeOf(person.zone)} · {clock(new Date(), person.zone)}
         </p>

@@ -3,6 +3,7 @@ import type { Schemas } from '../api/client'
 import { Button, Need, TextField } from '../kit/kit'
 import { Sign } from '../page/Frame'
 import { placeOf } from '../time/time'
+import { Forgotten } from './account/Reset'
 import { useSignIn } from './queries'
 
 export function SignIn({ demo }: { demo: Schemas['Person'][] }) {
@@ -32,7 +33,7 @@ export function SignIn({ demo }: { demo: Schemas['Person'][] }) {
             label="Password"
             type="password"
             autoComplete="current-password"
-            maxLength={72}
+            maxLength={1000}
             value={password}
             onChange={(event) => setPassword(event.target.value)}
           />
@@ -43,6 +44,7 @@ export function SignIn({ demo }: { demo: Schemas['Person'][] }) {
             </Button>
           </p>
         </form>
+        <Forgotten mail={mail} />
       </div>
       {demo.length > 0 && (
         <section aria-labelledby="demo-head" className="md:border-l md:border-rule md:pl-10">

@@ -5,6 +5,9 @@ import { createRoot } from 'react-dom/client'
 import { BrowserRouter, Navigate, Route, Routes } from 'react-router'
 import './host.css'
 import { Need } from '../kit/kit'
+import { Account } from './account/Account'
+import { Reset } from './account/Reset'
+import { Sure } from './account/Sure'
 import { Begin } from './begin/Begin'
 import { Steps } from './begin/Steps'
 import { Board } from './board/Board'
@@ -41,6 +44,7 @@ function Host() {
   if (!me.data.person) return <SignIn demo={me.data.demo} />
   return (
     <UnsavedGuard>
+      <Sure />
       <Shell person={me.data.person}>
         <Routes>
           <Route path="/" element={<Today />} />
@@ -58,6 +62,7 @@ function Host() {
           <Route path="/calendars" element={<Calendars />} />
           <Route path="/workspace" element={<Workspace />} />
           <Route path="/workspace/looks" element={<LooksView />} />
+          <Route path="/account" element={<Account />} />
           <Route path="*" element={<Navigate to="/" replace />} />
         </Routes>
       </Shell>
@@ -73,6 +78,7 @@ if (root)
         <BrowserRouter>
           <Routes>
             <Route path="/join/:secret" element={<Join />} />
+            <Route path="/reset/:secret" element={<Reset />} />
             <Route path="*" element={<Host />} />
           </Routes>
         </BrowserRouter>

@@ -1,6 +1,6 @@
 import { type ChangeEvent, type DragEvent, useState } from 'react'
 import { Need } from '../kit/kit'
-import { type Busy, busyIn } from './own'
+import { type Busy, busyInBackground } from './own'
 import { useTexts } from './texts'
 
 interface Props {
@@ -15,16 +15,20 @@ export function OwnCalendar({ busy, onBusy }: Props) {
   const t = useTexts()
   const [unread, setUnread] = useState(false)
   const [over, setOver] = useState(false)
+  const [reading, setReading] = useState(false)
   const read = async (files: Iterable<File>) => {
     const now = new Date()
+    setReading(true)
     try {
       const found: Busy[] = []
-      for (const file of files) found.push(...(await busyIn(await file.text(), now, new Date(now.getTime() + ahead))))
+      for (const file of files)
+        found.push(...(await busyInBackground(await file.text(), now, new Date(now.getTime() + ahead))))
       setUnread(false)
       onBusy([...(busy ?? []), ...found])
     } catch {
       setUnread(true)
     }
+    setReading(false)
   }
   const choose = (event: ChangeEvent<HTMLInputElement>) => {
     void read([...(event.target.files ?? [])])
@@ -50,16 +54,16 @@ export function OwnCalendar({ busy, onBusy }: Props) {
         {t.ownCalendar}
         <input type="file" accept=".ics,text/calendar" multiple className="sr-only" onChange={choose} />
       </label>
-      {busy ? (
+      {reading && <span role="status">{t.looking}</span>}
+      {!reading && busy && (
         <>
           <span role="status">{busy.length > 0 ? t.ownCalendarShown(busy.length) : t.ownCalendarNone}</span>{' '}
           <button type="button" className="link" onClick={() => onBusy(null)}>
             {t.takeItAway}
           </button>
         </>
-      ) : (
-        <span className="text-ink-3 max-sm:hidden">{t.ownCalendarHint}</span>
       )}
+      {!reading && !busy && <span className="text-ink-3 max-sm:hidden">{t.ownCalendarHint}</span>}
       {unread && <Need className="mt-1">{t.ownCalendarUnread}</Need>}
     </div>
   )

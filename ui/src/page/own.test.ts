@@ -56,3 +56,33 @@ describe("the client's own calendar", () => {
     expect(overlaps(busy, new Date('1997-09-01T14:00Z'), 30)).toBe(false)
   })
 })
+
+describe('a large calendar of the client’s', () => {
+  it('is read in time that grows with its size: 5,000 events with 200 series', async () => {
+    const lines: string[] = []
+    for (let i = 0; i < 4800; i++) {
+      const at = new Date(Date.UTC(1997, 7, 1, 8) + i * 40 * 60_000).toISOString().replace(/[-:]|\.000/g, '')
+      lines.push(...event(`DTSTART:${at}`, 'DURATION:PT30M').map((line) => line.replace('UID:a', `UID:one-${i}`)))
+    }
+    for (let i = 0; i < 200; i++) {
+      const weekly = [`DTSTART:199${1 + (i % 6)}0107T${10 + (i % 9)}0000Z`, 'DURATION:PT30M', 'RRULE:FREQ=WEEKLY']
+      const moved = ['RECURRENCE-ID:19970805T100000Z', 'DTSTART:19970806T100000Z', 'DURATION:PT30M']
+      for (const part of [weekly, moved])
+        lines.push(...event(...part).map((line) => line.replace('UID:a', `UID:series-${i}`)))
+    }
+    const found = await busyIn(calendar(...lines), from, to)
+    expect(found.length).toBeGreaterThan(7000)
+  }, 10_000) // bounded, not timed: quadratic, it took minutes
+
+  it('leaves out what its owner has declined, and what is marked free otherwise', async () => {
+    const invited = (state: string) => `ATTENDEE;PARTSTAT=${state}:mailto:Keeper@harbour.example`
+    const at = (hour: string) => [`DTSTART:19970902T${hour}0000Z`, 'DURATION:PT1H']
+    const named = (uid: string, lines: string[]) => event(...lines).map((line) => line.replace('UID:a', `UID:${uid}`))
+    const found = await days(
+      ...named('1', [...at('09'), invited('ACCEPTED'), 'ATTENDEE;PARTSTAT=DECLINED:mailto:other@x.example']),
+      ...named('2', [...at('11'), invited('DECLINED')]),
+      ...named('3', [...at('13'), 'X-MICROSOFT-CDO-BUSYSTATUS:FREE']),
+    )
+    expect(found).toEqual(['1997-09-02T09:00'])
+  })
+})

@@ -75,7 +75,7 @@ export function Begin() {
         <TextField
           type="password"
           autoComplete="new-password"
-          hint="At least 10 letters. A few words are easy to remember."
+          hint="At least 12 characters. A few words are easy to remember."
           {...field('password', 'A password')}
         />
         <TextField

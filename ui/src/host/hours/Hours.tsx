@@ -91,7 +91,10 @@ function HoursEditor({ saved }: { saved: Schemas['HoursView'] }) {
       <div className="max-w-3xl">
         {saved.whose && (
           <p className="mb-3 border-l-3 border-need pl-3 text-note">
-            You are changing the hours of {saved.whose}. <a className="underline" href="/hours">Back to your own</a>
+            You are changing the hours of {saved.whose}.{' '}
+            <a className="underline" href="/hours">
+              Back to your own
+            </a>
           </p>
         )}
         {saved.openTitle && (
