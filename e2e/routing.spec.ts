@@ -5,7 +5,7 @@ import { book, chooseDay, comingMonday, daysAfter, expectAccessible, fillDetails
 test('a routing is composed as sentences, with what it will do beside it, and finds its hosts', async ({ page, context }) => {
   await signInAs(page, 'Ines Valadares')
   await page.getByRole('link', { name: 'Meeting types' }).click()
-  await page.getByRole('button', { name: 'Who hosts Light advice call' }).click()
+  await page.getByRole('button', { name: 'Hosts of Light advice call' }).click()
   await expect(page.getByRole('list', { name: 'Next bookings' }).getByRole('listitem')).toHaveCount(10)
   await expect(page.getByText('All 3 combinations of answers lead to somebody who has open times.')).toBeVisible()
   await expectAccessible(page)
@@ -81,7 +81,7 @@ test('the client chooses a colleague; two advisers together suit both', async ({
 test('who may book is kept: anyone, the workspace’s people, nobody', async ({ page, context }) => {
   await signInAs(page, 'Ines Valadares')
   await page.goto('/types')
-  await page.getByRole('button', { name: 'Who hosts Reading of measurements' }).click()
+  await page.getByRole('button', { name: 'Hosts of Reading of measurements' }).click()
   const who = page.getByLabel('Who may book it')
   await who.selectOption('people of the workspace who are signed in')
   await page.getByRole('button', { name: /^Save/ }).click()
@@ -92,7 +92,7 @@ test('who may book is kept: anyone, the workspace’s people, nobody', async ({ 
   await expect(outside.getByText(/Only people of Quillmere Light Advisers can book this/)).toBeVisible()
   await openPage(page, 'readings') // signed in
   await page.goto('/types')
-  await page.getByRole('button', { name: 'Who hosts Reading of measurements' }).click()
+  await page.getByRole('button', { name: 'Hosts of Reading of measurements' }).click()
   await who.selectOption('anyone with the link')
   await page.getByRole('button', { name: /^Save/ }).click()
   await expect(page.getByRole('button', { name: /^Save/ })).toHaveCount(0)

@@ -59,7 +59,7 @@ test('the team’s views', async ({ browser }) => {
   await expect(page.getByRole('heading', { name: 'Callum Whitlock' })).toBeVisible()
   await take(page, 'people')
   await page.goto('/types')
-  await page.getByRole('button', { name: 'Who hosts Light advice call' }).click()
+  await page.getByRole('button', { name: 'Hosts of Light advice call' }).click()
   await expect(page.getByRole('list', { name: 'Next bookings' }).getByRole('listitem')).toHaveCount(10)
   await take(page, 'routing')
   await page.goto('/board?of=all')

@@ -81,7 +81,7 @@ test('a workspace where everybody is local speaks of no zone', async ({ page, co
   await page.goto('/workspace')
   await page.getByLabel('Whose clock clients see').selectOption('without any zone')
   await page.getByRole('button', { name: 'Save changes' }).click()
-  await expect(page.getByText(/Workspace: zones client → hidden/)).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Undo: Workspace: zones client → hidden' })).toBeVisible()
   const client = await otherWindow(context)
   await openPage(client, 'first-conversation')
   await expect(client.getByLabel('Your time zone')).toHaveCount(0)

@@ -21,7 +21,9 @@ export function firstDrawing(): Plugin {
       const [built] = (await build({
         configFile: false,
         logLevel: 'warn',
-        resolve: { alias: { 'react/jsx-runtime': 'preact/jsx-runtime', react: once, 'openapi-fetch': once } },
+        resolve: {
+          alias: { 'react/jsx-runtime': 'preact/jsx-runtime', react: once, 'openapi-fetch': once, './beside': once },
+        },
         define: { 'process.env.NODE_ENV': '"production"' },
         build: {
           write: false,

@@ -203,7 +203,7 @@ func (p *planted) bookings() {
 		p.words["link of "+who] = p.links[reader("client "+who)]
 		return b
 	}
-	file, err := p.h.App.TakeFile(ctx, "quillmere", "a", p.words["file of A"]+".txt", []byte(p.words["contents of A's file"]))
+	file, err := p.h.App.TakeFile(ctx, "quillmere", "a", p.words["file of A"]+".txt", []byte(p.words["contents of A's file"]), app.Whence{Address: "192.0.2.1"})
 	require.NoError(p.t, err)
 	a := book("a", "2026-05-06 10:00", "A", func(r *app.BookingRequest) {
 		r.Remark, r.Guests = p.words["remark of A"], []string{p.words["guest of A"] + "@x.example"}
@@ -303,7 +303,7 @@ var calls = map[string]call{
 	"GET /api/hours/availability.ics":                  {"/api/hours/availability.ics", ""}, "GET /api/files/{id}": {"/api/files/$file", ""},
 	"GET /api/openapi.json": {"/api/openapi.json", ""}, "GET /api/openapi.yaml": {"/api/openapi.yaml", ""},
 	"GET /api/openapi-3.0.json": {"/api/openapi-3.0.json", ""}, "GET /api/openapi-3.0.yaml": {"/api/openapi-3.0.yaml", ""},
-	"GET /p/{workspace}": {"/p/quillmere", ""}, "GET /p/{workspace}/{type}": {"/p/quillmere/a", ""}, "GET /p/{workspace}/*": {"/p/quillmere/with/host", ""},
+	"GET /p/{workspace}": {"/p/quillmere", ""}, "GET /p/{workspace}/{type}": {"/p/quillmere/a", ""}, "GET /p/*": {"/p/quillmere/no/such/page", ""}, "GET /p/{workspace}/with/{person}": {"/p/quillmere/with/ines-valadares", ""},
 	"GET /robots.txt": {"/robots.txt", ""}, "GET /b/{link}": {"/b/$link", ""}, "GET /b/*": {"/b/x/y", ""}, "GET /o/{link}": {"/o/$link", ""}, "GET /assets/*": {"/assets/x", ""},
 
 	"GET /api/me": {"/api/me", ""}, "GET /api/today": {"/api/today", ""}, "GET /api/history": {"/api/history", ""},
@@ -334,6 +334,7 @@ var calls = map[string]call{
 	"PUT /api/begin/step":    {"/api/begin/step", `{"step":0}`},
 	"POST /api/demo-session": {"/api/demo-session", `{"person":1}`}, "POST /api/blocks": {"/api/blocks", `{"date":"2026-05-12","from":600,"to":630}`},
 	"POST /api/bookings/{link}/confirm": {"/api/bookings/$link/confirm", ""}, "POST /api/bookings/{link}/prove": {"/api/bookings/$link/prove", `{"code":"000000"}`},
+	"POST /api/bookings/{link}/code": {"/api/bookings/$link/code", `{"mail":"other@x.example"}`},
 	"POST /api/bookings/{link}/take": {"/api/bookings/$link/take", `{"start":"2026-05-08T09:00:00Z"}`}, "POST /api/bookings/{link}/move": {"/api/bookings/$link/move", `{"start":"2026-05-08T14:00:00Z"}`},
 	"POST /api/calendar-accounts":       {"/api/calendar-accounts", `{"address":"$calendars","username":"nobody","password":"wrong"}`},
 	"POST /api/calendars/files":         {"/api/calendars/files", `{"name":"F","text":"BEGIN:VCALENDAR\r\nEND:VCALENDAR\r\n"}`},

@@ -5,9 +5,12 @@ import (
 	"encoding/json"
 	"net/http"
 	"net/http/httptest"
+	"os"
+	"regexp"
 	"slices"
 	"strings"
 	"testing"
+	"testing/fstest"
 	"time"
 
 	"github.com/go-chi/chi/v5"
@@ -15,6 +18,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"corrim/core/intake"
+	"corrim/internal/app"
 	"corrim/internal/testhouse"
 )
 
@@ -25,7 +29,7 @@ func givenAt(h *testhouse.House, slug string) string {
 	route.URLParams.Add("type", slug)
 	request := httptest.NewRequest(http.MethodGet, "/p/quillmere/"+slug, nil)
 	s := &server{app: h.App}
-	return string(s.given(request.WithContext(context.WithValue(request.Context(), chi.RouteCtxKey, route))))
+	return string(s.given(request.WithContext(context.WithValue(request.Context(), chi.RouteCtxKey, route))).json())
 }
 
 func TestATypesPageBringsItsFirstOpenTimes(t *testing.T) {
@@ -50,6 +54,19 @@ func TestATypesPageBringsItsFirstOpenTimes(t *testing.T) {
 	assert.True(t, slices.Contains(given.Open.Starts, tomorrow), "its open times, of which %s is one", tomorrow)
 }
 
+func TestWithoutScriptsAPageTellsItsNextTimes(t *testing.T) {
+	given := &first{Page: app.Page{Type: "A <b>call</b>", Host: "Ines", HostZone: "Europe/Lisbon", Minutes: 30, Contact: "desk@quillmere.example"}}
+	for day := range 30 {
+		given.Open.Starts = append(given.Open.Starts, time.Date(2026, 7, 1+day, 9, 0, 0, 0, time.UTC))
+	}
+	text := string(given.plain())
+	assert.Contains(t, text, "Wednesday 1 July 2026, 10:00", "on the host's clock, an hour ahead of UTC in summer")
+	assert.Equal(t, mostWithoutScripts, strings.Count(text, "<li>"))
+	assert.Contains(t, text, `href="mailto:desk@quillmere.example"`)
+	assert.NotContains(t, text, "<b>")
+	assert.Contains(t, string((*first)(nil).plain()), "allow scripts", "where nothing is known, nothing is claimed")
+}
+
 func TestATypesPageBringsNothingThatWouldBeRefused(t *testing.T) {
 	h := testhouse.New(t)
 	assert.Equal(t, "null", givenAt(h, "nothing-of-the-kind"))
@@ -59,4 +76,24 @@ func TestATypesPageBringsNothingThatWouldBeRefused(t *testing.T) {
 	_, err = h.App.SaveOffer(t.Context(), h.Host, h.Type.ID, offer.OfferChange)
 	require.NoError(t, err)
 	assert.Equal(t, "null", givenAt(h, h.Type.Slug))
+}
+
+func TestEveryViewOfTheHostIsKnownAndNoOther(t *testing.T) {
+	routes, err := os.ReadFile("../../ui/src/host/main.tsx")
+	require.NoError(t, err)
+	views := regexp.MustCompile(`path="(/[^"]*)"`).FindAllStringSubmatch(string(routes), -1)
+	require.NotEmpty(t, views)
+	for _, view := range views {
+		assert.Equal(t, http.StatusOK, hostStatus(httptest.NewRequest(http.MethodGet, view[1], nil)), view[1])
+	}
+	assert.Equal(t, http.StatusNotFound, hostStatus(httptest.NewRequest(http.MethodGet, "/nothing-here", nil)))
+}
+
+func TestTheFolderOfAssetsIsNotListed(t *testing.T) {
+	files := fstest.MapFS{"assets/a.js": {Data: []byte("1")}}
+	for path, status := range map[string]int{"/assets/": 404, "/assets/a.js": 200, "/assets/b.js": 404, "/assets//": 404} {
+		answer := httptest.NewRecorder()
+		assets(files)(answer, httptest.NewRequest(http.MethodGet, path, nil))
+		assert.Equal(t, status, answer.Code, path)
+	}
 }

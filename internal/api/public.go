@@ -71,7 +71,7 @@ func (s *server) publicOperations(api huma.API) {
 			Data []byte `json:"data" doc:"A PDF, PNG, JPEG or plain text of at most 4 MB, in base64."`
 		}
 	}) (app.Upload, error) {
-		return s.app.TakeFile(ctx, in.Workspace, in.Type, in.Body.Name, in.Body.Data)
+		return s.app.TakeFile(ctx, in.Workspace, in.Type, in.Body.Name, in.Body.Data, whence(ctx))
 	}, through(s.limited(s.options.BookingsPerMinute)), takesUploads)
 	s.linkOperations(api)
 }
@@ -165,6 +165,14 @@ func (s *server) beforeBookedOperations(api huma.API) {
 		}
 	}) (app.ClientBooking, error) {
 		return s.app.Prove(ctx, in.Link, in.Body.Code)
+	}, limit)
+	operation(s, api, http.MethodPost, "/bookings/{link}/code", "send-code", "Have the code mailed once more", func(ctx context.Context, in *struct {
+		LinkPath
+		Body struct {
+			Mail string `json:"mail,omitempty" maxLength:"1000" doc:"The corrected address, if it was wrong."`
+		}
+	}) (app.ClientBooking, error) {
+		return s.app.SendCode(ctx, in.Link, in.Body.Mail)
 	}, limit)
 	operation(s, api, http.MethodPost, "/bookings/{link}/take", "take-proposed", "Take one of the times that the host proposes", func(ctx context.Context, in *struct {
 		LinkPath

@@ -283,7 +283,7 @@ func (a *App) withinLimits(ctx context.Context, q *sqlc.Queries, o offered, mail
 			return err
 		}
 		if coming >= int64(o.Offer.PerClient) {
-			return refuse(TooMany, fmt.Sprintf("With this mail address, %s of this kind are booked already; that is the most.", wording.Count(int(coming), "coming meeting"))+contact)
+			return refuse(TooMany, fmt.Sprintf("At most %d of these meetings can be booked ahead with one mail address. Move or cancel one of yours instead.", o.Offer.PerClient)+contact)
 		}
 	}
 	made, err := q.MadeByClientSince(ctx, sqlc.MadeByClientSinceParams{ClientMail: mail, Since: now.Add(-time.Hour).Unix()})

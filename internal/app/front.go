@@ -201,6 +201,32 @@ func (a *App) PageLanguage(ctx context.Context, slug, link string) string {
 	return cmp.Or(home.Front.Language, "en")
 }
 
+// PageAddress says which client's page is meant: under "p" a workspace's, one of its types' or persons'; under "b" that of a
+// booking, under "o" of an offer.
+type PageAddress struct{ Kind, Workspace, Type, Person, Link string }
+
+// HasPage tells whether there is a client's page.
+func (a *App) HasPage(ctx context.Context, at PageAddress) (bool, error) {
+	var err error
+	switch {
+	case at.Kind == "b":
+		_, err = a.byLink(ctx, a.Store.Queries, at.Link)
+	case at.Kind == "o":
+		_, err = a.Store.OneOffByLink(ctx, hashed(at.Link))
+	case at.Type != "":
+		_, err = a.Store.MeetingTypeBySlug(ctx, sqlc.MeetingTypeBySlugParams{Workspace: at.Workspace, Slug: at.Type})
+	case at.Person != "":
+		_, err = a.PersonPage(ctx, at.Workspace, at.Person)
+	default:
+		_, err = a.WorkspacePage(ctx, at.Workspace)
+	}
+	var refusal *Refusal
+	if errors.Is(err, store.ErrNotFound) || errors.As(err, &refusal) {
+		return false, nil
+	}
+	return err == nil, err
+}
+
 // KeptFromSearch tells whether a workspace asks search engines to stay away.
 func (a *App) KeptFromSearch(ctx context.Context, slug string) bool {
 	row, err := a.Store.WorkspaceBySlug(ctx, slug)

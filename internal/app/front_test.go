@@ -80,6 +80,26 @@ func TestAPagesLanguageIsTheWorkspacesWhereverItsLinksLead(t *testing.T) {
 	assert.Equal(t, "en", h.App.PageLanguage(ctx, "nowhere", "nothing"))
 }
 
+func TestPagesThatAreNotThereAreKnownAsSuch(t *testing.T) {
+	h := testhouse.New(t)
+	b := book(t, h, "2026-05-05 10:00")
+	for at, there := range map[app.PageAddress]bool{
+		{Kind: "p", Workspace: "quillmere"}:                           true,
+		{Kind: "p", Workspace: "quillmere", Type: "survey"}:           true,
+		{Kind: "p", Workspace: "quillmere", Person: "ines-valadares"}: true,
+		{Kind: "b", Link: linkOf(b)}:                                  true,
+		{Kind: "p", Workspace: "nowhere"}:                             false,
+		{Kind: "p", Workspace: "quillmere", Type: "nothing"}:          false,
+		{Kind: "p", Workspace: "nowhere", Type: "survey"}:             false,
+		{Kind: "p", Workspace: "quillmere", Person: "nobody"}:         false,
+		{Kind: "p"}: false, {Kind: "b", Link: "x"}: false, {Kind: "o", Link: "x"}: false,
+	} {
+		found, err := h.App.HasPage(ctx, at)
+		require.NoError(t, err)
+		assert.Equal(t, there, found, "%v", at)
+	}
+}
+
 func TestAPhotoStandsOnTheirPages(t *testing.T) {
 	h := testhouse.New(t)
 	var picture bytes.Buffer

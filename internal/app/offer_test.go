@@ -245,6 +245,40 @@ func TestACodeProvesTheAddressFirst(t *testing.T) {
 	assert.Contains(t, h.Open("2026-05-05"), "10:00")
 }
 
+func TestACodeComesAgainAlsoToACorrectedAddress(t *testing.T) {
+	h := testhouse.New(t)
+	h.Run()
+	offers(t, h, func(c *app.OfferChange) { c.Proof = "code" })
+	codes := func(mail string, n int) (out []string) {
+		for _, m := range letters(t, h, mail, n) {
+			out = append(out, regexp.MustCompile(`\d{6}`).FindString(m.Subject))
+		}
+		return out
+	}
+	b, err := bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) { r.Mail = "kepeer@x.example" })
+	require.NoError(t, err)
+	wrong := codes("kepeer@x.example", 1)[0]
+	_, err = h.App.SendCode(ctx, linkOf(b), "keeper@")
+	assert.NotEmpty(t, refused(t, err, app.Invalid).Fields["mail"])
+	b, err = h.App.SendCode(ctx, linkOf(b), "keeper@x.example")
+	require.NoError(t, err)
+	assert.Equal(t, "keeper@x.example", b.Mail)
+	right := codes("keeper@x.example", 1)[0]
+	_, err = h.App.Prove(ctx, linkOf(b), wrong)
+	refused(t, err, app.Invalid) // whoever read it at the wrong address has proved nothing about the right one
+	_, err = h.App.SendCode(ctx, linkOf(b), "")
+	require.NoError(t, err)
+	assert.Equal(t, []string{right, right}, codes("keeper@x.example", 2))
+	_, err = h.App.SendCode(ctx, linkOf(b), "somebody@else.example")
+	refused(t, err, app.TooMany)
+	b, err = h.App.Prove(ctx, linkOf(b), right)
+	require.NoError(t, err)
+	assert.Equal(t, "booked", b.State)
+	b, err = h.App.SendCode(ctx, linkOf(b), "somebody@else.example")
+	require.NoError(t, err)
+	assert.Equal(t, "keeper@x.example", b.Mail, "what is proved stays")
+}
+
 func TestMovingAndCancellingHaveTheirLimits(t *testing.T) {
 	h := testhouse.New(t)
 	offers(t, h, func(c *app.OfferChange) { c.MoveUntil, c.CancelUntil, c.AskReason = 24*60, 60, true })
@@ -396,10 +430,32 @@ func list0(t *testing.T, h *testhouse.House) string {
 	return strings.ToLower(list[0].Mail)
 }
 
+var visitor = app.Whence{Address: "192.0.2.1"}
+
+func TestOneVisitorCannotUseUpTheRoomForFilesOfAll(t *testing.T) {
+	h := testhouse.New(t)
+	offers(t, h, func(c *app.OfferChange) {
+		c.Questions = []intake.Question{{ID: "plan", Kind: intake.File, Label: "A floor plan?"}}
+	})
+	large := []byte(strings.Repeat("twelve lux ", 350_000))
+	for n := range 7 {
+		_, err := h.App.TakeFile(ctx, "quillmere", "survey", "plan.txt", large, visitor)
+		if n < 6 {
+			require.NoError(t, err)
+			continue
+		}
+		assert.Contains(t, refused(t, err, app.TooMany).Sentence, "Nothing is lost")
+	}
+	sent, err := h.App.TakeFile(ctx, "quillmere", "survey", "plan.txt", large, app.Whence{Address: "192.0.2.2"})
+	require.NoError(t, err, "somebody else sends theirs")
+	_, err = bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) { r.Said = intake.Given{"plan": {sent.Token}} })
+	require.NoError(t, err)
+}
+
 func TestFilesAreTakenByWhatIsInThemAndSeenByHostsOnly(t *testing.T) {
 	h := testhouse.New(t)
 	pdf := []byte("%PDF-1.7 made up")
-	_, err := h.App.TakeFile(ctx, "quillmere", "survey", "plan.pdf", pdf)
+	_, err := h.App.TakeFile(ctx, "quillmere", "survey", "plan.pdf", pdf, visitor)
 	refused(t, err, app.Invalid)
 	offers(t, h, func(c *app.OfferChange) {
 		c.Questions = []intake.Question{{ID: "plan", Kind: intake.File, Label: "A floor plan?", Required: true}}
@@ -407,10 +463,10 @@ func TestFilesAreTakenByWhatIsInThemAndSeenByHostsOnly(t *testing.T) {
 	for name, data := range map[string][]byte{
 		"plan.pdf": []byte("<script>alert(1)</script>"), "plan.html": []byte("hello there"), "plan.exe": pdf, "empty.txt": {}, "huge.txt": []byte(strings.Repeat("x", 5<<20)), "plan": pdf,
 	} {
-		_, err := h.App.TakeFile(ctx, "quillmere", "survey", name, data)
+		_, err := h.App.TakeFile(ctx, "quillmere", "survey", name, data, visitor)
 		assert.NotEmpty(t, refused(t, err, app.Invalid).Fields["file"], name)
 	}
-	sent, err := h.App.TakeFile(ctx, "quillmere", "survey", `C:\secret\..\..\etc\"plan"`+"\r\n.pdf", pdf)
+	sent, err := h.App.TakeFile(ctx, "quillmere", "survey", `C:\secret\..\..\etc\"plan"`+"\r\n.pdf", pdf, visitor)
 	require.NoError(t, err)
 	assert.Equal(t, `"plan" .pdf`, sent.Name, "no folders, one line")
 

@@ -178,6 +178,7 @@ type Page struct {
 	OnRequest bool              `json:"onRequest" doc:"It is requested, and a host decides."`
 	Proof     string            `json:"proof" enum:",code,puzzle" doc:"A code comes by mail first; or a puzzle is to be solved."`
 	Looks     PageLooks         `json:"looks"`
+	Contact   string            `json:"contact,omitempty" doc:"A mail address to write to instead."`
 	Picture   string            `json:"picture,omitempty" doc:"Path of the type's picture."`
 }
 
@@ -278,7 +279,7 @@ func (o offered) page() Page {
 		Choice: choice, Asks: asks,
 		Workspace: home.Name, Type: o.Name, Description: o.Description, Minutes: o.Rules.Duration, Lengths: o.Rules.lengths(),
 		Ways: o.Offer.publicWays(), Questions: o.Offer.Questions, Guests: o.Offer.Guests, OnRequest: o.Offer.OnRequest, Proof: o.Offer.Proof,
-		Picture: pathOfPicture(o.Offer.Picture), Looks: o.looks(), Consent: home.Front.Consent, Privacy: home.Front.Privacy, Terms: home.Front.Cancellation,
+		Contact: home.Front.Mail, Picture: pathOfPicture(o.Offer.Picture), Looks: o.looks(), Consent: home.Front.Consent, Privacy: home.Front.Privacy, Terms: home.Front.Cancellation,
 		Host: o.who(), Hosts: o.hosts(), HostZone: o.hostZone(), Path: o.Path, Zones: home.Zones, Zone: home.Zone, FirstDay: home.FirstWeekday,
 	}
 }

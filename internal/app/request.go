@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"slices"
+	"strings"
 	"time"
 
 	"corrim/core/civil"
@@ -20,6 +21,7 @@ import (
 const (
 	codeTime  = 15 * time.Minute
 	mostTries = 5
+	mostCodes = 3 // mails with a code for one booking
 )
 
 // beginning is how a booking of the type begins.
@@ -53,8 +55,57 @@ func (a *App) lapsing(o offered, event life.Event, start int64) int64 {
 	return min(a.Now().Add(kept).Unix(), start)
 }
 
-// codeOf is the code that proves a booking's mail address. It is made from the booking and the installation's key, so that it is kept nowhere.
-func (a *App) codeOf(b sqlc.Booking) string { return a.secrets.code(b.Uid) }
+// codeOf is the code that proves a booking's mail address. It is made from both and the installation's key, so that it is kept
+// nowhere, and one that went to a wrong address proves nothing about the corrected one.
+func (a *App) codeOf(b sqlc.Booking) string {
+	return a.secrets.code(b.Uid + "\n" + strings.ToLower(b.ClientMail))
+}
+
+// SendCode mails the code once more, to another address if the client corrects it; mail is empty otherwise.
+func (a *App) SendCode(ctx context.Context, link, mail string) (ClientBooking, error) {
+	if mail != "" {
+		var sentence string
+		if mail, sentence = intake.MailAddress(mail); sentence != "" {
+			return ClientBooking{}, complaints{"mail": sentence}.err()
+		}
+	}
+	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
+		b, err := a.byLink(ctx, q, link)
+		if err != nil || b.Life != string(life.Unproved) {
+			return err // proved already, or over: the page shows which
+		}
+		sent, err := q.CodesSent(ctx, b.ID)
+		if err != nil {
+			return err
+		}
+		if sent >= mostCodes {
+			return refuse(TooMany, "Three codes were sent for this booking. Look for them among unwanted mail too, or withdraw it and book again.")
+		}
+		if err := a.correctMail(ctx, q, b, mail); err != nil {
+			return err
+		}
+		return a.recordAnew(ctx, q, b.ID, byClient(string(life.Hold), ""))
+	})
+	if err != nil {
+		return ClientBooking{}, err
+	}
+	return a.afterwards(ctx, link)
+}
+
+// correctMail changes where an unproved booking's code goes. The new address has the limits of any other.
+func (a *App) correctMail(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, mail string) error {
+	if mail == "" || strings.EqualFold(mail, b.ClientMail) {
+		return nil
+	}
+	o, err := a.offeredBy(ctx, q, b)
+	if err != nil {
+		return err
+	}
+	if err := a.withinLimits(ctx, q, o, mail, nil); err != nil {
+		return err
+	}
+	return q.CorrectMail(ctx, sqlc.CorrectMailParams{ID: b.ID, ClientMail: mail})
+}
 
 // Prove takes the code that was mailed to a client. Wrong five times, the time is given back.
 func (a *App) Prove(ctx context.Context, link, code string) (ClientBooking, error) {

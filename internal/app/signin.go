@@ -16,6 +16,9 @@ import (
 // Whence is where a request comes from, as far as it tells.
 type Whence struct{ Address, Agent string }
 
+// hash stands for the address where only sameness matters.
+func (w Whence) hash() string { return hashed("address " + w.Address) }
+
 const (
 	idleEnd        = 3 * 24 * time.Hour // a session that nobody uses ends
 	seenEvery      = 5 * time.Minute    // how exactly it is known when one was used
@@ -43,7 +46,7 @@ var errSignIn = refuse(NotSignedIn, "Mail and password don't belong together. Ch
 // SignIn checks mail and password, and opens a session.
 func (a *App) SignIn(ctx context.Context, mail, password string, from Whence) (Person, int64, error) {
 	mail = strings.TrimSpace(mail)
-	account, address := hashed("account "+strings.ToLower(mail)), hashed("address "+from.Address)
+	account, address := hashed("account "+strings.ToLower(mail)), from.hash()
 	if err := a.mayTry(ctx, account, address); err != nil {
 		a.Log.Warn("sign-in refused", "why", "too many attempts", "from", from.Address)
 		return Person{}, 0, err
@@ -214,7 +217,7 @@ func (a *App) BeSure(ctx context.Context, p Person, session int64, password stri
 
 // checkOwn refuses a password that is not the person's.
 func (a *App) checkOwn(ctx context.Context, p Person, password string, from Whence) error {
-	account, address := hashed("account "+strings.ToLower(p.Mail)), hashed("address "+from.Address)
+	account, address := hashed("account "+strings.ToLower(p.Mail)), from.hash()
 	if err := a.mayTry(ctx, account, address); err != nil {
 		return err
 	}

@@ -19,6 +19,7 @@ const (
 	mostFile    = 4 << 20
 	unclaimed   = 24 * time.Hour
 	mostWaiting = 200 << 20 // bytes of files that belong to no booking yet, so that nobody fills the disk
+	mostOfOne   = 24 << 20  // of them from one network address, so that nobody uses up the space of others
 	fileKinds   = "PDF, PNG, JPEG or plain text"
 	errorField  = "file"
 )
@@ -41,8 +42,8 @@ type AttachedFile struct {
 	Size int64  `json:"size" doc:"In bytes."`
 }
 
-// TakeFile keeps a file for a type that asks for one.
-func (a *App) TakeFile(ctx context.Context, workspace, slug, name string, data []byte) (Upload, error) {
+// TakeFile keeps a file for a type that asks for one, sent from a network address.
+func (a *App) TakeFile(ctx context.Context, workspace, slug, name string, data []byte, from Whence) (Upload, error) {
 	o, err := a.offered(ctx, a.Store.Queries, workspace, slug)
 	if err != nil {
 		return Upload{}, err
@@ -56,16 +57,28 @@ func (a *App) TakeFile(ctx context.Context, workspace, slug, name string, data [
 	}
 	token := newSecret()
 	err = a.Store.Write(ctx, func(q *sqlc.Queries) error {
-		waiting, err := q.UnclaimedBytes(ctx)
-		if err != nil {
+		if err := roomForFile(ctx, q, from, len(data)); err != nil {
 			return err
 		}
-		if waiting > mostWaiting {
-			return refuse(TooMany, "Too many files are being sent at the moment. Nothing is lost: try again in an hour, or book without the file.")
-		}
-		return q.AddUpload(ctx, sqlc.AddUploadParams{TokenHash: hashed(token), TypeID: o.ID, Name: name, Media: media, Bytes: data, CreatedAt: a.Now().Unix()})
+		return q.AddUpload(ctx, sqlc.AddUploadParams{TokenHash: hashed(token), TypeID: o.ID, Name: name, Media: media, Bytes: data, Sender: from.hash(), CreatedAt: a.Now().Unix()})
 	})
 	return Upload{token, name}, err
+}
+
+// roomForFile refuses a file for which there is no room: its sender's own is used up, or that of all.
+func roomForFile(ctx context.Context, q *sqlc.Queries, from Whence, size int) error {
+	own, err := q.UnclaimedBytesOf(ctx, from.hash())
+	if err != nil {
+		return err
+	}
+	if own+int64(size) > mostOfOne {
+		return refuse(TooMany, "You have sent too many files without booking. Nothing is lost: book with those there are, or try again tomorrow.")
+	}
+	waiting, err := q.UnclaimedBytes(ctx)
+	if err == nil && waiting > mostWaiting {
+		return refuse(TooMany, "Too many files are being sent at the moment. Nothing is lost: try again in an hour, or book without the file.")
+	}
+	return err
 }
 
 func (o Offer) asksForFiles() bool {

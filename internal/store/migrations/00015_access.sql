@@ -72,3 +72,7 @@ CREATE TABLE attempt (
 ) STRICT;
 CREATE INDEX attempt_by_subject ON attempt (subject, at);
 CREATE INDEX attempt_by_time ON attempt (at);
+
+-- Whose visit a file came with, until a booking takes it up: the network address, hashed.
+ALTER TABLE upload ADD COLUMN sender TEXT NOT NULL DEFAULT '';
+CREATE INDEX upload_unclaimed_by_sender ON upload (sender) WHERE booking_id IS NULL;

@@ -61,6 +61,12 @@ UPDATE booking SET proposed = @proposed, lapses_at = @lapses_at, sequence = sequ
 -- name: CodeTried :exec
 UPDATE booking SET code_tries = code_tries + 1 WHERE id = @id;
 
+-- name: CorrectMail :exec
+UPDATE booking SET client_mail = @client_mail, sequence = sequence + 1 WHERE id = @id AND life = 'unproved';
+
+-- name: CodesSent :one
+SELECT COUNT(*) FROM booking_step WHERE booking_id = @booking_id AND kind = 'held';
+
 -- name: Lapsing :many
 SELECT * FROM booking WHERE life IN ('unproved', 'requested') AND lapses_at <= @now ORDER BY lapses_at LIMIT 100;
 

@@ -1,11 +1,11 @@
 -- name: AddUpload :exec
-INSERT INTO upload (token_hash, type_id, name, media, bytes, created_at) VALUES (@token_hash, @type_id, @name, @media, @bytes, @created_at);
+INSERT INTO upload (token_hash, type_id, name, media, bytes, sender, created_at) VALUES (@token_hash, @type_id, @name, @media, @bytes, @sender, @created_at);
 
 -- name: UploadName :one
 SELECT name FROM upload WHERE token_hash = @token_hash AND type_id = @type_id AND booking_id IS NULL;
 
 -- name: ClaimUpload :exec
-UPDATE upload SET booking_id = @booking_id WHERE token_hash = @token_hash AND booking_id IS NULL;
+UPDATE upload SET booking_id = @booking_id, sender = '' WHERE token_hash = @token_hash AND booking_id IS NULL;
 
 -- name: UploadsOfBooking :many
 SELECT id, name, media, CAST(length(bytes) AS INTEGER) AS size FROM upload WHERE booking_id = @booking_id ORDER BY id;
@@ -21,3 +21,6 @@ DELETE FROM upload WHERE booking_id IS NULL AND created_at < @before;
 
 -- name: UnclaimedBytes :one
 SELECT CAST(COALESCE(SUM(length(bytes)), 0) AS INTEGER) FROM upload WHERE booking_id IS NULL;
+
+-- name: UnclaimedBytesOf :one
+SELECT CAST(COALESCE(SUM(length(bytes)), 0) AS INTEGER) FROM upload WHERE sender = @sender AND booking_id IS NULL;

@@ -749,12 +749,37 @@ func (q *Queries) CodeTried(ctx context.Context, id int64) error {
 	return err
 }
 
+const codesSent = `-- name: CodesSent :one
+SELECT COUNT(*) FROM booking_step WHERE booking_id = ?1 AND kind = 'held'
+`
+
+func (q *Queries) CodesSent(ctx context.Context, bookingID int64) (int64, error) {
+	row := q.db.QueryRowContext(ctx, codesSent, bookingID)
+	var count int64
+	err := row.Scan(&count)
+	return count, err
+}
+
 const confirmBooking = `-- name: ConfirmBooking :exec
 UPDATE booking SET confirmed_start = start_at WHERE id = ?1
 `
 
 func (q *Queries) ConfirmBooking(ctx context.Context, id int64) error {
 	_, err := q.db.ExecContext(ctx, confirmBooking, id)
+	return err
+}
+
+const correctMail = `-- name: CorrectMail :exec
+UPDATE booking SET client_mail = ?1, sequence = sequence + 1 WHERE id = ?2 AND life = 'unproved'
+`
+
+type CorrectMailParams struct {
+	ClientMail string
+	ID         int64
+}
+
+func (q *Queries) CorrectMail(ctx context.Context, arg CorrectMailParams) error {
+	_, err := q.db.ExecContext(ctx, correctMail, arg.ClientMail, arg.ID)
 	return err
 }
 

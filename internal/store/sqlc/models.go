@@ -362,6 +362,7 @@ type Upload struct {
 	Media     string
 	Bytes     []byte
 	CreatedAt int64
+	Sender    string
 }
 
 type WeekPlan struct {

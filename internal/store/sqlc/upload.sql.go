@@ -11,7 +11,7 @@ import (
 )
 
 const addUpload = `-- name: AddUpload :exec
-INSERT INTO upload (token_hash, type_id, name, media, bytes, created_at) VALUES (?1, ?2, ?3, ?4, ?5, ?6)
+INSERT INTO upload (token_hash, type_id, name, media, bytes, sender, created_at) VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7)
 `
 
 type AddUploadParams struct {
@@ -20,6 +20,7 @@ type AddUploadParams struct {
 	Name      string
 	Media     string
 	Bytes     []byte
+	Sender    string
 	CreatedAt int64
 }
 
@@ -30,13 +31,14 @@ func (q *Queries) AddUpload(ctx context.Context, arg AddUploadParams) error {
 		arg.Name,
 		arg.Media,
 		arg.Bytes,
+		arg.Sender,
 		arg.CreatedAt,
 	)
 	return err
 }
 
 const claimUpload = `-- name: ClaimUpload :exec
-UPDATE upload SET booking_id = ?1 WHERE token_hash = ?2 AND booking_id IS NULL
+UPDATE upload SET booking_id = ?1, sender = '' WHERE token_hash = ?2 AND booking_id IS NULL
 `
 
 type ClaimUploadParams struct {
@@ -80,8 +82,19 @@ func (q *Queries) UnclaimedBytes(ctx context.Context) (int64, error) {
 	return column_1, err
 }
 
+const unclaimedBytesOf = `-- name: UnclaimedBytesOf :one
+SELECT CAST(COALESCE(SUM(length(bytes)), 0) AS INTEGER) FROM upload WHERE sender = ?1 AND booking_id IS NULL
+`
+
+func (q *Queries) UnclaimedBytesOf(ctx context.Context, sender string) (int64, error) {
+	row := q.db.QueryRowContext(ctx, unclaimedBytesOf, sender)
+	var column_1 int64
+	err := row.Scan(&column_1)
+	return column_1, err
+}
+
 const upload = `-- name: Upload :one
-SELECT id, token_hash, type_id, booking_id, name, media, bytes, created_at FROM upload WHERE id = ?1
+SELECT id, token_hash, type_id, booking_id, name, media, bytes, created_at, sender FROM upload WHERE id = ?1
 `
 
 func (q *Queries) Upload(ctx context.Context, id int64) (Upload, error) {
@@ -96,6 +109,7 @@ func (q *Queries) Upload(ctx context.Context, id int64) (Upload, error) {
 		&i.Media,
 		&i.Bytes,
 		&i.CreatedAt,
+		&i.Sender,
 	)
 	return i, err
 }

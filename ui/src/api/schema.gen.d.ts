@@ -140,6 +140,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/bookings/{link}/code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Have the code mailed once more */
+        post: operations["send-code"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/bookings/{link}/confirm": {
         parameters: {
             query?: never;
@@ -3111,6 +3128,8 @@ export interface components {
             choice: components["schemas"]["PageHost"][];
             /** @description What has to be agreed to. */
             consent?: string;
+            /** @description A mail address to write to instead. */
+            contact?: string;
             description: string;
             /**
              * Format: int64
@@ -3526,6 +3545,10 @@ export interface components {
         };
         "Save-client-notesRequest": {
             notes: string;
+        };
+        "Send-codeRequest": {
+            /** @description The corrected address, if it was wrong. */
+            mail?: string;
         };
         "Send-fileRequest": {
             /** @description A PDF, PNG, JPEG or plain text of at most 4 MB, in base64. */
@@ -4233,6 +4256,42 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["CancelRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClientBooking"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "send-code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The secret of the booking's link. */
+                link: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Send-codeRequest"];
             };
         };
         responses: {

@@ -44,14 +44,16 @@ interface FieldProps {
   label: string
   problem?: string | undefined
   hint?: ReactNode
+  /** What is wrong is read out as soon as it is there. */
+  spoken?: boolean
 }
 
-function useField({ problem, hint }: Omit<FieldProps, 'label'>) {
+function useField({ problem, hint, spoken }: Omit<FieldProps, 'label'>) {
   const id = useId()
   const noteId = `${id}-note`
   const described = problem || hint ? noteId : undefined
   const note = problem ? (
-    <p id={noteId} className="mt-1 text-note text-need">
+    <p id={noteId} role={spoken ? 'alert' : undefined} className="mt-1 text-note text-need">
       {problem}
     </p>
   ) : hint ? (
@@ -62,8 +64,14 @@ function useField({ problem, hint }: Omit<FieldProps, 'label'>) {
   return { id, note, aria: { id, 'aria-invalid': problem ? true : undefined, 'aria-describedby': described } }
 }
 
-export function TextField({ label, problem, hint, ...props }: FieldProps & InputHTMLAttributes<HTMLInputElement>) {
-  const field = useField({ problem, hint })
+export function TextField({
+  label,
+  problem,
+  hint,
+  spoken,
+  ...props
+}: FieldProps & InputHTMLAttributes<HTMLInputElement>) {
+  const field = useField({ problem, hint, spoken })
   return (
     <div>
       <label htmlFor={field.id} className="block text-note text-ink-2">

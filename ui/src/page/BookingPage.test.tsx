@@ -104,7 +104,7 @@ describe('whom a client meets', () => {
     expect(whoIs(hosts(['Ines'], false), en)).toBe('Ines')
     expect(whoIs(hosts(['Ines', 'Maren', 'Siew'], false), fr)).toBe('Ines, Maren et Siew')
     expect(whoIs(hosts(['Ines'], true), en)).toBe('Ines and a colleague')
-    expect(whoIs(hosts([], true), fr)).toBe('l’un de nous')
+    expect(whoIs(hosts([], true), fr)).toBe('un membre de notre équipe')
     expect(whoIs(hosts([], false), en)).toBe('Quillmere')
   })
 })

@@ -2,6 +2,7 @@ import { type FormEvent, useEffect, useRef, useState } from 'react'
 import { api, need, type Refusal, refusalOf, type Schemas } from '../api/client'
 import { Button, Need, TextField } from '../kit/kit'
 import { clock, clockRange, longDate, offsetOf, placeOf, wallClock } from '../time/time'
+import { momentOf } from './Chooser'
 import { Frame } from './Frame'
 import { MovePanel } from './MovePanel'
 import { telOf } from './tel'
@@ -25,13 +26,16 @@ export function secretOf(booking: Booking): string {
 export function BookingPage({ booking, fresh, onChange }: Props) {
   const t = useTexts()
   const [doing, setDoing] = useState<'nothing' | 'moving' | 'cancelling'>('nothing')
+  const head = useFocusKept(`${booking.state} ${booking.start} ${doing}`, fresh)
   const done = (next: Booking) => {
     setDoing('nothing')
     onChange(next)
   }
   return (
     <Frame workspace={booking.workspace} home={booking.page.split('/').slice(0, 3).join('/')}>
-      <h1 className="text-[22px] sm:text-[29px]">{headline(booking, fresh, t)}</h1>
+      <h1 ref={head} tabIndex={-1} className="text-[22px] outline-none sm:text-[29px]">
+        {headline(booking, fresh, t)}
+      </h1>
       <Next booking={booking} fresh={fresh} onChange={onChange} />
       <Facts booking={booking} />
       {doing === 'nothing' && (
@@ -44,6 +48,20 @@ export function BookingPage({ booking, fresh, onChange }: Props) {
     </Frame>
   )
 }
+
+/** Where the focus goes when what had it is gone, because the page shows something else now. */
+function useFocusKept(shown: string, atOnce: boolean) {
+  const head = useRef<HTMLHeadingElement>(null)
+  const before = useRef(atOnce ? '' : shown)
+  useEffect(() => {
+    if (before.current !== shown && document.activeElement === document.body) head.current?.focus()
+    before.current = shown
+  }, [shown])
+  return head
+}
+
+/** For what opens at a press and takes the place of what was pressed. */
+export const intoFocus = (element: HTMLElement | null) => element?.focus()
 
 /** Whether it has begun, by the client's device. */
 function begun({ start }: Booking): boolean {
@@ -155,45 +173,89 @@ function GoOn({ booking, fresh }: { booking: Booking; fresh: boolean }) {
 }
 
 function moment(at: string, zone: string): string {
-  const date = new Date(at)
-  return `${longDate(wallClock(date, zone).date)}, ${clock(date, zone)}`
+  return momentOf(new Date(at), zone)
 }
 
-/** Where the code that came by mail is entered. */
+/** Where the code that came by mail is entered, or asked for once more. */
 function Code({ booking, onProved }: { booking: Booking; onProved: (booking: Booking) => void }) {
   const t = useTexts()
   const [code, setCode] = useState('')
   const [refusal, setRefusal] = useState<Refusal | null>(null)
+  const path = { link: secretOf(booking) }
   const prove = async (event: FormEvent) => {
     event.preventDefault()
     try {
-      onProved(
-        await need(
-          api.POST('/bookings/{link}/prove', { params: { path: { link: secretOf(booking) } }, body: { code } }),
-        ),
-      )
+      onProved(await need(api.POST('/bookings/{link}/prove', { params: { path }, body: { code } })))
+    } catch (error) {
+      const refused = refusalOf(error)
+      setRefusal(refused)
+      // Wrong too often, or too late: what became of the booking is what is shown then.
+      if (refused.status === 409) onProved(await need(api.GET('/bookings/{link}', { params: { path } })))
+    }
+  }
+  return (
+    <div className="mt-4 max-w-md border-t-3 border-act bg-sheet px-5 py-4">
+      <form onSubmit={prove} noValidate className="flex items-end gap-4">
+        <div className="flex-1">
+          <TextField
+            spoken
+            label={t.code}
+            className="figures w-full border-0 border-b border-ink-2 bg-sheet py-1 text-[22px] tracking-[0.3em]"
+            inputMode="numeric"
+            autoComplete="one-time-code"
+            value={code}
+            onChange={(event) => setCode(event.target.value)}
+            problem={refusal ? said(t, refusal.fields.code ?? refusal.message) : undefined}
+          />
+        </div>
+        <Button type="submit">{t.enterCode}</Button>
+      </form>
+      <CodeAgain booking={booking} onSent={onProved} />
+    </div>
+  )
+}
+
+/** Sends the code once more, to a corrected address if need be. */
+function CodeAgain({ booking, onSent }: { booking: Booking; onSent: (booking: Booking) => void }) {
+  const t = useTexts()
+  const [mail, setMail] = useState(booking.mail)
+  const [asked, setAsked] = useState(false)
+  const [sent, setSent] = useState(false)
+  const [refusal, setRefusal] = useState<Refusal | null>(null)
+  const send = async (event: FormEvent) => {
+    event.preventDefault()
+    setSent(false)
+    try {
+      const params = { path: { link: secretOf(booking) } }
+      onSent(await need(api.POST('/bookings/{link}/code', { params, body: { mail } })))
+      setRefusal(null)
+      setSent(true)
     } catch (error) {
       setRefusal(refusalOf(error))
     }
   }
   return (
-    <form
-      onSubmit={prove}
-      noValidate
-      className="mt-4 flex max-w-md items-end gap-4 border-t-3 border-act bg-sheet px-5 py-4"
-    >
-      <div className="flex-1">
+    <form onSubmit={send} noValidate className="mt-4">
+      {asked && (
         <TextField
-          label={t.code}
-          className="figures w-full border-0 border-b border-ink-2 bg-sheet py-1 text-[22px] tracking-[0.3em]"
-          inputMode="numeric"
-          autoComplete="one-time-code"
-          value={code}
-          onChange={(event) => setCode(event.target.value)}
-          problem={refusal ? said(t, refusal.fields.code ?? refusal.message) : undefined}
+          spoken
+          type="email"
+          label={t.mail}
+          hint={t.codeAgainHint}
+          autoComplete="email"
+          value={mail}
+          onChange={(event) => setMail(event.target.value)}
+          problem={refusal ? said(t, refusal.fields.mail ?? refusal.message) : undefined}
         />
-      </div>
-      <Button type="submit">{t.enterCode}</Button>
+      )}
+      <p className="mt-2">
+        <Button kind={asked ? 'plain' : 'text'} type={asked ? 'submit' : 'button'} onClick={() => setAsked(true)}>
+          {t.codeAgain}
+        </Button>{' '}
+        <span role="status" className="text-note text-ink-2">
+          {sent && t.codeSentAgain}
+        </span>
+      </p>
     </form>
   )
 }
@@ -313,7 +375,7 @@ function Where({ booking }: { booking: Booking }) {
 
 function Actions({ booking, onMove, onCancel }: { booking: Booking; onMove: () => void; onCancel: () => void }) {
   const t = useTexts()
-  const standing = (booking.state === 'booked' || booking.state === 'requested') && !begun(booking)
+  const standing = ['unproved', 'requested', 'booked'].includes(booking.state) && !begun(booking)
   if (!standing) {
     return (
       <p className="mt-5">
@@ -342,7 +404,7 @@ function Actions({ booking, onMove, onCancel }: { booking: Booking; onMove: () =
         )}
         {mayCancel && (
           <Button kind="text" onClick={onCancel}>
-            {booking.state === 'requested' ? t.withdraw : t.cancelThis}
+            {booking.state === 'booked' ? t.cancelThis : t.withdraw}
           </Button>
         )}
         <a href={booking.page}>{t.bookAnother}</a>
@@ -371,7 +433,8 @@ function CancelPanel({
   const t = useTexts()
   const [reason, setReason] = useState('')
   const [refusal, setRefusal] = useState<Refusal | null>(null)
-  const requested = booking.state === 'requested'
+  const requested = booking.state !== 'booked'
+  const unproved = booking.state === 'unproved' // the host doesn't know of it yet
   const cancel = async () => {
     try {
       onCancelled(
@@ -386,16 +449,19 @@ function CancelPanel({
   const wrong = refusal?.fields.reason
   return (
     <section aria-labelledby="cancel-head" className="mt-6 max-w-xl border-t-3 border-act bg-sheet px-5 py-4">
-      <h2 id="cancel-head" className="mb-3">
+      <h2 id="cancel-head" ref={intoFocus} tabIndex={-1} className="mb-3 outline-none">
         {requested ? t.withdrawAsk : t.cancelAsk}
       </h2>
-      <TextField
-        label={booking.askReason ? t.whyNeeded : t.wordTo(whoIs(booking, t))}
-        placeholder={booking.askReason ? undefined : t.optional}
-        value={reason}
-        onChange={(event) => setReason(event.target.value)}
-        problem={wrong && said(t, wrong)}
-      />
+      {!unproved && (
+        <TextField
+          spoken
+          label={booking.askReason ? t.whyNeeded : t.wordTo(whoIs(booking, t))}
+          placeholder={booking.askReason ? undefined : t.optional}
+          value={reason}
+          onChange={(event) => setReason(event.target.value)}
+          problem={wrong && said(t, wrong)}
+        />
+      )}
       {refusal && !wrong && <Need className="mt-3">{said(t, refusal.message)}</Need>}
       <div className="mt-4 flex gap-3">
         <Button onClick={cancel}>{requested ? t.withdrawYes : t.cancelYes}</Button>

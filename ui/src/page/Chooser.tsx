@@ -1,7 +1,7 @@
 import { type ReactNode, useState } from 'react'
 import type { Schemas } from '../api/client'
 import { Need } from '../kit/kit'
-import { longDate, wallClock } from '../time/time'
+import { clock, longDate, wallClock } from '../time/time'
 import { DayTimes } from './DayTimes'
 import { OwnCalendar } from './OwnCalendar'
 import type { Look, useOpenTimes } from './open'
@@ -40,6 +40,10 @@ export function Chooser(props: Props) {
     setSoonest(false)
     onDate(to)
   }
+  const openOn = (on: string) => {
+    const count = look.byDate.get(on)?.length ?? 0
+    return count === 0 ? t.noOpenTimes : t.open(count)
+  }
   const choose = (start: Date) => {
     showDay(wallClock(start, zone).date)
     props.onChoose(start)
@@ -47,6 +51,9 @@ export function Chooser(props: Props) {
   return (
     <div>
       {refusal && <Need className="mb-3">{said(t, refusal.message)}</Need>}
+      <p role="status" className="sr-only">
+        {props.chosen ? momentOf(props.chosen, zone) : date && `${longDate(date)}: ${openOn(date)}`}
+      </p>
       <Skyline look={look} zone={zone} chosen={date} minutes={props.minutes} busy={busy} onChoose={showDay} />
       <p className="mt-1 flex justify-between text-note">
         {later > 0 ? (
@@ -94,6 +101,11 @@ export function Chooser(props: Props) {
       </div>
     </div>
   )
+}
+
+/** "Thursday 3 December, 10:15" */
+export function momentOf(start: Date, zone: string): string {
+  return `${longDate(wallClock(start, zone).date)}, ${clock(start, zone)}`
 }
 
 /** The first day with open times, or today if there is none in sight. */

@@ -67,6 +67,7 @@ export function Details(props: Props) {
       <div className="mt-3 grid gap-3.5">
         <TextField
           label={t.name}
+          aria-required
           autoComplete="name"
           value={typed.name}
           onChange={set('name')}
@@ -74,6 +75,7 @@ export function Details(props: Props) {
         />
         <TextField
           label={t.mail}
+          aria-required
           type="email"
           autoComplete="email"
           value={typed.mail}
@@ -195,6 +197,7 @@ function Given({
     return (
       <TextField
         label={t.yourPhone}
+        aria-required
         hint={t.phoneHint}
         type="tel"
         autoComplete="tel"
@@ -204,7 +207,9 @@ function Given({
       />
     )
   if (chosen?.kind === 'theirs')
-    return <TextArea label={t.yourAddress} rows={2} value={typed.given} onChange={set} problem={problem} />
+    return (
+      <TextArea label={t.yourAddress} aria-required rows={2} value={typed.given} onChange={set} problem={problem} />
+    )
   if (chosen?.kind === 'video' && chosen.room?.recordingNotice)
     return <p className="text-note text-ink-2">{t.recorded}</p>
   if (!chosen?.text) return null

@@ -2,7 +2,7 @@ import { useEffect, useState } from 'react'
 import { api, need, type Refusal, refusalOf, type Schemas } from '../api/client'
 import { Button, Need } from '../kit/kit'
 import { clock, longDate, wallClock } from '../time/time'
-import { secretOf } from './BookingPage'
+import { intoFocus, secretOf } from './BookingPage'
 import { Chooser, firstOpen } from './Chooser'
 import { useOpenTimes } from './open'
 import { said, useTexts } from './texts'
@@ -56,7 +56,12 @@ export function MovePanel({ booking, onMoved, onKeep }: Props) {
   }
 
   return (
-    <section aria-label={t.moveThis} className="mt-8 border-t border-rule pt-5">
+    <section
+      ref={intoFocus}
+      tabIndex={-1}
+      aria-label={t.moveThis}
+      className="mt-8 border-t border-rule pt-5 outline-none"
+    >
       {page && (
         <Chooser
           page={page.zones === 'client' ? page : { ...page, hostZone: booking.zone }}

@@ -1,6 +1,7 @@
 import { type ChangeEvent, type DragEvent, useState } from 'react'
 import { Need } from '../kit/kit'
-import { type Busy, busyInBackground } from './own'
+import { busyInBackground } from './beside'
+import type { Busy } from './own'
 import { useTexts } from './texts'
 
 interface Props {

@@ -112,6 +112,10 @@ function Field(props: FieldProps) {
   }
 }
 
+/** As the server has it (internal/app/upload.go): what it would refuse is not sent at all. */
+const mostBytes = 4 << 20
+const tooLarge = 'A file has at most 4 MB here. Send a smaller one, or a link to it.'
+
 /** A file, sent as soon as it is chosen; the form names it from then on. */
 function FileField({ question, values, onSay, problem, files, sendFile }: FieldProps) {
   const t = useTexts()
@@ -124,6 +128,10 @@ function FileField({ question, values, onSay, problem, files, sendFile }: FieldP
     const file = event.target.files?.[0]
     event.target.value = '' // so that the same file can be chosen again
     if (!file || !sendFile) return
+    if (file.size > mostBytes) {
+      setWrong(translated(t, tooLarge))
+      return
+    }
     setSending(true)
     try {
       await sendFile(question.id, file)
@@ -148,11 +156,16 @@ function FileField({ question, values, onSay, problem, files, sendFile }: FieldP
           onChange={choose}
         />
       </label>
+      {sending && (
+        <p className="mt-1 text-note text-ink-2" role="status">
+          {t.sendingFile}
+        </p>
+      )}
       {name && (
         <p className="mt-1 text-note" role="status">
           {name}{' '}
           <button type="button" className="link" onClick={() => onSay([])}>
-            {t.takeItAway}
+            {t.removeFile}
           </button>
         </p>
       )}

@@ -133,7 +133,7 @@ function Bar({ date, count, over, most, past, early, chosen, reachable, onChoose
           <span className="mark-soon h-12 w-full" />
         ) : (
           <span
-            className={`w-full ${chosen ? 'bg-act' : 'bg-bar group-hover:bg-act-soft'} ${count ? 'border-t-3 border-act' : ''}`}
+            className={`drawn w-full ${chosen ? 'bg-act' : 'bg-bar group-hover:bg-act-soft'} ${count ? 'border-t-3 border-act' : ''}`}
             style={{ height: `${height}px` }}
           >
             {over > 0 && (

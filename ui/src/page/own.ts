@@ -91,18 +91,6 @@ function addressOf(attendee: { getFirstValue(): unknown }): string {
   return String(attendee.getFirstValue()).toLowerCase()
 }
 
-/** The same, read beside the page so that the page answers meanwhile. */
-export function busyInBackground(text: string, from: Date, to: Date): Promise<Busy[]> {
-  if (typeof Worker === 'undefined') return busyIn(text, from, to)
-  const worker = new Worker(new URL('./own.worker.ts', import.meta.url), { type: 'module' })
-  return new Promise<Busy[]>((resolve, reject) => {
-    worker.onmessage = ({ data }: MessageEvent<Busy[] | null>) =>
-      data ? resolve(data) : reject(new Error('no calendar'))
-    worker.onerror = () => reject(new Error('no calendar'))
-    worker.postMessage({ text, from, to })
-  }).finally(() => worker.terminate())
-}
-
 /** Whether a meeting of so many minutes would lie over one of the busy times. */
 export function overlaps(busy: Busy[], start: Date, minutes: number): boolean {
   const from = start.getTime()

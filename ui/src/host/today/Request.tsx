@@ -20,7 +20,7 @@ export function Request({ request, zone }: { request: Requested; zone: string })
   return (
     <article aria-label={`Request of ${request.client}`} className="border-t-3 border-need py-3">
       <p>
-        <b className="text-[16.5px] font-semibold">{request.client}</b> asks for {request.type}
+        <b className="text-[16.5px] font-semibold">{request.client}</b> ({request.mail}) asks for {request.type}
         {request.host && ` with ${request.host}`}
       </p>
       <p className="figures">
@@ -32,6 +32,8 @@ export function Request({ request, zone }: { request: Requested; zone: string })
           </span>
         )}
       </p>
+      {request.where && <p className="text-note text-ink-2">Where: {request.where}</p>}
+      {request.guests.length > 0 && <p className="text-note text-ink-2">With guests: {request.guests.join(', ')}</p>}
       <p className="text-note text-ink-2">
         {request.known === 0 ? 'First booking.' : `${request.known} earlier booking${request.known === 1 ? '' : 's'}.`}{' '}
         {request.remark && `“${request.remark}” `}

@@ -42,9 +42,9 @@ export const answers: Record<string, string> = {
   '“{}” is not a complete mail address.': '« {} » n’est pas une adresse mail complète.',
   "So many guests can't come along; the most is {}.": 'Vous ne pouvez pas amener autant d’invités ; {} au plus.',
   'This location is not offered, or not any more. Choose another one.':
-    'Cette façon de se rencontrer n’est pas ou plus proposée. Choisissez-en une autre.',
+    'Cette façon de se rencontrer n’est pas, ou plus, proposée. Choisissez-en une autre.',
   '“{}” is not among the answers, or not any more. Please choose again.':
-    '« {} » n’est pas ou plus parmi les réponses. Choisissez de nouveau.',
+    '« {} » n’est pas, ou plus, parmi les réponses. Choisissez de nouveau.',
   'Only one answer is possible here.': 'Une seule réponse est possible ici.',
   "This question can't be answered at the moment. Leave it out, or write to your host.":
     'On ne peut pas répondre à cette question en ce moment. Laissez-la de côté, ou écrivez à votre hôte.',
@@ -60,14 +60,14 @@ export const answers: Record<string, string> = {
   'This is not the code. Look for the latest mail from us; tries left: {}.':
     'Ce n’est pas le code. Cherchez notre dernier mail ; essais restants : {}.',
   'The code was wrong five times, so the hold on this time expired. Book again, and a new code comes by mail.':
-    'C’était faux cinq fois, l’heure a donc été libérée. Réservez de nouveau, et un nouveau code arrive par mail.',
+    'Le code était faux cinq fois : cet horaire ne vous est plus réservé. Réservez de nouveau, et vous recevrez un nouveau code par mail.',
   'This booking still waits for its code.': 'Cette réservation attend encore son code.',
-  'This is requested, and not decided yet.': 'C’est demandé, et pas encore décidé.',
+  'This is requested, and not decided yet.': 'La demande est faite, mais pas encore acceptée.',
   'This is booked already.': 'C’est déjà réservé.',
-  'This booking was cancelled. Book a new time instead.': 'Cette réservation a été annulée. Réservez une autre heure.',
-  'This request was declined. Book a new time instead.': 'Cette demande a été refusée. Réservez une autre heure.',
+  'This booking was cancelled. Book a new time instead.': 'Cette réservation a été annulée. Réservez un autre horaire.',
+  'This request was declined. Book a new time instead.': 'Cette demande a été refusée. Réservez un autre horaire.',
   'The hold on this time expired, because nobody decided in time. Book a new time instead.':
-    'Cette heure a été libérée, car personne n’a décidé à temps. Réservez-en une autre.',
+    'Cet horaire ne vous est plus réservé, car personne n’a décidé à temps. Réservez-en un autre.',
   "This meeting has already begun, so it can't be changed any more.":
     'Ce rendez-vous a déjà commencé et ne peut plus être modifié.',
   "This meeting can't be moved here. Write to your host instead.":
@@ -100,14 +100,14 @@ export const answers: Record<string, string> = {
     'Il pouvait être annulé jusqu’à {} minutes avant son début. Écrivez à votre hôte.',
   'You can confirm from 48 hours before it begins.': 'Vous pouvez confirmer à partir de 48 heures avant le début.',
   'This time is not proposed any more. Choose one of the others.':
-    'Cette heure n’est plus proposée. Choisissez-en une autre.',
+    'Cet horaire n’est plus proposé. Choisissez-en un autre.',
   "This link doesn't lead to an offer, or not any more. Use the link in your latest mail about it.":
-    'Ce lien ne mène pas ou plus à une offre. Prenez celui de votre dernier mail à ce sujet.',
+    'Ce lien ne mène pas, ou plus, à une offre. Prenez celui de votre dernier mail à ce sujet.',
   'One of these times has been taken already. The link in the mail about that booking leads to it.':
-    'L’une de ces heures est déjà prise. Le lien dans le mail de cette réservation y mène.',
+    'L’un de ces horaires est déjà pris. Le lien dans le mail de cette réservation y mène.',
   'This offer was withdrawn. Write to {} for other times.':
-    'Cette offre a été retirée. Écrivez à {} pour d’autres heures.',
-  'This offer has expired. Write to {} for other times.': 'Cette offre a expiré. Écrivez à {} pour d’autres heures.',
+    'Cette offre a été retirée. Écrivez à {} pour d’autres horaires.',
+  'This offer has expired. Write to {} for other times.': 'Cette offre a expiré. Écrivez à {} pour d’autres horaires.',
   'Nobody asks for a file here. Load the page again.': 'Aucun fichier n’est demandé ici. Rechargez la page.',
   'Too many files are being sent at the moment. Nothing is lost: try again in an hour, or book without the file.':
     'Trop de fichiers sont envoyés en ce moment. Rien n’est perdu : réessayez dans une heure, ou réservez sans le fichier.',
@@ -123,4 +123,18 @@ export const answers: Record<string, string> = {
     'C’est plus de texte qu’on ne peut en prendre. Raccourcissez-le et renvoyez.',
   'The request was given up before it was done. Send it again.':
     'La demande a été abandonnée avant la fin. Renvoyez-la.',
+  'This page is not published yet. Ask {} when it will be.':
+    'Cette page n’est pas encore publiée. Demandez à {} quand elle le sera.',
+  'At most {} of these meetings can be booked ahead with one mail address. Move or cancel one of yours instead. If you need more, write to {}.':
+    'Avec une même adresse mail, on peut réserver d’avance {} de ces rendez-vous au plus. Déplacez ou annulez plutôt l’un des vôtres. S’il vous en faut davantage, écrivez à {}.',
+  'With this mail address, many meetings were booked within an hour. Nothing you typed is lost: try again later. If you need more, write to {}.':
+    'Avec cette adresse mail, beaucoup de rendez-vous ont été pris en une heure. Rien de ce que vous avez saisi n’est perdu : réessayez plus tard. S’il vous en faut davantage, écrivez à {}.',
+  '{} was invited many times today. Leave this guest out, or tell them yourself.':
+    '{} a déjà été invité de nombreuses fois aujourd’hui. Retirez cet invité, ou prévenez-le vous-même.',
+  'Very many meetings of this kind were booked today, so no more are taken for now. Nothing you typed is lost: try again tomorrow. If you need more, write to {}.':
+    'Un très grand nombre de ces rendez-vous ont été pris aujourd’hui ; on n’en accepte plus pour le moment. Rien de ce que vous avez saisi n’est perdu : réessayez demain. S’il vous en faut davantage, écrivez à {}.',
+  'Three codes were sent for this booking. Look for them among unwanted mail too, or withdraw it and book again.':
+    'Trois codes ont déjà été envoyés pour cette réservation. Regardez aussi dans les indésirables, ou retirez la demande et réservez de nouveau.',
+  'You have sent too many files without booking. Nothing is lost: book with those there are, or try again tomorrow.':
+    'Vous avez envoyé trop de fichiers sans réserver. Rien n’est perdu : réservez avec ceux qui sont là, ou réessayez demain.',
 }

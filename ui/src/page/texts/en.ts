@@ -100,6 +100,8 @@ export const en = {
   ownCalendarNone: 'Your calendar has nothing in these weeks.',
   ownCalendarUnread: 'This is not a calendar file. Export one from your calendar program; its name ends in .ics.',
   takeItAway: 'Remove your calendar',
+  removeFile: 'Remove',
+  sendingFile: 'Sending the file …',
   youAreBusy: 'you are busy',
 
   yourDetails: 'Your details',
@@ -159,6 +161,9 @@ export const en = {
   ],
   code: 'The code',
   enterCode: 'Enter the code',
+  codeAgain: 'Send the code again',
+  codeAgainHint: 'Nothing there after a minute? Look among unwanted mail too, or correct the address.',
+  codeSentAgain: 'The code was sent again.',
   proposes: (host: string) => `${host} proposes other times`,
   orWait: 'Take one, and it is booked. Until then the time you asked for stays kept.',
   take: (day: string, clock: string) => `Take ${day}, ${clock}`,
