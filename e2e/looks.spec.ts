@@ -49,7 +49,7 @@ test('a workspace’s looks are tried at three widths, corrected to be readable,
   await expect(page.getByAltText('Logo as it is')).toBeVisible()
   await page.getByLabel('Banner: a PNG or JPEG').setInputFiles({ name: 'banner.png', mimeType: 'image/png', buffer: png(800, 120, [40, 60, 58]) })
   await expect(page.getByAltText('Banner as it is')).toBeVisible()
-  const kept = page.waitForResponse((r) => r.url().endsWith('/looks/draft') && r.request().postData()?.includes('Reserve') === true)
+  const kept = page.waitForResponse(async (r) => r.url().endsWith('/looks/draft') && r.request().method() === 'PUT' && (await r.text()).includes('Reserve'))
   await page.getByLabel('On the button that books').fill('Reserve')
   await kept
   await expectAccessible(page, ['iframe'])

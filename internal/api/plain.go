@@ -2,11 +2,11 @@ package api
 
 import (
 	"bytes"
-	"cmp"
 	"html/template"
 	"time"
 
 	"corrim/core/civil"
+	"corrim/internal/app"
 )
 
 // mostWithoutScripts is how many open times a client sees whose browser runs no scripts.
@@ -27,11 +27,15 @@ func (f *first) plain() []byte {
 	}{}
 	if f != nil {
 		said.Page, said.Contact = f.Page, f.Page.Contact
-		said.Zone = cmp.Or(f.Page.HostZone, f.Page.Zone)
+		said.Zone = f.Page.HostZone
+		if f.Page.Zones != "client" { // the workspace shows its own clock, or none
+			said.Zone = f.Page.Zone
+		}
 		zone, err := civil.LoadZone(said.Zone)
 		if err != nil {
-			zone, said.Zone = time.UTC, "UTC"
+			zone = time.UTC
 		}
+		said.Zone = app.TownOf(zone)
 		for _, start := range f.Open.Starts[:min(len(f.Open.Starts), mostWithoutScripts)] {
 			said.Times = append(said.Times, start.In(zone).Format("Monday 2 January 2006, 15:04"))
 		}

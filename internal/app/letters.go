@@ -73,13 +73,13 @@ func (f facts) when(zone *time.Location) string {
 	if f.host.home.Zones == zonesHidden {
 		return when
 	}
-	return fmt.Sprintf("%s (%s, %s)", when, placeOf(zone), offsetOf(from))
+	return fmt.Sprintf("%s (%s, %s)", when, TownOf(zone), offsetOf(from))
 }
 
 func (f facts) clock() string { return f.host.home.Front.clock() }
 
-// placeOf is the zone's town: "America/Sao_Paulo" is Sao Paulo.
-func placeOf(zone *time.Location) string {
+// TownOf is the zone's town: "America/Sao_Paulo" is Sao Paulo.
+func TownOf(zone *time.Location) string {
 	name := zone.String()
 	return strings.ReplaceAll(name[strings.LastIndexByte(name, '/')+1:], "_", " ")
 }

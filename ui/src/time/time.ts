@@ -154,9 +154,9 @@ export function weekOf(date: string, firstWeekday: number): string {
   return addDays(date, -((noon(date).getUTCDay() - firstWeekday + 7) % 7))
 }
 
-/** "Sao Paulo" for America/Sao_Paulo. */
+/** "São Paulo" for America/Sao_Paulo, in the language that is spoken. */
 export function placeOf(zone: string): string {
-  return zone.slice(zone.lastIndexOf('/') + 1).replaceAll('_', ' ')
+  return spoken.towns[zone] ?? zone.slice(zone.lastIndexOf('/') + 1).replaceAll('_', ' ')
 }
 
 /** "UTC−4", "UTC+5:45" or "UTC" at that moment. */

@@ -1,3 +1,5 @@
+import { towns } from './towns/en.gen'
+
 /**
  * How a language names days and months, and writes dates. The words are CLDR's, as Intl has them, which a test compares; Intl
  * itself takes a slow phone a sixth of a second when it is first used, before anything can be shown.
@@ -12,6 +14,8 @@ export interface DateWords {
   long: (weekday: string, day: number, month: string) => string
   short: (weekday: string, day: number, month: string) => string
   dayAndMonth: (day: number, month: string) => string
+  /** What the towns of zones are called, where that is not the end of the zone's name. */
+  towns: Record<string, string>
 }
 
 export const english: DateWords = {
@@ -23,4 +27,5 @@ export const english: DateWords = {
   long: (weekday, day, month) => `${weekday} ${day} ${month}`,
   short: (weekday, day, month) => `${weekday} ${day} ${month}`,
   dayAndMonth: (day, month) => `${day} ${month}`,
+  towns,
 }

@@ -1,3 +1,4 @@
+import { towns } from '../../time/towns/de.gen'
 import { answers } from './answers.de'
 import type { Texts } from './en'
 
@@ -11,6 +12,7 @@ export const de: Texts = {
     long: (weekday, day, month) => `${weekday}, ${day}. ${month}`,
     short: (weekday, day, month) => `${weekday}, ${day}. ${month}`,
     dayAndMonth: (day, month) => `${day}. ${month}`,
+    towns,
   },
   server: answers,
   away: 'Corrim hat nicht geantwortet. Nichts, was Sie eingegeben haben, ist verloren: Prüfen Sie Ihre Verbindung und versuchen Sie es noch einmal.',

@@ -1,3 +1,4 @@
+import { towns } from '../../time/towns/fr.gen'
 import { answers } from './answers.fr'
 import type { Texts } from './en'
 
@@ -11,6 +12,7 @@ export const fr: Texts = {
     long: (weekday, day, month) => `${weekday} ${day} ${month}`,
     short: (weekday, day, month) => `${weekday} ${day} ${month}`,
     dayAndMonth: (day, month) => `${day} ${month}`,
+    towns,
   },
   server: answers,
   away: 'Corrim n’a pas répondu. Rien de ce que vous avez saisi n’est perdu : vérifiez votre connexion et réessayez.',

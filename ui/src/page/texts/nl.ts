@@ -1,3 +1,4 @@
+import { towns } from '../../time/towns/nl.gen'
 import { answers } from './answers.nl'
 import type { Texts } from './en'
 
@@ -11,6 +12,7 @@ export const nl: Texts = {
     long: (weekday, day, month) => `${weekday} ${day} ${month}`,
     short: (weekday, day, month) => `${weekday} ${day} ${month}`,
     dayAndMonth: (day, month) => `${day} ${month}`,
+    towns,
   },
   server: answers,
   away: 'Corrim antwoordde niet. Niets van wat u invulde is verloren: controleer uw verbinding en probeer het opnieuw.',

@@ -1,3 +1,4 @@
+import { towns } from '../../time/towns/pt.gen'
 import { answers } from './answers.pt'
 import type { Texts } from './en'
 
@@ -17,6 +18,7 @@ export const pt: Texts = {
     long: (weekday, day, month) => `${weekday}, ${day} de ${month}`,
     short: (weekday, day, month) => `${weekday}, ${day}/${month}`,
     dayAndMonth: (day, month) => `${day}/${month}`,
+    towns,
   },
   server: answers,
   away: 'O Corrim não respondeu. Nada do que escreveu se perdeu: verifique a ligação e tente de novo.',

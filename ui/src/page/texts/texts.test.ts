@@ -1,5 +1,14 @@
 import { describe, expect, it } from 'vitest'
-import { addDays, dayAndMonth, longDate, shortDate, speakDatesIn, weekdayLetter, weekdayName } from '../../time/time'
+import {
+  addDays,
+  dayAndMonth,
+  longDate,
+  placeOf,
+  shortDate,
+  speakDatesIn,
+  weekdayLetter,
+  weekdayName,
+} from '../../time/time'
 import { type Language, languages, lookup, said, textsIn } from '.'
 import { en } from './en'
 
@@ -51,6 +60,22 @@ describe('the language of the page', () => {
         ])
       }
     }
+    speakDatesIn(en.dates)
+  })
+
+  // Facts of the trade, from memory: what maps of these languages call the towns.
+  it('calls the towns of zones as its readers do', async () => {
+    const called = async (language: Language, zone: string) => {
+      speakDatesIn((await textsIn(language)).dates)
+      return placeOf(zone)
+    }
+    expect(await called('de', 'Europe/Lisbon')).toBe('Lissabon')
+    expect(await called('fr', 'Europe/London')).toBe('Londres')
+    expect(await called('nl', 'Europe/Paris')).toBe('Parijs')
+    expect(await called('pt', 'America/Sao_Paulo')).toBe('São Paulo')
+    expect(await called('de', 'Europe/Kyiv')).toBe('Kiew')
+    expect(await called('en', 'America/St_Johns')).toBe('St. John’s')
+    expect(await called('en', 'America/Halifax')).toBe('Halifax')
     speakDatesIn(en.dates)
   })
 
