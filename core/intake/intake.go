@@ -142,14 +142,20 @@ func tidied(kind Kind, values []string) []string {
 }
 
 // AsWritten keeps the lines of a text. It leaves out control characters, which have no business in one, what isn't UTF-8, and
-// the blank space around it.
+// the blank space around it; also those that turn the direction of what follows, so that no text changes how its neighbours
+// read (UAX #9, 2.1 to 2.5). Letters of scripts that run from right to left need none of them.
 func AsWritten(s string) string {
 	return strings.TrimSpace(strings.Map(func(r rune) rune {
-		if r == utf8.RuneError || unicode.IsControl(r) && r != '\n' && r != '\t' {
+		if r == utf8.RuneError || turnsDirection(r) || unicode.IsControl(r) && r != '\n' && r != '\t' {
 			return -1
 		}
 		return r
 	}, s))
+}
+
+// turnsDirection tells the embeddings, overrides and isolates; the marks that only state a direction stay.
+func turnsDirection(r rune) bool {
+	return '\u202A' <= r && r <= '\u202E' || '\u2066' <= r && r <= '\u2069'
 }
 
 func (q Question) normal(values []string, region string) ([]string, string) {

@@ -135,3 +135,9 @@ func TestMailAddresses(t *testing.T) {
 		assert.NotEmpty(t, sentence, bad)
 	}
 }
+
+func TestNoTextTurnsTheDirectionOfItsNeighbours(t *testing.T) {
+	assert.Equal(t, "gpj.exe", intake.AsWritten("\u202Egpj.exe\u202C"), "UAX #9, 2.2: an override would read exe.jpg")
+	assert.Equal(t, "a b", intake.AsWritten("\u2066a\u2069 b"))
+	assert.Equal(t, "עדה", intake.AsWritten("עדה"), "letters that run from right to left need no help")
+}

@@ -27,6 +27,9 @@ export function BookingPage({ booking, fresh, onChange }: Props) {
   const t = useTexts()
   const [doing, setDoing] = useState<'nothing' | 'moving' | 'cancelling'>('nothing')
   const head = useFocusKept(`${booking.state} ${booking.start} ${doing}`, fresh)
+  useEffect(() => {
+    document.title = `${booking.type} · ${booking.workspace}`
+  }, [booking])
   const done = (next: Booking) => {
     setDoing('nothing')
     onChange(next)

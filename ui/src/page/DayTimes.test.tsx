@@ -1,11 +1,18 @@
 // @vitest-environment happy-dom
 import { cleanup, fireEvent, render, screen } from '@testing-library/react'
-import { afterEach, describe, expect, it, vi } from 'vitest'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { weekOf } from '../time/time'
 import { DayTimes } from './DayTimes'
 import { lookAt } from './open'
 
-afterEach(cleanup)
+beforeEach(() => {
+  vi.setSystemTime('2026-10-20T08:00:00Z')
+})
+
+afterEach(() => {
+  cleanup()
+  vi.useRealTimers()
+})
 
 function show(starts: string[], date: string, zone: string, hostZone: string, next?: string, until?: string) {
   const more = { ...(next ? { next } : {}), ...(until ? { until } : {}) }

@@ -133,9 +133,13 @@ function looksOf(shown: Shown | null) {
 
 function Refused({ refusal }: { refusal: Refusal }) {
   const t = useTexts()
+  const head = refusal.status === 404 ? t.nothingHere : t.didNotWork
+  useEffect(() => {
+    document.title = head
+  }, [head])
   return (
     <Frame workspace="Corrim">
-      <h1>{refusal.status === 404 ? t.nothingHere : t.didNotWork}</h1>
+      <h1>{head}</h1>
       <p className="mt-2 text-ink-2">{refusal.status === 0 ? t.away : said(t, refusal.message)}</p>
     </Frame>
   )

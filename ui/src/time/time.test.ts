@@ -1,4 +1,4 @@
-import { describe, expect, it, vi } from 'vitest'
+import { afterEach, describe, expect, it, vi } from 'vitest'
 import { lookAt } from '../page/open'
 import {
   addDays,
@@ -11,6 +11,7 @@ import {
   offsetOf,
   ownZone,
   placeOf,
+  shortDate,
   showTwelve,
   soon,
   wallClock,
@@ -88,10 +89,21 @@ describe('clocks', () => {
 })
 
 describe('dates', () => {
+  afterEach(() => {
+    vi.useRealTimers()
+  })
+
   it('counts days over month ends and clock changes', () => {
     expect(addDays('2026-03-28', 2)).toBe('2026-03-30')
     expect(addDays('2026-01-01', -1)).toBe('2025-12-31')
+  })
+
+  it('says the year only of a date that could be taken for one of another year', () => {
+    vi.setSystemTime('2026-11-28T12:00:00Z')
     expect(longDate('2026-12-03')).toBe('Thursday 3 December')
+    expect(longDate('2027-01-04')).toBe('Monday 4 January')
+    expect(longDate('2027-12-03')).toBe('Friday 3 December 2027')
+    expect(shortDate('2025-12-03')).toBe('Wed 3 Dec 2025')
   })
 
   // ISO 8601: week 1 of 2027 begins on Monday 4 January, week 53 of 2026 on Monday 28 December.

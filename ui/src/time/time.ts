@@ -109,17 +109,25 @@ export function speakDatesIn(words: DateWords): void {
   spoken = words
 }
 
-/** "Thursday 3 December", of a date like 2026-12-03. */
+/** "Thursday 3 December", of a date like 2026-12-03; with its year where it is far off. */
 export function longDate(date: string): string {
   const at = noon(date)
-  return spoken.long(weekdayName(date), at.getUTCDate(), spoken.months[at.getUTCMonth()] ?? '')
+  return yearIfFar(spoken.long(weekdayName(date), at.getUTCDate(), spoken.months[at.getUTCMonth()] ?? ''), at)
 }
 
-/** "Thu 3 Dec" */
+/** So many days away, a date without its year could be taken for one of another year. */
+const near = 180
+
+function yearIfFar(words: string, at: Date): string {
+  const days = Math.abs(at.getTime() - Date.now()) / (24 * 3_600_000)
+  return days > near ? spoken.withYear(words, at.getUTCFullYear()) : words
+}
+
+/** "Thu 3 Dec", with its year where it is far off. */
 export function shortDate(date: string): string {
   const at = noon(date)
   const weekday = spoken.weekdaysShort[at.getUTCDay()] ?? ''
-  return spoken.short(weekday, at.getUTCDate(), spoken.monthsShort[at.getUTCMonth()] ?? '')
+  return yearIfFar(spoken.short(weekday, at.getUTCDate(), spoken.monthsShort[at.getUTCMonth()] ?? ''), at)
 }
 
 /** "3 Dec" */

@@ -14,6 +14,8 @@ export interface DateWords {
   long: (weekday: string, day: number, month: string) => string
   short: (weekday: string, day: number, month: string) => string
   dayAndMonth: (day: number, month: string) => string
+  /** A date as the others write it, with its year. */
+  withYear: (date: string, year: number) => string
   /** What the towns of zones are called, where that is not the end of the zone's name. */
   towns: Record<string, string>
 }
@@ -27,5 +29,6 @@ export const english: DateWords = {
   long: (weekday, day, month) => `${weekday} ${day} ${month}`,
   short: (weekday, day, month) => `${weekday} ${day} ${month}`,
   dayAndMonth: (day, month) => `${day} ${month}`,
+  withYear: (date, year) => `${date} ${year}`,
   towns,
 }

@@ -12,6 +12,7 @@ export const nl: Texts = {
     long: (weekday, day, month) => `${weekday} ${day} ${month}`,
     short: (weekday, day, month) => `${weekday} ${day} ${month}`,
     dayAndMonth: (day, month) => `${day} ${month}`,
+    withYear: (date, year) => `${date} ${year}`,
     towns,
   },
   server: answers,

@@ -18,6 +18,7 @@ export const pt: Texts = {
     long: (weekday, day, month) => `${weekday}, ${day} de ${month}`,
     short: (weekday, day, month) => `${weekday}, ${day}/${month}`,
     dayAndMonth: (day, month) => `${day}/${month}`,
+    withYear: (date, year) => (date.includes('/') ? `${date}/${year}` : `${date} de ${year}`),
     towns,
   },
   server: answers,

@@ -1,4 +1,4 @@
-import { describe, expect, it } from 'vitest'
+import { describe, expect, it, vi } from 'vitest'
 import {
   addDays,
   dayAndMonth,
@@ -44,6 +44,7 @@ describe('the language of the page', () => {
     for (const [language, locale] of Object.entries(locales)) {
       speakDatesIn((await textsIn(language as Language)).dates)
       for (let date = '2026-01-01'; date < '2027-01-01'; date = addDays(date, 1)) {
+        vi.setSystemTime(date)
         const words = (options: Intl.DateTimeFormatOptions) => {
           const said = new Intl.DateTimeFormat(locale, { timeZone: 'UTC', ...options }).format(new Date(date))
           return language === 'en' ? said.replace(',', '') : said
@@ -58,6 +59,11 @@ describe('the language of the page', () => {
           words({ weekday: 'long' }),
           words({ weekday: 'narrow' }),
         ])
+        vi.setSystemTime(addDays(date, 200))
+        expect(longDate(date), `${language} ${date}, far off`).toBe(
+          words({ weekday: 'long', day: 'numeric', month: 'long', year: 'numeric' }),
+        )
+        vi.useRealTimers()
       }
     }
     speakDatesIn(en.dates)
