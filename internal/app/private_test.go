@@ -115,7 +115,7 @@ func TestOneClientOneGuestAndOneTypeGetOnlySoMuch(t *testing.T) {
 	}
 	require.NoError(t, try("2026-05-05 10:00", "a@x.example", "g@x.example"))
 	require.NoError(t, try("2026-05-05 11:00", "A@x.example", "g@x.example"))
-	assert.Contains(t, refused(t, try("2026-05-05 14:00", "a@X.example", "g@x.example"), app.TooMany).Sentence, "2 coming meetings of this kind are booked already")
+	assert.Contains(t, refused(t, try("2026-05-05 14:00", "a@X.example", "g@x.example"), app.TooMany).Sentence, "At most 2 of these meetings")
 	offers(t, h, func(c *app.OfferChange) { c.PerClient = 0 })
 	for i, day := range []string{"06", "07", "08", "11", "12", "13", "14", "15"} {
 		require.NoError(t, try("2026-05-"+day+" 10:00", string(rune('m'+i))+"@x.example", "G@x.example"))
