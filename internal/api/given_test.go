@@ -57,10 +57,11 @@ func TestATypesPageBringsItsFirstOpenTimes(t *testing.T) {
 func TestWithoutScriptsAPageTellsItsNextTimes(t *testing.T) {
 	given := &first{Page: app.Page{Type: "A <b>call</b>", Host: "Ines", HostZone: "Europe/Lisbon", Zones: "client", Minutes: 30, Contact: "desk@quillmere.example"}}
 	for day := range 30 {
-		given.Open.Starts = append(given.Open.Starts, time.Date(2026, 7, 1+day, 9, 0, 0, 0, time.UTC))
+		at := time.Date(2026, 7, 1+day, 9, 0, 0, 0, time.UTC)
+		given.Open.Starts = append(given.Open.Starts, at, at.Add(time.Hour))
 	}
 	text := string(given.plain())
-	assert.Contains(t, text, "Wednesday 1 July 2026, 10:00", "on the host's clock, an hour ahead of UTC in summer")
+	assert.Contains(t, text, "Wednesday 1 July 2026: 10:00, 11:00<", "on the host's clock, an hour ahead of UTC in summer")
 	assert.Contains(t, text, "on the clock of Lisbon")
 	assert.Equal(t, mostWithoutScripts, strings.Count(text, "<li>"))
 	assert.Contains(t, text, `href="mailto:desk@quillmere.example"`)

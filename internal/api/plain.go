@@ -9,12 +9,12 @@ import (
 	"corrim/internal/app"
 )
 
-// mostWithoutScripts is how many open times a client sees whose browser runs no scripts.
-const mostWithoutScripts = 20
+// mostWithoutScripts is how many days with open times a client sees whose browser runs no scripts.
+const mostWithoutScripts = 10
 
 var withoutScripts = template.Must(template.New("plain").Parse(`<div lang="en">
 {{- with .Page}}<h1>{{.Type}}</h1><p>{{.Workspace}}, with {{.Host}}, {{.Minutes}} minutes.</p>{{.Description}}{{end}}
-{{- if .Times}}<p>The next open times, on the clock of {{.Zone}}:</p><ul>{{range .Times}}<li>{{.}}</li>{{end}}</ul>{{end}}
+{{- if .Days}}<p>The next open times, on the clock of {{.Zone}}:</p><ul>{{range .Days}}<li>{{.}}</li>{{end}}</ul>{{end}}
 {{- with .Contact}}<p>Write to <a href="mailto:{{.}}">{{.}}</a> to have one entered for you.</p>{{end}}
 <p>To book here yourself, allow scripts for this page.</p></div>`))
 
@@ -22,7 +22,7 @@ var withoutScripts = template.Must(template.New("plain").Parse(`<div lang="en">
 func (f *first) plain() []byte {
 	said := struct {
 		Page          any
-		Times         []string
+		Days          []string
 		Zone, Contact string
 	}{}
 	if f != nil {
@@ -36,13 +36,29 @@ func (f *first) plain() []byte {
 			zone = time.UTC
 		}
 		said.Zone = app.TownOf(zone)
-		for _, start := range f.Open.Starts[:min(len(f.Open.Starts), mostWithoutScripts)] {
-			said.Times = append(said.Times, start.In(zone).Format("Monday 2 January 2006, 15:04"))
-		}
+		said.Days = byDay(f.Open.Starts, zone)
 	}
 	var text bytes.Buffer
 	if err := withoutScripts.Execute(&text, said); err != nil {
 		return nil // it writes into memory from plain values
 	}
 	return text.Bytes()
+}
+
+// byDay is a line for each of the first days: "Monday 30 November 2026: 10:45, 11:00".
+func byDay(starts []time.Time, zone *time.Location) (days []string) {
+	last := ""
+	for _, start := range starts {
+		at := start.In(zone)
+		day, clock := at.Format("Monday 2 January 2006"), at.Format("15:04")
+		switch {
+		case day == last:
+			days[len(days)-1] += ", " + clock
+		case len(days) == mostWithoutScripts:
+			return days
+		default:
+			days, last = append(days, day+": "+clock), day
+		}
+	}
+	return days
 }

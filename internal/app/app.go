@@ -94,8 +94,9 @@ type Mail struct {
 	Subject   string
 	Text      string
 	HTML      string
-	Invite    []byte // iCalendar, or nil
-	InviteFor string // its method
+	Invite    []byte   // iCalendar, or nil
+	InviteFor string   // its method
+	Others    [][]byte // invitations to what else was booked with it, of the same method
 }
 
 // Address is a mail address with a name.

@@ -1,6 +1,8 @@
 package app_test
 
 import (
+	"slices"
+	"strings"
 	"testing"
 	"time"
 
@@ -97,6 +99,48 @@ func TestABookingByHandComesAgainEveryFewWeeks(t *testing.T) {
 	for date, taken := range map[string]bool{"2026-05-05": true, "2026-05-12": true, "2026-05-26": true, "2026-06-02": false} {
 		assert.Equal(t, taken, len(nearest(h.Open(date), "10:00")) == 0, date)
 	}
+
+	// One letter each tells of all three.
+	for _, to := range []string{"keeper@forterie.example", h.Host.Mail} {
+		letters(t, h, to, 1)
+	}
+	require.Eventually(t, func() bool {
+		waiting, err := h.App.Store.DueTasks(ctx, h.Now().Unix()+1)
+		return err == nil && len(waiting) == 0
+	}, 5*time.Second, 10*time.Millisecond)
+	for _, to := range []string{"keeper@forterie.example", h.Host.Mail} {
+		told := letters(t, h, to, 1)
+		require.Len(t, told, 1, to)
+		assert.Contains(t, told[0].Subject, "3 dates")
+		for _, day := range []string{"5 May 2026", "12 May 2026", "26 May 2026"} {
+			assert.Contains(t, told[0].Text, day)
+		}
+	}
+	client := letters(t, h, "keeper@forterie.example", 1)[0]
+	assert.Equal(t, 3, strings.Count(client.Text, "/b/"), "a link for each")
+	assert.Equal(t, 3, strings.Count(client.Text, "Video room"))
+	require.Len(t, client.Files, 3, "an invitation for each")
+	for i, day := range []string{"20260505", "20260512", "20260526"} {
+		assert.Contains(t, string(client.Files[i].Data), "DTSTART:"+day)
+	}
+}
+
+func TestADateOfASeriesThatIsChangedAtOnceHasItsOwnLetter(t *testing.T) {
+	h := testhouse.New(t)
+	hand := app.HandBooking{HandTimes: app.HandTimes{Type: h.Type.ID, Date: "2026-05-05", Minute: 600, Repeat: "FREQ=WEEKLY;COUNT=3"}, Name: "Fort Erie", Mail: "keeper@forterie.example"}
+	_, err := h.App.BookByHand(ctx, h.Host, hand)
+	require.NoError(t, err)
+	board, err := h.App.Board(ctx, h.Host, "2026-05-05", 1, app.Own, 0)
+	require.NoError(t, err)
+	_, err = h.App.CancelByHost(ctx, h.Host, board.Rows[0].Ribbon.Bookings[0].ID, "")
+	require.NoError(t, err)
+	h.Run()
+	told := letters(t, h, "keeper@forterie.example", 2)
+	require.Len(t, told, 2)
+	subjects := []string{told[0].Subject, told[1].Subject}
+	slices.Sort(subjects)
+	assert.Contains(t, subjects[0], "Cancelled")
+	assert.Contains(t, subjects[1], "2 dates")
 }
 
 func TestABookingByHandIsWarnedOfTheRulesItBreaks(t *testing.T) {

@@ -409,7 +409,8 @@ type step struct {
 	kind, by, note string
 	person         int64 // whoever of the house did it
 	from, to       int64
-	silent         bool // nobody is told: the address was never proved
+	silent         bool   // nobody is told: the address was never proved
+	series         string // names the bookings that were entered together; empty for one alone
 }
 
 func byClient(kind, note string) step { return step{kind: kind, by: "client", note: note} }
@@ -429,7 +430,7 @@ func (a *App) record(ctx context.Context, q *sqlc.Queries, booking sqlc.Booking,
 		return nil
 	}
 	for _, task := range tasksAfter(booking, life.Event(s.kind)) {
-		err := q.AddTask(ctx, sqlc.AddTaskParams{BookingID: booking.ID, Sequence: booking.Sequence, Task: task, Occasion: s.kind, DueAt: now})
+		err := q.AddTask(ctx, sqlc.AddTaskParams{BookingID: booking.ID, Sequence: booking.Sequence, Task: task, Occasion: s.kind, Series: s.series, DueAt: now})
 		if err != nil {
 			return err
 		}

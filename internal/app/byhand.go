@@ -142,7 +142,10 @@ func (a *App) BookByHand(ctx context.Context, p Person, h HandBooking) (booked i
 
 // writeByHand looks at each time as it stands after those before it, so that turns go on within a series.
 func (a *App) writeByHand(ctx context.Context, q *sqlc.Queries, p Person, w handWish, request BookingRequest, outside bool) error {
-	warning := ""
+	warning, step := "", byHost("booked", p, "")
+	if len(w.starts) > 1 {
+		step.series = uuid.NewString()
+	}
 	for _, start := range w.starts {
 		t, err := a.handTime(ctx, q, p, w, start)
 		if err != nil {
@@ -152,7 +155,7 @@ func (a *App) writeByHand(ctx context.Context, q *sqlc.Queries, p Person, w hand
 			continue // nothing will be written: the others are looked at for the warning only
 		}
 		request.Start = start.At.Time()
-		by := insertion{step: byHost("booked", p, ""), overlap: slices.Contains(t.broken, opentimes.BookingRule), form: w.byHand(), hosts: t.hosts, why: t.why}
+		by := insertion{step: step, overlap: slices.Contains(t.broken, opentimes.BookingRule), form: w.byHand(), hosts: t.hosts, why: t.why}
 		if _, err := a.insertBooking(ctx, q, w.offered, hashed("by hand "+uuid.NewString()), request, by); err != nil {
 			return err
 		}

@@ -168,11 +168,17 @@ func (a *App) endTask(ctx context.Context, task sqlc.Outbox, outcome error) erro
 	return a.Store.Write(ctx, func(q *sqlc.Queries) error {
 		switch {
 		case outcome == nil:
+			if err := endWithIt(ctx, q, task, "done", "", now); err != nil {
+				return err
+			}
 			return q.EndTask(ctx, sqlc.EndTaskParams{ID: task.ID, State: "done", EndedAt: now.Unix()})
 		case errors.Is(outcome, errDropped):
 			return q.EndTask(ctx, sqlc.EndTaskParams{ID: task.ID, State: "dropped", EndedAt: now.Unix()})
 		case attempts >= limit:
 			a.Log.Error("a task was given up", "task", task.Task, "booking", task.BookingID)
+			if err := endWithIt(ctx, q, task, "failed", outcome.Error(), now); err != nil {
+				return err
+			}
 			return q.EndTask(ctx, sqlc.EndTaskParams{ID: task.ID, State: "failed", Trouble: outcome.Error(), EndedAt: now.Unix()})
 		}
 		a.Log.Warn("a task will be tried again", "task", task.Task, "booking", task.BookingID, "attempts", attempts)
@@ -416,12 +422,19 @@ func (a *App) mailClient(ctx context.Context, f facts, task sqlc.Outbox) error {
 	if err != nil {
 		return err
 	}
-	m := f.clientLetter(last).mail()
+	others, err := a.seriesWith(ctx, task)
+	if err != nil {
+		return err
+	}
+	m := f.clientLetter(last).withDates(f, others).mail()
 	m.ID = messageID(task)
 	m.FromName, m.ReplyTo = f.workspace, f.host.address()
 	m.To = Address{f.booking.ClientName, f.booking.ClientMail}
 	if task.Occasion != stepAsked && f.booking.Invited == 1 {
 		m.Invite, m.InviteFor = ics, f.meeting("").Method()
+		if m.Others, err = invitations(others); err != nil {
+			return err
+		}
 	}
 	out := []Mail{m}
 	if m.Invite != nil {
@@ -514,17 +527,28 @@ func (a *App) mailHost(ctx context.Context, f facts, task sqlc.Outbox) error {
 	if err != nil {
 		return err
 	}
+	others, err := a.seriesWith(ctx, task)
+	if err != nil {
+		return err
+	}
+	if len(others) > 0 {
+		letters, err := a.hostsOfSeries(ctx, append([]facts{f}, others...), last, messageID(task))
+		if err != nil {
+			return err
+		}
+		return a.sendAll(ctx, task, letters)
+	}
 	told, err := a.toldHosts(ctx, f, last, messageID(task))
 	if err != nil {
 		return err
 	}
 	out := make([]Mail, len(told))
 	for i, host := range told {
-		if out[i], err = a.hostMail(ctx, f, last, host.person, host.id); err != nil {
+		if out[i], err = a.hostMail(ctx, f, last, nil, host); err != nil {
 			return err
 		}
 	}
-	return a.sendAll(ctx, task, append(out, f.copies(last, messageID(task))...))
+	return a.sendAll(ctx, task, append(out, f.copies(last, nil, messageID(task))...))
 }
 
 // toldHost is a host who is mailed about a step, with the letter's ID.
@@ -553,10 +577,10 @@ func (a *App) toldHosts(ctx context.Context, f facts, last step, id string) ([]t
 }
 
 // copies is what the leading host is told, for the addresses that are told of every booking of the type.
-func (f facts) copies(last step, id string) []Mail {
+func (f facts) copies(last step, others []facts, id string) []Mail {
 	var out []Mail
 	for i, address := range f.always {
-		m := f.hostLetter(last).mail()
+		m := f.hostLetter(last).withTimes(f, others).mail()
 		m.ID, m.FromName = fmt.Sprintf("%s-copy-%d", id, i), f.workspace
 		m.To, m.ReplyTo = Address{Mail: address}, f.host.address()
 		out = append(out, m)
@@ -564,12 +588,12 @@ func (f facts) copies(last step, id string) []Mail {
 	return out
 }
 
-func (a *App) hostMail(ctx context.Context, f facts, last step, host int64, id string) (m Mail, err error) {
-	if f.host, err = a.anybody(ctx, a.Store.Queries, host); err != nil {
+func (a *App) hostMail(ctx context.Context, f facts, last step, others []facts, to toldHost) (m Mail, err error) {
+	if f.host, err = a.anybody(ctx, a.Store.Queries, to.person); err != nil {
 		return m, err
 	}
-	m = f.hostLetter(last).mail()
-	m.ID = id
+	m = f.hostLetter(last).withTimes(f, others).mail()
+	m.ID = to.id
 	m.FromName, m.ReplyTo = f.workspace, Address{f.booking.ClientName, f.booking.ClientMail}
 	m.To = f.host.address()
 	return m, nil

@@ -8,6 +8,7 @@ import (
 	"fmt"
 	"net"
 	netmail "net/mail"
+	"slices"
 	"strconv"
 	"strings"
 	"time"
@@ -92,5 +93,15 @@ func (s *Sender) compose(m app.Mail) (*mail.Msg, error) {
 	}
 	kind := mail.ContentType("text/calendar; method=" + m.InviteFor)
 	message.AddAlternativeString(kind, string(m.Invite))
-	return message, message.AttachReader("invite.ics", bytes.NewReader(m.Invite), mail.WithFileContentType("text/calendar"))
+	// One object speaks of one meeting (RFC 5546, 2.1.4), so that each has a file of its own.
+	for i, invite := range slices.Insert(slices.Clone(m.Others), 0, m.Invite) {
+		name := "invite.ics"
+		if i > 0 {
+			name = fmt.Sprintf("invite-%d.ics", i+1)
+		}
+		if err := message.AttachReader(name, bytes.NewReader(invite), mail.WithFileContentType("text/calendar")); err != nil {
+			return nil, err
+		}
+	}
+	return message, nil
 }

@@ -76,3 +76,7 @@ CREATE INDEX attempt_by_time ON attempt (at);
 -- Whose visit a file came with, until a booking takes it up: the network address, hashed.
 ALTER TABLE upload ADD COLUMN sender TEXT NOT NULL DEFAULT '';
 CREATE INDEX upload_unclaimed_by_sender ON upload (sender) WHERE booking_id IS NULL;
+
+-- Bookings that were entered together: their mails are one letter with all dates, which waits for the rooms of all.
+ALTER TABLE outbox ADD COLUMN series TEXT NOT NULL DEFAULT '';
+CREATE INDEX outbox_by_series ON outbox (series, id) WHERE series <> '' AND state = 'waiting';

@@ -1,7 +1,8 @@
 -- name: AddTask :exec
-INSERT INTO outbox (booking_id, sequence, task, occasion, due_at) VALUES (@booking_id, @sequence, @task, @occasion, @due_at);
+INSERT INTO outbox (booking_id, sequence, task, occasion, series, due_at) VALUES (@booking_id, @sequence, @task, @occasion, @series, @due_at);
 
--- Tasks of one booking wait for its room, and each kind of task for the earlier ones of its kind.
+-- Tasks of one booking wait for its room, and each kind of task for the earlier ones of its kind. Of a series the first letter
+-- waits for all rooms, and speaks for the others.
 -- name: DueTasks :many
 SELECT * FROM outbox
 WHERE outbox.state = 'waiting' AND outbox.due_at <= @now
@@ -9,6 +10,10 @@ WHERE outbox.state = 'waiting' AND outbox.due_at <= @now
     SELECT 1 FROM outbox earlier
     WHERE earlier.booking_id = outbox.booking_id AND earlier.id < outbox.id AND earlier.state = 'waiting'
       AND (earlier.task = 'room' OR earlier.task = outbox.task))
+  AND (outbox.series = '' OR outbox.task NOT IN ('mail-client', 'mail-host') OR NOT EXISTS (
+    SELECT 1 FROM outbox other
+    WHERE other.series = outbox.series AND other.series <> '' AND other.state = 'waiting'
+      AND (other.task = 'room' OR other.task = outbox.task AND other.id < outbox.id)))
 ORDER BY outbox.id LIMIT 50;
 
 -- name: WaitingTasks :one
@@ -16,6 +21,12 @@ SELECT COUNT(*) FROM outbox WHERE booking_id = @booking_id AND task = @task AND 
 
 -- name: EndTask :exec
 UPDATE outbox SET state = @state, trouble = @trouble, attempts = attempts + 1, ended_at = @ended_at WHERE id = @id;
+
+-- name: OfSeries :many
+SELECT * FROM outbox WHERE series = @series AND series <> '' AND state = 'waiting' AND task = @task ORDER BY id;
+
+-- name: EndSeries :exec
+UPDATE outbox SET state = @state, trouble = @trouble, ended_at = @ended_at WHERE series = @series AND series <> '' AND state = 'waiting' AND task = @task;
 
 -- name: RetryTask :exec
 UPDATE outbox SET attempts = attempts + 1, trouble = @trouble, due_at = @due_at WHERE id = @id;

@@ -276,6 +276,7 @@ type Outbox struct {
 	Attempts  int64
 	Trouble   string
 	EndedAt   int64
+	Series    string
 }
 
 type PasswordReset struct {

@@ -24,7 +24,7 @@ func (q *Queries) AddLetterSent(ctx context.Context, arg AddLetterSentParams) er
 }
 
 const addTask = `-- name: AddTask :exec
-INSERT INTO outbox (booking_id, sequence, task, occasion, due_at) VALUES (?1, ?2, ?3, ?4, ?5)
+INSERT INTO outbox (booking_id, sequence, task, occasion, series, due_at) VALUES (?1, ?2, ?3, ?4, ?5, ?6)
 `
 
 type AddTaskParams struct {
@@ -32,6 +32,7 @@ type AddTaskParams struct {
 	Sequence  int64
 	Task      string
 	Occasion  string
+	Series    string
 	DueAt     int64
 }
 
@@ -41,22 +42,28 @@ func (q *Queries) AddTask(ctx context.Context, arg AddTaskParams) error {
 		arg.Sequence,
 		arg.Task,
 		arg.Occasion,
+		arg.Series,
 		arg.DueAt,
 	)
 	return err
 }
 
 const dueTasks = `-- name: DueTasks :many
-SELECT id, booking_id, sequence, task, occasion, state, due_at, attempts, trouble, ended_at FROM outbox
+SELECT id, booking_id, sequence, task, occasion, state, due_at, attempts, trouble, ended_at, series FROM outbox
 WHERE outbox.state = 'waiting' AND outbox.due_at <= ?1
   AND NOT EXISTS (
     SELECT 1 FROM outbox earlier
     WHERE earlier.booking_id = outbox.booking_id AND earlier.id < outbox.id AND earlier.state = 'waiting'
       AND (earlier.task = 'room' OR earlier.task = outbox.task))
+  AND (outbox.series = '' OR outbox.task NOT IN ('mail-client', 'mail-host') OR NOT EXISTS (
+    SELECT 1 FROM outbox other
+    WHERE other.series = outbox.series AND other.series <> '' AND other.state = 'waiting'
+      AND (other.task = 'room' OR other.task = outbox.task AND other.id < outbox.id)))
 ORDER BY outbox.id LIMIT 50
 `
 
-// Tasks of one booking wait for its room, and each kind of task for the earlier ones of its kind.
+// Tasks of one booking wait for its room, and each kind of task for the earlier ones of its kind. Of a series the first letter
+// waits for all rooms, and speaks for the others.
 func (q *Queries) DueTasks(ctx context.Context, now int64) ([]Outbox, error) {
 	rows, err := q.db.QueryContext(ctx, dueTasks, now)
 	if err != nil {
@@ -77,6 +84,7 @@ func (q *Queries) DueTasks(ctx context.Context, now int64) ([]Outbox, error) {
 			&i.Attempts,
 			&i.Trouble,
 			&i.EndedAt,
+			&i.Series,
 		); err != nil {
 			return nil, err
 		}
@@ -89,6 +97,29 @@ func (q *Queries) DueTasks(ctx context.Context, now int64) ([]Outbox, error) {
 		return nil, err
 	}
 	return items, nil
+}
+
+const endSeries = `-- name: EndSeries :exec
+UPDATE outbox SET state = ?1, trouble = ?2, ended_at = ?3 WHERE series = ?4 AND series <> '' AND state = 'waiting' AND task = ?5
+`
+
+type EndSeriesParams struct {
+	State   string
+	Trouble string
+	EndedAt int64
+	Series  string
+	Task    string
+}
+
+func (q *Queries) EndSeries(ctx context.Context, arg EndSeriesParams) error {
+	_, err := q.db.ExecContext(ctx, endSeries,
+		arg.State,
+		arg.Trouble,
+		arg.EndedAt,
+		arg.Series,
+		arg.Task,
+	)
+	return err
 }
 
 const endTask = `-- name: EndTask :exec
@@ -137,6 +168,50 @@ func (q *Queries) NextDue(ctx context.Context, now int64) (int64, error) {
 	var column_1 int64
 	err := row.Scan(&column_1)
 	return column_1, err
+}
+
+const ofSeries = `-- name: OfSeries :many
+SELECT id, booking_id, sequence, task, occasion, state, due_at, attempts, trouble, ended_at, series FROM outbox WHERE series = ?1 AND series <> '' AND state = 'waiting' AND task = ?2 ORDER BY id
+`
+
+type OfSeriesParams struct {
+	Series string
+	Task   string
+}
+
+func (q *Queries) OfSeries(ctx context.Context, arg OfSeriesParams) ([]Outbox, error) {
+	rows, err := q.db.QueryContext(ctx, ofSeries, arg.Series, arg.Task)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []Outbox{}
+	for rows.Next() {
+		var i Outbox
+		if err := rows.Scan(
+			&i.ID,
+			&i.BookingID,
+			&i.Sequence,
+			&i.Task,
+			&i.Occasion,
+			&i.State,
+			&i.DueAt,
+			&i.Attempts,
+			&i.Trouble,
+			&i.EndedAt,
+			&i.Series,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
 }
 
 const retryTask = `-- name: RetryTask :exec
