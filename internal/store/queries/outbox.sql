@@ -14,7 +14,7 @@ WHERE outbox.state = 'waiting' AND outbox.due_at <= @now
     SELECT 1 FROM outbox other
     WHERE other.series = outbox.series AND other.series <> '' AND other.state = 'waiting'
       AND (other.task = 'room' OR other.task = outbox.task AND other.id < outbox.id)))
-ORDER BY outbox.id LIMIT 50;
+ORDER BY outbox.id + 0 LIMIT 50; -- not by the key itself, along which all that was ever done would be scanned
 
 -- name: WaitingTasks :one
 SELECT COUNT(*) FROM outbox WHERE booking_id = @booking_id AND task = @task AND state = 'waiting';

@@ -59,7 +59,7 @@ WHERE outbox.state = 'waiting' AND outbox.due_at <= ?1
     SELECT 1 FROM outbox other
     WHERE other.series = outbox.series AND other.series <> '' AND other.state = 'waiting'
       AND (other.task = 'room' OR other.task = outbox.task AND other.id < outbox.id)))
-ORDER BY outbox.id LIMIT 50
+ORDER BY outbox.id + 0 LIMIT 50
 `
 
 // Tasks of one booking wait for its room, and each kind of task for the earlier ones of its kind. Of a series the first letter
@@ -281,6 +281,7 @@ func (q *Queries) TasksInTrouble(ctx context.Context, arg TasksInTroubleParams) 
 }
 
 const waitingTasks = `-- name: WaitingTasks :one
+
 SELECT COUNT(*) FROM outbox WHERE booking_id = ?1 AND task = ?2 AND state = 'waiting'
 `
 
@@ -289,6 +290,7 @@ type WaitingTasksParams struct {
 	Task      string
 }
 
+// not by the key itself, along which all that was ever done would be scanned
 func (q *Queries) WaitingTasks(ctx context.Context, arg WaitingTasksParams) (int64, error) {
 	row := q.db.QueryRowContext(ctx, waitingTasks, arg.BookingID, arg.Task)
 	var count int64
