@@ -239,7 +239,7 @@ func (a *App) SaveOffer(ctx context.Context, p Person, id int64, change OfferCha
 		if err := writeOffer(ctx, q, id, change); err != nil {
 			return err
 		}
-		return a.remember(ctx, q, p, settingChange{subjectOffer, id, kind.Name + ": what clients meet", OfferChange{before, row.Listing, row.Category, 0}})
+		return a.remember(ctx, q, p, settingChange{subjectOffer, id, kind.Name + ": booking page", OfferChange{before, row.Listing, row.Category, 0}})
 	})
 	if err != nil {
 		return OfferView{}, err

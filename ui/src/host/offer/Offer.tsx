@@ -64,7 +64,7 @@ function Editor({ type, view }: { type: Schemas['MeetingType']; view: OfferView 
   return (
     <View
       title={type.name}
-      note="what clients meet"
+      note="booking page"
       actions={
         changes === 0 ? (
           <>
