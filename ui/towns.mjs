@@ -2,7 +2,7 @@
 //   npm pack cldr-dates-full && tar xzf cldr-dates-full-*.tgz && node towns.mjs package
 import { readFileSync, writeFileSync } from 'node:fs'
 
-const languages = { en: 'en', de: 'de', fr: 'fr', nl: 'nl', pt: 'pt-PT' }
+const languages = { en: 'en', de: 'de', fr: 'fr', nl: 'nl', pt: 'pt-PT', 'pt-BR': 'pt' }
 
 // CLDR keeps the first name that a zone had; browsers and the zone database have others too (IANA, "backward").
 const laterNames = {

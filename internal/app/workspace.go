@@ -36,7 +36,7 @@ type Front struct {
 	Web          string `json:"web" maxLength:"2000"`
 	Address      string `json:"address" maxLength:"2000"`
 	Country      string `json:"country" maxLength:"2" doc:"Where phone numbers without a country code belong (ISO 3166)."`
-	Language     string `json:"language" enum:",en,de,fr,nl,pt" doc:"Of pages whose client's browser asks for none of these; English if empty."`
+	Language     string `json:"language" enum:",en,de,fr,nl,pt,pt-BR" doc:"Of pages whose client's browser asks for none of these; English if empty."`
 	Clock12      bool   `json:"clock12" doc:"Clients read times on a 12-hour clock."`
 	Cancellation string `json:"cancellation" maxLength:"8000" doc:"The cancellation policy."`
 	Privacy      string `json:"privacy" maxLength:"8000"`

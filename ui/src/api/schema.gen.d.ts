@@ -2505,7 +2505,7 @@ export interface components {
              * @description Of pages whose client's browser asks for none of these; English if empty.
              * @enum {string}
              */
-            language: "" | "en" | "de" | "fr" | "nl" | "pt";
+            language: "" | "en" | "de" | "fr" | "nl" | "pt" | "pt-BR";
             looks: components["schemas"]["Looks"];
             mail: string;
             phone: string;

@@ -7,9 +7,17 @@ const others = {
   fr: () => import('./fr').then((m) => m.fr),
   nl: () => import('./nl').then((m) => m.nl),
   pt: () => import('./pt').then((m) => m.pt),
+  'pt-BR': () => import('./ptBR').then((m) => m.ptBR),
 } as const
 
-export const languages = { en: 'English', de: 'Deutsch', fr: 'Français', nl: 'Nederlands', pt: 'Português' } as const
+export const languages = {
+  en: 'English',
+  de: 'Deutsch',
+  fr: 'Français',
+  nl: 'Nederlands',
+  pt: 'Português',
+  'pt-BR': 'Português do Brasil',
+} as const
 
 export type { Texts } from './en'
 

@@ -40,7 +40,7 @@ describe('the language of the page', () => {
 
   // Against CLDR's words, by the Intl of Node.js.
   it('writes dates as every language does', async () => {
-    const locales = { en: 'en-GB', de: 'de-DE', fr: 'fr-FR', nl: 'nl-NL', pt: 'pt-PT' }
+    const locales = { en: 'en-GB', de: 'de-DE', fr: 'fr-FR', nl: 'nl-NL', pt: 'pt-PT', 'pt-BR': 'pt-BR' }
     for (const [language, locale] of Object.entries(locales)) {
       speakDatesIn((await textsIn(language as Language)).dates)
       for (let date = '2026-01-01'; date < '2027-01-01'; date = addDays(date, 1)) {
@@ -85,6 +85,14 @@ describe('the language of the page', () => {
     speakDatesIn(en.dates)
   })
 
+  it('has Brazil’s own words for a browser from there', async () => {
+    expect(lookup(['pt-BR', 'en'], Object.keys(languages))).toBe('pt-BR')
+    expect(lookup(['pt-PT', 'en'], Object.keys(languages))).toBe('pt')
+    const said = JSON.stringify(Object.values((await textsIn('pt-BR')).server))
+    for (const elsewhere of ['ficheiro', 'morada', 'ligação', 'de momento', 'equipa '])
+      expect(said).not.toContain(elsewhere)
+  })
+
   it('says what the server answers, with what differs in it', async () => {
     const de = await textsIn('de')
     expect(said(de, 'This offer was withdrawn. Write to Torvald (Oslo) for other times.')).toBe(
@@ -118,7 +126,7 @@ describe('the language of the page', () => {
       for (const part of parts)
         expect(source.includes(part.trim().replace(/^“|”$/g, '')), `${sentence}: ${part}`).toBe(true)
     }
-    for (const language of ['fr', 'nl', 'pt'] as const)
+    for (const language of ['fr', 'nl', 'pt', 'pt-BR'] as const)
       expect(Object.keys((await textsIn(language)).server).sort(), language).toEqual(Object.keys(server).sort())
   })
 })

@@ -1,0 +1,86 @@
+import { towns } from '../../time/towns/pt-BR.gen'
+import { answers } from './answers.pt'
+import type { Texts } from './en'
+import { pt } from './pt'
+
+/** Words that Brazil has others for; "ligação" would change its gender as "link", so that its sentences stand below. */
+const words: [RegExp, string][] = [
+  [/\bmorada\b/g, 'endereço'],
+  [/\bficheiro/g, 'arquivo'],
+  [/\bequipa\b/g, 'equipe'],
+  [/\b(por isso )?de momento\b/g, '$1no momento'],
+  [/\baceite:/g, 'aceito:'],
+  [/\bmais pequeno, ou uma ligação/g, 'menor, ou um link'],
+  [/\bdemasiados\b/g, 'muitos'],
+]
+
+function inBrazil(sentence: string): string {
+  return words.reduce((said, [here, there]) => said.replace(here, there), sentence)
+}
+
+/** Portuguese as Brazil writes it: European Portuguese, with Brazil's own words, forms and dates. */
+export const ptBR: Texts = {
+  ...pt,
+  dates: {
+    ...pt.dates,
+    weekdaysShort: 'dom. seg. ter. qua. qui. sex. sáb.'.split(' '),
+    monthsShort: 'jan. fev. mar. abr. mai. jun. jul. ago. set. out. nov. dez.'.split(' '),
+    short: (weekday, day, month) => `${weekday}, ${day} de ${month}`,
+    dayAndMonth: (day, month) => `${day} de ${month}`,
+    withYear: (date, year) => `${date} de ${year}`,
+    towns,
+  },
+  server: {
+    ...Object.fromEntries(Object.entries(answers).map(([asked, answer]) => [asked, inBrazil(answer)])),
+    'Enter the address where we meet.': 'Informe o endereço onde nos encontramos.',
+    "This link doesn't lead to a booking, or not any more. Use the link in your latest mail about it.":
+      'Este link não leva, ou já não leva, a um agendamento. Use o link do seu último e-mail.',
+    "This link doesn't lead to an offer, or not any more. Use the link in your latest mail about it.":
+      'Este link não leva, ou já não leva, a uma proposta. Use o do seu último e-mail sobre ela.',
+    'One of these times has been taken already. The link in the mail about that booking leads to it.':
+      'Um destes horários já foi ocupado. O link no e-mail desse agendamento leva até ele.',
+    'Too many files are being sent at the moment. Nothing is lost: try again in an hour, or book without the file.':
+      'Muitos arquivos estão sendo enviados agora. Nada se perdeu: tente daqui a uma hora, ou marque sem o arquivo.',
+    'You have sent too many files without booking. Nothing is lost: book with those there are, or try again tomorrow.':
+      'Você enviou arquivos demais sem marcar. Nada se perdeu: marque com os que já enviou, ou tente amanhã.',
+  },
+  away: 'O Corrim não respondeu. Nada do que você escreveu se perdeu: verifique a conexão e tente de novo.',
+  oneOfUs: inBrazil(pt.oneOfUs),
+  andOneOfUs: inBrazil(pt.andOneOfUs),
+  ways: { ...pt.ways, ours: 'no nosso endereço', theirs: 'no seu endereço' },
+  looking: 'Verificando a agenda …',
+  noneAhead: 'Também nas próximas semanas não há nada livre. Escreva para nós.',
+  ownCalendarHint: 'Escolha um arquivo .ics ou solte-o aqui. Ele fica no seu navegador; nada é enviado.',
+  ownCalendarUnread: inBrazil(pt.ownCalendarUnread),
+  takeItAway: 'Remover a sua agenda',
+  removeFile: 'Remover',
+  sendingFile: 'Enviando o arquivo …',
+  yourAddress: 'O endereço onde nos encontramos',
+  phoneHint: 'Com o código do país, como +44 20 7946 0958.',
+  remark: () => 'Quer nos dizer alguma coisa antes?',
+  mayChange: (day) => `${day}. Pelo link no seu e-mail você pode mudar ou cancelar.`,
+  willDecide: (day) => `${day}. Você recebe a decisão por e-mail.`,
+  willProve: (day) => `${day}. Você recebe um código por e-mail; digite-o, e o horário é seu.`,
+  onItsWay: (mail) => ['O convite está a caminho de ', mail, '.'],
+  codeSent: (mail, until) => [
+    'Um código de seis dígitos está a caminho de ',
+    mail,
+    '. O horário fica reservado até ',
+    until,
+    '.',
+  ],
+  enterCode: 'Digitar o código',
+  codeAgain: 'Enviar o código de novo',
+  codeAgainHint: 'Nada depois de um minuto? Veja também na caixa de spam, ou corrija o endereço.',
+  codeSentAgain: 'O código foi enviado de novo.',
+  weCall: (number) => ['Ligamos para você no número ', number, '.'],
+  youCall: (number) => ['Ligue para nós no número ', number, '.'],
+  roomComing: 'O link está sendo criado; ele vai no seu e-mail.',
+  recorded: 'A reunião é gravada.',
+  whyNeeded: 'Por quê?',
+  youCome: 'Você confirmou que vai estar presente.',
+  instead: (day, clock) =>
+    `${pt.instead(day, clock).split(', em vez disso')[0]}, em vez disso. O link e o convite continuam válidos.`,
+  nothingOffered: 'No momento nada pode ser marcado aqui. Escreva para nós.',
+  ourPeople: 'Nossa equipe',
+}
