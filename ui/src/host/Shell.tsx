@@ -1,4 +1,4 @@
-import { type ReactNode, useEffect, useState } from 'react'
+import { type MouseEvent, type ReactNode, useEffect, useState } from 'react'
 import { useLocation } from 'react-router'
 import type { Schemas } from '../api/client'
 import { Ask } from '../kit/Ask'
@@ -59,6 +59,7 @@ function Rail({ person, onKeys }: { person: Schemas['Person']; onKeys: () => voi
   const { pathname } = useLocation()
   const today = useToday()
   const signOut = useSignOut()
+  const follow = useFollow()
   const needs: Record<string, number> = {
     Today: (today.data?.troubles.length ?? 0) + (today.data?.clashes.length ?? 0) + (today.data?.requests.length ?? 0),
   }
@@ -96,10 +97,17 @@ function Rail({ person, onKeys }: { person: Schemas['Person']; onKeys: () => voi
             </li>
           )
         })}
+        <li className="md:hidden">
+          <RailLink path="/account" here={pathname === '/account'}>
+            <span className="whitespace-nowrap">Account</span>
+          </RailLink>
+        </li>
       </ul>
       <div className="mt-auto px-5 pb-5 text-note max-md:hidden">
         <p>
-          <a href="/account">{person.name}</a>
+          <a href="/account" onClick={follow('/account')} aria-current={pathname === '/account' ? 'page' : undefined}>
+            {person.name}
+          </a>
         </p>
         <p className="text-small text-ink-2">
           {placeOf(person.zone)} · {clock(new Date(), person.zone)}
@@ -116,17 +124,23 @@ function Rail({ person, onKeys }: { person: Schemas['Person']; onKeys: () => voi
   )
 }
 
-function RailLink({ path, here, children }: { path: string; here: boolean; children: ReactNode }) {
+/** Follows a link within the application, unless it is to open elsewhere. */
+function useFollow() {
   const go = useGo()
+  return (path: string) => (event: MouseEvent) => {
+    if (event.ctrlKey || event.metaKey || event.shiftKey) return
+    event.preventDefault()
+    go(path)
+  }
+}
+
+function RailLink({ path, here, children }: { path: string; here: boolean; children: ReactNode }) {
+  const follow = useFollow()
   return (
     <a
       href={path}
       aria-current={here ? 'page' : undefined}
-      onClick={(event) => {
-        if (event.ctrlKey || event.metaKey || event.shiftKey) return
-        event.preventDefault()
-        go(path)
-      }}
+      onClick={follow(path)}
       className={`flex items-center gap-2 border-l-3 py-1.5 pr-3.5 pl-4 text-base no-underline! ${
         here ? 'border-act font-semibold text-act!' : 'border-transparent text-ink!'
       }`}
