@@ -88,8 +88,12 @@ func OpenAPI() ([]byte, error) {
 	return api.OpenAPI().MarshalJSON()
 }
 
-func config() huma.Config {
+// The library keeps these for the whole program, so they are set before anything runs beside anything else.
+func init() {
 	huma.NewError, huma.DefaultArrayNullable = humaProblem, false
+}
+
+func config() huma.Config {
 	c := huma.DefaultConfig("Corrim", "0.1")
 	c.CreateHooks = nil // no $schema in answers
 	c.DocsPath, c.SchemasPath, c.OpenAPIPath = "", "", "/openapi"
