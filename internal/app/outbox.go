@@ -463,6 +463,7 @@ func (a *App) guestMails(ctx context.Context, f facts, m Mail) ([]Mail, error) {
 		by = f.booking.ClientName
 	}
 	id := m.ID
+	m.Others = nil // made for the client, with the links
 	out := make([]Mail, len(guests))
 	for i, guest := range guests {
 		l := letter{subject: m.Subject, Opening: by + " brings you to this meeting.", Facts: f.guestFacts(known)}

@@ -193,7 +193,10 @@ function Code({ booking, onProved }: { booking: Booking; onProved: (booking: Boo
       const refused = refusalOf(error)
       setRefusal(refused)
       // Wrong too often, or too late: what became of the booking is what is shown then.
-      if (refused.status === 409) onProved(await need(api.GET('/bookings/{link}', { params: { path } })))
+      if (refused.status === 409)
+        void need(api.GET('/bookings/{link}', { params: { path } })).then(onProved, (gone) =>
+          setRefusal(refusalOf(gone)),
+        )
     }
   }
   return (
