@@ -3,7 +3,6 @@
 package intake
 
 import (
-	"fmt"
 	"net/mail"
 	"net/url"
 	"slices"
@@ -14,6 +13,8 @@ import (
 	"unicode/utf8"
 
 	"github.com/nyaruka/phonenumbers"
+
+	"corrim/core/told"
 )
 
 // Kind is what sort of answer a question takes.
@@ -87,10 +88,10 @@ func Shown(questions []Question, given Given) []bool {
 	return shown
 }
 
-// Check brings answers into their normal form. What is wrong comes by the question's ID, as a sentence. Answers to questions
+// Check brings answers into their normal form. What is wrong comes by the question's ID. Answers to questions
 // that are not shown are left out. region is where phone numbers without a country code belong (ISO 3166, like "GB").
-func Check(questions []Question, given Given, region string) ([]Answer, map[string]string) {
-	answers, wrong := []Answer{}, map[string]string{}
+func Check(questions []Question, given Given, region string) ([]Answer, map[string]told.Words) {
+	answers, wrong := []Answer{}, map[string]told.Words{}
 	shown := Shown(questions, given)
 	for i, q := range questions {
 		if !shown[i] {
@@ -98,14 +99,14 @@ func Check(questions []Question, given Given, region string) ([]Answer, map[stri
 		}
 		values := tidied(q.Kind, given[q.ID])
 		if len(values) == 0 {
-			if sentence := q.missing(); sentence != "" {
-				wrong[q.ID] = sentence
+			if fault := q.missing(); fault.Any() {
+				wrong[q.ID] = fault
 			}
 			continue
 		}
-		values, sentence := q.normal(values, region)
-		if sentence != "" {
-			wrong[q.ID] = sentence
+		values, fault := q.normal(values, region)
+		if fault.Any() {
+			wrong[q.ID] = fault
 			continue
 		}
 		answers = append(answers, Answer{q.ID, q.Label, q.Kind, values})
@@ -113,17 +114,17 @@ func Check(questions []Question, given Given, region string) ([]Answer, map[stri
 	return answers, wrong
 }
 
-// missing is the sentence for a question without an answer, if it needs one.
-func (q Question) missing() string {
+// missing is what is said of a question without an answer, if it needs one.
+func (q Question) missing() told.Words {
 	switch {
 	case q.Kind == Terms:
-		return "Please tick this to go on."
+		return told.Tick.Words()
 	case !q.Required:
-		return ""
+		return told.Words{}
 	case q.Kind == One || q.Kind == Several || q.Kind == YesNo:
-		return "Please choose an answer."
+		return told.Choose.Words()
 	}
-	return "Please answer this."
+	return told.Missing.Words()
 }
 
 // tidied is values without what is empty; all but long texts become one line.
@@ -158,26 +159,26 @@ func turnsDirection(r rune) bool {
 	return '\u202A' <= r && r <= '\u202E' || '\u2066' <= r && r <= '\u2069'
 }
 
-func (q Question) normal(values []string, region string) ([]string, string) {
+func (q Question) normal(values []string, region string) ([]string, told.Words) {
 	if q.Kind != Several && len(values) > 1 {
-		return nil, "Only one answer is possible here."
+		return nil, told.OnlyOne.Words()
 	}
 	if q.Kind == Several || q.Kind == One {
 		return q.chosen(values)
 	}
 	read, known := readers[q.Kind]
 	if !known {
-		return nil, "This question can't be answered at the moment. Leave it out, or write to your host."
+		return nil, told.CantAnswer.Words()
 	}
-	value, sentence := read(values[0], region)
-	if sentence != "" {
-		return nil, sentence
+	value, fault := read(values[0], region)
+	if fault.Any() {
+		return nil, fault
 	}
-	return []string{value}, ""
+	return []string{value}, told.Words{}
 }
 
 // chosen keeps the order of the options, whatever the order of the answers.
-func (q Question) chosen(values []string) ([]string, string) {
+func (q Question) chosen(values []string) ([]string, told.Words) {
 	var out []string
 	for _, option := range q.Options {
 		if slices.Contains(values, option) {
@@ -186,85 +187,85 @@ func (q Question) chosen(values []string) ([]string, string) {
 	}
 	for _, v := range values {
 		if !slices.Contains(q.Options, v) {
-			return nil, "“" + v + "” is not among the answers, or not any more. Please choose again."
+			return nil, told.NotAmong.With(v)
 		}
 	}
-	return out, ""
+	return out, told.Words{}
 }
 
 // readers turn one value into its normal form, or say what is wrong with it.
-var readers = map[Kind]func(value, region string) (string, string){
-	Short:   func(v, _ string) (string, string) { return atMost(v, longestLine) },
-	Long:    func(v, _ string) (string, string) { return atMost(v, longestText) },
-	Address: func(v, _ string) (string, string) { return atMost(v, longestText) },
+var readers = map[Kind]func(value, region string) (string, told.Words){
+	Short:   func(v, _ string) (string, told.Words) { return atMost(v, longestLine) },
+	Long:    func(v, _ string) (string, told.Words) { return atMost(v, longestText) },
+	Address: func(v, _ string) (string, told.Words) { return atMost(v, longestText) },
 	Number:  number,
 	YesNo:   yesNo,
 	Phone:   PhoneNumber,
 	Web:     web,
 	Date:    date,
-	File:    func(v, _ string) (string, string) { return atMost(v, longestLine) },
-	Terms:   func(string, string) (string, string) { return "yes", "" },
+	File:    func(v, _ string) (string, told.Words) { return atMost(v, longestLine) },
+	Terms:   func(string, string) (string, told.Words) { return "yes", told.Words{} },
 }
 
-func atMost(v string, letters int) (string, string) {
+func atMost(v string, letters int) (string, told.Words) {
 	if utf8.RuneCountInString(v) > letters {
-		return "", fmt.Sprintf("An answer has at most %d letters here.", letters)
+		return "", told.LongAnswer.Count(letters)
 	}
-	return v, ""
+	return v, told.Words{}
 }
 
 // number takes a point or a comma before the decimals.
-func number(v, _ string) (string, string) {
+func number(v, _ string) (string, told.Words) {
 	n, err := strconv.ParseFloat(strings.Replace(v, ",", ".", 1), 64)
 	if err != nil || n > 1e15 || n < -1e15 || n != n {
-		return "", "Please enter a number, like 12 or 3.5."
+		return "", told.NoNumber.Words()
 	}
-	return strconv.FormatFloat(n, 'f', -1, 64), ""
+	return strconv.FormatFloat(n, 'f', -1, 64), told.Words{}
 }
 
-func yesNo(v, _ string) (string, string) {
+func yesNo(v, _ string) (string, told.Words) {
 	if v != "yes" && v != "no" {
-		return "", "Please choose yes or no."
+		return "", told.YesOrNo.Words()
 	}
-	return v, ""
+	return v, told.Words{}
 }
 
 // PhoneNumber is a number in the form of ITU-T E.164, "+442079460958", or what is wrong with it.
-func PhoneNumber(v, region string) (string, string) {
+func PhoneNumber(v, region string) (string, told.Words) {
 	n, err := phonenumbers.Parse(v, region)
 	if err != nil || !phonenumbers.IsPossibleNumber(n) {
-		return "", "This is not a complete phone number. Enter it with its country code, like +44 20 7946 0958."
+		return "", told.NoPhoneNumber.Words()
 	}
-	return phonenumbers.Format(n, phonenumbers.E164), ""
+	return phonenumbers.Format(n, phonenumbers.E164), told.Words{}
 }
 
 // MailAddress is an address that mail can be sent to, or what is wrong with it (RFC 5321, 4.5.3.1: 254 letters).
-func MailAddress(v string) (string, string) {
+func MailAddress(v string) (string, told.Words) {
 	v = strings.TrimSpace(v)
 	parsed, err := mail.ParseAddress(v)
 	if err != nil || parsed.Address != v || len(v) > 254 || !strings.Contains(v[strings.LastIndexByte(v, '@')+1:], ".") {
-		return "", "This is not a complete mail address. It should look like name@museum.example."
+		return "", told.NoMailAddress.Words()
 	}
-	return v, ""
+	return v, told.Words{}
 }
 
 // web is an http or https address; without a scheme it becomes https.
-func web(v, _ string) (string, string) {
+func web(v, _ string) (string, told.Words) {
 	if !strings.Contains(v, "://") {
 		v = "https://" + v
 	}
 	u, err := url.Parse(v)
 	if err != nil || u.Scheme != "http" && u.Scheme != "https" || !strings.Contains(u.Hostname(), ".") || u.User != nil || len(v) > 2000 {
-		return "", "This is not a complete web address. It should look like https://museum.example/plan."
+		return "", told.NoWebAddress.Words()
 	}
-	return u.String(), ""
+	return u.String(), told.Words{}
 }
 
-func date(v, _ string) (string, string) {
+func date(v, _ string) (string, told.Words) {
 	if _, err := time.Parse(time.DateOnly, v); err != nil {
-		return "", "Please enter a date, like 2027-03-14."
+		return "", told.NoDate.Words()
 	}
-	return v, ""
+	return v, told.Words{}
 }
 
 // Faults is what is wrong with the questions themselves, by their place.

@@ -72,7 +72,7 @@ func TestWhatMustBeAnswered(t *testing.T) {
 		q := ask(kind)
 		q.Required = true
 		_, wrong := intake.Check([]intake.Question{q}, intake.Given{"q": {" \t "}}, "")
-		assert.Contains(t, wrong["q"], sentence)
+		assert.Contains(t, wrong["q"].Sentence, sentence)
 	}
 	answers, wrong := intake.Check([]intake.Question{ask(intake.Short)}, nil, "")
 	assert.Empty(t, wrong)

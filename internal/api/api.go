@@ -18,6 +18,7 @@ import (
 	"github.com/go-chi/chi/v5/middleware"
 	"github.com/go-chi/httprate"
 
+	"corrim/core/told"
 	"corrim/internal/app"
 	"corrim/internal/store"
 )
@@ -60,10 +61,10 @@ func New(a *app.App, o Options) http.Handler {
 	r.Route("/api", func(r chi.Router) {
 		r.Use(answersQuickly, s.sessions.LoadAndSave, noStore, named, s.fromWhere)
 		r.NotFound(func(w http.ResponseWriter, _ *http.Request) {
-			(&Problem{"about:blank", "Not Found", http.StatusNotFound, "There is no such operation. /api/openapi.json lists those there are.", nil, nil}).write(w)
+			(&Problem{Type: "about:blank", Title: "Not Found", Status: http.StatusNotFound, Detail: "There is no such operation. /api/openapi.json lists those there are."}).write(w)
 		})
 		r.MethodNotAllowed(func(w http.ResponseWriter, _ *http.Request) {
-			(&Problem{"about:blank", "Method Not Allowed", http.StatusMethodNotAllowed, "The operation is there, but not with this method. /api/openapi.json lists which.", nil, nil}).write(w)
+			(&Problem{Type: "about:blank", Title: "Method Not Allowed", Status: http.StatusMethodNotAllowed, Detail: "The operation is there, but not with this method. /api/openapi.json lists which."}).write(w)
 		})
 		r.Get("/types/{id}/reasons/{date}/scenario.json", s.scenarioFile)
 		r.Get("/hours/availability.ics", s.availabilityFile)
@@ -163,7 +164,7 @@ func takesFiles(op *huma.Operation) { op.MaxBodyBytes = maxFile }
 func (s *server) signedIn(ctx context.Context) (app.Person, error) {
 	id := s.sessions.GetInt64(ctx, insideKey)
 	if id == 0 {
-		return app.Person{}, &app.Refusal{Kind: app.NotSignedIn, Sentence: "Please sign in."}
+		return app.Person{}, &app.Refusal{Kind: app.NotSignedIn, Words: told.Words{Sentence: "Please sign in."}}
 	}
 	return s.app.PersonIn(ctx, id)
 }
@@ -183,7 +184,7 @@ func forHost[I, O any](s *server, handle func(context.Context, app.Person, *I) (
 // limited lets so many requests a minute through from one network address.
 func (s *server) limited(perMinute int) func(http.Handler) http.Handler {
 	refuse := func(w http.ResponseWriter, _ *http.Request) {
-		refusal(&app.Refusal{Kind: app.TooMany, Sentence: "Too many attempts from here within a minute. Nothing is lost: wait a minute, then try again."}).write(w)
+		refusal(&app.Refusal{Kind: app.TooMany, Words: told.TooOften.Words()}).write(w)
 	}
 	return httprate.LimitBy(max(1, perMinute), time.Minute, s.clientAddress, httprate.WithLimitHandler(refuse))
 }

@@ -98,6 +98,10 @@ func TestEveryRefusalIsAProblemDocument(t *testing.T) {
 	}
 	_, problem := c.send("POST", survey+"/bookings", strings.Replace(at, "T10:", "T12:", 1), "Idempotency-Key", key)
 	assert.Len(t, problem["nearest"], 6)
+	assert.Equal(t, "time-taken", problem["code"], "the page says it in the client's language")
+	_, problem = c.send("POST", survey+"/bookings", strings.Replace(at, "keeper@harbour.example", "keeper", 1), "Idempotency-Key", key)
+	fields := problem["fields"].(map[string]any)
+	assert.Equal(t, "mail-incomplete", fields["mail"].(map[string]any)["code"])
 	assert.NotContains(t, h.Log.String(), "harbour.example")
 	assert.NotContains(t, h.Log.String(), "/bookings/nothing", "links are secrets; logs have the route")
 }

@@ -11,6 +11,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"corrim/core/told"
 	"corrim/internal/app"
 )
 
@@ -20,7 +21,9 @@ type Problem struct {
 	Title   string            `json:"title"`
 	Status  int               `json:"status"`
 	Detail  string            `json:"detail" doc:"What happened and what to do, for a person."`
-	Fields  map[string]string `json:"fields,omitempty" doc:"The same for single fields of what was entered."`
+	Code    string            `json:"code,omitempty" doc:"Names the sentence, for those that clients may be told."`
+	With    []string          `json:"with,omitempty" doc:"What differs in the sentence, in its order."`
+	Fields  map[string]told.Words `json:"fields,omitempty" doc:"The same for single fields of what was entered."`
 	Nearest []time.Time       `json:"nearest,omitempty" doc:"For a taken time: open ones around it."`
 }
 
@@ -44,7 +47,7 @@ const problemTypes = "urn:corrim:problem:"
 
 func refusal(r *app.Refusal) *Problem {
 	status := statuses[r.Kind]
-	return &Problem{problemTypes + string(r.Kind), http.StatusText(status), status, r.Sentence, r.Fields, r.Nearest}
+	return &Problem{problemTypes + string(r.Kind), http.StatusText(status), status, r.Sentence, r.Code, r.With, r.Fields, r.Nearest}
 }
 
 // problemOf turns any error of a use case into a problem. An unforeseen one is logged and told without details.
@@ -56,10 +59,15 @@ func problemOf(ctx context.Context, log *slog.Logger, err error) error {
 	case errors.As(err, &refused):
 		return refusal(refused)
 	case errors.Is(err, context.Canceled) || ctx.Err() != nil:
-		return huma.NewError(http.StatusServiceUnavailable, "The request was given up before it was done. Send it again.")
+		return failure(http.StatusServiceUnavailable, told.GivenUp.Words())
 	}
 	log.Error("a request failed", "error", err)
-	return huma.NewError(http.StatusInternalServerError, "Something went wrong here, and nothing was changed. Try again; if it stays like this, tell whoever runs this installation.")
+	return failure(http.StatusInternalServerError, told.Failed.Words())
+}
+
+// failure is a problem that isn't the reader's.
+func failure(status int, words told.Words) *Problem {
+	return &Problem{Type: "about:blank", Title: http.StatusText(status), Status: status, Detail: words.Sentence, Code: words.Code}
 }
 
 // humaProblem is what huma calls for the faults it finds itself. Its own answer would repeat the request's body, which
@@ -68,15 +76,15 @@ func humaProblem(status int, message string, faults ...error) huma.StatusError {
 	p := &Problem{Type: "about:blank", Title: http.StatusText(status), Status: status, Detail: message}
 	switch status {
 	case http.StatusUnprocessableEntity, http.StatusBadRequest:
-		p.Type, p.Detail, p.Fields = problemTypes+string(app.Invalid), "The request does not have the form that is expected; nothing was changed.", map[string]string{}
+		p.Type, p.Detail, p.Fields = problemTypes+string(app.Invalid), "The request does not have the form that is expected; nothing was changed.", map[string]told.Words{}
 		for _, fault := range faults {
 			var detail *huma.ErrorDetail
 			if errors.As(fault, &detail) {
-				p.Fields[strings.TrimPrefix(detail.Location, "body.")] = detail.Message
+				p.Fields[strings.TrimPrefix(detail.Location, "body.")] = told.Words{Sentence: detail.Message}
 			}
 		}
 	case http.StatusRequestEntityTooLarge:
-		p.Type, p.Detail = problemTypes+string(app.TooLarge), "That is more text than can be taken. Shorten it and send it again."
+		p.Type, p.Detail, p.Code = problemTypes+string(app.TooLarge), told.TooLong.Words().Sentence, told.TooLong.Words().Code
 	}
 	return p
 }

@@ -6,6 +6,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"corrim/core/told"
 	"corrim/internal/app"
 )
 
@@ -91,7 +92,7 @@ func (s *server) demoSignIn(ctx context.Context, in *struct {
 			return s.open(ctx, p)
 		}
 	}
-	return Me{}, &app.Refusal{Kind: app.NotFound, Sentence: "Signing in with one click is for the demo's people only. Sign in with mail and password."}
+	return Me{}, &app.Refusal{Kind: app.NotFound, Words: told.Words{Sentence: "Signing in with one click is for the demo's people only. Sign in with mail and password."}}
 }
 
 // open opens a session for somebody who needs no password.

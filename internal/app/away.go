@@ -141,7 +141,7 @@ func (a *App) lookAfterBooking(ctx context.Context, q *sqlc.Queries, p Person, a
 func (a *App) giveAnyway(ctx context.Context, q *sqlc.Queries, p Person, b hosted, to int64) (handedState, error) {
 	state := handedState{b.ID, bookingState{Host: b.own.PersonID, To: to, Start: b.StartAt, Overlap: b.OverlapAllowed == 1}}
 	if to == 0 || to == b.own.PersonID {
-		return state, complaints{"rest": "Choose who takes the meeting of " + b.ClientName + "."}.err()
+		return state, faulty("rest", "Choose who takes the meeting of "+b.ClientName+".")
 	}
 	t, err := a.target(ctx, q, p, b, placeOfStart(b, to, p))
 	if err != nil {

@@ -42,16 +42,16 @@ func (b Beginning) check(code string) complaints {
 	if b.Code != code {
 		wrong.add("code", "This is not the code. The program wrote it where it was started, with the address to open.")
 	}
-	for field, sentence := range (Workspace{Name: b.Workspace, Zone: b.Zone, Rules: startingRules}).check() {
+	for field, fault := range (Workspace{Name: b.Workspace, Zone: b.Zone, Rules: startingRules}).check() {
 		if field == "name" {
-			wrong.add("workspace", sentence)
+			wrong.tell("workspace", fault)
 		}
 	}
 	if !slugPattern.MatchString(b.Slug) || len(b.Slug) > 60 {
 		wrong.add("slug", "A short name has small letters, figures and hyphens, like quillmere.")
 	}
-	if _, sentence := intake.MailAddress(b.Mail); sentence != "" {
-		wrong.add("mail", sentence)
+	if _, fault := intake.MailAddress(b.Mail); fault.Any() {
+		wrong.tell("mail", fault)
 	}
 	return wrong
 }

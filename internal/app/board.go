@@ -111,7 +111,7 @@ type boardView struct {
 
 func (a *App) boardView(ctx context.Context, p Person, from string, days int, whose int64) (v boardView, err error) {
 	if v.first, err = civil.ParseDate(from); err != nil {
-		return v, complaints{"from": err.Error()}.err()
+		return v, faulty("from", err.Error())
 	}
 	v.people, v.days = []Person{p}, days
 	switch whose {
@@ -216,14 +216,14 @@ type blockState struct {
 func (a *App) AddBlock(ctx context.Context, p Person, n NewBlock) error {
 	date, err := civil.ParseDate(n.Date)
 	if err != nil {
-		return complaints{"date": err.Error()}.err()
+		return faulty("date", err.Error())
 	}
 	at := span.Span{Start: civil.Clock{Date: date, Seconds: n.From * 60}.Instant(p.zone), End: civil.Clock{Date: date, Seconds: n.To * 60}.Instant(p.zone)}
 	if n.To == 24*60 {
 		at.End = date.AddDays(1).Start(p.zone)
 	}
 	if at.Empty() {
-		return complaints{"to": "What is blocked ends after it begins."}.err()
+		return faulty("to", "What is blocked ends after it begins.")
 	}
 	return a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
 		id, err := q.AddBlock(ctx, sqlc.AddBlockParams{PersonID: p.ID, StartAt: int64(at.Start), EndAt: int64(at.End), Label: oneLine(n.Label)})

@@ -187,7 +187,7 @@ func TestABookingByHandIsWarnedOfTheRulesItBreaks(t *testing.T) {
 	fields := refused(t, byHand(h, hand), app.Invalid).Fields
 	assert.NotEmpty(t, fields["mail"])
 	hand.Mail = "x@y.example"
-	assert.Contains(t, refused(t, byHand(h, hand), app.Invalid).Fields["date"], "gone by")
+	assert.Contains(t, refused(t, byHand(h, hand), app.Invalid).Fields["date"].Sentence, "gone by")
 }
 
 // The board of eight people over a day, and of one over fourteen days, with 300 events; wanted are under 100 ms.

@@ -4,9 +4,9 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
-	"fmt"
 	"net/url"
 	"slices"
+	"strconv"
 	"strings"
 	"sync"
 	"time"
@@ -19,7 +19,7 @@ import (
 	"corrim/core/opentimes"
 	"corrim/core/routing"
 	"corrim/core/span"
-	"corrim/core/wording"
+	"corrim/core/told"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -50,13 +50,13 @@ func (o offered) mayBook(inside bool) error {
 	home := o.host.home
 	switch {
 	case home.setupStep != 0 && home.Front.Unpublished && !inside:
-		return refuse(Over, "This page is not published yet. Ask "+home.Name+" when it will be.")
+		return refuse(Over, told.NotPublished.With(home.Name))
 	case o.Listing == listedOff:
-		return refuse(Over, "This can't be booked at the moment. Nothing you typed is lost; write to "+home.Name+" if you need it now.")
+		return refuse(Over, told.NotNow.With(home.Name))
 	case o.Who == "organisation" && !inside:
-		return refuse(Forbidden, "Only people of "+o.host.home.Name+" can book this. If you are one of them, sign in first, then open this page again.")
+		return refuse(Forbidden, told.OnlyPeople.With(home.Name))
 	case o.Who == "nobody":
-		return refuse(Forbidden, "This can't be booked here. Write to "+o.host.home.Name+", and they enter it for you.")
+		return refuse(Forbidden, told.OnlyHosts.With(home.Name))
 	}
 	return nil
 }
@@ -95,17 +95,17 @@ type ClientBooking struct {
 	Lapses   *time.Time  `json:"lapses,omitempty" doc:"Until when the time is kept, if it is not booked yet."`
 	Proposed []time.Time `json:"proposed" doc:"Other times that the host proposes."`
 	Word     string      `json:"word,omitempty" doc:"What the host wrote last."`
-	CantMove string      `json:"cantMove,omitempty" doc:"Why the client can't move it, in a sentence."`
+	CantMove *told.Words `json:"cantMove,omitempty" doc:"Why the client can't move it."`
 
 	Hosts
-	CantCancel  string `json:"cantCancel,omitempty"`
-	AskReason   bool   `json:"askReason" doc:"Cancelling needs a reason."`
-	After       string `json:"after,omitempty" doc:"The workspace's words for what comes next."`
-	AfterURL    string `json:"afterUrl,omitempty"`
-	HostMail    string `json:"hostMail"`
-	CancelTerms string `json:"cancelTerms,omitempty" doc:"The workspace's cancellation policy."`
-	Confirmed   bool   `json:"confirmed" doc:"The client has said that they come."`
-	MayConfirm  bool   `json:"mayConfirm" doc:"They can say so now."`
+	CantCancel  *told.Words `json:"cantCancel,omitempty"`
+	AskReason   bool        `json:"askReason" doc:"Cancelling needs a reason."`
+	After       string      `json:"after,omitempty" doc:"The workspace's words for what comes next."`
+	AfterURL    string      `json:"afterUrl,omitempty"`
+	HostMail    string      `json:"hostMail"`
+	CancelTerms string      `json:"cancelTerms,omitempty" doc:"The workspace's cancellation policy."`
+	Confirmed   bool        `json:"confirmed" doc:"The client has said that they come."`
+	MayConfirm  bool        `json:"mayConfirm" doc:"They can say so now."`
 
 	Looks PageLooks `json:"looks"`
 }
@@ -122,20 +122,20 @@ func (r BookingRequest) check() complaints {
 	wrong := complaints{}
 	switch {
 	case r.Name == "":
-		wrong.add("name", "Enter your name, so that we know who is coming.")
+		wrong.tell("name", told.NoName.Words())
 	case len([]rune(r.Name)) > 200:
-		wrong.add("name", "A name has at most 200 letters.")
+		wrong.tell("name", told.LongName.Words())
 	}
-	if _, sentence := intake.MailAddress(r.Mail); r.Mail == "" {
-		wrong.add("mail", "Enter your mail address: the invitation goes there.")
-	} else if sentence != "" {
-		wrong.add("mail", sentence)
+	if _, fault := intake.MailAddress(r.Mail); r.Mail == "" {
+		wrong.tell("mail", told.NoMail.Words())
+	} else if fault.Any() {
+		wrong.tell("mail", fault)
 	}
 	if len([]rune(r.Remark)) > 4000 {
-		wrong.add("remark", "A remark has at most 4000 letters.")
+		wrong.tell("remark", told.LongRemark.Words())
 	}
 	if _, err := civil.LoadZone(r.Zone); err != nil {
-		wrong.add("zone", "Choose your time zone from the list.")
+		wrong.tell("zone", told.NoZone.Words())
 	}
 	return wrong
 }
@@ -219,7 +219,7 @@ func (a *App) lookAtAll(ctx context.Context, hosts []routing.Host, maxAge, limit
 	return silent
 }
 
-var errSilentCalendar = refuse(Unreachable, "Your host's calendar doesn't answer at the moment, so this time can't be promised. Nothing you typed is lost: try again in a few minutes.")
+var errSilentCalendar = refuse(Unreachable, told.SilentCalendar.Words())
 
 func (a *App) writeBooking(ctx context.Context, workspace, slug, key string, r BookingRequest, asked ask) (booking sqlc.Booking, err error) {
 	err = a.Store.Write(ctx, func(q *sqlc.Queries) error {
@@ -276,14 +276,14 @@ const (
 func (a *App) withinLimits(ctx context.Context, q *sqlc.Queries, o offered, mail string, guests []string) error {
 	now := a.Now()
 	day := now.AddDate(0, 0, -1).Unix()
-	contact := " If you need more, write to " + o.host.home.Name + "."
+	contact := o.host.home.Name
 	if o.Offer.PerClient > 0 {
 		coming, err := q.ComingOfClient(ctx, sqlc.ComingOfClientParams{ClientMail: mail, TypeID: o.ID, Now: now.Unix()})
 		if err != nil {
 			return err
 		}
 		if coming >= int64(o.Offer.PerClient) {
-			return refuse(TooMany, fmt.Sprintf("At most %d of these meetings can be booked ahead with one mail address. Move or cancel one of yours instead.", o.Offer.PerClient)+contact)
+			return refuse(TooMany, told.ClientFull.With(strconv.Itoa(o.Offer.PerClient), contact))
 		}
 	}
 	made, err := q.MadeByClientSince(ctx, sqlc.MadeByClientSinceParams{ClientMail: mail, Since: now.Add(-time.Hour).Unix()})
@@ -291,7 +291,7 @@ func (a *App) withinLimits(ctx context.Context, q *sqlc.Queries, o offered, mail
 		return err
 	}
 	if made >= mostAnHour {
-		return refuse(TooMany, "With this mail address, many meetings were booked within an hour. Nothing you typed is lost: try again later."+contact)
+		return refuse(TooMany, told.ClientBusy.With(contact))
 	}
 	for _, guest := range guests {
 		invited, err := q.GuestSince(ctx, sqlc.GuestSinceParams{Mail: guest, Since: day})
@@ -299,12 +299,12 @@ func (a *App) withinLimits(ctx context.Context, q *sqlc.Queries, o offered, mail
 			return err
 		}
 		if invited >= mostInvites {
-			return complaints{"guests": guest + " was invited many times today. Leave this guest out, or tell them yourself."}.err()
+			return faulty("guests", told.GuestBusy.With(guest))
 		}
 	}
 	ofType, err := q.MadeOfTypeSince(ctx, sqlc.MadeOfTypeSinceParams{TypeID: o.ID, Since: day})
 	if err == nil && ofType >= mostOfTypeIn {
-		return refuse(TooMany, "Very many meetings of this kind were booked today, so no more are taken for now. Nothing you typed is lost: try again tomorrow."+contact)
+		return refuse(TooMany, told.TypeBusy.With(contact))
 	}
 	return err
 }
@@ -333,13 +333,13 @@ func (a *App) mustBeOpen(ctx context.Context, q *sqlc.Queries, o offered, asked 
 	}
 	nearest := times(l.nearest(wanted.At, 6))
 	if wanted.At < span.At(a.Now()) {
-		return routing.Choice{}, &Refusal{Kind: Taken, Sentence: "This time has already gone by. Nothing you typed is lost: choose another time and book it.", Nearest: nearest}
+		return routing.Choice{}, &Refusal{Kind: Taken, Words: told.TimeGone.Words(), Nearest: nearest}
 	}
 	return routing.Choice{}, takenSince(nearest)
 }
 
 func takenSince(nearest []time.Time) *Refusal {
-	return &Refusal{Kind: Taken, Sentence: "This time has just been taken. Nothing you typed is lost: choose another time and book it.", Nearest: nearest}
+	return &Refusal{Kind: Taken, Words: told.TimeTaken.Words(), Nearest: nearest}
 }
 
 // insertion is how a booking comes about.
@@ -459,7 +459,7 @@ func tasksAfter(b sqlc.Booking, event life.Event) []string {
 func (a *App) byLink(ctx context.Context, q *sqlc.Queries, link string) (sqlc.Booking, error) {
 	booking, err := q.BookingByLink(ctx, hashed(link))
 	if errors.Is(err, store.ErrNotFound) {
-		return booking, refuse(NotFound, "This link doesn't lead to a booking, or not any more. Use the link in your latest mail about it.")
+		return booking, refuse(NotFound, told.NoBooking.Words())
 	}
 	return booking, err
 }
@@ -483,8 +483,8 @@ func (a *App) Move(ctx context.Context, link string, start time.Time) (ClientBoo
 	if err != nil {
 		return ClientBooking{}, err
 	}
-	if sentence := a.cantDo(before, "moved", o.Offer.MoveUntil); sentence != "" {
-		return ClientBooking{}, refuse(Over, sentence)
+	if late := a.late(before, told.Moving, o.Offer.MoveUntil); late != nil {
+		return ClientBooking{}, refuse(Over, *late)
 	}
 	if _, err := a.lookOnceMore(ctx, o, ask{}); err != nil {
 		return ClientBooking{}, err
@@ -531,7 +531,7 @@ func moveTo(ctx context.Context, q *sqlc.Queries, to sqlc.MoveBookingParams, ove
 // Cancel cancels a booking, with a reason for the host if the client gives one.
 func (a *App) Cancel(ctx context.Context, link, reason string) (ClientBooking, error) {
 	if len([]rune(reason)) > 1000 {
-		return ClientBooking{}, complaints{"reason": "A reason has at most 1000 letters."}.err()
+		return ClientBooking{}, faulty("reason", told.LongReason.Words())
 	}
 	reason = intake.AsWritten(reason)
 	err := a.change(ctx, link, byClient("cancelled", reason), func(q *sqlc.Queries, booking sqlc.Booking) (bool, error) {
@@ -539,11 +539,11 @@ func (a *App) Cancel(ctx context.Context, link, reason string) (ClientBooking, e
 		if err != nil {
 			return false, err
 		}
-		if sentence := a.cantCancel(booking, o); sentence != "" {
-			return false, refuse(Over, sentence)
+		if late := a.cantCancel(booking, o); late != nil {
+			return false, refuse(Over, *late)
 		}
 		if o.Offer.AskReason && reason == "" && booking.Life == string(life.Booked) {
-			return false, complaints{"reason": "Please say why, so that your host knows."}.err()
+			return false, faulty("reason", told.NoReason.Words())
 		}
 		if err := q.SetLife(ctx, sqlc.SetLifeParams{ID: booking.ID, Life: string(life.Cancelled)}); err != nil {
 			return false, err
@@ -578,7 +578,7 @@ func (a *App) Confirm(ctx context.Context, link string) (ClientBooking, error) {
 		case confirmed(booking):
 			return false, nil // sent twice
 		case tooEarlyToConfirm(booking, a.Now()):
-			return false, refuse(Over, "You can confirm from 48 hours before it begins.")
+			return false, refuse(Over, told.ConfirmLater.Words())
 		}
 		return true, q.ConfirmBooking(ctx, booking.ID)
 	})
@@ -644,7 +644,7 @@ func (a *App) clientBooking(ctx context.Context, b sqlc.Booking) (ClientBooking,
 		Type: b.TypeName, Host: o.who(), Hosts: o.hosts(), HostZone: o.host.Zone, Workspace: o.host.home.Name, Zones: o.host.home.Zones,
 		Name: b.ClientName, Mail: b.ClientMail, Remark: b.Remark, Zone: b.ClientZone, JoinURL: joinURL(b), Page: o.Path,
 		Passcode: roomOf(b).Passcode, Recorded: form.way.Room.RecordingNotice, Way: form.way.Kind, Said: factsOf(form.said), Guests: form.guests, Proposed: proposals(b), HostMail: o.host.Mail,
-		CantMove: a.cantDo(b, "moved", o.Offer.MoveUntil), CantCancel: a.cantCancel(b, o), AskReason: o.Offer.AskReason && b.Life == string(life.Booked),
+		CantMove: a.late(b, told.Moving, o.Offer.MoveUntil), CantCancel: a.cantCancel(b, o), AskReason: o.Offer.AskReason && b.Life == string(life.Booked),
 		CancelTerms: o.host.home.Front.Cancellation, Confirmed: confirmed(b), MayConfirm: a.mayConfirm(b), Looks: o.looks(),
 	}
 	out.Where, out.Calls, out.Number = form.way.address(), form.way.calls(), form.way.number()
@@ -692,36 +692,21 @@ func (a *App) lastWord(ctx context.Context, b sqlc.Booking) (string, error) {
 	return steps[len(steps)-1].Note, err
 }
 
-// cantDo says why a client can't move or cancel any more; empty if they can. until is minutes before the start, -1 is never.
-func (a *App) cantDo(b sqlc.Booking, did string, until int) string {
-	switch {
-	case until < 0:
-		return "This meeting can't be " + did + " here. Write to your host instead."
-	case a.Now().Unix() > b.StartAt-int64(until)*60:
-		return "It could be " + did + " until " + before(until) + ". Write to your host instead."
+// late says why a client can't move or cancel any more; nothing if they can. until is minutes before the start, -1 is never.
+func (a *App) late(b sqlc.Booking, deadline told.Deadline, until int) *told.Words {
+	if until >= 0 && a.Now().Unix() <= b.StartAt-int64(until)*60 {
+		return nil
 	}
-	return ""
+	words := deadline.Passed(until)
+	return &words
 }
 
 // cantCancel is the same for cancelling. What is not booked yet can always be withdrawn.
-func (a *App) cantCancel(b sqlc.Booking, o offered) string {
+func (a *App) cantCancel(b sqlc.Booking, o offered) *told.Words {
 	if b.Life != string(life.Booked) {
-		return ""
+		return nil
 	}
-	return a.cantDo(b, "cancelled", o.Offer.CancelUntil)
-}
-
-// before says how long before the start: "24 hours before it begins".
-func before(minutes int) string {
-	switch {
-	case minutes == 0:
-		return "it began"
-	case minutes%(24*60) == 0 && minutes > 24*60:
-		return wording.Count(minutes/(24*60), "day") + " before it begins"
-	case minutes%60 == 0:
-		return wording.Count(minutes/60, "hour") + " before it begins"
-	}
-	return wording.Count(minutes, "minute") + " before it begins"
+	return a.late(b, told.Cancelling, o.Offer.CancelUntil)
 }
 
 // roomOf is the booking's room; its URL is empty as long as there is none.

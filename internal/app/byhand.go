@@ -161,7 +161,7 @@ func (a *App) writeByHand(ctx context.Context, q *sqlc.Queries, p Person, w hand
 		}
 	}
 	if warning != "" && !outside {
-		return &Refusal{Kind: OutsideRules, Sentence: "Outside the rules: " + warning}
+		return refuse(OutsideRules, "Outside the rules: "+warning)
 	}
 	return nil
 }
@@ -263,32 +263,32 @@ func (w handWish) mayBeEntered(mine bool) error {
 	case w.by.May(HandleBookings) && (w.host == 0 || w.person(w.host).ID != 0):
 		return nil
 	case w.by.May(HandleBookings):
-		return complaints{"host": "Whom you chose doesn't host this meeting type. Choose one of its hosts."}.err()
+		return faulty("host", "Whom you chose doesn't host this meeting type. Choose one of its hosts.")
 	case !mine:
-		return complaints{"type": "You don't host this meeting type, so book it on its page, or have a host of it do so."}.err()
+		return faulty("type", "You don't host this meeting type, so book it on its page, or have a host of it do so.")
 	case w.host != 0 && w.host != w.by.ID:
-		return complaints{"host": "You can book for yourself or by the type's rule. Ask a coordinator to book for a colleague."}.err()
+		return faulty("host", "You can book for yourself or by the type's rule. Ask a coordinator to book for a colleague.")
 	}
 	return nil
 }
 
-var errGoneBy = complaints{"date": "This time has already gone by. Choose a later one."}.err()
+var errGoneBy = faulty("date", "This time has already gone by. Choose a later one.")
 
 // clocks is the wanted times on the person's wall clock, without the dates that are left out.
 func (h HandTimes) clocks(p Person) ([]civil.Clock, error) {
 	date, err := civil.ParseDate(h.Date)
 	if err != nil {
-		return nil, complaints{"date": err.Error()}.err()
+		return nil, faulty("date", err.Error())
 	}
 	clocks := []civil.Clock{{Date: date, Seconds: h.Minute * 60}}
 	if h.Repeat != "" {
 		if clocks, err = busy.Repeat(h.Repeat, clocks[0], p.zone, mostRepeats); err != nil {
-			return nil, complaints{"repeat": "This can't be followed: " + err.Error() + "."}.err()
+			return nil, faulty("repeat", "This can't be followed: "+err.Error()+".")
 		}
 	}
 	clocks = slices.DeleteFunc(clocks, func(c civil.Clock) bool { return slices.Contains(h.Without, c.Date.String()) })
 	if len(clocks) == 0 {
-		return nil, complaints{"date": "All dates are left out, so there is nothing to book."}.err()
+		return nil, faulty("date", "All dates are left out, so there is nothing to book.")
 	}
 	return clocks, nil
 }

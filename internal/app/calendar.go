@@ -186,7 +186,7 @@ func (a *App) Connect(ctx context.Context, p Person, account Account) ([]Calenda
 	}
 	found, err := a.Servers.Discover(ctx, login)
 	if err != nil {
-		return nil, &Refusal{Kind: Unreachable, Sentence: err.Error()}
+		return nil, refuse(Unreachable, err.Error())
 	}
 	if len(found) == 0 {
 		return nil, refuse(Unreachable, "The server answered, but it has no calendars for this user. Make one there, then connect again.")

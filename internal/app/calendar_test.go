@@ -123,7 +123,7 @@ func TestConnectingSaysWhatWentWrong(t *testing.T) {
 	}
 	_, err := h.App.Connect(ctx, h.Host, app.Account{Address: "ftp://x"})
 	fields := refused(t, err, app.Invalid).Fields
-	assert.Contains(t, fields["address"], "https://calendar.example.org")
+	assert.Contains(t, fields["address"].Sentence, "https://calendar.example.org")
 	assert.NotEmpty(t, fields["username"])
 
 	_, err = h.App.Connect(ctx, h.Host, app.Account{Address: h.CalendarURL + "/page", Username: "ines", Password: "light"})

@@ -12,6 +12,7 @@ import (
 	"corrim/core/busy"
 	"corrim/core/intake"
 	"corrim/core/span"
+	"corrim/core/told"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -115,7 +116,7 @@ func (a *App) ownBooking(ctx context.Context, q *sqlc.Queries, p Person, id int6
 	case b.State == "cancelled":
 		return b, refuse(Over, "This booking was cancelled meanwhile.")
 	case b.StartAt <= a.Now().Unix():
-		return b, refuse(Over, "This meeting has already begun, so it can't be changed any more.")
+		return b, refuse(Over, told.Begun.Words())
 	}
 	return b, nil
 }
@@ -207,7 +208,7 @@ func (a *App) askAgain(ctx context.Context, q *sqlc.Queries, p Person, b hosted,
 
 func checkWord(word string) error {
 	if len([]rune(word)) > 1000 {
-		return complaints{"word": "A message to the client has at most 1,000 characters."}.err()
+		return faulty("word", "A message to the client has at most 1,000 characters.")
 	}
 	return nil
 }

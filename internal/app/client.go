@@ -123,7 +123,7 @@ func (a *App) names(ctx context.Context, workspace int64) (map[int64]string, err
 // SaveClientNotes keeps what the workspace notes about one of the person's clients.
 func (a *App) SaveClientNotes(ctx context.Context, p Person, mail, notes string) (ClientHistory, error) {
 	if len([]rune(notes)) > 8000 {
-		return ClientHistory{}, complaints{"notes": "Notes have at most 8000 letters."}.err()
+		return ClientHistory{}, faulty("notes", "Notes have at most 8000 letters.")
 	}
 	if _, err := a.ClientByMail(ctx, p, mail); err != nil {
 		return ClientHistory{}, err

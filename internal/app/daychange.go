@@ -118,7 +118,7 @@ func (a *App) AddDayChanges(ctx context.Context, p Person, text string) (HoursVi
 	text = strings.TrimSpace(text)
 	reading := a.ReadDayChanges(p, text)
 	if reading.Problem != "" {
-		return HoursView{}, complaints{"text": reading.Problem}.err()
+		return HoursView{}, faulty("text", reading.Problem)
 	}
 	return a.changeDays(ctx, p, "Exceptions: added "+text, func(now []DayChange) ([]DayChange, error) {
 		return append(now, reading.Changes...), nil
@@ -204,7 +204,7 @@ func (a *App) DrawDay(ctx context.Context, p Person, drawn DrawnDay) (HoursView,
 func (d DrawnDay) hours() (hours.Day, error) {
 	day, err := DayInput{Drawn: true, Intervals: d.Intervals}.read()
 	if err != nil {
-		err = complaints{"intervals": err.Error()}.err()
+		err = faulty("intervals", err.Error())
 	}
 	return day, err
 }
@@ -217,7 +217,7 @@ func (d DrawnDay) over(now []DayChange) ([]DayChange, error) {
 	}
 	date, err := civil.ParseDate(d.Date)
 	if err != nil {
-		return nil, complaints{"date": err.Error()}.err()
+		return nil, faulty("date", err.Error())
 	}
 	var kept []DayChange
 	for _, c := range now {
@@ -250,7 +250,7 @@ func (a *App) drawWeekdays(ctx context.Context, p Person, day hours.Day, weekday
 	week := p.week
 	for _, n := range weekdays {
 		if n < 0 || n > 6 {
-			return HoursView{}, complaints{"weekdays": "Weekdays are 0 (Sunday) to 6."}.err()
+			return HoursView{}, faulty("weekdays", "Weekdays are 0 (Sunday) to 6.")
 		}
 		week[n] = day
 	}

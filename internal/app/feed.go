@@ -29,14 +29,14 @@ func (a *App) Subscribe(ctx context.Context, p Person, s Subscription) ([]Calend
 	}
 	u, err := url.Parse(address)
 	if err != nil || u.Host == "" || u.Scheme != "https" && u.Scheme != "http" {
-		return nil, complaints{"address": "Enter the address of an iCalendar file, like https://calendar.example.org/holidays.ics."}.err()
+		return nil, faulty("address", "Enter the address of an iCalendar file, like https://calendar.example.org/holidays.ics.")
 	}
 	fetched, err := a.Feeds.Fetch(ctx, address, "")
 	if err != nil {
-		return nil, &Refusal{Kind: Unreachable, Sentence: err.Error()}
+		return nil, refuse(Unreachable, err.Error())
 	}
 	if err := (busyReader{}).mustBeKnown(Resource{ICS: fetched.Text}); err != nil {
-		return nil, &Refusal{Kind: Unreachable, Sentence: err.Error()}
+		return nil, refuse(Unreachable, err.Error())
 	}
 	name := nameOr(s.Name, u.Host)
 	// The address may hold a secret, so it is kept like a password; its host is what is shown.
@@ -53,10 +53,10 @@ type CalendarFile struct {
 func (a *App) AddCalendarFile(ctx context.Context, p Person, f CalendarFile) ([]Calendar, error) {
 	text, err := busy.Read([]byte(f.Text), busy.Options{})
 	if err != nil {
-		return nil, complaints{"file": "This is not an iCalendar file. Choose one that ends in .ics."}.err()
+		return nil, faulty("file", "This is not an iCalendar file. Choose one that ends in .ics.")
 	}
 	if unknown := text.Unknown(); len(unknown) > 0 {
-		return nil, complaints{"file": "It is not known when everything in this file is, so it can't be relied on. " + unknown[0].String() + ". Correct it, or export it again."}.err()
+		return nil, faulty("file", "It is not known when everything in this file is, so it can't be relied on. "+unknown[0].String()+". Correct it, or export it again.")
 	}
 	return a.keepCalendar(ctx, p, newCalendar{kindFile, "", nameOr(strings.TrimSuffix(f.Name, ".ics"), "Calendar file"), "", "", []byte(f.Text)})
 }

@@ -333,7 +333,7 @@ func TestATextThatBreaksOffIsAFailedReading(t *testing.T) {
 	assert.Contains(t, calendars[0].Trouble, `"Dentist"`, "its owner is told which")
 	assert.NotContains(t, h.Open("2026-05-05"), "10:00")
 	_, err = h.App.AddCalendarFile(ctx, h.Host, app.CalendarFile{Name: "cut.ics", Text: feed.text.Load().(string)})
-	assert.Contains(t, refused(t, err, app.Invalid).Fields["file"], "Dentist")
+	assert.Contains(t, refused(t, err, app.Invalid).Fields["file"].Sentence, "Dentist")
 }
 
 // BenchmarkFirstReadingOfRadicale reads 5,000 events for the first time from a server that nobody here wrote; wanted are under 20 s.

@@ -186,7 +186,7 @@ func (a *App) PreviewRouting(ctx context.Context, p Person, id int64, r TypeRout
 	}
 	r = r.normal()
 	if wrong := r.check(staff.People, staff.Teams); len(wrong) > 0 {
-		none.Wrong = wrong
+		none.Wrong = wrong.sentences()
 		return none, nil
 	}
 	o, err := a.offeredAs(ctx, a.Store.Queries, p, kind, r)
@@ -531,7 +531,7 @@ func (a *App) CorrectLedger(ctx context.Context, p Person, id int64, c LedgerCor
 	}
 	c.Remark = oneLine(c.Remark)
 	if c.Remark == "" || c.Credit == 0 {
-		return RoutingView{}, complaints{"remark": "Say by how many and why, so that colleagues can follow it."}.err()
+		return RoutingView{}, faulty("remark", "Say by how many and why, so that colleagues can follow it.")
 	}
 	err := a.writeFor(ctx, p, EditEverybodys, func(q *sqlc.Queries) error {
 		if _, err := a.colleague(ctx, q, p, c.Person); err != nil {

@@ -3,12 +3,12 @@ package app
 import (
 	"cmp"
 	"encoding/json"
-	"fmt"
 	"slices"
 	"strings"
 	"time"
 
 	"corrim/core/intake"
+	"corrim/core/told"
 	"corrim/internal/store/sqlc"
 )
 
@@ -30,8 +30,8 @@ func (o offered) fill(r BookingRequest) (filledForm, error) {
 	form.way = o.wayTaken(r, wrong)
 	answers, faults := intake.Check(o.Offer.Questions, r.Said, o.host.home.Front.Country)
 	form.said = answers
-	for id, sentence := range faults {
-		wrong.add("said."+id, sentence)
+	for id, fault := range faults {
+		wrong.tell("said."+id, fault)
 	}
 	for _, guest := range r.Guests {
 		guest = oneLine(guest)
@@ -39,16 +39,16 @@ func (o offered) fill(r BookingRequest) (filledForm, error) {
 		if guest == "" || known(r.Mail) || slices.ContainsFunc(form.guests, known) {
 			continue // the client gets a mail of their own
 		}
-		if _, sentence := intake.MailAddress(guest); sentence != "" {
-			wrong.add("guests", "“"+guest+"” is not a complete mail address.")
+		if _, fault := intake.MailAddress(guest); fault.Any() {
+			wrong.tell("guests", told.GuestAddress.With(guest))
 		}
 		form.guests = append(form.guests, guest)
 	}
 	if len(form.guests) > o.Offer.Guests {
-		wrong.add("guests", fmt.Sprintf("So many guests can't come along; the most is %d.", o.Offer.Guests))
+		wrong.tell("guests", told.TooManyGuests.Count(o.Offer.Guests))
 	}
 	if form.consent = o.host.home.Front.Consent; form.consent != "" && !r.Consent {
-		wrong.add("consent", "Please tick this to go on.")
+		wrong.tell("consent", told.Tick.Words())
 	}
 	return form, wrong.err()
 }
@@ -61,20 +61,20 @@ func (o offered) wayTaken(r BookingRequest, wrong complaints) WayTaken {
 		i = 0
 	}
 	if i < 0 {
-		wrong.add("way", "This location is not offered, or not any more. Choose another one.")
+		wrong.tell("way", told.NoLocation.Words())
 		return WayTaken{}
 	}
 	taken := WayTaken{Way: ways[i]}
 	switch {
 	case taken.calls() == callsHost:
-		number, sentence := intake.PhoneNumber(oneLine(r.Given), o.host.home.Front.Country)
-		if sentence != "" {
-			wrong.add("given", sentence)
+		number, fault := intake.PhoneNumber(oneLine(r.Given), o.host.home.Front.Country)
+		if fault.Any() {
+			wrong.tell("given", fault)
 		}
 		taken.Given = number
 	case taken.Kind == wayTheirs:
 		if taken.Given = firstLetters(strings.TrimSpace(r.Given), 1000); taken.Given == "" {
-			wrong.add("given", "Enter the address where we meet.")
+			wrong.tell("given", told.NoAddress.Words())
 		}
 	}
 	return taken

@@ -7,6 +7,7 @@ import (
 
 	"corrim/core/looks"
 	"corrim/core/routing"
+	"corrim/core/told"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -56,7 +57,7 @@ type ShowPart struct {
 	Photo string `json:"photo,omitempty" doc:"Path of the picture."`
 }
 
-var errNoPage = refuse(NotFound, "This page doesn't exist, or not any more. Check the address, or ask whoever sent it to you for a new one.")
+var errNoPage = refuse(NotFound, told.NoPage.Words())
 
 // WorkspacePage returns all listed types of a workspace.
 func (a *App) WorkspacePage(ctx context.Context, slug string) (Showcase, error) {

@@ -80,11 +80,11 @@ func (a *App) planHandover(ctx context.Context, q *sqlc.Queries, p Person, h Han
 func daysOf(h HandoverSpan, zone *time.Location) (span.Span, error) {
 	first, err := civil.ParseDate(h.From)
 	if err != nil {
-		return span.Span{}, complaints{"from": err.Error()}.err()
+		return span.Span{}, faulty("from", err.Error())
 	}
 	last, err := civil.ParseDate(h.To)
 	if err != nil || last.Before(first) {
-		return span.Span{}, complaints{"to": "The last day doesn't come before the first."}.err()
+		return span.Span{}, faulty("to", "The last day doesn't come before the first.")
 	}
 	return span.Span{Start: first.Start(zone), End: last.AddDays(1).Start(zone)}, nil
 }

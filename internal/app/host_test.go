@@ -44,7 +44,7 @@ func TestHoursAreTypedDrawnAndSaved(t *testing.T) {
 
 	_, err = h.App.SaveHours(ctx, h.Host, app.WeekInput{Week: week})
 	wrong := refused(t, err, app.Invalid)
-	assert.Equal(t, `"9-": an end is missing`, wrong.Fields["week.2"])
+	assert.Equal(t, `"9-": an end is missing`, wrong.Fields["week.2"].Sentence)
 	assert.NotEmpty(t, wrong.Fields["week.3"])
 	assert.Contains(t, h.Open("2026-05-08"), "09:00", "nothing was changed")
 
@@ -87,7 +87,7 @@ func TestDaysThatDifferFromTheWeek(t *testing.T) {
 	assert.NotEmpty(t, h.Open("2026-05-09"))
 
 	_, err = h.App.AddDayChanges(ctx, h.Host, "31 June closed")
-	assert.Contains(t, refused(t, err, app.Invalid).Fields["text"], "no 31 June")
+	assert.Contains(t, refused(t, err, app.Invalid).Fields["text"].Sentence, "no 31 June")
 	ids, err := h.App.AddWorkspace(ctx, "elsewhere", "Elsewhere", app.NewPerson{Name: "S", Mail: "s@else.example", Password: "a lamp in the hall", Zone: "UTC"})
 	require.NoError(t, err)
 	stranger, err := h.App.Person(ctx, ids[0])

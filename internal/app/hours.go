@@ -185,7 +185,7 @@ func (a *App) daysFrom(p Person, plan hours.Plan, first civil.Date, n int) []Rib
 func (a *App) Days(p Person, from string, n int) ([]Ribbon, error) {
 	first, err := civil.ParseDate(from)
 	if err != nil {
-		return nil, complaints{"from": err.Error()}.err()
+		return nil, faulty("from", err.Error())
 	}
 	return a.daysFrom(p, p.plan(), first, n), nil
 }

@@ -35,7 +35,7 @@ func (a *App) ReadHoursFile(p Person, text []byte) (FileReading, error) {
 	case errors.Is(err, availability.ErrNone):
 		return a.readDaysOff(p, text)
 	case err != nil:
-		return FileReading{}, complaints{"file": "This is not an iCalendar file. Choose one that ends in .ics."}.err()
+		return FileReading{}, faulty("file", "This is not an iCalendar file. Choose one that ends in .ics.")
 	}
 	week := plan.Week.Texts()
 	reading := FileReading{Kind: "hours", Week: week[:], Changes: []DayChange{}, Troubles: sentences(troubles)}
@@ -63,7 +63,7 @@ func (a *App) readDaysOff(p Person, text []byte) (FileReading, error) {
 		}
 	}
 	if len(events) == 0 && len(troubles) == 0 {
-		return reading, complaints{"file": "This file has neither hours (VAVAILABILITY) nor days in the next years. Choose another one."}.err()
+		return reading, faulty("file", "This file has neither hours (VAVAILABILITY) nor days in the next years. Choose another one.")
 	}
 	return reading, nil
 }

@@ -30,7 +30,7 @@ func TestAClientChoosesTheLength(t *testing.T) {
 	assert.Equal(t, []string{"09:00", "13:00", "14:00"}, open(170), "170 minutes fit in three hours, not later")
 	assert.Len(t, open(0), 7)
 	_, err = h.App.OpenTimes(ctx, "quillmere", "survey", app.LookFor{From: h.At("2026-05-05 00:00"), To: h.At("2026-05-06 00:00"), Minutes: 60})
-	assert.Contains(t, refused(t, err, app.Invalid).Fields["minutes"], "not offered")
+	assert.Contains(t, refused(t, err, app.Invalid).Fields["minutes"].Sentence, "not offered")
 
 	request := h.Request("2026-05-05 13:00")
 	request.Minutes = 170
@@ -80,7 +80,7 @@ func TestAMeetingTypeNarrowsTheHoursAndNeverWidensThem(t *testing.T) {
 	draft := h.Type.TypeDraft
 	draft.Rules.Hours = &app.OwnHours{Week: []string{"9-", "", "", "", "", "", ""}}
 	_, err = h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, app.Saving{})
-	assert.Contains(t, refused(t, err, app.Invalid).Fields["rules.hours.0"], "an end is missing")
+	assert.Contains(t, refused(t, err, app.Invalid).Fields["rules.hours.0"].Sentence, "an end is missing")
 	draft.Rules.Hours = &app.OwnHours{Plan: 99}
 	_, err = h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, app.Saving{})
 	refused(t, err, app.NotFound)

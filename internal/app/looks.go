@@ -163,14 +163,14 @@ type Picture struct {
 // KeepPicture keeps a PNG or JPEG for the workspace's pages. What it claims to be doesn't count, only what is in it.
 func (a *App) KeepPicture(ctx context.Context, p Person, data []byte) (Picture, error) {
 	if len(data) > mostBytes {
-		return Picture{}, complaints{"picture": "A picture has at most 1 MB here. Save it smaller, and choose it again."}.err()
+		return Picture{}, faulty("picture", "A picture has at most 1 MB here. Save it smaller, and choose it again.")
 	}
 	size, kind, err := image.DecodeConfig(bytes.NewReader(data))
 	if err != nil {
-		return Picture{}, complaints{"picture": "This is no picture that can be shown here. Choose a PNG or a JPEG."}.err()
+		return Picture{}, faulty("picture", "This is no picture that can be shown here. Choose a PNG or a JPEG.")
 	}
 	if size.Width > mostSide || size.Height > mostSide {
-		return Picture{}, complaints{"picture": fmt.Sprintf("The picture is %d by %d points. At most %d a side are taken.", size.Width, size.Height, mostSide)}.err()
+		return Picture{}, faulty("picture", fmt.Sprintf("The picture is %d by %d points. At most %d a side are taken.", size.Width, size.Height, mostSide))
 	}
 	sum := sha256.Sum256(data)
 	hash := hex.EncodeToString(sum[:])

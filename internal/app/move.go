@@ -124,7 +124,7 @@ func (a *App) target(ctx context.Context, q *sqlc.Queries, p Person, b hosted, t
 	}
 	date, err := civil.ParseDate(to.Date)
 	if err != nil {
-		return t, complaints{"date": err.Error()}.err()
+		return t, faulty("date", err.Error())
 	}
 	kind, err := a.typeOf(ctx, q, p, b.Booking)
 	if err != nil {
@@ -210,7 +210,7 @@ func (a *App) MoveByHand(ctx context.Context, p Person, id int64, m HandMove) er
 			return err
 		}
 		if len(t.broken) > 0 && !m.Outside {
-			return &Refusal{Kind: OutsideRules, Sentence: "This is outside the rules: " + t.why}
+			return refuse(OutsideRules, "This is outside the rules: "+t.why)
 		}
 		before := bookingState{Host: b.own.PersonID, To: t.host.ID, Start: b.StartAt, Overlap: b.OverlapAllowed == 1}
 		if err := a.carry(ctx, q, p, b, t); err != nil {

@@ -159,7 +159,7 @@ func (c OfferChange) check() complaints {
 		wrong.add("colour", sentence)
 	}
 	for _, address := range c.Always {
-		if _, sentence := intake.MailAddress(address); sentence != "" {
+		if _, fault := intake.MailAddress(address); fault.Any() {
 			wrong.add("always", "“"+address+"” is not a complete mail address.")
 		}
 	}
@@ -201,7 +201,7 @@ func (a *App) offerView(ctx context.Context, p Person, id int64, change func(*Of
 	view := OfferView{OfferChange: OfferChange{o.Offer, row.Listing, row.Category, row.Version}}
 	change(&view.OfferChange)
 	view.Offer = view.Offer.normal()
-	view.Wrong = view.check()
+	view.Wrong = view.check().sentences()
 	o.Offer = view.Offer
 	view.Page = o.page()
 	return view, nil

@@ -11,6 +11,7 @@ import (
 
 	"corrim/core/intake"
 	"corrim/core/routing"
+	"corrim/core/told"
 	"corrim/internal/app"
 	"corrim/internal/testhouse"
 )
@@ -37,7 +38,7 @@ func TestTheFormIsCheckedAsItIsAskedAndKeptAsItWasPut(t *testing.T) {
 		c.Guests, c.Always = 1, []string{"log@quillmere.example"}
 		c.AfterWords, c.AfterAddress, c.AfterPass = "Bring your lux meter.", "https://quillmere.example/thanks?from=corrim", []string{"lender"}
 	})
-	wrong := func(change func(*app.BookingRequest)) map[string]string {
+	wrong := func(change func(*app.BookingRequest)) map[string]told.Words {
 		_, err := bookFor(t, h, "2026-05-05 10:00", change)
 		return refused(t, err, app.Invalid).Fields
 	}
@@ -98,7 +99,9 @@ func TestAnOfferThatCantBeIsRefusedFieldByField(t *testing.T) {
 	}
 	seen, err := h.App.PreviewOffer(ctx, h.Host, h.Type.ID, draft)
 	require.NoError(t, err)
-	assert.Equal(t, fields, seen.Wrong, "the preview says the same before saving")
+	for field, words := range fields {
+		assert.Equal(t, words.Sentence, seen.Wrong[field], "the preview says the same before saving")
+	}
 	_, err = h.App.SaveOffer(ctx, h.Colleague, h.Type.ID, view.OfferChange)
 	refused(t, err, app.NotFound)
 }
@@ -219,7 +222,7 @@ func TestACodeProvesTheAddressFirst(t *testing.T) {
 	require.NoError(t, err)
 	assert.Empty(t, plan.Moves, "what may be gone in minutes is not handed over")
 	_, err = h.App.Prove(ctx, linkOf(b), "12345")
-	assert.Contains(t, refused(t, err, app.Invalid).Fields["code"], "tries left: 4")
+	assert.Contains(t, refused(t, err, app.Invalid).Fields["code"].Sentence, "tries left: 4")
 	proved, err := h.App.Prove(ctx, linkOf(b), " "+code[:3]+" "+code[3:])
 	require.NoError(t, err)
 	assert.Equal(t, "booked", proved.State)
@@ -288,8 +291,9 @@ func TestMovingAndCancellingHaveTheirLimits(t *testing.T) {
 	h.Pass(2 * time.Hour) // 23 hours before it begins
 	b, err = h.App.BookingByLink(ctx, linkOf(b))
 	require.NoError(t, err)
-	assert.Contains(t, b.CantMove, "24 hours before it begins")
-	assert.Empty(t, b.CantCancel)
+	require.NotNil(t, b.CantMove)
+	assert.Contains(t, b.CantMove.Sentence, "24 hours before it begins")
+	assert.Nil(t, b.CantCancel)
 	_, err = h.App.Move(ctx, linkOf(b), h.At("2026-05-06 10:00"))
 	refused(t, err, app.Over)
 	_, err = h.App.Cancel(ctx, linkOf(b), "The roof leaks.")
@@ -470,12 +474,12 @@ func TestFilesAreTakenByWhatIsInThemAndSeenByHostsOnly(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, `"plan" .pdf`, sent.Name, "no folders, one line")
 
-	fields := func(token string) map[string]string {
+	fields := func(token string) map[string]told.Words {
 		_, err := bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) { r.Said = intake.Given{"plan": {token}} })
 		return refused(t, err, app.Invalid).Fields
 	}
 	assert.NotEmpty(t, fields("")["said.plan"])
-	assert.Contains(t, fields("guessed")["said.plan"], "Choose it again")
+	assert.Contains(t, fields("guessed")["said.plan"].Sentence, "Choose it again")
 	b, err := bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) { r.Said = intake.Given{"plan": {sent.Token}} })
 	require.NoError(t, err)
 	assert.Equal(t, `"plan" .pdf`, b.Said[0].What)
@@ -539,7 +543,7 @@ func TestClientsReadWhichNumberTheyCall(t *testing.T) {
 	require.NoError(t, err)
 	view.Ways = []app.Way{{ID: "ring", Kind: "phone", Calls: "client"}}
 	_, err = h.App.SaveOffer(ctx, h.Host, h.Type.ID, view.OfferChange)
-	assert.Equal(t, "Enter the number that clients call.", refused(t, err, app.Invalid).Fields["ways.0"])
+	assert.Equal(t, "Enter the number that clients call.", refused(t, err, app.Invalid).Fields["ways.0"].Sentence)
 	offers(t, h, func(c *app.OfferChange) {
 		c.Ways = []app.Way{{ID: "ring", Kind: "phone", Calls: "client", Text: "+351 21 000 0123"}}
 	})

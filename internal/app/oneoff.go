@@ -14,6 +14,7 @@ import (
 	"corrim/core/opentimes"
 	"corrim/core/routing"
 	"corrim/core/span"
+	"corrim/core/told"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -141,8 +142,8 @@ func (n NewOneOff) times(seconds []int64, row *sqlc.AddOneOffParams) error {
 
 func (a *App) checkOneOff(p Person, n NewOneOff) (seconds []int64, until int64, err error) {
 	wrong := complaints{}
-	if _, sentence := intake.MailAddress(n.Mail); n.Mail != "" && sentence != "" {
-		wrong.add("mail", sentence)
+	if _, fault := intake.MailAddress(n.Mail); n.Mail != "" && fault.Any() {
+		wrong.tell("mail", fault)
 	}
 	if len([]rune(n.Word)) > 1000 {
 		wrong.add("word", "A message to the client has at most 1,000 characters.")
@@ -151,7 +152,7 @@ func (a *App) checkOneOff(p Person, n NewOneOff) (seconds []int64, until int64, 
 	var refusal *Refusal
 	switch {
 	case errors.As(err, &refusal):
-		wrong.add("starts", refusal.Fields["starts"])
+		wrong.tell("starts", refusal.Fields["starts"])
 	case n.Rules != nil && len(n.Starts) > 0:
 		wrong.add("starts", "Pick times, or let rules say which there are; not both.")
 	case n.Rules == nil && (len(seconds) == 0 || len(seconds) > mostOffered):
@@ -273,7 +274,7 @@ type taking struct {
 func (a *App) taking(ctx context.Context, q *sqlc.Queries, link string) (taking, error) {
 	row, err := q.OneOffByLink(ctx, hashed(link))
 	if errors.Is(err, store.ErrNotFound) {
-		return taking{}, refuse(NotFound, "This link doesn't lead to an offer, or not any more. Use the link in your latest mail about it.")
+		return taking{}, refuse(NotFound, told.NoOffer.Words())
 	}
 	if err != nil {
 		return taking{}, err
@@ -303,11 +304,11 @@ func (a *App) taking(ctx context.Context, q *sqlc.Queries, link string) (taking,
 	t.Offer.OnRequest, t.Offer.Proof = false, "" // the host has offered it, to this client
 	switch {
 	case row.BookingID.Valid:
-		return t, refuse(Over, "One of these times has been taken already. The link in the mail about that booking leads to it.")
+		return t, refuse(Over, told.OfferTaken.Words())
 	case row.WithdrawnAt != 0:
-		return t, refuse(Over, "This offer was withdrawn. Write to "+t.host.Name+" for other times.")
+		return t, refuse(Over, told.OfferWithdrawn.With(t.host.Name))
 	case row.Until <= a.Now().Unix():
-		return t, refuse(Over, "This offer has expired. Write to "+t.host.Name+" for other times.")
+		return t, refuse(Over, told.OfferExpired.With(t.host.Name))
 	}
 	return t, nil
 }

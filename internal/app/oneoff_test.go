@@ -95,11 +95,11 @@ func TestAOneOffOfferCanGoByRulesOfItsOwn(t *testing.T) {
 	both := draft
 	both.Starts = []app.HandPicked{{Date: "2026-05-06", Minute: 600}}
 	_, err := h.App.MakeOneOff(ctx, h.Host, both)
-	assert.Contains(t, refused(t, err, app.Invalid).Fields["starts"], "not both")
+	assert.Contains(t, refused(t, err, app.Invalid).Fields["starts"].Sentence, "not both")
 	long := draft
 	long.Until = "2026-09-30"
 	_, err = h.App.MakeOneOff(ctx, h.Host, long)
-	assert.Contains(t, refused(t, err, app.Invalid).Fields["until"], "100 days")
+	assert.Contains(t, refused(t, err, app.Invalid).Fields["until"].Sentence, "100 days")
 
 	odd := draft
 	odd.Rules = &app.OneOffRules{Minutes: 4, Step: 0}

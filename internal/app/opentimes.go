@@ -11,6 +11,7 @@ import (
 	"corrim/core/opentimes"
 	"corrim/core/routing"
 	"corrim/core/span"
+	"corrim/core/told"
 	"corrim/core/wording"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
@@ -214,7 +215,7 @@ type offered struct {
 func (a *App) offered(ctx context.Context, q *sqlc.Queries, workspace, slug string) (offered, error) {
 	row, err := q.MeetingTypeBySlug(ctx, sqlc.MeetingTypeBySlugParams{Workspace: workspace, Slug: slug})
 	if errors.Is(err, store.ErrNotFound) {
-		return offered{}, refuse(NotFound, "This page doesn't exist, or not any more. Check the address, or ask whoever sent it to you for a new one.")
+		return offered{}, refuse(NotFound, told.NoPage.Words())
 	}
 	if err != nil {
 		return offered{}, err

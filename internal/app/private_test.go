@@ -121,7 +121,7 @@ func TestOneClientOneGuestAndOneTypeGetOnlySoMuch(t *testing.T) {
 		require.NoError(t, try("2026-05-"+day+" 10:00", string(rune('m'+i))+"@x.example", "G@x.example"))
 	}
 	last := try("2026-05-18 10:00", "z@x.example", "g@x.example")
-	assert.Contains(t, refused(t, last, app.Invalid).Fields["guests"], "g@x.example was invited many times today", "whoever named them")
+	assert.Contains(t, refused(t, last, app.Invalid).Fields["guests"].Sentence, "g@x.example was invited many times today", "whoever named them")
 }
 
 func TestAStepNamesWhoeverTookIt(t *testing.T) {

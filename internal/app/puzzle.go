@@ -12,6 +12,7 @@ import (
 	"time"
 
 	"corrim/core/intake"
+	"corrim/core/told"
 )
 
 // puzzleTime is how long a puzzle can be answered, from its asking to the booking.
@@ -84,7 +85,7 @@ func (p *puzzles) asked(token string, now time.Time) (puzzle intake.Puzzle, ok b
 func (p *puzzles) claim(s Solution, request string, now time.Time) error {
 	puzzle, ok := p.asked(s.Token, now)
 	if strings.TrimSpace(s.Answer) == "" {
-		return complaints{"puzzle": "Please answer this too."}.err()
+		return faulty("puzzle", told.NoPuzzle.Words())
 	}
 	right := ok && puzzle.Solved(s.Answer)
 	if !right {
@@ -92,9 +93,9 @@ func (p *puzzles) claim(s Solution, request string, now time.Time) error {
 	}
 	switch {
 	case !ok, !p.spend(s.Token, request, now):
-		return complaints{"puzzle": "This question was asked too long ago. Here is another one."}.err()
+		return faulty("puzzle", told.OldPuzzle.Words())
 	case !right:
-		return complaints{"puzzle": "That is not when it ends. Here is another one."}.err()
+		return faulty("puzzle", told.WrongPuzzle.Words())
 	}
 	return nil
 }

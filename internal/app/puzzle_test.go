@@ -35,7 +35,7 @@ func TestAPuzzleStandsBeforeABooking(t *testing.T) {
 	book := func(at string, s app.Solution) (app.ClientBooking, error) {
 		return bookFor(t, h, at, func(r *app.BookingRequest) { r.Puzzle = s })
 	}
-	complaint := func(err error) string { return refused(t, err, app.Invalid).Fields["puzzle"] }
+	complaint := func(err error) string { return refused(t, err, app.Invalid).Fields["puzzle"].Sentence }
 
 	_, err := book("2026-05-05 10:00", app.Solution{})
 	assert.Contains(t, complaint(err), "answer this")
@@ -91,7 +91,7 @@ func TestGuessesSideBySideCountAsOne(t *testing.T) {
 		wait.Wait()
 		first := 0
 		for _, err := range answers {
-			if err == nil || !strings.Contains(refused(t, err, app.Invalid).Fields["puzzle"], "too long ago") {
+			if err == nil || !strings.Contains(refused(t, err, app.Invalid).Fields["puzzle"].Sentence, "too long ago") {
 				first++
 			}
 		}

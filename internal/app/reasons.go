@@ -139,7 +139,7 @@ func (a *App) typeAndDay(ctx context.Context, p Person, id int64, date string) (
 	}
 	day, err := civil.ParseDate(date)
 	if err != nil {
-		return kind, day, complaints{"date": err.Error()}.err()
+		return kind, day, faulty("date", err.Error())
 	}
 	return kind, day, nil
 }

@@ -3,6 +3,8 @@ package app
 import (
 	"errors"
 	"time"
+
+	"corrim/core/told"
 )
 
 // Kind says what sort of refusal it is; the API gives each its status and a stable problem type.
@@ -29,10 +31,10 @@ const (
 
 // Refusal is why a request can't be done, in a sentence that a person can act on.
 type Refusal struct {
-	Kind     Kind
-	Sentence string
-	Fields   map[string]string // by field, where the fault lies in what was entered
-	Nearest  []time.Time       // for a taken time: open ones around it
+	Kind Kind
+	told.Words
+	Fields  map[string]told.Words // by field, where the fault lies in what was entered
+	Nearest []time.Time           // for a taken time: open ones around it
 }
 
 func (r *Refusal) Error() string { return r.Sentence }
@@ -43,15 +45,46 @@ var ErrChanged = errors.New("the calendar entry was changed meanwhile")
 // ErrReadOnly means that nothing may be written to a calendar.
 var ErrReadOnly = errors.New("this calendar can only be read there, so the booking is not in it; choose another one that receives bookings")
 
-func refuse(kind Kind, sentence string) *Refusal { return &Refusal{Kind: kind, Sentence: sentence} }
+// said is what a refusal is given in: what clients may be told, or, for people of the workspace only, a sentence without a code.
+type said interface{ string | told.Words }
+
+func inWords[S said](s S) told.Words {
+	switch s := any(s).(type) {
+	case told.Words:
+		return s
+	case string:
+		return told.Words{Sentence: s}
+	}
+	return told.Words{}
+}
+
+func refuse[S said](kind Kind, s S) *Refusal { return &Refusal{Kind: kind, Words: inWords(s)} }
+
+// faulty refuses what was entered in one field.
+func faulty[S said](field string, s S) error {
+	wrong := complaints{}
+	wrong.tell(field, inWords(s))
+	return wrong.err()
+}
 
 // complaints gathers what is wrong with the fields of a form.
-type complaints map[string]string
+type complaints map[string]told.Words
 
-func (c complaints) add(field, sentence string) {
-	if c[field] == "" {
-		c[field] = sentence
+func (c complaints) add(field, sentence string) { c.tell(field, inWords(sentence)) }
+
+func (c complaints) tell(field string, words told.Words) {
+	if !c[field].Any() {
+		c[field] = words
 	}
+}
+
+// sentences is what is wrong by field, in English.
+func (c complaints) sentences() map[string]string {
+	said := map[string]string{}
+	for field, words := range c {
+		said[field] = words.Sentence
+	}
+	return said
 }
 
 // err is nil if there are none.
@@ -59,5 +92,5 @@ func (c complaints) err() error {
 	if len(c) == 0 {
 		return nil
 	}
-	return &Refusal{Kind: Invalid, Sentence: "Some of what was entered cannot be used; nothing was changed.", Fields: c}
+	return &Refusal{Kind: Invalid, Words: told.FaultyForm.Words(), Fields: c}
 }

@@ -12,6 +12,7 @@ import (
 	"corrim/core/civil"
 	"corrim/core/intake"
 	"corrim/core/life"
+	"corrim/core/told"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -64,9 +65,9 @@ func (a *App) codeOf(b sqlc.Booking) string {
 // SendCode mails the code once more, to another address if the client corrects it; mail is empty otherwise.
 func (a *App) SendCode(ctx context.Context, link, mail string) (ClientBooking, error) {
 	if mail != "" {
-		var sentence string
-		if mail, sentence = intake.MailAddress(mail); sentence != "" {
-			return ClientBooking{}, complaints{"mail": sentence}.err()
+		var fault told.Words
+		if mail, fault = intake.MailAddress(mail); fault.Any() {
+			return ClientBooking{}, faulty("mail", fault)
 		}
 	}
 	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
@@ -79,7 +80,7 @@ func (a *App) SendCode(ctx context.Context, link, mail string) (ClientBooking, e
 			return err
 		}
 		if sent >= mostCodes {
-			return refuse(TooMany, "Three codes were sent for this booking. Look for them among unwanted mail too, or withdraw it and book again.")
+			return refuse(TooMany, told.CodesSent.Words())
 		}
 		if err := a.correctMail(ctx, q, b, mail); err != nil {
 			return err
@@ -160,10 +161,9 @@ func (a *App) wrongCode(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) (a
 	left := mostTries - 1 - int(b.CodeTries)
 	if left <= 0 {
 		err := a.advance(ctx, q, b, byClient(string(life.Lapse), ""), 0)
-		return refuse(Over, "The code was wrong five times, so the hold on this time expired. Book again, and a new code comes by mail."), err
+		return refuse(Over, told.CodeSpent.Words()), err
 	}
-	sentence := fmt.Sprintf("This is not the code. Look for the latest mail from us; tries left: %d.", left)
-	return complaints{"code": sentence}.err(), q.CodeTried(ctx, b.ID)
+	return faulty("code", told.WrongCode.Count(left)), q.CodeTried(ctx, b.ID)
 }
 
 // advance takes a booking one step further in its life, as core/life allows, and records it. lapsesAt is for the new state.
@@ -189,26 +189,26 @@ func (a *App) nextOf(b sqlc.Booking, s step) (life.State, error) {
 	next, err := life.Next(life.State(b.Life), life.Event(s.kind), life.Actor(s.by), b.StartAt <= a.Now().Unix())
 	var refused *life.Refused
 	if errors.As(err, &refused) {
-		return next, refuse(Over, sentenceOf(refused))
+		return next, refuse(Over, toldOf(refused))
 	}
 	return next, err
 }
 
-func sentenceOf(r *life.Refused) string {
+func toldOf(r *life.Refused) told.Words {
 	switch {
 	case r.Begun && (r.Event == life.Attend || r.Event == life.Miss):
-		return "This meeting has not begun yet. Mark afterwards whether the client came."
+		return inWords("This meeting has not begun yet. Mark afterwards whether the client came.")
 	case r.Begun:
-		return "This meeting has already begun, so it can't be changed any more."
+		return told.Begun.Words()
 	}
-	return map[life.State]string{
-		life.Unproved:  "This booking still waits for its code.",
-		life.Requested: "This is requested, and not decided yet.",
-		life.Booked:    "This is booked already.",
-		life.Cancelled: "This booking was cancelled. Book a new time instead.",
-		life.Declined:  "This request was declined. Book a new time instead.",
-		life.Lapsed:    "The hold on this time expired, because nobody decided in time. Book a new time instead.",
-	}[r.From]
+	return map[life.State]told.Pattern{
+		life.Unproved:  told.WaitsForCode,
+		life.Requested: told.AlreadyAsked,
+		life.Booked:    told.AlreadyBooked,
+		life.Cancelled: told.AlreadyCancelled,
+		life.Declined:  told.AlreadyDeclined,
+		life.Lapsed:    told.AlreadyLapsed,
+	}[r.From].Words()
 }
 
 // RequestedBooking is a booking that a host has to decide about.
@@ -299,11 +299,11 @@ func (a *App) picked(p Person, places []HandPicked) ([]int64, error) {
 	for _, place := range places {
 		date, err := civil.ParseDate(place.Date)
 		if err != nil {
-			return nil, complaints{"starts": err.Error()}.err()
+			return nil, faulty("starts", err.Error())
 		}
 		at := int64(civil.Clock{Date: date, Seconds: place.Minute * 60}.Instant(p.zone))
 		if at <= a.Now().Unix() {
-			return nil, complaints{"starts": "A time that has gone by can't be offered."}.err()
+			return nil, faulty("starts", "A time that has gone by can't be offered.")
 		}
 		seconds = append(seconds, at)
 	}
@@ -325,7 +325,7 @@ func (a *App) Propose(ctx context.Context, p Person, id int64, places []HandPick
 		return Today{}, err
 	}
 	if len(seconds) == 0 || len(seconds) > mostProposals {
-		return Today{}, complaints{"starts": fmt.Sprintf("Propose one to %d times.", mostProposals)}.err()
+		return Today{}, faulty("starts", fmt.Sprintf("Propose one to %d times.", mostProposals))
 	}
 	text, err := json.Marshal(seconds)
 	if err != nil {
@@ -359,7 +359,7 @@ func (a *App) TakeProposed(ctx context.Context, link string, start time.Time) (C
 			return nil // sent twice
 		}
 		if !slices.ContainsFunc(proposals(b), start.Equal) || start.Unix() <= a.Now().Unix() {
-			return refuse(Taken, "This time is not proposed any more. Choose one of the others.")
+			return refuse(Taken, told.NotProposed.Words())
 		}
 		o, err := a.offeredBy(ctx, q, b)
 		if err != nil {
@@ -383,7 +383,7 @@ func (a *App) TakeProposed(ctx context.Context, link string, start time.Time) (C
 	return a.afterwards(ctx, link)
 }
 
-var errProposalTaken = refuse(Taken, "This time has been taken meanwhile. Choose another of the proposed ones, or wait for your host.")
+var errProposalTaken = refuse(Taken, told.ProposalTaken.Words())
 
 // lapseForever gives times back that nobody proved or decided about in time.
 func (a *App) lapseForever(ctx context.Context) {

@@ -406,7 +406,7 @@ func TestABookingByHandGoesByTheTypesRuleOrToWhomIsNamed(t *testing.T) {
 	assert.Len(t, board.Rows[0].Ribbon.Bookings, 1, "wanted anyway, it is the one's who entered it")
 
 	_, err = h.App.BookByHand(ctx, h.Colleague, app.HandBooking{HandTimes: app.HandTimes{Type: h.Type.ID, Date: "2026-05-13", Minute: 600, Host: h.Host.ID}, Name: "N", Mail: "n@x.example"})
-	assert.Contains(t, refused(t, err, app.Invalid).Fields["host"], "Ask a coordinator")
+	assert.Contains(t, refused(t, err, app.Invalid).Fields["host"].Sentence, "Ask a coordinator")
 	named.Host, named.Date = 99, "2026-05-14"
 	assert.NotEmpty(t, refused(t, byHand(h, named), app.Invalid).Fields["host"])
 }

@@ -10,6 +10,7 @@ import (
 	"corrim/core/civil"
 	"corrim/core/hours"
 	"corrim/core/opentimes"
+	"corrim/core/told"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -209,7 +210,7 @@ func (r TypeRules) length(asked int) (int, error) {
 	case slices.Contains(r.lengths(), asked):
 		return asked, nil
 	}
-	return 0, complaints{"minutes": "This length is not offered, or not any more. Choose another one."}.err()
+	return 0, faulty("minutes", told.NoLength.Words())
 }
 
 // only is the rules with a single length.

@@ -228,7 +228,7 @@ func (a *App) checkOwn(ctx context.Context, p Person, password string, from When
 	if fits, _ := a.passwordFits(row.PasswordHash, password); fits {
 		return nil
 	}
-	return errors.Join(complaints{"current": "This is not your password."}.err(), a.countAttempt(ctx, account, address))
+	return errors.Join(faulty("current", "This is not your password."), a.countAttempt(ctx, account, address))
 }
 
 // ChangePassword gives the person another password; their other sessions end.
@@ -241,7 +241,7 @@ func (a *App) ChangePassword(ctx context.Context, p Person, session int64, curre
 
 func (a *App) setPassword(ctx context.Context, p Person, password string, session int64) error {
 	if sentence := CheckPassword(password, p.Name, p.Mail, p.home.Name); sentence != "" {
-		return complaints{"password": sentence}.err()
+		return faulty("password", sentence)
 	}
 	hash := a.hashPassword(password)
 	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
@@ -266,12 +266,12 @@ func (a *App) ChangeMail(ctx context.Context, p Person, current, mail string, fr
 		return p, err
 	}
 	mail = strings.TrimSpace(mail)
-	if _, sentence := intake.MailAddress(mail); sentence != "" {
-		return p, complaints{"mail": sentence}.err()
+	if _, fault := intake.MailAddress(mail); fault.Any() {
+		return p, faulty("mail", fault)
 	}
 	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
 		if other, err := q.PersonByMail(ctx, mail); err == nil && other.ID != p.ID {
-			return complaints{"mail": "This address can't be used. Choose another one."}.err()
+			return faulty("mail", "This address can't be used. Choose another one.")
 		}
 		if err := q.SetMail(ctx, sqlc.SetMailParams{ID: p.ID, Mail: mail}); err != nil {
 			return err

@@ -15,6 +15,7 @@ import (
 	"corrim/core/hours"
 	"corrim/core/intake"
 	"corrim/core/span"
+	"corrim/core/told"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -215,7 +216,7 @@ func (a *App) ChangePerson(ctx context.Context, p Person, id int64, c PersonChan
 			return err
 		}
 		if taken > 0 {
-			return complaints{"slug": "Somebody else's page has this short name. Choose a different one."}.err()
+			return faulty("slug", "Somebody else's page has this short name. Choose a different one.")
 		}
 		return q.SetPerson(ctx, sqlc.SetPersonParams{ID: id, Slug: slug, Name: c.Name, Zone: c.Zone, Role: string(c.Role), Bookable: number(c.Bookable), Attributes: string(attributes), Photo: c.Photo, NoPage: number(c.NoPage)})
 	})
@@ -332,7 +333,7 @@ type TeamChange struct {
 func (a *App) SaveTeam(ctx context.Context, p Person, id int64, t TeamChange) (Staff, error) {
 	t.Name = firstLetters(oneLine(t.Name), 80)
 	if t.Name == "" {
-		return Staff{}, complaints{"name": "Give the team a name."}.err()
+		return Staff{}, faulty("name", "Give the team a name.")
 	}
 	known, err := a.teams(ctx, p)
 	if err != nil {
@@ -341,7 +342,7 @@ func (a *App) SaveTeam(ctx context.Context, p Person, id int64, t TeamChange) (S
 	before := Team{}
 	for _, team := range known {
 		if strings.EqualFold(team.Name, t.Name) && team.ID != id {
-			return Staff{}, complaints{"name": "Another team is called so. Choose a different name."}.err()
+			return Staff{}, faulty("name", "Another team is called so. Choose a different name.")
 		}
 		if team.ID == id {
 			before = team
@@ -426,8 +427,8 @@ func (a *App) Invite(ctx context.Context, p Person, n NewInvitation) (Staff, err
 	if n.Name == "" {
 		wrong.add("name", "Enter the name of whoever you invite.")
 	}
-	if _, sentence := intake.MailAddress(n.Mail); sentence != "" {
-		wrong.add("mail", sentence)
+	if _, fault := intake.MailAddress(n.Mail); fault.Any() {
+		wrong.tell("mail", fault)
 	}
 	if _, err := a.Store.PersonByMail(ctx, n.Mail); err == nil {
 		wrong.add("mail", "Somebody with this mail address is here already.")
@@ -534,7 +535,7 @@ func (j Joining) check() complaints {
 		wrong.add("password", sentence)
 	}
 	if _, err := civil.LoadZone(j.Zone); err != nil {
-		wrong.add("zone", "Choose your time zone from the list.")
+		wrong.tell("zone", told.NoZone.Words())
 	}
 	return wrong
 }

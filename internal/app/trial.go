@@ -51,7 +51,7 @@ func (a *App) PreviewMeetingType(ctx context.Context, p Person, id int64, draft 
 	if err != nil {
 		return view, err
 	}
-	view.Wrong = draft.check()
+	view.Wrong = draft.check().sentences()
 	unusable := complaints{}
 	draft.Rules.check(unusable)
 	if len(unusable) > 0 {

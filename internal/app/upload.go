@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"corrim/core/intake"
+	"corrim/core/told"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -49,11 +50,11 @@ func (a *App) TakeFile(ctx context.Context, workspace, slug, name string, data [
 		return Upload{}, err
 	}
 	if !o.Offer.asksForFiles() {
-		return Upload{}, refuse(Invalid, "Nobody asks for a file here. Load the page again.")
+		return Upload{}, refuse(Invalid, told.NoFileAsked.Words())
 	}
-	name, media, sentence := checkFile(name, data)
-	if sentence != "" {
-		return Upload{}, complaints{errorField: sentence}.err()
+	name, media, fault := checkFile(name, data)
+	if fault.Any() {
+		return Upload{}, faulty(errorField, fault)
 	}
 	token := newSecret()
 	err = a.Store.Write(ctx, func(q *sqlc.Queries) error {
@@ -72,11 +73,11 @@ func roomForFile(ctx context.Context, q *sqlc.Queries, from Whence, size int) er
 		return err
 	}
 	if own+int64(size) > mostOfOne {
-		return refuse(TooMany, "You have sent too many files without booking. Nothing is lost: book with those there are, or try again tomorrow.")
+		return refuse(TooMany, told.FilesSpent.Words())
 	}
 	waiting, err := q.UnclaimedBytes(ctx)
 	if err == nil && waiting > mostWaiting {
-		return refuse(TooMany, "Too many files are being sent at the moment. Nothing is lost: try again in an hour, or book without the file.")
+		return refuse(TooMany, told.FilesBusy.Words())
 	}
 	return err
 }
@@ -91,19 +92,19 @@ func (o Offer) asksForFiles() bool {
 }
 
 // checkFile is a file's plain name and its kind, or what is wrong with it. Folders in the name are left out.
-func checkFile(name string, data []byte) (plain, media, sentence string) {
+func checkFile(name string, data []byte) (plain, media string, fault told.Words) {
 	plain = firstLetters(oneLine(path.Base(strings.ReplaceAll(name, `\`, "/"))), 120)
 	claimed, known := fileKindsByEnding[strings.ToLower(path.Ext(plain))]
 	found, _, _ := strings.Cut(http.DetectContentType(data), ";")
 	switch {
 	case len(data) == 0:
-		return "", "", "This file is empty. Choose another one."
+		return "", "", told.FileEmpty.Words()
 	case len(data) > mostFile:
-		return "", "", "A file has at most 4 MB here. Send a smaller one, or a link to it."
+		return "", "", told.FileLarge.Words()
 	case !known || claimed != found:
-		return "", "", "This file can't be taken: it has to be a " + fileKinds + ", and its name has to say so."
+		return "", "", told.FileKind.With(fileKinds)
 	}
-	return plain, claimed, ""
+	return plain, claimed, told.Words{}
 }
 
 // nameFiles puts the names of files in the place of their tokens. One that is not there any more has to be chosen again.
@@ -115,7 +116,7 @@ func (a *App) nameFiles(ctx context.Context, q *sqlc.Queries, kind int64, said [
 			name, err := q.UploadName(ctx, sqlc.UploadNameParams{TokenHash: hashed(token), TypeID: kind})
 			switch {
 			case errors.Is(err, store.ErrNotFound):
-				wrong.add("said."+answer.ID, "This file is not here any more. Choose it again.")
+				wrong.tell("said."+answer.ID, told.FileGone.Words())
 			case err != nil:
 				return nil, nil, err
 			}

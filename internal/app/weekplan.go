@@ -85,11 +85,11 @@ func (a *App) AddWeekPlan(ctx context.Context, p Person, name string, input [7]D
 func planName(ctx context.Context, q *sqlc.Queries, workspace, id int64, name string) (string, error) {
 	name = oneLine(name)
 	if name == "" || len([]rune(name)) > 60 {
-		return "", complaints{"name": "Give the week plan a name of at most 60 letters."}.err()
+		return "", faulty("name", "Give the week plan a name of at most 60 letters.")
 	}
 	taken, err := q.PlanNameTaken(ctx, sqlc.PlanNameTakenParams{WorkspaceID: workspace, Name: name, ID: id})
 	if err == nil && taken > 0 {
-		err = complaints{"name": "Another week plan has this name. Choose a different one."}.err()
+		err = faulty("name", "Another week plan has this name. Choose a different one.")
 	}
 	return name, err
 }

@@ -37,7 +37,7 @@ func TestAWeekPlanIsSharedByPeopleAndTypes(t *testing.T) {
 	assert.Contains(t, h.Open("2026-05-05"), "10:00")
 	assert.NotContains(t, h.Open("2026-05-05"), "09:00")
 	_, err = h.App.AddWeekPlan(ctx, h.Host, "short WEEK", weekOf("9-10"))
-	assert.Contains(t, refused(t, err, app.Invalid).Fields["name"], "Another week plan")
+	assert.Contains(t, refused(t, err, app.Invalid).Fields["name"].Sentence, "Another week plan")
 
 	maren := h.Colleague
 	_, err = h.App.SaveHours(ctx, maren, app.WeekInput{Plan: plan, Week: weekOf("10-12", "10-12", "10-12", "", "", "", "")})
@@ -186,9 +186,9 @@ func TestPublicHolidaysComeFromAFile(t *testing.T) {
 	assert.Empty(t, reading.Changes, "they are there already")
 
 	_, err = h.App.ReadHoursFile(h.Host, []byte("<html>"))
-	assert.Contains(t, refused(t, err, app.Invalid).Fields["file"], "not an iCalendar file")
+	assert.Contains(t, refused(t, err, app.Invalid).Fields["file"].Sentence, "not an iCalendar file")
 	_, err = h.App.ReadHoursFile(h.Host, []byte("BEGIN:VCALENDAR\nEND:VCALENDAR\n"))
-	assert.Contains(t, refused(t, err, app.Invalid).Fields["file"], "neither hours")
+	assert.Contains(t, refused(t, err, app.Invalid).Fields["file"].Sentence, "neither hours")
 }
 
 func TestHoursGoOutAndComeInAsAvailability(t *testing.T) {

@@ -60,8 +60,8 @@ func (f Front) check(wrong complaints) {
 	if len([]rune(f.Short)) > 20 {
 		wrong.add("front.short", "A short name has at most 20 letters.")
 	}
-	if _, sentence := intake.MailAddress(f.Mail); f.Mail != "" && sentence != "" {
-		wrong.add("front.mail", sentence)
+	if _, fault := intake.MailAddress(f.Mail); f.Mail != "" && fault.Any() {
+		wrong.tell("front.mail", fault)
 	}
 	if u, err := url.Parse(f.Web); f.Web != "" && (err != nil || u.Scheme != "https" && u.Scheme != "http" || u.Host == "") {
 		wrong.add("front.web", "Give a whole web address, like https://museum.example, or leave it empty.")
@@ -264,7 +264,7 @@ func (f Front) fields() map[string]string {
 // TryWorkspace computes what unsaved settings do to the meeting types of everybody in the workspace.
 func (a *App) TryWorkspace(ctx context.Context, p Person, w Workspace) (WorkspaceTrial, error) {
 	w = w.normal()
-	view := WorkspaceTrial{Effects: []Effect{}, Outside: []Unmade{}, Wrong: w.check()}
+	view := WorkspaceTrial{Effects: []Effect{}, Outside: []Unmade{}, Wrong: w.check().sentences()}
 	if err := p.must(EditWorkspace); err != nil {
 		return view, err
 	}

@@ -53,7 +53,7 @@ func TestMeetingTypesFollowTheWorkspaceUntilTheySetTheirOwn(t *testing.T) {
 	_, err = h.App.SaveWorkspace(ctx, h.Host, bad)
 	fields := refused(t, err, app.Invalid).Fields
 	assert.Len(t, fields, 3)
-	assert.Contains(t, fields["rules.step"], "1 to 1440")
+	assert.Contains(t, fields["rules.step"].Sentence, "1 to 1440")
 }
 
 func TestSettingsOfTheWorkspaceAreTriedOnEverybodysTypes(t *testing.T) {

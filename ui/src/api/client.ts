@@ -7,13 +7,20 @@ export type Schemas = components['schemas']
 export class Refusal extends Error {
   constructor(
     readonly status: number,
-    sentence: string,
-    readonly fields: Record<string, string> = {},
+    /** What is said, with its code where clients may be told. */
+    readonly told: Schemas['Words'],
+    /** The same by field of what was entered. */
+    readonly toldOf: Record<string, Schemas['Words']> = {},
     readonly nearest: string[] = [],
     /** The stable name of the kind of problem. */
     readonly kind = '',
   ) {
-    super(sentence)
+    super(told.sentence)
+  }
+
+  /** What is wrong by field, in English. */
+  get fields(): Record<string, string> {
+    return Object.fromEntries(Object.entries(this.toldOf).map(([field, { sentence }]) => [field, sentence]))
   }
 }
 
@@ -53,14 +60,15 @@ export async function need<T>(asked: Promise<Answer<T>>): Promise<T> {
   try {
     answer = await asked
   } catch {
-    throw new Refusal(0, away)
+    throw new Refusal(0, { sentence: away })
   }
   if (answer.response.ok && answer.data !== undefined) return answer.data
   const problem = (answer.error ?? {}) as Partial<Schemas['Problem']>
-  throw new Refusal(answer.response.status, problem.detail ?? away, problem.fields, problem.nearest ?? [], problem.type)
+  const told = { code: problem.code, with: problem.with, sentence: problem.detail ?? away }
+  throw new Refusal(answer.response.status, told, problem.fields, problem.nearest ?? [], problem.type)
 }
 
 /** Whatever was thrown, as a Refusal. */
 export function refusalOf(error: unknown): Refusal {
-  return error instanceof Refusal ? error : new Refusal(0, away)
+  return error instanceof Refusal ? error : new Refusal(0, { sentence: away })
 }

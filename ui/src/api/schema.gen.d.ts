@@ -2204,9 +2204,9 @@ export interface components {
             calls?: "host" | "client";
             /** @description The workspace's cancellation policy. */
             cancelTerms?: string;
-            cantCancel?: string;
-            /** @description Why the client can't move it, in a sentence. */
-            cantMove?: string;
+            cantCancel?: components["schemas"]["Words"];
+            /** @description Why the client can't move it. */
+            cantMove?: components["schemas"]["Words"];
             /** @description The client has said that they come. */
             confirmed: boolean;
             /** Format: date-time */
@@ -3329,11 +3329,13 @@ export interface components {
             weight: number;
         };
         Problem: {
+            /** @description Names the sentence, for those that clients may be told. */
+            code?: string;
             /** @description What happened and what to do, for a person. */
             detail: string;
             /** @description The same for single fields of what was entered. */
             fields?: {
-                [key: string]: string;
+                [key: string]: components["schemas"]["Words"];
             };
             /** @description For a taken time: open ones around it. */
             nearest?: string[];
@@ -3342,6 +3344,8 @@ export interface components {
             title: string;
             /** @description Stable name of the kind of problem. */
             type: string;
+            /** @description What differs in the sentence, in its order. */
+            with?: string[];
         };
         Progress: {
             /** Format: int64 */
@@ -3935,6 +3939,14 @@ export interface components {
         WithWordBody: {
             /** @description What the host writes to the client. */
             word?: string;
+        };
+        Words: {
+            /** @description Names the sentence, and stays; only for what clients may be told. */
+            code?: string;
+            /** @description In English. */
+            sentence: string;
+            /** @description What differs in the sentence, in its order. */
+            with?: string[];
         };
         Workspace: {
             /**

@@ -198,7 +198,10 @@ describe("a client's page", () => {
     serve([
       {
         status: 422,
-        body: { detail: 'Some cannot be used.', fields: { mail: 'This is not a complete mail address.' } },
+        body: {
+          detail: 'Some cannot be used.',
+          fields: { mail: { sentence: 'This is not a complete mail address.' } },
+        },
       },
     ])
     show()
@@ -220,7 +223,10 @@ describe("a client's page", () => {
     serve([
       {
         status: 422,
-        body: { detail: 'Some cannot be used.', fields: { minutes: gone, 'said.hidden': 'Answer this.' } },
+        body: {
+          detail: 'Some cannot be used.',
+          fields: { minutes: { sentence: gone }, 'said.hidden': { sentence: 'Answer this.' } },
+        },
       },
     ])
     show()
@@ -253,7 +259,10 @@ describe("a client's page", () => {
   it('asks a puzzle that the page wants, and another one after a wrong answer', async () => {
     const asked = ['10:40', '11:15']
     const sent = serve([
-      { status: 422, body: { detail: 'Some cannot be used.', fields: { puzzle: 'That is not when it ends.' } } },
+      {
+        status: 422,
+        body: { detail: 'Some cannot be used.', fields: { puzzle: { sentence: 'That is not when it ends.' } } },
+      },
       { status: 200, body: { link: '/b/x' } },
     ])
     const others = fetch

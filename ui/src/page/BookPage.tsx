@@ -1,11 +1,11 @@
 import { useEffect, useState } from 'react'
-import { inBase64 } from '../api/base64'
 import { api, need, type Refusal, refusalOf, type Schemas } from '../api/client'
 import { Button } from '../kit/kit'
 import { clock, placeOf, wallClock } from '../time/time'
 import { Choice, type Of, useChoice } from './Choice'
 import { Details } from './Details'
 import { usePuzzle } from './puzzle'
+import { sendFile } from './sending'
 import { useTexts } from './texts'
 import { broughtBy, forgetTyped, type Typed, useTyped } from './typed'
 
@@ -69,14 +69,7 @@ export function BookPage({ workspace, type, offer, page: given, onBooked }: Prop
         typed={typed}
         onType={setTyped}
         onBook={book}
-        sendFile={async (file) =>
-          need(
-            api.POST('/public/{workspace}/{type}/files', {
-              params: { path: { workspace, type } },
-              body: { name: file.name, data: await inBase64(file) },
-            }),
-          )
-        }
+        sendFile={(file, share) => sendFile(`/api/public/${workspace}/${type}/files`, file, share)}
         puzzle={puzzle.shown}
         refusal={refusal}
         onNearest={choose}

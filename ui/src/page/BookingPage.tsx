@@ -149,7 +149,7 @@ function Coming({ booking, onChange }: Pick<Props, 'booking' | 'onChange'>) {
           <Button onClick={confirm}>{t.iCome}</Button>
         </p>
       )}
-      {refusal && <Need className="mt-3">{said(t, refusal.message)}</Need>}
+      {refusal && <Need className="mt-3">{said(t, refusal.told)}</Need>}
     </>
   )
 }
@@ -211,7 +211,7 @@ function Code({ booking, onProved }: { booking: Booking; onProved: (booking: Boo
             autoComplete="one-time-code"
             value={code}
             onChange={(event) => setCode(event.target.value)}
-            problem={refusal ? said(t, refusal.fields.code ?? refusal.message) : undefined}
+            problem={refusal ? said(t, refusal.toldOf.code ?? refusal.told) : undefined}
           />
         </div>
         <Button type="submit">{t.enterCode}</Button>
@@ -251,7 +251,7 @@ function CodeAgain({ booking, onSent }: { booking: Booking; onSent: (booking: Bo
           autoComplete="email"
           value={mail}
           onChange={(event) => setMail(event.target.value)}
-          problem={refusal ? said(t, refusal.fields.mail ?? refusal.message) : undefined}
+          problem={refusal ? said(t, refusal.toldOf.mail ?? refusal.told) : undefined}
         />
       )}
       <p className="mt-2">
@@ -296,7 +296,7 @@ function Proposed({ booking, onTaken }: { booking: Booking; onTaken: (booking: B
           )
         })}
       </p>
-      {refusal && <Need className="mt-3">{said(t, refusal.message)}</Need>}
+      {refusal && <Need className="mt-3">{said(t, refusal.told)}</Need>}
     </section>
   )
 }
@@ -391,6 +391,7 @@ function Actions({ booking, onMove, onCancel }: { booking: Booking; onMove: () =
   }
   const mayMove = !booking.cantMove
   const mayCancel = !booking.cantCancel
+  const late = booking.cantMove ?? booking.cantCancel
   return (
     <>
       <div className="mt-5 flex flex-wrap items-center gap-x-5 gap-y-3">
@@ -417,7 +418,7 @@ function Actions({ booking, onMove, onCancel }: { booking: Booking; onMove: () =
       </div>
       {(!mayMove || !mayCancel) && (
         <p className="mt-3 text-note text-ink-2">
-          {said(t, booking.cantMove ?? booking.cantCancel ?? '')}{' '}
+          {late && said(t, late)}{' '}
           <a className="underline" href={`mailto:${booking.hostMail}?subject=${encodeURIComponent(booking.type)}`}>
             {t.writeTo(whoIs(booking, t))}
           </a>
@@ -452,7 +453,7 @@ function CancelPanel({
       setRefusal(refusalOf(error))
     }
   }
-  const wrong = refusal?.fields.reason
+  const wrong = refusal?.toldOf.reason
   return (
     <section aria-labelledby="cancel-head" className="mt-6 max-w-xl border-t-3 border-act bg-sheet px-5 py-4">
       <h2 id="cancel-head" ref={intoFocus} tabIndex={-1} className="mb-3 outline-none">
@@ -468,7 +469,7 @@ function CancelPanel({
           problem={wrong && said(t, wrong)}
         />
       )}
-      {refusal && !wrong && <Need className="mt-3">{said(t, refusal.message)}</Need>}
+      {refusal && !wrong && <Need className="mt-3">{said(t, refusal.told)}</Need>}
       <div className="mt-4 flex gap-3">
         <Button onClick={cancel}>{requested ? t.withdrawYes : t.cancelYes}</Button>
         <Button kind="plain" onClick={onKeep}>

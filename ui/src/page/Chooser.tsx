@@ -35,7 +35,7 @@ export function Chooser(props: Props) {
   const t = useTexts()
 
   if (!look)
-    return refusal ? <Need>{said(t, refusal.message)}</Need> : <p className="min-h-[70vh] text-ink-3">{t.looking}</p>
+    return refusal ? <Need>{said(t, refusal.told)}</Need> : <p className="min-h-[70vh] text-ink-3">{t.looking}</p>
   const showDay = (to: string) => {
     setSoonest(false)
     onDate(to)
@@ -50,7 +50,7 @@ export function Chooser(props: Props) {
   }
   return (
     <div>
-      {refusal && <Need className="mb-3">{said(t, refusal.message)}</Need>}
+      {refusal && <Need className="mb-3">{said(t, refusal.told)}</Need>}
       <p role="status" className="sr-only">
         {props.chosen ? momentOf(props.chosen, zone) : date && `${longDate(date)}: ${openOn(date)}`}
       </p>

@@ -6,7 +6,7 @@ import { useLooks } from './looks'
 import type { Puzzle } from './puzzle'
 import { Questions, shownOf, Tick } from './Questions'
 import { said, type Texts, useTexts } from './texts'
-import type { Typed } from './typed'
+import type { Type, Typed } from './typed'
 
 interface Props {
   page: Schemas['Page']
@@ -15,10 +15,10 @@ interface Props {
   /** The ID of the chosen way of meeting. */
   way: string
   typed: Typed
-  onType: (typed: Typed) => void
+  onType: Type
   onBook: () => Promise<void>
   /** Sends a file that the form asks for; left out where nothing is sent. */
-  sendFile?: (file: File) => Promise<Schemas['Upload']>
+  sendFile?: (file: File, share: (gone: number) => void) => Promise<Schemas['Upload']>
   /** Where the page asks for one. */
   puzzle?: Puzzle | null
   refusal: Refusal | null
@@ -44,10 +44,10 @@ export function Details(props: Props) {
     if (refusal)
       form.current?.querySelector<HTMLElement>('[aria-invalid=true], [data-refused] button, [data-refused]')?.focus()
   }, [refusal])
-  const problems = refusal?.fields ?? {}
+  const problems = refusal?.toldOf ?? {}
   const problem = (field: string) => problems[field] && said(t, problems[field])
   const set = (field: 'name' | 'mail' | 'remark' | 'guests') => (event: { target: { value: string } }) =>
-    onType({ ...typed, [field]: event.target.value })
+    onType({ [field]: event.target.value })
   return (
     <form
       ref={form}
@@ -86,18 +86,17 @@ export function Details(props: Props) {
         <Questions
           questions={page.questions}
           said={typed.said}
-          onSay={(id, values) => onType({ ...typed, said: { ...typed.said, [id]: values } })}
+          onSay={(id, values) => onType((typed) => ({ said: { ...typed.said, [id]: values } }))}
           problems={problems}
           files={typed.files}
           sendFile={
             sendFile &&
-            (async (id, file) => {
-              const { token, name } = await sendFile(file)
-              onType({
-                ...typed,
+            (async (id, file, share) => {
+              const { token, name } = await sendFile(file, share)
+              onType((typed) => ({
                 said: { ...typed.said, [id]: [token] },
                 files: { ...typed.files, [token]: name },
-              })
+              }))
             })
           }
         />
@@ -124,7 +123,7 @@ export function Details(props: Props) {
           <Tick
             label={page.consent}
             ticked={typed.consent}
-            onTick={(values) => onType({ ...typed, consent: values.length > 0 })}
+            onTick={(values) => onType({ consent: values.length > 0 })}
             problem={problem('consent')}
           />
         )}
@@ -192,7 +191,7 @@ function Given({
 }: Pick<Props, 'page' | 'way' | 'typed' | 'onType'> & { problem: string | undefined }) {
   const t = useTexts()
   const chosen = page.ways.find((w) => w.id === way)
-  const set = (event: { target: { value: string } }) => onType({ ...typed, given: event.target.value })
+  const set = (event: { target: { value: string } }) => onType({ given: event.target.value })
   if (chosen?.kind === 'phone' && chosen.calls !== 'client')
     return (
       <TextField
@@ -233,7 +232,7 @@ function Taken({ refusal, zone, onNearest }: { refusal: Refusal; zone: string; o
   const t = useTexts()
   return (
     <Need className="mt-3">
-      <p className="text-need">{refusal.status === 0 ? t.away : said(t, refusal.message)}</p>
+      <p className="text-need">{refusal.status === 0 ? t.away : said(t, refusal.told)}</p>
       {refusal.nearest.length > 0 && (
         <p className="mt-1" data-refused>
           {t.openNearby}{' '}

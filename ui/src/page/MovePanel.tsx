@@ -93,7 +93,7 @@ export function MovePanel({ booking, onMoved, onKeep }: Props) {
           </div>
         </Chooser>
       )}
-      {refusal && <Need className="mt-4">{said(t, refusal.message)}</Need>}
+      {refusal && <Need className="mt-4">{said(t, refusal.told)}</Need>}
     </section>
   )
 }

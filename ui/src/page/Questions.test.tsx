@@ -17,7 +17,7 @@ const questions: Schemas['Question'][] = [
 
 let last: Record<string, string[]> = {}
 
-function Form({ problems = {} }: { problems?: Record<string, string> }) {
+function Form({ problems = {} }: { problems?: Record<string, Schemas['Words']> }) {
   const [said, setSaid] = useState<Record<string, string[]>>({})
   last = said
   return (
@@ -51,7 +51,7 @@ describe('the questions of a type', () => {
   })
 
   it('say what is wrong where it is', () => {
-    render(<Form problems={{ 'said.loan': 'Please choose an answer.' }} />)
+    render(<Form problems={{ 'said.loan': { code: 'answer-not-chosen', sentence: 'Please choose an answer.' } }} />)
     expect(screen.getByText('Please choose an answer.')).toBeTruthy()
     expect(screen.getByLabelText('Yes').getAttribute('aria-invalid')).toBe('true')
   })

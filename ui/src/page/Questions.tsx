@@ -1,6 +1,7 @@
 import { type ChangeEvent, useId, useState } from 'react'
-import { refusalOf, type Schemas } from '../api/client'
+import { Refusal, refusalOf, type Schemas } from '../api/client'
 import { SelectField, TextArea, TextField } from '../kit/kit'
+import { fitting, mostBytes } from './sending'
 import { said as translated, useTexts } from './texts'
 
 type Question = Schemas['Question']
@@ -9,11 +10,11 @@ interface Props {
   questions: Question[]
   said: Record<string, string[]>
   onSay: (id: string, values: string[]) => void
-  problems: Record<string, string>
+  problems: Record<string, Schemas['Words']>
   /** Names of files that were sent, by their tokens. */
   files?: Record<string, string>
-  /** Sends a file as the answer to a question. */
-  sendFile?: ((id: string, file: File) => Promise<void>) | undefined
+  /** Sends a file as the answer to a question, and tells how much has gone, from 0 to 1. */
+  sendFile?: ((id: string, file: File, share: (gone: number) => void) => Promise<void>) | undefined
 }
 
 /** Which questions are put: those without a condition, and those whose condition an answer to a shown one meets. The
@@ -43,8 +44,8 @@ export function Questions({ questions, said, onSay, problems, files = {}, sendFi
       sendFile={sendFile}
     />
   ))
-  function translatedProblem(sentence: string | undefined) {
-    return sentence && translated(t, sentence)
+  function translatedProblem(told: Schemas['Words'] | undefined) {
+    return told && translated(t, told)
   }
 }
 
@@ -112,35 +113,31 @@ function Field(props: FieldProps) {
   }
 }
 
-/** As the server has it (internal/app/upload.go): what it would refuse is not sent at all. */
-const mostBytes = 4 << 20
-const tooLarge = 'A file has at most 4 MB here. Send a smaller one, or a link to it.'
+const tooLarge = { code: 'file-large', sentence: 'A file has at most 4 MB here. Send a smaller one, or a link to it.' }
 
 /** A file, sent as soon as it is chosen; the form names it from then on. */
 function FileField({ question, values, onSay, problem, files, sendFile }: FieldProps) {
   const t = useTexts()
   const id = useId()
-  const [sending, setSending] = useState(false)
+  const [gone, setGone] = useState<number | null>(null) // how much of a file that is being sent
   const [wrong, setWrong] = useState('')
   const name = files[values[0] ?? '']
   const note = wrong || problem || question.help
   const choose = async (event: ChangeEvent<HTMLInputElement>) => {
-    const file = event.target.files?.[0]
+    const chosen = event.target.files?.[0]
     event.target.value = '' // so that the same file can be chosen again
-    if (!file || !sendFile) return
-    if (file.size > mostBytes) {
-      setWrong(translated(t, tooLarge))
-      return
-    }
-    setSending(true)
+    if (!chosen || !sendFile) return
+    setGone(0)
     try {
-      await sendFile(question.id, file)
+      const file = await fitting(chosen)
+      if (file.size > mostBytes) throw new Refusal(413, tooLarge)
+      await sendFile(question.id, file, setGone)
       setWrong('')
     } catch (error) {
       const refused = refusalOf(error)
-      setWrong(translated(t, refused.fields.file ?? refused.message))
+      setWrong(refused.status === 0 ? t.away : translated(t, refused.toldOf.file ?? refused.told))
     }
-    setSending(false)
+    setGone(null)
   }
   return (
     <div>
@@ -149,16 +146,17 @@ function FileField({ question, values, onSay, problem, files, sendFile }: FieldP
         <input
           type="file"
           accept=".pdf,.png,.jpg,.jpeg,.txt"
-          disabled={sending || !sendFile}
+          disabled={gone !== null || !sendFile}
           aria-invalid={wrong || problem ? true : undefined}
           aria-describedby={note ? id : undefined}
           className="mt-1 block w-full text-note file:mr-3 file:cursor-pointer file:rounded-(--radius) file:border file:border-act file:bg-transparent file:px-3 file:py-1 file:text-act"
           onChange={choose}
         />
       </label>
-      {sending && (
-        <p className="mt-1 text-note text-ink-2" role="status">
-          {t.sendingFile}
+      {gone !== null && (
+        <p className="mt-1 flex items-center gap-2 text-note text-ink-2">
+          <span role="status">{t.sendingFile}</span>
+          <progress value={gone} aria-label={t.sendingFile} className="h-1.5 w-32 accent-act" />
         </p>
       )}
       {name && (

@@ -140,7 +140,7 @@ function Refused({ refusal }: { refusal: Refusal }) {
   return (
     <Frame workspace="Corrim">
       <h1>{head}</h1>
-      <p className="mt-2 text-ink-2">{refusal.status === 0 ? t.away : said(t, refusal.message)}</p>
+      <p className="mt-2 text-ink-2">{refusal.status === 0 ? t.away : said(t, refusal.told)}</p>
     </Frame>
   )
 }

@@ -1,4 +1,4 @@
-import { useCallback, useState } from 'react'
+import { useCallback, useEffect, useRef, useState } from 'react'
 
 /** What a client has typed. */
 export interface Typed {
@@ -31,19 +31,33 @@ export const nothingTyped: Typed = {
 const who = 'typed'
 const here = () => `typed:${location.pathname}`
 
+/** Takes what changes of it; from what there is by then, where it comes late. */
+export type Type = (change: Partial<Typed> | ((typed: Typed) => Partial<Typed>)) => void
+
+/** What is typed, from what there is at first; each state is given to keep. */
+export function useTyping(first: () => Typed, keep: (typed: Typed) => void): [Typed, Type] {
+  const [typed, setTyped] = useState(first)
+  const keeper = useRef(keep)
+  const type = useCallback<Type>(
+    (change) => setTyped((typed) => ({ ...typed, ...(typeof change === 'function' ? change(typed) : change) })),
+    [],
+  )
+  useEffect(() => keeper.current(typed), [typed])
+  return [typed, type]
+}
+
 /** What was typed stays for as long as the tab does, even if the page is loaded again. What a link brings comes first. */
-export function useTyped(brought: Partial<Typed>): [Typed, (typed: Typed) => void] {
-  const [typed, setTyped] = useState<Typed>(() => {
-    const before = { ...remembered(here()), ...remembered(who) }
-    return { ...nothingTyped, ...before, ...brought, said: { ...before.said, ...brought.said } }
-  })
-  const keep = useCallback((next: Typed) => {
-    setTyped(next)
-    const { name, mail, ...rest } = next
-    sessionStorage.setItem(who, JSON.stringify({ name, mail }))
-    sessionStorage.setItem(here(), JSON.stringify(rest))
-  }, [])
-  return [typed, keep]
+export function useTyped(brought: Partial<Typed>): [Typed, Type] {
+  return useTyping(
+    () => {
+      const before = { ...remembered(here()), ...remembered(who) }
+      return { ...nothingTyped, ...before, ...brought, said: { ...before.said, ...brought.said } }
+    },
+    ({ name, mail, ...rest }) => {
+      sessionStorage.setItem(who, JSON.stringify({ name, mail }))
+      sessionStorage.setItem(here(), JSON.stringify(rest))
+    },
+  )
 }
 
 /** After a booking, what was typed for it is not said again with the next one: guests, a remark, an agreement are for once. */

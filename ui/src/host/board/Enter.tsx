@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
-import { api, need, type Schemas } from '../../api/client'
+import { api, need } from '../../api/client'
 import { Sheet } from '../../kit/Ask'
 import { Button, Need, SelectField, TextArea, TextField } from '../../kit/kit'
 import { longDate, minuteText } from '../../time/time'
@@ -250,8 +250,8 @@ function With({ hosts, shared, me, host, onChange }: WithProps) {
   )
 }
 
-function Wrong({ error }: { error: { message: string; fields: Schemas['Problem']['fields'] } | null }) {
+function Wrong({ error }: { error: { message: string; fields: Record<string, string> } | null }) {
   if (!error) return null
-  const { date, to, text, host } = error.fields ?? {}
+  const { date, to, text, host } = error.fields
   return <Need>{date ?? to ?? text ?? host ?? error.message}</Need>
 }

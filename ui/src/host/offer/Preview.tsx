@@ -3,7 +3,7 @@ import type { Schemas } from '../../api/client'
 import { Details } from '../../page/Details'
 import { tonesOf } from '../../page/looks'
 import { Sentence } from '../../page/Sentence'
-import { nothingTyped, type Typed } from '../../page/typed'
+import { nothingTyped, type Type, type Typed, useTyping } from '../../page/typed'
 
 /** The form as clients meet it. What is answered in it is an example, kept in this browser for the next look. */
 export function Preview({ page, type }: { page: Schemas['Page']; type: number }) {
@@ -45,20 +45,16 @@ export function Preview({ page, type }: { page: Schemas['Page']; type: number })
   )
 }
 
-function useExample(type: number): [Typed, (typed: Typed) => void] {
+function useExample(type: number): [Typed, Type] {
   const key = `example ${type}`
-  const [typed, setTyped] = useState<Typed>(() => {
-    try {
-      return { ...nothingTyped, ...JSON.parse(localStorage.getItem(key) ?? '{}') }
-    } catch {
-      return nothingTyped
-    }
-  })
-  return [
-    typed,
-    (next) => {
-      setTyped(next)
-      localStorage.setItem(key, JSON.stringify(next))
+  return useTyping(
+    () => {
+      try {
+        return { ...nothingTyped, ...JSON.parse(localStorage.getItem(key) ?? '{}') }
+      } catch {
+        return nothingTyped
+      }
     },
-  ]
+    (typed) => localStorage.setItem(key, JSON.stringify(typed)),
+  )
 }

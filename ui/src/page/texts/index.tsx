@@ -1,5 +1,8 @@
 import { createContext, Fragment, type ReactNode, useContext } from 'react'
+import type { Schemas } from '../../api/client'
 import { en, type Texts } from './en'
+
+type Told = Schemas['Words']
 
 /** The languages of the page. Those other than English are loaded when they are needed. */
 const others = {
@@ -69,19 +72,10 @@ export function Pieces({ of }: { of: ReactNode[] }) {
   return of.map((piece, i) => <Fragment key={i}>{piece}</Fragment>)
 }
 
-/** A sentence of the server in the client's language, where it is known in it. */
-export function said({ server }: Pick<Texts, 'server'>, sentence: string): string {
-  if (server[sentence]) return server[sentence]
-  for (const [asked, answer] of Object.entries(server)) {
-    const differing = fits(asked, sentence)
-    if (differing) return answer.replace(/{}/g, () => differing.shift() ?? '')
-  }
-  return sentence
-}
-
-/** What stands in a sentence where a pattern has {}, if it is otherwise the same. */
-function fits(pattern: string, sentence: string): string[] | null {
-  if (!pattern.includes('{}')) return null
-  const parts = pattern.split('{}').map((part) => part.replace(/[.*+?^${}()|[\]\\]/g, '\\$&'))
-  return new RegExp(`^${parts.join('(.+)')}$`).exec(sentence)?.slice(1) ?? null
+/** What the server says, in the client's language; in English where it has no code. */
+export function said({ server }: Pick<Texts, 'server'>, told: Told): string {
+  const answer = server[told.code ?? '']
+  if (!answer) return told.sentence
+  const differing = [...(told.with ?? [])]
+  return answer.replace(/{}/g, () => differing.shift() ?? '')
 }

@@ -32,16 +32,13 @@ export const ptBR: Texts = {
   },
   server: {
     ...Object.fromEntries(Object.entries(answers).map(([asked, answer]) => [asked, inBrazil(answer)])),
-    'Enter the address where we meet.': 'Informe o endereço onde nos encontramos.',
-    "This link doesn't lead to a booking, or not any more. Use the link in your latest mail about it.":
-      'Este link não leva, ou já não leva, a um agendamento. Use o link do seu último e-mail.',
-    "This link doesn't lead to an offer, or not any more. Use the link in your latest mail about it.":
-      'Este link não leva, ou já não leva, a uma proposta. Use o do seu último e-mail sobre ela.',
-    'One of these times has been taken already. The link in the mail about that booking leads to it.':
-      'Um destes horários já foi ocupado. O link no e-mail desse agendamento leva até ele.',
-    'Too many files are being sent at the moment. Nothing is lost: try again in an hour, or book without the file.':
+    'address-missing': 'Informe o endereço onde nos encontramos.',
+    'booking-unknown': 'Este link não leva, ou já não leva, a um agendamento. Use o link do seu último e-mail.',
+    'offer-unknown': 'Este link não leva, ou já não leva, a uma proposta. Use o do seu último e-mail sobre ela.',
+    'offer-taken': 'Um destes horários já foi ocupado. O link no e-mail desse agendamento leva até ele.',
+    'files-busy':
       'Muitos arquivos estão sendo enviados agora. Nada se perdeu: tente daqui a uma hora, ou marque sem o arquivo.',
-    'You have sent too many files without booking. Nothing is lost: book with those there are, or try again tomorrow.':
+    'files-spent':
       'Você enviou arquivos demais sem marcar. Nada se perdeu: marque com os que já enviou, ou tente amanhã.',
   },
   away: 'O Corrim não respondeu. Nada do que você escreveu se perdeu: verifique a conexão e tente de novo.',

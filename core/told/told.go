@@ -1,0 +1,156 @@
+// Package told is what a client may be told when something can't be done. Every sentence has a code that stays, and what
+// differs in it apart, so that a page says it in its reader's language without looking at the English.
+package told
+
+import (
+	"strconv"
+	"strings"
+)
+
+// Words is a sentence that a person can act on.
+type Words struct {
+	Code     string   `json:"code,omitempty" doc:"Names the sentence, and stays; only for what clients may be told."`
+	With     []string `json:"with,omitempty" doc:"What differs in the sentence, in its order."`
+	Sentence string   `json:"sentence" doc:"In English."`
+}
+
+// Any tells whether there is something to say.
+func (w Words) Any() bool { return w.Sentence != "" }
+
+// Pattern is a sentence with {} for each thing that differs.
+type Pattern struct{ code, english string }
+
+// With is the sentence with what differs put in.
+func (p Pattern) With(differs ...string) Words {
+	var said strings.Builder
+	rest := p.english
+	for _, one := range differs {
+		before, after, _ := strings.Cut(rest, "{}")
+		said.WriteString(before + one)
+		rest = after
+	}
+	return Words{p.code, differs, said.String() + rest}
+}
+
+// Words is the sentence where nothing differs.
+func (p Pattern) Words() Words { return p.With() }
+
+// Count is the sentence where a number differs.
+func (p Pattern) Count(n int) Words { return p.With(strconv.Itoa(n)) }
+
+// What clients are told. A code is never given to another sentence.
+var (
+	TimeTaken             = Pattern{"time-taken", "This time has just been taken. Nothing you typed is lost: choose another time and book it."}
+	TimeGone              = Pattern{"time-gone", "This time has already gone by. Nothing you typed is lost: choose another time and book it."}
+	SilentCalendar        = Pattern{"calendar-silent", "Your host's calendar doesn't answer at the moment, so this time can't be promised. Nothing you typed is lost: try again in a few minutes."}
+	FaultyForm            = Pattern{"form-faulty", "Some of what was entered cannot be used; nothing was changed."}
+	NoName                = Pattern{"name-missing", "Enter your name, so that we know who is coming."}
+	NoMail                = Pattern{"mail-missing", "Enter your mail address: the invitation goes there."}
+	NoMailAddress         = Pattern{"mail-incomplete", "This is not a complete mail address. It should look like name@museum.example."}
+	NoPhoneNumber         = Pattern{"phone-incomplete", "This is not a complete phone number. Enter it with its country code, like +44 20 7946 0958."}
+	Tick                  = Pattern{"answer-not-ticked", "Please tick this to go on."}
+	Choose                = Pattern{"answer-not-chosen", "Please choose an answer."}
+	Missing               = Pattern{"answer-missing", "Please answer this."}
+	NoNumber              = Pattern{"answer-no-number", "Please enter a number, like 12 or 3.5."}
+	NoReason              = Pattern{"reason-missing", "Please say why, so that your host knows."}
+	NoAddress             = Pattern{"address-missing", "Enter the address where we meet."}
+	NoPage                = Pattern{"page-unknown", "This page doesn't exist, or not any more. Check the address, or ask whoever sent it to you for a new one."}
+	NoBooking             = Pattern{"booking-unknown", "This link doesn't lead to a booking, or not any more. Use the link in your latest mail about it."}
+	ProposalTaken         = Pattern{"proposal-taken", "This time has been taken meanwhile. Choose another of the proposed ones, or wait for your host."}
+	TooOften              = Pattern{"too-many-attempts", "Too many attempts from here within a minute. Nothing is lost: wait a minute, then try again."}
+	NotNow                = Pattern{"page-off", "This can't be booked at the moment. Nothing you typed is lost; write to {} if you need it now."}
+	OnlyPeople            = Pattern{"page-for-people", "Only people of {} can book this. If you are one of them, sign in first, then open this page again."}
+	OnlyHosts             = Pattern{"page-for-hosts", "This can't be booked here. Write to {}, and they enter it for you."}
+	LongName              = Pattern{"name-long", "A name has at most 200 letters."}
+	LongRemark            = Pattern{"remark-long", "A remark has at most 4000 letters."}
+	LongReason            = Pattern{"reason-long", "A reason has at most 1000 letters."}
+	LongAnswer            = Pattern{"answer-long", "An answer has at most {} letters here."}
+	NoZone                = Pattern{"zone-unknown", "Choose your time zone from the list."}
+	GuestAddress          = Pattern{"guest-incomplete", "“{}” is not a complete mail address."}
+	TooManyGuests         = Pattern{"guests-many", "So many guests can't come along; the most is {}."}
+	NoLocation            = Pattern{"location-unknown", "This location is not offered, or not any more. Choose another one."}
+	NoLength              = Pattern{"length-unknown", "This length is not offered, or not any more. Choose another one."}
+	NotAmong              = Pattern{"answer-unknown", "“{}” is not among the answers, or not any more. Please choose again."}
+	OnlyOne               = Pattern{"answer-several", "Only one answer is possible here."}
+	CantAnswer            = Pattern{"question-unknown", "This question can't be answered at the moment. Leave it out, or write to your host."}
+	YesOrNo               = Pattern{"answer-no-yes-no", "Please choose yes or no."}
+	NoWebAddress          = Pattern{"web-incomplete", "This is not a complete web address. It should look like https://museum.example/plan."}
+	NoDate                = Pattern{"answer-no-date", "Please enter a date, like 2027-03-14."}
+	NoPuzzle              = Pattern{"puzzle-missing", "Please answer this too."}
+	OldPuzzle             = Pattern{"puzzle-old", "This question was asked too long ago. Here is another one."}
+	WrongPuzzle           = Pattern{"puzzle-wrong", "That is not when it ends. Here is another one."}
+	WrongCode             = Pattern{"code-wrong", "This is not the code. Look for the latest mail from us; tries left: {}."}
+	CodeSpent             = Pattern{"code-spent", "The code was wrong five times, so the hold on this time expired. Book again, and a new code comes by mail."}
+	CodesSent             = Pattern{"codes-sent", "Three codes were sent for this booking. Look for them among unwanted mail too, or withdraw it and book again."}
+	WaitsForCode          = Pattern{"booking-unproved", "This booking still waits for its code."}
+	AlreadyAsked          = Pattern{"booking-requested", "This is requested, and not decided yet."}
+	AlreadyBooked         = Pattern{"booking-booked", "This is booked already."}
+	AlreadyCancelled      = Pattern{"booking-cancelled", "This booking was cancelled. Book a new time instead."}
+	AlreadyDeclined       = Pattern{"booking-declined", "This request was declined. Book a new time instead."}
+	AlreadyLapsed         = Pattern{"booking-lapsed", "The hold on this time expired, because nobody decided in time. Book a new time instead."}
+	Begun                 = Pattern{"meeting-begun", "This meeting has already begun, so it can't be changed any more."}
+	NeverMoved            = Pattern{"move-never", "This meeting can't be moved here. Write to your host instead."}
+	MovedUntilStart       = Pattern{"move-until-start", "It could be moved until it began. Write to your host instead."}
+	MovedUntilDays        = Pattern{"move-until-days", "It could be moved until {} days before it begins. Write to your host instead."}
+	MovedUntilHour        = Pattern{"move-until-hour", "It could be moved until 1 hour before it begins. Write to your host instead."}
+	MovedUntilHours       = Pattern{"move-until-hours", "It could be moved until {} hours before it begins. Write to your host instead."}
+	MovedUntilMinute      = Pattern{"move-until-minute", "It could be moved until 1 minute before it begins. Write to your host instead."}
+	MovedUntilMinutes     = Pattern{"move-until-minutes", "It could be moved until {} minutes before it begins. Write to your host instead."}
+	NeverCancelled        = Pattern{"cancel-never", "This meeting can't be cancelled here. Write to your host instead."}
+	CancelledUntilStart   = Pattern{"cancel-until-start", "It could be cancelled until it began. Write to your host instead."}
+	CancelledUntilDays    = Pattern{"cancel-until-days", "It could be cancelled until {} days before it begins. Write to your host instead."}
+	CancelledUntilHour    = Pattern{"cancel-until-hour", "It could be cancelled until 1 hour before it begins. Write to your host instead."}
+	CancelledUntilHours   = Pattern{"cancel-until-hours", "It could be cancelled until {} hours before it begins. Write to your host instead."}
+	CancelledUntilMinute  = Pattern{"cancel-until-minute", "It could be cancelled until 1 minute before it begins. Write to your host instead."}
+	CancelledUntilMinutes = Pattern{"cancel-until-minutes", "It could be cancelled until {} minutes before it begins. Write to your host instead."}
+	ConfirmLater          = Pattern{"confirm-early", "You can confirm from 48 hours before it begins."}
+	NotProposed           = Pattern{"proposal-unknown", "This time is not proposed any more. Choose one of the others."}
+	NoOffer               = Pattern{"offer-unknown", "This link doesn't lead to an offer, or not any more. Use the link in your latest mail about it."}
+	OfferTaken            = Pattern{"offer-taken", "One of these times has been taken already. The link in the mail about that booking leads to it."}
+	OfferWithdrawn        = Pattern{"offer-withdrawn", "This offer was withdrawn. Write to {} for other times."}
+	OfferExpired          = Pattern{"offer-expired", "This offer has expired. Write to {} for other times."}
+	NoFileAsked           = Pattern{"file-unasked", "Nobody asks for a file here. Load the page again."}
+	FilesBusy             = Pattern{"files-busy", "Too many files are being sent at the moment. Nothing is lost: try again in an hour, or book without the file."}
+	FilesSpent            = Pattern{"files-spent", "You have sent too many files without booking. Nothing is lost: book with those there are, or try again tomorrow."}
+	FileGone              = Pattern{"file-gone", "This file is not here any more. Choose it again."}
+	FileEmpty             = Pattern{"file-empty", "This file is empty. Choose another one."}
+	FileLarge             = Pattern{"file-large", "A file has at most 4 MB here. Send a smaller one, or a link to it."}
+	FileKind              = Pattern{"file-kind", "This file can't be taken: it has to be a {}, and its name has to say so."}
+	Failed                = Pattern{"failed", "Something went wrong here, and nothing was changed. Try again; if it stays like this, tell whoever runs this installation."}
+	TooLong               = Pattern{"too-long", "That is more text than can be taken. Shorten it and send it again."}
+	GivenUp               = Pattern{"given-up", "The request was given up before it was done. Send it again."}
+	NotPublished          = Pattern{"page-unpublished", "This page is not published yet. Ask {} when it will be."}
+	ClientFull            = Pattern{"client-full", "At most {} of these meetings can be booked ahead with one mail address. Move or cancel one of yours instead. If you need more, write to {}."}
+	ClientBusy            = Pattern{"client-busy", "With this mail address, many meetings were booked within an hour. Nothing you typed is lost: try again later. If you need more, write to {}."}
+	GuestBusy             = Pattern{"guest-busy", "{} was invited many times today. Leave this guest out, or tell them yourself."}
+	TypeBusy              = Pattern{"type-busy", "Very many meetings of this kind were booked today, so no more are taken for now. Nothing you typed is lost: try again tomorrow. If you need more, write to {}."}
+)
+
+// Deadline is until when a client may do something, in minutes before the start.
+type Deadline struct{ never, start, days, hour, hours, minute, minutes Pattern }
+
+// The two deadlines of a booking.
+var (
+	Moving     = Deadline{NeverMoved, MovedUntilStart, MovedUntilDays, MovedUntilHour, MovedUntilHours, MovedUntilMinute, MovedUntilMinutes}
+	Cancelling = Deadline{NeverCancelled, CancelledUntilStart, CancelledUntilDays, CancelledUntilHour, CancelledUntilHours, CancelledUntilMinute, CancelledUntilMinutes}
+)
+
+// Passed says that the deadline is over; one below 0 never was.
+func (d Deadline) Passed(until int) Words {
+	const hour, day = 60, 24 * 60
+	switch {
+	case until < 0:
+		return d.never.Words()
+	case until == 0:
+		return d.start.Words()
+	case until%day == 0 && until > day:
+		return d.days.Count(until / day)
+	case until == hour:
+		return d.hour.Words()
+	case until%hour == 0:
+		return d.hours.Count(until / hour)
+	case until == 1:
+		return d.minute.Words()
+	}
+	return d.minutes.Count(until)
+}
