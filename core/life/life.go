@@ -47,6 +47,7 @@ const (
 	Ask      Event = "asked" // to choose another time
 	Cancel   Event = "cancelled"
 	Confirm  Event = "confirmed" // the client says that they come
+	Correct  Event = "corrected" // what the client wrote with it
 	Attend   Event = "came"
 	Miss     Event = "missed"
 	Unmark   Event = "unmarked" // whether they came is open again
@@ -92,12 +93,14 @@ var table = []row{
 	{Requested, Propose, Requested, []Actor{Host}, ahead},
 	{Requested, Take, Booked, []Actor{Client}, always}, // the time it was requested for may have gone by
 	{Requested, Move, Requested, []Actor{Client, Host}, ahead},
+	{Requested, Correct, Requested, []Actor{Client}, ahead},
 	{Requested, HandOver, Requested, []Actor{Host}, ahead},
 	{Requested, Cancel, Cancelled, []Actor{Client, Host}, ahead},
 	{Requested, Lapse, Lapsed, []Actor{Clock}, always},
 	{Booked, Move, Booked, []Actor{Client, Host}, ahead},
 	{Booked, HandOver, Booked, []Actor{Host}, ahead},
 	{Booked, Ask, Booked, []Actor{Host}, ahead},
+	{Booked, Correct, Booked, []Actor{Client}, ahead},
 	{Booked, Confirm, Booked, []Actor{Client}, ahead},
 	{Booked, Cancel, Cancelled, []Actor{Client, Host}, ahead},
 	{Booked, Attend, Came, []Actor{Host}, begun},

@@ -104,6 +104,7 @@ var (
 	CancelledUntilMinute  = Pattern{"cancel-until-minute", "It could be cancelled until 1 minute before it begins. Write to your host instead."}
 	CancelledUntilMinutes = Pattern{"cancel-until-minutes", "It could be cancelled until {} minutes before it begins. Write to your host instead."}
 	ConfirmLater          = Pattern{"confirm-early", "You can confirm from 48 hours before it begins."}
+	CorrectLate           = Pattern{"correct-late", "What you wrote can't be corrected here any more. Write to your host instead."}
 	NotProposed           = Pattern{"proposal-unknown", "This time is not proposed any more. Choose one of the others."}
 	NoOffer               = Pattern{"offer-unknown", "This link doesn't lead to an offer, or not any more. Use the link in your latest mail about it."}
 	OfferTaken            = Pattern{"offer-taken", "One of these times has been taken already. The link in the mail about that booking leads to it."}

@@ -17,14 +17,14 @@ import (
 
 // Problem is every refusal on the wire (RFC 9457): a stable type, and a sentence that a person can act on.
 type Problem struct {
-	Type    string            `json:"type" doc:"Stable name of the kind of problem."`
-	Title   string            `json:"title"`
-	Status  int               `json:"status"`
-	Detail  string            `json:"detail" doc:"What happened and what to do, for a person."`
-	Code    string            `json:"code,omitempty" doc:"Names the sentence, for those that clients may be told."`
-	With    []string          `json:"with,omitempty" doc:"What differs in the sentence, in its order."`
+	Type    string                `json:"type" doc:"Stable name of the kind of problem."`
+	Title   string                `json:"title"`
+	Status  int                   `json:"status"`
+	Detail  string                `json:"detail" doc:"What happened and what to do, for a person."`
+	Code    string                `json:"code,omitempty" doc:"Names the sentence, for those that clients may be told."`
+	With    []string              `json:"with,omitempty" doc:"What differs in the sentence, in its order."`
 	Fields  map[string]told.Words `json:"fields,omitempty" doc:"The same for single fields of what was entered."`
-	Nearest []time.Time       `json:"nearest,omitempty" doc:"For a taken time: open ones around it."`
+	Nearest []time.Time           `json:"nearest,omitempty" doc:"For a taken time: open ones around it."`
 }
 
 func (p *Problem) Error() string { return p.Detail }

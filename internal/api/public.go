@@ -121,6 +121,12 @@ func (s *server) linkOperations(api huma.API) {
 	operation(s, api, http.MethodPost, "/bookings/{link}/confirm", "confirm", "Say that one comes", func(ctx context.Context, in *LinkPath) (app.ClientBooking, error) {
 		return s.app.Confirm(ctx, in.Link)
 	}, limit)
+	operation(s, api, http.MethodPost, "/bookings/{link}/correct", "correct", "Correct what the client wrote", func(ctx context.Context, in *struct {
+		LinkPath
+		Body app.Correction
+	}) (app.ClientBooking, error) {
+		return s.app.Correct(ctx, in.Link, in.Body)
+	}, limit)
 	operation(s, api, http.MethodPost, "/bookings/{link}/cancel", "cancel", "Cancel a booking", func(ctx context.Context, in *struct {
 		LinkPath
 		Body struct {

@@ -107,7 +107,17 @@ type ClientBooking struct {
 	Confirmed   bool        `json:"confirmed" doc:"The client has said that they come."`
 	MayConfirm  bool        `json:"mayConfirm" doc:"They can say so now."`
 
+	Correct *Correctable `json:"correct,omitempty" doc:"What the client can correct; missing if nothing, or not any more."`
+	Last    *LastChange  `json:"last,omitempty" doc:"If it isn't as it was booked: what changed it last."`
+
 	Looks PageLooks `json:"looks"`
+}
+
+// LastChange is the last thing that changed a booking.
+type LastChange struct {
+	Kind string    `json:"kind" enum:"moved,handed,corrected"`
+	By   string    `json:"by" enum:"client,host"`
+	At   time.Time `json:"at"`
 }
 
 // Fact is a word for something, and what it is.
@@ -117,6 +127,9 @@ type Fact struct {
 
 	Kind intake.Kind `json:"kind" doc:"Of the question."`
 }
+
+// longestRemark is in letters.
+const longestRemark = 4000
 
 func (r BookingRequest) check() complaints {
 	wrong := complaints{}
@@ -131,7 +144,7 @@ func (r BookingRequest) check() complaints {
 	} else if fault.Any() {
 		wrong.tell("mail", fault)
 	}
-	if len([]rune(r.Remark)) > 4000 {
+	if len([]rune(r.Remark)) > longestRemark {
 		wrong.tell("remark", told.LongRemark.Words())
 	}
 	if _, err := civil.LoadZone(r.Zone); err != nil {
@@ -489,7 +502,7 @@ func (a *App) Move(ctx context.Context, link string, start time.Time) (ClientBoo
 	if _, err := a.lookOnceMore(ctx, o, ask{}); err != nil {
 		return ClientBooking{}, err
 	}
-	err = a.change(ctx, link, byClient("moved", ""), func(q *sqlc.Queries, booking sqlc.Booking) (bool, error) {
+	err = a.change(ctx, link, byClient("moved", ""), func(q *sqlc.Queries, booking sqlc.Booking, _ *step) (bool, error) {
 		if booking.StartAt == start.Unix() {
 			return false, nil // sent twice, or nothing to do
 		}
@@ -534,7 +547,7 @@ func (a *App) Cancel(ctx context.Context, link, reason string) (ClientBooking, e
 		return ClientBooking{}, faulty("reason", told.LongReason.Words())
 	}
 	reason = intake.AsWritten(reason)
-	err := a.change(ctx, link, byClient("cancelled", reason), func(q *sqlc.Queries, booking sqlc.Booking) (bool, error) {
+	err := a.change(ctx, link, byClient("cancelled", reason), func(q *sqlc.Queries, booking sqlc.Booking, _ *step) (bool, error) {
 		o, err := a.offeredBy(ctx, q, booking)
 		if err != nil {
 			return false, err
@@ -573,7 +586,7 @@ func (a *App) mayConfirm(b sqlc.Booking) bool {
 
 // Confirm keeps that the client says they come. If the booking is moved afterwards, it is not confirmed any more.
 func (a *App) Confirm(ctx context.Context, link string) (ClientBooking, error) {
-	err := a.change(ctx, link, byClient(string(life.Confirm), ""), func(q *sqlc.Queries, booking sqlc.Booking) (bool, error) {
+	err := a.change(ctx, link, byClient(string(life.Confirm), ""), func(q *sqlc.Queries, booking sqlc.Booking, _ *step) (bool, error) {
 		switch {
 		case confirmed(booking):
 			return false, nil // sent twice
@@ -588,8 +601,9 @@ func (a *App) Confirm(ctx context.Context, link string) (ClientBooking, error) {
 	return a.BookingByLink(ctx, link)
 }
 
-// change does one step of a booking that stands and lies ahead, in one transaction. do tells whether it did anything.
-func (a *App) change(ctx context.Context, link string, s step, do func(*sqlc.Queries, sqlc.Booking) (bool, error)) error {
+// change does one step of a booking that stands and lies ahead, in one transaction. do tells whether it did anything, and may add a
+// note to the step.
+func (a *App) change(ctx context.Context, link string, s step, do func(*sqlc.Queries, sqlc.Booking, *step) (bool, error)) error {
 	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
 		booking, err := a.byLink(ctx, q, link)
 		if err != nil {
@@ -602,7 +616,7 @@ func (a *App) change(ctx context.Context, link string, s step, do func(*sqlc.Que
 			return err
 		}
 		s.silent = booking.Life == string(life.Unproved)
-		if done, err := do(q, booking); err != nil || !done {
+		if done, err := do(q, booking, &s); err != nil || !done {
 			return err
 		}
 		changed, err := q.Booking(ctx, booking.ID)
@@ -655,7 +669,9 @@ func (a *App) clientBooking(ctx context.Context, b sqlc.Booking) (ClientBooking,
 	if b.Life == string(life.Booked) {
 		out.After, out.AfterURL = o.Offer.AfterWords, o.Offer.afterURL(form.said)
 	}
-	out.Word, err = a.lastWord(ctx, b)
+	out.Correct = a.correctable(b, o)
+	steps, err := a.Store.StepsOf(ctx, b.ID)
+	out.Word, out.Last = lastWord(steps), lastChange(steps)
 	return out, err
 }
 
@@ -684,12 +700,21 @@ func (o Offer) afterURL(said []intake.Answer) string {
 }
 
 // lastWord is what a host wrote with the booking's last step.
-func (a *App) lastWord(ctx context.Context, b sqlc.Booking) (string, error) {
-	steps, err := a.Store.StepsOf(ctx, b.ID)
+func lastWord(steps []sqlc.BookingStep) string {
 	if len(steps) == 0 || steps[len(steps)-1].By != "host" {
-		return "", err
+		return ""
 	}
-	return steps[len(steps)-1].Note, err
+	return steps[len(steps)-1].Note
+}
+
+// lastChange is nil if a booking is as it was booked.
+func lastChange(steps []sqlc.BookingStep) *LastChange {
+	for _, s := range slices.Backward(steps) {
+		if slices.Contains([]string{string(life.Move), string(life.HandOver), string(life.Correct)}, s.Kind) {
+			return &LastChange{s.Kind, s.By, time.Unix(s.At, 0).UTC()}
+		}
+	}
+	return nil
 }
 
 // late says why a client can't move or cancel any more; nothing if they can. until is minutes before the start, -1 is never.

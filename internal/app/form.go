@@ -64,16 +64,21 @@ func (o offered) wayTaken(r BookingRequest, wrong complaints) WayTaken {
 		wrong.tell("way", told.NoLocation.Words())
 		return WayTaken{}
 	}
-	taken := WayTaken{Way: ways[i]}
+	return o.withGiven(ways[i], r.Given, wrong)
+}
+
+// withGiven is a way with what the client gives for it, where it asks for something.
+func (o offered) withGiven(way Way, given string, wrong complaints) WayTaken {
+	taken := WayTaken{Way: way}
 	switch {
 	case taken.calls() == callsHost:
-		number, fault := intake.PhoneNumber(oneLine(r.Given), o.host.home.Front.Country)
+		number, fault := intake.PhoneNumber(oneLine(given), o.host.home.Front.Country)
 		if fault.Any() {
 			wrong.tell("given", fault)
 		}
 		taken.Given = number
 	case taken.Kind == wayTheirs:
-		if taken.Given = firstLetters(strings.TrimSpace(r.Given), 1000); taken.Given == "" {
+		if taken.Given = firstLetters(strings.TrimSpace(given), 1000); taken.Given == "" {
 			wrong.tell("given", told.NoAddress.Words())
 		}
 	}

@@ -232,6 +232,11 @@ func (f facts) clientLetter(s step) letter {
 	case stepHanded:
 		l.subject, l.Opening = "Now with "+f.host.Name+": "+name, f.names[s.to]+" takes your meeting instead of "+f.names[s.from]+"."
 		l.Closing = "The invitation in this mail replaces the earlier one in your calendar. If this doesn't suit you, choose another time."
+	case string(life.Correct):
+		l.subject, l.Opening = "Corrected: "+name+" with "+f.with(), "You have corrected what you wrote with your meeting. "+f.host.Name+" is told."
+		if f.booking.Invited == 1 {
+			l.Closing = "The invitation in this mail replaces the earlier one in your calendar."
+		}
 	case stepAsked:
 		l.subject, l.Opening = "Please choose another time: "+name+" with "+f.with(), who+" asks you to choose another time for your meeting."
 		l.Actions, l.Closing = []action{{"Choose another time", f.link}}, "Until you have chosen, the time above stays yours."
@@ -303,6 +308,9 @@ func (f facts) hostLetter(s step) letter {
 		default: // who takes part and stays
 			l.subject, l.Opening = "Now with "+f.names[s.to]+": "+f.booking.TypeName+", "+who, f.names[s.to]+" takes part in your meeting with "+who+" instead of "+f.names[s.from]+"."
 		}
+	case string(life.Correct):
+		l.subject, l.Opening = "Corrected by the client: "+f.booking.TypeName+", "+who, who+" corrected what they wrote with the meeting."
+		l.Facts = append(l.Facts, [2]string{"Corrected", s.note})
 	case string(life.Request):
 		l.subject, l.Opening = "Request: "+f.booking.TypeName+", "+who, who+" asks for a meeting with you."
 		l.Actions = []action{{"Approve or decline it", f.baseURL + "/"}}

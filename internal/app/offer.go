@@ -33,6 +33,8 @@ type Offer struct {
 	CancelUntil int  `json:"cancelUntil" minimum:"-1" maximum:"525600"`
 	AskReason   bool `json:"askReason" doc:"Cancelling needs a reason."`
 
+	CorrectUntil int `json:"correctUntil" minimum:"-1" maximum:"525600" doc:"Minutes before the start until which a client may correct what they wrote."`
+
 	AfterWords   string   `json:"afterWords" maxLength:"8000" doc:"Shown and mailed once it is booked."`
 	AfterAddress string   `json:"afterAddress" maxLength:"2000" doc:"Where the client is led from the confirmation."`
 	AfterPass    []string `json:"afterPass" maxItems:"60" doc:"Questions whose answers go along to that address."`

@@ -437,7 +437,7 @@ func (a *App) mailClient(ctx context.Context, f facts, task sqlc.Outbox) error {
 		}
 	}
 	out := []Mail{m}
-	if m.Invite != nil {
+	if m.Invite != nil && f.concernsGuests(task.Occasion) {
 		guests, err := a.guestMails(ctx, f, m)
 		if err != nil {
 			return err
@@ -445,6 +445,12 @@ func (a *App) mailClient(ctx context.Context, f facts, task sqlc.Outbox) error {
 		out = append(out, guests...)
 	}
 	return a.sendAll(ctx, task, out)
+}
+
+// concernsGuests tells whether a step changes anything for those whom the client brings: of what a client corrects, only an
+// address where one meets.
+func (f facts) concernsGuests(occasion string) bool {
+	return occasion != string(life.Correct) || formOf(f.booking).way.Kind == wayTheirs
 }
 
 // guestMails are for those whom the client brings. Each gets an invitation of their own, made of what guests may know: not

@@ -66,7 +66,7 @@ type Trouble struct {
 // Recent is a step of a booking.
 type Recent struct {
 	At     time.Time `json:"at"`
-	Kind   string    `json:"kind" enum:"held,requested,booked,approved,declined,proposed,taken,lapsed,moved,cancelled,asked,handed,confirmed,came,missed,unmarked"`
+	Kind   string    `json:"kind" enum:"held,requested,booked,approved,declined,proposed,taken,lapsed,moved,cancelled,asked,handed,confirmed,corrected,came,missed,unmarked"`
 	Client string    `json:"client"`
 	Type   string    `json:"type"`
 	Start  time.Time `json:"start"`

@@ -49,6 +49,9 @@ UPDATE booking SET overlap_allowed = @overlap_allowed WHERE id = @id;
 -- name: MoveBooking :exec
 UPDATE booking SET start_at = @start_at, end_at = @end_at, kept_from = @kept_from, kept_until = @kept_until, sequence = sequence + 1 WHERE id = @id;
 
+-- name: CorrectBooking :exec
+UPDATE booking SET way = @way, said = @said, remark = @remark, sequence = sequence + 1 WHERE id = @id;
+
 -- name: ConfirmBooking :exec
 UPDATE booking SET confirmed_start = start_at WHERE id = @id;
 

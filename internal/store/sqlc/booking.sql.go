@@ -769,6 +769,27 @@ func (q *Queries) ConfirmBooking(ctx context.Context, id int64) error {
 	return err
 }
 
+const correctBooking = `-- name: CorrectBooking :exec
+UPDATE booking SET way = ?1, said = ?2, remark = ?3, sequence = sequence + 1 WHERE id = ?4
+`
+
+type CorrectBookingParams struct {
+	Way    string
+	Said   string
+	Remark string
+	ID     int64
+}
+
+func (q *Queries) CorrectBooking(ctx context.Context, arg CorrectBookingParams) error {
+	_, err := q.db.ExecContext(ctx, correctBooking,
+		arg.Way,
+		arg.Said,
+		arg.Remark,
+		arg.ID,
+	)
+	return err
+}
+
 const correctMail = `-- name: CorrectMail :exec
 UPDATE booking SET client_mail = ?1, sequence = sequence + 1 WHERE id = ?2 AND life = 'unproved'
 `

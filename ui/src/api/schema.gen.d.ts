@@ -174,6 +174,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/bookings/{link}/correct": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Correct what the client wrote */
+        post: operations["correct"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/bookings/{link}/move": {
         parameters: {
             query?: never;
@@ -2209,6 +2226,8 @@ export interface components {
             cantMove?: components["schemas"]["Words"];
             /** @description The client has said that they come. */
             confirmed: boolean;
+            /** @description What the client can correct; missing if nothing, or not any more. */
+            correct?: components["schemas"]["Correctable"];
             /** Format: date-time */
             end: string;
             guests: string[];
@@ -2225,6 +2244,8 @@ export interface components {
              * @description Until when the time is kept, if it is not booked yet.
              */
             lapses?: string;
+            /** @description If it isn't as it was booked: what changed it last. */
+            last?: components["schemas"]["LastChange"];
             /** @description Path of the page to move or cancel it; whoever has it, can. */
             link: string;
             looks: components["schemas"]["PageLooks"];
@@ -2329,6 +2350,27 @@ export interface components {
             /** Format: date-time */
             at: string;
             text: string;
+        };
+        Correctable: {
+            /**
+             * @description What the way of meeting asks for.
+             * @enum {string}
+             */
+            asks: "number" | "address" | "nothing";
+            given: string;
+            /** @description As they are put today, without files and terms. */
+            questions: components["schemas"]["Question"][];
+            /** @description By the question's ID. */
+            said: {
+                [key: string]: string[];
+            };
+        };
+        Correction: {
+            given?: string;
+            remark?: string;
+            said: {
+                [key: string]: string[];
+            };
         };
         Crew: {
             /**
@@ -2745,6 +2787,14 @@ export interface components {
             mail: string;
             name: string;
         };
+        LastChange: {
+            /** Format: date-time */
+            at: string;
+            /** @enum {string} */
+            by: "client" | "host";
+            /** @enum {string} */
+            kind: "moved" | "handed" | "corrected";
+        };
         LedgerCorrection: {
             /**
              * Format: int64
@@ -2918,6 +2968,11 @@ export interface components {
             colour?: string;
             /**
              * Format: int64
+             * @description Minutes before the start until which a client may correct what they wrote.
+             */
+            correctUntil: number;
+            /**
+             * Format: int64
              * @description How many guests a client may bring.
              */
             guests: number;
@@ -2979,6 +3034,11 @@ export interface components {
             checklist: string[];
             /** @description Of what can be pressed on its pages, like #0b5a5e; the workspace's if empty. */
             colour?: string;
+            /**
+             * Format: int64
+             * @description Minutes before the start until which a client may correct what they wrote.
+             */
+            correctUntil: number;
             /**
              * Format: int64
              * @description How many guests a client may bring.
@@ -3413,7 +3473,7 @@ export interface components {
             at: string;
             client: string;
             /** @enum {string} */
-            kind: "held" | "requested" | "booked" | "approved" | "declined" | "proposed" | "taken" | "lapsed" | "moved" | "cancelled" | "asked" | "handed" | "confirmed" | "came" | "missed" | "unmarked";
+            kind: "held" | "requested" | "booked" | "approved" | "declined" | "proposed" | "taken" | "lapsed" | "moved" | "cancelled" | "asked" | "handed" | "confirmed" | "corrected" | "came" | "missed" | "unmarked";
             note: string;
             /** Format: date-time */
             start: string;
@@ -4338,6 +4398,42 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClientBooking"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    correct: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The secret of the booking's link. */
+                link: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Correction"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {

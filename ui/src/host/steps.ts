@@ -15,6 +15,7 @@ export const stepWords: Record<Schemas['Recent']['kind'], string> = {
   asked: 'Asked to choose again',
   handed: 'Handed over',
   confirmed: 'Says they come',
+  corrected: 'Corrected by the client',
   came: 'Came',
   missed: 'Did not come',
   unmarked: 'Attendance open again',

@@ -95,6 +95,34 @@ describe('a booking’s page', () => {
     expect(await screen.findByText('This booking was cancelled. Book a new time instead.')).toBeTruthy()
     expect(screen.getByRole('button', { name: 'I will be there' })).toBeTruthy()
   })
+
+  it('takes a correction, keeps it where it is refused, and says what changed last', async () => {
+    const correct: Schemas['Correctable'] = {
+      questions: [{ id: 'lender', kind: 'short', label: 'Who lends it?', required: true }],
+      said: { lender: ['The harbour'] },
+      asks: 'number',
+      given: '+351210000123',
+    }
+    answering(422, {
+      detail: 'Some cannot be used.',
+      fields: { given: { code: 'phone-incomplete', sentence: 'Not complete.' } },
+    })
+    render(
+      <SpokenIn value={de}>
+        <Page of={{ ...booking, correct }} />
+      </SpokenIn>,
+    )
+    fireEvent.click(screen.getByRole('button', { name: 'Angaben ändern' }))
+    fireEvent.change(screen.getByLabelText('Who lends it?'), { target: { value: 'The lighthouse' } })
+    fireEvent.click(screen.getByRole('button', { name: 'Änderungen speichern' }))
+    expect(await screen.findByText(/keine vollständige Telefonnummer/)).toBeTruthy()
+    expect((screen.getByLabelText('Who lends it?') as HTMLInputElement).value).toBe('The lighthouse')
+
+    answering(200, { ...booking, correct, last: { kind: 'corrected', by: 'client', at: '2026-05-04T10:00:00Z' } })
+    fireEvent.click(screen.getByRole('button', { name: 'Änderungen speichern' }))
+    expect(await screen.findByText(/Sie haben Ihre Angaben am .* geändert/)).toBeTruthy()
+    expect(screen.queryByLabelText('Who lends it?')).toBeNull()
+  })
 })
 
 describe('whom a client meets', () => {

@@ -1,8 +1,9 @@
 import { type FormEvent, useEffect, useRef, useState } from 'react'
 import { api, need, type Refusal, refusalOf, type Schemas } from '../api/client'
 import { Button, Need, TextField } from '../kit/kit'
-import { clock, clockRange, longDate, offsetOf, placeOf, wallClock } from '../time/time'
+import { clock, clockRange, dayAndMonth, longDate, offsetOf, placeOf, wallClock } from '../time/time'
 import { momentOf } from './Chooser'
+import { CorrectPanel } from './CorrectPanel'
 import { Frame } from './Frame'
 import { MovePanel } from './MovePanel'
 import { telOf } from './tel'
@@ -25,7 +26,7 @@ export function secretOf(booking: Booking): string {
 /** A booking as its client sees it: how it stands, the facts, and what can be done. */
 export function BookingPage({ booking, fresh, onChange }: Props) {
   const t = useTexts()
-  const [doing, setDoing] = useState<'nothing' | 'moving' | 'cancelling'>('nothing')
+  const [doing, setDoing] = useState<'nothing' | 'moving' | 'correcting' | 'cancelling'>('nothing')
   const head = useFocusKept(`${booking.state} ${booking.start} ${doing}`, fresh)
   useEffect(() => {
     document.title = `${booking.type} · ${booking.workspace}`
@@ -39,10 +40,17 @@ export function BookingPage({ booking, fresh, onChange }: Props) {
       <h1 ref={head} tabIndex={-1} className="text-[22px] outline-none sm:text-[29px]">
         {headline(booking, fresh, t)}
       </h1>
+      {!fresh && booking.last && <p className="mt-1 text-ink-2">{lastChange(booking, booking.last, t)}</p>}
       <Next booking={booking} fresh={fresh} onChange={onChange} />
       <Facts booking={booking} />
-      {doing === 'nothing' && (
-        <Actions booking={booking} onMove={() => setDoing('moving')} onCancel={() => setDoing('cancelling')} />
+      {doing === 'nothing' && <Actions booking={booking} onDo={setDoing} />}
+      {doing === 'correcting' && booking.correct && (
+        <CorrectPanel
+          booking={booking}
+          correct={booking.correct}
+          onCorrected={done}
+          onKeep={() => setDoing('nothing')}
+        />
       )}
       {doing === 'moving' && <MovePanel booking={booking} onMoved={done} onKeep={() => setDoing('nothing')} />}
       {doing === 'cancelling' && (
@@ -76,6 +84,14 @@ function headline(booking: Booking, fresh: boolean, t: Texts): string {
   if (booking.over) return t.over
   if (begun(booking)) return t.running
   return fresh ? t.fresh : t.headlines.booked
+}
+
+/** What changed it last, since it was booked. */
+function lastChange(booking: Booking, { kind, by, at }: Schemas['LastChange'], t: Texts): string {
+  const day = dayAndMonth(wallClock(new Date(at), booking.zone).date)
+  if (kind === 'corrected') return t.correctedOn(day)
+  if (kind === 'handed') return t.handedOn(day, whoIs(booking, t))
+  return by === 'client' ? t.youMovedOn(day) : t.movedOn(day)
 }
 
 /** What is useful now: the code, the other times, where the invitation goes, the way into the room. */
@@ -379,7 +395,13 @@ function Where({ booking }: { booking: Booking }) {
   )
 }
 
-function Actions({ booking, onMove, onCancel }: { booking: Booking; onMove: () => void; onCancel: () => void }) {
+function Actions({
+  booking,
+  onDo,
+}: {
+  booking: Booking
+  onDo: (what: 'moving' | 'correcting' | 'cancelling') => void
+}) {
   const t = useTexts()
   const standing = ['unproved', 'requested', 'booked'].includes(booking.state) && !begun(booking)
   if (!standing) {
@@ -405,16 +427,24 @@ function Actions({ booking, onMove, onCancel }: { booking: Booking; onMove: () =
           </a>
         )}
         {mayMove && (
-          <Button kind="plain" onClick={onMove}>
+          <Button kind="plain" onClick={() => onDo('moving')}>
             {t.move}
           </Button>
         )}
+        {booking.correct && (
+          <Button kind="text" onClick={() => onDo('correcting')}>
+            {t.correct}
+          </Button>
+        )}
         {mayCancel && (
-          <Button kind="text" onClick={onCancel}>
+          <Button kind="text" onClick={() => onDo('cancelling')}>
             {booking.state === 'booked' ? t.cancelThis : t.withdraw}
           </Button>
         )}
         <a href={booking.page}>{t.bookAnother}</a>
+        {booking.state === 'booked' && (
+          <a href={`webcal://${location.host}${booking.link}/meeting.ics`}>{t.followIt}</a>
+        )}
       </div>
       {(!mayMove || !mayCancel) && (
         <p className="mt-3 text-note text-ink-2">

@@ -204,7 +204,7 @@ const limits: [words: string, minutes: number][] = [
 ]
 
 function Changing({ draft, onChange }: Omit<Props, 'page' | 'wrong'>) {
-  const choice = (field: 'moveUntil' | 'cancelUntil', label: string) => (
+  const choice = (field: 'moveUntil' | 'cancelUntil' | 'correctUntil', label: string) => (
     <select
       aria-label={label}
       className={inline}
@@ -237,6 +237,10 @@ function Changing({ draft, onChange }: Omit<Props, 'page' | 'wrong'>) {
           <option value="yes">reason required</option>
         </select>
         .
+      </p>
+      <p className="mt-3">
+        They may correct what they wrote {choice('correctUntil', 'Until when clients may correct what they wrote')}; you
+        are told what changed.
       </p>
     </Part>
   )

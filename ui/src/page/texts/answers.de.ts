@@ -74,6 +74,7 @@ export const answers: Record<string, string> = {
   'cancel-until-hours': 'Bis {} Stunden vor dem Beginn konnte er abgesagt werden. Schreiben Sie uns stattdessen.',
   'cancel-until-minute': 'Bis 1 Minute vor dem Beginn konnte er abgesagt werden. Schreiben Sie uns stattdessen.',
   'cancel-until-minutes': 'Bis {} Minuten vor dem Beginn konnte er abgesagt werden. Schreiben Sie uns stattdessen.',
+  'correct-late': 'Ihre Angaben können hier nicht mehr geändert werden. Schreiben Sie uns stattdessen.',
   'confirm-early': 'Bestätigen können Sie ab 48 Stunden vor dem Beginn.',
   'proposal-unknown': 'Diese Zeit wird nicht mehr vorgeschlagen. Wählen Sie eine der anderen.',
   'offer-unknown':

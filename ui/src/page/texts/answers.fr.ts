@@ -71,6 +71,7 @@ export const answers: Record<string, string> = {
   'cancel-until-hours': 'Il pouvait être annulé jusqu’à {} heures avant son début. Écrivez à votre hôte.',
   'cancel-until-minute': 'Il pouvait être annulé jusqu’à 1 minute avant son début. Écrivez à votre hôte.',
   'cancel-until-minutes': 'Il pouvait être annulé jusqu’à {} minutes avant son début. Écrivez à votre hôte.',
+  'correct-late': 'Vos réponses ne peuvent plus être corrigées ici. Écrivez à votre hôte.',
   'confirm-early': 'Vous pouvez confirmer à partir de 48 heures avant le début.',
   'proposal-unknown': 'Cet horaire n’est plus proposé. Choisissez-en un autre.',
   'offer-unknown': 'Ce lien ne mène pas, ou plus, à une offre. Prenez celui de votre dernier mail à ce sujet.',

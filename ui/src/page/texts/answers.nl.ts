@@ -68,6 +68,7 @@ export const answers: Record<string, string> = {
   'cancel-until-hours': 'Tot {} uur voor het begin kon hij worden afgezegd. Schrijf naar uw gastheer.',
   'cancel-until-minute': 'Tot 1 minuut voor het begin kon hij worden afgezegd. Schrijf naar uw gastheer.',
   'cancel-until-minutes': 'Tot {} minuten voor het begin kon hij worden afgezegd. Schrijf naar uw gastheer.',
+  'correct-late': 'Uw gegevens kunnen hier niet meer worden gewijzigd. Schrijf naar uw gastheer.',
   'confirm-early': 'Bevestigen kan vanaf 48 uur voor het begin.',
   'proposal-unknown': 'Deze tijd wordt niet meer voorgesteld. Kies een van de andere.',
   'offer-unknown': 'Deze link leidt niet of niet meer naar een aanbod. Gebruik de link in uw laatste e-mail hierover.',

@@ -67,6 +67,7 @@ export const answers: Record<string, string> = {
   'cancel-until-hours': 'Podia ser cancelada até {} horas antes de começar. Escreva ao seu anfitrião.',
   'cancel-until-minute': 'Podia ser cancelada até 1 minuto antes de começar. Escreva ao seu anfitrião.',
   'cancel-until-minutes': 'Podia ser cancelada até {} minutos antes de começar. Escreva ao seu anfitrião.',
+  'correct-late': 'O que escreveu já não pode ser corrigido aqui. Escreva ao seu anfitrião.',
   'confirm-early': 'Pode confirmar a partir de 48 horas antes de começar.',
   'proposal-unknown': 'Esta hora já não é proposta. Escolha uma das outras.',
   'offer-unknown': 'Esta ligação não leva, ou já não leva, a uma proposta. Use a do seu último e-mail sobre ela.',

@@ -38,6 +38,7 @@ export const ptBR: Texts = {
     'offer-taken': 'Um destes horários já foi ocupado. O link no e-mail desse agendamento leva até ele.',
     'files-busy':
       'Muitos arquivos estão sendo enviados agora. Nada se perdeu: tente daqui a uma hora, ou marque sem o arquivo.',
+    'correct-late': 'O que você escreveu já não pode ser corrigido aqui. Escreva ao seu anfitrião.',
     'files-spent':
       'Você enviou arquivos demais sem marcar. Nada se perdeu: marque com os que já enviou, ou tente amanhã.',
   },
@@ -73,6 +74,12 @@ export const ptBR: Texts = {
   weCall: (number) => ['Ligamos para você no número ', number, '.'],
   youCall: (number) => ['Ligue para nós no número ', number, '.'],
   roomComing: 'O link está sendo criado; ele vai no seu e-mail.',
+  correct: 'Corrigir o que você escreveu',
+  correctSave: 'Salvar',
+  correctedOn: (day) => `Você corrigiu o que escreveu em ${day}.`,
+  youMovedOn: (day) => `Você mudou a reunião para este horário em ${day}.`,
+  movedOn: (day) => `A reunião foi mudada para este horário em ${day}.`,
+  followIt: 'Assinar em um programa de agenda',
   recorded: 'A reunião é gravada.',
   whyNeeded: 'Por quê?',
   youCome: 'Você confirmou que vai estar presente.',
