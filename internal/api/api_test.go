@@ -273,3 +273,33 @@ func BenchmarkAPoolOfFifty(b *testing.B) {
 func newPerson(b *testing.B, h *testhouse.House, i int) int64 {
 	return joins(b, h, fmt.Sprintf("Host %d", i), fmt.Sprintf("host%d@quillmere.example", i), app.Member)
 }
+
+// What gives somebody more than their own, or opens a door to it, asks for the password once more after a while.
+func TestRiskyThingsAskForThePasswordOnceMore(t *testing.T) {
+	h, c := serve(t, generous)
+	signIn := fmt.Sprintf(`{"mail":%q,"password":"a lamp in the hall"}`, h.Host.Mail)
+	response, _ := c.send("POST", "/api/session", signIn)
+	require.Equal(t, 200, response.StatusCode)
+	person := func(role string) string {
+		return fmt.Sprintf(`{"name":"Maren","zone":"Europe/Berlin","role":%q,"bookable":true,"attributes":{},"slug":"maren"}`, role)
+	}
+	risky := []struct{ method, path, body string }{
+		{"PUT", fmt.Sprintf("/api/staff/%d", h.Colleague.ID), person("coordinator")},
+		{"POST", "/api/invitations", `{"name":"Tomasz","mail":"tomasz@quillmere.example","role":"owner"}`},
+		{"POST", "/api/feeds", ""},
+		{"DELETE", fmt.Sprintf("/api/staff/%d", h.Colleague.ID), ""},
+	}
+	h.Pass(20 * time.Minute)
+	for _, one := range risky {
+		_, problem := c.send(one.method, one.path, one.body)
+		assert.Contains(t, problem["type"], "confirm-identity", one.path)
+	}
+	response, _ = c.send("PUT", risky[0].path, person(string(h.Colleague.Role)))
+	assert.Equal(t, 200, response.StatusCode, "nothing risky in a name")
+	response, _ = c.send("POST", "/api/session/check", `{"password":"a lamp in the hall"}`)
+	require.Equal(t, 200, response.StatusCode)
+	for _, one := range risky {
+		response, problem := c.send(one.method, one.path, one.body)
+		assert.Equal(t, 200, response.StatusCode, "%s: %v", one.path, problem)
+	}
+}

@@ -49,9 +49,9 @@ func (s *server) calendarOperations(api huma.API) {
 	operation(s, api, http.MethodGet, "/feeds", "feeds", "The private addresses of the host's feeds", forHost(s, func(ctx context.Context, p app.Person, _ *nothing) (app.FeedAddresses, error) {
 		return s.app.FeedAddresses(ctx, p)
 	}))
-	operation(s, api, http.MethodPost, "/feeds", "renew-feeds", "New addresses for the host's feeds; old ones stop working", forHost(s, func(ctx context.Context, p app.Person, _ *nothing) (app.FeedAddresses, error) {
+	operation(s, api, http.MethodPost, "/feeds", "renew-feeds", "New addresses for the host's feeds; old ones stop working", forHost(s, sure(s, func(ctx context.Context, p app.Person, _ *nothing) (app.FeedAddresses, error) {
 		return s.app.RenewFeeds(ctx, p, true)
-	}))
+	})))
 	operation(s, api, http.MethodDelete, "/feeds", "end-feeds", "End the host's feeds", forHost(s, func(ctx context.Context, p app.Person, _ *nothing) (app.FeedAddresses, error) {
 		return s.app.RenewFeeds(ctx, p, false)
 	}))

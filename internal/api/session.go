@@ -134,12 +134,16 @@ func whence(ctx context.Context) app.Whence {
 // sure wraps a handler of what is risky: the password was entered a short time ago, or is asked for.
 func sure[I, O any](s *server, handle func(context.Context, app.Person, *I) (O, error)) func(context.Context, app.Person, *I) (O, error) {
 	return func(ctx context.Context, p app.Person, in *I) (O, error) {
-		if err := s.app.MustBeSure(ctx, s.sessions.GetInt64(ctx, insideKey)); err != nil {
+		if err := s.mustBeSure(ctx); err != nil {
 			var none O
 			return none, err
 		}
 		return handle(ctx, p, in)
 	}
+}
+
+func (s *server) mustBeSure(ctx context.Context) error {
+	return s.app.MustBeSure(ctx, s.sessions.GetInt64(ctx, insideKey))
 }
 
 // accountOperations are what somebody does about their own way in.

@@ -2,6 +2,7 @@ package api
 
 import (
 	"context"
+	"errors"
 	"net/http"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -22,6 +23,11 @@ func (s *server) staffOperations(api huma.API) {
 		ByID
 		Body app.PersonChange
 	}) (app.Staff, error) {
+		if changes, err := s.app.ChangesRole(ctx, p, in.ID, in.Body.Role); err != nil || changes {
+			if err = errors.Join(err, s.mustBeSure(ctx)); err != nil {
+				return app.Staff{}, err
+			}
+		}
 		return s.app.ChangePerson(ctx, p, in.ID, in.Body)
 	}))
 	operation(s, api, http.MethodDelete, "/staff/{id}", "remove-person", "Take somebody out of the workspace", forHost(s, sure(s, func(ctx context.Context, p app.Person, in *ByID) (app.Staff, error) {
@@ -45,6 +51,11 @@ func (s *server) staffOperations(api huma.API) {
 func (s *server) invitationOperations(api huma.API) {
 	limit := through(s.limited(s.options.SignInsPerMinute))
 	operation(s, api, http.MethodPost, "/invitations", "invite", "Invite somebody by mail", forHost(s, func(ctx context.Context, p app.Person, in *struct{ Body app.NewInvitation }) (app.Staff, error) {
+		if in.Body.Role.SeesOthers() {
+			if err := s.mustBeSure(ctx); err != nil {
+				return app.Staff{}, err
+			}
+		}
 		return s.app.Invite(ctx, p, in.Body)
 	}), limit)
 	operation(s, api, http.MethodDelete, "/invitations/{id}", "withdraw-invitation", "End an invitation that was not used yet", forHost(s, func(ctx context.Context, p app.Person, in *ByID) (app.Staff, error) {

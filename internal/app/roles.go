@@ -18,6 +18,9 @@ const (
 	Viewer      Role = "viewer"      // looks
 )
 
+// SeesOthers tells whether a role opens what is others': giving it asks for the password once more.
+func (r Role) SeesOthers() bool { return slices.Contains(permissions[SeeEverybodys], r) }
+
 // Action is something that needs a permission.
 type Action string
 

@@ -226,6 +226,15 @@ func (a *App) ChangePerson(ctx context.Context, p Person, id int64, c PersonChan
 	return a.staffAgain(ctx, p)
 }
 
+// ChangesRole tells whether somebody would have another role.
+func (a *App) ChangesRole(ctx context.Context, p Person, id int64, role Role) (bool, error) {
+	if id == p.ID {
+		return role != p.Role, nil
+	}
+	before, err := a.colleague(ctx, a.Store.Queries, p, id)
+	return before.Role != role, err
+}
+
 // mayGiveRole tells whether the person may take somebody's role away or give another: an owner may, as long as one remains.
 func (a *App) mayGiveRole(ctx context.Context, q *sqlc.Queries, p, other Person) error {
 	if err := p.must(ManagePeople); err != nil {
