@@ -109,3 +109,13 @@ func TestWeeksBeginWhereISO8601SaysOrWhereAsked(t *testing.T) {
 func isoWeek(d civil.Date) (year, week int) {
 	return time.Date(d.Year, d.Month, d.Day, 12, 0, 0, 0, time.UTC).ISOWeek()
 }
+
+// Unicode CLDR 48.2, en/timeZoneNames.json; what isn't in it is called by the end of the zone's name.
+func TestTownsAreCalledAsMapsDo(t *testing.T) {
+	for zone, want := range map[string]string{
+		"America/Sao_Paulo": "São Paulo", "America/St_Johns": "St. John’s", "Asia/Kolkata": "Kolkata", "Europe/Lisbon": "Lisbon",
+		"America/Argentina/Buenos_Aires": "Buenos Aires", "UTC": "UTC",
+	} {
+		assert.Equal(t, want, civil.TownOf(zone), zone)
+	}
+}

@@ -6,7 +6,6 @@ import (
 	"time"
 
 	"corrim/core/civil"
-	"corrim/internal/app"
 )
 
 // mostWithoutScripts is how many days with open times a client sees whose browser runs no scripts.
@@ -35,7 +34,7 @@ func (f *first) plain() []byte {
 		if err != nil {
 			zone = time.UTC
 		}
-		said.Zone = app.TownOf(zone)
+		said.Zone = civil.TownOf(zone.String())
 		said.Days = byDay(f.Open.Starts, zone)
 	}
 	var text bytes.Buffer

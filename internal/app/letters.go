@@ -73,16 +73,10 @@ func (f facts) when(zone *time.Location) string {
 	if f.host.home.Zones == zonesHidden {
 		return when
 	}
-	return fmt.Sprintf("%s (%s, %s)", when, TownOf(zone), offsetOf(from))
+	return fmt.Sprintf("%s (%s, %s)", when, civil.TownOf(zone.String()), offsetOf(from))
 }
 
 func (f facts) clock() string { return f.host.home.Front.clock() }
-
-// TownOf is the zone's town: "America/Sao_Paulo" is Sao Paulo.
-func TownOf(zone *time.Location) string {
-	name := zone.String()
-	return strings.ReplaceAll(name[strings.LastIndexByte(name, '/')+1:], "_", " ")
-}
 
 func offsetOf(t time.Time) string {
 	_, seconds := t.Zone()

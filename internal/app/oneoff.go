@@ -178,7 +178,7 @@ func (a *App) checkOneOff(p Person, n NewOneOff) (seconds []int64, until int64, 
 func (a *App) oneOffMail(host Person, kind, secret string, row sqlc.AddOneOffParams, seconds []int64) Mail {
 	l := letter{subject: "Times for " + kind + " with " + host.Name, Opening: host.Name + " offers you times for " + kind + "."}
 	for _, s := range seconds {
-		l.Facts = append(l.Facts, [2]string{"Offered", time.Unix(s, 0).In(host.zone).Format("Monday 2 January 2006, "+host.home.Front.clock()) + " (" + TownOf(host.zone) + ")"})
+		l.Facts = append(l.Facts, [2]string{"Offered", time.Unix(s, 0).In(host.zone).Format("Monday 2 January 2006, "+host.home.Front.clock()) + " (" + civil.TownOf(host.zone.String()) + ")"})
 	}
 	if row.Rules != "" {
 		l.Facts = append(l.Facts, [2]string{"Length", fmt.Sprintf("%d minutes", row.Minutes)})

@@ -474,7 +474,7 @@ func (a *App) invitationMail(p Person, n NewInvitation, secret string, expires t
 	l := letter{
 		subject: p.Name + " invites you to " + p.home.Name,
 		Opening: p.Name + " invites you to work in " + p.home.Name + " as " + roleWords[n.Role] + ".",
-		Facts:   [][2]string{{"Valid until", expires.In(p.zone).Format("Monday 2 January 2006, 15:04") + " (" + TownOf(p.zone) + ")"}},
+		Facts:   [][2]string{{"Valid until", expires.In(p.zone).Format("Monday 2 January 2006, 15:04") + " (" + civil.TownOf(p.zone.String()) + ")"}},
 		Actions: []action{{"Choose a password and begin", a.BaseURL + "/join/" + secret}},
 		Closing: "The link works once. If you don't know what this is about, leave it.",
 	}
