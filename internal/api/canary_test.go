@@ -286,7 +286,7 @@ const (
 	canaryDraft   = `{"name":"N","slug":"n-$n","description":"","rules":{"duration":50,"after":10,"before":0,"step":10,"notice":60,"noticeInDays":false,"windowDays":60}}`
 	canaryWeek    = `[{"text":"10-11"},{"text":"10-11"},{"text":"10-11"},{"text":"10-11"},{"text":"10-11"},{"text":""},{"text":""}]`
 	canaryRouting = `{"people":[{"person":$owner,"weight":1,"always":false},{"person":$host,"weight":1,"always":false},{"person":$member,"weight":1,"always":false}],"period":"always","returning":false,"rules":[],"strict":false,"team":0,"way":"turn"}`
-	canaryOffer   = `{"afterAddress":"","afterPass":[],"afterWords":"","always":[],"askReason":false,"cancelUntil":0,"category":"","checklist":[],"guests":0,"keepHours":48,"listing":"listed","moveUntil":0,"notes":"","onRequest":false,"perClient":5,"proof":"","questions":[],"ways":[{"id":"video","kind":"video"}]}`
+	canaryOffer   = `{"afterAddress":"","afterPass":[],"afterWords":"","always":[],"askReason":false,"cancelUntil":0,"correctUntil":0,"category":"","checklist":[],"guests":0,"keepHours":48,"listing":"listed","moveUntil":0,"notes":"","onRequest":false,"perClient":5,"proof":"","questions":[],"ways":[{"id":"video","kind":"video"}]}`
 	canaryLooks   = `{"ask":"","banner":"","book":"","colour":"","logo":""}`
 	// Buffers so long that everything clashes: what is in the way then is told in words.
 	canarySpace   = `{"firstWeekday":1,"name":"W","zone":"Europe/Lisbon","zones":"client","shareBuffers":false,"rules":{"before":120,"after":600,"step":10,"notice":60,"noticeInDays":false,"windowDays":60},"front":{"address":"","cancellation":"","clock12":false,"consent":"","country":"","description":"","hidden":false,"language":"","looks":` + canaryLooks + `,"mail":"","phone":"","privacy":"","short":"","unpublished":false,"web":""}}`
@@ -428,6 +428,7 @@ func TestNobodyReadsWhatIsNotTheirs(t *testing.T) {
 				p.mayRead(r, route, text)
 			}
 			p.mails()
+			p.entries()
 			p.mayRead(log, "the log", p.h.Log.String())
 		})
 	}
@@ -541,6 +542,15 @@ func (p *planted) mayRead(r reader, where, text string) {
 }
 
 func unfolded(text string) string { return strings.NewReplacer("\r\n ", "", "\n ", "").Replace(text) }
+
+// entries looks at what stands in everybody's calendar on their calendar server: their own events, and entries of their bookings.
+func (p *planted) entries() {
+	for _, r := range []reader{owner, coordinator, host, member} {
+		texts := p.h.Calendars.Texts("cal-"+string(r), 0)
+		require.NotEmpty(p.t, texts)
+		p.mayRead(r, "their calendar on its server", strings.Join(texts, "\n"))
+	}
+}
 
 // mails looks at every mail that was sent: whoever gets it must be granted what it says.
 func (p *planted) mails() {
