@@ -60,6 +60,9 @@ func (s *server) bookingOperations(api huma.API) {
 	operation(s, api, http.MethodPost, "/host-bookings/{id}/move-along", "move-along", "Move a booking to where its event was moved", forHost(s, func(ctx context.Context, p app.Person, in *ByID) (app.Today, error) {
 		return s.app.MoveAlong(ctx, p, in.ID)
 	}))
+	operation(s, api, http.MethodPost, "/host-bookings/{id}/room", "make-room", "Ask for a booking's video room now", forHost(s, func(ctx context.Context, p app.Person, in *ByID) (app.Today, error) {
+		return s.app.MakeRoomNow(ctx, p, in.ID)
+	}))
 	operation(s, api, http.MethodPost, "/host-bookings/{id}/put-back", "put-back", "Write a booking's event into the calendar again", forHost(s, func(ctx context.Context, p app.Person, in *ByID) (app.Today, error) {
 		return s.app.PutBack(ctx, p, in.ID)
 	}))

@@ -13,6 +13,7 @@ import (
 	"sync"
 	"time"
 
+	"corrim/internal/job"
 	"corrim/internal/store"
 )
 
@@ -145,7 +146,7 @@ type App struct {
 	lately    recentAnswers
 	puzzles   puzzles
 	places    places
-	wake      chan struct{} // tells the outbox worker that there is work
+	jobs      *job.Worker
 }
 
 // Config is what App is made from.
@@ -174,16 +175,17 @@ func New(ctx context.Context, c Config) (*App, error) {
 	if err != nil {
 		return nil, err
 	}
-	a := &App{Config: c, secrets: secrets, name: name, puzzles: puzzles{secrets: secrets}, readings: readings{calendar: map[int64]*reading{}}, places: places{all: make(chan struct{}, lookAtOnce), servers: map[string]chan struct{}{}}, wake: make(chan struct{}, 1)}
+	a := &App{Config: c, secrets: secrets, name: name, puzzles: puzzles{secrets: secrets}, readings: readings{calendar: map[int64]*reading{}}, places: places{all: make(chan struct{}, lookAtOnce), servers: map[string]chan struct{}{}}}
+	a.jobs = job.NewWorker(c.Store, c.Log, c.Now, a.kinds())
 	a.dummyHash = a.hashPassword("no such person")
 	return a, nil
 }
 
-// Run does the background work until ctx ends: the outbox, the reading of calendars, and giving times back.
+// Run does the background work until ctx ends: jobs, the reading of calendars, and giving times back.
 func (a *App) Run(ctx context.Context) {
 	others := sync.WaitGroup{}
 	others.Go(func() { a.readCalendarsForever(ctx) })
 	others.Go(func() { a.lapseForever(ctx) })
-	a.workOutboxForever(ctx)
+	a.jobs.Run(ctx)
 	others.Wait()
 }

@@ -80,7 +80,7 @@ func (a *App) GoAway(ctx context.Context, p Person, away Away) (HandoverPlan, er
 	if err != nil {
 		return left, err
 	}
-	a.wakeWorker()
+	a.Wake()
 	return left, nil
 }
 

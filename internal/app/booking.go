@@ -81,7 +81,8 @@ type ClientBooking struct {
 	Remark    string    `json:"remark"`
 	Zone      string    `json:"zone" doc:"Which the client booked in."`
 	Zones     string    `json:"zones" enum:"client,workspace,hidden" doc:"Which times are shown, as on the page."`
-	JoinURL   string    `json:"joinUrl,omitempty" doc:"By video; missing for the moment it takes to make the room."`
+	JoinURL   string    `json:"joinUrl,omitempty" doc:"By video; missing as long as there is no room."`
+	RoomLate  bool      `json:"roomLate,omitempty" doc:"The room could not be made yet; its link comes by mail."`
 	Page      string    `json:"page" doc:"Path of the page it was booked on."`
 
 	Passcode string      `json:"passcode,omitempty" doc:"Of the room."`
@@ -198,7 +199,7 @@ func (a *App) Book(ctx context.Context, workspace, slug, key string, r BookingRe
 	if err != nil {
 		return ClientBooking{}, err
 	}
-	a.wakeWorker()
+	a.Wake()
 	return a.clientBooking(ctx, a.withRoom(ctx, booking))
 }
 
@@ -442,30 +443,24 @@ func (a *App) record(ctx context.Context, q *sqlc.Queries, booking sqlc.Booking,
 	if s.silent {
 		return nil
 	}
-	for _, task := range tasksAfter(booking, life.Event(s.kind)) {
-		err := q.AddTask(ctx, sqlc.AddTaskParams{BookingID: booking.ID, Sequence: booking.Sequence, Task: task, Occasion: s.kind, Series: s.series, DueAt: now})
-		if err != nil {
-			return err
-		}
-	}
-	return nil
+	return a.plan(ctx, q, booking, s, jobsAfter(booking, life.Event(s.kind)))
 }
 
-// tasksAfter is what has to happen after a step. What isn't booked has neither room nor calendar entry yet.
-func tasksAfter(b sqlc.Booking, event life.Event) []string {
+// jobsAfter is what has to happen after a step. What isn't booked has neither room nor calendar entry yet.
+func jobsAfter(b sqlc.Booking, event life.Event) []string {
 	switch event {
 	case life.Hold, life.Propose, life.Decline:
-		return []string{taskMailClient}
+		return []string{jobMailClient}
 	case life.Confirm, life.Attend, life.Miss, life.Unmark:
 		return nil
 	}
 	if b.Life == string(life.Requested) || b.Life == string(life.Lapsed) || b.Life == string(life.Cancelled) && b.Invited == 0 {
-		return []string{taskMailClient, taskMailHost}
+		return []string{jobMailClient, jobMailHost}
 	}
 	if !hasFreshRoom(b) {
-		return []string{taskCalendar, taskMailClient, taskMailHost}
+		return []string{jobCalendar, jobMailClient, jobMailHost}
 	}
-	return []string{taskRoom, taskCalendar, taskMailClient, taskMailHost}
+	return []string{jobRoom, jobCalendar, jobMailClient, jobMailHost}
 }
 
 // byLink finds a booking by the secret of its link.
@@ -626,24 +621,43 @@ func (a *App) change(ctx context.Context, link string, s step, do func(*sqlc.Que
 		return a.record(ctx, q, changed, s)
 	})
 	if err == nil {
-		a.wakeWorker()
+		a.Wake()
 	}
 	return err
 }
 
-// withRoom waits a moment for the worker to make the booking's room, so that the client sees the link at once.
+// roomTime is how long a client waits for the room, so that they see the link at once.
+const roomTime = 1200 * time.Millisecond
+
+// withRoom is a booking once its room was made, or could not be: where rooms are known to be in trouble, nobody waits.
 func (a *App) withRoom(ctx context.Context, booking sqlc.Booking) sqlc.Booking {
-	for deadline := time.Now().Add(1200 * time.Millisecond); booking.Life == string(life.Booked) && hasFreshRoom(booking) && booking.Room == "" && time.Now().Before(deadline); {
-		select {
-		case <-ctx.Done():
-			return booking
-		case <-time.After(20 * time.Millisecond):
-		}
-		if row, err := a.Store.Booking(ctx, booking.ID); err == nil {
-			booking = row
+	if booking.Life != string(life.Booked) || !hasFreshRoom(booking) || booking.Room != "" || !a.jobs.Away(laneRooms).IsZero() {
+		return booking
+	}
+	jobs, err := a.Store.JobsOf(ctx, sqlc.JobsOfParams{Subject: subjectBooking, SubjectID: booking.ID, Kind: jobRoom})
+	if err == nil && len(jobs) > 0 {
+		tried := a.jobs.Watch(jobs[0].ID)
+		if still, err := a.Store.WaitingJobs(ctx, sqlc.WaitingJobsParams{Subject: subjectBooking, SubjectID: booking.ID, Kind: jobRoom}); err == nil && still > 0 {
+			select {
+			case <-ctx.Done():
+			case <-tried:
+			case <-time.After(roomTime):
+			}
 		}
 	}
+	if row, err := a.Store.Booking(ctx, booking.ID); err == nil {
+		booking = row
+	}
 	return booking
+}
+
+// roomLate tells whether a booking's room was tried in vain.
+func (a *App) roomLate(ctx context.Context, b sqlc.Booking) (bool, error) {
+	if b.Life != string(life.Booked) || !hasFreshRoom(b) || b.Room != "" {
+		return false, nil
+	}
+	jobs, err := a.Store.JobsOf(ctx, sqlc.JobsOfParams{Subject: subjectBooking, SubjectID: b.ID, Kind: jobRoom})
+	return !a.jobs.Away(laneRooms).IsZero() || len(jobs) == 0 || jobs[0].Trouble != "", err
 }
 
 func (a *App) clientBooking(ctx context.Context, b sqlc.Booking) (ClientBooking, error) {
@@ -670,6 +684,9 @@ func (a *App) clientBooking(ctx context.Context, b sqlc.Booking) (ClientBooking,
 		out.After, out.AfterURL = o.Offer.AfterWords, o.Offer.afterURL(form.said)
 	}
 	out.Correct = a.correctable(b, o)
+	if out.RoomLate, err = a.roomLate(ctx, b); err != nil {
+		return out, err
+	}
 	steps, err := a.Store.StepsOf(ctx, b.ID)
 	out.Word, out.Last = lastWord(steps), lastChange(steps)
 	return out, err

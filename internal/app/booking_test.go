@@ -255,7 +255,7 @@ func TestServicesThatAreDownLoseNothing(t *testing.T) {
 	stop()
 	h.RoomsDown.Store(false)
 	h.CalendarDown.Store(false)
-	h.Pass(time.Minute)
+	h.Pass(30 * time.Second)
 	h.Restart()
 	h.Run()
 	assert.Contains(t, letters(t, h, "keeper@harbour.example", 1)[0].Text, "http://rooms.example/r/")

@@ -136,7 +136,7 @@ func (a *App) BookByHand(ctx context.Context, p Person, h HandBooking) (booked i
 	if err != nil {
 		return 0, err
 	}
-	a.wakeWorker()
+	a.Wake()
 	return len(w.starts), nil
 }
 

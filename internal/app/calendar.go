@@ -194,7 +194,7 @@ func (a *App) Connect(ctx context.Context, p Person, account Account) ([]Calenda
 	if err := a.keepAccount(ctx, p, login, found); err != nil {
 		return nil, err
 	}
-	a.wakeWorker()
+	a.Wake()
 	a.lookAt(ctx, p.ID, 0, connectingTime)
 	return a.Calendars(ctx, p)
 }
@@ -265,7 +265,7 @@ func (a *App) adoptEvents(ctx context.Context, q *sqlc.Queries, p Person, accoun
 			}
 			err := q.AdoptEvent(ctx, sqlc.AdoptEventParams{BookingID: o.BookingID, PersonID: p.ID, EventCalendar: nullID(c.ID), EventHref: o.EventHref, EventEtag: o.EventEtag})
 			if err == nil {
-				err = q.AddTask(ctx, sqlc.AddTaskParams{BookingID: o.BookingID, Sequence: o.Sequence, Task: taskCalendar, Occasion: "booked", DueAt: a.Now().Unix()})
+				err = a.planEntryAnew(ctx, q, o.BookingID, o.Sequence)
 			}
 			if err != nil {
 				return err

@@ -162,7 +162,7 @@ func (a *App) settle(ctx context.Context, p Person, id int64, do func(*sqlc.Quer
 	if err != nil {
 		return Today{}, err
 	}
-	a.wakeWorker()
+	a.Wake()
 	return a.Today(ctx, p)
 }
 
@@ -203,7 +203,7 @@ func (a *App) askAgain(ctx context.Context, q *sqlc.Queries, p Person, b hosted,
 	if err := q.AddStep(ctx, sqlc.AddStepParams{BookingID: b.ID, At: now, Kind: stepAsked, By: "host", Note: word, PersonID: nullID(p.ID)}); err != nil {
 		return err
 	}
-	return q.AddTask(ctx, sqlc.AddTaskParams{BookingID: b.ID, Sequence: b.Sequence, Task: taskMailClient, Occasion: stepAsked, DueAt: now})
+	return a.plan(ctx, q, b.Booking, step{kind: stepAsked}, []string{jobMailClient})
 }
 
 func checkWord(word string) error {
@@ -266,7 +266,7 @@ func (a *App) PutBack(ctx context.Context, p Person, id int64) (Today, error) {
 		if err := q.SetEventSeen(ctx, sqlc.SetEventSeenParams{BookingID: id, PersonID: b.own.PersonID}); err != nil {
 			return err
 		}
-		return q.AddTask(ctx, sqlc.AddTaskParams{BookingID: id, Sequence: b.Sequence, Task: taskCalendar, Occasion: "booked", DueAt: a.Now().Unix()})
+		return a.planEntryAnew(ctx, q, id, b.Sequence)
 	})
 }
 
@@ -309,7 +309,7 @@ func (a *App) noticeEvent(ctx context.Context, q *sqlc.Queries, p Person, calend
 		return err
 	}
 	// While we are about to write the event ourselves, what is there is simply old.
-	if waiting, err := q.WaitingTasks(ctx, sqlc.WaitingTasksParams{BookingID: b.ID, Task: taskCalendar}); err != nil || waiting > 0 {
+	if waiting, err := q.WaitingJobs(ctx, sqlc.WaitingJobsParams{Subject: subjectBooking, SubjectID: b.ID, Kind: jobCalendar}); err != nil || waiting > 0 {
 		return err
 	}
 	return a.seeEvent(ctx, q, p, b, r)

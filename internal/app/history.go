@@ -103,7 +103,7 @@ func (a *App) Undo(ctx context.Context, p Person) ([]SettingChange, error) {
 	if err != nil {
 		return nil, err
 	}
-	a.wakeWorker()
+	a.Wake()
 	return a.History(ctx, p)
 }
 

@@ -226,6 +226,9 @@ func (f facts) clientLetter(s step) letter {
 	case stepHanded:
 		l.subject, l.Opening = "Now with "+f.host.Name+": "+name, f.names[s.to]+" takes your meeting instead of "+f.names[s.from]+"."
 		l.Closing = "The invitation in this mail replaces the earlier one in your calendar. If this doesn't suit you, choose another time."
+	case stepRoom:
+		l.subject, l.Opening = "Video room ready: "+name+" with "+f.with(), "The video room of your meeting is ready; its link is below."
+		l.Closing = "The invitation in this mail replaces the earlier one in your calendar."
 	case string(life.Correct):
 		l.subject, l.Opening = "Corrected: "+name+" with "+f.with(), "You have corrected what you wrote with your meeting. "+f.host.Name+" is told."
 		if f.booking.Invited == 1 {
@@ -302,6 +305,8 @@ func (f facts) hostLetter(s step) letter {
 		default: // who takes part and stays
 			l.subject, l.Opening = "Now with "+f.names[s.to]+": "+f.booking.TypeName+", "+who, f.names[s.to]+" takes part in your meeting with "+who+" instead of "+f.names[s.from]+"."
 		}
+	case stepRoom:
+		l.subject, l.Opening = "Video room ready: "+f.booking.TypeName+", "+who, "The video room of your meeting with "+who+" is ready."
 	case string(life.Correct):
 		l.subject, l.Opening = "Corrected by the client: "+f.booking.TypeName+", "+who, who+" corrected what they wrote with the meeting."
 		l.Facts = append(l.Facts, [2]string{"Corrected", s.note})

@@ -118,7 +118,7 @@ func (a *App) MakeOneOff(ctx context.Context, p Person, n NewOneOff) (OneOff, er
 	if err != nil {
 		return OneOff{}, err
 	}
-	a.wakeWorker()
+	a.Wake()
 	saved, err := a.Store.OneOff(ctx, id)
 	out := a.oneOff(saved, w.Name, host.Name)
 	out.Path = "/o/" + uid // only now: the database knows its hash alone
@@ -399,7 +399,7 @@ func (a *App) TakeOneOff(ctx context.Context, link, key string, r BookingRequest
 	if err != nil {
 		return ClientBooking{}, err
 	}
-	a.wakeWorker()
+	a.Wake()
 	return a.clientBooking(ctx, a.withRoom(ctx, booking))
 }
 

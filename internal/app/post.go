@@ -6,6 +6,8 @@ import (
 	"errors"
 	"time"
 
+	"corrim/internal/job"
+	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
 
@@ -18,27 +20,36 @@ func (a *App) post(ctx context.Context, q *sqlc.Queries, person int64, m Mail) e
 	if err != nil {
 		return err
 	}
-	now := a.Now().Unix()
-	return q.AddLetter(ctx, sqlc.AddLetterParams{
-		PersonID: nullID(person), Receiver: m.To.Mail, Subject: m.Subject, Sealed: seal(a.secrets.keys[forLetters], text), DueAt: now, CreatedAt: now,
+	now := a.Now()
+	id, err := q.AddLetter(ctx, sqlc.AddLetterParams{
+		PersonID: nullID(person), Receiver: m.To.Mail, Subject: m.Subject, Sealed: seal(a.secrets.keys[forLetters], text), CreatedAt: now.Unix(),
 	})
+	if err != nil {
+		return err
+	}
+	_, err = job.Plan(ctx, q, now, keyed(job.New{Kind: jobLetter, Lane: laneMail, Subject: subjectLetter, SubjectID: id, Due: now, Expires: now.Add(tellFor)}))
+	return err
 }
 
-// deliver sends one letter and writes down how it went.
-func (a *App) deliver(ctx context.Context, l sqlc.Letter) error {
-	outcome := a.sendLetter(ctx, l)
-	now := a.Now()
-	return a.Store.Write(context.WithoutCancel(ctx), func(q *sqlc.Queries) error {
-		switch {
-		case outcome == nil:
-			return q.EndLetter(ctx, sqlc.EndLetterParams{ID: l.ID, State: "done"})
-		case l.Attempts+1 >= mostAttempts:
-			a.Log.Error("a letter was given up", "letter", l.ID)
-			return q.EndLetter(ctx, sqlc.EndLetterParams{ID: l.ID, State: "failed", Trouble: outcome.Error()})
-		}
-		a.Log.Warn("a letter will be tried again", "letter", l.ID, "attempts", l.Attempts+1)
-		return q.RetryLetter(ctx, sqlc.RetryLetterParams{ID: l.ID, Trouble: outcome.Error(), DueAt: now.Add(backOff(l.Attempts + 1)).Unix()})
-	})
+// deliver sends one letter.
+func (a *App) deliver(ctx context.Context, j sqlc.Job) (job.Ending, error) {
+	l, err := a.Store.Letter(ctx, j.SubjectID)
+	if errors.Is(err, store.ErrNotFound) {
+		return nil, job.ErrDropped // whom it was about has gone, and it with them
+	}
+	if err != nil {
+		return nil, err
+	}
+	if err := a.sendLetter(ctx, l); err != nil {
+		return nil, err
+	}
+	return func(ctx context.Context, q *sqlc.Queries) error {
+		return q.EndLetter(ctx, sqlc.EndLetterParams{ID: l.ID, State: "done"})
+	}, nil
+}
+
+func loseLetter(ctx context.Context, q *sqlc.Queries, j sqlc.Job, trouble string) error {
+	return q.EndLetter(ctx, sqlc.EndLetterParams{ID: j.SubjectID, State: "failed", Trouble: trouble})
 }
 
 func (a *App) sendLetter(ctx context.Context, l sqlc.Letter) error {
@@ -59,11 +70,13 @@ const lettersFor = 7 * 24 * time.Hour
 // letterTroubles are the letters of a person that could not be sent.
 func (a *App) letterTroubles(ctx context.Context, p Person) ([]Trouble, error) {
 	rows, err := a.Store.LettersInTrouble(ctx, sqlc.LettersInTroubleParams{PersonID: nullID(p.ID), Since: a.Now().Add(-lettersFor).Unix()})
-	out := make([]Trouble, len(rows))
-	for i, row := range rows {
-		out[i] = Trouble{Title: "Mail to " + row.Receiver + " could not be sent yet", Sentence: "“" + row.Subject + "”: " + row.Trouble + " It will be tried again."}
-		if row.State == "failed" {
-			out[i].Sentence = "“" + row.Subject + "”: " + row.Trouble + " It was tried for a long time and given up; tell them yourself."
+	out := []Trouble{}
+	for _, row := range rows {
+		switch {
+		case row.State == "failed":
+			out = append(out, Trouble{Title: "Mail to " + row.Receiver + " could not be sent", Sentence: "“" + row.Subject + "”: " + row.Trouble + " It was given up; tell them yourself."})
+		case row.Away == 0: // of mail that nothing can be sent by at the moment, one line says it for all
+			out = append(out, Trouble{Title: "Mail to " + row.Receiver + " could not be sent yet", Sentence: "“" + row.Subject + "”: " + row.Trouble + " It will be tried again."})
 		}
 	}
 	return out, err

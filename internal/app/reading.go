@@ -152,7 +152,7 @@ func (a *App) readCalendar(id int64) {
 	if err := a.settleMissing(ctx, person, id); err != nil {
 		a.Log.Error("looking for missing entries", "calendar", id, "error", err)
 	}
-	a.wakeWorker() // a booking may have followed its event
+	a.Wake() // a booking may have followed its event
 }
 
 // readOnce returns whose calendar it is if it could be read.
@@ -260,7 +260,7 @@ func (a *App) keepTrouble(ctx context.Context, id int64, failure error) error {
 		}
 		return q.SetCalendarTold(ctx, id)
 	})
-	a.wakeWorker()
+	a.Wake()
 	return err
 }
 

@@ -109,7 +109,7 @@ func TestAServerKilledInTheMiddleOfAWriteHasTheEventOnce(t *testing.T) {
 		today, err := h.App.Today(ctx, again(t, h))
 		require.NoError(t, err)
 		for _, trouble := range today.Troubles {
-			if strings.Contains(trouble.Title, "is not in your calendar yet") {
+			if strings.Contains(trouble.Title, "doesn't answer") {
 				return true
 			}
 		}

@@ -138,7 +138,7 @@ func (a *App) Prove(ctx context.Context, link, code string) (ClientBooking, erro
 
 // afterwards is a booking as its client sees it after a step, with its room if that is made soon.
 func (a *App) afterwards(ctx context.Context, link string) (ClientBooking, error) {
-	a.wakeWorker()
+	a.Wake()
 	b, err := a.byLink(ctx, a.Store.Queries, link)
 	if err != nil {
 		return ClientBooking{}, err
@@ -419,6 +419,6 @@ func (a *App) lapse(ctx context.Context) error {
 		}
 		return nil
 	})
-	a.wakeWorker()
+	a.Wake()
 	return err
 }

@@ -7,29 +7,30 @@ import (
 	"time"
 
 	"corrim/core/wording"
+	"corrim/internal/job"
 	"corrim/internal/store/sqlc"
 )
 
-// Bookings that a host enters together are told in one letter with all dates. Each has its tasks in the outbox; the first letter
-// that is due speaks for those that still wait, and they end with it.
+// Bookings that a host enters together are told in one letter with all dates. Each has its own jobs; the first letter that is due
+// speaks for those that still wait, and they end with it.
 
-// seriesWith is the other bookings of a task's series that its letter speaks for too: those whose own letters wait, unless they
+// seriesWith is the other bookings of a job's series that its letter speaks for too: those whose own letters wait, unless they
 // were changed meanwhile and have newer letters.
-func (a *App) seriesWith(ctx context.Context, task sqlc.Outbox) ([]facts, error) {
-	tasks, err := a.Store.OfSeries(ctx, sqlc.OfSeriesParams{Series: task.Series, Task: task.Task})
+func (a *App) seriesWith(ctx context.Context, j sqlc.Job) ([]facts, error) {
+	jobs, err := a.Store.OfSeries(ctx, sqlc.OfSeriesParams{Series: j.Series, Kind: j.Kind})
 	if err != nil {
 		return nil, err
 	}
 	var out []facts
-	for _, other := range tasks {
-		if other.ID == task.ID {
+	for _, other := range jobs {
+		if other.ID == j.ID {
 			continue
 		}
-		booking, err := a.Store.Booking(ctx, other.BookingID)
+		booking, err := a.Store.Booking(ctx, other.SubjectID)
 		if err != nil {
 			return nil, err
 		}
-		if other.Sequence < booking.Sequence {
+		if other.Revision < booking.Sequence {
 			continue
 		}
 		f, err := a.facts(ctx, booking)
@@ -41,12 +42,24 @@ func (a *App) seriesWith(ctx context.Context, task sqlc.Outbox) ([]facts, error)
 	return out, nil
 }
 
-// endWithIt ends the letters that a letter spoke for.
-func endWithIt(ctx context.Context, q *sqlc.Queries, task sqlc.Outbox, state, trouble string, now time.Time) error {
-	if task.Series == "" || task.Task == taskRoom || task.Task == taskCalendar {
+// spokenFor ends the letters that a letter spoke for.
+func spokenFor(j sqlc.Job) job.Ending {
+	if j.Series == "" {
 		return nil
 	}
-	return q.EndSeries(ctx, sqlc.EndSeriesParams{Series: task.Series, Task: task.Task, State: state, Trouble: trouble, EndedAt: now.Unix()})
+	return func(ctx context.Context, q *sqlc.Queries) error {
+		return endSeriesWith(ctx, q, j, "")
+	}
+}
+
+func endSeriesWith(ctx context.Context, q *sqlc.Queries, j sqlc.Job, trouble string) error {
+	others, err := q.OfSeries(ctx, sqlc.OfSeriesParams{Series: j.Series, Kind: j.Kind})
+	for _, other := range others {
+		if other.ID != j.ID && err == nil {
+			err = job.End(ctx, q, other, trouble, time.Unix(j.TouchedAt, 0))
+		}
+	}
+	return err
 }
 
 // withDates makes a letter about one booking one about a series, for its client.

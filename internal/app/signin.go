@@ -137,7 +137,7 @@ func (a *App) OpenSession(ctx context.Context, p Person, from Whence, told bool)
 	})
 	if err == nil {
 		a.Log.Info("signed in", "person", p.ID, "from", from.Address)
-		a.wakeWorker()
+		a.Wake()
 	}
 	return id, err
 }
@@ -256,7 +256,7 @@ func (a *App) setPassword(ctx context.Context, p Person, password string, sessio
 		}
 		return a.post(ctx, q, 0, a.accountMail(p, "Your password was changed", "The password of your account was changed, and all other sessions were ended.", nil))
 	})
-	a.wakeWorker()
+	a.Wake()
 	return err
 }
 
@@ -281,7 +281,7 @@ func (a *App) ChangeMail(ctx context.Context, p Person, current, mail string, fr
 	if err != nil {
 		return p, err
 	}
-	a.wakeWorker()
+	a.Wake()
 	return a.Person(ctx, p.ID)
 }
 
@@ -320,7 +320,7 @@ func (a *App) AskForReset(ctx context.Context, mail string, from Whence) error {
 		}
 		return a.post(ctx, q, 0, m)
 	})
-	a.wakeWorker()
+	a.Wake()
 	return err
 }
 

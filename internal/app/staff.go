@@ -462,7 +462,7 @@ func (a *App) Invite(ctx context.Context, p Person, n NewInvitation) (Staff, err
 	if err != nil {
 		return Staff{}, err
 	}
-	a.wakeWorker()
+	a.Wake()
 	return a.Staff(ctx, p)
 }
 

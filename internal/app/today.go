@@ -61,6 +61,7 @@ type Trouble struct {
 	Sentence string `json:"sentence"`
 	Path     string `json:"path,omitempty" doc:"Where to do something about it."`
 	Label    string `json:"label,omitempty"`
+	Room     int64  `json:"room,omitempty" doc:"The booking whose room can be asked for now."`
 }
 
 // Recent is a step of a booking.
@@ -253,7 +254,7 @@ func (a *App) recent(ctx context.Context, p Person, since span.Instant) ([]Recen
 	return out, err
 }
 
-// troubles are calendars that can't be read and tasks that didn't go through.
+// troubles are calendars that can't be read and jobs that didn't go through.
 func (a *App) troubles(ctx context.Context, p Person) ([]Trouble, error) {
 	out := []Trouble{}
 	calendars, err := a.Calendars(ctx, p)
@@ -265,19 +266,17 @@ func (a *App) troubles(ctx context.Context, p Person) ([]Trouble, error) {
 		receiving = receiving || c.Receives
 		if c.Trouble != "" && c.Use == useBlocks {
 			sentence := c.Trouble + " " + p.choices.meanwhile()
-			out = append(out, Trouble{"“" + c.Name + "” calendar can't be read", sentence, "/calendars", "See your calendars"})
+			out = append(out, Trouble{Title: "“" + c.Name + "” calendar can't be read", Sentence: sentence, Path: "/calendars", Label: "See your calendars"})
 		}
 	}
 	if !receiving {
-		out = append(out, Trouble{"No calendar receives your bookings", "Bookings are kept here and told by mail, but your own calendar doesn't show them.", "/calendars", "Choose a calendar"})
+		out = append(out, Trouble{Title: "No calendar receives your bookings", Sentence: "Bookings are kept here and told by mail, but your own calendar doesn't show them.", Path: "/calendars", Label: "Choose a calendar"})
 	}
-	tasks, err := a.Store.TasksInTrouble(ctx, sqlc.TasksInTroubleParams{HostID: p.ID, Now: a.Now().Unix()})
-	for _, t := range tasks {
-		out = append(out, taskTrouble(t))
-	}
+	jobs, err := a.jobTroubles(ctx, p)
 	if err != nil {
 		return out, err
 	}
+	out = append(out, jobs...)
 	letters, err := a.letterTroubles(ctx, p)
 	return append(out, letters...), err
 }
@@ -288,16 +287,4 @@ func (c CalendarChoices) meanwhile() string {
 		return "Until it can be read, nothing is offered to clients, as you chose."
 	}
 	return fmt.Sprintf("Until it can be read, its last copy is used for up to %s; after that nothing is offered.", wording.Count(int(c.TrustHours), "hour"))
-}
-
-func taskTrouble(t sqlc.TasksInTroubleRow) Trouble {
-	what := map[string]string{
-		taskRoom: "The video room for %s is not made yet", taskCalendar: "%s is not in your calendar yet",
-		taskMailClient: "Some mail about the meeting of %s could not be sent yet", taskMailHost: "Some mail to your team about %s could not be sent yet",
-	}[t.Task]
-	sentence := t.Trouble + " It will be tried again."
-	if t.State == "failed" {
-		sentence = t.Trouble + " It was tried for a long time and given up; tell them yourself."
-	}
-	return Trouble{Title: fmt.Sprintf(what, t.ClientName), Sentence: sentence}
 }

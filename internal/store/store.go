@@ -19,7 +19,8 @@ import (
 	"sync/atomic"
 
 	"github.com/pressly/goose/v3"
-	_ "modernc.org/sqlite" // the driver
+	"modernc.org/sqlite"
+	sqlite3 "modernc.org/sqlite/lib"
 
 	"corrim/internal/store/sqlc"
 )
@@ -127,6 +128,12 @@ func (s *Store) Write(ctx context.Context, f func(q *sqlc.Queries) error) error 
 
 // Revision rises with every write: as long as it stays, so does everything that was read since.
 func (s *Store) Revision() int64 { return s.revision.Load() }
+
+// Refuses tells whether the database refuses what is to be written (a constraint), and not the writing as such.
+func Refuses(err error) bool {
+	var refused *sqlite.Error
+	return errors.Is(err, ErrOverlap) || errors.As(err, &refused) && refused.Code()&0xff == sqlite3.SQLITE_CONSTRAINT
+}
 
 func meaning(err error) error {
 	if err != nil && strings.Contains(err.Error(), "booking overlap") {

@@ -4,6 +4,7 @@ package testhouse
 
 import (
 	"context"
+	"database/sql"
 	"log/slog"
 	"net"
 	"net/http"
@@ -27,6 +28,7 @@ import (
 	mailbox "corrim/internal/standin/mail"
 	roomservice "corrim/internal/standin/rooms"
 	"corrim/internal/store"
+	"corrim/internal/trace"
 )
 
 // Monday is when a house's clock stands: Monday 4 May 2026, 8:00 UTC, 9:00 in Lisbon.
@@ -41,12 +43,31 @@ type House struct {
 	Calendars   *calendar.Server
 	CalendarURL string
 	Inbox       *mailbox.Server
-	Log         *strings.Builder
+	Log         *Lines
 
 	CalendarDown, RoomsDown Switch
 	now                     atomic.Int64
 	t                       testing.TB
+	folder                  string
 	config                  app.Config
+}
+
+// Lines is what was logged.
+type Lines struct {
+	mu   sync.Mutex
+	text strings.Builder
+}
+
+func (l *Lines) Write(line []byte) (int, error) {
+	l.mu.Lock()
+	defer l.mu.Unlock()
+	return l.text.Write(line)
+}
+
+func (l *Lines) String() string {
+	l.mu.Lock()
+	defer l.mu.Unlock()
+	return l.text.String()
 }
 
 // Switch makes a service answer with an error while it is on.
@@ -76,7 +97,7 @@ func New(t testing.TB) *House {
 // Empty makes a house without a workspace. clock, if not nil, takes the place of its own.
 func Empty(t testing.TB, clock func() time.Time) *House {
 	t.Helper()
-	h := &House{t: t, Log: &strings.Builder{}}
+	h := &House{t: t, Log: &Lines{}}
 	h.now.Store(Monday.Unix())
 	if clock == nil {
 		clock = h.Now
@@ -97,8 +118,8 @@ func Empty(t testing.TB, clock func() time.Time) *House {
 	t.Cleanup(roomServer.Close)
 
 	h.config = app.Config{
-		Store: openStore(t), Servers: caldav.New(true), Feeds: feed.New(true), Mailer: h.mailer(), Rooms: rooms.New(roomServer.URL, "token"),
-		Key: []byte(strings.Repeat("k", 32)), BaseURL: "https://corrim.example", Now: clock, Log: slog.New(slog.NewTextHandler(h.Log, nil)),
+		Store: h.openStore(), Servers: caldav.New(true), Feeds: feed.New(true), Mailer: h.mailer(), Rooms: rooms.New(roomServer.URL, "token"),
+		Key: []byte(strings.Repeat("k", 32)), BaseURL: "https://corrim.example", Now: clock, Log: slog.New(trace.Handler{Handler: slog.NewTextHandler(h.Log, nil)}),
 		PasswordMemory: 64, // what tests of other things wait for
 	}
 	h.App, err = app.New(context.Background(), h.config)
@@ -123,12 +144,13 @@ var migrated = sync.OnceValues(func() ([]byte, error) {
 	return os.ReadFile(filepath.Join(folder, "corrim.db"))
 })
 
-func openStore(t testing.TB) *store.Store {
+func (h *House) openStore() *store.Store {
+	t := h.t
 	database, err := migrated()
 	require.NoError(t, err)
-	folder := t.TempDir()
-	require.NoError(t, os.WriteFile(filepath.Join(folder, "corrim.db"), database, 0o600))
-	opened, err := store.Open(context.Background(), folder)
+	h.folder = t.TempDir()
+	require.NoError(t, os.WriteFile(filepath.Join(h.folder, "corrim.db"), database, 0o600))
+	opened, err := store.Open(context.Background(), h.folder)
 	require.NoError(t, err)
 	t.Cleanup(func() { require.NoError(t, opened.Close()) })
 	return opened
@@ -193,7 +215,22 @@ func (h *House) Restart() {
 func (h *House) Now() time.Time { return time.Unix(h.now.Load(), 0) }
 
 // Pass lets time go by.
-func (h *House) Pass(d time.Duration) { h.now.Add(int64(d / time.Second)) }
+func (h *House) Pass(d time.Duration) {
+	h.now.Add(int64(d / time.Second))
+	h.App.Wake()
+}
+
+// LockDatabase takes the right to write from the program until it is given back.
+func (h *House) LockDatabase() (unlock func()) {
+	database, err := sql.Open("sqlite", "file:"+filepath.Join(h.folder, "corrim.db")+"?_txlock=immediate")
+	require.NoError(h.t, err)
+	held, err := database.Begin()
+	require.NoError(h.t, err)
+	return func() {
+		require.NoError(h.t, held.Rollback())
+		require.NoError(h.t, database.Close())
+	}
+}
 
 // At is a wall-clock time in Lisbon, like "2026-05-05 10:00".
 func (h *House) At(text string) time.Time {

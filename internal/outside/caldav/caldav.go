@@ -45,6 +45,9 @@ type statusError struct {
 	after time.Duration // what the server asks to wait, or 0
 }
 
+// Away tells that the server is in trouble, and not what was asked of it.
+func (e *statusError) Away() bool { return e.code > 499 || e.code == http.StatusTooManyRequests }
+
 // RetryAfter is how long the server asks to be left alone (RFC 9110, 10.2.3), or 0.
 func (e *statusError) RetryAfter() time.Duration { return e.after }
 

@@ -5,6 +5,7 @@ package mail
 import (
 	"bytes"
 	"context"
+	"errors"
 	"fmt"
 	"net"
 	netmail "net/mail"
@@ -18,6 +19,7 @@ import (
 	"github.com/wneessen/go-mail"
 
 	"corrim/internal/app"
+	"corrim/internal/outside/reach"
 )
 
 // Sender is an app.Mailer.
@@ -65,10 +67,21 @@ func (s *Sender) Send(ctx context.Context, m app.Mail) error {
 	if err != nil {
 		return fmt.Errorf("the message can't be written: %w", err)
 	}
-	if err := s.client.DialAndSendWithContext(ctx, message); err != nil {
-		return fmt.Errorf("the mail server did not take the message: %w", err)
+	return inWords(s.client.DialAndSendWithContext(ctx, message))
+}
+
+// inWords tells a server that can't be asked from one that refuses a message.
+func inWords(err error) error {
+	var refused *mail.SendError
+	switch {
+	case err == nil:
+		return nil
+	case !errors.As(err, &refused) || refused.Reason == mail.ErrConnCheck || refused.Reason == mail.ErrNoUnencoded:
+		return reach.Away(fmt.Errorf("the mail server can't be reached: %w", err))
+	case refused.Reason == mail.ErrSMTPRcptTo:
+		return fmt.Errorf("the mail server doesn't deliver to this address: %w", err)
 	}
-	return nil
+	return fmt.Errorf("the mail server did not take the message: %w", err)
 }
 
 func (s *Sender) compose(m app.Mail) (*mail.Msg, error) {

@@ -48,6 +48,14 @@ func refusePrivate(_, address string, _ syscall.RawConn) error {
 // sharedNetwork is the carriers' shared address space (RFC 6598).
 var sharedNetwork = netip.MustParsePrefix("100.64.0.0/10")
 
+// Away marks an error as one of a whole service: nothing that needs it can be done at the moment.
+func Away(err error) error { return away{err} }
+
+type away struct{ error }
+
+func (away) Away() bool      { return true }
+func (a away) Unwrap() error { return a.error }
+
 // InWords puts an error of the network into a sentence for whoever gave the address, without its path or query.
 func InWords(host string, err error) error {
 	var dns *net.DNSError
@@ -57,15 +65,15 @@ func InWords(host string, err error) error {
 	case errors.Is(err, ErrPrivate):
 		return fmt.Errorf("%s can't be used: %w", host, ErrPrivate)
 	case errors.As(err, &untrusted):
-		return fmt.Errorf("the certificate of %s can't be trusted (%s). Whoever runs it has to renew it", host, certificateProblem(untrusted.Err))
+		return Away(fmt.Errorf("the certificate of %s can't be trusted (%s). Whoever runs it has to renew it", host, certificateProblem(untrusted.Err)))
 	case errors.As(err, &dns):
-		return fmt.Errorf("there is no server called %s. Check the address for typing errors", host)
+		return Away(fmt.Errorf("there is no server called %s. Check the address for typing errors", host))
 	case errors.Is(err, context.Canceled):
 		return context.Canceled
 	case errors.As(err, &timeout) && timeout.Timeout():
-		return fmt.Errorf("the server at %s did not answer in time. It will be asked again", host)
+		return Away(fmt.Errorf("the server at %s did not answer in time. It will be asked again", host))
 	}
-	return fmt.Errorf("the server at %s can't be reached. Check the address, or whether it is running", host)
+	return Away(fmt.Errorf("the server at %s can't be reached. Check the address, or whether it is running", host))
 }
 
 func certificateProblem(err error) string {

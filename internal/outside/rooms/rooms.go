@@ -14,10 +14,12 @@ import (
 	"io"
 	"net/http"
 	"net/url"
+	"slices"
 	"strings"
 	"time"
 
 	"corrim/internal/app"
+	"corrim/internal/outside/reach"
 )
 
 // Client is an app.Rooms.
@@ -31,6 +33,9 @@ func New(base, token string) *Client {
 	return &Client{strings.TrimSuffix(base, "/"), token, &http.Client{Timeout: 10 * time.Second}}
 }
 
+// noWay is what a service answers that lets nobody in: it is no fault of one room.
+var noWay = []int{http.StatusUnauthorized, http.StatusForbidden, http.StatusTooManyRequests}
+
 // Keep makes or moves a booking's room.
 func (c *Client) Keep(ctx context.Context, booking string, wish app.RoomWish) (app.Room, error) {
 	var room app.Room
@@ -43,7 +48,7 @@ func (c *Client) Keep(ctx context.Context, booking string, wish app.RoomWish) (a
 		return room, err
 	}
 	if err := json.Unmarshal(answer, &room); err != nil || room.URL == "" {
-		return room, errors.New("the video room service answered with something else than a room")
+		return room, reach.Away(errors.New("the video room service answered with something else than a room"))
 	}
 	return room, nil
 }
@@ -63,12 +68,17 @@ func (c *Client) ask(ctx context.Context, method, booking string, body []byte) (
 	request.Header.Set("Content-Type", "application/json")
 	response, err := c.http.Do(request)
 	if err != nil {
-		return nil, errors.New("the video room service can't be reached")
+		return nil, reach.Away(errors.New("the video room service can't be reached"))
 	}
 	defer func() { _ = response.Body.Close() }()
 	answer, err := io.ReadAll(io.LimitReader(response.Body, 1<<16))
-	if err != nil || response.StatusCode > 299 && response.StatusCode != http.StatusNotFound {
-		return nil, fmt.Errorf("the video room service answered with an error (%d)", response.StatusCode)
+	switch status := response.StatusCode; {
+	case err != nil:
+		return nil, reach.Away(errors.New("the video room service stopped in the middle of its answer"))
+	case status > 499 || slices.Contains(noWay, status):
+		return nil, reach.Away(fmt.Errorf("the video room service answered with an error (%d)", status))
+	case status > 299 && (status != http.StatusNotFound || method != http.MethodDelete):
+		return nil, fmt.Errorf("the video room service refused this room (%d)", status)
 	}
 	return answer, nil
 }

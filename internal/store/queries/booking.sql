@@ -30,6 +30,12 @@ DELETE FROM booking_host WHERE booking_id = @booking_id AND person_id = @person_
 -- name: SetLead :exec
 UPDATE booking SET host_id = @host_id, sequence = sequence + 1 WHERE id = @id;
 
+-- name: RaiseSequence :exec
+UPDATE booking SET sequence = sequence + 1 WHERE id = @id;
+
+-- name: HostOfBooking :one
+SELECT * FROM booking_host WHERE booking_id = @booking_id AND person_id = @person_id;
+
 -- name: HostsOfBooking :many
 SELECT * FROM booking_host WHERE booking_id = @booking_id ORDER BY person_id;
 

@@ -1,24 +1,20 @@
 -- name: InstallationID :one
 SELECT id FROM installation;
 
--- name: AddLetter :exec
-INSERT INTO letter (person_id, receiver, subject, sealed, due_at, created_at) VALUES (@person_id, @receiver, @subject, @sealed, @due_at, @created_at);
+-- name: AddLetter :one
+INSERT INTO letter (person_id, receiver, subject, sealed, created_at) VALUES (@person_id, @receiver, @subject, @sealed, @created_at) RETURNING id;
 
--- name: DueLetters :many
-SELECT * FROM letter WHERE state = 'waiting' AND due_at <= @now ORDER BY due_at LIMIT 20;
+-- name: Letter :one
+SELECT * FROM letter WHERE id = @id;
 
 -- name: EndLetter :exec
-UPDATE letter SET state = @state, trouble = @trouble, attempts = attempts + 1, sealed = x'' WHERE id = @id;
-
--- name: RetryLetter :exec
-UPDATE letter SET attempts = attempts + 1, trouble = @trouble, due_at = @due_at WHERE id = @id;
-
--- name: NextLetterDue :one
-SELECT CAST(COALESCE(MIN(due_at), 0) AS INTEGER) FROM letter WHERE state = 'waiting' AND due_at > @now;
+UPDATE letter SET state = @state, trouble = @trouble, sealed = x'' WHERE id = @id;
 
 -- name: LettersInTrouble :many
-SELECT receiver, subject, state, trouble FROM letter WHERE person_id = @person_id AND trouble <> '' AND state IN ('waiting', 'failed') AND created_at > @since
-ORDER BY created_at LIMIT 20;
+SELECT letter.receiver, letter.subject, letter.state, CAST(COALESCE(job.trouble, letter.trouble) AS TEXT) AS trouble, CAST(COALESCE(job.away, 0) AS INTEGER) AS away
+FROM letter LEFT JOIN job ON job.subject = 'letter' AND job.subject_id = letter.id AND job.kind = 'letter'
+WHERE letter.person_id = @person_id AND letter.state <> 'done' AND letter.created_at > @since AND (letter.state = 'failed' OR job.trouble <> '')
+ORDER BY letter.created_at LIMIT 20;
 
 -- name: AddGuest :exec
 INSERT INTO guest (booking_id, mail, at) VALUES (@booking_id, @mail, @at) ON CONFLICT DO NOTHING;

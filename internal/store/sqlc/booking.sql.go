@@ -845,6 +845,40 @@ func (q *Queries) ForgetLeft(ctx context.Context, arg ForgetLeftParams) error {
 	return err
 }
 
+const hostOfBooking = `-- name: HostOfBooking :one
+SELECT booking_id, person_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, event_calendar, event_href, event_etag, event_seen, event_start, event_end, clash_kept, event_written, event_seen_at FROM booking_host WHERE booking_id = ?1 AND person_id = ?2
+`
+
+type HostOfBookingParams struct {
+	BookingID int64
+	PersonID  int64
+}
+
+func (q *Queries) HostOfBooking(ctx context.Context, arg HostOfBookingParams) (BookingHost, error) {
+	row := q.db.QueryRowContext(ctx, hostOfBooking, arg.BookingID, arg.PersonID)
+	var i BookingHost
+	err := row.Scan(
+		&i.BookingID,
+		&i.PersonID,
+		&i.State,
+		&i.StartAt,
+		&i.EndAt,
+		&i.KeptFrom,
+		&i.KeptUntil,
+		&i.OverlapAllowed,
+		&i.EventCalendar,
+		&i.EventHref,
+		&i.EventEtag,
+		&i.EventSeen,
+		&i.EventStart,
+		&i.EventEnd,
+		&i.ClashKept,
+		&i.EventWritten,
+		&i.EventSeenAt,
+	)
+	return i, err
+}
+
 const hostsOfBooking = `-- name: HostsOfBooking :many
 SELECT booking_id, person_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, event_calendar, event_href, event_etag, event_seen, event_start, event_end, clash_kept, event_written, event_seen_at FROM booking_host WHERE booking_id = ?1 ORDER BY person_id
 `
@@ -1176,6 +1210,15 @@ type ProposeParams struct {
 
 func (q *Queries) Propose(ctx context.Context, arg ProposeParams) error {
 	_, err := q.db.ExecContext(ctx, propose, arg.Proposed, arg.LapsesAt, arg.ID)
+	return err
+}
+
+const raiseSequence = `-- name: RaiseSequence :exec
+UPDATE booking SET sequence = sequence + 1 WHERE id = ?1
+`
+
+func (q *Queries) RaiseSequence(ctx context.Context, id int64) error {
+	_, err := q.db.ExecContext(ctx, raiseSequence, id)
 	return err
 }
 

@@ -25,8 +25,8 @@ func (q *Queries) AddGuest(ctx context.Context, arg AddGuestParams) error {
 	return err
 }
 
-const addLetter = `-- name: AddLetter :exec
-INSERT INTO letter (person_id, receiver, subject, sealed, due_at, created_at) VALUES (?1, ?2, ?3, ?4, ?5, ?6)
+const addLetter = `-- name: AddLetter :one
+INSERT INTO letter (person_id, receiver, subject, sealed, created_at) VALUES (?1, ?2, ?3, ?4, ?5) RETURNING id
 `
 
 type AddLetterParams struct {
@@ -34,20 +34,20 @@ type AddLetterParams struct {
 	Receiver  string
 	Subject   string
 	Sealed    []byte
-	DueAt     int64
 	CreatedAt int64
 }
 
-func (q *Queries) AddLetter(ctx context.Context, arg AddLetterParams) error {
-	_, err := q.db.ExecContext(ctx, addLetter,
+func (q *Queries) AddLetter(ctx context.Context, arg AddLetterParams) (int64, error) {
+	row := q.db.QueryRowContext(ctx, addLetter,
 		arg.PersonID,
 		arg.Receiver,
 		arg.Subject,
 		arg.Sealed,
-		arg.DueAt,
 		arg.CreatedAt,
 	)
-	return err
+	var id int64
+	err := row.Scan(&id)
+	return id, err
 }
 
 const comingOfClient = `-- name: ComingOfClient :one
@@ -67,46 +67,8 @@ func (q *Queries) ComingOfClient(ctx context.Context, arg ComingOfClientParams) 
 	return count, err
 }
 
-const dueLetters = `-- name: DueLetters :many
-SELECT id, person_id, receiver, subject, sealed, state, due_at, attempts, trouble, created_at FROM letter WHERE state = 'waiting' AND due_at <= ?1 ORDER BY due_at LIMIT 20
-`
-
-func (q *Queries) DueLetters(ctx context.Context, now int64) ([]Letter, error) {
-	rows, err := q.db.QueryContext(ctx, dueLetters, now)
-	if err != nil {
-		return nil, err
-	}
-	defer rows.Close()
-	items := []Letter{}
-	for rows.Next() {
-		var i Letter
-		if err := rows.Scan(
-			&i.ID,
-			&i.PersonID,
-			&i.Receiver,
-			&i.Subject,
-			&i.Sealed,
-			&i.State,
-			&i.DueAt,
-			&i.Attempts,
-			&i.Trouble,
-			&i.CreatedAt,
-		); err != nil {
-			return nil, err
-		}
-		items = append(items, i)
-	}
-	if err := rows.Close(); err != nil {
-		return nil, err
-	}
-	if err := rows.Err(); err != nil {
-		return nil, err
-	}
-	return items, nil
-}
-
 const endLetter = `-- name: EndLetter :exec
-UPDATE letter SET state = ?1, trouble = ?2, attempts = attempts + 1, sealed = x'' WHERE id = ?3
+UPDATE letter SET state = ?1, trouble = ?2, sealed = x'' WHERE id = ?3
 `
 
 type EndLetterParams struct {
@@ -147,9 +109,31 @@ func (q *Queries) InstallationID(ctx context.Context) (string, error) {
 	return id, err
 }
 
+const letter = `-- name: Letter :one
+SELECT id, person_id, receiver, subject, sealed, state, trouble, created_at FROM letter WHERE id = ?1
+`
+
+func (q *Queries) Letter(ctx context.Context, id int64) (Letter, error) {
+	row := q.db.QueryRowContext(ctx, letter, id)
+	var i Letter
+	err := row.Scan(
+		&i.ID,
+		&i.PersonID,
+		&i.Receiver,
+		&i.Subject,
+		&i.Sealed,
+		&i.State,
+		&i.Trouble,
+		&i.CreatedAt,
+	)
+	return i, err
+}
+
 const lettersInTrouble = `-- name: LettersInTrouble :many
-SELECT receiver, subject, state, trouble FROM letter WHERE person_id = ?1 AND trouble <> '' AND state IN ('waiting', 'failed') AND created_at > ?2
-ORDER BY created_at LIMIT 20
+SELECT letter.receiver, letter.subject, letter.state, CAST(COALESCE(job.trouble, letter.trouble) AS TEXT) AS trouble, CAST(COALESCE(job.away, 0) AS INTEGER) AS away
+FROM letter LEFT JOIN job ON job.subject = 'letter' AND job.subject_id = letter.id AND job.kind = 'letter'
+WHERE letter.person_id = ?1 AND letter.state <> 'done' AND letter.created_at > ?2 AND (letter.state = 'failed' OR job.trouble <> '')
+ORDER BY letter.created_at LIMIT 20
 `
 
 type LettersInTroubleParams struct {
@@ -162,6 +146,7 @@ type LettersInTroubleRow struct {
 	Subject  string
 	State    string
 	Trouble  string
+	Away     int64
 }
 
 func (q *Queries) LettersInTrouble(ctx context.Context, arg LettersInTroubleParams) ([]LettersInTroubleRow, error) {
@@ -178,6 +163,7 @@ func (q *Queries) LettersInTrouble(ctx context.Context, arg LettersInTroublePara
 			&i.Subject,
 			&i.State,
 			&i.Trouble,
+			&i.Away,
 		); err != nil {
 			return nil, err
 		}
@@ -222,30 +208,4 @@ func (q *Queries) MadeOfTypeSince(ctx context.Context, arg MadeOfTypeSinceParams
 	var count int64
 	err := row.Scan(&count)
 	return count, err
-}
-
-const nextLetterDue = `-- name: NextLetterDue :one
-SELECT CAST(COALESCE(MIN(due_at), 0) AS INTEGER) FROM letter WHERE state = 'waiting' AND due_at > ?1
-`
-
-func (q *Queries) NextLetterDue(ctx context.Context, now int64) (int64, error) {
-	row := q.db.QueryRowContext(ctx, nextLetterDue, now)
-	var column_1 int64
-	err := row.Scan(&column_1)
-	return column_1, err
-}
-
-const retryLetter = `-- name: RetryLetter :exec
-UPDATE letter SET attempts = attempts + 1, trouble = ?1, due_at = ?2 WHERE id = ?3
-`
-
-type RetryLetterParams struct {
-	Trouble string
-	DueAt   int64
-	ID      int64
-}
-
-func (q *Queries) RetryLetter(ctx context.Context, arg RetryLetterParams) error {
-	_, err := q.db.ExecContext(ctx, retryLetter, arg.Trouble, arg.DueAt, arg.ID)
-	return err
 }

@@ -199,6 +199,41 @@ type Invitation struct {
 	UsedAt      int64
 }
 
+type Job struct {
+	ID         int64
+	Key        string
+	Kind       string
+	Lane       string
+	Subject    string
+	SubjectID  int64
+	Revision   int64
+	PersonID   int64
+	Occasion   string
+	Series     string
+	DueAt      int64
+	ExpiresAt  int64
+	AfterID    int64
+	AfterUntil int64
+	Begun      int64
+	TouchedAt  int64
+	Attempts   int64
+	Fails      int64
+	Trouble    string
+	Away       int64
+}
+
+type JobLog struct {
+	ID        int64
+	Kind      string
+	Subject   string
+	SubjectID int64
+	Occasion  string
+	Outcome   string
+	Attempts  int64
+	Trouble   string
+	EndedAt   int64
+}
+
 type LedgerCorrection struct {
 	ID       int64
 	TypeID   int64
@@ -216,14 +251,12 @@ type Letter struct {
 	Subject   string
 	Sealed    []byte
 	State     string
-	DueAt     int64
-	Attempts  int64
 	Trouble   string
 	CreatedAt int64
 }
 
-type LetterSent struct {
-	TaskID int64
+type LetterGone struct {
+	JobID  int64
 	Letter string
 }
 
@@ -263,20 +296,6 @@ type OneOff struct {
 	WithdrawnAt int64
 	BookingID   sql.NullInt64
 	Rules       string
-}
-
-type Outbox struct {
-	ID        int64
-	BookingID int64
-	Sequence  int64
-	Task      string
-	Occasion  string
-	State     string
-	DueAt     int64
-	Attempts  int64
-	Trouble   string
-	EndedAt   int64
-	Series    string
 }
 
 type PasswordReset struct {

@@ -772,6 +772,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/host-bookings/{id}/room": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ask for a booking's video room now */
+        post: operations["make-room"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/host-bookings/{id}/takers": {
         parameters: {
             query?: never;
@@ -2237,7 +2254,7 @@ export interface components {
             hostZone: string;
             /** @description Who surely takes part. */
             hosts: string[];
-            /** @description By video; missing for the moment it takes to make the room. */
+            /** @description By video; missing as long as there is no room. */
             joinUrl?: string;
             /**
              * Format: date-time
@@ -2268,6 +2285,8 @@ export interface components {
             /** @description The meeting is recorded. */
             recorded: boolean;
             remark: string;
+            /** @description The room could not be made yet; its link comes by mail. */
+            roomLate?: boolean;
             /** @description What the client answered. */
             said: components["schemas"]["Fact"][];
             /** Format: date-time */
@@ -3791,6 +3810,11 @@ export interface components {
             label?: string;
             /** @description Where to do something about it. */
             path?: string;
+            /**
+             * Format: int64
+             * @description The booking whose room can be asked for now.
+             */
+            room?: number;
             sentence: string;
             title: string;
         };
@@ -5638,6 +5662,37 @@ export interface operations {
         };
     };
     "put-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Today"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "make-room": {
         parameters: {
             query?: never;
             header?: never;

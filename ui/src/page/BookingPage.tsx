@@ -366,7 +366,7 @@ function inWords(what: string, kind: string, t: Texts): string {
 
 function Room({ booking }: { booking: Booking }) {
   const t = useTexts()
-  if (!booking.joinUrl) return t.roomComing
+  if (!booking.joinUrl) return booking.roomLate ? t.roomLate : t.roomComing
   return (
     <a href={booking.joinUrl} className="break-all">
       {booking.joinUrl}

@@ -1,5 +1,5 @@
 import { Fragment } from 'react'
-import type { Schemas } from '../../api/client'
+import { api, need, type Schemas } from '../../api/client'
 import { Need } from '../../kit/kit'
 import { axisFor } from '../../ribbon/geometry'
 import { DayRibbon, Ruler } from '../../ribbon/Ribbon'
@@ -13,6 +13,7 @@ import { useKey } from '../useKey'
 import { Clash } from './Clash'
 import { Meeting } from './Meeting'
 import { Request } from './Request'
+import { useSettle, Way } from './settle'
 
 export function Today() {
   const today = useToday()
@@ -150,6 +151,17 @@ function Others({ today }: { today: Schemas['Today'] }) {
   )
 }
 
+/** Asks for a video room at once, whenever it would be tried again. */
+function MakeRoom({ booking }: { booking: number }) {
+  const make = useSettle(() => need(api.POST('/host-bookings/{id}/room', { params: { path: { id: booking } } })))
+  return (
+    <>
+      <Way words={make.isPending ? 'Asking for the room …' : 'Make the room now'} onDo={() => make.mutate(undefined)} />
+      {make.error && <Need>{make.error.message}</Need>}
+    </>
+  )
+}
+
 /** What needs the host, what happened since yesterday, how much is open. */
 function Beside({ today }: { today: Schemas['Today'] }) {
   const go = useGo()
@@ -167,6 +179,7 @@ function Beside({ today }: { today: Schemas['Today'] }) {
                 {trouble.label}
               </button>
             )}
+            {trouble.room && <MakeRoom booking={trouble.room} />}
           </p>
         </Need>
       ))}

@@ -160,6 +160,7 @@ export const de: Texts = {
   agreedLater: 'Den Ort vereinbaren wir später.',
   map: 'Auf der Karte ansehen',
   videoRoom: 'Videoraum',
+  roomLate: 'Der Raum konnte noch nicht eingerichtet werden. Sie erhalten den Link per E-Mail, sobald es ihn gibt.',
   roomComing: 'Der Link wird gerade erstellt; Sie finden ihn dann in Ihrer E-Mail.',
   passcode: 'Zugangscode',
   note: 'Bitte beachten',

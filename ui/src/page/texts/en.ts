@@ -178,6 +178,7 @@ export const en = {
   agreedLater: 'We’ll agree on the location later.',
   map: 'Show on a map',
   videoRoom: 'Video room',
+  roomLate: 'The room could not be made yet. You get its link by mail as soon as there is one.',
   roomComing: 'The link is being made; it will be in your mail.',
   passcode: 'Passcode',
   note: 'Please note',

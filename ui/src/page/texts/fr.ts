@@ -150,6 +150,7 @@ export const fr: Texts = {
   agreedLater: 'Nous conviendrons du lieu plus tard.',
   map: 'Voir sur une carte',
   videoRoom: 'Salle vidéo',
+  roomLate: 'La salle n’a pas encore pu être créée. Vous recevrez le lien par mail dès qu’il existe.',
   roomComing: 'Le lien est en préparation ; il sera dans votre mail.',
   passcode: 'Code d’accès',
   note: 'À noter',

@@ -150,6 +150,7 @@ export const nl: Texts = {
   agreedLater: 'De locatie spreken we later af.',
   map: 'Op een kaart tonen',
   videoRoom: 'Videoruimte',
+  roomLate: 'De ruimte kon nog niet worden gemaakt. U krijgt de link per e-mail zodra hij er is.',
   roomComing: 'De link wordt gemaakt; hij staat straks in uw e-mail.',
   passcode: 'Toegangscode',
   note: 'Let op',

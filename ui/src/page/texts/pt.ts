@@ -156,6 +156,7 @@ export const pt: Texts = {
   agreedLater: 'Combinamos o local mais tarde.',
   map: 'Ver no mapa',
   videoRoom: 'Sala de vídeo',
+  roomLate: 'A sala ainda não pôde ser criada. Recebe a ligação por e-mail assim que existir.',
   roomComing: 'A ligação está a ser criada; vai no seu e-mail.',
   passcode: 'Código de acesso',
   note: 'Atenção',

@@ -73,6 +73,7 @@ export const ptBR: Texts = {
   codeSentAgain: 'O código foi enviado de novo.',
   weCall: (number) => ['Ligamos para você no número ', number, '.'],
   youCall: (number) => ['Ligue para nós no número ', number, '.'],
+  roomLate: 'A sala ainda não pôde ser criada. Você recebe o link por e-mail assim que existir.',
   roomComing: 'O link está sendo criado; ele vai no seu e-mail.',
   correct: 'Corrigir o que você escreveu',
   correctSave: 'Salvar',

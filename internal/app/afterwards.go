@@ -1,6 +1,7 @@
 package app
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"errors"
@@ -8,267 +9,228 @@ import (
 	"net/url"
 	"slices"
 	"strings"
-	"sync"
 	"time"
 
 	"corrim/core/invite"
 	"corrim/core/life"
 	"corrim/core/span"
 	"corrim/core/wording"
+	"corrim/internal/job"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
 
-// The tasks of the outbox. Each brings the outside to the booking's present state, so that doing one twice, or late,
-// does no harm.
+// What has to happen after a step of a booking. Each job brings the outside to the booking's present state, so that doing one
+// twice, or late, does no harm.
 const (
-	taskRoom       = "room"
-	taskCalendar   = "calendar"
-	taskMailClient = "mail-client"
-	taskMailHost   = "mail-host"
+	jobRoom       = "room"
+	jobCalendar   = "calendar" // the entry in one host's calendar
+	jobMailClient = "mail-client"
+	jobMailHost   = "mail-host"
+	jobLetter     = "letter" // about no booking
+
+	subjectLetter = "letter" // what a letter says, in the store
+)
+
+// The services that jobs need. Each calendar server is one of its own.
+const (
+	laneMail      = "mail"
+	laneRooms     = "rooms"
+	laneCalendars = "calendars "
 )
 
 const (
-	taskTime     = 20 * time.Second
-	mostAttempts = 12 // with back-off, about a day and a half
-	roomAttempts = 5  // then the mails go out without a room: a client waits for them
-	firstBackOff = 5 * time.Second
-	longestDelay = 6 * time.Hour
+	tellAnyway = time.Minute        // then the mails go out without a room: a client waits for them
+	tellFor    = 3 * 24 * time.Hour // later, what a mail or an entry says is no news
 )
 
-// errDropped means that a task no longer applies.
-var errDropped = errors.New("no longer applies")
-
-func (a *App) wakeWorker() {
-	select {
-	case a.wake <- struct{}{}:
-	default: // it is awake already
+func (a *App) kinds() map[string]job.Kind {
+	return map[string]job.Kind{
+		jobRoom: {Do: a.ofBooking(a.keepRoom)}, jobCalendar: {Do: a.ofBooking(a.keepEvent)},
+		jobMailClient: {Do: a.ofBooking(a.mailClient), GivenUp: endSeriesWith}, jobMailHost: {Do: a.ofBooking(a.mailHost), GivenUp: endSeriesWith},
+		jobLetter: {Do: a.deliver, GivenUp: loseLetter},
 	}
 }
 
-// workOutboxForever does what is due, then sleeps until it is woken, a task ends, or something else comes due. A slow
-// service holds up nothing but its own tasks.
-func (a *App) workOutboxForever(ctx context.Context) {
-	w := worker{app: a, running: map[int64]bool{}}
-	defer w.ended.Wait()
-	for ctx.Err() == nil {
-		if err := w.start(ctx); err != nil && ctx.Err() == nil {
-			a.Log.Error("working the outbox", "error", err)
+// Wake lets jobs that are due be done at once.
+func (a *App) Wake() { a.jobs.Wake() }
+
+// ofBooking is a job about a booking, as it is then. A later change has jobs of its own, and they bring everything to the present
+// state.
+func (a *App) ofBooking(do func(context.Context, facts, sqlc.Job) (job.Ending, error)) func(context.Context, sqlc.Job) (job.Ending, error) {
+	return func(ctx context.Context, j sqlc.Job) (job.Ending, error) {
+		booking, err := a.Store.Booking(ctx, j.SubjectID)
+		if err != nil {
+			return nil, err
 		}
-		select {
-		case <-ctx.Done():
-		case <-a.wake:
-		case <-time.After(a.untilNextDue(ctx)):
+		if j.Revision < booking.Sequence {
+			return nil, job.ErrDropped
 		}
+		f, err := a.facts(ctx, booking)
+		if err != nil {
+			return nil, err
+		}
+		return do(ctx, f, j)
 	}
 }
 
-func (a *App) untilNextDue(ctx context.Context) time.Duration {
-	const longest = time.Minute
-	now := a.Now().Unix()
-	next, err := a.Store.NextDue(ctx, now)
-	if err != nil {
-		return longest
-	}
-	letter, err := a.Store.NextLetterDue(ctx, now)
-	if err != nil {
-		return longest
-	}
-	wait := longest
-	for _, due := range []int64{next, letter} {
-		if due != 0 {
-			wait = min(wait, time.Duration(due-now)*time.Second)
+// plan writes down what has to happen after a step.
+func (a *App) plan(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, s step, kinds []string) error {
+	now := a.Now()
+	var room int64
+	for _, kind := range kinds {
+		n := job.New{Kind: kind, Subject: subjectBooking, SubjectID: b.ID, Revision: b.Sequence, Occasion: s.kind, Series: s.series, Due: now, Expires: now.Add(tellFor)}
+		if kind == jobCalendar {
+			if err := a.planEntries(ctx, q, n, room); err != nil {
+				return err
+			}
+			continue
 		}
-	}
-	return wait
-}
-
-// worker does tasks side by side. The store hands out at most one of each kind per booking, so none is in another's way.
-type worker struct {
-	app     *App
-	mu      sync.Mutex
-	running map[int64]bool // by task
-	ended   sync.WaitGroup
-}
-
-const sideBySide = 8
-
-// start begins the tasks that are due and not begun yet, as far as there is room.
-func (w *worker) start(ctx context.Context) error {
-	// Asked under the lock: a task that ends meanwhile is then either not due any more or still among the running.
-	w.mu.Lock()
-	defer w.mu.Unlock()
-	tasks, err := w.app.Store.DueTasks(ctx, w.app.Now().Unix())
-	if err != nil {
-		return err
-	}
-	for _, task := range tasks {
-		if len(w.running) == sideBySide {
-			return nil
+		n.Lane = laneMail
+		if kind == jobRoom {
+			n.Lane, n.Expires = laneRooms, time.Unix(b.StartAt, 0)
+			if b.State == "cancelled" {
+				n.Expires = now.Add(tellFor)
+			}
+		} else if room != 0 {
+			n.After, n.Until = room, now.Add(tellAnyway)
 		}
-		if !w.running[task.ID] {
-			w.running[task.ID] = true
-			w.ended.Go(func() { w.do(ctx, task) })
+		id, err := job.Plan(ctx, q, now, keyed(n))
+		if err != nil {
+			return err
 		}
-	}
-	return w.startLetters(ctx)
-}
-
-// startLetters begins those letters that are due; their IDs are told from those of tasks by their sign.
-func (w *worker) startLetters(ctx context.Context) error {
-	letters, err := w.app.Store.DueLetters(ctx, w.app.Now().Unix())
-	if err != nil {
-		return err
-	}
-	for _, l := range letters {
-		if len(w.running) == sideBySide {
-			return nil
-		}
-		if !w.running[-l.ID] {
-			w.running[-l.ID] = true
-			w.ended.Go(func() {
-				ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), taskTime)
-				defer cancel()
-				if err := w.app.deliver(ctx, l); err != nil {
-					w.app.Log.Error("keeping how a letter went", "letter", l.ID, "error", err)
-				}
-				w.finished(-l.ID)
-			})
+		if kind == jobRoom {
+			room = id
 		}
 	}
 	return nil
 }
 
-func (w *worker) finished(id int64) {
-	w.mu.Lock()
-	delete(w.running, id)
-	w.mu.Unlock()
-	w.app.wakeWorker() // there may be more, or one that waited for this
-}
-
-// do does one task. Once begun, it is finished even if the program is asked to stop.
-func (w *worker) do(ctx context.Context, task sqlc.Outbox) {
-	ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), taskTime)
-	defer cancel()
-	if err := w.app.endTask(ctx, task, w.app.doTask(ctx, task)); err != nil {
-		w.app.Log.Error("keeping how a task went", "task", task.Task, "error", err)
+// planEntries is a job for each host's calendar. Who has left a booking and has no entry of it any more, is forgotten.
+func (a *App) planEntries(ctx context.Context, q *sqlc.Queries, n job.New, room int64) error {
+	parts, err := q.HostsOfBooking(ctx, n.SubjectID)
+	if err != nil {
+		return err
 	}
-	w.finished(task.ID)
-}
-
-// endTask writes down how a task went.
-func (a *App) endTask(ctx context.Context, task sqlc.Outbox, outcome error) error {
-	ctx = context.WithoutCancel(ctx) // a task that ran out of time is still written down
-	now := a.Now()
-	attempts := task.Attempts + 1
-	limit := int64(mostAttempts)
-	if task.Task == taskRoom {
-		limit = roomAttempts
-	}
-	return a.Store.Write(ctx, func(q *sqlc.Queries) error {
+	for _, part := range parts {
+		calendar, _, err := a.eventCalendar(ctx, q, part)
 		switch {
-		case outcome == nil:
-			if err := endWithIt(ctx, q, task, "done", "", now); err != nil {
-				return err
-			}
-			return q.EndTask(ctx, sqlc.EndTaskParams{ID: task.ID, State: "done", EndedAt: now.Unix()})
-		case errors.Is(outcome, errDropped):
-			return q.EndTask(ctx, sqlc.EndTaskParams{ID: task.ID, State: "dropped", EndedAt: now.Unix()})
-		case attempts >= limit:
-			a.Log.Error("a task was given up", "task", task.Task, "booking", task.BookingID)
-			if err := endWithIt(ctx, q, task, "failed", outcome.Error(), now); err != nil {
-				return err
-			}
-			return q.EndTask(ctx, sqlc.EndTaskParams{ID: task.ID, State: "failed", Trouble: outcome.Error(), EndedAt: now.Unix()})
+		case errors.Is(err, job.ErrDropped) && part.State == hostLeft:
+			err = forgetLeft(ctx, q, part)
+		case errors.Is(err, job.ErrDropped):
+			err = nil
+		case err == nil:
+			err = a.planEntry(ctx, q, n, room, part.PersonID, calendar)
 		}
-		a.Log.Warn("a task will be tried again", "task", task.Task, "booking", task.BookingID, "attempts", attempts)
-		return q.RetryTask(ctx, sqlc.RetryTaskParams{ID: task.ID, Trouble: outcome.Error(), DueAt: now.Add(backOff(attempts)).Unix()})
-	})
+		if err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
-func backOff(attempts int64) time.Duration {
-	return min(longestDelay, firstBackOff<<(2*min(attempts-1, 10)))
-}
-
-func (a *App) doTask(ctx context.Context, task sqlc.Outbox) error {
-	booking, err := a.Store.Booking(ctx, task.BookingID)
+func (a *App) planEntry(ctx context.Context, q *sqlc.Queries, n job.New, room, person int64, calendar sqlc.Calendar) error {
+	account, err := q.Account(ctx, calendar.AccountID)
 	if err != nil {
 		return err
 	}
-	if task.Sequence < booking.Sequence {
-		return errDropped // a later change has tasks of its own, and they bring everything to the present state
+	n.Kind, n.Lane, n.Person = jobCalendar, laneCalendars+serverName(account.Address), person
+	if room != 0 {
+		n.After, n.Until = room, n.Due.Add(tellAnyway)
 	}
-	f, err := a.facts(ctx, booking)
-	if err != nil {
-		return err
-	}
-	switch task.Task {
-	case taskRoom:
-		return a.keepRoom(ctx, booking)
-	case taskCalendar:
-		return a.keepEvents(ctx, f)
-	case taskMailClient:
-		return a.mailClient(ctx, f, task)
-	default:
-		return a.mailHost(ctx, f, task)
-	}
+	_, err = job.Plan(ctx, q, n.Due, keyed(n))
+	return err
 }
 
-func (a *App) keepRoom(ctx context.Context, b sqlc.Booking) error {
+// planEntryAnew writes a host's entry once more, as the booking is.
+func (a *App) planEntryAnew(ctx context.Context, q *sqlc.Queries, booking, sequence int64) error {
+	now := a.Now()
+	return a.planEntries(ctx, q, job.New{Subject: subjectBooking, SubjectID: booking, Revision: sequence, Occasion: string(life.Book), Due: now, Expires: now.Add(tellFor)}, 0)
+}
+
+// keyed names a job by all that makes it another one.
+func keyed(n job.New) job.New {
+	n.Key = fmt.Sprintf("%s %s %d.%d for %d %s", n.Subject, n.Kind, n.SubjectID, n.Revision, n.Person, n.Occasion)
+	return n
+}
+
+// stepRoom is the occasion of mails that bring a room after the others had gone without it.
+const stepRoom = "room"
+
+func (a *App) keepRoom(ctx context.Context, f facts, j sqlc.Job) (job.Ending, error) {
+	b := f.booking
 	if b.State == "cancelled" || !hasFreshRoom(b) {
-		return a.Rooms.Close(ctx, b.Uid)
+		return nil, a.Rooms.Close(ctx, b.Uid)
 	}
 	wish := RoomWish{Title: b.TypeName, From: time.Unix(b.StartAt, 0).UTC(), To: time.Unix(b.EndAt, 0).UTC(), RoomOptions: formOf(b).way.Room}
 	room, err := a.Rooms.Keep(ctx, b.Uid, wish)
 	if err != nil {
-		return err
+		return nil, err
 	}
 	text, err := json.Marshal(room)
-	if err != nil {
-		return err
+	if err != nil || string(text) == b.Room {
+		return nil, err
 	}
-	return a.Store.Write(ctx, func(q *sqlc.Queries) error {
-		return q.SetBookingRoom(ctx, sqlc.SetBookingRoomParams{ID: b.ID, Room: string(text)})
-	})
+	return func(ctx context.Context, q *sqlc.Queries) error {
+		if err := q.SetBookingRoom(ctx, sqlc.SetBookingRoomParams{ID: b.ID, Room: string(text)}); err != nil {
+			return err
+		}
+		return a.tellLateRoom(ctx, q, j)
+	}, nil
 }
 
-// keepEvents brings the entries in all hosts' calendars to the booking's state. One host's trouble doesn't stop the others.
-func (a *App) keepEvents(ctx context.Context, f facts) error {
-	parts, err := a.Store.HostsOfBooking(ctx, f.booking.ID)
+// tellLateRoom lets those hear of a room who were told of their meeting without one: in the same invitation, with the next SEQUENCE.
+// Mails and entries that wait have it in them anyway.
+func (a *App) tellLateRoom(ctx context.Context, q *sqlc.Queries, j sqlc.Job) error {
+	var told []string
+	for _, kind := range []string{jobCalendar, jobMailClient, jobMailHost} {
+		waiting, err := q.JobsOf(ctx, sqlc.JobsOfParams{Subject: j.Subject, SubjectID: j.SubjectID, Kind: kind})
+		if err != nil {
+			return err
+		}
+		if !slices.ContainsFunc(waiting, func(w sqlc.Job) bool { return w.Revision == j.Revision && w.Begun == 0 }) {
+			told = append(told, kind)
+		}
+	}
+	if !slices.Contains(told, jobMailClient) {
+		return nil // nothing has gone out to the client yet
+	}
+	if err := q.RaiseSequence(ctx, j.SubjectID); err != nil {
+		return err
+	}
+	booking, err := q.Booking(ctx, j.SubjectID)
 	if err != nil {
 		return err
 	}
-	var troubles []error
-	dropped := 0
-	for _, part := range parts {
-		if err := a.keepEvent(ctx, f, part); errors.Is(err, errDropped) {
-			dropped++
-		} else if err != nil {
-			troubles = append(troubles, err)
-		}
+	if err := q.MoveJobsOn(ctx, sqlc.MoveJobsOnParams{Subject: j.Subject, SubjectID: j.SubjectID, Was: j.Revision, Revision: booking.Sequence}); err != nil {
+		return err
 	}
-	if dropped == len(parts) {
-		return errDropped
-	}
-	return errors.Join(troubles...)
+	return a.plan(ctx, q, booking, step{kind: stepRoom}, told)
 }
 
 // keepEvent brings the entry in one host's calendar to the booking's state; who has left the booking, has none.
-func (a *App) keepEvent(ctx context.Context, f facts, part sqlc.BookingHost) error {
-	var err error
-	if f.host, err = a.anybody(ctx, a.Store.Queries, part.PersonID); err != nil {
-		return err
-	}
-	calendar, href, err := a.eventCalendar(ctx, part)
-	if errors.Is(err, errDropped) && part.State == hostLeft {
-		return a.forgetLeft(ctx, part)
+func (a *App) keepEvent(ctx context.Context, f facts, j sqlc.Job) (job.Ending, error) {
+	part, err := a.Store.HostOfBooking(ctx, sqlc.HostOfBookingParams{BookingID: j.SubjectID, PersonID: cmp.Or(j.PersonID, f.host.ID)})
+	if errors.Is(err, store.ErrNotFound) {
+		return nil, job.ErrDropped
 	}
 	if err != nil {
-		return err
+		return nil, err
+	}
+	if f.host, err = a.anybody(ctx, a.Store.Queries, part.PersonID); err != nil {
+		return nil, err
+	}
+	calendar, href, err := a.eventCalendar(ctx, a.Store.Queries, part)
+	forget := func(ctx context.Context, q *sqlc.Queries) error { return forgetLeft(ctx, q, part) }
+	if errors.Is(err, job.ErrDropped) && part.State == hostLeft {
+		return forget, nil
+	}
+	if err != nil {
+		return nil, err
 	}
 	login, err := a.login(ctx, calendar.AccountID)
 	if err != nil {
-		return err
+		return nil, err
 	}
 	if href == "" {
 		href = strings.TrimSuffix(calendar.Href, "/") + "/" + url.PathEscape(f.booking.Uid) + ".ics"
@@ -279,9 +241,9 @@ func (a *App) keepEvent(ctx context.Context, f facts, part sqlc.BookingHost) err
 		return a.writeEvent(ctx, f, entry)
 	}
 	if err := a.removeEvent(ctx, entry); err != nil || part.State != hostLeft {
-		return err
+		return nil, err
 	}
-	return a.forgetLeft(ctx, part)
+	return forget, nil
 }
 
 // eventEntry is where a booking's entry is in one host's calendar, and what was last written there.
@@ -300,14 +262,12 @@ func (e eventEntry) buffer(side invite.Side) string {
 
 const hostLeft = "left"
 
-func (a *App) forgetLeft(ctx context.Context, part sqlc.BookingHost) error {
-	return a.Store.Write(ctx, func(q *sqlc.Queries) error {
-		return q.ForgetLeft(ctx, sqlc.ForgetLeftParams{BookingID: part.BookingID, PersonID: part.PersonID})
-	})
+func forgetLeft(ctx context.Context, q *sqlc.Queries, part sqlc.BookingHost) error {
+	return q.ForgetLeft(ctx, sqlc.ForgetLeftParams{BookingID: part.BookingID, PersonID: part.PersonID})
 }
 
 // writeEvent brings the entry, and those for its buffers, to the booking's state.
-func (a *App) writeEvent(ctx context.Context, f facts, e eventEntry) error {
+func (a *App) writeEvent(ctx context.Context, f facts, e eventEntry) (job.Ending, error) {
 	m := f.meeting(f.hostText())
 	etag, err := a.putEvent(ctx, e, m)
 	if err == nil {
@@ -317,17 +277,14 @@ func (a *App) writeEvent(ctx context.Context, f facts, e eventEntry) error {
 		err = errors.Join(err, a.Store.Write(ctx, func(q *sqlc.Queries) error { return q.SetReadOnly(ctx, e.calendar) }))
 	}
 	if err != nil {
-		return err
+		return nil, err
 	}
 	text, err := json.Marshal(m.Written())
-	if err != nil {
-		return err
-	}
-	return a.Store.Write(ctx, func(q *sqlc.Queries) error {
+	return func(ctx context.Context, q *sqlc.Queries) error {
 		return q.SetBookingEvent(ctx, sqlc.SetBookingEventParams{
 			BookingID: e.part.BookingID, PersonID: e.part.PersonID, EventCalendar: nullID(e.calendar), EventHref: e.href, EventEtag: etag, EventWritten: string(text),
 		})
-	})
+	}, err
 }
 
 func (a *App) removeEvent(ctx context.Context, e eventEntry) error {
@@ -343,15 +300,15 @@ func (a *App) removeEvent(ctx context.Context, e eventEntry) error {
 
 // eventCalendar is the calendar that holds a host's entry, or the one that would receive it, with the entry's address there if it
 // has one. Without a calendar there is nothing to do.
-func (a *App) eventCalendar(ctx context.Context, part sqlc.BookingHost) (calendar sqlc.Calendar, href string, err error) {
+func (a *App) eventCalendar(ctx context.Context, q *sqlc.Queries, part sqlc.BookingHost) (calendar sqlc.Calendar, href string, err error) {
 	if part.EventHref != "" && part.EventCalendar.Valid {
-		calendar, err = a.Store.Calendar(ctx, part.EventCalendar.Int64)
+		calendar, err = q.Calendar(ctx, part.EventCalendar.Int64)
 		return calendar, part.EventHref, err
 	}
 	// If its calendar was disconnected, the entry goes on in the one that receives bookings now.
-	calendar, err = a.Store.ReceivingCalendar(ctx, part.PersonID)
+	calendar, err = q.ReceivingCalendar(ctx, part.PersonID)
 	if errors.Is(err, store.ErrNotFound) {
-		return calendar, "", errDropped
+		return calendar, "", job.ErrDropped
 	}
 	return calendar, "", err
 }
@@ -413,38 +370,38 @@ func (a *App) putOver(ctx context.Context, login Login, href string, text []byte
 	return a.Servers.Put(ctx, login, href, there.ETag, text)
 }
 
-func (a *App) mailClient(ctx context.Context, f facts, task sqlc.Outbox) error {
+func (a *App) mailClient(ctx context.Context, f facts, j sqlc.Job) (job.Ending, error) {
 	ics, err := f.meeting(f.clientText()).Invitation()
 	if err != nil {
-		return err
+		return nil, err
 	}
-	last, err := a.lastStep(ctx, f.booking, task.Occasion)
+	last, err := a.lastStep(ctx, f.booking, j.Occasion)
 	if err != nil {
-		return err
+		return nil, err
 	}
-	others, err := a.seriesWith(ctx, task)
+	others, err := a.seriesWith(ctx, j)
 	if err != nil {
-		return err
+		return nil, err
 	}
 	m := f.clientLetter(last).withDates(f, others).mail()
-	m.ID = messageID(task)
+	m.ID = messageID(j)
 	m.FromName, m.ReplyTo = f.workspace, f.host.address()
 	m.To = Address{f.booking.ClientName, f.booking.ClientMail}
-	if task.Occasion != stepAsked && f.booking.Invited == 1 {
+	if j.Occasion != stepAsked && f.booking.Invited == 1 {
 		m.Invite, m.InviteFor = ics, f.meeting("").Method()
 		if m.Others, err = invitations(others); err != nil {
-			return err
+			return nil, err
 		}
 	}
 	out := []Mail{m}
-	if m.Invite != nil && f.concernsGuests(task.Occasion) {
+	if m.Invite != nil && f.concernsGuests(j.Occasion) {
 		guests, err := a.guestMails(ctx, f, m)
 		if err != nil {
-			return err
+			return nil, err
 		}
 		out = append(out, guests...)
 	}
-	return a.sendAll(ctx, task, out)
+	return spokenFor(j), a.sendAll(ctx, j, out)
 }
 
 // concernsGuests tells whether a step changes anything for those whom the client brings: of what a client corrects, only an
@@ -495,15 +452,15 @@ func (a *App) clientKnown(ctx context.Context, b sqlc.Booking) (bool, error) {
 	}), err
 }
 
-// sendAll sends the letters of a task. One that is refused holds up no other, and when the task is tried again, only those go
+// sendAll sends the letters of a job. One that is refused holds up no other, and when the job is tried again, only those go
 // out that have not.
-func (a *App) sendAll(ctx context.Context, task sqlc.Outbox, letters []Mail) error {
+func (a *App) sendAll(ctx context.Context, j sqlc.Job, letters []Mail) error {
 	if len(letters) == 1 {
 		return a.send(ctx, letters[0])
 	}
 	var troubles []error
 	for _, m := range letters {
-		if err := a.sendOnce(ctx, task, m); err != nil {
+		if err := a.sendOnce(ctx, j, m); err != nil {
 			troubles = append(troubles, fmt.Errorf("%s: %w", m.To.Mail, err))
 		}
 	}
@@ -516,8 +473,8 @@ func (a *App) send(ctx context.Context, m Mail) error {
 	return a.Mailer.Send(ctx, m)
 }
 
-func (a *App) sendOnce(ctx context.Context, task sqlc.Outbox, m Mail) error {
-	sent, err := a.Store.LetterSent(ctx, sqlc.LetterSentParams{TaskID: task.ID, Letter: m.ID})
+func (a *App) sendOnce(ctx context.Context, j sqlc.Job, m Mail) error {
+	sent, err := a.Store.LetterGone(ctx, sqlc.LetterGoneParams{JobID: j.ID, Letter: m.ID})
 	if err != nil || sent > 0 {
 		return err
 	}
@@ -525,37 +482,37 @@ func (a *App) sendOnce(ctx context.Context, task sqlc.Outbox, m Mail) error {
 		return err
 	}
 	return a.Store.Write(context.WithoutCancel(ctx), func(q *sqlc.Queries) error {
-		return q.AddLetterSent(ctx, sqlc.AddLetterSentParams{TaskID: task.ID, Letter: m.ID})
+		return q.AddLetterGone(ctx, sqlc.AddLetterGoneParams{JobID: j.ID, Letter: m.ID})
 	})
 }
 
-func (a *App) mailHost(ctx context.Context, f facts, task sqlc.Outbox) error {
-	last, err := a.lastStep(ctx, f.booking, task.Occasion)
+func (a *App) mailHost(ctx context.Context, f facts, j sqlc.Job) (job.Ending, error) {
+	last, err := a.lastStep(ctx, f.booking, j.Occasion)
 	if err != nil {
-		return err
+		return nil, err
 	}
-	others, err := a.seriesWith(ctx, task)
+	others, err := a.seriesWith(ctx, j)
 	if err != nil {
-		return err
+		return nil, err
 	}
 	if len(others) > 0 {
-		letters, err := a.hostsOfSeries(ctx, append([]facts{f}, others...), last, messageID(task))
+		letters, err := a.hostsOfSeries(ctx, append([]facts{f}, others...), last, messageID(j))
 		if err != nil {
-			return err
+			return nil, err
 		}
-		return a.sendAll(ctx, task, letters)
+		return spokenFor(j), a.sendAll(ctx, j, letters)
 	}
-	told, err := a.toldHosts(ctx, f, last, messageID(task))
+	told, err := a.toldHosts(ctx, f, last, messageID(j))
 	if err != nil {
-		return err
+		return nil, err
 	}
 	out := make([]Mail, len(told))
 	for i, host := range told {
 		if out[i], err = a.hostMail(ctx, f, last, nil, host); err != nil {
-			return err
+			return nil, err
 		}
 	}
-	return a.sendAll(ctx, task, append(out, f.copies(last, nil, messageID(task))...))
+	return spokenFor(j), a.sendAll(ctx, j, append(out, f.copies(last, nil, messageID(j))...))
 }
 
 // toldHost is a host who is mailed about a step, with the letter's ID.
@@ -608,12 +565,15 @@ func (a *App) hostMail(ctx context.Context, f facts, last step, others []facts, 
 
 // lastStep is the booking's last step of a kind: who did it, and with what word.
 func (a *App) lastStep(ctx context.Context, b sqlc.Booking, kind string) (step, error) {
+	if kind == stepRoom {
+		return step{kind: stepRoom}, nil // nobody took it
+	}
 	row, err := a.Store.LastStep(ctx, sqlc.LastStepParams{BookingID: b.ID, Kind: kind})
 	return step{kind: row.Kind, by: row.By, note: row.Note, person: row.PersonID.Int64, from: row.FromID.Int64, to: row.ToID.Int64}, err
 }
 
-func messageID(task sqlc.Outbox) string {
-	return fmt.Sprintf("outbox-%d-%s", task.ID, task.Task)
+func messageID(j sqlc.Job) string {
+	return fmt.Sprintf("outbox-%d-%s", j.ID, j.Kind)
 }
 
 // facts is a booking with what its mails and calendar entries say beside it.
