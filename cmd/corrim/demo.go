@@ -19,6 +19,8 @@ import (
 	"corrim/internal/standin/calendar"
 	"corrim/internal/standin/mail"
 	"corrim/internal/standin/rooms"
+	"corrim/internal/store"
+	"corrim/internal/trace"
 )
 
 type demoCommand struct {
@@ -104,7 +106,7 @@ func (c *demoCommand) log() *slog.Logger {
 	if c.Verbose {
 		level = slog.LevelInfo
 	}
-	return slog.New(slog.NewTextHandler(os.Stderr, &slog.HandlerOptions{Level: level}))
+	return slog.New(trace.Handler{Handler: slog.NewTextHandler(os.Stderr, &slog.HandlerOptions{Level: level})})
 }
 
 func (c *demoCommand) dayFile() string { return filepath.Join(c.Data, "planted-on") }
@@ -124,6 +126,9 @@ func (c *demoCommand) freshDay() error {
 		}
 	case err != nil:
 		return err
+	}
+	if err := store.Free(c.Data); err != nil && !errors.Is(err, os.ErrNotExist) {
+		return fmt.Errorf("%s: %w", c.Data, err)
 	}
 	for _, name := range []string{"corrim.db", "corrim.db-wal", "corrim.db-shm", "calendars.json", "rooms.json", "mail"} {
 		if err := os.RemoveAll(filepath.Join(c.Data, name)); err != nil {

@@ -22,6 +22,7 @@ import (
 	"corrim/internal/outside/mail"
 	"corrim/internal/outside/rooms"
 	"corrim/internal/store"
+	"corrim/internal/trace"
 )
 
 // place is where an installation listens and keeps its data.
@@ -83,7 +84,7 @@ func (c *serveCommand) Run(ctx context.Context) error {
 		return errors.New("serve needs --smtp, --mail-from and --rooms; corrim demo brings stand-ins for them")
 	}
 	c.Data = cmp.Or(c.Data, defaultData)
-	log := slog.New(slog.NewJSONHandler(os.Stderr, nil))
+	log := slog.New(trace.Handler{Handler: slog.NewJSONHandler(os.Stderr, nil)})
 	a, closeStore, err := c.wire(ctx, c.services, c.AllowPrivate, log, time.Now, false)
 	if err != nil {
 		return err

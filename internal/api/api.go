@@ -8,6 +8,7 @@ import (
 	"log/slog"
 	"net"
 	"net/http"
+	"runtime/debug"
 	"strings"
 	"time"
 
@@ -21,6 +22,7 @@ import (
 	"corrim/core/told"
 	"corrim/internal/app"
 	"corrim/internal/store"
+	"corrim/internal/trace"
 )
 
 // Options are what an operator may set.
@@ -49,7 +51,7 @@ type server struct {
 func New(a *app.App, o Options) http.Handler {
 	s := &server{a, newSessions(a), a.Log, o}
 	r := chi.NewRouter()
-	r.Use(s.logged, s.recovered, s.secured, http.NewCrossOriginProtection().Handler)
+	r.Use(traced, s.logged, s.recovered, s.secured, http.NewCrossOriginProtection().Handler)
 	r.Get("/healthz", func(w http.ResponseWriter, _ *http.Request) { _, _ = w.Write([]byte("ok\n")) })
 	r.Get("/readyz", s.ready)
 	r.Get("/b/{link}/meeting.ics", s.bookingFile)
@@ -202,10 +204,20 @@ func (s *server) clientAddress(r *http.Request) (string, error) {
 
 func (s *server) ready(w http.ResponseWriter, r *http.Request) {
 	if err := s.app.Store.Ready(r.Context()); err != nil {
-		http.Error(w, "The database does not answer.", http.StatusServiceUnavailable)
+		s.log.ErrorContext(r.Context(), "not ready", "error", err)
+		http.Error(w, "Not ready: "+err.Error()+".", http.StatusServiceUnavailable)
 		return
 	}
 	_, _ = w.Write([]byte("ready\n"))
+}
+
+// traced gives each request a name that its log lines carry, and its answer, for whoever asks about it.
+func traced(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		id := trace.NewID()
+		w.Header().Set("Request-Id", id)
+		next.ServeHTTP(w, r.WithContext(trace.With(r.Context(), "request", id)))
+	})
 }
 
 // logged writes one line per request: its route, never its path, query or body, which may hold links and names.
@@ -214,7 +226,7 @@ func (s *server) logged(next http.Handler) http.Handler {
 		began := time.Now()
 		seen := middleware.NewWrapResponseWriter(w, r.ProtoMajor)
 		next.ServeHTTP(seen, r)
-		s.log.Info("request", "method", r.Method, "route", chi.RouteContext(r.Context()).RoutePattern(), "status", seen.Status(), "bytes", seen.BytesWritten(), "ms", time.Since(began).Milliseconds())
+		s.log.InfoContext(r.Context(), "request", "method", r.Method, "route", chi.RouteContext(r.Context()).RoutePattern(), "status", seen.Status(), "bytes", seen.BytesWritten(), "ms", time.Since(began).Milliseconds())
 	})
 }
 
@@ -222,7 +234,7 @@ func (s *server) recovered(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		defer func() {
 			if cause := recover(); cause != nil && cause != http.ErrAbortHandler {
-				s.log.Error("a request panicked", "cause", cause)
+				s.log.ErrorContext(r.Context(), "a request panicked", "cause", cause, "stack", string(debug.Stack()))
 				http.Error(w, "Something went wrong here.", http.StatusInternalServerError)
 			}
 		}()

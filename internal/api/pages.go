@@ -161,7 +161,7 @@ func (s *server) given(r *http.Request) *first {
 		var found *first
 		defer func() {
 			if cause := recover(); cause != nil { // out of reach of what guards the request itself
-				s.log.Error("what is given with a page panicked", "cause", cause)
+				s.log.ErrorContext(r.Context(), "what is given with a page panicked", "cause", cause)
 			}
 			answer <- found
 		}()

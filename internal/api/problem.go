@@ -61,7 +61,7 @@ func problemOf(ctx context.Context, log *slog.Logger, err error) error {
 	case errors.Is(err, context.Canceled) || ctx.Err() != nil:
 		return failure(http.StatusServiceUnavailable, told.GivenUp.Words())
 	}
-	log.Error("a request failed", "error", err)
+	log.ErrorContext(ctx, "a request failed", "error", err)
 	return failure(http.StatusInternalServerError, told.Failed.Words())
 }
 

@@ -181,11 +181,27 @@ func New(ctx context.Context, c Config) (*App, error) {
 	return a, nil
 }
 
-// Run does the background work until ctx ends: jobs, the reading of calendars, and giving times back.
+// Run does the background work until ctx ends: jobs, the reading of calendars, giving times back, and looking after the database.
 func (a *App) Run(ctx context.Context) {
 	others := sync.WaitGroup{}
 	others.Go(func() { a.readCalendarsForever(ctx) })
 	others.Go(func() { a.lapseForever(ctx) })
+	others.Go(func() { a.checkForever(ctx) })
 	a.jobs.Run(ctx)
 	others.Wait()
+}
+
+const checkEvery = 24 * time.Hour
+
+// checkForever reads all of the database now and then, so that damage is found while there are copies from before it.
+func (a *App) checkForever(ctx context.Context) {
+	for ctx.Err() == nil {
+		if err := a.Store.Check(ctx); err != nil && ctx.Err() == nil {
+			a.Log.ErrorContext(ctx, "the database is damaged; stop Corrim and put back a copy from before", "error", err)
+		}
+		select {
+		case <-ctx.Done():
+		case <-time.After(checkEvery):
+		}
+	}
 }

@@ -104,7 +104,7 @@ func (a *App) unread(ctx context.Context, q *sqlc.Queries, p Person, within span
 		switch {
 		case row.ReadAt == 0:
 			out = append(out, opentimes.Stretch{Span: within, Calendar: row.Name, Title: "Not read yet, so nothing is offered"})
-		case p.choices.Unreachable == offerNothing || row.ReadAt < oldest:
+		case p.choices.Unreachable == offerNothing || !freshAt(row.ReadAt, oldest, a.Now()):
 			out = append(out, opentimes.Stretch{Span: within, Calendar: row.Name, Title: "Can't be read, so nothing is offered"})
 		}
 	}

@@ -187,3 +187,22 @@ func TestWhatAClockThatWasAheadHasPlannedIsDoneNow(t *testing.T) {
 	require.Eventually(t, func() bool { n, err := h.App.Store.AllJobs(ctx); return err == nil && n == 0 }, 5*time.Second, 20*time.Millisecond)
 	assert.Contains(t, h.Log.String(), "planned in the future")
 }
+
+func TestClientsWhoLookInVainDontBlindAHost(t *testing.T) {
+	h := testhouse.New(t)
+	h.Connect()
+	choices := app.CalendarChoices{EventChange: "ask", Unreachable: "nothing", TrustHours: 24}
+	_, err := h.App.SetCalendarChoices(ctx, h.Host, choices)
+	require.NoError(t, err)
+	h.CalendarDown.Store(true)
+	h.Pass(time.Minute)
+	for i := range 12 {
+		_, err := h.App.Book(ctx, "quillmere", "survey", strings.Repeat("k", 16+i), h.Request("2026-05-05 10:00"))
+		refused(t, err, app.Unreachable)
+	}
+	assert.Empty(t, h.Open("2026-05-05"))
+	h.CalendarDown.Store(false)
+	h.Pass(2 * time.Minute)
+	h.Run() // which reads in the background
+	require.Eventually(t, func() bool { return len(h.Open("2026-05-05")) > 0 }, 5*time.Second, 50*time.Millisecond, "the next reading isn't put off by those who looked")
+}

@@ -7,6 +7,7 @@ import (
 	"errors"
 	"fmt"
 	"math/rand/v2"
+	"runtime/debug"
 	"slices"
 	"strings"
 	"sync"
@@ -42,19 +43,20 @@ const (
 func (a *App) lookAt(ctx context.Context, person int64, maxAge, limit time.Duration) (inTime bool) {
 	calendars, err := a.Store.Calendars(ctx, person)
 	if err != nil {
-		a.Log.Error("listing calendars", "person", person, "error", err)
+		a.Log.ErrorContext(ctx, "listing calendars", "person", person, "error", err)
 		return false
 	}
 	now := a.Now()
 	oldest := now.Add(-maxAge).Unix()
 	var wait sync.WaitGroup
 	for _, c := range calendars {
-		if c.Shown == 1 && c.Kind != kindFile && (maxAge == 0 || c.ReadAt < oldest && c.TryAt <= now.Unix()) {
-			if maxAge > 0 && a.readings.of(c.ID).hangs() {
-				return false // whoever asked when it began to hang has waited already
-			}
-			wait.Go(func() { a.readCalendar(c.ID) })
+		if c.Shown == 0 || c.Kind == kindFile || maxAge > 0 && (freshAt(c.ReadAt, oldest, now) || a.readings.of(c.ID).triedJustNow(now)) {
+			continue
 		}
+		if maxAge > 0 && a.readings.of(c.ID).hangs() {
+			return false // whoever asked when it began to hang has waited already
+		}
+		wait.Go(func() { a.readCalendar(c.ID, false) })
 	}
 	done := make(chan struct{})
 	go func() { wait.Wait(); close(done) }()
@@ -67,15 +69,23 @@ func (a *App) lookAt(ctx context.Context, person int64, maxAge, limit time.Durat
 	return false
 }
 
+// freshAt tells whether a calendar was read since. A time that has not come yet was written by a clock that was wrong.
+func freshAt(readAt, since int64, now time.Time) bool {
+	return readAt >= since && readAt <= now.Add(clockTolerance).Unix()
+}
+
+// clockTolerance is how far a moment may lie ahead before the clock that wrote it is distrusted.
+const clockTolerance = time.Minute
+
 // readCalendarsForever reads every calendar every few minutes, so that trouble is noticed without visitors.
 func (a *App) readCalendarsForever(ctx context.Context) {
 	tick := time.NewTicker(10 * time.Second)
 	defer tick.Stop()
 	for {
 		now := a.Now()
-		due, err := a.Store.CalendarsToRead(ctx, sqlc.CalendarsToReadParams{ReadBefore: now.Add(-readEvery).Unix(), Now: now.Unix()})
+		due, err := a.Store.CalendarsToRead(ctx, sqlc.CalendarsToReadParams{ReadBefore: now.Add(-readEvery).Unix(), Now: now.Unix(), Ahead: now.Add(clockTolerance).Unix(), Longest: now.Add(2 * longestRetry).Unix()})
 		if err != nil && ctx.Err() == nil {
-			a.Log.Error("listing calendars to read", "error", err)
+			a.Log.ErrorContext(ctx, "listing calendars to read", "error", err)
 		}
 		a.readAll(ctx, due)
 		select {
@@ -96,7 +106,7 @@ func (a *App) readAll(ctx context.Context, calendars []sqlc.Calendar) {
 		}
 		slots <- struct{}{}
 		wait.Go(func() {
-			a.readCalendar(c.ID)
+			a.readCalendar(c.ID, true)
 			<-slots
 		})
 	}
@@ -114,6 +124,7 @@ type reading struct {
 	mu       sync.Mutex
 	began    time.Time
 	since    atomic.Int64             // when the present reading began, in nanoseconds; 0 if there is none
+	tried    atomic.Int64             // when one failed last; 0 if the last one didn't
 	progress atomic.Pointer[Progress] // nil while it is not being read
 }
 
@@ -129,6 +140,14 @@ func (r *reading) hangs() bool {
 	return since != 0 && time.Since(time.Unix(0, since)) > lookingTime
 }
 
+// tryingAgain is how long looks leave a calendar alone that was tried, whatever came of it.
+const tryingAgain = 10 * time.Second
+
+func (r *reading) triedJustNow(now time.Time) bool {
+	since := now.Sub(time.Unix(r.tried.Load(), 0))
+	return since >= 0 && since < tryingAgain
+}
+
 func (r *reading) tell(done, total int) { r.progress.Store(&Progress{done, total}) }
 
 func (r *readings) of(calendar int64) *reading {
@@ -142,21 +161,21 @@ func (r *readings) of(calendar int64) *reading {
 
 // readCalendar reads one calendar, unless another reading of it has begun meanwhile. It goes on if its caller stops waiting.
 // If the entry of a booking is missing there, the person's other calendars are read too: it may be in one of them.
-func (a *App) readCalendar(id int64) {
-	person := a.readOnce(id)
+func (a *App) readCalendar(id int64, background bool) {
+	person := a.readOnce(id, background)
 	if person == 0 {
 		return
 	}
 	ctx, cancel := context.WithTimeout(context.Background(), readingTime)
 	defer cancel()
 	if err := a.settleMissing(ctx, person, id); err != nil {
-		a.Log.Error("looking for missing entries", "calendar", id, "error", err)
+		a.Log.ErrorContext(ctx, "looking for missing entries", "calendar", id, "error", err)
 	}
 	a.Wake() // a booking may have followed its event
 }
 
 // readOnce returns whose calendar it is if it could be read.
-func (a *App) readOnce(id int64) (person int64) {
+func (a *App) readOnce(id int64, background bool) (person int64) {
 	asked := time.Now()
 	turn := a.readings.of(id)
 	turn.mu.Lock()
@@ -182,16 +201,29 @@ func (a *App) readOnce(id int64) (person int64) {
 		defer turn.since.Store(0)
 		turn.tell(0, 0)
 		defer turn.progress.Store(nil)
-		person, err = a.readChanges(ctx, id)
+		person, err = a.readSafely(ctx, id)
 	}
 	if err == nil || errors.Is(err, store.ErrNotFound) {
+		turn.tried.Store(0)
 		return person
 	}
-	a.Log.Warn("reading a calendar failed", "calendar", id)
-	if err := a.keepTrouble(ctx, id, err); err != nil {
-		a.Log.Error("keeping a calendar's trouble", "calendar", id, "error", err)
+	turn.tried.Store(a.Now().Unix())
+	a.Log.WarnContext(ctx, "reading a calendar failed", "calendar", id)
+	if err := a.keepTrouble(ctx, id, err, background); err != nil {
+		a.Log.ErrorContext(ctx, "keeping a calendar's trouble", "calendar", id, "error", err)
 	}
 	return 0
+}
+
+// readSafely makes a panic over something in a calendar the trouble of that calendar alone.
+func (a *App) readSafely(ctx context.Context, id int64) (person int64, err error) {
+	defer func() {
+		if panicked := recover(); panicked != nil {
+			a.Log.ErrorContext(ctx, "reading a calendar panicked", "calendar", id, "panic", fmt.Sprint(panicked), "stack", string(debug.Stack()))
+			err = errors.New("Something in this calendar can't be read, by a fault of Corrim's. Tell whoever runs it.")
+		}
+	}()
+	return a.readChanges(ctx, id)
 }
 
 // placeFor is where a calendar is read: those of one server share a few places.
@@ -238,9 +270,10 @@ func (p place) free() {
 	<-p.server
 }
 
-// keepTrouble remembers why a calendar could not be read and when it is asked again: later with every failure, and not at
-// the same moment as all others of its server. Trouble that lasts is told to its owner.
-func (a *App) keepTrouble(ctx context.Context, id int64, failure error) error {
+// keepTrouble remembers why a calendar could not be read. In the background it is asked again later with every failure, and not at
+// the same moment as all others of its server; clients who look in vain don't make that longer. Trouble that lasts is told to its
+// owner.
+func (a *App) keepTrouble(ctx context.Context, id int64, failure error, background bool) error {
 	ctx = context.WithoutCancel(ctx) // the reading may have used up its time
 	now := a.Now()
 	calendar, err := a.Store.Calendar(ctx, id)
@@ -248,7 +281,14 @@ func (a *App) keepTrouble(ctx context.Context, id int64, failure error) error {
 		return err
 	}
 	err = a.Store.Write(ctx, func(q *sqlc.Queries) error {
-		return q.SetCalendarTrouble(ctx, sqlc.SetCalendarTroubleParams{ID: id, Trouble: failure.Error(), TryAt: now.Add(retryAfter(calendar.Fails, failure)).Unix(), Now: now.Unix()})
+		trouble := sqlc.SetCalendarTroubleParams{ID: id, Trouble: failure.Error(), TryAt: calendar.TryAt, Now: now.Unix()}
+		switch asked := askedFor(failure); {
+		case background:
+			trouble.Failed, trouble.TryAt = 1, now.Add(retryAfter(calendar.Fails, failure)).Unix()
+		case asked > 0:
+			trouble.TryAt = now.Add(retryAfter(0, failure)).Unix()
+		}
+		return q.SetCalendarTrouble(ctx, trouble)
 	})
 	lasting := calendar.TroubleSince != 0 && now.Sub(time.Unix(calendar.TroubleSince, 0)) >= tellAfter
 	if err != nil || !lasting || calendar.Told == 1 || calendar.Blocks == 0 {
@@ -267,13 +307,17 @@ func (a *App) keepTrouble(ctx context.Context, id int64, failure error) error {
 // retryAfter is how long a calendar is left alone after so many failures before this one; what its server asks for counts
 // if that is longer.
 func retryAfter(fails int64, failure error) time.Duration {
-	wait := firstRetry << min(fails, 10)
+	wait := min(longestRetry, max(firstRetry<<min(fails, 10), askedFor(failure)))
+	return wait + rand.N(wait/4)
+}
+
+// askedFor is how long a server wants to be left alone.
+func askedFor(failure error) time.Duration {
 	var asks interface{ RetryAfter() time.Duration }
 	if errors.As(failure, &asks) {
-		wait = max(wait, asks.RetryAfter())
+		return asks.RetryAfter()
 	}
-	wait = min(wait, longestRetry)
-	return wait + rand.N(wait/4)
+	return 0
 }
 
 // tellOwner writes to whoever owns a calendar that it can't be read, and what is done until it can.

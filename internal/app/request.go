@@ -389,7 +389,7 @@ var errProposalTaken = refuse(Taken, told.ProposalTaken.Words())
 func (a *App) lapseForever(ctx context.Context) {
 	for ctx.Err() == nil {
 		if err := a.lapse(ctx); err != nil && ctx.Err() == nil {
-			a.Log.Error("giving back times", "error", err)
+			a.Log.ErrorContext(ctx, "giving back times", "error", err)
 		}
 		select {
 		case <-ctx.Done():

@@ -48,7 +48,7 @@ func (a *App) SignIn(ctx context.Context, mail, password string, from Whence) (P
 	mail = strings.TrimSpace(mail)
 	account, address := hashed("account "+strings.ToLower(mail)), from.hash()
 	if err := a.mayTry(ctx, account, address); err != nil {
-		a.Log.Warn("sign-in refused", "why", "too many attempts", "from", from.Address)
+		a.Log.WarnContext(ctx, "sign-in refused", "why", "too many attempts", "from", from.Address)
 		return Person{}, 0, err
 	}
 	row, err := a.Store.PersonByMail(ctx, mail)
@@ -61,7 +61,7 @@ func (a *App) SignIn(ctx context.Context, mail, password string, from Whence) (P
 	}
 	fits, again := a.passwordFits(kept, password)
 	if !fits || row.ID == 0 {
-		a.Log.Warn("sign-in refused", "person", row.ID, "from", from.Address)
+		a.Log.WarnContext(ctx, "sign-in refused", "person", row.ID, "from", from.Address)
 		return Person{}, 0, errors.Join(errSignIn, a.countAttempt(ctx, account, address))
 	}
 	p, err := a.person(ctx, a.Store.Queries, row)
@@ -136,7 +136,7 @@ func (a *App) OpenSession(ctx context.Context, p Person, from Whence, told bool)
 		return nil
 	})
 	if err == nil {
-		a.Log.Info("signed in", "person", p.ID, "from", from.Address)
+		a.Log.InfoContext(ctx, "signed in", "person", p.ID, "from", from.Address)
 		a.Wake()
 	}
 	return id, err
@@ -303,7 +303,7 @@ func (a *App) AskForReset(ctx context.Context, mail string, from Whence) error {
 	if err != nil || count >= mostResets {
 		return err
 	}
-	a.Log.Info("a new password was asked for", "person", p.ID, "from", from.Address)
+	a.Log.InfoContext(ctx, "a new password was asked for", "person", p.ID, "from", from.Address)
 	secret := newSecret()
 	l := letter{
 		subject: "Choose a new password", Opening: "Somebody asked for a new password for your account. If it was you, choose one within 30 minutes.",

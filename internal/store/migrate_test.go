@@ -1,10 +1,15 @@
 package store
 
 import (
+	"bytes"
 	"context"
+	"crypto/sha256"
 	"database/sql"
+	"fmt"
 	"io/fs"
+	"os"
 	"path/filepath"
+	"strings"
 	"testing"
 
 	"github.com/pressly/goose/v3"
@@ -19,7 +24,7 @@ func TestMigrationsKeepExistingData(t *testing.T) {
 	require.NoError(t, err)
 	files, err := fs.Sub(migrations, "migrations")
 	require.NoError(t, err)
-	provider, err := goose.NewProvider(goose.DialectSQLite3, db, files)
+	provider, err := goose.NewProvider(goose.DialectSQLite3, db, files, goose.WithGoMigrations(repair))
 	require.NoError(t, err)
 	_, err = provider.UpTo(ctx, 3)
 	require.NoError(t, err)
@@ -69,4 +74,71 @@ func TestMigrationsKeepExistingData(t *testing.T) {
 	require.NoError(t, s.read.QueryRowContext(ctx, "SELECT before FROM setting_change WHERE id = 2").Scan(&former))
 	assert.JSONEq(t, `{"proof":"","listing":"off"}`, former, "what undo goes back to")
 	assert.Contains(t, kind.Rules, `"duration":30`)
+}
+
+// A migration that has landed is how databases were made: changed afterwards, it makes others. A new one gets a line of its own,
+// and says how to go back, or why there is no way.
+func TestLandedMigrationsStayAsTheyAre(t *testing.T) {
+	sums, err := os.ReadFile("migrations.sum")
+	require.NoError(t, err)
+	listed := map[string]string{}
+	for line := range strings.Lines(string(sums)) {
+		sum, name, ok := strings.Cut(strings.TrimSpace(line), "  ")
+		require.True(t, ok, line)
+		listed[name] = sum
+	}
+	files, err := fs.Glob(migrations, "migrations/*.sql")
+	require.NoError(t, err)
+	for _, file := range files {
+		text, err := fs.ReadFile(migrations, file)
+		require.NoError(t, err)
+		name := filepath.Base(file)
+		assert.Equal(t, listed[name], fmt.Sprintf("%x", sha256.Sum256(text)), "%s: if it is new, add its sum to migrations.sum; if it has landed, write another one instead", name)
+		if name > "00016" {
+			assert.Regexp(t, `-- \+goose Down|-- No way back: `, string(text), name)
+		}
+	}
+	assert.Len(t, files, len(listed))
+}
+
+func TestAFolderIsForOneProgramOfThisVersionOrALaterOne(t *testing.T) {
+	ctx, folder := t.Context(), t.TempDir()
+	s, err := Open(ctx, folder)
+	require.NoError(t, err)
+	_, err = Open(ctx, folder)
+	require.ErrorIs(t, err, ErrHeld)
+	require.ErrorIs(t, Free(folder), ErrHeld)
+	_, err = s.write.ExecContext(ctx, "INSERT INTO goose_db_version (version_id, is_applied) VALUES (9001, 1)")
+	require.NoError(t, err)
+	require.NoError(t, s.Close())
+	_, err = Open(ctx, folder)
+	require.ErrorContains(t, err, "a later version of Corrim (schema 9001")
+	require.NoError(t, Free(folder), "what could not be opened isn't held")
+}
+
+func TestReadySaysWhatIsWrong(t *testing.T) {
+	ctx, folder := t.Context(), t.TempDir()
+	s, err := Open(ctx, folder)
+	require.NoError(t, err)
+	require.NoError(t, s.Check(ctx))
+	require.NoError(t, s.ready(ctx))
+	_, err = s.write.ExecContext(ctx, "PRAGMA query_only = 1")
+	require.NoError(t, err)
+	require.ErrorContains(t, s.ready(ctx), "nothing can be written")
+	_, err = s.write.ExecContext(ctx, "PRAGMA query_only = 0")
+	require.NoError(t, err)
+	require.NoError(t, s.Close())
+
+	// A page of a table that is rarely read goes bad.
+	file := filepath.Join(folder, "corrim.db")
+	text, err := os.ReadFile(file)
+	require.NoError(t, err)
+	const page = 4096
+	copy(text[len(text)-page:], bytes.Repeat([]byte{0xA5}, page))
+	require.NoError(t, os.WriteFile(file, text, 0o600))
+	s, err = Open(ctx, folder)
+	require.NoError(t, err, "it opens as if nothing was")
+	defer func() { require.NoError(t, s.Close()) }()
+	require.Error(t, s.Check(ctx))
+	require.ErrorContains(t, s.ready(ctx), "the database is damaged")
 }

@@ -16,6 +16,7 @@ import (
 	"os"
 	"path/filepath"
 	"strings"
+	"sync"
 	"sync/atomic"
 
 	"github.com/pressly/goose/v3"
@@ -34,6 +35,10 @@ type Store struct {
 	*sqlc.Queries // on the read pool
 	read, write   *sql.DB
 	writing       *statements
+	held          *os.File // the folder's lock
+	closing       sync.Once
+	damage        atomic.Pointer[string]
+	asked         answer // by Ready
 }
 
 // ErrOverlap means that the database refused a booking whose kept time overlaps another of the same host.
@@ -44,6 +49,19 @@ var ErrNotFound = sql.ErrNoRows
 
 // Open opens or creates corrim.db in the folder and brings it up to date.
 func Open(ctx context.Context, folder string) (*Store, error) {
+	held, err := lock(folder)
+	if err != nil {
+		return nil, err
+	}
+	opened, err := open(ctx, folder)
+	if err != nil {
+		return nil, errors.Join(err, held.Close())
+	}
+	opened.held = held
+	return opened, nil
+}
+
+func open(ctx context.Context, folder string) (*Store, error) {
 	if err := keepPrivate(folder); err != nil {
 		return nil, err
 	}
@@ -92,19 +110,31 @@ func migrate(ctx context.Context, db *sql.DB) error {
 	if err != nil {
 		return err
 	}
-	provider, err := goose.NewProvider(goose.DialectSQLite3, db, files)
+	provider, err := goose.NewProvider(goose.DialectSQLite3, db, files, goose.WithGoMigrations(repair))
 	if err != nil {
 		return err
+	}
+	there, err := provider.GetDBVersion(ctx)
+	if err != nil {
+		return err
+	}
+	if known := newest(provider); there > known {
+		return fmt.Errorf("it was written by a later version of Corrim (schema %d; this one knows %d). Start that version again, or put back a copy from before it", there, known)
 	}
 	_, err = provider.Up(ctx)
 	return err
 }
 
-// Close closes the database.
-func (s *Store) Close() error { return errors.Join(s.read.Close(), s.write.Close()) }
+func newest(provider *goose.Provider) int64 {
+	sources := provider.ListSources()
+	return sources[len(sources)-1].Version
+}
 
-// Ready tells whether the database answers.
-func (s *Store) Ready(ctx context.Context) error { return s.read.PingContext(ctx) }
+// Close closes the database; a second time does nothing.
+func (s *Store) Close() (err error) {
+	s.closing.Do(func() { err = errors.Join(s.read.Close(), s.write.Close(), s.held.Close()) })
+	return err
+}
 
 // Write runs f in one transaction, which is committed if f returns nil. Within it f must use only q. An overlap refused
 // by the database comes back as ErrOverlap.

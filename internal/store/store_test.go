@@ -98,7 +98,9 @@ func TestAWriteThatFailsChangesNothing(t *testing.T) {
 
 func TestOpeningAgainKeepsEverything(t *testing.T) {
 	folder := t.TempDir()
-	require.NoError(t, add(furnished(t, folder), "a", 1000, 2000, 0, 0))
+	first := furnished(t, folder)
+	require.NoError(t, add(first, "a", 1000, 2000, 0, 0))
+	require.NoError(t, first.Close())
 	again, err := store.Open(ctx, folder)
 	require.NoError(t, err)
 	defer func() { require.NoError(t, again.Close()) }()

@@ -41,8 +41,10 @@ FROM calendar JOIN calendar_account ON calendar_account.id = calendar.account_id
 WHERE calendar_account.person_id = @person_id ORDER BY calendar.id;
 
 -- Those that were looked at longest ago come first. Each has its own moment, so that they don't all come at once.
+-- Moments that a clock which was ahead has written don't count.
 -- name: CalendarsToRead :many
-SELECT * FROM calendar WHERE shown = 1 AND read_at + (id * 37) % 40 < @read_before AND try_at <= @now ORDER BY MAX(read_at, try_at);
+SELECT * FROM calendar WHERE shown = 1 AND (read_at + (id * 37) % 40 < @read_before OR read_at > @ahead) AND (try_at <= @now OR try_at > @longest)
+ORDER BY MAX(read_at, try_at);
 
 -- name: ReceivingCalendar :one
 SELECT calendar.* FROM calendar JOIN calendar_account ON calendar_account.id = calendar.account_id
@@ -65,7 +67,7 @@ UPDATE calendar SET state = @state, read_at = @read_at, read_until = @read_until
 WHERE id = @id;
 
 -- name: SetCalendarTrouble :exec
-UPDATE calendar SET trouble = @trouble, fails = fails + 1, try_at = @try_at,
+UPDATE calendar SET trouble = @trouble, fails = fails + @failed, try_at = @try_at,
     trouble_since = CASE WHEN trouble_since = 0 THEN @now ELSE trouble_since END
 WHERE id = @id;
 

@@ -505,17 +505,26 @@ func (q *Queries) CalendarsOfAccount(ctx context.Context, accountID int64) ([]Ca
 }
 
 const calendarsToRead = `-- name: CalendarsToRead :many
-SELECT id, account_id, href, name, blocks, receives, state, read_at, read_until, trouble, shown, tentative, all_day, fails, try_at, trouble_since, told, details, pattern, tone, read_only, skew, may_open FROM calendar WHERE shown = 1 AND read_at + (id * 37) % 40 < ?1 AND try_at <= ?2 ORDER BY MAX(read_at, try_at)
+SELECT id, account_id, href, name, blocks, receives, state, read_at, read_until, trouble, shown, tentative, all_day, fails, try_at, trouble_since, told, details, pattern, tone, read_only, skew, may_open FROM calendar WHERE shown = 1 AND (read_at + (id * 37) % 40 < ?1 OR read_at > ?2) AND (try_at <= ?3 OR try_at > ?4)
+ORDER BY MAX(read_at, try_at)
 `
 
 type CalendarsToReadParams struct {
 	ReadBefore int64
+	Ahead      int64
 	Now        int64
+	Longest    int64
 }
 
 // Those that were looked at longest ago come first. Each has its own moment, so that they don't all come at once.
+// Moments that a clock which was ahead has written don't count.
 func (q *Queries) CalendarsToRead(ctx context.Context, arg CalendarsToReadParams) ([]Calendar, error) {
-	rows, err := q.db.QueryContext(ctx, calendarsToRead, arg.ReadBefore, arg.Now)
+	rows, err := q.db.QueryContext(ctx, calendarsToRead,
+		arg.ReadBefore,
+		arg.Ahead,
+		arg.Now,
+		arg.Longest,
+	)
 	if err != nil {
 		return nil, err
 	}
@@ -875,13 +884,14 @@ func (q *Queries) SetCalendarTold(ctx context.Context, id int64) error {
 }
 
 const setCalendarTrouble = `-- name: SetCalendarTrouble :exec
-UPDATE calendar SET trouble = ?1, fails = fails + 1, try_at = ?2,
-    trouble_since = CASE WHEN trouble_since = 0 THEN ?3 ELSE trouble_since END
-WHERE id = ?4
+UPDATE calendar SET trouble = ?1, fails = fails + ?2, try_at = ?3,
+    trouble_since = CASE WHEN trouble_since = 0 THEN ?4 ELSE trouble_since END
+WHERE id = ?5
 `
 
 type SetCalendarTroubleParams struct {
 	Trouble string
+	Failed  int64
 	TryAt   int64
 	Now     int64
 	ID      int64
@@ -890,6 +900,7 @@ type SetCalendarTroubleParams struct {
 func (q *Queries) SetCalendarTrouble(ctx context.Context, arg SetCalendarTroubleParams) error {
 	_, err := q.db.ExecContext(ctx, setCalendarTrouble,
 		arg.Trouble,
+		arg.Failed,
 		arg.TryAt,
 		arg.Now,
 		arg.ID,
