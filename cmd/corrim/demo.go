@@ -31,6 +31,7 @@ type demoCommand struct {
 	SMTPAddr     string `name:"smtp-addr" default:"localhost:8025" env:"CORRIM_SMTP_ADDR" help:"Of the stand-in mail server."`
 	Empty        bool   `help:"Start with nothing set up, to see the first run."`
 	Verbose      bool   `help:"Log every request."`
+	Grow         int    `placeholder:"ADVISERS" help:"Add years of use when planting: so many more advisers, and some 1,600 bookings for everybody."`
 }
 
 const demoRoomsToken = "demo"
@@ -88,6 +89,12 @@ func (c *demoCommand) Run(ctx context.Context) error {
 			}
 			if err := (demo.Planter{App: a, Clock: clock, Calendars: calendars, CalendarURL: "http://" + c.CalendarAddr}).Plant(ctx); err != nil {
 				return err
+			}
+			if c.Grow > 0 {
+				fmt.Printf("Growing it by %d advisers …\n", c.Grow)
+				if err := demo.Grow(ctx, a.Store, c.Grow, time.Now()); err != nil {
+					return err
+				}
 			}
 			if err := os.WriteFile(c.dayFile(), []byte(today()), 0o600); err != nil {
 				return err

@@ -41,7 +41,7 @@ const (
 
 const (
 	tellAnyway = time.Minute        // then the mails go out without a room: a client waits for them
-	tellFor    = 3 * 24 * time.Hour // later, what a mail or an entry says is no news
+	tellFor    = 3 * 24 * time.Hour // and until the meeting; later, what a mail or an entry says is no news
 )
 
 func (a *App) kinds() map[string]job.Kind {
@@ -77,9 +77,10 @@ func (a *App) ofBooking(do func(context.Context, facts, sqlc.Job) (job.Ending, e
 // plan writes down what has to happen after a step.
 func (a *App) plan(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, s step, kinds []string) error {
 	now := a.Now()
+	useful := time.Unix(max(now.Add(tellFor).Unix(), b.EndAt), 0)
 	var room int64
 	for _, kind := range kinds {
-		n := job.New{Kind: kind, Subject: subjectBooking, SubjectID: b.ID, Revision: b.Sequence, Occasion: s.kind, Series: s.series, Due: now, Expires: now.Add(tellFor)}
+		n := job.New{Kind: kind, Subject: subjectBooking, SubjectID: b.ID, Revision: b.Sequence, Occasion: s.kind, Series: s.series, Due: now, Expires: useful}
 		if kind == jobCalendar {
 			if err := a.planEntries(ctx, q, n, room); err != nil {
 				return err

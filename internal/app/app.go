@@ -139,14 +139,18 @@ type Rooms interface {
 // App holds what all use cases share.
 type App struct {
 	Config
-	secrets   secrets
-	name      string // of the installation, in the names of its mails
-	dummyHash string // to compare with when there is no such person, so that the answer takes as long
-	readings  readings
-	lately    recentAnswers
-	puzzles   puzzles
-	places    places
-	jobs      *job.Worker
+	secrets    secrets
+	name       string // of the installation, in the names of its mails
+	dummyHash  string // to compare with when there is no such person, so that the answer takes as long
+	readings   readings
+	lately     recentAnswers
+	keptPeople kept[keptPerson, Person]
+	keptTypes  kept[int64, []MeetingType]
+	keptPages  kept[string, Showcase]
+	puzzles    puzzles
+	watch      teamWatch
+	places     places
+	jobs       *job.Worker
 }
 
 // Config is what App is made from.

@@ -45,7 +45,7 @@ type KnownClient struct {
 
 // KnownClients lists those who have booked with the person, the latest first.
 func (a *App) KnownClients(ctx context.Context, p Person) ([]KnownClient, error) {
-	rows, err := a.Store.ClientsOfHost(ctx, p.ID)
+	rows, err := a.Store.KnownClients(ctx, p.ID)
 	out := make([]KnownClient, len(rows))
 	for i, r := range rows {
 		out[i] = KnownClient{r.ClientName, r.ClientMail}

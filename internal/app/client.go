@@ -49,10 +49,22 @@ func (p Person) whoseClients() int64 {
 
 // Clients lists those who have booked with the person, or, for a coordinator, with anybody, the latest first.
 func (a *App) Clients(ctx context.Context, p Person, search string) ([]Client, error) {
-	rows, err := a.Store.Clients(ctx, sqlc.ClientsParams{WorkspaceID: p.home.id, HostID: p.whoseClients(), Search: oneLine(search)})
+	rows, err := a.clientRows(ctx, p, oneLine(search))
 	out := make([]Client, len(rows))
 	for i, r := range rows {
 		out[i] = Client{r.ClientName, r.ClientMail, r.ClientZone, int(r.Bookings), time.Unix(r.LatestStart, 0).UTC(), time.Unix(r.FirstAt, 0).UTC()}
+	}
+	return out, err
+}
+
+func (a *App) clientRows(ctx context.Context, p Person, search string) ([]sqlc.ClientsRow, error) {
+	if p.whoseClients() == 0 {
+		return a.Store.Clients(ctx, sqlc.ClientsParams{WorkspaceID: p.home.id, Search: search})
+	}
+	rows, err := a.Store.ClientsOfHost(ctx, sqlc.ClientsOfHostParams{HostID: p.ID, Search: search})
+	out := make([]sqlc.ClientsRow, len(rows))
+	for i, row := range rows {
+		out[i] = sqlc.ClientsRow(row)
 	}
 	return out, err
 }

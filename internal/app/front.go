@@ -26,6 +26,7 @@ type Showcase struct {
 	Groups      []ShowGroup `json:"groups" doc:"By category; types without one come first."`
 	Looks       PageLooks   `json:"looks"`
 	People      []ShowPart  `json:"people" doc:"On the workspace's page: who has a page of their own."`
+	More        int         `json:"more" doc:"How many types more there are, on the pages of those who host them."`
 }
 
 // ShowGroup is the types of a category.
@@ -61,6 +62,14 @@ var errNoPage = refuse(NotFound, told.NoPage.Words())
 
 // WorkspacePage returns all listed types of a workspace.
 func (a *App) WorkspacePage(ctx context.Context, slug string) (Showcase, error) {
+	writes := a.Store.Written(typeTables...)
+	return a.keptPages.get(slug, writes, func() (Showcase, error) { return a.workspacePage(ctx, slug) })
+}
+
+// mostShown bounds how many types a page lists.
+const mostShown = 200
+
+func (a *App) workspacePage(ctx context.Context, slug string) (Showcase, error) {
 	row, err := a.Store.WorkspaceBySlug(ctx, slug)
 	if errors.Is(err, store.ErrNotFound) {
 		return Showcase{}, errNoPage
@@ -81,8 +90,12 @@ func (a *App) WorkspacePage(ctx context.Context, slug string) (Showcase, error) 
 		return Showcase{}, err
 	}
 	hosts := map[int64]bool{}
-	for _, o := range types {
-		show.add(o, o.Path)
+	for i, o := range types {
+		if i < mostShown {
+			show.add(o, o.Path)
+		} else {
+			show.More++
+		}
 		for _, person := range o.pool.people {
 			hosts[person.ID] = hosts[person.ID] || o.surelyWith(person.ID) != ""
 		}

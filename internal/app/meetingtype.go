@@ -71,36 +71,55 @@ func (d TypeDraft) check() complaints {
 
 // MeetingTypes lists the types that the person hosts or has made; for a coordinator who wants all, those of the workspace.
 func (a *App) MeetingTypes(ctx context.Context, p Person, all bool) ([]MeetingType, error) {
-	rows, err := a.Store.TypesOfWorkspace(ctx, p.home.id)
+	known, err := a.typesOf(ctx, p.home)
 	if err != nil {
 		return nil, err
 	}
 	types := []MeetingType{}
-	for _, row := range rows {
-		kind, err := meetingType(ctx, a.Store.Queries, p.home, row)
-		if err != nil {
-			return nil, err
-		}
-		if kind, err = a.seenBy(ctx, a.Store.Queries, p, kind); err != nil {
-			return nil, err
-		}
-		if kind.Mine || kind.hostID == p.ID || p.May(EditEverybodys) && all {
+	for _, kind := range known {
+		if kind = kind.seenBy(p); kind.Mine || kind.hostID == p.ID || p.May(EditEverybodys) && all {
 			types = append(types, kind)
 		}
 	}
 	return types, nil
 }
 
-// seenBy says what a type is to the person.
-func (a *App) seenBy(ctx context.Context, q *sqlc.Queries, p Person, kind MeetingType) (MeetingType, error) {
+// typeTables is what meeting types are worked out from.
+var typeTables = []string{"meeting_type", "workspace", "week_plan", "team", "team_member", "person"}
+
+// typesOf is all types of a workspace, with who hosts them.
+func (a *App) typesOf(ctx context.Context, home workspace) ([]MeetingType, error) {
+	writes := a.Store.Written(typeTables...)
+	return a.keptTypes.get(home.id, writes, func() ([]MeetingType, error) {
+		rows, err := a.Store.TypesOfWorkspace(ctx, home.id)
+		types := make([]MeetingType, len(rows))
+		for i, row := range rows {
+			if err != nil {
+				return nil, err
+			}
+			if types[i], err = meetingType(ctx, a.Store.Queries, home, row); err == nil {
+				types[i], err = a.withHosts(ctx, a.Store.Queries, types[i])
+			}
+		}
+		return types, err
+	})
+}
+
+// withHosts is a type with who hosts it.
+func (a *App) withHosts(ctx context.Context, q *sqlc.Queries, kind MeetingType) (MeetingType, error) {
 	places, err := kind.routing.places(ctx, q)
-	kind.Mine = slices.ContainsFunc(places, func(place PoolPlace) bool { return place.Person == p.ID })
 	kind.Hosts = make([]int64, len(places))
 	for i, place := range places {
 		kind.Hosts[i] = place.Person
 	}
-	kind.Edits = kind.hostID == p.ID && p.May(EditOwn) || p.May(EditEverybodys)
 	return kind, err
+}
+
+// seenBy says what a type is to the person.
+func (t MeetingType) seenBy(p Person) MeetingType {
+	t.Mine = slices.Contains(t.Hosts, p.ID)
+	t.Edits = t.hostID == p.ID && p.May(EditOwn) || p.May(EditEverybodys)
+	return t
 }
 
 func meetingType(ctx context.Context, q *sqlc.Queries, w workspace, row sqlc.MeetingType) (MeetingType, error) {
@@ -137,10 +156,10 @@ func (a *App) MeetingType(ctx context.Context, p Person, id int64) (MeetingType,
 	if err != nil {
 		return kind, err
 	}
-	if kind, err = a.seenBy(ctx, a.Store.Queries, p, kind); err != nil {
+	if kind, err = a.withHosts(ctx, a.Store.Queries, kind); err != nil {
 		return kind, err
 	}
-	if !kind.Mine && !kind.Edits {
+	if kind = kind.seenBy(p); !kind.Mine && !kind.Edits {
 		return MeetingType{}, errNotYourType
 	}
 	return kind, nil

@@ -83,7 +83,23 @@ func (a *App) anybody(ctx context.Context, q *sqlc.Queries, id int64) (Person, e
 	return a.person(ctx, q, row)
 }
 
+// keptPerson names what a person is worked out from, beside the tables in personTables.
+type keptPerson struct {
+	row  sqlc.Person
+	hour int64 // years of time off move on
+}
+
+var personTables = []string{"workspace", "week_plan", "day_change"}
+
 func (a *App) person(ctx context.Context, q *sqlc.Queries, row sqlc.Person) (Person, error) {
+	if q != a.Store.Queries || row.OpenTitle != "" { // within a transaction; or by calendars, which change all the time
+		return a.personAnew(ctx, q, row)
+	}
+	writes := a.Store.Written(personTables...)
+	return a.keptPeople.get(keptPerson{row, a.Now().Unix() / 3600}, writes, func() (Person, error) { return a.personAnew(ctx, q, row) })
+}
+
+func (a *App) personAnew(ctx context.Context, q *sqlc.Queries, row sqlc.Person) (Person, error) {
 	p := Person{ID: row.ID, Slug: row.Slug, Name: row.Name, Mail: row.Mail, Zone: row.Zone, Role: Role(row.Role), Bookable: row.Bookable == 1, NoPage: row.NoPage == 1, Photo: row.Photo, Attributes: map[string][]string{}}
 	if err := json.Unmarshal([]byte(row.Attributes), &p.Attributes); err != nil {
 		return p, err

@@ -285,7 +285,7 @@ func (a *App) keepTrouble(ctx context.Context, id int64, failure error, backgrou
 		switch asked := askedFor(failure); {
 		case background:
 			trouble.Failed, trouble.TryAt = 1, now.Add(retryAfter(calendar.Fails, failure)).Unix()
-		case asked > 0:
+		case asked > 0 || calendar.TryAt <= now.Unix():
 			trouble.TryAt = now.Add(retryAfter(0, failure)).Unix()
 		}
 		return q.SetCalendarTrouble(ctx, trouble)

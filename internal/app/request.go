@@ -222,36 +222,35 @@ type RequestedBooking struct {
 
 // requests lists what the person can decide, the oldest first; a coordinator's are everybody's.
 func (a *App) requests(ctx context.Context, p Person) ([]RequestedBooking, error) {
-	hosts := []Person{p}
+	rows, err := a.Store.RequestsOfHost(ctx, p.ID)
 	if p.May(HandleBookings) {
-		var err error
-		if hosts, err = a.colleagues(ctx, p); err != nil {
-			return nil, err
-		}
+		rows, err = a.Store.RequestsOfWorkspace(ctx, p.home.id)
+	}
+	if err != nil {
+		return nil, err
+	}
+	names, err := a.names(ctx, p.home.id)
+	if err != nil {
+		return nil, err
 	}
 	out := []RequestedBooking{}
-	for _, host := range hosts {
-		rows, err := a.Store.RequestsOfHost(ctx, host.ID)
+	for _, b := range rows {
+		known, err := a.Store.BookingsOfClient(ctx, sqlc.BookingsOfClientParams{WorkspaceID: p.home.id, ClientMail: b.ClientMail})
 		if err != nil {
 			return nil, err
 		}
-		for _, b := range rows {
-			if slices.ContainsFunc(out, func(r RequestedBooking) bool { return r.ID == b.ID }) {
-				continue // hosted together: it is there already
-			}
-			known, err := a.Store.BookingsOfClient(ctx, sqlc.BookingsOfClientParams{WorkspaceID: p.home.id, ClientMail: b.ClientMail})
-			if err != nil {
-				return nil, err
-			}
-			r := RequestedBooking{hostBooking(b), time.Unix(b.LapsesAt, 0).UTC(), proposals(b), host.ID, int(known) - 1}
-			if r.Files, err = a.filesOf(ctx, b.ID); err != nil {
-				return nil, err
-			}
-			if host.ID != p.ID {
-				r.Host = host.Name
-			}
-			out = append(out, r)
+		host := b.HostID
+		if !p.May(HandleBookings) {
+			host = p.ID
 		}
+		r := RequestedBooking{hostBooking(b), time.Unix(b.LapsesAt, 0).UTC(), proposals(b), host, int(known) - 1}
+		if r.Files, err = a.filesOf(ctx, b.ID); err != nil {
+			return nil, err
+		}
+		if host != p.ID {
+			r.Host = names[host]
+		}
+		out = append(out, r)
 	}
 	slices.SortStableFunc(out, func(x, y RequestedBooking) int { return x.Lapses.Compare(y.Lapses) })
 	return out, nil

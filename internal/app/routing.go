@@ -122,6 +122,14 @@ func (a *App) pool(ctx context.Context, q *sqlc.Queries, r TypeRouting) (pool, e
 	return out, nil
 }
 
+func (p pool) ids() []int64 {
+	ids := make([]int64, len(p.people))
+	for i, person := range p.people {
+		ids[i] = person.ID
+	}
+	return ids
+}
+
 // of finds somebody of the pool.
 func (p pool) of(id int64) Person {
 	for _, person := range p.people {
@@ -294,7 +302,7 @@ func (a *App) bookedMinutes(ctx context.Context, q *sqlc.Queries, p pool, at spa
 		return nil, err
 	}
 	from, to := periodAround(p.period, at.Time().In(zone))
-	rows, err := q.BookedMinutes(ctx, sqlc.BookedMinutesParams{RangeFrom: from.Unix(), RangeTo: to.Unix()})
+	rows, err := q.BookedMinutes(ctx, sqlc.BookedMinutesParams{RangeFrom: from.Unix(), RangeTo: to.Unix(), People: p.ids()})
 	out := map[int64]int{}
 	for _, row := range rows {
 		out[row.PersonID] = int(row.Minutes)

@@ -68,6 +68,10 @@ func (a *App) Staff(ctx context.Context, p Person) (Staff, error) {
 		return s, err
 	}
 	now := a.Now()
+	holds, err := a.comingByHost(ctx)
+	if err != nil {
+		return s, err
+	}
 	for _, person := range people {
 		c := Colleague{Person: person, Now: now.In(person.zone).Format("15:04"), Teams: []string{}, Leave: person.leave(span.At(now))}
 		for _, team := range s.Teams {
@@ -75,11 +79,7 @@ func (a *App) Staff(ctx context.Context, p Person) (Staff, error) {
 				c.Teams = append(c.Teams, team.Name)
 			}
 		}
-		coming, err := a.comingOf(ctx, a.Store.Queries, person.ID)
-		if err != nil {
-			return s, err
-		}
-		c.Holds = len(coming)
+		c.Holds = holds[person.ID]
 		s.People = append(s.People, c)
 	}
 	rows, err := a.Store.OpenInvitations(ctx, p.home.id)
@@ -125,6 +125,16 @@ func (p Person) leave(now span.Instant) string {
 		return "off until " + last
 	}
 	return "off from " + next.First.Start(p.zone).Time().In(p.zone).Format("Mon 2 Jan") + " to " + last
+}
+
+// comingByHost counts everybody's coming bookings.
+func (a *App) comingByHost(ctx context.Context) (map[int64]int, error) {
+	rows, err := a.Store.ComingByHost(ctx, a.Now().Unix())
+	out := make(map[int64]int, len(rows))
+	for _, row := range rows {
+		out[row.PersonID] = int(row.Coming)
+	}
+	return out, err
 }
 
 // comingOf is somebody's coming bookings.

@@ -121,10 +121,19 @@ func (a *App) Today(ctx context.Context, p Person) (Today, error) {
 		return t, err
 	}
 	t.Others = []HostBooking{}
-	if p.May(SeeEverybodys) {
-		err = a.addOthers(ctx, p, &t)
+	if !p.May(SeeEverybodys) {
+		return t, nil
 	}
-	return t, err
+	news, err := a.newsOf(ctx, p)
+	if err != nil {
+		return t, err
+	}
+	for _, e := range news.empty {
+		if own := slices.ContainsFunc(t.Open, func(c OpenCount) bool { return c.ID == e.kind.ID }); !own && e.mends(p) {
+			t.Troubles = append(t.Troubles, e.trouble)
+		}
+	}
+	return t, a.addOthers(ctx, p, &t, news)
 }
 
 // addNotes adds what the types say to their hosts.
@@ -147,39 +156,24 @@ func (a *App) addNotes(ctx context.Context, meetings []HostBooking) error {
 }
 
 // addOthers adds what a coordinator needs to know of the colleagues.
-func (a *App) addOthers(ctx context.Context, p Person, t *Today) error {
-	people, err := a.colleagues(ctx, p)
+func (a *App) addOthers(ctx context.Context, p Person, t *Today, news teamNews) error {
+	date := a.todayOf(p)
+	rows, err := a.Store.MeetingsOfWorkspace(ctx, sqlc.MeetingsOfWorkspaceParams{WorkspaceID: p.home.id, RangeFrom: int64(date.Start(p.zone)), RangeTo: int64(date.AddDays(2).Start(p.zone))})
 	if err != nil {
 		return err
 	}
-	date := a.todayOf(p)
-	soon := span.Span{Start: date.Start(p.zone), End: date.AddDays(2).Start(p.zone)}
-	for _, person := range people {
-		if person.ID == p.ID {
-			continue
-		}
-		rows, err := a.Store.BookingsOfHost(ctx, sqlc.BookingsOfHostParams{HostID: person.ID, RangeFrom: int64(soon.Start), RangeTo: int64(soon.End)})
-		if err != nil {
-			return err
-		}
-		for _, meeting := range meetingsOf(hostedRows(rows), soon) {
-			meeting.Host = person.Name
+	names, err := a.names(ctx, p.home.id)
+	if err != nil {
+		return err
+	}
+	for _, row := range rows {
+		if row.PersonID != p.ID {
+			meeting := hostBooking(row.Booking)
+			meeting.Host = names[row.PersonID]
 			t.Others = append(t.Others, meeting)
 		}
-		clashes, err := a.clashes(ctx, person)
-		if err != nil {
-			return err
-		}
-		for _, clash := range clashes {
-			if slices.ContainsFunc(t.Clashes, func(known Clash) bool { return known.Booking.ID == clash.Booking.ID }) {
-				continue // of a meeting together, told already
-			}
-			clash.Booking.Host = person.Name
-			clash.Sentence = "Something in " + person.Name + "'s calendar lies over it, or its event was changed there."
-			t.Clashes = append(t.Clashes, clash)
-		}
 	}
-	slices.SortStableFunc(t.Others, func(a, b HostBooking) int { return a.Start.Compare(b.Start) })
+	t.Clashes = append(t.Clashes, news.others(p, t.Clashes)...)
 	return nil
 }
 
@@ -202,36 +196,41 @@ func hostBooking(b sqlc.Booking) HostBooking {
 	}
 }
 
-// openCounts counts what the clients of the person's types can really book, and tells of each type that the person can mend and
-// that has nothing open.
+// openCounts counts what the clients of the person's types can really book.
 func (a *App) openCounts(ctx context.Context, p Person, within span.Span) (counts []OpenCount, empty []Trouble, err error) {
 	counts, empty = []OpenCount{}, []Trouble{}
-	types, err := a.MeetingTypes(ctx, p, true)
+	types, err := a.MeetingTypes(ctx, p, false)
 	if err != nil {
 		return counts, empty, err
 	}
 	known := a.shelf(p, within)
 	for _, t := range types {
-		o, err := a.offeredAs(ctx, a.Store.Queries, p, t, t.routing)
+		count, l, err := a.openCount(ctx, p, known, t)
 		if err != nil {
 			return counts, empty, err
 		}
-		l, err := known.lineup(ctx, a.Store.Queries, o)
-		if err != nil {
-			return counts, empty, err
-		}
-		count := OpenCount{ID: t.ID, Name: t.Name, Count: len(l.offers(within))}
-		if count.Count == 0 {
-			count.Why = wording.RuleName(l.takesMost(within))
-		}
-		if t.Mine || t.hostID == p.ID {
-			counts = append(counts, count)
-		}
+		counts = append(counts, count)
 		if count.Count == 0 && t.Edits && t.Listing != listedOff && t.Who != "nobody" {
 			empty = append(empty, l.emptyTrouble(count))
 		}
 	}
 	return counts, empty, nil
+}
+
+func (a *App) openCount(ctx context.Context, p Person, known shelf, t MeetingType) (OpenCount, lineup, error) {
+	count := OpenCount{ID: t.ID, Name: t.Name}
+	o, err := a.offeredAs(ctx, a.Store.Queries, p, t, t.routing)
+	if err != nil {
+		return count, lineup{}, err
+	}
+	l, err := known.lineup(ctx, a.Store.Queries, o)
+	if err != nil {
+		return count, l, err
+	}
+	if count.Count = len(l.offers(known.within)); count.Count == 0 {
+		count.Why = wording.RuleName(l.takesMost(known.within))
+	}
+	return count, l, nil
 }
 
 // emptyTrouble says that a type has nothing open, and why.

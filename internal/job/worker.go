@@ -278,6 +278,9 @@ func (w *Worker) do(ctx context.Context, j sqlc.Job) (ending Ending, err error) 
 		}
 	}()
 	if j.ExpiresAt != 0 && j.ExpiresAt <= w.Now().Unix() {
+		if j.Attempts <= 1 { // the program was not running while it would have been of use
+			return nil, ErrDropped
+		}
 		return nil, errExpired
 	}
 	kind, known := w.kinds[j.Kind]

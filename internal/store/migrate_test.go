@@ -127,6 +127,8 @@ func TestReadySaysWhatIsWrong(t *testing.T) {
 	require.ErrorContains(t, s.ready(ctx), "nothing can be written")
 	_, err = s.write.ExecContext(ctx, "PRAGMA query_only = 0")
 	require.NoError(t, err)
+	var root int
+	require.NoError(t, s.read.QueryRowContext(ctx, "SELECT rootpage FROM sqlite_master WHERE name = 'upload'").Scan(&root))
 	require.NoError(t, s.Close())
 
 	// A page of a table that is rarely read goes bad.
@@ -134,7 +136,7 @@ func TestReadySaysWhatIsWrong(t *testing.T) {
 	text, err := os.ReadFile(file)
 	require.NoError(t, err)
 	const page = 4096
-	copy(text[len(text)-page:], bytes.Repeat([]byte{0xA5}, page))
+	copy(text[(root-1)*page:root*page], bytes.Repeat([]byte{0xA5}, page))
 	require.NoError(t, os.WriteFile(file, text, 0o600))
 	s, err = Open(ctx, folder)
 	require.NoError(t, err, "it opens as if nothing was")

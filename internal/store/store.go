@@ -39,6 +39,7 @@ type Store struct {
 	closing       sync.Once
 	damage        atomic.Pointer[string]
 	asked         answer // by Ready
+	tables        *tables
 }
 
 // ErrOverlap means that the database refused a booking whose kept time overlaps another of the same host.
@@ -66,11 +67,9 @@ func open(ctx context.Context, folder string) (*Store, error) {
 		return nil, err
 	}
 	name := (&url.URL{Path: filepath.Join(folder, "corrim.db")}).EscapedPath()
-	common := "file:" + name + "?_pragma=busy_timeout(5000)&_pragma=journal_mode(WAL)&_pragma=synchronous(FULL)&_pragma=foreign_keys(1)"
-	write, err := sql.Open("sqlite", common+"&_txlock=immediate")
-	if err != nil {
-		return nil, err
-	}
+	common := "file:" + name + "?_pragma=busy_timeout(5000)&_pragma=journal_mode(WAL)&_pragma=synchronous(FULL)&_pragma=foreign_keys(1)&_pragma=cache_size(-16000)"
+	counted := newTables()
+	write := openWatched(common+"&_txlock=immediate", counted)
 	write.SetMaxOpenConns(1)
 	if err := migrate(ctx, write); err != nil {
 		_ = write.Close()
@@ -83,7 +82,7 @@ func open(ctx context.Context, folder string) (*Store, error) {
 	}
 	read.SetMaxOpenConns(8)
 	read.SetMaxIdleConns(8) // a connection that is closed takes its prepared statements with it
-	return &Store{Queries: sqlc.New(newStatements(read)), read: read, write: write, writing: newStatements(write)}, nil
+	return &Store{Queries: sqlc.New(newStatements(read)), read: read, write: write, writing: newStatements(write), tables: counted}, nil
 }
 
 // keepPrivate lets only the database's owner read it, whatever the folder lets others do. SQLite gives the files that it makes
@@ -144,14 +143,33 @@ func (s *Store) Write(ctx context.Context, f func(q *sqlc.Queries) error) error 
 		return err
 	}
 	w := &within{Tx: tx, all: s.writing}
+	committed := false
 	defer func() {
 		_ = tx.Rollback() // after a commit it does nothing
+		s.tables.settle(committed)
 		w.keep(ctx)
 	}()
 	if err := f(sqlc.New(w)); err != nil {
 		return meaning(err)
 	}
 	err = meaning(tx.Commit())
+	committed = err == nil
+	s.revision.Add(1)
+	return err
+}
+
+// Script runs statements in one transaction.
+func (s *Store) Script(ctx context.Context, statements string) error {
+	tx, err := s.write.BeginTx(ctx, nil)
+	if err != nil {
+		return err
+	}
+	defer func() { _ = tx.Rollback() }() // after a commit it does nothing
+	if _, err := tx.ExecContext(ctx, statements); err != nil {
+		return err
+	}
+	err = tx.Commit()
+	s.tables.settle(err == nil)
 	s.revision.Add(1)
 	return err
 }

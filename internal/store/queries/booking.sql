@@ -47,7 +47,7 @@ WHERE booking_host.booking_id = @booking_id AND booking_host.person_id = @person
 SELECT sqlc.embed(booking), sqlc.embed(booking_host) FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
 WHERE booking_host.person_id = @host_id AND booking_host.state = 'booked'
   AND booking_host.kept_until > @range_from AND booking_host.kept_from < @range_to
-ORDER BY booking_host.start_at;
+ORDER BY booking_host.start_at + 0; -- not by the index on it, along which everybody's would be looked at
 
 -- name: SetOverlapAllowed :exec
 UPDATE booking SET overlap_allowed = @overlap_allowed WHERE id = @id;
@@ -80,8 +80,34 @@ SELECT COUNT(*) FROM booking_step WHERE booking_id = @booking_id AND kind = 'hel
 SELECT * FROM booking WHERE life IN ('unproved', 'requested') AND lapses_at <= @now ORDER BY lapses_at LIMIT 100;
 
 -- name: RequestsOfHost :many
-SELECT booking.* FROM booking JOIN booking_host ON booking_host.booking_id = booking.id
-WHERE booking.life = 'requested' AND booking_host.person_id = @host_id AND booking_host.state <> 'left' ORDER BY booking.created_at, booking.id;
+SELECT booking.* FROM booking CROSS JOIN booking_host -- in this order: few are requested, and hosts have had many
+WHERE booking.life = 'requested' AND booking_host.booking_id = booking.id AND booking_host.person_id = @host_id AND booking_host.state <> 'left'
+ORDER BY booking.created_at, booking.id;
+
+-- name: RequestsOfWorkspace :many
+SELECT booking.* FROM booking CROSS JOIN meeting_type
+WHERE booking.life = 'requested' AND meeting_type.id = booking.type_id AND meeting_type.workspace_id = @workspace_id ORDER BY booking.created_at, booking.id LIMIT 100;
+
+-- name: ComingByHost :many
+SELECT person_id, COUNT(*) AS coming FROM booking_host WHERE state = 'booked' AND start_at > @now GROUP BY person_id;
+
+-- What begins in a range, whoever of the workspace hosts it.
+-- name: MeetingsOfWorkspace :many
+SELECT sqlc.embed(booking), booking_host.person_id FROM booking_host CROSS JOIN booking CROSS JOIN person
+WHERE booking_host.state = 'booked' AND booking_host.start_at >= @range_from AND booking_host.start_at < @range_to
+  AND booking.id = booking_host.booking_id AND person.id = booking_host.person_id AND person.workspace_id = @workspace_id AND person.removed_at = 0
+ORDER BY booking_host.start_at LIMIT 200;
+
+-- Who of a workspace has a coming booking that something in their calendar may lie over, or whose entry they have touched.
+-- name: PeopleWithClashes :many
+SELECT person.id FROM person WHERE person.workspace_id = @workspace_id AND person.removed_at = 0 AND (
+  EXISTS (SELECT 1 FROM booking_host touched WHERE touched.person_id = person.id AND touched.event_seen <> '')
+  OR EXISTS (
+    SELECT 1 FROM booking_host coming
+    WHERE coming.person_id = person.id AND coming.kept_until > @now AND coming.state = 'booked' AND coming.start_at < @until AND EXISTS (
+      SELECT 1 FROM calendar_account JOIN calendar ON calendar.account_id = calendar_account.id JOIN busy ON busy.calendar_id = calendar.id
+      WHERE calendar_account.person_id = person.id AND calendar.blocks = 1 AND busy.opens = 0 AND busy.end_at > coming.start_at AND busy.start_at < coming.end_at
+        AND busy.uid <> (SELECT uid FROM booking WHERE booking.id = coming.booking_id))));
 
 -- name: SetBookingRoom :exec
 UPDATE booking SET room = @room WHERE id = @id;
@@ -108,7 +134,7 @@ SELECT * FROM booking_step WHERE booking_id = @booking_id ORDER BY id;
 
 -- name: BookingByEvent :one
 SELECT sqlc.embed(booking), sqlc.embed(booking_host) FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
-WHERE booking_host.event_calendar = @event_calendar AND booking_host.event_href = @event_href AND booking_host.state = 'booked';
+WHERE booking_host.event_calendar = @event_calendar AND booking_host.event_href = @event_href AND booking_host.event_href <> '' AND booking_host.state = 'booked';
 
 -- name: SetEventSeen :exec
 UPDATE booking_host SET event_seen = @event_seen, event_start = @event_start, event_end = @event_end, event_seen_at = @event_seen_at
@@ -143,10 +169,11 @@ UPDATE booking_host SET clash_kept = @clash_kept WHERE booking_id = @booking_id 
 -- name: EventHrefs :many
 SELECT event_href FROM booking_host WHERE event_calendar = @event_calendar AND event_href <> '' AND state = 'booked';
 
--- The clients of a host, each as they called themselves last.
--- name: ClientsOfHost :many
-SELECT booking.client_name, booking.client_mail, CAST(MAX(booking.id) AS INTEGER) AS latest
-FROM booking WHERE booking.host_id = @host_id GROUP BY lower(booking.client_mail) ORDER BY latest DESC LIMIT 500;
+-- The clients of a host's last meetings, each as they called themselves last.
+-- name: KnownClients :many
+SELECT lately.client_name, lately.client_mail, CAST(MAX(lately.id) AS INTEGER) AS latest
+FROM (SELECT booking.id, booking.client_name, booking.client_mail FROM booking WHERE booking.host_id = @host_id ORDER BY booking.start_at DESC LIMIT 500) lately
+GROUP BY lower(lately.client_mail) ORDER BY latest DESC;
 
 -- name: BookingsOfClient :one
 SELECT COUNT(*) FROM booking JOIN meeting_type ON meeting_type.id = booking.type_id

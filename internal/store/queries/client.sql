@@ -1,11 +1,20 @@
--- The clients of a workspace, or of one host of it (0: of all), each as they called themselves last.
+-- The clients of a workspace, each as they called themselves last.
 -- name: Clients :many
-SELECT latest.client_name, latest.client_mail, latest.client_zone, latest.start_at AS latest_start, grouped.bookings, grouped.first_at
+SELECT latest.client_name, latest.client_mail, latest.client_zone, latest.start_at AS latest_start, client.first_at, CAST((
+    SELECT COUNT(*) FROM booking b JOIN meeting_type ON meeting_type.id = b.type_id
+    WHERE b.client_mail = client.mail COLLATE NOCASE AND meeting_type.workspace_id = client.workspace_id AND b.life <> 'unproved') AS INTEGER) AS bookings
+FROM client JOIN booking latest ON latest.id = client.latest_id
+WHERE client.workspace_id = @workspace_id
+  AND (CAST(@search AS TEXT) = '' OR instr(lower(client.name || ' ' || client.mail), lower(CAST(@search AS TEXT))) > 0)
+ORDER BY client.latest_id DESC LIMIT 200;
+
+-- Those of one of its hosts.
+-- name: ClientsOfHost :many
+SELECT latest.client_name, latest.client_mail, latest.client_zone, latest.start_at AS latest_start, grouped.first_at, grouped.bookings
 FROM (
     SELECT CAST(MAX(booking.id) AS INTEGER) AS id, COUNT(*) AS bookings, CAST(MIN(booking.created_at) AS INTEGER) AS first_at
-    FROM booking JOIN meeting_type ON meeting_type.id = booking.type_id
-    WHERE meeting_type.workspace_id = @workspace_id AND booking.life <> 'unproved'
-      AND (CAST(@host_id AS INTEGER) = 0 OR EXISTS (SELECT 1 FROM booking_host h WHERE h.booking_id = booking.id AND h.person_id = CAST(@host_id AS INTEGER) AND h.state <> 'left'))
+    FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
+    WHERE booking_host.person_id = @host_id AND booking_host.state <> 'left' AND booking.life <> 'unproved'
     GROUP BY lower(booking.client_mail)
 ) grouped JOIN booking latest ON latest.id = grouped.id
 WHERE CAST(@search AS TEXT) = '' OR instr(lower(latest.client_name || ' ' || latest.client_mail), lower(CAST(@search AS TEXT))) > 0

@@ -30,7 +30,7 @@ WHERE booking.client_mail = @client_mail COLLATE NOCASE AND person.workspace_id 
 
 -- name: BookedMinutes :many
 SELECT person_id, CAST(SUM(end_at - start_at) / 60 AS INTEGER) AS minutes FROM booking_host
-WHERE state = 'booked' AND start_at >= @range_from AND start_at < @range_to GROUP BY person_id;
+WHERE state = 'booked' AND start_at >= @range_from AND start_at < @range_to AND person_id IN (sqlc.slice('people')) GROUP BY person_id;
 
 -- name: Teams :many
 SELECT * FROM team WHERE workspace_id = @workspace_id ORDER BY name;

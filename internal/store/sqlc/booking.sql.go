@@ -229,7 +229,7 @@ func (q *Queries) Booking(ctx context.Context, id int64) (Booking, error) {
 
 const bookingByEvent = `-- name: BookingByEvent :one
 SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking.answers, booking.life, booking.way, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking_host.booking_id, booking_host.person_id, booking_host.state, booking_host.start_at, booking_host.end_at, booking_host.kept_from, booking_host.kept_until, booking_host.overlap_allowed, booking_host.event_calendar, booking_host.event_href, booking_host.event_etag, booking_host.event_seen, booking_host.event_start, booking_host.event_end, booking_host.clash_kept, booking_host.event_written, booking_host.event_seen_at FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
-WHERE booking_host.event_calendar = ?1 AND booking_host.event_href = ?2 AND booking_host.state = 'booked'
+WHERE booking_host.event_calendar = ?1 AND booking_host.event_href = ?2 AND booking_host.event_href <> '' AND booking_host.state = 'booked'
 `
 
 type BookingByEventParams struct {
@@ -552,7 +552,7 @@ const bookingsOfHost = `-- name: BookingsOfHost :many
 SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking.answers, booking.life, booking.way, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking_host.booking_id, booking_host.person_id, booking_host.state, booking_host.start_at, booking_host.end_at, booking_host.kept_from, booking_host.kept_until, booking_host.overlap_allowed, booking_host.event_calendar, booking_host.event_href, booking_host.event_etag, booking_host.event_seen, booking_host.event_start, booking_host.event_end, booking_host.clash_kept, booking_host.event_written, booking_host.event_seen_at FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
 WHERE booking_host.person_id = ?1 AND booking_host.state = 'booked'
   AND booking_host.kept_until > ?2 AND booking_host.kept_from < ?3
-ORDER BY booking_host.start_at
+ORDER BY booking_host.start_at + 0
 `
 
 type BookingsOfHostParams struct {
@@ -705,41 +705,6 @@ func (q *Queries) BookingsOfTypeBetween(ctx context.Context, arg BookingsOfTypeB
 	return items, nil
 }
 
-const clientsOfHost = `-- name: ClientsOfHost :many
-SELECT booking.client_name, booking.client_mail, CAST(MAX(booking.id) AS INTEGER) AS latest
-FROM booking WHERE booking.host_id = ?1 GROUP BY lower(booking.client_mail) ORDER BY latest DESC LIMIT 500
-`
-
-type ClientsOfHostRow struct {
-	ClientName string
-	ClientMail string
-	Latest     int64
-}
-
-// The clients of a host, each as they called themselves last.
-func (q *Queries) ClientsOfHost(ctx context.Context, hostID int64) ([]ClientsOfHostRow, error) {
-	rows, err := q.db.QueryContext(ctx, clientsOfHost, hostID)
-	if err != nil {
-		return nil, err
-	}
-	defer rows.Close()
-	items := []ClientsOfHostRow{}
-	for rows.Next() {
-		var i ClientsOfHostRow
-		if err := rows.Scan(&i.ClientName, &i.ClientMail, &i.Latest); err != nil {
-			return nil, err
-		}
-		items = append(items, i)
-	}
-	if err := rows.Close(); err != nil {
-		return nil, err
-	}
-	if err := rows.Err(); err != nil {
-		return nil, err
-	}
-	return items, nil
-}
-
 const codeTried = `-- name: CodeTried :exec
 UPDATE booking SET code_tries = code_tries + 1 WHERE id = ?1
 `
@@ -758,6 +723,38 @@ func (q *Queries) CodesSent(ctx context.Context, bookingID int64) (int64, error)
 	var count int64
 	err := row.Scan(&count)
 	return count, err
+}
+
+const comingByHost = `-- name: ComingByHost :many
+SELECT person_id, COUNT(*) AS coming FROM booking_host WHERE state = 'booked' AND start_at > ?1 GROUP BY person_id
+`
+
+type ComingByHostRow struct {
+	PersonID int64
+	Coming   int64
+}
+
+func (q *Queries) ComingByHost(ctx context.Context, now int64) ([]ComingByHostRow, error) {
+	rows, err := q.db.QueryContext(ctx, comingByHost, now)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []ComingByHostRow{}
+	for rows.Next() {
+		var i ComingByHostRow
+		if err := rows.Scan(&i.PersonID, &i.Coming); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
 }
 
 const confirmBooking = `-- name: ConfirmBooking :exec
@@ -939,6 +936,42 @@ func (q *Queries) KeepClash(ctx context.Context, arg KeepClashParams) error {
 	return err
 }
 
+const knownClients = `-- name: KnownClients :many
+SELECT lately.client_name, lately.client_mail, CAST(MAX(lately.id) AS INTEGER) AS latest
+FROM (SELECT booking.id, booking.client_name, booking.client_mail FROM booking WHERE booking.host_id = ?1 ORDER BY booking.start_at DESC LIMIT 500) lately
+GROUP BY lower(lately.client_mail) ORDER BY latest DESC
+`
+
+type KnownClientsRow struct {
+	ClientName string
+	ClientMail string
+	Latest     int64
+}
+
+// The clients of a host's last meetings, each as they called themselves last.
+func (q *Queries) KnownClients(ctx context.Context, hostID int64) ([]KnownClientsRow, error) {
+	rows, err := q.db.QueryContext(ctx, knownClients, hostID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []KnownClientsRow{}
+	for rows.Next() {
+		var i KnownClientsRow
+		if err := rows.Scan(&i.ClientName, &i.ClientMail, &i.Latest); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const lapsing = `-- name: Lapsing :many
 SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, link_hash, request_key, created_at, answers, life, way, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start FROM booking WHERE life IN ('unproved', 'requested') AND lapses_at <= ?1 ORDER BY lapses_at LIMIT 100
 `
@@ -1037,6 +1070,82 @@ type LeaveBookingParams struct {
 func (q *Queries) LeaveBooking(ctx context.Context, arg LeaveBookingParams) error {
 	_, err := q.db.ExecContext(ctx, leaveBooking, arg.BookingID, arg.PersonID)
 	return err
+}
+
+const meetingsOfWorkspace = `-- name: MeetingsOfWorkspace :many
+SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking.answers, booking.life, booking.way, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking_host.person_id FROM booking_host CROSS JOIN booking CROSS JOIN person
+WHERE booking_host.state = 'booked' AND booking_host.start_at >= ?1 AND booking_host.start_at < ?2
+  AND booking.id = booking_host.booking_id AND person.id = booking_host.person_id AND person.workspace_id = ?3 AND person.removed_at = 0
+ORDER BY booking_host.start_at LIMIT 200
+`
+
+type MeetingsOfWorkspaceParams struct {
+	RangeFrom   int64
+	RangeTo     int64
+	WorkspaceID int64
+}
+
+type MeetingsOfWorkspaceRow struct {
+	Booking  Booking
+	PersonID int64
+}
+
+// What begins in a range, whoever of the workspace hosts it.
+func (q *Queries) MeetingsOfWorkspace(ctx context.Context, arg MeetingsOfWorkspaceParams) ([]MeetingsOfWorkspaceRow, error) {
+	rows, err := q.db.QueryContext(ctx, meetingsOfWorkspace, arg.RangeFrom, arg.RangeTo, arg.WorkspaceID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []MeetingsOfWorkspaceRow{}
+	for rows.Next() {
+		var i MeetingsOfWorkspaceRow
+		if err := rows.Scan(
+			&i.Booking.ID,
+			&i.Booking.Uid,
+			&i.Booking.Sequence,
+			&i.Booking.TypeID,
+			&i.Booking.HostID,
+			&i.Booking.State,
+			&i.Booking.StartAt,
+			&i.Booking.EndAt,
+			&i.Booking.KeptFrom,
+			&i.Booking.KeptUntil,
+			&i.Booking.OverlapAllowed,
+			&i.Booking.TypeName,
+			&i.Booking.ClientName,
+			&i.Booking.ClientMail,
+			&i.Booking.ClientZone,
+			&i.Booking.Remark,
+			&i.Booking.Room,
+			&i.Booking.LinkHash,
+			&i.Booking.RequestKey,
+			&i.Booking.CreatedAt,
+			&i.Booking.Answers,
+			&i.Booking.Life,
+			&i.Booking.Way,
+			&i.Booking.Said,
+			&i.Booking.Guests,
+			&i.Booking.Consent,
+			&i.Booking.ConsentAt,
+			&i.Booking.LapsesAt,
+			&i.Booking.Proposed,
+			&i.Booking.Invited,
+			&i.Booking.CodeTries,
+			&i.Booking.ConfirmedStart,
+			&i.PersonID,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
 }
 
 const missingEvents = `-- name: MissingEvents :many
@@ -1198,6 +1307,47 @@ func (q *Queries) OrphanedEvents(ctx context.Context, arg OrphanedEventsParams) 
 	return items, nil
 }
 
+const peopleWithClashes = `-- name: PeopleWithClashes :many
+SELECT person.id FROM person WHERE person.workspace_id = ?1 AND person.removed_at = 0 AND (
+  EXISTS (SELECT 1 FROM booking_host touched WHERE touched.person_id = person.id AND touched.event_seen <> '')
+  OR EXISTS (
+    SELECT 1 FROM booking_host coming
+    WHERE coming.person_id = person.id AND coming.kept_until > ?2 AND coming.state = 'booked' AND coming.start_at < ?3 AND EXISTS (
+      SELECT 1 FROM calendar_account JOIN calendar ON calendar.account_id = calendar_account.id JOIN busy ON busy.calendar_id = calendar.id
+      WHERE calendar_account.person_id = person.id AND calendar.blocks = 1 AND busy.opens = 0 AND busy.end_at > coming.start_at AND busy.start_at < coming.end_at
+        AND busy.uid <> (SELECT uid FROM booking WHERE booking.id = coming.booking_id))))
+`
+
+type PeopleWithClashesParams struct {
+	WorkspaceID int64
+	Now         int64
+	Until       int64
+}
+
+// Who of a workspace has a coming booking that something in their calendar may lie over, or whose entry they have touched.
+func (q *Queries) PeopleWithClashes(ctx context.Context, arg PeopleWithClashesParams) ([]int64, error) {
+	rows, err := q.db.QueryContext(ctx, peopleWithClashes, arg.WorkspaceID, arg.Now, arg.Until)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []int64{}
+	for rows.Next() {
+		var id int64
+		if err := rows.Scan(&id); err != nil {
+			return nil, err
+		}
+		items = append(items, id)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const propose = `-- name: Propose :exec
 UPDATE booking SET proposed = ?1, lapses_at = ?2, sequence = sequence + 1 WHERE id = ?3
 `
@@ -1275,12 +1425,74 @@ func (q *Queries) RecentSteps(ctx context.Context, arg RecentStepsParams) ([]Rec
 }
 
 const requestsOfHost = `-- name: RequestsOfHost :many
-SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking.answers, booking.life, booking.way, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start FROM booking JOIN booking_host ON booking_host.booking_id = booking.id
-WHERE booking.life = 'requested' AND booking_host.person_id = ?1 AND booking_host.state <> 'left' ORDER BY booking.created_at, booking.id
+SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking.answers, booking.life, booking.way, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start FROM booking CROSS JOIN booking_host -- in this order: few are requested, and hosts have had many
+WHERE booking.life = 'requested' AND booking_host.booking_id = booking.id AND booking_host.person_id = ?1 AND booking_host.state <> 'left'
+ORDER BY booking.created_at, booking.id
 `
 
 func (q *Queries) RequestsOfHost(ctx context.Context, hostID int64) ([]Booking, error) {
 	rows, err := q.db.QueryContext(ctx, requestsOfHost, hostID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []Booking{}
+	for rows.Next() {
+		var i Booking
+		if err := rows.Scan(
+			&i.ID,
+			&i.Uid,
+			&i.Sequence,
+			&i.TypeID,
+			&i.HostID,
+			&i.State,
+			&i.StartAt,
+			&i.EndAt,
+			&i.KeptFrom,
+			&i.KeptUntil,
+			&i.OverlapAllowed,
+			&i.TypeName,
+			&i.ClientName,
+			&i.ClientMail,
+			&i.ClientZone,
+			&i.Remark,
+			&i.Room,
+			&i.LinkHash,
+			&i.RequestKey,
+			&i.CreatedAt,
+			&i.Answers,
+			&i.Life,
+			&i.Way,
+			&i.Said,
+			&i.Guests,
+			&i.Consent,
+			&i.ConsentAt,
+			&i.LapsesAt,
+			&i.Proposed,
+			&i.Invited,
+			&i.CodeTries,
+			&i.ConfirmedStart,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const requestsOfWorkspace = `-- name: RequestsOfWorkspace :many
+SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking.answers, booking.life, booking.way, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start FROM booking CROSS JOIN meeting_type
+WHERE booking.life = 'requested' AND meeting_type.id = booking.type_id AND meeting_type.workspace_id = ?1 ORDER BY booking.created_at, booking.id LIMIT 100
+`
+
+func (q *Queries) RequestsOfWorkspace(ctx context.Context, workspaceID int64) ([]Booking, error) {
+	rows, err := q.db.QueryContext(ctx, requestsOfWorkspace, workspaceID)
 	if err != nil {
 		return nil, err
 	}
@@ -1432,6 +1644,7 @@ func (q *Queries) SetLife(ctx context.Context, arg SetLifeParams) error {
 }
 
 const setOverlapAllowed = `-- name: SetOverlapAllowed :exec
+
 UPDATE booking SET overlap_allowed = ?1 WHERE id = ?2
 `
 
@@ -1440,6 +1653,7 @@ type SetOverlapAllowedParams struct {
 	ID             int64
 }
 
+// not by the index on it, along which everybody's would be looked at
 func (q *Queries) SetOverlapAllowed(ctx context.Context, arg SetOverlapAllowedParams) error {
 	_, err := q.db.ExecContext(ctx, setOverlapAllowed, arg.OverlapAllowed, arg.ID)
 	return err

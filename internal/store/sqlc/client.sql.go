@@ -95,21 +95,17 @@ func (q *Queries) ClientNote(ctx context.Context, arg ClientNoteParams) (string,
 }
 
 const clients = `-- name: Clients :many
-SELECT latest.client_name, latest.client_mail, latest.client_zone, latest.start_at AS latest_start, grouped.bookings, grouped.first_at
-FROM (
-    SELECT CAST(MAX(booking.id) AS INTEGER) AS id, COUNT(*) AS bookings, CAST(MIN(booking.created_at) AS INTEGER) AS first_at
-    FROM booking JOIN meeting_type ON meeting_type.id = booking.type_id
-    WHERE meeting_type.workspace_id = ?1 AND booking.life <> 'unproved'
-      AND (CAST(?2 AS INTEGER) = 0 OR EXISTS (SELECT 1 FROM booking_host h WHERE h.booking_id = booking.id AND h.person_id = CAST(?2 AS INTEGER) AND h.state <> 'left'))
-    GROUP BY lower(booking.client_mail)
-) grouped JOIN booking latest ON latest.id = grouped.id
-WHERE CAST(?3 AS TEXT) = '' OR instr(lower(latest.client_name || ' ' || latest.client_mail), lower(CAST(?3 AS TEXT))) > 0
-ORDER BY latest.id DESC LIMIT 200
+SELECT latest.client_name, latest.client_mail, latest.client_zone, latest.start_at AS latest_start, client.first_at, CAST((
+    SELECT COUNT(*) FROM booking b JOIN meeting_type ON meeting_type.id = b.type_id
+    WHERE b.client_mail = client.mail COLLATE NOCASE AND meeting_type.workspace_id = client.workspace_id AND b.life <> 'unproved') AS INTEGER) AS bookings
+FROM client JOIN booking latest ON latest.id = client.latest_id
+WHERE client.workspace_id = ?1
+  AND (CAST(?2 AS TEXT) = '' OR instr(lower(client.name || ' ' || client.mail), lower(CAST(?2 AS TEXT))) > 0)
+ORDER BY client.latest_id DESC LIMIT 200
 `
 
 type ClientsParams struct {
 	WorkspaceID int64
-	HostID      int64
 	Search      string
 }
 
@@ -118,13 +114,13 @@ type ClientsRow struct {
 	ClientMail  string
 	ClientZone  string
 	LatestStart int64
-	Bookings    int64
 	FirstAt     int64
+	Bookings    int64
 }
 
-// The clients of a workspace, or of one host of it (0: of all), each as they called themselves last.
+// The clients of a workspace, each as they called themselves last.
 func (q *Queries) Clients(ctx context.Context, arg ClientsParams) ([]ClientsRow, error) {
-	rows, err := q.db.QueryContext(ctx, clients, arg.WorkspaceID, arg.HostID, arg.Search)
+	rows, err := q.db.QueryContext(ctx, clients, arg.WorkspaceID, arg.Search)
 	if err != nil {
 		return nil, err
 	}
@@ -137,8 +133,65 @@ func (q *Queries) Clients(ctx context.Context, arg ClientsParams) ([]ClientsRow,
 			&i.ClientMail,
 			&i.ClientZone,
 			&i.LatestStart,
-			&i.Bookings,
 			&i.FirstAt,
+			&i.Bookings,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const clientsOfHost = `-- name: ClientsOfHost :many
+SELECT latest.client_name, latest.client_mail, latest.client_zone, latest.start_at AS latest_start, grouped.first_at, grouped.bookings
+FROM (
+    SELECT CAST(MAX(booking.id) AS INTEGER) AS id, COUNT(*) AS bookings, CAST(MIN(booking.created_at) AS INTEGER) AS first_at
+    FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
+    WHERE booking_host.person_id = ?1 AND booking_host.state <> 'left' AND booking.life <> 'unproved'
+    GROUP BY lower(booking.client_mail)
+) grouped JOIN booking latest ON latest.id = grouped.id
+WHERE CAST(?2 AS TEXT) = '' OR instr(lower(latest.client_name || ' ' || latest.client_mail), lower(CAST(?2 AS TEXT))) > 0
+ORDER BY latest.id DESC LIMIT 200
+`
+
+type ClientsOfHostParams struct {
+	HostID int64
+	Search string
+}
+
+type ClientsOfHostRow struct {
+	ClientName  string
+	ClientMail  string
+	ClientZone  string
+	LatestStart int64
+	FirstAt     int64
+	Bookings    int64
+}
+
+// Those of one of its hosts.
+func (q *Queries) ClientsOfHost(ctx context.Context, arg ClientsOfHostParams) ([]ClientsOfHostRow, error) {
+	rows, err := q.db.QueryContext(ctx, clientsOfHost, arg.HostID, arg.Search)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []ClientsOfHostRow{}
+	for rows.Next() {
+		var i ClientsOfHostRow
+		if err := rows.Scan(
+			&i.ClientName,
+			&i.ClientMail,
+			&i.ClientZone,
+			&i.LatestStart,
+			&i.FirstAt,
+			&i.Bookings,
 		); err != nil {
 			return nil, err
 		}

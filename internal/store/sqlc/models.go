@@ -153,6 +153,14 @@ type CalendarResource struct {
 	Events     int64
 }
 
+type Client struct {
+	WorkspaceID int64
+	Mail        string
+	LatestID    int64
+	FirstAt     int64
+	Name        string
+}
+
 type ClientNote struct {
 	WorkspaceID int64
 	Mail        string

@@ -7,6 +7,7 @@ package sqlc
 
 import (
 	"context"
+	"strings"
 )
 
 const addAssignment = `-- name: AddAssignment :exec
@@ -168,12 +169,13 @@ func (q *Queries) AssignmentsOfType(ctx context.Context, arg AssignmentsOfTypePa
 
 const bookedMinutes = `-- name: BookedMinutes :many
 SELECT person_id, CAST(SUM(end_at - start_at) / 60 AS INTEGER) AS minutes FROM booking_host
-WHERE state = 'booked' AND start_at >= ?1 AND start_at < ?2 GROUP BY person_id
+WHERE state = 'booked' AND start_at >= ?1 AND start_at < ?2 AND person_id IN (/*SLICE:people*/?) GROUP BY person_id
 `
 
 type BookedMinutesParams struct {
 	RangeFrom int64
 	RangeTo   int64
+	People    []int64
 }
 
 type BookedMinutesRow struct {
@@ -182,7 +184,19 @@ type BookedMinutesRow struct {
 }
 
 func (q *Queries) BookedMinutes(ctx context.Context, arg BookedMinutesParams) ([]BookedMinutesRow, error) {
-	rows, err := q.db.QueryContext(ctx, bookedMinutes, arg.RangeFrom, arg.RangeTo)
+	query := bookedMinutes
+	var queryParams []interface{}
+	queryParams = append(queryParams, arg.RangeFrom)
+	queryParams = append(queryParams, arg.RangeTo)
+	if len(arg.People) > 0 {
+		for _, v := range arg.People {
+			queryParams = append(queryParams, v)
+		}
+		query = strings.Replace(query, "/*SLICE:people*/?", strings.Repeat(",?", len(arg.People))[1:], 1)
+	} else {
+		query = strings.Replace(query, "/*SLICE:people*/?", "NULL", 1)
+	}
+	rows, err := q.db.QueryContext(ctx, query, queryParams...)
 	if err != nil {
 		return nil, err
 	}

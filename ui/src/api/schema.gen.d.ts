@@ -3709,6 +3709,11 @@ export interface components {
             groups: components["schemas"]["ShowGroup"][];
             looks: components["schemas"]["PageLooks"];
             mail?: string;
+            /**
+             * Format: int64
+             * @description How many types more there are, on the pages of those who host them.
+             */
+            more: number;
             /** @description Of the workspace's page. */
             path: string;
             /** @description On the workspace's page: who has a page of their own. */

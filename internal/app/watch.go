@@ -1,0 +1,174 @@
+package app
+
+import (
+	"context"
+	"slices"
+	"sync"
+	"time"
+
+	"corrim/core/span"
+	"corrim/internal/store/sqlc"
+)
+
+// teamNews is what coordinators are told of everybody in a workspace: whose bookings something lies over, and what has nothing open.
+// In a large workspace it takes seconds to work out, and Today is asked for every half minute. So it is kept for a while, and worked out
+// anew beside those who look; where it is quick, everybody gets it as it is.
+type teamNews struct {
+	clashes []teamClash
+	empty   []emptyType
+}
+
+type teamClash struct {
+	person Person
+	clash  Clash
+}
+
+// emptyType is a type that nothing can be booked of, with who may mend it.
+type emptyType struct {
+	kind    MeetingType
+	trouble Trouble
+}
+
+// teamWatch keeps the news of each workspace.
+type teamWatch struct {
+	mu   sync.Mutex
+	news map[int64]*keptNews
+}
+
+type keptNews struct {
+	mu      sync.Mutex // held by whoever works them out
+	news    teamNews
+	at      time.Time
+	took    time.Duration
+	renewed sync.Mutex // held while they are worked out beside those who look
+}
+
+const (
+	quickNews = 100 * time.Millisecond // so long everybody waits
+	newsFor   = time.Minute
+)
+
+// newsOf is the news of the person's workspace.
+func (a *App) newsOf(ctx context.Context, p Person) (teamNews, error) {
+	kept := a.watch.of(p.home.id)
+	kept.mu.Lock()
+	known, took, age := kept.news, kept.took, a.Now().Sub(kept.at)
+	if took < quickNews {
+		defer kept.mu.Unlock()
+		return a.renewNews(ctx, p, kept)
+	}
+	kept.mu.Unlock()
+	if age.Abs() > newsFor && kept.renewed.TryLock() {
+		go func() {
+			defer kept.renewed.Unlock()
+			ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), 2*time.Minute)
+			defer cancel()
+			fresh := &keptNews{}
+			if _, err := a.renewNews(ctx, p, fresh); err != nil {
+				a.Log.ErrorContext(ctx, "looking after the team", "error", err)
+				return
+			}
+			kept.mu.Lock()
+			defer kept.mu.Unlock()
+			kept.news, kept.at, kept.took = fresh.news, fresh.at, fresh.took
+		}()
+	}
+	return known, nil
+}
+
+func (w *teamWatch) of(workspace int64) *keptNews {
+	w.mu.Lock()
+	defer w.mu.Unlock()
+	if w.news == nil {
+		w.news = map[int64]*keptNews{}
+	}
+	if w.news[workspace] == nil {
+		w.news[workspace] = &keptNews{}
+	}
+	return w.news[workspace]
+}
+
+func (a *App) renewNews(ctx context.Context, p Person, kept *keptNews) (news teamNews, err error) {
+	began := time.Now()
+	if news.clashes, err = a.teamClashes(ctx, p); err != nil {
+		return news, err
+	}
+	if news.empty, err = a.emptyTypes(ctx, p); err != nil {
+		return news, err
+	}
+	kept.news, kept.at, kept.took = news, a.Now(), time.Since(began)
+	return news, nil
+}
+
+// mostClashes bounds what is told of a team.
+const mostClashes = 100
+
+// teamClashes is the clashes of everybody in the person's workspace.
+func (a *App) teamClashes(ctx context.Context, p Person) ([]teamClash, error) {
+	now := a.Now()
+	ids, err := a.Store.PeopleWithClashes(ctx, sqlc.PeopleWithClashesParams{WorkspaceID: p.home.id, Now: now.Unix(), Until: now.Add(clashAhead).Unix()})
+	if err != nil {
+		return nil, err
+	}
+	var out []teamClash
+	for _, id := range ids {
+		person, err := a.personByID(ctx, a.Store.Queries, id)
+		if err != nil {
+			return nil, err
+		}
+		clashes, err := a.clashes(ctx, person)
+		if err != nil {
+			return nil, err
+		}
+		for _, clash := range clashes {
+			if len(out) < mostClashes {
+				out = append(out, teamClash{person, clash})
+			}
+		}
+	}
+	return out, nil
+}
+
+// emptyTypes is all types of the person's workspace of which nothing can be booked in the coming fortnight.
+func (a *App) emptyTypes(ctx context.Context, p Person) ([]emptyType, error) {
+	types, err := a.typesOf(ctx, p.home)
+	if err != nil {
+		return nil, err
+	}
+	date := a.todayOf(p)
+	within := span.Span{Start: date.Start(p.zone), End: date.AddDays(countDays).Start(p.zone)}
+	known := a.shelf(p, within)
+	var out []emptyType
+	for _, t := range types {
+		if t.Listing == listedOff || t.Who == "nobody" {
+			continue
+		}
+		count, l, err := a.openCount(ctx, p, known, t)
+		if err != nil {
+			return nil, err
+		}
+		if count.Count == 0 {
+			out = append(out, emptyType{t, l.emptyTrouble(count)})
+		}
+	}
+	return out, nil
+}
+
+// mends tells whether the person may do something about a type.
+func (e emptyType) mends(p Person) bool { return e.kind.seenBy(p).Edits }
+
+// others are the clashes of the team beside the person's own.
+func (n teamNews) others(p Person, own []Clash) []Clash {
+	var out []Clash
+	for _, one := range n.clashes {
+		told := slices.ContainsFunc(own, func(known Clash) bool { return known.Booking.ID == one.clash.Booking.ID }) // of a meeting together
+		if one.person.ID == p.ID || told {
+			continue
+		}
+		clash := one.clash
+		clash.Booking.Host = one.person.Name
+		clash.Sentence = "Something in " + one.person.Name + "'s calendar lies over it, or its event was changed there."
+		out = append(out, clash)
+	}
+	return out
+}
