@@ -21,7 +21,7 @@ type part struct {
 }
 
 var parts = []part{
-	{"growth", growth}, {"races", races}, {"kills", kills}, {"outages", outages}, {"disk", disk}, {"folder", folder}, {"clock", clock},
+	{"growth", growth}, {"races", races}, {"kills", kills}, {"outages", outages}, {"disk", disk}, {"folder", folder},
 }
 
 func main() {

@@ -471,7 +471,16 @@ func (a *App) sendAll(ctx context.Context, j sqlc.Job, letters []Mail) error {
 // send sends a letter under a name that no other installation gives (RFC 5322, 3.6.4).
 func (a *App) send(ctx context.Context, m Mail) error {
 	m.ID += "." + a.name
-	return a.Mailer.Send(ctx, m)
+	if a.Store.WasSent(m.ID) {
+		return nil
+	}
+	err := a.Mailer.Send(ctx, m)
+	if err == nil {
+		if failed := a.Store.MarkSent(m.ID); failed != nil {
+			a.Log.WarnContext(ctx, "that a mail went out could not be noted", "error", failed)
+		}
+	}
+	return err
 }
 
 func (a *App) sendOnce(ctx context.Context, j sqlc.Job, m Mail) error {

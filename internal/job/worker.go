@@ -211,6 +211,18 @@ func (w *Worker) round(ctx context.Context) (next time.Duration, err error) {
 	return next, nil
 }
 
+// idle tells whether nothing is under way.
+func (w *Worker) idle() bool {
+	w.mu.Lock()
+	defer w.mu.Unlock()
+	for _, l := range w.lanes {
+		if l.running > 0 {
+			return false
+		}
+	}
+	return len(w.ended) == 0
+}
+
 // due is what can be begun now, and how long it is until more is.
 func (w *Worker) due(ctx context.Context) (jobs []sqlc.Job, next time.Duration, err error) {
 	now := w.Now()
@@ -219,6 +231,11 @@ func (w *Worker) due(ctx context.Context) (jobs []sqlc.Job, next time.Duration, 
 		return nil, 0, err
 	}
 	next = longestSleep
+	if w.idle() {
+		if err := w.Store.AllWritten(); err != nil {
+			w.Log.WarnContext(ctx, "what was noted of mails could not be forgotten", "error", err)
+		}
+	}
 	sooner := func(at int64) {
 		if at > now.Unix() {
 			next = min(next, time.Duration(at-now.Unix())*time.Second)

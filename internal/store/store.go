@@ -40,6 +40,7 @@ type Store struct {
 	damage        atomic.Pointer[string]
 	asked         answer // by Ready
 	tables        *tables
+	sent          *sentLog
 }
 
 // ErrOverlap means that the database refused a booking whose kept time overlaps another of the same host.
@@ -59,6 +60,9 @@ func Open(ctx context.Context, folder string) (*Store, error) {
 		return nil, errors.Join(err, held.Close())
 	}
 	opened.held = held
+	if opened.sent, err = openSentLog(folder); err != nil {
+		return nil, errors.Join(err, opened.Close())
+	}
 	return opened, nil
 }
 
@@ -131,7 +135,12 @@ func newest(provider *goose.Provider) int64 {
 
 // Close closes the database; a second time does nothing.
 func (s *Store) Close() (err error) {
-	s.closing.Do(func() { err = errors.Join(s.read.Close(), s.write.Close(), s.held.Close()) })
+	s.closing.Do(func() {
+		err = errors.Join(s.read.Close(), s.write.Close(), s.held.Close())
+		if s.sent != nil {
+			err = errors.Join(err, s.sent.file.Close())
+		}
+	})
 	return err
 }
 

@@ -30,7 +30,7 @@ export function Front({ show }: { show: Schemas['Showcase'] }) {
           </ul>
         </section>
       ))}
-      {show.more > 0 && <p className="mt-5 text-ink-2">{t.andMore(show.more)}</p>}
+      {show.more > 0 && <p className="mt-5 text-ink-2">{t.moreTypes(show.more)}</p>}
       <About show={show} />
     </Frame>
   )

@@ -206,7 +206,7 @@ export const de: Texts = {
   didNotWork: 'Das hat nicht geklappt',
   nothingOffered: 'Im Moment kann hier nichts gebucht werden. Schreiben Sie uns stattdessen.',
   onRequest: 'auf Anfrage',
-  andMore: (n) => `und ${n} weitere auf den Seiten unserer Leute`,
+  moreTypes: (n) => `und ${n} weitere auf den Seiten unserer Leute`,
   ourPeople: 'Unser Team',
   chooseLanguage: 'Diese Seite auf',
 }

@@ -224,7 +224,7 @@ export const en = {
   didNotWork: 'This did not work',
   nothingOffered: 'Nothing can be booked here at the moment. Write to us instead.',
   onRequest: 'on request',
-  andMore: (n: number) => `and ${n} more, on the pages of our people`,
+  moreTypes: (n: number) => `and ${n} more, on the pages of our people`,
   ourPeople: 'Our people',
   chooseLanguage: 'This page in',
 }

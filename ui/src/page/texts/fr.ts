@@ -196,7 +196,7 @@ export const fr: Texts = {
   didNotWork: 'Cela n’a pas marché',
   nothingOffered: 'Rien ne peut être réservé ici pour le moment. Écrivez-nous plutôt.',
   onRequest: 'sur demande',
-  andMore: (n) => `et ${n} autres, sur les pages de notre équipe`,
+  moreTypes: (n) => `et ${n} autres, sur les pages de notre équipe`,
   ourPeople: 'Notre équipe',
   chooseLanguage: 'Cette page en',
 }

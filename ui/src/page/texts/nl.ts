@@ -196,7 +196,7 @@ export const nl: Texts = {
   didNotWork: 'Dit is niet gelukt',
   nothingOffered: 'Op dit moment kan hier niets worden geboekt. Schrijf ons liever.',
   onRequest: 'op aanvraag',
-  andMore: (n) => `en nog ${n} op de pagina’s van onze mensen`,
+  moreTypes: (n) => `en nog ${n} op de pagina’s van onze mensen`,
   ourPeople: 'Ons team',
   chooseLanguage: 'Deze pagina in het',
 }

@@ -202,7 +202,7 @@ export const pt: Texts = {
   didNotWork: 'Isto não funcionou',
   nothingOffered: 'De momento nada pode ser marcado aqui. Escreva-nos.',
   onRequest: 'a pedido',
-  andMore: (n) => `e mais ${n}, nas páginas da nossa equipa`,
+  moreTypes: (n) => `e mais ${n}, nas páginas da nossa equipa`,
   ourPeople: 'A nossa equipa',
   chooseLanguage: 'Esta página em',
 }

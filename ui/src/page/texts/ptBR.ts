@@ -87,6 +87,6 @@ export const ptBR: Texts = {
   instead: (day, clock) =>
     `${pt.instead(day, clock).split(', em vez disso')[0]}, em vez disso. O link e o convite continuam válidos.`,
   nothingOffered: 'No momento nada pode ser marcado aqui. Escreva para nós.',
-  andMore: (n) => `e mais ${n}, nas páginas da nossa equipe`,
+  moreTypes: (n) => `e mais ${n}, nas páginas da nossa equipe`,
   ourPeople: 'Nossa equipe',
 }
