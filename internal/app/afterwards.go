@@ -40,8 +40,9 @@ const (
 )
 
 const (
-	tellAnyway = time.Minute        // then the mails go out without a room: a client waits for them
-	tellFor    = 3 * 24 * time.Hour // and until the meeting; later, what a mail or an entry says is no news
+	tellAnyway  = time.Minute        // then the mails go out without a room: a client waits for them
+	enterAnyway = 5 * time.Second    // then the entry is written without it, and once more when it is there
+	tellFor     = 3 * 24 * time.Hour // and until the meeting; later, what a mail or an entry says is no news
 )
 
 func (a *App) kinds() map[string]job.Kind {
@@ -137,7 +138,7 @@ func (a *App) planEntry(ctx context.Context, q *sqlc.Queries, n job.New, room, p
 	}
 	n.Kind, n.Lane, n.Person = jobCalendar, laneCalendars+serverName(account.Address), person
 	if room != 0 {
-		n.After, n.Until = room, n.Due.Add(tellAnyway)
+		n.After, n.Until = room, n.Due.Add(enterAnyway)
 	}
 	_, err = job.Plan(ctx, q, n.Due, keyed(n))
 	return err
@@ -193,8 +194,11 @@ func (a *App) tellLateRoom(ctx context.Context, q *sqlc.Queries, j sqlc.Job) err
 			told = append(told, kind)
 		}
 	}
-	if !slices.Contains(told, jobMailClient) {
-		return nil // nothing has gone out to the client yet
+	if !slices.Contains(told, jobMailClient) { // nothing has gone out to the client yet
+		if slices.Contains(told, jobCalendar) {
+			return a.planEntryAnew(ctx, q, j.SubjectID, j.Revision)
+		}
+		return nil
 	}
 	if err := q.RaiseSequence(ctx, j.SubjectID); err != nil {
 		return err

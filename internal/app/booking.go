@@ -331,16 +331,21 @@ func assignedBy(r routing.Reason) assigned {
 // are.
 func (a *App) mustBeOpen(ctx context.Context, q *sqlc.Queries, o offered, asked ask, start time.Time, moving int64) (routing.Choice, error) {
 	wanted := opentimes.Start{At: span.At(start), Minutes: o.Rules.Duration}
-	around := span.Span{Start: wanted.At, End: wanted.At + 1}.Grow(22*24*3600, 22*24*3600)
-	l, err := a.lineup(ctx, q, o, asked, around, moving)
-	if err != nil {
-		return routing.Choice{}, err
-	}
+	at := span.Span{Start: wanted.At, End: wanted.At + 1}
 	if start.Nanosecond() == 0 {
+		l, err := a.lineup(ctx, q, o, asked, at, moving)
+		if err != nil {
+			return routing.Choice{}, err
+		}
 		choice, err := a.choose(ctx, q, l, wanted)
 		if err != nil || len(choice.Hosts) > 0 {
 			return choice, err
 		}
+	}
+	// Only who is refused needs to know what is open around it.
+	l, err := a.lineup(ctx, q, o, asked, at.Grow(22*24*3600, 22*24*3600), moving)
+	if err != nil {
+		return routing.Choice{}, err
 	}
 	if len(l.agendas) > 0 && !slices.ContainsFunc(l.agendas, func(g agenda) bool { return len(g.unread) == 0 }) {
 		return routing.Choice{}, errSilentCalendar

@@ -13,7 +13,7 @@ type lane struct {
 
 const (
 	firstPause   = 2 * time.Second
-	longestPause = time.Minute
+	longestPause = 30 * time.Second
 )
 
 // room is how many more can be begun. One that is in trouble is asked by a single job, whose success lets all others follow.

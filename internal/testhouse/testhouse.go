@@ -220,6 +220,14 @@ func (h *House) Pass(d time.Duration) {
 	h.App.Wake()
 }
 
+// Database is the program's, opened once more.
+func (h *House) Database() *sql.DB {
+	database, err := sql.Open("sqlite", "file:"+filepath.Join(h.folder, "corrim.db")+"?_pragma=query_only(1)")
+	require.NoError(h.t, err)
+	h.t.Cleanup(func() { _ = database.Close() })
+	return database
+}
+
 // LockDatabase takes the right to write from the program until it is given back.
 func (h *House) LockDatabase() (unlock func()) {
 	database, err := sql.Open("sqlite", "file:"+filepath.Join(h.folder, "corrim.db")+"?_txlock=immediate")

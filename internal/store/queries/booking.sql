@@ -89,7 +89,7 @@ SELECT booking.* FROM booking CROSS JOIN meeting_type
 WHERE booking.life = 'requested' AND meeting_type.id = booking.type_id AND meeting_type.workspace_id = @workspace_id ORDER BY booking.created_at, booking.id LIMIT 100;
 
 -- name: ComingByHost :many
-SELECT person_id, COUNT(*) AS coming FROM booking_host WHERE state = 'booked' AND start_at > @now GROUP BY person_id;
+SELECT person_id, COUNT(*) AS coming FROM booking_host WHERE state = 'booked' AND start_at > @now GROUP BY person_id + 0; -- else everybody's past is gone through
 
 -- What begins in a range, whoever of the workspace hosts it.
 -- name: MeetingsOfWorkspace :many

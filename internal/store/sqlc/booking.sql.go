@@ -726,7 +726,7 @@ func (q *Queries) CodesSent(ctx context.Context, bookingID int64) (int64, error)
 }
 
 const comingByHost = `-- name: ComingByHost :many
-SELECT person_id, COUNT(*) AS coming FROM booking_host WHERE state = 'booked' AND start_at > ?1 GROUP BY person_id
+SELECT person_id, COUNT(*) AS coming FROM booking_host WHERE state = 'booked' AND start_at > ?1 GROUP BY person_id + 0
 `
 
 type ComingByHostRow struct {
@@ -1073,6 +1073,7 @@ func (q *Queries) LeaveBooking(ctx context.Context, arg LeaveBookingParams) erro
 }
 
 const meetingsOfWorkspace = `-- name: MeetingsOfWorkspace :many
+
 SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking.answers, booking.life, booking.way, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking_host.person_id FROM booking_host CROSS JOIN booking CROSS JOIN person
 WHERE booking_host.state = 'booked' AND booking_host.start_at >= ?1 AND booking_host.start_at < ?2
   AND booking.id = booking_host.booking_id AND person.id = booking_host.person_id AND person.workspace_id = ?3 AND person.removed_at = 0
@@ -1090,6 +1091,7 @@ type MeetingsOfWorkspaceRow struct {
 	PersonID int64
 }
 
+// else everybody's past is gone through
 // What begins in a range, whoever of the workspace hosts it.
 func (q *Queries) MeetingsOfWorkspace(ctx context.Context, arg MeetingsOfWorkspaceParams) ([]MeetingsOfWorkspaceRow, error) {
 	rows, err := q.db.QueryContext(ctx, meetingsOfWorkspace, arg.RangeFrom, arg.RangeTo, arg.WorkspaceID)
