@@ -5,4 +5,5 @@ export const ports = { corrim: 18080, calendar: 18081, inbox: 18082, rooms: 1808
 export const emptyPorts = { corrim: 18090, calendar: 18091, inbox: 18092, rooms: 18093, smtp: 18035 }
 
 export const inbox = `http://localhost:${ports.inbox}`
+export const rooms = `http://localhost:${ports.rooms}`
 export const calendars = `http://localhost:${ports.calendar}`

@@ -226,7 +226,7 @@ func (w *Worker) idle() bool {
 // due is what can be begun now, and how long it is until more is.
 func (w *Worker) due(ctx context.Context) (jobs []sqlc.Job, next time.Duration, err error) {
 	now := w.Now()
-	names, err := w.Store.JobLanes(ctx)
+	names, err := w.waiting(ctx)
 	if err != nil {
 		return nil, 0, err
 	}
@@ -249,12 +249,13 @@ func (w *Worker) due(ctx context.Context) (jobs []sqlc.Job, next time.Duration, 
 			next = min(next, l.until.Sub(now))
 		}
 		room := l.room(now)
-		if room > 0 {
-			found, err := w.Store.DueJobs(ctx, sqlc.DueJobsParams{Lane: name, Now: now.Unix(), Most: int64(room)})
-			if err != nil {
-				return nil, 0, err
-			}
-			jobs = append(jobs, found...)
+		found, err := w.dueIn(ctx, name, room, now)
+		if err != nil {
+			return nil, 0, err
+		}
+		jobs = append(jobs, found...)
+		if len(found) == room { // it is full, and looked at again when one of them has ended
+			continue
 		}
 		at, err := w.Store.NextJobOf(ctx, sqlc.NextJobOfParams{Lane: name, Now: now.Unix()})
 		if err != nil {
@@ -267,6 +268,23 @@ func (w *Worker) due(ctx context.Context) (jobs []sqlc.Job, next time.Duration, 
 		sooner(at)
 	}
 	return jobs, next, nil
+}
+
+// waiting lists the lanes in which something waits.
+func (w *Worker) waiting(ctx context.Context) (names []string, err error) {
+	for name := ""; ; {
+		if name, err = w.Store.NextLane(ctx, name); err != nil || name == "" {
+			return names, err
+		}
+		names = append(names, name)
+	}
+}
+
+func (w *Worker) dueIn(ctx context.Context, lane string, room int, now time.Time) ([]sqlc.Job, error) {
+	if room <= 0 {
+		return nil, nil
+	}
+	return w.Store.DueJobs(ctx, sqlc.DueJobsParams{Lane: lane, Now: now.Unix(), Most: int64(room)})
 }
 
 // begin does one job beside the others. Once begun, it is finished even if the program is asked to stop.

@@ -43,6 +43,7 @@ type Server struct {
 
 	mu    sync.Mutex
 	rooms map[string]*room // by booking
+	away  bool             // for trying what happens then
 }
 
 // New returns a service whose links begin with base. It keeps its rooms in a file; an empty name keeps them in memory.
@@ -53,7 +54,8 @@ func New(base, token, file string, now func() time.Time) (*Server, error) {
 	mux.HandleFunc("DELETE /rooms/{booking}", s.allowed(s.end))
 	mux.HandleFunc("GET /r/{id}", s.show)
 	mux.HandleFunc("GET /{$}", s.list)
-	s.Handler = mux
+	mux.HandleFunc("POST /mood", s.setMood)
+	s.Handler = http.NewCrossOriginProtection().Handler(mux)
 	text, err := os.ReadFile(file)
 	if err == nil {
 		err = json.Unmarshal(text, &s.rooms)
@@ -73,6 +75,10 @@ func (s *Server) allowed(next http.HandlerFunc) http.HandlerFunc {
 		}
 		s.mu.Lock()
 		defer s.mu.Unlock()
+		if s.away {
+			http.Error(w, "The service is away.", http.StatusServiceUnavailable)
+			return
+		}
 		next(w, r)
 	}
 }
@@ -137,6 +143,8 @@ var roomPage = standin.Page(`<h1>{{.Room.Title}}</h1>
 {{if .Room.WaitingRoom}}<li>The host lets everybody in.</li>{{end}}{{if .Room.RecordingNotice}}<li>The meeting is recorded.</li>{{end}}</ul>{{end}}`)
 
 var listPage = standin.Page(`<h1>Stand-in video rooms</h1><p class="faint">Every room that was made.</p>
+<form method="post" action="/mood">{{if .Away}}<p><strong>The service is away:</strong> no rooms are made. <button name="mood" value="">Let it be there again</button></p>
+{{else}}<p>The service is there, as always. <button name="mood" value="away">Let it be away</button></p>{{end}}</form>
 <ul>{{range .Rooms}}<li><a href="/r/{{.ID}}">{{.Title}}</a> <span class="faint">{{.From.UTC.Format "2 January 15:04"}} UTC{{if .Closed}} · closed{{end}}</span></li>{{else}}<li>No rooms yet.</li>{{end}}</ul>`)
 
 func (s *Server) show(w http.ResponseWriter, r *http.Request) {
@@ -161,8 +169,16 @@ func (s *Server) show(w http.ResponseWriter, r *http.Request) {
 	})
 }
 
+// setMood lets the service be away, or there again.
+func (s *Server) setMood(w http.ResponseWriter, r *http.Request) {
+	s.mu.Lock()
+	s.away = r.FormValue("mood") == "away"
+	s.mu.Unlock()
+	http.Redirect(w, r, "/", http.StatusSeeOther)
+}
+
 func (s *Server) list(w http.ResponseWriter, _ *http.Request) {
 	s.mu.Lock()
 	defer s.mu.Unlock()
-	standin.Show(w, listPage, map[string]any{"Title": "Stand-in video rooms", "Rooms": s.rooms})
+	standin.Show(w, listPage, map[string]any{"Title": "Stand-in video rooms", "Rooms": s.rooms, "Away": s.away})
 }

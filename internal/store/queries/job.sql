@@ -6,8 +6,9 @@ ON CONFLICT (key) DO NOTHING;
 -- name: JobByKey :one
 SELECT * FROM job WHERE key = @key;
 
--- name: JobLanes :many
-SELECT DISTINCT lane FROM job;
+-- The next lane by name, found along the index however many jobs wait in each.
+-- name: NextLane :one
+SELECT CAST(COALESCE(MIN(lane), '') AS TEXT) FROM job WHERE lane > @lane;
 
 -- What of a lane can be begun: nothing of the same kind and subject that was planned before still waits, and what it is to come
 -- after is done, or was waited for long enough. Of a series the first letter waits for all rooms, and speaks for the others.

@@ -192,33 +192,6 @@ func (q *Queries) JobByKey(ctx context.Context, key string) (Job, error) {
 	return i, err
 }
 
-const jobLanes = `-- name: JobLanes :many
-SELECT DISTINCT lane FROM job
-`
-
-func (q *Queries) JobLanes(ctx context.Context) ([]string, error) {
-	rows, err := q.db.QueryContext(ctx, jobLanes)
-	if err != nil {
-		return nil, err
-	}
-	defer rows.Close()
-	items := []string{}
-	for rows.Next() {
-		var lane string
-		if err := rows.Scan(&lane); err != nil {
-			return nil, err
-		}
-		items = append(items, lane)
-	}
-	if err := rows.Close(); err != nil {
-		return nil, err
-	}
-	if err := rows.Err(); err != nil {
-		return nil, err
-	}
-	return items, nil
-}
-
 const jobsFailed = `-- name: JobsFailed :many
 SELECT job_log.kind, job_log.trouble, booking.client_name, booking.start_at, booking.id AS booking_id
 FROM job_log JOIN booking ON booking.id = job_log.subject_id
@@ -501,6 +474,18 @@ type NextJobOfParams struct {
 func (q *Queries) NextJobOf(ctx context.Context, arg NextJobOfParams) (int64, error) {
 	row := q.db.QueryRowContext(ctx, nextJobOf, arg.Lane, arg.Now)
 	var column_1 int64
+	err := row.Scan(&column_1)
+	return column_1, err
+}
+
+const nextLane = `-- name: NextLane :one
+SELECT CAST(COALESCE(MIN(lane), '') AS TEXT) FROM job WHERE lane > ?1
+`
+
+// The next lane by name, found along the index however many jobs wait in each.
+func (q *Queries) NextLane(ctx context.Context, lane string) (string, error) {
+	row := q.db.QueryRowContext(ctx, nextLane, lane)
+	var column_1 string
 	err := row.Scan(&column_1)
 	return column_1, err
 }
