@@ -70,7 +70,7 @@ check-generated: ui/node_modules/.installed
 	@cd ui && npx openapi-typescript ../docs/openapi.json -o node_modules/.schema.d.ts >/dev/null 2>&1 && diff -u src/api/schema.gen.d.ts node_modules/.schema.d.ts || { echo "the types of the API are old: make generate"; exit 1; }
 
 bench: build e2e/node_modules/.installed /usr/bin/chromium
-	go test -run '^$$' -bench . -skip PoolOfFifty$$ -benchmem ./core/... ./internal/api/ ./internal/app/ ./cmd/corrim/
+	go test -run '^$$' -bench . -skip PoolOfFifty$$ -benchmem ./core/... ./internal/api/ ./internal/app/ ./internal/job/ ./cmd/corrim/
 	go test -run '^$$' -bench PoolOfFifty$$ -benchtime 8000x ./internal/api/
 	cd e2e && npx playwright test --config bench.config.ts
 	@echo "Client's page, sizes in bytes:"
@@ -82,3 +82,8 @@ bench: build e2e/node_modules/.installed /usr/bin/chromium
 .PHONY: screenshots
 screenshots: build e2e/node_modules/.installed /usr/bin/chromium
 	cd e2e && npx playwright test --config screenshots.config.ts
+
+# Tries the program from outside: years of use, races, hard kills, services that fail, a full disk. About ten minutes; root makes the small disk.
+.PHONY: trial
+trial: build
+	go run ./cmd/trial

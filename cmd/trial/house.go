@@ -113,7 +113,9 @@ func (h *house) close() {
 	_ = os.RemoveAll(h.folder)
 }
 
-func (h *house) get(path string) (status int, body []byte, err error) { return h.send("GET", path, nil) }
+func (h *house) get(path string) (status int, body []byte, err error) {
+	return h.send("GET", path, nil)
+}
 
 func (h *house) send(method, path string, body any, header ...string) (status int, answer []byte, err error) {
 	var text io.Reader

@@ -201,7 +201,7 @@ func address(to string) string {
 
 // verified holds what clients were told against the database, the mails, the entries and the rooms.
 type verified struct {
-	lost, overlaps, twice, noMail, surplus, noEntry, noRoom int
+	lost, overlaps, noMail, surplus, noEntry, noRoom int
 }
 
 func (r *rig) verify(ctx context.Context) (v verified, err error) {

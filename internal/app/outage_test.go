@@ -47,7 +47,7 @@ func TestARoomThatComesLateIsToldInTheSameInvitation(t *testing.T) {
 
 	h.Pass(7 * time.Minute)
 	h.RoomsDown.Store(false)
-	today, err = h.App.MakeRoomNow(ctx, again(t, h), room.Room)
+	_, err = h.App.MakeRoomNow(ctx, again(t, h), room.Room)
 	require.NoError(t, err)
 	passing(t, h, time.Second, func() bool { return len(h.Inbox.Letters()) >= 4 }, "it is told once it is there")
 	told := letters(t, h, "keeper@harbour.example", 2)[1]

@@ -220,7 +220,7 @@ func (a *App) readSafely(ctx context.Context, id int64) (person int64, err error
 	defer func() {
 		if panicked := recover(); panicked != nil {
 			a.Log.ErrorContext(ctx, "reading a calendar panicked", "calendar", id, "panic", fmt.Sprint(panicked), "stack", string(debug.Stack()))
-			err = errors.New("Something in this calendar can't be read, by a fault of Corrim's. Tell whoever runs it.")
+			err = errors.New("something in this calendar can't be read, by a fault of Corrim's; tell whoever runs it")
 		}
 	}()
 	return a.readChanges(ctx, id)
