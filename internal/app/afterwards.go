@@ -1,7 +1,6 @@
 package app
 
 import (
-	"cmp"
 	"context"
 	"encoding/json"
 	"errors"
@@ -215,7 +214,12 @@ func (a *App) tellLateRoom(ctx context.Context, q *sqlc.Queries, j sqlc.Job) err
 
 // keepEvent brings the entry in one host's calendar to the booking's state; who has left the booking, has none.
 func (a *App) keepEvent(ctx context.Context, f facts, j sqlc.Job) (job.Ending, error) {
-	part, err := a.Store.HostOfBooking(ctx, sqlc.HostOfBookingParams{BookingID: j.SubjectID, PersonID: cmp.Or(j.PersonID, f.host.ID)})
+	if j.PersonID == 0 { // planned by an earlier version, for all hosts
+		return func(ctx context.Context, q *sqlc.Queries) error {
+			return a.planEntryAnew(ctx, q, j.SubjectID, j.Revision)
+		}, nil
+	}
+	part, err := a.Store.HostOfBooking(ctx, sqlc.HostOfBookingParams{BookingID: j.SubjectID, PersonID: j.PersonID})
 	if errors.Is(err, store.ErrNotFound) {
 		return nil, job.ErrDropped
 	}

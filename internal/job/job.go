@@ -16,7 +16,8 @@ import (
 	"corrim/internal/store/sqlc"
 )
 
-// New is a job to be planned. Its key makes it one: planned twice while it waits, it is done once.
+// New is a job to be planned. Its key makes it one: planned twice while it waits, it is done once; planned while it is being done,
+// it is done once more.
 type New struct {
 	Key       string
 	Kind      string

@@ -436,7 +436,10 @@ func end(ctx context.Context, q *sqlc.Queries, j sqlc.Job, outcome, trouble stri
 	if err := q.ForgetLettersGone(ctx, j.ID); err != nil {
 		return err
 	}
-	return q.EndJob(ctx, j.ID)
+	if err := q.EndJob(ctx, j.ID); err != nil {
+		return err
+	}
+	return q.DoAnew(ctx, sqlc.DoAnewParams{ID: j.ID, DueAt: now.Unix()})
 }
 
 // End ends a job together with another one, which has spoken for it too, or could not.

@@ -118,6 +118,22 @@ func TestWhatIsPlannedTwiceIsDoneOnceAndAfterWhatItWaitsFor(t *testing.T) {
 	assert.Equal(t, []int{1, 1, 1}, []int{d.times(1), d.times(2), d.times(3)})
 }
 
+func TestWhatIsPlannedWhileItIsBeingDoneIsDoneOnceMore(t *testing.T) {
+	begun, goOn := make(chan struct{}, 2), make(chan struct{})
+	d := newDesk(t, func(sqlc.Job) error {
+		begun <- struct{}{}
+		<-goOn
+		return nil
+	})
+	d.plan(job.New{Key: "entry", Lane: "rooms", SubjectID: 1})
+	d.run()
+	<-begun
+	d.plan(job.New{Key: "entry", Lane: "rooms", SubjectID: 1}) // what it is about has changed since it looked
+	close(goOn)
+	require.Eventually(t, func() bool { return d.waits() == 0 }, 5*time.Second, 5*time.Millisecond)
+	assert.Equal(t, 2, d.times(1))
+}
+
 type awayError struct{ error }
 
 func (awayError) Away() bool { return true }

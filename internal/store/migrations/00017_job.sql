@@ -18,6 +18,7 @@ CREATE TABLE job (
     after_id    INTEGER NOT NULL DEFAULT 0,        -- waits for this job,
     after_until INTEGER NOT NULL DEFAULT 0,        -- but not longer
     begun       INTEGER NOT NULL DEFAULT 0 CHECK (begun IN (0, 1)), -- it is not known how it ended
+    anew        INTEGER NOT NULL DEFAULT 0 CHECK (anew IN (0, 1)),  -- planned once more while it was being done
     touched_at  INTEGER NOT NULL,                  -- when it was planned or last begun
     attempts    INTEGER NOT NULL DEFAULT 0,
     fails       INTEGER NOT NULL DEFAULT 0,        -- those that were its own fault, not its service's

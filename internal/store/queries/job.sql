@@ -1,7 +1,7 @@
 -- name: PlanJob :exec
 INSERT INTO job (key, kind, lane, subject, subject_id, revision, person_id, occasion, series, due_at, expires_at, after_id, after_until, touched_at)
 VALUES (@key, @kind, @lane, @subject, @subject_id, @revision, @person_id, @occasion, @series, @due_at, @expires_at, @after_id, @after_until, @touched_at)
-ON CONFLICT (key) DO NOTHING;
+ON CONFLICT (key) DO UPDATE SET anew = begun; -- whoever does it now may have looked before what it is to be done for
 
 -- name: JobByKey :one
 SELECT * FROM job WHERE key = @key;
@@ -39,7 +39,10 @@ UPDATE job SET begun = 1, attempts = attempts + 1, touched_at = @now WHERE id = 
 UPDATE job SET begun = 0, due_at = @due_at, fails = fails + @own, trouble = @trouble, away = @away WHERE id = @id;
 
 -- name: EndJob :exec
-DELETE FROM job WHERE id = @id;
+DELETE FROM job WHERE id = @id AND anew = 0;
+
+-- name: DoAnew :exec
+UPDATE job SET begun = 0, anew = 0, due_at = @due_at, trouble = '', away = 0 WHERE id = @id AND anew = 1;
 
 -- name: LogJob :exec
 INSERT INTO job_log (id, kind, subject, subject_id, occasion, outcome, attempts, trouble, ended_at)

@@ -66,8 +66,22 @@ func (q *Queries) DistrustFuture(ctx context.Context, arg DistrustFutureParams) 
 	return result.RowsAffected()
 }
 
+const doAnew = `-- name: DoAnew :exec
+UPDATE job SET begun = 0, anew = 0, due_at = ?1, trouble = '', away = 0 WHERE id = ?2 AND anew = 1
+`
+
+type DoAnewParams struct {
+	DueAt int64
+	ID    int64
+}
+
+func (q *Queries) DoAnew(ctx context.Context, arg DoAnewParams) error {
+	_, err := q.db.ExecContext(ctx, doAnew, arg.DueAt, arg.ID)
+	return err
+}
+
 const dueJobs = `-- name: DueJobs :many
-SELECT id, "key", kind, lane, subject, subject_id, revision, person_id, occasion, series, due_at, expires_at, after_id, after_until, begun, touched_at, attempts, fails, trouble, away FROM job
+SELECT id, "key", kind, lane, subject, subject_id, revision, person_id, occasion, series, due_at, expires_at, after_id, after_until, begun, anew, touched_at, attempts, fails, trouble, away FROM job
 WHERE job.lane = ?1 AND job.due_at <= ?2 AND job.begun = 0
   AND (job.after_id = 0 OR job.after_until <= ?2 OR NOT EXISTS (SELECT 1 FROM job before WHERE before.id = job.after_id))
   AND NOT EXISTS (
@@ -114,6 +128,7 @@ func (q *Queries) DueJobs(ctx context.Context, arg DueJobsParams) ([]Job, error)
 			&i.AfterID,
 			&i.AfterUntil,
 			&i.Begun,
+			&i.Anew,
 			&i.TouchedAt,
 			&i.Attempts,
 			&i.Fails,
@@ -134,7 +149,7 @@ func (q *Queries) DueJobs(ctx context.Context, arg DueJobsParams) ([]Job, error)
 }
 
 const endJob = `-- name: EndJob :exec
-DELETE FROM job WHERE id = ?1
+DELETE FROM job WHERE id = ?1 AND anew = 0
 `
 
 func (q *Queries) EndJob(ctx context.Context, id int64) error {
@@ -161,9 +176,11 @@ func (q *Queries) ForgetLettersGone(ctx context.Context, jobID int64) error {
 }
 
 const jobByKey = `-- name: JobByKey :one
-SELECT id, "key", kind, lane, subject, subject_id, revision, person_id, occasion, series, due_at, expires_at, after_id, after_until, begun, touched_at, attempts, fails, trouble, away FROM job WHERE key = ?1
+
+SELECT id, "key", kind, lane, subject, subject_id, revision, person_id, occasion, series, due_at, expires_at, after_id, after_until, begun, anew, touched_at, attempts, fails, trouble, away FROM job WHERE key = ?1
 `
 
+// whoever does it now may have looked before what it is to be done for
 func (q *Queries) JobByKey(ctx context.Context, key string) (Job, error) {
 	row := q.db.QueryRowContext(ctx, jobByKey, key)
 	var i Job
@@ -183,6 +200,7 @@ func (q *Queries) JobByKey(ctx context.Context, key string) (Job, error) {
 		&i.AfterID,
 		&i.AfterUntil,
 		&i.Begun,
+		&i.Anew,
 		&i.TouchedAt,
 		&i.Attempts,
 		&i.Fails,
@@ -290,7 +308,7 @@ func (q *Queries) JobsInTrouble(ctx context.Context, arg JobsInTroubleParams) ([
 }
 
 const jobsOf = `-- name: JobsOf :many
-SELECT id, "key", kind, lane, subject, subject_id, revision, person_id, occasion, series, due_at, expires_at, after_id, after_until, begun, touched_at, attempts, fails, trouble, away FROM job WHERE subject = ?1 AND subject_id = ?2 AND kind = ?3 ORDER BY id
+SELECT id, "key", kind, lane, subject, subject_id, revision, person_id, occasion, series, due_at, expires_at, after_id, after_until, begun, anew, touched_at, attempts, fails, trouble, away FROM job WHERE subject = ?1 AND subject_id = ?2 AND kind = ?3 ORDER BY id
 `
 
 type JobsOfParams struct {
@@ -324,6 +342,7 @@ func (q *Queries) JobsOf(ctx context.Context, arg JobsOfParams) ([]Job, error) {
 			&i.AfterID,
 			&i.AfterUntil,
 			&i.Begun,
+			&i.Anew,
 			&i.TouchedAt,
 			&i.Attempts,
 			&i.Fails,
@@ -491,7 +510,7 @@ func (q *Queries) NextLane(ctx context.Context, lane string) (string, error) {
 }
 
 const ofSeries = `-- name: OfSeries :many
-SELECT id, "key", kind, lane, subject, subject_id, revision, person_id, occasion, series, due_at, expires_at, after_id, after_until, begun, touched_at, attempts, fails, trouble, away FROM job WHERE series = ?1 AND series <> '' AND kind = ?2 ORDER BY id
+SELECT id, "key", kind, lane, subject, subject_id, revision, person_id, occasion, series, due_at, expires_at, after_id, after_until, begun, anew, touched_at, attempts, fails, trouble, away FROM job WHERE series = ?1 AND series <> '' AND kind = ?2 ORDER BY id
 `
 
 type OfSeriesParams struct {
@@ -524,6 +543,7 @@ func (q *Queries) OfSeries(ctx context.Context, arg OfSeriesParams) ([]Job, erro
 			&i.AfterID,
 			&i.AfterUntil,
 			&i.Begun,
+			&i.Anew,
 			&i.TouchedAt,
 			&i.Attempts,
 			&i.Fails,
@@ -546,7 +566,7 @@ func (q *Queries) OfSeries(ctx context.Context, arg OfSeriesParams) ([]Job, erro
 const planJob = `-- name: PlanJob :exec
 INSERT INTO job (key, kind, lane, subject, subject_id, revision, person_id, occasion, series, due_at, expires_at, after_id, after_until, touched_at)
 VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13, ?14)
-ON CONFLICT (key) DO NOTHING
+ON CONFLICT (key) DO UPDATE SET anew = begun
 `
 
 type PlanJobParams struct {

@@ -223,6 +223,7 @@ type Job struct {
 	AfterID    int64
 	AfterUntil int64
 	Begun      int64
+	Anew       int64
 	TouchedAt  int64
 	Attempts   int64
 	Fails      int64
