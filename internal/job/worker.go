@@ -436,10 +436,14 @@ func end(ctx context.Context, q *sqlc.Queries, j sqlc.Job, outcome, trouble stri
 	if err := q.ForgetLettersGone(ctx, j.ID); err != nil {
 		return err
 	}
-	if err := q.EndJob(ctx, j.ID); err != nil {
+	anew, err := q.EndJob(ctx, j.ID)
+	if err != nil || anew == 0 {
 		return err
 	}
-	return q.DoAnew(ctx, sqlc.DoAnewParams{ID: j.ID, DueAt: now.Unix()})
+	return q.PlanJob(ctx, sqlc.PlanJobParams{ // another job, with a number of its own
+		Key: j.Key, Kind: j.Kind, Lane: j.Lane, Subject: j.Subject, SubjectID: j.SubjectID, Revision: j.Revision, PersonID: j.PersonID, Occasion: j.Occasion, Series: j.Series,
+		DueAt: now.Unix(), ExpiresAt: j.ExpiresAt, TouchedAt: now.Unix(),
+	})
 }
 
 // End ends a job together with another one, which has spoken for it too, or could not.

@@ -36,13 +36,10 @@ SELECT CAST(COALESCE(MIN(after_until), 0) AS INTEGER) FROM job WHERE lane = @lan
 UPDATE job SET begun = 1, attempts = attempts + 1, touched_at = @now WHERE id = @id;
 
 -- name: RetryJob :exec
-UPDATE job SET begun = 0, due_at = @due_at, fails = fails + @own, trouble = @trouble, away = @away WHERE id = @id;
+UPDATE job SET begun = 0, anew = 0, due_at = @due_at, fails = fails + @own, trouble = @trouble, away = @away WHERE id = @id;
 
--- name: EndJob :exec
-DELETE FROM job WHERE id = @id AND anew = 0;
-
--- name: DoAnew :exec
-UPDATE job SET begun = 0, anew = 0, due_at = @due_at, trouble = '', away = 0 WHERE id = @id AND anew = 1;
+-- name: EndJob :one
+DELETE FROM job WHERE id = @id RETURNING anew;
 
 -- name: LogJob :exec
 INSERT INTO job_log (id, kind, subject, subject_id, occasion, outcome, attempts, trouble, ended_at)

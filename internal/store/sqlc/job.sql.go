@@ -66,20 +66,6 @@ func (q *Queries) DistrustFuture(ctx context.Context, arg DistrustFutureParams) 
 	return result.RowsAffected()
 }
 
-const doAnew = `-- name: DoAnew :exec
-UPDATE job SET begun = 0, anew = 0, due_at = ?1, trouble = '', away = 0 WHERE id = ?2 AND anew = 1
-`
-
-type DoAnewParams struct {
-	DueAt int64
-	ID    int64
-}
-
-func (q *Queries) DoAnew(ctx context.Context, arg DoAnewParams) error {
-	_, err := q.db.ExecContext(ctx, doAnew, arg.DueAt, arg.ID)
-	return err
-}
-
 const dueJobs = `-- name: DueJobs :many
 SELECT id, "key", kind, lane, subject, subject_id, revision, person_id, occasion, series, due_at, expires_at, after_id, after_until, begun, anew, touched_at, attempts, fails, trouble, away FROM job
 WHERE job.lane = ?1 AND job.due_at <= ?2 AND job.begun = 0
@@ -148,13 +134,15 @@ func (q *Queries) DueJobs(ctx context.Context, arg DueJobsParams) ([]Job, error)
 	return items, nil
 }
 
-const endJob = `-- name: EndJob :exec
-DELETE FROM job WHERE id = ?1 AND anew = 0
+const endJob = `-- name: EndJob :one
+DELETE FROM job WHERE id = ?1 RETURNING anew
 `
 
-func (q *Queries) EndJob(ctx context.Context, id int64) error {
-	_, err := q.db.ExecContext(ctx, endJob, id)
-	return err
+func (q *Queries) EndJob(ctx context.Context, id int64) (int64, error) {
+	row := q.db.QueryRowContext(ctx, endJob, id)
+	var anew int64
+	err := row.Scan(&anew)
+	return anew, err
 }
 
 const forgetJobs = `-- name: ForgetJobs :exec
@@ -620,7 +608,7 @@ func (q *Queries) ResumeJobs(ctx context.Context, now int64) (int64, error) {
 }
 
 const retryJob = `-- name: RetryJob :exec
-UPDATE job SET begun = 0, due_at = ?1, fails = fails + ?2, trouble = ?3, away = ?4 WHERE id = ?5
+UPDATE job SET begun = 0, anew = 0, due_at = ?1, fails = fails + ?2, trouble = ?3, away = ?4 WHERE id = ?5
 `
 
 type RetryJobParams struct {
