@@ -19,7 +19,7 @@ import (
 )
 
 // The demo as earlier versions had planted it, made up like all of it, with the key it had and a link that a client got by mail.
-var older = map[string]string{"8853f31": "X8jzywPgB7rA4n_65k-Xww", "7a602c1": "X9H5blccM23Uh6FE1SlLXA"}
+var older = map[string]string{"8853f31": "X8jzywPgB7rA4n_65k-Xww", "7a602c1": "X9H5blccM23Uh6FE1SlLXA", "8a09a3f": "tIyvxu4jPfKKCzdC3uxtbg"}
 
 func unpacked(t *testing.T, version string) (folder string, key []byte) {
 	t.Helper()
