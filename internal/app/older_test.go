@@ -45,7 +45,7 @@ func TestDatabasesOfEarlierVersionsOpenWithAllThatIsInThem(t *testing.T) {
 			require.NoError(t, err)
 			t.Cleanup(func() { require.NoError(t, opened.Close()) })
 			require.NoError(t, opened.Ready(ctx))
-			planted := time.Date(2026, 11, 28, 17, 0, 0, 0, time.UTC)
+			planted := time.Date(2026, 11, 28, 18, 30, 0, 0, time.UTC)
 			a, err := app.New(ctx, app.Config{Store: opened, Key: key, BaseURL: "https://corrim.example", Now: func() time.Time { return planted }, Log: slog.New(slog.DiscardHandler), Servers: caldav.New(true), Feeds: feed.New(true), PasswordMemory: 64})
 			require.NoError(t, err)
 
