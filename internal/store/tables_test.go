@@ -78,7 +78,9 @@ func TestEachClientHasOneRowWithTheLatestBooking(t *testing.T) {
 	require.Len(t, rows, 1, "who has proved nothing is no client")
 	assert.Equal(t, "Harbour Museum", rows[0].ClientName, "as they called themselves last")
 	assert.Equal(t, []int64{2, 100, 200}, []int64{rows[0].Bookings, rows[0].FirstAt, rows[0].LatestStart})
-	require.NoError(t, s.Write(ctx, func(q *sqlc.Queries) error { return q.SetLife(ctx, sqlc.SetLifeParams{ID: unproved.ID, Life: "booked"}) }))
+	require.NoError(t, s.Write(ctx, func(q *sqlc.Queries) error {
+		return q.SetLife(ctx, sqlc.SetLifeParams{ID: unproved.ID, Life: "booked"})
+	}))
 	rows = clients()
 	require.Len(t, rows, 2)
 	assert.Equal(t, "Nobody", rows[0].ClientName, "the latest first")
