@@ -83,7 +83,7 @@ bench: build e2e/node_modules/.installed /usr/bin/chromium
 screenshots: build e2e/node_modules/.installed /usr/bin/chromium
 	cd e2e && npx playwright test --config screenshots.config.ts
 
-# Tries the program from outside: years of use, races, hard kills, services that fail, a full disk. About ten minutes; root makes the small disk.
+# Tries the program from outside: years of use, races, hard kills, services that fail, a full disk. Seven minutes; root makes the small disk.
 .PHONY: trial
 trial: build
 	go run ./cmd/trial
