@@ -3,6 +3,7 @@ package main
 import (
 	"context"
 	"fmt"
+	"strings"
 	"time"
 )
 
@@ -65,13 +66,9 @@ func growth(ctx context.Context, r *report) error {
 }
 
 func named(path string) string {
-	for i, c := range path {
-		if c == '?' {
-			if len(path) > i+60 && path[len(path)-4:] == "true" {
-				return path[:i] + " (everybody)"
-			}
-			return path[:i]
-		}
+	path, query, _ := strings.Cut(path, "?")
+	if strings.Contains(query, "everybody=true") {
+		return path + " (everybody)"
 	}
 	return path
 }

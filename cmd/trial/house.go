@@ -83,9 +83,6 @@ func (h *house) start(ctx context.Context) error {
 		if status, _, err := h.get("/healthz"); err == nil && status == http.StatusOK {
 			return nil
 		}
-		if h.command.ProcessState != nil {
-			break
-		}
 		time.Sleep(20 * time.Millisecond)
 	}
 	return fmt.Errorf("the program did not start: %s", h.log.String())

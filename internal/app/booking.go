@@ -641,7 +641,8 @@ func (a *App) withRoom(ctx context.Context, booking sqlc.Booking) sqlc.Booking {
 	}
 	jobs, err := a.Store.JobsOf(ctx, sqlc.JobsOfParams{Subject: subjectBooking, SubjectID: booking.ID, Kind: jobRoom})
 	if err == nil && len(jobs) > 0 {
-		tried := a.jobs.Watch(jobs[0].ID)
+		tried, forget := a.jobs.Watch(jobs[0].ID)
+		defer forget()
 		if still, err := a.Store.WaitingJobs(ctx, sqlc.WaitingJobsParams{Subject: subjectBooking, SubjectID: booking.ID, Kind: jobRoom}); err == nil && still > 0 {
 			select {
 			case <-ctx.Done():

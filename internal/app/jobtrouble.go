@@ -116,7 +116,8 @@ func (a *App) MakeRoomNow(ctx context.Context, p Person, id int64) (Today, error
 		return Today{}, err
 	}
 	if len(jobs) > 0 {
-		tried := a.jobs.Watch(jobs[0].ID)
+		tried, forget := a.jobs.Watch(jobs[0].ID)
+		defer forget()
 		a.jobs.AskNow(laneRooms)
 		select {
 		case <-tried:

@@ -91,6 +91,14 @@ var typeTables = []string{"meeting_type", "workspace", "week_plan", "team", "tea
 func (a *App) typesOf(ctx context.Context, home workspace) ([]MeetingType, error) {
 	writes := a.Store.Written(typeTables...)
 	return a.keptTypes.get(home.id, writes, func() ([]MeetingType, error) {
+		// The workspace as it is by now: the caller's may be from before a write that is counted already.
+		row, err := a.Store.WorkspaceByID(ctx, home.id)
+		if err != nil {
+			return nil, err
+		}
+		if home, err = workspaceOf(row); err != nil {
+			return nil, err
+		}
 		rows, err := a.Store.TypesOfWorkspace(ctx, home.id)
 		types := make([]MeetingType, len(rows))
 		for i, row := range rows {

@@ -206,3 +206,22 @@ func TestClientsWhoLookInVainDontBlindAHost(t *testing.T) {
 	h.Run() // which reads in the background
 	require.Eventually(t, func() bool { return len(h.Open("2026-05-05")) > 0 }, 5*time.Second, 50*time.Millisecond, "the next reading isn't put off by those who looked")
 }
+
+func TestAnInvitationThatWaitsForTheMailServerIsTold(t *testing.T) {
+	h := testhouse.New(t)
+	mail := &hangingMail{Mailer: h.App.Mailer}
+	mail.hangs.Store(true)
+	h.App.Mailer = mail
+	h.Run()
+	_, err := h.App.Invite(ctx, h.Host, app.NewInvitation{Name: "Tomasz", Mail: "tomasz@x.example", Role: app.Member})
+	require.NoError(t, err)
+	waits := func() string {
+		today, err := h.App.Today(ctx, again(t, h))
+		require.NoError(t, err)
+		return troubleOf(today, "Mail to tomasz@x.example waits").Sentence
+	}
+	require.Eventually(t, func() bool { return waits() != "" }, 5*time.Second, 10*time.Millisecond)
+	mail.hangs.Store(false)
+	passing(t, h, time.Minute, func() bool { return len(h.Inbox.Letters()) == 1 }, "and it goes out")
+	require.Eventually(t, func() bool { return waits() == "" }, 5*time.Second, 10*time.Millisecond)
+}

@@ -6,6 +6,7 @@ import (
 	"errors"
 	"time"
 
+	"corrim/core/wording"
 	"corrim/internal/job"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
@@ -70,14 +71,19 @@ const lettersFor = 7 * 24 * time.Hour
 // letterTroubles are the letters of a person that could not be sent.
 func (a *App) letterTroubles(ctx context.Context, p Person) ([]Trouble, error) {
 	rows, err := a.Store.LettersInTrouble(ctx, sqlc.LettersInTroubleParams{PersonID: nullID(p.ID), Since: a.Now().Add(-lettersFor).Unix()})
-	out := []Trouble{}
+	out, waiting := []Trouble{}, []string{}
 	for _, row := range rows {
 		switch {
 		case row.State == "failed":
 			out = append(out, Trouble{Title: "Mail to " + row.Receiver + " could not be sent", Sentence: "“" + row.Subject + "”: " + row.Trouble + " It was given up; tell them yourself."})
-		case row.Away == 0: // of mail that nothing can be sent by at the moment, one line says it for all
+		case row.Away == 1:
+			waiting = append(waiting, row.Receiver)
+		default:
 			out = append(out, Trouble{Title: "Mail to " + row.Receiver + " could not be sent yet", Sentence: "“" + row.Subject + "”: " + row.Trouble + " It will be tried again."})
 		}
+	}
+	if len(waiting) > 0 { // one cause, one line
+		out = append(out, Trouble{Title: "Mail to " + wording.List(waiting) + " waits", Sentence: "The mail server doesn't answer. It goes out as soon as it does."})
 	}
 	return out, err
 }

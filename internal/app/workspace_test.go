@@ -150,3 +150,17 @@ func TestClientsSeeTheClockThatTheWorkspaceShows(t *testing.T) {
 		assert.NotContains(t, m.Text, "Halifax")
 	}
 }
+
+// Whoever was looked up before a change must not leave what was true then for all who ask after it.
+func TestWhatIsKeptOfTypesIsNeverFromBeforeAChange(t *testing.T) {
+	h := testhouse.New(t)
+	retype(t, h, func(r *app.TypeRules) { r.Follows = []app.RuleGroup{"step"} })
+	before := again(t, h)
+	settings(t, h, func(w *app.Workspace) { w.Rules.Step = 45 })
+	_, err := h.App.MeetingTypes(ctx, before, false)
+	require.NoError(t, err)
+	types, err := h.App.MeetingTypes(ctx, again(t, h), false)
+	require.NoError(t, err)
+	require.Len(t, types, 1)
+	assert.Equal(t, 45, types[0].Rules.Step)
+}

@@ -95,13 +95,19 @@ func (w *Worker) AskNow(lane string) {
 	w.Wake()
 }
 
-// Watch returns a channel that is closed once a job was tried, however it went.
-func (w *Worker) Watch(id int64) <-chan struct{} {
+// Watch returns a channel that is closed once a job was tried, however it went. forget has to be called when it is waited for no more.
+func (w *Worker) Watch(id int64) (tried <-chan struct{}, forget func()) {
 	w.mu.Lock()
 	defer w.mu.Unlock()
 	done := make(chan struct{})
 	w.watched[id] = append(w.watched[id], done)
-	return done
+	return done, func() {
+		w.mu.Lock()
+		defer w.mu.Unlock()
+		if w.watched[id] = slices.DeleteFunc(w.watched[id], func(other chan struct{}) bool { return other == done }); len(w.watched[id]) == 0 {
+			delete(w.watched, id)
+		}
+	}
 }
 
 const (

@@ -48,7 +48,7 @@ func (s *Store) Ready(ctx context.Context) error {
 	s.asked.Lock()
 	defer s.asked.Unlock()
 	if now := time.Now(); now.Sub(s.asked.at) > readyFor {
-		s.asked.at, s.asked.said = now, s.ready(ctx)
+		s.asked.at, s.asked.said = now, s.ready(context.WithoutCancel(ctx)) // whoever asks next gets the answer too
 	}
 	return s.asked.said
 }
