@@ -25,13 +25,16 @@ type Days struct {
 	Days      int    `query:"days" minimum:"1" maximum:"31" default:"7"`
 	Everybody bool   `query:"everybody"`
 	Person    int64  `query:"person" doc:"Of a colleague; one's own if left out."`
+	Team      int64  `query:"team" doc:"Of everybody, only a team's."`
+	Skip      int    `query:"skip" minimum:"0" doc:"Of everybody, how many come before: some 30 are shown at once."`
 }
 
-func (d Days) whose() int64 {
+func (d Days) board() app.BoardDays {
+	whose := d.Person
 	if d.Everybody {
-		return app.Everybodys
+		whose = app.Everybodys
 	}
-	return d.Person
+	return app.BoardDays{From: d.From, Days: d.Days, Whose: whose, Team: d.Team, Skip: d.Skip}
 }
 
 func (s *server) boardOperations(api huma.API) {
@@ -39,7 +42,7 @@ func (s *server) boardOperations(api huma.API) {
 		Days
 		Opening int64 `query:"opening" doc:"The meeting type whose open starts are shown."`
 	}) (app.Board, error) {
-		return s.app.Board(ctx, p, in.From, in.Days.Days, in.whose(), in.Opening)
+		return s.app.Board(ctx, p, in.board(), in.Opening)
 	}))
 	operation(s, api, http.MethodPost, "/blocks", "add-block", "Block time", forHost(s, func(ctx context.Context, p app.Person, in *struct{ Body app.NewBlock }) (done, error) {
 		return done{true}, s.app.AddBlock(ctx, p, in.Body)

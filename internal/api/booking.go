@@ -34,7 +34,7 @@ func (s *server) bookingOperations(api huma.API) {
 		ByID
 		Days
 	}) ([]app.OpenPlaces, error) {
-		return s.app.Places(ctx, p, in.ID, in.From, in.Days.Days, in.whose())
+		return s.app.Places(ctx, p, in.ID, in.board())
 	}))
 	operation(s, api, http.MethodPost, "/host-bookings/{id}/place", "say-of-place", "Whether a booking could be at a place, and why not", forHost(s, func(ctx context.Context, p app.Person, in *struct {
 		ByID

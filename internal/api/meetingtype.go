@@ -28,10 +28,14 @@ type typeByID struct {
 }
 
 func (s *server) typeOperations(api huma.API) {
-	operation(s, api, http.MethodGet, "/types", "types", "The meeting types that the host offers", forHost(s, func(ctx context.Context, p app.Person, in *struct {
-		All bool `query:"all" doc:"A coordinator wants all of the workspace."`
+	operation(s, api, http.MethodGet, "/types", "types", "The meeting types that the host offers, at most 100", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+		All    bool   `query:"all" doc:"A coordinator wants all of the workspace."`
+		Search string `query:"search" maxLength:"200" doc:"In names and categories."`
 	}) ([]app.MeetingType, error) {
-		return s.app.MeetingTypes(ctx, p, in.All)
+		return s.app.MeetingTypes(ctx, p, in.All, in.Search)
+	}))
+	operation(s, api, http.MethodGet, "/types/{id}", "type", "A meeting type", forHost(s, func(ctx context.Context, p app.Person, in *ByID) (app.MeetingType, error) {
+		return s.app.MeetingType(ctx, p, in.ID)
 	}))
 	operation(s, api, http.MethodPost, "/types", "add-type", "Add a meeting type", forHost(s, func(ctx context.Context, p app.Person, in *newType) (app.MeetingType, error) {
 		return s.app.SaveMeetingType(ctx, p, 0, in.Body, in.Saving)

@@ -24,6 +24,7 @@ type Board struct {
 	Zone   string     `json:"zone"`
 	Rows   []BoardRow `json:"rows"`
 	Teams  []Team     `json:"teams" doc:"To narrow the colleagues to."`
+	People int        `json:"people" doc:"How many have days here, with those before and after."`
 }
 
 // BoardRow is one day of one person. What colleagues have in their calendars stays private: only that they are busy.
@@ -46,8 +47,8 @@ type Block struct {
 
 // Board gathers days from a date on: the person's own, or with everybody set one day of each colleague. On the person's own
 // days the open starts of one of their meeting types stand, unless opening is 0.
-func (a *App) Board(ctx context.Context, p Person, from string, days int, whose int64, opening int64) (Board, error) {
-	view, err := a.boardView(ctx, p, from, days, whose)
+func (a *App) Board(ctx context.Context, p Person, days BoardDays, opening int64) (Board, error) {
+	view, err := a.boardView(ctx, p, days)
 	if err != nil {
 		return Board{}, err
 	}
@@ -57,19 +58,14 @@ func (a *App) Board(ctx context.Context, p Person, from string, days int, whose 
 			return Board{}, err
 		}
 	}
-	teams := []Team{}
-	if whose == Everybodys {
-		if teams, err = a.teams(ctx, p); err != nil {
-			return Board{}, err
-		}
-	}
 	today := newDayDrawer(a.todayOf(p), p.zone)
-	board := Board{Today: today.date.String(), Minute: today.minute(span.At(a.Now())), Zone: p.Zone, Rows: []BoardRow{}, Teams: teams}
-	for _, host := range view.people {
-		g, err := a.agenda(ctx, a.Store.Queries, host, view.within, 0)
-		if err != nil {
-			return board, err
-		}
+	board := Board{Today: today.date.String(), Minute: today.minute(span.At(a.Now())), Zone: p.Zone, Rows: []BoardRow{}, Teams: view.teams, People: view.of}
+	agendas, err := a.agendasWithin(ctx, a.Store.Queries, view.people, view.reach(opening != 0), 0)
+	if err != nil {
+		return board, err
+	}
+	for _, g := range agendas {
+		host := g.person
 		var starts []opentimes.Start
 		if opening != 0 && host.ID == p.ID {
 			starts = opentimes.Search(g.input(kind.ID, kind.Rules), view.within)
@@ -78,7 +74,7 @@ func (a *App) Board(ctx context.Context, p Person, from string, days int, whose 
 			d := newDayDrawer(view.first.AddDays(i), p.zone)
 			row := boardRow(d, g, p)
 			row.Ribbon.Kept = d.starts(row.Ribbon.Kept, starts)
-			row.Teams = teamsOf(teams, host.ID)
+			row.Teams = teamsOf(view.teams, host.ID)
 			board.Rows = append(board.Rows, row)
 		}
 	}
@@ -101,29 +97,68 @@ const (
 	Everybodys int64 = -1
 )
 
+// BoardDays is which days of whom a board shows.
+type BoardDays struct {
+	From  string // a date
+	Days  int
+	Whose int64
+	Team  int64 // of everybody: only its members, if it is not 0
+	Skip  int   // of everybody: so many come before
+}
+
 // boardView is whose days a board shows, and which.
 type boardView struct {
 	people []Person
+	of     int // all those among whom they are
+	teams  []Team
 	first  civil.Date
 	days   int
 	within span.Span
 }
 
-func (a *App) boardView(ctx context.Context, p Person, from string, days int, whose int64) (v boardView, err error) {
-	if v.first, err = civil.ParseDate(from); err != nil {
+// mostPeople is how many have their days on a board at once.
+const mostPeople = 30
+
+func (a *App) boardView(ctx context.Context, p Person, d BoardDays) (v boardView, err error) {
+	if v.first, err = civil.ParseDate(d.From); err != nil {
 		return v, faulty("from", err.Error())
 	}
-	v.people, v.days = []Person{p}, days
-	switch whose {
+	v.people, v.of, v.days, v.teams = []Person{p}, 1, d.Days, []Team{}
+	switch d.Whose {
 	case Own:
 	case Everybodys:
 		v.days = 1
-		v.people, err = a.colleagues(ctx, p)
+		err = a.viewEverybody(ctx, p, d, &v)
 	default:
-		v.people[0], err = a.colleague(ctx, a.Store.Queries, p, whose)
+		v.people[0], err = a.colleague(ctx, a.Store.Queries, p, d.Whose)
 	}
 	v.within = span.Span{Start: v.first.Start(p.zone), End: v.first.AddDays(v.days).Start(p.zone)}
 	return v, err
+}
+
+// viewEverybody fills in the colleagues, or those of a team, as many as are shown at once.
+func (a *App) viewEverybody(ctx context.Context, p Person, d BoardDays, v *boardView) (err error) {
+	if v.teams, err = a.teams(ctx, p); err != nil {
+		return err
+	}
+	if v.people, err = a.colleagues(ctx, p); err != nil {
+		return err
+	}
+	if team := slices.IndexFunc(v.teams, func(t Team) bool { return t.ID == d.Team }); team >= 0 {
+		v.people = slices.DeleteFunc(v.people, func(p Person) bool { return !slices.Contains(v.teams[team].Members, p.ID) })
+	}
+	v.of = len(v.people)
+	v.people = v.people[min(d.Skip, v.of):]
+	v.people = v.people[:min(mostPeople, len(v.people))]
+	return nil
+}
+
+// reach is what has to be loaded to draw the days; to find open starts in them, more.
+func (v boardView) reach(search bool) span.Span {
+	if search {
+		return v.within.Grow(agendaMargin, agendaMargin)
+	}
+	return v.within
 }
 
 func boardRow(d dayDrawer, g agenda, viewer Person) BoardRow {

@@ -1,6 +1,7 @@
 package app_test
 
 import (
+	"fmt"
 	"slices"
 	"strings"
 	"testing"
@@ -21,7 +22,7 @@ func TestTheBoardShowsOwnDaysAndOnlyThatColleaguesAreBusy(t *testing.T) {
 	require.NoError(t, h.Calendars.AddEvent("ines", 0, "Dentist", h.At("2026-05-05 15:00"), h.At("2026-05-05 16:00")))
 	h.Connect()
 	require.NoError(t, h.App.AddBlock(ctx, h.Host, app.NewBlock{Date: "2026-05-05", From: 16 * 60, To: 24 * 60, Label: "Reading"}))
-	mine, err := h.App.Board(ctx, h.Host, "2026-05-04", 7, app.Own, 0)
+	mine, err := h.App.Board(ctx, h.Host, app.BoardDays{From: "2026-05-04", Days: 7, Whose: app.Own}, 0)
 	require.NoError(t, err)
 	require.Len(t, mine.Rows, 7)
 	tuesday := mine.Rows[1]
@@ -30,7 +31,7 @@ func TestTheBoardShowsOwnDaysAndOnlyThatColleaguesAreBusy(t *testing.T) {
 	assert.Equal(t, app.Mark{From: 960, To: 1440, Label: "Reading"}, tuesday.Blocks[0].Mark)
 	assert.NotContains(t, h.Open("2026-05-05"), "16:00", "what is blocked is not open")
 
-	theirs, err := h.App.Board(ctx, h.Colleague, "2026-05-05", 7, app.Everybodys, 0)
+	theirs, err := h.App.Board(ctx, h.Colleague, app.BoardDays{From: "2026-05-05", Days: 7, Whose: app.Everybodys}, 0)
 	require.NoError(t, err)
 	require.Len(t, theirs.Rows, 2, "one day of everybody")
 	ines := theirs.Rows[0]
@@ -44,10 +45,10 @@ func TestTheBoardShowsOwnDaysAndOnlyThatColleaguesAreBusy(t *testing.T) {
 		calendars[0].Details = details
 		_, err := h.App.UseCalendar(ctx, h.Host, calendars[0].ID, calendars[0].CalendarUse)
 		require.NoError(t, err)
-		own, err := h.App.Board(ctx, h.Host, "2026-05-05", 1, app.Own, h.Type.ID)
+		own, err := h.App.Board(ctx, h.Host, app.BoardDays{From: "2026-05-05", Days: 1, Whose: app.Own}, h.Type.ID)
 		require.NoError(t, err)
 		assert.NotEmpty(t, own.Rows[0].Ribbon.Kept, "open starts of the type asked for")
-		all, err := h.App.Board(ctx, h.Colleague, "2026-05-05", 1, app.Everybodys, 0)
+		all, err := h.App.Board(ctx, h.Colleague, app.BoardDays{From: "2026-05-05", Days: 1, Whose: app.Everybodys}, 0)
 		require.NoError(t, err)
 		return own.Rows[0].Ribbon.Busy[0].Label, all.Rows[0].Ribbon.Busy[0].Label
 	}
@@ -130,7 +131,7 @@ func TestADateOfASeriesThatIsChangedAtOnceHasItsOwnLetter(t *testing.T) {
 	hand := app.HandBooking{HandTimes: app.HandTimes{Type: h.Type.ID, Date: "2026-05-05", Minute: 600, Repeat: "FREQ=WEEKLY;COUNT=3"}, Name: "Fort Erie", Mail: "keeper@forterie.example"}
 	_, err := h.App.BookByHand(ctx, h.Host, hand)
 	require.NoError(t, err)
-	board, err := h.App.Board(ctx, h.Host, "2026-05-05", 1, app.Own, 0)
+	board, err := h.App.Board(ctx, h.Host, app.BoardDays{From: "2026-05-05", Days: 1, Whose: app.Own}, 0)
 	require.NoError(t, err)
 	_, err = h.App.CancelByHost(ctx, h.Host, board.Rows[0].Ribbon.Bookings[0].ID, "")
 	require.NoError(t, err)
@@ -160,7 +161,7 @@ func TestABookingByHandIsWarnedOfTheRulesItBreaks(t *testing.T) {
 	assert.Contains(t, sentence, "Not a start every 10 minutes")
 	hand.Outside = true
 	require.NoError(t, byHand(h, hand))
-	today, err := h.App.Board(ctx, h.Host, "2026-05-05", 1, app.Own, 0)
+	today, err := h.App.Board(ctx, h.Host, app.BoardDays{From: "2026-05-05", Days: 1, Whose: app.Own}, 0)
 	require.NoError(t, err)
 	assert.Len(t, today.Rows[0].Ribbon.Bookings, 3, "two of them deliberately over each other")
 
@@ -169,13 +170,13 @@ func TestABookingByHandIsWarnedOfTheRulesItBreaks(t *testing.T) {
 	assert.Contains(t, refused(t, err, app.OutsideRules).Sentence, "Outside the open hours")
 	require.NoError(t, h.App.MoveByHand(ctx, h.Host, first, app.HandMove{Place: app.Place{Date: "2026-05-09", Minute: 600}, Outside: true}))
 	require.NoError(t, h.App.MoveByHand(ctx, h.Host, first, app.HandMove{Place: app.Place{Date: "2026-05-06", Minute: 600}}))
-	moved, err := h.App.Board(ctx, h.Host, "2026-05-06", 1, app.Own, 0)
+	moved, err := h.App.Board(ctx, h.Host, app.BoardDays{From: "2026-05-06", Days: 1, Whose: app.Own}, 0)
 	require.NoError(t, err)
 	assert.Equal(t, 600, moved.Rows[0].Ribbon.Bookings[0].From)
 
 	// Outside the hours alone it needs no mark, and the one from before didn't go along: the database guards it again.
 	require.NoError(t, h.App.MoveByHand(ctx, h.Host, first, app.HandMove{Place: app.Place{Date: "2026-05-09", Minute: 600}, Outside: true}))
-	bookings, err := h.App.Store.BookingsOfHost(ctx, sqlc.BookingsOfHostParams{HostID: h.Host.ID, RangeTo: 1 << 40})
+	bookings, err := h.App.Store.BookingsOfHosts(ctx, sqlc.BookingsOfHostsParams{People: []int64{h.Host.ID}, RangeTo: 1 << 40})
 	require.NoError(t, err)
 	marks := map[string]int64{}
 	for _, b := range bookings {
@@ -200,10 +201,10 @@ func BenchmarkTheBoard(b *testing.B) {
 	h.Connect()
 	for b.Loop() {
 		for range 4 { // eight rows of two people
-			_, err := h.App.Board(ctx, h.Host, "2026-05-04", 1, app.Everybodys, 0)
+			_, err := h.App.Board(ctx, h.Host, app.BoardDays{From: "2026-05-04", Days: 1, Whose: app.Everybodys}, 0)
 			require.NoError(b, err)
 		}
-		_, err := h.App.Board(ctx, h.Host, "2026-05-04", 14, app.Own, 0)
+		_, err := h.App.Board(ctx, h.Host, app.BoardDays{From: "2026-05-04", Days: 14, Whose: app.Own}, 0)
 		require.NoError(b, err)
 	}
 }
@@ -215,11 +216,11 @@ func TestABookingGoesOverToAColleagueAndBack(t *testing.T) {
 	link := book(t, h, "2026-05-05 10:00").Link
 	letters(t, h, "harbour", 1)
 	require.Eventually(t, func() bool { return len(events(t, h)) == 1 }, time.Second*5, 20*time.Millisecond)
-	mine, err := h.App.Board(ctx, h.Host, "2026-05-05", 1, app.Own, 0)
+	mine, err := h.App.Board(ctx, h.Host, app.BoardDays{From: "2026-05-05", Days: 1, Whose: app.Own}, 0)
 	require.NoError(t, err)
 	id := mine.Rows[0].Ribbon.Bookings[0].ID
 
-	places, err := h.App.Places(ctx, h.Host, id, "2026-05-06", 1, app.Everybodys)
+	places, err := h.App.Places(ctx, h.Host, id, app.BoardDays{From: "2026-05-06", Days: 1, Whose: app.Everybodys})
 	require.NoError(t, err)
 	require.Len(t, places, 2)
 	theirs := places[1]
@@ -251,4 +252,39 @@ func TestABookingGoesOverToAColleagueAndBack(t *testing.T) {
 	require.Eventually(t, func() bool { return len(events(t, h)) == 1 }, time.Second*5, 20*time.Millisecond)
 	_, err = h.App.Undo(ctx, h.Host)
 	refused(t, err, app.NotFound)
+}
+
+func TestABoardOfManyColleaguesShowsThemBitByBit(t *testing.T) {
+	h := testhouse.New(t)
+	var names []string
+	for i := range 40 {
+		name := fmt.Sprintf("Adviser %02d", i)
+		require.NoError(t, h.App.Store.Write(ctx, func(q *sqlc.Queries) error {
+			_, err := q.AddPerson(ctx, sqlc.AddPersonParams{WorkspaceID: 1, Name: name, Mail: name + "@quillmere.example", Zone: "UTC", Week: `["9-17","","","","","",""]`, Role: "member", Slug: fmt.Sprintf("adviser-%d", i)})
+			return err
+		}))
+		names = append(names, name)
+	}
+	names = append([]string{h.Host.Name, h.Colleague.Name}, names...)
+	days := app.BoardDays{From: "2026-05-05", Days: 1, Whose: app.Everybodys}
+	first, err := h.App.Board(ctx, h.Host, days, 0)
+	require.NoError(t, err)
+	assert.Equal(t, 42, first.People)
+	days.Skip = len(first.Rows)
+	rest, err := h.App.Board(ctx, h.Host, days, 0)
+	require.NoError(t, err)
+	var shown []string
+	for _, row := range append(first.Rows, rest.Rows...) {
+		shown = append(shown, row.Person)
+	}
+	assert.Equal(t, names, shown, "everybody once, in the same order")
+	assert.Less(t, len(first.Rows), 42)
+
+	staff, err := h.App.SaveTeam(ctx, h.Host, 0, app.TeamChange{Name: "Evening", Members: []int64{h.Colleague.ID}})
+	require.NoError(t, err)
+	team, err := h.App.Board(ctx, h.Host, app.BoardDays{From: "2026-05-05", Days: 1, Whose: app.Everybodys, Team: staff.Teams[0].ID}, 0)
+	require.NoError(t, err)
+	require.Len(t, team.Rows, 1)
+	assert.Equal(t, h.Colleague.Name, team.Rows[0].Person)
+	assert.Equal(t, 1, team.People)
 }

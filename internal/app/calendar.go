@@ -139,7 +139,7 @@ func moment(seconds int64) *time.Time {
 func (a *App) takenBy(ctx context.Context, p Person) (map[int64]int, error) {
 	now := span.At(a.Now())
 	within := span.Span{Start: now, End: now.Add(4 * 7 * 24 * time.Hour)}
-	rows, err := a.Store.Busy(ctx, sqlc.BusyParams{PersonID: p.ID, RangeFrom: int64(within.Start), RangeTo: int64(within.End)})
+	rows, err := a.Store.Busy(ctx, sqlc.BusyParams{People: []int64{p.ID}, RangeFrom: int64(within.Start), RangeTo: int64(within.End)})
 	if err != nil {
 		return nil, err
 	}

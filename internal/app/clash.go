@@ -466,6 +466,6 @@ func (a *App) followEvent(ctx context.Context, q *sqlc.Queries, p Person, b host
 // taken tells whether another booking lies where the host has moved this one's event.
 func (a *App) taken(ctx context.Context, q *sqlc.Queries, b hosted) bool {
 	from, until := b.own.EventStart-(b.StartAt-b.KeptFrom), b.own.EventEnd+(b.KeptUntil-b.EndAt)
-	rows, err := q.BookingsOfHost(ctx, sqlc.BookingsOfHostParams{HostID: b.own.PersonID, RangeFrom: from, RangeTo: until})
-	return err != nil || slices.ContainsFunc(rows, func(other sqlc.BookingsOfHostRow) bool { return other.Booking.ID != b.ID })
+	rows, err := bookingsOf(ctx, q, b.own.PersonID, span.Span{Start: span.Instant(from), End: span.Instant(until)})
+	return err != nil || slices.ContainsFunc(rows, func(other hosted) bool { return other.ID != b.ID })
 }

@@ -58,17 +58,21 @@ func (a *App) shelf(viewer Person, within span.Span) shelf {
 // lineup is all of a type's hosts, whatever clients answer: see offers.
 func (s shelf) lineup(ctx context.Context, q *sqlc.Queries, o offered) (lineup, error) {
 	l := lineup{o: o, candidates: o.pool.Hosts}
+	var missing []Person
 	for _, person := range o.pool.people {
-		g, loaded := s.agendas[person.ID]
-		if !loaded {
-			var err error
-			if g, err = s.app.agenda(ctx, q, person, s.within, 0); err != nil {
-				return l, err
-			}
-			g = g.seenBy(s.viewer)
-			s.agendas[person.ID] = g
+		if _, loaded := s.agendas[person.ID]; !loaded {
+			missing = append(missing, person)
 		}
-		l.agendas = append(l.agendas, g)
+	}
+	loaded, err := s.app.agendas(ctx, q, missing, s.within, 0)
+	if err != nil {
+		return l, err
+	}
+	for _, g := range loaded {
+		s.agendas[g.person.ID] = g.seenBy(s.viewer)
+	}
+	for _, person := range o.pool.people {
+		l.agendas = append(l.agendas, s.agendas[person.ID])
 	}
 	return l, nil
 }

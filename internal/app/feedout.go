@@ -72,11 +72,11 @@ func (a *App) BookingsFeed(ctx context.Context, secret string) ([]byte, error) {
 		return nil, err
 	}
 	now := a.Now()
-	rows, err := a.Store.BookingsOfHost(ctx, sqlc.BookingsOfHostParams{HostID: p.ID, RangeFrom: now.Add(-feedBack).Unix(), RangeTo: now.Add(feedAhead).Unix()})
+	rows, err := bookingsOf(ctx, a.Store.Queries, p.ID, span.Of(now.Add(-feedBack), now.Add(feedAhead)))
 	if err != nil {
 		return nil, err
 	}
-	rows = slices.DeleteFunc(rows, func(b sqlc.BookingsOfHostRow) bool { return b.Booking.Invited == 0 }) // not booked yet
+	rows = slices.DeleteFunc(rows, func(b hosted) bool { return b.Invited == 0 }) // not booked yet
 	meetings := make([]invite.Meeting, len(rows))
 	for i, b := range rows {
 		f, err := a.facts(ctx, b.Booking)

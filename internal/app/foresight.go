@@ -313,14 +313,10 @@ func (a *App) foresee(ctx context.Context, p Person, o offered) (Foresight, erro
 	now := span.At(a.Now())
 	within := span.Span{Start: now, End: now.Add(lookAhead)}
 	o.Rules = o.Rules.only(o.Rules.Duration)
-	all := make([]agenda, len(o.pool.people))
-	for i, person := range o.pool.people {
-		var err error
-		if all[i], err = a.agenda(ctx, a.Store.Queries, person, within, 0); err != nil {
-			return f, err
-		}
+	all, err := a.agendas(ctx, a.Store.Queries, o.pool.people, within, 0)
+	if err != nil {
+		return f, err
 	}
-	var err error
 	if f.Next, err = a.foretell(ctx, p, o, all, within); err != nil {
 		return f, err
 	}

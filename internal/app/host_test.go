@@ -1,6 +1,7 @@
 package app_test
 
 import (
+	"fmt"
 	"strings"
 	"testing"
 	"time"
@@ -11,6 +12,7 @@ import (
 	"corrim/core/hours"
 	"corrim/core/scenario"
 	"corrim/internal/app"
+	"corrim/internal/store/sqlc"
 	"corrim/internal/testhouse"
 )
 
@@ -119,7 +121,7 @@ func TestMeetingTypesAreCheckedAndSaved(t *testing.T) {
 	for _, field := range []string{"slug", "name", "rules.duration", "rules.before", "rules.after", "rules.step", "rules.notice", "rules.windowDays"} {
 		assert.NotEmpty(t, fields[field], field)
 	}
-	types, err := h.App.MeetingTypes(ctx, h.Host, false)
+	types, err := h.App.MeetingTypes(ctx, h.Host, false, "")
 	require.NoError(t, err)
 	assert.Len(t, types, 2)
 	assert.Equal(t, testhouse.Survey.Rules, types[1].Rules, "nothing was changed")
@@ -334,4 +336,26 @@ func BenchmarkTheEditorsConsequence(b *testing.B) {
 		require.NoError(b, err)
 		require.NotZero(b, view.Open)
 	}
+}
+
+func TestOfManyTypesTheOwnComeFirstAndASearchFindsTheOthers(t *testing.T) {
+	h := testhouse.New(t)
+	require.NoError(t, h.App.Store.Write(ctx, func(q *sqlc.Queries) error {
+		for i := range 120 {
+			slug := fmt.Sprintf("call-%d", i)
+			if _, err := q.AddMeetingType(ctx, sqlc.AddMeetingTypeParams{WorkspaceID: 1, HostID: h.Colleague.ID, Slug: slug, Name: fmt.Sprintf("Call %03d", i), Rules: `{"duration":30,"step":30}`}); err != nil {
+				return err
+			}
+		}
+		return nil
+	}))
+	own, err := h.App.SaveMeetingType(ctx, h.Host, 0, app.TypeDraft{Name: "Made last", Slug: "made-last", Rules: h.Type.Rules}, app.Saving{})
+	require.NoError(t, err)
+	types, err := h.App.MeetingTypes(ctx, h.Host, true, "")
+	require.NoError(t, err)
+	require.Len(t, types, 100)
+	assert.Equal(t, own.ID, types[99].ID, "in their order, and there although 120 come before")
+	found, err := h.App.MeetingTypes(ctx, h.Host, true, "  CALL 11")
+	require.NoError(t, err)
+	assert.Len(t, found, 10, "Call 110 to Call 119")
 }

@@ -1,6 +1,7 @@
 package app
 
 import (
+	"cmp"
 	"context"
 	"database/sql"
 	"encoding/json"
@@ -36,8 +37,9 @@ type MeetingType struct {
 	Category string `json:"category"`
 	Offer    Offer  `json:"-"`
 
-	hostID  int64
-	routing TypeRouting
+	hostID   int64
+	position int64 // among those of its workspace
+	routing  TypeRouting
 }
 
 var slugPattern = regexp.MustCompile(`^[a-z0-9]+(-[a-z0-9]+)*$`)
@@ -69,18 +71,35 @@ func (d TypeDraft) check() complaints {
 	return wrong
 }
 
-// MeetingTypes lists the types that the person hosts or has made; for a coordinator who wants all, those of the workspace.
-func (a *App) MeetingTypes(ctx context.Context, p Person, all bool) ([]MeetingType, error) {
+// mostTypes is how many types are listed at once.
+const mostTypes = 100
+
+// MeetingTypes lists the types that the person hosts or has made; for a coordinator who wants all, those of the workspace. Where there
+// are too many to list, the person's own come first; a search in names and categories finds the others.
+func (a *App) MeetingTypes(ctx context.Context, p Person, all bool, search string) ([]MeetingType, error) {
 	known, err := a.typesOf(ctx, p.home)
 	if err != nil {
 		return nil, err
 	}
-	types := []MeetingType{}
-	for _, kind := range known {
-		if kind = kind.seenBy(p); kind.Mine || kind.hostID == p.ID || p.May(EditEverybodys) && all {
-			types = append(types, kind)
+	search = strings.ToLower(oneLine(search))
+	types, others := []MeetingType{}, []MeetingType{}
+	for i := range known {
+		kind := &known[i]
+		own := kind.hostID == p.ID || slices.Contains(kind.Hosts, p.ID)
+		wanted := own && len(types) < mostTypes || !own && all && p.May(EditEverybodys) && len(others) < mostTypes
+		if !wanted || search != "" && !strings.Contains(strings.ToLower(kind.Name+" "+kind.Category), search) {
+			continue
+		}
+		if own {
+			types = append(types, kind.seenBy(p))
+		} else {
+			others = append(others, kind.seenBy(p))
 		}
 	}
+	types = append(types, others[:min(len(others), mostTypes-len(types))]...)
+	slices.SortStableFunc(types, func(a, b MeetingType) int {
+		return cmp.Or(cmp.Compare(a.position, b.position), cmp.Compare(a.ID, b.ID))
+	})
 	return types, nil
 }
 
@@ -131,7 +150,7 @@ func (t MeetingType) seenBy(p Person) MeetingType {
 }
 
 func meetingType(ctx context.Context, q *sqlc.Queries, w workspace, row sqlc.MeetingType) (MeetingType, error) {
-	t := MeetingType{ID: row.ID, hostID: row.HostID, Path: "/p/" + w.slug + "/" + row.Slug, Version: row.Version, Who: row.Who}
+	t := MeetingType{ID: row.ID, hostID: row.HostID, position: row.Position, Path: "/p/" + w.slug + "/" + row.Slug, Version: row.Version, Who: row.Who}
 	t.Name, t.Slug, t.Description = row.Name, row.Slug, row.Description
 	err := json.Unmarshal([]byte(row.Rules), &t.Rules)
 	if err != nil {

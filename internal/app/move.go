@@ -45,8 +45,8 @@ type OpenPlaces struct {
 }
 
 // Places lists where one of the person's coming bookings could be, on the days that the board shows.
-func (a *App) Places(ctx context.Context, p Person, id int64, from string, days int, whose int64) ([]OpenPlaces, error) {
-	view, err := a.boardView(ctx, p, from, days, whose)
+func (a *App) Places(ctx context.Context, p Person, id int64, days BoardDays) ([]OpenPlaces, error) {
+	view, err := a.boardView(ctx, p, days)
 	if err != nil {
 		return nil, err
 	}
@@ -63,18 +63,18 @@ func (a *App) Places(ctx context.Context, p Person, id int64, from string, days 
 		return nil, err
 	}
 	out := []OpenPlaces{}
-	for _, host := range view.people {
-		g, err := a.agenda(ctx, a.Store.Queries, host, view.within, id)
-		if err != nil {
-			return nil, err
-		}
-		starts := opentimes.Search(g.input(kind.ID, kind.Rules), view.within)
-		for _, other := range others {
-			theirs, err := a.agenda(ctx, a.Store.Queries, other, view.within, id)
-			if err != nil {
-				return nil, err
-			}
-			in := theirs.input(kind.ID, kind.Rules)
+	agendas, err := a.agendas(ctx, a.Store.Queries, view.people, view.within, id)
+	if err != nil {
+		return nil, err
+	}
+	together, err := a.agendas(ctx, a.Store.Queries, others, view.within, id)
+	if err != nil {
+		return nil, err
+	}
+	for k, host := range view.people {
+		starts := opentimes.Search(agendas[k].input(kind.ID, kind.Rules), view.within)
+		for i, other := range others {
+			in := together[i].input(kind.ID, kind.Rules)
 			in.Type.Step, in.Type.Grid = 1, opentimes.OnTheClock // the grid is the first one's
 			starts = slices.DeleteFunc(starts, func(s opentimes.Start) bool { return other.ID == host.ID || !opentimes.Explain(in, s).Open })
 		}

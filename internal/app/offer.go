@@ -296,7 +296,7 @@ func (a *App) PlaceTypes(ctx context.Context, p Person, order []int64) ([]Meetin
 	if err != nil {
 		return nil, err
 	}
-	return a.MeetingTypes(ctx, p, true)
+	return a.MeetingTypes(ctx, p, true, "")
 }
 
 // DuplicateType makes a copy of a type with everything that belongs to it, switched off until somebody has looked at it.
@@ -381,7 +381,7 @@ func (a *App) RemoveType(ctx context.Context, p Person, id int64) ([]MeetingType
 	if err != nil {
 		return nil, err
 	}
-	return a.MeetingTypes(ctx, p, true)
+	return a.MeetingTypes(ctx, p, true, "")
 }
 
 func restoreRemoved(ctx context.Context, q *sqlc.Queries, c sqlc.SettingChange) error {

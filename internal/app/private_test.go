@@ -130,7 +130,7 @@ func TestAStepNamesWhoeverTookIt(t *testing.T) {
 	routed(t, h, func(r *app.TypeRouting) { r.People = []app.PoolPlace{{Person: h.Colleague.ID, Weight: 1}} })
 	b := book(t, h, "2026-05-05 10:00")
 	letters(t, h, "harbour", 1)
-	board, err := h.App.Board(ctx, again(t, h), "2026-05-05", 1, h.Colleague.ID, 0)
+	board, err := h.App.Board(ctx, again(t, h), app.BoardDays{From: "2026-05-05", Days: 1, Whose: h.Colleague.ID}, 0)
 	require.NoError(t, err)
 	id := board.Rows[0].Ribbon.Bookings[0].ID
 	_, err = h.App.AskToChooseAgain(ctx, again(t, h), id, "The lamps are late.")

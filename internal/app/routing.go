@@ -160,14 +160,13 @@ type lineup struct {
 func (a *App) lineup(ctx context.Context, q *sqlc.Queries, o offered, asked ask, within span.Span, moving int64) (lineup, error) {
 	l := lineup{o: o, ask: asked}
 	l.candidates = o.candidates(asked)
-	for _, c := range l.candidates {
-		g, err := a.agenda(ctx, q, o.pool.of(c.ID), within, moving)
-		if err != nil {
-			return l, err
-		}
-		l.agendas = append(l.agendas, g)
+	people := make([]Person, len(l.candidates))
+	for i, c := range l.candidates {
+		people[i] = o.pool.of(c.ID)
 	}
-	return l, nil
+	var err error
+	l.agendas, err = a.agendas(ctx, q, people, within, moving)
+	return l, err
 }
 
 // candidates are those whom the answers point to, or the one whom the client chose among them.

@@ -128,18 +128,18 @@ func TestTogetherTheTypeOffersOnlyWhatSuitsBothAndBothHoldIt(t *testing.T) {
 	assert.Contains(t, client.Text, "With: Ines Valadares and Maren Achterberg, Quillmere")
 	require.Eventually(t, func() bool { return len(events(t, h)) == 1 }, 5*time.Second, 10*time.Millisecond)
 	for _, p := range []app.Person{h.Host, h.Colleague} {
-		board, err := h.App.Board(ctx, p, "2026-05-05", 1, app.Own, 0)
+		board, err := h.App.Board(ctx, p, app.BoardDays{From: "2026-05-05", Days: 1, Whose: app.Own}, 0)
 		require.NoError(t, err)
 		assert.Len(t, board.Rows[0].Ribbon.Bookings, 1, p.Name)
 	}
 	assert.Equal(t, "Ines Valadares and Maren Achterberg", b.Host, "the client is told of both")
-	board, err := h.App.Board(ctx, h.Host, "2026-05-05", 1, app.Own, 0)
+	board, err := h.App.Board(ctx, h.Host, app.BoardDays{From: "2026-05-05", Days: 1, Whose: app.Own}, 0)
 	require.NoError(t, err)
 	id := board.Rows[0].Ribbon.Bookings[0].ID
 	says, err := h.App.SayOfPlace(ctx, h.Host, id, app.Place{Date: "2026-05-05", Minute: 16 * 60})
 	require.NoError(t, err)
 	assert.Contains(t, says.Why, "Maren Achterberg: Outside the open hours", "by hand both count too")
-	places, err := h.App.Places(ctx, h.Host, id, "2026-05-05", 1, app.Own)
+	places, err := h.App.Places(ctx, h.Host, id, app.BoardDays{From: "2026-05-05", Days: 1, Whose: app.Own})
 	require.NoError(t, err)
 	assert.NotContains(t, places[0].Open, 16*60)
 	assert.Contains(t, places[0].Open, 14*60)
@@ -289,7 +289,7 @@ func TestEveryRoleMayDoWhatTheTableSays(t *testing.T) {
 			return err
 		},
 		app.SeeEverybodys: func(p app.Person) error {
-			board, err := h.App.Board(ctx, p, "2026-05-05", 1, app.Everybodys, 0)
+			board, err := h.App.Board(ctx, p, app.BoardDays{From: "2026-05-05", Days: 1, Whose: app.Everybodys}, 0)
 			require.NoError(t, err)
 			if !board.Rows[0].Handles {
 				return &app.Refusal{Kind: app.Forbidden}
@@ -401,7 +401,7 @@ func TestABookingByHandGoesByTheTypesRuleOrToWhomIsNamed(t *testing.T) {
 	assert.Contains(t, refused(t, byHand(h, named), app.OutsideRules).Sentence, "Outside the open hours")
 	named.Outside = true
 	require.NoError(t, byHand(h, named))
-	board, err := h.App.Board(ctx, h.Host, "2026-05-12", 1, app.Own, 0)
+	board, err := h.App.Board(ctx, h.Host, app.BoardDays{From: "2026-05-12", Days: 1, Whose: app.Own}, 0)
 	require.NoError(t, err)
 	assert.Len(t, board.Rows[0].Ribbon.Bookings, 1, "wanted anyway, it is the one's who entered it")
 

@@ -37,7 +37,7 @@ type Colleague struct {
 	Now   string   `json:"now" doc:"The clock where they are."`
 	Teams []string `json:"teams"`
 	Leave string   `json:"leave,omitempty" doc:"Their present or next time off, in words."`
-	Holds int      `json:"holds" doc:"Their coming bookings."`
+	Holds int      `json:"holds" doc:"Their bookings that are not over yet."`
 }
 
 // Team is a named group of people.
@@ -68,7 +68,7 @@ func (a *App) Staff(ctx context.Context, p Person) (Staff, error) {
 		return s, err
 	}
 	now := a.Now()
-	holds, err := a.comingByHost(ctx)
+	holds, err := a.comingByHost(ctx, p.home.id)
 	if err != nil {
 		return s, err
 	}
@@ -127,9 +127,9 @@ func (p Person) leave(now span.Instant) string {
 	return "off from " + next.First.Start(p.zone).Time().In(p.zone).Format("Mon 2 Jan") + " to " + last
 }
 
-// comingByHost counts everybody's coming bookings.
-func (a *App) comingByHost(ctx context.Context) (map[int64]int, error) {
-	rows, err := a.Store.ComingByHost(ctx, a.Now().Unix())
+// comingByHost counts everybody's bookings that are not over yet.
+func (a *App) comingByHost(ctx context.Context, workspace int64) (map[int64]int, error) {
+	rows, err := a.Store.ComingByHost(ctx, sqlc.ComingByHostParams{WorkspaceID: workspace, Now: a.Now().Unix()})
 	out := make(map[int64]int, len(rows))
 	for _, row := range rows {
 		out[row.PersonID] = int(row.Coming)
@@ -140,8 +140,8 @@ func (a *App) comingByHost(ctx context.Context) (map[int64]int, error) {
 // comingOf is somebody's coming bookings.
 func (a *App) comingOf(ctx context.Context, q *sqlc.Queries, person int64) ([]hosted, error) {
 	now := a.Now()
-	rows, err := q.BookingsOfHost(ctx, sqlc.BookingsOfHostParams{HostID: person, RangeFrom: now.Unix(), RangeTo: now.AddDate(5, 0, 0).Unix()})
-	return slices.DeleteFunc(hostedRows(rows), func(b hosted) bool { return b.StartAt <= now.Unix() }), err
+	rows, err := bookingsOf(ctx, q, person, span.Of(now, now.AddDate(5, 0, 0)))
+	return slices.DeleteFunc(rows, func(b hosted) bool { return b.StartAt <= now.Unix() }), err
 }
 
 // PersonChange is what can be changed about a person.

@@ -199,7 +199,7 @@ func hostBooking(b sqlc.Booking) HostBooking {
 // openCounts counts what the clients of the person's types can really book.
 func (a *App) openCounts(ctx context.Context, p Person, within span.Span) (counts []OpenCount, empty []Trouble, err error) {
 	counts, empty = []OpenCount{}, []Trouble{}
-	types, err := a.MeetingTypes(ctx, p, false)
+	types, err := a.MeetingTypes(ctx, p, false, "")
 	if err != nil {
 		return counts, empty, err
 	}

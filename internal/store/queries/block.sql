@@ -1,5 +1,5 @@
 -- name: Blocks :many
-SELECT * FROM block WHERE person_id = @person_id AND end_at > @range_from AND start_at < @range_to ORDER BY start_at;
+SELECT * FROM block WHERE end_at > @range_from AND start_at < @range_to AND person_id IN (sqlc.slice('people')) ORDER BY start_at;
 
 -- name: AddBlock :one
 INSERT INTO block (person_id, start_at, end_at, label) VALUES (@person_id, @start_at, @end_at, @label) RETURNING id;

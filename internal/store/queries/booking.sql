@@ -43,10 +43,10 @@ SELECT * FROM booking_host WHERE booking_id = @booking_id ORDER BY person_id;
 SELECT sqlc.embed(booking), sqlc.embed(booking_host) FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
 WHERE booking_host.booking_id = @booking_id AND booking_host.person_id = @person_id AND booking_host.state <> 'left';
 
--- name: BookingsOfHost :many
-SELECT sqlc.embed(booking), sqlc.embed(booking_host) FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
-WHERE booking_host.person_id = @host_id AND booking_host.state = 'booked'
-  AND booking_host.kept_until > @range_from AND booking_host.kept_from < @range_to
+-- name: BookingsOfHosts :many
+SELECT sqlc.embed(booking), sqlc.embed(booking_host) FROM booking_host CROSS JOIN booking ON booking.id = booking_host.booking_id
+WHERE booking_host.state = 'booked' AND booking_host.kept_until > @range_from AND booking_host.kept_from < @range_to
+  AND booking_host.person_id IN (sqlc.slice('people'))
 ORDER BY booking_host.start_at + 0; -- not by the index on it, along which everybody's would be looked at
 
 -- name: SetOverlapAllowed :exec
@@ -88,8 +88,10 @@ ORDER BY booking.created_at, booking.id;
 SELECT booking.* FROM booking CROSS JOIN meeting_type
 WHERE booking.life = 'requested' AND meeting_type.id = booking.type_id AND meeting_type.workspace_id = @workspace_id ORDER BY booking.created_at, booking.id LIMIT 100;
 
+-- Everybody's bookings that are not over yet.
 -- name: ComingByHost :many
-SELECT person_id, COUNT(*) AS coming FROM booking_host WHERE state = 'booked' AND start_at > @now GROUP BY person_id + 0; -- else everybody's past is gone through
+SELECT person.id AS person_id, (SELECT COUNT(*) FROM booking_host WHERE booking_host.person_id = person.id AND booking_host.kept_until > @now AND booking_host.state = 'booked') AS coming
+FROM person WHERE person.workspace_id = @workspace_id AND person.removed_at = 0;
 
 -- What begins in a range, whoever of the workspace hosts it.
 -- name: MeetingsOfWorkspace :many
@@ -172,7 +174,7 @@ SELECT event_href FROM booking_host WHERE event_calendar = @event_calendar AND e
 -- The clients of a host's last meetings, each as they called themselves last.
 -- name: KnownClients :many
 SELECT lately.client_name, lately.client_mail, CAST(MAX(lately.id) AS INTEGER) AS latest
-FROM (SELECT booking.id, booking.client_name, booking.client_mail FROM booking WHERE booking.host_id = @host_id ORDER BY booking.start_at DESC LIMIT 500) lately
+FROM (SELECT booking.id, booking.client_name, booking.client_mail FROM booking WHERE booking.host_id = @host_id ORDER BY booking.start_at DESC LIMIT 200) lately
 GROUP BY lower(lately.client_mail) ORDER BY latest DESC;
 
 -- name: BookingsOfClient :one

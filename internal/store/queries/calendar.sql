@@ -108,15 +108,15 @@ INSERT INTO busy (calendar_id, href, start_at, end_at, uid, title, opens) VALUES
 -- Bookings of Corrim come back from their host's calendar as events; they count as bookings, with their buffers, and not
 -- a second time as busy. One that its host has moved there takes both places until they have decided.
 -- name: Busy :many
-SELECT busy.start_at, busy.end_at, busy.uid, busy.title, busy.opens, calendar.blocks, calendar.id AS calendar_id, calendar.name AS calendar,
+SELECT calendar_account.person_id, busy.start_at, busy.end_at, busy.uid, busy.title, busy.opens, calendar.blocks, calendar.id AS calendar_id, calendar.name AS calendar,
     calendar.details, calendar.pattern, calendar.tone
-FROM busy
-JOIN calendar ON calendar.id = busy.calendar_id
-JOIN calendar_account ON calendar_account.id = calendar.account_id
-WHERE calendar_account.person_id = @person_id AND calendar.shown = 1
-  AND busy.end_at > @range_from AND busy.start_at < @range_to
+FROM calendar_account
+CROSS JOIN calendar ON calendar.account_id = calendar_account.id
+CROSS JOIN busy ON busy.calendar_id = calendar.id
+WHERE calendar.shown = 1 AND busy.end_at > @range_from AND busy.start_at < @range_to
   AND NOT EXISTS (SELECT 1 FROM booking JOIN booking_host ON booking_host.booking_id = booking.id
-    WHERE booking.uid = busy.uid AND booking_host.person_id = @person_id AND booking_host.event_seen <> 'moved')
+    WHERE booking.uid = busy.uid AND booking_host.person_id = calendar_account.person_id AND booking_host.event_seen <> 'moved')
+  AND calendar_account.person_id IN (sqlc.slice('people'))
 ORDER BY busy.start_at;
 
 -- Events that open time instead of a person's week.
@@ -126,12 +126,11 @@ JOIN calendar ON calendar.id = busy.calendar_id
 JOIN calendar_account ON calendar_account.id = calendar.account_id
 WHERE calendar_account.person_id = @person_id AND calendar.shown = 1 AND busy.opens = 1 ORDER BY busy.start_at;
 
--- Those of which the last copy may not be what is there now: they can't be read, were read too long ago, or never.
--- name: CalendarsInDoubt :many
-SELECT calendar.name, calendar.read_at FROM calendar
-JOIN calendar_account ON calendar_account.id = calendar.account_id
-WHERE calendar_account.person_id = @person_id AND calendar.blocks = 1 AND calendar.shown = 1 AND calendar_account.kind <> 'file'
-  AND (calendar.trouble <> '' OR calendar.read_at < @oldest);
+-- Those that are to be read again and again and close time, with how far their copies can be trusted.
+-- name: BlockingCalendars :many
+SELECT calendar_account.person_id, calendar.name, calendar.read_at, calendar.trouble <> '' AS in_trouble
+FROM calendar_account CROSS JOIN calendar ON calendar.account_id = calendar_account.id
+WHERE calendar.blocks = 1 AND calendar.shown = 1 AND calendar_account.kind <> 'file' AND calendar_account.person_id IN (sqlc.slice('people'));
 
 -- name: CalendarOfAccount :one
 SELECT * FROM calendar WHERE account_id = @account_id;

@@ -6,7 +6,7 @@ SELECT latest.client_name, latest.client_mail, latest.client_zone, latest.start_
 FROM client JOIN booking latest ON latest.id = client.latest_id
 WHERE client.workspace_id = @workspace_id
   AND (CAST(@search AS TEXT) = '' OR instr(lower(client.name || ' ' || client.mail), lower(CAST(@search AS TEXT))) > 0)
-ORDER BY client.latest_id DESC LIMIT 200;
+ORDER BY client.latest_id DESC LIMIT 100;
 
 -- Those of one of its hosts.
 -- name: ClientsOfHost :many
@@ -18,7 +18,7 @@ FROM (
     GROUP BY lower(booking.client_mail)
 ) grouped JOIN booking latest ON latest.id = grouped.id
 WHERE CAST(@search AS TEXT) = '' OR instr(lower(latest.client_name || ' ' || latest.client_mail), lower(CAST(@search AS TEXT))) > 0
-ORDER BY latest.id DESC LIMIT 200;
+ORDER BY latest.id DESC LIMIT 100;
 
 -- name: BookingsByClient :many
 SELECT booking.* FROM booking JOIN meeting_type ON meeting_type.id = booking.type_id

@@ -7,6 +7,7 @@ package sqlc
 
 import (
 	"context"
+	"strings"
 )
 
 const addBlock = `-- name: AddBlock :one
@@ -50,17 +51,29 @@ func (q *Queries) Block(ctx context.Context, id int64) (Block, error) {
 }
 
 const blocks = `-- name: Blocks :many
-SELECT id, person_id, start_at, end_at, label FROM block WHERE person_id = ?1 AND end_at > ?2 AND start_at < ?3 ORDER BY start_at
+SELECT id, person_id, start_at, end_at, label FROM block WHERE end_at > ?1 AND start_at < ?2 AND person_id IN (/*SLICE:people*/?) ORDER BY start_at
 `
 
 type BlocksParams struct {
-	PersonID  int64
 	RangeFrom int64
 	RangeTo   int64
+	People    []int64
 }
 
 func (q *Queries) Blocks(ctx context.Context, arg BlocksParams) ([]Block, error) {
-	rows, err := q.db.QueryContext(ctx, blocks, arg.PersonID, arg.RangeFrom, arg.RangeTo)
+	query := blocks
+	var queryParams []interface{}
+	queryParams = append(queryParams, arg.RangeFrom)
+	queryParams = append(queryParams, arg.RangeTo)
+	if len(arg.People) > 0 {
+		for _, v := range arg.People {
+			queryParams = append(queryParams, v)
+		}
+		query = strings.Replace(query, "/*SLICE:people*/?", strings.Repeat(",?", len(arg.People))[1:], 1)
+	} else {
+		query = strings.Replace(query, "/*SLICE:people*/?", "NULL", 1)
+	}
+	rows, err := q.db.QueryContext(ctx, query, queryParams...)
 	if err != nil {
 		return nil, err
 	}

@@ -8,6 +8,7 @@ package sqlc
 import (
 	"context"
 	"database/sql"
+	"strings"
 )
 
 const addBooking = `-- name: AddBooking :one
@@ -548,33 +549,45 @@ func (q *Queries) BookingsOfClient(ctx context.Context, arg BookingsOfClientPara
 	return count, err
 }
 
-const bookingsOfHost = `-- name: BookingsOfHost :many
-SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking.answers, booking.life, booking.way, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking_host.booking_id, booking_host.person_id, booking_host.state, booking_host.start_at, booking_host.end_at, booking_host.kept_from, booking_host.kept_until, booking_host.overlap_allowed, booking_host.event_calendar, booking_host.event_href, booking_host.event_etag, booking_host.event_seen, booking_host.event_start, booking_host.event_end, booking_host.clash_kept, booking_host.event_written, booking_host.event_seen_at FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
-WHERE booking_host.person_id = ?1 AND booking_host.state = 'booked'
-  AND booking_host.kept_until > ?2 AND booking_host.kept_from < ?3
+const bookingsOfHosts = `-- name: BookingsOfHosts :many
+SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking.answers, booking.life, booking.way, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking_host.booking_id, booking_host.person_id, booking_host.state, booking_host.start_at, booking_host.end_at, booking_host.kept_from, booking_host.kept_until, booking_host.overlap_allowed, booking_host.event_calendar, booking_host.event_href, booking_host.event_etag, booking_host.event_seen, booking_host.event_start, booking_host.event_end, booking_host.clash_kept, booking_host.event_written, booking_host.event_seen_at FROM booking_host CROSS JOIN booking ON booking.id = booking_host.booking_id
+WHERE booking_host.state = 'booked' AND booking_host.kept_until > ?1 AND booking_host.kept_from < ?2
+  AND booking_host.person_id IN (/*SLICE:people*/?)
 ORDER BY booking_host.start_at + 0
 `
 
-type BookingsOfHostParams struct {
-	HostID    int64
+type BookingsOfHostsParams struct {
 	RangeFrom int64
 	RangeTo   int64
+	People    []int64
 }
 
-type BookingsOfHostRow struct {
+type BookingsOfHostsRow struct {
 	Booking     Booking
 	BookingHost BookingHost
 }
 
-func (q *Queries) BookingsOfHost(ctx context.Context, arg BookingsOfHostParams) ([]BookingsOfHostRow, error) {
-	rows, err := q.db.QueryContext(ctx, bookingsOfHost, arg.HostID, arg.RangeFrom, arg.RangeTo)
+func (q *Queries) BookingsOfHosts(ctx context.Context, arg BookingsOfHostsParams) ([]BookingsOfHostsRow, error) {
+	query := bookingsOfHosts
+	var queryParams []interface{}
+	queryParams = append(queryParams, arg.RangeFrom)
+	queryParams = append(queryParams, arg.RangeTo)
+	if len(arg.People) > 0 {
+		for _, v := range arg.People {
+			queryParams = append(queryParams, v)
+		}
+		query = strings.Replace(query, "/*SLICE:people*/?", strings.Repeat(",?", len(arg.People))[1:], 1)
+	} else {
+		query = strings.Replace(query, "/*SLICE:people*/?", "NULL", 1)
+	}
+	rows, err := q.db.QueryContext(ctx, query, queryParams...)
 	if err != nil {
 		return nil, err
 	}
 	defer rows.Close()
-	items := []BookingsOfHostRow{}
+	items := []BookingsOfHostsRow{}
 	for rows.Next() {
-		var i BookingsOfHostRow
+		var i BookingsOfHostsRow
 		if err := rows.Scan(
 			&i.Booking.ID,
 			&i.Booking.Uid,
@@ -726,16 +739,23 @@ func (q *Queries) CodesSent(ctx context.Context, bookingID int64) (int64, error)
 }
 
 const comingByHost = `-- name: ComingByHost :many
-SELECT person_id, COUNT(*) AS coming FROM booking_host WHERE state = 'booked' AND start_at > ?1 GROUP BY person_id + 0
+SELECT person.id AS person_id, (SELECT COUNT(*) FROM booking_host WHERE booking_host.person_id = person.id AND booking_host.kept_until > ?1 AND booking_host.state = 'booked') AS coming
+FROM person WHERE person.workspace_id = ?2 AND person.removed_at = 0
 `
+
+type ComingByHostParams struct {
+	Now         int64
+	WorkspaceID int64
+}
 
 type ComingByHostRow struct {
 	PersonID int64
 	Coming   int64
 }
 
-func (q *Queries) ComingByHost(ctx context.Context, now int64) ([]ComingByHostRow, error) {
-	rows, err := q.db.QueryContext(ctx, comingByHost, now)
+// Everybody's bookings that are not over yet.
+func (q *Queries) ComingByHost(ctx context.Context, arg ComingByHostParams) ([]ComingByHostRow, error) {
+	rows, err := q.db.QueryContext(ctx, comingByHost, arg.Now, arg.WorkspaceID)
 	if err != nil {
 		return nil, err
 	}
@@ -938,7 +958,7 @@ func (q *Queries) KeepClash(ctx context.Context, arg KeepClashParams) error {
 
 const knownClients = `-- name: KnownClients :many
 SELECT lately.client_name, lately.client_mail, CAST(MAX(lately.id) AS INTEGER) AS latest
-FROM (SELECT booking.id, booking.client_name, booking.client_mail FROM booking WHERE booking.host_id = ?1 ORDER BY booking.start_at DESC LIMIT 500) lately
+FROM (SELECT booking.id, booking.client_name, booking.client_mail FROM booking WHERE booking.host_id = ?1 ORDER BY booking.start_at DESC LIMIT 200) lately
 GROUP BY lower(lately.client_mail) ORDER BY latest DESC
 `
 
@@ -1073,7 +1093,6 @@ func (q *Queries) LeaveBooking(ctx context.Context, arg LeaveBookingParams) erro
 }
 
 const meetingsOfWorkspace = `-- name: MeetingsOfWorkspace :many
-
 SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking.answers, booking.life, booking.way, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking_host.person_id FROM booking_host CROSS JOIN booking CROSS JOIN person
 WHERE booking_host.state = 'booked' AND booking_host.start_at >= ?1 AND booking_host.start_at < ?2
   AND booking.id = booking_host.booking_id AND person.id = booking_host.person_id AND person.workspace_id = ?3 AND person.removed_at = 0
@@ -1091,7 +1110,6 @@ type MeetingsOfWorkspaceRow struct {
 	PersonID int64
 }
 
-// else everybody's past is gone through
 // What begins in a range, whoever of the workspace hosts it.
 func (q *Queries) MeetingsOfWorkspace(ctx context.Context, arg MeetingsOfWorkspaceParams) ([]MeetingsOfWorkspaceRow, error) {
 	rows, err := q.db.QueryContext(ctx, meetingsOfWorkspace, arg.RangeFrom, arg.RangeTo, arg.WorkspaceID)

@@ -7,6 +7,7 @@ package sqlc
 
 import (
 	"context"
+	"strings"
 )
 
 const account = `-- name: Account :one
@@ -146,26 +147,79 @@ func (q *Queries) AddCalendar(ctx context.Context, arg AddCalendarParams) error 
 	return err
 }
 
+const blockingCalendars = `-- name: BlockingCalendars :many
+SELECT calendar_account.person_id, calendar.name, calendar.read_at, calendar.trouble <> '' AS in_trouble
+FROM calendar_account CROSS JOIN calendar ON calendar.account_id = calendar_account.id
+WHERE calendar.blocks = 1 AND calendar.shown = 1 AND calendar_account.kind <> 'file' AND calendar_account.person_id IN (/*SLICE:people*/?)
+`
+
+type BlockingCalendarsRow struct {
+	PersonID  int64
+	Name      string
+	ReadAt    int64
+	InTrouble bool
+}
+
+// Those that are to be read again and again and close time, with how far their copies can be trusted.
+func (q *Queries) BlockingCalendars(ctx context.Context, people []int64) ([]BlockingCalendarsRow, error) {
+	query := blockingCalendars
+	var queryParams []interface{}
+	if len(people) > 0 {
+		for _, v := range people {
+			queryParams = append(queryParams, v)
+		}
+		query = strings.Replace(query, "/*SLICE:people*/?", strings.Repeat(",?", len(people))[1:], 1)
+	} else {
+		query = strings.Replace(query, "/*SLICE:people*/?", "NULL", 1)
+	}
+	rows, err := q.db.QueryContext(ctx, query, queryParams...)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []BlockingCalendarsRow{}
+	for rows.Next() {
+		var i BlockingCalendarsRow
+		if err := rows.Scan(
+			&i.PersonID,
+			&i.Name,
+			&i.ReadAt,
+			&i.InTrouble,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const busy = `-- name: Busy :many
-SELECT busy.start_at, busy.end_at, busy.uid, busy.title, busy.opens, calendar.blocks, calendar.id AS calendar_id, calendar.name AS calendar,
+SELECT calendar_account.person_id, busy.start_at, busy.end_at, busy.uid, busy.title, busy.opens, calendar.blocks, calendar.id AS calendar_id, calendar.name AS calendar,
     calendar.details, calendar.pattern, calendar.tone
-FROM busy
-JOIN calendar ON calendar.id = busy.calendar_id
-JOIN calendar_account ON calendar_account.id = calendar.account_id
-WHERE calendar_account.person_id = ?1 AND calendar.shown = 1
-  AND busy.end_at > ?2 AND busy.start_at < ?3
+FROM calendar_account
+CROSS JOIN calendar ON calendar.account_id = calendar_account.id
+CROSS JOIN busy ON busy.calendar_id = calendar.id
+WHERE calendar.shown = 1 AND busy.end_at > ?1 AND busy.start_at < ?2
   AND NOT EXISTS (SELECT 1 FROM booking JOIN booking_host ON booking_host.booking_id = booking.id
-    WHERE booking.uid = busy.uid AND booking_host.person_id = ?1 AND booking_host.event_seen <> 'moved')
+    WHERE booking.uid = busy.uid AND booking_host.person_id = calendar_account.person_id AND booking_host.event_seen <> 'moved')
+  AND calendar_account.person_id IN (/*SLICE:people*/?)
 ORDER BY busy.start_at
 `
 
 type BusyParams struct {
-	PersonID  int64
 	RangeFrom int64
 	RangeTo   int64
+	People    []int64
 }
 
 type BusyRow struct {
+	PersonID   int64
 	StartAt    int64
 	EndAt      int64
 	Uid        string
@@ -182,7 +236,19 @@ type BusyRow struct {
 // Bookings of Corrim come back from their host's calendar as events; they count as bookings, with their buffers, and not
 // a second time as busy. One that its host has moved there takes both places until they have decided.
 func (q *Queries) Busy(ctx context.Context, arg BusyParams) ([]BusyRow, error) {
-	rows, err := q.db.QueryContext(ctx, busy, arg.PersonID, arg.RangeFrom, arg.RangeTo)
+	query := busy
+	var queryParams []interface{}
+	queryParams = append(queryParams, arg.RangeFrom)
+	queryParams = append(queryParams, arg.RangeTo)
+	if len(arg.People) > 0 {
+		for _, v := range arg.People {
+			queryParams = append(queryParams, v)
+		}
+		query = strings.Replace(query, "/*SLICE:people*/?", strings.Repeat(",?", len(arg.People))[1:], 1)
+	} else {
+		query = strings.Replace(query, "/*SLICE:people*/?", "NULL", 1)
+	}
+	rows, err := q.db.QueryContext(ctx, query, queryParams...)
 	if err != nil {
 		return nil, err
 	}
@@ -191,6 +257,7 @@ func (q *Queries) Busy(ctx context.Context, arg BusyParams) ([]BusyRow, error) {
 	for rows.Next() {
 		var i BusyRow
 		if err := rows.Scan(
+			&i.PersonID,
 			&i.StartAt,
 			&i.EndAt,
 			&i.Uid,
@@ -399,47 +466,6 @@ func (q *Queries) Calendars(ctx context.Context, personID int64) ([]CalendarsRow
 			&i.Events,
 			&i.Troubled,
 		); err != nil {
-			return nil, err
-		}
-		items = append(items, i)
-	}
-	if err := rows.Close(); err != nil {
-		return nil, err
-	}
-	if err := rows.Err(); err != nil {
-		return nil, err
-	}
-	return items, nil
-}
-
-const calendarsInDoubt = `-- name: CalendarsInDoubt :many
-SELECT calendar.name, calendar.read_at FROM calendar
-JOIN calendar_account ON calendar_account.id = calendar.account_id
-WHERE calendar_account.person_id = ?1 AND calendar.blocks = 1 AND calendar.shown = 1 AND calendar_account.kind <> 'file'
-  AND (calendar.trouble <> '' OR calendar.read_at < ?2)
-`
-
-type CalendarsInDoubtParams struct {
-	PersonID int64
-	Oldest   int64
-}
-
-type CalendarsInDoubtRow struct {
-	Name   string
-	ReadAt int64
-}
-
-// Those of which the last copy may not be what is there now: they can't be read, were read too long ago, or never.
-func (q *Queries) CalendarsInDoubt(ctx context.Context, arg CalendarsInDoubtParams) ([]CalendarsInDoubtRow, error) {
-	rows, err := q.db.QueryContext(ctx, calendarsInDoubt, arg.PersonID, arg.Oldest)
-	if err != nil {
-		return nil, err
-	}
-	defer rows.Close()
-	items := []CalendarsInDoubtRow{}
-	for rows.Next() {
-		var i CalendarsInDoubtRow
-		if err := rows.Scan(&i.Name, &i.ReadAt); err != nil {
 			return nil, err
 		}
 		items = append(items, i)

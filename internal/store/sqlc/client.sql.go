@@ -101,7 +101,7 @@ SELECT latest.client_name, latest.client_mail, latest.client_zone, latest.start_
 FROM client JOIN booking latest ON latest.id = client.latest_id
 WHERE client.workspace_id = ?1
   AND (CAST(?2 AS TEXT) = '' OR instr(lower(client.name || ' ' || client.mail), lower(CAST(?2 AS TEXT))) > 0)
-ORDER BY client.latest_id DESC LIMIT 200
+ORDER BY client.latest_id DESC LIMIT 100
 `
 
 type ClientsParams struct {
@@ -158,7 +158,7 @@ FROM (
     GROUP BY lower(booking.client_mail)
 ) grouped JOIN booking latest ON latest.id = grouped.id
 WHERE CAST(?2 AS TEXT) = '' OR instr(lower(latest.client_name || ' ' || latest.client_mail), lower(CAST(?2 AS TEXT))) > 0
-ORDER BY latest.id DESC LIMIT 200
+ORDER BY latest.id DESC LIMIT 100
 `
 
 type ClientsOfHostParams struct {

@@ -1484,7 +1484,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The meeting types that the host offers */
+        /** The meeting types that the host offers, at most 100 */
         get: operations["types"];
         put?: never;
         /** Add a meeting type */
@@ -1536,7 +1536,8 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** A meeting type */
+        get: operations["type"];
         /** Save a meeting type */
         put: operations["save-type"];
         post?: never;
@@ -1918,6 +1919,11 @@ export interface components {
              * @description Of the viewer's wall clock, now.
              */
             minute: number;
+            /**
+             * Format: int64
+             * @description How many have days here, with those before and after.
+             */
+            people: number;
             rows: components["schemas"]["BoardRow"][];
             /** @description To narrow the colleagues to. */
             teams: components["schemas"]["Team"][];
@@ -2341,7 +2347,7 @@ export interface components {
             bookable: boolean;
             /**
              * Format: int64
-             * @description Their coming bookings.
+             * @description Their bookings that are not over yet.
              */
             holds: number;
             /** Format: int64 */
@@ -4283,6 +4289,10 @@ export interface operations {
                 everybody?: boolean;
                 /** @description Of a colleague; one's own if left out. */
                 person?: number;
+                /** @description Of everybody, only a team's. */
+                team?: number;
+                /** @description Of everybody, how many come before: some 30 are shown at once. */
+                skip?: number;
                 /** @description The meeting type whose open starts are shown. */
                 opening?: number;
             };
@@ -5602,6 +5612,10 @@ export interface operations {
                 everybody?: boolean;
                 /** @description Of a colleague; one's own if left out. */
                 person?: number;
+                /** @description Of everybody, only a team's. */
+                team?: number;
+                /** @description Of everybody, how many come before: some 30 are shown at once. */
+                skip?: number;
             };
             header?: never;
             path: {
@@ -7294,6 +7308,8 @@ export interface operations {
             query?: {
                 /** @description A coordinator wants all of the workspace. */
                 all?: boolean;
+                /** @description In names and categories. */
+                search?: string;
             };
             header?: never;
             path?: never;
@@ -7417,6 +7433,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TypePreview"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    type: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeetingType"];
                 };
             };
             /** @description Error */

@@ -43,11 +43,25 @@ export function useCalendars() {
   })
 }
 
+/** How many types are listed at once; a search finds the others. */
+export const mostTypes = 100
+
 /** The types that the person hosts or has made; with all, a coordinator's are all of the workspace. */
-export function useTypes(all = false) {
+export function useTypes(all = false, search = '') {
   return useQuery({
-    queryKey: ['types', all],
-    queryFn: () => need(api.GET('/types', { params: { query: { all } } })),
+    queryKey: ['types', all, search],
+    queryFn: () => need(api.GET('/types', { params: { query: { all, search } } })),
+    placeholderData: (before) => before,
+    refetchOnWindowFocus: false,
+  })
+}
+
+/** One of them. */
+export function useType(id: number) {
+  return useQuery<Schemas['MeetingType'], Refusal>({
+    queryKey: ['types', id],
+    queryFn: () => need(api.GET('/types/{id}', { params: { path: { id } } })),
+    enabled: id > 0,
     refetchOnWindowFocus: false,
   })
 }

@@ -1,5 +1,5 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
-import { useMemo, useState } from 'react'
+import { useState } from 'react'
 import { useSearchParams } from 'react-router'
 import { api, need, type Schemas } from '../../api/client'
 import { Button, Need } from '../../kit/kit'
@@ -12,7 +12,7 @@ import { reasonsPath } from '../types/Reasons'
 import { Undo } from '../Undo'
 import { useGo } from '../unsaved'
 import { useKey } from '../useKey'
-import { Carry } from './Carry'
+import { type BoardDays, Carry } from './Carry'
 import { Enter, type Stretch } from './Enter'
 import { BoardRow } from './Row'
 import { SecondRuler, Shows, useShows } from './Shows'
@@ -34,20 +34,22 @@ function Days({ today, zone, firstWeekday }: { today: string; zone: string; firs
   const date = search.get('from') ?? (everybody ? today : weekOf(today, firstWeekday))
   const [entering, setEntering] = useState<Stretch | null>(null)
   const [shows, setShows] = useShows()
-  const board = useBoard(date, everybody, shows.opening)
+  const skip = everybody ? Number(search.get('skip')) || 0 : 0
+  const view = everybody ? { from: date, everybody, days: 7, team: shows.team, skip } : { from: date, days: 7 }
+  const board = useBoard(view, shows.opening)
   const show = (from: string, all: boolean) => setSearch(all ? { of: 'all', from } : { from })
   const step = everybody ? 1 : 7
+  const change = (next: Partial<typeof shows>) => {
+    setShows(next)
+    if (next.team !== undefined && skip > 0) show(date, everybody) // from the first of them on
+  }
   const free = () => setEntering(date > today ? { date, from: 9 * 60, to: 10 * 60 } : nextHour(zone))
   useKey('[', () => show(addDays(date, -step), everybody))
   useKey(']', () => show(addDays(date, step), everybody))
   useKey('b', free)
   useKey('n', free)
   useKey('e', () => type && go(reasonsPath(type.id, date)))
-  const narrowed = everybody && board.data?.teams.some((t) => t.id === shows.team)
-  const rows = useMemo(
-    () => (board.data?.rows ?? []).filter((row) => !narrowed || row.teams.includes(shows.team)),
-    [board.data, narrowed, shows.team],
-  )
+  const rows = board.data?.rows ?? none
   const [axis, zoom] = useZoom(
     axisFor(
       rows.flatMap(({ ribbon }) => [...ribbon.open, ...ribbon.bookings]),
@@ -80,8 +82,8 @@ function Days({ today, zone, firstWeekday }: { today: string; zone: string; firs
       }
     >
       {board.error && <Need>{board.error.message}</Need>}
-      <Shows shows={shows} onChange={setShows} own={board.data?.zone ?? 'UTC'} teams={board.data?.teams ?? []} />
-      <Carry rows={rows} axis={axis} view={{ from: date, everybody, days: 7 }}>
+      <Shows shows={shows} onChange={change} own={board.data?.zone ?? 'UTC'} teams={board.data?.teams ?? []} />
+      <Carry rows={rows} axis={axis} view={view}>
         <div className={`grid grid-cols-[9rem_minmax(0,1fr)] items-end gap-x-3 ${shows.hours ? '' : 'hours-hidden'}`}>
           {board.data && shows.zone && (
             <SecondRuler axis={axis} date={date} zone={board.data.zone} other={shows.zone} />
@@ -101,12 +103,48 @@ function Days({ today, zone, firstWeekday }: { today: string; zone: string; firs
           ))}
         </div>
       </Carry>
+      {board.data && everybody && (
+        <Further
+          skip={skip}
+          shown={rows.length}
+          of={board.data.people}
+          onSkip={(to) => setSearch({ of: 'all', from: date, ...(to > 0 ? { skip: String(to) } : {}) })}
+        />
+      )}
       <p className="mt-4 text-note text-ink-2">
         Draw on a day of yours to book a client, to block time or to open more of it. Drag a booking, or press m on it,
         to carry it elsewhere. Hatched is busy elsewhere: those events are changed where they live.
       </p>
       {entering && <Enter stretch={entering} onDone={() => setEntering(null)} />}
     </View>
+  )
+}
+
+const none: Schemas['BoardRow'][] = []
+
+/** How many colleagues at most are shown at once; the server decides it. */
+const atOnce = 30
+
+/** Which of many colleagues are shown, and the ways to the others. */
+function Further(props: { skip: number; shown: number; of: number; onSkip: (skip: number) => void }) {
+  const { skip, shown, of, onSkip } = props
+  if (of === shown) return null
+  return (
+    <p className="mt-3 flex items-baseline gap-x-4 text-note text-ink-2">
+      <span className="figures">
+        Colleagues {skip + 1} to {skip + shown} of {of}
+      </span>
+      {skip > 0 && (
+        <Button kind="text" onClick={() => onSkip(Math.max(0, skip - atOnce))}>
+          Those before
+        </Button>
+      )}
+      {skip + shown < of && (
+        <Button kind="text" onClick={() => onSkip(skip + shown)}>
+          Those after
+        </Button>
+      )}
+    </p>
   )
 }
 
@@ -117,10 +155,10 @@ function nextHour(zone: string): Stretch {
   return { date, from, to: from + 60 }
 }
 
-function useBoard(from: string, everybody: boolean, opening: number) {
+function useBoard(view: BoardDays, opening: number) {
   return useQuery<Schemas['Board']>({
-    queryKey: ['board', from, everybody, opening],
-    queryFn: () => need(api.GET('/board', { params: { query: { from, everybody, days: 7, opening } } })),
+    queryKey: ['board', view, opening],
+    queryFn: () => need(api.GET('/board', { params: { query: { ...view, opening } } })),
     placeholderData: keepPreviousData,
     refetchInterval: 30_000,
   })

@@ -34,10 +34,19 @@ const Context = createContext<Carrying>({ places: none, lift: () => {} })
 
 export const useCarrying = () => useContext(Context)
 
+/** Which days of whom the board shows, as the server is asked for them. */
+export interface BoardDays {
+  from: string
+  days: number
+  everybody?: boolean
+  team?: number
+  skip?: number
+}
+
 interface Props {
   rows: Schemas['BoardRow'][]
   axis: Axis
-  view: { from: string; everybody: boolean; days: number }
+  view: BoardDays
   children: ReactNode
 }
 
@@ -66,7 +75,7 @@ export function Carry({ rows, axis, view, children }: Props) {
         {children}
         {load && (
           <Ghost
-            everybody={view.everybody}
+            everybody={view.everybody ?? false}
             load={load}
             rows={rows}
             axis={axis}

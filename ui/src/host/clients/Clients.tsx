@@ -5,7 +5,7 @@ import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { Button, Need, TextArea, TextField } from '../../kit/kit'
 import { clock, offsetOf, placeOf, shortDate, wallClock } from '../../time/time'
 import { Files } from '../Files'
-import { useMe } from '../queries'
+import { useMe, useTypes } from '../queries'
 import { View } from '../Shell'
 import { stateWords, stepWords } from '../steps'
 import { Attendance } from '../today/Attendance'
@@ -26,7 +26,7 @@ export function Clients() {
   return (
     <View
       title="Clients"
-      note={clients.data && `${clients.data.length}${clients.data.length === 200 ? ' latest' : ''}`}
+      note={clients.data && `${clients.data.length}${clients.data.length === 100 ? ' latest' : ''}`}
       actions={<MakeOffer words="Offer times" client={{ name: '', mail: '' }} strong />}
       aside={mail ? <History key={mail} mail={mail} /> : <Offers />}
       asideWidth="minmax(0, 1fr)"
@@ -193,10 +193,7 @@ function Notes({ mail, notes }: { mail: string; notes: string }) {
 
 /** The pages on which this client's name and mail are filled in already. */
 function BookAgain({ client }: { client: Schemas['Client'] }) {
-  const types = useQuery({
-    queryKey: ['types', true],
-    queryFn: () => need(api.GET('/types', { params: { query: { all: true } } })),
-  })
+  const types = useTypes(true)
   const filled = new URLSearchParams({ name: client.name, mail: client.mail }).toString()
   const open = types.data?.filter((type) => type.listing !== 'off') ?? []
   if (open.length === 0) return null

@@ -4,7 +4,7 @@ import { useParams } from 'react-router'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { Need } from '../../kit/kit'
 import { countFields } from '../changes'
-import { useTypes } from '../queries'
+import { useType } from '../queries'
 import { SaveBar } from '../SaveBar'
 import { View } from '../Shell'
 import { Undo } from '../Undo'
@@ -21,17 +21,16 @@ export type Draft = Omit<Schemas['OfferChange'], 'version'>
 /** How a meeting type meets its clients: what is set, and beside it the form as they see it. */
 export function Offer() {
   const id = Number(useParams().id)
-  const types = useTypes(true)
+  const type = useType(id)
   const view = useQuery<OfferView, Refusal>({
     queryKey: ['offer', id],
     queryFn: () => need(api.GET('/types/{id}/offer', { params: { path: { id } } })),
     refetchOnWindowFocus: false,
   })
-  const error = types.error ?? view.error
+  const error = type.error ?? view.error
   if (error) return <Need className="m-10">{error.message}</Need>
-  const type = types.data?.find((t) => t.id === id)
-  if (!view.data || !type) return null
-  return <Editor key={`${id} ${view.data.version}`} type={type} view={view.data} />
+  if (!view.data || !type.data) return null
+  return <Editor key={`${id} ${view.data.version}`} type={type.data} view={view.data} />
 }
 
 function Editor({ type, view }: { type: Schemas['MeetingType']; view: OfferView }) {

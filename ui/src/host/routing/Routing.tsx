@@ -5,7 +5,7 @@ import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { Ask } from '../../kit/Ask'
 import { Need } from '../../kit/kit'
 import { countChanges } from '../changes'
-import { useTypes } from '../queries'
+import { useType } from '../queries'
 import { SaveBar } from '../SaveBar'
 import { View } from '../Shell'
 import { Undo } from '../Undo'
@@ -26,18 +26,17 @@ export interface Draft {
 /** How a meeting type finds its hosts: one sentence to compose, what it will do, and what it has done. */
 export function Routing() {
   const id = Number(useParams().id)
-  const types = useTypes(true)
+  const type = useType(id)
   const view = useQuery<RoutingView, Refusal>({
     queryKey: ['routing', id],
     queryFn: () => need(api.GET('/types/{id}/routing', { params: { path: { id } } })),
     refetchOnWindowFocus: false,
   })
-  const error = types.error ?? view.error
+  const error = type.error ?? view.error
   if (error) return <Need className="m-10">{error.message}</Need>
-  const type = types.data?.find((t) => t.id === id)
-  if (!view.data || !type) return null
+  if (!view.data || !type.data) return null
   const key = JSON.stringify([view.data.routing, view.data.who])
-  return <Editor key={key} type={type} view={view.data} />
+  return <Editor key={key} type={type.data} view={view.data} />
 }
 
 function Editor({ type, view }: { type: Schemas['MeetingType']; view: RoutingView }) {

@@ -6,7 +6,7 @@ import { Need } from '../../kit/kit'
 import { axisFor } from '../../ribbon/geometry'
 import { useZoom } from '../../ribbon/ZoomRuler'
 import { clock, longDate, minuteText, shortDate, wallClock } from '../../time/time'
-import { useTypes } from '../queries'
+import { useType, useTypes } from '../queries'
 import { View } from '../Shell'
 import { useGo } from '../unsaved'
 import { Layers } from './Layers'
@@ -169,8 +169,10 @@ function HostChoice({ reasons, onChoose }: { reasons: Schemas['Reasons']; onChoo
 
 /** The same day and time for another of the types. */
 function TypeChoice({ id, date, minute }: { id: string; date: string; minute: number }) {
-  const types = useTypes(true)
+  const types = useTypes(true).data ?? []
+  const shown = useType(Number(id)).data
   const go = useGo()
+  const all = !shown || types.some((type) => type.id === shown.id) ? types : [shown, ...types]
   return (
     <select
       aria-label="Meeting type"
@@ -178,7 +180,7 @@ function TypeChoice({ id, date, minute }: { id: string; date: string; minute: nu
       value={id}
       onChange={(event) => go(reasonsPath(Number(event.target.value), date, { minute }))}
     >
-      {types.data?.map((type) => (
+      {all.map((type) => (
         <option key={type.id} value={type.id}>
           {type.name}, {type.rules.before ? `${type.rules.before} + ` : ''}
           {type.rules.duration} + {type.rules.after} min

@@ -5,7 +5,7 @@ import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { Ask } from '../../kit/Ask'
 import { Need } from '../../kit/kit'
 import { countChanges } from '../changes'
-import { useMe, useTypes, useWorkspace } from '../queries'
+import { useMe, useType, useWorkspace } from '../queries'
 import { SaveBar } from '../SaveBar'
 import { View } from '../Shell'
 import { Undo } from '../Undo'
@@ -27,15 +27,12 @@ function blank({ rules }: Schemas['WorkspaceView']): Draft {
 /** One meeting type: its editor, and beside it what the unsaved change does to the coming days. */
 export function TypePage() {
   const { id } = useParams()
-  const types = useTypes(true)
+  const type = useType(Number(id) || 0)
   const workspace = useWorkspace()
-  const error = types.error ?? workspace.error
+  const error = type.error ?? workspace.error
   if (error) return <Need className="m-10">{error.message}</Need>
-  if (!types.data || !workspace.data) return null
-  const saved = types.data.find((type) => String(type.id) === id)
-  if (!saved && id !== 'new')
-    return <Need className="m-10">There is no such meeting type among yours. Choose one under Meeting types.</Need>
-  return <TypeEditor key={JSON.stringify(saved)} saved={saved} workspace={workspace.data} />
+  if (!workspace.data || (!type.data && id !== 'new')) return null
+  return <TypeEditor key={JSON.stringify(type.data)} saved={type.data} workspace={workspace.data} />
 }
 
 function draftOf({ name, slug, description, rules }: Draft): Draft {

@@ -2,19 +2,22 @@ import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { Ask } from '../../kit/Ask'
-import { Need } from '../../kit/kit'
+import { Need, TextField } from '../../kit/kit'
 import { Sortable } from '../../kit/Sortable'
-import { useMe, useToday, useTypes } from '../queries'
+import { mostTypes, useMe, useToday, useTypes } from '../queries'
 import { View } from '../Shell'
 import { Undo } from '../Undo'
 import { useGo } from '../unsaved'
+import { useDebounced } from '../useDebounced'
 import { reasonsPath } from './Reasons'
 
 type Type = Schemas['MeetingType']
 
 /** The meeting types that the host offers, in the order in which clients see them. */
 export function Types() {
-  const types = useTypes(true)
+  const [search, setSearch] = useState('')
+  const types = useTypes(true, useDebounced(search))
+  const searched = search !== '' || types.data?.length === mostTypes
   const today = useToday()
   const me = useMe().data?.person
   const go = useGo()
@@ -47,7 +50,20 @@ export function Types() {
       }
     >
       {(types.error ?? place.error) && <Need>{(types.error ?? place.error)?.message}</Need>}
-      {types.data?.length === 0 && (
+      {searched && (
+        <div className="mb-3 max-w-96">
+          <TextField
+            label="Find by name or category"
+            type="search"
+            value={search}
+            onChange={(event) => setSearch(event.target.value)}
+          />
+        </div>
+      )}
+      {types.data?.length === 0 && search !== '' && (
+        <p className="border-y border-rule py-4 text-ink-2">No meeting type is called so.</p>
+      )}
+      {types.data?.length === 0 && search === '' && (
         <p className="border-y border-rule py-4 text-ink-2">
           You offer no meeting type yet. Make one, and its page can be booked at once.
         </p>

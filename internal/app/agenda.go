@@ -1,0 +1,181 @@
+package app
+
+import (
+	"context"
+	"fmt"
+	"time"
+
+	"corrim/core/opentimes"
+	"corrim/core/span"
+	"corrim/internal/store/sqlc"
+)
+
+// agenda is everything about one host that open times depend on, loaded for a range.
+type agenda struct {
+	person   Person
+	now      span.Instant
+	busy     []sqlc.BusyRow
+	shown    []sqlc.BusyRow      // events that are shown and block nothing
+	unread   []opentimes.Stretch // what is closed because a calendar can't be read
+	blocks   []sqlc.Block
+	bookings []hosted
+}
+
+// hosted is a booking with one of its hosts' part in it.
+type hosted struct {
+	sqlc.Booking
+	own sqlc.BookingHost
+}
+
+func hostedRows(rows []sqlc.BookingsOfHostsRow) []hosted {
+	out := make([]hosted, len(rows))
+	for i, r := range rows {
+		out[i] = hosted{r.Booking, r.BookingHost}
+	}
+	return out
+}
+
+// bookingsOf is somebody's bookings of which the kept time overlaps a range.
+func bookingsOf(ctx context.Context, q *sqlc.Queries, person int64, within span.Span) ([]hosted, error) {
+	rows, err := q.BookingsOfHosts(ctx, sqlc.BookingsOfHostsParams{RangeFrom: int64(within.Start), RangeTo: int64(within.End), People: []int64{person}})
+	return hostedRows(rows), err
+}
+
+// agendaMargin is what an agenda holds beyond the range asked for, in seconds: limits count whole weeks, and the grids look
+// at whole runs of up to a week with a meeting and its buffers beside them.
+const agendaMargin = 14 * 24 * 3600
+
+// agenda loads what the host's open times within the range depend on, without one booking if it is being moved.
+func (a *App) agenda(ctx context.Context, q *sqlc.Queries, p Person, within span.Span, moving int64) (agenda, error) {
+	all, err := a.agendas(ctx, q, []Person{p}, within, moving)
+	if err != nil {
+		return agenda{}, err
+	}
+	return all[0], nil
+}
+
+// agendas is the same of several people.
+func (a *App) agendas(ctx context.Context, q *sqlc.Queries, people []Person, within span.Span, moving int64) ([]agenda, error) {
+	return a.agendasWithin(ctx, q, people, within.Grow(agendaMargin, agendaMargin), moving)
+}
+
+// agendasWithin loads just what lies in a range, which is enough to draw it.
+func (a *App) agendasWithin(ctx context.Context, q *sqlc.Queries, people []Person, reach span.Span, moving int64) ([]agenda, error) {
+	out := make([]agenda, len(people))
+	if len(people) == 0 {
+		return out, nil
+	}
+	ids, of := make([]int64, len(people)), make(map[int64]*agenda, len(people))
+	for i, p := range people {
+		var err error
+		if p.choices.OpenTitle != "" { // the calendars may have been read since the person was loaded
+			if p.marked, err = openMarks(ctx, q, p.ID); err != nil {
+				return nil, err
+			}
+		}
+		out[i] = agenda{person: p, now: span.At(a.Now())}
+		ids[i], of[p.ID] = p.ID, &out[i]
+	}
+	from, to := int64(reach.Start), int64(reach.End)
+	events, err := q.Busy(ctx, sqlc.BusyParams{RangeFrom: from, RangeTo: to, People: ids})
+	if err != nil {
+		return nil, err
+	}
+	for _, e := range events {
+		of[e.PersonID].addEvent(e)
+	}
+	rows, err := q.BookingsOfHosts(ctx, sqlc.BookingsOfHostsParams{RangeFrom: from, RangeTo: to, People: ids})
+	if err != nil {
+		return nil, err
+	}
+	for _, b := range hostedRows(rows) {
+		if g := of[b.own.PersonID]; b.ID != moving {
+			g.bookings = append(g.bookings, b)
+		}
+	}
+	blocks, err := q.Blocks(ctx, sqlc.BlocksParams{RangeFrom: from, RangeTo: to, People: ids})
+	if err != nil {
+		return nil, err
+	}
+	for _, b := range blocks {
+		of[b.PersonID].blocks = append(of[b.PersonID].blocks, b)
+	}
+	calendars, err := q.BlockingCalendars(ctx, ids)
+	for _, c := range calendars {
+		of[c.PersonID].doubt(c, reach, a.Now())
+	}
+	return out, err
+}
+
+func (g *agenda) addEvent(e sqlc.BusyRow) {
+	if e.Details == detailsNobody {
+		e.Title = ""
+	}
+	switch {
+	case e.Opens == 1: // these are hours
+	case e.Blocks == 1:
+		g.busy = append(g.busy, e)
+	default:
+		g.shown = append(g.shown, e)
+	}
+}
+
+const (
+	offerNothing      = "nothing"
+	detailsNobody     = "nobody"
+	detailsColleagues = "colleagues"
+)
+
+// doubt closes a range if nothing is known of a calendar yet; and if it can't be read while its host offers nothing then or its copy
+// is too old.
+func (g *agenda) doubt(c sqlc.BlockingCalendarsRow, reach span.Span, now time.Time) {
+	oldest := now.Add(-time.Duration(g.person.choices.TrustHours) * time.Hour).Unix()
+	old := !freshAt(c.ReadAt, oldest, now)
+	switch {
+	case c.ReadAt == 0:
+		g.unread = append(g.unread, opentimes.Stretch{Span: reach, Calendar: c.Name, Title: "Not read yet, so nothing is offered"})
+	case old || c.InTrouble && g.person.choices.Unreachable == offerNothing:
+		g.unread = append(g.unread, opentimes.Stretch{Span: reach, Calendar: c.Name, Title: "Can't be read, so nothing is offered"})
+	}
+}
+
+// input is the agenda as core understands it, for a meeting type's rules; a type not yet saved has the ID 0.
+func (g agenda) input(id int64, rules TypeRules) opentimes.Input {
+	timing := rules.timing()
+	timing.Name = typeLabel(id)
+	home := g.person.home
+	return opentimes.Input{Now: g.now, Type: timing, Host: g.host(id), FirstWeekday: home.firstWeekday(), ShareBuffers: home.ShareBuffers}
+}
+
+// typeLabel is how bookings and limits know a type: its name may change.
+func typeLabel(id int64) string { return fmt.Sprintf("type %d", id) }
+
+func bookingLabel(id int64) string { return fmt.Sprint(id) }
+
+func (g agenda) host(kind int64) opentimes.Host {
+	host := opentimes.Host{Name: g.person.Name, Hours: g.person.planFor(kind)}
+	stretches := make([]opentimes.Stretch, len(g.busy))
+	for i, b := range g.busy {
+		stretches[i] = opentimes.Stretch{Span: span.Span{Start: span.Instant(b.StartAt), End: span.Instant(b.EndAt)}, Calendar: b.Calendar, Title: b.Title}
+	}
+	for _, b := range g.blocks {
+		stretches = append(stretches, opentimes.Stretch{Span: blockSpan(b), Calendar: "blocked here", Title: b.Label})
+	}
+	host.Busy = opentimes.NewAgenda(append(stretches, g.unread...))
+	for _, b := range g.bookings {
+		host.Bookings = append(host.Bookings, opentimes.Booking{
+			ID: bookingLabel(b.ID), Type: typeLabel(b.TypeID), Meeting: meetingSpan(b.Booking),
+			Before: int(b.StartAt-b.KeptFrom) / 60, After: int(b.KeptUntil-b.EndAt) / 60,
+		})
+	}
+	return host
+}
+
+func meetingSpan(b sqlc.Booking) span.Span {
+	return span.Span{Start: span.Instant(b.StartAt), End: span.Instant(b.EndAt)}
+}
+
+// keptSpan is the meeting with its buffers.
+func keptSpan(b sqlc.Booking) span.Span {
+	return span.Span{Start: span.Instant(b.KeptFrom), End: span.Instant(b.KeptUntil)}
+}
