@@ -7,8 +7,29 @@ import (
 	"os/exec"
 	"path/filepath"
 	"strings"
+	"syscall"
 	"time"
 )
+
+// readOnly starts a program whose folder can't be written to.
+func readOnly(r *rig, start func() string, report *report) error {
+	const again = syscall.MS_BIND | syscall.MS_REMOUNT | syscall.MS_RDONLY
+	err := syscall.Mount(r.data(), r.data(), "", syscall.MS_BIND, "")
+	if err == nil {
+		defer func() { _ = syscall.Unmount(r.data(), syscall.MNT_DETACH) }()
+		err = syscall.Mount("", r.data(), "", again, "")
+	}
+	if err != nil {
+		report.add("folder: read-only", "not tried: it can't be made here (%v)", err)
+		return nil
+	}
+	said := start()
+	report.add("folder: read-only", "%.90s …", said)
+	if !strings.Contains(said, "read-only") {
+		return fmt.Errorf("a folder that can't be written to is not named: %s", said)
+	}
+	return nil
+}
 
 // folder starts a second program on one folder, and one without its key.
 func folder(ctx context.Context, report *report) error {
@@ -34,6 +55,9 @@ func folder(ctx context.Context, report *report) error {
 		return fmt.Errorf("a second program started: %s", said)
 	}
 	if err := r.kill(); err != nil {
+		return err
+	}
+	if err := readOnly(r, second, report); err != nil {
 		return err
 	}
 	if err := os.Remove(filepath.Join(r.data(), "key")); err != nil {

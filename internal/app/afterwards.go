@@ -26,9 +26,17 @@ const (
 	jobCalendar   = "calendar" // the entry in one host's calendar
 	jobMailClient = "mail-client"
 	jobMailHost   = "mail-host"
-	jobLetter     = "letter" // about no booking
+	jobLetter     = "letter"    // about no booking
+	jobReading    = "reading"   // of a calendar, again and again
+	jobLapse      = "lapse"     // what was held or requested is given back
+	jobOldFiles   = "old-files" // that no booking has taken up
+)
 
-	subjectLetter = "letter" // what a letter says, in the store
+// What jobs are about, beside bookings.
+const (
+	subjectLetter   = "letter" // what it says is in the store
+	subjectCalendar = "calendar"
+	subjectHouse    = "house"
 )
 
 // The services that jobs need. Each calendar server is one of its own.
@@ -36,6 +44,8 @@ const (
 	laneMail      = "mail"
 	laneRooms     = "rooms"
 	laneCalendars = "calendars "
+	laneReadings  = "readings "
+	laneOwn       = "own" // what needs none
 )
 
 const (
@@ -48,8 +58,35 @@ func (a *App) kinds() map[string]job.Kind {
 	return map[string]job.Kind{
 		jobRoom: {Do: a.ofBooking(a.keepRoom)}, jobCalendar: {Do: a.ofBooking(a.keepEvent)},
 		jobMailClient: {Do: a.ofBooking(a.mailClient), GivenUp: endSeriesWith}, jobMailHost: {Do: a.ofBooking(a.mailHost), GivenUp: endSeriesWith},
-		jobLetter: {Do: a.deliver, GivenUp: loseLetter},
+		jobLetter: {Do: a.deliver, GivenUp: loseLetter}, jobReading: {Do: a.keepReading}, jobLapse: {Do: a.lapse}, jobOldFiles: {Do: a.dropOldFiles},
 	}
+}
+
+// planStanding plans what is done again and again, and what an earlier version did without a job.
+func (a *App) planStanding(ctx context.Context) error {
+	return a.Store.Write(ctx, func(q *sqlc.Queries) error {
+		calendars, err := q.CalendarsWithoutReading(ctx)
+		if err != nil {
+			return err
+		}
+		for _, c := range calendars {
+			if err := a.planReading(ctx, q, c); err != nil {
+				return err
+			}
+		}
+		waiting, err := q.Waiting(ctx)
+		if err != nil {
+			return err
+		}
+		for _, b := range waiting {
+			if err := a.planLapse(ctx, q, b.ID, b.LapsesAt); err != nil {
+				return err
+			}
+		}
+		now := a.Now()
+		_, err = job.Plan(ctx, q, now, keyed(job.New{Kind: jobOldFiles, Lane: laneOwn, Subject: subjectHouse, Due: now}))
+		return err
+	})
 }
 
 // Wake lets jobs that are due be done at once.

@@ -130,11 +130,10 @@ const (
 // is too old.
 func (g *agenda) doubt(c sqlc.BlockingCalendarsRow, reach span.Span, now time.Time) {
 	oldest := now.Add(-time.Duration(g.person.choices.TrustHours) * time.Hour).Unix()
-	old := !freshAt(c.ReadAt, oldest, now)
 	switch {
 	case c.ReadAt == 0:
 		g.unread = append(g.unread, opentimes.Stretch{Span: reach, Calendar: c.Name, Title: "Not read yet, so nothing is offered"})
-	case old || c.InTrouble && g.person.choices.Unreachable == offerNothing:
+	case c.ReadAt < oldest || c.InTrouble && (g.person.choices.Unreachable == offerNothing || !freshAt(c.ReadAt, oldest, now)):
 		g.unread = append(g.unread, opentimes.Stretch{Span: reach, Calendar: c.Name, Title: "Can't be read, so nothing is offered"})
 	}
 }

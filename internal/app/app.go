@@ -188,8 +188,9 @@ func New(ctx context.Context, c Config) (*App, error) {
 // Run does the background work until ctx ends: jobs, the reading of calendars, giving times back, and looking after the database.
 func (a *App) Run(ctx context.Context) {
 	others := sync.WaitGroup{}
-	others.Go(func() { a.readCalendarsForever(ctx) })
-	others.Go(func() { a.lapseForever(ctx) })
+	if err := a.planStanding(ctx); err != nil {
+		a.Log.ErrorContext(ctx, "planning what is done again and again", "error", err)
+	}
 	others.Go(func() { a.checkForever(ctx) })
 	a.jobs.Run(ctx)
 	others.Wait()

@@ -141,16 +141,17 @@ func (a *App) viewEverybody(ctx context.Context, p Person, d BoardDays, v *board
 	if v.teams, err = a.teams(ctx, p); err != nil {
 		return err
 	}
-	if v.people, err = a.colleagues(ctx, p); err != nil {
+	rows, err := a.Store.PeopleOfWorkspace(ctx, p.home.id)
+	if err != nil {
 		return err
 	}
 	if team := slices.IndexFunc(v.teams, func(t Team) bool { return t.ID == d.Team }); team >= 0 {
-		v.people = slices.DeleteFunc(v.people, func(p Person) bool { return !slices.Contains(v.teams[team].Members, p.ID) })
+		rows = slices.DeleteFunc(rows, func(row sqlc.Person) bool { return !slices.Contains(v.teams[team].Members, row.ID) })
 	}
-	v.of = len(v.people)
-	v.people = v.people[min(d.Skip, v.of):]
-	v.people = v.people[:min(mostPeople, len(v.people))]
-	return nil
+	v.of = len(rows)
+	rows = rows[min(d.Skip, v.of):]
+	v.people, err = a.people(ctx, rows[:min(mostPeople, len(rows))])
+	return err
 }
 
 // reach is what has to be loaded to draw the days; to find open starts in them, more.

@@ -412,6 +412,9 @@ func (a *App) insertBooking(ctx context.Context, q *sqlc.Queries, o offered, key
 	if err := a.assign(ctx, q, booking, by.hosts, by.why); err != nil {
 		return booking, err
 	}
+	if err := a.planLapse(ctx, q, booking.ID, booking.LapsesAt); err != nil {
+		return booking, err
+	}
 	return booking, a.record(ctx, q, booking, by.step)
 }
 

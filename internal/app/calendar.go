@@ -307,6 +307,9 @@ func (a *App) keepAccount(ctx context.Context, p Person, login Login, found []Re
 				return err
 			}
 		}
+		if err := a.planReadings(ctx, q, id); err != nil {
+			return err
+		}
 		return a.adoptEvents(ctx, q, p, id)
 	})
 }
@@ -354,6 +357,11 @@ func (a *App) UseCalendar(ctx context.Context, p Person, id int64, use CalendarU
 		})
 		if err != nil {
 			return err
+		}
+		if use.Use != useIgnored {
+			if err := a.planReading(ctx, q, calendar); err != nil {
+				return err
+			}
 		}
 		return a.timesAgain(ctx, q, id)
 	})

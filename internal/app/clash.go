@@ -366,7 +366,7 @@ func (a *App) settleMissing(ctx context.Context, person, calendar int64) error {
 		if other.ID == calendar || other.Shown == 0 || other.Kind != kindCalDAV {
 			continue
 		}
-		if a.readOnce(other.ID, false) == 0 {
+		if a.readOnce(ctx, other.ID, false) == 0 {
 			if again, err := a.Store.Calendar(ctx, other.ID); err != nil || again.Trouble != "" {
 				return err
 			}

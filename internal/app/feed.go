@@ -95,6 +95,9 @@ func (a *App) keepCalendar(ctx context.Context, p Person, c newCalendar) ([]Cale
 		if err != nil {
 			return err
 		}
+		if err := a.planReading(ctx, q, calendar); err != nil {
+			return err
+		}
 		reader, err := a.busyReader(ctx, q, p, calendar)
 		if err != nil {
 			return err

@@ -120,9 +120,7 @@ func TestMailThatIsAwayHoldsUpNothingElseAndAllGoesOutWithOneSuccess(t *testing.
 	assert.Contains(t, troubleOf(today, "Mail can't be sent").Sentence, "5 meetings wait, the next with Harbour Maritime, Tue 5 May, 10:00.")
 	mail.hangs.Store(false)
 	passing(t, h, time.Minute, func() bool { return len(h.Inbox.Letters()) >= 10 }, "one success lets all others follow")
-	jobs, err := h.App.Store.AllJobs(ctx)
-	require.NoError(t, err)
-	require.Eventually(t, func() bool { jobs, err = h.App.Store.AllJobs(ctx); return err == nil && jobs == 0 }, 5*time.Second, 10*time.Millisecond)
+	require.Eventually(t, func() bool { return h.JobsWaiting() == 0 }, 5*time.Second, 10*time.Millisecond)
 	assert.Len(t, h.Inbox.Letters(), 10, "each once")
 }
 
@@ -152,7 +150,7 @@ func TestWhatCantBeWrittenDownIsNotDoneOverAndOver(t *testing.T) {
 	time.Sleep(time.Second)
 	assert.Equal(t, sent, mail.sent.Load())
 	unlock()
-	require.Eventually(t, func() bool { n, err := h.App.Store.AllJobs(ctx); return err == nil && n == 0 }, 15*time.Second, 20*time.Millisecond)
+	require.Eventually(t, func() bool { return h.JobsWaiting() == 0 }, 15*time.Second, 20*time.Millisecond)
 	assert.Len(t, h.Inbox.Letters(), 2, "none is sent twice")
 }
 
@@ -184,7 +182,7 @@ func TestWhatAClockThatWasAheadHasPlannedIsDoneNow(t *testing.T) {
 	}))
 	h.Pass(-30 * 24 * time.Hour)
 	h.Run()
-	require.Eventually(t, func() bool { n, err := h.App.Store.AllJobs(ctx); return err == nil && n == 0 }, 5*time.Second, 20*time.Millisecond)
+	require.Eventually(t, func() bool { return h.JobsWaiting() == 0 }, 5*time.Second, 20*time.Millisecond)
 	assert.Contains(t, h.Log.String(), "planned in the future")
 }
 

@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"hash/crc32"
 	"math/rand/v2"
 	"runtime/debug"
 	"slices"
@@ -17,6 +18,7 @@ import (
 	"corrim/core/busy"
 	"corrim/core/invite"
 	"corrim/core/span"
+	"corrim/internal/job"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -26,10 +28,11 @@ const (
 	lookingTime  = 1500 * time.Millisecond
 	bookingTime  = 2 * time.Second
 	readEvery    = 2 * time.Minute
+	fileEvery    = 6 * time.Hour        // which never changes, but whose times are worked out only so far ahead
 	readingTime  = 2 * time.Minute      // each request has its own, shorter limits
 	busyHorizon  = 400 * 24 * time.Hour // busy times are worked out so far ahead
 	busyExtendAt = 370 * 24 * time.Hour
-	readAtOnce   = 4                // in the background; those that somebody looks at don't wait for them
+	readingLanes = 8                // of the background, with a few places each; calendars that somebody looks at don't wait for them
 	lookAtOnce   = 24               // at most of these,
 	lookAtServer = 6                // and at most of one server's
 	firstRetry   = 30 * time.Second // doubled with each failure, up to
@@ -49,20 +52,22 @@ func (a *App) lookAt(ctx context.Context, person int64, maxAge, limit time.Durat
 	now := a.Now()
 	oldest := now.Add(-maxAge).Unix()
 	var wait sync.WaitGroup
+	hanging := false
 	for _, c := range calendars {
 		if c.Shown == 0 || c.Kind == kindFile || maxAge > 0 && (freshAt(c.ReadAt, oldest, now) || a.readings.of(c.ID).triedJustNow(now)) {
 			continue
 		}
-		if maxAge > 0 && a.readings.of(c.ID).hangs() {
-			return false // whoever asked when it began to hang has waited already
+		if patience := max(limit, lookingTime); a.readings.of(c.ID).hangs(patience) {
+			hanging = true // whoever asked when it began to hang has waited already
+			continue
 		}
-		wait.Go(func() { a.readCalendar(c.ID, false) })
+		wait.Go(func() { a.readCalendar(ctx, c.ID, false) })
 	}
 	done := make(chan struct{})
 	go func() { wait.Wait(); close(done) }()
 	select {
 	case <-done:
-		return true
+		return !hanging
 	case <-time.After(limit):
 	case <-ctx.Done():
 	}
@@ -77,40 +82,70 @@ func freshAt(readAt, since int64, now time.Time) bool {
 // clockTolerance is how far a moment may lie ahead before the clock that wrote it is distrusted.
 const clockTolerance = time.Minute
 
-// readCalendarsForever reads every calendar every few minutes, so that trouble is noticed without visitors.
-func (a *App) readCalendarsForever(ctx context.Context) {
-	tick := time.NewTicker(10 * time.Second)
-	defer tick.Stop()
-	for {
-		now := a.Now()
-		due, err := a.Store.CalendarsToRead(ctx, sqlc.CalendarsToReadParams{ReadBefore: now.Add(-readEvery).Unix(), Now: now.Unix(), Ahead: now.Add(clockTolerance).Unix(), Longest: now.Add(2 * longestRetry).Unix()})
-		if err != nil && ctx.Err() == nil {
-			a.Log.ErrorContext(ctx, "listing calendars to read", "error", err)
+// keepReading is the job that reads a calendar every few minutes, so that trouble is noticed without visitors. It ends with its calendar.
+func (a *App) keepReading(ctx context.Context, j sqlc.Job) (job.Ending, error) {
+	due, err := a.nextReading(ctx, j.SubjectID)
+	if err != nil {
+		return nil, err
+	}
+	if now := a.Now(); !due.After(now) {
+		a.readCalendar(ctx, j.SubjectID, true)
+		if due, err = a.nextReading(ctx, j.SubjectID); err != nil {
+			return nil, err
 		}
-		a.readAll(ctx, due)
-		select {
-		case <-ctx.Done():
-			return
-		case <-tick.C:
+		if soon := now.Add(tryingAgain); due.Before(soon) { // nothing came of it
+			due = soon
 		}
 	}
+	return nil, job.Later{At: due}
 }
 
-// readAll reads calendars, a few at once, so that a slow server doesn't keep the others waiting.
-func (a *App) readAll(ctx context.Context, calendars []sqlc.Calendar) {
-	slots := make(chan struct{}, readAtOnce)
-	var wait sync.WaitGroup
-	for _, c := range calendars {
-		if ctx.Err() != nil {
-			break
-		}
-		slots <- struct{}{}
-		wait.Go(func() {
-			a.readCalendar(c.ID, true)
-			<-slots
-		})
+// nextReading is when a calendar is to be read without anybody asking. Each has its own moment, so that they don't all come at once.
+// Moments that a clock which was ahead has written don't count.
+func (a *App) nextReading(ctx context.Context, id int64) (time.Time, error) {
+	c, err := a.Store.Calendar(ctx, id)
+	if errors.Is(err, store.ErrNotFound) || err == nil && c.Shown == 0 {
+		return time.Time{}, job.ErrDropped
 	}
-	wait.Wait()
+	if err != nil {
+		return time.Time{}, err
+	}
+	account, err := a.Store.Account(ctx, c.AccountID)
+	now := a.Now()
+	next := time.Unix(c.ReadAt+id*37%40, 0).Add(readEvery)
+	if account.Kind == kindFile {
+		next = time.Unix(c.ReadAt, 0).Add(fileEvery)
+	}
+	if c.ReadAt > now.Add(clockTolerance).Unix() {
+		next = now
+	}
+	if tryAt := time.Unix(c.TryAt, 0); tryAt.After(next) && tryAt.Before(now.Add(2*longestRetry)) {
+		next = tryAt
+	}
+	return next, err
+}
+
+// planReadings lets all calendars of an account be read from now on.
+func (a *App) planReadings(ctx context.Context, q *sqlc.Queries, account int64) error {
+	calendars, err := q.CalendarsOfAccount(ctx, account)
+	for _, c := range calendars {
+		if err == nil {
+			err = a.planReading(ctx, q, c)
+		}
+	}
+	return err
+}
+
+// planReading lets a calendar be read from now on. Those of different servers share few lanes, so that one that hangs delays few others.
+func (a *App) planReading(ctx context.Context, q *sqlc.Queries, c sqlc.Calendar) error {
+	account, err := q.Account(ctx, c.AccountID)
+	if err != nil {
+		return err
+	}
+	lane := fmt.Sprint(laneReadings, crc32.ChecksumIEEE([]byte(serverName(account.Address)))%readingLanes)
+	now := a.Now()
+	_, err = job.Plan(ctx, q, now, keyed(job.New{Kind: jobReading, Lane: lane, Subject: subjectCalendar, SubjectID: c.ID, Due: now}))
+	return err
 }
 
 // readings makes sure that one calendar is read once at a time, and that whoever asks gets a reading that began after
@@ -134,10 +169,10 @@ type Progress struct {
 	Total int `json:"total"`
 }
 
-// hangs tells whether a reading is under way that has taken longer than a look waits.
-func (r *reading) hangs() bool {
+// hangs tells whether a reading is under way that has taken longer than somebody would wait for it.
+func (r *reading) hangs(patience time.Duration) bool {
 	since := r.since.Load()
-	return since != 0 && time.Since(time.Unix(0, since)) > lookingTime
+	return since != 0 && time.Since(time.Unix(0, since)) > patience
 }
 
 // tryingAgain is how long looks leave a calendar alone that was tried, whatever came of it.
@@ -161,12 +196,12 @@ func (r *readings) of(calendar int64) *reading {
 
 // readCalendar reads one calendar, unless another reading of it has begun meanwhile. It goes on if its caller stops waiting.
 // If the entry of a booking is missing there, the person's other calendars are read too: it may be in one of them.
-func (a *App) readCalendar(id int64, background bool) {
-	person := a.readOnce(id, background)
+func (a *App) readCalendar(ctx context.Context, id int64, background bool) {
+	person := a.readOnce(ctx, id, background)
 	if person == 0 {
 		return
 	}
-	ctx, cancel := context.WithTimeout(context.Background(), readingTime)
+	ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), readingTime)
 	defer cancel()
 	if err := a.settleMissing(ctx, person, id); err != nil {
 		a.Log.ErrorContext(ctx, "looking for missing entries", "calendar", id, "error", err)
@@ -175,7 +210,7 @@ func (a *App) readCalendar(id int64, background bool) {
 }
 
 // readOnce returns whose calendar it is if it could be read.
-func (a *App) readOnce(id int64, background bool) (person int64) {
+func (a *App) readOnce(ctx context.Context, id int64, background bool) (person int64) {
 	asked := time.Now()
 	turn := a.readings.of(id)
 	turn.mu.Lock()
@@ -183,7 +218,7 @@ func (a *App) readOnce(id int64, background bool) (person int64) {
 	if turn.began.After(asked) {
 		return 0
 	}
-	ctx, cancel := context.WithTimeout(context.Background(), readingTime)
+	ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), readingTime)
 	defer cancel()
 	calendar, err := a.Store.Calendar(ctx, id)
 	if err != nil { // a calendar removed meanwhile needs no reading

@@ -17,6 +17,7 @@ import (
 
 	"corrim/internal/app"
 	"corrim/internal/standin/calendar"
+	"corrim/internal/store/sqlc"
 	"corrim/internal/testhouse"
 )
 
@@ -223,4 +224,31 @@ func peakMemory() (stop func() float64) {
 		<-ended
 		return float64(most.Load()) - first
 	}
+}
+
+func TestCalendarsAreReadWithoutAnybodyLookingAsLongAsTheyAreConnected(t *testing.T) {
+	h := testhouse.New(t)
+	h.Connect()
+	h.Run()
+	titles := func() (all []string) { // what is known, without looking at the calendar
+		rows, err := h.App.Store.Busy(ctx, sqlc.BusyParams{People: []int64{h.Host.ID}, RangeTo: 1 << 40})
+		require.NoError(t, err)
+		for _, row := range rows {
+			all = append(all, row.Title)
+		}
+		return all
+	}
+	readings := func() (n int) {
+		require.NoError(t, h.Database().QueryRow("SELECT COUNT(*) FROM job WHERE kind = 'reading'").Scan(&n))
+		return n
+	}
+	assert.Equal(t, 2, readings(), "one for each calendar")
+	require.NoError(t, h.Calendars.AddEvent("ines", 0, "Dentist", h.At("2026-05-05 15:00"), h.At("2026-05-05 16:00")))
+	passing(t, h, time.Minute, func() bool { return slices.Contains(titles(), "Dentist") }, "within minutes")
+
+	calendars, err := h.App.Calendars(ctx, h.Host)
+	require.NoError(t, err)
+	_, err = h.App.Disconnect(ctx, h.Host, calendars[0].Account)
+	require.NoError(t, err)
+	passing(t, h, time.Minute, func() bool { return readings() == 0 }, "it ends with its calendar")
 }

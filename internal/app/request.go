@@ -13,6 +13,7 @@ import (
 	"corrim/core/intake"
 	"corrim/core/life"
 	"corrim/core/told"
+	"corrim/internal/job"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -173,6 +174,9 @@ func (a *App) advance(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, s st
 		return err
 	}
 	if err := q.SetLife(ctx, sqlc.SetLifeParams{ID: b.ID, Life: string(next), LapsesAt: lapsesAt}); err != nil {
+		return err
+	}
+	if err := a.planLapse(ctx, q, b.ID, lapsesAt); err != nil {
 		return err
 	}
 	s.silent = life.State(b.Life) == life.Unproved && !next.Keeps()
@@ -384,40 +388,36 @@ func (a *App) TakeProposed(ctx context.Context, link string, start time.Time) (C
 
 var errProposalTaken = refuse(Taken, told.ProposalTaken.Words())
 
-// lapseForever gives times back that nobody proved or decided about in time.
-func (a *App) lapseForever(ctx context.Context) {
-	for ctx.Err() == nil {
-		if err := a.lapse(ctx); err != nil && ctx.Err() == nil {
-			a.Log.ErrorContext(ctx, "giving back times", "error", err)
-		}
-		select {
-		case <-ctx.Done():
-		case <-time.After(15 * time.Second):
-		}
+// lapse is the job that gives a time back which nobody proved or decided about until its moment, which may have moved on.
+func (a *App) lapse(ctx context.Context, j sqlc.Job) (job.Ending, error) {
+	b, err := a.Store.Booking(ctx, j.SubjectID)
+	if err != nil {
+		return nil, err
 	}
-}
-
-func (a *App) lapse(ctx context.Context) error {
-	now := a.Now().Unix()
-	if err := a.dropOldFiles(ctx); err != nil {
-		return err
+	if !isHeld(b) {
+		return nil, job.ErrDropped
 	}
-	due, err := a.Store.Lapsing(ctx, now)
-	if err != nil || len(due) == 0 {
-		return err
+	if b.LapsesAt > a.Now().Unix() {
+		return nil, job.Later{At: time.Unix(b.LapsesAt, 0)}
 	}
-	err = a.Store.Write(ctx, func(q *sqlc.Queries) error {
-		due, err := q.Lapsing(ctx, now)
-		if err != nil {
+	return func(ctx context.Context, q *sqlc.Queries) error {
+		now, err := q.Booking(ctx, b.ID)
+		if err != nil || !isHeld(now) || now.LapsesAt != b.LapsesAt { // whatever came meanwhile has planned what follows
 			return err
 		}
-		for _, b := range due {
-			if err := a.advance(ctx, q, b, step{kind: string(life.Lapse), by: string(life.Clock)}, 0); err != nil {
-				return err
-			}
-		}
+		return a.advance(ctx, q, now, step{kind: string(life.Lapse), by: string(life.Clock)}, 0)
+	}, nil
+}
+
+// isHeld tells whether a booking is there only until it is proved or decided about.
+func isHeld(b sqlc.Booking) bool {
+	return b.Life == string(life.Unproved) || b.Life == string(life.Requested)
+}
+
+func (a *App) planLapse(ctx context.Context, q *sqlc.Queries, booking, at int64) error {
+	if at == 0 {
 		return nil
-	})
-	a.Wake()
+	}
+	_, err := job.Plan(ctx, q, a.Now(), keyed(job.New{Kind: jobLapse, Lane: laneOwn, Subject: subjectBooking, SubjectID: booking, Due: time.Unix(at, 0)}))
 	return err
 }

@@ -10,6 +10,7 @@ import (
 
 	"corrim/core/intake"
 	"corrim/core/told"
+	"corrim/internal/job"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -128,13 +129,19 @@ func (a *App) nameFiles(ctx context.Context, q *sqlc.Queries, kind int64, said [
 	return named, tokens, wrong.err()
 }
 
-// dropOldFiles lets files go that no booking has taken up within a day.
-func (a *App) dropOldFiles(ctx context.Context) error {
+const oldFilesEvery = 10 * time.Minute
+
+// dropOldFiles is the job that lets files go that no booking has taken up within a day.
+func (a *App) dropOldFiles(ctx context.Context, _ sqlc.Job) (job.Ending, error) {
 	before := a.Now().Add(-unclaimed).Unix()
-	if old, err := a.Store.OldUploads(ctx, before); err != nil || old == 0 {
-		return err
+	old, err := a.Store.OldUploads(ctx, before)
+	if err == nil && old > 0 {
+		err = a.Store.Write(ctx, func(q *sqlc.Queries) error { return q.DropUploads(ctx, before) })
 	}
-	return a.Store.Write(ctx, func(q *sqlc.Queries) error { return q.DropUploads(ctx, before) })
+	if err != nil {
+		return nil, err
+	}
+	return nil, job.Later{At: a.Now().Add(oldFilesEvery)}
 }
 
 // filesOf lists the files that came with a booking.

@@ -67,6 +67,12 @@ type Ending func(ctx context.Context, q *sqlc.Queries) error
 // ErrDropped means that a job no longer applies.
 var ErrDropped = errors.New("no longer applies")
 
+// Later is the outcome of a job that is not over: it is done again at a moment, and nothing was wrong. What has to be done now and then
+// is such a job, and what was planned for a moment that has moved on.
+type Later struct{ At time.Time }
+
+func (l Later) Error() string { return "again at " + l.At.UTC().Format(time.RFC3339) }
+
 // isAway tells whether an error is one of the whole service: then all that need it wait, and none is to blame.
 func isAway(err error) bool {
 	var away interface{ Away() bool }

@@ -53,7 +53,7 @@ func (w *Worker) Wake() {
 }
 
 // Lanes begin with these words; what follows names one of several services of a kind.
-var limits = map[string]int{"mail": 8, "rooms": 8, "calendars": 4}
+var limits = map[string]int{"mail": 8, "rooms": 8, "calendars": 4, "readings": 2, "own": 4}
 
 func (w *Worker) lane(name string) *lane {
 	if w.lanes[name] == nil {
@@ -395,7 +395,10 @@ func (w *Worker) keep(ctx context.Context, these []ended) error {
 func (w *Worker) keepEnd(ctx context.Context, q *sqlc.Queries, e ended) error {
 	j, now := e.job, w.Now()
 	ctx = trace.With(ctx, "job", fmt.Sprint(j.ID))
+	var later Later
 	switch {
+	case errors.As(e.outcome, &later):
+		return q.RetryJob(ctx, sqlc.RetryJobParams{ID: j.ID, DueAt: later.At.Unix()})
 	case e.outcome == nil:
 		if e.ending != nil {
 			if err := e.ending(ctx, q); err != nil {

@@ -2,9 +2,11 @@ package job_test
 
 import (
 	"context"
+	"database/sql"
 	"errors"
 	"fmt"
 	"log/slog"
+	"path/filepath"
 	"sync"
 	"testing"
 	"time"
@@ -20,17 +22,19 @@ import (
 // desk is a worker on a database of its own, and what it has done.
 type desk struct {
 	*job.Worker
-	t    testing.TB
-	mu   sync.Mutex
-	did  map[int64]int // by subject
-	stop func()
+	t      testing.TB
+	folder string
+	mu     sync.Mutex
+	did    map[int64]int // by subject
+	stop   func()
 }
 
 func newDesk(t testing.TB, do func(sqlc.Job) error) *desk {
-	opened, err := store.Open(t.Context(), t.TempDir())
+	folder := t.TempDir()
+	opened, err := store.Open(t.Context(), folder)
 	require.NoError(t, err)
 	t.Cleanup(func() { require.NoError(t, opened.Close()) })
-	d := &desk{t: t, did: map[int64]int{}}
+	d := &desk{t: t, folder: folder, did: map[int64]int{}}
 	kind := job.Kind{Do: func(_ context.Context, j sqlc.Job) (job.Ending, error) {
 		d.mu.Lock()
 		d.did[j.SubjectID]++
@@ -95,6 +99,29 @@ func TestManyJobsDueAtOnceAreDoneOnceEach(t *testing.T) {
 	for i := range manyJobs {
 		assert.Equal(t, 1, d.times(int64(i)))
 	}
+}
+
+func TestAJobThatComesAgainStaysOneAndIsNoTrouble(t *testing.T) {
+	again := true
+	d := newDesk(t, func(sqlc.Job) error {
+		if again {
+			again = false
+			return job.Later{At: time.Now()}
+		}
+		return nil
+	})
+	ids := d.plan(job.New{Key: "again", Lane: "x", SubjectID: 1})
+	d.run()
+	require.Eventually(t, func() bool { return d.times(1) == 2 && d.waits() == 0 }, 5*time.Second, 5*time.Millisecond)
+	assert.Zero(t, d.Away("x"), "its service is well")
+	d.stop()
+	var outcome string
+	var kept int
+	database, err := sql.Open("sqlite", "file:"+filepath.Join(d.folder, "corrim.db"))
+	require.NoError(t, err)
+	defer func() { _ = database.Close() }()
+	require.NoError(t, database.QueryRow("SELECT COUNT(*), MAX(outcome) FROM job_log WHERE id = ?", ids[0]).Scan(&kept, &outcome))
+	assert.Equal(t, []any{1, "done"}, []any{kept, outcome}, "told once, when it was over")
 }
 
 func TestWhatIsPlannedTwiceIsDoneOnceAndAfterWhatItWaitsFor(t *testing.T) {

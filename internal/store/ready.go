@@ -18,7 +18,7 @@ var ErrHeld = errors.New("another Corrim works on this folder already. Stop it f
 func lock(folder string) (*os.File, error) {
 	file, err := os.OpenFile(filepath.Join(folder, "corrim.lock"), os.O_RDWR|os.O_CREATE, 0o600)
 	if err != nil {
-		return nil, err
+		return nil, fmt.Errorf("nothing can be written to the folder %s (%w). Let the user that runs Corrim write there, or name another folder with --data", folder, err)
 	}
 	switch err := syscall.Flock(int(file.Fd()), syscall.LOCK_EX|syscall.LOCK_NB); {
 	case errors.Is(err, syscall.EWOULDBLOCK):

@@ -48,6 +48,7 @@ type House struct {
 	CalendarDown, RoomsDown Switch
 	now                     atomic.Int64
 	t                       testing.TB
+	database                *sql.DB
 	folder                  string
 	config                  app.Config
 }
@@ -222,10 +223,21 @@ func (h *House) Pass(d time.Duration) {
 
 // Database is the program's, opened once more.
 func (h *House) Database() *sql.DB {
+	if h.database != nil {
+		return h.database
+	}
 	database, err := sql.Open("sqlite", "file:"+filepath.Join(h.folder, "corrim.db")+"?_pragma=query_only(1)")
 	require.NoError(h.t, err)
 	h.t.Cleanup(func() { _ = database.Close() })
+	h.database = database
 	return database
+}
+
+// JobsWaiting counts the jobs that are not over, without those that come again and again or wait for their moment.
+func (h *House) JobsWaiting() (n int) {
+	err := h.Database().QueryRow("SELECT COUNT(*) FROM job WHERE kind NOT IN ('reading', 'lapse', 'old-files')").Scan(&n)
+	require.NoError(h.t, err)
+	return n
 }
 
 // LockDatabase takes the right to write from the program until it is given back.

@@ -76,8 +76,9 @@ UPDATE booking SET client_mail = @client_mail, sequence = sequence + 1 WHERE id 
 -- name: CodesSent :one
 SELECT COUNT(*) FROM booking_step WHERE booking_id = @booking_id AND kind = 'held';
 
--- name: Lapsing :many
-SELECT * FROM booking WHERE life IN ('unproved', 'requested') AND lapses_at <= @now ORDER BY lapses_at LIMIT 100;
+-- Those that wait for something, until a moment.
+-- name: Waiting :many
+SELECT id, lapses_at FROM booking WHERE life IN ('unproved', 'requested') AND lapses_at > 0;
 
 -- name: RequestsOfHost :many
 SELECT booking.* FROM booking CROSS JOIN booking_host -- in this order: few are requested, and hosts have had many

@@ -40,11 +40,10 @@ SELECT calendar.*, calendar_account.kind, calendar_account.address, calendar_acc
 FROM calendar JOIN calendar_account ON calendar_account.id = calendar.account_id
 WHERE calendar_account.person_id = @person_id ORDER BY calendar.id;
 
--- Those that were looked at longest ago come first. Each has its own moment, so that they don't all come at once.
--- Moments that a clock which was ahead has written don't count.
--- name: CalendarsToRead :many
-SELECT * FROM calendar WHERE shown = 1 AND (read_at + (id * 37) % 40 < @read_before OR read_at > @ahead) AND (try_at <= @now OR try_at > @longest)
-ORDER BY MAX(read_at, try_at);
+-- Those that are to be read and that no job reads.
+-- name: CalendarsWithoutReading :many
+SELECT * FROM calendar
+WHERE shown = 1 AND NOT EXISTS (SELECT 1 FROM job WHERE job.subject = 'calendar' AND job.subject_id = calendar.id AND job.kind = 'reading');
 
 -- name: ReceivingCalendar :one
 SELECT calendar.* FROM calendar JOIN calendar_account ON calendar_account.id = calendar.account_id

@@ -992,66 +992,6 @@ func (q *Queries) KnownClients(ctx context.Context, hostID int64) ([]KnownClient
 	return items, nil
 }
 
-const lapsing = `-- name: Lapsing :many
-SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, link_hash, request_key, created_at, answers, life, way, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start FROM booking WHERE life IN ('unproved', 'requested') AND lapses_at <= ?1 ORDER BY lapses_at LIMIT 100
-`
-
-func (q *Queries) Lapsing(ctx context.Context, now int64) ([]Booking, error) {
-	rows, err := q.db.QueryContext(ctx, lapsing, now)
-	if err != nil {
-		return nil, err
-	}
-	defer rows.Close()
-	items := []Booking{}
-	for rows.Next() {
-		var i Booking
-		if err := rows.Scan(
-			&i.ID,
-			&i.Uid,
-			&i.Sequence,
-			&i.TypeID,
-			&i.HostID,
-			&i.State,
-			&i.StartAt,
-			&i.EndAt,
-			&i.KeptFrom,
-			&i.KeptUntil,
-			&i.OverlapAllowed,
-			&i.TypeName,
-			&i.ClientName,
-			&i.ClientMail,
-			&i.ClientZone,
-			&i.Remark,
-			&i.Room,
-			&i.LinkHash,
-			&i.RequestKey,
-			&i.CreatedAt,
-			&i.Answers,
-			&i.Life,
-			&i.Way,
-			&i.Said,
-			&i.Guests,
-			&i.Consent,
-			&i.ConsentAt,
-			&i.LapsesAt,
-			&i.Proposed,
-			&i.Invited,
-			&i.CodeTries,
-			&i.ConfirmedStart,
-		); err != nil {
-			return nil, err
-		}
-		items = append(items, i)
-	}
-	if err := rows.Close(); err != nil {
-		return nil, err
-	}
-	if err := rows.Err(); err != nil {
-		return nil, err
-	}
-	return items, nil
-}
-
 const lastStep = `-- name: LastStep :one
 SELECT id, booking_id, at, kind, "by", note, person_id, from_id, to_id FROM booking_step WHERE booking_id = ?1 AND kind = ?2 ORDER BY id DESC LIMIT 1
 `
@@ -1703,6 +1643,39 @@ func (q *Queries) StepsOf(ctx context.Context, bookingID int64) ([]BookingStep, 
 			&i.FromID,
 			&i.ToID,
 		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const waiting = `-- name: Waiting :many
+SELECT id, lapses_at FROM booking WHERE life IN ('unproved', 'requested') AND lapses_at > 0
+`
+
+type WaitingRow struct {
+	ID       int64
+	LapsesAt int64
+}
+
+// Those that wait for something, until a moment.
+func (q *Queries) Waiting(ctx context.Context) ([]WaitingRow, error) {
+	rows, err := q.db.QueryContext(ctx, waiting)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []WaitingRow{}
+	for rows.Next() {
+		var i WaitingRow
+		if err := rows.Scan(&i.ID, &i.LapsesAt); err != nil {
 			return nil, err
 		}
 		items = append(items, i)

@@ -530,27 +530,14 @@ func (q *Queries) CalendarsOfAccount(ctx context.Context, accountID int64) ([]Ca
 	return items, nil
 }
 
-const calendarsToRead = `-- name: CalendarsToRead :many
-SELECT id, account_id, href, name, blocks, receives, state, read_at, read_until, trouble, shown, tentative, all_day, fails, try_at, trouble_since, told, details, pattern, tone, read_only, skew, may_open FROM calendar WHERE shown = 1 AND (read_at + (id * 37) % 40 < ?1 OR read_at > ?2) AND (try_at <= ?3 OR try_at > ?4)
-ORDER BY MAX(read_at, try_at)
+const calendarsWithoutReading = `-- name: CalendarsWithoutReading :many
+SELECT id, account_id, href, name, blocks, receives, state, read_at, read_until, trouble, shown, tentative, all_day, fails, try_at, trouble_since, told, details, pattern, tone, read_only, skew, may_open FROM calendar
+WHERE shown = 1 AND NOT EXISTS (SELECT 1 FROM job WHERE job.subject = 'calendar' AND job.subject_id = calendar.id AND job.kind = 'reading')
 `
 
-type CalendarsToReadParams struct {
-	ReadBefore int64
-	Ahead      int64
-	Now        int64
-	Longest    int64
-}
-
-// Those that were looked at longest ago come first. Each has its own moment, so that they don't all come at once.
-// Moments that a clock which was ahead has written don't count.
-func (q *Queries) CalendarsToRead(ctx context.Context, arg CalendarsToReadParams) ([]Calendar, error) {
-	rows, err := q.db.QueryContext(ctx, calendarsToRead,
-		arg.ReadBefore,
-		arg.Ahead,
-		arg.Now,
-		arg.Longest,
-	)
+// Those that are to be read and that no job reads.
+func (q *Queries) CalendarsWithoutReading(ctx context.Context) ([]Calendar, error) {
+	rows, err := q.db.QueryContext(ctx, calendarsWithoutReading)
 	if err != nil {
 		return nil, err
 	}
