@@ -231,21 +231,27 @@ func manyTypes(b *testing.B, h *testhouse.House, n int) (slugs []string) {
 
 // sameRows writes what a booking writes, and nothing else.
 func sameRows(ctx context.Context, q *sqlc.Queries, h *testhouse.House, at int64, name string) error {
-	booking, err := q.AddBooking(ctx, sqlc.AddBookingParams{
-		Uid: "bare " + name, TypeID: h.Type.ID, HostID: h.Host.ID, Life: "booked", StartAt: at, EndAt: at + 1800, KeptFrom: at, KeptUntil: at + 2400, TypeName: "Survey", ClientName: "Bare",
-		ClientMail: "bare@x.example", ClientZone: "UTC", LinkHash: "bare " + name, RequestKey: "bare " + name, CreatedAt: at, Answers: "{}", Way: "{}", Said: "[]", Guests: "[]",
+	meeting, err := q.AddMeeting(ctx, sqlc.AddMeetingParams{
+		Uid: "bare " + name, TypeID: h.Type.ID, HostID: h.Host.ID, StartAt: at, EndAt: at + 1800, KeptFrom: at, KeptUntil: at + 2400, TypeName: "Survey", Way: "{}", CreatedAt: at,
+	})
+	if err != nil {
+		return err
+	}
+	booking, err := q.AddSeat(ctx, sqlc.AddSeatParams{
+		MeetingID: meeting, Life: "booked", ClientName: "Bare", ClientMail: "bare@x.example", ClientZone: "UTC", Language: "en", LinkHash: "bare " + name, RequestKey: "bare " + name, CreatedAt: at,
+		Answers: "{}", Said: "[]", Guests: "[]",
 	})
 	if err != nil {
 		return err
 	}
 	err = errors.Join(
-		q.AddBookingHost(ctx, sqlc.AddBookingHostParams{BookingID: booking.ID, PersonID: h.Host.ID}),
-		q.AddAssignment(ctx, sqlc.AddAssignmentParams{BookingID: booking.ID, TypeID: h.Type.ID, PersonID: h.Host.ID, At: at, Reason: "{}"}),
-		q.AddStep(ctx, sqlc.AddStepParams{BookingID: booking.ID, At: at, Kind: "booked", By: "client"}),
+		q.AddMeetingHost(ctx, sqlc.AddMeetingHostParams{MeetingID: meeting, PersonID: h.Host.ID}),
+		q.AddAssignment(ctx, sqlc.AddAssignmentParams{BookingID: booking, TypeID: h.Type.ID, PersonID: h.Host.ID, At: at, Reason: "{}"}),
+		q.AddStep(ctx, sqlc.AddStepParams{BookingID: booking, At: at, Kind: "booked", By: "client"}),
 	)
 	for _, kind := range []string{"room", "calendar", "mail-client", "mail-host"} {
 		far := at + 100*365*24*3600 // nobody begins it
-		err = errors.Join(err, q.PlanJob(ctx, sqlc.PlanJobParams{Key: kind + name, Kind: kind, Lane: "bare", Subject: "booking", SubjectID: booking.ID, DueAt: far, TouchedAt: at}))
+		err = errors.Join(err, q.PlanJob(ctx, sqlc.PlanJobParams{Key: kind + name, Kind: kind, Lane: "bare", Subject: "booking", SubjectID: booking, DueAt: far, TouchedAt: at}))
 	}
 	return err
 }

@@ -100,7 +100,7 @@ func (a *App) ofBooking(do func(context.Context, facts, sqlc.Job) (job.Ending, e
 		if err != nil {
 			return nil, err
 		}
-		if j.Revision < booking.Sequence {
+		if j.Revision < booking.Revision {
 			return nil, job.ErrDropped
 		}
 		f, err := a.facts(ctx, booking)
@@ -117,9 +117,9 @@ func (a *App) plan(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, s step,
 	useful := time.Unix(max(now.Add(tellFor).Unix(), b.EndAt), 0)
 	var room int64
 	for _, kind := range kinds {
-		n := job.New{Kind: kind, Subject: subjectBooking, SubjectID: b.ID, Revision: b.Sequence, Occasion: s.kind, Series: s.series, Due: now, Expires: useful}
+		n := job.New{Kind: kind, Subject: subjectBooking, SubjectID: b.ID, Revision: b.Revision, Occasion: s.kind, Series: s.series, Due: now, Expires: useful}
 		if kind == jobCalendar {
-			if err := a.planEntries(ctx, q, n, room); err != nil {
+			if err := a.planEntries(ctx, q, n, b.MeetingID, room); err != nil {
 				return err
 			}
 			continue
@@ -145,8 +145,8 @@ func (a *App) plan(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, s step,
 }
 
 // planEntries is a job for each host's calendar. Who has left a booking and has no entry of it any more, is forgotten.
-func (a *App) planEntries(ctx context.Context, q *sqlc.Queries, n job.New, room int64) error {
-	parts, err := q.HostsOfBooking(ctx, n.SubjectID)
+func (a *App) planEntries(ctx context.Context, q *sqlc.Queries, n job.New, meeting, room int64) error {
+	parts, err := q.HostsOfMeeting(ctx, meeting)
 	if err != nil {
 		return err
 	}
@@ -180,10 +180,11 @@ func (a *App) planEntry(ctx context.Context, q *sqlc.Queries, n job.New, room, p
 	return err
 }
 
-// planEntryAnew writes a host's entry once more, as the booking is.
-func (a *App) planEntryAnew(ctx context.Context, q *sqlc.Queries, booking, sequence int64) error {
+// planEntryAnew writes its hosts' entries once more, as the booking is.
+func (a *App) planEntryAnew(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) error {
 	now := a.Now()
-	return a.planEntries(ctx, q, job.New{Subject: subjectBooking, SubjectID: booking, Revision: sequence, Occasion: string(life.Book), Due: now, Expires: now.Add(tellFor)}, 0)
+	anew := job.New{Subject: subjectBooking, SubjectID: b.ID, Revision: b.Revision, Occasion: string(life.Book), Due: now, Expires: now.Add(tellFor)}
+	return a.planEntries(ctx, q, anew, b.MeetingID, 0)
 }
 
 // keyed names a job by all that makes it another one.
@@ -210,16 +211,16 @@ func (a *App) keepRoom(ctx context.Context, f facts, j sqlc.Job) (job.Ending, er
 		return nil, err
 	}
 	return func(ctx context.Context, q *sqlc.Queries) error {
-		if err := q.SetBookingRoom(ctx, sqlc.SetBookingRoomParams{ID: b.ID, Room: string(text)}); err != nil {
+		if err := q.SetRoom(ctx, sqlc.SetRoomParams{MeetingID: b.MeetingID, Room: string(text)}); err != nil {
 			return err
 		}
-		return a.tellLateRoom(ctx, q, j)
+		return a.tellLateRoom(ctx, q, b, j)
 	}, nil
 }
 
 // tellLateRoom lets those hear of a room who were told of their meeting without one: in the same invitation, with the next SEQUENCE.
 // Mails and entries that wait have it in them anyway.
-func (a *App) tellLateRoom(ctx context.Context, q *sqlc.Queries, j sqlc.Job) error {
+func (a *App) tellLateRoom(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, j sqlc.Job) error {
 	var told []string
 	for _, kind := range []string{jobCalendar, jobMailClient, jobMailHost} {
 		waiting, err := q.JobsOf(ctx, sqlc.JobsOfParams{Subject: j.Subject, SubjectID: j.SubjectID, Kind: kind})
@@ -232,18 +233,18 @@ func (a *App) tellLateRoom(ctx context.Context, q *sqlc.Queries, j sqlc.Job) err
 	}
 	if !slices.Contains(told, jobMailClient) { // nothing has gone out to the client yet
 		if slices.Contains(told, jobCalendar) {
-			return a.planEntryAnew(ctx, q, j.SubjectID, j.Revision)
+			return a.planEntryAnew(ctx, q, b)
 		}
 		return nil
 	}
-	if err := q.RaiseSequence(ctx, j.SubjectID); err != nil {
+	if err := q.RaiseSequence(ctx, b.MeetingID); err != nil {
 		return err
 	}
 	booking, err := q.Booking(ctx, j.SubjectID)
 	if err != nil {
 		return err
 	}
-	if err := q.MoveJobsOn(ctx, sqlc.MoveJobsOnParams{Subject: j.Subject, SubjectID: j.SubjectID, Was: j.Revision, Revision: booking.Sequence}); err != nil {
+	if err := q.MoveJobsOn(ctx, sqlc.MoveJobsOnParams{Subject: j.Subject, SubjectID: j.SubjectID, Was: j.Revision, Revision: booking.Revision}); err != nil {
 		return err
 	}
 	return a.plan(ctx, q, booking, step{kind: stepRoom}, told)
@@ -253,10 +254,10 @@ func (a *App) tellLateRoom(ctx context.Context, q *sqlc.Queries, j sqlc.Job) err
 func (a *App) keepEvent(ctx context.Context, f facts, j sqlc.Job) (job.Ending, error) {
 	if j.PersonID == 0 { // planned by an earlier version, for all hosts
 		return func(ctx context.Context, q *sqlc.Queries) error {
-			return a.planEntryAnew(ctx, q, j.SubjectID, j.Revision)
+			return a.planEntryAnew(ctx, q, f.booking)
 		}, nil
 	}
-	part, err := a.Store.HostOfBooking(ctx, sqlc.HostOfBookingParams{BookingID: j.SubjectID, PersonID: j.PersonID})
+	part, err := a.Store.HostOfMeeting(ctx, sqlc.HostOfMeetingParams{MeetingID: f.booking.MeetingID, PersonID: j.PersonID})
 	if errors.Is(err, store.ErrNotFound) {
 		return nil, job.ErrDropped
 	}
@@ -294,7 +295,7 @@ func (a *App) keepEvent(ctx context.Context, f facts, j sqlc.Job) (job.Ending, e
 
 // eventEntry is where a booking's entry is in one host's calendar, and what was last written there.
 type eventEntry struct {
-	part     sqlc.BookingHost
+	part     sqlc.MeetingHost
 	calendar int64
 	login    Login
 	href     string
@@ -308,8 +309,8 @@ func (e eventEntry) buffer(side invite.Side) string {
 
 const hostLeft = "left"
 
-func forgetLeft(ctx context.Context, q *sqlc.Queries, part sqlc.BookingHost) error {
-	return q.ForgetLeft(ctx, sqlc.ForgetLeftParams{BookingID: part.BookingID, PersonID: part.PersonID})
+func forgetLeft(ctx context.Context, q *sqlc.Queries, part sqlc.MeetingHost) error {
+	return q.ForgetLeft(ctx, sqlc.ForgetLeftParams{MeetingID: part.MeetingID, PersonID: part.PersonID})
 }
 
 // writeEvent brings the entry, and those for its buffers, to the booking's state.
@@ -328,7 +329,7 @@ func (a *App) writeEvent(ctx context.Context, f facts, e eventEntry) (job.Ending
 	text, err := json.Marshal(m.Written())
 	return func(ctx context.Context, q *sqlc.Queries) error {
 		return q.SetBookingEvent(ctx, sqlc.SetBookingEventParams{
-			BookingID: e.part.BookingID, PersonID: e.part.PersonID, EventCalendar: nullID(e.calendar), EventHref: e.href, EventEtag: etag, EventWritten: string(text),
+			MeetingID: e.part.MeetingID, PersonID: e.part.PersonID, EventCalendar: nullID(e.calendar), EventHref: e.href, EventEtag: etag, EventWritten: string(text),
 		})
 	}, err
 }
@@ -346,7 +347,7 @@ func (a *App) removeEvent(ctx context.Context, e eventEntry) error {
 
 // eventCalendar is the calendar that holds a host's entry, or the one that would receive it, with the entry's address there if it
 // has one. Without a calendar there is nothing to do.
-func (a *App) eventCalendar(ctx context.Context, q *sqlc.Queries, part sqlc.BookingHost) (calendar sqlc.Calendar, href string, err error) {
+func (a *App) eventCalendar(ctx context.Context, q *sqlc.Queries, part sqlc.MeetingHost) (calendar sqlc.Calendar, href string, err error) {
 	if part.EventHref != "" && part.EventCalendar.Valid {
 		calendar, err = q.Calendar(ctx, part.EventCalendar.Int64)
 		return calendar, part.EventHref, err
@@ -582,7 +583,7 @@ func (a *App) toldHosts(ctx context.Context, f facts, last step, id string) ([]t
 	if last.kind == stepHanded && last.person != last.from {
 		out = append(out, toldHost{last.from, id + "-from"})
 	}
-	parts, err := a.Store.HostsOfBooking(ctx, f.booking.ID)
+	parts, err := a.Store.HostsOfMeeting(ctx, f.booking.MeetingID)
 	for _, part := range parts {
 		switch {
 		case part.State == hostLeft:
@@ -655,7 +656,7 @@ func (a *App) facts(ctx context.Context, b sqlc.Booking) (facts, error) {
 	if err != nil {
 		return facts{}, err
 	}
-	parts, err := a.Store.HostsOfBooking(ctx, b.ID)
+	parts, err := a.Store.HostsOfMeeting(ctx, b.MeetingID)
 	if err != nil {
 		return facts{}, err
 	}

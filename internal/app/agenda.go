@@ -24,13 +24,13 @@ type agenda struct {
 // hosted is a booking with one of its hosts' part in it.
 type hosted struct {
 	sqlc.Booking
-	own sqlc.BookingHost
+	own sqlc.MeetingHost
 }
 
 func hostedRows(rows []sqlc.BookingsOfHostsRow) []hosted {
 	out := make([]hosted, len(rows))
 	for i, r := range rows {
-		out[i] = hosted{r.Booking, r.BookingHost}
+		out[i] = hosted{r.Booking, r.MeetingHost}
 	}
 	return out
 }

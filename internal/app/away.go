@@ -124,7 +124,7 @@ func (a *App) lookAfterBooking(ctx context.Context, q *sqlc.Queries, p Person, a
 	if err != nil {
 		return state, false, err
 	}
-	b := hosted{row.Booking, row.BookingHost}
+	b := hosted{row.Booking, row.MeetingHost}
 	switch rest.Do {
 	case awayAsk:
 		return state, false, a.askAgain(ctx, q, p, b, intake.AsWritten(rest.Word))
@@ -151,7 +151,7 @@ func (a *App) giveAnyway(ctx context.Context, q *sqlc.Queries, p Person, b hoste
 		return state, err
 	}
 	after, err := q.Booking(ctx, b.ID)
-	state.Sequence = after.Sequence
+	state.Version = after.Version
 	return state, err
 }
 

@@ -12,6 +12,7 @@ import (
 	"time"
 
 	"github.com/google/uuid"
+	"golang.org/x/text/language"
 
 	"corrim/core/civil"
 	"corrim/core/intake"
@@ -33,6 +34,8 @@ type BookingRequest struct {
 	Remark  string    `json:"remark,omitempty" maxLength:"20000"`
 	Host    int64     `json:"host,omitempty" doc:"The host that the client chose, where there is a choice; anyone if left out."`
 	Zone    string    `json:"zone" maxLength:"100" doc:"The client's IANA time zone; the workspace's if it shows no other."`
+
+	Language string `json:"language,omitempty" maxLength:"40" doc:"In which the client reads, as in BCP 47; English if left out."`
 
 	Answers map[string]string `json:"answers,omitempty" doc:"To what the page asks first, because it decides who takes it."`
 
@@ -380,24 +383,21 @@ func (a *App) insertBooking(ctx context.Context, q *sqlc.Queries, o offered, key
 	if err != nil {
 		return sqlc.Booking{}, err
 	}
-	row := sqlc.AddBookingParams{
+	meeting := sqlc.AddMeetingParams{
 		Uid: uid, TypeID: o.ID, HostID: by.hosts[0], StartAt: start, EndAt: end, KeptFrom: from, KeptUntil: until, TypeName: o.Name,
-		ClientName: r.Name, ClientMail: r.Mail, ClientZone: r.Zone, Remark: r.Remark,
-		LinkHash: hashed(a.secrets.link(uid)), RequestKey: key, CreatedAt: a.Now().Unix(),
-		OverlapAllowed: number(by.overlap), Answers: answersJSON(r.Answers),
+		OverlapAllowed: number(by.overlap), CreatedAt: a.Now().Unix(),
+	}
+	seat := sqlc.AddSeatParams{
+		ClientName: r.Name, ClientMail: r.Mail, ClientZone: r.Zone, Language: languageOr(r.Language), Remark: r.Remark,
+		LinkHash: hashed(a.secrets.link(uid)), RequestKey: key, CreatedAt: a.Now().Unix(), Answers: answersJSON(r.Answers),
 		Life: string(begins), LapsesAt: a.lapsing(o, life.Event(by.step.kind), start),
 	}
-	if err := by.form.keep(&row, a.Now()); err != nil {
+	if err := by.form.keep(&meeting, &seat, a.Now()); err != nil {
 		return sqlc.Booking{}, err
 	}
-	booking, err := q.AddBooking(ctx, row)
+	booking, err := addBooking(ctx, q, meeting, seat, by.hosts)
 	if err != nil {
 		return booking, err
-	}
-	for _, host := range by.hosts {
-		if err := q.AddBookingHost(ctx, sqlc.AddBookingHostParams{BookingID: booking.ID, PersonID: host}); err != nil {
-			return booking, err
-		}
 	}
 	for _, guest := range by.form.guests {
 		if err := q.AddGuest(ctx, sqlc.AddGuestParams{BookingID: booking.ID, Mail: guest, At: booking.CreatedAt}); err != nil {
@@ -416,6 +416,32 @@ func (a *App) insertBooking(ctx context.Context, q *sqlc.Queries, o offered, key
 		return booking, err
 	}
 	return booking, a.record(ctx, q, booking, by.step)
+}
+
+// languageOr is a language as it is kept; English if it is none.
+func languageOr(given string) string {
+	tag, err := language.Parse(given)
+	if err != nil || tag.IsRoot() {
+		tag = language.English
+	}
+	return tag.String()
+}
+
+// addBooking adds a meeting with one seat in it.
+func addBooking(ctx context.Context, q *sqlc.Queries, meeting sqlc.AddMeetingParams, seat sqlc.AddSeatParams, hosts []int64) (b sqlc.Booking, err error) {
+	if seat.MeetingID, err = q.AddMeeting(ctx, meeting); err != nil {
+		return b, err
+	}
+	for _, host := range hosts {
+		if err := q.AddMeetingHost(ctx, sqlc.AddMeetingHostParams{MeetingID: seat.MeetingID, PersonID: host}); err != nil {
+			return b, err
+		}
+	}
+	id, err := q.AddSeat(ctx, seat)
+	if err != nil {
+		return b, err
+	}
+	return q.Booking(ctx, id)
 }
 
 // keptTimes are the meeting's start and end, and the time kept for it with its buffers, in UTC seconds.
@@ -517,7 +543,7 @@ func (a *App) Move(ctx context.Context, link string, start time.Time) (ClientBoo
 			return false, err
 		}
 		startAt, endAt, from, until := o.keptTimes(start)
-		return true, moveTo(ctx, q, sqlc.MoveBookingParams{ID: booking.ID, StartAt: startAt, EndAt: endAt, KeptFrom: from, KeptUntil: until}, false)
+		return true, moveTo(ctx, q, sqlc.MoveMeetingParams{MeetingID: booking.MeetingID, StartAt: startAt, EndAt: endAt, KeptFrom: from, KeptUntil: until}, false)
 	})
 	if errors.Is(err, store.ErrOverlap) {
 		err = takenSince(nil)
@@ -530,10 +556,10 @@ func (a *App) Move(ctx context.Context, link string, start time.Time) (ClientBoo
 
 // moveTo moves a booking. Only where an overlap is wanted there does it carry the mark that the database lets through; a
 // mark from before doesn't go along.
-func moveTo(ctx context.Context, q *sqlc.Queries, to sqlc.MoveBookingParams, overlap bool) error {
-	mark := sqlc.SetOverlapAllowedParams{ID: to.ID, OverlapAllowed: number(overlap)}
+func moveTo(ctx context.Context, q *sqlc.Queries, to sqlc.MoveMeetingParams, overlap bool) error {
+	mark := sqlc.SetOverlapAllowedParams{MeetingID: to.MeetingID, OverlapAllowed: number(overlap)}
 	if !overlap {
-		if err := q.MoveBooking(ctx, to); err != nil {
+		if err := q.MoveMeeting(ctx, to); err != nil {
 			return err
 		}
 		return q.SetOverlapAllowed(ctx, mark) // where it is now, the database has its say again
@@ -541,7 +567,7 @@ func moveTo(ctx context.Context, q *sqlc.Queries, to sqlc.MoveBookingParams, ove
 	if err := q.SetOverlapAllowed(ctx, mark); err != nil {
 		return err
 	}
-	return q.MoveBooking(ctx, to)
+	return q.MoveMeeting(ctx, to)
 }
 
 // Cancel cancels a booking, with a reason for the host if the client gives one.
@@ -561,7 +587,7 @@ func (a *App) Cancel(ctx context.Context, link, reason string) (ClientBooking, e
 		if o.Offer.AskReason && reason == "" && booking.Life == string(life.Booked) {
 			return false, faulty("reason", told.NoReason.Words())
 		}
-		if err := q.SetLife(ctx, sqlc.SetLifeParams{ID: booking.ID, Life: string(life.Cancelled)}); err != nil {
+		if err := enter(ctx, q, booking, life.Cancelled, life.Cancel, 0); err != nil {
 			return false, err
 		}
 		return true, q.GiveBack(ctx, booking.ID)
@@ -596,7 +622,7 @@ func (a *App) Confirm(ctx context.Context, link string) (ClientBooking, error) {
 		case tooEarlyToConfirm(booking, a.Now()):
 			return false, refuse(Over, told.ConfirmLater.Words())
 		}
-		return true, q.ConfirmBooking(ctx, booking.ID)
+		return true, q.ConfirmSeat(ctx, booking.ID)
 	})
 	if err != nil {
 		return ClientBooking{}, err

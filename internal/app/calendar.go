@@ -263,9 +263,9 @@ func (a *App) adoptEvents(ctx context.Context, q *sqlc.Queries, p Person, accoun
 			if !strings.HasPrefix(PlaceOf(o.EventHref), PlaceOf(c.Href)+"/") {
 				continue
 			}
-			err := q.AdoptEvent(ctx, sqlc.AdoptEventParams{BookingID: o.BookingID, PersonID: p.ID, EventCalendar: nullID(c.ID), EventHref: o.EventHref, EventEtag: o.EventEtag})
+			err := q.AdoptEvent(ctx, sqlc.AdoptEventParams{MeetingID: o.MeetingID, PersonID: p.ID, EventCalendar: nullID(c.ID), EventHref: o.EventHref, EventEtag: o.EventEtag})
 			if err == nil {
-				err = a.planEntryAnew(ctx, q, o.BookingID, o.Sequence)
+				err = a.planEntryAnew(ctx, q, sqlc.Booking{ID: o.BookingID, MeetingID: o.MeetingID, Revision: o.Revision})
 			}
 			if err != nil {
 				return err

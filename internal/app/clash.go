@@ -127,7 +127,7 @@ func (a *App) anyBooking(ctx context.Context, q *sqlc.Queries, p Person, id int6
 	if errors.Is(err, store.ErrNotFound) && p.May(HandleBookings) {
 		row, err = a.othersBooking(ctx, q, p, id)
 	}
-	b := hosted{row.Booking, row.BookingHost}
+	b := hosted{row.Booking, row.MeetingHost}
 	switch {
 	case errors.Is(err, store.ErrNotFound):
 		return b, refuse(NotFound, "There is no such booking among yours. Load the page again to see those there are.")
@@ -181,7 +181,7 @@ func (a *App) KeepBoth(ctx context.Context, p Person, id int64) (Today, error) {
 		for _, e := range g.over(b) {
 			kept = append(kept, e.Uid)
 		}
-		return q.KeepClash(ctx, sqlc.KeepClashParams{BookingID: id, PersonID: b.own.PersonID, ClashKept: strings.Join(kept, " ")})
+		return q.KeepClash(ctx, sqlc.KeepClashParams{MeetingID: b.MeetingID, PersonID: b.own.PersonID, ClashKept: strings.Join(kept, " ")})
 	})
 }
 
@@ -247,14 +247,14 @@ func (a *App) MoveAlong(ctx context.Context, p Person, id int64) (Today, error) 
 }
 
 func (a *App) moveAlong(ctx context.Context, q *sqlc.Queries, p Person, b hosted) error {
-	err := moveTo(ctx, q, sqlc.MoveBookingParams{
-		ID: b.ID, StartAt: b.own.EventStart, EndAt: b.own.EventEnd,
+	err := moveTo(ctx, q, sqlc.MoveMeetingParams{
+		MeetingID: b.MeetingID, StartAt: b.own.EventStart, EndAt: b.own.EventEnd,
 		KeptFrom: b.own.EventStart - (b.StartAt - b.KeptFrom), KeptUntil: b.own.EventEnd + (b.KeptUntil - b.EndAt),
 	}, false)
 	if err != nil {
 		return err
 	}
-	if err := q.SetEventSeen(ctx, sqlc.SetEventSeenParams{BookingID: b.ID, PersonID: b.own.PersonID}); err != nil {
+	if err := q.SetEventSeen(ctx, sqlc.SetEventSeenParams{MeetingID: b.MeetingID, PersonID: b.own.PersonID}); err != nil {
 		return err
 	}
 	return a.recordAnew(ctx, q, b.ID, byHost("moved", p, ""))
@@ -263,10 +263,10 @@ func (a *App) moveAlong(ctx context.Context, q *sqlc.Queries, p Person, b hosted
 // PutBack writes a booking's event into the host's calendar again, as the booking is.
 func (a *App) PutBack(ctx context.Context, p Person, id int64) (Today, error) {
 	return a.settle(ctx, p, id, func(q *sqlc.Queries, b hosted) error {
-		if err := q.SetEventSeen(ctx, sqlc.SetEventSeenParams{BookingID: id, PersonID: b.own.PersonID}); err != nil {
+		if err := q.SetEventSeen(ctx, sqlc.SetEventSeenParams{MeetingID: b.MeetingID, PersonID: b.own.PersonID}); err != nil {
 			return err
 		}
-		return a.planEntryAnew(ctx, q, id, b.Sequence)
+		return a.planEntryAnew(ctx, q, b.Booking)
 	})
 }
 
@@ -301,7 +301,7 @@ func (a *App) noticeEvents(ctx context.Context, q *sqlc.Queries, p Person, calen
 
 func (a *App) noticeEvent(ctx context.Context, q *sqlc.Queries, p Person, calendar int64, r Resource) error {
 	row, err := q.BookingByEvent(ctx, sqlc.BookingByEventParams{EventCalendar: nullID(calendar), EventHref: r.Href})
-	b := hosted{row.Booking, row.BookingHost}
+	b := hosted{row.Booking, row.MeetingHost}
 	if errors.Is(err, store.ErrNotFound) || err == nil && (b.StartAt <= a.Now().Unix() || r.ETag != "" && r.ETag == b.own.EventEtag) {
 		return nil
 	}
@@ -336,16 +336,16 @@ func (a *App) noticeElsewhere(ctx context.Context, q *sqlc.Queries, p Person, ca
 		return nil
 	}
 	row, err := q.BookingByUID(ctx, sqlc.BookingByUIDParams{Uid: string(uid[1]), PersonID: p.ID})
-	if errors.Is(err, store.ErrNotFound) || err == nil && row.BookingHost.EventSeenAt == 0 {
+	if errors.Is(err, store.ErrNotFound) || err == nil && row.MeetingHost.EventSeenAt == 0 {
 		return nil // a copy, or somebody else's
 	}
 	if err != nil {
 		return err
 	}
-	if err := q.AdoptEvent(ctx, sqlc.AdoptEventParams{BookingID: row.Booking.ID, PersonID: p.ID, EventCalendar: nullID(calendar), EventHref: r.Href, EventEtag: r.ETag}); err != nil {
+	if err := q.AdoptEvent(ctx, sqlc.AdoptEventParams{MeetingID: row.Booking.MeetingID, PersonID: p.ID, EventCalendar: nullID(calendar), EventHref: r.Href, EventEtag: r.ETag}); err != nil {
 		return err
 	}
-	return a.seeEvent(ctx, q, p, hosted{row.Booking, row.BookingHost}, r)
+	return a.seeEvent(ctx, q, p, hosted{row.Booking, row.MeetingHost}, r)
 }
 
 // ourUID finds the UID of an entry that we wrote.
@@ -401,8 +401,8 @@ func (a *App) settleMissing(ctx context.Context, person, calendar int64) error {
 func (a *App) missing(ctx context.Context, person, calendar int64) (out []hosted, err error) {
 	rows, err := a.Store.MissingEvents(ctx, sqlc.MissingEventsParams{PersonID: person, Now: a.Now().Unix()})
 	for _, r := range rows {
-		if r.BookingHost.EventCalendar.Int64 == calendar {
-			out = append(out, hosted{r.Booking, r.BookingHost})
+		if r.MeetingHost.EventCalendar.Int64 == calendar {
+			out = append(out, hosted{r.Booking, r.MeetingHost})
 		}
 	}
 	return out, err
@@ -429,7 +429,7 @@ func (a *App) foundElsewhere(ctx context.Context, p Person, missing []hosted) er
 
 func (b hosted) seen() sqlc.SetEventSeenParams {
 	return sqlc.SetEventSeenParams{
-		BookingID: b.ID, PersonID: b.own.PersonID, EventSeen: b.own.EventSeen, EventStart: b.own.EventStart, EventEnd: b.own.EventEnd, EventSeenAt: b.own.EventSeenAt,
+		MeetingID: b.MeetingID, PersonID: b.own.PersonID, EventSeen: b.own.EventSeen, EventStart: b.own.EventStart, EventEnd: b.own.EventEnd, EventSeenAt: b.own.EventSeenAt,
 	}
 }
 

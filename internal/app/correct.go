@@ -88,7 +88,13 @@ func (a *App) Correct(ctx context.Context, link string, c Correction) (ClientBoo
 		if err != nil {
 			return false, err
 		}
-		return true, q.CorrectBooking(ctx, sqlc.CorrectBookingParams{ID: b.ID, Way: string(way), Said: string(said), Remark: remark})
+		if err := q.SetWay(ctx, sqlc.SetWayParams{MeetingID: b.MeetingID, Way: string(way)}); err != nil {
+			return false, err
+		}
+		if err := q.CorrectSeat(ctx, sqlc.CorrectSeatParams{ID: b.ID, Said: string(said), Remark: remark}); err != nil {
+			return false, err
+		}
+		return true, q.RaiseSequence(ctx, b.MeetingID)
 	})
 	if err != nil {
 		return ClientBooking{}, err

@@ -94,8 +94,8 @@ func formOf(b sqlc.Booking) filledForm {
 	return f
 }
 
-// keep puts the form into a new booking's row.
-func (f filledForm) keep(to *sqlc.AddBookingParams, now time.Time) error {
+// keep puts the form into a new booking's rows.
+func (f filledForm) keep(meeting *sqlc.AddMeetingParams, seat *sqlc.AddSeatParams, now time.Time) error {
 	way, err := json.Marshal(f.way)
 	if err != nil {
 		return err
@@ -108,9 +108,9 @@ func (f filledForm) keep(to *sqlc.AddBookingParams, now time.Time) error {
 	if err != nil {
 		return err
 	}
-	to.Way, to.Said, to.Guests, to.Consent = string(way), string(said), string(guests), f.consent
+	meeting.Way, seat.Said, seat.Guests, seat.Consent = string(way), string(said), string(guests), f.consent
 	if f.consent != "" {
-		to.ConsentAt = now.Unix()
+		seat.ConsentAt = now.Unix()
 	}
 	return nil
 }

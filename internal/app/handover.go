@@ -101,12 +101,12 @@ func (a *App) replacement(ctx context.Context, q *sqlc.Queries, p, ill Person, b
 		return move, err
 	}
 	o.Rules = o.Rules.only(startOf(b.Booking).Minutes)
-	parts, err := q.HostsOfBooking(ctx, b.ID)
+	parts, err := q.HostsOfMeeting(ctx, b.MeetingID)
 	if err != nil {
 		return move, err
 	}
 	o.pool = o.pool.without(func(id int64) bool {
-		return id == ill.ID || slices.ContainsFunc(parts, func(part sqlc.BookingHost) bool { return part.PersonID == id && part.State != hostLeft })
+		return id == ill.ID || slices.ContainsFunc(parts, func(part sqlc.MeetingHost) bool { return part.PersonID == id && part.State != hostLeft })
 	})
 	if o.pool.Way == routing.Together || o.pool.Way == routing.SomeAndOne {
 		o.pool.Way = routing.InTurn // one is replaced; the others stay
@@ -180,7 +180,7 @@ func (a *App) handOne(ctx context.Context, q *sqlc.Queries, p Person, from int64
 	if err != nil {
 		return handedState{}, err
 	}
-	b := hosted{row.Booking, row.BookingHost}
+	b := hosted{row.Booking, row.MeetingHost}
 	state := handedState{b.ID, bookingState{Host: from, To: move.To, Start: b.StartAt, Overlap: b.OverlapAllowed == 1}}
 	to, err := a.colleague(ctx, q, p, move.To)
 	if err != nil {
@@ -190,7 +190,7 @@ func (a *App) handOne(ctx context.Context, q *sqlc.Queries, p Person, from int64
 		return state, err
 	}
 	after, err := q.Booking(ctx, b.ID)
-	state.Sequence = after.Sequence
+	state.Version = after.Version
 	return state, err
 }
 

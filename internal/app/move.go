@@ -165,7 +165,7 @@ func (a *App) withTheOthers(ctx context.Context, q *sqlc.Queries, p Person, b ho
 
 // otherHosts is who hosts a booking beside the one whose part it is.
 func (a *App) otherHosts(ctx context.Context, q *sqlc.Queries, b hosted) ([]Person, error) {
-	parts, err := q.HostsOfBooking(ctx, b.ID)
+	parts, err := q.HostsOfMeeting(ctx, b.MeetingID)
 	if err != nil {
 		return nil, err
 	}
@@ -220,7 +220,7 @@ func (a *App) MoveByHand(ctx context.Context, p Person, id int64, m HandMove) er
 		if err != nil {
 			return err
 		}
-		before.Sequence = after.Sequence
+		before.Version = after.Version
 		return a.remember(ctx, q, p, settingChange{subjectBooking, id, movedLabel(b, t, p), before})
 	})
 	return err
@@ -247,22 +247,22 @@ func (a *App) carry(ctx context.Context, q *sqlc.Queries, p Person, b hosted, t 
 		return err
 	}
 	if t.host.ID != from {
-		if err := q.LeaveBooking(ctx, sqlc.LeaveBookingParams{BookingID: b.ID, PersonID: from}); err != nil {
+		if err := q.LeaveMeeting(ctx, sqlc.LeaveMeetingParams{MeetingID: b.MeetingID, PersonID: from}); err != nil {
 			return err
 		}
 		if b.HostID == from {
-			if err := q.SetLead(ctx, sqlc.SetLeadParams{ID: b.ID, HostID: t.host.ID}); err != nil {
+			if err := q.SetLead(ctx, sqlc.SetLeadParams{MeetingID: b.MeetingID, HostID: t.host.ID}); err != nil {
 				return err
 			}
 		}
 	}
 	by := int64(t.start.At) - b.StartAt
-	to := sqlc.MoveBookingParams{ID: b.ID, StartAt: b.StartAt + by, EndAt: b.EndAt + by, KeptFrom: b.KeptFrom + by, KeptUntil: b.KeptUntil + by}
+	to := sqlc.MoveMeetingParams{MeetingID: b.MeetingID, StartAt: b.StartAt + by, EndAt: b.EndAt + by, KeptFrom: b.KeptFrom + by, KeptUntil: b.KeptUntil + by}
 	if err := moveTo(ctx, q, to, slices.Contains(t.broken, opentimes.BookingRule)); err != nil {
 		return err
 	}
 	if t.host.ID != from {
-		if err := q.AddBookingHost(ctx, sqlc.AddBookingHostParams{BookingID: b.ID, PersonID: t.host.ID}); err != nil {
+		if err := q.AddMeetingHost(ctx, sqlc.AddMeetingHostParams{MeetingID: b.MeetingID, PersonID: t.host.ID}); err != nil {
 			return err
 		}
 		if err := q.GiveBackOf(ctx, sqlc.GiveBackOfParams{BookingID: b.ID, PersonID: from}); err != nil {
@@ -275,11 +275,12 @@ func (a *App) carry(ctx context.Context, q *sqlc.Queries, p Person, b hosted, t 
 	return a.recordAnew(ctx, q, b.ID, done)
 }
 
-// bookingState is where a booking was before it was moved by hand, and its sequence after that: if it has gone on since,
+// bookingState is where a booking was before it was moved by hand, and its version after that: if it has gone on since,
 // the move can't be undone.
 type bookingState struct {
-	Host, To, Start, Sequence int64
-	Overlap                   bool
+	Host, To, Start int64
+	Version         int64 `json:"Sequence"` // as it was called first
+	Overlap         bool
 }
 
 func (a *App) restoreBooking(ctx context.Context, q *sqlc.Queries, p Person, c sqlc.SettingChange) error {
@@ -296,7 +297,7 @@ func (a *App) bringBack(ctx context.Context, q *sqlc.Queries, p Person, id int64
 	if err != nil {
 		return err
 	}
-	if b.Sequence != before.Sequence || before.Start <= a.Now().Unix() {
+	if b.Version != before.Version || before.Start <= a.Now().Unix() {
 		return refuse(Invalid, "The booking has been changed since, or its old time has gone by, so this can't be undone.")
 	}
 	row, err := q.BookingOfHost(ctx, sqlc.BookingOfHostParams{BookingID: b.ID, PersonID: before.To})
@@ -310,7 +311,7 @@ func (a *App) bringBack(ctx context.Context, q *sqlc.Queries, p Person, id int64
 	if back.host, err = a.colleague(ctx, q, p, before.Host); err != nil {
 		return err
 	}
-	return a.carry(ctx, q, p, hosted{row.Booking, row.BookingHost}, back)
+	return a.carry(ctx, q, p, hosted{row.Booking, row.MeetingHost}, back)
 }
 
 // Taker is a colleague who could take a booking at its time.

@@ -108,7 +108,7 @@ func (a *App) offeredRow(ctx context.Context, q *sqlc.Queries, row sqlc.MeetingT
 
 // offeredBy is a booking's type with the booking's own host, whoever else hosts the type, and with rules for just its length.
 func (a *App) offeredBy(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) (offered, error) {
-	parts, err := q.HostsOfBooking(ctx, b.ID)
+	parts, err := q.HostsOfMeeting(ctx, b.MeetingID)
 	if err != nil {
 		return offered{}, err
 	}

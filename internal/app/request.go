@@ -106,7 +106,10 @@ func (a *App) correctMail(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, 
 	if err := a.withinLimits(ctx, q, o, mail, nil); err != nil {
 		return err
 	}
-	return q.CorrectMail(ctx, sqlc.CorrectMailParams{ID: b.ID, ClientMail: mail})
+	if err := q.CorrectMail(ctx, sqlc.CorrectMailParams{ID: b.ID, ClientMail: mail}); err != nil {
+		return err
+	}
+	return q.RaiseRevision(ctx, b.MeetingID)
 }
 
 // Prove takes the code that was mailed to a client. Wrong five times, the time is given back.
@@ -173,7 +176,7 @@ func (a *App) advance(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, s st
 	if err != nil {
 		return err
 	}
-	if err := q.SetLife(ctx, sqlc.SetLifeParams{ID: b.ID, Life: string(next), LapsesAt: lapsesAt}); err != nil {
+	if err := enter(ctx, q, b, next, life.Event(s.kind), lapsesAt); err != nil {
 		return err
 	}
 	if err := a.planLapse(ctx, q, b.ID, lapsesAt); err != nil {
@@ -186,6 +189,18 @@ func (a *App) advance(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, s st
 		}
 	}
 	return a.recordAnew(ctx, q, b.ID, s)
+}
+
+// enter puts a booking into another state. Whether a client came is told to no calendar and makes nothing pointless that waits.
+func enter(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, next life.State, event life.Event, lapsesAt int64) error {
+	if err := q.SetLife(ctx, sqlc.SetLifeParams{ID: b.ID, Life: string(next), Keeps: number(next.Keeps()), LapsesAt: lapsesAt}); err != nil {
+		return err
+	}
+	switch event {
+	case life.Attend, life.Miss, life.Unmark:
+		return q.RaiseVersion(ctx, b.MeetingID)
+	}
+	return q.RaiseSequence(ctx, b.MeetingID)
 }
 
 // nextOf is the state that a step leads to, or a sentence why it can't be taken.
@@ -347,6 +362,9 @@ func (a *App) Propose(ctx context.Context, p Person, id int64, places []HandPick
 		if err := q.Propose(ctx, sqlc.ProposeParams{ID: id, Proposed: string(text), LapsesAt: max(until, b.LapsesAt)}); err != nil {
 			return err
 		}
+		if err := q.RaiseRevision(ctx, b.MeetingID); err != nil {
+			return err
+		}
 		return a.recordAnew(ctx, q, id, s)
 	})
 }
@@ -372,7 +390,7 @@ func (a *App) TakeProposed(ctx context.Context, link string, start time.Time) (C
 			return err
 		}
 		startAt, endAt, from, until := o.keptTimes(start)
-		if err := moveTo(ctx, q, sqlc.MoveBookingParams{ID: b.ID, StartAt: startAt, EndAt: endAt, KeptFrom: from, KeptUntil: until}, false); err != nil {
+		if err := moveTo(ctx, q, sqlc.MoveMeetingParams{MeetingID: b.MeetingID, StartAt: startAt, EndAt: endAt, KeptFrom: from, KeptUntil: until}, false); err != nil {
 			return err
 		}
 		return a.advance(ctx, q, b, byClient(string(life.Take), ""), 0)

@@ -30,7 +30,7 @@ func (a *App) seriesWith(ctx context.Context, j sqlc.Job) ([]facts, error) {
 		if err != nil {
 			return nil, err
 		}
-		if other.Revision < booking.Sequence {
+		if other.Revision < booking.Revision {
 			continue
 		}
 		f, err := a.facts(ctx, booking)

@@ -24,21 +24,23 @@ CREATE TEMP TABLE grown (
     id INTEGER PRIMARY KEY, host INTEGER, type INTEGER, type_name TEXT, at INTEGER, nth INTEGER, client INTEGER, life TEXT
 );
 INSERT INTO grown (id, host, type, type_name, at, nth, client, life)
-SELECT (SELECT COALESCE(MAX(id), 0) FROM booking) + row_number() OVER (ORDER BY time_of.at, person.id), person.id, kind_of.id, kind_of.name, time_of.at, time_of.nth,
+SELECT (SELECT MAX((SELECT COALESCE(MAX(id), 0) FROM seat), (SELECT COALESCE(MAX(id), 0) FROM meeting))) + row_number() OVER (ORDER BY time_of.at, person.id), person.id, kind_of.id, kind_of.name, time_of.at, time_of.nth,
     (person.id * 7919 + time_of.nth) % 40000,
     CASE WHEN time_of.at > NOW THEN 'booked' WHEN time_of.nth % 14 = 3 THEN 'cancelled' WHEN time_of.nth % 31 = 5 THEN 'missed' ELSE 'came' END
 FROM person JOIN time_of
     JOIN kind_of ON kind_of.host = person.id AND kind_of.nth = time_of.nth % (SELECT COUNT(*) FROM kind_of k WHERE k.host = person.id)
 WHERE person.mail LIKE '%@grown.example' OR time_of.at < NOW - 2 * 86400;
 
-INSERT INTO booking (id, uid, type_id, host_id, state, life, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone,
-    remark, room, link_hash, request_key, created_at, invited)
-SELECT id, 'grown-' || id, type, host, CASE life WHEN 'cancelled' THEN 'cancelled' ELSE 'booked' END, life, at, at + 1800, at, at + 2400, at < NOW, type_name,
-    'Client ' || client, 'client-' || client || '@grown.example', 'UTC', 'Brought two lamps and a plan of room ' || nth || '.',
-    '{"url":"http://rooms.example/r/' || id || '"}', 'grown-' || id, 'grown-' || id, at - 86400 * (3 + nth % 20), 1
+INSERT INTO meeting (id, uid, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, room, created_at)
+SELECT id, 'grown-' || id, type, host, CASE life WHEN 'cancelled' THEN 'cancelled' ELSE 'booked' END, at, at + 1800, at, at + 2400, at < NOW, type_name,
+    '{"url":"http://rooms.example/r/' || id || '"}', at - 86400 * (3 + nth % 20)
 FROM grown ORDER BY id;
-INSERT INTO booking_host (booking_id, person_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed)
-SELECT id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed FROM booking WHERE uid LIKE 'grown-%' ORDER BY id;
+INSERT INTO seat (id, meeting_id, life, keeps, client_name, client_mail, client_zone, remark, link_hash, request_key, created_at, invited)
+SELECT id, id, life, life <> 'cancelled', 'Client ' || client, 'client-' || client || '@grown.example', 'UTC', 'Brought two lamps and a plan of room ' || nth || '.',
+    'grown-' || id, 'grown-' || id, at - 86400 * (3 + nth % 20), 1
+FROM grown ORDER BY id;
+INSERT INTO meeting_host (meeting_id, person_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed)
+SELECT id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed FROM meeting WHERE uid LIKE 'grown-%' ORDER BY id;
 INSERT INTO booking_step (booking_id, at, kind, by) SELECT id, created_at, 'booked', 'client' FROM booking WHERE uid LIKE 'grown-%';
 INSERT INTO booking_step (booking_id, at, kind, by) SELECT id, start_at + 3600, life, 'host' FROM booking WHERE uid LIKE 'grown-%' AND life IN ('came', 'missed');
 INSERT INTO booking_step (booking_id, at, kind, by) SELECT id, start_at - 7200, life, 'client' FROM booking WHERE uid LIKE 'grown-%' AND life = 'cancelled';

@@ -62,7 +62,7 @@ func TestMigrationsKeepExistingData(t *testing.T) {
 	last, err := s.LastSettingChange(ctx, 1)
 	require.NoError(t, err)
 	assert.Equal(t, "Hours", last.Label)
-	hosts, err := s.HostsOfBooking(ctx, 1)
+	hosts, err := s.HostsOfMeeting(ctx, 1)
 	require.NoError(t, err)
 	require.Len(t, hosts, 1)
 	assert.Equal(t, "/c/u.ics", hosts[0].EventHref)

@@ -46,6 +46,9 @@ type Store struct {
 // ErrOverlap means that the database refused a booking whose kept time overlaps another of the same host.
 var ErrOverlap = errors.New("the time overlaps another booking of this host")
 
+// ErrFull means that the database refused a seat in a meeting that has no more.
+var ErrFull = errors.New("no seat is left in this meeting")
+
 // ErrNotFound means that no row answers the query.
 var ErrNotFound = sql.ErrNoRows
 
@@ -195,6 +198,9 @@ func Refuses(err error) bool {
 func meaning(err error) error {
 	if err != nil && strings.Contains(err.Error(), "booking overlap") {
 		return ErrOverlap
+	}
+	if err != nil && strings.Contains(err.Error(), "no seat left") {
+		return ErrFull
 	}
 	return err
 }

@@ -35,13 +35,14 @@ func furnished(t *testing.T, folder string) *store.Store {
 
 func add(s *store.Store, name string, start, end, before, after int64) error {
 	return s.Write(ctx, func(q *sqlc.Queries) error {
-		b, err := q.AddBooking(ctx, sqlc.AddBookingParams{
-			Uid: name, TypeID: 1, HostID: 1, Answers: "{}", Life: "booked", StartAt: start, EndAt: end, KeptFrom: start - before, KeptUntil: end + after, LinkHash: name, RequestKey: name,
-		})
+		meeting, err := q.AddMeeting(ctx, sqlc.AddMeetingParams{Uid: name, TypeID: 1, HostID: 1, StartAt: start, EndAt: end, KeptFrom: start - before, KeptUntil: end + after})
 		if err != nil {
 			return err
 		}
-		return q.AddBookingHost(ctx, sqlc.AddBookingHostParams{BookingID: b.ID, PersonID: 1})
+		if _, err := q.AddSeat(ctx, sqlc.AddSeatParams{MeetingID: meeting, Life: "booked", Answers: "{}", LinkHash: name, RequestKey: name}); err != nil {
+			return err
+		}
+		return q.AddMeetingHost(ctx, sqlc.AddMeetingHostParams{MeetingID: meeting, PersonID: 1})
 	})
 }
 
@@ -55,13 +56,50 @@ func TestTheDatabaseItselfRefusesADoubleBooking(t *testing.T) {
 
 	move := func(start, end int64) error {
 		return s.Write(ctx, func(q *sqlc.Queries) error {
-			return q.MoveBooking(ctx, sqlc.MoveBookingParams{ID: 2, StartAt: start, EndAt: end, KeptFrom: start, KeptUntil: end})
+			return q.MoveMeeting(ctx, sqlc.MoveMeetingParams{MeetingID: 2, StartAt: start, EndAt: end, KeptFrom: start, KeptUntil: end})
 		})
 	}
 	require.ErrorIs(t, move(2599, 3000), store.ErrOverlap, "an update is refused like an insert")
 	require.NoError(t, move(2700, 3000), "over its own old time")
 	require.NoError(t, s.Write(ctx, func(q *sqlc.Queries) error { return q.SetLife(ctx, sqlc.SetLifeParams{ID: 1, Life: "cancelled"}) }))
 	require.NoError(t, move(1000, 2000), "a cancelled one is not in the way")
+}
+
+func TestTheDatabaseItselfRefusesSeatsBeyondTheCapacity(t *testing.T) {
+	s := furnished(t, t.TempDir())
+	require.NoError(t, add(s, "a", 1000, 2000, 0, 0))
+	sit := func(name, life string) (seat int64, err error) {
+		err = s.Write(ctx, func(q *sqlc.Queries) (err error) {
+			seat, err = q.AddSeat(ctx, sqlc.AddSeatParams{MeetingID: 1, Life: life, LinkHash: name, RequestKey: name})
+			return err
+		})
+		return seat, err
+	}
+	set := func(seat int64, life string, keeps int64) error {
+		return s.Write(ctx, func(q *sqlc.Queries) error { return q.SetLife(ctx, sqlc.SetLifeParams{ID: seat, Life: life, Keeps: keeps}) })
+	}
+	state := func() string {
+		hosts, err := s.HostsOfMeeting(ctx, 1)
+		require.NoError(t, err)
+		return hosts[0].State
+	}
+	_, err := sit("b", "booked")
+	require.ErrorIs(t, err, store.ErrFull)
+	require.NoError(t, set(1, "cancelled", 0))
+	assert.Equal(t, "cancelled", state(), "nobody keeps a seat in it")
+	second, err := sit("b", "requested")
+	require.NoError(t, err, "the seat is free again")
+	assert.Equal(t, "booked", state(), "and somebody has it")
+	require.ErrorIs(t, set(1, "booked", 1), store.ErrFull, "an update is refused like an insert")
+	require.NoError(t, s.Script(ctx, "UPDATE meeting SET capacity = 2"))
+	require.NoError(t, set(1, "booked", 1))
+	assert.Equal(t, "booked", state())
+	require.NoError(t, set(1, "cancelled", 0))
+	assert.Equal(t, "booked", state(), "the other seat is kept")
+	require.NoError(t, set(1, "booked", 1))
+	require.ErrorContains(t, s.Script(ctx, "UPDATE meeting SET capacity = 1"), "no seat left", "two are kept")
+	require.NoError(t, set(second, "declined", 0))
+	require.NoError(t, s.Script(ctx, "UPDATE meeting SET capacity = 1"))
 }
 
 func TestNeighbouringBuffersShareTimeOnlyWhereTheWorkspaceSaysSo(t *testing.T) {
@@ -79,7 +117,7 @@ func TestNeighbouringBuffersShareTimeOnlyWhereTheWorkspaceSaysSo(t *testing.T) {
 	share(0)
 	require.ErrorIs(t, add(s, "c", 3100, 3200, 200, 0), store.ErrOverlap)
 	require.NoError(t, s.Write(ctx, func(q *sqlc.Queries) error {
-		return q.SetBookingRoom(ctx, sqlc.SetBookingRoomParams{ID: 2, Room: "{}"})
+		return q.SetRoom(ctx, sqlc.SetRoomParams{MeetingID: 2, Room: "{}"})
 	}), "what was booked while they were shared can still be worked on")
 }
 

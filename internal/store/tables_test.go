@@ -56,15 +56,14 @@ func TestMailsThatWentOutAreKnownToTheNextRun(t *testing.T) {
 
 func TestEachClientHasOneRowWithTheLatestBooking(t *testing.T) {
 	s := furnished(t, t.TempDir())
-	add := func(uid, name, mail, life string, start int64) sqlc.Booking {
-		var b sqlc.Booking
-		require.NoError(t, s.Write(ctx, func(q *sqlc.Queries) (err error) {
-			b, err = q.AddBooking(ctx, sqlc.AddBookingParams{
-				Uid: uid, TypeID: 1, HostID: 1, Life: life, StartAt: start, EndAt: start + 10, KeptFrom: start, KeptUntil: start + 10, ClientName: name, ClientMail: mail, LinkHash: uid, RequestKey: uid, CreatedAt: start,
-			})
+	add := func(uid, name, mail, life string, start int64) (seat int64) {
+		require.NoError(t, s.Write(ctx, func(q *sqlc.Queries) error {
+			meeting, err := q.AddMeeting(ctx, sqlc.AddMeetingParams{Uid: uid, TypeID: 1, HostID: 1, StartAt: start, EndAt: start + 10, KeptFrom: start, KeptUntil: start + 10, CreatedAt: start})
+			require.NoError(t, err)
+			seat, err = q.AddSeat(ctx, sqlc.AddSeatParams{MeetingID: meeting, Life: life, ClientName: name, ClientMail: mail, LinkHash: uid, RequestKey: uid, CreatedAt: start})
 			return err
 		}))
-		return b
+		return seat
 	}
 	clients := func() []sqlc.ClientsRow {
 		rows, err := s.Clients(ctx, sqlc.ClientsParams{WorkspaceID: 1})
@@ -79,7 +78,7 @@ func TestEachClientHasOneRowWithTheLatestBooking(t *testing.T) {
 	assert.Equal(t, "Harbour Museum", rows[0].ClientName, "as they called themselves last")
 	assert.Equal(t, []int64{2, 100, 200}, []int64{rows[0].Bookings, rows[0].FirstAt, rows[0].LatestStart})
 	require.NoError(t, s.Write(ctx, func(q *sqlc.Queries) error {
-		return q.SetLife(ctx, sqlc.SetLifeParams{ID: unproved.ID, Life: "booked"})
+		return q.SetLife(ctx, sqlc.SetLifeParams{ID: unproved, Life: "booked", Keeps: 1})
 	}))
 	rows = clients()
 	require.Len(t, rows, 2)

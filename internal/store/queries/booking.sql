@@ -1,9 +1,11 @@
--- name: AddBooking :one
-INSERT INTO booking (uid, type_id, host_id, state, life, start_at, end_at, kept_from, kept_until, type_name, client_name, client_mail, client_zone, remark, link_hash, request_key, created_at, overlap_allowed, answers,
-    way, said, guests, consent, consent_at, lapses_at, invited)
-VALUES (@uid, @type_id, @host_id, 'booked', @life, @start_at, @end_at, @kept_from, @kept_until, @type_name, @client_name, @client_mail, @client_zone, @remark, @link_hash, @request_key, @created_at, @overlap_allowed, @answers,
-    @way, @said, @guests, @consent, @consent_at, @lapses_at, @life = 'booked')
-RETURNING *;
+-- name: AddMeeting :one
+INSERT INTO meeting (uid, type_id, type_name, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, way, created_at)
+VALUES (@uid, @type_id, @type_name, @host_id, 'booked', @start_at, @end_at, @kept_from, @kept_until, @overlap_allowed, @way, @created_at) RETURNING id;
+
+-- name: AddSeat :one
+INSERT INTO seat (meeting_id, life, keeps, client_name, client_mail, client_zone, language, remark, link_hash, request_key, created_at, answers, said, guests, consent, consent_at, lapses_at, invited)
+VALUES (@meeting_id, @life, 1, @client_name, @client_mail, @client_zone, @language, @remark, @link_hash, @request_key, @created_at, @answers, @said, @guests, @consent, @consent_at, @lapses_at, @life = 'booked')
+RETURNING id;
 
 -- name: Booking :one
 SELECT * FROM booking WHERE id = @id;
@@ -14,64 +16,76 @@ SELECT * FROM booking WHERE link_hash = @link_hash;
 -- name: BookingByRequest :one
 SELECT * FROM booking WHERE request_key = @request_key;
 
--- name: AddBookingHost :exec
-INSERT INTO booking_host (booking_id, person_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed)
-SELECT booking.id, @person_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed
-FROM booking WHERE booking.id = @booking_id
-ON CONFLICT (booking_id, person_id) DO UPDATE SET state = excluded.state, start_at = excluded.start_at, end_at = excluded.end_at,
+-- name: AddMeetingHost :exec
+INSERT INTO meeting_host (meeting_id, person_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed)
+SELECT meeting.id, @person_id, meeting.state, meeting.start_at, meeting.end_at, meeting.kept_from, meeting.kept_until, meeting.overlap_allowed
+FROM meeting WHERE meeting.id = @meeting_id
+ON CONFLICT (meeting_id, person_id) DO UPDATE SET state = excluded.state, start_at = excluded.start_at, end_at = excluded.end_at,
     kept_from = excluded.kept_from, kept_until = excluded.kept_until, overlap_allowed = excluded.overlap_allowed;
 
--- name: LeaveBooking :exec
-UPDATE booking_host SET state = 'left' WHERE booking_id = @booking_id AND person_id = @person_id;
+-- name: LeaveMeeting :exec
+UPDATE meeting_host SET state = 'left' WHERE meeting_id = @meeting_id AND person_id = @person_id;
 
 -- name: ForgetLeft :exec
-DELETE FROM booking_host WHERE booking_id = @booking_id AND person_id = @person_id AND state = 'left';
+DELETE FROM meeting_host WHERE meeting_id = @meeting_id AND person_id = @person_id AND state = 'left';
 
 -- name: SetLead :exec
-UPDATE booking SET host_id = @host_id, sequence = sequence + 1 WHERE id = @id;
+UPDATE meeting SET host_id = @host_id, sequence = sequence + 1, revision = revision + 1, version = version + 1 WHERE id = @meeting_id;
 
+-- What calendars are told is another thing now.
 -- name: RaiseSequence :exec
-UPDATE booking SET sequence = sequence + 1 WHERE id = @id;
+UPDATE meeting SET sequence = sequence + 1, revision = revision + 1, version = version + 1 WHERE id = @meeting_id;
 
--- name: HostOfBooking :one
-SELECT * FROM booking_host WHERE booking_id = @booking_id AND person_id = @person_id;
+-- What was planned is pointless now; calendars are told nothing else.
+-- name: RaiseRevision :exec
+UPDATE meeting SET revision = revision + 1, version = version + 1 WHERE id = @meeting_id;
 
--- name: HostsOfBooking :many
-SELECT * FROM booking_host WHERE booking_id = @booking_id ORDER BY person_id;
+-- name: RaiseVersion :exec
+UPDATE meeting SET version = version + 1 WHERE id = @meeting_id;
+
+-- name: HostOfMeeting :one
+SELECT * FROM meeting_host WHERE meeting_id = @meeting_id AND person_id = @person_id;
+
+-- name: HostsOfMeeting :many
+SELECT * FROM meeting_host WHERE meeting_id = @meeting_id ORDER BY person_id;
 
 -- name: BookingOfHost :one
-SELECT sqlc.embed(booking), sqlc.embed(booking_host) FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
-WHERE booking_host.booking_id = @booking_id AND booking_host.person_id = @person_id AND booking_host.state <> 'left';
+SELECT sqlc.embed(booking), sqlc.embed(meeting_host) FROM meeting_host JOIN booking ON booking.meeting_id = meeting_host.meeting_id
+WHERE booking.id = @booking_id AND meeting_host.person_id = @person_id AND meeting_host.state <> 'left';
 
 -- name: BookingsOfHosts :many
-SELECT sqlc.embed(booking), sqlc.embed(booking_host) FROM booking_host CROSS JOIN booking ON booking.id = booking_host.booking_id
-WHERE booking_host.state = 'booked' AND booking_host.kept_until > @range_from AND booking_host.kept_from < @range_to
-  AND booking_host.person_id IN (sqlc.slice('people'))
-ORDER BY booking_host.start_at + 0; -- not by the index on it, along which everybody's would be looked at
+SELECT sqlc.embed(booking), sqlc.embed(meeting_host) FROM meeting_host CROSS JOIN booking ON booking.meeting_id = meeting_host.meeting_id
+WHERE meeting_host.state = 'booked' AND meeting_host.kept_until > @range_from AND meeting_host.kept_from < @range_to
+  AND meeting_host.person_id IN (sqlc.slice('people'))
+ORDER BY meeting_host.start_at + 0; -- not by the index on it, along which everybody's would be looked at
 
 -- name: SetOverlapAllowed :exec
-UPDATE booking SET overlap_allowed = @overlap_allowed WHERE id = @id;
+UPDATE meeting SET overlap_allowed = @overlap_allowed WHERE id = @meeting_id;
 
--- name: MoveBooking :exec
-UPDATE booking SET start_at = @start_at, end_at = @end_at, kept_from = @kept_from, kept_until = @kept_until, sequence = sequence + 1 WHERE id = @id;
+-- name: MoveMeeting :exec
+UPDATE meeting SET start_at = @start_at, end_at = @end_at, kept_from = @kept_from, kept_until = @kept_until, sequence = sequence + 1, revision = revision + 1, version = version + 1
+WHERE id = @meeting_id;
 
--- name: CorrectBooking :exec
-UPDATE booking SET way = @way, said = @said, remark = @remark, sequence = sequence + 1 WHERE id = @id;
+-- name: SetWay :exec
+UPDATE meeting SET way = @way WHERE id = @meeting_id;
 
--- name: ConfirmBooking :exec
-UPDATE booking SET confirmed_start = start_at WHERE id = @id;
+-- name: CorrectSeat :exec
+UPDATE seat SET said = @said, remark = @remark WHERE id = @id;
+
+-- name: ConfirmSeat :exec
+UPDATE seat SET confirmed_start = (SELECT start_at FROM meeting WHERE meeting.id = seat.meeting_id) WHERE seat.id = @id;
 
 -- name: SetLife :exec
-UPDATE booking SET life = @life, invited = max(invited, @life = 'booked'), lapses_at = @lapses_at, sequence = sequence + 1 WHERE id = @id;
+UPDATE seat SET life = @life, keeps = @keeps, invited = max(invited, @life = 'booked'), lapses_at = @lapses_at WHERE id = @id;
 
 -- name: Propose :exec
-UPDATE booking SET proposed = @proposed, lapses_at = @lapses_at, sequence = sequence + 1 WHERE id = @id;
+UPDATE seat SET proposed = @proposed, lapses_at = @lapses_at WHERE id = @id;
 
 -- name: CodeTried :exec
-UPDATE booking SET code_tries = code_tries + 1 WHERE id = @id;
+UPDATE seat SET code_tries = code_tries + 1 WHERE id = @id;
 
 -- name: CorrectMail :exec
-UPDATE booking SET client_mail = @client_mail, sequence = sequence + 1 WHERE id = @id AND life = 'unproved';
+UPDATE seat SET client_mail = @client_mail WHERE id = @id AND life = 'unproved';
 
 -- name: CodesSent :one
 SELECT COUNT(*) FROM booking_step WHERE booking_id = @booking_id AND kind = 'held';
@@ -81,8 +95,8 @@ SELECT COUNT(*) FROM booking_step WHERE booking_id = @booking_id AND kind = 'hel
 SELECT id, lapses_at FROM booking WHERE life IN ('unproved', 'requested') AND lapses_at > 0;
 
 -- name: RequestsOfHost :many
-SELECT booking.* FROM booking CROSS JOIN booking_host -- in this order: few are requested, and hosts have had many
-WHERE booking.life = 'requested' AND booking_host.booking_id = booking.id AND booking_host.person_id = @host_id AND booking_host.state <> 'left'
+SELECT booking.* FROM booking CROSS JOIN meeting_host -- in this order: few are requested, and hosts have had many
+WHERE booking.life = 'requested' AND meeting_host.meeting_id = booking.meeting_id AND meeting_host.person_id = @host_id AND meeting_host.state <> 'left'
 ORDER BY booking.created_at, booking.id;
 
 -- name: RequestsOfWorkspace :many
@@ -91,34 +105,34 @@ WHERE booking.life = 'requested' AND meeting_type.id = booking.type_id AND meeti
 
 -- Everybody's bookings that are not over yet.
 -- name: ComingByHost :many
-SELECT person.id AS person_id, (SELECT COUNT(*) FROM booking_host WHERE booking_host.person_id = person.id AND booking_host.kept_until > @now AND booking_host.state = 'booked') AS coming
+SELECT person.id AS person_id, (SELECT COUNT(*) FROM meeting_host WHERE meeting_host.person_id = person.id AND meeting_host.kept_until > @now AND meeting_host.state = 'booked') AS coming
 FROM person WHERE person.workspace_id = @workspace_id AND person.removed_at = 0;
 
 -- What begins in a range, whoever of the workspace hosts it.
 -- name: MeetingsOfWorkspace :many
-SELECT sqlc.embed(booking), booking_host.person_id FROM booking_host CROSS JOIN booking CROSS JOIN person
-WHERE booking_host.state = 'booked' AND booking_host.start_at >= @range_from AND booking_host.start_at < @range_to
-  AND booking.id = booking_host.booking_id AND person.id = booking_host.person_id AND person.workspace_id = @workspace_id AND person.removed_at = 0
-ORDER BY booking_host.start_at LIMIT 200;
+SELECT sqlc.embed(booking), meeting_host.person_id FROM meeting_host CROSS JOIN booking CROSS JOIN person
+WHERE meeting_host.state = 'booked' AND meeting_host.start_at >= @range_from AND meeting_host.start_at < @range_to
+  AND booking.meeting_id = meeting_host.meeting_id AND person.id = meeting_host.person_id AND person.workspace_id = @workspace_id AND person.removed_at = 0
+ORDER BY meeting_host.start_at LIMIT 200;
 
 -- Who of a workspace has a coming booking that something in their calendar may lie over, or whose entry they have touched.
 -- name: PeopleWithClashes :many
 SELECT person.id FROM person WHERE person.workspace_id = @workspace_id AND person.removed_at = 0 AND (
-  EXISTS (SELECT 1 FROM booking_host touched WHERE touched.person_id = person.id AND touched.event_seen <> '')
+  EXISTS (SELECT 1 FROM meeting_host touched WHERE touched.person_id = person.id AND touched.event_seen <> '')
   OR EXISTS (
-    SELECT 1 FROM booking_host coming
+    SELECT 1 FROM meeting_host coming
     WHERE coming.person_id = person.id AND coming.kept_until > @now AND coming.state = 'booked' AND coming.start_at < @until AND EXISTS (
       SELECT 1 FROM calendar_account JOIN calendar ON calendar.account_id = calendar_account.id JOIN busy ON busy.calendar_id = calendar.id
       WHERE calendar_account.person_id = person.id AND calendar.blocks = 1 AND busy.opens = 0 AND busy.end_at > coming.start_at AND busy.start_at < coming.end_at
-        AND busy.uid <> (SELECT uid FROM booking WHERE booking.id = coming.booking_id))));
+        AND busy.uid <> (SELECT uid FROM meeting WHERE meeting.id = coming.meeting_id))));
 
--- name: SetBookingRoom :exec
-UPDATE booking SET room = @room WHERE id = @id;
+-- name: SetRoom :exec
+UPDATE meeting SET room = @room WHERE id = @meeting_id;
 
 -- name: SetBookingEvent :exec
-UPDATE booking_host SET event_calendar = @event_calendar, event_href = @event_href, event_etag = @event_etag, event_written = @event_written,
+UPDATE meeting_host SET event_calendar = @event_calendar, event_href = @event_href, event_etag = @event_etag, event_written = @event_written,
     event_seen = '', event_seen_at = 0
-WHERE booking_id = @booking_id AND person_id = @person_id;
+WHERE meeting_id = @meeting_id AND person_id = @person_id;
 
 -- name: AddStep :exec
 INSERT INTO booking_step (booking_id, at, kind, by, note, person_id, from_id, to_id)
@@ -136,41 +150,41 @@ SELECT * FROM booking_step WHERE booking_id = @booking_id AND kind = @kind ORDER
 SELECT * FROM booking_step WHERE booking_id = @booking_id ORDER BY id;
 
 -- name: BookingByEvent :one
-SELECT sqlc.embed(booking), sqlc.embed(booking_host) FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
-WHERE booking_host.event_calendar = @event_calendar AND booking_host.event_href = @event_href AND booking_host.event_href <> '' AND booking_host.state = 'booked';
+SELECT sqlc.embed(booking), sqlc.embed(meeting_host) FROM meeting_host JOIN booking ON booking.meeting_id = meeting_host.meeting_id
+WHERE meeting_host.event_calendar = @event_calendar AND meeting_host.event_href = @event_href AND meeting_host.event_href <> '' AND meeting_host.state = 'booked';
 
 -- name: SetEventSeen :exec
-UPDATE booking_host SET event_seen = @event_seen, event_start = @event_start, event_end = @event_end, event_seen_at = @event_seen_at
-WHERE booking_id = @booking_id AND person_id = @person_id;
+UPDATE meeting_host SET event_seen = @event_seen, event_start = @event_start, event_end = @event_end, event_seen_at = @event_seen_at
+WHERE meeting_id = @meeting_id AND person_id = @person_id;
 
 -- Coming bookings of a host whose entry was found to be gone from a calendar, and that may be in another one.
 -- name: MissingEvents :many
-SELECT sqlc.embed(booking), sqlc.embed(booking_host) FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
-WHERE booking_host.person_id = @person_id AND booking_host.event_seen = '' AND booking_host.event_seen_at > 0
-  AND booking_host.state = 'booked' AND booking_host.start_at > @now;
+SELECT sqlc.embed(booking), sqlc.embed(meeting_host) FROM meeting_host JOIN booking ON booking.meeting_id = meeting_host.meeting_id
+WHERE meeting_host.person_id = @person_id AND meeting_host.event_seen = '' AND meeting_host.event_seen_at > 0
+  AND meeting_host.state = 'booked' AND meeting_host.start_at > @now;
 
 -- name: BookingByUID :one
-SELECT sqlc.embed(booking), sqlc.embed(booking_host) FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
-WHERE booking.uid = @uid AND booking_host.person_id = @person_id AND booking_host.state = 'booked';
+SELECT sqlc.embed(booking), sqlc.embed(meeting_host) FROM meeting_host JOIN booking ON booking.meeting_id = meeting_host.meeting_id
+WHERE booking.uid = @uid AND meeting_host.person_id = @person_id AND meeting_host.state = 'booked';
 
 -- Where an entry is now.
 -- name: AdoptEvent :exec
-UPDATE booking_host SET event_calendar = @event_calendar, event_href = @event_href, event_etag = @event_etag, event_seen = '', event_seen_at = 0
-WHERE booking_id = @booking_id AND person_id = @person_id;
+UPDATE meeting_host SET event_calendar = @event_calendar, event_href = @event_href, event_etag = @event_etag, event_seen = '', event_seen_at = 0
+WHERE meeting_id = @meeting_id AND person_id = @person_id;
 
 -- Entries of coming bookings that were in calendars which are not connected any more.
 -- name: OrphanedEvents :many
-SELECT booking_host.booking_id, booking_host.event_href, booking_host.event_etag, booking.sequence FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
-WHERE booking_host.person_id = @person_id AND booking_host.event_calendar IS NULL AND booking_host.event_href <> '' AND booking_host.start_at > @now;
+SELECT meeting_host.meeting_id, booking.id AS booking_id, meeting_host.event_href, meeting_host.event_etag, booking.revision FROM meeting_host JOIN booking ON booking.meeting_id = meeting_host.meeting_id
+WHERE meeting_host.person_id = @person_id AND meeting_host.event_calendar IS NULL AND meeting_host.event_href <> '' AND meeting_host.start_at > @now;
 
 -- name: BookingsOfTypeBetween :many
 SELECT * FROM booking WHERE type_id = @type_id AND state = 'booked' AND start_at >= @range_from AND start_at < @range_to ORDER BY start_at;
 
 -- name: KeepClash :exec
-UPDATE booking_host SET clash_kept = @clash_kept WHERE booking_id = @booking_id AND person_id = @person_id;
+UPDATE meeting_host SET clash_kept = @clash_kept WHERE meeting_id = @meeting_id AND person_id = @person_id;
 
 -- name: EventHrefs :many
-SELECT event_href FROM booking_host WHERE event_calendar = @event_calendar AND event_href <> '' AND state = 'booked';
+SELECT event_href FROM meeting_host WHERE event_calendar = @event_calendar AND event_href <> '' AND state = 'booked';
 
 -- The clients of a host's last meetings, each as they called themselves last.
 -- name: KnownClients :many

@@ -13,8 +13,8 @@ ORDER BY client.latest_id DESC LIMIT 100;
 SELECT latest.client_name, latest.client_mail, latest.client_zone, latest.start_at AS latest_start, grouped.first_at, grouped.bookings
 FROM (
     SELECT CAST(MAX(booking.id) AS INTEGER) AS id, COUNT(*) AS bookings, CAST(MIN(booking.created_at) AS INTEGER) AS first_at
-    FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
-    WHERE booking_host.person_id = @host_id AND booking_host.state <> 'left' AND booking.life <> 'unproved'
+    FROM meeting_host JOIN booking ON booking.meeting_id = meeting_host.meeting_id
+    WHERE meeting_host.person_id = @host_id AND meeting_host.state <> 'left' AND booking.life <> 'unproved'
     GROUP BY lower(booking.client_mail)
 ) grouped JOIN booking latest ON latest.id = grouped.id
 WHERE CAST(@search AS TEXT) = '' OR instr(lower(latest.client_name || ' ' || latest.client_mail), lower(CAST(@search AS TEXT))) > 0
@@ -23,7 +23,7 @@ ORDER BY latest.id DESC LIMIT 100;
 -- name: BookingsByClient :many
 SELECT booking.* FROM booking JOIN meeting_type ON meeting_type.id = booking.type_id
 WHERE meeting_type.workspace_id = @workspace_id AND booking.client_mail = @mail COLLATE NOCASE AND booking.life <> 'unproved'
-  AND (CAST(@host_id AS INTEGER) = 0 OR EXISTS (SELECT 1 FROM booking_host h WHERE h.booking_id = booking.id AND h.person_id = CAST(@host_id AS INTEGER) AND h.state <> 'left'))
+  AND (CAST(@host_id AS INTEGER) = 0 OR EXISTS (SELECT 1 FROM meeting_host h WHERE h.meeting_id = booking.meeting_id AND h.person_id = CAST(@host_id AS INTEGER) AND h.state <> 'left'))
 ORDER BY booking.start_at DESC LIMIT 200;
 
 -- name: ClientNote :one

@@ -29,7 +29,7 @@ SELECT booking.host_id FROM booking JOIN person ON person.id = booking.host_id
 WHERE booking.client_mail = @client_mail COLLATE NOCASE AND person.workspace_id = @workspace_id ORDER BY booking.id DESC LIMIT 1;
 
 -- name: BookedMinutes :many
-SELECT person_id, CAST(SUM(end_at - start_at) / 60 AS INTEGER) AS minutes FROM booking_host
+SELECT person_id, CAST(SUM(end_at - start_at) / 60 AS INTEGER) AS minutes FROM meeting_host
 WHERE state = 'booked' AND start_at >= @range_from AND start_at < @range_to AND person_id IN (sqlc.slice('people')) GROUP BY person_id;
 
 -- name: Teams :many

@@ -11,122 +11,109 @@ import (
 	"strings"
 )
 
-const addBooking = `-- name: AddBooking :one
-INSERT INTO booking (uid, type_id, host_id, state, life, start_at, end_at, kept_from, kept_until, type_name, client_name, client_mail, client_zone, remark, link_hash, request_key, created_at, overlap_allowed, answers,
-    way, said, guests, consent, consent_at, lapses_at, invited)
-VALUES (?1, ?2, ?3, 'booked', ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13, ?14, ?15, ?16, ?17, ?18,
-    ?19, ?20, ?21, ?22, ?23, ?24, ?4 = 'booked')
-RETURNING id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, link_hash, request_key, created_at, answers, life, way, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start
+const addMeeting = `-- name: AddMeeting :one
+INSERT INTO meeting (uid, type_id, type_name, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, way, created_at)
+VALUES (?1, ?2, ?3, ?4, 'booked', ?5, ?6, ?7, ?8, ?9, ?10, ?11) RETURNING id
 `
 
-type AddBookingParams struct {
+type AddMeetingParams struct {
 	Uid            string
 	TypeID         int64
+	TypeName       string
 	HostID         int64
-	Life           string
 	StartAt        int64
 	EndAt          int64
 	KeptFrom       int64
 	KeptUntil      int64
-	TypeName       string
-	ClientName     string
-	ClientMail     string
-	ClientZone     string
-	Remark         string
-	LinkHash       string
-	RequestKey     string
-	CreatedAt      int64
 	OverlapAllowed int64
-	Answers        string
 	Way            string
-	Said           string
-	Guests         string
-	Consent        string
-	ConsentAt      int64
-	LapsesAt       int64
+	CreatedAt      int64
 }
 
-func (q *Queries) AddBooking(ctx context.Context, arg AddBookingParams) (Booking, error) {
-	row := q.db.QueryRowContext(ctx, addBooking,
+func (q *Queries) AddMeeting(ctx context.Context, arg AddMeetingParams) (int64, error) {
+	row := q.db.QueryRowContext(ctx, addMeeting,
 		arg.Uid,
 		arg.TypeID,
+		arg.TypeName,
 		arg.HostID,
-		arg.Life,
 		arg.StartAt,
 		arg.EndAt,
 		arg.KeptFrom,
 		arg.KeptUntil,
-		arg.TypeName,
+		arg.OverlapAllowed,
+		arg.Way,
+		arg.CreatedAt,
+	)
+	var id int64
+	err := row.Scan(&id)
+	return id, err
+}
+
+const addMeetingHost = `-- name: AddMeetingHost :exec
+INSERT INTO meeting_host (meeting_id, person_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed)
+SELECT meeting.id, ?1, meeting.state, meeting.start_at, meeting.end_at, meeting.kept_from, meeting.kept_until, meeting.overlap_allowed
+FROM meeting WHERE meeting.id = ?2
+ON CONFLICT (meeting_id, person_id) DO UPDATE SET state = excluded.state, start_at = excluded.start_at, end_at = excluded.end_at,
+    kept_from = excluded.kept_from, kept_until = excluded.kept_until, overlap_allowed = excluded.overlap_allowed
+`
+
+type AddMeetingHostParams struct {
+	PersonID  int64
+	MeetingID int64
+}
+
+func (q *Queries) AddMeetingHost(ctx context.Context, arg AddMeetingHostParams) error {
+	_, err := q.db.ExecContext(ctx, addMeetingHost, arg.PersonID, arg.MeetingID)
+	return err
+}
+
+const addSeat = `-- name: AddSeat :one
+INSERT INTO seat (meeting_id, life, keeps, client_name, client_mail, client_zone, language, remark, link_hash, request_key, created_at, answers, said, guests, consent, consent_at, lapses_at, invited)
+VALUES (?1, ?2, 1, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13, ?14, ?15, ?16, ?2 = 'booked')
+RETURNING id
+`
+
+type AddSeatParams struct {
+	MeetingID  int64
+	Life       string
+	ClientName string
+	ClientMail string
+	ClientZone string
+	Language   string
+	Remark     string
+	LinkHash   string
+	RequestKey string
+	CreatedAt  int64
+	Answers    string
+	Said       string
+	Guests     string
+	Consent    string
+	ConsentAt  int64
+	LapsesAt   int64
+}
+
+func (q *Queries) AddSeat(ctx context.Context, arg AddSeatParams) (int64, error) {
+	row := q.db.QueryRowContext(ctx, addSeat,
+		arg.MeetingID,
+		arg.Life,
 		arg.ClientName,
 		arg.ClientMail,
 		arg.ClientZone,
+		arg.Language,
 		arg.Remark,
 		arg.LinkHash,
 		arg.RequestKey,
 		arg.CreatedAt,
-		arg.OverlapAllowed,
 		arg.Answers,
-		arg.Way,
 		arg.Said,
 		arg.Guests,
 		arg.Consent,
 		arg.ConsentAt,
 		arg.LapsesAt,
 	)
-	var i Booking
-	err := row.Scan(
-		&i.ID,
-		&i.Uid,
-		&i.Sequence,
-		&i.TypeID,
-		&i.HostID,
-		&i.State,
-		&i.StartAt,
-		&i.EndAt,
-		&i.KeptFrom,
-		&i.KeptUntil,
-		&i.OverlapAllowed,
-		&i.TypeName,
-		&i.ClientName,
-		&i.ClientMail,
-		&i.ClientZone,
-		&i.Remark,
-		&i.Room,
-		&i.LinkHash,
-		&i.RequestKey,
-		&i.CreatedAt,
-		&i.Answers,
-		&i.Life,
-		&i.Way,
-		&i.Said,
-		&i.Guests,
-		&i.Consent,
-		&i.ConsentAt,
-		&i.LapsesAt,
-		&i.Proposed,
-		&i.Invited,
-		&i.CodeTries,
-		&i.ConfirmedStart,
-	)
-	return i, err
-}
-
-const addBookingHost = `-- name: AddBookingHost :exec
-INSERT INTO booking_host (booking_id, person_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed)
-SELECT booking.id, ?1, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed
-FROM booking WHERE booking.id = ?2
-ON CONFLICT (booking_id, person_id) DO UPDATE SET state = excluded.state, start_at = excluded.start_at, end_at = excluded.end_at,
-    kept_from = excluded.kept_from, kept_until = excluded.kept_until, overlap_allowed = excluded.overlap_allowed
-`
-
-type AddBookingHostParams struct {
-	PersonID  int64
-	BookingID int64
-}
-
-func (q *Queries) AddBookingHost(ctx context.Context, arg AddBookingHostParams) error {
-	_, err := q.db.ExecContext(ctx, addBookingHost, arg.PersonID, arg.BookingID)
-	return err
+	var id int64
+	err := row.Scan(&id)
+	return id, err
 }
 
 const addStep = `-- name: AddStep :exec
@@ -160,15 +147,15 @@ func (q *Queries) AddStep(ctx context.Context, arg AddStepParams) error {
 }
 
 const adoptEvent = `-- name: AdoptEvent :exec
-UPDATE booking_host SET event_calendar = ?1, event_href = ?2, event_etag = ?3, event_seen = '', event_seen_at = 0
-WHERE booking_id = ?4 AND person_id = ?5
+UPDATE meeting_host SET event_calendar = ?1, event_href = ?2, event_etag = ?3, event_seen = '', event_seen_at = 0
+WHERE meeting_id = ?4 AND person_id = ?5
 `
 
 type AdoptEventParams struct {
 	EventCalendar sql.NullInt64
 	EventHref     string
 	EventEtag     string
-	BookingID     int64
+	MeetingID     int64
 	PersonID      int64
 }
 
@@ -178,14 +165,14 @@ func (q *Queries) AdoptEvent(ctx context.Context, arg AdoptEventParams) error {
 		arg.EventCalendar,
 		arg.EventHref,
 		arg.EventEtag,
-		arg.BookingID,
+		arg.MeetingID,
 		arg.PersonID,
 	)
 	return err
 }
 
 const booking = `-- name: Booking :one
-SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, link_hash, request_key, created_at, answers, life, way, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start FROM booking WHERE id = ?1
+SELECT id, meeting_id, uid, sequence, revision, version, type_id, host_id, state, life, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, created_at FROM booking WHERE id = ?1
 `
 
 func (q *Queries) Booking(ctx context.Context, id int64) (Booking, error) {
@@ -193,28 +180,29 @@ func (q *Queries) Booking(ctx context.Context, id int64) (Booking, error) {
 	var i Booking
 	err := row.Scan(
 		&i.ID,
+		&i.MeetingID,
 		&i.Uid,
 		&i.Sequence,
+		&i.Revision,
+		&i.Version,
 		&i.TypeID,
 		&i.HostID,
 		&i.State,
+		&i.Life,
 		&i.StartAt,
 		&i.EndAt,
 		&i.KeptFrom,
 		&i.KeptUntil,
 		&i.OverlapAllowed,
 		&i.TypeName,
+		&i.Way,
+		&i.Room,
 		&i.ClientName,
 		&i.ClientMail,
 		&i.ClientZone,
+		&i.Language,
 		&i.Remark,
-		&i.Room,
-		&i.LinkHash,
-		&i.RequestKey,
-		&i.CreatedAt,
 		&i.Answers,
-		&i.Life,
-		&i.Way,
 		&i.Said,
 		&i.Guests,
 		&i.Consent,
@@ -224,13 +212,16 @@ func (q *Queries) Booking(ctx context.Context, id int64) (Booking, error) {
 		&i.Invited,
 		&i.CodeTries,
 		&i.ConfirmedStart,
+		&i.LinkHash,
+		&i.RequestKey,
+		&i.CreatedAt,
 	)
 	return i, err
 }
 
 const bookingByEvent = `-- name: BookingByEvent :one
-SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking.answers, booking.life, booking.way, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking_host.booking_id, booking_host.person_id, booking_host.state, booking_host.start_at, booking_host.end_at, booking_host.kept_from, booking_host.kept_until, booking_host.overlap_allowed, booking_host.event_calendar, booking_host.event_href, booking_host.event_etag, booking_host.event_seen, booking_host.event_start, booking_host.event_end, booking_host.clash_kept, booking_host.event_written, booking_host.event_seen_at FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
-WHERE booking_host.event_calendar = ?1 AND booking_host.event_href = ?2 AND booking_host.event_href <> '' AND booking_host.state = 'booked'
+SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.created_at, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting_host JOIN booking ON booking.meeting_id = meeting_host.meeting_id
+WHERE meeting_host.event_calendar = ?1 AND meeting_host.event_href = ?2 AND meeting_host.event_href <> '' AND meeting_host.state = 'booked'
 `
 
 type BookingByEventParams struct {
@@ -240,7 +231,7 @@ type BookingByEventParams struct {
 
 type BookingByEventRow struct {
 	Booking     Booking
-	BookingHost BookingHost
+	MeetingHost MeetingHost
 }
 
 func (q *Queries) BookingByEvent(ctx context.Context, arg BookingByEventParams) (BookingByEventRow, error) {
@@ -248,28 +239,29 @@ func (q *Queries) BookingByEvent(ctx context.Context, arg BookingByEventParams) 
 	var i BookingByEventRow
 	err := row.Scan(
 		&i.Booking.ID,
+		&i.Booking.MeetingID,
 		&i.Booking.Uid,
 		&i.Booking.Sequence,
+		&i.Booking.Revision,
+		&i.Booking.Version,
 		&i.Booking.TypeID,
 		&i.Booking.HostID,
 		&i.Booking.State,
+		&i.Booking.Life,
 		&i.Booking.StartAt,
 		&i.Booking.EndAt,
 		&i.Booking.KeptFrom,
 		&i.Booking.KeptUntil,
 		&i.Booking.OverlapAllowed,
 		&i.Booking.TypeName,
+		&i.Booking.Way,
+		&i.Booking.Room,
 		&i.Booking.ClientName,
 		&i.Booking.ClientMail,
 		&i.Booking.ClientZone,
+		&i.Booking.Language,
 		&i.Booking.Remark,
-		&i.Booking.Room,
-		&i.Booking.LinkHash,
-		&i.Booking.RequestKey,
-		&i.Booking.CreatedAt,
 		&i.Booking.Answers,
-		&i.Booking.Life,
-		&i.Booking.Way,
 		&i.Booking.Said,
 		&i.Booking.Guests,
 		&i.Booking.Consent,
@@ -279,29 +271,32 @@ func (q *Queries) BookingByEvent(ctx context.Context, arg BookingByEventParams) 
 		&i.Booking.Invited,
 		&i.Booking.CodeTries,
 		&i.Booking.ConfirmedStart,
-		&i.BookingHost.BookingID,
-		&i.BookingHost.PersonID,
-		&i.BookingHost.State,
-		&i.BookingHost.StartAt,
-		&i.BookingHost.EndAt,
-		&i.BookingHost.KeptFrom,
-		&i.BookingHost.KeptUntil,
-		&i.BookingHost.OverlapAllowed,
-		&i.BookingHost.EventCalendar,
-		&i.BookingHost.EventHref,
-		&i.BookingHost.EventEtag,
-		&i.BookingHost.EventSeen,
-		&i.BookingHost.EventStart,
-		&i.BookingHost.EventEnd,
-		&i.BookingHost.ClashKept,
-		&i.BookingHost.EventWritten,
-		&i.BookingHost.EventSeenAt,
+		&i.Booking.LinkHash,
+		&i.Booking.RequestKey,
+		&i.Booking.CreatedAt,
+		&i.MeetingHost.MeetingID,
+		&i.MeetingHost.PersonID,
+		&i.MeetingHost.State,
+		&i.MeetingHost.StartAt,
+		&i.MeetingHost.EndAt,
+		&i.MeetingHost.KeptFrom,
+		&i.MeetingHost.KeptUntil,
+		&i.MeetingHost.OverlapAllowed,
+		&i.MeetingHost.EventCalendar,
+		&i.MeetingHost.EventHref,
+		&i.MeetingHost.EventEtag,
+		&i.MeetingHost.EventSeen,
+		&i.MeetingHost.EventStart,
+		&i.MeetingHost.EventEnd,
+		&i.MeetingHost.ClashKept,
+		&i.MeetingHost.EventWritten,
+		&i.MeetingHost.EventSeenAt,
 	)
 	return i, err
 }
 
 const bookingByLink = `-- name: BookingByLink :one
-SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, link_hash, request_key, created_at, answers, life, way, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start FROM booking WHERE link_hash = ?1
+SELECT id, meeting_id, uid, sequence, revision, version, type_id, host_id, state, life, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, created_at FROM booking WHERE link_hash = ?1
 `
 
 func (q *Queries) BookingByLink(ctx context.Context, linkHash string) (Booking, error) {
@@ -309,28 +304,29 @@ func (q *Queries) BookingByLink(ctx context.Context, linkHash string) (Booking, 
 	var i Booking
 	err := row.Scan(
 		&i.ID,
+		&i.MeetingID,
 		&i.Uid,
 		&i.Sequence,
+		&i.Revision,
+		&i.Version,
 		&i.TypeID,
 		&i.HostID,
 		&i.State,
+		&i.Life,
 		&i.StartAt,
 		&i.EndAt,
 		&i.KeptFrom,
 		&i.KeptUntil,
 		&i.OverlapAllowed,
 		&i.TypeName,
+		&i.Way,
+		&i.Room,
 		&i.ClientName,
 		&i.ClientMail,
 		&i.ClientZone,
+		&i.Language,
 		&i.Remark,
-		&i.Room,
-		&i.LinkHash,
-		&i.RequestKey,
-		&i.CreatedAt,
 		&i.Answers,
-		&i.Life,
-		&i.Way,
 		&i.Said,
 		&i.Guests,
 		&i.Consent,
@@ -340,12 +336,15 @@ func (q *Queries) BookingByLink(ctx context.Context, linkHash string) (Booking, 
 		&i.Invited,
 		&i.CodeTries,
 		&i.ConfirmedStart,
+		&i.LinkHash,
+		&i.RequestKey,
+		&i.CreatedAt,
 	)
 	return i, err
 }
 
 const bookingByRequest = `-- name: BookingByRequest :one
-SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, link_hash, request_key, created_at, answers, life, way, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start FROM booking WHERE request_key = ?1
+SELECT id, meeting_id, uid, sequence, revision, version, type_id, host_id, state, life, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, created_at FROM booking WHERE request_key = ?1
 `
 
 func (q *Queries) BookingByRequest(ctx context.Context, requestKey string) (Booking, error) {
@@ -353,28 +352,29 @@ func (q *Queries) BookingByRequest(ctx context.Context, requestKey string) (Book
 	var i Booking
 	err := row.Scan(
 		&i.ID,
+		&i.MeetingID,
 		&i.Uid,
 		&i.Sequence,
+		&i.Revision,
+		&i.Version,
 		&i.TypeID,
 		&i.HostID,
 		&i.State,
+		&i.Life,
 		&i.StartAt,
 		&i.EndAt,
 		&i.KeptFrom,
 		&i.KeptUntil,
 		&i.OverlapAllowed,
 		&i.TypeName,
+		&i.Way,
+		&i.Room,
 		&i.ClientName,
 		&i.ClientMail,
 		&i.ClientZone,
+		&i.Language,
 		&i.Remark,
-		&i.Room,
-		&i.LinkHash,
-		&i.RequestKey,
-		&i.CreatedAt,
 		&i.Answers,
-		&i.Life,
-		&i.Way,
 		&i.Said,
 		&i.Guests,
 		&i.Consent,
@@ -384,13 +384,16 @@ func (q *Queries) BookingByRequest(ctx context.Context, requestKey string) (Book
 		&i.Invited,
 		&i.CodeTries,
 		&i.ConfirmedStart,
+		&i.LinkHash,
+		&i.RequestKey,
+		&i.CreatedAt,
 	)
 	return i, err
 }
 
 const bookingByUID = `-- name: BookingByUID :one
-SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking.answers, booking.life, booking.way, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking_host.booking_id, booking_host.person_id, booking_host.state, booking_host.start_at, booking_host.end_at, booking_host.kept_from, booking_host.kept_until, booking_host.overlap_allowed, booking_host.event_calendar, booking_host.event_href, booking_host.event_etag, booking_host.event_seen, booking_host.event_start, booking_host.event_end, booking_host.clash_kept, booking_host.event_written, booking_host.event_seen_at FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
-WHERE booking.uid = ?1 AND booking_host.person_id = ?2 AND booking_host.state = 'booked'
+SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.created_at, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting_host JOIN booking ON booking.meeting_id = meeting_host.meeting_id
+WHERE booking.uid = ?1 AND meeting_host.person_id = ?2 AND meeting_host.state = 'booked'
 `
 
 type BookingByUIDParams struct {
@@ -400,7 +403,7 @@ type BookingByUIDParams struct {
 
 type BookingByUIDRow struct {
 	Booking     Booking
-	BookingHost BookingHost
+	MeetingHost MeetingHost
 }
 
 func (q *Queries) BookingByUID(ctx context.Context, arg BookingByUIDParams) (BookingByUIDRow, error) {
@@ -408,28 +411,29 @@ func (q *Queries) BookingByUID(ctx context.Context, arg BookingByUIDParams) (Boo
 	var i BookingByUIDRow
 	err := row.Scan(
 		&i.Booking.ID,
+		&i.Booking.MeetingID,
 		&i.Booking.Uid,
 		&i.Booking.Sequence,
+		&i.Booking.Revision,
+		&i.Booking.Version,
 		&i.Booking.TypeID,
 		&i.Booking.HostID,
 		&i.Booking.State,
+		&i.Booking.Life,
 		&i.Booking.StartAt,
 		&i.Booking.EndAt,
 		&i.Booking.KeptFrom,
 		&i.Booking.KeptUntil,
 		&i.Booking.OverlapAllowed,
 		&i.Booking.TypeName,
+		&i.Booking.Way,
+		&i.Booking.Room,
 		&i.Booking.ClientName,
 		&i.Booking.ClientMail,
 		&i.Booking.ClientZone,
+		&i.Booking.Language,
 		&i.Booking.Remark,
-		&i.Booking.Room,
-		&i.Booking.LinkHash,
-		&i.Booking.RequestKey,
-		&i.Booking.CreatedAt,
 		&i.Booking.Answers,
-		&i.Booking.Life,
-		&i.Booking.Way,
 		&i.Booking.Said,
 		&i.Booking.Guests,
 		&i.Booking.Consent,
@@ -439,30 +443,33 @@ func (q *Queries) BookingByUID(ctx context.Context, arg BookingByUIDParams) (Boo
 		&i.Booking.Invited,
 		&i.Booking.CodeTries,
 		&i.Booking.ConfirmedStart,
-		&i.BookingHost.BookingID,
-		&i.BookingHost.PersonID,
-		&i.BookingHost.State,
-		&i.BookingHost.StartAt,
-		&i.BookingHost.EndAt,
-		&i.BookingHost.KeptFrom,
-		&i.BookingHost.KeptUntil,
-		&i.BookingHost.OverlapAllowed,
-		&i.BookingHost.EventCalendar,
-		&i.BookingHost.EventHref,
-		&i.BookingHost.EventEtag,
-		&i.BookingHost.EventSeen,
-		&i.BookingHost.EventStart,
-		&i.BookingHost.EventEnd,
-		&i.BookingHost.ClashKept,
-		&i.BookingHost.EventWritten,
-		&i.BookingHost.EventSeenAt,
+		&i.Booking.LinkHash,
+		&i.Booking.RequestKey,
+		&i.Booking.CreatedAt,
+		&i.MeetingHost.MeetingID,
+		&i.MeetingHost.PersonID,
+		&i.MeetingHost.State,
+		&i.MeetingHost.StartAt,
+		&i.MeetingHost.EndAt,
+		&i.MeetingHost.KeptFrom,
+		&i.MeetingHost.KeptUntil,
+		&i.MeetingHost.OverlapAllowed,
+		&i.MeetingHost.EventCalendar,
+		&i.MeetingHost.EventHref,
+		&i.MeetingHost.EventEtag,
+		&i.MeetingHost.EventSeen,
+		&i.MeetingHost.EventStart,
+		&i.MeetingHost.EventEnd,
+		&i.MeetingHost.ClashKept,
+		&i.MeetingHost.EventWritten,
+		&i.MeetingHost.EventSeenAt,
 	)
 	return i, err
 }
 
 const bookingOfHost = `-- name: BookingOfHost :one
-SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking.answers, booking.life, booking.way, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking_host.booking_id, booking_host.person_id, booking_host.state, booking_host.start_at, booking_host.end_at, booking_host.kept_from, booking_host.kept_until, booking_host.overlap_allowed, booking_host.event_calendar, booking_host.event_href, booking_host.event_etag, booking_host.event_seen, booking_host.event_start, booking_host.event_end, booking_host.clash_kept, booking_host.event_written, booking_host.event_seen_at FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
-WHERE booking_host.booking_id = ?1 AND booking_host.person_id = ?2 AND booking_host.state <> 'left'
+SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.created_at, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting_host JOIN booking ON booking.meeting_id = meeting_host.meeting_id
+WHERE booking.id = ?1 AND meeting_host.person_id = ?2 AND meeting_host.state <> 'left'
 `
 
 type BookingOfHostParams struct {
@@ -472,7 +479,7 @@ type BookingOfHostParams struct {
 
 type BookingOfHostRow struct {
 	Booking     Booking
-	BookingHost BookingHost
+	MeetingHost MeetingHost
 }
 
 func (q *Queries) BookingOfHost(ctx context.Context, arg BookingOfHostParams) (BookingOfHostRow, error) {
@@ -480,28 +487,29 @@ func (q *Queries) BookingOfHost(ctx context.Context, arg BookingOfHostParams) (B
 	var i BookingOfHostRow
 	err := row.Scan(
 		&i.Booking.ID,
+		&i.Booking.MeetingID,
 		&i.Booking.Uid,
 		&i.Booking.Sequence,
+		&i.Booking.Revision,
+		&i.Booking.Version,
 		&i.Booking.TypeID,
 		&i.Booking.HostID,
 		&i.Booking.State,
+		&i.Booking.Life,
 		&i.Booking.StartAt,
 		&i.Booking.EndAt,
 		&i.Booking.KeptFrom,
 		&i.Booking.KeptUntil,
 		&i.Booking.OverlapAllowed,
 		&i.Booking.TypeName,
+		&i.Booking.Way,
+		&i.Booking.Room,
 		&i.Booking.ClientName,
 		&i.Booking.ClientMail,
 		&i.Booking.ClientZone,
+		&i.Booking.Language,
 		&i.Booking.Remark,
-		&i.Booking.Room,
-		&i.Booking.LinkHash,
-		&i.Booking.RequestKey,
-		&i.Booking.CreatedAt,
 		&i.Booking.Answers,
-		&i.Booking.Life,
-		&i.Booking.Way,
 		&i.Booking.Said,
 		&i.Booking.Guests,
 		&i.Booking.Consent,
@@ -511,23 +519,26 @@ func (q *Queries) BookingOfHost(ctx context.Context, arg BookingOfHostParams) (B
 		&i.Booking.Invited,
 		&i.Booking.CodeTries,
 		&i.Booking.ConfirmedStart,
-		&i.BookingHost.BookingID,
-		&i.BookingHost.PersonID,
-		&i.BookingHost.State,
-		&i.BookingHost.StartAt,
-		&i.BookingHost.EndAt,
-		&i.BookingHost.KeptFrom,
-		&i.BookingHost.KeptUntil,
-		&i.BookingHost.OverlapAllowed,
-		&i.BookingHost.EventCalendar,
-		&i.BookingHost.EventHref,
-		&i.BookingHost.EventEtag,
-		&i.BookingHost.EventSeen,
-		&i.BookingHost.EventStart,
-		&i.BookingHost.EventEnd,
-		&i.BookingHost.ClashKept,
-		&i.BookingHost.EventWritten,
-		&i.BookingHost.EventSeenAt,
+		&i.Booking.LinkHash,
+		&i.Booking.RequestKey,
+		&i.Booking.CreatedAt,
+		&i.MeetingHost.MeetingID,
+		&i.MeetingHost.PersonID,
+		&i.MeetingHost.State,
+		&i.MeetingHost.StartAt,
+		&i.MeetingHost.EndAt,
+		&i.MeetingHost.KeptFrom,
+		&i.MeetingHost.KeptUntil,
+		&i.MeetingHost.OverlapAllowed,
+		&i.MeetingHost.EventCalendar,
+		&i.MeetingHost.EventHref,
+		&i.MeetingHost.EventEtag,
+		&i.MeetingHost.EventSeen,
+		&i.MeetingHost.EventStart,
+		&i.MeetingHost.EventEnd,
+		&i.MeetingHost.ClashKept,
+		&i.MeetingHost.EventWritten,
+		&i.MeetingHost.EventSeenAt,
 	)
 	return i, err
 }
@@ -550,10 +561,10 @@ func (q *Queries) BookingsOfClient(ctx context.Context, arg BookingsOfClientPara
 }
 
 const bookingsOfHosts = `-- name: BookingsOfHosts :many
-SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking.answers, booking.life, booking.way, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking_host.booking_id, booking_host.person_id, booking_host.state, booking_host.start_at, booking_host.end_at, booking_host.kept_from, booking_host.kept_until, booking_host.overlap_allowed, booking_host.event_calendar, booking_host.event_href, booking_host.event_etag, booking_host.event_seen, booking_host.event_start, booking_host.event_end, booking_host.clash_kept, booking_host.event_written, booking_host.event_seen_at FROM booking_host CROSS JOIN booking ON booking.id = booking_host.booking_id
-WHERE booking_host.state = 'booked' AND booking_host.kept_until > ?1 AND booking_host.kept_from < ?2
-  AND booking_host.person_id IN (/*SLICE:people*/?)
-ORDER BY booking_host.start_at + 0
+SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.created_at, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting_host CROSS JOIN booking ON booking.meeting_id = meeting_host.meeting_id
+WHERE meeting_host.state = 'booked' AND meeting_host.kept_until > ?1 AND meeting_host.kept_from < ?2
+  AND meeting_host.person_id IN (/*SLICE:people*/?)
+ORDER BY meeting_host.start_at + 0
 `
 
 type BookingsOfHostsParams struct {
@@ -564,7 +575,7 @@ type BookingsOfHostsParams struct {
 
 type BookingsOfHostsRow struct {
 	Booking     Booking
-	BookingHost BookingHost
+	MeetingHost MeetingHost
 }
 
 func (q *Queries) BookingsOfHosts(ctx context.Context, arg BookingsOfHostsParams) ([]BookingsOfHostsRow, error) {
@@ -590,28 +601,29 @@ func (q *Queries) BookingsOfHosts(ctx context.Context, arg BookingsOfHostsParams
 		var i BookingsOfHostsRow
 		if err := rows.Scan(
 			&i.Booking.ID,
+			&i.Booking.MeetingID,
 			&i.Booking.Uid,
 			&i.Booking.Sequence,
+			&i.Booking.Revision,
+			&i.Booking.Version,
 			&i.Booking.TypeID,
 			&i.Booking.HostID,
 			&i.Booking.State,
+			&i.Booking.Life,
 			&i.Booking.StartAt,
 			&i.Booking.EndAt,
 			&i.Booking.KeptFrom,
 			&i.Booking.KeptUntil,
 			&i.Booking.OverlapAllowed,
 			&i.Booking.TypeName,
+			&i.Booking.Way,
+			&i.Booking.Room,
 			&i.Booking.ClientName,
 			&i.Booking.ClientMail,
 			&i.Booking.ClientZone,
+			&i.Booking.Language,
 			&i.Booking.Remark,
-			&i.Booking.Room,
-			&i.Booking.LinkHash,
-			&i.Booking.RequestKey,
-			&i.Booking.CreatedAt,
 			&i.Booking.Answers,
-			&i.Booking.Life,
-			&i.Booking.Way,
 			&i.Booking.Said,
 			&i.Booking.Guests,
 			&i.Booking.Consent,
@@ -621,23 +633,26 @@ func (q *Queries) BookingsOfHosts(ctx context.Context, arg BookingsOfHostsParams
 			&i.Booking.Invited,
 			&i.Booking.CodeTries,
 			&i.Booking.ConfirmedStart,
-			&i.BookingHost.BookingID,
-			&i.BookingHost.PersonID,
-			&i.BookingHost.State,
-			&i.BookingHost.StartAt,
-			&i.BookingHost.EndAt,
-			&i.BookingHost.KeptFrom,
-			&i.BookingHost.KeptUntil,
-			&i.BookingHost.OverlapAllowed,
-			&i.BookingHost.EventCalendar,
-			&i.BookingHost.EventHref,
-			&i.BookingHost.EventEtag,
-			&i.BookingHost.EventSeen,
-			&i.BookingHost.EventStart,
-			&i.BookingHost.EventEnd,
-			&i.BookingHost.ClashKept,
-			&i.BookingHost.EventWritten,
-			&i.BookingHost.EventSeenAt,
+			&i.Booking.LinkHash,
+			&i.Booking.RequestKey,
+			&i.Booking.CreatedAt,
+			&i.MeetingHost.MeetingID,
+			&i.MeetingHost.PersonID,
+			&i.MeetingHost.State,
+			&i.MeetingHost.StartAt,
+			&i.MeetingHost.EndAt,
+			&i.MeetingHost.KeptFrom,
+			&i.MeetingHost.KeptUntil,
+			&i.MeetingHost.OverlapAllowed,
+			&i.MeetingHost.EventCalendar,
+			&i.MeetingHost.EventHref,
+			&i.MeetingHost.EventEtag,
+			&i.MeetingHost.EventSeen,
+			&i.MeetingHost.EventStart,
+			&i.MeetingHost.EventEnd,
+			&i.MeetingHost.ClashKept,
+			&i.MeetingHost.EventWritten,
+			&i.MeetingHost.EventSeenAt,
 		); err != nil {
 			return nil, err
 		}
@@ -653,7 +668,7 @@ func (q *Queries) BookingsOfHosts(ctx context.Context, arg BookingsOfHostsParams
 }
 
 const bookingsOfTypeBetween = `-- name: BookingsOfTypeBetween :many
-SELECT id, uid, sequence, type_id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, client_name, client_mail, client_zone, remark, room, link_hash, request_key, created_at, answers, life, way, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start FROM booking WHERE type_id = ?1 AND state = 'booked' AND start_at >= ?2 AND start_at < ?3 ORDER BY start_at
+SELECT id, meeting_id, uid, sequence, revision, version, type_id, host_id, state, life, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, created_at FROM booking WHERE type_id = ?1 AND state = 'booked' AND start_at >= ?2 AND start_at < ?3 ORDER BY start_at
 `
 
 type BookingsOfTypeBetweenParams struct {
@@ -673,28 +688,29 @@ func (q *Queries) BookingsOfTypeBetween(ctx context.Context, arg BookingsOfTypeB
 		var i Booking
 		if err := rows.Scan(
 			&i.ID,
+			&i.MeetingID,
 			&i.Uid,
 			&i.Sequence,
+			&i.Revision,
+			&i.Version,
 			&i.TypeID,
 			&i.HostID,
 			&i.State,
+			&i.Life,
 			&i.StartAt,
 			&i.EndAt,
 			&i.KeptFrom,
 			&i.KeptUntil,
 			&i.OverlapAllowed,
 			&i.TypeName,
+			&i.Way,
+			&i.Room,
 			&i.ClientName,
 			&i.ClientMail,
 			&i.ClientZone,
+			&i.Language,
 			&i.Remark,
-			&i.Room,
-			&i.LinkHash,
-			&i.RequestKey,
-			&i.CreatedAt,
 			&i.Answers,
-			&i.Life,
-			&i.Way,
 			&i.Said,
 			&i.Guests,
 			&i.Consent,
@@ -704,6 +720,9 @@ func (q *Queries) BookingsOfTypeBetween(ctx context.Context, arg BookingsOfTypeB
 			&i.Invited,
 			&i.CodeTries,
 			&i.ConfirmedStart,
+			&i.LinkHash,
+			&i.RequestKey,
+			&i.CreatedAt,
 		); err != nil {
 			return nil, err
 		}
@@ -719,7 +738,7 @@ func (q *Queries) BookingsOfTypeBetween(ctx context.Context, arg BookingsOfTypeB
 }
 
 const codeTried = `-- name: CodeTried :exec
-UPDATE booking SET code_tries = code_tries + 1 WHERE id = ?1
+UPDATE seat SET code_tries = code_tries + 1 WHERE id = ?1
 `
 
 func (q *Queries) CodeTried(ctx context.Context, id int64) error {
@@ -739,7 +758,7 @@ func (q *Queries) CodesSent(ctx context.Context, bookingID int64) (int64, error)
 }
 
 const comingByHost = `-- name: ComingByHost :many
-SELECT person.id AS person_id, (SELECT COUNT(*) FROM booking_host WHERE booking_host.person_id = person.id AND booking_host.kept_until > ?1 AND booking_host.state = 'booked') AS coming
+SELECT person.id AS person_id, (SELECT COUNT(*) FROM meeting_host WHERE meeting_host.person_id = person.id AND meeting_host.kept_until > ?1 AND meeting_host.state = 'booked') AS coming
 FROM person WHERE person.workspace_id = ?2 AND person.removed_at = 0
 `
 
@@ -777,38 +796,17 @@ func (q *Queries) ComingByHost(ctx context.Context, arg ComingByHostParams) ([]C
 	return items, nil
 }
 
-const confirmBooking = `-- name: ConfirmBooking :exec
-UPDATE booking SET confirmed_start = start_at WHERE id = ?1
+const confirmSeat = `-- name: ConfirmSeat :exec
+UPDATE seat SET confirmed_start = (SELECT start_at FROM meeting WHERE meeting.id = seat.meeting_id) WHERE seat.id = ?1
 `
 
-func (q *Queries) ConfirmBooking(ctx context.Context, id int64) error {
-	_, err := q.db.ExecContext(ctx, confirmBooking, id)
-	return err
-}
-
-const correctBooking = `-- name: CorrectBooking :exec
-UPDATE booking SET way = ?1, said = ?2, remark = ?3, sequence = sequence + 1 WHERE id = ?4
-`
-
-type CorrectBookingParams struct {
-	Way    string
-	Said   string
-	Remark string
-	ID     int64
-}
-
-func (q *Queries) CorrectBooking(ctx context.Context, arg CorrectBookingParams) error {
-	_, err := q.db.ExecContext(ctx, correctBooking,
-		arg.Way,
-		arg.Said,
-		arg.Remark,
-		arg.ID,
-	)
+func (q *Queries) ConfirmSeat(ctx context.Context, id int64) error {
+	_, err := q.db.ExecContext(ctx, confirmSeat, id)
 	return err
 }
 
 const correctMail = `-- name: CorrectMail :exec
-UPDATE booking SET client_mail = ?1, sequence = sequence + 1 WHERE id = ?2 AND life = 'unproved'
+UPDATE seat SET client_mail = ?1 WHERE id = ?2 AND life = 'unproved'
 `
 
 type CorrectMailParams struct {
@@ -821,8 +819,23 @@ func (q *Queries) CorrectMail(ctx context.Context, arg CorrectMailParams) error 
 	return err
 }
 
+const correctSeat = `-- name: CorrectSeat :exec
+UPDATE seat SET said = ?1, remark = ?2 WHERE id = ?3
+`
+
+type CorrectSeatParams struct {
+	Said   string
+	Remark string
+	ID     int64
+}
+
+func (q *Queries) CorrectSeat(ctx context.Context, arg CorrectSeatParams) error {
+	_, err := q.db.ExecContext(ctx, correctSeat, arg.Said, arg.Remark, arg.ID)
+	return err
+}
+
 const eventHrefs = `-- name: EventHrefs :many
-SELECT event_href FROM booking_host WHERE event_calendar = ?1 AND event_href <> '' AND state = 'booked'
+SELECT event_href FROM meeting_host WHERE event_calendar = ?1 AND event_href <> '' AND state = 'booked'
 `
 
 func (q *Queries) EventHrefs(ctx context.Context, eventCalendar sql.NullInt64) ([]string, error) {
@@ -849,33 +862,33 @@ func (q *Queries) EventHrefs(ctx context.Context, eventCalendar sql.NullInt64) (
 }
 
 const forgetLeft = `-- name: ForgetLeft :exec
-DELETE FROM booking_host WHERE booking_id = ?1 AND person_id = ?2 AND state = 'left'
+DELETE FROM meeting_host WHERE meeting_id = ?1 AND person_id = ?2 AND state = 'left'
 `
 
 type ForgetLeftParams struct {
-	BookingID int64
+	MeetingID int64
 	PersonID  int64
 }
 
 func (q *Queries) ForgetLeft(ctx context.Context, arg ForgetLeftParams) error {
-	_, err := q.db.ExecContext(ctx, forgetLeft, arg.BookingID, arg.PersonID)
+	_, err := q.db.ExecContext(ctx, forgetLeft, arg.MeetingID, arg.PersonID)
 	return err
 }
 
-const hostOfBooking = `-- name: HostOfBooking :one
-SELECT booking_id, person_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, event_calendar, event_href, event_etag, event_seen, event_start, event_end, clash_kept, event_written, event_seen_at FROM booking_host WHERE booking_id = ?1 AND person_id = ?2
+const hostOfMeeting = `-- name: HostOfMeeting :one
+SELECT meeting_id, person_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, event_calendar, event_href, event_etag, event_seen, event_start, event_end, clash_kept, event_written, event_seen_at FROM meeting_host WHERE meeting_id = ?1 AND person_id = ?2
 `
 
-type HostOfBookingParams struct {
-	BookingID int64
+type HostOfMeetingParams struct {
+	MeetingID int64
 	PersonID  int64
 }
 
-func (q *Queries) HostOfBooking(ctx context.Context, arg HostOfBookingParams) (BookingHost, error) {
-	row := q.db.QueryRowContext(ctx, hostOfBooking, arg.BookingID, arg.PersonID)
-	var i BookingHost
+func (q *Queries) HostOfMeeting(ctx context.Context, arg HostOfMeetingParams) (MeetingHost, error) {
+	row := q.db.QueryRowContext(ctx, hostOfMeeting, arg.MeetingID, arg.PersonID)
+	var i MeetingHost
 	err := row.Scan(
-		&i.BookingID,
+		&i.MeetingID,
 		&i.PersonID,
 		&i.State,
 		&i.StartAt,
@@ -896,21 +909,21 @@ func (q *Queries) HostOfBooking(ctx context.Context, arg HostOfBookingParams) (B
 	return i, err
 }
 
-const hostsOfBooking = `-- name: HostsOfBooking :many
-SELECT booking_id, person_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, event_calendar, event_href, event_etag, event_seen, event_start, event_end, clash_kept, event_written, event_seen_at FROM booking_host WHERE booking_id = ?1 ORDER BY person_id
+const hostsOfMeeting = `-- name: HostsOfMeeting :many
+SELECT meeting_id, person_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, event_calendar, event_href, event_etag, event_seen, event_start, event_end, clash_kept, event_written, event_seen_at FROM meeting_host WHERE meeting_id = ?1 ORDER BY person_id
 `
 
-func (q *Queries) HostsOfBooking(ctx context.Context, bookingID int64) ([]BookingHost, error) {
-	rows, err := q.db.QueryContext(ctx, hostsOfBooking, bookingID)
+func (q *Queries) HostsOfMeeting(ctx context.Context, meetingID int64) ([]MeetingHost, error) {
+	rows, err := q.db.QueryContext(ctx, hostsOfMeeting, meetingID)
 	if err != nil {
 		return nil, err
 	}
 	defer rows.Close()
-	items := []BookingHost{}
+	items := []MeetingHost{}
 	for rows.Next() {
-		var i BookingHost
+		var i MeetingHost
 		if err := rows.Scan(
-			&i.BookingID,
+			&i.MeetingID,
 			&i.PersonID,
 			&i.State,
 			&i.StartAt,
@@ -942,17 +955,17 @@ func (q *Queries) HostsOfBooking(ctx context.Context, bookingID int64) ([]Bookin
 }
 
 const keepClash = `-- name: KeepClash :exec
-UPDATE booking_host SET clash_kept = ?1 WHERE booking_id = ?2 AND person_id = ?3
+UPDATE meeting_host SET clash_kept = ?1 WHERE meeting_id = ?2 AND person_id = ?3
 `
 
 type KeepClashParams struct {
 	ClashKept string
-	BookingID int64
+	MeetingID int64
 	PersonID  int64
 }
 
 func (q *Queries) KeepClash(ctx context.Context, arg KeepClashParams) error {
-	_, err := q.db.ExecContext(ctx, keepClash, arg.ClashKept, arg.BookingID, arg.PersonID)
+	_, err := q.db.ExecContext(ctx, keepClash, arg.ClashKept, arg.MeetingID, arg.PersonID)
 	return err
 }
 
@@ -1018,25 +1031,25 @@ func (q *Queries) LastStep(ctx context.Context, arg LastStepParams) (BookingStep
 	return i, err
 }
 
-const leaveBooking = `-- name: LeaveBooking :exec
-UPDATE booking_host SET state = 'left' WHERE booking_id = ?1 AND person_id = ?2
+const leaveMeeting = `-- name: LeaveMeeting :exec
+UPDATE meeting_host SET state = 'left' WHERE meeting_id = ?1 AND person_id = ?2
 `
 
-type LeaveBookingParams struct {
-	BookingID int64
+type LeaveMeetingParams struct {
+	MeetingID int64
 	PersonID  int64
 }
 
-func (q *Queries) LeaveBooking(ctx context.Context, arg LeaveBookingParams) error {
-	_, err := q.db.ExecContext(ctx, leaveBooking, arg.BookingID, arg.PersonID)
+func (q *Queries) LeaveMeeting(ctx context.Context, arg LeaveMeetingParams) error {
+	_, err := q.db.ExecContext(ctx, leaveMeeting, arg.MeetingID, arg.PersonID)
 	return err
 }
 
 const meetingsOfWorkspace = `-- name: MeetingsOfWorkspace :many
-SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking.answers, booking.life, booking.way, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking_host.person_id FROM booking_host CROSS JOIN booking CROSS JOIN person
-WHERE booking_host.state = 'booked' AND booking_host.start_at >= ?1 AND booking_host.start_at < ?2
-  AND booking.id = booking_host.booking_id AND person.id = booking_host.person_id AND person.workspace_id = ?3 AND person.removed_at = 0
-ORDER BY booking_host.start_at LIMIT 200
+SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.created_at, meeting_host.person_id FROM meeting_host CROSS JOIN booking CROSS JOIN person
+WHERE meeting_host.state = 'booked' AND meeting_host.start_at >= ?1 AND meeting_host.start_at < ?2
+  AND booking.meeting_id = meeting_host.meeting_id AND person.id = meeting_host.person_id AND person.workspace_id = ?3 AND person.removed_at = 0
+ORDER BY meeting_host.start_at LIMIT 200
 `
 
 type MeetingsOfWorkspaceParams struct {
@@ -1062,28 +1075,29 @@ func (q *Queries) MeetingsOfWorkspace(ctx context.Context, arg MeetingsOfWorkspa
 		var i MeetingsOfWorkspaceRow
 		if err := rows.Scan(
 			&i.Booking.ID,
+			&i.Booking.MeetingID,
 			&i.Booking.Uid,
 			&i.Booking.Sequence,
+			&i.Booking.Revision,
+			&i.Booking.Version,
 			&i.Booking.TypeID,
 			&i.Booking.HostID,
 			&i.Booking.State,
+			&i.Booking.Life,
 			&i.Booking.StartAt,
 			&i.Booking.EndAt,
 			&i.Booking.KeptFrom,
 			&i.Booking.KeptUntil,
 			&i.Booking.OverlapAllowed,
 			&i.Booking.TypeName,
+			&i.Booking.Way,
+			&i.Booking.Room,
 			&i.Booking.ClientName,
 			&i.Booking.ClientMail,
 			&i.Booking.ClientZone,
+			&i.Booking.Language,
 			&i.Booking.Remark,
-			&i.Booking.Room,
-			&i.Booking.LinkHash,
-			&i.Booking.RequestKey,
-			&i.Booking.CreatedAt,
 			&i.Booking.Answers,
-			&i.Booking.Life,
-			&i.Booking.Way,
 			&i.Booking.Said,
 			&i.Booking.Guests,
 			&i.Booking.Consent,
@@ -1093,6 +1107,9 @@ func (q *Queries) MeetingsOfWorkspace(ctx context.Context, arg MeetingsOfWorkspa
 			&i.Booking.Invited,
 			&i.Booking.CodeTries,
 			&i.Booking.ConfirmedStart,
+			&i.Booking.LinkHash,
+			&i.Booking.RequestKey,
+			&i.Booking.CreatedAt,
 			&i.PersonID,
 		); err != nil {
 			return nil, err
@@ -1109,9 +1126,9 @@ func (q *Queries) MeetingsOfWorkspace(ctx context.Context, arg MeetingsOfWorkspa
 }
 
 const missingEvents = `-- name: MissingEvents :many
-SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking.answers, booking.life, booking.way, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking_host.booking_id, booking_host.person_id, booking_host.state, booking_host.start_at, booking_host.end_at, booking_host.kept_from, booking_host.kept_until, booking_host.overlap_allowed, booking_host.event_calendar, booking_host.event_href, booking_host.event_etag, booking_host.event_seen, booking_host.event_start, booking_host.event_end, booking_host.clash_kept, booking_host.event_written, booking_host.event_seen_at FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
-WHERE booking_host.person_id = ?1 AND booking_host.event_seen = '' AND booking_host.event_seen_at > 0
-  AND booking_host.state = 'booked' AND booking_host.start_at > ?2
+SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.created_at, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting_host JOIN booking ON booking.meeting_id = meeting_host.meeting_id
+WHERE meeting_host.person_id = ?1 AND meeting_host.event_seen = '' AND meeting_host.event_seen_at > 0
+  AND meeting_host.state = 'booked' AND meeting_host.start_at > ?2
 `
 
 type MissingEventsParams struct {
@@ -1121,7 +1138,7 @@ type MissingEventsParams struct {
 
 type MissingEventsRow struct {
 	Booking     Booking
-	BookingHost BookingHost
+	MeetingHost MeetingHost
 }
 
 // Coming bookings of a host whose entry was found to be gone from a calendar, and that may be in another one.
@@ -1136,28 +1153,29 @@ func (q *Queries) MissingEvents(ctx context.Context, arg MissingEventsParams) ([
 		var i MissingEventsRow
 		if err := rows.Scan(
 			&i.Booking.ID,
+			&i.Booking.MeetingID,
 			&i.Booking.Uid,
 			&i.Booking.Sequence,
+			&i.Booking.Revision,
+			&i.Booking.Version,
 			&i.Booking.TypeID,
 			&i.Booking.HostID,
 			&i.Booking.State,
+			&i.Booking.Life,
 			&i.Booking.StartAt,
 			&i.Booking.EndAt,
 			&i.Booking.KeptFrom,
 			&i.Booking.KeptUntil,
 			&i.Booking.OverlapAllowed,
 			&i.Booking.TypeName,
+			&i.Booking.Way,
+			&i.Booking.Room,
 			&i.Booking.ClientName,
 			&i.Booking.ClientMail,
 			&i.Booking.ClientZone,
+			&i.Booking.Language,
 			&i.Booking.Remark,
-			&i.Booking.Room,
-			&i.Booking.LinkHash,
-			&i.Booking.RequestKey,
-			&i.Booking.CreatedAt,
 			&i.Booking.Answers,
-			&i.Booking.Life,
-			&i.Booking.Way,
 			&i.Booking.Said,
 			&i.Booking.Guests,
 			&i.Booking.Consent,
@@ -1167,23 +1185,26 @@ func (q *Queries) MissingEvents(ctx context.Context, arg MissingEventsParams) ([
 			&i.Booking.Invited,
 			&i.Booking.CodeTries,
 			&i.Booking.ConfirmedStart,
-			&i.BookingHost.BookingID,
-			&i.BookingHost.PersonID,
-			&i.BookingHost.State,
-			&i.BookingHost.StartAt,
-			&i.BookingHost.EndAt,
-			&i.BookingHost.KeptFrom,
-			&i.BookingHost.KeptUntil,
-			&i.BookingHost.OverlapAllowed,
-			&i.BookingHost.EventCalendar,
-			&i.BookingHost.EventHref,
-			&i.BookingHost.EventEtag,
-			&i.BookingHost.EventSeen,
-			&i.BookingHost.EventStart,
-			&i.BookingHost.EventEnd,
-			&i.BookingHost.ClashKept,
-			&i.BookingHost.EventWritten,
-			&i.BookingHost.EventSeenAt,
+			&i.Booking.LinkHash,
+			&i.Booking.RequestKey,
+			&i.Booking.CreatedAt,
+			&i.MeetingHost.MeetingID,
+			&i.MeetingHost.PersonID,
+			&i.MeetingHost.State,
+			&i.MeetingHost.StartAt,
+			&i.MeetingHost.EndAt,
+			&i.MeetingHost.KeptFrom,
+			&i.MeetingHost.KeptUntil,
+			&i.MeetingHost.OverlapAllowed,
+			&i.MeetingHost.EventCalendar,
+			&i.MeetingHost.EventHref,
+			&i.MeetingHost.EventEtag,
+			&i.MeetingHost.EventSeen,
+			&i.MeetingHost.EventStart,
+			&i.MeetingHost.EventEnd,
+			&i.MeetingHost.ClashKept,
+			&i.MeetingHost.EventWritten,
+			&i.MeetingHost.EventSeenAt,
 		); err != nil {
 			return nil, err
 		}
@@ -1198,32 +1219,33 @@ func (q *Queries) MissingEvents(ctx context.Context, arg MissingEventsParams) ([
 	return items, nil
 }
 
-const moveBooking = `-- name: MoveBooking :exec
-UPDATE booking SET start_at = ?1, end_at = ?2, kept_from = ?3, kept_until = ?4, sequence = sequence + 1 WHERE id = ?5
+const moveMeeting = `-- name: MoveMeeting :exec
+UPDATE meeting SET start_at = ?1, end_at = ?2, kept_from = ?3, kept_until = ?4, sequence = sequence + 1, revision = revision + 1, version = version + 1
+WHERE id = ?5
 `
 
-type MoveBookingParams struct {
+type MoveMeetingParams struct {
 	StartAt   int64
 	EndAt     int64
 	KeptFrom  int64
 	KeptUntil int64
-	ID        int64
+	MeetingID int64
 }
 
-func (q *Queries) MoveBooking(ctx context.Context, arg MoveBookingParams) error {
-	_, err := q.db.ExecContext(ctx, moveBooking,
+func (q *Queries) MoveMeeting(ctx context.Context, arg MoveMeetingParams) error {
+	_, err := q.db.ExecContext(ctx, moveMeeting,
 		arg.StartAt,
 		arg.EndAt,
 		arg.KeptFrom,
 		arg.KeptUntil,
-		arg.ID,
+		arg.MeetingID,
 	)
 	return err
 }
 
 const orphanedEvents = `-- name: OrphanedEvents :many
-SELECT booking_host.booking_id, booking_host.event_href, booking_host.event_etag, booking.sequence FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
-WHERE booking_host.person_id = ?1 AND booking_host.event_calendar IS NULL AND booking_host.event_href <> '' AND booking_host.start_at > ?2
+SELECT meeting_host.meeting_id, booking.id AS booking_id, meeting_host.event_href, meeting_host.event_etag, booking.revision FROM meeting_host JOIN booking ON booking.meeting_id = meeting_host.meeting_id
+WHERE meeting_host.person_id = ?1 AND meeting_host.event_calendar IS NULL AND meeting_host.event_href <> '' AND meeting_host.start_at > ?2
 `
 
 type OrphanedEventsParams struct {
@@ -1232,10 +1254,11 @@ type OrphanedEventsParams struct {
 }
 
 type OrphanedEventsRow struct {
+	MeetingID int64
 	BookingID int64
 	EventHref string
 	EventEtag string
-	Sequence  int64
+	Revision  int64
 }
 
 // Entries of coming bookings that were in calendars which are not connected any more.
@@ -1249,10 +1272,11 @@ func (q *Queries) OrphanedEvents(ctx context.Context, arg OrphanedEventsParams) 
 	for rows.Next() {
 		var i OrphanedEventsRow
 		if err := rows.Scan(
+			&i.MeetingID,
 			&i.BookingID,
 			&i.EventHref,
 			&i.EventEtag,
-			&i.Sequence,
+			&i.Revision,
 		); err != nil {
 			return nil, err
 		}
@@ -1269,13 +1293,13 @@ func (q *Queries) OrphanedEvents(ctx context.Context, arg OrphanedEventsParams) 
 
 const peopleWithClashes = `-- name: PeopleWithClashes :many
 SELECT person.id FROM person WHERE person.workspace_id = ?1 AND person.removed_at = 0 AND (
-  EXISTS (SELECT 1 FROM booking_host touched WHERE touched.person_id = person.id AND touched.event_seen <> '')
+  EXISTS (SELECT 1 FROM meeting_host touched WHERE touched.person_id = person.id AND touched.event_seen <> '')
   OR EXISTS (
-    SELECT 1 FROM booking_host coming
+    SELECT 1 FROM meeting_host coming
     WHERE coming.person_id = person.id AND coming.kept_until > ?2 AND coming.state = 'booked' AND coming.start_at < ?3 AND EXISTS (
       SELECT 1 FROM calendar_account JOIN calendar ON calendar.account_id = calendar_account.id JOIN busy ON busy.calendar_id = calendar.id
       WHERE calendar_account.person_id = person.id AND calendar.blocks = 1 AND busy.opens = 0 AND busy.end_at > coming.start_at AND busy.start_at < coming.end_at
-        AND busy.uid <> (SELECT uid FROM booking WHERE booking.id = coming.booking_id))))
+        AND busy.uid <> (SELECT uid FROM meeting WHERE meeting.id = coming.meeting_id))))
 `
 
 type PeopleWithClashesParams struct {
@@ -1309,7 +1333,7 @@ func (q *Queries) PeopleWithClashes(ctx context.Context, arg PeopleWithClashesPa
 }
 
 const propose = `-- name: Propose :exec
-UPDATE booking SET proposed = ?1, lapses_at = ?2, sequence = sequence + 1 WHERE id = ?3
+UPDATE seat SET proposed = ?1, lapses_at = ?2 WHERE id = ?3
 `
 
 type ProposeParams struct {
@@ -1323,12 +1347,32 @@ func (q *Queries) Propose(ctx context.Context, arg ProposeParams) error {
 	return err
 }
 
-const raiseSequence = `-- name: RaiseSequence :exec
-UPDATE booking SET sequence = sequence + 1 WHERE id = ?1
+const raiseRevision = `-- name: RaiseRevision :exec
+UPDATE meeting SET revision = revision + 1, version = version + 1 WHERE id = ?1
 `
 
-func (q *Queries) RaiseSequence(ctx context.Context, id int64) error {
-	_, err := q.db.ExecContext(ctx, raiseSequence, id)
+// What was planned is pointless now; calendars are told nothing else.
+func (q *Queries) RaiseRevision(ctx context.Context, meetingID int64) error {
+	_, err := q.db.ExecContext(ctx, raiseRevision, meetingID)
+	return err
+}
+
+const raiseSequence = `-- name: RaiseSequence :exec
+UPDATE meeting SET sequence = sequence + 1, revision = revision + 1, version = version + 1 WHERE id = ?1
+`
+
+// What calendars are told is another thing now.
+func (q *Queries) RaiseSequence(ctx context.Context, meetingID int64) error {
+	_, err := q.db.ExecContext(ctx, raiseSequence, meetingID)
+	return err
+}
+
+const raiseVersion = `-- name: RaiseVersion :exec
+UPDATE meeting SET version = version + 1 WHERE id = ?1
+`
+
+func (q *Queries) RaiseVersion(ctx context.Context, meetingID int64) error {
+	_, err := q.db.ExecContext(ctx, raiseVersion, meetingID)
 	return err
 }
 
@@ -1385,8 +1429,8 @@ func (q *Queries) RecentSteps(ctx context.Context, arg RecentStepsParams) ([]Rec
 }
 
 const requestsOfHost = `-- name: RequestsOfHost :many
-SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking.answers, booking.life, booking.way, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start FROM booking CROSS JOIN booking_host -- in this order: few are requested, and hosts have had many
-WHERE booking.life = 'requested' AND booking_host.booking_id = booking.id AND booking_host.person_id = ?1 AND booking_host.state <> 'left'
+SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.created_at FROM booking CROSS JOIN meeting_host -- in this order: few are requested, and hosts have had many
+WHERE booking.life = 'requested' AND meeting_host.meeting_id = booking.meeting_id AND meeting_host.person_id = ?1 AND meeting_host.state <> 'left'
 ORDER BY booking.created_at, booking.id
 `
 
@@ -1401,28 +1445,29 @@ func (q *Queries) RequestsOfHost(ctx context.Context, hostID int64) ([]Booking, 
 		var i Booking
 		if err := rows.Scan(
 			&i.ID,
+			&i.MeetingID,
 			&i.Uid,
 			&i.Sequence,
+			&i.Revision,
+			&i.Version,
 			&i.TypeID,
 			&i.HostID,
 			&i.State,
+			&i.Life,
 			&i.StartAt,
 			&i.EndAt,
 			&i.KeptFrom,
 			&i.KeptUntil,
 			&i.OverlapAllowed,
 			&i.TypeName,
+			&i.Way,
+			&i.Room,
 			&i.ClientName,
 			&i.ClientMail,
 			&i.ClientZone,
+			&i.Language,
 			&i.Remark,
-			&i.Room,
-			&i.LinkHash,
-			&i.RequestKey,
-			&i.CreatedAt,
 			&i.Answers,
-			&i.Life,
-			&i.Way,
 			&i.Said,
 			&i.Guests,
 			&i.Consent,
@@ -1432,6 +1477,9 @@ func (q *Queries) RequestsOfHost(ctx context.Context, hostID int64) ([]Booking, 
 			&i.Invited,
 			&i.CodeTries,
 			&i.ConfirmedStart,
+			&i.LinkHash,
+			&i.RequestKey,
+			&i.CreatedAt,
 		); err != nil {
 			return nil, err
 		}
@@ -1447,7 +1495,7 @@ func (q *Queries) RequestsOfHost(ctx context.Context, hostID int64) ([]Booking, 
 }
 
 const requestsOfWorkspace = `-- name: RequestsOfWorkspace :many
-SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking.answers, booking.life, booking.way, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start FROM booking CROSS JOIN meeting_type
+SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.created_at FROM booking CROSS JOIN meeting_type
 WHERE booking.life = 'requested' AND meeting_type.id = booking.type_id AND meeting_type.workspace_id = ?1 ORDER BY booking.created_at, booking.id LIMIT 100
 `
 
@@ -1462,28 +1510,29 @@ func (q *Queries) RequestsOfWorkspace(ctx context.Context, workspaceID int64) ([
 		var i Booking
 		if err := rows.Scan(
 			&i.ID,
+			&i.MeetingID,
 			&i.Uid,
 			&i.Sequence,
+			&i.Revision,
+			&i.Version,
 			&i.TypeID,
 			&i.HostID,
 			&i.State,
+			&i.Life,
 			&i.StartAt,
 			&i.EndAt,
 			&i.KeptFrom,
 			&i.KeptUntil,
 			&i.OverlapAllowed,
 			&i.TypeName,
+			&i.Way,
+			&i.Room,
 			&i.ClientName,
 			&i.ClientMail,
 			&i.ClientZone,
+			&i.Language,
 			&i.Remark,
-			&i.Room,
-			&i.LinkHash,
-			&i.RequestKey,
-			&i.CreatedAt,
 			&i.Answers,
-			&i.Life,
-			&i.Way,
 			&i.Said,
 			&i.Guests,
 			&i.Consent,
@@ -1493,6 +1542,9 @@ func (q *Queries) RequestsOfWorkspace(ctx context.Context, workspaceID int64) ([
 			&i.Invited,
 			&i.CodeTries,
 			&i.ConfirmedStart,
+			&i.LinkHash,
+			&i.RequestKey,
+			&i.CreatedAt,
 		); err != nil {
 			return nil, err
 		}
@@ -1508,9 +1560,9 @@ func (q *Queries) RequestsOfWorkspace(ctx context.Context, workspaceID int64) ([
 }
 
 const setBookingEvent = `-- name: SetBookingEvent :exec
-UPDATE booking_host SET event_calendar = ?1, event_href = ?2, event_etag = ?3, event_written = ?4,
+UPDATE meeting_host SET event_calendar = ?1, event_href = ?2, event_etag = ?3, event_written = ?4,
     event_seen = '', event_seen_at = 0
-WHERE booking_id = ?5 AND person_id = ?6
+WHERE meeting_id = ?5 AND person_id = ?6
 `
 
 type SetBookingEventParams struct {
@@ -1518,7 +1570,7 @@ type SetBookingEventParams struct {
 	EventHref     string
 	EventEtag     string
 	EventWritten  string
-	BookingID     int64
+	MeetingID     int64
 	PersonID      int64
 }
 
@@ -1528,29 +1580,15 @@ func (q *Queries) SetBookingEvent(ctx context.Context, arg SetBookingEventParams
 		arg.EventHref,
 		arg.EventEtag,
 		arg.EventWritten,
-		arg.BookingID,
+		arg.MeetingID,
 		arg.PersonID,
 	)
 	return err
 }
 
-const setBookingRoom = `-- name: SetBookingRoom :exec
-UPDATE booking SET room = ?1 WHERE id = ?2
-`
-
-type SetBookingRoomParams struct {
-	Room string
-	ID   int64
-}
-
-func (q *Queries) SetBookingRoom(ctx context.Context, arg SetBookingRoomParams) error {
-	_, err := q.db.ExecContext(ctx, setBookingRoom, arg.Room, arg.ID)
-	return err
-}
-
 const setEventSeen = `-- name: SetEventSeen :exec
-UPDATE booking_host SET event_seen = ?1, event_start = ?2, event_end = ?3, event_seen_at = ?4
-WHERE booking_id = ?5 AND person_id = ?6
+UPDATE meeting_host SET event_seen = ?1, event_start = ?2, event_end = ?3, event_seen_at = ?4
+WHERE meeting_id = ?5 AND person_id = ?6
 `
 
 type SetEventSeenParams struct {
@@ -1558,7 +1596,7 @@ type SetEventSeenParams struct {
 	EventStart  int64
 	EventEnd    int64
 	EventSeenAt int64
-	BookingID   int64
+	MeetingID   int64
 	PersonID    int64
 }
 
@@ -1568,54 +1606,88 @@ func (q *Queries) SetEventSeen(ctx context.Context, arg SetEventSeenParams) erro
 		arg.EventStart,
 		arg.EventEnd,
 		arg.EventSeenAt,
-		arg.BookingID,
+		arg.MeetingID,
 		arg.PersonID,
 	)
 	return err
 }
 
 const setLead = `-- name: SetLead :exec
-UPDATE booking SET host_id = ?1, sequence = sequence + 1 WHERE id = ?2
+UPDATE meeting SET host_id = ?1, sequence = sequence + 1, revision = revision + 1, version = version + 1 WHERE id = ?2
 `
 
 type SetLeadParams struct {
-	HostID int64
-	ID     int64
+	HostID    int64
+	MeetingID int64
 }
 
 func (q *Queries) SetLead(ctx context.Context, arg SetLeadParams) error {
-	_, err := q.db.ExecContext(ctx, setLead, arg.HostID, arg.ID)
+	_, err := q.db.ExecContext(ctx, setLead, arg.HostID, arg.MeetingID)
 	return err
 }
 
 const setLife = `-- name: SetLife :exec
-UPDATE booking SET life = ?1, invited = max(invited, ?1 = 'booked'), lapses_at = ?2, sequence = sequence + 1 WHERE id = ?3
+UPDATE seat SET life = ?1, keeps = ?2, invited = max(invited, ?1 = 'booked'), lapses_at = ?3 WHERE id = ?4
 `
 
 type SetLifeParams struct {
 	Life     string
+	Keeps    int64
 	LapsesAt int64
 	ID       int64
 }
 
 func (q *Queries) SetLife(ctx context.Context, arg SetLifeParams) error {
-	_, err := q.db.ExecContext(ctx, setLife, arg.Life, arg.LapsesAt, arg.ID)
+	_, err := q.db.ExecContext(ctx, setLife,
+		arg.Life,
+		arg.Keeps,
+		arg.LapsesAt,
+		arg.ID,
+	)
 	return err
 }
 
 const setOverlapAllowed = `-- name: SetOverlapAllowed :exec
 
-UPDATE booking SET overlap_allowed = ?1 WHERE id = ?2
+UPDATE meeting SET overlap_allowed = ?1 WHERE id = ?2
 `
 
 type SetOverlapAllowedParams struct {
 	OverlapAllowed int64
-	ID             int64
+	MeetingID      int64
 }
 
 // not by the index on it, along which everybody's would be looked at
 func (q *Queries) SetOverlapAllowed(ctx context.Context, arg SetOverlapAllowedParams) error {
-	_, err := q.db.ExecContext(ctx, setOverlapAllowed, arg.OverlapAllowed, arg.ID)
+	_, err := q.db.ExecContext(ctx, setOverlapAllowed, arg.OverlapAllowed, arg.MeetingID)
+	return err
+}
+
+const setRoom = `-- name: SetRoom :exec
+UPDATE meeting SET room = ?1 WHERE id = ?2
+`
+
+type SetRoomParams struct {
+	Room      string
+	MeetingID int64
+}
+
+func (q *Queries) SetRoom(ctx context.Context, arg SetRoomParams) error {
+	_, err := q.db.ExecContext(ctx, setRoom, arg.Room, arg.MeetingID)
+	return err
+}
+
+const setWay = `-- name: SetWay :exec
+UPDATE meeting SET way = ?1 WHERE id = ?2
+`
+
+type SetWayParams struct {
+	Way       string
+	MeetingID int64
+}
+
+func (q *Queries) SetWay(ctx context.Context, arg SetWayParams) error {
+	_, err := q.db.ExecContext(ctx, setWay, arg.Way, arg.MeetingID)
 	return err
 }
 

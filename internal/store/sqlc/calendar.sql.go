@@ -206,8 +206,8 @@ FROM calendar_account
 CROSS JOIN calendar ON calendar.account_id = calendar_account.id
 CROSS JOIN busy ON busy.calendar_id = calendar.id
 WHERE calendar.shown = 1 AND busy.end_at > ?1 AND busy.start_at < ?2
-  AND NOT EXISTS (SELECT 1 FROM booking JOIN booking_host ON booking_host.booking_id = booking.id
-    WHERE booking.uid = busy.uid AND booking_host.person_id = calendar_account.person_id AND booking_host.event_seen <> 'moved')
+  AND NOT EXISTS (SELECT 1 FROM meeting JOIN meeting_host ON meeting_host.meeting_id = meeting.id
+    WHERE meeting.uid = busy.uid AND meeting_host.person_id = calendar_account.person_id AND meeting_host.event_seen <> 'moved')
   AND calendar_account.person_id IN (/*SLICE:people*/?)
 ORDER BY busy.start_at
 `

@@ -10,9 +10,9 @@ import (
 )
 
 const bookingsByClient = `-- name: BookingsByClient :many
-SELECT booking.id, booking.uid, booking.sequence, booking.type_id, booking.host_id, booking.state, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.client_name, booking.client_mail, booking.client_zone, booking.remark, booking.room, booking.link_hash, booking.request_key, booking.created_at, booking.answers, booking.life, booking.way, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start FROM booking JOIN meeting_type ON meeting_type.id = booking.type_id
+SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.created_at FROM booking JOIN meeting_type ON meeting_type.id = booking.type_id
 WHERE meeting_type.workspace_id = ?1 AND booking.client_mail = ?2 COLLATE NOCASE AND booking.life <> 'unproved'
-  AND (CAST(?3 AS INTEGER) = 0 OR EXISTS (SELECT 1 FROM booking_host h WHERE h.booking_id = booking.id AND h.person_id = CAST(?3 AS INTEGER) AND h.state <> 'left'))
+  AND (CAST(?3 AS INTEGER) = 0 OR EXISTS (SELECT 1 FROM meeting_host h WHERE h.meeting_id = booking.meeting_id AND h.person_id = CAST(?3 AS INTEGER) AND h.state <> 'left'))
 ORDER BY booking.start_at DESC LIMIT 200
 `
 
@@ -33,28 +33,29 @@ func (q *Queries) BookingsByClient(ctx context.Context, arg BookingsByClientPara
 		var i Booking
 		if err := rows.Scan(
 			&i.ID,
+			&i.MeetingID,
 			&i.Uid,
 			&i.Sequence,
+			&i.Revision,
+			&i.Version,
 			&i.TypeID,
 			&i.HostID,
 			&i.State,
+			&i.Life,
 			&i.StartAt,
 			&i.EndAt,
 			&i.KeptFrom,
 			&i.KeptUntil,
 			&i.OverlapAllowed,
 			&i.TypeName,
+			&i.Way,
+			&i.Room,
 			&i.ClientName,
 			&i.ClientMail,
 			&i.ClientZone,
+			&i.Language,
 			&i.Remark,
-			&i.Room,
-			&i.LinkHash,
-			&i.RequestKey,
-			&i.CreatedAt,
 			&i.Answers,
-			&i.Life,
-			&i.Way,
 			&i.Said,
 			&i.Guests,
 			&i.Consent,
@@ -64,6 +65,9 @@ func (q *Queries) BookingsByClient(ctx context.Context, arg BookingsByClientPara
 			&i.Invited,
 			&i.CodeTries,
 			&i.ConfirmedStart,
+			&i.LinkHash,
+			&i.RequestKey,
+			&i.CreatedAt,
 		); err != nil {
 			return nil, err
 		}
@@ -153,8 +157,8 @@ const clientsOfHost = `-- name: ClientsOfHost :many
 SELECT latest.client_name, latest.client_mail, latest.client_zone, latest.start_at AS latest_start, grouped.first_at, grouped.bookings
 FROM (
     SELECT CAST(MAX(booking.id) AS INTEGER) AS id, COUNT(*) AS bookings, CAST(MIN(booking.created_at) AS INTEGER) AS first_at
-    FROM booking_host JOIN booking ON booking.id = booking_host.booking_id
-    WHERE booking_host.person_id = ?1 AND booking_host.state <> 'left' AND booking.life <> 'unproved'
+    FROM meeting_host JOIN booking ON booking.meeting_id = meeting_host.meeting_id
+    WHERE meeting_host.person_id = ?1 AND meeting_host.state <> 'left' AND booking.life <> 'unproved'
     GROUP BY lower(booking.client_mail)
 ) grouped JOIN booking latest ON latest.id = grouped.id
 WHERE CAST(?2 AS TEXT) = '' OR instr(lower(latest.client_name || ' ' || latest.client_mail), lower(CAST(?2 AS TEXT))) > 0

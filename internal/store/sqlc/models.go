@@ -33,28 +33,29 @@ type Block struct {
 
 type Booking struct {
 	ID             int64
+	MeetingID      int64
 	Uid            string
 	Sequence       int64
+	Revision       int64
+	Version        int64
 	TypeID         int64
 	HostID         int64
 	State          string
+	Life           string
 	StartAt        int64
 	EndAt          int64
 	KeptFrom       int64
 	KeptUntil      int64
 	OverlapAllowed int64
 	TypeName       string
+	Way            string
+	Room           string
 	ClientName     string
 	ClientMail     string
 	ClientZone     string
+	Language       string
 	Remark         string
-	Room           string
-	LinkHash       string
-	RequestKey     string
-	CreatedAt      int64
 	Answers        string
-	Life           string
-	Way            string
 	Said           string
 	Guests         string
 	Consent        string
@@ -64,26 +65,9 @@ type Booking struct {
 	Invited        int64
 	CodeTries      int64
 	ConfirmedStart int64
-}
-
-type BookingHost struct {
-	BookingID      int64
-	PersonID       int64
-	State          string
-	StartAt        int64
-	EndAt          int64
-	KeptFrom       int64
-	KeptUntil      int64
-	OverlapAllowed int64
-	EventCalendar  sql.NullInt64
-	EventHref      string
-	EventEtag      string
-	EventSeen      string
-	EventStart     int64
-	EventEnd       int64
-	ClashKept      string
-	EventWritten   string
-	EventSeenAt    int64
+	LinkHash       string
+	RequestKey     string
+	CreatedAt      int64
 }
 
 type BookingStep struct {
@@ -269,6 +253,47 @@ type LetterGone struct {
 	Letter string
 }
 
+type Meeting struct {
+	ID             int64
+	Uid            string
+	TypeID         int64
+	TypeName       string
+	HostID         int64
+	State          string
+	StartAt        int64
+	EndAt          int64
+	KeptFrom       int64
+	KeptUntil      int64
+	OverlapAllowed int64
+	Way            string
+	Room           string
+	Capacity       int64
+	Sequence       int64
+	Revision       int64
+	Version        int64
+	CreatedAt      int64
+}
+
+type MeetingHost struct {
+	MeetingID      int64
+	PersonID       int64
+	State          string
+	StartAt        int64
+	EndAt          int64
+	KeptFrom       int64
+	KeptUntil      int64
+	OverlapAllowed int64
+	EventCalendar  sql.NullInt64
+	EventHref      string
+	EventEtag      string
+	EventSeen      string
+	EventStart     int64
+	EventEnd       int64
+	ClashKept      string
+	EventWritten   string
+	EventSeenAt    int64
+}
+
 type MeetingType struct {
 	ID          int64
 	WorkspaceID int64
@@ -341,6 +366,31 @@ type Person struct {
 type PurposeKey struct {
 	Purpose string
 	Sealed  []byte
+}
+
+type Seat struct {
+	ID             int64
+	MeetingID      int64
+	Life           string
+	Keeps          int64
+	ClientName     string
+	ClientMail     string
+	ClientZone     string
+	Language       string
+	Remark         string
+	Answers        string
+	Said           string
+	Guests         string
+	Consent        string
+	ConsentAt      int64
+	LapsesAt       int64
+	Proposed       string
+	Invited        int64
+	CodeTries      int64
+	ConfirmedStart int64
+	LinkHash       string
+	RequestKey     string
+	CreatedAt      int64
 }
 
 type Session struct {

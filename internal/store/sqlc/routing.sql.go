@@ -168,7 +168,7 @@ func (q *Queries) AssignmentsOfType(ctx context.Context, arg AssignmentsOfTypePa
 }
 
 const bookedMinutes = `-- name: BookedMinutes :many
-SELECT person_id, CAST(SUM(end_at - start_at) / 60 AS INTEGER) AS minutes FROM booking_host
+SELECT person_id, CAST(SUM(end_at - start_at) / 60 AS INTEGER) AS minutes FROM meeting_host
 WHERE state = 'booked' AND start_at >= ?1 AND start_at < ?2 AND person_id IN (/*SLICE:people*/?) GROUP BY person_id
 `
 

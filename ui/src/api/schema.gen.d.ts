@@ -1986,6 +1986,8 @@ export interface components {
              * @description The host that the client chose, where there is a choice; anyone if left out.
              */
             host?: number;
+            /** @description In which the client reads, as in BCP 47; English if left out. */
+            language?: string;
             mail: string;
             /**
              * Format: int64
