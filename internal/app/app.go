@@ -201,6 +201,9 @@ const checkEvery = 24 * time.Hour
 // checkForever reads all of the database now and then, so that damage is found while there are copies from before it.
 func (a *App) checkForever(ctx context.Context) {
 	for ctx.Err() == nil {
+		if err := a.Store.Tune(ctx); err != nil && ctx.Err() == nil {
+			a.Log.ErrorContext(ctx, "counting what is in the database", "error", err)
+		}
 		if err := a.Store.Check(ctx); err != nil && ctx.Err() == nil {
 			a.Log.ErrorContext(ctx, "the database is damaged; stop Corrim and put back a copy from before", "error", err)
 		}

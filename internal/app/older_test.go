@@ -19,7 +19,7 @@ import (
 )
 
 // The demo as earlier versions had planted it, made up like all of it, with the key it had and a link that a client got by mail.
-var older = map[string]string{"8853f31": "X8jzywPgB7rA4n_65k-Xww", "7a602c1": "X9H5blccM23Uh6FE1SlLXA", "8a09a3f": "tIyvxu4jPfKKCzdC3uxtbg"}
+var older = map[string]string{"8853f31": "X8jzywPgB7rA4n_65k-Xww", "7a602c1": "X9H5blccM23Uh6FE1SlLXA", "8a09a3f": "tIyvxu4jPfKKCzdC3uxtbg", "43cb12c": "4MIObs6Gonryb5gviApnTg"}
 
 func unpacked(t *testing.T, version string) (folder string, key []byte) {
 	t.Helper()
@@ -45,7 +45,8 @@ func TestDatabasesOfEarlierVersionsOpenWithAllThatIsInThem(t *testing.T) {
 			require.NoError(t, err)
 			t.Cleanup(func() { require.NoError(t, opened.Close()) })
 			require.NoError(t, opened.Ready(ctx))
-			planted := time.Date(2026, 11, 28, 18, 30, 0, 0, time.UTC)
+			require.NoError(t, opened.Check(ctx))
+			planted := time.Date(2026, 11, 28, 19, 50, 0, 0, time.UTC) // after the last of them
 			a, err := app.New(ctx, app.Config{Store: opened, Key: key, BaseURL: "https://corrim.example", Now: func() time.Time { return planted }, Log: slog.New(slog.DiscardHandler), Servers: caldav.New(true), Feeds: feed.New(true), PasswordMemory: 64})
 			require.NoError(t, err)
 

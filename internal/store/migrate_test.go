@@ -15,6 +15,8 @@ import (
 	"github.com/pressly/goose/v3"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"corrim/internal/store/sqlc"
 )
 
 // A database of the first releases keeps all its data through every later migration.
@@ -46,11 +48,44 @@ func TestMigrationsKeepExistingData(t *testing.T) {
 		UPDATE meeting_type SET offer = '{"keepHours":48,"proof":true}' WHERE id = 1;
 		INSERT INTO setting_change VALUES (2, 1, 99, 'offer', 1, 'S', '{"proof":false,"listing":"off"}', 0);`)
 	require.NoError(t, err)
+	_, err = provider.UpTo(ctx, 18)
+	require.NoError(t, err)
+	_, err = db.ExecContext(ctx, `
+		UPDATE booking SET sequence = 4, life = 'came', said = '[{"id":"lamps"}]' WHERE id = 1;
+		INSERT INTO booking (id, uid, type_id, host_id, state, start_at, end_at, kept_from, kept_until, type_name, client_name, client_mail, client_zone, remark, link_hash, request_key, created_at, life)
+			VALUES (9, 'v', 1, 1, 'cancelled', 5000, 6000, 5000, 6000, 'S', 'D', 'C@x.example', 'UTC', '', 'm', 'n', 2, 'cancelled');
+		INSERT INTO guest VALUES (9, 'guest@x.example', 2);
+		INSERT INTO booking_step (booking_id, at, kind, by) VALUES (9, 2, 'booked', 'client'), (9, 3, 'cancelled', 'host');
+		INSERT INTO upload (token_hash, type_id, booking_id, name, media, bytes, created_at) VALUES ('t', 1, 9, 'plan.pdf', 'application/pdf', x'01', 2);
+		INSERT INTO assignment (booking_id, type_id, person_id, at, reason) VALUES (9, 1, 1, 2, '{}');`)
+	require.NoError(t, err)
 	require.NoError(t, db.Close())
 
 	s, err := Open(ctx, folder)
 	require.NoError(t, err)
 	defer func() { require.NoError(t, s.Close()) }()
+	first, err := s.Booking(ctx, 1)
+	require.NoError(t, err)
+	assert.Equal(t, []any{"u", int64(4), int64(4), int64(4), "booked", "came", "l", `[{"id":"lamps"}]`, "en"},
+		[]any{first.Uid, first.Sequence, first.Revision, first.Version, first.State, first.Life, first.LinkHash, first.Said, first.Language})
+	cancelled, err := s.BookingByLink(ctx, "m")
+	require.NoError(t, err)
+	assert.Equal(t, []any{int64(9), "cancelled", int64(5000)}, []any{cancelled.ID, cancelled.State, cancelled.StartAt})
+	steps, err := s.StepsOf(ctx, 9)
+	require.NoError(t, err)
+	assert.Len(t, steps, 2)
+	uploads, err := s.UploadsOfBooking(ctx, sql.NullInt64{Int64: 9, Valid: true})
+	require.NoError(t, err)
+	assert.Len(t, uploads, 1)
+	clients, err := s.Clients(ctx, sqlc.ClientsParams{WorkspaceID: 1})
+	require.NoError(t, err)
+	require.Len(t, clients, 1)
+	assert.Equal(t, []any{"D", int64(2), int64(1)}, []any{clients[0].ClientName, clients[0].Bookings, clients[0].FirstAt})
+	broken := 0
+	require.NoError(t, s.read.QueryRowContext(ctx, "SELECT COUNT(*) FROM pragma_foreign_key_check").Scan(&broken))
+	assert.Zero(t, broken, "everything points to what is there")
+	require.NoError(t, s.read.QueryRowContext(ctx, "SELECT COUNT(*) FROM guest WHERE booking_id = 9").Scan(&broken))
+	assert.Equal(t, 1, broken)
 	workspace, err := s.WorkspaceByID(ctx, 1)
 	require.NoError(t, err)
 	assert.Equal(t, "Europe/Lisbon", workspace.Zone, "that of its first person")
