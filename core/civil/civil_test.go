@@ -116,6 +116,8 @@ func TestTownsAreCalledAsMapsDo(t *testing.T) {
 		"America/Sao_Paulo": "São Paulo", "America/St_Johns": "St. John’s", "Asia/Kolkata": "Kolkata", "Europe/Lisbon": "Lisbon",
 		"America/Argentina/Buenos_Aires": "Buenos Aires", "UTC": "UTC",
 	} {
-		assert.Equal(t, want, civil.TownOf(zone), zone)
+		assert.Equal(t, want, civil.TownOf(zone, "en"), zone)
 	}
+	assert.Equal(t, "Lissabon", civil.TownOf("Europe/Lisbon", "de"))
+	assert.Equal(t, "Lisboa", civil.TownOf("Europe/Lisbon", "pt"))
 }

@@ -29,6 +29,7 @@ type Meeting struct {
 	Title     string
 	Text      string // several lines, for people
 	JoinURL   string // of the video room; may be empty
+	JoinLabel string // how joining it is called
 	Place     string // if one doesn't meet by video: an address or a phone number; may be empty
 	Host      Party
 	Client    Party
@@ -93,17 +94,14 @@ func (m Meeting) event() *ical.Component {
 		room := ical.NewProp(conference)
 		room.Params.Set("VALUE", "URI")
 		room.Params.Set("FEATURE", "VIDEO")
-		room.Params.Set("LABEL", joinLabel)
+		room.Params.Set("LABEL", m.JoinLabel)
 		room.Value = m.JoinURL
 		event.Props.Add(room)
 	}
 	return event
 }
 
-const (
-	conference = "CONFERENCE" // RFC 7986, 5.11
-	joinLabel  = "Join the room"
-)
+const conference = "CONFERENCE" // RFC 7986, 5.11
 
 // place is where the entry says that one meets.
 func (m Meeting) place() string { return cmp.Or(m.JoinURL, m.Place) }

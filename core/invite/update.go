@@ -59,7 +59,9 @@ func (m Meeting) updateEvent(event *ical.Component, last Written) {
 	} else {
 		event.Props.Del(ical.PropLocation)
 	}
-	others := slices.DeleteFunc(slices.Clone(event.Props[conference]), func(p ical.Prop) bool { return p.Params.Get("LABEL") == joinLabel })
+	others := slices.DeleteFunc(slices.Clone(event.Props[conference]), func(p ical.Prop) bool {
+		return p.Value == last.Place || p.Params.Get("LABEL") == m.JoinLabel // the room that was, in whatever language
+	})
 	event.Props[conference] = append(others, next.Props[conference]...)
 }
 

@@ -34,7 +34,7 @@ func (f *first) plain() []byte {
 		if err != nil {
 			zone = time.UTC
 		}
-		said.Zone = civil.TownOf(zone.String())
+		said.Zone = civil.TownOf(zone.String(), "en")
 		said.Days = byDay(f.Open.Starts, zone)
 	}
 	var text bytes.Buffer

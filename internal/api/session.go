@@ -180,6 +180,13 @@ func (s *server) accountOperations(api huma.API) {
 	}) (done, error) {
 		return done{true}, s.app.ChangePassword(ctx, p, current(ctx), in.Body.Current, in.Body.Password, whence(ctx))
 	}), limit)
+	operation(s, api, http.MethodPut, "/me/language", "change-language", "Get mails in another language", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+		Body struct {
+			Language string `json:"language" enum:"en,de,fr,nl,pt"`
+		}
+	}) (app.Person, error) {
+		return s.app.ChangeLanguage(ctx, p, in.Body.Language)
+	}))
 	operation(s, api, http.MethodPut, "/me/mail", "change-mail", "Sign in with another mail address", forHost(s, func(ctx context.Context, p app.Person, in *struct {
 		Body struct {
 			Current string `json:"current" maxLength:"1000" doc:"One's password."`

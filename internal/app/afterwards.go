@@ -12,9 +12,10 @@ import (
 
 	"corrim/core/invite"
 	"corrim/core/life"
+	words "corrim/core/message"
 	"corrim/core/span"
-	"corrim/core/wording"
 	"corrim/internal/job"
+	"corrim/internal/message"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -264,9 +265,11 @@ func (a *App) keepEvent(ctx context.Context, f facts, j sqlc.Job) (job.Ending, e
 	if err != nil {
 		return nil, err
 	}
-	if f.host, err = a.anybody(ctx, a.Store.Queries, part.PersonID); err != nil {
+	host, err := a.anybody(ctx, a.Store.Queries, part.PersonID)
+	if err != nil {
 		return nil, err
 	}
+	f = f.forHost(host)
 	calendar, href, err := a.eventCalendar(ctx, a.Store.Queries, part)
 	forget := func(ctx context.Context, q *sqlc.Queries) error { return forgetLeft(ctx, q, part) }
 	if errors.Is(err, job.ErrDropped) && part.State == hostLeft {
@@ -418,6 +421,7 @@ func (a *App) putOver(ctx context.Context, login Login, href string, text []byte
 }
 
 func (a *App) mailClient(ctx context.Context, f facts, j sqlc.Job) (job.Ending, error) {
+	f = f.forClient()
 	ics, err := f.meeting(f.clientText()).Invitation()
 	if err != nil {
 		return nil, err
@@ -430,7 +434,7 @@ func (a *App) mailClient(ctx context.Context, f facts, j sqlc.Job) (job.Ending, 
 	if err != nil {
 		return nil, err
 	}
-	m := f.clientLetter(last).withDates(f, others).mail()
+	m := mailOf(f.clientLetter(last, others))
 	m.ID = messageID(j)
 	m.FromName, m.ReplyTo = f.workspace, f.host.address()
 	m.To = Address{f.booking.ClientName, f.booking.ClientMail}
@@ -441,8 +445,8 @@ func (a *App) mailClient(ctx context.Context, f facts, j sqlc.Job) (job.Ending, 
 		}
 	}
 	out := []Mail{m}
-	if m.Invite != nil && f.concernsGuests(j.Occasion) {
-		guests, err := a.guestMails(ctx, f, m)
+	if kind, told := words.For(f.occasion(j.Occasion), words.Guests); told && m.Invite != nil {
+		guests, err := a.guestMails(ctx, f, kind, m)
 		if err != nil {
 			return nil, err
 		}
@@ -451,19 +455,10 @@ func (a *App) mailClient(ctx context.Context, f facts, j sqlc.Job) (job.Ending, 
 	return spokenFor(j), a.sendAll(ctx, j, out)
 }
 
-// concernsGuests tells whether a step changes anything for those whom the client brings: of what a client corrects, only an
-// address where one meets.
-func (f facts) concernsGuests(occasion string) bool {
-	return occasion != string(life.Correct) || formOf(f.booking).way.Kind == wayTheirs
-}
-
 // guestMails are for those whom the client brings. Each gets an invitation of their own, made of what guests may know: not
 // the link, the remark or the answers.
-func (a *App) guestMails(ctx context.Context, f facts, m Mail) ([]Mail, error) {
+func (a *App) guestMails(ctx context.Context, f facts, kind words.Kind, m Mail) ([]Mail, error) {
 	guests := formOf(f.booking).guests
-	if len(guests) == 0 {
-		return nil, nil
-	}
 	known, err := a.clientKnown(ctx, f.booking)
 	if err != nil {
 		return nil, err
@@ -476,15 +471,11 @@ func (a *App) guestMails(ctx context.Context, f facts, m Mail) ([]Mail, error) {
 	m.Others = nil // made for the client, with the links
 	out := make([]Mail, len(guests))
 	for i, guest := range guests {
-		l := letter{subject: m.Subject, Opening: by + " brings you to this meeting.", Facts: f.guestFacts(known)}
-		if f.booking.Life == string(life.Cancelled) {
-			l.Opening = "The meeting to which " + by + " was bringing you is cancelled."
-		}
 		if m.Invite, err = f.guestMeeting(guest, known).Invitation(); err != nil {
 			return nil, err
 		}
-		text := l.mail()
-		m.Text, m.HTML, m.To, m.ID = text.Text, text.HTML, Address{Mail: guest}, fmt.Sprintf("guest-%d-%s", i, id)
+		text := mailOf(f.guestLetter(kind, by, known))
+		m.Subject, m.Text, m.HTML, m.To, m.ID = text.Subject, text.Text, text.HTML, Address{Mail: guest}, fmt.Sprintf("guest-%d-%s", i, id)
 		out[i] = m
 	}
 	return out, nil
@@ -600,7 +591,7 @@ func (a *App) toldHosts(ctx context.Context, f facts, last step, id string) ([]t
 func (f facts) copies(last step, others []facts, id string) []Mail {
 	var out []Mail
 	for i, address := range f.always {
-		m := f.hostLetter(last).withTimes(f, others).mail()
+		m := mailOf(f.forHost(f.host).hostLetter(last, others))
 		m.ID, m.FromName = fmt.Sprintf("%s-copy-%d", id, i), f.workspace
 		m.To, m.ReplyTo = Address{Mail: address}, f.host.address()
 		out = append(out, m)
@@ -609,10 +600,12 @@ func (f facts) copies(last step, others []facts, id string) []Mail {
 }
 
 func (a *App) hostMail(ctx context.Context, f facts, last step, others []facts, to toldHost) (m Mail, err error) {
-	if f.host, err = a.anybody(ctx, a.Store.Queries, to.person); err != nil {
+	host, err := a.anybody(ctx, a.Store.Queries, to.person)
+	if err != nil {
 		return m, err
 	}
-	m = f.hostLetter(last).withTimes(f, others).mail()
+	f = f.forHost(host)
+	m = mailOf(f.hostLetter(last, others))
 	m.ID = to.id
 	m.FromName, m.ReplyTo = f.workspace, Address{f.booking.ClientName, f.booking.ClientMail}
 	m.To = f.host.address()
@@ -645,6 +638,7 @@ type facts struct {
 	baseURL   string
 	link      string
 	now       time.Time
+	w         *words.Words // of whoever reads it; the leading host's until it is said whose
 }
 
 func (a *App) facts(ctx context.Context, b sqlc.Booking) (facts, error) {
@@ -673,7 +667,7 @@ func (a *App) facts(ctx context.Context, b sqlc.Booking) (facts, error) {
 	offer, err := offerOf(row)
 	return facts{
 		booking: b, host: host, names: named, hosts: hosts, always: offer.Always, after: offer.AfterWords, code: a.codeOf(b),
-		workspace: host.home.Name, baseURL: a.BaseURL, link: a.BaseURL + "/b/" + a.secrets.link(b.Uid), now: a.Now(),
+		workspace: host.home.Name, baseURL: a.BaseURL, link: a.BaseURL + "/b/" + a.secrets.link(b.Uid), now: a.Now(), w: words.In(host.Language),
 	}, err
 }
 
@@ -683,7 +677,7 @@ func (f facts) with() string {
 	for i, id := range f.hosts {
 		names[i] = f.names[id]
 	}
-	return wording.List(names)
+	return f.w.List(names)
 }
 
 // besides names those who host the meeting beside the one who reads; for somebody who has handed it over, nobody does.
@@ -700,7 +694,7 @@ func (f facts) meeting(text string) invite.Meeting {
 	b := f.booking
 	return invite.Meeting{
 		UID: b.Uid, Sequence: int(b.Sequence), Stamp: span.At(f.now), When: meetingSpan(b), Kept: keptSpan(b),
-		Title: b.TypeName + ": " + b.ClientName + " with " + f.with(), Text: text, JoinURL: joinURL(b), Place: formOf(b).way.location(),
+		Title: f.w.Say("entry.title", words.With{"type": b.TypeName, "client": b.ClientName, "hosts": f.with()}), JoinLabel: f.w.Say("entry.join", nil), Text: text, JoinURL: joinURL(b), Place: formOf(b).way.location(),
 		Host: invite.Party{Name: f.host.Name, Mail: f.host.Mail}, Client: invite.Party{Name: b.ClientName, Mail: b.ClientMail},
 		Guests: parties(formOf(b).guests), Cancelled: b.State == "cancelled",
 	}
@@ -716,10 +710,10 @@ func parties(mails []string) []invite.Party {
 
 // guestMeeting is the booking for a guest's calendar; the client's own words are in it only if the client is known.
 func (f facts) guestMeeting(guest string, known bool) invite.Meeting {
-	m := f.meeting(factLines(f.guestFacts(known)))
+	m := f.meeting(message.Lines(f.guestFacts(known)))
 	m.Guests, m.Place = parties([]string{guest}), formOf(f.booking).way.guestsPlace(known)
 	if !known {
-		m.Title, m.Client.Name = f.booking.TypeName+" with "+f.with(), ""
+		m.Title, m.Client.Name = f.w.Write("guest-invited", words.With{"type": f.booking.TypeName, "hosts": f.with()}).Subject, ""
 	}
 	return m
 }

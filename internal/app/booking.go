@@ -1,6 +1,7 @@
 package app
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"errors"
@@ -17,6 +18,7 @@ import (
 	"corrim/core/civil"
 	"corrim/core/intake"
 	"corrim/core/life"
+	words "corrim/core/message"
 	"corrim/core/opentimes"
 	"corrim/core/routing"
 	"corrim/core/span"
@@ -35,7 +37,7 @@ type BookingRequest struct {
 	Host    int64     `json:"host,omitempty" doc:"The host that the client chose, where there is a choice; anyone if left out."`
 	Zone    string    `json:"zone" maxLength:"100" doc:"The client's IANA time zone; the workspace's if it shows no other."`
 
-	Language string `json:"language,omitempty" maxLength:"40" doc:"In which the client reads, as in BCP 47; English if left out."`
+	Language string `json:"language,omitempty" maxLength:"40" doc:"In which the client reads, as in BCP 47; the workspace's if left out."`
 
 	Answers map[string]string `json:"answers,omitempty" doc:"To what the page asks first, because it decides who takes it."`
 
@@ -388,7 +390,7 @@ func (a *App) insertBooking(ctx context.Context, q *sqlc.Queries, o offered, key
 		OverlapAllowed: number(by.overlap), CreatedAt: a.Now().Unix(),
 	}
 	seat := sqlc.AddSeatParams{
-		ClientName: r.Name, ClientMail: r.Mail, ClientZone: r.Zone, Language: languageOr(r.Language), Remark: r.Remark,
+		ClientName: r.Name, ClientMail: r.Mail, ClientZone: r.Zone, Language: languageOr(cmp.Or(r.Language, o.host.home.Front.Language)), Remark: r.Remark,
 		LinkHash: hashed(a.secrets.link(uid)), RequestKey: key, CreatedAt: a.Now().Unix(), Answers: answersJSON(r.Answers),
 		Life: string(begins), LapsesAt: a.lapsing(o, life.Event(by.step.kind), start),
 	}
@@ -480,21 +482,28 @@ func (a *App) record(ctx context.Context, q *sqlc.Queries, booking sqlc.Booking,
 	return a.plan(ctx, q, booking, s, jobsAfter(booking, life.Event(s.kind)))
 }
 
-// jobsAfter is what has to happen after a step. What isn't booked has neither room nor calendar entry yet.
-func jobsAfter(b sqlc.Booking, event life.Event) []string {
+// jobsAfter is what has to happen after a step: what is in the outside is brought to the booking's state, and whoever is told of it by
+// core/message is told. What isn't booked has neither room nor calendar entry yet.
+func jobsAfter(b sqlc.Booking, event life.Event) (kinds []string) {
+	outside := b.Invited == 1
 	switch event {
-	case life.Hold, life.Propose, life.Decline:
-		return []string{jobMailClient}
-	case life.Confirm, life.Attend, life.Miss, life.Unmark:
-		return nil
+	case life.Propose, life.Decline, life.Confirm, life.Attend, life.Miss, life.Unmark:
+		outside = false
 	}
-	if b.Life == string(life.Requested) || b.Life == string(life.Lapsed) || b.Life == string(life.Cancelled) && b.Invited == 0 {
-		return []string{jobMailClient, jobMailHost}
+	if outside && hasFreshRoom(b) {
+		kinds = append(kinds, jobRoom)
 	}
-	if !hasFreshRoom(b) {
-		return []string{jobCalendar, jobMailClient, jobMailHost}
+	if outside {
+		kinds = append(kinds, jobCalendar)
 	}
-	return []string{jobRoom, jobCalendar, jobMailClient, jobMailHost}
+	occasion := facts{booking: b}.occasion(string(event))
+	if _, told := words.For(occasion, words.Client); told {
+		kinds = append(kinds, jobMailClient)
+	}
+	if _, told := words.For(occasion, words.Hosts); told {
+		kinds = append(kinds, jobMailHost)
+	}
+	return kinds
 }
 
 // byLink finds a booking by the secret of its link.
@@ -802,5 +811,6 @@ func (a *App) BookingFile(ctx context.Context, link string) ([]byte, error) {
 	if err != nil {
 		return nil, err
 	}
+	f = f.forClient()
 	return f.meeting(f.clientText()).File()
 }

@@ -130,6 +130,9 @@ func (a *App) BookByHand(ctx context.Context, p Person, h HandBooking) (booked i
 	if err != nil {
 		return 0, err
 	}
+	if request.Language, err = a.languageOf(ctx, p, request.Mail); err != nil {
+		return 0, err
+	}
 	w.ask.mail = request.Mail
 	a.lookAtAll(ctx, w.mayHost(), freshEnough, bookingTime)
 	err = a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error { return a.writeByHand(ctx, q, p, w, request, h.Outside) })

@@ -122,6 +122,15 @@ func (a *App) stepsOf(ctx context.Context, b sqlc.Booking) ([]Recent, error) {
 	return out, err
 }
 
+// languageOf is the language in which a client of the workspace booked last; empty if they never did.
+func (a *App) languageOf(ctx context.Context, p Person, mail string) (string, error) {
+	language, err := a.Store.ClientLanguage(ctx, sqlc.ClientLanguageParams{WorkspaceID: p.home.id, Mail: mail})
+	if errors.Is(err, store.ErrNotFound) {
+		err = nil
+	}
+	return language, err
+}
+
 // names are the people of a workspace by ID.
 func (a *App) names(ctx context.Context, workspace int64) (map[int64]string, error) {
 	rows, err := a.Store.NamesOfWorkspace(ctx, workspace)

@@ -8,6 +8,7 @@ import (
 
 	"corrim/core/intake"
 	"corrim/core/life"
+	words "corrim/core/message"
 	"corrim/core/told"
 	"corrim/internal/store/sqlc"
 )
@@ -128,7 +129,7 @@ func (o offered) corrected(before filledForm, c Correction) (after filledForm, r
 func changesOf(b sqlc.Booking, before, after filledForm, remark string) string {
 	var changed []string
 	if before.way.Given != after.way.Given {
-		word, _ := after.way.where(true)
+		word, _ := after.way.where(words.In("en"), true)
 		changed = append(changed, word)
 	}
 	texts := func(said []intake.Answer) map[string]intake.Answer {

@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"corrim/core/intake"
+	words "corrim/core/message"
 	"corrim/core/told"
 	"corrim/internal/store/sqlc"
 )
@@ -127,20 +128,21 @@ func joinURL(b sqlc.Booking) string {
 }
 
 // where says in words where a booking's people meet, for the client or for the host; by video, a link says it.
-func (w WayTaken) where(forHost bool) (word, text string) {
+func (w WayTaken) where(in *words.Words, forHost bool) (word, text string) {
+	number := words.With{"number": w.number()}
 	switch {
 	case w.address() != "":
-		return "Where", w.address()
+		return in.Fact("where"), w.address()
 	case w.Kind == wayLater:
-		return "Where", "We’ll agree on the location later."
+		return in.Fact("where"), in.Fact("later")
 	case w.calls() == callsClient && forHost:
-		return "By phone", "The client calls you."
+		return in.Fact("by-phone"), in.Fact("client-calls")
 	case w.calls() == callsClient:
-		return "By phone", strings.TrimSpace("You call us. " + w.number())
+		return in.Fact("by-phone"), strings.TrimSpace(in.Say("facts.you-call-us", number))
 	case w.calls() == callsHost && forHost:
-		return "By phone", "You call " + w.number()
+		return in.Fact("by-phone"), in.Say("facts.you-call", number)
 	case w.calls() == callsHost:
-		return "By phone", "We call you at " + w.number()
+		return in.Fact("by-phone"), in.Say("facts.we-call-you", number)
 	}
 	return "", ""
 }

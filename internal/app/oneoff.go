@@ -1,20 +1,22 @@
 package app
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"errors"
-	"fmt"
 	"slices"
 	"time"
 
 	"corrim/core/civil"
 	"corrim/core/intake"
 	"corrim/core/life"
+	words "corrim/core/message"
 	"corrim/core/opentimes"
 	"corrim/core/routing"
 	"corrim/core/span"
 	"corrim/core/told"
+	"corrim/internal/message"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -108,12 +110,16 @@ func (a *App) MakeOneOff(ctx context.Context, p Person, n NewOneOff) (OneOff, er
 	if err := n.times(seconds, &row); err != nil {
 		return OneOff{}, err
 	}
+	language, err := a.languageOf(ctx, p, row.ClientMail)
+	if err != nil {
+		return OneOff{}, err
+	}
 	var id int64
 	err = a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
 		if id, err = q.AddOneOff(ctx, row); err != nil || row.ClientMail == "" {
 			return err
 		}
-		return a.post(ctx, q, p.ID, a.oneOffMail(host, w.Name, uid, row, seconds))
+		return a.post(ctx, q, p.ID, a.oneOffMail(host, language, w.Name, uid, row, seconds))
 	})
 	if err != nil {
 		return OneOff{}, err
@@ -175,20 +181,20 @@ func (a *App) checkOneOff(p Person, n NewOneOff) (seconds []int64, until int64, 
 	return seconds, until, wrong.err()
 }
 
-func (a *App) oneOffMail(host Person, kind, secret string, row sqlc.AddOneOffParams, seconds []int64) Mail {
-	l := letter{subject: "Times for " + kind + " with " + host.Name, Opening: host.Name + " offers you times for " + kind + "."}
+func (a *App) oneOffMail(host Person, language, kind, secret string, row sqlc.AddOneOffParams, seconds []int64) Mail {
+	w := words.In(cmp.Or(language, host.home.Front.Language))
+	var told []message.Fact
 	for _, s := range seconds {
-		l.Facts = append(l.Facts, [2]string{"Offered", time.Unix(s, 0).In(host.zone).Format("Monday 2 January 2006, "+host.home.Front.clock()) + " (" + civil.TownOf(host.zone.String()) + ")"})
+		told = append(told, message.Fact{w.Fact("offered"), w.Moment(time.Unix(s, 0).In(host.zone), host.home.Front.clock()) + " (" + civil.TownOf(host.zone.String(), w.Language) + ")"})
 	}
 	if row.Rules != "" {
-		l.Facts = append(l.Facts, [2]string{"Length", fmt.Sprintf("%d minutes", row.Minutes)})
+		told = append(told, message.Fact{w.Fact("length"), w.Say("facts.minutes", words.With{"minutes": row.Minutes})})
 	}
 	if row.Word != "" {
-		l.Facts = append(l.Facts, [2]string{host.Name + " writes", row.Word})
+		told = append(told, message.Fact{w.Say("facts.writes", words.With{"name": host.Name}), row.Word})
 	}
-	l.Actions = []action{{"Take one of them", a.BaseURL + "/o/" + secret}}
-	l.Closing = "The page shows them on your own clock. They can be taken until " + time.Unix(row.Until-1, 0).In(host.zone).Format("Monday 2 January") + ", as long as nobody else books there."
-	m := l.mail()
+	with := words.With{"type": kind, "host": host.Name, "until": w.Day(time.Unix(row.Until-1, 0).In(host.zone))}
+	m := mailOf(message.Write(w, words.Offer, with, a.BaseURL+"/o/"+secret, told))
 	m.ID, m.FromName, m.ReplyTo, m.To = "offer-"+hashed(secret)[:24], host.home.Name, host.address(), Address{row.ClientName, row.ClientMail}
 	return m
 }

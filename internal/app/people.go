@@ -25,6 +25,7 @@ type Person struct {
 	Name      string `json:"name"`
 	Mail      string `json:"mail"`
 	Zone      string `json:"zone"`
+	Language  string `json:"language" doc:"In which they get their mails."`
 	Workspace string `json:"workspace" doc:"Its short name, as in addresses."`
 	Slug      string `json:"slug" doc:"The short name of their own page."`
 	Role      Role   `json:"role" enum:"owner,coordinator,member,viewer"`
@@ -100,7 +101,7 @@ func (a *App) person(ctx context.Context, q *sqlc.Queries, row sqlc.Person) (Per
 }
 
 func (a *App) personAnew(ctx context.Context, q *sqlc.Queries, row sqlc.Person) (Person, error) {
-	p := Person{ID: row.ID, Slug: row.Slug, Name: row.Name, Mail: row.Mail, Zone: row.Zone, Role: Role(row.Role), Bookable: row.Bookable == 1, NoPage: row.NoPage == 1, Photo: row.Photo, Attributes: map[string][]string{}}
+	p := Person{ID: row.ID, Slug: row.Slug, Name: row.Name, Mail: row.Mail, Zone: row.Zone, Language: row.Language, Role: Role(row.Role), Bookable: row.Bookable == 1, NoPage: row.NoPage == 1, Photo: row.Photo, Attributes: map[string][]string{}}
 	if err := json.Unmarshal([]byte(row.Attributes), &p.Attributes); err != nil {
 		return p, err
 	}

@@ -17,8 +17,10 @@ import (
 
 	"corrim/core/busy"
 	"corrim/core/invite"
+	words "corrim/core/message"
 	"corrim/core/span"
 	"corrim/internal/job"
+	"corrim/internal/message"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -365,14 +367,10 @@ func (a *App) tellOwner(ctx context.Context, q *sqlc.Queries, calendar sqlc.Cale
 	if err != nil {
 		return err
 	}
-	l := letter{
-		subject: "Your calendar “" + calendar.Name + "” can't be read",
-		Opening: "Your calendar “" + calendar.Name + "” can't be read.",
-		Facts:   [][2]string{{"Why", trouble}, {"Meanwhile", owner.choices.meanwhile()}},
-		Actions: []action{{"See your calendars", a.BaseURL + "/calendars"}},
-		Closing: "You are told once; as soon as it can be read again, all is as before.",
-	}
-	m := l.mail()
+	w := words.In(owner.Language)
+	meanwhile := w.Say("meanwhile."+owner.choices.Unreachable, words.With{"hours": owner.choices.TrustHours})
+	told := []message.Fact{{w.Fact("why"), trouble}, {w.Fact("meanwhile"), meanwhile}}
+	m := mailOf(message.Write(w, words.CalendarTrouble, words.With{"calendar": calendar.Name}, a.BaseURL+"/calendars", told))
 	m.ID = fmt.Sprintf("calendar-%d-%d", calendar.ID, calendar.TroubleSince)
 	m.FromName, m.To = owner.home.Name, owner.address()
 	m.ReplyTo = owner.address()

@@ -6,8 +6,9 @@ import (
 	"slices"
 	"time"
 
-	"corrim/core/wording"
+	words "corrim/core/message"
 	"corrim/internal/job"
+	"corrim/internal/message"
 	"corrim/internal/store/sqlc"
 )
 
@@ -62,35 +63,28 @@ func endSeriesWith(ctx context.Context, q *sqlc.Queries, j sqlc.Job, trouble str
 	return err
 }
 
-// withDates makes a letter about one booking one about a series, for its client.
-func (l letter) withDates(f facts, others []facts) letter {
+// manyDates is how many bookings a letter is about, if it is about several.
+func manyDates(others []facts) any {
 	if len(others) == 0 {
-		return l
+		return false
 	}
-	all := append([]facts{f}, others...)
-	l.subject += ", " + wording.Count(len(all), "date")
-	l.Opening = "Your " + wording.Count(len(all), "meeting") + " are booked."
-	l.Actions = nil
-	for i, one := range all {
-		date := time.Unix(one.booking.StartAt, 0).In(one.clientZone()).Format("Monday 2 January")
-		if i > 0 {
-			l.Facts = append(l.Facts, [2]string{"And", one.when(one.clientZone())})
-			l.Facts = append(l.Facts, one.meetingPlace(false)...)
-		}
-		l.Actions = append(l.Actions, action{"Move or cancel " + date, one.link})
-	}
-	return l
+	return 1 + len(others)
 }
 
-// withTimes makes a letter about one booking one about a series, for a host or who is told of every booking.
-func (l letter) withTimes(f facts, others []facts) letter {
+// withDates adds the other dates of a series to the letter about the first, each with its own link.
+func (f facts) withDates(l message.Letter, others []facts, kind words.Kind, with words.With) message.Letter {
 	if len(others) == 0 {
 		return l
 	}
-	l.subject += ", " + wording.Count(1+len(others), "date")
-	for _, one := range others {
-		l.Facts = append(l.Facts, [2]string{"And", one.when(f.host.zone)})
-		l.Facts = append(l.Facts, one.meetingPlace(true)...)
+	l.Actions = nil
+	for i, one := range append([]facts{f}, others...) {
+		one = one.forClient()
+		if i > 0 {
+			l.Facts = append(l.Facts, f.fact("and-when", one.when(one.clientZone())))
+			l.Facts = append(l.Facts, one.meetingPlace(false)...)
+		}
+		with["day"] = f.w.Day(time.Unix(one.booking.StartAt, 0).In(one.clientZone()))
+		l.Actions = append(l.Actions, message.Action{Label: f.w.Write(kind, with).Action, URL: one.link})
 	}
 	return l
 }
@@ -98,6 +92,7 @@ func (l letter) withTimes(f facts, others []facts) letter {
 func invitations(of []facts) ([][]byte, error) {
 	var out [][]byte
 	for _, f := range of {
+		f = f.forClient()
 		text, err := f.meeting(f.clientText()).Invitation()
 		if err != nil {
 			return nil, err

@@ -3,10 +3,13 @@ package app
 import (
 	"context"
 	"errors"
+	"slices"
 	"strings"
 	"time"
 
 	"corrim/core/intake"
+	words "corrim/core/message"
+	"corrim/internal/message"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -129,9 +132,10 @@ func (a *App) OpenSession(ctx context.Context, p Person, from Whence, told bool)
 		if id, err = q.AddSignIn(ctx, sqlc.AddSignInParams{PersonID: p.ID, At: now.Unix(), Address: from.Address, Agent: from.Agent}); err != nil {
 			return err
 		}
+		w := words.In(p.Language)
 		if told && known.AllOfThem > 0 && known.FromThere == 0 {
-			return a.post(ctx, q, 0, a.accountMail(p, "A new sign-in to Corrim", "Somebody signed in to your account from a place or with a browser that was not used before.",
-				[][2]string{{"When", now.In(p.zone).Format("Monday 2 January 2006, 15:04")}, {"From", from.Address}, {"Browser", from.Agent}}))
+			return a.post(ctx, q, 0, a.accountMail(p, words.SignedIn,
+				message.Fact{w.Fact("when"), w.Moment(now.In(p.zone), "15:04")}, message.Fact{w.Fact("from"), from.Address}, message.Fact{w.Fact("browser"), from.Agent}))
 		}
 		return nil
 	})
@@ -143,9 +147,8 @@ func (a *App) OpenSession(ctx context.Context, p Person, from Whence, told bool)
 }
 
 // accountMail is a notice about somebody's account.
-func (a *App) accountMail(p Person, subject, opening string, facts [][2]string) Mail {
-	l := letter{subject: subject, Opening: opening, Facts: facts, Actions: []action{{"See where you are signed in", a.BaseURL + "/account"}}, Closing: "If that was you, there is nothing to do. If not, end that session and choose a new password."}
-	m := l.mail()
+func (a *App) accountMail(p Person, kind words.Kind, told ...message.Fact) Mail {
+	m := mailOf(message.Write(words.In(p.Language), kind, nil, a.BaseURL+"/account", told))
 	m.ID = "account-" + newSecret()
 	m.FromName, m.To, m.ReplyTo = p.home.Name, p.address(), p.address()
 	return m
@@ -254,10 +257,23 @@ func (a *App) setPassword(ctx context.Context, p Person, password string, sessio
 		if err := q.EndSignIns(ctx, sqlc.EndSignInsParams{PersonID: p.ID, Except: session}); err != nil {
 			return err
 		}
-		return a.post(ctx, q, 0, a.accountMail(p, "Your password was changed", "The password of your account was changed, and all other sessions were ended.", nil))
+		return a.post(ctx, q, 0, a.accountMail(p, words.PasswordChanged))
 	})
 	a.Wake()
 	return err
+}
+
+// ChangeLanguage lets the person get their mails in another language.
+func (a *App) ChangeLanguage(ctx context.Context, p Person, language string) (Person, error) {
+	if !slices.Contains(words.Languages(), language) {
+		return p, faulty("language", "Choose a language from the list.")
+	}
+	if err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
+		return q.SetLanguage(ctx, sqlc.SetLanguageParams{ID: p.ID, Language: language})
+	}); err != nil {
+		return p, err
+	}
+	return a.Person(ctx, p.ID)
 }
 
 // ChangeMail gives the person another mail address to sign in with; the old one is told.
@@ -276,7 +292,7 @@ func (a *App) ChangeMail(ctx context.Context, p Person, current, mail string, fr
 		if err := q.SetMail(ctx, sqlc.SetMailParams{ID: p.ID, Mail: mail}); err != nil {
 			return err
 		}
-		return a.post(ctx, q, 0, a.accountMail(p, "Your mail address was changed", "You sign in with another mail address from now on; this one gets no more mail.", [][2]string{{"New address", mail}}))
+		return a.post(ctx, q, 0, a.accountMail(p, words.AddressChanged, message.Fact{words.In(p.Language).Fact("new-address"), mail}))
 	})
 	if err != nil {
 		return p, err
@@ -305,11 +321,7 @@ func (a *App) AskForReset(ctx context.Context, mail string, from Whence) error {
 	}
 	a.Log.InfoContext(ctx, "a new password was asked for", "person", p.ID, "from", from.Address)
 	secret := newSecret()
-	l := letter{
-		subject: "Choose a new password", Opening: "Somebody asked for a new password for your account. If it was you, choose one within 30 minutes.",
-		Actions: []action{{"Choose a new password", a.BaseURL + "/reset/" + secret}}, Closing: "The link works once. If you didn't ask for it, do nothing: your password stays as it is.",
-	}
-	m := l.mail()
+	m := mailOf(message.Write(words.In(p.Language), words.PasswordReset, nil, a.BaseURL+"/reset/"+secret, nil))
 	m.ID, m.FromName, m.To, m.ReplyTo = "reset-"+hashed(secret)[:16], p.home.Name, p.address(), p.address()
 	err = a.Store.Write(ctx, func(q *sqlc.Queries) error {
 		if err := q.AddReset(ctx, sqlc.AddResetParams{LinkHash: hashed(secret), PersonID: p.ID, ExpiresAt: a.Now().Add(resetTime).Unix()}); err != nil {

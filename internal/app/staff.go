@@ -14,8 +14,10 @@ import (
 	"corrim/core/civil"
 	"corrim/core/hours"
 	"corrim/core/intake"
+	words "corrim/core/message"
 	"corrim/core/span"
 	"corrim/core/told"
+	"corrim/internal/message"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -481,14 +483,10 @@ func newSecret() string {
 }
 
 func (a *App) invitationMail(p Person, n NewInvitation, secret string, expires time.Time) Mail {
-	l := letter{
-		subject: p.Name + " invites you to " + p.home.Name,
-		Opening: p.Name + " invites you to work in " + p.home.Name + " as " + roleWords[n.Role] + ".",
-		Facts:   [][2]string{{"Valid until", expires.In(p.zone).Format("Monday 2 January 2006, 15:04") + " (" + civil.TownOf(p.zone.String()) + ")"}},
-		Actions: []action{{"Choose a password and begin", a.BaseURL + "/join/" + secret}},
-		Closing: "The link works once. If you don't know what this is about, leave it.",
-	}
-	m := l.mail()
+	w := words.In(p.Language) // theirs isn't known yet
+	told := []message.Fact{{w.Fact("valid-until"), w.Moment(expires.In(p.zone), "15:04") + " (" + civil.TownOf(p.zone.String(), w.Language) + ")"}}
+	with := words.With{"inviter": p.Name, "workspace": p.home.Name, "role": w.Say("roles."+string(n.Role), nil)}
+	m := mailOf(message.Write(w, words.StaffInvited, with, a.BaseURL+"/join/"+secret, told))
 	m.ID = "invitation-" + hashed(secret)[:16]
 	m.FromName, m.ReplyTo, m.To = p.home.Name, p.address(), Address{n.Name, n.Mail}
 	return m

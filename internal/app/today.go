@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"corrim/core/civil"
+	words "corrim/core/message"
 	"corrim/core/span"
 	"corrim/core/wording"
 	"corrim/internal/store/sqlc"
@@ -189,7 +190,7 @@ func meetingsOf(rows []hosted, within span.Span) []HostBooking {
 
 func hostBooking(b sqlc.Booking) HostBooking {
 	form := formOf(b)
-	_, where := form.way.where(true)
+	_, where := form.way.where(words.In("en"), true)
 	return HostBooking{
 		State: b.Life, Confirmed: confirmed(b), Where: where, Said: factsOf(form.said), Guests: append([]string{}, form.guests...), typeID: b.TypeID, ID: b.ID, Start: time.Unix(b.StartAt, 0).UTC(), End: time.Unix(b.EndAt, 0).UTC(), Type: b.TypeName,
 		Client: b.ClientName, Mail: b.ClientMail, ClientZone: b.ClientZone, Remark: b.Remark, JoinURL: joinURL(b),

@@ -76,7 +76,9 @@ func TestTheDatabaseItselfRefusesSeatsBeyondTheCapacity(t *testing.T) {
 		return seat, err
 	}
 	set := func(seat int64, life string, keeps int64) error {
-		return s.Write(ctx, func(q *sqlc.Queries) error { return q.SetLife(ctx, sqlc.SetLifeParams{ID: seat, Life: life, Keeps: keeps}) })
+		return s.Write(ctx, func(q *sqlc.Queries) error {
+			return q.SetLife(ctx, sqlc.SetLifeParams{ID: seat, Life: life, Keeps: keeps})
+		})
 	}
 	state := func() string {
 		hosts, err := s.HostsOfMeeting(ctx, 1)

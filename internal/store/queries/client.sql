@@ -32,3 +32,6 @@ SELECT notes FROM client_note WHERE workspace_id = @workspace_id AND mail = @mai
 -- name: SetClientNote :exec
 INSERT INTO client_note (workspace_id, mail, notes) VALUES (@workspace_id, @mail, @notes)
 ON CONFLICT (workspace_id, mail) DO UPDATE SET notes = excluded.notes;
+
+-- name: ClientLanguage :one
+SELECT seat.language FROM client JOIN seat ON seat.id = client.latest_id WHERE client.workspace_id = @workspace_id AND client.mail = @mail;

@@ -81,3 +81,6 @@ INSERT INTO image (hash, workspace_id, media, bytes) VALUES (@hash, @workspace_i
 
 -- name: Image :one
 SELECT * FROM image WHERE hash = @hash;
+
+-- name: SetLanguage :exec
+UPDATE person SET language = @language WHERE id = @id;

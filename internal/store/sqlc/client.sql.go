@@ -82,6 +82,22 @@ func (q *Queries) BookingsByClient(ctx context.Context, arg BookingsByClientPara
 	return items, nil
 }
 
+const clientLanguage = `-- name: ClientLanguage :one
+SELECT seat.language FROM client JOIN seat ON seat.id = client.latest_id WHERE client.workspace_id = ?1 AND client.mail = ?2
+`
+
+type ClientLanguageParams struct {
+	WorkspaceID int64
+	Mail        string
+}
+
+func (q *Queries) ClientLanguage(ctx context.Context, arg ClientLanguageParams) (string, error) {
+	row := q.db.QueryRowContext(ctx, clientLanguage, arg.WorkspaceID, arg.Mail)
+	var language string
+	err := row.Scan(&language)
+	return language, err
+}
+
 const clientNote = `-- name: ClientNote :one
 SELECT notes FROM client_note WHERE workspace_id = ?1 AND mail = ?2
 `

@@ -361,6 +361,7 @@ type Person struct {
 	Slug         string
 	Photo        string
 	NoPage       int64
+	Language     string
 }
 
 type PurposeKey struct {

@@ -1047,6 +1047,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/me/language": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Get mails in another language */
+        put: operations["change-language"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/me/mail": {
         parameters: {
             query?: never;
@@ -1986,7 +2003,7 @@ export interface components {
              * @description The host that the client chose, where there is a choice; anyone if left out.
              */
             host?: number;
-            /** @description In which the client reads, as in BCP 47; English if left out. */
+            /** @description In which the client reads, as in BCP 47; the workspace's if left out. */
             language?: string;
             mail: string;
             /**
@@ -2190,6 +2207,10 @@ export interface components {
         CancelRequest: {
             reason?: string;
         };
+        "Change-languageRequest": {
+            /** @enum {string} */
+            language: "en" | "de" | "fr" | "nl" | "pt";
+        };
         "Change-mailRequest": {
             /** @description One's password. */
             current: string;
@@ -2354,6 +2375,8 @@ export interface components {
             holds: number;
             /** Format: int64 */
             id: number;
+            /** @description In which they get their mails. */
+            language: string;
             /** @description Their present or next time off, in words. */
             leave?: string;
             mail: string;
@@ -3338,6 +3361,8 @@ export interface components {
             bookable: boolean;
             /** Format: int64 */
             id: number;
+            /** @description In which they get their mails. */
+            language: string;
             mail: string;
             name: string;
             /** @description Clients see no page of theirs. */
@@ -6309,6 +6334,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Me"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "change-language": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Change-languageRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Person"];
                 };
             };
             /** @description Error */

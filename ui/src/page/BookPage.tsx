@@ -42,7 +42,7 @@ export function BookPage({ workspace, type, offer, page: given, onBooked }: Prop
     if (!start) return
     try {
       const chosen = { start: start.toISOString(), minutes, zone, host, answers, way }
-      const body = { ...chosen, ...sent(typed), puzzle: puzzle.solution }
+      const body = { ...chosen, ...sent(typed), puzzle: puzzle.solution, language: document.documentElement.lang }
       const header = { 'Idempotency-Key': key }
       const booking = offer
         ? api.POST('/offers/{link}/bookings', { params: { path: { link: offer }, header }, body })

@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
-import { Button, Need, TextField } from '../../kit/kit'
+import { Button, Need, SelectField, TextField } from '../../kit/kit'
 import { clock, shortDate, wallClock } from '../../time/time'
 import { useMe } from '../queries'
 import { View } from '../Shell'
@@ -16,6 +16,7 @@ export function Account() {
         <SessionList zone={me.zone} />
         <Password />
         <Mail mail={me.mail} />
+        <Language language={me.language} />
       </div>
     </View>
   )
@@ -114,6 +115,37 @@ function Password() {
           </Button>
         </p>
       </form>
+    </section>
+  )
+}
+
+const languages = { en: 'English', de: 'Deutsch', fr: 'Français', nl: 'Nederlands', pt: 'Português' } as const
+
+type Code = keyof typeof languages
+
+function Language({ language }: { language: string }) {
+  const client = useQueryClient()
+  const change = useMutation<unknown, Refusal, Code>({
+    mutationFn: (next) => need(api.PUT('/me/language', { body: { language: next } })),
+    onSuccess: () => client.invalidateQueries({ queryKey: ['me'] }),
+  })
+  return (
+    <section aria-labelledby="language-head">
+      <h2 id="language-head">Language of your mail</h2>
+      <p className="mt-1 mb-2 text-note text-ink-2">Clients get theirs in the language in which they booked.</p>
+      <SelectField
+        label="Language"
+        value={change.variables ?? language}
+        onChange={(event) => change.mutate(event.target.value as Code)}
+      >
+        {Object.entries(languages).map(([code, name]) => (
+          <option key={code} value={code}>
+            {name}
+          </option>
+        ))}
+      </SelectField>
+      {change.error && <Need>{change.error.message}</Need>}
+      {change.isSuccess && <p role="status">Your mail comes in {languages[change.variables]} from now on.</p>}
     </section>
   )
 }
