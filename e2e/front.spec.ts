@@ -1,5 +1,6 @@
 import { expect, test } from '@playwright/test'
-import { chooseDay, daysAfter, comingMonday, expectAccessible, openPage, times } from './steps.ts'
+import { inbox } from './ports.ts'
+import { chooseDay, daysAfter, comingMonday, expectAccessible, mailTo, openPage, times } from './steps.ts'
 
 for (const [device, width, height] of [['desktop', 1280, 800], ['phone', 390, 844]] as const) {
   test.describe(device, () => {
@@ -63,6 +64,22 @@ for (const [device, width, height] of [['desktop', 1280, 800], ['phone', 390, 84
     })
   })
 }
+
+test('who books in German gets German mail', async ({ browser, request }) => {
+  const client = await (await browser.newContext({ locale: 'de-DE', timezoneId: 'Europe/Berlin' })).newPage()
+  await client.goto('/p/quillmere/first-conversation')
+  await client.getByRole('group', { name: 'Tage' }).getByRole('button', { name: /\d frei$/ }).nth(3).click()
+  await client.getByRole('region', { name: /^(Nacht|Vormittag|Nachmittag|Abend)$/ }).getByRole('button').first().click()
+  await client.getByLabel('Name').fill('Heimatmuseum Wehlen')
+  await client.getByLabel('E-Mail', { exact: true }).fill('haus@wehlen.example')
+  await client.getByRole('button', { name: /buchen$/ }).click()
+  await expect(client.getByRole('heading', { name: 'Ihr Termin ist gebucht.' })).toBeVisible()
+  const [mail] = await mailTo(request, 'haus@wehlen.example', 1)
+  expect(mail?.subject).toMatch(/ mit Ines Valadares$/)
+  await client.goto(`${inbox}${mail?.path}`)
+  await expect(client.getByText('Ihr Termin ist gebucht.').first()).toBeAttached()
+  await client.context().close()
+})
 
 test('links of bookings and offers are kept from search engines', async ({ request }) => {
   const robots = await (await request.get('/robots.txt')).text()
