@@ -4,11 +4,15 @@ SQLC := go tool -modfile=go.tool.mod sqlc
 STATICCHECK := go tool -modfile=go.tool.mod staticcheck
 NPM := npm --no-audit --no-fund --loglevel=error
 
-.PHONY: demo build test bench generate check-format check-go check-ui check-generated test-go test-ui test-e2e
+.PHONY: demo dev build test quick fmt lint bench generate check-format check-go check-ui check-generated test-go test-ui test-e2e
 
 # Starts Corrim with demo data and all stand-ins on http://localhost:8080.
 demo: build
 	@exec bin/corrim demo
+
+# The same on http://localhost:5173 for who works on it: pages change as you save, and the server is built and started anew.
+dev: ui/node_modules/.installed
+	cd ui && npm run -s dev
 
 build: bin/corrim
 
@@ -29,6 +33,25 @@ ui/dist/index.html: $(UI_FILES) ui/node_modules/.installed
 # All checks, those that find faults fastest first.
 test: check-format check-go check-ui check-generated test-go test-ui test-e2e
 	@echo "All checks passed."
+
+# What takes less than a minute: all but the race detector and the journeys. For while you work; make test is what counts.
+quick: ui/node_modules/.installed /usr/bin/radicale
+	@$(MAKE) --no-print-directory -j2 check-format check-types test-go-quick test-ui
+	@echo "Quick checks passed."
+
+.PHONY: check-types test-go-quick
+check-types: ui/node_modules/.installed
+	cd ui && npx tsc --noEmit
+
+test-go-quick:
+	go vet ./...
+	go test ./...
+
+fmt: ui/node_modules/.installed
+	gofmt -w cmd core internal ui/embed.go
+	cd ui && npm run -s format
+
+lint: check-format check-go check-ui
 
 check-format:
 	@unformatted=$$(gofmt -l cmd core internal ui/embed.go); test -z "$$unformatted" || { echo "gofmt these: $$unformatted"; exit 1; }

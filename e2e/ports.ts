@@ -1,8 +1,21 @@
+/** How many journeys run beside each other, each with a demo and an empty installation of its own. */
+export const workers = 2
+
 /** Others than the demo's, so that both can run at once. */
-export const ports = { corrim: 18080, calendar: 18081, inbox: 18082, rooms: 18083, smtp: 18025 }
+function portsFrom(first: number) {
+  return { corrim: first, calendar: first + 1, inbox: first + 2, rooms: first + 3, smtp: first + 4 }
+}
+
+export const portsOf = (worker: number) => portsFrom(18080 + 20 * worker)
 
 /** Of a second start, with nothing set up. */
-export const emptyPorts = { corrim: 18090, calendar: 18091, inbox: 18092, rooms: 18093, smtp: 18035 }
+export const emptyPortsOf = (worker: number) => portsFrom(18090 + 20 * worker)
+
+/** Which of them the present journey is for. */
+export const worker = Number(process.env.TEST_PARALLEL_INDEX ?? 0)
+
+export const ports = portsOf(worker)
+export const emptyPorts = emptyPortsOf(worker)
 
 export const inbox = `http://localhost:${ports.inbox}`
 export const rooms = `http://localhost:${ports.rooms}`

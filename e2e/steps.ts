@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import AxeBuilder from '@axe-core/playwright'
 import { type APIRequestContext, type BrowserContext, expect, type Locator, type Page } from '@playwright/test'
-import { inbox } from './ports.ts'
+import { inbox, worker } from './ports.ts'
 
 /** Signs in with one click as somebody of the demo. */
 export async function signInAs(page: Page, name: string): Promise<void> {
@@ -108,6 +108,6 @@ export async function otherWindow(context: BrowserContext, phone = false): Promi
 
 /** The code of the first run, as the program wrote it where it was started. */
 export function setupCode(): string {
-  const written = readFileSync('test-results/empty.out', 'utf8')
+  const written = readFileSync(`test-results/empty-${worker}.out`, 'utf8')
   return /code=(\S+)/.exec(written)?.[1] ?? ''
 }

@@ -21,6 +21,7 @@ type commands struct {
 	Slots   slotsCommand   `cmd:"" help:"Compute the open times of a scenario file."`
 	Busy    busyCommand    `cmd:"" help:"Print the busy times of an iCalendar file."`
 	Openapi openapiCommand `cmd:"" help:"Print the description of the HTTP API."`
+	Version versionCommand `cmd:"" help:"Print which program this is."`
 }
 
 func main() {

@@ -16,6 +16,7 @@ import (
 )
 
 func TestTheBoardShowsOwnDaysAndOnlyThatColleaguesAreBusy(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
 	book(t, h, "2026-05-05 10:00")
@@ -77,6 +78,7 @@ func byHand(h *testhouse.House, b app.HandBooking) error {
 }
 
 func TestABookingByHandComesAgainEveryFewWeeks(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
 	_, err := h.App.AddDayChanges(ctx, h.Host, "19 May closed")
@@ -124,6 +126,7 @@ func TestABookingByHandComesAgainEveryFewWeeks(t *testing.T) {
 }
 
 func TestADateOfASeriesThatIsChangedAtOnceHasItsOwnLetter(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	hand := app.HandBooking{HandTimes: app.HandTimes{Type: h.Type.ID, Date: "2026-05-05", Minute: 600, Repeat: "FREQ=WEEKLY;COUNT=3"}, Name: "Fort Erie", Mail: "keeper@forterie.example"}
 	_, err := h.App.BookByHand(ctx, h.Host, hand)
@@ -142,6 +145,7 @@ func TestADateOfASeriesThatIsChangedAtOnceHasItsOwnLetter(t *testing.T) {
 }
 
 func TestABookingByHandIsWarnedOfTheRulesItBreaks(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
 	book(t, h, "2026-05-05 10:00")
@@ -207,6 +211,7 @@ func BenchmarkTheBoard(b *testing.B) {
 }
 
 func TestABookingGoesOverToAColleagueAndBack(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
 	h.Connect()
@@ -252,6 +257,7 @@ func TestABookingGoesOverToAColleagueAndBack(t *testing.T) {
 }
 
 func TestABoardOfManyColleaguesShowsThemBitByBit(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	var names []string
 	for i := range 40 {

@@ -78,6 +78,7 @@ func events(t *testing.T, h *testhouse.House) []string {
 }
 
 func TestABookingReachesEverybody(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Connect()
 	h.Run()
@@ -115,6 +116,7 @@ func TestABookingReachesEverybody(t *testing.T) {
 }
 
 func TestMovingAndCancellingFollowEverywhere(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Connect()
 	h.Run()
@@ -155,6 +157,7 @@ func TestMovingAndCancellingFollowEverywhere(t *testing.T) {
 }
 
 func TestManyClientsForOneTimeExactlyOneGetsIt(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
 	var won atomic.Int32
@@ -178,6 +181,7 @@ func TestManyClientsForOneTimeExactlyOneGetsIt(t *testing.T) {
 }
 
 func TestARepeatedRequestFindsItsBooking(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
 	first := book(t, h, "2026-05-05 10:00")
@@ -192,6 +196,7 @@ func TestARepeatedRequestFindsItsBooking(t *testing.T) {
 }
 
 func TestTheCalendarIsAskedOnceMoreWhenBooking(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Connect()
 	assert.Contains(t, h.Open("2026-05-05"), "10:00")
@@ -204,6 +209,7 @@ func TestTheCalendarIsAskedOnceMoreWhenBooking(t *testing.T) {
 }
 
 func TestWhatAClientCanGetWrong(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	for field, spoil := range map[string]func(*app.BookingRequest){
 		"name":   func(r *app.BookingRequest) { r.Name = "  " },
@@ -227,6 +233,7 @@ func TestWhatAClientCanGetWrong(t *testing.T) {
 }
 
 func TestAMeetingThatHasBegunCannotBeChanged(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
 	booking := book(t, h, "2026-05-04 11:00")
@@ -238,6 +245,7 @@ func TestAMeetingThatHasBegunCannotBeChanged(t *testing.T) {
 }
 
 func TestServicesThatAreDownLoseNothing(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Connect()
 	h.RoomsDown.Store(true)
@@ -264,6 +272,7 @@ func TestServicesThatAreDownLoseNothing(t *testing.T) {
 }
 
 func TestWhatNoLongerAppliesIsDropped(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	booking := book(t, h, "2026-05-05 10:00") // nothing works yet
 	_, err := h.App.Cancel(ctx, linkOf(booking), "")
@@ -275,6 +284,7 @@ func TestWhatNoLongerAppliesIsDropped(t *testing.T) {
 }
 
 func TestAnEntryTheHostTouchedKeepsWhatTheyAdded(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Connect()
 	h.Run()
@@ -296,6 +306,7 @@ func TestAnEntryTheHostTouchedKeepsWhatTheyAdded(t *testing.T) {
 }
 
 func TestBuffersAreSeenInTheHostsCalendarAndNotInTheClients(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Connect()
 	h.Run()
@@ -330,6 +341,7 @@ func TestBuffersAreSeenInTheHostsCalendarAndNotInTheClients(t *testing.T) {
 }
 
 func TestAFileOfTheBookingToDownload(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
 	booking := book(t, h, "2026-05-05 10:00")

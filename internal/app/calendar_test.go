@@ -14,6 +14,7 @@ import (
 )
 
 func TestEventsOfConnectedCalendarsTakeTimesAway(t *testing.T) {
+	t.Parallel()
 	for name, withoutSync := range map[string]bool{"a server with sync-collection": false, "a server with ETags only": true} {
 		t.Run(name, func(t *testing.T) {
 			h := testhouse.New(t)
@@ -66,6 +67,7 @@ func nearest(open []string, wanted ...string) []string {
 }
 
 func TestABrokenEventIsToldToItsOwnerAndTheRestCounts(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	require.NoError(t, h.Calendars.AddEvent("ines", 0, "Odd", h.At("2026-05-05 10:00"), h.At("2026-05-05 11:00"), "RRULE:FREQ=SOMETIMES"))
 	require.NoError(t, h.Calendars.AddEvent("ines", 0, "Fine", h.At("2026-05-05 15:00"), h.At("2026-05-05 16:00")))
@@ -78,6 +80,7 @@ func TestABrokenEventIsToldToItsOwnerAndTheRestCounts(t *testing.T) {
 }
 
 func TestACalendarServerThatIsAwayKeepsItsLastCopy(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	require.NoError(t, h.Calendars.AddEvent("ines", 0, "Depot", h.At("2026-05-05 10:00"), h.At("2026-05-05 11:00")))
 	h.Connect()
@@ -96,6 +99,7 @@ func TestACalendarServerThatIsAwayKeepsItsLastCopy(t *testing.T) {
 }
 
 func TestRecurringEventsStillCountAYearLater(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	require.NoError(t, h.Calendars.AddEvent("ines", 0, "Weekly", h.At("2026-05-05 10:00"), h.At("2026-05-05 11:00"), "RRULE:FREQ=WEEKLY"))
 	h.Connect()
@@ -110,6 +114,7 @@ func TestRecurringEventsStillCountAYearLater(t *testing.T) {
 }
 
 func TestConnectingSaysWhatWentWrong(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	elsewhere := httptest.NewServer(http.NotFoundHandler())
 	defer elsewhere.Close()
@@ -140,6 +145,7 @@ func TestConnectingSaysWhatWentWrong(t *testing.T) {
 }
 
 func TestAServerThatIsSlowOrAwayIsTreatedAsTheHostChose(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Connect()
 	h.Run()

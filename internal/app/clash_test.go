@@ -49,6 +49,7 @@ func choose(t *testing.T, h *testhouse.House, eventChange string) {
 }
 
 func TestAnEventOverABookingIsAClashWithWaysOut(t *testing.T) {
+	t.Parallel()
 	h, booking := booked(t)
 	assert.Empty(t, settled(t, h).Clashes, "the booking's own event is none")
 	require.NoError(t, h.Calendars.AddEvent("ines", 1, "School", h.At("2026-05-05 10:30"), h.At("2026-05-05 11:30")))
@@ -97,6 +98,7 @@ func TestAnEventOverABookingIsAClashWithWaysOut(t *testing.T) {
 }
 
 func TestMovingItsEventInTheCalendarIsAskedAboutOrFollowed(t *testing.T) {
+	t.Parallel()
 	h, booking := booked(t)
 	require.NoError(t, h.Calendars.Rewrite("ines", 0, toTwo))
 	clashes := settled(t, h).Clashes
@@ -128,6 +130,7 @@ func TestMovingItsEventInTheCalendarIsAskedAboutOrFollowed(t *testing.T) {
 }
 
 func TestDeletingItsEventInTheCalendarCancelsIfTheHostWantsThat(t *testing.T) {
+	t.Parallel()
 	h, booking := booked(t)
 	h.Calendars.RemoveAll("ines", 0)
 	clashes := settled(t, h).Clashes
@@ -147,6 +150,7 @@ func TestDeletingItsEventInTheCalendarCancelsIfTheHostWantsThat(t *testing.T) {
 }
 
 func TestFollowingAMovedEventNeverDoubleBooks(t *testing.T) {
+	t.Parallel()
 	h, first := booked(t)
 	choose(t, h, "follow")
 	require.NoError(t, h.Calendars.Rewrite("ines", 0, toTwo))

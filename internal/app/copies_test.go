@@ -48,6 +48,7 @@ func (r *refusing) count(mail string) int {
 }
 
 func TestAGuestWhoseAddressIsRefusedRepeatsNobodysMail(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	server := &refusing{taken: map[string]int{}}
 	h.App.Mailer = server

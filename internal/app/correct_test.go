@@ -14,6 +14,7 @@ import (
 )
 
 func TestAClientCorrectsWhatTheyWroteAndTheHostIsTold(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Connect()
 	h.Run()

@@ -24,6 +24,7 @@ func marens(t *testing.T) *testhouse.House {
 }
 
 func TestPreviewReasonsAndScenarioAnswerForTheHostsWhoeverLooks(t *testing.T) {
+	t.Parallel()
 	h := marens(t)
 	clients := h.Open("2026-05-05")
 	view, err := h.App.PreviewMeetingType(ctx, again(t, h), h.Type.ID, testhouse.Survey, 0)
@@ -46,6 +47,7 @@ func TestPreviewReasonsAndScenarioAnswerForTheHostsWhoeverLooks(t *testing.T) {
 }
 
 func TestAPoolIsToldAsItIsRoutedAndOneByOne(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	require.NoError(t, h.App.AddBlock(ctx, h.Host, app.NewBlock{Date: "2026-05-05", From: 540, To: 720}))
 	count := func(host int64) int {
@@ -76,6 +78,7 @@ func TestAPoolIsToldAsItIsRoutedAndOneByOne(t *testing.T) {
 }
 
 func TestATypeWithNothingOpenIsToldToWhoeverCanMendIt(t *testing.T) {
+	t.Parallel()
 	h := marens(t)
 	mentioned := func(p app.Person) bool {
 		today, err := h.App.Today(ctx, p)
@@ -101,6 +104,7 @@ func TestATypeWithNothingOpenIsToldToWhoeverCanMendIt(t *testing.T) {
 }
 
 func TestARoutingThatLeadsNowhereIsAskedAboutOnce(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	_, err := h.App.AddDayChanges(ctx, h.Colleague, "4 May to 30 July off")
 	require.NoError(t, err)
@@ -120,6 +124,7 @@ func TestARoutingThatLeadsNowhereIsAskedAboutOnce(t *testing.T) {
 }
 
 func TestARuleOfTheWorkspaceShowsDaysAndBookings(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	retype(t, h, func(r *app.TypeRules) { r.Follows = []app.RuleGroup{"buffers"} })
 	book(t, h, "2026-05-05 10:00")
@@ -140,6 +145,7 @@ func TestARuleOfTheWorkspaceShowsDaysAndBookings(t *testing.T) {
 }
 
 func TestAwayClosesTheDaysAndLooksAfterEveryBooking(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
 	routed(t, h, func(r *app.TypeRouting) { r.Way = routing.InOrder })
@@ -178,6 +184,7 @@ func TestAwayClosesTheDaysAndLooksAfterEveryBooking(t *testing.T) {
 }
 
 func TestTimeOffOverBookingsNamesThemBeforeItIsSaved(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	book(t, h, "2026-05-06 10:00")
 	reading, err := h.App.TryDayChanges(ctx, again(t, h), "6 May off")
@@ -196,6 +203,7 @@ func TestTimeOffOverBookingsNamesThemBeforeItIsSaved(t *testing.T) {
 }
 
 func TestHoursThatACoordinatorChangesStayTheColleagues(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	maren, err := h.App.LookAfter(ctx, h.Host, h.Colleague.ID)
 	require.NoError(t, err)

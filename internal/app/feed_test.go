@@ -65,6 +65,7 @@ func at(from, to, more string) string {
 }
 
 func TestASubscribedAddressIsFetchedAgainOnlyWhenItChanged(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	feed := publish(t, at("1000", "1100", "SUMMARY:Depot\r\n"), at("1500", "1600", ""))
 	_, err := h.App.Subscribe(ctx, h.Host, app.Subscription{Address: "ftp://x.example"})
@@ -91,6 +92,7 @@ func TestASubscribedAddressIsFetchedAgainOnlyWhenItChanged(t *testing.T) {
 }
 
 func TestWhatCountsOfACalendarIsItsOwnersChoice(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	file := "BEGIN:VCALENDAR\r\nBEGIN:VEVENT\r\nUID:1\r\n" + at("1000", "1100", "STATUS:TENTATIVE\r\n") + "END:VEVENT\r\n" +
 		"BEGIN:VEVENT\r\nUID:2\r\nDTSTART;VALUE=DATE:20260506\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n"
@@ -127,6 +129,7 @@ func TestWhatCountsOfACalendarIsItsOwnersChoice(t *testing.T) {
 }
 
 func TestEventsWithAnAgreedTitleOpenTimeInsteadOfTheWeek(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	feed := publish(t, at("1800", "2100", "SUMMARY:open for  CLIENTS\r\nTRANSP:TRANSPARENT\r\n"), at("1900", "1930", "SUMMARY:Telephone\r\n"))
 	_, err := h.App.Subscribe(ctx, h.Host, app.Subscription{Address: feed.URL})
@@ -168,6 +171,7 @@ func TestEventsWithAnAgreedTitleOpenTimeInsteadOfTheWeek(t *testing.T) {
 }
 
 func TestWhileACalendarCantBeReadTheHostsChoiceCounts(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
 	feed := publish(t, at("1000", "1100", ""))
@@ -204,6 +208,7 @@ func TestWhileACalendarCantBeReadTheHostsChoiceCounts(t *testing.T) {
 }
 
 func TestOthersSubscribeToBookingsAndBusyTimes(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	require.NoError(t, h.Calendars.AddEvent("ines", 0, "Dentist", h.At("2026-05-06 15:00"), h.At("2026-05-06 16:00")))
 	h.Connect()

@@ -153,6 +153,7 @@ func foreigners(t *testing.T, f func(t *testing.T, f foreign)) {
 }
 
 func TestAnEventMovedOnAForeignServerIsNoticedAndTakesBothPlaces(t *testing.T) {
+	t.Parallel()
 	foreigners(t, func(t *testing.T, f foreign) {
 		f.edit(toTwo)
 		clashes := settled(t, f.h).Clashes
@@ -167,6 +168,7 @@ func TestAnEventMovedOnAForeignServerIsNoticedAndTakesBothPlaces(t *testing.T) {
 }
 
 func TestAnEventDeletedOnAForeignServerIsNoticed(t *testing.T) {
+	t.Parallel()
 	foreigners(t, func(t *testing.T, f foreign) {
 		f.edit(nil)
 		clashes := settled(t, f.h).Clashes
@@ -176,6 +178,7 @@ func TestAnEventDeletedOnAForeignServerIsNoticed(t *testing.T) {
 }
 
 func TestAnEventEditedOnAForeignServerKeepsItsEdits(t *testing.T) {
+	t.Parallel()
 	foreigners(t, func(t *testing.T, f foreign) {
 		f.edit(func(ics string) string {
 			return strings.Replace(ics, "END:VEVENT", "CATEGORIES:Loans\r\nEND:VEVENT", 1)
@@ -192,6 +195,7 @@ func TestAnEventEditedOnAForeignServerKeepsItsEdits(t *testing.T) {
 }
 
 func TestNothingIsOfferedOnACalendarThatWasNeverRead(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	server := beforeCalendars(t, h)
 	held := make(chan struct{})
@@ -218,6 +222,7 @@ func TestNothingIsOfferedOnACalendarThatWasNeverRead(t *testing.T) {
 }
 
 func TestDisconnectingAndConnectingAgainKeepsHoldOfEntries(t *testing.T) {
+	t.Parallel()
 	h, booking := booked(t)
 	calendars, err := h.App.Calendars(ctx, h.Host)
 	require.NoError(t, err)
@@ -240,6 +245,7 @@ func TestDisconnectingAndConnectingAgainKeepsHoldOfEntries(t *testing.T) {
 }
 
 func TestOneAccountUnderTwoSpellingsIsOne(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Connect()
 	for _, address := range []string{h.CalendarURL + "/", strings.Replace(h.CalendarURL, "http", "HTTP", 1), h.CalendarURL + "/ines/"} {
@@ -250,6 +256,7 @@ func TestOneAccountUnderTwoSpellingsIsOne(t *testing.T) {
 }
 
 func TestAnEventMovedToAnotherOwnCalendarIsNotDeleted(t *testing.T) {
+	t.Parallel()
 	for _, first := range []string{"the old calendar", "the new calendar"} {
 		t.Run(first+" is read first", func(t *testing.T) {
 			h, booking := booked(t)
@@ -280,6 +287,7 @@ func TestAnEventMovedToAnotherOwnCalendarIsNotDeleted(t *testing.T) {
 }
 
 func TestAServerThatHangsCostsOnlyItsOwner(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Connect()
 	_, err := h.App.SaveMeetingType(ctx, h.Colleague, 0, app.TypeDraft{Name: "Review", Slug: "review", Rules: testhouse.Survey.Rules}, app.Saving{})
@@ -316,6 +324,7 @@ func TestAServerThatHangsCostsOnlyItsOwner(t *testing.T) {
 }
 
 func TestATextThatBreaksOffIsAFailedReading(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	feed := publish(t, at("1000", "1100", ""))
 	_, err := h.App.Subscribe(ctx, h.Host, app.Subscription{Address: feed.URL, Name: "Shared"})

@@ -14,6 +14,7 @@ import (
 )
 
 func TestLooksAreTriedOnTheServerUntilTheyArePublished(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	shown := func() *string {
 		page, err := h.App.Page(ctx, "quillmere", "survey")
@@ -53,6 +54,7 @@ func TestLooksAreTriedOnTheServerUntilTheyArePublished(t *testing.T) {
 }
 
 func TestPagesAndMailsAreOnTheWorkspacesClock(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
 	settings(t, h, func(w *app.Workspace) { w.Front.Clock12 = true })
@@ -67,6 +69,7 @@ func TestPagesAndMailsAreOnTheWorkspacesClock(t *testing.T) {
 }
 
 func TestAPagesLanguageIsTheWorkspacesWhereverItsLinksLead(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	b, err := bookFor(t, h, "2026-05-05 14:00", asIs)
 	require.NoError(t, err)
@@ -81,6 +84,7 @@ func TestAPagesLanguageIsTheWorkspacesWhereverItsLinksLead(t *testing.T) {
 }
 
 func TestPagesThatAreNotThereAreKnownAsSuch(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	b := book(t, h, "2026-05-05 10:00")
 	for at, there := range map[app.PageAddress]bool{
@@ -101,6 +105,7 @@ func TestPagesThatAreNotThereAreKnownAsSuch(t *testing.T) {
 }
 
 func TestAPhotoStandsOnTheirPages(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	var picture bytes.Buffer
 	require.NoError(t, png.Encode(&picture, image.NewGray(image.Rect(0, 0, 8, 8))))
@@ -122,6 +127,7 @@ func TestAPhotoStandsOnTheirPages(t *testing.T) {
 }
 
 func TestATypesOwnColourIsThatOfItsPages(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	settings(t, h, func(w *app.Workspace) { w.Front.Looks.Colour = "#1f5a8b" })
 	view, err := h.App.TypeOffer(ctx, h.Host, h.Type.ID)
@@ -153,6 +159,7 @@ func TestATypesOwnColourIsThatOfItsPages(t *testing.T) {
 }
 
 func TestAPersonMayHaveNoPage(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	change := app.PersonChange{Name: h.Host.Name, Zone: h.Host.Zone, Role: h.Host.Role, Bookable: true, NoPage: true}
 	_, err := h.App.ChangePerson(ctx, h.Host, h.Host.ID, change)

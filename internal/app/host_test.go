@@ -17,6 +17,7 @@ import (
 )
 
 func TestSigningIn(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	person, _, err := h.App.SignIn(ctx, " INES@quillmere.example ", "a lamp in the hall", app.Whence{})
 	require.NoError(t, err)
@@ -31,6 +32,7 @@ func TestSigningIn(t *testing.T) {
 }
 
 func TestHoursAreTypedDrawnAndSaved(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	var week [7]app.DayInput
 	week[0] = app.DayInput{Text: "9-12, 1-5pm"}
@@ -69,6 +71,7 @@ func TestHoursAreTypedDrawnAndSaved(t *testing.T) {
 }
 
 func TestDaysThatDifferFromTheWeek(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	reading := h.App.ReadDayChanges(h.Host, "5 May 10-11, 6 May closed")
 	assert.Equal(t, []app.DayChange{{First: "2026-05-05", Last: "2026-05-05", Kind: "instead", Hours: "10-11"}, {First: "2026-05-06", Last: "2026-05-06", Kind: "closed"}}, reading.Changes)
@@ -103,6 +106,7 @@ func TestDaysThatDifferFromTheWeek(t *testing.T) {
 }
 
 func TestMeetingTypesAreCheckedAndSaved(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	draft := testhouse.Survey
 	draft.Name, draft.Slug = " Light talk ", "Light-Talk"
@@ -131,6 +135,7 @@ func TestMeetingTypesAreCheckedAndSaved(t *testing.T) {
 }
 
 func TestAPreviewShowsWhatAnUnsavedChangeDoes(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
 	book(t, h, "2026-05-05 10:00")
@@ -160,6 +165,7 @@ func TestAPreviewShowsWhatAnUnsavedChangeDoes(t *testing.T) {
 }
 
 func TestADayWithoutOpenTimesSaysWhenTheNextIs(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", app.LookFor{From: h.At("2026-05-09 00:00"), To: h.At("2026-05-11 00:00")})
 	require.NoError(t, err)
@@ -171,6 +177,7 @@ func TestADayWithoutOpenTimesSaysWhenTheNextIs(t *testing.T) {
 }
 
 func TestHindsightNamesTheBookingsThatCouldNotHaveBeenMade(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
 	book(t, h, "2026-05-05 10:00")
@@ -201,6 +208,7 @@ func TestHindsightNamesTheBookingsThatCouldNotHaveBeenMade(t *testing.T) {
 }
 
 func TestReasonsOpenADayRuleByRule(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
 	book(t, h, "2026-05-05 10:00")
@@ -244,6 +252,7 @@ func TestReasonsOpenADayRuleByRule(t *testing.T) {
 }
 
 func TestEveryTimingRuleReachesTheClient(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
 	save := func(change func(*app.TypeRules)) {
@@ -270,6 +279,7 @@ func TestEveryTimingRuleReachesTheClient(t *testing.T) {
 }
 
 func TestChangesAreRememberedAndUndone(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	_, err := h.App.Undo(ctx, h.Host)
 	refused(t, err, app.NotFound)
@@ -339,6 +349,7 @@ func BenchmarkTheEditorsConsequence(b *testing.B) {
 }
 
 func TestOfManyTypesTheOwnComeFirstAndASearchFindsTheOthers(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	require.NoError(t, h.App.Store.Write(ctx, func(q *sqlc.Queries) error {
 		for i := range 120 {

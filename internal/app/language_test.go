@@ -13,6 +13,7 @@ import (
 )
 
 func TestClientsGetMailInTheLanguageTheyBookedInAndHostsInTheirs(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
 	h.Connect()

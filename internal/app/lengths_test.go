@@ -12,6 +12,7 @@ import (
 )
 
 func TestAClientChoosesTheLength(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
 	retype(t, h, func(r *app.TypeRules) { r.Others, r.Step = []int{170, 25}, 60 })
@@ -46,6 +47,7 @@ func TestAClientChoosesTheLength(t *testing.T) {
 }
 
 func TestAMeetingLastsAsLongAsNeededBetweenTwoLimits(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	retype(t, h, func(r *app.TypeRules) { r.Duration, r.UpBy, r.UpTo = 30, 20, 95 })
 	page, err := h.App.Page(ctx, "quillmere", "survey")
@@ -65,6 +67,7 @@ func TestAMeetingLastsAsLongAsNeededBetweenTwoLimits(t *testing.T) {
 }
 
 func TestAMeetingTypeNarrowsTheHoursAndNeverWidensThem(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	retype(t, h, func(r *app.TypeRules) {
 		r.Step, r.Hours = 60, &app.OwnHours{Week: []string{"closed", "11-14", "closed", "closed", "closed", "9-17", "closed"}}
@@ -87,6 +90,7 @@ func TestAMeetingTypeNarrowsTheHoursAndNeverWidensThem(t *testing.T) {
 }
 
 func TestRulesThatLeaveNothingOpenAreSavedOnlyIfThatIsAccepted(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	for sentence, change := range map[string]func(*app.TypeRules){
 		"The notice (90 whole days) reaches beyond the booking window (60 days)":         func(r *app.TypeRules) { r.NoticeInDays, r.Notice = true, 90 },

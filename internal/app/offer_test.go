@@ -27,6 +27,7 @@ func offers(t testing.TB, h *testhouse.House, change func(*app.OfferChange)) {
 }
 
 func TestTheFormIsCheckedAsItIsAskedAndKeptAsItWasPut(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
 	offers(t, h, func(c *app.OfferChange) {
@@ -85,6 +86,7 @@ func TestTheFormIsCheckedAsItIsAskedAndKeptAsItWasPut(t *testing.T) {
 }
 
 func TestAnOfferThatCantBeIsRefusedFieldByField(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	view, err := h.App.TypeOffer(ctx, h.Host, h.Type.ID)
 	require.NoError(t, err)
@@ -107,6 +109,7 @@ func TestAnOfferThatCantBeIsRefusedFieldByField(t *testing.T) {
 }
 
 func TestARequestIsDecidedByTheHost(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	stop := h.Run()
 	h.Connect()
@@ -196,6 +199,7 @@ func TestARequestIsDecidedByTheHost(t *testing.T) {
 
 // A request of a meeting together waits for any of its hosts, and is told of once.
 func TestARequestOfAMeetingTogetherIsAnyHostsToDecide(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
 	routed(t, h, func(r *app.TypeRouting) { r.Way = routing.Together })
@@ -220,6 +224,7 @@ func TestARequestOfAMeetingTogetherIsAnyHostsToDecide(t *testing.T) {
 }
 
 func TestACodeProvesTheAddressFirst(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
 	offers(t, h, func(c *app.OfferChange) { c.Proof = "code" })
@@ -259,6 +264,7 @@ func TestACodeProvesTheAddressFirst(t *testing.T) {
 }
 
 func TestACodeComesAgainAlsoToACorrectedAddress(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
 	offers(t, h, func(c *app.OfferChange) { c.Proof = "code" })
@@ -293,6 +299,7 @@ func TestACodeComesAgainAlsoToACorrectedAddress(t *testing.T) {
 }
 
 func TestMovingAndCancellingHaveTheirLimits(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	offers(t, h, func(c *app.OfferChange) { c.MoveUntil, c.CancelUntil, c.AskReason = 24*60, 60, true })
 	b := book(t, h, "2026-05-05 10:00")
@@ -315,6 +322,7 @@ func TestMovingAndCancellingHaveTheirLimits(t *testing.T) {
 }
 
 func TestTypesAreListedSwitchedOffCopiedAndRemoved(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	names := func() (all []string) {
 		page, err := h.App.WorkspacePage(ctx, "quillmere")
@@ -366,6 +374,7 @@ func TestTypesAreListedSwitchedOffCopiedAndRemoved(t *testing.T) {
 }
 
 func TestAPersonsPageShowsWhatSurelyGoesToThem(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	routed(t, h, func(r *app.TypeRouting) { r.Way = routing.ByClient })
 	page, err := h.App.PersonPage(ctx, "quillmere", "maren-achterberg")
@@ -390,6 +399,7 @@ func TestAPersonsPageShowsWhatSurelyGoesToThem(t *testing.T) {
 }
 
 func TestConsentIsAskedAndKeptWithItsWords(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	view, err := h.App.Workspace(ctx, h.Host)
 	require.NoError(t, err)
@@ -406,6 +416,7 @@ func TestConsentIsAskedAndKeptWithItsWords(t *testing.T) {
 }
 
 func TestClientsAreKnownByWhatTheyBooked(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	b := book(t, h, "2026-05-05 10:00")
 	_, err := bookFor(t, h, "2026-05-06 10:00", func(r *app.BookingRequest) { r.Name, r.Mail = "Harbour (new name)", "Keeper@Harbour.example" })
@@ -447,6 +458,7 @@ func list0(t *testing.T, h *testhouse.House) string {
 var visitor = app.Whence{Address: "192.0.2.1"}
 
 func TestOneVisitorCannotUseUpTheRoomForFilesOfAll(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	offers(t, h, func(c *app.OfferChange) {
 		c.Questions = []intake.Question{{ID: "plan", Kind: intake.File, Label: "A floor plan?"}}
@@ -467,6 +479,7 @@ func TestOneVisitorCannotUseUpTheRoomForFilesOfAll(t *testing.T) {
 }
 
 func TestFilesAreTakenByWhatIsInThemAndSeenByHostsOnly(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	pdf := []byte("%PDF-1.7 made up")
 	_, err := h.App.TakeFile(ctx, "quillmere", "survey", "plan.pdf", pdf, visitor)
@@ -508,6 +521,7 @@ func TestFilesAreTakenByWhatIsInThemAndSeenByHostsOnly(t *testing.T) {
 }
 
 func TestAClientConfirmsShortlyBefore(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
 	b := book(t, h, "2026-05-07 10:00")
@@ -547,6 +561,7 @@ func TestAClientConfirmsShortlyBefore(t *testing.T) {
 }
 
 func TestClientsReadWhichNumberTheyCall(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
 	view, err := h.App.TypeOffer(ctx, h.Host, h.Type.ID)

@@ -38,6 +38,7 @@ func unpacked(t *testing.T, version string) (folder string, key []byte) {
 }
 
 func TestDatabasesOfEarlierVersionsOpenWithAllThatIsInThem(t *testing.T) {
+	t.Parallel()
 	for version, link := range older {
 		t.Run(version, func(t *testing.T) {
 			folder, key := unpacked(t, version)

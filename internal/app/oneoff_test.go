@@ -13,6 +13,7 @@ import (
 )
 
 func TestAOneOffOfferIsTakenOnceAtATimePickedByHand(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
 	h.Connect()
@@ -89,6 +90,7 @@ func TestAOneOffOfferIsTakenOnceAtATimePickedByHand(t *testing.T) {
 }
 
 func TestAOneOffOfferCanGoByRulesOfItsOwn(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
 	draft := app.NewOneOff{Type: h.Type.ID, Until: "2026-05-08", Rules: &app.OneOffRules{Minutes: 75, Notice: 0, Step: 45}}
@@ -144,6 +146,7 @@ func TestAOneOffOfferCanGoByRulesOfItsOwn(t *testing.T) {
 }
 
 func TestTheFirstRunIsForWhoeverStartedTheProgram(t *testing.T) {
+	t.Parallel()
 	h := testhouse.Empty(t, nil)
 	empty, err := h.App.Empty(ctx)
 	require.NoError(t, err)

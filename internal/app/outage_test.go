@@ -30,6 +30,7 @@ func passing(t *testing.T, h *testhouse.House, each time.Duration, so func() boo
 }
 
 func TestARoomThatComesLateIsToldInTheSameInvitation(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Connect()
 	h.RoomsDown.Store(true)
@@ -100,6 +101,7 @@ type awayError struct{ error }
 func (awayError) Away() bool { return true }
 
 func TestMailThatIsAwayHoldsUpNothingElseAndAllGoesOutWithOneSuccess(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	mail := &hangingMail{Mailer: h.App.Mailer}
 	mail.hangs.Store(true)
@@ -139,6 +141,7 @@ func (m *lockingMail) Send(ctx context.Context, mail app.Mail) error {
 }
 
 func TestWhatCantBeWrittenDownIsNotDoneOverAndOver(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	var unlock func()
 	mail := &lockingMail{Mailer: h.App.Mailer, lock: func() { unlock = h.LockDatabase() }}
@@ -155,6 +158,7 @@ func TestWhatCantBeWrittenDownIsNotDoneOverAndOver(t *testing.T) {
 }
 
 func TestAPanicIsOneFailedAttempt(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.App.Mailer = panicking{}
 	h.Run()
@@ -173,6 +177,7 @@ type panicking struct{}
 func (panicking) Send(context.Context, app.Mail) error { panic("a fault of ours") }
 
 func TestWhatAClockThatWasAheadHasPlannedIsDoneNow(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	stop := h.Run()
 	stop()
@@ -187,6 +192,7 @@ func TestWhatAClockThatWasAheadHasPlannedIsDoneNow(t *testing.T) {
 }
 
 func TestClientsWhoLookInVainDontBlindAHost(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Connect()
 	choices := app.CalendarChoices{EventChange: "ask", Unreachable: "nothing", TrustHours: 24}
@@ -206,6 +212,7 @@ func TestClientsWhoLookInVainDontBlindAHost(t *testing.T) {
 }
 
 func TestAnInvitationThatWaitsForTheMailServerIsTold(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	mail := &hangingMail{Mailer: h.App.Mailer}
 	mail.hangs.Store(true)

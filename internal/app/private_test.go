@@ -23,6 +23,7 @@ func as(t *testing.T, h *testhouse.House, who app.Person, role app.Role) app.Per
 }
 
 func TestASharedWeekPlanIsChangedByThoseWhoLookAfterItsUsers(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	view, err := h.App.AddWeekPlan(ctx, h.Host, "Short week", weekOf("10-12"))
 	require.NoError(t, err)
@@ -40,6 +41,7 @@ func TestASharedWeekPlanIsChangedByThoseWhoLookAfterItsUsers(t *testing.T) {
 }
 
 func TestUndoingNeedsTheRightThatTheChangeNeeded(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	maren := as(t, h, h.Colleague, app.Coordinator)
 	space, err := h.App.Workspace(ctx, maren)
@@ -58,6 +60,7 @@ func TestUndoingNeedsTheRightThatTheChangeNeeded(t *testing.T) {
 }
 
 func TestAGuestIsInvitedAsOneAndLearnsNothingOfTheClients(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
 	offers(t, h, func(c *app.OfferChange) {
@@ -82,6 +85,7 @@ func TestAGuestIsInvitedAsOneAndLearnsNothingOfTheClients(t *testing.T) {
 }
 
 func TestAKeyIsTurnedAndEverythingGivenOutGoesOnWorking(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Connect()
 	b := book(t, h, "2026-05-05 10:00")
@@ -106,6 +110,7 @@ func TestAKeyIsTurnedAndEverythingGivenOutGoesOnWorking(t *testing.T) {
 }
 
 func TestOneClientOneGuestAndOneTypeGetOnlySoMuch(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
 	offers(t, h, func(c *app.OfferChange) { c.Guests, c.PerClient = 1, 2 })
@@ -125,6 +130,7 @@ func TestOneClientOneGuestAndOneTypeGetOnlySoMuch(t *testing.T) {
 }
 
 func TestAStepNamesWhoeverTookIt(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
 	routed(t, h, func(r *app.TypeRouting) { r.People = []app.PoolPlace{{Person: h.Colleague.ID, Weight: 1}} })

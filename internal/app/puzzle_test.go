@@ -30,6 +30,7 @@ func solved(t *testing.T, h *testhouse.House) app.Solution {
 }
 
 func TestAPuzzleStandsBeforeABooking(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	offers(t, h, func(c *app.OfferChange) { c.Proof = "puzzle" })
 	book := func(at string, s app.Solution) (app.ClientBooking, error) {
@@ -72,6 +73,7 @@ func TestAPuzzleStandsBeforeABooking(t *testing.T) {
 }
 
 func TestGuessesSideBySideCountAsOne(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	offers(t, h, func(c *app.OfferChange) { c.Proof = "puzzle" })
 	for _, guess := range []func(s app.Solution, n int) app.Solution{
@@ -100,6 +102,7 @@ func TestGuessesSideBySideCountAsOne(t *testing.T) {
 }
 
 func TestPuzzlesDiffer(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	seen := map[string]bool{}
 	for range 40 {

@@ -70,6 +70,7 @@ func (g *gate) refuse(method, path string, status int) {
 }
 
 func TestAServerKilledInTheMiddleOfAReadingLosesAndDoublesNothing(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	server := beforeCalendars(t, h)
 	for i := range 1050 { // three multigets, three events on each of 350 days
@@ -99,6 +100,7 @@ func TestAServerKilledInTheMiddleOfAReadingLosesAndDoublesNothing(t *testing.T) 
 }
 
 func TestAServerKilledInTheMiddleOfAWriteHasTheEventOnce(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	server := beforeCalendars(t, h)
 	_, err := h.App.Connect(ctx, h.Host, app.Account{Address: server.URL, Username: "ines", Password: "light"})
@@ -130,6 +132,7 @@ func TestAServerKilledInTheMiddleOfAWriteHasTheEventOnce(t *testing.T) {
 }
 
 func TestACalendarDeletedOverThereAndOneThatIsReadOnlyAreNamed(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	server := beforeCalendars(t, h)
 	_, err := h.App.Connect(ctx, h.Host, app.Account{Address: server.URL, Username: "ines", Password: "light"})
@@ -154,6 +157,7 @@ func TestACalendarDeletedOverThereAndOneThatIsReadOnlyAreNamed(t *testing.T) {
 
 // What is odd about an event is said on its calendar's row, and the rest counts.
 func TestOddEventsAreNamedAndTheRestCounts(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	text := "BEGIN:VCALENDAR\r\nBEGIN:VEVENT\r\nUID:1\r\nSUMMARY:Deadline\r\nDTSTART:20260505T090000Z\r\nEND:VEVENT\r\n" +
 		"BEGIN:VEVENT\r\nUID:2\r\nSUMMARY:One\r\nDTSTART:20260505T100000Z\r\nDTEND:20260505T110000Z\r\nEND:VEVENT\r\n" +
@@ -227,6 +231,7 @@ func peakMemory() (stop func() float64) {
 }
 
 func TestCalendarsAreReadWithoutAnybodyLookingAsLongAsTheyAreConnected(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Connect()
 	h.Run()

@@ -35,6 +35,7 @@ func bookFor(t testing.TB, h *testhouse.House, at string, change func(*app.Booki
 func asIs(*app.BookingRequest) {}
 
 func TestBookingsAreTakenInTurnByWhoeverIsOpen(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
 	routed(t, h, func(*app.TypeRouting) {})
@@ -74,6 +75,7 @@ func TestBookingsAreTakenInTurnByWhoeverIsOpen(t *testing.T) {
 
 // What is foretold is what then happens, if nothing else changes.
 func TestTheForecastIsWhatHappens(t *testing.T) {
+	t.Parallel()
 	for _, way := range []routing.Way{routing.InTurn, routing.InOrder, routing.LeastBooked, routing.ByClient} {
 		t.Run(string(way), func(t *testing.T) {
 			h := testhouse.New(t)
@@ -92,6 +94,7 @@ func TestTheForecastIsWhatHappens(t *testing.T) {
 }
 
 func TestTheClientChoosesAColleagueOrTakesAnyone(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	routed(t, h, func(r *app.TypeRouting) { r.Way = routing.ByClient })
 	page, err := h.App.Page(ctx, "quillmere", "survey")
@@ -108,6 +111,7 @@ func TestTheClientChoosesAColleagueOrTakesAnyone(t *testing.T) {
 }
 
 func TestTogetherTheTypeOffersOnlyWhatSuitsBothAndBothHoldIt(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
 	h.Connect()
@@ -155,6 +159,7 @@ func TestTogetherTheTypeOffersOnlyWhatSuitsBothAndBothHoldIt(t *testing.T) {
 }
 
 func TestAnswersDecideAndDeadEndsAreFoundFirst(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	_, err := h.App.ChangePerson(ctx, h.Host, h.Colleague.ID, app.PersonChange{Name: "Maren Achterberg", Zone: "Europe/Amsterdam", Role: app.Member, Bookable: true, Attributes: map[string][]string{"Language ": {"Dutch", " German"}}})
 	require.NoError(t, err)
@@ -191,6 +196,7 @@ func TestAnswersDecideAndDeadEndsAreFoundFirst(t *testing.T) {
 }
 
 func TestWhoMayBookIsKept(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	who := func(who string) {
 		_, err := h.App.SaveRouting(ctx, h.Host, h.Type.ID, app.RoutingChange{Routing: app.TypeRouting{Way: routing.InTurn, People: []app.PoolPlace{{Person: h.Host.ID, Weight: 1}}}, Who: who})
@@ -208,6 +214,7 @@ func TestWhoMayBookIsKept(t *testing.T) {
 }
 
 func TestAllBookingsOfADayAreHandedOverByTheRuleAndBack(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
 	routed(t, h, func(r *app.TypeRouting) { r.Way = routing.InOrder })
@@ -248,6 +255,7 @@ func TestAllBookingsOfADayAreHandedOverByTheRuleAndBack(t *testing.T) {
 }
 
 func TestTwoWhoChangeOneTypeAtOnce(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	kind, err := h.App.MeetingType(ctx, h.Host, h.Type.ID)
 	require.NoError(t, err)
@@ -263,6 +271,7 @@ func TestTwoWhoChangeOneTypeAtOnce(t *testing.T) {
 
 // Every role tries every action; the table says how it ends.
 func TestEveryRoleMayDoWhatTheTableSays(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	act := map[app.Action]func(p app.Person) error{
 		app.ManagePeople: func(p app.Person) error { _, err := h.App.WithdrawInvitation(ctx, p, 99); return err },
@@ -321,6 +330,7 @@ func TestEveryRoleMayDoWhatTheTableSays(t *testing.T) {
 }
 
 func TestAnInvitationWorksOnceAndForSevenDays(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
 	invite := func(mail string) string {
@@ -366,6 +376,7 @@ func TestAnInvitationWorksOnceAndForSevenDays(t *testing.T) {
 }
 
 func TestACoordinatorLooksAfterAColleaguesHours(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	routed(t, h, func(r *app.TypeRouting) { r.People = r.People[1:] })
 	maren, err := h.App.LookAfter(ctx, h.Host, h.Colleague.ID)
@@ -382,6 +393,7 @@ func TestACoordinatorLooksAfterAColleaguesHours(t *testing.T) {
 }
 
 func TestABookingByHandGoesByTheTypesRuleOrToWhomIsNamed(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
 	routed(t, h, func(*app.TypeRouting) {})

@@ -19,6 +19,7 @@ const hallLamp = "a lamp in the hall"
 var home = app.Whence{Address: "198.51.100.7", Agent: "Browser"}
 
 func TestAPasswordIsChosenAnewByMailOnceWithin30Minutes(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
 	require.NoError(t, h.App.AskForReset(ctx, "nobody@quillmere.example", home), "the same answer whoever exists")
@@ -46,6 +47,7 @@ func TestAPasswordIsChosenAnewByMailOnceWithin30Minutes(t *testing.T) {
 }
 
 func TestSessionsAreSeenEndedAndEndByThemselves(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
 	_, first, err := h.App.SignIn(ctx, h.Host.Mail, hallLamp, home)
@@ -82,6 +84,7 @@ func TestSessionsAreSeenEndedAndEndByThemselves(t *testing.T) {
 }
 
 func TestAnAccountCantBeTriedWithoutEndFromManyPlaces(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	for i := range 8 {
 		_, _, err := h.App.SignIn(ctx, h.Host.Mail, "wrong", app.Whence{Address: strings.Repeat("x", i+1)})
@@ -97,6 +100,7 @@ func TestAnAccountCantBeTriedWithoutEndFromManyPlaces(t *testing.T) {
 }
 
 func TestPasswordsOfEarlierVersionsWorkAndAreKeptAnew(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	old, err := bcrypt.GenerateFromPassword([]byte("of earlier days"), bcrypt.MinCost)
 	require.NoError(t, err)
@@ -117,6 +121,7 @@ func TestPasswordsOfEarlierVersionsWorkAndAreKeptAnew(t *testing.T) {
 }
 
 func TestWhichPasswordsAreTooEasy(t *testing.T) {
+	t.Parallel()
 	for password, easy := range map[string]bool{
 		"short": true, "password1234": true, "Password2026!": true, "123456789012": true, "aaaaaaaaaaaaaa": true, "qwertyuiop[]": true,
 		"Ines Valadares 7": true, "ines.valadares12": false, "a lamp in the hall": false, "über drei grüne Lampen": false,

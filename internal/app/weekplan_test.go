@@ -28,6 +28,7 @@ func again(t *testing.T, h *testhouse.House) app.Person {
 }
 
 func TestAWeekPlanIsSharedByPeopleAndTypes(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	view, err := h.App.AddWeekPlan(ctx, h.Host, " Short  week ", weekOf("10-12", "10-12", "10-12", "", "", "", ""))
 	require.NoError(t, err)
@@ -78,6 +79,7 @@ func TestAWeekPlanIsSharedByPeopleAndTypes(t *testing.T) {
 }
 
 func TestAnUnusedPlanIsRenamedAndRemovedAndComesBack(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	view, err := h.App.AddWeekPlan(ctx, h.Host, "Summer", weekOf("8-12"))
 	require.NoError(t, err)
@@ -98,6 +100,7 @@ func TestAnUnusedPlanIsRenamedAndRemovedAndComesBack(t *testing.T) {
 }
 
 func TestADayIsDrawnForItselfOrForWeekdays(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	_, err := h.App.AddDayChanges(ctx, h.Host, "4-8 May 10-12, 6 May extra 18-19")
 	require.NoError(t, err)
@@ -135,6 +138,7 @@ func TestADayIsDrawnForItselfOrForWeekdays(t *testing.T) {
 }
 
 func TestTimeOffByTheHourAndEveryYear(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	view, err := h.App.AddDayChanges(ctx, h.Host, "5 May off 10-12, 6 May off every year, 7 May 12:00 to 11 May 14:00 off")
 	require.NoError(t, err)
@@ -171,6 +175,7 @@ END:VCALENDAR
 `
 
 func TestPublicHolidaysComeFromAFile(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	reading, err := h.App.ReadHoursFile(h.Host, []byte(holidays))
 	require.NoError(t, err)
@@ -192,6 +197,7 @@ func TestPublicHolidaysComeFromAFile(t *testing.T) {
 }
 
 func TestHoursGoOutAndComeInAsAvailability(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	_, err := h.App.AddDayChanges(ctx, h.Host, "6 May 10-11, 25 Dec off every year")
 	require.NoError(t, err)

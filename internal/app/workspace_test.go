@@ -32,6 +32,7 @@ func retype(t *testing.T, h *testhouse.House, change func(*app.TypeRules)) {
 }
 
 func TestMeetingTypesFollowTheWorkspaceUntilTheySetTheirOwn(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	settings(t, h, func(w *app.Workspace) { w.Rules.Step, w.Rules.Notice = 60, 0 })
 	assert.Contains(t, h.Open("2026-05-05"), "09:10", "the type has its own step")
@@ -57,6 +58,7 @@ func TestMeetingTypesFollowTheWorkspaceUntilTheySetTheirOwn(t *testing.T) {
 }
 
 func TestSettingsOfTheWorkspaceAreTriedOnEverybodysTypes(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
 	retype(t, h, func(r *app.TypeRules) { r.Follows = []app.RuleGroup{"step"} })
@@ -78,6 +80,7 @@ func TestSettingsOfTheWorkspaceAreTriedOnEverybodysTypes(t *testing.T) {
 }
 
 func TestWhoeverChangedSomethingSinceIsNotUndone(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	saved, err := h.App.Workspace(ctx, h.Colleague)
 	require.NoError(t, err)
@@ -106,6 +109,7 @@ func TestWhoeverChangedSomethingSinceIsNotUndone(t *testing.T) {
 }
 
 func TestWeeksForLimitsBeginWhenTheWorkspaceSays(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
 	retype(t, h, func(r *app.TypeRules) { r.Limits = []app.TypeLimit{{Of: "type", Per: "week", Count: 1}} })
@@ -118,6 +122,7 @@ func TestWeeksForLimitsBeginWhenTheWorkspaceSays(t *testing.T) {
 }
 
 func TestNeighbouringBuffersShareTimeIfTheWorkspaceLetsThem(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
 	retype(t, h, func(r *app.TypeRules) { r.Duration, r.Before, r.After = 30, 15, 15 })
@@ -135,6 +140,7 @@ func TestNeighbouringBuffersShareTimeIfTheWorkspaceLetsThem(t *testing.T) {
 }
 
 func TestClientsSeeTheClockThatTheWorkspaceShows(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
 	settings(t, h, func(w *app.Workspace) { w.Zones = "hidden" })
@@ -153,6 +159,7 @@ func TestClientsSeeTheClockThatTheWorkspaceShows(t *testing.T) {
 
 // Whoever was looked up before a change must not leave what was true then for all who ask after it.
 func TestWhatIsKeptOfTypesIsNeverFromBeforeAChange(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	retype(t, h, func(r *app.TypeRules) { r.Follows = []app.RuleGroup{"step"} })
 	before := again(t, h)

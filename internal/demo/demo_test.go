@@ -15,6 +15,7 @@ import (
 
 // A demo that can't be planted on a Sunday would be found out on a Sunday.
 func TestTheDemoCanBePlantedAroundAWeekend(t *testing.T) {
+	t.Parallel()
 	// Friday to Monday, from morning to night, over the end of summer time: weekends leave least to choose from.
 	for day := range 4 {
 		today := time.Date(2026, 10, 23+day, 6+5*day, 30, 0, 0, time.UTC)

@@ -27,6 +27,7 @@ var (
 )
 
 func TestNoQueryGoesThroughYearsOfUse(t *testing.T) {
+	t.Parallel()
 	h := testhouse.New(t)
 	require.NoError(t, demo.Grow(t.Context(), h.App.Store, 8, h.Now())) // with statistics, by which the planner decides
 	database := h.Database()

@@ -1,11 +1,11 @@
 import { type MouseEvent, type ReactNode, useEffect, useState } from 'react'
 import { useLocation } from 'react-router'
 import type { Schemas } from '../api/client'
+import { useGo } from '../edit/unsaved'
 import { Ask } from '../kit/Ask'
 import { Sign } from '../page/Frame'
 import { clock, placeOf } from '../time/time'
 import { useSignOut, useToday } from './queries'
-import { useGo } from './unsaved'
 import { isTyping } from './useKey'
 
 const views = [

@@ -2,8 +2,9 @@ import { QueryClientProvider } from '@tanstack/react-query'
 import { setNonce } from 'get-nonce'
 import { StrictMode } from 'react'
 import { createRoot } from 'react-dom/client'
-import { BrowserRouter, Navigate, Route, Routes } from 'react-router'
+import { createBrowserRouter, Navigate, Route, RouterProvider, Routes } from 'react-router'
 import './host.css'
+import { UnsavedGuard } from '../edit/unsaved'
 import { Need } from '../kit/kit'
 import { Account } from './account/Account'
 import { Reset } from './account/Reset'
@@ -27,7 +28,6 @@ import { Today } from './today/Today'
 import { Reasons } from './types/Reasons'
 import { TypePage } from './types/TypePage'
 import { Types } from './types/Types'
-import { UnsavedGuard } from './unsaved'
 import { Workspace } from './workspace/Workspace'
 
 // Radix writes style tags, which the page's policy allows only with its nonce.
@@ -70,18 +70,18 @@ function Host() {
   )
 }
 
+const router = createBrowserRouter([
+  { path: '/join/:secret', element: <Join /> },
+  { path: '/reset/:secret', element: <Reset /> },
+  { path: '*', element: <Host /> },
+])
+
 const root = document.getElementById('root')
 if (root)
   createRoot(root).render(
     <StrictMode>
       <QueryClientProvider client={queryClient}>
-        <BrowserRouter>
-          <Routes>
-            <Route path="/join/:secret" element={<Join />} />
-            <Route path="/reset/:secret" element={<Reset />} />
-            <Route path="*" element={<Host />} />
-          </Routes>
-        </BrowserRouter>
+        <RouterProvider router={router} />
       </QueryClientProvider>
     </StrictMode>,
   )

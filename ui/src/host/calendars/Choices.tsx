@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
-import { useState } from 'react'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
+import { Meanwhile } from '../../edit/Meanwhile'
+import { useEditor } from '../../edit/useEditor'
 import { Button, Need } from '../../kit/kit'
 import { useCalendarChoices, useTypes } from '../queries'
 import { Choice, NumberPart, partLook, Sentence } from '../rules/parts'
@@ -11,7 +12,7 @@ type Value = Schemas['CalendarChoices']
 export function Choices() {
   const asked = useCalendarChoices()
   if (asked.error) return <Need>{asked.error.message}</Need>
-  return asked.data ? <Editor key={JSON.stringify(asked.data)} saved={asked.data} /> : null
+  return asked.data ? <Editor choices={asked.data} /> : null
 }
 
 const ways = { 'use the last copy': 'trust', 'offer nothing': 'nothing' } as const
@@ -19,17 +20,17 @@ const answers = { 'you are asked on Today': 'ask', 'the booking follows and the 
 const everyType = 'all meeting types'
 const sources = ['your week', 'events with a title'] as const
 
-function Editor({ saved }: { saved: Value }) {
-  const [draft, setDraft] = useState(saved)
+function Editor({ choices }: { choices: Value }) {
+  const { draft, saved, set, keep, conflicts, discard } = useEditor(choices)
   const client = useQueryClient()
   const save = useMutation<Value, Refusal, Value>({
     mutationFn: (body) => need(api.PUT('/calendars/choices', { body })),
     onSuccess: (now) => {
+      keep(now)
       client.setQueryData(['calendar-choices'], now)
       for (const key of ['calendars', 'today', 'hours']) void client.invalidateQueries({ queryKey: [key] })
     },
   })
-  const set = (change: Partial<Value>) => setDraft({ ...draft, ...change })
   const changed = JSON.stringify(draft) !== JSON.stringify(saved)
   const marked = draft.openTitle !== ''
   const types = useTypes().data ?? []
@@ -39,6 +40,7 @@ function Editor({ saved }: { saved: Value }) {
       <h2 id="choices-head" className="border-b border-rule-strong pb-1">
         For all calendars
       </h2>
+      <Meanwhile conflicts={conflicts} onTheirs={discard} />
       <Sentence problems={[]} note="You are told by mail, once, if it lasts longer than ten minutes.">
         While a calendar that blocks time can’t be read,{' '}
         <Choice
@@ -116,7 +118,7 @@ function Editor({ saved }: { saved: Value }) {
           <Button onClick={() => save.mutate(draft)} disabled={save.isPending}>
             Save this
           </Button>
-          <Button kind="plain" onClick={() => setDraft(saved)}>
+          <Button kind="plain" onClick={discard}>
             Discard changes
           </Button>
         </div>

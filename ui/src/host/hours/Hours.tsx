@@ -1,14 +1,16 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useEffect, useMemo, useState } from 'react'
+import { useEffect, useState } from 'react'
 import { useSearchParams } from 'react-router'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
+import { Meanwhile } from '../../edit/Meanwhile'
+import { SaveBar } from '../../edit/SaveBar'
+import { useUnsaved } from '../../edit/unsaved'
+import { useEditor } from '../../edit/useEditor'
 import { Need } from '../../kit/kit'
 import { placeOf } from '../../time/time'
 import { useHours, useWeekPlans } from '../queries'
-import { SaveBar } from '../SaveBar'
 import { View } from '../Shell'
 import { Undo } from '../Undo'
-import { useUnsaved } from '../unsaved'
 import { useDebounced } from '../useDebounced'
 import { Differing } from './Differing'
 import { Files } from './Files'
@@ -44,22 +46,20 @@ function OwnHours() {
   const hours = useHours()
   if (hours.error) return <Need className="m-10">{hours.error.message}</Need>
   if (!hours.data) return null
-  const { plan, week } = hours.data
-  return <HoursEditor key={`${plan} ${week.map((day) => day.text).join()}`} saved={hours.data} />
+  return <HoursEditor saved={hours.data} />
 }
 
 const typed = (texts: string[]): Week => texts.map((text) => ({ text }))
 
+const editedOf = ({ plan, week }: Schemas['HoursView']): Edited => ({ plan, week: typed(week.map((day) => day.text)) })
+
 /** The week by typing or by drawing, and what differs from it. Reading and writing hours is the server's. */
 function HoursEditor({ saved }: { saved: Schemas['HoursView'] }) {
-  const unchanged = useMemo<Edited>(
-    () => ({ plan: saved.plan, week: typed(saved.week.map((day) => day.text)) }),
-    [saved],
-  )
-  const [edited, setEdited] = useState(unchanged)
+  const editor = useEditor(editedOf(saved))
+  const edited = editor.draft
   const plans = useWeekPlans().data ?? []
   const view = usePreview(edited, saved)
-  const save = useSave()
+  const save = useSave((now) => editor.keep(editedOf(now)))
   const { plan, week } = edited
   // What a day is compared with: the plan chosen now, else the week as it is saved.
   const before =
@@ -79,7 +79,7 @@ function HoursEditor({ saved }: { saved: Schemas['HoursView'] }) {
           <SaveBar
             changes={changes}
             saving={save.isPending}
-            onBack={() => setEdited(unchanged)}
+            onBack={editor.discard}
             onSave={() => save.mutate(edited)}
           />
         )
@@ -87,6 +87,7 @@ function HoursEditor({ saved }: { saved: Schemas['HoursView'] }) {
       aside={<Next view={view} />}
       asideWidth="27rem"
     >
+      <Meanwhile conflicts={editor.conflicts} onTheirs={editor.discard} />
       {save.error && <Need className="mb-4">{save.error.message}</Need>}
       <div className="max-w-3xl">
         {saved.whose && (
@@ -107,11 +108,11 @@ function HoursEditor({ saved }: { saved: Schemas['HoursView'] }) {
           <PlanChoice
             plans={plans}
             plan={plan}
-            onChoose={(id) => setEdited({ plan: id, week: typed(plans.find((p) => p.id === id)?.week ?? saved.own) })}
+            onChoose={(id) => editor.set({ plan: id, week: typed(plans.find((p) => p.id === id)?.week ?? saved.own) })}
           />
           {plan === 0 && <KeepAsPlan week={week} />}
         </div>
-        <WeekRows week={week} read={view.week} changed={differs} onChange={(next) => setEdited({ plan, week: next })} />
+        <WeekRows week={week} read={view.week} changed={differs} onChange={(next) => editor.set({ week: next })} />
         <p className="mt-5 max-w-2xl text-note text-ink-2">
           Type hours like <b className="font-semibold">9-12, 13-17</b> or{' '}
           <b className="font-semibold">8:30-11, 3-5pm</b>, and past midnight <b className="font-semibold">22-2</b>. Or
@@ -139,11 +140,14 @@ function usePreview(edited: Edited, saved: Schemas['HoursView']): Schemas['Hours
   return asked.data ?? saved
 }
 
-function useSave() {
+function useSave(onSaved: (hours: Schemas['HoursView']) => void) {
   const keep = useKeepHours()
   return useMutation<Schemas['HoursView'], Refusal, Edited>({
     mutationFn: (body) => need(api.PUT('/hours', { body })),
-    onSuccess: keep,
+    onSuccess: (hours) => {
+      onSaved(hours)
+      keep(hours)
+    },
   })
 }
 

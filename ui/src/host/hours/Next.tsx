@@ -1,4 +1,5 @@
 import type { Schemas } from '../../api/client'
+import { useGo } from '../../edit/unsaved'
 import { type Axis, axisFor } from '../../ribbon/geometry'
 import { DayRibbon, Ruler } from '../../ribbon/Ribbon'
 import { shortDate } from '../../time/time'
@@ -6,7 +7,6 @@ import { Bookings } from '../Bookings'
 import { Effects } from '../Effects'
 import { useTypes } from '../queries'
 import { reasonsPath } from '../types/Reasons'
-import { useGo } from '../unsaved'
 import { useKey } from '../useKey'
 
 /** The coming days as they result, and what the unsaved change does to the meeting types. */

@@ -1,14 +1,15 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState } from 'react'
 import { useParams } from 'react-router'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
+import { countFields } from '../../edit/changes'
+import { Meanwhile } from '../../edit/Meanwhile'
+import { SaveBar } from '../../edit/SaveBar'
+import { useGo, useUnsaved } from '../../edit/unsaved'
+import { changedMeanwhile, useEditor, useFirstFault } from '../../edit/useEditor'
 import { Need } from '../../kit/kit'
-import { countFields } from '../changes'
 import { useType } from '../queries'
-import { SaveBar } from '../SaveBar'
 import { View } from '../Shell'
 import { Undo } from '../Undo'
-import { useGo, useUnsaved } from '../unsaved'
 import { useDebounced } from '../useDebounced'
 import { OfferForm } from './OfferForm'
 import { Preview } from './Preview'
@@ -30,14 +31,13 @@ export function Offer() {
   const error = type.error ?? view.error
   if (error) return <Need className="m-10">{error.message}</Need>
   if (!view.data || !type.data) return null
-  return <Editor key={`${id} ${view.data.version}`} type={type.data} view={view.data} />
+  return <Editor key={id} type={type.data} view={view.data} />
 }
 
 function Editor({ type, view }: { type: Schemas['MeetingType']; view: OfferView }) {
   const { page: _page, wrong: _wrong, version: seen = 0, ...saved } = view
-  const [draft, setDraft] = useState<Draft>(saved)
-  // What the change is laid over; after somebody else's was told, it is theirs.
-  const [version, setVersion] = useState(seen)
+  const editor = useEditor<Draft>(saved)
+  const { draft } = editor
   const go = useGo()
   const client = useQueryClient()
   const still = useDebounced(draft)
@@ -49,16 +49,19 @@ function Editor({ type, view }: { type: Schemas['MeetingType']; view: OfferView 
     staleTime: 0,
   })
   const save = useMutation<OfferView, Refusal, void>({
-    mutationFn: () => need(api.PUT('/types/{id}/offer', { params, body: { ...draft, version } })),
+    mutationFn: () => need(api.PUT('/types/{id}/offer', { params, body: { ...draft, version: seen } })),
     onSuccess: (now) => {
+      const { page: _page, wrong: _wrong, version: _version, ...kept } = now
+      editor.keep(kept)
       client.setQueryData(['offer', type.id], now)
       for (const key of ['types', 'history', 'today']) void client.invalidateQueries({ queryKey: [key] })
     },
     onError: (error) => {
-      if (error.kind === 'urn:corrim:problem:changed-meanwhile') setVersion(0)
+      if (error.kind === changedMeanwhile) void client.invalidateQueries({ queryKey: ['offer', type.id] })
     },
   })
-  const changes = countFields(saved, draft)
+  const changes = countFields(editor.saved, draft)
+  useFirstFault(save.error)
   useUnsaved(changes > 0 && !save.isSuccess)
   return (
     <View
@@ -81,7 +84,7 @@ function Editor({ type, view }: { type: Schemas['MeetingType']; view: OfferView 
             saving={save.isPending}
             onBack={() => {
               save.reset()
-              setDraft(saved)
+              editor.discard()
             }}
             onSave={() => save.mutate()}
           />
@@ -90,14 +93,15 @@ function Editor({ type, view }: { type: Schemas['MeetingType']; view: OfferView 
       aside={<Preview page={preview.data?.page ?? view.page} type={type.id} />}
       asideWidth="minmax(24rem, 0.72fr)"
     >
+      <Meanwhile conflicts={editor.conflicts} onTheirs={editor.discard} />
       {save.error && Object.keys(save.error.fields).length === 0 && <Need className="mb-4">{save.error.message}</Need>}
       <OfferForm
         draft={draft}
         page={preview.data?.page ?? view.page}
         wrong={{ ...preview.data?.wrong, ...save.error?.fields }}
         onChange={(change) => {
-          if (save.error?.kind !== 'urn:corrim:problem:changed-meanwhile') save.reset()
-          setDraft({ ...draft, ...change })
+          save.reset()
+          editor.set(change)
         }}
       />
     </View>

@@ -1,15 +1,16 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState } from 'react'
 import { useParams } from 'react-router'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
+import { countChanges } from '../../edit/changes'
+import { Meanwhile } from '../../edit/Meanwhile'
+import { SaveBar } from '../../edit/SaveBar'
+import { useGo, useUnsaved } from '../../edit/unsaved'
+import { changedMeanwhile, useEditor, useFirstFault } from '../../edit/useEditor'
 import { Ask } from '../../kit/Ask'
 import { Need } from '../../kit/kit'
-import { countChanges } from '../changes'
 import { useType } from '../queries'
-import { SaveBar } from '../SaveBar'
 import { View } from '../Shell'
 import { Undo } from '../Undo'
-import { useGo, useUnsaved } from '../unsaved'
 import { useDebounced } from '../useDebounced'
 import { Foresight } from './Foresight'
 import { Ledger } from './Ledger'
@@ -35,15 +36,12 @@ export function Routing() {
   const error = type.error ?? view.error
   if (error) return <Need className="m-10">{error.message}</Need>
   if (!view.data || !type.data) return null
-  const key = JSON.stringify([view.data.routing, view.data.who])
-  return <Editor key={key} type={type.data} view={view.data} />
+  return <Editor key={id} type={type.data} view={view.data} />
 }
 
 function Editor({ type, view }: { type: Schemas['MeetingType']; view: RoutingView }) {
-  const saved: Draft = { rules: view.routing, who: view.who }
-  const [draft, setDraft] = useState(saved)
-  // What the change is laid over; after somebody else's was told, it is theirs.
-  const [version, setVersion] = useState(view.version)
+  const editor = useEditor<Draft>({ rules: view.routing, who: view.who })
+  const { draft } = editor
   const go = useGo()
   const client = useQueryClient()
   const still = useDebounced(draft.rules)
@@ -58,19 +56,21 @@ function Editor({ type, view }: { type: Schemas['MeetingType']; view: RoutingVie
       need(
         api.PUT('/types/{id}/routing', {
           params: { path: { id: type.id } },
-          body: { routing: draft.rules, who: draft.who, version, accept },
+          body: { routing: draft.rules, who: draft.who, version: view.version, accept },
         }),
       ),
     onSuccess: (now) => {
+      editor.keep({ rules: now.routing, who: now.who })
       client.setQueryData(['routing', type.id], now)
       for (const key of ['types', 'type-preview', 'history', 'today', 'board'])
         void client.invalidateQueries({ queryKey: [key] })
     },
     onError: (error) => {
-      if (error.kind === 'urn:corrim:problem:changed-meanwhile') setVersion(0)
+      if (error.kind === changedMeanwhile) void client.invalidateQueries({ queryKey: ['routing', type.id] })
     },
   })
-  const changes = countChanges(saved, draft)
+  const changes = countChanges(editor.saved, draft)
+  useFirstFault(save.error)
   useUnsaved(changes > 0 && !save.isSuccess)
   const wrong = { ...preview.data?.wrong, ...save.error?.fields }
   const leadsNowhere = save.error?.kind === 'urn:corrim:problem:nothing-open'
@@ -92,7 +92,7 @@ function Editor({ type, view }: { type: Schemas['MeetingType']; view: RoutingVie
             saving={save.isPending}
             onBack={() => {
               save.reset()
-              setDraft(saved)
+              editor.discard()
             }}
             onSave={() => save.mutate({})}
           />
@@ -101,6 +101,7 @@ function Editor({ type, view }: { type: Schemas['MeetingType']; view: RoutingVie
       aside={<Foresight foresight={preview.data ?? view.foresight} />}
       asideWidth="minmax(0, 1fr)"
     >
+      <Meanwhile conflicts={editor.conflicts} onTheirs={editor.discard} />
       {save.error && !leadsNowhere && Object.keys(save.error.fields).length === 0 && (
         <Need className="mb-4">{save.error.message}</Need>
       )}
@@ -119,8 +120,8 @@ function Editor({ type, view }: { type: Schemas['MeetingType']; view: RoutingVie
         view={view}
         wrong={wrong}
         onChange={(next) => {
-          if (save.error?.kind !== 'urn:corrim:problem:changed-meanwhile') save.reset()
-          setDraft(next)
+          save.reset()
+          editor.set(next)
         }}
       />
       <Ledger type={type.id} view={view} />

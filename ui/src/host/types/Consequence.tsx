@@ -1,9 +1,9 @@
 import type { Schemas } from '../../api/client'
+import { useGo } from '../../edit/unsaved'
 import { type Axis, axisFor } from '../../ribbon/geometry'
 import { type Day, DayRibbon, Ruler } from '../../ribbon/Ribbon'
 import { dayAndMonth, shortDate } from '../../time/time'
 import { Bookings } from '../Bookings'
-import { useGo } from '../unsaved'
 import { reasonsPath } from './Reasons'
 
 interface Props {

@@ -1,15 +1,17 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import { useNavigate, useParams } from 'react-router'
+import { useParams } from 'react-router'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
+import { countChanges } from '../../edit/changes'
+import { Meanwhile } from '../../edit/Meanwhile'
+import { SaveBar } from '../../edit/SaveBar'
+import { useGo, useGoSaved, useUnsaved } from '../../edit/unsaved'
+import { changedMeanwhile, useEditor, useFirstFault } from '../../edit/useEditor'
 import { Ask } from '../../kit/Ask'
 import { Need } from '../../kit/kit'
-import { countChanges } from '../changes'
 import { useMe, useType, useWorkspace } from '../queries'
-import { SaveBar } from '../SaveBar'
 import { View } from '../Shell'
 import { Undo } from '../Undo'
-import { useGo, useUnsaved } from '../unsaved'
 import { useDebounced } from '../useDebounced'
 import { useKey } from '../useKey'
 import { Consequence } from './Consequence'
@@ -32,7 +34,7 @@ export function TypePage() {
   const error = type.error ?? workspace.error
   if (error) return <Need className="m-10">{error.message}</Need>
   if (!workspace.data || (!type.data && id !== 'new')) return null
-  return <TypeEditor key={JSON.stringify(type.data)} saved={type.data} workspace={workspace.data} />
+  return <TypeEditor key={id} type={type.data} workspace={workspace.data} />
 }
 
 function draftOf({ name, slug, description, rules }: Draft): Draft {
@@ -40,21 +42,19 @@ function draftOf({ name, slug, description, rules }: Draft): Draft {
 }
 
 interface EditorProps {
-  saved: Schemas['MeetingType'] | undefined
+  type: Schemas['MeetingType'] | undefined
   workspace: Schemas['WorkspaceView']
 }
 
-function TypeEditor({ saved, workspace }: EditorProps) {
-  const unchanged = saved ? draftOf(saved) : blank(workspace)
-  const [draft, setDraft] = useState(unchanged)
-  const [round, setRound] = useState(0)
+function TypeEditor({ type: saved, workspace }: EditorProps) {
+  const editor = useEditor(saved ? draftOf(saved) : blank(workspace))
+  const { draft, saved: unchanged } = editor
   const go = useGo()
   const [host, setHost] = useState(0)
   const preview = usePreview(saved?.id ?? 0, draft, host)
-  // What the change is laid over; once somebody else's was told, it goes over that.
-  const [version, setVersion] = useState(saved?.version ?? 0)
-  const save = useSave(saved?.id, version, () => setVersion(0))
+  const save = useSave(saved, (now) => editor.keep(draftOf(now)))
   const changes = countChanges(unchanged, draft)
+  useFirstFault(save.error)
   useUnsaved(changes > 0 && !save.isSuccess)
   const zone = useMe().data?.person?.zone ?? 'UTC'
   const today = preview.data?.days[0]?.date
@@ -97,8 +97,7 @@ function TypeEditor({ saved, workspace }: EditorProps) {
             saving={save.isPending}
             onBack={() => {
               save.reset()
-              setDraft(unchanged)
-              setRound(round + 1)
+              editor.discard()
             }}
             onSave={() => save.mutate({ draft })}
           />
@@ -108,6 +107,7 @@ function TypeEditor({ saved, workspace }: EditorProps) {
       asideWidth="minmax(0, 1.22fr)"
     >
       {saved && !saved.edits && <Need className="mb-4">You host this type; a coordinator changes it.</Need>}
+      <Meanwhile conflicts={editor.conflicts} onTheirs={editor.discard} />
       {save.error && !closes && <Need className="mb-4">{save.error.message}</Need>}
       <Ask
         open={closes}
@@ -120,14 +120,14 @@ function TypeEditor({ saved, workspace }: EditorProps) {
         {save.error?.message}
       </Ask>
       <TypeForm
-        key={round}
+        key={editor.round}
         draft={draft}
         workspace={workspace}
         unchanged={unchanged}
         wrong={shown}
         onChange={(next) => {
           save.reset()
-          setDraft(next)
+          editor.set(next)
         }}
       />
     </View>
@@ -144,22 +144,28 @@ function usePreview(saved: number, draft: Draft, host: number) {
   })
 }
 
-function useSave(id: number | undefined, version: number, onConflict: () => void) {
+function useSave(saved: Schemas['MeetingType'] | undefined, onSaved: (type: Schemas['MeetingType']) => void) {
   const client = useQueryClient()
-  const navigate = useNavigate()
+  const go = useGoSaved()
   return useMutation<Schemas['MeetingType'], Refusal, { draft: Draft; accept?: boolean }>({
     mutationFn: ({ draft: body, accept = false }) =>
-      id
-        ? need(api.PUT('/types/{id}', { params: { path: { id }, query: { accept, version } }, body }))
+      saved
+        ? need(
+            api.PUT('/types/{id}', {
+              params: { path: { id: saved.id }, query: { accept, version: saved.version } },
+              body,
+            }),
+          )
         : need(api.POST('/types', { params: { query: { accept } }, body })),
     onError: (error) => {
-      if (error.kind === 'urn:corrim:problem:changed-meanwhile') onConflict()
+      if (error.kind === changedMeanwhile) void client.invalidateQueries({ queryKey: ['types'] })
     },
     onSuccess: async (type) => {
+      onSaved(type)
       await client.invalidateQueries({ queryKey: ['types'] })
       for (const key of ['history', 'type-preview', 'today', 'week-plans'])
         void client.invalidateQueries({ queryKey: [key] })
-      navigate(`/types/${type.id}`, { replace: true })
+      go(`/types/${type.id}`)
     },
   })
 }

@@ -1,19 +1,20 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState } from 'react'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
+import { countChanges } from '../../edit/changes'
+import { Meanwhile } from '../../edit/Meanwhile'
+import { SaveBar } from '../../edit/SaveBar'
+import { useGo, useUnsaved } from '../../edit/unsaved'
+import { useEditor, useFirstFault } from '../../edit/useEditor'
 import { Need, TextField } from '../../kit/kit'
 import { ZoneOptions } from '../../kit/ZoneOptions'
 import { clock, shortDate, wallClock } from '../../time/time'
 import { Bookings } from '../Bookings'
-import { countChanges } from '../changes'
 import { Effects } from '../Effects'
 import { useMe, useWorkspace } from '../queries'
 import { Choice, partLook, Sentence } from '../rules/parts'
 import { RuleSentences } from '../rules/Rules'
-import { SaveBar } from '../SaveBar'
 import { View } from '../Shell'
 import { Undo } from '../Undo'
-import { useGo, useUnsaved } from '../unsaved'
 import { useDebounced } from '../useDebounced'
 import { FrontForm } from './FrontForm'
 
@@ -24,19 +25,21 @@ export function Workspace() {
   if (workspace.error) return <Need className="m-10">{workspace.error.message}</Need>
   if (!workspace.data) return null
   const { notes: _notes, changes, ...settings } = workspace.data
-  return <SettingsEditor key={JSON.stringify(settings)} saved={settings} changes={changes} />
+  return <SettingsEditor settings={settings} changes={changes} />
 }
 
 /** What holds for the whole workspace, and the rules that meeting types follow until they set their own. */
-function SettingsEditor({ saved, changes }: { saved: Settings; changes: Schemas['WorkspaceChange'][] }) {
-  const [draft, setDraft] = useState(saved)
+function SettingsEditor({ settings, changes }: { settings: Settings; changes: Schemas['WorkspaceChange'][] }) {
+  const editor = useEditor(settings)
+  const { draft, saved } = editor
   const trial = useTrial(draft)
   const go = useGo()
-  const save = useSave()
+  const save = useSave(editor.keep)
   const set = (change: Partial<Settings>) => {
     save.reset()
-    setDraft({ ...draft, ...change })
+    editor.set(change)
   }
+  useFirstFault(save.error)
   const count = countChanges(saved, draft)
   useUnsaved(count > 0)
   const zone = useMe().data?.person?.zone ?? 'UTC'
@@ -53,19 +56,15 @@ function SettingsEditor({ saved, changes }: { saved: Settings; changes: Schemas[
             </button>
           </>
         ) : (
-          <SaveBar
-            changes={count}
-            saving={save.isPending}
-            onBack={() => setDraft(saved)}
-            onSave={() => save.mutate(draft)}
-          />
+          <SaveBar changes={count} saving={save.isPending} onBack={editor.discard} onSave={() => save.mutate(draft)} />
         )
       }
       aside={<Aside changed={count > 0} trial={trial} changes={changes} zone={zone} />}
       asideWidth="27rem"
     >
+      <Meanwhile conflicts={editor.conflicts} onTheirs={editor.discard} />
       {save.error && <Need className="mb-4">{save.error.message}</Need>}
-      <div className="max-w-xl">
+      <div className="max-w-xl" key={editor.round}>
         <TextField
           label="Name"
           value={draft.name}
@@ -207,11 +206,13 @@ function useTrial(draft: Settings): Schemas['WorkspaceTrial'] | undefined {
   }).data
 }
 
-function useSave() {
+function useSave(onSaved: (settings: Settings) => void) {
   const client = useQueryClient()
   return useMutation<Schemas['WorkspaceView'], Refusal, Settings>({
     mutationFn: (body) => need(api.PUT('/workspace', { body })),
     onSuccess: (saved) => {
+      const { notes: _notes, changes: _changes, ...settings } = saved
+      onSaved(settings)
       client.setQueryData(['workspace'], saved)
       for (const key of ['types', 'type-preview', 'today', 'history'])
         void client.invalidateQueries({ queryKey: [key] })
