@@ -12,6 +12,7 @@ test('signing in with mail and password, and being told when they are wrong', as
   await page.getByLabel('Password').fill('light')
   await page.getByRole('button', { name: 'Sign in', exact: true }).click()
   await expect(page.getByText('Maren Achterberg')).toBeVisible()
+  await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
   await expectAccessible(page)
   await page.getByRole('button', { name: 'Sign out' }).click()
   await expect(page.getByRole('heading', { name: 'Sign in' })).toBeVisible()

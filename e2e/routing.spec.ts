@@ -75,6 +75,12 @@ test('the client chooses a colleague; two advisers together suit both', async ({
   }
   await mailTo(request, 'maren@quillmere.example', before + 1)
   await signInAs(page, 'Ines Valadares')
+  const types: { id: number; slug: string }[] = await (await page.request.get('/api/types?all=true')).json()
+  const tomorrow = daysAfter(new Date().toISOString().slice(0, 10), 1)
+  const type = types.find(({ slug }) => slug === 'case-review')?.id
+  const byHand = { type, date: tomorrow, minute: 11 * 60, host: 0, name: 'Weekend Guild', mail: 'desk@guild.example', outside: true }
+  expect((await page.request.post('/api/host-bookings', { data: byHand })).ok()).toBe(true)
+  await page.reload()
   await expect(page.getByRole('heading', { name: 'Colleagues, today and tomorrow' })).toBeVisible()
 })
 

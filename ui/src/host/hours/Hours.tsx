@@ -2,6 +2,7 @@ import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tansta
 import { useEffect, useState } from 'react'
 import { useSearchParams } from 'react-router'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
+import { countFields } from '../../edit/changes'
 import { Meanwhile } from '../../edit/Meanwhile'
 import { SaveBar } from '../../edit/SaveBar'
 import { useUnsaved } from '../../edit/unsaved'
@@ -64,7 +65,9 @@ function HoursEditor({ saved }: { saved: Schemas['HoursView'] }) {
   // What a day is compared with: the plan chosen now, else the week as it is saved.
   const before =
     plans.find((p) => p.id === plan)?.week ?? (plan === saved.plan ? saved.week.map((d) => d.text) : saved.own)
-  const differs = view.week.map((day, i) => day.text !== before[i])
+  // What was not touched doesn't differ, though what it reads as may not have come yet.
+  const touched = (i: number) => plan !== saved.plan || countFields(week[i] ?? {}, editor.saved.week[i] ?? {}) > 0
+  const differs = view.week.map((day, i) => touched(i) && day.text !== before[i])
   const changes = differs.filter(Boolean).length + (plan === saved.plan ? 0 : 1)
   useUnsaved(changes > 0)
 
