@@ -34,7 +34,7 @@ ui/dist/index.html: $(UI_FILES) ui/node_modules/.installed
 test: check-format check-go check-ui check-generated test-go test-ui test-e2e
 	@echo "All checks passed."
 
-# What takes less than a minute: all but the race detector and the journeys. For while you work; make test is what counts.
+# What takes about a minute: all but the race detector and the journeys. For while you work; make test is what counts.
 quick: ui/node_modules/.installed /usr/bin/radicale
 	@$(MAKE) --no-print-directory -j2 check-format check-types test-go-quick test-ui
 	@echo "Quick checks passed."
