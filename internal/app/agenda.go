@@ -65,16 +65,17 @@ func (a *App) agendasWithin(ctx context.Context, q *sqlc.Queries, people []Perso
 	if len(people) == 0 {
 		return out, nil
 	}
-	ids, of := make([]int64, len(people)), make(map[int64]*agenda, len(people))
-	for i, p := range people {
+	var ids []int64
+	of := make(map[int64]*agenda, len(people))
+	for _, p := range people {
 		var err error
 		if p.choices.OpenTitle != "" { // the calendars may have been read since the person was loaded
 			if p.marked, err = openMarks(ctx, q, p.ID); err != nil {
 				return nil, err
 			}
 		}
-		out[i] = agenda{person: p, now: span.At(a.Now())}
-		ids[i], of[p.ID] = p.ID, &out[i]
+		of[p.ID] = &agenda{person: p, now: span.At(a.Now())}
+		ids = append(ids, p.ID)
 	}
 	from, to := int64(reach.Start), int64(reach.End)
 	events, err := q.Busy(ctx, sqlc.BusyParams{RangeFrom: from, RangeTo: to, People: ids})
@@ -103,6 +104,9 @@ func (a *App) agendasWithin(ctx context.Context, q *sqlc.Queries, people []Perso
 	calendars, err := q.BlockingCalendars(ctx, ids)
 	for _, c := range calendars {
 		of[c.PersonID].doubt(c, reach, a.Now())
+	}
+	for i, p := range people {
+		out[i] = *of[p.ID]
 	}
 	return out, err
 }

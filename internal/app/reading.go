@@ -91,6 +91,7 @@ func (a *App) keepReading(ctx context.Context, j sqlc.Job) (job.Ending, error) {
 		return nil, err
 	}
 	if now := a.Now(); !due.After(now) {
+		ctx = context.WithoutCancel(ctx) // a reading may take longer than other jobs
 		a.readCalendar(ctx, j.SubjectID, true)
 		if due, err = a.nextReading(ctx, j.SubjectID); err != nil {
 			return nil, err

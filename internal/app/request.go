@@ -359,7 +359,11 @@ func (a *App) Propose(ctx context.Context, p Person, id int64, places []HandPick
 			return err
 		}
 		until := min(a.Now().Add(o.keptFor(life.Request)).Unix(), seconds[len(seconds)-1])
-		if err := q.Propose(ctx, sqlc.ProposeParams{ID: id, Proposed: string(text), LapsesAt: max(until, b.LapsesAt)}); err != nil {
+		until = max(until, b.LapsesAt)
+		if err := q.Propose(ctx, sqlc.ProposeParams{ID: id, Proposed: string(text), LapsesAt: until}); err != nil {
+			return err
+		}
+		if err := a.planLapse(ctx, q, id, until); err != nil {
 			return err
 		}
 		if err := q.RaiseRevision(ctx, b.MeetingID); err != nil {
