@@ -93,3 +93,35 @@ export function useCalendarChange<Input>(change: (input: Input) => Promise<Schem
     },
   })
 }
+
+export function useStaff() {
+  return useQuery({ queryKey: ['staff'], queryFn: () => need(api.GET('/staff')) })
+}
+
+/** A change whose answer is the new staff. */
+export function useStaffChange<Input>(change: (input: Input) => Promise<Schemas['Staff']>) {
+  const client = useQueryClient()
+  return useMutation<Schemas['Staff'], Refusal, Input>({
+    mutationFn: change,
+    onSuccess: (staff) => {
+      client.setQueryData(['staff'], staff)
+      for (const key of ['routing', 'board', 'me']) void client.invalidateQueries({ queryKey: [key] })
+    },
+  })
+}
+
+/** Puts the hours that the server answered with everywhere they are shown. */
+export function useKeepHours() {
+  const client = useQueryClient()
+  return (hours: Schemas['HoursView']) => {
+    client.setQueryData(['hours'], hours)
+    for (const key of ['hours-preview', 'today', 'history', 'days', 'week-plans', 'types'])
+      void client.invalidateQueries({ queryKey: [key] })
+  }
+}
+
+/** A change whose answer is the hours as they now are. */
+export function useHoursChange<Input>(change: (input: Input) => Promise<Schemas['HoursView']>) {
+  const keep = useKeepHours()
+  return useMutation<Schemas['HoursView'], Refusal, Input>({ mutationFn: change, onSuccess: keep })
+}

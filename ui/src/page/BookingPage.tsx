@@ -5,6 +5,7 @@ import { clock, clockRange, dayAndMonth, longDate, offsetOf, placeOf, wallClock 
 import { momentOf } from './Chooser'
 import { CorrectPanel } from './CorrectPanel'
 import { Frame } from './Frame'
+import { intoFocus, secretOf } from './link'
 import { MovePanel } from './MovePanel'
 import { telOf } from './tel'
 import { Pieces, said, type Texts, useTexts } from './texts'
@@ -16,11 +17,6 @@ interface Props {
   booking: Booking
   fresh: boolean
   onChange: (booking: Booking) => void
-}
-
-/** The secret of the booking's link. */
-export function secretOf(booking: Booking): string {
-  return booking.link.slice('/b/'.length)
 }
 
 /** A booking as its client sees it: how it stands, the facts, and what can be done. */
@@ -70,9 +66,6 @@ function useFocusKept(shown: string, atOnce: boolean) {
   }, [shown])
   return head
 }
-
-/** For what opens at a press and takes the place of what was pressed. */
-export const intoFocus = (element: HTMLElement | null) => element?.focus()
 
 /** Whether it has begun, by the client's device. */
 function begun({ start }: Booking): boolean {

@@ -1,7 +1,7 @@
 import { type FormEvent, useState } from 'react'
 import { api, need, type Refusal, refusalOf, type Schemas } from '../api/client'
 import { Button, Need, TextArea, TextField } from '../kit/kit'
-import { intoFocus, secretOf } from './BookingPage'
+import { intoFocus, secretOf } from './link'
 import { Questions } from './Questions'
 import { said, useTexts } from './texts'
 import { whoIs } from './who'

@@ -5,9 +5,8 @@ import { Sheet } from '../../kit/Ask'
 import { Button } from '../../kit/kit'
 import type { Interval } from '../../ribbon/editing'
 import { longDate, minuteText, weekdayName } from '../../time/time'
-import { useMe } from '../queries'
+import { useHoursChange, useMe } from '../queries'
 import { dates, TouchedBookings, what } from './Differing'
-import { useHoursChange } from './Hours'
 
 /** A day of the year that was drawn on, or, without intervals, whose changes were asked for. */
 export interface Drawn {

@@ -5,9 +5,8 @@ import { Button, lineLook, Need } from '../../kit/kit'
 import { clock, dayAndMonth, shortDate, wallClock } from '../../time/time'
 import { Effects } from '../Effects'
 import { Away } from '../people/Away'
-import { useMe } from '../queries'
+import { useHoursChange, useMe } from '../queries'
 import { useDebounced } from '../useDebounced'
-import { useHoursChange } from './Hours'
 
 type Change = Schemas['DayChange']
 

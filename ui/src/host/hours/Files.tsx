@@ -2,8 +2,8 @@ import { useMutation } from '@tanstack/react-query'
 import { type ChangeEvent, useRef } from 'react'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { Button } from '../../kit/kit'
+import { useHoursChange } from '../queries'
 import { dates, what } from './Differing'
-import { useHoursChange } from './Hours'
 
 const longestList = 12
 

@@ -9,7 +9,7 @@ import { useUnsaved } from '../../edit/unsaved'
 import { useEditor } from '../../edit/useEditor'
 import { Need } from '../../kit/kit'
 import { placeOf } from '../../time/time'
-import { useHours, useWeekPlans } from '../queries'
+import { useHours, useKeepHours, useWeekPlans } from '../queries'
 import { View } from '../Shell'
 import { Undo } from '../Undo'
 import { useDebounced } from '../useDebounced'
@@ -152,20 +152,4 @@ function useSave(onSaved: (hours: Schemas['HoursView']) => void) {
       keep(hours)
     },
   })
-}
-
-/** Puts the hours that the server answered with everywhere they are shown. */
-function useKeepHours() {
-  const client = useQueryClient()
-  return (hours: Schemas['HoursView']) => {
-    client.setQueryData(['hours'], hours)
-    for (const key of ['hours-preview', 'today', 'history', 'days', 'week-plans', 'types'])
-      void client.invalidateQueries({ queryKey: [key] })
-  }
-}
-
-/** A change whose answer is the hours as they now are. */
-export function useHoursChange<Input>(change: (input: Input) => Promise<Schemas['HoursView']>) {
-  const keep = useKeepHours()
-  return useMutation<Schemas['HoursView'], Refusal, Input>({ mutationFn: change, onSuccess: keep })
 }

@@ -2,8 +2,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { Button, lineLook } from '../../kit/kit'
-import { useMe } from '../queries'
-import { useHoursChange } from './Hours'
+import { useHoursChange, useMe } from '../queries'
 import type { Week } from './Week'
 
 type Plan = Schemas['WeekPlan']

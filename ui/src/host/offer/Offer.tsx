@@ -11,13 +11,11 @@ import { useType } from '../queries'
 import { View } from '../Shell'
 import { Undo } from '../Undo'
 import { useDebounced } from '../useDebounced'
+import type { Draft } from './draft'
 import { OfferForm } from './OfferForm'
 import { Preview } from './Preview'
 
 type OfferView = Schemas['OfferView']
-
-/** What is edited; which version it was is kept apart. */
-export type Draft = Omit<Schemas['OfferChange'], 'version'>
 
 /** How a meeting type meets its clients: what is set, and beside it the form as they see it. */
 export function Offer() {

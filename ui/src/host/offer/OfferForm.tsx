@@ -3,7 +3,7 @@ import type { Schemas } from '../../api/client'
 import { inline, SelectField, TextArea, TextField, whole } from '../../kit/kit'
 import { Colour } from '../looks/Colour'
 import { Picture } from '../looks/Picture'
-import type { Draft } from './Offer'
+import type { Draft } from './draft'
 import { QuestionList } from './QuestionList'
 import { Ways } from './Ways'
 

@@ -4,8 +4,7 @@ import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { Sheet } from '../../kit/Ask'
 import { Button, Need, TextField } from '../../kit/kit'
 import { clock, shortDate, wallClock } from '../../time/time'
-import { useMe } from '../queries'
-import { useStaff } from './People'
+import { useMe, useStaff } from '../queries'
 
 type Rest = Schemas['AwayRest']
 

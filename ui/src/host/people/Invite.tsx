@@ -2,7 +2,7 @@ import { type FormEvent, useState } from 'react'
 import { api, need, type Schemas } from '../../api/client'
 import { Button, Need, SelectField, TextField } from '../../kit/kit'
 import { longDate } from '../../time/time'
-import { useStaffChange } from './People'
+import { useStaffChange } from '../queries'
 import { roles } from './PersonForm'
 
 const nobody: Schemas['NewInvitation'] = { name: '', mail: '', role: 'member' }

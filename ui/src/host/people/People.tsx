@@ -1,8 +1,8 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import { api, need, type Refusal, type Schemas } from '../../api/client'
+import type { Schemas } from '../../api/client'
 import { Button, Need } from '../../kit/kit'
 import { placeOf } from '../../time/time'
+import { useStaff } from '../queries'
 import { View } from '../Shell'
 import { Undo } from '../Undo'
 import { Away } from './Away'
@@ -10,23 +10,7 @@ import { Invite } from './Invite'
 import { PersonForm } from './PersonForm'
 import { Teams } from './Teams'
 
-export type Staff = Schemas['Staff']
-
-export function useStaff() {
-  return useQuery({ queryKey: ['staff'], queryFn: () => need(api.GET('/staff')) })
-}
-
-/** A change whose answer is the new staff. */
-export function useStaffChange<Input>(change: (input: Input) => Promise<Staff>) {
-  const client = useQueryClient()
-  return useMutation<Staff, Refusal, Input>({
-    mutationFn: change,
-    onSuccess: (staff) => {
-      client.setQueryData(['staff'], staff)
-      for (const key of ['routing', 'board', 'me']) void client.invalidateQueries({ queryKey: [key] })
-    },
-  })
-}
+type Staff = Schemas['Staff']
 
 const does: Record<Schemas['Person']['role'], string> = {
   owner: 'owner',

@@ -4,7 +4,7 @@ import { Ask } from '../../kit/Ask'
 import { Button, Need, SelectField, TextField } from '../../kit/kit'
 import { ZoneOptions } from '../../kit/ZoneOptions'
 import { Picture } from '../looks/Picture'
-import { useStaffChange } from './People'
+import { useStaffChange } from '../queries'
 
 interface Props {
   person: Schemas['Colleague']

@@ -1,7 +1,7 @@
 import { type FormEvent, useState } from 'react'
 import { api, need, type Schemas } from '../../api/client'
 import { Button, Need, TextField } from '../../kit/kit'
-import { useStaffChange } from './People'
+import { useStaffChange } from '../queries'
 
 interface Props {
   teams: Schemas['Team'][]

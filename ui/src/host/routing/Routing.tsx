@@ -12,17 +12,12 @@ import { useType } from '../queries'
 import { View } from '../Shell'
 import { Undo } from '../Undo'
 import { useDebounced } from '../useDebounced'
+import type { Draft } from './draft'
 import { Foresight } from './Foresight'
 import { Ledger } from './Ledger'
 import { RoutingForm } from './RoutingForm'
 
 type RoutingView = Schemas['RoutingView']
-
-/** What is edited: how a meeting type's bookings find their hosts, and who may book it. */
-export interface Draft {
-  rules: Schemas['TypeRouting']
-  who: RoutingView['who']
-}
 
 /** How a meeting type finds its hosts: one sentence to compose, what it will do, and what it has done. */
 export function Routing() {

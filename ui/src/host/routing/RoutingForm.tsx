@@ -2,7 +2,7 @@ import type { Schemas } from '../../api/client'
 import { Button } from '../../kit/kit'
 import { Choice, NumberPart, Sentence } from '../rules/parts'
 import { AnswerRules } from './AnswerRules'
-import type { Draft } from './Routing'
+import type { Draft } from './draft'
 
 type Rules = Schemas['TypeRouting']
 

@@ -5,7 +5,8 @@ import { useState } from 'react'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import type { Schemas } from '../../api/client'
 import { TypeForm } from './TypeForm'
-import type { Draft } from './TypePage'
+
+type Draft = Schemas['TypeDraft']
 
 afterEach(cleanup)
 beforeEach(() => {

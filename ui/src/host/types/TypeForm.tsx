@@ -3,7 +3,8 @@ import { Button, TextArea, TextField } from '../../kit/kit'
 import { type Group, RuleSentences } from '../rules/Rules'
 import { Lengths } from './Lengths'
 import { OwnHours } from './OwnHours'
-import type { Draft } from './TypePage'
+
+type Draft = Schemas['TypeDraft']
 
 interface Props {
   draft: Draft

@@ -18,7 +18,7 @@ import { Consequence } from './Consequence'
 import { reasonsPath } from './Reasons'
 import { TypeForm } from './TypeForm'
 
-export type Draft = Schemas['TypeDraft']
+type Draft = Schemas['TypeDraft']
 
 /** A new meeting type follows the workspace in everything. */
 function blank({ rules }: Schemas['WorkspaceView']): Draft {
