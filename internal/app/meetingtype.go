@@ -254,7 +254,7 @@ func (a *App) typeToChange(ctx context.Context, p Person, id, version int64) (Me
 		return kind, refuse(Forbidden, "This meeting type is looked after by somebody else. Ask them, or a coordinator of your workspace.")
 	}
 	if version != 0 && kind.Version != version {
-		return kind, refuse(Conflict, "Somebody has changed this meeting type since you opened it. What you entered is kept: look at the type in another window, then save again to put yours over it.")
+		return kind, refuse(Conflict, "Somebody has changed this meeting type since you opened it. What you entered is kept, and what they changed beside it is shown here now: look it over, then save again.")
 	}
 	return kind, nil
 }
