@@ -3,6 +3,7 @@ import { inbox } from './ports.ts'
 import { chooseDay, expectAccessible, fillDetails, mailTo, openPage, otherWindow, signInAs, times } from './steps.ts'
 
 test('a meeting type is copied, given questions, ways and limits beside its own preview, put in order, and removed', async ({ page, context }) => {
+  test.slow() // the longest of all: every part of a booking page
   await signInAs(page, 'Siew Lin Dao')
   await page.getByRole('link', { name: 'Meeting types' }).click()
   await page.getByRole('button', { name: 'Copy Lux meter lesson' }).click()
