@@ -30,7 +30,6 @@ type Board struct {
 // BoardRow is one day of one person. What colleagues have in their calendars stays private: only that they are busy.
 type BoardRow struct {
 	ID      int64   `json:"id" doc:"The person's."`
-	Teams   []int64 `json:"teams" doc:"Those the person is in, where colleagues are shown."`
 	Person  string  `json:"person"`
 	Zone    string  `json:"zone"`
 	Own     bool    `json:"own"`
@@ -74,21 +73,10 @@ func (a *App) Board(ctx context.Context, p Person, days BoardDays, opening int64
 			d := newDayDrawer(view.first.AddDays(i), p.zone)
 			row := boardRow(d, g, p)
 			row.Ribbon.Kept = d.starts(row.Ribbon.Kept, starts)
-			row.Teams = teamsOf(view.teams, host.ID)
 			board.Rows = append(board.Rows, row)
 		}
 	}
 	return board, nil
-}
-
-func teamsOf(teams []Team, person int64) []int64 {
-	out := []int64{}
-	for _, t := range teams {
-		if slices.Contains(t.Members, person) {
-			out = append(out, t.ID)
-		}
-	}
-	return out
 }
 
 // Whose days a board shows: one's own, everybody's, or a colleague's by their ID.

@@ -1960,8 +1960,6 @@ export interface components {
             own: boolean;
             person: string;
             ribbon: components["schemas"]["Ribbon"];
-            /** @description Those the person is in, where colleagues are shown. */
-            teams: number[];
             zone: string;
         };
         Booked: {

@@ -38,14 +38,15 @@ function Days({ today, zone, firstWeekday }: { today: string; zone: string; firs
   const view = everybody ? { from: date, everybody, days: 7, team: shows.team, skip } : { from: date, days: 7 }
   const board = useBoard(view, shows.opening)
   const show = (from: string, all: boolean) => setSearch(all ? { of: 'all', from } : { from })
-  const step = everybody ? 1 : 7
+  const step = (by: number) =>
+    setSearch({ ...Object.fromEntries(search), from: addDays(date, by * (everybody ? 1 : 7)) })
   const change = (next: Partial<typeof shows>) => {
     setShows(next)
     if (next.team !== undefined && skip > 0) show(date, everybody) // from the first of them on
   }
   const free = () => setEntering(date > today ? { date, from: 9 * 60, to: 10 * 60 } : nextHour(zone))
-  useKey('[', () => show(addDays(date, -step), everybody))
-  useKey(']', () => show(addDays(date, step), everybody))
+  useKey('[', () => step(-1))
+  useKey(']', () => step(1))
   useKey('b', free)
   useKey('n', free)
   useKey('e', () => type && go(reasonsPath(type.id, date)))
@@ -63,13 +64,13 @@ function Days({ today, zone, firstWeekday }: { today: string; zone: string; firs
       actions={
         <>
           <Undo />
-          <Button kind="text" title="Key [" onClick={() => show(addDays(date, -step), everybody)}>
+          <Button kind="text" title="Key [" onClick={() => step(-1)}>
             {everybody ? 'Day before' : 'Week before'}
           </Button>
           <Button kind="text" onClick={() => show(everybody ? today : weekOf(today, firstWeekday), everybody)}>
             Today
           </Button>
-          <Button kind="text" title="Key ]" onClick={() => show(addDays(date, step), everybody)}>
+          <Button kind="text" title="Key ]" onClick={() => step(1)}>
             {everybody ? 'Day after' : 'Week after'}
           </Button>
           <Button kind="plain" onClick={() => show(everybody ? weekOf(today, firstWeekday) : today, !everybody)}>

@@ -17,7 +17,8 @@ type Type = Schemas['MeetingType']
 export function Types() {
   const [search, setSearch] = useState('')
   const types = useTypes(true, useDebounced(search))
-  const searched = search !== '' || types.data?.length === mostTypes
+  const [many, setMany] = useState(false) // once so: the field stays while what was found is few
+  if (!many && types.data?.length === mostTypes) setMany(true)
   const today = useToday()
   const me = useMe().data?.person
   const go = useGo()
@@ -50,7 +51,7 @@ export function Types() {
       }
     >
       {(types.error ?? place.error) && <Need>{(types.error ?? place.error)?.message}</Need>}
-      {searched && (
+      {many && (
         <div className="mb-3 max-w-96">
           <TextField
             label="Find by name or category"
