@@ -18,7 +18,8 @@ type agenda struct {
 	shown    []sqlc.BusyRow      // events that are shown and block nothing
 	unread   []opentimes.Stretch // what is closed because a calendar can't be read
 	blocks   []sqlc.Block
-	bookings []hosted
+	taken    []sqlc.TimesOfHostsRow // when there are bookings: all that open times depend on
+	bookings []hosted               // with everything about them, in a whole agenda only
 }
 
 // hosted is a booking with one of its hosts' part in it.
@@ -56,16 +57,63 @@ func (a *App) agenda(ctx context.Context, q *sqlc.Queries, p Person, within span
 
 // agendas is the same of several people.
 func (a *App) agendas(ctx context.Context, q *sqlc.Queries, people []Person, within span.Span, moving int64) ([]agenda, error) {
-	return a.agendasWithin(ctx, q, people, within.Grow(agendaMargin, agendaMargin), moving)
+	reach := within.Grow(agendaMargin, agendaMargin)
+	of, err := a.emptyAgendas(ctx, q, people)
+	if err != nil || len(people) == 0 {
+		return nil, err
+	}
+	rows, err := q.TimesOfHosts(ctx, sqlc.TimesOfHostsParams{RangeFrom: int64(reach.Start), RangeTo: int64(reach.End), People: idsOf(people)})
+	if err != nil {
+		return nil, err
+	}
+	for _, b := range rows {
+		if g := of[b.PersonID]; b.ID != moving {
+			g.taken = append(g.taken, b)
+		}
+	}
+	return a.fill(ctx, q, people, of, reach)
 }
 
-// agendasWithin loads just what lies in a range, which is enough to draw it.
-func (a *App) agendasWithin(ctx context.Context, q *sqlc.Queries, people []Person, reach span.Span, moving int64) ([]agenda, error) {
-	out := make([]agenda, len(people))
-	if len(people) == 0 {
-		return out, nil
+// wholeAgenda is an agenda that tells everything about its bookings: to draw it, or to say which of them are meant.
+func (a *App) wholeAgenda(ctx context.Context, q *sqlc.Queries, p Person, within span.Span) (agenda, error) {
+	all, err := a.wholeAgendas(ctx, q, []Person{p}, within.Grow(agendaMargin, agendaMargin))
+	if err != nil {
+		return agenda{}, err
 	}
-	var ids []int64
+	return all[0], nil
+}
+
+// wholeAgendas is the same of several people and of just what lies in a range, which is enough to draw it.
+func (a *App) wholeAgendas(ctx context.Context, q *sqlc.Queries, people []Person, reach span.Span) ([]agenda, error) {
+	of, err := a.emptyAgendas(ctx, q, people)
+	if err != nil || len(people) == 0 {
+		return nil, err
+	}
+	rows, err := q.BookingsOfHosts(ctx, sqlc.BookingsOfHostsParams{RangeFrom: int64(reach.Start), RangeTo: int64(reach.End), People: idsOf(people)})
+	if err != nil {
+		return nil, err
+	}
+	for _, b := range hostedRows(rows) {
+		g := of[b.own.PersonID]
+		g.bookings, g.taken = append(g.bookings, b), append(g.taken, b.times())
+	}
+	return a.fill(ctx, q, people, of, reach)
+}
+
+// times is what open times need to know of a booking.
+func (b hosted) times() sqlc.TimesOfHostsRow {
+	return sqlc.TimesOfHostsRow{ID: b.ID, TypeID: b.TypeID, PersonID: b.own.PersonID, StartAt: b.StartAt, EndAt: b.EndAt, KeptFrom: b.KeptFrom, KeptUntil: b.KeptUntil}
+}
+
+func idsOf(people []Person) []int64 {
+	ids := make([]int64, len(people))
+	for i, p := range people {
+		ids[i] = p.ID
+	}
+	return ids
+}
+
+func (a *App) emptyAgendas(ctx context.Context, q *sqlc.Queries, people []Person) (map[int64]*agenda, error) {
 	of := make(map[int64]*agenda, len(people))
 	for _, p := range people {
 		var err error
@@ -75,8 +123,13 @@ func (a *App) agendasWithin(ctx context.Context, q *sqlc.Queries, people []Perso
 			}
 		}
 		of[p.ID] = &agenda{person: p, now: span.At(a.Now())}
-		ids = append(ids, p.ID)
 	}
+	return of, nil
+}
+
+// fill adds what keeps people from meeting anybody: their calendars, their blocks, and calendars that can't be read.
+func (a *App) fill(ctx context.Context, q *sqlc.Queries, people []Person, of map[int64]*agenda, reach span.Span) ([]agenda, error) {
+	ids := idsOf(people)
 	from, to := int64(reach.Start), int64(reach.End)
 	events, err := q.Busy(ctx, sqlc.BusyParams{RangeFrom: from, RangeTo: to, People: ids})
 	if err != nil {
@@ -84,15 +137,6 @@ func (a *App) agendasWithin(ctx context.Context, q *sqlc.Queries, people []Perso
 	}
 	for _, e := range events {
 		of[e.PersonID].addEvent(e)
-	}
-	rows, err := q.BookingsOfHosts(ctx, sqlc.BookingsOfHostsParams{RangeFrom: from, RangeTo: to, People: ids})
-	if err != nil {
-		return nil, err
-	}
-	for _, b := range hostedRows(rows) {
-		if g := of[b.own.PersonID]; b.ID != moving {
-			g.bookings = append(g.bookings, b)
-		}
 	}
 	blocks, err := q.Blocks(ctx, sqlc.BlocksParams{RangeFrom: from, RangeTo: to, People: ids})
 	if err != nil {
@@ -105,6 +149,7 @@ func (a *App) agendasWithin(ctx context.Context, q *sqlc.Queries, people []Perso
 	for _, c := range calendars {
 		of[c.PersonID].doubt(c, reach, a.Now())
 	}
+	out := make([]agenda, len(people))
 	for i, p := range people {
 		out[i] = *of[p.ID]
 	}
@@ -165,9 +210,9 @@ func (g agenda) host(kind int64) opentimes.Host {
 		stretches = append(stretches, opentimes.Stretch{Span: blockSpan(b), Calendar: "blocked here", Title: b.Label})
 	}
 	host.Busy = opentimes.NewAgenda(append(stretches, g.unread...))
-	for _, b := range g.bookings {
+	for _, b := range g.taken {
 		host.Bookings = append(host.Bookings, opentimes.Booking{
-			ID: bookingLabel(b.ID), Type: typeLabel(b.TypeID), Meeting: meetingSpan(b.Booking),
+			ID: bookingLabel(b.ID), Type: typeLabel(b.TypeID), Meeting: span.Span{Start: span.Instant(b.StartAt), End: span.Instant(b.EndAt)},
 			Before: int(b.StartAt-b.KeptFrom) / 60, After: int(b.KeptUntil-b.EndAt) / 60,
 		})
 	}

@@ -59,7 +59,7 @@ func (a *App) Board(ctx context.Context, p Person, days BoardDays, opening int64
 	}
 	today := newDayDrawer(a.todayOf(p), p.zone)
 	board := Board{Today: today.date.String(), Minute: today.minute(span.At(a.Now())), Zone: p.Zone, Rows: []BoardRow{}, Teams: view.teams, People: view.of}
-	agendas, err := a.agendasWithin(ctx, a.Store.Queries, view.people, view.reach(opening != 0), 0)
+	agendas, err := a.wholeAgendas(ctx, a.Store.Queries, view.people, view.reach(opening != 0))
 	if err != nil {
 		return board, err
 	}

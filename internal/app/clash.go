@@ -41,7 +41,7 @@ const clashAhead = 90 * 24 * time.Hour
 // clashes lists the person's coming bookings that don't agree with their calendars, in order.
 func (a *App) clashes(ctx context.Context, p Person) ([]Clash, error) {
 	now := span.At(a.Now())
-	g, err := a.agenda(ctx, a.Store.Queries, p, span.Span{Start: now, End: now.Add(clashAhead)}, 0)
+	g, err := a.wholeAgenda(ctx, a.Store.Queries, p, span.Span{Start: now, End: now.Add(clashAhead)})
 	if err != nil {
 		return nil, err
 	}
@@ -173,7 +173,7 @@ func (a *App) KeepBoth(ctx context.Context, p Person, id int64) (Today, error) {
 		if err != nil {
 			return err
 		}
-		g, err := a.agenda(ctx, q, host, meetingSpan(b.Booking), 0)
+		g, err := a.wholeAgenda(ctx, q, host, meetingSpan(b.Booking))
 		if err != nil {
 			return err
 		}

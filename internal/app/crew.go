@@ -64,7 +64,7 @@ func (s shelf) lineup(ctx context.Context, q *sqlc.Queries, o offered) (lineup, 
 			missing = append(missing, person)
 		}
 	}
-	loaded, err := s.app.agendas(ctx, q, missing, s.within, 0)
+	loaded, err := s.app.wholeAgendas(ctx, q, missing, s.within.Grow(agendaMargin, agendaMargin))
 	if err != nil {
 		return l, err
 	}

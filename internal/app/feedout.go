@@ -96,7 +96,7 @@ func (a *App) BusyFeed(ctx context.Context, secret string) ([]byte, error) {
 	}
 	now := span.At(a.Now().Truncate(time.Hour)) // so that a text stays the same as long as nothing changes
 	within := span.Span{Start: now, End: now.Add(busyAhead)}
-	g, err := a.agenda(ctx, a.Store.Queries, p, within, 0)
+	g, err := a.wholeAgenda(ctx, a.Store.Queries, p, within)
 	if err != nil {
 		return nil, err
 	}

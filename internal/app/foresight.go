@@ -313,7 +313,7 @@ func (a *App) foresee(ctx context.Context, p Person, o offered) (Foresight, erro
 	now := span.At(a.Now())
 	within := span.Span{Start: now, End: now.Add(lookAhead)}
 	o.Rules = o.Rules.only(o.Rules.Duration)
-	all, err := a.agendas(ctx, a.Store.Queries, o.pool.people, within, 0)
+	all, err := a.wholeAgendas(ctx, a.Store.Queries, o.pool.people, within.Grow(agendaMargin, agendaMargin))
 	if err != nil {
 		return f, err
 	}
@@ -392,8 +392,8 @@ func taken(o offered, all []agenda, host int64, start opentimes.Start) []agenda 
 			continue
 		}
 		startAt, end, from, until := o.keptTimes(start.At.Time())
-		b := hosted{Booking: sqlc.Booking{ID: -int64(len(out[i].bookings)) - 1, TypeID: o.ID, StartAt: startAt, EndAt: end, KeptFrom: from, KeptUntil: until}}
-		out[i].bookings = append(slices.Clone(out[i].bookings), b)
+		b := sqlc.TimesOfHostsRow{ID: -int64(len(out[i].taken)) - 1, TypeID: o.ID, PersonID: host, StartAt: startAt, EndAt: end, KeptFrom: from, KeptUntil: until}
+		out[i].taken = append(slices.Clone(out[i].taken), b)
 	}
 	return out
 }

@@ -121,7 +121,9 @@ func (a *App) replacement(ctx context.Context, q *sqlc.Queries, p, ill Person, b
 		return move, err
 	}
 	for i, c := range l.candidates {
-		l.agendas[i].bookings = append(l.agendas[i].bookings, given[c.ID]...)
+		for _, b := range given[c.ID] {
+			l.agendas[i].taken = append(l.agendas[i].taken, b.times())
+		}
 	}
 	choice, err := a.chooseAgreed(ctx, q, l, start)
 	if err != nil {

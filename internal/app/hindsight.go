@@ -58,9 +58,9 @@ func (a *App) hindsight(ctx context.Context, viewer Person, saved MeetingType, c
 // when is the agenda as it stood when the booking was made, without its busy times.
 func (g agenda) when(made sqlc.Booking) agenda {
 	then := agenda{person: g.person, now: span.Instant(made.CreatedAt)}
-	for _, b := range g.bookings {
+	for _, b := range g.taken {
 		if b.ID < made.ID { // IDs rise in the order of booking
-			then.bookings = append(then.bookings, b)
+			then.taken = append(then.taken, b)
 		}
 	}
 	return then

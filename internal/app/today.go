@@ -94,7 +94,7 @@ func (a *App) Today(ctx context.Context, p Person) (Today, error) {
 	date := civil.DateOf(span.At(now), p.zone)
 	drawer := newDayDrawer(date, p.zone)
 	fortnight := span.Span{Start: drawer.day.Start, End: date.AddDays(countDays).Start(p.zone)}
-	agenda, err := a.agenda(ctx, a.Store.Queries, p, fortnight, 0)
+	agenda, err := a.wholeAgenda(ctx, a.Store.Queries, p, fortnight)
 	if err != nil {
 		return Today{}, err
 	}

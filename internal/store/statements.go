@@ -71,7 +71,8 @@ func (s *statements) QueryRowContext(ctx context.Context, query string, args ...
 }
 
 // within is the statements of a transaction. A query that is not prepared yet runs as it is, since the transaction holds the only
-// connection; afterwards it is prepared for the next.
+// connection; afterwards it is prepared for the next. No context interrupts one: SQLite would take back the whole transaction, which
+// others may share.
 type within struct {
 	*sql.Tx
 	all *statements
@@ -87,6 +88,7 @@ func (w *within) prepared(ctx context.Context, query string) *sql.Stmt {
 }
 
 func (w *within) ExecContext(ctx context.Context, query string, args ...any) (sql.Result, error) {
+	ctx = context.WithoutCancel(ctx)
 	if stmt := w.prepared(ctx, query); stmt != nil {
 		return stmt.ExecContext(ctx, args...)
 	}
@@ -94,6 +96,7 @@ func (w *within) ExecContext(ctx context.Context, query string, args ...any) (sq
 }
 
 func (w *within) QueryContext(ctx context.Context, query string, args ...any) (*sql.Rows, error) {
+	ctx = context.WithoutCancel(ctx)
 	if stmt := w.prepared(ctx, query); stmt != nil {
 		return stmt.QueryContext(ctx, args...)
 	}
@@ -101,6 +104,7 @@ func (w *within) QueryContext(ctx context.Context, query string, args ...any) (*
 }
 
 func (w *within) QueryRowContext(ctx context.Context, query string, args ...any) *sql.Row {
+	ctx = context.WithoutCancel(ctx)
 	if stmt := w.prepared(ctx, query); stmt != nil {
 		return stmt.QueryRowContext(ctx, args...)
 	}

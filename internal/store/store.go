@@ -35,6 +35,7 @@ type Store struct {
 	*sqlc.Queries // on the read pool
 	read, write   *sql.DB
 	writing       *statements
+	turn          turn
 	held          *os.File // the folder's lock
 	closing       sync.Once
 	damage        atomic.Pointer[string]
@@ -154,29 +155,6 @@ func (s *Store) Close() (err error) {
 	return err
 }
 
-// Write runs f in one transaction, which is committed if f returns nil. Within it f must use only q. An overlap refused
-// by the database comes back as ErrOverlap.
-func (s *Store) Write(ctx context.Context, f func(q *sqlc.Queries) error) error {
-	tx, err := s.write.BeginTx(ctx, nil)
-	if err != nil {
-		return err
-	}
-	w := &within{Tx: tx, all: s.writing}
-	committed := false
-	defer func() {
-		_ = tx.Rollback() // after a commit it does nothing
-		s.tables.settle(committed)
-		w.keep(ctx)
-	}()
-	if err := f(sqlc.New(w)); err != nil {
-		return meaning(err)
-	}
-	err = meaning(tx.Commit())
-	committed = err == nil
-	s.revision.Add(1)
-	return err
-}
-
 // Script runs statements in one transaction.
 func (s *Store) Script(ctx context.Context, statements string) error {
 	tx, err := s.write.BeginTx(ctx, nil)
@@ -188,6 +166,7 @@ func (s *Store) Script(ctx context.Context, statements string) error {
 		return err
 	}
 	err = tx.Commit()
+	s.tables.turned(true)
 	s.tables.settle(err == nil)
 	s.revision.Add(1)
 	return err

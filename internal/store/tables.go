@@ -12,17 +12,30 @@ import (
 
 // tables counts the writes to each table, so that what was worked out from some of them can be kept for as long as they stay.
 type tables struct {
-	mu      sync.Mutex
-	writes  map[string]int64
-	touched map[string]bool // by the transaction under way
+	mu       sync.Mutex
+	writes   map[string]int64
+	touching map[string]bool // by the writer whose turn it is
+	touched  map[string]bool // by the writers before it in the transaction under way
 }
 
-func newTables() *tables { return &tables{writes: map[string]int64{}, touched: map[string]bool{}} }
+func newTables() *tables {
+	return &tables{writes: map[string]int64{}, touching: map[string]bool{}, touched: map[string]bool{}}
+}
 
 func (t *tables) touch(table string) {
 	t.mu.Lock()
 	defer t.mu.Unlock()
-	t.touched[table] = true
+	t.touching[table] = true
+}
+
+// turned ends a writer's turn; what was taken back was not touched.
+func (t *tables) turned(kept bool) {
+	t.mu.Lock()
+	defer t.mu.Unlock()
+	if kept {
+		maps.Copy(t.touched, t.touching)
+	}
+	clear(t.touching)
 }
 
 // settle ends a transaction. What it touched counts once it can be read, and not before: else somebody could keep what was there

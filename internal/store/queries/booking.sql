@@ -59,6 +59,13 @@ WHERE meeting_host.state = 'booked' AND meeting_host.kept_until > @range_from AN
   AND meeting_host.person_id IN (sqlc.slice('people'))
 ORDER BY meeting_host.start_at + 0; -- not by the index on it, along which everybody's would be looked at
 
+-- name: TimesOfHosts :many
+SELECT seat.id, meeting.type_id, meeting_host.person_id, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until
+FROM meeting_host CROSS JOIN meeting ON meeting.id = meeting_host.meeting_id CROSS JOIN seat ON seat.meeting_id = meeting_host.meeting_id
+WHERE meeting_host.state = 'booked' AND meeting_host.kept_until > @range_from AND meeting_host.kept_from < @range_to
+  AND meeting_host.person_id IN (sqlc.slice('people'))
+ORDER BY meeting_host.start_at + 0; -- as above
+
 -- name: SetOverlapAllowed :exec
 UPDATE meeting SET overlap_allowed = @overlap_allowed WHERE id = @meeting_id;
 

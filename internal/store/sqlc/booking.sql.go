@@ -1657,7 +1657,7 @@ type SetOverlapAllowedParams struct {
 	MeetingID      int64
 }
 
-// not by the index on it, along which everybody's would be looked at
+// as above
 func (q *Queries) SetOverlapAllowed(ctx context.Context, arg SetOverlapAllowedParams) error {
 	_, err := q.db.ExecContext(ctx, setOverlapAllowed, arg.OverlapAllowed, arg.MeetingID)
 	return err
@@ -1714,6 +1714,75 @@ func (q *Queries) StepsOf(ctx context.Context, bookingID int64) ([]BookingStep, 
 			&i.PersonID,
 			&i.FromID,
 			&i.ToID,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const timesOfHosts = `-- name: TimesOfHosts :many
+
+SELECT seat.id, meeting.type_id, meeting_host.person_id, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until
+FROM meeting_host CROSS JOIN meeting ON meeting.id = meeting_host.meeting_id CROSS JOIN seat ON seat.meeting_id = meeting_host.meeting_id
+WHERE meeting_host.state = 'booked' AND meeting_host.kept_until > ?1 AND meeting_host.kept_from < ?2
+  AND meeting_host.person_id IN (/*SLICE:people*/?)
+ORDER BY meeting_host.start_at + 0
+`
+
+type TimesOfHostsParams struct {
+	RangeFrom int64
+	RangeTo   int64
+	People    []int64
+}
+
+type TimesOfHostsRow struct {
+	ID        int64
+	TypeID    int64
+	PersonID  int64
+	StartAt   int64
+	EndAt     int64
+	KeptFrom  int64
+	KeptUntil int64
+}
+
+// not by the index on it, along which everybody's would be looked at
+func (q *Queries) TimesOfHosts(ctx context.Context, arg TimesOfHostsParams) ([]TimesOfHostsRow, error) {
+	query := timesOfHosts
+	var queryParams []interface{}
+	queryParams = append(queryParams, arg.RangeFrom)
+	queryParams = append(queryParams, arg.RangeTo)
+	if len(arg.People) > 0 {
+		for _, v := range arg.People {
+			queryParams = append(queryParams, v)
+		}
+		query = strings.Replace(query, "/*SLICE:people*/?", strings.Repeat(",?", len(arg.People))[1:], 1)
+	} else {
+		query = strings.Replace(query, "/*SLICE:people*/?", "NULL", 1)
+	}
+	rows, err := q.db.QueryContext(ctx, query, queryParams...)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []TimesOfHostsRow{}
+	for rows.Next() {
+		var i TimesOfHostsRow
+		if err := rows.Scan(
+			&i.ID,
+			&i.TypeID,
+			&i.PersonID,
+			&i.StartAt,
+			&i.EndAt,
+			&i.KeptFrom,
+			&i.KeptUntil,
 		); err != nil {
 			return nil, err
 		}
