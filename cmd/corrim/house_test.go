@@ -22,7 +22,7 @@ var doors = map[string][]string{
 	"cmd/trial":          {"internal/standin"},
 	"internal/api":       {"ui", "internal/app", "internal/store", "internal/trace", "core"},
 	"internal/demo":      {"internal/app", "internal/standin", "internal/store", "core"},
-	"internal/testhouse": {"internal/app", "internal/outside", "internal/standin", "internal/store", "internal/trace"},
+	"internal/testhouse": {"internal/app", "internal/outside", "internal/standin", "internal/store", "internal/trace", "core"},
 	"internal/outside":   {"internal/app"}, // whose interfaces they are
 	"internal/app":       {"internal/message", "internal/job", "internal/store", "core"},
 	"internal/message":   {"core"},

@@ -1,6 +1,54 @@
 package opentimes
 
-import "corrim/core/span"
+import (
+	"fmt"
+
+	"corrim/core/phrase"
+	"corrim/core/span"
+	"corrim/core/strict"
+)
+
+// BookingRule: meeting and buffers touch no other booking or its buffers.
+const BookingRule Rule = "booking"
+
+var bookingRule = rule{
+	name: BookingRule, title: "Bookings", takes: clearOfBookings, short: "has another booking",
+	holds: always("No other booking is in the way."),
+	fails: func(_ Input, c Cause, by Reader) string {
+		return "Another booking is in the way, " + phrase.Stretch(c.Span, by.Zone) + ", or its buffers."
+	},
+	note: func(t Type) string { return fmt.Sprintf("%d min before, %d after kept", t.Before, t.After) },
+	file: file{[]string{"before", "after", "buffers_inside_hours"}, readBuffers, writeBuffers},
+}
+
+// BufferSettings is how the time around a meeting is set. What is busy and the hours heed them too.
+type BufferSettings struct {
+	Before        int  `json:"before" doc:"Kept free before the meeting."`
+	After         int  `json:"after" doc:"Kept free after the meeting."`
+	BuffersInside bool `json:"buffersInside,omitempty" doc:"Buffers must lie within the hours too."`
+}
+
+func (*BufferSettings) group() (string, Rule) { return "buffers", BookingRule }
+
+func (b *BufferSettings) check(complain func(field, sentence string)) {
+	between(complain, "before", b.Before, 0, longestGap, "A buffer is 0 to 1440 minutes.")
+	between(complain, "after", b.After, 0, longestGap, "A buffer is 0 to 1440 minutes.")
+}
+
+func (b *BufferSettings) apply(t *Type) {
+	t.Before, t.After, t.BuffersInsideOpen = b.Before, b.After, b.BuffersInside
+}
+
+const maxMinutes = 7 * 24 * 60 // in files
+
+func readBuffers(f map[string]strict.Node, t *Type) {
+	t.Before, t.After = f["before"].Number(0, 0, maxMinutes), f["after"].Number(0, 0, maxMinutes)
+	t.BuffersInsideOpen = f["buffers_inside_hours"].Flag(false)
+}
+
+func writeBuffers(t Type, out map[string]any) {
+	out["before"], out["after"], out["buffers_inside_hours"] = t.Before, t.After, t.BuffersInsideOpen
+}
 
 // clearOfBookings refuses starts whose meeting would overlap an existing booking or its buffers, or whose buffers would
 // overlap its meeting. The buffers of neighbours are each kept whole, unless the workspace lets them share time.

@@ -5,8 +5,28 @@ import (
 	"slices"
 	"sort"
 
+	"corrim/core/phrase"
 	"corrim/core/span"
 )
+
+// BusyRule: meeting and buffers touch nothing in the host's calendars.
+const BusyRule Rule = "busy"
+
+var busyRule = rule{
+	name: BusyRule, title: "Busy", takes: clearOfBusy, short: "is busy",
+	holds: always("Nothing in the calendars is in the way."),
+	fails: func(_ Input, c Cause, by Reader) string {
+		what := "Busy"
+		if by.Titles && c.Title != "" {
+			what = "“" + c.Title + "”"
+		}
+		if by.Titles && c.Calendar != "" {
+			what += " (" + c.Calendar + ")"
+		}
+		return what + " " + phrase.Stretch(c.Span, by.Zone) + "."
+	},
+	note: func(Type) string { return "the host's calendars" },
+}
 
 // Stretch is a busy stretch of one of the host's calendars.
 type Stretch struct {

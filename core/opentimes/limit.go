@@ -1,9 +1,119 @@
 package opentimes
 
 import (
+	"fmt"
+	"strings"
+
 	"corrim/core/civil"
+	"corrim/core/phrase"
 	"corrim/core/span"
+	"corrim/core/strict"
 )
+
+// LimitRule: no limit of bookings by day or week would be exceeded.
+const LimitRule Rule = "limit"
+
+var limitRule = rule{
+	name: LimitRule, title: "Limits", takes: withinLimits, short: "has reached a limit",
+	holds: always("No limit would be exceeded."),
+	fails: func(_ Input, c Cause, by Reader) string { return c.Limit.say(c.Span, by) },
+	note:  limitsNote,
+	file:  file{[]string{"limits"}, readLimits, writeLimits},
+}
+
+// LimitSettings is how limits are set.
+type LimitSettings struct {
+	Limits []TypeLimit `json:"limits,omitempty" maxItems:"8"`
+}
+
+// TypeLimit is how much may be booked with the host in a day or week: so many, or so many minutes.
+type TypeLimit struct {
+	Of      string `json:"of" enum:"type,host" doc:"Bookings of this type, or all of the host's."`
+	Per     string `json:"per" enum:"day,week"`
+	Count   int    `json:"count,omitempty"`
+	Minutes int    `json:"minutes,omitempty" doc:"Counts instead of count if it is not 0."`
+}
+
+func (*LimitSettings) group() (string, Rule) { return "limit", LimitRule }
+
+func (l *LimitSettings) check(complain func(field, sentence string)) {
+	for i, one := range l.Limits {
+		if one.Count < 0 || one.Minutes < 0 || one.Count == 0 && one.Minutes == 0 {
+			complain(fmt.Sprintf("limits.%d", i), "A limit of 0 would close every day. Enter 1 or more, or remove the limit.")
+		}
+	}
+}
+
+func (l *LimitSettings) apply(t *Type) {
+	for _, one := range l.Limits {
+		t.Limits = append(t.Limits, Limit{Of: limitOf[one.Of], Per: limitPer[one.Per], Count: one.Count, Minutes: one.Minutes, ByTime: one.Minutes > 0})
+	}
+}
+
+var (
+	limitOf  = map[string]LimitOf{"type": OfType, "host": OfHost}
+	limitPer = map[string]LimitPer{"day": PerDay, "week": PerWeek}
+)
+
+func readLimits(f map[string]strict.Node, t *Type) {
+	for _, n := range f["limits"].List() {
+		given := n.Fields("of", "per", "count", "minutes")
+		l := Limit{Of: strict.Choice(given["of"].Required(), OfType, limitOf), Per: strict.Choice(given["per"].Required(), PerDay, limitPer)}
+		switch strict.One(n, given, "count", "minutes") {
+		case "count":
+			l.Count = given["count"].Number(0, 0, 1<<30)
+		case "minutes":
+			l.ByTime, l.Minutes = true, given["minutes"].Number(0, 0, 1<<30)
+		}
+		t.Limits = append(t.Limits, l)
+	}
+}
+
+func writeLimits(t Type, out map[string]any) {
+	limits := []map[string]any{}
+	for _, l := range t.Limits {
+		limit := map[string]any{"of": strict.Word(limitOf, l.Of), "per": strict.Word(limitPer, l.Per)}
+		if l.ByTime {
+			limit["minutes"] = l.Minutes
+		} else {
+			limit["count"] = l.Count
+		}
+		limits = append(limits, limit)
+	}
+	out["limits"] = limits
+}
+
+func (l *Reached) say(full span.Span, by Reader) string {
+	per, whose := "day, "+phrase.Date(full.Start, by.Zone), "of this type"
+	if l.Per == PerWeek {
+		per = "week from " + phrase.Date(full.Start, by.Zone)
+	}
+	if l.Of == OfHost {
+		whose = "of this host"
+	}
+	if l.ByTime {
+		return fmt.Sprintf("A limit is reached: %d of %d minutes of bookings %s are taken on that %s.", l.Used, l.Minutes, whose, per)
+	}
+	return fmt.Sprintf("A limit is reached: %d of %d bookings %s on that %s.", l.Used, l.Count, whose, per)
+}
+
+func limitsNote(t Type) string {
+	if len(t.Limits) == 0 {
+		return "none"
+	}
+	notes := make([]string, len(t.Limits))
+	for i, l := range t.Limits {
+		per := map[LimitPer]string{PerDay: "a day", PerWeek: "a week"}[l.Per]
+		notes[i] = fmt.Sprintf("%d %s", l.Count, per)
+		if l.ByTime {
+			notes[i] = fmt.Sprintf("%d min %s", l.Minutes, per)
+		}
+		if l.Of == OfHost {
+			notes[i] += " in all"
+		}
+	}
+	return strings.Join(notes, ", ")
+}
 
 // Limit bounds the bookings of one host by local day or by week. Either Count or Minutes counts.
 type Limit struct {

@@ -1,6 +1,87 @@
 package opentimes
 
-import "corrim/core/span"
+import (
+	"corrim/core/phrase"
+	"corrim/core/span"
+	"corrim/core/strict"
+)
+
+// NoticeRule: not sooner than the notice allows, and never in the past.
+const NoticeRule Rule = "notice"
+
+var noticeRule = rule{
+	name: NoticeRule, title: "Notice", takes: notice,
+	holds: func(in Input, by Reader) string {
+		return "Not sooner than the notice allows: " + phrase.Moment(in.Earliest(), by.Zone) + "."
+	},
+	fails: func(in Input, _ Cause, by Reader) string {
+		return "Too soon: the notice allows starts from " + phrase.Moment(in.Earliest(), by.Zone) + " on."
+	},
+	note: func(t Type) string { return t.Notice.note() },
+	file: file{[]string{"notice"}, readNotice, writeNotice},
+}
+
+// Notice is the shortest time between now and a start. The zero value asks for none.
+type Notice struct {
+	Minutes int
+	Days    int // whole local days; counts instead of Minutes if it is not 0
+}
+
+// NoticeSettings is how the notice is set.
+type NoticeSettings struct {
+	Notice       int  `json:"notice" doc:"Minutes, or whole local days if noticeInDays is set."`
+	NoticeInDays bool `json:"noticeInDays"`
+}
+
+func (*NoticeSettings) group() (string, Rule) { return "notice", NoticeRule }
+
+func (n *NoticeSettings) check(complain func(field, sentence string)) {
+	most := farthest
+	if !n.NoticeInDays {
+		most *= 24 * 60
+	}
+	between(complain, "notice", n.Notice, 0, most, "The notice is 0 to 730 days.")
+}
+
+func (n *NoticeSettings) apply(t *Type) {
+	if n.NoticeInDays {
+		t.Notice.Days = n.Notice
+	} else {
+		t.Notice.Minutes = n.Notice
+	}
+}
+
+func readNotice(f map[string]strict.Node, t *Type) {
+	n := f["notice"]
+	if !n.Given() {
+		return
+	}
+	given := n.Fields("minutes", "days")
+	switch strict.One(n, given, "minutes", "days") {
+	case "minutes":
+		t.Notice.Minutes = given["minutes"].Number(0, 0, 1<<30)
+	case "days":
+		t.Notice.Days = given["days"].Number(0, 0, 36500)
+	}
+}
+
+func writeNotice(t Type, out map[string]any) {
+	if t.Notice.Days > 0 {
+		out["notice"] = map[string]int{"days": t.Notice.Days}
+	} else if t.Notice.Minutes > 0 {
+		out["notice"] = map[string]int{"minutes": t.Notice.Minutes}
+	}
+}
+
+func (n Notice) note() string {
+	switch {
+	case n.Days > 0:
+		return phrase.Count(n.Days, "whole day")
+	case n.Minutes%60 == 0 && n.Minutes > 0:
+		return phrase.Count(n.Minutes/60, "hour")
+	}
+	return phrase.Count(n.Minutes, "minute")
+}
 
 // notice refuses starts sooner than the notice.
 func notice(q *query, take func(Take)) {

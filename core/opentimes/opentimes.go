@@ -1,17 +1,9 @@
 // Package opentimes computes which start times are really open, and why the others are not.
 //
-// A start is open if no rule refuses it. A rule is a small function that lists the stretches of starts it refuses and
-// what makes it do so; the rules stand in one table, in the order in which people are told about them:
-//
-//	window    the local day lies in the booking window
-//	notice    not sooner than the notice allows, and never in the past
-//	hours     the meeting lies within the host's open hours, and the type's own
-//	busy      meeting and buffers touch nothing in the host's calendars
-//	booking   meeting and buffers touch no other booking or its buffers
-//	limit     no limit of bookings by day or week would be exceeded
-//	step      the start is on the grid
-//
-// Search and Explain read the same table, so that a start is found if and only if its explanation has no failing rule.
+// A start is open if no rule refuses it. Everything about a rule is in one file: how it is set, kept and read, which stretches of
+// starts it refuses and what makes it do so, and what is said of it. The rules stand in one table, in the file rules.go, in the
+// order in which people are told about them. Search and Explain read the same table, so that a start is found if and only if its
+// explanation has no failing rule.
 package opentimes
 
 import (
@@ -48,39 +40,6 @@ type Type struct {
 	Hours             *hours.Plan // the type's own, which narrow the host's; nil for none; without a zone, in the host's
 }
 
-// Grid is how start times are laid out.
-type Grid int
-
-// The grids; see the file step.go.
-const (
-	OnTheClock  Grid = iota // every step on the wall clock
-	FromOpening             // every step from the beginning of each run of possible starts
-	Packed                  // so that no useless gap is left
-)
-
-// Notice is the shortest time between now and a start. The zero value asks for none.
-type Notice struct {
-	Minutes int
-	Days    int // whole local days; counts instead of Minutes if it is not 0
-}
-
-// Window is how far ahead bookings are taken. The zero value is without end.
-type Window struct {
-	Days        int        // with Kind NextDays: from today to the end of the day so many days on
-	First, Last civil.Date // with Kind Dates: both included
-	Kind        WindowKind
-}
-
-// WindowKind tells which fields of a Window count.
-type WindowKind int
-
-// The kinds of windows.
-const (
-	Endless WindowKind = iota
-	NextDays
-	Dates
-)
-
 // Host is the person who would take the meeting.
 type Host struct {
 	Name     string
@@ -108,20 +67,6 @@ type Start struct {
 	Minutes int
 }
 
-// A Rule is a rule's name, the same in code, API, screens and tests.
-type Rule string
-
-// The rules, in their order.
-const (
-	WindowRule  Rule = "window"
-	NoticeRule  Rule = "notice"
-	HoursRule   Rule = "hours"
-	BusyRule    Rule = "busy"
-	BookingRule Rule = "booking"
-	LimitRule   Rule = "limit"
-	StepRule    Rule = "step"
-)
-
 // A Take is a stretch of starts that a rule refuses, and what it refers to.
 type Take struct {
 	Starts span.Span
@@ -136,23 +81,6 @@ type Cause struct {
 	Title    string // of a busy stretch; private to the host
 	Booking  string // ID
 	Limit    *Reached
-}
-
-// takes calls take for every stretch of starts that a rule refuses.
-type takes func(q *query, take func(Take))
-
-// rules is the one place where a rule is entered.
-var rules = []struct {
-	name  Rule
-	takes takes
-}{
-	{WindowRule, window},
-	{NoticeRule, notice},
-	{HoursRule, withinHours},
-	{BusyRule, clearOfBusy},
-	{BookingRule, clearOfBookings},
-	{LimitRule, withinLimits},
-	{StepRule, onGrid},
 }
 
 // A query is one duration and one stretch of starts, with lengths in seconds.

@@ -1,12 +1,88 @@
 package opentimes
 
 import (
+	"fmt"
 	"slices"
 	"time"
 
 	"corrim/core/civil"
+	"corrim/core/phrase"
 	"corrim/core/span"
+	"corrim/core/strict"
 )
+
+// StepRule: the start is on the grid.
+const StepRule Rule = "step"
+
+var stepRule = rule{
+	name: StepRule, title: "Start step", takes: onGrid,
+	holds: func(in Input, _ Reader) string { return "A start " + in.Type.gridWords() + "." },
+	fails: notOnGrid,
+	note: func(t Type) string {
+		layout := map[Grid]string{FromOpening: " from opening", Packed: ", packed"}[t.Grid]
+		return fmt.Sprintf("every %d min%s", t.Step, layout)
+	},
+	file: file{[]string{"step", "offset", "grid"}, readSteps, writeSteps},
+}
+
+// Grid is how start times are laid out.
+type Grid int
+
+// The grids.
+const (
+	OnTheClock  Grid = iota // every step on the wall clock
+	FromOpening             // every step from the beginning of each run of possible starts
+	Packed                  // so that no useless gap is left
+)
+
+// StepSettings is how starts are laid out.
+type StepSettings struct {
+	Step   int    `json:"step" doc:"A start every so many minutes."`
+	Offset int    `json:"offset,omitempty" doc:"Of the clock grid from midnight."`
+	Grid   string `json:"grid,omitempty" enum:"clock,opening,packed" doc:"On the clock if left out."`
+}
+
+func (*StepSettings) group() (string, Rule) { return "step", StepRule }
+
+func (s *StepSettings) check(complain func(field, sentence string)) {
+	between(complain, "step", s.Step, 1, 1440, "Starts come every 1 to 1440 minutes.")
+	between(complain, "offset", s.Offset, 0, 1439, "The first start of a day lies 0 to 1439 minutes after midnight.")
+}
+
+func (s *StepSettings) apply(t *Type) { t.Step, t.Offset, t.Grid = s.Step, s.Offset, grids[s.Grid] }
+
+var grids = map[string]Grid{"clock": OnTheClock, "opening": FromOpening, "packed": Packed}
+
+func readSteps(f map[string]strict.Node, t *Type) {
+	t.Step, t.Offset = f["step"].Number(30, 1, 1440), f["offset"].Number(0, 0, 1<<30)
+	t.Grid = strict.Choice(f["grid"], OnTheClock, grids)
+}
+
+func writeSteps(t Type, out map[string]any) {
+	out["step"], out["offset"], out["grid"] = t.Step, t.Offset, strict.Word(grids, t.Grid)
+}
+
+func notOnGrid(in Input, c Cause, by Reader) string {
+	switch {
+	case c.Span.Empty():
+		return "Not a start " + in.Type.gridWords() + "."
+	case phrase.Date(c.Span.Start, by.Zone) == phrase.Date(c.Span.End, by.Zone):
+		return "Not a start " + in.Type.gridWords() + "; the next is " + phrase.Clock(c.Span.End, by.Zone) + "."
+	}
+	return "Not a start " + in.Type.gridWords() + "; the next is " + phrase.Moment(c.Span.End, by.Zone) + "."
+}
+
+func (t Type) gridWords() string {
+	every := "every " + phrase.Count(t.Step, "minute")
+	switch t.Grid {
+	case FromOpening:
+		return every + " from the opening"
+	case Packed:
+		return every + ", packed so that no useless gap is left"
+	default:
+		return every + " on the clock"
+	}
+}
 
 // onGrid refuses starts that are not on the type's grid. Its cause reaches to the next grid start; it is empty if there is
 // none.

@@ -1,6 +1,121 @@
 package opentimes
 
-import "corrim/core/span"
+import (
+	"fmt"
+
+	"corrim/core/civil"
+	"corrim/core/phrase"
+	"corrim/core/span"
+	"corrim/core/strict"
+)
+
+// WindowRule: the local day lies in the booking window.
+const WindowRule Rule = "window"
+
+var windowRule = rule{
+	name: WindowRule, title: "Booking window", takes: window,
+	holds: func(in Input, by Reader) string {
+		if window, limited := in.Bookable(); limited {
+			return "Inside the booking window, which ends with " + phrase.Date(window.End-1, by.Zone) + "."
+		}
+		return "The booking window has no end."
+	},
+	fails: func(in Input, _ Cause, by Reader) string {
+		window, _ := in.Bookable()
+		return fmt.Sprintf("Outside the booking window, %s to %s.", phrase.Date(window.Start, by.Zone), phrase.Date(window.End-1, by.Zone))
+	},
+	note: func(t Type) string { return t.Window.note() },
+	file: file{[]string{"window"}, readWindow, writeWindow},
+}
+
+// Window is how far ahead bookings are taken. The zero value is without end.
+type Window struct {
+	Days        int        // with Kind NextDays: from today to the end of the day so many days on
+	First, Last civil.Date // with Kind Dates: both included
+	Kind        WindowKind
+}
+
+// WindowKind tells which fields of a Window count.
+type WindowKind int
+
+// The kinds of windows.
+const (
+	Endless WindowKind = iota
+	NextDays
+	Dates
+)
+
+// WindowSettings is how the booking window is set.
+type WindowSettings struct {
+	WindowDays  int    `json:"windowDays" doc:"Days ahead that can be booked; 0 is without end."`
+	WindowFirst string `json:"windowFirst,omitempty" maxLength:"10" doc:"With windowLast: only between these dates, both included."`
+	WindowLast  string `json:"windowLast,omitempty" maxLength:"10"`
+}
+
+func (*WindowSettings) group() (string, Rule) { return "window", WindowRule }
+
+func (w *WindowSettings) check(complain func(field, sentence string)) {
+	between(complain, "windowDays", w.WindowDays, 0, farthest, "The booking window is 1 to 730 days. To let clients book without end, choose “without end”.")
+	if _, sensible := w.window(); !sensible {
+		complain("windowFirst", "Give the first and the last day that can be booked, the last not before the first.")
+	}
+}
+
+func (w *WindowSettings) apply(t *Type) { t.Window, _ = w.window() }
+
+func (w *WindowSettings) window() (window Window, sensible bool) {
+	switch {
+	case w.WindowFirst != "" || w.WindowLast != "":
+		first, err1 := civil.ParseDate(w.WindowFirst)
+		last, err2 := civil.ParseDate(w.WindowLast)
+		if err1 != nil || err2 != nil || last.Before(first) {
+			return Window{}, false
+		}
+		return Window{Kind: Dates, First: first, Last: last}, true
+	case w.WindowDays > 0:
+		return Window{Kind: NextDays, Days: w.WindowDays}, true
+	}
+	return Window{}, true
+}
+
+func readWindow(f map[string]strict.Node, t *Type) {
+	n := f["window"]
+	if !n.Given() {
+		return
+	}
+	given := n.Fields("days", "first", "last")
+	if given["days"].Given() {
+		if given["first"].Given() || given["last"].Given() {
+			n.Refuse("it has either days, or first and last")
+		}
+		t.Window = Window{Kind: NextDays, Days: given["days"].Number(0, 0, 36500)}
+		return
+	}
+	t.Window = Window{Kind: Dates, First: given["first"].Required().Date(), Last: given["last"].Required().Date()}
+	if t.Window.Last.Before(t.Window.First) {
+		given["last"].Refuse("it comes before first")
+	}
+}
+
+func writeWindow(t Type, out map[string]any) {
+	switch t.Window.Kind {
+	case NextDays:
+		out["window"] = map[string]int{"days": t.Window.Days}
+	case Dates:
+		out["window"] = map[string]string{"first": t.Window.First.String(), "last": t.Window.Last.String()}
+	}
+}
+
+func (w Window) note() string {
+	switch w.Kind {
+	case NextDays:
+		return phrase.Count(w.Days, "day")
+	case Dates:
+		return w.First.String() + " to " + w.Last.String()
+	default:
+		return "without end"
+	}
+}
 
 // window refuses starts whose local day, in the host's zone, lies outside the booking window.
 func window(q *query, take func(Take)) {

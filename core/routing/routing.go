@@ -1,7 +1,7 @@
 // Package routing gives a booking to the right colleague, and says why.
 //
 // It is pure and deterministic: the same pool, ledger and circumstances always choose the same hosts. Reasons are data;
-// package wording makes sentences of them.
+// Say makes sentences of them.
 package routing
 
 import (

@@ -8,7 +8,6 @@ import (
 	"corrim/core/civil"
 	"corrim/core/opentimes"
 	"corrim/core/span"
-	"corrim/core/wording"
 )
 
 // Answer is what a scenario comes to.
@@ -80,7 +79,7 @@ func (s Scenario) reason(at opentimes.Start) Reason {
 }
 
 func why(in opentimes.Input, r opentimes.Reason) []Why {
-	sentences := wording.Reason(in, r, wording.Host)
+	sentences := r.Say(in, opentimes.ToHost)
 	out := make([]Why, len(sentences))
 	for i, text := range sentences {
 		out[i] = Why{Rule: r.Rule, Holds: r.Holds, Text: text}

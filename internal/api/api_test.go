@@ -218,7 +218,7 @@ func BenchmarkBookings(b *testing.B) {
 func manyTypes(b *testing.B, h *testhouse.House, n int) (slugs []string) {
 	for i := range n {
 		draft := testhouse.Survey
-		draft.Name, draft.Slug, draft.Rules.Follows = fmt.Sprintf("Survey %d", i), fmt.Sprintf("survey-%d", i), []app.RuleGroup{"buffers"}
+		draft.Name, draft.Slug, draft.Rules.Follows = fmt.Sprintf("Survey %d", i), fmt.Sprintf("survey-%d", i), []string{"buffers"}
 		draft.Rules.WindowDays = daysAhead
 		_, err := h.App.SaveMeetingType(b.Context(), h.Host, 0, draft, app.Saving{})
 		require.NoError(b, err)

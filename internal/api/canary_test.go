@@ -170,7 +170,7 @@ func (p *planted) types() {
 	ctx := p.t.Context()
 	add := func(slug string, r reader, change func(*app.OfferChange)) {
 		draft := testhouse.Survey
-		draft.Name, draft.Slug, draft.Rules.Follows = "Type "+slug, slug, []app.RuleGroup{"buffers"}
+		draft.Name, draft.Slug, draft.Rules.Follows = "Type "+slug, slug, []string{"buffers"}
 		kind, err := p.h.App.SaveMeetingType(ctx, p.people[owner], 0, draft, app.Saving{})
 		require.NoError(p.t, err)
 		routing := app.TypeRouting{Way: "turn", Period: "always", People: []app.PoolPlace{{Person: p.people[r].ID, Weight: 1}}}

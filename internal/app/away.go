@@ -7,7 +7,7 @@ import (
 	"slices"
 
 	"corrim/core/intake"
-	"corrim/core/wording"
+	"corrim/core/phrase"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -71,7 +71,7 @@ func (a *App) GoAway(ctx context.Context, p Person, away Away) (HandoverPlan, er
 		if len(before) == 0 {
 			return nil
 		}
-		label := fmt.Sprintf("%s of %s handed over", wording.Count(len(before), "booking"), plan.Person)
+		label := fmt.Sprintf("%s of %s handed over", phrase.Count(len(before), "booking"), plan.Person)
 		return a.remember(ctx, q, p, settingChange{subjectHandover, away.Person, label, before})
 	})
 	if errors.Is(err, store.ErrOverlap) {

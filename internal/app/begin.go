@@ -4,6 +4,7 @@ import (
 	"context"
 
 	"corrim/core/intake"
+	"corrim/core/opentimes"
 	"corrim/internal/store/sqlc"
 )
 
@@ -57,7 +58,7 @@ func (b Beginning) check(code string) complaints {
 }
 
 // startingRules are what a new workspace's types follow until something else is set.
-var startingRules = BookingRules{After: 10, Step: 15, Notice: 4 * 60, WindowDays: 60}
+var startingRules = opentimes.PlainRules(10, 15, 4*60, 60)
 
 // Begin makes the first workspace and its owner. Nothing of it is published yet.
 func (a *App) Begin(ctx context.Context, b Beginning) (Person, error) {

@@ -13,7 +13,6 @@ import (
 	"corrim/core/opentimes"
 	"corrim/core/routing"
 	"corrim/core/span"
-	"corrim/core/wording"
 	"corrim/internal/store/sqlc"
 )
 
@@ -105,7 +104,7 @@ func (a *App) handTime(ctx context.Context, q *sqlc.Queries, p Person, w handWis
 	t.hosts = w.takenAnyway(p)
 	for _, id := range t.hosts {
 		host := w.person(id)
-		broken, why, err := a.brokenRules(ctx, q, host, w.MeetingType, start, 0, wording.Reader{Zone: p.zone, Titles: id == p.ID})
+		broken, why, err := a.brokenRules(ctx, q, host, w.MeetingType, start, 0, opentimes.Reader{Zone: p.zone, Titles: id == p.ID})
 		if err != nil {
 			return t, err
 		}
@@ -298,7 +297,7 @@ func (h HandTimes) clocks(p Person) ([]civil.Clock, error) {
 
 // brokenRules is which rules a start breaks, and why in sentences; moving is a booking that is left out. A
 // colleague's titles stay private.
-func (a *App) brokenRules(ctx context.Context, q *sqlc.Queries, p Person, kind MeetingType, start opentimes.Start, moving int64, by wording.Reader) (broken []opentimes.Rule, sentences string, err error) {
+func (a *App) brokenRules(ctx context.Context, q *sqlc.Queries, p Person, kind MeetingType, start opentimes.Start, moving int64, by opentimes.Reader) (broken []opentimes.Rule, sentences string, err error) {
 	around := span.Span{Start: start.At, End: start.At + 1}
 	g, err := a.agenda(ctx, q, p, around, moving)
 	if err != nil {
@@ -311,7 +310,7 @@ func (a *App) brokenRules(ctx context.Context, q *sqlc.Queries, p Person, kind M
 			continue
 		}
 		broken = append(broken, r.Rule)
-		for _, sentence := range wording.Reason(in, r, by) {
+		for _, sentence := range r.Say(in, by) {
 			sentences += sentence + " "
 		}
 	}

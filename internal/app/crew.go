@@ -7,9 +7,9 @@ import (
 	"strings"
 
 	"corrim/core/opentimes"
+	"corrim/core/phrase"
 	"corrim/core/routing"
 	"corrim/core/span"
-	"corrim/core/wording"
 	"corrim/internal/store/sqlc"
 )
 
@@ -150,11 +150,11 @@ func (l lineup) nothingOpen(within span.Span) string {
 	case len(l.agendas) == 0:
 		return "Nobody who takes bookings hosts it, so nothing would be open."
 	case len(l.agendas) == 1:
-		return wording.NothingOpen(l.agendas[0].input(l.o.ID, l.o.Rules), within, l.o.Rules.Duration, trialWeeks)
+		return opentimes.NothingOpen(l.agendas[0].input(l.o.ID, l.o.Rules), within, l.o.Rules.Duration, trialWeeks)
 	case l.o.pool.Way == routing.Together:
-		return "There is no time at which " + wording.List(l.names()) + " are all open, in the coming 8 weeks."
+		return "There is no time at which " + phrase.List(l.names()) + " are all open, in the coming 8 weeks."
 	}
-	return "None of " + wording.List(l.names()) + " would be open in the coming 8 weeks: mostly blocked by " + strings.ToLower(wording.RuleName(l.takesMost(within))) + "."
+	return "None of " + phrase.List(l.names()) + " would be open in the coming 8 weeks: mostly blocked by " + strings.ToLower(l.takesMost(within).Title()) + "."
 }
 
 func (l lineup) names() []string {
@@ -240,7 +240,7 @@ const effectDays = 6
 func (a *App) effect(before, after lineup, within span.Span, viewer Person) (Effect, bool) {
 	open := after.offers(within)
 	d := opentimes.Compare(before.offers(within), open)
-	e := Effect{Type: before.o.Name, Host: wording.List(before.names()), Weeks: trialWeeks, Open: len(open), Gained: len(d.Gained), Lost: len(d.Lost), Days: []EffectDay{}}
+	e := Effect{Type: before.o.Name, Host: phrase.List(before.names()), Weeks: trialWeeks, Open: len(open), Gained: len(d.Gained), Lost: len(d.Lost), Days: []EffectDay{}}
 	for i := 0; i < 7*trialWeeks && len(e.Days) < effectDays; i++ {
 		date := a.todayOf(viewer).AddDays(i)
 		day := date.Span(viewer.zone)

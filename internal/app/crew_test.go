@@ -126,7 +126,7 @@ func TestARoutingThatLeadsNowhereIsAskedAboutOnce(t *testing.T) {
 func TestARuleOfTheWorkspaceShowsDaysAndBookings(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
-	retype(t, h, func(r *app.TypeRules) { r.Follows = []app.RuleGroup{"buffers"} })
+	retype(t, h, func(r *app.TypeRules) { r.Follows = []string{"buffers"} })
 	book(t, h, "2026-05-05 10:00")
 	_, err := h.App.Book(ctx, "quillmere", "survey", "a key for its neighbour", h.Request("2026-05-05 11:00"))
 	require.NoError(t, err)

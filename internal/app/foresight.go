@@ -11,9 +11,9 @@ import (
 	"time"
 
 	"corrim/core/opentimes"
+	"corrim/core/phrase"
 	"corrim/core/routing"
 	"corrim/core/span"
-	"corrim/core/wording"
 	"corrim/internal/store/sqlc"
 )
 
@@ -279,14 +279,14 @@ func (d DeadEnd) words() string {
 	for _, attribute := range slices.Sorted(maps.Keys(d.Answers)) {
 		parts = append(parts, attribute+" “"+cmp.Or(d.Answers[attribute], "other")+"”")
 	}
-	return wording.List(parts)
+	return phrase.List(parts)
 }
 
 func moreEnds(n int) string {
 	if n == 0 {
 		return ""
 	}
-	return " So would those with " + wording.Count(n, "other combination") + " of answers."
+	return " So would those with " + phrase.Count(n, "other combination") + " of answers."
 }
 
 // routingState is a routing for the history.
@@ -362,7 +362,7 @@ func (a *App) foretell(ctx context.Context, p Person, o offered, all []agenda, w
 		if len(choice.Hosts) == 0 {
 			break
 		}
-		told := Foretold{Start: start.At.Time(), Why: wording.Choice(choice.Reason, names, p.zone)}
+		told := Foretold{Start: start.At.Time(), Why: choice.Reason.Say(names, p.zone)}
 		for _, id := range choice.Hosts {
 			told.Hosts = append(told.Hosts, names[id])
 			ledger = ledger.Give(id, span.At(a.Now()).Add(time.Duration(len(out))*time.Second))
@@ -429,7 +429,7 @@ func deadEnds(o offered, all []agenda, within span.Span) ([]DeadEnd, int) {
 			for i, id := range c.Hosts {
 				who[i] = names[id]
 			}
-			out = append(out, DeadEnd{c.Answers, wording.List(who) + " offers no time in the coming eight weeks."})
+			out = append(out, DeadEnd{c.Answers, phrase.List(who) + " offers no time in the coming eight weeks."})
 		}
 	}
 	return out, len(cases)
@@ -503,7 +503,7 @@ func (a *App) namesOf(ctx context.Context, p Person) (map[int64]string, error) {
 
 // words says why somebody got a booking.
 func (w assigned) words(names map[int64]string, p Person) string {
-	said := wording.Choice(routing.Reason{Kind: w.Kind, Rule: w.Rule, Passed: w.Passed}, names, p.zone)
+	said := routing.Reason{Kind: w.Kind, Rule: w.Rule, Passed: w.Passed}.Say(names, p.zone)
 	if w.Kind == routing.ByHand && names[w.By] != "" {
 		said = "Decided by " + names[w.By] + "."
 	}

@@ -11,7 +11,6 @@ import (
 	"corrim/core/opentimes"
 	"corrim/core/routing"
 	"corrim/core/span"
-	"corrim/core/wording"
 	"corrim/internal/store/sqlc"
 )
 
@@ -129,7 +128,7 @@ func (a *App) replacement(ctx context.Context, q *sqlc.Queries, p, ill Person, b
 	if err != nil {
 		return move, err
 	}
-	move.Why = wording.Choice(choice.Reason, o.pool.names(), p.zone)
+	move.Why = choice.Reason.Say(o.pool.names(), p.zone)
 	if len(choice.Hosts) > 0 {
 		move.To, move.Name = choice.Hosts[0], o.pool.of(choice.Hosts[0]).Name
 		given[move.To] = append(given[move.To], b)

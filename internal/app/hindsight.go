@@ -7,7 +7,6 @@ import (
 
 	"corrim/core/opentimes"
 	"corrim/core/span"
-	"corrim/core/wording"
 	"corrim/internal/store/sqlc"
 )
 
@@ -98,7 +97,7 @@ func (g agenda) unmadeFor(b sqlc.Booking, in opentimes.Input, broken []opentimes
 	out := Unmade{Client: b.ClientName, Host: g.person.Name, ID: b.ID, Start: time.Unix(b.StartAt, 0).UTC(), Reasons: []string{}}
 	for _, r := range e.Reasons {
 		if slices.Contains(broken, r.Rule) {
-			out.Reasons = append(out.Reasons, wording.Reason(in, r, wording.Host)...)
+			out.Reasons = append(out.Reasons, r.Say(in, opentimes.ToHost)...)
 		}
 	}
 	return out

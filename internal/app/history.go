@@ -297,14 +297,9 @@ func orNone(s string) string {
 // fieldsOf is a draft's fields, by the words people know them by.
 func fieldsOf(d TypeDraft) map[string]string {
 	out := map[string]string{"name": d.Name, "short address": d.Slug, "description": d.Description, "lengths": lengthsNote(d.Rules), "own hours": d.Rules.Hours.note()}
-	follows := make([]string, len(d.Rules.Follows))
-	for i, group := range d.Rules.Follows {
-		follows[i] = string(group)
-	}
-	slices.Sort(follows)
-	out["following the workspace"] = strings.Join(follows, " ")
-	for group, note := range d.Rules.notes() {
-		out[string(group)] = note
+	out["following the workspace"] = strings.Join(slices.Sorted(slices.Values(d.Rules.Follows)), " ")
+	for group, note := range d.Rules.Notes() {
+		out[group] = note
 	}
 	return out
 }

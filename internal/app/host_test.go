@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"corrim/core/hours"
+	"corrim/core/opentimes"
 	"corrim/core/scenario"
 	"corrim/internal/app"
 	"corrim/internal/store/sqlc"
@@ -119,7 +120,8 @@ func TestMeetingTypesAreCheckedAndSaved(t *testing.T) {
 	assert.Equal(t, "Ines Valadares", page.Host)
 
 	draft.Slug, draft.Name = "survey", strings.Repeat("x", 121)
-	draft.Rules = app.TypeRules{Duration: 0, BookingRules: app.BookingRules{Before: -1, After: 1441, Step: 0, Notice: -1, WindowDays: 731}}
+	draft.Rules = app.TypeRules{BookingRules: opentimes.PlainRules(1441, 0, -1, 731)}
+	draft.Rules.Before = -1
 	_, err = h.App.SaveMeetingType(ctx, h.Host, saved.ID, draft, app.Saving{})
 	fields := refused(t, err, app.Invalid).Fields
 	for _, field := range []string{"slug", "name", "rules.duration", "rules.before", "rules.after", "rules.step", "rules.notice", "rules.windowDays"} {
@@ -198,7 +200,7 @@ func TestHindsightNamesTheBookingsThatCouldNotHaveBeenMade(t *testing.T) {
 	require.Len(t, hourly.Unmade, 1)
 	assert.True(t, h.At("2026-05-07 09:10").Equal(hourly.Unmade[0].Start))
 	assert.Contains(t, hourly.Unmade[0].Reasons[0], "Not a start every 60 minutes on the clock")
-	one := preview(func(r *app.TypeRules) { r.Limits = []app.TypeLimit{{Of: "type", Per: "day", Count: 1}} })
+	one := preview(func(r *app.TypeRules) { r.Limits = []opentimes.TypeLimit{{Of: "type", Per: "day", Count: 1}} })
 	require.Len(t, one.Unmade, 1)
 	assert.True(t, h.At("2026-05-05 11:00").Equal(one.Unmade[0].Start), "the first of the day was still possible")
 	early := preview(func(r *app.TypeRules) { r.Notice = 48 * 60 })
@@ -268,11 +270,15 @@ func TestEveryTimingRuleReachesTheClient(t *testing.T) {
 	save(func(r *app.TypeRules) { r.Step, r.WindowFirst, r.WindowLast = 60, "2026-05-06", "2026-05-07" })
 	assert.Empty(t, h.Open("2026-05-05"))
 	assert.NotEmpty(t, h.Open("2026-05-06"))
-	save(func(r *app.TypeRules) { r.Step, r.Limits = 60, []app.TypeLimit{{Of: "host", Per: "week", Minutes: 60}} })
+	save(func(r *app.TypeRules) {
+		r.Step, r.Limits = 60, []opentimes.TypeLimit{{Of: "host", Per: "week", Minutes: 60}}
+	})
 	book(t, h, "2026-05-05 10:00")
 	assert.Empty(t, h.Open("2026-05-08"), "an hour a week, and 50 minutes are taken")
 	assert.NotEmpty(t, h.Open("2026-05-11"))
-	_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, app.TypeDraft{Name: "x", Slug: "survey", Rules: app.TypeRules{Duration: 10, BookingRules: app.BookingRules{Step: 10, WindowFirst: "2026-05-06", Limits: []app.TypeLimit{{Of: "type", Per: "day"}}}}}, app.Saving{})
+	rules := app.TypeRules{Duration: 10, BookingRules: opentimes.PlainRules(0, 10, 0, 0)}
+	rules.WindowFirst, rules.Limits = "2026-05-06", []opentimes.TypeLimit{{Of: "type", Per: "day"}}
+	_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, app.TypeDraft{Name: "x", Slug: "survey", Rules: rules}, app.Saving{})
 	fields := refused(t, err, app.Invalid).Fields
 	assert.NotEmpty(t, fields["rules.windowFirst"])
 	assert.NotEmpty(t, fields["rules.limits.0"])
@@ -295,7 +301,7 @@ func TestChangesAreRememberedAndUndone(t *testing.T) {
 	_, err = h.App.AddDayChanges(ctx, h.Host, "5 May closed")
 	require.NoError(t, err)
 	draft := h.Type.TypeDraft
-	draft.Slug, draft.Rules.After, draft.Rules.Limits = "light", 30, []app.TypeLimit{{Of: "type", Per: "day", Count: 2}}
+	draft.Slug, draft.Rules.After, draft.Rules.Limits = "light", 30, []opentimes.TypeLimit{{Of: "type", Per: "day", Count: 2}}
 	_, err = h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, app.Saving{})
 	require.NoError(t, err)
 
@@ -340,7 +346,7 @@ func BenchmarkTheEditorsConsequence(b *testing.B) {
 		}
 	}
 	draft := h.Type.TypeDraft
-	draft.Rules.Step, draft.Rules.Limits = 15, []app.TypeLimit{{Of: "type", Per: "day", Count: 3}}
+	draft.Rules.Step, draft.Rules.Limits = 15, []opentimes.TypeLimit{{Of: "type", Per: "day", Count: 3}}
 	for b.Loop() {
 		view, err := h.App.PreviewMeetingType(ctx, h.Host, h.Type.ID, draft, 0)
 		require.NoError(b, err)

@@ -11,8 +11,8 @@ import (
 	"corrim/core/busy"
 	"corrim/core/civil"
 	"corrim/core/hours"
+	"corrim/core/phrase"
 	"corrim/core/span"
-	"corrim/core/wording"
 	"corrim/internal/store/sqlc"
 )
 
@@ -99,7 +99,7 @@ func (a *App) TakeHoursFile(ctx context.Context, p Person, text []byte) (HoursVi
 		return HoursView{}, err
 	}
 	if reading.Kind == "days-off" {
-		return a.changeDays(ctx, p, "Exceptions: "+wording.Count(len(reading.Changes), "day")+" off from a file", func(now []DayChange) ([]DayChange, error) {
+		return a.changeDays(ctx, p, "Exceptions: "+phrase.Count(len(reading.Changes), "day")+" off from a file", func(now []DayChange) ([]DayChange, error) {
 			return append(now, reading.Changes...), nil
 		})
 	}

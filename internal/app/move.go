@@ -11,7 +11,6 @@ import (
 	"corrim/core/opentimes"
 	"corrim/core/routing"
 	"corrim/core/span"
-	"corrim/core/wording"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -134,7 +133,7 @@ func (a *App) target(ctx context.Context, q *sqlc.Queries, p Person, b hosted, t
 	if int64(t.start.At) <= a.Now().Unix() {
 		return t, errGoneBy
 	}
-	t.broken, t.why, err = a.brokenRules(ctx, q, t.host, kind, t.start, b.ID, wording.Reader{Zone: p.zone, Titles: t.host.ID == p.ID})
+	t.broken, t.why, err = a.brokenRules(ctx, q, t.host, kind, t.start, b.ID, opentimes.Reader{Zone: p.zone, Titles: t.host.ID == p.ID})
 	if err != nil {
 		return t, err
 	}
@@ -152,7 +151,7 @@ func (a *App) withTheOthers(ctx context.Context, q *sqlc.Queries, p Person, b ho
 		if other.ID == t.host.ID {
 			return refuse(Invalid, other.Name+" takes part in this meeting already. Choose somebody else.")
 		}
-		broken, why, err := a.brokenRules(ctx, q, other, kind, t.start, b.ID, wording.Reader{Zone: p.zone, Titles: other.ID == p.ID})
+		broken, why, err := a.brokenRules(ctx, q, other, kind, t.start, b.ID, opentimes.Reader{Zone: p.zone, Titles: other.ID == p.ID})
 		if err != nil {
 			return err
 		}

@@ -9,10 +9,10 @@ import (
 
 	"corrim/core/intake"
 	"corrim/core/opentimes"
+	"corrim/core/phrase"
 	"corrim/core/routing"
 	"corrim/core/span"
 	"corrim/core/told"
-	"corrim/core/wording"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -193,9 +193,9 @@ func (o offered) who() string {
 	case h.OneOfUs && len(h.Names) == 0:
 		return "a member of our team"
 	case h.OneOfUs:
-		return wording.List(append(h.Names, "a colleague"))
+		return phrase.List(append(h.Names, "a colleague"))
 	}
-	return wording.List(h.Names)
+	return phrase.List(h.Names)
 }
 
 // hostZone is the zone of all hosts, if they have the same.

@@ -6,7 +6,7 @@ import (
 	"errors"
 	"time"
 
-	"corrim/core/wording"
+	"corrim/core/phrase"
 	"corrim/internal/job"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
@@ -83,7 +83,7 @@ func (a *App) letterTroubles(ctx context.Context, p Person) ([]Trouble, error) {
 		}
 	}
 	if len(waiting) > 0 { // one cause, one line
-		out = append(out, Trouble{Title: "Mail to " + wording.List(waiting) + " waits", Sentence: "The mail server doesn't answer. It goes out as soon as it does."})
+		out = append(out, Trouble{Title: "Mail to " + phrase.List(waiting) + " waits", Sentence: "The mail server doesn't answer. It goes out as soon as it does."})
 	}
 	return out, err
 }

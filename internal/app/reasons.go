@@ -10,7 +10,6 @@ import (
 	"corrim/core/opentimes"
 	"corrim/core/scenario"
 	"corrim/core/span"
-	"corrim/core/wording"
 )
 
 // Reasons opens one day of a meeting type into a layer per rule, and says why one time of it is open or not.
@@ -125,7 +124,7 @@ func (l lineup) poolAnswers(start opentimes.Start) []PoolAnswer {
 	for i, e := range opentimes.ExplainPool(in, pool, start) {
 		host := PoolAnswer{PageHost: PageHost{l.agendas[i].person.ID, l.agendas[i].person.Slug, l.agendas[i].person.Name}, Open: e.Open}
 		if !e.Open {
-			host.Why = wording.RuleName(e.Failing()[0])
+			host.Why = e.Failing()[0].Title()
 		}
 		out = append(out, host)
 	}
@@ -145,7 +144,7 @@ func (a *App) typeAndDay(ctx context.Context, p Person, id int64, date string) (
 }
 
 func (d dayDrawer) layer(in opentimes.Input, l opentimes.Layer, minutes int) RuleLayer {
-	out := RuleLayer{Rule: l.Rule, Name: wording.RuleName(l.Rule), Note: wording.RuleNote(in, l.Rule), Causes: []Mark{}, Starts: []int{}}
+	out := RuleLayer{Rule: l.Rule, Name: l.Rule.Title(), Note: l.Rule.Note(in.Type), Causes: []Mark{}, Starts: []int{}}
 	if l.Rule == opentimes.StepRule {
 		for _, at := range opentimes.GridStarts(in, d.day, minutes) {
 			out.Starts = append(out.Starts, d.minute(at))
@@ -162,7 +161,7 @@ func answer(in opentimes.Input, start opentimes.Start, minute int) Answer {
 	e := opentimes.Explain(in, start)
 	out := Answer{Minute: minute, Open: e.Open, Nearest: []time.Time{}}
 	for _, reason := range e.Reasons {
-		out.Rules = append(out.Rules, RuleSays{reason.Rule, wording.RuleName(reason.Rule), reason.Holds, wording.Reason(in, reason, wording.Host)})
+		out.Rules = append(out.Rules, RuleSays{reason.Rule, reason.Rule.Title(), reason.Holds, reason.Say(in, opentimes.ToHost)})
 	}
 	if !e.Open {
 		out.Nearest = times(opentimes.Nearest(in, start, 2))

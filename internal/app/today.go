@@ -9,8 +9,8 @@ import (
 
 	"corrim/core/civil"
 	words "corrim/core/message"
+	"corrim/core/phrase"
 	"corrim/core/span"
-	"corrim/core/wording"
 	"corrim/internal/store/sqlc"
 )
 
@@ -229,7 +229,7 @@ func (a *App) openCount(ctx context.Context, p Person, known shelf, t MeetingTyp
 		return count, l, err
 	}
 	if count.Count = len(l.offers(known.within)); count.Count == 0 {
-		count.Why = wording.RuleName(l.takesMost(known.within))
+		count.Why = l.takesMost(known.within).Title()
 	}
 	return count, l, nil
 }
@@ -241,7 +241,7 @@ func (l lineup) emptyTrouble(c OpenCount) Trouble {
 		t.Sentence, t.Path, t.Label = "Nobody who takes bookings hosts it.", t.Path+"/routing", "Choose who hosts it"
 		return t
 	}
-	t.Sentence = fmt.Sprintf("Clients can't book %s in the next %d days; mostly because of: %s.", wording.List(l.names()), countDays, strings.ToLower(c.Why))
+	t.Sentence = fmt.Sprintf("Clients can't book %s in the next %d days; mostly because of: %s.", phrase.List(l.names()), countDays, strings.ToLower(c.Why))
 	return t
 }
 
@@ -286,5 +286,5 @@ func (c CalendarChoices) meanwhile() string {
 	if c.Unreachable == offerNothing {
 		return "Until it can be read, nothing is offered to clients, as you chose."
 	}
-	return fmt.Sprintf("Until it can be read, its last copy is used for up to %s; after that nothing is offered.", wording.Count(int(c.TrustHours), "hour"))
+	return fmt.Sprintf("Until it can be read, its last copy is used for up to %s; after that nothing is offered.", phrase.Count(int(c.TrustHours), "hour"))
 }

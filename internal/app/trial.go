@@ -9,7 +9,6 @@ import (
 	"corrim/core/opentimes"
 	"corrim/core/routing"
 	"corrim/core/span"
-	"corrim/core/wording"
 )
 
 // Trying first: what unsaved rules or hours do to the coming weeks, to bookings that stand, and to those of the last
@@ -78,7 +77,7 @@ func (a *App) PreviewMeetingType(ctx context.Context, p Person, id int64, draft 
 		view.Outside = leftOutside(before, after)
 	}
 	if len(open) == 0 {
-		view.Why = wording.RuleName(after.takesMost(within))
+		view.Why = after.takesMost(within).Title()
 	}
 	view.Open, view.Gained, view.Lost = len(open), len(difference.Gained), len(difference.Lost)
 	view.Weeks = a.weekTotals(p, difference)

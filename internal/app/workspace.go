@@ -12,19 +12,18 @@ import (
 	"corrim/core/civil"
 	"corrim/core/intake"
 	"corrim/core/opentimes"
-	"corrim/core/wording"
 	"corrim/internal/store/sqlc"
 )
 
 // Workspace is the settings of a workspace.
 type Workspace struct {
-	Name         string       `json:"name" maxLength:"400"`
-	Zone         string       `json:"zone" maxLength:"100" doc:"Its IANA time zone."`
-	Zones        string       `json:"zones" enum:"client,workspace,hidden" doc:"Clients see times in their own zone; always in the workspace's; or everybody is local and no zone is ever shown."`
-	FirstWeekday int          `json:"firstWeekday" minimum:"0" maximum:"6" doc:"On which weeks begin; 0 is Sunday."`
-	ShareBuffers bool         `json:"shareBuffers" doc:"Buffers of neighbouring bookings may share time."`
-	Rules        BookingRules `json:"rules" doc:"What meeting types follow until they set their own."`
-	Front        Front        `json:"front"`
+	Name         string                 `json:"name" maxLength:"400"`
+	Zone         string                 `json:"zone" maxLength:"100" doc:"Its IANA time zone."`
+	Zones        string                 `json:"zones" enum:"client,workspace,hidden" doc:"Clients see times in their own zone; always in the workspace's; or everybody is local and no zone is ever shown."`
+	FirstWeekday int                    `json:"firstWeekday" minimum:"0" maximum:"6" doc:"On which weeks begin; 0 is Sunday."`
+	ShareBuffers bool                   `json:"shareBuffers" doc:"Buffers of neighbouring bookings may share time."`
+	Rules        opentimes.BookingRules `json:"rules" doc:"What meeting types follow until they set their own."`
+	Front        Front                  `json:"front"`
 }
 
 // Front is what clients read about the workspace, and its policy texts.
@@ -91,8 +90,8 @@ var countryPattern = regexp.MustCompile(`^[A-Z]{2}$`)
 // WorkspaceView is the settings as they are saved, with what they say in a few words.
 type WorkspaceView struct {
 	Workspace
-	Notes   map[RuleGroup]string `json:"notes" doc:"The rules in words, by group."`
-	Changes []WorkspaceChange    `json:"changes" doc:"The last changes of settings in the workspace, newest first."`
+	Groups  []opentimes.Group `json:"groups" doc:"The rules that are set, and followed, together."`
+	Changes []WorkspaceChange `json:"changes" doc:"The last changes of settings in the workspace, newest first."`
 }
 
 // WorkspaceChange is a change of settings by somebody of the workspace.
@@ -148,7 +147,7 @@ func (w Workspace) check() complaints {
 	if _, err := civil.LoadZone(w.Zone); err != nil {
 		wrong.add("zone", "Choose the workspace's time zone from the list.")
 	}
-	w.Rules.check(wrong)
+	w.Rules.Check(wrong.ofRules())
 	w.Front.check(wrong)
 	return wrong
 }
@@ -160,25 +159,13 @@ func (w Workspace) normal() Workspace {
 
 // Workspace returns the settings of the person's workspace.
 func (a *App) Workspace(ctx context.Context, p Person) (WorkspaceView, error) {
-	view := WorkspaceView{Workspace: p.home.Workspace, Notes: p.home.Rules.notes()}
+	view := WorkspaceView{Workspace: p.home.Workspace, Groups: p.home.Rules.Groups()}
 	rows, err := a.Store.WorkspaceChanges(ctx, p.home.id)
 	view.Changes = make([]WorkspaceChange, len(rows))
 	for i, row := range rows {
 		view.Changes[i] = WorkspaceChange{settingChangeOf(row.ID, row.At, row.Label, row.Subject, row.UndoneAt), row.Person}
 	}
 	return view, err
-}
-
-// notes says the rules in a few words, by group.
-func (r BookingRules) notes() map[RuleGroup]string {
-	in := opentimes.Input{Type: r.timing()}
-	notes := map[RuleGroup]string{}
-	for group, rule := range map[RuleGroup]opentimes.Rule{
-		"buffers": opentimes.BookingRule, "step": opentimes.StepRule, "notice": opentimes.NoticeRule, "window": opentimes.WindowRule, "limit": opentimes.LimitRule,
-	} {
-		notes[group] = wording.RuleNote(in, rule)
-	}
-	return notes
 }
 
 // SaveWorkspace saves the settings.
@@ -245,8 +232,8 @@ func (w Workspace) fields() map[string]string {
 	for field, text := range w.Front.fields() {
 		out[field] = text
 	}
-	for group, note := range w.Rules.notes() {
-		out[strings.ToLower(string(group))] = note
+	for group, note := range w.Rules.Notes() {
+		out[group] = note
 	}
 	return out
 }

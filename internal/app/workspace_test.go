@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"corrim/core/opentimes"
 	"corrim/internal/app"
 	"corrim/internal/testhouse"
 )
@@ -36,13 +37,13 @@ func TestMeetingTypesFollowTheWorkspaceUntilTheySetTheirOwn(t *testing.T) {
 	h := testhouse.New(t)
 	settings(t, h, func(w *app.Workspace) { w.Rules.Step, w.Rules.Notice = 60, 0 })
 	assert.Contains(t, h.Open("2026-05-05"), "09:10", "the type has its own step")
-	retype(t, h, func(r *app.TypeRules) { r.Follows = []app.RuleGroup{"step", "notice"} })
+	retype(t, h, func(r *app.TypeRules) { r.Follows = []string{"step", "notice"} })
 	assert.Equal(t, []string{"09:00", "10:00", "11:00", "13:00", "14:00", "15:00", "16:00"}, h.Open("2026-05-05"))
 	assert.Contains(t, h.Open("2026-05-04"), "09:00", "without notice")
 
 	changed := settings(t, h, func(w *app.Workspace) { w.Rules.Step = 180 })
 	assert.Equal(t, []string{"09:00", "15:00"}, h.Open("2026-05-05"), "what follows changes with it")
-	assert.Equal(t, "every 180 min", changed.Notes["step"])
+	assert.Equal(t, "every 180 min", changed.Rules.Notes()["step"])
 	assert.Equal(t, "Workspace: step every 60 min → every 180 min", changed.Changes[0].Label)
 	assert.Equal(t, "Ines Valadares", changed.Changes[0].Person)
 	_, err := h.App.Undo(ctx, h.Host)
@@ -61,7 +62,7 @@ func TestSettingsOfTheWorkspaceAreTriedOnEverybodysTypes(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
-	retype(t, h, func(r *app.TypeRules) { r.Follows = []app.RuleGroup{"step"} })
+	retype(t, h, func(r *app.TypeRules) { r.Follows = []string{"step"} })
 	book(t, h, "2026-05-05 10:15")
 	view, err := h.App.Workspace(ctx, h.Host)
 	require.NoError(t, err)
@@ -112,7 +113,7 @@ func TestWeeksForLimitsBeginWhenTheWorkspaceSays(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
-	retype(t, h, func(r *app.TypeRules) { r.Limits = []app.TypeLimit{{Of: "type", Per: "week", Count: 1}} })
+	retype(t, h, func(r *app.TypeRules) { r.Limits = []opentimes.TypeLimit{{Of: "type", Per: "week", Count: 1}} })
 	book(t, h, "2026-05-08 10:00")
 	assert.Empty(t, h.Open("2026-05-07"))
 	assert.NotEmpty(t, h.Open("2026-05-11"), "a new week on Monday")
@@ -161,7 +162,7 @@ func TestClientsSeeTheClockThatTheWorkspaceShows(t *testing.T) {
 func TestWhatIsKeptOfTypesIsNeverFromBeforeAChange(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
-	retype(t, h, func(r *app.TypeRules) { r.Follows = []app.RuleGroup{"step"} })
+	retype(t, h, func(r *app.TypeRules) { r.Follows = []string{"step"} })
 	before := again(t, h)
 	settings(t, h, func(w *app.Workspace) { w.Rules.Step = 45 })
 	_, err := h.App.MeetingTypes(ctx, before, false, "")

@@ -10,6 +10,7 @@ import (
 	"time"
 
 	"corrim/core/civil"
+	"corrim/core/opentimes"
 	"corrim/core/routing"
 	"corrim/core/span"
 	"corrim/internal/app"
@@ -45,12 +46,12 @@ func weekdays(mon, tue, wed, thu, fri string) [7]string {
 }
 
 // usual are the workspace's rules, which the meeting types follow where they have the same.
-var usual = app.BookingRules{After: 15, Step: 15, Notice: 4 * 60, WindowDays: 60}
+var usual = opentimes.PlainRules(15, 15, 4*60, 60)
 
 func kind(name, slug, description string, duration, after, step, noticeHours, window int) app.TypeDraft {
-	rules := app.TypeRules{Duration: duration, BookingRules: app.BookingRules{After: after, Step: step, Notice: noticeHours * 60, WindowDays: window}}
-	rules.Follows = []app.RuleGroup{"limit"}
-	for group, same := range map[app.RuleGroup]bool{
+	rules := app.TypeRules{Duration: duration, BookingRules: opentimes.PlainRules(after, step, noticeHours*60, window)}
+	rules.Follows = []string{"limit"}
+	for group, same := range map[string]bool{
 		"buffers": after == usual.After, "step": step == usual.Step, "notice": noticeHours*60 == usual.Notice, "window": window == usual.WindowDays,
 	} {
 		if same {

@@ -19,6 +19,7 @@ import (
 
 	"github.com/stretchr/testify/require"
 
+	"corrim/core/opentimes"
 	"corrim/internal/app"
 	"corrim/internal/outside/caldav"
 	"corrim/internal/outside/feed"
@@ -85,7 +86,7 @@ func (s *Switch) before(next http.Handler) http.Handler {
 }
 
 // Survey is the meeting type of every house: 50 minutes and 10 after, every 10 minutes, an hour's notice.
-var Survey = app.TypeDraft{Name: "Survey", Slug: "survey", Rules: app.TypeRules{Duration: 50, BookingRules: app.BookingRules{After: 10, Step: 10, Notice: 60, WindowDays: 60}}}
+var Survey = app.TypeDraft{Name: "Survey", Slug: "survey", Rules: app.TypeRules{Duration: 50, BookingRules: opentimes.PlainRules(10, 10, 60, 60)}}
 
 // New makes a house with a host and a meeting type. Its background work starts with Run.
 func New(t testing.TB) *House {

@@ -2621,6 +2621,14 @@ export interface components {
             /** Format: int64 */
             step: number;
         };
+        Group: {
+            /** @description Of the rules. */
+            fields: string[];
+            /** @description What a type's follows names it by. */
+            name: string;
+            /** @description How it is set, in a few words. */
+            note: string;
+        };
         "Hand-toRequest": {
             /** @description What speaks against it was told, and it is wanted anyway. */
             outside?: boolean;
@@ -3949,7 +3957,7 @@ export interface components {
              */
             duration: number;
             /** @description Groups of rules that are the workspace's; what is sent for them doesn't count. */
-            follows?: ("buffers" | "step" | "notice" | "window" | "limit")[];
+            follows?: string[];
             /**
              * @description On the clock if left out.
              * @enum {string}
@@ -4117,11 +4125,9 @@ export interface components {
              */
             firstWeekday: number;
             front: components["schemas"]["Front"];
+            /** @description The rules that are set, and followed, together. */
+            groups: components["schemas"]["Group"][];
             name: string;
-            /** @description The rules in words, by group. */
-            notes: {
-                [key: string]: string;
-            };
             /** @description What meeting types follow until they set their own. */
             rules: components["schemas"]["BookingRules"];
             /** @description Buffers of neighbouring bookings may share time. */

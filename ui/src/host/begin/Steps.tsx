@@ -123,12 +123,11 @@ function TypeStep({ onDone }: { onDone: () => void }) {
   const [name, setName] = useState('First conversation')
   const [minutes, setMinutes] = useState(30)
   const [way, setWay] = useState<keyof typeof ways>('video')
-  const follows: Schemas['TypeDraft']['rules']['follows'] = ['buffers', 'limit', 'notice', 'step', 'window']
   const draft = workspace && {
     name,
     slug: shortOf(name),
     description: '',
-    rules: { ...workspace.rules, duration: minutes, follows },
+    rules: { ...workspace.rules, duration: minutes, follows: workspace.groups.map((group) => group.name) },
   }
   const still = useDebounced(draft)
   const preview = useQuery({
@@ -241,7 +240,7 @@ function PageStep({ onDone }: { onDone: () => void }) {
         const { routing } = await need(api.GET('/types/{id}/routing', { params }))
         await need(api.PUT('/types/{id}/routing', { params, body: { routing, who, version: 0 } }))
       }
-      const { notes: _notes, changes: _changes, ...settings } = workspace
+      const { groups: _groups, changes: _changes, ...settings } = workspace
       await need(api.PUT('/workspace', { body: { ...settings, front: { ...settings.front, unpublished: false } } }))
     },
     onSuccess: () => client.invalidateQueries(),

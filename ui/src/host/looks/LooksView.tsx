@@ -58,7 +58,7 @@ function Editor({ workspace, tried }: { workspace: Schemas['WorkspaceView']; tri
   }, [still, keep.mutate])
   const publish = useMutation<Schemas['WorkspaceView'], Refusal, void>({
     mutationFn: () => {
-      const { notes: _notes, changes: _changes, ...settings } = workspace
+      const { groups: _groups, changes: _changes, ...settings } = workspace
       return need(api.PUT('/workspace', { body: { ...settings, front: { ...settings.front, looks: draft } } }))
     },
     onSuccess: (now) => {

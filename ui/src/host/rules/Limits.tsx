@@ -1,20 +1,8 @@
-import type { ReactNode } from 'react'
 import type { Schemas } from '../../api/client'
 import { Button } from '../../kit/kit'
-import { Choice, NumberPart, Sentence } from './parts'
+import { Choice, NumberPart, type RuleProps, Sentence } from './parts'
 
-type Rules = Pick<Schemas['BookingRules'], 'limits'>
 type Limit = Schemas['TypeLimit']
-
-interface Props {
-  rules: Rules
-  unchanged: Rules
-  wrong: Record<string, string>
-  onChange: (change: Rules) => void
-  /** Whether they are the workspace's, and what to say of that. */
-  follows?: boolean
-  note?: ReactNode
-}
 
 const whose = { 'of this type': 'type', 'of yours in all': 'host' } as const
 const spans = { 'a day': 'day', 'a week': 'week' } as const
@@ -24,7 +12,7 @@ function wordFor<T extends string>(words: Record<string, T>, value: T): string {
 }
 
 /** How much may be booked in a day or a week. */
-export function Limits({ rules, unchanged, wrong, onChange, follows = false, note }: Props) {
+export function Limits({ rules, unchanged, wrong, onChange, follows = false, note }: RuleProps) {
   const limits = rules.limits ?? []
   const set = (next: Limit[]) => onChange({ limits: next })
   return (

@@ -1,4 +1,64 @@
 import type { ReactNode } from 'react'
+import type { Schemas } from '../../api/client'
+
+/** The rules of a workspace, or of a type, which has a length too. */
+export type Rules = Schemas['BookingRules'] & { duration?: number }
+
+/** What the sentence of a rule is given. */
+export interface RuleProps {
+  rules: Rules
+  unchanged: Rules
+  wrong: Record<string, string>
+  onChange: (change: Partial<Rules>) => void
+  /** Are they the workspace's? And what is there to say of that? */
+  follows?: boolean
+  note?: ReactNode
+}
+
+interface RuleSentenceProps extends RuleProps {
+  children: ReactNode
+  /** Of the rules, of which it tells what is wrong with them. */
+  fields: (keyof Rules)[]
+  more?: string | undefined
+}
+
+/** A rule's sentence, with what is wrong with its fields and where it comes from. */
+export function RuleSentence({ children, fields, more, wrong, follows = false, note }: RuleSentenceProps) {
+  return (
+    <Sentence
+      follows={follows}
+      problems={fields.map((field) => wrong[`rules.${field}`]).filter((text) => text !== undefined)}
+      note={
+        (more || note) && (
+          <>
+            {more && <p>{more}</p>}
+            {note}
+          </>
+        )
+      }
+    >
+      {children}
+    </Sentence>
+  )
+}
+
+interface RuleNumberProps extends RuleProps {
+  field: 'before' | 'after' | 'step' | 'offset' | 'windowDays'
+  label: string
+}
+
+/** A number in a rule's sentence. */
+export function RuleNumber({ field, label, rules, unchanged, wrong, onChange }: RuleNumberProps) {
+  return (
+    <NumberPart
+      label={label}
+      value={Math.max(0, rules[field] ?? 0)}
+      changed={(rules[field] ?? 0) !== (unchanged[field] ?? 0)}
+      wrong={wrong[`rules.${field}`] !== undefined}
+      onChange={(value) => onChange({ [field]: value })}
+    />
+  )
+}
 
 /** A rule as a sentence, with what is wrong or worth knowing below it. One that follows the workspace looks like what
  *  is set elsewhere. */

@@ -62,7 +62,7 @@ function Line({ name, note, last, children }: { name: string; note: string; last
 /** What the rule leaves is open ground; what it takes has the mark of its kind. */
 function LayerMarks({ layer, ribbon, axis }: { layer: Schemas['RuleLayer']; ribbon: Schemas['Ribbon']; axis: Axis }) {
   const whole = { from: 0, to: 1440 }
-  const kind = { window: 'outside', notice: 'soon', busy: 'busy', limit: 'limit' }[layer.rule]
+  const kind = { notice: 'soon', busy: 'busy', limit: 'limit' }[layer.rule] ?? 'outside'
   switch (layer.rule) {
     case 'hours':
       return ribbon.open.map((s) => <Mark key={s.from} kind="open" stretch={s} axis={axis} />)
@@ -82,13 +82,7 @@ function LayerMarks({ layer, ribbon, axis }: { layer: Schemas['RuleLayer']; ribb
     <>
       <Mark kind="open" stretch={whole} axis={axis} />
       {layer.causes.map((c) => (
-        <Mark
-          key={`${c.from} ${c.to} ${c.label}`}
-          kind={kind ?? 'busy'}
-          stretch={c}
-          axis={axis}
-          title={c.label ?? ''}
-        />
+        <Mark key={`${c.from} ${c.to} ${c.label}`} kind={kind} stretch={c} axis={axis} title={c.label ?? ''} />
       ))}
     </>
   )

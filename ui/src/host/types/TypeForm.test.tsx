@@ -23,13 +23,13 @@ const survey: Draft = {
 
 const workspace = {
   rules: { before: 5, after: 15, step: 20, notice: 240, noticeInDays: false, windowDays: 30 },
-  notes: {
-    buffers: '5 min before, 15 after kept',
-    step: 'every 20 min',
-    notice: '4 hours',
-    window: '30 days',
-    limit: 'none',
-  },
+  groups: [
+    { name: 'buffers', fields: ['before', 'after', 'buffersInside'], note: '5 min before, 15 after kept' },
+    { name: 'step', fields: ['step', 'offset', 'grid'], note: 'every 20 min' },
+    { name: 'notice', fields: ['notice', 'noticeInDays'], note: '4 hours' },
+    { name: 'window', fields: ['windowDays', 'windowFirst', 'windowLast'], note: '30 days' },
+    { name: 'limit', fields: ['limits'], note: 'none' },
+  ],
 } as unknown as Schemas['WorkspaceView']
 
 let draft = survey

@@ -1,5 +1,6 @@
 import type { Schemas } from '../../api/client'
 import { Button, TextArea, TextField } from '../../kit/kit'
+import type { Rules } from '../rules/parts'
 import { type Group, RuleSentences } from '../rules/Rules'
 import { Lengths } from './Lengths'
 import { OwnHours } from './OwnHours'
@@ -14,13 +15,11 @@ interface Props {
   onChange: (draft: Draft) => void
 }
 
-type Rules = Schemas['TypeRules']
-
 /** What the meeting type is, and its times as sentences with parts to change. */
 export function TypeForm({ draft, unchanged, wrong, workspace, onChange }: Props) {
   const { rules } = draft
   const follows = rules.follows ?? []
-  const setRule = (change: Partial<Rules>) => onChange({ ...draft, rules: { ...rules, ...change } })
+  const setRule = (change: Partial<Schemas['TypeRules']>) => onChange({ ...draft, rules: { ...rules, ...change } })
   return (
     <div className="max-w-xl">
       <div className="mb-6 grid gap-3.5">
@@ -50,15 +49,15 @@ export function TypeForm({ draft, unchanged, wrong, workspace, onChange }: Props
         rules={rules}
         unchanged={unchanged.rules}
         wrong={wrong}
-        taken={taken(rules)}
+        groups={workspace.groups}
         follows={follows}
         // Whatever is changed here is set here.
-        onChange={(group, change) => setRule({ ...change, follows: follows.filter((other) => other !== group) })}
+        onChange={(group, change) => setRule({ ...change, follows: follows.filter((other) => other !== group.name) })}
         note={(group) => (
           <Follows
-            follows={follows.includes(group)}
-            theirs={workspace.notes[group] ?? ''}
-            onFollow={() => setRule({ ...of(workspace.rules, group), follows: [...follows, group].sort() })}
+            follows={follows.includes(group.name)}
+            theirs={group.note}
+            onFollow={() => setRule({ ...of(workspace.rules, group), follows: [...follows, group.name].sort() })}
           />
         )}
       />
@@ -81,24 +80,6 @@ function Follows({ follows, theirs, onFollow }: { follows: boolean; theirs: stri
 }
 
 /** The rules of one group, those left out included. */
-function of(rules: Schemas['BookingRules'], group: Group): Partial<Rules> {
-  switch (group) {
-    case 'buffers':
-      return { before: rules.before, after: rules.after, buffersInside: rules.buffersInside }
-    case 'step':
-      return { step: rules.step, offset: rules.offset, grid: rules.grid }
-    case 'notice':
-      return { notice: rules.notice, noticeInDays: rules.noticeInDays }
-    case 'window':
-      return { windowDays: rules.windowDays, windowFirst: rules.windowFirst, windowLast: rules.windowLast }
-    case 'limit':
-      return { limits: rules.limits }
-  }
-}
-
-/** "50 + 10 takes an hour of the host and 50 minutes of the client." */
-function taken({ duration, before, after }: Rules): string | undefined {
-  const whole = duration + before + after
-  if (!Number.isFinite(whole) || whole === duration) return undefined
-  return `It takes ${whole} minutes of your day; the client sees ${duration}.`
+function of(rules: Rules, { fields }: Group): Partial<Rules> {
+  return Object.fromEntries(fields.map((field) => [field, rules[field as keyof Rules]]))
 }

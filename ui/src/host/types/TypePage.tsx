@@ -21,8 +21,8 @@ import { TypeForm } from './TypeForm'
 type Draft = Schemas['TypeDraft']
 
 /** A new meeting type follows the workspace in everything. */
-function blank({ rules }: Schemas['WorkspaceView']): Draft {
-  const follows: Draft['rules']['follows'] = ['buffers', 'limit', 'notice', 'step', 'window']
+function blank({ rules, groups }: Schemas['WorkspaceView']): Draft {
+  const follows = groups.map((group) => group.name).sort()
   return { name: '', slug: '', description: '', rules: { ...rules, duration: 30, follows } }
 }
 

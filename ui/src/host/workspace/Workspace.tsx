@@ -24,12 +24,18 @@ export function Workspace() {
   const workspace = useWorkspace()
   if (workspace.error) return <Need className="m-10">{workspace.error.message}</Need>
   if (!workspace.data) return null
-  const { notes: _notes, changes, ...settings } = workspace.data
-  return <SettingsEditor settings={settings} changes={changes} />
+  const { groups, changes, ...settings } = workspace.data
+  return <SettingsEditor settings={settings} groups={groups} changes={changes} />
+}
+
+interface EditorProps {
+  settings: Settings
+  groups: Schemas['Group'][]
+  changes: Schemas['WorkspaceChange'][]
 }
 
 /** What holds for the whole workspace, and the rules that meeting types follow until they set their own. */
-function SettingsEditor({ settings, changes }: { settings: Settings; changes: Schemas['WorkspaceChange'][] }) {
+function SettingsEditor({ settings, groups, changes }: EditorProps) {
   const editor = useEditor(settings)
   const { draft, saved } = editor
   const trial = useTrial(draft)
@@ -75,6 +81,7 @@ function SettingsEditor({ settings, changes }: { settings: Settings; changes: Sc
         <Clocks draft={draft} saved={saved} wrong={wrong} onChange={set} />
         <h2 className="mt-6 border-b border-rule-strong pb-1.5">Rules that meeting types follow</h2>
         <RuleSentences
+          groups={groups}
           rules={draft.rules}
           unchanged={saved.rules}
           wrong={wrong}
@@ -211,7 +218,7 @@ function useSave(onSaved: (settings: Settings) => void) {
   return useMutation<Schemas['WorkspaceView'], Refusal, Settings>({
     mutationFn: (body) => need(api.PUT('/workspace', { body })),
     onSuccess: (saved) => {
-      const { notes: _notes, changes: _changes, ...settings } = saved
+      const { groups: _groups, changes: _changes, ...settings } = saved
       onSaved(settings)
       client.setQueryData(['workspace'], saved)
       for (const key of ['types', 'type-preview', 'today', 'history'])

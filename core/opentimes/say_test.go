@@ -1,4 +1,4 @@
-package wording_test
+package opentimes_test
 
 import (
 	"testing"
@@ -11,11 +11,10 @@ import (
 	"corrim/core/hours"
 	"corrim/core/opentimes"
 	"corrim/core/span"
-	"corrim/core/wording"
 )
 
-// scene is Ines in Lisbon on Monday 4 May 2026, 9:00, open 9-12 and 13-17 every day.
-func scene(t *testing.T) opentimes.Input {
+// spoken is Ines in Lisbon on Monday 4 May 2026, 9:00, open 9-12 and 13-17 every day.
+func spoken(t *testing.T) opentimes.Input {
 	t.Helper()
 	lisbon, err := civil.LoadZone("Europe/Lisbon")
 	require.NoError(t, err)
@@ -26,23 +25,23 @@ func scene(t *testing.T) opentimes.Input {
 		plan.Week[i] = day
 	}
 	return opentimes.Input{
-		Now: at("2026-05-04 08:00"), FirstWeekday: time.Monday,
+		Now: utc("2026-05-04 08:00"), FirstWeekday: time.Monday,
 		Type: opentimes.Type{
 			Name: "survey", Durations: []int{50}, After: 10, Step: 15, Notice: opentimes.Notice{Minutes: 24 * 60},
 			Window: opentimes.Window{Kind: opentimes.NextDays, Days: 10}, Limits: []opentimes.Limit{{Of: opentimes.OfType, Per: opentimes.PerDay, Count: 1}},
 		},
 		Host: opentimes.Host{
 			Hours: plan,
-			Busy:  opentimes.NewAgenda([]opentimes.Stretch{{Span: span.Span{Start: at("2026-05-06 14:00"), End: at("2026-05-06 15:00")}, Calendar: "Work", Title: "Depot"}}),
+			Busy:  opentimes.NewAgenda([]opentimes.Stretch{{Span: span.Span{Start: utc("2026-05-06 14:00"), End: utc("2026-05-06 15:00")}, Calendar: "Work", Title: "Depot"}}),
 			Bookings: []opentimes.Booking{
-				{ID: "1", Type: "survey", Meeting: span.Span{Start: at("2026-05-07 09:00"), End: at("2026-05-07 09:50")}, After: 10},
+				{ID: "1", Type: "survey", Meeting: span.Span{Start: utc("2026-05-07 09:00"), End: utc("2026-05-07 09:50")}, After: 10},
 			},
 		},
 	}
 }
 
-// at is a UTC time, an hour behind Lisbon's summer time.
-func at(text string) span.Instant {
+// utc is a UTC time, an hour behind Lisbon's summer time.
+func utc(text string) span.Instant {
 	t, err := time.Parse("2006-01-02 15:04", text)
 	if err != nil {
 		panic(err)
@@ -51,43 +50,43 @@ func at(text string) span.Instant {
 }
 
 // failing lists the sentences of the rules that refuse a start.
-func failing(in opentimes.Input, start string, by wording.Reader) (out []string) {
-	for _, r := range opentimes.Explain(in, opentimes.Start{At: at(start), Minutes: 50}).Reasons {
+func failing(in opentimes.Input, start string, by opentimes.Reader) (out []string) {
+	for _, r := range opentimes.Explain(in, opentimes.Start{At: utc(start), Minutes: 50}).Reasons {
 		if !r.Holds {
-			out = append(out, wording.Reason(in, r, by)...)
+			out = append(out, r.Say(in, by)...)
 		}
 	}
 	return out
 }
 
 func TestEveryRuleSaysWhyNotOnTheHostsClock(t *testing.T) {
-	in := scene(t)
-	assert.Equal(t, []string{"Too soon: the notice allows starts from Tue 5 May, 09:00 on."}, failing(in, "2026-05-04 12:00", wording.Host))
-	assert.Equal(t, []string{"Outside the booking window, Mon 4 May 2026 to Thu 14 May 2026."}, failing(in, "2026-05-20 12:00", wording.Host))
-	assert.Equal(t, []string{"Outside the open hours: closed 12:00–13:00.", "Not a start every 15 minutes on the clock; the next is 11:45."}, failing(in, "2026-05-06 10:35", wording.Host))
-	assert.Equal(t, []string{"Outside the open hours: closed Wed 6 May, 17:00 to Thu 7 May, 09:00."}, failing(in, "2026-05-06 20:00", wording.Host))
-	assert.Equal(t, []string{"“Depot” (Work) 15:00–16:00."}, failing(in, "2026-05-06 14:15", wording.Host))
-	assert.Equal(t, []string{"Busy 15:00–16:00."}, failing(in, "2026-05-06 14:15", wording.Reader{}), "titles and the names of calendars are private")
-	assert.Equal(t, []string{"Busy 16:00–17:00."}, failing(in, "2026-05-06 14:15", wording.Reader{Zone: time.FixedZone("an hour east", 2*3600)}), "on the reader's clock")
-	assert.Equal(t, []string{"Another booking is in the way, 10:00–10:50, or its buffers.", "A limit is reached: 1 of 1 bookings of this type on that day, Thu 7 May 2026."}, failing(in, "2026-05-07 09:30", wording.Host))
+	in := spoken(t)
+	assert.Equal(t, []string{"Too soon: the notice allows starts from Tue 5 May, 09:00 on."}, failing(in, "2026-05-04 12:00", opentimes.ToHost))
+	assert.Equal(t, []string{"Outside the booking window, Mon 4 May 2026 to Thu 14 May 2026."}, failing(in, "2026-05-20 12:00", opentimes.ToHost))
+	assert.Equal(t, []string{"Outside the open hours: closed 12:00–13:00.", "Not a start every 15 minutes on the clock; the next is 11:45."}, failing(in, "2026-05-06 10:35", opentimes.ToHost))
+	assert.Equal(t, []string{"Outside the open hours: closed Wed 6 May, 17:00 to Thu 7 May, 09:00."}, failing(in, "2026-05-06 20:00", opentimes.ToHost))
+	assert.Equal(t, []string{"“Depot” (Work) 15:00–16:00."}, failing(in, "2026-05-06 14:15", opentimes.ToHost))
+	assert.Equal(t, []string{"Busy 15:00–16:00."}, failing(in, "2026-05-06 14:15", opentimes.Reader{}), "titles and the names of calendars are private")
+	assert.Equal(t, []string{"Busy 16:00–17:00."}, failing(in, "2026-05-06 14:15", opentimes.Reader{Zone: time.FixedZone("an hour east", 2*3600)}), "on the reader's clock")
+	assert.Equal(t, []string{"Another booking is in the way, 10:00–10:50, or its buffers.", "A limit is reached: 1 of 1 bookings of this type on that day, Thu 7 May 2026."}, failing(in, "2026-05-07 09:30", opentimes.ToHost))
 
 	in.Type.Limits = []opentimes.Limit{{Of: opentimes.OfHost, Per: opentimes.PerWeek, ByTime: true, Minutes: 60}}
-	assert.Equal(t, []string{"A limit is reached: 50 of 60 minutes of bookings of this host are taken on that week from Mon 4 May 2026."}, failing(in, "2026-05-08 12:00", wording.Host))
+	assert.Equal(t, []string{"A limit is reached: 50 of 60 minutes of bookings of this host are taken on that week from Mon 4 May 2026."}, failing(in, "2026-05-08 12:00", opentimes.ToHost))
 	in.Type.Limits, in.Type.Grid, in.Type.Step = nil, opentimes.FromOpening, 120
-	assert.Equal(t, []string{"Not a start every 120 minutes from the opening; the next is 11:00."}, failing(in, "2026-05-08 09:00", wording.Host))
+	assert.Equal(t, []string{"Not a start every 120 minutes from the opening; the next is 11:00."}, failing(in, "2026-05-08 09:00", opentimes.ToHost))
 	in.Type.Grid = opentimes.Packed
 	assert.Equal(t, []string{
 		"Outside the open hours: closed Fri 8 May, 17:00 to Sat 9 May, 09:00.",
 		"Not a start every 120 minutes, packed so that no useless gap is left; the next is Sat 9 May, 09:00.",
-	}, failing(in, "2026-05-08 15:30", wording.Host))
+	}, failing(in, "2026-05-08 15:30", opentimes.ToHost))
 }
 
 func TestEveryRuleSaysWhatHolds(t *testing.T) {
-	in := scene(t)
+	in := spoken(t)
 	var said []string
-	for _, r := range opentimes.Explain(in, opentimes.Start{At: at("2026-05-06 08:00"), Minutes: 50}).Reasons {
+	for _, r := range opentimes.Explain(in, opentimes.Start{At: utc("2026-05-06 08:00"), Minutes: 50}).Reasons {
 		require.True(t, r.Holds, r.Rule)
-		said = append(said, wording.Reason(in, r, wording.Host)...)
+		said = append(said, r.Say(in, opentimes.ToHost)...)
 	}
 	assert.Equal(t, []string{
 		"Inside the booking window, which ends with Thu 14 May 2026.", "Not sooner than the notice allows: Tue 5 May, 09:00.", "Within the open hours.",
@@ -96,10 +95,10 @@ func TestEveryRuleSaysWhatHolds(t *testing.T) {
 }
 
 func TestRulesAreNamedWithHowTheyAreSet(t *testing.T) {
-	in := scene(t)
+	in := spoken(t)
 	notes := func() (out []string) {
 		for _, layer := range opentimes.Layers(in, span.Span{Start: in.Now, End: in.Now + 3600}, 50) {
-			out = append(out, wording.RuleName(layer.Rule)+": "+wording.RuleNote(in, layer.Rule))
+			out = append(out, layer.Rule.Title()+": "+layer.Rule.Note(in.Type))
 		}
 		return out
 	}

@@ -1,0 +1,93 @@
+package opentimes
+
+import (
+	"corrim/core/strict"
+)
+
+// A Rule is a rule's name, the same in code, API, screens and tests.
+type Rule string
+
+// rules is the one place where a rule is entered. The last one is the grid, on which the others have no hold.
+var rules = []rule{windowRule, noticeRule, hoursRule, busyRule, bookingRule, limitRule, stepRule}
+
+// BookingRules are the rules as people set them: a workspace for all its meeting types, and a type for itself where it doesn't
+// follow. Lengths are in minutes. Each part is set, or followed, as a whole.
+type BookingRules struct {
+	BufferSettings
+	StepSettings
+	NoticeSettings
+	WindowSettings
+	LimitSettings
+}
+
+// rule is all there is to know of a rule.
+type rule struct {
+	name  Rule
+	title string                                    // for people
+	takes takes                                     // what it refuses
+	holds func(in Input, by Reader) string          // the sentence where it holds
+	fails func(in Input, c Cause, by Reader) string // the sentence for a cause why it doesn't
+	note  func(t Type) string                       // how it is set, in a few words
+	short string                                    // of a host whom it keeps from being open: "is busy"
+	file  file                                      // how it stands in a scenario
+}
+
+// takes calls take for every stretch of starts that a rule refuses.
+type takes func(q *query, take func(Take))
+
+// file is how a rule's settings stand in a scenario's type.
+type file struct {
+	keys  []string
+	read  func(f map[string]strict.Node, t *Type)
+	write func(t Type, out map[string]any)
+}
+
+// of is what the table says of a rule.
+func (r Rule) of() rule {
+	for _, known := range rules {
+		if known.name == r {
+			return known
+		}
+	}
+	return rule{name: r, title: string(r)}
+}
+
+// Title is the rule's name for people.
+func (r Rule) Title() string { return r.of().title }
+
+// Note is how the rule is set for a type, in a few words.
+func (r Rule) Note(t Type) string { return r.of().note(t) }
+
+// Short says of a host what keeps them from being open: "is busy".
+func (r Rule) Short() string {
+	if said := r.of().short; said != "" {
+		return said
+	}
+	return "isn't open then"
+}
+
+// ReadRules reads the settings of all rules from a scenario's type; fields are those of FileKeys.
+func ReadRules(f map[string]strict.Node, t *Type) {
+	for _, r := range rules {
+		if r.file.read != nil {
+			r.file.read(f, t)
+		}
+	}
+}
+
+// WriteRules adds the settings of all rules to a scenario's type.
+func WriteRules(t Type, out map[string]any) {
+	for _, r := range rules {
+		if r.file.write != nil {
+			r.file.write(t, out)
+		}
+	}
+}
+
+// FileKeys are the keys of the rules in a scenario's type.
+func FileKeys() (keys []string) {
+	for _, r := range rules {
+		keys = append(keys, r.file.keys...)
+	}
+	return keys
+}
