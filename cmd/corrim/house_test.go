@@ -20,11 +20,12 @@ import (
 var doors = map[string][]string{
 	"cmd/corrim":         {"internal/api", "internal/demo", "internal/app", "internal/outside", "internal/standin", "internal/store", "internal/trace", "core"},
 	"cmd/trial":          {"internal/standin"},
-	"internal/api":       {"ui", "internal/app", "internal/store", "internal/trace", "core"},
+	"internal/api":       {"ui", "internal/app", "internal/undo", "internal/store", "internal/trace", "core"},
 	"internal/demo":      {"internal/app", "internal/standin", "internal/store", "core"},
 	"internal/testhouse": {"internal/app", "internal/outside", "internal/standin", "internal/store", "internal/trace", "core"},
 	"internal/outside":   {"internal/app"}, // whose interfaces they are
-	"internal/app":       {"internal/message", "internal/job", "internal/store", "core"},
+	"internal/app":       {"internal/message", "internal/undo", "internal/job", "internal/store", "core"},
+	"internal/undo":      {"internal/store"},
 	"internal/message":   {"core"},
 	"internal/job":       {"internal/store", "internal/trace"},
 	"internal/store":     {},

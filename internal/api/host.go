@@ -7,6 +7,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"corrim/internal/app"
+	"corrim/internal/undo"
 )
 
 // ByID names something by its number.
@@ -18,10 +19,10 @@ func (s *server) hostOperations(api huma.API) {
 	operation(s, api, http.MethodGet, "/today", "today", "What the host needs to know now", forHost(s, func(ctx context.Context, p app.Person, _ *nothing) (app.Today, error) {
 		return s.app.Today(ctx, p)
 	}))
-	operation(s, api, http.MethodGet, "/history", "history", "The host's last changes of settings", forHost(s, func(ctx context.Context, p app.Person, _ *nothing) ([]app.SettingChange, error) {
+	operation(s, api, http.MethodGet, "/history", "history", "The host's last changes of settings", forHost(s, func(ctx context.Context, p app.Person, _ *nothing) ([]undo.SettingChange, error) {
 		return s.app.History(ctx, p)
 	}))
-	operation(s, api, http.MethodPost, "/history/undo", "undo", "Undo the host's last change of settings", forHost(s, func(ctx context.Context, p app.Person, _ *nothing) ([]app.SettingChange, error) {
+	operation(s, api, http.MethodPost, "/history/undo", "undo", "Undo the host's last change of settings", forHost(s, func(ctx context.Context, p app.Person, _ *nothing) ([]undo.SettingChange, error) {
 		return s.app.Undo(ctx, p)
 	}))
 	s.boardOperations(api)

@@ -15,6 +15,7 @@ import (
 
 	"corrim/internal/job"
 	"corrim/internal/store"
+	"corrim/internal/undo"
 )
 
 // Login is how a person signs in to a calendar server.
@@ -151,6 +152,7 @@ type App struct {
 	watch      teamWatch
 	places     places
 	jobs       *job.Worker
+	history    undo.Subjects[Person]
 }
 
 // Config is what App is made from.
@@ -180,6 +182,7 @@ func New(ctx context.Context, c Config) (*App, error) {
 		return nil, err
 	}
 	a := &App{Config: c, secrets: secrets, name: name, puzzles: puzzles{secrets: secrets}, readings: readings{calendar: map[int64]*reading{}}, places: places{all: make(chan struct{}, lookAtOnce), servers: map[string]chan struct{}{}}}
+	a.history = a.undoable()
 	a.jobs = job.NewWorker(c.Store, c.Log, c.Now, a.kinds())
 	a.dummyHash = a.hashPassword("no such person")
 	return a, nil

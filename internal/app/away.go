@@ -72,7 +72,7 @@ func (a *App) GoAway(ctx context.Context, p Person, away Away) (HandoverPlan, er
 			return nil
 		}
 		label := fmt.Sprintf("%s of %s handed over", phrase.Count(len(before), "booking"), plan.Person)
-		return a.remember(ctx, q, p, settingChange{subjectHandover, away.Person, label, before})
+		return a.remember(ctx, q, p, subjectHandover, away.Person, label, before)
 	})
 	if errors.Is(err, store.ErrOverlap) {
 		err = refuse(Taken, "Somebody was booked meanwhile, so nothing was done. Look at the plan again.")
@@ -106,7 +106,7 @@ func (a *App) closeDays(ctx context.Context, q *sqlc.Queries, p Person, away Awa
 		return err
 	}
 	label := "Exceptions: " + away.From + " to " + away.To + " off"
-	return a.remember(ctx, q, p, settingChange{subjectHours, away.Person, label, before})
+	return a.remember(ctx, q, p, subjectHours, away.Person, label, before)
 }
 
 // lookAfterBooking does what the plan or the person says about one booking; the state is set if it was handed over.

@@ -3,7 +3,6 @@ package app
 import (
 	"cmp"
 	"context"
-	"encoding/json"
 	"errors"
 	"fmt"
 	"slices"
@@ -255,7 +254,7 @@ func (a *App) AddBlock(ctx context.Context, p Person, n NewBlock) error {
 			return err
 		}
 		label := fmt.Sprintf("Board: %s %s blocked", n.Date, clockOf(at, p.zone))
-		return a.remember(ctx, q, p, settingChange{subjectBlock, id, label, blockState{Block: sqlc.Block{ID: id}}})
+		return a.remember(ctx, q, p, subjectBlock, id, label, blockState{Block: sqlc.Block{ID: id}})
 	})
 }
 
@@ -277,17 +276,13 @@ func (a *App) RemoveBlock(ctx context.Context, p Person, id int64) error {
 			return err
 		}
 		label := fmt.Sprintf("Board: %s no longer blocked", clockOf(blockSpan(b), p.zone))
-		return a.remember(ctx, q, p, settingChange{subjectBlock, id, label, blockState{b, true}})
+		return a.remember(ctx, q, p, subjectBlock, id, label, blockState{b, true})
 	})
 }
 
-func restoreBlock(ctx context.Context, q *sqlc.Queries, c sqlc.SettingChange) error {
-	before := blockState{}
-	if err := json.Unmarshal([]byte(c.Before), &before); err != nil {
-		return err
-	}
+func restoreBlock(ctx context.Context, q *sqlc.Queries, _ Person, id int64, before blockState) error {
 	if !before.There {
-		return q.RemoveBlock(ctx, c.SubjectID)
+		return q.RemoveBlock(ctx, id)
 	}
 	return q.PutBackBlock(ctx, sqlc.PutBackBlockParams(before.Block))
 }

@@ -278,7 +278,7 @@ func (a *App) changeDays(ctx context.Context, p Person, label string, change fun
 		if err := setDayChanges(ctx, q, p.ID, after); err != nil {
 			return err
 		}
-		return a.remember(ctx, q, p, settingChange{subjectHours, p.ID, label, before})
+		return a.remember(ctx, q, p, subjectHours, p.ID, label, before)
 	})
 	if err != nil {
 		return HoursView{}, err

@@ -246,7 +246,7 @@ func (a *App) SaveRouting(ctx context.Context, p Person, id int64, c RoutingChan
 		if err := q.SetRouting(ctx, sqlc.SetRoutingParams{ID: id, Routing: string(text), Who: c.Who}); err != nil {
 			return err
 		}
-		return a.remember(ctx, q, p, settingChange{subjectRouting, id, kind.Name + ": hosts", before})
+		return a.remember(ctx, q, p, subjectRouting, id, kind.Name+": hosts", before)
 	})
 	if err != nil {
 		return RoutingView{}, err
@@ -295,16 +295,12 @@ type routingState struct {
 	Who     string
 }
 
-func restoreRouting(ctx context.Context, q *sqlc.Queries, c sqlc.SettingChange) error {
-	before := routingState{}
-	if err := json.Unmarshal([]byte(c.Before), &before); err != nil {
-		return err
-	}
+func restoreRouting(ctx context.Context, q *sqlc.Queries, _ Person, id int64, before routingState) error {
 	text, err := json.Marshal(before.Routing)
 	if err != nil {
 		return err
 	}
-	return q.SetRouting(ctx, sqlc.SetRoutingParams{ID: c.SubjectID, Routing: string(text), Who: before.Who})
+	return q.SetRouting(ctx, sqlc.SetRoutingParams{ID: id, Routing: string(text), Who: before.Who})
 }
 
 // foresee works out what a routing does with the soonest open times, and where it leads nowhere.

@@ -195,13 +195,9 @@ func (a *App) handOne(ctx context.Context, q *sqlc.Queries, p Person, from int64
 	return state, err
 }
 
-func (a *App) restoreHandover(ctx context.Context, q *sqlc.Queries, p Person, c sqlc.SettingChange) error {
-	var before []handedState
-	if err := json.Unmarshal([]byte(c.Before), &before); err != nil {
-		return err
-	}
+func (a *App) restoreHandover(ctx context.Context, q *sqlc.Queries, p Person, _ int64, before []handedState) error {
 	for _, state := range before {
-		if err := a.bringBack(ctx, q, p, state.Booking, state.bookingState); err != nil {
+		if err := a.restoreBooking(ctx, q, p, state.Booking, state.bookingState); err != nil {
 			return err
 		}
 	}

@@ -8,16 +8,14 @@ import (
 	"fmt"
 	"slices"
 	"strings"
-	"time"
 
 	"corrim/core/hours"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
+	"corrim/internal/undo"
 )
 
-// History of settings: whoever changes one remembers, in the same transaction, how it was before. Undoing puts that back.
-// A new kind of setting needs a subject, a state that can be written as JSON, and a line in restore.
-
+// The kinds of settings that can be undone.
 const (
 	subjectHours     = "hours"
 	subjectType      = "meeting-type"
@@ -31,73 +29,41 @@ const (
 	subjectRemoved   = "removed-type"
 )
 
-// settingChange is a change to be remembered; before is the state of its subject until then.
-type settingChange struct {
-	subject string
-	id      int64
-	label   string
-	before  any
-}
-
-// SettingChange is a change of settings for people.
-type SettingChange struct {
-	ID     int64     `json:"id"`
-	At     time.Time `json:"at"`
-	Label  string    `json:"label"`
-	Undone bool      `json:"undone"`
-	Tells  bool      `json:"tells" doc:"Clients and colleagues were told of it by mail, and are told again if it is undone."`
-}
-
-func settingChangeOf(id, at int64, label, subject string, undone int64) SettingChange {
-	return SettingChange{id, time.Unix(at, 0).UTC(), label, undone > 0, subject == subjectBooking || subject == subjectHandover}
-}
-
-func (a *App) remember(ctx context.Context, q *sqlc.Queries, p Person, c settingChange) error {
-	before, err := json.Marshal(c.before)
-	if err != nil {
-		return err
+// undoable is how each of them is put back.
+func (a *App) undoable() undo.Subjects[Person] {
+	return undo.Subjects[Person]{
+		subjectHours:     {May: mayPutBackOf(LookAfterHours), Restore: undo.To(restoreHours)},
+		subjectType:      {May: mayPutBackType, Restore: undo.To(restoreType)},
+		subjectPlan:      {May: mayPutBackPlan, Restore: undo.To(restorePlan)},
+		subjectWorkspace: {May: mayPutBack(EditWorkspace), Restore: undo.To(restoreWorkspace)},
+		subjectBlock:     {May: mayPutBack(EditOwn), Restore: undo.To(restoreBlock)},
+		subjectBooking:   {May: mayPutBackBooking, Restore: undo.To(a.restoreBooking), Tells: true},
+		subjectHandover:  {May: mayPutBackOf(HandleBookings), Restore: undo.To(a.restoreHandover), Tells: true},
+		subjectRouting:   {May: mayPutBackRouting, Restore: undo.To(restoreRouting)},
+		subjectOffer:     {May: mayPutBackType, Restore: undo.To(restoreOffer)},
+		subjectRemoved:   {May: mayPutBackType, Restore: undo.To(restoreRemoved)},
 	}
-	return q.AddSettingChange(ctx, sqlc.AddSettingChangeParams{
-		PersonID: cmp.Or(p.actor, p.ID), At: a.Now().Unix(), Subject: c.subject, SubjectID: c.id, Label: c.label, Before: string(before),
-	})
+}
+
+// remember keeps how something was before the person changed it; label says what they changed.
+func (a *App) remember(ctx context.Context, q *sqlc.Queries, p Person, subject string, id int64, label string, before any) error {
+	return a.history.Remember(ctx, q, cmp.Or(p.actor, p.ID), a.Now(), undo.Change{Subject: subject, ID: id, Label: label, Before: before})
 }
 
 // History lists the person's last changes of settings, newest first.
-func (a *App) History(ctx context.Context, p Person) ([]SettingChange, error) {
-	rows, err := a.Store.SettingChanges(ctx, p.ID)
-	out := make([]SettingChange, len(rows))
-	for i, row := range rows {
-		out[i] = settingChangeOf(row.ID, row.At, row.Label, row.Subject, row.UndoneAt)
-	}
-	return out, err
+func (a *App) History(ctx context.Context, p Person) ([]undo.SettingChange, error) {
+	return a.history.Last(ctx, a.Store.Queries, p.ID)
 }
 
 // Undo puts back what the person's last change of settings changed, and returns the history.
-func (a *App) Undo(ctx context.Context, p Person) ([]SettingChange, error) {
-	err := a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
-		last, err := q.LastSettingChange(ctx, p.ID)
-		if errors.Is(err, store.ErrNotFound) {
-			return refuse(NotFound, "There is nothing to undo.")
-		}
-		if err != nil {
-			return err
-		}
-		since, err := q.ChangedSince(ctx, sqlc.ChangedSinceParams{Subject: last.Subject, SubjectID: last.SubjectID, ID: last.ID})
-		if err != nil {
-			return err
-		}
-		if since > 0 {
-			return refuse(Invalid, "Somebody else has changed the same settings since, so this can't be undone. Change by hand what should be different.")
-		}
-		if err := a.mayPutBack(ctx, q, p, last); err != nil {
-			return err
-		}
-		if err := a.restore(ctx, q, p, last); err != nil {
-			return err
-		}
-		return q.MarkUndone(ctx, sqlc.MarkUndoneParams{ID: last.ID, UndoneAt: a.Now().Unix()})
-	})
-	if errors.Is(err, store.ErrOverlap) {
+func (a *App) Undo(ctx context.Context, p Person) ([]undo.SettingChange, error) {
+	err := a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error { return a.history.Undo(ctx, q, p, p.ID, a.Now()) })
+	switch {
+	case errors.Is(err, undo.ErrNothing):
+		err = refuse(NotFound, "There is nothing to undo.")
+	case errors.Is(err, undo.ErrChangedSince):
+		err = refuse(Invalid, "Somebody else has changed the same settings since, so this can't be undone. Change by hand what should be different.")
+	case errors.Is(err, store.ErrOverlap):
 		err = refuse(Taken, "Another booking lies there now, so this can't be undone. Move one of them by hand.")
 	}
 	if err != nil {
@@ -107,78 +73,52 @@ func (a *App) Undo(ctx context.Context, p Person) ([]SettingChange, error) {
 	return a.History(ctx, p)
 }
 
-// mayPutBack tells whether the person may still change what they changed then: roles change, and undoing is a change like
-// any other.
-func (a *App) mayPutBack(ctx context.Context, q *sqlc.Queries, p Person, c sqlc.SettingChange) error {
-	switch c.Subject {
-	case subjectHours, subjectHandover:
+// mayPutBack lets those put something back who may do something now.
+func mayPutBack(action Action) func(context.Context, *sqlc.Queries, Person, sqlc.SettingChange) error {
+	return func(_ context.Context, _ *sqlc.Queries, p Person, _ sqlc.SettingChange) error { return p.must(action) }
+}
+
+// mayPutBackOf is for what is somebody's: their own, or for those who may do something for others.
+func mayPutBackOf(others Action) func(context.Context, *sqlc.Queries, Person, sqlc.SettingChange) error {
+	return func(_ context.Context, _ *sqlc.Queries, p Person, c sqlc.SettingChange) error {
 		if c.SubjectID == p.ID {
 			return p.must(EditOwn)
 		}
-		return p.must(map[string]Action{subjectHours: LookAfterHours, subjectHandover: HandleBookings}[c.Subject])
-	case subjectPlan:
-		return mayChangePlan(ctx, q, p, c.SubjectID)
-	case subjectWorkspace:
-		return p.must(EditWorkspace)
-	case subjectBooking:
-		before := bookingState{}
-		if err := json.Unmarshal([]byte(c.Before), &before); err != nil {
-			return err
-		}
-		if before.Host == p.ID { // it was theirs, whoever has it now
-			return p.must(EditOwn)
-		}
-		return p.must(HandleBookings)
-	case subjectBlock:
+		return p.must(others)
+	}
+}
+
+func mayPutBackPlan(ctx context.Context, q *sqlc.Queries, p Person, c sqlc.SettingChange) error {
+	return mayChangePlan(ctx, q, p, c.SubjectID)
+}
+
+func mayPutBackType(ctx context.Context, q *sqlc.Queries, p Person, c sqlc.SettingChange) error {
+	return mayChangeType(ctx, q, p, c.SubjectID)
+}
+
+func mayPutBackRouting(ctx context.Context, q *sqlc.Queries, p Person, c sqlc.SettingChange) error {
+	if err := p.must(EditEverybodys); err == nil {
+		return nil
+	}
+	return mayChangeType(ctx, q, p, c.SubjectID)
+}
+
+func mayPutBackBooking(_ context.Context, _ *sqlc.Queries, p Person, c sqlc.SettingChange) error {
+	before := bookingState{}
+	if err := json.Unmarshal([]byte(c.Before), &before); err != nil {
+		return err
+	}
+	if before.Host == p.ID { // it was theirs, whoever has it now
 		return p.must(EditOwn)
-	case subjectRouting:
-		if err := p.must(EditEverybodys); err == nil {
-			return nil
-		}
-		return mayChangeType(ctx, q, p, c.SubjectID)
-	default:
-		return mayChangeType(ctx, q, p, c.SubjectID)
 	}
+	return p.must(HandleBookings)
 }
 
-func (a *App) restore(ctx context.Context, q *sqlc.Queries, p Person, c sqlc.SettingChange) error {
-	switch c.Subject {
-	case subjectHours:
-		return restoreHours(ctx, q, p, c)
-	case subjectPlan:
-		return restorePlan(ctx, q, p, c)
-	case subjectBooking:
-		return a.restoreBooking(ctx, q, p, c)
-	case subjectHandover:
-		return a.restoreHandover(ctx, q, p, c)
-	case subjectRouting:
-		return restoreRouting(ctx, q, c)
-	case subjectOffer:
-		return restoreOffer(ctx, q, c)
-	case subjectRemoved:
-		return restoreRemoved(ctx, q, c)
-	case subjectBlock:
-		return restoreBlock(ctx, q, c)
-	case subjectWorkspace:
-		return restoreWorkspace(ctx, q, c)
-	default:
-		return restoreType(ctx, q, c)
-	}
+func restoreWorkspace(ctx context.Context, q *sqlc.Queries, _ Person, id int64, before Workspace) error {
+	return writeWorkspace(ctx, q, id, before)
 }
 
-func restoreWorkspace(ctx context.Context, q *sqlc.Queries, c sqlc.SettingChange) error {
-	before := Workspace{}
-	if err := json.Unmarshal([]byte(c.Before), &before); err != nil {
-		return err
-	}
-	return writeWorkspace(ctx, q, c.SubjectID, before)
-}
-
-func restorePlan(ctx context.Context, q *sqlc.Queries, p Person, c sqlc.SettingChange) error {
-	before := WeekPlan{}
-	if err := json.Unmarshal([]byte(c.Before), &before); err != nil {
-		return err
-	}
+func restorePlan(ctx context.Context, q *sqlc.Queries, p Person, _ int64, before WeekPlan) error {
 	taken, err := q.PlanNameTaken(ctx, sqlc.PlanNameTakenParams{WorkspaceID: p.home.id, Name: before.Name, ID: before.ID})
 	if err != nil {
 		return err
@@ -212,28 +152,20 @@ func hoursOf(ctx context.Context, q *sqlc.Queries, person int64) (hoursState, er
 	return state, err
 }
 
-func restoreHours(ctx context.Context, q *sqlc.Queries, p Person, c sqlc.SettingChange) error {
-	state := hoursState{}
-	if err := json.Unmarshal([]byte(c.Before), &state); err != nil {
-		return err
-	}
+func restoreHours(ctx context.Context, q *sqlc.Queries, p Person, id int64, state hoursState) error {
 	if state.Plan != 0 {
 		if _, err := weekPlan(ctx, q, p.home, state.Plan); err != nil {
 			return err
 		}
 	}
-	if err := q.SetWeek(ctx, sqlc.SetWeekParams{ID: c.SubjectID, Week: state.weekJSON(), PlanID: nullID(state.Plan)}); err != nil {
+	if err := q.SetWeek(ctx, sqlc.SetWeekParams{ID: id, Week: state.weekJSON(), PlanID: nullID(state.Plan)}); err != nil {
 		return err
 	}
-	return setDayChanges(ctx, q, c.SubjectID, state.Differs)
+	return setDayChanges(ctx, q, id, state.Differs)
 }
 
-func restoreType(ctx context.Context, q *sqlc.Queries, c sqlc.SettingChange) error {
-	draft := TypeDraft{}
-	if err := json.Unmarshal([]byte(c.Before), &draft); err != nil {
-		return err
-	}
-	row, err := q.MeetingType(ctx, c.SubjectID)
+func restoreType(ctx context.Context, q *sqlc.Queries, _ Person, id int64, draft TypeDraft) error {
+	row, err := q.MeetingType(ctx, id)
 	if err != nil {
 		return err
 	}

@@ -234,5 +234,5 @@ func (a *App) setWeek(ctx context.Context, q *sqlc.Queries, p Person, plan int64
 	if err := q.SetWeek(ctx, sqlc.SetWeekParams{ID: p.ID, Week: after.weekJSON(), PlanID: nullID(plan)}); err != nil {
 		return err
 	}
-	return a.remember(ctx, q, p, settingChange{subjectHours, p.ID, label, before})
+	return a.remember(ctx, q, p, subjectHours, p.ID, label, before)
 }

@@ -122,7 +122,7 @@ func (a *App) TakeHoursFile(ctx context.Context, p Person, text []byte) (HoursVi
 		if err := setDayChanges(ctx, q, p.ID, after.Differs); err != nil {
 			return err
 		}
-		return a.remember(ctx, q, p, settingChange{subjectHours, p.ID, "Hours: from a file", before})
+		return a.remember(ctx, q, p, subjectHours, p.ID, "Hours: from a file", before)
 	})
 	if err != nil {
 		return HoursView{}, err

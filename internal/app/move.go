@@ -3,7 +3,6 @@ package app
 import (
 	"cmp"
 	"context"
-	"encoding/json"
 	"errors"
 	"slices"
 
@@ -220,7 +219,7 @@ func (a *App) MoveByHand(ctx context.Context, p Person, id int64, m HandMove) er
 			return err
 		}
 		before.Version = after.Version
-		return a.remember(ctx, q, p, settingChange{subjectBooking, id, movedLabel(b, t, p), before})
+		return a.remember(ctx, q, p, subjectBooking, id, movedLabel(b, t, p), before)
 	})
 	return err
 }
@@ -282,16 +281,8 @@ type bookingState struct {
 	Overlap         bool
 }
 
-func (a *App) restoreBooking(ctx context.Context, q *sqlc.Queries, p Person, c sqlc.SettingChange) error {
-	before := bookingState{}
-	if err := json.Unmarshal([]byte(c.Before), &before); err != nil {
-		return err
-	}
-	return a.bringBack(ctx, q, p, c.SubjectID, before)
-}
-
-// bringBack puts a booking back to where and with whom it was.
-func (a *App) bringBack(ctx context.Context, q *sqlc.Queries, p Person, id int64, before bookingState) error {
+// restoreBooking puts a booking back to where and with whom it was.
+func (a *App) restoreBooking(ctx context.Context, q *sqlc.Queries, p Person, id int64, before bookingState) error {
 	b, err := q.Booking(ctx, id)
 	if err != nil {
 		return err

@@ -241,7 +241,7 @@ func (a *App) SaveOffer(ctx context.Context, p Person, id int64, change OfferCha
 		if err := writeOffer(ctx, q, id, change); err != nil {
 			return err
 		}
-		return a.remember(ctx, q, p, settingChange{subjectOffer, id, kind.Name + ": booking page", OfferChange{before, row.Listing, row.Category, 0}})
+		return a.remember(ctx, q, p, subjectOffer, id, kind.Name+": booking page", OfferChange{before, row.Listing, row.Category, 0})
 	})
 	if err != nil {
 		return OfferView{}, err
@@ -257,12 +257,8 @@ func writeOffer(ctx context.Context, q *sqlc.Queries, id int64, c OfferChange) e
 	return q.SetOffer(ctx, sqlc.SetOfferParams{ID: id, Listing: c.Listing, Category: c.Category, Offer: string(text)})
 }
 
-func restoreOffer(ctx context.Context, q *sqlc.Queries, c sqlc.SettingChange) error {
-	before := OfferChange{}
-	if err := json.Unmarshal([]byte(c.Before), &before); err != nil {
-		return err
-	}
-	return writeOffer(ctx, q, c.SubjectID, before)
+func restoreOffer(ctx context.Context, q *sqlc.Queries, _ Person, id int64, before OfferChange) error {
+	return writeOffer(ctx, q, id, before)
 }
 
 // PlaceTypes puts types into an order, within the places that they have among all of the workspace. Types that the person may
@@ -376,7 +372,7 @@ func (a *App) RemoveType(ctx context.Context, p Person, id int64) ([]MeetingType
 		if err := q.RemoveType(ctx, sqlc.RemoveTypeParams{ID: id, RemovedAt: a.Now().Unix()}); err != nil {
 			return err
 		}
-		return a.remember(ctx, q, p, settingChange{subjectRemoved, id, kind.Name + " removed", removedType{row.Slug, row.Listing}})
+		return a.remember(ctx, q, p, subjectRemoved, id, kind.Name+" removed", removedType{row.Slug, row.Listing})
 	})
 	if err != nil {
 		return nil, err
@@ -384,12 +380,8 @@ func (a *App) RemoveType(ctx context.Context, p Person, id int64) ([]MeetingType
 	return a.MeetingTypes(ctx, p, true, "")
 }
 
-func restoreRemoved(ctx context.Context, q *sqlc.Queries, c sqlc.SettingChange) error {
-	before := removedType{}
-	if err := json.Unmarshal([]byte(c.Before), &before); err != nil {
-		return err
-	}
-	row, err := q.MeetingType(ctx, c.SubjectID)
+func restoreRemoved(ctx context.Context, q *sqlc.Queries, _ Person, id int64, before removedType) error {
+	row, err := q.MeetingType(ctx, id)
 	if err != nil {
 		return err
 	}

@@ -73,7 +73,7 @@ func (a *App) AddWeekPlan(ctx context.Context, p Person, name string, input [7]D
 		if err := q.SetWeek(ctx, sqlc.SetWeekParams{ID: p.ID, Week: before.weekJSON(), PlanID: nullID(id)}); err != nil {
 			return err
 		}
-		return a.remember(ctx, q, p, settingChange{subjectHours, p.ID, "Hours: by the new week plan " + name, before})
+		return a.remember(ctx, q, p, subjectHours, p.ID, "Hours: by the new week plan "+name, before)
 	})
 	if err != nil {
 		return HoursView{}, err
@@ -153,7 +153,7 @@ func (a *App) changePlan(ctx context.Context, p Person, id int64, change func(*s
 		if err != nil {
 			return err
 		}
-		return a.remember(ctx, q, p, settingChange{subjectPlan, id, label, before})
+		return a.remember(ctx, q, p, subjectPlan, id, label, before)
 	})
 	if err != nil {
 		return nil, err
@@ -176,5 +176,5 @@ func (a *App) setPlanWeek(ctx context.Context, q *sqlc.Queries, p Person, id int
 		return err
 	}
 	label := fmt.Sprintf("Week plan %s: %s", before.Name, weekLabel(before.Week, week.Texts()))
-	return a.remember(ctx, q, p, settingChange{subjectPlan, id, label, before})
+	return a.remember(ctx, q, p, subjectPlan, id, label, before)
 }

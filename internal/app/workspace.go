@@ -13,6 +13,7 @@ import (
 	"corrim/core/intake"
 	"corrim/core/opentimes"
 	"corrim/internal/store/sqlc"
+	"corrim/internal/undo"
 )
 
 // Workspace is the settings of a workspace.
@@ -96,7 +97,7 @@ type WorkspaceView struct {
 
 // WorkspaceChange is a change of settings by somebody of the workspace.
 type WorkspaceChange struct {
-	SettingChange
+	undo.SettingChange
 	Person string `json:"person"`
 }
 
@@ -163,7 +164,7 @@ func (a *App) Workspace(ctx context.Context, p Person) (WorkspaceView, error) {
 	rows, err := a.Store.WorkspaceChanges(ctx, p.home.id)
 	view.Changes = make([]WorkspaceChange, len(rows))
 	for i, row := range rows {
-		view.Changes[i] = WorkspaceChange{settingChangeOf(row.ID, row.At, row.Label, row.Subject, row.UndoneAt), row.Person}
+		view.Changes[i] = WorkspaceChange{a.history.Told(undo.Row{ID: row.ID, At: row.At, UndoneAt: row.UndoneAt, Label: row.Label, Subject: row.Subject}), row.Person}
 	}
 	return view, err
 }
@@ -192,7 +193,7 @@ func (a *App) SaveWorkspace(ctx context.Context, p Person, w Workspace) (Workspa
 			}
 		}
 		label := "Workspace: " + changedFields(before.fields(), w.fields())
-		return a.remember(ctx, q, p, settingChange{subjectWorkspace, p.home.id, label, before.Workspace})
+		return a.remember(ctx, q, p, subjectWorkspace, p.home.id, label, before.Workspace)
 	})
 	if err != nil {
 		return WorkspaceView{}, err
