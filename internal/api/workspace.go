@@ -21,6 +21,7 @@ func (s *server) workspaceOperations(api huma.API) {
 	operation(s, api, http.MethodPut, "/workspace", "save-workspace", "Save the workspace's settings", forHost(s, func(ctx context.Context, p app.Person, in *settings) (app.WorkspaceView, error) {
 		return s.app.SaveWorkspace(ctx, p, in.Body)
 	}))
+	s.holidayOperations(api)
 	operation(s, api, http.MethodPost, "/workspace/looks", "preview-looks", "Unsaved looks as a page would have them, colours corrected to be readable", forHost(s, func(_ context.Context, p app.Person, in *struct{ Body app.Looks }) (app.PageLooks, error) {
 		return s.app.PreviewLooks(p, in.Body)
 	}))
@@ -37,6 +38,23 @@ func (s *server) workspaceOperations(api huma.API) {
 	}) (app.Picture, error) {
 		return s.app.KeepPicture(ctx, p, in.Body.Data)
 	}), takesFiles)
+}
+
+// holidayOperations look after the workspace's calendars of public holidays.
+func (s *server) holidayOperations(api huma.API) {
+	type calendar struct{ Body app.HolidayFile }
+	operation(s, api, http.MethodPost, "/workspace/holidays", "add-holidays", "Add a calendar of public holidays from an iCalendar file", forHost(s, func(ctx context.Context, p app.Person, in *calendar) (app.WorkspaceView, error) {
+		return s.app.AddHolidays(ctx, p, in.Body)
+	}))
+	operation(s, api, http.MethodPut, "/workspace/holidays/{id}", "renew-holidays", "Give a calendar of public holidays the days of another file", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+		ByID
+		Body app.HolidayFile
+	}) (app.WorkspaceView, error) {
+		return s.app.RenewHolidays(ctx, p, in.ID, in.Body)
+	}))
+	operation(s, api, http.MethodDelete, "/workspace/holidays/{id}", "remove-holidays", "Remove a calendar of public holidays that no rule names", forHost(s, func(ctx context.Context, p app.Person, in *ByID) (app.WorkspaceView, error) {
+		return s.app.RemoveHolidays(ctx, p, in.ID)
+	}))
 }
 
 // picture sends a picture, which never changes under its name.

@@ -27,6 +27,7 @@ const (
 	subjectRouting   = "routing"
 	subjectOffer     = "offer"
 	subjectRemoved   = "removed-type"
+	subjectHolidays  = "holidays"
 )
 
 // undoable is how each of them is put back.
@@ -42,6 +43,7 @@ func (a *App) undoable() undo.Subjects[Person] {
 		subjectRouting:   {May: mayPutBackRouting, Restore: undo.To(restoreRouting)},
 		subjectOffer:     {May: mayPutBackType, Restore: undo.To(restoreOffer)},
 		subjectRemoved:   {May: mayPutBackType, Restore: undo.To(restoreRemoved)},
+		subjectHolidays:  {May: mayPutBack(EditWorkspace), Restore: undo.To(restoreHolidays)},
 	}
 }
 

@@ -46,23 +46,19 @@ func (a *App) ReadHoursFile(p Person, text []byte) (FileReading, error) {
 }
 
 func (a *App) readDaysOff(p Person, text []byte) (FileReading, error) {
-	calendar, err := busy.Read(text, busy.Options{Zone: p.zone, AllDayBusy: true, FreeToo: true})
+	today := a.todayOf(p)
+	days, troubles, err := busy.WholeDays(text, today, civil.Date{Year: today.Year + holidayYears, Month: today.Month, Day: 1}, p.zone)
 	if err != nil {
 		return FileReading{}, err
 	}
-	today := a.todayOf(p)
-	events, troubles := calendar.Busy(span.Span{Start: today.Start(p.zone), End: civil.Date{Year: today.Year + holidayYears, Month: today.Month, Day: 1}.Start(p.zone)})
 	reading := FileReading{Kind: "days-off", Week: []string{}, Changes: []DayChange{}, Troubles: sentences(troubles)}
-	for _, e := range events {
-		if !e.AllDay || e.Empty() {
-			continue
-		}
-		day := DayChange{First: civil.DateOf(e.Start, p.zone).String(), Last: civil.DateOf(e.End-1, p.zone).String(), Kind: kindOff, Label: firstLetters(oneLine(e.Title), 100)}
+	for _, d := range days {
+		day := DayChange{First: d.First.String(), Last: d.Last.String(), Kind: kindOff, Label: firstLetters(oneLine(d.Title), 100)}
 		if !slices.ContainsFunc(p.differs, day.sameDaysOff) && !slices.ContainsFunc(reading.Changes, day.sameDaysOff) {
 			reading.Changes = append(reading.Changes, day)
 		}
 	}
-	if len(events) == 0 && len(troubles) == 0 {
+	if len(days) == 0 && len(troubles) == 0 {
 		return reading, faulty("file", "This file has neither hours (VAVAILABILITY) nor days in the next years. Choose another one.")
 	}
 	return reading, nil

@@ -91,8 +91,9 @@ var countryPattern = regexp.MustCompile(`^[A-Z]{2}$`)
 // WorkspaceView is the settings as they are saved, with what they say in a few words.
 type WorkspaceView struct {
 	Workspace
-	Groups  []opentimes.Group `json:"groups" doc:"The rules that are set, and followed, together."`
-	Changes []WorkspaceChange `json:"changes" doc:"The last changes of settings in the workspace, newest first."`
+	Holidays []HolidayCalendar `json:"holidayCalendars" doc:"Of public holidays."`
+	Groups   []opentimes.Group `json:"groups" doc:"The rules that are set, and followed, together."`
+	Changes  []WorkspaceChange `json:"changes" doc:"The last changes of settings in the workspace, newest first."`
 }
 
 // WorkspaceChange is a change of settings by somebody of the workspace.
@@ -113,6 +114,7 @@ type workspace struct {
 	id   int64
 	slug string
 	Workspace
+	holidays  holidays
 	setupStep int       // see Person.SetupStep
 	tried     *WeekPlan // in a trial: a week plan as it would be
 }
@@ -133,6 +135,9 @@ func workspaceOf(row sqlc.Workspace) (workspace, error) {
 		if err := json.Unmarshal([]byte(row.Front), &w.Front); err != nil {
 			return w, err
 		}
+	}
+	if err := json.Unmarshal([]byte(row.Holidays), &w.holidays); err != nil {
+		return w, err
 	}
 	return w, json.Unmarshal([]byte(row.Rules), &w.Rules)
 }
@@ -160,7 +165,7 @@ func (w Workspace) normal() Workspace {
 
 // Workspace returns the settings of the person's workspace.
 func (a *App) Workspace(ctx context.Context, p Person) (WorkspaceView, error) {
-	view := WorkspaceView{Workspace: p.home.Workspace, Groups: p.home.Rules.Groups()}
+	view := WorkspaceView{Workspace: p.home.Workspace, Groups: p.home.Rules.Groups(), Holidays: p.home.holidays.toldFrom(a.todayOf(p).String())}
 	rows, err := a.Store.WorkspaceChanges(ctx, p.home.id)
 	view.Changes = make([]WorkspaceChange, len(rows))
 	for i, row := range rows {

@@ -28,6 +28,9 @@ SELECT * FROM workspace WHERE slug = @slug;
 -- name: SetFront :exec
 UPDATE workspace SET front = @front WHERE id = @id;
 
+-- name: SetHolidays :exec
+UPDATE workspace SET holidays = @holidays WHERE id = @id;
+
 -- name: SetLooksDraft :exec
 UPDATE workspace SET looks_draft = @looks_draft WHERE id = @id;
 

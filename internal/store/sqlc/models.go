@@ -464,4 +464,5 @@ type Workspace struct {
 	Front        string
 	SetupStep    int64
 	LooksDraft   string
+	Holidays     string
 }

@@ -530,6 +530,20 @@ func (q *Queries) SetFront(ctx context.Context, arg SetFrontParams) error {
 	return err
 }
 
+const setHolidays = `-- name: SetHolidays :exec
+UPDATE workspace SET holidays = ?1 WHERE id = ?2
+`
+
+type SetHolidaysParams struct {
+	Holidays string
+	ID       int64
+}
+
+func (q *Queries) SetHolidays(ctx context.Context, arg SetHolidaysParams) error {
+	_, err := q.db.ExecContext(ctx, setHolidays, arg.Holidays, arg.ID)
+	return err
+}
+
 const setLanguage = `-- name: SetLanguage :exec
 UPDATE person SET language = ?1 WHERE id = ?2
 `
@@ -631,7 +645,7 @@ func (q *Queries) SetWorkspace(ctx context.Context, arg SetWorkspaceParams) erro
 }
 
 const workspaceByID = `-- name: WorkspaceByID :one
-SELECT id, slug, name, zone, zones, first_weekday, share_buffers, rules, front, setup_step, looks_draft FROM workspace WHERE id = ?1
+SELECT id, slug, name, zone, zones, first_weekday, share_buffers, rules, front, setup_step, looks_draft, holidays FROM workspace WHERE id = ?1
 `
 
 func (q *Queries) WorkspaceByID(ctx context.Context, id int64) (Workspace, error) {
@@ -649,12 +663,13 @@ func (q *Queries) WorkspaceByID(ctx context.Context, id int64) (Workspace, error
 		&i.Front,
 		&i.SetupStep,
 		&i.LooksDraft,
+		&i.Holidays,
 	)
 	return i, err
 }
 
 const workspaceBySlug = `-- name: WorkspaceBySlug :one
-SELECT id, slug, name, zone, zones, first_weekday, share_buffers, rules, front, setup_step, looks_draft FROM workspace WHERE slug = ?1
+SELECT id, slug, name, zone, zones, first_weekday, share_buffers, rules, front, setup_step, looks_draft, holidays FROM workspace WHERE slug = ?1
 `
 
 func (q *Queries) WorkspaceBySlug(ctx context.Context, slug string) (Workspace, error) {
@@ -672,6 +687,7 @@ func (q *Queries) WorkspaceBySlug(ctx context.Context, slug string) (Workspace, 
 		&i.Front,
 		&i.SetupStep,
 		&i.LooksDraft,
+		&i.Holidays,
 	)
 	return i, err
 }

@@ -1757,6 +1757,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/workspace/holidays": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add a calendar of public holidays from an iCalendar file */
+        post: operations["add-holidays"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/workspace/holidays/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Give a calendar of public holidays the days of another file */
+        put: operations["renew-holidays"];
+        post?: never;
+        /** Remove a calendar of public holidays that no rule names */
+        delete: operations["remove-holidays"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/workspace/looks": {
         parameters: {
             query?: never;
@@ -2751,6 +2786,30 @@ export interface components {
              * @description Included.
              */
             to: string;
+        };
+        HolidayCalendar: {
+            /**
+             * Format: int64
+             * @description How many are to come.
+             */
+            ahead: number;
+            /** Format: int64 */
+            id: number;
+            name: string;
+            /** @description The coming ones, at most five. */
+            next: components["schemas"]["HolidayDay"][];
+            /** @description The last day that it knows; empty if none is to come. */
+            until: string;
+        };
+        HolidayDay: {
+            first: string;
+            last: string;
+            name: string;
+        };
+        HolidayFile: {
+            name: string;
+            /** @description An iCalendar text (RFC 5545); its events of whole days are the holidays. */
+            text: string;
         };
         HostBooking: {
             checklist?: string[];
@@ -4127,6 +4186,8 @@ export interface components {
             front: components["schemas"]["Front"];
             /** @description The rules that are set, and followed, together. */
             groups: components["schemas"]["Group"][];
+            /** @description Of public holidays. */
+            holidayCalendars: components["schemas"]["HolidayCalendar"][];
             name: string;
             /** @description What meeting types follow until they set their own. */
             rules: components["schemas"]["BookingRules"];
@@ -8121,6 +8182,105 @@ export interface operations {
                 "application/json": components["schemas"]["Workspace"];
             };
         };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkspaceView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "add-holidays": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HolidayFile"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkspaceView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "renew-holidays": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HolidayFile"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkspaceView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "remove-holidays": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {

@@ -74,6 +74,12 @@ export function useWeekPlans() {
   })
 }
 
+/** The part of a workspace that is edited and saved. */
+export function settingsOf(view: Schemas['WorkspaceView']): Schemas['Workspace'] {
+  const { groups: _groups, holidayCalendars: _calendars, changes: _changes, ...settings } = view
+  return settings
+}
+
 export function useWorkspace() {
   return useQuery({ queryKey: ['workspace'], queryFn: () => need(api.GET('/workspace')), refetchOnWindowFocus: false })
 }

@@ -5,7 +5,7 @@ import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { Button, Need, SelectField, TextField } from '../../kit/kit'
 import { useReadWeek, WeekRows } from '../hours/Week'
 import { Invite } from '../people/Invite'
-import { useHours, useMe, useStaff, useTypes, useWorkspace } from '../queries'
+import { settingsOf, useHours, useMe, useStaff, useTypes, useWorkspace } from '../queries'
 import { View } from '../Shell'
 import { Consequence } from '../types/Consequence'
 import { useDebounced } from '../useDebounced'
@@ -240,7 +240,7 @@ function PageStep({ onDone }: { onDone: () => void }) {
         const { routing } = await need(api.GET('/types/{id}/routing', { params }))
         await need(api.PUT('/types/{id}/routing', { params, body: { routing, who, version: 0 } }))
       }
-      const { groups: _groups, changes: _changes, ...settings } = workspace
+      const settings = settingsOf(workspace)
       await need(api.PUT('/workspace', { body: { ...settings, front: { ...settings.front, unpublished: false } } }))
     },
     onSuccess: () => client.invalidateQueries(),

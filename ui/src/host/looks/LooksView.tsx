@@ -4,7 +4,7 @@ import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { countFields } from '../../edit/changes'
 import { useGo } from '../../edit/unsaved'
 import { Button, Need, TextField } from '../../kit/kit'
-import { useMe, useTypes, useWorkspace } from '../queries'
+import { settingsOf, useMe, useTypes, useWorkspace } from '../queries'
 import { View } from '../Shell'
 import { Undo } from '../Undo'
 import { useDebounced } from '../useDebounced'
@@ -58,7 +58,7 @@ function Editor({ workspace, tried }: { workspace: Schemas['WorkspaceView']; tri
   }, [still, keep.mutate])
   const publish = useMutation<Schemas['WorkspaceView'], Refusal, void>({
     mutationFn: () => {
-      const { groups: _groups, changes: _changes, ...settings } = workspace
+      const settings = settingsOf(workspace)
       return need(api.PUT('/workspace', { body: { ...settings, front: { ...settings.front, looks: draft } } }))
     },
     onSuccess: (now) => {

@@ -10,13 +10,14 @@ import { ZoneOptions } from '../../kit/ZoneOptions'
 import { clock, shortDate, wallClock } from '../../time/time'
 import { Bookings } from '../Bookings'
 import { Effects } from '../Effects'
-import { useMe, useWorkspace } from '../queries'
+import { settingsOf, useMe, useWorkspace } from '../queries'
 import { Choice, partLook, Sentence } from '../rules/parts'
 import { RuleSentences } from '../rules/Rules'
 import { View } from '../Shell'
 import { Undo } from '../Undo'
 import { useDebounced } from '../useDebounced'
 import { FrontForm } from './FrontForm'
+import { Holidays } from './Holidays'
 
 type Settings = Schemas['Workspace']
 
@@ -24,19 +25,13 @@ export function Workspace() {
   const workspace = useWorkspace()
   if (workspace.error) return <Need className="m-10">{workspace.error.message}</Need>
   if (!workspace.data) return null
-  const { groups, changes, ...settings } = workspace.data
-  return <SettingsEditor settings={settings} groups={groups} changes={changes} />
-}
-
-interface EditorProps {
-  settings: Settings
-  groups: Schemas['Group'][]
-  changes: Schemas['WorkspaceChange'][]
+  return <SettingsEditor view={workspace.data} />
 }
 
 /** What holds for the whole workspace, and the rules that meeting types follow until they set their own. */
-function SettingsEditor({ settings, groups, changes }: EditorProps) {
-  const editor = useEditor(settings)
+function SettingsEditor({ view }: { view: Schemas['WorkspaceView'] }) {
+  const { groups, changes } = view
+  const editor = useEditor(settingsOf(view))
   const { draft, saved } = editor
   const trial = useTrial(draft)
   const go = useGo()
@@ -79,6 +74,7 @@ function SettingsEditor({ settings, groups, changes }: EditorProps) {
         />
         <h2 className="mt-6 border-b border-rule-strong pb-1.5">Clocks and weeks</h2>
         <Clocks draft={draft} saved={saved} wrong={wrong} onChange={set} />
+        <Holidays calendars={view.holidayCalendars} />
         <h2 className="mt-6 border-b border-rule-strong pb-1.5">Rules that meeting types follow</h2>
         <RuleSentences
           groups={groups}
@@ -218,8 +214,7 @@ function useSave(onSaved: (settings: Settings) => void) {
   return useMutation<Schemas['WorkspaceView'], Refusal, Settings>({
     mutationFn: (body) => need(api.PUT('/workspace', { body })),
     onSuccess: (saved) => {
-      const { groups: _groups, changes: _changes, ...settings } = saved
-      onSaved(settings)
+      onSaved(settingsOf(saved))
       client.setQueryData(['workspace'], saved)
       for (const key of ['types', 'type-preview', 'today', 'history'])
         void client.invalidateQueries({ queryKey: [key] })

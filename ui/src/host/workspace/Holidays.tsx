@@ -1,0 +1,140 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { type ChangeEvent, type FormEvent, useState } from 'react'
+import { api, need, type Refusal, type Schemas } from '../../api/client'
+import { Button, TextField } from '../../kit/kit'
+import { longDate, shortDate } from '../../time/time'
+
+type Calendar = Schemas['HolidayCalendar']
+type View = Schemas['WorkspaceView']
+
+function useHolidays<T>(ask: (given: T) => Promise<View>) {
+  const client = useQueryClient()
+  return useMutation<View, Refusal, T>({
+    mutationFn: ask,
+    onSuccess: (view) => {
+      client.setQueryData(['workspace'], view)
+      for (const key of ['types', 'type-preview', 'today', 'history'])
+        void client.invalidateQueries({ queryKey: [key] })
+    },
+  })
+}
+
+/** The workspace's calendars of public holidays, on which rules may keep types closed. They are kept at once, without saving. */
+export function Holidays({ calendars }: { calendars: Calendar[] }) {
+  return (
+    <>
+      <h2 className="mt-6 border-b border-rule-strong pb-1.5">Public holidays</h2>
+      {calendars.map((calendar) => (
+        <OneCalendar key={calendar.id} calendar={calendar} />
+      ))}
+      <NewCalendar />
+    </>
+  )
+}
+
+function OneCalendar({ calendar }: { calendar: Calendar }) {
+  const { id, name } = calendar
+  const params = { path: { id } }
+  const renew = useHolidays((text: string) =>
+    need(api.PUT('/workspace/holidays/{id}', { params, body: { name, text } })),
+  )
+  const remove = useHolidays(() => need(api.DELETE('/workspace/holidays/{id}', { params })))
+  const problem = renew.error?.fields.file ?? renew.error?.message ?? remove.error?.message
+  return (
+    <div className="border-b border-rule py-3">
+      <p className="flex items-baseline gap-3">
+        <span className="flex-1 font-semibold">{name}</span>
+        <ReadFile label={`Days of ${name} from another file`} onText={(text) => renew.mutate(text)}>
+          Another file
+        </ReadFile>
+        <Button
+          kind="text"
+          className="text-note"
+          aria-label={`Remove ${name}`}
+          onClick={() => remove.mutate(undefined)}
+        >
+          Remove
+        </Button>
+      </p>
+      <p className="text-note text-ink-2">{comingOf(calendar)}</p>
+      {problem && (
+        <p role="alert" className="text-note text-need">
+          {problem}
+        </p>
+      )}
+    </div>
+  )
+}
+
+/** "Christmas Day on Fri 25 Dec, New Year's Day on Fri 1 Jan and 11 more, the last on Tuesday 26 December 2028." */
+function comingOf({ next, ahead, until }: Calendar): string {
+  if (ahead === 0) return 'None of its days is to come. Read a newer file.'
+  const [first, second] = next.map((day) => `${day.name || 'a holiday'} on ${shortDate(day.first)}`)
+  const named = second ? `${first}, ${second}` : first
+  return ahead > 2 ? `${named} and ${ahead - 2} more, the last on ${longDate(until)}.` : `${named}.`
+}
+
+function NewCalendar() {
+  const [file, setFile] = useState<{ name: string; text: string } | null>(null)
+  const add = useHolidays((body: { name: string; text: string }) => need(api.POST('/workspace/holidays', { body })))
+  const submit = (event: FormEvent) => {
+    event.preventDefault()
+    if (file) add.mutate(file, { onSuccess: () => setFile(null) })
+  }
+  const choose = (text: string, fileName: string) => {
+    add.reset()
+    setFile({ name: fileName.replace(/\.[^.]*$/, ''), text })
+  }
+  return (
+    <div className="border-b border-rule py-3 text-note">
+      <ReadFile label="Add public holidays from an .ics file" onText={choose}>
+        Add public holidays from an .ics file
+      </ReadFile>
+      {file && (
+        <form onSubmit={submit} noValidate className="mt-3 grid max-w-sm gap-3">
+          <TextField
+            autoFocus
+            label="Whose holidays are they?"
+            hint="A country or region."
+            value={file.name}
+            problem={add.error?.fields.name}
+            onChange={(event) => setFile({ ...file, name: event.target.value })}
+          />
+          {(add.error?.fields.file ?? (add.error && !add.error.fields.name)) && (
+            <p role="alert" className="text-need">
+              {add.error?.fields.file ?? add.error?.message}
+            </p>
+          )}
+          <div className="flex gap-3">
+            <Button type="submit" disabled={add.isPending}>
+              Add them
+            </Button>
+            <Button kind="plain" onClick={() => setFile(null)}>
+              Leave the file
+            </Button>
+          </div>
+        </form>
+      )}
+    </div>
+  )
+}
+
+interface ReadFileProps {
+  label: string
+  children: string
+  onText: (text: string, name: string) => void
+}
+
+function ReadFile({ label, children, onText }: ReadFileProps) {
+  const choose = async ({ target }: ChangeEvent<HTMLInputElement>) => {
+    const file = target.files?.[0]
+    if (file) onText(await file.text(), file.name)
+    target.value = '' // so that the same file can be chosen again
+  }
+  return (
+    <label className="link cursor-pointer text-note focus-within:outline-2">
+      {children}
+      <input type="file" aria-label={label} accept=".ics,text/calendar" className="sr-only" onChange={choose} />
+    </label>
+  )
+}
