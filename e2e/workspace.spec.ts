@@ -34,6 +34,50 @@ test('meeting types follow the workspace: tried on everybody, saved, and set her
   await expect(page.getByText('undone').first()).toBeVisible()
 })
 
+test('public holidays of a file are kept free where a rule says so', async ({ page, context }) => {
+  // A weekday in some two weeks, so that there would be times.
+  const day = new Date(Date.now() + 14 * 86_400_000)
+  while ([0, 6].includes(day.getUTCDay())) day.setUTCDate(day.getUTCDate() + 1)
+  const date = day.toISOString().slice(0, 10)
+  const event = `BEGIN:VEVENT\r\nUID:lamp\r\nDTSTART;VALUE=DATE:${date.replaceAll('-', '')}\r\nSUMMARY:Lamp Day\r\nEND:VEVENT\r\n`
+  const file = { name: 'Lampland.ics', mimeType: 'text/calendar', buffer: Buffer.from(`BEGIN:VCALENDAR\r\nVERSION:2.0\r\n${event}END:VCALENDAR\r\n`) }
+  await signInAs(page, 'Ines Valadares')
+  await page.goto('/workspace')
+  await expect(page.getByText(/ and \d+ more, the last on .* \d{4}\.$/), 'the demo has one').toBeVisible()
+  await page.getByLabel('Add public holidays from an .ics file').setInputFiles({ ...file, buffer: Buffer.from('no calendar') })
+  await page.getByRole('button', { name: 'Add them' }).click()
+  await expect(page.getByText('This is not an iCalendar file. Choose one that ends in .ics.')).toBeVisible()
+  await page.getByLabel('Add public holidays from an .ics file').setInputFiles(file)
+  await expect(page.getByLabel('Whose holidays are they?')).toHaveValue('Lampland')
+  await page.getByRole('button', { name: 'Add them' }).click()
+  await expect(page.getByText(/^Lamp Day on /)).toBeVisible()
+  await expectAccessible(page)
+
+  await page.goto('/types')
+  await page.getByRole('button', { name: 'First conversation', exact: true }).click()
+  await page.getByRole('checkbox', { name: 'Lampland' }).check()
+  await expect(page.getByText('Set here (workspace: none kept free).')).toBeVisible()
+  await expectAccessible(page)
+  await page.getByRole('button', { name: 'Save changes' }).click()
+  await expect(page.getByText('not saved')).toHaveCount(0)
+
+  const client = await otherWindow(context)
+  await openPage(client, 'first-conversation')
+  const days = client.getByRole('group', { name: 'Days' })
+  const named = day.toLocaleDateString('en-GB', { weekday: 'long', day: 'numeric', month: 'long', timeZone: 'UTC' })
+  await expect(days.getByRole('button', { name: new RegExp(`${named}.*[1-9]\\d* open$`) })).toHaveCount(0)
+  await client.close()
+
+  await page.goto('/workspace')
+  await page.getByRole('button', { name: 'Remove Lampland' }).click()
+  await expect(page.getByText('“Lampland” is kept free by “First conversation”. Take it out of their rules first.')).toBeVisible()
+  for (const undone of ['First conversation: ', 'Public holidays “Lampland” added']) {
+    await page.getByRole('button', { name: new RegExp(`^Undo: ${undone}`) }).click()
+    await page.getByRole('button', { name: 'Undo it' }).click()
+  }
+  await expect(page.getByText('Lampland', { exact: true })).toHaveCount(0)
+})
+
 test('rules that leave nothing open are saved only after it was said', async ({ page }) => {
   await signInAs(page, 'Callum Whitlock')
   await page.goto('/types')

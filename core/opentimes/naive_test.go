@@ -100,6 +100,18 @@ func (n *naive) holdsNotice(s span.Instant) bool {
 	return s >= n.Now+span.Instant(n.Type.Notice.Minutes)*minute
 }
 
+// holdsHolidays: no minute of the meeting is on a holiday's date.
+func (n *naive) holdsHolidays(s span.Instant) bool {
+	for i := s; i < s+span.Instant(n.minutes)*minute; i += minute {
+		for _, h := range n.Type.Holidays.Days {
+			if !n.date(i).Before(h.First) && !h.Last.Before(n.date(i)) {
+				return false
+			}
+		}
+	}
+	return true
+}
+
 func (n *naive) holdsLimits(s span.Instant) bool {
 	for _, l := range n.Type.Limits {
 		count, minutes := 1, n.minutes
@@ -216,6 +228,10 @@ func anyRules(t *rapid.T) (opentimes.Input, []span.Span) {
 			ByTime: rapid.Bool().Draw(t, "by time"), Count: rapid.IntRange(0, 3).Draw(t, "count"), Minutes: rapid.IntRange(0, 200).Draw(t, "limit minutes"),
 		})
 	}
+	for range rapid.IntRange(0, 2).Draw(t, "holidays") {
+		first := civil.DateOf(now, in.Host.Hours.Zone).AddDays(rapid.IntRange(-1, 2).Draw(t, "holiday"))
+		in.Type.Holidays.Days = append(in.Type.Holidays.Days, opentimes.Holiday{First: first, Last: first.AddDays(rapid.IntRange(0, 1).Draw(t, "days of it"))})
+	}
 	var busy []span.Span
 	var stretches []opentimes.Stretch
 	for range rapid.IntRange(0, 8).Draw(t, "busy") {
@@ -247,7 +263,7 @@ func TestEveryMinuteAgreesWithANaiveSecondImplementation(t *testing.T) {
 			want := map[opentimes.Rule]bool{
 				opentimes.WindowRule: n.holdsWindow(i), opentimes.NoticeRule: n.holdsNotice(i), opentimes.HoursRule: n.holdsHours(i),
 				opentimes.BusyRule: n.holdsBusy(i, busy), opentimes.BookingRule: n.holdsBooking(i), opentimes.LimitRule: n.holdsLimits(i),
-				opentimes.StepRule: n.holdsStep(i, busy),
+				opentimes.StepRule: n.holdsStep(i, busy), opentimes.HolidayRule: n.holdsHolidays(i),
 			}
 			open := true
 			for _, holds := range want {

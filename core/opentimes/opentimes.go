@@ -37,6 +37,7 @@ type Type struct {
 	Notice            Notice
 	Window            Window
 	Limits            []Limit
+	Holidays          Holidays
 	Hours             *hours.Plan // the type's own, which narrow the host's; nil for none; without a zone, in the host's
 }
 

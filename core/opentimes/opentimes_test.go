@@ -136,10 +136,27 @@ func TestLimitsCloseADayOrAWeek(t *testing.T) {
 	in.Type.Limits = []opentimes.Limit{{Of: opentimes.OfHost, Per: opentimes.PerWeek, ByTime: true, Minutes: 200}}
 	e := opentimes.Explain(in, opentimes.Start{At: at(t, z, "2026-03-08 11:00"), Minutes: 60})
 	assert.Equal(t, []opentimes.Rule{opentimes.LimitRule}, e.Failing())
-	assert.Equal(t, 180, e.Reasons[5].Causes[0].Limit.Used)
+	assert.Equal(t, 180, e.Reasons[6].Causes[0].Limit.Used)
 	assert.Len(t, on(t, in, "2026-03-09"), 3, "a week begins on Monday")
 	in.FirstWeekday = time.Sunday
 	assert.Len(t, on(t, in, "2026-03-08"), 3, "or on Sunday")
+}
+
+func TestPublicHolidaysAreKeptFreeOnTheHostsCalendar(t *testing.T) {
+	in := scene(t, "0-24", 60, 60)
+	z := in.Host.Hours.Zone
+	in.Type.After = 30
+	friday := civil.Date{Year: 2026, Month: 3, Day: 6}
+	in.Type.Holidays = opentimes.Holidays{Calendars: 1, Days: []opentimes.Holiday{{First: friday, Last: friday.AddDays(1), Name: "Lantern days"}}}
+	assert.Empty(t, on(t, in, "2026-03-06"))
+	assert.Empty(t, on(t, in, "2026-03-07"), "both days")
+	before := on(t, in, "2026-03-05")
+	assert.Equal(t, "23:00", before[len(before)-1], "it ends as the holiday begins; only the buffer reaches into it")
+	assert.Equal(t, "00:00", on(t, in, "2026-03-08")[0])
+	e := opentimes.Explain(in, opentimes.Start{At: at(t, z, "2026-03-05 23:30"), Minutes: 60})
+	assert.Contains(t, e.Failing(), opentimes.HolidayRule, "half of it would be on the holiday")
+	in.Type.Holidays.Days = nil
+	assert.NotEmpty(t, on(t, in, "2026-03-06"))
 }
 
 func TestThePackedGridLeavesNoUselessGap(t *testing.T) {
@@ -196,8 +213,8 @@ func TestEveryFailingRuleIsNamedWithItsCause(t *testing.T) {
 	e := opentimes.Explain(in, opentimes.Start{At: at(t, z, "2026-03-05 16:25"), Minutes: 60})
 	assert.False(t, e.Open)
 	assert.Equal(t, []opentimes.Rule{opentimes.HoursRule, opentimes.BusyRule, opentimes.BookingRule, opentimes.StepRule}, e.Failing())
-	assert.Equal(t, "Studio visit", e.Reasons[3].Causes[0].Title)
-	assert.Equal(t, "b1", e.Reasons[4].Causes[0].Booking)
+	assert.Equal(t, "Studio visit", e.Reasons[4].Causes[0].Title)
+	assert.Equal(t, "b1", e.Reasons[5].Causes[0].Booking)
 	assert.Equal(t, "17:00", e.Reasons[2].Causes[0].Span.Start.Time().In(z).Format("15:04"), "the closed time it would reach into")
 	outside := opentimes.Explain(in, opentimes.Start{At: at(t, z, "2026-03-08 12:00"), Minutes: 60})
 	assert.Equal(t, []opentimes.Rule{opentimes.WindowRule}, outside.Failing())

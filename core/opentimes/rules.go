@@ -8,7 +8,7 @@ import (
 type Rule string
 
 // rules is the one place where a rule is entered. The last one is the grid, on which the others have no hold.
-var rules = []rule{windowRule, noticeRule, hoursRule, busyRule, bookingRule, limitRule, stepRule}
+var rules = []rule{windowRule, noticeRule, hoursRule, holidayRule, busyRule, bookingRule, limitRule, stepRule}
 
 // BookingRules are the rules as people set them: a workspace for all its meeting types, and a type for itself where it doesn't
 // follow. Lengths are in minutes. Each part is set, or followed, as a whole.
@@ -18,6 +18,7 @@ type BookingRules struct {
 	NoticeSettings
 	WindowSettings
 	LimitSettings
+	HolidaySettings
 }
 
 // rule is all there is to know of a rule.

@@ -70,6 +70,10 @@ func TestEveryRuleSaysWhyNotOnTheHostsClock(t *testing.T) {
 	assert.Equal(t, []string{"Busy 16:00–17:00."}, failing(in, "2026-05-06 14:15", opentimes.Reader{Zone: time.FixedZone("an hour east", 2*3600)}), "on the reader's clock")
 	assert.Equal(t, []string{"Another booking is in the way, 10:00–10:50, or its buffers.", "A limit is reached: 1 of 1 bookings of this type on that day, Thu 7 May 2026."}, failing(in, "2026-05-07 09:30", opentimes.ToHost))
 
+	day := civil.Date{Year: 2026, Month: 5, Day: 8}
+	in.Type.Holidays = opentimes.Holidays{Calendars: 1, Days: []opentimes.Holiday{{First: day, Last: day, Name: "Lamp Day"}}}
+	assert.Equal(t, []string{"On a public holiday: Lamp Day, Fri 8 May 2026."}, failing(in, "2026-05-08 12:00", opentimes.Reader{}), "its name is no secret")
+	in.Type.Holidays = opentimes.Holidays{}
 	in.Type.Limits = []opentimes.Limit{{Of: opentimes.OfHost, Per: opentimes.PerWeek, ByTime: true, Minutes: 60}}
 	assert.Equal(t, []string{"A limit is reached: 50 of 60 minutes of bookings of this host are taken on that week from Mon 4 May 2026."}, failing(in, "2026-05-08 12:00", opentimes.ToHost))
 	in.Type.Limits, in.Type.Grid, in.Type.Step = nil, opentimes.FromOpening, 120
@@ -89,7 +93,7 @@ func TestEveryRuleSaysWhatHolds(t *testing.T) {
 		said = append(said, r.Say(in, opentimes.ToHost)...)
 	}
 	assert.Equal(t, []string{
-		"Inside the booking window, which ends with Thu 14 May 2026.", "Not sooner than the notice allows: Tue 5 May, 09:00.", "Within the open hours.",
+		"Inside the booking window, which ends with Thu 14 May 2026.", "Not sooner than the notice allows: Tue 5 May, 09:00.", "Within the open hours.", "Public holidays are not kept free.",
 		"Nothing in the calendars is in the way.", "No other booking is in the way.", "No limit would be exceeded.", "A start every 15 minutes on the clock.",
 	}, said)
 }
@@ -103,14 +107,15 @@ func TestRulesAreNamedWithHowTheyAreSet(t *testing.T) {
 		return out
 	}
 	assert.Equal(t, []string{
-		"Booking window: 10 days", "Notice: 24 hours", "Hours: the host's", "Busy: the host's calendars", "Bookings: 0 min before, 10 after kept",
+		"Booking window: 10 days", "Notice: 24 hours", "Hours: the host's", "Public holidays: none kept free", "Busy: the host's calendars", "Bookings: 0 min before, 10 after kept",
 		"Limits: 1 a day", "Start step: every 15 min",
 	}, notes())
 	in.Type.Window = opentimes.Window{Kind: opentimes.Dates, First: civil.Date{Year: 2026, Month: 5, Day: 4}, Last: civil.Date{Year: 2026, Month: 6, Day: 4}}
 	in.Type.Notice, in.Type.Grid, in.Type.Hours = opentimes.Notice{Days: 2}, opentimes.Packed, &in.Host.Hours
 	in.Type.Limits = []opentimes.Limit{{Of: opentimes.OfHost, Per: opentimes.PerWeek, ByTime: true, Minutes: 300}, {Count: 2}}
+	in.Type.Holidays.Calendars = 2
 	assert.Equal(t, []string{
-		"Booking window: 2026-05-04 to 2026-06-04", "Notice: 2 whole days", "Hours: the host's and the type's own", "Busy: the host's calendars",
+		"Booking window: 2026-05-04 to 2026-06-04", "Notice: 2 whole days", "Hours: the host's and the type's own", "Public holidays: those of 2 calendars", "Busy: the host's calendars",
 		"Bookings: 0 min before, 10 after kept", "Limits: 300 min a week in all, 2 a day", "Start step: every 15 min, packed",
 	}, notes())
 	in.Type.Window, in.Type.Notice = opentimes.Window{}, opentimes.Notice{Minutes: 45}

@@ -20,7 +20,8 @@ const full = `{ "now": "2026-05-04T08:00:00Z", "from": "2026-05-05T00:00:00Z", "
   "type": { "name": "survey", "durations": [50, 20], "before": 5, "after": 10, "buffers_inside_hours": true,
             "step": 10, "offset": 5, "grid": "clock", "notice": {"days": 1}, "window": {"first": "2026-05-05", "last": "2026-05-08"},
             "limits": [{"of": "type", "per": "day", "count": 3}, {"of": "host", "per": "week", "minutes": 600}],
-            "hours": {"zone": "Europe/Lisbon", "week": {"tue": "9-17"}, "changes": [{"date": "2026-05-08", "extra": "10-11"}]} },
+            "hours": {"zone": "Europe/Lisbon", "week": {"tue": "9-17"}, "changes": [{"date": "2026-05-08", "extra": "10-11"}]},
+            "holidays": [{"first": "2026-05-07", "name": "Lamp Day"}, {"first": "2026-06-10", "last": "2026-06-11"}] },
   "pool": "together",
   "hosts": [ { "name": "Ines", "zone": "Europe/Lisbon", "week": {"mon": "9-12, 13-17", "tue": "9:30-17", "fri": "9-12"},
                "changes": [ {"date": "2026-05-06", "closed": true}, {"from": "2026-05-14", "to": "2026-05-16", "hours": "10-13"} ],
@@ -55,12 +56,13 @@ func TestAScenarioIsReadWholeAndAnswered(t *testing.T) {
 	}, starts[:4], "9:35 for 50 minutes would need 9:30-10:35")
 	assert.Contains(t, starts, "05-08T09:05 20 Ines+Torvald")
 	assert.NotContains(t, strings.Join(starts, "\n"), "05-05T13:")
+	assert.NotContains(t, strings.Join(starts, "\n"), "05-07T", "a public holiday")
 
 	require.Len(t, a.Reasons, 2, "one for each duration")
 	ines := a.Reasons[0].Hosts["Ines"]
 	assert.Equal(t, []opentimes.Rule{"busy", "step"}, ines.Failing)
 	assert.False(t, ines.Open)
-	assert.Equal(t, scenario.Why{Rule: "busy", Text: "Busy 10:30–12:30.", From: "2026-05-05T09:30:00Z", To: "2026-05-05T11:30:00Z"}, ines.Why[3])
+	assert.Equal(t, scenario.Why{Rule: "busy", Text: "Busy 10:30–12:30.", From: "2026-05-05T09:30:00Z", To: "2026-05-05T11:30:00Z"}, ines.Why[4])
 	assert.Empty(t, a.Reasons[0].Hosts["Torvald"].Failing, "together, the step is the first host's")
 	drawn := s.Ribbon()
 	assert.Contains(t, drawn, "Tue 05 May 26")
@@ -109,6 +111,7 @@ func TestEveryRefusalNamesThePlace(t *testing.T) {
 		{`"to": "2026-05-12"`, `"to": "2026-05-10"`}:                    `hosts[0].time_off[0].to: it comes before from`,
 		{`"to": "2026-05-05T16:00"`, `"to": "2026-05-05"`}:              `hosts[0].time_off[1].to: "2026-05-05" is not a local date and time`,
 		{`"2026-05-05T11:30:00Z"`, `"2026-05-05T09:00:00Z"`}:            `hosts[0].busy[0][1]: the end comes before the start`,
+		{`"last": "2026-06-11"`, `"last": "2026-06-01"`}:                `type.holidays[1].last: it comes before first`,
 		{`"work.ics"`, `"gone.ics"`}:                                    `hosts[0].calendars[0].file: there is no such file`,
 		{`"file": "work.ics"`, `"ics": "no calendar"`}:                  `hosts[0].calendars[0].ics: this is not an iCalendar text`,
 		{`"minutes": 50`, `"minuts": 50`}:                               `hosts[0].bookings[0].minuts: this key is not known`,

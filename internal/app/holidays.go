@@ -7,6 +7,8 @@ import (
 	"slices"
 
 	"corrim/core/busy"
+	"corrim/core/civil"
+	"corrim/core/opentimes"
 	"corrim/core/phrase"
 	"corrim/internal/store/sqlc"
 )
@@ -86,6 +88,24 @@ func (h holidays) of(id int64) (storedHoliday, bool) {
 	return h.Calendars[i], true
 }
 
+// days are the holidays of some of the calendars, and whether one of these is gone.
+func (h holidays) days(ids []int64) (out []opentimes.Holiday, gone bool) {
+	for _, id := range ids {
+		known, there := h.of(id)
+		gone = gone || !there
+		for _, d := range known.Days {
+			first, err1 := civil.ParseDate(d.First)
+			last, err2 := civil.ParseDate(d.Last)
+			if err1 == nil && err2 == nil { // as readHolidays has written them
+				out = append(out, opentimes.Holiday{First: first, Last: last, Name: d.Name})
+			}
+		}
+	}
+	return out, gone
+}
+
+const holidaysGone = "One of these calendars of public holidays is not there any more. Choose again which are kept free."
+
 // AddHolidays adds a calendar. The fields of a refusal are "name" and "file".
 func (a *App) AddHolidays(ctx context.Context, p Person, file HolidayFile) (WorkspaceView, error) {
 	days, err := a.readHolidays(p, file.Text)
@@ -144,6 +164,12 @@ func (a *App) RemoveHolidays(ctx context.Context, p Person, id int64) (Workspace
 		if !found {
 			return "", errNoHolidays
 		}
+		if users, err := holidayUsers(ctx, q, p.home.id, id); err != nil || len(users) > 0 {
+			if err == nil {
+				err = refuse(Invalid, "“"+gone.Name+"” is kept free by "+phrase.List(users)+". Take it out of their rules first.")
+			}
+			return "", err
+		}
 		h.Calendars = slices.DeleteFunc(slices.Clone(h.Calendars), func(c storedHoliday) bool { return c.ID == id })
 		return "Public holidays “" + gone.Name + "” removed", nil
 	})
@@ -178,6 +204,39 @@ func (a *App) changeHolidays(ctx context.Context, p Person, change func(*sqlc.Qu
 		return WorkspaceView{}, err
 	}
 	return a.Workspace(ctx, p)
+}
+
+// mostUsersNamed bounds how many users of a calendar are named.
+const mostUsersNamed = 5
+
+// holidayUsers names the rules that keep a calendar's days free.
+func holidayUsers(ctx context.Context, q *sqlc.Queries, workspace, id int64) (users []string, err error) {
+	row, err := q.WorkspaceByID(ctx, workspace)
+	if err != nil {
+		return nil, err
+	}
+	home, err := workspaceOf(row)
+	if err != nil {
+		return nil, err
+	}
+	if slices.Contains(home.Rules.Holidays, id) {
+		users = append(users, "the workspace’s rules")
+	}
+	types, err := q.TypesOfWorkspace(ctx, workspace)
+	if err != nil {
+		return nil, err
+	}
+	for _, t := range types {
+		rules := TypeRules{}
+		if err := json.Unmarshal([]byte(t.Rules), &rules); err != nil {
+			return nil, err
+		}
+		own := !slices.Contains(rules.Follows, "holidays")
+		if own && slices.Contains(rules.Holidays, id) && len(users) < mostUsersNamed {
+			users = append(users, "“"+t.Name+"”")
+		}
+	}
+	return users, nil
 }
 
 func writeHolidays(ctx context.Context, q *sqlc.Queries, workspace int64, h holidays) error {

@@ -25,7 +25,9 @@ type TypeRules struct {
 	Follows []string  `json:"follows,omitempty" maxItems:"20" doc:"Groups of rules that are the workspace's; what is sent for them doesn't count."`
 	Hours   *OwnHours `json:"hours,omitempty" doc:"Hours of its own, which narrow the host's."`
 
-	own *hours.Plan // Hours as core understands them
+	own  *hours.Plan         // Hours as core understands them
+	days []opentimes.Holiday // of the calendars in Holidays
+	gone bool                // one of these calendars is not there any more
 }
 
 // OwnHours are hours of a meeting type: a named week plan, or a week of its own. They are read on the host's clock.
@@ -45,6 +47,7 @@ const (
 func resolved(ctx context.Context, q *sqlc.Queries, w workspace, r TypeRules) (TypeRules, error) {
 	r.Follows = slices.Compact(slices.Sorted(slices.Values(r.Follows)))
 	r.Follow(r.Follows, w.Rules)
+	r.days, r.gone = w.holidays.days(r.Holidays)
 	r.own = nil
 	if r.Hours == nil {
 		return r, nil
@@ -98,6 +101,9 @@ func (c complaints) bounds() func(field string, value, low, high int, sentence s
 
 func (r TypeRules) check(wrong complaints) {
 	r.Check(wrong.ofRules())
+	if r.gone {
+		wrong.add("rules.holidays", holidaysGone)
+	}
 	if unknown := r.Follow(r.Follows, r.BookingRules); len(unknown) > 0 {
 		wrong.add("rules.follows", "There are no rules called "+phrase.List(unknown)+" to follow.")
 	}
@@ -163,6 +169,6 @@ func (r TypeRules) nearestLength(minutes int) int {
 // timing is the rules as core understands them. Faulty ones must have been refused by check.
 func (r TypeRules) timing() opentimes.Type {
 	t := r.Timing()
-	t.Durations, t.Hours = r.lengths(), r.own
+	t.Durations, t.Hours, t.Holidays.Days = r.lengths(), r.own, r.days
 	return t
 }

@@ -142,6 +142,15 @@ func workspaceOf(row sqlc.Workspace) (workspace, error) {
 	return w, json.Unmarshal([]byte(row.Rules), &w.Rules)
 }
 
+// check says what is wrong with other settings for the workspace.
+func (home workspace) check(w Workspace) complaints {
+	wrong := w.check()
+	if _, gone := home.holidays.days(w.Rules.Holidays); gone {
+		wrong.add("rules.holidays", holidaysGone)
+	}
+	return wrong
+}
+
 func (w Workspace) check() complaints {
 	wrong := complaints{}
 	switch {
@@ -177,7 +186,7 @@ func (a *App) Workspace(ctx context.Context, p Person) (WorkspaceView, error) {
 // SaveWorkspace saves the settings.
 func (a *App) SaveWorkspace(ctx context.Context, p Person, w Workspace) (WorkspaceView, error) {
 	w = w.normal()
-	if err := w.check().err(); err != nil {
+	if err := p.home.check(w).err(); err != nil {
 		return WorkspaceView{}, err
 	}
 	err := a.writeFor(ctx, p, EditWorkspace, func(q *sqlc.Queries) error {
@@ -257,7 +266,7 @@ func (f Front) fields() map[string]string {
 // TryWorkspace computes what unsaved settings do to the meeting types of everybody in the workspace.
 func (a *App) TryWorkspace(ctx context.Context, p Person, w Workspace) (WorkspaceTrial, error) {
 	w = w.normal()
-	view := WorkspaceTrial{Effects: []Effect{}, Outside: []Unmade{}, Wrong: w.check().sentences()}
+	view := WorkspaceTrial{Effects: []Effect{}, Outside: []Unmade{}, Wrong: p.home.check(w).sentences()}
 	if err := p.must(EditWorkspace); err != nil {
 		return view, err
 	}

@@ -5,6 +5,7 @@ package demo
 
 import (
 	"context"
+	_ "embed" // the holidays
 	"fmt"
 	"sync/atomic"
 	"time"
@@ -253,9 +254,17 @@ func (p Planter) workspace(ctx context.Context, coordinator app.Person) error {
 		return err
 	}
 	view.Rules, view.Front = usual, front
-	_, err = p.App.SaveWorkspace(ctx, coordinator, view.Workspace)
+	if _, err = p.App.SaveWorkspace(ctx, coordinator, view.Workspace); err != nil {
+		return err
+	}
+	_, err = p.App.AddHolidays(ctx, coordinator, app.HolidayFile{Name: "Portugal", Text: holidays})
 	return err
 }
+
+// holidays are the days of fixed date that are public holidays in Portugal, from memory; nobody keeps them free until they say so.
+//
+//go:embed holidays.ics
+var holidays string
 
 func (p Planter) events() error {
 	zones := map[string]string{"studio": "Europe/Lisbon"}

@@ -2077,6 +2077,8 @@ export interface components {
              * @enum {string}
              */
             grid?: "clock" | "opening" | "packed";
+            /** @description The workspace's calendars of public holidays, by ID, on whose days nothing is open. */
+            holidays?: number[];
             limits?: components["schemas"]["TypeLimit"][];
             /**
              * Format: int64
@@ -4022,6 +4024,8 @@ export interface components {
              * @enum {string}
              */
             grid?: "clock" | "opening" | "packed";
+            /** @description The workspace's calendars of public holidays, by ID, on whose days nothing is open. */
+            holidays?: number[];
             /** @description Hours of its own, which narrow the host's. */
             hours?: components["schemas"]["OwnHours"];
             limits?: components["schemas"]["TypeLimit"][];

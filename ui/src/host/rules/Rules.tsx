@@ -1,6 +1,7 @@
 import type { ComponentType, ReactNode } from 'react'
 import type { Schemas } from '../../api/client'
 import { Buffers } from './Buffers'
+import { Holidays } from './Holidays'
 import { Limits } from './Limits'
 import { Notice } from './Notice'
 import type { RuleProps, Rules } from './parts'
@@ -16,6 +17,7 @@ const sentences: Record<string, ComponentType<RuleProps>> = {
   notice: Notice,
   window: Window,
   limit: Limits,
+  holidays: Holidays,
 }
 
 interface Props {
