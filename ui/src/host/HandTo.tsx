@@ -1,13 +1,14 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { api, need, type Refusal, type Schemas } from '../api/client'
+import { hasChanged, keys } from '../api/keys'
 import { Button, Need } from '../kit/kit'
 
 /** Whom a booking could be handed over to, those who are open first, each with what speaks against it. */
 export function HandTo({ booking, onDone }: { booking: number; onDone: () => void }) {
   const params = { path: { id: booking } }
   const takers = useQuery<Schemas['Taker'][], Refusal>({
-    queryKey: ['board', 'takers', booking],
+    queryKey: keys.onBoard('takers', booking),
     queryFn: () => need(api.GET('/host-bookings/{id}/takers', { params })),
     staleTime: 0,
   })
@@ -16,8 +17,7 @@ export function HandTo({ booking, onDone }: { booking: number; onDone: () => voi
   const hand = useMutation<unknown, Refusal, { person: number; outside: boolean }>({
     mutationFn: (body) => need(api.POST('/host-bookings/{id}/hand', { params, body })),
     onSuccess: () => {
-      for (const key of ['board', 'today', 'history', 'staff', 'routing'])
-        void client.invalidateQueries({ queryKey: [key] })
+      void hasChanged(client, 'handedOn')
       onDone()
     },
   })

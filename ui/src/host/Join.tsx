@@ -2,6 +2,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
 import { useNavigate, useParams } from 'react-router'
 import { api, need, type Refusal, type Schemas } from '../api/client'
+import { keys } from '../api/keys'
 import { Button, Need, SelectField, TextField } from '../kit/kit'
 import { ZoneOptions } from '../kit/ZoneOptions'
 import { ownZone } from '../time/time'
@@ -10,7 +11,7 @@ import { ownZone } from '../time/time'
 export function Join() {
   const { secret = '' } = useParams()
   const invited = useQuery<Schemas['Invited'], Refusal>({
-    queryKey: ['join', secret],
+    queryKey: keys.invitation(secret),
     queryFn: () => need(api.GET('/join/{secret}', { params: { path: { secret } } })),
     refetchOnWindowFocus: false,
   })

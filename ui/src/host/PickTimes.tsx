@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { type MouseEvent, useState } from 'react'
 import { api, need, type Schemas } from '../api/client'
+import { keys } from '../api/keys'
 import { Button, TextField } from '../kit/kit'
 import { snap } from '../ribbon/editing'
 import { axisFor } from '../ribbon/geometry'
@@ -31,7 +32,7 @@ export function PickTimes(props: Props) {
   const [from, setFrom] = useState(props.from)
   const days = Array.from({ length: daysShown }, (_, i) => addDays(from, i))
   const board = useQuery({
-    queryKey: ['board', 'to pick', props.person, from],
+    queryKey: keys.onBoard('to pick', props.person, from),
     queryFn: () => need(api.GET('/board', { params: { query: { from, days: daysShown, person: props.person } } })),
   })
   const ribbons = new Map(board.data?.rows.map((row) => [row.ribbon.date, row.ribbon]))

@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { api, need, type Refusal, type Schemas } from '../api/client'
+import { keys } from '../api/keys'
 import { Ask } from '../kit/Ask'
 import { clock, shortDate, wallClock } from '../time/time'
 import { useMe } from './queries'
@@ -11,7 +12,7 @@ export function Undo() {
   const client = useQueryClient()
   const zone = useMe().data?.person?.zone ?? 'UTC'
   const [asking, setAsking] = useState(false)
-  const history = useQuery({ queryKey: ['history'], queryFn: () => need(api.GET('/history')), staleTime: 0 })
+  const history = useQuery({ queryKey: keys.history, queryFn: () => need(api.GET('/history')), staleTime: 0 })
   const undo = useMutation<Schemas['SettingChange'][], Refusal>({
     mutationFn: () => need(api.POST('/history/undo')),
     onSuccess: () => {

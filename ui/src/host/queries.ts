@@ -1,5 +1,6 @@
 import { QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { api, need, type Refusal, type Schemas } from '../api/client'
+import { hasChanged, keys } from '../api/keys'
 
 /** What the host's application asks of the server, by name. Refusals are Refusal values. */
 
@@ -10,7 +11,7 @@ export const queryClient = new QueryClient({
 })
 
 export function useMe() {
-  return useQuery({ queryKey: ['me'], queryFn: () => need(api.GET('/me')) })
+  return useQuery({ queryKey: keys.me, queryFn: () => need(api.GET('/me')) })
 }
 
 export function useSignIn() {
@@ -28,16 +29,16 @@ export function useSignOut() {
 }
 
 export function useToday() {
-  return useQuery({ queryKey: ['today'], queryFn: () => need(api.GET('/today')), refetchInterval: 30_000 })
+  return useQuery({ queryKey: keys.today, queryFn: () => need(api.GET('/today')), refetchInterval: 30_000 })
 }
 
 export function useHours() {
-  return useQuery({ queryKey: ['hours'], queryFn: () => need(api.GET('/hours')), refetchOnWindowFocus: false })
+  return useQuery({ queryKey: keys.hours, queryFn: () => need(api.GET('/hours')), refetchOnWindowFocus: false })
 }
 
 export function useCalendars() {
   return useQuery({
-    queryKey: ['calendars'],
+    queryKey: keys.calendars,
     queryFn: () => need(api.GET('/calendars')),
     refetchInterval: ({ state }) => (state.data?.some((c) => c.reading && !c.readAt) ? 700 : 15_000),
   })
@@ -49,7 +50,7 @@ export const mostTypes = 100
 /** The types that the person hosts or has made; with all, a coordinator's are all of the workspace. */
 export function useTypes(all = false, search = '') {
   return useQuery({
-    queryKey: ['types', all, search],
+    queryKey: keys.types(all, search),
     queryFn: () => need(api.GET('/types', { params: { query: { all, search } } })),
     placeholderData: (before) => before,
     refetchOnWindowFocus: false,
@@ -59,7 +60,7 @@ export function useTypes(all = false, search = '') {
 /** One of them. */
 export function useType(id: number) {
   return useQuery<Schemas['MeetingType'], Refusal>({
-    queryKey: ['types', id],
+    queryKey: keys.type(id),
     queryFn: () => need(api.GET('/types/{id}', { params: { path: { id } } })),
     enabled: id > 0,
     refetchOnWindowFocus: false,
@@ -68,7 +69,7 @@ export function useType(id: number) {
 
 export function useWeekPlans() {
   return useQuery({
-    queryKey: ['week-plans'],
+    queryKey: keys.weekPlans,
     queryFn: () => need(api.GET('/week-plans')),
     refetchOnWindowFocus: false,
   })
@@ -81,11 +82,11 @@ export function settingsOf(view: Schemas['WorkspaceView']): Schemas['Workspace']
 }
 
 export function useWorkspace() {
-  return useQuery({ queryKey: ['workspace'], queryFn: () => need(api.GET('/workspace')), refetchOnWindowFocus: false })
+  return useQuery({ queryKey: keys.workspace, queryFn: () => need(api.GET('/workspace')), refetchOnWindowFocus: false })
 }
 
 export function useCalendarChoices() {
-  return useQuery({ queryKey: ['calendar-choices'], queryFn: () => need(api.GET('/calendars/choices')) })
+  return useQuery({ queryKey: keys.calendarChoices, queryFn: () => need(api.GET('/calendars/choices')) })
 }
 
 /** A change whose answer is the new list of calendars. */
@@ -94,14 +95,14 @@ export function useCalendarChange<Input>(change: (input: Input) => Promise<Schem
   return useMutation<Schemas['Calendar'][], Refusal, Input>({
     mutationFn: change,
     onSuccess: (calendars) => {
-      client.setQueryData(['calendars'], calendars)
-      void client.invalidateQueries({ queryKey: ['today'] })
+      client.setQueryData(keys.calendars, calendars)
+      void hasChanged(client, 'calendar')
     },
   })
 }
 
 export function useStaff() {
-  return useQuery({ queryKey: ['staff'], queryFn: () => need(api.GET('/staff')) })
+  return useQuery({ queryKey: keys.staff, queryFn: () => need(api.GET('/staff')) })
 }
 
 /** A change whose answer is the new staff. */
@@ -110,8 +111,8 @@ export function useStaffChange<Input>(change: (input: Input) => Promise<Schemas[
   return useMutation<Schemas['Staff'], Refusal, Input>({
     mutationFn: change,
     onSuccess: (staff) => {
-      client.setQueryData(['staff'], staff)
-      for (const key of ['routing', 'board', 'me']) void client.invalidateQueries({ queryKey: [key] })
+      client.setQueryData(keys.staff, staff)
+      void hasChanged(client, 'staff')
     },
   })
 }
@@ -120,9 +121,8 @@ export function useStaffChange<Input>(change: (input: Input) => Promise<Schemas[
 export function useKeepHours() {
   const client = useQueryClient()
   return (hours: Schemas['HoursView']) => {
-    client.setQueryData(['hours'], hours)
-    for (const key of ['hours-preview', 'today', 'history', 'days', 'week-plans', 'types'])
-      void client.invalidateQueries({ queryKey: [key] })
+    client.setQueryData(keys.hours, hours)
+    void hasChanged(client, 'hours')
   }
 }
 

@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
+import { hasChanged, keys } from '../../api/keys'
 import { Button, Need, SelectField, TextField } from '../../kit/kit'
 import { clock, shortDate, wallClock } from '../../time/time'
 import { useMe } from '../queries'
@@ -24,11 +25,11 @@ export function Account() {
 
 function SessionList({ zone }: { zone: string }) {
   const client = useQueryClient()
-  const sessions = useQuery({ queryKey: ['sessions'], queryFn: () => need(api.GET('/sessions')) })
+  const sessions = useQuery({ queryKey: keys.sessions, queryFn: () => need(api.GET('/sessions')) })
   const end = useMutation<Schemas['Session'][], Refusal, number | 'others'>({
     mutationFn: (id) =>
       need(id === 'others' ? api.DELETE('/sessions') : api.DELETE('/sessions/{id}', { params: { path: { id } } })),
-    onSuccess: (left) => client.setQueryData(['sessions'], left),
+    onSuccess: (left) => client.setQueryData(keys.sessions, left),
   })
   const list = sessions.data ?? []
   const when = (text: string) => {
@@ -127,7 +128,7 @@ function Language({ language }: { language: string }) {
   const client = useQueryClient()
   const change = useMutation<unknown, Refusal, Code>({
     mutationFn: (next) => need(api.PUT('/me/language', { body: { language: next } })),
-    onSuccess: () => client.invalidateQueries({ queryKey: ['me'] }),
+    onSuccess: () => hasChanged(client, 'me'),
   })
   return (
     <section aria-labelledby="language-head">
@@ -159,7 +160,7 @@ function Mail({ mail }: { mail: string }) {
     onSuccess: () => {
       setCurrent('')
       setNext('')
-      void client.invalidateQueries({ queryKey: ['me'] })
+      void hasChanged(client, 'me')
     },
   })
   const submit = (event: FormEvent) => {

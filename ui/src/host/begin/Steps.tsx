@@ -2,6 +2,7 @@ import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tansta
 import { type ReactNode, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
+import { hasChanged, keys } from '../../api/keys'
 import { Button, Need, SelectField, TextField } from '../../kit/kit'
 import { useReadWeek, WeekRows } from '../hours/Week'
 import { Invite } from '../people/Invite'
@@ -22,7 +23,7 @@ export function Steps() {
   const goOn = useMutation<unknown, Refusal, number>({
     mutationFn: (step) => need(api.PUT('/begin/step', { body: { step } })),
     onSuccess: async (_, step) => {
-      await client.invalidateQueries({ queryKey: ['me'] })
+      await hasChanged(client, 'me')
       if (step === 0) navigate('/')
       else setShown(step)
     },
@@ -88,7 +89,7 @@ function Hours({ saved, onDone }: { saved: Schemas['HoursView']; onDone: () => v
   const save = useMutation<Schemas['HoursView'], Refusal, void>({
     mutationFn: () => need(api.PUT('/hours', { body: { plan: 0, week } })),
     onSuccess: (now) => {
-      client.setQueryData(['hours'], now)
+      client.setQueryData(keys.hours, now)
       onDone()
     },
   })
@@ -131,7 +132,7 @@ function TypeStep({ onDone }: { onDone: () => void }) {
   }
   const still = useDebounced(draft)
   const preview = useQuery({
-    queryKey: ['type-preview', 0, still],
+    queryKey: keys.tried.type(0, still),
     queryFn: () => still && need(api.POST('/types/preview', { params: { query: { saved: 0 } }, body: still })),
     enabled: still !== undefined,
     placeholderData: keepPreviousData,
@@ -147,7 +148,7 @@ function TypeStep({ onDone }: { onDone: () => void }) {
       await need(api.PUT('/types/{id}/offer', { params, body: { ...offer, ways: [met] } }))
     },
     onSuccess: async () => {
-      await client.invalidateQueries({ queryKey: ['types'] })
+      await hasChanged(client, 'type')
       onDone()
     },
   })

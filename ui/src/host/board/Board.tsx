@@ -2,6 +2,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useSearchParams } from 'react-router'
 import { api, need, type Schemas } from '../../api/client'
+import { keys } from '../../api/keys'
 import { useGo } from '../../edit/unsaved'
 import { Button, Need } from '../../kit/kit'
 import { axisFor } from '../../ribbon/geometry'
@@ -158,7 +159,7 @@ function nextHour(zone: string): Stretch {
 
 function useBoard(view: BoardDays, opening: number) {
   return useQuery<Schemas['Board']>({
-    queryKey: ['board', view, opening],
+    queryKey: keys.board(view, opening),
     queryFn: () => need(api.GET('/board', { params: { query: { ...view, opening } } })),
     placeholderData: keepPreviousData,
     refetchInterval: 30_000,

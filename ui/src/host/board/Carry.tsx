@@ -11,6 +11,7 @@ import {
   useState,
 } from 'react'
 import { api, need, type Schemas } from '../../api/client'
+import { keys } from '../../api/keys'
 import type { Axis } from '../../ribbon/geometry'
 import { minuteText, shortDate } from '../../time/time'
 import { useDebounced } from '../useDebounced'
@@ -56,7 +57,7 @@ export function Carry({ rows, axis, view, children }: Props) {
   const [load, setLoad] = useState<(Load & { at?: { x: number; y: number } }) | null>(null)
   const [dropped, setDropped] = useState<(Load & { to: Held }) | null>(null)
   const asked = useQuery({
-    queryKey: ['board', 'places', load?.booking.id, view],
+    queryKey: keys.onBoard('places', load?.booking.id, view),
     queryFn: () =>
       need(api.GET('/host-bookings/{id}/places', { params: { path: { id: load?.booking.id ?? 0 }, query: view } })),
     enabled: load !== null,
@@ -200,7 +201,7 @@ function stepped(minute: number, direction: number, open: number[] | undefined, 
 function WhyNot({ booking, row, minute }: { booking: number; row: Schemas['BoardRow']; minute: number }) {
   const place = useDebounced(JSON.stringify({ person: row.id, date: row.ribbon.date, minute }), 150)
   const says = useQuery({
-    queryKey: ['board', 'place', booking, place],
+    queryKey: keys.onBoard('place', booking, place),
     queryFn: () =>
       need(api.POST('/host-bookings/{id}/place', { params: { path: { id: booking } }, body: JSON.parse(place) })),
   })

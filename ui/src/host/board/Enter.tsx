@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
 import { api, need } from '../../api/client'
+import { keys } from '../../api/keys'
 import { Sheet } from '../../kit/Ask'
 import { Button, Need, SelectField, TextArea, TextField } from '../../kit/kit'
 import { longDate, minuteText } from '../../time/time'
@@ -130,7 +131,7 @@ function BookClient({ at, onDone }: { at: Stretch; onDone: () => void }) {
   const looksAfter = me?.role === 'owner' || me?.role === 'coordinator'
   const types = (useTypes(true).data ?? []).filter((t) => t.mine || looksAfter).sort((a, b) => +b.mine - +a.mine)
   const clients =
-    useQuery({ queryKey: ['board', 'known-clients'], queryFn: () => need(api.GET('/known-clients')) }).data ?? []
+    useQuery({ queryKey: keys.onBoard('known-clients'), queryFn: () => need(api.GET('/known-clients')) }).data ?? []
   const [type, setType] = useState<number | null>(null)
   const [client, setClient] = useState(nobody)
   const [repeat, setRepeat] = useState('')

@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
+import { keys } from '../../api/keys'
 import { shortDate } from '../../time/time'
 import { useDebounced } from '../useDebounced'
 
@@ -90,7 +91,7 @@ export function Repeat({ times, without, onRepeat, onWithout }: Props) {
 function Dates({ times, without, onWithout }: Omit<Props, 'onRepeat'>) {
   const asked = useDebounced(JSON.stringify(times), 200)
   const checked = useQuery<Schemas['HandTime'][], Refusal>({
-    queryKey: ['board', 'check', asked],
+    queryKey: keys.onBoard('check', asked),
     queryFn: () => need(api.POST('/host-bookings/check', { body: JSON.parse(asked) })),
   })
   if (checked.error) {

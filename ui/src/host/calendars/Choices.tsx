@@ -1,5 +1,6 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
+import { hasChanged, keys } from '../../api/keys'
 import { Meanwhile } from '../../edit/Meanwhile'
 import { useEditor } from '../../edit/useEditor'
 import { Button, Need } from '../../kit/kit'
@@ -27,8 +28,8 @@ function Editor({ choices }: { choices: Value }) {
     mutationFn: (body) => need(api.PUT('/calendars/choices', { body })),
     onSuccess: (now) => {
       keep(now)
-      client.setQueryData(['calendar-choices'], now)
-      for (const key of ['calendars', 'today', 'hours']) void client.invalidateQueries({ queryKey: [key] })
+      client.setQueryData(keys.calendarChoices, now)
+      void hasChanged(client, 'calendarChoices')
     },
   })
   const changed = JSON.stringify(draft) !== JSON.stringify(saved)

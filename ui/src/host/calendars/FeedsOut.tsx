@@ -1,12 +1,13 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
+import { keys } from '../../api/keys'
 import { Button, Need } from '../../kit/kit'
 
 type Addresses = Schemas['FeedAddresses']
 
 /** The private addresses that other calendar programs can subscribe to. */
 export function FeedsOut() {
-  const asked = useQuery({ queryKey: ['feeds'], queryFn: () => need(api.GET('/feeds')) })
+  const asked = useQuery({ queryKey: keys.feeds, queryFn: () => need(api.GET('/feeds')) })
   const renew = useFeedChange(() => need(api.POST('/feeds')))
   const end = useFeedChange(() => need(api.DELETE('/feeds')))
   const addresses = asked.data
@@ -64,6 +65,6 @@ function useFeedChange(change: () => Promise<Addresses>) {
   const client = useQueryClient()
   return useMutation<Addresses, Refusal, void>({
     mutationFn: change,
-    onSuccess: (addresses) => client.setQueryData(['feeds'], addresses),
+    onSuccess: (addresses) => client.setQueryData(keys.feeds, addresses),
   })
 }

@@ -2,6 +2,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
 import { useParams } from 'react-router'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
+import { keys } from '../../api/keys'
 import { useGo } from '../../edit/unsaved'
 import { Button, Need, TextArea, TextField } from '../../kit/kit'
 import { clock, offsetOf, placeOf, shortDate, wallClock } from '../../time/time'
@@ -19,7 +20,7 @@ export function Clients() {
   const [search, setSearch] = useState('')
   const still = useDebounced(search, 150)
   const clients = useQuery<Schemas['Client'][], Refusal>({
-    queryKey: ['clients', still],
+    queryKey: keys.clients(still),
     queryFn: () => need(api.GET('/clients', { params: { query: { search: still } } })),
     placeholderData: (before) => before,
   })
@@ -90,7 +91,7 @@ function day(at: string, zone: string): string {
 function History({ mail }: { mail: string }) {
   const zone = useMe().data?.person?.zone ?? 'UTC'
   const client = useQuery<Schemas['ClientHistory'], Refusal>({
-    queryKey: ['client', mail],
+    queryKey: keys.client(mail),
     queryFn: () => need(api.GET('/clients/{mail}', { params: { path: { mail } } })),
   })
   if (client.error) return <Need>{client.error.message}</Need>
@@ -165,7 +166,7 @@ function Notes({ mail, notes }: { mail: string; notes: string }) {
   const client = useQueryClient()
   const save = useMutation<Schemas['ClientHistory'], Refusal, void>({
     mutationFn: () => need(api.PUT('/clients/{mail}/notes', { params: { path: { mail } }, body: { notes: text } })),
-    onSuccess: (saved) => client.setQueryData(['client', mail], saved),
+    onSuccess: (saved) => client.setQueryData(keys.client(mail), saved),
   })
   const submit = (event: FormEvent) => {
     event.preventDefault()

@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
+import { hasChanged, keys } from '../../api/keys'
 import { Sheet } from '../../kit/Ask'
 import { Button, inline, Need, SelectField, TextArea, TextField, whole } from '../../kit/kit'
 import { addDays, clock, shortDate, wallClock } from '../../time/time'
@@ -23,12 +24,12 @@ export function Offers() {
   const zone = useMe().data?.person?.zone ?? 'UTC'
   const client = useQueryClient()
   const offers = useQuery<Offer[], Refusal>({
-    queryKey: ['one-offs'],
+    queryKey: keys.oneOffs,
     queryFn: () => need(api.GET('/one-offs')),
   })
   const withdraw = useMutation<Offer[], Refusal, number>({
     mutationFn: (id) => need(api.DELETE('/one-offs/{id}', { params: { path: { id } } })),
-    onSuccess: (left) => client.setQueryData(['one-offs'], left),
+    onSuccess: (left) => client.setQueryData(keys.oneOffs, left),
   })
   const error = offers.error ?? withdraw.error
   return (
@@ -147,7 +148,7 @@ function Pick({ client, onMade }: { client: MakeProps['client']; onMade: (offer:
         }),
       ),
     onSuccess: (offer) => {
-      void queries.invalidateQueries({ queryKey: ['one-offs'] })
+      void hasChanged(queries, 'oneOffs')
       onMade(offer)
     },
   })

@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { api, need, type Schemas } from '../../api/client'
+import { keys } from '../../api/keys'
 import { Sheet } from '../../kit/Ask'
 import { Button } from '../../kit/kit'
 import type { Interval } from '../../ribbon/editing'
@@ -53,7 +54,7 @@ function KeepDrawn({ date, intervals, onDone }: { date: string; intervals: Inter
   )
   const zone = useMe().data?.person?.zone ?? 'UTC'
   const trial = useQuery({
-    queryKey: ['day-trial', date, intervals],
+    queryKey: keys.tried.day(date, intervals),
     queryFn: () => need(api.POST('/hours/days/preview', { body: { date, intervals, weekdays: [] } })),
   }).data
   const keep = (names: string[]) => draw.mutate(names, { onSuccess: onDone })

@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
 import { api, need, type Schemas } from '../../api/client'
+import { keys } from '../../api/keys'
 import { Button, lineLook, Need } from '../../kit/kit'
 import { clock, dayAndMonth, shortDate, wallClock } from '../../time/time'
 import { Effects } from '../Effects'
@@ -119,7 +120,7 @@ export function TouchedBookings({ bookings, zone }: { bookings: Schemas['Unmade'
 function useReading(text: string): Schemas['DayChangeReading'] | undefined {
   const still = useDebounced(text)
   const asked = useQuery({
-    queryKey: ['differing', still],
+    queryKey: keys.tried.differing(still),
     queryFn: () => need(api.POST('/hours/differing/preview', { body: { text: still } })),
     enabled: still !== '',
   })

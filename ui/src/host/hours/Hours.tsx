@@ -2,6 +2,7 @@ import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tansta
 import { useEffect, useState } from 'react'
 import { useSearchParams } from 'react-router'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
+import { forgetOthers, keys } from '../../api/keys'
 import { countFields } from '../../edit/changes'
 import { Meanwhile } from '../../edit/Meanwhile'
 import { SaveBar } from '../../edit/SaveBar'
@@ -32,7 +33,7 @@ export function Hours() {
   const whose = useSearchParams()[0].get('for') ?? ''
   const [ready, setReady] = useState<string | null>(null)
   useEffect(() => {
-    const forget = () => client.removeQueries({ predicate: ({ queryKey }) => queryKey[0] !== 'me' })
+    const forget = () => forgetOthers(client)
     if (whose) forget()
     setReady(whose)
     return () => {
@@ -135,7 +136,7 @@ function HoursEditor({ saved }: { saved: Schemas['HoursView'] }) {
 function usePreview(edited: Edited, saved: Schemas['HoursView']): Schemas['HoursView'] {
   const still = useDebounced(edited, 120)
   const asked = useQuery({
-    queryKey: ['hours-preview', still],
+    queryKey: keys.tried.hours(still),
     queryFn: () => need(api.POST('/hours/preview', { body: still })),
     placeholderData: keepPreviousData,
     refetchOnWindowFocus: false,

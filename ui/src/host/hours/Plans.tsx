@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
+import { hasChanged, keys } from '../../api/keys'
 import { Button, lineLook } from '../../kit/kit'
 import { useHoursChange, useMe } from '../queries'
 import type { Week } from './Week'
@@ -126,8 +127,8 @@ function usePlanChange<Input>(change: (input: Input) => Promise<Plan[]>) {
   return useMutation<Plan[], Refusal, Input>({
     mutationFn: change,
     onSuccess: (plans) => {
-      client.setQueryData(['week-plans'], plans)
-      void client.invalidateQueries({ queryKey: ['history'] })
+      client.setQueryData(keys.weekPlans, plans)
+      void hasChanged(client, 'weekPlan')
     },
   })
 }

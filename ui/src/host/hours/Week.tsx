@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { Popover } from 'radix-ui'
 import { api, need, type Schemas } from '../../api/client'
+import { keys } from '../../api/keys'
 import { lineLook } from '../../kit/kit'
 import { type Axis, axisFor } from '../../ribbon/geometry'
 import { HoursRibbon } from '../../ribbon/HoursRibbon'
@@ -16,7 +17,7 @@ const fullNames = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Satu
 export function useReadWeek(week: Week): Schemas['DayHours'][] | undefined {
   const still = useDebounced(week, 120)
   return useQuery({
-    queryKey: ['week', still],
+    queryKey: keys.tried.week(still),
     queryFn: () => need(api.POST('/week/read', { body: { week: still } })),
     placeholderData: (last) => last,
     staleTime: Number.POSITIVE_INFINITY,

@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { memo, type UIEvent, useMemo, useState } from 'react'
 import { api, need, type Schemas } from '../../api/client'
+import { keys } from '../../api/keys'
 import { type Axis, axisFor } from '../../ribbon/geometry'
 import { HoursRibbon } from '../../ribbon/HoursRibbon'
 import { useZoom, ZoomRuler } from '../../ribbon/ZoomRuler'
@@ -19,7 +20,7 @@ export function Year({ saved, locked }: { saved: Schemas['HoursView']; locked: b
   const [from, setFrom] = useState(0)
   const [drawn, setDrawn] = useState<Drawn | null>(null)
   const asked = useQuery({
-    queryKey: ['days', first],
+    queryKey: keys.days(first),
     queryFn: () => need(api.GET('/hours/days', { params: { query: { from: first ?? '', days } } })),
     enabled: first !== undefined,
     placeholderData: (last) => last,

@@ -1,6 +1,7 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
+import { hasChanged, keys } from '../../api/keys'
 import { countFields } from '../../edit/changes'
 import { useGo } from '../../edit/unsaved'
 import { Button, Need, TextField } from '../../kit/kit'
@@ -17,7 +18,7 @@ type Draft = Schemas['Looks']
 export function LooksView() {
   const workspace = useWorkspace()
   const draft = useQuery<Schemas['LooksDraft'], Refusal>({
-    queryKey: ['looks draft'],
+    queryKey: keys.looksDraft,
     queryFn: () => need(api.GET('/workspace/looks/draft')),
     staleTime: 0,
   })
@@ -41,14 +42,14 @@ function Editor({ workspace, tried }: { workspace: Schemas['WorkspaceView']; tri
   const client = useQueryClient()
   const still = useDebounced(draft)
   const preview = useQuery<Schemas['PageLooks'], Refusal>({
-    queryKey: ['looks', still],
+    queryKey: keys.tried.looks(still),
     queryFn: () => need(api.POST('/workspace/looks', { body: still })),
     placeholderData: keepPreviousData,
     retry: false,
   })
   const keep = useMutation<Schemas['LooksDraft'], Refusal, Draft>({
     mutationFn: (body) => need(api.PUT('/workspace/looks/draft', { body })),
-    onSuccess: (kept) => client.setQueryData(['looks draft'], kept),
+    onSuccess: (kept) => client.setQueryData(keys.looksDraft, kept),
   })
   const kept = useRef(tried)
   useEffect(() => {
@@ -62,9 +63,9 @@ function Editor({ workspace, tried }: { workspace: Schemas['WorkspaceView']; tri
       return need(api.PUT('/workspace', { body: { ...settings, front: { ...settings.front, looks: draft } } }))
     },
     onSuccess: (now) => {
-      client.setQueryData<Schemas['LooksDraft']>(['looks draft'], { looks: now.front.looks, tried: false })
-      client.setQueryData(['workspace'], now)
-      void client.invalidateQueries({ queryKey: ['history'] })
+      client.setQueryData<Schemas['LooksDraft']>(keys.looksDraft, { looks: now.front.looks, tried: false })
+      client.setQueryData(keys.workspace, now)
+      void hasChanged(client, 'looks')
     },
   })
   const set = (change: Partial<Draft>) => {

@@ -1,6 +1,7 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useParams } from 'react-router'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
+import { hasChanged, keys } from '../../api/keys'
 import { countFields } from '../../edit/changes'
 import { Meanwhile } from '../../edit/Meanwhile'
 import { SaveBar } from '../../edit/SaveBar'
@@ -22,7 +23,7 @@ export function Offer() {
   const id = Number(useParams().id)
   const type = useType(id)
   const view = useQuery<OfferView, Refusal>({
-    queryKey: ['offer', id],
+    queryKey: keys.offer(id),
     queryFn: () => need(api.GET('/types/{id}/offer', { params: { path: { id } } })),
     refetchOnWindowFocus: false,
   })
@@ -41,7 +42,7 @@ function Editor({ type, view }: { type: Schemas['MeetingType']; view: OfferView 
   const still = useDebounced(draft)
   const params = { path: { id: type.id } }
   const preview = useQuery<OfferView, Refusal>({
-    queryKey: ['offer', 'preview', type.id, still],
+    queryKey: keys.tried.offer(type.id, still),
     queryFn: () => need(api.POST('/types/{id}/offer/preview', { params, body: still })),
     placeholderData: keepPreviousData,
     staleTime: 0,
@@ -51,11 +52,11 @@ function Editor({ type, view }: { type: Schemas['MeetingType']; view: OfferView 
     onSuccess: (now) => {
       const { page: _page, wrong: _wrong, version: _version, ...kept } = now
       editor.keep(kept)
-      client.setQueryData(['offer', type.id], now)
-      for (const key of ['types', 'history', 'today']) void client.invalidateQueries({ queryKey: [key] })
+      client.setQueryData(keys.offer(type.id), now)
+      void hasChanged(client, 'offer')
     },
     onError: (error) => {
-      if (error.kind === changedMeanwhile) void client.invalidateQueries({ queryKey: ['offer', type.id] })
+      if (error.kind === changedMeanwhile) void client.invalidateQueries({ queryKey: keys.offer(type.id) })
     },
   })
   const changes = countFields(editor.saved, draft)

@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
+import { hasChanged, keys } from '../../api/keys'
 import { Sheet } from '../../kit/Ask'
 import { Button, Need, TextField } from '../../kit/kit'
 import { clock, shortDate, wallClock } from '../../time/time'
@@ -28,16 +29,13 @@ export function Away({ person, days: first, onDone }: Props) {
   const client = useQueryClient()
   const span = { person: person.id, ...days }
   const plan = useQuery<Schemas['HandoverPlan'], Refusal>({
-    queryKey: ['handover', span],
+    queryKey: keys.tried.handover(span),
     queryFn: () => need(api.POST('/handover/plan', { body: span })),
     staleTime: 0,
   })
   const go = useMutation<Schemas['HandoverPlan'], Refusal, void>({
     mutationFn: () => need(api.POST('/away', { body: { ...span, label, open: !closes, rest: Object.values(rest) } })),
-    onSuccess: () => {
-      for (const key of ['staff', 'board', 'today', 'history', 'handover', 'routing', 'hours', 'days'])
-        void client.invalidateQueries({ queryKey: [key] })
-    },
+    onSuccess: () => void hasChanged(client, 'away'),
   })
   const moves = plan.data?.moves ?? []
   const own = person.id === me?.id

@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
+import { keys } from '../../api/keys'
 import { Sheet } from '../../kit/Ask'
 import { Button, Need, TextField } from '../../kit/kit'
 import { clock, longDate, shortDate, wallClock } from '../../time/time'
@@ -94,7 +95,7 @@ function Correct({ type, row, onDone }: { type: number; row: Schemas['LedgerRow'
         }),
       ),
     onSuccess: (now) => {
-      client.setQueryData(['routing', type], now)
+      client.setQueryData(keys.routing(type), now)
       onDone()
     },
   })

@@ -1,6 +1,7 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useParams } from 'react-router'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
+import { hasChanged, keys } from '../../api/keys'
 import { countChanges } from '../../edit/changes'
 import { Meanwhile } from '../../edit/Meanwhile'
 import { SaveBar } from '../../edit/SaveBar'
@@ -24,7 +25,7 @@ export function Routing() {
   const id = Number(useParams().id)
   const type = useType(id)
   const view = useQuery<RoutingView, Refusal>({
-    queryKey: ['routing', id],
+    queryKey: keys.routing(id),
     queryFn: () => need(api.GET('/types/{id}/routing', { params: { path: { id } } })),
     refetchOnWindowFocus: false,
   })
@@ -41,7 +42,7 @@ function Editor({ type, view }: { type: Schemas['MeetingType']; view: RoutingVie
   const client = useQueryClient()
   const still = useDebounced(draft.rules)
   const preview = useQuery<Schemas['Foresight'], Refusal>({
-    queryKey: ['routing', 'preview', type.id, still],
+    queryKey: keys.tried.routing(type.id, still),
     queryFn: () => need(api.POST('/types/{id}/routing/preview', { params: { path: { id: type.id } }, body: still })),
     placeholderData: keepPreviousData,
     staleTime: 0,
@@ -56,12 +57,11 @@ function Editor({ type, view }: { type: Schemas['MeetingType']; view: RoutingVie
       ),
     onSuccess: (now) => {
       editor.keep({ rules: now.routing, who: now.who })
-      client.setQueryData(['routing', type.id], now)
-      for (const key of ['types', 'type-preview', 'history', 'today', 'board'])
-        void client.invalidateQueries({ queryKey: [key] })
+      client.setQueryData(keys.routing(type.id), now)
+      void hasChanged(client, 'routing')
     },
     onError: (error) => {
-      if (error.kind === changedMeanwhile) void client.invalidateQueries({ queryKey: ['routing', type.id] })
+      if (error.kind === changedMeanwhile) void client.invalidateQueries({ queryKey: keys.routing(type.id) })
     },
   })
   const changes = countChanges(editor.saved, draft)

@@ -1,5 +1,6 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
+import { hasChanged } from '../../api/keys'
 import { Way } from './settle'
 
 /** Whether the client came, once the meeting has begun. */
@@ -8,9 +9,7 @@ export function Attendance({ booking }: { booking: { id: number; state: Schemas[
   const mark = useMutation<unknown, Refusal, 'came' | 'missed' | 'unmarked'>({
     mutationFn: (event) =>
       need(api.POST('/host-bookings/{id}/attendance', { params: { path: { id: booking.id } }, body: { event } })),
-    onSuccess: () => {
-      for (const key of ['today', 'board', 'client']) void client.invalidateQueries({ queryKey: [key] })
-    },
+    onSuccess: () => void hasChanged(client, 'attendance'),
   })
   if (booking.state === 'came' || booking.state === 'missed')
     return (

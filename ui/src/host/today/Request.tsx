@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { api, need, type Schemas } from '../../api/client'
+import { keys } from '../../api/keys'
 import { Sheet } from '../../kit/Ask'
 import { Button, Need, TextArea } from '../../kit/kit'
 import { clock, longDate, offsetOf, placeOf, shortDate, wallClock } from '../../time/time'
@@ -78,7 +79,7 @@ function Propose({ request, date, onDone }: { request: Requested; date: string; 
   const [word, setWord] = useState('')
   const params = { path: { id: request.id } }
   const places = useQuery({
-    queryKey: ['board', 'places', request.id, date],
+    queryKey: keys.onBoard('places', request.id, date),
     queryFn: () =>
       need(
         api.GET('/host-bookings/{id}/places', {

@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
 import type { Refusal, Schemas } from '../../api/client'
+import { keys } from '../../api/keys'
 import { Sheet } from '../../kit/Ask'
 import { Button, Need, TextArea } from '../../kit/kit'
 
@@ -59,6 +60,6 @@ export function useSettle<Input>(send: (input: Input) => Promise<Today>) {
   const client = useQueryClient()
   return useMutation<Today, Refusal, Input>({
     mutationFn: send,
-    onSuccess: (today) => client.setQueryData(['today'], today),
+    onSuccess: (today) => client.setQueryData(keys.today, today),
   })
 }

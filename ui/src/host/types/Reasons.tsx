@@ -2,6 +2,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
 import { useNavigate, useParams, useSearchParams } from 'react-router'
 import { api, need, type Schemas } from '../../api/client'
+import { keys } from '../../api/keys'
 import { useGo } from '../../edit/unsaved'
 import { Need } from '../../kit/kit'
 import { axisFor } from '../../ribbon/geometry'
@@ -38,7 +39,7 @@ export function Reasons() {
   const [minute, setMinute] = useState(asAddressed)
   useEffect(() => setMinute(asAddressed), [asAddressed])
   const asked = useQuery({
-    queryKey: ['reasons', id, date, minute, length, host],
+    queryKey: keys.reasons(id, date, minute, length, host),
     queryFn: () =>
       need(
         api.GET('/types/{id}/reasons/{date}', {

@@ -2,6 +2,7 @@ import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tansta
 import { useState } from 'react'
 import { useParams } from 'react-router'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
+import { hasChanged, keys } from '../../api/keys'
 import { countChanges } from '../../edit/changes'
 import { Meanwhile } from '../../edit/Meanwhile'
 import { SaveBar } from '../../edit/SaveBar'
@@ -137,7 +138,7 @@ function TypeEditor({ type: saved, workspace }: EditorProps) {
 function usePreview(saved: number, draft: Draft, host: number) {
   const still = useDebounced(draft)
   return useQuery({
-    queryKey: ['type-preview', saved, still, host],
+    queryKey: keys.tried.type(saved, still, host),
     queryFn: () => need(api.POST('/types/preview', { params: { query: { saved, host } }, body: still })),
     placeholderData: keepPreviousData,
     staleTime: 0,
@@ -158,13 +159,11 @@ function useSave(saved: Schemas['MeetingType'] | undefined, onSaved: (type: Sche
           )
         : need(api.POST('/types', { params: { query: { accept } }, body })),
     onError: (error) => {
-      if (error.kind === changedMeanwhile) void client.invalidateQueries({ queryKey: ['types'] })
+      if (error.kind === changedMeanwhile) void hasChanged(client, 'type')
     },
     onSuccess: async (type) => {
       onSaved(type)
-      await client.invalidateQueries({ queryKey: ['types'] })
-      for (const key of ['history', 'type-preview', 'today', 'week-plans'])
-        void client.invalidateQueries({ queryKey: [key] })
+      await hasChanged(client, 'type')
       go(`/types/${type.id}`)
     },
   })

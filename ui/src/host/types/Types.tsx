@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
+import { hasChanged } from '../../api/keys'
 import { useGo } from '../../edit/unsaved'
 import { Ask } from '../../kit/Ask'
 import { Need, TextField } from '../../kit/kit'
@@ -158,10 +159,7 @@ function useTypesChange<Input>(change: (input: Input) => Promise<unknown>) {
   const client = useQueryClient()
   return useMutation<unknown, Refusal, Input>({
     mutationFn: change,
-    onSuccess: async () => {
-      await client.invalidateQueries({ queryKey: ['types'] })
-      for (const key of ['today', 'history']) void client.invalidateQueries({ queryKey: [key] })
-    },
+    onSuccess: () => hasChanged(client, 'type'),
   })
 }
 

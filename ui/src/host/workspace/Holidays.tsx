@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { type ChangeEvent, type FormEvent, useState } from 'react'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
+import { hasChanged, keys } from '../../api/keys'
 import { Button, TextField } from '../../kit/kit'
 import { longDate, shortDate } from '../../time/time'
 
@@ -12,9 +13,8 @@ function useHolidays<T>(ask: (given: T) => Promise<View>) {
   return useMutation<View, Refusal, T>({
     mutationFn: ask,
     onSuccess: (view) => {
-      client.setQueryData(['workspace'], view)
-      for (const key of ['types', 'type-preview', 'today', 'history'])
-        void client.invalidateQueries({ queryKey: [key] })
+      client.setQueryData(keys.workspace, view)
+      void hasChanged(client, 'workspace')
     },
   })
 }

@@ -1,5 +1,6 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
+import { hasChanged, keys } from '../../api/keys'
 import { countChanges } from '../../edit/changes'
 import { Meanwhile } from '../../edit/Meanwhile'
 import { SaveBar } from '../../edit/SaveBar'
@@ -202,7 +203,7 @@ function Aside({ changed, trial, changes, zone }: AsideProps) {
 function useTrial(draft: Settings): Schemas['WorkspaceTrial'] | undefined {
   const still = useDebounced(draft)
   return useQuery({
-    queryKey: ['workspace-trial', still],
+    queryKey: keys.tried.workspace(still),
     queryFn: () => need(api.POST('/workspace/preview', { body: still })),
     placeholderData: keepPreviousData,
     staleTime: 0,
@@ -215,9 +216,8 @@ function useSave(onSaved: (settings: Settings) => void) {
     mutationFn: (body) => need(api.PUT('/workspace', { body })),
     onSuccess: (saved) => {
       onSaved(settingsOf(saved))
-      client.setQueryData(['workspace'], saved)
-      for (const key of ['types', 'type-preview', 'today', 'history'])
-        void client.invalidateQueries({ queryKey: [key] })
+      client.setQueryData(keys.workspace, saved)
+      void hasChanged(client, 'workspace')
     },
   })
 }

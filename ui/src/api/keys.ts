@@ -1,0 +1,77 @@
+import type { QueryClient } from '@tanstack/react-query'
+
+/** Everything that the host's application keeps of what it asked the server, by its key; and what a change of it leaves untrue. A key
+ *  begins with its subject's name, and stands for all keys that begin like it. */
+export const keys = {
+  me: ['me'],
+  sessions: ['sessions'],
+  invitation: (secret: string) => ['join', secret],
+  today: ['today'],
+  history: ['history'],
+  hours: ['hours'],
+  days: (first: string | undefined) => ['days', first],
+  tried: {
+    week: (week: unknown) => ['week', week],
+    hours: (week: unknown) => ['hours-preview', week],
+    differing: (days: unknown) => ['differing', days],
+    day: (date: string, intervals: unknown) => ['day-trial', date, intervals],
+    type: (id: number, draft: unknown, host = 0) => ['type-preview', id, draft, host],
+    routing: (id: number, draft: unknown) => ['routing', 'preview', id, draft],
+    offer: (id: number, draft: unknown) => ['offer', 'preview', id, draft],
+    workspace: (settings: unknown) => ['workspace-trial', settings],
+    looks: (looks: unknown) => ['looks', looks],
+    handover: (span: unknown) => ['handover', span],
+  },
+  weekPlans: ['week-plans'],
+  calendars: ['calendars'],
+  calendarChoices: ['calendar-choices'],
+  feeds: ['feeds'],
+  types: (all: boolean, search: string) => ['types', all, search],
+  type: (id: number) => ['types', id],
+  reasons: (...asked: unknown[]) => ['reasons', ...asked],
+  routing: (id: number) => ['routing', id],
+  offer: (id: number) => ['offer', id],
+  workspace: ['workspace'],
+  looksDraft: ['looks draft'],
+  staff: ['staff'],
+  board: (...view: unknown[]) => ['board', ...view],
+  /** What lies on the board, for a booking: it changes with the board. */
+  onBoard: (what: 'check' | 'known-clients' | 'places' | 'place' | 'to pick' | 'takers', ...asked: unknown[]) => [
+    'board',
+    what,
+    ...asked,
+  ],
+  clients: (search: string) => ['clients', search],
+  client: (mail: string) => ['client', mail],
+  oneOffs: ['one-offs'],
+}
+
+/** What is no longer true once something has changed, by the first words of the keys. */
+const untrue = {
+  me: ['me'],
+  type: ['types', 'type-preview', 'history', 'today', 'week-plans'],
+  routing: ['types', 'type-preview', 'history', 'today', 'board'],
+  offer: ['types', 'history', 'today'],
+  workspace: ['types', 'type-preview', 'today', 'history'],
+  looks: ['history'],
+  weekPlan: ['history'],
+  hours: ['hours-preview', 'today', 'history', 'days', 'week-plans', 'types'],
+  calendar: ['today'],
+  calendarChoices: ['calendars', 'today', 'hours'],
+  staff: ['routing', 'board', 'me'],
+  bookings: ['board', 'today', 'history'],
+  handedOn: ['board', 'today', 'history', 'staff', 'routing'],
+  away: ['staff', 'board', 'today', 'history', 'handover', 'routing', 'hours', 'days'],
+  attendance: ['today', 'board', 'client'],
+  oneOffs: ['one-offs'],
+} as const
+
+/** Has everything asked for again that a change leaves untrue; what is shown waits for it if it is awaited. */
+export async function hasChanged(client: QueryClient, what: keyof typeof untrue): Promise<void> {
+  await Promise.all(untrue[what].map((key) => client.invalidateQueries({ queryKey: [key] })))
+}
+
+/** Forgets what was asked for somebody else, whose things one looks after now. */
+export function forgetOthers(client: QueryClient): void {
+  client.removeQueries({ predicate: ({ queryKey }) => queryKey[0] !== keys.me[0] })
+}
