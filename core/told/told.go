@@ -76,9 +76,9 @@ var (
 	YesOrNo               = Pattern{"answer-no-yes-no", "Please choose yes or no."}
 	NoWebAddress          = Pattern{"web-incomplete", "This is not a complete web address. It should look like https://museum.example/plan."}
 	NoDate                = Pattern{"answer-no-date", "Please enter a date, like 2027-03-14."}
-	NoPuzzle              = Pattern{"puzzle-missing", "Please answer this too."}
-	OldPuzzle             = Pattern{"puzzle-old", "This question was asked too long ago. Here is another one."}
-	WrongPuzzle           = Pattern{"puzzle-wrong", "That is not when it ends. Here is another one."}
+	NoPuzzle              = Pattern{"puzzle-missing", "The small puzzle that keeps robots out is not solved yet. Wait a moment and press again."}
+	OldPuzzle             = Pattern{"puzzle-old", "The small puzzle that keeps robots out was asked too long ago. Your browser solves another one; press again."}
+	WrongPuzzle           = Pattern{"puzzle-wrong", "The small puzzle that keeps robots out was not solved. Your browser tries another one; press again."}
 	WrongCode             = Pattern{"code-wrong", "This is not the code. Look for the latest mail from us; tries left: {}."}
 	CodeSpent             = Pattern{"code-spent", "The code was wrong five times, so the hold on this time expired. Book again, and a new code comes by mail."}
 	CodesSent             = Pattern{"codes-sent", "Three codes were sent for this booking. Look for them among unwanted mail too, or withdraw it and book again."}

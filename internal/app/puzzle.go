@@ -6,7 +6,6 @@ import (
 	"crypto/rand"
 	"fmt"
 	"maps"
-	"math/big"
 	"strings"
 	"sync"
 	"time"
@@ -18,21 +17,21 @@ import (
 // puzzleTime is how long a puzzle can be answered, from its asking to the booking.
 const puzzleTime = time.Hour
 
-// PuzzleTask is a puzzle as a client's page asks it: when does a meeting end that begins then and lasts so long?
+// PuzzleTask is a puzzle for a client's browser: which text, put behind the token and a colon, makes a SHA-256 that begins with so many
+// zero bits?
 type PuzzleTask struct {
-	Begin   string `json:"begin" doc:"Like 10:40."`
-	Minutes int    `json:"minutes"`
-	Token   string `json:"token" doc:"Goes back with the answer."`
+	Token string `json:"token" doc:"Goes back with the answer."`
+	Bits  int    `json:"bits"`
 }
 
-// Solution is a client's answer to a puzzle.
+// Solution is a browser's answer to a puzzle.
 type Solution struct {
 	Token  string `json:"token" maxLength:"100"`
 	Answer string `json:"answer" maxLength:"100"`
 }
 
-// puzzles makes puzzles and takes answers. A puzzle is in its token, which only this installation can make; what is kept, until
-// they are too old, is which were used up and by which request.
+// puzzles makes puzzles and takes answers. A puzzle is its token, which only this installation can make; what is kept, until they are
+// too old, is which were used up and by which request.
 type puzzles struct {
 	secrets secrets
 	mu      sync.Mutex
@@ -40,7 +39,7 @@ type puzzles struct {
 }
 
 type spending struct {
-	request string // that it was answered for; none after a wrong answer
+	request string // that it was answered for
 	until   time.Time
 }
 
@@ -49,62 +48,45 @@ func (a *App) Puzzle(ctx context.Context, workspace, slug string) (PuzzleTask, e
 	if _, err := a.offered(ctx, a.Store.Queries, workspace, slug); err != nil {
 		return PuzzleTask{}, err
 	}
-	return a.puzzles.ask(a.Now())
+	return PuzzleTask{a.puzzles.token(fmt.Sprintf("%d.%s", a.Now().Unix(), rand.Text())), intake.PuzzleBits}, nil
 }
 
-func (p *puzzles) ask(now time.Time) (PuzzleTask, error) {
-	n, err := rand.Int(rand.Reader, big.NewInt(intake.Puzzles))
-	if err != nil {
-		return PuzzleTask{}, err
-	}
-	puzzle := intake.NthPuzzle(int(n.Int64()))
-	return PuzzleTask{puzzle.Clock(), puzzle.Minutes, p.token(fmt.Sprintf("%d.%d.%s", n, now.Unix(), rand.Text()[:8]))}, nil
+// token is a text with what shows that it was made here.
+func (p *puzzles) token(text string) string {
+	return text + "." + p.secrets.derived(forPuzzles, "puzzle:"+text)
 }
 
-// token is a puzzle with what shows that it was made here.
-func (p *puzzles) token(puzzle string) string {
-	return puzzle + "." + p.secrets.derived(forPuzzles, "puzzle:"+puzzle)
-}
-
-// asked is the puzzle of a token; ok is false if it was not made here, or too long ago.
-func (p *puzzles) asked(token string, now time.Time) (puzzle intake.Puzzle, ok bool) {
+// fresh tells whether a token was made here, and not too long ago.
+func (p *puzzles) fresh(token string, now time.Time) bool {
 	text := token[:max(0, strings.LastIndex(token, "."))]
-	if !hmac.Equal([]byte(p.token(text)), []byte(token)) {
-		return puzzle, false
-	}
-	var n int
 	var at int64
-	if _, err := fmt.Sscanf(text, "%d.%d.", &n, &at); err != nil {
-		return puzzle, false
+	if _, err := fmt.Sscanf(text, "%d.", &at); err != nil {
+		return false
 	}
-	return intake.NthPuzzle(n), now.Before(time.Unix(at, 0).Add(puzzleTime))
+	return hmac.Equal([]byte(p.token(text)), []byte(token)) && now.Before(time.Unix(at, 0).Add(puzzleTime))
 }
 
-// claim refuses a request whose puzzle isn't solved, and uses the puzzle up for any other request. After a right answer release
-// gives it back if nothing was booked.
+// claim refuses a request whose puzzle isn't solved, and uses the puzzle up for any other request. release gives it back if nothing
+// was booked.
 func (p *puzzles) claim(s Solution, request string, now time.Time) error {
-	puzzle, ok := p.asked(s.Token, now)
-	if strings.TrimSpace(s.Answer) == "" {
-		return faulty("puzzle", told.NoPuzzle.Words())
-	}
-	right := ok && puzzle.Solved(s.Answer)
-	if !right {
-		request = ""
-	}
 	switch {
-	case !ok, !p.spend(s.Token, request, now):
+	case s.Answer == "":
+		return faulty("puzzle", told.NoPuzzle.Words())
+	case !p.fresh(s.Token, now):
 		return faulty("puzzle", told.OldPuzzle.Words())
-	case !right:
+	case !intake.SolvesPuzzle(s.Token, s.Answer):
 		return faulty("puzzle", told.WrongPuzzle.Words())
+	case !p.spend(s.Token, request, now):
+		return faulty("puzzle", told.OldPuzzle.Words())
 	}
 	return nil
 }
 
-// spend uses a puzzle up for a request, for nobody if that is empty; it answers false if another has used it up before.
+// spend uses a puzzle up for a request; it answers false if another has used it up before.
 func (p *puzzles) spend(token, request string, now time.Time) bool {
 	p.mu.Lock()
 	defer p.mu.Unlock()
-	if spent, found := p.spent[token]; found && (spent.request != request || request == "") {
+	if spent, found := p.spent[token]; found && spent.request != request {
 		return false
 	}
 	maps.DeleteFunc(p.spent, func(_ string, s spending) bool { return now.After(s.until) })

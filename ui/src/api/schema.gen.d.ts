@@ -3540,10 +3540,8 @@ export interface components {
             code: string;
         };
         PuzzleTask: {
-            /** @description Like 10:40. */
-            begin: string;
             /** Format: int64 */
-            minutes: number;
+            bits: number;
             /** @description Goes back with the answer. */
             token: string;
         };

@@ -3,6 +3,7 @@ import { cleanup, fireEvent, render, screen, waitFor } from '@testing-library/re
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import type { Schemas } from '../api/client'
 import { BookPage } from './BookPage'
+import { solve } from './solve'
 
 const page: Schemas['Page'] = {
   workspace: 'Quillmere',
@@ -256,34 +257,29 @@ describe("a client's page", () => {
     expect(screen.getByRole('button', { name: 'Book 14:00' })).toBeTruthy()
   })
 
-  it('asks a puzzle that the page wants, and another one after a wrong answer', async () => {
-    const asked = ['10:40', '11:15']
+  it('has the browser solve the puzzle that the page wants, and another one after a refusal', async () => {
+    const tokens = ['one', 'two']
     const sent = serve([
-      {
-        status: 422,
-        body: { detail: 'Some cannot be used.', fields: { puzzle: { sentence: 'That is not when it ends.' } } },
-      },
+      { status: 422, body: { detail: 'Some cannot be used.', fields: { puzzle: { sentence: 'It is too old.' } } } },
       { status: 200, body: { link: '/b/x' } },
     ])
     const others = fetch
     vi.stubGlobal('fetch', async (request: Request) => {
       if (!request.url.endsWith('/puzzle')) return others(request)
-      const begin = asked.shift() ?? ''
-      return Response.json({ begin, minutes: 20, token: `token of ${begin}` })
+      return Response.json({ token: tokens.shift(), bits: 4 })
     })
     const onBooked = show(vi.fn(), { proof: 'puzzle' })
+    expect(tokens, 'nobody has chosen a time yet').toHaveLength(2)
     await choose('09:00')
+    expect(screen.getByText(/your browser solves a small puzzle/)).toBeTruthy()
     type('Name', 'Harbour')
-    fireEvent.change(await screen.findByLabelText(/begins at 10:40 and lasts 20/), { target: { value: '10:50' } })
     fireEvent.click(screen.getByRole('button', { name: 'Book 09:00' }))
-    const again = (await screen.findByLabelText(/begins at 11:15/)) as HTMLInputElement
-    await waitFor(() => expect(again.value).toBe(''))
-    fireEvent.change(again, { target: { value: '11:35' } })
+    expect(await screen.findByText('It is too old.')).toBeTruthy()
     fireEvent.click(screen.getByRole('button', { name: 'Book 09:00' }))
     await waitFor(() => expect(onBooked).toHaveBeenCalled())
     expect(sent.map(({ body }) => body.puzzle)).toEqual([
-      { token: 'token of 10:40', answer: '10:50' },
-      { token: 'token of 11:15', answer: '11:35' },
+      { token: 'one', answer: solve({ token: 'one', bits: 4 }) },
+      { token: 'two', answer: solve({ token: 'two', bits: 4 }) },
     ])
     expect(sent[1]?.body.name).toBe('Harbour')
   })

@@ -20,10 +20,8 @@ export function BookPage({ workspace, type, offer, page: given, onBooked }: Prop
   const { page, zone, start, minutes, host, way, answers, times } = choice
   const [typed, setTyped] = useTyped(broughtBy(location.search))
   const [refusal, setRefusal] = useState<Refusal | null>(null)
-  const puzzle = usePuzzle(
-    page.proof === 'puzzle',
-    () => need(api.GET('/public/{workspace}/{type}/puzzle', { params: { path: { workspace, type } } })),
-    refusal,
+  const puzzle = usePuzzle(page.proof === 'puzzle' && start !== null, () =>
+    need(api.GET('/public/{workspace}/{type}/puzzle', { params: { path: { workspace, type } } })),
   )
   // One key for one booking: pressing twice, or again after the network failed, books once.
   const [key, setKey] = useState(() => crypto.randomUUID())
@@ -42,7 +40,12 @@ export function BookPage({ workspace, type, offer, page: given, onBooked }: Prop
     if (!start) return
     try {
       const chosen = { start: start.toISOString(), minutes, zone, host, answers, way }
-      const body = { ...chosen, ...sent(typed), puzzle: puzzle.solution, language: document.documentElement.lang }
+      const body = {
+        ...chosen,
+        ...sent(typed),
+        puzzle: await puzzle.solution(),
+        language: document.documentElement.lang,
+      }
       const header = { 'Idempotency-Key': key }
       const booking = offer
         ? api.POST('/offers/{link}/bookings', { params: { path: { link: offer }, header }, body })
@@ -53,6 +56,7 @@ export function BookPage({ workspace, type, offer, page: given, onBooked }: Prop
     } catch (error) {
       const refused = refusalOf(error)
       setRefusal(refused)
+      if (refused.fields.puzzle) void puzzle.begin()
       if (refused.status === 409) {
         choice.setStart(null)
         void times.reload()
@@ -70,7 +74,6 @@ export function BookPage({ workspace, type, offer, page: given, onBooked }: Prop
         onType={setTyped}
         onBook={book}
         sendFile={(file, share) => sendFile(`/api/public/${workspace}/${type}/files`, file, share)}
-        puzzle={puzzle.shown}
         refusal={refusal}
         onNearest={choose}
       />

@@ -3,7 +3,6 @@ import type { Refusal, Schemas } from '../api/client'
 import { Button, Need, TextArea, TextField } from '../kit/kit'
 import { clock, longDate, shortDate, wallClock } from '../time/time'
 import { useLooks } from './looks'
-import type { Puzzle } from './puzzle'
 import { Questions, shownOf, Tick } from './Questions'
 import { said, type Texts, useTexts } from './texts'
 import type { Type, Typed } from './typed'
@@ -20,14 +19,13 @@ interface Props {
   /** Sends a file that the form asks for; left out where nothing is sent. */
   sendFile?: (file: File, share: (gone: number) => void) => Promise<Schemas['Upload']>
   /** Where the page asks for one. */
-  puzzle?: Puzzle | null
   refusal: Refusal | null
   onNearest: (start: Date) => void
 }
 
 /** The client's details. Nothing typed here is ever lost, whatever the answer. */
 export function Details(props: Props) {
-  const { page, zone, start, way, typed, onType, onBook, sendFile, puzzle, refusal, onNearest } = props
+  const { page, zone, start, way, typed, onType, onBook, sendFile, refusal, onNearest } = props
   const t = useTexts()
   const own = useLooks()
   const [busy, setBusy] = useState(false)
@@ -127,17 +125,7 @@ export function Details(props: Props) {
             problem={problem('consent')}
           />
         )}
-        {puzzle && (
-          <TextField
-            label={t.puzzle(puzzle.task.begin, puzzle.task.minutes)}
-            hint={t.puzzleHint}
-            autoComplete="off"
-            inputMode="numeric"
-            value={puzzle.answer}
-            onChange={(event) => puzzle.onAnswer(event.target.value)}
-            problem={problem('puzzle')}
-          />
-        )}
+        {page.proof === 'puzzle' && <p className="text-small text-ink-2">{t.puzzleHint}</p>}
       </div>
       <div className="mt-4 flex items-center gap-4">
         <Button type="submit" disabled={!start || busy}>
@@ -154,13 +142,12 @@ export function Details(props: Props) {
 }
 
 /** The fields that were refused and that the form doesn't draw: they are told above it, so that no press on Book ends in silence. */
-function unplaced(refused: string[], { page, way, typed, puzzle }: Props): string[] {
+function unplaced(refused: string[], { page, way, typed }: Props): string[] {
   const chosen = page.ways.find((w) => w.id === way)
   const drawn = ['name', 'mail', 'remark', ...shownOf(page.questions, typed.said).map((q) => `said.${q.id}`)]
   if (chosen?.kind === 'theirs' || (chosen?.kind === 'phone' && chosen.calls !== 'client')) drawn.push('given')
   if (page.guests > 0) drawn.push('guests')
   if (page.consent) drawn.push('consent')
-  if (puzzle) drawn.push('puzzle')
   return refused.filter((field) => !drawn.includes(field))
 }
 

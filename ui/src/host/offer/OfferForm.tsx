@@ -159,7 +159,7 @@ function Booked({ draft, onChange }: Omit<Props, 'page' | 'wrong'>) {
         >
           <option value="">books without verification</option>
           <option value="code">confirms a code sent by mail</option>
-          <option value="puzzle">solves a small puzzle, which keeps robots out</option>
+          <option value="puzzle">has the browser solve a small puzzle, which keeps robots out</option>
         </select>
         .
       </p>

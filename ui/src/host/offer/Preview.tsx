@@ -35,9 +35,6 @@ export function Preview({ page, type }: { page: Schemas['Page']; type: number })
         typed={typed}
         onType={setTyped}
         onBook={async () => {}}
-        puzzle={
-          page.proof === 'puzzle' ? { task: { begin: '10:40', minutes: 25 }, answer: '', onAnswer: () => {} } : null
-        }
         refusal={null}
         onNearest={() => {}}
       />

@@ -46,9 +46,12 @@ export const answers: Record<string, string> = {
   'answer-no-yes-no': 'Bitte wählen Sie Ja oder Nein.',
   'web-incomplete': 'Das ist keine vollständige Webadresse. Sie sollte aussehen wie https://museum.example/plan.',
   'answer-no-date': 'Bitte geben Sie ein Datum ein, etwa 2027-03-14.',
-  'puzzle-missing': 'Bitte beantworten Sie auch dies.',
-  'puzzle-old': 'Diese Frage wurde vor zu langer Zeit gestellt. Hier ist eine andere.',
-  'puzzle-wrong': 'Das ist nicht das richtige Ende. Hier ist eine andere Frage.',
+  'puzzle-missing':
+    'Die kleine Aufgabe, die Automaten fernhält, ist noch nicht gelöst. Bitte warten Sie einen Moment und drücken Sie noch einmal.',
+  'puzzle-old':
+    'Die kleine Aufgabe, die Automaten fernhält, ist zu alt. Ihr Browser löst eine neue; bitte drücken Sie noch einmal.',
+  'puzzle-wrong':
+    'Die kleine Aufgabe, die Automaten fernhält, wurde nicht gelöst. Ihr Browser versucht eine neue; bitte drücken Sie noch einmal.',
   'code-wrong': 'Das ist nicht der Code. Sehen Sie in unserer neuesten E-Mail nach; verbleibende Versuche: {}.',
   'code-spent':
     'Der Code war fünfmal falsch, deshalb ist die Reservierung abgelaufen. Buchen Sie noch einmal, dann bekommen Sie einen neuen Code per E-Mail.',

@@ -44,9 +44,12 @@ export const answers: Record<string, string> = {
   'answer-no-yes-no': 'Choisissez oui ou non.',
   'web-incomplete': 'Ce n’est pas une adresse web complète. Elle devrait ressembler à https://museum.example/plan.',
   'answer-no-date': 'Saisissez une date, comme 2027-03-14.',
-  'puzzle-missing': 'Répondez aussi à ceci.',
-  'puzzle-old': 'Cette question a été posée il y a trop longtemps. En voici une autre.',
-  'puzzle-wrong': 'Ce n’est pas à cette heure qu’il se termine. Voici une autre question.',
+  'puzzle-missing':
+    'Le petit calcul qui tient les robots à distance n’est pas encore terminé. Attendez un instant et appuyez de nouveau.',
+  'puzzle-old':
+    'Le petit calcul qui tient les robots à distance date de trop longtemps. Votre navigateur en fait un autre ; appuyez de nouveau.',
+  'puzzle-wrong':
+    'Le petit calcul qui tient les robots à distance n’a pas abouti. Votre navigateur en essaie un autre ; appuyez de nouveau.',
   'code-wrong': 'Ce n’est pas le code. Cherchez notre dernier mail ; essais restants : {}.',
   'code-spent':
     'Le code était faux cinq fois : cet horaire ne vous est plus réservé. Réservez de nouveau, et vous recevrez un nouveau code par mail.',

@@ -41,9 +41,11 @@ export const answers: Record<string, string> = {
   'answer-no-yes-no': 'Kies ja of nee.',
   'web-incomplete': 'Dit is geen volledig webadres. Het moet eruitzien als https://museum.example/plan.',
   'answer-no-date': 'Voer een datum in, zoals 2027-03-14.',
-  'puzzle-missing': 'Beantwoord ook dit.',
-  'puzzle-old': 'Deze vraag is te lang geleden gesteld. Hier is een andere.',
-  'puzzle-wrong': 'Dat is niet het juiste einde. Hier is een andere vraag.',
+  'puzzle-missing': 'De kleine puzzel die robots buiten houdt, is nog niet opgelost. Wacht even en druk nog een keer.',
+  'puzzle-old':
+    'De kleine puzzel die robots buiten houdt, is te oud. Uw browser lost een nieuwe op; druk nog een keer.',
+  'puzzle-wrong':
+    'De kleine puzzel die robots buiten houdt, is niet opgelost. Uw browser probeert een nieuwe; druk nog een keer.',
   'code-wrong': 'Dit is niet de code. Kijk in onze laatste e-mail; resterende pogingen: {}.',
   'code-spent':
     'De code was vijf keer fout, daarom is de reservering verlopen. Boek opnieuw, dan krijgt u een nieuwe code per e-mail.',

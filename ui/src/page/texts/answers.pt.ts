@@ -40,9 +40,9 @@ export const answers: Record<string, string> = {
   'answer-no-yes-no': 'Escolha sim ou não.',
   'web-incomplete': 'Isto não é um endereço web completo. Deve ser como https://museum.example/plan.',
   'answer-no-date': 'Introduza uma data, como 2027-03-14.',
-  'puzzle-missing': 'Responda também a isto.',
-  'puzzle-old': 'Esta pergunta foi feita há demasiado tempo. Aqui está outra.',
-  'puzzle-wrong': 'Não é a essa hora que termina. Aqui está outra pergunta.',
+  'puzzle-missing': 'O pequeno cálculo que afasta os robôs ainda não terminou. Espere um momento e tente de novo.',
+  'puzzle-old': 'O pequeno cálculo que afasta os robôs é demasiado antigo. O seu navegador faz outro; tente de novo.',
+  'puzzle-wrong': 'O pequeno cálculo que afasta os robôs não teve êxito. O seu navegador tenta outro; tente de novo.',
   'code-wrong': 'Este não é o código. Procure o nosso último e-mail; tentativas restantes: {}.',
   'code-spent':
     'O código esteve errado cinco vezes, por isso a reserva desta hora expirou. Marque de novo e receberá um novo código por e-mail.',

@@ -117,9 +117,7 @@ export const en = {
   yes: 'Yes',
   no: 'No',
   chooseOne: 'Please choose',
-  puzzle: (begin: string, minutes: number) =>
-    `A meeting begins at ${begin} and lasts ${minutes} minutes. When does it end?`,
-  puzzleHint: 'This small question keeps robots out. Write the time like 13:05.',
+  puzzleHint: 'Meanwhile your browser solves a small puzzle that keeps robots out.',
   policies: 'Cancelling and privacy',
   book: (clock: string) => `Book ${clock}`,
   ask: (clock: string) => `Request ${clock}`,

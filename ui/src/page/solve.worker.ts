@@ -1,0 +1,3 @@
+import { solve } from './solve'
+
+self.onmessage = ({ data }) => self.postMessage(solve(data))
