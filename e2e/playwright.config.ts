@@ -17,7 +17,7 @@ export default defineConfig({
     timezoneId: 'America/Halifax',
     locale: 'en-GB',
     viewport: phone ? { width: 390, height: 844 } : { width: 1280, height: 800 },
-    trace: 'retain-on-failure',
+    trace: process.env.TRACE ? 'retain-on-failure' : 'off', // recording slows each step
     launchOptions: {
       executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
       args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
