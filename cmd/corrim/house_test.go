@@ -23,8 +23,9 @@ var doors = map[string][]string{
 	"internal/api":       {"ui", "internal/app", "internal/undo", "internal/store", "internal/trace", "core"},
 	"internal/demo":      {"internal/app", "internal/standin", "internal/store", "core"},
 	"internal/testhouse": {"internal/app", "internal/outside", "internal/standin", "internal/store", "internal/trace", "core"},
-	"internal/outside":   {"internal/app"}, // whose interfaces they are
-	"internal/app":       {"internal/message", "internal/undo", "internal/job", "internal/store", "core"},
+	"internal/outside":   {"internal/app", "internal/calsync"}, // whose interfaces they are
+	"internal/app":       {"internal/message", "internal/calsync", "internal/undo", "internal/job", "internal/store", "core"},
+	"internal/calsync":   {"internal/job", "internal/store", "core"},
 	"internal/undo":      {"internal/store"},
 	"internal/message":   {"core"},
 	"internal/job":       {"internal/store", "internal/trace"},

@@ -142,6 +142,9 @@ func tidied(kind Kind, values []string) []string {
 	return out
 }
 
+// OneLine joins white space of all kinds, so that a name stays a name in a mail header and a calendar.
+func OneLine(s string) string { return AsWritten(strings.Join(strings.Fields(s), " ")) }
+
 // AsWritten keeps the lines of a text. It leaves out control characters, which have no business in one, what isn't UTF-8, and
 // the blank space around it; also those that turn the direction of what follows, so that no text changes how its neighbours
 // read (UAX #9, 2.1 to 2.5). Letters of scripts that run from right to left need none of them.

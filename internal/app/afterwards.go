@@ -14,6 +14,7 @@ import (
 	"corrim/core/life"
 	words "corrim/core/message"
 	"corrim/core/span"
+	"corrim/internal/calsync"
 	"corrim/internal/job"
 	"corrim/internal/message"
 	"corrim/internal/store"
@@ -28,16 +29,14 @@ const (
 	jobMailClient = "mail-client"
 	jobMailHost   = "mail-host"
 	jobLetter     = "letter"    // about no booking
-	jobReading    = "reading"   // of a calendar, again and again
 	jobLapse      = "lapse"     // what was held or requested is given back
 	jobOldFiles   = "old-files" // that no booking has taken up
 )
 
 // What jobs are about, beside bookings.
 const (
-	subjectLetter   = "letter" // what it says is in the store
-	subjectCalendar = "calendar"
-	subjectHouse    = "house"
+	subjectLetter = "letter" // what it says is in the store
+	subjectHouse  = "house"
 )
 
 // The services that jobs need. Each calendar server is one of its own.
@@ -45,7 +44,6 @@ const (
 	laneMail      = "mail"
 	laneRooms     = "rooms"
 	laneCalendars = "calendars "
-	laneReadings  = "readings "
 	laneOwn       = "own" // what needs none
 )
 
@@ -59,7 +57,7 @@ func (a *App) kinds() map[string]job.Kind {
 	return map[string]job.Kind{
 		jobRoom: {Do: a.ofBooking(a.keepRoom)}, jobCalendar: {Do: a.ofBooking(a.keepEvent)},
 		jobMailClient: {Do: a.ofBooking(a.mailClient), GivenUp: endSeriesWith}, jobMailHost: {Do: a.ofBooking(a.mailHost), GivenUp: endSeriesWith},
-		jobLetter: {Do: a.deliver, GivenUp: loseLetter}, jobReading: {Do: a.keepReading}, jobLapse: {Do: a.lapse}, jobOldFiles: {Do: a.dropOldFiles},
+		jobLetter: {Do: a.deliver, GivenUp: loseLetter}, calsync.JobReading: {Do: a.calendars.Again}, jobLapse: {Do: a.lapse}, jobOldFiles: {Do: a.dropOldFiles},
 	}
 }
 
@@ -71,7 +69,7 @@ func (a *App) planStanding(ctx context.Context) error {
 			return err
 		}
 		for _, c := range calendars {
-			if err := a.planReading(ctx, q, c); err != nil {
+			if err := a.calendars.Plan(ctx, q, c); err != nil {
 				return err
 			}
 		}
@@ -85,7 +83,7 @@ func (a *App) planStanding(ctx context.Context) error {
 			}
 		}
 		now := a.Now()
-		_, err = job.Plan(ctx, q, now, keyed(job.New{Kind: jobOldFiles, Lane: laneOwn, Subject: subjectHouse, Due: now}))
+		_, err = job.Plan(ctx, q, now, job.Keyed(job.New{Kind: jobOldFiles, Lane: laneOwn, Subject: subjectHouse, Due: now}))
 		return err
 	})
 }
@@ -134,7 +132,7 @@ func (a *App) plan(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, s step,
 		} else if room != 0 {
 			n.After, n.Until = room, now.Add(tellAnyway)
 		}
-		id, err := job.Plan(ctx, q, now, keyed(n))
+		id, err := job.Plan(ctx, q, now, job.Keyed(n))
 		if err != nil {
 			return err
 		}
@@ -173,11 +171,11 @@ func (a *App) planEntry(ctx context.Context, q *sqlc.Queries, n job.New, room, p
 	if err != nil {
 		return err
 	}
-	n.Kind, n.Lane, n.Person = jobCalendar, laneCalendars+serverName(account.Address), person
+	n.Kind, n.Lane, n.Person = jobCalendar, laneCalendars+calsync.ServerName(account.Address), person
 	if room != 0 {
 		n.After, n.Until = room, n.Due.Add(enterAnyway)
 	}
-	_, err = job.Plan(ctx, q, n.Due, keyed(n))
+	_, err = job.Plan(ctx, q, n.Due, job.Keyed(n))
 	return err
 }
 
@@ -186,12 +184,6 @@ func (a *App) planEntryAnew(ctx context.Context, q *sqlc.Queries, b sqlc.Booking
 	now := a.Now()
 	anew := job.New{Subject: subjectBooking, SubjectID: b.ID, Revision: b.Revision, Occasion: string(life.Book), Due: now, Expires: now.Add(tellFor)}
 	return a.planEntries(ctx, q, anew, b.MeetingID, 0)
-}
-
-// keyed names a job by all that makes it another one.
-func keyed(n job.New) job.New {
-	n.Key = fmt.Sprintf("%s %s %d.%d for %d %s", n.Subject, n.Kind, n.SubjectID, n.Revision, n.Person, n.Occasion)
-	return n
 }
 
 // stepRoom is the occasion of mails that bring a room after the others had gone without it.
@@ -278,7 +270,7 @@ func (a *App) keepEvent(ctx context.Context, f facts, j sqlc.Job) (job.Ending, e
 	if err != nil {
 		return nil, err
 	}
-	login, err := a.login(ctx, calendar.AccountID)
+	login, err := a.calendars.Login(ctx, calendar.AccountID)
 	if err != nil {
 		return nil, err
 	}
@@ -300,7 +292,7 @@ func (a *App) keepEvent(ctx context.Context, f facts, j sqlc.Job) (job.Ending, e
 type eventEntry struct {
 	part     sqlc.MeetingHost
 	calendar int64
-	login    Login
+	login    calsync.Login
 	href     string
 	last     invite.Written
 }
@@ -323,7 +315,7 @@ func (a *App) writeEvent(ctx context.Context, f facts, e eventEntry) (job.Ending
 	if err == nil {
 		err = a.putBuffers(ctx, e, m)
 	}
-	if errors.Is(err, ErrReadOnly) {
+	if errors.Is(err, calsync.ErrReadOnly) {
 		err = errors.Join(err, a.Store.Write(ctx, func(q *sqlc.Queries) error { return q.SetReadOnly(ctx, e.calendar) }))
 	}
 	if err != nil {
@@ -370,7 +362,7 @@ const mostConflicts = 4
 // and our writing is not written over; it is read again.
 func (a *App) putEvent(ctx context.Context, e eventEntry, m invite.Meeting) (etag string, err error) {
 	for range mostConflicts {
-		var there Resource
+		var there calsync.Resource
 		if there, err = a.Servers.Get(ctx, e.login, e.href); err != nil {
 			return "", err
 		}
@@ -378,7 +370,7 @@ func (a *App) putEvent(ctx context.Context, e eventEntry, m invite.Meeting) (eta
 		if err != nil {
 			return "", err
 		}
-		if etag, err = a.Servers.Put(ctx, e.login, e.href, there.ETag, text); !errors.Is(err, ErrChanged) {
+		if etag, err = a.Servers.Put(ctx, e.login, e.href, there.ETag, text); !errors.Is(err, calsync.ErrChanged) {
 			return etag, err
 		}
 	}
@@ -408,9 +400,9 @@ func (a *App) putBuffers(ctx context.Context, e eventEntry, m invite.Meeting) er
 }
 
 // putOver writes an entry of which nothing has to be kept.
-func (a *App) putOver(ctx context.Context, login Login, href string, text []byte) (string, error) {
+func (a *App) putOver(ctx context.Context, login calsync.Login, href string, text []byte) (string, error) {
 	etag, err := a.Servers.Put(ctx, login, href, "", text)
-	if !errors.Is(err, ErrChanged) {
+	if !errors.Is(err, calsync.ErrChanged) {
 		return etag, err
 	}
 	there, err := a.Servers.Get(ctx, login, href)

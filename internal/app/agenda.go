@@ -7,6 +7,7 @@ import (
 
 	"corrim/core/opentimes"
 	"corrim/core/span"
+	"corrim/internal/calsync"
 	"corrim/internal/store/sqlc"
 )
 
@@ -182,7 +183,7 @@ func (g *agenda) doubt(c sqlc.BlockingCalendarsRow, reach span.Span, now time.Ti
 	switch {
 	case c.ReadAt == 0:
 		g.unread = append(g.unread, opentimes.Stretch{Span: reach, Calendar: c.Name, Title: "Not read yet, so nothing is offered"})
-	case c.ReadAt < oldest || c.InTrouble && (g.person.choices.Unreachable == offerNothing || !freshAt(c.ReadAt, oldest, now)):
+	case c.ReadAt < oldest || c.InTrouble && (g.person.choices.Unreachable == offerNothing || !calsync.FreshAt(c.ReadAt, oldest, now)):
 		g.unread = append(g.unread, opentimes.Stretch{Span: reach, Calendar: c.Name, Title: "Can't be read, so nothing is offered"})
 	}
 }

@@ -8,84 +8,14 @@ package app
 import (
 	"context"
 	"log/slog"
-	"net/url"
-	"strings"
 	"sync"
 	"time"
 
+	"corrim/internal/calsync"
 	"corrim/internal/job"
 	"corrim/internal/store"
 	"corrim/internal/undo"
 )
-
-// Login is how a person signs in to a calendar server.
-type Login struct{ Address, Username, Password string }
-
-// RemoteCalendar is a calendar found on a server.
-type RemoteCalendar struct {
-	Href, Name string
-	ReadOnly   bool
-}
-
-// Resource is one calendar resource as the server holds it: all VEVENTs of one UID.
-type Resource struct {
-	Href, ETag string
-	ICS        []byte
-}
-
-// Changes is what is new in a calendar since a state.
-type Changes struct {
-	State   string // to be given at the next reading
-	Changed []Resource
-	Removed []string      // hrefs
-	Skew    time.Duration // how far the server's clock is ahead of ours, as far as it tells
-}
-
-// Reading is how a calendar is asked for changes.
-type Reading struct {
-	Calendar string                            // its href
-	State    string                            // what the last reading returned
-	Known    func() (map[string]string, error) // the ETags by href, for servers that can't tell what changed
-	Progress func(done, total int)             // told now and then how many of the changed resources have come
-}
-
-// CalendarServer reads and writes calendars (RFC 4791). Its errors say in a sentence for the owner what went wrong.
-type CalendarServer interface {
-	Discover(ctx context.Context, login Login) ([]RemoteCalendar, error)
-	// Changes returns what differs from the state, or, where the server cannot tell, from the known ETags.
-	Changes(ctx context.Context, login Login, r Reading) (Changes, error)
-	// Put writes a resource and returns its ETag. With an empty etag it must be new, else unchanged since that ETag;
-	// otherwise the error is ErrChanged; where nothing may be written at all it is ErrReadOnly.
-	Put(ctx context.Context, login Login, href, etag string, ics []byte) (string, error)
-	// Delete removes a resource, whatever state it is in; one that is gone already is no error.
-	Delete(ctx context.Context, login Login, href string) error
-	// Get returns a resource as it is now; its ETag is "" if there is none.
-	Get(ctx context.Context, login Login, href string) (Resource, error)
-	// Addresses are the mail addresses under which the server knows the user (RFC 6638, 2.4.1).
-	Addresses(ctx context.Context, login Login) ([]string, error)
-}
-
-// PlaceOf is an address as it is compared: servers escape the same path in different ways, as %40 or @ (RFC 3986, 6.2.2.2), and
-// end a folder's with a slash or not.
-func PlaceOf(href string) string {
-	u, err := url.Parse(href)
-	if err != nil {
-		return href
-	}
-	return strings.ToLower(u.Host) + strings.TrimSuffix(u.Path, "/")
-}
-
-// Fetched is what an iCalendar address answered: a text, or nil if nothing is new, and the state for the next fetch.
-type Fetched struct {
-	Text  []byte
-	State string
-	Skew  time.Duration // as in Changes
-}
-
-// Feeds fetches calendars from iCalendar addresses. state is what the last fetch returned. Errors say in a sentence for the owner what went wrong.
-type Feeds interface {
-	Fetch(ctx context.Context, address, state string) (Fetched, error)
-}
 
 // Mail is a message to one person.
 type Mail struct {
@@ -143,14 +73,13 @@ type App struct {
 	secrets    secrets
 	name       string // of the installation, in the names of its mails
 	dummyHash  string // to compare with when there is no such person, so that the answer takes as long
-	readings   readings
+	calendars  *calsync.Sync
 	lately     recentAnswers
 	keptPeople kept[keptPerson, Person]
 	keptTypes  kept[int64, []MeetingType]
 	keptPages  kept[string, Showcase]
 	puzzles    puzzles
 	watch      teamWatch
-	places     places
 	jobs       *job.Worker
 	history    undo.Subjects[Person]
 }
@@ -158,8 +87,8 @@ type App struct {
 // Config is what App is made from.
 type Config struct {
 	Store   *store.Store
-	Servers CalendarServer
-	Feeds   Feeds
+	Servers calsync.CalendarServer
+	Feeds   calsync.Feeds
 	Mailer  Mailer
 	Rooms   Rooms
 	Key     []byte // the installation's, KeySize bytes: it opens the keys of all purposes (see secrets)
@@ -181,8 +110,9 @@ func New(ctx context.Context, c Config) (*App, error) {
 	if err != nil {
 		return nil, err
 	}
-	a := &App{Config: c, secrets: secrets, name: name, puzzles: puzzles{secrets: secrets}, readings: readings{calendar: map[int64]*reading{}}, places: places{all: make(chan struct{}, lookAtOnce), servers: map[string]chan struct{}{}}}
+	a := &App{Config: c, secrets: secrets, name: name, puzzles: puzzles{secrets: secrets}}
 	a.history = a.undoable()
+	a.calendars = a.calendarSync()
 	a.jobs = job.NewWorker(c.Store, c.Log, c.Now, a.kinds())
 	a.dummyHash = a.hashPassword("no such person")
 	return a, nil

@@ -98,7 +98,7 @@ func (a *App) closeDays(ctx context.Context, q *sqlc.Queries, p Person, away Awa
 	if err != nil {
 		return err
 	}
-	off := DayChange{First: away.From, Last: away.To, Kind: kindOff, Label: firstLetters(oneLine(away.Label), 100)}
+	off := DayChange{First: away.From, Last: away.To, Kind: kindOff, Label: firstLetters(intake.OneLine(away.Label), 100)}
 	if slices.ContainsFunc(before.Differs, off.sameDaysOff) {
 		return nil // they are closed already
 	}

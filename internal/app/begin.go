@@ -62,7 +62,7 @@ var startingRules = opentimes.PlainRules(10, 15, 4*60, 60)
 
 // Begin makes the first workspace and its owner. Nothing of it is published yet.
 func (a *App) Begin(ctx context.Context, b Beginning) (Person, error) {
-	b.Name, b.Workspace = firstLetters(oneLine(b.Name), 120), oneLine(b.Workspace)
+	b.Name, b.Workspace = firstLetters(intake.OneLine(b.Name), 120), intake.OneLine(b.Workspace)
 	if err := b.check(a.SetupCode()).err(); err != nil {
 		return Person{}, err
 	}

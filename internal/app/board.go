@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"corrim/core/civil"
+	"corrim/core/intake"
 	"corrim/core/life"
 	"corrim/core/opentimes"
 	"corrim/core/span"
@@ -249,7 +250,7 @@ func (a *App) AddBlock(ctx context.Context, p Person, n NewBlock) error {
 		return faulty("to", "What is blocked ends after it begins.")
 	}
 	return a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
-		id, err := q.AddBlock(ctx, sqlc.AddBlockParams{PersonID: p.ID, StartAt: int64(at.Start), EndAt: int64(at.End), Label: oneLine(n.Label)})
+		id, err := q.AddBlock(ctx, sqlc.AddBlockParams{PersonID: p.ID, StartAt: int64(at.Start), EndAt: int64(at.End), Label: intake.OneLine(n.Label)})
 		if err != nil {
 			return err
 		}

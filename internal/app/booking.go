@@ -23,6 +23,7 @@ import (
 	"corrim/core/routing"
 	"corrim/core/span"
 	"corrim/core/told"
+	"corrim/internal/calsync"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -163,12 +164,9 @@ func (r BookingRequest) normal(w workspace) BookingRequest {
 	if w.Zones != zonesOfClients {
 		r.Zone = w.Zone
 	}
-	r.Name, r.Mail, r.Remark = oneLine(r.Name), strings.TrimSpace(r.Mail), intake.AsWritten(r.Remark)
+	r.Name, r.Mail, r.Remark = intake.OneLine(r.Name), strings.TrimSpace(r.Mail), intake.AsWritten(r.Remark)
 	return r
 }
-
-// oneLine joins white space of all kinds, so that a name stays a name in a mail header and a calendar.
-func oneLine(s string) string { return intake.AsWritten(strings.Join(strings.Fields(s), " ")) }
 
 // Book books a time for a client. The host's calendars are asked once more; then, in one transaction, the rules are
 // checked as they stand at that moment. key identifies the request: sent again, it finds its booking.
@@ -212,7 +210,7 @@ func (a *App) Book(ctx context.Context, workspace, slug, key string, r BookingRe
 // calendars don't answer in time and they want nothing offered then. It is refused only if the rest can't take it.
 func (a *App) lookOnceMore(ctx context.Context, o offered, asked ask) (silent map[int64]bool, err error) {
 	candidates := o.candidates(asked)
-	silent = a.lookAtAll(ctx, candidates, 0, bookingTime)
+	silent = a.lookAtAll(ctx, candidates, 0, calsync.BookingTime)
 	for id := range silent {
 		silent[id] = o.pool.of(id).choices.Unreachable == offerNothing
 	}
@@ -227,7 +225,7 @@ func (a *App) lookAtAll(ctx context.Context, hosts []routing.Host, maxAge, limit
 	silent, mu, wait := map[int64]bool{}, sync.Mutex{}, sync.WaitGroup{}
 	for _, h := range hosts {
 		wait.Go(func() {
-			if !a.lookAt(ctx, h.ID, maxAge, limit) {
+			if !a.calendars.LookAt(ctx, h.ID, maxAge, limit) {
 				mu.Lock()
 				silent[h.ID] = true
 				mu.Unlock()

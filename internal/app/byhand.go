@@ -13,6 +13,7 @@ import (
 	"corrim/core/opentimes"
 	"corrim/core/routing"
 	"corrim/core/span"
+	"corrim/internal/calsync"
 	"corrim/internal/store/sqlc"
 )
 
@@ -133,7 +134,7 @@ func (a *App) BookByHand(ctx context.Context, p Person, h HandBooking) (booked i
 		return 0, err
 	}
 	w.ask.mail = request.Mail
-	a.lookAtAll(ctx, w.mayHost(), freshEnough, bookingTime)
+	a.lookAtAll(ctx, w.mayHost(), calsync.FreshEnough, calsync.BookingTime)
 	err = a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error { return a.writeByHand(ctx, q, p, w, request, h.Outside) })
 	if err != nil {
 		return 0, err

@@ -9,28 +9,30 @@ import (
 	"strings"
 	"time"
 
+	"corrim/core/intake"
 	"corrim/core/span"
+	"corrim/internal/calsync"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
 
 // Calendar is one of a person's calendars.
 type Calendar struct {
-	ID       int64      `json:"id"`
-	Account  int64      `json:"account"`
-	Kind     string     `json:"kind" enum:"caldav,feed,file"`
-	Server   string     `json:"server" doc:"Host name of its server; empty for a file."`
-	Username string     `json:"username"`
-	Name     string     `json:"name"`
-	ReadAt   *time.Time `json:"readAt,omitempty" doc:"When it was last read."`
-	Events   int        `json:"events"`
-	Takes    int        `json:"takes" doc:"Minutes of the open hours of the coming four weeks that its events take."`
-	Trouble  string     `json:"trouble,omitempty" doc:"Why it could not be read."`
-	TryAt    *time.Time `json:"tryAt,omitempty" doc:"When it is asked again, if it could not be read."`
-	LeftOut  []string   `json:"leftOut" doc:"Parts that could not be read; the rest counts."`
-	Reading  *Progress  `json:"reading,omitempty" doc:"While it is being read: how many of its changed events have come."`
-	ReadOnly bool       `json:"readOnly" doc:"Its server lets nothing be written to it."`
-	Skew     int        `json:"skew" doc:"Minutes that its server's clock is ahead of ours."`
+	ID       int64             `json:"id"`
+	Account  int64             `json:"account"`
+	Kind     string            `json:"kind" enum:"caldav,feed,file"`
+	Server   string            `json:"server" doc:"Host name of its server; empty for a file."`
+	Username string            `json:"username"`
+	Name     string            `json:"name"`
+	ReadAt   *time.Time        `json:"readAt,omitempty" doc:"When it was last read."`
+	Events   int               `json:"events"`
+	Takes    int               `json:"takes" doc:"Minutes of the open hours of the coming four weeks that its events take."`
+	Trouble  string            `json:"trouble,omitempty" doc:"Why it could not be read."`
+	TryAt    *time.Time        `json:"tryAt,omitempty" doc:"When it is asked again, if it could not be read."`
+	LeftOut  []string          `json:"leftOut" doc:"Parts that could not be read; the rest counts."`
+	Reading  *calsync.Progress `json:"reading,omitempty" doc:"While it is being read: how many of its changed events have come."`
+	ReadOnly bool              `json:"readOnly" doc:"Its server lets nothing be written to it."`
+	Skew     int               `json:"skew" doc:"Minutes that its server's clock is ahead of ours."`
 	CalendarUse
 }
 
@@ -60,10 +62,6 @@ var (
 func lookOf(n int) Look { return Look{patterns[n%len(patterns)], tones[n%len(tones)]} }
 
 const (
-	kindCalDAV = "caldav"
-	kindFeed   = "feed"
-	kindFile   = "file"
-
 	useBlocks  = "blocks"
 	useShown   = "shown"
 	useIgnored = "ignored"
@@ -98,9 +96,9 @@ func (a *App) Calendars(ctx context.Context, p Person) ([]Calendar, error) {
 	out := make([]Calendar, len(rows))
 	for i, row := range rows {
 		out[i] = Calendar{
-			ID: row.ID, Account: row.AccountID, Kind: row.Kind, Server: serverName(row.Address), Username: row.Username, Name: row.Name,
+			ID: row.ID, Account: row.AccountID, Kind: row.Kind, Server: calsync.ServerName(row.Address), Username: row.Username, Name: row.Name,
 			Events: int(row.Events), Takes: taken[row.ID], Trouble: row.Trouble, LeftOut: []string{}, CalendarUse: useOf(row),
-			ReadAt: moment(row.ReadAt), TryAt: moment(row.TryAt), Reading: a.readings.of(row.ID).progress.Load(),
+			ReadAt: moment(row.ReadAt), TryAt: moment(row.TryAt), Reading: a.calendars.Progress(row.ID),
 			ReadOnly: row.ReadOnly == 1, Skew: int(row.Skew) / 60,
 		}
 		if row.Troubled > 0 {
@@ -161,19 +159,12 @@ func busySpan(row sqlc.BusyRow) span.Span {
 	return span.Span{Start: span.Instant(row.StartAt), End: span.Instant(row.EndAt)}
 }
 
-func serverName(address string) string {
-	if u, err := url.Parse(address); err == nil {
-		return u.Host
-	}
-	return address
-}
-
 // Connect finds the calendars of an account and keeps them: all block time, the first receives bookings if none does yet.
 func (a *App) Connect(ctx context.Context, p Person, account Account) ([]Calendar, error) {
 	if err := p.must(EditOwn); err != nil {
 		return nil, err // before any server is asked
 	}
-	login := Login{normalAddress(account.Address), strings.TrimSpace(account.Username), account.Password}
+	login := calsync.Login{Address: normalAddress(account.Address), Username: strings.TrimSpace(account.Username), Password: account.Password}
 	wrong := complaints{}
 	if login.Address == "" {
 		wrong.add("address", "Enter the address of the calendar server, like https://calendar.example.org.")
@@ -195,7 +186,7 @@ func (a *App) Connect(ctx context.Context, p Person, account Account) ([]Calenda
 		return nil, err
 	}
 	a.Wake()
-	a.lookAt(ctx, p.ID, 0, connectingTime)
+	a.calendars.LookAt(ctx, p.ID, 0, connectingTime)
 	return a.Calendars(ctx, p)
 }
 
@@ -223,14 +214,14 @@ func normalAddress(text string) string {
 
 // accountFor is the account that found calendars belong to: one that the person has already, under whatever address they gave
 // then, or a new one.
-func (a *App) accountFor(ctx context.Context, q *sqlc.Queries, p Person, login Login, found []RemoteCalendar) (int64, error) {
+func (a *App) accountFor(ctx context.Context, q *sqlc.Queries, p Person, login calsync.Login, found []calsync.RemoteCalendar) (int64, error) {
 	secret := a.secrets.seal(login.Password)
 	accounts, err := q.AccountsOf(ctx, p.ID)
 	if err != nil {
 		return 0, err
 	}
 	for _, account := range accounts {
-		if account.Kind != kindCalDAV {
+		if account.Kind != calsync.CalDAV {
 			continue
 		}
 		known, err := q.CalendarsOfAccount(ctx, account.ID)
@@ -238,13 +229,13 @@ func (a *App) accountFor(ctx context.Context, q *sqlc.Queries, p Person, login L
 			return 0, err
 		}
 		same := func(c sqlc.Calendar) bool {
-			return slices.ContainsFunc(found, func(f RemoteCalendar) bool { return PlaceOf(f.Href) == PlaceOf(c.Href) })
+			return slices.ContainsFunc(found, func(f calsync.RemoteCalendar) bool { return calsync.PlaceOf(f.Href) == calsync.PlaceOf(c.Href) })
 		}
 		if slices.ContainsFunc(known, same) {
 			return account.ID, q.SetAccountLogin(ctx, sqlc.SetAccountLoginParams{ID: account.ID, Address: login.Address, Username: login.Username, Secret: secret})
 		}
 	}
-	return q.AddAccount(ctx, sqlc.AddAccountParams{PersonID: p.ID, Kind: kindCalDAV, Address: login.Address, Username: login.Username, Secret: secret})
+	return q.AddAccount(ctx, sqlc.AddAccountParams{PersonID: p.ID, Kind: calsync.CalDAV, Address: login.Address, Username: login.Username, Secret: secret})
 }
 
 // adoptEvents takes entries of coming bookings up again that lie in calendars which are connected again, and brings them to what
@@ -260,7 +251,7 @@ func (a *App) adoptEvents(ctx context.Context, q *sqlc.Queries, p Person, accoun
 	}
 	for _, o := range orphans {
 		for _, c := range calendars {
-			if !strings.HasPrefix(PlaceOf(o.EventHref), PlaceOf(c.Href)+"/") {
+			if !strings.HasPrefix(calsync.PlaceOf(o.EventHref), calsync.PlaceOf(c.Href)+"/") {
 				continue
 			}
 			err := q.AdoptEvent(ctx, sqlc.AdoptEventParams{MeetingID: o.MeetingID, PersonID: p.ID, EventCalendar: nullID(c.ID), EventHref: o.EventHref, EventEtag: o.EventEtag})
@@ -275,7 +266,7 @@ func (a *App) adoptEvents(ctx context.Context, q *sqlc.Queries, p Person, accoun
 	return nil
 }
 
-func (a *App) keepAccount(ctx context.Context, p Person, login Login, found []RemoteCalendar) error {
+func (a *App) keepAccount(ctx context.Context, p Person, login calsync.Login, found []calsync.RemoteCalendar) error {
 	return a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
 		already, err := q.Calendars(ctx, p.ID)
 		if err != nil {
@@ -287,7 +278,7 @@ func (a *App) keepAccount(ctx context.Context, p Person, login Login, found []Re
 		}
 		known := map[string]string{}
 		for _, c := range already {
-			known[PlaceOf(c.Href)] = c.Href
+			known[calsync.PlaceOf(c.Href)] = c.Href
 		}
 		_, err = q.ReceivingCalendar(ctx, p.ID)
 		needed := errors.Is(err, store.ErrNotFound)
@@ -301,13 +292,13 @@ func (a *App) keepAccount(ctx context.Context, p Person, login Login, found []Re
 			}
 			look := lookOf(len(already) + i)
 			err := q.AddCalendar(ctx, sqlc.AddCalendarParams{
-				AccountID: id, Href: cmp.Or(known[PlaceOf(c.Href)], c.Href), Name: c.Name, Blocks: 1, Receives: receives, ReadOnly: number(c.ReadOnly), Pattern: look.Pattern, Tone: look.Tone,
+				AccountID: id, Href: cmp.Or(known[calsync.PlaceOf(c.Href)], c.Href), Name: c.Name, Blocks: 1, Receives: receives, ReadOnly: number(c.ReadOnly), Pattern: look.Pattern, Tone: look.Tone,
 			})
 			if err != nil {
 				return err
 			}
 		}
-		if err := a.planReadings(ctx, q, id); err != nil {
+		if err := a.calendars.PlanAccount(ctx, q, id); err != nil {
 			return err
 		}
 		return a.adoptEvents(ctx, q, p, id)
@@ -338,7 +329,7 @@ func (a *App) UseCalendar(ctx context.Context, p Person, id int64, use CalendarU
 	if err != nil {
 		return nil, err
 	}
-	if use.Receives && account.Kind != kindCalDAV {
+	if use.Receives && account.Kind != calsync.CalDAV {
 		return nil, refuse(Invalid, "Nothing can be written to this calendar: it comes from an address or a file. Choose one that is connected over CalDAV.")
 	}
 	if use.Receives && calendar.ReadOnly == 1 {
@@ -359,16 +350,16 @@ func (a *App) UseCalendar(ctx context.Context, p Person, id int64, use CalendarU
 			return err
 		}
 		if use.Use != useIgnored {
-			if err := a.planReading(ctx, q, calendar); err != nil {
+			if err := a.calendars.Plan(ctx, q, calendar); err != nil {
 				return err
 			}
 		}
-		return a.timesAgain(ctx, q, id)
+		return a.calendars.TimesAgain(ctx, q, id)
 	})
 	if err != nil {
 		return nil, err
 	}
-	a.lookAt(ctx, p.ID, 0, lookingTime)
+	a.calendars.LookAt(ctx, p.ID, 0, calsync.LookingTime)
 	return a.Calendars(ctx, p)
 }
 
@@ -399,7 +390,7 @@ func (a *App) CalendarChoices(p Person) CalendarChoices { return p.choices }
 
 // SetCalendarChoices sets them.
 func (a *App) SetCalendarChoices(ctx context.Context, p Person, c CalendarChoices) (CalendarChoices, error) {
-	c.OpenTitle = oneLine(c.OpenTitle)
+	c.OpenTitle = intake.OneLine(c.OpenTitle)
 	if c.OpenType != 0 {
 		if _, err := a.MeetingType(ctx, p, c.OpenType); err != nil {
 			return c, err
@@ -415,7 +406,7 @@ func (a *App) SetCalendarChoices(ctx context.Context, p Person, c CalendarChoice
 			return err
 		}
 		for _, calendar := range calendars {
-			if err := a.timesAgain(ctx, q, calendar.ID); err != nil {
+			if err := a.calendars.TimesAgain(ctx, q, calendar.ID); err != nil {
 				return err
 			}
 		}
@@ -426,6 +417,6 @@ func (a *App) SetCalendarChoices(ctx context.Context, p Person, c CalendarChoice
 
 // ReadCalendars reads the person's calendars now.
 func (a *App) ReadCalendars(ctx context.Context, p Person) ([]Calendar, error) {
-	a.lookAt(ctx, p.ID, 0, 10*time.Second)
+	a.calendars.LookAt(ctx, p.ID, 0, 10*time.Second)
 	return a.Calendars(ctx, p)
 }

@@ -13,6 +13,7 @@ import (
 	"corrim/core/intake"
 	"corrim/core/span"
 	"corrim/core/told"
+	"corrim/internal/calsync"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -272,23 +273,23 @@ func (a *App) PutBack(ctx context.Context, p Person, id int64) (Today, error) {
 
 // noticeEvents looks at what changed in a calendar for entries of bookings. What the host did to one is kept with its booking, or
 // followed if that is their choice.
-func (a *App) noticeEvents(ctx context.Context, q *sqlc.Queries, p Person, calendar int64, changes Changes) error {
+func (a *App) noticeEvents(ctx context.Context, q *sqlc.Queries, p Person, calendar int64, changes calsync.Changes) error {
 	hrefs, err := q.EventHrefs(ctx, nullID(calendar))
 	if err != nil {
 		return err
 	}
 	ours := make(map[string]string, len(hrefs))
 	for _, href := range hrefs {
-		ours[PlaceOf(href)] = href
+		ours[calsync.PlaceOf(href)] = href
 	}
 	all := slices.Clone(changes.Changed)
 	for _, href := range changes.Removed {
-		all = append(all, Resource{Href: href})
+		all = append(all, calsync.Resource{Href: href})
 	}
 	for _, r := range all {
-		href, known := ours[PlaceOf(r.Href)]
+		href, known := ours[calsync.PlaceOf(r.Href)]
 		if known {
-			err = a.noticeEvent(ctx, q, p, calendar, Resource{href, r.ETag, r.ICS})
+			err = a.noticeEvent(ctx, q, p, calendar, calsync.Resource{Href: href, ETag: r.ETag, ICS: r.ICS})
 		} else {
 			err = a.noticeElsewhere(ctx, q, p, calendar, r)
 		}
@@ -299,7 +300,7 @@ func (a *App) noticeEvents(ctx context.Context, q *sqlc.Queries, p Person, calen
 	return nil
 }
 
-func (a *App) noticeEvent(ctx context.Context, q *sqlc.Queries, p Person, calendar int64, r Resource) error {
+func (a *App) noticeEvent(ctx context.Context, q *sqlc.Queries, p Person, calendar int64, r calsync.Resource) error {
 	row, err := q.BookingByEvent(ctx, sqlc.BookingByEventParams{EventCalendar: nullID(calendar), EventHref: r.Href})
 	b := hosted{row.Booking, row.MeetingHost}
 	if errors.Is(err, store.ErrNotFound) || err == nil && (b.StartAt <= a.Now().Unix() || r.ETag != "" && r.ETag == b.own.EventEtag) {
@@ -316,7 +317,7 @@ func (a *App) noticeEvent(ctx context.Context, q *sqlc.Queries, p Person, calend
 }
 
 // seeEvent keeps what became of a booking's entry. One that is gone may be in another calendar: settleMissing decides.
-func (a *App) seeEvent(ctx context.Context, q *sqlc.Queries, p Person, b hosted, r Resource) error {
+func (a *App) seeEvent(ctx context.Context, q *sqlc.Queries, p Person, b hosted, r calsync.Resource) error {
 	b.own.EventSeen, b.own.EventStart, b.own.EventEnd = seenAs(b.Booking, r.ICS, p)
 	b.own.EventSeenAt = 0
 	switch {
@@ -330,7 +331,7 @@ func (a *App) seeEvent(ctx context.Context, q *sqlc.Queries, p Person, b hosted,
 
 // noticeElsewhere looks whether a resource is the entry of a booking that is missing in another of the person's calendars: then
 // its host has moved it here.
-func (a *App) noticeElsewhere(ctx context.Context, q *sqlc.Queries, p Person, calendar int64, r Resource) error {
+func (a *App) noticeElsewhere(ctx context.Context, q *sqlc.Queries, p Person, calendar int64, r calsync.Resource) error {
 	uid := ourUID.FindSubmatch(r.ICS)
 	if uid == nil {
 		return nil
@@ -363,10 +364,10 @@ func (a *App) settleMissing(ctx context.Context, person, calendar int64) error {
 		return err
 	}
 	for _, other := range others {
-		if other.ID == calendar || other.Shown == 0 || other.Kind != kindCalDAV {
+		if other.ID == calendar || other.Shown == 0 || other.Kind != calsync.CalDAV {
 			continue
 		}
-		if a.readOnce(ctx, other.ID, false) == 0 {
+		if a.calendars.ReadOnce(ctx, other.ID, false) == 0 {
 			if again, err := a.Store.Calendar(ctx, other.ID); err != nil || again.Trouble != "" {
 				return err
 			}
@@ -417,7 +418,7 @@ func (a *App) foundElsewhere(ctx context.Context, p Person, missing []hosted) er
 				continue
 			}
 			if err == nil {
-				err = a.noticeElsewhere(ctx, q, p, there.CalendarID, Resource{there.Href, there.Etag, []byte(there.Ics)})
+				err = a.noticeElsewhere(ctx, q, p, there.CalendarID, calsync.Resource{Href: there.Href, ETag: there.Etag, ICS: []byte(there.Ics)})
 			}
 			if err != nil {
 				return err

@@ -5,6 +5,7 @@ import (
 	"errors"
 	"time"
 
+	"corrim/core/intake"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -49,7 +50,7 @@ func (p Person) whoseClients() int64 {
 
 // Clients lists those who have booked with the person, or, for a coordinator, with anybody, the latest first.
 func (a *App) Clients(ctx context.Context, p Person, search string) ([]Client, error) {
-	rows, err := a.clientRows(ctx, p, oneLine(search))
+	rows, err := a.clientRows(ctx, p, intake.OneLine(search))
 	out := make([]Client, len(rows))
 	for i, r := range rows {
 		out[i] = Client{r.ClientName, r.ClientMail, r.ClientZone, int(r.Bookings), time.Unix(r.LatestStart, 0).UTC(), time.Unix(r.FirstAt, 0).UTC()}

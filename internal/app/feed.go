@@ -6,11 +6,10 @@ import (
 	"strings"
 
 	"corrim/core/busy"
+	"corrim/core/intake"
+	"corrim/internal/calsync"
 	"corrim/internal/store/sqlc"
 )
-
-// wholeCalendar is the href of a calendar that comes as one text.
-const wholeCalendar = "calendar.ics"
 
 // Subscription is a calendar at an iCalendar address.
 type Subscription struct {
@@ -35,12 +34,12 @@ func (a *App) Subscribe(ctx context.Context, p Person, s Subscription) ([]Calend
 	if err != nil {
 		return nil, refuse(Unreachable, err.Error())
 	}
-	if err := (busyReader{}).mustBeKnown(Resource{ICS: fetched.Text}); err != nil {
+	if err := calsync.MustBeKnown(fetched.Text); err != nil {
 		return nil, refuse(Unreachable, err.Error())
 	}
 	name := nameOr(s.Name, u.Host)
 	// The address may hold a secret, so it is kept like a password; its host is what is shown.
-	return a.keepCalendar(ctx, p, newCalendar{kindFeed, u.Scheme + "://" + u.Host, name, address, fetched.State, fetched.Text})
+	return a.keepCalendar(ctx, p, newCalendar{calsync.Feed, u.Scheme + "://" + u.Host, name, address, fetched.State, fetched.Text})
 }
 
 // CalendarFile is a calendar's text.
@@ -58,11 +57,11 @@ func (a *App) AddCalendarFile(ctx context.Context, p Person, f CalendarFile) ([]
 	if unknown := text.Unknown(); len(unknown) > 0 {
 		return nil, faulty("file", "It is not known when everything in this file is, so it can't be relied on. "+unknown[0].String()+". Correct it, or export it again.")
 	}
-	return a.keepCalendar(ctx, p, newCalendar{kindFile, "", nameOr(strings.TrimSuffix(f.Name, ".ics"), "Calendar file"), "", "", []byte(f.Text)})
+	return a.keepCalendar(ctx, p, newCalendar{calsync.File, "", nameOr(strings.TrimSuffix(f.Name, ".ics"), "Calendar file"), "", "", []byte(f.Text)})
 }
 
 func nameOr(name, otherwise string) string {
-	if name = oneLine(name); name == "" {
+	if name = intake.OneLine(name); name == "" {
 		return otherwise
 	}
 	return firstLetters(name, 80)
@@ -86,7 +85,7 @@ func (a *App) keepCalendar(ctx context.Context, p Person, c newCalendar) ([]Cale
 		}
 		look := lookOf(len(already))
 		err = q.AddCalendar(ctx, sqlc.AddCalendarParams{
-			AccountID: account, Href: wholeCalendar, Name: c.name, Blocks: 1, Pattern: look.Pattern, Tone: look.Tone,
+			AccountID: account, Href: calsync.WholeCalendar, Name: c.name, Blocks: 1, Pattern: look.Pattern, Tone: look.Tone,
 		})
 		if err != nil {
 			return err
@@ -95,17 +94,7 @@ func (a *App) keepCalendar(ctx context.Context, p Person, c newCalendar) ([]Cale
 		if err != nil {
 			return err
 		}
-		if err := a.planReading(ctx, q, calendar); err != nil {
-			return err
-		}
-		reader, err := a.busyReader(ctx, q, p, calendar)
-		if err != nil {
-			return err
-		}
-		if err := reader.keep(ctx, q, calendar.ID, Resource{Href: wholeCalendar, ICS: c.text}); err != nil {
-			return err
-		}
-		return q.SetCalendarRead(ctx, sqlc.SetCalendarReadParams{ID: calendar.ID, State: c.state, ReadAt: a.Now().Unix(), ReadUntil: a.Now().Add(busyHorizon).Unix()})
+		return a.calendars.KeepText(ctx, q, calendar, c.text, c.state)
 	})
 	if err != nil {
 		return nil, err

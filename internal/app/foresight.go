@@ -10,6 +10,7 @@ import (
 	"strings"
 	"time"
 
+	"corrim/core/intake"
 	"corrim/core/opentimes"
 	"corrim/core/phrase"
 	"corrim/core/routing"
@@ -127,9 +128,9 @@ func (r TypeRouting) normal() TypeRouting {
 		r.Period = "always"
 	}
 	for i := range r.Rules {
-		r.Rules[i].Attribute = strings.ToLower(oneLine(r.Rules[i].Attribute))
+		r.Rules[i].Attribute = strings.ToLower(intake.OneLine(r.Rules[i].Attribute))
 		for k, v := range r.Rules[i].Values {
-			r.Rules[i].Values[k] = oneLine(v)
+			r.Rules[i].Values[k] = intake.OneLine(v)
 		}
 		r.Rules[i].Values = slices.DeleteFunc(r.Rules[i].Values, func(v string) bool { return v == "" })
 	}
@@ -521,7 +522,7 @@ func (a *App) CorrectLedger(ctx context.Context, p Person, id int64, c LedgerCor
 	if _, err := a.MeetingType(ctx, p, id); err != nil {
 		return RoutingView{}, err
 	}
-	c.Remark = oneLine(c.Remark)
+	c.Remark = intake.OneLine(c.Remark)
 	if c.Remark == "" || c.Credit == 0 {
 		return RoutingView{}, faulty("remark", "Say by how many and why, so that colleagues can follow it.")
 	}

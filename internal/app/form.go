@@ -35,7 +35,7 @@ func (o offered) fill(r BookingRequest) (filledForm, error) {
 		wrong.tell("said."+id, fault)
 	}
 	for _, guest := range r.Guests {
-		guest = oneLine(guest)
+		guest = intake.OneLine(guest)
 		known := func(other string) bool { return strings.EqualFold(other, guest) }
 		if guest == "" || known(r.Mail) || slices.ContainsFunc(form.guests, known) {
 			continue // the client gets a mail of their own
@@ -73,7 +73,7 @@ func (o offered) withGiven(way Way, given string, wrong complaints) WayTaken {
 	taken := WayTaken{Way: way}
 	switch {
 	case taken.calls() == callsHost:
-		number, fault := intake.PhoneNumber(oneLine(given), o.host.home.Front.Country)
+		number, fault := intake.PhoneNumber(intake.OneLine(given), o.host.home.Front.Country)
 		if fault.Any() {
 			wrong.tell("given", fault)
 		}
@@ -183,8 +183,8 @@ func (w WayTaken) guestsPlace(known bool) string {
 	if w.Kind == wayTheirs && !known {
 		return ""
 	}
-	return oneLine(w.address())
+	return intake.OneLine(w.address())
 }
 
 // location is where a calendar entry says it is.
-func (w WayTaken) location() string { return oneLine(cmp.Or(w.address(), w.number())) }
+func (w WayTaken) location() string { return intake.OneLine(cmp.Or(w.address(), w.number())) }

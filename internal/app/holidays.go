@@ -8,6 +8,7 @@ import (
 
 	"corrim/core/busy"
 	"corrim/core/civil"
+	"corrim/core/intake"
 	"corrim/core/opentimes"
 	"corrim/core/phrase"
 	"corrim/internal/store/sqlc"
@@ -263,7 +264,7 @@ func restoreHolidays(ctx context.Context, q *sqlc.Queries, _ Person, workspace i
 
 // nameFor is a calendar's name as it is kept; it must be the only one of that name.
 func (h holidays) nameFor(id int64, name string) (string, error) {
-	name = oneLine(name)
+	name = intake.OneLine(name)
 	if name == "" || len([]rune(name)) > 60 {
 		return "", faulty("name", "Give the calendar a name of at most 60 letters, like the country or region whose holidays they are.")
 	}
@@ -292,7 +293,7 @@ func (a *App) readHolidays(p Person, text string) ([]storedDay, error) {
 	}
 	out := make([]storedDay, len(days))
 	for i, d := range days {
-		out[i] = storedDay{d.First.String(), d.Last.String(), firstLetters(oneLine(d.Title), 100)}
+		out[i] = storedDay{d.First.String(), d.Last.String(), firstLetters(intake.OneLine(d.Title), 100)}
 	}
 	return out, nil
 }

@@ -228,8 +228,8 @@ func TestReasonsOpenADayRuleByRule(t *testing.T) {
 	assert.Equal(t, []string{"Busy: “Depot” (Work) 15:00–16:00.", "Start step: Not a start every 10 minutes on the clock; the next is 14:40."}, failing)
 	require.Len(t, r.At.Nearest, 2)
 	assert.True(t, h.At("2026-05-05 14:00").Equal(r.At.Nearest[1]), "the last that ends, with its buffer, before the depot")
-	assert.Len(t, r.Layers, 7)
-	assert.Equal(t, []app.Mark{{From: 900, To: 960, Label: "Depot"}}, r.Layers[3].Causes)
+	assert.Len(t, r.Layers, 8)
+	assert.Equal(t, []app.Mark{{From: 900, To: 960, Label: "Depot"}}, r.Layers[4].Causes)
 	assert.Len(t, r.Ribbon.Kept, len(h.Open("2026-05-05")), "the last line is what clients see")
 
 	open, err := h.App.Reasons(ctx, h.Host, h.Type.ID, "2026-05-05", 14*60, 0, 0)

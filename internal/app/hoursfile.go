@@ -11,6 +11,7 @@ import (
 	"corrim/core/busy"
 	"corrim/core/civil"
 	"corrim/core/hours"
+	"corrim/core/intake"
 	"corrim/core/phrase"
 	"corrim/core/span"
 	"corrim/internal/store/sqlc"
@@ -53,7 +54,7 @@ func (a *App) readDaysOff(p Person, text []byte) (FileReading, error) {
 	}
 	reading := FileReading{Kind: "days-off", Week: []string{}, Changes: []DayChange{}, Troubles: sentences(troubles)}
 	for _, d := range days {
-		day := DayChange{First: d.First.String(), Last: d.Last.String(), Kind: kindOff, Label: firstLetters(oneLine(d.Title), 100)}
+		day := DayChange{First: d.First.String(), Last: d.Last.String(), Kind: kindOff, Label: firstLetters(intake.OneLine(d.Title), 100)}
 		if !slices.ContainsFunc(p.differs, day.sameDaysOff) && !slices.ContainsFunc(reading.Changes, day.sameDaysOff) {
 			reading.Changes = append(reading.Changes, day)
 		}

@@ -13,6 +13,7 @@ import (
 	_ "image/png"
 	"regexp"
 
+	"corrim/core/intake"
 	"corrim/core/looks"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
@@ -44,7 +45,7 @@ type PageLooks struct {
 var hashPattern = regexp.MustCompile(`^[0-9a-f]{64}$`)
 
 func (l Looks) normal() Looks {
-	l.Book, l.Ask = oneLine(l.Book), oneLine(l.Ask)
+	l.Book, l.Ask = intake.OneLine(l.Book), intake.OneLine(l.Ask)
 	return l
 }
 

@@ -10,6 +10,7 @@ import (
 	"slices"
 	"strings"
 
+	"corrim/core/intake"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -81,7 +82,7 @@ func (a *App) MeetingTypes(ctx context.Context, p Person, all bool, search strin
 	if err != nil {
 		return nil, err
 	}
-	search = strings.ToLower(oneLine(search))
+	search = strings.ToLower(intake.OneLine(search))
 	types, others := []MeetingType{}, []MeetingType{}
 	for i := range known {
 		kind := &known[i]

@@ -10,6 +10,7 @@ import (
 	"corrim/core/opentimes"
 	"corrim/core/routing"
 	"corrim/core/span"
+	"corrim/internal/calsync"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -200,7 +201,7 @@ func (a *App) colleague(ctx context.Context, q *sqlc.Queries, p Person, id int64
 // place that is not open is refused with the broken rules, unless the host wants it anyway.
 func (a *App) MoveByHand(ctx context.Context, p Person, id int64, m HandMove) error {
 	if m.Person != 0 && m.Person != p.ID {
-		a.lookAt(ctx, m.Person, freshEnough, bookingTime)
+		a.calendars.LookAt(ctx, m.Person, calsync.FreshEnough, calsync.BookingTime)
 	}
 	_, err := a.settle(ctx, p, id, func(q *sqlc.Queries, b hosted) error {
 		t, err := a.target(ctx, q, p, b, m.Place)

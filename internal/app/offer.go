@@ -122,7 +122,7 @@ func (o Offer) normal() Offer {
 	o.Questions = append([]intake.Question{}, o.Questions...)
 	for i := range o.Questions {
 		q := &o.Questions[i]
-		q.Label, q.Help = oneLine(q.Label), strings.TrimSpace(q.Help)
+		q.Label, q.Help = intake.OneLine(q.Label), strings.TrimSpace(q.Help)
 		q.Options = filled(q.Options)
 	}
 	o.Always, o.Checklist, o.AfterPass = filled(o.Always), filled(o.Checklist), filled(o.AfterPass)
@@ -134,7 +134,7 @@ func (o Offer) normal() Offer {
 func filled(texts []string) []string {
 	out := []string{}
 	for _, text := range texts {
-		if text = oneLine(text); text != "" {
+		if text = intake.OneLine(text); text != "" {
 			out = append(out, text)
 		}
 	}
@@ -225,7 +225,7 @@ func (a *App) SaveOffer(ctx context.Context, p Person, id int64, change OfferCha
 	if err != nil {
 		return OfferView{}, err
 	}
-	change.Offer, change.Category = change.Offer.normal(), oneLine(change.Category)
+	change.Offer, change.Category = change.Offer.normal(), intake.OneLine(change.Category)
 	if err := change.check().err(); err != nil {
 		return OfferView{}, err
 	}

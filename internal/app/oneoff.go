@@ -16,6 +16,7 @@ import (
 	"corrim/core/routing"
 	"corrim/core/span"
 	"corrim/core/told"
+	"corrim/internal/calsync"
 	"corrim/internal/message"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
@@ -104,7 +105,7 @@ func (a *App) MakeOneOff(ctx context.Context, p Person, n NewOneOff) (OneOff, er
 	}
 	uid := newSecret()
 	row := sqlc.AddOneOffParams{
-		TypeID: w.ID, HostID: host.ID, MadeBy: p.ID, ClientName: oneLine(n.Name), ClientMail: oneLine(n.Mail), Word: intake.AsWritten(n.Word),
+		TypeID: w.ID, HostID: host.ID, MadeBy: p.ID, ClientName: intake.OneLine(n.Name), ClientMail: intake.OneLine(n.Mail), Word: intake.AsWritten(n.Word),
 		Minutes: int64(w.Rules.Duration), Until: until, LinkHash: hashed(uid), CreatedAt: a.Now().Unix(),
 	}
 	if err := n.times(seconds, &row); err != nil {
@@ -346,7 +347,7 @@ func (a *App) OneOffTimes(ctx context.Context, link string) (OpenTimes, error) {
 	}
 	now := a.Now().UTC()
 	answer := OpenTimes{Now: now, Earliest: now, Starts: []time.Time{}}
-	a.lookAt(ctx, t.host.ID, freshEnough, lookingTime)
+	a.calendars.LookAt(ctx, t.host.ID, calsync.FreshEnough, calsync.LookingTime)
 	if t.rules != nil {
 		return a.answerOf(ctx, t.offered, ask{}, 0, LookFor{From: now, To: time.Unix(t.row.Until, 0)})
 	}
@@ -371,7 +372,7 @@ func (a *App) TakeOneOff(ctx context.Context, link, key string, r BookingRequest
 		}
 		return ClientBooking{}, err
 	}
-	a.lookAt(ctx, t.host.ID, 0, bookingTime)
+	a.calendars.LookAt(ctx, t.host.ID, 0, calsync.BookingTime)
 	r = r.normal(t.host.home)
 	var booking sqlc.Booking
 	err = a.Store.Write(ctx, func(q *sqlc.Queries) error {

@@ -13,6 +13,7 @@ import (
 	"corrim/core/routing"
 	"corrim/core/span"
 	"corrim/core/told"
+	"corrim/internal/calsync"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -253,7 +254,7 @@ func (a *App) openTimes(ctx context.Context, workspace, slug string, look LookFo
 	if err != nil {
 		return answer, revision, err
 	}
-	a.lookAtAll(ctx, o.candidates(asked), freshEnough, lookingTime)
+	a.lookAtAll(ctx, o.candidates(asked), calsync.FreshEnough, calsync.LookingTime)
 	if now := a.Store.Revision(); now != revision { // something was read, or written otherwise
 		revision = now
 		if o, asked, moving, err = a.asked(ctx, workspace, slug, look); err != nil {

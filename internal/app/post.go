@@ -28,7 +28,7 @@ func (a *App) post(ctx context.Context, q *sqlc.Queries, person int64, m Mail) e
 	if err != nil {
 		return err
 	}
-	_, err = job.Plan(ctx, q, now, keyed(job.New{Kind: jobLetter, Lane: laneMail, Subject: subjectLetter, SubjectID: id, Due: now}))
+	_, err = job.Plan(ctx, q, now, job.Keyed(job.New{Kind: jobLetter, Lane: laneMail, Subject: subjectLetter, SubjectID: id, Due: now}))
 	return err
 }
 

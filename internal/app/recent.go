@@ -6,6 +6,8 @@ import (
 	"time"
 
 	"golang.org/x/sync/singleflight"
+
+	"corrim/internal/calsync"
 )
 
 // recentAnswers keeps answers about open times for as long as a look at the calendars counts as fresh, and only while
@@ -46,7 +48,7 @@ func (r *recentAnswers) known(question string, revision int64, now time.Time) (O
 	r.mu.Lock()
 	defer r.mu.Unlock()
 	known, ok := r.answers[question]
-	return known.OpenTimes, ok && known.revision == revision && now.Sub(known.at).Abs() < freshEnough
+	return known.OpenTimes, ok && known.revision == revision && now.Sub(known.at).Abs() < calsync.FreshEnough
 }
 
 func (r *recentAnswers) keep(question string, a recentAnswer) {

@@ -1,7 +1,6 @@
 package app
 
 import (
-	"errors"
 	"time"
 
 	"corrim/core/told"
@@ -38,12 +37,6 @@ type Refusal struct {
 }
 
 func (r *Refusal) Error() string { return r.Sentence }
-
-// ErrChanged means that a calendar resource is not in the state it was expected in.
-var ErrChanged = errors.New("the calendar entry was changed meanwhile")
-
-// ErrReadOnly means that nothing may be written to a calendar.
-var ErrReadOnly = errors.New("this calendar can only be read there, so the booking is not in it; choose another one that receives bookings")
 
 // said is what a refusal is given in: what clients may be told, or, for people of the workspace only, a sentence without a code.
 type said interface{ string | told.Words }

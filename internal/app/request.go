@@ -440,6 +440,6 @@ func (a *App) planLapse(ctx context.Context, q *sqlc.Queries, booking, at int64)
 	if at == 0 {
 		return nil
 	}
-	_, err := job.Plan(ctx, q, a.Now(), keyed(job.New{Kind: jobLapse, Lane: laneOwn, Subject: subjectBooking, SubjectID: booking, Due: time.Unix(at, 0)}))
+	_, err := job.Plan(ctx, q, a.Now(), job.Keyed(job.New{Kind: jobLapse, Lane: laneOwn, Subject: subjectBooking, SubjectID: booking, Due: time.Unix(at, 0)}))
 	return err
 }

@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"corrim/core/civil"
+	"corrim/core/intake"
 	"corrim/core/opentimes"
 	"corrim/core/routing"
 	"corrim/core/span"
@@ -393,7 +394,7 @@ func (a *App) assign(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, hosts
 func normalAnswers(answers map[string]string) map[string]string {
 	out := map[string]string{}
 	for attribute, value := range answers {
-		if value = oneLine(value); value != "" {
+		if value = intake.OneLine(value); value != "" {
 			out[strings.TrimSpace(attribute)] = firstLetters(value, 100)
 		}
 	}

@@ -116,7 +116,7 @@ func (a *App) countAttempt(ctx context.Context, subjects ...string) error {
 // OpenSession opens a session of somebody who has shown who they are. If told is set and they have not come from there before, they
 // are told by mail.
 func (a *App) OpenSession(ctx context.Context, p Person, from Whence, told bool) (id int64, err error) {
-	from.Agent = firstLetters(oneLine(from.Agent), 200)
+	from.Agent = firstLetters(intake.OneLine(from.Agent), 200)
 	now := a.Now()
 	err = a.Store.Write(ctx, func(q *sqlc.Queries) error {
 		if err := q.ForgetAttempts(ctx, hashed("account "+strings.ToLower(p.Mail))); err != nil {

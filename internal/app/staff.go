@@ -181,9 +181,9 @@ func (c PersonChange) check() complaints {
 func normalAttributes(given map[string][]string) map[string][]string {
 	out := map[string][]string{}
 	for name, values := range given {
-		name = firstLetters(strings.ToLower(oneLine(name)), 60)
+		name = firstLetters(strings.ToLower(intake.OneLine(name)), 60)
 		for _, v := range values {
-			if v = firstLetters(oneLine(v), 60); v != "" && name != "" && !slices.Contains(out[name], v) {
+			if v = firstLetters(intake.OneLine(v), 60); v != "" && name != "" && !slices.Contains(out[name], v) {
 				out[name] = append(out[name], v)
 			}
 		}
@@ -194,7 +194,7 @@ func normalAttributes(given map[string][]string) map[string][]string {
 // ChangePerson changes somebody of the workspace. Names, zones and attributes are a coordinator's to change, one's own too;
 // roles are an owner's.
 func (a *App) ChangePerson(ctx context.Context, p Person, id int64, c PersonChange) (Staff, error) {
-	c.Name, c.Attributes = firstLetters(oneLine(c.Name), 120), normalAttributes(c.Attributes)
+	c.Name, c.Attributes = firstLetters(intake.OneLine(c.Name), 120), normalAttributes(c.Attributes)
 	c.Slug = strings.ToLower(strings.TrimSpace(c.Slug))
 	if err := c.check().err(); err != nil {
 		return Staff{}, err
@@ -352,7 +352,7 @@ type TeamChange struct {
 
 // SaveTeam saves a team, or adds one if the ID is 0.
 func (a *App) SaveTeam(ctx context.Context, p Person, id int64, t TeamChange) (Staff, error) {
-	t.Name = firstLetters(oneLine(t.Name), 80)
+	t.Name = firstLetters(intake.OneLine(t.Name), 80)
 	if t.Name == "" {
 		return Staff{}, faulty("name", "Give the team a name.")
 	}
@@ -443,7 +443,7 @@ const invitedFor = 7 * 24 * time.Hour
 
 // Invite sends somebody a link by mail, valid for seven days and one use.
 func (a *App) Invite(ctx context.Context, p Person, n NewInvitation) (Staff, error) {
-	n.Name, n.Mail = firstLetters(oneLine(n.Name), 120), strings.TrimSpace(n.Mail)
+	n.Name, n.Mail = firstLetters(intake.OneLine(n.Name), 120), strings.TrimSpace(n.Mail)
 	wrong := complaints{}
 	if n.Name == "" {
 		wrong.add("name", "Enter the name of whoever you invite.")
@@ -562,7 +562,7 @@ var usualWeek = [7]string{"9-12, 13-17", "9-12, 13-17", "9-12, 13-17", "9-12, 13
 
 // Join makes whoever has an invitation's link a person of the workspace. It works once.
 func (a *App) Join(ctx context.Context, secret string, j Joining) (Person, error) {
-	j.Name = firstLetters(oneLine(j.Name), 120)
+	j.Name = firstLetters(intake.OneLine(j.Name), 120)
 	if err := j.check().err(); err != nil {
 		return Person{}, err
 	}

@@ -94,7 +94,7 @@ func (o Offer) asksForFiles() bool {
 
 // checkFile is a file's plain name and its kind, or what is wrong with it. Folders in the name are left out.
 func checkFile(name string, data []byte) (plain, media string, fault told.Words) {
-	plain = firstLetters(oneLine(path.Base(strings.ReplaceAll(name, `\`, "/"))), 120)
+	plain = firstLetters(intake.OneLine(path.Base(strings.ReplaceAll(name, `\`, "/"))), 120)
 	claimed, known := fileKindsByEnding[strings.ToLower(path.Ext(plain))]
 	found, _, _ := strings.Cut(http.DetectContentType(data), ";")
 	switch {

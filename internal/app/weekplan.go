@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"corrim/core/hours"
+	"corrim/core/intake"
 	"corrim/internal/store/sqlc"
 )
 
@@ -83,7 +84,7 @@ func (a *App) AddWeekPlan(ctx context.Context, p Person, name string, input [7]D
 
 // planName is a plan's name as it is kept; it must be the workspace's only one of that name.
 func planName(ctx context.Context, q *sqlc.Queries, workspace, id int64, name string) (string, error) {
-	name = oneLine(name)
+	name = intake.OneLine(name)
 	if name == "" || len([]rune(name)) > 60 {
 		return "", faulty("name", "Give the week plan a name of at most 60 letters.")
 	}

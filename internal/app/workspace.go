@@ -48,10 +48,10 @@ type Front struct {
 
 func (f Front) normal() Front {
 	f.Description, f.Cancellation, f.Privacy = strings.TrimSpace(f.Description), strings.TrimSpace(f.Cancellation), strings.TrimSpace(f.Privacy)
-	f.Short = oneLine(f.Short)
-	f.Address, f.Consent = strings.TrimSpace(f.Address), oneLine(f.Consent)
+	f.Short = intake.OneLine(f.Short)
+	f.Address, f.Consent = strings.TrimSpace(f.Address), intake.OneLine(f.Consent)
 	f.Looks = f.Looks.normal()
-	f.Mail, f.Phone, f.Web, f.Country = oneLine(f.Mail), oneLine(f.Phone), oneLine(f.Web), strings.ToUpper(oneLine(f.Country))
+	f.Mail, f.Phone, f.Web, f.Country = intake.OneLine(f.Mail), intake.OneLine(f.Phone), intake.OneLine(f.Web), strings.ToUpper(intake.OneLine(f.Country))
 	return f
 }
 
@@ -168,7 +168,7 @@ func (w Workspace) check() complaints {
 }
 
 func (w Workspace) normal() Workspace {
-	w.Name, w.Front = oneLine(w.Name), w.Front.normal()
+	w.Name, w.Front = intake.OneLine(w.Name), w.Front.normal()
 	return w
 }
 
@@ -256,7 +256,7 @@ func (w Workspace) fields() map[string]string {
 func (f Front) fields() map[string]string {
 	return map[string]string{
 		"short name": f.Short, "language": f.Language, "12-hour clock": fmt.Sprint(f.Clock12),
-		"what clients read": firstLetters(f.Description, 40), "mail": f.Mail, "phone": f.Phone, "web address": f.Web, "address": oneLine(f.Address), "country": f.Country,
+		"what clients read": firstLetters(f.Description, 40), "mail": f.Mail, "phone": f.Phone, "web address": f.Web, "address": intake.OneLine(f.Address), "country": f.Country,
 		"cancellation policy": firstLetters(f.Cancellation, 40), "privacy notice": firstLetters(f.Privacy, 40), "consent": firstLetters(f.Consent, 40),
 		"looks":                      fmt.Sprintf("%s %.6s %.6s %s %s", f.Looks.Colour, f.Looks.Logo, f.Looks.Banner, f.Looks.Book, f.Looks.Ask),
 		"hidden from search engines": fmt.Sprint(f.Hidden), "unpublished": fmt.Sprint(f.Unpublished),

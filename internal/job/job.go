@@ -92,3 +92,9 @@ func backOff(fails int64) time.Duration {
 
 // failure is a panic of a handler as an error.
 func failure(panicked any) error { return fmt.Errorf("the program failed at this: %v", panicked) }
+
+// Keyed is the job with the key under which it is planned once: of one kind, about one state of one subject, for one person and occasion.
+func Keyed(n New) New {
+	n.Key = fmt.Sprintf("%s %s %d.%d for %d %s", n.Subject, n.Kind, n.SubjectID, n.Revision, n.Person, n.Occasion)
+	return n
+}

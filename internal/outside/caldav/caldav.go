@@ -22,11 +22,11 @@ import (
 
 	"golang.org/x/net/publicsuffix"
 
-	"corrim/internal/app"
+	"corrim/internal/calsync"
 	"corrim/internal/outside/reach"
 )
 
-// Client is an app.CalendarServer.
+// Client is an calsync.CalendarServer.
 type Client struct{ http *http.Client }
 
 // New returns a client; allowPrivate lets it reach loopback and private networks.
@@ -94,7 +94,7 @@ type answer struct {
 
 // do sends a request, following redirects itself: the standard client would turn a PROPFIND into a GET. Wherever an address
 // comes from – a redirect, a principal, a stored href –, the password goes only to the place it was given for.
-func (c *Client) do(ctx context.Context, login app.Login, method, address string, header map[string]string, body []byte) (answer, error) {
+func (c *Client) do(ctx context.Context, login calsync.Login, method, address string, header map[string]string, body []byte) (answer, error) {
 	given, err := resolve(login.Address, "")
 	if err != nil {
 		return answer{}, err
@@ -163,7 +163,7 @@ func strangerError(given, at *url.URL) error {
 	return fmt.Errorf("the server at %s leads to %s, which your password was not given for. If both are run by the same people, connect with the address of %s", given.Host, at.Host, at.Host)
 }
 
-func (c *Client) once(ctx context.Context, login app.Login, method string, at *url.URL, header map[string]string, body []byte) (answer, error) {
+func (c *Client) once(ctx context.Context, login calsync.Login, method string, at *url.URL, header map[string]string, body []byte) (answer, error) {
 	request, err := http.NewRequestWithContext(ctx, method, at.String(), bytes.NewReader(body))
 	if err != nil {
 		return answer{}, err
@@ -188,7 +188,7 @@ func (c *Client) once(ctx context.Context, login app.Login, method string, at *u
 }
 
 // query sends a PROPFIND or REPORT and reads the multistatus.
-func (c *Client) query(ctx context.Context, login app.Login, method, address, depth, body string) (multistatus, place, error) {
+func (c *Client) query(ctx context.Context, login calsync.Login, method, address, depth, body string) (multistatus, place, error) {
 	header := map[string]string{"Content-Type": "application/xml; charset=utf-8", "Depth": depth}
 	a, err := c.do(ctx, login, method, address, header, []byte(xml.Header+body))
 	if err != nil {
@@ -212,7 +212,7 @@ type place struct {
 
 // Discover finds the calendars of a user. The given address may be any of the server's: its root, the user's page, a
 // single calendar.
-func (c *Client) Discover(ctx context.Context, login app.Login) ([]app.RemoteCalendar, error) {
+func (c *Client) Discover(ctx context.Context, login calsync.Login) ([]calsync.RemoteCalendar, error) {
 	principal, err := c.principal(ctx, login)
 	if err != nil {
 		return nil, err
@@ -228,17 +228,17 @@ func (c *Client) Discover(ctx context.Context, login app.Login) ([]app.RemoteCal
 	if m, at, err = c.query(ctx, login, "PROPFIND", absolute(at, home), "1", propfindCalendars); err != nil {
 		return nil, err
 	}
-	var out []app.RemoteCalendar
+	var out []calsync.RemoteCalendar
 	for _, r := range m.Responses {
 		if p := r.found(); p.holdsEvents() {
-			out = append(out, app.RemoteCalendar{Href: absolute(at, r.Href), Name: nameOf(p.DisplayName, r.Href), ReadOnly: p.readOnly()})
+			out = append(out, calsync.RemoteCalendar{Href: absolute(at, r.Href), Name: nameOf(p.DisplayName, r.Href), ReadOnly: p.readOnly()})
 		}
 	}
 	return out, nil
 }
 
 // principal asks the given address who the user is, then the well-known one (RFC 6764, 5).
-func (c *Client) principal(ctx context.Context, login app.Login) (string, error) {
+func (c *Client) principal(ctx context.Context, login calsync.Login) (string, error) {
 	var failure error
 	for _, address := range []string{login.Address, "/.well-known/caldav"} {
 		m, at, err := c.query(ctx, login, "PROPFIND", address, "0", propfindPrincipal)
@@ -288,7 +288,7 @@ const (
 )
 
 // Changes returns what is new in a calendar.
-func (c *Client) Changes(ctx context.Context, login app.Login, r app.Reading) (app.Changes, error) {
+func (c *Client) Changes(ctx context.Context, login calsync.Login, r calsync.Reading) (calsync.Changes, error) {
 	changes, err := c.changes(ctx, login, r)
 	if hasStatus(err, http.StatusNotFound, http.StatusGone) {
 		return changes, errors.New("this calendar is not on its server any more. If it was deleted there, disconnect it here")
@@ -296,7 +296,7 @@ func (c *Client) Changes(ctx context.Context, login app.Login, r app.Reading) (a
 	return changes, err
 }
 
-func (c *Client) changes(ctx context.Context, login app.Login, r app.Reading) (app.Changes, error) {
+func (c *Client) changes(ctx context.Context, login calsync.Login, r calsync.Reading) (calsync.Changes, error) {
 	token, synced := strings.CutPrefix(r.State, bySync)
 	if synced || r.State == "" {
 		changes, err := c.sync(ctx, login, r.Calendar, token)
@@ -310,38 +310,38 @@ func (c *Client) changes(ctx context.Context, login app.Login, r app.Reading) (a
 			return c.compare(ctx, login, r)
 		}
 		if !hasStatus(err, http.StatusBadRequest, http.StatusForbidden, http.StatusMethodNotAllowed, http.StatusNotImplemented, http.StatusUnsupportedMediaType, http.StatusConflict, http.StatusInternalServerError) {
-			return app.Changes{}, err
+			return calsync.Changes{}, err
 		}
 	}
 	return c.compare(ctx, login, r)
 }
 
 // sync asks by sync-collection; an empty token asks for everything.
-func (c *Client) sync(ctx context.Context, login app.Login, calendar, token string) (app.Changes, error) {
+func (c *Client) sync(ctx context.Context, login calsync.Login, calendar, token string) (calsync.Changes, error) {
 	m, at, err := c.query(ctx, login, "REPORT", calendar, "0", syncCollection(token))
 	if err != nil {
-		return app.Changes{}, err
+		return calsync.Changes{}, err
 	}
 	if m.SyncToken == "" {
-		return app.Changes{}, &statusError{code: http.StatusNotImplemented, host: at.Host}
+		return calsync.Changes{}, &statusError{code: http.StatusNotImplemented, host: at.Host}
 	}
-	changes := app.Changes{State: bySync + m.SyncToken, Skew: at.skew}
+	changes := calsync.Changes{State: bySync + m.SyncToken, Skew: at.skew}
 	for _, r := range m.Responses {
 		href := absolute(at, r.Href)
 		switch {
-		case app.PlaceOf(href) == app.PlaceOf(calendar):
+		case calsync.PlaceOf(href) == calsync.PlaceOf(calendar):
 		case r.gone():
 			changes.Removed = append(changes.Removed, href)
 		default:
-			changes.Changed = append(changes.Changed, app.Resource{Href: href, ETag: r.found().ETag})
+			changes.Changed = append(changes.Changed, calsync.Resource{Href: href, ETag: r.found().ETag})
 		}
 	}
 	return changes, nil
 }
 
 // compare holds the server's ETags against the known ones, unless the CTag says that nothing changed.
-func (c *Client) compare(ctx context.Context, login app.Login, r app.Reading) (app.Changes, error) {
-	calendar, changes := r.Calendar, app.Changes{}
+func (c *Client) compare(ctx context.Context, login calsync.Login, r calsync.Reading) (calsync.Changes, error) {
+	calendar, changes := r.Calendar, calsync.Changes{}
 	m, at, err := c.query(ctx, login, "PROPFIND", calendar, "0", propfindCTag)
 	if err != nil {
 		return changes, err
@@ -364,22 +364,22 @@ func (c *Client) compare(ctx context.Context, login app.Login, r app.Reading) (a
 	}
 	known := map[string]string{} // ETags by place
 	for href, etag := range old {
-		known[app.PlaceOf(href)] = etag
+		known[calsync.PlaceOf(href)] = etag
 	}
 	seen := map[string]bool{}
 	for _, found := range m.Responses {
 		href, p := absolute(at, found.Href), found.found()
-		place := app.PlaceOf(href)
-		if place == app.PlaceOf(calendar) || p.ResourceType.Collection != nil || found.gone() {
+		place := calsync.PlaceOf(href)
+		if place == calsync.PlaceOf(calendar) || p.ResourceType.Collection != nil || found.gone() {
 			continue
 		}
 		seen[place] = true
 		if p.ETag == "" || known[place] != p.ETag {
-			changes.Changed = append(changes.Changed, app.Resource{Href: href, ETag: p.ETag})
+			changes.Changed = append(changes.Changed, calsync.Resource{Href: href, ETag: p.ETag})
 		}
 	}
 	for href := range old {
-		if !seen[app.PlaceOf(href)] {
+		if !seen[calsync.PlaceOf(href)] {
 			changes.Removed = append(changes.Removed, href)
 		}
 	}
@@ -388,7 +388,7 @@ func (c *Client) compare(ctx context.Context, login app.Login, r app.Reading) (a
 }
 
 // withTexts fetches the changed resources. One that has vanished meanwhile counts as removed.
-func (c *Client) withTexts(ctx context.Context, login app.Login, reading app.Reading, changes *app.Changes) error {
+func (c *Client) withTexts(ctx context.Context, login calsync.Login, reading calsync.Reading, changes *calsync.Changes) error {
 	wanted := changes.Changed
 	total := len(wanted)
 	changes.Changed = nil
@@ -401,7 +401,7 @@ func (c *Client) withTexts(ctx context.Context, login app.Login, reading app.Rea
 		}
 		reading.Progress(total-len(wanted), total)
 		for _, r := range part {
-			if text, ok := got[app.PlaceOf(r.Href)]; ok {
+			if text, ok := got[calsync.PlaceOf(r.Href)]; ok {
 				text.Href = r.Href
 				changes.Changed = append(changes.Changed, text)
 			} else {
@@ -413,7 +413,7 @@ func (c *Client) withTexts(ctx context.Context, login app.Login, reading app.Rea
 }
 
 // texts fetches resources and returns them by place.
-func (c *Client) texts(ctx context.Context, login app.Login, calendar string, resources []app.Resource) (map[string]app.Resource, error) {
+func (c *Client) texts(ctx context.Context, login calsync.Login, calendar string, resources []calsync.Resource) (map[string]calsync.Resource, error) {
 	hrefs := make([]string, len(resources))
 	for i, r := range resources {
 		u, err := url.Parse(r.Href)
@@ -426,17 +426,17 @@ func (c *Client) texts(ctx context.Context, login app.Login, calendar string, re
 	if err != nil {
 		return nil, err
 	}
-	got := map[string]app.Resource{}
+	got := map[string]calsync.Resource{}
 	for _, r := range m.Responses {
 		if p := r.found(); p.CalendarData != "" {
-			got[app.PlaceOf(absolute(at, r.Href))] = app.Resource{ETag: p.ETag, ICS: []byte(p.CalendarData)}
+			got[calsync.PlaceOf(absolute(at, r.Href))] = calsync.Resource{ETag: p.ETag, ICS: []byte(p.CalendarData)}
 		}
 	}
 	return got, nil
 }
 
-// Put writes a resource; see app.CalendarServer.
-func (c *Client) Put(ctx context.Context, login app.Login, href, etag string, ics []byte) (string, error) {
+// Put writes a resource; see calsync.CalendarServer.
+func (c *Client) Put(ctx context.Context, login calsync.Login, href, etag string, ics []byte) (string, error) {
 	header := map[string]string{"Content-Type": "text/calendar; charset=utf-8"}
 	if etag == "" {
 		header["If-None-Match"] = "*"
@@ -448,9 +448,9 @@ func (c *Client) Put(ctx context.Context, login app.Login, href, etag string, ic
 	case err != nil:
 		return "", err
 	case a.code == http.StatusPreconditionFailed || a.code == http.StatusNotFound && etag != "":
-		return "", app.ErrChanged
+		return "", calsync.ErrChanged
 	case a.code == http.StatusForbidden || a.code == http.StatusMethodNotAllowed:
-		return "", app.ErrReadOnly
+		return "", calsync.ErrReadOnly
 	case a.code < 200 || a.code > 299:
 		return "", a.status()
 	}
@@ -461,7 +461,7 @@ func (c *Client) Put(ctx context.Context, login app.Login, href, etag string, ic
 }
 
 // Delete removes a resource.
-func (c *Client) Delete(ctx context.Context, login app.Login, href string) error {
+func (c *Client) Delete(ctx context.Context, login calsync.Login, href string) error {
 	a, err := c.do(ctx, login, http.MethodDelete, href, nil, nil)
 	if err != nil {
 		return err
@@ -473,17 +473,17 @@ func (c *Client) Delete(ctx context.Context, login app.Login, href string) error
 }
 
 // Get returns a resource as it is now.
-func (c *Client) Get(ctx context.Context, login app.Login, href string) (app.Resource, error) {
+func (c *Client) Get(ctx context.Context, login calsync.Login, href string) (calsync.Resource, error) {
 	a, err := c.do(ctx, login, http.MethodGet, href, map[string]string{"Accept": "text/calendar"}, nil)
 	switch {
 	case err != nil:
-		return app.Resource{}, err
+		return calsync.Resource{}, err
 	case a.code == http.StatusNotFound || a.code == http.StatusGone:
-		return app.Resource{}, nil
+		return calsync.Resource{}, nil
 	case a.code != http.StatusOK:
-		return app.Resource{}, a.status()
+		return calsync.Resource{}, a.status()
 	}
-	found := app.Resource{Href: href, ETag: a.header.Get("ETag"), ICS: a.body}
+	found := calsync.Resource{Href: href, ETag: a.header.Get("ETag"), ICS: a.body}
 	if found.ETag == "" {
 		found.ETag, err = c.etag(ctx, login, href)
 	}
@@ -491,7 +491,7 @@ func (c *Client) Get(ctx context.Context, login app.Login, href string) (app.Res
 }
 
 // etag is the resource's present ETag, or "" if there is none.
-func (c *Client) etag(ctx context.Context, login app.Login, href string) (string, error) {
+func (c *Client) etag(ctx context.Context, login calsync.Login, href string) (string, error) {
 	m, _, err := c.query(ctx, login, "PROPFIND", href, "0", propfindETag)
 	if hasStatus(err, http.StatusNotFound, http.StatusGone) {
 		return "", nil
@@ -500,7 +500,7 @@ func (c *Client) etag(ctx context.Context, login app.Login, href string) (string
 }
 
 // Addresses asks for the user's addresses; servers that know none have none.
-func (c *Client) Addresses(ctx context.Context, login app.Login) ([]string, error) {
+func (c *Client) Addresses(ctx context.Context, login calsync.Login) ([]string, error) {
 	principal, err := c.principal(ctx, login)
 	if err != nil {
 		return nil, err

@@ -12,12 +12,12 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"corrim/internal/app"
+	"corrim/internal/calsync"
 	"corrim/internal/outside/caldav"
 )
 
 // scripted answers each request by the first rule whose words the request line and body hold.
-func scripted(t *testing.T, rules ...[3]string) (app.Login, *[]string) {
+func scripted(t *testing.T, rules ...[3]string) (calsync.Login, *[]string) {
 	t.Helper()
 	var seen []string
 	server := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
@@ -45,7 +45,7 @@ func scripted(t *testing.T, rules ...[3]string) (app.Login, *[]string) {
 		w.WriteHeader(http.StatusNotFound)
 	}))
 	t.Cleanup(server.Close)
-	return app.Login{Address: server.URL, Username: "u", Password: "p"}, &seen
+	return calsync.Login{Address: server.URL, Username: "u", Password: "p"}, &seen
 }
 
 func found(href, prop string) string {
@@ -54,8 +54,8 @@ func found(href, prop string) string {
 
 var ctx = context.Background()
 
-func reading(login app.Login, state string, known func() (map[string]string, error)) app.Reading {
-	return app.Reading{Calendar: login.Address + "/c/", State: state, Known: known, Progress: func(int, int) {}}
+func reading(login calsync.Login, state string, known func() (map[string]string, error)) calsync.Reading {
+	return calsync.Reading{Calendar: login.Address + "/c/", State: state, Known: known, Progress: func(int, int) {}}
 }
 
 func TestDiscoveryGoesByTheWellKnownAddressAndKeepsItsMethod(t *testing.T) {
@@ -69,7 +69,7 @@ func TestDiscoveryGoesByTheWellKnownAddressAndKeepsItsMethod(t *testing.T) {
 	)
 	calendars, err := caldav.New(true).Discover(ctx, login)
 	require.NoError(t, err)
-	assert.Equal(t, []app.RemoteCalendar{{Href: login.Address + "/dav/c/u/work/", Name: "Work"}}, calendars, "calendars for events only (RFC 4791, 5.2.3)")
+	assert.Equal(t, []calsync.RemoteCalendar{{Href: login.Address + "/dav/c/u/work/", Name: "Work"}}, calendars, "calendars for events only (RFC 4791, 5.2.3)")
 	assert.Equal(t, "PROPFIND /dav/", (*seen)[2])
 }
 
@@ -129,12 +129,12 @@ func TestWritesAreConditional(t *testing.T) {
 		w.WriteHeader(http.StatusCreated)
 	}))
 	defer server.Close()
-	login := app.Login{Address: server.URL}
+	login := calsync.Login{Address: server.URL}
 	etag, err := caldav.New(true).Put(ctx, login, server.URL+"/c/x.ics", "", []byte("x"))
 	require.NoError(t, err)
 	assert.Equal(t, `"new"`, etag)
 	_, err = caldav.New(true).Put(ctx, login, server.URL+"/c/x.ics", `"old"`, []byte("x"))
-	require.ErrorIs(t, err, app.ErrChanged)
+	require.ErrorIs(t, err, calsync.ErrChanged)
 	assert.Equal(t, []string{"PUT*", `PUT"old"`}, conditions)
 }
 

@@ -15,13 +15,13 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"corrim/internal/app"
+	"corrim/internal/calsync"
 	"corrim/internal/outside/caldav"
 )
 
 // radicale starts Radicale, a general CalDAV server (Debian package radicale), on loopback with a folder of its own, and
 // returns how to sign in and the folder.
-func radicale(t *testing.T) (app.Login, string) {
+func radicale(t *testing.T) (calsync.Login, string) {
 	t.Helper()
 	program, err := exec.LookPath("radicale")
 	require.NoError(t, err, "make test installs it")
@@ -43,11 +43,11 @@ func radicale(t *testing.T) (app.Login, string) {
 		}
 		return err == nil
 	}, 15*time.Second, 50*time.Millisecond, "it should answer")
-	return app.Login{Address: "http://" + address, Username: "ines", Password: "light"}, folder
+	return calsync.Login{Address: "http://" + address, Username: "ines", Password: "light"}, folder
 }
 
 // makeCalendar makes a calendar as its owner would.
-func makeCalendar(t *testing.T, login app.Login, name string) {
+func makeCalendar(t *testing.T, login calsync.Login, name string) {
 	t.Helper()
 	body := `<?xml version="1.0"?><C:mkcalendar xmlns="DAV:" xmlns:C="urn:ietf:params:xml:ns:caldav"><set><prop><displayname>` + name + `</displayname></prop></set></C:mkcalendar>`
 	request, err := http.NewRequest("MKCALENDAR", login.Address+"/ines/"+strings.ToLower(name)+"/", strings.NewReader(body))
@@ -68,7 +68,7 @@ func eventAt(uid, hour string) []byte {
 func TestRadicaleIsReadAndWritten(t *testing.T) {
 	login, folder := radicale(t)
 	ctx, client := context.Background(), caldav.New(true)
-	_, err := client.Discover(ctx, app.Login{Address: login.Address, Username: "ines", Password: "dark"})
+	_, err := client.Discover(ctx, calsync.Login{Address: login.Address, Username: "ines", Password: "dark"})
 	assert.ErrorContains(t, err, "refuses this user name and password")
 	makeCalendar(t, login, "Work")
 	makeCalendar(t, login, "Family")
@@ -83,9 +83,9 @@ func TestRadicaleIsReadAndWritten(t *testing.T) {
 
 	known := map[string]string{}
 	state := ""
-	read := func() app.Changes {
+	read := func() calsync.Changes {
 		t.Helper()
-		changes, err := client.Changes(ctx, login, app.Reading{
+		changes, err := client.Changes(ctx, login, calsync.Reading{
 			Calendar: work.Href, State: state, Progress: func(int, int) {},
 			Known: func() (map[string]string, error) { return known, nil },
 		})
@@ -111,7 +111,7 @@ func TestRadicaleIsReadAndWritten(t *testing.T) {
 	assert.Empty(t, read().Changed, "nothing is read twice")
 
 	_, err = client.Put(ctx, login, depot, "", eventAt("depot", "11"))
-	assert.ErrorIs(t, err, app.ErrChanged, "what is there isn't written over")
+	assert.ErrorIs(t, err, calsync.ErrChanged, "what is there isn't written over")
 	if etag == "" {
 		current, getErr := client.Get(ctx, login, depot)
 		etag, err = current.ETag, getErr
@@ -120,7 +120,7 @@ func TestRadicaleIsReadAndWritten(t *testing.T) {
 	_, err = client.Put(ctx, login, depot, etag, eventAt("depot", "11"))
 	require.NoError(t, err)
 	_, err = client.Put(ctx, login, depot, etag, eventAt("depot", "12"))
-	assert.ErrorIs(t, err, app.ErrChanged, "nor what somebody changed since")
+	assert.ErrorIs(t, err, calsync.ErrChanged, "nor what somebody changed since")
 	moved := read().Changed
 	require.Len(t, moved, 1)
 	assert.Contains(t, string(moved[0].ICS), "T110000Z")

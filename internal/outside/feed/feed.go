@@ -11,11 +11,11 @@ import (
 	"net/url"
 	"strings"
 
-	"corrim/internal/app"
+	"corrim/internal/calsync"
 	"corrim/internal/outside/reach"
 )
 
-// Client is an app.Feeds.
+// Client is an calsync.Feeds.
 type Client struct{ http *http.Client }
 
 // New returns a client; allowPrivate lets it reach loopback and private networks.
@@ -28,27 +28,27 @@ const (
 
 // Fetch returns the calendar's text, unless it has not changed since the state was returned, and what to give with the next
 // fetch. Answers may come compressed; the bound is on what they unfold to. Errors are sentences for the calendar's owner and never hold the address, which may be secret.
-func (c *Client) Fetch(ctx context.Context, address, state string) (app.Fetched, error) {
+func (c *Client) Fetch(ctx context.Context, address, state string) (calsync.Fetched, error) {
 	at, err := url.Parse(address)
 	if err != nil {
-		return app.Fetched{}, errors.New("the address can't be read; enter it again")
+		return calsync.Fetched{}, errors.New("the address can't be read; enter it again")
 	}
 	for range maxRedirects {
 		response, err := c.ask(ctx, at, state)
 		if err != nil {
-			return app.Fetched{}, reach.InWords(at.Host, err)
+			return calsync.Fetched{}, reach.InWords(at.Host, err)
 		}
 		text, newState, location, err := answer(response, at.Host, state)
 		if location == "" || err != nil {
-			return app.Fetched{Text: text, State: newState, Skew: reach.Skew(response.Header)}, err
+			return calsync.Fetched{Text: text, State: newState, Skew: reach.Skew(response.Header)}, err
 		}
 		next, err := at.Parse(location)
 		if err != nil || next.Scheme != "https" && next.Scheme != at.Scheme { // never on to less protection
-			return app.Fetched{}, fmt.Errorf("the server at %s redirects to an address that can't be used", at.Host)
+			return calsync.Fetched{}, fmt.Errorf("the server at %s redirects to an address that can't be used", at.Host)
 		}
 		at = next
 	}
-	return app.Fetched{}, fmt.Errorf("the server at %s redirects in circles; check the address", at.Host)
+	return calsync.Fetched{}, fmt.Errorf("the server at %s redirects in circles; check the address", at.Host)
 }
 
 // ask sends the request with the validators of the last answer: an ETag and a date, a line each.
