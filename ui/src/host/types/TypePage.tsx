@@ -161,9 +161,10 @@ function useSave(saved: Schemas['MeetingType'] | undefined, onSaved: (type: Sche
     onError: (error) => {
       if (error.kind === changedMeanwhile) void hasChanged(client, 'type')
     },
-    onSuccess: async (type) => {
+    onSuccess: (type) => {
       onSaved(type)
-      await hasChanged(client, 'type')
+      client.setQueryData(keys.type(type.id), type)
+      void hasChanged(client, 'type')
       go(`/types/${type.id}`)
     },
   })
