@@ -1,5 +1,5 @@
 import { test } from '@playwright/test'
-import { signInAs } from './steps.ts'
+import { daysAfter, signInAs } from './steps.ts'
 
 /** How smoothly a year of days scrolls: what share of frames comes within 1/60 s (and a little) of the one before. */
 test('a year of ribbons scrolls', async ({ page }) => {
@@ -29,8 +29,9 @@ test('a year of ribbons scrolls', async ({ page }) => {
 /** How smoothly a booking is carried over the board of all colleagues. */
 test('a booking is carried over the board', async ({ page }) => {
   await signInAs(page, 'Ines Valadares')
-  await page.goto('/board')
   const booking = page.getByRole('button', { name: /Move or cancel$/ }).last()
+  // From tomorrow on, so that there is something to carry on a Saturday too.
+  await page.goto(`/board?from=${daysAfter(new Date().toISOString().slice(0, 10), 1)}`)
   await booking.waitFor()
   const box = await booking.boundingBox()
   if (!box) throw new Error('no booking')
