@@ -5,6 +5,7 @@ import { Button, Need, SelectField, TextField } from '../../kit/kit'
 import { ZoneOptions } from '../../kit/ZoneOptions'
 import { Picture } from '../looks/Picture'
 import { useStaffChange } from '../queries'
+import { attributesOf, attributesText } from './attributes'
 
 interface Props {
   person: Schemas['Colleague']
@@ -19,29 +20,10 @@ export const roles: [Schemas['Person']['role'], string][] = [
   ['viewer', 'viewer: looks only'],
 ]
 
-/** "languages: English, Dutch; region: Benelux", as it is typed and read back. */
-function attributesText(attributes: Record<string, string[]>): string {
-  return Object.entries(attributes)
-    .map(([name, values]) => `${name}: ${values.join(', ')}`)
-    .join('; ')
-}
-
-function attributesOf(text: string): Record<string, string[]> {
-  const found: Record<string, string[]> = {}
-  for (const part of text.split(';')) {
-    const [name = '', values = ''] = part.split(':')
-    const list = values
-      .split(',')
-      .map((v) => v.trim())
-      .filter(Boolean)
-    if (name.trim() && list.length > 0) found[name.trim()] = list
-  }
-  return found
-}
-
 /** What colleagues know about somebody, and what they may do. */
 export function PersonForm({ person, manages, onDone }: Props) {
   const [draft, setDraft] = useState({ ...person, text: attributesText(person.attributes) })
+  const read = attributesOf(draft.text)
   const [leaving, setLeaving] = useState(false)
   const save = useStaffChange((body: Schemas['PersonChange']) =>
     need(api.PUT('/staff/{id}', { params: { path: { id: person.id } }, body })),
@@ -49,13 +31,17 @@ export function PersonForm({ person, manages, onDone }: Props) {
   const remove = useStaffChange(() => need(api.DELETE('/staff/{id}', { params: { path: { id: person.id } } })))
   const submit = (event: FormEvent) => {
     event.preventDefault()
-    const { name, zone, slug, role, bookable, noPage, photo, text } = draft
-    save.mutate(
-      { name, zone, slug, role, bookable, noPage, photo, attributes: attributesOf(text) },
-      { onSuccess: onDone },
-    )
+    const { name, zone, slug, role, bookable, noPage, photo } = draft
+    if (read.unread === undefined)
+      save.mutate(
+        { name, zone, slug, role, bookable, noPage, photo, attributes: read.attributes },
+        { onSuccess: onDone },
+      )
   }
   const wrong = save.error?.fields ?? {}
+  const unread =
+    read.unread &&
+    `“${read.unread}” says nothing yet. Write a name, a colon and what holds, like language: English, Dutch.`
   return (
     <form onSubmit={submit} noValidate aria-label={person.name} className="my-3 grid gap-3 bg-sheet p-4 sm:grid-cols-2">
       <TextField
@@ -89,7 +75,7 @@ export function PersonForm({ person, manages, onDone }: Props) {
           placeholder="language: English, Dutch; region: Benelux"
           hint="Meeting types can lead clients by them."
           value={draft.text}
-          problem={wrong.attributes}
+          problem={unread ?? wrong.attributes}
           onChange={(event) => setDraft({ ...draft, text: event.target.value })}
         />
       </div>

@@ -1,0 +1,25 @@
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
+import { render } from '@testing-library/react'
+import type { ReactElement } from 'react'
+import { MemoryRouter } from 'react-router'
+import { vi } from 'vitest'
+
+/** For tests: shows something that asks the server, which answers by method and path; what it was sent is noted. */
+export function showServed(shown: ReactElement, answers: Record<string, unknown>) {
+  const sent: { asked: string; body: unknown }[] = []
+  vi.stubGlobal('fetch', async (request: Request) => {
+    const asked = `${request.method} ${new URL(request.url).pathname.replace('/api', '')}`
+    const body = request.method === 'GET' ? null : await request.json().catch(() => null)
+    sent.push({ asked, body })
+    return asked in answers
+      ? Response.json(answers[asked])
+      : Response.json({ detail: `nobody answers ${asked}` }, { status: 404 })
+  })
+  const client = new QueryClient({ defaultOptions: { queries: { retry: false } } })
+  render(
+    <MemoryRouter>
+      <QueryClientProvider client={client}>{shown}</QueryClientProvider>
+    </MemoryRouter>,
+  )
+  return sent
+}
