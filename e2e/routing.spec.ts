@@ -112,7 +112,7 @@ test('a coordinator books by hand for a team: by the type’s rule, or with some
   await expect(page.getByRole('img', { name: /^Mon/ })).toBeVisible()
   await page.keyboard.press('n')
   const sheet = page.getByRole('dialog')
-  const monday = comingMonday()
+  const monday = daysAfter(comingMonday(), 21) // where nobody else’s journey leads
   const enter = async (name: string, mail: string, clock: string, host: string) => {
     await sheet.getByLabel('Meeting type').selectOption({ label: 'Light advice call, 30 minutes' })
     await sheet.getByLabel('With', { exact: true }).selectOption({ label: host })

@@ -45,13 +45,13 @@ func (s *server) holidayOperations(api huma.API) {
 	type calendar struct{ Body app.HolidayFile }
 	operation(s, api, http.MethodPost, "/workspace/holidays", "add-holidays", "Add a calendar of public holidays from an iCalendar file", forHost(s, func(ctx context.Context, p app.Person, in *calendar) (app.WorkspaceView, error) {
 		return s.app.AddHolidays(ctx, p, in.Body)
-	}))
+	}), takesFiles)
 	operation(s, api, http.MethodPut, "/workspace/holidays/{id}", "renew-holidays", "Give a calendar of public holidays the days of another file", forHost(s, func(ctx context.Context, p app.Person, in *struct {
 		ByID
 		Body app.HolidayFile
 	}) (app.WorkspaceView, error) {
 		return s.app.RenewHolidays(ctx, p, in.ID, in.Body)
-	}))
+	}), takesFiles)
 	operation(s, api, http.MethodDelete, "/workspace/holidays/{id}", "remove-holidays", "Remove a calendar of public holidays that no rule names", forHost(s, func(ctx context.Context, p app.Person, in *ByID) (app.WorkspaceView, error) {
 		return s.app.RemoveHolidays(ctx, p, in.ID)
 	}))
