@@ -15,8 +15,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"corrim/internal/job"
-	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
+	"corrim/internal/store/storetest"
 )
 
 // desk is a worker on a database of its own, and what it has done.
@@ -31,9 +31,7 @@ type desk struct {
 
 func newDesk(t testing.TB, do func(sqlc.Job) error) *desk {
 	folder := t.TempDir()
-	opened, err := store.Open(t.Context(), folder)
-	require.NoError(t, err)
-	t.Cleanup(func() { require.NoError(t, opened.Close()) })
+	opened := storetest.Open(t, folder)
 	d := &desk{t: t, folder: folder, did: map[int64]int{}}
 	kind := job.Kind{Do: func(_ context.Context, j sqlc.Job) (job.Ending, error) {
 		d.mu.Lock()

@@ -12,6 +12,7 @@ import (
 
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
+	"corrim/internal/store/storetest"
 )
 
 var ctx = context.Background()
@@ -19,9 +20,7 @@ var ctx = context.Background()
 // furnished is a database with one host and one meeting type.
 func furnished(t *testing.T, folder string) *store.Store {
 	t.Helper()
-	s, err := store.Open(ctx, folder)
-	require.NoError(t, err)
-	t.Cleanup(func() { require.NoError(t, s.Close()) })
+	s := storetest.Open(t, folder)
 	require.NoError(t, s.Write(ctx, func(q *sqlc.Queries) error {
 		workspace, err := q.AddWorkspace(ctx, sqlc.AddWorkspaceParams{Slug: "w", Name: "W"})
 		require.NoError(t, err)

@@ -9,7 +9,6 @@ import (
 	"net"
 	"net/http"
 	"net/http/httptest"
-	"os"
 	"path/filepath"
 	"strings"
 	"sync"
@@ -29,6 +28,7 @@ import (
 	mailbox "corrim/internal/standin/mail"
 	roomservice "corrim/internal/standin/rooms"
 	"corrim/internal/store"
+	"corrim/internal/store/storetest"
 	"corrim/internal/trace"
 )
 
@@ -129,33 +129,9 @@ func Empty(t testing.TB, clock func() time.Time) *House {
 	return h
 }
 
-// migrated is a database brought up to date once; every house begins with a copy, since migrating takes longer than most tests.
-var migrated = sync.OnceValues(func() ([]byte, error) {
-	folder, err := os.MkdirTemp("", "corrim-house")
-	if err != nil {
-		return nil, err
-	}
-	defer func() { _ = os.RemoveAll(folder) }()
-	opened, err := store.Open(context.Background(), folder)
-	if err != nil {
-		return nil, err
-	}
-	if err := opened.Close(); err != nil { // which also writes the log back into the file
-		return nil, err
-	}
-	return os.ReadFile(filepath.Join(folder, "corrim.db"))
-})
-
 func (h *House) openStore() *store.Store {
-	t := h.t
-	database, err := migrated()
-	require.NoError(t, err)
-	h.folder = t.TempDir()
-	require.NoError(t, os.WriteFile(filepath.Join(h.folder, "corrim.db"), database, 0o600))
-	opened, err := store.Open(context.Background(), h.folder)
-	require.NoError(t, err)
-	t.Cleanup(func() { require.NoError(t, opened.Close()) })
-	return opened
+	h.folder = h.t.TempDir()
+	return storetest.Open(h.t, h.folder)
 }
 
 func (h *House) mailer() app.Mailer {

@@ -8,8 +8,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
+	"corrim/internal/store/storetest"
 	"corrim/internal/undo"
 )
 
@@ -21,9 +21,7 @@ type somebody struct{ may bool }
 type lamp struct{ Lux int }
 
 func TestASubjectIsPutBackAsItWasByWhoStillMay(t *testing.T) {
-	s, err := store.Open(ctx, t.TempDir())
-	require.NoError(t, err)
-	t.Cleanup(func() { _ = s.Close() })
+	s := storetest.Open(t, t.TempDir())
 	now := time.Date(2026, 5, 4, 8, 0, 0, 0, time.UTC)
 	lux := map[int64]int{}
 	subjects := undo.Subjects[somebody]{"lamp": {
