@@ -2,6 +2,7 @@ package opentimes
 
 import (
 	"reflect"
+	"slices"
 	"strings"
 )
 
@@ -47,22 +48,22 @@ func (r BookingRules) Timing() (t Type) {
 	return t
 }
 
-// Follow takes over some groups of other rules. It reports the names that are no groups.
-func (r *BookingRules) Follow(names []string, of BookingRules) (unknown []string) {
-	own, theirs := r.groups(), of.groups()
-	for _, name := range names {
-		known := false
-		for i, g := range own {
-			if called, _ := g.group(); called == name {
-				known = true
-				reflect.ValueOf(g).Elem().Set(reflect.ValueOf(theirs[i]).Elem())
-			}
-		}
-		if !known {
-			unknown = append(unknown, name)
+// Follow takes over some groups of other rules, by their names. What is no group is left out.
+func (r *BookingRules) Follow(names []string, of BookingRules) {
+	theirs := of.groups()
+	for i, g := range r.groups() {
+		if name, _ := g.group(); slices.Contains(names, name) {
+			reflect.ValueOf(g).Elem().Set(reflect.ValueOf(theirs[i]).Elem())
 		}
 	}
-	return unknown
+}
+
+// NoGroups is those of some names that are not names of groups.
+func (r BookingRules) NoGroups(names []string) []string {
+	groups := r.groups()
+	return slices.DeleteFunc(slices.Clone(names), func(name string) bool {
+		return slices.ContainsFunc(groups, func(g group) bool { known, _ := g.group(); return known == name })
+	})
 }
 
 // Groups tells of all groups, in the order in which they are set.

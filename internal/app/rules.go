@@ -104,7 +104,7 @@ func (r TypeRules) check(wrong complaints) {
 	if r.gone {
 		wrong.add("rules.holidays", holidaysGone)
 	}
-	if unknown := r.Follow(r.Follows, r.BookingRules); len(unknown) > 0 {
+	if unknown := r.NoGroups(r.Follows); len(unknown) > 0 {
 		wrong.add("rules.follows", "There are no rules called "+phrase.List(unknown)+" to follow.")
 	}
 	between := wrong.bounds()

@@ -51,7 +51,7 @@ var usual = opentimes.PlainRules(15, 15, 4*60, 60)
 
 func kind(name, slug, description string, duration, after, step, noticeHours, window int) app.TypeDraft {
 	rules := app.TypeRules{Duration: duration, BookingRules: opentimes.PlainRules(after, step, noticeHours*60, window)}
-	rules.Follows = []string{"limit"}
+	rules.Follows = []string{"limit", "holidays"}
 	for group, same := range map[string]bool{
 		"buffers": after == usual.After, "step": step == usual.Step, "notice": noticeHours*60 == usual.Notice, "window": window == usual.WindowDays,
 	} {

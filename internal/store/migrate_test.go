@@ -46,7 +46,8 @@ func TestMigrationsKeepExistingData(t *testing.T) {
 	require.NoError(t, err)
 	_, err = db.ExecContext(ctx, `
 		UPDATE meeting_type SET offer = '{"keepHours":48,"proof":true}' WHERE id = 1;
-		INSERT INTO setting_change VALUES (2, 1, 99, 'offer', 1, 'S', '{"proof":false,"listing":"off"}', 0);`)
+		INSERT INTO setting_change VALUES (2, 1, 99, 'offer', 1, 'S', '{"proof":false,"listing":"off"}', 0),
+			(1, 1, 98, 'meeting-type', 1, 'S', '{"name":"S","rules":{"duration":30,"follows":["step"]}}', 0);`)
 	require.NoError(t, err)
 	_, err = provider.UpTo(ctx, 18)
 	require.NoError(t, err)
@@ -109,6 +110,17 @@ func TestMigrationsKeepExistingData(t *testing.T) {
 	require.NoError(t, s.read.QueryRowContext(ctx, "SELECT before FROM setting_change WHERE id = 2").Scan(&former))
 	assert.JSONEq(t, `{"proof":"","listing":"off"}`, former, "what undo goes back to")
 	assert.Contains(t, kind.Rules, `"duration":30`)
+	assert.Contains(t, kind.Rules, `"follows":["holidays"]`, "what it couldn't set yet is the workspace's")
+	require.NoError(t, s.read.QueryRowContext(ctx, "SELECT before FROM setting_change WHERE id = 1").Scan(&former))
+	assert.JSONEq(t, `{"name":"S","rules":{"duration":30,"follows":["step","holidays"]}}`, former)
+	_, err = s.write.ExecContext(ctx, "PRAGMA foreign_keys = OFF")
+	require.NoError(t, err)
+	back, err := goose.NewProvider(goose.DialectSQLite3, s.write, files, goose.WithGoMigrations(repair))
+	require.NoError(t, err)
+	_, err = back.DownTo(ctx, 20)
+	require.NoError(t, err)
+	require.NoError(t, s.write.QueryRowContext(ctx, "SELECT before FROM setting_change WHERE id = 1").Scan(&former))
+	assert.JSONEq(t, `{"name":"S","rules":{"duration":30,"follows":["step"]}}`, former, "an earlier version doesn't know it")
 }
 
 // A migration that has landed is how databases were made: changed afterwards, it makes others. A new one gets a line of its own,
