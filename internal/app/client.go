@@ -84,6 +84,10 @@ func (a *App) ClientByMail(ctx context.Context, p Person, mail string) (ClientHi
 	if err != nil {
 		return out, err
 	}
+	files, err := a.filesOf(ctx, bookingIDs(rows)...)
+	if err != nil {
+		return out, err
+	}
 	newest := rows[0]
 	for _, b := range rows {
 		if b.ID > newest.ID {
@@ -91,9 +95,7 @@ func (a *App) ClientByMail(ctx context.Context, p Person, mail string) (ClientHi
 		}
 		entry := PastOrNext{HostBooking: hostBooking(b)}
 		entry.Host = names[b.HostID]
-		if entry.Files, err = a.filesOf(ctx, b.ID); err != nil {
-			return out, err
-		}
+		entry.Files = files[b.ID]
 		if entry.Steps, err = a.stepsOf(ctx, b); err != nil {
 			return out, err
 		}

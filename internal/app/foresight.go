@@ -26,12 +26,19 @@ type RoutingView struct {
 	Who       string      `json:"who" enum:"anyone,organisation,nobody"`
 	Version   int64       `json:"version"`
 	Edits     bool        `json:"edits"`
-	People    []Colleague `json:"people" doc:"All who could be in the pool."`
+	People    []Hostable  `json:"people" doc:"All who could be in the pool."`
 	Teams     []Team      `json:"teams"`
 	Foresight Foresight   `json:"foresight"`
 	Ledger    []LedgerRow `json:"ledger"`
 	Given     []Given     `json:"given" doc:"The period's bookings, the latest first."`
 	Since     string      `json:"since,omitempty" doc:"When the period began; empty for always."`
+}
+
+// Hostable is somebody who could host a type.
+type Hostable struct {
+	ID         int64               `json:"id"`
+	Name       string              `json:"name"`
+	Attributes map[string][]string `json:"attributes"`
 }
 
 // Foresight is what a routing will do if nothing else changes.
@@ -95,9 +102,9 @@ const (
 	lookAhead = 8 * 7 * 24 * time.Hour
 )
 
-func (r TypeRouting) check(people []Colleague, teams []Team) complaints {
+func (r TypeRouting) check(people []Hostable, teams []Team) complaints {
 	wrong := complaints{}
-	here := func(id int64) bool { return slices.ContainsFunc(people, func(c Colleague) bool { return c.ID == id }) }
+	here := func(id int64) bool { return slices.ContainsFunc(people, func(h Hostable) bool { return h.ID == id }) }
 	if r.Team != 0 && !slices.ContainsFunc(teams, func(t Team) bool { return t.ID == r.Team }) {
 		wrong.add("team", "This team doesn't exist any more. Choose another one, or the people.")
 	}
@@ -144,24 +151,45 @@ func (a *App) TypeRouting(ctx context.Context, p Person, id int64) (RoutingView,
 		return RoutingView{}, err
 	}
 	view := RoutingView{Routing: kind.routing, Who: kind.Who, Version: kind.Version, Edits: kind.Edits}
-	staff, err := a.Staff(ctx, p)
-	if err != nil {
+	if view.People, view.Teams, err = a.hostable(ctx, p); err != nil {
 		return view, err
 	}
-	view.People, view.Teams = staff.People, staff.Teams
 	o, err := a.offeredAs(ctx, a.Store.Queries, p, kind, kind.routing)
 	if err != nil {
 		return view, err
 	}
-	if view.Foresight, err = a.foresee(ctx, p, o); err != nil {
+	ledger, err := a.ledger(ctx, a.Store.Queries, o.ID, o.pool)
+	if err != nil {
+		return view, err
+	}
+	if view.Foresight, err = a.foresee(ctx, p, o, ledger); err != nil {
 		return view, err
 	}
 	view.Foresight.Wrong = map[string]string{}
-	view.Ledger, view.Given, err = a.ledgerView(ctx, p, o)
+	names, err := a.names(ctx, p.home.id)
+	if err != nil {
+		return view, err
+	}
+	view.Ledger = ledgerRows(o.pool.Hosts, ledger, names)
+	view.Given, err = a.given(ctx, p, o, names)
 	if since, _ := periodAround(o.pool.period, a.Now().UTC()); since.Unix() > 0 {
 		view.Since = since.Format(time.DateOnly)
 	}
 	return view, err
+}
+
+// hostable is everybody of the workspace, and its teams.
+func (a *App) hostable(ctx context.Context, p Person) ([]Hostable, []Team, error) {
+	colleagues, err := a.colleagues(ctx, p)
+	if err != nil {
+		return nil, nil, err
+	}
+	people := make([]Hostable, len(colleagues))
+	for i, c := range colleagues {
+		people[i] = Hostable{c.ID, c.Name, c.Attributes}
+	}
+	teams, err := a.teams(ctx, p)
+	return people, teams, err
 }
 
 // offeredAs is a type as a routing, perhaps one not yet saved, would offer it.
@@ -181,12 +209,12 @@ func (a *App) PreviewRouting(ctx context.Context, p Person, id int64, r TypeRout
 	if err != nil {
 		return none, err
 	}
-	staff, err := a.Staff(ctx, p)
+	people, teams, err := a.hostable(ctx, p)
 	if err != nil {
 		return none, err
 	}
 	r = r.normal()
-	if wrong := r.check(staff.People, staff.Teams); len(wrong) > 0 {
+	if wrong := r.check(people, teams); len(wrong) > 0 {
 		none.Wrong = wrong.sentences()
 		return none, nil
 	}
@@ -194,7 +222,11 @@ func (a *App) PreviewRouting(ctx context.Context, p Person, id int64, r TypeRout
 	if err != nil {
 		return none, err
 	}
-	f, err := a.foresee(ctx, p, o)
+	ledger, err := a.ledger(ctx, a.Store.Queries, o.ID, o.pool)
+	if err != nil {
+		return none, err
+	}
+	f, err := a.foresee(ctx, p, o, ledger)
 	f.Wrong = map[string]string{}
 	return f, err
 }
@@ -213,12 +245,12 @@ func (a *App) SaveRouting(ctx context.Context, p Person, id int64, c RoutingChan
 	if err != nil {
 		return RoutingView{}, err
 	}
-	staff, err := a.Staff(ctx, p)
+	people, teams, err := a.hostable(ctx, p)
 	if err != nil {
 		return RoutingView{}, err
 	}
 	c.Routing = c.Routing.normal()
-	if err := c.Routing.check(staff.People, staff.Teams).err(); err != nil {
+	if err := c.Routing.check(people, teams).err(); err != nil {
 		return RoutingView{}, err
 	}
 	others := slices.ContainsFunc(c.Routing.People, func(place PoolPlace) bool { return place.Person != kind.hostID })
@@ -305,7 +337,7 @@ func restoreRouting(ctx context.Context, q *sqlc.Queries, _ Person, id int64, be
 }
 
 // foresee works out what a routing does with the soonest open times, and where it leads nowhere.
-func (a *App) foresee(ctx context.Context, p Person, o offered) (Foresight, error) {
+func (a *App) foresee(ctx context.Context, p Person, o offered, ledger routing.Ledger) (Foresight, error) {
 	f := Foresight{Next: []Foretold{}, Dead: []DeadEnd{}, Days: []CrewDay{}}
 	now := span.At(a.Now())
 	within := span.Span{Start: now, End: now.Add(lookAhead)}
@@ -314,7 +346,7 @@ func (a *App) foresee(ctx context.Context, p Person, o offered) (Foresight, erro
 	if err != nil {
 		return f, err
 	}
-	if f.Next, err = a.foretell(ctx, p, o, all, within); err != nil {
+	if f.Next, err = a.foretell(ctx, p, o, ledger, all, within); err != nil {
 		return f, err
 	}
 	f.Dead, f.Cases = deadEnds(o, all, within)
@@ -332,12 +364,8 @@ func pick(o offered, all []agenda, asked ask) lineup {
 }
 
 // foretell gives the next bookings to their hosts as they would be, each with those before it taken.
-func (a *App) foretell(ctx context.Context, p Person, o offered, all []agenda, within span.Span) ([]Foretold, error) {
+func (a *App) foretell(ctx context.Context, p Person, o offered, ledger routing.Ledger, all []agenda, within span.Span) (_ []Foretold, err error) {
 	names := o.pool.names()
-	ledger, err := a.ledger(ctx, a.Store.Queries, o.ID, o.pool)
-	if err != nil {
-		return nil, err
-	}
 	all = slices.Clone(all)
 	out := []Foretold{}
 	from := within
@@ -455,47 +483,34 @@ func (a *App) crewDays(p Person, o offered, all []agenda) []CrewDay {
 	return out
 }
 
-// ledgerView is the ledger for people to read.
-func (a *App) ledgerView(ctx context.Context, p Person, o offered) ([]LedgerRow, []Given, error) {
-	entries, given, err := a.ledgerEntries(ctx, a.Store.Queries, o.ID, o.pool)
-	if err != nil {
-		return nil, nil, err
-	}
-	ledger := routing.Keep(o.pool.Hosts, entries)
-	order := ledger.NextInTurn(o.pool.Hosts)
+// ledgerRows is the ledger for people to read.
+func ledgerRows(hosts []routing.Host, ledger routing.Ledger, names map[int64]string) []LedgerRow {
+	order := ledger.NextInTurn(hosts)
 	rows := []LedgerRow{}
-	names, err := a.namesOf(ctx, p)
-	if err != nil {
-		return nil, nil, err
-	}
-	for _, h := range o.pool.Hosts {
+	for _, h := range hosts {
 		account := ledger[h.ID]
-		rows = append(rows, LedgerRow{h.ID, names[h.ID], h.Weight, account.Given, account.Credit, ledger.Drift(o.pool.Hosts, h.ID), slices.Index(order, h.ID) + 1})
+		rows = append(rows, LedgerRow{h.ID, names[h.ID], h.Weight, account.Given, account.Credit, ledger.Drift(hosts, h.ID), slices.Index(order, h.ID) + 1})
 	}
+	return rows
+}
+
+// given is the present period's bookings, the latest first, as the person may see them.
+func (a *App) given(ctx context.Context, p Person, o offered, names map[int64]string) ([]Given, error) {
+	since, _ := periodAround(o.pool.period, a.Now().UTC())
+	rows, err := a.Store.AssignmentsOfType(ctx, sqlc.AssignmentsOfTypeParams{TypeID: o.ID, Since: since.Unix()})
 	list := []Given{}
-	for _, g := range slices.Backward(given) {
+	for _, g := range rows {
 		why := assigned{}
 		if err := json.Unmarshal([]byte(g.Reason), &why); err != nil {
-			return nil, nil, err
+			return nil, err
 		}
 		row := Given{time.Unix(g.At, 0).UTC(), time.Unix(g.StartAt, 0).UTC(), g.ClientName, names[g.PersonID], why.words(names, p), g.GivenBack == 1}
 		if !p.May(SeeEverybodys) && g.PersonID != p.ID {
 			row.Client = ""
 		}
-		if list = append(list, row); len(list) == 60 {
-			break
-		}
+		list = append(list, row)
 	}
-	return rows, list, nil
-}
-
-func (a *App) namesOf(ctx context.Context, p Person) (map[int64]string, error) {
-	rows, err := a.Store.NamesOfWorkspace(ctx, p.home.id)
-	names := map[int64]string{}
-	for _, row := range rows {
-		names[row.ID] = row.Name
-	}
-	return names, err
+	return list, err
 }
 
 // words says why somebody got a booking.

@@ -252,6 +252,10 @@ func (a *App) requests(ctx context.Context, p Person) ([]RequestedBooking, error
 	if err != nil {
 		return nil, err
 	}
+	files, err := a.filesOf(ctx, bookingIDs(rows)...)
+	if err != nil {
+		return nil, err
+	}
 	out := []RequestedBooking{}
 	for _, b := range rows {
 		known, err := a.Store.BookingsOfClient(ctx, sqlc.BookingsOfClientParams{WorkspaceID: p.home.id, ClientMail: b.ClientMail})
@@ -263,9 +267,7 @@ func (a *App) requests(ctx context.Context, p Person) ([]RequestedBooking, error
 			host = p.ID
 		}
 		r := RequestedBooking{hostBooking(b), time.Unix(b.LapsesAt, 0).UTC(), proposals(b), host, int(known) - 1}
-		if r.Files, err = a.filesOf(ctx, b.ID); err != nil {
-			return nil, err
-		}
+		r.Files = files[b.ID]
 		if host != p.ID {
 			r.Host = names[host]
 		}

@@ -328,43 +328,40 @@ func periodAround(period string, at time.Time) (from, to time.Time) {
 
 // ledger is who was given how many of a type's bookings in the present period.
 func (a *App) ledger(ctx context.Context, q *sqlc.Queries, kind int64, p pool) (routing.Ledger, error) {
-	entries, _, err := a.ledgerEntries(ctx, q, kind, p)
-	return routing.Keep(p.Hosts, entries), err
-}
-
-// ledgerEntries is what happened to a ledger in the present period, and the bookings given.
-func (a *App) ledgerEntries(ctx context.Context, q *sqlc.Queries, kind int64, p pool) ([]routing.Entry, []sqlc.AssignmentsOfTypeRow, error) {
-	now := a.Now()
-	since, _ := periodAround(p.period, now.UTC())
-	given, err := q.AssignmentsOfType(ctx, sqlc.AssignmentsOfTypeParams{TypeID: kind, Since: since.Unix()})
+	since, _ := periodAround(p.period, a.Now().UTC())
+	given, err := q.GivenOfType(ctx, sqlc.GivenOfTypeParams{TypeID: kind, Since: since.Unix()})
 	if err != nil {
-		return nil, nil, err
+		return nil, err
 	}
 	corrections, err := q.Corrections(ctx, sqlc.CorrectionsParams{TypeID: kind, Since: since.Unix()})
 	if err != nil {
-		return nil, nil, err
+		return nil, err
 	}
-	var entries []routing.Entry // whoever came in a second came before what was given in it
+	entries := p.joined(since, a.Now()) // first: whoever came in a second came before what was given in it
+	for _, g := range given {
+		entries = append(entries, routing.Entry{At: span.Instant(g.At), Host: g.PersonID})
+	}
+	for _, c := range corrections {
+		entries = append(entries, routing.Entry{At: span.Instant(c.At), Host: c.PersonID, What: routing.Corrected, Credit: int(c.Credit)})
+	}
+	return routing.Keep(p.Hosts, entries), nil
+}
+
+// joined is who came into the pool, or back from leave, between two times.
+func (p pool) joined(since, until time.Time) []routing.Entry {
+	var entries []routing.Entry
 	for i, person := range p.people {
 		if place := p.places[i]; place.Since >= since.Unix() {
 			entries = append(entries, routing.Entry{At: span.Instant(place.Since), Host: person.ID, What: routing.Joined})
 		}
 		for _, off := range person.off {
 			back := off.Span(person.zone).End
-			if off.Last != (civil.Date{}) && back >= span.At(since) && back <= span.At(now) {
+			if off.Last != (civil.Date{}) && back >= span.At(since) && back <= span.At(until) {
 				entries = append(entries, routing.Entry{At: back, Host: person.ID, What: routing.Joined})
 			}
 		}
 	}
-	for _, g := range given {
-		if g.GivenBack == 0 {
-			entries = append(entries, routing.Entry{At: span.Instant(g.At), Host: g.PersonID})
-		}
-	}
-	for _, c := range corrections {
-		entries = append(entries, routing.Entry{At: span.Instant(c.At), Host: c.PersonID, What: routing.Corrected, Credit: int(c.Credit)})
-	}
-	return entries, given, nil
+	return entries
 }
 
 // assigned is why somebody got a booking, as it is kept with it.

@@ -137,21 +137,30 @@ func (a *App) Today(ctx context.Context, p Person) (Today, error) {
 	return t, a.addOthers(ctx, p, &t, news)
 }
 
-// addNotes adds what the types say to their hosts.
+// addNotes adds what the types say to their hosts, and the files that clients sent.
 func (a *App) addNotes(ctx context.Context, meetings []HostBooking) error {
-	for i := range meetings {
-		row, err := a.Store.MeetingType(ctx, meetings[i].typeID)
-		if err != nil {
-			return err
+	ids := make([]int64, len(meetings))
+	for i, m := range meetings {
+		ids[i] = m.ID
+	}
+	files, err := a.filesOf(ctx, ids...)
+	if err != nil {
+		return err
+	}
+	offers := map[int64]Offer{}
+	for i, m := range meetings {
+		offer, known := offers[m.typeID]
+		if !known {
+			row, err := a.Store.MeetingType(ctx, m.typeID)
+			if err != nil {
+				return err
+			}
+			if offer, err = offerOf(row); err != nil {
+				return err
+			}
+			offers[m.typeID] = offer
 		}
-		offer, err := offerOf(row)
-		if err != nil {
-			return err
-		}
-		meetings[i].Notes, meetings[i].Checklist = offer.Notes, offer.Checklist
-		if meetings[i].Files, err = a.filesOf(ctx, meetings[i].ID); err != nil {
-			return err
-		}
+		meetings[i].Notes, meetings[i].Checklist, meetings[i].Files = offer.Notes, offer.Checklist, files[m.ID]
 	}
 	return nil
 }

@@ -2,6 +2,7 @@ package app
 
 import (
 	"context"
+	"database/sql"
 	"errors"
 	"net/http"
 	"path"
@@ -144,12 +145,24 @@ func (a *App) dropOldFiles(ctx context.Context, _ sqlc.Job) (job.Ending, error) 
 	return nil, job.Later{At: a.Now().Add(oldFilesEvery)}
 }
 
-// filesOf lists the files that came with a booking.
-func (a *App) filesOf(ctx context.Context, booking int64) ([]AttachedFile, error) {
-	rows, err := a.Store.UploadsOfBooking(ctx, nullID(booking))
-	out := make([]AttachedFile, len(rows))
-	for i, r := range rows {
-		out[i] = AttachedFile{r.ID, r.Name, r.Size}
+func bookingIDs(rows []sqlc.Booking) []int64 {
+	ids := make([]int64, len(rows))
+	for i, b := range rows {
+		ids[i] = b.ID
+	}
+	return ids
+}
+
+// filesOf lists the files that came with bookings.
+func (a *App) filesOf(ctx context.Context, bookings ...int64) (map[int64][]AttachedFile, error) {
+	ids := make([]sql.NullInt64, len(bookings))
+	for i, id := range bookings {
+		ids[i] = nullID(id)
+	}
+	rows, err := a.Store.UploadsOfBookings(ctx, ids)
+	out := map[int64][]AttachedFile{}
+	for _, r := range rows {
+		out[r.BookingID.Int64] = append(out[r.BookingID.Int64], AttachedFile{r.ID, r.Name, r.Size})
 	}
 	return out, err
 }

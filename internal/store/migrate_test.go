@@ -75,7 +75,7 @@ func TestMigrationsKeepExistingData(t *testing.T) {
 	steps, err := s.StepsOf(ctx, 9)
 	require.NoError(t, err)
 	assert.Len(t, steps, 2)
-	uploads, err := s.UploadsOfBooking(ctx, sql.NullInt64{Int64: 9, Valid: true})
+	uploads, err := s.UploadsOfBookings(ctx, []sql.NullInt64{{Int64: 9, Valid: true}})
 	require.NoError(t, err)
 	assert.Len(t, uploads, 1)
 	clients, err := s.Clients(ctx, sqlc.ClientsParams{WorkspaceID: 1})

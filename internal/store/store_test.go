@@ -103,6 +103,49 @@ func TestTheDatabaseItselfRefusesSeatsBeyondTheCapacity(t *testing.T) {
 	require.NoError(t, s.Script(ctx, "UPDATE meeting SET capacity = 1"))
 }
 
+// What is long reaches from far away into a range, and is found there however short everything else is.
+func TestWhatLastsLongIsFoundInItsMiddle(t *testing.T) {
+	const day = 86400
+	s := furnished(t, t.TempDir())
+	meetings := func(from, to int64) (ids []int64) {
+		rows, err := s.TimesOfHosts(ctx, sqlc.TimesOfHostsParams{RangeFrom: from, RangeTo: to, People: []int64{1}})
+		require.NoError(t, err)
+		whole, err := s.BookingsOfHosts(ctx, sqlc.BookingsOfHostsParams{RangeFrom: from, RangeTo: to, People: []int64{1}})
+		require.NoError(t, err)
+		require.Len(t, whole, len(rows))
+		for _, row := range rows {
+			ids = append(ids, row.ID)
+		}
+		return ids
+	}
+	require.NoError(t, add(s, "short", 0, 60, 0, 0))
+	require.NoError(t, add(s, "long", 10*day, 11*day, day, day))
+	assert.Equal(t, []int64{2}, meetings(9*day+100, 9*day+200), "its buffer, when it ends days later")
+	require.NoError(t, s.Write(ctx, func(q *sqlc.Queries) error {
+		return q.MoveMeeting(ctx, sqlc.MoveMeetingParams{MeetingID: 2, StartAt: 20 * day, EndAt: 25 * day, KeptFrom: 20 * day, KeptUntil: 25 * day})
+	}))
+	assert.Equal(t, []int64{2}, meetings(20*day+100, 20*day+200), "made longer")
+	assert.Empty(t, meetings(19*day, 20*day), "it begins as the range ends")
+
+	require.NoError(t, s.Script(ctx, `INSERT INTO calendar_account (id, person_id, address, username, secret, kind) VALUES (1, 1, 'a', '', x'', 'file');
+		INSERT INTO calendar (id, account_id, href, name, blocks, receives) VALUES (1, 1, 'c', 'C', 1, 0);
+		INSERT INTO calendar_resource (calendar_id, href, etag, ics) VALUES (1, 'r', '', '')`))
+	busy := func(from, to int64) []sqlc.BusyRow {
+		rows, err := s.Busy(ctx, sqlc.BusyParams{RangeFrom: from, RangeTo: to, People: []int64{1}})
+		require.NoError(t, err)
+		return rows
+	}
+	event := func(start, end int64) error {
+		return s.Write(ctx, func(q *sqlc.Queries) error {
+			return q.AddBusy(ctx, sqlc.AddBusyParams{CalendarID: 1, Href: "r", StartAt: start, EndAt: end})
+		})
+	}
+	require.NoError(t, event(0, 60))
+	require.NoError(t, event(day, 400*day))
+	assert.Len(t, busy(2*day, 2*day+1), 1, "a year away")
+	assert.Empty(t, busy(100, 200))
+}
+
 func TestNeighbouringBuffersShareTimeOnlyWhereTheWorkspaceSaysSo(t *testing.T) {
 	s := furnished(t, t.TempDir())
 	share := func(share int64) {

@@ -54,16 +54,18 @@ SELECT sqlc.embed(booking), sqlc.embed(meeting_host) FROM meeting_host JOIN book
 WHERE booking.id = @booking_id AND meeting_host.person_id = @person_id AND meeting_host.state <> 'left';
 
 -- name: BookingsOfHosts :many
-SELECT sqlc.embed(booking), sqlc.embed(meeting_host) FROM meeting_host CROSS JOIN booking ON booking.meeting_id = meeting_host.meeting_id
-WHERE meeting_host.state = 'booked' AND meeting_host.kept_until > @range_from AND meeting_host.kept_from < @range_to
-  AND meeting_host.person_id IN (sqlc.slice('people'))
+SELECT sqlc.embed(booking), sqlc.embed(meeting_host)
+FROM person CROSS JOIN meeting_host ON meeting_host.person_id = person.id CROSS JOIN booking ON booking.meeting_id = meeting_host.meeting_id
+WHERE meeting_host.state = 'booked' AND meeting_host.kept_until > @range_from AND meeting_host.kept_until < CAST(@range_to AS INTEGER) + person.longest
+  AND meeting_host.kept_from < CAST(@range_to AS INTEGER) AND person.id IN (sqlc.slice('people'))
 ORDER BY meeting_host.start_at + 0; -- not by the index on it, along which everybody's would be looked at
 
 -- name: TimesOfHosts :many
 SELECT seat.id, meeting.type_id, meeting_host.person_id, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until
-FROM meeting_host CROSS JOIN meeting ON meeting.id = meeting_host.meeting_id CROSS JOIN seat ON seat.meeting_id = meeting_host.meeting_id
-WHERE meeting_host.state = 'booked' AND meeting_host.kept_until > @range_from AND meeting_host.kept_from < @range_to
-  AND meeting_host.person_id IN (sqlc.slice('people'))
+FROM person CROSS JOIN meeting_host ON meeting_host.person_id = person.id
+CROSS JOIN meeting ON meeting.id = meeting_host.meeting_id CROSS JOIN seat ON seat.meeting_id = meeting_host.meeting_id
+WHERE meeting_host.state = 'booked' AND meeting_host.kept_until > @range_from AND meeting_host.kept_until < CAST(@range_to AS INTEGER) + person.longest
+  AND meeting_host.kept_from < CAST(@range_to AS INTEGER) AND person.id IN (sqlc.slice('people'))
 ORDER BY meeting_host.start_at + 0; -- as above
 
 -- name: SetOverlapAllowed :exec
@@ -145,10 +147,11 @@ WHERE meeting_id = @meeting_id AND person_id = @person_id;
 INSERT INTO booking_step (booking_id, at, kind, by, note, person_id, from_id, to_id)
 VALUES (@booking_id, @at, @kind, @by, @note, @person_id, @from_id, @to_id);
 
+-- Along time, which two days bound: along its host's bookings, years would be looked at.
 -- name: RecentSteps :many
 SELECT booking_step.at, booking_step.kind, booking_step.by, booking_step.note, booking.client_name, booking.type_name, booking.start_at
-FROM booking_step JOIN booking ON booking.id = booking_step.booking_id
-WHERE booking.host_id = @host_id AND booking_step.at > @since ORDER BY booking_step.id DESC LIMIT 12;
+FROM booking_step CROSS JOIN booking ON booking.id = booking_step.booking_id
+WHERE booking.host_id = @host_id AND booking_step.at > @since ORDER BY booking_step.at DESC, booking_step.id DESC LIMIT 12;
 
 -- name: LastStep :one
 SELECT * FROM booking_step WHERE booking_id = @booking_id AND kind = @kind ORDER BY id DESC LIMIT 1;

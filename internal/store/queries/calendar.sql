@@ -112,7 +112,7 @@ SELECT calendar_account.person_id, busy.start_at, busy.end_at, busy.uid, busy.ti
 FROM calendar_account
 CROSS JOIN calendar ON calendar.account_id = calendar_account.id
 CROSS JOIN busy ON busy.calendar_id = calendar.id
-WHERE calendar.shown = 1 AND busy.end_at > @range_from AND busy.start_at < @range_to
+WHERE calendar.shown = 1 AND busy.end_at > @range_from AND busy.end_at < CAST(@range_to AS INTEGER) + calendar.longest AND busy.start_at < CAST(@range_to AS INTEGER)
   AND NOT EXISTS (SELECT 1 FROM meeting JOIN meeting_host ON meeting_host.meeting_id = meeting.id
     WHERE meeting.uid = busy.uid AND meeting_host.person_id = calendar_account.person_id AND meeting_host.event_seen <> 'moved')
   AND calendar_account.person_id IN (sqlc.slice('people'))
@@ -120,9 +120,9 @@ ORDER BY busy.start_at;
 
 -- Events that open time instead of a person's week.
 -- name: OpenMarks :many
-SELECT busy.start_at, busy.end_at FROM busy
-JOIN calendar ON calendar.id = busy.calendar_id
-JOIN calendar_account ON calendar_account.id = calendar.account_id
+SELECT busy.start_at, busy.end_at FROM calendar_account
+CROSS JOIN calendar ON calendar.account_id = calendar_account.id
+CROSS JOIN busy ON busy.calendar_id = calendar.id
 WHERE calendar_account.person_id = @person_id AND calendar.shown = 1 AND busy.opens = 1 ORDER BY busy.start_at;
 
 -- Those that are to be read again and again and close time, with how far their copies can be trusted.

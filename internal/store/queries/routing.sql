@@ -13,9 +13,14 @@ UPDATE assignment SET given_back = 1 WHERE booking_id = @booking_id AND person_i
 -- name: AssignmentsOfBooking :many
 SELECT * FROM assignment WHERE booking_id = @booking_id AND given_back = 0 ORDER BY id;
 
+-- What counts in a ledger.
+-- name: GivenOfType :many
+SELECT at, person_id FROM assignment WHERE type_id = @type_id AND at >= @since AND given_back = 0 ORDER BY at, id;
+
+-- The latest, also what was given back.
 -- name: AssignmentsOfType :many
-SELECT assignment.*, booking.client_name, booking.start_at FROM assignment JOIN booking ON booking.id = assignment.booking_id
-WHERE assignment.type_id = @type_id AND assignment.at >= @since ORDER BY assignment.at, assignment.id;
+SELECT assignment.*, booking.client_name, booking.start_at FROM assignment CROSS JOIN booking ON booking.id = assignment.booking_id
+WHERE assignment.type_id = @type_id AND assignment.at >= @since ORDER BY assignment.at DESC, assignment.id DESC LIMIT 60;
 
 -- name: CorrectLedger :exec
 INSERT INTO ledger_correction (type_id, person_id, at, credit, remark, by_id) VALUES (@type_id, @person_id, @at, @credit, @remark, @by_id);

@@ -7,8 +7,8 @@ SELECT name FROM upload WHERE token_hash = @token_hash AND type_id = @type_id AN
 -- name: ClaimUpload :exec
 UPDATE upload SET booking_id = @booking_id, sender = '' WHERE token_hash = @token_hash AND booking_id IS NULL;
 
--- name: UploadsOfBooking :many
-SELECT id, name, media, CAST(length(bytes) AS INTEGER) AS size FROM upload WHERE booking_id = @booking_id ORDER BY id;
+-- name: UploadsOfBookings :many
+SELECT id, booking_id, name, CAST(length(bytes) AS INTEGER) AS size FROM upload WHERE booking_id IN (sqlc.slice('bookings')) ORDER BY id;
 
 -- name: Upload :one
 SELECT * FROM upload WHERE id = @id;

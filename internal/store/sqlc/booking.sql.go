@@ -561,9 +561,10 @@ func (q *Queries) BookingsOfClient(ctx context.Context, arg BookingsOfClientPara
 }
 
 const bookingsOfHosts = `-- name: BookingsOfHosts :many
-SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.created_at, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting_host CROSS JOIN booking ON booking.meeting_id = meeting_host.meeting_id
-WHERE meeting_host.state = 'booked' AND meeting_host.kept_until > ?1 AND meeting_host.kept_from < ?2
-  AND meeting_host.person_id IN (/*SLICE:people*/?)
+SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.created_at, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at
+FROM person CROSS JOIN meeting_host ON meeting_host.person_id = person.id CROSS JOIN booking ON booking.meeting_id = meeting_host.meeting_id
+WHERE meeting_host.state = 'booked' AND meeting_host.kept_until > ?1 AND meeting_host.kept_until < CAST(?2 AS INTEGER) + person.longest
+  AND meeting_host.kept_from < CAST(?2 AS INTEGER) AND person.id IN (/*SLICE:people*/?)
 ORDER BY meeting_host.start_at + 0
 `
 
@@ -1378,8 +1379,8 @@ func (q *Queries) RaiseVersion(ctx context.Context, meetingID int64) error {
 
 const recentSteps = `-- name: RecentSteps :many
 SELECT booking_step.at, booking_step.kind, booking_step.by, booking_step.note, booking.client_name, booking.type_name, booking.start_at
-FROM booking_step JOIN booking ON booking.id = booking_step.booking_id
-WHERE booking.host_id = ?1 AND booking_step.at > ?2 ORDER BY booking_step.id DESC LIMIT 12
+FROM booking_step CROSS JOIN booking ON booking.id = booking_step.booking_id
+WHERE booking.host_id = ?1 AND booking_step.at > ?2 ORDER BY booking_step.at DESC, booking_step.id DESC LIMIT 12
 `
 
 type RecentStepsParams struct {
@@ -1397,6 +1398,7 @@ type RecentStepsRow struct {
 	StartAt    int64
 }
 
+// Along time, which two days bound: along its host's bookings, years would be looked at.
 func (q *Queries) RecentSteps(ctx context.Context, arg RecentStepsParams) ([]RecentStepsRow, error) {
 	rows, err := q.db.QueryContext(ctx, recentSteps, arg.HostID, arg.Since)
 	if err != nil {
@@ -1731,9 +1733,10 @@ func (q *Queries) StepsOf(ctx context.Context, bookingID int64) ([]BookingStep, 
 const timesOfHosts = `-- name: TimesOfHosts :many
 
 SELECT seat.id, meeting.type_id, meeting_host.person_id, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until
-FROM meeting_host CROSS JOIN meeting ON meeting.id = meeting_host.meeting_id CROSS JOIN seat ON seat.meeting_id = meeting_host.meeting_id
-WHERE meeting_host.state = 'booked' AND meeting_host.kept_until > ?1 AND meeting_host.kept_from < ?2
-  AND meeting_host.person_id IN (/*SLICE:people*/?)
+FROM person CROSS JOIN meeting_host ON meeting_host.person_id = person.id
+CROSS JOIN meeting ON meeting.id = meeting_host.meeting_id CROSS JOIN seat ON seat.meeting_id = meeting_host.meeting_id
+WHERE meeting_host.state = 'booked' AND meeting_host.kept_until > ?1 AND meeting_host.kept_until < CAST(?2 AS INTEGER) + person.longest
+  AND meeting_host.kept_from < CAST(?2 AS INTEGER) AND person.id IN (/*SLICE:people*/?)
 ORDER BY meeting_host.start_at + 0
 `
 

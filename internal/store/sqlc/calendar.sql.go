@@ -205,7 +205,7 @@ SELECT calendar_account.person_id, busy.start_at, busy.end_at, busy.uid, busy.ti
 FROM calendar_account
 CROSS JOIN calendar ON calendar.account_id = calendar_account.id
 CROSS JOIN busy ON busy.calendar_id = calendar.id
-WHERE calendar.shown = 1 AND busy.end_at > ?1 AND busy.start_at < ?2
+WHERE calendar.shown = 1 AND busy.end_at > ?1 AND busy.end_at < CAST(?2 AS INTEGER) + calendar.longest AND busy.start_at < CAST(?2 AS INTEGER)
   AND NOT EXISTS (SELECT 1 FROM meeting JOIN meeting_host ON meeting_host.meeting_id = meeting.id
     WHERE meeting.uid = busy.uid AND meeting_host.person_id = calendar_account.person_id AND meeting_host.event_seen <> 'moved')
   AND calendar_account.person_id IN (/*SLICE:people*/?)
@@ -284,7 +284,7 @@ func (q *Queries) Busy(ctx context.Context, arg BusyParams) ([]BusyRow, error) {
 }
 
 const calendar = `-- name: Calendar :one
-SELECT id, account_id, href, name, blocks, receives, state, read_at, read_until, trouble, shown, tentative, all_day, fails, try_at, trouble_since, told, details, pattern, tone, read_only, skew, may_open FROM calendar WHERE id = ?1
+SELECT id, account_id, href, name, blocks, receives, state, read_at, read_until, trouble, shown, tentative, all_day, fails, try_at, trouble_since, told, details, pattern, tone, read_only, skew, may_open, longest FROM calendar WHERE id = ?1
 `
 
 func (q *Queries) Calendar(ctx context.Context, id int64) (Calendar, error) {
@@ -314,12 +314,13 @@ func (q *Queries) Calendar(ctx context.Context, id int64) (Calendar, error) {
 		&i.ReadOnly,
 		&i.Skew,
 		&i.MayOpen,
+		&i.Longest,
 	)
 	return i, err
 }
 
 const calendarOfAccount = `-- name: CalendarOfAccount :one
-SELECT id, account_id, href, name, blocks, receives, state, read_at, read_until, trouble, shown, tentative, all_day, fails, try_at, trouble_since, told, details, pattern, tone, read_only, skew, may_open FROM calendar WHERE account_id = ?1
+SELECT id, account_id, href, name, blocks, receives, state, read_at, read_until, trouble, shown, tentative, all_day, fails, try_at, trouble_since, told, details, pattern, tone, read_only, skew, may_open, longest FROM calendar WHERE account_id = ?1
 `
 
 func (q *Queries) CalendarOfAccount(ctx context.Context, accountID int64) (Calendar, error) {
@@ -349,12 +350,13 @@ func (q *Queries) CalendarOfAccount(ctx context.Context, accountID int64) (Calen
 		&i.ReadOnly,
 		&i.Skew,
 		&i.MayOpen,
+		&i.Longest,
 	)
 	return i, err
 }
 
 const calendarOwner = `-- name: CalendarOwner :one
-SELECT person.id, person.workspace_id, person.name, person.mail, person.password_hash, person.zone, person.week, person.plan_id, person.unreachable, person.trust_hours, person.open_title, person.feed_number, person.feed_hash, person.event_change, person.open_type, person.role, person.bookable, person.attributes, person.removed_at, person.slug, person.photo, person.no_page, person.language FROM person JOIN calendar_account ON calendar_account.person_id = person.id
+SELECT person.id, person.workspace_id, person.name, person.mail, person.password_hash, person.zone, person.week, person.plan_id, person.unreachable, person.trust_hours, person.open_title, person.feed_number, person.feed_hash, person.event_change, person.open_type, person.role, person.bookable, person.attributes, person.removed_at, person.slug, person.photo, person.no_page, person.language, person.longest FROM person JOIN calendar_account ON calendar_account.person_id = person.id
 JOIN calendar ON calendar.account_id = calendar_account.id WHERE calendar.id = ?1
 `
 
@@ -385,12 +387,13 @@ func (q *Queries) CalendarOwner(ctx context.Context, calendarID int64) (Person, 
 		&i.Photo,
 		&i.NoPage,
 		&i.Language,
+		&i.Longest,
 	)
 	return i, err
 }
 
 const calendars = `-- name: Calendars :many
-SELECT calendar.id, calendar.account_id, calendar.href, calendar.name, calendar.blocks, calendar.receives, calendar.state, calendar.read_at, calendar.read_until, calendar.trouble, calendar.shown, calendar.tentative, calendar.all_day, calendar.fails, calendar.try_at, calendar.trouble_since, calendar.told, calendar.details, calendar.pattern, calendar.tone, calendar.read_only, calendar.skew, calendar.may_open, calendar_account.kind, calendar_account.address, calendar_account.username,
+SELECT calendar.id, calendar.account_id, calendar.href, calendar.name, calendar.blocks, calendar.receives, calendar.state, calendar.read_at, calendar.read_until, calendar.trouble, calendar.shown, calendar.tentative, calendar.all_day, calendar.fails, calendar.try_at, calendar.trouble_since, calendar.told, calendar.details, calendar.pattern, calendar.tone, calendar.read_only, calendar.skew, calendar.may_open, calendar.longest, calendar_account.kind, calendar_account.address, calendar_account.username,
     (SELECT CAST(COALESCE(SUM(r.events), 0) AS INTEGER) FROM calendar_resource r WHERE r.calendar_id = calendar.id) AS events,
     (SELECT COUNT(*) FROM calendar_resource r WHERE r.calendar_id = calendar.id AND r.trouble <> '') AS troubled
 FROM calendar JOIN calendar_account ON calendar_account.id = calendar.account_id
@@ -421,6 +424,7 @@ type CalendarsRow struct {
 	ReadOnly     int64
 	Skew         int64
 	MayOpen      int64
+	Longest      int64
 	Kind         string
 	Address      string
 	Username     string
@@ -461,6 +465,7 @@ func (q *Queries) Calendars(ctx context.Context, personID int64) ([]CalendarsRow
 			&i.ReadOnly,
 			&i.Skew,
 			&i.MayOpen,
+			&i.Longest,
 			&i.Kind,
 			&i.Address,
 			&i.Username,
@@ -481,7 +486,7 @@ func (q *Queries) Calendars(ctx context.Context, personID int64) ([]CalendarsRow
 }
 
 const calendarsOfAccount = `-- name: CalendarsOfAccount :many
-SELECT id, account_id, href, name, blocks, receives, state, read_at, read_until, trouble, shown, tentative, all_day, fails, try_at, trouble_since, told, details, pattern, tone, read_only, skew, may_open FROM calendar WHERE account_id = ?1 ORDER BY id
+SELECT id, account_id, href, name, blocks, receives, state, read_at, read_until, trouble, shown, tentative, all_day, fails, try_at, trouble_since, told, details, pattern, tone, read_only, skew, may_open, longest FROM calendar WHERE account_id = ?1 ORDER BY id
 `
 
 func (q *Queries) CalendarsOfAccount(ctx context.Context, accountID int64) ([]Calendar, error) {
@@ -517,6 +522,7 @@ func (q *Queries) CalendarsOfAccount(ctx context.Context, accountID int64) ([]Ca
 			&i.ReadOnly,
 			&i.Skew,
 			&i.MayOpen,
+			&i.Longest,
 		); err != nil {
 			return nil, err
 		}
@@ -532,7 +538,7 @@ func (q *Queries) CalendarsOfAccount(ctx context.Context, accountID int64) ([]Ca
 }
 
 const calendarsWithoutReading = `-- name: CalendarsWithoutReading :many
-SELECT id, account_id, href, name, blocks, receives, state, read_at, read_until, trouble, shown, tentative, all_day, fails, try_at, trouble_since, told, details, pattern, tone, read_only, skew, may_open FROM calendar
+SELECT id, account_id, href, name, blocks, receives, state, read_at, read_until, trouble, shown, tentative, all_day, fails, try_at, trouble_since, told, details, pattern, tone, read_only, skew, may_open, longest FROM calendar
 WHERE shown = 1 AND NOT EXISTS (SELECT 1 FROM job WHERE job.subject = 'calendar' AND job.subject_id = calendar.id AND job.kind = 'reading')
 `
 
@@ -570,6 +576,7 @@ func (q *Queries) CalendarsWithoutReading(ctx context.Context) ([]Calendar, erro
 			&i.ReadOnly,
 			&i.Skew,
 			&i.MayOpen,
+			&i.Longest,
 		); err != nil {
 			return nil, err
 		}
@@ -585,9 +592,9 @@ func (q *Queries) CalendarsWithoutReading(ctx context.Context) ([]Calendar, erro
 }
 
 const openMarks = `-- name: OpenMarks :many
-SELECT busy.start_at, busy.end_at FROM busy
-JOIN calendar ON calendar.id = busy.calendar_id
-JOIN calendar_account ON calendar_account.id = calendar.account_id
+SELECT busy.start_at, busy.end_at FROM calendar_account
+CROSS JOIN calendar ON calendar.account_id = calendar_account.id
+CROSS JOIN busy ON busy.calendar_id = calendar.id
 WHERE calendar_account.person_id = ?1 AND calendar.shown = 1 AND busy.opens = 1 ORDER BY busy.start_at
 `
 
@@ -621,7 +628,7 @@ func (q *Queries) OpenMarks(ctx context.Context, personID int64) ([]OpenMarksRow
 }
 
 const receivingCalendar = `-- name: ReceivingCalendar :one
-SELECT calendar.id, calendar.account_id, calendar.href, calendar.name, calendar.blocks, calendar.receives, calendar.state, calendar.read_at, calendar.read_until, calendar.trouble, calendar.shown, calendar.tentative, calendar.all_day, calendar.fails, calendar.try_at, calendar.trouble_since, calendar.told, calendar.details, calendar.pattern, calendar.tone, calendar.read_only, calendar.skew, calendar.may_open FROM calendar JOIN calendar_account ON calendar_account.id = calendar.account_id
+SELECT calendar.id, calendar.account_id, calendar.href, calendar.name, calendar.blocks, calendar.receives, calendar.state, calendar.read_at, calendar.read_until, calendar.trouble, calendar.shown, calendar.tentative, calendar.all_day, calendar.fails, calendar.try_at, calendar.trouble_since, calendar.told, calendar.details, calendar.pattern, calendar.tone, calendar.read_only, calendar.skew, calendar.may_open, calendar.longest FROM calendar JOIN calendar_account ON calendar_account.id = calendar.account_id
 WHERE calendar_account.person_id = ?1 AND calendar.receives = 1
 `
 
@@ -652,6 +659,7 @@ func (q *Queries) ReceivingCalendar(ctx context.Context, personID int64) (Calend
 		&i.ReadOnly,
 		&i.Skew,
 		&i.MayOpen,
+		&i.Longest,
 	)
 	return i, err
 }

@@ -116,6 +116,7 @@ type Calendar struct {
 	ReadOnly     int64
 	Skew         int64
 	MayOpen      int64
+	Longest      int64
 }
 
 type CalendarAccount struct {
@@ -362,6 +363,7 @@ type Person struct {
 	Photo        string
 	NoPage       int64
 	Language     string
+	Longest      int64
 }
 
 type PurposeKey struct {

@@ -203,7 +203,7 @@ func (q *Queries) NamesOfWorkspace(ctx context.Context, workspaceID int64) ([]Na
 }
 
 const people = `-- name: People :many
-SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug, photo, no_page, language FROM person WHERE removed_at = 0 ORDER BY id
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug, photo, no_page, language, longest FROM person WHERE removed_at = 0 ORDER BY id
 `
 
 func (q *Queries) People(ctx context.Context) ([]Person, error) {
@@ -239,6 +239,7 @@ func (q *Queries) People(ctx context.Context) ([]Person, error) {
 			&i.Photo,
 			&i.NoPage,
 			&i.Language,
+			&i.Longest,
 		); err != nil {
 			return nil, err
 		}
@@ -254,7 +255,7 @@ func (q *Queries) People(ctx context.Context) ([]Person, error) {
 }
 
 const peopleOfWorkspace = `-- name: PeopleOfWorkspace :many
-SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug, photo, no_page, language FROM person WHERE workspace_id = ?1 AND removed_at = 0 ORDER BY id
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug, photo, no_page, language, longest FROM person WHERE workspace_id = ?1 AND removed_at = 0 ORDER BY id
 `
 
 func (q *Queries) PeopleOfWorkspace(ctx context.Context, workspaceID int64) ([]Person, error) {
@@ -290,6 +291,7 @@ func (q *Queries) PeopleOfWorkspace(ctx context.Context, workspaceID int64) ([]P
 			&i.Photo,
 			&i.NoPage,
 			&i.Language,
+			&i.Longest,
 		); err != nil {
 			return nil, err
 		}
@@ -305,7 +307,7 @@ func (q *Queries) PeopleOfWorkspace(ctx context.Context, workspaceID int64) ([]P
 }
 
 const person = `-- name: Person :one
-SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug, photo, no_page, language FROM person WHERE id = ?1
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug, photo, no_page, language, longest FROM person WHERE id = ?1
 `
 
 func (q *Queries) Person(ctx context.Context, id int64) (Person, error) {
@@ -335,12 +337,13 @@ func (q *Queries) Person(ctx context.Context, id int64) (Person, error) {
 		&i.Photo,
 		&i.NoPage,
 		&i.Language,
+		&i.Longest,
 	)
 	return i, err
 }
 
 const personByFeed = `-- name: PersonByFeed :one
-SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug, photo, no_page, language FROM person WHERE feed_hash = ?1 AND feed_hash <> '' AND removed_at = 0
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug, photo, no_page, language, longest FROM person WHERE feed_hash = ?1 AND feed_hash <> '' AND removed_at = 0
 `
 
 func (q *Queries) PersonByFeed(ctx context.Context, feedHash string) (Person, error) {
@@ -370,12 +373,13 @@ func (q *Queries) PersonByFeed(ctx context.Context, feedHash string) (Person, er
 		&i.Photo,
 		&i.NoPage,
 		&i.Language,
+		&i.Longest,
 	)
 	return i, err
 }
 
 const personByMail = `-- name: PersonByMail :one
-SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug, photo, no_page, language FROM person WHERE mail = ?1 AND removed_at = 0
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug, photo, no_page, language, longest FROM person WHERE mail = ?1 AND removed_at = 0
 `
 
 func (q *Queries) PersonByMail(ctx context.Context, mail string) (Person, error) {
@@ -405,12 +409,13 @@ func (q *Queries) PersonByMail(ctx context.Context, mail string) (Person, error)
 		&i.Photo,
 		&i.NoPage,
 		&i.Language,
+		&i.Longest,
 	)
 	return i, err
 }
 
 const personBySlug = `-- name: PersonBySlug :one
-SELECT person.id, person.workspace_id, person.name, person.mail, person.password_hash, person.zone, person.week, person.plan_id, person.unreachable, person.trust_hours, person.open_title, person.feed_number, person.feed_hash, person.event_change, person.open_type, person.role, person.bookable, person.attributes, person.removed_at, person.slug, person.photo, person.no_page, person.language FROM person JOIN workspace ON workspace.id = person.workspace_id
+SELECT person.id, person.workspace_id, person.name, person.mail, person.password_hash, person.zone, person.week, person.plan_id, person.unreachable, person.trust_hours, person.open_title, person.feed_number, person.feed_hash, person.event_change, person.open_type, person.role, person.bookable, person.attributes, person.removed_at, person.slug, person.photo, person.no_page, person.language, person.longest FROM person JOIN workspace ON workspace.id = person.workspace_id
 WHERE workspace.slug = ?1 AND person.slug = ?2 AND person.removed_at = 0
 `
 
@@ -446,6 +451,7 @@ func (q *Queries) PersonBySlug(ctx context.Context, arg PersonBySlugParams) (Per
 		&i.Photo,
 		&i.NoPage,
 		&i.Language,
+		&i.Longest,
 	)
 	return i, err
 }

@@ -113,8 +113,8 @@ func (q *Queries) AssignmentsOfBooking(ctx context.Context, bookingID int64) ([]
 }
 
 const assignmentsOfType = `-- name: AssignmentsOfType :many
-SELECT assignment.id, assignment.booking_id, assignment.type_id, assignment.person_id, assignment.at, assignment.reason, assignment.given_back, booking.client_name, booking.start_at FROM assignment JOIN booking ON booking.id = assignment.booking_id
-WHERE assignment.type_id = ?1 AND assignment.at >= ?2 ORDER BY assignment.at, assignment.id
+SELECT assignment.id, assignment.booking_id, assignment.type_id, assignment.person_id, assignment.at, assignment.reason, assignment.given_back, booking.client_name, booking.start_at FROM assignment CROSS JOIN booking ON booking.id = assignment.booking_id
+WHERE assignment.type_id = ?1 AND assignment.at >= ?2 ORDER BY assignment.at DESC, assignment.id DESC LIMIT 60
 `
 
 type AssignmentsOfTypeParams struct {
@@ -134,6 +134,7 @@ type AssignmentsOfTypeRow struct {
 	StartAt    int64
 }
 
+// The latest, also what was given back.
 func (q *Queries) AssignmentsOfType(ctx context.Context, arg AssignmentsOfTypeParams) ([]AssignmentsOfTypeRow, error) {
 	rows, err := q.db.QueryContext(ctx, assignmentsOfType, arg.TypeID, arg.Since)
 	if err != nil {
@@ -304,6 +305,44 @@ type GiveBackOfParams struct {
 func (q *Queries) GiveBackOf(ctx context.Context, arg GiveBackOfParams) error {
 	_, err := q.db.ExecContext(ctx, giveBackOf, arg.BookingID, arg.PersonID)
 	return err
+}
+
+const givenOfType = `-- name: GivenOfType :many
+SELECT at, person_id FROM assignment WHERE type_id = ?1 AND at >= ?2 AND given_back = 0 ORDER BY at, id
+`
+
+type GivenOfTypeParams struct {
+	TypeID int64
+	Since  int64
+}
+
+type GivenOfTypeRow struct {
+	At       int64
+	PersonID int64
+}
+
+// What counts in a ledger.
+func (q *Queries) GivenOfType(ctx context.Context, arg GivenOfTypeParams) ([]GivenOfTypeRow, error) {
+	rows, err := q.db.QueryContext(ctx, givenOfType, arg.TypeID, arg.Since)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []GivenOfTypeRow{}
+	for rows.Next() {
+		var i GivenOfTypeRow
+		if err := rows.Scan(&i.At, &i.PersonID); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
 }
 
 const invitationByLink = `-- name: InvitationByLink :one

@@ -8,6 +8,7 @@ package sqlc
 import (
 	"context"
 	"database/sql"
+	"strings"
 )
 
 const addUpload = `-- name: AddUpload :exec
@@ -130,30 +131,40 @@ func (q *Queries) UploadName(ctx context.Context, arg UploadNameParams) (string,
 	return name, err
 }
 
-const uploadsOfBooking = `-- name: UploadsOfBooking :many
-SELECT id, name, media, CAST(length(bytes) AS INTEGER) AS size FROM upload WHERE booking_id = ?1 ORDER BY id
+const uploadsOfBookings = `-- name: UploadsOfBookings :many
+SELECT id, booking_id, name, CAST(length(bytes) AS INTEGER) AS size FROM upload WHERE booking_id IN (/*SLICE:bookings*/?) ORDER BY id
 `
 
-type UploadsOfBookingRow struct {
-	ID    int64
-	Name  string
-	Media string
-	Size  int64
+type UploadsOfBookingsRow struct {
+	ID        int64
+	BookingID sql.NullInt64
+	Name      string
+	Size      int64
 }
 
-func (q *Queries) UploadsOfBooking(ctx context.Context, bookingID sql.NullInt64) ([]UploadsOfBookingRow, error) {
-	rows, err := q.db.QueryContext(ctx, uploadsOfBooking, bookingID)
+func (q *Queries) UploadsOfBookings(ctx context.Context, bookings []sql.NullInt64) ([]UploadsOfBookingsRow, error) {
+	query := uploadsOfBookings
+	var queryParams []interface{}
+	if len(bookings) > 0 {
+		for _, v := range bookings {
+			queryParams = append(queryParams, v)
+		}
+		query = strings.Replace(query, "/*SLICE:bookings*/?", strings.Repeat(",?", len(bookings))[1:], 1)
+	} else {
+		query = strings.Replace(query, "/*SLICE:bookings*/?", "NULL", 1)
+	}
+	rows, err := q.db.QueryContext(ctx, query, queryParams...)
 	if err != nil {
 		return nil, err
 	}
 	defer rows.Close()
-	items := []UploadsOfBookingRow{}
+	items := []UploadsOfBookingsRow{}
 	for rows.Next() {
-		var i UploadsOfBookingRow
+		var i UploadsOfBookingsRow
 		if err := rows.Scan(
 			&i.ID,
+			&i.BookingID,
 			&i.Name,
-			&i.Media,
 			&i.Size,
 		); err != nil {
 			return nil, err

@@ -2843,6 +2843,14 @@ export interface components {
             /** @description If not by video: where or how one meets. */
             where?: string;
         };
+        Hostable: {
+            attributes: {
+                [key: string]: string[];
+            };
+            /** Format: int64 */
+            id: number;
+            name: string;
+        };
         HoursView: {
             /** @description What differs from the week on some days; past days are left out. */
             differs: components["schemas"]["DayChange"][];
@@ -3700,7 +3708,7 @@ export interface components {
             given: components["schemas"]["Given"][];
             ledger: components["schemas"]["LedgerRow"][];
             /** @description All who could be in the pool. */
-            people: components["schemas"]["Colleague"][];
+            people: components["schemas"]["Hostable"][];
             routing: components["schemas"]["TypeRouting"];
             /** @description When the period began; empty for always. */
             since?: string;
