@@ -76,10 +76,10 @@ UNRACED := TestNobodyReadsWhatIsNotTheirs
 test-ui: ui/node_modules/.installed
 	cd ui && npm run -s test
 
-test-e2e: build e2e/node_modules/.installed /usr/bin/chromium
+test-e2e: build e2e/node_modules/.installed /usr/bin/chromium-headless-shell
 	cd e2e && npm run -s test
 
-/usr/bin/chromium /usr/bin/radicale:
+/usr/bin/chromium-headless-shell /usr/bin/radicale:
 	apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq $(@F)
 
 # Generated code is committed. generate makes it anew. Since sqlc takes minutes to compile, check-generated doesn't run it
@@ -97,7 +97,7 @@ check-generated: ui/node_modules/.installed
 	@go run ./cmd/corrim openapi | diff -u docs/openapi.json - || { echo "docs/openapi.json is old: make generate"; exit 1; }
 	@cd ui && npx openapi-typescript ../docs/openapi.json -o node_modules/.schema.d.ts >/dev/null 2>&1 && diff -u src/api/schema.gen.d.ts node_modules/.schema.d.ts || { echo "the types of the API are old: make generate"; exit 1; }
 
-bench: build e2e/node_modules/.installed /usr/bin/chromium
+bench: build e2e/node_modules/.installed /usr/bin/chromium-headless-shell
 	go test -run '^$$' -bench . -skip PoolOfFifty$$ -benchmem ./core/... ./internal/api/ ./internal/app/ ./internal/job/ ./cmd/corrim/
 	go test -run '^$$' -bench PoolOfFifty$$ -benchtime 8000x ./internal/api/
 	cd e2e && npx playwright test --config bench.config.ts
@@ -108,7 +108,7 @@ bench: build e2e/node_modules/.installed /usr/bin/chromium
 
 # Takes the pictures in docs/screenshots anew.
 .PHONY: screenshots
-screenshots: build e2e/node_modules/.installed /usr/bin/chromium
+screenshots: build e2e/node_modules/.installed /usr/bin/chromium-headless-shell
 	cd e2e && npx playwright test --config screenshots.config.ts
 
 # Tries the program from outside: years of use, races, hard kills, services that fail, a full disk. Seven minutes; root makes the small disk.

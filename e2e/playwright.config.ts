@@ -19,7 +19,7 @@ export default defineConfig({
     viewport: phone ? { width: 390, height: 844 } : { width: 1280, height: 800 },
     trace: process.env.TRACE ? 'retain-on-failure' : 'off', // recording slows each step
     launchOptions: {
-      executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+      executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium-headless-shell',
       args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
     },
   },

@@ -15,6 +15,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"corrim/internal/app"
+	"corrim/internal/secrets"
 )
 
 // output is what f prints on standard output.
@@ -116,7 +117,7 @@ func TestTheKeyIsTurnedAndALostOneIsNotReplaced(t *testing.T) {
 	require.NoError(t, open())
 	require.NoError(t, os.Rename(p.KeyFile, p.nextFile()))
 	require.NoError(t, os.WriteFile(p.KeyFile, before, 0o600))
-	require.ErrorIs(t, open(), app.ErrWrongKey)
+	require.ErrorIs(t, open(), secrets.ErrWrongKey)
 	_, err = output(t, func() error { return (&turnKeyCommand{place: p}).Run(ctx) })
 	require.NoError(t, err)
 	require.NoError(t, open())

@@ -18,15 +18,18 @@ import (
 // The rooms of the house, each with the rooms whose doors open to it. Imports only run downwards; what is not in the list is not allowed.
 // "core" stands for all packages in it, and so do "outside" and "standin".
 var doors = map[string][]string{
-	"cmd/corrim":         {"internal/api", "internal/demo", "internal/app", "internal/outside", "internal/standin", "internal/store", "internal/trace", "core"},
+	"cmd/corrim":         {"internal/api", "internal/demo", "internal/app", "internal/identity", "internal/outside", "internal/standin", "internal/secrets", "internal/store", "internal/trace", "core"},
 	"cmd/trial":          {"internal/standin"},
-	"internal/api":       {"ui", "internal/app", "internal/undo", "internal/store", "internal/trace", "core"},
-	"internal/demo":      {"internal/app", "internal/standin", "internal/store", "core"},
-	"internal/testhouse": {"internal/app", "internal/outside", "internal/standin", "internal/store", "internal/trace", "core"},
+	"internal/api":       {"ui", "internal/app", "internal/undo", "internal/identity", "internal/refusal", "internal/store", "internal/trace", "core"},
+	"internal/demo":      {"internal/app", "internal/identity", "internal/standin", "internal/store", "core"},
+	"internal/testhouse": {"internal/app", "internal/refusal", "internal/outside", "internal/standin", "internal/store", "internal/trace", "core"},
 	"internal/outside":   {"internal/app", "internal/calsync"}, // whose interfaces they are
-	"internal/app":       {"internal/message", "internal/calsync", "internal/undo", "internal/job", "internal/store", "core"},
+	"internal/app":       {"internal/message", "internal/calsync", "internal/undo", "internal/identity", "internal/secrets", "internal/refusal", "internal/job", "internal/store", "core"},
 	"internal/calsync":   {"internal/job", "internal/store", "core"},
 	"internal/undo":      {"internal/store"},
+	"internal/identity":  {"internal/message", "internal/secrets", "internal/refusal", "internal/store", "core"},
+	"internal/secrets":   {"internal/store"},
+	"internal/refusal":   {"core"},
 	"internal/message":   {"core"},
 	"internal/job":       {"internal/store", "internal/trace"},
 	"internal/store":     {},

@@ -10,7 +10,7 @@ import (
 	"os"
 	"path/filepath"
 
-	"corrim/internal/app"
+	"corrim/internal/secrets"
 	"corrim/internal/store"
 )
 
@@ -45,7 +45,7 @@ func readKey(name, text string) ([]byte, error) {
 }
 
 func newKey(file string) ([]byte, error) {
-	key := make([]byte, app.KeySize)
+	key := make([]byte, secrets.KeySize)
 	_, _ = rand.Read(key) // never fails (crypto/rand)
 	return key, os.WriteFile(file, key, 0o600)
 }
@@ -76,7 +76,7 @@ func (c *turnKeyCommand) Run(ctx context.Context) error {
 		if err != nil {
 			return err
 		}
-		return app.TurnKey(ctx, opened, before, after)
+		return secrets.Turn(ctx, opened, before, after)
 	}
 	after, err := os.ReadFile(c.nextFile())
 	if errors.Is(err, os.ErrNotExist) {
@@ -85,7 +85,7 @@ func (c *turnKeyCommand) Run(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	if err := app.TurnKey(ctx, opened, before, after); err != nil && !turned(ctx, opened, after, err) {
+	if err := secrets.Turn(ctx, opened, before, after); err != nil && !turned(ctx, opened, after, err) {
 		return err
 	}
 	if err := os.Rename(c.nextFile(), c.keyFile()); err != nil {
@@ -97,5 +97,5 @@ func (c *turnKeyCommand) Run(ctx context.Context) error {
 
 // turned tells whether an earlier, interrupted run has already turned the key to this one.
 func turned(ctx context.Context, opened *store.Store, after []byte, err error) bool {
-	return errors.Is(err, app.ErrWrongKey) && app.TurnKey(ctx, opened, after, after) == nil
+	return errors.Is(err, secrets.ErrWrongKey) && secrets.Turn(ctx, opened, after, after) == nil
 }

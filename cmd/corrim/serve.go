@@ -17,6 +17,7 @@ import (
 
 	"corrim/internal/api"
 	"corrim/internal/app"
+	"corrim/internal/identity"
 	"corrim/internal/outside/caldav"
 	"corrim/internal/outside/feed"
 	"corrim/internal/outside/mail"
@@ -176,7 +177,7 @@ func (c *setupCommand) Run(ctx context.Context) error {
 		}
 		c.Password = strings.TrimRight(line, "\r\n")
 	}
-	if sentence := app.CheckPassword(c.Password, c.Name, c.Mail, c.Title); sentence != "" {
+	if sentence := identity.CheckPassword(c.Password, c.Name, c.Mail, c.Title); sentence != "" {
 		return errors.New(sentence)
 	}
 	c.Data = cmp.Or(c.Data, defaultData)

@@ -142,6 +142,14 @@ func tidied(kind Kind, values []string) []string {
 	return out
 }
 
+// FirstLetters is a text cut to so many letters.
+func FirstLetters(s string, n int) string {
+	if letters := []rune(s); len(letters) > n {
+		return string(letters[:n])
+	}
+	return s
+}
+
 // OneLine joins white space of all kinds, so that a name stays a name in a mail header and a calendar.
 func OneLine(s string) string { return AsWritten(strings.Join(strings.Fields(s), " ")) }
 

@@ -21,6 +21,7 @@ import (
 
 	"corrim/core/told"
 	"corrim/internal/app"
+	"corrim/internal/refusal"
 	"corrim/internal/store"
 	"corrim/internal/trace"
 )
@@ -166,9 +167,13 @@ func takesFiles(op *huma.Operation) { op.MaxBodyBytes = maxFile }
 func (s *server) signedIn(ctx context.Context) (app.Person, error) {
 	id := s.sessions.GetInt64(ctx, insideKey)
 	if id == 0 {
-		return app.Person{}, &app.Refusal{Kind: app.NotSignedIn, Words: told.Words{Sentence: "Please sign in."}}
+		return app.Person{}, &refusal.Refusal{Kind: refusal.NotSignedIn, Words: told.Words{Sentence: "Please sign in."}}
 	}
-	return s.app.PersonIn(ctx, id)
+	person, err := s.app.Identity.PersonIn(ctx, id)
+	if err != nil {
+		return app.Person{}, err
+	}
+	return s.app.Person(ctx, person)
 }
 
 // forHost wraps a handler that needs somebody signed in.
@@ -186,7 +191,7 @@ func forHost[I, O any](s *server, handle func(context.Context, app.Person, *I) (
 // limited lets so many requests a minute through from one network address.
 func (s *server) limited(perMinute int) func(http.Handler) http.Handler {
 	refuse := func(w http.ResponseWriter, _ *http.Request) {
-		refusal(&app.Refusal{Kind: app.TooMany, Words: told.TooOften.Words()}).write(w)
+		refused(refusal.New(refusal.TooMany, told.TooOften.Words())).write(w)
 	}
 	return httprate.LimitBy(max(1, perMinute), time.Minute, s.clientAddress, httprate.WithLimitHandler(refuse))
 }

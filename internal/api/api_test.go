@@ -21,6 +21,7 @@ import (
 
 	"corrim/internal/api"
 	"corrim/internal/app"
+	"corrim/internal/identity"
 	"corrim/internal/store/sqlc"
 	"corrim/internal/testhouse"
 )
@@ -324,7 +325,7 @@ func BenchmarkAPoolOfFifty(b *testing.B) {
 }
 
 func newPerson(b *testing.B, h *testhouse.House, i int) int64 {
-	return joins(b, h, fmt.Sprintf("Host %d", i), fmt.Sprintf("host%d@quillmere.example", i), app.Member)
+	return joins(b, h, fmt.Sprintf("Host %d", i), fmt.Sprintf("host%d@quillmere.example", i), identity.Member)
 }
 
 // What gives somebody more than their own, or opens a door to it, asks for the password once more after a while.

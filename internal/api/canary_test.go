@@ -23,6 +23,7 @@ import (
 	"corrim/core/intake"
 	"corrim/internal/api"
 	"corrim/internal/app"
+	"corrim/internal/identity"
 	"corrim/internal/standin/calendar"
 	"corrim/internal/testhouse"
 )
@@ -105,19 +106,19 @@ func plant(t *testing.T) *planted {
 const canaryPassword = "zqpasswordqz in the hall"
 
 func (p *planted) staff() {
-	for r, role := range map[reader]app.Role{host: app.Member, member: app.Member, viewer: app.Viewer, removed: app.Member} {
-		person, err := p.h.App.Person(p.t.Context(), joins(p.t, p.h, "The "+string(r), string(r)+"@quillmere.example", app.Member))
+	for r, role := range map[reader]identity.Role{host: identity.Member, member: identity.Member, viewer: identity.Viewer, removed: identity.Member} {
+		person, err := p.h.App.Person(p.t.Context(), joins(p.t, p.h, "The "+string(r), string(r)+"@quillmere.example", identity.Member))
 		require.NoError(p.t, err)
 		p.people[r] = person
 		p.role(r, role)
 	}
-	p.role(coordinator, app.Coordinator)
-	_, err := p.h.App.Invite(p.t.Context(), p.people[owner], app.NewInvitation{Name: "Newcomer", Mail: p.words["invited mail"] + "@x.example", Role: app.Member})
+	p.role(coordinator, identity.Coordinator)
+	_, err := p.h.App.Invite(p.t.Context(), p.people[owner], app.NewInvitation{Name: "Newcomer", Mail: p.words["invited mail"] + "@x.example", Role: identity.Member})
 	require.NoError(p.t, err)
 	p.words["invitation"] = secretIn(p.t, p.h, p.words["invited mail"], "/join/")
 }
 
-func (p *planted) role(r reader, role app.Role) {
+func (p *planted) role(r reader, role identity.Role) {
 	person := p.people[r]
 	_, err := p.h.App.ChangePerson(p.t.Context(), p.people[owner], person.ID, app.PersonChange{Name: person.Name, Zone: person.Zone, Role: role, Bookable: true})
 	require.NoError(p.t, err)
@@ -203,7 +204,7 @@ func (p *planted) bookings() {
 		p.words["link of "+who] = p.links[reader("client "+who)]
 		return b
 	}
-	file, err := p.h.App.TakeFile(ctx, "quillmere", "a", p.words["file of A"]+".txt", []byte(p.words["contents of A's file"]), app.Whence{Address: "192.0.2.1"})
+	file, err := p.h.App.TakeFile(ctx, "quillmere", "a", p.words["file of A"]+".txt", []byte(p.words["contents of A's file"]), identity.Whence{Address: "192.0.2.1"})
 	require.NoError(p.t, err)
 	book("a", "2026-05-06 10:00", "A", func(r *app.BookingRequest) {
 		r.Remark, r.Guests = p.words["remark of A"], []string{p.words["guest of A"] + "@x.example"}
@@ -260,7 +261,7 @@ func (p *planted) leave() {
 }
 
 // joins lets somebody take an invitation, and returns their ID.
-func joins(t testing.TB, h *testhouse.House, name, mail string, role app.Role) int64 {
+func joins(t testing.TB, h *testhouse.House, name, mail string, role identity.Role) int64 {
 	mail = strings.ReplaceAll(mail, " ", ".")
 	_, err := h.App.Invite(t.Context(), h.Host, app.NewInvitation{Name: name, Mail: mail, Role: role})
 	require.NoError(t, err)

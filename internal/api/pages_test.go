@@ -15,7 +15,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"corrim/core/intake"
-	"corrim/internal/app"
+	"corrim/internal/identity"
+	"corrim/internal/refusal"
 )
 
 func TestFilesComeDownToBeSavedAndForHostsOnly(t *testing.T) {
@@ -66,12 +67,12 @@ func TestPicturesAreServedAsWhatTheyAre(t *testing.T) {
 	assert.Equal(t, 404, response.StatusCode)
 	for name, data := range map[string][]byte{"a drawing": []byte(`<svg xmlns="http://www.w3.org/2000/svg"/>`), "nothing": nil, "too large": append(picture.Bytes(), make([]byte, 2<<20)...)} {
 		_, err := h.App.KeepPicture(t.Context(), h.Host, data)
-		var refusal *app.Refusal
+		var refusal *refusal.Refusal
 		require.ErrorAs(t, err, &refusal, name)
 		assert.NotEmpty(t, refusal.Fields["picture"], name)
 	}
 	viewer := h.Colleague
-	viewer.Role = app.Viewer
+	viewer.Role = identity.Viewer
 	_, err = h.App.KeepPicture(t.Context(), viewer, picture.Bytes())
 	assert.Error(t, err, "who looks only, sends nothing")
 }

@@ -12,7 +12,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"corrim/core/told"
-	"corrim/internal/app"
+	"corrim/internal/refusal"
 )
 
 // Problem is every refusal on the wire (RFC 9457): a stable type, and a sentence that a person can act on.
@@ -35,29 +35,29 @@ func (p *Problem) GetStatus() int { return p.Status }
 // ContentType makes huma send problems as what they are.
 func (p *Problem) ContentType(string) string { return "application/problem+json" }
 
-var statuses = map[app.Kind]int{
-	app.Invalid: http.StatusUnprocessableEntity, app.NotFound: http.StatusNotFound, app.NotSignedIn: http.StatusUnauthorized,
-	app.Taken: http.StatusConflict, app.Over: http.StatusConflict, app.Unreachable: http.StatusBadGateway,
-	app.Forbidden: http.StatusForbidden, app.Unsure: http.StatusForbidden, app.Conflict: http.StatusConflict,
-	app.TooMany: http.StatusTooManyRequests, app.TooLarge: http.StatusRequestEntityTooLarge,
-	app.NothingOpen: http.StatusUnprocessableEntity, app.OutsideRules: http.StatusUnprocessableEntity,
+var statuses = map[refusal.Kind]int{
+	refusal.Invalid: http.StatusUnprocessableEntity, refusal.NotFound: http.StatusNotFound, refusal.NotSignedIn: http.StatusUnauthorized,
+	refusal.Taken: http.StatusConflict, refusal.Over: http.StatusConflict, refusal.Unreachable: http.StatusBadGateway,
+	refusal.Forbidden: http.StatusForbidden, refusal.Unsure: http.StatusForbidden, refusal.Conflict: http.StatusConflict,
+	refusal.TooMany: http.StatusTooManyRequests, refusal.TooLarge: http.StatusRequestEntityTooLarge,
+	refusal.NothingOpen: http.StatusUnprocessableEntity, refusal.OutsideRules: http.StatusUnprocessableEntity,
 }
 
 const problemTypes = "urn:corrim:problem:"
 
-func refusal(r *app.Refusal) *Problem {
+func refused(r *refusal.Refusal) *Problem {
 	status := statuses[r.Kind]
 	return &Problem{problemTypes + string(r.Kind), http.StatusText(status), status, r.Sentence, r.Code, r.With, r.Fields, r.Nearest}
 }
 
 // problemOf turns any error of a use case into a problem. An unforeseen one is logged and told without details.
 func problemOf(ctx context.Context, log *slog.Logger, err error) error {
-	var refused *app.Refusal
+	var no *refusal.Refusal
 	switch {
 	case err == nil:
 		return nil
-	case errors.As(err, &refused):
-		return refusal(refused)
+	case errors.As(err, &no):
+		return refused(no)
 	case errors.Is(err, context.Canceled) || ctx.Err() != nil:
 		return failure(http.StatusServiceUnavailable, told.GivenUp.Words())
 	}
@@ -76,7 +76,7 @@ func humaProblem(status int, message string, faults ...error) huma.StatusError {
 	p := &Problem{Type: "about:blank", Title: http.StatusText(status), Status: status, Detail: message}
 	switch status {
 	case http.StatusUnprocessableEntity, http.StatusBadRequest:
-		p.Type, p.Detail, p.Fields = problemTypes+string(app.Invalid), "The request does not have the form that is expected; nothing was changed.", map[string]told.Words{}
+		p.Type, p.Detail, p.Fields = problemTypes+string(refusal.Invalid), "The request does not have the form that is expected; nothing was changed.", map[string]told.Words{}
 		for _, fault := range faults {
 			var detail *huma.ErrorDetail
 			if errors.As(fault, &detail) {
@@ -84,7 +84,7 @@ func humaProblem(status int, message string, faults ...error) huma.StatusError {
 			}
 		}
 	case http.StatusRequestEntityTooLarge:
-		p.Type, p.Detail, p.Code = problemTypes+string(app.TooLarge), told.TooLong.Words().Sentence, told.TooLong.Words().Code
+		p.Type, p.Detail, p.Code = problemTypes+string(refusal.TooLarge), told.TooLong.Words().Sentence, told.TooLong.Words().Code
 	}
 	return p
 }

@@ -8,6 +8,8 @@ import (
 
 	"corrim/core/told"
 	"corrim/internal/app"
+	"corrim/internal/identity"
+	"corrim/internal/refusal"
 )
 
 type nothing struct{}
@@ -40,7 +42,7 @@ func (s *server) sessionOperations(api huma.API) {
 	}))
 	operation(s, api, http.MethodDelete, "/session", "sign-out", "Sign out", func(ctx context.Context, _ *nothing) (Me, error) {
 		if person, err := s.signedIn(ctx); err == nil {
-			if err := s.app.EndSession(ctx, person, s.sessions.GetInt64(ctx, insideKey)); err != nil {
+			if err := s.app.Identity.EndSession(ctx, person.Person, s.sessions.GetInt64(ctx, insideKey)); err != nil {
 				return Me{}, err
 			}
 		}
@@ -71,7 +73,11 @@ func (s *server) signIn(ctx context.Context, in *struct {
 		Password string `json:"password" maxLength:"1000"`
 	}
 }) (Me, error) {
-	person, session, err := s.app.SignIn(ctx, in.Body.Mail, in.Body.Password, whence(ctx))
+	who, session, err := s.app.Identity.SignIn(ctx, in.Body.Mail, in.Body.Password, whence(ctx))
+	if err != nil {
+		return Me{}, err
+	}
+	person, err := s.app.Person(ctx, who.ID)
 	if err != nil {
 		return Me{}, err
 	}
@@ -92,12 +98,12 @@ func (s *server) demoSignIn(ctx context.Context, in *struct {
 			return s.open(ctx, p)
 		}
 	}
-	return Me{}, &app.Refusal{Kind: app.NotFound, Words: told.Words{Sentence: "Signing in with one click is for the demo's people only. Sign in with mail and password."}}
+	return Me{}, &refusal.Refusal{Kind: refusal.NotFound, Words: told.Words{Sentence: "Signing in with one click is for the demo's people only. Sign in with mail and password."}}
 }
 
 // open opens a session for somebody who needs no password.
 func (s *server) open(ctx context.Context, person app.Person) (Me, error) {
-	session, err := s.app.OpenSession(ctx, person, whence(ctx), false)
+	session, err := s.app.Identity.OpenSession(ctx, person.Person, whence(ctx), false)
 	if err != nil {
 		return Me{}, err
 	}
@@ -122,12 +128,12 @@ func (s *server) fromWhere(next http.Handler) http.Handler {
 		if err != nil {
 			address = ""
 		}
-		next.ServeHTTP(w, r.WithContext(context.WithValue(r.Context(), whenceKey{}, app.Whence{Address: address, Agent: r.UserAgent()})))
+		next.ServeHTTP(w, r.WithContext(context.WithValue(r.Context(), whenceKey{}, identity.Whence{Address: address, Agent: r.UserAgent()})))
 	})
 }
 
-func whence(ctx context.Context) app.Whence {
-	from, _ := ctx.Value(whenceKey{}).(app.Whence)
+func whence(ctx context.Context) identity.Whence {
+	from, _ := ctx.Value(whenceKey{}).(identity.Whence)
 	return from
 }
 
@@ -143,34 +149,34 @@ func sure[I, O any](s *server, handle func(context.Context, app.Person, *I) (O, 
 }
 
 func (s *server) mustBeSure(ctx context.Context) error {
-	return s.app.MustBeSure(ctx, s.sessions.GetInt64(ctx, insideKey))
+	return s.app.Identity.MustBeSure(ctx, s.sessions.GetInt64(ctx, insideKey))
 }
 
 // accountOperations are what somebody does about their own way in.
 func (s *server) accountOperations(api huma.API) {
 	limit := through(s.limited(s.options.SignInsPerMinute))
 	current := func(ctx context.Context) int64 { return s.sessions.GetInt64(ctx, insideKey) }
-	operation(s, api, http.MethodGet, "/sessions", "sessions", "Where one is signed in", forHost(s, func(ctx context.Context, p app.Person, _ *nothing) ([]app.Session, error) {
-		return s.app.Sessions(ctx, p, current(ctx))
+	operation(s, api, http.MethodGet, "/sessions", "sessions", "Where one is signed in", forHost(s, func(ctx context.Context, p app.Person, _ *nothing) ([]identity.Session, error) {
+		return s.app.Identity.Sessions(ctx, p.Person, current(ctx))
 	}))
-	operation(s, api, http.MethodDelete, "/sessions/{id}", "end-session", "Sign out somewhere else", forHost(s, func(ctx context.Context, p app.Person, in *ByID) ([]app.Session, error) {
-		if err := s.app.EndSession(ctx, p, in.ID); err != nil {
+	operation(s, api, http.MethodDelete, "/sessions/{id}", "end-session", "Sign out somewhere else", forHost(s, func(ctx context.Context, p app.Person, in *ByID) ([]identity.Session, error) {
+		if err := s.app.Identity.EndSession(ctx, p.Person, in.ID); err != nil {
 			return nil, err
 		}
-		return s.app.Sessions(ctx, p, current(ctx))
+		return s.app.Identity.Sessions(ctx, p.Person, current(ctx))
 	}))
-	operation(s, api, http.MethodDelete, "/sessions", "end-other-sessions", "Sign out everywhere else", forHost(s, func(ctx context.Context, p app.Person, _ *nothing) ([]app.Session, error) {
-		if err := s.app.EndSessions(ctx, p, current(ctx)); err != nil {
+	operation(s, api, http.MethodDelete, "/sessions", "end-other-sessions", "Sign out everywhere else", forHost(s, func(ctx context.Context, p app.Person, _ *nothing) ([]identity.Session, error) {
+		if err := s.app.Identity.EndSessions(ctx, p.Person, current(ctx)); err != nil {
 			return nil, err
 		}
-		return s.app.Sessions(ctx, p, current(ctx))
+		return s.app.Identity.Sessions(ctx, p.Person, current(ctx))
 	}))
 	operation(s, api, http.MethodPost, "/session/check", "be-sure", "Enter one's password once more, for what is risky", forHost(s, func(ctx context.Context, p app.Person, in *struct {
 		Body struct {
 			Password string `json:"password" maxLength:"1000"`
 		}
 	}) (done, error) {
-		return done{true}, s.app.BeSure(ctx, p, current(ctx), in.Body.Password, whence(ctx))
+		return done{true}, s.app.Identity.BeSure(ctx, p.Person, current(ctx), in.Body.Password, whence(ctx))
 	}), limit)
 	operation(s, api, http.MethodPut, "/me/password", "change-password", "Choose another password", forHost(s, func(ctx context.Context, p app.Person, in *struct {
 		Body struct {
@@ -178,14 +184,17 @@ func (s *server) accountOperations(api huma.API) {
 			Password string `json:"password" maxLength:"1000"`
 		}
 	}) (done, error) {
-		return done{true}, s.app.ChangePassword(ctx, p, current(ctx), in.Body.Current, in.Body.Password, whence(ctx))
+		return done{true}, s.app.Identity.ChangePassword(ctx, p.Person, current(ctx), in.Body.Current, in.Body.Password, whence(ctx))
 	}), limit)
 	operation(s, api, http.MethodPut, "/me/language", "change-language", "Get mails in another language", forHost(s, func(ctx context.Context, p app.Person, in *struct {
 		Body struct {
 			Language string `json:"language" enum:"en,de,fr,nl,pt"`
 		}
 	}) (app.Person, error) {
-		return s.app.ChangeLanguage(ctx, p, in.Body.Language)
+		if err := s.app.Identity.ChangeLanguage(ctx, p.Person, in.Body.Language); err != nil {
+			return p, err
+		}
+		return s.app.Person(ctx, p.ID)
 	}))
 	operation(s, api, http.MethodPut, "/me/mail", "change-mail", "Sign in with another mail address", forHost(s, func(ctx context.Context, p app.Person, in *struct {
 		Body struct {
@@ -193,14 +202,17 @@ func (s *server) accountOperations(api huma.API) {
 			Mail    string `json:"mail" maxLength:"300"`
 		}
 	}) (app.Person, error) {
-		return s.app.ChangeMail(ctx, p, in.Body.Current, in.Body.Mail, whence(ctx))
+		if err := s.app.Identity.ChangeMail(ctx, p.Person, in.Body.Current, in.Body.Mail, whence(ctx)); err != nil {
+			return p, err
+		}
+		return s.app.Person(ctx, p.ID)
 	}), limit)
 	operation(s, api, http.MethodPost, "/password-resets", "ask-for-reset", "Get a link for a new password by mail; the answer is the same whoever exists", func(ctx context.Context, in *struct {
 		Body struct {
 			Mail string `json:"mail" maxLength:"300"`
 		}
 	}) (done, error) {
-		return done{true}, s.app.AskForReset(ctx, in.Body.Mail, whence(ctx))
+		return done{true}, s.app.Identity.AskForReset(ctx, in.Body.Mail, whence(ctx))
 	}, limit)
 	operation(s, api, http.MethodPost, "/password-resets/{secret}", "reset-password", "Choose a new password", func(ctx context.Context, in *struct {
 		Secret string `path:"secret" maxLength:"100"`
@@ -208,6 +220,6 @@ func (s *server) accountOperations(api huma.API) {
 			Password string `json:"password" maxLength:"1000"`
 		}
 	}) (done, error) {
-		return done{true}, s.app.ResetPassword(ctx, in.Secret, in.Body.Password)
+		return done{true}, s.app.Identity.ResetPassword(ctx, in.Secret, in.Body.Password)
 	}, limit)
 }

@@ -665,7 +665,7 @@ func (a *App) facts(ctx context.Context, b sqlc.Booking) (facts, error) {
 	offer, err := offerOf(row)
 	return facts{
 		booking: b, host: host, names: named, hosts: hosts, always: offer.Always, after: offer.AfterWords, code: a.codeOf(b),
-		workspace: host.home.Name, baseURL: a.BaseURL, link: a.BaseURL + "/b/" + a.secrets.link(b.Uid), now: a.Now(), w: words.In(host.Language),
+		workspace: host.home.Name, baseURL: a.BaseURL, link: a.BaseURL + "/b/" + a.secrets.Link(b.Uid), now: a.Now(), w: words.In(host.Language),
 	}, err
 }
 

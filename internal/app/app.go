@@ -12,7 +12,9 @@ import (
 	"time"
 
 	"corrim/internal/calsync"
+	"corrim/internal/identity"
 	"corrim/internal/job"
+	"corrim/internal/secrets"
 	"corrim/internal/store"
 	"corrim/internal/undo"
 )
@@ -70,9 +72,9 @@ type Rooms interface {
 // App holds what all use cases share.
 type App struct {
 	Config
-	secrets    secrets
+	Identity   *identity.Service
+	secrets    secrets.Keys
 	name       string // of the installation, in the names of its mails
-	dummyHash  string // to compare with when there is no such person, so that the answer takes as long
 	calendars  *calsync.Sync
 	lately     recentAnswers
 	keptPeople kept[keptPerson, Person]
@@ -91,7 +93,7 @@ type Config struct {
 	Feeds   calsync.Feeds
 	Mailer  Mailer
 	Rooms   Rooms
-	Key     []byte // the installation's, KeySize bytes: it opens the keys of all purposes (see secrets)
+	Key     []byte // the installation's, secrets.KeySize bytes: it opens the keys of all purposes
 	BaseURL string // without a slash at the end
 	Log     *slog.Logger
 	Now     func() time.Time
@@ -102,7 +104,7 @@ type Config struct {
 
 // New makes an App. Run must be called for its background work.
 func New(ctx context.Context, c Config) (*App, error) {
-	secrets, err := openSecrets(ctx, c.Store, c.Key)
+	keys, err := secrets.Open(ctx, c.Store, c.Key)
 	if err != nil {
 		return nil, err
 	}
@@ -110,11 +112,13 @@ func New(ctx context.Context, c Config) (*App, error) {
 	if err != nil {
 		return nil, err
 	}
-	a := &App{Config: c, secrets: secrets, name: name, puzzles: puzzles{secrets: secrets}}
+	a := &App{Config: c, secrets: keys, name: name, puzzles: puzzles{secrets: keys}}
+	a.Identity = identity.New(identity.Config{
+		Store: c.Store, Log: c.Log, Now: c.Now, Demo: c.Demo, PasswordMemory: c.PasswordMemory, Notify: a.notify, Wake: a.Wake,
+	})
 	a.history = a.undoable()
 	a.calendars = a.calendarSync()
 	a.jobs = job.NewWorker(c.Store, c.Log, c.Now, a.kinds())
-	a.dummyHash = a.hashPassword("no such person")
 	return a, nil
 }
 

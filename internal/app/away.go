@@ -8,6 +8,8 @@ import (
 
 	"corrim/core/intake"
 	"corrim/core/phrase"
+	"corrim/internal/identity"
+	"corrim/internal/refusal"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -45,7 +47,7 @@ func (a *App) GoAway(ctx context.Context, p Person, away Away) (HandoverPlan, er
 		}
 	}
 	left := HandoverPlan{Moves: []HandoverMove{}}
-	err := a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
+	err := a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		left.Moves = []HandoverMove{}
 		plan, err := a.planHandover(ctx, q, p, away.HandoverSpan)
 		if err != nil {
@@ -75,7 +77,7 @@ func (a *App) GoAway(ctx context.Context, p Person, away Away) (HandoverPlan, er
 		return a.remember(ctx, q, p, subjectHandover, away.Person, label, before)
 	})
 	if errors.Is(err, store.ErrOverlap) {
-		err = refuse(Taken, "Somebody was booked meanwhile, so nothing was done. Look at the plan again.")
+		err = refusal.New(refusal.Taken, "Somebody was booked meanwhile, so nothing was done. Look at the plan again.")
 	}
 	if err != nil {
 		return left, err
@@ -90,7 +92,7 @@ func (a *App) closeDays(ctx context.Context, q *sqlc.Queries, p Person, away Awa
 		return nil
 	}
 	if away.Person != p.ID {
-		if err := p.must(LookAfterHours); err != nil {
+		if err := p.Must(identity.LookAfterHours); err != nil {
 			return err
 		}
 	}
@@ -98,7 +100,7 @@ func (a *App) closeDays(ctx context.Context, q *sqlc.Queries, p Person, away Awa
 	if err != nil {
 		return err
 	}
-	off := DayChange{First: away.From, Last: away.To, Kind: kindOff, Label: firstLetters(intake.OneLine(away.Label), 100)}
+	off := DayChange{First: away.From, Last: away.To, Kind: kindOff, Label: intake.FirstLetters(intake.OneLine(away.Label), 100)}
 	if slices.ContainsFunc(before.Differs, off.sameDaysOff) {
 		return nil // they are closed already
 	}
@@ -141,7 +143,7 @@ func (a *App) lookAfterBooking(ctx context.Context, q *sqlc.Queries, p Person, a
 func (a *App) giveAnyway(ctx context.Context, q *sqlc.Queries, p Person, b hosted, to int64) (handedState, error) {
 	state := handedState{b.ID, bookingState{Host: b.own.PersonID, To: to, Start: b.StartAt, Overlap: b.OverlapAllowed == 1}}
 	if to == 0 || to == b.own.PersonID {
-		return state, faulty("rest", "Choose who takes the meeting of "+b.ClientName+".")
+		return state, refusal.Faulty("rest", "Choose who takes the meeting of "+b.ClientName+".")
 	}
 	t, err := a.target(ctx, q, p, b, placeOfStart(b, to, p))
 	if err != nil {

@@ -5,6 +5,8 @@ import (
 
 	"corrim/core/intake"
 	"corrim/core/opentimes"
+	"corrim/internal/identity"
+	"corrim/internal/refusal"
 	"corrim/internal/store/sqlc"
 )
 
@@ -36,23 +38,23 @@ func (a *App) Empty(ctx context.Context) (bool, error) {
 }
 
 // SetupCode is what whoever started the program is told, and has to enter.
-func (a *App) SetupCode() string { return a.secrets.derived(forCodes, "setup")[:10] }
+func (a *App) SetupCode() string { return a.secrets.Setup() }
 
-func (b Beginning) check(code string) complaints {
+func (b Beginning) check(code string) refusal.Complaints {
 	wrong := Joining{Name: b.Name, Zone: b.Zone, Password: b.Password}.check()
 	if b.Code != code {
-		wrong.add("code", "This is not the code. The program wrote it where it was started, with the address to open.")
+		wrong.Add("code", "This is not the code. The program wrote it where it was started, with the address to open.")
 	}
 	for field, fault := range (Workspace{Name: b.Workspace, Zone: b.Zone, Rules: startingRules}).check() {
 		if field == "name" {
-			wrong.tell("workspace", fault)
+			wrong.Tell("workspace", fault)
 		}
 	}
 	if !slugPattern.MatchString(b.Slug) || len(b.Slug) > 60 {
-		wrong.add("slug", "A short name has small letters, figures and hyphens, like quillmere.")
+		wrong.Add("slug", "A short name has small letters, figures and hyphens, like quillmere.")
 	}
 	if _, fault := intake.MailAddress(b.Mail); fault.Any() {
-		wrong.tell("mail", fault)
+		wrong.Tell("mail", fault)
 	}
 	return wrong
 }
@@ -62,15 +64,15 @@ var startingRules = opentimes.PlainRules(10, 15, 4*60, 60)
 
 // Begin makes the first workspace and its owner. Nothing of it is published yet.
 func (a *App) Begin(ctx context.Context, b Beginning) (Person, error) {
-	b.Name, b.Workspace = firstLetters(intake.OneLine(b.Name), 120), intake.OneLine(b.Workspace)
-	if err := b.check(a.SetupCode()).err(); err != nil {
+	b.Name, b.Workspace = intake.FirstLetters(intake.OneLine(b.Name), 120), intake.OneLine(b.Workspace)
+	if err := b.check(a.SetupCode()).Err(); err != nil {
 		return Person{}, err
 	}
 	var owner int64
 	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
 		if count, err := q.CountWorkspaces(ctx); err != nil || count > 0 {
 			if err == nil {
-				err = refuse(Over, "Somebody has set this up already. Sign in instead.")
+				err = refusal.New(refusal.Over, "Somebody has set this up already. Sign in instead.")
 			}
 			return err
 		}
@@ -82,7 +84,7 @@ func (a *App) Begin(ctx context.Context, b Beginning) (Person, error) {
 		if err := writeWorkspace(ctx, q, id, home); err != nil {
 			return err
 		}
-		owner, err = a.addPerson(ctx, q, id, NewPerson{Name: b.Name, Mail: b.Mail, Password: b.Password, Zone: b.Zone, Role: Owner, Week: usualWeek})
+		owner, err = a.addPerson(ctx, q, id, NewPerson{Name: b.Name, Mail: b.Mail, Password: b.Password, Zone: b.Zone, Role: identity.Owner, Week: usualWeek})
 		if err != nil {
 			return err
 		}
@@ -96,7 +98,7 @@ func (a *App) Begin(ctx context.Context, b Beginning) (Person, error) {
 
 // SetupStep is the next step of setting up the person's workspace; 0 if it is done, or not theirs to do.
 func (p Person) SetupStep() int {
-	if !p.May(EditWorkspace) {
+	if !p.May(identity.EditWorkspace) {
 		return 0
 	}
 	return p.home.setupStep
@@ -104,7 +106,7 @@ func (p Person) SetupStep() int {
 
 // GoOnSettingUp keeps which step comes next, so that setting up can be left and continued; 0 ends it.
 func (a *App) GoOnSettingUp(ctx context.Context, p Person, step int) error {
-	return a.writeFor(ctx, p, EditWorkspace, func(q *sqlc.Queries) error {
+	return a.writeFor(ctx, p, identity.EditWorkspace, func(q *sqlc.Queries) error {
 		return q.SetSetupStep(ctx, sqlc.SetSetupStepParams{ID: p.home.id, SetupStep: int64(step)})
 	})
 }

@@ -1,7 +1,6 @@
 package app
 
 import (
-	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -13,6 +12,8 @@ import (
 	"corrim/core/life"
 	"corrim/core/opentimes"
 	"corrim/core/span"
+	"corrim/internal/identity"
+	"corrim/internal/refusal"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -109,7 +110,7 @@ const mostPeople = 30
 
 func (a *App) boardView(ctx context.Context, p Person, d BoardDays) (v boardView, err error) {
 	if v.first, err = civil.ParseDate(d.From); err != nil {
-		return v, faulty("from", err.Error())
+		return v, refusal.Faulty("from", err.Error())
 	}
 	v.people, v.of, v.days, v.teams = []Person{p}, 1, d.Days, []Team{}
 	switch d.Whose {
@@ -152,7 +153,7 @@ func (v boardView) reach(search bool) span.Span {
 
 func boardRow(d dayDrawer, g agenda, viewer Person) BoardRow {
 	g = g.seenBy(viewer)
-	own := g.person.ID == viewer.eyes()
+	own := g.person.ID == viewer.Eyes()
 	row := BoardRow{ID: g.person.ID, Person: g.person.Name, Zone: g.person.Zone, Own: own, Ribbon: d.ribbon(), Blocks: []Block{}}
 	d.background(&row.Ribbon, g)
 	for _, b := range g.blocks {
@@ -160,18 +161,15 @@ func boardRow(d dayDrawer, g agenda, viewer Person) BoardRow {
 			row.Blocks = append(row.Blocks, Block{mark, b.ID})
 		}
 	}
-	row.Handles = own || viewer.May(SeeEverybodys)
+	row.Handles = own || viewer.May(identity.SeeEverybodys)
 	return row
 }
-
-// eyes is who looks: the person, or the coordinator who looks after their hours.
-func (p Person) eyes() int64 { return cmp.Or(p.actor, p.ID) }
 
 // seenBy is the agenda as somebody of the workspace may see it. Of a colleague's they see when they are busy, what their
 // calendars tell colleagues, and with whom they are booked only if the viewer's role lets them know. Spans stay as they
 // are, so that the same times come out of it whoever looks. Whatever is shown of an agenda goes through here.
 func (g agenda) seenBy(viewer Person) agenda {
-	if g.person.ID == viewer.eyes() {
+	if g.person.ID == viewer.Eyes() {
 		return g
 	}
 	g = g.forColleagues()
@@ -179,7 +177,7 @@ func (g agenda) seenBy(viewer Person) agenda {
 	for i := range g.blocks {
 		g.blocks[i].Label, g.blocks[i].ID = "", 0
 	}
-	if !viewer.May(SeeEverybodys) {
+	if !viewer.May(identity.SeeEverybodys) {
 		g.bookings = slices.Clone(g.bookings)
 		for i := range g.bookings {
 			g.bookings[i].Booking = unnamed(g.bookings[i].Booking)
@@ -240,16 +238,16 @@ type blockState struct {
 func (a *App) AddBlock(ctx context.Context, p Person, n NewBlock) error {
 	date, err := civil.ParseDate(n.Date)
 	if err != nil {
-		return faulty("date", err.Error())
+		return refusal.Faulty("date", err.Error())
 	}
 	at := span.Span{Start: civil.Clock{Date: date, Seconds: n.From * 60}.Instant(p.zone), End: civil.Clock{Date: date, Seconds: n.To * 60}.Instant(p.zone)}
 	if n.To == 24*60 {
 		at.End = date.AddDays(1).Start(p.zone)
 	}
 	if at.Empty() {
-		return faulty("to", "What is blocked ends after it begins.")
+		return refusal.Faulty("to", "What is blocked ends after it begins.")
 	}
-	return a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
+	return a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		id, err := q.AddBlock(ctx, sqlc.AddBlockParams{PersonID: p.ID, StartAt: int64(at.Start), EndAt: int64(at.End), Label: intake.OneLine(n.Label)})
 		if err != nil {
 			return err
@@ -265,10 +263,10 @@ func clockOf(s span.Span, zone *time.Location) string {
 
 // RemoveBlock gives blocked time free again.
 func (a *App) RemoveBlock(ctx context.Context, p Person, id int64) error {
-	return a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
+	return a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		b, err := q.Block(ctx, id)
 		if errors.Is(err, store.ErrNotFound) || err == nil && b.PersonID != p.ID {
-			return refuse(NotFound, "This time is not blocked any more.")
+			return refusal.New(refusal.NotFound, "This time is not blocked any more.")
 		}
 		if err != nil {
 			return err

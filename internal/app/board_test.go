@@ -11,6 +11,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"corrim/internal/app"
+	"corrim/internal/refusal"
 	"corrim/internal/store/sqlc"
 	"corrim/internal/testhouse"
 )
@@ -59,7 +60,7 @@ func TestTheBoardShowsOwnDaysAndOnlyThatColleaguesAreBusy(t *testing.T) {
 	}
 
 	err = h.App.RemoveBlock(ctx, h.Colleague, tuesday.Blocks[0].ID)
-	refused(t, err, app.NotFound)
+	refused(t, err, refusal.NotFound)
 	require.NoError(t, h.App.RemoveBlock(ctx, h.Host, tuesday.Blocks[0].ID))
 	assert.Contains(t, h.Open("2026-05-05"), "16:00")
 	_, err = h.App.Undo(ctx, h.Host)
@@ -69,7 +70,7 @@ func TestTheBoardShowsOwnDaysAndOnlyThatColleaguesAreBusy(t *testing.T) {
 	require.NoError(t, err)
 	assert.Contains(t, h.Open("2026-05-05"), "16:00", "and as before")
 	err = h.App.AddBlock(ctx, h.Host, app.NewBlock{Date: "2026-05-05", From: 600, To: 600})
-	assert.NotEmpty(t, refused(t, err, app.Invalid).Fields["to"])
+	assert.NotEmpty(t, refused(t, err, refusal.Invalid).Fields["to"])
 }
 
 func byHand(h *testhouse.House, b app.HandBooking) error {
@@ -85,7 +86,7 @@ func TestABookingByHandComesAgainEveryFewWeeks(t *testing.T) {
 	require.NoError(t, err)
 	h.Host = again(t, h)
 	hand := app.HandBooking{HandTimes: app.HandTimes{Type: h.Type.ID, Date: "2026-05-05", Minute: 600, Repeat: "FREQ=WEEKLY;COUNT=4"}, Name: "Fort Erie", Mail: "keeper@forterie.example"}
-	sentence := refused(t, byHand(h, hand), app.OutsideRules).Sentence
+	sentence := refused(t, byHand(h, hand), refusal.OutsideRules).Sentence
 	assert.Contains(t, sentence, "Tue 19 May 10:00: Outside the open hours")
 	assert.NotContains(t, sentence, "12 May 10:00")
 	assert.Contains(t, h.Open("2026-05-05"), "10:00", "all or none")
@@ -157,7 +158,7 @@ func TestABookingByHandIsWarnedOfTheRulesItBreaks(t *testing.T) {
 
 	hand.Minute, hand.Mail = 10*60+15, "other@forterie.example"
 	err := byHand(h, hand)
-	sentence := refused(t, err, app.OutsideRules).Sentence
+	sentence := refused(t, err, refusal.OutsideRules).Sentence
 	assert.Contains(t, sentence, "Another booking is in the way, 10:00–10:50")
 	assert.Contains(t, sentence, "Not a start every 10 minutes")
 	hand.Outside = true
@@ -168,7 +169,7 @@ func TestABookingByHandIsWarnedOfTheRulesItBreaks(t *testing.T) {
 
 	first := today.Rows[0].Ribbon.Bookings[0].ID
 	err = h.App.MoveByHand(ctx, h.Host, first, app.HandMove{Place: app.Place{Date: "2026-05-09", Minute: 600}})
-	assert.Contains(t, refused(t, err, app.OutsideRules).Sentence, "Outside the open hours")
+	assert.Contains(t, refused(t, err, refusal.OutsideRules).Sentence, "Outside the open hours")
 	require.NoError(t, h.App.MoveByHand(ctx, h.Host, first, app.HandMove{Place: app.Place{Date: "2026-05-09", Minute: 600}, Outside: true}))
 	require.NoError(t, h.App.MoveByHand(ctx, h.Host, first, app.HandMove{Place: app.Place{Date: "2026-05-06", Minute: 600}}))
 	moved, err := h.App.Board(ctx, h.Host, app.BoardDays{From: "2026-05-06", Days: 1, Whose: app.Own}, 0)
@@ -186,10 +187,10 @@ func TestABookingByHandIsWarnedOfTheRulesItBreaks(t *testing.T) {
 	assert.Equal(t, map[string]int64{"keeper@harbour.example": 0, "keeper@forterie.example": 0, "other@forterie.example": 1}, marks)
 
 	hand.Date, hand.Mail = "2026-05-03", "nobody"
-	fields := refused(t, byHand(h, hand), app.Invalid).Fields
+	fields := refused(t, byHand(h, hand), refusal.Invalid).Fields
 	assert.NotEmpty(t, fields["mail"])
 	hand.Mail = "x@y.example"
-	assert.Contains(t, refused(t, byHand(h, hand), app.Invalid).Fields["date"].Sentence, "gone by")
+	assert.Contains(t, refused(t, byHand(h, hand), refusal.Invalid).Fields["date"].Sentence, "gone by")
 }
 
 // The board of eight people over a day, and of one over fourteen days, with 300 events; wanted are under 100 ms.
@@ -236,7 +237,7 @@ func TestABookingGoesOverToAColleagueAndBack(t *testing.T) {
 	require.NoError(t, err)
 	assert.Contains(t, says.Why, "Outside the open hours")
 
-	refused(t, h.App.MoveByHand(ctx, h.Colleague, id, app.HandMove{Place: to}), app.NotFound)
+	refused(t, h.App.MoveByHand(ctx, h.Colleague, id, app.HandMove{Place: to}), refusal.NotFound)
 	require.NoError(t, h.App.MoveByHand(ctx, h.Host, id, app.HandMove{Place: to}))
 	told := letters(t, h, "harbour", 2)[1]
 	assert.Contains(t, told.Text, h.Colleague.Name+" takes your meeting instead of "+h.Host.Name)
@@ -253,7 +254,7 @@ func TestABookingGoesOverToAColleagueAndBack(t *testing.T) {
 	assert.NotContains(t, h.Open("2026-05-05"), "10:00")
 	require.Eventually(t, func() bool { return len(events(t, h)) == 1 }, time.Second*5, 20*time.Millisecond)
 	_, err = h.App.Undo(ctx, h.Host)
-	refused(t, err, app.NotFound)
+	refused(t, err, refusal.NotFound)
 }
 
 func TestABoardOfManyColleaguesShowsThemBitByBit(t *testing.T) {

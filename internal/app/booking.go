@@ -24,6 +24,8 @@ import (
 	"corrim/core/span"
 	"corrim/core/told"
 	"corrim/internal/calsync"
+	"corrim/internal/refusal"
+	"corrim/internal/secrets"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -56,13 +58,13 @@ func (o offered) mayBook(inside bool) error {
 	home := o.host.home
 	switch {
 	case home.setupStep != 0 && home.Front.Unpublished && !inside:
-		return refuse(Over, told.NotPublished.With(home.Name))
+		return refusal.New(refusal.Over, told.NotPublished.With(home.Name))
 	case o.Listing == listedOff:
-		return refuse(Over, told.NotNow.With(home.Name))
+		return refusal.New(refusal.Over, told.NotNow.With(home.Name))
 	case o.Who == "organisation" && !inside:
-		return refuse(Forbidden, told.OnlyPeople.With(home.Name))
+		return refusal.New(refusal.Forbidden, told.OnlyPeople.With(home.Name))
 	case o.Who == "nobody":
-		return refuse(Forbidden, told.OnlyHosts.With(home.Name))
+		return refusal.New(refusal.Forbidden, told.OnlyHosts.With(home.Name))
 	}
 	return nil
 }
@@ -138,24 +140,24 @@ type Fact struct {
 // longestRemark is in letters.
 const longestRemark = 4000
 
-func (r BookingRequest) check() complaints {
-	wrong := complaints{}
+func (r BookingRequest) check() refusal.Complaints {
+	wrong := refusal.Complaints{}
 	switch {
 	case r.Name == "":
-		wrong.tell("name", told.NoName.Words())
+		wrong.Tell("name", told.NoName.Words())
 	case len([]rune(r.Name)) > 200:
-		wrong.tell("name", told.LongName.Words())
+		wrong.Tell("name", told.LongName.Words())
 	}
 	if _, fault := intake.MailAddress(r.Mail); r.Mail == "" {
-		wrong.tell("mail", told.NoMail.Words())
+		wrong.Tell("mail", told.NoMail.Words())
 	} else if fault.Any() {
-		wrong.tell("mail", fault)
+		wrong.Tell("mail", fault)
 	}
 	if len([]rune(r.Remark)) > longestRemark {
-		wrong.tell("remark", told.LongRemark.Words())
+		wrong.Tell("remark", told.LongRemark.Words())
 	}
 	if _, err := civil.LoadZone(r.Zone); err != nil {
-		wrong.tell("zone", told.NoZone.Words())
+		wrong.Tell("zone", told.NoZone.Words())
 	}
 	return wrong
 }
@@ -183,7 +185,7 @@ func (a *App) Book(ctx context.Context, workspace, slug, key string, r BookingRe
 		return ClientBooking{}, err
 	}
 	// With the address in it, a key that somebody else guessed finds nothing of this client's.
-	request := hashed(key + "\n" + r.Mail)
+	request := secrets.Hashed(key + "\n" + r.Mail)
 	if o.Offer.Proof == proofPuzzle {
 		if err := a.puzzles.claim(r.Puzzle, request, a.Now()); err != nil {
 			return ClientBooking{}, err
@@ -236,7 +238,7 @@ func (a *App) lookAtAll(ctx context.Context, hosts []routing.Host, maxAge, limit
 	return silent
 }
 
-var errSilentCalendar = refuse(Unreachable, told.SilentCalendar.Words())
+var errSilentCalendar = refusal.New(refusal.Unreachable, told.SilentCalendar.Words())
 
 func (a *App) writeBooking(ctx context.Context, workspace, slug, key string, r BookingRequest, asked ask) (booking sqlc.Booking, err error) {
 	err = a.Store.Write(ctx, func(q *sqlc.Queries) error {
@@ -300,7 +302,7 @@ func (a *App) withinLimits(ctx context.Context, q *sqlc.Queries, o offered, mail
 			return err
 		}
 		if coming >= int64(o.Offer.PerClient) {
-			return refuse(TooMany, told.ClientFull.With(strconv.Itoa(o.Offer.PerClient), contact))
+			return refusal.New(refusal.TooMany, told.ClientFull.With(strconv.Itoa(o.Offer.PerClient), contact))
 		}
 	}
 	made, err := q.MadeByClientSince(ctx, sqlc.MadeByClientSinceParams{ClientMail: mail, Since: now.Add(-time.Hour).Unix()})
@@ -308,7 +310,7 @@ func (a *App) withinLimits(ctx context.Context, q *sqlc.Queries, o offered, mail
 		return err
 	}
 	if made >= mostAnHour {
-		return refuse(TooMany, told.ClientBusy.With(contact))
+		return refusal.New(refusal.TooMany, told.ClientBusy.With(contact))
 	}
 	for _, guest := range guests {
 		invited, err := q.GuestSince(ctx, sqlc.GuestSinceParams{Mail: guest, Since: day})
@@ -316,12 +318,12 @@ func (a *App) withinLimits(ctx context.Context, q *sqlc.Queries, o offered, mail
 			return err
 		}
 		if invited >= mostInvites {
-			return faulty("guests", told.GuestBusy.With(guest))
+			return refusal.Faulty("guests", told.GuestBusy.With(guest))
 		}
 	}
 	ofType, err := q.MadeOfTypeSince(ctx, sqlc.MadeOfTypeSinceParams{TypeID: o.ID, Since: day})
 	if err == nil && ofType >= mostOfTypeIn {
-		return refuse(TooMany, told.TypeBusy.With(contact))
+		return refusal.New(refusal.TooMany, told.TypeBusy.With(contact))
 	}
 	return err
 }
@@ -355,13 +357,13 @@ func (a *App) mustBeOpen(ctx context.Context, q *sqlc.Queries, o offered, asked 
 	}
 	nearest := times(l.nearest(wanted.At, 6))
 	if wanted.At < span.At(a.Now()) {
-		return routing.Choice{}, &Refusal{Kind: Taken, Words: told.TimeGone.Words(), Nearest: nearest}
+		return routing.Choice{}, &refusal.Refusal{Kind: refusal.Taken, Words: told.TimeGone.Words(), Nearest: nearest}
 	}
 	return routing.Choice{}, takenSince(nearest)
 }
 
-func takenSince(nearest []time.Time) *Refusal {
-	return &Refusal{Kind: Taken, Words: told.TimeTaken.Words(), Nearest: nearest}
+func takenSince(nearest []time.Time) *refusal.Refusal {
+	return &refusal.Refusal{Kind: refusal.Taken, Words: told.TimeTaken.Words(), Nearest: nearest}
 }
 
 // insertion is how a booking comes about.
@@ -389,7 +391,7 @@ func (a *App) insertBooking(ctx context.Context, q *sqlc.Queries, o offered, key
 	}
 	seat := sqlc.AddSeatParams{
 		ClientName: r.Name, ClientMail: r.Mail, ClientZone: r.Zone, Language: languageOr(cmp.Or(r.Language, o.host.home.Front.Language)), Remark: r.Remark,
-		LinkHash: hashed(a.secrets.link(uid)), RequestKey: key, CreatedAt: a.Now().Unix(), Answers: answersJSON(r.Answers),
+		LinkHash: secrets.Hashed(a.secrets.Link(uid)), RequestKey: key, CreatedAt: a.Now().Unix(), Answers: answersJSON(r.Answers),
 		Life: string(begins), LapsesAt: a.lapsing(o, life.Event(by.step.kind), start),
 	}
 	if err := by.form.keep(&meeting, &seat, a.Now()); err != nil {
@@ -405,7 +407,7 @@ func (a *App) insertBooking(ctx context.Context, q *sqlc.Queries, o offered, key
 		}
 	}
 	for _, token := range by.form.files {
-		if err := q.ClaimUpload(ctx, sqlc.ClaimUploadParams{TokenHash: hashed(token), BookingID: nullID(booking.ID)}); err != nil {
+		if err := q.ClaimUpload(ctx, sqlc.ClaimUploadParams{TokenHash: secrets.Hashed(token), BookingID: nullID(booking.ID)}); err != nil {
 			return booking, err
 		}
 	}
@@ -506,9 +508,9 @@ func jobsAfter(b sqlc.Booking, event life.Event) (kinds []string) {
 
 // byLink finds a booking by the secret of its link.
 func (a *App) byLink(ctx context.Context, q *sqlc.Queries, link string) (sqlc.Booking, error) {
-	booking, err := q.BookingByLink(ctx, hashed(link))
+	booking, err := q.BookingByLink(ctx, secrets.Hashed(link))
 	if errors.Is(err, store.ErrNotFound) {
-		return booking, refuse(NotFound, told.NoBooking.Words())
+		return booking, refusal.New(refusal.NotFound, told.NoBooking.Words())
 	}
 	return booking, err
 }
@@ -533,7 +535,7 @@ func (a *App) Move(ctx context.Context, link string, start time.Time) (ClientBoo
 		return ClientBooking{}, err
 	}
 	if late := a.late(before, told.Moving, o.Offer.MoveUntil); late != nil {
-		return ClientBooking{}, refuse(Over, *late)
+		return ClientBooking{}, refusal.New(refusal.Over, *late)
 	}
 	if _, err := a.lookOnceMore(ctx, o, ask{}); err != nil {
 		return ClientBooking{}, err
@@ -580,7 +582,7 @@ func moveTo(ctx context.Context, q *sqlc.Queries, to sqlc.MoveMeetingParams, ove
 // Cancel cancels a booking, with a reason for the host if the client gives one.
 func (a *App) Cancel(ctx context.Context, link, reason string) (ClientBooking, error) {
 	if len([]rune(reason)) > 1000 {
-		return ClientBooking{}, faulty("reason", told.LongReason.Words())
+		return ClientBooking{}, refusal.Faulty("reason", told.LongReason.Words())
 	}
 	reason = intake.AsWritten(reason)
 	err := a.change(ctx, link, byClient("cancelled", reason), func(q *sqlc.Queries, booking sqlc.Booking, _ *step) (bool, error) {
@@ -589,10 +591,10 @@ func (a *App) Cancel(ctx context.Context, link, reason string) (ClientBooking, e
 			return false, err
 		}
 		if late := a.cantCancel(booking, o); late != nil {
-			return false, refuse(Over, *late)
+			return false, refusal.New(refusal.Over, *late)
 		}
 		if o.Offer.AskReason && reason == "" && booking.Life == string(life.Booked) {
-			return false, faulty("reason", told.NoReason.Words())
+			return false, refusal.Faulty("reason", told.NoReason.Words())
 		}
 		if err := enter(ctx, q, booking, life.Cancelled, life.Cancel, 0); err != nil {
 			return false, err
@@ -627,7 +629,7 @@ func (a *App) Confirm(ctx context.Context, link string) (ClientBooking, error) {
 		case confirmed(booking):
 			return false, nil // sent twice
 		case tooEarlyToConfirm(booking, a.Now()):
-			return false, refuse(Over, told.ConfirmLater.Words())
+			return false, refusal.New(refusal.Over, told.ConfirmLater.Words())
 		}
 		return true, q.ConfirmSeat(ctx, booking.ID)
 	})
@@ -709,7 +711,7 @@ func (a *App) clientBooking(ctx context.Context, b sqlc.Booking) (ClientBooking,
 	}
 	form := formOf(b)
 	out := ClientBooking{
-		Link: "/b/" + a.secrets.link(b.Uid), State: b.Life, Over: b.EndAt <= a.Now().Unix(),
+		Link: "/b/" + a.secrets.Link(b.Uid), State: b.Life, Over: b.EndAt <= a.Now().Unix(),
 		Start: time.Unix(b.StartAt, 0).UTC(), End: time.Unix(b.EndAt, 0).UTC(),
 		Type: b.TypeName, Host: o.who(), Hosts: o.hosts(), HostZone: o.host.Zone, Workspace: o.host.home.Name, Zones: o.host.home.Zones,
 		Name: b.ClientName, Mail: b.ClientMail, Remark: b.Remark, Zone: b.ClientZone, JoinURL: joinURL(b), Page: o.Path,

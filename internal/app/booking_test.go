@@ -19,7 +19,7 @@ import (
 	"corrim/core/busy"
 	"corrim/core/span"
 	"corrim/internal/app"
-	mailbox "corrim/internal/standin/mail"
+	"corrim/internal/refusal"
 	"corrim/internal/testhouse"
 )
 
@@ -34,29 +34,10 @@ func book(t testing.TB, h *testhouse.House, at string) app.ClientBooking {
 
 func linkOf(b app.ClientBooking) string { return strings.TrimPrefix(b.Link, "/b/") }
 
-func refused(t *testing.T, err error, kind app.Kind) *app.Refusal {
-	t.Helper()
-	var r *app.Refusal
-	require.ErrorAs(t, err, &r)
-	assert.Equal(t, kind, r.Kind)
-	return r
-}
-
-// letters waits for mail to somebody and returns it.
-func letters(t *testing.T, h *testhouse.House, to string, count int) []*mailbox.Letter {
-	t.Helper()
-	var found []*mailbox.Letter
-	require.Eventually(t, func() bool {
-		found = nil
-		for _, l := range h.Inbox.Letters() {
-			if strings.Contains(l.To, to) {
-				found = append(found, l)
-			}
-		}
-		return len(found) >= count
-	}, 5*time.Second, 10*time.Millisecond, "mail to %s", to)
-	return found
-}
+var (
+	refused = testhouse.Refused
+	letters = testhouse.Letters
+)
 
 // events lists what the host's calendar on the server holds in May, as "day hour: title", without buffers.
 func events(t *testing.T, h *testhouse.House) []string {
@@ -137,7 +118,7 @@ func TestMovingAndCancellingFollowEverywhere(t *testing.T) {
 	_, err = h.App.Move(ctx, link, h.At("2026-05-05 10:30"))
 	require.NoError(t, err, "sent twice, nothing happens")
 	_, err = h.App.Move(ctx, link, h.At("2026-05-05 12:30"))
-	assert.NotEmpty(t, refused(t, err, app.Taken).Nearest, "outside the hours")
+	assert.NotEmpty(t, refused(t, err, refusal.Taken).Nearest, "outside the hours")
 
 	cancelled, err := h.App.Cancel(ctx, link, "The roof leaks.")
 	require.NoError(t, err)
@@ -152,7 +133,7 @@ func TestMovingAndCancellingFollowEverywhere(t *testing.T) {
 	_, err = h.App.Cancel(ctx, link, "")
 	require.NoError(t, err, "sent twice")
 	_, err = h.App.Move(ctx, link, h.At("2026-05-06 10:00"))
-	refused(t, err, app.Over)
+	refused(t, err, refusal.Over)
 	assert.Len(t, h.Inbox.Letters(), 6, "three to each, none twice")
 }
 
@@ -169,9 +150,9 @@ func TestManyClientsForOneTimeExactlyOneGetsIt(t *testing.T) {
 				won.Add(1)
 				return
 			}
-			var r *app.Refusal
+			var r *refusal.Refusal
 			if assert.ErrorAs(t, err, &r) {
-				assert.Equal(t, app.Taken, r.Kind)
+				assert.Equal(t, refusal.Taken, r.Kind)
 				assert.NotEmpty(t, r.Nearest)
 			}
 		})
@@ -192,7 +173,7 @@ func TestARepeatedRequestFindsItsBooking(t *testing.T) {
 	other := h.Request("2026-05-05 10:00")
 	other.Mail = "somebody@else.example"
 	_, err := h.App.Book(ctx, "quillmere", "survey", "request for 2026-05-05 10:00", other)
-	refused(t, err, app.Taken)
+	refused(t, err, refusal.Taken)
 }
 
 func TestTheCalendarIsAskedOnceMoreWhenBooking(t *testing.T) {
@@ -202,7 +183,7 @@ func TestTheCalendarIsAskedOnceMoreWhenBooking(t *testing.T) {
 	assert.Contains(t, h.Open("2026-05-05"), "10:00")
 	require.NoError(t, h.Calendars.AddEvent("ines", 1, "Dentist", h.At("2026-05-05 10:30"), h.At("2026-05-05 11:00")))
 	_, err := h.App.Book(ctx, "quillmere", "survey", "a request of mine", h.Request("2026-05-05 10:00"))
-	taken := refused(t, err, app.Taken)
+	taken := refused(t, err, refusal.Taken)
 	assert.Contains(t, taken.Nearest, h.At("2026-05-05 09:30").UTC())
 	assert.NotContains(t, taken.Sentence, "Dentist", "clients never see what is in the calendar")
 	assert.NotContains(t, h.Open("2026-05-05"), "10:00")
@@ -220,16 +201,16 @@ func TestWhatAClientCanGetWrong(t *testing.T) {
 		request := h.Request("2026-05-05 10:00")
 		spoil(&request)
 		_, err := h.App.Book(ctx, "quillmere", "survey", "a wrong request", request)
-		assert.NotEmpty(t, refused(t, err, app.Invalid).Fields[field], field)
+		assert.NotEmpty(t, refused(t, err, refusal.Invalid).Fields[field], field)
 	}
 	_, err := h.App.Book(ctx, "quillmere", "gone", "a request too late", h.Request("2026-05-05 10:00"))
-	refused(t, err, app.NotFound)
+	refused(t, err, refusal.NotFound)
 	_, err = h.App.Book(ctx, "quillmere", "survey", "a request too late", h.Request("2026-05-01 10:00"))
-	assert.Contains(t, refused(t, err, app.Taken).Sentence, "already gone by")
+	assert.Contains(t, refused(t, err, refusal.Taken).Sentence, "already gone by")
 	_, err = h.App.Book(ctx, "quillmere", "survey", "a request off the grid", h.Request("2026-05-05 10:05"))
-	refused(t, err, app.Taken)
+	refused(t, err, refusal.Taken)
 	_, err = h.App.BookingByLink(ctx, "no-such-link")
-	refused(t, err, app.NotFound)
+	refused(t, err, refusal.NotFound)
 }
 
 func TestAMeetingThatHasBegunCannotBeChanged(t *testing.T) {
@@ -239,9 +220,9 @@ func TestAMeetingThatHasBegunCannotBeChanged(t *testing.T) {
 	booking := book(t, h, "2026-05-04 11:00")
 	h.Pass(3 * time.Hour)
 	_, err := h.App.Move(ctx, linkOf(booking), h.At("2026-05-05 10:00"))
-	refused(t, err, app.Over)
+	refused(t, err, refusal.Over)
 	_, err = h.App.Cancel(ctx, linkOf(booking), "")
-	refused(t, err, app.Over)
+	refused(t, err, refusal.Over)
 }
 
 func TestServicesThatAreDownLoseNothing(t *testing.T) {
@@ -353,5 +334,5 @@ func TestAFileOfTheBookingToDownload(t *testing.T) {
 		assert.LessOrEqual(t, len(bytes.TrimRight(line, "\r\n")), 75, "RFC 5545, 3.1")
 	}
 	_, err = h.App.BookingFile(ctx, "no-such-link")
-	assert.True(t, errors.As(err, new(*app.Refusal)))
+	assert.True(t, errors.As(err, new(*refusal.Refusal)))
 }

@@ -14,6 +14,9 @@ import (
 	"corrim/core/routing"
 	"corrim/core/span"
 	"corrim/internal/calsync"
+	"corrim/internal/identity"
+	"corrim/internal/refusal"
+	"corrim/internal/secrets"
 	"corrim/internal/store/sqlc"
 )
 
@@ -123,7 +126,7 @@ func (a *App) handTime(ctx context.Context, q *sqlc.Queries, p Person, w handWis
 // how many were booked.
 func (a *App) BookByHand(ctx context.Context, p Person, h HandBooking) (booked int, err error) {
 	request := BookingRequest{Name: h.Name, Mail: h.Mail, Remark: h.Remark, Zone: p.Zone, Minutes: h.Minutes}.normal(p.home)
-	if err := request.check().err(); err != nil {
+	if err := request.check().Err(); err != nil {
 		return 0, err
 	}
 	w, err := a.handWish(ctx, p, h.HandTimes)
@@ -135,7 +138,7 @@ func (a *App) BookByHand(ctx context.Context, p Person, h HandBooking) (booked i
 	}
 	w.ask.mail = request.Mail
 	a.lookAtAll(ctx, w.mayHost(), calsync.FreshEnough, calsync.BookingTime)
-	err = a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error { return a.writeByHand(ctx, q, p, w, request, h.Outside) })
+	err = a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error { return a.writeByHand(ctx, q, p, w, request, h.Outside) })
 	if err != nil {
 		return 0, err
 	}
@@ -159,12 +162,12 @@ func (a *App) writeByHand(ctx context.Context, q *sqlc.Queries, p Person, w hand
 		}
 		request.Start = start.At.Time()
 		by := insertion{step: step, overlap: slices.Contains(t.broken, opentimes.BookingRule), form: w.byHand(), hosts: t.hosts, why: t.why}
-		if _, err := a.insertBooking(ctx, q, w.offered, hashed("by hand "+uuid.NewString()), request, by); err != nil {
+		if _, err := a.insertBooking(ctx, q, w.offered, secrets.Hashed("by hand "+uuid.NewString()), request, by); err != nil {
 			return err
 		}
 	}
 	if warning != "" && !outside {
-		return refuse(OutsideRules, "Outside the rules: "+warning)
+		return refusal.New(refusal.OutsideRules, "Outside the rules: "+warning)
 	}
 	return nil
 }
@@ -263,35 +266,35 @@ func (a *App) handWish(ctx context.Context, p Person, h HandTimes) (handWish, er
 // mayBeEntered refuses what is a coordinator's: booking for a colleague whom they name, or a type they don't host.
 func (w handWish) mayBeEntered(mine bool) error {
 	switch {
-	case w.by.May(HandleBookings) && (w.host == 0 || w.person(w.host).ID != 0):
+	case w.by.May(identity.HandleBookings) && (w.host == 0 || w.person(w.host).ID != 0):
 		return nil
-	case w.by.May(HandleBookings):
-		return faulty("host", "Whom you chose doesn't host this meeting type. Choose one of its hosts.")
+	case w.by.May(identity.HandleBookings):
+		return refusal.Faulty("host", "Whom you chose doesn't host this meeting type. Choose one of its hosts.")
 	case !mine:
-		return faulty("type", "You don't host this meeting type, so book it on its page, or have a host of it do so.")
+		return refusal.Faulty("type", "You don't host this meeting type, so book it on its page, or have a host of it do so.")
 	case w.host != 0 && w.host != w.by.ID:
-		return faulty("host", "You can book for yourself or by the type's rule. Ask a coordinator to book for a colleague.")
+		return refusal.Faulty("host", "You can book for yourself or by the type's rule. Ask a coordinator to book for a colleague.")
 	}
 	return nil
 }
 
-var errGoneBy = faulty("date", "This time has already gone by. Choose a later one.")
+var errGoneBy = refusal.Faulty("date", "This time has already gone by. Choose a later one.")
 
 // clocks is the wanted times on the person's wall clock, without the dates that are left out.
 func (h HandTimes) clocks(p Person) ([]civil.Clock, error) {
 	date, err := civil.ParseDate(h.Date)
 	if err != nil {
-		return nil, faulty("date", err.Error())
+		return nil, refusal.Faulty("date", err.Error())
 	}
 	clocks := []civil.Clock{{Date: date, Seconds: h.Minute * 60}}
 	if h.Repeat != "" {
 		if clocks, err = busy.Repeat(h.Repeat, clocks[0], p.zone, mostRepeats); err != nil {
-			return nil, faulty("repeat", "This can't be followed: "+err.Error()+".")
+			return nil, refusal.Faulty("repeat", "This can't be followed: "+err.Error()+".")
 		}
 	}
 	clocks = slices.DeleteFunc(clocks, func(c civil.Clock) bool { return slices.Contains(h.Without, c.Date.String()) })
 	if len(clocks) == 0 {
-		return nil, faulty("date", "All dates are left out, so there is nothing to book.")
+		return nil, refusal.Faulty("date", "All dates are left out, so there is nothing to book.")
 	}
 	return clocks, nil
 }

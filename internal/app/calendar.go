@@ -12,6 +12,8 @@ import (
 	"corrim/core/intake"
 	"corrim/core/span"
 	"corrim/internal/calsync"
+	"corrim/internal/identity"
+	"corrim/internal/refusal"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -161,26 +163,26 @@ func busySpan(row sqlc.BusyRow) span.Span {
 
 // Connect finds the calendars of an account and keeps them: all block time, the first receives bookings if none does yet.
 func (a *App) Connect(ctx context.Context, p Person, account Account) ([]Calendar, error) {
-	if err := p.must(EditOwn); err != nil {
+	if err := p.Must(identity.EditOwn); err != nil {
 		return nil, err // before any server is asked
 	}
 	login := calsync.Login{Address: normalAddress(account.Address), Username: strings.TrimSpace(account.Username), Password: account.Password}
-	wrong := complaints{}
+	wrong := refusal.Complaints{}
 	if login.Address == "" {
-		wrong.add("address", "Enter the address of the calendar server, like https://calendar.example.org.")
+		wrong.Add("address", "Enter the address of the calendar server, like https://calendar.example.org.")
 	}
 	if login.Username == "" {
-		wrong.add("username", "Enter the user name that you have on the calendar server.")
+		wrong.Add("username", "Enter the user name that you have on the calendar server.")
 	}
-	if err := wrong.err(); err != nil {
+	if err := wrong.Err(); err != nil {
 		return nil, err
 	}
 	found, err := a.Servers.Discover(ctx, login)
 	if err != nil {
-		return nil, refuse(Unreachable, err.Error())
+		return nil, refusal.New(refusal.Unreachable, err.Error())
 	}
 	if len(found) == 0 {
-		return nil, refuse(Unreachable, "The server answered, but it has no calendars for this user. Make one there, then connect again.")
+		return nil, refusal.New(refusal.Unreachable, "The server answered, but it has no calendars for this user. Make one there, then connect again.")
 	}
 	if err := a.keepAccount(ctx, p, login, found); err != nil {
 		return nil, err
@@ -215,7 +217,7 @@ func normalAddress(text string) string {
 // accountFor is the account that found calendars belong to: one that the person has already, under whatever address they gave
 // then, or a new one.
 func (a *App) accountFor(ctx context.Context, q *sqlc.Queries, p Person, login calsync.Login, found []calsync.RemoteCalendar) (int64, error) {
-	secret := a.secrets.seal(login.Password)
+	secret := a.secrets.SealLogin(login.Password)
 	accounts, err := q.AccountsOf(ctx, p.ID)
 	if err != nil {
 		return 0, err
@@ -267,7 +269,7 @@ func (a *App) adoptEvents(ctx context.Context, q *sqlc.Queries, p Person, accoun
 }
 
 func (a *App) keepAccount(ctx context.Context, p Person, login calsync.Login, found []calsync.RemoteCalendar) error {
-	return a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
+	return a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		already, err := q.Calendars(ctx, p.ID)
 		if err != nil {
 			return err
@@ -305,7 +307,7 @@ func (a *App) keepAccount(ctx context.Context, p Person, login calsync.Login, fo
 	})
 }
 
-var errNotYourCalendar = refuse(NotFound, "There is no such calendar among yours. Load the page again to see those there are.")
+var errNotYourCalendar = refusal.New(refusal.NotFound, "There is no such calendar among yours. Load the page again to see those there are.")
 
 // ownCalendar finds one of the person's calendars.
 func (a *App) ownCalendar(ctx context.Context, p Person, id int64) (sqlc.Calendar, error) {
@@ -330,12 +332,12 @@ func (a *App) UseCalendar(ctx context.Context, p Person, id int64, use CalendarU
 		return nil, err
 	}
 	if use.Receives && account.Kind != calsync.CalDAV {
-		return nil, refuse(Invalid, "Nothing can be written to this calendar: it comes from an address or a file. Choose one that is connected over CalDAV.")
+		return nil, refusal.New(refusal.Invalid, "Nothing can be written to this calendar: it comes from an address or a file. Choose one that is connected over CalDAV.")
 	}
 	if use.Receives && calendar.ReadOnly == 1 {
-		return nil, refuse(Invalid, "Its server lets nothing be written to this calendar. Choose another one, or change its sharing there and connect again.")
+		return nil, refusal.New(refusal.Invalid, "Its server lets nothing be written to this calendar. Choose another one, or change its sharing there and connect again.")
 	}
-	err = a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
+	err = a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		if use.Receives {
 			if err := q.StopReceiving(ctx, sqlc.StopReceivingParams{PersonID: p.ID, Except: id}); err != nil {
 				return err
@@ -379,7 +381,7 @@ func (a *App) Disconnect(ctx context.Context, p Person, account int64) ([]Calend
 	if err != nil {
 		return nil, err
 	}
-	if err := a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error { return q.RemoveAccount(ctx, account) }); err != nil {
+	if err := a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error { return q.RemoveAccount(ctx, account) }); err != nil {
 		return nil, err
 	}
 	return a.Calendars(ctx, p)
@@ -396,7 +398,7 @@ func (a *App) SetCalendarChoices(ctx context.Context, p Person, c CalendarChoice
 			return c, err
 		}
 	}
-	err := a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
+	err := a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		err := q.SetCalendarChoices(ctx, sqlc.SetCalendarChoicesParams{ID: p.ID, Unreachable: c.Unreachable, TrustHours: int64(c.TrustHours), OpenTitle: c.OpenTitle, OpenType: nullID(c.OpenType), EventChange: c.EventChange})
 		if err != nil || c.OpenTitle == p.choices.OpenTitle {
 			return err

@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"corrim/internal/app"
+	"corrim/internal/refusal"
 	"corrim/internal/testhouse"
 )
 
@@ -124,10 +125,10 @@ func TestConnectingSaysWhatWentWrong(t *testing.T) {
 		"There is no calendar server":         {Address: elsewhere.URL, Username: "ines", Password: "light"},
 	} {
 		_, err := h.App.Connect(ctx, h.Host, account)
-		assert.Contains(t, refused(t, err, app.Unreachable).Sentence, sentence)
+		assert.Contains(t, refused(t, err, refusal.Unreachable).Sentence, sentence)
 	}
 	_, err := h.App.Connect(ctx, h.Host, app.Account{Address: "ftp://x"})
-	fields := refused(t, err, app.Invalid).Fields
+	fields := refused(t, err, refusal.Invalid).Fields
 	assert.Contains(t, fields["address"].Sentence, "https://calendar.example.org")
 	assert.NotEmpty(t, fields["username"])
 
@@ -139,9 +140,9 @@ func TestConnectingSaysWhatWentWrong(t *testing.T) {
 	calendars, err := h.App.Calendars(ctx, h.Host)
 	require.NoError(t, err)
 	_, err = h.App.UseCalendar(ctx, stranger, calendars[0].ID, app.CalendarUse{Use: "blocks"})
-	refused(t, err, app.NotFound)
+	refused(t, err, refusal.NotFound)
 	_, err = h.App.Disconnect(ctx, stranger, calendars[0].Account)
-	refused(t, err, app.NotFound)
+	refused(t, err, refusal.NotFound)
 }
 
 func TestAServerThatIsSlowOrAwayIsTreatedAsTheHostChose(t *testing.T) {
@@ -154,7 +155,7 @@ func TestAServerThatIsSlowOrAwayIsTreatedAsTheHostChose(t *testing.T) {
 	require.NoError(t, err)
 	h.Calendars.SetMood("ines", "slow")
 	_, err = h.App.Book(ctx, "quillmere", "survey", "key of a careful one", h.Request("2026-05-05 10:00"))
-	assert.Contains(t, refused(t, err, app.Unreachable).Sentence, "doesn't answer at the moment")
+	assert.Contains(t, refused(t, err, refusal.Unreachable).Sentence, "doesn't answer at the moment")
 	choices.Unreachable = "trust"
 	_, err = h.App.SetCalendarChoices(ctx, h.Host, choices)
 	require.NoError(t, err)

@@ -14,6 +14,8 @@ import (
 	"corrim/core/span"
 	"corrim/core/told"
 	"corrim/internal/calsync"
+	"corrim/internal/identity"
+	"corrim/internal/refusal"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -115,9 +117,9 @@ func (a *App) ownBooking(ctx context.Context, q *sqlc.Queries, p Person, id int6
 	case err != nil:
 		return b, err
 	case b.State == "cancelled":
-		return b, refuse(Over, "This booking was cancelled meanwhile.")
+		return b, refusal.New(refusal.Over, "This booking was cancelled meanwhile.")
 	case b.StartAt <= a.Now().Unix():
-		return b, refuse(Over, told.Begun.Words())
+		return b, refusal.New(refusal.Over, told.Begun.Words())
 	}
 	return b, nil
 }
@@ -125,13 +127,13 @@ func (a *App) ownBooking(ctx context.Context, q *sqlc.Queries, p Person, id int6
 // anyBooking finds one of the person's bookings, past ones too.
 func (a *App) anyBooking(ctx context.Context, q *sqlc.Queries, p Person, id int64) (hosted, error) {
 	row, err := q.BookingOfHost(ctx, sqlc.BookingOfHostParams{BookingID: id, PersonID: p.ID})
-	if errors.Is(err, store.ErrNotFound) && p.May(HandleBookings) {
+	if errors.Is(err, store.ErrNotFound) && p.May(identity.HandleBookings) {
 		row, err = a.othersBooking(ctx, q, p, id)
 	}
 	b := hosted{row.Booking, row.MeetingHost}
 	switch {
 	case errors.Is(err, store.ErrNotFound):
-		return b, refuse(NotFound, "There is no such booking among yours. Load the page again to see those there are.")
+		return b, refusal.New(refusal.NotFound, "There is no such booking among yours. Load the page again to see those there are.")
 	}
 	return b, err
 }
@@ -150,7 +152,7 @@ func (a *App) othersBooking(ctx context.Context, q *sqlc.Queries, p Person, id i
 
 // settle does something about one of the person's coming bookings, in one transaction, and returns their day.
 func (a *App) settle(ctx context.Context, p Person, id int64, do func(*sqlc.Queries, hosted) error) (Today, error) {
-	err := a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
+	err := a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		b, err := a.ownBooking(ctx, q, p, id)
 		if err != nil {
 			return err
@@ -158,7 +160,7 @@ func (a *App) settle(ctx context.Context, p Person, id int64, do func(*sqlc.Quer
 		return do(q, b)
 	})
 	if errors.Is(err, store.ErrOverlap) {
-		err = refuse(Taken, "Another booking already lies there. Move one of them first.")
+		err = refusal.New(refusal.Taken, "Another booking already lies there. Move one of them first.")
 	}
 	if err != nil {
 		return Today{}, err
@@ -209,7 +211,7 @@ func (a *App) askAgain(ctx context.Context, q *sqlc.Queries, p Person, b hosted,
 
 func checkWord(word string) error {
 	if len([]rune(word)) > 1000 {
-		return faulty("word", "A message to the client has at most 1,000 characters.")
+		return refusal.Faulty("word", "A message to the client has at most 1,000 characters.")
 	}
 	return nil
 }
@@ -241,7 +243,7 @@ func (a *App) recordAnew(ctx context.Context, q *sqlc.Queries, id int64, s step)
 func (a *App) MoveAlong(ctx context.Context, p Person, id int64) (Today, error) {
 	return a.settle(ctx, p, id, func(q *sqlc.Queries, b hosted) error {
 		if b.own.EventSeen != eventMoved {
-			return refuse(Invalid, "Its event lies where the booking does. Load the page again.")
+			return refusal.New(refusal.Invalid, "Its event lies where the booking does. Load the page again.")
 		}
 		return a.moveAlong(ctx, q, p, b)
 	})

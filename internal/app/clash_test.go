@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"corrim/internal/app"
+	"corrim/internal/refusal"
 	"corrim/internal/testhouse"
 )
 
@@ -92,9 +93,9 @@ func TestAnEventOverABookingIsAClashWithWaysOut(t *testing.T) {
 	}, 5*time.Second, 10*time.Millisecond)
 
 	_, err = h.App.CancelByHost(ctx, again(t, h), id, "")
-	refused(t, err, app.Over)
+	refused(t, err, refusal.Over)
 	_, err = h.App.KeepBoth(ctx, h.Colleague, id)
-	refused(t, err, app.NotFound)
+	refused(t, err, refusal.NotFound)
 }
 
 func TestMovingItsEventInTheCalendarIsAskedAboutOrFollowed(t *testing.T) {
@@ -168,5 +169,5 @@ func TestFollowingAMovedEventNeverDoubleBooks(t *testing.T) {
 	clashes := settled(t, h).Clashes
 	require.Len(t, clashes, 1, "where it was moved there is another booking, so it is asked about")
 	_, err = h.App.MoveAlong(ctx, again(t, h), clashes[0].Booking.ID)
-	refused(t, err, app.Taken)
+	refused(t, err, refusal.Taken)
 }

@@ -6,6 +6,8 @@ import (
 	"time"
 
 	"corrim/core/intake"
+	"corrim/internal/identity"
+	"corrim/internal/refusal"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -42,7 +44,7 @@ type ConsentLog struct {
 
 // whoseClients is whose clients the person sees: 0 is everybody's.
 func (p Person) whoseClients() int64 {
-	if p.May(SeeEverybodys) {
+	if p.May(identity.SeeEverybodys) {
 		return 0
 	}
 	return p.ID
@@ -78,7 +80,7 @@ func (a *App) ClientByMail(ctx context.Context, p Person, mail string) (ClientHi
 		return out, err
 	}
 	if len(rows) == 0 {
-		return out, refuse(NotFound, "There is no such client among yours. Choose one from the list.")
+		return out, refusal.New(refusal.NotFound, "There is no such client among yours. Choose one from the list.")
 	}
 	names, err := a.names(ctx, p.home.id)
 	if err != nil {
@@ -147,12 +149,12 @@ func (a *App) names(ctx context.Context, workspace int64) (map[int64]string, err
 // SaveClientNotes keeps what the workspace notes about one of the person's clients.
 func (a *App) SaveClientNotes(ctx context.Context, p Person, mail, notes string) (ClientHistory, error) {
 	if len([]rune(notes)) > 8000 {
-		return ClientHistory{}, faulty("notes", "Notes have at most 8000 letters.")
+		return ClientHistory{}, refusal.Faulty("notes", "Notes have at most 8000 letters.")
 	}
 	if _, err := a.ClientByMail(ctx, p, mail); err != nil {
 		return ClientHistory{}, err
 	}
-	err := a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
+	err := a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		return q.SetClientNote(ctx, sqlc.SetClientNoteParams{WorkspaceID: p.home.id, Mail: mail, Notes: notes})
 	})
 	if err != nil {

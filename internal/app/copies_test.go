@@ -13,6 +13,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"corrim/internal/app"
+	"corrim/internal/identity"
+	"corrim/internal/refusal"
 	"corrim/internal/testhouse"
 )
 
@@ -93,8 +95,8 @@ func TestAGuestWhoseAddressIsRefusedRepeatsNobodysMail(t *testing.T) {
 	assert.True(t, once())
 	require.Eventually(t, func() bool { return !strings.Contains(shown(), "mailbox") }, 5*time.Second, 10*time.Millisecond)
 	viewer := h.Host
-	viewer.Role = app.Viewer
+	viewer.Role = identity.Viewer
 	_, err = h.App.MakeOneOff(ctx, viewer, app.NewOneOff{Type: h.Type.ID, Until: "2026-05-20", Mail: "c@x.example", Starts: []app.HandPicked{{Date: "2026-05-11", Minute: 600}}})
-	refused(t, err, app.Forbidden)
+	refused(t, err, refusal.Forbidden)
 	assert.Zero(t, server.count("c@x.example"), "who may not offer, mails nobody")
 }

@@ -10,6 +10,7 @@ import (
 	"corrim/core/life"
 	words "corrim/core/message"
 	"corrim/core/told"
+	"corrim/internal/refusal"
 	"corrim/internal/store/sqlc"
 )
 
@@ -71,7 +72,7 @@ func (a *App) Correct(ctx context.Context, link string, c Correction) (ClientBoo
 			return false, err
 		}
 		if a.tooLateToCorrect(b, o) {
-			return false, refuse(Over, told.CorrectLate.Words())
+			return false, refusal.New(refusal.Over, told.CorrectLate.Words())
 		}
 		before := formOf(b)
 		after, remark, err := o.corrected(before, c)
@@ -105,13 +106,13 @@ func (a *App) Correct(ctx context.Context, link string, c Correction) (ClientBoo
 
 // corrected is the form as the client wants it now. Answers to what is not asked any more stay as they are.
 func (o offered) corrected(before filledForm, c Correction) (after filledForm, remark string, err error) {
-	wrong := complaints{}
+	wrong := refusal.Complaints{}
 	after = before
 	after.way = o.withGiven(before.way.Way, c.Given, wrong)
 	questions := correctableOf(o.Offer.Questions)
 	said, faults := intake.Check(questions, c.Said, o.host.home.Front.Country)
 	for id, fault := range faults {
-		wrong.tell("said."+id, fault)
+		wrong.Tell("said."+id, fault)
 	}
 	after.said = said
 	for _, answer := range before.said {
@@ -120,9 +121,9 @@ func (o offered) corrected(before filledForm, c Correction) (after filledForm, r
 		}
 	}
 	if remark = intake.AsWritten(c.Remark); len([]rune(remark)) > longestRemark {
-		wrong.tell("remark", told.LongRemark.Words())
+		wrong.Tell("remark", told.LongRemark.Words())
 	}
-	return after, remark, wrong.err()
+	return after, remark, wrong.Err()
 }
 
 // changesOf names what is different, for whoever hosts the meeting; empty if nothing is.

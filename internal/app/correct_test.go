@@ -10,6 +10,7 @@ import (
 
 	"corrim/core/intake"
 	"corrim/internal/app"
+	"corrim/internal/refusal"
 	"corrim/internal/testhouse"
 )
 
@@ -40,7 +41,7 @@ func TestAClientCorrectsWhatTheyWroteAndTheHostIsTold(t *testing.T) {
 	offers(t, h, func(c *app.OfferChange) { c.Questions = append(c.Questions[:2], c.Questions[3]) }) // the plan is not asked for any more
 	now := app.Correction{Said: intake.Given{"loan": {"yes"}}, Given: "12", Remark: "three maps"}
 	_, err = h.App.Correct(ctx, linkOf(b), now)
-	fields := refused(t, err, app.Invalid).Fields
+	fields := refused(t, err, refusal.Invalid).Fields
 	assert.NotEmpty(t, fields["given"])
 	assert.NotEmpty(t, fields["said.lender"])
 
@@ -71,5 +72,5 @@ func TestAClientCorrectsWhatTheyWroteAndTheHostIsTold(t *testing.T) {
 	require.NoError(t, err)
 	assert.Nil(t, b.Correct)
 	_, err = h.App.Correct(ctx, linkOf(b), app.Correction{Given: "+44 20 7946 0958"})
-	assert.Equal(t, "correct-late", refused(t, err, app.Over).Code)
+	assert.Equal(t, "correct-late", refused(t, err, refusal.Over).Code)
 }

@@ -10,6 +10,7 @@ import (
 	"corrim/core/phrase"
 	"corrim/core/routing"
 	"corrim/core/span"
+	"corrim/internal/refusal"
 	"corrim/internal/store/sqlc"
 )
 
@@ -35,7 +36,7 @@ func (a *App) crew(ctx context.Context, q *sqlc.Queries, viewer Person, kind Mee
 	}
 	if host != 0 {
 		if o.pool = o.pool.only(host); len(o.pool.people) == 0 {
-			return lineup{}, told, refuse(NotFound, "Whoever this was about doesn't host the meeting type any more. Choose one of its hosts.")
+			return lineup{}, told, refusal.New(refusal.NotFound, "Whoever this was about doesn't host the meeting type any more. Choose one of its hosts.")
 		}
 		o.host = o.pool.people[0]
 	}

@@ -12,6 +12,8 @@ import (
 	"corrim/core/routing"
 	"corrim/core/scenario"
 	"corrim/internal/app"
+	"corrim/internal/identity"
+	"corrim/internal/refusal"
 	"corrim/internal/testhouse"
 )
 
@@ -74,7 +76,7 @@ func TestAPoolIsToldAsItIsRoutedAndOneByOne(t *testing.T) {
 	require.NoError(t, err)
 	assert.True(t, bytes.Contains(text, []byte(`"pool": "together"`)))
 	_, err = h.App.PreviewMeetingType(ctx, again(t, h), h.Type.ID, testhouse.Survey, 99)
-	refused(t, err, app.NotFound)
+	refused(t, err, refusal.NotFound)
 }
 
 func TestATypeWithNothingOpenIsToldToWhoeverCanMendIt(t *testing.T) {
@@ -110,11 +112,11 @@ func TestARoutingThatLeadsNowhereIsAskedAboutOnce(t *testing.T) {
 	require.NoError(t, err)
 	change := app.RoutingChange{Who: "anyone", Routing: app.TypeRouting{Way: routing.Together, People: []app.PoolPlace{{Person: h.Host.ID, Weight: 1}, {Person: h.Colleague.ID, Weight: 1}}}}
 	_, err = h.App.SaveRouting(ctx, h.Host, h.Type.ID, change)
-	assert.Contains(t, refused(t, err, app.NothingOpen).Sentence, "no time at which Ines Valadares and Maren Achterberg are all open")
+	assert.Contains(t, refused(t, err, refusal.NothingOpen).Sentence, "no time at which Ines Valadares and Maren Achterberg are all open")
 	change.Routing.Way = routing.InTurn
 	change.Routing.Rules = []app.AnswerRule{{Attribute: "language", Values: []string{"Dutch"}, People: []int64{h.Colleague.ID}}}
 	_, err = h.App.SaveRouting(ctx, h.Host, h.Type.ID, change)
-	assert.Contains(t, refused(t, err, app.NothingOpen).Sentence, "language “Dutch” would find no time")
+	assert.Contains(t, refused(t, err, refusal.NothingOpen).Sentence, "language “Dutch” would find no time")
 	change.Accept = true
 	_, err = h.App.SaveRouting(ctx, h.Host, h.Type.ID, change)
 	require.NoError(t, err)
@@ -178,9 +180,9 @@ func TestAwayClosesTheDaysAndLooksAfterEveryBooking(t *testing.T) {
 	history, err := h.App.Undo(ctx, again(t, h))
 	require.NoError(t, err)
 	assert.Contains(t, history[0].Label, "1 booking of Ines Valadares handed over")
-	refusedAs := as(t, h, h.Colleague, app.Member)
+	refusedAs := as(t, h, h.Colleague, identity.Member)
 	_, err = h.App.GoAway(ctx, refusedAs, away)
-	refused(t, err, app.Forbidden)
+	refused(t, err, refusal.Forbidden)
 }
 
 func TestTimeOffOverBookingsNamesThemBeforeItIsSaved(t *testing.T) {

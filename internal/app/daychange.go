@@ -10,6 +10,8 @@ import (
 	"corrim/core/civil"
 	"corrim/core/hours"
 	"corrim/core/span"
+	"corrim/internal/identity"
+	"corrim/internal/refusal"
 	"corrim/internal/store/sqlc"
 )
 
@@ -118,14 +120,14 @@ func (a *App) AddDayChanges(ctx context.Context, p Person, text string) (HoursVi
 	text = strings.TrimSpace(text)
 	reading := a.ReadDayChanges(p, text)
 	if reading.Problem != "" {
-		return HoursView{}, faulty("text", reading.Problem)
+		return HoursView{}, refusal.Faulty("text", reading.Problem)
 	}
 	return a.changeDays(ctx, p, "Exceptions: added "+text, func(now []DayChange) ([]DayChange, error) {
 		return append(now, reading.Changes...), nil
 	})
 }
 
-var errGone = refuse(NotFound, "This change is not there any more. Load the page again to see those there are.")
+var errGone = refusal.New(refusal.NotFound, "This change is not there any more. Load the page again to see those there are.")
 
 // RemoveDayChange takes a change back: on one of its dates, or with an empty date on all of them.
 func (a *App) RemoveDayChange(ctx context.Context, p Person, id int64, date string) (HoursView, error) {
@@ -160,7 +162,7 @@ func (c DayChange) without(date string) ([]DayChange, error) {
 		return nil, errGone
 	}
 	if c.Yearly {
-		return nil, refuse(Invalid, "This day is taken off every year. Remove it for all years, or add the hours that this year should have as extra.")
+		return nil, refusal.New(refusal.Invalid, "This day is taken off every year. Remove it for all years, or add the hours that this year should have as extra.")
 	}
 	var kept []DayChange
 	if before := day.AddDays(-1); !before.Before(d.First) {
@@ -204,7 +206,7 @@ func (a *App) DrawDay(ctx context.Context, p Person, drawn DrawnDay) (HoursView,
 func (d DrawnDay) hours() (hours.Day, error) {
 	day, err := DayInput{Drawn: true, Intervals: d.Intervals}.read()
 	if err != nil {
-		err = faulty("intervals", err.Error())
+		err = refusal.Faulty("intervals", err.Error())
 	}
 	return day, err
 }
@@ -217,7 +219,7 @@ func (d DrawnDay) over(now []DayChange) ([]DayChange, error) {
 	}
 	date, err := civil.ParseDate(d.Date)
 	if err != nil {
-		return nil, faulty("date", err.Error())
+		return nil, refusal.Faulty("date", err.Error())
 	}
 	var kept []DayChange
 	for _, c := range now {
@@ -250,7 +252,7 @@ func (a *App) drawWeekdays(ctx context.Context, p Person, day hours.Day, weekday
 	week := p.week
 	for _, n := range weekdays {
 		if n < 0 || n > 6 {
-			return HoursView{}, faulty("weekdays", "Weekdays are 0 (Sunday) to 6.")
+			return HoursView{}, refusal.Faulty("weekdays", "Weekdays are 0 (Sunday) to 6.")
 		}
 		week[n] = day
 	}
@@ -263,7 +265,7 @@ func (a *App) drawWeekdays(ctx context.Context, p Person, day hours.Day, weekday
 
 // changeDays changes what differs from the week, and remembers what was there before.
 func (a *App) changeDays(ctx context.Context, p Person, label string, change func([]DayChange) ([]DayChange, error)) (HoursView, error) {
-	err := a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
+	err := a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		before, err := hoursOf(ctx, q, p.ID)
 		if err != nil {
 			return err
@@ -273,7 +275,7 @@ func (a *App) changeDays(ctx context.Context, p Person, label string, change fun
 			return err
 		}
 		if len(after) > mostDayChanges {
-			return refuse(Invalid, fmt.Sprintf("There can be %d days or ranges that differ. Remove some that have gone by.", mostDayChanges))
+			return refusal.New(refusal.Invalid, fmt.Sprintf("There can be %d days or ranges that differ. Remove some that have gone by.", mostDayChanges))
 		}
 		if err := setDayChanges(ctx, q, p.ID, after); err != nil {
 			return err
@@ -312,9 +314,7 @@ func (a *App) hoursAgain(ctx context.Context, p Person) (HoursView, error) {
 	if err != nil {
 		return HoursView{}, err
 	}
-	if p.actor != 0 {
-		changed.actor, changed.Role = p.actor, p.Role
-	}
+	changed.Person = changed.By(p.Person)
 	return a.Hours(changed), nil
 }
 

@@ -8,6 +8,8 @@ import (
 	"corrim/core/busy"
 	"corrim/core/intake"
 	"corrim/internal/calsync"
+	"corrim/internal/identity"
+	"corrim/internal/refusal"
 	"corrim/internal/store/sqlc"
 )
 
@@ -19,7 +21,7 @@ type Subscription struct {
 
 // Subscribe adds a calendar that is fetched from an address again and again.
 func (a *App) Subscribe(ctx context.Context, p Person, s Subscription) ([]Calendar, error) {
-	if err := p.must(EditOwn); err != nil {
+	if err := p.Must(identity.EditOwn); err != nil {
 		return nil, err // before any address is asked
 	}
 	address := strings.TrimSpace(s.Address)
@@ -28,14 +30,14 @@ func (a *App) Subscribe(ctx context.Context, p Person, s Subscription) ([]Calend
 	}
 	u, err := url.Parse(address)
 	if err != nil || u.Host == "" || u.Scheme != "https" && u.Scheme != "http" {
-		return nil, faulty("address", "Enter the address of an iCalendar file, like https://calendar.example.org/holidays.ics.")
+		return nil, refusal.Faulty("address", "Enter the address of an iCalendar file, like https://calendar.example.org/holidays.ics.")
 	}
 	fetched, err := a.Feeds.Fetch(ctx, address, "")
 	if err != nil {
-		return nil, refuse(Unreachable, err.Error())
+		return nil, refusal.New(refusal.Unreachable, err.Error())
 	}
 	if err := calsync.MustBeKnown(fetched.Text); err != nil {
-		return nil, refuse(Unreachable, err.Error())
+		return nil, refusal.New(refusal.Unreachable, err.Error())
 	}
 	name := nameOr(s.Name, u.Host)
 	// The address may hold a secret, so it is kept like a password; its host is what is shown.
@@ -52,10 +54,10 @@ type CalendarFile struct {
 func (a *App) AddCalendarFile(ctx context.Context, p Person, f CalendarFile) ([]Calendar, error) {
 	text, err := busy.Read([]byte(f.Text), busy.Options{})
 	if err != nil {
-		return nil, faulty("file", "This is not an iCalendar file. Choose one that ends in .ics.")
+		return nil, refusal.Faulty("file", "This is not an iCalendar file. Choose one that ends in .ics.")
 	}
 	if unknown := text.Unknown(); len(unknown) > 0 {
-		return nil, faulty("file", "It is not known when everything in this file is, so it can't be relied on. "+unknown[0].String()+". Correct it, or export it again.")
+		return nil, refusal.Faulty("file", "It is not known when everything in this file is, so it can't be relied on. "+unknown[0].String()+". Correct it, or export it again.")
 	}
 	return a.keepCalendar(ctx, p, newCalendar{calsync.File, "", nameOr(strings.TrimSuffix(f.Name, ".ics"), "Calendar file"), "", "", []byte(f.Text)})
 }
@@ -64,7 +66,7 @@ func nameOr(name, otherwise string) string {
 	if name = intake.OneLine(name); name == "" {
 		return otherwise
 	}
-	return firstLetters(name, 80)
+	return intake.FirstLetters(name, 80)
 }
 
 type newCalendar struct {
@@ -74,8 +76,8 @@ type newCalendar struct {
 
 // keepCalendar keeps a calendar that comes as one text. Its name tells it from others of the same place.
 func (a *App) keepCalendar(ctx context.Context, p Person, c newCalendar) ([]Calendar, error) {
-	err := a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
-		account, err := q.AddAccount(ctx, sqlc.AddAccountParams{PersonID: p.ID, Kind: c.kind, Address: c.server, Username: c.name, Secret: a.secrets.seal(c.secret)})
+	err := a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
+		account, err := q.AddAccount(ctx, sqlc.AddAccountParams{PersonID: p.ID, Kind: c.kind, Address: c.server, Username: c.name, Secret: a.secrets.SealLogin(c.secret)})
 		if err != nil {
 			return err
 		}

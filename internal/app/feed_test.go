@@ -17,6 +17,7 @@ import (
 	"corrim/core/busy"
 	"corrim/core/span"
 	"corrim/internal/app"
+	"corrim/internal/refusal"
 	"corrim/internal/testhouse"
 )
 
@@ -69,7 +70,7 @@ func TestASubscribedAddressIsFetchedAgainOnlyWhenItChanged(t *testing.T) {
 	h := testhouse.New(t)
 	feed := publish(t, at("1000", "1100", "SUMMARY:Depot\r\n"), at("1500", "1600", ""))
 	_, err := h.App.Subscribe(ctx, h.Host, app.Subscription{Address: "ftp://x.example"})
-	assert.NotEmpty(t, refused(t, err, app.Invalid).Fields["address"])
+	assert.NotEmpty(t, refused(t, err, refusal.Invalid).Fields["address"])
 	calendars, err := h.App.Subscribe(ctx, h.Host, app.Subscription{Name: "Depot plan", Address: feed.URL + "/secret.ics"})
 	require.NoError(t, err)
 	require.Len(t, calendars, 1)
@@ -79,7 +80,7 @@ func TestASubscribedAddressIsFetchedAgainOnlyWhenItChanged(t *testing.T) {
 	assert.NotContains(t, fmt.Sprint(calendars), "secret.ics", "the address stays secret")
 	assert.NotContains(t, h.Open("2026-05-05"), "10:00")
 	_, err = h.App.UseCalendar(ctx, h.Host, calendars[0].ID, app.CalendarUse{Use: "blocks", Receives: true})
-	assert.Contains(t, refused(t, err, app.Invalid).Sentence, "can be written")
+	assert.Contains(t, refused(t, err, refusal.Invalid).Sentence, "can be written")
 
 	h.Pass(time.Minute)
 	h.Open("2026-05-05")
@@ -97,7 +98,7 @@ func TestWhatCountsOfACalendarIsItsOwnersChoice(t *testing.T) {
 	file := "BEGIN:VCALENDAR\r\nBEGIN:VEVENT\r\nUID:1\r\n" + at("1000", "1100", "STATUS:TENTATIVE\r\n") + "END:VEVENT\r\n" +
 		"BEGIN:VEVENT\r\nUID:2\r\nDTSTART;VALUE=DATE:20260506\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n"
 	_, err := h.App.AddCalendarFile(ctx, h.Host, app.CalendarFile{Name: "x", Text: "hello"})
-	assert.NotEmpty(t, refused(t, err, app.Invalid).Fields["file"])
+	assert.NotEmpty(t, refused(t, err, refusal.Invalid).Fields["file"])
 	calendars, err := h.App.AddCalendarFile(ctx, h.Host, app.CalendarFile{Name: "plan.ics", Text: file})
 	require.NoError(t, err)
 	assert.Equal(t, "plan", calendars[0].Name)
@@ -163,7 +164,7 @@ func TestEventsWithAnAgreedTitleOpenTimeInsteadOfTheWeek(t *testing.T) {
 	assert.Empty(t, h.Open("2026-05-05"), "not in this calendar")
 	choices.OpenType = 99
 	_, err = h.App.SetCalendarChoices(ctx, again(t, h), choices)
-	refused(t, err, app.NotFound)
+	refused(t, err, refusal.NotFound)
 
 	_, err = h.App.SetCalendarChoices(ctx, again(t, h), app.CalendarChoices{EventChange: "ask", Unreachable: "trust", TrustHours: 24})
 	require.NoError(t, err)
@@ -252,12 +253,12 @@ func TestOthersSubscribeToBookingsAndBusyTimes(t *testing.T) {
 	require.NoError(t, err)
 	assert.NotEqual(t, addresses, renewed)
 	_, err = h.App.BookingsFeed(ctx, secret)
-	refused(t, err, app.NotFound)
+	refused(t, err, refusal.NotFound)
 	ended, err := h.App.RenewFeeds(ctx, h.Host, false)
 	require.NoError(t, err)
 	assert.Equal(t, app.FeedAddresses{}, ended)
 	for _, old := range []string{strings.Split(renewed.Bookings, "/")[4], ""} {
 		_, err = h.App.BusyFeed(ctx, old)
-		refused(t, err, app.NotFound)
+		refused(t, err, refusal.NotFound)
 	}
 }

@@ -9,6 +9,9 @@ import (
 
 	"corrim/core/invite"
 	"corrim/core/span"
+	"corrim/internal/identity"
+	"corrim/internal/refusal"
+	"corrim/internal/secrets"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -25,20 +28,20 @@ func (a *App) FeedAddresses(ctx context.Context, p Person) (FeedAddresses, error
 	if err != nil || row.FeedHash == "" {
 		return FeedAddresses{}, err
 	}
-	base := a.BaseURL + "/f/" + a.secrets.feed(p.ID, row.FeedNumber)
+	base := a.BaseURL + "/f/" + a.secrets.Feed(p.ID, row.FeedNumber)
 	return FeedAddresses{base + "/bookings.ics", base + "/busy.ics"}, nil
 }
 
 // RenewFeeds gives the person new addresses, or none. Whoever has the old ones gets nothing any more.
 func (a *App) RenewFeeds(ctx context.Context, p Person, wanted bool) (FeedAddresses, error) {
-	err := a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
+	err := a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		row, err := q.Person(ctx, p.ID)
 		if err != nil {
 			return err
 		}
 		next := sqlc.SetFeedParams{ID: p.ID, FeedNumber: row.FeedNumber + 1}
 		if wanted {
-			next.FeedHash = hashed(a.secrets.feed(p.ID, next.FeedNumber))
+			next.FeedHash = secrets.Hashed(a.secrets.Feed(p.ID, next.FeedNumber))
 		}
 		return q.SetFeed(ctx, next)
 	})
@@ -49,9 +52,9 @@ func (a *App) RenewFeeds(ctx context.Context, p Person, wanted bool) (FeedAddres
 }
 
 func (a *App) byFeed(ctx context.Context, secret string) (Person, error) {
-	row, err := a.Store.PersonByFeed(ctx, hashed(secret))
+	row, err := a.Store.PersonByFeed(ctx, secrets.Hashed(secret))
 	if errors.Is(err, store.ErrNotFound) {
-		return Person{}, refuse(NotFound, "There is no calendar at this address, or not any more.")
+		return Person{}, refusal.New(refusal.NotFound, "There is no calendar at this address, or not any more.")
 	}
 	if err != nil {
 		return Person{}, err

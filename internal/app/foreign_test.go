@@ -21,6 +21,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"corrim/internal/app"
+	"corrim/internal/refusal"
 	"corrim/internal/testhouse"
 )
 
@@ -211,7 +212,7 @@ func TestNothingIsOfferedOnACalendarThatWasNeverRead(t *testing.T) {
 	require.NoError(t, err)
 	assert.Empty(t, h.Open("2026-05-05"), "what is in it is not known yet")
 	_, err = h.App.Book(ctx, "quillmere", "survey", "a key for an early one", h.Request("2026-05-05 10:00"))
-	refused(t, err, app.Unreachable)
+	refused(t, err, refusal.Unreachable)
 	why, err := h.App.Reasons(ctx, again(t, h), h.Type.ID, "2026-05-05", 600, 0, 0)
 	require.NoError(t, err)
 	assert.Contains(t, fmt.Sprint(why.At.Rules), "Not read yet, so nothing is offered")
@@ -342,7 +343,7 @@ func TestATextThatBreaksOffIsAFailedReading(t *testing.T) {
 	assert.Contains(t, calendars[0].Trouble, `"Dentist"`, "its owner is told which")
 	assert.NotContains(t, h.Open("2026-05-05"), "10:00")
 	_, err = h.App.AddCalendarFile(ctx, h.Host, app.CalendarFile{Name: "cut.ics", Text: feed.text.Load().(string)})
-	assert.Contains(t, refused(t, err, app.Invalid).Fields["file"].Sentence, "Dentist")
+	assert.Contains(t, refused(t, err, refusal.Invalid).Fields["file"].Sentence, "Dentist")
 }
 
 // BenchmarkFirstReadingOfRadicale reads 5,000 events for the first time from a server that nobody here wrote; wanted are under 20 s.

@@ -15,6 +15,8 @@ import (
 	"corrim/core/phrase"
 	"corrim/core/routing"
 	"corrim/core/span"
+	"corrim/internal/identity"
+	"corrim/internal/refusal"
 	"corrim/internal/store/sqlc"
 )
 
@@ -102,29 +104,29 @@ const (
 	lookAhead = 8 * 7 * 24 * time.Hour
 )
 
-func (r TypeRouting) check(people []Hostable, teams []Team) complaints {
-	wrong := complaints{}
+func (r TypeRouting) check(people []Hostable, teams []Team) refusal.Complaints {
+	wrong := refusal.Complaints{}
 	here := func(id int64) bool { return slices.ContainsFunc(people, func(h Hostable) bool { return h.ID == id }) }
 	if r.Team != 0 && !slices.ContainsFunc(teams, func(t Team) bool { return t.ID == r.Team }) {
-		wrong.add("team", "This team doesn't exist any more. Choose another one, or the people.")
+		wrong.Add("team", "This team doesn't exist any more. Choose another one, or the people.")
 	}
 	if r.Team == 0 && len(r.People) == 0 {
-		wrong.add("people", "Choose at least one person who hosts it.")
+		wrong.Add("people", "Choose at least one person who hosts it.")
 	}
 	for _, place := range r.People {
 		if !here(place.Person) {
-			wrong.add("people", "Somebody in the pool is not in the workspace any more. Take them out.")
+			wrong.Add("people", "Somebody in the pool is not in the workspace any more. Take them out.")
 		}
 	}
 	if r.Way == routing.SomeAndOne {
 		always := slices.ContainsFunc(r.People, func(p PoolPlace) bool { return p.Always })
 		if !always {
-			wrong.add("people", "Say who always takes part, or let everybody take it in turn.")
+			wrong.Add("people", "Say who always takes part, or let everybody take it in turn.")
 		}
 	}
 	for i, rule := range r.Rules {
 		if strings.TrimSpace(rule.Attribute) == "" || len(rule.Values) == 0 {
-			wrong.add("rules", fmt.Sprintf("Rule %d needs what is asked and at least one answer.", i+1))
+			wrong.Add("rules", fmt.Sprintf("Rule %d needs what is asked and at least one answer.", i+1))
 		}
 	}
 	return wrong
@@ -215,7 +217,7 @@ func (a *App) PreviewRouting(ctx context.Context, p Person, id int64, r TypeRout
 	}
 	r = r.normal()
 	if wrong := r.check(people, teams); len(wrong) > 0 {
-		none.Wrong = wrong.sentences()
+		none.Wrong = wrong.Sentences()
 		return none, nil
 	}
 	o, err := a.offeredAs(ctx, a.Store.Queries, p, kind, r)
@@ -250,12 +252,12 @@ func (a *App) SaveRouting(ctx context.Context, p Person, id int64, c RoutingChan
 		return RoutingView{}, err
 	}
 	c.Routing = c.Routing.normal()
-	if err := c.Routing.check(people, teams).err(); err != nil {
+	if err := c.Routing.check(people, teams).Err(); err != nil {
 		return RoutingView{}, err
 	}
 	others := slices.ContainsFunc(c.Routing.People, func(place PoolPlace) bool { return place.Person != kind.hostID })
-	if (others || c.Routing.Team != 0) && !p.May(EditEverybodys) {
-		return RoutingView{}, refuse(Forbidden, "Only a coordinator or an owner can let others host a meeting type. Ask one of them.")
+	if (others || c.Routing.Team != 0) && !p.May(identity.EditEverybodys) {
+		return RoutingView{}, refusal.New(refusal.Forbidden, "Only a coordinator or an owner can let others host a meeting type. Ask one of them.")
 	}
 	if !c.Accept {
 		if err := a.mustLead(ctx, p, kind, c.Routing); err != nil {
@@ -274,7 +276,7 @@ func (a *App) SaveRouting(ctx context.Context, p Person, id int64, c RoutingChan
 	if err != nil {
 		return RoutingView{}, err
 	}
-	err = a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
+	err = a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		before := routingState{kind.routing, kind.Who}
 		if err := q.SetRouting(ctx, sqlc.SetRoutingParams{ID: id, Routing: string(text), Who: c.Who}); err != nil {
 			return err
@@ -297,13 +299,13 @@ func (a *App) mustLead(ctx context.Context, p Person, kind MeetingType, r TypeRo
 		return err
 	}
 	if len(l.offers(within)) == 0 {
-		return refuse(NothingOpen, l.nothingOpen(within))
+		return refusal.New(refusal.NothingOpen, l.nothingOpen(within))
 	}
 	dead, _ := deadEnds(l.o, l.agendas, within)
 	if len(dead) == 0 {
 		return nil
 	}
-	return refuse(NothingOpen, "Clients who answer "+dead[0].words()+" would find no time: "+dead[0].Why+moreEnds(len(dead)-1))
+	return refusal.New(refusal.NothingOpen, "Clients who answer "+dead[0].words()+" would find no time: "+dead[0].Why+moreEnds(len(dead)-1))
 }
 
 // words is the answers in a few words.
@@ -505,7 +507,7 @@ func (a *App) given(ctx context.Context, p Person, o offered, names map[int64]st
 			return nil, err
 		}
 		row := Given{time.Unix(g.At, 0).UTC(), time.Unix(g.StartAt, 0).UTC(), g.ClientName, names[g.PersonID], why.words(names, p), g.GivenBack == 1}
-		if !p.May(SeeEverybodys) && g.PersonID != p.ID {
+		if !p.May(identity.SeeEverybodys) && g.PersonID != p.ID {
 			row.Client = ""
 		}
 		list = append(list, row)
@@ -539,9 +541,9 @@ func (a *App) CorrectLedger(ctx context.Context, p Person, id int64, c LedgerCor
 	}
 	c.Remark = intake.OneLine(c.Remark)
 	if c.Remark == "" || c.Credit == 0 {
-		return RoutingView{}, faulty("remark", "Say by how many and why, so that colleagues can follow it.")
+		return RoutingView{}, refusal.Faulty("remark", "Say by how many and why, so that colleagues can follow it.")
 	}
-	err := a.writeFor(ctx, p, EditEverybodys, func(q *sqlc.Queries) error {
+	err := a.writeFor(ctx, p, identity.EditEverybodys, func(q *sqlc.Queries) error {
 		if _, err := a.colleague(ctx, q, p, c.Person); err != nil {
 			return err
 		}

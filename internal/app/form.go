@@ -10,6 +10,7 @@ import (
 	"corrim/core/intake"
 	words "corrim/core/message"
 	"corrim/core/told"
+	"corrim/internal/refusal"
 	"corrim/internal/store/sqlc"
 )
 
@@ -32,7 +33,7 @@ func (o offered) fill(r BookingRequest) (filledForm, error) {
 	answers, faults := intake.Check(o.Offer.Questions, r.Said, o.host.home.Front.Country)
 	form.said = answers
 	for id, fault := range faults {
-		wrong.tell("said."+id, fault)
+		wrong.Tell("said."+id, fault)
 	}
 	for _, guest := range r.Guests {
 		guest = intake.OneLine(guest)
@@ -41,46 +42,46 @@ func (o offered) fill(r BookingRequest) (filledForm, error) {
 			continue // the client gets a mail of their own
 		}
 		if _, fault := intake.MailAddress(guest); fault.Any() {
-			wrong.tell("guests", told.GuestAddress.With(guest))
+			wrong.Tell("guests", told.GuestAddress.With(guest))
 		}
 		form.guests = append(form.guests, guest)
 	}
 	if len(form.guests) > o.Offer.Guests {
-		wrong.tell("guests", told.TooManyGuests.Count(o.Offer.Guests))
+		wrong.Tell("guests", told.TooManyGuests.Count(o.Offer.Guests))
 	}
 	if form.consent = o.host.home.Front.Consent; form.consent != "" && !r.Consent {
-		wrong.tell("consent", told.Tick.Words())
+		wrong.Tell("consent", told.Tick.Words())
 	}
-	return form, wrong.err()
+	return form, wrong.Err()
 }
 
 // wayTaken is the way that the client chose; where there is only one, it is that.
-func (o offered) wayTaken(r BookingRequest, wrong complaints) WayTaken {
+func (o offered) wayTaken(r BookingRequest, wrong refusal.Complaints) WayTaken {
 	ways := o.Offer.Ways
 	i := slices.IndexFunc(ways, func(w Way) bool { return w.ID == r.Way })
 	if i < 0 && (len(ways) == 1 || r.Way == "") {
 		i = 0
 	}
 	if i < 0 {
-		wrong.tell("way", told.NoLocation.Words())
+		wrong.Tell("way", told.NoLocation.Words())
 		return WayTaken{}
 	}
 	return o.withGiven(ways[i], r.Given, wrong)
 }
 
 // withGiven is a way with what the client gives for it, where it asks for something.
-func (o offered) withGiven(way Way, given string, wrong complaints) WayTaken {
+func (o offered) withGiven(way Way, given string, wrong refusal.Complaints) WayTaken {
 	taken := WayTaken{Way: way}
 	switch {
 	case taken.calls() == callsHost:
 		number, fault := intake.PhoneNumber(intake.OneLine(given), o.host.home.Front.Country)
 		if fault.Any() {
-			wrong.tell("given", fault)
+			wrong.Tell("given", fault)
 		}
 		taken.Given = number
 	case taken.Kind == wayTheirs:
-		if taken.Given = firstLetters(strings.TrimSpace(given), 1000); taken.Given == "" {
-			wrong.tell("given", told.NoAddress.Words())
+		if taken.Given = intake.FirstLetters(strings.TrimSpace(given), 1000); taken.Given == "" {
+			wrong.Tell("given", told.NoAddress.Words())
 		}
 	}
 	return taken

@@ -8,6 +8,8 @@ import (
 	"corrim/core/looks"
 	"corrim/core/routing"
 	"corrim/core/told"
+	"corrim/internal/refusal"
+	"corrim/internal/secrets"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -58,7 +60,7 @@ type ShowPart struct {
 	Photo string `json:"photo,omitempty" doc:"Path of the picture."`
 }
 
-var errNoPage = refuse(NotFound, told.NoPage.Words())
+var errNoPage = refusal.New(refusal.NotFound, told.NoPage.Words())
 
 // WorkspacePage returns all listed types of a workspace.
 func (a *App) WorkspacePage(ctx context.Context, slug string) (Showcase, error) {
@@ -208,7 +210,7 @@ func (a *App) PageLanguage(ctx context.Context, slug, link string) string {
 	} else if b, err := a.byLink(ctx, a.Store.Queries, link); err == nil {
 		host, _ := a.anybody(ctx, a.Store.Queries, b.HostID)
 		home = host.home
-	} else if o, err := a.Store.OneOffByLink(ctx, hashed(link)); err == nil {
+	} else if o, err := a.Store.OneOffByLink(ctx, secrets.Hashed(link)); err == nil {
 		host, _ := a.anybody(ctx, a.Store.Queries, o.HostID)
 		home = host.home
 	}
@@ -226,7 +228,7 @@ func (a *App) HasPage(ctx context.Context, at PageAddress) (bool, error) {
 	case at.Kind == "b":
 		_, err = a.byLink(ctx, a.Store.Queries, at.Link)
 	case at.Kind == "o":
-		_, err = a.Store.OneOffByLink(ctx, hashed(at.Link))
+		_, err = a.Store.OneOffByLink(ctx, secrets.Hashed(at.Link))
 	case at.Type != "":
 		_, err = a.Store.MeetingTypeBySlug(ctx, sqlc.MeetingTypeBySlugParams{Workspace: at.Workspace, Slug: at.Type})
 	case at.Person != "":
@@ -234,7 +236,7 @@ func (a *App) HasPage(ctx context.Context, at PageAddress) (bool, error) {
 	default:
 		_, err = a.WorkspacePage(ctx, at.Workspace)
 	}
-	var refusal *Refusal
+	var refusal *refusal.Refusal
 	if errors.Is(err, store.ErrNotFound) || errors.As(err, &refusal) {
 		return false, nil
 	}

@@ -10,6 +10,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"corrim/internal/app"
+	"corrim/internal/identity"
+	"corrim/internal/refusal"
 	"corrim/internal/testhouse"
 )
 
@@ -32,16 +34,16 @@ func TestLooksAreTriedOnTheServerUntilTheyArePublished(t *testing.T) {
 	require.NoError(t, err)
 	assert.True(t, draft.Tried)
 	_, err = h.App.PreviewLooks(again(t, h), half)
-	assert.NotEmpty(t, refused(t, err, app.Invalid).Fields["front.looks.colour"])
+	assert.NotEmpty(t, refused(t, err, refusal.Invalid).Fields["front.looks.colour"])
 	draft, err = h.App.TryLooks(ctx, h.Host, app.Looks{Colour: "#1f5a8b", Book: " Reserve  now "})
 	require.NoError(t, err)
 	assert.Equal(t, "Reserve now", draft.Looks.Book)
 	assert.Nil(t, shown(), "clients see nothing of it")
 
 	viewer := h.Colleague
-	viewer.Role = app.Viewer
+	viewer.Role = identity.Viewer
 	_, err = h.App.TryLooks(ctx, viewer, half)
-	refused(t, err, app.Forbidden)
+	refused(t, err, refusal.Forbidden)
 
 	settings(t, h, func(w *app.Workspace) { w.Front.Looks, w.Front.Short = draft.Looks, "Quillmere" })
 	assert.Equal(t, "#1f5a8b", *shown())
@@ -113,7 +115,7 @@ func TestAPhotoStandsOnTheirPages(t *testing.T) {
 	require.NoError(t, err)
 	change := app.PersonChange{Name: h.Host.Name, Zone: h.Host.Zone, Role: h.Host.Role, Bookable: true, Photo: "../../etc/passwd"}
 	_, err = h.App.ChangePerson(ctx, h.Host, h.Host.ID, change)
-	assert.NotEmpty(t, refused(t, err, app.Invalid).Fields["photo"])
+	assert.NotEmpty(t, refused(t, err, refusal.Invalid).Fields["photo"])
 	change.Photo = kept.Hash
 	_, err = h.App.ChangePerson(ctx, h.Host, h.Host.ID, change)
 	require.NoError(t, err)
@@ -134,7 +136,7 @@ func TestATypesOwnColourIsThatOfItsPages(t *testing.T) {
 	require.NoError(t, err)
 	view.Colour = "plum"
 	_, err = h.App.SaveOffer(ctx, h.Host, h.Type.ID, view.OfferChange)
-	assert.NotEmpty(t, refused(t, err, app.Invalid).Fields["colour"])
+	assert.NotEmpty(t, refused(t, err, refusal.Invalid).Fields["colour"])
 	b, err := bookFor(t, h, "2026-05-05 14:00", asIs)
 	require.NoError(t, err)
 
@@ -165,7 +167,7 @@ func TestAPersonMayHaveNoPage(t *testing.T) {
 	_, err := h.App.ChangePerson(ctx, h.Host, h.Host.ID, change)
 	require.NoError(t, err)
 	_, err = h.App.PersonPage(ctx, "quillmere", "ines-valadares")
-	refused(t, err, app.NotFound)
+	refused(t, err, refusal.NotFound)
 	front, err := h.App.WorkspacePage(ctx, "quillmere")
 	require.NoError(t, err)
 	assert.Empty(t, front.People)

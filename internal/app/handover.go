@@ -11,6 +11,8 @@ import (
 	"corrim/core/opentimes"
 	"corrim/core/routing"
 	"corrim/core/span"
+	"corrim/internal/identity"
+	"corrim/internal/refusal"
 	"corrim/internal/store/sqlc"
 )
 
@@ -45,7 +47,7 @@ func (a *App) PlanHandover(ctx context.Context, p Person, h HandoverSpan) (Hando
 func (a *App) planHandover(ctx context.Context, q *sqlc.Queries, p Person, h HandoverSpan) (HandoverPlan, error) {
 	plan := HandoverPlan{Moves: []HandoverMove{}}
 	if h.Person != p.ID {
-		if err := p.must(HandleBookings); err != nil {
+		if err := p.Must(identity.HandleBookings); err != nil {
 			return plan, err
 		}
 	}
@@ -79,11 +81,11 @@ func (a *App) planHandover(ctx context.Context, q *sqlc.Queries, p Person, h Han
 func daysOf(h HandoverSpan, zone *time.Location) (span.Span, error) {
 	first, err := civil.ParseDate(h.From)
 	if err != nil {
-		return span.Span{}, faulty("from", err.Error())
+		return span.Span{}, refusal.Faulty("from", err.Error())
 	}
 	last, err := civil.ParseDate(h.To)
 	if err != nil || last.Before(first) {
-		return span.Span{}, faulty("to", "The last day doesn't come before the first.")
+		return span.Span{}, refusal.Faulty("to", "The last day doesn't come before the first.")
 	}
 	return span.Span{Start: first.Start(zone), End: last.AddDays(1).Start(zone)}, nil
 }

@@ -1,7 +1,6 @@
 package app
 
 import (
-	"cmp"
 	"context"
 	"encoding/json"
 	"errors"
@@ -10,6 +9,8 @@ import (
 	"strings"
 
 	"corrim/core/hours"
+	"corrim/internal/identity"
+	"corrim/internal/refusal"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 	"corrim/internal/undo"
@@ -33,23 +34,23 @@ const (
 // undoable is how each of them is put back.
 func (a *App) undoable() undo.Subjects[Person] {
 	return undo.Subjects[Person]{
-		subjectHours:     {May: mayPutBackOf(LookAfterHours), Restore: undo.To(restoreHours)},
+		subjectHours:     {May: mayPutBackOf(identity.LookAfterHours), Restore: undo.To(restoreHours)},
 		subjectType:      {May: mayPutBackType, Restore: undo.To(restoreType)},
 		subjectPlan:      {May: mayPutBackPlan, Restore: undo.To(restorePlan)},
-		subjectWorkspace: {May: mayPutBack(EditWorkspace), Restore: undo.To(restoreWorkspace)},
-		subjectBlock:     {May: mayPutBack(EditOwn), Restore: undo.To(restoreBlock)},
+		subjectWorkspace: {May: mayPutBack(identity.EditWorkspace), Restore: undo.To(restoreWorkspace)},
+		subjectBlock:     {May: mayPutBack(identity.EditOwn), Restore: undo.To(restoreBlock)},
 		subjectBooking:   {May: mayPutBackBooking, Restore: undo.To(a.restoreBooking), Tells: true},
-		subjectHandover:  {May: mayPutBackOf(HandleBookings), Restore: undo.To(a.restoreHandover), Tells: true},
+		subjectHandover:  {May: mayPutBackOf(identity.HandleBookings), Restore: undo.To(a.restoreHandover), Tells: true},
 		subjectRouting:   {May: mayPutBackRouting, Restore: undo.To(restoreRouting)},
 		subjectOffer:     {May: mayPutBackType, Restore: undo.To(restoreOffer)},
 		subjectRemoved:   {May: mayPutBackType, Restore: undo.To(restoreRemoved)},
-		subjectHolidays:  {May: mayPutBack(EditWorkspace), Restore: undo.To(restoreHolidays)},
+		subjectHolidays:  {May: mayPutBack(identity.EditWorkspace), Restore: undo.To(restoreHolidays)},
 	}
 }
 
 // remember keeps how something was before the person changed it; label says what they changed.
 func (a *App) remember(ctx context.Context, q *sqlc.Queries, p Person, subject string, id int64, label string, before any) error {
-	return a.history.Remember(ctx, q, cmp.Or(p.actor, p.ID), a.Now(), undo.Change{Subject: subject, ID: id, Label: label, Before: before})
+	return a.history.Remember(ctx, q, p.Eyes(), a.Now(), undo.Change{Subject: subject, ID: id, Label: label, Before: before})
 }
 
 // History lists the person's last changes of settings, newest first.
@@ -59,14 +60,14 @@ func (a *App) History(ctx context.Context, p Person) ([]undo.SettingChange, erro
 
 // Undo puts back what the person's last change of settings changed, and returns the history.
 func (a *App) Undo(ctx context.Context, p Person) ([]undo.SettingChange, error) {
-	err := a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error { return a.history.Undo(ctx, q, p, p.ID, a.Now()) })
+	err := a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error { return a.history.Undo(ctx, q, p, p.ID, a.Now()) })
 	switch {
 	case errors.Is(err, undo.ErrNothing):
-		err = refuse(NotFound, "There is nothing to undo.")
+		err = refusal.New(refusal.NotFound, "There is nothing to undo.")
 	case errors.Is(err, undo.ErrChangedSince):
-		err = refuse(Invalid, "Somebody else has changed the same settings since, so this can't be undone. Change by hand what should be different.")
+		err = refusal.New(refusal.Invalid, "Somebody else has changed the same settings since, so this can't be undone. Change by hand what should be different.")
 	case errors.Is(err, store.ErrOverlap):
-		err = refuse(Taken, "Another booking lies there now, so this can't be undone. Move one of them by hand.")
+		err = refusal.New(refusal.Taken, "Another booking lies there now, so this can't be undone. Move one of them by hand.")
 	}
 	if err != nil {
 		return nil, err
@@ -76,17 +77,17 @@ func (a *App) Undo(ctx context.Context, p Person) ([]undo.SettingChange, error) 
 }
 
 // mayPutBack lets those put something back who may do something now.
-func mayPutBack(action Action) func(context.Context, *sqlc.Queries, Person, sqlc.SettingChange) error {
-	return func(_ context.Context, _ *sqlc.Queries, p Person, _ sqlc.SettingChange) error { return p.must(action) }
+func mayPutBack(action identity.Action) func(context.Context, *sqlc.Queries, Person, sqlc.SettingChange) error {
+	return func(_ context.Context, _ *sqlc.Queries, p Person, _ sqlc.SettingChange) error { return p.Must(action) }
 }
 
 // mayPutBackOf is for what is somebody's: their own, or for those who may do something for others.
-func mayPutBackOf(others Action) func(context.Context, *sqlc.Queries, Person, sqlc.SettingChange) error {
+func mayPutBackOf(others identity.Action) func(context.Context, *sqlc.Queries, Person, sqlc.SettingChange) error {
 	return func(_ context.Context, _ *sqlc.Queries, p Person, c sqlc.SettingChange) error {
 		if c.SubjectID == p.ID {
-			return p.must(EditOwn)
+			return p.Must(identity.EditOwn)
 		}
-		return p.must(others)
+		return p.Must(others)
 	}
 }
 
@@ -99,7 +100,7 @@ func mayPutBackType(ctx context.Context, q *sqlc.Queries, p Person, c sqlc.Setti
 }
 
 func mayPutBackRouting(ctx context.Context, q *sqlc.Queries, p Person, c sqlc.SettingChange) error {
-	if err := p.must(EditEverybodys); err == nil {
+	if err := p.Must(identity.EditEverybodys); err == nil {
 		return nil
 	}
 	return mayChangeType(ctx, q, p, c.SubjectID)
@@ -111,9 +112,9 @@ func mayPutBackBooking(_ context.Context, _ *sqlc.Queries, p Person, c sqlc.Sett
 		return err
 	}
 	if before.Host == p.ID { // it was theirs, whoever has it now
-		return p.must(EditOwn)
+		return p.Must(identity.EditOwn)
 	}
-	return p.must(HandleBookings)
+	return p.Must(identity.HandleBookings)
 }
 
 func restoreWorkspace(ctx context.Context, q *sqlc.Queries, _ Person, id int64, before Workspace) error {
@@ -126,7 +127,7 @@ func restorePlan(ctx context.Context, q *sqlc.Queries, p Person, _ int64, before
 		return err
 	}
 	if taken > 0 {
-		return refuse(Invalid, "It can't be undone: another week plan is now called “"+before.Name+"”. Rename that one first.")
+		return refusal.New(refusal.Invalid, "It can't be undone: another week plan is now called “"+before.Name+"”. Rename that one first.")
 	}
 	return q.PutBackWeekPlan(ctx, sqlc.PutBackWeekPlanParams{ID: before.ID, WorkspaceID: p.home.id, Name: before.Name, Week: before.weekJSON()})
 }
@@ -176,7 +177,7 @@ func restoreType(ctx context.Context, q *sqlc.Queries, _ Person, id int64, draft
 		return err
 	}
 	if taken > 0 {
-		return refuse(Invalid, "It can't be undone: another meeting type now has the short address "+draft.Slug+". Change that one first.")
+		return refusal.New(refusal.Invalid, "It can't be undone: another meeting type now has the short address "+draft.Slug+". Change that one first.")
 	}
 	_, err = writeType(ctx, q, row.WorkspaceID, row.HostID, row.ID, draft)
 	return err

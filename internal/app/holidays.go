@@ -11,6 +11,8 @@ import (
 	"corrim/core/intake"
 	"corrim/core/opentimes"
 	"corrim/core/phrase"
+	"corrim/internal/identity"
+	"corrim/internal/refusal"
 	"corrim/internal/store/sqlc"
 )
 
@@ -119,7 +121,7 @@ func (a *App) AddHolidays(ctx context.Context, p Person, file HolidayFile) (Work
 			return "", err
 		}
 		if len(h.Calendars) >= mostHolidayCalendars {
-			return "", faulty("file", fmt.Sprintf("A workspace has at most %d calendars of public holidays. Remove one first.", mostHolidayCalendars))
+			return "", refusal.Faulty("file", fmt.Sprintf("A workspace has at most %d calendars of public holidays. Remove one first.", mostHolidayCalendars))
 		}
 		h.Last++
 		h.Calendars = append(h.Calendars, storedHoliday{h.Last, name, days})
@@ -156,7 +158,7 @@ func (a *App) RenewHolidays(ctx context.Context, p Person, id int64, file Holida
 	})
 }
 
-var errNoHolidays = refuse(NotFound, "This calendar of public holidays is not there any more. Load the page again.")
+var errNoHolidays = refusal.New(refusal.NotFound, "This calendar of public holidays is not there any more. Load the page again.")
 
 // RemoveHolidays removes a calendar that no rule names.
 func (a *App) RemoveHolidays(ctx context.Context, p Person, id int64) (WorkspaceView, error) {
@@ -167,7 +169,7 @@ func (a *App) RemoveHolidays(ctx context.Context, p Person, id int64) (Workspace
 		}
 		if users, err := holidayUsers(ctx, q, p.home.id, id); err != nil || len(users) > 0 {
 			if err == nil {
-				err = refuse(Invalid, "“"+gone.Name+"” is kept free by "+phrase.List(users)+". Take it out of their rules first.")
+				err = refusal.New(refusal.Invalid, "“"+gone.Name+"” is kept free by "+phrase.List(users)+". Take it out of their rules first.")
 			}
 			return "", err
 		}
@@ -178,7 +180,7 @@ func (a *App) RemoveHolidays(ctx context.Context, p Person, id int64) (Workspace
 
 // changeHolidays changes the calendars and remembers how they were; change says what it did.
 func (a *App) changeHolidays(ctx context.Context, p Person, change func(*sqlc.Queries, *holidays) (string, error)) (WorkspaceView, error) {
-	err := a.writeFor(ctx, p, EditWorkspace, func(q *sqlc.Queries) error {
+	err := a.writeFor(ctx, p, identity.EditWorkspace, func(q *sqlc.Queries) error {
 		row, err := q.WorkspaceByID(ctx, p.home.id)
 		if err != nil {
 			return err
@@ -266,10 +268,10 @@ func restoreHolidays(ctx context.Context, q *sqlc.Queries, _ Person, workspace i
 func (h holidays) nameFor(id int64, name string) (string, error) {
 	name = intake.OneLine(name)
 	if name == "" || len([]rune(name)) > 60 {
-		return "", faulty("name", "Give the calendar a name of at most 60 letters, like the country or region whose holidays they are.")
+		return "", refusal.Faulty("name", "Give the calendar a name of at most 60 letters, like the country or region whose holidays they are.")
 	}
 	if slices.ContainsFunc(h.Calendars, func(c storedHoliday) bool { return c.ID != id && c.Name == name }) {
-		return "", faulty("name", "Another calendar of public holidays has this name. Choose a different one.")
+		return "", refusal.Faulty("name", "Another calendar of public holidays has this name. Choose a different one.")
 	}
 	return name, nil
 }
@@ -283,17 +285,17 @@ func (a *App) readHolidays(p Person, text string) ([]storedDay, error) {
 	days, troubles, err := busy.WholeDays([]byte(text), first, last, p.zone)
 	switch {
 	case err != nil:
-		return nil, faulty("file", "This is not an iCalendar file. Choose one that ends in .ics.")
+		return nil, refusal.Faulty("file", "This is not an iCalendar file. Choose one that ends in .ics.")
 	case len(troubles) > 0:
-		return nil, faulty("file", "Not all of this file can be read, so days would be missing: "+sentences(troubles)[0])
+		return nil, refusal.Faulty("file", "Not all of this file can be read, so days would be missing: "+sentences(troubles)[0])
 	case len(days) == 0:
-		return nil, faulty("file", "This file has no whole days in the coming years. Choose another one.")
+		return nil, refusal.Faulty("file", "This file has no whole days in the coming years. Choose another one.")
 	case len(days) > mostHolidays:
-		return nil, faulty("file", fmt.Sprintf("This file has more than %d whole days, so it can't be public holidays. Choose another one.", mostHolidays))
+		return nil, refusal.Faulty("file", fmt.Sprintf("This file has more than %d whole days, so it can't be public holidays. Choose another one.", mostHolidays))
 	}
 	out := make([]storedDay, len(days))
 	for i, d := range days {
-		out[i] = storedDay{d.First.String(), d.Last.String(), firstLetters(intake.OneLine(d.Title), 100)}
+		out[i] = storedDay{d.First.String(), d.Last.String(), intake.FirstLetters(intake.OneLine(d.Title), 100)}
 	}
 	return out, nil
 }

@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"corrim/internal/app"
+	"corrim/internal/refusal"
 	"corrim/internal/testhouse"
 )
 
@@ -103,7 +104,7 @@ func TestTheWorkspacesPublicHolidaysAreFollowed(t *testing.T) {
 	draft := h.Type.TypeDraft
 	draft.Rules.Holidays = []int64{id}
 	_, err = h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, app.Saving{})
-	assert.Contains(t, refused(t, err, app.Invalid).Fields, "rules.holidays", "it is gone")
+	assert.Contains(t, refused(t, err, refusal.Invalid).Fields, "rules.holidays", "it is gone")
 }
 
 func TestAFileOfPublicHolidaysIsReadWholeOrNotAtAll(t *testing.T) {
@@ -116,15 +117,15 @@ func TestAFileOfPublicHolidaysIsReadWholeOrNotAtAll(t *testing.T) {
 		strings.Replace(lamps, "RRULE:FREQ=YEARLY", "RRULE:FREQ=DAILY", 1): "more than 400 whole days",
 	} {
 		_, err := h.App.AddHolidays(ctx, h.Host, app.HolidayFile{Name: "Lampland", Text: text})
-		assert.Contains(t, refused(t, err, app.Invalid).Fields["file"].Sentence, sentence)
+		assert.Contains(t, refused(t, err, refusal.Invalid).Fields["file"].Sentence, sentence)
 	}
 	_, err := h.App.AddHolidays(ctx, h.Host, app.HolidayFile{Text: lamps})
-	assert.Contains(t, refused(t, err, app.Invalid).Fields, "name")
+	assert.Contains(t, refused(t, err, refusal.Invalid).Fields, "name")
 	_, err = h.App.AddHolidays(ctx, h.Host, app.HolidayFile{Name: "Lampland", Text: lamps})
 	require.NoError(t, err)
 	h.Host = again(t, h)
 	_, err = h.App.AddHolidays(ctx, h.Host, app.HolidayFile{Name: "Lampland", Text: lamps})
-	assert.Contains(t, refused(t, err, app.Invalid).Fields, "name", "one of each name")
+	assert.Contains(t, refused(t, err, refusal.Invalid).Fields, "name", "one of each name")
 	_, err = h.App.RenewHolidays(ctx, h.Host, 99, app.HolidayFile{Name: "x", Text: lamps})
 	assert.ErrorContains(t, err, "not there any more")
 }

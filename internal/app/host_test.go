@@ -13,6 +13,8 @@ import (
 	"corrim/core/opentimes"
 	"corrim/core/scenario"
 	"corrim/internal/app"
+	"corrim/internal/identity"
+	"corrim/internal/refusal"
 	"corrim/internal/store/sqlc"
 	"corrim/internal/testhouse"
 )
@@ -20,12 +22,12 @@ import (
 func TestSigningIn(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
-	person, _, err := h.App.SignIn(ctx, " INES@quillmere.example ", "a lamp in the hall", app.Whence{})
+	person, _, err := h.App.Identity.SignIn(ctx, " INES@quillmere.example ", "a lamp in the hall", identity.Whence{})
 	require.NoError(t, err)
 	assert.Equal(t, "Ines Valadares", person.Name)
 	for mail, password := range map[string]string{"ines@quillmere.example": "a lamp", "nobody@quillmere.example": "a lamp in the hall"} {
-		_, _, err := h.App.SignIn(ctx, mail, password, app.Whence{})
-		assert.Contains(t, refused(t, err, app.NotSignedIn).Sentence, "don't belong together", "the same sentence, whoever exists")
+		_, _, err := h.App.Identity.SignIn(ctx, mail, password, identity.Whence{})
+		assert.Contains(t, refused(t, err, refusal.NotSignedIn).Sentence, "don't belong together", "the same sentence, whoever exists")
 	}
 	people, err := h.App.DemoPeople(ctx)
 	require.NoError(t, err)
@@ -48,7 +50,7 @@ func TestHoursAreTypedDrawnAndSaved(t *testing.T) {
 	assert.Empty(t, view.Next, "nothing is foretold from hours that can't be read")
 
 	_, err = h.App.SaveHours(ctx, h.Host, app.WeekInput{Week: week})
-	wrong := refused(t, err, app.Invalid)
+	wrong := refused(t, err, refusal.Invalid)
 	assert.Equal(t, `"9-": an end is missing`, wrong.Fields["week.2"].Sentence)
 	assert.NotEmpty(t, wrong.Fields["week.3"])
 	assert.Contains(t, h.Open("2026-05-08"), "09:00", "nothing was changed")
@@ -93,13 +95,13 @@ func TestDaysThatDifferFromTheWeek(t *testing.T) {
 	assert.NotEmpty(t, h.Open("2026-05-09"))
 
 	_, err = h.App.AddDayChanges(ctx, h.Host, "31 June closed")
-	assert.Contains(t, refused(t, err, app.Invalid).Fields["text"].Sentence, "no 31 June")
+	assert.Contains(t, refused(t, err, refusal.Invalid).Fields["text"].Sentence, "no 31 June")
 	ids, err := h.App.AddWorkspace(ctx, "elsewhere", "Elsewhere", app.NewPerson{Name: "S", Mail: "s@else.example", Password: "a lamp in the hall", Zone: "UTC"})
 	require.NoError(t, err)
 	stranger, err := h.App.Person(ctx, ids[0])
 	require.NoError(t, err)
 	_, err = h.App.RemoveDayChange(ctx, stranger, view.Differs[0].ID, "")
-	refused(t, err, app.NotFound)
+	refused(t, err, refusal.NotFound)
 	view, err = h.App.RemoveDayChange(ctx, h.Host, view.Differs[1].ID, "")
 	require.NoError(t, err)
 	assert.Len(t, view.Differs, 3)
@@ -123,7 +125,7 @@ func TestMeetingTypesAreCheckedAndSaved(t *testing.T) {
 	draft.Rules = app.TypeRules{BookingRules: opentimes.PlainRules(1441, 0, -1, 731)}
 	draft.Rules.Before = -1
 	_, err = h.App.SaveMeetingType(ctx, h.Host, saved.ID, draft, app.Saving{})
-	fields := refused(t, err, app.Invalid).Fields
+	fields := refused(t, err, refusal.Invalid).Fields
 	for _, field := range []string{"slug", "name", "rules.duration", "rules.before", "rules.after", "rules.step", "rules.notice", "rules.windowDays"} {
 		assert.NotEmpty(t, fields[field], field)
 	}
@@ -133,7 +135,7 @@ func TestMeetingTypesAreCheckedAndSaved(t *testing.T) {
 	assert.Equal(t, testhouse.Survey.Rules, types[1].Rules, "nothing was changed")
 
 	_, err = h.App.SaveMeetingType(ctx, h.Colleague, saved.ID, testhouse.Survey, app.Saving{})
-	refused(t, err, app.NotFound)
+	refused(t, err, refusal.NotFound)
 }
 
 func TestAPreviewShowsWhatAnUnsavedChangeDoes(t *testing.T) {
@@ -175,7 +177,7 @@ func TestADayWithoutOpenTimesSaysWhenTheNextIs(t *testing.T) {
 	require.NotNil(t, open.Next)
 	assert.True(t, h.At("2026-05-11 09:00").Equal(*open.Next))
 	_, err = h.App.OpenTimes(ctx, "quillmere", "survey", app.LookFor{From: h.At("2026-05-09 00:00"), To: h.At("2027-05-09 00:00")})
-	refused(t, err, app.Invalid)
+	refused(t, err, refusal.Invalid)
 }
 
 func TestHindsightNamesTheBookingsThatCouldNotHaveBeenMade(t *testing.T) {
@@ -236,7 +238,7 @@ func TestReasonsOpenADayRuleByRule(t *testing.T) {
 	require.NoError(t, err)
 	assert.True(t, open.At.Open)
 	_, err = h.App.Reasons(ctx, h.Host, h.Type.ID, "tomorrow", 0, 0, 0)
-	refused(t, err, app.Invalid)
+	refused(t, err, refusal.Invalid)
 
 	text, err := h.App.Scenario(ctx, h.Host, h.Type.ID, "2026-05-05")
 	require.NoError(t, err)
@@ -279,7 +281,7 @@ func TestEveryTimingRuleReachesTheClient(t *testing.T) {
 	rules := app.TypeRules{Duration: 10, BookingRules: opentimes.PlainRules(0, 10, 0, 0)}
 	rules.WindowFirst, rules.Limits = "2026-05-06", []opentimes.TypeLimit{{Of: "type", Per: "day"}}
 	_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, app.TypeDraft{Name: "x", Slug: "survey", Rules: rules}, app.Saving{})
-	fields := refused(t, err, app.Invalid).Fields
+	fields := refused(t, err, refusal.Invalid).Fields
 	assert.NotEmpty(t, fields["rules.windowFirst"])
 	assert.NotEmpty(t, fields["rules.limits.0"])
 }
@@ -288,7 +290,7 @@ func TestChangesAreRememberedAndUndone(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	_, err := h.App.Undo(ctx, h.Host)
-	refused(t, err, app.NotFound)
+	refused(t, err, refusal.NotFound)
 
 	var week [7]app.DayInput
 	for i := range week {
@@ -323,7 +325,7 @@ func TestChangesAreRememberedAndUndone(t *testing.T) {
 	assert.Contains(t, h.Open("2026-05-05"), "14:00")
 	assert.True(t, history[0].Undone && history[2].Undone)
 	_, err = h.App.Undo(ctx, h.Host)
-	refused(t, err, app.NotFound)
+	refused(t, err, refusal.NotFound)
 }
 
 // The editor's consequence for eight weeks of one host with 300 events and 100 bookings; wanted are 50 ms.

@@ -7,6 +7,8 @@ import (
 
 	"corrim/core/civil"
 	"corrim/core/hours"
+	"corrim/internal/identity"
+	"corrim/internal/refusal"
 	"corrim/internal/store/sqlc"
 )
 
@@ -92,14 +94,14 @@ func ReadWeek(input [7]DayInput) (days [7]DayHours) {
 
 // readWeek is the week of the input; the fields of a refusal are "week.0" (Monday) to "week.6".
 func readWeek(input [7]DayInput) (week hours.Week, err error) {
-	wrong := complaints{}
+	wrong := refusal.Complaints{}
 	for i, day := range ReadWeek(input) {
 		if day.Problem != "" {
-			wrong.add(fmt.Sprintf("week.%d", i), day.Problem)
+			wrong.Add(fmt.Sprintf("week.%d", i), day.Problem)
 		}
 		week[hours.Weekdays[i]] = day.Intervals
 	}
-	return week, wrong.err()
+	return week, wrong.Err()
 }
 
 // Hours returns the person's week as it is saved.
@@ -140,7 +142,7 @@ func (a *App) readHours(p Person, input WeekInput) HoursView {
 		Zone: p.Zone, Plan: input.Plan, Title: p.choices.OpenTitle, Own: p.own, Week: ReadWeek(input.Week),
 		Next: []Ribbon{}, Differs: []DayChange{}, Effects: []Effect{}, Outside: []Unmade{},
 	}
-	if p.actor != 0 {
+	if p.LookedAfter() {
 		view.Whose = p.Name
 	}
 	for _, d := range p.differs {
@@ -185,7 +187,7 @@ func (a *App) daysFrom(p Person, plan hours.Plan, first civil.Date, n int) []Rib
 func (a *App) Days(p Person, from string, n int) ([]Ribbon, error) {
 	first, err := civil.ParseDate(from)
 	if err != nil {
-		return nil, faulty("from", err.Error())
+		return nil, refusal.Faulty("from", err.Error())
 	}
 	return a.daysFrom(p, p.plan(), first, n), nil
 }
@@ -197,7 +199,7 @@ func (a *App) SaveHours(ctx context.Context, p Person, input WeekInput) (HoursVi
 	if err != nil {
 		return HoursView{}, err
 	}
-	err = a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
+	err = a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		if input.Plan != 0 {
 			if err := a.setPlanWeek(ctx, q, p, input.Plan, week); err != nil {
 				return err

@@ -14,6 +14,8 @@ import (
 	"corrim/core/intake"
 	"corrim/core/phrase"
 	"corrim/core/span"
+	"corrim/internal/identity"
+	"corrim/internal/refusal"
 	"corrim/internal/store/sqlc"
 )
 
@@ -36,7 +38,7 @@ func (a *App) ReadHoursFile(p Person, text []byte) (FileReading, error) {
 	case errors.Is(err, availability.ErrNone):
 		return a.readDaysOff(p, text)
 	case err != nil:
-		return FileReading{}, faulty("file", "This is not an iCalendar file. Choose one that ends in .ics.")
+		return FileReading{}, refusal.Faulty("file", "This is not an iCalendar file. Choose one that ends in .ics.")
 	}
 	week := plan.Week.Texts()
 	reading := FileReading{Kind: "hours", Week: week[:], Changes: []DayChange{}, Troubles: sentences(troubles)}
@@ -54,26 +56,19 @@ func (a *App) readDaysOff(p Person, text []byte) (FileReading, error) {
 	}
 	reading := FileReading{Kind: "days-off", Week: []string{}, Changes: []DayChange{}, Troubles: sentences(troubles)}
 	for _, d := range days {
-		day := DayChange{First: d.First.String(), Last: d.Last.String(), Kind: kindOff, Label: firstLetters(intake.OneLine(d.Title), 100)}
+		day := DayChange{First: d.First.String(), Last: d.Last.String(), Kind: kindOff, Label: intake.FirstLetters(intake.OneLine(d.Title), 100)}
 		if !slices.ContainsFunc(p.differs, day.sameDaysOff) && !slices.ContainsFunc(reading.Changes, day.sameDaysOff) {
 			reading.Changes = append(reading.Changes, day)
 		}
 	}
 	if len(days) == 0 && len(troubles) == 0 {
-		return reading, faulty("file", "This file has neither hours (VAVAILABILITY) nor days in the next years. Choose another one.")
+		return reading, refusal.Faulty("file", "This file has neither hours (VAVAILABILITY) nor days in the next years. Choose another one.")
 	}
 	return reading, nil
 }
 
 func (c DayChange) sameDaysOff(o DayChange) bool {
 	return c.First == o.First && c.Last == o.Last && o.Kind == kindOff && o.Hours == ""
-}
-
-func firstLetters(s string, n int) string {
-	if letters := []rune(s); len(letters) > n {
-		return string(letters[:n])
-	}
-	return s
 }
 
 func sentences(troubles []busy.Trouble) []string {
@@ -101,7 +96,7 @@ func (a *App) TakeHoursFile(ctx context.Context, p Person, text []byte) (HoursVi
 		})
 	}
 	today := a.todayOf(p).String()
-	err = a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
+	err = a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		before, err := hoursOf(ctx, q, p.ID)
 		if err != nil {
 			return err

@@ -6,6 +6,7 @@ import (
 	"strings"
 	"time"
 
+	"corrim/internal/identity"
 	"corrim/internal/store/sqlc"
 )
 
@@ -102,7 +103,7 @@ func sentence(trouble string) string {
 
 // MakeRoomNow asks for a booking's room at once, whenever it would be tried again.
 func (a *App) MakeRoomNow(ctx context.Context, p Person, id int64) (Today, error) {
-	err := a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
+	err := a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		if _, err := a.ownBooking(ctx, q, p, id); err != nil {
 			return err
 		}

@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"corrim/internal/app"
+	"corrim/internal/refusal"
 	"corrim/internal/testhouse"
 )
 
@@ -17,10 +18,8 @@ func TestClientsGetMailInTheLanguageTheyBookedInAndHostsInTheirs(t *testing.T) {
 	h := testhouse.New(t)
 	h.Run()
 	h.Connect()
-	_, err := h.App.ChangeLanguage(ctx, h.Host, "xx")
-	refused(t, err, app.Invalid)
-	_, err = h.App.ChangeLanguage(ctx, h.Host, "nl")
-	require.NoError(t, err)
+	refused(t, h.App.Identity.ChangeLanguage(ctx, h.Host.Person, "xx"), refusal.Invalid)
+	require.NoError(t, h.App.Identity.ChangeLanguage(ctx, h.Host.Person, "nl"))
 
 	request := h.Request("2026-05-05 10:00")
 	request.Language = "de-CH"

@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"corrim/internal/app"
+	"corrim/internal/refusal"
 	"corrim/internal/testhouse"
 )
 
@@ -31,7 +32,7 @@ func TestAClientChoosesTheLength(t *testing.T) {
 	assert.Equal(t, []string{"09:00", "13:00", "14:00"}, open(170), "170 minutes fit in three hours, not later")
 	assert.Len(t, open(0), 7)
 	_, err = h.App.OpenTimes(ctx, "quillmere", "survey", app.LookFor{From: h.At("2026-05-05 00:00"), To: h.At("2026-05-06 00:00"), Minutes: 60})
-	assert.Contains(t, refused(t, err, app.Invalid).Fields["minutes"].Sentence, "not offered")
+	assert.Contains(t, refused(t, err, refusal.Invalid).Fields["minutes"].Sentence, "not offered")
 
 	request := h.Request("2026-05-05 13:00")
 	request.Minutes = 170
@@ -43,7 +44,7 @@ func TestAClientChoosesTheLength(t *testing.T) {
 	assert.Equal(t, 170*time.Minute, moved.End.Sub(moved.Start), "a move keeps the length")
 	request.Minutes = 60
 	_, err = h.App.Book(ctx, "quillmere", "survey", "key of a wrong one", request)
-	refused(t, err, app.Invalid)
+	refused(t, err, refusal.Invalid)
 }
 
 func TestAMeetingLastsAsLongAsNeededBetweenTwoLimits(t *testing.T) {
@@ -62,7 +63,7 @@ func TestAMeetingLastsAsLongAsNeededBetweenTwoLimits(t *testing.T) {
 		rules.BookingRules = draft.Rules.BookingRules
 		draft.Rules = rules
 		_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, app.Saving{})
-		assert.NotEmpty(t, refused(t, err, app.Invalid).Fields[field], field)
+		assert.NotEmpty(t, refused(t, err, refusal.Invalid).Fields[field], field)
 	}
 }
 
@@ -83,10 +84,10 @@ func TestAMeetingTypeNarrowsTheHoursAndNeverWidensThem(t *testing.T) {
 	draft := h.Type.TypeDraft
 	draft.Rules.Hours = &app.OwnHours{Week: []string{"9-", "", "", "", "", "", ""}}
 	_, err = h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, app.Saving{})
-	assert.Contains(t, refused(t, err, app.Invalid).Fields["rules.hours.0"].Sentence, "an end is missing")
+	assert.Contains(t, refused(t, err, refusal.Invalid).Fields["rules.hours.0"].Sentence, "an end is missing")
 	draft.Rules.Hours = &app.OwnHours{Plan: 99}
 	_, err = h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, app.Saving{})
-	refused(t, err, app.NotFound)
+	refused(t, err, refusal.NotFound)
 }
 
 func TestRulesThatLeaveNothingOpenAreSavedOnlyIfThatIsAccepted(t *testing.T) {
@@ -101,7 +102,7 @@ func TestRulesThatLeaveNothingOpenAreSavedOnlyIfThatIsAccepted(t *testing.T) {
 		draft := h.Type.TypeDraft
 		change(&draft.Rules)
 		_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, app.Saving{})
-		assert.Contains(t, refused(t, err, app.NothingOpen).Sentence, sentence)
+		assert.Contains(t, refused(t, err, refusal.NothingOpen).Sentence, sentence)
 		assert.NotEmpty(t, h.Open("2026-05-05"), "nothing was changed")
 		_, err = h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, app.Saving{Accept: true})
 		require.NoError(t, err)

@@ -15,6 +15,8 @@ import (
 
 	"corrim/core/intake"
 	"corrim/core/looks"
+	"corrim/internal/identity"
+	"corrim/internal/refusal"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -49,18 +51,18 @@ func (l Looks) normal() Looks {
 	return l
 }
 
-func (l Looks) check(wrong complaints) {
+func (l Looks) check(wrong refusal.Complaints) {
 	if sentence := colourFault(l.Colour); sentence != "" {
-		wrong.add("front.looks.colour", sentence)
+		wrong.Add("front.looks.colour", sentence)
 	}
 	for field, hash := range map[string]string{"logo": l.Logo, "banner": l.Banner} {
 		if hash != "" && !hashPattern.MatchString(hash) {
-			wrong.add("front.looks."+field, "Choose the picture again.")
+			wrong.Add("front.looks."+field, "Choose the picture again.")
 		}
 	}
 	for field, words := range map[string]string{"book": l.Book, "ask": l.Ask} {
 		if len([]rune(words)) > 24 {
-			wrong.add("front.looks."+field, "A button holds at most 24 letters before the time.")
+			wrong.Add("front.looks."+field, "A button holds at most 24 letters before the time.")
 		}
 	}
 }
@@ -109,11 +111,11 @@ func pathOfPicture(hash string) string {
 
 // PreviewLooks is unsaved looks as a page of the person's workspace would have them.
 func (a *App) PreviewLooks(p Person, l Looks) (PageLooks, error) {
-	wrong := complaints{}
+	wrong := refusal.Complaints{}
 	l.check(wrong)
 	front := p.home.Front
 	front.Looks = l.normal()
-	return front.page(), wrong.err()
+	return front.page(), wrong.Err()
 }
 
 // LooksDraft is looks as somebody has tried them last, and whether they are only tried.
@@ -141,7 +143,7 @@ func (a *App) TryLooks(ctx context.Context, p Person, l Looks) (LooksDraft, erro
 	if err != nil {
 		return LooksDraft{}, err
 	}
-	err = a.writeFor(ctx, p, EditWorkspace, func(q *sqlc.Queries) error {
+	err = a.writeFor(ctx, p, identity.EditWorkspace, func(q *sqlc.Queries) error {
 		return q.SetLooksDraft(ctx, sqlc.SetLooksDraftParams{ID: p.home.id, LooksDraft: string(text)})
 	})
 	if err != nil {
@@ -164,18 +166,18 @@ type Picture struct {
 // KeepPicture keeps a PNG or JPEG for the workspace's pages. What it claims to be doesn't count, only what is in it.
 func (a *App) KeepPicture(ctx context.Context, p Person, data []byte) (Picture, error) {
 	if len(data) > mostBytes {
-		return Picture{}, faulty("picture", "A picture has at most 1 MB here. Save it smaller, and choose it again.")
+		return Picture{}, refusal.Faulty("picture", "A picture has at most 1 MB here. Save it smaller, and choose it again.")
 	}
 	size, kind, err := image.DecodeConfig(bytes.NewReader(data))
 	if err != nil {
-		return Picture{}, faulty("picture", "This is no picture that can be shown here. Choose a PNG or a JPEG.")
+		return Picture{}, refusal.Faulty("picture", "This is no picture that can be shown here. Choose a PNG or a JPEG.")
 	}
 	if size.Width > mostSide || size.Height > mostSide {
-		return Picture{}, faulty("picture", fmt.Sprintf("The picture is %d by %d points. At most %d a side are taken.", size.Width, size.Height, mostSide))
+		return Picture{}, refusal.Faulty("picture", fmt.Sprintf("The picture is %d by %d points. At most %d a side are taken.", size.Width, size.Height, mostSide))
 	}
 	sum := sha256.Sum256(data)
 	hash := hex.EncodeToString(sum[:])
-	err = a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
+	err = a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		return q.AddImage(ctx, sqlc.AddImageParams{Hash: hash, WorkspaceID: p.home.id, Media: "image/" + kind, Bytes: data})
 	})
 	return Picture{hash, pathOfPicture(hash)}, err
@@ -185,7 +187,7 @@ func (a *App) KeepPicture(ctx context.Context, p Person, data []byte) (Picture, 
 func (a *App) Picture(ctx context.Context, hash string) (data []byte, media string, err error) {
 	row, err := a.Store.Image(ctx, hash)
 	if errors.Is(err, store.ErrNotFound) {
-		return nil, "", refuse(NotFound, "There is no such picture.")
+		return nil, "", refusal.New(refusal.NotFound, "There is no such picture.")
 	}
 	return row.Bytes, row.Media, err
 }

@@ -11,6 +11,8 @@ import (
 	"strings"
 
 	"corrim/core/intake"
+	"corrim/internal/identity"
+	"corrim/internal/refusal"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -54,19 +56,19 @@ func (a *App) normal(ctx context.Context, q *sqlc.Queries, p Person, d TypeDraft
 	return d, err
 }
 
-func (d TypeDraft) check() complaints {
-	wrong := complaints{}
+func (d TypeDraft) check() refusal.Complaints {
+	wrong := refusal.Complaints{}
 	switch {
 	case d.Name == "":
-		wrong.add("name", "Give the meeting type a name that clients will read.")
+		wrong.Add("name", "Give the meeting type a name that clients will read.")
 	case len([]rune(d.Name)) > 120:
-		wrong.add("name", "A name has at most 120 letters.")
+		wrong.Add("name", "A name has at most 120 letters.")
 	}
 	if len(d.Slug) > 60 || !slugPattern.MatchString(d.Slug) {
-		wrong.add("slug", "A short address has letters a-z, figures and single hyphens, at most 60, like light-survey.")
+		wrong.Add("slug", "A short address has letters a-z, figures and single hyphens, at most 60, like light-survey.")
 	}
 	if len([]rune(d.Description)) > 4000 {
-		wrong.add("description", "A description has at most 4000 letters.")
+		wrong.Add("description", "A description has at most 4000 letters.")
 	}
 	d.Rules.check(wrong)
 	return wrong
@@ -87,7 +89,7 @@ func (a *App) MeetingTypes(ctx context.Context, p Person, all bool, search strin
 	for i := range known {
 		kind := &known[i]
 		own := kind.hostID == p.ID || slices.Contains(kind.Hosts, p.ID)
-		wanted := own && len(types) < mostTypes || !own && all && p.May(EditEverybodys) && len(others) < mostTypes
+		wanted := own && len(types) < mostTypes || !own && all && p.May(identity.EditEverybodys) && len(others) < mostTypes
 		if !wanted || search != "" && !strings.Contains(strings.ToLower(kind.Name+" "+kind.Category), search) {
 			continue
 		}
@@ -146,7 +148,7 @@ func (a *App) withHosts(ctx context.Context, q *sqlc.Queries, kind MeetingType) 
 // seenBy says what a type is to the person.
 func (t MeetingType) seenBy(p Person) MeetingType {
 	t.Mine = slices.Contains(t.Hosts, p.ID)
-	t.Edits = t.hostID == p.ID && p.May(EditOwn) || p.May(EditEverybodys)
+	t.Edits = t.hostID == p.ID && p.May(identity.EditOwn) || p.May(identity.EditEverybodys)
 	return t
 }
 
@@ -193,7 +195,7 @@ func (a *App) MeetingType(ctx context.Context, p Person, id int64) (MeetingType,
 	return kind, nil
 }
 
-var errNotYourType = refuse(NotFound, "There is no such meeting type among yours. Choose one from the list.")
+var errNotYourType = refusal.New(refusal.NotFound, "There is no such meeting type among yours. Choose one from the list.")
 
 // SaveMeetingType saves a draft over the type with the ID, or as a new one if it is 0. Rules under which nothing would be
 // open are refused, unless the host has accepted that.
@@ -217,15 +219,15 @@ func (a *App) SaveMeetingType(ctx context.Context, p Person, id int64, draft Typ
 			return MeetingType{}, err
 		}
 	}
-	err = a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
+	err = a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		taken, err := q.SlugTaken(ctx, sqlc.SlugTakenParams{WorkspaceID: p.home.id, Slug: draft.Slug, ID: id})
 		if err != nil {
 			return err
 		}
 		if taken > 0 {
-			wrong.add("slug", "Another meeting type of this workspace has this short address. Choose a different one.")
+			wrong.Add("slug", "Another meeting type of this workspace has this short address. Choose a different one.")
 		}
-		if err := wrong.err(); err != nil {
+		if err := wrong.Err(); err != nil {
 			return err
 		}
 		if id, err = writeType(ctx, q, p.home.id, host, id, draft); err != nil || before == nil {
@@ -252,10 +254,10 @@ func (a *App) typeToChange(ctx context.Context, p Person, id, version int64) (Me
 		return kind, err
 	}
 	if !kind.Edits {
-		return kind, refuse(Forbidden, "This meeting type is looked after by somebody else. Ask them, or a coordinator of your workspace.")
+		return kind, refusal.New(refusal.Forbidden, "This meeting type is looked after by somebody else. Ask them, or a coordinator of your workspace.")
 	}
 	if version != 0 && kind.Version != version {
-		return kind, refuse(Conflict, "Somebody has changed this meeting type since you opened it. What you entered is kept, and what they changed beside it is shown here now: look it over, then save again.")
+		return kind, refusal.New(refusal.Conflict, "Somebody has changed this meeting type since you opened it. What you entered is kept, and what they changed beside it is shown here now: look it over, then save again.")
 	}
 	return kind, nil
 }
@@ -270,9 +272,9 @@ func mayChangeType(ctx context.Context, q *sqlc.Queries, p Person, id int64) err
 		return err
 	}
 	if row.HostID == p.ID {
-		return p.must(EditOwn)
+		return p.Must(identity.EditOwn)
 	}
-	return p.must(EditEverybodys)
+	return p.Must(identity.EditEverybodys)
 }
 
 // writeType writes a draft. A named plan is a column, so that a plan in use can't be removed.

@@ -11,6 +11,7 @@ import (
 	"corrim/core/routing"
 	"corrim/core/span"
 	"corrim/internal/calsync"
+	"corrim/internal/refusal"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -123,7 +124,7 @@ func (a *App) target(ctx context.Context, q *sqlc.Queries, p Person, b hosted, t
 	}
 	date, err := civil.ParseDate(to.Date)
 	if err != nil {
-		return t, faulty("date", err.Error())
+		return t, refusal.Faulty("date", err.Error())
 	}
 	kind, err := a.typeOf(ctx, q, p, b.Booking)
 	if err != nil {
@@ -149,7 +150,7 @@ func (a *App) withTheOthers(ctx context.Context, q *sqlc.Queries, p Person, b ho
 	kind.Rules.Step, kind.Rules.Grid = 1, "" // together, the grid is the first one's
 	for _, other := range others {
 		if other.ID == t.host.ID {
-			return refuse(Invalid, other.Name+" takes part in this meeting already. Choose somebody else.")
+			return refusal.New(refusal.Invalid, other.Name+" takes part in this meeting already. Choose somebody else.")
 		}
 		broken, why, err := a.brokenRules(ctx, q, other, kind, t.start, b.ID, opentimes.Reader{Zone: p.zone, Titles: other.ID == p.ID})
 		if err != nil {
@@ -189,7 +190,7 @@ func (a *App) colleague(ctx context.Context, q *sqlc.Queries, p Person, id int64
 	}
 	row, err := q.Person(ctx, id)
 	if errors.Is(err, store.ErrNotFound) || err == nil && (row.WorkspaceID != p.home.id || row.RemovedAt != 0) {
-		return Person{}, refuse(NotFound, "There is no such colleague. Load the page again to see those there are.")
+		return Person{}, refusal.New(refusal.NotFound, "There is no such colleague. Load the page again to see those there are.")
 	}
 	if err != nil {
 		return Person{}, err
@@ -209,7 +210,7 @@ func (a *App) MoveByHand(ctx context.Context, p Person, id int64, m HandMove) er
 			return err
 		}
 		if len(t.broken) > 0 && !m.Outside {
-			return refuse(OutsideRules, "This is outside the rules: "+t.why)
+			return refusal.New(refusal.OutsideRules, "This is outside the rules: "+t.why)
 		}
 		before := bookingState{Host: b.own.PersonID, To: t.host.ID, Start: b.StartAt, Overlap: b.OverlapAllowed == 1}
 		if err := a.carry(ctx, q, p, b, t); err != nil {
@@ -289,7 +290,7 @@ func (a *App) restoreBooking(ctx context.Context, q *sqlc.Queries, p Person, id 
 		return err
 	}
 	if b.Version != before.Version || before.Start <= a.Now().Unix() {
-		return refuse(Invalid, "The booking has been changed since, or its old time has gone by, so this can't be undone.")
+		return refusal.New(refusal.Invalid, "The booking has been changed since, or its old time has gone by, so this can't be undone.")
 	}
 	row, err := q.BookingOfHost(ctx, sqlc.BookingOfHostParams{BookingID: b.ID, PersonID: before.To})
 	if err != nil {

@@ -9,6 +9,8 @@ import (
 	"strings"
 
 	"corrim/core/intake"
+	"corrim/internal/identity"
+	"corrim/internal/refusal"
 	"corrim/internal/store/sqlc"
 )
 
@@ -141,32 +143,32 @@ func filled(texts []string) []string {
 	return out
 }
 
-func (c OfferChange) check() complaints {
-	wrong := complaints{}
+func (c OfferChange) check() refusal.Complaints {
+	wrong := refusal.Complaints{}
 	for i, w := range c.Ways {
 		if sentence := w.fault(); sentence != "" {
-			wrong.add(fmt.Sprintf("ways.%d", i), sentence)
+			wrong.Add(fmt.Sprintf("ways.%d", i), sentence)
 		}
 	}
 	if len(c.Ways) == 0 {
-		wrong.add("ways", "Choose at least one location; “agreed later” is one too.")
+		wrong.Add("ways", "Choose at least one location; “agreed later” is one too.")
 	}
 	for i, sentence := range intake.Faults(c.Questions) {
-		wrong.add(fmt.Sprintf("questions.%d", i), sentence)
+		wrong.Add(fmt.Sprintf("questions.%d", i), sentence)
 	}
 	if c.Picture != "" && !hashPattern.MatchString(c.Picture) {
-		wrong.add("picture", "Choose the picture again.")
+		wrong.Add("picture", "Choose the picture again.")
 	}
 	if sentence := colourFault(c.Colour); sentence != "" {
-		wrong.add("colour", sentence)
+		wrong.Add("colour", sentence)
 	}
 	for _, address := range c.Always {
 		if _, fault := intake.MailAddress(address); fault.Any() {
-			wrong.add("always", "“"+address+"” is not a complete mail address.")
+			wrong.Add("always", "“"+address+"” is not a complete mail address.")
 		}
 	}
 	if u, err := url.Parse(c.AfterAddress); c.AfterAddress != "" && (err != nil || u.Scheme != "https" && u.Scheme != "http" || u.Host == "") {
-		wrong.add("afterAddress", "Give a whole web address, like https://museum.example/thanks, or leave it empty.")
+		wrong.Add("afterAddress", "Give a whole web address, like https://museum.example/thanks, or leave it empty.")
 	}
 	return wrong
 }
@@ -203,7 +205,7 @@ func (a *App) offerView(ctx context.Context, p Person, id int64, change func(*Of
 	view := OfferView{OfferChange: OfferChange{o.Offer, row.Listing, row.Category, row.Version}}
 	change(&view.OfferChange)
 	view.Offer = view.Offer.normal()
-	view.Wrong = view.check().sentences()
+	view.Wrong = view.check().Sentences()
 	o.Offer = view.Offer
 	view.Page = o.page()
 	return view, nil
@@ -226,10 +228,10 @@ func (a *App) SaveOffer(ctx context.Context, p Person, id int64, change OfferCha
 		return OfferView{}, err
 	}
 	change.Offer, change.Category = change.Offer.normal(), intake.OneLine(change.Category)
-	if err := change.check().err(); err != nil {
+	if err := change.check().Err(); err != nil {
 		return OfferView{}, err
 	}
-	err = a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
+	err = a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		row, err := q.MeetingType(ctx, id)
 		if err != nil {
 			return err
@@ -264,7 +266,7 @@ func restoreOffer(ctx context.Context, q *sqlc.Queries, _ Person, id int64, befo
 // PlaceTypes puts types into an order, within the places that they have among all of the workspace. Types that the person may
 // not change stay where they are.
 func (a *App) PlaceTypes(ctx context.Context, p Person, order []int64) ([]MeetingType, error) {
-	err := a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
+	err := a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		rows, err := q.TypesOfWorkspace(ctx, p.home.id)
 		if err != nil {
 			return err
@@ -272,7 +274,7 @@ func (a *App) PlaceTypes(ctx context.Context, p Person, order []int64) ([]Meetin
 		var places []int64
 		var moving []int64
 		for i, row := range rows {
-			mine := row.HostID == p.ID || p.May(EditEverybodys)
+			mine := row.HostID == p.ID || p.May(identity.EditEverybodys)
 			if mine && slices.Contains(order, row.ID) {
 				places, moving = append(places, int64(i+1)), append(moving, row.ID)
 				continue
@@ -302,13 +304,13 @@ func (a *App) DuplicateType(ctx context.Context, p Person, id int64) (MeetingTyp
 		return kind, err
 	}
 	var copied int64
-	err = a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
+	err = a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		row, err := q.MeetingType(ctx, id)
 		if err != nil {
 			return err
 		}
 		draft := kind.TypeDraft
-		draft.Name = firstLetters("Copy of "+draft.Name, 120)
+		draft.Name = intake.FirstLetters("Copy of "+draft.Name, 120)
 		if draft.Slug, err = freeSlug(draft.Slug, func(slug string) (int64, error) {
 			return q.SlugTaken(ctx, sqlc.SlugTakenParams{WorkspaceID: p.home.id, Slug: slug})
 		}); err != nil {
@@ -357,13 +359,13 @@ func (a *App) RemoveType(ctx context.Context, p Person, id int64) ([]MeetingType
 	if err != nil {
 		return nil, err
 	}
-	err = a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
+	err = a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		ahead, err := q.BookingsAhead(ctx, sqlc.BookingsAheadParams{TypeID: id, Now: a.Now().Unix()})
 		if err != nil {
 			return err
 		}
 		if ahead > 0 {
-			return refuse(Invalid, fmt.Sprintf("“%s” still has %d coming bookings. Switch it off, so that nobody books it any more, and remove it once they are over.", kind.Name, ahead))
+			return refusal.New(refusal.Invalid, fmt.Sprintf("“%s” still has %d coming bookings. Switch it off, so that nobody books it any more, and remove it once they are over.", kind.Name, ahead))
 		}
 		row, err := q.MeetingType(ctx, id)
 		if err != nil {

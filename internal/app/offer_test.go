@@ -13,6 +13,8 @@ import (
 	"corrim/core/routing"
 	"corrim/core/told"
 	"corrim/internal/app"
+	"corrim/internal/identity"
+	"corrim/internal/refusal"
 	"corrim/internal/testhouse"
 )
 
@@ -41,7 +43,7 @@ func TestTheFormIsCheckedAsItIsAskedAndKeptAsItWasPut(t *testing.T) {
 	})
 	wrong := func(change func(*app.BookingRequest)) map[string]told.Words {
 		_, err := bookFor(t, h, "2026-05-05 10:00", change)
-		return refused(t, err, app.Invalid).Fields
+		return refused(t, err, refusal.Invalid).Fields
 	}
 	fields := wrong(func(r *app.BookingRequest) {
 		r.Name, r.Said, r.Way, r.Guests = "", intake.Given{"loan": {"yes"}}, "call", []string{"a@x.example", "b@x.example", "no"}
@@ -95,7 +97,7 @@ func TestAnOfferThatCantBeIsRefusedFieldByField(t *testing.T) {
 	draft.Questions = []intake.Question{{ID: "q", Kind: intake.One, Label: "Which?"}}
 	draft.Always, draft.AfterAddress = []string{"nobody"}, "javascript:alert(1)"
 	_, err = h.App.SaveOffer(ctx, h.Host, h.Type.ID, draft)
-	fields := refused(t, err, app.Invalid).Fields
+	fields := refused(t, err, refusal.Invalid).Fields
 	for _, field := range []string{"ways.0", "ways.1", "questions.0", "always", "afterAddress"} {
 		assert.NotEmpty(t, fields[field], field)
 	}
@@ -105,7 +107,7 @@ func TestAnOfferThatCantBeIsRefusedFieldByField(t *testing.T) {
 		assert.Equal(t, words.Sentence, seen.Wrong[field], "the preview says the same before saving")
 	}
 	_, err = h.App.SaveOffer(ctx, h.Colleague, h.Type.ID, view.OfferChange)
-	refused(t, err, app.NotFound)
+	refused(t, err, refusal.NotFound)
 }
 
 func TestARequestIsDecidedByTheHost(t *testing.T) {
@@ -132,13 +134,13 @@ func TestARequestIsDecidedByTheHost(t *testing.T) {
 
 	// Other times are proposed; the client takes one.
 	_, err = h.App.Propose(ctx, h.Host, id, nil, "")
-	refused(t, err, app.Invalid)
+	refused(t, err, refusal.Invalid)
 	_, err = h.App.Propose(ctx, h.Host, id, []app.HandPicked{{Date: "2026-05-06", Minute: 18 * 60}, {Date: "2026-05-07", Minute: 18 * 60}}, "I am away that day.")
 	require.NoError(t, err)
 	told := letters(t, h, "one@x.example", 2)
 	assert.Contains(t, told[1].Text, "Proposed: Wednesday 6 May 2026, 14:00", "on the client's clock")
 	_, err = h.App.TakeProposed(ctx, linkOf(asked), h.At("2026-05-08 18:00"))
-	refused(t, err, app.Taken)
+	refused(t, err, refusal.Taken)
 	taken, err := h.App.TakeProposed(ctx, linkOf(asked), h.At("2026-05-06 18:00"))
 	require.NoError(t, err)
 	assert.Equal(t, "booked", taken.State)
@@ -164,7 +166,7 @@ func TestARequestIsDecidedByTheHost(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "declined", seen.State)
 	_, err = h.App.Move(ctx, linkOf(declined), h.At("2026-05-05 15:00"))
-	refused(t, err, app.Over)
+	refused(t, err, refusal.Over)
 	withdrawn := ask("2026-05-05 14:00", "four@x.example")
 	letters(t, h, "four@x.example", 1)
 	_, err = h.App.Cancel(ctx, linkOf(withdrawn), "")
@@ -215,7 +217,7 @@ func TestARequestOfAMeetingTogetherIsAnyHostsToDecide(t *testing.T) {
 	require.NoError(t, err)
 	id := today.Requests[0].ID
 	_, err = h.App.AskToChooseAgain(ctx, h.Host, id, "")
-	refused(t, err, app.Over)
+	refused(t, err, refusal.Over)
 	_, err = h.App.Approve(ctx, h.Colleague, id, "")
 	require.NoError(t, err)
 	seen, err := h.App.BookingByLink(ctx, linkOf(b))
@@ -240,7 +242,7 @@ func TestACodeProvesTheAddressFirst(t *testing.T) {
 	require.NoError(t, err)
 	assert.Empty(t, plan.Moves, "what may be gone in minutes is not handed over")
 	_, err = h.App.Prove(ctx, linkOf(b), "12345")
-	assert.Contains(t, refused(t, err, app.Invalid).Fields["code"].Sentence, "tries left: 4")
+	assert.Contains(t, refused(t, err, refusal.Invalid).Fields["code"].Sentence, "tries left: 4")
 	proved, err := h.App.Prove(ctx, linkOf(b), " "+code[:3]+" "+code[3:])
 	require.NoError(t, err)
 	assert.Equal(t, "booked", proved.State)
@@ -251,10 +253,10 @@ func TestACodeProvesTheAddressFirst(t *testing.T) {
 	b, code = hold("two@x.example")
 	for range 4 {
 		_, err = h.App.Prove(ctx, linkOf(b), "wrong")
-		refused(t, err, app.Invalid)
+		refused(t, err, refusal.Invalid)
 	}
 	_, err = h.App.Prove(ctx, linkOf(b), "wrong")
-	assert.Contains(t, refused(t, err, app.Over).Sentence, "five times")
+	assert.Contains(t, refused(t, err, refusal.Over).Sentence, "five times")
 	after, err := h.App.Prove(ctx, linkOf(b), code)
 	require.NoError(t, err)
 	assert.Equal(t, "lapsed", after.State, "the right code comes too late")
@@ -278,18 +280,18 @@ func TestACodeComesAgainAlsoToACorrectedAddress(t *testing.T) {
 	require.NoError(t, err)
 	wrong := codes("kepeer@x.example", 1)[0]
 	_, err = h.App.SendCode(ctx, linkOf(b), "keeper@")
-	assert.NotEmpty(t, refused(t, err, app.Invalid).Fields["mail"])
+	assert.NotEmpty(t, refused(t, err, refusal.Invalid).Fields["mail"])
 	b, err = h.App.SendCode(ctx, linkOf(b), "keeper@x.example")
 	require.NoError(t, err)
 	assert.Equal(t, "keeper@x.example", b.Mail)
 	right := codes("keeper@x.example", 1)[0]
 	_, err = h.App.Prove(ctx, linkOf(b), wrong)
-	refused(t, err, app.Invalid) // whoever read it at the wrong address has proved nothing about the right one
+	refused(t, err, refusal.Invalid) // whoever read it at the wrong address has proved nothing about the right one
 	_, err = h.App.SendCode(ctx, linkOf(b), "")
 	require.NoError(t, err)
 	assert.Equal(t, []string{right, right}, codes("keeper@x.example", 2))
 	_, err = h.App.SendCode(ctx, linkOf(b), "somebody@else.example")
-	refused(t, err, app.TooMany)
+	refused(t, err, refusal.TooMany)
 	b, err = h.App.Prove(ctx, linkOf(b), right)
 	require.NoError(t, err)
 	assert.Equal(t, "booked", b.State)
@@ -304,7 +306,7 @@ func TestMovingAndCancellingHaveTheirLimits(t *testing.T) {
 	offers(t, h, func(c *app.OfferChange) { c.MoveUntil, c.CancelUntil, c.AskReason = 24*60, 60, true })
 	b := book(t, h, "2026-05-05 10:00")
 	_, err := h.App.Cancel(ctx, linkOf(b), " ")
-	assert.NotEmpty(t, refused(t, err, app.Invalid).Fields["reason"])
+	assert.NotEmpty(t, refused(t, err, refusal.Invalid).Fields["reason"])
 	h.Pass(2 * time.Hour) // 23 hours before it begins
 	b, err = h.App.BookingByLink(ctx, linkOf(b))
 	require.NoError(t, err)
@@ -312,13 +314,13 @@ func TestMovingAndCancellingHaveTheirLimits(t *testing.T) {
 	assert.Contains(t, b.CantMove.Sentence, "24 hours before it begins")
 	assert.Nil(t, b.CantCancel)
 	_, err = h.App.Move(ctx, linkOf(b), h.At("2026-05-06 10:00"))
-	refused(t, err, app.Over)
+	refused(t, err, refusal.Over)
 	_, err = h.App.Cancel(ctx, linkOf(b), "The roof leaks.")
 	require.NoError(t, err)
 	offers(t, h, func(c *app.OfferChange) { c.CancelUntil = -1 })
 	b = book(t, h, "2026-05-07 10:00")
 	_, err = h.App.Cancel(ctx, linkOf(b), "x")
-	assert.Contains(t, refused(t, err, app.Over).Sentence, "Write to your host")
+	assert.Contains(t, refused(t, err, refusal.Over).Sentence, "Write to your host")
 }
 
 func TestTypesAreListedSwitchedOffCopiedAndRemoved(t *testing.T) {
@@ -355,16 +357,16 @@ func TestTypesAreListedSwitchedOffCopiedAndRemoved(t *testing.T) {
 	b := book(t, h, "2026-05-05 10:00")
 	offers(t, h, func(c *app.OfferChange) { c.Listing = "off" })
 	_, err = bookFor(t, h, "2026-05-05 14:00", asIs)
-	assert.Contains(t, refused(t, err, app.Over).Sentence, "Nothing you typed is lost", "switched off while the form was open")
+	assert.Contains(t, refused(t, err, refusal.Over).Sentence, "Nothing you typed is lost", "switched off while the form was open")
 	_, err = h.App.RemoveType(ctx, h.Host, h.Type.ID)
-	assert.Contains(t, refused(t, err, app.Invalid).Sentence, "1 coming bookings")
+	assert.Contains(t, refused(t, err, refusal.Invalid).Sentence, "1 coming bookings")
 	_, err = h.App.Cancel(ctx, linkOf(b), "")
 	require.NoError(t, err)
 	types, err = h.App.RemoveType(ctx, h.Host, h.Type.ID)
 	require.NoError(t, err)
 	assert.Len(t, types, 1)
 	_, err = h.App.Page(ctx, "quillmere", "survey")
-	refused(t, err, app.NotFound)
+	refused(t, err, refusal.NotFound)
 	_, err = h.App.BookingByLink(ctx, linkOf(b))
 	require.NoError(t, err, "what was booked can still be looked at")
 	_, err = h.App.Undo(ctx, h.Host)
@@ -390,12 +392,12 @@ func TestAPersonsPageShowsWhatSurelyGoesToThem(t *testing.T) {
 	_, err = h.App.SaveWorkspace(ctx, h.Host, view.Workspace)
 	require.NoError(t, err)
 	_, err = h.App.PersonPage(ctx, "quillmere", "maren-achterberg")
-	refused(t, err, app.NotFound)
+	refused(t, err, refusal.NotFound)
 	_, err = h.App.WorkspacePage(ctx, "quillmere")
-	refused(t, err, app.NotFound)
+	refused(t, err, refusal.NotFound)
 	assert.True(t, h.App.KeptFromSearch(ctx, "quillmere"))
-	_, err = h.App.ChangePerson(ctx, h.Host, h.Colleague.ID, app.PersonChange{Name: "M", Zone: "UTC", Role: app.Member, Slug: "ines-valadares"})
-	assert.NotEmpty(t, refused(t, err, app.Invalid).Fields["slug"])
+	_, err = h.App.ChangePerson(ctx, h.Host, h.Colleague.ID, app.PersonChange{Name: "M", Zone: "UTC", Role: identity.Member, Slug: "ines-valadares"})
+	assert.NotEmpty(t, refused(t, err, refusal.Invalid).Fields["slug"])
 }
 
 func TestConsentIsAskedAndKeptWithItsWords(t *testing.T) {
@@ -407,7 +409,7 @@ func TestConsentIsAskedAndKeptWithItsWords(t *testing.T) {
 	_, err = h.App.SaveWorkspace(ctx, h.Host, view.Workspace)
 	require.NoError(t, err)
 	_, err = bookFor(t, h, "2026-05-05 10:00", asIs)
-	assert.NotEmpty(t, refused(t, err, app.Invalid).Fields["consent"])
+	assert.NotEmpty(t, refused(t, err, refusal.Invalid).Fields["consent"])
 	_, err = bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) { r.Consent = true })
 	require.NoError(t, err)
 	client, err := h.App.ClientByMail(ctx, h.Host, "KEEPER@harbour.example")
@@ -439,14 +441,14 @@ func TestClientsAreKnownByWhatTheyBooked(t *testing.T) {
 
 	// Whether somebody came is kept once the meeting has begun.
 	id := client.History[0].ID
-	refused(t, h.App.Attendance(ctx, h.Host, id, "came"), app.Over)
+	refused(t, h.App.Attendance(ctx, h.Host, id, "came"), refusal.Over)
 	h.Pass(50 * time.Hour)
 	require.NoError(t, h.App.Attendance(ctx, h.Host, id, "missed"))
 	require.NoError(t, h.App.Attendance(ctx, h.Host, id, "came"))
 	client, err = h.App.ClientByMail(ctx, h.Host, list0(t, h))
 	require.NoError(t, err)
 	assert.Equal(t, "came", client.History[0].State)
-	refused(t, h.App.Attendance(ctx, h.Colleague, id, "came"), app.NotFound)
+	refused(t, h.App.Attendance(ctx, h.Colleague, id, "came"), refusal.NotFound)
 }
 
 func list0(t *testing.T, h *testhouse.House) string {
@@ -455,7 +457,7 @@ func list0(t *testing.T, h *testhouse.House) string {
 	return strings.ToLower(list[0].Mail)
 }
 
-var visitor = app.Whence{Address: "192.0.2.1"}
+var visitor = identity.Whence{Address: "192.0.2.1"}
 
 func TestOneVisitorCannotUseUpTheRoomForFilesOfAll(t *testing.T) {
 	t.Parallel()
@@ -470,9 +472,9 @@ func TestOneVisitorCannotUseUpTheRoomForFilesOfAll(t *testing.T) {
 			require.NoError(t, err)
 			continue
 		}
-		assert.Contains(t, refused(t, err, app.TooMany).Sentence, "Nothing is lost")
+		assert.Contains(t, refused(t, err, refusal.TooMany).Sentence, "Nothing is lost")
 	}
-	sent, err := h.App.TakeFile(ctx, "quillmere", "survey", "plan.txt", large, app.Whence{Address: "192.0.2.2"})
+	sent, err := h.App.TakeFile(ctx, "quillmere", "survey", "plan.txt", large, identity.Whence{Address: "192.0.2.2"})
 	require.NoError(t, err, "somebody else sends theirs")
 	_, err = bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) { r.Said = intake.Given{"plan": {sent.Token}} })
 	require.NoError(t, err)
@@ -483,7 +485,7 @@ func TestFilesAreTakenByWhatIsInThemAndSeenByHostsOnly(t *testing.T) {
 	h := testhouse.New(t)
 	pdf := []byte("%PDF-1.7 made up")
 	_, err := h.App.TakeFile(ctx, "quillmere", "survey", "plan.pdf", pdf, visitor)
-	refused(t, err, app.Invalid)
+	refused(t, err, refusal.Invalid)
 	offers(t, h, func(c *app.OfferChange) {
 		c.Questions = []intake.Question{{ID: "plan", Kind: intake.File, Label: "A floor plan?", Required: true}}
 	})
@@ -491,7 +493,7 @@ func TestFilesAreTakenByWhatIsInThemAndSeenByHostsOnly(t *testing.T) {
 		"plan.pdf": []byte("<script>alert(1)</script>"), "plan.html": []byte("hello there"), "plan.exe": pdf, "empty.txt": {}, "huge.txt": []byte(strings.Repeat("x", 5<<20)), "plan": pdf,
 	} {
 		_, err := h.App.TakeFile(ctx, "quillmere", "survey", name, data, visitor)
-		assert.NotEmpty(t, refused(t, err, app.Invalid).Fields["file"], name)
+		assert.NotEmpty(t, refused(t, err, refusal.Invalid).Fields["file"], name)
 	}
 	sent, err := h.App.TakeFile(ctx, "quillmere", "survey", `C:\secret\..\..\etc\"plan"`+"\r\n.pdf", pdf, visitor)
 	require.NoError(t, err)
@@ -499,7 +501,7 @@ func TestFilesAreTakenByWhatIsInThemAndSeenByHostsOnly(t *testing.T) {
 
 	fields := func(token string) map[string]told.Words {
 		_, err := bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) { r.Said = intake.Given{"plan": {token}} })
-		return refused(t, err, app.Invalid).Fields
+		return refused(t, err, refusal.Invalid).Fields
 	}
 	assert.NotEmpty(t, fields("")["said.plan"])
 	assert.Contains(t, fields("guessed")["said.plan"].Sentence, "Choose it again")
@@ -507,7 +509,7 @@ func TestFilesAreTakenByWhatIsInThemAndSeenByHostsOnly(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, `"plan" .pdf`, b.Said[0].What)
 	_, err = bookFor(t, h, "2026-05-05 14:00", func(r *app.BookingRequest) { r.Said = intake.Given{"plan": {sent.Token}} })
-	assert.NotEmpty(t, refused(t, err, app.Invalid).Fields["said.plan"], "one file is of one booking")
+	assert.NotEmpty(t, refused(t, err, refusal.Invalid).Fields["said.plan"], "one file is of one booking")
 	client, err := h.App.ClientByMail(ctx, h.Host, "keeper@harbour.example")
 	require.NoError(t, err)
 	require.Len(t, client.History[0].Files, 1)
@@ -517,7 +519,7 @@ func TestFilesAreTakenByWhatIsInThemAndSeenByHostsOnly(t *testing.T) {
 	assert.Equal(t, "application/pdf", media)
 	assert.Equal(t, pdf, data)
 	_, _, _, err = h.App.File(ctx, h.Colleague, id)
-	refused(t, err, app.NotFound)
+	refused(t, err, refusal.NotFound)
 }
 
 func TestAClientConfirmsShortlyBefore(t *testing.T) {
@@ -527,7 +529,7 @@ func TestAClientConfirmsShortlyBefore(t *testing.T) {
 	b := book(t, h, "2026-05-07 10:00")
 	assert.False(t, b.MayConfirm, "three days before, it would mean little")
 	_, err := h.App.Confirm(ctx, linkOf(b))
-	refused(t, err, app.Over)
+	refused(t, err, refusal.Over)
 	h.Pass(26 * time.Hour)
 	for range 2 { // sent twice
 		b, err = h.App.Confirm(ctx, linkOf(b))
@@ -557,7 +559,7 @@ func TestAClientConfirmsShortlyBefore(t *testing.T) {
 	assert.Len(t, letters(t, h, "harbour.example", 2), 2, "nobody is mailed about it: booked and moved")
 	h.Pass(40 * time.Hour)
 	_, err = h.App.Confirm(ctx, linkOf(b))
-	refused(t, err, app.Over)
+	refused(t, err, refusal.Over)
 }
 
 func TestClientsReadWhichNumberTheyCall(t *testing.T) {
@@ -568,7 +570,7 @@ func TestClientsReadWhichNumberTheyCall(t *testing.T) {
 	require.NoError(t, err)
 	view.Ways = []app.Way{{ID: "ring", Kind: "phone", Calls: "client"}}
 	_, err = h.App.SaveOffer(ctx, h.Host, h.Type.ID, view.OfferChange)
-	assert.Equal(t, "Enter the number that clients call.", refused(t, err, app.Invalid).Fields["ways.0"].Sentence)
+	assert.Equal(t, "Enter the number that clients call.", refused(t, err, refusal.Invalid).Fields["ways.0"].Sentence)
 	offers(t, h, func(c *app.OfferChange) {
 		c.Ways = []app.Way{{ID: "ring", Kind: "phone", Calls: "client", Text: "+351 21 000 0123"}}
 	})

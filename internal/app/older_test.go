@@ -13,6 +13,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"corrim/internal/app"
+	"corrim/internal/identity"
 	"corrim/internal/outside/caldav"
 	"corrim/internal/outside/feed"
 	"corrim/internal/store"
@@ -60,7 +61,9 @@ func TestDatabasesOfEarlierVersionsOpenWithAllThatIsInThem(t *testing.T) {
 			require.NoError(t, err)
 			assert.Equal(t, "Written by a later version.", again.Remark)
 
-			ines, _, err := a.SignIn(ctx, "ines@quillmere.example", "light", app.Whence{Address: "192.0.2.1"})
+			who, _, err := a.Identity.SignIn(ctx, "ines@quillmere.example", "light", identity.Whence{Address: "192.0.2.1"})
+			require.NoError(t, err)
+			ines, err := a.Person(ctx, who.ID)
 			require.NoError(t, err)
 			today, err := a.Today(ctx, ines)
 			require.NoError(t, err)

@@ -17,7 +17,10 @@ import (
 	"corrim/core/span"
 	"corrim/core/told"
 	"corrim/internal/calsync"
+	"corrim/internal/identity"
 	"corrim/internal/message"
+	"corrim/internal/refusal"
+	"corrim/internal/secrets"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -47,12 +50,12 @@ type OneOffRules struct {
 	Limits  bool `json:"limits" doc:"The type's limits of bookings count."`
 }
 
-func (r OneOffRules) check(wrong complaints) {
+func (r OneOffRules) check(wrong refusal.Complaints) {
 	if r.Minutes < 5 || r.Minutes > 24*60 {
-		wrong.add("rules.minutes", "A meeting lasts 5 to 1440 minutes.")
+		wrong.Add("rules.minutes", "A meeting lasts 5 to 1440 minutes.")
 	}
 	if r.Step < 1 || r.Step > 24*60 {
-		wrong.add("rules.step", "A start every 1 to 1440 minutes is possible.")
+		wrong.Add("rules.step", "A start every 1 to 1440 minutes is possible.")
 	}
 }
 
@@ -88,7 +91,7 @@ const mostOffered = 20
 
 // MakeOneOff makes an offer and mails it if there is an address.
 func (a *App) MakeOneOff(ctx context.Context, p Person, n NewOneOff) (OneOff, error) {
-	if err := p.must(EditOwn); err != nil { // before anything is mailed
+	if err := p.Must(identity.EditOwn); err != nil { // before anything is mailed
 		return OneOff{}, err
 	}
 	seconds, until, err := a.checkOneOff(p, n)
@@ -103,10 +106,10 @@ func (a *App) MakeOneOff(ctx context.Context, p Person, n NewOneOff) (OneOff, er
 	if n.Host != 0 {
 		host = w.person(n.Host)
 	}
-	uid := newSecret()
+	uid := secrets.New()
 	row := sqlc.AddOneOffParams{
 		TypeID: w.ID, HostID: host.ID, MadeBy: p.ID, ClientName: intake.OneLine(n.Name), ClientMail: intake.OneLine(n.Mail), Word: intake.AsWritten(n.Word),
-		Minutes: int64(w.Rules.Duration), Until: until, LinkHash: hashed(uid), CreatedAt: a.Now().Unix(),
+		Minutes: int64(w.Rules.Duration), Until: until, LinkHash: secrets.Hashed(uid), CreatedAt: a.Now().Unix(),
 	}
 	if err := n.times(seconds, &row); err != nil {
 		return OneOff{}, err
@@ -116,7 +119,7 @@ func (a *App) MakeOneOff(ctx context.Context, p Person, n NewOneOff) (OneOff, er
 		return OneOff{}, err
 	}
 	var id int64
-	err = a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
+	err = a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		if id, err = q.AddOneOff(ctx, row); err != nil || row.ClientMail == "" {
 			return err
 		}
@@ -148,38 +151,38 @@ func (n NewOneOff) times(seconds []int64, row *sqlc.AddOneOffParams) error {
 }
 
 func (a *App) checkOneOff(p Person, n NewOneOff) (seconds []int64, until int64, err error) {
-	wrong := complaints{}
+	wrong := refusal.Complaints{}
 	if _, fault := intake.MailAddress(n.Mail); n.Mail != "" && fault.Any() {
-		wrong.tell("mail", fault)
+		wrong.Tell("mail", fault)
 	}
 	if len([]rune(n.Word)) > 1000 {
-		wrong.add("word", "A message to the client has at most 1,000 characters.")
+		wrong.Add("word", "A message to the client has at most 1,000 characters.")
 	}
 	seconds, err = a.picked(p, n.Starts)
-	var refusal *Refusal
+	var refusal *refusal.Refusal
 	switch {
 	case errors.As(err, &refusal):
-		wrong.tell("starts", refusal.Fields["starts"])
+		wrong.Tell("starts", refusal.Fields["starts"])
 	case n.Rules != nil && len(n.Starts) > 0:
-		wrong.add("starts", "Pick times, or let rules say which there are; not both.")
+		wrong.Add("starts", "Pick times, or let rules say which there are; not both.")
 	case n.Rules == nil && (len(seconds) == 0 || len(seconds) > mostOffered):
-		wrong.add("starts", "Pick one to 20 times.")
+		wrong.Add("starts", "Pick one to 20 times.")
 	}
 	last, err := civil.ParseDate(n.Until)
 	if err != nil {
-		wrong.add("until", err.Error())
+		wrong.Add("until", err.Error())
 	}
 	until = int64(last.AddDays(1).Start(p.zone))
 	if until <= a.Now().Unix() {
-		wrong.add("until", "This day has gone by. Choose a later one.")
+		wrong.Add("until", "This day has gone by. Choose a later one.")
 	}
 	if n.Rules != nil {
 		n.Rules.check(wrong)
 		if until-a.Now().Unix() > int64(longestLook/time.Second) {
-			wrong.add("until", "By rules, an offer lasts at most 100 days. Choose an earlier day.")
+			wrong.Add("until", "By rules, an offer lasts at most 100 days. Choose an earlier day.")
 		}
 	}
-	return seconds, until, wrong.err()
+	return seconds, until, wrong.Err()
 }
 
 func (a *App) oneOffMail(host Person, language, kind, secret string, row sqlc.AddOneOffParams, seconds []int64) Mail {
@@ -196,7 +199,7 @@ func (a *App) oneOffMail(host Person, language, kind, secret string, row sqlc.Ad
 	}
 	with := words.With{"type": kind, "host": host.Name, "until": w.Day(time.Unix(row.Until-1, 0).In(host.zone))}
 	m := mailOf(message.Write(w, words.Offer, with, a.BaseURL+"/o/"+secret, told))
-	m.ID, m.FromName, m.ReplyTo, m.To = "offer-"+hashed(secret)[:24], host.home.Name, host.address(), Address{row.ClientName, row.ClientMail}
+	m.ID, m.FromName, m.ReplyTo, m.To = "offer-"+secrets.Hashed(secret)[:24], host.home.Name, host.address(), Address{row.ClientName, row.ClientMail}
 	return m
 }
 
@@ -246,7 +249,7 @@ func (a *App) OneOffs(ctx context.Context, p Person) ([]OneOff, error) {
 
 // WithdrawOneOff ends an offer that was not taken yet.
 func (a *App) WithdrawOneOff(ctx context.Context, p Person, id int64) ([]OneOff, error) {
-	err := a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
+	err := a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		row, err := q.OneOff(ctx, id)
 		if errors.Is(err, store.ErrNotFound) {
 			return errNoOffer
@@ -254,11 +257,11 @@ func (a *App) WithdrawOneOff(ctx context.Context, p Person, id int64) ([]OneOff,
 		if err != nil {
 			return err
 		}
-		if _, err := a.colleague(ctx, q, p, row.HostID); err != nil || row.HostID != p.ID && row.MadeBy != p.ID && !p.May(HandleBookings) {
+		if _, err := a.colleague(ctx, q, p, row.HostID); err != nil || row.HostID != p.ID && row.MadeBy != p.ID && !p.May(identity.HandleBookings) {
 			return errNoOffer
 		}
 		if row.BookingID.Valid {
-			return refuse(Over, "It has been taken already. Cancel the booking instead, if it can't be.")
+			return refusal.New(refusal.Over, "It has been taken already. Cancel the booking instead, if it can't be.")
 		}
 		return q.WithdrawOneOff(ctx, sqlc.WithdrawOneOffParams{ID: id, WithdrawnAt: a.Now().Unix()})
 	})
@@ -268,7 +271,7 @@ func (a *App) WithdrawOneOff(ctx context.Context, p Person, id int64) ([]OneOff,
 	return a.OneOffs(ctx, p)
 }
 
-var errNoOffer = refuse(NotFound, "There is no such offer. Load the page again to see those there are.")
+var errNoOffer = refusal.New(refusal.NotFound, "There is no such offer. Load the page again to see those there are.")
 
 // taking is an offer as its client meets it.
 type taking struct {
@@ -279,9 +282,9 @@ type taking struct {
 
 // taking finds an offer by its link. What can't be taken any more says why.
 func (a *App) taking(ctx context.Context, q *sqlc.Queries, link string) (taking, error) {
-	row, err := q.OneOffByLink(ctx, hashed(link))
+	row, err := q.OneOffByLink(ctx, secrets.Hashed(link))
 	if errors.Is(err, store.ErrNotFound) {
-		return taking{}, refuse(NotFound, told.NoOffer.Words())
+		return taking{}, refusal.New(refusal.NotFound, told.NoOffer.Words())
 	}
 	if err != nil {
 		return taking{}, err
@@ -311,11 +314,11 @@ func (a *App) taking(ctx context.Context, q *sqlc.Queries, link string) (taking,
 	t.Offer.OnRequest, t.Offer.Proof = false, "" // the host has offered it, to this client
 	switch {
 	case row.BookingID.Valid:
-		return t, refuse(Over, told.OfferTaken.Words())
+		return t, refusal.New(refusal.Over, told.OfferTaken.Words())
 	case row.WithdrawnAt != 0:
-		return t, refuse(Over, told.OfferWithdrawn.With(t.host.Name))
+		return t, refusal.New(refusal.Over, told.OfferWithdrawn.With(t.host.Name))
 	case row.Until <= a.Now().Unix():
-		return t, refuse(Over, told.OfferExpired.With(t.host.Name))
+		return t, refusal.New(refusal.Over, told.OfferExpired.With(t.host.Name))
 	}
 	return t, nil
 }
@@ -365,7 +368,7 @@ func (a *App) OneOffTimes(ctx context.Context, link string) (OpenTimes, error) {
 // TakeOneOff books one of the offered times, outside the type's rules but never over anything else.
 func (a *App) TakeOneOff(ctx context.Context, link, key string, r BookingRequest) (ClientBooking, error) {
 	t, err := a.taking(ctx, a.Store.Queries, link)
-	hash := hashed(key + "\n" + r.Mail)
+	hash := secrets.Hashed(key + "\n" + r.Mail)
 	if err != nil {
 		if again, found := a.Store.BookingByRequest(ctx, hash); found == nil {
 			return a.clientBooking(ctx, again) // sent twice

@@ -9,6 +9,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"corrim/internal/app"
+	"corrim/internal/identity"
+	"corrim/internal/refusal"
 	"corrim/internal/testhouse"
 )
 
@@ -29,7 +31,7 @@ func TestAOneOffOfferIsTakenOnceAtATimePickedByHand(t *testing.T) {
 		wrong := draft
 		change(&wrong)
 		_, err := h.App.MakeOneOff(ctx, h.Host, wrong)
-		assert.NotEmpty(t, refused(t, err, app.Invalid).Fields[field], field)
+		assert.NotEmpty(t, refused(t, err, refusal.Invalid).Fields[field], field)
 	}
 	offer, err := h.App.MakeOneOff(ctx, h.Host, draft)
 	require.NoError(t, err)
@@ -56,9 +58,9 @@ func TestAOneOffOfferIsTakenOnceAtATimePickedByHand(t *testing.T) {
 		return h.App.TakeOneOff(ctx, link, key, h.Request(at))
 	}
 	_, err = take("2026-05-10 10:00", "the busy one, sixteen")
-	refused(t, err, app.Taken)
+	refused(t, err, refusal.Taken)
 	_, err = take("2026-05-12 10:00", "one that was not offered")
-	refused(t, err, app.Taken)
+	refused(t, err, refusal.Taken)
 	b, err := take("2026-05-09 20:00", "the first one, sixteen")
 	require.NoError(t, err)
 	assert.Equal(t, "booked", b.State)
@@ -66,27 +68,27 @@ func TestAOneOffOfferIsTakenOnceAtATimePickedByHand(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, b.Link, again.Link, "sent twice, it is the same booking")
 	_, err = take("2026-05-11 10:00", "another one, sixteen")
-	assert.Contains(t, refused(t, err, app.Over).Sentence, "taken already")
+	assert.Contains(t, refused(t, err, refusal.Over).Sentence, "taken already")
 	_, err = h.App.WithdrawOneOff(ctx, h.Host, offer.ID)
-	refused(t, err, app.Over)
+	refused(t, err, refusal.Over)
 
 	// Withdrawn, and expired.
 	second, err := h.App.MakeOneOff(ctx, h.Host, draft)
 	require.NoError(t, err)
 	_, err = h.App.WithdrawOneOff(ctx, h.Colleague, second.ID)
-	refused(t, err, app.NotFound)
+	refused(t, err, refusal.NotFound)
 	list, err = h.App.WithdrawOneOff(ctx, h.Host, second.ID)
 	require.NoError(t, err)
 	assert.Equal(t, []string{"withdrawn", "taken"}, []string{list[0].State, list[1].State})
 	_, err = h.App.OneOffPage(ctx, strings.TrimPrefix(second.Path, "/o/"))
-	assert.Contains(t, refused(t, err, app.Over).Sentence, "withdrawn")
+	assert.Contains(t, refused(t, err, refusal.Over).Sentence, "withdrawn")
 	third, err := h.App.MakeOneOff(ctx, h.Host, draft)
 	require.NoError(t, err)
 	h.Pass(17 * 24 * time.Hour)
 	_, err = h.App.OneOffPage(ctx, strings.TrimPrefix(third.Path, "/o/"))
-	assert.Contains(t, refused(t, err, app.Over).Sentence, "expired")
+	assert.Contains(t, refused(t, err, refusal.Over).Sentence, "expired")
 	_, err = h.App.OneOffPage(ctx, "nothing")
-	refused(t, err, app.NotFound)
+	refused(t, err, refusal.NotFound)
 }
 
 func TestAOneOffOfferCanGoByRulesOfItsOwn(t *testing.T) {
@@ -97,16 +99,16 @@ func TestAOneOffOfferCanGoByRulesOfItsOwn(t *testing.T) {
 	both := draft
 	both.Starts = []app.HandPicked{{Date: "2026-05-06", Minute: 600}}
 	_, err := h.App.MakeOneOff(ctx, h.Host, both)
-	assert.Contains(t, refused(t, err, app.Invalid).Fields["starts"].Sentence, "not both")
+	assert.Contains(t, refused(t, err, refusal.Invalid).Fields["starts"].Sentence, "not both")
 	long := draft
 	long.Until = "2026-09-30"
 	_, err = h.App.MakeOneOff(ctx, h.Host, long)
-	assert.Contains(t, refused(t, err, app.Invalid).Fields["until"].Sentence, "100 days")
+	assert.Contains(t, refused(t, err, refusal.Invalid).Fields["until"].Sentence, "100 days")
 
 	odd := draft
 	odd.Rules = &app.OneOffRules{Minutes: 4, Step: 0}
 	_, err = h.App.MakeOneOff(ctx, h.Host, odd)
-	assert.Len(t, refused(t, err, app.Invalid).Fields, 2, "a length and a step that can't be")
+	assert.Len(t, refused(t, err, refusal.Invalid).Fields, 2, "a length and a step that can't be")
 
 	offer, err := h.App.MakeOneOff(ctx, h.Host, draft)
 	require.NoError(t, err)
@@ -135,14 +137,14 @@ func TestAOneOffOfferCanGoByRulesOfItsOwn(t *testing.T) {
 	}
 
 	_, err = h.App.TakeOneOff(ctx, link, "between two starts, 16", h.Request("2026-05-06 09:10"))
-	refused(t, err, app.Taken)
+	refused(t, err, refusal.Taken)
 	b, err := h.App.TakeOneOff(ctx, link, "the one at half past", h.Request("2026-05-06 10:30"))
 	require.NoError(t, err)
 	assert.Equal(t, 75*time.Minute, b.End.Sub(b.Start))
 	assert.Equal(t, h.Host.Name, b.Host)
 	assert.NotContains(t, h.Open("2026-05-06"), "10:30")
 	_, err = h.App.TakeOneOff(ctx, link, "once more, sixteen", h.Request("2026-05-07 10:30"))
-	assert.Contains(t, refused(t, err, app.Over).Sentence, "taken already")
+	assert.Contains(t, refused(t, err, refusal.Over).Sentence, "taken already")
 }
 
 func TestTheFirstRunIsForWhoeverStartedTheProgram(t *testing.T) {
@@ -153,30 +155,30 @@ func TestTheFirstRunIsForWhoeverStartedTheProgram(t *testing.T) {
 	assert.True(t, empty)
 	b := app.Beginning{Code: "guessed", Slug: "Not so", Mail: "ines", Password: "short", Zone: "Nowhere"}
 	_, err = h.App.Begin(ctx, b)
-	fields := refused(t, err, app.Invalid).Fields
+	fields := refused(t, err, refusal.Invalid).Fields
 	for _, field := range []string{"code", "workspace", "slug", "name", "mail", "zone", "password"} {
 		assert.NotEmpty(t, fields[field], field)
 	}
 	b = app.Beginning{Code: h.App.SetupCode(), Workspace: "Lamp House", Slug: "lamp-house", Name: "Ada", Mail: "ada@lamphouse.example", Zone: "Europe/Lisbon", Password: "a lamp in the hall"}
 	ada, err := h.App.Begin(ctx, b)
 	require.NoError(t, err)
-	assert.Equal(t, app.Owner, ada.Role)
+	assert.Equal(t, identity.Owner, ada.Role)
 	assert.Equal(t, app.SetupHours, ada.SetupStep())
 	_, err = h.App.WorkspacePage(ctx, "lamp-house")
-	refused(t, err, app.NotFound)
+	refused(t, err, refusal.NotFound)
 	draft := testhouse.Survey
 	_, err = h.App.SaveMeetingType(ctx, ada, 0, draft, app.Saving{})
 	require.NoError(t, err)
 	look := app.LookFor{From: h.Now(), To: h.Now().AddDate(0, 0, 7)}
 	_, err = h.App.OpenTimes(ctx, ada.Workspace, draft.Slug, look)
-	assert.Contains(t, refused(t, err, app.Over).Sentence, "not published yet", "nothing can be booked before its owner says so")
+	assert.Contains(t, refused(t, err, refusal.Over).Sentence, "not published yet", "nothing can be booked before its owner says so")
 	_, err = h.App.Book(ctx, ada.Workspace, draft.Slug, "a key for one who is early", h.Request("2026-05-05 10:00"))
-	refused(t, err, app.Over)
+	refused(t, err, refusal.Over)
 	look.Inside = true
 	_, err = h.App.OpenTimes(ctx, ada.Workspace, draft.Slug, look)
 	require.NoError(t, err, "its owner can look at it as a client would")
 	_, err = h.App.Begin(ctx, b)
-	assert.Contains(t, refused(t, err, app.Over).Sentence, "already")
+	assert.Contains(t, refused(t, err, refusal.Over).Sentence, "already")
 	require.NoError(t, h.App.GoOnSettingUp(ctx, ada, app.SetupPublish))
 	ada, err = h.App.Person(ctx, ada.ID)
 	require.NoError(t, err)

@@ -14,6 +14,7 @@ import (
 	"corrim/core/span"
 	"corrim/core/told"
 	"corrim/internal/calsync"
+	"corrim/internal/refusal"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -81,7 +82,7 @@ type offered struct {
 func (a *App) offered(ctx context.Context, q *sqlc.Queries, workspace, slug string) (offered, error) {
 	row, err := q.MeetingTypeBySlug(ctx, sqlc.MeetingTypeBySlugParams{Workspace: workspace, Slug: slug})
 	if errors.Is(err, store.ErrNotFound) {
-		return offered{}, refuse(NotFound, told.NoPage.Words())
+		return offered{}, refusal.New(refusal.NotFound, told.NoPage.Words())
 	}
 	if err != nil {
 		return offered{}, err
@@ -236,7 +237,7 @@ type LookFor struct {
 // for a few seconds.
 func (a *App) OpenTimes(ctx context.Context, workspace, slug string, look LookFor) (OpenTimes, error) {
 	if !look.From.Before(look.To) || look.To.Sub(look.From) > longestLook {
-		return OpenTimes{}, refuse(Invalid, "Ask for a range that ends after it begins and is at most 100 days long.")
+		return OpenTimes{}, refusal.New(refusal.Invalid, "Ask for a range that ends after it begins and is at most 100 days long.")
 	}
 	if look.Link != "" { // each client's own
 		answer, _, err := a.openTimes(ctx, workspace, slug, look)

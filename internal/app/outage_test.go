@@ -13,6 +13,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"corrim/internal/app"
+	"corrim/internal/identity"
+	"corrim/internal/refusal"
 	"corrim/internal/store/sqlc"
 	"corrim/internal/testhouse"
 )
@@ -202,7 +204,7 @@ func TestClientsWhoLookInVainDontBlindAHost(t *testing.T) {
 	h.Pass(time.Minute)
 	for i := range 12 {
 		_, err := h.App.Book(ctx, "quillmere", "survey", strings.Repeat("k", 16+i), h.Request("2026-05-05 10:00"))
-		refused(t, err, app.Unreachable)
+		refused(t, err, refusal.Unreachable)
 	}
 	assert.Empty(t, h.Open("2026-05-05"))
 	h.CalendarDown.Store(false)
@@ -218,7 +220,7 @@ func TestAnInvitationThatWaitsForTheMailServerIsTold(t *testing.T) {
 	mail.hangs.Store(true)
 	h.App.Mailer = mail
 	h.Run()
-	_, err := h.App.Invite(ctx, h.Host, app.NewInvitation{Name: "Tomasz", Mail: "tomasz@x.example", Role: app.Member})
+	_, err := h.App.Invite(ctx, h.Host, app.NewInvitation{Name: "Tomasz", Mail: "tomasz@x.example", Role: identity.Member})
 	require.NoError(t, err)
 	waits := func() string {
 		today, err := h.App.Today(ctx, again(t, h))

@@ -15,27 +15,15 @@ import (
 	"corrim/core/civil"
 	"corrim/core/hours"
 	"corrim/core/span"
+	"corrim/internal/identity"
+	"corrim/internal/refusal"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
 
-// Person is somebody who can sign in.
+// Person is somebody who can sign in, with their workspace and when they work.
 type Person struct {
-	ID        int64  `json:"id"`
-	Name      string `json:"name"`
-	Mail      string `json:"mail"`
-	Zone      string `json:"zone"`
-	Language  string `json:"language" doc:"In which they get their mails."`
-	Workspace string `json:"workspace" doc:"Its short name, as in addresses."`
-	Slug      string `json:"slug" doc:"The short name of their own page."`
-	Role      Role   `json:"role" enum:"owner,coordinator,member,viewer"`
-	Bookable  bool   `json:"bookable" doc:"Do they take bookings?"`
-	NoPage    bool   `json:"noPage,omitempty" doc:"Clients see no page of theirs."`
-	Photo     string `json:"photo,omitempty" maxLength:"64" doc:"A picture's hash."`
-
-	Attributes map[string][]string `json:"attributes" doc:"Languages, regions, subjects and the like, by name."`
-
-	actor   int64 // a coordinator who looks after this person's hours; 0 for the person
+	identity.Person
 	home    workspace
 	zone    *time.Location
 	week    hours.Week
@@ -67,7 +55,7 @@ func (a *App) Person(ctx context.Context, id int64) (Person, error) {
 func (a *App) personByID(ctx context.Context, q *sqlc.Queries, id int64) (Person, error) {
 	row, err := q.Person(ctx, id)
 	if errors.Is(err, store.ErrNotFound) || err == nil && row.RemovedAt != 0 {
-		return Person{}, refuse(NotSignedIn, "Please sign in again.")
+		return Person{}, refusal.New(refusal.NotSignedIn, "Please sign in again.")
 	}
 	if err != nil {
 		return Person{}, err
@@ -101,19 +89,16 @@ func (a *App) person(ctx context.Context, q *sqlc.Queries, row sqlc.Person) (Per
 }
 
 func (a *App) personAnew(ctx context.Context, q *sqlc.Queries, row sqlc.Person) (Person, error) {
-	p := Person{ID: row.ID, Slug: row.Slug, Name: row.Name, Mail: row.Mail, Zone: row.Zone, Language: row.Language, Role: Role(row.Role), Bookable: row.Bookable == 1, NoPage: row.NoPage == 1, Photo: row.Photo, Attributes: map[string][]string{}}
-	if err := json.Unmarshal([]byte(row.Attributes), &p.Attributes); err != nil {
-		return p, err
-	}
 	home, err := q.WorkspaceByID(ctx, row.WorkspaceID)
 	if err != nil {
+		return Person{}, err
+	}
+	p := Person{}
+	if p.Person, err = identity.Of(row, home); err != nil {
 		return p, err
 	}
+	p.zone = p.Clock()
 	if p.home, err = workspaceOf(home); err != nil {
-		return p, err
-	}
-	p.Workspace = p.home.slug
-	if p.zone, err = civil.LoadZone(row.Zone); err != nil {
 		return p, err
 	}
 	if err := json.Unmarshal([]byte(row.Week), &p.own); err != nil {
@@ -184,10 +169,28 @@ func (a *App) DemoPeople(ctx context.Context) ([]Person, error) {
 	return a.people(ctx, rows)
 }
 
+// writeFor writes in one transaction what the person must be allowed to do.
+func (a *App) writeFor(ctx context.Context, p Person, action identity.Action, f func(*sqlc.Queries) error) error {
+	if err := p.Must(action); err != nil {
+		return err
+	}
+	return a.Store.Write(ctx, f)
+}
+
+// LookAfter is a colleague whose hours the person changes, with the person's own rights. What changes is remembered as theirs.
+func (a *App) LookAfter(ctx context.Context, p Person, id int64) (Person, error) {
+	if err := p.Must(identity.LookAfterHours); err != nil {
+		return Person{}, err
+	}
+	colleague, err := a.colleague(ctx, a.Store.Queries, p, id)
+	colleague.Person = colleague.By(p.Person)
+	return colleague, err
+}
+
 // NewPerson is somebody to be added.
 type NewPerson struct {
 	Name, Mail, Password, Zone string
-	Role                       Role // a member if empty; the first of a workspace is its owner
+	Role                       identity.Role // a member if empty; the first of a workspace is its owner
 	Week                       [7]string
 }
 
@@ -201,7 +204,7 @@ func (a *App) AddWorkspace(ctx context.Context, slug, name string, people ...New
 		}
 		for i, p := range people {
 			if i == 0 {
-				p.Role = Owner
+				p.Role = identity.Owner
 			}
 			id, err := a.addPerson(ctx, q, workspace, p)
 			if err != nil {
@@ -227,8 +230,8 @@ func (a *App) addPerson(ctx context.Context, q *sqlc.Queries, workspace int64, p
 		return 0, err
 	}
 	return q.AddPerson(ctx, sqlc.AddPersonParams{
-		Role: string(cmp.Or(p.Role, Member)), Slug: slug,
-		WorkspaceID: workspace, Name: p.Name, Mail: p.Mail, PasswordHash: a.hashPassword(p.Password), Zone: p.Zone, Week: weekJSON(week),
+		Role: string(cmp.Or(p.Role, identity.Member)), Slug: slug,
+		WorkspaceID: workspace, Name: p.Name, Mail: p.Mail, PasswordHash: a.Identity.HashPassword(p.Password), Zone: p.Zone, Week: weekJSON(week),
 	})
 }
 

@@ -6,14 +6,25 @@ import (
 	"errors"
 	"time"
 
+	words "corrim/core/message"
 	"corrim/core/phrase"
+	"corrim/internal/identity"
 	"corrim/internal/job"
+	"corrim/internal/message"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
 
 // Mail that is about no booking goes through the store as that about bookings does: written in the transaction of what it is about,
 // sent by the worker, tried again, and its sender told if it can't be sent.
+
+// notify tells somebody about their account.
+func (a *App) notify(ctx context.Context, q *sqlc.Queries, n identity.Notice) error {
+	m := mailOf(message.Write(words.In(n.To.Language), n.Kind, nil, a.BaseURL+n.Path, n.Told))
+	to := Address{n.To.Name, n.To.Mail}
+	m.ID, m.FromName, m.To, m.ReplyTo = n.ID, n.To.WorkspaceName(), to, to
+	return a.post(ctx, q, 0, m)
+}
 
 // post writes a letter down; person is who is told if it can't be sent, 0 for nobody.
 func (a *App) post(ctx context.Context, q *sqlc.Queries, person int64, m Mail) error {
@@ -23,7 +34,7 @@ func (a *App) post(ctx context.Context, q *sqlc.Queries, person int64, m Mail) e
 	}
 	now := a.Now()
 	id, err := q.AddLetter(ctx, sqlc.AddLetterParams{
-		PersonID: nullID(person), Receiver: m.To.Mail, Subject: m.Subject, Sealed: seal(a.secrets.keys[forLetters], text), CreatedAt: now.Unix(),
+		PersonID: nullID(person), Receiver: m.To.Mail, Subject: m.Subject, Sealed: a.secrets.SealLetter(text), CreatedAt: now.Unix(),
 	})
 	if err != nil {
 		return err
@@ -54,7 +65,7 @@ func loseLetter(ctx context.Context, q *sqlc.Queries, j sqlc.Job, trouble string
 }
 
 func (a *App) sendLetter(ctx context.Context, l sqlc.Letter) error {
-	text, err := unseal(a.secrets.keys[forLetters], l.Sealed)
+	text, err := a.secrets.OpenLetter(l.Sealed)
 	if err != nil {
 		return errors.New("the letter can't be read any more")
 	}

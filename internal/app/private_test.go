@@ -9,11 +9,14 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"corrim/internal/app"
+	"corrim/internal/identity"
+	"corrim/internal/refusal"
+	"corrim/internal/secrets"
 	"corrim/internal/testhouse"
 )
 
 // as gives somebody a role, and returns them with it.
-func as(t *testing.T, h *testhouse.House, who app.Person, role app.Role) app.Person {
+func as(t *testing.T, h *testhouse.House, who app.Person, role identity.Role) app.Person {
 	t.Helper()
 	_, err := h.App.ChangePerson(ctx, h.Host, who.ID, app.PersonChange{Name: who.Name, Zone: who.Zone, Role: role, Bookable: true})
 	require.NoError(t, err)
@@ -29,33 +32,33 @@ func TestASharedWeekPlanIsChangedByThoseWhoLookAfterItsUsers(t *testing.T) {
 	require.NoError(t, err)
 	plan, longer := view.Plan, weekOf("10-14")
 	_, err = h.App.SaveHours(ctx, h.Colleague, app.WeekInput{Plan: plan, Week: longer})
-	assert.Contains(t, refused(t, err, app.Forbidden).Sentence, "Colleagues work by this week plan too")
+	assert.Contains(t, refused(t, err, refusal.Forbidden).Sentence, "Colleagues work by this week plan too")
 	_, err = h.App.RenameWeekPlan(ctx, h.Colleague, plan, "Mine now")
-	refused(t, err, app.Forbidden)
+	refused(t, err, refusal.Forbidden)
 	assert.Contains(t, h.Open("2026-05-11"), "10:00", "Ines's hours are as they were")
 	assert.NotContains(t, h.Open("2026-05-11"), "12:00")
 	_, err = h.App.SaveHours(ctx, h.Colleague, app.WeekInput{Plan: plan, Week: weekOf("10-12")})
 	require.NoError(t, err, "to work by it changes nobody's hours but one's own")
-	_, err = h.App.SaveHours(ctx, as(t, h, h.Colleague, app.Coordinator), app.WeekInput{Plan: plan, Week: longer})
+	_, err = h.App.SaveHours(ctx, as(t, h, h.Colleague, identity.Coordinator), app.WeekInput{Plan: plan, Week: longer})
 	require.NoError(t, err)
 }
 
 func TestUndoingNeedsTheRightThatTheChangeNeeded(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
-	maren := as(t, h, h.Colleague, app.Coordinator)
+	maren := as(t, h, h.Colleague, identity.Coordinator)
 	space, err := h.App.Workspace(ctx, maren)
 	require.NoError(t, err)
 	space.Name = "Renamed"
 	_, err = h.App.SaveWorkspace(ctx, maren, space.Workspace)
 	require.NoError(t, err)
-	maren = as(t, h, maren, app.Member)
+	maren = as(t, h, maren, identity.Member)
 	_, err = h.App.Undo(ctx, maren)
-	refused(t, err, app.Forbidden)
+	refused(t, err, refusal.Forbidden)
 	space, err = h.App.Workspace(ctx, again(t, h))
 	require.NoError(t, err)
 	assert.Equal(t, "Renamed", space.Name)
-	_, err = h.App.Undo(ctx, as(t, h, maren, app.Coordinator))
+	_, err = h.App.Undo(ctx, as(t, h, maren, identity.Coordinator))
 	require.NoError(t, err)
 }
 
@@ -92,10 +95,10 @@ func TestAKeyIsTurnedAndEverythingGivenOutGoesOnWorking(t *testing.T) {
 	feeds, err := h.App.RenewFeeds(ctx, h.Host, true)
 	require.NoError(t, err)
 	before, after := []byte(strings.Repeat("k", 32)), []byte(strings.Repeat("n", 32))
-	require.NoError(t, app.TurnKey(ctx, h.App.Store, before, after))
+	require.NoError(t, secrets.Turn(ctx, h.App.Store, before, after))
 	config := h.App.Config
 	_, err = app.New(ctx, config)
-	require.ErrorIs(t, err, app.ErrWrongKey, "the old key opens nothing any more")
+	require.ErrorIs(t, err, secrets.ErrWrongKey, "the old key opens nothing any more")
 	config.Key = after
 	h.App, err = app.New(ctx, config)
 	require.NoError(t, err)
@@ -120,13 +123,13 @@ func TestOneClientOneGuestAndOneTypeGetOnlySoMuch(t *testing.T) {
 	}
 	require.NoError(t, try("2026-05-05 10:00", "a@x.example", "g@x.example"))
 	require.NoError(t, try("2026-05-05 11:00", "A@x.example", "g@x.example"))
-	assert.Contains(t, refused(t, try("2026-05-05 14:00", "a@X.example", "g@x.example"), app.TooMany).Sentence, "At most 2 of these meetings")
+	assert.Contains(t, refused(t, try("2026-05-05 14:00", "a@X.example", "g@x.example"), refusal.TooMany).Sentence, "At most 2 of these meetings")
 	offers(t, h, func(c *app.OfferChange) { c.PerClient = 0 })
 	for i, day := range []string{"06", "07", "08", "11", "12", "13", "14", "15"} {
 		require.NoError(t, try("2026-05-"+day+" 10:00", string(rune('m'+i))+"@x.example", "G@x.example"))
 	}
 	last := try("2026-05-18 10:00", "z@x.example", "g@x.example")
-	assert.Contains(t, refused(t, last, app.Invalid).Fields["guests"].Sentence, "g@x.example was invited many times today", "whoever named them")
+	assert.Contains(t, refused(t, last, refusal.Invalid).Fields["guests"].Sentence, "g@x.example was invited many times today", "whoever named them")
 }
 
 func TestAStepNamesWhoeverTookIt(t *testing.T) {

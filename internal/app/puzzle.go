@@ -12,6 +12,8 @@ import (
 
 	"corrim/core/intake"
 	"corrim/core/told"
+	"corrim/internal/refusal"
+	"corrim/internal/secrets"
 )
 
 // puzzleTime is how long a puzzle can be answered, from its asking to the booking.
@@ -33,7 +35,7 @@ type Solution struct {
 // puzzles makes puzzles and takes answers. A puzzle is its token, which only this installation can make; what is kept, until they are
 // too old, is which were used up and by which request.
 type puzzles struct {
-	secrets secrets
+	secrets secrets.Keys
 	mu      sync.Mutex
 	spent   map[string]spending
 }
@@ -53,7 +55,7 @@ func (a *App) Puzzle(ctx context.Context, workspace, slug string) (PuzzleTask, e
 
 // token is a text with what shows that it was made here.
 func (p *puzzles) token(text string) string {
-	return text + "." + p.secrets.derived(forPuzzles, "puzzle:"+text)
+	return text + "." + p.secrets.Puzzle(text)
 }
 
 // fresh tells whether a token was made here, and not too long ago.
@@ -71,13 +73,13 @@ func (p *puzzles) fresh(token string, now time.Time) bool {
 func (p *puzzles) claim(s Solution, request string, now time.Time) error {
 	switch {
 	case s.Answer == "":
-		return faulty("puzzle", told.NoPuzzle.Words())
+		return refusal.Faulty("puzzle", told.NoPuzzle.Words())
 	case !p.fresh(s.Token, now):
-		return faulty("puzzle", told.OldPuzzle.Words())
+		return refusal.Faulty("puzzle", told.OldPuzzle.Words())
 	case !intake.SolvesPuzzle(s.Token, s.Answer):
-		return faulty("puzzle", told.WrongPuzzle.Words())
+		return refusal.Faulty("puzzle", told.WrongPuzzle.Words())
 	case !p.spend(s.Token, request, now):
-		return faulty("puzzle", told.OldPuzzle.Words())
+		return refusal.Faulty("puzzle", told.OldPuzzle.Words())
 	}
 	return nil
 }

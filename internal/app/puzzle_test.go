@@ -13,6 +13,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"corrim/internal/app"
+	"corrim/internal/refusal"
 	"corrim/internal/testhouse"
 )
 
@@ -35,7 +36,7 @@ func TestAPuzzleStandsBeforeABooking(t *testing.T) {
 	book := func(at string, s app.Solution) (app.ClientBooking, error) {
 		return bookFor(t, h, at, func(r *app.BookingRequest) { r.Puzzle = s })
 	}
-	complaint := func(err error) string { return refused(t, err, app.Invalid).Fields["puzzle"].Sentence }
+	complaint := func(err error) string { return refused(t, err, refusal.Invalid).Fields["puzzle"].Sentence }
 
 	_, err := book("2026-05-05 10:00", app.Solution{})
 	assert.Contains(t, complaint(err), "not solved yet")
@@ -49,9 +50,9 @@ func TestAPuzzleStandsBeforeABooking(t *testing.T) {
 
 	// A refusal for another reason doesn't use it up: nothing is asked twice.
 	_, err = bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) { r.Puzzle, r.Name = right, "" })
-	assert.NotEmpty(t, refused(t, err, app.Invalid).Fields["name"])
+	assert.NotEmpty(t, refused(t, err, refusal.Invalid).Fields["name"])
 	_, err = book("2026-05-05 03:00", right)
-	refused(t, err, app.Taken)
+	refused(t, err, refusal.Taken)
 	b, err := book("2026-05-05 10:00", right)
 	require.NoError(t, err)
 	assert.Equal(t, "booked", b.State)
@@ -84,7 +85,7 @@ func TestASolvedPuzzleBooksOnceHoweverOftenItIsSentAtOnce(t *testing.T) {
 	wait.Wait()
 	first := 0
 	for _, err := range answers {
-		if err == nil || !strings.Contains(refused(t, err, app.Invalid).Fields["puzzle"].Sentence, "too long ago") {
+		if err == nil || !strings.Contains(refused(t, err, refusal.Invalid).Fields["puzzle"].Sentence, "too long ago") {
 			first++
 		}
 	}
@@ -102,5 +103,5 @@ func TestPuzzlesDiffer(t *testing.T) {
 	}
 	assert.Len(t, seen, 40)
 	_, err := h.App.Puzzle(ctx, "quillmere", "nothing")
-	refused(t, err, app.NotFound)
+	refused(t, err, refusal.NotFound)
 }

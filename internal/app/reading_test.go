@@ -16,6 +16,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"corrim/internal/app"
+	"corrim/internal/refusal"
 	"corrim/internal/standin/calendar"
 	"corrim/internal/store/sqlc"
 	"corrim/internal/testhouse"
@@ -152,7 +153,7 @@ func TestACalendarDeletedOverThereAndOneThatIsReadOnlyAreNamed(t *testing.T) {
 		return calendars[0].ReadOnly
 	}, 5*time.Second, 10*time.Millisecond)
 	_, err = h.App.UseCalendar(ctx, h.Host, calendars[0].ID, calendars[0].CalendarUse)
-	assert.Contains(t, refused(t, err, app.Invalid).Sentence, "lets nothing be written")
+	assert.Contains(t, refused(t, err, refusal.Invalid).Sentence, "lets nothing be written")
 }
 
 // What is odd about an event is said on its calendar's row, and the rest counts.

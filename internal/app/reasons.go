@@ -10,6 +10,7 @@ import (
 	"corrim/core/opentimes"
 	"corrim/core/scenario"
 	"corrim/core/span"
+	"corrim/internal/refusal"
 )
 
 // Reasons opens one day of a meeting type into a layer per rule, and says why one time of it is open or not.
@@ -81,7 +82,7 @@ func (a *App) Reasons(ctx context.Context, p Person, id int64, date string, minu
 	}
 	i := l.whoseReasons(p, host)
 	if i < 0 {
-		return Reasons{}, refuse(NotFound, "Nobody who takes bookings hosts this meeting type, so there is nothing to explain. Choose who hosts it.")
+		return Reasons{}, refusal.New(refusal.NotFound, "Nobody who takes bookings hosts this meeting type, so there is nothing to explain. Choose who hosts it.")
 	}
 	g := l.agendas[i]
 	crew.Host = g.person.ID
@@ -138,7 +139,7 @@ func (a *App) typeAndDay(ctx context.Context, p Person, id int64, date string) (
 	}
 	day, err := civil.ParseDate(date)
 	if err != nil {
-		return kind, day, faulty("date", err.Error())
+		return kind, day, refusal.Faulty("date", err.Error())
 	}
 	return kind, day, nil
 }
@@ -185,7 +186,7 @@ func (a *App) Scenario(ctx context.Context, p Person, id int64, date string) ([]
 		return nil, err
 	}
 	if len(l.agendas) == 0 {
-		return nil, refuse(NotFound, "Nobody who takes bookings hosts this meeting type, so there is nothing to save. Choose who hosts it.")
+		return nil, refusal.New(refusal.NotFound, "Nobody who takes bookings hosts this meeting type, so there is nothing to save. Choose who hosts it.")
 	}
 	in, pool := l.input()
 	for i, host := range pool.Hosts {

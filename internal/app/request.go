@@ -13,7 +13,9 @@ import (
 	"corrim/core/intake"
 	"corrim/core/life"
 	"corrim/core/told"
+	"corrim/internal/identity"
 	"corrim/internal/job"
+	"corrim/internal/refusal"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -60,7 +62,7 @@ func (a *App) lapsing(o offered, event life.Event, start int64) int64 {
 // codeOf is the code that proves a booking's mail address. It is made from both and the installation's key, so that it is kept
 // nowhere, and one that went to a wrong address proves nothing about the corrected one.
 func (a *App) codeOf(b sqlc.Booking) string {
-	return a.secrets.code(b.Uid + "\n" + strings.ToLower(b.ClientMail))
+	return a.secrets.Code(b.Uid + "\n" + strings.ToLower(b.ClientMail))
 }
 
 // SendCode mails the code once more, to another address if the client corrects it; mail is empty otherwise.
@@ -68,7 +70,7 @@ func (a *App) SendCode(ctx context.Context, link, mail string) (ClientBooking, e
 	if mail != "" {
 		var fault told.Words
 		if mail, fault = intake.MailAddress(mail); fault.Any() {
-			return ClientBooking{}, faulty("mail", fault)
+			return ClientBooking{}, refusal.Faulty("mail", fault)
 		}
 	}
 	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
@@ -81,7 +83,7 @@ func (a *App) SendCode(ctx context.Context, link, mail string) (ClientBooking, e
 			return err
 		}
 		if sent >= mostCodes {
-			return refuse(TooMany, told.CodesSent.Words())
+			return refusal.New(refusal.TooMany, told.CodesSent.Words())
 		}
 		if err := a.correctMail(ctx, q, b, mail); err != nil {
 			return err
@@ -165,9 +167,9 @@ func (a *App) wrongCode(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) (a
 	left := mostTries - 1 - int(b.CodeTries)
 	if left <= 0 {
 		err := a.advance(ctx, q, b, byClient(string(life.Lapse), ""), 0)
-		return refuse(Over, told.CodeSpent.Words()), err
+		return refusal.New(refusal.Over, told.CodeSpent.Words()), err
 	}
-	return faulty("code", told.WrongCode.Count(left)), q.CodeTried(ctx, b.ID)
+	return refusal.Faulty("code", told.WrongCode.Count(left)), q.CodeTried(ctx, b.ID)
 }
 
 // advance takes a booking one step further in its life, as core/life allows, and records it. lapsesAt is for the new state.
@@ -208,7 +210,7 @@ func (a *App) nextOf(b sqlc.Booking, s step) (life.State, error) {
 	next, err := life.Next(life.State(b.Life), life.Event(s.kind), life.Actor(s.by), b.StartAt <= a.Now().Unix())
 	var refused *life.Refused
 	if errors.As(err, &refused) {
-		return next, refuse(Over, toldOf(refused))
+		return next, refusal.New(refusal.Over, toldOf(refused))
 	}
 	return next, err
 }
@@ -216,7 +218,7 @@ func (a *App) nextOf(b sqlc.Booking, s step) (life.State, error) {
 func toldOf(r *life.Refused) told.Words {
 	switch {
 	case r.Begun && (r.Event == life.Attend || r.Event == life.Miss):
-		return inWords("This meeting has not begun yet. Mark afterwards whether the client came.")
+		return told.Words{Sentence: "This meeting has not begun yet. Mark afterwards whether the client came."}
 	case r.Begun:
 		return told.Begun.Words()
 	}
@@ -242,7 +244,7 @@ type RequestedBooking struct {
 // requests lists what the person can decide, the oldest first; a coordinator's are everybody's.
 func (a *App) requests(ctx context.Context, p Person) ([]RequestedBooking, error) {
 	rows, err := a.Store.RequestsOfHost(ctx, p.ID)
-	if p.May(HandleBookings) {
+	if p.May(identity.HandleBookings) {
 		rows, err = a.Store.RequestsOfWorkspace(ctx, p.home.id)
 	}
 	if err != nil {
@@ -263,7 +265,7 @@ func (a *App) requests(ctx context.Context, p Person) ([]RequestedBooking, error
 			return nil, err
 		}
 		host := b.HostID
-		if !p.May(HandleBookings) {
+		if !p.May(identity.HandleBookings) {
 			host = p.ID
 		}
 		r := RequestedBooking{hostBooking(b), time.Unix(b.LapsesAt, 0).UTC(), proposals(b), host, int(known) - 1}
@@ -298,7 +300,7 @@ func (a *App) decide(ctx context.Context, p Person, id int64, s step) (Today, er
 
 // Attendance keeps whether the client of a meeting that has begun came: came, missed, or unmarked.
 func (a *App) Attendance(ctx context.Context, p Person, id int64, event string) error {
-	return a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
+	return a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		b, err := a.anyBooking(ctx, q, p, id)
 		if err != nil {
 			return err
@@ -319,11 +321,11 @@ func (a *App) picked(p Person, places []HandPicked) ([]int64, error) {
 	for _, place := range places {
 		date, err := civil.ParseDate(place.Date)
 		if err != nil {
-			return nil, faulty("starts", err.Error())
+			return nil, refusal.Faulty("starts", err.Error())
 		}
 		at := int64(civil.Clock{Date: date, Seconds: place.Minute * 60}.Instant(p.zone))
 		if at <= a.Now().Unix() {
-			return nil, faulty("starts", "A time that has gone by can't be offered.")
+			return nil, refusal.Faulty("starts", "A time that has gone by can't be offered.")
 		}
 		seconds = append(seconds, at)
 	}
@@ -345,7 +347,7 @@ func (a *App) Propose(ctx context.Context, p Person, id int64, places []HandPick
 		return Today{}, err
 	}
 	if len(seconds) == 0 || len(seconds) > mostProposals {
-		return Today{}, faulty("starts", fmt.Sprintf("Propose one to %d times.", mostProposals))
+		return Today{}, refusal.Faulty("starts", fmt.Sprintf("Propose one to %d times.", mostProposals))
 	}
 	text, err := json.Marshal(seconds)
 	if err != nil {
@@ -386,7 +388,7 @@ func (a *App) TakeProposed(ctx context.Context, link string, start time.Time) (C
 			return nil // sent twice
 		}
 		if !slices.ContainsFunc(proposals(b), start.Equal) || start.Unix() <= a.Now().Unix() {
-			return refuse(Taken, told.NotProposed.Words())
+			return refusal.New(refusal.Taken, told.NotProposed.Words())
 		}
 		o, err := a.offeredBy(ctx, q, b)
 		if err != nil {
@@ -410,7 +412,7 @@ func (a *App) TakeProposed(ctx context.Context, link string, start time.Time) (C
 	return a.afterwards(ctx, link)
 }
 
-var errProposalTaken = refuse(Taken, told.ProposalTaken.Words())
+var errProposalTaken = refusal.New(refusal.Taken, told.ProposalTaken.Words())
 
 // lapse is the job that gives a time back which nobody proved or decided about until its moment, which may have moved on.
 func (a *App) lapse(ctx context.Context, j sqlc.Job) (job.Ending, error) {

@@ -392,7 +392,7 @@ func normalAnswers(answers map[string]string) map[string]string {
 	out := map[string]string{}
 	for attribute, value := range answers {
 		if value = intake.OneLine(value); value != "" {
-			out[strings.TrimSpace(attribute)] = firstLetters(value, 100)
+			out[strings.TrimSpace(attribute)] = intake.FirstLetters(value, 100)
 		}
 	}
 	return out

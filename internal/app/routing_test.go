@@ -12,6 +12,8 @@ import (
 
 	"corrim/core/routing"
 	"corrim/internal/app"
+	"corrim/internal/identity"
+	"corrim/internal/refusal"
 	"corrim/internal/testhouse"
 )
 
@@ -70,7 +72,7 @@ func TestBookingsAreTakenInTurnByWhoeverIsOpen(t *testing.T) {
 	assert.Equal(t, 3, view.Ledger[0].Credit)
 	assert.Equal(t, 1, view.Ledger[1].Next)
 	_, err = h.App.CorrectLedger(ctx, h.Host, h.Type.ID, app.LedgerCorrection{Person: h.Host.ID, Credit: 3})
-	refused(t, err, app.Invalid)
+	refused(t, err, refusal.Invalid)
 }
 
 // What is foretold is what then happens, if nothing else changes.
@@ -104,7 +106,7 @@ func TestTheClientChoosesAColleagueOrTakesAnyone(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "Maren Achterberg", b.Host)
 	_, err = bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) { r.Host, r.Mail = h.Colleague.ID, "other@x.example" })
-	assert.NotEmpty(t, refused(t, err, app.Taken).Nearest, "she is booked now, and her nearest open times are offered")
+	assert.NotEmpty(t, refused(t, err, refusal.Taken).Nearest, "she is booked now, and her nearest open times are offered")
 	b, err = bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) { r.Mail = "third@x.example" })
 	require.NoError(t, err)
 	assert.Equal(t, "Ines Valadares", b.Host)
@@ -150,9 +152,9 @@ func TestTogetherTheTypeOffersOnlyWhatSuitsBothAndBothHoldIt(t *testing.T) {
 	takers, err := h.App.Takers(ctx, h.Host, id)
 	require.NoError(t, err)
 	assert.Empty(t, takers, "she takes part already")
-	refused(t, h.App.HandTo(ctx, h.Host, id, h.Colleague.ID, true), app.Invalid)
+	refused(t, h.App.HandTo(ctx, h.Host, id, h.Colleague.ID, true), refusal.Invalid)
 	_, err = h.App.Move(ctx, linkOf(b), h.At("2026-05-05 17:00"))
-	refused(t, err, app.Taken)
+	refused(t, err, refusal.Taken)
 	_, err = h.App.Move(ctx, linkOf(b), h.At("2026-05-05 14:00"))
 	require.NoError(t, err)
 	assert.Contains(t, h.Open("2026-05-05"), "10:00")
@@ -161,7 +163,7 @@ func TestTogetherTheTypeOffersOnlyWhatSuitsBothAndBothHoldIt(t *testing.T) {
 func TestAnswersDecideAndDeadEndsAreFoundFirst(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
-	_, err := h.App.ChangePerson(ctx, h.Host, h.Colleague.ID, app.PersonChange{Name: "Maren Achterberg", Zone: "Europe/Amsterdam", Role: app.Member, Bookable: true, Attributes: map[string][]string{"Language ": {"Dutch", " German"}}})
+	_, err := h.App.ChangePerson(ctx, h.Host, h.Colleague.ID, app.PersonChange{Name: "Maren Achterberg", Zone: "Europe/Amsterdam", Role: identity.Member, Bookable: true, Attributes: map[string][]string{"Language ": {"Dutch", " German"}}})
 	require.NoError(t, err)
 	view := routed(t, h, func(r *app.TypeRouting) {
 		r.Rules = []app.AnswerRule{{Attribute: "language", Values: []string{"Dutch", "Thai"}}}
@@ -176,7 +178,7 @@ func TestAnswersDecideAndDeadEndsAreFoundFirst(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "Maren Achterberg", b.Host)
 	_, err = bookFor(t, h, "2026-05-05 14:00", func(r *app.BookingRequest) { r.Answers = map[string]string{"language": "Thai"} })
-	refused(t, err, app.Taken)
+	refused(t, err, refusal.Taken)
 
 	// A returning client stays with their host, whoever's turn it is.
 	routed(t, h, func(r *app.TypeRouting) { r.Returning = true })
@@ -186,7 +188,7 @@ func TestAnswersDecideAndDeadEndsAreFoundFirst(t *testing.T) {
 		assert.Equal(t, "Maren Achterberg", b.Host)
 	}
 	// An attribute that a rule speaks of and nobody has any more is a dead end, not a fault.
-	_, err = h.App.ChangePerson(ctx, h.Host, h.Colleague.ID, app.PersonChange{Name: "Maren Achterberg", Zone: "Europe/Amsterdam", Role: app.Member, Bookable: true})
+	_, err = h.App.ChangePerson(ctx, h.Host, h.Colleague.ID, app.PersonChange{Name: "Maren Achterberg", Zone: "Europe/Amsterdam", Role: identity.Member, Bookable: true})
 	require.NoError(t, err)
 	foresight, err := h.App.PreviewRouting(ctx, h.Host, h.Type.ID, app.TypeRouting{
 		Way: routing.InTurn, People: []app.PoolPlace{{Person: h.Colleague.ID, Weight: 1}}, Rules: []app.AnswerRule{{Attribute: "language", Values: []string{"Dutch"}}},
@@ -204,12 +206,12 @@ func TestWhoMayBookIsKept(t *testing.T) {
 	}
 	who("organisation")
 	_, err := bookFor(t, h, "2026-05-05 10:00", asIs)
-	assert.Contains(t, refused(t, err, app.Forbidden).Sentence, "sign in first")
+	assert.Contains(t, refused(t, err, refusal.Forbidden).Sentence, "sign in first")
 	_, err = bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) { r.Inside = true })
 	require.NoError(t, err)
 	who("nobody")
 	_, err = bookFor(t, h, "2026-05-05 14:00", func(r *app.BookingRequest) { r.Inside = true })
-	refused(t, err, app.Forbidden)
+	refused(t, err, refusal.Forbidden)
 	require.NoError(t, byHand(h, app.HandBooking{HandTimes: app.HandTimes{Type: h.Type.ID, Date: "2026-05-05", Minute: 14 * 60}, Name: "N", Mail: "n@x.example"}))
 }
 
@@ -233,7 +235,7 @@ func TestAllBookingsOfADayAreHandedOverByTheRuleAndBack(t *testing.T) {
 	assert.Zero(t, plan.Moves[1].To, "at eleven in Lisbon Maren is at lunch")
 	assert.Equal(t, "Maren Achterberg doesn't work then.", plan.Moves[1].Why)
 	_, err = h.App.PlanHandover(ctx, h.Colleague, ill)
-	refused(t, err, app.Forbidden)
+	refused(t, err, refusal.Forbidden)
 
 	left, err := h.App.GoAway(ctx, h.Host, app.Away{HandoverSpan: ill, Open: true})
 	require.NoError(t, err)
@@ -264,7 +266,7 @@ func TestTwoWhoChangeOneTypeAtOnce(t *testing.T) {
 	_, err = h.App.SaveMeetingType(ctx, h.Host, kind.ID, theirs, app.Saving{Version: kind.Version})
 	require.NoError(t, err)
 	_, err = h.App.SaveMeetingType(ctx, h.Host, kind.ID, mine, app.Saving{Version: kind.Version})
-	assert.Contains(t, refused(t, err, app.Conflict).Sentence, "since you opened it")
+	assert.Contains(t, refused(t, err, refusal.Conflict).Sentence, "since you opened it")
 	_, err = h.App.SaveMeetingType(ctx, h.Host, kind.ID, mine, app.Saving{Version: kind.Version + 1})
 	require.NoError(t, err)
 }
@@ -273,45 +275,45 @@ func TestTwoWhoChangeOneTypeAtOnce(t *testing.T) {
 func TestEveryRoleMayDoWhatTheTableSays(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
-	act := map[app.Action]func(p app.Person) error{
-		app.ManagePeople: func(p app.Person) error { _, err := h.App.WithdrawInvitation(ctx, p, 99); return err },
-		app.ManageTeams: func(p app.Person) error {
+	act := map[identity.Action]func(p app.Person) error{
+		identity.ManagePeople: func(p app.Person) error { _, err := h.App.WithdrawInvitation(ctx, p, 99); return err },
+		identity.ManageTeams: func(p app.Person) error {
 			_, err := h.App.SaveTeam(ctx, p, 0, app.TeamChange{Name: "Team of " + string(p.Role)})
 			return err
 		},
-		app.EditWorkspace: func(p app.Person) error {
+		identity.EditWorkspace: func(p app.Person) error {
 			view, err := h.App.Workspace(ctx, p)
 			require.NoError(t, err)
 			_, err = h.App.SaveWorkspace(ctx, p, view.Workspace)
 			return err
 		},
-		app.EditOwn: func(p app.Person) error {
+		identity.EditOwn: func(p app.Person) error {
 			return h.App.AddBlock(ctx, p, app.NewBlock{Date: "2026-05-05", From: 60, To: 120})
 		},
-		app.EditEverybodys: func(p app.Person) error {
+		identity.EditEverybodys: func(p app.Person) error {
 			_, err := h.App.SaveRouting(ctx, p, h.Type.ID, app.RoutingChange{Routing: app.TypeRouting{Way: routing.InTurn, People: []app.PoolPlace{{Person: h.Host.ID, Weight: 1}}}, Who: "anyone"})
 			return err
 		},
-		app.LookAfterHours: func(p app.Person) error { _, err := h.App.LookAfter(ctx, p, h.Host.ID); return err },
-		app.HandleBookings: func(p app.Person) error {
+		identity.LookAfterHours: func(p app.Person) error { _, err := h.App.LookAfter(ctx, p, h.Host.ID); return err },
+		identity.HandleBookings: func(p app.Person) error {
 			_, err := h.App.PlanHandover(ctx, p, app.HandoverSpan{Person: h.Host.ID, From: "2026-05-05", To: "2026-05-05"})
 			return err
 		},
-		app.SeeEverybodys: func(p app.Person) error {
+		identity.SeeEverybodys: func(p app.Person) error {
 			board, err := h.App.Board(ctx, p, app.BoardDays{From: "2026-05-05", Days: 1, Whose: app.Everybodys}, 0)
 			require.NoError(t, err)
 			if !board.Rows[0].Handles {
-				return &app.Refusal{Kind: app.Forbidden}
+				return &refusal.Refusal{Kind: refusal.Forbidden}
 			}
 			return nil
 		},
-		app.LookAtWorkspace: func(p app.Person) error { _, err := h.App.Staff(ctx, p); return err },
+		identity.LookAtWorkspace: func(p app.Person) error { _, err := h.App.Staff(ctx, p); return err },
 	}
-	may := map[app.Role][]app.Action{
-		app.Owner:       {app.ManagePeople, app.ManageTeams, app.EditWorkspace, app.EditOwn, app.EditEverybodys, app.LookAfterHours, app.HandleBookings, app.SeeEverybodys, app.LookAtWorkspace},
-		app.Coordinator: {app.ManageTeams, app.EditWorkspace, app.EditOwn, app.EditEverybodys, app.LookAfterHours, app.HandleBookings, app.SeeEverybodys, app.LookAtWorkspace},
-		app.Member:      {app.EditOwn, app.LookAtWorkspace},
-		app.Viewer:      {app.LookAtWorkspace},
+	may := map[identity.Role][]identity.Action{
+		identity.Owner:       {identity.ManagePeople, identity.ManageTeams, identity.EditWorkspace, identity.EditOwn, identity.EditEverybodys, identity.LookAfterHours, identity.HandleBookings, identity.SeeEverybodys, identity.LookAtWorkspace},
+		identity.Coordinator: {identity.ManageTeams, identity.EditWorkspace, identity.EditOwn, identity.EditEverybodys, identity.LookAfterHours, identity.HandleBookings, identity.SeeEverybodys, identity.LookAtWorkspace},
+		identity.Member:      {identity.EditOwn, identity.LookAtWorkspace},
+		identity.Viewer:      {identity.LookAtWorkspace},
 	}
 	for role, allowed := range may {
 		_, err := h.App.ChangePerson(ctx, h.Host, h.Colleague.ID, app.PersonChange{Name: "Maren", Zone: "Europe/Amsterdam", Role: role, Bookable: true})
@@ -334,7 +336,7 @@ func TestAnInvitationWorksOnceAndForSevenDays(t *testing.T) {
 	h := testhouse.New(t)
 	h.Run()
 	invite := func(mail string) string {
-		_, err := h.App.Invite(ctx, h.Host, app.NewInvitation{Name: "Torvald Brekke", Mail: mail, Role: app.Member})
+		_, err := h.App.Invite(ctx, h.Host, app.NewInvitation{Name: "Torvald Brekke", Mail: mail, Role: identity.Member})
 		require.NoError(t, err)
 		text := letters(t, h, mail, 1)[0].Text
 		_, secret, _ := strings.Cut(text, "/join/")
@@ -345,33 +347,33 @@ func TestAnInvitationWorksOnceAndForSevenDays(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "Torvald Brekke", seen.Name)
 	_, err = h.App.Join(ctx, secret, app.Joining{Name: "Torvald", Zone: "Europe/Oslo", Password: "short"})
-	assert.NotEmpty(t, refused(t, err, app.Invalid).Fields["password"])
+	assert.NotEmpty(t, refused(t, err, refusal.Invalid).Fields["password"])
 	joined, err := h.App.Join(ctx, secret, app.Joining{Name: "Torvald Brekke", Zone: "Europe/Oslo", Password: "a lamp in the hall"})
 	require.NoError(t, err)
-	assert.Equal(t, app.Member, joined.Role)
-	_, _, err = h.App.SignIn(ctx, "torvald@quillmere.example", "a lamp in the hall", app.Whence{})
+	assert.Equal(t, identity.Member, joined.Role)
+	_, _, err = h.App.Identity.SignIn(ctx, "torvald@quillmere.example", "a lamp in the hall", identity.Whence{})
 	require.NoError(t, err)
 	_, err = h.App.Join(ctx, secret, app.Joining{Name: "Again", Zone: "Europe/Oslo", Password: "a lamp in the hall"})
-	assert.Contains(t, refused(t, err, app.Over).Sentence, "used already")
+	assert.Contains(t, refused(t, err, refusal.Over).Sentence, "used already")
 	late := invite("late@quillmere.example")
 	h.Pass(7*24*time.Hour + time.Second)
 	_, err = h.App.Invited(ctx, late)
-	assert.Contains(t, refused(t, err, app.Over).Sentence, "expired")
+	assert.Contains(t, refused(t, err, refusal.Over).Sentence, "expired")
 	_, err = h.App.Invited(ctx, "nothing")
-	refused(t, err, app.NotFound)
+	refused(t, err, refusal.NotFound)
 
 	// The last owner stays; whoever still has bookings does too, until they are handed over.
 	_, err = h.App.RemovePerson(ctx, h.Host, h.Host.ID)
-	assert.Contains(t, refused(t, err, app.Invalid).Sentence, "needs an owner")
+	assert.Contains(t, refused(t, err, refusal.Invalid).Sentence, "needs an owner")
 	routed(t, h, func(r *app.TypeRouting) { r.People = []app.PoolPlace{{Person: joined.ID, Weight: 1}} })
 	_, err = h.App.RemovePerson(ctx, h.Host, joined.ID)
-	assert.Contains(t, refused(t, err, app.Invalid).Sentence, "Nobody but Torvald Brekke hosts the meeting type “Survey”")
+	assert.Contains(t, refused(t, err, refusal.Invalid).Sentence, "Nobody but Torvald Brekke hosts the meeting type “Survey”")
 	routed(t, h, func(*app.TypeRouting) {})
 	staff, err := h.App.RemovePerson(ctx, h.Host, joined.ID)
 	require.NoError(t, err)
 	assert.Len(t, staff.People, 2)
-	_, _, err = h.App.SignIn(ctx, "torvald@quillmere.example", "a lamp in the hall", app.Whence{})
-	refused(t, err, app.NotSignedIn)
+	_, _, err = h.App.Identity.SignIn(ctx, "torvald@quillmere.example", "a lamp in the hall", identity.Whence{})
+	refused(t, err, refusal.NotSignedIn)
 	assert.NotEmpty(t, invite("torvald@quillmere.example"), "and can be invited again")
 }
 
@@ -386,7 +388,7 @@ func TestACoordinatorLooksAfterAColleaguesHours(t *testing.T) {
 	assert.Empty(t, h.Open("2026-05-05"))
 	assert.NotEmpty(t, h.Open("2026-05-06"))
 	_, err = h.App.Undo(ctx, h.Colleague)
-	refused(t, err, app.NotFound)
+	refused(t, err, refusal.NotFound)
 	_, err = h.App.Undo(ctx, h.Host)
 	require.NoError(t, err, "whoever did it can take it back")
 	assert.NotEmpty(t, h.Open("2026-05-05"))
@@ -406,11 +408,11 @@ func TestABookingByHandGoesByTheTypesRuleOrToWhomIsNamed(t *testing.T) {
 
 	// At noon in Lisbon Ines is at lunch and Maren, an hour ahead, at work. At seven in the evening nobody is.
 	named := app.HandBooking{HandTimes: app.HandTimes{Type: h.Type.ID, Date: "2026-05-12", Minute: 12 * 60, Host: h.Host.ID}, Name: "N", Mail: "n@x.example"}
-	assert.Contains(t, refused(t, byHand(h, named), app.OutsideRules).Sentence, "Outside the open hours")
+	assert.Contains(t, refused(t, byHand(h, named), refusal.OutsideRules).Sentence, "Outside the open hours")
 	named.Host = 0
 	require.NoError(t, byHand(h, named), "the rule finds who is open")
 	named.Minute = 19 * 60
-	assert.Contains(t, refused(t, byHand(h, named), app.OutsideRules).Sentence, "Outside the open hours")
+	assert.Contains(t, refused(t, byHand(h, named), refusal.OutsideRules).Sentence, "Outside the open hours")
 	named.Outside = true
 	require.NoError(t, byHand(h, named))
 	board, err := h.App.Board(ctx, h.Host, app.BoardDays{From: "2026-05-12", Days: 1, Whose: app.Own}, 0)
@@ -418,7 +420,7 @@ func TestABookingByHandGoesByTheTypesRuleOrToWhomIsNamed(t *testing.T) {
 	assert.Len(t, board.Rows[0].Ribbon.Bookings, 1, "wanted anyway, it is the one's who entered it")
 
 	_, err = h.App.BookByHand(ctx, h.Colleague, app.HandBooking{HandTimes: app.HandTimes{Type: h.Type.ID, Date: "2026-05-13", Minute: 600, Host: h.Host.ID}, Name: "N", Mail: "n@x.example"})
-	assert.Contains(t, refused(t, err, app.Invalid).Fields["host"].Sentence, "Ask a coordinator")
+	assert.Contains(t, refused(t, err, refusal.Invalid).Fields["host"].Sentence, "Ask a coordinator")
 	named.Host, named.Date = 99, "2026-05-14"
-	assert.NotEmpty(t, refused(t, byHand(h, named), app.Invalid).Fields["host"])
+	assert.NotEmpty(t, refused(t, byHand(h, named), refusal.Invalid).Fields["host"])
 }

@@ -11,6 +11,7 @@ import (
 	"corrim/core/opentimes"
 	"corrim/core/phrase"
 	"corrim/core/told"
+	"corrim/internal/refusal"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -76,7 +77,7 @@ func weekPlan(ctx context.Context, q *sqlc.Queries, w workspace, id int64) (Week
 	}
 	row, err := q.WeekPlan(ctx, id)
 	if errors.Is(err, store.ErrNotFound) || err == nil && row.WorkspaceID != w.id {
-		return WeekPlan{}, refuse(NotFound, "There is no such week plan any more. Choose one from the list.")
+		return WeekPlan{}, refusal.New(refusal.NotFound, "There is no such week plan any more. Choose one from the list.")
 	}
 	if err != nil {
 		return WeekPlan{}, err
@@ -86,28 +87,28 @@ func weekPlan(ctx context.Context, q *sqlc.Queries, w workspace, id int64) (Week
 }
 
 // ofRules complains of a field of the rules.
-func (c complaints) ofRules() func(field, sentence string) {
-	return func(field, sentence string) { c.add("rules."+field, sentence) }
+func ofRules(c refusal.Complaints) func(field, sentence string) {
+	return func(field, sentence string) { c.Add("rules."+field, sentence) }
 }
 
-// bounds complains of values outside bounds, with a sentence.
-func (c complaints) bounds() func(field string, value, low, high int, sentence string) {
+// bounds complains of values of the rules outside bounds, with a sentence.
+func bounds(c refusal.Complaints) func(field string, value, low, high int, sentence string) {
 	return func(field string, value, low, high int, sentence string) {
 		if value < low || value > high {
-			c.add("rules."+field, sentence)
+			c.Add("rules."+field, sentence)
 		}
 	}
 }
 
-func (r TypeRules) check(wrong complaints) {
-	r.Check(wrong.ofRules())
+func (r TypeRules) check(wrong refusal.Complaints) {
+	r.Check(ofRules(wrong))
 	if r.gone {
-		wrong.add("rules.holidays", holidaysGone)
+		wrong.Add("rules.holidays", holidaysGone)
 	}
 	if unknown := r.NoGroups(r.Follows); len(unknown) > 0 {
-		wrong.add("rules.follows", "There are no rules called "+phrase.List(unknown)+" to follow.")
+		wrong.Add("rules.follows", "There are no rules called "+phrase.List(unknown)+" to follow.")
 	}
-	between := wrong.bounds()
+	between := bounds(wrong)
 	between("duration", r.Duration, 1, longest, "A meeting lasts 1 to 1440 minutes.")
 	for _, other := range r.Others {
 		between("others", other, 1, longest, "Each length is 1 to 1440 minutes.")
@@ -123,11 +124,11 @@ func (r TypeRules) check(wrong complaints) {
 		return
 	}
 	if len(r.Hours.Week) != 7 {
-		wrong.add("rules.hours", "Give the hours of all seven days, or none.")
+		wrong.Add("rules.hours", "Give the hours of all seven days, or none.")
 	}
 	for i, text := range r.Hours.Week {
 		if _, err := hours.ParseDay(text); err != nil {
-			wrong.add(fmt.Sprintf("rules.hours.%d", i), hoursProblem(err))
+			wrong.Add(fmt.Sprintf("rules.hours.%d", i), hoursProblem(err))
 		}
 	}
 }
@@ -152,7 +153,7 @@ func (r TypeRules) length(asked int) (int, error) {
 	case slices.Contains(r.lengths(), asked):
 		return asked, nil
 	}
-	return 0, faulty("minutes", told.NoLength.Words())
+	return 0, refusal.Faulty("minutes", told.NoLength.Words())
 }
 
 // only is the rules with a single length.

@@ -3,7 +3,6 @@ package app
 import (
 	"cmp"
 	"context"
-	"encoding/base64"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -17,7 +16,10 @@ import (
 	words "corrim/core/message"
 	"corrim/core/span"
 	"corrim/core/told"
+	"corrim/internal/identity"
 	"corrim/internal/message"
+	"corrim/internal/refusal"
+	"corrim/internal/secrets"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -51,12 +53,12 @@ type Team struct {
 
 // Invitation is somebody who is invited and has not come yet.
 type Invitation struct {
-	ID      int64     `json:"id"`
-	Name    string    `json:"name"`
-	Mail    string    `json:"mail"`
-	Role    Role      `json:"role" enum:"owner,coordinator,member,viewer"`
-	Expires time.Time `json:"expires"`
-	Expired bool      `json:"expired"`
+	ID      int64         `json:"id"`
+	Name    string        `json:"name"`
+	Mail    string        `json:"mail"`
+	Role    identity.Role `json:"role" enum:"owner,coordinator,member,viewer"`
+	Expires time.Time     `json:"expires"`
+	Expired bool          `json:"expired"`
 }
 
 // Staff lists the people of the person's workspace.
@@ -65,7 +67,7 @@ func (a *App) Staff(ctx context.Context, p Person) (Staff, error) {
 	if err != nil {
 		return Staff{}, err
 	}
-	s := Staff{People: []Colleague{}, Teams: []Team{}, Invited: []Invitation{}, Manages: p.May(ManagePeople), Edits: p.May(ManageTeams)}
+	s := Staff{People: []Colleague{}, Teams: []Team{}, Invited: []Invitation{}, Manages: p.May(identity.ManagePeople), Edits: p.May(identity.ManageTeams)}
 	if s.Teams, err = a.teams(ctx, p); err != nil {
 		return s, err
 	}
@@ -86,7 +88,7 @@ func (a *App) Staff(ctx context.Context, p Person) (Staff, error) {
 	}
 	rows, err := a.Store.OpenInvitations(ctx, p.home.id)
 	for _, row := range rows {
-		s.Invited = append(s.Invited, Invitation{row.ID, row.Name, row.Mail, Role(row.Role), time.Unix(row.ExpiresAt, 0).UTC(), row.ExpiresAt <= now.Unix()})
+		s.Invited = append(s.Invited, Invitation{row.ID, row.Name, row.Mail, identity.Role(row.Role), time.Unix(row.ExpiresAt, 0).UTC(), row.ExpiresAt <= now.Unix()})
 	}
 	return s, err
 }
@@ -150,7 +152,7 @@ func (a *App) comingOf(ctx context.Context, q *sqlc.Queries, person int64) ([]ho
 type PersonChange struct {
 	Name       string              `json:"name" maxLength:"200"`
 	Zone       string              `json:"zone" maxLength:"100"`
-	Role       Role                `json:"role" enum:"owner,coordinator,member,viewer"`
+	Role       identity.Role       `json:"role" enum:"owner,coordinator,member,viewer"`
 	Bookable   bool                `json:"bookable"`
 	Slug       string              `json:"slug,omitempty" maxLength:"80" doc:"The short name of their own page; left as it is if empty."`
 	NoPage     bool                `json:"noPage,omitempty"`
@@ -158,22 +160,22 @@ type PersonChange struct {
 	Attributes map[string][]string `json:"attributes"`
 }
 
-func (c PersonChange) check() complaints {
-	wrong := complaints{}
+func (c PersonChange) check() refusal.Complaints {
+	wrong := refusal.Complaints{}
 	if c.Name == "" {
-		wrong.add("name", "Give a name that clients will read.")
+		wrong.Add("name", "Give a name that clients will read.")
 	}
 	if _, err := civil.LoadZone(c.Zone); err != nil {
-		wrong.add("zone", "Choose a time zone from the list.")
+		wrong.Add("zone", "Choose a time zone from the list.")
 	}
 	if c.Slug != "" && !slugPattern.MatchString(c.Slug) {
-		wrong.add("slug", "A short name has small letters, figures and hyphens, like maren-achterberg.")
+		wrong.Add("slug", "A short name has small letters, figures and hyphens, like maren-achterberg.")
 	}
 	if c.Photo != "" && !hashPattern.MatchString(c.Photo) {
-		wrong.add("photo", "Choose the picture again.")
+		wrong.Add("photo", "Choose the picture again.")
 	}
 	if len(c.Attributes) > 20 {
-		wrong.add("attributes", "At most 20 kinds of attributes.")
+		wrong.Add("attributes", "At most 20 kinds of attributes.")
 	}
 	return wrong
 }
@@ -181,9 +183,9 @@ func (c PersonChange) check() complaints {
 func normalAttributes(given map[string][]string) map[string][]string {
 	out := map[string][]string{}
 	for name, values := range given {
-		name = firstLetters(strings.ToLower(intake.OneLine(name)), 60)
+		name = intake.FirstLetters(strings.ToLower(intake.OneLine(name)), 60)
 		for _, v := range values {
-			if v = firstLetters(intake.OneLine(v), 60); v != "" && name != "" && !slices.Contains(out[name], v) {
+			if v = intake.FirstLetters(intake.OneLine(v), 60); v != "" && name != "" && !slices.Contains(out[name], v) {
 				out[name] = append(out[name], v)
 			}
 		}
@@ -194,14 +196,14 @@ func normalAttributes(given map[string][]string) map[string][]string {
 // ChangePerson changes somebody of the workspace. Names, zones and attributes are a coordinator's to change, one's own too;
 // roles are an owner's.
 func (a *App) ChangePerson(ctx context.Context, p Person, id int64, c PersonChange) (Staff, error) {
-	c.Name, c.Attributes = firstLetters(intake.OneLine(c.Name), 120), normalAttributes(c.Attributes)
+	c.Name, c.Attributes = intake.FirstLetters(intake.OneLine(c.Name), 120), normalAttributes(c.Attributes)
 	c.Slug = strings.ToLower(strings.TrimSpace(c.Slug))
-	if err := c.check().err(); err != nil {
+	if err := c.check().Err(); err != nil {
 		return Staff{}, err
 	}
-	action := ManageTeams
+	action := identity.ManageTeams
 	if id == p.ID {
-		action = EditOwn
+		action = identity.EditOwn
 	}
 	err := a.writeFor(ctx, p, action, func(q *sqlc.Queries) error {
 		before, err := a.colleague(ctx, q, p, id)
@@ -228,7 +230,7 @@ func (a *App) ChangePerson(ctx context.Context, p Person, id int64, c PersonChan
 			return err
 		}
 		if taken > 0 {
-			return faulty("slug", "Somebody else's page has this short name. Choose a different one.")
+			return refusal.Faulty("slug", "Somebody else's page has this short name. Choose a different one.")
 		}
 		return q.SetPerson(ctx, sqlc.SetPersonParams{ID: id, Slug: slug, Name: c.Name, Zone: c.Zone, Role: string(c.Role), Bookable: number(c.Bookable), Attributes: string(attributes), Photo: c.Photo, NoPage: number(c.NoPage)})
 	})
@@ -239,7 +241,7 @@ func (a *App) ChangePerson(ctx context.Context, p Person, id int64, c PersonChan
 }
 
 // ChangesRole tells whether somebody would have another role.
-func (a *App) ChangesRole(ctx context.Context, p Person, id int64, role Role) (bool, error) {
+func (a *App) ChangesRole(ctx context.Context, p Person, id int64, role identity.Role) (bool, error) {
 	if id == p.ID {
 		return role != p.Role, nil
 	}
@@ -249,21 +251,21 @@ func (a *App) ChangesRole(ctx context.Context, p Person, id int64, role Role) (b
 
 // mayGiveRole tells whether the person may take somebody's role away or give another: an owner may, as long as one remains.
 func (a *App) mayGiveRole(ctx context.Context, q *sqlc.Queries, p, other Person) error {
-	if err := p.must(ManagePeople); err != nil {
+	if err := p.Must(identity.ManagePeople); err != nil {
 		return err
 	}
 	return a.ownerRemains(ctx, q, other)
 }
 
 func (a *App) ownerRemains(ctx context.Context, q *sqlc.Queries, without Person) error {
-	if without.Role != Owner {
+	if without.Role != identity.Owner {
 		return nil
 	}
 	others, err := q.Owners(ctx, sqlc.OwnersParams{WorkspaceID: without.home.id, Except: without.ID})
 	if err != nil || others > 0 {
 		return err
 	}
-	return refuse(Invalid, "A workspace needs an owner, and "+without.Name+" is the only one. Make somebody else an owner first.")
+	return refusal.New(refusal.Invalid, "A workspace needs an owner, and "+without.Name+" is the only one. Make somebody else an owner first.")
 }
 
 // staffAgain is the staff after a change that may have changed the person too.
@@ -277,7 +279,7 @@ func (a *App) staffAgain(ctx context.Context, p Person) (Staff, error) {
 
 // RemovePerson takes somebody out of the workspace. Whoever still has coming bookings can't be: those are handed over first.
 func (a *App) RemovePerson(ctx context.Context, p Person, id int64) (Staff, error) {
-	err := a.writeFor(ctx, p, ManagePeople, func(q *sqlc.Queries) error {
+	err := a.writeFor(ctx, p, identity.ManagePeople, func(q *sqlc.Queries) error {
 		other, err := a.colleague(ctx, q, p, id)
 		if err != nil {
 			return err
@@ -290,7 +292,7 @@ func (a *App) RemovePerson(ctx context.Context, p Person, id int64) (Staff, erro
 			return err
 		}
 		if len(coming) > 0 {
-			return refuse(Invalid, fmt.Sprintf("%s still has %d coming bookings. Hand them over first: “All bookings of a span” beside the name does it in one go.", other.Name, len(coming)))
+			return refusal.New(refusal.Invalid, fmt.Sprintf("%s still has %d coming bookings. Hand them over first: “All bookings of a span” beside the name does it in one go.", other.Name, len(coming)))
 		}
 		if err := hostedByOthersToo(ctx, q, other); err != nil {
 			return err
@@ -338,7 +340,7 @@ func hostedByOthersToo(ctx context.Context, q *sqlc.Queries, p Person) error {
 			return err
 		}
 		if len(places) == 1 && places[0].Person == p.ID {
-			return refuse(Invalid, "Nobody but "+p.Name+" hosts the meeting type “"+row.Name+"”. Let somebody else host it first, under “Hosts”.")
+			return refusal.New(refusal.Invalid, "Nobody but "+p.Name+" hosts the meeting type “"+row.Name+"”. Let somebody else host it first, under “Hosts”.")
 		}
 	}
 	return nil
@@ -352,9 +354,9 @@ type TeamChange struct {
 
 // SaveTeam saves a team, or adds one if the ID is 0.
 func (a *App) SaveTeam(ctx context.Context, p Person, id int64, t TeamChange) (Staff, error) {
-	t.Name = firstLetters(intake.OneLine(t.Name), 80)
+	t.Name = intake.FirstLetters(intake.OneLine(t.Name), 80)
 	if t.Name == "" {
-		return Staff{}, faulty("name", "Give the team a name.")
+		return Staff{}, refusal.Faulty("name", "Give the team a name.")
 	}
 	known, err := a.teams(ctx, p)
 	if err != nil {
@@ -363,16 +365,16 @@ func (a *App) SaveTeam(ctx context.Context, p Person, id int64, t TeamChange) (S
 	before := Team{}
 	for _, team := range known {
 		if strings.EqualFold(team.Name, t.Name) && team.ID != id {
-			return Staff{}, faulty("name", "Another team is called so. Choose a different name.")
+			return Staff{}, refusal.Faulty("name", "Another team is called so. Choose a different name.")
 		}
 		if team.ID == id {
 			before = team
 		}
 	}
 	if id != 0 && before.ID == 0 {
-		return Staff{}, refuse(NotFound, "There is no such team any more.")
+		return Staff{}, refusal.New(refusal.NotFound, "There is no such team any more.")
 	}
-	err = a.writeFor(ctx, p, ManageTeams, func(q *sqlc.Queries) error {
+	err = a.writeFor(ctx, p, identity.ManageTeams, func(q *sqlc.Queries) error {
 		if id == 0 {
 			if id, err = q.AddTeam(ctx, sqlc.AddTeamParams{WorkspaceID: p.home.id, Name: t.Name}); err != nil {
 				return err
@@ -410,7 +412,7 @@ func (a *App) setMembers(ctx context.Context, q *sqlc.Queries, p Person, team in
 
 // RemoveTeam removes a team that no meeting type is routed by.
 func (a *App) RemoveTeam(ctx context.Context, p Person, id int64) (Staff, error) {
-	err := a.writeFor(ctx, p, ManageTeams, func(q *sqlc.Queries) error {
+	err := a.writeFor(ctx, p, identity.ManageTeams, func(q *sqlc.Queries) error {
 		types, err := q.TypesOfWorkspace(ctx, p.home.id)
 		if err != nil {
 			return err
@@ -421,7 +423,7 @@ func (a *App) RemoveTeam(ctx context.Context, p Person, id int64) (Staff, error)
 				return err
 			}
 			if r.Team == id {
-				return refuse(Invalid, "The meeting type “"+row.Name+"” is hosted by this team. Let others host it first.")
+				return refusal.New(refusal.Invalid, "The meeting type “"+row.Name+"” is hosted by this team. Let others host it first.")
 			}
 		}
 		return q.RemoveTeam(ctx, sqlc.RemoveTeamParams{ID: id, WorkspaceID: p.home.id})
@@ -434,37 +436,37 @@ func (a *App) RemoveTeam(ctx context.Context, p Person, id int64) (Staff, error)
 
 // NewInvitation invites somebody.
 type NewInvitation struct {
-	Name string `json:"name" maxLength:"200"`
-	Mail string `json:"mail" maxLength:"300"`
-	Role Role   `json:"role" enum:"owner,coordinator,member,viewer"`
+	Name string        `json:"name" maxLength:"200"`
+	Mail string        `json:"mail" maxLength:"300"`
+	Role identity.Role `json:"role" enum:"owner,coordinator,member,viewer"`
 }
 
 const invitedFor = 7 * 24 * time.Hour
 
 // Invite sends somebody a link by mail, valid for seven days and one use.
 func (a *App) Invite(ctx context.Context, p Person, n NewInvitation) (Staff, error) {
-	n.Name, n.Mail = firstLetters(intake.OneLine(n.Name), 120), strings.TrimSpace(n.Mail)
-	wrong := complaints{}
+	n.Name, n.Mail = intake.FirstLetters(intake.OneLine(n.Name), 120), strings.TrimSpace(n.Mail)
+	wrong := refusal.Complaints{}
 	if n.Name == "" {
-		wrong.add("name", "Enter the name of whoever you invite.")
+		wrong.Add("name", "Enter the name of whoever you invite.")
 	}
 	if _, fault := intake.MailAddress(n.Mail); fault.Any() {
-		wrong.tell("mail", fault)
+		wrong.Tell("mail", fault)
 	}
 	if _, err := a.Store.PersonByMail(ctx, n.Mail); err == nil {
-		wrong.add("mail", "Somebody with this mail address is here already.")
+		wrong.Add("mail", "Somebody with this mail address is here already.")
 	}
-	if err := wrong.err(); err != nil {
+	if err := wrong.Err(); err != nil {
 		return Staff{}, err
 	}
-	if err := p.must(ManagePeople); err != nil {
+	if err := p.Must(identity.ManagePeople); err != nil {
 		return Staff{}, err
 	}
-	secret := newSecret()
+	secret := secrets.New()
 	expires := a.Now().Add(invitedFor)
 	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
 		err := q.AddInvitation(ctx, sqlc.AddInvitationParams{
-			WorkspaceID: p.home.id, Name: n.Name, Mail: n.Mail, Role: string(n.Role), LinkHash: hashed(secret), InvitedBy: p.ID, ExpiresAt: expires.Unix(),
+			WorkspaceID: p.home.id, Name: n.Name, Mail: n.Mail, Role: string(n.Role), LinkHash: secrets.Hashed(secret), InvitedBy: p.ID, ExpiresAt: expires.Unix(),
 		})
 		if err != nil {
 			return err
@@ -478,23 +480,19 @@ func (a *App) Invite(ctx context.Context, p Person, n NewInvitation) (Staff, err
 	return a.Staff(ctx, p)
 }
 
-func newSecret() string {
-	return base64.RawURLEncoding.EncodeToString(randomBytes(18))
-}
-
 func (a *App) invitationMail(p Person, n NewInvitation, secret string, expires time.Time) Mail {
 	w := words.In(p.Language) // theirs isn't known yet
 	told := []message.Fact{{w.Fact("valid-until"), w.Moment(expires.In(p.zone), "15:04") + " (" + civil.TownOf(p.zone.String(), w.Language) + ")"}}
 	with := words.With{"inviter": p.Name, "workspace": p.home.Name, "role": w.Say("roles."+string(n.Role), nil)}
 	m := mailOf(message.Write(w, words.StaffInvited, with, a.BaseURL+"/join/"+secret, told))
-	m.ID = "invitation-" + hashed(secret)[:16]
+	m.ID = "invitation-" + secrets.Hashed(secret)[:16]
 	m.FromName, m.ReplyTo, m.To = p.home.Name, p.address(), Address{n.Name, n.Mail}
 	return m
 }
 
 // WithdrawInvitation ends an invitation that was not used yet.
 func (a *App) WithdrawInvitation(ctx context.Context, p Person, id int64) (Staff, error) {
-	err := a.writeFor(ctx, p, ManagePeople, func(q *sqlc.Queries) error {
+	err := a.writeFor(ctx, p, identity.ManagePeople, func(q *sqlc.Queries) error {
 		return q.RemoveInvitation(ctx, sqlc.RemoveInvitationParams{ID: id, WorkspaceID: p.home.id})
 	})
 	if err != nil {
@@ -512,16 +510,16 @@ type Invited struct {
 }
 
 func (a *App) invitation(ctx context.Context, q *sqlc.Queries, secret string) (sqlc.Invitation, error) {
-	row, err := q.InvitationByLink(ctx, hashed(secret))
+	row, err := q.InvitationByLink(ctx, secrets.Hashed(secret))
 	switch {
 	case errors.Is(err, store.ErrNotFound):
-		return row, refuse(NotFound, "This invitation doesn't exist, or was withdrawn. Ask whoever sent it for a new one.")
+		return row, refusal.New(refusal.NotFound, "This invitation doesn't exist, or was withdrawn. Ask whoever sent it for a new one.")
 	case err != nil:
 		return row, err
 	case row.UsedAt != 0:
-		return row, refuse(Over, "This invitation was used already. Sign in with your mail address and the password that was chosen then.")
+		return row, refusal.New(refusal.Over, "This invitation was used already. Sign in with your mail address and the password that was chosen then.")
 	case row.ExpiresAt <= a.Now().Unix():
-		return row, refuse(Over, "This invitation was valid for seven days and has expired. Ask whoever sent it for a new one.")
+		return row, refusal.New(refusal.Over, "This invitation was valid for seven days and has expired. Ask whoever sent it for a new one.")
 	}
 	return row, nil
 }
@@ -543,16 +541,16 @@ type Joining struct {
 	Password string `json:"password" maxLength:"1000"`
 }
 
-func (j Joining) check() complaints {
-	wrong := complaints{}
+func (j Joining) check() refusal.Complaints {
+	wrong := refusal.Complaints{}
 	if j.Name == "" {
-		wrong.add("name", "Enter the name that clients and colleagues will read.")
+		wrong.Add("name", "Enter the name that clients and colleagues will read.")
 	}
-	if sentence := CheckPassword(j.Password, j.Name); sentence != "" {
-		wrong.add("password", sentence)
+	if sentence := identity.CheckPassword(j.Password, j.Name); sentence != "" {
+		wrong.Add("password", sentence)
 	}
 	if _, err := civil.LoadZone(j.Zone); err != nil {
-		wrong.tell("zone", told.NoZone.Words())
+		wrong.Tell("zone", told.NoZone.Words())
 	}
 	return wrong
 }
@@ -562,11 +560,11 @@ var usualWeek = [7]string{"9-12, 13-17", "9-12, 13-17", "9-12, 13-17", "9-12, 13
 
 // Join makes whoever has an invitation's link a person of the workspace. It works once.
 func (a *App) Join(ctx context.Context, secret string, j Joining) (Person, error) {
-	j.Name = firstLetters(intake.OneLine(j.Name), 120)
-	if err := j.check().err(); err != nil {
+	j.Name = intake.FirstLetters(intake.OneLine(j.Name), 120)
+	if err := j.check().Err(); err != nil {
 		return Person{}, err
 	}
-	hash := a.hashPassword(j.Password)
+	hash := a.Identity.HashPassword(j.Password)
 	var id int64
 	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
 		row, err := a.invitation(ctx, q, secret)
@@ -574,7 +572,7 @@ func (a *App) Join(ctx context.Context, secret string, j Joining) (Person, error
 			return err
 		}
 		if _, err := q.PersonByMail(ctx, row.Mail); err == nil {
-			return refuse(Over, "Somebody with this mail address is here already. Sign in instead.")
+			return refusal.New(refusal.Over, "Somebody with this mail address is here already. Sign in instead.")
 		}
 		week, err := hours.ParseWeek(usualWeek)
 		if err != nil {

@@ -11,6 +11,7 @@ import (
 	words "corrim/core/message"
 	"corrim/core/phrase"
 	"corrim/core/span"
+	"corrim/internal/identity"
 	"corrim/internal/store/sqlc"
 )
 
@@ -122,7 +123,7 @@ func (a *App) Today(ctx context.Context, p Person) (Today, error) {
 		return t, err
 	}
 	t.Others = []HostBooking{}
-	if !p.May(SeeEverybodys) {
+	if !p.May(identity.SeeEverybodys) {
 		return t, nil
 	}
 	news, err := a.newsOf(ctx, p)

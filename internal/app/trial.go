@@ -9,6 +9,7 @@ import (
 	"corrim/core/opentimes"
 	"corrim/core/routing"
 	"corrim/core/span"
+	"corrim/internal/refusal"
 )
 
 // Trying first: what unsaved rules or hours do to the coming weeks, to bookings that stand, and to those of the last
@@ -50,8 +51,8 @@ func (a *App) PreviewMeetingType(ctx context.Context, p Person, id int64, draft 
 	if err != nil {
 		return view, err
 	}
-	view.Wrong = draft.check().sentences()
-	unusable := complaints{}
+	view.Wrong = draft.check().Sentences()
+	unusable := refusal.Complaints{}
 	draft.Rules.check(unusable)
 	if len(unusable) > 0 {
 		return view, nil
@@ -150,7 +151,7 @@ func (a *App) mustOpen(ctx context.Context, p Person, id int64, draft TypeDraft)
 	if !slices.ContainsFunc(l.agendas, works) || len(l.offers(within)) > 0 {
 		return nil
 	}
-	return refuse(NothingOpen, l.nothingOpen(within))
+	return refusal.New(refusal.NothingOpen, l.nothingOpen(within))
 }
 
 // drawPreview draws one day with what the change does. Of one host it shows what the rules take too; of several, when one of them

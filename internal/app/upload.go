@@ -11,7 +11,10 @@ import (
 
 	"corrim/core/intake"
 	"corrim/core/told"
+	"corrim/internal/identity"
 	"corrim/internal/job"
+	"corrim/internal/refusal"
+	"corrim/internal/secrets"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -46,40 +49,40 @@ type AttachedFile struct {
 }
 
 // TakeFile keeps a file for a type that asks for one, sent from a network address.
-func (a *App) TakeFile(ctx context.Context, workspace, slug, name string, data []byte, from Whence) (Upload, error) {
+func (a *App) TakeFile(ctx context.Context, workspace, slug, name string, data []byte, from identity.Whence) (Upload, error) {
 	o, err := a.offered(ctx, a.Store.Queries, workspace, slug)
 	if err != nil {
 		return Upload{}, err
 	}
 	if !o.Offer.asksForFiles() {
-		return Upload{}, refuse(Invalid, told.NoFileAsked.Words())
+		return Upload{}, refusal.New(refusal.Invalid, told.NoFileAsked.Words())
 	}
 	name, media, fault := checkFile(name, data)
 	if fault.Any() {
-		return Upload{}, faulty(errorField, fault)
+		return Upload{}, refusal.Faulty(errorField, fault)
 	}
-	token := newSecret()
+	token := secrets.New()
 	err = a.Store.Write(ctx, func(q *sqlc.Queries) error {
 		if err := roomForFile(ctx, q, from, len(data)); err != nil {
 			return err
 		}
-		return q.AddUpload(ctx, sqlc.AddUploadParams{TokenHash: hashed(token), TypeID: o.ID, Name: name, Media: media, Bytes: data, Sender: from.hash(), CreatedAt: a.Now().Unix()})
+		return q.AddUpload(ctx, sqlc.AddUploadParams{TokenHash: secrets.Hashed(token), TypeID: o.ID, Name: name, Media: media, Bytes: data, Sender: from.Hash(), CreatedAt: a.Now().Unix()})
 	})
 	return Upload{token, name}, err
 }
 
 // roomForFile refuses a file for which there is no room: its sender's own is used up, or that of all.
-func roomForFile(ctx context.Context, q *sqlc.Queries, from Whence, size int) error {
-	own, err := q.UnclaimedBytesOf(ctx, from.hash())
+func roomForFile(ctx context.Context, q *sqlc.Queries, from identity.Whence, size int) error {
+	own, err := q.UnclaimedBytesOf(ctx, from.Hash())
 	if err != nil {
 		return err
 	}
 	if own+int64(size) > mostOfOne {
-		return refuse(TooMany, told.FilesSpent.Words())
+		return refusal.New(refusal.TooMany, told.FilesSpent.Words())
 	}
 	waiting, err := q.UnclaimedBytes(ctx)
 	if err == nil && waiting > mostWaiting {
-		return refuse(TooMany, told.FilesBusy.Words())
+		return refusal.New(refusal.TooMany, told.FilesBusy.Words())
 	}
 	return err
 }
@@ -95,7 +98,7 @@ func (o Offer) asksForFiles() bool {
 
 // checkFile is a file's plain name and its kind, or what is wrong with it. Folders in the name are left out.
 func checkFile(name string, data []byte) (plain, media string, fault told.Words) {
-	plain = firstLetters(intake.OneLine(path.Base(strings.ReplaceAll(name, `\`, "/"))), 120)
+	plain = intake.FirstLetters(intake.OneLine(path.Base(strings.ReplaceAll(name, `\`, "/"))), 120)
 	claimed, known := fileKindsByEnding[strings.ToLower(path.Ext(plain))]
 	found, _, _ := strings.Cut(http.DetectContentType(data), ";")
 	switch {
@@ -111,14 +114,14 @@ func checkFile(name string, data []byte) (plain, media string, fault told.Words)
 
 // nameFiles puts the names of files in the place of their tokens. One that is not there any more has to be chosen again.
 func (a *App) nameFiles(ctx context.Context, q *sqlc.Queries, kind int64, said []intake.Answer) (named []intake.Answer, tokens []string, err error) {
-	wrong := complaints{}
+	wrong := refusal.Complaints{}
 	for _, answer := range said {
 		if answer.Kind == intake.File {
 			token := answer.Values[0]
-			name, err := q.UploadName(ctx, sqlc.UploadNameParams{TokenHash: hashed(token), TypeID: kind})
+			name, err := q.UploadName(ctx, sqlc.UploadNameParams{TokenHash: secrets.Hashed(token), TypeID: kind})
 			switch {
 			case errors.Is(err, store.ErrNotFound):
-				wrong.tell("said."+answer.ID, told.FileGone.Words())
+				wrong.Tell("said."+answer.ID, told.FileGone.Words())
 			case err != nil:
 				return nil, nil, err
 			}
@@ -127,7 +130,7 @@ func (a *App) nameFiles(ctx context.Context, q *sqlc.Queries, kind int64, said [
 		}
 		named = append(named, answer)
 	}
-	return named, tokens, wrong.err()
+	return named, tokens, wrong.Err()
 }
 
 const oldFilesEvery = 10 * time.Minute
@@ -169,7 +172,7 @@ func (a *App) filesOf(ctx context.Context, bookings ...int64) (map[int64][]Attac
 
 // File returns a file to whoever may see its booking.
 func (a *App) File(ctx context.Context, p Person, id int64) (name, media string, data []byte, err error) {
-	none := refuse(NotFound, "There is no such file. Load the page again to see those there are.")
+	none := refusal.New(refusal.NotFound, "There is no such file. Load the page again to see those there are.")
 	row, err := a.Store.Upload(ctx, id)
 	if errors.Is(err, store.ErrNotFound) || err == nil && !row.BookingID.Valid {
 		return "", "", nil, none

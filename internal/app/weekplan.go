@@ -8,6 +8,8 @@ import (
 
 	"corrim/core/hours"
 	"corrim/core/intake"
+	"corrim/internal/identity"
+	"corrim/internal/refusal"
 	"corrim/internal/store/sqlc"
 )
 
@@ -58,7 +60,7 @@ func (a *App) AddWeekPlan(ctx context.Context, p Person, name string, input [7]D
 	if err != nil {
 		return HoursView{}, err
 	}
-	err = a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
+	err = a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		before, err := hoursOf(ctx, q, p.ID)
 		if err != nil {
 			return err
@@ -86,11 +88,11 @@ func (a *App) AddWeekPlan(ctx context.Context, p Person, name string, input [7]D
 func planName(ctx context.Context, q *sqlc.Queries, workspace, id int64, name string) (string, error) {
 	name = intake.OneLine(name)
 	if name == "" || len([]rune(name)) > 60 {
-		return "", faulty("name", "Give the week plan a name of at most 60 letters.")
+		return "", refusal.Faulty("name", "Give the week plan a name of at most 60 letters.")
 	}
 	taken, err := q.PlanNameTaken(ctx, sqlc.PlanNameTakenParams{WorkspaceID: workspace, Name: name, ID: id})
 	if err == nil && taken > 0 {
-		err = faulty("name", "Another week plan has this name. Choose a different one.")
+		err = refusal.Faulty("name", "Another week plan has this name. Choose a different one.")
 	}
 	return name, err
 }
@@ -114,7 +116,7 @@ func (a *App) RemoveWeekPlan(ctx context.Context, p Person, id int64) ([]WeekPla
 			return "", err
 		}
 		if len(users) > 0 {
-			return "", refuse(Invalid, fmt.Sprintf("“%s” is still used by %s. Give them other hours first.", plan.Name, strings.Join(users, ", ")))
+			return "", refusal.New(refusal.Invalid, fmt.Sprintf("“%s” is still used by %s. Give them other hours first.", plan.Name, strings.Join(users, ", ")))
 		}
 		return "Week plan " + plan.Name + ": removed", q.RemoveWeekPlan(ctx, id)
 	})
@@ -129,20 +131,20 @@ func mayChangePlan(ctx context.Context, q *sqlc.Queries, p Person, id int64) err
 	}
 	for _, user := range users {
 		switch {
-		case user.Kind == "person" && user.ID != p.eyes() && !p.May(LookAfterHours):
-			return refuse(Forbidden, "Colleagues work by this week plan too, so only a coordinator or an owner can change it. Ask one of them, or give yourself a week of your own.")
+		case user.Kind == "person" && user.ID != p.Eyes() && !p.May(identity.LookAfterHours):
+			return refusal.New(refusal.Forbidden, "Colleagues work by this week plan too, so only a coordinator or an owner can change it. Ask one of them, or give yourself a week of your own.")
 		case user.Kind == "type":
 			if err := mayChangeType(ctx, q, p, user.ID); err != nil {
-				return refuse(Forbidden, "The meeting type “"+user.Name+"” keeps to this week plan, so only whoever looks after that can change it. Ask a coordinator or an owner, or give yourself a week of your own.")
+				return refusal.New(refusal.Forbidden, "The meeting type “"+user.Name+"” keeps to this week plan, so only whoever looks after that can change it. Ask a coordinator or an owner, or give yourself a week of your own.")
 			}
 		}
 	}
-	return p.must(EditOwn)
+	return p.Must(identity.EditOwn)
 }
 
 // changePlan changes a plan and remembers how it was; change says what it did.
 func (a *App) changePlan(ctx context.Context, p Person, id int64, change func(*sqlc.Queries, WeekPlan) (string, error)) ([]WeekPlan, error) {
-	err := a.writeFor(ctx, p, EditOwn, func(q *sqlc.Queries) error {
+	err := a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		before, err := weekPlan(ctx, q, p.home, id)
 		if err != nil {
 			return err

@@ -9,6 +9,8 @@ import (
 
 	"corrim/core/hours"
 	"corrim/internal/app"
+	"corrim/internal/identity"
+	"corrim/internal/refusal"
 	"corrim/internal/testhouse"
 )
 
@@ -38,7 +40,7 @@ func TestAWeekPlanIsSharedByPeopleAndTypes(t *testing.T) {
 	assert.Contains(t, h.Open("2026-05-05"), "10:00")
 	assert.NotContains(t, h.Open("2026-05-05"), "09:00")
 	_, err = h.App.AddWeekPlan(ctx, h.Host, "short WEEK", weekOf("9-10"))
-	assert.Contains(t, refused(t, err, app.Invalid).Fields["name"].Sentence, "Another week plan")
+	assert.Contains(t, refused(t, err, refusal.Invalid).Fields["name"].Sentence, "Another week plan")
 
 	maren := h.Colleague
 	_, err = h.App.SaveHours(ctx, maren, app.WeekInput{Plan: plan, Week: weekOf("10-12", "10-12", "10-12", "", "", "", "")})
@@ -51,7 +53,7 @@ func TestAWeekPlanIsSharedByPeopleAndTypes(t *testing.T) {
 	assert.Equal(t, []string{"Ines Valadares", "Maren Achterberg", "“Survey”"}, plans[0].Users)
 
 	// Maren, who looks after her colleagues, changes the plan: first she sees what it does to Ines, then it is so for Ines too.
-	as(t, h, maren, app.Coordinator)
+	as(t, h, maren, identity.Coordinator)
 	later := app.WeekInput{Plan: plan, Week: weekOf("10-12", "14-16", "10-12", "", "", "", "")}
 	if maren, err = h.App.Person(ctx, maren.ID); err != nil {
 		t.Fatal(err)
@@ -67,7 +69,7 @@ func TestAWeekPlanIsSharedByPeopleAndTypes(t *testing.T) {
 	assert.Contains(t, h.Open("2026-05-05"), "14:00")
 
 	_, err = h.App.RemoveWeekPlan(ctx, h.Host, plan)
-	assert.Contains(t, refused(t, err, app.Invalid).Sentence, "still used by Ines Valadares, Maren Achterberg, “Survey”")
+	assert.Contains(t, refused(t, err, refusal.Invalid).Sentence, "still used by Ines Valadares, Maren Achterberg, “Survey”")
 	_, err = h.App.Undo(ctx, maren)
 	require.NoError(t, err)
 	assert.NotContains(t, h.Open("2026-05-05"), "14:00", "the plan is as it was")
@@ -123,7 +125,7 @@ func TestADayIsDrawnForItselfOrForWeekdays(t *testing.T) {
 	assert.Equal(t, "plan", view.Next[4].Origin, "one day of the series removed")
 	assert.Equal(t, "other hours", view.Next[3].Origin)
 	_, err = h.App.RemoveDayChange(ctx, again(t, h), days[0].Changes[0], "2026-05-08")
-	refused(t, err, app.NotFound)
+	refused(t, err, refusal.NotFound)
 
 	drawn.Weekdays = []int{1, 0}
 	view, err = h.App.DrawDay(ctx, again(t, h), drawn)
@@ -154,7 +156,7 @@ func TestTimeOffByTheHourAndEveryYear(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "time off", days[0].Origin, "again two years on")
 	_, err = h.App.DrawDay(ctx, again(t, h), app.DrawnDay{Date: "2028-05-06"})
-	assert.Contains(t, refused(t, err, app.Invalid).Sentence, "every year")
+	assert.Contains(t, refused(t, err, refusal.Invalid).Sentence, "every year")
 }
 
 const holidays = `BEGIN:VCALENDAR
@@ -191,9 +193,9 @@ func TestPublicHolidaysComeFromAFile(t *testing.T) {
 	assert.Empty(t, reading.Changes, "they are there already")
 
 	_, err = h.App.ReadHoursFile(h.Host, []byte("<html>"))
-	assert.Contains(t, refused(t, err, app.Invalid).Fields["file"].Sentence, "not an iCalendar file")
+	assert.Contains(t, refused(t, err, refusal.Invalid).Fields["file"].Sentence, "not an iCalendar file")
 	_, err = h.App.ReadHoursFile(h.Host, []byte("BEGIN:VCALENDAR\nEND:VCALENDAR\n"))
-	assert.Contains(t, refused(t, err, app.Invalid).Fields["file"].Sentence, "neither hours")
+	assert.Contains(t, refused(t, err, refusal.Invalid).Fields["file"].Sentence, "neither hours")
 }
 
 func TestHoursGoOutAndComeInAsAvailability(t *testing.T) {

@@ -12,6 +12,8 @@ import (
 	"corrim/core/civil"
 	"corrim/core/intake"
 	"corrim/core/opentimes"
+	"corrim/internal/identity"
+	"corrim/internal/refusal"
 	"corrim/internal/store/sqlc"
 	"corrim/internal/undo"
 )
@@ -55,19 +57,19 @@ func (f Front) normal() Front {
 	return f
 }
 
-func (f Front) check(wrong complaints) {
+func (f Front) check(wrong refusal.Complaints) {
 	f.Looks.check(wrong)
 	if len([]rune(f.Short)) > 20 {
-		wrong.add("front.short", "A short name has at most 20 letters.")
+		wrong.Add("front.short", "A short name has at most 20 letters.")
 	}
 	if _, fault := intake.MailAddress(f.Mail); f.Mail != "" && fault.Any() {
-		wrong.tell("front.mail", fault)
+		wrong.Tell("front.mail", fault)
 	}
 	if u, err := url.Parse(f.Web); f.Web != "" && (err != nil || u.Scheme != "https" && u.Scheme != "http" || u.Host == "") {
-		wrong.add("front.web", "Give a whole web address, like https://museum.example, or leave it empty.")
+		wrong.Add("front.web", "Give a whole web address, like https://museum.example, or leave it empty.")
 	}
 	if f.Country != "" && !countryPattern.MatchString(f.Country) {
-		wrong.add("front.country", "Give the two letters of the country, like PT.")
+		wrong.Add("front.country", "Give the two letters of the country, like PT.")
 	}
 }
 
@@ -143,26 +145,26 @@ func workspaceOf(row sqlc.Workspace) (workspace, error) {
 }
 
 // check says what is wrong with other settings for the workspace.
-func (home workspace) check(w Workspace) complaints {
+func (home workspace) check(w Workspace) refusal.Complaints {
 	wrong := w.check()
 	if _, gone := home.holidays.days(w.Rules.Holidays); gone {
-		wrong.add("rules.holidays", holidaysGone)
+		wrong.Add("rules.holidays", holidaysGone)
 	}
 	return wrong
 }
 
-func (w Workspace) check() complaints {
-	wrong := complaints{}
+func (w Workspace) check() refusal.Complaints {
+	wrong := refusal.Complaints{}
 	switch {
 	case w.Name == "":
-		wrong.add("name", "Give the workspace a name that clients will read.")
+		wrong.Add("name", "Give the workspace a name that clients will read.")
 	case len([]rune(w.Name)) > 120:
-		wrong.add("name", "A name has at most 120 letters.")
+		wrong.Add("name", "A name has at most 120 letters.")
 	}
 	if _, err := civil.LoadZone(w.Zone); err != nil {
-		wrong.add("zone", "Choose the workspace's time zone from the list.")
+		wrong.Add("zone", "Choose the workspace's time zone from the list.")
 	}
-	w.Rules.Check(wrong.ofRules())
+	w.Rules.Check(ofRules(wrong))
 	w.Front.check(wrong)
 	return wrong
 }
@@ -186,10 +188,10 @@ func (a *App) Workspace(ctx context.Context, p Person) (WorkspaceView, error) {
 // SaveWorkspace saves the settings.
 func (a *App) SaveWorkspace(ctx context.Context, p Person, w Workspace) (WorkspaceView, error) {
 	w = w.normal()
-	if err := p.home.check(w).err(); err != nil {
+	if err := p.home.check(w).Err(); err != nil {
 		return WorkspaceView{}, err
 	}
-	err := a.writeFor(ctx, p, EditWorkspace, func(q *sqlc.Queries) error {
+	err := a.writeFor(ctx, p, identity.EditWorkspace, func(q *sqlc.Queries) error {
 		row, err := q.WorkspaceByID(ctx, p.home.id)
 		if err != nil {
 			return err
@@ -256,8 +258,8 @@ func (w Workspace) fields() map[string]string {
 func (f Front) fields() map[string]string {
 	return map[string]string{
 		"short name": f.Short, "language": f.Language, "12-hour clock": fmt.Sprint(f.Clock12),
-		"what clients read": firstLetters(f.Description, 40), "mail": f.Mail, "phone": f.Phone, "web address": f.Web, "address": intake.OneLine(f.Address), "country": f.Country,
-		"cancellation policy": firstLetters(f.Cancellation, 40), "privacy notice": firstLetters(f.Privacy, 40), "consent": firstLetters(f.Consent, 40),
+		"what clients read": intake.FirstLetters(f.Description, 40), "mail": f.Mail, "phone": f.Phone, "web address": f.Web, "address": intake.OneLine(f.Address), "country": f.Country,
+		"cancellation policy": intake.FirstLetters(f.Cancellation, 40), "privacy notice": intake.FirstLetters(f.Privacy, 40), "consent": intake.FirstLetters(f.Consent, 40),
 		"looks":                      fmt.Sprintf("%s %.6s %.6s %s %s", f.Looks.Colour, f.Looks.Logo, f.Looks.Banner, f.Looks.Book, f.Looks.Ask),
 		"hidden from search engines": fmt.Sprint(f.Hidden), "unpublished": fmt.Sprint(f.Unpublished),
 	}
@@ -266,8 +268,8 @@ func (f Front) fields() map[string]string {
 // TryWorkspace computes what unsaved settings do to the meeting types of everybody in the workspace.
 func (a *App) TryWorkspace(ctx context.Context, p Person, w Workspace) (WorkspaceTrial, error) {
 	w = w.normal()
-	view := WorkspaceTrial{Effects: []Effect{}, Outside: []Unmade{}, Wrong: p.home.check(w).sentences()}
-	if err := p.must(EditWorkspace); err != nil {
+	view := WorkspaceTrial{Effects: []Effect{}, Outside: []Unmade{}, Wrong: p.home.check(w).Sentences()}
+	if err := p.Must(identity.EditWorkspace); err != nil {
 		return view, err
 	}
 	if len(view.Wrong) > 0 {

@@ -9,6 +9,8 @@ import (
 
 	"corrim/core/opentimes"
 	"corrim/internal/app"
+	"corrim/internal/identity"
+	"corrim/internal/refusal"
 	"corrim/internal/testhouse"
 )
 
@@ -53,7 +55,7 @@ func TestMeetingTypesFollowTheWorkspaceUntilTheySetTheirOwn(t *testing.T) {
 	bad := changed.Workspace
 	bad.Name, bad.Zone, bad.Rules.Step = " ", "Local", 0
 	_, err = h.App.SaveWorkspace(ctx, h.Host, bad)
-	fields := refused(t, err, app.Invalid).Fields
+	fields := refused(t, err, refusal.Invalid).Fields
 	assert.Len(t, fields, 3)
 	assert.Contains(t, fields["rules.step"].Sentence, "1 to 1440")
 }
@@ -86,8 +88,8 @@ func TestWhoeverChangedSomethingSinceIsNotUndone(t *testing.T) {
 	saved, err := h.App.Workspace(ctx, h.Colleague)
 	require.NoError(t, err)
 	_, err = h.App.SaveWorkspace(ctx, h.Colleague, saved.Workspace)
-	refused(t, err, app.Forbidden)
-	_, err = h.App.ChangePerson(ctx, h.Host, h.Colleague.ID, app.PersonChange{Name: "Maren Achterberg", Zone: "Europe/Amsterdam", Role: app.Coordinator, Bookable: true})
+	refused(t, err, refusal.Forbidden)
+	_, err = h.App.ChangePerson(ctx, h.Host, h.Colleague.ID, app.PersonChange{Name: "Maren Achterberg", Zone: "Europe/Amsterdam", Role: identity.Coordinator, Bookable: true})
 	require.NoError(t, err)
 	maren, err := h.App.Person(ctx, h.Colleague.ID)
 	require.NoError(t, err)
@@ -98,7 +100,7 @@ func TestWhoeverChangedSomethingSinceIsNotUndone(t *testing.T) {
 	_, err = h.App.SaveWorkspace(ctx, maren, view.Workspace)
 	require.NoError(t, err)
 	_, err = h.App.Undo(ctx, h.Host)
-	assert.Contains(t, refused(t, err, app.Invalid).Sentence, "Somebody else has changed")
+	assert.Contains(t, refused(t, err, refusal.Invalid).Sentence, "Somebody else has changed")
 	_, err = h.App.Undo(ctx, maren)
 	require.NoError(t, err)
 	_, err = h.App.Undo(ctx, h.Host)

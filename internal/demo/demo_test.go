@@ -8,8 +8,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"corrim/internal/app"
 	"corrim/internal/demo"
+	"corrim/internal/identity"
 	"corrim/internal/testhouse"
 )
 
@@ -31,7 +31,9 @@ func TestTheDemoCanBePlantedOnAnyDay(t *testing.T) {
 			h.Run()
 			ctx := context.Background()
 			require.NoError(t, demo.Planter{App: h.App, Clock: clock, Calendars: h.Calendars, CalendarURL: h.CalendarURL}.Plant(ctx))
-			ines, _, err := h.App.SignIn(ctx, "ines@quillmere.example", demo.Password, app.Whence{})
+			who, _, err := h.App.Identity.SignIn(ctx, "ines@quillmere.example", demo.Password, identity.Whence{})
+			require.NoError(t, err)
+			ines, err := h.App.Person(ctx, who.ID)
 			require.NoError(t, err)
 			view, err := h.App.Today(ctx, ines)
 			require.NoError(t, err)

@@ -1,4 +1,6 @@
-package app
+// Package secrets keeps what nobody may read unreadable in the database, and works out what only the installation can know: the keys of
+// links, feeds, codes and puzzles. All stand under the installation's key.
+package secrets
 
 import (
 	"context"
@@ -34,8 +36,8 @@ var purposes = []purpose{forLinks, forFeeds, forCodes, forPuzzles, forCalendars,
 // derives are the purposes whose key may never change: what was made with it is in other people's hands.
 var derives = []purpose{forLinks, forFeeds, forCodes}
 
-// secrets keeps calendar passwords unreadable in the database and makes the clients' links.
-type secrets struct{ keys map[purpose][]byte }
+// Keys are those of all purposes.
+type Keys struct{ keys map[purpose][]byte }
 
 // KeySize is the length of the installation's key, in bytes.
 const KeySize = 32
@@ -43,17 +45,17 @@ const KeySize = 32
 // ErrWrongKey means that the installation's key is not the one that the database was kept with.
 var ErrWrongKey = errors.New("this is not the key that the database was kept with, so its links and calendar passwords can't be used. Put the right key back (it was in the data folder or in CORRIM_KEY when the database was made or last turned), or restore both from one backup")
 
-// openSecrets reads the keys of all purposes, or makes them for a database that has none yet. One of an earlier version used
+// Open reads the keys of all purposes, or makes them for a database that has none yet. One of an earlier version used
 // the installation's key for everything: what was given out with it goes on working, and passwords are encrypted anew.
-func openSecrets(ctx context.Context, s *store.Store, master []byte) (secrets, error) {
+func Open(ctx context.Context, s *store.Store, master []byte) (Keys, error) {
 	if len(master) != KeySize {
-		return secrets{}, fmt.Errorf("the key must have %d bytes, not %d", KeySize, len(master))
+		return Keys{}, fmt.Errorf("the key must have %d bytes, not %d", KeySize, len(master))
 	}
 	rows, err := s.PurposeKeys(ctx)
 	if err != nil {
-		return secrets{}, err
+		return Keys{}, err
 	}
-	out := secrets{map[purpose][]byte{}}
+	out := Keys{map[purpose][]byte{}}
 	for _, row := range rows {
 		key, err := unseal(master, row.Sealed)
 		if err != nil {
@@ -73,7 +75,7 @@ func openSecrets(ctx context.Context, s *store.Store, master []byte) (secrets, e
 	return out, err
 }
 
-func (s secrets) begin(ctx context.Context, db *store.Store, master []byte) error {
+func (s Keys) begin(ctx context.Context, db *store.Store, master []byte) error {
 	workspaces, err := db.CountWorkspaces(ctx)
 	if err != nil {
 		return err
@@ -95,7 +97,7 @@ func (s secrets) begin(ctx context.Context, db *store.Store, master []byte) erro
 }
 
 // keep writes all keys down under the installation's.
-func (s secrets) keep(ctx context.Context, q *sqlc.Queries, master []byte) error {
+func (s Keys) keep(ctx context.Context, q *sqlc.Queries, master []byte) error {
 	for p, key := range s.keys {
 		if err := q.SetPurposeKey(ctx, sqlc.SetPurposeKeyParams{Purpose: string(p), Sealed: seal(master, key)}); err != nil {
 			return err
@@ -124,13 +126,13 @@ func resealAccounts(ctx context.Context, q *sqlc.Queries, before, after []byte) 
 	return nil
 }
 
-// TurnKey replaces the installation's key, and with it all keys that may change: passwords are encrypted anew. Links that
+// Turn replaces the installation's key, and with it all keys that may change: passwords are encrypted anew. Links that
 // people hold go on working. It is one transaction: afterwards only the new key opens the database.
-func TurnKey(ctx context.Context, s *store.Store, before, after []byte) error {
+func Turn(ctx context.Context, s *store.Store, before, after []byte) error {
 	if len(after) != KeySize {
 		return fmt.Errorf("the new key must have %d bytes, not %d", KeySize, len(after))
 	}
-	keys, err := openSecrets(ctx, s, before)
+	keys, err := Open(ctx, s, before)
 	if err != nil {
 		return err
 	}
@@ -177,10 +179,11 @@ func unseal(key, sealed []byte) ([]byte, error) {
 	return gcm.Open(nil, sealed[:gcm.NonceSize()], sealed[gcm.NonceSize():], nil)
 }
 
-// seal encrypts a calendar's password or secret address.
-func (s secrets) seal(text string) []byte { return seal(s.keys[forCalendars], []byte(text)) }
+// SealLogin encrypts a calendar's password or secret address.
+func (s Keys) SealLogin(text string) []byte { return seal(s.keys[forCalendars], []byte(text)) }
 
-func (s secrets) open(sealed []byte) (string, error) {
+// OpenLogin is what SealLogin encrypted.
+func (s Keys) OpenLogin(sealed []byte) (string, error) {
 	text, err := unseal(s.keys[forCalendars], sealed)
 	if err != nil {
 		return "", errors.New("the stored password can't be read. Connect the calendar again")
@@ -188,31 +191,47 @@ func (s secrets) open(sealed []byte) (string, error) {
 	return string(text), nil
 }
 
-// link is the secret part of a booking's link: 128 bits, worked out from the key, so that the mails can carry it while
+// Link is the secret part of a booking's link: 128 bits, worked out from the key, so that the mails can carry it while
 // the database holds only its hash.
-func (s secrets) link(uid string) string { return s.derived(forLinks, "link:"+uid) }
+func (s Keys) Link(uid string) string { return s.derived(forLinks, "link:"+uid) }
 
-// feed is the secret part of the address of a person's feeds, the so-many-th they have.
-func (s secrets) feed(person, number int64) string {
+// Feed is the secret part of the address of a person's feeds, the so-many-th they have.
+func (s Keys) Feed(person, number int64) string {
 	return s.derived(forFeeds, fmt.Sprintf("feed:%d:%d", person, number))
 }
 
-// code is six figures for a booking, to be mailed.
-func (s secrets) code(uid string) string {
+// Code is six figures for a booking, to be mailed.
+func (s Keys) Code(uid string) string {
 	return fmt.Sprintf("%06d", binary.BigEndian.Uint64(s.mac(forCodes, "code:"+uid))%1_000_000)
 }
 
-func (s secrets) derived(p purpose, from string) string {
+// Setup is what whoever started the program is told, and has to enter.
+func (s Keys) Setup() string { return s.derived(forCodes, "setup")[:10] }
+
+// Puzzle signs a puzzle, that nobody else can make one.
+func (s Keys) Puzzle(text string) string { return s.derived(forPuzzles, "puzzle:"+text) }
+
+// SealLetter encrypts mail that waits.
+func (s Keys) SealLetter(text []byte) []byte { return seal(s.keys[forLetters], text) }
+
+// OpenLetter is what SealLetter encrypted.
+func (s Keys) OpenLetter(sealed []byte) ([]byte, error) { return unseal(s.keys[forLetters], sealed) }
+
+func (s Keys) derived(p purpose, from string) string {
 	return base64.RawURLEncoding.EncodeToString(s.mac(p, from)[:16])
 }
 
-func (s secrets) mac(p purpose, from string) []byte {
+func (s Keys) mac(p purpose, from string) []byte {
 	mac := hmac.New(sha256.New, s.keys[p])
 	mac.Write([]byte(from))
 	return mac.Sum(nil)
 }
 
-func hashed(secret string) string {
+// Hashed is what is kept of a secret that somebody else holds, to know it by.
+func Hashed(secret string) string {
 	sum := sha256.Sum256([]byte(secret))
 	return hex.EncodeToString(sum[:])
 }
+
+// New is a secret that nobody can guess: 144 bits.
+func New() string { return base64.RawURLEncoding.EncodeToString(randomBytes(18)) }

@@ -1,10 +1,9 @@
-package app
+package identity
 
 import (
-	"context"
 	"slices"
 
-	"corrim/internal/store/sqlc"
+	"corrim/internal/refusal"
 )
 
 // Role is what somebody may do in their workspace.
@@ -53,31 +52,12 @@ var permissions = map[Action][]Role{
 // May tells whether the person may do something.
 func (p Person) May(a Action) bool { return slices.Contains(permissions[a], p.Role) }
 
-func (p Person) must(a Action) error {
+// Must refuses what the person may not do.
+func (p Person) Must(a Action) error {
 	if p.May(a) {
 		return nil
 	}
-	return refuse(Forbidden, "As "+roleWords[p.Role]+" you can't do this. Ask an owner or a coordinator of your workspace.")
+	return refusal.New(refusal.Forbidden, "As "+roleWords[p.Role]+" you can't do this. Ask an owner or a coordinator of your workspace.")
 }
 
 var roleWords = map[Role]string{Owner: "an owner", Coordinator: "a coordinator", Member: "a member", Viewer: "a viewer"}
-
-// writeFor writes in one transaction what the person must be allowed to do.
-func (a *App) writeFor(ctx context.Context, p Person, action Action, f func(*sqlc.Queries) error) error {
-	if err := p.must(action); err != nil {
-		return err
-	}
-	return a.Store.Write(ctx, f)
-}
-
-// LookAfter is a colleague whose hours the person changes, with the person's own rights. What changes is remembered as theirs.
-func (a *App) LookAfter(ctx context.Context, p Person, id int64) (Person, error) {
-	if err := p.must(LookAfterHours); err != nil {
-		return Person{}, err
-	}
-	colleague, err := a.colleague(ctx, a.Store.Queries, p, id)
-	if err == nil && colleague.ID != p.ID {
-		colleague.actor, colleague.Role = p.ID, p.Role
-	}
-	return colleague, err
-}

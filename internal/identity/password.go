@@ -1,6 +1,7 @@
-package app
+package identity
 
 import (
+	"crypto/rand"
 	"crypto/subtle"
 	_ "embed"
 	"encoding/base64"
@@ -76,24 +77,25 @@ func tooCommon(password string, about []string) bool {
 	return false
 }
 
-// hashPassword is a password as it is kept: the PHC string of argon2id.
-func (a *App) hashPassword(password string) string {
-	salt := randomBytes(16)
-	memory := a.argonMemory()
+// HashPassword is a password as it is kept: the PHC string of argon2id.
+func (s *Service) HashPassword(password string) string {
+	salt := make([]byte, 16)
+	_, _ = rand.Read(salt) // never fails (crypto/rand)
+	memory := s.argonMemory()
 	key := argon2.IDKey([]byte(password), salt, argonPasses, memory, 1, argonLength)
 	b64 := base64.RawStdEncoding.EncodeToString
 	return fmt.Sprintf("$argon2id$v=%d$m=%d,t=%d,p=1$%s$%s", argon2.Version, memory, argonPasses, b64(salt), b64(key))
 }
 
-func (a *App) argonMemory() uint32 {
-	if a.PasswordMemory != 0 {
-		return a.PasswordMemory
+func (s *Service) argonMemory() uint32 {
+	if s.PasswordMemory != 0 {
+		return s.PasswordMemory
 	}
 	return argonMemory
 }
 
 // passwordFits tells whether a password is the one that was kept, and whether it should be kept anew.
-func (a *App) passwordFits(kept, password string) (fits, again bool) {
+func (s *Service) passwordFits(kept, password string) (fits, again bool) {
 	if strings.HasPrefix(kept, "$2") {
 		return bcrypt.CompareHashAndPassword([]byte(kept), []byte(password)) == nil, true
 	}
@@ -111,5 +113,5 @@ func (a *App) passwordFits(kept, password string) (fits, again bool) {
 		return false, false
 	}
 	found := argon2.IDKey([]byte(password), salt, passes, memory, 1, uint32(len(key)))
-	return subtle.ConstantTimeCompare(found, key) == 1, memory < a.argonMemory() || passes < argonPasses
+	return subtle.ConstantTimeCompare(found, key) == 1, memory < s.argonMemory() || passes < argonPasses
 }

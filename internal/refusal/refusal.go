@@ -1,4 +1,5 @@
-package app
+// Package refusal says no: why a request can't be done, in sentences that people can act on.
+package refusal
 
 import (
 	"time"
@@ -51,28 +52,31 @@ func inWords[S said](s S) told.Words {
 	return told.Words{}
 }
 
-func refuse[S said](kind Kind, s S) *Refusal { return &Refusal{Kind: kind, Words: inWords(s)} }
+// New is a refusal of a kind.
+func New[S said](kind Kind, s S) *Refusal { return &Refusal{Kind: kind, Words: inWords(s)} }
 
-// faulty refuses what was entered in one field.
-func faulty[S said](field string, s S) error {
-	wrong := complaints{}
-	wrong.tell(field, inWords(s))
-	return wrong.err()
+// Faulty refuses what was entered in one field.
+func Faulty[S said](field string, s S) error {
+	wrong := Complaints{}
+	wrong.Tell(field, inWords(s))
+	return wrong.Err()
 }
 
-// complaints gathers what is wrong with the fields of a form.
-type complaints map[string]told.Words
+// Complaints gathers what is wrong with the fields of a form.
+type Complaints map[string]told.Words
 
-func (c complaints) add(field, sentence string) { c.tell(field, inWords(sentence)) }
+// Add complains about a field, to people of the workspace.
+func (c Complaints) Add(field, sentence string) { c.Tell(field, inWords(sentence)) }
 
-func (c complaints) tell(field string, words told.Words) {
+// Tell complains about a field; what was said of it first stays.
+func (c Complaints) Tell(field string, words told.Words) {
 	if !c[field].Any() {
 		c[field] = words
 	}
 }
 
-// sentences is what is wrong by field, in English.
-func (c complaints) sentences() map[string]string {
+// Sentences is what is wrong by field, in English.
+func (c Complaints) Sentences() map[string]string {
 	said := map[string]string{}
 	for field, words := range c {
 		said[field] = words.Sentence
@@ -80,8 +84,8 @@ func (c complaints) sentences() map[string]string {
 	return said
 }
 
-// err is nil if there are none.
-func (c complaints) err() error {
+// Err is nil if there are none.
+func (c Complaints) Err() error {
 	if len(c) == 0 {
 		return nil
 	}

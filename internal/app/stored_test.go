@@ -1,0 +1,95 @@
+package app
+
+import (
+	"encoding"
+	"os"
+	"reflect"
+	"slices"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"corrim/core/invite"
+)
+
+// What stands in the database as JSON, in years of rows that nobody writes anew. Many of these types are also what the API speaks:
+// whoever changes a name for its sake changes what is read of all that was stored before. A field that is added reads as its zero;
+// one that is renamed, removed or of another type needs a migration, settings to be undone included. Then: STORED=1 go test -run Stored.
+func TestStoredDocumentsStayAsTheyAre(t *testing.T) {
+	const file = "testdata/stored.txt"
+	documents := map[string]reflect.Type{
+		"meeting_type.rules": reflect.TypeFor[TypeRules](), "meeting_type.routing": reflect.TypeFor[TypeRouting](), "meeting_type.offer": reflect.TypeFor[Offer](),
+		"workspace.rules": reflect.TypeFor[Workspace]().Field(fieldOf[Workspace]("Rules")).Type, "workspace.front": reflect.TypeFor[Front](),
+		"workspace.looks": reflect.TypeFor[Looks](), "workspace.holidays": reflect.TypeFor[holidays](),
+		"seat.said": reflect.TypeFor[filledForm]().Field(fieldOf[filledForm]("said")).Type, "meeting.way": reflect.TypeFor[filledForm]().Field(fieldOf[filledForm]("way")).Type,
+		"meeting.room": reflect.TypeFor[Room](), "assignment.reason": reflect.TypeFor[assigned](), "meeting_host.event_written": reflect.TypeFor[invite.Written](),
+		"letter.sealed": reflect.TypeFor[Mail](), "one_off.rules": reflect.TypeFor[OneOffRules](),
+		"setting_change.before of block": beforeOf(restoreBlock), "setting_change.before of hours": beforeOf(restoreHours),
+		"setting_change.before of meeting-type": beforeOf(restoreType), "setting_change.before of plan": beforeOf(restorePlan),
+		"setting_change.before of workspace": beforeOf(restoreWorkspace), "setting_change.before of routing": beforeOf(restoreRouting),
+		"setting_change.before of offer": beforeOf(restoreOffer), "setting_change.before of removed-type": beforeOf(restoreRemoved),
+		"setting_change.before of holidays": beforeOf(restoreHolidays), "setting_change.before of booking": beforeOf((&App{}).restoreBooking),
+		"setting_change.before of handover": beforeOf((&App{}).restoreHandover),
+	}
+	assert.Len(t, (&App{}).undoable(), 11, "each subject of undo is among them")
+	var lines []string
+	for name, document := range documents {
+		lines = append(lines, shape(name, document, nil)...)
+	}
+	slices.Sort(lines)
+	now := strings.Join(lines, "\n") + "\n"
+	if os.Getenv("STORED") != "" {
+		require.NoError(t, os.WriteFile(file, []byte(now), 0o644))
+	}
+	kept, err := os.ReadFile(file)
+	require.NoError(t, err)
+	assert.Equal(t, string(kept), now)
+}
+
+func fieldOf[T any](name string) int {
+	field, _ := reflect.TypeFor[T]().FieldByName(name)
+	return field.Index[0]
+}
+
+// beforeOf is what a subject of undo remembers: the last of what it is put back with.
+func beforeOf(restore any) reflect.Type {
+	f := reflect.TypeOf(restore)
+	return f.In(f.NumIn() - 1)
+}
+
+// shape is a line for each value of a document: where it stands, and its kind.
+func shape(at string, t reflect.Type, above []reflect.Type) []string {
+	for t.Kind() == reflect.Pointer {
+		t = t.Elem()
+	}
+	switch {
+	case t == reflect.TypeFor[time.Time]() || t.Implements(reflect.TypeFor[encoding.TextMarshaler]()):
+		return []string{at + " text"}
+	case t.Kind() == reflect.Slice && t.Elem().Kind() == reflect.Uint8:
+		return []string{at + " bytes"}
+	case t.Kind() == reflect.Slice || t.Kind() == reflect.Array:
+		return shape(at+"[]", t.Elem(), above)
+	case t.Kind() == reflect.Map:
+		return shape(at+"{"+t.Key().Kind().String()+"}", t.Elem(), above)
+	case t.Kind() != reflect.Struct || slices.Contains(above, t):
+		return []string{at + " " + t.Kind().String()}
+	}
+	var lines []string
+	for field := range t.Fields() {
+		name, _, _ := strings.Cut(field.Tag.Get("json"), ",")
+		switch {
+		case name == "-" || !field.IsExported() && !field.Anonymous:
+		case field.Anonymous && name == "":
+			lines = append(lines, shape(at, field.Type, append(above, t))...)
+		default:
+			if name == "" {
+				name = field.Name
+			}
+			lines = append(lines, shape(at+"."+name, field.Type, append(above, t))...)
+		}
+	}
+	return lines
+}

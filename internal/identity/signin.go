@@ -1,0 +1,349 @@
+package identity
+
+import (
+	"context"
+	"errors"
+	"slices"
+	"strings"
+	"time"
+
+	"corrim/core/intake"
+	words "corrim/core/message"
+	"corrim/internal/message"
+	"corrim/internal/refusal"
+	"corrim/internal/secrets"
+	"corrim/internal/store"
+	"corrim/internal/store/sqlc"
+)
+
+// Getting in, staying in and getting out.
+
+// Whence is where a request comes from, as far as it tells.
+type Whence struct{ Address, Agent string }
+
+// Hash stands for the address where only sameness matters.
+func (w Whence) Hash() string { return secrets.Hashed("address " + w.Address) }
+
+const (
+	idleEnd        = 3 * 24 * time.Hour // a session that nobody uses ends
+	seenEvery      = 5 * time.Minute    // how exactly it is known when one was used
+	recentCheck    = 15 * time.Minute   // how long after entering the password risky things can be done
+	resetTime      = 30 * time.Minute
+	attemptTime    = 15 * time.Minute
+	mostOfAccount  = 8  // wrong attempts within that time
+	mostOfAddress  = 40 // of all accounts from one network address
+	mostResets     = 3  // mails to one account within an hour
+	knownPlaceDays = 90
+)
+
+// Session is where somebody is signed in.
+type Session struct {
+	ID      int64     `json:"id"`
+	At      time.Time `json:"at" doc:"When they signed in."`
+	SeenAt  time.Time `json:"seenAt" doc:"When it was last used, within five minutes."`
+	Address string    `json:"address" doc:"The network address it was opened from."`
+	Agent   string    `json:"agent" doc:"What the browser calls itself."`
+	Current bool      `json:"current" doc:"The one that asks."`
+}
+
+var errSignIn = refusal.New(refusal.NotSignedIn, "Mail and password don't belong together. Check both and try again, or choose a new password by mail.")
+
+// SignIn checks mail and password, and opens a session.
+func (s *Service) SignIn(ctx context.Context, mail, password string, from Whence) (Person, int64, error) {
+	mail = strings.TrimSpace(mail)
+	account, address := secrets.Hashed("account "+strings.ToLower(mail)), from.Hash()
+	if err := s.mayTry(ctx, account, address); err != nil {
+		s.Log.WarnContext(ctx, "sign-in refused", "why", "too many attempts", "from", from.Address)
+		return Person{}, 0, err
+	}
+	row, err := s.Store.PersonByMail(ctx, mail)
+	kept := row.PasswordHash
+	if errors.Is(err, store.ErrNotFound) {
+		kept, err = s.dummyHash, nil // the answer takes as long
+	}
+	if err != nil {
+		return Person{}, 0, err
+	}
+	fits, again := s.passwordFits(kept, password)
+	if !fits || row.ID == 0 {
+		s.Log.WarnContext(ctx, "sign-in refused", "person", row.ID, "from", from.Address)
+		return Person{}, 0, errors.Join(errSignIn, s.countAttempt(ctx, account, address))
+	}
+	p, err := s.of(ctx, row)
+	if err != nil {
+		return p, 0, err
+	}
+	if again {
+		err = s.Store.Write(ctx, func(q *sqlc.Queries) error {
+			return q.SetPassword(ctx, sqlc.SetPasswordParams{ID: p.ID, PasswordHash: s.HashPassword(password)})
+		})
+		if err != nil {
+			return p, 0, err
+		}
+	}
+	id, err := s.OpenSession(ctx, p, from, true)
+	return p, id, err
+}
+
+// mayTry refuses whoever has tried too often: one account, or one network address.
+func (s *Service) mayTry(ctx context.Context, account, address string) error {
+	since := s.Now().Add(-attemptTime).Unix()
+	for subject, most := range map[string]int64{account: mostOfAccount, address: mostOfAddress} {
+		count, err := s.Store.Attempts(ctx, sqlc.AttemptsParams{Subject: subject, Since: since})
+		if err != nil {
+			return err
+		}
+		if count >= most {
+			return refusal.New(refusal.TooMany, "Too many attempts. Wait a quarter of an hour, or choose a new password by mail.")
+		}
+	}
+	return nil
+}
+
+func (s *Service) countAttempt(ctx context.Context, subjects ...string) error {
+	now := s.Now()
+	return s.Store.Write(ctx, func(q *sqlc.Queries) error {
+		if err := q.EndOldAttempts(ctx, now.Add(-time.Hour).Unix()); err != nil {
+			return err
+		}
+		for _, subject := range subjects {
+			if err := q.AddAttempt(ctx, sqlc.AddAttemptParams{Subject: subject, At: now.Unix()}); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+}
+
+// OpenSession opens a session of somebody who has shown who they are. If told is set and they have not come from there before, they
+// are told by mail.
+func (s *Service) OpenSession(ctx context.Context, p Person, from Whence, told bool) (id int64, err error) {
+	from.Agent = intake.FirstLetters(intake.OneLine(from.Agent), 200)
+	now := s.Now()
+	err = s.Store.Write(ctx, func(q *sqlc.Queries) error {
+		if err := q.ForgetAttempts(ctx, secrets.Hashed("account "+strings.ToLower(p.Mail))); err != nil {
+			return err
+		}
+		if err := q.EndOldSignIns(ctx, sqlc.EndOldSignInsParams{PersonID: p.ID, Before: now.AddDate(0, 0, -knownPlaceDays).Unix()}); err != nil {
+			return err
+		}
+		known, err := q.SignInsFrom(ctx, sqlc.SignInsFromParams{PersonID: p.ID, Address: from.Address, Agent: from.Agent})
+		if err != nil {
+			return err
+		}
+		if id, err = q.AddSignIn(ctx, sqlc.AddSignInParams{PersonID: p.ID, At: now.Unix(), Address: from.Address, Agent: from.Agent}); err != nil {
+			return err
+		}
+		w := words.In(p.Language)
+		if told && known.AllOfThem > 0 && known.FromThere == 0 {
+			return s.Notify(ctx, q, accountNotice(p, words.SignedIn,
+				message.Fact{w.Fact("when"), w.Moment(now.In(p.clock), "15:04")}, message.Fact{w.Fact("from"), from.Address}, message.Fact{w.Fact("browser"), from.Agent}))
+		}
+		return nil
+	})
+	if err == nil {
+		s.Log.InfoContext(ctx, "signed in", "person", p.ID, "from", from.Address)
+		s.Wake()
+	}
+	return id, err
+}
+
+// accountNotice tells somebody about their account.
+func accountNotice(p Person, kind words.Kind, told ...message.Fact) Notice {
+	return Notice{ID: "account-" + secrets.New(), To: p, Kind: kind, Path: "/account", Told: told}
+}
+
+// PersonIn returns whose session it is, by ID, if it has not ended.
+func (s *Service) PersonIn(ctx context.Context, session int64) (int64, error) {
+	row, err := s.Store.SignIn(ctx, session)
+	now := s.Now()
+	if errors.Is(err, store.ErrNotFound) || err == nil && row.SeenAt < now.Add(-idleEnd).Unix() {
+		return 0, refusal.New(refusal.NotSignedIn, "Please sign in again.")
+	}
+	if err != nil {
+		return 0, err
+	}
+	if row.SeenAt < now.Add(-seenEvery).Unix() {
+		err = s.Store.Write(ctx, func(q *sqlc.Queries) error {
+			return q.SignInSeen(ctx, sqlc.SignInSeenParams{ID: session, SeenAt: now.Unix()})
+		})
+		if err != nil {
+			return 0, err
+		}
+	}
+	return row.PersonID, nil
+}
+
+// Sessions lists where the person is signed in.
+func (s *Service) Sessions(ctx context.Context, p Person, current int64) ([]Session, error) {
+	rows, err := s.Store.SignIns(ctx, sqlc.SignInsParams{PersonID: p.ID, Since: s.Now().Add(-idleEnd).Unix()})
+	out := make([]Session, len(rows))
+	for i, r := range rows {
+		out[i] = Session{r.ID, time.Unix(r.At, 0).UTC(), time.Unix(r.SeenAt, 0).UTC(), r.Address, r.Agent, r.ID == current}
+	}
+	return out, err
+}
+
+// EndSession ends one of the person's sessions.
+func (s *Service) EndSession(ctx context.Context, p Person, id int64) error {
+	return s.Store.Write(ctx, func(q *sqlc.Queries) error {
+		return q.EndSignIn(ctx, sqlc.EndSignInParams{ID: id, PersonID: p.ID})
+	})
+}
+
+// EndSessions ends all of the person's sessions but one.
+func (s *Service) EndSessions(ctx context.Context, p Person, except int64) error {
+	return s.Store.Write(ctx, func(q *sqlc.Queries) error {
+		return q.EndSignIns(ctx, sqlc.EndSignInsParams{PersonID: p.ID, Except: except})
+	})
+}
+
+// MustBeSure refuses what is risky if the password was not entered a short time ago in this session. In the demo nobody has one.
+func (s *Service) MustBeSure(ctx context.Context, session int64) error {
+	row, err := s.Store.SignIn(ctx, session)
+	if err != nil || s.Demo || row.CheckedAt >= s.Now().Add(-recentCheck).Unix() {
+		return err
+	}
+	return refusal.New(refusal.Unsure, "Enter your password once more to do this.")
+}
+
+// BeSure takes the person's password once more.
+func (s *Service) BeSure(ctx context.Context, p Person, session int64, password string, from Whence) error {
+	if err := s.checkOwn(ctx, p, password, from); err != nil {
+		return err
+	}
+	return s.Store.Write(ctx, func(q *sqlc.Queries) error {
+		return q.SignInChecked(ctx, sqlc.SignInCheckedParams{ID: session, CheckedAt: s.Now().Unix()})
+	})
+}
+
+// checkOwn refuses a password that is not the person's.
+func (s *Service) checkOwn(ctx context.Context, p Person, password string, from Whence) error {
+	account, address := secrets.Hashed("account "+strings.ToLower(p.Mail)), from.Hash()
+	if err := s.mayTry(ctx, account, address); err != nil {
+		return err
+	}
+	row, err := s.Store.Person(ctx, p.ID)
+	if err != nil {
+		return err
+	}
+	if fits, _ := s.passwordFits(row.PasswordHash, password); fits {
+		return nil
+	}
+	return errors.Join(refusal.Faulty("current", "This is not your password."), s.countAttempt(ctx, account, address))
+}
+
+// ChangePassword gives the person another password; their other sessions end.
+func (s *Service) ChangePassword(ctx context.Context, p Person, session int64, current, password string, from Whence) error {
+	if err := s.checkOwn(ctx, p, current, from); err != nil {
+		return err
+	}
+	return s.setPassword(ctx, p, password, session)
+}
+
+func (s *Service) setPassword(ctx context.Context, p Person, password string, session int64) error {
+	if sentence := CheckPassword(password, p.Name, p.Mail, p.workspaceName); sentence != "" {
+		return refusal.Faulty("password", sentence)
+	}
+	hash := s.HashPassword(password)
+	err := s.Store.Write(ctx, func(q *sqlc.Queries) error {
+		if err := q.SetPassword(ctx, sqlc.SetPasswordParams{ID: p.ID, PasswordHash: hash}); err != nil {
+			return err
+		}
+		if err := q.EndResets(ctx, p.ID); err != nil {
+			return err
+		}
+		if err := q.EndSignIns(ctx, sqlc.EndSignInsParams{PersonID: p.ID, Except: session}); err != nil {
+			return err
+		}
+		return s.Notify(ctx, q, accountNotice(p, words.PasswordChanged))
+	})
+	s.Wake()
+	return err
+}
+
+// ChangeLanguage lets the person get their mails in another language.
+func (s *Service) ChangeLanguage(ctx context.Context, p Person, language string) error {
+	if !slices.Contains(words.Languages(), language) {
+		return refusal.Faulty("language", "Choose a language from the list.")
+	}
+	return s.Store.Write(ctx, func(q *sqlc.Queries) error {
+		return q.SetLanguage(ctx, sqlc.SetLanguageParams{ID: p.ID, Language: language})
+	})
+}
+
+// ChangeMail gives the person another mail address to sign in with; the old one is told.
+func (s *Service) ChangeMail(ctx context.Context, p Person, current, mail string, from Whence) error {
+	if err := s.checkOwn(ctx, p, current, from); err != nil {
+		return err
+	}
+	mail = strings.TrimSpace(mail)
+	if _, fault := intake.MailAddress(mail); fault.Any() {
+		return refusal.Faulty("mail", fault)
+	}
+	err := s.Store.Write(ctx, func(q *sqlc.Queries) error {
+		if other, err := q.PersonByMail(ctx, mail); err == nil && other.ID != p.ID {
+			return refusal.Faulty("mail", "This address can't be used. Choose another one.")
+		}
+		if err := q.SetMail(ctx, sqlc.SetMailParams{ID: p.ID, Mail: mail}); err != nil {
+			return err
+		}
+		return s.Notify(ctx, q, accountNotice(p, words.AddressChanged, message.Fact{words.In(p.Language).Fact("new-address"), mail}))
+	})
+	s.Wake()
+	return err
+}
+
+// AskForReset mails somebody a link to choose a new password. Nobody learns whether there is an account.
+func (s *Service) AskForReset(ctx context.Context, mail string, from Whence) error {
+	row, err := s.Store.PersonByMail(ctx, strings.TrimSpace(mail))
+	if errors.Is(err, store.ErrNotFound) {
+		return nil
+	}
+	if err != nil {
+		return err
+	}
+	p, err := s.of(ctx, row)
+	if err != nil {
+		return err
+	}
+	subject := secrets.Hashed("reset " + strings.ToLower(p.Mail))
+	count, err := s.Store.Attempts(ctx, sqlc.AttemptsParams{Subject: subject, Since: s.Now().Add(-time.Hour).Unix()})
+	if err != nil || count >= mostResets {
+		return err
+	}
+	s.Log.InfoContext(ctx, "a new password was asked for", "person", p.ID, "from", from.Address)
+	secret := secrets.New()
+	err = s.Store.Write(ctx, func(q *sqlc.Queries) error {
+		if err := q.AddReset(ctx, sqlc.AddResetParams{LinkHash: secrets.Hashed(secret), PersonID: p.ID, ExpiresAt: s.Now().Add(resetTime).Unix()}); err != nil {
+			return err
+		}
+		if err := q.AddAttempt(ctx, sqlc.AddAttemptParams{Subject: subject, At: s.Now().Unix()}); err != nil {
+			return err
+		}
+		return s.Notify(ctx, q, Notice{ID: "reset-" + secrets.Hashed(secret)[:16], To: p, Kind: words.PasswordReset, Path: "/reset/" + secret})
+	})
+	s.Wake()
+	return err
+}
+
+// ResetPassword takes a link from AskForReset, once.
+func (s *Service) ResetPassword(ctx context.Context, secret, password string) error {
+	row, err := s.Store.Reset(ctx, sqlc.ResetParams{LinkHash: secrets.Hashed(secret), Now: s.Now().Unix()})
+	if errors.Is(err, store.ErrNotFound) {
+		return refusal.New(refusal.Over, "This link has been used, or is older than 30 minutes. Ask for a new one.")
+	}
+	if err != nil {
+		return err
+	}
+	p, err := s.person(ctx, row.PersonID)
+	if err != nil {
+		return err
+	}
+	if err := s.setPassword(ctx, p, password, 0); err != nil {
+		return err
+	}
+	return s.Store.Write(ctx, func(q *sqlc.Queries) error {
+		return q.ForgetAttempts(ctx, secrets.Hashed("account "+strings.ToLower(p.Mail)))
+	})
+}
