@@ -17,16 +17,16 @@ const (
 	Unproved  State = "unproved"  // the client still has to enter the code that was mailed
 	Requested State = "requested" // the host still has to decide
 	Booked    State = "booked"
-	Came      State = "came" // the client came
-	Missed    State = "missed"
+	Attended  State = "attended"
+	NoShow    State = "no-show"
 	Cancelled State = "cancelled"
 	Declined  State = "declined"
-	Lapsed    State = "lapsed" // nobody proved or decided it in time
+	Expired   State = "expired" // nobody verified or decided it in time
 )
 
 // Keeps tells whether the booking's time is kept for it.
 func (s State) Keeps() bool {
-	return slices.Contains([]State{Unproved, Requested, Booked, Came, Missed}, s)
+	return slices.Contains([]State{Unproved, Requested, Booked, Attended, NoShow}, s)
 }
 
 // Event is something that happens to a booking, named as it stands in its history.
@@ -41,15 +41,15 @@ const (
 	Decline  Event = "declined"
 	Propose  Event = "proposed" // other times, for the client to take one
 	Take     Event = "taken"    // one of those times
-	Lapse    Event = "lapsed"
-	Move     Event = "moved"
-	HandOver Event = "handed"
+	Expire   Event = "expired"
+	Move     Event = "rescheduled"
+	Reassign Event = "reassigned"
 	Ask      Event = "asked" // to choose another time
 	Cancel   Event = "cancelled"
 	Confirm  Event = "confirmed" // the client says that they come
 	Correct  Event = "corrected" // what the client wrote with it
-	Attend   Event = "came"
-	Miss     Event = "missed"
+	Attend   Event = "attended"
+	Miss     Event = "no-show"
 	Unmark   Event = "unmarked" // whether they came is open again
 )
 
@@ -87,28 +87,28 @@ var table = []row{
 	{Unproved, Request, Requested, []Actor{Client}, ahead},
 	{Unproved, Book, Booked, []Actor{Client}, ahead},
 	{Unproved, Cancel, Cancelled, []Actor{Client}, always},
-	{Unproved, Lapse, Lapsed, []Actor{Client, Clock}, always},
+	{Unproved, Expire, Expired, []Actor{Client, Clock}, always},
 	{Requested, Approve, Booked, []Actor{Host}, ahead},
 	{Requested, Decline, Declined, []Actor{Host}, always},
 	{Requested, Propose, Requested, []Actor{Host}, ahead},
 	{Requested, Take, Booked, []Actor{Client}, always}, // the time it was requested for may have gone by
 	{Requested, Move, Requested, []Actor{Client, Host}, ahead},
 	{Requested, Correct, Requested, []Actor{Client}, ahead},
-	{Requested, HandOver, Requested, []Actor{Host}, ahead},
+	{Requested, Reassign, Requested, []Actor{Host}, ahead},
 	{Requested, Cancel, Cancelled, []Actor{Client, Host}, ahead},
-	{Requested, Lapse, Lapsed, []Actor{Clock}, always},
+	{Requested, Expire, Expired, []Actor{Clock}, always},
 	{Booked, Move, Booked, []Actor{Client, Host}, ahead},
-	{Booked, HandOver, Booked, []Actor{Host}, ahead},
+	{Booked, Reassign, Booked, []Actor{Host}, ahead},
 	{Booked, Ask, Booked, []Actor{Host}, ahead},
 	{Booked, Correct, Booked, []Actor{Client}, ahead},
 	{Booked, Confirm, Booked, []Actor{Client}, ahead},
 	{Booked, Cancel, Cancelled, []Actor{Client, Host}, ahead},
-	{Booked, Attend, Came, []Actor{Host}, begun},
-	{Booked, Miss, Missed, []Actor{Host}, begun},
-	{Came, Miss, Missed, []Actor{Host}, always},
-	{Missed, Attend, Came, []Actor{Host}, always},
-	{Came, Unmark, Booked, []Actor{Host}, always},
-	{Missed, Unmark, Booked, []Actor{Host}, always},
+	{Booked, Attend, Attended, []Actor{Host}, begun},
+	{Booked, Miss, NoShow, []Actor{Host}, begun},
+	{Attended, Miss, NoShow, []Actor{Host}, always},
+	{NoShow, Attend, Attended, []Actor{Host}, always},
+	{Attended, Unmark, Booked, []Actor{Host}, always},
+	{NoShow, Unmark, Booked, []Actor{Host}, always},
 }
 
 // Refused is why an event can't happen to a booking.
@@ -149,7 +149,7 @@ func Diagram() string {
 	var b strings.Builder
 	b.WriteString("stateDiagram-v2\n")
 	for _, r := range table {
-		from := string(r.from)
+		from := r.from.drawn()
 		if r.from == None {
 			from = "[*]"
 		}
@@ -158,10 +158,13 @@ func Diagram() string {
 			by[i] = string(actor)
 		}
 		note := map[when]string{ahead: ", before it begins", begun: ", once it has begun"}[r.when]
-		fmt.Fprintf(&b, "    %s --> %s: %s (%s%s)\n", from, r.to, r.event, strings.Join(by, ", "), note)
+		fmt.Fprintf(&b, "    %s --> %s: %s (%s%s)\n", from, r.to.drawn(), r.event, strings.Join(by, ", "), note)
 	}
-	for _, s := range []State{Came, Missed, Cancelled, Declined, Lapsed} {
-		fmt.Fprintf(&b, "    %s --> [*]\n", s)
+	for _, s := range []State{Attended, NoShow, Cancelled, Declined, Expired} {
+		fmt.Fprintf(&b, "    %s --> [*]\n", s.drawn())
 	}
 	return b.String()
 }
+
+// drawn is the state in a diagram, whose names have no hyphens.
+func (s State) drawn() string { return strings.ReplaceAll(string(s), "-", "_") }

@@ -25,13 +25,13 @@ func TestWhatCanHappenToABooking(t *testing.T) {
 		{life.Requested, life.Approve, life.Host, false, life.Booked},
 		{life.Requested, life.Approve, life.Client, false, ""},
 		{life.Requested, life.Approve, life.Host, true, ""},
-		{life.Requested, life.Lapse, life.Clock, true, life.Lapsed},
+		{life.Requested, life.Expire, life.Clock, true, life.Expired},
 		{life.Requested, life.Take, life.Client, true, life.Booked},
-		{life.Booked, life.Lapse, life.Clock, false, ""},
+		{life.Booked, life.Expire, life.Clock, false, ""},
 		{life.Booked, life.Move, life.Client, true, ""},
-		{life.Booked, life.Attend, life.Host, true, life.Came},
+		{life.Booked, life.Attend, life.Host, true, life.Attended},
 		{life.Booked, life.Attend, life.Host, false, ""},
-		{life.Missed, life.Attend, life.Host, true, life.Came},
+		{life.NoShow, life.Attend, life.Host, true, life.Attended},
 		{life.Cancelled, life.Cancel, life.Client, false, ""},
 		{life.Declined, life.Move, life.Client, false, ""},
 		{life.Unproved, life.Move, life.Client, false, ""},
@@ -55,7 +55,7 @@ func TestWhatCanHappenToABooking(t *testing.T) {
 
 // Whatever happens, in any order: what has ended stays ended and keeps no time.
 func TestWhatHasEndedStaysEnded(t *testing.T) {
-	events := []life.Event{life.Hold, life.Request, life.Book, life.Approve, life.Decline, life.Propose, life.Take, life.Lapse, life.Move, life.HandOver, life.Ask, life.Cancel, life.Attend, life.Miss, life.Unmark}
+	events := []life.Event{life.Hold, life.Request, life.Book, life.Approve, life.Decline, life.Propose, life.Take, life.Expire, life.Move, life.Reassign, life.Ask, life.Cancel, life.Attend, life.Miss, life.Unmark}
 	actors := []life.Actor{life.Client, life.Host, life.Clock}
 	rapid.Check(t, func(t *rapid.T) {
 		state, ended := life.None, false
@@ -65,7 +65,7 @@ func TestWhatHasEndedStaysEnded(t *testing.T) {
 				t.Fatalf("%s has ended, and became %s", state, next)
 			}
 			state = next
-			ended = state == life.Cancelled || state == life.Declined || state == life.Lapsed
+			ended = state == life.Cancelled || state == life.Declined || state == life.Expired
 			if ended && state.Keeps() {
 				t.Fatalf("%s keeps its time", state)
 			}

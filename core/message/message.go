@@ -40,7 +40,7 @@ type entry struct {
 	while    func(Occasion) bool // nil: always
 }
 
-var invited = []life.Event{life.Book, life.Approve, life.Take, life.Move, life.HandOver, RoomReady}
+var invited = []life.Event{life.Book, life.Approve, life.Take, life.Move, life.Reassign, RoomReady}
 
 // table is every message that a step of a booking brings about. One that no row lists tells nobody anything.
 var table = []entry{
@@ -49,13 +49,13 @@ var table = []entry{
 	{"client-booked", Client, []life.Event{life.Book, life.Approve, life.Take}, nil},
 	{"client-moved", Client, []life.Event{life.Move}, nil},
 	{"client-cancelled", Client, []life.Event{life.Cancel}, nil},
-	{"client-handed", Client, []life.Event{life.HandOver}, nil},
+	{"client-handed", Client, []life.Event{life.Reassign}, nil},
 	{"client-room", Client, []life.Event{RoomReady}, nil},
 	{"client-corrected", Client, []life.Event{life.Correct}, nil},
 	{"client-asked", Client, []life.Event{life.Ask}, nil},
 	{"client-proposed", Client, []life.Event{life.Propose}, nil},
 	{"client-declined", Client, []life.Event{life.Decline}, nil},
-	{"client-expired", Client, []life.Event{life.Lapse}, nil},
+	{"client-expired", Client, []life.Event{life.Expire}, nil},
 	{"guest-invited", Guests, invited, func(o Occasion) bool { return o.Invited && o.Guests }},
 	{"guest-invited", Guests, []life.Event{life.Correct}, func(o Occasion) bool { return o.Invited && o.Guests && o.Place }},
 	{"guest-cancelled", Guests, []life.Event{life.Cancel}, func(o Occasion) bool { return o.Invited && o.Guests }},
@@ -65,10 +65,10 @@ var table = []entry{
 	{"host-taken", Hosts, []life.Event{life.Take}, nil},
 	{"host-moved", Hosts, []life.Event{life.Move}, nil},
 	{"host-cancelled", Hosts, []life.Event{life.Cancel}, nil},
-	{"host-handed", Hosts, []life.Event{life.HandOver}, nil},
+	{"host-handed", Hosts, []life.Event{life.Reassign}, nil},
 	{"host-room", Hosts, []life.Event{RoomReady}, nil},
 	{"host-corrected", Hosts, []life.Event{life.Correct}, nil},
-	{"host-expired", Hosts, []life.Event{life.Lapse}, nil},
+	{"host-expired", Hosts, []life.Event{life.Expire}, nil},
 }
 
 // Messages that no step of a booking brings about.

@@ -351,7 +351,7 @@ var calls = map[string]call{
 	"POST /api/feeds":                   {"/api/feeds", ""},
 	"POST /api/host-bookings":           {"/api/host-bookings", `{"date":"2026-05-06","minute":780,"type":$guarded,"host":$member,"name":"N","mail":"n@x.example"}`},
 	"POST /api/host-bookings/{id}/ask":  {"/api/host-bookings/$booking/ask", `{}`}, "POST /api/host-bookings/{id}/approve": {"/api/host-bookings/$booking/approve", `{}`},
-	"POST /api/host-bookings/{id}/attendance": {"/api/host-bookings/$booking/attendance", `{"event":"came"}`}, "POST /api/host-bookings/{id}/decline": {"/api/host-bookings/$booking/decline", `{}`},
+	"POST /api/host-bookings/{id}/attendance": {"/api/host-bookings/$booking/attendance", `{"event":"attended"}`}, "POST /api/host-bookings/{id}/decline": {"/api/host-bookings/$booking/decline", `{}`},
 	"POST /api/host-bookings/{id}/keep": {"/api/host-bookings/$booking/keep", ""}, "POST /api/host-bookings/{id}/move-along": {"/api/host-bookings/$booking/move-along", ""},
 	"POST /api/host-bookings/{id}/room":     {"/api/host-bookings/$booking/room", ""},
 	"POST /api/host-bookings/{id}/put-back": {"/api/host-bookings/$booking/put-back", ""}, "POST /api/host-bookings/{id}/propose": {"/api/host-bookings/$booking/propose", `{"starts":[{"date":"2026-05-12","minute":600}]}`},

@@ -66,7 +66,7 @@ func (s *server) requestOperations(api huma.API) {
 	operation(s, api, http.MethodPost, "/host-bookings/{id}/attendance", "attendance", "Keep whether the client came", forHost(s, func(ctx context.Context, p app.Person, in *struct {
 		ByID
 		Body struct {
-			Event string `json:"event" enum:"came,missed,unmarked"`
+			Event string `json:"event" enum:"attended,no-show,unmarked"`
 		}
 	}) (done, error) {
 		return done{true}, s.app.Attendance(ctx, p, in.ID, in.Body.Event)

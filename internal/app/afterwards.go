@@ -569,7 +569,7 @@ type toldHost struct {
 // toldHosts is all who host the booking, and who has handed it over.
 func (a *App) toldHosts(ctx context.Context, f facts, last step, id string) ([]toldHost, error) {
 	var out []toldHost
-	if last.kind == stepHanded && last.person != last.from {
+	if last.kind == stepReassigned && last.person != last.from {
 		out = append(out, toldHost{last.from, id + "-from"})
 	}
 	parts, err := a.Store.HostsOfMeeting(ctx, f.booking.MeetingID)

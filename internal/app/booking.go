@@ -76,7 +76,7 @@ func (r BookingRequest) ask() ask {
 // ClientBooking is a booking as its client sees it.
 type ClientBooking struct {
 	Link      string    `json:"link" doc:"Path of the page to move or cancel it; whoever has it, can."`
-	State     string    `json:"state" enum:"unproved,requested,booked,came,missed,cancelled,declined,lapsed"`
+	State     string    `json:"state" enum:"unproved,requested,booked,attended,no-show,cancelled,declined,expired"`
 	Over      bool      `json:"over" doc:"It has ended."`
 	Start     time.Time `json:"start"`
 	End       time.Time `json:"end"`
@@ -101,7 +101,7 @@ type ClientBooking struct {
 	Number   string      `json:"number,omitempty" doc:"By phone: which number is called."`
 	Said     []Fact      `json:"said" doc:"What the client answered."`
 	Guests   []string    `json:"guests"`
-	Lapses   *time.Time  `json:"lapses,omitempty" doc:"Until when the time is kept, if it is not booked yet."`
+	Lapses   *time.Time  `json:"expires,omitempty" doc:"Until when the time is kept, if it is not booked yet."`
 	Proposed []time.Time `json:"proposed" doc:"Other times that the host proposes."`
 	Word     string      `json:"word,omitempty" doc:"What the host wrote last."`
 	CantMove *told.Words `json:"cantMove,omitempty" doc:"Why the client can't move it."`
@@ -124,7 +124,7 @@ type ClientBooking struct {
 
 // LastChange is the last thing that changed a booking.
 type LastChange struct {
-	Kind string    `json:"kind" enum:"moved,handed,corrected"`
+	Kind string    `json:"kind" enum:"rescheduled,reassigned,corrected"`
 	By   string    `json:"by" enum:"client,host"`
 	At   time.Time `json:"at"`
 }
@@ -540,7 +540,7 @@ func (a *App) Move(ctx context.Context, link string, start time.Time) (ClientBoo
 	if _, err := a.lookOnceMore(ctx, o, ask{}); err != nil {
 		return ClientBooking{}, err
 	}
-	err = a.change(ctx, link, byClient("moved", ""), func(q *sqlc.Queries, booking sqlc.Booking, _ *step) (bool, error) {
+	err = a.change(ctx, link, byClient(string(life.Move), ""), func(q *sqlc.Queries, booking sqlc.Booking, _ *step) (bool, error) {
 		if booking.StartAt == start.Unix() {
 			return false, nil // sent twice, or nothing to do
 		}
@@ -771,7 +771,7 @@ func lastWord(steps []sqlc.BookingStep) string {
 // lastChange is nil if a booking is as it was booked.
 func lastChange(steps []sqlc.BookingStep) *LastChange {
 	for _, s := range slices.Backward(steps) {
-		if slices.Contains([]string{string(life.Move), string(life.HandOver), string(life.Correct)}, s.Kind) {
+		if slices.Contains([]string{string(life.Move), string(life.Reassign), string(life.Correct)}, s.Kind) {
 			return &LastChange{s.Kind, s.By, time.Unix(s.At, 0).UTC()}
 		}
 	}

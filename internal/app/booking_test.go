@@ -307,7 +307,7 @@ func TestBuffersAreSeenInTheHostsCalendarAndNotInTheClients(t *testing.T) {
 	}
 	is := func(want ...string) {
 		t.Helper()
-		require.Eventually(t, func() bool { return slices.Equal(want, buffers()) }, 5*time.Second, 10*time.Millisecond)
+		require.Eventually(t, func() bool { return slices.Equal(want, buffers()) }, 20*time.Second, 10*time.Millisecond)
 	}
 	is("5 10:50-11:00")
 	settled(t, h)

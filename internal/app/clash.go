@@ -11,6 +11,7 @@ import (
 
 	"corrim/core/busy"
 	"corrim/core/intake"
+	"corrim/core/life"
 	"corrim/core/span"
 	"corrim/core/told"
 	"corrim/internal/calsync"
@@ -260,7 +261,7 @@ func (a *App) moveAlong(ctx context.Context, q *sqlc.Queries, p Person, b hosted
 	if err := q.SetEventSeen(ctx, sqlc.SetEventSeenParams{MeetingID: b.MeetingID, PersonID: b.own.PersonID}); err != nil {
 		return err
 	}
-	return a.recordAnew(ctx, q, b.ID, byHost("moved", p, ""))
+	return a.recordAnew(ctx, q, b.ID, byHost(string(life.Move), p, ""))
 }
 
 // PutBack writes a booking's event into the host's calendar again, as the booking is.

@@ -7,6 +7,7 @@ import (
 	"slices"
 
 	"corrim/core/civil"
+	"corrim/core/life"
 	"corrim/core/opentimes"
 	"corrim/core/routing"
 	"corrim/core/span"
@@ -234,14 +235,14 @@ func movedLabel(b hosted, t target, p Person) string {
 	return label
 }
 
-const stepHanded = "handed"
+const stepReassigned = string(life.Reassign)
 
 // carry brings a booking to a place and records that.
 func (a *App) carry(ctx context.Context, q *sqlc.Queries, p Person, b hosted, t target) error {
 	from := b.own.PersonID
-	done := byHost("moved", p, "")
+	done := byHost(string(life.Move), p, "")
 	if t.host.ID != from {
-		done.kind, done.from, done.to = stepHanded, from, t.host.ID
+		done.kind, done.from, done.to = stepReassigned, from, t.host.ID
 	}
 	if _, err := a.nextOf(b.Booking, done); err != nil {
 		return err

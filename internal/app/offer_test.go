@@ -193,7 +193,7 @@ func TestARequestIsDecidedByTheHost(t *testing.T) {
 	h.Run()
 	require.Eventually(t, func() bool {
 		b, err := h.App.BookingByLink(ctx, linkOf(late))
-		return err == nil && b.State == "lapsed"
+		return err == nil && b.State == "expired"
 	}, 5*time.Second, 10*time.Millisecond)
 	assert.Contains(t, h.Open("2026-05-07"), "10:00", "given back")
 	assert.Contains(t, letters(t, h, "five@x.example", 3)[2].Subject, "Not decided")
@@ -259,7 +259,7 @@ func TestACodeProvesTheAddressFirst(t *testing.T) {
 	assert.Contains(t, refused(t, err, refusal.Over).Sentence, "five times")
 	after, err := h.App.Prove(ctx, linkOf(b), code)
 	require.NoError(t, err)
-	assert.Equal(t, "lapsed", after.State, "the right code comes too late")
+	assert.Equal(t, "expired", after.State, "the right code comes too late")
 	require.Eventually(t, func() bool { return h.JobsWaiting() == 0 }, 5*time.Second, 10*time.Millisecond)
 	assert.Len(t, letters(t, h, "two@x.example", 1), 1, "nobody is told of what was never proved")
 	assert.Contains(t, h.Open("2026-05-05"), "10:00")
@@ -441,14 +441,14 @@ func TestClientsAreKnownByWhatTheyBooked(t *testing.T) {
 
 	// Whether somebody came is kept once the meeting has begun.
 	id := client.History[0].ID
-	refused(t, h.App.Attendance(ctx, h.Host, id, "came"), refusal.Over)
+	refused(t, h.App.Attendance(ctx, h.Host, id, "attended"), refusal.Over)
 	h.Pass(50 * time.Hour)
-	require.NoError(t, h.App.Attendance(ctx, h.Host, id, "missed"))
-	require.NoError(t, h.App.Attendance(ctx, h.Host, id, "came"))
+	require.NoError(t, h.App.Attendance(ctx, h.Host, id, "no-show"))
+	require.NoError(t, h.App.Attendance(ctx, h.Host, id, "attended"))
 	client, err = h.App.ClientByMail(ctx, h.Host, list0(t, h))
 	require.NoError(t, err)
-	assert.Equal(t, "came", client.History[0].State)
-	refused(t, h.App.Attendance(ctx, h.Colleague, id, "came"), refusal.NotFound)
+	assert.Equal(t, "attended", client.History[0].State)
+	refused(t, h.App.Attendance(ctx, h.Colleague, id, "attended"), refusal.NotFound)
 }
 
 func list0(t *testing.T, h *testhouse.House) string {

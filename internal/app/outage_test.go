@@ -150,12 +150,12 @@ func TestWhatCantBeWrittenDownIsNotDoneOverAndOver(t *testing.T) {
 	h.App.Mailer = mail
 	book(t, h, "2026-05-05 10:00")
 	h.Run()
-	require.Eventually(t, func() bool { return strings.Contains(h.Log.String(), "can't be kept") }, 15*time.Second, 10*time.Millisecond)
+	require.Eventually(t, func() bool { return strings.Contains(h.Log.String(), "can't be kept") }, 40*time.Second, 10*time.Millisecond)
 	sent := mail.sent.Load()
 	time.Sleep(time.Second)
 	assert.Equal(t, sent, mail.sent.Load())
 	unlock()
-	require.Eventually(t, func() bool { return h.JobsWaiting() == 0 }, 15*time.Second, 20*time.Millisecond)
+	require.Eventually(t, func() bool { return h.JobsWaiting() == 0 }, 40*time.Second, 20*time.Millisecond)
 	assert.Len(t, h.Inbox.Letters(), 2, "none is sent twice")
 }
 

@@ -166,7 +166,7 @@ func onlyFigures(s string) string {
 func (a *App) wrongCode(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) (answer, err error) {
 	left := mostTries - 1 - int(b.CodeTries)
 	if left <= 0 {
-		err := a.advance(ctx, q, b, byClient(string(life.Lapse), ""), 0)
+		err := a.advance(ctx, q, b, byClient(string(life.Expire), ""), 0)
 		return refusal.New(refusal.Over, told.CodeSpent.Words()), err
 	}
 	return refusal.Faulty("code", told.WrongCode.Count(left)), q.CodeTried(ctx, b.ID)
@@ -228,14 +228,14 @@ func toldOf(r *life.Refused) told.Words {
 		life.Booked:    told.AlreadyBooked,
 		life.Cancelled: told.AlreadyCancelled,
 		life.Declined:  told.AlreadyDeclined,
-		life.Lapsed:    told.AlreadyLapsed,
+		life.Expired:   told.AlreadyExpired,
 	}[r.From].Words()
 }
 
 // RequestedBooking is a booking that a host has to decide about.
 type RequestedBooking struct {
 	HostBooking
-	Lapses   time.Time   `json:"lapses" doc:"Until when its time is kept."`
+	Lapses   time.Time   `json:"expires" doc:"Until when its time is kept."`
 	Proposed []time.Time `json:"proposed" doc:"Other times that were proposed and wait for the client."`
 	HostID   int64       `json:"hostId"`
 	Known    int         `json:"known" doc:"How often this client was here before."`
@@ -431,7 +431,7 @@ func (a *App) lapse(ctx context.Context, j sqlc.Job) (job.Ending, error) {
 		if err != nil || !isHeld(now) || now.LapsesAt != b.LapsesAt { // whatever came meanwhile has planned what follows
 			return err
 		}
-		return a.advance(ctx, q, now, step{kind: string(life.Lapse), by: string(life.Clock)}, 0)
+		return a.advance(ctx, q, now, step{kind: string(life.Expire), by: string(life.Clock)}, 0)
 	}, nil
 }
 

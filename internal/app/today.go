@@ -44,7 +44,7 @@ type HostBooking struct {
 	JoinURL    string    `json:"joinUrl,omitempty"`
 	Host       string    `json:"host,omitempty" doc:"Of a colleague's."`
 
-	State     string   `json:"state" enum:"unproved,requested,booked,came,missed,cancelled,declined,lapsed"`
+	State     string   `json:"state" enum:"unproved,requested,booked,attended,no-show,cancelled,declined,expired"`
 	Confirmed bool     `json:"confirmed" doc:"The client has said that they come."`
 	Where     string   `json:"where,omitempty" doc:"If not by video: where or how one meets."`
 	Said      []Fact   `json:"said" doc:"What the client answered."`
@@ -69,7 +69,7 @@ type Trouble struct {
 // Recent is a step of a booking.
 type Recent struct {
 	At     time.Time `json:"at"`
-	Kind   string    `json:"kind" enum:"held,requested,booked,approved,declined,proposed,taken,lapsed,moved,cancelled,asked,handed,confirmed,corrected,came,missed,unmarked"`
+	Kind   string    `json:"kind" enum:"held,requested,booked,approved,declined,proposed,taken,expired,rescheduled,cancelled,asked,reassigned,confirmed,corrected,attended,no-show,unmarked"`
 	Client string    `json:"client"`
 	Type   string    `json:"type"`
 	Start  time.Time `json:"start"`

@@ -26,7 +26,7 @@ CREATE TEMP TABLE grown (
 INSERT INTO grown (id, host, type, type_name, at, nth, client, life)
 SELECT (SELECT MAX((SELECT COALESCE(MAX(id), 0) FROM seat), (SELECT COALESCE(MAX(id), 0) FROM meeting))) + row_number() OVER (ORDER BY time_of.at, person.id), person.id, kind_of.id, kind_of.name, time_of.at, time_of.nth,
     (person.id * 7919 + time_of.nth) % 40000,
-    CASE WHEN time_of.at > NOW THEN 'booked' WHEN time_of.nth % 14 = 3 THEN 'cancelled' WHEN time_of.nth % 31 = 5 THEN 'missed' ELSE 'came' END
+    CASE WHEN time_of.at > NOW THEN 'booked' WHEN time_of.nth % 14 = 3 THEN 'cancelled' WHEN time_of.nth % 31 = 5 THEN 'no-show' ELSE 'attended' END
 FROM person JOIN time_of
     JOIN kind_of ON kind_of.host = person.id AND kind_of.nth = time_of.nth % (SELECT COUNT(*) FROM kind_of k WHERE k.host = person.id)
 WHERE person.mail LIKE '%@grown.example' OR time_of.at < NOW - 2 * 86400;
@@ -42,7 +42,7 @@ FROM grown ORDER BY id;
 INSERT INTO meeting_host (meeting_id, person_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed)
 SELECT id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed FROM meeting WHERE uid LIKE 'grown-%' ORDER BY id;
 INSERT INTO booking_step (booking_id, at, kind, by) SELECT id, created_at, 'booked', 'client' FROM booking WHERE uid LIKE 'grown-%';
-INSERT INTO booking_step (booking_id, at, kind, by) SELECT id, start_at + 3600, life, 'host' FROM booking WHERE uid LIKE 'grown-%' AND life IN ('came', 'missed');
+INSERT INTO booking_step (booking_id, at, kind, by) SELECT id, start_at + 3600, life, 'host' FROM booking WHERE uid LIKE 'grown-%' AND life IN ('attended', 'no-show');
 INSERT INTO booking_step (booking_id, at, kind, by) SELECT id, start_at - 7200, life, 'client' FROM booking WHERE uid LIKE 'grown-%' AND life = 'cancelled';
 INSERT INTO assignment (booking_id, type_id, person_id, at, reason) SELECT id, type_id, host_id, created_at, '{}' FROM booking WHERE uid LIKE 'grown-%';
 INSERT INTO job_log (id, kind, subject, subject_id, occasion, outcome, attempts, trouble, ended_at)

@@ -67,7 +67,7 @@ func TestMigrationsKeepExistingData(t *testing.T) {
 	defer func() { require.NoError(t, s.Close()) }()
 	first, err := s.Booking(ctx, 1)
 	require.NoError(t, err)
-	assert.Equal(t, []any{"u", int64(4), int64(4), int64(4), "booked", "came", "l", `[{"id":"lamps"}]`, "en"},
+	assert.Equal(t, []any{"u", int64(4), int64(4), int64(4), "booked", "attended", "l", `[{"id":"lamps"}]`, "en"},
 		[]any{first.Uid, first.Sequence, first.Revision, first.Version, first.State, first.Life, first.LinkHash, first.Said, first.Language})
 	cancelled, err := s.BookingByLink(ctx, "m")
 	require.NoError(t, err)

@@ -32,6 +32,6 @@ func Letters(t testing.TB, h *House, to string, count int) []*mailbox.Letter {
 			}
 		}
 		return len(found) >= count
-	}, 5*time.Second, 10*time.Millisecond, "mail to %s", to)
+	}, 20*time.Second, 10*time.Millisecond, "mail to %s", to)
 	return found
 }

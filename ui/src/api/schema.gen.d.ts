@@ -1906,7 +1906,7 @@ export interface components {
         };
         AttendanceRequest: {
             /** @enum {string} */
-            event: "came" | "missed" | "unmarked";
+            event: "attended" | "no-show" | "unmarked";
         };
         Away: {
             /** Format: date */
@@ -2012,7 +2012,7 @@ export interface components {
              * @description Only 'booked' where the viewer may not know more.
              * @enum {string}
              */
-            state: "unproved" | "requested" | "booked" | "came" | "missed" | "cancelled" | "declined" | "lapsed";
+            state: "unproved" | "requested" | "booked" | "attended" | "no-show" | "cancelled" | "declined" | "expired";
             /** Format: int64 */
             to: number;
         };
@@ -2311,6 +2311,11 @@ export interface components {
             correct?: components["schemas"]["Correctable"];
             /** Format: date-time */
             end: string;
+            /**
+             * Format: date-time
+             * @description Until when the time is kept, if it is not booked yet.
+             */
+            expires?: string;
             guests: string[];
             /** @description In English. */
             host: string;
@@ -2320,11 +2325,6 @@ export interface components {
             hosts: string[];
             /** @description By video; missing as long as there is no room. */
             joinUrl?: string;
-            /**
-             * Format: date-time
-             * @description Until when the time is kept, if it is not booked yet.
-             */
-            lapses?: string;
             /** @description If it isn't as it was booked: what changed it last. */
             last?: components["schemas"]["LastChange"];
             /** @description Path of the page to move or cancel it; whoever has it, can. */
@@ -2356,7 +2356,7 @@ export interface components {
             /** Format: date-time */
             start: string;
             /** @enum {string} */
-            state: "unproved" | "requested" | "booked" | "came" | "missed" | "cancelled" | "declined" | "lapsed";
+            state: "unproved" | "requested" | "booked" | "attended" | "no-show" | "cancelled" | "declined" | "expired";
             type: string;
             /** @enum {string} */
             way: "video" | "own-room" | "ours" | "theirs" | "phone" | "later";
@@ -2838,7 +2838,7 @@ export interface components {
             /** Format: date-time */
             start: string;
             /** @enum {string} */
-            state: "unproved" | "requested" | "booked" | "came" | "missed" | "cancelled" | "declined" | "lapsed";
+            state: "unproved" | "requested" | "booked" | "attended" | "no-show" | "cancelled" | "declined" | "expired";
             type: string;
             /** @description If not by video: where or how one meets. */
             where?: string;
@@ -2918,7 +2918,7 @@ export interface components {
             /** @enum {string} */
             by: "client" | "host";
             /** @enum {string} */
-            kind: "moved" | "handed" | "corrected";
+            kind: "rescheduled" | "reassigned" | "corrected";
         };
         LedgerCorrection: {
             /**
@@ -3421,7 +3421,7 @@ export interface components {
             /** Format: date-time */
             start: string;
             /** @enum {string} */
-            state: "unproved" | "requested" | "booked" | "came" | "missed" | "cancelled" | "declined" | "lapsed";
+            state: "unproved" | "requested" | "booked" | "attended" | "no-show" | "cancelled" | "declined" | "expired";
             steps: components["schemas"]["Recent"][];
             type: string;
             /** @description If not by video: where or how one meets. */
@@ -3598,7 +3598,7 @@ export interface components {
             at: string;
             client: string;
             /** @enum {string} */
-            kind: "held" | "requested" | "booked" | "approved" | "declined" | "proposed" | "taken" | "lapsed" | "moved" | "cancelled" | "asked" | "handed" | "confirmed" | "corrected" | "came" | "missed" | "unmarked";
+            kind: "held" | "requested" | "booked" | "approved" | "declined" | "proposed" | "taken" | "expired" | "rescheduled" | "cancelled" | "asked" | "reassigned" | "confirmed" | "corrected" | "attended" | "no-show" | "unmarked";
             note: string;
             /** Format: date-time */
             start: string;
@@ -3615,6 +3615,11 @@ export interface components {
             confirmed: boolean;
             /** Format: date-time */
             end: string;
+            /**
+             * Format: date-time
+             * @description Until when its time is kept.
+             */
+            expires: string;
             /** @description That the client sent. */
             files?: components["schemas"]["AttachedFile"][];
             guests: string[];
@@ -3630,11 +3635,6 @@ export interface components {
              * @description How often this client was here before.
              */
             known: number;
-            /**
-             * Format: date-time
-             * @description Until when its time is kept.
-             */
-            lapses: string;
             mail: string;
             /** @description The type's, for hosts only. */
             notes?: string;
@@ -3646,7 +3646,7 @@ export interface components {
             /** Format: date-time */
             start: string;
             /** @enum {string} */
-            state: "unproved" | "requested" | "booked" | "came" | "missed" | "cancelled" | "declined" | "lapsed";
+            state: "unproved" | "requested" | "booked" | "attended" | "no-show" | "cancelled" | "declined" | "expired";
             type: string;
             /** @description If not by video: where or how one meets. */
             where?: string;

@@ -83,7 +83,7 @@ function headline(booking: Booking, fresh: boolean, t: Texts): string {
 function lastChange(booking: Booking, { kind, by, at }: Schemas['LastChange'], t: Texts): string {
   const day = dayAndMonth(wallClock(new Date(at), booking.zone).date)
   if (kind === 'corrected') return t.correctedOn(day)
-  if (kind === 'handed') return t.handedOn(day, whoIs(booking, t))
+  if (kind === 'reassigned') return t.handedOn(day, whoIs(booking, t))
   return by === 'client' ? t.youMovedOn(day) : t.movedOn(day)
 }
 
@@ -91,7 +91,7 @@ function lastChange(booking: Booking, { kind, by, at }: Schemas['LastChange'], t
 function Next({ booking, fresh, onChange }: Props) {
   const t = useTexts()
   const mail = <b className="font-semibold">{booking.mail}</b>
-  const until = booking.lapses ? moment(booking.lapses, booking.zone) : ''
+  const until = booking.expires ? moment(booking.expires, booking.zone) : ''
   switch (booking.state) {
     case 'unproved':
       return (
@@ -177,7 +177,7 @@ function GoOn({ booking, fresh }: { booking: Booking; fresh: boolean }) {
       )}
       {fresh && booking.afterUrl && (
         <a className={look} href={booking.afterUrl}>
-          {t.goOn}
+          {t.goOn(new URL(booking.afterUrl).hostname)}
         </a>
       )}
     </p>

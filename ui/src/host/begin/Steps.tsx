@@ -96,8 +96,8 @@ function Hours({ saved, onDone }: { saved: Schemas['HoursView']; onDone: () => v
   return (
     <div className="max-w-3xl">
       <p className="mb-3 text-ink-2">
-        Type hours like <b className="font-semibold">9-12, 13-17</b>, or draw them on the ribbons. Days that differ,
-        holidays and your calendars come later, under Hours and Calendars.
+        Type hours like <b className="font-semibold">9-12, 13-17</b>, or draw them on the ribbons. Exceptions, holidays
+        and your calendars come later, under Hours and Calendars.
       </p>
       {read && <WeekRows week={week} read={read} changed={read.map(() => false)} onChange={setWeek} />}
       {save.error && <Need className="mt-3">{save.error.message}</Need>}

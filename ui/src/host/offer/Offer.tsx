@@ -71,7 +71,7 @@ function Editor({ type, view }: { type: Schemas['MeetingType']; view: OfferView 
           <>
             <Undo />
             <button type="button" className="link" onClick={() => go(`/types/${type.id}`)}>
-              Its times
+              Times
             </button>
             <a href={type.path} target="_blank" rel="noreferrer">
               The client’s page

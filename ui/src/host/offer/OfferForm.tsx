@@ -276,7 +276,7 @@ function Afterwards({ draft, wrong, onChange }: Omit<Props, 'page'>) {
                   checked={draft.afterPass.includes(question.id)}
                   onChange={(event) => pass(question.id, event.target.checked)}
                 />
-                {question.label || 'a question without words'}
+                {question.label || 'Untitled question'}
               </label>
             ))}
           </fieldset>

@@ -23,8 +23,8 @@ export function Ledger({ type, view }: { type: number; view: RoutingView }) {
             <th>Host</th>
             <th>Weight</th>
             <th>Given</th>
-            <th title="So that newcomers and returners start level, or by hand">Credit</th>
-            <th title="Bookings ahead of their share">Drift</th>
+            <th>Adjustment</th>
+            <th>Ahead or behind</th>
             <th>
               <span className="sr-only">Correct it</span>
             </th>
@@ -40,7 +40,7 @@ export function Ledger({ type, view }: { type: number; view: RoutingView }) {
                 <td>{row.weight}</td>
                 <td>{row.given}</td>
                 <td>{row.credit || ''}</td>
-                <td>{drift(row.drift)}</td>
+                <td>{ahead(row.drift)}</td>
                 <td className="text-right">
                   {view.edits && (
                     <Button
@@ -56,6 +56,10 @@ export function Ledger({ type, view }: { type: number; view: RoutingView }) {
             ))}
         </tbody>
       </table>
+      <p className="mt-1 text-note text-ink-2">
+        An adjustment lets newcomers and those back from time off start level, or was made by hand. Ahead or behind is
+        by how many bookings somebody has more or fewer than their share.
+      </p>
       <ul aria-label="Given bookings" className="mt-4">
         {view.given.slice(0, 12).map((given) => {
           const start = new Date(given.start)
@@ -78,7 +82,7 @@ export function Ledger({ type, view }: { type: number; view: RoutingView }) {
   )
 }
 
-function drift(bookings: number): string {
+function ahead(bookings: number): string {
   if (Math.abs(bookings) < 0.05) return '0'
   return `${bookings > 0 ? '+' : '−'}${Math.abs(bookings).toFixed(1)}`
 }

@@ -75,7 +75,7 @@ export function RoutingForm({ draft, view, wrong, onChange }: Props) {
       <Pool rules={rules} view={view} set={set} />
       {!joined && (
         <Sentence problems={[]}>
-          Clients who were here before{' '}
+          Returning clients{' '}
           <Choice
             label="Returning clients"
             value={rules.returning ? 'stay with their host' : 'are treated like new clients'}

@@ -8,12 +8,12 @@ export function Buffers(props: RuleProps) {
       <RuleNumber {...props} field="after" label="Buffer after in minutes" /> after are kept free. Buffers{' '}
       <Choice
         label="Buffers and hours"
-        value={rules.buffersInside ? 'stay inside' : 'may reach past'}
-        options={['may reach past', 'stay inside']}
+        value={rules.buffersInside ? 'stay inside' : 'may extend beyond'}
+        options={['may extend beyond', 'stay inside']}
         changed={Boolean(rules.buffersInside) !== Boolean(unchanged.buffersInside)}
         onChange={(chosen) => onChange({ buffersInside: chosen === 'stay inside' })}
       />{' '}
-      the open hours.
+      opening hours.
     </RuleSentence>
   )
 }

@@ -1,27 +1,28 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { hasChanged } from '../../api/keys'
+import { stateWords } from '../steps'
 import { Way } from './settle'
 
 /** Whether the client came, once the meeting has begun. */
 export function Attendance({ booking }: { booking: { id: number; state: Schemas['HostBooking']['state'] } }) {
   const client = useQueryClient()
-  const mark = useMutation<unknown, Refusal, 'came' | 'missed' | 'unmarked'>({
+  const mark = useMutation<unknown, Refusal, 'attended' | 'no-show' | 'unmarked'>({
     mutationFn: (event) =>
       need(api.POST('/host-bookings/{id}/attendance', { params: { path: { id: booking.id } }, body: { event } })),
     onSuccess: () => void hasChanged(client, 'attendance'),
   })
-  if (booking.state === 'came' || booking.state === 'missed')
+  if (booking.state === 'attended' || booking.state === 'no-show')
     return (
       <p>
-        {booking.state === 'came' ? 'came' : 'did not come'} <Way words="Change" onDo={() => mark.mutate('unmarked')} />
+        {stateWords[booking.state]} <Way words="Change" onDo={() => mark.mutate('unmarked')} />
       </p>
     )
   if (booking.state !== 'booked') return null
   return (
     <p className="flex flex-wrap gap-x-3">
-      <Way words="Came" onDo={() => mark.mutate('came')} />
-      <Way words="Did not come" onDo={() => mark.mutate('missed')} />
+      <Way words="Attended" onDo={() => mark.mutate('attended')} />
+      <Way words="No-show" onDo={() => mark.mutate('no-show')} />
       {mark.error && <span className="text-need">{mark.error.message}</span>}
     </p>
   )

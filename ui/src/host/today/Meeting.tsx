@@ -86,7 +86,7 @@ function Known({ meeting }: { meeting: Booking }) {
 }
 
 function WayIn({ meeting, next }: { meeting: Booking; next: boolean }) {
-  if (meeting.state !== 'booked' && meeting.state !== 'came' && meeting.state !== 'missed')
+  if (meeting.state !== 'booked' && meeting.state !== 'attended' && meeting.state !== 'no-show')
     return <span className="text-need">{stateWords[meeting.state]}</span>
   if (meeting.where) return <span className="block max-w-56 whitespace-pre-line text-ink-2">{meeting.where}</span>
   if (!meeting.joinUrl) return <span className="text-ink-3">room is being made</span>

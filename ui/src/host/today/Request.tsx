@@ -41,7 +41,7 @@ export function Request({ request, zone }: { request: Requested; zone: string })
         {request.said.map(({ word, what }) => `${word} ${what}.`).join(' ')}
       </p>
       <p className="text-note text-ink-2">
-        Its time is kept until {moment(request.lapses, zone)}.
+        Its time is kept until {moment(request.expires, zone)}.
         {request.proposed.length > 0 &&
           ` You proposed ${request.proposed.map((at) => moment(at, zone)).join('; ')}, and wait for an answer.`}
       </p>

@@ -60,7 +60,7 @@ export const answers: Record<string, string> = {
   'booking-booked': 'Das ist schon gebucht.',
   'booking-cancelled': 'Diese Buchung wurde abgesagt. Buchen Sie stattdessen eine neue Zeit.',
   'booking-declined': 'Diese Anfrage wurde abgelehnt. Buchen Sie stattdessen eine neue Zeit.',
-  'booking-lapsed':
+  'booking-expired':
     'Die Reservierung ist abgelaufen, weil niemand rechtzeitig entschieden hat. Buchen Sie stattdessen eine neue Zeit.',
   'meeting-begun': 'Dieser Termin hat schon begonnen und kann nicht mehr geändert werden.',
   'move-never': 'Dieser Termin kann hier nicht verschoben werden. Schreiben Sie uns stattdessen.',

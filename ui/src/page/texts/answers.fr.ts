@@ -58,7 +58,7 @@ export const answers: Record<string, string> = {
   'booking-booked': 'C’est déjà réservé.',
   'booking-cancelled': 'Cette réservation a été annulée. Réservez un autre horaire.',
   'booking-declined': 'Cette demande a été refusée. Réservez un autre horaire.',
-  'booking-lapsed': 'Cet horaire ne vous est plus réservé, car personne n’a décidé à temps. Réservez-en un autre.',
+  'booking-expired': 'Cet horaire ne vous est plus réservé, car personne n’a décidé à temps. Réservez-en un autre.',
   'meeting-begun': 'Ce rendez-vous a déjà commencé et ne peut plus être modifié.',
   'move-never': 'Ce rendez-vous ne peut pas être déplacé ici. Écrivez à votre hôte.',
   'cancel-never': 'Ce rendez-vous ne peut pas être annulé ici. Écrivez à votre hôte.',

@@ -54,7 +54,7 @@ export const answers: Record<string, string> = {
   'booking-booked': 'Dit is al geboekt.',
   'booking-cancelled': 'Deze boeking is afgezegd. Boek een nieuwe tijd.',
   'booking-declined': 'Deze aanvraag is afgewezen. Boek een nieuwe tijd.',
-  'booking-lapsed': 'De reservering is verlopen, omdat niemand op tijd besliste. Boek een nieuwe tijd.',
+  'booking-expired': 'De reservering is verlopen, omdat niemand op tijd besliste. Boek een nieuwe tijd.',
   'meeting-begun': 'Deze afspraak is al begonnen en kan niet meer worden gewijzigd.',
   'move-never': 'Deze afspraak kan hier niet worden verzet. Schrijf naar uw gastheer.',
   'cancel-never': 'Deze afspraak kan hier niet worden afgezegd. Schrijf naar uw gastheer.',

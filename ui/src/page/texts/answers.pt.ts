@@ -51,7 +51,7 @@ export const answers: Record<string, string> = {
   'booking-booked': 'Isto já está marcado.',
   'booking-cancelled': 'Esta marcação foi cancelada. Marque outra hora.',
   'booking-declined': 'Este pedido foi recusado. Marque outra hora.',
-  'booking-lapsed': 'A reserva desta hora expirou, porque ninguém decidiu a tempo. Marque outra hora.',
+  'booking-expired': 'A reserva desta hora expirou, porque ninguém decidiu a tempo. Marque outra hora.',
   'meeting-begun': 'Esta reunião já começou e não pode ser alterada.',
   'move-never': 'Esta reunião não pode ser mudada aqui. Escreva ao seu anfitrião.',
   'cancel-never': 'Esta reunião não pode ser cancelada aqui. Escreva ao seu anfitrião.',

@@ -36,6 +36,13 @@ BEGIN
 END;
 -- +goose StatementEnd
 
+-- The agreed words for how bookings stand and what happened to them.
+UPDATE seat SET life = CASE life WHEN 'came' THEN 'attended' WHEN 'missed' THEN 'no-show' ELSE 'expired' END WHERE life IN ('came', 'missed', 'lapsed');
+UPDATE booking_step SET kind = CASE kind WHEN 'came' THEN 'attended' WHEN 'missed' THEN 'no-show' WHEN 'lapsed' THEN 'expired' WHEN 'moved' THEN 'rescheduled' ELSE 'reassigned' END
+WHERE kind IN ('came', 'missed', 'lapsed', 'moved', 'handed');
+UPDATE job SET occasion = CASE occasion WHEN 'lapsed' THEN 'expired' WHEN 'moved' THEN 'rescheduled' ELSE 'reassigned' END WHERE occasion IN ('lapsed', 'moved', 'handed');
+UPDATE job_log SET occasion = CASE occasion WHEN 'lapsed' THEN 'expired' WHEN 'moved' THEN 'rescheduled' ELSE 'reassigned' END WHERE occasion IN ('lapsed', 'moved', 'handed');
+
 -- Not all that a calendar ever held, to find what opens time.
 CREATE INDEX busy_opens ON busy (calendar_id, start_at) WHERE opens = 1;
 
@@ -44,6 +51,11 @@ DROP INDEX assignment_by_type;
 CREATE INDEX assignment_by_type ON assignment (type_id, at, person_id, given_back);
 
 -- +goose Down
+UPDATE seat SET life = CASE life WHEN 'attended' THEN 'came' WHEN 'no-show' THEN 'missed' ELSE 'lapsed' END WHERE life IN ('attended', 'no-show', 'expired');
+UPDATE booking_step SET kind = CASE kind WHEN 'attended' THEN 'came' WHEN 'no-show' THEN 'missed' WHEN 'expired' THEN 'lapsed' WHEN 'rescheduled' THEN 'moved' ELSE 'handed' END
+WHERE kind IN ('attended', 'no-show', 'expired', 'rescheduled', 'reassigned');
+UPDATE job SET occasion = CASE occasion WHEN 'expired' THEN 'lapsed' WHEN 'rescheduled' THEN 'moved' ELSE 'handed' END WHERE occasion IN ('expired', 'rescheduled', 'reassigned');
+UPDATE job_log SET occasion = CASE occasion WHEN 'expired' THEN 'lapsed' WHEN 'rescheduled' THEN 'moved' ELSE 'handed' END WHERE occasion IN ('expired', 'rescheduled', 'reassigned');
 DROP INDEX busy_opens;
 DROP INDEX assignment_by_type;
 CREATE INDEX assignment_by_type ON assignment (type_id, at);
