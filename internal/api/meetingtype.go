@@ -37,6 +37,9 @@ func (s *server) typeOperations(api huma.API) {
 	operation(s, api, http.MethodGet, "/types/{id}", "type", "A meeting type", forHost(s, func(ctx context.Context, p app.Person, in *ByID) (app.MeetingType, error) {
 		return s.app.MeetingType(ctx, p, in.ID)
 	}))
+	operation(s, api, http.MethodGet, "/types/{id}/facts", "type-facts", "Who hosts a meeting type, and how much of it is really open", forHost(s, func(ctx context.Context, p app.Person, in *ByID) (app.TypeFacts, error) {
+		return s.app.TypeFacts(ctx, p, in.ID)
+	}))
 	operation(s, api, http.MethodPost, "/types", "add-type", "Add a meeting type", forHost(s, func(ctx context.Context, p app.Person, in *newType) (app.MeetingType, error) {
 		return s.app.SaveMeetingType(ctx, p, 0, in.Body, in.Saving)
 	}))

@@ -14,6 +14,7 @@ import (
 	"corrim/internal/app"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
+	"corrim/internal/store/sqlc"
 	"corrim/internal/testhouse"
 )
 
@@ -46,6 +47,23 @@ func TestPreviewReasonsAndScenarioAnswerForTheHostsWhoeverLooks(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, saved.Pool.Hosts, 1)
 	assert.Equal(t, h.Colleague.Name, saved.Pool.Hosts[0].Name)
+}
+
+func TestTheFactsOfATypeAreThoseOfItsHostsWhoeverLooks(t *testing.T) {
+	t.Parallel()
+	h := marens(t)
+	facts, err := h.App.TypeFacts(ctx, again(t, h), h.Type.ID)
+	require.NoError(t, err)
+	assert.Equal(t, []app.PageHost{{ID: h.Colleague.ID, Slug: h.Colleague.Slug, Name: h.Colleague.Name}}, facts.Hosts)
+	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", app.LookFor{From: h.Now(), To: h.At("2026-05-18 00:00")})
+	require.NoError(t, err)
+	assert.Len(t, open.Starts, facts.Open, "what clients are offered until the fourteenth day ends")
+	require.NoError(t, h.App.Store.Write(ctx, func(q *sqlc.Queries) error {
+		return q.SetWeek(ctx, sqlc.SetWeekParams{ID: h.Colleague.ID, Week: `["","","","","","",""]`})
+	}))
+	facts, err = h.App.TypeFacts(ctx, again(t, h), h.Type.ID)
+	require.NoError(t, err)
+	assert.Equal(t, []any{0, "Hours"}, []any{facts.Open, facts.Why})
 }
 
 func TestAPoolIsToldAsItIsRoutedAndOneByOne(t *testing.T) {

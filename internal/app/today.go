@@ -244,6 +244,32 @@ func (a *App) openCount(ctx context.Context, p Person, known shelf, t MeetingTyp
 	return count, l, nil
 }
 
+// TypeFacts is what matters about a type beside its settings.
+type TypeFacts struct {
+	Crew
+	Open int    `json:"open" doc:"Open starts in the next 14 days, of its hosts as they are routed."`
+	Why  string `json:"why,omitempty" doc:"If nothing is open: the rule that takes most."`
+}
+
+// TypeFacts tells who hosts a type, and how much of it is really open.
+func (a *App) TypeFacts(ctx context.Context, p Person, id int64) (TypeFacts, error) {
+	kind, err := a.MeetingType(ctx, p, id)
+	if err != nil {
+		return TypeFacts{}, err
+	}
+	date := a.todayOf(p)
+	fortnight := span.Span{Start: date.Start(p.zone), End: date.AddDays(countDays).Start(p.zone)}
+	l, crew, err := a.crew(ctx, a.Store.Queries, p, kind, 0, fortnight)
+	if err != nil {
+		return TypeFacts{}, err
+	}
+	facts := TypeFacts{Crew: crew, Open: len(l.offers(fortnight))}
+	if facts.Open == 0 {
+		facts.Why = l.takesMost(fortnight).Title()
+	}
+	return facts, nil
+}
+
 // emptyTrouble says that a type has nothing open, and why.
 func (l lineup) emptyTrouble(c OpenCount) Trouble {
 	t := Trouble{Title: "“" + c.Name + "” has nothing open", Path: fmt.Sprintf("/types/%d", c.ID), Label: "See its times"}

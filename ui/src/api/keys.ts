@@ -28,6 +28,7 @@ export const keys = {
   feeds: ['feeds'],
   types: (all: boolean, search: string) => ['types', all, search],
   type: (id: number) => ['types', id],
+  typeFacts: (id: number) => ['types', id, 'facts'],
   reasons: (...asked: unknown[]) => ['reasons', ...asked],
   routing: (id: number) => ['routing', id],
   offer: (id: number) => ['offer', id],

@@ -1582,6 +1582,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/types/{id}/facts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who hosts a meeting type, and how much of it is really open */
+        get: operations["type-facts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/types/{id}/offer": {
         parameters: {
             query?: never;
@@ -3935,6 +3952,27 @@ export interface components {
             rules: components["schemas"]["TypeRules"];
             /** @description Its short address. */
             slug: string;
+        };
+        TypeFacts: {
+            /**
+             * Format: int64
+             * @description The one whom the answer is for; 0 for all as they are routed.
+             */
+            host: number;
+            /** @description Who hosts the type. */
+            hosts: components["schemas"]["PageHost"][];
+            /**
+             * Format: int64
+             * @description Open starts in the next 14 days, of its hosts as they are routed.
+             */
+            open: number;
+            /**
+             * @description How a booking finds its host among them.
+             * @enum {string}
+             */
+            way: "client" | "turn" | "order" | "least" | "together" | "some";
+            /** @description If nothing is open: the rule that takes most. */
+            why?: string;
         };
         TypeLimit: {
             /** Format: int64 */
@@ -7701,6 +7739,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MeetingType"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "type-facts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TypeFacts"];
                 };
             };
             /** @description Error */

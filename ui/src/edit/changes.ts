@@ -1,7 +1,12 @@
-/** How many fields of two things differ. */
+/** In which fields two things differ. */
+export function changedFields<T extends object>(before: T, after: T): string[] {
+  const keys = Object.keys({ ...before, ...after }) as (keyof T & string)[]
+  return keys.filter((key) => JSON.stringify(before[key]) !== JSON.stringify(after[key]))
+}
+
+/** In how many. */
 export function countFields<T extends object>(before: T, after: T): number {
-  const keys = Object.keys({ ...before, ...after }) as (keyof T)[]
-  return keys.filter((key) => JSON.stringify(before[key]) !== JSON.stringify(after[key])).length
+  return changedFields(before, after).length
 }
 
 /** How many fields of an edited thing differ, those of its rules counted one by one. */

@@ -1,19 +1,26 @@
 import { createContext, type ReactNode, useContext, useEffect, useMemo, useRef, useState } from 'react'
-import { useBlocker, useNavigate } from 'react-router'
+import { type Blocker, useBlocker, useNavigate } from 'react-router'
 import { Ask } from '../kit/Ask'
+import { goToFirstFault } from './faults'
+
+/** Saves what is not saved; fails if it can't be. */
+type Save = () => Promise<unknown>
 
 interface Unsaved {
   setUnsaved: (unsaved: boolean) => void
+  /** How the open editor saves. */
+  saving: { current: Save | undefined }
   /** Lets go of the guard until something is unsaved again. */
   allIsSaved: () => void
 }
 
-const Context = createContext<Unsaved>({ setUnsaved: () => {}, allIsSaved: () => {} })
+const Context = createContext<Unsaved>({ setUnsaved: () => {}, saving: { current: undefined }, allIsSaved: () => {} })
 
 /** Knows whether the open editor has unsaved changes, and asks before they are left behind, by whatever way: Back too. */
 export function UnsavedGuard({ children }: { children: ReactNode }) {
   const [unsaved, setState] = useState(false)
   const guarded = useRef(false) // the same at once: what is drawn follows a little later
+  const saving = useRef<Save | undefined>(undefined)
   const blocker = useBlocker(
     ({ currentLocation, nextLocation }) => guarded.current && currentLocation.pathname !== nextLocation.pathname,
   )
@@ -22,7 +29,7 @@ export function UnsavedGuard({ children }: { children: ReactNode }) {
       guarded.current = now
       setState(now)
     }
-    return { setUnsaved, allIsSaved: () => setUnsaved(false) }
+    return { setUnsaved, saving, allIsSaved: () => setUnsaved(false) }
   }, [])
 
   useEffect(() => {
@@ -32,21 +39,43 @@ export function UnsavedGuard({ children }: { children: ReactNode }) {
     return () => removeEventListener('beforeunload', warn)
   }, [unsaved])
 
+  const saveAndLeave = useSaveAndLeave(blocker, value)
   return (
     <Context value={value}>
       {children}
       <Ask
         open={blocker.state === 'blocked'}
-        title="Leave without saving?"
-        yes="Leave, drop the changes"
-        no="Stay here"
-        onYes={() => blocker.proceed?.()}
+        title="Save before you leave?"
+        yes="Save and leave"
+        also={{ words: 'Discard changes', onDo: () => blocker.proceed?.() }}
+        no="Stay"
+        onYes={saveAndLeave}
         onNo={() => blocker.reset?.()}
       >
         What you changed here is not saved yet.
       </Ask>
     </Context>
   )
+}
+
+/** Saves, then goes where one was going; what can't be saved is stayed with. */
+function useSaveAndLeave(blocker: Blocker, { saving, allIsSaved }: Unsaved) {
+  const navigate = useNavigate()
+  const now = useRef(blocker)
+  now.current = blocker
+  return async () => {
+    const to = blocker.location
+    try {
+      await saving.current?.()
+    } catch {
+      now.current.reset?.()
+      setTimeout(goToFirstFault, 50) // after the dialog has given the focus back
+      return
+    }
+    allIsSaved()
+    if (now.current.state === 'blocked') now.current.proceed()
+    else if (to) navigate(to) // saving has led elsewhere meanwhile
+  }
 }
 
 /** Goes to a view. Where something is not saved, that is asked about first. */
@@ -65,11 +94,14 @@ export function useGoSaved() {
   }
 }
 
-/** Tells the guard whether this editor has unsaved changes. */
-export function useUnsaved(unsaved: boolean) {
-  const { setUnsaved } = useContext(Context)
+/** Tells the guard whether this editor has unsaved changes, and how it saves them. */
+export function useUnsaved(unsaved: boolean, save: Save) {
+  const { setUnsaved, saving } = useContext(Context)
   useEffect(() => {
     setUnsaved(unsaved)
     return () => setUnsaved(false)
   }, [unsaved, setUnsaved])
+  useEffect(() => {
+    saving.current = save
+  })
 }

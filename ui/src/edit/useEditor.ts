@@ -1,4 +1,5 @@
 import { useEffect, useState } from 'react'
+import { goToFirstFault } from './faults'
 import { type Fields, merge } from './merge'
 
 /** The kind of refusal that says so. */
@@ -59,6 +60,6 @@ const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b)
 export function useFirstFault(refused: { fields: Record<string, string> } | null) {
   useEffect(() => {
     if (!refused || Object.keys(refused.fields).length === 0) return
-    document.querySelector<HTMLElement>('main [aria-invalid=true]')?.focus()
+    goToFirstFault()
   }, [refused])
 }

@@ -155,6 +155,10 @@ export function View(props: {
   title: string
   note?: ReactNode
   actions?: ReactNode
+  /** The strip of its parts, if it has parts. */
+  parts?: ReactNode
+  /** What stays in sight at the bottom while something is not saved. */
+  bar?: ReactNode
   children: ReactNode
   aside?: ReactNode
   asideWidth?: string
@@ -163,14 +167,17 @@ export function View(props: {
     <div className="flex min-h-screen flex-col">
       <header className="flex min-h-17.5 flex-wrap items-center gap-x-5 gap-y-2 px-6.5 py-3">
         <h1>{props.title}</h1>
-        <div className="text-note text-ink-2">{props.note}</div>
-        <div className="ml-auto flex flex-wrap items-center gap-2.5 text-note">{props.actions}</div>
+        <div className="min-w-0 grow basis-72 text-note text-ink-2">{props.note}</div>
+        <div className="ml-auto flex flex-wrap items-center gap-x-4 gap-y-2 text-note">{props.actions}</div>
       </header>
+      {props.parts}
       <div
         className="grid flex-1 grid-cols-[minmax(0,1fr)] lg:grid-cols-[minmax(0,1fr)_var(--aside)]"
         style={{ '--aside': props.aside ? (props.asideWidth ?? '23.7rem') : '0px' } as React.CSSProperties}
       >
-        <main className="min-w-0 px-6.5 pb-10">{props.children}</main>
+        <main tabIndex={-1} className="min-w-0 px-6.5 pb-10 outline-none">
+          {props.children}
+        </main>
         {props.aside && (
           <aside
             aria-label="What it comes to"
@@ -178,12 +185,13 @@ export function View(props: {
           >
             {/* It stays in sight, and if it is long it scrolls by itself, so it has to be reachable by keys. */}
             {/* biome-ignore lint/a11y/noNoninteractiveTabindex: see above */}
-            <div tabIndex={0} className="lg:sticky lg:top-2 lg:max-h-[98vh] lg:overflow-y-auto">
+            <div tabIndex={0} className="lg:sticky lg:top-2 lg:max-h-[calc(98vh-4rem)] lg:overflow-y-auto">
               {props.aside}
             </div>
           </aside>
         )}
       </div>
+      {props.bar}
     </div>
   )
 }

@@ -67,6 +67,15 @@ export function useType(id: number) {
   })
 }
 
+/** Who hosts a type, and how much of it is really open. */
+export function useTypeFacts(id: number) {
+  return useQuery<Schemas['TypeFacts'], Refusal>({
+    queryKey: keys.typeFacts(id),
+    queryFn: () => need(api.GET('/types/{id}/facts', { params: { path: { id } } })),
+    enabled: id > 0,
+  })
+}
+
 export function useWeekPlans() {
   return useQuery({
     queryKey: keys.weekPlans,

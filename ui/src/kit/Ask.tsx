@@ -8,6 +8,8 @@ interface AskProps {
   children: ReactNode
   yes: string
   no: string
+  /** A second way on. */
+  also?: { words: string; onDo: () => void }
   onYes: () => void
   onNo: () => void
 }
@@ -51,8 +53,13 @@ export function Ask(props: AskProps) {
         <Dialog.Content className={`${panel} ${narrow}`}>
           <Dialog.Title className="font-head text-[19px]">{props.title}</Dialog.Title>
           <Dialog.Description className="mt-1 mb-4 text-ink-2">{props.children}</Dialog.Description>
-          <div className="flex gap-2">
+          <div className="flex flex-wrap gap-2">
             <Button onClick={props.onYes}>{props.yes}</Button>
+            {props.also && (
+              <Button kind="plain" onClick={props.also.onDo}>
+                {props.also.words}
+              </Button>
+            )}
             <Button kind="plain" onClick={props.onNo}>
               {props.no}
             </Button>

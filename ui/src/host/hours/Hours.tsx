@@ -70,23 +70,15 @@ function HoursEditor({ saved }: { saved: Schemas['HoursView'] }) {
   const touched = (i: number) => plan !== saved.plan || countFields(week[i] ?? {}, editor.saved.week[i] ?? {}) > 0
   const differs = view.week.map((day, i) => touched(i) && day.text !== before[i])
   const changes = differs.filter(Boolean).length + (plan === saved.plan ? 0 : 1)
-  useUnsaved(changes > 0)
+  useUnsaved(changes > 0, () => save.mutateAsync(edited))
 
   return (
     <View
       title={saved.whose ? `The week of ${saved.whose}` : 'Your week'}
       note={`${placeOf(saved.zone)} time`}
-      actions={
-        changes === 0 ? (
-          <Undo />
-        ) : (
-          <SaveBar
-            changes={changes}
-            saving={save.isPending}
-            onBack={editor.discard}
-            onSave={() => save.mutate(edited)}
-          />
-        )
+      actions={changes === 0 && <Undo />}
+      bar={
+        <SaveBar changes={changes} saving={save.isPending} onBack={editor.discard} onSave={() => save.mutate(edited)} />
       }
       aside={<Next view={view} />}
       asideWidth="27rem"

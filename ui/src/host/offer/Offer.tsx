@@ -5,12 +5,11 @@ import { hasChanged, keys } from '../../api/keys'
 import { countFields } from '../../edit/changes'
 import { Meanwhile } from '../../edit/Meanwhile'
 import { SaveBar } from '../../edit/SaveBar'
-import { useGo, useUnsaved } from '../../edit/unsaved'
+import { useUnsaved } from '../../edit/unsaved'
 import { changedMeanwhile, useEditor, useFirstFault } from '../../edit/useEditor'
 import { Need } from '../../kit/kit'
 import { useType } from '../queries'
-import { View } from '../Shell'
-import { Undo } from '../Undo'
+import { TypeFrame } from '../types/TypeFrame'
 import { useDebounced } from '../useDebounced'
 import type { Draft } from './draft'
 import { OfferForm } from './OfferForm'
@@ -37,7 +36,6 @@ function Editor({ type, view }: { type: Schemas['MeetingType']; view: OfferView 
   const { page: _page, wrong: _wrong, version: seen = 0, ...saved } = view
   const editor = useEditor<Draft>(saved)
   const { draft } = editor
-  const go = useGo()
   const client = useQueryClient()
   const still = useDebounced(draft)
   const params = { path: { id: type.id } }
@@ -61,33 +59,24 @@ function Editor({ type, view }: { type: Schemas['MeetingType']; view: OfferView 
   })
   const changes = countFields(editor.saved, draft)
   useFirstFault(save.error)
-  useUnsaved(changes > 0 && !save.isSuccess)
+  useUnsaved(changes > 0 && !save.isSuccess, () => save.mutateAsync())
+  const wrong = { ...preview.data?.wrong, ...save.error?.fields }
   return (
-    <View
-      title={type.name}
-      note="booking page"
-      actions={
-        changes === 0 ? (
-          <>
-            <Undo />
-            <button type="button" className="link" onClick={() => go(`/types/${type.id}`)}>
-              Times
-            </button>
-            <a href={type.path} target="_blank" rel="noreferrer">
-              The client’s page
-            </a>
-          </>
-        ) : (
-          <SaveBar
-            changes={changes}
-            saving={save.isPending}
-            onBack={() => {
-              save.reset()
-              editor.discard()
-            }}
-            onSave={() => save.mutate()}
-          />
-        )
+    <TypeFrame
+      type={type}
+      part="Booking page"
+      changed={changes > 0}
+      bar={
+        <SaveBar
+          changes={changes}
+          saving={save.isPending}
+          faults={Object.keys(wrong).length}
+          onBack={() => {
+            save.reset()
+            editor.discard()
+          }}
+          onSave={() => save.mutate()}
+        />
       }
       aside={<Preview page={preview.data?.page ?? view.page} type={type.id} />}
       asideWidth="minmax(24rem, 0.72fr)"
@@ -97,12 +86,12 @@ function Editor({ type, view }: { type: Schemas['MeetingType']; view: OfferView 
       <OfferForm
         draft={draft}
         page={preview.data?.page ?? view.page}
-        wrong={{ ...preview.data?.wrong, ...save.error?.fields }}
+        wrong={wrong}
         onChange={(change) => {
           save.reset()
           editor.set(change)
         }}
       />
-    </View>
+    </TypeFrame>
   )
 }

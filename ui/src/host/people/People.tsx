@@ -2,6 +2,7 @@ import { useState } from 'react'
 import type { Schemas } from '../../api/client'
 import { Button, Need } from '../../kit/kit'
 import { placeOf } from '../../time/time'
+import { Initials } from '../Initials'
 import { useStaff } from '../queries'
 import { View } from '../Shell'
 import { Undo } from '../Undo'
@@ -58,12 +59,7 @@ function PersonRow({ person, staff }: { person: Schemas['Colleague']; staff: Sta
         {person.photo ? (
           <img src={`/i/${person.photo}`} alt="" className="size-8 self-center rounded-full object-cover" />
         ) : (
-          <span
-            aria-hidden="true"
-            className="grid size-8 place-items-center self-center rounded-full bg-act-soft text-note font-semibold text-act"
-          >
-            {initials(person.name)}
-          </span>
+          <Initials name={person.name} />
         )}
         <div>
           <h2 className="font-text text-[16.5px] font-semibold">{person.name}</h2>
@@ -112,9 +108,4 @@ function PersonRow({ person, staff }: { person: Schemas['Colleague']; staff: Sta
       {opened === 'away' && <Away person={person} onDone={() => setOpened('nothing')} />}
     </li>
   )
-}
-
-function initials(name: string): string {
-  const words = name.split(' ')
-  return `${words[0]?.[0] ?? ''}${words.length > 1 ? (words.at(-1)?.[0] ?? '') : ''}`
 }

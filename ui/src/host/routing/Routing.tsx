@@ -5,13 +5,12 @@ import { hasChanged, keys } from '../../api/keys'
 import { countChanges } from '../../edit/changes'
 import { Meanwhile } from '../../edit/Meanwhile'
 import { SaveBar } from '../../edit/SaveBar'
-import { useGo, useUnsaved } from '../../edit/unsaved'
+import { useUnsaved } from '../../edit/unsaved'
 import { changedMeanwhile, useEditor, useFirstFault } from '../../edit/useEditor'
 import { Ask } from '../../kit/Ask'
 import { Need } from '../../kit/kit'
 import { useType } from '../queries'
-import { View } from '../Shell'
-import { Undo } from '../Undo'
+import { TypeFrame } from '../types/TypeFrame'
 import { useDebounced } from '../useDebounced'
 import type { Draft } from './draft'
 import { Foresight } from './Foresight'
@@ -38,7 +37,6 @@ export function Routing() {
 function Editor({ type, view }: { type: Schemas['MeetingType']; view: RoutingView }) {
   const editor = useEditor<Draft>({ rules: view.routing, who: view.who })
   const { draft } = editor
-  const go = useGo()
   const client = useQueryClient()
   const still = useDebounced(draft.rules)
   const preview = useQuery<Schemas['Foresight'], Refusal>({
@@ -66,32 +64,25 @@ function Editor({ type, view }: { type: Schemas['MeetingType']; view: RoutingVie
   })
   const changes = countChanges(editor.saved, draft)
   useFirstFault(save.error)
-  useUnsaved(changes > 0 && !save.isSuccess)
+  useUnsaved(changes > 0 && !save.isSuccess, () => save.mutateAsync({}))
   const wrong = { ...preview.data?.wrong, ...save.error?.fields }
   const leadsNowhere = save.error?.kind === 'urn:corrim:problem:nothing-open'
   return (
-    <View
-      title={type.name}
-      note="hosts"
-      actions={
-        changes === 0 ? (
-          <>
-            <Undo />
-            <button type="button" className="link" onClick={() => go(`/types/${type.id}`)}>
-              Times
-            </button>
-          </>
-        ) : (
-          <SaveBar
-            changes={changes}
-            saving={save.isPending}
-            onBack={() => {
-              save.reset()
-              editor.discard()
-            }}
-            onSave={() => save.mutate({})}
-          />
-        )
+    <TypeFrame
+      type={type}
+      part="Hosts"
+      changed={changes > 0}
+      bar={
+        <SaveBar
+          changes={changes}
+          saving={save.isPending}
+          faults={Object.keys(wrong).length}
+          onBack={() => {
+            save.reset()
+            editor.discard()
+          }}
+          onSave={() => save.mutate({})}
+        />
       }
       aside={<Foresight foresight={preview.data ?? view.foresight} />}
       asideWidth="minmax(0, 1fr)"
@@ -120,6 +111,6 @@ function Editor({ type, view }: { type: Schemas['MeetingType']; view: RoutingVie
         }}
       />
       <Ledger type={type.id} view={view} />
-    </View>
+    </TypeFrame>
   )
 }

@@ -3,7 +3,7 @@ import { useState } from 'react'
 import { useParams } from 'react-router'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { hasChanged, keys } from '../../api/keys'
-import { countChanges } from '../../edit/changes'
+import { changedFields, countChanges } from '../../edit/changes'
 import { Meanwhile } from '../../edit/Meanwhile'
 import { SaveBar } from '../../edit/SaveBar'
 import { useGo, useGoSaved, useUnsaved } from '../../edit/unsaved'
@@ -11,13 +11,14 @@ import { changedMeanwhile, useEditor, useFirstFault } from '../../edit/useEditor
 import { Ask } from '../../kit/Ask'
 import { Need } from '../../kit/kit'
 import { useMe, useType, useWorkspace } from '../queries'
+import { changedRules } from '../rules/changed'
 import { View } from '../Shell'
-import { Undo } from '../Undo'
 import { useDebounced } from '../useDebounced'
 import { useKey } from '../useKey'
 import { Consequence } from './Consequence'
 import { reasonsPath } from './Reasons'
 import { TypeForm } from './TypeForm'
+import { TypeFrame } from './TypeFrame'
 
 type Draft = Schemas['TypeDraft']
 
@@ -56,7 +57,7 @@ function TypeEditor({ type: saved, workspace }: EditorProps) {
   const save = useSave(saved, (now) => editor.keep(draftOf(now)))
   const changes = countChanges(unchanged, draft)
   useFirstFault(save.error)
-  useUnsaved(changes > 0 && !save.isSuccess)
+  useUnsaved(changes > 0 && !save.isSuccess, () => save.mutateAsync({ draft }))
   const zone = useMe().data?.person?.zone ?? 'UTC'
   const today = preview.data?.days[0]?.date
   useKey('e', () => saved && today && go(reasonsPath(saved.id, today, { host })))
@@ -67,46 +68,23 @@ function TypeEditor({ type: saved, workspace }: EditorProps) {
     saved || save.error
       ? wrong
       : Object.fromEntries(Object.entries(wrong).filter(([field]) => field.startsWith('rules.')))
-  return (
-    <View
-      title={draft.name || 'New meeting type'}
-      note={
-        saved && (
-          <a href={saved.path} target="_blank" rel="noreferrer">
-            /{saved.slug}
-          </a>
-        )
-      }
-      actions={
-        changes === 0 ? (
-          <>
-            <Undo />
-            {saved && (
-              <>
-                <button type="button" className="link" onClick={() => go(`/types/${saved.id}/offer`)}>
-                  Booking page
-                </button>
-                <button type="button" className="link" onClick={() => go(`/types/${saved.id}/routing`)}>
-                  Hosts
-                </button>
-              </>
-            )}
-          </>
-        ) : (
-          <SaveBar
-            changes={changes}
-            saving={save.isPending}
-            onBack={() => {
-              save.reset()
-              editor.discard()
-            }}
-            onSave={() => save.mutate({ draft })}
-          />
-        )
-      }
-      aside={<Consequence preview={preview.data} saved={saved} zone={zone} onHost={setHost} />}
-      asideWidth="minmax(0, 1.22fr)"
-    >
+  const bar = (
+    <SaveBar
+      changes={changes}
+      saving={save.isPending}
+      what={whatChanged(unchanged, draft, workspace.groups)}
+      effect={saved && preview.data && <Effect preview={preview.data} />}
+      faults={Object.keys(shown).length}
+      onBack={() => {
+        save.reset()
+        editor.discard()
+      }}
+      onSave={() => save.mutate({ draft })}
+    />
+  )
+  const aside = <Consequence preview={preview.data} saved={saved} zone={zone} onHost={setHost} />
+  const form = (
+    <>
       {saved && !saved.edits && <Need className="mb-4">You host this type; a coordinator changes it.</Need>}
       <Meanwhile conflicts={editor.conflicts} onTheirs={editor.discard} />
       {save.error && !closes && <Need className="mb-4">{save.error.message}</Need>}
@@ -131,8 +109,48 @@ function TypeEditor({ type: saved, workspace }: EditorProps) {
           editor.set(next)
         }}
       />
-    </View>
+    </>
   )
+  if (!saved)
+    return (
+      <View title={draft.name || 'New meeting type'} bar={bar} aside={aside} asideWidth={asideWidth}>
+        {form}
+      </View>
+    )
+  return (
+    <TypeFrame
+      type={saved}
+      name={draft.name}
+      part="Times"
+      bar={bar}
+      changed={changes > 0}
+      aside={aside}
+      asideWidth={asideWidth}
+    >
+      {form}
+    </TypeFrame>
+  )
+}
+
+const asideWidth = 'minmax(0, 1.22fr)'
+
+/** What of a type was changed, in a few words each: its rules by their groups. */
+function whatChanged(before: Draft, after: Draft, groups: Schemas['WorkspaceView']['groups']): string[] {
+  const plain: Record<string, string> = { name: 'name', slug: 'short address', description: 'description' }
+  return [
+    ...changedFields(before, after).flatMap((field) => plain[field] ?? []),
+    ...changedRules(before.rules, after.rules, groups),
+  ]
+}
+
+/** What the change does, in a line. */
+function Effect({ preview: { gained, lost, outside } }: { preview: Schemas['TypePreview'] }) {
+  const said = [
+    gained > 0 && `${gained} open ${gained === 1 ? 'start' : 'starts'} more`,
+    lost > 0 && `${lost} fewer`,
+    outside.length > 0 && `${outside.length} coming ${outside.length === 1 ? 'booking' : 'bookings'} outside`,
+  ].filter(Boolean)
+  return said.length > 0 ? `In 8 weeks: ${said.join(', ')}.` : null
 }
 
 function usePreview(saved: number, draft: Draft, host: number) {
@@ -165,7 +183,7 @@ function useSave(saved: Schemas['MeetingType'] | undefined, onSaved: (type: Sche
       onSaved(type)
       client.setQueryData(keys.type(type.id), type)
       void hasChanged(client, 'type')
-      go(`/types/${type.id}`)
+      if (!saved) go(`/types/${type.id}`)
     },
   })
 }

@@ -12,6 +12,7 @@ import { clock, shortDate, wallClock } from '../../time/time'
 import { Bookings } from '../Bookings'
 import { Effects } from '../Effects'
 import { settingsOf, useMe, useWorkspace } from '../queries'
+import { changedRules } from '../rules/changed'
 import { Choice, partLook, Sentence } from '../rules/parts'
 import { RuleSentences } from '../rules/Rules'
 import { View } from '../Shell'
@@ -43,23 +44,31 @@ function SettingsEditor({ view }: { view: Schemas['WorkspaceView'] }) {
   }
   useFirstFault(save.error)
   const count = countChanges(saved, draft)
-  useUnsaved(count > 0)
+  useUnsaved(count > 0, () => save.mutateAsync(draft))
   const zone = useMe().data?.person?.zone ?? 'UTC'
   const wrong = { ...trial?.wrong, ...save.error?.fields }
   return (
     <View
       title="Workspace"
       actions={
-        count === 0 ? (
+        count === 0 && (
           <>
             <Undo />
             <button type="button" className="link" onClick={() => go('/workspace/looks')}>
               Looks of your pages
             </button>
           </>
-        ) : (
-          <SaveBar changes={count} saving={save.isPending} onBack={editor.discard} onSave={() => save.mutate(draft)} />
         )
+      }
+      bar={
+        <SaveBar
+          changes={count}
+          saving={save.isPending}
+          what={changedRules(saved.rules, draft.rules, groups)}
+          faults={Object.keys(wrong).length}
+          onBack={editor.discard}
+          onSave={() => save.mutate(draft)}
+        />
       }
       aside={<Aside changed={count > 0} trial={trial} changes={changes} zone={zone} />}
       asideWidth="27rem"

@@ -1,0 +1,14 @@
+/** Somebody's initials, for the eye only: their name has to stand beside it. */
+export function Initials({ name }: { name: string }) {
+  const words = name.split(' ')
+  const letters = `${words[0]?.[0] ?? ''}${words.length > 1 ? (words.at(-1)?.[0] ?? '') : ''}`
+  return (
+    <span
+      aria-hidden="true"
+      title={name}
+      className="grid size-8 shrink-0 place-items-center self-center rounded-full bg-act-soft text-note font-semibold text-act"
+    >
+      {letters}
+    </span>
+  )
+}
