@@ -218,7 +218,7 @@ test('a new meeting type is a page at once', async ({ page }) => {
   await page.getByLabel('Name').fill('Night tour')
   await page.getByLabel('Short address').fill('Night-Tour')
   await page.getByRole('button', { name: 'Save changes' }).click()
-  await expect(page.getByRole('link', { name: '/night-tour' })).toBeVisible()
+  await expect(page.getByRole('link', { name: 'View as client' })).toHaveAttribute('href', /night-tour$/)
   await openPage(page, 'night-tour')
   await expect(times(page).first()).toBeVisible()
 })

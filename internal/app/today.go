@@ -17,18 +17,20 @@ import (
 
 // Today is what a host needs to know now.
 type Today struct {
-	Now      time.Time          `json:"now"`
-	Date     string             `json:"date" format:"date"`
-	Minute   int                `json:"minute" doc:"Of the wall clock."`
-	Zone     string             `json:"zone"`
-	Ribbon   Ribbon             `json:"ribbon"`
-	Meetings []HostBooking      `json:"meetings" doc:"Of today and the coming week, in order."`
-	Troubles []Trouble          `json:"troubles"`
-	Clashes  []Clash            `json:"clashes" doc:"Coming bookings that no longer agree with the host's calendars."`
-	Recent   []Recent           `json:"recent" doc:"Since yesterday, newest first."`
-	Open     []OpenCount        `json:"open" doc:"Open starts in the next 14 days by meeting type."`
-	Requests []RequestedBooking `json:"requests" doc:"What has to be decided, the most urgent first."`
-	Others   []HostBooking      `json:"others" doc:"For a coordinator: the colleagues' meetings of today and tomorrow, in order."`
+	Now       time.Time          `json:"now"`
+	Date      string             `json:"date" format:"date"`
+	Minute    int                `json:"minute" doc:"Of the wall clock."`
+	Zone      string             `json:"zone"`
+	Ribbon    Ribbon             `json:"ribbon"`
+	Meetings  []HostBooking      `json:"meetings" doc:"Of today and the coming week, in order."`
+	Troubles  []Trouble          `json:"troubles"`
+	Clashes   []Clash            `json:"clashes" doc:"Coming bookings that no longer agree with the host's calendars."`
+	Recent    []Recent           `json:"recent" doc:"Since yesterday, newest first."`
+	Open      []OpenCount        `json:"open" doc:"Open starts in the next 14 days by meeting type."`
+	Requests  []RequestedBooking `json:"requests" doc:"What has to be decided, the most urgent first."`
+	Gathering bool               `json:"gathering,omitempty" doc:"For a coordinator: what is told of colleagues is still being worked out. Ask again in a moment."`
+
+	Others []HostBooking `json:"others" doc:"For a coordinator: the colleagues' meetings of today and tomorrow, in order."`
 }
 
 // HostBooking is a booking as its host sees it.
@@ -126,10 +128,11 @@ func (a *App) Today(ctx context.Context, p Person) (Today, error) {
 	if !p.May(identity.SeeEverybodys) {
 		return t, nil
 	}
-	news, err := a.newsOf(ctx, p)
+	news, known, err := a.newsOf(ctx, p)
 	if err != nil {
 		return t, err
 	}
+	t.Gathering = !known
 	for _, e := range news.empty {
 		if own := slices.ContainsFunc(t.Open, func(c OpenCount) bool { return c.ID == e.kind.ID }); !own && e.mends(p) {
 			t.Troubles = append(t.Troubles, e.trouble)

@@ -2,6 +2,7 @@ package app
 
 import (
 	"context"
+	"log/slog"
 	"slices"
 	"sync"
 	"time"
@@ -12,7 +13,7 @@ import (
 
 // teamNews is what coordinators are told of everybody in a workspace: whose bookings something lies over, and what has nothing open.
 // In a large workspace it takes seconds to work out, and Today is asked for every half minute. So it is kept for a while, and worked out
-// anew beside those who look; where it is quick, everybody gets it as it is.
+// anew beside those who look; where it is quick, everybody gets it as it is. The first who looks doesn't wait long for it either.
 type teamNews struct {
 	clashes []teamClash
 	empty   []emptyType
@@ -36,44 +37,73 @@ type teamWatch struct {
 }
 
 type keptNews struct {
-	mu      sync.Mutex // held by whoever works them out
-	news    teamNews
-	at      time.Time
-	took    time.Duration
-	renewed sync.Mutex // held while they are worked out beside those who look
+	mu    sync.Mutex // held by whoever works them out, where that is quick
+	news  teamNews
+	at    time.Time // when they were worked out; never at first
+	took  time.Duration
+	doing chan struct{} // closed once those who work them out beside others are done; nil if nobody does
 }
 
 const (
 	quickNews = 100 * time.Millisecond // so long everybody waits
+	firstNews = 300 * time.Millisecond // so long those wait who look before anything is known
 	newsFor   = time.Minute
 )
 
-// newsOf is the news of the person's workspace.
-func (a *App) newsOf(ctx context.Context, p Person) (teamNews, error) {
-	kept := a.watch.of(p.home.id)
-	kept.mu.Lock()
-	known, took, age := kept.news, kept.took, a.Now().Sub(kept.at)
-	if took < quickNews {
-		defer kept.mu.Unlock()
-		return a.renewNews(ctx, p, kept)
+// newsOf is the news of the person's workspace, once they are known.
+func (a *App) newsOf(ctx context.Context, p Person) (news teamNews, known bool, err error) {
+	return a.watch.of(p.home.id).get(ctx, a.Now, a.Log, func(ctx context.Context) (teamNews, error) { return a.findNews(ctx, p) })
+}
+
+// get returns the news, worked out by work if it is time for that, and whether there are any yet.
+func (k *keptNews) get(ctx context.Context, now func() time.Time, log *slog.Logger, work func(context.Context) (teamNews, error)) (news teamNews, known bool, err error) {
+	k.mu.Lock()
+	defer k.mu.Unlock()
+	switch {
+	case k.at.IsZero():
+		done := k.beside(ctx, now, log, work)
+		k.mu.Unlock()
+		select {
+		case <-done:
+		case <-time.After(firstNews):
+		case <-ctx.Done():
+		}
+		k.mu.Lock()
+	case k.took < quickNews:
+		began := time.Now()
+		if news, err = work(ctx); err != nil {
+			return news, false, err
+		}
+		k.news, k.at, k.took = news, now(), time.Since(began)
+	case now().Sub(k.at).Abs() > newsFor:
+		k.beside(ctx, now, log, work)
 	}
-	kept.mu.Unlock()
-	if age.Abs() > newsFor && kept.renewed.TryLock() {
-		go func() {
-			defer kept.renewed.Unlock()
-			ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), 2*time.Minute)
-			defer cancel()
-			fresh := &keptNews{}
-			if _, err := a.renewNews(ctx, p, fresh); err != nil {
-				a.Log.ErrorContext(ctx, "looking after the team", "error", err)
-				return
-			}
-			kept.mu.Lock()
-			defer kept.mu.Unlock()
-			kept.news, kept.at, kept.took = fresh.news, fresh.at, fresh.took
-		}()
+	return k.news, !k.at.IsZero(), nil
+}
+
+// beside has the news worked out beside those who look, by one at a time, and returns what is closed afterwards.
+func (k *keptNews) beside(ctx context.Context, now func() time.Time, log *slog.Logger, work func(context.Context) (teamNews, error)) chan struct{} {
+	if k.doing != nil {
+		return k.doing
 	}
-	return known, nil
+	done := make(chan struct{})
+	k.doing = done
+	go func() {
+		ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), 2*time.Minute)
+		defer cancel()
+		began := time.Now()
+		news, err := work(ctx)
+		k.mu.Lock()
+		defer k.mu.Unlock()
+		k.doing = nil
+		close(done)
+		if err != nil {
+			log.ErrorContext(ctx, "looking after the team", "error", err)
+			return
+		}
+		k.news, k.at, k.took = news, now(), time.Since(began)
+	}()
+	return done
 }
 
 func (w *teamWatch) of(workspace int64) *keptNews {
@@ -88,16 +118,11 @@ func (w *teamWatch) of(workspace int64) *keptNews {
 	return w.news[workspace]
 }
 
-func (a *App) renewNews(ctx context.Context, p Person, kept *keptNews) (news teamNews, err error) {
-	began := time.Now()
-	if news.clashes, err = a.teamClashes(ctx, p); err != nil {
-		return news, err
+func (a *App) findNews(ctx context.Context, p Person) (news teamNews, err error) {
+	if news.clashes, err = a.teamClashes(ctx, p); err == nil {
+		news.empty, err = a.emptyTypes(ctx, p)
 	}
-	if news.empty, err = a.emptyTypes(ctx, p); err != nil {
-		return news, err
-	}
-	kept.news, kept.at, kept.took = news, a.Now(), time.Since(began)
-	return news, nil
+	return news, err
 }
 
 // mostClashes bounds what is told of a team.

@@ -3901,6 +3901,8 @@ export interface components {
             clashes: components["schemas"]["Clash"][];
             /** Format: date */
             date: string;
+            /** @description For a coordinator: what is told of colleagues is still being worked out. Ask again in a moment. */
+            gathering?: boolean;
             /** @description Of today and the coming week, in order. */
             meetings: components["schemas"]["HostBooking"][];
             /**

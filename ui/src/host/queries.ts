@@ -29,7 +29,11 @@ export function useSignOut() {
 }
 
 export function useToday() {
-  return useQuery({ queryKey: keys.today, queryFn: () => need(api.GET('/today')), refetchInterval: 30_000 })
+  return useQuery({
+    queryKey: keys.today,
+    queryFn: () => need(api.GET('/today')),
+    refetchInterval: ({ state }) => (state.data?.gathering ? 1_500 : 30_000),
+  })
 }
 
 export function useHours() {

@@ -24,6 +24,11 @@ export function Today() {
     <View title={longDate(t.date)} note={`${minuteText(t.minute)} in ${placeOf(t.zone)}`} aside={<Beside today={t} />}>
       <GoOnSettingUp />
       <TodayRibbon today={t} />
+      {t.gathering && (
+        <p role="status" className="mb-4 text-note text-ink-2">
+          Looking through your colleagues’ bookings …
+        </p>
+      )}
       <Requests today={t} />
       <Meetings today={t} />
     </View>

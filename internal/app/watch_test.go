@@ -1,0 +1,59 @@
+package app
+
+import (
+	"context"
+	"errors"
+	"log/slog"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+func TestNewsOfATeamKeepNobodyWaiting(t *testing.T) {
+	t.Parallel()
+	ctx, log := t.Context(), slog.New(slog.DiscardHandler)
+	clock := time.Date(2026, 5, 4, 8, 0, 0, 0, time.UTC)
+	now := func() time.Time { return clock }
+	kept := &keptNews{}
+	slow, count := make(chan struct{}), 0
+	work := func(context.Context) (teamNews, error) {
+		<-slow
+		count++
+		return teamNews{clashes: make([]teamClash, count)}, nil
+	}
+	for range 2 {
+		news, known, err := kept.get(ctx, now, log, work)
+		require.NoError(t, err)
+		assert.False(t, known, "not known yet is not that there are none")
+		assert.Empty(t, news.clashes)
+	}
+	close(slow)
+	require.Eventually(t, func() bool {
+		_, known, err := kept.get(ctx, now, log, work)
+		return known && err == nil
+	}, 10*time.Second, time.Millisecond)
+	kept.mu.Lock()
+	assert.GreaterOrEqual(t, kept.took, 2*firstNews, "both waited for the same")
+	assert.Len(t, kept.news.clashes, 1)
+	kept.mu.Unlock()
+	_, _, err := kept.get(ctx, now, log, func(context.Context) (teamNews, error) { panic("they are not a minute old") })
+	require.NoError(t, err)
+	clock = clock.Add(2 * newsFor)
+	fail := errors.New("the database is gone")
+	news, known, err := kept.get(ctx, now, log, func(context.Context) (teamNews, error) { return teamNews{}, fail })
+	require.NoError(t, err, "those of before are told as long as new ones are worked out")
+	assert.True(t, known)
+	assert.Len(t, news.clashes, 1)
+
+	quick := &keptNews{}
+	for n := range 3 {
+		news, known, err := quick.get(ctx, now, log, func(context.Context) (teamNews, error) { return teamNews{clashes: make([]teamClash, n)}, nil })
+		require.NoError(t, err)
+		assert.True(t, known)
+		assert.Len(t, news.clashes, n, "where it is quick, everybody gets them as they are")
+	}
+	_, _, err = quick.get(ctx, now, log, func(context.Context) (teamNews, error) { return teamNews{}, fail })
+	require.ErrorIs(t, err, fail)
+}
