@@ -18,7 +18,7 @@ test('a meeting type is copied, given questions, ways and limits beside its own 
   await expect(preview.getByRole('button', { name: 'Choose a time first' })).toBeVisible()
   await page.getByLabel('It is', { exact: true }).selectOption('link')
   await page.getByLabel('Colour of its pages').fill('#7a1f4d')
-  await page.getByRole('button', { name: 'Add a way' }).click()
+  await page.getByRole('button', { name: 'Add a location' }).click()
   await expect(preview.getByLabel('How to meet')).toBeVisible()
 
   // A question with a condition, moved before the one it asks for: told at once, and mended by moving it back.

@@ -1,6 +1,7 @@
 package main
 
 import (
+	"bytes"
 	"context"
 	"fmt"
 	"strings"
@@ -39,6 +40,9 @@ func growth(ctx context.Context, r *report) error {
 			return err
 		}
 	}
+	if err := gathered(ctx, large); err != nil {
+		return err
+	}
 	var slow int
 	for _, path := range looks("2") {
 		before, _, err := timed(small, path)
@@ -63,6 +67,21 @@ func growth(ctx context.Context, r *report) error {
 	r.add("growth: booking", "%6.1f → %6.1f ms  × %.1f", ms(before), ms(after), float64(after)/float64(before))
 	r.add("growth: looks above × 1.5", "%d", slow)
 	return nil
+}
+
+// gathered waits until what coordinators are told of a large team is known.
+func gathered(ctx context.Context, h *house) error {
+	for ctx.Err() == nil {
+		status, body, err := h.get("/api/today")
+		if err != nil || status != 200 {
+			return fmt.Errorf("GET /api/today: %d %w", status, err)
+		}
+		if !bytes.Contains(body, []byte(`"gathering":true`)) {
+			return nil
+		}
+		time.Sleep(100 * time.Millisecond)
+	}
+	return ctx.Err()
 }
 
 func named(path string) string {

@@ -46,7 +46,7 @@ type keptNews struct {
 
 const (
 	quickNews = 100 * time.Millisecond // so long everybody waits
-	firstNews = 300 * time.Millisecond // so long those wait who look before anything is known
+	firstNews = 300 * time.Millisecond // so long whoever looks first waits
 	newsFor   = time.Minute
 )
 
@@ -61,6 +61,9 @@ func (k *keptNews) get(ctx context.Context, now func() time.Time, log *slog.Logg
 	defer k.mu.Unlock()
 	switch {
 	case k.at.IsZero():
+		if k.doing != nil {
+			break // somebody waits for it already
+		}
 		done := k.beside(ctx, now, log, work)
 		k.mu.Unlock()
 		select {
@@ -76,16 +79,15 @@ func (k *keptNews) get(ctx context.Context, now func() time.Time, log *slog.Logg
 		}
 		k.news, k.at, k.took = news, now(), time.Since(began)
 	case now().Sub(k.at).Abs() > newsFor:
-		k.beside(ctx, now, log, work)
+		if k.doing == nil {
+			k.beside(ctx, now, log, work)
+		}
 	}
 	return k.news, !k.at.IsZero(), nil
 }
 
-// beside has the news worked out beside those who look, by one at a time, and returns what is closed afterwards.
+// beside has the news worked out beside those who look, and returns what is closed afterwards.
 func (k *keptNews) beside(ctx context.Context, now func() time.Time, log *slog.Logger, work func(context.Context) (teamNews, error)) chan struct{} {
-	if k.doing != nil {
-		return k.doing
-	}
 	done := make(chan struct{})
 	k.doing = done
 	go func() {

@@ -35,7 +35,7 @@ export function Ways({ ways, wrong, onChange }: Props) {
         {(way, i) => (
           <div className="grid items-start gap-4 border-t border-rule py-2 sm:grid-cols-[17rem_1fr_auto]">
             <SelectField
-              label={`Way ${i + 1}`}
+              label={`Location ${i + 1}`}
               value={way.kind}
               onChange={(event) => set(way.id, { kind: event.target.value as Way['kind'] })}
             >
@@ -60,7 +60,7 @@ export function Ways({ ways, wrong, onChange }: Props) {
       {wrong.ways && <Need className="mb-2">{wrong.ways}</Need>}
       <p className="mt-2">
         <Button kind="plain" onClick={() => onChange([...ways, { id: freshID(ways), kind: 'phone', calls: 'host' }])}>
-          Add a way
+          Add a location
         </Button>
       </p>
     </>
