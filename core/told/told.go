@@ -87,7 +87,7 @@ var (
 	AlreadyBooked         = Pattern{"booking-booked", "This is booked already."}
 	AlreadyCancelled      = Pattern{"booking-cancelled", "This booking was cancelled. Book a new time instead."}
 	AlreadyDeclined       = Pattern{"booking-declined", "This request was declined. Book a new time instead."}
-	AlreadyExpired         = Pattern{"booking-expired", "The hold on this time expired, because nobody decided in time. Book a new time instead."}
+	AlreadyExpired        = Pattern{"booking-expired", "The hold on this time expired, because nobody decided in time. Book a new time instead."}
 	Begun                 = Pattern{"meeting-begun", "This meeting has already begun, so it can't be changed any more."}
 	NeverMoved            = Pattern{"move-never", "This meeting can't be moved here. Write to your host instead."}
 	MovedUntilStart       = Pattern{"move-until-start", "It could be moved until it began. Write to your host instead."}

@@ -14,10 +14,10 @@ function Editor({ changes, faults = 0, onSave = () => {} }: { changes: number; f
       </main>
       <SaveBar
         changes={changes}
-        saving={false}
+        save={{ isPending: false, reset: () => {} }}
         what={['buffers', 'notice']}
         faults={faults}
-        onBack={() => {}}
+        discard={() => {}}
         onSave={onSave}
       />
     </>

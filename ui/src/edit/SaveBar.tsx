@@ -4,8 +4,9 @@ import { goToFirstFault } from './faults'
 
 interface Props {
   changes: number
-  saving: boolean
-  onBack: () => void
+  /** The saving, which forgets what was wrong when the changes are discarded. */
+  save: { isPending: boolean; reset: () => void }
+  discard: () => void
   onSave: () => void
   /** What was changed, in a few words each. */
   what?: string[]
@@ -16,7 +17,7 @@ interface Props {
 }
 
 /** Saving is explicit, and in sight from the first change on: how much is not saved and what it does, save, discard. */
-export function SaveBar({ changes, saving, onBack, onSave, what = [], effect, faults = 0 }: Props) {
+export function SaveBar({ changes, save, discard, onSave, what = [], effect, faults = 0 }: Props) {
   useFocusBack(changes > 0)
   if (changes === 0) return null
   return (
@@ -25,10 +26,16 @@ export function SaveBar({ changes, saving, onBack, onSave, what = [], effect, fa
       className="sticky bottom-0 z-10 flex flex-wrap items-center gap-x-4 gap-y-2 border-t-2 border-act bg-sheet px-6.5 py-3 text-note"
     >
       <span className="flex gap-2.5">
-        <Button onClick={onSave} disabled={saving}>
+        <Button onClick={onSave} disabled={save.isPending}>
           Save changes
         </Button>
-        <Button kind="plain" onClick={onBack}>
+        <Button
+          kind="plain"
+          onClick={() => {
+            save.reset()
+            discard()
+          }}
+        >
           Discard changes
         </Button>
       </span>

@@ -77,9 +77,7 @@ function HoursEditor({ saved }: { saved: Schemas['HoursView'] }) {
       title={saved.whose ? `The week of ${saved.whose}` : 'Your week'}
       note={`${placeOf(saved.zone)} time`}
       actions={changes === 0 && <Undo />}
-      bar={
-        <SaveBar changes={changes} saving={save.isPending} onBack={editor.discard} onSave={() => save.mutate(edited)} />
-      }
+      bar={<SaveBar changes={changes} save={save} discard={editor.discard} onSave={() => save.mutate(edited)} />}
       aside={<Next view={view} />}
       asideWidth="27rem"
     >

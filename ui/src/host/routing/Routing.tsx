@@ -75,12 +75,9 @@ function Editor({ type, view }: { type: Schemas['MeetingType']; view: RoutingVie
       bar={
         <SaveBar
           changes={changes}
-          saving={save.isPending}
+          save={save}
           faults={Object.keys(wrong).length}
-          onBack={() => {
-            save.reset()
-            editor.discard()
-          }}
+          discard={editor.discard}
           onSave={() => save.mutate({})}
         />
       }

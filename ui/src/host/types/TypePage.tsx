@@ -71,14 +71,11 @@ function TypeEditor({ type: saved, workspace }: EditorProps) {
   const bar = (
     <SaveBar
       changes={changes}
-      saving={save.isPending}
+      save={save}
       what={whatChanged(unchanged, draft, workspace.groups)}
       effect={saved && preview.data && <Effect preview={preview.data} />}
       faults={Object.keys(shown).length}
-      onBack={() => {
-        save.reset()
-        editor.discard()
-      }}
+      discard={editor.discard}
       onSave={() => save.mutate({ draft })}
     />
   )

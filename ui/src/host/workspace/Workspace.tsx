@@ -63,10 +63,10 @@ function SettingsEditor({ view }: { view: Schemas['WorkspaceView'] }) {
       bar={
         <SaveBar
           changes={count}
-          saving={save.isPending}
+          save={save}
           what={changedRules(saved.rules, draft.rules, groups)}
           faults={Object.keys(wrong).length}
-          onBack={editor.discard}
+          discard={editor.discard}
           onSave={() => save.mutate(draft)}
         />
       }
