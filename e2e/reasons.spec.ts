@@ -81,8 +81,7 @@ test('the last change of settings is undone', async ({ page }) => {
   await page.getByLabel('Buffer before in minutes').fill('5')
   await page.getByRole('button', { name: 'Save changes' }).click()
   await expect(page.getByText('not saved')).toHaveCount(0)
-  await expect(page.getByRole('button', { name: /^Undo: / })).toBeVisible()
-  await page.keyboard.press('u')
+  await page.getByRole('button', { name: /^Undo: / }).click() // the focus is in the field again, where u would be a letter
   await expect(page.getByRole('dialog')).toContainText('buffers 0 min before, 15 after kept → 5 min before, 15 after kept')
   await expectAccessible(page)
   await page.getByRole('button', { name: 'Undo it' }).click()

@@ -8,6 +8,7 @@ import { Button, Need } from '../../kit/kit'
 import { axisFor } from '../../ribbon/geometry'
 import { useZoom, ZoomRuler } from '../../ribbon/ZoomRuler'
 import { addDays, longDate, placeOf, shortDate, wallClock, weekOf } from '../../time/time'
+import { Away } from '../people/Away'
 import { useMe, useTypes, useWorkspace } from '../queries'
 import { View } from '../Shell'
 import { reasonsPath } from '../types/Reasons'
@@ -34,6 +35,7 @@ function Days({ today, zone, firstWeekday }: { today: string; zone: string; firs
   const everybody = search.get('of') === 'all'
   const date = search.get('from') ?? (everybody ? today : weekOf(today, firstWeekday))
   const [entering, setEntering] = useState<Stretch | null>(null)
+  const [away, setAway] = useState<Schemas['BoardRow'] | null>(null)
   const [shows, setShows] = useShows()
   const skip = everybody ? Number(search.get('skip')) || 0 : 0
   const view = everybody ? { from: date, everybody, days: 7, team: shows.team, skip } : { from: date, days: 7 }
@@ -100,6 +102,7 @@ function Days({ today, zone, firstWeekday }: { today: string; zone: string; firs
               axis={axis}
               name={everybody ? row.person : shortDate(row.ribbon.date)}
               now={row.ribbon.date === board.data?.today ? board.data.minute : undefined}
+              onAway={everybody && row.handles ? () => setAway(row) : undefined}
               onDraw={row.own ? (stretch) => setEntering({ date: row.ribbon.date, ...stretch }) : undefined}
             />
           ))}
@@ -118,6 +121,13 @@ function Days({ today, zone, firstWeekday }: { today: string; zone: string; firs
         to carry it elsewhere. Hatched is busy elsewhere: those events are changed where they live.
       </p>
       {entering && <Enter stretch={entering} onDone={() => setEntering(null)} />}
+      {away && (
+        <Away
+          person={{ id: away.id, name: away.person, zone: away.zone }}
+          days={{ from: date, to: date }}
+          onDone={() => setAway(null)}
+        />
+      )}
     </View>
   )
 }

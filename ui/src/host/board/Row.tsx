@@ -19,10 +19,12 @@ interface Props {
   now: number | undefined
   /** Drawing on it, if it is one's own. */
   onDraw: ((stretch: { from: number; to: number }) => void) | undefined
+  /** What is done if whose day it is is away. */
+  onAway?: (() => void) | undefined
 }
 
 /** One day of one person. */
-export function BoardRow({ row, index, axis, name, now, onDraw }: Props) {
+export function BoardRow({ row, index, axis, name, now, onDraw, onAway }: Props) {
   const { ribbon, blocks } = row
   const places = useCarrying().places.get(index)
   const ribbonOf = (
@@ -42,7 +44,14 @@ export function BoardRow({ row, index, axis, name, now, onDraw }: Props) {
     <>
       <span className="pb-2 leading-tight">
         {name}
-        {!row.own && <span className="block text-small text-ink-3">{clock(new Date(), row.zone)} there</span>}
+        <span className="block text-small text-ink-3">
+          {!row.own && `${clock(new Date(), row.zone)} there `}
+          {onAway && (
+            <button type="button" className="link" aria-label={`${row.person} is away`} onClick={onAway}>
+              Away …
+            </button>
+          )}
+        </span>
       </span>
       <div className="relative mb-1.5 [&_.ribbon]:h-11.5" data-row={index}>
         {onDraw ? (

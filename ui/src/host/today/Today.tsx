@@ -1,10 +1,11 @@
-import { Fragment } from 'react'
+import { Fragment, useState } from 'react'
 import { api, need, type Schemas } from '../../api/client'
 import { useGo } from '../../edit/unsaved'
-import { Need } from '../../kit/kit'
+import { Button, Need } from '../../kit/kit'
 import { axisFor } from '../../ribbon/geometry'
 import { DayRibbon, Ruler } from '../../ribbon/Ribbon'
 import { longDate, minuteText, placeOf, shortDate, wallClock } from '../../time/time'
+import { Away } from '../people/Away'
 import { useMe, useToday } from '../queries'
 import { View } from '../Shell'
 import { stepWords } from '../steps'
@@ -21,7 +22,12 @@ export function Today() {
   if (!today.data) return null
   const t = today.data
   return (
-    <View title={longDate(t.date)} note={`${minuteText(t.minute)} in ${placeOf(t.zone)}`} aside={<Beside today={t} />}>
+    <View
+      title={longDate(t.date)}
+      note={`${minuteText(t.minute)} in ${placeOf(t.zone)}`}
+      actions={<OwnAway />}
+      aside={<Beside today={t} />}
+    >
       <GoOnSettingUp />
       <TodayRibbon today={t} />
       {t.gathering && (
@@ -54,6 +60,21 @@ function TodayRibbon({ today }: { today: Schemas['Today'] }) {
         </p>
       )}
     </div>
+  )
+}
+
+/** What is done if one is away oneself: today, or on other days. */
+function OwnAway() {
+  const [open, setOpen] = useState(false)
+  const me = useMe().data?.person
+  if (!me || me.role === 'viewer') return null
+  return (
+    <>
+      <Button kind="text" onClick={() => setOpen(true)}>
+        I am away …
+      </Button>
+      {open && <Away person={me} onDone={() => setOpen(false)} />}
+    </>
   )
 }
 

@@ -142,9 +142,10 @@ function whatChanged(before: Draft, after: Draft, groups: Schemas['WorkspaceView
 
 /** What the change does, in a line. */
 function Effect({ preview: { gained, lost, outside } }: { preview: Schemas['TypePreview'] }) {
+  const starts = (count: number) => `${count} open ${count === 1 ? 'start' : 'starts'}`
   const said = [
-    gained > 0 && `${gained} open ${gained === 1 ? 'start' : 'starts'} more`,
-    lost > 0 && `${lost} fewer`,
+    gained > 0 && `${starts(gained)} more`,
+    lost > 0 && `${starts(lost)} fewer`,
     outside.length > 0 && `${outside.length} coming ${outside.length === 1 ? 'booking' : 'bookings'} outside`,
   ].filter(Boolean)
   return said.length > 0 ? `In 8 weeks: ${said.join(', ')}.` : null
