@@ -19,16 +19,55 @@ import (
 	"corrim/internal/store/sqlc"
 )
 
-// A database of the first releases keeps all its data through every later migration.
-func TestMigrationsKeepExistingData(t *testing.T) {
-	ctx, folder := context.Background(), t.TempDir()
+// unmigrated is a database in which nothing is yet, and what migrates it step by step.
+func unmigrated(t *testing.T, folder string) (*sql.DB, *goose.Provider) {
 	db, err := sql.Open("sqlite", "file:"+filepath.Join(folder, "corrim.db")+"?_pragma=foreign_keys(1)")
 	require.NoError(t, err)
+	return db, stepwise(t, db)
+}
+
+// stepwise migrates a database step by step.
+func stepwise(t *testing.T, db *sql.DB) *goose.Provider {
 	files, err := fs.Sub(migrations, "migrations")
 	require.NoError(t, err)
 	provider, err := goose.NewProvider(goose.DialectSQLite3, db, files, goose.WithGoMigrations(repair))
 	require.NoError(t, err)
-	_, err = provider.UpTo(ctx, 3)
+	return provider
+}
+
+// The first version that knew public holidays had types that followed the workspace in everything but them, and couldn't say so.
+func TestTypesOfTheFirstHolidaysFollowTheWorkspaceInThem(t *testing.T) {
+	ctx := context.Background()
+	for _, c := range []struct{ name, others, want string }{
+		{"where no type follows in them", `["step"]`, `["step","holidays"]`},
+		{"where some do, the others have set it", `["holidays"]`, `["step"]`},
+	} {
+		t.Run(c.name, func(t *testing.T) {
+			folder := t.TempDir()
+			db, provider := unmigrated(t, folder)
+			_, err := provider.UpTo(ctx, 21)
+			require.NoError(t, err)
+			_, err = db.ExecContext(ctx, `
+				INSERT INTO workspace (id, slug, name) VALUES (1, 'w', 'W');
+				INSERT INTO person (id, workspace_id, name, mail, password_hash, zone, week, role, slug) VALUES (1, 1, 'Ines', 'i@x.example', '', 'UTC', '[]', 'owner', 'i');
+				INSERT INTO meeting_type (id, workspace_id, host_id, slug, name, description, rules) VALUES (1, 1, 1, 's', 'S', '', '{"follows":["step"]}'), (2, 1, 1, 'o', 'O', '', '{"follows":`+c.others+`}');`)
+			require.NoError(t, err)
+			require.NoError(t, db.Close())
+			s, err := Open(ctx, folder)
+			require.NoError(t, err)
+			defer func() { require.NoError(t, s.Close()) }()
+			kind, err := s.MeetingType(ctx, 1)
+			require.NoError(t, err)
+			assert.JSONEq(t, `{"follows":`+c.want+`}`, kind.Rules)
+		})
+	}
+}
+
+// A database of the first releases keeps all its data through every later migration.
+func TestMigrationsKeepExistingData(t *testing.T) {
+	ctx, folder := context.Background(), t.TempDir()
+	db, provider := unmigrated(t, folder)
+	_, err := provider.UpTo(ctx, 3)
 	require.NoError(t, err)
 	_, err = db.ExecContext(ctx, `
 		INSERT INTO workspace VALUES (1, 'w', 'W');
@@ -115,9 +154,7 @@ func TestMigrationsKeepExistingData(t *testing.T) {
 	assert.JSONEq(t, `{"name":"S","rules":{"duration":30,"follows":["step","holidays"]}}`, former)
 	_, err = s.write.ExecContext(ctx, "PRAGMA foreign_keys = OFF")
 	require.NoError(t, err)
-	back, err := goose.NewProvider(goose.DialectSQLite3, s.write, files, goose.WithGoMigrations(repair))
-	require.NoError(t, err)
-	_, err = back.DownTo(ctx, 20)
+	_, err = stepwise(t, s.write).DownTo(ctx, 20)
 	require.NoError(t, err)
 	require.NoError(t, s.write.QueryRowContext(ctx, "SELECT before FROM setting_change WHERE id = 1").Scan(&former))
 	assert.JSONEq(t, `{"name":"S","rules":{"duration":30,"follows":["step"]}}`, former, "an earlier version doesn't know it")

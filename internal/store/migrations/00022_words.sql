@@ -43,6 +43,11 @@ WHERE kind IN ('came', 'missed', 'lapsed', 'moved', 'handed');
 UPDATE job SET occasion = CASE occasion WHEN 'lapsed' THEN 'expired' WHEN 'moved' THEN 'rescheduled' ELSE 'reassigned' END WHERE occasion IN ('lapsed', 'moved', 'handed');
 UPDATE job_log SET occasion = CASE occasion WHEN 'lapsed' THEN 'expired' WHEN 'moved' THEN 'rescheduled' ELSE 'reassigned' END WHERE occasion IN ('lapsed', 'moved', 'handed');
 
+-- For an hour 00021 was there without its second half, and types followed the workspace in everything but public holidays. Where any
+-- type does follow in them, the others have set them for themselves.
+UPDATE meeting_type SET rules = json_set(rules, '$.follows', json_insert(coalesce(json_extract(rules, '$.follows'), json('[]')), '$[#]', 'holidays'))
+WHERE NOT EXISTS (SELECT 1 FROM meeting_type other, json_each(other.rules, '$.follows') follows WHERE follows.value = 'holidays');
+
 -- Not all that a calendar ever held, to find what opens time.
 CREATE INDEX busy_opens ON busy (calendar_id, start_at) WHERE opens = 1;
 

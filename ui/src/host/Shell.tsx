@@ -167,7 +167,7 @@ export function View(props: {
     <div className="flex min-h-screen flex-col">
       <header className="flex min-h-17.5 flex-wrap items-center gap-x-5 gap-y-2 px-6.5 py-3">
         <h1>{props.title}</h1>
-        <div className="min-w-0 grow basis-72 text-note text-ink-2">{props.note}</div>
+        <div className="min-w-0 text-note text-ink-2 has-[.facts]:grow has-[.facts]:basis-72">{props.note}</div>
         <div className="ml-auto flex flex-wrap items-center gap-x-4 gap-y-2 text-note">{props.actions}</div>
       </header>
       {props.parts}

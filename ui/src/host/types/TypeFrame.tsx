@@ -84,7 +84,8 @@ const who = { anyone: '', organisation: 'for people of the workspace', nobody: '
 function Facts({ type }: { type: Type }) {
   const facts = useTypeFacts(type.id)
   return (
-    <span className="flex flex-wrap items-center gap-x-3 gap-y-1">
+    // Many facts wrap beside the actions, instead of sending these to a line of their own.
+    <span className="facts flex flex-wrap items-center gap-x-3 gap-y-1">
       <span>{[listing[type.listing], who[type.who]].filter(Boolean).join(', ')}</span>
       {facts.data && (
         <>
