@@ -39,7 +39,7 @@ export function UnsavedGuard({ children }: { children: ReactNode }) {
     return () => removeEventListener('beforeunload', warn)
   }, [unsaved])
 
-  const saveAndLeave = useSaveAndLeave(blocker, value)
+  const { saveAndLeave, toTheFault } = useSaveAndLeave(blocker, value)
   return (
     <Context value={value}>
       {children}
@@ -51,6 +51,7 @@ export function UnsavedGuard({ children }: { children: ReactNode }) {
         no="Stay"
         onYes={saveAndLeave}
         onNo={() => blocker.reset?.()}
+        onClosed={toTheFault}
       >
         What you changed here is not saved yet.
       </Ask>
@@ -63,19 +64,27 @@ function useSaveAndLeave(blocker: Blocker, { saving, allIsSaved }: Unsaved) {
   const navigate = useNavigate()
   const now = useRef(blocker)
   now.current = blocker
-  return async () => {
+  const failed = useRef(false)
+  const saveAndLeave = async () => {
     const to = blocker.location
     try {
       await saving.current?.()
     } catch {
+      failed.current = true
       now.current.reset?.()
-      setTimeout(goToFirstFault, 50) // after the dialog has given the focus back
       return
     }
     allIsSaved()
     if (now.current.state === 'blocked') now.current.proceed()
     else if (to) navigate(to) // saving has led elsewhere meanwhile
   }
+  const toTheFault = (event: Event) => {
+    if (!failed.current) return
+    failed.current = false
+    event.preventDefault()
+    goToFirstFault()
+  }
+  return { saveAndLeave, toTheFault }
 }
 
 /** Goes to a view. Where something is not saved, that is asked about first. */

@@ -12,6 +12,8 @@ interface AskProps {
   also?: { words: string; onDo: () => void }
   onYes: () => void
   onNo: () => void
+  /** Once it is gone; may keep the focus from going back to where it was. */
+  onClosed?: (event: Event) => void
 }
 
 const panel =
@@ -50,7 +52,10 @@ export function Ask(props: AskProps) {
     <Dialog.Root open={props.open} onOpenChange={(open) => !open && props.onNo()}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 bg-ground/80" />
-        <Dialog.Content className={`${panel} ${narrow}`}>
+        <Dialog.Content
+          className={`${panel} ${narrow}`}
+          {...(props.onClosed ? { onCloseAutoFocus: props.onClosed } : {})}
+        >
           <Dialog.Title className="font-head text-[19px]">{props.title}</Dialog.Title>
           <Dialog.Description className="mt-1 mb-4 text-ink-2">{props.children}</Dialog.Description>
           <div className="flex flex-wrap gap-2">
