@@ -316,7 +316,7 @@ var calls = map[string]call{
 	"GET /api/feeds": {"/api/feeds", ""}, "GET /api/hours": {"/api/hours", ""}, "GET /api/hours/days": {"/api/hours/days?from=2026-05-05&days=5", ""},
 	"GET /api/host-bookings/{id}/places": {"/api/host-bookings/$booking/places?from=2026-05-05&days=3", ""}, "GET /api/host-bookings/{id}/takers": {"/api/host-bookings/$booking/takers", ""},
 	"GET /api/one-offs": {"/api/one-offs", ""}, "GET /api/staff": {"/api/staff", ""}, "GET /api/types": {"/api/types?all=true", ""},
-	"GET /api/types/{id}": {"/api/types/$type a", ""}, "GET /api/types/{id}/facts": {"/api/types/$type a/facts", ""}, "GET /api/types/{id}/offer": {"/api/types/$type a/offer", ""}, "GET /api/types/{id}/routing": {"/api/types/$type a/routing", ""},
+	"GET /api/types/{id}": {"/api/types/$type a", ""}, "GET /api/types/facts": {"/api/types/facts?id=$type a&id=$type b", ""}, "GET /api/types/{id}/offer": {"/api/types/$type a/offer", ""}, "GET /api/types/{id}/routing": {"/api/types/$type a/routing", ""},
 	"GET /api/types/{id}/reasons/{date}": {"/api/types/$type a/reasons/2026-05-06?minute=780", ""},
 	"GET /api/week-plans":                {"/api/week-plans", ""}, "GET /api/workspace": {"/api/workspace", ""}, "GET /api/workspace/looks/draft": {"/api/workspace/looks/draft", ""},
 	"GET /api/public/{workspace}": {"/api/public/quillmere", ""}, "GET /api/public/{workspace}/with/{person}": {"/api/public/quillmere/with/ines-valadares", ""},

@@ -28,17 +28,16 @@ type typeByID struct {
 }
 
 func (s *server) typeOperations(api huma.API) {
-	operation(s, api, http.MethodGet, "/types", "types", "The meeting types that the host offers, at most 100", forHost(s, func(ctx context.Context, p app.Person, in *struct {
-		All    bool   `query:"all" doc:"A coordinator wants all of the workspace."`
-		Search string `query:"search" maxLength:"200" doc:"In names and categories."`
-	}) ([]app.MeetingType, error) {
-		return s.app.MeetingTypes(ctx, p, in.All, in.Search)
+	operation(s, api, http.MethodGet, "/types", "types", "The meeting types that the host offers, at most 100", forHost(s, func(ctx context.Context, p app.Person, in *app.TypeFilter) (app.TypeList, error) {
+		return s.app.TypeList(ctx, p, *in)
+	}))
+	operation(s, api, http.MethodGet, "/types/facts", "type-facts", "Who hosts meeting types, and how much of each is really open", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+		IDs []int64 `query:"id,explode" maxItems:"20"`
+	}) ([]app.TypeFacts, error) {
+		return s.app.TypeFacts(ctx, p, in.IDs)
 	}))
 	operation(s, api, http.MethodGet, "/types/{id}", "type", "A meeting type", forHost(s, func(ctx context.Context, p app.Person, in *ByID) (app.MeetingType, error) {
 		return s.app.MeetingType(ctx, p, in.ID)
-	}))
-	operation(s, api, http.MethodGet, "/types/{id}/facts", "type-facts", "Who hosts a meeting type, and how much of it is really open", forHost(s, func(ctx context.Context, p app.Person, in *ByID) (app.TypeFacts, error) {
-		return s.app.TypeFacts(ctx, p, in.ID)
 	}))
 	operation(s, api, http.MethodPost, "/types", "add-type", "Add a meeting type", forHost(s, func(ctx context.Context, p app.Person, in *newType) (app.MeetingType, error) {
 		return s.app.SaveMeetingType(ctx, p, 0, in.Body, in.Saving)

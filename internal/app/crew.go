@@ -26,8 +26,13 @@ type Crew struct {
 
 // crew is a type's hosts with their agendas, as the viewer may see them; only one of them if host is not 0.
 func (a *App) crew(ctx context.Context, q *sqlc.Queries, viewer Person, kind MeetingType, host int64, within span.Span) (lineup, Crew, error) {
+	return a.crewFrom(ctx, q, a.shelf(viewer, within), kind, host)
+}
+
+// crewFrom is the same with agendas of a shelf.
+func (a *App) crewFrom(ctx context.Context, q *sqlc.Queries, known shelf, kind MeetingType, host int64) (lineup, Crew, error) {
 	told := Crew{Hosts: []PageHost{}, Host: host, Way: string(cmp.Or(kind.routing.Way, routing.InTurn))}
-	o, err := a.offeredAs(ctx, q, viewer, kind, kind.routing)
+	o, err := a.offeredAs(ctx, q, known.viewer, kind, kind.routing)
 	if err != nil {
 		return lineup{}, told, err
 	}
@@ -40,7 +45,7 @@ func (a *App) crew(ctx context.Context, q *sqlc.Queries, viewer Person, kind Mee
 		}
 		o.host = o.pool.people[0]
 	}
-	l, err := a.shelf(viewer, within).lineup(ctx, q, o)
+	l, err := known.lineup(ctx, q, o)
 	return l, told, err
 }
 

@@ -2,6 +2,9 @@ package app_test
 
 import (
 	"bytes"
+	"fmt"
+	"slices"
+	"strings"
 	"testing"
 	"time"
 
@@ -49,21 +52,70 @@ func TestPreviewReasonsAndScenarioAnswerForTheHostsWhoeverLooks(t *testing.T) {
 	assert.Equal(t, h.Colleague.Name, saved.Pool.Hosts[0].Name)
 }
 
+// factsOf is the facts of the house's type, as somebody sees them.
+func factsOf(t *testing.T, h *testhouse.House, viewer app.Person) app.TypeFacts {
+	t.Helper()
+	facts, err := h.App.TypeFacts(ctx, viewer, []int64{h.Type.ID, 404})
+	require.NoError(t, err)
+	require.Len(t, facts, 1, "what there is not, or not for the viewer, is left out")
+	return facts[0]
+}
+
 func TestTheFactsOfATypeAreThoseOfItsHostsWhoeverLooks(t *testing.T) {
 	t.Parallel()
 	h := marens(t)
-	facts, err := h.App.TypeFacts(ctx, again(t, h), h.Type.ID)
-	require.NoError(t, err)
+	facts := factsOf(t, h, again(t, h))
 	assert.Equal(t, []app.PageHost{{ID: h.Colleague.ID, Slug: h.Colleague.Slug, Name: h.Colleague.Name}}, facts.Hosts)
 	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", app.LookFor{From: h.Now(), To: h.At("2026-05-18 00:00")})
 	require.NoError(t, err)
 	assert.Len(t, open.Starts, facts.Open, "what clients are offered until the fourteenth day ends")
+	assert.Equal(t, open.Starts[0], *facts.Next)
+	assert.Len(t, h.Open("2026-05-05"), facts.Days[1])
+	assert.Nil(t, facts.Mend)
+
 	require.NoError(t, h.App.Store.Write(ctx, func(q *sqlc.Queries) error {
 		return q.SetWeek(ctx, sqlc.SetWeekParams{ID: h.Colleague.ID, Week: `["","","","","","",""]`})
 	}))
-	facts, err = h.App.TypeFacts(ctx, again(t, h), h.Type.ID)
+	facts = factsOf(t, h, again(t, h))
+	assert.Equal(t, &app.Mend{Sentence: "Mostly blocked by hours of Maren Achterberg.", Path: fmt.Sprintf("/hours?for=%d", h.Colleague.ID), Label: "Change their hours"}, facts.Mend)
+	assert.Nil(t, facts.Next, "there is none at all")
+}
+
+func TestATypeWithNothingOpenLeadsToTheRuleThatIsChanged(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	draft := h.Type.TypeDraft
+	draft.Rules.Notice, draft.Rules.Follows = 21*24*60, nil
+	_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, app.Saving{})
 	require.NoError(t, err)
-	assert.Equal(t, []any{0, "Hours"}, []any{facts.Open, facts.Why})
+	facts := factsOf(t, h, again(t, h))
+	require.NotNil(t, facts.Mend)
+	assert.Equal(t, fmt.Sprintf("/types/%d?rule=notice", h.Type.ID), facts.Mend.Path)
+	assert.Contains(t, facts.Mend.Sentence, "Mostly blocked by notice: ")
+	require.NotNil(t, facts.Next, "beyond the fortnight")
+	assert.True(t, facts.Next.After(h.At("2026-05-25 00:00")))
+	today, err := h.App.Today(ctx, again(t, h))
+	require.NoError(t, err)
+	var paths []string
+	for _, trouble := range today.Troubles {
+		paths = append(paths, trouble.Path)
+	}
+	assert.Contains(t, paths, facts.Mend.Path, "Today leads there too")
+}
+
+func TestBookingsToComeAreCountedForWhoMaySeeThem(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	routed(t, h, func(*app.TypeRouting) {}) // both in turn
+	book(t, h, "2026-05-05 10:00")
+	book(t, h, "2026-05-06 10:00")
+	assert.EqualValues(t, 2, factsOf(t, h, again(t, h)).Coming, "a coordinator sees everybody's")
+	colleague, err := h.App.Person(ctx, h.Colleague.ID)
+	require.NoError(t, err)
+	require.False(t, colleague.May(identity.SeeEverybodys))
+	assert.EqualValues(t, 1, factsOf(t, h, colleague).Coming, "a member only their own")
+	h.Pass(40 * time.Hour)
+	assert.EqualValues(t, 1, factsOf(t, h, again(t, h)).Coming, "one is over")
 }
 
 func TestAPoolIsToldAsItIsRoutedAndOneByOne(t *testing.T) {
@@ -104,8 +156,8 @@ func TestATypeWithNothingOpenIsToldToWhoeverCanMendIt(t *testing.T) {
 		today, err := h.App.Today(ctx, p)
 		require.NoError(t, err)
 		for _, trouble := range today.Troubles {
-			if trouble.Title == "“Survey” has nothing open" {
-				assert.Contains(t, trouble.Sentence, "Clients can't book Maren Achterberg in the next 14 days")
+			if trouble.Title == "“Survey” has nothing open in the next 14 days" {
+				assert.Contains(t, trouble.Sentence, "Mostly blocked by ")
 				return true
 			}
 		}
@@ -117,10 +169,25 @@ func TestATypeWithNothingOpenIsToldToWhoeverCanMendIt(t *testing.T) {
 	assert.True(t, mentioned(again(t, h)), "Ines made it")
 	maren, err := h.App.Person(ctx, h.Colleague.ID)
 	require.NoError(t, err)
-	assert.False(t, mentioned(maren), "she only hosts it")
-	today, err := h.App.Today(ctx, maren)
+	assert.True(t, mentioned(maren), "she only hosts it, but they are her hours")
+}
+
+func TestOnlyWhoMayChangeATypeIsToldOfWhatItsRulesLeave(t *testing.T) {
+	t.Parallel()
+	h := marens(t)
+	draft := h.Type.TypeDraft
+	draft.Rules.Notice, draft.Rules.Follows = 21*24*60, nil
+	_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, app.Saving{})
 	require.NoError(t, err)
-	assert.Equal(t, 0, today.Open[0].Count)
+	maren, err := h.App.Person(ctx, h.Colleague.ID)
+	require.NoError(t, err)
+	told := func(p app.Person) bool {
+		today, err := h.App.Today(ctx, p)
+		require.NoError(t, err)
+		return slices.ContainsFunc(today.Troubles, func(trouble app.Trouble) bool { return strings.Contains(trouble.Title, "nothing open") })
+	}
+	assert.True(t, told(again(t, h)))
+	assert.False(t, told(maren), "she can't do anything about the notice")
 }
 
 func TestARoutingThatLeadsNowhereIsAskedAboutOnce(t *testing.T) {

@@ -77,33 +77,93 @@ func (d TypeDraft) check() refusal.Complaints {
 // mostTypes is how many types are listed at once.
 const mostTypes = 100
 
+// TypeFilter is which types are wanted; what is left empty leaves none out.
+type TypeFilter struct {
+	All      bool   `query:"all" doc:"A coordinator wants all of the workspace, not only those that they host or have made."`
+	Search   string `query:"search" maxLength:"200" doc:"Words in names, categories and the names of hosts; all of them."`
+	Category string `query:"category" maxLength:"400"`
+	Host     int64  `query:"host" doc:"Who is in its pool."`
+	Listing  string `query:"listing" enum:",listed,link,off"`
+}
+
+// TypeList is the types that were asked for, and what else can be asked for.
+type TypeList struct {
+	Types      []MeetingType `json:"types" doc:"At most 100."`
+	Known      int           `json:"known" doc:"How many there are, whatever was asked for."`
+	Categories []string      `json:"categories"`
+	Hosts      []PageHost    `json:"hosts" doc:"Who hosts any of them."`
+}
+
 // MeetingTypes lists the types that the person hosts or has made; for a coordinator who wants all, those of the workspace. Where there
-// are too many to list, the person's own come first; a search in names and categories finds the others.
-func (a *App) MeetingTypes(ctx context.Context, p Person, all bool, search string) ([]MeetingType, error) {
+// are too many to list, the person's own come first; a filter finds the others.
+func (a *App) MeetingTypes(ctx context.Context, p Person, filter TypeFilter) ([]MeetingType, error) {
+	list, err := a.TypeList(ctx, p, filter)
+	return list.Types, err
+}
+
+// TypeList is the same with what can be filtered by.
+func (a *App) TypeList(ctx context.Context, p Person, filter TypeFilter) (TypeList, error) {
+	list := TypeList{Types: []MeetingType{}, Categories: []string{}, Hosts: []PageHost{}}
 	known, err := a.typesOf(ctx, p.home)
 	if err != nil {
-		return nil, err
+		return list, err
 	}
-	search = strings.ToLower(intake.OneLine(search))
-	types, others := []MeetingType{}, []MeetingType{}
+	names, err := a.names(ctx, p.home.id)
+	if err != nil {
+		return list, err
+	}
+	filter.Search = strings.ToLower(intake.OneLine(filter.Search))
+	var others []MeetingType
 	for i := range known {
 		kind := &known[i]
 		own := kind.hostID == p.ID || slices.Contains(kind.Hosts, p.ID)
-		wanted := own && len(types) < mostTypes || !own && all && p.May(identity.EditEverybodys) && len(others) < mostTypes
-		if !wanted || search != "" && !strings.Contains(strings.ToLower(kind.Name+" "+kind.Category), search) {
+		if !own && !(filter.All && p.May(identity.EditEverybodys)) {
 			continue
 		}
-		if own {
-			types = append(types, kind.seenBy(p))
-		} else {
+		list.note(kind, names)
+		switch {
+		case !filter.keeps(kind, names):
+		case own && len(list.Types) < mostTypes:
+			list.Types = append(list.Types, kind.seenBy(p))
+		case !own && len(others) < mostTypes:
 			others = append(others, kind.seenBy(p))
 		}
 	}
-	types = append(types, others[:min(len(others), mostTypes-len(types))]...)
-	slices.SortStableFunc(types, func(a, b MeetingType) int {
+	list.Types = append(list.Types, others[:min(len(others), mostTypes-len(list.Types))]...)
+	slices.SortStableFunc(list.Types, func(a, b MeetingType) int {
 		return cmp.Or(cmp.Compare(a.position, b.position), cmp.Compare(a.ID, b.ID))
 	})
-	return types, nil
+	slices.SortFunc(list.Hosts, func(a, b PageHost) int { return strings.Compare(a.Name, b.Name) })
+	return list, nil
+}
+
+// note counts a type, and adds by what it is found.
+func (l *TypeList) note(kind *MeetingType, names map[int64]string) {
+	l.Known++
+	if kind.Category != "" && !slices.Contains(l.Categories, kind.Category) {
+		l.Categories = append(l.Categories, kind.Category)
+	}
+	for _, id := range kind.Hosts {
+		if !slices.ContainsFunc(l.Hosts, func(h PageHost) bool { return h.ID == id }) {
+			l.Hosts = append(l.Hosts, PageHost{ID: id, Name: names[id]})
+		}
+	}
+}
+
+func (f TypeFilter) keeps(kind *MeetingType, names map[int64]string) bool {
+	if f.Category != "" && kind.Category != f.Category || f.Listing != "" && kind.Listing != f.Listing || f.Host != 0 && !slices.Contains(kind.Hosts, f.Host) {
+		return false
+	}
+	said := strings.ToLower(kind.Name + " " + kind.Category)
+	for _, id := range kind.Hosts {
+		said += " " + strings.ToLower(names[id])
+	}
+	for word := range strings.FieldsSeq(f.Search) {
+		if !strings.Contains(said, word) {
+			return false
+		}
+	}
+	return true
 }
 
 // typeTables is what meeting types are worked out from.

@@ -294,7 +294,7 @@ func (a *App) PlaceTypes(ctx context.Context, p Person, order []int64) ([]Meetin
 	if err != nil {
 		return nil, err
 	}
-	return a.MeetingTypes(ctx, p, true, "")
+	return a.MeetingTypes(ctx, p, TypeFilter{All: true})
 }
 
 // DuplicateType makes a copy of a type with everything that belongs to it, switched off until somebody has looked at it.
@@ -379,7 +379,7 @@ func (a *App) RemoveType(ctx context.Context, p Person, id int64) ([]MeetingType
 	if err != nil {
 		return nil, err
 	}
-	return a.MeetingTypes(ctx, p, true, "")
+	return a.MeetingTypes(ctx, p, TypeFilter{All: true})
 }
 
 func restoreRemoved(ctx context.Context, q *sqlc.Queries, _ Person, id int64, before removedType) error {

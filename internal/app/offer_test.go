@@ -348,7 +348,7 @@ func TestTypesAreListedSwitchedOffCopiedAndRemoved(t *testing.T) {
 	types, err = h.App.PlaceTypes(ctx, h.Colleague, []int64{h.Type.ID, copied.ID})
 	require.NoError(t, err)
 	assert.Empty(t, types, "she sees none")
-	types, err = h.App.MeetingTypes(ctx, h.Host, true, "")
+	types, err = h.App.MeetingTypes(ctx, h.Host, app.TypeFilter{All: true})
 	require.NoError(t, err)
 	assert.Equal(t, copied.ID, types[0].ID, "and moves none")
 

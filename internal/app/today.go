@@ -4,7 +4,6 @@ import (
 	"context"
 	"fmt"
 	"slices"
-	"strings"
 	"time"
 
 	"corrim/core/civil"
@@ -26,7 +25,6 @@ type Today struct {
 	Troubles  []Trouble          `json:"troubles"`
 	Clashes   []Clash            `json:"clashes" doc:"Coming bookings that no longer agree with the host's calendars."`
 	Recent    []Recent           `json:"recent" doc:"Since yesterday, newest first."`
-	Open      []OpenCount        `json:"open" doc:"Open starts in the next 14 days by meeting type."`
 	Requests  []RequestedBooking `json:"requests" doc:"What has to be decided, the most urgent first."`
 	Gathering bool               `json:"gathering,omitempty" doc:"For a coordinator: what is told of colleagues is still being worked out. Ask again in a moment."`
 
@@ -78,14 +76,6 @@ type Recent struct {
 	Note   string    `json:"note"`
 }
 
-// OpenCount is how many starts of a meeting type are open.
-type OpenCount struct {
-	ID    int64  `json:"id"`
-	Name  string `json:"name"`
-	Count int    `json:"count"`
-	Why   string `json:"why,omitempty" doc:"If nothing is open: the rule that takes most."`
-}
-
 const (
 	comingDays = 8 // today and a week
 	countDays  = 14
@@ -96,16 +86,15 @@ func (a *App) Today(ctx context.Context, p Person) (Today, error) {
 	now := a.Now()
 	date := civil.DateOf(span.At(now), p.zone)
 	drawer := newDayDrawer(date, p.zone)
-	fortnight := span.Span{Start: drawer.day.Start, End: date.AddDays(countDays).Start(p.zone)}
-	agenda, err := a.wholeAgenda(ctx, a.Store.Queries, p, fortnight)
+	agenda, err := a.wholeAgenda(ctx, a.Store.Queries, p, a.fortnight(p))
 	if err != nil {
 		return Today{}, err
 	}
 	t := Today{Now: now.UTC(), Date: date.String(), Minute: drawer.minute(span.At(now)), Zone: p.Zone, Ribbon: drawer.ribbon()}
 	drawer.background(&t.Ribbon, agenda)
 	t.Meetings = meetingsOf(agenda.bookings, span.Span{Start: drawer.day.Start, End: date.AddDays(comingDays).Start(p.zone)})
-	var empty []Trouble
-	if t.Open, empty, err = a.openCounts(ctx, p, fortnight); err != nil {
+	empty, err := a.ownEmptyTypes(ctx, p)
+	if err != nil {
 		return t, err
 	}
 	if t.Recent, err = a.recent(ctx, p, date.AddDays(-1).Start(p.zone)); err != nil {
@@ -117,7 +106,9 @@ func (a *App) Today(ctx context.Context, p Person) (Today, error) {
 	if t.Troubles, err = a.troubles(ctx, p); err != nil {
 		return t, err
 	}
-	t.Troubles = append(t.Troubles, empty...)
+	for _, e := range empty {
+		t.Troubles = append(t.Troubles, e.trouble)
+	}
 	if t.Requests, err = a.requests(ctx, p); err != nil {
 		return t, err
 	}
@@ -134,7 +125,7 @@ func (a *App) Today(ctx context.Context, p Person) (Today, error) {
 	}
 	t.Gathering = !known
 	for _, e := range news.empty {
-		if own := slices.ContainsFunc(t.Open, func(c OpenCount) bool { return c.ID == e.kind.ID }); !own && e.mends(p) {
+		if own := e.kind.hostID == p.ID || slices.Contains(e.kind.Hosts, p.ID); !own && e.mends(p) {
 			t.Troubles = append(t.Troubles, e.trouble)
 		}
 	}
@@ -208,80 +199,6 @@ func hostBooking(b sqlc.Booking) HostBooking {
 		State: b.Life, Confirmed: confirmed(b), Where: where, Said: factsOf(form.said), Guests: append([]string{}, form.guests...), typeID: b.TypeID, ID: b.ID, Start: time.Unix(b.StartAt, 0).UTC(), End: time.Unix(b.EndAt, 0).UTC(), Type: b.TypeName,
 		Client: b.ClientName, Mail: b.ClientMail, ClientZone: b.ClientZone, Remark: b.Remark, JoinURL: joinURL(b),
 	}
-}
-
-// openCounts counts what the clients of the person's types can really book.
-func (a *App) openCounts(ctx context.Context, p Person, within span.Span) (counts []OpenCount, empty []Trouble, err error) {
-	counts, empty = []OpenCount{}, []Trouble{}
-	types, err := a.MeetingTypes(ctx, p, false, "")
-	if err != nil {
-		return counts, empty, err
-	}
-	known := a.shelf(p, within)
-	for _, t := range types {
-		count, l, err := a.openCount(ctx, p, known, t)
-		if err != nil {
-			return counts, empty, err
-		}
-		counts = append(counts, count)
-		if count.Count == 0 && t.Edits && t.Listing != listedOff && t.Who != "nobody" {
-			empty = append(empty, l.emptyTrouble(count))
-		}
-	}
-	return counts, empty, nil
-}
-
-func (a *App) openCount(ctx context.Context, p Person, known shelf, t MeetingType) (OpenCount, lineup, error) {
-	count := OpenCount{ID: t.ID, Name: t.Name}
-	o, err := a.offeredAs(ctx, a.Store.Queries, p, t, t.routing)
-	if err != nil {
-		return count, lineup{}, err
-	}
-	l, err := known.lineup(ctx, a.Store.Queries, o)
-	if err != nil {
-		return count, l, err
-	}
-	if count.Count = len(l.offers(known.within)); count.Count == 0 {
-		count.Why = l.takesMost(known.within).Title()
-	}
-	return count, l, nil
-}
-
-// TypeFacts is what matters about a type beside its settings.
-type TypeFacts struct {
-	Crew
-	Open int    `json:"open" doc:"Open starts in the next 14 days, of its hosts as they are routed."`
-	Why  string `json:"why,omitempty" doc:"If nothing is open: the rule that takes most."`
-}
-
-// TypeFacts tells who hosts a type, and how much of it is really open.
-func (a *App) TypeFacts(ctx context.Context, p Person, id int64) (TypeFacts, error) {
-	kind, err := a.MeetingType(ctx, p, id)
-	if err != nil {
-		return TypeFacts{}, err
-	}
-	date := a.todayOf(p)
-	fortnight := span.Span{Start: date.Start(p.zone), End: date.AddDays(countDays).Start(p.zone)}
-	l, crew, err := a.crew(ctx, a.Store.Queries, p, kind, 0, fortnight)
-	if err != nil {
-		return TypeFacts{}, err
-	}
-	facts := TypeFacts{Crew: crew, Open: len(l.offers(fortnight))}
-	if facts.Open == 0 {
-		facts.Why = l.takesMost(fortnight).Title()
-	}
-	return facts, nil
-}
-
-// emptyTrouble says that a type has nothing open, and why.
-func (l lineup) emptyTrouble(c OpenCount) Trouble {
-	t := Trouble{Title: "“" + c.Name + "” has nothing open", Path: fmt.Sprintf("/types/%d", c.ID), Label: "See its times"}
-	if len(l.agendas) == 0 {
-		t.Sentence, t.Path, t.Label = "Nobody who takes bookings hosts it.", t.Path+"/routing", "Choose who hosts it"
-		return t
-	}
-	t.Sentence = fmt.Sprintf("Clients can't book %s in the next %d days; mostly because of: %s.", phrase.List(l.names()), countDays, strings.ToLower(c.Why))
-	return t
 }
 
 func (a *App) recent(ctx context.Context, p Person, since span.Instant) ([]Recent, error) {

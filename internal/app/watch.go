@@ -7,7 +7,6 @@ import (
 	"sync"
 	"time"
 
-	"corrim/core/span"
 	"corrim/internal/store/sqlc"
 )
 
@@ -28,6 +27,7 @@ type teamClash struct {
 type emptyType struct {
 	kind    MeetingType
 	trouble Trouble
+	mended  bool // by whom it was looked for
 }
 
 // teamWatch keeps the news of each workspace.
@@ -162,20 +162,34 @@ func (a *App) emptyTypes(ctx context.Context, p Person) ([]emptyType, error) {
 	if err != nil {
 		return nil, err
 	}
-	date := a.todayOf(p)
-	within := span.Span{Start: date.Start(p.zone), End: date.AddDays(countDays).Start(p.zone)}
-	known := a.shelf(p, within)
+	return a.emptyOf(ctx, p, types)
+}
+
+// ownEmptyTypes is those among the person's own that they can do something about.
+func (a *App) ownEmptyTypes(ctx context.Context, p Person) ([]emptyType, error) {
+	types, err := a.MeetingTypes(ctx, p, TypeFilter{})
+	if err != nil {
+		return nil, err
+	}
+	empty, err := a.emptyOf(ctx, p, types)
+	return slices.DeleteFunc(empty, func(e emptyType) bool { return !e.mended }), err
+}
+
+// emptyOf is those types that clients should find open, and don't.
+func (a *App) emptyOf(ctx context.Context, p Person, types []MeetingType) ([]emptyType, error) {
+	known := a.shelf(p, a.fortnight(p))
 	var out []emptyType
 	for _, t := range types {
 		if t.Listing == listedOff || t.Who == "nobody" {
 			continue
 		}
-		count, l, err := a.openCount(ctx, p, known, t)
+		l, _, err := a.crewFrom(ctx, a.Store.Queries, known, t, 0)
 		if err != nil {
 			return nil, err
 		}
-		if count.Count == 0 {
-			out = append(out, emptyType{t, l.emptyTrouble(count)})
+		if len(l.offers(known.within)) == 0 {
+			kind := t.seenBy(p)
+			out = append(out, emptyType{t, l.emptyTrouble(p, kind, known.within, a.todayOf(p).String()), l.mendedBy(kind, known.within)})
 		}
 	}
 	return out, nil

@@ -39,10 +39,7 @@ func TestTheDemoCanBePlantedOnAnyDay(t *testing.T) {
 			require.NoError(t, err)
 			assert.GreaterOrEqual(t, len(view.Meetings), 4)
 			assert.NotEmpty(t, view.Recent)
-			assert.Empty(t, view.Troubles)
-			for _, kind := range view.Open {
-				assert.Positive(t, kind.Count, kind.Name)
-			}
+			assert.Empty(t, view.Troubles, "and every type of hers has something open")
 			for _, m := range view.Meetings {
 				assert.Contains(t, m.Mail, ".example", "only made-up addresses")
 			}

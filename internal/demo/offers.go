@@ -81,7 +81,7 @@ var front = app.Front{
 
 // offers plants how the types meet their clients.
 func (p Planter) offers(ctx context.Context, owner app.Person) error {
-	types, err := p.App.MeetingTypes(ctx, owner, true, "")
+	types, err := p.App.MeetingTypes(ctx, owner, app.TypeFilter{All: true})
 	if err != nil {
 		return err
 	}

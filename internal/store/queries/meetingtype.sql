@@ -30,3 +30,12 @@ SELECT COUNT(*) FROM booking WHERE type_id = @type_id AND state = 'booked' AND e
 
 -- name: PutBackType :exec
 UPDATE meeting_type SET removed_at = 0, slug = @slug, listing = @listing WHERE id = @id;
+
+-- What is to come of types: everybody's, or only what the viewer hosts if one is given.
+-- name: ComingOfTypes :many
+SELECT meeting.type_id, CAST(SUM(seat.life = 'booked') AS INTEGER) AS coming, CAST(SUM(seat.life = 'requested') AS INTEGER) AS requested
+FROM meeting CROSS JOIN seat ON seat.meeting_id = meeting.id
+WHERE meeting.state = 'booked' AND meeting.end_at > @now
+  AND (CAST(@viewer AS INTEGER) = 0 OR EXISTS (SELECT 1 FROM meeting_host WHERE meeting_host.meeting_id = meeting.id AND meeting_host.person_id = CAST(@viewer AS INTEGER) AND meeting_host.state <> 'left'))
+  AND meeting.type_id IN (sqlc.slice('types'))
+GROUP BY meeting.type_id;

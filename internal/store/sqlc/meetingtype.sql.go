@@ -8,6 +8,7 @@ package sqlc
 import (
 	"context"
 	"database/sql"
+	"strings"
 )
 
 const addMeetingType = `-- name: AddMeetingType :one
@@ -55,6 +56,63 @@ func (q *Queries) BookingsAhead(ctx context.Context, arg BookingsAheadParams) (i
 	var count int64
 	err := row.Scan(&count)
 	return count, err
+}
+
+const comingOfTypes = `-- name: ComingOfTypes :many
+SELECT meeting.type_id, CAST(SUM(seat.life = 'booked') AS INTEGER) AS coming, CAST(SUM(seat.life = 'requested') AS INTEGER) AS requested
+FROM meeting CROSS JOIN seat ON seat.meeting_id = meeting.id
+WHERE meeting.state = 'booked' AND meeting.end_at > ?1
+  AND (CAST(?2 AS INTEGER) = 0 OR EXISTS (SELECT 1 FROM meeting_host WHERE meeting_host.meeting_id = meeting.id AND meeting_host.person_id = CAST(?2 AS INTEGER) AND meeting_host.state <> 'left'))
+  AND meeting.type_id IN (/*SLICE:types*/?)
+GROUP BY meeting.type_id
+`
+
+type ComingOfTypesParams struct {
+	Now    int64
+	Viewer int64
+	Types  []int64
+}
+
+type ComingOfTypesRow struct {
+	TypeID    int64
+	Coming    int64
+	Requested int64
+}
+
+// What is to come of types: everybody's, or only what the viewer hosts if one is given.
+func (q *Queries) ComingOfTypes(ctx context.Context, arg ComingOfTypesParams) ([]ComingOfTypesRow, error) {
+	query := comingOfTypes
+	var queryParams []interface{}
+	queryParams = append(queryParams, arg.Now)
+	queryParams = append(queryParams, arg.Viewer)
+	if len(arg.Types) > 0 {
+		for _, v := range arg.Types {
+			queryParams = append(queryParams, v)
+		}
+		query = strings.Replace(query, "/*SLICE:types*/?", strings.Repeat(",?", len(arg.Types))[1:], 1)
+	} else {
+		query = strings.Replace(query, "/*SLICE:types*/?", "NULL", 1)
+	}
+	rows, err := q.db.QueryContext(ctx, query, queryParams...)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []ComingOfTypesRow{}
+	for rows.Next() {
+		var i ComingOfTypesRow
+		if err := rows.Scan(&i.TypeID, &i.Coming, &i.Requested); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
 }
 
 const meetingType = `-- name: MeetingType :one

@@ -1512,6 +1512,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/types/facts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who hosts meeting types, and how much of each is really open */
+        get: operations["type-facts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/types/order": {
         parameters: {
             query?: never;
@@ -1576,23 +1593,6 @@ export interface paths {
         put?: never;
         /** Make a copy of a meeting type, switched off */
         post: operations["duplicate-type"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/types/{id}/facts": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Who hosts a meeting type, and how much of it is really open */
-        get: operations["type-facts"];
-        put?: never;
-        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -3040,6 +3040,11 @@ export interface components {
              */
             who: "anyone" | "organisation" | "nobody";
         };
+        Mend: {
+            label: string;
+            path: string;
+            sentence: string;
+        };
         MoveRequest: {
             /** Format: date-time */
             start: string;
@@ -3277,15 +3282,6 @@ export interface components {
              * @description A start every so many minutes, on the clock; 1 to 1440.
              */
             step: number;
-        };
-        OpenCount: {
-            /** Format: int64 */
-            count: number;
-            /** Format: int64 */
-            id: number;
-            name: string;
-            /** @description If nothing is open: the rule that takes most. */
-            why?: string;
         };
         OpenPlaces: {
             date: string;
@@ -3912,8 +3908,6 @@ export interface components {
             minute: number;
             /** Format: date-time */
             now: string;
-            /** @description Open starts in the next 14 days by meeting type. */
-            open: components["schemas"]["OpenCount"][];
             /** @description For a coordinator: the colleagues' meetings of today and tomorrow, in order. */
             others: components["schemas"]["HostBooking"][];
             /** @description Since yesterday, newest first. */
@@ -3958,23 +3952,42 @@ export interface components {
         TypeFacts: {
             /**
              * Format: int64
+             * @description Bookings to come, of those that the viewer may see.
+             */
+            coming: number;
+            /** @description Of those, how many are on each day of the viewer's, today first. */
+            days: number[];
+            /**
+             * Format: int64
              * @description The one whom the answer is for; 0 for all as they are routed.
              */
             host: number;
             /** @description Who hosts the type. */
             hosts: components["schemas"]["PageHost"][];
+            /** Format: int64 */
+            id: number;
+            /** @description If nothing is open in the 14 days. */
+            mend?: components["schemas"]["Mend"];
+            /**
+             * Format: date-time
+             * @description The first open start, however far ahead.
+             */
+            next?: string;
             /**
              * Format: int64
              * @description Open starts in the next 14 days, of its hosts as they are routed.
              */
             open: number;
             /**
+             * Format: int64
+             * @description Of the same, what waits for a host's answer.
+             */
+            requested: number;
+            /**
              * @description How a booking finds its host among them.
              * @enum {string}
              */
             way: "client" | "turn" | "order" | "least" | "together" | "some";
-            /** @description If nothing is open: the rule that takes most. */
-            why?: string;
         };
         TypeLimit: {
             /** Format: int64 */
@@ -3991,6 +4004,18 @@ export interface components {
             of: "type" | "host";
             /** @enum {string} */
             per: "day" | "week";
+        };
+        TypeList: {
+            categories: string[];
+            /** @description Who hosts any of them. */
+            hosts: components["schemas"]["PageHost"][];
+            /**
+             * Format: int64
+             * @description How many there are, whatever was asked for.
+             */
+            known: number;
+            /** @description At most 100. */
+            types: components["schemas"]["MeetingType"][];
         };
         TypePreview: {
             crew: components["schemas"]["Crew"];
@@ -7481,10 +7506,14 @@ export interface operations {
     types: {
         parameters: {
             query?: {
-                /** @description A coordinator wants all of the workspace. */
+                /** @description A coordinator wants all of the workspace, not only those that they host or have made. */
                 all?: boolean;
-                /** @description In names and categories. */
+                /** @description Words in names, categories and the names of hosts; all of them. */
                 search?: string;
+                category?: string;
+                /** @description Who is in its pool. */
+                host?: number;
+                listing?: "" | "listed" | "link" | "off";
             };
             header?: never;
             path?: never;
@@ -7498,7 +7527,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["MeetingType"][];
+                    "application/json": components["schemas"]["TypeList"];
                 };
             };
             /** @description Error */
@@ -7537,6 +7566,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MeetingType"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "type-facts": {
+        parameters: {
+            query?: {
+                id?: number[];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TypeFacts"][];
                 };
             };
             /** @description Error */
@@ -7741,37 +7801,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MeetingType"];
-                };
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "type-facts": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TypeFacts"];
                 };
             };
             /** @description Error */
