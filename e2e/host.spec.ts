@@ -258,7 +258,7 @@ for (const views of [
     test.setTimeout(120_000) // six views
     const page = await (await browser.newContext({ viewport: { width: 390, height: 844 }, timezoneId: 'Europe/Lisbon' })).newPage()
     await signInAs(page, 'Ines Valadares')
-    const types: { id: number; slug: string }[] = await (await page.request.get('/api/types?all=true')).json()
+    const { types }: { types: { id: number; slug: string }[] } = await (await page.request.get('/api/types?all=true')).json()
     for (const view of views) {
       const path = view.replace('survey', String(types.find(({ slug }) => slug === 'survey')?.id))
       await page.goto(path)

@@ -1,19 +1,19 @@
 import { expect, type Page, test } from '@playwright/test'
 import { inbox } from './ports.ts'
-import { chooseDay, expectAccessible, fillDetails, mailTo, openPage, otherWindow, signInAs, times } from './steps.ts'
+import { chooseDay, expectAccessible, fillDetails, mailTo, ofType, openPage, otherWindow, signInAs, times } from './steps.ts'
 
 test('a meeting type is copied, given questions, ways and limits beside its own preview, put in order, and removed', async ({ page, context }) => {
   test.slow() // the longest of all: every part of a booking page
   await signInAs(page, 'Siew Lin Dao')
   await page.getByRole('link', { name: 'Meeting types' }).click()
-  await page.getByRole('button', { name: 'Copy Lux meter lesson' }).click()
-  await expect(page.getByText('switched off')).toBeVisible()
-  const names = () => page.getByRole('list', { name: 'Meeting types' }).getByRole('listitem').getByRole('button', { name: /Lux meter lesson$/ })
+  await ofType(page, 'Lux meter lesson', 'Copy')
+  await expect(page.getByText(/min · switched off$/)).toBeVisible()
+  const names = () => page.getByRole('list', { name: 'Questions and lessons' }).getByRole('listitem').getByRole('button', { name: /Lux meter lesson$/ })
   await expect(names().first()).toBeVisible()
   await page.getByRole('button', { name: 'Move Copy of Lux meter lesson', exact: true }).press('ArrowUp')
   await expectAccessible(page)
 
-  await page.getByRole('button', { name: 'Booking page of Copy of Lux meter lesson' }).click()
+  await ofType(page, 'Copy of Lux meter lesson', 'Booking page')
   const preview = page.getByRole('region', { name: 'The form as clients meet it' })
   await expect(preview.getByRole('button', { name: 'Choose a time first' })).toBeVisible()
   await page.getByLabel('It is', { exact: true }).selectOption('link')
@@ -107,7 +107,7 @@ test('a meeting type is copied, given questions, ways and limits beside its own 
   await expect(client.getByRole('heading', { name: 'This meeting is cancelled.' })).toBeVisible()
 
   await page.getByRole('link', { name: 'Meeting types' }).click()
-  await page.getByRole('button', { name: 'Remove Copy of Lux meter lesson' }).click()
+  await ofType(page, 'Copy of Lux meter lesson', 'Remove …')
   await page.getByRole('button', { name: 'Remove', exact: true }).click()
   await expect(page.getByRole('button', { name: 'Copy of Lux meter lesson', exact: true })).toHaveCount(0)
   await client.goto('/p/quillmere/lux-lesson-2')
@@ -117,7 +117,7 @@ test('a meeting type is copied, given questions, ways and limits beside its own 
 test('a code by mail proves the address before anything is booked', async ({ page, context, request }) => {
   await signInAs(page, 'Callum Whitlock')
   await page.getByRole('link', { name: 'Meeting types' }).click()
-  await page.getByRole('button', { name: 'Booking page of Loan condition call, Americas' }).click()
+  await ofType(page, 'Loan condition call, Americas', 'Booking page')
   await page.getByLabel('What a client proves first').selectOption('code')
   await page.getByRole('button', { name: 'Save changes' }).click()
   await expect(page.getByText(/not saved/)).toHaveCount(0)

@@ -23,7 +23,7 @@ test('within three actions a host finds out why a time is not open', async ({ pa
   await expect(page.getByRole('slider', { name: 'The time to explain' })).toBeVisible()
   await expectAccessible(page)
 
-  const types: { id: number; slug: string }[] = await (await page.request.get('/api/types')).json()
+  const { types }: { types: { id: number; slug: string }[] } = await (await page.request.get('/api/types')).json()
   const id = types.find(({ slug }) => slug === 'case-review')?.id
   await page.goto(`/types/${id}/why/${monday}?at=600`)
   const answer = page.getByRole('region', { name: 'The answer, rule by rule' })

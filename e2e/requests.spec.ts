@@ -72,7 +72,7 @@ test('what clients ask for is approved, declined, or answered with other times',
 
 test('shortly before the meeting its client says that they come, and the host sees it', async ({ page, context }) => {
   await signInAs(page, 'Siew Lin Dao')
-  const [type] = await (await page.request.get('/api/types')).json()
+  const { types: [type] } = await (await page.request.get('/api/types')).json()
   const tomorrow = daysAfter(new Date().toISOString().slice(0, 10), 1)
   const offer = { type: type.id, starts: [{ date: tomorrow, minute: 21 * 60 + 7 }], until: tomorrow }
   const { path } = await (await page.request.post('/api/one-offs', { data: offer })).json()

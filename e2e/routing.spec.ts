@@ -1,11 +1,11 @@
 import { expect, test } from '@playwright/test'
 import { calendars } from './ports.ts'
-import { book, chooseDay, comingMonday, daysAfter, expectAccessible, fillDetails, mailTo, openPage, otherWindow, signInAs } from './steps.ts'
+import { book, chooseDay, comingMonday, daysAfter, expectAccessible, fillDetails, mailTo, ofType, openPage, otherWindow, signInAs } from './steps.ts'
 
 test('a routing is composed as sentences, with what it will do beside it, and finds its hosts', async ({ page, context }) => {
   await signInAs(page, 'Ines Valadares')
   await page.getByRole('link', { name: 'Meeting types' }).click()
-  await page.getByRole('button', { name: 'Hosts of Light advice call' }).click()
+  await ofType(page, 'Light advice call', 'Hosts')
   await expect(page.getByRole('list', { name: 'Next bookings' }).getByRole('listitem')).toHaveCount(10)
   await expect(page.getByText('All 3 combinations of answers lead to somebody who has open times.')).toBeVisible()
   await expectAccessible(page)
@@ -75,7 +75,7 @@ test('the client chooses a colleague; two advisers together suit both', async ({
   }
   await mailTo(request, 'maren@quillmere.example', before + 1)
   await signInAs(page, 'Ines Valadares')
-  const types: { id: number; slug: string }[] = await (await page.request.get('/api/types?all=true')).json()
+  const { types }: { types: { id: number; slug: string }[] } = await (await page.request.get('/api/types?all=true')).json()
   const tomorrow = daysAfter(new Date().toISOString().slice(0, 10), 1)
   const type = types.find(({ slug }) => slug === 'case-review')?.id
   const byHand = { type, date: tomorrow, minute: 11 * 60, host: 0, name: 'Weekend Guild', mail: 'desk@guild.example', outside: true }
@@ -87,7 +87,7 @@ test('the client chooses a colleague; two advisers together suit both', async ({
 test('who may book is kept: anyone, the workspace’s people, nobody', async ({ page, context }) => {
   await signInAs(page, 'Ines Valadares')
   await page.goto('/types')
-  await page.getByRole('button', { name: 'Hosts of Reading of measurements' }).click()
+  await ofType(page, 'Reading of measurements', 'Hosts')
   const who = page.getByLabel('Who may book it')
   await who.selectOption('people of the workspace who are signed in')
   await page.getByRole('button', { name: /^Save/ }).click()
@@ -98,7 +98,7 @@ test('who may book is kept: anyone, the workspace’s people, nobody', async ({ 
   await expect(outside.getByText(/Only people of Quillmere Light Advisers can book this/)).toBeVisible()
   await openPage(page, 'readings') // signed in
   await page.goto('/types')
-  await page.getByRole('button', { name: 'Hosts of Reading of measurements' }).click()
+  await ofType(page, 'Reading of measurements', 'Hosts')
   await who.selectOption('anyone with the link')
   await page.getByRole('button', { name: /^Save/ }).click()
   await expect(page.getByRole('button', { name: /^Save/ })).toHaveCount(0)

@@ -1,6 +1,6 @@
 import { expect, type Page, test } from '@playwright/test'
 import { emptyPorts } from './ports.ts'
-import { chooseDay, fillDetails, openPage, setupCode, signInAs } from './steps.ts'
+import { chooseDay, fillDetails, ofType, openPage, setupCode, signInAs } from './steps.ts'
 
 async function take(page: Page, name: string): Promise<void> {
   await page.evaluate(() => {
@@ -59,7 +59,7 @@ test('the team’s views', async ({ browser }) => {
   await expect(page.getByRole('heading', { name: 'Callum Whitlock' })).toBeVisible()
   await take(page, 'people')
   await page.goto('/types')
-  await page.getByRole('button', { name: 'Hosts of Light advice call' }).click()
+  await ofType(page, 'Light advice call', 'Hosts')
   await expect(page.getByRole('list', { name: 'Next bookings' }).getByRole('listitem')).toHaveCount(10)
   await take(page, 'routing')
   await page.goto('/board?of=all')
@@ -95,7 +95,7 @@ test('what a host sets up for clients', async ({ browser }) => {
   if (box) await page.mouse.click(box.x + box.width * 0.55, box.y + 12)
   await take(page, 'requests')
   await page.goto('/types')
-  await page.getByRole('button', { name: 'Booking page of Site visit' }).click()
+  await ofType(page, 'Site visit', 'Booking page')
   await page.getByRole('button', { name: 'Who lends it?', exact: true }).click()
   await page.getByRole('region', { name: 'The form as clients meet it' }).getByLabel('Yes').check()
   await page.getByRole('heading', { level: 1 }).first().click()

@@ -17,6 +17,12 @@ export async function expectAccessible(page: Page, without: string[] = []): Prom
   expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html).join('  ')}`)).toEqual([])
 }
 
+/** Opens the menu of a meeting type in the list, and does one of its entries. */
+export async function ofType(page: Page, type: string, entry: string): Promise<void> {
+  await page.getByRole('button', { name: `More of ${type}`, exact: true }).click()
+  await page.getByRole('menuitem', { name: entry, exact: true }).click()
+}
+
 /** Opens a client's page and waits for its times. */
 export async function openPage(page: Page, type: string): Promise<void> {
   await page.goto(`/p/quillmere/${type}`)

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test'
-import { book, chooseDay, expectAccessible, fillDetails, openPage, otherWindow, signInAs, times } from './steps.ts'
+import { book, chooseDay, expectAccessible, fillDetails, ofType, openPage, otherWindow, signInAs, times } from './steps.ts'
 
 test('meeting types follow the workspace: tried on everybody, saved, and set here instead', async ({ page }) => {
   await signInAs(page, 'Ines Valadares')
@@ -93,13 +93,40 @@ test('rules that leave nothing open are saved only after it was said', async ({ 
   await page.getByRole('button', { name: 'Save, with nothing open' }).click()
   await expect(page.getByText('not saved')).toHaveCount(0)
   await page.goto('/types')
-  await expect(page.getByText(/Nothing open: mostly blocked by notice/)).toBeVisible()
-  await page.getByRole('button', { name: 'Why?' }).click()
+  const row = page.getByRole('list', { name: 'Objects and loans' }).getByRole('listitem').filter({ hasText: 'Loan condition call, Americas' })
+  await expect(row).toContainText('Nothing open in 14 days. Mostly blocked by notice: 90 whole days.')
+  await ofType(page, 'Loan condition call, Americas', 'Why open or not')
   await expect(page.getByRole('region', { name: 'The answer, rule by rule' })).toContainText('Notice fails')
-  await page.keyboard.press('Escape')
-  await page.getByRole('button', { name: /^Undo: / }).click()
-  await page.getByRole('button', { name: 'Undo it' }).click()
-  await expect(page.getByLabel('Notice', { exact: true })).toHaveValue('4')
+
+  // A coordinator finds it on Today and mends it, in five presses.
+  await page.getByRole('button', { name: 'Sign out' }).click()
+  await page.getByRole('button', { name: 'Ines Valadares' }).click()
+  const told = page.getByRole('alert').filter({ hasText: '“Loan condition call, Americas” has nothing open' })
+  await page.getByRole('link', { name: 'Today' }).click() // 1
+  await told.getByRole('button', { name: 'Change the notice' }).click() // 2
+  await expect(page.getByLabel('Notice', { exact: true })).toBeFocused()
+  await page.keyboard.press('Control+A') // 3
+  await page.keyboard.type('4') // 4
+  await page.getByRole('button', { name: 'Save changes' }).click() // 5
+  await expect(page.getByText('not saved')).toHaveCount(0)
+  await expect(page.getByText('open starts in the next 14 days')).toBeVisible()
+  await page.getByRole('link', { name: 'Today' }).click()
+  await expect(told).toHaveCount(0)
+
+  await page.goto('/types')
+  await expect(row.getByRole('img', { name: /open starts? in the next 14 days/ })).toBeVisible()
+  await page.getByLabel('Hosted by').selectOption('Callum Whitlock')
+  await expect(page.getByRole('listitem').filter({ hasText: 'Gallery light survey' })).toHaveCount(0)
+  await expect(row).toBeVisible()
+  await page.getByLabel('Find a type or host').fill('no such type')
+  await expect(page.getByText('No meeting type is so.')).toBeVisible()
+  await page.getByRole('button', { name: 'Show all' }).click()
+  await expect(row).toBeVisible()
+  await expectAccessible(page)
+  await ofType(page, 'Loan condition call, Americas', 'Times')
+  await page.getByLabel('Unit of the notice').selectOption('hours')
+  await page.getByRole('button', { name: 'Save changes' }).click()
+  await expect(page.getByText('not saved')).toHaveCount(0)
 })
 
 test('a client chooses the length, and a longer meeting has fewer times', async ({ page }) => {

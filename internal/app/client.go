@@ -42,6 +42,38 @@ type ConsentLog struct {
 	At   time.Time `json:"at"`
 }
 
+// ClientSoFar is what is known of a client when they book once more; of what they booked, only what the viewer may see.
+type ClientSoFar struct {
+	Bookings int        `json:"bookings" doc:"Beside this one."`
+	NoShows  int        `json:"noShows"`
+	Last     *time.Time `json:"last,omitempty" doc:"The start of the last meeting there was."`
+	Notes    string     `json:"notes,omitempty" doc:"The workspace's, for its people only."`
+}
+
+// soFar is what is known of a booking's client beside it.
+func (a *App) soFar(ctx context.Context, p Person, b sqlc.Booking) (ClientSoFar, error) {
+	row, err := a.Store.ClientSoFar(ctx, sqlc.ClientSoFarParams{WorkspaceID: p.home.id, Mail: b.ClientMail, Beside: b.ID, HostID: p.whoseClients(), Now: a.Now().Unix()})
+	if err != nil {
+		return ClientSoFar{}, err
+	}
+	out := ClientSoFar{Bookings: int(row.Bookings), NoShows: int(row.NoShows)}
+	if row.LastStart > 0 {
+		last := time.Unix(row.LastStart, 0).UTC()
+		out.Last = &last
+	}
+	out.Notes, err = a.notesOn(ctx, p, b.ClientMail)
+	return out, err
+}
+
+// notesOn is what the workspace has noted on a client.
+func (a *App) notesOn(ctx context.Context, p Person, mail string) (string, error) {
+	notes, err := a.Store.ClientNote(ctx, sqlc.ClientNoteParams{WorkspaceID: p.home.id, Mail: mail})
+	if errors.Is(err, store.ErrNotFound) {
+		err = nil
+	}
+	return notes, err
+}
+
 // whoseClients is whose clients the person sees: 0 is everybody's.
 func (p Person) whoseClients() int64 {
 	if p.May(identity.SeeEverybodys) {
@@ -111,10 +143,7 @@ func (a *App) ClientByMail(ctx context.Context, p Person, mail string) (ClientHi
 	}
 	out.Name, out.Mail, out.Zone, out.Bookings = newest.ClientName, newest.ClientMail, newest.ClientZone, len(rows)
 	out.Latest = time.Unix(newest.StartAt, 0).UTC()
-	out.Notes, err = a.Store.ClientNote(ctx, sqlc.ClientNoteParams{WorkspaceID: p.home.id, Mail: mail})
-	if errors.Is(err, store.ErrNotFound) {
-		err = nil
-	}
+	out.Notes, err = a.notesOn(ctx, p, mail)
 	return out, err
 }
 

@@ -20,8 +20,9 @@ import (
 type TypeFacts struct {
 	ID int64 `json:"id"`
 	Crew
-	Open int   `json:"open" doc:"Open starts in the next 14 days, of its hosts as they are routed."`
-	Days []int `json:"days" doc:"Of those, how many are on each day of the viewer's, today first."`
+	From string `json:"from" format:"date" doc:"Today, on the viewer's clock."`
+	Open int    `json:"open" doc:"Open starts in the next 14 days, of its hosts as they are routed."`
+	Days []int  `json:"days" doc:"Of those, how many are on each day of the viewer's, today first."`
 
 	Next *time.Time `json:"next,omitempty" doc:"The first open start, however far ahead."`
 	Mend *Mend      `json:"mend,omitempty" doc:"If nothing is open in the 14 days."`
@@ -79,7 +80,7 @@ func (a *App) typeFacts(ctx context.Context, p Person, known shelf, kind Meeting
 	if err != nil {
 		return TypeFacts{}, err
 	}
-	facts := TypeFacts{ID: kind.ID, Crew: crew, Days: make([]int, countDays)}
+	facts := TypeFacts{ID: kind.ID, Crew: crew, From: a.todayOf(p).String(), Days: make([]int, countDays)}
 	starts := l.offers(known.within)
 	facts.Open = len(starts)
 	for i := range facts.Days {

@@ -238,7 +238,7 @@ type RequestedBooking struct {
 	Lapses   time.Time   `json:"expires" doc:"Until when its time is kept."`
 	Proposed []time.Time `json:"proposed" doc:"Other times that were proposed and wait for the client."`
 	HostID   int64       `json:"hostId"`
-	Known    int         `json:"known" doc:"How often this client was here before."`
+	SoFar    ClientSoFar `json:"soFar" doc:"What is known of the client."`
 }
 
 // requests lists what the person can decide, the oldest first; a coordinator's are everybody's.
@@ -260,7 +260,7 @@ func (a *App) requests(ctx context.Context, p Person) ([]RequestedBooking, error
 	}
 	out := []RequestedBooking{}
 	for _, b := range rows {
-		known, err := a.Store.BookingsOfClient(ctx, sqlc.BookingsOfClientParams{WorkspaceID: p.home.id, ClientMail: b.ClientMail})
+		known, err := a.soFar(ctx, p, b)
 		if err != nil {
 			return nil, err
 		}
@@ -268,7 +268,7 @@ func (a *App) requests(ctx context.Context, p Person) ([]RequestedBooking, error
 		if !p.May(identity.HandleBookings) {
 			host = p.ID
 		}
-		r := RequestedBooking{hostBooking(b), time.Unix(b.LapsesAt, 0).UTC(), proposals(b), host, int(known) - 1}
+		r := RequestedBooking{hostBooking(b), time.Unix(b.LapsesAt, 0).UTC(), proposals(b), host, known}
 		r.Files = files[b.ID]
 		if host != p.ID {
 			r.Host = names[host]

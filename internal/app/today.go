@@ -21,6 +21,7 @@ type Today struct {
 	Minute    int                `json:"minute" doc:"Of the wall clock."`
 	Zone      string             `json:"zone"`
 	Ribbon    Ribbon             `json:"ribbon"`
+	NextDay   *Ribbon            `json:"nextDay,omitempty" doc:"On a day without hours or meetings: the next one with any, within a fortnight."`
 	Meetings  []HostBooking      `json:"meetings" doc:"Of today and the coming week, in order."`
 	Troubles  []Trouble          `json:"troubles"`
 	Clashes   []Clash            `json:"clashes" doc:"Coming bookings that no longer agree with the host's calendars."`
@@ -92,6 +93,7 @@ func (a *App) Today(ctx context.Context, p Person) (Today, error) {
 	}
 	t := Today{Now: now.UTC(), Date: date.String(), Minute: drawer.minute(span.At(now)), Zone: p.Zone, Ribbon: drawer.ribbon()}
 	drawer.background(&t.Ribbon, agenda)
+	t.NextDay = nextDay(t.Ribbon, agenda, drawer)
 	t.Meetings = meetingsOf(agenda.bookings, span.Span{Start: drawer.day.Start, End: date.AddDays(comingDays).Start(p.zone)})
 	empty, err := a.ownEmptyTypes(ctx, p)
 	if err != nil {
@@ -131,6 +133,24 @@ func (a *App) Today(ctx context.Context, p Person) (Today, error) {
 	}
 	return t, a.addOthers(ctx, p, &t, news)
 }
+
+// nextDay is the first day on which there is something to do, if today is none.
+func nextDay(today Ribbon, g agenda, drawer dayDrawer) *Ribbon {
+	if today.working() {
+		return nil
+	}
+	for i := 1; i < countDays; i++ {
+		next := newDayDrawer(drawer.date.AddDays(i), drawer.zone)
+		r := next.ribbon()
+		if next.background(&r, g); r.working() {
+			return &r
+		}
+	}
+	return nil
+}
+
+// working tells whether there are hours or meetings on the day.
+func (r Ribbon) working() bool { return len(r.Open)+len(r.Bookings) > 0 }
 
 // addNotes adds what the types say to their hosts, and the files that clients sent.
 func (a *App) addNotes(ctx context.Context, meetings []HostBooking) error {

@@ -201,7 +201,3 @@ SELECT event_href FROM meeting_host WHERE event_calendar = @event_calendar AND e
 SELECT lately.client_name, lately.client_mail, CAST(MAX(lately.id) AS INTEGER) AS latest
 FROM (SELECT booking.id, booking.client_name, booking.client_mail FROM booking WHERE booking.host_id = @host_id ORDER BY booking.start_at DESC LIMIT 200) lately
 GROUP BY lower(lately.client_mail) ORDER BY latest DESC;
-
--- name: BookingsOfClient :one
-SELECT COUNT(*) FROM booking JOIN meeting_type ON meeting_type.id = booking.type_id
-WHERE meeting_type.workspace_id = @workspace_id AND booking.client_mail = @client_mail COLLATE NOCASE AND booking.life <> 'unproved';

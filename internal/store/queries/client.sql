@@ -35,3 +35,11 @@ ON CONFLICT (workspace_id, mail) DO UPDATE SET notes = excluded.notes;
 
 -- name: ClientLanguage :one
 SELECT seat.language FROM client JOIN seat ON seat.id = client.latest_id WHERE client.workspace_id = @workspace_id AND client.mail = @mail;
+
+-- What a client has booked so far beside one booking: with anybody, or only with one host if one is given.
+-- name: ClientSoFar :one
+SELECT COUNT(*) AS bookings, CAST(COALESCE(SUM(booking.life = 'no-show'), 0) AS INTEGER) AS no_shows,
+  CAST(COALESCE(MAX(CASE WHEN booking.state = 'booked' AND booking.start_at < CAST(@now AS INTEGER) THEN booking.start_at END), 0) AS INTEGER) AS last_start
+FROM booking JOIN meeting_type ON meeting_type.id = booking.type_id
+WHERE meeting_type.workspace_id = @workspace_id AND booking.client_mail = @mail COLLATE NOCASE AND booking.life <> 'unproved' AND booking.id <> @beside
+  AND (CAST(@host_id AS INTEGER) = 0 OR EXISTS (SELECT 1 FROM meeting_host h WHERE h.meeting_id = booking.meeting_id AND h.person_id = CAST(@host_id AS INTEGER) AND h.state <> 'left'));

@@ -543,23 +543,6 @@ func (q *Queries) BookingOfHost(ctx context.Context, arg BookingOfHostParams) (B
 	return i, err
 }
 
-const bookingsOfClient = `-- name: BookingsOfClient :one
-SELECT COUNT(*) FROM booking JOIN meeting_type ON meeting_type.id = booking.type_id
-WHERE meeting_type.workspace_id = ?1 AND booking.client_mail = ?2 COLLATE NOCASE AND booking.life <> 'unproved'
-`
-
-type BookingsOfClientParams struct {
-	WorkspaceID int64
-	ClientMail  string
-}
-
-func (q *Queries) BookingsOfClient(ctx context.Context, arg BookingsOfClientParams) (int64, error) {
-	row := q.db.QueryRowContext(ctx, bookingsOfClient, arg.WorkspaceID, arg.ClientMail)
-	var count int64
-	err := row.Scan(&count)
-	return count, err
-}
-
 const bookingsOfHosts = `-- name: BookingsOfHosts :many
 SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.created_at, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at
 FROM person CROSS JOIN meeting_host ON meeting_host.person_id = person.id CROSS JOIN booking ON booking.meeting_id = meeting_host.meeting_id

@@ -114,6 +114,42 @@ func (q *Queries) ClientNote(ctx context.Context, arg ClientNoteParams) (string,
 	return notes, err
 }
 
+const clientSoFar = `-- name: ClientSoFar :one
+SELECT COUNT(*) AS bookings, CAST(COALESCE(SUM(booking.life = 'no-show'), 0) AS INTEGER) AS no_shows,
+  CAST(COALESCE(MAX(CASE WHEN booking.state = 'booked' AND booking.start_at < CAST(?1 AS INTEGER) THEN booking.start_at END), 0) AS INTEGER) AS last_start
+FROM booking JOIN meeting_type ON meeting_type.id = booking.type_id
+WHERE meeting_type.workspace_id = ?2 AND booking.client_mail = ?3 COLLATE NOCASE AND booking.life <> 'unproved' AND booking.id <> ?4
+  AND (CAST(?5 AS INTEGER) = 0 OR EXISTS (SELECT 1 FROM meeting_host h WHERE h.meeting_id = booking.meeting_id AND h.person_id = CAST(?5 AS INTEGER) AND h.state <> 'left'))
+`
+
+type ClientSoFarParams struct {
+	Now         int64
+	WorkspaceID int64
+	Mail        string
+	Beside      int64
+	HostID      int64
+}
+
+type ClientSoFarRow struct {
+	Bookings  int64
+	NoShows   int64
+	LastStart int64
+}
+
+// What a client has booked so far beside one booking: with anybody, or only with one host if one is given.
+func (q *Queries) ClientSoFar(ctx context.Context, arg ClientSoFarParams) (ClientSoFarRow, error) {
+	row := q.db.QueryRowContext(ctx, clientSoFar,
+		arg.Now,
+		arg.WorkspaceID,
+		arg.Mail,
+		arg.Beside,
+		arg.HostID,
+	)
+	var i ClientSoFarRow
+	err := row.Scan(&i.Bookings, &i.NoShows, &i.LastStart)
+	return i, err
+}
+
 const clients = `-- name: Clients :many
 SELECT latest.client_name, latest.client_mail, latest.client_zone, latest.start_at AS latest_start, client.first_at, CAST((
     SELECT COUNT(*) FROM booking b JOIN meeting_type ON meeting_type.id = b.type_id

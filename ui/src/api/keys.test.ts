@@ -5,11 +5,11 @@ import { forgetOthers, hasChanged, keys } from './keys'
 describe('what is kept of the server', () => {
   it('is asked for again where a change leaves it untrue, previews too, and nowhere else', async () => {
     const client = new QueryClient()
-    const kept = [keys.types(true, ''), keys.type(3), keys.tried.type(3, {}), keys.today, keys.staff, keys.oneOffs]
+    const kept = [keys.types(true), keys.type(3), keys.tried.type(3, {}), keys.today, keys.staff, keys.oneOffs]
     for (const key of kept) client.setQueryData(key, 'kept')
     await hasChanged(client, 'type')
     const stale = kept.filter((key) => client.getQueryState(key)?.isInvalidated)
-    expect(stale).toEqual([keys.types(true, ''), keys.type(3), keys.tried.type(3, {}), keys.today])
+    expect(stale).toEqual([keys.types(true), keys.type(3), keys.tried.type(3, {}), keys.today])
   })
 
   it('of a booking goes with the board', async () => {

@@ -2413,6 +2413,22 @@ export interface components {
             since: string;
             zone: string;
         };
+        ClientSoFar: {
+            /**
+             * Format: int64
+             * @description Beside this one.
+             */
+            bookings: number;
+            /**
+             * Format: date-time
+             * @description The start of the last meeting there was.
+             */
+            last?: string;
+            /** Format: int64 */
+            noShows: number;
+            /** @description The workspace's, for its people only. */
+            notes?: string;
+        };
         Colleague: {
             /** @description Languages, regions, subjects and the like, by name. */
             attributes: {
@@ -3643,11 +3659,6 @@ export interface components {
             /** Format: int64 */
             id: number;
             joinUrl?: string;
-            /**
-             * Format: int64
-             * @description How often this client was here before.
-             */
-            known: number;
             mail: string;
             /** @description The type's, for hosts only. */
             notes?: string;
@@ -3656,6 +3667,8 @@ export interface components {
             remark: string;
             /** @description What the client answered. */
             said: components["schemas"]["Fact"][];
+            /** @description What is known of the client. */
+            soFar: components["schemas"]["ClientSoFar"];
             /** Format: date-time */
             start: string;
             /** @enum {string} */
@@ -3906,6 +3919,8 @@ export interface components {
              * @description Of the wall clock.
              */
             minute: number;
+            /** @description On a day without hours or meetings: the next one with any, within a fortnight. */
+            nextDay?: components["schemas"]["Ribbon"];
             /** Format: date-time */
             now: string;
             /** @description For a coordinator: the colleagues' meetings of today and tomorrow, in order. */
@@ -3957,6 +3972,11 @@ export interface components {
             coming: number;
             /** @description Of those, how many are on each day of the viewer's, today first. */
             days: number[];
+            /**
+             * Format: date
+             * @description Today, on the viewer's clock.
+             */
+            from: string;
             /**
              * Format: int64
              * @description The one whom the answer is for; 0 for all as they are routed.

@@ -12,3 +12,18 @@ export function Initials({ name }: { name: string }) {
     </span>
   )
 }
+
+/** Several people by their initials; the others are counted. */
+export function Faces({ people, most }: { people: { id: number; name: string }[]; most: number }) {
+  return (
+    <span className="flex items-center gap-1">
+      {people.slice(0, most).map(({ id, name }) => (
+        <span key={id}>
+          <Initials name={name} />
+          <span className="sr-only">{name}</span>
+        </span>
+      ))}
+      {people.length > most && <span className="text-note whitespace-nowrap text-ink-2">+ {people.length - most}</span>}
+    </span>
+  )
+}

@@ -1,5 +1,6 @@
 import { QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { api, need, type Refusal, type Schemas } from '../api/client'
+import { gathered } from '../api/gather'
 import { hasChanged, keys } from '../api/keys'
 
 /** What the host's application asks of the server, by name. Refusals are Refusal values. */
@@ -48,14 +49,29 @@ export function useCalendars() {
   })
 }
 
-/** How many types are listed at once; a search finds the others. */
-export const mostTypes = 100
+/** Which types are wanted; what is empty leaves none out. */
+export type TypeFilter = {
+  search: string
+  category: string
+  host: number
+  listing: '' | Schemas['MeetingType']['listing']
+}
 
 /** The types that the person hosts or has made; with all, a coordinator's are all of the workspace. */
-export function useTypes(all = false, search = '') {
+export function useTypes(all = false) {
   return useQuery({
-    queryKey: keys.types(all, search),
-    queryFn: () => need(api.GET('/types', { params: { query: { all, search } } })),
+    queryKey: keys.types(all),
+    queryFn: async () => (await need(api.GET('/types', { params: { query: { all } } }))).types,
+    placeholderData: (before) => before,
+    refetchOnWindowFocus: false,
+  })
+}
+
+/** All that the person may see, as a filter leaves them, and what else can be filtered by. */
+export function useTypeList(filter: TypeFilter) {
+  return useQuery<Schemas['TypeList'], Refusal>({
+    queryKey: keys.typeList(filter),
+    queryFn: () => need(api.GET('/types', { params: { query: { all: true, ...filter } } })),
     placeholderData: (before) => before,
     refetchOnWindowFocus: false,
   })
@@ -71,11 +87,13 @@ export function useType(id: number) {
   })
 }
 
+const askFacts = gathered(10, (id) => need(api.GET('/types/facts', { params: { query: { id } } })))
+
 /** Who hosts a type, and how much of it is really open. */
 export function useTypeFacts(id: number) {
-  return useQuery<Schemas['TypeFacts'], Refusal>({
+  return useQuery<Schemas['TypeFacts'] | null, Refusal>({
     queryKey: keys.typeFacts(id),
-    queryFn: () => need(api.GET('/types/{id}/facts', { params: { path: { id } } })),
+    queryFn: () => askFacts(id),
     enabled: id > 0,
   })
 }

@@ -12,13 +12,14 @@ function wordFor<T extends string>(words: Record<string, T>, value: T): string {
 }
 
 /** How much may be booked in a day or a week. */
-export function Limits({ rules, unchanged, wrong, onChange, follows = false, note }: RuleProps) {
+export function Limits({ name, rules, unchanged, wrong, onChange, follows = false, note }: RuleProps) {
   const limits = rules.limits ?? []
   const set = (next: Limit[]) => onChange({ limits: next })
   return (
     <div data-follows={follows || undefined}>
       {limits.map((limit, i) => (
         <OneLimit
+          name={name}
           // biome-ignore lint/suspicious/noArrayIndexKey: a limit is known by its place
           key={i}
           limit={limit}
@@ -40,6 +41,7 @@ export function Limits({ rules, unchanged, wrong, onChange, follows = false, not
 }
 
 interface OneLimitProps {
+  name: string | undefined
   limit: Limit
   before: Limit | undefined
   problem: string | undefined
@@ -47,7 +49,7 @@ interface OneLimitProps {
   onRemove: () => void
 }
 
-function OneLimit({ limit, before, problem, onChange, onRemove }: OneLimitProps) {
+function OneLimit({ name, limit, before, problem, onChange, onRemove }: OneLimitProps) {
   const byTime = (limit.minutes ?? 0) > 0
   const amount = byTime ? (limit.minutes ?? 0) : (limit.count ?? 0)
   const { of, per } = limit
@@ -55,7 +57,7 @@ function OneLimit({ limit, before, problem, onChange, onRemove }: OneLimitProps)
   const setAmount = (value: number, time: boolean) =>
     onChange({ of, per, ...(time ? { minutes: value } : { count: value }) })
   return (
-    <Sentence problems={problem ? [problem] : []}>
+    <Sentence name={name} problems={problem ? [problem] : []}>
       At most{' '}
       <NumberPart
         label="Limit"

@@ -41,6 +41,7 @@ export function RuleSentences({ groups, onChange, follows = [], note, ...rules }
         <Said
           key={group.name}
           {...rules}
+          name={group.name}
           follows={follows.includes(group.name)}
           note={note?.(group)}
           onChange={(change) => onChange(group, change)}

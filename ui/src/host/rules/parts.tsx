@@ -10,6 +10,8 @@ export interface RuleProps {
   unchanged: Rules
   wrong: Record<string, string>
   onChange: (change: Partial<Rules>) => void
+  /** The name of its group, by which an address leads to it. */
+  name?: string
   /** Are they the workspace's? And what is there to say of that? */
   follows?: boolean
   note?: ReactNode
@@ -23,9 +25,10 @@ interface RuleSentenceProps extends RuleProps {
 }
 
 /** A rule's sentence, with what is wrong with its fields and where it comes from. */
-export function RuleSentence({ children, fields, more, wrong, follows = false, note }: RuleSentenceProps) {
+export function RuleSentence({ children, fields, more, wrong, name, follows = false, note }: RuleSentenceProps) {
   return (
     <Sentence
+      name={name}
       follows={follows}
       problems={fields.map((field) => wrong[`rules.${field}`]).filter((text) => text !== undefined)}
       note={
@@ -66,15 +69,17 @@ export function Sentence({
   children,
   note,
   problems,
+  name,
   follows = false,
 }: {
   children: ReactNode
+  name?: string | undefined
   note?: ReactNode
   problems: string[]
   follows?: boolean
 }) {
   return (
-    <div className="border-b border-rule py-3.5" data-follows={follows || undefined}>
+    <div className="border-b border-rule py-3.5" data-rule={name} data-follows={follows || undefined}>
       <p className="text-[16.5px] leading-[2]">{children}</p>
       {problems.map((problem) => (
         <p key={problem} role="alert" className="text-note text-need">

@@ -1,5 +1,5 @@
 import type { Schemas } from '../../api/client'
-import { clock, offsetOf, placeOf, soon, wallClock, weekdayName } from '../../time/time'
+import { clock, offsetOf, placeOf, shortDate, soon, wallClock, weekdayName } from '../../time/time'
 import { Files } from '../Files'
 import { stateWords } from '../steps'
 import { Attendance } from './Attendance'
@@ -10,11 +10,13 @@ interface Props {
   meeting: Booking
   now: Date
   zone: string
-  next: boolean
+  /** The day under which it stands; one of another day says which. */
+  today: string
+  next?: boolean
 }
 
 /** One meeting: when on both clocks, who, the answers, the way in. The next one stands out. */
-export function Meeting({ meeting, now, zone, next }: Props) {
+export function Meeting({ meeting, now, zone, today, next = false }: Props) {
   const [start, end] = [new Date(meeting.start), new Date(meeting.end)]
   const over = end <= now
   const ahead = soon(now, start)
@@ -22,6 +24,7 @@ export function Meeting({ meeting, now, zone, next }: Props) {
     start > now && meeting.confirmed && 'says they come',
     !over && (ahead === 'now' ? 'begins now' : ahead),
   ].filter(Boolean)
+  const date = wallClock(start, zone).date
   const differs = offsetOf(start, zone) !== offsetOf(start, meeting.clientZone)
   return (
     <article
@@ -29,14 +32,15 @@ export function Meeting({ meeting, now, zone, next }: Props) {
       className={`-mx-6.5 grid grid-cols-[7.6rem_1fr_auto] px-6.5 max-sm:grid-cols-[5rem_minmax(0,1fr)] ${next ? 'bg-act-soft' : ''} ${over ? 'text-ink-2' : ''}`}
     >
       <div className="figures border-rule py-3 pr-3 max-sm:pb-0 sm:border-b">
-        <p className="text-[19px] leading-tight">{clock(start, zone)}</p>
+        {date !== today && <p className="text-note text-ink-2">{shortDate(date)}</p>}
+        <p className={`leading-tight ${next ? 'text-[26px]' : 'text-[19px]'}`}>{clock(start, zone)}</p>
         <p className="text-small text-ink-2">
           {differs ? clientClock(start, zone, meeting.clientZone) : `to ${clock(end, zone)}`}
         </p>
       </div>
       <div className="border-rule py-3 max-sm:pb-0 sm:border-b">
         <p>
-          <b className="text-[16.5px] font-semibold">{meeting.client}</b>{' '}
+          <b className={`font-semibold ${next ? 'text-[19px]' : 'text-[16.5px]'}`}>{meeting.client}</b>{' '}
           <span className="text-note text-ink-2">{standing.join(' · ')}</span>
         </p>
         <p className="text-note text-ink-2">

@@ -5,6 +5,7 @@ import { keys } from '../../api/keys'
 import { Sheet } from '../../kit/Ask'
 import { Button, Need, TextArea } from '../../kit/kit'
 import { clock, longDate, offsetOf, placeOf, shortDate, wallClock } from '../../time/time'
+import { SoFar } from '../clients/SoFar'
 import { Files } from '../Files'
 import { type Picked, PickTimes } from '../PickTimes'
 import { useSettle, Way, WithWord } from './settle'
@@ -36,8 +37,7 @@ export function Request({ request, zone }: { request: Requested; zone: string })
       {request.where && <p className="text-note text-ink-2">Where: {request.where}</p>}
       {request.guests.length > 0 && <p className="text-note text-ink-2">With guests: {request.guests.join(', ')}</p>}
       <p className="text-note text-ink-2">
-        {request.known === 0 ? 'First booking.' : `${request.known} earlier booking${request.known === 1 ? '' : 's'}.`}{' '}
-        {request.remark && `“${request.remark}” `}
+        <SoFar soFar={request.soFar} mail={request.mail} zone={zone} /> {request.remark && `“${request.remark}” `}
         {request.said.map(({ word, what }) => `${word} ${what}.`).join(' ')}
       </p>
       <p className="text-note text-ink-2">

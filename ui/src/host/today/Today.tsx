@@ -1,57 +1,119 @@
 import { Fragment, useState } from 'react'
-import { api, need, type Schemas } from '../../api/client'
+import type { Schemas } from '../../api/client'
 import { useGo } from '../../edit/unsaved'
 import { Button, Need } from '../../kit/kit'
 import { axisFor } from '../../ribbon/geometry'
 import { DayRibbon, Ruler } from '../../ribbon/Ribbon'
-import { longDate, minuteText, placeOf, shortDate, wallClock } from '../../time/time'
+import { longDate, minuteText, placeOf, wallClock } from '../../time/time'
 import { Away } from '../people/Away'
-import { useMe, useToday } from '../queries'
+import { useMe, useToday, useTypes } from '../queries'
 import { View } from '../Shell'
-import { stepWords } from '../steps'
 import { reasonsPath } from '../types/Reasons'
 import { useKey } from '../useKey'
-import { Clash } from './Clash'
+import { Beside } from './Beside'
 import { Meeting } from './Meeting'
-import { Request } from './Request'
-import { useSettle, Way } from './settle'
+import { Urgent } from './Urgent'
+import { shortWhen } from './when'
 
+/** The day in the order of urgency: what has to be decided or mended, the next meeting, then the day and the week. */
 export function Today() {
   const today = useToday()
+  const me = useMe().data?.person
+  const [yours, setYours] = useYours()
   if (today.error && !today.data) return <Need className="m-10">{today.error.message}</Need>
   if (!today.data) return null
-  const t = today.data
+  const coordinates = me?.role === 'owner' || me?.role === 'coordinator'
+  const t = coordinates && yours ? onlyOwn(today.data) : today.data
+  const now = new Date(t.now)
+  const next = t.meetings.find((m) => new Date(m.end) > now)
   return (
     <View
       title={longDate(t.date)}
       note={`${minuteText(t.minute)} in ${placeOf(t.zone)}`}
-      actions={<OwnAway />}
+      actions={
+        <>
+          {coordinates && <Whose yours={yours} onChange={setYours} />}
+          <OwnAway />
+        </>
+      }
       aside={<Beside today={t} />}
     >
       <GoOnSettingUp />
-      <TodayRibbon today={t} />
       {t.gathering && (
         <p role="status" className="mb-4 text-note text-ink-2">
           Looking through your colleagues’ bookings …
         </p>
       )}
-      <Requests today={t} />
-      <Meetings today={t} />
+      <Urgent today={t} />
+      {next && <Meeting meeting={next} now={now} today={t.date} zone={t.zone} next />}
+      <TodayRibbon today={t} />
+      <Meetings today={t} now={now} next={next} />
     </View>
   )
 }
 
+/** Whether a coordinator wants to see only what is their own; the browser remembers it. */
+function useYours(): [boolean, (yours: boolean) => void] {
+  const [yours, setYours] = useState(() => localStorage.getItem('today') === 'yours')
+  return [
+    yours,
+    (now) => {
+      localStorage.setItem('today', now ? 'yours' : 'everybody')
+      setYours(now)
+    },
+  ]
+}
+
+function Whose({ yours, onChange }: { yours: boolean; onChange: (yours: boolean) => void }) {
+  const look = 'link aria-pressed:text-ink aria-pressed:font-semibold aria-pressed:no-underline'
+  return (
+    // biome-ignore lint/a11y/useSemanticElements: a group of buttons, not of fields
+    <span role="group" aria-label="Whose day" className="flex gap-x-2">
+      <button type="button" className={look} aria-pressed={yours} onClick={() => onChange(true)}>
+        Yours
+      </button>
+      ·
+      <button type="button" className={look} aria-pressed={!yours} onClick={() => onChange(false)}>
+        Everybody’s
+      </button>
+    </span>
+  )
+}
+
+/** Without what is the colleagues'. */
+function onlyOwn(today: Schemas['Today']): Schemas['Today'] {
+  return {
+    ...today,
+    gathering: false,
+    others: [],
+    requests: today.requests.filter(({ host }) => !host),
+    clashes: today.clashes.filter(({ booking }) => !booking.host),
+  }
+}
+
 function TodayRibbon({ today }: { today: Schemas['Today'] }) {
-  const { ribbon } = today
+  const { nextDay } = today
+  const ribbon = nextDay ?? today.ribbon
+  const type = useTypes().data?.[0]
   const go = useGo()
-  const type = today.open[0]
-  const why = () => type && go(reasonsPath(type.id, today.date, { minute: Math.ceil(today.minute / 5) * 5 }))
+  const minute = nextDay ? undefined : Math.ceil(today.minute / 5) * 5
+  const why = () => type && go(reasonsPath(type.id, ribbon.date, minute === undefined ? {} : { minute }))
   useKey('e', why)
   const axis = axisFor([...ribbon.open, ...ribbon.bookings], { from: 8 * 60, to: 18 * 60 })
   return (
-    <div className="mb-2 [&_.ribbon]:h-11.5">
+    <div className="mt-3 mb-2 [&_.ribbon]:h-11.5">
+      {nextDay && (
+        <p className="mb-2 text-ink-2">
+          You have no hours and no meetings today. The next day with any is <b>{longDate(nextDay.date)}</b>.
+        </p>
+      )}
       <Ruler axis={axis} />
-      <DayRibbon day={ribbon} axis={axis} name="Today" now={today.minute} />
+      <DayRibbon
+        day={ribbon}
+        axis={axis}
+        name={nextDay ? longDate(nextDay.date) : 'Today'}
+        {...(nextDay ? {} : { now: today.minute })}
+      />
       {type && (
         <p className="mt-1 text-right text-small">
           <button type="button" className="link" onClick={why} title="Key e">
@@ -92,45 +154,37 @@ function GoOnSettingUp() {
   )
 }
 
-/** What clients ask for, the most urgent first. */
-function Requests({ today }: { today: Schemas['Today'] }) {
-  if (today.requests.length === 0) return null
-  return (
-    <section aria-labelledby="requests-head" className="mb-6">
-      <h2 id="requests-head" className="mb-1">
-        To decide
-      </h2>
-      {today.requests.map((request) => (
-        <Request key={request.id} request={request} zone={today.zone} />
-      ))}
-    </section>
-  )
+interface MeetingsProps {
+  today: Schemas['Today']
+  now: Date
+  /** The one that stands above already. */
+  next: Schemas['HostBooking'] | undefined
 }
 
-/** Today's meetings, then those of the coming week by day. */
-function Meetings({ today }: { today: Schemas['Today'] }) {
-  const now = new Date(today.now)
-  const next = today.meetings.find((m) => new Date(m.end) > now)
-  const byDate = Map.groupBy(today.meetings, (m) => wallClock(new Date(m.start), today.zone).date)
+/** The rest of today's meetings, then those of the coming week by day. */
+function Meetings({ today, now, next }: MeetingsProps) {
+  const rest = today.meetings.filter((meeting) => meeting !== next)
+  const byDate = Map.groupBy(rest, (m) => wallClock(new Date(m.start), today.zone).date)
   const ofToday = byDate.get(today.date) ?? []
   byDate.delete(today.date)
+  const nextIsToday = next && wallClock(new Date(next.start), today.zone).date === today.date
   return (
     <>
-      {ofToday.length === 0 && (
+      {ofToday.length === 0 && !today.nextDay && (
         <p className="border-b border-rule py-4 text-ink-2">
-          No meetings today.
+          {nextIsToday ? 'No other meetings today.' : 'No meetings today.'}
           {today.meetings.length === 0 && ' Send somebody the link of a meeting type, and what they book stands here.'}
         </p>
       )}
       {ofToday.map((meeting) => (
-        <Meeting key={meeting.id} meeting={meeting} now={now} zone={today.zone} next={meeting === next} />
+        <Meeting key={meeting.id} meeting={meeting} now={now} today={today.date} zone={today.zone} />
       ))}
       <Others today={today} />
       {[...byDate].map(([date, meetings]) => (
         <Fragment key={date}>
           <h2 className="mt-6 mb-1">{longDate(date)}</h2>
           {meetings.map((meeting) => (
-            <Meeting key={meeting.id} meeting={meeting} now={now} zone={today.zone} next={meeting === next} />
+            <Meeting key={meeting.id} meeting={meeting} now={now} today={date} zone={today.zone} />
           ))}
         </Fragment>
       ))}
@@ -175,80 +229,4 @@ function Others({ today }: { today: Schemas['Today'] }) {
       </ul>
     </section>
   )
-}
-
-/** Asks for a video room at once, whenever it would be tried again. */
-function MakeRoom({ booking }: { booking: number }) {
-  const make = useSettle(() => need(api.POST('/host-bookings/{id}/room', { params: { path: { id: booking } } })))
-  return (
-    <>
-      <Way words={make.isPending ? 'Asking for the room …' : 'Make the room now'} onDo={() => make.mutate(undefined)} />
-      {make.error && <Need>{make.error.message}</Need>}
-    </>
-  )
-}
-
-/** What needs the host, what happened since yesterday, how much is open. */
-function Beside({ today }: { today: Schemas['Today'] }) {
-  const go = useGo()
-  return (
-    <>
-      {today.clashes.map((clash) => (
-        <Clash key={clash.booking.id} clash={clash} zone={today.zone} />
-      ))}
-      {today.troubles.map((trouble) => (
-        <Need key={trouble.title} title={trouble.title} className="mb-5">
-          <p className="text-ink-2">
-            {trouble.sentence}{' '}
-            {trouble.path && (
-              <button type="button" className="link" onClick={() => go(trouble.path ?? '/')}>
-                {trouble.label}
-              </button>
-            )}
-            {trouble.room && <MakeRoom booking={trouble.room} />}
-          </p>
-        </Need>
-      ))}
-      <h2 className="mb-1.5">Since yesterday</h2>
-      {today.recent.length === 0 && <p className="text-note text-ink-3">Nothing was booked, moved or cancelled.</p>}
-      <ul className="grid gap-1 text-note text-ink-2">
-        {today.recent.map((step) => (
-          <li key={step.at + step.client + step.kind}>
-            {stepWords[step.kind]}: <span className="text-ink">{step.client}</span>, {step.type}
-            {step.kind !== 'cancelled' && `, ${shortWhen(new Date(step.start), today.zone)}`}
-            {step.note && <span className="text-ink-3"> “{step.note}”</span>}
-          </li>
-        ))}
-      </ul>
-      <h2 className="mt-6 mb-1.5">Open in the next 14 days</h2>
-      <ul className="grid gap-1 text-note">
-        {today.open.map((type) => (
-          <li key={type.id} className={type.count === 0 ? 'text-need' : 'text-ink-2'}>
-            <button
-              type="button"
-              className={type.count === 0 ? 'cursor-pointer hover:underline' : 'link'}
-              onClick={() => go(`/types/${type.id}`)}
-            >
-              {type.name}
-            </button>{' '}
-            <span className="figures">{type.count}</span>
-            {type.why && (
-              <>
-                {' '}
-                · mostly blocked by {type.why.toLowerCase()} ·{' '}
-                <button type="button" className="link" onClick={() => go(reasonsPath(type.id, today.date))}>
-                  why?
-                </button>
-              </>
-            )}
-          </li>
-        ))}
-      </ul>
-    </>
-  )
-}
-
-function shortWhen(at: Date, zone: string): string {
-  const { date, minute } = wallClock(at, zone)
-  return `${shortDate(date)}, ${minuteText(minute)}`
 }

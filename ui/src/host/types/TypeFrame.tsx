@@ -1,7 +1,7 @@
 import type { ReactNode } from 'react'
 import type { Schemas } from '../../api/client'
 import { useGo } from '../../edit/unsaved'
-import { Initials } from '../Initials'
+import { Faces } from '../Initials'
 import { useTypeFacts } from '../queries'
 import { View } from '../Shell'
 import { Undo } from '../Undo'
@@ -96,9 +96,8 @@ function Facts({ type }: { type: Type }) {
               {facts.data.open === 1 ? 'start' : 'starts'} in the next 14 days
             </span>
           ) : (
-            <span className="font-semibold text-need">
-              Nothing open in the next 14 days
-              {facts.data.hosts.length > 0 && facts.data.why && `: mostly blocked by ${facts.data.why.toLowerCase()}`}
+            <span>
+              <b className="font-semibold text-need">Nothing open in the next 14 days.</b> {facts.data.mend?.sentence}
             </span>
           )}
         </>
@@ -125,13 +124,7 @@ function HostedBy({ crew: { hosts, way } }: { crew: Schemas['Crew'] }) {
   return (
     <span className="flex items-center gap-1">
       Hosted by {ways[way]}
-      {hosts.slice(0, mostFaces).map(({ id, name }) => (
-        <span key={id}>
-          <Initials name={name} />
-          <span className="sr-only">{name}</span>
-        </span>
-      ))}
-      {hosts.length > mostFaces && ` and ${hosts.length - mostFaces} more`}
+      <Faces people={hosts} most={mostFaces} />
     </span>
   )
 }

@@ -1,6 +1,6 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState } from 'react'
-import { useParams } from 'react-router'
+import { useEffect, useState } from 'react'
+import { useParams, useSearchParams } from 'react-router'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { hasChanged, keys } from '../../api/keys'
 import { changedFields, countChanges } from '../../edit/changes'
@@ -57,6 +57,7 @@ function TypeEditor({ type: saved, workspace }: EditorProps) {
   const save = useSave(saved, (now) => editor.keep(draftOf(now)))
   const changes = countChanges(unchanged, draft)
   useFirstFault(save.error)
+  useRuleInFocus()
   useUnsaved(changes > 0 && !save.isSuccess, () => save.mutateAsync({ draft }))
   const zone = useMe().data?.person?.zone ?? 'UTC'
   const today = preview.data?.days[0]?.date
@@ -127,6 +128,18 @@ function TypeEditor({ type: saved, workspace }: EditorProps) {
       {form}
     </TypeFrame>
   )
+}
+
+/** Whoever comes to change one rule (?rule=notice) finds the focus in it. */
+function useRuleInFocus() {
+  const [search] = useSearchParams()
+  const rule = search.get('rule')
+  useEffect(() => {
+    if (!rule) return
+    const sentence = document.querySelector(`[data-rule="${CSS.escape(rule)}"]`)
+    sentence?.scrollIntoView({ block: 'center' })
+    sentence?.querySelector<HTMLElement>('input, select, button')?.focus()
+  }, [rule])
 }
 
 const asideWidth = 'minmax(0, 1.22fr)'

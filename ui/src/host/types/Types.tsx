@@ -1,194 +1,190 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query'
-import { useState } from 'react'
-import { api, need, type Refusal, type Schemas } from '../../api/client'
-import { hasChanged } from '../../api/keys'
+import { type ReactNode, useRef, useState } from 'react'
+import { api, need, type Schemas } from '../../api/client'
 import { useGo } from '../../edit/unsaved'
-import { Ask } from '../../kit/Ask'
-import { Need, TextField } from '../../kit/kit'
+import { Button, inline, Need } from '../../kit/kit'
 import { Sortable } from '../../kit/Sortable'
-import { mostTypes, useMe, useToday, useTypes } from '../queries'
+import { wallClock } from '../../time/time'
+import { type TypeFilter, useMe, useTypeList, useWorkspace } from '../queries'
 import { View } from '../Shell'
 import { Undo } from '../Undo'
 import { useDebounced } from '../useDebounced'
-import { reasonsPath } from './Reasons'
+import { FortnightRuler } from './Fortnight'
+import { columns, TypeRow, useTypesChange } from './TypeRow'
 
 type Type = Schemas['MeetingType']
 
-/** The meeting types that the host offers, in the order in which clients see them. */
+const nothingSought: TypeFilter = { search: '', category: '', host: 0, listing: '' }
+
+/** The meeting types, as clients see them in their order, each with what of it is really open. */
 export function Types() {
-  const [search, setSearch] = useState('')
-  const types = useTypes(true, useDebounced(search))
-  const [many, setMany] = useState(false) // once so: the field stays while what was found is few
-  if (!many && types.data?.length === mostTypes) setMany(true)
-  const today = useToday()
+  const [filter, setFilter] = useState(nothingSought)
+  const found = useTypeList({ ...filter, search: useDebounced(filter.search) })
   const me = useMe().data?.person
+  const firstWeekday = useWorkspace().data?.firstWeekday ?? 1
   const go = useGo()
+  const list = useRef<HTMLDivElement>(null)
   const place = useTypesChange((order: number[]) => need(api.PUT('/types/order', { body: { order } })))
-  const openOf = (id: number) => today.data?.open.find((type) => type.id === id)
   // While the new order is on its way it stands already.
   const [order, setOrder] = useState<number[] | null>(null)
-  const listed = inOrder(types.data ?? [], place.isPending ? order : null)
+  const zone = me?.zone ?? 'UTC'
+  const types = inOrder(found.data?.types ?? [], place.isPending ? order : null)
+  const known = found.data?.known ?? 0
+  const error = found.error ?? place.error
   return (
     <View
       title="Meeting types"
       note={
-        me && (
-          <a href={`/p/${me.workspace}`} target="_blank" rel="noreferrer">
-            the page that lists them
-          </a>
+        known > 0 && (
+          <span className="facts">
+            {known === 1 ? '1 type' : `${known} types`}, with what clients can book in the next 14 days
+          </span>
         )
       }
       actions={
         <>
           <Undo />
-          <button
-            type="button"
-            className="rounded-(--radius) bg-act px-4 py-2 text-base font-semibold text-on-act"
-            onClick={() => go('/types/new')}
-          >
-            New meeting type
-          </button>
+          <a href={`/p/${me?.workspace}`} target="_blank" rel="noreferrer">
+            View as client
+          </a>
+          <Button onClick={() => go('/types/new')}>New meeting type</Button>
         </>
       }
     >
-      {(types.error ?? place.error) && <Need>{(types.error ?? place.error)?.message}</Need>}
-      {many && (
-        <div className="mb-3 max-w-96">
-          <TextField
-            label="Find by name or category"
-            type="search"
-            value={search}
-            onChange={(event) => setSearch(event.target.value)}
-          />
-        </div>
-      )}
-      {types.data?.length === 0 && search !== '' && (
-        <p className="border-y border-rule py-4 text-ink-2">No meeting type is called so.</p>
-      )}
-      {types.data?.length === 0 && search === '' && (
-        <p className="border-y border-rule py-4 text-ink-2">
-          You offer no meeting type yet. Make one, and its page can be booked at once.
-        </p>
-      )}
-      <Sortable
-        className="max-w-5xl"
-        label="Meeting types"
-        items={listed}
-        keyOf={(type) => String(type.id)}
-        nameOf={(type) => type.name}
-        onOrder={(next) => {
-          const ids = next.map((type) => type.id)
-          setOrder(ids)
-          place.mutate(ids)
-        }}
-      >
-        {(type) => (
-          <div className="grid items-baseline gap-x-5 border-t border-rule py-3 sm:grid-cols-[1fr_6rem_11rem_15rem]">
-            <div>
-              <button
-                type="button"
-                className="link text-[16.5px] font-semibold"
-                onClick={() => go(`/types/${type.id}`)}
-              >
-                {type.name}
-              </button>
-              {type.listing !== 'listed' && (
-                <span className="ml-2 text-note text-ink-2">
-                  {type.listing === 'off' ? 'switched off' : 'by link only'}
-                </span>
-              )}
-              <p className="line-clamp-1 text-note text-ink-2">
-                {type.category && `${type.category}. `}
-                {type.description}
-              </p>
-            </div>
-            <span className="figures text-note text-ink-2">{lengths(type.rules)} min</span>
-            <OpenStarts open={openOf(type.id)} date={today.data?.date ?? ''} />
-            <More type={type} />
+      {error && <Need>{error.message}</Need>}
+      {known > 0 && found.data && <Filter filter={filter} list={found.data} onChange={setFilter} />}
+      <div ref={list} tabIndex={-1} className="max-w-7xl outline-none">
+        {known === 0 && found.data && (
+          <p className="border-y border-rule py-4 text-ink-2">
+            You offer no meeting type yet. It says what clients can book with you: how long, when, with whom.{' '}
+            <button type="button" className="link" onClick={() => go('/types/new')}>
+              Make the first one
+            </button>
+          </p>
+        )}
+        {known > 0 && types.length === 0 && (
+          <p className="border-y border-rule py-4 text-ink-2">
+            No meeting type is so.{' '}
+            <button type="button" className="link" onClick={() => setFilter(nothingSought)}>
+              Show all
+            </button>
+          </p>
+        )}
+        {types.length > 0 && (
+          <div className={`hidden pl-5.5 ${columns}`}>
+            <span className="col-span-2" />
+            <FortnightRuler from={wallClock(new Date(), zone).date} firstWeekday={firstWeekday} />
           </div>
         )}
-      </Sortable>
+        {groups(types).map(([category, members]) => (
+          <section key={category} aria-label={category || 'Without a category'}>
+            {category && <h2 className="mt-3 mb-1.5">{category}</h2>}
+            <Sortable
+              label={category || 'Meeting types'}
+              items={members}
+              keyOf={(type) => String(type.id)}
+              nameOf={(type) => type.name}
+              onOrder={(next) => {
+                const ids = next.map((type) => type.id)
+                setOrder(ids)
+                place.mutate(ids)
+              }}
+            >
+              {(type) => <TypeRow type={type} zone={zone} firstWeekday={firstWeekday} list={list} />}
+            </Sortable>
+          </section>
+        ))}
+        {found.data && types.length === mostShown && known > mostShown && (
+          <p className="border-t border-rule py-3 text-note text-ink-2">
+            {mostShown} of {known} are shown. Find the others by what they are called, or who hosts them.
+          </p>
+        )}
+      </div>
     </View>
   )
 }
 
-/** The ways on from a type. */
-function More({ type }: { type: Type }) {
-  const go = useGo()
-  const [removing, setRemoving] = useState(false)
-  const params = { path: { id: type.id } }
-  const duplicate = useTypesChange(() => need(api.POST('/types/{id}/duplicate', { params })))
-  const remove = useTypesChange(() => need(api.DELETE('/types/{id}', { params })))
-  const error = duplicate.error ?? remove.error
-  const way = (words: string, name: string, onDo: () => void) => (
-    <button type="button" className="link" aria-label={`${name} ${type.name}`} onClick={onDo}>
-      {words}
-    </button>
-  )
+/** So many the server lists at once. */
+const mostShown = 100
+
+interface FilterProps {
+  filter: TypeFilter
+  list: Schemas['TypeList']
+  onChange: (filter: TypeFilter) => void
+}
+
+/** Which of the types are shown, as a line of parts to change. */
+function Filter({ filter, list, onChange }: FilterProps) {
   return (
-    <div className="text-note">
-      <p className="flex flex-wrap gap-x-4">
-        {way('Booking page', 'Booking page of', () => go(`/types/${type.id}/offer`))}
-        {way('Hosts', 'Hosts of', () => go(`/types/${type.id}/routing`))}
-        <a href={type.path} target="_blank" rel="noreferrer">
-          The client’s page
-        </a>
-        {type.edits && way('Copy', 'Copy', () => duplicate.mutate(undefined))}
-        {type.edits && way('Remove', 'Remove', () => setRemoving(true))}
-      </p>
-      {error && <Need>{error.message}</Need>}
-      <Ask
-        open={removing}
-        title={`Remove ${type.name}?`}
-        yes="Remove"
-        no="Keep"
-        onYes={() => {
-          setRemoving(false)
-          remove.mutate(undefined)
-        }}
-        onNo={() => setRemoving(false)}
+    <div className="mb-3 flex flex-wrap items-end gap-x-6 gap-y-2 text-note text-ink-2">
+      <input
+        type="search"
+        aria-label="Find a type or host"
+        placeholder="Find a type or host"
+        className="w-58 border-0 border-b border-ink-2 bg-sheet px-1.5 py-1 text-base text-ink placeholder:text-ink-3"
+        value={filter.search}
+        onChange={(event) => onChange({ ...filter, search: event.target.value })}
+      />
+      {list.categories.length > 0 && (
+        <Part label="Category" value={filter.category} onChange={(category) => onChange({ ...filter, category })}>
+          <option value="">all</option>
+          {list.categories.map((category) => (
+            <option key={category}>{category}</option>
+          ))}
+        </Part>
+      )}
+      {list.hosts.length > 1 && (
+        <Part
+          label="Hosted by"
+          value={String(filter.host)}
+          onChange={(host) => onChange({ ...filter, host: Number(host) })}
+        >
+          <option value="0">anybody</option>
+          {list.hosts.map(({ id, name }) => (
+            <option key={id} value={id}>
+              {name}
+            </option>
+          ))}
+        </Part>
+      )}
+      <Part
+        label="Shown"
+        value={filter.listing}
+        onChange={(listing) => onChange({ ...filter, listing: listing as TypeFilter['listing'] })}
       >
-        Its page can’t be booked any more. What was booked stays in the history, and you can undo this.
-      </Ask>
+        <option value="">listed and unlisted</option>
+        <option value="listed">listed</option>
+        <option value="link">by link only</option>
+        <option value="off">switched off</option>
+      </Part>
     </div>
   )
 }
 
-/** A change after which the types are asked for anew. */
-function useTypesChange<Input>(change: (input: Input) => Promise<unknown>) {
-  const client = useQueryClient()
-  return useMutation<unknown, Refusal, Input>({
-    mutationFn: change,
-    onSuccess: () => hasChanged(client, 'type'),
-  })
-}
-
-function inOrder(types: Type[], order: number[] | null): Type[] {
-  if (!order) return types
-  return [...types].sort((a, b) => order.indexOf(a.id) - order.indexOf(b.id))
-}
-
-/** How many starts are open in the next 14 days; if none is, the rule that takes most, and the way to its reasons. */
-function OpenStarts({ open, date }: { open: Schemas['OpenCount'] | undefined; date: string }) {
-  const go = useGo()
-  if (!open) return <span />
-  if (!open.why)
-    return (
-      <span className="figures text-note text-ink-2" title="In the next 14 days">
-        {open.count} open starts
-      </span>
-    )
+function Part(props: { label: string; value: string; onChange: (value: string) => void; children: ReactNode }) {
   return (
-    <span className="text-note text-need" title="In the next 14 days">
-      Nothing open: mostly blocked by {open.why.toLowerCase()}.{' '}
-      <button type="button" className="link" onClick={() => go(reasonsPath(open.id, date))}>
-        Why?
-      </button>
-    </span>
+    <label className="flex items-baseline gap-1.5">
+      {props.label}
+      <select
+        className={`${inline} font-semibold`}
+        value={props.value}
+        onChange={(event) => props.onChange(event.target.value)}
+      >
+        {props.children}
+      </select>
+    </label>
   )
 }
 
-function lengths({ duration, others, upTo }: Schemas['TypeRules']): string {
-  if (upTo) return `${duration} to ${upTo}`
-  return [duration, ...(others ?? [])].join(', ')
+/** The types by their category, in the order in which clients meet these. */
+function groups(types: Type[]): [category: string, types: Type[]][] {
+  const found = new Map<string, Type[]>()
+  for (const type of types) found.set(type.category, [...(found.get(type.category) ?? []), type])
+  return [...found].sort(([a], [b]) => +(a !== '') - +(b !== ''))
+}
+
+/** The types in their own order, those of an order put into it among their own places. */
+function inOrder(types: Type[], order: number[] | null): Type[] {
+  if (!order) return types
+  const moving = order.flatMap((id) => types.find((type) => type.id === id) ?? [])
+  return types.map((type) => (order.includes(type.id) ? (moving.shift() ?? type) : type))
 }
