@@ -14,11 +14,6 @@ type done struct {
 	Done bool `json:"done"`
 }
 
-// bookedByHand answers how many bookings were made.
-type bookedByHand struct {
-	Booked int `json:"booked"`
-}
-
 // Days are the days that the board shows.
 type Days struct {
 	From      string `query:"from" required:"true" maxLength:"10"`
@@ -44,6 +39,9 @@ func (s *server) boardOperations(api huma.API) {
 	}) (app.Board, error) {
 		return s.app.Board(ctx, p, in.board(), in.Opening)
 	}))
+	operation(s, api, http.MethodGet, "/board/skyline", "board-skyline", "How many bookings the board has on each of 28 days", forHost(s, func(ctx context.Context, p app.Person, in *Days) ([]int, error) {
+		return s.app.BoardSkyline(ctx, p, in.board())
+	}))
 	operation(s, api, http.MethodPost, "/blocks", "add-block", "Block time", forHost(s, func(ctx context.Context, p app.Person, in *struct{ Body app.NewBlock }) (done, error) {
 		return done{true}, s.app.AddBlock(ctx, p, in.Body)
 	}))
@@ -56,8 +54,10 @@ func (s *server) boardOperations(api huma.API) {
 	operation(s, api, http.MethodPost, "/host-bookings/check", "check-by-hand", "The times that would be booked, each checked", forHost(s, func(ctx context.Context, p app.Person, in *struct{ Body app.HandTimes }) ([]app.HandTime, error) {
 		return s.app.CheckByHand(ctx, p, in.Body)
 	}))
-	operation(s, api, http.MethodPost, "/host-bookings", "book-by-hand", "Book for a client", forHost(s, func(ctx context.Context, p app.Person, in *struct{ Body app.HandBooking }) (bookedByHand, error) {
-		count, err := s.app.BookByHand(ctx, p, in.Body)
-		return bookedByHand{count}, err
+	operation(s, api, http.MethodPost, "/host-bookings", "book-by-hand", "Book for a client", forHost(s, func(ctx context.Context, p app.Person, in *struct{ Body app.HandBooking }) (app.Made, error) {
+		return s.app.BookByHand(ctx, p, in.Body)
+	}))
+	operation(s, api, http.MethodGet, "/host-bookings/{id}", "booking-sheet", "Everything about a booking, for those who may handle it", forHost(s, func(ctx context.Context, p app.Person, in *ByID) (app.BookingSheet, error) {
+		return s.app.BookingSheet(ctx, p, in.ID)
 	}))
 }

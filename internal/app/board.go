@@ -127,20 +127,27 @@ func (a *App) boardView(ctx context.Context, p Person, d BoardDays) (v boardView
 
 // viewEverybody fills in the colleagues, or those of a team, as many as are shown at once.
 func (a *App) viewEverybody(ctx context.Context, p Person, d BoardDays, v *boardView) (err error) {
-	if v.teams, err = a.teams(ctx, p); err != nil {
-		return err
-	}
-	rows, err := a.Store.PeopleOfWorkspace(ctx, p.home.id)
+	rows, teams, err := a.everybody(ctx, p, d.Team)
 	if err != nil {
 		return err
 	}
-	if team := slices.IndexFunc(v.teams, func(t Team) bool { return t.ID == d.Team }); team >= 0 {
-		rows = slices.DeleteFunc(rows, func(row sqlc.Person) bool { return !slices.Contains(v.teams[team].Members, row.ID) })
-	}
-	v.of = len(rows)
+	v.teams, v.of = teams, len(rows)
 	rows = rows[min(d.Skip, v.of):]
 	v.people, err = a.people(ctx, rows[:min(mostPeople, len(rows))])
 	return err
+}
+
+// everybody is the person's colleagues, or those of a team, and the teams.
+func (a *App) everybody(ctx context.Context, p Person, of int64) ([]sqlc.Person, []Team, error) {
+	teams, err := a.teams(ctx, p)
+	if err != nil {
+		return nil, nil, err
+	}
+	rows, err := a.Store.PeopleOfWorkspace(ctx, p.home.id)
+	if team := slices.IndexFunc(teams, func(t Team) bool { return t.ID == of }); team >= 0 {
+		rows = slices.DeleteFunc(rows, func(row sqlc.Person) bool { return !slices.Contains(teams[team].Members, row.ID) })
+	}
+	return rows, teams, err
 }
 
 // reach is what has to be loaded to draw the days; to find open starts in them, more.

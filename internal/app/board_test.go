@@ -97,9 +97,13 @@ func TestABookingByHandComesAgainEveryFewWeeks(t *testing.T) {
 	assert.False(t, times[2].Open)
 	assert.Contains(t, times[2].Why, "Outside the open hours")
 	hand.Without = []string{"2026-05-19"}
-	count, err := h.App.BookByHand(ctx, h.Host, hand)
+	made, err := h.App.BookByHand(ctx, h.Host, hand)
 	require.NoError(t, err)
-	assert.Equal(t, 3, count)
+	assert.Equal(t, app.Made{Booked: 3, ID: made.ID, Date: "2026-05-05", Clock: "10:00", Host: h.Host.Name, Own: true}, made, "where the first of them stands")
+	skyline, err := h.App.BoardSkyline(ctx, h.Host, app.BoardDays{From: "2026-05-04"})
+	require.NoError(t, err)
+	assert.Equal(t, []int{0, 1, 0, 0, 0, 0, 0, 0, 1}, skyline[:9])
+	assert.Equal(t, 1, skyline[22])
 	for date, taken := range map[string]bool{"2026-05-05": true, "2026-05-12": true, "2026-05-26": true, "2026-06-02": false} {
 		assert.Equal(t, taken, len(nearest(h.Open(date), "10:00")) == 0, date)
 	}

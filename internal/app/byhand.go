@@ -122,32 +122,44 @@ func (a *App) handTime(ctx context.Context, q *sqlc.Queries, p Person, w handWis
 }
 
 // BookByHand books for a client, all times in one transaction. Times that are not open are refused with the broken rules,
-// unless the host wants them anyway; one that overlaps another booking then carries a mark of its own. It returns
-// how many were booked.
-func (a *App) BookByHand(ctx context.Context, p Person, h HandBooking) (booked int, err error) {
+// unless the host wants them anyway; one that overlaps another booking then carries a mark of its own.
+func (a *App) BookByHand(ctx context.Context, p Person, h HandBooking) (made Made, err error) {
 	request := BookingRequest{Name: h.Name, Mail: h.Mail, Remark: h.Remark, Zone: p.Zone, Minutes: h.Minutes}.normal(p.home)
 	if err := request.check().Err(); err != nil {
-		return 0, err
+		return made, err
 	}
 	w, err := a.handWish(ctx, p, h.HandTimes)
 	if err != nil {
-		return 0, err
+		return made, err
 	}
 	if request.Language, err = a.languageOf(ctx, p, request.Mail); err != nil {
-		return 0, err
+		return made, err
 	}
 	w.ask.mail = request.Mail
 	a.lookAtAll(ctx, w.mayHost(), calsync.FreshEnough, calsync.BookingTime)
-	err = a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error { return a.writeByHand(ctx, q, p, w, request, h.Outside) })
+	err = a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
+		made, err = a.writeByHand(ctx, q, p, w, request, h.Outside)
+		return err
+	})
 	if err != nil {
-		return 0, err
+		return Made{}, err
 	}
 	a.Wake()
-	return len(w.starts), nil
+	return made, nil
+}
+
+// Made is what was booked by hand: how much, and where the first of it stands.
+type Made struct {
+	Booked int    `json:"booked"`
+	ID     int64  `json:"id"`
+	Date   string `json:"date" format:"date" doc:"On the clock of whoever booked."`
+	Clock  string `json:"clock"`
+	Host   string `json:"host"`
+	Own    bool   `json:"own" doc:"Does whoever booked host it?"`
 }
 
 // writeByHand looks at each time as it stands after those before it, so that turns go on within a series.
-func (a *App) writeByHand(ctx context.Context, q *sqlc.Queries, p Person, w handWish, request BookingRequest, outside bool) error {
+func (a *App) writeByHand(ctx context.Context, q *sqlc.Queries, p Person, w handWish, request BookingRequest, outside bool) (made Made, err error) {
 	warning, step := "", byHost("booked", p, "")
 	if len(w.starts) > 1 {
 		step.series = uuid.NewString()
@@ -155,21 +167,26 @@ func (a *App) writeByHand(ctx context.Context, q *sqlc.Queries, p Person, w hand
 	for _, start := range w.starts {
 		t, err := a.handTime(ctx, q, p, w, start)
 		if err != nil {
-			return err
+			return made, err
 		}
 		if warning += t.warning(); warning != "" && !outside {
 			continue // nothing will be written: the others are looked at for the warning only
 		}
 		request.Start = start.At.Time()
 		by := insertion{step: step, overlap: slices.Contains(t.broken, opentimes.BookingRule), form: w.byHand(), hosts: t.hosts, why: t.why}
-		if _, err := a.insertBooking(ctx, q, w.offered, secrets.Hashed("by hand "+uuid.NewString()), request, by); err != nil {
-			return err
+		b, err := a.insertBooking(ctx, q, w.offered, secrets.Hashed("by hand "+uuid.NewString()), request, by)
+		if err != nil {
+			return made, err
+		}
+		if made.Booked++; made.Booked == 1 {
+			made.ID, made.Date, made.Clock = b.ID, t.Date, t.Clock
+			made.Host, made.Own = w.person(b.HostID).Name, slices.Contains(t.hosts, p.ID)
 		}
 	}
 	if warning != "" && !outside {
-		return refusal.New(refusal.OutsideRules, "Outside the rules: "+warning)
+		return made, refusal.New(refusal.OutsideRules, "Outside the rules: "+warning)
 	}
-	return nil
+	return made, nil
 }
 
 // byHand is the form of a booking that no client filled in: the first way of meeting, and nothing asked.

@@ -63,6 +63,9 @@ SELECT COUNT(*) FROM job WHERE subject = @subject AND subject_id = @subject_id A
 -- name: JobsOf :many
 SELECT * FROM job WHERE subject = @subject AND subject_id = @subject_id AND kind = @kind ORDER BY id;
 
+-- name: EndedJobs :many
+SELECT * FROM job_log WHERE subject = @subject AND subject_id = @subject_id ORDER BY ended_at, id LIMIT 100;
+
 -- name: AllJobs :one
 SELECT COUNT(*) FROM job;
 

@@ -1676,6 +1676,52 @@ func (q *Queries) SetWay(ctx context.Context, arg SetWayParams) error {
 	return err
 }
 
+const startsOfHosts = `-- name: StartsOfHosts :many
+SELECT start_at FROM meeting_host WHERE state = 'booked' AND start_at >= ?1 AND start_at < ?2 AND person_id IN (/*SLICE:people*/?)
+`
+
+type StartsOfHostsParams struct {
+	RangeFrom int64
+	RangeTo   int64
+	People    []int64
+}
+
+// When somebody's meetings begin, to be counted by day.
+func (q *Queries) StartsOfHosts(ctx context.Context, arg StartsOfHostsParams) ([]int64, error) {
+	query := startsOfHosts
+	var queryParams []interface{}
+	queryParams = append(queryParams, arg.RangeFrom)
+	queryParams = append(queryParams, arg.RangeTo)
+	if len(arg.People) > 0 {
+		for _, v := range arg.People {
+			queryParams = append(queryParams, v)
+		}
+		query = strings.Replace(query, "/*SLICE:people*/?", strings.Repeat(",?", len(arg.People))[1:], 1)
+	} else {
+		query = strings.Replace(query, "/*SLICE:people*/?", "NULL", 1)
+	}
+	rows, err := q.db.QueryContext(ctx, query, queryParams...)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []int64{}
+	for rows.Next() {
+		var start_at int64
+		if err := rows.Scan(&start_at); err != nil {
+			return nil, err
+		}
+		items = append(items, start_at)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const stepsOf = `-- name: StepsOf :many
 SELECT id, booking_id, at, kind, "by", note, person_id, from_id, to_id FROM booking_step WHERE booking_id = ?1 ORDER BY id
 `

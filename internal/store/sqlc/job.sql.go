@@ -145,6 +145,48 @@ func (q *Queries) EndJob(ctx context.Context, id int64) (int64, error) {
 	return anew, err
 }
 
+const endedJobs = `-- name: EndedJobs :many
+SELECT id, kind, subject, subject_id, occasion, outcome, attempts, trouble, ended_at FROM job_log WHERE subject = ?1 AND subject_id = ?2 ORDER BY ended_at, id LIMIT 100
+`
+
+type EndedJobsParams struct {
+	Subject   string
+	SubjectID int64
+}
+
+func (q *Queries) EndedJobs(ctx context.Context, arg EndedJobsParams) ([]JobLog, error) {
+	rows, err := q.db.QueryContext(ctx, endedJobs, arg.Subject, arg.SubjectID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []JobLog{}
+	for rows.Next() {
+		var i JobLog
+		if err := rows.Scan(
+			&i.ID,
+			&i.Kind,
+			&i.Subject,
+			&i.SubjectID,
+			&i.Occasion,
+			&i.Outcome,
+			&i.Attempts,
+			&i.Trouble,
+			&i.EndedAt,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const forgetJobs = `-- name: ForgetJobs :exec
 DELETE FROM job_log WHERE ended_at < ?1
 `

@@ -38,11 +38,10 @@ export const keys = {
   staff: ['staff'],
   board: (...view: unknown[]) => ['board', ...view],
   /** What lies on the board, for a booking: it changes with the board. */
-  onBoard: (what: 'check' | 'known-clients' | 'places' | 'place' | 'to pick' | 'takers', ...asked: unknown[]) => [
-    'board',
-    what,
-    ...asked,
-  ],
+  onBoard: (
+    what: 'check' | 'sheet' | 'known-clients' | 'places' | 'place' | 'to pick' | 'takers',
+    ...asked: unknown[]
+  ) => ['board', what, ...asked],
   clients: (search: string) => ['clients', search],
   client: (mail: string) => ['client', mail],
   oneOffs: ['one-offs'],

@@ -106,6 +106,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/board/skyline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How many bookings the board has on each of 28 days */
+        get: operations["board-skyline"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/bookings/{link}": {
         parameters: {
             query?: never;
@@ -545,6 +562,23 @@ export interface paths {
         put?: never;
         /** The times that would be booked, each checked */
         post: operations["check-by-hand"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/host-bookings/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Everything about a booking, for those who may handle it */
+        get: operations["booking-sheet"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2033,10 +2067,6 @@ export interface components {
             /** Format: int64 */
             to: number;
         };
-        BookedByHand: {
-            /** Format: int64 */
-            booked: number;
-        };
         BookingRequest: {
             /** @description To what the page asks first, because it decides who takes it. */
             answers?: {
@@ -2121,6 +2151,54 @@ export interface components {
             /** @description With windowLast: only between these dates, both included. */
             windowFirst?: string;
             windowLast?: string;
+        };
+        BookingSheet: {
+            checklist?: string[];
+            client: string;
+            clientZone: string;
+            /** @description The client has said that they come. */
+            confirmed: boolean;
+            /**
+             * Format: date
+             * @description On the viewer's clock.
+             */
+            date: string;
+            /** Format: date-time */
+            end: string;
+            /** @description That the client sent. */
+            files?: components["schemas"]["AttachedFile"][];
+            guests: string[];
+            /** @description Of a colleague's. */
+            host?: string;
+            /** @description Who takes part, the lead first. */
+            hosts: string[];
+            /** Format: int64 */
+            id: number;
+            joinUrl?: string;
+            /** @description In which the client is written to. */
+            language: string;
+            mail: string;
+            /** @description Of the last weeks, the first one first. */
+            messages: components["schemas"]["SentMessage"][];
+            /** @description The type's, for hosts only. */
+            notes?: string;
+            /** @description Does the viewer take part? */
+            own: boolean;
+            remark: string;
+            /** @description What the client answered. */
+            said: components["schemas"]["Fact"][];
+            soFar: components["schemas"]["ClientSoFar"];
+            /** Format: date-time */
+            start: string;
+            /** @enum {string} */
+            state: "unproved" | "requested" | "booked" | "attended" | "no-show" | "cancelled" | "declined" | "expired";
+            /** @description The first one first. */
+            steps: components["schemas"]["SheetStep"][];
+            type: string;
+            /** @description If not by video: where or how one meets. */
+            where?: string;
+            /** @description Why it was given to whom. */
+            why: string[];
         };
         BusyMark: {
             /** @description Where it lives. */
@@ -3004,6 +3082,21 @@ export interface components {
             /** @description They differ from those that clients see. */
             tried: boolean;
         };
+        Made: {
+            /** Format: int64 */
+            booked: number;
+            clock: string;
+            /**
+             * Format: date
+             * @description On the clock of whoever booked.
+             */
+            date: string;
+            host: string;
+            /** Format: int64 */
+            id: number;
+            /** @description Does whoever booked host it? */
+            own: boolean;
+        };
         Mark: {
             /** Format: int64 */
             from: number;
@@ -3770,6 +3863,19 @@ export interface components {
             data: string;
             name: string;
         };
+        SentMessage: {
+            /**
+             * Format: date-time
+             * @description When it went out, or was given up.
+             */
+            at?: string;
+            occasion: string;
+            /** @enum {string} */
+            state: "waiting" | "sent" | "dropped" | "failed";
+            /** @enum {string} */
+            to: "client" | "hosts";
+            trouble?: string;
+        };
         SentenceBody: {
             /** @description Like 14-16 May 10-13, 4 June closed. */
             text: string;
@@ -3803,6 +3909,18 @@ export interface components {
             /** @description Clients and colleagues were told of it by mail, and are told again if it is undone. */
             tells: boolean;
             undone: boolean;
+        };
+        SheetStep: {
+            /** Format: date-time */
+            at: string;
+            /** @description The name of a colleague; or 'client', or empty where nobody did. */
+            by: string;
+            /** @description Of a reassignment: who hosted it before. */
+            from?: string;
+            /** @enum {string} */
+            kind: "held" | "requested" | "booked" | "approved" | "declined" | "proposed" | "taken" | "expired" | "rescheduled" | "cancelled" | "asked" | "reassigned" | "confirmed" | "corrected" | "attended" | "no-show" | "unmarked";
+            note?: string;
+            to?: string;
         };
         ShowGroup: {
             category: string;
@@ -4496,6 +4614,45 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Board"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "board-skyline": {
+        parameters: {
+            query: {
+                from: string;
+                days?: number;
+                everybody?: boolean;
+                /** @description Of a colleague; one's own if left out. */
+                person?: number;
+                /** @description Of everybody, only a team's. */
+                team?: number;
+                /** @description Of everybody, how many come before: some 30 are shown at once. */
+                skip?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": number[];
                 };
             };
             /** @description Error */
@@ -5402,7 +5559,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["BookedByHand"];
+                    "application/json": components["schemas"]["Made"];
                 };
             };
             /** @description Error */
@@ -5436,6 +5593,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HandTime"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "booking-sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookingSheet"];
                 };
             };
             /** @description Error */

@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query'
 import { type MouseEvent, useState } from 'react'
 import { api, need, type Schemas } from '../api/client'
 import { keys } from '../api/keys'
+import { DateField } from '../kit/DateField'
 import { Button, TextField } from '../kit/kit'
 import { snap } from '../ribbon/editing'
 import { axisFor } from '../ribbon/geometry'
@@ -124,7 +125,7 @@ function Typed({ from, onAdd }: { from: string; onAdd: (picked: Picked) => void 
   const [hours = 0, minutes = 0] = clock.split(':').map(Number)
   return (
     <div className="mt-2 flex items-end gap-4">
-      <TextField label="Day" type="date" value={date} onChange={(event) => setDate(event.target.value)} />
+      <DateField label="Day" value={date} onChange={setDate} />
       <TextField label="Time" type="time" value={clock} onChange={(event) => setClock(event.target.value)} />
       <Button kind="plain" onClick={() => onAdd({ date, minute: hours * 60 + minutes })}>
         Add this time

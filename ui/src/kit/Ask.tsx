@@ -46,6 +46,28 @@ export function Sheet(props: {
   )
 }
 
+/** One thing's whole story, over the right side of the view, which stays in reach. */
+export function Side(props: { title: string; above?: ReactNode; children: ReactNode; onClose: () => void }) {
+  return (
+    <Dialog.Root open modal={false} onOpenChange={(open) => !open && props.onClose()}>
+      <Dialog.Portal>
+        <Dialog.Content
+          className="fixed inset-y-0 right-0 z-10 w-[min(27.4rem,100vw)] overflow-y-auto border-t-3 border-l border-act border-l-rule-strong bg-sheet p-6 text-ink"
+          aria-describedby={undefined}
+          onInteractOutside={(event) => event.preventDefault()}
+        >
+          <Dialog.Close className="link float-right ml-3 text-note" title="Key Escape">
+            Close
+          </Dialog.Close>
+          {props.above && <p className="text-note text-ink-2">{props.above}</p>}
+          <Dialog.Title className="font-head text-[26px] leading-tight wrap-anywhere">{props.title}</Dialog.Title>
+          {props.children}
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  )
+}
+
 /** A question that has to be answered before going on. */
 export function Ask(props: AskProps) {
   return (

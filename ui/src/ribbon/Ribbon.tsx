@@ -2,6 +2,8 @@ import type { CSSProperties, ReactNode } from 'react'
 import type { Schemas } from '../api/client'
 import { hourText, minuteText } from '../time/time'
 import { type Axis, box, hoursOn, place, type Stretch } from './geometry'
+import { laneBox, type Placed, placeNames } from './names'
+import { useWidth } from './useWidth'
 
 export type Day = Schemas['Ribbon']
 
@@ -54,8 +56,45 @@ export function Ticks({ minutes, axis, kind = '' }: { minutes: number[]; axis: A
     .map((minute) => <div key={minute} className={`tick ${kind}`} style={{ left: `${place(minute, axis) * 100}%` }} />)
 }
 
-/** A host's day with all its marks. */
-export function DayRibbon({ day, axis, name, now }: { day: Day; axis: Axis; name: string; now?: number }) {
+interface DayProps {
+  day: Day
+  axis: Axis
+  name: string
+  now?: number
+  /** What lies over it, to be pressed. */
+  children?: ReactNode
+}
+
+/** A host's day with all its marks. Names that have no room on it stand below, by their numbers. */
+export function DayRibbon({ day, axis, name, now, children }: DayProps) {
+  const [ref, width] = useWidth<HTMLDivElement>()
+  const names = placeNames(day.bookings, day.busy, axis, width)
+  return (
+    <>
+      <div ref={ref} className="relative">
+        <Marks day={day} axis={axis} name={name} names={names} {...(now === undefined ? {} : { now })} />
+        {children}
+      </div>
+      <NamesBelow bookings={day.bookings} names={names} />
+    </>
+  )
+}
+
+function NamesBelow({ bookings, names }: { bookings: Schemas['Booked'][]; names: Placed[] }) {
+  const below = bookings.filter((_, i) => names[i]?.name === 'key')
+  if (below.length === 0) return null
+  return (
+    <p aria-hidden="true" className="figures text-small text-ink-2">
+      {below.map((booking, i) => (
+        <span key={booking.id} className="mr-3">
+          <b className="font-semibold text-ink">{i + 1}</b> {booking.label}
+        </span>
+      ))}
+    </p>
+  )
+}
+
+function Marks({ day, axis, name, names, now }: DayProps & { names: Placed[] }) {
   return (
     <Ground axis={axis} label={describe(name, day)}>
       {day.open.map((s) => (
@@ -85,8 +124,14 @@ export function DayRibbon({ day, axis, name, now }: { day: Day; axis: Axis; name
           title={`${whereItLives(s)}, blocks nothing`}
         />
       ))}
-      {day.bookings.map((b) => (
-        <BookingMarks key={b.id} booking={b} axis={axis} over={now !== undefined && b.to <= now} />
+      {day.bookings.map((b, i) => (
+        <BookingMarks
+          key={b.id}
+          booking={b}
+          axis={axis}
+          {...(names[i] ? { placed: names[i] } : {})}
+          over={now !== undefined && b.to <= now}
+        />
       ))}
       <Ticks minutes={day.kept} axis={axis} />
       <Ticks minutes={day.gained} axis={axis} kind="tick-gained" />
@@ -116,20 +161,39 @@ function Within({ kind, stretch, of, axis }: { kind: string; stretch: Stretch; o
   ))
 }
 
+const alone: Placed = { lane: 0, lanes: 1, name: 'inside', key: 0 }
+
+interface BookingMarksProps {
+  booking: Schemas['Booked']
+  axis: Axis
+  placed?: Placed
+  over: boolean
+}
+
 /** A booking with the buffers that are kept around it. */
-export function BookingMarks({ booking, axis, over }: { booking: Schemas['Booked']; axis: Axis; over: boolean }) {
+export function BookingMarks({ booking, axis, placed = alone, over }: BookingMarksProps) {
+  const where = box(booking, axis)
+  const end = box({ from: booking.to, to: axis.to }, axis)
+  const lane = laneBox(placed)
   return (
     <>
       <Mark kind="buffer" stretch={{ from: booking.keptFrom, to: booking.from }} axis={axis} />
-      <Mark
-        kind={over ? 'booked over' : 'booked'}
-        stretch={booking}
-        axis={axis}
-        title={`${minuteText(booking.from)} ${booking.label}`}
-      >
-        {booking.label}
-      </Mark>
       <Mark kind="buffer" stretch={{ from: booking.to, to: booking.keptUntil }} axis={axis} />
+      {where && (
+        <div
+          className={`mark mark-booked ${over ? 'over' : ''} ${placed.name === 'key' ? 'numbered' : ''}`}
+          style={{ ...where, ...lane }}
+          title={`${minuteText(booking.from)} ${booking.label}`}
+        >
+          {placed.name === 'inside' && booking.label}
+          {placed.name === 'key' && placed.key}
+        </div>
+      )}
+      {placed.name === 'beside' && end && (
+        <div className="mark-name" style={{ left: end.left, top: lane.top }}>
+          {booking.label}
+        </div>
+      )}
     </>
   )
 }

@@ -1,10 +1,11 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
-import { useState } from 'react'
+import { type CSSProperties, type ReactNode, useState } from 'react'
 import { useSearchParams } from 'react-router'
 import { api, need, type Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { useGo } from '../../edit/unsaved'
-import { Button, Need } from '../../kit/kit'
+import { DateInput } from '../../kit/DateField'
+import { Button, inline, Need } from '../../kit/kit'
 import { axisFor } from '../../ribbon/geometry'
 import { useZoom, ZoomRuler } from '../../ribbon/ZoomRuler'
 import { addDays, longDate, placeOf, shortDate, wallClock, weekOf } from '../../time/time'
@@ -14,10 +15,13 @@ import { View } from '../Shell'
 import { reasonsPath } from '../types/Reasons'
 import { Undo } from '../Undo'
 import { useKey } from '../useKey'
+import { BookingSheet } from './BookingSheet'
 import { type BoardDays, Carry } from './Carry'
 import { Enter, type Stretch } from './Enter'
+import { Month } from './Month'
 import { BoardRow } from './Row'
 import { SecondRuler, Shows, useShows } from './Shows'
+import { useRowHeight } from './useRowHeight'
 
 /** Days of one's own week, or one day of every colleague, as ribbons: bookings, busy times, what is blocked. */
 export function Board() {
@@ -28,24 +32,48 @@ export function Board() {
   return <Days today={wallClock(new Date(), zone).date} zone={zone} firstWeekday={workspace.data.firstWeekday} />
 }
 
-function Days({ today, zone, firstWeekday }: { today: string; zone: string; firstWeekday: number }) {
+/** What the board shows, as its address says it. */
+function useBoardView(today: string, firstWeekday: number, team: number) {
   const [search, setSearch] = useSearchParams()
+  const everybody = search.get('of') === 'all'
+  const days = search.get('days') === '14' ? 14 : 7
+  const date = search.get('from') ?? (everybody ? today : weekOf(today, firstWeekday))
+  const skip = everybody ? Number(search.get('skip')) || 0 : 0
+  const show = (next: { from?: string; everybody?: boolean; days?: number; skip?: number; booking?: number }) => {
+    const all = next.everybody ?? everybody
+    setSearch({
+      ...(all ? { of: 'all' } : (next.days ?? days) === 14 ? { days: '14' } : {}),
+      from: next.from ?? date,
+      ...(next.skip ? { skip: String(next.skip) } : {}),
+      ...(next.booking ? { booking: String(next.booking) } : {}),
+    })
+  }
+  return {
+    everybody,
+    days,
+    date,
+    skip,
+    show,
+    last: everybody ? date : addDays(date, days - 1),
+    booking: Number(search.get('booking')) || 0,
+    view: everybody ? { from: date, everybody, days: 7, team, skip } : { from: date, days },
+  }
+}
+
+function Days({ today, zone, firstWeekday }: { today: string; zone: string; firstWeekday: number }) {
   const go = useGo()
   const type = useTypes().data?.[0]
-  const everybody = search.get('of') === 'all'
-  const date = search.get('from') ?? (everybody ? today : weekOf(today, firstWeekday))
   const [entering, setEntering] = useState<Stretch | null>(null)
   const [away, setAway] = useState<Schemas['BoardRow'] | null>(null)
+  const [said, setSaid] = useState<{ words: string; booking: number } | null>(null)
   const [shows, setShows] = useShows()
-  const skip = everybody ? Number(search.get('skip')) || 0 : 0
-  const view = everybody ? { from: date, everybody, days: 7, team: shows.team, skip } : { from: date, days: 7 }
+  const at = useBoardView(today, firstWeekday, shows.team)
+  const { everybody, days, date, skip, show, view } = at
   const board = useBoard(view, shows.opening)
-  const show = (from: string, all: boolean) => setSearch(all ? { of: 'all', from } : { from })
-  const step = (by: number) =>
-    setSearch({ ...Object.fromEntries(search), from: addDays(date, by * (everybody ? 1 : 7)) })
+  const step = (by: number) => show({ from: addDays(date, by * (everybody ? 1 : days)), skip })
   const change = (next: Partial<typeof shows>) => {
     setShows(next)
-    if (next.team !== undefined && skip > 0) show(date, everybody) // from the first of them on
+    if (next.team !== undefined && skip > 0) show({}) // from the first of them on
   }
   const free = () => setEntering(date > today ? { date, from: 9 * 60, to: 10 * 60 } : nextHour(zone))
   useKey('[', () => step(-1))
@@ -54,6 +82,7 @@ function Days({ today, zone, firstWeekday }: { today: string; zone: string; firs
   useKey('n', free)
   useKey('e', () => type && go(reasonsPath(type.id, date)))
   const rows = board.data?.rows ?? none
+  const [grid, rowHeight] = useRowHeight(rows.length)
   const [axis, zoom] = useZoom(
     axisFor(
       rows.flatMap(({ ribbon }) => [...ribbon.open, ...ribbon.bookings]),
@@ -63,22 +92,31 @@ function Days({ today, zone, firstWeekday }: { today: string; zone: string; firs
   return (
     <View
       title="Board"
-      note={everybody ? longDate(date) : `${shortDate(date)} to ${shortDate(addDays(date, 6))}`}
+      note={everybody ? longDate(date) : `${shortDate(date)} to ${shortDate(at.last)}`}
       actions={
         <>
           <Undo />
-          <Button kind="text" title="Key [" onClick={() => step(-1)}>
-            {everybody ? 'Day before' : 'Week before'}
-          </Button>
-          <Button kind="text" onClick={() => show(everybody ? today : weekOf(today, firstWeekday), everybody)}>
+          <Step everybody={everybody} days={days} onStep={step}>
+            <DateInput
+              aria-label="Day to show"
+              className={`${inline} w-26 text-center font-semibold`}
+              value={date}
+              onChange={(from) => from && show({ from, skip })}
+            />
+          </Step>
+          <Button kind="text" onClick={() => show({ from: everybody ? today : weekOf(today, firstWeekday), skip })}>
             Today
           </Button>
-          <Button kind="text" title="Key ]" onClick={() => step(1)}>
-            {everybody ? 'Day after' : 'Week after'}
-          </Button>
-          <Button kind="plain" onClick={() => show(everybody ? weekOf(today, firstWeekday) : today, !everybody)}>
-            {everybody ? 'My days' : 'All colleagues'}
-          </Button>
+          <Whose
+            chosen={everybody ? 'all' : days === 14 ? 14 : 7}
+            onChoose={(chosen) =>
+              show(
+                chosen === 'all'
+                  ? { everybody: true, from: everybody || date > today ? date : today }
+                  : { everybody: false, days: chosen, from: weekOf(date, firstWeekday) },
+              )
+            }
+          />
           <Button title="Keys n and b" onClick={free}>
             Book or block
           </Button>
@@ -86,9 +124,30 @@ function Days({ today, zone, firstWeekday }: { today: string; zone: string; firs
       }
     >
       {board.error && <Need>{board.error.message}</Need>}
+      <p role="status" className={said ? 'mb-2 border-l-3 border-act pl-3' : 'sr-only'}>
+        {said?.words}{' '}
+        {said && (
+          <button type="button" className="link" onClick={() => show({ booking: said.booking })}>
+            See it
+          </button>
+        )}
+      </p>
+      <Month
+        first={date}
+        last={at.last}
+        today={today}
+        firstWeekday={firstWeekday}
+        everybody={everybody}
+        team={shows.team}
+        onJump={(from) => show({ from: everybody ? from : weekOf(from, firstWeekday), skip })}
+      />
       <Shows shows={shows} onChange={change} own={board.data?.zone ?? 'UTC'} teams={board.data?.teams ?? []} />
       <Carry rows={rows} axis={axis} view={view}>
-        <div className={`grid grid-cols-[9rem_minmax(0,1fr)] items-end gap-x-3 ${shows.hours ? '' : 'hours-hidden'}`}>
+        <div
+          ref={grid}
+          className={`grid grid-cols-[9rem_minmax(0,1fr)] items-end gap-x-3 ${shows.hours ? '' : 'hours-hidden'}`}
+          style={{ '--row': `${rowHeight}px` } as CSSProperties}
+        >
           {board.data && shows.zone && (
             <SecondRuler axis={axis} date={date} zone={board.data.zone} other={shows.zone} />
           )}
@@ -104,23 +163,32 @@ function Days({ today, zone, firstWeekday }: { today: string; zone: string; firs
               now={row.ribbon.date === board.data?.today ? board.data.minute : undefined}
               onAway={everybody && row.handles ? () => setAway(row) : undefined}
               onDraw={row.own ? (stretch) => setEntering({ date: row.ribbon.date, ...stretch }) : undefined}
+              onOpen={(booking) => show({ booking, skip })}
             />
           ))}
         </div>
       </Carry>
       {board.data && everybody && (
-        <Further
-          skip={skip}
-          shown={rows.length}
-          of={board.data.people}
-          onSkip={(to) => setSearch({ of: 'all', from: date, ...(to > 0 ? { skip: String(to) } : {}) })}
-        />
+        <Further skip={skip} shown={rows.length} of={board.data.people} onSkip={(to) => show({ skip: to })} />
       )}
       <p className="mt-4 text-note text-ink-2">
         Draw on a day of yours to book a client, to block time or to open more of it. Drag a booking, or press m on it,
         to carry it elsewhere. Hatched is busy elsewhere: those events are changed where they live.
       </p>
-      {entering && <Enter stretch={entering} onDone={() => setEntering(null)} />}
+      {entering && (
+        <Enter
+          stretch={entering}
+          onDone={() => setEntering(null)}
+          onMade={(made, client) => {
+            setEntering(null)
+            setSaid({ words: madeWords(made, client), booking: made.id })
+            if (made.own && everybody) show({ from: made.date })
+            else if (made.own) show({ from: made.date >= date && made.date <= at.last ? date : made.date })
+            else show({ everybody: true, from: made.date })
+          }}
+        />
+      )}
+      {at.booking > 0 && <BookingSheet key={at.booking} id={at.booking} zone={zone} onClose={() => show({ skip })} />}
       {away && (
         <Away
           person={{ id: away.id, name: away.person, zone: away.zone }}
@@ -129,6 +197,64 @@ function Days({ today, zone, firstWeekday }: { today: string; zone: string; firs
         />
       )}
     </View>
+  )
+}
+
+/** What the board says once something was booked by hand. */
+function madeWords(made: Schemas['Made'], client: string): string {
+  const more = made.booked > 1 ? `, and ${made.booked - 1} more` : ''
+  return `${client} is booked on ${longDate(made.date)} at ${made.clock}${made.own ? '' : ` with ${made.host}`}${more}.`
+}
+
+/** Back and on by what is shown, around the day that can be typed. */
+function Step(props: { everybody: boolean; days: number; onStep: (by: number) => void; children: ReactNode }) {
+  const unit = props.everybody ? 'Day' : props.days === 14 ? 'Two weeks' : 'Week'
+  const arrow = (name: string, key: string, by: number, d: string) => (
+    <button
+      type="button"
+      aria-label={name}
+      title={`${name}. Key ${key}`}
+      className="px-1.5 py-1 text-act"
+      onClick={() => props.onStep(by)}
+    >
+      <svg viewBox="0 0 8 12" width="8" height="12" aria-hidden="true">
+        <path d={d} fill="none" stroke="currentColor" strokeWidth="1.8" />
+      </svg>
+    </button>
+  )
+  return (
+    <span className="flex items-center gap-1">
+      {arrow(`${unit} before`, '[', -1, 'M6 1L2 6l4 5')}
+      {props.children}
+      {arrow(`${unit} after`, ']', 1, 'M2 1l4 5-4 5')}
+    </span>
+  )
+}
+
+type Shown = 7 | 14 | 'all'
+
+const whose = [
+  ['My week', 7],
+  ['My two weeks', 14],
+  ['All colleagues', 'all'],
+] as const
+
+function Whose({ chosen, onChoose }: { chosen: Shown; onChoose: (chosen: Shown) => void }) {
+  return (
+    // biome-ignore lint/a11y/useSemanticElements: a group of buttons, not of fields
+    <span role="group" aria-label="Whose days" className="flex flex-wrap gap-x-3">
+      {whose.map(([words, what]) => (
+        <button
+          key={what}
+          type="button"
+          className="link aria-pressed:font-semibold aria-pressed:text-ink aria-pressed:no-underline"
+          aria-pressed={chosen === what}
+          onClick={() => onChoose(what)}
+        >
+          {words}
+        </button>
+      ))}
+    </span>
   )
 }
 

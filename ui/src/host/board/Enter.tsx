@@ -1,8 +1,9 @@
 import { useQuery } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
-import { api, need } from '../../api/client'
+import { api, need, type Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Sheet } from '../../kit/Ask'
+import { DateField } from '../../kit/DateField'
 import { Button, Need, SelectField, TextArea, TextField } from '../../kit/kit'
 import { longDate, minuteText } from '../../time/time'
 import { useMe, useStaff, useTypes } from '../queries'
@@ -19,7 +20,15 @@ export interface Stretch {
 const kinds = ['A booking', 'Time to block', 'More open time'] as const
 
 /** What a drawn stretch is to be: a booking for a client, time that is blocked, or time that is open beyond the week. */
-export function Enter({ stretch, onDone }: { stretch: Stretch; onDone: () => void }) {
+export function Enter({
+  stretch,
+  onDone,
+  onMade,
+}: {
+  stretch: Stretch
+  onDone: () => void
+  onMade: (made: Schemas['Made'], client: string) => void
+}) {
   const [at, setAt] = useState(stretch)
   const [kind, setKind] = useState<(typeof kinds)[number]>('A booking')
   return (
@@ -33,7 +42,7 @@ export function Enter({ stretch, onDone }: { stretch: Stretch; onDone: () => voi
         ))}
       </div>
       <When at={at} onChange={setAt} withEnd={kind !== 'A booking'} />
-      {kind === 'A booking' && <BookClient at={at} onDone={onDone} />}
+      {kind === 'A booking' && <BookClient at={at} onMade={onMade} />}
       {kind === 'Time to block' && <BlockTime at={at} onDone={onDone} />}
       {kind === 'More open time' && <OpenMore at={at} onDone={onDone} />}
     </Sheet>
@@ -48,12 +57,7 @@ function minutesOf(clock: string): number {
 function When({ at, onChange, withEnd }: { at: Stretch; onChange: (at: Stretch) => void; withEnd: boolean }) {
   return (
     <div className="mb-3 grid grid-cols-3 gap-3">
-      <TextField
-        label="Day"
-        type="date"
-        value={at.date}
-        onChange={(event) => onChange({ ...at, date: event.target.value })}
-      />
+      <DateField label="Day" value={at.date} onChange={(date) => onChange({ ...at, date })} />
       <TextField
         label="From"
         type="time"
@@ -126,7 +130,7 @@ function OpenMore({ at, onDone }: { at: Stretch; onDone: () => void }) {
 const nobody = { name: '', mail: '', remark: '' }
 
 /** A booking by hand. Outside the rules it is made only after the broken rules were named. */
-function BookClient({ at, onDone }: { at: Stretch; onDone: () => void }) {
+function BookClient({ at, onMade }: { at: Stretch; onMade: (made: Schemas['Made'], client: string) => void }) {
   const me = useMe().data?.person
   const looksAfter = me?.role === 'owner' || me?.role === 'coordinator'
   const types = (useTypes(true).data ?? []).filter((t) => t.mine || looksAfter).sort((a, b) => +b.mine - +a.mine)
@@ -151,7 +155,7 @@ function BookClient({ at, onDone }: { at: Stretch; onDone: () => void }) {
   }
   const submit = (event: FormEvent) => {
     event.preventDefault()
-    book.mutate(warned, { onSuccess: onDone })
+    book.mutate(warned, { onSuccess: (made) => onMade(made, client.name) })
   }
   if (!chosen) return <p className="text-ink-2">Make a meeting type first; then clients can be booked.</p>
   return (

@@ -4,6 +4,7 @@ import { Sheet } from '../../kit/Ask'
 import { Button } from '../../kit/kit'
 import { DrawOver } from '../../ribbon/DrawOver'
 import { type Axis, box } from '../../ribbon/geometry'
+import { lanesOf } from '../../ribbon/names'
 import { DayRibbon, Ticks } from '../../ribbon/Ribbon'
 import { clock, longDate, minuteText } from '../../time/time'
 import { BookingMark } from './BookingMark'
@@ -21,24 +22,33 @@ interface Props {
   onDraw: ((stretch: { from: number; to: number }) => void) | undefined
   /** What is done if whose day it is is away. */
   onAway?: (() => void) | undefined
+  /** One of its bookings is to be seen whole. */
+  onOpen: (booking: number) => void
 }
 
 /** One day of one person. */
-export function BoardRow({ row, index, axis, name, now, onDraw, onAway }: Props) {
+export function BoardRow({ row, index, axis, name, now, onDraw, onAway, onOpen }: Props) {
   const { ribbon, blocks } = row
   const places = useCarrying().places.get(index)
+  const lanes = lanesOf(ribbon.bookings)
   const ribbonOf = (
-    <>
-      <DayRibbon day={ribbon} axis={axis} name={name} {...(now === undefined ? {} : { now })} />
+    <DayRibbon day={ribbon} axis={axis} name={name} {...(now === undefined ? {} : { now })}>
       {blocks.map((block) => (
         <BlockMark key={`${block.from} ${block.id}`} block={block} date={ribbon.date} axis={axis} />
       ))}
       {row.handles &&
-        ribbon.bookings.map((booking) => (
-          <BookingMark key={booking.id} booking={booking} date={ribbon.date} row={index} axis={axis} />
+        ribbon.bookings.map((booking, i) => (
+          <BookingMark
+            key={booking.id}
+            booking={booking}
+            row={index}
+            axis={axis}
+            lane={lanes[i] ?? { lane: 0, lanes: 1 }}
+            onOpen={onOpen}
+          />
         ))}
       {places && <Ticks minutes={places} axis={axis} kind="tick-place" />}
-    </>
+    </DayRibbon>
   )
   return (
     <>
@@ -53,7 +63,7 @@ export function BoardRow({ row, index, axis, name, now, onDraw, onAway }: Props)
           )}
         </span>
       </span>
-      <div className="relative mb-1.5 [&_.ribbon]:h-11.5" data-row={index}>
+      <div className="relative mb-1.5 [&_.ribbon]:h-(--row)" data-row={index}>
         {onDraw ? (
           <DrawOver axis={axis} onDraw={onDraw}>
             {ribbonOf}

@@ -3,6 +3,7 @@ import { useState } from 'react'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { hasChanged, keys } from '../../api/keys'
 import { Sheet } from '../../kit/Ask'
+import { DateField } from '../../kit/DateField'
 import { Button, inline, Need, SelectField, TextArea, TextField, whole } from '../../kit/kit'
 import { addDays, clock, shortDate, wallClock } from '../../time/time'
 import { type Picked, PickTimes } from '../PickTimes'
@@ -170,13 +171,7 @@ function Pick({ client, onMade }: { client: MakeProps['client']; onMade: (offer:
             </option>
           ))}
         </SelectField>
-        <TextField
-          label="To be taken until"
-          type="date"
-          value={until}
-          problem={wrong.until}
-          onChange={(event) => setUntil(event.target.value)}
-        />
+        <DateField label="To be taken until" value={until} problem={wrong.until} onChange={setUntil} />
         <TextField placeholder="optional" {...field('name', 'Client')} />
         <TextField type="email" placeholder="optional; else you send the link yourself" {...field('mail', 'Mail')} />
       </div>

@@ -3,6 +3,7 @@ import { useState } from 'react'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { hasChanged, keys } from '../../api/keys'
 import { Sheet } from '../../kit/Ask'
+import { DateField } from '../../kit/DateField'
 import { Button, Need, TextField } from '../../kit/kit'
 import { clock, shortDate, wallClock } from '../../time/time'
 import { useMe, useStaff } from '../queries'
@@ -46,18 +47,12 @@ export function Away({ person, days: first, onDone }: Props) {
       ) : (
         <>
           <div className="mb-3 grid grid-cols-3 gap-3">
-            <TextField
-              label="From"
-              type="date"
-              value={days.from}
-              onChange={(event) => setDays({ ...days, from: event.target.value })}
-            />
-            <TextField
+            <DateField label="From" value={days.from} onChange={(from) => setDays({ ...days, from })} />
+            <DateField
               label="To, included"
-              type="date"
               value={days.to}
               problem={plan.error?.fields.to}
-              onChange={(event) => setDays({ ...days, to: event.target.value })}
+              onChange={(to) => setDays({ ...days, to })}
             />
             <TextField
               label="Reason, for colleagues"

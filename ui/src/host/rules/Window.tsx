@@ -1,3 +1,4 @@
+import { DateInput } from '../../kit/DateField'
 import { addDays } from '../../time/time'
 import { Choice, partLook, RuleNumber, type RuleProps, RuleSentence, type Rules } from './parts'
 
@@ -33,12 +34,11 @@ function WindowPart(props: RuleProps) {
   const { rules, unchanged, onChange } = props
   const kind = windowOf(rules)
   const day = (field: 'windowFirst' | 'windowLast', label: string) => (
-    <input
-      type="date"
+    <DateInput
       aria-label={label}
       className={partLook(rules[field] !== unchanged[field], false)}
       value={rules[field] ?? ''}
-      onChange={(event) => onChange({ [field]: event.target.value })}
+      onChange={(date) => onChange({ [field]: date })}
     />
   )
   // 0 days would mean a window without end, which is chosen in words; typed, it is refused.

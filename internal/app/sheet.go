@@ -1,0 +1,178 @@
+package app
+
+import (
+	"context"
+	"encoding/json"
+	"slices"
+	"time"
+
+	"corrim/core/civil"
+	"corrim/core/span"
+	"corrim/internal/refusal"
+	"corrim/internal/store/sqlc"
+)
+
+// BookingSheet is everything about one booking, for those who may handle it.
+type BookingSheet struct {
+	HostBooking
+	Date     string        `json:"date" format:"date" doc:"On the viewer's clock."`
+	Hosts    []string      `json:"hosts" doc:"Who takes part, the lead first."`
+	Own      bool          `json:"own" doc:"Does the viewer take part?"`
+	Language string        `json:"language" doc:"In which the client is written to."`
+	SoFar    ClientSoFar   `json:"soFar"`
+	Why      []string      `json:"why" doc:"Why it was given to whom."`
+	Steps    []SheetStep   `json:"steps" doc:"The first one first."`
+	Messages []SentMessage `json:"messages" doc:"Of the last weeks, the first one first."`
+}
+
+// SheetStep is a step of a booking's life, with who took it.
+type SheetStep struct {
+	At   time.Time `json:"at"`
+	Kind string    `json:"kind" enum:"held,requested,booked,approved,declined,proposed,taken,expired,rescheduled,cancelled,asked,reassigned,confirmed,corrected,attended,no-show,unmarked"`
+	By   string    `json:"by" doc:"The name of a colleague; or 'client', or empty where nobody did."`
+	From string    `json:"from,omitempty" doc:"Of a reassignment: who hosted it before."`
+	To   string    `json:"to,omitempty"`
+	Note string    `json:"note,omitempty"`
+}
+
+// SentMessage is a mail about a booking: its occasion, and whether it has gone out.
+type SentMessage struct {
+	To       string     `json:"to" enum:"client,hosts"`
+	Occasion string     `json:"occasion"`
+	State    string     `json:"state" enum:"waiting,sent,dropped,failed"`
+	At       *time.Time `json:"at,omitempty" doc:"When it went out, or was given up."`
+	Trouble  string     `json:"trouble,omitempty"`
+}
+
+// BookingSheet gathers what is known of a booking.
+func (a *App) BookingSheet(ctx context.Context, p Person, id int64) (BookingSheet, error) {
+	b, err := a.anyBooking(ctx, a.Store.Queries, p, id)
+	if err != nil {
+		return BookingSheet{}, err
+	}
+	names, err := a.names(ctx, p.home.id)
+	if err != nil {
+		return BookingSheet{}, err
+	}
+	s := BookingSheet{
+		HostBooking: hostBooking(b.Booking), Language: b.Language, Hosts: []string{names[b.HostID]},
+		Date: time.Unix(b.StartAt, 0).In(p.zone).Format(time.DateOnly), Own: b.HostID == p.ID,
+	}
+	meetings := []HostBooking{s.HostBooking}
+	if err := a.addNotes(ctx, meetings); err != nil {
+		return s, err
+	}
+	s.HostBooking = meetings[0]
+	if s.SoFar, err = a.soFar(ctx, p, b.Booking); err != nil {
+		return s, err
+	}
+	if err := a.addHosts(ctx, p, b.Booking, names, &s); err != nil {
+		return s, err
+	}
+	if s.Steps, err = a.sheetSteps(ctx, b.Booking, names); err != nil {
+		return s, err
+	}
+	s.Messages, err = a.sentMessages(ctx, b.Booking)
+	return s, err
+}
+
+// addHosts adds who takes part, and why the booking was given to whom.
+func (a *App) addHosts(ctx context.Context, p Person, b sqlc.Booking, names map[int64]string, s *BookingSheet) error {
+	parts, err := a.Store.HostsOfMeeting(ctx, b.MeetingID)
+	if err != nil {
+		return err
+	}
+	for _, part := range parts {
+		if part.PersonID != b.HostID && part.State != hostLeft {
+			s.Hosts, s.Own = append(s.Hosts, names[part.PersonID]), s.Own || part.PersonID == p.ID
+		}
+	}
+	given, err := a.Store.AssignmentsOfBooking(ctx, b.ID)
+	s.Why = []string{}
+	for _, g := range given {
+		why := assigned{}
+		if err := json.Unmarshal([]byte(g.Reason), &why); err != nil {
+			return err
+		}
+		if said := why.words(names, p); said != "" && !slices.Contains(s.Why, said) {
+			s.Why = append(s.Why, said)
+		}
+	}
+	return err
+}
+
+func (a *App) sheetSteps(ctx context.Context, b sqlc.Booking, names map[int64]string) ([]SheetStep, error) {
+	rows, err := a.Store.StepsOf(ctx, b.ID)
+	out := make([]SheetStep, len(rows))
+	for i, r := range rows {
+		by := names[r.PersonID.Int64]
+		if by == "" && r.By == "client" {
+			by = r.By
+		}
+		out[i] = SheetStep{time.Unix(r.At, 0).UTC(), r.Kind, by, names[r.FromID.Int64], names[r.ToID.Int64], r.Note}
+	}
+	return out, err
+}
+
+// mailed is whom the mails of a kind of jobs go to.
+var mailed = map[string]string{jobMailClient: "client", jobMailHost: "hosts"}
+
+// endedAs is how a job of the log ended, for people.
+var endedAs = map[string]string{"done": "sent", "dropped": "dropped", "failed": "failed"}
+
+// sentMessages is the mails about a booking: those in the log, then those that wait.
+func (a *App) sentMessages(ctx context.Context, b sqlc.Booking) ([]SentMessage, error) {
+	out := []SentMessage{}
+	ended, err := a.Store.EndedJobs(ctx, sqlc.EndedJobsParams{Subject: subjectBooking, SubjectID: b.ID})
+	if err != nil {
+		return out, err
+	}
+	for _, j := range ended {
+		if to, mail := mailed[j.Kind]; mail {
+			at := time.Unix(j.EndedAt, 0).UTC()
+			out = append(out, SentMessage{to, j.Occasion, endedAs[j.Outcome], &at, j.Trouble})
+		}
+	}
+	for _, kind := range []string{jobMailClient, jobMailHost} {
+		waiting, err := a.Store.JobsOf(ctx, sqlc.JobsOfParams{Subject: subjectBooking, SubjectID: b.ID, Kind: kind})
+		if err != nil {
+			return out, err
+		}
+		for _, j := range waiting {
+			out = append(out, SentMessage{mailed[kind], j.Occasion, "waiting", nil, j.Trouble})
+		}
+	}
+	return out, nil
+}
+
+// skylineDays is how many days the board's skyline tells at once.
+const skylineDays = 28
+
+// BoardSkyline counts the bookings of each of four weeks from a date on: the person's own, or those of everybody as the board shows
+// them, or of a team.
+func (a *App) BoardSkyline(ctx context.Context, p Person, d BoardDays) ([]int, error) {
+	first, err := civil.ParseDate(d.From)
+	if err != nil {
+		return nil, refusal.Faulty("from", err.Error())
+	}
+	people := []int64{p.ID}
+	if d.Whose == Everybodys {
+		rows, _, err := a.everybody(ctx, p, d.Team)
+		if err != nil {
+			return nil, err
+		}
+		people = people[:0]
+		for _, row := range rows {
+			people = append(people, row.ID)
+		}
+	}
+	rows, err := a.Store.StartsOfHosts(ctx, sqlc.StartsOfHostsParams{
+		RangeFrom: int64(first.Start(p.zone)), RangeTo: int64(first.AddDays(skylineDays).Start(p.zone)), People: people,
+	})
+	counts := make([]int, skylineDays)
+	for _, at := range rows {
+		day := first.DaysUntil(civil.DateOf(span.Instant(at), p.zone))
+		counts[day]++
+	}
+	return counts, err
+}

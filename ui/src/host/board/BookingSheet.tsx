@@ -1,0 +1,206 @@
+import { useQuery } from '@tanstack/react-query'
+import { type ReactNode, useState } from 'react'
+import { api, need, type Refusal, type Schemas } from '../../api/client'
+import { keys } from '../../api/keys'
+import { useGo } from '../../edit/unsaved'
+import { Side } from '../../kit/Ask'
+import { Button, Need } from '../../kit/kit'
+import { clock, dayAndMonth, offsetOf, placeOf, shortDate, wallClock } from '../../time/time'
+import { SoFar } from '../clients/SoFar'
+import { Files } from '../Files'
+import { HandTo } from '../HandTo'
+import { stateWords, stepWords } from '../steps'
+import { Attendance } from '../today/Attendance'
+import { CancelForm, MoveForm } from './Forms'
+
+type Sheet = Schemas['BookingSheet']
+
+/** Everything about one booking, and what can be done with it. */
+export function BookingSheet({ id, zone, onClose }: { id: number; zone: string; onClose: () => void }) {
+  const sheet = useQuery<Sheet, Refusal>({
+    queryKey: keys.onBoard('sheet', id),
+    queryFn: () => need(api.GET('/host-bookings/{id}', { params: { path: { id } } })),
+  })
+  if (sheet.error)
+    return (
+      <Side title="This booking" onClose={onClose}>
+        <Need className="mt-3">{sheet.error.message}</Need>
+      </Side>
+    )
+  if (!sheet.data) return null
+  const b = sheet.data
+  const [start, end] = [new Date(b.start), new Date(b.end)]
+  const minutes = Math.round((end.getTime() - start.getTime()) / 60_000)
+  return (
+    <Side title={b.client} above={`${b.type} · ${minutes} min · ${stateWords[b.state]}`} onClose={onClose}>
+      <p className="figures mt-2">
+        {shortDate(b.date)},{' '}
+        <b className="font-semibold">
+          {clock(start, zone)}–{clock(end, zone)}
+        </b>{' '}
+        <span className="text-note text-ink-2">
+          {placeOf(zone)}
+          {offsetOf(start, zone) !== offsetOf(start, b.clientZone) &&
+            ` · ${clock(start, b.clientZone)} in ${placeOf(b.clientZone)}, for the client`}
+        </span>
+      </p>
+      <p className="text-note text-ink-2">With {b.hosts.join(', ')}</p>
+      <Actions sheet={b} zone={zone} onDone={onClose} />
+      <Facts sheet={b} zone={zone} />
+    </Side>
+  )
+}
+
+type Doing = 'move' | 'hand' | 'cancel' | null
+
+/** What can be done: one at a time is open. */
+function Actions({ sheet: b, zone, onDone }: { sheet: Sheet; zone: string; onDone: () => void }) {
+  const [doing, setDoing] = useState<Doing>(null)
+  const go = useGo()
+  const start = new Date(b.start)
+  const stands = b.state === 'booked' || b.state === 'attended' || b.state === 'no-show'
+  if (b.state === 'requested')
+    return (
+      <p className="mt-3">
+        <Button onClick={() => go('/')}>Decide it on Today</Button>
+      </p>
+    )
+  if (!stands) return null
+  const begun = start <= new Date()
+  const way = (what: Doing, words: string) => (
+    <Button
+      kind={what === 'cancel' ? 'text' : 'plain'}
+      aria-expanded={doing === what}
+      onClick={() => setDoing(doing === what ? null : what)}
+    >
+      {words}
+    </Button>
+  )
+  return (
+    <div className="mt-3">
+      <div className="flex flex-wrap items-center gap-2">
+        {b.joinUrl && new Date(b.end) > new Date() && (
+          <a
+            href={b.joinUrl}
+            target="_blank"
+            rel="noreferrer"
+            className="inline-block rounded-(--radius) border border-act bg-act px-4 py-2 font-semibold text-on-act!"
+          >
+            Join the room
+          </a>
+        )}
+        {!begun && way('move', 'Move …')}
+        {!begun && way('hand', 'Hand over …')}
+        {!begun && way('cancel', 'Cancel …')}
+      </div>
+      {begun && (
+        <p className="mt-2">
+          <Attendance booking={b} />
+        </p>
+      )}
+      {doing && (
+        <div className="mt-3 border-l-3 border-act pl-3">
+          {doing === 'move' && (
+            <MoveForm id={b.id} date={b.date} minute={wallClock(start, zone).minute} onDone={() => setDoing(null)} />
+          )}
+          {doing === 'hand' && <HandTo booking={b.id} onDone={onDone} />}
+          {doing === 'cancel' && <CancelForm id={b.id} onDone={onDone} />}
+        </div>
+      )}
+    </div>
+  )
+}
+
+function Facts({ sheet: b, zone }: { sheet: Sheet; zone: string }) {
+  return (
+    <dl className="mt-4">
+      <Fact name="Client">
+        <a href={`mailto:${b.mail}`}>{b.mail}</a>, writes {languageName(b.language)}
+        {b.confirmed && <p>Says that they come.</p>}
+        <p className="text-note text-ink-2">
+          <SoFar soFar={b.soFar} mail={b.mail} zone={zone} />
+        </p>
+      </Fact>
+      <Fact name="Where">{b.where ?? (b.joinUrl ? 'by video' : 'by video; the room is being made')}</Fact>
+      {b.remark && <Fact name="Remark">“{b.remark}”</Fact>}
+      {(b.said.length > 0 || b.files) && (
+        <Fact name="Answers">
+          {b.said.map(({ word, what }) => (
+            <p key={word}>
+              {word} <b className="font-semibold">{what}</b>
+            </p>
+          ))}
+          <Files files={b.files} />
+        </Fact>
+      )}
+      {b.guests.length > 0 && <Fact name="Guests">{b.guests.join(', ')}</Fact>}
+      {b.why.length > 0 && <Fact name={`Why ${b.hosts[0]?.split(' ')[0]}`}>{b.why.join(' ')}</Fact>}
+      {(b.notes || b.checklist) && (
+        <Fact name="Preparing">
+          {b.notes && <p className="whitespace-pre-line">{b.notes}</p>}
+          <ul className="list-disc pl-4">
+            {b.checklist?.map((point) => (
+              <li key={point}>{point}</li>
+            ))}
+          </ul>
+        </Fact>
+      )}
+      {b.messages.length > 0 && (
+        <Fact name="Messages">
+          {b.messages.map((message, i) => (
+            // biome-ignore lint/suspicious/noArrayIndexKey: they are never put into another order
+            <p key={i}>
+              {messageWords(message)}{' '}
+              <span className="text-note text-ink-2">
+                {stateOf(message)}
+                {message.at && ` ${moment(message.at, zone)}`}
+              </span>
+              {message.trouble && <span className="block text-note text-need">{message.trouble}</span>}
+            </p>
+          ))}
+        </Fact>
+      )}
+      <Fact name="History">
+        {b.steps.map((step) => (
+          <p key={step.at + step.kind}>
+            {stepWords[step.kind]}
+            {step.by && ` by ${step.by === 'client' ? 'the client' : step.by}`}{' '}
+            <span className="figures text-note text-ink-2">
+              {moment(step.at, zone)}
+              {step.from && step.to && `, ${step.from} → ${step.to}`}
+              {step.note && ` “${step.note}”`}
+            </span>
+          </p>
+        ))}
+      </Fact>
+    </dl>
+  )
+}
+
+function Fact({ name, children }: { name: string; children: ReactNode }) {
+  return (
+    <div className="grid grid-cols-[5.6rem_minmax(0,1fr)] gap-x-2 border-t border-rule py-2.5">
+      <dt className="text-note text-ink-2">{name}</dt>
+      <dd className="wrap-anywhere">{children}</dd>
+    </div>
+  )
+}
+
+function messageWords({ to, occasion }: Schemas['SentMessage']): string {
+  const about = stepWords[occasion as keyof typeof stepWords] ?? 'With the room'
+  return `${about}, to ${to === 'client' ? 'the client' : 'the hosts'}:`
+}
+
+function stateOf({ state }: Schemas['SentMessage']): string {
+  return { waiting: 'waits to be sent', sent: 'sent', dropped: 'no longer needed', failed: 'could not be sent' }[state]
+}
+
+/** "23 Nov 09:12" */
+function moment(at: string, zone: string): string {
+  const time = new Date(at)
+  return `${dayAndMonth(wallClock(time, zone).date)} ${clock(time, zone)}`
+}
+
+function languageName(tag: string): string {
+  return new Intl.DisplayNames('en', { type: 'language' }).of(tag || 'en') ?? tag
+}

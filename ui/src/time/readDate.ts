@@ -1,0 +1,54 @@
+import { addDays } from './time'
+
+const months = ['jan', 'feb', 'mar', 'apr', 'may', 'jun', 'jul', 'aug', 'sep', 'oct', 'nov', 'dec']
+const weekdays = ['sunday', 'monday', 'tuesday', 'wednesday', 'thursday', 'friday', 'saturday']
+
+/** The date that somebody means by "4 dec", "4.12.", "fri", "tomorrow" or "2026-12-04", or null. Without a year, it is the one that is
+ *  nearest, rather ahead; a weekday is the next one, today included. */
+export function readDate(text: string, today: string): string | null {
+  const said = text.trim().toLowerCase().replace(/,/g, '')
+  const near = { today: 0, tomorrow: 1, yesterday: -1 }[said]
+  if (near !== undefined) return addDays(today, near)
+  const iso = /^(\d{4})-(\d{1,2})-(\d{1,2})$/.exec(said)
+  if (iso) return dated(iso[1], iso[2], iso[3])
+  const weekday = /^(?:next )?([a-z]{3,})$/.exec(said)?.[1]
+  if (weekday) return nextWeekday(weekday, today)
+  // A weekday before a date says nothing more than the date does.
+  const [, day, month, year] =
+    /^(?:[a-z]{3,9} )?(\d{1,2})(?:st|nd|rd|th)? ([a-z]{3,9})(?: (\d{4}))?$/.exec(said) ??
+    /^(?:[a-z]{3,9} )?(\d{1,2})[./](\d{1,2})[./]?(\d{4})?$/.exec(said) ??
+    []
+  const monthFirst = /^([a-z]{3,9}) (\d{1,2})(?: (\d{4}))?$/.exec(said)
+  if (day && month) return inYear(day, monthNumber(month), year, today)
+  if (monthFirst) return inYear(monthFirst[2] ?? '', monthNumber(monthFirst[1] ?? ''), monthFirst[3], today)
+  return null
+}
+
+function monthNumber(text: string): number {
+  return Number(text) || months.findIndex((name) => text.startsWith(name)) + 1
+}
+
+function nextWeekday(said: string, today: string): string | null {
+  const wanted = weekdays.findIndex((name) => name.startsWith(said))
+  if (wanted < 0) return null
+  const now = new Date(`${today}T12:00:00Z`).getUTCDay()
+  return addDays(today, (wanted - now + 7) % 7)
+}
+
+/** A date that is further back than this is rather one of next year. */
+const backAtMost = 60
+
+function inYear(day: string, month: number, year: string | undefined, today: string): string | null {
+  if (year) return dated(year, String(month), day)
+  const thisYear = Number(today.slice(0, 4))
+  const found = dated(String(thisYear), String(month), day)
+  if (found && found >= addDays(today, -backAtMost)) return found
+  return dated(String(thisYear + 1), String(month), day) ?? found
+}
+
+/** The date, if there is such a one. */
+function dated(year = '', month = '', day = ''): string | null {
+  const date = `${year}-${month.padStart(2, '0')}-${day.padStart(2, '0')}`
+  const at = new Date(`${date}T12:00:00Z`)
+  return !Number.isNaN(at.getTime()) && at.toISOString().startsWith(date) ? date : null
+}
