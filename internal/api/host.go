@@ -16,6 +16,11 @@ type ByID struct {
 }
 
 func (s *server) hostOperations(api huma.API) {
+	operation(s, api, http.MethodGet, "/find", "find", "What a search leads to, of all that the host may see", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+		Search string `query:"search" maxLength:"200" doc:"First letters of words."`
+	}) ([]app.Found, error) {
+		return s.app.Find(ctx, p, in.Search)
+	}))
 	operation(s, api, http.MethodGet, "/today", "today", "What the host needs to know now", forHost(s, func(ctx context.Context, p app.Person, _ *nothing) (app.Today, error) {
 		return s.app.Today(ctx, p)
 	}))

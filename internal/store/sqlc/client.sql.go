@@ -262,6 +262,132 @@ func (q *Queries) ClientsOfHost(ctx context.Context, arg ClientsOfHostParams) ([
 	return items, nil
 }
 
+const findClients = `-- name: FindClients :many
+SELECT seat.client_name, seat.client_mail FROM client_words
+CROSS JOIN client ON client.latest_id = client_words.rowid AND client.workspace_id = ?1
+CROSS JOIN seat ON seat.id = client.latest_id
+WHERE client_words.words MATCH ?2
+  AND (CAST(?3 AS INTEGER) = 0 OR EXISTS (
+    SELECT 1 FROM booking JOIN meeting_host h ON h.meeting_id = booking.meeting_id
+    WHERE booking.client_mail = client.mail COLLATE NOCASE AND booking.life <> 'unproved' AND h.person_id = CAST(?3 AS INTEGER) AND h.state <> 'left'))
+ORDER BY client_words.rowid DESC LIMIT ?4
+`
+
+type FindClientsParams struct {
+	WorkspaceID int64
+	Words       string
+	HostID      int64
+	Most        int64
+}
+
+type FindClientsRow struct {
+	ClientName string
+	ClientMail string
+}
+
+// Those whose names or addresses have words that begin like these, the latest first; only those of one host if one is given.
+func (q *Queries) FindClients(ctx context.Context, arg FindClientsParams) ([]FindClientsRow, error) {
+	rows, err := q.db.QueryContext(ctx, findClients,
+		arg.WorkspaceID,
+		arg.Words,
+		arg.HostID,
+		arg.Most,
+	)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []FindClientsRow{}
+	for rows.Next() {
+		var i FindClientsRow
+		if err := rows.Scan(&i.ClientName, &i.ClientMail); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const latestBookings = `-- name: LatestBookings :many
+SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.created_at FROM booking JOIN meeting_type ON meeting_type.id = booking.type_id
+WHERE meeting_type.workspace_id = ?1 AND booking.client_mail = ?2 COLLATE NOCASE AND booking.state = 'booked' AND booking.life <> 'unproved'
+  AND (CAST(?3 AS INTEGER) = 0 OR EXISTS (SELECT 1 FROM meeting_host h WHERE h.meeting_id = booking.meeting_id AND h.person_id = CAST(?3 AS INTEGER) AND h.state <> 'left'))
+ORDER BY booking.start_at DESC LIMIT 30
+`
+
+type LatestBookingsParams struct {
+	WorkspaceID int64
+	Mail        string
+	HostID      int64
+}
+
+// A client's latest bookings that stand.
+func (q *Queries) LatestBookings(ctx context.Context, arg LatestBookingsParams) ([]Booking, error) {
+	rows, err := q.db.QueryContext(ctx, latestBookings, arg.WorkspaceID, arg.Mail, arg.HostID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []Booking{}
+	for rows.Next() {
+		var i Booking
+		if err := rows.Scan(
+			&i.ID,
+			&i.MeetingID,
+			&i.Uid,
+			&i.Sequence,
+			&i.Revision,
+			&i.Version,
+			&i.TypeID,
+			&i.HostID,
+			&i.State,
+			&i.Life,
+			&i.StartAt,
+			&i.EndAt,
+			&i.KeptFrom,
+			&i.KeptUntil,
+			&i.OverlapAllowed,
+			&i.TypeName,
+			&i.Way,
+			&i.Room,
+			&i.ClientName,
+			&i.ClientMail,
+			&i.ClientZone,
+			&i.Language,
+			&i.Remark,
+			&i.Answers,
+			&i.Said,
+			&i.Guests,
+			&i.Consent,
+			&i.ConsentAt,
+			&i.LapsesAt,
+			&i.Proposed,
+			&i.Invited,
+			&i.CodeTries,
+			&i.ConfirmedStart,
+			&i.LinkHash,
+			&i.RequestKey,
+			&i.CreatedAt,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const setClientNote = `-- name: SetClientNote :exec
 INSERT INTO client_note (workspace_id, mail, notes) VALUES (?1, ?2, ?3)
 ON CONFLICT (workspace_id, mail) DO UPDATE SET notes = excluded.notes

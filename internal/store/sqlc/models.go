@@ -152,6 +152,10 @@ type ClientNote struct {
 	Notes       string
 }
 
+type ClientWord struct {
+	Words string
+}
+
 type DayChange struct {
 	ID       int64
 	PersonID int64

@@ -42,6 +42,7 @@ export const keys = {
     what: 'check' | 'sheet' | 'known-clients' | 'places' | 'place' | 'to pick' | 'takers',
     ...asked: unknown[]
   ) => ['board', what, ...asked],
+  found: (search: string) => ['found', search],
   clients: (search: string) => ['clients', search],
   client: (mail: string) => ['client', mail],
   oneOffs: ['one-offs'],

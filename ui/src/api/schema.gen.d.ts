@@ -483,6 +483,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a search leads to, of all that the host may see */
+        get: operations["find"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/handover/plan": {
         parameters: {
             query?: never;
@@ -2725,6 +2742,15 @@ export interface components {
             /** Format: date-time */
             start: string;
             why: string;
+        };
+        Found: {
+            /** @enum {string} */
+            kind: "client" | "booking" | "type" | "colleague" | "hours";
+            name: string;
+            /** @description What tells it from others of that name. */
+            note: string;
+            /** @description Where it is in the application. */
+            path: string;
         };
         Front: {
             address: string;
@@ -5436,6 +5462,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FeedAddresses"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    find: {
+        parameters: {
+            query?: {
+                /** @description First letters of words. */
+                search?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Found"][];
                 };
             };
             /** @description Error */

@@ -1,10 +1,11 @@
-import { type MouseEvent, type ReactNode, useEffect, useState } from 'react'
+import { type MouseEvent, type ReactNode, useCallback, useEffect, useState } from 'react'
 import { useLocation } from 'react-router'
 import type { Schemas } from '../api/client'
 import { useGo } from '../edit/unsaved'
 import { Ask } from '../kit/Ask'
 import { Sign } from '../page/Frame'
 import { clock, placeOf } from '../time/time'
+import { Find, useFindKeys } from './find/Find'
 import { useSignOut, useToday } from './queries'
 import { isTyping } from './useKey'
 
@@ -23,6 +24,8 @@ const views = [
 export function Shell({ person, children }: { person: Schemas['Person']; children: ReactNode }) {
   const go = useGo()
   const [keysShown, setKeysShown] = useState(false)
+  const [finding, setFinding] = useState(false)
+  useFindKeys(useCallback(() => setFinding(true), []))
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
       if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return
@@ -36,8 +39,9 @@ export function Shell({ person, children }: { person: Schemas['Person']; childre
 
   return (
     <div className="grid min-h-screen grid-cols-[minmax(0,1fr)] max-md:grid-rows-[auto_1fr] md:grid-cols-[10.4rem_1fr]">
-      <Rail person={person} onKeys={() => setKeysShown(true)} />
+      <Rail person={person} onFind={() => setFinding(true)} onKeys={() => setKeysShown(true)} />
       <div className="min-w-0">{children}</div>
+      {finding && <Find zone={person.zone} onClose={() => setFinding(false)} />}
       <Ask
         open={keysShown}
         title="Keys"
@@ -46,16 +50,17 @@ export function Shell({ person, children }: { person: Schemas['Person']; childre
         onYes={() => setKeysShown(false)}
         onNo={() => setKeysShown(false)}
       >
-        1 to 8 open the views in the rail, t opens Today, n and b on the board book a client or block time, [ and ] go a
-        week back and on, e says why times are open or not, u undoes the last change of settings, ? shows this. On an
-        hours ribbon the arrow keys move what is open; with Shift they stretch its end, with Alt its start; Delete
-        closes it, x takes an hour out of its middle.
+        / or Ctrl-K finds anything, 1 to 8 open the views in the rail, t opens Today, n and b on the board book a client
+        or block time, [ and ] go a week back and on, e says why times are open or not, u undoes the last change of
+        settings, ? shows this. On an hours ribbon the arrow keys move what is open; with Shift they stretch its end,
+        with Alt its start; Delete closes it, x takes an hour out of its middle.
       </Ask>
     </div>
   )
 }
 
-function Rail({ person, onKeys }: { person: Schemas['Person']; onKeys: () => void }) {
+function Rail(props: { person: Schemas['Person']; onFind: () => void; onKeys: () => void }) {
+  const { person, onFind, onKeys } = props
   const { pathname } = useLocation()
   const today = useToday()
   const signOut = useSignOut()
@@ -97,6 +102,21 @@ function Rail({ person, onKeys }: { person: Schemas['Person']; onKeys: () => voi
             </li>
           )
         })}
+        <li className="max-md:order-first">
+          <button
+            type="button"
+            className="flex w-full items-center gap-2 border-l-3 border-transparent py-1.5 pr-3.5 pl-4 text-left text-base"
+            onClick={onFind}
+          >
+            <span className="flex-1 whitespace-nowrap">Find</span>
+            <kbd
+              className="rounded-(--radius) border border-b-2 border-rule px-1.5 font-text text-small text-ink-3 max-md:hidden"
+              title="Keys / and Ctrl-K"
+            >
+              /
+            </kbd>
+          </button>
+        </li>
         <li className="md:hidden">
           <RailLink path="/account" here={pathname === '/account'}>
             <span className="whitespace-nowrap">Account</span>

@@ -1,5 +1,5 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
-import { type CSSProperties, type ReactNode, useState } from 'react'
+import { type CSSProperties, type ReactNode, useEffect, useState } from 'react'
 import { useSearchParams } from 'react-router'
 import { api, need, type Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
@@ -14,6 +14,7 @@ import { useMe, useTypes, useWorkspace } from '../queries'
 import { View } from '../Shell'
 import { reasonsPath } from '../types/Reasons'
 import { Undo } from '../Undo'
+import { useDo } from '../useDo'
 import { useKey } from '../useKey'
 import { BookingSheet } from './BookingSheet'
 import { type BoardDays, Carry } from './Carry'
@@ -76,6 +77,12 @@ function Days({ today, zone, firstWeekday }: { today: string; zone: string; firs
     if (next.team !== undefined && skip > 0) show({}) // from the first of them on
   }
   const free = () => setEntering(date > today ? { date, from: 9 * 60, to: 10 * 60 } : nextHour(zone))
+  const [wanted, setWanted] = useDo('enter')
+  useEffect(() => {
+    if (!wanted) return
+    setWanted(false)
+    setEntering(nextHour(zone))
+  }, [wanted, setWanted, zone])
   useKey('[', () => step(-1))
   useKey(']', () => step(1))
   useKey('b', free)

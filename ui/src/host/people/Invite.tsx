@@ -22,7 +22,7 @@ export function Invite({ invited }: { invited: Schemas['Invitation'][] }) {
     setWho({ ...who, ...change })
   }
   return (
-    <section aria-labelledby="invite-head" className="mt-8">
+    <section id="invite" aria-labelledby="invite-head" className="mt-8">
       <h2 id="invite-head">Invite a colleague</h2>
       <form onSubmit={submit} noValidate className="mt-2 grid gap-3">
         <TextField

@@ -6,6 +6,7 @@ import { Initials } from '../Initials'
 import { useStaff } from '../queries'
 import { View } from '../Shell'
 import { Undo } from '../Undo'
+import { useAnchor } from '../useAnchor'
 import { Away } from './Away'
 import { Invite } from './Invite'
 import { PersonForm } from './PersonForm'
@@ -23,6 +24,7 @@ const does: Record<Schemas['Person']['role'], string> = {
 /** Who works here, what they may do, and how their bookings go over to others. */
 export function People() {
   const staff = useStaff()
+  useAnchor(staff.isSuccess)
   if (staff.error) return <Need className="m-10">{staff.error.message}</Need>
   if (!staff.data) return null
   const { people, teams, invited, manages, edits } = staff.data
@@ -54,7 +56,7 @@ function PersonRow({ person, staff }: { person: Schemas['Colleague']; staff: Sta
   const [opened, setOpened] = useState<Opened>('nothing')
   const known = Object.entries(person.attributes).map(([name, values]) => `${name}: ${values.join(', ')}`)
   return (
-    <li className="border-t border-rule py-3">
+    <li id={`person-${person.id}`} className="border-t border-rule py-3">
       <div className="grid items-baseline gap-x-5 gap-y-1 sm:grid-cols-[2.2rem_1fr_6rem_10.5rem]">
         {person.photo ? (
           <img src={`/i/${person.photo}`} alt="" className="size-8 self-center rounded-full object-cover" />

@@ -9,6 +9,7 @@ import { Away } from '../people/Away'
 import { useMe, useToday, useTypes } from '../queries'
 import { View } from '../Shell'
 import { reasonsPath } from '../types/Reasons'
+import { useDo } from '../useDo'
 import { useKey } from '../useKey'
 import { Beside } from './Beside'
 import { Meeting } from './Meeting'
@@ -127,7 +128,7 @@ function TodayRibbon({ today }: { today: Schemas['Today'] }) {
 
 /** What is done if one is away oneself: today, or on other days. */
 function OwnAway() {
-  const [open, setOpen] = useState(false)
+  const [open, setOpen] = useDo('away')
   const me = useMe().data?.person
   if (!me || me.role === 'viewer') return null
   return (
