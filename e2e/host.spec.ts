@@ -25,6 +25,13 @@ test('hours by typing and by dragging, each showing what the other means', async
   await expect(monday).toHaveValue('8:30-12, 13-16:30')
   await expectAccessible(page)
 
+  // What is half typed moves nothing: neither the rows below nor what is drawn.
+  const places = () => page.getByRole('group', { name: /^(Monday|Tuesday|Sunday),/ }).evaluateAll((all) => all.map((row) => row.getBoundingClientRect().top))
+  const before = await places()
+  await monday.fill('9-12, 13')
+  await expect(page.getByText('"13": write a start and an end, like 9-12')).toBeVisible()
+  expect(await places()).toEqual(before)
+  await expect(page.getByRole('button', { name: /^Monday 13:00 to 16:30/ })).toBeVisible()
   await monday.fill('9-')
   await expect(page.getByText('"9-": an end is missing')).toBeVisible()
   await monday.fill('25-26')

@@ -95,6 +95,16 @@ test('a year of days: one drawn for itself, a series with one day removed, for e
   await page.getByRole('button', { name: 'Undo it' }).click()
   await expect(page.getByRole('textbox', { name: 'Sunday, hours as text' })).toHaveValue('closed')
 
+  // By keys: arrows go from day to day, further than is in sight, and Enter opens one.
+  const dates = year.getByRole('button', { name: /Change its hours$/ })
+  await dates.first().focus()
+  for (let i = 0; i < 3; i++) await page.keyboard.press('PageDown')
+  await page.keyboard.press('ArrowUp')
+  await expect(year.locator(':focus')).toHaveAttribute('data-day', daysAfter((await dates.first().getAttribute('data-day')) ?? '', 20))
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('dialog')).toBeVisible()
+  await page.keyboard.press('Escape')
+
   // Only the rows in sight are there, and scrolling brings the others.
   await expect(year.getByRole('group')).not.toHaveCount(366)
   await year.evaluate((element) => element.scrollTo(0, element.scrollHeight))

@@ -229,3 +229,9 @@ func (r *rule) fill(start stamp) {
 		r.seconds = []int{at.Second()}
 	}
 }
+
+// plainYearly tells whether the rule is one date of every year, for ever.
+func (r rule) plainYearly() bool {
+	other := len(r.weeks) + len(r.yearDays) + len(r.days) + len(r.positions)
+	return r.freq == yearly && r.interval == 1 && r.count == 0 && r.until == noEnd && other == 0 && len(r.months) == 1 && len(r.monthDays) == 1 && r.monthDays[0] > 0
+}

@@ -18,19 +18,23 @@ type Differing struct {
 }
 
 var (
-	monthNames = "jan(?:uary)?|feb(?:ruary)?|mar(?:ch)?|apr(?:il)?|may|june?|july?|aug(?:ust)?|sept?(?:ember)?|oct(?:ober)?|nov(?:ember)?|dec(?:ember)?"
-	weekdayRef = `(?:(mon|tue|wed|thu|fri|sat|sun)[a-z]*\s+)?`
-	dayRange   = regexp.MustCompile(`^` + weekdayRef + `(\d{1,2})\s*(?:-|–|to)\s*(\d{1,2})\s+(` + monthNames + `)\b(?:\s+(\d{4}))?\s*`)
-	oneDay     = regexp.MustCompile(`^` + weekdayRef + `(\d{1,2})\s+(` + monthNames + `)\b(?:\s+(\d{4}))?\s*`)
-	moment     = regexp.MustCompile(`^(\d{1,2}:\d{2})\s*`)
-	everyYear  = regexp.MustCompile(`\s*\b(every year|each year|yearly)$`)
-	isoDay     = regexp.MustCompile(`^(\d{4}-\d{2}-\d{2})\s*`)
-	upTo       = regexp.MustCompile(`^(?:-|–|to\b)\s*`)
+	monthNames  = "jan(?:uary)?|feb(?:ruary)?|mar(?:ch)?|apr(?:il)?|may|june?|july?|aug(?:ust)?|sept?(?:ember)?|oct(?:ober)?|nov(?:ember)?|dec(?:ember)?"
+	opening     = `(?:(?:on|from)\s+)?` // says nothing
+	weekdayRest = `(?:(?:mon|tue|wed|thu|fri|sat|sun)[a-z]*\s+)?`
+	weekdayRef  = `(?:(mon|tue|wed|thu|fri|sat|sun)[a-z]*\s+)?`
+	dayRange    = regexp.MustCompile(`^` + opening + weekdayRef + `(\d{1,2})(?:st|nd|rd|th)?\s*(?:-|–|to|until)\s*` + weekdayRest + `(\d{1,2})(?:st|nd|rd|th)?\s+(` + monthNames + `)\b(?:\s+(\d{4}))?\s*`)
+	oneDay      = regexp.MustCompile(`^` + opening + weekdayRef + `(\d{1,2})(?:st|nd|rd|th)?\s+(` + monthNames + `)\b(?:\s+(\d{4}))?\s*`)
+	moment      = regexp.MustCompile(`^(\d{1,2}:\d{2})\s*`)
+	everyYear   = regexp.MustCompile(`\s*\b(every year|each year|yearly)$`)
+	isoDay      = regexp.MustCompile(`^` + opening + `(\d{4}-\d{2}-\d{2})\s*`)
+	upTo        = regexp.MustCompile(`^(?:-|–|to\b|until\b)\s*`)
 )
 
 // ParseDiffering reads days that differ as people write them, several with commas between:
 //
 //	14-16 May 10-13         those days have these hours instead of the plan's
+//	14 to 16 May, 10-13 only
+//	                        the same
 //	5 Dec extra 10-13       these hours are added
 //	4 June closed           no hours
 //	21 Dec to 3 Jan off     time off
@@ -86,6 +90,7 @@ func parseDiffering(item string, today civil.Date) (Differing, string) {
 	if problem != "" {
 		return d, problem
 	}
+	rest = strings.TrimLeft(rest, ",: ")
 	if again := everyYear.FindStringIndex(rest); again != nil {
 		d.Yearly, rest = true, rest[:again[0]]
 	}
@@ -108,7 +113,7 @@ func parseDiffering(item string, today civil.Date) (Differing, string) {
 			d.Kind, rest = kind, hours
 		}
 	}
-	day, err := ParseDay(rest)
+	day, err := ParseDay(strings.TrimSuffix(strings.TrimSuffix(rest, " only"), ","))
 	if err != nil {
 		return d, err.Error()
 	}

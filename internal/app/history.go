@@ -50,6 +50,9 @@ func (a *App) undoable() undo.Subjects[Person] {
 
 // remember keeps how something was before the person changed it; label says what they changed.
 func (a *App) remember(ctx context.Context, q *sqlc.Queries, p Person, subject string, id int64, label string, before any) error {
+	if subject == subjectHours && p.LookedAfter() {
+		label = p.Name + ": " + label
+	}
 	return a.history.Remember(ctx, q, p.Eyes(), a.Now(), undo.Change{Subject: subject, ID: id, Label: label, Before: before})
 }
 

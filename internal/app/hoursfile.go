@@ -56,7 +56,7 @@ func (a *App) readDaysOff(p Person, text []byte) (FileReading, error) {
 	}
 	reading := FileReading{Kind: "days-off", Week: []string{}, Changes: []DayChange{}, Troubles: sentences(troubles)}
 	for _, d := range days {
-		day := DayChange{First: d.First.String(), Last: d.Last.String(), Kind: kindOff, Label: intake.FirstLetters(intake.OneLine(d.Title), 100)}
+		day := DayChange{First: d.First.String(), Last: d.Last.String(), Kind: kindOff, Yearly: d.Yearly, Label: intake.FirstLetters(intake.OneLine(d.Title), 100)}
 		if !slices.ContainsFunc(p.differs, day.sameDaysOff) && !slices.ContainsFunc(reading.Changes, day.sameDaysOff) {
 			reading.Changes = append(reading.Changes, day)
 		}
@@ -68,7 +68,7 @@ func (a *App) readDaysOff(p Person, text []byte) (FileReading, error) {
 }
 
 func (c DayChange) sameDaysOff(o DayChange) bool {
-	return c.First == o.First && c.Last == o.Last && o.Kind == kindOff && o.Hours == ""
+	return c.First == o.First && c.Last == o.Last && c.Yearly == o.Yearly && o.Kind == kindOff && o.Hours == ""
 }
 
 func sentences(troubles []busy.Trouble) []string {

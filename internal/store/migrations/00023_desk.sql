@@ -7,26 +7,30 @@ CREATE INDEX meeting_to_come ON meeting (type_id, end_at) WHERE state = 'booked'
 DROP INDEX job_log_failed;
 CREATE INDEX job_log_by_subject ON job_log (subject, subject_id, ended_at);
 
--- The words by which clients are found, each by its first letters, without accents. A row is known by the client's latest seat.
+-- The words by which clients are found, each by its first letters, without accents. A client's row there has a number that stays: that
+-- of their latest seat when they were first listed.
+ALTER TABLE client ADD COLUMN words_id INTEGER NOT NULL DEFAULT 0;
+UPDATE client SET words_id = latest_id;
+CREATE INDEX client_by_words ON client (words_id);
 CREATE VIRTUAL TABLE client_words USING fts5 (words, tokenize = 'unicode61 remove_diacritics 2', prefix = '2 3');
-INSERT INTO client_words (rowid, words) SELECT latest_id, name || ' ' || mail FROM client;
+INSERT INTO client_words (rowid, words) SELECT words_id, name || ' ' || mail FROM client;
 -- +goose StatementBegin
 CREATE TRIGGER client_words_added AFTER INSERT ON client
 BEGIN
+    UPDATE client SET words_id = NEW.latest_id WHERE workspace_id = NEW.workspace_id AND mail = NEW.mail;
     INSERT INTO client_words (rowid, words) VALUES (NEW.latest_id, NEW.name || ' ' || NEW.mail);
 END;
 -- +goose StatementEnd
 -- +goose StatementBegin
-CREATE TRIGGER client_words_changed AFTER UPDATE OF latest_id, name ON client WHEN OLD.latest_id <> NEW.latest_id OR OLD.name <> NEW.name
+CREATE TRIGGER client_words_changed AFTER UPDATE OF name ON client WHEN OLD.name <> NEW.name
 BEGIN
-    DELETE FROM client_words WHERE rowid = OLD.latest_id;
-    INSERT INTO client_words (rowid, words) VALUES (NEW.latest_id, NEW.name || ' ' || NEW.mail);
+    UPDATE client_words SET words = NEW.name || ' ' || NEW.mail WHERE rowid = NEW.words_id;
 END;
 -- +goose StatementEnd
 -- +goose StatementBegin
 CREATE TRIGGER client_words_gone AFTER DELETE ON client
 BEGIN
-    DELETE FROM client_words WHERE rowid = OLD.latest_id;
+    DELETE FROM client_words WHERE rowid = OLD.words_id;
 END;
 -- +goose StatementEnd
 
@@ -35,6 +39,8 @@ DROP TRIGGER client_words_gone;
 DROP TRIGGER client_words_changed;
 DROP TRIGGER client_words_added;
 DROP TABLE client_words;
+DROP INDEX client_by_words;
+ALTER TABLE client DROP COLUMN words_id;
 DROP INDEX job_log_by_subject;
 CREATE INDEX job_log_failed ON job_log (subject, subject_id) WHERE outcome = 'failed';
 DROP INDEX meeting_to_come;

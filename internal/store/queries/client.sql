@@ -44,10 +44,10 @@ FROM booking JOIN meeting_type ON meeting_type.id = booking.type_id
 WHERE meeting_type.workspace_id = @workspace_id AND booking.client_mail = @mail COLLATE NOCASE AND booking.life <> 'unproved' AND booking.id <> @beside
   AND (CAST(@host_id AS INTEGER) = 0 OR EXISTS (SELECT 1 FROM meeting_host h WHERE h.meeting_id = booking.meeting_id AND h.person_id = CAST(@host_id AS INTEGER) AND h.state <> 'left'));
 
--- Those whose names or addresses have words that begin like these, the latest first; only those of one host if one is given.
+-- Those whose names or addresses have words that begin like these, those who came last first; only those of one host if one is given.
 -- name: FindClients :many
 SELECT seat.client_name, seat.client_mail FROM client_words
-CROSS JOIN client ON client.latest_id = client_words.rowid AND client.workspace_id = @workspace_id
+CROSS JOIN client ON client.words_id = client_words.rowid AND client.workspace_id = @workspace_id
 CROSS JOIN seat ON seat.id = client.latest_id
 WHERE client_words.words MATCH @words
   AND (CAST(@host_id AS INTEGER) = 0 OR EXISTS (

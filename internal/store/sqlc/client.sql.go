@@ -264,7 +264,7 @@ func (q *Queries) ClientsOfHost(ctx context.Context, arg ClientsOfHostParams) ([
 
 const findClients = `-- name: FindClients :many
 SELECT seat.client_name, seat.client_mail FROM client_words
-CROSS JOIN client ON client.latest_id = client_words.rowid AND client.workspace_id = ?1
+CROSS JOIN client ON client.words_id = client_words.rowid AND client.workspace_id = ?1
 CROSS JOIN seat ON seat.id = client.latest_id
 WHERE client_words.words MATCH ?2
   AND (CAST(?3 AS INTEGER) = 0 OR EXISTS (
@@ -285,7 +285,7 @@ type FindClientsRow struct {
 	ClientMail string
 }
 
-// Those whose names or addresses have words that begin like these, the latest first; only those of one host if one is given.
+// Those whose names or addresses have words that begin like these, those who came last first; only those of one host if one is given.
 func (q *Queries) FindClients(ctx context.Context, arg FindClientsParams) ([]FindClientsRow, error) {
 	rows, err := q.db.QueryContext(ctx, findClients,
 		arg.WorkspaceID,

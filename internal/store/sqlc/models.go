@@ -144,6 +144,7 @@ type Client struct {
 	LatestID    int64
 	FirstAt     int64
 	Name        string
+	WordsID     int64
 }
 
 type ClientNote struct {

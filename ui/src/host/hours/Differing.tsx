@@ -28,7 +28,7 @@ export function Differing({ changes, whose }: { changes: Change[]; whose: string
   return (
     <section aria-labelledby="differing-head" className="mt-7 max-w-3xl">
       <div className="flex items-baseline justify-between">
-        <h2 id="differing-head">Exceptions</h2>
+        <h2 id="differing-head">{whose ? `Exceptions of ${whose}` : 'Exceptions'}</h2>
         {me && !whose && (
           <Button kind="text" onClick={() => setAway(true)}>
             I am away …
@@ -66,7 +66,7 @@ export function Differing({ changes, whose }: { changes: Change[]; whose: string
       </p>
       {reading && <Falls reading={reading} />}
       <ul>
-        {changes.map((change) => (
+        {sorted(changes).map((change) => (
           <li key={change.id} className="grid grid-cols-[1fr_1.4fr_auto] gap-3 border-b border-rule py-2">
             <span>{dates(change)}</span>
             <span>{what(change)}</span>
@@ -128,8 +128,26 @@ function useReading(text: string): Schemas['DayChangeReading'] | undefined {
   return still === text ? asked.data : undefined
 }
 
+/** Those of each year with the others, where they come next. */
+function sorted(changes: Change[]): Change[] {
+  const today = new Date().toISOString().slice(0, 10)
+  const next = ({ first, last, yearly }: Change) => {
+    if (!yearly) return first
+    const year = Number(today.slice(0, 4)) + (last.slice(5) < today.slice(5) && last.slice(5) >= first.slice(5) ? 1 : 0)
+    return `${year}${first.slice(4)}`
+  }
+  return [...changes].sort((a, b) => next(a).localeCompare(next(b)) || (a.id ?? 0) - (b.id ?? 0))
+}
+
+/** "Thu 3 Dec", with its year if that isn't this one. */
+function dayOfYear(date: string): string {
+  const short = shortDate(date)
+  const year = date.slice(0, 4)
+  return year === String(new Date().getFullYear()) || short.endsWith(year) ? short : `${short} ${year}`
+}
+
 export function dates({ first, last, yearly }: Change): string {
-  const day = yearly ? dayAndMonth : shortDate
+  const day = yearly ? dayAndMonth : dayOfYear
   return `${first === last ? day(first) : `${day(first)} – ${day(last)}`}${yearly ? ', every year' : ''}`
 }
 
@@ -139,5 +157,5 @@ export function what({ kind, hours, label }: Change): string {
 }
 
 function inWords(change: Change): string {
-  return `${dates(change)}${change.yearly ? '' : ` ${change.first.slice(0, 4)}`}, ${what(change)}`
+  return `${dates(change)}, ${what(change)}`
 }

@@ -23,7 +23,7 @@ export function Next({ view }: { view: Schemas['HoursView'] }) {
     return <p className="pt-2 text-ink-2">As soon as every day can be read, the next two weeks stand here.</p>
   return (
     <>
-      <h2 className="pt-1 pb-2">The next two weeks</h2>
+      <h2 className="pt-1 pb-2">{view.whose ? `The next two weeks of ${view.whose}` : 'The next two weeks'}</h2>
       <div className="grid grid-cols-[5.2rem_1fr_6.2rem] items-end gap-x-2 text-note [&_.ribbon]:h-7.5">
         <span />
         <Ruler axis={axis} every={180} />

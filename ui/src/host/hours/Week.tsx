@@ -1,8 +1,10 @@
 import { useQuery } from '@tanstack/react-query'
 import { Popover } from 'radix-ui'
+import { useRef, useState } from 'react'
 import { api, need, type Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { lineLook } from '../../kit/kit'
+import type { Interval } from '../../ribbon/editing'
 import { type Axis, axisFor } from '../../ribbon/geometry'
 import { HoursRibbon } from '../../ribbon/HoursRibbon'
 import { useZoom, ZoomRuler } from '../../ribbon/ZoomRuler'
@@ -35,12 +37,15 @@ interface Props {
 
 /** Seven weekdays by typing or by drawing; what one says, the other shows. */
 export function WeekRows({ week, read, changed, onChange }: Props) {
-  const [axis, zoom] = useZoom(
-    axisFor(
-      read.flatMap((day) => day.intervals.map(({ start, end }) => ({ from: start, to: Math.min(end, 1440) }))),
-      { from: 7 * 60, to: 20 * 60 },
-    ),
+  // While somebody types, hours are half written: the hours above them stay where they are until the field is left.
+  const [typing, setTyping] = useState(false)
+  const wide = axisFor(
+    read.flatMap((day) => day.intervals.map(({ start, end }) => ({ from: start, to: Math.min(end, 1440) }))),
+    { from: 7 * 60, to: 20 * 60 },
   )
+  const settled = useRef(wide)
+  if (!typing) settled.current = wide
+  const [axis, zoom] = useZoom(settled.current)
   const set = (days: number[], day: Schemas['DayInput']) =>
     onChange(week.map((old, k) => (days.includes(k) ? day : old)))
   return (
@@ -58,6 +63,7 @@ export function WeekRows({ week, read, changed, onChange }: Props) {
           read={read[i]}
           changed={changed[i] ?? false}
           axis={axis}
+          onTyping={setTyping}
           onChange={(day) => set([i], day)}
           onCopy={(to) => set(to, input)}
         />
@@ -73,13 +79,17 @@ interface DayRowProps {
   read: Schemas['DayHours'] | undefined
   changed: boolean
   axis: Axis
+  /** Whether somebody is in its field. */
+  onTyping: (typing: boolean) => void
   onChange: (day: Schemas['DayInput']) => void
   onCopy: (to: number[]) => void
 }
 
-function DayRow({ name, fullName, input, read, changed, axis, onChange, onCopy }: DayRowProps) {
-  // Drawn hours are shown at once; their text comes from the server a moment later.
-  const intervals = (input.drawn ? input.intervals : read?.intervals) ?? []
+function DayRow({ name, fullName, input, read, changed, axis, onTyping, onChange, onCopy }: DayRowProps) {
+  // Drawn hours are shown at once; their text comes from the server a moment later. What can't be read yet leaves what could be.
+  const last = useRef<Interval[]>([])
+  if (!input.drawn && read && !read.problem) last.current = read.intervals
+  const intervals = (input.drawn ? input.intervals : last.current) ?? []
   const text = input.drawn ? (read?.text ?? '') : input.text
   const problem = input.drawn ? undefined : read?.problem
   const noteId = `hours-${name}`
@@ -92,7 +102,7 @@ function DayRow({ name, fullName, input, read, changed, axis, onChange, onCopy }
         axis={axis}
         onChange={(next) => onChange({ text: '', drawn: true, intervals: next })}
       />
-      <div>
+      <div className="relative">
         <input
           aria-label={`${fullName}, hours as text`}
           aria-invalid={problem ? true : undefined}
@@ -100,15 +110,22 @@ function DayRow({ name, fullName, input, read, changed, axis, onChange, onCopy }
           className={`${lineLook(problem)} ${changed ? 'bg-act-soft!' : ''} ${text === 'closed' ? 'text-ink-3!' : ''}`}
           value={text}
           maxLength={200}
+          onFocus={() => onTyping(true)}
+          onBlur={() => onTyping(false)}
           onChange={(event) => onChange({ text: event.target.value })}
         />
+        {problem && (
+          // Over the row below: nothing is to move while somebody types.
+          <p
+            id={noteId}
+            role="alert"
+            className="absolute top-full right-0 z-10 w-max max-w-88 bg-ground px-1 py-0.5 text-right text-note text-need"
+          >
+            {problem}
+          </p>
+        )}
       </div>
       <CopyDay fullName={fullName} onCopy={onCopy} />
-      {problem && (
-        <p id={noteId} role="alert" className="col-span-2 col-start-2 pt-0.5 text-right text-note text-need">
-          {problem}
-        </p>
-      )}
     </>
   )
 }

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query'
-import { memo, type UIEvent, useMemo, useState } from 'react'
+import { type KeyboardEvent, memo, type UIEvent, useEffect, useMemo, useRef, useState } from 'react'
 import { api, need, type Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { type Axis, axisFor } from '../../ribbon/geometry'
@@ -35,28 +35,50 @@ export function Year({ saved, locked }: { saved: Schemas['HoursView']; locked: b
     [year],
   )
   const [axis, zoom] = useZoom(own)
+  const rows = useRef<HTMLElement>(null)
+  const [at, setAt] = useState(0)
+  const [moved, setMoved] = useState(0)
+  /** From day to day by keys: the row comes into sight, and has the focus once it is there. */
+  const step = (event: KeyboardEvent) => {
+    const on = (event.target as HTMLElement).closest<HTMLElement>('[data-day]')
+    const by = { ArrowDown: 1, ArrowUp: -1, PageDown: 7, PageUp: -7 }[event.key]
+    if (!by || !on || locked) return
+    event.preventDefault()
+    const next = Math.min(year.length - 1, Math.max(0, year.findIndex((day) => day.date === on.dataset.day) + by))
+    const section = rows.current
+    const top = next * rowHeight
+    if (section && top < section.scrollTop) section.scrollTop = top
+    else if (section && top + rowHeight > section.scrollTop + section.clientHeight)
+      section.scrollTop = top + rowHeight - section.clientHeight
+    setAt(next)
+    setMoved(moved + 1)
+  }
+  useEffect(() => {
+    if (moved > 0)
+      rows.current?.querySelector<HTMLElement>(`[data-day="${year[at]?.date}"]`)?.focus({ preventScroll: true })
+  }, [moved, at, year])
   // Rows come and go a few at a time, not with every pixel.
   const scroll = (event: UIEvent<HTMLElement>) =>
     setFrom(Math.max(0, Math.floor(event.currentTarget.scrollTop / rowHeight / margin) * margin - margin))
   return (
     <section aria-labelledby="year-head" className="mt-7">
-      <h2 id="year-head">The year ahead</h2>
+      <h2 id="year-head">{saved.whose ? `The year ahead of ${saved.whose}` : 'The year ahead'}</h2>
       <p className="mb-2 text-note text-ink-2">
         {locked
           ? 'Save or leave the changes of the week first; then single days can be drawn here.'
-          : 'Draw on a day to change its hours, for that day or every such weekday.'}
+          : 'Draw on a day to change its hours, for that day or every such weekday; or go to it with the arrow keys, and Enter.'}
       </p>
       <div className="grid grid-cols-[5.2rem_minmax(0,1fr)_7rem] gap-x-3">
         <span />
         <ZoomRuler axis={axis} onZoom={zoom} />
       </div>
       <section
+        ref={rows}
         aria-label="Days of the coming year"
-        // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so it has to be reachable by keys
-        tabIndex={0}
         className="overflow-y-auto border-y border-rule-strong"
         style={{ height: shownRows * rowHeight }}
         onScroll={scroll}
+        onKeyDown={step}
       >
         <div className="relative" style={{ height: year.length * rowHeight }}>
           {year.slice(from, from + shownRows + 3 * margin).map((day, i) => (
@@ -70,6 +92,7 @@ export function Year({ saved, locked }: { saved: Schemas['HoursView']; locked: b
                 axis={axis}
                 locked={locked}
                 drawn={drawn?.date === day.date ? drawn : null}
+                reachable={from + i === Math.max(at, from)}
                 onDraw={setDrawn}
               />
             </div>
@@ -91,17 +114,27 @@ interface DayProps {
   axis: Axis
   locked: boolean
   drawn: Drawn | null
+  /** Of all days, one is reached by the Tab key. */
+  reachable: boolean
   onDraw: (drawn: Drawn) => void
 }
 
-const YearDay = memo(function YearDay({ day, axis, locked, drawn, onDraw }: DayProps) {
+const YearDay = memo(function YearDay({ day, axis, locked, drawn, reachable, onDraw }: DayProps) {
   const name = `${weekdayName(day.date)} ${shortDate(day.date)}`
   const differs = day.origin !== undefined && day.origin !== 'plan'
   return (
     <>
-      <span className={`figures pb-1 ${new Date(day.date).getUTCDay() === 1 ? '' : 'text-ink-2'}`}>
+      <button
+        type="button"
+        data-day={day.date}
+        tabIndex={reachable ? 0 : -1}
+        aria-label={`${name}, ${day.origin ?? ''}. Change its hours`}
+        className={`figures pb-1 text-left ${new Date(day.date).getUTCDay() === 1 ? '' : 'text-ink-2'}`}
+        disabled={locked}
+        onClick={() => onDraw({ date: day.date, intervals: differs ? null : (day.begun ?? []) })}
+      >
         {shortDate(day.date)}
-      </span>
+      </button>
       <div inert={locked}>
         <HoursRibbon
           name={name}
