@@ -80,8 +80,14 @@ func (c *demoCommand) Run(ctx context.Context) error {
 		if err != nil {
 			return err
 		}
+		if c.Empty {
+			if err := c.lendCalendar(calendars); err != nil {
+				return err
+			}
+		}
 		if planted == 0 && c.Empty {
 			fmt.Print(firstRun(a))
+			fmt.Printf("A stand-in calendar to connect afterwards: %s, user name %s, password %s\n\n", c.CalendarAddr, newcomer, demo.Password)
 		} else if planted == 0 {
 			fmt.Println("Planting the demo …")
 			if err := c.waitForStandins(ctx); err != nil {
@@ -106,6 +112,24 @@ func (c *demoCommand) Run(ctx context.Context) error {
 		return listen(ctx, c.Addr, api.New(a, api.Options{SignInsPerMinute: 60, BookingsPerMinute: 600}))
 	})
 	return group.Wait()
+}
+
+// newcomer is who has a calendar on the stand-in server in an installation with nothing set up.
+const newcomer = "newcomer"
+
+// lendCalendar gives the stand-in calendar server somebody to connect, with something in their calendar.
+func (c *demoCommand) lendCalendar(calendars *calendar.Server) error {
+	added, err := calendars.AddUser(calendar.User{Name: newcomer, FullName: "A newcomer", Mail: "newcomer@example.org", Password: demo.Password, Zone: "UTC"}, "Diary")
+	if err != nil || !added {
+		return err
+	}
+	for day := range 7 {
+		noon := time.Now().UTC().Truncate(24*time.Hour).AddDate(0, 0, day+1).Add(12 * time.Hour)
+		if err := calendars.AddEvent(newcomer, 0, "Lunch with the lamp maker", noon, noon.Add(time.Hour)); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 func (c *demoCommand) log() *slog.Logger {

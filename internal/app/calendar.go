@@ -4,12 +4,14 @@ import (
 	"cmp"
 	"context"
 	"errors"
+	"net"
 	"net/url"
 	"slices"
 	"strings"
 	"time"
 
 	"corrim/core/intake"
+	"corrim/core/phrase"
 	"corrim/core/span"
 	"corrim/internal/calsync"
 	"corrim/internal/identity"
@@ -166,9 +168,10 @@ func (a *App) Connect(ctx context.Context, p Person, account Account) ([]Calenda
 	if err := p.Must(identity.EditOwn); err != nil {
 		return nil, err // before any server is asked
 	}
-	login := calsync.Login{Address: normalAddress(account.Address), Username: strings.TrimSpace(account.Username), Password: account.Password}
+	addresses := addressesOf(account.Address)
+	login := calsync.Login{Username: strings.TrimSpace(account.Username), Password: account.Password}
 	wrong := refusal.Complaints{}
-	if login.Address == "" {
+	if len(addresses) == 0 {
 		wrong.Add("address", "Enter the address of the calendar server, like https://calendar.example.org.")
 	}
 	if login.Username == "" {
@@ -177,9 +180,15 @@ func (a *App) Connect(ctx context.Context, p Person, account Account) ([]Calenda
 	if err := wrong.Err(); err != nil {
 		return nil, err
 	}
-	found, err := a.Servers.Discover(ctx, login)
+	var found []calsync.RemoteCalendar
+	var err error
+	for _, login.Address = range addresses {
+		if found, err = a.Servers.Discover(ctx, login); err == nil {
+			break
+		}
+	}
 	if err != nil {
-		return nil, refusal.New(refusal.Unreachable, err.Error())
+		return nil, refusal.New(refusal.Unreachable, err.Error()+" Tried: "+phrase.List(addresses)+".")
 	}
 	if len(found) == 0 {
 		return nil, refusal.New(refusal.Unreachable, "The server answered, but it has no calendars for this user. Make one there, then connect again.")
@@ -194,6 +203,28 @@ func (a *App) Connect(ctx context.Context, p Person, account Account) ([]Calenda
 
 // connectingTime is how long the first reading is waited for; after that its progress is shown.
 const connectingTime = 3 * time.Second
+
+// addressesOf is where a server is looked for: at the address, or, if it doesn't say how, encrypted; and within the own network, where
+// there often are no certificates, then without. A password is never sent in the clear to anywhere else unasked.
+func addressesOf(text string) []string {
+	address := normalAddress(text)
+	if address == "" {
+		return nil
+	}
+	u, err := url.Parse(address)
+	if err != nil || strings.Contains(text, "://") || !ownNetwork(u.Hostname()) {
+		return []string{address}
+	}
+	return []string{address, "http" + strings.TrimPrefix(address, "https")}
+}
+
+// ownNetwork tells whether a name or number is of this machine or of the network it is in.
+func ownNetwork(host string) bool {
+	if ip := net.ParseIP(host); ip != nil {
+		return ip.IsLoopback() || ip.IsPrivate()
+	}
+	return host == "localhost" || strings.HasSuffix(host, ".local") || !strings.Contains(host, ".")
+}
 
 // normalAddress is a server's address in one spelling; empty if it is none.
 func normalAddress(text string) string {

@@ -55,7 +55,12 @@ func (a *App) readDaysOff(p Person, text []byte) (FileReading, error) {
 		return FileReading{}, err
 	}
 	reading := FileReading{Kind: "days-off", Week: []string{}, Changes: []DayChange{}, Troubles: sentences(troubles)}
+	told := map[string]bool{} // of what comes every year, its first days say all
 	for _, d := range days {
+		if d.Yearly && told[d.UID] {
+			continue
+		}
+		told[d.UID] = true
 		day := DayChange{First: d.First.String(), Last: d.Last.String(), Kind: kindOff, Yearly: d.Yearly, Label: intake.FirstLetters(intake.OneLine(d.Title), 100)}
 		if !slices.ContainsFunc(p.differs, day.sameDaysOff) && !slices.ContainsFunc(reading.Changes, day.sameDaysOff) {
 			reading.Changes = append(reading.Changes, day)

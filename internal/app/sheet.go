@@ -155,24 +155,39 @@ func (a *App) BoardSkyline(ctx context.Context, p Person, d BoardDays) ([]int, e
 	if err != nil {
 		return nil, refusal.Faulty("from", err.Error())
 	}
-	people := []int64{p.ID}
-	if d.Whose == Everybodys {
-		rows, _, err := a.everybody(ctx, p, d.Team)
-		if err != nil {
-			return nil, err
-		}
-		people = people[:0]
-		for _, row := range rows {
-			people = append(people, row.ID)
-		}
-	}
-	rows, err := a.Store.StartsOfHosts(ctx, sqlc.StartsOfHostsParams{
-		RangeFrom: int64(first.Start(p.zone)), RangeTo: int64(first.AddDays(skylineDays).Start(p.zone)), People: people,
-	})
+	within := span.Span{Start: first.Start(p.zone), End: first.AddDays(skylineDays).Start(p.zone)}
+	starts, err := a.startsOn(ctx, p, d, within)
 	counts := make([]int, skylineDays)
-	for _, at := range rows {
-		day := first.DaysUntil(civil.DateOf(span.Instant(at), p.zone))
-		counts[day]++
+	for _, at := range starts {
+		counts[first.DaysUntil(civil.DateOf(at, p.zone))]++
 	}
 	return counts, err
+}
+
+// startsOn is when meetings within a range begin: the person's own, or everybody's as the board shows them.
+func (a *App) startsOn(ctx context.Context, p Person, d BoardDays, within span.Span) (starts []span.Instant, err error) {
+	if d.Whose != Everybodys {
+		own, err := a.Store.TimesOfHosts(ctx, sqlc.TimesOfHostsParams{RangeFrom: int64(within.Start), RangeTo: int64(within.End), People: []int64{p.ID}})
+		for _, row := range own {
+			if at := span.Instant(row.StartAt); within.Holds(at) {
+				starts = append(starts, at)
+			}
+		}
+		return starts, err
+	}
+	people, _, err := a.everybody(ctx, p, d.Team)
+	if err != nil {
+		return nil, err
+	}
+	shown := map[int64]bool{}
+	for _, person := range people {
+		shown[person.ID] = true
+	}
+	rows, err := a.Store.StartsBetween(ctx, sqlc.StartsBetweenParams{RangeFrom: int64(within.Start), RangeTo: int64(within.End)})
+	for _, row := range rows {
+		if shown[row.PersonID] {
+			starts = append(starts, span.Instant(row.StartAt))
+		}
+	}
+	return starts, err
 }

@@ -202,6 +202,6 @@ SELECT lately.client_name, lately.client_mail, CAST(MAX(lately.id) AS INTEGER) A
 FROM (SELECT booking.id, booking.client_name, booking.client_mail FROM booking WHERE booking.host_id = @host_id ORDER BY booking.start_at DESC LIMIT 200) lately
 GROUP BY lower(lately.client_mail) ORDER BY latest DESC;
 
--- When somebody's meetings begin, to be counted by day.
--- name: StartsOfHosts :many
-SELECT start_at FROM meeting_host WHERE state = 'booked' AND start_at >= @range_from AND start_at < @range_to AND person_id IN (sqlc.slice('people'));
+-- When meetings begin and whose they are, to be counted by day: along time, which is all that the index on it needs.
+-- name: StartsBetween :many
+SELECT start_at, person_id FROM meeting_host WHERE state = 'booked' AND start_at >= @range_from AND start_at < @range_to;
