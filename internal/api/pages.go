@@ -180,7 +180,7 @@ func (s *server) given(r *http.Request) *first {
 // firstAnswers are what the operations answer. The range holds the five weeks that the
 // page begins with (ui/src/page/open.ts), on whichever day weeks begin and whatever the client's zone.
 func (s *server) firstAnswers(ctx context.Context, workspace, slug string) (*first, error) {
-	page, err := s.app.Page(ctx, workspace, slug)
+	page, err := s.app.Page(ctx, workspace, slug, false)
 	if err != nil {
 		return nil, err
 	}

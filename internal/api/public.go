@@ -27,7 +27,7 @@ type LinkPath struct {
 
 func (s *server) publicOperations(api huma.API) {
 	operation(s, api, http.MethodGet, "/public/{workspace}/{type}", "page", "What the client's page of a meeting type says", func(ctx context.Context, in *PagePath) (app.Page, error) {
-		return s.app.Page(ctx, in.Workspace, in.Type)
+		return s.app.Page(ctx, in.Workspace, in.Type, s.inside(ctx, in.Workspace))
 	})
 	operation(s, api, http.MethodGet, "/public/{workspace}/{type}/open", "open-times", "The open starts within a range", func(ctx context.Context, in *struct {
 		PagePath

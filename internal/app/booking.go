@@ -57,7 +57,7 @@ type BookingRequest struct {
 func (o offered) mayBook(inside bool) error {
 	home := o.host.home
 	switch {
-	case home.setupStep != 0 && home.Front.Unpublished && !inside:
+	case home.beingSetUp() && !inside:
 		return refusal.New(refusal.Over, told.NotPublished.With(home.Name))
 	case o.Listing == listedOff:
 		return refusal.New(refusal.Over, told.NotNow.With(home.Name))

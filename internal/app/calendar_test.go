@@ -127,7 +127,12 @@ func TestConnectingSaysWhatWentWrong(t *testing.T) {
 		_, err := h.App.Connect(ctx, h.Host, account)
 		assert.Contains(t, refused(t, err, refusal.Unreachable).Sentence, sentence)
 	}
-	_, err := h.App.Connect(ctx, h.Host, app.Account{Address: "ftp://x"})
+	bare := strings.TrimPrefix(h.CalendarURL, "http://") // an IP address of this machine
+	_, err := h.App.Connect(ctx, h.Host, app.Account{Address: bare, Username: "ines", Password: "dark"})
+	assert.Contains(t, refused(t, err, refusal.Unreachable).Sentence, "Tried: https://"+bare+" and http://"+bare+".")
+	_, err = h.App.Connect(ctx, h.Host, app.Account{Address: "calendar.nowhere.invalid", Username: "ines", Password: "dark"})
+	assert.Contains(t, refused(t, err, refusal.Unreachable).Sentence, "Tried: https://calendar.nowhere.invalid.", "a password never goes out in the clear unasked")
+	_, err = h.App.Connect(ctx, h.Host, app.Account{Address: "ftp://x"})
 	fields := refused(t, err, refusal.Invalid).Fields
 	assert.Contains(t, fields["address"].Sentence, "https://calendar.example.org")
 	assert.NotEmpty(t, fields["username"])

@@ -19,7 +19,7 @@ func TestLooksAreTriedOnTheServerUntilTheyArePublished(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	shown := func() *string {
-		page, err := h.App.Page(ctx, "quillmere", "survey")
+		page, err := h.App.Page(ctx, "quillmere", "survey", false)
 		require.NoError(t, err)
 		if page.Looks.Light == nil {
 			return nil
@@ -60,7 +60,7 @@ func TestPagesAndMailsAreOnTheWorkspacesClock(t *testing.T) {
 	h := testhouse.New(t)
 	h.Run()
 	settings(t, h, func(w *app.Workspace) { w.Front.Clock12 = true })
-	page, err := h.App.Page(ctx, "quillmere", "survey")
+	page, err := h.App.Page(ctx, "quillmere", "survey", false)
 	require.NoError(t, err)
 	assert.True(t, page.Looks.Clock12)
 	_, err = bookFor(t, h, "2026-05-05 14:00", asIs)
@@ -142,7 +142,7 @@ func TestATypesOwnColourIsThatOfItsPages(t *testing.T) {
 
 	for colour, act := range map[string]string{"#7a1f4d": "#7a1f4d", "": "#1f5a8b"} {
 		offers(t, h, func(c *app.OfferChange) { c.Colour = colour })
-		page, err := h.App.Page(ctx, "quillmere", "survey")
+		page, err := h.App.Page(ctx, "quillmere", "survey", false)
 		require.NoError(t, err)
 		assert.Equal(t, act, page.Looks.Light.Act, colour)
 		booked, err := h.App.BookingByLink(ctx, linkOf(b))

@@ -117,7 +117,7 @@ func TestMeetingTypesAreCheckedAndSaved(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "/p/quillmere/light-talk", saved.Path, "short addresses are lower case")
 	assert.Equal(t, "Light talk", saved.Name)
-	page, err := h.App.Page(ctx, "quillmere", "light-talk")
+	page, err := h.App.Page(ctx, "quillmere", "light-talk", false)
 	require.NoError(t, err)
 	assert.Equal(t, "Ines Valadares", page.Host)
 

@@ -17,7 +17,7 @@ func TestAClientChoosesTheLength(t *testing.T) {
 	h := testhouse.New(t)
 	h.Run()
 	retype(t, h, func(r *app.TypeRules) { r.Others, r.Step = []int{170, 25}, 60 })
-	page, err := h.App.Page(ctx, "quillmere", "survey")
+	page, err := h.App.Page(ctx, "quillmere", "survey", false)
 	require.NoError(t, err)
 	assert.Equal(t, []int{25, 50, 170}, page.Lengths)
 	assert.Equal(t, 50, page.Minutes, "the first one first")
@@ -51,7 +51,7 @@ func TestAMeetingLastsAsLongAsNeededBetweenTwoLimits(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	retype(t, h, func(r *app.TypeRules) { r.Duration, r.UpBy, r.UpTo = 30, 20, 95 })
-	page, err := h.App.Page(ctx, "quillmere", "survey")
+	page, err := h.App.Page(ctx, "quillmere", "survey", false)
 	require.NoError(t, err)
 	assert.Equal(t, []int{30, 50, 70, 90}, page.Lengths)
 	draft := h.Type.TypeDraft

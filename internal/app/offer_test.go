@@ -365,13 +365,13 @@ func TestTypesAreListedSwitchedOffCopiedAndRemoved(t *testing.T) {
 	types, err = h.App.RemoveType(ctx, h.Host, h.Type.ID)
 	require.NoError(t, err)
 	assert.Len(t, types, 1)
-	_, err = h.App.Page(ctx, "quillmere", "survey")
+	_, err = h.App.Page(ctx, "quillmere", "survey", false)
 	refused(t, err, refusal.NotFound)
 	_, err = h.App.BookingByLink(ctx, linkOf(b))
 	require.NoError(t, err, "what was booked can still be looked at")
 	_, err = h.App.Undo(ctx, h.Host)
 	require.NoError(t, err)
-	_, err = h.App.Page(ctx, "quillmere", "survey")
+	_, err = h.App.Page(ctx, "quillmere", "survey", false)
 	require.NoError(t, err)
 }
 

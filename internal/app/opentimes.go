@@ -210,11 +210,14 @@ func (o offered) hostZone() string {
 	return o.host.Zone
 }
 
-// Page returns what the client's page of a type says.
-func (a *App) Page(ctx context.Context, workspace, slug string) (Page, error) {
+// Page returns what the client's page of a type says. While a workspace is being set up, only its own people see it.
+func (a *App) Page(ctx context.Context, workspace, slug string, inside bool) (Page, error) {
 	o, err := a.offered(ctx, a.Store.Queries, workspace, slug)
 	if err != nil {
 		return Page{}, err
+	}
+	if o.host.home.beingSetUp() && !inside {
+		return Page{}, refusal.New(refusal.NotFound, told.NoPage.Words())
 	}
 	return o.page(), nil
 }

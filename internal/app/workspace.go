@@ -121,6 +121,9 @@ type workspace struct {
 	tried     *WeekPlan // in a trial: a week plan as it would be
 }
 
+// beingSetUp tells whether it has not been published for the first time yet.
+func (w workspace) beingSetUp() bool { return w.setupStep != 0 && w.Front.Unpublished }
+
 // Which zones clients see; see Workspace.
 const (
 	zonesOfClients = "client"

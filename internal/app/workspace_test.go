@@ -147,7 +147,7 @@ func TestClientsSeeTheClockThatTheWorkspaceShows(t *testing.T) {
 	h := testhouse.New(t)
 	h.Run()
 	settings(t, h, func(w *app.Workspace) { w.Zones = "hidden" })
-	page, err := h.App.Page(ctx, "quillmere", "survey")
+	page, err := h.App.Page(ctx, "quillmere", "survey", false)
 	require.NoError(t, err)
 	assert.Equal(t, "hidden", page.Zones)
 	booking, err := h.App.Book(ctx, "quillmere", "survey", "key of a local one", h.Request("2026-05-05 10:00"))

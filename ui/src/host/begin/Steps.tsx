@@ -205,15 +205,21 @@ function TypeStep({ onDone }: { onDone: () => void }) {
 
 function PeopleStep({ onDone }: { onDone: () => void }) {
   const staff = useStaff().data
+  const [typed, setTyped] = useState('')
   return (
     <Step>
       <p className="text-ink-2">
         Whoever works with you gets a mail, chooses a password and has hours and calendars of their own. Alone is fine
         too.
       </p>
-      <Invite invited={staff?.invited ?? []} />
+      <Invite invited={staff?.invited ?? []} onTyped={setTyped} />
+      {typed && (
+        <p role="status" className="mt-4 text-note text-ink-2">
+          The invitation of {typed} is not sent yet. It waits here, and under People.
+        </p>
+      )}
       <p className="mt-5">
-        <Button onClick={onDone}>
+        <Button kind={typed ? 'plain' : 'strong'} onClick={onDone}>
           {staff?.invited.length ? 'Continue to your page' : 'Continue without colleagues'}
         </Button>
       </p>
@@ -226,6 +232,34 @@ const bookers = {
   organisation: 'people of the workspace who are signed in',
   nobody: 'nobody; we enter bookings ourselves',
 } as const
+
+/** What exactly strangers can see from now on, and what not. */
+function Visible({ types, path, who }: { types: Schemas['MeetingType'][]; path: string; who: keyof typeof bookers }) {
+  const me = useMe().data?.person
+  const workspace = useWorkspace().data
+  return (
+    <div className="mt-5 mb-4 max-w-xl">
+      <h2>What becomes visible</h2>
+      <ul className="my-1.5 list-disc pl-5">
+        <li>
+          the page {location.host}
+          {path}, with the name “{workspace?.name}”
+        </li>
+        {types.map((type) => (
+          <li key={type.id}>
+            “{type.name}”, {type.rules.duration} minutes, at {location.host}
+            {type.path}, with your name, {me?.name}, and the times at which you are open
+            {who === 'nobody' && '; they can’t be booked there'}
+          </li>
+        ))}
+      </ul>
+      <p className="text-note text-ink-2">
+        Nobody sees your mail address, your week, or anything of your calendars. Until you publish, nothing can be seen
+        or booked; and you can take it back under Workspace.
+      </p>
+    </div>
+  )
+}
 
 function PageStep({ onDone }: { onDone: () => void }) {
   const workspace = useWorkspace().data
@@ -276,9 +310,7 @@ function PageStep({ onDone }: { onDone: () => void }) {
           </option>
         ))}
       </SelectField>
-      <p className="mt-4 mb-4 text-ink-2">
-        Published, your page can be seen at {path}. You can take it back under Workspace.
-      </p>
+      <Visible types={types} path={path} who={who} />
       {publish.error && <Need className="mb-3">{publish.error.message}</Need>}
       <Button onClick={() => publish.mutate()} disabled={publish.isPending}>
         Publish the page

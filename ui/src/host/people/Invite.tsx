@@ -1,15 +1,19 @@
-import { type FormEvent, useState } from 'react'
+import { type FormEvent, useEffect } from 'react'
 import { api, need, type Schemas } from '../../api/client'
 import { Button, Need, SelectField, TextField } from '../../kit/kit'
 import { longDate } from '../../time/time'
 import { useStaffChange } from '../queries'
+import { useKept } from '../useKept'
 import { roles } from './PersonForm'
 
 const nobody: Schemas['NewInvitation'] = { name: '', mail: '', role: 'member' }
 
 /** Invites somebody by mail, and lists those who have not come yet. */
-export function Invite({ invited }: { invited: Schemas['Invitation'][] }) {
-  const [who, setWho] = useState(nobody)
+export function Invite(props: { invited: Schemas['Invitation'][]; onTyped?: (name: string) => void }) {
+  const { invited, onTyped } = props
+  const [who, setWho] = useKept('invitation', nobody)
+  const typed = who.name || who.mail
+  useEffect(() => onTyped?.(typed), [typed, onTyped])
   const invite = useStaffChange((body: Schemas['NewInvitation']) => need(api.POST('/invitations', { body })))
   const withdraw = useStaffChange((id: number) => need(api.DELETE('/invitations/{id}', { params: { path: { id } } })))
   const submit = (event: FormEvent) => {
