@@ -1,34 +1,36 @@
 import { QueryClientProvider } from '@tanstack/react-query'
 import { setNonce } from 'get-nonce'
-import { StrictMode } from 'react'
+import { lazy, type ReactNode, StrictMode, Suspense } from 'react'
 import { createRoot } from 'react-dom/client'
 import { createBrowserRouter, Navigate, Route, RouterProvider, Routes } from 'react-router'
 import './host.css'
 import { UnsavedGuard } from '../edit/unsaved'
 import { Need } from '../kit/kit'
-import { Account } from './account/Account'
-import { Reset } from './account/Reset'
 import { Sure } from './account/Sure'
-import { Begin } from './begin/Begin'
-import { Steps } from './begin/Steps'
-import { Board } from './board/Board'
-import { Calendars } from './calendars/Calendars'
-import { Clients } from './clients/Clients'
-import { Hours } from './hours/Hours'
-import { Join } from './Join'
 import { nameLookedAfter } from './lookingAfter'
-import { LooksView } from './looks/LooksView'
-import { Offer } from './offer/Offer'
-import { People } from './people/People'
 import { queryClient, useMe } from './queries'
-import { Routing } from './routing/Routing'
 import { Shell } from './Shell'
 import { SignIn } from './SignIn'
 import { Today } from './today/Today'
-import { Reasons } from './types/Reasons'
-import { TypePage } from './types/TypePage'
-import { Types } from './types/Types'
-import { Workspace } from './workspace/Workspace'
+
+// The first view is there at once; each other one is loaded when it is used.
+const Account = lazy(() => import('./account/Account').then(({ Account }) => ({ default: Account })))
+const Begin = lazy(() => import('./begin/Begin').then(({ Begin }) => ({ default: Begin })))
+const Steps = lazy(() => import('./begin/Steps').then(({ Steps }) => ({ default: Steps })))
+const Board = lazy(() => import('./board/Board').then(({ Board }) => ({ default: Board })))
+const Calendars = lazy(() => import('./calendars/Calendars').then(({ Calendars }) => ({ default: Calendars })))
+const Clients = lazy(() => import('./clients/Clients').then(({ Clients }) => ({ default: Clients })))
+const Hours = lazy(() => import('./hours/Hours').then(({ Hours }) => ({ default: Hours })))
+const Join = lazy(() => import('./Join').then(({ Join }) => ({ default: Join })))
+const LooksView = lazy(() => import('./looks/LooksView').then(({ LooksView }) => ({ default: LooksView })))
+const Offer = lazy(() => import('./offer/Offer').then(({ Offer }) => ({ default: Offer })))
+const People = lazy(() => import('./people/People').then(({ People }) => ({ default: People })))
+const Reset = lazy(() => import('./account/Reset').then(({ Reset }) => ({ default: Reset })))
+const Routing = lazy(() => import('./routing/Routing').then(({ Routing }) => ({ default: Routing })))
+const Reasons = lazy(() => import('./types/Reasons').then(({ Reasons }) => ({ default: Reasons })))
+const TypePage = lazy(() => import('./types/TypePage').then(({ TypePage }) => ({ default: TypePage })))
+const Types = lazy(() => import('./types/Types').then(({ Types }) => ({ default: Types })))
+const Workspace = lazy(() => import('./workspace/Workspace').then(({ Workspace }) => ({ default: Workspace })))
 
 // Radix writes style tags, which the page's policy allows only with its nonce.
 const nonce = document.querySelector<HTMLMetaElement>('meta[property=csp-nonce]')?.nonce
@@ -36,43 +38,50 @@ if (nonce) setNonce(nonce)
 
 nameLookedAfter()
 
+/** A view without the rail. */
+function alone(view: ReactNode) {
+  return <Suspense>{view}</Suspense>
+}
+
 function Host() {
   const me = useMe()
   if (me.error) return <Need className="m-10">{me.error.message}</Need>
   if (!me.data) return null
-  if (me.data.empty) return <Begin />
+  if (me.data.empty) return alone(<Begin />)
   if (!me.data.person) return <SignIn demo={me.data.demo} />
   return (
     <UnsavedGuard>
       <Sure />
       <Shell person={me.data.person}>
-        <Routes>
-          <Route path="/" element={<Today />} />
-          <Route path="/begin" element={<Steps />} />
-          <Route path="/board" element={<Board />} />
-          <Route path="/types" element={<Types />} />
-          <Route path="/types/:id" element={<TypePage />} />
-          <Route path="/types/:id/why/:date" element={<Reasons />} />
-          <Route path="/types/:id/routing" element={<Routing />} />
-          <Route path="/types/:id/offer" element={<Offer />} />
-          <Route path="/people" element={<People />} />
-          <Route path="/clients" element={<Clients />} />
-          <Route path="/clients/:mail" element={<Clients />} />
-          <Route path="/hours" element={<Hours />} />
-          <Route path="/calendars" element={<Calendars />} />
-          <Route path="/workspace" element={<Workspace />} />
-          <Route path="/workspace/looks" element={<LooksView />} />
-          <Route path="/account" element={<Account />} />
-          <Route path="*" element={<Navigate to="/" replace />} />
-        </Routes>
+        <Suspense>
+          <Routes>
+            <Route path="/" element={<Today />} />
+            <Route path="/begin" element={<Steps />} />
+            <Route path="/board" element={<Board />} />
+            <Route path="/types" element={<Types />} />
+            <Route path="/types/:id" element={<TypePage />} />
+            <Route path="/types/:id/why/:date" element={<Reasons />} />
+            <Route path="/types/:id/routing" element={<Routing />} />
+            <Route path="/types/:id/offer" element={<Offer />} />
+            <Route path="/people" element={<People />} />
+            <Route path="/clients" element={<Clients />} />
+            <Route path="/clients/:mail" element={<Clients />} />
+            <Route path="/hours" element={<Hours />} />
+            <Route path="/calendars" element={<Calendars />} />
+            <Route path="/workspace" element={<Workspace />} />
+            <Route path="/workspace/looks" element={<LooksView />} />
+            <Route path="/account" element={<Account />} />
+            <Route path="*" element={<Navigate to="/" replace />} />
+          </Routes>
+        </Suspense>
       </Shell>
     </UnsavedGuard>
   )
 }
 
 const router = createBrowserRouter([
-  { path: '/join/:secret', element: <Join /> },
-  { path: '/reset/:secret', element: <Reset /> },
+  { path: '/join/:secret', element: alone(<Join />) },
+  { path: '/reset/:secret', element: alone(<Reset />) },
   { path: '*', element: <Host /> },
 ])
 
