@@ -259,11 +259,11 @@ test('days that differ are written as a sentence and taken back', async ({ page,
 
 for (const views of [
   ['/', '/board', '/types', '/hours', '/calendars', '/people'],
-  ['/types/survey', '/types/survey/offer', '/types/survey/routing', '/clients', '/workspace', '/workspace/looks'],
+  ['/types/survey', '/types/survey/offer', '/types/survey/routing', '/clients', '/workspace', '/workspace/looks', '/account'],
 ]) {
   test(`the host’s views on a phone: nothing runs out of them, and axe finds nothing (${views.join(' ')})`, async ({ browser }) => {
     test.setTimeout(120_000) // six views
-    const page = await (await browser.newContext({ viewport: { width: 390, height: 844 }, timezoneId: 'Europe/Lisbon' })).newPage()
+    const page = await (await browser.newContext({ viewport: { width: 320, height: 700 }, timezoneId: 'Europe/Lisbon' })).newPage()
     await signInAs(page, 'Ines Valadares')
     const { types }: { types: { id: number; slug: string }[] } = await (await page.request.get('/api/types?all=true')).json()
     for (const view of views) {

@@ -16,10 +16,11 @@ type nothing struct{}
 
 // Me is who is signed in, and for a demo whom one could be.
 type Me struct {
-	Person *app.Person  `json:"person,omitempty"`
-	Demo   []app.Person `json:"demo" doc:"Whom a visitor of the demo can sign in as."`
-	Empty  bool         `json:"empty" doc:"Nobody has set anything up yet."`
-	Setup  int          `json:"setup" doc:"The next step of setting up the workspace: 1 hours, 2 first type, 3 colleagues, 4 publishing; 0 if it is done."`
+	Person  *app.Person  `json:"person,omitempty"`
+	Demo    []app.Person `json:"demo" doc:"Whom a visitor of the demo can sign in as."`
+	Empty   bool         `json:"empty" doc:"Nobody has set anything up yet."`
+	Clock12 bool         `json:"clock12,omitempty" doc:"Times stand on a 12-hour clock."`
+	Setup   int          `json:"setup" doc:"The next step of setting up the workspace: 1 hours, 2 first type, 3 colleagues, 4 publishing; 0 if it is done."`
 }
 
 func (s *server) sessionOperations(api huma.API) {
@@ -60,7 +61,7 @@ func (s *server) me(ctx context.Context, _ *nothing) (Me, error) {
 	}
 	me := Me{Demo: append([]app.Person{}, demo...)}
 	if person, err := s.signedIn(ctx); err == nil {
-		me.Person, me.Setup = &person, person.SetupStep()
+		me.Person, me.Clock12, me.Setup = &person, person.Clock12(), person.SetupStep()
 		return me, nil
 	}
 	me.Empty, err = s.app.Empty(ctx)
@@ -116,7 +117,7 @@ func (s *server) begin(ctx context.Context, person app.Person, session int64) (M
 		return Me{}, err
 	}
 	s.sessions.Put(ctx, insideKey, session)
-	return Me{Person: &person, Demo: []app.Person{}, Setup: person.SetupStep()}, nil
+	return Me{Person: &person, Demo: []app.Person{}, Clock12: person.Clock12(), Setup: person.SetupStep()}, nil
 }
 
 type whenceKey struct{}

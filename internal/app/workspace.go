@@ -39,7 +39,7 @@ type Front struct {
 	Address      string `json:"address" maxLength:"2000"`
 	Country      string `json:"country" maxLength:"2" doc:"Where phone numbers without a country code belong (ISO 3166)."`
 	Language     string `json:"language" enum:",en,de,fr,nl,pt,pt-BR" doc:"Of pages whose client's browser asks for none of these; English if empty."`
-	Clock12      bool   `json:"clock12" doc:"Clients read times on a 12-hour clock."`
+	Clock12      bool   `json:"clock12" doc:"Times stand on a 12-hour clock, for clients and in the host's application."`
 	Cancellation string `json:"cancellation" maxLength:"8000" doc:"The cancellation policy."`
 	Privacy      string `json:"privacy" maxLength:"8000"`
 	Consent      string `json:"consent" maxLength:"2000" doc:"A sentence that clients have to agree to; none if empty."`
@@ -120,6 +120,9 @@ type workspace struct {
 	setupStep int       // see Person.SetupStep
 	tried     *WeekPlan // in a trial: a week plan as it would be
 }
+
+// Clock12 tells whether times stand on a 12-hour clock where the person works.
+func (p Person) Clock12() bool { return p.home.Front.Clock12 }
 
 // beingSetUp tells whether it has not been published for the first time yet.
 func (w workspace) beingSetUp() bool { return w.setupStep != 0 && w.Front.Unpublished }

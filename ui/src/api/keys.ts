@@ -54,7 +54,7 @@ const untrue = {
   type: ['types', 'type-preview', 'history', 'today', 'week-plans'],
   routing: ['types', 'type-preview', 'history', 'today', 'board'],
   offer: ['types', 'history', 'today'],
-  workspace: ['types', 'type-preview', 'today', 'history'],
+  workspace: ['me', 'types', 'type-preview', 'today', 'history'],
   looks: ['history'],
   weekPlan: ['history'],
   hours: ['hours-preview', 'today', 'history', 'days', 'week-plans', 'types'],

@@ -2756,7 +2756,7 @@ export interface components {
             address: string;
             /** @description The cancellation policy. */
             cancellation: string;
-            /** @description Clients read times on a 12-hour clock. */
+            /** @description Times stand on a 12-hour clock, for clients and in the host's application. */
             clock12: boolean;
             /** @description A sentence that clients have to agree to; none if empty. */
             consent: string;
@@ -3131,6 +3131,8 @@ export interface components {
             to: number;
         };
         Me: {
+            /** @description Times stand on a 12-hour clock. */
+            clock12?: boolean;
             /** @description Whom a visitor of the demo can sign in as. */
             demo: components["schemas"]["Person"][];
             /** @description Nobody has set anything up yet. */

@@ -6,6 +6,7 @@ import { createBrowserRouter, Navigate, Route, RouterProvider, Routes } from 're
 import './host.css'
 import { UnsavedGuard } from '../edit/unsaved'
 import { Need } from '../kit/kit'
+import { showTwelve } from '../time/time'
 import { Sure } from './account/Sure'
 import { nameLookedAfter } from './lookingAfter'
 import { queryClient, useMe } from './queries'
@@ -47,6 +48,7 @@ function Host() {
   const me = useMe()
   if (me.error) return <Need className="m-10">{me.error.message}</Need>
   if (!me.data) return null
+  showTwelve(me.data.clock12 ?? false)
   if (me.data.empty) return alone(<Begin />)
   if (!me.data.person) return <SignIn demo={me.data.demo} />
   return (

@@ -1,7 +1,7 @@
 import type { CSSProperties, ReactNode } from 'react'
 import type { Schemas } from '../api/client'
 import { hourText, minuteText } from '../time/time'
-import { type Axis, box, hoursOn, place, type Stretch } from './geometry'
+import { type Axis, box, hoursOn, place, type Stretch, thinned } from './geometry'
 import { laneBox, type Placed, placeNames } from './names'
 import { useWidth } from './useWidth'
 
@@ -9,13 +9,16 @@ export type Day = Schemas['Ribbon']
 
 /** The hours above a ribbon. shown turns a minute of the axis into what stands there. */
 export function Ruler({ axis, every = 60, shown }: { axis: Axis; every?: number; shown?: (minute: number) => string }) {
+  const [ref, width] = useWidth<HTMLDivElement>()
+  const words = shown ?? hourText
+  const step = thinned(axis, width, 8 * Math.max(...hoursOn(axis).map((minute) => words(minute).length)) + 6, every)
   return (
-    <div className="ruler" aria-hidden="true">
+    <div ref={ref} className="ruler" aria-hidden="true">
       {hoursOn(axis)
-        .filter((minute) => minute % every === 0)
+        .filter((minute) => minute % step === 0)
         .map((minute) => (
           <span key={minute} style={{ left: `${place(minute, axis) * 100}%` }}>
-            {shown ? shown(minute) : hourText(minute)}
+            {words(minute)}
           </span>
         ))}
     </div>

@@ -31,6 +31,13 @@ export function hoursOn(axis: Axis): number[] {
   return hours
 }
 
+/** Every how many minutes a ruler is labelled, so that labels so many pixels wide don't touch on an axis so long; at least the least. */
+export function thinned(axis: Axis, length: number, label: number, least: number): number {
+  const steps = [60, 120, 180, 240, 360, 720]
+  const fits = (step: number) => length === 0 || (length * step) / (axis.to - axis.from) >= label
+  return Math.max(least, steps.find(fits) ?? 720)
+}
+
 /** An axis of whole hours that shows all of the stretches with an hour around them, and at least the least. */
 export function axisFor(stretches: Stretch[], least: Axis): Axis {
   let { from, to } = least

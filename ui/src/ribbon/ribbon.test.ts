@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { change, cut, dragged, keyed, split, tidy } from './editing'
-import { axisFor, box, hoursOn, minuteAt, zoomed } from './geometry'
+import { axisFor, box, hoursOn, minuteAt, thinned, zoomed } from './geometry'
 
 const morning = { start: 540, end: 720 }
 const afternoon = { start: 780, end: 1020 }
@@ -82,4 +82,13 @@ describe('editing hours', () => {
     ])
     expect(keyed([morning], 0, 'y', none)).toBeNull()
   })
+})
+
+it('hour labels thin out before they touch', () => {
+  const day = { from: 0, to: 1440 }
+  expect(thinned(day, 1440, 30, 60)).toBe(60)
+  expect(thinned(day, 400, 30, 60)).toBe(120)
+  expect(thinned(day, 100, 30, 60)).toBe(720)
+  expect(thinned(day, 1440, 30, 180), 'but no denser than asked for').toBe(180)
+  expect(thinned(day, 0, 30, 60), 'as long as the length isn’t known').toBe(60)
 })

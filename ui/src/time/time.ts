@@ -83,10 +83,15 @@ export function showTwelve(on: boolean): void {
   twelve = on
 }
 
+/** "10:15" for 615 whatever the clock that is shown: as fields and the server take it. */
+export function fieldClock(minute: number): string {
+  return `${String(Math.floor(minute / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`
+}
+
 /** "10:15" for 615; 1440 is "24:00". On a 12-hour clock "10:15 am", and 1440 is "12:00 am". */
 export function minuteText(minute: number): string {
   if (twelve) return `${hourOfTwelve(minute)}:${String(minute % 60).padStart(2, '0')} ${halfOf(minute)}`
-  return `${String(Math.floor(minute / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`
+  return fieldClock(minute)
 }
 
 /** An hour on a ruler: "10", or "10 am". */

@@ -13,7 +13,7 @@ export function Account() {
   if (!me) return null
   return (
     <View title="Your account" note={me.mail}>
-      <div className="grid max-w-xl gap-8">
+      <div className="grid max-w-xl grid-cols-[minmax(0,1fr)] gap-8">
         <SessionList zone={me.zone} />
         <Password />
         <Mail mail={me.mail} />

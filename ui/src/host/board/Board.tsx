@@ -152,7 +152,7 @@ function Days({ today, zone, firstWeekday }: { today: string; zone: string; firs
       <Carry rows={rows} axis={axis} view={view}>
         <div
           ref={grid}
-          className={`grid grid-cols-[9rem_minmax(0,1fr)] items-end gap-x-3 ${shows.hours ? '' : 'hours-hidden'}`}
+          className={`grid grid-cols-[9rem_minmax(0,1fr)] items-end gap-x-3 max-sm:grid-cols-1 ${shows.hours ? '' : 'hours-hidden'}`}
           style={{ '--row': `${rowHeight}px` } as CSSProperties}
         >
           {board.data && shows.zone && (

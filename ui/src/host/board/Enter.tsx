@@ -5,7 +5,7 @@ import { keys } from '../../api/keys'
 import { Sheet } from '../../kit/Ask'
 import { DateField } from '../../kit/DateField'
 import { Button, Need, SelectField, TextArea, TextField } from '../../kit/kit'
-import { longDate, minuteText } from '../../time/time'
+import { fieldClock, longDate, minuteText } from '../../time/time'
 import { useMe, useStaff, useTypes } from '../queries'
 import { useBoardChange } from './change'
 import { Repeat } from './Repeat'
@@ -61,14 +61,14 @@ function When({ at, onChange, withEnd }: { at: Stretch; onChange: (at: Stretch) 
       <TextField
         label="From"
         type="time"
-        value={minuteText(at.from)}
+        value={fieldClock(at.from)}
         onChange={(event) => onChange({ ...at, from: minutesOf(event.target.value) })}
       />
       {withEnd && (
         <TextField
           label="To"
           type="time"
-          value={minuteText(at.to % 1440)}
+          value={fieldClock(at.to % 1440)}
           onChange={(event) => onChange({ ...at, to: minutesOf(event.target.value) || 1440 })}
         />
       )}
@@ -103,7 +103,7 @@ function BlockTime({ at, onDone }: { at: Stretch; onDone: () => void }) {
 
 /** Extra hours on that day, as they also stand among the hours. */
 function OpenMore({ at, onDone }: { at: Stretch; onDone: () => void }) {
-  const hours = `${minuteText(at.from)}-${minuteText(at.to)}`
+  const hours = `${fieldClock(at.from)}-${fieldClock(at.to)}`
   const open = useBoardChange(() => need(api.POST('/hours/differing', { body: { text: `${at.date} extra ${hours}` } })))
   return (
     <form

@@ -2,7 +2,7 @@ import { type FormEvent, useState } from 'react'
 import { api, need } from '../../api/client'
 import { DateField } from '../../kit/DateField'
 import { Button, Need, TextField } from '../../kit/kit'
-import { minuteText } from '../../time/time'
+import { fieldClock, minuteText } from '../../time/time'
 import { useBoardChange } from './change'
 
 interface MoveProps {
@@ -15,8 +15,9 @@ interface MoveProps {
 
 /** To another day or time; outside the rules only after these were named. */
 export function MoveForm({ id, date, minute, onDone }: MoveProps) {
-  const [to, setTo] = useState({ date, clock: minuteText(minute) })
+  const [to, setTo] = useState({ date, clock: fieldClock(minute) })
   const [hours = 0, minutes = 0] = to.clock.split(':').map(Number)
+  const shown = minuteText(hours * 60 + minutes)
   const move = useBoardChange((outside: boolean) =>
     need(
       api.POST('/host-bookings/{id}/move', {
@@ -48,7 +49,7 @@ export function MoveForm({ id, date, minute, onDone }: MoveProps) {
       {move.error && <Need>{move.error.fields.date ?? move.error.message}</Need>}
       <p>
         <Button type="submit" disabled={move.isPending}>
-          {warned ? `Move to ${to.clock} anyway` : `Move to ${to.clock}`}
+          {warned ? `Move to ${shown} anyway` : `Move to ${shown}`}
         </Button>
       </p>
     </form>

@@ -49,11 +49,11 @@ export function WeekRows({ week, read, changed, onChange }: Props) {
   const set = (days: number[], day: Schemas['DayInput']) =>
     onChange(week.map((old, k) => (days.includes(k) ? day : old)))
   return (
-    <div className="grid grid-cols-[2.6rem_minmax(0,1fr)_9.5rem_2.2rem] items-end gap-x-3">
-      <span />
+    <div className="grid grid-cols-[2.6rem_minmax(0,1fr)_9.5rem_2.2rem] items-end gap-x-3 max-sm:grid-cols-1">
+      <span className="max-sm:hidden" />
       <ZoomRuler axis={axis} onZoom={zoom} />
-      <span />
-      <span />
+      <span className="max-sm:hidden" />
+      <span className="max-sm:hidden" />
       {week.map((input, i) => (
         <DayRow
           key={names[i]}
@@ -94,14 +94,17 @@ function DayRow({ name, fullName, input, read, changed, axis, onTyping, onChange
   const problem = input.drawn ? undefined : read?.problem
   const noteId = `hours-${name}`
   return (
-    <>
+    // On a phone, a day's text comes first and its ribbon below, as wide as there is room.
+    <div className="contents max-sm:mb-3 max-sm:grid max-sm:grid-cols-[2.6rem_minmax(0,1fr)_2.2rem] max-sm:items-end">
       <span className="pb-2">{name}</span>
-      <HoursRibbon
-        name={fullName}
-        intervals={intervals}
-        axis={axis}
-        onChange={(next) => onChange({ text: '', drawn: true, intervals: next })}
-      />
+      <div className="max-sm:order-last max-sm:col-span-full max-sm:mt-1">
+        <HoursRibbon
+          name={fullName}
+          intervals={intervals}
+          axis={axis}
+          onChange={(next) => onChange({ text: '', drawn: true, intervals: next })}
+        />
+      </div>
       <div className="relative">
         <input
           aria-label={`${fullName}, hours as text`}
@@ -126,7 +129,7 @@ function DayRow({ name, fullName, input, read, changed, axis, onTyping, onChange
         )}
       </div>
       <CopyDay fullName={fullName} onCopy={onCopy} />
-    </>
+    </div>
   )
 }
 

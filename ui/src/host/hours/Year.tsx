@@ -68,7 +68,7 @@ export function Year({ saved, locked }: { saved: Schemas['HoursView']; locked: b
           ? 'Save or leave the changes of the week first; then single days can be drawn here.'
           : 'Draw on a day to change its hours, for that day or every such weekday; or go to it with the arrow keys, and Enter.'}
       </p>
-      <div className="grid grid-cols-[5.2rem_minmax(0,1fr)_7rem] gap-x-3">
+      <div className="grid grid-cols-[5.2rem_minmax(0,1fr)_7rem] max-sm:grid-cols-[5.2rem_minmax(0,1fr)] gap-x-3">
         <span />
         <ZoomRuler axis={axis} onZoom={zoom} />
       </div>
@@ -84,7 +84,7 @@ export function Year({ saved, locked }: { saved: Schemas['HoursView']; locked: b
           {year.slice(from, from + shownRows + 3 * margin).map((day, i) => (
             <div
               key={day.date}
-              className="absolute inset-x-0 grid grid-cols-[5.2rem_minmax(0,1fr)_7rem] items-end gap-x-3 text-note [&_.ribbon]:h-7.5"
+              className="absolute inset-x-0 grid grid-cols-[5.2rem_minmax(0,1fr)_7rem] max-sm:grid-cols-[5.2rem_minmax(0,1fr)] items-end gap-x-3 text-note [&_.ribbon]:h-7.5"
               style={{ top: (from + i) * rowHeight, height: rowHeight }}
             >
               <YearDay
@@ -146,7 +146,7 @@ const YearDay = memo(function YearDay({ day, axis, locked, drawn, reachable, onD
       {differs ? (
         <button
           type="button"
-          className="link truncate pb-1 text-left text-small font-semibold"
+          className="link truncate pb-1 text-left text-small font-semibold max-sm:hidden"
           aria-label={`${shortDate(day.date)}: ${day.origin}. Change or remove`}
           title={day.origin}
           onClick={() => onDraw({ date: day.date, intervals: null })}
@@ -154,7 +154,7 @@ const YearDay = memo(function YearDay({ day, axis, locked, drawn, reachable, onD
           {day.origin}
         </button>
       ) : (
-        <span className="pb-1 text-small text-ink-3">{day.origin}</span>
+        <span className="pb-1 text-small text-ink-3 max-sm:hidden">{day.origin}</span>
       )}
     </>
   )

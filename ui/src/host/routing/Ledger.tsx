@@ -16,46 +16,48 @@ export function Ledger({ type, view }: { type: number; view: RoutingView }) {
   return (
     <section aria-labelledby="ledger-head" className="mt-8">
       <h2 id="ledger-head">Ledger {view.since && <small>since {longDate(view.since)}</small>}</h2>
-      <table className="mt-2 w-full text-note max-sm:text-small max-sm:[&_th]:pr-1!">
-        <thead className="text-left text-ink-2">
-          <tr className="[&>th]:pr-3 [&>th]:font-normal">
-            <th>Next</th>
-            <th>Host</th>
-            <th>Weight</th>
-            <th>Given</th>
-            <th>Adjustment</th>
-            <th>Ahead or behind</th>
-            <th>
-              <span className="sr-only">Correct it</span>
-            </th>
-          </tr>
-        </thead>
-        <tbody className="figures">
-          {[...view.ledger]
-            .sort((a, b) => a.next - b.next)
-            .map((row) => (
-              <tr key={row.person} className="border-t border-rule [&>td]:py-1.5 [&>td]:pr-3">
-                <td>{row.next}</td>
-                <td className="font-semibold">{row.name}</td>
-                <td>{row.weight}</td>
-                <td>{row.given}</td>
-                <td>{row.credit || ''}</td>
-                <td>{ahead(row.drift)}</td>
-                <td className="text-right">
-                  {view.edits && (
-                    <Button
-                      kind="text"
-                      aria-label={`Correct the count of ${row.name}`}
-                      onClick={() => setCorrecting(row)}
-                    >
-                      Correct
-                    </Button>
-                  )}
-                </td>
-              </tr>
-            ))}
-        </tbody>
-      </table>
+      <div className="overflow-x-auto">
+        <table className="mt-2 w-full text-note max-sm:text-small max-sm:[&_th]:pr-1!">
+          <thead className="text-left text-ink-2">
+            <tr className="[&>th]:pr-3 [&>th]:font-normal">
+              <th>Next</th>
+              <th>Host</th>
+              <th>Weight</th>
+              <th>Given</th>
+              <th>Adjustment</th>
+              <th>Ahead or behind</th>
+              <th>
+                <span className="sr-only">Correct it</span>
+              </th>
+            </tr>
+          </thead>
+          <tbody className="figures">
+            {[...view.ledger]
+              .sort((a, b) => a.next - b.next)
+              .map((row) => (
+                <tr key={row.person} className="border-t border-rule [&>td]:py-1.5 [&>td]:pr-3">
+                  <td>{row.next}</td>
+                  <td className="font-semibold">{row.name}</td>
+                  <td>{row.weight}</td>
+                  <td>{row.given}</td>
+                  <td>{row.credit || ''}</td>
+                  <td>{ahead(row.drift)}</td>
+                  <td className="text-right">
+                    {view.edits && (
+                      <Button
+                        kind="text"
+                        aria-label={`Correct the count of ${row.name}`}
+                        onClick={() => setCorrecting(row)}
+                      >
+                        Correct
+                      </Button>
+                    )}
+                  </td>
+                </tr>
+              ))}
+          </tbody>
+        </table>
+      </div>
       <p className="mt-1 text-note text-ink-2">
         An adjustment lets newcomers and those back from time off start level, or was made by hand. Ahead or behind is
         by how many bookings somebody has more or fewer than their share.

@@ -38,7 +38,7 @@ export function Meeting({ meeting, now, zone, today, next = false }: Props) {
           {differs ? clientClock(start, zone, meeting.clientZone) : `to ${clock(end, zone)}`}
         </p>
       </div>
-      <div className="border-rule py-3 max-sm:pb-0 sm:border-b">
+      <div className="border-rule py-3 wrap-anywhere max-sm:pb-0 sm:border-b">
         <p>
           <b className={`font-semibold ${next ? 'text-[19px]' : 'text-[16.5px]'}`}>{meeting.client}</b>{' '}
           <span className="text-note text-ink-2">{standing.join(' · ')}</span>

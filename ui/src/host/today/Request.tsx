@@ -20,7 +20,7 @@ export function Request({ request, zone }: { request: Requested; zone: string })
   const start = new Date(request.start)
   const date = wallClock(start, zone).date
   return (
-    <article aria-label={`Request of ${request.client}`} className="border-t-3 border-need py-3">
+    <article aria-label={`Request of ${request.client}`} className="border-t-3 border-need py-3 wrap-anywhere">
       <p>
         <b className="text-[16.5px] font-semibold">{request.client}</b> ({request.mail}) asks for {request.type}
         {request.host && ` with ${request.host}`}
