@@ -2,6 +2,7 @@ package app
 
 import (
 	"context"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"regexp"
@@ -185,8 +186,33 @@ func (a *App) KeepBoth(ctx context.Context, p Person, id int64) (Today, error) {
 		for _, e := range g.over(b) {
 			kept = append(kept, e.Uid)
 		}
+		label := "Kept: " + b.ClientName + " with what lies over it"
+		if err := a.remember(ctx, q, p, subjectClash, b.ID, label, clashState{b.MeetingID, b.own.PersonID, b.own.ClashKept}); err != nil {
+			return err
+		}
 		return q.KeepClash(ctx, sqlc.KeepClashParams{MeetingID: b.MeetingID, PersonID: b.own.PersonID, ClashKept: strings.Join(kept, " ")})
 	})
+}
+
+// clashState is which events over a booking its host had let stand.
+type clashState struct {
+	Meeting, Person int64
+	Kept            string
+}
+
+func restoreClash(ctx context.Context, q *sqlc.Queries, _ Person, _ int64, before clashState) error {
+	return q.KeepClash(ctx, sqlc.KeepClashParams{MeetingID: before.Meeting, PersonID: before.Person, ClashKept: before.Kept})
+}
+
+func mayPutBackClash(_ context.Context, _ *sqlc.Queries, p Person, c sqlc.SettingChange) error {
+	before := clashState{}
+	if err := json.Unmarshal([]byte(c.Before), &before); err != nil {
+		return err
+	}
+	if before.Person == p.ID {
+		return p.Must(identity.EditOwn)
+	}
+	return p.Must(identity.HandleBookings)
 }
 
 // AskToChooseAgain asks the client by mail to choose another time; until then the old one stands. A word goes with it.

@@ -173,3 +173,22 @@ func TestAPersonMayHaveNoPage(t *testing.T) {
 	assert.Empty(t, front.People)
 	assert.NotEmpty(t, front.Groups, "what they offer is there still")
 }
+
+func TestTheCancellationPolicyStandsInEveryMailToClientsWhileThereIsSomethingToCancel(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	h.Run()
+	settings(t, h, func(w *app.Workspace) { w.Front.Cancellation = "Tell us a day before." })
+	request := h.Request("2026-05-05 10:00")
+	request.Language = "de"
+	booking, err := h.App.Book(ctx, "quillmere", "survey", "a key for the policy", request)
+	require.NoError(t, err)
+	assert.Regexp(t, `Stornierungsbedingungen:\s+Tell us a day before\.`, letters(t, h, request.Mail, 1)[0].Text, "the workspace's own words, under a word of the client's language")
+	_, err = h.App.Cancel(ctx, linkOf(booking), "")
+	require.NoError(t, err)
+	for _, letter := range letters(t, h, request.Mail, 2) {
+		if letter.Method == "CANCEL" {
+			assert.NotContains(t, letter.Text, "Tell us a day before.")
+		}
+	}
+}

@@ -29,6 +29,7 @@ const (
 	subjectOffer     = "offer"
 	subjectRemoved   = "removed-type"
 	subjectHolidays  = "holidays"
+	subjectClash     = "clash"
 )
 
 // undoable is how each of them is put back.
@@ -44,6 +45,7 @@ func (a *App) undoable() undo.Subjects[Person] {
 		subjectRouting:   {May: mayPutBackRouting, Restore: undo.To(restoreRouting)},
 		subjectOffer:     {May: mayPutBackType, Restore: undo.To(restoreOffer)},
 		subjectRemoved:   {May: mayPutBackType, Restore: undo.To(restoreRemoved)},
+		subjectClash:     {May: mayPutBackClash, Restore: undo.To(restoreClash)},
 		subjectHolidays:  {May: mayPutBack(identity.EditWorkspace), Restore: undo.To(restoreHolidays)},
 	}
 }

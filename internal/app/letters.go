@@ -93,6 +93,15 @@ func (f facts) clientFacts() []message.Fact {
 	return append(out, f.saidFacts()...)
 }
 
+// policyFacts is the workspace's policy in its own words, as long as there is something to cancel.
+func (f facts) policyFacts() []message.Fact {
+	policy := f.host.home.Front.Cancellation
+	if policy == "" || f.booking.State != "booked" {
+		return nil
+	}
+	return []message.Fact{f.fact("policy", policy)}
+}
+
 // heading says what, when and with whom.
 func (f facts) heading() []message.Fact {
 	out := append([]message.Fact{f.fact("what", f.booking.TypeName)}, f.times(f.clientZone(), f.host.zone, f.w.Say("facts.on-clock-of", words.With{"name": f.host.Name}))...)
@@ -192,6 +201,7 @@ func (f facts) clientLetter(s step, others []facts) message.Letter {
 	if kind == "client-booked" {
 		l.Closing = strings.TrimSpace(l.Closing + "\n\n" + f.after)
 	}
+	l.Facts = append(l.Facts, f.policyFacts()...)
 	return f.withDates(l, others, kind, with)
 }
 
