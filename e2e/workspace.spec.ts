@@ -78,6 +78,20 @@ test('public holidays of a file are kept free where a rule says so', async ({ pa
   await expect(page.getByText('Lampland', { exact: true })).toHaveCount(0)
 })
 
+test('what a rule does is drawn beside its sentence, as it is set', async ({ page }) => {
+  await signInAs(page, 'Ines Valadares')
+  await page.goto('/types/new')
+  await page.getByText('What does this do?').first().click()
+  const drawn = page.getByRole('img', { name: /^Example, Tuesday 5 May/ })
+  await expect(page.getByText('A meeting stands at 09:30.')).toBeVisible()
+  await expect(drawn).toHaveAccessibleName(/ lost$/)
+  const before = await drawn.getAttribute('aria-label')
+  await page.getByLabel('Buffer after in minutes').fill('90')
+  await expect(drawn).not.toHaveAccessibleName(before ?? '')
+  await expectAccessible(page)
+  await page.getByRole('button', { name: 'Discard changes' }).click()
+})
+
 test('rules that leave nothing open are saved only after it was said', async ({ page }) => {
   await signInAs(page, 'Callum Whitlock')
   await page.goto('/types')

@@ -14,6 +14,8 @@ type group interface {
 	check(complain func(field, sentence string))
 	// apply sets the type accordingly. Faulty values must have been refused before.
 	apply(t *Type)
+	// example draws what it does on a made-up day, and says it.
+	example(e *Example)
 }
 
 // Group is rules that are set together, as screens need to know of them.

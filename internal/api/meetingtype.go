@@ -54,6 +54,9 @@ func (s *server) typeOperations(api huma.API) {
 	}) (app.Reasons, error) {
 		return s.app.Reasons(ctx, p, in.ID, in.Date, in.Minute, in.Length, in.Host)
 	}))
+	operation(s, api, http.MethodPost, "/rules/example", "rule-example", "What a group of rules does to a made-up day", forHost(s, func(_ context.Context, _ app.Person, in *struct{ Body app.ExampleOf }) (app.RuleExample, error) {
+		return s.app.RuleExample(in.Body)
+	}))
 	operation(s, api, http.MethodPost, "/types/preview", "preview-type", "What a draft does to the coming days", forHost(s, func(ctx context.Context, p app.Person, in *struct {
 		Saved int64 `query:"saved" doc:"The type that the draft is a change of; 0 for a new one."`
 		Host  int64 `query:"host" doc:"One of its hosts; all as they are routed if left out."`

@@ -18,6 +18,7 @@ export const keys = {
     type: (id: number, draft: unknown, host = 0) => ['type-preview', id, draft, host],
     routing: (id: number, draft: unknown) => ['routing', 'preview', id, draft],
     offer: (id: number, draft: unknown) => ['offer', 'preview', id, draft],
+    example: (group: string, rules: unknown) => ['rule-example', group, rules],
     workspace: (settings: unknown) => ['workspace-trial', settings],
     looks: (looks: unknown) => ['looks', looks],
     handover: (span: unknown) => ['handover', span],

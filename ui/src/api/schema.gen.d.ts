@@ -1388,6 +1388,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/rules/example": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a group of rules does to a made-up day */
+        post: operations["rule-example"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/session": {
         parameters: {
             query?: never;
@@ -2695,6 +2712,15 @@ export interface components {
             /** Format: int64 */
             lost: number;
         };
+        ExampleOf: {
+            group: string;
+            /**
+             * Format: int64
+             * @description How long the meetings last.
+             */
+            minutes: number;
+            rules: components["schemas"]["BookingRules"];
+        };
         Fact: {
             /** @description Of the question. */
             kind: string;
@@ -3864,6 +3890,10 @@ export interface components {
             version: number;
             /** @enum {string} */
             who: "anyone" | "organisation" | "nobody";
+        };
+        RuleExample: {
+            ribbon: components["schemas"]["Ribbon"];
+            says: string;
         };
         RuleLayer: {
             causes: components["schemas"]["Mark"][];
@@ -7351,6 +7381,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PuzzleTask"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "rule-example": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ExampleOf"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RuleExample"];
                 };
             };
             /** @description Error */

@@ -73,13 +73,13 @@ export function DayRibbon({ day, axis, name, now, children }: DayProps) {
   const [ref, width] = useWidth<HTMLDivElement>()
   const names = placeNames(day.bookings, day.busy, axis, width)
   return (
-    <>
+    <div>
       <div ref={ref} className="relative">
         <Marks day={day} axis={axis} name={name} names={names} {...(now === undefined ? {} : { now })} />
         {children}
       </div>
       <NamesBelow bookings={day.bookings} names={names} />
-    </>
+    </div>
   )
 }
 
@@ -185,7 +185,7 @@ export function BookingMarks({ booking, axis, placed = alone, over }: BookingMar
       {where && (
         <div
           className={`mark mark-booked ${over ? 'over' : ''} ${placed.name === 'key' ? 'numbered' : ''}`}
-          style={{ ...where, ...lane }}
+          style={{ ...where, ...lane, bottom: 'auto' }}
           title={`${minuteText(booking.from)} ${booking.label}`}
         >
           {placed.name === 'inside' && booking.label}

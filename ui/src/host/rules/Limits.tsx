@@ -1,6 +1,7 @@
 import type { Schemas } from '../../api/client'
 import { Button } from '../../kit/kit'
 import { Choice, NumberPart, type RuleProps, Sentence } from './parts'
+import { WhatItDoes } from './WhatItDoes'
 
 type Limit = Schemas['TypeLimit']
 
@@ -35,6 +36,7 @@ export function Limits({ name, rules, unchanged, wrong, onChange, follows = fals
           Add a limit
         </Button>
         {note}
+        <WhatItDoes group={name} rules={rules} />
       </div>
     </div>
   )

@@ -1,5 +1,6 @@
 import type { ReactNode } from 'react'
 import type { Schemas } from '../../api/client'
+import { WhatItDoes } from './WhatItDoes'
 
 /** The rules of a workspace, or of a type, which has a length too. */
 export type Rules = Schemas['BookingRules'] & { duration?: number }
@@ -25,19 +26,19 @@ interface RuleSentenceProps extends RuleProps {
 }
 
 /** A rule's sentence, with what is wrong with its fields and where it comes from. */
-export function RuleSentence({ children, fields, more, wrong, name, follows = false, note }: RuleSentenceProps) {
+export function RuleSentence({ children, fields, more, ...props }: RuleSentenceProps) {
+  const { wrong, name, follows = false, note, rules } = props
   return (
     <Sentence
       name={name}
       follows={follows}
       problems={fields.map((field) => wrong[`rules.${field}`]).filter((text) => text !== undefined)}
       note={
-        (more || note) && (
-          <>
-            {more && <p>{more}</p>}
-            {note}
-          </>
-        )
+        <>
+          {more && <p>{more}</p>}
+          {note}
+          <WhatItDoes group={name} rules={rules} />
+        </>
       }
     >
       {children}

@@ -1,0 +1,56 @@
+package app
+
+import (
+	"slices"
+	"time"
+
+	"corrim/core/opentimes"
+	"corrim/internal/refusal"
+)
+
+// RuleExample is what a group of rules does to a made-up day.
+type RuleExample struct {
+	Says   string `json:"says"`
+	Ribbon Ribbon `json:"ribbon"`
+}
+
+// ExampleOf is rules as they stand, maybe unsaved, and the group of them that is to be explained.
+type ExampleOf struct {
+	Group   string                 `json:"group" maxLength:"40"`
+	Minutes int                    `json:"minutes" minimum:"1" maximum:"1440" doc:"How long the meetings last."`
+	Rules   opentimes.BookingRules `json:"rules"`
+}
+
+// RuleExample shows what a group of rules does; nothing of anybody's is in it.
+func (a *App) RuleExample(of ExampleOf) (RuleExample, error) {
+	wrong := refusal.Complaints{}
+	of.Rules.Check(func(field, sentence string) { wrong.Add("rules."+field, sentence) })
+	if err := wrong.Err(); err != nil {
+		return RuleExample{}, err
+	}
+	e, found := of.Rules.Example(of.Group, of.Minutes)
+	if !found {
+		return RuleExample{}, refusal.New(refusal.NotFound, "There is no such group of rules.")
+	}
+	return RuleExample{e.Says, exampleRibbon(e)}, nil
+}
+
+// exampleRibbon draws an example: what is open with the rule, what goes by it, and what it adds.
+func exampleRibbon(e opentimes.Example) Ribbon {
+	d := newDayDrawer(e.Day, time.UTC)
+	r := d.ribbon()
+	for _, s := range e.With.Host.Hours.Open(d.day) {
+		r.Open = d.mark(r.Open, s, "")
+	}
+	for i, b := range e.With.Host.Bookings {
+		if b.Meeting.Overlaps(d.day) {
+			from, to := d.minute(b.Meeting.Start), d.minute(b.Meeting.End)
+			r.Bookings = append(r.Bookings, Booked{Mark: Mark{from, to, ""}, ID: int64(i + 1), KeptFrom: from - b.Before, KeptUntil: to + b.After, State: "booked"})
+		}
+	}
+	with := opentimes.Search(e.With, d.day)
+	change := opentimes.Compare(opentimes.Search(e.Without, d.day), with)
+	kept := slices.DeleteFunc(with, func(s opentimes.Start) bool { return slices.Contains(change.Gained, s) })
+	r.Kept, r.Gained, r.Lost = d.starts(r.Kept, kept), d.starts(r.Gained, change.Gained), d.starts(r.Lost, change.Lost)
+	return r
+}
