@@ -328,7 +328,7 @@ var calls = map[string]call{
 	"GET /api/bookings/{link}":                  {"/api/bookings/$link", ""}, "GET /api/offers/{link}": {"/api/offers/$link", ""}, "GET /api/offers/{link}/open": {"/api/offers/$link/open", ""},
 	"GET /api/join/{secret}": {"/api/join/$link", ""},
 
-	"POST /api/rules/example": {"/api/rules/example", `{"group":"notice","minutes":30,"rules":{"before":0,"after":0,"step":15,"notice":60,"noticeInDays":false,"windowDays":60}}`},
+	"POST /api/rules/example":     {"/api/rules/example", `{"group":"notice","minutes":30,"rules":{"before":0,"after":0,"step":15,"notice":60,"noticeInDays":false,"windowDays":60}}`},
 	"POST /api/workspace/preview": {"/api/workspace/preview", canarySpace}, "POST /api/workspace/looks": {"/api/workspace/looks", canaryLooks},
 	"POST /api/hours/preview": {"/api/hours/preview", `{"plan":0,"week":` + canaryWeek + `}`}, "POST /api/week/read": {"/api/week/read", `{"week":` + canaryWeek + `}`},
 	"POST /api/hours/differing/preview": {"/api/hours/differing/preview", `{"text":"4 June closed"}`}, "POST /api/hours/file/preview": {"/api/hours/file/preview", `{"text":"BEGIN:VCALENDAR"}`},
