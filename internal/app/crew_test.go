@@ -103,6 +103,30 @@ func TestATypeWithNothingOpenLeadsToTheRuleThatIsChanged(t *testing.T) {
 	assert.Contains(t, paths, facts.Mend.Path, "Today leads there too")
 }
 
+func TestWhatIsToldOfATeamDoesNotDependOnWhoLookedFirst(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	require.NoError(t, h.App.Store.Write(ctx, func(q *sqlc.Queries) error {
+		return q.SetWeek(ctx, sqlc.SetWeekParams{ID: h.Host.ID, Week: `["","","","","","",""]`})
+	}))
+	_, err := h.App.ChangePerson(ctx, h.Host, h.Colleague.ID, app.PersonChange{Name: h.Colleague.Name, Zone: h.Colleague.Zone, Role: identity.Coordinator, Bookable: true, Slug: h.Colleague.Slug})
+	require.NoError(t, err)
+	path := func(id int64) string {
+		p, err := h.App.Person(ctx, id)
+		require.NoError(t, err)
+		today, err := h.App.Today(ctx, p)
+		require.NoError(t, err)
+		for _, trouble := range today.Troubles {
+			if strings.Contains(trouble.Title, "nothing open") {
+				return trouble.Path
+			}
+		}
+		return ""
+	}
+	assert.Equal(t, "/hours", path(h.Host.ID), "their own")
+	assert.Equal(t, fmt.Sprintf("/hours?for=%d", h.Host.ID), path(h.Colleague.ID), "a coordinator is led to the host's, not to their own")
+}
+
 func TestBookingsToComeAreCountedForWhoMaySeeThem(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)

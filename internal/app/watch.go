@@ -162,7 +162,11 @@ func (a *App) emptyTypes(ctx context.Context, p Person) ([]emptyType, error) {
 	if err != nil {
 		return nil, err
 	}
-	return a.emptyOf(ctx, p, types)
+	// It is kept for all coordinators: what is said must not depend on who of them looked first.
+	return a.emptyOf(ctx, p, types, func(t MeetingType) MeetingType {
+		t.Mine, t.Edits = false, true
+		return t
+	})
 }
 
 // ownEmptyTypes is those among the person's own that they can do something about.
@@ -171,12 +175,12 @@ func (a *App) ownEmptyTypes(ctx context.Context, p Person) ([]emptyType, error) 
 	if err != nil {
 		return nil, err
 	}
-	empty, err := a.emptyOf(ctx, p, types)
+	empty, err := a.emptyOf(ctx, p, types, func(t MeetingType) MeetingType { return t.seenBy(p) })
 	return slices.DeleteFunc(empty, func(e emptyType) bool { return !e.mended }), err
 }
 
-// emptyOf is those types that clients should find open, and don't.
-func (a *App) emptyOf(ctx context.Context, p Person, types []MeetingType) ([]emptyType, error) {
+// emptyOf is those types that clients should find open, and don't; seen is how a type is to those who are told.
+func (a *App) emptyOf(ctx context.Context, p Person, types []MeetingType, seen func(MeetingType) MeetingType) ([]emptyType, error) {
 	known := a.shelf(p, a.fortnight(p))
 	var out []emptyType
 	for _, t := range types {
@@ -188,7 +192,7 @@ func (a *App) emptyOf(ctx context.Context, p Person, types []MeetingType) ([]emp
 			return nil, err
 		}
 		if len(l.offers(known.within)) == 0 {
-			kind := t.seenBy(p)
+			kind := seen(t)
 			out = append(out, emptyType{t, l.emptyTrouble(p, kind, known.within, a.todayOf(p).String()), l.mendedBy(kind, known.within)})
 		}
 	}
