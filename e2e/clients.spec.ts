@@ -73,6 +73,16 @@ test('times picked by hand are offered to one client, who takes one, once', asyn
   await expect(page.getByText('Whoever has the link, ').first()).toContainText('withdrawn')
   await client.goto(second)
   await expect(client.getByText('This offer was withdrawn.')).toBeVisible()
+
+  // A coordinator offers times of a colleague too, on the colleague's days.
+  await page.getByRole('button', { name: 'Offer times' }).click()
+  await sheet.getByLabel('Meeting type').selectOption({ label: 'Daylight walk-through, 45 minutes' })
+  await expect(sheet.getByLabel('With', { exact: true }).locator('option:checked')).toHaveText('Torvald Brekke')
+  await sheet.getByRole('button', { name: 'Add this time' }).click()
+  await sheet.getByRole('button', { name: 'Offer this time' }).click()
+  await expect(sheet.getByRole('link')).toBeVisible()
+  await page.getByRole('button', { name: 'Close' }).click()
+  await expect(page.getByText(/Daylight walk-through with Torvald Brekke/)).toBeVisible()
 })
 
 test('one client gets open times by rules of their own', async ({ page, context }) => {

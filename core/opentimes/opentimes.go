@@ -38,6 +38,7 @@ type Type struct {
 	Window            Window
 	Limits            []Limit
 	Holidays          Holidays
+	IgnoreBusy        bool        // what is in the host's calendars doesn't count
 	Hours             *hours.Plan // the type's own, which narrow the host's; nil for none; without a zone, in the host's
 }
 

@@ -19,6 +19,7 @@ type BookingRules struct {
 	WindowSettings
 	LimitSettings
 	HolidaySettings
+	BusySettings
 }
 
 // rule is all there is to know of a rule.

@@ -79,7 +79,7 @@ func readType(n strict.Node) opentimes.Type {
 func (s *Scenario) readHosts(n strict.Node, reach span.Span, open func(string) ([]byte, error)) {
 	seen := map[string]bool{}
 	for _, h := range n.List() {
-		f := h.Fields("name", "zone", "week", "changes", "time_off", "calendars", "busy", "bookings")
+		f := h.Fields("name", "zone", "week", "changes", "time_off", "calendars", "busy", "blocked", "bookings")
 		host := opentimes.Host{Name: f["name"].Required().Text()}
 		if seen[host.Name] {
 			f["name"].Refuse("another host has this name already")
@@ -88,7 +88,7 @@ func (s *Scenario) readHosts(n strict.Node, reach span.Span, open func(string) (
 		host.Hours = hours.Plan{
 			Zone: f["zone"].Required().Zone(), Week: hours.ReadWeek(f["week"]), Changes: hours.ReadChanges(f["changes"]), TimeOff: hours.ReadTimeOff(f["time_off"]),
 		}
-		stretches := readBusy(f["busy"])
+		stretches := append(readBusy(f["busy"], false), readBusy(f["blocked"], true)...)
 		for _, c := range f["calendars"].List() {
 			stretches = append(stretches, s.readCalendar(c, host.Hours.Zone, reach, open)...)
 		}
@@ -103,7 +103,7 @@ func (s *Scenario) readHosts(n strict.Node, reach span.Span, open func(string) (
 	}
 }
 
-func readBusy(n strict.Node) []opentimes.Stretch {
+func readBusy(n strict.Node, blocked bool) []opentimes.Stretch {
 	var out []opentimes.Stretch
 	for _, pair := range n.List() {
 		ends := pair.List()
@@ -115,7 +115,7 @@ func readBusy(n strict.Node) []opentimes.Stretch {
 		if s.End < s.Start {
 			ends[1].Refuse("the end comes before the start")
 		}
-		out = append(out, opentimes.Stretch{Span: s})
+		out = append(out, opentimes.Stretch{Span: s, Blocked: blocked})
 	}
 	return out
 }

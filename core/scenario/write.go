@@ -38,9 +38,14 @@ func writeType(t opentimes.Type) object {
 }
 
 func writeHost(h opentimes.Host) object {
-	busy := [][2]string{}
+	busy, blocked := [][2]string{}, [][2]string{}
 	for _, s := range h.Busy.Within(span.Span{Start: -1 << 40, End: 1 << 40}) {
-		busy = append(busy, [2]string{s.Start.String(), s.End.String()})
+		pair := [2]string{s.Start.String(), s.End.String()}
+		if s.Blocked {
+			blocked = append(blocked, pair)
+		} else {
+			busy = append(busy, pair)
+		}
 	}
 	bookings := []object{}
 	for _, b := range h.Bookings {
@@ -50,6 +55,6 @@ func writeHost(h opentimes.Host) object {
 	}
 	return object{
 		"name": h.Name, "zone": h.Hours.Zone.String(), "week": hours.WriteWeek(h.Hours.Week), "changes": hours.WriteChanges(h.Hours.Changes),
-		"time_off": hours.WriteTimeOff(h.Hours.TimeOff), "busy": busy, "bookings": bookings,
+		"time_off": hours.WriteTimeOff(h.Hours.TimeOff), "busy": busy, "blocked": blocked, "bookings": bookings,
 	}
 }

@@ -208,7 +208,7 @@ func (g agenda) host(kind int64) opentimes.Host {
 		stretches[i] = opentimes.Stretch{Span: span.Span{Start: span.Instant(b.StartAt), End: span.Instant(b.EndAt)}, Calendar: b.Calendar, Title: b.Title}
 	}
 	for _, b := range g.blocks {
-		stretches = append(stretches, opentimes.Stretch{Span: blockSpan(b), Calendar: "blocked here", Title: b.Label})
+		stretches = append(stretches, opentimes.Stretch{Span: blockSpan(b), Calendar: "blocked here", Title: b.Label, Blocked: true})
 	}
 	host.Busy = opentimes.NewAgenda(append(stretches, g.unread...))
 	for _, b := range g.taken {

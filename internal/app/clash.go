@@ -50,13 +50,20 @@ func (a *App) clashes(ctx context.Context, p Person) ([]Clash, error) {
 	if err != nil {
 		return nil, err
 	}
+	types, err := a.typesOf(ctx, p.home)
+	if err != nil {
+		return nil, err
+	}
+	wanted := func(b hosted) bool { // over whatever there is
+		return slices.ContainsFunc(types, func(t MeetingType) bool { return t.ID == b.TypeID && t.Rules.IgnoreCalendars })
+	}
 	out := []Clash{}
 	for _, b := range g.bookings {
 		if b.StartAt <= int64(now) {
 			continue
 		}
 		clash, found := g.clash(b)
-		if !found {
+		if !found || clash.Kind == "over" && wanted(b) {
 			continue
 		}
 		if clash.Asked, err = a.wasAsked(ctx, b.Booking); err != nil {

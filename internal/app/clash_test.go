@@ -8,6 +8,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"corrim/core/scenario"
+	"corrim/core/span"
 	"corrim/internal/app"
 	"corrim/internal/refusal"
 	"corrim/internal/testhouse"
@@ -175,4 +177,30 @@ func TestFollowingAMovedEventNeverDoubleBooks(t *testing.T) {
 	require.Len(t, clashes, 1, "where it was moved there is another booking, so it is asked about")
 	_, err = h.App.MoveAlong(ctx, again(t, h), clashes[0].Booking.ID)
 	refused(t, err, refusal.Taken)
+}
+
+func TestATypeMayIgnoreCalendarsButNotWhatWasBlockedOrBooked(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	h.Run()
+	require.NoError(t, h.Calendars.AddEvent("ines", 0, "Dentist", h.At("2026-05-05 10:00"), h.At("2026-05-05 12:00")))
+	h.Connect()
+	require.NoError(t, h.App.AddBlock(ctx, again(t, h), app.NewBlock{Date: "2026-05-05", From: 14 * 60, To: 15 * 60}))
+	assert.NotContains(t, h.Open("2026-05-05"), "10:00")
+	draft := h.Type.TypeDraft
+	draft.Rules.IgnoreCalendars, draft.Rules.Follows = true, nil
+	_, err := h.App.SaveMeetingType(ctx, again(t, h), h.Type.ID, draft, app.Saving{})
+	require.NoError(t, err)
+	open := h.Open("2026-05-05")
+	assert.Contains(t, open, "10:00")
+	assert.NotContains(t, open, "14:00", "blocked by the host")
+	book(t, h, "2026-05-05 10:00")
+	assert.NotContains(t, h.Open("2026-05-05"), "10:00", "booked")
+	assert.Empty(t, settled(t, h).Clashes, "it was wanted so")
+	text, err := h.App.Scenario(ctx, again(t, h), h.Type.ID, "2026-05-05")
+	require.NoError(t, err)
+	saved, err := scenario.Read(text, nil)
+	require.NoError(t, err)
+	assert.Len(t, saved.Pool.Hosts[0].Busy.Within(span.Of(h.At("2026-05-05 00:00"), h.At("2026-05-06 00:00"))), 2)
+	assert.True(t, saved.Input.Type.IgnoreBusy)
 }

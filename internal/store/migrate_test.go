@@ -35,12 +35,13 @@ func stepwise(t *testing.T, db *sql.DB) *goose.Provider {
 	return provider
 }
 
-// The first version that knew public holidays had types that followed the workspace in everything but them, and couldn't say so.
+// The first version that knew public holidays had types that followed the workspace in everything but them, and couldn't say so. In what
+// a later version lets be set, all follow it.
 func TestTypesOfTheFirstHolidaysFollowTheWorkspaceInThem(t *testing.T) {
 	ctx := context.Background()
 	for _, c := range []struct{ name, others, want string }{
-		{"where no type follows in them", `["step"]`, `["step","holidays"]`},
-		{"where some do, the others have set it", `["holidays"]`, `["step"]`},
+		{"where no type follows in them", `["step"]`, `["step","holidays","busy"]`},
+		{"where some do, the others have set it", `["holidays"]`, `["step","busy"]`},
 	} {
 		t.Run(c.name, func(t *testing.T) {
 			folder := t.TempDir()
@@ -149,9 +150,9 @@ func TestMigrationsKeepExistingData(t *testing.T) {
 	require.NoError(t, s.read.QueryRowContext(ctx, "SELECT before FROM setting_change WHERE id = 2").Scan(&former))
 	assert.JSONEq(t, `{"proof":"","listing":"off"}`, former, "what undo goes back to")
 	assert.Contains(t, kind.Rules, `"duration":30`)
-	assert.Contains(t, kind.Rules, `"follows":["holidays"]`, "what it couldn't set yet is the workspace's")
+	assert.Contains(t, kind.Rules, `"follows":["holidays","busy"]`, "what it couldn't set yet is the workspace's")
 	require.NoError(t, s.read.QueryRowContext(ctx, "SELECT before FROM setting_change WHERE id = 1").Scan(&former))
-	assert.JSONEq(t, `{"name":"S","rules":{"duration":30,"follows":["step","holidays"]}}`, former)
+	assert.JSONEq(t, `{"name":"S","rules":{"duration":30,"follows":["step","holidays","busy"]}}`, former)
 	_, err = s.write.ExecContext(ctx, "PRAGMA foreign_keys = OFF")
 	require.NoError(t, err)
 	_, err = stepwise(t, s.write).DownTo(ctx, 20)

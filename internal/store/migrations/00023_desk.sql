@@ -34,7 +34,15 @@ BEGIN
 END;
 -- +goose StatementEnd
 
+-- That calendars count has been so for every type: all follow the workspace in it.
+UPDATE meeting_type SET rules = json_set(rules, '$.follows', json_insert(coalesce(json_extract(rules, '$.follows'), json('[]')), '$[#]', 'busy'));
+UPDATE setting_change SET before = json_set(before, '$.rules.follows', json_insert(coalesce(json_extract(before, '$.rules.follows'), json('[]')), '$[#]', 'busy'))
+WHERE subject = 'meeting-type' AND json_type(before, '$.rules') = 'object';
+
 -- +goose Down
+UPDATE meeting_type SET rules = json_set(rules, '$.follows', json((SELECT json_group_array(value) FROM json_each(rules, '$.follows') WHERE value <> 'busy')));
+UPDATE setting_change SET before = json_set(before, '$.rules.follows', json((SELECT json_group_array(value) FROM json_each(before, '$.rules.follows') WHERE value <> 'busy')))
+WHERE subject = 'meeting-type' AND json_type(before, '$.rules') = 'object';
 DROP TRIGGER client_words_gone;
 DROP TRIGGER client_words_changed;
 DROP TRIGGER client_words_added;

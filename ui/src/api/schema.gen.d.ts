@@ -2160,6 +2160,8 @@ export interface components {
             grid?: "clock" | "opening" | "packed";
             /** @description The workspace's calendars of public holidays, by ID, on whose days nothing is open. */
             holidays?: number[];
+            /** @description What is in the hosts' calendars keeps nothing closed. */
+            ignoreCalendars?: boolean;
             limits?: components["schemas"]["TypeLimit"][];
             /**
              * Format: int64
@@ -4295,6 +4297,8 @@ export interface components {
             holidays?: number[];
             /** @description Hours of its own, which narrow the host's. */
             hours?: components["schemas"]["OwnHours"];
+            /** @description What is in the hosts' calendars keeps nothing closed. */
+            ignoreCalendars?: boolean;
             limits?: components["schemas"]["TypeLimit"][];
             /**
              * Format: int64

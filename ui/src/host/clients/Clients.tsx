@@ -45,7 +45,7 @@ export function Clients() {
         <p className="border-y border-rule py-4 text-ink-2">
           {still
             ? 'Nobody by that name or mail has booked.'
-            : 'Nobody has booked yet. Who books, stands here by itself.'}
+            : 'Nobody has booked yet. Send somebody the link of a meeting type; who books, stands here by itself.'}
         </p>
       )}
       <ul aria-label="Clients">

@@ -7,7 +7,7 @@ import { DateField } from '../../kit/DateField'
 import { Button, inline, Need, SelectField, TextArea, TextField, whole } from '../../kit/kit'
 import { addDays, clock, shortDate, wallClock } from '../../time/time'
 import { type Picked, PickTimes } from '../PickTimes'
-import { useMe, useTypes } from '../queries'
+import { useMe, useStaff, useTypes } from '../queries'
 import { Way } from '../today/settle'
 
 type Offer = Schemas['OneOff']
@@ -127,17 +127,25 @@ const most = 20
 
 function Pick({ client, onMade }: { client: MakeProps['client']; onMade: (offer: Offer) => void }) {
   const me = useMe().data?.person
-  const types = (useTypes(true).data ?? []).filter((type) => type.mine)
+  const looksAfter = me?.role === 'owner' || me?.role === 'coordinator'
+  const types = (useTypes(true).data ?? [])
+    .filter((type) => type.mine || (looksAfter && type.hosts.length > 0))
+    .sort((a, b) => +b.mine - +a.mine)
   const today = wallClock(new Date(), me?.zone ?? 'UTC').date
   const [who, setWho] = useState({ name: client.name, mail: client.mail, word: '' })
   const [type, setType] = useState<number | null>(null)
   const [until, setUntil] = useState(addDays(today, 14))
   const [picked, setPicked] = useState<Picked[]>([])
+  const [withWhom, setWithWhom] = useState<number | null>(null)
   const [rules, setRules] = useState<OwnRules | null>(null)
   const queries = useQueryClient()
+  const staff = useStaff().data?.people ?? []
   const chosen = types.find((t) => t.id === type) ?? types[0]
+  const host = withWhom ?? (chosen?.mine ? me?.id : chosen?.hosts[0]) ?? 0
   const choose = (id: number) => {
     setType(id)
+    setWithWhom(null)
+    setPicked([])
     const other = types.find((t) => t.id === id)
     if (rules && other) setRules(rulesLike(other))
   }
@@ -145,7 +153,7 @@ function Pick({ client, onMade }: { client: MakeProps['client']; onMade: (offer:
     mutationFn: () =>
       need(
         api.POST('/one-offs', {
-          body: { type: chosen?.id ?? 0, until, ...who, ...(rules ? { starts: [], rules } : { starts: picked }) },
+          body: { type: chosen?.id ?? 0, host, until, ...who, ...(rules ? { starts: [], rules } : { starts: picked }) },
         }),
       ),
     onSuccess: (offer) => {
@@ -154,6 +162,7 @@ function Pick({ client, onMade }: { client: MakeProps['client']; onMade: (offer:
     },
   })
   if (!chosen || !me) return <p className="text-ink-2">You host no meeting type yet. Make one first.</p>
+  const others = looksAfter ? chosen.hosts : []
   const wrong = make.error?.fields ?? {}
   const field = (name: keyof typeof who, label: string) => ({
     label,
@@ -171,6 +180,22 @@ function Pick({ client, onMade }: { client: MakeProps['client']; onMade: (offer:
             </option>
           ))}
         </SelectField>
+        {others.length > 0 && (
+          <SelectField
+            label="With"
+            value={host}
+            onChange={(event) => {
+              setWithWhom(Number(event.target.value))
+              setPicked([])
+            }}
+          >
+            {others.map((id) => (
+              <option key={id} value={id}>
+                {id === me.id ? 'me' : staff.find((person) => person.id === id)?.name}
+              </option>
+            ))}
+          </SelectField>
+        )}
         <DateField label="To be taken until" value={until} problem={wrong.until} onChange={setUntil} />
         <TextField placeholder="optional" {...field('name', 'Client')} />
         <TextField type="email" placeholder="optional; else you send the link yourself" {...field('mail', 'Mail')} />
@@ -184,7 +209,7 @@ function Pick({ client, onMade }: { client: MakeProps['client']; onMade: (offer:
           onChange={(event) => setRules(event.target.value === 'rules' ? rulesLike(chosen) : null)}
         >
           <option value="picked">times that you pick</option>
-          <option value="rules">your open times, by rules of their own</option>
+          <option value="rules">{host === me.id ? 'your' : 'their'} open times, by rules of their own</option>
         </select>
         .
       </p>
@@ -198,7 +223,7 @@ function Pick({ client, onMade }: { client: MakeProps['client']; onMade: (offer:
           <PickTimes
             from={addDays(today, 1)}
             minutes={chosen.rules.duration}
-            person={me.id}
+            person={host}
             open={new Map()}
             picked={picked}
             onPick={setPicked}

@@ -1,6 +1,7 @@
 import type { ComponentType, ReactNode } from 'react'
 import type { Schemas } from '../../api/client'
 import { Buffers } from './Buffers'
+import { Busy } from './Busy'
 import { Holidays } from './Holidays'
 import { Limits } from './Limits'
 import { Notice } from './Notice'
@@ -18,6 +19,7 @@ const sentences: Record<string, ComponentType<RuleProps>> = {
   window: Window,
   limit: Limits,
   holidays: Holidays,
+  busy: Busy,
 }
 
 interface Props {
