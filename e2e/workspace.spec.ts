@@ -156,7 +156,7 @@ test('rules that leave nothing open are saved only after it was said', async ({ 
   await expect(page.getByRole('listitem').filter({ hasText: 'Gallery light survey' })).toHaveCount(0)
   await expect(row).toBeVisible()
   await page.getByLabel('Find a type or host').fill('no such type')
-  await expect(page.getByText('No meeting type is so.')).toBeVisible()
+  await expect(page.getByText('No meeting type matches that.')).toBeVisible()
   await page.getByRole('button', { name: 'Show all' }).click()
   await expect(row).toBeVisible()
   await expectAccessible(page)

@@ -77,7 +77,7 @@ func TestTheFactsOfATypeAreThoseOfItsHostsWhoeverLooks(t *testing.T) {
 		return q.SetWeek(ctx, sqlc.SetWeekParams{ID: h.Colleague.ID, Week: `["","","","","","",""]`})
 	}))
 	facts = factsOf(t, h, again(t, h))
-	assert.Equal(t, &app.Mend{Sentence: "Mostly blocked by hours of Maren Achterberg.", Path: fmt.Sprintf("/hours?for=%d", h.Colleague.ID), Label: "Change their hours"}, facts.Mend)
+	assert.Equal(t, &app.Mend{Sentence: "Mostly blocked by the hours of Maren Achterberg.", Path: fmt.Sprintf("/hours?for=%d", h.Colleague.ID), Label: "Change their hours"}, facts.Mend)
 	assert.Nil(t, facts.Next, "there is none at all")
 }
 

@@ -166,18 +166,21 @@ func (l lineup) mendedBy(kind MeetingType, within span.Span) bool {
 	return kind.Mine && !ofType
 }
 
+// ofHosts is what of the hosts a rule is about that isn't set for a type.
+var ofHosts = map[opentimes.Rule]string{
+	opentimes.HoursRule: "the hours", opentimes.BusyRule: "events in the calendars", opentimes.BookingRule: "other bookings",
+}
+
 // whyEmpty says which rule leaves nothing open, and how it is set if it is a rule of the type.
 func (l lineup) whyEmpty(rule opentimes.Rule) string {
-	if len(l.agendas) > 1 && l.o.pool.Way == routing.Together && rule != opentimes.NoticeRule && rule != opentimes.WindowRule {
-		return "There is no time at which " + phrase.List(l.names()) + " are all open; mostly because of: " + strings.ToLower(rule.Title()) + "."
+	theirs, ofHost := ofHosts[rule]
+	switch {
+	case !ofHost:
+		return "Mostly blocked by " + strings.ToLower(rule.Title()) + ": " + rule.Note(l.agendas[0].input(l.o.ID, l.o.Rules).Type) + "."
+	case len(l.agendas) > 1 && l.o.pool.Way == routing.Together:
+		return "There is no time at which " + phrase.List(l.names()) + " are all open; mostly blocked by " + theirs + "."
 	}
-	sentence := "Mostly blocked by " + strings.ToLower(rule.Title())
-	if _, set := setBy[rule]; set {
-		sentence += ": " + rule.Note(l.agendas[0].input(l.o.ID, l.o.Rules).Type)
-	} else {
-		sentence += " of " + phrase.List(l.names())
-	}
-	return sentence + "."
+	return "Mostly blocked by " + theirs + " of " + phrase.List(l.names()) + "."
 }
 
 // emptyTrouble says that a type has nothing open, and why.

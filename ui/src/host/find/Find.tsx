@@ -81,7 +81,7 @@ export function Find({ zone, onClose }: { zone: string; onClose: () => void }) {
             {search.trim() === '' && 'Type the first letters of words; a day like “fri” or “4 dec” leads to the board.'}
             {search.trim() !== '' &&
               places.length === 0 &&
-              (waiting ? 'Looking …' : 'Nothing that you may see begins so.')}
+              (waiting ? 'Looking …' : 'Nothing you may see matches that.')}
           </p>
         </Dialog.Content>
       </Dialog.Portal>

@@ -105,7 +105,7 @@ function TodayRibbon({ today }: { today: Schemas['Today'] }) {
     <div className="mt-3 mb-2 [&_.ribbon]:h-11.5">
       {nextDay && (
         <p className="mb-2 text-ink-2">
-          You have no hours and no meetings today. The next day with any is <b>{longDate(nextDay.date)}</b>.
+          You have no hours or meetings today. The next day with any is <b>{longDate(nextDay.date)}</b>.
         </p>
       )}
       <Ruler axis={axis} />

@@ -63,7 +63,7 @@ export function Types() {
         )}
         {known > 0 && types.length === 0 && (
           <p className="border-y border-rule py-4 text-ink-2">
-            No meeting type is so.{' '}
+            No meeting type matches that.{' '}
             <button type="button" className="link" onClick={() => setFilter(nothingSought)}>
               Show all
             </button>
