@@ -3,13 +3,13 @@ import type { Schemas } from '../api/client'
 import { hourText, minuteText } from '../time/time'
 import { type Axis, box, hoursOn, place, type Stretch, thinned } from './geometry'
 import { laneBox, type Placed, placeNames } from './names'
-import { useWidth } from './useWidth'
+import { useSize } from './useSize'
 
 export type Day = Schemas['Ribbon']
 
 /** The hours above a ribbon. shown turns a minute of the axis into what stands there. */
 export function Ruler({ axis, every = 60, shown }: { axis: Axis; every?: number; shown?: (minute: number) => string }) {
-  const [ref, width] = useWidth<HTMLDivElement>()
+  const [ref, width] = useSize<HTMLDivElement>()
   const words = shown ?? hourText
   const step = thinned(axis, width, 8 * Math.max(...hoursOn(axis).map((minute) => words(minute).length)) + 6, every)
   return (
@@ -59,6 +59,9 @@ export function Ticks({ minutes, axis, kind = '' }: { minutes: number[]; axis: A
     .map((minute) => <div key={minute} className={`tick ${kind}`} style={{ left: `${place(minute, axis) * 100}%` }} />)
 }
 
+/** From so many pixels of height on, a name and a tick stand above each other. */
+const nameAboveTicks = 36
+
 interface DayProps {
   day: Day
   axis: Axis
@@ -70,8 +73,11 @@ interface DayProps {
 
 /** A host's day with all its marks. Names that have no room on it stand below, by their numbers. */
 export function DayRibbon({ day, axis, name, now, children }: DayProps) {
-  const [ref, width] = useWidth<HTMLDivElement>()
-  const names = placeNames(day.bookings, day.busy, axis, width)
+  const [ref, width, height] = useSize<HTMLDivElement>()
+  // On a low ribbon the ticks of open starts reach up to where a name would stand.
+  const ticks = height < nameAboveTicks ? [...day.kept, ...day.gained, ...day.lost] : []
+  const inTheWay = [...day.busy, ...ticks.map((minute) => ({ from: minute, to: minute + 1 }))]
+  const names = placeNames(day.bookings, inTheWay, axis, width)
   return (
     <div>
       <div ref={ref} className="relative">
