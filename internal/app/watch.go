@@ -41,6 +41,8 @@ type keptNews struct {
 	news  teamNews
 	at    time.Time // when they were worked out; never at first
 	took  time.Duration
+	wrote int64         // what had been written of what types are made of when somebody last began to work them out
+	made  int64         // and for which of that they are
 	doing chan struct{} // closed once those who work them out beside others are done; nil if nobody does
 }
 
@@ -52,18 +54,20 @@ const (
 
 // newsOf is the news of the person's workspace, once they are known.
 func (a *App) newsOf(ctx context.Context, p Person) (news teamNews, known bool, err error) {
-	return a.watch.of(p.home.id).get(ctx, a.Now, a.Log, func(ctx context.Context) (teamNews, error) { return a.findNews(ctx, p) })
+	return a.watch.of(p.home.id).get(ctx, a.Now, a.Log, a.Store.Written(typeTables...), func(ctx context.Context) (teamNews, error) { return a.findNews(ctx, p) })
 }
 
-// get returns the news, worked out by work if it is time for that, and whether there are any yet.
-func (k *keptNews) get(ctx context.Context, now func() time.Time, log *slog.Logger, work func(context.Context) (teamNews, error)) (news teamNews, known bool, err error) {
+// get returns the news, worked out by work if it is time for that, and whether there are any yet. Once types or hours were changed
+// (wrote), they are old: whoever mended one looks next whether it is so.
+func (k *keptNews) get(ctx context.Context, now func() time.Time, log *slog.Logger, wrote int64, work func(context.Context) (teamNews, error)) (news teamNews, known bool, err error) {
 	k.mu.Lock()
 	defer k.mu.Unlock()
 	switch {
-	case k.at.IsZero():
+	case k.at.IsZero() || k.took >= quickNews && k.wrote != wrote:
 		if k.doing != nil {
 			break // somebody waits for it already
 		}
+		k.wrote = wrote
 		done := k.beside(ctx, now, log, work)
 		k.mu.Unlock()
 		select {
@@ -77,18 +81,18 @@ func (k *keptNews) get(ctx context.Context, now func() time.Time, log *slog.Logg
 		if news, err = work(ctx); err != nil {
 			return news, false, err
 		}
-		k.news, k.at, k.took = news, now(), time.Since(began)
+		k.news, k.at, k.took, k.wrote, k.made = news, now(), time.Since(began), wrote, wrote
 	case now().Sub(k.at).Abs() > newsFor:
 		if k.doing == nil {
 			k.beside(ctx, now, log, work)
 		}
 	}
-	return k.news, !k.at.IsZero(), nil
+	return k.news, !k.at.IsZero() && k.made == wrote, nil
 }
 
 // beside has the news worked out beside those who look, and returns what is closed afterwards.
 func (k *keptNews) beside(ctx context.Context, now func() time.Time, log *slog.Logger, work func(context.Context) (teamNews, error)) chan struct{} {
-	done := make(chan struct{})
+	done, wrote := make(chan struct{}), k.wrote
 	k.doing = done
 	go func() {
 		ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), 2*time.Minute)
@@ -103,7 +107,7 @@ func (k *keptNews) beside(ctx context.Context, now func() time.Time, log *slog.L
 			log.ErrorContext(ctx, "looking after the team", "error", err)
 			return
 		}
-		k.news, k.at, k.took = news, now(), time.Since(began)
+		k.news, k.at, k.took, k.made = news, now(), time.Since(began), wrote
 	}()
 	return done
 }

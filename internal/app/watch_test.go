@@ -18,6 +18,7 @@ func TestNewsOfATeamKeepNobodyWaiting(t *testing.T) {
 	now := func() time.Time { return clock }
 	kept := &keptNews{}
 	slow, count := make(chan struct{}), 0
+	wrote := int64(7)
 	work := func(context.Context) (teamNews, error) {
 		<-slow
 		count++
@@ -26,7 +27,7 @@ func TestNewsOfATeamKeepNobodyWaiting(t *testing.T) {
 	var waited time.Duration
 	for range 2 {
 		began := time.Now()
-		news, known, err := kept.get(ctx, now, log, work)
+		news, known, err := kept.get(ctx, now, log, wrote, work)
 		require.NoError(t, err)
 		assert.False(t, known, "not known yet is not that there are none")
 		assert.Empty(t, news.clashes)
@@ -34,7 +35,7 @@ func TestNewsOfATeamKeepNobodyWaiting(t *testing.T) {
 	}
 	close(slow)
 	require.Eventually(t, func() bool {
-		_, known, err := kept.get(ctx, now, log, work)
+		_, known, err := kept.get(ctx, now, log, wrote, work)
 		return known && err == nil
 	}, 10*time.Second, time.Millisecond)
 	kept.mu.Lock()
@@ -42,22 +43,30 @@ func TestNewsOfATeamKeepNobodyWaiting(t *testing.T) {
 	assert.Less(t, waited, firstNews, "only the first waits")
 	assert.Len(t, kept.news.clashes, 1)
 	kept.mu.Unlock()
-	_, _, err := kept.get(ctx, now, log, func(context.Context) (teamNews, error) { panic("they are not a minute old") })
+	_, _, err := kept.get(ctx, now, log, wrote, func(context.Context) (teamNews, error) { panic("they are not a minute old") })
 	require.NoError(t, err)
+	wrote++ // a type or somebody's hours were changed
+	news, known, err := kept.get(ctx, now, log, wrote, work)
+	require.NoError(t, err)
+	assert.True(t, known)
+	assert.Len(t, news.clashes, 2, "then they are worked out anew")
+	kept.mu.Lock()
+	kept.took = quickNews // as slow as before
+	kept.mu.Unlock()
 	clock = clock.Add(2 * newsFor)
 	fail := errors.New("the database is gone")
-	news, known, err := kept.get(ctx, now, log, func(context.Context) (teamNews, error) { return teamNews{}, fail })
+	news, known, err = kept.get(ctx, now, log, wrote, func(context.Context) (teamNews, error) { return teamNews{}, fail })
 	require.NoError(t, err, "those of before are told as long as new ones are worked out")
 	assert.True(t, known)
-	assert.Len(t, news.clashes, 1)
+	assert.Len(t, news.clashes, 2)
 
 	quick := &keptNews{}
 	for n := range 3 {
-		news, known, err := quick.get(ctx, now, log, func(context.Context) (teamNews, error) { return teamNews{clashes: make([]teamClash, n)}, nil })
+		news, known, err := quick.get(ctx, now, log, wrote, func(context.Context) (teamNews, error) { return teamNews{clashes: make([]teamClash, n)}, nil })
 		require.NoError(t, err)
 		assert.True(t, known)
 		assert.Len(t, news.clashes, n, "where it is quick, everybody gets them as they are")
 	}
-	_, _, err = quick.get(ctx, now, log, func(context.Context) (teamNews, error) { return teamNews{}, fail })
+	_, _, err = quick.get(ctx, now, log, wrote, func(context.Context) (teamNews, error) { return teamNews{}, fail })
 	require.ErrorIs(t, err, fail)
 }
