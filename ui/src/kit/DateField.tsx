@@ -1,6 +1,6 @@
 import { type InputHTMLAttributes, useId, useState } from 'react'
 import { readDate } from '../time/readDate'
-import { addDays, ownZone, shortDate, wallClock } from '../time/time'
+import { addDays, ownZone, shortDateInYear, wallClock } from '../time/time'
 import { lineLook } from './kit'
 
 interface DateInputProps extends Omit<InputHTMLAttributes<HTMLInputElement>, 'value' | 'onChange'> {
@@ -25,7 +25,7 @@ export function DateInput({ value, onChange, onProblem, onBlur, onKeyDown, ...pr
       autoComplete="off"
       spellCheck={false}
       {...props}
-      value={typed ?? (value && withYear(value, today))}
+      value={typed ?? (value && shortDateInYear(value, today))}
       onChange={(event) => {
         const text = event.target.value
         setTyped(text)
@@ -47,13 +47,6 @@ export function DateInput({ value, onChange, onProblem, onBlur, onKeyDown, ...pr
       }}
     />
   )
-}
-
-/** "Fri 4 Dec", and its year where that is not this one. */
-function withYear(date: string, today: string): string {
-  const short = shortDate(date)
-  const year = date.slice(0, 4)
-  return year === today.slice(0, 4) || short.includes(year) ? short : `${short} ${year}`
 }
 
 interface DateFieldProps extends DateInputProps {

@@ -135,6 +135,13 @@ export function shortDate(date: string): string {
   return yearIfFar(spoken.short(weekday, at.getUTCDate(), spoken.monthsShort[at.getUTCMonth()] ?? ''), at)
 }
 
+/** "Thu 3 Dec", and its year wherever that is not this one. */
+export function shortDateInYear(date: string, today: string): string {
+  const short = shortDate(date)
+  const year = date.slice(0, 4)
+  return year === today.slice(0, 4) || short.endsWith(year) ? short : `${short} ${year}`
+}
+
 /** "3 Dec" */
 export function dayAndMonth(date: string): string {
   const at = noon(date)

@@ -3,7 +3,7 @@ import { type FormEvent, useState } from 'react'
 import { api, need, type Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Button, lineLook, Need } from '../../kit/kit'
-import { clock, dayAndMonth, shortDate, wallClock } from '../../time/time'
+import { clock, dayAndMonth, shortDate, shortDateInYear, wallClock } from '../../time/time'
 import { Effects } from '../Effects'
 import { Away } from '../people/Away'
 import { useHoursChange, useMe } from '../queries'
@@ -139,15 +139,9 @@ function sorted(changes: Change[]): Change[] {
   return [...changes].sort((a, b) => next(a).localeCompare(next(b)) || (a.id ?? 0) - (b.id ?? 0))
 }
 
-/** "Thu 3 Dec", with its year if that isn't this one. */
-function dayOfYear(date: string): string {
-  const short = shortDate(date)
-  const year = date.slice(0, 4)
-  return year === String(new Date().getFullYear()) || short.endsWith(year) ? short : `${short} ${year}`
-}
-
 export function dates({ first, last, yearly }: Change): string {
-  const day = yearly ? dayAndMonth : dayOfYear
+  const today = new Date().toISOString().slice(0, 10)
+  const day = yearly ? dayAndMonth : (date: string) => shortDateInYear(date, today)
   return `${first === last ? day(first) : `${day(first)} – ${day(last)}`}${yearly ? ', every year' : ''}`
 }
 
