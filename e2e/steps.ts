@@ -11,8 +11,10 @@ export async function signInAs(page: Page, name: string): Promise<void> {
 }
 
 /** What axe finds on the page, as it stands, must be nothing. Frames show pages that are looked at on their own, so all is done in
- *  the page itself, and only violations are gathered: a quarter of the time. */
+ *  the page itself, and only violations are gathered: a quarter of the time. Views are loaded when they are used: one is there with
+ *  its heading. */
 export async function expectAccessible(page: Page, without: string[] = []): Promise<void> {
+  await page.getByRole('heading', { level: 1 }).first().waitFor()
   const { violations } = await new AxeBuilder({ page }).setLegacyMode().options({ resultTypes: ['violations'] }).exclude(without).analyze()
   expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html).join('  ')}`)).toEqual([])
 }
