@@ -14,7 +14,7 @@ export async function signInAs(page: Page, name: string): Promise<void> {
  *  the page itself, and only violations are gathered: a quarter of the time. Views are loaded when they are used: one is there with
  *  its heading. */
 export async function expectAccessible(page: Page, without: string[] = []): Promise<void> {
-  await page.getByRole('heading', { level: 1 }).first().waitFor()
+  await page.locator('h1').first().waitFor({ state: 'attached' }) // behind a dialog it is hidden
   const { violations } = await new AxeBuilder({ page }).setLegacyMode().options({ resultTypes: ['violations'] }).exclude(without).analyze()
   expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html).join('  ')}`)).toEqual([])
 }
