@@ -96,7 +96,10 @@ func (a *App) wholeAgendas(ctx context.Context, q *sqlc.Queries, people []Person
 	}
 	for _, b := range hostedRows(rows) {
 		g := of[b.own.PersonID]
-		g.bookings, g.taken = append(g.bookings, b), append(g.taken, b.times())
+		g.bookings = append(g.bookings, b)
+		if b.SharedTime == 0 {
+			g.taken = append(g.taken, b.times())
+		}
 	}
 	return a.fill(ctx, q, people, of, reach)
 }

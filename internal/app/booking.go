@@ -102,6 +102,7 @@ type ClientBooking struct {
 	Said     []Fact      `json:"said" doc:"What the client answered."`
 	Guests   []string    `json:"guests"`
 	Lapses   *time.Time  `json:"expires,omitempty" doc:"Until when the time is kept, if it is not booked yet."`
+	Shared   bool        `json:"shared,omitempty" doc:"Others can ask for the same time; it is kept for nobody until the host decides."`
 	Proposed []time.Time `json:"proposed" doc:"Other times that the host proposes."`
 	Word     string      `json:"word,omitempty" doc:"What the host wrote last."`
 	CantMove *told.Words `json:"cantMove,omitempty" doc:"Why the client can't move it."`
@@ -387,7 +388,7 @@ func (a *App) insertBooking(ctx context.Context, q *sqlc.Queries, o offered, key
 	}
 	meeting := sqlc.AddMeetingParams{
 		Uid: uid, TypeID: o.ID, HostID: by.hosts[0], StartAt: start, EndAt: end, KeptFrom: from, KeptUntil: until, TypeName: o.Name,
-		OverlapAllowed: number(by.overlap), CreatedAt: a.Now().Unix(),
+		OverlapAllowed: number(by.overlap), SharedTime: number(o.sharesTime(life.Event(by.step.kind))), CreatedAt: a.Now().Unix(),
 	}
 	seat := sqlc.AddSeatParams{
 		ClientName: r.Name, ClientMail: r.Mail, ClientZone: r.Zone, Language: languageOr(cmp.Or(r.Language, o.host.home.Front.Language)), Remark: r.Remark,
@@ -715,7 +716,7 @@ func (a *App) clientBooking(ctx context.Context, b sqlc.Booking) (ClientBooking,
 		Start: time.Unix(b.StartAt, 0).UTC(), End: time.Unix(b.EndAt, 0).UTC(),
 		Type: b.TypeName, Host: o.who(), Hosts: o.hosts(), HostZone: o.host.Zone, Workspace: o.host.home.Name, Zones: o.host.home.Zones,
 		Name: b.ClientName, Mail: b.ClientMail, Remark: b.Remark, Zone: b.ClientZone, JoinURL: joinURL(b), Page: o.Path,
-		Passcode: roomOf(b).Passcode, Recorded: form.way.Room.RecordingNotice, Way: form.way.Kind, Said: factsOf(form.said), Guests: form.guests, Proposed: proposals(b), HostMail: o.host.Mail,
+		Passcode: roomOf(b).Passcode, Recorded: form.way.Room.RecordingNotice, Way: form.way.Kind, Said: factsOf(form.said), Guests: form.guests, Shared: b.SharedTime == 1, Proposed: proposals(b), HostMail: o.host.Mail,
 		CantMove: a.late(b, told.Moving, o.Offer.MoveUntil), CantCancel: a.cantCancel(b, o), AskReason: o.Offer.AskReason && b.Life == string(life.Booked),
 		CancelTerms: o.host.home.Front.Cancellation, Confirmed: confirmed(b), MayConfirm: a.mayConfirm(b), Looks: o.looks(),
 	}

@@ -40,6 +40,7 @@ type RoutingView struct {
 type Hostable struct {
 	ID         int64               `json:"id"`
 	Name       string              `json:"name"`
+	Bookable   bool                `json:"bookable" doc:"They take bookings."`
 	Attributes map[string][]string `json:"attributes"`
 }
 
@@ -107,11 +108,14 @@ const (
 func (r TypeRouting) check(people []Hostable, teams []Team) refusal.Complaints {
 	wrong := refusal.Complaints{}
 	here := func(id int64) bool { return slices.ContainsFunc(people, func(h Hostable) bool { return h.ID == id }) }
-	if r.Team != 0 && !slices.ContainsFunc(teams, func(t Team) bool { return t.ID == r.Team }) {
-		wrong.Add("team", "This team doesn't exist any more. Choose another one, or the people.")
+	for _, team := range r.Teams {
+		if !slices.ContainsFunc(teams, func(t Team) bool { return t.ID == team }) {
+			wrong.Add("people", "A team among the hosts doesn't exist any more. Take it out.")
+		}
 	}
-	if r.Team == 0 && len(r.People) == 0 {
-		wrong.Add("people", "Choose at least one person who hosts it.")
+	named := slices.ContainsFunc(r.People, func(p PoolPlace) bool { return !p.Through })
+	if !r.Everyone && len(r.Teams) == 0 && !named {
+		wrong.Add("people", "Choose at least one person or team who hosts it.")
 	}
 	for _, place := range r.People {
 		if !here(place.Person) {
@@ -188,7 +192,7 @@ func (a *App) hostable(ctx context.Context, p Person) ([]Hostable, []Team, error
 	}
 	people := make([]Hostable, len(colleagues))
 	for i, c := range colleagues {
-		people[i] = Hostable{c.ID, c.Name, c.Attributes}
+		people[i] = Hostable{c.ID, c.Name, c.Bookable, c.Attributes}
 	}
 	teams, err := a.teams(ctx, p)
 	return people, teams, err
@@ -196,7 +200,7 @@ func (a *App) hostable(ctx context.Context, p Person) ([]Hostable, []Team, error
 
 // offeredAs is a type as a routing, perhaps one not yet saved, would offer it.
 func (a *App) offeredAs(ctx context.Context, q *sqlc.Queries, p Person, kind MeetingType, r TypeRouting) (offered, error) {
-	crew, err := a.pool(ctx, q, r)
+	crew, err := a.pool(ctx, q, p.home.id, r)
 	o := offered{MeetingType: kind, host: p, pool: crew}
 	if len(crew.people) > 0 {
 		o.host = crew.people[0]
@@ -256,7 +260,7 @@ func (a *App) SaveRouting(ctx context.Context, p Person, id int64, c RoutingChan
 		return RoutingView{}, err
 	}
 	others := slices.ContainsFunc(c.Routing.People, func(place PoolPlace) bool { return place.Person != kind.hostID })
-	if (others || c.Routing.Team != 0) && !p.May(identity.EditEverybodys) {
+	if (others || c.Routing.Everyone || len(c.Routing.Teams) > 0) && !p.May(identity.EditEverybodys) {
 		return RoutingView{}, refusal.New(refusal.Forbidden, "Only a coordinator or an owner can let others host a meeting type. Ask one of them.")
 	}
 	if !c.Accept {
@@ -264,12 +268,14 @@ func (a *App) SaveRouting(ctx context.Context, p Person, id int64, c RoutingChan
 			return RoutingView{}, err
 		}
 	}
+	before, err := kind.routing.places(ctx, a.Store.Queries, p.home.id)
+	if err != nil {
+		return RoutingView{}, err
+	}
 	for i, place := range c.Routing.People {
 		c.Routing.People[i].Since = a.Now().Unix()
-		for _, before := range kind.routing.People {
-			if before.Person == place.Person {
-				c.Routing.People[i].Since = before.Since
-			}
+		if known := slices.IndexFunc(before, func(b PoolPlace) bool { return b.Person == place.Person }); known >= 0 {
+			c.Routing.People[i].Since = before[known].Since
 		}
 	}
 	text, err := json.Marshal(c.Routing)

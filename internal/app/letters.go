@@ -187,7 +187,7 @@ func (f facts) clientLetter(s step, others []facts) message.Letter {
 	byHost := s.by == string(life.Host)
 	with := words.With{
 		"type": f.booking.TypeName, "hosts": f.with(), "host": f.host.Name, "who": f.whose(s), "byHost": byHost, "invited": f.booking.Invited == 1,
-		"to": f.names[s.to], "from": f.names[s.from], "code": f.code, "until": f.until(f.clientZone()), "dates": manyDates(others),
+		"to": f.names[s.to], "from": f.names[s.from], "code": f.code, "until": f.until(f.clientZone()), "shared": f.booking.SharedTime == 1, "dates": manyDates(others),
 	}
 	l := message.Write(f.w, kind, with, f.link, f.clientFacts())
 	if life.Event(s.kind) == life.Propose {
@@ -218,7 +218,7 @@ func (f facts) hostLetter(s step, others []facts) message.Letter {
 	kind, _ := words.For(f.occasion(s.kind), words.Hosts)
 	byHost := s.by == string(life.Host)
 	with := words.With{
-		"type": f.booking.TypeName, "client": f.booking.ClientName, "byClient": !byHost, "to": f.names[s.to], "from": f.names[s.from], "until": f.until(f.host.zone),
+		"type": f.booking.TypeName, "client": f.booking.ClientName, "byClient": !byHost, "to": f.names[s.to], "from": f.names[s.from], "until": f.until(f.host.zone), "shared": f.booking.SharedTime == 1,
 		"getsIt": f.host.ID == s.to, "gaveIt": f.host.ID == s.from, "stays": f.host.ID != s.to && f.host.ID != s.from, "dates": manyDates(others),
 	}
 	if byHost {

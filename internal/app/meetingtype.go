@@ -188,7 +188,7 @@ func (a *App) typesOf(ctx context.Context, home workspace) ([]MeetingType, error
 				return nil, err
 			}
 			if types[i], err = meetingType(ctx, a.Store.Queries, home, row); err == nil {
-				types[i], err = a.withHosts(ctx, a.Store.Queries, types[i])
+				types[i], err = withHosts(ctx, a.Store.Queries, home.id, types[i])
 			}
 		}
 		return types, err
@@ -196,8 +196,8 @@ func (a *App) typesOf(ctx context.Context, home workspace) ([]MeetingType, error
 }
 
 // withHosts is a type with who hosts it.
-func (a *App) withHosts(ctx context.Context, q *sqlc.Queries, kind MeetingType) (MeetingType, error) {
-	places, err := kind.routing.places(ctx, q)
+func withHosts(ctx context.Context, q *sqlc.Queries, home int64, kind MeetingType) (MeetingType, error) {
+	places, err := kind.routing.places(ctx, q, home)
 	kind.Hosts = make([]int64, len(places))
 	for i, place := range places {
 		kind.Hosts[i] = place.Person
@@ -246,7 +246,7 @@ func (a *App) MeetingType(ctx context.Context, p Person, id int64) (MeetingType,
 	if err != nil {
 		return kind, err
 	}
-	if kind, err = a.withHosts(ctx, a.Store.Queries, kind); err != nil {
+	if kind, err = withHosts(ctx, a.Store.Queries, p.home.id, kind); err != nil {
 		return kind, err
 	}
 	if kind = kind.seenBy(p); !kind.Mine && !kind.Edits {

@@ -27,7 +27,8 @@ type Offer struct {
 	PerClient int `json:"perClient" minimum:"0" maximum:"100" doc:"How many coming bookings of the type one client may have; 0 is any number."`
 
 	OnRequest bool `json:"onRequest" doc:"A booking is requested, and a host approves or declines it."`
-	KeepHours int  `json:"keepHours" minimum:"1" maximum:"720" doc:"How long a requested time is kept."`
+	KeepHours int  `json:"keepHours" minimum:"1" maximum:"720" doc:"How long a requested time is kept; one for which several can ask, how long an answer may take."`
+	Several   bool `json:"several,omitempty" doc:"Several clients can ask for one time, which is kept for nobody until a host approves one of them."`
 
 	Proof string `json:"proof" enum:",code,puzzle" doc:"What a client does before anything is booked: enters a code that comes by mail; solves a small puzzle; nothing."`
 

@@ -582,3 +582,51 @@ func TestClientsReadWhichNumberTheyCall(t *testing.T) {
 	require.NoError(t, err)
 	assert.Contains(t, string(file), "LOCATION:+351 21 000 0123")
 }
+
+// Several clients can ask for one time; it is the one's who is approved, and the others can be offered another.
+func TestSeveralCanAskForOneTime(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	h.Run()
+	offers(t, h, func(c *app.OfferChange) { c.OnRequest, c.Several, c.KeepHours = true, true, 24 })
+	ask := func(at, mail string) app.ClientBooking {
+		b, err := bookFor(t, h, at, func(r *app.BookingRequest) { r.Mail = mail })
+		require.NoError(t, err)
+		return b
+	}
+	first := ask("2026-05-05 10:00", "one@x.example")
+	assert.True(t, first.Shared)
+	assert.Contains(t, h.Open("2026-05-05"), "10:00", "it is kept for nobody")
+	assert.Contains(t, letters(t, h, "one@x.example", 1)[0].Text, "Others can ask for this time too; you hear from us by")
+	second := ask("2026-05-05 10:00", "two@x.example")
+	today, err := h.App.Today(ctx, h.Host)
+	require.NoError(t, err)
+	require.Len(t, today.Requests, 2)
+	assert.Equal(t, []int64{1, 1}, []int64{today.Requests[0].Asking, today.Requests[1].Asking}, "they overlap")
+	assert.False(t, today.Requests[0].Taken)
+	id := map[string]int64{}
+	for _, r := range today.Requests {
+		id[r.Mail] = r.ID
+	}
+
+	today, err = h.App.Approve(ctx, h.Host, id["two@x.example"], "")
+	require.NoError(t, err)
+	require.Len(t, today.Requests, 1)
+	assert.True(t, today.Requests[0].Taken)
+	assert.NotContains(t, h.Open("2026-05-05"), "10:00", "now it is somebody's")
+	_, err = h.App.Approve(ctx, h.Host, id["one@x.example"], "")
+	assert.Contains(t, refused(t, err, refusal.Taken).Words.Sentence, "Propose other times")
+	_, err = h.App.Move(ctx, linkOf(first), h.At("2026-05-06 10:00"))
+	require.NoError(t, err, "the client asks for another time")
+	assert.Contains(t, h.Open("2026-05-06"), "10:00", "which is kept for nobody either")
+	_, err = h.App.Propose(ctx, h.Host, id["one@x.example"], []app.HandPicked{{Date: "2026-05-05", Minute: 10 * 60}, {Date: "2026-05-07", Minute: 18 * 60}}, "")
+	require.NoError(t, err)
+	_, err = h.App.TakeProposed(ctx, linkOf(first), h.At("2026-05-05 10:00"))
+	refused(t, err, refusal.Taken)
+	taken, err := h.App.TakeProposed(ctx, linkOf(first), h.At("2026-05-07 18:00"))
+	require.NoError(t, err)
+	assert.Equal(t, "booked", taken.State)
+	assert.False(t, taken.Shared)
+	_, err = h.App.Move(ctx, linkOf(second), h.At("2026-05-07 18:00"))
+	refused(t, err, refusal.Taken)
+}

@@ -294,7 +294,7 @@ func (a *App) taking(ctx context.Context, q *sqlc.Queries, link string) (taking,
 		return t, err
 	}
 	alone := TypeRouting{Way: routing.Together, People: []PoolPlace{{Person: row.HostID, Weight: 1}}}
-	if t.pool, err = a.pool(ctx, q, alone); err != nil {
+	if t.pool, err = a.pool(ctx, q, t.host.home.id, alone); err != nil {
 		return t, err
 	}
 	kind, err := q.MeetingType(ctx, row.TypeID)

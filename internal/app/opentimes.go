@@ -44,6 +44,7 @@ type Page struct {
 	Privacy   string            `json:"privacy,omitempty"`
 	Terms     string            `json:"terms,omitempty" doc:"The cancellation policy."`
 	OnRequest bool              `json:"onRequest" doc:"It is requested, and a host decides."`
+	Several   bool              `json:"several,omitempty" doc:"Others can ask for the same time; it is kept for nobody meanwhile."`
 	Proof     string            `json:"proof" enum:",code,puzzle" doc:"A code comes by mail first; or a puzzle is to be solved."`
 	Looks     PageLooks         `json:"looks"`
 	Contact   string            `json:"contact,omitempty" doc:"A mail address to write to instead."`
@@ -96,7 +97,7 @@ func (a *App) offeredRow(ctx context.Context, q *sqlc.Queries, row sqlc.MeetingT
 		return offered{}, err
 	}
 	o := offered{}
-	if o.pool, err = a.pool(ctx, q, r); err != nil {
+	if o.pool, err = a.pool(ctx, q, row.WorkspaceID, r); err != nil {
 		return o, err
 	}
 	if len(o.pool.people) > 0 {
@@ -124,7 +125,7 @@ func (a *App) offeredBy(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) (o
 	if o.host, err = a.anybody(ctx, q, b.HostID); err != nil {
 		return o, err
 	}
-	if o.pool, err = a.pool(ctx, q, stays); err != nil {
+	if o.pool, err = a.pool(ctx, q, o.host.home.id, stays); err != nil {
 		return o, err
 	}
 	o.MeetingType, err = a.typeOf(ctx, q, o.host, b)
@@ -146,7 +147,7 @@ func (o offered) page() Page {
 	return Page{
 		Choice: choice, Asks: asks,
 		Workspace: home.Name, Type: o.Name, Description: o.Description, Minutes: o.Rules.Duration, Lengths: o.Rules.lengths(),
-		Ways: o.Offer.publicWays(), Questions: o.Offer.Questions, Guests: o.Offer.Guests, OnRequest: o.Offer.OnRequest, Proof: o.Offer.Proof,
+		Ways: o.Offer.publicWays(), Questions: o.Offer.Questions, Guests: o.Offer.Guests, OnRequest: o.Offer.OnRequest, Several: o.Offer.OnRequest && o.Offer.Several, Proof: o.Offer.Proof,
 		Contact: home.Front.Mail, Picture: pathOfPicture(o.Offer.Picture), Looks: o.looks(), Consent: home.Front.Consent, Privacy: home.Front.Privacy, Terms: home.Front.Cancellation,
 		Host: o.who(), Hosts: o.hosts(), HostZone: o.hostZone(), Path: o.Path, Zones: home.Zones, Zone: home.Zone, FirstDay: home.FirstWeekday,
 	}

@@ -232,6 +232,7 @@ func (a *App) addPerson(ctx context.Context, q *sqlc.Queries, workspace int64, p
 	return q.AddPerson(ctx, sqlc.AddPersonParams{
 		Role: string(cmp.Or(p.Role, identity.Member)), Slug: slug,
 		WorkspaceID: workspace, Name: p.Name, Mail: p.Mail, PasswordHash: a.Identity.HashPassword(p.Password), Zone: p.Zone, Week: weekJSON(week),
+		JoinedAt: a.Now().Unix(),
 	})
 }
 

@@ -39,6 +39,11 @@ func (o offered) beginning() life.Event {
 	return life.Book
 }
 
+// sharesTime tells whether a booking that begins so waits beside others for the same time, which is kept for none of them.
+func (o offered) sharesTime(begins life.Event) bool {
+	return o.Offer.OnRequest && o.Offer.Several && (begins == life.Hold || begins == life.Request)
+}
+
 // keptFor is how long the time of a booking is kept that is not booked yet.
 func (o offered) keptFor(event life.Event) time.Duration {
 	switch event {
@@ -178,6 +183,11 @@ func (a *App) advance(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, s st
 	if err != nil {
 		return err
 	}
+	if next == life.Booked {
+		if err := q.KeepTime(ctx, b.MeetingID); err != nil {
+			return err
+		}
+	}
 	if err := enter(ctx, q, b, next, life.Event(s.kind), lapsesAt); err != nil {
 		return err
 	}
@@ -235,7 +245,10 @@ func toldOf(r *life.Refused) told.Words {
 // RequestedBooking is a booking that a host has to decide about.
 type RequestedBooking struct {
 	HostBooking
-	Lapses   time.Time   `json:"expires" doc:"Until when its time is kept."`
+	Lapses   time.Time   `json:"expires" doc:"Until when its time is kept, or an answer is due."`
+	Several  bool        `json:"several" doc:"Others can ask for the same time, which is kept for nobody."`
+	Asking   int64       `json:"asking" doc:"How many others ask for that time."`
+	Taken    bool        `json:"taken" doc:"Something else was booked at that time meanwhile."`
 	Proposed []time.Time `json:"proposed" doc:"Other times that were proposed and wait for the client."`
 	HostID   int64       `json:"hostId"`
 	SoFar    ClientSoFar `json:"soFar" doc:"What is known of the client."`
@@ -268,7 +281,14 @@ func (a *App) requests(ctx context.Context, p Person) ([]RequestedBooking, error
 		if !p.May(identity.HandleBookings) {
 			host = p.ID
 		}
-		r := RequestedBooking{hostBooking(b), time.Unix(b.LapsesAt, 0).UTC(), proposals(b), host, known}
+		r := RequestedBooking{HostBooking: hostBooking(b), Lapses: time.Unix(b.LapsesAt, 0).UTC(), Proposed: proposals(b), HostID: host, SoFar: known}
+		if r.Several = b.SharedTime != 0; r.Several {
+			beside, err := a.Store.AtTheTimeOf(ctx, b.MeetingID)
+			if err != nil {
+				return nil, err
+			}
+			r.Asking, r.Taken = beside.Asking, beside.Taken > 0
+		}
 		r.Files = files[b.ID]
 		if host != p.ID {
 			r.Host = names[host]
@@ -281,9 +301,14 @@ func (a *App) requests(ctx context.Context, p Person) ([]RequestedBooking, error
 
 func proposals(b sqlc.Booking) []time.Time { return startsOfJSON(b.Proposed) }
 
-// Approve books what was requested.
+// Approve books what was requested. A time for which several could ask may be another's by now.
 func (a *App) Approve(ctx context.Context, p Person, id int64, word string) (Today, error) {
-	return a.decide(ctx, p, id, byHost(string(life.Approve), p, intake.AsWritten(word)))
+	today, err := a.decide(ctx, p, id, byHost(string(life.Approve), p, intake.AsWritten(word)))
+	var refused *refusal.Refusal
+	if errors.As(err, &refused) && refused.Kind == refusal.Taken {
+		err = refusal.New(refusal.Taken, "Another booking has this time meanwhile. Propose other times, or decline.")
+	}
+	return today, err
 }
 
 // Decline declines what was requested; the client is told, with a word.

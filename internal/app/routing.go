@@ -20,8 +20,9 @@ import (
 // TypeRouting is how a meeting type's bookings find their hosts.
 type TypeRouting struct {
 	Way       routing.Way  `json:"way" enum:"client,turn,order,least,together,some"`
-	Team      int64        `json:"team" doc:"The team whose members host it; 0 for the people named."`
-	People    []PoolPlace  `json:"people" maxItems:"100" doc:"In the set order. With a team, whoever has other than weight 1."`
+	Everyone  bool         `json:"everyone" doc:"All people of the workspace who take bookings host it, whoever comes later too."`
+	Teams     []int64      `json:"teams" maxItems:"50" doc:"Whose members host it, whoever comes later too."`
+	People    []PoolPlace  `json:"people" maxItems:"500" doc:"In the set order: who hosts it by name, and whoever of a team or of everyone has a place or weight of their own. The rest follow."`
 	Rules     []AnswerRule `json:"rules" maxItems:"30" doc:"The first that fits an answer counts."`
 	Strict    bool         `json:"strict" doc:"Where no rule fits, nobody takes it; else whoever of the pool."`
 	Returning bool         `json:"returning" doc:"Clients stay with their last host where possible."`
@@ -33,7 +34,10 @@ type PoolPlace struct {
 	Person int64 `json:"person"`
 	Weight int   `json:"weight" minimum:"1" maximum:"20"`
 	Always bool  `json:"always,omitempty" doc:"For the way 'some': takes every booking."`
-	Since  int64 `json:"since,omitempty" readOnly:"true" doc:"When they came into the pool."`
+
+	Through bool `json:"through,omitempty" doc:"They host it only as long as a team, or everyone, brings them into the pool."`
+
+	Since int64 `json:"since,omitempty" readOnly:"true" doc:"When they came into the pool."`
 }
 
 // AnswerRule points answers to hosts.
@@ -45,7 +49,7 @@ type AnswerRule struct {
 
 // alone is the routing of a type that only its own host takes.
 func alone(host int64) TypeRouting {
-	return TypeRouting{Way: routing.InTurn, People: []PoolPlace{{Person: host, Weight: 1}}, Rules: []AnswerRule{}, Period: "always"}
+	return TypeRouting{Way: routing.InTurn, Teams: []int64{}, People: []PoolPlace{{Person: host, Weight: 1}}, Rules: []AnswerRule{}, Period: "always"}
 }
 
 func routingOf(row sqlc.MeetingType) (TypeRouting, error) {
@@ -59,6 +63,7 @@ func routingOf(row sqlc.MeetingType) (TypeRouting, error) {
 
 // whole is the routing with lists that are never nil, for those who read its JSON.
 func (r TypeRouting) whole() TypeRouting {
+	r.Teams = append([]int64{}, r.Teams...)
 	r.People = append([]PoolPlace{}, r.People...)
 	r.Rules = append([]AnswerRule{}, r.Rules...)
 	for i := range r.Rules {
@@ -68,21 +73,55 @@ func (r TypeRouting) whole() TypeRouting {
 	return r
 }
 
-// places is who is in the pool, in the set order, with when they came. Whoever has left or takes no bookings is not.
-func (r TypeRouting) places(ctx context.Context, q *sqlc.Queries) ([]PoolPlace, error) {
-	if r.Team == 0 {
-		return r.People, nil
+// places is who is in the pool, in the set order, with when they came: first those whom the routing names, then the rest of its teams
+// and of everyone. Whoever is brought by nothing any more is not.
+func (r TypeRouting) places(ctx context.Context, q *sqlc.Queries, home int64) ([]PoolPlace, error) {
+	brought, err := r.brought(ctx, q, home)
+	if err != nil {
+		return nil, err
 	}
-	members, err := q.TeamMembers(ctx, r.Team)
-	out := make([]PoolPlace, len(members))
-	for i, m := range members {
-		out[i] = PoolPlace{Person: m.PersonID, Weight: 1}
-		for _, place := range r.People {
-			if place.Person == m.PersonID {
-				out[i] = place
-			}
+	since := make(map[int64]int64, len(brought))
+	for _, b := range brought {
+		since[b.Person] = b.Since
+	}
+	out, placed := make([]PoolPlace, 0, len(r.People)+len(brought)), map[int64]bool{}
+	for _, place := range append(slices.Clone(r.People), brought...) {
+		at, still := since[place.Person]
+		if placed[place.Person] || place.Through && !still {
+			continue
 		}
-		out[i].Since = m.JoinedAt
+		if place.Through {
+			place.Since = at
+		}
+		placed[place.Person] = true
+		out = append(out, place)
+	}
+	return out, nil
+}
+
+// brought is whom teams and everyone bring into the pool, perhaps several times, with when they came.
+func (r TypeRouting) brought(ctx context.Context, q *sqlc.Queries, home int64) ([]PoolPlace, error) {
+	var out []PoolPlace
+	add := func(person, since int64) {
+		out = append(out, PoolPlace{Person: person, Weight: 1, Through: true, Since: since})
+	}
+	for _, team := range r.Teams {
+		members, err := q.TeamMembers(ctx, team)
+		if err != nil {
+			return nil, err
+		}
+		for _, m := range members {
+			add(m.PersonID, m.JoinedAt)
+		}
+	}
+	if !r.Everyone {
+		return out, nil
+	}
+	everyone, err := q.PeopleOfWorkspace(ctx, home)
+	for _, p := range everyone {
+		if p.Bookable != 0 {
+			add(p.ID, p.JoinedAt)
+		}
 	}
 	return out, err
 }
@@ -95,12 +134,13 @@ type pool struct {
 	period string
 }
 
-func (a *App) pool(ctx context.Context, q *sqlc.Queries, r TypeRouting) (pool, error) {
+// pool is a routing's hosts. Whoever has left, or takes no bookings, is none.
+func (a *App) pool(ctx context.Context, q *sqlc.Queries, home int64, r TypeRouting) (pool, error) {
 	out := pool{Routing: routing.Routing{Way: r.Way, Strict: r.Strict, Returning: r.Returning}, period: r.Period}
 	for _, rule := range r.Rules {
 		out.Rules = append(out.Rules, routing.Rule{Attribute: rule.Attribute, Values: rule.Values, Hosts: rule.People})
 	}
-	places, err := r.places(ctx, q)
+	places, err := r.places(ctx, q, home)
 	if err != nil {
 		return out, err
 	}

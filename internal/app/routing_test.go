@@ -424,3 +424,45 @@ func TestABookingByHandGoesByTheTypesRuleOrToWhomIsNamed(t *testing.T) {
 	named.Host, named.Date = 99, "2026-05-14"
 	assert.NotEmpty(t, refused(t, byHand(h, named), refusal.Invalid).Fields["host"])
 }
+
+// Everyone, teams and people host a type beside each other: who comes later is in it, who goes is out, and whoever was given a place of
+// their own keeps it.
+func TestAPoolIsOfEveryoneTeamsAndPeopleBesideEachOther(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	north, err := h.App.SaveTeam(ctx, h.Host, 0, app.TeamChange{Name: "North", Members: []int64{h.Colleague.ID}})
+	require.NoError(t, err)
+	team := north.Teams[0].ID
+	hosts := func() []int64 {
+		kind, err := h.App.MeetingType(ctx, h.Host, h.Type.ID)
+		require.NoError(t, err)
+		return kind.Hosts
+	}
+	routed(t, h, func(r *app.TypeRouting) {
+		r.Teams, r.People = []int64{team}, []app.PoolPlace{{Person: h.Host.ID, Weight: 2}}
+	})
+	assert.Equal(t, []int64{h.Host.ID, h.Colleague.ID}, hosts(), "a person and a team")
+	view := routed(t, h, func(r *app.TypeRouting) {
+		r.Teams, r.People = []int64{team}, []app.PoolPlace{{Person: h.Colleague.ID, Weight: 3, Through: true}, {Person: h.Host.ID, Weight: 2}}
+	})
+	assert.Equal(t, []int64{h.Colleague.ID, h.Host.ID}, hosts(), "the set order holds for those of a team too")
+	assert.Equal(t, []int{3, 2}, []int{view.Ledger[0].Weight, view.Ledger[1].Weight})
+	_, err = h.App.SaveTeam(ctx, h.Host, team, app.TeamChange{Name: "North", Members: []int64{}})
+	require.NoError(t, err)
+	assert.Equal(t, []int64{h.Host.ID}, hosts(), "whoever leaves the team leaves the pool, their weight notwithstanding")
+
+	routed(t, h, func(r *app.TypeRouting) { r.Everyone, r.People = true, []app.PoolPlace{} })
+	assert.Equal(t, []int64{h.Host.ID, h.Colleague.ID}, hosts())
+	for takes, want := range map[bool][]int64{false: {h.Host.ID}, true: {h.Host.ID, h.Colleague.ID}} {
+		_, err = h.App.ChangePerson(ctx, h.Host, h.Colleague.ID, app.PersonChange{Name: h.Colleague.Name, Zone: h.Colleague.Zone, Role: h.Colleague.Role, Bookable: takes, Slug: h.Colleague.Slug})
+		require.NoError(t, err)
+		assert.Equal(t, want, hosts(), "everyone who takes bookings: %v", takes)
+	}
+	view, err = h.App.TypeRouting(ctx, h.Host, h.Type.ID)
+	require.NoError(t, err)
+	assert.True(t, view.Routing.Everyone)
+	_, err = h.App.SaveRouting(ctx, h.Host, h.Type.ID, app.RoutingChange{Routing: app.TypeRouting{Way: routing.InTurn, Teams: []int64{team + 9}}, Who: "anyone"})
+	assert.Contains(t, refused(t, err, refusal.Invalid).Fields["people"].Sentence, "team")
+	_, err = h.App.SaveRouting(ctx, h.Host, h.Type.ID, app.RoutingChange{Routing: app.TypeRouting{Way: routing.InTurn, People: []app.PoolPlace{{Person: h.Host.ID, Weight: 1, Through: true}}}, Who: "anyone"})
+	refused(t, err, refusal.Invalid)
+}

@@ -335,7 +335,7 @@ func hostedByOthersToo(ctx context.Context, q *sqlc.Queries, p Person) error {
 		if err != nil {
 			return err
 		}
-		places, err := r.places(ctx, q)
+		places, err := r.places(ctx, q, p.home.id)
 		if err != nil {
 			return err
 		}
@@ -422,7 +422,7 @@ func (a *App) RemoveTeam(ctx context.Context, p Person, id int64) (Staff, error)
 			if err != nil {
 				return err
 			}
-			if r.Team == id {
+			if slices.Contains(r.Teams, id) {
 				return refusal.New(refusal.Invalid, "The meeting type “"+row.Name+"” is hosted by this team. Let others host it first.")
 			}
 		}
@@ -585,6 +585,7 @@ func (a *App) Join(ctx context.Context, secret string, j Joining) (Person, error
 		id, err = q.AddPerson(ctx, sqlc.AddPersonParams{
 			Slug:        slug,
 			WorkspaceID: row.WorkspaceID, Name: j.Name, Mail: row.Mail, PasswordHash: hash, Zone: j.Zone, Week: weekJSON(week), Role: row.Role,
+			JoinedAt: a.Now().Unix(),
 		})
 		if err != nil {
 			return err

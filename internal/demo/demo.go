@@ -426,11 +426,11 @@ func (p Planter) routing(ctx context.Context, people []app.Person) error {
 		}
 		r := app.TypeRouting{Way: s.way, Period: "always"}
 		for _, place := range s.hosts {
-			place.Person = people[place.Person].ID
+			place.Person, place.Through = people[place.Person].ID, s.north
 			r.People = append(r.People, place)
 		}
 		if s.north {
-			r.Team = north
+			r.Teams = []int64{north}
 		}
 		if s.set != nil {
 			s.set(&r)

@@ -64,6 +64,44 @@ func TestTypesOfTheFirstHolidaysFollowTheWorkspaceInThem(t *testing.T) {
 	}
 }
 
+// Who hosts a type by its team goes on doing so, in the order and with the weight that they had; what undo would bring back too.
+func TestTypesOfATeamStayItsTypes(t *testing.T) {
+	ctx, folder := context.Background(), t.TempDir()
+	db, provider := unmigrated(t, folder)
+	_, err := provider.UpTo(ctx, 23)
+	require.NoError(t, err)
+	_, err = db.ExecContext(ctx, `
+		INSERT INTO workspace (id, slug, name) VALUES (1, 'w', 'W');
+		INSERT INTO person (id, workspace_id, name, mail, password_hash, zone, week, role, slug) VALUES
+			(1, 1, 'Ines', 'i@x.example', '', 'UTC', '[]', 'owner', 'i'), (2, 1, 'Maren', 'm@x.example', '', 'UTC', '[]', 'member', 'm'), (3, 1, 'Siew', 's@x.example', '', 'UTC', '[]', 'member', 's');
+		INSERT INTO team (id, workspace_id, name) VALUES (5, 1, 'North');
+		INSERT INTO team_member (team_id, person_id, joined_at) VALUES (5, 2, 10), (5, 3, 20);
+		INSERT INTO meeting_type (id, workspace_id, host_id, slug, name, description, rules, routing) VALUES
+			(1, 1, 1, 'team', 'T', '', '{}', '{"way":"turn","team":5,"people":[{"person":3,"weight":4,"since":7}],"period":"always"}'),
+			(2, 1, 1, 'people', 'P', '', '{}', '{"way":"turn","team":0,"people":[{"person":1,"weight":1}],"period":"always"}'),
+			(3, 1, 1, 'alone', 'A', '', '{}', '');
+		INSERT INTO setting_change (person_id, at, subject, subject_id, label, before) VALUES (1, 0, 'routing', 1, 'L', '{"Routing":{"way":"order","team":5,"people":[{"person":3,"weight":2}]},"Who":"anyone"}');`)
+	require.NoError(t, err)
+	require.NoError(t, db.Close())
+	s, err := Open(ctx, folder)
+	require.NoError(t, err)
+	defer func() { require.NoError(t, s.Close()) }()
+	for id, want := range map[int64]string{
+		1: `{"way":"turn","teams":[5],"people":[{"person":2,"weight":1,"through":true},{"person":3,"weight":4,"since":7,"through":true}],"period":"always"}`,
+		2: `{"way":"turn","teams":[],"people":[{"person":1,"weight":1}],"period":"always"}`,
+	} {
+		kind, err := s.MeetingType(ctx, id)
+		require.NoError(t, err)
+		assert.JSONEq(t, want, kind.Routing)
+	}
+	alone, err := s.MeetingType(ctx, 3)
+	require.NoError(t, err)
+	assert.Empty(t, alone.Routing)
+	changes, err := s.SettingChanges(ctx, 1)
+	require.NoError(t, err)
+	assert.JSONEq(t, `{"Routing":{"way":"order","teams":[5],"people":[{"person":3,"weight":2,"through":true}]},"Who":"anyone"}`, changes[0].Before)
+}
+
 // A database of the first releases keeps all its data through every later migration.
 func TestMigrationsKeepExistingData(t *testing.T) {
 	ctx, folder := context.Background(), t.TempDir()

@@ -1,6 +1,7 @@
 -- name: AddMeeting :one
-INSERT INTO meeting (uid, type_id, type_name, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, way, created_at)
-VALUES (@uid, @type_id, @type_name, @host_id, 'booked', @start_at, @end_at, @kept_from, @kept_until, @overlap_allowed, @way, @created_at) RETURNING id;
+INSERT INTO meeting (uid, type_id, type_name, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, way, created_at)
+VALUES (@uid, @type_id, @type_name, @host_id, 'booked', @start_at, @end_at, @kept_from, @kept_until, max(CAST(@overlap_allowed AS INTEGER), CAST(@shared_time AS INTEGER)), CAST(@shared_time AS INTEGER), @way, @created_at)
+RETURNING id;
 
 -- name: AddSeat :one
 INSERT INTO seat (meeting_id, life, keeps, client_name, client_mail, client_zone, language, remark, link_hash, request_key, created_at, answers, said, guests, consent, consent_at, lapses_at, invited)
@@ -65,11 +66,24 @@ SELECT seat.id, meeting.type_id, meeting_host.person_id, meeting_host.start_at, 
 FROM person CROSS JOIN meeting_host ON meeting_host.person_id = person.id
 CROSS JOIN meeting ON meeting.id = meeting_host.meeting_id CROSS JOIN seat ON seat.meeting_id = meeting_host.meeting_id
 WHERE meeting_host.state = 'booked' AND meeting_host.kept_until > @range_from AND meeting_host.kept_until < CAST(@range_to AS INTEGER) + person.longest
-  AND meeting_host.kept_from < CAST(@range_to AS INTEGER) AND person.id IN (sqlc.slice('people'))
+  AND meeting_host.kept_from < CAST(@range_to AS INTEGER) AND meeting.shared_time = 0 AND person.id IN (sqlc.slice('people'))
 ORDER BY meeting_host.start_at + 0; -- as above
 
 -- name: SetOverlapAllowed :exec
-UPDATE meeting SET overlap_allowed = @overlap_allowed WHERE id = @meeting_id;
+UPDATE meeting SET overlap_allowed = max(CAST(@overlap_allowed AS INTEGER), shared_time) WHERE id = @meeting_id;
+
+-- A time that was kept for nobody is this meeting's now, unless another one has it.
+-- name: KeepTime :exec
+UPDATE meeting SET shared_time = 0, overlap_allowed = 0 WHERE id = @meeting_id AND shared_time = 1;
+
+-- What else lies at a meeting's time with its hosts: others who ask for it, and what has it already.
+-- name: AtTheTimeOf :one
+SELECT COUNT(DISTINCT CASE WHEN meeting.shared_time = 1 THEN meeting.id END) AS asking, COUNT(DISTINCT CASE WHEN meeting.shared_time = 0 THEN meeting.id END) AS taken
+FROM meeting_host own CROSS JOIN person ON person.id = own.person_id
+CROSS JOIN meeting_host beside ON beside.person_id = own.person_id AND beside.kept_until > own.start_at AND beside.kept_until < own.end_at + person.longest
+CROSS JOIN meeting ON meeting.id = beside.meeting_id
+WHERE own.meeting_id = @meeting_id AND own.state = 'booked' AND beside.meeting_id <> own.meeting_id AND beside.state = 'booked'
+  AND beside.start_at < own.end_at AND own.start_at < beside.end_at;
 
 -- name: MoveMeeting :exec
 UPDATE meeting SET start_at = @start_at, end_at = @end_at, kept_from = @kept_from, kept_until = @kept_until, sequence = sequence + 1, revision = revision + 1, version = version + 1

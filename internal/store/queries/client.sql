@@ -50,9 +50,9 @@ SELECT seat.client_name, seat.client_mail FROM client_words
 CROSS JOIN client ON client.words_id = client_words.rowid AND client.workspace_id = @workspace_id
 CROSS JOIN seat ON seat.id = client.latest_id
 WHERE client_words.words MATCH @words
-  AND (CAST(@host_id AS INTEGER) = 0 OR EXISTS (
-    SELECT 1 FROM booking JOIN meeting_host h ON h.meeting_id = booking.meeting_id
-    WHERE booking.client_mail = client.mail COLLATE NOCASE AND booking.life <> 'unproved' AND h.person_id = CAST(@host_id AS INTEGER) AND h.state <> 'left'))
+  AND (CAST(@host_id AS INTEGER) = 0 OR client_words.rowid IN ( -- looked up once: two letters may begin the names of all there are
+    SELECT own.words_id FROM meeting_host h CROSS JOIN seat s ON s.meeting_id = h.meeting_id CROSS JOIN client own ON own.workspace_id = @workspace_id AND own.mail = s.client_mail
+    WHERE h.person_id = CAST(@host_id AS INTEGER) AND h.state <> 'left' AND s.life <> 'unproved'))
 ORDER BY client_words.rowid DESC LIMIT @most;
 
 -- A client's latest bookings that stand.

@@ -12,8 +12,9 @@ import (
 )
 
 const addMeeting = `-- name: AddMeeting :one
-INSERT INTO meeting (uid, type_id, type_name, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, way, created_at)
-VALUES (?1, ?2, ?3, ?4, 'booked', ?5, ?6, ?7, ?8, ?9, ?10, ?11) RETURNING id
+INSERT INTO meeting (uid, type_id, type_name, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, way, created_at)
+VALUES (?1, ?2, ?3, ?4, 'booked', ?5, ?6, ?7, ?8, max(CAST(?9 AS INTEGER), CAST(?10 AS INTEGER)), CAST(?10 AS INTEGER), ?11, ?12)
+RETURNING id
 `
 
 type AddMeetingParams struct {
@@ -26,6 +27,7 @@ type AddMeetingParams struct {
 	KeptFrom       int64
 	KeptUntil      int64
 	OverlapAllowed int64
+	SharedTime     int64
 	Way            string
 	CreatedAt      int64
 }
@@ -41,6 +43,7 @@ func (q *Queries) AddMeeting(ctx context.Context, arg AddMeetingParams) (int64, 
 		arg.KeptFrom,
 		arg.KeptUntil,
 		arg.OverlapAllowed,
+		arg.SharedTime,
 		arg.Way,
 		arg.CreatedAt,
 	)
@@ -171,8 +174,30 @@ func (q *Queries) AdoptEvent(ctx context.Context, arg AdoptEventParams) error {
 	return err
 }
 
+const atTheTimeOf = `-- name: AtTheTimeOf :one
+SELECT COUNT(DISTINCT CASE WHEN meeting.shared_time = 1 THEN meeting.id END) AS asking, COUNT(DISTINCT CASE WHEN meeting.shared_time = 0 THEN meeting.id END) AS taken
+FROM meeting_host own CROSS JOIN person ON person.id = own.person_id
+CROSS JOIN meeting_host beside ON beside.person_id = own.person_id AND beside.kept_until > own.start_at AND beside.kept_until < own.end_at + person.longest
+CROSS JOIN meeting ON meeting.id = beside.meeting_id
+WHERE own.meeting_id = ?1 AND own.state = 'booked' AND beside.meeting_id <> own.meeting_id AND beside.state = 'booked'
+  AND beside.start_at < own.end_at AND own.start_at < beside.end_at
+`
+
+type AtTheTimeOfRow struct {
+	Asking int64
+	Taken  int64
+}
+
+// What else lies at a meeting's time with its hosts: others who ask for it, and what has it already.
+func (q *Queries) AtTheTimeOf(ctx context.Context, meetingID int64) (AtTheTimeOfRow, error) {
+	row := q.db.QueryRowContext(ctx, atTheTimeOf, meetingID)
+	var i AtTheTimeOfRow
+	err := row.Scan(&i.Asking, &i.Taken)
+	return i, err
+}
+
 const booking = `-- name: Booking :one
-SELECT id, meeting_id, uid, sequence, revision, version, type_id, host_id, state, life, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, created_at FROM booking WHERE id = ?1
+SELECT id, meeting_id, uid, sequence, revision, version, type_id, host_id, state, life, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, created_at FROM booking WHERE id = ?1
 `
 
 func (q *Queries) Booking(ctx context.Context, id int64) (Booking, error) {
@@ -194,6 +219,7 @@ func (q *Queries) Booking(ctx context.Context, id int64) (Booking, error) {
 		&i.KeptFrom,
 		&i.KeptUntil,
 		&i.OverlapAllowed,
+		&i.SharedTime,
 		&i.TypeName,
 		&i.Way,
 		&i.Room,
@@ -220,7 +246,7 @@ func (q *Queries) Booking(ctx context.Context, id int64) (Booking, error) {
 }
 
 const bookingByEvent = `-- name: BookingByEvent :one
-SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.created_at, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting_host JOIN booking ON booking.meeting_id = meeting_host.meeting_id
+SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.created_at, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting_host JOIN booking ON booking.meeting_id = meeting_host.meeting_id
 WHERE meeting_host.event_calendar = ?1 AND meeting_host.event_href = ?2 AND meeting_host.event_href <> '' AND meeting_host.state = 'booked'
 `
 
@@ -253,6 +279,7 @@ func (q *Queries) BookingByEvent(ctx context.Context, arg BookingByEventParams) 
 		&i.Booking.KeptFrom,
 		&i.Booking.KeptUntil,
 		&i.Booking.OverlapAllowed,
+		&i.Booking.SharedTime,
 		&i.Booking.TypeName,
 		&i.Booking.Way,
 		&i.Booking.Room,
@@ -296,7 +323,7 @@ func (q *Queries) BookingByEvent(ctx context.Context, arg BookingByEventParams) 
 }
 
 const bookingByLink = `-- name: BookingByLink :one
-SELECT id, meeting_id, uid, sequence, revision, version, type_id, host_id, state, life, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, created_at FROM booking WHERE link_hash = ?1
+SELECT id, meeting_id, uid, sequence, revision, version, type_id, host_id, state, life, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, created_at FROM booking WHERE link_hash = ?1
 `
 
 func (q *Queries) BookingByLink(ctx context.Context, linkHash string) (Booking, error) {
@@ -318,6 +345,7 @@ func (q *Queries) BookingByLink(ctx context.Context, linkHash string) (Booking, 
 		&i.KeptFrom,
 		&i.KeptUntil,
 		&i.OverlapAllowed,
+		&i.SharedTime,
 		&i.TypeName,
 		&i.Way,
 		&i.Room,
@@ -344,7 +372,7 @@ func (q *Queries) BookingByLink(ctx context.Context, linkHash string) (Booking, 
 }
 
 const bookingByRequest = `-- name: BookingByRequest :one
-SELECT id, meeting_id, uid, sequence, revision, version, type_id, host_id, state, life, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, created_at FROM booking WHERE request_key = ?1
+SELECT id, meeting_id, uid, sequence, revision, version, type_id, host_id, state, life, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, created_at FROM booking WHERE request_key = ?1
 `
 
 func (q *Queries) BookingByRequest(ctx context.Context, requestKey string) (Booking, error) {
@@ -366,6 +394,7 @@ func (q *Queries) BookingByRequest(ctx context.Context, requestKey string) (Book
 		&i.KeptFrom,
 		&i.KeptUntil,
 		&i.OverlapAllowed,
+		&i.SharedTime,
 		&i.TypeName,
 		&i.Way,
 		&i.Room,
@@ -392,7 +421,7 @@ func (q *Queries) BookingByRequest(ctx context.Context, requestKey string) (Book
 }
 
 const bookingByUID = `-- name: BookingByUID :one
-SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.created_at, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting_host JOIN booking ON booking.meeting_id = meeting_host.meeting_id
+SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.created_at, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting_host JOIN booking ON booking.meeting_id = meeting_host.meeting_id
 WHERE booking.uid = ?1 AND meeting_host.person_id = ?2 AND meeting_host.state = 'booked'
 `
 
@@ -425,6 +454,7 @@ func (q *Queries) BookingByUID(ctx context.Context, arg BookingByUIDParams) (Boo
 		&i.Booking.KeptFrom,
 		&i.Booking.KeptUntil,
 		&i.Booking.OverlapAllowed,
+		&i.Booking.SharedTime,
 		&i.Booking.TypeName,
 		&i.Booking.Way,
 		&i.Booking.Room,
@@ -468,7 +498,7 @@ func (q *Queries) BookingByUID(ctx context.Context, arg BookingByUIDParams) (Boo
 }
 
 const bookingOfHost = `-- name: BookingOfHost :one
-SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.created_at, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting_host JOIN booking ON booking.meeting_id = meeting_host.meeting_id
+SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.created_at, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting_host JOIN booking ON booking.meeting_id = meeting_host.meeting_id
 WHERE booking.id = ?1 AND meeting_host.person_id = ?2 AND meeting_host.state <> 'left'
 `
 
@@ -501,6 +531,7 @@ func (q *Queries) BookingOfHost(ctx context.Context, arg BookingOfHostParams) (B
 		&i.Booking.KeptFrom,
 		&i.Booking.KeptUntil,
 		&i.Booking.OverlapAllowed,
+		&i.Booking.SharedTime,
 		&i.Booking.TypeName,
 		&i.Booking.Way,
 		&i.Booking.Room,
@@ -544,7 +575,7 @@ func (q *Queries) BookingOfHost(ctx context.Context, arg BookingOfHostParams) (B
 }
 
 const bookingsOfHosts = `-- name: BookingsOfHosts :many
-SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.created_at, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at
+SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.created_at, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at
 FROM person CROSS JOIN meeting_host ON meeting_host.person_id = person.id CROSS JOIN booking ON booking.meeting_id = meeting_host.meeting_id
 WHERE meeting_host.state = 'booked' AND meeting_host.kept_until > ?1 AND meeting_host.kept_until < CAST(?2 AS INTEGER) + person.longest
   AND meeting_host.kept_from < CAST(?2 AS INTEGER) AND person.id IN (/*SLICE:people*/?)
@@ -599,6 +630,7 @@ func (q *Queries) BookingsOfHosts(ctx context.Context, arg BookingsOfHostsParams
 			&i.Booking.KeptFrom,
 			&i.Booking.KeptUntil,
 			&i.Booking.OverlapAllowed,
+			&i.Booking.SharedTime,
 			&i.Booking.TypeName,
 			&i.Booking.Way,
 			&i.Booking.Room,
@@ -652,7 +684,7 @@ func (q *Queries) BookingsOfHosts(ctx context.Context, arg BookingsOfHostsParams
 }
 
 const bookingsOfTypeBetween = `-- name: BookingsOfTypeBetween :many
-SELECT id, meeting_id, uid, sequence, revision, version, type_id, host_id, state, life, start_at, end_at, kept_from, kept_until, overlap_allowed, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, created_at FROM booking WHERE type_id = ?1 AND state = 'booked' AND start_at >= ?2 AND start_at < ?3 ORDER BY start_at
+SELECT id, meeting_id, uid, sequence, revision, version, type_id, host_id, state, life, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, created_at FROM booking WHERE type_id = ?1 AND state = 'booked' AND start_at >= ?2 AND start_at < ?3 ORDER BY start_at
 `
 
 type BookingsOfTypeBetweenParams struct {
@@ -686,6 +718,7 @@ func (q *Queries) BookingsOfTypeBetween(ctx context.Context, arg BookingsOfTypeB
 			&i.KeptFrom,
 			&i.KeptUntil,
 			&i.OverlapAllowed,
+			&i.SharedTime,
 			&i.TypeName,
 			&i.Way,
 			&i.Room,
@@ -953,6 +986,16 @@ func (q *Queries) KeepClash(ctx context.Context, arg KeepClashParams) error {
 	return err
 }
 
+const keepTime = `-- name: KeepTime :exec
+UPDATE meeting SET shared_time = 0, overlap_allowed = 0 WHERE id = ?1 AND shared_time = 1
+`
+
+// A time that was kept for nobody is this meeting's now, unless another one has it.
+func (q *Queries) KeepTime(ctx context.Context, meetingID int64) error {
+	_, err := q.db.ExecContext(ctx, keepTime, meetingID)
+	return err
+}
+
 const knownClients = `-- name: KnownClients :many
 SELECT lately.client_name, lately.client_mail, CAST(MAX(lately.id) AS INTEGER) AS latest
 FROM (SELECT booking.id, booking.client_name, booking.client_mail FROM booking WHERE booking.host_id = ?1 ORDER BY booking.start_at DESC LIMIT 200) lately
@@ -1030,7 +1073,7 @@ func (q *Queries) LeaveMeeting(ctx context.Context, arg LeaveMeetingParams) erro
 }
 
 const meetingsOfWorkspace = `-- name: MeetingsOfWorkspace :many
-SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.created_at, meeting_host.person_id FROM meeting_host CROSS JOIN booking CROSS JOIN person
+SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.created_at, meeting_host.person_id FROM meeting_host CROSS JOIN booking CROSS JOIN person
 WHERE meeting_host.state = 'booked' AND meeting_host.start_at >= ?1 AND meeting_host.start_at < ?2
   AND booking.meeting_id = meeting_host.meeting_id AND person.id = meeting_host.person_id AND person.workspace_id = ?3 AND person.removed_at = 0
 ORDER BY meeting_host.start_at LIMIT 200
@@ -1073,6 +1116,7 @@ func (q *Queries) MeetingsOfWorkspace(ctx context.Context, arg MeetingsOfWorkspa
 			&i.Booking.KeptFrom,
 			&i.Booking.KeptUntil,
 			&i.Booking.OverlapAllowed,
+			&i.Booking.SharedTime,
 			&i.Booking.TypeName,
 			&i.Booking.Way,
 			&i.Booking.Room,
@@ -1110,7 +1154,7 @@ func (q *Queries) MeetingsOfWorkspace(ctx context.Context, arg MeetingsOfWorkspa
 }
 
 const missingEvents = `-- name: MissingEvents :many
-SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.created_at, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting_host JOIN booking ON booking.meeting_id = meeting_host.meeting_id
+SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.created_at, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting_host JOIN booking ON booking.meeting_id = meeting_host.meeting_id
 WHERE meeting_host.person_id = ?1 AND meeting_host.event_seen = '' AND meeting_host.event_seen_at > 0
   AND meeting_host.state = 'booked' AND meeting_host.start_at > ?2
 `
@@ -1151,6 +1195,7 @@ func (q *Queries) MissingEvents(ctx context.Context, arg MissingEventsParams) ([
 			&i.Booking.KeptFrom,
 			&i.Booking.KeptUntil,
 			&i.Booking.OverlapAllowed,
+			&i.Booking.SharedTime,
 			&i.Booking.TypeName,
 			&i.Booking.Way,
 			&i.Booking.Room,
@@ -1414,7 +1459,7 @@ func (q *Queries) RecentSteps(ctx context.Context, arg RecentStepsParams) ([]Rec
 }
 
 const requestsOfHost = `-- name: RequestsOfHost :many
-SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.created_at FROM booking CROSS JOIN meeting_host -- in this order: few are requested, and hosts have had many
+SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.created_at FROM booking CROSS JOIN meeting_host -- in this order: few are requested, and hosts have had many
 WHERE booking.life = 'requested' AND meeting_host.meeting_id = booking.meeting_id AND meeting_host.person_id = ?1 AND meeting_host.state <> 'left'
 ORDER BY booking.created_at, booking.id
 `
@@ -1444,6 +1489,7 @@ func (q *Queries) RequestsOfHost(ctx context.Context, hostID int64) ([]Booking, 
 			&i.KeptFrom,
 			&i.KeptUntil,
 			&i.OverlapAllowed,
+			&i.SharedTime,
 			&i.TypeName,
 			&i.Way,
 			&i.Room,
@@ -1480,7 +1526,7 @@ func (q *Queries) RequestsOfHost(ctx context.Context, hostID int64) ([]Booking, 
 }
 
 const requestsOfWorkspace = `-- name: RequestsOfWorkspace :many
-SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.created_at FROM booking CROSS JOIN meeting_type
+SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.created_at FROM booking CROSS JOIN meeting_type
 WHERE booking.life = 'requested' AND meeting_type.id = booking.type_id AND meeting_type.workspace_id = ?1 ORDER BY booking.created_at, booking.id LIMIT 100
 `
 
@@ -1509,6 +1555,7 @@ func (q *Queries) RequestsOfWorkspace(ctx context.Context, workspaceID int64) ([
 			&i.KeptFrom,
 			&i.KeptUntil,
 			&i.OverlapAllowed,
+			&i.SharedTime,
 			&i.TypeName,
 			&i.Way,
 			&i.Room,
@@ -1634,7 +1681,7 @@ func (q *Queries) SetLife(ctx context.Context, arg SetLifeParams) error {
 
 const setOverlapAllowed = `-- name: SetOverlapAllowed :exec
 
-UPDATE meeting SET overlap_allowed = ?1 WHERE id = ?2
+UPDATE meeting SET overlap_allowed = max(CAST(?1 AS INTEGER), shared_time) WHERE id = ?2
 `
 
 type SetOverlapAllowedParams struct {
@@ -1757,7 +1804,7 @@ SELECT seat.id, meeting.type_id, meeting_host.person_id, meeting_host.start_at, 
 FROM person CROSS JOIN meeting_host ON meeting_host.person_id = person.id
 CROSS JOIN meeting ON meeting.id = meeting_host.meeting_id CROSS JOIN seat ON seat.meeting_id = meeting_host.meeting_id
 WHERE meeting_host.state = 'booked' AND meeting_host.kept_until > ?1 AND meeting_host.kept_until < CAST(?2 AS INTEGER) + person.longest
-  AND meeting_host.kept_from < CAST(?2 AS INTEGER) AND person.id IN (/*SLICE:people*/?)
+  AND meeting_host.kept_from < CAST(?2 AS INTEGER) AND meeting.shared_time = 0 AND person.id IN (/*SLICE:people*/?)
 ORDER BY meeting_host.start_at + 0
 `
 

@@ -10,7 +10,7 @@ import (
 )
 
 const bookingsByClient = `-- name: BookingsByClient :many
-SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.created_at FROM booking JOIN meeting_type ON meeting_type.id = booking.type_id
+SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.created_at FROM booking JOIN meeting_type ON meeting_type.id = booking.type_id
 WHERE meeting_type.workspace_id = ?1 AND booking.client_mail = ?2 COLLATE NOCASE AND booking.life <> 'unproved'
   AND (CAST(?3 AS INTEGER) = 0 OR EXISTS (SELECT 1 FROM meeting_host h WHERE h.meeting_id = booking.meeting_id AND h.person_id = CAST(?3 AS INTEGER) AND h.state <> 'left'))
 ORDER BY booking.start_at DESC LIMIT 200
@@ -47,6 +47,7 @@ func (q *Queries) BookingsByClient(ctx context.Context, arg BookingsByClientPara
 			&i.KeptFrom,
 			&i.KeptUntil,
 			&i.OverlapAllowed,
+			&i.SharedTime,
 			&i.TypeName,
 			&i.Way,
 			&i.Room,
@@ -267,9 +268,9 @@ SELECT seat.client_name, seat.client_mail FROM client_words
 CROSS JOIN client ON client.words_id = client_words.rowid AND client.workspace_id = ?1
 CROSS JOIN seat ON seat.id = client.latest_id
 WHERE client_words.words MATCH ?2
-  AND (CAST(?3 AS INTEGER) = 0 OR EXISTS (
-    SELECT 1 FROM booking JOIN meeting_host h ON h.meeting_id = booking.meeting_id
-    WHERE booking.client_mail = client.mail COLLATE NOCASE AND booking.life <> 'unproved' AND h.person_id = CAST(?3 AS INTEGER) AND h.state <> 'left'))
+  AND (CAST(?3 AS INTEGER) = 0 OR client_words.rowid IN ( -- looked up once: two letters may begin the names of all there are
+    SELECT own.words_id FROM meeting_host h CROSS JOIN seat s ON s.meeting_id = h.meeting_id CROSS JOIN client own ON own.workspace_id = ?1 AND own.mail = s.client_mail
+    WHERE h.person_id = CAST(?3 AS INTEGER) AND h.state <> 'left' AND s.life <> 'unproved'))
 ORDER BY client_words.rowid DESC LIMIT ?4
 `
 
@@ -315,7 +316,7 @@ func (q *Queries) FindClients(ctx context.Context, arg FindClientsParams) ([]Fin
 }
 
 const latestBookings = `-- name: LatestBookings :many
-SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.created_at FROM booking JOIN meeting_type ON meeting_type.id = booking.type_id
+SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.created_at FROM booking JOIN meeting_type ON meeting_type.id = booking.type_id
 WHERE meeting_type.workspace_id = ?1 AND booking.client_mail = ?2 COLLATE NOCASE AND booking.state = 'booked' AND booking.life <> 'unproved'
   AND (CAST(?3 AS INTEGER) = 0 OR EXISTS (SELECT 1 FROM meeting_host h WHERE h.meeting_id = booking.meeting_id AND h.person_id = CAST(?3 AS INTEGER) AND h.state <> 'left'))
 ORDER BY booking.start_at DESC LIMIT 30
@@ -353,6 +354,7 @@ func (q *Queries) LatestBookings(ctx context.Context, arg LatestBookingsParams) 
 			&i.KeptFrom,
 			&i.KeptUntil,
 			&i.OverlapAllowed,
+			&i.SharedTime,
 			&i.TypeName,
 			&i.Way,
 			&i.Room,

@@ -47,6 +47,7 @@ type Booking struct {
 	KeptFrom       int64
 	KeptUntil      int64
 	OverlapAllowed int64
+	SharedTime     int64
 	TypeName       string
 	Way            string
 	Room           string
@@ -278,6 +279,7 @@ type Meeting struct {
 	Revision       int64
 	Version        int64
 	CreatedAt      int64
+	SharedTime     int64
 }
 
 type MeetingHost struct {
@@ -369,6 +371,7 @@ type Person struct {
 	NoPage       int64
 	Language     string
 	Longest      int64
+	JoinedAt     int64
 }
 
 type PurposeKey struct {

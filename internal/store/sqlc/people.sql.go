@@ -59,8 +59,8 @@ func (q *Queries) AddImage(ctx context.Context, arg AddImageParams) error {
 }
 
 const addPerson = `-- name: AddPerson :one
-INSERT INTO person (workspace_id, name, mail, password_hash, zone, week, role, slug)
-VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8) RETURNING id
+INSERT INTO person (workspace_id, name, mail, password_hash, zone, week, role, slug, joined_at)
+VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9) RETURNING id
 `
 
 type AddPersonParams struct {
@@ -72,6 +72,7 @@ type AddPersonParams struct {
 	Week         string
 	Role         string
 	Slug         string
+	JoinedAt     int64
 }
 
 func (q *Queries) AddPerson(ctx context.Context, arg AddPersonParams) (int64, error) {
@@ -84,6 +85,7 @@ func (q *Queries) AddPerson(ctx context.Context, arg AddPersonParams) (int64, er
 		arg.Week,
 		arg.Role,
 		arg.Slug,
+		arg.JoinedAt,
 	)
 	var id int64
 	err := row.Scan(&id)
@@ -203,7 +205,7 @@ func (q *Queries) NamesOfWorkspace(ctx context.Context, workspaceID int64) ([]Na
 }
 
 const people = `-- name: People :many
-SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug, photo, no_page, language, longest FROM person WHERE removed_at = 0 ORDER BY id
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug, photo, no_page, language, longest, joined_at FROM person WHERE removed_at = 0 ORDER BY id
 `
 
 func (q *Queries) People(ctx context.Context) ([]Person, error) {
@@ -240,6 +242,7 @@ func (q *Queries) People(ctx context.Context) ([]Person, error) {
 			&i.NoPage,
 			&i.Language,
 			&i.Longest,
+			&i.JoinedAt,
 		); err != nil {
 			return nil, err
 		}
@@ -255,7 +258,7 @@ func (q *Queries) People(ctx context.Context) ([]Person, error) {
 }
 
 const peopleOfWorkspace = `-- name: PeopleOfWorkspace :many
-SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug, photo, no_page, language, longest FROM person WHERE workspace_id = ?1 AND removed_at = 0 ORDER BY id
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug, photo, no_page, language, longest, joined_at FROM person WHERE workspace_id = ?1 AND removed_at = 0 ORDER BY id
 `
 
 func (q *Queries) PeopleOfWorkspace(ctx context.Context, workspaceID int64) ([]Person, error) {
@@ -292,6 +295,7 @@ func (q *Queries) PeopleOfWorkspace(ctx context.Context, workspaceID int64) ([]P
 			&i.NoPage,
 			&i.Language,
 			&i.Longest,
+			&i.JoinedAt,
 		); err != nil {
 			return nil, err
 		}
@@ -307,7 +311,7 @@ func (q *Queries) PeopleOfWorkspace(ctx context.Context, workspaceID int64) ([]P
 }
 
 const person = `-- name: Person :one
-SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug, photo, no_page, language, longest FROM person WHERE id = ?1
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug, photo, no_page, language, longest, joined_at FROM person WHERE id = ?1
 `
 
 func (q *Queries) Person(ctx context.Context, id int64) (Person, error) {
@@ -338,12 +342,13 @@ func (q *Queries) Person(ctx context.Context, id int64) (Person, error) {
 		&i.NoPage,
 		&i.Language,
 		&i.Longest,
+		&i.JoinedAt,
 	)
 	return i, err
 }
 
 const personByFeed = `-- name: PersonByFeed :one
-SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug, photo, no_page, language, longest FROM person WHERE feed_hash = ?1 AND feed_hash <> '' AND removed_at = 0
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug, photo, no_page, language, longest, joined_at FROM person WHERE feed_hash = ?1 AND feed_hash <> '' AND removed_at = 0
 `
 
 func (q *Queries) PersonByFeed(ctx context.Context, feedHash string) (Person, error) {
@@ -374,12 +379,13 @@ func (q *Queries) PersonByFeed(ctx context.Context, feedHash string) (Person, er
 		&i.NoPage,
 		&i.Language,
 		&i.Longest,
+		&i.JoinedAt,
 	)
 	return i, err
 }
 
 const personByMail = `-- name: PersonByMail :one
-SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug, photo, no_page, language, longest FROM person WHERE mail = ?1 AND removed_at = 0
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug, photo, no_page, language, longest, joined_at FROM person WHERE mail = ?1 AND removed_at = 0
 `
 
 func (q *Queries) PersonByMail(ctx context.Context, mail string) (Person, error) {
@@ -410,12 +416,13 @@ func (q *Queries) PersonByMail(ctx context.Context, mail string) (Person, error)
 		&i.NoPage,
 		&i.Language,
 		&i.Longest,
+		&i.JoinedAt,
 	)
 	return i, err
 }
 
 const personBySlug = `-- name: PersonBySlug :one
-SELECT person.id, person.workspace_id, person.name, person.mail, person.password_hash, person.zone, person.week, person.plan_id, person.unreachable, person.trust_hours, person.open_title, person.feed_number, person.feed_hash, person.event_change, person.open_type, person.role, person.bookable, person.attributes, person.removed_at, person.slug, person.photo, person.no_page, person.language, person.longest FROM person JOIN workspace ON workspace.id = person.workspace_id
+SELECT person.id, person.workspace_id, person.name, person.mail, person.password_hash, person.zone, person.week, person.plan_id, person.unreachable, person.trust_hours, person.open_title, person.feed_number, person.feed_hash, person.event_change, person.open_type, person.role, person.bookable, person.attributes, person.removed_at, person.slug, person.photo, person.no_page, person.language, person.longest, person.joined_at FROM person JOIN workspace ON workspace.id = person.workspace_id
 WHERE workspace.slug = ?1 AND person.slug = ?2 AND person.removed_at = 0
 `
 
@@ -452,6 +459,7 @@ func (q *Queries) PersonBySlug(ctx context.Context, arg PersonBySlugParams) (Per
 		&i.NoPage,
 		&i.Language,
 		&i.Longest,
+		&i.JoinedAt,
 	)
 	return i, err
 }

@@ -2484,6 +2484,8 @@ export interface components {
             roomLate?: boolean;
             /** @description What the client answered. */
             said: components["schemas"]["Fact"][];
+            /** @description Others can ask for the same time; it is kept for nobody until the host decides. */
+            shared?: boolean;
             /** Format: date-time */
             start: string;
             /** @enum {string} */
@@ -3012,6 +3014,8 @@ export interface components {
             attributes: {
                 [key: string]: string[];
             };
+            /** @description They take bookings. */
+            bookable: boolean;
             /** Format: int64 */
             id: number;
             name: string;
@@ -3290,7 +3294,7 @@ export interface components {
             guests: number;
             /**
              * Format: int64
-             * @description How long a requested time is kept.
+             * @description How long a requested time is kept; one for which several can ask, how long an answer may take.
              */
             keepHours: number;
             /**
@@ -3320,6 +3324,8 @@ export interface components {
              */
             proof: "" | "code" | "puzzle";
             questions: components["schemas"]["Question"][];
+            /** @description Several clients can ask for one time, which is kept for nobody until a host approves one of them. */
+            several?: boolean;
             /**
              * Format: int64
              * @description Of the type that was changed; 0 doesn't look whether it has changed since.
@@ -3358,7 +3364,7 @@ export interface components {
             guests: number;
             /**
              * Format: int64
-             * @description How long a requested time is kept.
+             * @description How long a requested time is kept; one for which several can ask, how long an answer may take.
              */
             keepHours: number;
             /**
@@ -3390,6 +3396,8 @@ export interface components {
              */
             proof: "" | "code" | "puzzle";
             questions: components["schemas"]["Question"][];
+            /** @description Several clients can ask for one time, which is kept for nobody until a host approves one of them. */
+            several?: boolean;
             /**
              * Format: int64
              * @description Of the type that was changed; 0 doesn't look whether it has changed since.
@@ -3532,6 +3540,8 @@ export interface components {
              */
             proof: "" | "code" | "puzzle";
             questions: components["schemas"]["Question"][];
+            /** @description Others can ask for the same time; it is kept for nobody meanwhile. */
+            several?: boolean;
             /** @description The cancellation policy. */
             terms?: string;
             type: string;
@@ -3690,6 +3700,8 @@ export interface components {
              * @description When they came into the pool.
              */
             readonly since?: number;
+            /** @description They host it only as long as a team, or everyone, brings them into the pool. */
+            through?: boolean;
             /** Format: int64 */
             weight: number;
         };
@@ -3786,6 +3798,11 @@ export interface components {
             name: string;
         };
         RequestedBooking: {
+            /**
+             * Format: int64
+             * @description How many others ask for that time.
+             */
+            asking: number;
             checklist?: string[];
             client: string;
             clientZone: string;
@@ -3795,7 +3812,7 @@ export interface components {
             end: string;
             /**
              * Format: date-time
-             * @description Until when its time is kept.
+             * @description Until when its time is kept, or an answer is due.
              */
             expires: string;
             /** @description That the client sent. */
@@ -3816,12 +3833,16 @@ export interface components {
             remark: string;
             /** @description What the client answered. */
             said: components["schemas"]["Fact"][];
+            /** @description Others can ask for the same time, which is kept for nobody. */
+            several: boolean;
             /** @description What is known of the client. */
             soFar: components["schemas"]["ClientSoFar"];
             /** Format: date-time */
             start: string;
             /** @enum {string} */
             state: "unproved" | "requested" | "booked" | "attended" | "no-show" | "cancelled" | "declined" | "expired";
+            /** @description Something else was booked at that time meanwhile. */
+            taken: boolean;
             type: string;
             /** @description If not by video: where or how one meets. */
             where?: string;
@@ -4247,7 +4268,9 @@ export interface components {
             };
         };
         TypeRouting: {
-            /** @description In the set order. With a team, whoever has other than weight 1. */
+            /** @description All people of the workspace who take bookings host it, whoever comes later too. */
+            everyone: boolean;
+            /** @description In the set order: who hosts it by name, and whoever of a team or of everyone has a place or weight of their own. The rest follow. */
             people: components["schemas"]["PoolPlace"][];
             /**
              * @description Since when bookings count, for turns and for whoever has least booked.
@@ -4260,11 +4283,8 @@ export interface components {
             rules: components["schemas"]["AnswerRule"][];
             /** @description Where no rule fits, nobody takes it; else whoever of the pool. */
             strict: boolean;
-            /**
-             * Format: int64
-             * @description The team whose members host it; 0 for the people named.
-             */
-            team: number;
+            /** @description Whose members host it, whoever comes later too. */
+            teams: number[];
             /** @enum {string} */
             way: "client" | "turn" | "order" | "least" | "together" | "some";
         };

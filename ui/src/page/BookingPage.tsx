@@ -97,7 +97,7 @@ function Next({ booking, fresh, onChange }: Props) {
       return (
         <>
           <p className="mt-1 text-ink-2">
-            <Pieces of={t.codeSent(mail, until)} />
+            <Pieces of={booking.shared ? t.codeSentAmong(mail, until) : t.codeSent(mail, until)} />
           </p>
           <Code booking={booking} onProved={onChange} />
         </>
@@ -107,7 +107,7 @@ function Next({ booking, fresh, onChange }: Props) {
         <Proposed booking={booking} onTaken={onChange} />
       ) : (
         <p className="mt-1 text-ink-2">
-          <Pieces of={t.decides(mail, until)} />
+          <Pieces of={booking.shared ? t.decidesAmong(mail, until) : t.decides(mail, until)} />
         </p>
       )
     case 'booked':
@@ -293,7 +293,7 @@ function Proposed({ booking, onTaken }: { booking: Booking; onTaken: (booking: B
   return (
     <section aria-labelledby="proposed-head" className="mt-4 max-w-3xl border-t-3 border-act bg-sheet px-5 py-4">
       <h2 id="proposed-head">{t.proposes(whoIs(booking, t))}</h2>
-      <p className="mt-1 text-ink-2">{t.orWait}</p>
+      <p className="mt-1 text-ink-2">{booking.shared ? t.takeOne : t.orWait}</p>
       {booking.word && <p className="mt-2 whitespace-pre-line">“{booking.word}”</p>}
       <p className="mt-3 flex flex-wrap gap-3">
         {booking.proposed.map((start) => {

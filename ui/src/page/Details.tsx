@@ -158,7 +158,8 @@ function words(own: string | undefined, usual: (clock: string) => string, at: st
 
 /** What happens once it is sent. */
 function next(page: Schemas['Page'], t: Texts): (day: string) => string {
-  if (page.proof === 'code') return t.willProve
+  if (page.proof === 'code') return page.onRequest ? t.willProveFirst : t.willProve
+  if (page.several) return t.willDecideAmong
   return page.onRequest ? t.willDecide : t.mayChange
 }
 

@@ -144,7 +144,16 @@ function Booked({ draft, onChange }: Omit<Props, 'page' | 'wrong'>) {
               value={draft.keepHours}
               onChange={(event) => onChange({ keepHours: Math.max(1, whole(event.target.value)) })}
             />{' '}
-            hours; then the hold expires
+            hours; then the {draft.several ? 'request' : 'hold'} expires. Until it is decided, the time is{' '}
+            <select
+              aria-label="Whose is a time that was asked for"
+              className={inline}
+              value={draft.several ? 'others' : 'client'}
+              onChange={(event) => onChange({ several: event.target.value === 'others' })}
+            >
+              <option value="client">kept for the client</option>
+              <option value="others">open for others to ask for too</option>
+            </select>
           </>
         )}
         .

@@ -41,21 +41,25 @@ export function Request({ request, zone }: { request: Requested; zone: string })
         {request.said.map(({ word, what }) => `${word} ${what}.`).join(' ')}
       </p>
       <p className="text-note text-ink-2">
-        Its time is kept until {moment(request.expires, zone)}.
+        {request.several ? (
+          <Beside request={request} zone={zone} />
+        ) : (
+          `Its time is kept until ${moment(request.expires, zone)}.`
+        )}
         {request.proposed.length > 0 &&
           ` You proposed ${request.proposed.map((at) => moment(at, zone)).join('; ')}, and wait for an answer.`}
       </p>
       <Files files={request.files} />
       {approve.error && <Need className="mt-1">{approve.error.message}</Need>}
       <div className="mt-2 flex flex-wrap items-center gap-x-4 gap-y-1">
-        <Button onClick={() => approve.mutate(undefined)} disabled={approve.isPending}>
+        <Button onClick={() => approve.mutate(undefined)} disabled={approve.isPending || request.taken}>
           Approve
         </Button>
         <Way words="Propose other times …" onDo={() => setProposing(true)} />
         <WithWord
           title={`Decline ${request.client}`}
           words="Decline"
-          note="They are told by mail, and the time is free again."
+          note={request.several ? 'They are told by mail.' : 'They are told by mail, and the time is free again.'}
           send={(word) => need(api.POST('/host-bookings/{id}/decline', { params, body: { word } }))}
         />
       </div>
@@ -73,7 +77,22 @@ function moment(at: string, zone: string): string {
 
 const most = 8
 
-/** Other times, picked on the ribbons; the requested one stays kept meanwhile. */
+/** Where several can ask for one time: who else does, and whether it is gone. */
+function Beside({ request, zone }: { request: Requested; zone: string }) {
+  const others = request.asking === 1 ? 'One other asks' : `${request.asking} others ask`
+  return (
+    <>
+      {request.taken ? (
+        <b className="font-semibold text-need">Another booking has this time meanwhile.</b>
+      ) : (
+        `Its time is kept for nobody; decide until ${moment(request.expires, zone)}.`
+      )}
+      {request.asking > 0 && ` ${others} for the same time.`}
+    </>
+  )
+}
+
+/** Other times, picked on the ribbons; the requested one stays kept meanwhile, unless others can ask for it too. */
 function Propose({ request, date, onDone }: { request: Requested; date: string; onDone: () => void }) {
   const [picked, setPicked] = useState<Picked[]>([])
   const [word, setWord] = useState('')
@@ -94,7 +113,8 @@ function Propose({ request, date, onDone }: { request: Requested; date: string; 
   return (
     <>
       <p className="mb-2 text-note text-ink-2">
-        Press where {request.client} could come instead; open starts stand as ticks. The asked time stays kept.
+        Press where {request.client} could come instead; open starts stand as ticks.
+        {!request.several && ' The asked time stays kept.'}
       </p>
       <PickTimes
         from={date}

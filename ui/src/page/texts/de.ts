@@ -106,8 +106,12 @@ export const de: Texts = {
   pressDay: 'Wählen Sie einen Tag, dann eine Zeit.',
   mayChange: (day) => `${day}. Über den Link in Ihrer E-Mail können Sie den Termin verschieben oder absagen.`,
   willDecide: (day) => `${day}. Wir entscheiden darüber und melden uns per E-Mail.`,
+  willDecideAmong: (day) =>
+    `${day}. Auch andere können diese Zeit anfragen; wir entscheiden darüber und melden uns per E-Mail.`,
   willProve: (day) =>
     `${day}. Sie bekommen einen Bestätigungscode per E-Mail; geben Sie ihn ein, dann gehört die Zeit Ihnen.`,
+  willProveFirst: (day) =>
+    `${day}. Sie bekommen einen Bestätigungscode per E-Mail; geben Sie ihn ein, dann geht Ihre Anfrage an uns.`,
   toDetails: 'Ihre Angaben',
   openNearby: 'Frei in der Nähe:',
 
@@ -132,12 +136,26 @@ export const de: Texts = {
     mail,
     '.',
   ],
+  decidesAmong: (mail, until) => [
+    'Auch andere können diese Zeit anfragen. Sie hören bis ',
+    until,
+    ' von uns, an ',
+    mail,
+    '.',
+  ],
   codeSent: (mail, until) => [
     'Ein Bestätigungscode aus sechs Ziffern ist unterwegs an ',
     mail,
     '. Die Zeit bleibt bis ',
     until,
     ' für Sie reserviert.',
+  ],
+  codeSentAmong: (mail, until) => [
+    'Ein Bestätigungscode aus sechs Ziffern ist unterwegs an ',
+    mail,
+    '. Bitte geben Sie ihn bis ',
+    until,
+    ' ein.',
   ],
   code: 'Bestätigungscode',
   enterCode: 'Code eingeben',
@@ -147,6 +165,7 @@ export const de: Texts = {
   codeSentAgain: 'Der Code wurde noch einmal gesendet.',
   proposes: (host) => `Andere Zeiten, vorgeschlagen von ${host}`,
   orWait: 'Wählen Sie eine davon, dann ist sie gebucht. Bis dahin bleibt die angefragte Zeit reserviert.',
+  takeOne: 'Wählen Sie eine davon, dann ist sie gebucht.',
   take: (day, clock) => `${day}, ${clock} wählen`,
   what: 'Was',
   whenWord: 'Wann',

@@ -125,7 +125,11 @@ export const en = {
   pressDay: 'Choose a day, then a time.',
   mayChange: (day: string) => `${day}. You can move or cancel by the link in your mail.`,
   willDecide: (day: string) => `${day}. Your host decides about it, and you hear by mail.`,
+  willDecideAmong: (day: string) =>
+    `${day}. Others can ask for this time too; your host decides, and you hear by mail.`,
   willProve: (day: string) => `${day}. A code comes by mail; enter it, and it is yours.`,
+  willProveFirst: (day: string) =>
+    `${day}. A code comes by mail; enter it, and your request goes to your host, who answers by mail.`,
   toDetails: 'Your details',
   openNearby: 'Open nearby:',
 
@@ -150,10 +154,24 @@ export const en = {
     mail,
     ' once it is decided.',
   ],
+  decidesAmong: (mail: ReactNode, until: string): ReactNode[] => [
+    'Others can ask for this time too. You hear at ',
+    mail,
+    ' by ',
+    until,
+    '.',
+  ],
   codeSent: (mail: ReactNode, until: string): ReactNode[] => [
     'A 6-digit code is on its way to ',
     mail,
     '. The time is kept for you until ',
+    until,
+    '.',
+  ],
+  codeSentAmong: (mail: ReactNode, until: string): ReactNode[] => [
+    'A 6-digit code is on its way to ',
+    mail,
+    '. Enter it by ',
     until,
     '.',
   ],
@@ -164,6 +182,7 @@ export const en = {
   codeSentAgain: 'The code was sent again.',
   proposes: (host: string) => `${host} proposes other times`,
   orWait: 'Take one, and it is booked. Until then the time you asked for stays kept.',
+  takeOne: 'Take one, and it is booked.',
   take: (day: string, clock: string) => `Take ${day}, ${clock}`,
   what: 'What',
   whenWord: 'When',

@@ -104,7 +104,11 @@ export const fr: Texts = {
   pressDay: 'Choisissez un jour, puis une heure.',
   mayChange: (day) => `${day}. Le lien de votre mail permet de déplacer ou d’annuler.`,
   willDecide: (day) => `${day}. Votre hôte en décide, et vous recevrez un mail.`,
+  willDecideAmong: (day) =>
+    `${day}. D’autres peuvent demander le même horaire ; votre hôte en décide, et vous recevrez un mail.`,
   willProve: (day) => `${day}. Un code arrive par mail ; saisissez-le, et l’heure est à vous.`,
+  willProveFirst: (day) =>
+    `${day}. Un code arrive par mail ; saisissez-le, et votre demande part chez votre hôte, qui vous répond par mail.`,
   toDetails: 'Vos coordonnées',
   openNearby: 'Libre à côté :',
 
@@ -123,10 +127,24 @@ export const fr: Texts = {
   running: 'Votre rendez-vous a commencé.',
   onItsWay: (mail) => ['L’invitation est en route vers ', mail, '.'],
   decides: (mail, until) => ['L’horaire vous est gardé jusqu’à ', until, '. La décision arrivera à ', mail, '.'],
+  decidesAmong: (mail, until) => [
+    'D’autres peuvent demander le même horaire. La réponse arrivera à ',
+    mail,
+    ' d’ici le ',
+    until,
+    '.',
+  ],
   codeSent: (mail, until) => [
     'Un code à six chiffres est en route vers ',
     mail,
     '. L’horaire vous est gardé jusqu’à ',
+    until,
+    '.',
+  ],
+  codeSentAmong: (mail, until) => [
+    'Un code à six chiffres est en route vers ',
+    mail,
+    '. Saisissez-le avant le ',
     until,
     '.',
   ],
@@ -137,6 +155,7 @@ export const fr: Texts = {
   codeSentAgain: 'Le code a été renvoyé.',
   proposes: (host) => `${host} propose d’autres horaires`,
   orWait: 'Prenez-en un, et il est réservé. D’ici là, l’horaire demandé vous reste gardé.',
+  takeOne: 'Prenez-en un, et il est réservé.',
   take: (day, clock) => `Prendre ${day}, ${clock}`,
   what: 'Quoi',
   whenWord: 'Quand',

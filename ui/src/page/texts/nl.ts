@@ -104,7 +104,11 @@ export const nl: Texts = {
   pressDay: 'Kies een dag, dan een tijd.',
   mayChange: (day) => `${day}. Met de link in uw e-mail kunt u verzetten of afzeggen.`,
   willDecide: (day) => `${day}. Er wordt over beslist, en u hoort het per e-mail.`,
+  willDecideAmong: (day) =>
+    `${day}. Ook anderen kunnen deze tijd aanvragen; er wordt over beslist, en u hoort het per e-mail.`,
   willProve: (day) => `${day}. Er komt een code per e-mail; vul die in, en de tijd is van u.`,
+  willProveFirst: (day) =>
+    `${day}. Er komt een code per e-mail; vul die in, en uw aanvraag is verstuurd. U hoort het per e-mail.`,
   toDetails: 'Uw gegevens',
   openNearby: 'Vrij in de buurt:',
 
@@ -123,12 +127,26 @@ export const nl: Texts = {
   running: 'Uw afspraak is begonnen.',
   onItsWay: (mail) => ['De uitnodiging is onderweg naar ', mail, '.'],
   decides: (mail, until) => ['De tijd blijft tot ', until, ' voor u gereserveerd. De beslissing komt naar ', mail, '.'],
+  decidesAmong: (mail, until) => [
+    'Ook anderen kunnen deze tijd aanvragen. U hoort het uiterlijk ',
+    until,
+    ' op ',
+    mail,
+    '.',
+  ],
   codeSent: (mail, until) => [
     'Een code van zes cijfers is onderweg naar ',
     mail,
     '. De tijd blijft tot ',
     until,
     ' voor u gereserveerd.',
+  ],
+  codeSentAmong: (mail, until) => [
+    'Een code van zes cijfers is onderweg naar ',
+    mail,
+    '. Vul die in vóór ',
+    until,
+    '.',
   ],
   code: 'De code',
   enterCode: 'Code invullen',
@@ -137,6 +155,7 @@ export const nl: Texts = {
   codeSentAgain: 'De code is opnieuw verstuurd.',
   proposes: (host) => `${host} stelt andere tijden voor`,
   orWait: 'Kies er een, en die is geboekt. Tot dan blijft de aangevraagde tijd gereserveerd.',
+  takeOne: 'Kies er een, en die is geboekt.',
   take: (day, clock) => `${day}, ${clock} kiezen`,
   what: 'Wat',
   whenWord: 'Wanneer',

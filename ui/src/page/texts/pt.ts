@@ -110,7 +110,10 @@ export const pt: Texts = {
   pressDay: 'Escolha um dia, depois uma hora.',
   mayChange: (day) => `${day}. Pela ligação no seu e-mail pode mudar ou cancelar.`,
   willDecide: (day) => `${day}. A decisão chega-lhe por e-mail.`,
+  willDecideAmong: (day) => `${day}. Outras pessoas podem pedir a mesma hora; a decisão chega-lhe por e-mail.`,
   willProve: (day) => `${day}. Recebe um código por e-mail; introduza-o, e a hora é sua.`,
+  willProveFirst: (day) =>
+    `${day}. Recebe um código por e-mail; introduza-o, e o seu pedido é enviado. A decisão chega-lhe por e-mail.`,
   toDetails: 'Os seus dados',
   openNearby: 'Livre perto:',
 
@@ -129,10 +132,24 @@ export const pt: Texts = {
   running: 'A sua reunião começou.',
   onItsWay: (mail) => ['O convite vai a caminho de ', mail, '.'],
   decides: (mail, until) => ['A hora fica guardada até ', until, '. A decisão chega a ', mail, '.'],
+  decidesAmong: (mail, until) => [
+    'Outras pessoas podem pedir a mesma hora. A resposta chega a ',
+    mail,
+    ' até ',
+    until,
+    '.',
+  ],
   codeSent: (mail, until) => [
     'Um código de seis algarismos vai a caminho de ',
     mail,
     '. A hora fica guardada até ',
+    until,
+    '.',
+  ],
+  codeSentAmong: (mail, until) => [
+    'Um código de seis algarismos vai a caminho de ',
+    mail,
+    '. Introduza-o até ',
     until,
     '.',
   ],
@@ -143,6 +160,7 @@ export const pt: Texts = {
   codeSentAgain: 'O código foi enviado outra vez.',
   proposes: (host) => `${host} propõe outras horas`,
   orWait: 'Escolha uma, e fica marcada. Até lá, a hora pedida continua guardada.',
+  takeOne: 'Escolha uma, e fica marcada.',
   take: (day, clock) => `Escolher ${day}, ${clock}`,
   what: 'O quê',
   whenWord: 'Quando',
