@@ -3,6 +3,7 @@ package app
 import (
 	"cmp"
 	"context"
+	"reflect"
 	"slices"
 	"strings"
 
@@ -32,7 +33,7 @@ func (a *App) crew(ctx context.Context, q *sqlc.Queries, viewer Person, kind Mee
 // crewFrom is the same with agendas of a shelf.
 func (a *App) crewFrom(ctx context.Context, q *sqlc.Queries, known shelf, kind MeetingType, host int64) (lineup, Crew, error) {
 	told := Crew{Hosts: []PageHost{}, Host: host, Way: string(cmp.Or(kind.routing.Way, routing.InTurn))}
-	o, err := a.offeredAs(ctx, q, known.viewer, kind, kind.routing)
+	o, err := known.offered(ctx, q, kind)
 	if err != nil {
 		return lineup{}, told, err
 	}
@@ -49,16 +50,35 @@ func (a *App) crewFrom(ctx context.Context, q *sqlc.Queries, known shelf, kind M
 	return l, told, err
 }
 
-// shelf is agendas as one viewer may see them, each loaded once for all types that its person hosts.
+// shelf is people with their agendas as one viewer may see them, each loaded once for all types that they host.
 type shelf struct {
 	app     *App
 	viewer  Person
 	within  span.Span
 	agendas map[int64]agenda
+	takers  map[int64]takerOrNone
+}
+
+type takerOrNone struct {
+	person Person
+	err    error
 }
 
 func (a *App) shelf(viewer Person, within span.Span) shelf {
-	return shelf{a, viewer, within, map[int64]agenda{}}
+	return shelf{a, viewer, within, map[int64]agenda{}, map[int64]takerOrNone{}}
+}
+
+// offered is a type as its real hosts offer it.
+func (s shelf) offered(ctx context.Context, q *sqlc.Queries, kind MeetingType) (offered, error) {
+	crew, err := poolOf(ctx, q, s.viewer.home.id, kind.routing, func(id int64) (Person, error) {
+		known, found := s.takers[id]
+		if !found {
+			known.person, known.err = s.app.taker(ctx, q, id)
+			s.takers[id] = known
+		}
+		return known.person, known.err
+	})
+	return offeredWith(s.viewer, kind, crew), err
 }
 
 // lineup is all of a type's hosts, whatever clients answer: see offers.
@@ -194,6 +214,11 @@ func leftOutside(before, after lineup) []Unmade {
 // change is settings that are tried: how a person would be.
 type change func(Person) Person
 
+// leaves tells whether the change leaves people as they are.
+func (c change) leaves(people []Person) bool {
+	return !slices.ContainsFunc(people, func(p Person) bool { return !reflect.DeepEqual(p, c(p)) })
+}
+
 // tryChange computes what a change of people, or of their workspace, does to the types that they host, for the viewer to read.
 func (a *App) tryChange(ctx context.Context, viewer Person, change change) ([]Effect, []Unmade, error) {
 	effects, outside := []Effect{}, []Unmade{}
@@ -212,15 +237,21 @@ func (a *App) tryChange(ctx context.Context, viewer Person, change change) ([]Ef
 		if err != nil {
 			return effects, outside, err
 		}
-		o, err := a.offeredAs(ctx, a.Store.Queries, viewer, kind, kind.routing)
+		o, err := known.offered(ctx, a.Store.Queries, kind)
 		if err != nil {
 			return effects, outside, err
+		}
+		if change.leaves(o.pool.people) && reflect.DeepEqual(kind.Rules, then.Rules) {
+			continue // their agendas need not even be looked at
 		}
 		before, err := known.lineup(ctx, a.Store.Queries, o)
 		if err != nil {
 			return effects, outside, err
 		}
 		after := before.changed(change, then.Rules)
+		if before.sameAs(after) {
+			continue
+		}
 		outside = append(outside, leftOutside(before, after)...)
 		if e, differs := a.effect(before, after, within, viewer); differs {
 			effects = append(effects, e)
@@ -237,6 +268,16 @@ func (l lineup) changed(change change, rules TypeRules) lineup {
 		l.agendas[i].person = change(l.agendas[i].person)
 	}
 	return l
+}
+
+// sameAs tells whether nothing that open times depend on differs: in a large workspace most types are left alone by a change.
+func (l lineup) sameAs(other lineup) bool {
+	for i, g := range l.agendas {
+		if !reflect.DeepEqual(g.input(l.o.ID, l.o.Rules), other.agendas[i].input(other.o.ID, other.o.Rules)) {
+			return false
+		}
+	}
+	return true
 }
 
 // effectDays is how many of the days that change are named.

@@ -201,11 +201,16 @@ func (a *App) hostable(ctx context.Context, p Person) ([]Hostable, []Team, error
 // offeredAs is a type as a routing, perhaps one not yet saved, would offer it.
 func (a *App) offeredAs(ctx context.Context, q *sqlc.Queries, p Person, kind MeetingType, r TypeRouting) (offered, error) {
 	crew, err := a.pool(ctx, q, p.home.id, r)
-	o := offered{MeetingType: kind, host: p, pool: crew}
+	return offeredWith(p, kind, crew), err
+}
+
+// offeredWith is a type as a crew offers it; where nobody does, somebody stands for its workspace.
+func offeredWith(somebody Person, kind MeetingType, crew pool) offered {
+	o := offered{MeetingType: kind, host: somebody, pool: crew}
 	if len(crew.people) > 0 {
 		o.host = crew.people[0]
 	}
-	return o, err
+	return o
 }
 
 // PreviewRouting tells what an unsaved routing would do.

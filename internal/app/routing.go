@@ -136,6 +136,26 @@ type pool struct {
 
 // pool is a routing's hosts. Whoever has left, or takes no bookings, is none.
 func (a *App) pool(ctx context.Context, q *sqlc.Queries, home int64, r TypeRouting) (pool, error) {
+	return poolOf(ctx, q, home, r, func(id int64) (Person, error) { return a.taker(ctx, q, id) })
+}
+
+// errNoTaker is about somebody who takes no bookings, or not any more.
+var errNoTaker = errors.New("takes no bookings")
+
+// taker is somebody who takes bookings, or errNoTaker.
+func (a *App) taker(ctx context.Context, q *sqlc.Queries, id int64) (Person, error) {
+	row, err := q.Person(ctx, id)
+	if errors.Is(err, store.ErrNotFound) || err == nil && (row.RemovedAt != 0 || row.Bookable == 0) {
+		return Person{}, errNoTaker
+	}
+	if err != nil {
+		return Person{}, err
+	}
+	return a.person(ctx, q, row)
+}
+
+// poolOf is a routing's hosts as takers are known.
+func poolOf(ctx context.Context, q *sqlc.Queries, home int64, r TypeRouting, taker func(id int64) (Person, error)) (pool, error) {
 	out := pool{Routing: routing.Routing{Way: r.Way, Strict: r.Strict, Returning: r.Returning}, period: r.Period}
 	for _, rule := range r.Rules {
 		out.Rules = append(out.Rules, routing.Rule{Attribute: rule.Attribute, Values: rule.Values, Hosts: rule.People})
@@ -145,14 +165,10 @@ func (a *App) pool(ctx context.Context, q *sqlc.Queries, home int64, r TypeRouti
 		return out, err
 	}
 	for _, place := range places {
-		row, err := q.Person(ctx, place.Person)
-		if errors.Is(err, store.ErrNotFound) || err == nil && (row.RemovedAt != 0 || row.Bookable == 0) {
+		person, err := taker(place.Person)
+		if errors.Is(err, errNoTaker) {
 			continue
 		}
-		if err != nil {
-			return out, err
-		}
-		person, err := a.person(ctx, q, row)
 		if err != nil {
 			return out, err
 		}
