@@ -1,9 +1,9 @@
 import { expect, type Page, test } from '@playwright/test'
-import { chooseDay, daysAfter, comingMonday, expectAccessible, fillDetails, mailTo, openPage, otherWindow, signInAs, times } from './steps.ts'
+import { chooseDay, daysAfter, comingMonday, expectAccessible, fillDetails, mailTo, ofType, openPage, otherWindow, signInAs, times } from './steps.ts'
 
 /** Asks for a site visit on the nth open day, and returns the path of the request's page. */
-async function ask(client: Page, name: string, mail: string, day: number): Promise<string> {
-  await openPage(client, 'site-visit')
+async function ask(client: Page, name: string, mail: string, day: number, type = 'site-visit'): Promise<string> {
+  await openPage(client, type)
   await (await chooseDay(client, day)).first().click()
   await fillDetails(client, name, mail)
   await client.getByLabel('The address where we meet').fill('Quay 4')
@@ -68,6 +68,40 @@ test('what clients ask for is approved, declined, or answered with other times',
   await ribe.getByRole('button', { name: 'Approve' }).click()
   await expect(ribe).toHaveCount(0)
   expect((await mailTo(request, 'post@ribetide.example', 2))[0]?.subject).toBe('Site visit with Torvald Brekke')
+})
+
+test('several ask for one time; it is the one’s who is approved, and the others’ hosts see that it is gone', async ({ page, context, request }) => {
+  await signInAs(page, 'Torvald Brekke')
+  await page.goto('/types')
+  await ofType(page, 'Site visit', 'Copy')
+  await ofType(page, 'Copy of Site visit', 'Booking page')
+  await page.getByLabel('It is', { exact: true }).selectOption('link')
+  await page.getByLabel('Whose is a time that was asked for').selectOption('open for others to ask for too')
+  await page.getByRole('button', { name: /^Save/ }).click()
+  await expect(page.getByRole('button', { name: /^Save/ })).toHaveCount(0)
+  const path = (await page.getByRole('link', { name: 'View as client' }).getAttribute('href')) ?? ''
+
+  const client = await otherWindow(context, true)
+  const visits: string[] = []
+  for (const [name, mail] of [['Thurø Rope Walk', 'reb@thuro.example'], ['Svendborg Boat Yard', 'vaerft@svendborg.example']] as const) {
+    visits.push(await ask(client, name, mail, 6, path.split('/').at(-1)))
+    await expect(client.getByText('Others can ask for this time too.')).toBeVisible()
+  }
+  expect((await mailTo(request, 'reb@thuro.example', 1))[0]?.subject).toMatch(/^Requested/)
+  await page.goto('/')
+  const walk = page.getByRole('article', { name: 'Request of Thurø Rope Walk' })
+  const yard = page.getByRole('article', { name: 'Request of Svendborg Boat Yard' })
+  await expect(walk).toContainText(/Its time is kept for nobody; decide until .*\. One other asks for the same time\./)
+  await expectAccessible(page)
+  await yard.getByRole('button', { name: 'Approve' }).click()
+  await expect(yard).toHaveCount(0)
+  await expect(walk).toContainText('Another booking has this time meanwhile.')
+  await expect(walk.getByRole('button', { name: 'Approve' })).toBeDisabled()
+  await walk.getByRole('button', { name: 'Decline' }).click()
+  await page.getByRole('dialog').getByRole('button', { name: 'Decline' }).click()
+  await expect(walk).toHaveCount(0)
+  await client.goto(visits[0] ?? '')
+  await expect(client.getByRole('heading', { name: 'This request was declined.' })).toBeVisible()
 })
 
 test('shortly before the meeting its client says that they come, and the host sees it', async ({ page, context }) => {

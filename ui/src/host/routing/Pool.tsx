@@ -57,7 +57,7 @@ export function Pool({ rules, view, set }: Props) {
 /** By what somebody is in the pool who was not chosen by name. */
 function broughtIn(person: number, rules: Rules, view: Props['view']): string {
   const team = view.teams.find((t) => rules.teams.includes(t.id) && t.members.includes(person))
-  return team ? `of ${team.name}` : 'of everyone'
+  return team ? `of ${team.name}` : 'with everyone'
 }
 
 /** Everyone, and the teams, who host it whoever comes or goes. */
@@ -74,7 +74,7 @@ function Groups({ rules, view, set }: Props) {
       {teams.map(({ id, name }) => (
         <Group
           key={id}
-          name={`The team ${name}, whoever joins it too`}
+          name={`${name}, whoever joins it too`}
           onOut={() => set({ teams: rules.teams.filter((other) => other !== id) })}
         />
       ))}
