@@ -82,6 +82,7 @@ type App struct {
 	keptPages  kept[string, Showcase]
 	puzzles    puzzles
 	watch      teamWatch
+	opened     openings
 	jobs       *job.Worker
 	history    undo.Subjects[Person]
 }
@@ -129,6 +130,7 @@ func (a *App) Run(ctx context.Context) {
 		a.Log.ErrorContext(ctx, "planning what is done again and again", "error", err)
 	}
 	others.Go(func() { a.checkForever(ctx) })
+	others.Go(func() { a.keepOpenings(ctx) })
 	a.jobs.Run(ctx)
 	others.Wait()
 }

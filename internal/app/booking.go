@@ -49,6 +49,7 @@ type BookingRequest struct {
 	Said    intake.Given `json:"said,omitempty" doc:"Answers to the questions, by their IDs."`
 	Guests  []string     `json:"guests,omitempty" maxItems:"60" doc:"Mail addresses."`
 	Consent bool         `json:"consent,omitempty" doc:"Agreed to the page's sentence."`
+	Via     string       `json:"via,omitempty" maxLength:"100" doc:"The key of the named link that the client came by."`
 	Puzzle  Solution     `json:"puzzle,omitzero" doc:"Where the page asks for one."`
 	Inside  bool         `json:"-"` // sent by somebody of the workspace who is signed in
 }
@@ -396,6 +397,9 @@ func (a *App) insertBooking(ctx context.Context, q *sqlc.Queries, o offered, key
 		Life: string(begins), LapsesAt: a.lapsing(o, life.Event(by.step.kind), start),
 	}
 	if err := by.form.keep(&meeting, &seat, a.Now()); err != nil {
+		return sqlc.Booking{}, err
+	}
+	if seat.ViaID, err = viaOf(ctx, q, o.ID, r.Via); err != nil {
 		return sqlc.Booking{}, err
 	}
 	booking, err := addBooking(ctx, q, meeting, seat, by.hosts)

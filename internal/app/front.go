@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"context"
 	"errors"
+	"slices"
 
 	"corrim/core/looks"
 	"corrim/core/routing"
@@ -18,7 +19,8 @@ import (
 type Showcase struct {
 	Workspace   string      `json:"workspace" doc:"Its name."`
 	Path        string      `json:"path" doc:"Of the workspace's page."`
-	Person      string      `json:"person,omitempty" doc:"Whose page it is; the workspace's if left out."`
+	Person      string      `json:"person,omitempty" doc:"Whose page it is; the workspace's or a team's if left out."`
+	Team        string      `json:"team,omitempty" doc:"Which team's page it is."`
 	Photo       string      `json:"photo,omitempty" doc:"Path of the person's picture."`
 	Description string      `json:"description,omitempty"`
 	Mail        string      `json:"mail,omitempty"`
@@ -105,7 +107,7 @@ func (a *App) workspacePage(ctx context.Context, slug string) (Showcase, error) 
 	people, err := a.Store.PeopleOfWorkspace(ctx, home.id)
 	for _, person := range people {
 		if hosts[person.ID] && person.NoPage == 0 {
-			show.People = append(show.People, ShowPart{person.Name, "/p/" + home.slug + "/with/" + person.Slug, pathOfPicture(person.Photo)})
+			show.People = append(show.People, home.part(person))
 		}
 	}
 	return show, err
@@ -136,6 +138,66 @@ func (a *App) PersonPage(ctx context.Context, workspace, slug string) (Showcase,
 		}
 	}
 	return show, err
+}
+
+// TeamPage returns a team's people with a page of their own, and the listed types that it hosts: those that it was chosen for, and those
+// that only people of it host.
+func (a *App) TeamPage(ctx context.Context, workspace, slug string) (Showcase, error) {
+	team, err := a.Store.TeamBySlug(ctx, sqlc.TeamBySlugParams{Workspace: workspace, Slug: slug})
+	if errors.Is(err, store.ErrNotFound) {
+		return Showcase{}, errNoPage
+	}
+	if err != nil {
+		return Showcase{}, err
+	}
+	row, err := a.Store.WorkspaceByID(ctx, team.WorkspaceID)
+	if err != nil {
+		return Showcase{}, err
+	}
+	home, err := workspaceOf(row)
+	if err != nil || home.Front.Unpublished {
+		return Showcase{}, cmp.Or(err, error(errNoPage))
+	}
+	members, err := a.Store.TeamMembers(ctx, team.ID)
+	if err != nil {
+		return Showcase{}, err
+	}
+	show := home.showcase()
+	show.Team, show.Description = team.Name, ""
+	types, err := a.shown(ctx, home)
+	if err != nil {
+		return show, err
+	}
+	of := map[int64]bool{}
+	for _, m := range members {
+		of[m.PersonID] = true
+	}
+	pages := map[int64]bool{}
+	for _, o := range types {
+		for _, person := range o.pool.people {
+			pages[person.ID] = pages[person.ID] || o.surelyWith(person.ID) != ""
+		}
+		if o.hostedBy(team.ID, of) {
+			show.add(o, o.Path)
+		}
+	}
+	people, err := a.Store.PeopleOfWorkspace(ctx, home.id)
+	for _, person := range people {
+		if of[person.ID] && pages[person.ID] && person.NoPage == 0 {
+			show.People = append(show.People, home.part(person))
+		}
+	}
+	return show, err
+}
+
+// hostedBy tells whether a type is a team's.
+func (o offered) hostedBy(team int64, of map[int64]bool) bool {
+	others := slices.ContainsFunc(o.pool.people, func(p Person) bool { return !of[p.ID] })
+	return slices.Contains(o.routing.Teams, team) || !others
+}
+
+func (w workspace) part(person sqlc.Person) ShowPart {
+	return ShowPart{person.Name, "/p/" + w.slug + "/with/" + person.Slug, pathOfPicture(person.Photo)}
 }
 
 func (w workspace) showcase() Showcase {
@@ -217,9 +279,9 @@ func (a *App) PageLanguage(ctx context.Context, slug, link string) string {
 	return cmp.Or(home.Front.Language, "en")
 }
 
-// PageAddress says which client's page is meant: under "p" a workspace's, one of its types' or persons'; under "b" that of a
+// PageAddress says which client's page is meant: under "p" a workspace's, one of its types', persons' or teams'; under "b" that of a
 // booking, under "o" of an offer.
-type PageAddress struct{ Kind, Workspace, Type, Person, Link string }
+type PageAddress struct{ Kind, Workspace, Type, Person, Team, Link string }
 
 // HasPage tells whether there is a client's page.
 func (a *App) HasPage(ctx context.Context, at PageAddress) (bool, error) {
@@ -231,10 +293,8 @@ func (a *App) HasPage(ctx context.Context, at PageAddress) (bool, error) {
 		_, err = a.Store.OneOffByLink(ctx, secrets.Hashed(at.Link))
 	case at.Type != "":
 		_, err = a.Store.MeetingTypeBySlug(ctx, sqlc.MeetingTypeBySlugParams{Workspace: at.Workspace, Slug: at.Type})
-	case at.Person != "":
-		_, err = a.PersonPage(ctx, at.Workspace, at.Person)
 	default:
-		_, err = a.WorkspacePage(ctx, at.Workspace)
+		_, err = a.showcaseAt(ctx, at)
 	}
 	var refusal *refusal.Refusal
 	if errors.Is(err, store.ErrNotFound) || errors.As(err, &refusal) {

@@ -134,23 +134,29 @@ func (a *App) offeredBy(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) (o
 
 func (o offered) page() Page {
 	home := o.host.home
-	choice, asks := []PageHost{}, []PageAsk{}
+	choice := []PageHost{}
 	if o.pool.Way == routing.ByClient {
 		for _, person := range o.pool.people {
 			choice = append(choice, PageHost{person.ID, person.Slug, person.Name})
 		}
 	}
-	attributes, values := o.pool.Attributes()
-	for _, attribute := range attributes {
-		asks = append(asks, PageAsk{attribute, values[attribute]})
-	}
 	return Page{
-		Choice: choice, Asks: asks,
+		Choice: choice, Asks: o.asks(),
 		Workspace: home.Name, Type: o.Name, Description: o.Description, Minutes: o.Rules.Duration, Lengths: o.Rules.lengths(),
 		Ways: o.Offer.publicWays(), Questions: o.Offer.Questions, Guests: o.Offer.Guests, OnRequest: o.Offer.OnRequest, Several: o.Offer.OnRequest && o.Offer.Several, Proof: o.Offer.Proof,
 		Contact: home.Front.Mail, Picture: pathOfPicture(o.Offer.Picture), Looks: o.looks(), Consent: home.Front.Consent, Privacy: home.Front.Privacy, Terms: home.Front.Cancellation,
 		Host: o.who(), Hosts: o.hosts(), HostZone: o.hostZone(), Path: o.Path, Zones: home.Zones, Zone: home.Zone, FirstDay: home.FirstWeekday,
 	}
+}
+
+// asks is what clients are asked first, because it decides who takes the booking.
+func (o offered) asks() []PageAsk {
+	asks := []PageAsk{}
+	attributes, values := o.pool.Attributes()
+	for _, attribute := range attributes {
+		asks = append(asks, PageAsk{attribute, values[attribute]})
+	}
+	return asks
 }
 
 // publicWays is the ways of meeting as clients may see them before they book: the own room's address comes with the booking.

@@ -21,6 +21,7 @@ type BookingSheet struct {
 	Language string        `json:"language" doc:"In which the client is written to."`
 	SoFar    ClientSoFar   `json:"soFar"`
 	Why      []string      `json:"why" doc:"Why it was given to whom."`
+	Via      string        `json:"via,omitempty" doc:"The name of the link that the client came by."`
 	Steps    []SheetStep   `json:"steps" doc:"The first one first."`
 	Messages []SentMessage `json:"messages" doc:"Of the last weeks, the first one first."`
 }
@@ -71,6 +72,11 @@ func (a *App) BookingSheet(ctx context.Context, p Person, id int64) (BookingShee
 	}
 	if s.Steps, err = a.sheetSteps(ctx, b.Booking, names); err != nil {
 		return s, err
+	}
+	if b.ViaID.Valid {
+		if s.Via, err = a.Store.NameOfSharedLink(ctx, b.ViaID.Int64); err != nil {
+			return s, err
+		}
 	}
 	s.Messages, err = a.sentMessages(ctx, b.Booking)
 	return s, err

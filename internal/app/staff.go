@@ -48,6 +48,7 @@ type Colleague struct {
 type Team struct {
 	ID      int64   `json:"id"`
 	Name    string  `json:"name"`
+	Slug    string  `json:"slug" doc:"In the address of its page."`
 	Members []int64 `json:"members"`
 }
 
@@ -101,7 +102,7 @@ func (a *App) teams(ctx context.Context, p Person) ([]Team, error) {
 		if err != nil {
 			return nil, err
 		}
-		out[i] = Team{row.ID, row.Name, []int64{}}
+		out[i] = Team{row.ID, row.Name, row.Slug, []int64{}}
 		for _, m := range members {
 			out[i].Members = append(out[i].Members, m.PersonID)
 		}
@@ -349,6 +350,7 @@ func hostedByOthersToo(ctx context.Context, q *sqlc.Queries, p Person) error {
 // TeamChange is a team as it is to be.
 type TeamChange struct {
 	Name    string  `json:"name" maxLength:"200"`
+	Slug    string  `json:"slug,omitempty" maxLength:"100" doc:"Its short name in addresses; as it is, or made from the name, if left out. Addresses with an old one lead on."`
 	Members []int64 `json:"members" maxItems:"500"`
 }
 
@@ -374,12 +376,19 @@ func (a *App) SaveTeam(ctx context.Context, p Person, id int64, t TeamChange) (S
 	if id != 0 && before.ID == 0 {
 		return Staff{}, refusal.New(refusal.NotFound, "There is no such team any more.")
 	}
+	if t.Slug != "" && (len(t.Slug) > 60 || !slugPattern.MatchString(t.Slug)) {
+		return Staff{}, refusal.Faulty("slug", "A short name has small letters, figures and single hyphens, like north-room.")
+	}
 	err = a.writeFor(ctx, p, identity.ManageTeams, func(q *sqlc.Queries) error {
+		slug, err := teamSlug(ctx, q, p.home.id, before, t)
+		if err != nil {
+			return err
+		}
 		if id == 0 {
-			if id, err = q.AddTeam(ctx, sqlc.AddTeamParams{WorkspaceID: p.home.id, Name: t.Name}); err != nil {
+			if id, err = q.AddTeam(ctx, sqlc.AddTeamParams{WorkspaceID: p.home.id, Name: t.Name, Slug: slug}); err != nil {
 				return err
 			}
-		} else if err := q.RenameTeam(ctx, sqlc.RenameTeamParams{ID: id, WorkspaceID: p.home.id, Name: t.Name}); err != nil {
+		} else if err := q.RenameTeam(ctx, sqlc.RenameTeamParams{ID: id, WorkspaceID: p.home.id, Name: t.Name, Slug: slug}); err != nil {
 			return err
 		}
 		return a.setMembers(ctx, q, p, id, before.Members, t.Members)
@@ -388,6 +397,23 @@ func (a *App) SaveTeam(ctx context.Context, p Person, id int64, t TeamChange) (S
 		return Staff{}, err
 	}
 	return a.Staff(ctx, p)
+}
+
+// teamSlug is the short name that a team is to have.
+func teamSlug(ctx context.Context, q *sqlc.Queries, home int64, before Team, t TeamChange) (string, error) {
+	taken := func(slug string) (int64, error) {
+		return q.TeamSlugTaken(ctx, sqlc.TeamSlugTakenParams{WorkspaceID: home, Slug: slug, ID: before.ID})
+	}
+	if t.Slug == "" {
+		if before.Slug != "" {
+			return before.Slug, nil
+		}
+		return freeSlug(cmp.Or(slugOf(t.Name), "team"), taken)
+	}
+	if others, err := taken(t.Slug); err != nil || others > 0 {
+		return "", cmp.Or(err, refusal.Faulty("slug", "Another team has this short name. Choose a different one."))
+	}
+	return t.Slug, nil
 }
 
 // setMembers lets whoever is new join now, so that they start level in the ledgers.

@@ -31,26 +31,29 @@ type Workspace struct {
 
 // Front is what clients read about the workspace, and its policy texts.
 type Front struct {
-	Short        string `json:"short" maxLength:"60" doc:"A short name, where the whole one has no room."`
-	Description  string `json:"description" maxLength:"8000"`
-	Mail         string `json:"mail" maxLength:"300"`
-	Phone        string `json:"phone" maxLength:"60"`
-	Web          string `json:"web" maxLength:"2000"`
-	Address      string `json:"address" maxLength:"2000"`
-	Country      string `json:"country" maxLength:"2" doc:"Where phone numbers without a country code belong (ISO 3166)."`
-	Language     string `json:"language" enum:",en,de,fr,nl,pt,pt-BR" doc:"Of pages whose client's browser asks for none of these; English if empty."`
-	Clock12      bool   `json:"clock12" doc:"Times stand on a 12-hour clock, for clients and in the host's application."`
-	Cancellation string `json:"cancellation" maxLength:"8000" doc:"The cancellation policy."`
-	Privacy      string `json:"privacy" maxLength:"8000"`
-	Consent      string `json:"consent" maxLength:"2000" doc:"A sentence that clients have to agree to; none if empty."`
-	Looks        Looks  `json:"looks"`
-	Hidden       bool   `json:"hidden" doc:"Search engines are asked to stay away."`
-	Unpublished  bool   `json:"unpublished" doc:"The workspace's page and its people's pages can't be seen; links of types work."`
+	Short        string   `json:"short" maxLength:"60" doc:"A short name, where the whole one has no room."`
+	Description  string   `json:"description" maxLength:"8000"`
+	Mail         string   `json:"mail" maxLength:"300"`
+	Phone        string   `json:"phone" maxLength:"60"`
+	Web          string   `json:"web" maxLength:"2000"`
+	Address      string   `json:"address" maxLength:"2000"`
+	Country      string   `json:"country" maxLength:"2" doc:"Where phone numbers without a country code belong (ISO 3166)."`
+	Language     string   `json:"language" enum:",en,de,fr,nl,pt,pt-BR" doc:"Of pages whose client's browser asks for none of these; English if empty."`
+	Clock12      bool     `json:"clock12" doc:"Times stand on a 12-hour clock, for clients and in the host's application."`
+	Cancellation string   `json:"cancellation" maxLength:"8000" doc:"The cancellation policy."`
+	Privacy      string   `json:"privacy" maxLength:"8000"`
+	Consent      string   `json:"consent" maxLength:"2000" doc:"A sentence that clients have to agree to; none if empty."`
+	Looks        Looks    `json:"looks"`
+	Hidden       bool     `json:"hidden" doc:"Search engines are asked to stay away."`
+	Embed        string   `json:"embed,omitempty" enum:",nobody,sites" doc:"Who may show its pages inside their own: anybody if empty."`
+	Sites        []string `json:"sites,omitempty" maxItems:"50" doc:"Origins of those who may, like https://museum.example."`
+	Unpublished  bool     `json:"unpublished" doc:"The workspace's page and its people's pages can't be seen; links of types work."`
 }
 
 func (f Front) normal() Front {
 	f.Description, f.Cancellation, f.Privacy = strings.TrimSpace(f.Description), strings.TrimSpace(f.Cancellation), strings.TrimSpace(f.Privacy)
 	f.Short = intake.OneLine(f.Short)
+	f.Sites = normalSites(f.Sites)
 	f.Address, f.Consent = strings.TrimSpace(f.Address), intake.OneLine(f.Consent)
 	f.Looks = f.Looks.normal()
 	f.Mail, f.Phone, f.Web, f.Country = intake.OneLine(f.Mail), intake.OneLine(f.Phone), intake.OneLine(f.Web), strings.ToUpper(intake.OneLine(f.Country))
@@ -68,6 +71,7 @@ func (f Front) check(wrong refusal.Complaints) {
 	if u, err := url.Parse(f.Web); f.Web != "" && (err != nil || u.Scheme != "https" && u.Scheme != "http" || u.Host == "") {
 		wrong.Add("front.web", "Give a whole web address, like https://museum.example, or leave it empty.")
 	}
+	f.checkSites(wrong)
 	if f.Country != "" && !countryPattern.MatchString(f.Country) {
 		wrong.Add("front.country", "Give the two letters of the country, like PT.")
 	}
@@ -267,6 +271,7 @@ func (f Front) fields() map[string]string {
 		"what clients read": intake.FirstLetters(f.Description, 40), "mail": f.Mail, "phone": f.Phone, "web address": f.Web, "address": intake.OneLine(f.Address), "country": f.Country,
 		"cancellation policy": intake.FirstLetters(f.Cancellation, 40), "privacy notice": intake.FirstLetters(f.Privacy, 40), "consent": intake.FirstLetters(f.Consent, 40),
 		"looks":                      fmt.Sprintf("%s %.6s %.6s %s %s", f.Looks.Colour, f.Looks.Logo, f.Looks.Banner, f.Looks.Book, f.Looks.Ask),
+		"embedding":                  f.Embed + " " + strings.Join(f.Sites, ", "),
 		"hidden from search engines": fmt.Sprint(f.Hidden), "unpublished": fmt.Sprint(f.Unpublished),
 	}
 }

@@ -4,8 +4,8 @@ VALUES (@uid, @type_id, @type_name, @host_id, 'booked', @start_at, @end_at, @kep
 RETURNING id;
 
 -- name: AddSeat :one
-INSERT INTO seat (meeting_id, life, keeps, client_name, client_mail, client_zone, language, remark, link_hash, request_key, created_at, answers, said, guests, consent, consent_at, lapses_at, invited)
-VALUES (@meeting_id, @life, 1, @client_name, @client_mail, @client_zone, @language, @remark, @link_hash, @request_key, @created_at, @answers, @said, @guests, @consent, @consent_at, @lapses_at, @life = 'booked')
+INSERT INTO seat (meeting_id, life, keeps, client_name, client_mail, client_zone, language, remark, link_hash, request_key, created_at, answers, said, guests, consent, consent_at, lapses_at, via_id, invited)
+VALUES (@meeting_id, @life, 1, @client_name, @client_mail, @client_zone, @language, @remark, @link_hash, @request_key, @created_at, @answers, @said, @guests, @consent, @consent_at, @lapses_at, @via_id, @life = 'booked')
 RETURNING id;
 
 -- name: Booking :one

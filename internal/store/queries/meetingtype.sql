@@ -2,8 +2,11 @@
 SELECT * FROM meeting_type WHERE id = @id;
 
 -- name: MeetingTypeBySlug :one
-SELECT meeting_type.* FROM meeting_type JOIN workspace ON workspace.id = meeting_type.workspace_id
-WHERE workspace.slug = @workspace AND meeting_type.slug = @slug AND meeting_type.removed_at = 0;
+SELECT meeting_type.* FROM workspace CROSS JOIN meeting_type
+WHERE workspace.slug = @workspace AND meeting_type.removed_at = 0 AND meeting_type.id IN (
+    SELECT t.id FROM meeting_type t WHERE t.workspace_id = workspace.id AND t.slug = @slug
+    UNION ALL SELECT o.target_id FROM old_slug o WHERE o.workspace_id = workspace.id AND o.kind = 'type' AND o.slug = @slug)
+ORDER BY meeting_type.slug = @slug DESC LIMIT 1; -- an old short name leads on, unless another type has it now
 
 -- name: SlugTaken :one
 SELECT COUNT(*) FROM meeting_type WHERE workspace_id = @workspace_id AND slug = @slug AND id <> @id;

@@ -19,8 +19,11 @@ VALUES (@workspace_id, @name, @mail, @password_hash, @zone, @week, @role, @slug,
 SELECT COUNT(*) FROM person WHERE workspace_id = @workspace_id AND slug = @slug AND id <> @id;
 
 -- name: PersonBySlug :one
-SELECT person.* FROM person JOIN workspace ON workspace.id = person.workspace_id
-WHERE workspace.slug = @workspace AND person.slug = @slug AND person.removed_at = 0;
+SELECT person.* FROM workspace CROSS JOIN person
+WHERE workspace.slug = @workspace AND person.removed_at = 0 AND person.id IN (
+    SELECT p.id FROM person p WHERE p.workspace_id = workspace.id AND p.slug = @slug
+    UNION ALL SELECT o.target_id FROM old_slug o WHERE o.workspace_id = workspace.id AND o.kind = 'person' AND o.slug = @slug)
+ORDER BY person.slug = @slug DESC LIMIT 1;
 
 -- name: WorkspaceBySlug :one
 SELECT * FROM workspace WHERE slug = @slug;

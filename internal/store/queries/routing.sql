@@ -45,10 +45,10 @@ SELECT team_member.* FROM team_member JOIN person ON person.id = team_member.per
 WHERE team_member.team_id = @team_id AND person.removed_at = 0 ORDER BY team_member.joined_at, team_member.person_id;
 
 -- name: AddTeam :one
-INSERT INTO team (workspace_id, name) VALUES (@workspace_id, @name) RETURNING id;
+INSERT INTO team (workspace_id, name, slug) VALUES (@workspace_id, @name, @slug) RETURNING id;
 
 -- name: RenameTeam :exec
-UPDATE team SET name = @name WHERE id = @id AND workspace_id = @workspace_id;
+UPDATE team SET name = @name, slug = @slug WHERE id = @id AND workspace_id = @workspace_id;
 
 -- name: RemoveTeam :exec
 DELETE FROM team WHERE id = @id AND workspace_id = @workspace_id;

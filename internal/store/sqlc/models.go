@@ -68,6 +68,7 @@ type Booking struct {
 	ConfirmedStart int64
 	LinkHash       string
 	RequestKey     string
+	ViaID          sql.NullInt64
 	CreatedAt      int64
 }
 
@@ -321,6 +322,13 @@ type MeetingType struct {
 	RemovedAt   int64
 }
 
+type OldSlug struct {
+	WorkspaceID int64
+	Kind        string
+	Slug        string
+	TargetID    int64
+}
+
 type OneOff struct {
 	ID          int64
 	TypeID      int64
@@ -402,6 +410,7 @@ type Seat struct {
 	LinkHash       string
 	RequestKey     string
 	CreatedAt      int64
+	ViaID          sql.NullInt64
 }
 
 type Session struct {
@@ -421,6 +430,18 @@ type SettingChange struct {
 	UndoneAt  int64
 }
 
+type SharedLink struct {
+	ID        int64
+	TypeID    int64
+	Key       string
+	Name      string
+	Query     string
+	MadeBy    int64
+	CreatedAt int64
+	Opened    int64
+	RemovedAt int64
+}
+
 type SignIn struct {
 	ID        int64
 	PersonID  int64
@@ -435,6 +456,7 @@ type Team struct {
 	ID          int64
 	WorkspaceID int64
 	Name        string
+	Slug        string
 }
 
 type TeamMember struct {

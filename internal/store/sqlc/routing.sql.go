@@ -62,16 +62,17 @@ func (q *Queries) AddInvitation(ctx context.Context, arg AddInvitationParams) er
 }
 
 const addTeam = `-- name: AddTeam :one
-INSERT INTO team (workspace_id, name) VALUES (?1, ?2) RETURNING id
+INSERT INTO team (workspace_id, name, slug) VALUES (?1, ?2, ?3) RETURNING id
 `
 
 type AddTeamParams struct {
 	WorkspaceID int64
 	Name        string
+	Slug        string
 }
 
 func (q *Queries) AddTeam(ctx context.Context, arg AddTeamParams) (int64, error) {
-	row := q.db.QueryRowContext(ctx, addTeam, arg.WorkspaceID, arg.Name)
+	row := q.db.QueryRowContext(ctx, addTeam, arg.WorkspaceID, arg.Name, arg.Slug)
 	var id int64
 	err := row.Scan(&id)
 	return id, err
@@ -509,17 +510,23 @@ func (q *Queries) RemoveTeam(ctx context.Context, arg RemoveTeamParams) error {
 }
 
 const renameTeam = `-- name: RenameTeam :exec
-UPDATE team SET name = ?1 WHERE id = ?2 AND workspace_id = ?3
+UPDATE team SET name = ?1, slug = ?2 WHERE id = ?3 AND workspace_id = ?4
 `
 
 type RenameTeamParams struct {
 	Name        string
+	Slug        string
 	ID          int64
 	WorkspaceID int64
 }
 
 func (q *Queries) RenameTeam(ctx context.Context, arg RenameTeamParams) error {
-	_, err := q.db.ExecContext(ctx, renameTeam, arg.Name, arg.ID, arg.WorkspaceID)
+	_, err := q.db.ExecContext(ctx, renameTeam,
+		arg.Name,
+		arg.Slug,
+		arg.ID,
+		arg.WorkspaceID,
+	)
 	return err
 }
 
@@ -598,7 +605,7 @@ func (q *Queries) TeamMembers(ctx context.Context, teamID int64) ([]TeamMember, 
 }
 
 const teams = `-- name: Teams :many
-SELECT id, workspace_id, name FROM team WHERE workspace_id = ?1 ORDER BY name
+SELECT id, workspace_id, name, slug FROM team WHERE workspace_id = ?1 ORDER BY name
 `
 
 func (q *Queries) Teams(ctx context.Context, workspaceID int64) ([]Team, error) {
@@ -610,7 +617,12 @@ func (q *Queries) Teams(ctx context.Context, workspaceID int64) ([]Team, error) 
 	items := []Team{}
 	for rows.Next() {
 		var i Team
-		if err := rows.Scan(&i.ID, &i.WorkspaceID, &i.Name); err != nil {
+		if err := rows.Scan(
+			&i.ID,
+			&i.WorkspaceID,
+			&i.Name,
+			&i.Slug,
+		); err != nil {
 			return nil, err
 		}
 		items = append(items, i)

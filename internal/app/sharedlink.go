@@ -1,0 +1,321 @@
+package app
+
+import (
+	"context"
+	"crypto/rand"
+	"database/sql"
+	"errors"
+	"maps"
+	"slices"
+	"strings"
+	"sync"
+	"time"
+
+	"corrim/core/intake"
+	"corrim/core/routing"
+	"corrim/core/share"
+	"corrim/internal/identity"
+	"corrim/internal/refusal"
+	"corrim/internal/store"
+	"corrim/internal/store/sqlc"
+)
+
+// Prepared is what a link chooses and fills in on a type's page, as far as it fits.
+type Prepared struct {
+	Minutes  int               `json:"minutes,omitempty"`
+	Host     int64             `json:"host,omitempty"`
+	Way      string            `json:"way,omitempty"`
+	Language string            `json:"language,omitempty"`
+	Day      string            `json:"day,omitempty" format:"date"`
+	Asked    map[string]string `json:"asked" doc:"Answers to what the page asks first, by attribute."`
+	Said     intake.Given      `json:"said" doc:"Answers to the questions, by their IDs."`
+	Name     string            `json:"name,omitempty"`
+	Mail     string            `json:"mail,omitempty"`
+	Remark   string            `json:"remark,omitempty"`
+	Place    string            `json:"given,omitempty"`
+	Guests   string            `json:"guests,omitempty"`
+	Via      string            `json:"via,omitempty" doc:"The key of the named link that it is."`
+	Looks    *PageLooks        `json:"looks,omitempty" doc:"In the link's own colour."`
+}
+
+// pageLanguages are those of clients' pages.
+var pageLanguages = []string{"en", "de", "fr", "nl", "pt", "pt-BR"}
+
+// sharePage is what links to the type can say.
+func (o offered) sharePage() share.Page {
+	p := share.Page{
+		Lengths: o.Rules.lengths(), Languages: pageLanguages, Asks: map[string][]string{}, Questions: o.Offer.Questions, Region: o.host.home.Front.Country,
+	}
+	if o.pool.Way == routing.ByClient {
+		for _, person := range o.pool.people {
+			p.Hosts = append(p.Hosts, person.Slug)
+		}
+	}
+	for _, way := range o.Offer.Ways {
+		p.Ways = append(p.Ways, way.ID)
+	}
+	for _, ask := range o.asks() {
+		p.Asks[ask.Attribute] = ask.Values
+	}
+	return p
+}
+
+// Prepared reads what stands behind the question mark of a type's address.
+func (a *App) Prepared(ctx context.Context, workspace, slug, query string) (Prepared, error) {
+	o, err := a.offered(ctx, a.Store.Queries, workspace, slug)
+	if err != nil {
+		return Prepared{}, err
+	}
+	return a.prepared(ctx, o, query)
+}
+
+func (a *App) prepared(ctx context.Context, o offered, query string) (Prepared, error) {
+	link := share.ParseQuery(query)
+	if link.Via != "" {
+		named, err := a.Store.SharedLinkByKey(ctx, sqlc.SharedLinkByKeyParams{Key: link.Via, TypeID: o.ID})
+		switch {
+		case errors.Is(err, store.ErrNotFound):
+			link.Via = ""
+		case err != nil:
+			return Prepared{}, err
+		case named.RemovedAt == 0:
+			link = share.ParseQuery(named.Query).Over(link)
+		}
+	}
+	link, _ = link.Fit(o.sharePage())
+	p := Prepared{
+		Minutes: link.Minutes, Way: link.Way, Language: link.Language, Day: link.Day, Asked: link.Asked, Said: link.Said,
+		Name: link.Name, Mail: link.Mail, Remark: link.Remark, Place: link.Place, Guests: link.Guests, Via: link.Via,
+	}
+	for _, person := range o.pool.people {
+		if link.With != "" && person.Slug == link.With {
+			p.Host = person.ID
+		}
+	}
+	if light, dark := tonesOf(link.Colour); light != nil {
+		looks := o.looks()
+		looks.Light, looks.Dark, looks.Own = light, dark, true
+		p.Looks = &looks
+	}
+	return p, nil
+}
+
+// viaOf is the named link that a key stands for, if it is one of the type's. One that isn't is no reason to refuse a booking.
+func viaOf(ctx context.Context, q *sqlc.Queries, kind int64, key string) (sql.NullInt64, error) {
+	if key == "" {
+		return sql.NullInt64{}, nil
+	}
+	link, err := q.SharedLinkByKey(ctx, sqlc.SharedLinkByKeyParams{Key: key, TypeID: kind})
+	if errors.Is(err, store.ErrNotFound) {
+		return sql.NullInt64{}, nil
+	}
+	return nullID(link.ID), err
+}
+
+// SharedLink is a prepared link with a name.
+type SharedLink struct {
+	ID      int64     `json:"id"`
+	Name    string    `json:"name"`
+	Says    string    `json:"says" doc:"What it chooses and fills in, as the query of an address."`
+	Path    string    `json:"path" doc:"What is shared."`
+	Opened  int64     `json:"opened" doc:"How often its page was opened; by whom is kept nowhere."`
+	Booked  int64     `json:"booked"`
+	Created time.Time `json:"created"`
+	By      string    `json:"by"`
+	Misfits []string  `json:"misfits" doc:"What it says and the page has no place for any more."`
+}
+
+// LinkDraft is a link to be kept.
+type LinkDraft struct {
+	Name string `json:"name" maxLength:"400"`
+	Says string `json:"says" maxLength:"30000" doc:"The query of an address."`
+}
+
+const (
+	mostLinks       = 200
+	longestLinkName = 80
+)
+
+// SharedLinks lists the named links of a type, the latest first.
+func (a *App) SharedLinks(ctx context.Context, p Person, id int64) ([]SharedLink, error) {
+	kind, err := a.MeetingType(ctx, p, id)
+	if err != nil {
+		return nil, err
+	}
+	if err := a.opened.flush(ctx, a.Store); err != nil {
+		return nil, err
+	}
+	o, err := a.offeredAs(ctx, a.Store.Queries, p, kind, kind.routing)
+	if err != nil {
+		return nil, err
+	}
+	rows, err := a.Store.SharedLinks(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	names, err := a.names(ctx, p.home.id)
+	page, out := o.sharePage(), make([]SharedLink, len(rows))
+	for i, r := range rows {
+		link := r.SharedLink
+		_, misfits := share.ParseQuery(link.Query).Fit(page)
+		out[i] = SharedLink{
+			ID: link.ID, Name: link.Name, Says: link.Query, Path: kind.Path + "?via=" + link.Key, Opened: link.Opened, Booked: r.Booked,
+			Created: time.Unix(link.CreatedAt, 0).UTC(), By: names[link.MadeBy], Misfits: inSentences(misfits),
+		}
+	}
+	return out, err
+}
+
+// inSentences names what a page has no place for.
+func inSentences(misfits []share.Misfit) []string {
+	out := make([]string, len(misfits))
+	for i, m := range misfits {
+		out[i] = "“" + intake.FirstLetters(m.Value, 60) + "” for " + m.What
+	}
+	return out
+}
+
+// SaveLink keeps a link under a name, or another one in its place if the ID is not 0.
+func (a *App) SaveLink(ctx context.Context, p Person, kind, id int64, d LinkDraft) ([]SharedLink, error) {
+	d.Name = intake.OneLine(d.Name)
+	if d.Name == "" || len([]rune(d.Name)) > longestLinkName {
+		return nil, refusal.Faulty("name", "Say in 1 to 80 letters what the link is for, like “autumn newsletter”.")
+	}
+	if len(d.Says) > 3*share.Longest {
+		return nil, refusal.Faulty("says", "The link fills in more than 8,000 letters. Leave some of it to the client.")
+	}
+	t, err := a.MeetingType(ctx, p, kind)
+	if err != nil {
+		return nil, err
+	}
+	says := share.ParseQuery(d.Says)
+	says.Via = ""
+	err = a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
+		if id != 0 {
+			if err := a.ownLink(ctx, q, p, t, id); err != nil {
+				return err
+			}
+			return q.SetSharedLink(ctx, sqlc.SetSharedLinkParams{ID: id, Name: d.Name, Query: says.Query()})
+		}
+		if there, err := q.CountSharedLinks(ctx, kind); err != nil || there >= mostLinks {
+			return errors.Join(err, refusal.New(refusal.TooMany, "A meeting type has at most 200 named links. Remove some of them first."))
+		}
+		_, err := q.AddSharedLink(ctx, sqlc.AddSharedLinkParams{TypeID: kind, Key: newLinkKey(), Name: d.Name, Query: says.Query(), MadeBy: p.ID, CreatedAt: a.Now().Unix()})
+		return err
+	})
+	if err != nil {
+		return nil, err
+	}
+	return a.SharedLinks(ctx, p, kind)
+}
+
+// RemoveLink takes a link out of the list. Its address leads to the page without filling anything in, and bookings keep its name.
+func (a *App) RemoveLink(ctx context.Context, p Person, kind, id int64) ([]SharedLink, error) {
+	t, err := a.MeetingType(ctx, p, kind)
+	if err != nil {
+		return nil, err
+	}
+	err = a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
+		if err := a.ownLink(ctx, q, p, t, id); err != nil {
+			return err
+		}
+		return q.RemoveSharedLink(ctx, sqlc.RemoveSharedLinkParams{ID: id, RemovedAt: a.Now().Unix()})
+	})
+	if err != nil {
+		return nil, err
+	}
+	return a.SharedLinks(ctx, p, kind)
+}
+
+// newLinkKey is short enough to be read out, and no secret.
+func newLinkKey() string { return strings.ToLower(rand.Text()[:8]) }
+
+// ownLink refuses links of others' types, and links that a colleague made, to whoever may not edit the type.
+func (a *App) ownLink(ctx context.Context, q *sqlc.Queries, p Person, t MeetingType, id int64) error {
+	link, err := q.SharedLink(ctx, id)
+	if errors.Is(err, store.ErrNotFound) || err == nil && link.TypeID != t.ID {
+		return refusal.New(refusal.NotFound, "There is no such link any more. Load the page again to see those there are.")
+	}
+	if err == nil && link.MadeBy != p.ID && !t.Edits {
+		return refusal.New(refusal.Forbidden, "A colleague made this link. Ask them, or a coordinator, to change it.")
+	}
+	return err
+}
+
+// LinkOpened counts that a page was opened by a named link.
+func (a *App) LinkOpened(ctx context.Context, workspace, slug, query string) {
+	key := share.ParseQuery(query).Via
+	if key == "" {
+		return
+	}
+	o, err := a.Store.MeetingTypeBySlug(ctx, sqlc.MeetingTypeBySlugParams{Workspace: workspace, Slug: slug})
+	if err != nil {
+		return // nothing was opened
+	}
+	if link, err := a.Store.SharedLinkByKey(ctx, sqlc.SharedLinkByKeyParams{Key: key, TypeID: o.ID}); err == nil {
+		a.opened.count(link.ID)
+	}
+}
+
+// openings are links that were opened, counted in memory for a while, so that a page that many look at costs no writing each time.
+type openings struct {
+	mu    sync.Mutex
+	times map[int64]int64
+}
+
+func (o *openings) count(link int64) {
+	o.mu.Lock()
+	defer o.mu.Unlock()
+	if o.times == nil {
+		o.times = map[int64]int64{}
+	}
+	o.times[link]++
+}
+
+// flush writes what was counted; what can't be written waits for the next time.
+func (o *openings) flush(ctx context.Context, s *store.Store) error {
+	o.mu.Lock()
+	counted := o.times
+	o.times = nil
+	o.mu.Unlock()
+	if len(counted) == 0 {
+		return nil
+	}
+	err := s.Write(ctx, func(q *sqlc.Queries) error {
+		for _, link := range slices.Sorted(maps.Keys(counted)) {
+			if err := q.LinkOpened(ctx, sqlc.LinkOpenedParams{ID: link, Times: counted[link]}); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+	if err != nil {
+		o.mu.Lock()
+		defer o.mu.Unlock()
+		if o.times == nil {
+			o.times = map[int64]int64{}
+		}
+		for link, times := range counted {
+			o.times[link] += times
+		}
+	}
+	return err
+}
+
+// keepOpenings writes what was counted every minute, and when the program ends.
+func (a *App) keepOpenings(ctx context.Context) {
+	flush := func(ctx context.Context) {
+		if err := a.opened.flush(ctx, a.Store); err != nil {
+			a.Log.ErrorContext(ctx, "how often links were opened can't be written yet", "error", err)
+		}
+	}
+	for {
+		select {
+		case <-ctx.Done():
+			flush(context.WithoutCancel(ctx))
+			return
+		case <-time.After(time.Minute):
+			flush(ctx)
+		}
+	}
+}

@@ -1,0 +1,390 @@
+package app
+
+import (
+	"cmp"
+	"context"
+	"errors"
+	"html"
+	"slices"
+	"strings"
+	"time"
+
+	"corrim/core/civil"
+	"corrim/core/looks"
+	words "corrim/core/message"
+	"corrim/core/share"
+	"corrim/internal/identity"
+	"corrim/internal/refusal"
+	"corrim/internal/store"
+	"corrim/internal/store/sqlc"
+)
+
+// What is shared: the page of a type, a person, a team or of the workspace.
+
+// Shared says which page is shared, and what its link says beside that.
+type Shared struct {
+	Kind     string
+	ID       int64
+	Says     string // the query of an address
+	Language string // of what is to be pasted or printed; the workspace's if empty
+}
+
+// The kinds of pages that are shared.
+const (
+	sharesType      = "type"
+	sharesPerson    = "person"
+	sharesTeam      = "team"
+	sharesWorkspace = "workspace"
+)
+
+// Sharing is a page with what is needed to share it.
+type Sharing struct {
+	Name      string   `json:"name"`
+	Workspace string   `json:"workspace"`
+	Slug      string   `json:"slug" doc:"The last part of its address."`
+	Path      string   `json:"path"`
+	Address   string   `json:"address" doc:"What is shared, with what the link says."`
+	Closed    string   `json:"closed,omitempty" doc:"Why clients who follow it find nothing; empty if they do."`
+	Edits     bool     `json:"edits" doc:"The person may change its short name."`
+	Signature Paste    `json:"signature" doc:"A line for a mail signature."`
+	Misfits   []string `json:"misfits" doc:"What the link says and the page has no place for."`
+	Origin    string   `json:"origin" doc:"Of Corrim, as web pages know it."`
+	Embed     string   `json:"embed,omitempty" enum:",nobody,sites" doc:"Who may show the page inside theirs: anybody if empty."`
+	Sites     []string `json:"sites"`
+
+	logo, colour string
+	words        *words.Words
+}
+
+// Paste is a text to be pasted into a mail, plain and as HTML.
+type Paste struct {
+	Plain string `json:"plain"`
+	HTML  string `json:"html"`
+}
+
+// linkTo is words that lead to an address.
+func linkTo(said, address string) Paste {
+	return Paste{said + ": " + address, `<a href="` + html.EscapeString(address) + `">` + html.EscapeString(said) + `</a>`}
+}
+
+// Sharing tells what is needed to share a page.
+func (a *App) Sharing(ctx context.Context, p Person, s Shared) (Sharing, error) {
+	front := p.home.Front
+	out := Sharing{Workspace: p.home.Name, Origin: a.BaseURL, Embed: front.Embed, Sites: append([]string{}, front.Sites...), Misfits: []string{}, logo: front.Looks.Logo, colour: front.Looks.Colour}
+	out.words = words.In(cmp.Or(s.Language, front.Language))
+	link := share.ParseQuery(s.Says)
+	signature := "share.signature"
+	var err error
+	switch s.Kind {
+	case sharesType:
+		err = a.shareType(ctx, p, s, &link, &out)
+	case sharesPerson:
+		signature = "share.signature-of"
+		err = a.sharePerson(ctx, p, s.ID, &out)
+	case sharesTeam:
+		signature = "share.signature-of"
+		err = a.shareTeam(ctx, p, s.ID, &out)
+	case sharesWorkspace:
+		signature = "share.signature-of"
+		out.Name, out.Slug, out.Path = p.home.Name, p.home.slug, "/p/"+p.home.slug
+	default:
+		err = errNothingShared
+	}
+	if err != nil {
+		return out, err
+	}
+	if front.Unpublished && (s.Kind != sharesType || p.home.beingSetUp()) {
+		out.Closed = "The workspace is not published yet, so clients don't find this page."
+	}
+	if s.Kind != sharesType { // theirs choose nothing but the language
+		link = share.Link{Language: link.Language, Colour: link.Colour}
+	}
+	out.Address = a.BaseURL + out.Path
+	if query := link.Query(); query != "" {
+		out.Address += "?" + query
+	}
+	out.Signature = linkTo(out.words.Say(signature, words.With{"name": out.Name}), out.Address)
+	return out, nil
+}
+
+var errNothingShared = refusal.New(refusal.NotFound, "What was to be shared is not there any more. Load the page again.")
+
+func (a *App) shareType(ctx context.Context, p Person, s Shared, link *share.Link, out *Sharing) error {
+	kind, err := a.MeetingType(ctx, p, s.ID)
+	if err != nil {
+		return err
+	}
+	o, err := a.offeredAs(ctx, a.Store.Queries, p, kind, kind.routing)
+	if err != nil {
+		return err
+	}
+	out.Name, out.Slug, out.Path, out.Edits = kind.Name, kind.Slug, kind.Path, kind.Edits
+	out.colour = cmp.Or(kind.Offer.Colour, out.colour)
+	switch {
+	case kind.Listing == listedOff:
+		out.Closed = "It is switched off, so nobody can book it. Turn it on under “Booking page”."
+	case kind.Who == "nobody":
+		out.Closed = "It can't be booked by clients: colleagues enter bookings by hand. That is set under “Hosts”."
+	case len(o.pool.people) == 0:
+		out.Closed = "Nobody hosts it, so nothing is open. Choose who does under “Hosts”."
+	}
+	fit, misfits := link.Fit(o.sharePage())
+	*link, out.Misfits = fit, inSentences(misfits)
+	return nil
+}
+
+func (a *App) sharePerson(ctx context.Context, p Person, id int64, out *Sharing) error {
+	who, err := a.colleague(ctx, a.Store.Queries, p, id)
+	if err != nil {
+		return err
+	}
+	out.Name, out.Slug, out.Path = who.Name, who.Slug, "/p/"+p.home.slug+"/with/"+who.Slug
+	if who.NoPage {
+		out.Closed = "This person has no page of their own. That is set under “People”."
+	}
+	return nil
+}
+
+func (a *App) shareTeam(ctx context.Context, p Person, id int64, out *Sharing) error {
+	teams, err := a.teams(ctx, p)
+	i := slices.IndexFunc(teams, func(t Team) bool { return t.ID == id })
+	if err == nil && i < 0 {
+		err = errNothingShared
+	}
+	if err != nil {
+		return err
+	}
+	out.Name, out.Slug, out.Path = teams[i].Name, teams[i].Slug, "/p/"+p.home.slug+"/team/"+teams[i].Slug
+	out.Edits = p.May(identity.ManageTeams)
+	return nil
+}
+
+// Sheet is a page as it is printed: to be scanned, or typed.
+type Sheet struct {
+	Name, Workspace, Address, Shown string
+	Scan, Language, Logo, Colour    string
+}
+
+// Sheet tells what stands on a printed sheet.
+func (a *App) Sheet(ctx context.Context, p Person, s Shared) (Sheet, error) {
+	sharing, err := a.Sharing(ctx, p, s)
+	if err != nil {
+		return Sheet{}, err
+	}
+	out := Sheet{
+		Name: sharing.Name, Workspace: sharing.Workspace, Address: sharing.Address, Shown: strings.TrimPrefix(strings.TrimPrefix(sharing.Address, "https://"), "http://"),
+		Scan: sharing.words.Say("share.scan", nil), Language: sharing.words.Language, Logo: pathOfPicture(sharing.logo), Colour: "#0b5a5e",
+	}
+	if light, _ := tonesOf(sharing.colour); light != nil {
+		out.Colour = light.Act
+	}
+	return out, nil
+}
+
+// Times to paste
+
+// TimesWish is which open times are to be pasted.
+type TimesWish struct {
+	Starts   []HandPicked `json:"starts" maxItems:"60" doc:"Those that were picked, on the person's clock."`
+	Next     int          `json:"next,omitempty" minimum:"0" maximum:"20" doc:"Instead of them: so many of the next."`
+	Zone     string       `json:"zone" maxLength:"100" doc:"On whose clock they are written (IANA)."`
+	Language string       `json:"language" maxLength:"20"`
+	Says     string       `json:"says,omitempty" maxLength:"30000" doc:"What the link says beside the time."`
+}
+
+// TimesToPaste is open times, each a link to the page with that time chosen.
+type TimesToPaste struct {
+	Paste
+	Starts []time.Time `json:"starts"`
+	Gone   []time.Time `json:"gone" doc:"Of those picked, what is not open any more; left out of the text."`
+}
+
+const mostPasted = 20
+
+// TimesToPaste writes open times of a type for a mail.
+func (a *App) TimesToPaste(ctx context.Context, p Person, id int64, wish TimesWish) (TimesToPaste, error) {
+	out := TimesToPaste{Starts: []time.Time{}, Gone: []time.Time{}}
+	zone, err := civil.LoadZone(wish.Zone)
+	if err != nil {
+		return out, refusal.Faulty("zone", "There is no such time zone. Choose one from the list.")
+	}
+	kind, err := a.MeetingType(ctx, p, id)
+	if err != nil {
+		return out, err
+	}
+	sharing, err := a.Sharing(ctx, p, Shared{Kind: sharesType, ID: id, Says: wish.Says, Language: wish.Language})
+	if err != nil {
+		return out, err
+	}
+	open, err := a.openFor(ctx, p, kind, wish)
+	if err != nil {
+		return out, err
+	}
+	if out.Starts, out.Gone, err = a.wished(p, wish, open); err != nil {
+		return out, err
+	}
+	w := sharing.words
+	place := civil.TownOf(zone.String(), w.Language)
+	intro := w.Say("share.times", words.With{"place": place})
+	plain, rich := []string{intro}, "<p>"+html.EscapeString(intro)+"</p><ul>"
+	for _, start := range out.Starts {
+		line := linkTo(w.Moment(start.In(zone), p.home.Front.clock()), addParameter(sharing.Address, "at="+start.UTC().Format("2006-01-02T15:04:05Z")))
+		plain, rich = append(plain, "- "+line.Plain), rich+"<li>"+line.HTML+"</li>"
+	}
+	another := linkTo(w.Say("share.another", nil), sharing.Address)
+	out.Plain, out.HTML = strings.Join(append(plain, another.Plain), "\n"), rich+"</ul><p>"+another.HTML+"</p>"
+	return out, nil
+}
+
+func addParameter(address, parameter string) string {
+	if strings.Contains(address, "?") {
+		return address + "&" + parameter
+	}
+	return address + "?" + parameter
+}
+
+// openFor is what is open for clients who follow the link.
+func (a *App) openFor(ctx context.Context, p Person, kind MeetingType, wish TimesWish) ([]time.Time, error) {
+	prepared, err := a.Prepared(ctx, p.home.slug, kind.Slug, wish.Says)
+	if err != nil {
+		return nil, err
+	}
+	from := a.Now()
+	open, err := a.OpenTimes(ctx, p.home.slug, kind.Slug, LookFor{
+		From: from, To: from.Add(longestLook - time.Hour), Minutes: prepared.Minutes, Host: prepared.Host, Answers: prepared.Asked, Inside: true,
+	})
+	return open.Starts, err
+}
+
+// wished is the starts to be pasted, and those that were picked and are gone.
+func (a *App) wished(p Person, wish TimesWish, open []time.Time) (starts, gone []time.Time, err error) {
+	if wish.Next > 0 {
+		starts = open[:min(wish.Next, len(open))]
+	} else {
+		seconds, err := a.picked(p, wish.Starts)
+		if err != nil {
+			return nil, nil, err
+		}
+		for _, s := range seconds {
+			at := time.Unix(s, 0).UTC()
+			if slices.ContainsFunc(open, at.Equal) {
+				starts = append(starts, at)
+			} else {
+				gone = append(gone, at)
+			}
+		}
+	}
+	if len(starts) == 0 || len(starts) > mostPasted {
+		return nil, nil, refusal.Faulty("starts", "Pick one to 20 times that are open.")
+	}
+	return starts, append([]time.Time{}, gone...), nil
+}
+
+// Cards
+
+// Card is how a page shows where its link is pasted (Open Graph).
+type Card struct {
+	Title, Text, Workspace, Address string
+	Act, On                         looks.Colour
+}
+
+// Card is a page's; none where robots are to be told nothing.
+func (a *App) Card(ctx context.Context, at PageAddress) (Card, bool) {
+	if at.Type != "" {
+		return a.typeCard(ctx, at)
+	}
+	show, err := a.showcaseAt(ctx, at)
+	if err != nil || a.KeptFromSearch(ctx, at.Workspace) {
+		return Card{}, false
+	}
+	card := Card{Title: cmp.Or(show.Person, show.Workspace), Text: firstLine(show.Description), Workspace: show.Workspace, Address: a.BaseURL + at.Path()}
+	card.paint(show.Looks)
+	return card, true
+}
+
+func (a *App) typeCard(ctx context.Context, at PageAddress) (Card, bool) {
+	o, err := a.offered(ctx, a.Store.Queries, at.Workspace, at.Type)
+	home := o.host.home
+	if err != nil || o.Listing != listed || o.Who != "anyone" || home.Front.Unpublished || home.Front.Hidden {
+		return Card{}, false
+	}
+	card := Card{Title: o.Name, Text: firstLine(o.Description), Workspace: home.Name, Address: a.BaseURL + o.Path}
+	card.paint(o.looks())
+	return card, true
+}
+
+func (c *Card) paint(l PageLooks) {
+	c.Act, c.On = looks.Colour{R: 0x0b, G: 0x5a, B: 0x5e}, looks.Colour{R: 0xff, G: 0xff, B: 0xff}
+	if l.Light == nil {
+		return
+	}
+	act, badAct := looks.Parse(l.Light.Act)
+	on, badOn := looks.Parse(l.Light.On)
+	if errors.Join(badAct, badOn) == nil {
+		c.Act, c.On = act, on
+	}
+}
+
+func firstLine(text string) string {
+	line, _, _ := strings.Cut(strings.TrimSpace(text), "\n")
+	return line
+}
+
+// showcaseAt is the page of a workspace, a person or a team.
+func (a *App) showcaseAt(ctx context.Context, at PageAddress) (Showcase, error) {
+	switch {
+	case at.Person != "":
+		return a.PersonPage(ctx, at.Workspace, at.Person)
+	case at.Team != "":
+		return a.TeamPage(ctx, at.Workspace, at.Team)
+	}
+	return a.WorkspacePage(ctx, at.Workspace)
+}
+
+// Path is a page's address by the names that it has now.
+func (at PageAddress) Path() string {
+	path := "/" + at.Kind + "/" + at.Workspace
+	switch {
+	case at.Type != "":
+		return path + "/" + at.Type
+	case at.Person != "":
+		return path + "/with/" + at.Person
+	case at.Team != "":
+		return path + "/team/" + at.Team
+	}
+	return path
+}
+
+// Moved is where a page is whose address has a short name of before; it is the same address if it has none.
+func (a *App) Moved(ctx context.Context, at PageAddress) (PageAddress, error) {
+	now := at
+	switch {
+	case at.Kind != "p":
+	case at.Type != "":
+		row, err := a.Store.MeetingTypeBySlug(ctx, sqlc.MeetingTypeBySlugParams{Workspace: at.Workspace, Slug: at.Type})
+		if err != nil {
+			return at, ignoreMissing(err)
+		}
+		now.Type = row.Slug
+	case at.Person != "":
+		row, err := a.Store.PersonBySlug(ctx, sqlc.PersonBySlugParams{Workspace: at.Workspace, Slug: at.Person})
+		if err != nil {
+			return at, ignoreMissing(err)
+		}
+		now.Person = row.Slug
+	case at.Team != "":
+		row, err := a.Store.TeamBySlug(ctx, sqlc.TeamBySlugParams{Workspace: at.Workspace, Slug: at.Team})
+		if err != nil {
+			return at, ignoreMissing(err)
+		}
+		now.Team = row.Slug
+	}
+	return now, nil
+}
+
+func ignoreMissing(err error) error {
+	if errors.Is(err, store.ErrNotFound) {
+		return nil
+	}
+	return err
+}
