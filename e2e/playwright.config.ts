@@ -29,7 +29,7 @@ export default defineConfig({
 /** How the program is started afresh with all its stand-ins. */
 function started(data: string, at: ReturnType<typeof portsOf>, flags = '') {
   return {
-    command: `mkdir -p test-results && rm -rf test-results/${data} && ../bin/corrim demo ${flags} --data test-results/${data} --addr localhost:${at.corrim} --calendar-addr localhost:${at.calendar} --inbox-addr localhost:${at.inbox} --rooms-addr localhost:${at.rooms} --smtp-addr localhost:${at.smtp} > test-results/${data}.out`,
+    command: `mkdir -p test-results && rm -rf test-results/${data} && ../bin/corrim demo ${flags} --data test-results/${data} --addr localhost:${at.corrim} --calendar-addr localhost:${at.calendar} --inbox-addr localhost:${at.inbox} --rooms-addr localhost:${at.rooms} --smtp-addr localhost:${at.smtp} --museum-addr 127.0.0.1:${at.museum} > test-results/${data}.out`,
     url: `http://localhost:${at.corrim}/readyz`,
     reuseExistingServer: false,
     gracefulShutdown: { signal: 'SIGINT' as const, timeout: 5_000 },

@@ -3,7 +3,7 @@ export const workers = Number(process.env.WORKERS ?? 1)
 
 /** Others than the demo's, so that both can run at once. */
 function portsFrom(first: number) {
-  return { corrim: first, calendar: first + 1, inbox: first + 2, rooms: first + 3, smtp: first + 4 }
+  return { corrim: first, calendar: first + 1, inbox: first + 2, rooms: first + 3, smtp: first + 4, museum: first + 5 }
 }
 
 export const portsOf = (worker: number) => portsFrom(18080 + 20 * worker)
@@ -20,3 +20,5 @@ export const emptyPorts = emptyPortsOf(worker)
 export const inbox = `http://localhost:${ports.inbox}`
 export const rooms = `http://localhost:${ports.rooms}`
 export const calendars = `http://localhost:${ports.calendar}`
+/** Another site than Corrim's, not only another origin. */
+export const museum = `http://127.0.0.1:${ports.museum}`

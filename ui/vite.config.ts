@@ -2,11 +2,12 @@ import tailwindcss from '@tailwindcss/vite'
 import react from '@vitejs/plugin-react'
 import { defineConfig } from 'vite'
 import { behind } from './dev.config.ts'
+import { embedding } from './embed.config.ts'
 import { firstDrawing, nonce } from './first.config.ts'
 
 // Two bundles: the host's application, and the client's page, which stays small; type.html has it drawn before it lives.
 export default defineConfig({
-  plugins: [react(), tailwindcss(), firstDrawing(), behind()],
+  plugins: [react(), tailwindcss(), firstDrawing(), embedding(), behind()],
   html: { cspNonce: nonce },
   server: { proxy: { '/api': 'http://localhost:8080', '/i/': 'http://localhost:8080' } },
   build: {

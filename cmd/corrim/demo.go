@@ -18,6 +18,7 @@ import (
 	"corrim/internal/demo"
 	"corrim/internal/standin/calendar"
 	"corrim/internal/standin/mail"
+	"corrim/internal/standin/museum"
 	"corrim/internal/standin/rooms"
 	"corrim/internal/store"
 	"corrim/internal/trace"
@@ -28,6 +29,7 @@ type demoCommand struct {
 	CalendarAddr string `default:"localhost:8081" env:"CORRIM_CALENDAR_ADDR" help:"Of the stand-in calendar server."`
 	InboxAddr    string `default:"localhost:8082" env:"CORRIM_INBOX_ADDR" help:"Of the stand-in mail server's inbox page."`
 	RoomsAddr    string `default:"localhost:8083" env:"CORRIM_ROOMS_ADDR" help:"Of the stand-in video rooms."`
+	MuseumAddr   string `default:"localhost:8084" env:"CORRIM_MUSEUM_ADDR" help:"Of a made-up museum's web site that has Corrim inside."`
 	SMTPAddr     string `name:"smtp-addr" default:"localhost:8025" env:"CORRIM_SMTP_ADDR" help:"Of the stand-in mail server."`
 	Empty        bool   `help:"Start with nothing set up, to see the first run."`
 	Verbose      bool   `help:"Log every request."`
@@ -73,6 +75,7 @@ func (c *demoCommand) Run(ctx context.Context) error {
 	group.Go(func() error { return listen(ctx, c.CalendarAddr, calendars) })
 	group.Go(func() error { return listen(ctx, c.InboxAddr, inbox.Pages) })
 	group.Go(func() error { return listen(ctx, c.RoomsAddr, videoRooms) })
+	group.Go(func() error { return listen(ctx, c.MuseumAddr, museum.New(a.BaseURL)) })
 	group.Go(func() error { return serveSMTP(ctx, c.SMTPAddr, inbox) })
 	group.Go(func() error { a.Run(ctx); return nil })
 	group.Go(func() error {
@@ -211,7 +214,7 @@ func (c *demoCommand) waitForStandins(ctx context.Context) error {
 }
 
 func (c *demoCommand) announce(base string) {
-	fmt.Println(strings.NewReplacer("BASE", base, "CALENDAR", "http://"+c.CalendarAddr, "INBOX", "http://"+c.InboxAddr, "ROOMS", "http://"+c.RoomsAddr, "PASSWORD", demo.Password).Replace(`
+	fmt.Println(strings.NewReplacer("BASE", base, "CALENDAR", "http://"+c.CalendarAddr, "INBOX", "http://"+c.InboxAddr, "ROOMS", "http://"+c.RoomsAddr, "MUSEUM", "http://"+c.MuseumAddr, "PASSWORD", demo.Password).Replace(`
 Corrim runs. Ctrl-C stops everything.
 
   The host's application   BASE/
@@ -221,5 +224,6 @@ Corrim runs. Ctrl-C stops everything.
   Stand-in calendars       CALENDAR/   (to connect one: user name studio, password PASSWORD)
   Stand-in mail            INBOX/
   Stand-in video rooms     ROOMS/
+  A museum's web site      MUSEUM/   (which has Corrim inside its pages)
 `))
 }

@@ -289,7 +289,7 @@ type call struct{ path, body string }
 const (
 	canaryDraft   = `{"name":"N","slug":"n-$n","description":"","rules":{"duration":50,"after":10,"before":0,"step":10,"notice":60,"noticeInDays":false,"windowDays":60}}`
 	canaryWeek    = `[{"text":"10-11"},{"text":"10-11"},{"text":"10-11"},{"text":"10-11"},{"text":"10-11"},{"text":""},{"text":""}]`
-	canaryRouting = `{"people":[{"person":$owner,"weight":1,"always":false},{"person":$host,"weight":1,"always":false},{"person":$member,"weight":1,"always":false}],"period":"always","returning":false,"rules":[],"strict":false,"team":0,"way":"turn"}`
+	canaryRouting = `{"people":[{"person":$owner,"weight":1,"always":false},{"person":$host,"weight":1,"always":false},{"person":$member,"weight":1,"always":false}],"period":"always","returning":false,"rules":[],"strict":false,"everyone":false,"teams":[],"way":"turn"}`
 	canaryOffer   = `{"afterAddress":"","afterPass":[],"afterWords":"","always":[],"askReason":false,"cancelUntil":0,"correctUntil":0,"category":"","checklist":[],"guests":0,"keepHours":48,"listing":"listed","moveUntil":0,"notes":"","onRequest":false,"perClient":5,"proof":"","questions":[],"ways":[{"id":"video","kind":"video"}]}`
 	canaryLooks   = `{"ask":"","banner":"","book":"","colour":"","logo":""}`
 	// Buffers so long that everything clashes: what is in the way then is told in words.
@@ -308,6 +308,14 @@ var calls = map[string]call{
 	"GET /api/openapi.json": {"/api/openapi.json", ""}, "GET /api/openapi.yaml": {"/api/openapi.yaml", ""},
 	"GET /api/openapi-3.0.json": {"/api/openapi-3.0.json", ""}, "GET /api/openapi-3.0.yaml": {"/api/openapi-3.0.yaml", ""},
 	"GET /p/{workspace}": {"/p/quillmere", ""}, "GET /p/{workspace}/{type}": {"/p/quillmere/a", ""}, "GET /p/*": {"/p/quillmere/no/such/page", ""}, "GET /p/{workspace}/with/{person}": {"/p/quillmere/with/ines-valadares", ""},
+	"GET /p/{workspace}/team/{team}": {"/p/quillmere/team/north", ""}, "GET /embed.js": {"/embed.js", ""},
+	"GET /card/p/{workspace}.png": {"/card/p/quillmere.png", ""}, "GET /card/p/{workspace}/{type}.png": {"/card/p/quillmere/a.png", ""},
+	"GET /card/p/{workspace}/with/{person}.png": {"/card/p/quillmere/with/ines-valadares.png", ""}, "GET /card/p/{workspace}/team/{team}.png": {"/card/p/quillmere/team/north.png", ""},
+	"GET /api/share/code.{form:svg|png}": {"/api/share/code.svg?kind=type&id=$type a", ""}, "GET /api/share/sheet": {"/api/share/sheet?kind=type&id=$type a", ""},
+	"GET /api/share": {"/api/share?kind=type&id=$type a", ""}, "GET /api/types/{id}/links": {"/api/types/$type a/links", ""},
+	"GET /api/public/{workspace}/{type}/prepared": {"/api/public/quillmere/a/prepared?says=name%3DX", ""}, "GET /api/public/{workspace}/team/{team}": {"/api/public/quillmere/team/north", ""},
+	"POST /api/types/{id}/links": {"/api/types/$type a/links", `{"name":"L $n","says":"name=X"}`}, "PUT /api/types/{id}/links/{link}": {"/api/types/$type a/links/1", `{"name":"L","says":""}`},
+	"POST /api/types/{id}/times": {"/api/types/$type a/times", `{"starts":[],"next":3,"zone":"UTC","language":"en"}`}, "DELETE /api/types/{id}/links/{link}": {"/api/types/$type a/links/1", ""},
 	"GET /robots.txt": {"/robots.txt", ""}, "GET /b/{link}": {"/b/$link", ""}, "GET /b/*": {"/b/x/y", ""}, "GET /o/{link}": {"/o/$link", ""}, "GET /assets/*": {"/assets/x", ""},
 
 	"GET /api/me": {"/api/me", ""}, "GET /api/today": {"/api/today", ""}, "GET /api/history": {"/api/history", ""},

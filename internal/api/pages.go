@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"io/fs"
 	"net/http"
+	"net/url"
 	"slices"
 	"strings"
 	"time"
@@ -37,19 +38,27 @@ func (s *server) pages(r chi.Router) {
 		return
 	}
 	// A client's page may stand in a frame of the host's application, which shows it while its looks are changed.
-	host := document{"index.html", "frame-src 'self'; frame-ancestors 'none'", inEnglish, givesNothing, hostStatus}.from(files)
-	client := document{"page.html", "frame-ancestors 'self'", s.language, givesNothing, s.clientStatus}.from(files)
-	one := document{"type.html", "frame-ancestors 'self'", s.language, s.given, s.clientStatus}.from(files)
-	r.Get("/p/{workspace}", s.mayBeKeptFromSearch(client))
-	r.Get("/p/{workspace}/{type}", s.mayBeKeptFromSearch(one))
-	r.Get("/p/{workspace}/with/{person}", s.mayBeKeptFromSearch(client))
-	r.Get("/p/*", client)
+	host := document{name: "index.html", frames: always("frame-src 'self'; frame-ancestors 'none'"), language: inEnglish, given: givesNothing, status: hostStatus, head: noHead}.from(files)
+	client := document{name: "page.html", frames: always("frame-ancestors 'self'"), language: s.language, given: givesNothing, status: s.clientStatus, head: noHead}
+	one := document{name: "type.html", frames: s.frames, language: s.language, given: s.given, status: s.clientStatus, head: s.head}
+	front := client
+	front.frames, front.head = s.frames, s.head
+	r.Get("/p/{workspace}", s.shown(front.from(files)))
+	r.Get("/p/{workspace}/{type}", s.shown(s.counted(one.from(files))))
+	r.Get("/p/{workspace}/with/{person}", s.shown(front.from(files)))
+	r.Get("/p/{workspace}/team/{team}", s.shown(front.from(files)))
+	r.Get("/p/*", client.from(files))
+	r.Get("/card/p/{workspace}.png", s.cardPicture)
+	r.Get("/card/p/{workspace}/{type}.png", s.cardPicture)
+	r.Get("/card/p/{workspace}/with/{person}.png", s.cardPicture)
+	r.Get("/card/p/{workspace}/team/{team}.png", s.cardPicture)
+	r.Get("/embed.js", embedding(files))
 	r.Get("/robots.txt", func(w http.ResponseWriter, _ *http.Request) {
 		_, _ = w.Write([]byte("User-agent: *\nDisallow: /b/\nDisallow: /o/\nDisallow: /api/\n"))
 	})
-	r.Get("/b/{link}", client)
-	r.Get("/b/*", client)
-	r.Get("/o/{link}", client)
+	r.Get("/b/{link}", client.from(files))
+	r.Get("/b/*", client.from(files))
+	r.Get("/o/{link}", client.from(files))
 	r.Get("/assets/*", assets(files))
 	r.NotFound(func(w http.ResponseWriter, r *http.Request) {
 		if r.Method != http.MethodGet && r.Method != http.MethodHead {
@@ -63,11 +72,18 @@ func (s *server) pages(r chi.Router) {
 // document is a built HTML page, and what differs about it from one request to the next.
 type document struct {
 	name     string
-	frames   string // the part of its policy about frames
+	frames   func(*http.Request) string // the part of its policy about frames
 	language func(*http.Request) string
 	given    func(*http.Request) *first
 	status   func(*http.Request) int
+	head     func(r *http.Request, language string) []byte // what its head says besides
 }
+
+func always(policy string) func(*http.Request) string {
+	return func(*http.Request) string { return policy }
+}
+
+func noHead(*http.Request, string) []byte { return nil }
 
 // hostViews are the first parts of the addresses in the host's application (ui/src/host/main.tsx).
 var hostViews = []string{"", "begin", "board", "types", "people", "clients", "hours", "calendars", "workspace", "account", "join", "reset"}
@@ -83,9 +99,10 @@ func hostStatus(r *http.Request) int {
 
 // clientStatus tells whether there is a client's page at an address. One that is over, or can't be read, says so itself.
 func (s *server) clientStatus(r *http.Request) int {
-	part := func(name string) string { return chi.URLParam(r, name) }
-	first, _, _ := strings.Cut(strings.TrimPrefix(r.URL.Path, "/"), "/")
-	there, err := s.app.HasPage(r.Context(), app.PageAddress{Kind: first, Workspace: part("workspace"), Type: part("type"), Person: part("person"), Link: part("link")})
+	at := pageAddress(r)
+	at.Kind, _, _ = strings.Cut(strings.TrimPrefix(r.URL.Path, "/"), "/")
+	at.Link = chi.URLParam(r, "link")
+	there, err := s.app.HasPage(r.Context(), at)
 	if err == nil && !there {
 		return http.StatusNotFound
 	}
@@ -115,9 +132,14 @@ func (d document) from(files fs.FS) http.HandlerFunc {
 		h := w.Header()
 		h.Set("Content-Type", "text/html; charset=utf-8")
 		h.Set("Cache-Control", "no-store")
-		h.Set("Content-Security-Policy", "default-src 'none'; script-src 'self' 'nonce-"+nonce+"'; style-src 'self' 'nonce-"+nonce+"'; img-src 'self' data:; font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; "+d.frames)
+		h.Set("Content-Security-Policy", "default-src 'none'; script-src 'self' 'nonce-"+nonce+"'; style-src 'self' 'nonce-"+nonce+"'; img-src 'self' data:; font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; "+d.frames(r))
 		w.WriteHeader(d.status(r))
-		spoken := strings.Replace(before, inBuilt, `<html lang="`+d.language(r)+`">`, 1)
+		language, asked := d.language(r), ""
+		if wanted := app.LinkLanguage(r.URL.RawQuery); wanted != "" {
+			language, asked = wanted, ` data-asked="`+wanted+`"` // one of those there are
+		}
+		spoken := strings.Replace(before, inBuilt, `<html lang="`+language+`"`+asked+`>`, 1)
+		spoken = strings.Replace(spoken, "</head>", string(d.head(r, language))+"</head>", 1)
 		_, _ = w.Write([]byte(strings.ReplaceAll(spoken, noncePlaceholder, nonce)))
 		if !gives {
 			return
@@ -133,10 +155,11 @@ func (d document) from(files fs.FS) http.HandlerFunc {
 // givesNothing is for a page that asks for everything itself.
 func givesNothing(*http.Request) *first { return nil }
 
-// first is what a type's page shows first: what it says, and its open times.
+// first is what a type's page shows first: what it says, what the link chooses, and the open times for that.
 type first struct {
-	Page app.Page      `json:"page"`
-	Open app.OpenTimes `json:"open"`
+	Page     app.Page      `json:"page"`
+	Prepared app.Prepared  `json:"prepared"`
+	Open     app.OpenTimes `json:"open"`
 }
 
 // json is null for nothing. Go escapes in it what could end the element it stands in.
@@ -165,7 +188,7 @@ func (s *server) given(r *http.Request) *first {
 			}
 			answer <- found
 		}()
-		if first, err := s.firstAnswers(ctx, chi.URLParam(r, "workspace"), chi.URLParam(r, "type")); err == nil {
+		if first, err := s.firstAnswers(ctx, chi.URLParam(r, "workspace"), chi.URLParam(r, "type"), r.URL.RawQuery); err == nil {
 			found = first
 		}
 	}()
@@ -179,24 +202,62 @@ func (s *server) given(r *http.Request) *first {
 
 // firstAnswers are what the operations answer. The range holds the five weeks that the
 // page begins with (ui/src/page/open.ts), on whichever day weeks begin and whatever the client's zone.
-func (s *server) firstAnswers(ctx context.Context, workspace, slug string) (*first, error) {
+func (s *server) firstAnswers(ctx context.Context, workspace, slug, query string) (*first, error) {
 	page, err := s.app.Page(ctx, workspace, slug, false)
 	if err != nil {
 		return nil, err
 	}
-	today := s.app.Now().UTC().Truncate(24 * time.Hour)
-	open, err := s.app.OpenTimes(ctx, workspace, slug, app.LookFor{From: today.AddDate(0, 0, -8), To: today.AddDate(0, 0, 38)})
+	prepared, err := s.app.Prepared(ctx, workspace, slug, query)
 	if err != nil {
 		return nil, err
 	}
-	return &first{page, open}, nil
+	today := s.app.Now().UTC().Truncate(24 * time.Hour)
+	open, err := s.app.OpenTimes(ctx, workspace, slug, app.LookFor{
+		From: today.AddDate(0, 0, -8), To: today.AddDate(0, 0, 38), Minutes: prepared.Minutes, Host: prepared.Host, Answers: prepared.Asked,
+	})
+	if err != nil {
+		return nil, err
+	}
+	return &first{page, prepared, open}, nil
 }
 
-// mayBeKeptFromSearch asks search engines to stay away from the pages of a workspace that wants it.
-func (s *server) mayBeKeptFromSearch(next http.HandlerFunc) http.HandlerFunc {
+// head is a page's card, where robots may see it.
+func (s *server) head(r *http.Request, language string) []byte {
+	tags, _ := s.cardOf(r, language)
+	return tags
+}
+
+// frames is who may show a page inside theirs.
+func (s *server) frames(r *http.Request) string {
+	return "frame-ancestors " + s.app.FrameAncestors(r.Context(), chi.URLParam(r, "workspace"))
+}
+
+// shown sends a page of a workspace: to where it is now if its address has a short name of before, with the wish that search engines
+// stay away where there is one, and not into the page of somebody who may not show it.
+func (s *server) shown(next http.HandlerFunc) http.HandlerFunc {
 	return func(w http.ResponseWriter, r *http.Request) {
-		if s.app.KeptFromSearch(r.Context(), chi.URLParam(r, "workspace")) {
+		at := pageAddress(r)
+		if now, err := s.app.Moved(r.Context(), at); err == nil && now != at {
+			to := url.URL{Path: now.Path(), RawQuery: r.URL.RawQuery}
+			http.Redirect(w, r, to.String(), http.StatusPermanentRedirect)
+			return
+		}
+		if !s.mayFrame(r) {
+			notHere(w, s.app.BaseURL+r.URL.RequestURI())
+			return
+		}
+		if _, seen := s.app.Card(r.Context(), at); !seen {
 			w.Header().Set("X-Robots-Tag", "noindex, nofollow")
+		}
+		next(w, r)
+	}
+}
+
+// counted counts that a page was opened by a named link; loading it ahead is not opening it.
+func (s *server) counted(next http.HandlerFunc) http.HandlerFunc {
+	return func(w http.ResponseWriter, r *http.Request) {
+		if r.Method == http.MethodGet && r.Header.Get("Sec-Purpose") == "" {
+			s.app.LinkOpened(r.Context(), chi.URLParam(r, "workspace"), chi.URLParam(r, "type"), r.URL.RawQuery)
 		}
 		next(w, r)
 	}

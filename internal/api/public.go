@@ -53,6 +53,18 @@ func (s *server) publicOperations(api huma.API) {
 	operation(s, api, http.MethodGet, "/public/{workspace}/{type}/puzzle", "puzzle", "A small puzzle, for a page that asks for one", func(ctx context.Context, in *PagePath) (app.PuzzleTask, error) {
 		return s.app.Puzzle(ctx, in.Workspace, in.Type)
 	})
+	operation(s, api, http.MethodGet, "/public/{workspace}/{type}/prepared", "prepared", "What a prepared link chooses and fills in, as far as it fits", func(ctx context.Context, in *struct {
+		PagePath
+		Says string `query:"says" maxLength:"30000" doc:"The query of the link's address."`
+	}) (app.Prepared, error) {
+		return s.app.Prepared(ctx, in.Workspace, in.Type, in.Says)
+	})
+	operation(s, api, http.MethodGet, "/public/{workspace}/team/{team}", "team-page", "The people and listed meeting types of a team", func(ctx context.Context, in *struct {
+		Workspace string `path:"workspace" maxLength:"100"`
+		Team      string `path:"team" maxLength:"100"`
+	}) (app.Showcase, error) {
+		return s.app.TeamPage(ctx, in.Workspace, in.Team)
+	})
 	operation(s, api, http.MethodGet, "/public/{workspace}", "workspace-page", "The listed meeting types of a workspace", func(ctx context.Context, in *struct {
 		Workspace string `path:"workspace" maxLength:"100"`
 	}) (app.Showcase, error) {

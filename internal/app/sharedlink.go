@@ -60,6 +60,14 @@ func (o offered) sharePage() share.Page {
 	return p
 }
 
+// LinkLanguage is the language that a link asks for; empty if it asks for none that there is.
+func LinkLanguage(query string) string {
+	if language := share.ParseQuery(query).Language; slices.Contains(pageLanguages, language) {
+		return language
+	}
+	return ""
+}
+
 // Prepared reads what stands behind the question mark of a type's address.
 func (a *App) Prepared(ctx context.Context, workspace, slug, query string) (Prepared, error) {
 	o, err := a.offered(ctx, a.Store.Queries, workspace, slug)

@@ -5,8 +5,9 @@ SELECT * FROM meeting_type WHERE id = @id;
 SELECT meeting_type.* FROM workspace CROSS JOIN meeting_type
 WHERE workspace.slug = @workspace AND meeting_type.removed_at = 0 AND meeting_type.id IN (
     SELECT t.id FROM meeting_type t WHERE t.workspace_id = workspace.id AND t.slug = @slug
-    UNION ALL SELECT o.target_id FROM old_slug o WHERE o.workspace_id = workspace.id AND o.kind = 'type' AND o.slug = @slug)
-ORDER BY meeting_type.slug = @slug DESC LIMIT 1; -- an old short name leads on, unless another type has it now
+    UNION ALL SELECT o.target_id FROM old_slug o WHERE o.workspace_id = workspace.id AND o.kind = 'type' AND o.slug = @slug
+        AND NOT EXISTS (SELECT 1 FROM meeting_type n WHERE n.workspace_id = workspace.id AND n.slug = @slug)) -- an old one leads on, unless another has it now
+LIMIT 1;
 
 -- name: SlugTaken :one
 SELECT COUNT(*) FROM meeting_type WHERE workspace_id = @workspace_id AND slug = @slug AND id <> @id;

@@ -22,8 +22,9 @@ SELECT COUNT(*) FROM person WHERE workspace_id = @workspace_id AND slug = @slug 
 SELECT person.* FROM workspace CROSS JOIN person
 WHERE workspace.slug = @workspace AND person.removed_at = 0 AND person.id IN (
     SELECT p.id FROM person p WHERE p.workspace_id = workspace.id AND p.slug = @slug
-    UNION ALL SELECT o.target_id FROM old_slug o WHERE o.workspace_id = workspace.id AND o.kind = 'person' AND o.slug = @slug)
-ORDER BY person.slug = @slug DESC LIMIT 1;
+    UNION ALL SELECT o.target_id FROM old_slug o WHERE o.workspace_id = workspace.id AND o.kind = 'person' AND o.slug = @slug
+        AND NOT EXISTS (SELECT 1 FROM person n WHERE n.workspace_id = workspace.id AND n.slug = @slug)) -- an old one leads on, unless another has it now
+LIMIT 1;
 
 -- name: WorkspaceBySlug :one
 SELECT * FROM workspace WHERE slug = @slug;

@@ -31,8 +31,9 @@ SELECT name FROM shared_link WHERE id = @id;
 SELECT team.* FROM team JOIN workspace ON workspace.id = team.workspace_id
 WHERE workspace.slug = @workspace AND team.id IN (
     SELECT t.id FROM team t WHERE t.workspace_id = workspace.id AND t.slug = @slug
-    UNION ALL SELECT o.target_id FROM old_slug o WHERE o.workspace_id = workspace.id AND o.kind = 'team' AND o.slug = @slug)
-ORDER BY team.slug = @slug DESC LIMIT 1;
+    UNION ALL SELECT o.target_id FROM old_slug o WHERE o.workspace_id = workspace.id AND o.kind = 'team' AND o.slug = @slug
+        AND NOT EXISTS (SELECT 1 FROM team n WHERE n.workspace_id = workspace.id AND n.slug = @slug)) -- an old one leads on, unless another has it now
+LIMIT 1;
 
 -- name: TeamSlugTaken :one
 SELECT COUNT(*) FROM team WHERE workspace_id = @workspace_id AND slug = @slug AND id <> @id;

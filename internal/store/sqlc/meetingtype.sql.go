@@ -147,8 +147,9 @@ const meetingTypeBySlug = `-- name: MeetingTypeBySlug :one
 SELECT meeting_type.id, meeting_type.workspace_id, meeting_type.host_id, meeting_type.slug, meeting_type.name, meeting_type.description, meeting_type.rules, meeting_type.plan_id, meeting_type.routing, meeting_type.who, meeting_type.version, meeting_type.listing, meeting_type.category, meeting_type.position, meeting_type.offer, meeting_type.removed_at FROM workspace CROSS JOIN meeting_type
 WHERE workspace.slug = ?1 AND meeting_type.removed_at = 0 AND meeting_type.id IN (
     SELECT t.id FROM meeting_type t WHERE t.workspace_id = workspace.id AND t.slug = ?2
-    UNION ALL SELECT o.target_id FROM old_slug o WHERE o.workspace_id = workspace.id AND o.kind = 'type' AND o.slug = ?2)
-ORDER BY meeting_type.slug = @slug DESC LIMIT 1
+    UNION ALL SELECT o.target_id FROM old_slug o WHERE o.workspace_id = workspace.id AND o.kind = 'type' AND o.slug = ?2
+        AND NOT EXISTS (SELECT 1 FROM meeting_type n WHERE n.workspace_id = workspace.id AND n.slug = ?2)) -- an old one leads on, unless another has it now
+LIMIT 1
 `
 
 type MeetingTypeBySlugParams struct {
@@ -270,7 +271,6 @@ func (q *Queries) SetOffer(ctx context.Context, arg SetOfferParams) error {
 }
 
 const slugTaken = `-- name: SlugTaken :one
-
 SELECT COUNT(*) FROM meeting_type WHERE workspace_id = ?1 AND slug = ?2 AND id <> ?3
 `
 
@@ -280,7 +280,6 @@ type SlugTakenParams struct {
 	ID          int64
 }
 
-// an old short name leads on, unless another type has it now
 func (q *Queries) SlugTaken(ctx context.Context, arg SlugTakenParams) (int64, error) {
 	row := q.db.QueryRowContext(ctx, slugTaken, arg.WorkspaceID, arg.Slug, arg.ID)
 	var count int64

@@ -425,8 +425,9 @@ const personBySlug = `-- name: PersonBySlug :one
 SELECT person.id, person.workspace_id, person.name, person.mail, person.password_hash, person.zone, person.week, person.plan_id, person.unreachable, person.trust_hours, person.open_title, person.feed_number, person.feed_hash, person.event_change, person.open_type, person.role, person.bookable, person.attributes, person.removed_at, person.slug, person.photo, person.no_page, person.language, person.longest, person.joined_at FROM workspace CROSS JOIN person
 WHERE workspace.slug = ?1 AND person.removed_at = 0 AND person.id IN (
     SELECT p.id FROM person p WHERE p.workspace_id = workspace.id AND p.slug = ?2
-    UNION ALL SELECT o.target_id FROM old_slug o WHERE o.workspace_id = workspace.id AND o.kind = 'person' AND o.slug = ?2)
-ORDER BY person.slug = @slug DESC LIMIT 1
+    UNION ALL SELECT o.target_id FROM old_slug o WHERE o.workspace_id = workspace.id AND o.kind = 'person' AND o.slug = ?2
+        AND NOT EXISTS (SELECT 1 FROM person n WHERE n.workspace_id = workspace.id AND n.slug = ?2)) -- an old one leads on, unless another has it now
+LIMIT 1
 `
 
 type PersonBySlugParams struct {

@@ -197,8 +197,9 @@ const teamBySlug = `-- name: TeamBySlug :one
 SELECT team.id, team.workspace_id, team.name, team.slug FROM team JOIN workspace ON workspace.id = team.workspace_id
 WHERE workspace.slug = ?1 AND team.id IN (
     SELECT t.id FROM team t WHERE t.workspace_id = workspace.id AND t.slug = ?2
-    UNION ALL SELECT o.target_id FROM old_slug o WHERE o.workspace_id = workspace.id AND o.kind = 'team' AND o.slug = ?2)
-ORDER BY team.slug = @slug DESC LIMIT 1
+    UNION ALL SELECT o.target_id FROM old_slug o WHERE o.workspace_id = workspace.id AND o.kind = 'team' AND o.slug = ?2
+        AND NOT EXISTS (SELECT 1 FROM team n WHERE n.workspace_id = workspace.id AND n.slug = ?2)) -- an old one leads on, unless another has it now
+LIMIT 1
 `
 
 type TeamBySlugParams struct {

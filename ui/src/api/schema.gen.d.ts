@@ -1286,6 +1286,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/public/{workspace}/team/{team}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The people and listed meeting types of a team */
+        get: operations["team-page"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/public/{workspace}/with/{person}": {
         parameters: {
             query?: never;
@@ -1363,6 +1380,23 @@ export interface paths {
         };
         /** The open starts within a range */
         get: operations["open-times"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/public/{workspace}/{type}/prepared": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a prepared link chooses and fills in, as far as it fits */
+        get: operations["prepared"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1470,6 +1504,23 @@ export interface paths {
         post?: never;
         /** Sign out somewhere else */
         delete: operations["end-session"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/share": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is needed to share a page */
+        get: operations["sharing"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1667,6 +1718,42 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/types/{id}/links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The named links of a type */
+        get: operations["shared-links"];
+        put?: never;
+        /** Keep a prepared link under a name */
+        post: operations["add-link"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/types/{id}/links/{link}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change a named link */
+        put: operations["save-link"];
+        post?: never;
+        /** Take a named link away; bookings keep its name */
+        delete: operations["remove-link"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/types/{id}/offer": {
         parameters: {
             query?: never;
@@ -1765,6 +1852,23 @@ export interface paths {
         put?: never;
         /** What an unsaved routing would do */
         post: operations["preview-routing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/types/{id}/times": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Open times as links, to be pasted into a mail */
+        post: operations["times-to-paste"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2135,6 +2239,8 @@ export interface components {
             };
             /** Format: date-time */
             start: string;
+            /** @description The key of the named link that the client came by. */
+            via?: string;
             /** @description The ID of the way of meeting; the first if left out. */
             way?: string;
             /** @description The client's IANA time zone; the workspace's if it shows no other. */
@@ -2231,6 +2337,8 @@ export interface components {
             /** @description The first one first. */
             steps: components["schemas"]["SheetStep"][];
             type: string;
+            /** @description The name of the link that the client came by. */
+            via?: string;
             /** @description If not by video: where or how one meets. */
             where?: string;
             /** @description Why it was given to whom. */
@@ -2793,6 +2901,11 @@ export interface components {
             /** @description Where phone numbers without a country code belong (ISO 3166). */
             country: string;
             description: string;
+            /**
+             * @description Who may show its pages inside their own: anybody if empty.
+             * @enum {string}
+             */
+            embed?: "" | "nobody" | "sites";
             /** @description Search engines are asked to stay away. */
             hidden: boolean;
             /**
@@ -2806,6 +2919,8 @@ export interface components {
             privacy: string;
             /** @description A short name, where the whole one has no room. */
             short: string;
+            /** @description Origins of those who may, like https://museum.example. */
+            sites?: string[];
             /** @description The workspace's page and its people's pages can't be seen; links of types work. */
             unpublished: boolean;
             web: string;
@@ -3122,6 +3237,11 @@ export interface components {
             person: number;
             /** Format: int64 */
             weight: number;
+        };
+        LinkDraft: {
+            name: string;
+            /** @description The query of an address. */
+            says: string;
         };
         Looks: {
             /** @description Instead of 'Ask for'. */
@@ -3615,6 +3735,10 @@ export interface components {
             /** @description If not by video: where or how one meets. */
             where?: string;
         };
+        Paste: {
+            html: string;
+            plain: string;
+        };
         Person: {
             /** @description Languages, regions, subjects and the like, by name. */
             attributes: {
@@ -3704,6 +3828,33 @@ export interface components {
             through?: boolean;
             /** Format: int64 */
             weight: number;
+        };
+        Prepared: {
+            /** @description Answers to what the page asks first, by attribute. */
+            asked: {
+                [key: string]: string;
+            };
+            /** Format: date */
+            day?: string;
+            given?: string;
+            guests?: string;
+            /** Format: int64 */
+            host?: number;
+            language?: string;
+            /** @description In the link's own colour. */
+            looks?: components["schemas"]["PageLooks"];
+            mail?: string;
+            /** Format: int64 */
+            minutes?: number;
+            name?: string;
+            remark?: string;
+            /** @description Answers to the questions, by their IDs. */
+            said: {
+                [key: string]: string[];
+            };
+            /** @description The key of the named link that it is. */
+            via?: string;
+            way?: string;
         };
         Problem: {
             /** @description Names the sentence, for those that clients may be told. */
@@ -3991,6 +4142,52 @@ export interface components {
             tells: boolean;
             undone: boolean;
         };
+        SharedLink: {
+            /** Format: int64 */
+            booked: number;
+            by: string;
+            /** Format: date-time */
+            created: string;
+            /** Format: int64 */
+            id: number;
+            /** @description What it says and the page has no place for any more. */
+            misfits: string[];
+            name: string;
+            /**
+             * Format: int64
+             * @description How often its page was opened; by whom is kept nowhere.
+             */
+            opened: number;
+            /** @description What is shared. */
+            path: string;
+            /** @description What it chooses and fills in, as the query of an address. */
+            says: string;
+        };
+        Sharing: {
+            /** @description What is shared, with what the link says. */
+            address: string;
+            /** @description Why clients who follow it find nothing; empty if they do. */
+            closed?: string;
+            /** @description The person may change its short name. */
+            edits: boolean;
+            /**
+             * @description Who may show the page inside theirs: anybody if empty.
+             * @enum {string}
+             */
+            embed?: "" | "nobody" | "sites";
+            /** @description What the link says and the page has no place for. */
+            misfits: string[];
+            name: string;
+            /** @description Of Corrim, as web pages know it. */
+            origin: string;
+            path: string;
+            /** @description A line for a mail signature. */
+            signature: components["schemas"]["Paste"];
+            sites: string[];
+            /** @description The last part of its address. */
+            slug: string;
+            workspace: string;
+        };
         SheetStep: {
             /** Format: date-time */
             at: string;
@@ -4049,11 +4246,13 @@ export interface components {
             path: string;
             /** @description On the workspace's page: who has a page of their own. */
             people: components["schemas"]["ShowPart"][];
-            /** @description Whose page it is; the workspace's if left out. */
+            /** @description Whose page it is; the workspace's or a team's if left out. */
             person?: string;
             phone?: string;
             /** @description Path of the person's picture. */
             photo?: string;
+            /** @description Which team's page it is. */
+            team?: string;
             web?: string;
             /** @description Its name. */
             workspace: string;
@@ -4099,10 +4298,35 @@ export interface components {
             id: number;
             members: number[];
             name: string;
+            /** @description In the address of its page. */
+            slug: string;
         };
         TeamChange: {
             members: number[];
             name: string;
+            /** @description Its short name in addresses; as it is, or made from the name, if left out. Addresses with an old one lead on. */
+            slug?: string;
+        };
+        TimesToPaste: {
+            /** @description Of those picked, what is not open any more; left out of the text. */
+            gone: string[];
+            html: string;
+            plain: string;
+            starts: string[];
+        };
+        TimesWish: {
+            language: string;
+            /**
+             * Format: int64
+             * @description Instead of them: so many of the next.
+             */
+            next?: number;
+            /** @description What the link says beside the time. */
+            says?: string;
+            /** @description Those that were picked, on the person's clock. */
+            starts: components["schemas"]["HandPicked"][];
+            /** @description On whose clock they are written (IANA). */
+            zone: string;
         };
         Today: {
             /** @description Coming bookings that no longer agree with the host's calendars. */
@@ -7203,6 +7427,38 @@ export interface operations {
             };
         };
     };
+    "team-page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: string;
+                team: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Showcase"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "person-page": {
         parameters: {
             query?: never;
@@ -7373,6 +7629,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OpenTimes"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    prepared: {
+        parameters: {
+            query?: {
+                /** @description The query of the link's address. */
+                says?: string;
+            };
+            header?: never;
+            path: {
+                workspace: string;
+                type: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Prepared"];
                 };
             };
             /** @description Error */
@@ -7622,6 +7913,43 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Session"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sharing: {
+        parameters: {
+            query: {
+                kind: "type" | "person" | "team" | "workspace";
+                /** @description Of the type, person or team. */
+                id?: number;
+                /** @description What the link says, as the query of an address. */
+                says?: string;
+                /** @description Of what is pasted or printed; the workspace's if left out. */
+                language?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sharing"];
                 };
             };
             /** @description Error */
@@ -8169,6 +8497,140 @@ export interface operations {
             };
         };
     };
+    "shared-links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedLink"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "add-link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinkDraft"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedLink"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "save-link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                link: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinkDraft"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedLink"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "remove-link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                link: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedLink"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     offer: {
         parameters: {
             query?: never;
@@ -8432,6 +8894,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Foresight"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "times-to-paste": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TimesWish"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TimesToPaste"];
                 };
             };
             /** @description Error */

@@ -3,6 +3,7 @@ import { cleanup, fireEvent, render, screen, waitFor } from '@testing-library/re
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import type { Schemas } from '../api/client'
 import { BookPage } from './BookPage'
+import { nothingPrepared } from './given'
 import { solve } from './solve'
 
 const page: Schemas['Page'] = {
@@ -65,7 +66,15 @@ function type(label: RegExp | string, value: string) {
 }
 
 function show(onBooked = vi.fn(), change: Partial<Schemas['Page']> = {}) {
-  render(<BookPage workspace="quillmere" type="loan-call" page={{ ...page, ...change }} onBooked={onBooked} />)
+  render(
+    <BookPage
+      prepared={nothingPrepared}
+      workspace="quillmere"
+      type="loan-call"
+      page={{ ...page, ...change }}
+      onBooked={onBooked}
+    />,
+  )
   return onBooked
 }
 

@@ -4,27 +4,30 @@ import { Button } from '../kit/kit'
 import { clock, placeOf, wallClock } from '../time/time'
 import { Choice, type Of, useChoice } from './Choice'
 import { Details } from './Details'
+import { embedded, tell } from './embedded'
 import { usePuzzle } from './puzzle'
 import { sendFile } from './sending'
+import { freshKey } from './stored'
 import { useTexts } from './texts'
 import { broughtBy, forgetTyped, type Typed, useTyped } from './typed'
 
 interface Props extends Of {
   page: Schemas['Page']
+  prepared: Schemas['Prepared']
   onBooked: (booking: Schemas['ClientBooking']) => void
 }
 
 /** A meeting type's page: choose a day and a time, give the details, book. */
-export function BookPage({ workspace, type, offer, page: given, onBooked }: Props) {
-  const choice = useChoice({ workspace, type, offer }, given)
+export function BookPage({ workspace, type, offer, page: given, prepared, onBooked }: Props) {
+  const choice = useChoice({ workspace, type, offer }, given, prepared)
   const { page, zone, start, minutes, host, way, answers, times } = choice
-  const [typed, setTyped] = useTyped(broughtBy(location.search))
+  const [typed, setTyped] = useTyped(broughtBy(prepared))
   const [refusal, setRefusal] = useState<Refusal | null>(null)
   const puzzle = usePuzzle(page.proof === 'puzzle' && start !== null, () =>
     need(api.GET('/public/{workspace}/{type}/puzzle', { params: { path: { workspace, type } } })),
   )
   // One key for one booking: pressing twice, or again after the network failed, books once.
-  const [key, setKey] = useState(() => crypto.randomUUID())
+  const [key, setKey] = useState(freshKey)
 
   useEffect(() => {
     document.title = `${page.type} · ${page.workspace}`
@@ -34,12 +37,13 @@ export function BookPage({ workspace, type, offer, page: given, onBooked }: Prop
     choice.setStart(at)
     choice.setDate(wallClock(at, zone).date)
     setRefusal(null)
-    setKey(crypto.randomUUID())
+    setKey(freshKey())
+    tell('chosen')
   }
   const book = async () => {
     if (!start) return
     try {
-      const chosen = { start: start.toISOString(), minutes, zone, host, answers, way }
+      const chosen = { start: start.toISOString(), minutes, zone, host, answers, way, via: prepared.via }
       const body = {
         ...chosen,
         ...sent(typed),
@@ -52,6 +56,7 @@ export function BookPage({ workspace, type, offer, page: given, onBooked }: Prop
         : api.POST('/public/{workspace}/{type}/bookings', { params: { path: { workspace, type }, header }, body })
       const booked = await need(booking)
       forgetTyped()
+      tell('booked')
       onBooked(booked)
     } catch (error) {
       const refused = refusalOf(error)
@@ -77,7 +82,7 @@ export function BookPage({ workspace, type, offer, page: given, onBooked }: Prop
         refusal={refusal}
         onNearest={choose}
       />
-      {start && <PhoneBar page={page} zone={zone} start={start} />}
+      {start && !embedded && <PhoneBar page={page} zone={zone} start={start} />}
     </Choice>
   )
 }

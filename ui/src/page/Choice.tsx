@@ -4,7 +4,8 @@ import { offsetOf, ownZone, placeOf, wallClock, weekOf } from '../time/time'
 import { Asks } from './Asks'
 import { Chooser, firstOpen } from './Chooser'
 import { Frame } from './Frame'
-import { useOpenTimes, weeksShown } from './open'
+import { Gone } from './Gone'
+import { asLines, mayBeOpen, nearestTo, useOpenTimes, weeksShown } from './open'
 import { Sentence } from './Sentence'
 import { useTexts } from './texts'
 import { Zone } from './Zone'
@@ -14,16 +15,6 @@ export interface Of {
   workspace: string
   type: string
   offer?: string | undefined
-}
-
-/** What a link says beside what it fills in: ?with=<short name>, ?length=<minutes>. */
-function chosenBy(search: string, page: Schemas['Page']) {
-  const given = new URLSearchParams(search)
-  const length = Number(given.get('length'))
-  return {
-    host: page.choice.find(({ slug }) => slug === given.get('with'))?.id ?? 0,
-    minutes: page.lengths.includes(length) ? length : page.minutes,
-  }
 }
 
 function startInAddress(): Date | null {
@@ -59,19 +50,17 @@ function useStart(): [Date | null, (start: Date | null) => void] {
 
 /** What a client chooses on a type's page, and the open times for it. Where a workspace shows its own zone alone, the host is
  *  on the same clock as far as the client is told. */
-export function useChoice({ workspace, type, offer }: Of, given: Schemas['Page']) {
+export function useChoice({ workspace, type, offer }: Of, given: Schemas['Page'], prepared: Schemas['Prepared']) {
   const ownClock = given.zones === 'client'
   const page = ownClock ? given : { ...given, hostZone: given.zone }
   const [zone, setZone] = useState(() => (ownClock ? ownZone() : page.zone))
-  const [chosen] = useState(() => chosenBy(location.search, given))
-  const [minutes, setMinutes] = useState(chosen.minutes)
+  const [minutes, setMinutes] = useState(prepared.minutes ?? page.minutes)
   const [start, setStart] = useStart()
-  const [date, setDate] = useState<string | null>(() => start && wallClock(start, zone).date)
+  const [date, setDate] = useState<string | null>(() => (start ? wallClock(start, zone).date : (prepared.day ?? null)))
   const [later, setLater] = useState(() => laterFor(date, zone, page.firstWeekday))
-  const [host, setHost] = useState(chosen.host)
-  const [way, setWay] = useState(given.ways[0]?.id ?? '')
-  const [answers, setAnswers] = useState<Record<string, string>>({})
-  const asked = Object.entries(answers).map(([attribute, value]) => `${attribute}=${value}`)
+  const [host, setHost] = useState(prepared.host ?? 0)
+  const [way, setWay] = useState(prepared.way ?? given.ways[0]?.id ?? '')
+  const [answers, setAnswers] = useState<Record<string, string>>(prepared.asked)
   const times = useOpenTimes(
     {
       workspace,
@@ -80,11 +69,12 @@ export function useChoice({ workspace, type, offer }: Of, given: Schemas['Page']
       firstWeekday: page.firstWeekday,
       length: minutes === page.minutes ? 0 : minutes,
       host,
-      answers: asked.join('\n') || undefined,
+      answers: asLines(answers) || undefined,
     },
     zone,
     later,
   )
+  const gone = start !== null && times.look !== null && !mayBeOpen(times.look, start, zone)
   /** What is chosen anew makes it unknown whether the time is still open. */
   const anew =
     <T,>(set: (to: T) => void) =>
@@ -104,7 +94,10 @@ export function useChoice({ workspace, type, offer }: Of, given: Schemas['Page']
     setMinutes: anew(setMinutes),
     later,
     setLater,
-    start,
+    /** The time that is chosen, as long as it is open. */
+    start: gone ? null : start,
+    /** One that was chosen, or that the link brought, and is not open any more. */
+    gone: gone ? start : null,
     setStart,
     // Until a day is chosen, the first with open times is shown.
     date: date ?? (times.look && firstOpen(times.look, zone)),
@@ -121,6 +114,9 @@ export function useChoice({ workspace, type, offer }: Of, given: Schemas['Page']
     times,
   }
 }
+
+/** How many open times are offered in the place of one that is gone. */
+const mostNearest = 5
 
 interface Props {
   choice: ReturnType<typeof useChoice>
@@ -173,6 +169,14 @@ export function Choice({ choice, home, onChoose, children }: Props) {
           <img src={page.picture} alt="" className="float-right mb-3 ml-6 h-24 w-38 object-cover max-sm:hidden" />
         )}
         {page.description && <p className="-mt-2 mb-5 max-w-3xl whitespace-pre-line text-ink-2">{page.description}</p>}
+        {choice.gone && times.look && (
+          <Gone
+            start={choice.gone}
+            nearest={nearestTo(times.look, choice.gone, mostNearest)}
+            zone={zone}
+            onChoose={onChoose}
+          />
+        )}
         <Chooser
           page={page}
           minutes={choice.minutes}

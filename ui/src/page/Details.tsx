@@ -1,7 +1,8 @@
 import { type FormEvent, useEffect, useRef, useState } from 'react'
 import type { Refusal, Schemas } from '../api/client'
 import { Button, Need, TextArea, TextField } from '../kit/kit'
-import { clock, longDate, shortDate, wallClock } from '../time/time'
+import { clock, longDate, wallClock } from '../time/time'
+import { Nearest } from './Gone'
 import { useLooks } from './looks'
 import { Questions, shownOf, Tick } from './Questions'
 import { said, type Texts, useTexts } from './texts'
@@ -221,24 +222,7 @@ function Taken({ refusal, zone, onNearest }: { refusal: Refusal; zone: string; o
   return (
     <Need className="mt-3">
       <p className="text-need">{refusal.status === 0 ? t.away : said(t, refusal.told)}</p>
-      {refusal.nearest.length > 0 && (
-        <p className="mt-1" data-refused>
-          {t.openNearby}{' '}
-          {refusal.nearest.map((text) => {
-            const at = new Date(text)
-            return (
-              <button
-                key={text}
-                type="button"
-                className="link figures mr-3 font-semibold"
-                onClick={() => onNearest(at)}
-              >
-                {shortDate(wallClock(at, zone).date).split(' ')[0]} {clock(at, zone)}
-              </button>
-            )
-          })}
-        </p>
-      )}
+      <Nearest nearest={refusal.nearest.map((text) => new Date(text))} zone={zone} onChoose={onNearest} />
     </Need>
   )
 }

@@ -1,4 +1,5 @@
 import { createContext, type ReactNode, useContext } from 'react'
+import { embedded } from './embedded'
 import { useLooks } from './looks'
 import { type Language, languages, useTexts } from './texts'
 
@@ -37,6 +38,7 @@ export function Frame({ workspace, home, aside, children }: Props) {
   ) : (
     workspace
   )
+  if (embedded) return <Inside aside={aside}>{children}</Inside>
   return (
     <>
       <header className="border-b border-rule">
@@ -63,6 +65,19 @@ export function Frame({ workspace, home, aside, children }: Props) {
       {banner && <img src={banner} alt="" className="h-28 w-full object-cover sm:h-40" />}
       <main className="mx-auto max-w-292 px-5 pt-5 pb-10">{children}</main>
       <footer className="mx-auto max-w-292 px-5 pb-24 text-note text-ink-3">
+        <Languages />
+      </footer>
+    </>
+  )
+}
+
+/** Inside others' pages, the name of the workspace stands around already. */
+function Inside({ aside, children }: { aside: ReactNode; children: ReactNode }) {
+  return (
+    <>
+      {aside && <div className="flex justify-end px-5 pt-3">{aside}</div>}
+      <main className="px-5 pt-3 pb-6">{children}</main>
+      <footer className="px-5 pb-5 text-note text-ink-3">
         <Languages />
       </footer>
     </>

@@ -6,17 +6,18 @@ import { telOf } from './tel'
 import { useTexts } from './texts'
 import { whoIs } from './who'
 
-/** A workspace's page, or a person's: what can be booked there, by category. */
+/** A workspace's page, a person's or a team's: what can be booked there, by category. */
 export function Front({ show }: { show: Schemas['Showcase'] }) {
   const t = useTexts()
+  const whose = show.person ?? show.team
   useEffect(() => {
-    document.title = show.person ? `${show.person} · ${show.workspace}` : show.workspace
-  }, [show])
+    document.title = whose ? `${whose} · ${show.workspace}` : show.workspace
+  }, [show, whose])
   return (
-    <Frame workspace={show.workspace} home={show.person ? show.path : undefined}>
+    <Frame workspace={show.workspace} home={whose ? show.path : undefined}>
       <h1 className="flex items-center gap-4 text-[22px] sm:text-[29px]">
         {show.photo && <img src={show.photo} alt="" className="size-16 rounded-full object-cover" />}
-        {show.person ?? show.workspace}
+        {whose ?? show.workspace}
       </h1>
       {show.description && <p className="mt-2 max-w-3xl whitespace-pre-line text-ink-2">{show.description}</p>}
       {show.groups.length === 0 && <p className="mt-6 text-ink-2">{t.nothingOffered}</p>}

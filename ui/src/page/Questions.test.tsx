@@ -3,6 +3,7 @@ import { cleanup, fireEvent, render, screen } from '@testing-library/react'
 import { useState } from 'react'
 import { afterEach, describe, expect, it } from 'vitest'
 import type { Schemas } from '../api/client'
+import { nothingPrepared } from './given'
 import { Questions } from './Questions'
 import { broughtBy } from './typed'
 
@@ -57,10 +58,14 @@ describe('the questions of a type', () => {
   })
 
   it('are filled in by a link', () => {
-    expect(broughtBy('?name=Tide+Museum&q.of=paper&q.of=silk&other=x')).toEqual({
+    const prepared = {
+      ...nothingPrepared,
       name: 'Tide Museum',
+      mail: '',
       said: { of: ['paper', 'silk'] },
-    })
-    expect(broughtBy('')).toEqual({})
+      way: 'phone',
+    }
+    expect(broughtBy(prepared)).toEqual({ name: 'Tide Museum', said: { of: ['paper', 'silk'] } })
+    expect(broughtBy(nothingPrepared)).toEqual({})
   })
 })

@@ -17,22 +17,24 @@ import { useWide } from './wide'
  */
 async function draw() {
   const page = peek('page')
+  const prepared = peek('prepared')
   const root = document.getElementById('root')
-  if (!page || !peek('open') || !root) return
+  if (!page || !prepared || !peek('open') || !root) return
   const [, , workspace = '', type = ''] = location.pathname.split('/').map(decodeURIComponent)
   const language = ownLanguage()
   const texts = await textsIn(language)
   speakDatesIn(texts.dates)
   document.documentElement.lang = language
-  paint(page.looks)
-  writeTimesAs(page.looks)
+  const looks = prepared.looks ?? page.looks
+  paint(looks)
+  writeTimesAs(looks)
   const drawing = document.createElement('div')
   render(
     (
-      <LooksOf value={page.looks}>
+      <LooksOf value={looks}>
         <SpokenIn value={texts}>
           <Speaking.Provider value={{ language, onChange: () => {} }}>
-            <FirstChoice workspace={workspace} type={type} page={page} />
+            <FirstChoice workspace={workspace} type={type} page={page} prepared={prepared} />
           </Speaking.Provider>
         </SpokenIn>
       </LooksOf>
@@ -64,8 +66,8 @@ function happens(target: EventTarget, what: string) {
 
 /** Only what is seen at once is drawn: the details come with the living page, since nothing can be typed before, and on a phone
  *  so do the weeks after the day that is shown. */
-function FirstChoice({ page, ...of }: Of & { page: Schemas['Page'] }) {
-  const choice = useChoice(of, page)
+function FirstChoice({ page, prepared, ...of }: Of & { page: Schemas['Page']; prepared: Schemas['Prepared'] }) {
+  const choice = useChoice(of, page, prepared)
   const { date, times } = choice
   const wide = useWide()
   const look = times.look && { ...times.look, weeks: wide ? weeksShown : weeksUpTo(date, times.look.first) }

@@ -2,10 +2,11 @@ import type { Schemas } from '../api/client'
 
 interface Given {
   page: Schemas['Page']
+  prepared: Schemas['Prepared']
   open: Schemas['OpenTimes']
 }
 
-/** What came with the document itself (internal/api/pages.go): what a type's page says, and its open times. */
+/** What came with the document itself (internal/api/pages.go): what a type's page says, what the link chooses, and the open times. */
 function read(): Partial<Given> {
   try {
     return JSON.parse(document.getElementById('given')?.textContent ?? '') ?? {}
@@ -13,6 +14,9 @@ function read(): Partial<Given> {
     return {} // as where Vite serves the page, which gives nothing
   }
 }
+
+/** What a link says that chooses and fills in nothing. */
+export const nothingPrepared: Schemas['Prepared'] = { asked: {}, said: {} }
 
 const given = read()
 

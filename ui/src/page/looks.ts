@@ -1,6 +1,7 @@
 import { createContext, useContext, useEffect, useMemo, useState } from 'react'
 import type { Schemas } from '../api/client'
 import { showTwelve } from '../time/time'
+import { embedded } from './embedded'
 
 export type Looks = Schemas['PageLooks']
 
@@ -45,7 +46,7 @@ export function useShownLooks(came: Looks | undefined): Looks {
       if (event.origin === location.origin && event.source === parent && event.data?.looks) setTried(event.data.looks)
     }
     addEventListener('message', hear)
-    if (parent !== window) parent.postMessage({ ready: true }, location.origin)
+    if (parent !== window && !embedded) parent.postMessage({ ready: true }, location.origin)
     return () => removeEventListener('message', hear)
   }, [])
   useEffect(() => {

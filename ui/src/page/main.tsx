@@ -4,8 +4,9 @@ import { api, need, type Refusal, refusalOf, type Schemas } from '../api/client'
 import { speakDatesIn } from '../time/time'
 import './page.css'
 import { BookPage } from './BookPage'
+import { tell, tellWhatIsNeeded } from './embedded'
 import { Frame, Speaking } from './Frame'
-import { take } from './given'
+import { nothingPrepared, peek, take } from './given'
 import { LooksOf, useShownLooks, writeTimesAs } from './looks'
 import { pressAgain } from './press'
 import { keepLanguage, type Language, ownLanguage, SpokenIn, said, type Texts, textsIn, useTexts } from './texts'
@@ -16,7 +17,14 @@ const Front = lazy(() => import('./Front').then((m) => ({ default: m.Front })))
 
 type Shown =
   | { kind: 'front'; show: Schemas['Showcase'] }
-  | { kind: 'page'; workspace: string; type: string; page: Schemas['Page']; offer?: string }
+  | {
+      kind: 'page'
+      workspace: string
+      type: string
+      page: Schemas['Page']
+      prepared: Schemas['Prepared']
+      offer?: string
+    }
   | { kind: 'booking'; booking: Schemas['ClientBooking']; fresh: boolean }
   | { kind: 'refused'; refusal: Refusal }
 
@@ -27,7 +35,7 @@ async function loaded(path: string): Promise<Shown> {
   return shown
 }
 
-/** What an address shows: /p/workspace and /p/workspace/with/person what they offer, /p/workspace/type a page, /b/secret a
+/** What an address shows: /p/workspace, /p/workspace/with/person and …/team/team what they offer, /p/workspace/type a page, /b/secret a
  *  booking, /o/secret a one-off offer. */
 async function load(path: string): Promise<Shown> {
   const [, kind, first = '', second = '', third = ''] = path.split('/').map(decodeURIComponent)
@@ -38,7 +46,7 @@ async function load(path: string): Promise<Shown> {
     }
     if (kind === 'o') {
       const page = await need(api.GET('/offers/{link}', { params: { path: { link: first } } }))
-      return { kind: 'page', workspace: '', type: '', page, offer: first }
+      return { kind: 'page', workspace: '', type: '', page, prepared: nothingPrepared, offer: first }
     }
     if (!second) {
       const show = await need(api.GET('/public/{workspace}', { params: { path: { workspace: first } } }))
@@ -49,10 +57,19 @@ async function load(path: string): Promise<Shown> {
       const show = await need(api.GET('/public/{workspace}/with/{person}', { params: { path: of } }))
       return { kind: 'front', show }
     }
-    const page = await need(
-      api.GET('/public/{workspace}/{type}', { params: { path: { workspace: first, type: second } } }),
-    )
-    return { kind: 'page', workspace: first, type: second, page }
+    if (second === 'team') {
+      const of = { workspace: first, team: third }
+      const show = await need(api.GET('/public/{workspace}/team/{team}', { params: { path: of } }))
+      return { kind: 'front', show }
+    }
+    const path = { workspace: first, type: second }
+    const [page, prepared] = await Promise.all([
+      need(api.GET('/public/{workspace}/{type}', { params: { path } })),
+      need(
+        api.GET('/public/{workspace}/{type}/prepared', { params: { path, query: { says: location.search.slice(1) } } }),
+      ),
+    ])
+    return { kind: 'page', workspace: first, type: second, page, prepared }
   } catch (error) {
     return { kind: 'refused', refusal: refusalOf(error) }
   }
@@ -62,8 +79,9 @@ async function load(path: string): Promise<Shown> {
 function given(): Shown | null {
   const [, , workspace = '', type = ''] = location.pathname.split('/').map(decodeURIComponent)
   const page = take('page')
+  const prepared = peek('prepared')
   writeTimesAs(page?.looks ?? {})
-  return page ? { kind: 'page', workspace, type, page } : null
+  return page && prepared ? { kind: 'page', workspace, type, page, prepared } : null
 }
 
 function Client() {
@@ -124,7 +142,7 @@ function looksOf(shown: Shown | null) {
     case 'front':
       return shown.show.looks
     case 'page':
-      return shown.page.looks
+      return shown.prepared.looks ?? shown.page.looks
     case 'booking':
       return shown.booking.looks
   }
@@ -182,4 +200,7 @@ async function live(root: HTMLElement) {
 }
 
 const root = document.getElementById('root')
-if (root) void live(root)
+if (root) {
+  tellWhatIsNeeded(root)
+  void live(root).then(() => tell('opened'))
+}

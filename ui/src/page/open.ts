@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { api, need, type Refusal, refusalOf, type Schemas } from '../api/client'
 import { addDays, wallClock, weekOf } from '../time/time'
-import { peek, take } from './given'
+import { nothingPrepared, peek, take } from './given'
 
 export type OpenTimes = Schemas['OpenTimes']
 
@@ -54,10 +54,36 @@ function rangeFrom(first: string): { from: string; to: string } {
   return { from: `${addDays(first, -1)}T00:00:00Z`, to: `${addDays(first, 7 * weeksShown + 1)}T00:00:00Z` }
 }
 
-/** The open times that came with the document, if they are what is asked about. */
+/** The open times that came with the document, if they are what is asked about: those for what the link chooses. */
 function givenFor({ length, link, offer, host, answers }: Asked, first: string, later: number) {
   const open = peek('open')
-  return open && !(length || link || offer || host || answers || later) ? { open, first } : null
+  const prepared = peek('prepared') ?? nothingPrepared
+  const same =
+    (host || 0) === (prepared.host ?? 0) &&
+    (length || 0) === (prepared.minutes ?? 0) &&
+    (answers ?? '') === asLines(prepared.asked)
+  return open && same && !(link || offer || later) ? { open, first } : null
+}
+
+/** Answers to what the page asks first, as attribute=value, a line each. */
+export function asLines(answers: Record<string, string>): string {
+  return Object.entries(answers)
+    .map(([attribute, value]) => `${attribute}=${value}`)
+    .join('\n')
+}
+
+/** Whether a start is open as far as the look reaches; beyond that, it may be. */
+export function mayBeOpen(look: Look, start: Date, zone: string): boolean {
+  const { date } = wallClock(start, zone)
+  if (date < look.first || date >= addDays(look.first, 7 * look.weeks)) return true
+  return look.byDate.get(date)?.some((at) => at.getTime() === start.getTime()) ?? false
+}
+
+/** The open starts that are nearest to one, in the order of time. */
+export function nearestTo(look: Look, start: Date, most: number): Date[] {
+  const away = (at: Date) => Math.abs(at.getTime() - start.getTime())
+  const nearest = [...look.byDate.values()].flat().sort((a, b) => away(a) - away(b))
+  return nearest.slice(0, most).sort((a, b) => a.getTime() - b.getTime())
 }
 
 /** Groups starts by the client's day, without those that only the margin of the range brought. */

@@ -1,4 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from 'react'
+import type { Schemas } from '../api/client'
+import { forget, recall, remember } from './stored'
 
 /** What a client has typed. */
 export interface Typed {
@@ -54,34 +56,27 @@ export function useTyped(brought: Partial<Typed>): [Typed, Type] {
       return { ...nothingTyped, ...before, ...brought, said: { ...before.said, ...brought.said } }
     },
     ({ name, mail, ...rest }) => {
-      sessionStorage.setItem(who, JSON.stringify({ name, mail }))
-      sessionStorage.setItem(here(), JSON.stringify(rest))
+      remember('tab', who, JSON.stringify({ name, mail }))
+      remember('tab', here(), JSON.stringify(rest))
     },
   )
 }
 
 /** After a booking, what was typed for it is not said again with the next one: guests, a remark, an agreement are for once. */
 export function forgetTyped() {
-  sessionStorage.removeItem(here())
+  forget('tab', here())
 }
 
 function remembered(key: string): Partial<Typed> {
   try {
-    return JSON.parse(sessionStorage.getItem(key) ?? '{}')
+    return JSON.parse(recall('tab', key) ?? '{}')
   } catch {
     return {}
   }
 }
 
-/** What a link fills in: ?name=…&mail=…&remark=… and ?q.<id of a question>=…, as often as there are answers. */
-export function broughtBy(search: string): Partial<Typed> {
-  const given = new URLSearchParams(search)
-  const brought: Partial<Typed> = {}
-  for (const field of ['name', 'mail', 'remark', 'given', 'guests'] as const) {
-    const value = given.get(field)
-    if (value) brought[field] = value
-  }
-  const said: Typed['said'] = {}
-  for (const name of given.keys()) if (name.startsWith('q.')) said[name.slice(2)] = given.getAll(name)
-  return Object.keys(said).length > 0 ? { ...brought, said } : brought
+/** What a link fills in. */
+export function broughtBy({ name, mail, remark, given, guests, said }: Schemas['Prepared']): Partial<Typed> {
+  const brought = Object.entries({ name, mail, remark, given, guests }).filter(([, value]) => value)
+  return { ...Object.fromEntries(brought), ...(Object.keys(said).length > 0 && { said }) }
 }

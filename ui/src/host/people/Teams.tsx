@@ -42,7 +42,7 @@ export function Teams({ teams, people, edits }: Props) {
       ))}
       {edits &&
         (opened === 0 ? (
-          <TeamForm team={{ id: 0, name: '', members: [] }} people={people} onDone={() => setOpened(null)} />
+          <TeamForm team={{ id: 0, name: '', slug: '', members: [] }} people={people} onDone={() => setOpened(null)} />
         ) : (
           <p className="mt-2">
             <Button kind="text" onClick={() => setOpened(0)}>

@@ -113,6 +113,7 @@ export const de: Texts = {
   willProveFirst: (day) =>
     `${day}. Sie bekommen einen Bestätigungscode per E-Mail; geben Sie ihn ein, dann geht Ihre Anfrage an uns.`,
   toDetails: 'Ihre Angaben',
+  gone: (day, clock) => `${day}, ${clock}: Diese Zeit ist nicht mehr frei.`,
   openNearby: 'Frei in der Nähe:',
 
   headlines: {

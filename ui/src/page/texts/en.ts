@@ -131,6 +131,7 @@ export const en = {
   willProveFirst: (day: string) =>
     `${day}. A code comes by mail; enter it, and your request goes to your host, who answers by mail.`,
   toDetails: 'Your details',
+  gone: (day: string, clock: string) => `${day} at ${clock} is no longer open.`,
   openNearby: 'Open nearby:',
 
   headlines: {

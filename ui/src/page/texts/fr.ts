@@ -110,6 +110,7 @@ export const fr: Texts = {
   willProveFirst: (day) =>
     `${day}. Un code arrive par mail ; saisissez-le, et votre demande part chez votre hôte, qui vous répond par mail.`,
   toDetails: 'Vos coordonnées',
+  gone: (day, clock) => `${day} à ${clock} : cet horaire n’est plus libre.`,
   openNearby: 'Libre à côté :',
 
   headlines: {

@@ -1,5 +1,6 @@
 import { createContext, Fragment, type ReactNode, useContext } from 'react'
 import type { Schemas } from '../../api/client'
+import { recall, remember } from '../stored'
 import { en, type Texts } from './en'
 
 type Told = Schemas['Words']
@@ -42,15 +43,16 @@ export function lookup(ranges: readonly string[], available: readonly string[]):
 
 const kept = 'language'
 
-/** The client's choice from before, or what the browser asks for, or the workspace's, in which the document comes. */
+/** What the link asks for, the client's choice from before, what the browser asks for, or the workspace's, in which the document comes. */
 export function ownLanguage(): Language {
-  const chosen = localStorage.getItem(kept)
-  const ranges = chosen ? [chosen, ...navigator.languages] : navigator.languages
-  return (lookup([...ranges, document.documentElement.lang], Object.keys(languages)) ?? 'en') as Language
+  const { lang, dataset } = document.documentElement
+  const chosen = [dataset.asked, recall('browser', kept)].filter((tag) => tag != null)
+  return (lookup([...chosen, ...navigator.languages, lang], Object.keys(languages)) ?? 'en') as Language
 }
 
 export function keepLanguage(language: Language): void {
-  localStorage.setItem(kept, language)
+  delete document.documentElement.dataset.asked
+  remember('browser', kept, language)
 }
 
 export async function textsIn(language: Language): Promise<Texts> {

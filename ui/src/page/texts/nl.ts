@@ -110,6 +110,7 @@ export const nl: Texts = {
   willProveFirst: (day) =>
     `${day}. Er komt een code per e-mail; vul die in, en uw aanvraag is verstuurd. U hoort het per e-mail.`,
   toDetails: 'Uw gegevens',
+  gone: (day, clock) => `${day}, ${clock}: deze tijd is niet meer vrij.`,
   openNearby: 'Vrij in de buurt:',
 
   headlines: {

@@ -115,6 +115,7 @@ export const pt: Texts = {
   willProveFirst: (day) =>
     `${day}. Recebe um código por e-mail; introduza-o, e o seu pedido é enviado. A decisão chega-lhe por e-mail.`,
   toDetails: 'Os seus dados',
+  gone: (day, clock) => `${day}, ${clock}: esta hora já não está livre.`,
   openNearby: 'Livre perto:',
 
   headlines: {
