@@ -84,7 +84,7 @@ type file struct {
 		Day, Date, Moment, Span template
 	}
 	Facts, Share, Entry, Roles, Meanwhile map[string]template
-	Letters                        map[Kind]struct{ Subject, Opening, Action, Closing template }
+	Letters                               map[Kind]struct{ Subject, Opening, Action, Closing template }
 }
 
 func read(name string) (*Words, error) {

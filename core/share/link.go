@@ -17,18 +17,22 @@ import (
 
 // Link is what a prepared link says. What is empty is left to the client.
 type Link struct {
-	Minutes  int    // the length
-	With     string // the short name of a host
-	Way      string // of meeting: its ID
-	Language string // BCP 47
-	Day      string // the day to begin with: 2006-01-02
-	Colour   string // of what can be pressed: #rrggbb
-	Via      string // the key of a link that was given a name
+	Minutes  int    `json:"minutes,omitempty" doc:"The length."`
+	With     string `json:"with,omitempty" doc:"The short name of a host."`
+	Way      string `json:"way,omitempty" doc:"Of meeting: its ID."`
+	Language string `json:"language,omitempty" doc:"As in BCP 47."`
+	Day      string `json:"day,omitempty" doc:"To begin with, like 2026-12-04."`
+	Colour   string `json:"colour,omitempty" doc:"Of what can be pressed, like #0b5a5e."`
+	Via      string `json:"via,omitempty" doc:"The key of a link that was given a name."`
 
-	Asked map[string]string // answers to what decides who takes it, by attribute
-	Said  intake.Given      // answers to the form's questions, by their IDs
+	Asked map[string]string `json:"asked,omitempty" doc:"Answers to what decides who takes it, by attribute."`
+	Said  intake.Given      `json:"said,omitempty" doc:"Answers to the form's questions, by their IDs."`
 
-	Name, Mail, Remark, Place, Guests string // of the form
+	Name   string `json:"name,omitempty"`
+	Mail   string `json:"mail,omitempty"`
+	Remark string `json:"remark,omitempty"`
+	Place  string `json:"given,omitempty" doc:"What the way of meeting needs."`
+	Guests string `json:"guests,omitempty"`
 }
 
 // The parameters of a link's address. Those of answers end in what is answered.

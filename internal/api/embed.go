@@ -1,6 +1,7 @@
 package api
 
 import (
+	"cmp"
 	"html/template"
 	"io/fs"
 	"net/http"
@@ -9,6 +10,8 @@ import (
 	"strings"
 
 	"github.com/go-chi/chi/v5"
+
+	"corrim/internal/app"
 )
 
 // mayFrame tells whether a request for a frame comes from a site that may show the page. Browsers keep to the policy in any case (CSP
@@ -54,4 +57,30 @@ func embedding(files fs.FS) http.HandlerFunc {
 		w.Header().Set("Access-Control-Allow-Origin", "*") // for pages that load it with crossorigin and integrity
 		_, _ = w.Write(text)
 	}
+}
+
+var embedded = template.Must(template.New("embedded").Parse(`<!doctype html>
+<html lang="{{.Language}}">
+<head><meta charset="utf-8"><title>As it stands in a page</title></head>
+<body>
+<corrim-page as="{{.As}}"{{with .Colour}} colour="{{.}}"{{end}}{{with .Wanted}} language="{{.}}"{{end}}><a href="{{.Address}}">{{.Words}}</a></corrim-page>
+<script src="/embed.js"></script>
+</body>
+</html>
+`))
+
+// tryEmbedding is a page of ours that has one of our pages inside, for the host's application to show beside the code.
+func (s *server) tryEmbedding(w http.ResponseWriter, r *http.Request) {
+	asked := r.URL.Query()
+	path, err := url.Parse(asked.Get("path"))
+	if err != nil || path.Host != "" || path.Scheme != "" || !strings.HasPrefix(path.Path, "/p/") {
+		http.NotFound(w, r) // only ours
+		return
+	}
+	w.Header().Set("Content-Type", "text/html; charset=utf-8")
+	w.Header().Set("Content-Security-Policy", "default-src 'none'; script-src 'self'; frame-src 'self'; style-src 'self'; frame-ancestors 'self'")
+	language := s.app.LinkLanguage(r.Context(), app.PageAddress{}, "language="+url.QueryEscape(asked.Get("language")))
+	_ = embedded.Execute(w, map[string]string{ // a browser that is gone needs no answer
+		"As": asked.Get("as"), "Colour": asked.Get("colour"), "Wanted": language, "Language": cmp.Or(language, "en"), "Words": asked.Get("words"), "Address": path.String(),
+	})
 }

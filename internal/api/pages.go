@@ -38,9 +38,9 @@ func (s *server) pages(r chi.Router) {
 		return
 	}
 	// A client's page may stand in a frame of the host's application, which shows it while its looks are changed.
-	host := document{name: "index.html", frames: always("frame-src 'self'; frame-ancestors 'none'"), language: inEnglish, given: givesNothing, status: hostStatus, head: noHead}.from(files)
-	client := document{name: "page.html", frames: always("frame-ancestors 'self'"), language: s.language, given: givesNothing, status: s.clientStatus, head: noHead}
-	one := document{name: "type.html", frames: s.frames, language: s.language, given: s.given, status: s.clientStatus, head: s.head}
+	host := document{name: "index.html", frames: always("frame-src 'self'; frame-ancestors 'none'"), language: inEnglish, asked: inNone, given: givesNothing, status: hostStatus, head: noHead}.from(files)
+	client := document{name: "page.html", frames: always("frame-ancestors 'self'"), language: s.language, asked: s.askedLanguage, given: givesNothing, status: s.clientStatus, head: noHead}
+	one := document{name: "type.html", frames: s.frames, language: s.language, asked: s.askedLanguage, given: s.given, status: s.clientStatus, head: s.head}
 	front := client
 	front.frames, front.head = s.frames, s.head
 	r.Get("/p/{workspace}", s.shown(front.from(files)))
@@ -53,6 +53,7 @@ func (s *server) pages(r chi.Router) {
 	r.Get("/card/p/{workspace}/with/{person}.png", s.cardPicture)
 	r.Get("/card/p/{workspace}/team/{team}.png", s.cardPicture)
 	r.Get("/embed.js", embedding(files))
+	r.Get("/embed/try", s.tryEmbedding)
 	r.Get("/robots.txt", func(w http.ResponseWriter, _ *http.Request) {
 		_, _ = w.Write([]byte("User-agent: *\nDisallow: /b/\nDisallow: /o/\nDisallow: /api/\n"))
 	})
@@ -74,6 +75,7 @@ type document struct {
 	name     string
 	frames   func(*http.Request) string // the part of its policy about frames
 	language func(*http.Request) string
+	asked    func(*http.Request) string // the language that the link asks for, one of those there are
 	given    func(*http.Request) *first
 	status   func(*http.Request) int
 	head     func(r *http.Request, language string) []byte // what its head says besides
@@ -86,7 +88,7 @@ func always(policy string) func(*http.Request) string {
 func noHead(*http.Request, string) []byte { return nil }
 
 // hostViews are the first parts of the addresses in the host's application (ui/src/host/main.tsx).
-var hostViews = []string{"", "begin", "board", "types", "people", "clients", "hours", "calendars", "workspace", "account", "join", "reset"}
+var hostViews = []string{"", "begin", "board", "types", "people", "clients", "hours", "calendars", "workspace", "share", "account", "join", "reset"}
 
 // hostStatus tells whether the host's application has a view at an address.
 func hostStatus(r *http.Request) int {
@@ -114,6 +116,12 @@ const inBuilt = `<html lang="en">`
 
 func inEnglish(*http.Request) string { return "en" }
 
+func inNone(*http.Request) string { return "" }
+
+func (s *server) askedLanguage(r *http.Request) string {
+	return s.app.LinkLanguage(r.Context(), pageAddress(r), r.URL.RawQuery)
+}
+
 // language is that of a client's page where the client's browser asks for none that it has.
 func (s *server) language(r *http.Request) string {
 	return s.app.PageLanguage(r.Context(), chi.URLParam(r, "workspace"), chi.URLParam(r, "link"))
@@ -135,8 +143,8 @@ func (d document) from(files fs.FS) http.HandlerFunc {
 		h.Set("Content-Security-Policy", "default-src 'none'; script-src 'self' 'nonce-"+nonce+"'; style-src 'self' 'nonce-"+nonce+"'; img-src 'self' data:; font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; "+d.frames(r))
 		w.WriteHeader(d.status(r))
 		language, asked := d.language(r), ""
-		if wanted := app.LinkLanguage(r.URL.RawQuery); wanted != "" {
-			language, asked = wanted, ` data-asked="`+wanted+`"` // one of those there are
+		if wanted := d.asked(r); wanted != "" {
+			language, asked = wanted, ` data-asked="`+wanted+`"`
 		}
 		spoken := strings.Replace(before, inBuilt, `<html lang="`+language+`"`+asked+`>`, 1)
 		spoken = strings.Replace(spoken, "</head>", string(d.head(r, language))+"</head>", 1)

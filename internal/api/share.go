@@ -20,11 +20,8 @@ import (
 type SharedPage struct {
 	Kind     string `query:"kind" enum:"type,person,team,workspace" required:"true"`
 	ID       int64  `query:"id" minimum:"0" doc:"Of the type, person or team."`
-	Says     string `query:"says" maxLength:"30000" doc:"What the link says, as the query of an address."`
 	Language string `query:"language" maxLength:"20" doc:"Of what is pasted or printed; the workspace's if left out."`
 }
-
-func (s SharedPage) asked() app.Shared { return app.Shared(s) }
 
 // TypeLink names a named link of a type.
 type TypeLink struct {
@@ -33,8 +30,11 @@ type TypeLink struct {
 }
 
 func (s *server) shareOperations(api huma.API) {
-	operation(s, api, http.MethodGet, "/share", "sharing", "What is needed to share a page", forHost(s, func(ctx context.Context, p app.Person, in *SharedPage) (app.Sharing, error) {
-		return s.app.Sharing(ctx, p, in.asked())
+	operation(s, api, http.MethodPost, "/share", "sharing", "What is needed to share a page, with what its link is to say", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+		SharedPage
+		Body share.Link
+	}) (app.Sharing, error) {
+		return s.app.Sharing(ctx, p, app.Shared{Kind: in.Kind, ID: in.ID, Language: in.Language, Says: in.Body})
 	}))
 	operation(s, api, http.MethodGet, "/types/{id}/links", "shared-links", "The named links of a type", forHost(s, func(ctx context.Context, p app.Person, in *ByID) ([]app.SharedLink, error) {
 		return s.app.SharedLinks(ctx, p, in.ID)
@@ -67,7 +67,7 @@ func (s *server) shared(r *http.Request) (app.Person, app.Shared, error) {
 	person, err := s.signedIn(r.Context())
 	asked := r.URL.Query()
 	id, _ := strconv.ParseInt(asked.Get("id"), 10, 64) // 0 is the workspace, or nothing
-	return person, app.Shared{Kind: asked.Get("kind"), ID: id, Says: asked.Get("says"), Language: asked.Get("language")}, err
+	return person, app.Shared{Kind: asked.Get("kind"), ID: id, Says: share.ParseQuery(asked.Get("says")), Language: asked.Get("language")}, err
 }
 
 // Pixels per module that a code may have: 12 print 40 mm at 300 dpi for a usual address.

@@ -60,12 +60,36 @@ func (o offered) sharePage() share.Page {
 	return p
 }
 
-// LinkLanguage is the language that a link asks for; empty if it asks for none that there is.
-func LinkLanguage(query string) string {
-	if language := share.ParseQuery(query).Language; slices.Contains(pageLanguages, language) {
-		return language
+// LinkLanguage is the language that a link to one of the pages of a workspace asks for; empty if it asks for none that there is.
+func (a *App) LinkLanguage(ctx context.Context, at PageAddress, query string) string {
+	link := share.ParseQuery(query)
+	if link.Language == "" && link.Via != "" && at.Type != "" {
+		if kind, err := a.Store.MeetingTypeBySlug(ctx, sqlc.MeetingTypeBySlugParams{Workspace: at.Workspace, Slug: at.Type}); err == nil {
+			if link, err = a.named(ctx, kind.ID, link); err != nil {
+				return ""
+			}
+		}
+	}
+	if slices.Contains(pageLanguages, link.Language) {
+		return link.Language
 	}
 	return ""
+}
+
+// named is a link with what the name says that it has. One that was taken away says nothing any more, and an unknown one is none.
+func (a *App) named(ctx context.Context, kind int64, link share.Link) (share.Link, error) {
+	if link.Via == "" {
+		return link, nil
+	}
+	kept, err := a.Store.SharedLinkByKey(ctx, sqlc.SharedLinkByKeyParams{Key: link.Via, TypeID: kind})
+	if errors.Is(err, store.ErrNotFound) {
+		link.Via = ""
+		return link, nil
+	}
+	if err == nil && kept.RemovedAt == 0 {
+		link = share.ParseQuery(kept.Query).Over(link)
+	}
+	return link, err
 }
 
 // Prepared reads what stands behind the question mark of a type's address.
@@ -78,17 +102,9 @@ func (a *App) Prepared(ctx context.Context, workspace, slug, query string) (Prep
 }
 
 func (a *App) prepared(ctx context.Context, o offered, query string) (Prepared, error) {
-	link := share.ParseQuery(query)
-	if link.Via != "" {
-		named, err := a.Store.SharedLinkByKey(ctx, sqlc.SharedLinkByKeyParams{Key: link.Via, TypeID: o.ID})
-		switch {
-		case errors.Is(err, store.ErrNotFound):
-			link.Via = ""
-		case err != nil:
-			return Prepared{}, err
-		case named.RemovedAt == 0:
-			link = share.ParseQuery(named.Query).Over(link)
-		}
+	link, err := a.named(ctx, o.ID, share.ParseQuery(query))
+	if err != nil {
+		return Prepared{}, err
 	}
 	link, _ = link.Fit(o.sharePage())
 	p := Prepared{
@@ -122,21 +138,21 @@ func viaOf(ctx context.Context, q *sqlc.Queries, kind int64, key string) (sql.Nu
 
 // SharedLink is a prepared link with a name.
 type SharedLink struct {
-	ID      int64     `json:"id"`
-	Name    string    `json:"name"`
-	Says    string    `json:"says" doc:"What it chooses and fills in, as the query of an address."`
-	Path    string    `json:"path" doc:"What is shared."`
-	Opened  int64     `json:"opened" doc:"How often its page was opened; by whom is kept nowhere."`
-	Booked  int64     `json:"booked"`
-	Created time.Time `json:"created"`
-	By      string    `json:"by"`
-	Misfits []string  `json:"misfits" doc:"What it says and the page has no place for any more."`
+	ID      int64      `json:"id"`
+	Name    string     `json:"name"`
+	Says    share.Link `json:"says" doc:"What it chooses and fills in."`
+	Path    string     `json:"path" doc:"What is shared."`
+	Opened  int64      `json:"opened" doc:"How often its page was opened; by whom is kept nowhere."`
+	Booked  int64      `json:"booked"`
+	Created time.Time  `json:"created"`
+	By      string     `json:"by"`
+	Misfits []string   `json:"misfits" doc:"What it says and the page has no place for any more."`
 }
 
 // LinkDraft is a link to be kept.
 type LinkDraft struct {
-	Name string `json:"name" maxLength:"400"`
-	Says string `json:"says" maxLength:"30000" doc:"The query of an address."`
+	Name string     `json:"name" maxLength:"400"`
+	Says share.Link `json:"says"`
 }
 
 const (
@@ -165,9 +181,10 @@ func (a *App) SharedLinks(ctx context.Context, p Person, id int64) ([]SharedLink
 	page, out := o.sharePage(), make([]SharedLink, len(rows))
 	for i, r := range rows {
 		link := r.SharedLink
-		_, misfits := share.ParseQuery(link.Query).Fit(page)
+		says := share.ParseQuery(link.Query)
+		_, misfits := says.Fit(page)
 		out[i] = SharedLink{
-			ID: link.ID, Name: link.Name, Says: link.Query, Path: kind.Path + "?via=" + link.Key, Opened: link.Opened, Booked: r.Booked,
+			ID: link.ID, Name: link.Name, Says: says, Path: kind.Path + "?via=" + link.Key, Opened: link.Opened, Booked: r.Booked,
 			Created: time.Unix(link.CreatedAt, 0).UTC(), By: names[link.MadeBy], Misfits: inSentences(misfits),
 		}
 	}
@@ -189,15 +206,15 @@ func (a *App) SaveLink(ctx context.Context, p Person, kind, id int64, d LinkDraf
 	if d.Name == "" || len([]rune(d.Name)) > longestLinkName {
 		return nil, refusal.Faulty("name", "Say in 1 to 80 letters what the link is for, like “autumn newsletter”.")
 	}
-	if len(d.Says) > 3*share.Longest {
-		return nil, refusal.Faulty("says", "The link fills in more than 8,000 letters. Leave some of it to the client.")
-	}
 	t, err := a.MeetingType(ctx, p, kind)
 	if err != nil {
 		return nil, err
 	}
-	says := share.ParseQuery(d.Says)
-	says.Via = ""
+	d.Says.Via = ""
+	says := share.Parse(d.Says.Values())
+	if says.Query() != d.Says.Query() {
+		return nil, refusal.Faulty("says", "The link fills in more than 8,000 letters. Leave some of it to the client.")
+	}
 	err = a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		if id != 0 {
 			if err := a.ownLink(ctx, q, p, t, id); err != nil {

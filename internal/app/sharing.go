@@ -25,7 +25,7 @@ import (
 type Shared struct {
 	Kind     string
 	ID       int64
-	Says     string // the query of an address
+	Says     share.Link
 	Language string // of what is to be pasted or printed; the workspace's if empty
 }
 
@@ -44,6 +44,7 @@ type Sharing struct {
 	Slug      string   `json:"slug" doc:"The last part of its address."`
 	Path      string   `json:"path"`
 	Address   string   `json:"address" doc:"What is shared, with what the link says."`
+	Query     string   `json:"query" doc:"What the link says, as it stands in the address."`
 	Closed    string   `json:"closed,omitempty" doc:"Why clients who follow it find nothing; empty if they do."`
 	Edits     bool     `json:"edits" doc:"The person may change its short name."`
 	Signature Paste    `json:"signature" doc:"A line for a mail signature."`
@@ -72,7 +73,7 @@ func (a *App) Sharing(ctx context.Context, p Person, s Shared) (Sharing, error) 
 	front := p.home.Front
 	out := Sharing{Workspace: p.home.Name, Origin: a.BaseURL, Embed: front.Embed, Sites: append([]string{}, front.Sites...), Misfits: []string{}, logo: front.Looks.Logo, colour: front.Looks.Colour}
 	out.words = words.In(cmp.Or(s.Language, front.Language))
-	link := share.ParseQuery(s.Says)
+	link := share.Parse(s.Says.Values())
 	signature := "share.signature"
 	var err error
 	switch s.Kind {
@@ -100,8 +101,8 @@ func (a *App) Sharing(ctx context.Context, p Person, s Shared) (Sharing, error) 
 		link = share.Link{Language: link.Language, Colour: link.Colour}
 	}
 	out.Address = a.BaseURL + out.Path
-	if query := link.Query(); query != "" {
-		out.Address += "?" + query
+	if out.Query = link.Query(); out.Query != "" {
+		out.Address += "?" + out.Query
 	}
 	out.Signature = linkTo(out.words.Say(signature, words.With{"name": out.Name}), out.Address)
 	return out, nil
@@ -189,7 +190,7 @@ type TimesWish struct {
 	Next     int          `json:"next,omitempty" minimum:"0" maximum:"20" doc:"Instead of them: so many of the next."`
 	Zone     string       `json:"zone" maxLength:"100" doc:"On whose clock they are written (IANA)."`
 	Language string       `json:"language" maxLength:"20"`
-	Says     string       `json:"says,omitempty" maxLength:"30000" doc:"What the link says beside the time."`
+	Says     share.Link   `json:"says,omitzero" doc:"What the link says beside the time."`
 }
 
 // TimesToPaste is open times, each a link to the page with that time chosen.
@@ -245,7 +246,7 @@ func addParameter(address, parameter string) string {
 
 // openFor is what is open for clients who follow the link.
 func (a *App) openFor(ctx context.Context, p Person, kind MeetingType, wish TimesWish) ([]time.Time, error) {
-	prepared, err := a.Prepared(ctx, p.home.slug, kind.Slug, wish.Says)
+	prepared, err := a.Prepared(ctx, p.home.slug, kind.Slug, wish.Says.Query())
 	if err != nil {
 		return nil, err
 	}

@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"corrim/core/intake"
+	"corrim/core/share"
 	"corrim/internal/app"
 	"corrim/internal/refusal"
 	"corrim/internal/testhouse"
@@ -22,9 +23,9 @@ func TestANamedLinkIsKnownByItsBookings(t *testing.T) {
 	offers(t, h, func(c *app.OfferChange) {
 		c.Questions = []intake.Question{{ID: "which", Kind: intake.One, Label: "Which wing?", Options: []string{"North", "South"}}}
 	})
-	_, err := h.App.SaveLink(ctx, h.Host, h.Type.ID, 0, app.LinkDraft{Name: "  ", Says: ""})
+	_, err := h.App.SaveLink(ctx, h.Host, h.Type.ID, 0, app.LinkDraft{Name: "  ", Says: share.Link{}})
 	refused(t, err, refusal.Invalid)
-	links, err := h.App.SaveLink(ctx, h.Host, h.Type.ID, 0, app.LinkDraft{Name: "Autumn <b>newsletter</b>", Says: "q.which=North&name=Silo&length=999&utm=1"})
+	links, err := h.App.SaveLink(ctx, h.Host, h.Type.ID, 0, app.LinkDraft{Name: "Autumn <b>newsletter</b>", Says: share.ParseQuery("q.which=North&name=Silo&length=999&utm=1")})
 	require.NoError(t, err)
 	require.Len(t, links, 1)
 	assert.Equal(t, "Autumn <b>newsletter</b>", links[0].Name, "whatever is in it is words")
@@ -48,7 +49,7 @@ func TestANamedLinkIsKnownByItsBookings(t *testing.T) {
 	assert.Equal(t, []int64{2, 1}, []int64{links[0].Opened, links[0].Booked})
 
 	id := bookingID(t, h, b)
-	links, err = h.App.SaveLink(ctx, h.Host, h.Type.ID, links[0].ID, app.LinkDraft{Name: "Winter newsletter", Says: "q.which=South"})
+	links, err = h.App.SaveLink(ctx, h.Host, h.Type.ID, links[0].ID, app.LinkDraft{Name: "Winter newsletter", Says: share.ParseQuery("q.which=South")})
 	require.NoError(t, err)
 	assert.Equal(t, query, strings.SplitN(links[0].Path, "?", 2)[1], "its address stays")
 	sheet, err := h.App.BookingSheet(ctx, h.Host, id)
@@ -126,7 +127,7 @@ func TestOldShortNamesLeadOn(t *testing.T) {
 func TestWhatIsSharedSaysWhyClientsWouldFindNothing(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
-	s := app.Shared{Kind: "type", ID: h.Type.ID, Says: "name=Silo+%3Cb%3E&length=7", Language: "de"}
+	s := app.Shared{Kind: "type", ID: h.Type.ID, Says: share.ParseQuery("name=Silo+%3Cb%3E&length=7"), Language: "de"}
 	sharing, err := h.App.Sharing(ctx, h.Host, s)
 	require.NoError(t, err)
 	assert.Empty(t, sharing.Closed)
@@ -154,7 +155,7 @@ func TestWhatIsSharedSaysWhyClientsWouldFindNothing(t *testing.T) {
 func TestOpenTimesArePastedAsLinks(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
-	text, err := h.App.TimesToPaste(ctx, h.Host, h.Type.ID, app.TimesWish{Next: 5, Zone: "Asia/Tokyo", Language: "fr", Says: "name=Mus%C3%A9e"})
+	text, err := h.App.TimesToPaste(ctx, h.Host, h.Type.ID, app.TimesWish{Next: 5, Zone: "Asia/Tokyo", Language: "fr", Says: share.ParseQuery("name=Mus%C3%A9e")})
 	require.NoError(t, err)
 	require.Len(t, text.Starts, 5)
 	assert.Contains(t, text.Plain, "heure de Tokyo")

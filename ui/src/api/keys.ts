@@ -47,15 +47,19 @@ export const keys = {
   clients: (search: string) => ['clients', search],
   client: (mail: string) => ['client', mail],
   oneOffs: ['one-offs'],
+  sharing: (...asked: unknown[]) => ['sharing', ...asked],
+  sharedLinks: (type: number) => ['shared-links', type],
+  timesToPaste: (type: number, wish: unknown) => ['times-to-paste', type, wish],
+  openToPick: (type: number, from: string) => ['open-to-pick', type, from],
 }
 
 /** What is no longer true once something has changed, by the first words of the keys. */
 const untrue = {
   me: ['me'],
-  type: ['types', 'type-preview', 'history', 'today', 'week-plans'],
+  type: ['types', 'type-preview', 'history', 'today', 'week-plans', 'sharing', 'open-to-pick'],
   routing: ['types', 'type-preview', 'history', 'today', 'board'],
-  offer: ['types', 'history', 'today'],
-  workspace: ['me', 'types', 'type-preview', 'today', 'history'],
+  offer: ['types', 'history', 'today', 'sharing', 'shared-links'],
+  workspace: ['me', 'sharing', 'types', 'type-preview', 'today', 'history'],
   looks: ['history'],
   weekPlan: ['history'],
   hours: ['hours-preview', 'today', 'history', 'days', 'week-plans', 'types'],

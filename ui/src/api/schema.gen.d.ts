@@ -1516,10 +1516,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What is needed to share a page */
-        get: operations["sharing"];
+        get?: never;
         put?: never;
-        post?: never;
+        /** What is needed to share a page, with what its link is to say */
+        post: operations["sharing"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3238,10 +3238,42 @@ export interface components {
             /** Format: int64 */
             weight: number;
         };
+        Link: {
+            /** @description Answers to what decides who takes it, by attribute. */
+            asked?: {
+                [key: string]: string;
+            };
+            /** @description Of what can be pressed, like #0b5a5e. */
+            colour?: string;
+            /** @description To begin with, like 2026-12-04. */
+            day?: string;
+            /** @description What the way of meeting needs. */
+            given?: string;
+            guests?: string;
+            /** @description As in BCP 47. */
+            language?: string;
+            mail?: string;
+            /**
+             * Format: int64
+             * @description The length.
+             */
+            minutes?: number;
+            name?: string;
+            remark?: string;
+            /** @description Answers to the form's questions, by their IDs. */
+            said?: {
+                [key: string]: string[];
+            };
+            /** @description The key of a link that was given a name. */
+            via?: string;
+            /** @description Of meeting: its ID. */
+            way?: string;
+            /** @description The short name of a host. */
+            with?: string;
+        };
         LinkDraft: {
             name: string;
-            /** @description The query of an address. */
-            says: string;
+            says: components["schemas"]["Link"];
         };
         Looks: {
             /** @description Instead of 'Ask for'. */
@@ -4160,8 +4192,8 @@ export interface components {
             opened: number;
             /** @description What is shared. */
             path: string;
-            /** @description What it chooses and fills in, as the query of an address. */
-            says: string;
+            /** @description What it chooses and fills in. */
+            says: components["schemas"]["Link"];
         };
         Sharing: {
             /** @description What is shared, with what the link says. */
@@ -4181,6 +4213,8 @@ export interface components {
             /** @description Of Corrim, as web pages know it. */
             origin: string;
             path: string;
+            /** @description What the link says, as it stands in the address. */
+            query: string;
             /** @description A line for a mail signature. */
             signature: components["schemas"]["Paste"];
             sites: string[];
@@ -4322,7 +4356,7 @@ export interface components {
              */
             next?: number;
             /** @description What the link says beside the time. */
-            says?: string;
+            says?: components["schemas"]["Link"];
             /** @description Those that were picked, on the person's clock. */
             starts: components["schemas"]["HandPicked"][];
             /** @description On whose clock they are written (IANA). */
@@ -7932,8 +7966,6 @@ export interface operations {
                 kind: "type" | "person" | "team" | "workspace";
                 /** @description Of the type, person or team. */
                 id?: number;
-                /** @description What the link says, as the query of an address. */
-                says?: string;
                 /** @description Of what is pasted or printed; the workspace's if left out. */
                 language?: string;
             };
@@ -7941,7 +7973,11 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Link"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {

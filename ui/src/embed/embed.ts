@@ -143,7 +143,9 @@ class CorrimPage extends HTMLElement {
 
 /** Whether dark letters can be read better on a colour like #0b5a5e (WCAG 2.2, relative luminance). */
 function isLight(colour: string): boolean {
-  const [red = 0, green = 0, blue = 0] = [1, 3, 5].map((i) => (Number.parseInt(colour.slice(i, i + 2), 16) / 255) ** 2.2)
+  const [red = 0, green = 0, blue = 0] = [1, 3, 5].map(
+    (i) => (Number.parseInt(colour.slice(i, i + 2), 16) / 255) ** 2.2,
+  )
   return 0.2126 * red + 0.7152 * green + 0.0722 * blue > 0.18
 }
 

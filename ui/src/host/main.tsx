@@ -15,6 +15,8 @@ import { SignIn } from './SignIn'
 import { Today } from './today/Today'
 
 // The first view is there at once; each other one is loaded when it is used.
+const ShareType = lazy(() => import('./share/Share').then(({ ShareType }) => ({ default: ShareType })))
+const SharePage = lazy(() => import('./share/Share').then(({ SharePage }) => ({ default: SharePage })))
 const Account = lazy(() => import('./account/Account').then(({ Account }) => ({ default: Account })))
 const Begin = lazy(() => import('./begin/Begin').then(({ Begin }) => ({ default: Begin })))
 const Steps = lazy(() => import('./begin/Steps').then(({ Steps }) => ({ default: Steps })))
@@ -65,6 +67,8 @@ function Host() {
             <Route path="/types/:id/why/:date" element={<Reasons />} />
             <Route path="/types/:id/routing" element={<Routing />} />
             <Route path="/types/:id/offer" element={<Offer />} />
+            <Route path="/types/:id/share" element={<ShareType />} />
+            <Route path="/share/:kind/:id" element={<SharePage />} />
             <Route path="/people" element={<People />} />
             <Route path="/clients" element={<Clients />} />
             <Route path="/clients/:mail" element={<Clients />} />

@@ -134,6 +134,7 @@ function Facts({ sheet: b, zone }: { sheet: Sheet; zone: string }) {
         </Fact>
       )}
       {b.guests.length > 0 && <Fact name="Guests">{b.guests.join(', ')}</Fact>}
+      {b.via && <Fact name="Came by">{b.via}</Fact>}
       {b.why.length > 0 && <Fact name={`Why ${b.hosts[0]?.split(' ')[0]}`}>{b.why.join(' ')}</Fact>}
       {(b.notes || b.checklist) && (
         <Fact name="Preparing">

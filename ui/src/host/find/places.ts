@@ -35,6 +35,8 @@ const own: [kind: string, name: string, path: string, also?: string][] = [
   ['Views', 'Calendars', '/calendars'],
   ['Views', 'People', '/people', 'colleagues team members roles'],
   ['Views', 'Clients', '/clients'],
+  ['Actions', 'Share the workspace’s page', '/share/workspace/0', 'link qr code embed signature'],
+  ['Settings', 'Sites that may show your pages', '/workspace#embedding', 'embed frame'],
   ['Settings', 'Workspace', '/workspace', 'name zone rules settings'],
   ['Settings', 'Booking rules of the workspace', '/workspace', 'notice buffers limits window step'],
   ['Settings', 'Public holidays', '/workspace', 'closed days'],

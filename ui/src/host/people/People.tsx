@@ -82,6 +82,11 @@ function PersonRow({ person, staff }: { person: Schemas['Colleague']; staff: Sta
           <span className="figures">{person.holds} coming</span>
         </span>
         <span className="flex flex-wrap items-baseline justify-end gap-x-3 text-note">
+          {!person.noPage && (
+            <a href={`/share/person/${person.id}`} aria-label={`Share the page of ${person.name}`}>
+              Share
+            </a>
+          )}
           {staff.edits && (
             <a href={`/hours?for=${person.id}`} aria-label={`Hours of ${person.name}`}>
               Hours

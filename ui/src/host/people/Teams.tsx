@@ -25,6 +25,13 @@ export function Teams({ teams, people, edits }: Props) {
         <div key={team.id} className="border-b border-rule py-2">
           <p className="flex items-baseline justify-between gap-3">
             <b className="font-semibold">{team.name}</b>
+            <a
+              href={`/share/team/${team.id}`}
+              aria-label={`Share the page of ${team.name}`}
+              className="ml-auto text-note"
+            >
+              Share
+            </a>
             {edits && (
               <Button
                 kind="text"
@@ -72,7 +79,7 @@ function TeamForm({
   const remove = useStaffChange(() => need(api.DELETE('/teams/{id}', { params: { path: { id: team.id } } })))
   const submit = (event: FormEvent) => {
     event.preventDefault()
-    save.mutate({ name: draft.name, members: draft.members }, { onSuccess: onDone })
+    save.mutate({ name: draft.name, slug: draft.slug, members: draft.members }, { onSuccess: onDone })
   }
   const error = save.error ?? remove.error
   return (
@@ -83,6 +90,15 @@ function TeamForm({
         problem={save.error?.fields.name}
         onChange={(event) => setDraft({ ...draft, name: event.target.value })}
       />
+      {team.id > 0 && (
+        <TextField
+          label="Short name, as in the address of its page"
+          hint="Addresses with the old one go on leading to it."
+          value={draft.slug}
+          problem={save.error?.fields.slug}
+          onChange={(event) => setDraft({ ...draft, slug: event.target.value })}
+        />
+      )}
       {people.map((p) => (
         <label key={p.id} className="flex items-center gap-1.5">
           <input
@@ -99,7 +115,7 @@ function TeamForm({
           {p.name}
         </label>
       ))}
-      {error && !save.error?.fields.name && <Need>{error.message}</Need>}
+      {error && !save.error?.fields.name && !save.error?.fields.slug && <Need>{error.message}</Need>}
       <p className="flex items-baseline gap-3">
         <Button type="submit" disabled={save.isPending}>
           Save the team

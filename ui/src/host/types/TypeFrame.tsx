@@ -12,6 +12,7 @@ const parts = [
   { name: 'Times', path: '' },
   { name: 'Booking page', path: '/offer' },
   { name: 'Hosts', path: '/routing' },
+  { name: 'Share', path: '/share' },
 ] as const
 
 interface Props {

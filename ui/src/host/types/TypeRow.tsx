@@ -122,6 +122,7 @@ function More({ type, date, list }: { type: Type; date: string | undefined; list
     { words: 'Times', onDo: () => go(`/types/${type.id}`) },
     { words: 'Booking page', onDo: () => go(`/types/${type.id}/offer`) },
     { words: 'Hosts', onDo: () => go(`/types/${type.id}/routing`) },
+    { words: 'Share', onDo: () => go(`/types/${type.id}/share`) },
     { words: 'View as client', href: type.path },
   ]
   if (date) entries.push({ words: 'Why open or not', onDo: () => go(reasonsPath(type.id, date)) })

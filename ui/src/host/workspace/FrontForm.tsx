@@ -80,6 +80,7 @@ export function FrontForm({ front, wrong, onChange }: Props) {
         )}
         {tick('hidden', 'Search engines are asked to stay away.')}
       </section>
+      <Embedding front={front} problem={wrong['front.sites']} onChange={onChange} />
       <section aria-label="Policies" className="mt-8 grid gap-3">
         <h2>Policies</h2>
         <TextArea label="Cancelling" rows={2} {...text('cancellation')} />
@@ -92,5 +93,43 @@ export function FrontForm({ front, wrong, onChange }: Props) {
         />
       </section>
     </>
+  )
+}
+
+interface EmbeddingProps {
+  front: Front
+  problem: string | undefined
+  onChange: (front: Front) => void
+}
+
+/** Which sites may show the workspace's pages inside theirs. */
+function Embedding({ front, problem, onChange }: EmbeddingProps) {
+  return (
+    <section id="embedding" aria-label="Inside other sites" className="mt-8 grid scroll-mt-4 gap-3">
+      <h2>Inside other sites</h2>
+      <SelectField
+        label="Who may show your pages inside theirs"
+        hint="Where it isn’t allowed, a link stands instead."
+        value={front.embed || 'anybody'}
+        onChange={({ target: { value } }) =>
+          onChange({ ...front, embed: value === 'anybody' ? '' : (value as Front['embed']) })
+        }
+      >
+        <option value="anybody">anybody</option>
+        <option value="nobody">nobody</option>
+        <option value="sites">these sites</option>
+      </SelectField>
+      {front.embed === 'sites' && (
+        <TextArea
+          label="The sites, one in each line"
+          rows={3}
+          placeholder="https://museum.example"
+          hint="Each as its address begins, with a port if it has one; the rest is left out."
+          value={(front.sites ?? []).join('\n')}
+          problem={problem}
+          onChange={(event) => onChange({ ...front, sites: event.target.value.split('\n') })}
+        />
+      )}
+    </section>
   )
 }

@@ -17,6 +17,7 @@ import { Choice, partLook, Sentence } from '../rules/parts'
 import { RuleSentences } from '../rules/Rules'
 import { View } from '../Shell'
 import { Undo } from '../Undo'
+import { useAnchor } from '../useAnchor'
 import { useDebounced } from '../useDebounced'
 import { FrontForm } from './FrontForm'
 import { Holidays } from './Holidays'
@@ -45,6 +46,7 @@ function SettingsEditor({ view }: { view: Schemas['WorkspaceView'] }) {
   useFirstFault(save.error)
   const count = countChanges(saved, draft)
   useUnsaved(count > 0, () => save.mutateAsync(draft))
+  useAnchor(true)
   const zone = useMe().data?.person?.zone ?? 'UTC'
   const wrong = { ...trial?.wrong, ...save.error?.fields }
   return (
@@ -54,6 +56,9 @@ function SettingsEditor({ view }: { view: Schemas['WorkspaceView'] }) {
         count === 0 && (
           <>
             <Undo />
+            <button type="button" className="link" onClick={() => go('/share/workspace/0')}>
+              Share
+            </button>
             <button type="button" className="link" onClick={() => go('/workspace/looks')}>
               Looks of your pages
             </button>

@@ -1,0 +1,133 @@
+import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import { useParams } from 'react-router'
+import { api, need, type Schemas } from '../../api/client'
+import { keys } from '../../api/keys'
+import { Need, SelectField } from '../../kit/kit'
+import { languages } from '../../page/texts'
+import { useType } from '../queries'
+import { View } from '../Shell'
+import { TypeFrame } from '../types/TypeFrame'
+import { useDebounced } from '../useDebounced'
+import { Copy } from './Copy'
+import { Embed } from './Embed'
+import { Links } from './Links'
+import { MailTimes } from './MailTimes'
+import { Prepare } from './Prepare'
+import { Printed } from './Printed'
+import { type Link, type Shared, useSharing } from './sharing'
+
+/** How a meeting type gets to its clients: its address, prepared links, times in a mail, a code, a place in somebody's page. */
+export function ShareType() {
+  const id = Number(useParams().id)
+  const type = useType(id)
+  const offer = useQuery({
+    queryKey: keys.offer(id),
+    queryFn: () => need(api.GET('/types/{id}/offer', { params: { path: { id } } })),
+  })
+  const shared: Shared = { kind: 'type', id }
+  const [says, setSays] = useState<Link>({})
+  const [language, setLanguage] = useState('')
+  const sharing = useSharing(shared, useDebounced(says), language)
+  if (type.error) return <Need className="m-10">{type.error.message}</Need>
+  if (!type.data || !sharing.data) return null
+  return (
+    <TypeFrame
+      type={type.data}
+      part="Share"
+      bar={null}
+      changed={false}
+      aside={<Printed shared={shared} sharing={sharing.data} language={language} />}
+      asideWidth="23.7rem"
+    >
+      <Address sharing={sharing.data} />
+      {offer.data && <Prepare page={offer.data.page} says={says} onSay={setSays} misfits={sharing.data.misfits} />}
+      <Links type={type.data} says={says} onTake={setSays} />
+      <MailTimes type={type.data} says={says} />
+      <Signature sharing={sharing.data} language={language} onLanguage={setLanguage} />
+      <Embed sharing={sharing.data} />
+    </TypeFrame>
+  )
+}
+
+const titles: Record<Shared['kind'], string> = { type: '', person: 'person', team: 'team', workspace: 'workspace' }
+
+/** The same for the page of a person, a team or the workspace. */
+export function SharePage() {
+  const { kind = 'workspace', id = '0' } = useParams()
+  const shared = { kind: kind in titles ? kind : 'workspace', id: Number(id) } as Shared
+  const [language, setLanguage] = useState('')
+  const sharing = useSharing(shared, {}, language)
+  if (sharing.error) return <Need className="m-10">{sharing.error.message}</Need>
+  if (!sharing.data) return null
+  return (
+    <View
+      title={`Share ${sharing.data.name}`}
+      note={`The page of this ${titles[shared.kind]}`}
+      actions={
+        <a href={sharing.data.path} target="_blank" rel="noreferrer">
+          View as client
+        </a>
+      }
+      aside={<Printed shared={shared} sharing={sharing.data} language={language} />}
+    >
+      <Address sharing={sharing.data} />
+      <Signature sharing={sharing.data} language={language} onLanguage={setLanguage} />
+      <Embed sharing={sharing.data} />
+    </View>
+  )
+}
+
+function Address({ sharing }: { sharing: Schemas['Sharing'] }) {
+  return (
+    <section aria-labelledby="address-head" className="max-w-3xl">
+      <h2 id="address-head">The address</h2>
+      {sharing.closed && <Need className="mt-2">{sharing.closed}</Need>}
+      <p className="mt-2 flex flex-wrap items-baseline gap-x-4 gap-y-2">
+        <output aria-label="Address to share" className="wrap-anywhere border-b border-rule-strong py-1 font-semibold">
+          {sharing.address}
+        </output>
+        <Copy text={{ plain: sharing.address }} words="Copy the address" kind="strong" />
+      </p>
+      <p className="mt-1 text-note text-ink-2">
+        Addresses that you have given away go on leading here if the short name is changed.
+      </p>
+    </section>
+  )
+}
+
+interface SignatureProps {
+  sharing: Schemas['Sharing']
+  language: string
+  onLanguage: (language: string) => void
+}
+
+/** A line for the end of one's mails. */
+function Signature({ sharing, language, onLanguage }: SignatureProps) {
+  return (
+    <section aria-labelledby="signature-head" className="mt-9 max-w-3xl">
+      <h2 id="signature-head">A line for your mail signature</h2>
+      <div className="mt-2 flex flex-wrap items-end gap-x-6 gap-y-2">
+        <div className="w-56">
+          <SelectField
+            label="In which language"
+            value={language || 'en'}
+            onChange={(event) => onLanguage(event.target.value)}
+          >
+            {Object.entries(languages).map(([code, name]) => (
+              <option key={code} value={code} lang={code}>
+                {name}
+              </option>
+            ))}
+          </SelectField>
+        </div>
+        <p aria-label="The line" role="note" lang={language || 'en'} className="py-1">
+          <a href={sharing.address} target="_blank" rel="noreferrer">
+            {sharing.signature.plain.slice(0, -sharing.address.length - 2)}
+          </a>
+        </p>
+        <Copy text={sharing.signature} words="Copy the line" />
+      </div>
+    </section>
+  )
+}
