@@ -1,6 +1,6 @@
 import { expect, type Page, test } from '@playwright/test'
-import { emptyPorts } from './ports.ts'
-import { chooseDay, fillDetails, ofType, openPage, setupCode, signInAs } from './steps.ts'
+import { museum } from './ports.ts'
+import { chooseDay, fillDetails, ofType, openPage, signInAs } from './steps.ts'
 
 async function take(page: Page, name: string): Promise<void> {
   await page.evaluate(() => {
@@ -92,12 +92,6 @@ test('the client’s page', async ({ page, browser }) => {
 test('what a host sets up for clients', async ({ browser }) => {
   const page = await (await browser.newContext({ timezoneId: 'Europe/Lisbon', locale: 'en-GB' })).newPage()
   await signInAs(page, 'Ines Valadares')
-  await page.getByRole('article', { name: 'Request of Ribe Tide House' }).getByRole('button', { name: 'Propose other times …' }).click()
-  const tick = page.getByRole('dialog').getByRole('img', { name: /picked nothing/ }).nth(4)
-  await expect(page.getByRole('dialog').locator('.tick').first()).toBeVisible()
-  const box = await tick.boundingBox()
-  if (box) await page.mouse.click(box.x + box.width * 0.55, box.y + 12)
-  await take(page, 'requests')
   await page.goto('/types')
   await ofType(page, 'Site visit', 'Booking page')
   await page.getByRole('button', { name: 'Who lends it?', exact: true }).click()
@@ -115,15 +109,19 @@ test('what a host sets up for clients', async ({ browser }) => {
   await take(page, 'looks')
 })
 
-test('the first run', async ({ browser }) => {
+test('what is shared', async ({ browser }) => {
   const page = await (await browser.newContext({ timezoneId: 'Europe/Lisbon', locale: 'en-GB' })).newPage()
-  await page.goto(`http://localhost:${emptyPorts.corrim}/begin?code=${setupCode()}`)
-  await page.getByLabel('What clients call you').fill('Lamp House')
-  await page.getByLabel('Your own name').fill('Ada Monteiro')
-  await page.getByLabel('Your mail address').fill('ada@lamphouse.example')
-  await page.getByLabel('A password').fill('a lamp in the hall')
-  await page.getByRole('button', { name: 'Make the workspace' }).click()
-  await page.getByRole('button', { name: 'These are my hours' }).click()
-  await expect(page.getByText(/open starts in 8 weeks/)).toBeVisible()
-  await take(page, 'first-run')
+  await signInAs(page, 'Ines Valadares')
+  await page.goto('/types/1/share')
+  await page.getByLabel('How many rooms?').fill('7')
+  await page.getByLabel('Textiles').check()
+  await page.getByLabel('What the link is for').fill('Autumn newsletter')
+  await page.getByRole('button', { name: 'Keep what is chosen as a link' }).click()
+  await expect(page.getByRole('list', { name: 'Named links' }).getByRole('listitem')).toHaveCount(1)
+  await expect(page.getByRole('img', { name: /^QR code/ })).toBeVisible()
+  await take(page, 'share')
+  await page.goto(museum)
+  await expect(page.frameLocator('corrim-page iframe').getByRole('group', { name: 'Days' })).toBeVisible()
+  await page.waitForLoadState('networkidle')
+  await take(page, 'museum')
 })

@@ -28,9 +28,10 @@ const (
 	jobCalendar   = "calendar" // the entry in one host's calendar
 	jobMailClient = "mail-client"
 	jobMailHost   = "mail-host"
-	jobLetter     = "letter"    // about no booking
-	jobLapse      = "lapse"     // what was held or requested is given back
-	jobOldFiles   = "old-files" // that no booking has taken up
+	jobLetter     = "letter"     // about no booking
+	jobLapse      = "lapse"      // what was held or requested is given back
+	jobOfferOver  = "offer-over" // what was kept for an offer is given back
+	jobOldFiles   = "old-files"  // that no booking has taken up
 )
 
 // What jobs are about, beside bookings.
@@ -57,7 +58,7 @@ func (a *App) kinds() map[string]job.Kind {
 	return map[string]job.Kind{
 		jobRoom: {Do: a.ofBooking(a.keepRoom)}, jobCalendar: {Do: a.ofBooking(a.keepEvent)},
 		jobMailClient: {Do: a.ofBooking(a.mailClient), GivenUp: endSeriesWith}, jobMailHost: {Do: a.ofBooking(a.mailHost), GivenUp: endSeriesWith},
-		jobLetter: {Do: a.deliver, GivenUp: loseLetter}, calsync.JobReading: {Do: a.calendars.Again}, jobLapse: {Do: a.lapse}, jobOldFiles: {Do: a.dropOldFiles},
+		jobLetter: {Do: a.deliver, GivenUp: loseLetter}, calsync.JobReading: {Do: a.calendars.Again}, jobLapse: {Do: a.lapse}, jobOfferOver: {Do: a.offerOver}, jobOldFiles: {Do: a.dropOldFiles},
 	}
 }
 

@@ -24,6 +24,7 @@ const (
 	subjectWorkspace = "workspace"
 	subjectBlock     = "block"
 	subjectBooking   = "booking"
+	subjectOneOff    = "one-off" // of jobs
 	subjectHandover  = "handover"
 	subjectRouting   = "routing"
 	subjectOffer     = "offer"

@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"errors"
 	"slices"
+	"strings"
 	"time"
 
 	"corrim/core/civil"
@@ -18,6 +19,7 @@ import (
 	"corrim/core/told"
 	"corrim/internal/calsync"
 	"corrim/internal/identity"
+	"corrim/internal/job"
 	"corrim/internal/message"
 	"corrim/internal/refusal"
 	"corrim/internal/secrets"
@@ -36,6 +38,7 @@ type NewOneOff struct {
 	Starts  []HandPicked `json:"starts" maxItems:"60" doc:"Whether the type's rules allow them is the host's to know. None with rules."`
 	Rules   *OneOffRules `json:"rules,omitempty" doc:"Instead of picked times: what is open by these."`
 	Until   string       `json:"until" format:"date" doc:"The last day on which it can be taken."`
+	Keep    bool         `json:"keep,omitempty" doc:"The picked times are kept for this client until then; without it, whoever books first has them."`
 	Name    string       `json:"name,omitempty" maxLength:"1000" doc:"The client's, to be filled in already."`
 	Mail    string       `json:"mail,omitempty" maxLength:"1000" doc:"Where the offer is mailed; nowhere if left out."`
 	Word    string       `json:"word,omitempty" maxLength:"10000"`
@@ -120,8 +123,16 @@ func (a *App) MakeOneOff(ctx context.Context, p Person, n NewOneOff) (OneOff, er
 	}
 	var id int64
 	err = a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
-		if id, err = q.AddOneOff(ctx, row); err != nil || row.ClientMail == "" {
+		if id, err = q.AddOneOff(ctx, row); err != nil {
 			return err
+		}
+		if n.Keep {
+			if err := a.keepOffered(ctx, q, id, row, seconds); err != nil {
+				return err
+			}
+		}
+		if row.ClientMail == "" {
+			return nil
 		}
 		return a.post(ctx, q, p.ID, a.oneOffMail(host, language, w.Name, uid, row, seconds))
 	})
@@ -133,6 +144,27 @@ func (a *App) MakeOneOff(ctx context.Context, p Person, n NewOneOff) (OneOff, er
 	out := a.oneOff(saved, w.Name, host.Name)
 	out.Path = "/o/" + uid // only now: the database knows its hash alone
 	return out, err
+}
+
+// keepOffered blocks the times of an offer until it is over, one way or another.
+func (a *App) keepOffered(ctx context.Context, q *sqlc.Queries, id int64, row sqlc.AddOneOffParams, seconds []int64) error {
+	label := strings.TrimSpace("Offered to " + row.ClientName)
+	if row.ClientName == "" {
+		label = "Offered"
+	}
+	for _, start := range seconds {
+		_, err := q.AddBlock(ctx, sqlc.AddBlockParams{PersonID: row.HostID, StartAt: start, EndAt: start + 60*row.Minutes, Label: label, OneOffID: nullID(id)})
+		if err != nil {
+			return err
+		}
+	}
+	_, err := job.Plan(ctx, q, a.Now(), job.Keyed(job.New{Kind: jobOfferOver, Lane: laneOwn, Subject: subjectOneOff, SubjectID: id, Due: time.Unix(row.Until, 0)}))
+	return err
+}
+
+// offerOver is the job that gives back what was kept for an offer, once it can't be taken any more.
+func (a *App) offerOver(_ context.Context, j sqlc.Job) (job.Ending, error) {
+	return func(ctx context.Context, q *sqlc.Queries) error { return q.GiveBackOffered(ctx, nullID(j.SubjectID)) }, nil
 }
 
 // times puts into an offer's row which times it is about: those that were picked, or the rules.
@@ -163,6 +195,8 @@ func (a *App) checkOneOff(p Person, n NewOneOff) (seconds []int64, until int64, 
 	switch {
 	case errors.As(err, &refusal):
 		wrong.Tell("starts", refusal.Fields["starts"])
+	case n.Rules != nil && n.Keep:
+		wrong.Add("starts", "Only times that you pick can be kept. Pick some, or keep none.")
 	case n.Rules != nil && len(n.Starts) > 0:
 		wrong.Add("starts", "Pick times, or let rules say which there are; not both.")
 	case n.Rules == nil && (len(seconds) == 0 || len(seconds) > mostOffered):
@@ -263,6 +297,9 @@ func (a *App) WithdrawOneOff(ctx context.Context, p Person, id int64) ([]OneOff,
 		if row.BookingID.Valid {
 			return refusal.New(refusal.Over, "It has been taken already. Cancel the booking instead, if it can't be.")
 		}
+		if err := q.GiveBackOffered(ctx, nullID(id)); err != nil {
+			return err
+		}
 		return q.WithdrawOneOff(ctx, sqlc.WithdrawOneOffParams{ID: id, WithdrawnAt: a.Now().Unix()})
 	})
 	if err != nil {
@@ -355,7 +392,7 @@ func (a *App) OneOffTimes(ctx context.Context, link string) (OpenTimes, error) {
 		return a.answerOf(ctx, t.offered, ask{}, 0, LookFor{From: now, To: time.Unix(t.row.Until, 0)})
 	}
 	for _, start := range startsOfJSON(t.row.Starts) {
-		switch err := a.mustBeFree(ctx, a.Store.Queries, sqlc.Booking{}, t.offered, start); {
+		switch err := a.mustBeFree(ctx, a.Store.Queries, sqlc.Booking{}, t.row.ID, t.offered, start); {
 		case err == nil && start.After(now):
 			answer.Starts = append(answer.Starts, start)
 		case err != nil && !errors.Is(err, errProposalTaken):
@@ -401,6 +438,9 @@ func (a *App) TakeOneOff(ctx context.Context, link, key string, r BookingRequest
 		if booking, err = a.insertBooking(ctx, q, t.offered, hash, r, by); err != nil {
 			return err
 		}
+		if err := q.GiveBackOffered(ctx, nullID(t.row.ID)); err != nil {
+			return err
+		}
 		return q.UseOneOff(ctx, sqlc.UseOneOffParams{ID: t.row.ID, BookingID: nullID(booking.ID)})
 	})
 	if errors.Is(err, store.ErrOverlap) {
@@ -424,21 +464,23 @@ func (a *App) stillOffered(ctx context.Context, q *sqlc.Queries, t taking, start
 	if !slices.ContainsFunc(startsOfJSON(t.row.Starts), start.Equal) || !start.After(a.Now()) {
 		return false, nil
 	}
-	err := a.mustBeFree(ctx, q, sqlc.Booking{}, t.offered, start)
+	err := a.mustBeFree(ctx, q, sqlc.Booking{}, t.row.ID, t.offered, start)
 	if errors.Is(err, errProposalTaken) {
 		return false, nil
 	}
 	return err == nil, err
 }
 
-// mustBeFree refuses a time picked by hand over which something lies in the hosts' calendars now, b itself aside.
-func (a *App) mustBeFree(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, o offered, start time.Time) error {
+// mustBeFree refuses a time picked by hand over which something lies in the hosts' calendars now, b itself and what is kept for an offer
+// aside.
+func (a *App) mustBeFree(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, offer int64, o offered, start time.Time) error {
 	wanted := opentimes.Start{At: span.At(start), Minutes: o.Rules.Duration}
 	for _, host := range o.pool.people {
 		g, err := a.agenda(ctx, q, host, span.Span{Start: wanted.At, End: wanted.At + 1}, b.ID)
 		if err != nil {
 			return err
 		}
+		g.blocks = slices.DeleteFunc(g.blocks, func(block sqlc.Block) bool { return offer != 0 && block.OneOffID == nullID(offer) })
 		for _, rule := range opentimes.Explain(g.input(o.ID, o.Rules), wanted).Failing() {
 			if rule == opentimes.BusyRule || rule == opentimes.BookingRule {
 				return errProposalTaken

@@ -1,6 +1,7 @@
 package app_test
 
 import (
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -187,4 +188,42 @@ func TestTheFirstRunIsForWhoeverStartedTheProgram(t *testing.T) {
 	ada, err = h.App.Person(ctx, ada.ID)
 	require.NoError(t, err)
 	assert.Equal(t, app.SetupPublish, ada.SetupStep(), "it can be left and gone on with")
+}
+
+// Times that were offered may be kept for that client: nobody else gets them until the offer was taken, withdrawn or is over.
+func TestOfferedTimesCanBeKeptForTheirClient(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	h.Run()
+	offer := func() app.OneOff {
+		made, err := h.App.MakeOneOff(ctx, h.Host, app.NewOneOff{
+			Type: h.Type.ID, Until: "2026-05-08", Keep: true, Name: "Silo Museum", Starts: []app.HandPicked{{Date: "2026-05-05", Minute: 10 * 60}, {Date: "2026-05-06", Minute: 10 * 60}},
+		})
+		require.NoError(t, err)
+		return made
+	}
+	secretOf := func(o app.OneOff) string { return strings.TrimPrefix(o.Path, "/o/") }
+	made := offer()
+	assert.NotContains(t, h.Open("2026-05-05"), "10:00", "it is kept")
+	_, err := bookFor(t, h, "2026-05-05 10:00", asIs)
+	refused(t, err, refusal.Taken)
+	times, err := h.App.OneOffTimes(ctx, secretOf(made))
+	require.NoError(t, err)
+	assert.Len(t, times.Starts, 2, "for whoever has the link")
+	_, err = h.App.TakeOneOff(ctx, secretOf(made), "the only request for it", h.Request("2026-05-05 10:00"))
+	require.NoError(t, err)
+	assert.Contains(t, h.Open("2026-05-06"), "10:00", "the other one is free again")
+
+	made = offer()
+	assert.NotContains(t, h.Open("2026-05-06"), "10:00")
+	_, err = h.App.WithdrawOneOff(ctx, h.Host, made.ID)
+	require.NoError(t, err)
+	assert.Contains(t, h.Open("2026-05-06"), "10:00")
+	_, err = h.App.MakeOneOff(ctx, h.Host, app.NewOneOff{Type: h.Type.ID, Until: "2026-05-05", Keep: true, Starts: []app.HandPicked{{Date: "2026-05-07", Minute: 10 * 60}}})
+	require.NoError(t, err)
+	assert.NotContains(t, h.Open("2026-05-07"), "10:00")
+	h.Pass(48 * time.Hour)
+	require.Eventually(t, func() bool { return slices.Contains(h.Open("2026-05-07"), "10:00") }, 10*time.Second, 20*time.Millisecond, "an offer that is over keeps nothing")
+	_, err = h.App.MakeOneOff(ctx, h.Host, app.NewOneOff{Type: h.Type.ID, Until: "2026-05-20", Keep: true, Rules: &app.OneOffRules{Minutes: 30, Step: 30}})
+	refused(t, err, refusal.Invalid)
 }

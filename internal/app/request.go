@@ -419,7 +419,7 @@ func (a *App) TakeProposed(ctx context.Context, link string, start time.Time) (C
 		if err != nil {
 			return err
 		}
-		if err := a.mustBeFree(ctx, q, b, o, start); err != nil {
+		if err := a.mustBeFree(ctx, q, b, 0, o, start); err != nil {
 			return err
 		}
 		startAt, endAt, from, until := o.keptTimes(start)

@@ -221,3 +221,18 @@ func TestCardsAreForPagesThatRobotsMaySee(t *testing.T) {
 	_, seen = h.App.Card(ctx, app.PageAddress{Kind: "p", Workspace: "quillmere"})
 	assert.False(t, seen)
 }
+
+// Five times for a letter, of a host with 300 events; wanted are 100 ms.
+func BenchmarkTimesToPaste(b *testing.B) {
+	h := testhouse.New(b)
+	for i := range 300 {
+		at := h.Now().Add(time.Duration(i) * 5 * time.Hour)
+		require.NoError(b, h.Calendars.AddEvent("ines", 0, "Event", at, at.Add(time.Hour)))
+	}
+	h.Connect()
+	for b.Loop() {
+		text, err := h.App.TimesToPaste(ctx, h.Host, h.Type.ID, app.TimesWish{Next: 5, Zone: "Europe/Lisbon", Language: "en"})
+		require.NoError(b, err)
+		require.Len(b, text.Starts, 5)
+	}
+}

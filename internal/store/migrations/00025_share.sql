@@ -25,6 +25,10 @@ SELECT seat.id, seat.meeting_id, meeting.uid, meeting.sequence, meeting.revision
     seat.lapses_at, seat.proposed, seat.invited, seat.code_tries, seat.confirmed_start, seat.link_hash, seat.request_key, seat.via_id, seat.created_at
 FROM seat JOIN meeting ON meeting.id = seat.meeting_id;
 
+-- Time that is kept for whoever was offered it.
+ALTER TABLE block ADD COLUMN one_off_id INTEGER REFERENCES one_off (id);
+CREATE INDEX block_by_offer ON block (one_off_id) WHERE one_off_id IS NOT NULL;
+
 -- Short names that were others' before: addresses with them go on leading where they led.
 CREATE TABLE old_slug (
     workspace_id INTEGER NOT NULL REFERENCES workspace (id),
@@ -67,6 +71,8 @@ DROP TRIGGER type_slug_changed;
 DROP INDEX team_by_slug;
 ALTER TABLE team DROP COLUMN slug;
 DROP TABLE old_slug;
+DROP INDEX block_by_offer;
+ALTER TABLE block DROP COLUMN one_off_id;
 DROP VIEW booking;
 CREATE VIEW booking AS
 SELECT seat.id, seat.meeting_id, meeting.uid, meeting.sequence, meeting.revision, meeting.version, meeting.type_id, meeting.host_id,

@@ -7,11 +7,12 @@ package sqlc
 
 import (
 	"context"
+	"database/sql"
 	"strings"
 )
 
 const addBlock = `-- name: AddBlock :one
-INSERT INTO block (person_id, start_at, end_at, label) VALUES (?1, ?2, ?3, ?4) RETURNING id
+INSERT INTO block (person_id, start_at, end_at, label, one_off_id) VALUES (?1, ?2, ?3, ?4, ?5) RETURNING id
 `
 
 type AddBlockParams struct {
@@ -19,6 +20,7 @@ type AddBlockParams struct {
 	StartAt  int64
 	EndAt    int64
 	Label    string
+	OneOffID sql.NullInt64
 }
 
 func (q *Queries) AddBlock(ctx context.Context, arg AddBlockParams) (int64, error) {
@@ -27,6 +29,7 @@ func (q *Queries) AddBlock(ctx context.Context, arg AddBlockParams) (int64, erro
 		arg.StartAt,
 		arg.EndAt,
 		arg.Label,
+		arg.OneOffID,
 	)
 	var id int64
 	err := row.Scan(&id)
@@ -34,7 +37,7 @@ func (q *Queries) AddBlock(ctx context.Context, arg AddBlockParams) (int64, erro
 }
 
 const block = `-- name: Block :one
-SELECT id, person_id, start_at, end_at, label FROM block WHERE id = ?1
+SELECT id, person_id, start_at, end_at, label, one_off_id FROM block WHERE id = ?1
 `
 
 func (q *Queries) Block(ctx context.Context, id int64) (Block, error) {
@@ -46,12 +49,13 @@ func (q *Queries) Block(ctx context.Context, id int64) (Block, error) {
 		&i.StartAt,
 		&i.EndAt,
 		&i.Label,
+		&i.OneOffID,
 	)
 	return i, err
 }
 
 const blocks = `-- name: Blocks :many
-SELECT id, person_id, start_at, end_at, label FROM block WHERE end_at > ?1 AND start_at < ?2 AND person_id IN (/*SLICE:people*/?) ORDER BY start_at
+SELECT id, person_id, start_at, end_at, label, one_off_id FROM block WHERE end_at > ?1 AND start_at < ?2 AND person_id IN (/*SLICE:people*/?) ORDER BY start_at
 `
 
 type BlocksParams struct {
@@ -87,6 +91,7 @@ func (q *Queries) Blocks(ctx context.Context, arg BlocksParams) ([]Block, error)
 			&i.StartAt,
 			&i.EndAt,
 			&i.Label,
+			&i.OneOffID,
 		); err != nil {
 			return nil, err
 		}
@@ -101,8 +106,18 @@ func (q *Queries) Blocks(ctx context.Context, arg BlocksParams) ([]Block, error)
 	return items, nil
 }
 
+const giveBackOffered = `-- name: GiveBackOffered :exec
+DELETE FROM block WHERE one_off_id = ?1
+`
+
+// What was kept for an offer is nobody's any more.
+func (q *Queries) GiveBackOffered(ctx context.Context, oneOffID sql.NullInt64) error {
+	_, err := q.db.ExecContext(ctx, giveBackOffered, oneOffID)
+	return err
+}
+
 const putBackBlock = `-- name: PutBackBlock :exec
-INSERT INTO block (id, person_id, start_at, end_at, label) VALUES (?1, ?2, ?3, ?4, ?5)
+INSERT INTO block (id, person_id, start_at, end_at, label, one_off_id) VALUES (?1, ?2, ?3, ?4, ?5, ?6)
 ON CONFLICT (id) DO NOTHING
 `
 
@@ -112,6 +127,7 @@ type PutBackBlockParams struct {
 	StartAt  int64
 	EndAt    int64
 	Label    string
+	OneOffID sql.NullInt64
 }
 
 func (q *Queries) PutBackBlock(ctx context.Context, arg PutBackBlockParams) error {
@@ -121,6 +137,7 @@ func (q *Queries) PutBackBlock(ctx context.Context, arg PutBackBlockParams) erro
 		arg.StartAt,
 		arg.EndAt,
 		arg.Label,
+		arg.OneOffID,
 	)
 	return err
 }

@@ -29,6 +29,7 @@ type Block struct {
 	StartAt  int64
 	EndAt    int64
 	Label    string
+	OneOffID sql.NullInt64
 }
 
 type Booking struct {

@@ -3394,6 +3394,8 @@ export interface components {
              * @description One of its hosts; the maker if left out.
              */
             host?: number;
+            /** @description The picked times are kept for this client until then; without it, whoever books first has them. */
+            keep?: boolean;
             /** @description Where the offer is mailed; nowhere if left out. */
             mail?: string;
             /**

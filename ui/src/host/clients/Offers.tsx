@@ -138,6 +138,7 @@ function Pick({ client, onMade }: { client: MakeProps['client']; onMade: (offer:
   const [picked, setPicked] = useState<Picked[]>([])
   const [withWhom, setWithWhom] = useState<number | null>(null)
   const [rules, setRules] = useState<OwnRules | null>(null)
+  const [keep, setKeep] = useState(false)
   const queries = useQueryClient()
   const staff = useStaff().data?.people ?? []
   const chosen = types.find((t) => t.id === type) ?? types[0]
@@ -153,7 +154,13 @@ function Pick({ client, onMade }: { client: MakeProps['client']; onMade: (offer:
     mutationFn: () =>
       need(
         api.POST('/one-offs', {
-          body: { type: chosen?.id ?? 0, host, until, ...who, ...(rules ? { starts: [], rules } : { starts: picked }) },
+          body: {
+            type: chosen?.id ?? 0,
+            host,
+            until,
+            ...who,
+            ...(rules ? { starts: [], rules } : { starts: picked, keep }),
+          },
         }),
       ),
     onSuccess: (offer) => {
@@ -229,6 +236,15 @@ function Pick({ client, onMade }: { client: MakeProps['client']; onMade: (offer:
             onPick={setPicked}
             most={most}
           />
+          <label className="flex items-baseline gap-2">
+            <input
+              type="checkbox"
+              className="accent-act"
+              checked={keep}
+              onChange={(event) => setKeep(event.target.checked)}
+            />
+            Keep these times for them until then; nobody else can book them.
+          </label>
         </>
       )}
       <TextArea rows={2} placeholder="optional" {...field('word', 'Message to them')} />
