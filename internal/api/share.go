@@ -5,8 +5,10 @@ import (
 	"context"
 	"crypto/rand"
 	"html/template"
+	"io/fs"
 	"net/http"
 	"strconv"
+	"sync"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/go-chi/chi/v5"
@@ -14,6 +16,7 @@ import (
 	"corrim/core/share"
 	"corrim/internal/app"
 	"corrim/internal/refusal"
+	"corrim/ui"
 )
 
 // SharedPage says which page is shared. It is exported because huma looks into embedded structs only if they are.
@@ -105,7 +108,7 @@ func (s *server) codeFile(w http.ResponseWriter, r *http.Request) {
 // paper is a size that a sheet is printed in, in millimetres.
 type paper struct{ Width, Height, Code int }
 
-var papers = map[string]paper{"a4": {210, 297, 120}, "a6": {105, 148, 62}, "card": {85, 55, 30}}
+var papers = map[string]paper{"a4": {210, 297, 130}, "a6": {105, 148, 64}, "card": {85, 55, 32}}
 
 var sheet = template.Must(template.New("sheet").Parse(`<!doctype html>
 <html lang="{{.Sheet.Language}}">
@@ -117,17 +120,19 @@ var sheet = template.Must(template.New("sheet").Parse(`<!doctype html>
 @page { size: {{.Paper.Width}}mm {{.Paper.Height}}mm; margin: 0 }
 * { box-sizing: border-box; margin: 0 }
 html { background: #d9ddd5 }
-body { font: 12pt/1.35 "IBM Plex Sans", "Helvetica Neue", sans-serif; color: #17211f }
-main { width: {{.Paper.Width}}mm; height: {{.Paper.Height}}mm; overflow: hidden; background: #fff; display: flex; flex-direction: column; align-items: center; justify-content: space-between; text-align: center; padding: 9% 8% }
-h1 { font: 500 26pt/1.15 Newsreader, Georgia, serif; overflow-wrap: anywhere }
-.logo { max-width: 40%; max-height: 14mm; object-fit: contain }
-.code { width: {{.Paper.Code}}mm; height: {{.Paper.Code}}mm }
+{{with .Fonts.Head}}@font-face { font-family: Newsreader; font-weight: 500; src: url({{.}}) format("woff2") }{{end}}
+{{with .Fonts.Text}}@font-face { font-family: "IBM Plex Sans"; font-weight: 100 700; src: url({{.}}) format("woff2") }{{end}}
+body { font: 15pt/1.35 "IBM Plex Sans", "Helvetica Neue", sans-serif; color: #17211f }
+main { width: {{.Paper.Width}}mm; height: {{.Paper.Height}}mm; overflow: hidden; background: #fff; display: flex; flex-direction: column; align-items: center; justify-content: space-between; text-align: center; padding: 11% 8% }
+h1 { font: 500 40pt/1.12 Newsreader, Georgia, serif; overflow-wrap: anywhere; text-wrap: balance }
+.logo { max-width: 40%; max-height: 16mm; object-fit: contain }
+.code { flex: none; width: {{.Paper.Code}}mm; height: {{.Paper.Code}}mm }
 .code svg { display: block; width: 100%; height: 100% }
 .address { color: {{.Sheet.Colour}}; font-weight: 600; overflow-wrap: anywhere }
-.line { border-top: 1mm solid {{.Sheet.Colour}}; width: 24mm; margin: 3mm auto }
-.a6 h1 { font-size: 17pt } .a6 { font-size: 9.5pt }
-.card { flex-direction: row; text-align: left; gap: 5mm; padding: 5mm; font-size: 7pt }
-.card h1 { font-size: 12pt } .card .line { margin: 2mm 0 } .card .code { flex: none }
+.line { border-top: 1mm solid {{.Sheet.Colour}}; width: 24mm; margin: 4mm auto }
+.a6 { font-size: 9.5pt } .a6 h1 { font-size: 21pt } .a6 .logo { max-height: 9mm } .a6 .line { width: 14mm; margin: 2.5mm auto }
+.card { flex-direction: row; text-align: left; gap: 4mm; padding: 5mm; font-size: 7pt }
+.card h1 { font-size: 14pt } .card .logo { max-height: 7mm } .card .line { width: 10mm; border-width: .6mm; margin: 1.5mm 0 2.5mm }
 p.print { font-size: 11pt; padding: 4mm } button { font: inherit; padding: 1.5mm 4mm }
 @media print { html { background: none } p.print { display: none } }
 </style>
@@ -135,16 +140,26 @@ p.print { font-size: 11pt; padding: 4mm } button { font: inherit; padding: 1.5mm
 <body>
 <p class="print"><button type="button" id="print">Print</button></p>
 <main class="{{.Size}}">
-<div>{{with .Sheet.Logo}}<img class="logo" src="{{.}}" alt="">{{end}}
-<p>{{.Sheet.Workspace}}</p><h1>{{.Sheet.Name}}</h1><div class="line"></div></div>
-{{if ne .Size "card"}}<div class="code">{{.Code}}</div>{{end}}
-<div><p>{{.Sheet.Scan}}</p><p class="address">{{.Sheet.Shown}}</p></div>
-{{if eq .Size "card"}}<div class="code">{{.Code}}</div>{{end}}
+{{define "names"}}{{with .Logo}}<img class="logo" src="{{.}}" alt="">{{end}}<p>{{.Workspace}}</p><h1>{{.Name}}</h1><div class="line"></div>{{end}}
+{{define "address"}}<p>{{.Scan}}</p><p class="address">{{.Shown}}</p>{{end}}
+{{if eq .Size "card"}}<div>{{template "names" .Sheet}}{{template "address" .Sheet}}</div><div class="code">{{.Code}}</div>
+{{else}}<div>{{template "names" .Sheet}}</div><div class="code">{{.Code}}</div><div>{{template "address" .Sheet}}</div>{{end}}
 </main>
 <script nonce="{{.Nonce}}">document.getElementById('print').addEventListener('click', () => print())</script>
 </body>
 </html>
 `))
+
+// sheetFonts are where the fonts are that pages are set in, under the names that they were built with.
+var sheetFonts = sync.OnceValue(func() (out struct{ Head, Text string }) {
+	files, _ := ui.Files()
+	for pattern, path := range map[string]*string{"assets/newsreader-latin-500-*.woff2": &out.Head, "assets/ibm-plex-sans-latin-wght-*.woff2": &out.Text} {
+		if found, err := fs.Glob(files, pattern); err == nil && len(found) > 0 {
+			*path = "/" + found[0]
+		}
+	}
+	return out
+})
 
 // sheetPage is a page to be printed: a name, a code and the address under it, on one page of the size that was asked for.
 func (s *server) sheetPage(w http.ResponseWriter, r *http.Request) {
@@ -167,7 +182,7 @@ func (s *server) sheetPage(w http.ResponseWriter, r *http.Request) {
 		}
 		nonce = rand.Text()
 		drawn := template.HTML(code.SVG()) //nolint:gosec // figures only, drawn by us
-		err = sheet.Execute(&text, map[string]any{"Sheet": said, "Paper": papers[size], "Size": size, "Code": drawn, "Nonce": nonce})
+		err = sheet.Execute(&text, map[string]any{"Sheet": said, "Paper": papers[size], "Size": size, "Code": drawn, "Nonce": nonce, "Fonts": sheetFonts()})
 		return text, nonce, err
 	}()
 	if err != nil {
@@ -178,6 +193,6 @@ func (s *server) sheetPage(w http.ResponseWriter, r *http.Request) {
 	}
 	h := w.Header()
 	h.Set("Content-Type", "text/html; charset=utf-8")
-	h.Set("Content-Security-Policy", "default-src 'none'; style-src 'nonce-"+nonce+"'; script-src 'nonce-"+nonce+"'; img-src 'self'; frame-ancestors 'self'")
+	h.Set("Content-Security-Policy", "default-src 'none'; style-src 'nonce-"+nonce+"'; script-src 'nonce-"+nonce+"'; img-src 'self'; font-src 'self'; frame-ancestors 'self'")
 	_, _ = text.WriteTo(w)
 }

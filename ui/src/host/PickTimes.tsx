@@ -124,7 +124,7 @@ function Typed({ from, onAdd }: { from: string; onAdd: (picked: Picked) => void 
   const [clock, setClock] = useState('10:00')
   const [hours = 0, minutes = 0] = clock.split(':').map(Number)
   return (
-    <div className="mt-2 flex items-end gap-4">
+    <div className="mt-2 flex flex-wrap items-end gap-x-4 gap-y-2">
       <DateField label="Day" value={date} onChange={setDate} />
       <TextField label="Time" type="time" value={clock} onChange={(event) => setClock(event.target.value)} />
       <Button kind="plain" onClick={() => onAdd({ date, minute: hours * 60 + minutes })}>
