@@ -1,4 +1,4 @@
-import { test } from '@playwright/test'
+import { type Browser, test } from '@playwright/test'
 import { museum } from './ports.ts'
 import { fillDetails } from './steps.ts'
 
@@ -6,18 +6,23 @@ import { fillDetails } from './steps.ts'
 const slow = { offline: false, latency: 150, downloadThroughput: (1.6 * 1024 * 1024) / 8, uploadThroughput: (0.75 * 1024 * 1024) / 8 }
 const rounds = 9
 
+async function slowPhone(browser: Browser) {
+  const context = await browser.newContext({ viewport: { width: 390, height: 844 }, timezoneId: 'America/Halifax', locale: 'en-GB' })
+  const page = await context.newPage()
+  const devtools = await context.newCDPSession(page)
+  await devtools.send('Network.enable')
+  await devtools.send('Network.emulateNetworkConditions', slow)
+  await devtools.send('Emulation.setCPUThrottlingRate', { rate: 4 })
+  return { context, page, devtools }
+}
+
 test('the client’s page on a slow phone, and a booking', async ({ browser }) => {
   test.setTimeout(120_000)
   const firstTimes: number[] = []
   const shifts: number[] = []
   const bookings: number[] = []
   for (let round = 0; round < rounds; round++) {
-    const context = await browser.newContext({ viewport: { width: 390, height: 844 }, timezoneId: 'America/Halifax', locale: 'en-GB' })
-    const page = await context.newPage()
-    const devtools = await context.newCDPSession(page)
-    await devtools.send('Network.enable')
-    await devtools.send('Network.emulateNetworkConditions', slow)
-    await devtools.send('Emulation.setCPUThrottlingRate', { rate: 4 })
+    const { context, page, devtools } = await slowPhone(browser)
     await page.addInitScript(() => {
       const seen = { first: 0, shift: 0 }
       Object.assign(window, { seen })
@@ -64,12 +69,7 @@ test('the page inside a museum’s page, on a slow phone', async ({ browser }) =
   const firstTimes: number[] = []
   const shifts: number[] = []
   for (let round = 0; round < rounds; round++) {
-    const context = await browser.newContext({ viewport: { width: 390, height: 844 }, timezoneId: 'America/Halifax', locale: 'en-GB' })
-    const page = await context.newPage()
-    const devtools = await context.newCDPSession(page)
-    await devtools.send('Network.enable')
-    await devtools.send('Network.emulateNetworkConditions', slow)
-    await devtools.send('Emulation.setCPUThrottlingRate', { rate: 4 })
+    const { context, page } = await slowPhone(browser)
     await page.addInitScript(() => {
       if (parent !== window) return
       const seen = { shift: 0 }

@@ -180,6 +180,15 @@ test('a museum has the page inside its own, behind a button, and as a link; it h
   await expect(button).toBeFocused()
   await expectAccessible(page)
 
+  // Another one on the same page, which says by attributes what is wanted.
+  await page.getByRole('button', { name: 'Räume ansehen lassen' }).click()
+  const second = page.getByRole('dialog', { name: 'Räume ansehen lassen' }).frameLocator('iframe')
+  await expect(second.getByRole('heading', { level: 1 })).toContainText('Gallery light survey')
+  await expect(second.locator('html')).toHaveAttribute('lang', 'de')
+  await expect(second.getByLabel('How many rooms?')).toHaveValue('3')
+  await page.getByRole('button', { name: 'Schließen' }).click()
+  await expect(page.getByRole('dialog')).toHaveCount(0)
+
   await page.goto(`${museum}/link`)
   await page.getByRole('link', { name: 'Choose a time for a call' }).click()
   await expect(page).toHaveURL(new RegExp(`:${ports.corrim}/p/quillmere/loan-call`))

@@ -181,7 +181,7 @@ func (s *server) sheetPage(w http.ResponseWriter, r *http.Request) {
 			return text, nonce, refusal.New(refusal.TooLarge, "The link fills in too much for a code. Give it a name: then its address is short.")
 		}
 		nonce = rand.Text()
-		drawn := template.HTML(code.SVG()) //nolint:gosec // figures only, drawn by us
+		drawn := template.HTML(code.SVG()) // figures only, drawn by us
 		err = sheet.Execute(&text, map[string]any{"Sheet": said, "Paper": papers[size], "Size": size, "Code": drawn, "Nonce": nonce, "Fonts": sheetFonts()})
 		return text, nonce, err
 	}()

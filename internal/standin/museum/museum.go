@@ -10,11 +10,12 @@ import (
 // view is one page of the site.
 type view struct {
 	Title, As, Words string
+	Second           bool // another element beside the first, which says everything by attributes
 }
 
 var views = map[string]view{
 	"/":       {Title: "Plan a loan with us", As: "inside", Words: "Our light advisers take calls about loans. Choose a time here:"},
-	"/button": {Title: "Lamps, lux and glass", As: "button", Words: "Questions about a lamp? We will call you."},
+	"/button": {Title: "Lamps, lux and glass", As: "button", Words: "Questions about a lamp? We will call you.", Second: true},
 	"/link":   {Title: "Find your adviser", As: "link", Words: "A page of its own, if you prefer that:"},
 	"/strict": {Title: "Under a strict policy", As: "inside", Words: "This page lets the script in, and no frame:"},
 }
@@ -34,6 +35,8 @@ var page = template.Must(template.New("museum").Parse(`<!doctype html>
 <h1>{{.Title}}</h1>
 <p>{{.Words}}</p>
 <corrim-page as="{{.As}}"><a href="{{.Corrim}}/p/quillmere/loan-call">Choose a time for a call</a></corrim-page>
+{{if .Second}}<p>Or have us look at your rooms, in German:</p>
+<corrim-page as="button" type="survey" language="de" colour="#d0a21c" answers="q.rooms=3"><a href="{{.Corrim}}/p/quillmere">Räume ansehen lassen</a></corrim-page>{{end}}
 <p>Tickets are sold at the door until half an hour before we close.</p>
 <p id="told" role="log" aria-label="What this page was told"></p>
 </main>

@@ -15,3 +15,17 @@ export function countChanges<T extends { rules: object }>(before: T, after: T): 
   const { rules: rulesAfter, ...restAfter } = after
   return countFields<object>(restBefore, restAfter) + countFields<object>(rulesBefore, rulesAfter)
 }
+
+/** What was changed, in words by field: a figure with what it was and is, anything else by its name; fields of one name once. */
+export function namedChanges<T extends object>(
+  before: T,
+  after: T,
+  words: Partial<Record<keyof T & string, string>>,
+): string[] {
+  const named = (changedFields(before, after) as (keyof T & string)[]).map((field) => {
+    const [was, is] = [before[field], after[field]]
+    const figures = typeof was === 'number' && typeof is === 'number' ? ` ${was} → ${is}` : ''
+    return `${words[field] ?? field}${figures}`
+  })
+  return [...new Set(named)]
+}

@@ -2,8 +2,9 @@ import { useQuery } from '@tanstack/react-query'
 import { type MouseEvent, useState } from 'react'
 import { api, need, type Schemas } from '../api/client'
 import { keys } from '../api/keys'
+import { ClockField } from '../kit/ClockField'
 import { DateField } from '../kit/DateField'
-import { Button, TextField } from '../kit/kit'
+import { Button } from '../kit/kit'
 import { snap } from '../ribbon/editing'
 import { axisFor } from '../ribbon/geometry'
 import { Ground, Mark, Ruler, Ticks } from '../ribbon/Ribbon'
@@ -121,13 +122,12 @@ function when({ date, minute }: Picked): string {
 /** The same by keys: a day and a time. */
 function Typed({ from, onAdd }: { from: string; onAdd: (picked: Picked) => void }) {
   const [date, setDate] = useState(from)
-  const [clock, setClock] = useState('10:00')
-  const [hours = 0, minutes = 0] = clock.split(':').map(Number)
+  const [minute, setMinute] = useState(600)
   return (
     <div className="mt-2 flex flex-wrap items-end gap-x-4 gap-y-2">
       <DateField label="Day" value={date} onChange={setDate} />
-      <TextField label="Time" type="time" value={clock} onChange={(event) => setClock(event.target.value)} />
-      <Button kind="plain" onClick={() => onAdd({ date, minute: hours * 60 + minutes })}>
+      <ClockField label="Time" value={minute} onChange={setMinute} />
+      <Button kind="plain" onClick={() => onAdd({ date, minute })}>
         Add this time
       </Button>
     </div>

@@ -3,6 +3,7 @@ import { type FormEvent, useState } from 'react'
 import { api, need, type Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Sheet } from '../../kit/Ask'
+import { ClockField } from '../../kit/ClockField'
 import { DateField } from '../../kit/DateField'
 import { Button, Need, SelectField, TextArea, TextField } from '../../kit/kit'
 import { fieldClock, longDate, minuteText } from '../../time/time'
@@ -49,28 +50,13 @@ export function Enter({
   )
 }
 
-function minutesOf(clock: string): number {
-  const [hours = 0, minutes = 0] = clock.split(':').map(Number)
-  return hours * 60 + minutes
-}
-
 function When({ at, onChange, withEnd }: { at: Stretch; onChange: (at: Stretch) => void; withEnd: boolean }) {
   return (
     <div className="mb-3 grid grid-cols-3 gap-3">
       <DateField label="Day" value={at.date} onChange={(date) => onChange({ ...at, date })} />
-      <TextField
-        label="From"
-        type="time"
-        value={fieldClock(at.from)}
-        onChange={(event) => onChange({ ...at, from: minutesOf(event.target.value) })}
-      />
+      <ClockField label="From" value={at.from} onChange={(from) => onChange({ ...at, from })} />
       {withEnd && (
-        <TextField
-          label="To"
-          type="time"
-          value={fieldClock(at.to % 1440)}
-          onChange={(event) => onChange({ ...at, to: minutesOf(event.target.value) || 1440 })}
-        />
+        <ClockField end label="To" value={at.to} onChange={(until) => onChange({ ...at, to: until || 1440 })} />
       )}
     </div>
   )

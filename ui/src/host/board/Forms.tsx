@@ -1,8 +1,9 @@
 import { type FormEvent, useState } from 'react'
 import { api, need } from '../../api/client'
+import { ClockField } from '../../kit/ClockField'
 import { DateField } from '../../kit/DateField'
 import { Button, Need, TextField } from '../../kit/kit'
-import { fieldClock, minuteText } from '../../time/time'
+import { minuteText } from '../../time/time'
 import { useBoardChange } from './change'
 
 interface MoveProps {
@@ -15,14 +16,13 @@ interface MoveProps {
 
 /** To another day or time; outside the rules only after these were named. */
 export function MoveForm({ id, date, minute, onDone }: MoveProps) {
-  const [to, setTo] = useState({ date, clock: fieldClock(minute) })
-  const [hours = 0, minutes = 0] = to.clock.split(':').map(Number)
-  const shown = minuteText(hours * 60 + minutes)
+  const [to, setTo] = useState({ date, minute })
+  const shown = minuteText(to.minute)
   const move = useBoardChange((outside: boolean) =>
     need(
       api.POST('/host-bookings/{id}/move', {
         params: { path: { id } },
-        body: { date: to.date, minute: hours * 60 + minutes, outside },
+        body: { ...to, outside },
       }),
     ),
   )
@@ -39,12 +39,7 @@ export function MoveForm({ id, date, minute, onDone }: MoveProps) {
     <form onSubmit={submit} className="grid gap-3" noValidate aria-label="Move it">
       <div className="grid grid-cols-2 gap-3">
         <DateField label="Day" value={to.date} onChange={(date) => change({ date })} />
-        <TextField
-          label="From"
-          type="time"
-          value={to.clock}
-          onChange={(event) => change({ clock: event.target.value })}
-        />
+        <ClockField label="From" value={to.minute} onChange={(minute) => change({ minute })} />
       </div>
       {move.error && <Need>{move.error.fields.date ?? move.error.message}</Need>}
       <p>

@@ -8,6 +8,7 @@ import type { Interval } from '../../ribbon/editing'
 import { longDate, minuteText, weekdayName } from '../../time/time'
 import { useHoursChange, useMe } from '../queries'
 import { dates, TouchedBookings, what } from './Differing'
+import { fullNames } from './Week'
 
 /** A day of the year that was drawn on, or, without intervals, whose changes were asked for. */
 export interface Drawn {
@@ -39,8 +40,6 @@ export function DayActions({ drawn, day, changes, onDone }: Props) {
   )
 }
 
-const weekdays = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday']
-
 function KeepDrawn({ date, intervals, onDone }: { date: string; intervals: Interval[]; onDone: () => void }) {
   const own = weekdayName(date)
   const [chosen, setChosen] = useState([own])
@@ -48,7 +47,7 @@ function KeepDrawn({ date, intervals, onDone }: { date: string; intervals: Inter
     need(
       api.PUT('/hours/days', {
         // The server counts weekdays from Sunday.
-        body: { date, intervals, weekdays: names.map((name) => (weekdays.indexOf(name) + 1) % 7) },
+        body: { date, intervals, weekdays: names.map((name) => (fullNames.indexOf(name) + 1) % 7) },
       }),
     ),
   )
@@ -73,7 +72,7 @@ function KeepDrawn({ date, intervals, onDone }: { date: string; intervals: Inter
         <fieldset className="mt-1">
           <legend className="text-note text-ink-2">Or for chosen weekdays</legend>
           <div className="mt-1 flex flex-wrap gap-x-3 gap-y-1">
-            {weekdays.map((name) => (
+            {fullNames.map((name) => (
               <label key={name} className="flex items-center gap-1">
                 <input
                   type="checkbox"

@@ -18,7 +18,7 @@ import { Differing } from './Differing'
 import { Files } from './Files'
 import { Next } from './Next'
 import { KeepAsPlan, PlanChoice, Plans } from './Plans'
-import { type Week, WeekRows } from './Week'
+import { fullNames, type Week, WeekRows } from './Week'
 import { Year } from './Year'
 
 /** Hours as they are edited: by a plan or by a week of one's own. */
@@ -77,7 +77,16 @@ function HoursEditor({ saved }: { saved: Schemas['HoursView'] }) {
       title={saved.whose ? `The week of ${saved.whose}` : 'Your week'}
       note={`${placeOf(saved.zone)} time`}
       actions={changes === 0 && <Undo />}
-      bar={<SaveBar changes={changes} save={save} discard={editor.discard} onSave={() => save.mutate(edited)} />}
+      bar={
+        <SaveBar
+          changes={changes}
+          save={save}
+          what={[...fullNames.filter((_, i) => differs[i]), ...(plan === saved.plan ? [] : ['week plan'])]}
+          effect={inAll(view.effects)}
+          discard={editor.discard}
+          onSave={() => save.mutate(edited)}
+        />
+      }
       aside={<Next view={view} />}
       asideWidth="27rem"
     >
@@ -120,6 +129,13 @@ function HoursEditor({ saved }: { saved: Schemas['HoursView'] }) {
       </div>
     </View>
   )
+}
+
+/** What the change does to all types together, in a line. */
+function inAll(effects: Schemas['Effect'][]): string | null {
+  const sum = (of: 'gained' | 'lost') => effects.reduce((total, effect) => total + effect[of], 0)
+  const said = [sum('gained') > 0 && `${sum('gained')} more`, sum('lost') > 0 && `${sum('lost')} fewer`].filter(Boolean)
+  return said.length > 0 ? `Open starts in ${effects[0]?.weeks} weeks: ${said.join(', ')}.` : null
 }
 
 /** What the week as it stands reads as. While the server is asked, the last answer stays. */

@@ -13,7 +13,7 @@ import { useDebounced } from '../useDebounced'
 export type Week = Schemas['DayInput'][]
 
 const names = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun']
-const fullNames = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday']
+export const fullNames = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday']
 
 /** What a week reads as. Reading and writing hours is the server's; while it is asked, the last answer stays. */
 export function useReadWeek(week: Week): Schemas['DayHours'][] | undefined {

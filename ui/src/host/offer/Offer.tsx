@@ -2,7 +2,7 @@ import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tansta
 import { useParams } from 'react-router'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { hasChanged, keys } from '../../api/keys'
-import { countFields } from '../../edit/changes'
+import { countFields, namedChanges } from '../../edit/changes'
 import { Meanwhile } from '../../edit/Meanwhile'
 import { SaveBar } from '../../edit/SaveBar'
 import { useUnsaved } from '../../edit/unsaved'
@@ -11,7 +11,7 @@ import { Need } from '../../kit/kit'
 import { useType } from '../queries'
 import { TypeFrame } from '../types/TypeFrame'
 import { useDebounced } from '../useDebounced'
-import type { Draft } from './draft'
+import { type Draft, fieldWords } from './draft'
 import { OfferForm } from './OfferForm'
 import { Preview } from './Preview'
 
@@ -70,6 +70,7 @@ function Editor({ type, view }: { type: Schemas['MeetingType']; view: OfferView 
         <SaveBar
           changes={changes}
           save={save}
+          what={namedChanges(editor.saved, draft, fieldWords)}
           faults={Object.keys(wrong).length}
           discard={editor.discard}
           onSave={() => save.mutate()}

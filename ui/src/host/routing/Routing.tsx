@@ -2,7 +2,7 @@ import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tansta
 import { useParams } from 'react-router'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { hasChanged, keys } from '../../api/keys'
-import { countChanges } from '../../edit/changes'
+import { countChanges, namedChanges } from '../../edit/changes'
 import { Meanwhile } from '../../edit/Meanwhile'
 import { SaveBar } from '../../edit/SaveBar'
 import { useUnsaved } from '../../edit/unsaved'
@@ -12,7 +12,7 @@ import { Need } from '../../kit/kit'
 import { useType } from '../queries'
 import { TypeFrame } from '../types/TypeFrame'
 import { useDebounced } from '../useDebounced'
-import type { Draft } from './draft'
+import { type Draft, fieldWords } from './draft'
 import { Foresight } from './Foresight'
 import { Ledger } from './Ledger'
 import { RoutingForm } from './RoutingForm'
@@ -76,6 +76,7 @@ function Editor({ type, view }: { type: Schemas['MeetingType']; view: RoutingVie
         <SaveBar
           changes={changes}
           save={save}
+          what={whatChanged(editor.saved, draft)}
           faults={Object.keys(wrong).length}
           discard={editor.discard}
           onSave={() => save.mutate({})}
@@ -110,4 +111,9 @@ function Editor({ type, view }: { type: Schemas['MeetingType']; view: RoutingVie
       <Ledger type={type.id} view={view} />
     </TypeFrame>
   )
+}
+
+function whatChanged(before: Draft, after: Draft): string[] {
+  const who = before.who === after.who ? [] : ['who may book it']
+  return [...namedChanges(before.rules, after.rules, fieldWords), ...who]
 }

@@ -3,8 +3,8 @@ import { useState } from 'react'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Button, Need, SelectField } from '../../kit/kit'
+import { LanguageOptions } from '../../kit/LanguageOptions'
 import { ZoneOptions } from '../../kit/ZoneOptions'
-import { languages } from '../../page/texts'
 import { addDays, wallClock } from '../../time/time'
 import { type Picked, PickTimes } from '../PickTimes'
 import { useMe } from '../queries'
@@ -69,11 +69,7 @@ export function MailTimes({ type, says }: { type: Schemas['MeetingType']; says: 
               value={language}
               onChange={(event) => setLanguage(event.target.value)}
             >
-              {Object.entries(languages).map(([code, name]) => (
-                <option key={code} value={code} lang={code}>
-                  {name}
-                </option>
-              ))}
+              <LanguageOptions />
             </SelectField>
           </div>
           {text.error && <Need className="mt-3">{text.error.fields.starts ?? text.error.message}</Need>}

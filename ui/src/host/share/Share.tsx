@@ -4,7 +4,7 @@ import { useParams } from 'react-router'
 import { api, need, type Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Need, SelectField } from '../../kit/kit'
-import { languages } from '../../page/texts'
+import { LanguageOptions } from '../../kit/LanguageOptions'
 import { useType } from '../queries'
 import { View } from '../Shell'
 import { TypeFrame } from '../types/TypeFrame'
@@ -114,11 +114,7 @@ function Signature({ sharing, language, onLanguage }: SignatureProps) {
             value={language || 'en'}
             onChange={(event) => onLanguage(event.target.value)}
           >
-            {Object.entries(languages).map(([code, name]) => (
-              <option key={code} value={code} lang={code}>
-                {name}
-              </option>
-            ))}
+            <LanguageOptions />
           </SelectField>
         </div>
         <p aria-label="The line" role="note" lang={language || 'en'} className="py-1">

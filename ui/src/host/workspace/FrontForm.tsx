@@ -1,6 +1,6 @@
 import type { Schemas } from '../../api/client'
 import { SelectField, TextArea, TextField } from '../../kit/kit'
-import { languages } from '../../page/texts'
+import { LanguageOptions } from '../../kit/LanguageOptions'
 import { countries } from './countries'
 
 type Front = Schemas['Front']
@@ -66,11 +66,7 @@ export function FrontForm({ front, wrong, onChange }: Props) {
             value={front.language || 'en'}
             onChange={(event) => onChange({ ...front, language: event.target.value as Front['language'] })}
           >
-            {Object.entries(languages).map(([code, name]) => (
-              <option key={code} value={code} lang={code}>
-                {name}
-              </option>
-            ))}
+            <LanguageOptions />
           </SelectField>
         </div>
         <TextArea label="Postal address" rows={2} {...text('address')} />
