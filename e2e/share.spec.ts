@@ -189,6 +189,18 @@ test('a museum has the page inside its own, behind a button, and as a link; it h
   await page.getByRole('button', { name: 'Schließen' }).click()
   await expect(page.getByRole('dialog')).toHaveCount(0)
 
+  // The page of the workspace inside leads to its types inside.
+  await page.evaluate(() => {
+    const first = document.querySelector('corrim-page')
+    first?.removeAttribute('type')
+    for (const link of document.querySelectorAll<HTMLAnchorElement>('corrim-page a')) link.href = link.href.replace('/loan-call', '')
+    first?.setAttribute('as', 'inside')
+  })
+  const shown = page.frameLocator('corrim-page[as=inside] iframe')
+  await shown.getByRole('link', { name: 'Daylight walk-through' }).click()
+  await expect(shown.getByRole('group', { name: 'Days' })).toBeVisible()
+  await expect(shown.getByRole('banner')).toHaveCount(0)
+
   await page.goto(`${museum}/link`)
   await page.getByRole('link', { name: 'Choose a time for a call' }).click()
   await expect(page).toHaveURL(new RegExp(`:${ports.corrim}/p/quillmere/loan-call`))

@@ -4,6 +4,7 @@ import { Button, Need, TextField } from '../kit/kit'
 import { clock, clockRange, dayAndMonth, longDate, offsetOf, placeOf, wallClock } from '../time/time'
 import { momentOf } from './Chooser'
 import { CorrectPanel } from './CorrectPanel'
+import { outside, within } from './embedded'
 import { Frame } from './Frame'
 import { intoFocus, secretOf } from './link'
 import { MovePanel } from './MovePanel'
@@ -171,12 +172,12 @@ function GoOn({ booking, fresh }: { booking: Booking; fresh: boolean }) {
   return (
     <p>
       {soon && booking.joinUrl && (
-        <a className={look} href={booking.joinUrl}>
+        <a className={look} href={booking.joinUrl} {...outside}>
           {t.join}
         </a>
       )}
       {fresh && booking.afterUrl && (
-        <a className={look} href={booking.afterUrl}>
+        <a className={look} href={booking.afterUrl} {...outside}>
           {t.goOn(new URL(booking.afterUrl).hostname)}
         </a>
       )}
@@ -361,7 +362,7 @@ function Room({ booking }: { booking: Booking }) {
   const t = useTexts()
   if (!booking.joinUrl) return booking.roomLate ? t.roomLate : t.roomComing
   return (
-    <a href={booking.joinUrl} className="break-all">
+    <a href={booking.joinUrl} className="break-all" {...outside}>
       {booking.joinUrl}
     </a>
   )
@@ -400,7 +401,7 @@ function Actions({
   if (!standing) {
     return (
       <p className="mt-5">
-        <a href={booking.page}>{t.bookAnotherTime}</a>
+        <a href={within(booking.page)}>{t.bookAnotherTime}</a>
       </p>
     )
   }
@@ -434,7 +435,7 @@ function Actions({
             {booking.state === 'booked' ? t.cancelThis : t.withdraw}
           </Button>
         )}
-        <a href={booking.page}>{t.bookAnother}</a>
+        <a href={within(booking.page)}>{t.bookAnother}</a>
         {booking.state === 'booked' && (
           <a href={`webcal://${location.host}${booking.link}/meeting.ics`}>{t.followIt}</a>
         )}

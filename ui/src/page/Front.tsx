@@ -1,5 +1,6 @@
 import { useEffect } from 'react'
 import type { Schemas } from '../api/client'
+import { outside, within } from './embedded'
 import { Frame } from './Frame'
 import { tonesOf } from './looks'
 import { telOf } from './tel'
@@ -44,7 +45,7 @@ function Offered({ type, alone }: { type: Schemas['ShowType']; alone: boolean })
     <li className="grid gap-x-8 border-t border-rule py-3 sm:grid-cols-[1fr_19rem]">
       <div className={type.picture ? 'grid grid-cols-[7rem_1fr] gap-x-4' : ''}>
         {type.picture && <img src={type.picture} alt="" className="row-span-2 h-18 w-28 object-cover" />}
-        <a href={type.path} className="text-[17px] font-semibold" style={tonesOf(type)}>
+        <a href={within(type.path)} className="text-[17px] font-semibold" style={tonesOf(type)}>
           {type.name}
         </a>
         <p className="whitespace-pre-line text-ink-2">{type.description}</p>
@@ -71,7 +72,7 @@ function About({ show }: { show: Schemas['Showcase'] }) {
             {show.people.map(({ name, path, photo }) => (
               <li key={path} className="flex items-center gap-2 py-0.5">
                 {photo && <img src={photo} alt="" className="size-7 rounded-full object-cover" />}
-                <a href={path}>{name}</a>
+                <a href={within(path)}>{name}</a>
               </li>
             ))}
           </ul>
@@ -84,7 +85,11 @@ function About({ show }: { show: Schemas['Showcase'] }) {
         {show.phone && '\n'}
         {show.mail && <a href={`mailto:${show.mail}`}>{show.mail}</a>}
         {show.mail && '\n'}
-        {show.web && <a href={show.web}>{show.web.replace(/^https?:\/\//, '')}</a>}
+        {show.web && (
+          <a href={show.web} {...outside}>
+            {show.web.replace(/^https?:\/\//, '')}
+          </a>
+        )}
       </address>
     </div>
   )
