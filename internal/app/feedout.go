@@ -107,8 +107,8 @@ func (a *App) BusyFeed(ctx context.Context, secret string) ([]byte, error) {
 	for _, e := range g.busy {
 		spans = append(spans, busySpan(e))
 	}
-	for _, b := range g.bookings {
-		spans = append(spans, keptSpan(b.Booking))
+	for _, t := range g.taken {
+		spans = append(spans, span.Span{Start: span.Instant(t.KeptFrom), End: span.Instant(t.KeptUntil)})
 	}
 	for _, b := range g.blocks {
 		spans = append(spans, blockSpan(b))

@@ -277,6 +277,10 @@ func (a *App) SaveRouting(ctx context.Context, p Person, id int64, c RoutingChan
 	if err != nil {
 		return RoutingView{}, err
 	}
+	// All who are in the pool from now on get their place, so that whoever is new in it starts level.
+	if c.Routing.People, err = c.Routing.places(ctx, a.Store.Queries, p.home.id); err != nil {
+		return RoutingView{}, err
+	}
 	for i, place := range c.Routing.People {
 		c.Routing.People[i].Since = a.Now().Unix()
 		if known := slices.IndexFunc(before, func(b PoolPlace) bool { return b.Person == place.Person }); known >= 0 {

@@ -82,7 +82,9 @@ func (r TypeRouting) places(ctx context.Context, q *sqlc.Queries, home int64) ([
 	}
 	since := make(map[int64]int64, len(brought))
 	for _, b := range brought {
-		since[b.Person] = b.Since
+		if first, known := since[b.Person]; !known || b.Since < first {
+			since[b.Person] = b.Since
+		}
 	}
 	out, placed := make([]PoolPlace, 0, len(r.People)+len(brought)), map[int64]bool{}
 	for _, place := range append(slices.Clone(r.People), brought...) {
@@ -91,7 +93,7 @@ func (r TypeRouting) places(ctx context.Context, q *sqlc.Queries, home int64) ([
 			continue
 		}
 		if place.Through {
-			place.Since = at
+			place.Since = max(place.Since, at) // they may have been there before the pool had them
 		}
 		placed[place.Person] = true
 		out = append(out, place)

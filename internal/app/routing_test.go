@@ -451,8 +451,15 @@ func TestAPoolIsOfEveryoneTeamsAndPeopleBesideEachOther(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, []int64{h.Host.ID}, hosts(), "whoever leaves the team leaves the pool, their weight notwithstanding")
 
-	routed(t, h, func(r *app.TypeRouting) { r.Everyone, r.People = true, []app.PoolPlace{} })
+	h.Run()
+	for _, at := range []string{"2026-05-05 10:00", "2026-05-05 14:00"} {
+		_, err = bookFor(t, h, at, asIs)
+		require.NoError(t, err)
+	}
+	h.Pass(time.Minute)
+	view = routed(t, h, func(r *app.TypeRouting) { r.Everyone, r.People = true, []app.PoolPlace{} })
 	assert.Equal(t, []int64{h.Host.ID, h.Colleague.ID}, hosts())
+	assert.Equal(t, []int{0, 2}, []int{view.Ledger[0].Credit, view.Ledger[1].Credit}, "whoever has been here for long and is new in the pool starts level")
 	for takes, want := range map[bool][]int64{false: {h.Host.ID}, true: {h.Host.ID, h.Colleague.ID}} {
 		_, err = h.App.ChangePerson(ctx, h.Host, h.Colleague.ID, app.PersonChange{Name: h.Colleague.Name, Zone: h.Colleague.Zone, Role: h.Colleague.Role, Bookable: takes, Slug: h.Colleague.Slug})
 		require.NoError(t, err)
