@@ -141,7 +141,7 @@ func (a *App) PersonPage(ctx context.Context, workspace, slug string) (Showcase,
 }
 
 // TeamPage returns a team's people with a page of their own, and the listed types that it hosts: those that it was chosen for, and those
-// that only people of it host.
+// that only people of it host. A team that has neither has no page: its name may be only for colleagues.
 func (a *App) TeamPage(ctx context.Context, workspace, slug string) (Showcase, error) {
 	team, err := a.Store.TeamBySlug(ctx, sqlc.TeamBySlugParams{Workspace: workspace, Slug: slug})
 	if errors.Is(err, store.ErrNotFound) {
@@ -186,6 +186,9 @@ func (a *App) TeamPage(ctx context.Context, workspace, slug string) (Showcase, e
 		if of[person.ID] && pages[person.ID] && person.NoPage == 0 {
 			show.People = append(show.People, home.part(person))
 		}
+	}
+	if err == nil && len(show.Groups)+len(show.People) == 0 {
+		return Showcase{}, errNoPage
 	}
 	return show, err
 }

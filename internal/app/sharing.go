@@ -157,7 +157,11 @@ func (a *App) shareTeam(ctx context.Context, p Person, id int64, out *Sharing) e
 	}
 	out.Name, out.Slug, out.Path = teams[i].Name, teams[i].Slug, "/p/"+p.home.slug+"/team/"+teams[i].Slug
 	out.Edits = p.May(identity.ManageTeams)
-	return nil
+	if _, err = a.TeamPage(ctx, p.home.slug, out.Slug); errors.Is(err, errNoPage) {
+		out.Closed = "Nothing that is listed is hosted by this team alone or as a team, so it has no page yet."
+		return nil
+	}
+	return err
 }
 
 // Sheet is a page as it is printed: to be scanned, or typed.

@@ -122,6 +122,12 @@ func TestOldShortNamesLeadOn(t *testing.T) {
 	assert.Equal(t, "North", page.Team)
 	_, err = h.App.TeamPage(ctx, "quillmere", "south")
 	refused(t, err, refusal.NotFound)
+	offers(t, h, func(c *app.OfferChange) { c.Listing = "link" })
+	_, err = h.App.TeamPage(ctx, "quillmere", "north")
+	refused(t, err, refusal.NotFound) // its name is nobody's business while nothing of it is listed
+	sharing, err := h.App.Sharing(ctx, h.Host, app.Shared{Kind: "team", ID: team.ID})
+	require.NoError(t, err)
+	assert.Contains(t, sharing.Closed, "no page yet")
 }
 
 func TestWhatIsSharedSaysWhyClientsWouldFindNothing(t *testing.T) {
