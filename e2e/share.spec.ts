@@ -1,7 +1,7 @@
 import { HtmlValidate } from 'html-validate'
 import { expect, type Page, test } from '@playwright/test'
 import { museum, ports } from './ports.ts'
-import { expectAccessible, fillDetails, mailTo, ofType, otherWindow, signInAs } from './steps.ts'
+import { comingMonday, daysAfter, expectAccessible, fillDetails, mailTo, ofType, otherWindow, signInAs } from './steps.ts'
 
 /** Opens what a type is shared with. */
 async function share(page: Page, type: string): Promise<void> {
@@ -70,6 +70,19 @@ test('times for a letter are links to the page; one that is gone offers the near
   await expect(letter).toContainText('tijd in Amsterdam')
   await expectAccessible(page, ['iframe'])
   await page.getByRole('button', { name: 'Copy the text' }).click()
+
+  // Picked ones can be kept for one client.
+  await page.getByLabel('Day', { exact: true }).fill(daysAfter(comingMonday(), 1))
+  await page.getByLabel('Time', { exact: true }).fill('18:40')
+  await page.getByRole('button', { name: 'Add this time' }).click()
+  await page.getByRole('button', { name: 'Keep them for one client …' }).click()
+  const offer = page.getByRole('dialog')
+  await expect(offer.getByLabel('Keep these times for them until then; nobody else can book them.')).toBeChecked()
+  await expect(offer.getByRole('list', { name: 'Picked times' }).getByRole('listitem')).toHaveCount(1)
+  await offer.getByLabel('Client', { exact: true }).fill('Hull Rope Museum')
+  await offer.getByRole('button', { name: /^Offer/ }).click()
+  await expect(offer.getByText('Whoever has this link can take one of the times, once:')).toBeVisible()
+  await page.keyboard.press('Escape')
 
   // Into something that takes HTML, as mail programs do, it pastes as links.
   const mail = await context.newPage()

@@ -78,14 +78,21 @@ function moment(at: string, zone: string): string {
   return `${shortDate(wallClock(time, zone).date)} ${clock(time, zone)}`
 }
 
+/** Times that were picked before, to be kept for one client. */
+interface Before {
+  type: number
+  picked: Picked[]
+}
+
 interface MakeProps {
   words: string
   client: { name: string; mail: string }
   strong?: boolean
+  before?: Before
 }
 
 /** Picking times for a client; afterwards the link stands there to be sent. */
-export function MakeOffer({ words, client, strong }: MakeProps) {
+export function MakeOffer({ words, client, strong, before }: MakeProps) {
   const [open, setOpen] = useState(false)
   const [made, setMade] = useState<Offer | null>(null)
   const close = () => {
@@ -100,7 +107,7 @@ export function MakeOffer({ words, client, strong }: MakeProps) {
         <Way words={words} onDo={() => setOpen(true)} />
       )}
       <Sheet wide open={open} title={made ? 'The offer is made' : 'Offer times'} onClose={close}>
-        {made ? <Made offer={made} /> : <Pick client={client} onMade={setMade} />}
+        {made ? <Made offer={made} /> : <Pick client={client} before={before} onMade={setMade} />}
       </Sheet>
     </>
   )
@@ -125,7 +132,13 @@ function Made({ offer }: { offer: Offer }) {
 
 const most = 20
 
-function Pick({ client, onMade }: { client: MakeProps['client']; onMade: (offer: Offer) => void }) {
+interface PickProps {
+  client: MakeProps['client']
+  before: Before | undefined
+  onMade: (offer: Offer) => void
+}
+
+function Pick({ client, before, onMade }: PickProps) {
   const me = useMe().data?.person
   const looksAfter = me?.role === 'owner' || me?.role === 'coordinator'
   const types = (useTypes(true).data ?? [])
@@ -133,12 +146,12 @@ function Pick({ client, onMade }: { client: MakeProps['client']; onMade: (offer:
     .sort((a, b) => +b.mine - +a.mine)
   const today = wallClock(new Date(), me?.zone ?? 'UTC').date
   const [who, setWho] = useState({ name: client.name, mail: client.mail, word: '' })
-  const [type, setType] = useState<number | null>(null)
+  const [type, setType] = useState<number | null>(before?.type ?? null)
   const [until, setUntil] = useState(addDays(today, 14))
-  const [picked, setPicked] = useState<Picked[]>([])
+  const [picked, setPicked] = useState<Picked[]>(before?.picked ?? [])
   const [withWhom, setWithWhom] = useState<number | null>(null)
   const [rules, setRules] = useState<OwnRules | null>(null)
-  const [keep, setKeep] = useState(false)
+  const [keep, setKeep] = useState(before !== undefined)
   const queries = useQueryClient()
   const staff = useStaff().data?.people ?? []
   const chosen = types.find((t) => t.id === type) ?? types[0]

@@ -6,6 +6,7 @@ import { Button, Need, SelectField } from '../../kit/kit'
 import { LanguageOptions } from '../../kit/LanguageOptions'
 import { ZoneOptions } from '../../kit/ZoneOptions'
 import { addDays, wallClock } from '../../time/time'
+import { MakeOffer } from '../clients/Offers'
 import { type Picked, PickTimes } from '../PickTimes'
 import { useMe } from '../queries'
 import { Copy } from './Copy'
@@ -36,8 +37,7 @@ export function MailTimes({ type, says }: { type: Schemas['MeetingType']; says: 
       <h2 id="times-head">Times for a letter</h2>
       <p className="mt-1 text-note text-ink-2">
         Press open starts, which stand as ticks, or take the next five. They are not kept: whoever presses one first has
-        it, and later readers are offered what is nearest. To keep times for one client, make them an offer under
-        Clients.
+        it, and later readers are offered what is nearest.
       </p>
       <p className="mt-2">
         <Button kind="plain" onClick={() => setNext(5)}>
@@ -74,6 +74,15 @@ export function MailTimes({ type, says }: { type: Schemas['MeetingType']; says: 
           </div>
           {text.error && <Need className="mt-3">{text.error.fields.starts ?? text.error.message}</Need>}
           {text.data && !text.error && <Letter text={text.data} language={language} />}
+          {picked.length > 0 && next === 0 && (
+            <p className="mt-2 text-note">
+              <MakeOffer
+                words="Keep them for one client …"
+                client={{ name: '', mail: '' }}
+                before={{ type: type.id, picked }}
+              />
+            </p>
+          )}
         </>
       )}
     </section>
