@@ -52,6 +52,15 @@ test('a link is prepared with answers and a name, and its bookings carry the nam
   await expect(client.getByRole('heading', { level: 1 })).toContainText(/gebucht|Termin/)
   await page.reload()
   await expect(link).toContainText('opened once, 1 booked')
+  // Its address stays, whatever it is to say from now on.
+  await link.getByRole('button', { name: /^Take up/ }).click()
+  await expect(page.getByLabel('How many rooms?')).toHaveValue('7')
+  await page.getByLabel('How many rooms?').fill('9')
+  const changed = page.waitForResponse((response) => response.request().method() === 'PUT')
+  await link.getByRole('button', { name: /^Change/ }).click()
+  await changed
+  await expect.poll(async () => (await (await page.request.get(`/api/public/quillmere/survey/prepared?says=${new URL(address).search.slice(1)}`)).json()).said.rooms).toEqual(['9'])
+
   await page.keyboard.press('/')
   await page.getByRole('combobox').fill('silo-link')
   await page.getByRole('option', { name: /Gallery light survey/ }).click()

@@ -290,7 +290,7 @@ func (a *App) wished(p Person, wish TimesWish, open []time.Time) (starts, gone [
 // Card is how a page shows where its link is pasted (Open Graph).
 type Card struct {
 	Title, Text, Workspace, Address string
-	Act, On                         looks.Colour
+	Act                             looks.Colour
 }
 
 // Card is a page's; none where robots are to be told nothing.
@@ -302,7 +302,7 @@ func (a *App) Card(ctx context.Context, at PageAddress) (Card, bool) {
 	if err != nil || a.KeptFromSearch(ctx, at.Workspace) {
 		return Card{}, false
 	}
-	card := Card{Title: cmp.Or(show.Person, show.Workspace), Text: firstLine(show.Description), Workspace: show.Workspace, Address: a.BaseURL + at.Path()}
+	card := Card{Title: cmp.Or(show.Person, show.Team, show.Workspace), Text: firstLine(show.Description), Workspace: show.Workspace, Address: a.BaseURL + at.Path()}
 	card.paint(show.Looks)
 	return card, true
 }
@@ -319,14 +319,12 @@ func (a *App) typeCard(ctx context.Context, at PageAddress) (Card, bool) {
 }
 
 func (c *Card) paint(l PageLooks) {
-	c.Act, c.On = looks.Colour{R: 0x0b, G: 0x5a, B: 0x5e}, looks.Colour{R: 0xff, G: 0xff, B: 0xff}
+	c.Act = looks.Colour{R: 0x0b, G: 0x5a, B: 0x5e}
 	if l.Light == nil {
 		return
 	}
-	act, badAct := looks.Parse(l.Light.Act)
-	on, badOn := looks.Parse(l.Light.On)
-	if errors.Join(badAct, badOn) == nil {
-		c.Act, c.On = act, on
+	if act, err := looks.Parse(l.Light.Act); err == nil {
+		c.Act = act
 	}
 }
 

@@ -34,7 +34,12 @@ export function Links({ type, says, onTake }: Props) {
     mutationFn: (link) => need(api.DELETE('/types/{id}/links/{link}', { params: { path: { ...path, link } } })),
     onSuccess: keep,
   })
-  const problem = add.error ?? remove.error
+  const put = useMutation<SharedLink[], Refusal, SharedLink>({
+    mutationFn: ({ id: link, name }) =>
+      need(api.PUT('/types/{id}/links/{link}', { params: { path: { ...path, link } }, body: { name, says } })),
+    onSuccess: keep,
+  })
+  const problem = add.error ?? put.error ?? remove.error
   return (
     <section aria-labelledby="links-head" className="mt-9 max-w-3xl">
       <h2 id="links-head">Links with a name</h2>
@@ -46,7 +51,13 @@ export function Links({ type, says, onTake }: Props) {
       {problem && !problem.fields.name && <Need className="mt-2">{problem.fields.says ?? problem.message}</Need>}
       <ul aria-label="Named links" className="mt-3">
         {links.data?.map((link) => (
-          <One key={link.id} link={link} onTake={onTake} onRemove={() => remove.mutate(link.id)} />
+          <One
+            key={link.id}
+            link={link}
+            onTake={onTake}
+            onPut={() => put.mutate(link)}
+            onRemove={() => remove.mutate(link.id)}
+          />
         ))}
       </ul>
     </section>
@@ -86,7 +97,14 @@ function NewLink({ onAdd, busy, problem }: NewLinkProps) {
   )
 }
 
-function One({ link, onTake, onRemove }: { link: SharedLink; onTake: Props['onTake']; onRemove: () => void }) {
+interface OneProps {
+  link: SharedLink
+  onTake: Props['onTake']
+  onPut: () => void
+  onRemove: () => void
+}
+
+function One({ link, onTake, onPut, onRemove }: OneProps) {
   const me = useMe().data
   const zone = me?.person?.zone ?? 'UTC'
   const today = wallClock(new Date(), zone).date
@@ -107,6 +125,9 @@ function One({ link, onTake, onRemove }: { link: SharedLink; onTake: Props['onTa
         <Copy text={{ plain: address }} words="Copy" kind="text" />
         <Button kind="text" className="text-note" aria-label={`Take up ${link.name}`} onClick={() => onTake(link.says)}>
           Take up its choices
+        </Button>
+        <Button kind="text" className="text-note" aria-label={`Change ${link.name}`} onClick={onPut}>
+          Let it say what is chosen above
         </Button>
         <Button kind="text" className="text-note" aria-label={`Remove ${link.name}`} onClick={onRemove}>
           Remove
