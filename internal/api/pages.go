@@ -215,7 +215,7 @@ func (s *server) firstAnswers(ctx context.Context, workspace, slug, query string
 	if err != nil {
 		return nil, err
 	}
-	prepared, err := s.app.Prepared(ctx, workspace, slug, query)
+	prepared, err := s.app.Prepared(ctx, workspace, slug, query, false)
 	if err != nil {
 		return nil, err
 	}

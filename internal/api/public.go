@@ -57,7 +57,7 @@ func (s *server) publicOperations(api huma.API) {
 		PagePath
 		Says string `query:"says" maxLength:"30000" doc:"The query of the link's address."`
 	}) (app.Prepared, error) {
-		return s.app.Prepared(ctx, in.Workspace, in.Type, in.Says)
+		return s.app.Prepared(ctx, in.Workspace, in.Type, in.Says, s.inside(ctx, in.Workspace))
 	})
 	operation(s, api, http.MethodGet, "/public/{workspace}/team/{team}", "team-page", "The people and listed meeting types of a team", func(ctx context.Context, in *struct {
 		Workspace string `path:"workspace" maxLength:"100"`

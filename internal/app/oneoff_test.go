@@ -175,6 +175,8 @@ func TestTheFirstRunIsForWhoeverStartedTheProgram(t *testing.T) {
 	assert.Contains(t, refused(t, err, refusal.Over).Sentence, "not published yet", "nothing can be booked before its owner says so")
 	_, err = h.App.Book(ctx, ada.Workspace, draft.Slug, "a key for one who is early", h.Request("2026-05-05 10:00"))
 	refused(t, err, refusal.Over)
+	_, err = h.App.Prepared(ctx, ada.Workspace, draft.Slug, "", false)
+	refused(t, err, refusal.NotFound)
 	_, err = h.App.Page(ctx, ada.Workspace, draft.Slug, false)
 	refused(t, err, refusal.NotFound)
 	_, err = h.App.Page(ctx, ada.Workspace, draft.Slug, true)

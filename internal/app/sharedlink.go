@@ -92,11 +92,14 @@ func (a *App) named(ctx context.Context, kind int64, link share.Link) (share.Lin
 	return link, err
 }
 
-// Prepared reads what stands behind the question mark of a type's address.
-func (a *App) Prepared(ctx context.Context, workspace, slug, query string) (Prepared, error) {
+// Prepared reads what stands behind the question mark of a type's address, for whoever may see the page.
+func (a *App) Prepared(ctx context.Context, workspace, slug, query string, inside bool) (Prepared, error) {
 	o, err := a.offered(ctx, a.Store.Queries, workspace, slug)
 	if err != nil {
 		return Prepared{}, err
+	}
+	if o.host.home.beingSetUp() && !inside {
+		return Prepared{}, errNoPage
 	}
 	return a.prepared(ctx, o, query)
 }

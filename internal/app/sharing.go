@@ -250,7 +250,7 @@ func addParameter(address, parameter string) string {
 
 // openFor is what is open for clients who follow the link.
 func (a *App) openFor(ctx context.Context, p Person, kind MeetingType, wish TimesWish) ([]time.Time, error) {
-	prepared, err := a.Prepared(ctx, p.home.slug, kind.Slug, wish.Says.Query())
+	prepared, err := a.Prepared(ctx, p.home.slug, kind.Slug, wish.Says.Query(), true)
 	if err != nil {
 		return nil, err
 	}

@@ -32,7 +32,7 @@ func TestANamedLinkIsKnownByItsBookings(t *testing.T) {
 	assert.Equal(t, []string{"“999” for length"}, links[0].Misfits)
 	query := strings.SplitN(links[0].Path, "?", 2)[1]
 
-	prepared, err := h.App.Prepared(ctx, "quillmere", "survey", query+"&name=Salt+Barn")
+	prepared, err := h.App.Prepared(ctx, "quillmere", "survey", query+"&name=Salt+Barn", false)
 	require.NoError(t, err)
 	assert.Equal(t, intake.Given{"which": {"North"}}, prepared.Said)
 	assert.Equal(t, "Salt Barn", prepared.Name, "what the address says itself comes first")
@@ -58,7 +58,7 @@ func TestANamedLinkIsKnownByItsBookings(t *testing.T) {
 	links, err = h.App.RemoveLink(ctx, h.Host, h.Type.ID, links[0].ID)
 	require.NoError(t, err)
 	assert.Empty(t, links)
-	prepared, err = h.App.Prepared(ctx, "quillmere", "survey", query)
+	prepared, err = h.App.Prepared(ctx, "quillmere", "survey", query, false)
 	require.NoError(t, err)
 	assert.Empty(t, prepared.Said, "one that was taken away fills in nothing")
 	sheet, err = h.App.BookingSheet(ctx, h.Host, id)
