@@ -31,7 +31,7 @@ test('a week plan: a lunch taken out, a day copied, kept under a name, used by a
   await page.goto('/types')
   await page.getByRole('button', { name: 'Daylight walk-through', exact: true }).click()
   await page.getByLabel('When it is offered').selectOption('within a week plan')
-  await expect(page.getByLabel('Week plan')).toHaveValue('Dark months')
+  await expect(page.getByLabel('Week plan').locator('option:checked')).toHaveText('Dark months')
   await page.getByRole('button', { name: 'Save changes' }).click()
   await expect(page.getByText('not saved')).toHaveCount(0)
   await page.keyboard.press('4')

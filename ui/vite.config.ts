@@ -1,6 +1,6 @@
 import tailwindcss from '@tailwindcss/vite'
 import react from '@vitejs/plugin-react'
-import { defineConfig } from 'vite'
+import { defineConfig } from 'vitest/config'
 import { behind } from './dev.config.ts'
 import { embedding } from './embed.config.ts'
 import { firstDrawing, nonce } from './first.config.ts'
@@ -9,6 +9,7 @@ import { firstDrawing, nonce } from './first.config.ts'
 export default defineConfig({
   plugins: [react(), tailwindcss(), firstDrawing(), embedding(), behind()],
   html: { cspNonce: nonce },
+  test: { setupFiles: ['src/say/inEnglish.ts'] },
   server: { proxy: { '/api': 'http://localhost:8080', '/i/': 'http://localhost:8080' } },
   build: {
     emptyOutDir: true,

@@ -1,4 +1,5 @@
 import { Button } from '../kit/kit'
+import { say } from '../say'
 import { inWords } from './merge'
 
 /** Says that somebody else has changed the same, and offers theirs. */
@@ -6,12 +7,9 @@ export function Meanwhile({ conflicts, onTheirs }: { conflicts: string[]; onThei
   if (conflicts.length === 0) return null
   return (
     <div role="alert" className="mb-4 border-t-3 border-need pt-2 text-note">
-      <p>
-        Somebody else has changed this meanwhile. What you had not touched is theirs now; of what you both changed (
-        {conflicts.map(inWords).join(', ')}), yours stands here. Saving puts it over theirs.
-      </p>
+      <p>{say.edit.somebodyElseHasChanged(conflicts.map(inWords).join(', '))}</p>
       <Button kind="text" onClick={onTheirs}>
-        Discard mine, take theirs
+        {say.edit.discardMineTakeTheirs}
       </Button>
     </div>
   )

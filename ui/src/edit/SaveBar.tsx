@@ -1,5 +1,6 @@
 import { type ReactNode, useEffect, useRef } from 'react'
 import { Button } from '../kit/kit'
+import { say } from '../say'
 import { goToFirstFault } from './faults'
 
 interface Props {
@@ -22,12 +23,12 @@ export function SaveBar({ changes, save, discard, onSave, what = [], effect, fau
   if (changes === 0) return null
   return (
     <section
-      aria-label="Not saved yet"
+      aria-label={say.edit.notSavedYet}
       className="sticky bottom-0 z-10 flex flex-wrap items-center gap-x-4 gap-y-2 border-t-2 border-act bg-sheet px-6.5 py-3 text-note"
     >
       <span className="flex gap-2.5">
         <Button onClick={onSave} disabled={save.isPending}>
-          Save changes
+          {say.edit.saveChanges}
         </Button>
         <Button
           kind="plain"
@@ -36,21 +37,19 @@ export function SaveBar({ changes, save, discard, onSave, what = [], effect, fau
             discard()
           }}
         >
-          Discard changes
+          {say.edit.discardChanges}
         </Button>
       </span>
       <span className="text-ink-2" role="status">
-        <b className="font-semibold text-ink">
-          {changes} change{changes === 1 ? '' : 's'} not saved
-        </b>
+        <b className="font-semibold text-ink">{say.edit.changeNotSaved(changes)}</b>
         {what.length > 0 && `: ${what.join(', ')}`}
         {effect && <span className="ml-3">{effect}</span>}
       </span>
       {faults > 0 && (
         <span className="ml-auto text-need">
-          {faults} to mend before saving{' '}
+          {say.edit.mendBeforeSaving(faults)}{' '}
           <button type="button" className="link" onClick={goToFirstFault}>
-            Go to {faults === 1 ? 'it' : 'the first'}
+            {say.edit.goToFirst(faults)}
           </button>
         </span>
       )}

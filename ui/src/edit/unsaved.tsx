@@ -1,6 +1,7 @@
 import { createContext, type ReactNode, useContext, useEffect, useMemo, useRef, useState } from 'react'
 import { type Blocker, useBlocker, useNavigate } from 'react-router'
 import { Ask } from '../kit/Ask'
+import { say } from '../say'
 import { goToFirstFault } from './faults'
 
 /** Saves what is not saved; fails if it can't be. */
@@ -45,15 +46,15 @@ export function UnsavedGuard({ children }: { children: ReactNode }) {
       {children}
       <Ask
         open={blocker.state === 'blocked'}
-        title="Save before you leave?"
-        yes="Save and leave"
-        also={{ words: 'Discard changes', onDo: () => blocker.proceed?.() }}
-        no="Stay"
+        title={say.edit.saveBeforeYouLeave}
+        yes={say.edit.saveLeave}
+        also={{ words: say.edit.discardChanges, onDo: () => blocker.proceed?.() }}
+        no={say.edit.stay}
         onYes={saveAndLeave}
         onNo={() => blocker.reset?.()}
         onClosed={toTheFault}
       >
-        What you changed here is not saved yet.
+        {say.edit.whatYouChangedHere}
       </Ask>
     </Context>
   )

@@ -1,4 +1,5 @@
 import type { Schemas } from '../api/client'
+import { say } from '../say'
 import { minuteText, shortDate, wallClock } from '../time/time'
 
 /** Bookings that a change would not have allowed, each with its reasons. */
@@ -14,7 +15,7 @@ export function Bookings({ title, bookings, zone }: { title: string; bookings: S
           return (
             <li key={`${booking.start} ${booking.host}`}>
               <b className="font-semibold">
-                {shortDate(date)} {minuteText(minute)}, {booking.client || 'a client'}
+                {shortDate(date)} {minuteText(minute)}, {booking.client || say.shell.client}
               </b>
               {several && `, ${booking.host}`}
               <br />

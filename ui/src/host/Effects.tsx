@@ -1,4 +1,5 @@
 import type { Schemas } from '../api/client'
+import { say } from '../say'
 import { shortDate } from '../time/time'
 
 /** What an unsaved change does to the open starts of meeting types. */
@@ -6,8 +7,8 @@ export function Effects({ effects }: { effects: Schemas['Effect'][] }) {
   if (effects.length === 0) return null
   const several = new Set(effects.map((effect) => effect.host)).size > 1
   return (
-    <section aria-label="What the change does" className="mt-5 border-l-3 border-act pl-3 text-note" role="status">
-      <p className="font-semibold text-act">Open starts in the next {effects[0]?.weeks} weeks, with this change</p>
+    <section aria-label={say.shell.whatChangeDoes} className="mt-5 border-l-3 border-act pl-3 text-note" role="status">
+      <p className="font-semibold text-act">{say.shell.openStartsNextWeeks(effects[0]?.weeks)}</p>
       <ul>
         {effects.map((effect) => (
           <li key={`${effect.host} ${effect.type}`} className="grid grid-cols-[1fr_auto] gap-x-3 py-1">
@@ -16,8 +17,8 @@ export function Effects({ effects }: { effects: Schemas['Effect'][] }) {
               {several && `, ${effect.host}`}
             </span>{' '}
             <span className="figures">
-              {effect.open} {effect.gained > 0 && <span className="text-act">+{effect.gained} gained </span>}
-              {effect.lost > 0 && <span className="text-need">−{effect.lost} lost</span>}
+              {effect.open} {effect.gained > 0 && <span className="text-act">{say.shell.gained(effect.gained)}</span>}
+              {effect.lost > 0 && <span className="text-need">{say.shell.lost(effect.lost)}</span>}
             </span>
             <Days effect={effect} />
           </li>
@@ -40,7 +41,7 @@ function Days({ effect: { days, gained, lost } }: { effect: Schemas['Effect'] })
           {day.lost > 0 && ` −${day.lost}`}
         </span>
       ))}
-      {named < gained + lost && ' and later'}
+      {named < gained + lost && say.shell.later}
     </p>
   )
 }

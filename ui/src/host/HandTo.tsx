@@ -3,6 +3,7 @@ import { useState } from 'react'
 import { api, need, type Refusal, type Schemas } from '../api/client'
 import { hasChanged, keys } from '../api/keys'
 import { Button, Need } from '../kit/kit'
+import { say } from '../say'
 
 /** Whom a booking could be handed over to, those who are open first, each with what speaks against it. */
 export function HandTo({ booking, onDone }: { booking: number; onDone: () => void }) {
@@ -26,7 +27,7 @@ export function HandTo({ booking, onDone }: { booking: number; onDone: () => voi
   const chosen = list.find((t) => t.person === asked)
   return (
     <div>
-      <ul aria-label="Colleagues">
+      <ul aria-label={say.shell.colleagues}>
         {list.map((taker) => (
           <li key={taker.person} className="border-t border-rule py-1.5 text-note">
             <label className="flex items-baseline gap-2">
@@ -38,16 +39,14 @@ export function HandTo({ booking, onDone }: { booking: number; onDone: () => voi
               />
               <span>
                 <b className="font-semibold">{taker.name}</b>{' '}
-                {taker.open ? 'is open then' : <span className="text-need">{taker.why}</span>}
-                {!taker.hosts && <span className="text-ink-2"> Doesn’t host this type.</span>}
+                {taker.open ? say.shell.openThen : <span className="text-need">{taker.why}</span>}
+                {!taker.hosts && <span className="text-ink-2"> {say.shell.doesntHostType}</span>}
               </span>
             </label>
           </li>
         ))}
       </ul>
-      {list.length === 0 && takers.data && (
-        <p className="text-note text-ink-2">There is no colleague who takes bookings.</p>
-      )}
+      {list.length === 0 && takers.data && <p className="text-note text-ink-2">{say.shell.thereNoColleagueWho}</p>}
       {hand.error && <Need className="mt-2">{hand.error.message}</Need>}
       {chosen && (
         <p className="mt-3">
@@ -55,7 +54,7 @@ export function HandTo({ booking, onDone }: { booking: number; onDone: () => voi
             disabled={hand.isPending}
             onClick={() => hand.mutate({ person: chosen.person, outside: !chosen.open })}
           >
-            {`Hand over to ${chosen.name}${chosen.open ? '' : ' anyway'}`}
+            {chosen.open ? say.shell.handOver(chosen.name) : say.shell.handOverAnyway(chosen.name)}
           </Button>
         </p>
       )}

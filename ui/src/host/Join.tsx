@@ -5,6 +5,7 @@ import { api, need, type Refusal, type Schemas } from '../api/client'
 import { keys } from '../api/keys'
 import { Button, Need, SelectField, TextField } from '../kit/kit'
 import { ZoneOptions } from '../kit/ZoneOptions'
+import { say } from '../say'
 import { ownZone } from '../time/time'
 
 /** Whoever was invited chooses a password and is in. */
@@ -19,9 +20,9 @@ export function Join() {
     <main className="mx-auto max-w-md px-6 py-16">
       {invited.error && (
         <>
-          <h1>This invitation doesn’t work</h1>
+          <h1>{say.shell.invitationDoesntWork}</h1>
           <p className="my-3 text-ink-2">{invited.error.message}</p>
-          <a href="/">Sign in</a>
+          <a href="/">{say.shell.sign}</a>
         </>
       )}
       {invited.data && <Form secret={secret} invited={invited.data} />}
@@ -47,27 +48,27 @@ function Form({ secret, invited }: { secret: string; invited: Schemas['Invited']
   const wrong = join.error?.fields ?? {}
   return (
     <form onSubmit={submit} noValidate className="grid gap-4">
-      <h1>Welcome to {invited.workspace}</h1>
-      <p className="text-ink-2">You sign in as {invited.mail}.</p>
+      <h1>{say.shell.welcome(invited.workspace)}</h1>
+      <p className="text-ink-2">{say.shell.youSign(invited.mail)}</p>
       <TextField
-        label="Your name"
+        label={say.shell.yourName}
         autoComplete="name"
         value={typed.name}
         problem={wrong.name}
         onChange={(event) => setTyped({ ...typed, name: event.target.value })}
       />
       <SelectField
-        label="Your time zone"
+        label={say.shell.yourTimeZone}
         value={typed.zone}
         onChange={(event) => setTyped({ ...typed, zone: event.target.value })}
       >
         <ZoneOptions own={typed.zone} />
       </SelectField>
       <TextField
-        label="A password"
+        label={say.shell.password2}
         type="password"
         autoComplete="new-password"
-        hint="At least 12 characters."
+        hint={say.shell.least12Characters}
         value={typed.password}
         problem={wrong.password}
         onChange={(event) => setTyped({ ...typed, password: event.target.value })}
@@ -75,7 +76,7 @@ function Form({ secret, invited }: { secret: string; invited: Schemas['Invited']
       {join.error && Object.keys(wrong).length === 0 && <Need>{join.error.message}</Need>}
       <p>
         <Button type="submit" disabled={join.isPending}>
-          Begin
+          {say.shell.begin}
         </Button>
       </p>
     </form>

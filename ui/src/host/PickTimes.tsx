@@ -8,6 +8,7 @@ import { Button } from '../kit/kit'
 import { snap } from '../ribbon/editing'
 import { axisFor } from '../ribbon/geometry'
 import { Ground, Mark, Ruler, Ticks } from '../ribbon/Ribbon'
+import { say } from '../say'
 import { addDays, minuteText, shortDate } from '../time/time'
 
 export type Picked = Schemas['HandPicked']
@@ -57,10 +58,10 @@ export function PickTimes(props: Props) {
     <div>
       <p className="flex justify-between text-note">
         <button type="button" className="link" onClick={() => setFrom(addDays(from, -daysShown))}>
-          Earlier week
+          {say.shell.earlierWeek}
         </button>
         <button type="button" className="link" onClick={() => setFrom(addDays(from, daysShown))}>
-          Later week
+          {say.shell.laterWeek}
         </button>
       </p>
       <div className="grid grid-cols-[5.5rem_1fr] items-center gap-x-2">
@@ -75,7 +76,10 @@ export function PickTimes(props: Props) {
               {/* biome-ignore lint/a11y/noStaticElementInteractions: the fields below do the same by keys */}
               {/* biome-ignore lint/a11y/useKeyWithClickEvents: see above */}
               <div className="cursor-pointer [&_.ribbon]:h-8" onClick={press(date)}>
-                <Ground axis={axis} label={`${shortDate(date)}: picked ${own.map(minuteText).join(', ') || 'nothing'}`}>
+                <Ground
+                  axis={axis}
+                  label={say.shell.picked(shortDate(date), own.map(minuteText).join(', ') || say.shell.nothing)}
+                >
                   {ribbon?.open.map((s) => (
                     <Mark key={s.from} kind="open" stretch={s} axis={axis} />
                   ))}
@@ -96,17 +100,17 @@ export function PickTimes(props: Props) {
         })}
       </div>
       <Typed from={from} onAdd={toggle} />
-      <ul aria-label="Picked times" className="mt-2 flex flex-wrap gap-x-4 gap-y-1 text-note">
+      <ul aria-label={say.shell.pickedTimes} className="mt-2 flex flex-wrap gap-x-4 gap-y-1 text-note">
         {picked.map((p) => (
           <li key={when(p)} className="figures">
             {shortDate(p.date)} {minuteText(p.minute)}{' '}
             <button
               type="button"
               className="link"
-              aria-label={`Take ${shortDate(p.date)} ${minuteText(p.minute)} out`}
+              aria-label={say.shell.takeOut(shortDate(p.date), minuteText(p.minute))}
               onClick={() => toggle(p)}
             >
-              take out
+              {say.shell.takeOut2}
             </button>
           </li>
         ))}
@@ -125,10 +129,10 @@ function Typed({ from, onAdd }: { from: string; onAdd: (picked: Picked) => void 
   const [minute, setMinute] = useState(600)
   return (
     <div className="mt-2 flex flex-wrap items-end gap-x-4 gap-y-2">
-      <DateField label="Day" value={date} onChange={setDate} />
-      <ClockField label="Time" value={minute} onChange={setMinute} />
+      <DateField label={say.shell.day} value={date} onChange={setDate} />
+      <ClockField label={say.shell.time} value={minute} onChange={setMinute} />
       <Button kind="plain" onClick={() => onAdd({ date, minute })}>
-        Add this time
+        {say.shell.addTime}
       </Button>
     </div>
   )

@@ -4,20 +4,21 @@ import type { Schemas } from '../api/client'
 import { useGo } from '../edit/unsaved'
 import { Ask } from '../kit/Ask'
 import { Sign } from '../page/Frame'
+import { say } from '../say'
 import { clock, placeOf } from '../time/time'
 import { Find, useFindKeys } from './find/Find'
 import { useSignOut, useToday } from './queries'
 import { isTyping } from './useKey'
 
 const views = [
-  { path: '/', name: 'Today' },
-  { path: '/board', name: 'Board' },
-  { path: '/types', name: 'Meeting types' },
-  { path: '/hours', name: 'Hours' },
-  { path: '/calendars', name: 'Calendars' },
-  { path: '/people', name: 'People' },
-  { path: '/clients', name: 'Clients' },
-  { path: '/workspace', name: 'Workspace' },
+  { path: '/', name: say.shell.today },
+  { path: '/board', name: say.shell.board },
+  { path: '/types', name: say.shell.meetingTypes },
+  { path: '/hours', name: say.shell.hours },
+  { path: '/calendars', name: say.shell.calendars },
+  { path: '/people', name: say.shell.people },
+  { path: '/clients', name: say.shell.clients },
+  { path: '/workspace', name: say.shell.workspace },
 ]
 
 /** The rail at the left, and the keys that lead to each view. */
@@ -44,16 +45,13 @@ export function Shell({ person, children }: { person: Schemas['Person']; childre
       {finding && <Find zone={person.zone} onClose={() => setFinding(false)} />}
       <Ask
         open={keysShown}
-        title="Keys"
-        yes="Close"
-        no="Close this"
+        title={say.shell.keys}
+        yes={say.shell.close}
+        no={say.shell.close2}
         onYes={() => setKeysShown(false)}
         onNo={() => setKeysShown(false)}
       >
-        / or Ctrl-K finds anything, 1 to 8 open the views in the rail, t opens Today, n and b on the board book a client
-        or block time, [ and ] go a week back and on, e says why times are open or not, u undoes the last change of
-        settings, ? shows this. On an hours ribbon the arrow keys move what is open; with Shift they stretch its end,
-        with Alt its start; Delete closes it, x takes an hour out of its middle.
+        {say.shell.ctrlKFindsAnything}
       </Ask>
     </div>
   )
@@ -70,11 +68,11 @@ function Rail(props: { person: Schemas['Person']; onFind: () => void; onKeys: ()
   }
   return (
     <nav
-      aria-label="Views"
+      aria-label={say.shell.views}
       className="flex min-w-0 flex-col border-rule-strong pt-3 max-md:border-b max-md:pb-2 md:sticky md:top-0 md:h-screen md:border-r"
     >
       <p className="mb-3 flex items-center gap-2.5 pl-5 font-head text-[22px] max-md:hidden">
-        <Sign /> Corrim
+        {say.shell.corrim(<Sign />)}
       </p>
       <ul className="max-md:flex max-md:overflow-x-auto">
         {views.map((view, i) => {
@@ -86,14 +84,14 @@ function Rail(props: { person: Schemas['Person']; onFind: () => void; onKeys: ()
                 {needs[view.name] ? (
                   <span
                     className="rounded-full bg-need px-1.5 text-small text-on-act"
-                    title={`${needs[view.name]} need you`}
+                    title={say.shell.needYou(needs[view.name] ?? 0)}
                   >
                     {needs[view.name]}
                   </span>
                 ) : (
                   <kbd
                     className="rounded-(--radius) border border-b-2 border-rule px-1.5 font-text text-small text-ink-3 max-md:hidden"
-                    title={`Key ${i + 1}`}
+                    title={say.shell.key(i + 1)}
                   >
                     {i + 1}
                   </kbd>
@@ -108,10 +106,10 @@ function Rail(props: { person: Schemas['Person']; onFind: () => void; onKeys: ()
             className="flex w-full items-center gap-2 border-l-3 border-transparent py-1.5 pr-3.5 pl-4 text-left text-base"
             onClick={onFind}
           >
-            <span className="flex-1 whitespace-nowrap">Find</span>
+            <span className="flex-1 whitespace-nowrap">{say.shell.find}</span>
             <kbd
               className="rounded-(--radius) border border-b-2 border-rule px-1.5 font-text text-small text-ink-3 max-md:hidden"
-              title="Keys / and Ctrl-K"
+              title={say.shell.keysCtrlK}
             >
               /
             </kbd>
@@ -119,7 +117,7 @@ function Rail(props: { person: Schemas['Person']; onFind: () => void; onKeys: ()
         </li>
         <li className="md:hidden">
           <RailLink path="/account" here={pathname === '/account'}>
-            <span className="whitespace-nowrap">Account</span>
+            <span className="whitespace-nowrap">{say.shell.account}</span>
           </RailLink>
         </li>
       </ul>
@@ -133,11 +131,11 @@ function Rail(props: { person: Schemas['Person']; onFind: () => void; onKeys: ()
           {placeOf(person.zone)} · {clock(new Date(), person.zone)}
         </p>
         <button type="button" className="link text-small" onClick={() => signOut.mutate()}>
-          Sign out
+          {say.shell.signOut}
         </button>
         <span className="text-small text-ink-3"> · </span>
         <button type="button" className="link text-small" onClick={onKeys}>
-          Keys
+          {say.shell.keys}
         </button>
       </div>
     </nav>
@@ -200,7 +198,7 @@ export function View(props: {
         </main>
         {props.aside && (
           <aside
-            aria-label="What it comes to"
+            aria-label={say.shell.whatComes}
             className="border-rule-strong bg-sheet px-6 pt-2 pb-8 max-lg:border-t lg:border-l"
           >
             {/* It stays in sight, and if it is long it scrolls by itself, so it has to be reachable by keys. */}

@@ -3,6 +3,7 @@ import { useState } from 'react'
 import { api, need, type Refusal, type Schemas } from '../api/client'
 import { keys } from '../api/keys'
 import { Ask } from '../kit/Ask'
+import { say } from '../say'
 import { clock, shortDate, wallClock } from '../time/time'
 import { useMe } from './queries'
 import { useKey } from './useKey'
@@ -26,19 +27,19 @@ export function Undo() {
   const at = new Date(last.at)
   return (
     <>
-      <button type="button" className="link" title={`${last.label}. Key u`} onClick={() => setAsking(true)}>
-        Undo: {short(last.label)}
+      <button type="button" className="link" title={say.shell.keyU(last.label)} onClick={() => setAsking(true)}>
+        {say.shell.undo(short(last.label))}
       </button>
       <Ask
         open={asking}
-        title="Undo the last change?"
-        yes="Undo it"
-        no="Leave it"
+        title={say.shell.undoLastChange}
+        yes={say.shell.undo2}
+        no={say.shell.leave}
         onYes={() => undo.mutate()}
         onNo={() => setAsking(false)}
       >
-        {last.label} – saved {shortDate(wallClock(at, zone).date)} at {clock(at, zone)}.
-        {last.tells && <span className="mt-2 block">The client and your colleagues are told by mail once more.</span>}
+        {say.shell.saved(last.label, shortDate(wallClock(at, zone).date), clock(at, zone))}
+        {last.tells && <span className="mt-2 block">{say.shell.clientYourColleaguesTold}</span>}
         {undo.error && <span className="mt-2 block text-need">{undo.error.message}</span>}
       </Ask>
     </>

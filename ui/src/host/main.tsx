@@ -1,102 +1,25 @@
 import { QueryClientProvider } from '@tanstack/react-query'
 import { setNonce } from 'get-nonce'
-import { lazy, type ReactNode, StrictMode, Suspense } from 'react'
+import { StrictMode } from 'react'
 import { createRoot } from 'react-dom/client'
-import { createBrowserRouter, Navigate, Route, RouterProvider, Routes } from 'react-router'
 import './host.css'
-import { UnsavedGuard } from '../edit/unsaved'
-import { Need } from '../kit/kit'
-import { showTwelve } from '../time/time'
-import { Sure } from './account/Sure'
-import { nameLookedAfter } from './lookingAfter'
-import { queryClient, useMe } from './queries'
-import { Shell } from './Shell'
-import { SignIn } from './SignIn'
-import { Today } from './today/Today'
-
-// The first view is there at once; each other one is loaded when it is used.
-const ShareType = lazy(() => import('./share/Share').then(({ ShareType }) => ({ default: ShareType })))
-const SharePage = lazy(() => import('./share/Share').then(({ SharePage }) => ({ default: SharePage })))
-const Account = lazy(() => import('./account/Account').then(({ Account }) => ({ default: Account })))
-const Begin = lazy(() => import('./begin/Begin').then(({ Begin }) => ({ default: Begin })))
-const Steps = lazy(() => import('./begin/Steps').then(({ Steps }) => ({ default: Steps })))
-const Board = lazy(() => import('./board/Board').then(({ Board }) => ({ default: Board })))
-const Calendars = lazy(() => import('./calendars/Calendars').then(({ Calendars }) => ({ default: Calendars })))
-const Clients = lazy(() => import('./clients/Clients').then(({ Clients }) => ({ default: Clients })))
-const Hours = lazy(() => import('./hours/Hours').then(({ Hours }) => ({ default: Hours })))
-const Join = lazy(() => import('./Join').then(({ Join }) => ({ default: Join })))
-const LooksView = lazy(() => import('./looks/LooksView').then(({ LooksView }) => ({ default: LooksView })))
-const Offer = lazy(() => import('./offer/Offer').then(({ Offer }) => ({ default: Offer })))
-const People = lazy(() => import('./people/People').then(({ People }) => ({ default: People })))
-const Reset = lazy(() => import('./account/Reset').then(({ Reset }) => ({ default: Reset })))
-const Routing = lazy(() => import('./routing/Routing').then(({ Routing }) => ({ default: Routing })))
-const Reasons = lazy(() => import('./types/Reasons').then(({ Reasons }) => ({ default: Reasons })))
-const TypePage = lazy(() => import('./types/TypePage').then(({ TypePage }) => ({ default: TypePage })))
-const Types = lazy(() => import('./types/Types').then(({ Types }) => ({ default: Types })))
-const Workspace = lazy(() => import('./workspace/Workspace').then(({ Workspace }) => ({ default: Workspace })))
+import { speak } from '../say'
+import { queryClient } from './queries'
 
 // Radix writes style tags, which the page's policy allows only with its nonce.
 const nonce = document.querySelector<HTMLMetaElement>('meta[property=csp-nonce]')?.nonce
 if (nonce) setNonce(nonce)
 
-nameLookedAfter()
-
-/** A view without the rail. */
-function alone(view: ReactNode) {
-  return <Suspense>{view}</Suspense>
-}
-
-function Host() {
-  const me = useMe()
-  if (me.error) return <Need className="m-10">{me.error.message}</Need>
-  if (!me.data) return null
-  showTwelve(me.data.clock12 ?? false)
-  if (me.data.empty) return alone(<Begin />)
-  if (!me.data.person) return <SignIn demo={me.data.demo} />
-  return (
-    <UnsavedGuard>
-      <Sure />
-      <Shell person={me.data.person}>
-        <Suspense>
-          <Routes>
-            <Route path="/" element={<Today />} />
-            <Route path="/begin" element={<Steps />} />
-            <Route path="/board" element={<Board />} />
-            <Route path="/types" element={<Types />} />
-            <Route path="/types/:id" element={<TypePage />} />
-            <Route path="/types/:id/why/:date" element={<Reasons />} />
-            <Route path="/types/:id/routing" element={<Routing />} />
-            <Route path="/types/:id/offer" element={<Offer />} />
-            <Route path="/types/:id/share" element={<ShareType />} />
-            <Route path="/share/:kind/:id" element={<SharePage />} />
-            <Route path="/people" element={<People />} />
-            <Route path="/clients" element={<Clients />} />
-            <Route path="/clients/:mail" element={<Clients />} />
-            <Route path="/hours" element={<Hours />} />
-            <Route path="/calendars" element={<Calendars />} />
-            <Route path="/workspace" element={<Workspace />} />
-            <Route path="/workspace/looks" element={<LooksView />} />
-            <Route path="/account" element={<Account />} />
-            <Route path="*" element={<Navigate to="/" replace />} />
-          </Routes>
-        </Suspense>
-      </Shell>
-    </UnsavedGuard>
-  )
-}
-
-const router = createBrowserRouter([
-  { path: '/join/:secret', element: alone(<Join />) },
-  { path: '/reset/:secret', element: alone(<Reset />) },
-  { path: '*', element: <Host /> },
-])
+// The document comes in the language of whoever is signed in. The views are loaded after what they say.
+await speak(document.documentElement.lang)
+const { App } = await import('./App')
 
 const root = document.getElementById('root')
 if (root)
   createRoot(root).render(
     <StrictMode>
       <QueryClientProvider client={queryClient}>
-        <RouterProvider router={router} />
+        <App />
       </QueryClientProvider>
     </StrictMode>,
   )

@@ -1,5 +1,5 @@
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
-import { render } from '@testing-library/react'
+import { fireEvent, render, screen } from '@testing-library/react'
 import type { ReactElement } from 'react'
 import { MemoryRouter } from 'react-router'
 import { vi } from 'vitest'
@@ -22,4 +22,12 @@ export function showServed(shown: ReactElement, answers: Record<string, unknown>
     </MemoryRouter>,
   )
   return sent
+}
+
+/** For tests: enters something into a field, or chooses an option by its words. */
+export function enter(label: string, words: string) {
+  const field = screen.getByLabelText<HTMLInputElement | HTMLSelectElement>(label)
+  const options = field instanceof HTMLSelectElement ? [...field.options] : []
+  const value = options.find(({ text }) => text === words)?.value ?? words
+  fireEvent.change(field, { target: { value } })
 }

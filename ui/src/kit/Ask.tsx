@@ -1,5 +1,6 @@
 import { Dialog } from 'radix-ui'
 import type { ReactNode } from 'react'
+import { say } from '../say'
 import { Button } from './kit'
 
 interface AskProps {
@@ -39,7 +40,7 @@ export function Sheet(props: {
         >
           <Dialog.Title className="mb-2 font-head text-[19px]">{props.title}</Dialog.Title>
           {props.children}
-          <Dialog.Close className="link mt-4 text-note">Close</Dialog.Close>
+          <Dialog.Close className="link mt-4 text-note">{say.kit.close}</Dialog.Close>
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>
@@ -57,7 +58,7 @@ export function Side(props: { title: string; above?: ReactNode; children: ReactN
           onInteractOutside={(event) => event.preventDefault()}
         >
           <Dialog.Close className="link float-right ml-3 text-note" title="Key Escape">
-            Close
+            {say.kit.close}
           </Dialog.Close>
           {props.above && <p className="text-note text-ink-2">{props.above}</p>}
           <Dialog.Title className="font-head text-[26px] leading-tight wrap-anywhere">{props.title}</Dialog.Title>

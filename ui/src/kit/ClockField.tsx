@@ -1,4 +1,5 @@
 import { useState } from 'react'
+import { say } from '../say'
 import { readClock } from '../time/readClock'
 import { minuteText } from '../time/time'
 import { TextField } from './kit'
@@ -28,7 +29,7 @@ export function ClockField({ label, value, onChange, end = false }: Props) {
       label={label}
       autoComplete="off"
       spellCheck={false}
-      problem={unread ? 'No such time. Write it like 9:30, 14 or 2 pm.' : undefined}
+      problem={unread ? say.kit.noSuchTimeWrite : undefined}
       value={typed ?? minuteText(value)}
       onChange={(event) => {
         setTyped(event.target.value)

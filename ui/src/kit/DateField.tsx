@@ -1,4 +1,5 @@
 import { type InputHTMLAttributes, useId, useState } from 'react'
+import { say } from '../say'
 import { readDate } from '../time/readDate'
 import { addDays, ownZone, shortDateInYear, wallClock } from '../time/time'
 import { lineLook } from './kit'
@@ -58,7 +59,7 @@ interface DateFieldProps extends DateInputProps {
 export function DateField({ label, problem, ...props }: DateFieldProps) {
   const id = useId()
   const [unread, setUnread] = useState(false)
-  const wrong = problem ?? (unread ? 'No such day. Write it like 4 Dec, Friday or 2026-12-04.' : undefined)
+  const wrong = problem ?? (unread ? say.kit.noSuchDayWrite : undefined)
   return (
     <div>
       <label htmlFor={id} className="block text-note text-ink-2">

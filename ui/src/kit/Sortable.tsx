@@ -1,4 +1,5 @@
 import { type KeyboardEvent, type PointerEvent, type ReactNode, useRef } from 'react'
+import { say } from '../say'
 
 interface Props<T> {
   items: T[]
@@ -41,8 +42,8 @@ export function Sortable<T>({ items, keyOf, nameOf, onOrder, label, className = 
         <li key={keyOf(item)} className="flex gap-2">
           <button
             type="button"
-            aria-label={`Move ${nameOf(item)}`}
-            title="Drag, or arrow keys"
+            aria-label={say.kit.move(nameOf(item))}
+            title={say.kit.dragArrowKeys}
             className="h-fit cursor-grab touch-none px-0.5 pt-3 leading-[3px] text-ink-3 active:cursor-grabbing"
             onKeyDown={press(i)}
             onPointerDown={(event) => event.currentTarget.setPointerCapture(event.pointerId)}

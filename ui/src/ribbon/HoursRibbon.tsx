@@ -1,4 +1,5 @@
 import { type KeyboardEvent, type PointerEvent, useRef, useState } from 'react'
+import { say } from '../say'
 import { minuteText } from '../time/time'
 import { dragged, type Grip, type Interval, keyed, split, tidy } from './editing'
 import { type Axis, box, minuteAt, place } from './geometry'
@@ -45,7 +46,7 @@ export function HoursRibbon({ name, intervals, axis, onChange }: Props) {
     <div
       ref={ground}
       role="group"
-      aria-label={`${name}, open hours. Drag to draw; the text beside it does the same.`}
+      aria-label={say.ribbon.openHoursDragDraw(name)}
       className="ribbon ribbon-editable"
       style={{ '--hours': (axis.to - axis.from) / 60 } as React.CSSProperties}
       onPointerDown={(event) => begin(event, (at) => ({ kind: 'draw', at }))}
@@ -63,7 +64,11 @@ export function HoursRibbon({ name, intervals, axis, onChange }: Props) {
               key={index}
               className={`mark grip ${index === held ? 'held' : ''}`}
               style={where}
-              aria-label={`${name} ${minuteText(interval.start)} to ${minuteText(interval.end % 1440 || 1440)}. Arrow keys move it, with Shift its end, with Alt its start; Delete closes it, x takes an hour out.`}
+              aria-label={say.ribbon.arrowKeysMoveShift(
+                name,
+                minuteText(interval.start),
+                minuteText(interval.end % 1440 || 1440),
+              )}
               onPointerDown={(event) => begin(event, (at) => ({ kind: 'move', index, at }))}
               onKeyDown={(event) => press(event, index)}
               onDoubleClick={(event) => onChange(tidy(split(intervals, index, minuteOf(event))))}

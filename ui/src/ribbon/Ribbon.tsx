@@ -1,5 +1,6 @@
 import type { CSSProperties, ReactNode } from 'react'
 import type { Schemas } from '../api/client'
+import { say } from '../say'
 import { hourText, minuteText } from '../time/time'
 import { type Axis, box, hoursOn, place, type Stretch, thinned } from './geometry'
 import { laneBox, type Placed, placeNames } from './names'
@@ -130,7 +131,7 @@ function Marks({ day, axis, name, names, now }: DayProps & { names: Placed[] }) 
           kind="shown"
           stretch={s}
           axis={axis}
-          title={`${whereItLives(s)}, blocks nothing`}
+          title={say.ribbon.blocksNothing(whereItLives(s))}
         />
       ))}
       {day.bookings.map((b, i) => (
@@ -154,8 +155,8 @@ function Marks({ day, axis, name, names, now }: DayProps & { names: Placed[] }) 
 
 /** "Dentist 15:00–16:00, lives in Family": events from elsewhere are changed there. */
 function whereItLives({ label, from, to, calendar }: Day['busy'][number]): string {
-  const times = `${label || 'Busy'} ${minuteText(from)}–${minuteText(to)}`
-  return calendar ? `${times}, lives in ${calendar}` : times
+  const times = `${label || say.ribbon.busy} ${minuteText(from)}–${minuteText(to)}`
+  return calendar ? say.ribbon.lives(times, calendar) : times
 }
 
 /** A mark only where the hours are open: elsewhere nothing could be taken. */
@@ -210,14 +211,14 @@ export function BookingMarks({ booking, axis, placed = alone, over }: BookingMar
 /** What a ribbon shows, for those who don't see it. */
 export function describe(name: string, day: Day): string {
   const times = (stretches: Stretch[]) =>
-    stretches.map((s) => `${minuteText(s.from)} to ${minuteText(s.to)}`).join(', ')
-  const said = [name, day.open.length ? `open ${times(day.open)}` : 'closed']
-  if (day.busy.length) said.push(`busy ${times(day.busy)}`)
-  if (day.shown?.length) said.push(`shown only ${times(day.shown)}`)
-  for (const b of day.bookings) said.push(`booked ${times([b])} ${b.label}`)
+    stretches.map((s) => say.ribbon.to(minuteText(s.from), minuteText(s.to))).join(', ')
+  const said = [name, day.open.length ? say.ribbon.open(times(day.open)) : say.ribbon.closed]
+  if (day.busy.length) said.push(say.ribbon.busy2(times(day.busy)))
+  if (day.shown?.length) said.push(say.ribbon.shownOnly(times(day.shown)))
+  for (const b of day.bookings) said.push(say.ribbon.booked(times([b]), b.label ?? ''))
   const starts = day.kept.length + day.gained.length
-  if (starts || day.lost.length) said.push(`${starts} open start${starts === 1 ? '' : 's'}`)
-  if (day.gained.length) said.push(`${day.gained.length} gained`)
-  if (day.lost.length) said.push(`${day.lost.length} lost`)
+  if (starts || day.lost.length) said.push(say.ribbon.openStart(starts))
+  if (day.gained.length) said.push(say.ribbon.gained(day.gained.length))
+  if (day.lost.length) said.push(say.ribbon.lost(day.lost.length))
   return said.join('; ')
 }

@@ -1,4 +1,5 @@
 import { type KeyboardEvent, type PointerEvent, useRef, useState } from 'react'
+import { say } from '../say'
 import { minuteText } from '../time/time'
 import { type Axis, minuteAt, zoomed } from './geometry'
 import { Ruler } from './Ribbon'
@@ -32,12 +33,12 @@ export function ZoomRuler({ axis, onZoom }: { axis: Axis; onZoom: (axis: Axis | 
       ref={ground}
       role="slider"
       tabIndex={0}
-      aria-label="Zoom: + shows less and larger, − more, 0 the working day"
+      aria-label={say.ribbon.zoomShowsLessLarger}
       aria-valuemin={4}
       aria-valuemax={24}
       aria-valuenow={(axis.to - axis.from) / 60}
-      aria-valuetext={`${minuteText(axis.from)} to ${minuteText(axis.to)}`}
-      title="Drag to zoom, press twice for the working day"
+      aria-valuetext={say.ribbon.to(minuteText(axis.from), minuteText(axis.to))}
+      title={say.ribbon.dragZoomPressTwice}
       className="ruler-zoom"
       onKeyDown={press}
       onDoubleClick={() => onZoom(null)}

@@ -153,6 +153,25 @@ export function weekdayName(date: string): string {
   return spoken.weekdays[noon(date).getUTCDay()] ?? ''
 }
 
+/** The days of a week from Monday on: "Monday". */
+export function weekdays(): string[] {
+  return fromMonday(spoken.weekdays)
+}
+
+/** The same, short: "Mon". */
+export function weekdaysShort(): string[] {
+  return fromMonday(spoken.weekdaysShort)
+}
+
+/** From Sunday on, as weekdays are counted. */
+export function weekdaysFromSunday(): readonly string[] {
+  return spoken.weekdays
+}
+
+function fromMonday(days: readonly string[]): string[] {
+  return [...days.slice(1), ...days.slice(0, 1)]
+}
+
 /** "T" for a Thursday, or its letter in the language. */
 export function weekdayLetter(date: string): string {
   return spoken.weekdayLetters.charAt(noon(date).getUTCDay())

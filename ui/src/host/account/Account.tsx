@@ -3,6 +3,7 @@ import { type FormEvent, useState } from 'react'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { hasChanged, keys } from '../../api/keys'
 import { Button, Need, SelectField, TextField } from '../../kit/kit'
+import { say } from '../../say'
 import { clock, shortDate, wallClock } from '../../time/time'
 import { useMe } from '../queries'
 import { View } from '../Shell'
@@ -12,7 +13,7 @@ export function Account() {
   const me = useMe().data?.person
   if (!me) return null
   return (
-    <View title="Your account" note={me.mail}>
+    <View title={say.account.yourAccount} note={me.mail}>
       <div className="grid max-w-xl grid-cols-[minmax(0,1fr)] gap-8">
         <SessionList zone={me.zone} />
         <Password />
@@ -38,7 +39,7 @@ function SessionList({ zone }: { zone: string }) {
   }
   return (
     <section aria-labelledby="sessions-head">
-      <h2 id="sessions-head">Where you are signed in</h2>
+      <h2 id="sessions-head">{say.account.whereYouSigned}</h2>
       <ul className="mt-2">
         {list.map((session) => (
           <li
@@ -46,18 +47,21 @@ function SessionList({ zone }: { zone: string }) {
             className="flex items-baseline justify-between gap-4 border-t border-rule py-2 text-note"
           >
             <span className="min-w-0">
-              <b className="font-semibold">{session.current ? 'Here' : session.address || 'unknown address'}</b>
-              <span className="text-ink-2">
-                {' '}
-                · since {when(session.at)}, last used {when(session.seenAt)}
-              </span>
+              <b className="font-semibold">
+                {session.current ? say.account.here : session.address || say.account.unknownAddress}
+              </b>
+              <span className="text-ink-2"> {say.account.sinceLastUsed(when(session.at), when(session.seenAt))}</span>
               <span className="block truncate text-small text-ink-2" title={session.agent}>
                 {session.agent}
               </span>
             </span>
             {!session.current && (
-              <Button kind="text" aria-label={`Sign out ${session.address}`} onClick={() => end.mutate(session.id)}>
-                Sign out
+              <Button
+                kind="text"
+                aria-label={say.account.signOut(session.address)}
+                onClick={() => end.mutate(session.id)}
+              >
+                {say.account.signOut2}
               </Button>
             )}
           </li>
@@ -66,7 +70,7 @@ function SessionList({ zone }: { zone: string }) {
       {end.error && <Need>{end.error.message}</Need>}
       {list.length > 1 && (
         <Button kind="plain" onClick={() => end.mutate('others')}>
-          Sign out everywhere else
+          {say.account.signOutEverywhereElse}
         </Button>
       )}
     </section>
@@ -89,10 +93,10 @@ function Password() {
   }
   return (
     <section aria-labelledby="password-head">
-      <h2 id="password-head">Password</h2>
+      <h2 id="password-head">{say.account.password}</h2>
       <form onSubmit={submit} className="mt-2 grid gap-3" noValidate>
         <TextField
-          label="Present password"
+          label={say.account.presentPassword}
           type="password"
           autoComplete="current-password"
           value={current}
@@ -100,19 +104,19 @@ function Password() {
           onChange={(event) => setCurrent(event.target.value)}
         />
         <TextField
-          label="New password"
+          label={say.account.newPassword}
           type="password"
           autoComplete="new-password"
-          hint="At least 12 characters. All your other sessions end."
+          hint={say.account.least12CharactersAll}
           value={password}
           problem={change.error?.fields.password}
           onChange={(event) => setPassword(event.target.value)}
         />
         {change.error && Object.keys(change.error.fields).length === 0 && <Need>{change.error.message}</Need>}
-        {change.isSuccess && <p role="status">Your password is changed.</p>}
+        {change.isSuccess && <p role="status">{say.account.yourPasswordChanged}</p>}
         <p>
           <Button type="submit" disabled={change.isPending || !current || !password}>
-            Change password
+            {say.account.changePassword}
           </Button>
         </p>
       </form>
@@ -120,7 +124,13 @@ function Password() {
   )
 }
 
-const languages = { en: 'English', de: 'Deutsch', fr: 'Français', nl: 'Nederlands', pt: 'Português' } as const
+const languages = {
+  en: say.account.english,
+  de: say.account.deutsch,
+  fr: say.account.franAis,
+  nl: say.account.nederlands,
+  pt: say.account.portuguS,
+} as const
 
 type Code = keyof typeof languages
 
@@ -132,10 +142,10 @@ function Language({ language }: { language: string }) {
   })
   return (
     <section aria-labelledby="language-head">
-      <h2 id="language-head">Language of your mail</h2>
-      <p className="mt-1 mb-2 text-note text-ink-2">Clients get theirs in the language in which they booked.</p>
+      <h2 id="language-head">{say.account.languageYourMail}</h2>
+      <p className="mt-1 mb-2 text-note text-ink-2">{say.account.clientsGetTheirsLanguage}</p>
       <SelectField
-        label="Language"
+        label={say.account.language}
         value={change.variables ?? language}
         onChange={(event) => change.mutate(event.target.value as Code)}
       >
@@ -146,7 +156,7 @@ function Language({ language }: { language: string }) {
         ))}
       </SelectField>
       {change.error && <Need>{change.error.message}</Need>}
-      {change.isSuccess && <p role="status">Your mail comes in {languages[change.variables]} from now on.</p>}
+      {change.isSuccess && <p role="status">{say.account.yourMailComesFrom(languages[change.variables])}</p>}
     </section>
   )
 }
@@ -169,11 +179,11 @@ function Mail({ mail }: { mail: string }) {
   }
   return (
     <section aria-labelledby="mail-head">
-      <h2 id="mail-head">Mail address</h2>
-      <p className="mt-1 text-note text-ink-2">You sign in with {mail}, and your mail goes there.</p>
+      <h2 id="mail-head">{say.account.mailAddress}</h2>
+      <p className="mt-1 text-note text-ink-2">{say.account.youSignYourMail(mail)}</p>
       <form onSubmit={submit} className="mt-2 grid gap-3" noValidate>
         <TextField
-          label="New mail address"
+          label={say.account.newMailAddress}
           type="email"
           autoComplete="email"
           value={next}
@@ -181,7 +191,7 @@ function Mail({ mail }: { mail: string }) {
           onChange={(event) => setNext(event.target.value)}
         />
         <TextField
-          label="Your password"
+          label={say.account.yourPassword}
           type="password"
           autoComplete="current-password"
           value={current}
@@ -189,10 +199,10 @@ function Mail({ mail }: { mail: string }) {
           onChange={(event) => setCurrent(event.target.value)}
         />
         {change.error && Object.keys(change.error.fields).length === 0 && <Need>{change.error.message}</Need>}
-        {change.isSuccess && <p role="status">Your mail address is changed; the old one was told.</p>}
+        {change.isSuccess && <p role="status">{say.account.yourMailAddressChanged}</p>}
         <p>
           <Button type="submit" disabled={change.isPending || !current || !next}>
-            Change mail address
+            {say.account.changeMailAddress}
           </Button>
         </p>
       </form>

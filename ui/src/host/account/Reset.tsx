@@ -3,6 +3,7 @@ import { type FormEvent, useState } from 'react'
 import { useParams } from 'react-router'
 import { api, need, type Refusal } from '../../api/client'
 import { Button, Need, TextField } from '../../kit/kit'
+import { say } from '../../say'
 
 /** A new password, by the link that came by mail. */
 export function Reset() {
@@ -17,18 +18,16 @@ export function Reset() {
   }
   return (
     <main className="mx-auto max-w-104 px-6 pt-[12vh]">
-      <h1 className="mb-4">Choose a new password</h1>
+      <h1 className="mb-4">{say.account.chooseNewPassword}</h1>
       {reset.isSuccess ? (
-        <p role="status">
-          Your password is changed, and all sessions were ended. <a href="/">Sign in</a>
-        </p>
+        <p role="status">{say.account.yourPasswordChangedAll(<a href="/">{say.account.sign}</a>)}</p>
       ) : (
         <form onSubmit={submit} className="grid gap-4" noValidate>
           <TextField
-            label="New password"
+            label={say.account.newPassword}
             type="password"
             autoComplete="new-password"
-            hint="At least 12 characters. A few words are easy to remember."
+            hint={say.account.least12CharactersFew}
             value={password}
             problem={reset.error?.fields.password}
             onChange={(event) => setPassword(event.target.value)}
@@ -36,7 +35,7 @@ export function Reset() {
           {reset.error && Object.keys(reset.error.fields).length === 0 && <Need>{reset.error.message}</Need>}
           <p>
             <Button type="submit" disabled={reset.isPending || !password}>
-              Change password
+              {say.account.changePassword}
             </Button>
           </p>
         </form>
@@ -55,16 +54,15 @@ export function Forgotten({ mail }: { mail: string }) {
   if (asked)
     return (
       <p role="status" className="mt-4 text-note">
-        If there is an account with this address, a link to choose a new password is on its way. It works for 30
-        minutes.
+        {say.account.ifThereAccountAddress}
       </p>
     )
   return (
     <div className="mt-4 text-note">
       <Button kind="text" disabled={!mail || ask.isPending} onClick={() => ask.mutate()}>
-        Forgot your password?
+        {say.account.forgotYourPassword}
       </Button>
-      {!mail && <span className="text-ink-2"> Enter your mail address first.</span>}
+      {!mail && <span className="text-ink-2"> {say.account.enterYourMailAddress}</span>}
       {ask.error && <Need className="mt-2">{ask.error.message}</Need>}
     </div>
   )

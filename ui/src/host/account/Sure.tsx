@@ -2,6 +2,7 @@ import { type FormEvent, useEffect, useState } from 'react'
 import { api, askToBeSure, need, refusalOf } from '../../api/client'
 import { Sheet } from '../../kit/Ask'
 import { Button, TextField } from '../../kit/kit'
+import { say } from '../../say'
 
 /** Asks for the password once more when the server wants it for something risky; what was wanted is then done. */
 export function Sure() {
@@ -26,11 +27,11 @@ export function Sure() {
     }
   }
   return (
-    <Sheet open={answer !== null} title="Enter your password once more" onClose={() => end(false)}>
-      <p className="mb-3 text-note text-ink-2">You entered it a while ago, and this can’t be taken back easily.</p>
+    <Sheet open={answer !== null} title={say.account.enterYourPasswordOnce} onClose={() => end(false)}>
+      <p className="mb-3 text-note text-ink-2">{say.account.youEnteredWhileAgo}</p>
       <form onSubmit={submit} className="grid gap-3" noValidate>
         <TextField
-          label="Your password"
+          label={say.account.yourPassword}
           type="password"
           autoComplete="current-password"
           value={password}
@@ -39,7 +40,7 @@ export function Sure() {
         />
         <p>
           <Button type="submit" disabled={!password}>
-            Go ahead
+            {say.account.goAhead}
           </Button>
         </p>
       </form>

@@ -5,6 +5,7 @@ import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { Button, Need, SelectField, TextField } from '../../kit/kit'
 import { ZoneOptions } from '../../kit/ZoneOptions'
 import { Sign } from '../../page/Frame'
+import { say } from '../../say'
 import { ownZone } from '../../time/time'
 
 /** "quillmere-light-advisers" for Quillmere Light Advisers: what the name suggests as a short one. */
@@ -52,40 +53,32 @@ export function Begin() {
   const slug = typed.slug || shortOf(typed.workspace) || 'short-name'
   return (
     <main className="mx-auto max-w-212 px-6 pt-[8vh] pb-12">
-      <p className="mb-6 flex items-center gap-2.5 font-head text-[22px]">
-        <Sign /> Corrim
-      </p>
-      <h1>Set up your workspace</h1>
-      <p className="mt-1 mb-6 max-w-2xl text-ink-2">
-        A few minutes from here, clients can book you. Nothing is published before you say so, and you can leave at any
-        step and go on later.
-      </p>
+      <p className="mb-6 flex items-center gap-2.5 font-head text-[22px]">{say.begin.corrim(<Sign />)}</p>
+      <h1>{say.begin.setUpYourWorkspace}</h1>
+      <p className="mt-1 mb-6 max-w-2xl text-ink-2">{say.begin.fewMinutesFromHere}</p>
       <form onSubmit={submit} noValidate className="grid gap-x-12 gap-y-4 md:grid-cols-2">
-        <TextField autoComplete="organization" {...field('workspace', 'What clients call you')} />
+        <TextField autoComplete="organization" {...field('workspace', say.begin.whatClientsCallYou)} />
         <TextField
           placeholder={shortOf(typed.workspace)}
-          hint={`Your page will be ${location.host}/p/${slug}`}
-          {...field('slug', 'Short name, as in addresses')}
+          hint={say.begin.yourPageWillP(location.host, slug)}
+          {...field('slug', say.begin.shortNameAddresses)}
         />
-        <TextField autoComplete="name" {...field('name', 'Your own name')} />
-        <SelectField {...field('zone', 'Your time zone')}>
+        <TextField autoComplete="name" {...field('name', say.begin.yourOwnName)} />
+        <SelectField {...field('zone', say.begin.yourTimeZone)}>
           <ZoneOptions own={typed.zone} />
         </SelectField>
-        <TextField type="email" autoComplete="username" {...field('mail', 'Your mail address')} />
+        <TextField type="email" autoComplete="username" {...field('mail', say.begin.yourMailAddress)} />
         <TextField
           type="password"
           autoComplete="new-password"
-          hint="At least 12 characters. A few words are easy to remember."
-          {...field('password', 'A password')}
+          hint={say.begin.least12CharactersFew}
+          {...field('password', say.begin.password)}
         />
-        <TextField
-          hint="It stands where the program was started, with the address to open."
-          {...field('code', 'Code of this installation')}
-        />
+        <TextField hint={say.begin.standsWhereProgramWas} {...field('code', say.begin.codeInstallation)} />
         {begin.error && Object.keys(wrong).length === 0 && <Need className="md:col-span-2">{begin.error.message}</Need>}
         <p className="md:col-span-2">
           <Button type="submit" disabled={begin.isPending}>
-            Make the workspace
+            {say.begin.makeWorkspace}
           </Button>
         </p>
       </form>

@@ -4,6 +4,7 @@ import { useNavigate } from 'react-router'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { hasChanged, keys } from '../../api/keys'
 import { Button, Need, SelectField, TextField } from '../../kit/kit'
+import { say } from '../../say'
 import { useReadWeek, WeekRows } from '../hours/Week'
 import { Invite } from '../people/Invite'
 import { settingsOf, useHours, useMe, useStaff, useTypes, useWorkspace } from '../queries'
@@ -12,7 +13,7 @@ import { Consequence } from '../types/Consequence'
 import { useDebounced } from '../useDebounced'
 import { shortOf } from './Begin'
 
-const names = ['When you work', 'Your first meeting type', 'Your colleagues', 'Your page']
+const names = [say.begin.whenYouWork, say.begin.yourFirstMeetingType, say.begin.yourColleagues, say.begin.yourPage]
 
 /** Setting up, step by step; each shows what comes of it, and can be left and gone on with. */
 export function Steps() {
@@ -37,15 +38,15 @@ export function Steps() {
   ][shown - 1]
   return (
     <View
-      title="Setting up"
-      note={`step ${shown} of ${names.length}`}
+      title={say.begin.settingUp}
+      note={say.begin.step(shown, names.length)}
       actions={
         <button type="button" className="link" onClick={() => navigate('/')}>
-          Continue later
+          {say.begin.continueLater}
         </button>
       }
     >
-      <ol className="mb-6 flex flex-wrap gap-x-6 gap-y-1 border-b border-rule pb-3" aria-label="Steps">
+      <ol className="mb-6 flex flex-wrap gap-x-6 gap-y-1 border-b border-rule pb-3" aria-label={say.begin.steps}>
         {names.map((name, i) => (
           <li key={name}>
             <button
@@ -95,15 +96,12 @@ function Hours({ saved, onDone }: { saved: Schemas['HoursView']; onDone: () => v
   })
   return (
     <div className="max-w-3xl">
-      <p className="mb-3 text-ink-2">
-        Type hours like <b className="font-semibold">9-12, 13-17</b>, or draw them on the ribbons. Exceptions, holidays
-        and your calendars come later, under Hours and Calendars.
-      </p>
+      <p className="mb-3 text-ink-2">{say.begin.typeHoursLikeDraw(<b className="font-semibold">9-12, 13-17</b>)}</p>
       {read && <WeekRows week={week} read={read} changed={read.map(() => false)} onChange={setWeek} />}
       {save.error && <Need className="mt-3">{save.error.message}</Need>}
       <p className="mt-5">
         <Button onClick={() => save.mutate()} disabled={save.isPending}>
-          These are my hours
+          {say.begin.theseMyHours}
         </Button>
       </p>
     </div>
@@ -111,17 +109,17 @@ function Hours({ saved, onDone }: { saved: Schemas['HoursView']; onDone: () => v
 }
 
 const ways = {
-  video: 'by video, a fresh room for each',
-  phone: 'by phone; we call the client',
-  theirs: 'at the client’s address',
-  later: 'agreed later',
+  video: say.begin.videoFreshRoomEach,
+  phone: say.begin.phoneWeCallClient,
+  theirs: say.begin.clientsAddress,
+  later: say.begin.agreedLater,
 } as const
 
 function TypeStep({ onDone }: { onDone: () => void }) {
   const workspace = useWorkspace().data
   const types = useTypes(true).data
   const zone = useMe().data?.person?.zone ?? 'UTC'
-  const [name, setName] = useState('First conversation')
+  const [name, setName] = useState(say.begin.firstConversation)
   const [minutes, setMinutes] = useState(30)
   const [way, setWay] = useState<keyof typeof ways>('video')
   const draft = workspace && {
@@ -156,24 +154,24 @@ function TypeStep({ onDone }: { onDone: () => void }) {
   if (types && types.length > 0)
     return (
       <Step>
-        <p className="text-ink-2">You offer {types.map((type) => type.name).join(', ')}.</p>
+        <p className="text-ink-2">{say.begin.youOffer(types.map((type) => type.name).join(', '))}</p>
         <p className="mt-4">
-          <Button onClick={onDone}>Continue to colleagues</Button>
+          <Button onClick={onDone}>{say.begin.continueColleagues}</Button>
         </p>
       </Step>
     )
   return (
     <Step result={<Consequence preview={preview.data} saved={undefined} zone={zone} />}>
-      <p className="mb-3 text-ink-2">What clients can book. At the right: when they could, as your hours stand.</p>
+      <p className="mb-3 text-ink-2">{say.begin.whatClientsCanBook}</p>
       <div className="grid gap-4">
         <TextField
-          label="What it is called"
+          label={say.begin.whatCalled}
           value={name}
           problem={wrong.name ?? wrong.slug}
           onChange={(event) => setName(event.target.value)}
         />
         <TextField
-          label="How long it lasts, in minutes"
+          label={say.begin.howLongLastsMinutes}
           type="number"
           min={5}
           max={480}
@@ -182,7 +180,7 @@ function TypeStep({ onDone }: { onDone: () => void }) {
           onChange={(event) => setMinutes(Math.max(1, Math.round(event.target.valueAsNumber) || 30))}
         />
         <SelectField
-          label="How you meet"
+          label={say.begin.howYouMeet}
           value={way}
           onChange={(event) => setWay(event.target.value as keyof typeof ways)}
         >
@@ -195,7 +193,7 @@ function TypeStep({ onDone }: { onDone: () => void }) {
         {save.error && Object.keys(wrong).length === 0 && <Need>{save.error.message}</Need>}
         <p>
           <Button onClick={() => save.mutate()} disabled={save.isPending || !draft}>
-            Offer this
+            {say.begin.offer}
           </Button>
         </p>
       </div>
@@ -208,19 +206,16 @@ function PeopleStep({ onDone }: { onDone: () => void }) {
   const [typed, setTyped] = useState('')
   return (
     <Step>
-      <p className="text-ink-2">
-        Whoever works with you gets a mail, chooses a password and has hours and calendars of their own. Alone is fine
-        too.
-      </p>
+      <p className="text-ink-2">{say.begin.whoeverWorksYouGets}</p>
       <Invite invited={staff?.invited ?? []} onTyped={setTyped} />
       {typed && (
         <p role="status" className="mt-4 text-note text-ink-2">
-          The invitation of {typed} is not sent yet. It waits here, and under People.
+          {say.begin.invitationNotSentYet(typed)}
         </p>
       )}
       <p className="mt-5">
         <Button kind={typed ? 'plain' : 'strong'} onClick={onDone}>
-          {staff?.invited.length ? 'Continue to your page' : 'Continue without colleagues'}
+          {staff?.invited.length ? say.begin.continueYourPage : say.begin.continueWithoutColleagues}
         </Button>
       </p>
     </Step>
@@ -228,9 +223,9 @@ function PeopleStep({ onDone }: { onDone: () => void }) {
 }
 
 const bookers = {
-  anyone: 'anyone who has the link',
-  organisation: 'people of the workspace who are signed in',
-  nobody: 'nobody; we enter bookings ourselves',
+  anyone: say.begin.anyoneWhoHasLink,
+  organisation: say.begin.peopleWorkspaceWhoSigned,
+  nobody: say.begin.nobodyWeEnterBookings,
 } as const
 
 /** What exactly strangers can see from now on, and what not. */
@@ -239,24 +234,21 @@ function Visible({ types, path, who }: { types: Schemas['MeetingType'][]; path: 
   const workspace = useWorkspace().data
   return (
     <div className="mt-5 mb-4 max-w-xl">
-      <h2>What becomes visible</h2>
+      <h2>{say.begin.whatBecomesVisible}</h2>
       <ul className="my-1.5 list-disc pl-5">
         <li>
-          the page {location.host}
-          {path}, with the name “{workspace?.name}”
+          {say.begin.page(location.host)}
+          {say.begin.nameWord(path, workspace?.name)}
         </li>
         {types.map((type) => (
           <li key={type.id}>
-            “{type.name}”, {type.rules.duration} minutes, at {location.host}
-            {type.path}, with your name, {me?.name}, and the times at which you are open
-            {who === 'nobody' && '; they can’t be booked there'}
+            {say.begin.minutes(type.name, type.rules.duration, location.host)}
+            {say.begin.yourNameTimesWhich(type.path, me?.name)}
+            {who === 'nobody' && say.begin.theyCantBookedThere}
           </li>
         ))}
       </ul>
-      <p className="text-note text-ink-2">
-        Nobody sees your mail address, your week, or anything of your calendars. Until you publish, nothing can be seen
-        or booked; and you can take it back under Workspace.
-      </p>
+      <p className="text-note text-ink-2">{say.begin.nobodySeesYourMail}</p>
     </div>
   )
 }
@@ -284,23 +276,21 @@ function PageStep({ onDone }: { onDone: () => void }) {
   if (workspace && !workspace.front.unpublished)
     return (
       <Step>
-        <h2>Your page is live</h2>
+        <h2>{say.begin.yourPageLive}</h2>
         <p className="mt-2 mb-4 text-[17px]">
           <a href={path} target="_blank" rel="noreferrer">
             {location.origin}
             {path}
           </a>
         </p>
-        <p className="mb-4 text-ink-2">
-          Send that address to somebody. Next, connect your calendars, so that nobody is offered a time you are busy.
-        </p>
-        <Button onClick={onDone}>Done</Button>
+        <p className="mb-4 text-ink-2">{say.begin.sendAddressSomebodyNext}</p>
+        <Button onClick={onDone}>{say.begin.done}</Button>
       </Step>
     )
   return (
     <Step>
       <SelectField
-        label="Who may book"
+        label={say.begin.whoMayBook}
         value={who}
         onChange={(event) => setWho(event.target.value as keyof typeof bookers)}
       >
@@ -313,7 +303,7 @@ function PageStep({ onDone }: { onDone: () => void }) {
       <Visible types={types} path={path} who={who} />
       {publish.error && <Need className="mb-3">{publish.error.message}</Need>}
       <Button onClick={() => publish.mutate()} disabled={publish.isPending}>
-        Publish the page
+        {say.begin.publishPage}
       </Button>
     </Step>
   )

@@ -8,6 +8,7 @@ import { DateInput } from '../../kit/DateField'
 import { Button, inline, Need } from '../../kit/kit'
 import { axisFor } from '../../ribbon/geometry'
 import { useZoom, ZoomRuler } from '../../ribbon/ZoomRuler'
+import { say } from '../../say'
 import { addDays, longDate, placeOf, shortDate, wallClock, weekOf } from '../../time/time'
 import { Away } from '../people/Away'
 import { useMe, useTypes, useWorkspace } from '../queries'
@@ -98,21 +99,21 @@ function Days({ today, zone, firstWeekday }: { today: string; zone: string; firs
   )
   return (
     <View
-      title="Board"
-      note={everybody ? longDate(date) : `${shortDate(date)} to ${shortDate(at.last)}`}
+      title={say.board.board}
+      note={everybody ? longDate(date) : say.board.to4(shortDate(date), shortDate(at.last))}
       actions={
         <>
           <Undo />
           <Step everybody={everybody} days={days} onStep={step}>
             <DateInput
-              aria-label="Day to show"
+              aria-label={say.board.dayShow}
               className={`${inline} w-26 text-center font-semibold`}
               value={date}
               onChange={(from) => from && show({ from, skip })}
             />
           </Step>
           <Button kind="text" onClick={() => show({ from: everybody ? today : weekOf(today, firstWeekday), skip })}>
-            Today
+            {say.board.today}
           </Button>
           <Whose
             chosen={everybody ? 'all' : days === 14 ? 14 : 7}
@@ -124,8 +125,8 @@ function Days({ today, zone, firstWeekday }: { today: string; zone: string; firs
               )
             }
           />
-          <Button title="Keys n and b" onClick={free}>
-            Book or block
+          <Button title={say.board.keysNB} onClick={free}>
+            {say.board.bookBlock}
           </Button>
         </>
       }
@@ -135,7 +136,7 @@ function Days({ today, zone, firstWeekday }: { today: string; zone: string; firs
         {said?.words}{' '}
         {said && (
           <button type="button" className="link" onClick={() => show({ booking: said.booking })}>
-            See it
+            {say.board.see}
           </button>
         )}
       </p>
@@ -158,7 +159,7 @@ function Days({ today, zone, firstWeekday }: { today: string; zone: string; firs
           {board.data && shows.zone && (
             <SecondRuler axis={axis} date={date} zone={board.data.zone} other={shows.zone} />
           )}
-          <span className="text-small text-ink-2">{board.data && `${placeOf(board.data.zone)} time`}</span>
+          <span className="text-small text-ink-2">{board.data && say.board.time(placeOf(board.data.zone))}</span>
           <ZoomRuler axis={axis} onZoom={zoom} />
           {rows.map((row, index) => (
             <BoardRow
@@ -178,10 +179,7 @@ function Days({ today, zone, firstWeekday }: { today: string; zone: string; firs
       {board.data && everybody && (
         <Further skip={skip} shown={rows.length} of={board.data.people} onSkip={(to) => show({ skip: to })} />
       )}
-      <p className="mt-4 text-note text-ink-2">
-        Draw on a day of yours to book a client, to block time or to open more of it. Drag a booking, or press m on it,
-        to carry it elsewhere. Hatched is busy elsewhere: those events are changed where they live.
-      </p>
+      <p className="mt-4 text-note text-ink-2">{say.board.drawDayYoursBook}</p>
       {entering && (
         <Enter
           stretch={entering}
@@ -209,18 +207,18 @@ function Days({ today, zone, firstWeekday }: { today: string; zone: string; firs
 
 /** What the board says once something was booked by hand. */
 function madeWords(made: Schemas['Made'], client: string): string {
-  const more = made.booked > 1 ? `, and ${made.booked - 1} more` : ''
-  return `${client} is booked on ${longDate(made.date)} at ${made.clock}${made.own ? '' : ` with ${made.host}`}${more}.`
+  const more = made.booked - 1
+  return say.board.booked(client, longDate(made.date), made.clock, made.own ? '' : made.host, more)
 }
 
 /** Back and on by what is shown, around the day that can be typed. */
 function Step(props: { everybody: boolean; days: number; onStep: (by: number) => void; children: ReactNode }) {
-  const unit = props.everybody ? 'Day' : props.days === 14 ? 'Two weeks' : 'Week'
+  const unit = props.everybody ? say.board.day : props.days === 14 ? say.board.twoWeeks : say.board.week
   const arrow = (name: string, key: string, by: number, d: string) => (
     <button
       type="button"
       aria-label={name}
-      title={`${name}. Key ${key}`}
+      title={say.board.key(name, key)}
       className="px-1.5 py-1 text-act"
       onClick={() => props.onStep(by)}
     >
@@ -231,9 +229,9 @@ function Step(props: { everybody: boolean; days: number; onStep: (by: number) =>
   )
   return (
     <span className="flex items-center gap-1">
-      {arrow(`${unit} before`, '[', -1, 'M6 1L2 6l4 5')}
+      {arrow(say.board.before(unit), '[', -1, 'M6 1L2 6l4 5')}
       {props.children}
-      {arrow(`${unit} after`, ']', 1, 'M2 1l4 5-4 5')}
+      {arrow(say.board.after(unit), ']', 1, 'M2 1l4 5-4 5')}
     </span>
   )
 }
@@ -241,15 +239,15 @@ function Step(props: { everybody: boolean; days: number; onStep: (by: number) =>
 type Shown = 7 | 14 | 'all'
 
 const whose = [
-  ['My week', 7],
-  ['My two weeks', 14],
-  ['All colleagues', 'all'],
+  [say.board.myWeek, 7],
+  [say.board.myTwoWeeks, 14],
+  [say.board.allColleagues, 'all'],
 ] as const
 
 function Whose({ chosen, onChoose }: { chosen: Shown; onChoose: (chosen: Shown) => void }) {
   return (
     // biome-ignore lint/a11y/useSemanticElements: a group of buttons, not of fields
-    <span role="group" aria-label="Whose days" className="flex flex-wrap gap-x-3">
+    <span role="group" aria-label={say.board.whoseDays} className="flex flex-wrap gap-x-3">
       {whose.map(([words, what]) => (
         <button
           key={what}
@@ -276,17 +274,15 @@ function Further(props: { skip: number; shown: number; of: number; onSkip: (skip
   if (of === shown) return null
   return (
     <p className="mt-3 flex items-baseline gap-x-4 text-note text-ink-2">
-      <span className="figures">
-        Colleagues {skip + 1} to {skip + shown} of {of}
-      </span>
+      <span className="figures">{say.board.colleagues2(skip + 1, skip + shown, of)}</span>
       {skip > 0 && (
         <Button kind="text" onClick={() => onSkip(Math.max(0, skip - atOnce))}>
-          Those before
+          {say.board.thoseBefore}
         </Button>
       )}
       {skip + shown < of && (
         <Button kind="text" onClick={() => onSkip(skip + shown)}>
-          Those after
+          {say.board.thoseAfter}
         </Button>
       )}
     </p>

@@ -2,6 +2,7 @@ import { useRef } from 'react'
 import type { Schemas } from '../../api/client'
 import { type Axis, box } from '../../ribbon/geometry'
 import { type Lane, laneBox } from '../../ribbon/names'
+import { say } from '../../say'
 import { minuteText } from '../../time/time'
 import { useCarrying } from './Carry'
 
@@ -31,9 +32,14 @@ export function BookingMark({ booking, row, axis, lane, onOpen }: Props) {
       type="button"
       className="mark cursor-grab touch-none bg-transparent focus-visible:outline-2 focus-visible:outline-act"
       style={{ ...where, ...laneBox(lane), bottom: 'auto' }}
-      aria-label={`${label} ${minuteText(booking.from)} to ${minuteText(booking.to)}. ${booking.begun ? 'Did they come?' : 'Move or cancel'}`}
+      aria-label={say.board.to3(
+        label,
+        minuteText(booking.from),
+        minuteText(booking.to),
+        booking.begun ? say.board.didTheyCome : say.board.moveCancel,
+      )}
       aria-keyshortcuts="m"
-      title={`${label}. Drag it, or key m, to carry it elsewhere`}
+      title={say.board.dragKeyMCarry(label)}
       onClick={(event) => {
         const carried = event.detail > 0 && !pressed.current
         pressed.current = null

@@ -5,6 +5,7 @@ import { keys } from '../../api/keys'
 import { useGo } from '../../edit/unsaved'
 import { Side } from '../../kit/Ask'
 import { Button, Need } from '../../kit/kit'
+import { say } from '../../say'
 import { clock, dayAndMonth, offsetOf, placeOf, shortDate, wallClock } from '../../time/time'
 import { SoFar } from '../clients/SoFar'
 import { Files } from '../Files'
@@ -23,7 +24,7 @@ export function BookingSheet({ id, zone, onClose }: { id: number; zone: string; 
   })
   if (sheet.error)
     return (
-      <Side title="This booking" onClose={onClose}>
+      <Side title={say.board.booking} onClose={onClose}>
         <Need className="mt-3">{sheet.error.message}</Need>
       </Side>
     )
@@ -32,7 +33,7 @@ export function BookingSheet({ id, zone, onClose }: { id: number; zone: string; 
   const [start, end] = [new Date(b.start), new Date(b.end)]
   const minutes = Math.round((end.getTime() - start.getTime()) / 60_000)
   return (
-    <Side title={b.client} above={`${b.type} · ${minutes} min · ${stateWords[b.state]}`} onClose={onClose}>
+    <Side title={b.client} above={say.board.min(b.type, minutes, stateWords[b.state])} onClose={onClose}>
       <p className="figures mt-2">
         {shortDate(b.date)},{' '}
         <b className="font-semibold">
@@ -41,10 +42,10 @@ export function BookingSheet({ id, zone, onClose }: { id: number; zone: string; 
         <span className="text-note text-ink-2">
           {placeOf(zone)}
           {offsetOf(start, zone) !== offsetOf(start, b.clientZone) &&
-            ` · ${clock(start, b.clientZone)} in ${placeOf(b.clientZone)}, for the client`}
+            say.board.client(clock(start, b.clientZone), placeOf(b.clientZone))}
         </span>
       </p>
-      <p className="text-note text-ink-2">With {b.hosts.join(', ')}</p>
+      <p className="text-note text-ink-2">{say.board.withWord(b.hosts.join(', '))}</p>
       <Actions sheet={b} zone={zone} onDone={onClose} />
       <Facts sheet={b} zone={zone} />
     </Side>
@@ -62,7 +63,7 @@ function Actions({ sheet: b, zone, onDone }: { sheet: Sheet; zone: string; onDon
   if (b.state === 'requested')
     return (
       <p className="mt-3">
-        <Button onClick={() => go('/')}>Decide it on Today</Button>
+        <Button onClick={() => go('/')}>{say.board.decideToday}</Button>
       </p>
     )
   if (!stands) return null
@@ -86,12 +87,12 @@ function Actions({ sheet: b, zone, onDone }: { sheet: Sheet; zone: string; onDon
             rel="noreferrer"
             className="inline-block rounded-(--radius) border border-act bg-act px-4 py-2 font-semibold text-on-act!"
           >
-            Join the room
+            {say.board.joinRoom}
           </a>
         )}
-        {!begun && way('move', 'Move …')}
-        {!begun && way('hand', 'Hand over …')}
-        {!begun && way('cancel', 'Cancel …')}
+        {!begun && way('move', say.board.move3)}
+        {!begun && way('hand', say.board.handOver)}
+        {!begun && way('cancel', say.board.cancel2)}
       </div>
       {begun && (
         <p className="mt-2">
@@ -115,13 +116,13 @@ function Facts({ sheet: b, zone }: { sheet: Sheet; zone: string }) {
   return (
     <dl className="mt-4">
       <Fact name="Client">
-        <a href={`mailto:${b.mail}`}>{b.mail}</a>, writes {languageName(b.language)}
-        {b.confirmed && <p>Says that they come.</p>}
+        {say.board.writes(<a href={`mailto:${b.mail}`}>{b.mail}</a>, languageName(b.language))}
+        {b.confirmed && <p>{say.board.saysTheyCome}</p>}
         <p className="text-note text-ink-2">
           <SoFar soFar={b.soFar} mail={b.mail} zone={zone} />
         </p>
       </Fact>
-      <Fact name="Where">{b.where ?? (b.joinUrl ? 'by video' : 'by video; the room is being made')}</Fact>
+      <Fact name="Where">{b.where ?? (b.joinUrl ? say.board.video : say.board.videoRoomBeingMade)}</Fact>
       {b.remark && <Fact name="Remark">“{b.remark}”</Fact>}
       {(b.said.length > 0 || b.files) && (
         <Fact name="Answers">
@@ -135,7 +136,7 @@ function Facts({ sheet: b, zone }: { sheet: Sheet; zone: string }) {
       )}
       {b.guests.length > 0 && <Fact name="Guests">{b.guests.join(', ')}</Fact>}
       {b.via && <Fact name="Came by">{b.via}</Fact>}
-      {b.why.length > 0 && <Fact name={`Why ${b.hosts[0]?.split(' ')[0]}`}>{b.why.join(' ')}</Fact>}
+      {b.why.length > 0 && <Fact name={say.board.why(b.hosts[0]?.split(' ')[0] ?? '')}>{b.why.join(' ')}</Fact>}
       {(b.notes || b.checklist) && (
         <Fact name="Preparing">
           {b.notes && <p className="whitespace-pre-line">{b.notes}</p>}
@@ -165,7 +166,7 @@ function Facts({ sheet: b, zone }: { sheet: Sheet; zone: string }) {
         {b.steps.map((step) => (
           <p key={step.at + step.kind}>
             {stepWords[step.kind]}
-            {step.by && ` by ${step.by === 'client' ? 'the client' : step.by}`}{' '}
+            {step.by && say.board.by(step.by === 'client' ? say.board.client2 : step.by)}{' '}
             <span className="figures text-note text-ink-2">
               {moment(step.at, zone)}
               {step.from && step.to && `, ${step.from} → ${step.to}`}
@@ -188,12 +189,17 @@ function Fact({ name, children }: { name: string; children: ReactNode }) {
 }
 
 function messageWords({ to, occasion }: Schemas['SentMessage']): string {
-  const about = stepWords[occasion as keyof typeof stepWords] ?? 'With the room'
-  return `${about}, to ${to === 'client' ? 'the client' : 'the hosts'}:`
+  const about = stepWords[occasion as keyof typeof stepWords] ?? say.board.room
+  return say.board.to(about, to === 'client' ? say.board.client2 : say.board.hosts)
 }
 
 function stateOf({ state }: Schemas['SentMessage']): string {
-  return { waiting: 'waits to be sent', sent: 'sent', dropped: 'no longer needed', failed: 'could not be sent' }[state]
+  return {
+    waiting: say.board.waitsSent,
+    sent: say.board.sent,
+    dropped: say.board.noLongerNeeded,
+    failed: say.board.couldNotSent,
+  }[state]
 }
 
 /** "23 Nov 09:12" */

@@ -13,6 +13,7 @@ import {
 import { api, need, type Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import type { Axis } from '../../ribbon/geometry'
+import { say } from '../../say'
 import { minuteText, shortDate } from '../../time/time'
 import { useDebounced } from '../useDebounced'
 import { Drop } from './Drop'
@@ -183,8 +184,8 @@ function Ghost({ everybody, load, rows, axis, places, ground, onEnd }: GhostProp
           {everybody ? `${row.person}, ` : ''}
           {shortDate(row.ribbon.date)} {minuteText(held.minute)}
         </b>{' '}
-        {open ? 'is open.' : <WhyNot booking={booking.id} row={row} minute={held.minute} />}{' '}
-        {!at && <span className="text-ink-2">Arrows carry it, Enter puts it down, Esc lets it go.</span>}
+        {open ? say.board.open : <WhyNot booking={booking.id} row={row} minute={held.minute} />}{' '}
+        {!at && <span className="text-ink-2">{say.board.arrowsCarryEnterPuts}</span>}
       </p>
     </>
   )
@@ -206,5 +207,5 @@ function WhyNot({ booking, row, minute }: { booking: number; row: Schemas['Board
       need(api.POST('/host-bookings/{id}/place', { params: { path: { id: booking } }, body: JSON.parse(place) })),
   })
   if (says.error) return <span className="text-need">{says.error.message}</span>
-  return <span className="text-need">{says.data ? says.data.why || 'is open.' : 'isn’t open …'}</span>
+  return <span className="text-need">{says.data ? says.data.why || say.board.open : say.board.isntOpen}</span>
 }

@@ -1,6 +1,7 @@
 import { api, need, type Schemas } from '../../api/client'
 import { Sheet } from '../../kit/Ask'
 import { Button, Need } from '../../kit/kit'
+import { say } from '../../say'
 import { longDate, minuteText } from '../../time/time'
 import { useBoardChange } from './change'
 
@@ -25,18 +26,18 @@ export function Drop({ booking, from, row, minute, onDone }: Props) {
   if (!row) return null
   const warned = move.error?.kind === 'urn:corrim:problem:outside-rules'
   const handed = row.id !== from?.id
-  const does = handed ? `Hand over to ${row.person}` : `Move to ${minuteText(minute)}`
+  const does = handed ? say.board.handOver2(row.person) : say.board.move4(minuteText(minute))
   return (
     <Sheet open title={booking.label ?? ''} onClose={onDone}>
       <p className="figures mb-3">
         {longDate(row.ribbon.date)}, {minuteText(minute)}–{minuteText(minute + booking.to - booking.from)}
-        {handed && `, with ${row.person} instead of ${from?.person}`}
+        {handed && say.board.instead(row.person, from?.person ?? '')}
       </p>
-      <p className="mb-3 text-note text-ink-2">The client is told by mail and keeps their link.</p>
+      <p className="mb-3 text-note text-ink-2">{say.board.clientToldMailKeeps}</p>
       {move.error && <Need className="mb-3">{move.error.fields.date ?? move.error.message}</Need>}
       <p>
         <Button disabled={move.isPending} onClick={() => move.mutate(warned, { onSuccess: onDone })}>
-          {warned ? `${does} anyway` : does}
+          {warned ? say.board.anyway(does) : does}
         </Button>
       </p>
     </Sheet>

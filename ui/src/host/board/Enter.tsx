@@ -6,6 +6,7 @@ import { Sheet } from '../../kit/Ask'
 import { ClockField } from '../../kit/ClockField'
 import { DateField } from '../../kit/DateField'
 import { Button, Need, SelectField, TextArea, TextField } from '../../kit/kit'
+import { say } from '../../say'
 import { fieldClock, longDate, minuteText } from '../../time/time'
 import { useMe, useStaff, useTypes } from '../queries'
 import { useBoardChange } from './change'
@@ -18,7 +19,7 @@ export interface Stretch {
   to: number
 }
 
-const kinds = ['A booking', 'Time to block', 'More open time'] as const
+const kinds = { booking: say.board.booking2, block: say.board.timeBlock, open: say.board.moreOpenTime }
 
 /** What a drawn stretch is to be: a booking for a client, time that is blocked, or time that is open beyond the week. */
 export function Enter({
@@ -31,21 +32,26 @@ export function Enter({
   onMade: (made: Schemas['Made'], client: string) => void
 }) {
   const [at, setAt] = useState(stretch)
-  const [kind, setKind] = useState<(typeof kinds)[number]>('A booking')
+  const [kind, setKind] = useState<keyof typeof kinds>('booking')
   return (
     <Sheet open title={longDate(at.date)} onClose={onDone}>
-      <div className="mb-3 flex gap-5" role="radiogroup" aria-label="What it is to be">
-        {kinds.map((words) => (
-          <label key={words} className="flex items-center gap-1.5">
-            <input type="radio" name="kind" checked={kind === words} onChange={() => setKind(words)} />
+      <div className="mb-3 flex gap-5" role="radiogroup" aria-label={say.board.what}>
+        {Object.entries(kinds).map(([value, words]) => (
+          <label key={value} className="flex items-center gap-1.5">
+            <input
+              type="radio"
+              name="kind"
+              checked={kind === value}
+              onChange={() => setKind(value as keyof typeof kinds)}
+            />
             {words}
           </label>
         ))}
       </div>
-      <When at={at} onChange={setAt} withEnd={kind !== 'A booking'} />
-      {kind === 'A booking' && <BookClient at={at} onMade={onMade} />}
-      {kind === 'Time to block' && <BlockTime at={at} onDone={onDone} />}
-      {kind === 'More open time' && <OpenMore at={at} onDone={onDone} />}
+      <When at={at} onChange={setAt} withEnd={kind !== 'booking'} />
+      {kind === 'booking' && <BookClient at={at} onMade={onMade} />}
+      {kind === 'block' && <BlockTime at={at} onDone={onDone} />}
+      {kind === 'open' && <OpenMore at={at} onDone={onDone} />}
     </Sheet>
   )
 }
@@ -53,10 +59,15 @@ export function Enter({
 function When({ at, onChange, withEnd }: { at: Stretch; onChange: (at: Stretch) => void; withEnd: boolean }) {
   return (
     <div className="mb-3 grid grid-cols-3 gap-3">
-      <DateField label="Day" value={at.date} onChange={(date) => onChange({ ...at, date })} />
-      <ClockField label="From" value={at.from} onChange={(from) => onChange({ ...at, from })} />
+      <DateField label={say.board.day} value={at.date} onChange={(date) => onChange({ ...at, date })} />
+      <ClockField label={say.board.from} value={at.from} onChange={(from) => onChange({ ...at, from })} />
       {withEnd && (
-        <ClockField end label="To" value={at.to} onChange={(until) => onChange({ ...at, to: until || 1440 })} />
+        <ClockField
+          end
+          label={say.board.to2}
+          value={at.to}
+          onChange={(until) => onChange({ ...at, to: until || 1440 })}
+        />
       )}
     </div>
   )
@@ -72,15 +83,15 @@ function BlockTime({ at, onDone }: { at: Stretch; onDone: () => void }) {
   return (
     <form onSubmit={submit} className="grid gap-3" noValidate>
       <TextField
-        label="What for"
-        placeholder="optional, only you see it"
+        label={say.board.what2}
+        placeholder={say.board.optionalOnlyYouSee}
         value={label}
         onChange={(event) => setLabel(event.target.value)}
       />
       <Wrong error={add.error} />
       <p>
         <Button type="submit" disabled={add.isPending}>
-          Block {minuteText(at.from)} to {minuteText(at.to)}
+          {say.board.block(minuteText(at.from), minuteText(at.to))}
         </Button>
       </p>
     </form>
@@ -100,13 +111,11 @@ function OpenMore({ at, onDone }: { at: Stretch; onDone: () => void }) {
         open.mutate(undefined, { onSuccess: onDone })
       }}
     >
-      <p className="text-note text-ink-2">
-        It widens that day for all your meeting types; you find it again under Hours, among the days that differ.
-      </p>
+      <p className="text-note text-ink-2">{say.board.widensDayAllYour}</p>
       <Wrong error={open.error} />
       <p>
         <Button type="submit" disabled={open.isPending}>
-          Open {minuteText(at.from)} to {minuteText(at.to)} too
+          {say.board.openToo(minuteText(at.from), minuteText(at.to))}
         </Button>
       </p>
     </form>
@@ -143,11 +152,11 @@ function BookClient({ at, onMade }: { at: Stretch; onMade: (made: Schemas['Made'
     event.preventDefault()
     book.mutate(warned, { onSuccess: (made) => onMade(made, client.name) })
   }
-  if (!chosen) return <p className="text-ink-2">Make a meeting type first; then clients can be booked.</p>
+  if (!chosen) return <p className="text-ink-2">{say.board.makeMeetingTypeFirst}</p>
   return (
     <form onSubmit={submit} className="grid gap-3" noValidate>
       <SelectField
-        label="Meeting type"
+        label={say.board.meetingType}
         value={chosen.id}
         onChange={(event) => {
           book.reset()
@@ -157,7 +166,7 @@ function BookClient({ at, onMade }: { at: Stretch; onMade: (made: Schemas['Made'
       >
         {types.map((t) => (
           <option key={t.id} value={t.id}>
-            {t.name}, {t.rules.duration} minutes
+            {say.board.minutes(t.name, t.rules.duration)}
           </option>
         ))}
       </SelectField>
@@ -185,7 +194,7 @@ function BookClient({ at, onMade }: { at: Stretch; onMade: (made: Schemas['Made'
         }}
       />
       <TextField
-        label="Client"
+        label={say.board.client3}
         list="known-clients"
         autoComplete="off"
         value={client.name}
@@ -204,12 +213,18 @@ function BookClient({ at, onMade }: { at: Stretch; onMade: (made: Schemas['Made'
           </option>
         ))}
       </datalist>
-      <TextField label="Mail" type="email" value={client.mail} problem={wrong.mail} onChange={set('mail')} />
-      <TextArea label="Remark" rows={2} value={client.remark} problem={wrong.remark} onChange={set('remark')} />
+      <TextField label={say.board.mail} type="email" value={client.mail} problem={wrong.mail} onChange={set('mail')} />
+      <TextArea
+        label={say.board.remark}
+        rows={2}
+        value={client.remark}
+        problem={wrong.remark}
+        onChange={set('remark')}
+      />
       <Wrong error={book.error} />
       <p>
         <Button type="submit" disabled={book.isPending}>
-          {warned ? `Book ${minuteText(at.from)} anyway` : `Book ${minuteText(at.from)}`}
+          {warned ? say.board.bookAnyway(minuteText(at.from)) : say.board.book(minuteText(at.from))}
         </Button>
       </p>
     </form>
@@ -229,8 +244,8 @@ function With({ hosts, shared, me, host, onChange }: WithProps) {
   const people = useStaff().data?.people ?? []
   if (!shared && hosts[0] === me) return null
   return (
-    <SelectField label="With" value={host} onChange={(event) => onChange(Number(event.target.value))}>
-      <option value={0}>whoever its rule gives it to</option>
+    <SelectField label={say.board.withWord2} value={host} onChange={(event) => onChange(Number(event.target.value))}>
+      <option value={0}>{say.board.whoeverRuleGives}</option>
       {hosts.map((id) => (
         <option key={id} value={id}>
           {id === me ? 'me' : people.find((p) => p.id === id)?.name}

@@ -3,6 +3,7 @@ import { api, need } from '../../api/client'
 import { ClockField } from '../../kit/ClockField'
 import { DateField } from '../../kit/DateField'
 import { Button, Need, TextField } from '../../kit/kit'
+import { say } from '../../say'
 import { minuteText } from '../../time/time'
 import { useBoardChange } from './change'
 
@@ -36,15 +37,15 @@ export function MoveForm({ id, date, minute, onDone }: MoveProps) {
     move.mutate(warned, { onSuccess: onDone })
   }
   return (
-    <form onSubmit={submit} className="grid gap-3" noValidate aria-label="Move it">
+    <form onSubmit={submit} className="grid gap-3" noValidate aria-label={say.board.move}>
       <div className="grid grid-cols-2 gap-3">
-        <DateField label="Day" value={to.date} onChange={(date) => change({ date })} />
-        <ClockField label="From" value={to.minute} onChange={(minute) => change({ minute })} />
+        <DateField label={say.board.day} value={to.date} onChange={(date) => change({ date })} />
+        <ClockField label={say.board.from} value={to.minute} onChange={(minute) => change({ minute })} />
       </div>
       {move.error && <Need>{move.error.fields.date ?? move.error.message}</Need>}
       <p>
         <Button type="submit" disabled={move.isPending}>
-          {warned ? `Move to ${shown} anyway` : `Move to ${shown}`}
+          {warned ? say.board.moveAnyway(shown) : say.board.move2(shown)}
         </Button>
       </p>
     </form>
@@ -62,17 +63,17 @@ export function CancelForm({ id, onDone }: { id: number; onDone: () => void }) {
     cancel.mutate(undefined, { onSuccess: onDone })
   }
   return (
-    <form onSubmit={submit} className="grid gap-3" noValidate aria-label="Cancel it">
+    <form onSubmit={submit} className="grid gap-3" noValidate aria-label={say.board.cancel}>
       <TextField
-        label="Message to the client"
-        placeholder="optional"
+        label={say.board.messageClient}
+        placeholder={say.board.optional}
         value={word}
         onChange={(event) => setWord(event.target.value)}
       />
       {cancel.error && <Need>{cancel.error.message}</Need>}
       <p>
         <Button type="submit" kind="plain" disabled={cancel.isPending}>
-          Cancel the meeting
+          {say.board.cancelMeeting}
         </Button>
       </p>
     </form>

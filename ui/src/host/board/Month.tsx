@@ -1,6 +1,7 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { api, need } from '../../api/client'
 import { keys } from '../../api/keys'
+import { say } from '../../say'
 import { addDays, longDate, weekOf } from '../../time/time'
 
 interface Props {
@@ -26,7 +27,7 @@ export function Month({ first, last, today, firstWeekday, everybody, team, onJum
   const most = Math.max(1, ...counts)
   return (
     // biome-ignore lint/a11y/useSemanticElements: a group of buttons, not of fields
-    <div role="group" aria-label="Four weeks" className="mb-3 grid grid-cols-4 gap-x-3 max-sm:grid-cols-2">
+    <div role="group" aria-label={say.board.fourWeeks} className="mb-3 grid grid-cols-4 gap-x-3 max-sm:grid-cols-2">
       {[0, 7, 14, 21].map((week) => (
         <div key={week} className="flex">
           {[0, 1, 2, 3, 4, 5, 6].map((day) => {
@@ -37,7 +38,7 @@ export function Month({ first, last, today, firstWeekday, everybody, team, onJum
               <button
                 key={date}
                 type="button"
-                aria-label={`${longDate(date)}, ${count === 1 ? '1 booking' : `${count} bookings`}`}
+                aria-label={`${longDate(date)}, ${say.board.bookings(count)}`}
                 aria-current={shown ? 'date' : undefined}
                 title={longDate(date)}
                 className="group w-0 flex-1 text-center"

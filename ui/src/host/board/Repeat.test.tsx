@@ -3,7 +3,7 @@ import { cleanup, fireEvent, screen, waitFor } from '@testing-library/react'
 import { useState } from 'react'
 import { afterEach, describe, expect, it } from 'vitest'
 import type { Schemas } from '../../api/client'
-import { showServed } from '../served'
+import { enter, showServed } from '../served'
 import { Repeat } from './Repeat'
 
 afterEach(cleanup)
@@ -33,28 +33,26 @@ const dates = [
   { date: '2026-05-19', clock: '10:00', open: false, why: 'Closed.' },
 ]
 const show = () => showServed(<Form />, { 'POST /host-bookings/check': dates })
-const choose = (label: string, value: string) => fireEvent.change(screen.getByLabelText(label), { target: { value } })
-
 describe('a booking that comes again', () => {
   it('is a recurrence rule (RFC 5545, 3.3.10) that ends', () => {
     show()
-    choose('Does it come again?', 'every two weeks')
+    enter('Does it come again?', 'every two weeks')
     expect(rule).toBe('FREQ=WEEKLY;INTERVAL=2;COUNT=4')
-    choose('How often in all', '6')
+    enter('How often in all', '6')
     expect(rule).toBe('FREQ=WEEKLY;INTERVAL=2;COUNT=6')
-    choose('How often in all', '')
+    enter('How often in all', '')
     expect(rule, 'emptied while typing').toBe('FREQ=WEEKLY;INTERVAL=2;COUNT=2')
-    choose('Does it come again?', 'by a rule')
-    choose('Recurrence rule (RRULE)', 'FREQ=DAILY;COUNT=3')
+    enter('Does it come again?', 'by a rule')
+    enter('Recurrence rule (RRULE)', 'FREQ=DAILY;COUNT=3')
     expect(rule).toBe('FREQ=DAILY;COUNT=3')
-    choose('Does it come again?', 'once')
+    enter('Does it come again?', 'once')
     expect(rule).toBe('')
     expect(screen.queryByLabelText('Dates')).toBeNull()
   })
 
   it('says of each date why it is not open, and leaves out those that are not', async () => {
     show()
-    choose('Does it come again?', 'every week')
+    enter('Does it come again?', 'every week')
     await screen.findByText('Busy 10:00–11:00.')
     fireEvent.click(screen.getByLabelText(/Tue 5 May/))
     expect(without).toEqual(['2026-05-05'])

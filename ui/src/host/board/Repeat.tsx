@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
+import { say } from '../../say'
 import { shortDate } from '../../time/time'
 import { useDebounced } from '../useDebounced'
 
@@ -15,13 +16,13 @@ interface Props {
 
 const rhythms = {
   once: '',
-  'every day': 'FREQ=DAILY',
-  'every weekday': 'FREQ=DAILY;BYDAY=MO,TU,WE,TH,FR',
-  'every week': 'FREQ=WEEKLY',
-  'every two weeks': 'FREQ=WEEKLY;INTERVAL=2',
-  'every four weeks': 'FREQ=WEEKLY;INTERVAL=4',
-  'every month': 'FREQ=MONTHLY',
-  'by a rule': null,
+  daily: 'FREQ=DAILY',
+  weekdays: 'FREQ=DAILY;BYDAY=MO,TU,WE,TH,FR',
+  weekly: 'FREQ=WEEKLY',
+  twoWeeks: 'FREQ=WEEKLY;INTERVAL=2',
+  fourWeeks: 'FREQ=WEEKLY;INTERVAL=4',
+  monthly: 'FREQ=MONTHLY',
+  rule: null,
 } as const
 
 const field = 'border-0 border-b border-ink-2 bg-sheet px-0.5 py-1 text-base text-ink'
@@ -38,7 +39,7 @@ export function Repeat({ times, without, onRepeat, onWithout }: Props) {
   return (
     <div className="text-note text-ink-2">
       <select
-        aria-label="Does it come again?"
+        aria-label={say.board.doesComeAgain}
         className={field}
         value={rhythm}
         onChange={(event) => {
@@ -47,8 +48,10 @@ export function Repeat({ times, without, onRepeat, onWithout }: Props) {
           ruled(next, count, rule)
         }}
       >
-        {Object.keys(rhythms).map((words) => (
-          <option key={words}>{words}</option>
+        {Object.entries(say.board.rhythms).map(([value, words]) => (
+          <option key={value} value={value}>
+            {words}
+          </option>
         ))}
       </select>
       {rhythms[rhythm] && (
@@ -56,7 +59,7 @@ export function Repeat({ times, without, onRepeat, onWithout }: Props) {
           {', '}
           <input
             type="number"
-            aria-label="How often in all"
+            aria-label={say.board.howOftenAll}
             className={`number w-14 ${field}`}
             min={2}
             max={60}
@@ -67,12 +70,12 @@ export function Repeat({ times, without, onRepeat, onWithout }: Props) {
               ruled(rhythm, next, rule)
             }}
           />{' '}
-          times in all
+          {say.board.timesAll}
         </>
       )}
       {rhythms[rhythm] === null && (
         <input
-          aria-label="Recurrence rule (RRULE)"
+          aria-label={say.board.recurrenceRuleRrule}
           className={`figures mt-1 w-full ${field}`}
           spellCheck={false}
           value={rule}
@@ -107,7 +110,7 @@ function Dates({ times, without, onWithout }: Omit<Props, 'onRepeat'>) {
   const toggle = (date: string, on: boolean) => onWithout(on ? without.filter((d) => d !== date) : [...without, date])
   return (
     <>
-      <ul className="mt-2 max-h-44 overflow-y-auto border-y border-rule py-1" aria-label="Dates">
+      <ul className="mt-2 max-h-44 overflow-y-auto border-y border-rule py-1" aria-label={say.board.dates}>
         {list.map((t) => (
           <li key={t.date + t.clock}>
             <label className="flex items-baseline gap-1.5">
@@ -127,7 +130,7 @@ function Dates({ times, without, onWithout }: Omit<Props, 'onRepeat'>) {
       </ul>
       {closed.length > 0 && (
         <button type="button" className="link mt-1" onClick={() => onWithout([...without, ...closed])}>
-          Leave out the {closed.length === 1 ? 'one' : closed.length} that {closed.length === 1 ? 'is' : 'are'} not open
+          {say.board.leaveOutNotOpen(closed.length)}
         </button>
       )}
     </>

@@ -6,6 +6,7 @@ import { DrawOver } from '../../ribbon/DrawOver'
 import { type Axis, box } from '../../ribbon/geometry'
 import { lanesOf } from '../../ribbon/names'
 import { DayRibbon, Ticks } from '../../ribbon/Ribbon'
+import { say } from '../../say'
 import { clock, longDate, minuteText } from '../../time/time'
 import { BookingMark } from './BookingMark'
 import { useCarrying } from './Carry'
@@ -55,10 +56,10 @@ export function BoardRow({ row, index, axis, name, now, onDraw, onAway, onOpen }
       <span className="pb-2 leading-tight">
         {name}
         <span className="block text-small text-ink-3">
-          {!row.own && `${clock(new Date(), row.zone)} there `}
+          {!row.own && say.board.there(clock(new Date(), row.zone))}
           {onAway && (
-            <button type="button" className="link" aria-label={`${row.person} is away`} onClick={onAway}>
-              Away …
+            <button type="button" className="link" aria-label={say.board.away(row.person)} onClick={onAway}>
+              {say.board.away2}
             </button>
           )}
         </span>
@@ -84,22 +85,22 @@ function BlockMark({ block, date, axis }: { block: Schemas['Block']; date: strin
   if (!where) return null
   const times = `${minuteText(block.from)}–${minuteText(block.to)}`
   const { id } = block
-  if (!id) return <div className="mark mark-blocked" style={where} title={`blocked ${times}`} />
+  if (!id) return <div className="mark mark-blocked" style={where} title={say.board.blockedTitle(times)} />
   return (
     <>
       <button
         type="button"
         className="mark mark-blocked"
         style={where}
-        aria-label={`Blocked ${times} ${block.label ?? ''}`}
+        aria-label={say.board.blocked(times, block.label ?? '')}
         title={`${times} ${block.label ?? ''}`}
         onClick={() => setOpen(true)}
       />
-      <Sheet open={open} title={block.label || 'Blocked'} onClose={() => setOpen(false)}>
+      <Sheet open={open} title={block.label || say.board.blocked2} onClose={() => setOpen(false)}>
         <p className="figures mb-3 text-ink-2">
           {longDate(date)}, {times}
         </p>
-        <Button onClick={() => remove.mutate(id, { onSuccess: () => setOpen(false) })}>Give this time free</Button>
+        <Button onClick={() => remove.mutate(id, { onSuccess: () => setOpen(false) })}>{say.board.giveTimeFree}</Button>
         {remove.error && <p className="mt-2 text-need">{remove.error.message}</p>}
       </Sheet>
     </>

@@ -3,6 +3,7 @@ import type { Schemas } from '../../api/client'
 import { ZoneOptions } from '../../kit/ZoneOptions'
 import type { Axis } from '../../ribbon/geometry'
 import { Ruler } from '../../ribbon/Ribbon'
+import { say } from '../../say'
 import { minuteText, placeOf, wallClock } from '../../time/time'
 import { useTypes } from '../queries'
 
@@ -59,51 +60,51 @@ export function Shows({
   const types = useTypes().data ?? []
   return (
     <p className="mb-3 text-note text-ink-2">
-      Open hours are{' '}
+      {say.board.openHours}{' '}
       <select
-        aria-label="Open hours on the board"
+        aria-label={say.board.openHoursBoard}
         className={part}
         value={shows.hours ? 'shown' : 'hidden'}
         onChange={(event) => onChange({ hours: event.target.value === 'shown' })}
       >
-        <option>shown</option>
-        <option>hidden</option>
+        <option value="shown">{say.board.shown}</option>
+        <option value="hidden">{say.board.hidden}</option>
       </select>
-      , with the open starts of{' '}
+      {say.board.openStarts}{' '}
       <select
-        aria-label="Open starts on the board"
+        aria-label={say.board.openStartsBoard}
         className={part}
         value={shows.opening}
         onChange={(event) => onChange({ opening: Number(event.target.value) })}
       >
-        <option value={0}>no meeting type</option>
+        <option value={0}>{say.board.noMeetingType}</option>
         {types.map((t) => (
           <option key={t.id} value={t.id}>
             {t.name}
           </option>
         ))}
       </select>
-      , and above them the clock of{' '}
+      {say.board.aboveThemClock}{' '}
       <select
-        aria-label="A second clock on the board"
+        aria-label={say.board.secondClockBoard}
         className={part}
         value={shows.zone}
         onChange={(event) => onChange({ zone: event.target.value })}
       >
-        <option value="">no other place</option>
+        <option value="">{say.board.noOtherPlace}</option>
         <ZoneOptions own={shows.zone || own} />
       </select>
       .{' '}
       {teams.length > 0 && (
         <>
-          Colleagues:{' '}
+          {say.board.colleagues}{' '}
           <select
-            aria-label="Team on the board"
+            aria-label={say.board.teamBoard}
             className={part}
             value={shows.team}
             onChange={(event) => onChange({ team: Number(event.target.value) })}
           >
-            <option value={0}>all</option>
+            <option value={0}>{say.board.all}</option>
             {teams.map((t) => (
               <option key={t.id} value={t.id}>
                 {t.name}

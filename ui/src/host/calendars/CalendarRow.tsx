@@ -2,6 +2,7 @@ import { useState } from 'react'
 import type { Schemas } from '../../api/client'
 import { api, need } from '../../api/client'
 import { Need } from '../../kit/kit'
+import { say } from '../../say'
 import { clock } from '../../time/time'
 import { useCalendarChange, useCalendarChoices, useMe } from '../queries'
 
@@ -9,9 +10,9 @@ type Calendar = Schemas['Calendar']
 type Use = Schemas['CalendarUse']
 
 const uses: [Use['use'], string][] = [
-  ['blocks', 'blocks time'],
-  ['shown', 'is shown, doesn’t block'],
-  ['ignored', 'is ignored'],
+  ['blocks', say.calendars.blocksTime],
+  ['shown', say.calendars.shownOnly],
+  ['ignored', say.calendars.ignored],
 ]
 
 /** One calendar: what it is used for, what it takes, and what is wrong with it. */
@@ -33,7 +34,7 @@ export function CalendarRow({ calendar }: { calendar: Calendar }) {
       <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
         <h3 className="font-text text-[16.5px] font-semibold">{calendar.name}</h3>
         <select
-          aria-label={`What ${calendar.name} does`}
+          aria-label={say.calendars.whatDoes(calendar.name)}
           className="field-sizing-content border-0 border-b border-ink bg-sheet px-1.5 py-0.5 text-note"
           value={use}
           onChange={(event) => set({ use: event.target.value as Use['use'] })}
@@ -45,18 +46,23 @@ export function CalendarRow({ calendar }: { calendar: Calendar }) {
           ))}
         </select>
         {calendar.kind === 'caldav' && !calendar.readOnly && (
-          <Tick label="receives bookings" name={calendar.name} on={receives} onChange={(on) => set({ receives: on })} />
+          <Tick
+            label={say.calendars.receivesBookings}
+            name={calendar.name}
+            on={receives}
+            onChange={(on) => set({ receives: on })}
+          />
         )}
         {use === 'blocks' && (
           <>
             <Tick
-              label="tentative events block"
+              label={say.calendars.tentativeBlock}
               name={calendar.name}
               on={tentative}
               onChange={(on) => set({ tentative: on })}
             />
             <Tick
-              label="all-day events block"
+              label={say.calendars.allDayBlock}
               name={calendar.name}
               on={allDay}
               onChange={(on) => set({ allDay: on })}
@@ -71,14 +77,13 @@ export function CalendarRow({ calendar }: { calendar: Calendar }) {
       )}
       {calendar.readOnly && (
         <p className={`text-note ${receives ? 'text-need' : 'text-ink-2'}`}>
-          It can only be read there, so bookings can’t be written to it.
-          {receives && ' Choose another calendar that receives bookings.'}
+          {say.calendars.canOnlyReadThere}
+          {receives && say.calendars.chooseAnotherCalendarReceives}
         </p>
       )}
       {Math.abs(calendar.skew) >= noticedSkew && (
         <p className="text-note text-need">
-          The clock of its server is {Math.abs(calendar.skew)} minutes {calendar.skew > 0 ? 'ahead of' : 'behind'} ours.
-          The calendar counts anyway; have the wrong clock corrected.
+          {say.calendars.clockServerMinutesOurs(Math.abs(calendar.skew), calendar.skew > 0)}
         </p>
       )}
       {use !== 'ignored' && (
@@ -87,24 +92,29 @@ export function CalendarRow({ calendar }: { calendar: Calendar }) {
             <span className={`mark mark-busy right-0 left-0 hatch-${pattern} tone-${tone}`} />
           </span>
           <Pick
-            label={`Hatch of ${calendar.name}`}
+            label={say.calendars.hatch(calendar.name)}
             value={pattern}
             options={hatches}
             onChange={(pattern) => set({ pattern })}
           />
-          hatch,
-          <Pick label={`Tone of ${calendar.name}`} value={tone} options={tones} onChange={(tone) => set({ tone })} />
-          tone; details are seen by
+          {say.calendars.hatch2}
           <Pick
-            label={`Who sees details of ${calendar.name}`}
+            label={say.calendars.tone(calendar.name)}
+            value={tone}
+            options={tones}
+            onChange={(tone) => set({ tone })}
+          />
+          {say.calendars.toneDetailsSeen}
+          <Pick
+            label={say.calendars.whoSeesDetails(calendar.name)}
             value={details}
             options={readers}
             onChange={(details) => set({ details })}
           />
-          and never by clients
+          {say.calendars.neverClients}
           {titled && (
             <Tick
-              label={`“${titled}” opens time here`}
+              label={say.calendars.opensTimeHere(titled)}
               name={calendar.name}
               on={mayOpen}
               onChange={(on) => set({ mayOpen: on })}
@@ -115,7 +125,7 @@ export function CalendarRow({ calendar }: { calendar: Calendar }) {
       {calendar.trouble && <Trouble calendar={calendar} />}
       {calendar.leftOut.map((problem) => (
         <p key={problem} className="text-note text-need">
-          {problem} The rest of the calendar counts. Mend the event there, or remove it.
+          {say.calendars.restCalendarCountsMend(problem)}
         </p>
       ))}
       {change.error && <Need>{change.error.message}</Need>}
@@ -123,23 +133,12 @@ export function CalendarRow({ calendar }: { calendar: Calendar }) {
   )
 }
 
-const hatches: [Use['pattern'], string][] = [
-  ['rising', 'rising'],
-  ['falling', 'falling'],
-  ['wide', 'wide'],
-  ['paired', 'paired'],
-]
-const tones: [Use['tone'], string][] = [
-  ['ink', 'ink'],
-  ['moss', 'moss'],
-  ['lake', 'lake'],
-  ['plum', 'plum'],
-  ['clay', 'clay'],
-]
+const hatches = Object.entries(say.calendars.hatches) as [Use['pattern'], string][]
+const tones = Object.entries(say.calendars.tones) as [Use['tone'], string][]
 const readers: [Use['details'], string][] = [
-  ['me', 'you alone'],
-  ['colleagues', 'you and colleagues'],
-  ['nobody', 'nobody, not even you'],
+  ['me', say.calendars.youAlone],
+  ['colleagues', say.calendars.youColleagues],
+  ['nobody', say.calendars.nobodyNotEvenYou],
 ]
 
 interface PickProps<T extends string> {
@@ -173,10 +172,13 @@ const noticedSkew = 5
 function FirstReading({ done, total }: Schemas['Progress']) {
   return (
     <p className="mt-1 text-note text-ink-2" role="status">
-      <progress className="mr-2 w-40 accent-act align-middle" value={done} max={total || 1} aria-label="Events read" />
-      {total
-        ? `Reading it for the first time: ${done} of ${total} events have come.`
-        : 'Reading it for the first time …'}
+      <progress
+        className="mr-2 w-40 accent-act align-middle"
+        value={done}
+        max={total || 1}
+        aria-label={say.calendars.eventsRead}
+      />
+      {total ? say.calendars.readingFirstTimeEvents(done, total) : say.calendars.readingFirstTime}
     </p>
   )
 }
@@ -186,8 +188,8 @@ function Trouble({ calendar }: { calendar: Calendar }) {
   return (
     <p className="text-note text-need" role="alert">
       {calendar.trouble}
-      {calendar.tryAt && ` Asked again by itself at ${clock(new Date(calendar.tryAt), zone)}.`}
-      {calendar.readAt && ' Below you choose what counts meanwhile.'}
+      {calendar.tryAt && say.calendars.askedAgainItself(clock(new Date(calendar.tryAt), zone))}
+      {calendar.readAt && say.calendars.belowYouChooseWhat}
     </p>
   )
 }
@@ -217,25 +219,20 @@ function Tick({ label, name, on, onChange }: TickProps) {
 /** "12 events · takes 5½ hours of your open hours in the coming four weeks · last read 20 seconds ago" */
 function picture(calendar: Calendar, use: Use['use']): string {
   if (use === 'ignored') {
-    return calendar.receives ? 'Not read, so what you change about your bookings there isn’t noticed' : 'Not read'
+    return calendar.receives ? say.calendars.notReadWhatYou : say.calendars.notRead
   }
-  const parts = [`${calendar.events} event${calendar.events === 1 ? '' : 's'}`]
-  if (use === 'blocks') parts.push(`takes ${hours(calendar.takes)} of your open hours in the coming four weeks`)
-  parts.push(calendar.readAt ? `last read ${ago(calendar.readAt)}` : 'not read yet')
+  const parts = [say.calendars.event(calendar.events)]
+  if (use === 'blocks')
+    parts.push(
+      say.calendars.takesYourOpenHours(say.calendars.hour(Math.floor(calendar.takes / 60), calendar.takes % 60)),
+    )
+  parts.push(calendar.readAt ? say.calendars.lastRead(ago(calendar.readAt)) : say.calendars.notReadYet)
   return parts.join(' · ')
-}
-
-function hours(minutes: number): string {
-  if (minutes === 0) return 'nothing'
-  const whole = Math.floor(minutes / 60)
-  const rest = minutes % 60
-  if (whole === 0) return `${rest} minutes`
-  return `${whole}${rest ? `:${String(rest).padStart(2, '0')}` : ''} hour${minutes === 60 ? '' : 's'}`
 }
 
 function ago(readAt: string): string {
   const seconds = Math.max(0, Math.round((Date.now() - new Date(readAt).getTime()) / 1000))
-  if (seconds < 90) return `${seconds} seconds ago`
-  if (seconds < 90 * 60) return `${Math.round(seconds / 60)} minutes ago`
-  return `${Math.round(seconds / 3600)} hours ago`
+  if (seconds < 90) return say.calendars.secondsAgo(seconds)
+  if (seconds < 90 * 60) return say.calendars.minutesAgo(Math.round(seconds / 60))
+  return say.calendars.hoursAgo(Math.round(seconds / 3600))
 }

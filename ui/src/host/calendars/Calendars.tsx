@@ -1,6 +1,7 @@
 import type { Schemas } from '../../api/client'
 import { api, need } from '../../api/client'
 import { Button, Need } from '../../kit/kit'
+import { say } from '../../say'
 import { useCalendarChange, useCalendars } from '../queries'
 import { View } from '../Shell'
 import { CalendarRow } from './CalendarRow'
@@ -16,12 +17,12 @@ export function Calendars() {
   const accounts = Map.groupBy(calendars.data ?? [], (calendar) => calendar.account)
   return (
     <View
-      title="Calendars"
-      note="What you have elsewhere, so that nothing is booked over it"
+      title={say.calendars.calendars}
+      note={say.calendars.whatYouHaveElsewhere}
       actions={
         accounts.size > 0 && (
           <Button kind="text" onClick={() => read.mutate(undefined)} disabled={read.isPending}>
-            {read.isPending ? 'Reading …' : 'Read all now'}
+            {read.isPending ? say.calendars.reading : say.calendars.readAllNow}
           </Button>
         )
       }
@@ -31,10 +32,7 @@ export function Calendars() {
       {calendars.error && <Need>{calendars.error.message}</Need>}
       {read.error && <Need className="mb-3">{read.error.message}</Need>}
       {calendars.data && accounts.size === 0 && (
-        <p className="border-y border-rule py-4 text-ink-2">
-          No calendar is connected yet, so all your open hours are offered. Connect one at the right: its events block
-          time at once.
-        </p>
+        <p className="border-y border-rule py-4 text-ink-2">{say.calendars.noCalendarConnectedYet}</p>
       )}
       {[...accounts].map(([id, list]) => (
         <Account key={id} id={id} calendars={list} />
@@ -49,11 +47,11 @@ export function Calendars() {
 function placeOf({ kind, username, server }: Calendar): [name: string, where: string] {
   switch (kind) {
     case 'feed':
-      return [username, `fetched from ${server}`]
+      return [username, say.calendars.fetchedFrom(server)]
     case 'file':
-      return [username, 'from a file; it stays as it is']
+      return [username, say.calendars.fromFileStays]
     default:
-      return [username, `at ${server}`]
+      return [username, say.calendars.at(server)]
   }
 }
 
@@ -71,7 +69,7 @@ function Account({ id, calendars }: { id: number; calendars: Calendar[] }) {
           {name} <span className="font-text text-note text-ink-2">{where}</span>
         </h2>
         <Button kind="text" className="text-note" onClick={() => forget.mutate(id)}>
-          {first.kind === 'caldav' ? 'Disconnect' : 'Remove'}
+          {first.kind === 'caldav' ? say.calendars.disconnect : say.calendars.remove}
         </Button>
       </div>
       {forget.error && <Need>{forget.error.message}</Need>}

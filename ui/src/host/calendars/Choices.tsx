@@ -4,8 +4,9 @@ import { hasChanged, keys } from '../../api/keys'
 import { Meanwhile } from '../../edit/Meanwhile'
 import { useEditor } from '../../edit/useEditor'
 import { Button, Need } from '../../kit/kit'
+import { say } from '../../say'
 import { useCalendarChoices, useTypes } from '../queries'
-import { Choice, NumberPart, partLook, Sentence } from '../rules/parts'
+import { Choice, NumberPart, pairs, partLook, Sentence } from '../rules/parts'
 
 type Value = Schemas['CalendarChoices']
 
@@ -16,10 +17,12 @@ export function Choices() {
   return asked.data ? <Editor choices={asked.data} /> : null
 }
 
-const ways = { 'use the last copy': 'trust', 'offer nothing': 'nothing' } as const
-const answers = { 'you are asked on Today': 'ask', 'the booking follows and the client is told': 'follow' } as const
-const everyType = 'all meeting types'
-const sources = ['your week', 'events with a title'] as const
+const ways = pairs<Value['unreachable']>({ trust: say.calendars.useLastCopy, nothing: say.calendars.offerNothing })
+const answers = pairs<Value['eventChange']>({
+  ask: say.calendars.youAskedToday,
+  follow: say.calendars.bookingFollowsClientTold,
+})
+const sources = pairs({ week: say.calendars.yourWeek, events: say.calendars.eventsTitle })
 
 function Editor({ choices }: { choices: Value }) {
   const { draft, saved, set, keep, conflicts, discard } = useEditor(choices)
@@ -35,79 +38,77 @@ function Editor({ choices }: { choices: Value }) {
   const changed = JSON.stringify(draft) !== JSON.stringify(saved)
   const marked = draft.openTitle !== ''
   const types = useTypes().data ?? []
-  const titled = types.find((t) => t.id === draft.openType)?.name ?? everyType
   return (
     <section aria-labelledby="choices-head" className="max-w-3xl">
       <h2 id="choices-head" className="border-b border-rule-strong pb-1">
-        For all calendars
+        {say.calendars.allCalendars}
       </h2>
       <Meanwhile conflicts={conflicts} onTheirs={discard} />
-      <Sentence problems={[]} note="You are told by mail, once, if it lasts longer than ten minutes.">
-        While a calendar that blocks time can’t be read,{' '}
+      <Sentence problems={[]} note={say.calendars.youToldMailOnce}>
+        {say.calendars.whileCalendarBlocksTime}{' '}
         <Choice
-          label="While a calendar can't be read"
-          value={draft.unreachable === 'trust' ? 'use the last copy' : 'offer nothing'}
-          options={Object.keys(ways)}
+          label={say.calendars.whileCalendarCantRead}
+          value={draft.unreachable}
+          options={ways}
           changed={draft.unreachable !== saved.unreachable}
-          onChange={(chosen) => set({ unreachable: ways[chosen as keyof typeof ways] })}
+          onChange={(unreachable) => set({ unreachable })}
         />
         {draft.unreachable === 'trust' && (
           <>
-            for up to{' '}
-            <NumberPart
-              label="Hours that a copy is trusted"
-              value={draft.trustHours}
-              changed={draft.trustHours !== saved.trustHours}
-              wrong={draft.trustHours < 1}
-              onChange={(trustHours) => set({ trustHours })}
-            />{' '}
-            hours
+            {say.calendars.up}{' '}
+            {say.calendars.hours(
+              <NumberPart
+                label={say.calendars.hoursCopyTrusted}
+                value={draft.trustHours}
+                changed={draft.trustHours !== saved.trustHours}
+                wrong={draft.trustHours < 1}
+                onChange={(trustHours) => set({ trustHours })}
+              />,
+            )}
           </>
         )}
         .
       </Sentence>
-      <Sentence problems={[]} note="Declining or cancelling counts as deleting.">
-        If you delete or move a booking’s event in your calendar,{' '}
+      <Sentence problems={[]} note={say.calendars.decliningCancellingCountsDeleting}>
+        {say.calendars.ifYouDeleteMove}{' '}
         <Choice
-          label="If you change a booking's event"
-          value={draft.eventChange === 'ask' ? 'you are asked on Today' : 'the booking follows and the client is told'}
-          options={Object.keys(answers)}
+          label={say.calendars.ifYouChangeBookings}
+          value={draft.eventChange}
+          options={answers}
           changed={draft.eventChange !== saved.eventChange}
-          onChange={(chosen) => set({ eventChange: answers[chosen as keyof typeof answers] })}
+          onChange={(eventChange) => set({ eventChange })}
         />
         .
       </Sentence>
-      <Sentence
-        problems={[]}
-        note={
-          marked && 'Your week doesn’t count then; time off does. Those events block nothing, whatever else they say.'
-        }
-      >
-        Your hours come from{' '}
+      <Sentence problems={[]} note={marked && say.calendars.yourWeekDoesntCount}>
+        {say.calendars.yourHoursComeFrom}{' '}
         <Choice
-          label="Where your hours come from"
-          value={marked ? 'events with a title' : 'your week'}
-          options={[...sources]}
+          label={say.calendars.whereYourHoursCome}
+          value={marked ? 'events' : 'week'}
+          options={sources}
           changed={marked !== (saved.openTitle !== '')}
-          onChange={(chosen) => set({ openTitle: chosen === 'your week' ? '' : 'Open for clients' })}
+          onChange={(chosen) => set({ openTitle: chosen === 'week' ? '' : say.calendars.openClients })}
         />
         {marked && (
           <>
             :{' '}
             <input
-              aria-label="Title of the events that open time"
+              aria-label={say.calendars.titleEventsOpenTime}
               className={partLook(draft.openTitle !== saved.openTitle, false)}
               maxLength={100}
               value={draft.openTitle}
               onChange={(event) => set({ openTitle: event.target.value })}
             />{' '}
-            for{' '}
+            {say.calendars.forWord}{' '}
             <Choice
-              label="Which meeting types the title is for"
-              value={titled}
-              options={[everyType, ...types.map((t) => t.name)]}
+              label={say.calendars.whichMeetingTypesTitle}
+              value={String(draft.openType)}
+              options={[
+                ['0', say.calendars.allMeetingTypes],
+                ...types.map((t): [string, string] => [String(t.id), t.name]),
+              ]}
               changed={draft.openType !== saved.openType}
-              onChange={(name) => set({ openType: types.find((t) => t.name === name)?.id ?? 0 })}
+              onChange={(id) => set({ openType: Number(id) })}
             />
           </>
         )}
@@ -117,10 +118,10 @@ function Editor({ choices }: { choices: Value }) {
       {changed && (
         <div className="mt-3 flex gap-3">
           <Button onClick={() => save.mutate(draft)} disabled={save.isPending}>
-            Save this
+            {say.calendars.save}
           </Button>
           <Button kind="plain" onClick={discard}>
-            Discard changes
+            {say.calendars.discardChanges}
           </Button>
         </div>
       )}

@@ -1,6 +1,7 @@
 import { type ChangeEvent, type DragEvent, type FormEvent, useState } from 'react'
 import { api, need, type Schemas } from '../../api/client'
 import { Button, Need, TextField } from '../../kit/kit'
+import { say } from '../../say'
 import { useCalendarChange } from '../queries'
 
 const empty = { address: '', username: '', password: '' }
@@ -31,10 +32,10 @@ function Subscribe() {
     setTyped({ ...typed, [field]: event.target.value })
   }
   return (
-    <form onSubmit={submit} className="mt-8 grid gap-4" noValidate aria-label="Add a calendar's address">
-      <h2>Subscribe to a calendar link</h2>
+    <form onSubmit={submit} className="mt-8 grid gap-4" noValidate aria-label={say.calendars.addCalendarsAddress}>
+      <h2>{say.calendars.subscribeCalendarLink}</h2>
       <TextField
-        label="Address of the calendar"
+        label={say.calendars.addressCalendar}
         placeholder="https:// or webcal://"
         inputMode="url"
         autoComplete="off"
@@ -42,11 +43,11 @@ function Subscribe() {
         onChange={set('address')}
         problem={add.error?.fields.address}
       />
-      <TextField label="Its name here" autoComplete="off" value={typed.name} onChange={set('name')} />
+      <TextField label={say.calendars.nameHere} autoComplete="off" value={typed.name} onChange={set('name')} />
       {add.error && !add.error.fields.address && <Need>{add.error.message}</Need>}
       <p>
         <Button type="submit" disabled={add.isPending}>
-          {add.isPending ? 'Fetching …' : 'Add this calendar'}
+          {add.isPending ? say.calendars.fetching : say.calendars.addCalendar}
         </Button>
       </p>
     </form>
@@ -68,7 +69,7 @@ function AddFile() {
   const problem = add.error?.fields.file ?? add.error?.message
   return (
     <section
-      aria-label="A calendar file"
+      aria-label={say.calendars.calendarFile}
       className={`mt-8 border border-dashed px-4 py-3 text-note ${over ? 'border-act bg-act-soft' : 'border-ink-3'}`}
       onDragOver={(event) => {
         event.preventDefault()
@@ -78,11 +79,11 @@ function AddFile() {
       onDrop={drop}
     >
       <label className="cursor-pointer focus-within:outline-2">
-        Or drop an .ics file here, or <span className="link">choose one</span>
+        {say.calendars.dropIcsFileHere(<span className="link">{say.calendars.chooseOne}</span>)}
         <input
           type="file"
           accept=".ics,text/calendar"
-          aria-label="Calendar file"
+          aria-label={say.calendars.calendarFile2}
           className="sr-only"
           onChange={(event: ChangeEvent<HTMLInputElement>) => {
             void take(event.target.files?.[0])
@@ -114,14 +115,11 @@ function ConnectAccount() {
   const wrong = connect.error?.fields ?? {}
   return (
     <>
-      <h2 className="pt-1">Connect calendars</h2>
-      <p className="mt-1 mb-4 text-note text-ink-2">
-        Over CalDAV, with the address, user name and password of your calendar server. All calendars found there are
-        connected; what each is used for, you choose afterwards.
-      </p>
-      <form onSubmit={submit} className="grid gap-4" noValidate aria-label="Connect calendars">
+      <h2 className="pt-1">{say.calendars.connectCalendars}</h2>
+      <p className="mt-1 mb-4 text-note text-ink-2">{say.calendars.overCaldavAddressUser}</p>
+      <form onSubmit={submit} className="grid gap-4" noValidate aria-label={say.calendars.connectCalendars}>
         <TextField
-          label="Server address"
+          label={say.calendars.serverAddress}
           placeholder="https://calendar.example.org"
           inputMode="url"
           autoComplete="off"
@@ -130,14 +128,14 @@ function ConnectAccount() {
           problem={wrong.address}
         />
         <TextField
-          label="User name"
+          label={say.calendars.userName}
           autoComplete="off"
           value={account.username}
           onChange={set('username')}
           problem={wrong.username}
         />
         <TextField
-          label="Password"
+          label={say.calendars.password}
           type="password"
           autoComplete="off"
           value={account.password}
@@ -146,7 +144,7 @@ function ConnectAccount() {
         {connect.error && <Need>{connect.error.message}</Need>}
         <p>
           <Button type="submit" disabled={connect.isPending}>
-            {connect.isPending ? 'Looking for calendars …' : 'Connect'}
+            {connect.isPending ? say.calendars.lookingCalendars : say.calendars.connect}
           </Button>
         </p>
       </form>

@@ -2,6 +2,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Button, Need } from '../../kit/kit'
+import { say } from '../../say'
 
 type Addresses = Schemas['FeedAddresses']
 
@@ -17,28 +18,24 @@ export function FeedsOut() {
   return (
     <section aria-labelledby="feeds-head" className="mt-8 max-w-3xl">
       <h2 id="feeds-head" className="border-b border-rule-strong pb-1">
-        For other calendar programs
+        {say.calendars.otherCalendarPrograms}
       </h2>
       {given ? (
         <>
-          <Address words="Your bookings, with all that is known about them" address={addresses.bookings} />
-          <Address words="Only when you are busy, for colleagues elsewhere" address={addresses.busy} />
-          <p className="mt-2 text-note text-ink-2">
-            Whoever has an address can read it. New addresses end the old ones.
-          </p>
+          <Address words={say.calendars.yourBookingsAllKnown} address={addresses.bookings} />
+          <Address words={say.calendars.onlyWhenYouBusy} address={addresses.busy} />
+          <p className="mt-2 text-note text-ink-2">{say.calendars.whoeverHasAddressCan}</p>
         </>
       ) : (
-        <p className="mt-2 text-note text-ink-2">
-          Private links for other calendar programs: to your bookings, and to when you are busy.
-        </p>
+        <p className="mt-2 text-note text-ink-2">{say.calendars.privateLinksOtherCalendar}</p>
       )}
       <div className="mt-2 flex gap-4">
         <Button kind="text" onClick={() => renew.mutate()}>
-          {given ? 'Replace links' : 'Create links'}
+          {given ? say.calendars.replaceLinks : say.calendars.createLinks}
         </Button>
         {given && (
           <Button kind="text" onClick={() => end.mutate()}>
-            End both
+            {say.calendars.endBoth}
           </Button>
         )}
       </div>

@@ -5,6 +5,7 @@ import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { useGo } from '../../edit/unsaved'
 import { Button, Need, TextArea, TextField } from '../../kit/kit'
+import { say } from '../../say'
 import { clock, offsetOf, placeOf, shortDate, wallClock } from '../../time/time'
 import { Files } from '../Files'
 import { useMe, useTypes } from '../queries'
@@ -26,16 +27,16 @@ export function Clients() {
   })
   return (
     <View
-      title="Clients"
-      note={clients.data && `${clients.data.length}${clients.data.length === 100 ? ' latest' : ''}`}
-      actions={<MakeOffer words="Offer times" client={{ name: '', mail: '' }} strong />}
+      title={say.clients.clients}
+      note={clients.data && (clients.data.length === 100 ? say.clients.latest(100) : String(clients.data.length))}
+      actions={<MakeOffer words={say.clients.offerTimes} client={{ name: '', mail: '' }} strong />}
       aside={mail ? <History key={mail} mail={mail} /> : <Offers />}
       asideWidth="minmax(0, 1fr)"
     >
       {clients.error && <Need>{clients.error.message}</Need>}
       <div className="mb-3 max-w-96">
         <TextField
-          label="Find by name or mail"
+          label={say.clients.findNameMail}
           type="search"
           value={search}
           onChange={(event) => setSearch(event.target.value)}
@@ -43,12 +44,10 @@ export function Clients() {
       </div>
       {clients.data?.length === 0 && (
         <p className="border-y border-rule py-4 text-ink-2">
-          {still
-            ? 'Nobody by that name or mail has booked.'
-            : 'Nobody has booked yet. Send somebody the link of a meeting type; who books, stands here by itself.'}
+          {still ? say.clients.nobodyNameMailHas : say.clients.nobodyHasBookedYet}
         </p>
       )}
-      <ul aria-label="Clients">
+      <ul aria-label={say.clients.clients}>
         {clients.data?.map((client) => (
           <Row key={client.mail} client={client} chosen={client.mail === mail} />
         ))}
@@ -75,9 +74,7 @@ function Row({ client, chosen }: { client: Schemas['Client']; chosen: boolean })
         </button>
         <span className="block truncate text-note text-ink-2">{client.mail}</span>
       </span>
-      <span className="figures text-note text-ink-2 max-sm:text-right">
-        {client.bookings} meeting{client.bookings === 1 ? '' : 's'}
-      </span>
+      <span className="figures text-note text-ink-2 max-sm:text-right">{say.clients.meeting(client.bookings)}</span>
       <span className="figures text-right text-note text-ink-2">{day(client.latest, zone)}</span>
     </li>
   )
@@ -102,24 +99,29 @@ function History({ mail }: { mail: string }) {
     <>
       <h2>{c.name}</h2>
       <p className="text-note text-ink-2">
-        <a className="underline" href={`mailto:${c.mail}`}>
-          {c.mail}
-        </a>{' '}
-        · {placeOf(c.zone)}, {offsetOf(now, c.zone)}, now {clock(now, c.zone)} · since {day(c.since, zone)}
+        {say.clients.nowSince(
+          <a className="underline" href={`mailto:${c.mail}`}>
+            {c.mail}
+          </a>,
+          placeOf(c.zone),
+          offsetOf(now, c.zone),
+          clock(now, c.zone),
+          day(c.since, zone),
+        )}
       </p>
       <Notes key={c.notes} mail={mail} notes={c.notes} />
       <BookAgain client={c} />
       <p className="mt-1 text-note">
-        <MakeOffer words="Offer them times …" client={c} />
+        <MakeOffer words={say.clients.offerThemTimes} client={c} />
       </p>
-      <ul className="mt-4" aria-label="Bookings">
+      <ul className="mt-4" aria-label={say.clients.bookings}>
         {c.history.map((booking) => (
           <Past key={booking.id} booking={booking} zone={zone} />
         ))}
       </ul>
       {c.consents.length > 0 && (
         <>
-          <h3 className="mt-5">Agreed to</h3>
+          <h3 className="mt-5">{say.clients.agreed}</h3>
           <ul className="text-note text-ink-2">
             {c.consents.map((consent) => (
               <li key={consent.at}>
@@ -142,7 +144,11 @@ function Past({ booking, zone }: { booking: Schemas['PastOrNext']; zone: string 
         <span className="figures">
           {shortDate(wallClock(start, zone).date)} {clock(start, zone)}
         </span>{' '}
-        <b className="font-semibold">{booking.type}</b> with {booking.host}, {stateWords[booking.state]}
+        {say.clients.withWord3(
+          <b className="font-semibold">{booking.type}</b>,
+          booking.host,
+          stateWords[booking.state],
+        )}
       </p>
       {booking.said.map(({ word, what }) => (
         <p key={word} className="text-ink-2">
@@ -175,7 +181,7 @@ function Notes({ mail, notes }: { mail: string; notes: string }) {
   return (
     <form onSubmit={submit} className="mt-3" noValidate>
       <TextArea
-        label="Notes, for colleagues only"
+        label={say.clients.notesColleaguesOnly}
         rows={2}
         value={text}
         problem={save.error?.fields.notes ?? save.error?.message}
@@ -184,7 +190,7 @@ function Notes({ mail, notes }: { mail: string; notes: string }) {
       {text !== notes && (
         <p className="mt-2">
           <Button type="submit" disabled={save.isPending}>
-            Save notes
+            {say.clients.saveNotes}
           </Button>
         </p>
       )}
@@ -201,13 +207,13 @@ function BookAgain({ client }: { client: Schemas['Client'] }) {
   return (
     <p className="mt-3 text-note">
       <label>
-        Book again for them:{' '}
+        {say.clients.bookAgainThem}{' '}
         <select
           className="border-0 border-b border-dotted border-act bg-sheet text-act"
           value=""
           onChange={(event) => window.open(`${event.target.value}?${filled}`, '_blank', 'noreferrer')}
         >
-          <option value="">choose a meeting type</option>
+          <option value="">{say.clients.chooseMeetingType}</option>
           {open.map((type) => (
             <option key={type.id} value={type.path}>
               {type.name}

@@ -5,6 +5,7 @@ import { hasChanged, keys } from '../../api/keys'
 import { Sheet } from '../../kit/Ask'
 import { DateField } from '../../kit/DateField'
 import { Button, inline, Need, SelectField, TextArea, TextField, whole } from '../../kit/kit'
+import { say } from '../../say'
 import { addDays, clock, shortDate, wallClock } from '../../time/time'
 import { type Picked, PickTimes } from '../PickTimes'
 import { useMe, useStaff, useTypes } from '../queries'
@@ -14,10 +15,10 @@ type Offer = Schemas['OneOff']
 type OwnRules = Schemas['OneOffRules']
 
 const stateWords: Record<Offer['state'], string> = {
-  open: 'waits for an answer',
-  taken: 'taken',
-  withdrawn: 'withdrawn',
-  expired: 'expired',
+  open: say.clients.waitsAnswer,
+  taken: say.clients.taken,
+  withdrawn: say.clients.withdrawn,
+  expired: say.clients.expired,
 }
 
 /** One-off offers: what was offered to whom, whether it was looked at, and what became of it. */
@@ -35,31 +36,30 @@ export function Offers() {
   const error = offers.error ?? withdraw.error
   return (
     <section aria-labelledby="offers-head">
-      <h2 id="offers-head">One-off offers</h2>
+      <h2 id="offers-head">{say.clients.oneOffOffers}</h2>
       {error && <Need>{error.message}</Need>}
-      {offers.data?.length === 0 && (
-        <p className="mt-2 text-ink-2">
-          Times picked by hand for one client, to be taken once. Offer some, and what becomes of it stands here.
-        </p>
-      )}
+      {offers.data?.length === 0 && <p className="mt-2 text-ink-2">{say.clients.timesPickedHandOne}</p>}
       <ul className="mt-2">
         {offers.data?.map((offer) => (
           <li key={offer.id} className="border-t border-rule py-2 text-note">
             <p>
-              <b className="font-semibold">{offer.name || offer.mail || 'Whoever has the link'}</b>, {offer.type} with{' '}
+              {say.clients.withWord(
+                <b className="font-semibold">{offer.name || offer.mail || say.clients.whoeverHasLink}</b>,
+                offer.type,
+              )}{' '}
               {offer.host}: {stateWords[offer.state]}
               {offer.state === 'open' && (
                 <>
                   {', '}
-                  {offer.opened ? `opened ${moment(offer.opened, zone)}` : 'not opened yet'}.{' '}
-                  <Way words="Withdraw" onDo={() => withdraw.mutate(offer.id)} />
+                  {offer.opened ? say.clients.opened(moment(offer.opened, zone)) : say.clients.notOpenedYet}.{' '}
+                  <Way words={say.clients.withdraw} onDo={() => withdraw.mutate(offer.id)} />
                 </>
               )}
             </p>
             <p className="figures text-ink-2">
               {offer.starts.length > 0
                 ? offer.starts.map((at) => moment(at, zone)).join(' · ')
-                : `${offer.minutes} minutes among open times, until ${lastDay(offer.until, zone)}`}
+                : say.clients.minutesAmongOpenTimes(offer.minutes, lastDay(offer.until, zone))}
             </p>
           </li>
         ))}
@@ -106,7 +106,7 @@ export function MakeOffer({ words, client, strong, before }: MakeProps) {
       ) : (
         <Way words={words} onDo={() => setOpen(true)} />
       )}
-      <Sheet wide open={open} title={made ? 'The offer is made' : 'Offer times'} onClose={close}>
+      <Sheet wide open={open} title={made ? say.clients.offerMade : say.clients.offerTimes} onClose={close}>
         {made ? <Made offer={made} /> : <Pick client={client} before={before} onMade={setMade} />}
       </Sheet>
     </>
@@ -117,14 +117,12 @@ function Made({ offer }: { offer: Offer }) {
   const address = `${location.origin}${offer.path}`
   return (
     <>
-      <p className="text-ink-2">
-        {offer.mail ? `It is on its way to ${offer.mail}. ` : ''}Whoever has this link can take one of the times, once:
-      </p>
+      <p className="text-ink-2">{say.clients.whoeverHasLinkCan(offer.mail ?? '')}</p>
       <p className="mt-2">
         <a href={offer.path} target="_blank" rel="noreferrer" className="break-all">
           {address}
         </a>{' '}
-        <Way words="Copy" onDo={() => void navigator.clipboard.writeText(address)} />
+        <Way words={say.clients.copy} onDo={() => void navigator.clipboard.writeText(address)} />
       </p>
     </>
   )
@@ -181,7 +179,7 @@ function Pick({ client, before, onMade }: PickProps) {
       onMade(offer)
     },
   })
-  if (!chosen || !me) return <p className="text-ink-2">You host no meeting type yet. Make one first.</p>
+  if (!chosen || !me) return <p className="text-ink-2">{say.clients.youHostNoMeeting}</p>
   const others = looksAfter ? chosen.hosts : []
   const wrong = make.error?.fields ?? {}
   const field = (name: keyof typeof who, label: string) => ({
@@ -193,16 +191,20 @@ function Pick({ client, before, onMade }: PickProps) {
   return (
     <div className="grid gap-3">
       <div className="grid grid-cols-2 gap-5">
-        <SelectField label="Meeting type" value={chosen.id} onChange={(event) => choose(Number(event.target.value))}>
+        <SelectField
+          label={say.clients.meetingType}
+          value={chosen.id}
+          onChange={(event) => choose(Number(event.target.value))}
+        >
           {types.map((t) => (
             <option key={t.id} value={t.id}>
-              {t.name}, {t.rules.duration} minutes
+              {say.clients.minutes(t.name, t.rules.duration)}
             </option>
           ))}
         </SelectField>
         {others.length > 0 && (
           <SelectField
-            label="With"
+            label={say.clients.withWord2}
             value={host}
             onChange={(event) => {
               setWithWhom(Number(event.target.value))
@@ -216,20 +218,20 @@ function Pick({ client, before, onMade }: PickProps) {
             ))}
           </SelectField>
         )}
-        <DateField label="To be taken until" value={until} problem={wrong.until} onChange={setUntil} />
-        <TextField placeholder="optional" {...field('name', 'Client')} />
-        <TextField type="email" placeholder="optional; else you send the link yourself" {...field('mail', 'Mail')} />
+        <DateField label={say.clients.takenUntil} value={until} problem={wrong.until} onChange={setUntil} />
+        <TextField placeholder={say.clients.optional} {...field('name', say.clients.client)} />
+        <TextField type="email" placeholder={say.clients.optionalElseYouSend} {...field('mail', say.clients.mail)} />
       </div>
       <p>
-        They choose among{' '}
+        {say.clients.theyChooseAmong}{' '}
         <select
-          aria-label="What they choose among"
+          aria-label={say.clients.whatTheyChooseAmong}
           className={inline}
           value={rules ? 'rules' : 'picked'}
           onChange={(event) => setRules(event.target.value === 'rules' ? rulesLike(chosen) : null)}
         >
-          <option value="picked">times that you pick</option>
-          <option value="rules">{host === me.id ? 'your' : 'their'} open times, by rules of their own</option>
+          <option value="picked">{say.clients.timesYouPick}</option>
+          <option value="rules">{say.clients.openTimesRulesTheir(host === me.id)}</option>
         </select>
         .
       </p>
@@ -237,9 +239,7 @@ function Pick({ client, before, onMade }: PickProps) {
         <RulesForm rules={rules} wrong={wrong} onChange={setRules} />
       ) : (
         <>
-          <p className="text-note text-ink-2">
-            Press where they could come. Your rules don’t count here, but nothing is booked over what is there.
-          </p>
+          <p className="text-note text-ink-2">{say.clients.pressWhereTheyCould}</p>
           <PickTimes
             from={addDays(today, 1)}
             minutes={chosen.rules.duration}
@@ -256,11 +256,11 @@ function Pick({ client, before, onMade }: PickProps) {
               checked={keep}
               onChange={(event) => setKeep(event.target.checked)}
             />
-            Keep these times for them until then; nobody else can book them.
+            {say.clients.keepTheseTimesThem}
           </label>
         </>
       )}
-      <TextArea rows={2} placeholder="optional" {...field('word', 'Message to them')} />
+      <TextArea rows={2} placeholder={say.clients.optional} {...field('word', say.clients.messageThem)} />
       {(wrong.starts || (make.error && Object.keys(wrong).length === 0)) && (
         <Need>{wrong.starts ?? make.error?.message}</Need>
       )}
@@ -274,8 +274,8 @@ function Pick({ client, before, onMade }: PickProps) {
 }
 
 function offerWords(rules: OwnRules | null, picked: Picked[]): string {
-  if (rules) return 'Offer your open times'
-  return picked.length < 2 ? 'Offer this time' : `Offer these ${picked.length} times`
+  if (rules) return say.clients.offerYourOpenTimes
+  return say.clients.offerTheseTimes(picked.length)
 }
 
 /** What to begin with: the type's rules, without notice, since one knows this client. */
@@ -290,12 +290,12 @@ interface RulesProps {
 }
 
 const notices: [words: string, minutes: number][] = [
-  ['as late as they like', 0],
-  ['at least an hour ahead', 60],
-  ['at least 4 hours ahead', 240],
-  ['at least a day ahead', 1440],
-  ['at least 3 days ahead', 4320],
-  ['at least a week ahead', 10_080],
+  [say.clients.lateTheyLike, 0],
+  [say.clients.leastHourAhead, 60],
+  [say.clients.least4HoursAhead, 240],
+  [say.clients.leastDayAhead, 1440],
+  [say.clients.least3DaysAhead, 4320],
+  [say.clients.leastWeekAhead, 10_080],
 ]
 
 /** The rules of an offer's own, as sentences. */
@@ -313,10 +313,10 @@ function RulesForm({ rules, wrong, onChange }: RulesProps) {
   return (
     <div className="text-ink">
       <p>
-        For {number('minutes', 'Length in minutes')} minutes, a start every{' '}
-        {number('step', 'A start every so many minutes')} minutes, booked{' '}
+        {say.clients.minutesStartEvery(number('minutes', say.clients.lengthMinutes))}{' '}
+        {say.clients.minutesBooked(number('step', say.clients.startEveryManyMinutes))}{' '}
         <select
-          aria-label="How soon"
+          aria-label={say.clients.howSoon}
           className={inline}
           value={rules.notice}
           onChange={(event) => onChange({ ...rules, notice: Number(event.target.value) })}
@@ -339,9 +339,9 @@ function RulesForm({ rules, wrong, onChange }: RulesProps) {
           checked={rules.limits}
           onChange={(event) => onChange({ ...rules, limits: event.target.checked })}
         />
-        The type’s limits of bookings count too.
+        {say.clients.typesLimitsBookingsCount}
       </label>
-      <p className="mt-1 text-note text-ink-2">Your hours, buffers and calendars count as always.</p>
+      <p className="mt-1 text-note text-ink-2">{say.clients.yourHoursBuffersCalendars}</p>
     </div>
   )
 }

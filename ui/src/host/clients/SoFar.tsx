@@ -1,15 +1,16 @@
 import type { Schemas } from '../../api/client'
 import { useGo } from '../../edit/unsaved'
+import { say } from '../../say'
 import { dayAndMonth, wallClock } from '../../time/time'
 
 /** What is known of a client who books once more: how often they were here, how that went, what was noted; and the way to all of it. */
 export function SoFar({ soFar, mail, zone }: { soFar: Schemas['ClientSoFar']; mail: string; zone: string }) {
   const go = useGo()
-  if (soFar.bookings === 0 && !soFar.notes) return <>First booking.</>
+  if (soFar.bookings === 0 && !soFar.notes) return <>{say.clients.firstBooking}</>
   const said = [
-    soFar.bookings === 1 ? '1 other booking' : `${soFar.bookings} other bookings`,
-    soFar.last && `last met on ${dayAndMonth(wallClock(new Date(soFar.last), zone).date)}`,
-    soFar.noShows > 0 && `${soFar.noShows} no-show${soFar.noShows === 1 ? '' : 's'}`,
+    say.clients.otherBookings(soFar.bookings),
+    soFar.last && say.clients.lastMet(dayAndMonth(wallClock(new Date(soFar.last), zone).date)),
+    soFar.noShows > 0 && say.clients.noShow(soFar.noShows),
   ]
   return (
     <>
@@ -18,9 +19,9 @@ export function SoFar({ soFar, mail, zone }: { soFar: Schemas['ClientSoFar']; ma
           {said.filter(Boolean).join(', ')}
         </button>
       ) : (
-        'First booking'
+        say.clients.firstBooking2
       )}
-      .{soFar.notes && ` Noted: “${soFar.notes}”.`}
+      .{soFar.notes && say.clients.noted(soFar.notes)}
     </>
   )
 }

@@ -4,6 +4,7 @@ import { type KeyboardEvent, useEffect, useId, useState } from 'react'
 import { api, need } from '../../api/client'
 import { keys } from '../../api/keys'
 import { useGo } from '../../edit/unsaved'
+import { say } from '../../say'
 import { wallClock } from '../../time/time'
 import { useWorkspace } from '../queries'
 import { useDebounced } from '../useDebounced'
@@ -57,17 +58,17 @@ export function Find({ zone, onClose }: { zone: string; onClose: () => void }) {
           aria-describedby={undefined}
           className="fixed top-[8vh] left-1/2 flex max-h-[80vh] w-[min(38rem,94vw)] -translate-x-1/2 flex-col border-t-3 border-act bg-sheet text-ink outline outline-rule-strong"
         >
-          <Dialog.Title className="sr-only">Find anything</Dialog.Title>
+          <Dialog.Title className="sr-only">{say.find.findAnything}</Dialog.Title>
           <input
             role="combobox"
-            aria-label="Find anything"
+            aria-label={say.find.findAnything}
             aria-expanded={places.length > 0}
             aria-controls={`${id}-list`}
             aria-activedescendant={places.length > 0 ? `${id}-${chosen}` : undefined}
             aria-autocomplete="list"
             autoComplete="off"
             spellCheck={false}
-            placeholder="A client, booking, meeting type, colleague, day, setting …"
+            placeholder={say.find.clientBookingMeetingType}
             className="w-full border-0 border-b border-rule-strong bg-transparent px-5 py-3.5 text-[17px] text-ink outline-none placeholder:text-ink-3"
             value={search}
             onChange={(event) => {
@@ -78,10 +79,8 @@ export function Find({ zone, onClose }: { zone: string; onClose: () => void }) {
           />
           <List id={id} places={places} chosen={chosen} onOpen={open} />
           <p role="status" className="px-5 py-2.5 text-note text-ink-2">
-            {search.trim() === '' && 'Type the first letters of words; a day like “fri” or “4 dec” leads to the board.'}
-            {search.trim() !== '' &&
-              places.length === 0 &&
-              (waiting ? 'Looking …' : 'Nothing you may see matches that.')}
+            {search.trim() === '' && say.find.typeFirstLettersWords}
+            {search.trim() !== '' && places.length === 0 && (waiting ? say.find.looking : say.find.nothingYouMaySee)}
           </p>
         </Dialog.Content>
       </Dialog.Portal>
@@ -99,7 +98,7 @@ interface ListProps {
 /** What was found, under its heads. */
 function List({ id, places, chosen, onOpen }: ListProps) {
   return (
-    <div role="listbox" id={`${id}-list`} aria-label="What was found" className="overflow-y-auto">
+    <div role="listbox" id={`${id}-list`} aria-label={say.find.whatWasFound} className="overflow-y-auto">
       {places.map((place, i) => (
         <div key={`${place.kind} ${place.path} ${place.name}`}>
           {place.kind !== places[i - 1]?.kind && (

@@ -1,4 +1,5 @@
 import type { Schemas } from '../../api/client'
+import { say } from '../../say'
 import { readDate } from '../../time/readDate'
 import { longDate, weekOf } from '../../time/time'
 
@@ -11,37 +12,37 @@ export interface Place {
 }
 
 const heads: Record<Schemas['Found']['kind'], string> = {
-  client: 'Clients',
-  booking: 'Bookings',
-  type: 'Meeting types',
-  colleague: 'Colleagues',
-  hours: 'Hours',
+  client: say.find.clients,
+  booking: say.find.bookings,
+  type: say.find.meetingTypes,
+  colleague: say.find.colleagues,
+  hours: say.find.hours,
 }
 
 /** What the application itself has: its views, its settings, what can be done; each with other words it is looked for by. */
 const own: [kind: string, name: string, path: string, also?: string][] = [
-  ['Actions', 'Book a client', '/board?do=enter', 'new booking by hand enter'],
-  ['Actions', 'Block time', '/board?do=enter', 'new busy'],
-  ['Actions', 'I am away', '/?do=away', 'ill holiday time off leave sick'],
-  ['Actions', 'New meeting type', '/types/new', 'add create'],
-  ['Actions', 'Connect a calendar', '/calendars', 'add server caldav feed'],
-  ['Actions', 'Invite a colleague', '/people#invite', 'add person member'],
-  ['Actions', 'Offer times to one client', '/clients', 'one-off link'],
-  ['Views', 'Today', '/'],
-  ['Views', 'Board', '/board', 'week days bookings'],
-  ['Views', 'All colleagues on the board', '/board?of=all', 'team everybody'],
-  ['Views', 'Meeting types', '/types'],
-  ['Views', 'Hours', '/hours', 'week plan availability open'],
-  ['Views', 'Calendars', '/calendars'],
-  ['Views', 'People', '/people', 'colleagues team members roles'],
-  ['Views', 'Clients', '/clients'],
-  ['Actions', 'Share the workspace’s page', '/share/workspace/0', 'link qr code embed signature'],
-  ['Settings', 'Sites that may show your pages', '/workspace#embedding', 'embed frame'],
-  ['Settings', 'Workspace', '/workspace', 'name zone rules settings'],
-  ['Settings', 'Booking rules of the workspace', '/workspace', 'notice buffers limits window step'],
-  ['Settings', 'Public holidays', '/workspace', 'closed days'],
-  ['Settings', 'Looks', '/workspace/looks', 'colour logo pages'],
-  ['Settings', 'Account', '/account', 'password language sign out sessions feeds'],
+  [say.find.actions, say.find.bookClient, '/board?do=enter', say.find.newBookingHandEnter],
+  [say.find.actions, say.find.blockTime, '/board?do=enter', say.find.newBusy],
+  [say.find.actions, say.find.iAmAway, '/?do=away', say.find.illHolidayTimeOff],
+  [say.find.actions, say.find.newMeetingType, '/types/new', say.find.addCreate],
+  [say.find.actions, say.find.connectCalendar, '/calendars', say.find.addServerCaldavFeed],
+  [say.find.actions, say.find.inviteColleague, '/people#invite', say.find.addPersonMember],
+  [say.find.actions, say.find.offerTimesOneClient, '/clients', say.find.oneOffLink],
+  [say.find.views, say.find.today, '/'],
+  [say.find.views, say.find.board, '/board', say.find.weekDaysBookings],
+  [say.find.views, say.find.allColleaguesBoard, '/board?of=all', say.find.teamEverybody],
+  [say.find.views, say.find.meetingTypes, '/types'],
+  [say.find.views, say.find.hours, '/hours', say.find.weekPlanAvailabilityOpen],
+  [say.find.views, say.find.calendars, '/calendars'],
+  [say.find.views, say.find.people, '/people', say.find.colleaguesTeamMembersRoles],
+  [say.find.views, say.find.clients, '/clients'],
+  [say.find.actions, say.find.shareWorkspacesPage, '/share/workspace/0', say.find.linkQrCodeEmbed],
+  [say.find.settings, say.find.sitesMayShowYour, '/workspace#embedding', say.find.embedFrame],
+  [say.find.settings, say.find.workspace, '/workspace', say.find.nameZoneRulesSettings],
+  [say.find.settings, say.find.bookingRulesWorkspace, '/workspace', say.find.noticeBuffersLimitsWindow],
+  [say.find.settings, say.find.publicHolidays, '/workspace', say.find.closedDays],
+  [say.find.settings, say.find.looks, '/workspace/looks', say.find.colourLogoPages],
+  [say.find.settings, say.find.account, '/account', say.find.passwordLanguageSignOut],
 ]
 
 /** The words of a text by their first letters, whatever their accents. */
@@ -65,8 +66,13 @@ export function dayPlaces(search: string, today: string, firstWeekday: number): 
   const date = readDate(search, today)
   if (!date) return []
   return [
-    { kind: 'Days', name: longDate(date), note: 'in your week', path: `/board?from=${weekOf(date, firstWeekday)}` },
-    { kind: 'Days', name: longDate(date), note: 'all colleagues', path: `/board?of=all&from=${date}` },
+    {
+      kind: say.find.days,
+      name: longDate(date),
+      note: say.find.yourWeek,
+      path: `/board?from=${weekOf(date, firstWeekday)}`,
+    },
+    { kind: say.find.days, name: longDate(date), note: say.find.allColleagues, path: `/board?of=all&from=${date}` },
   ]
 }
 

@@ -5,6 +5,7 @@ import { keys } from '../../api/keys'
 import { Sheet } from '../../kit/Ask'
 import { Button } from '../../kit/kit'
 import type { Interval } from '../../ribbon/editing'
+import { say } from '../../say'
 import { longDate, minuteText, weekdayName } from '../../time/time'
 import { useHoursChange, useMe } from '../queries'
 import { dates, TouchedBookings, what } from './Differing'
@@ -57,20 +58,20 @@ function KeepDrawn({ date, intervals, onDone }: { date: string; intervals: Inter
     queryFn: () => need(api.POST('/hours/days/preview', { body: { date, intervals, weekdays: [] } })),
   }).data
   const keep = (names: string[]) => draw.mutate(names, { onSuccess: onDone })
-  const hours = intervals.map((i) => `${minuteText(i.start)}–${minuteText(i.end)}`).join(', ') || 'closed'
+  const hours = intervals.map((i) => `${minuteText(i.start)}–${minuteText(i.end)}`).join(', ') || say.hours.closed
   return (
     <>
       <p className="figures mb-3 text-ink-2">{hours}</p>
       {trial && <TouchedBookings bookings={trial.outside} zone={zone} />}
       <div className="grid justify-items-start gap-2.5">
         <Button disabled={draw.isPending} onClick={() => keep([])}>
-          For this day only
+          {say.hours.dayOnly}
         </Button>
         <Button kind="plain" disabled={draw.isPending} onClick={() => keep([own])}>
-          For every {own}
+          {say.hours.every(own)}
         </Button>
         <fieldset className="mt-1">
-          <legend className="text-note text-ink-2">Or for chosen weekdays</legend>
+          <legend className="text-note text-ink-2">{say.hours.chosenWeekdays}</legend>
           <div className="mt-1 flex flex-wrap gap-x-3 gap-y-1">
             {fullNames.map((name) => (
               <label key={name} className="flex items-center gap-1">
@@ -91,7 +92,7 @@ function KeepDrawn({ date, intervals, onDone }: { date: string; intervals: Inter
             disabled={chosen.length === 0 || draw.isPending}
             onClick={() => keep(chosen)}
           >
-            For these weekdays
+            {say.hours.theseWeekdays}
           </Button>
         </fieldset>
       </div>
@@ -121,11 +122,11 @@ function TakeBack({ date, changes, onDone }: { date: string; changes: Schemas['D
             <div className="mt-1 flex gap-3">
               {change.first !== change.last && !change.yearly && (
                 <Button kind="plain" onClick={() => take(change, date)}>
-                  Remove this day
+                  {say.hours.removeDay}
                 </Button>
               )}
               <Button kind="plain" onClick={() => take(change)}>
-                {change.first === change.last && !change.yearly ? 'Remove it' : 'Remove the whole series'}
+                {change.first === change.last && !change.yearly ? say.hours.remove3 : say.hours.removeWholeSeries}
               </Button>
             </div>
           </li>

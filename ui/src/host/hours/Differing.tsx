@@ -3,6 +3,7 @@ import { type FormEvent, useState } from 'react'
 import { api, need, type Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Button, lineLook, Need } from '../../kit/kit'
+import { say } from '../../say'
 import { clock, dayAndMonth, shortDate, shortDateInYear, wallClock } from '../../time/time'
 import { Effects } from '../Effects'
 import { Away } from '../people/Away'
@@ -28,21 +29,21 @@ export function Differing({ changes, whose }: { changes: Change[]; whose: string
   return (
     <section aria-labelledby="differing-head" className="mt-7 max-w-3xl">
       <div className="flex items-baseline justify-between">
-        <h2 id="differing-head">{whose ? `Exceptions of ${whose}` : 'Exceptions'}</h2>
+        <h2 id="differing-head">{whose ? say.hours.exceptions(whose) : say.hours.exceptions2}</h2>
         {me && !whose && (
           <Button kind="text" onClick={() => setAway(true)}>
-            I am away …
+            {say.hours.iAmAway}
           </Button>
         )}
       </div>
       {away && me && <Away person={me} onDone={() => setAway(false)} />}
       <form onSubmit={submit} className="mt-2 flex items-end gap-3" noValidate>
         <input
-          aria-label="A date and what is different"
+          aria-label={say.hours.dateWhatDifferent}
           aria-describedby="differing-note"
           aria-invalid={problem ? true : undefined}
           className={lineLook(problem)}
-          placeholder="14-16 May 10-13, 4 June closed"
+          placeholder={say.hours.n1416May10}
           maxLength={500}
           value={text}
           onChange={(event) => {
@@ -51,7 +52,7 @@ export function Differing({ changes, whose }: { changes: Change[]; whose: string
           }}
         />
         <Button type="submit" disabled={text === '' || keep.isPending}>
-          {count > 1 ? `Add these ${count}` : 'Add this'}
+          {say.hours.addThese(count)}
         </Button>
       </form>
       <p
@@ -61,8 +62,8 @@ export function Differing({ changes, whose }: { changes: Change[]; whose: string
       >
         {problem ??
           (count > 0
-            ? `Read as: ${reading?.changes.map(inWords).join(' · ')}`
-            : 'Closed, other hours, extra hours, or off: one date or several, off 13-15 for hours, off every year.')}
+            ? say.hours.read(reading?.changes.map(inWords).join(' · ') ?? '')
+            : say.hours.closedOtherHoursExtra)}
       </p>
       {reading && <Falls reading={reading} />}
       <ul>
@@ -73,10 +74,10 @@ export function Differing({ changes, whose }: { changes: Change[]; whose: string
             <button
               type="button"
               className="link text-note"
-              aria-label={`Remove ${inWords(change)}`}
+              aria-label={say.hours.remove(inWords(change))}
               onClick={() => remove.mutate(change.id ?? 0)}
             >
-              Remove
+              {say.hours.remove2}
             </button>
           </li>
         ))}
@@ -102,17 +103,16 @@ function Falls({ reading: { outside, effects } }: { reading: Schemas['DayTrial']
 export function TouchedBookings({ bookings, zone }: { bookings: Schemas['Unmade'][]; zone: string }) {
   if (bookings.length === 0) return null
   return (
-    <Need title={bookings.length === 1 ? 'One booking falls on it' : `${bookings.length} bookings fall on it`}>
+    <Need title={say.hours.bookingsFall(bookings.length)}>
       <ul className="figures">
         {bookings.map(({ id, start, client }) => (
           <li key={id}>
-            {shortDate(wallClock(new Date(start), zone).date)} {clock(new Date(start), zone)}, {client || 'a client'}
+            {shortDate(wallClock(new Date(start), zone).date)} {clock(new Date(start), zone)},{' '}
+            {client || say.hours.client}
           </li>
         ))}
       </ul>
-      <p className="mt-1 text-ink-2">
-        They stay as they are. To hand them over, ask the clients again or cancel, use “I am away …” instead.
-      </p>
+      <p className="mt-1 text-ink-2">{say.hours.theyStayTheyHand}</p>
     </Need>
   )
 }
@@ -142,12 +142,14 @@ function sorted(changes: Change[]): Change[] {
 export function dates({ first, last, yearly }: Change): string {
   const today = new Date().toISOString().slice(0, 10)
   const day = yearly ? dayAndMonth : (date: string) => shortDateInYear(date, today)
-  return `${first === last ? day(first) : `${day(first)} – ${day(last)}`}${yearly ? ', every year' : ''}`
+  return `${first === last ? day(first) : `${day(first)} – ${day(last)}`}${yearly ? say.hours.everyYear : ''}`
 }
 
 export function what({ kind, hours, label }: Change): string {
-  const off = `${hours ? `${hours} off` : 'time off'}${label ? `: ${label}` : ''}`
-  return { closed: 'closed', off, instead: `${hours} instead of the usual hours`, extra: `extra ${hours}` }[kind]
+  const off = `${hours ? say.hours.off(hours) : say.hours.timeOff}${label ? `: ${label}` : ''}`
+  return { closed: say.hours.closed, off, instead: say.hours.insteadUsualHours(hours), extra: say.hours.extra(hours) }[
+    kind
+  ]
 }
 
 function inWords(change: Change): string {

@@ -2,6 +2,8 @@ import { useMutation } from '@tanstack/react-query'
 import { type ChangeEvent, useRef } from 'react'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { Button } from '../../kit/kit'
+import { say } from '../../say'
+import { weekdaysShort } from '../../time/time'
 import { useHoursChange } from '../queries'
 import { dates, what } from './Differing'
 
@@ -29,15 +31,15 @@ export function Files() {
   const problem = read.error?.fields.file ?? read.error?.message ?? take.error?.message
   return (
     <section aria-labelledby="files-head" className="mt-7">
-      <h2 id="files-head">Calendar files</h2>
+      <h2 id="files-head">{say.hours.calendarFiles}</h2>
       <p className="mt-1 text-note text-ink-2">
         <label className="link cursor-pointer focus-within:outline-2">
-          Read hours or public holidays from an .ics file
+          {say.hours.readHoursPublicHolidays}
           <input ref={chosen} type="file" accept=".ics,text/calendar" className="sr-only" onChange={choose} />
         </label>{' '}
         ·{' '}
         <a href="/api/hours/availability.ics" download="hours.ics">
-          Save your hours of the coming year as one
+          {say.hours.saveYourHoursComing}
         </a>
       </p>
       {problem && (
@@ -75,15 +77,11 @@ function Reading({
     <div className="mt-3 border-t-3 border-act bg-sheet px-4 py-3 text-note" role="status">
       {kind === 'hours' ? (
         <p>
-          A week of {week.map((day, i) => `${['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'][i]} ${day}`).join(', ')}
-          {count > 0 && `, and ${count} ${count === 1 ? 'day or range that differs' : 'days or ranges that differ'}`}.
+          {say.hours.week(week.map((day, i) => `${weekdaysShort()[i]} ${day}`).join(', '))}
+          {count > 0 && say.hours.and(count)}.
         </p>
       ) : (
-        <p>
-          {nothing
-            ? 'All its days are taken off already.'
-            : `${count} ${count === 1 ? 'day or range' : 'days or ranges'} to take off:`}
-        </p>
+        <p>{nothing ? say.hours.allDaysTakenOff : say.hours.takeOff(count)}</p>
       )}
       <ul className="mt-1 text-ink-2">
         {changes.slice(0, longestList).map((change) => (
@@ -91,21 +89,21 @@ function Reading({
             {dates(change)} {change.first.slice(0, 4)}, {what(change)}
           </li>
         ))}
-        {count > longestList && <li>and {count - longestList} more</li>}
+        {count > longestList && <li>{say.hours.more(count - longestList)}</li>}
         {troubles.map((trouble) => (
           <li key={trouble} className="text-need">
-            Left out: {trouble}
+            {say.hours.leftOut(trouble)}
           </li>
         ))}
       </ul>
       <div className="mt-3 flex gap-3">
         {!nothing && (
           <Button onClick={onTake} disabled={busy}>
-            {kind === 'hours' ? 'Work by these hours' : `Take these ${count} off`}
+            {kind === 'hours' ? say.hours.workTheseHours : say.hours.takeTheseOff(count)}
           </Button>
         )}
         <Button kind="plain" onClick={onDrop}>
-          Leave the file
+          {say.hours.leaveFile}
         </Button>
       </div>
     </div>

@@ -9,6 +9,7 @@ import { SaveBar } from '../../edit/SaveBar'
 import { useUnsaved } from '../../edit/unsaved'
 import { useEditor } from '../../edit/useEditor'
 import { Need } from '../../kit/kit'
+import { say } from '../../say'
 import { placeOf } from '../../time/time'
 import { useHours, useKeepHours, useWeekPlans } from '../queries'
 import { View } from '../Shell'
@@ -74,14 +75,14 @@ function HoursEditor({ saved }: { saved: Schemas['HoursView'] }) {
 
   return (
     <View
-      title={saved.whose ? `The week of ${saved.whose}` : 'Your week'}
-      note={`${placeOf(saved.zone)} time`}
+      title={saved.whose ? say.hours.week2(saved.whose) : say.hours.yourWeek}
+      note={say.hours.time(placeOf(saved.zone))}
       actions={changes === 0 && <Undo />}
       bar={
         <SaveBar
           changes={changes}
           save={save}
-          what={[...fullNames.filter((_, i) => differs[i]), ...(plan === saved.plan ? [] : ['week plan'])]}
+          what={[...fullNames.filter((_, i) => differs[i]), ...(plan === saved.plan ? [] : [say.hours.weekPlan2])]}
           effect={inAll(view.effects)}
           discard={editor.discard}
           onSave={() => save.mutate(edited)}
@@ -95,17 +96,14 @@ function HoursEditor({ saved }: { saved: Schemas['HoursView'] }) {
       <div className="max-w-3xl">
         {saved.whose && (
           <p className="mb-3 border-l-3 border-need pl-3 text-note">
-            You are changing the hours of {saved.whose}.{' '}
+            {say.hours.youChangingHours(saved.whose)}{' '}
             <a className="underline" href="/hours">
-              Back to your own
+              {say.hours.backYourOwn}
             </a>
           </p>
         )}
         {saved.openTitle && (
-          <p className="mb-3 border-l-3 border-act pl-3 text-note">
-            Your hours come from events called “{saved.openTitle}” in your calendars, so this week doesn’t count. That
-            is chosen under Calendars.
-          </p>
+          <p className="mb-3 border-l-3 border-act pl-3 text-note">{say.hours.yourHoursComeFrom(saved.openTitle)}</p>
         )}
         <div className="mb-1 flex flex-wrap items-baseline justify-between gap-x-5 gap-y-1">
           <PlanChoice
@@ -117,10 +115,11 @@ function HoursEditor({ saved }: { saved: Schemas['HoursView'] }) {
         </div>
         <WeekRows week={week} read={view.week} changed={differs} onChange={(next) => editor.set({ week: next })} />
         <p className="mt-5 max-w-2xl text-note text-ink-2">
-          Type hours like <b className="font-semibold">9-12, 13-17</b> or{' '}
-          <b className="font-semibold">8:30-11, 3-5pm</b>, and past midnight <b className="font-semibold">22-2</b>. Or
-          draw them: drag over a free stretch to open it, drag what is open to move it, drag an end to stretch it. A
-          drag with Shift takes a stretch out, and a double press takes out an hour.
+          {say.hours.typeHoursLike(<b className="font-semibold">9-12, 13-17</b>)}{' '}
+          {say.hours.pastMidnightDrawThem(
+            <b className="font-semibold">{say.hours.n830113}</b>,
+            <b className="font-semibold">22-2</b>,
+          )}
         </p>
         <Differing changes={saved.differs} whose={saved.whose} />
         <Year saved={saved} locked={changes > 0} />
@@ -134,8 +133,11 @@ function HoursEditor({ saved }: { saved: Schemas['HoursView'] }) {
 /** What the change does to all types together, in a line. */
 function inAll(effects: Schemas['Effect'][]): string | null {
   const sum = (of: 'gained' | 'lost') => effects.reduce((total, effect) => total + effect[of], 0)
-  const said = [sum('gained') > 0 && `${sum('gained')} more`, sum('lost') > 0 && `${sum('lost')} fewer`].filter(Boolean)
-  return said.length > 0 ? `Open starts in ${effects[0]?.weeks} weeks: ${said.join(', ')}.` : null
+  const said = [
+    sum('gained') > 0 && say.hours.more2(sum('gained')),
+    sum('lost') > 0 && say.hours.fewer(sum('lost')),
+  ].filter(Boolean)
+  return said.length > 0 ? say.hours.openStartsWeeks(effects[0]?.weeks ?? 0, said.join(', ')) : null
 }
 
 /** What the week as it stands reads as. While the server is asked, the last answer stays. */

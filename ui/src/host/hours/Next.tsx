@@ -2,6 +2,7 @@ import type { Schemas } from '../../api/client'
 import { useGo } from '../../edit/unsaved'
 import { type Axis, axisFor } from '../../ribbon/geometry'
 import { DayRibbon, Ruler } from '../../ribbon/Ribbon'
+import { say } from '../../say'
 import { shortDate } from '../../time/time'
 import { Bookings } from '../Bookings'
 import { Effects } from '../Effects'
@@ -19,11 +20,10 @@ export function Next({ view }: { view: Schemas['HoursView'] }) {
     view.next.flatMap((day) => day.open),
     { from: 8 * 60, to: 18 * 60 },
   )
-  if (view.next.length === 0)
-    return <p className="pt-2 text-ink-2">As soon as every day can be read, the next two weeks stand here.</p>
+  if (view.next.length === 0) return <p className="pt-2 text-ink-2">{say.hours.soonEveryDayCan}</p>
   return (
     <>
-      <h2 className="pt-1 pb-2">{view.whose ? `The next two weeks of ${view.whose}` : 'The next two weeks'}</h2>
+      <h2 className="pt-1 pb-2">{view.whose ? say.hours.nextTwoWeeks(view.whose) : say.hours.nextTwoWeeks2}</h2>
       <div className="grid grid-cols-[5.2rem_1fr_6.2rem] items-end gap-x-2 text-note [&_.ribbon]:h-7.5">
         <span />
         <Ruler axis={axis} every={180} />
@@ -34,7 +34,7 @@ export function Next({ view }: { view: Schemas['HoursView'] }) {
       </div>
       <Effects effects={view.effects} />
       <Bookings
-        title={`${view.outside.length} of the coming bookings would lie outside the hours; they stay`}
+        title={say.hours.comingBookingsWouldLie(view.outside.length)}
         bookings={view.outside}
         zone={view.zone}
       />
@@ -59,8 +59,8 @@ function NextDay({
         <button
           type="button"
           className="figures pb-1 text-left hover:underline"
-          title={`Why are times of “${type.name}” open or not? Key e`}
-          aria-label={`Why? ${shortDate(day.date)}`}
+          title={say.hours.whyTimesOpenNot(type.name)}
+          aria-label={say.hours.why(shortDate(day.date))}
           onClick={() => go(reasonsPath(type.id, day.date))}
         >
           {shortDate(day.date)}

@@ -3,6 +3,7 @@ import { type FormEvent, useState } from 'react'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { hasChanged, keys } from '../../api/keys'
 import { Button, lineLook } from '../../kit/kit'
+import { say } from '../../say'
 import { useHoursChange, useMe } from '../queries'
 import type { Week } from './Week'
 
@@ -16,19 +17,19 @@ export function PlanChoice({ plans, plan, onChoose }: { plans: Plan[]; plan: num
   return (
     <p className="text-note text-ink-2">
       <select
-        aria-label="Week plan"
+        aria-label={say.hours.weekPlan}
         className="border-0 border-b border-ink bg-sheet px-1.5 py-0.5 text-base font-semibold text-ink"
         value={plan}
         onChange={(event) => onChoose(Number(event.target.value))}
       >
-        <option value={0}>A week of your own</option>
+        <option value={0}>{say.hours.weekYourOwn}</option>
         {plans.map((p) => (
           <option key={p.id} value={p.id}>
             {p.name}
           </option>
         ))}
       </select>{' '}
-      {others.length > 0 && `Also used by ${others.join(', ')}: a change here is for all of you.`}
+      {others.length > 0 && say.hours.alsoUsedChangeHere(others.join(', '))}
     </p>
   )
 }
@@ -41,7 +42,7 @@ export function KeepAsPlan({ week }: { week: Week }) {
   if (!asking)
     return (
       <Button kind="text" className="text-note" onClick={() => setAsking(true)}>
-        Save this week as a plan
+        {say.hours.saveWeekPlan}
       </Button>
     )
   const submit = (event: FormEvent) => {
@@ -55,9 +56,9 @@ export function KeepAsPlan({ week }: { week: Week }) {
         <input
           // biome-ignore lint/a11y/noAutofocus: the person has just asked for it
           autoFocus
-          aria-label="Name of the week plan"
+          aria-label={say.hours.nameWeekPlan}
           aria-invalid={problem ? true : undefined}
-          placeholder="Its name"
+          placeholder={say.hours.nameWord}
           className={lineLook(problem)}
           value={name}
           onChange={(event) => setName(event.target.value)}
@@ -69,10 +70,10 @@ export function KeepAsPlan({ week }: { week: Week }) {
         )}
       </div>
       <Button type="submit" kind="text">
-        Keep it
+        {say.hours.keep}
       </Button>
       <Button kind="text" onClick={() => setAsking(false)}>
-        Don’t
+        {say.hours.dont}
       </Button>
     </form>
   )
@@ -88,7 +89,7 @@ export function Plans({ plans }: { plans: Plan[] }) {
   if (plans.length === 0) return null
   return (
     <section aria-labelledby="plans-head" className="mt-7">
-      <h2 id="plans-head">Week plans</h2>
+      <h2 id="plans-head">{say.hours.weekPlans}</h2>
       <ul className="mt-1">
         {plans.map((plan) => (
           <li
@@ -96,7 +97,7 @@ export function Plans({ plans }: { plans: Plan[] }) {
             className="grid grid-cols-[1fr_1.4fr_auto] gap-3 border-b border-rule py-2"
           >
             <input
-              aria-label={`Name of the week plan ${plan.name}`}
+              aria-label={say.hours.nameWeekPlan2(plan.name)}
               className="border-0 border-b border-dotted border-ink-3 bg-transparent px-0.5"
               defaultValue={plan.name}
               onBlur={(event) => {
@@ -105,10 +106,10 @@ export function Plans({ plans }: { plans: Plan[] }) {
               }}
             />
             <span className="text-note text-ink-2">
-              {plan.users.length > 0 ? plan.users.join(', ') : 'used by nobody'}
+              {plan.users.length > 0 ? plan.users.join(', ') : say.hours.usedNobody}
             </span>
             <button type="button" className="link text-note" onClick={() => remove.mutate(plan.id)}>
-              Remove
+              {say.hours.remove2}
             </button>
           </li>
         ))}

@@ -8,12 +8,14 @@ import type { Interval } from '../../ribbon/editing'
 import { type Axis, axisFor } from '../../ribbon/geometry'
 import { HoursRibbon } from '../../ribbon/HoursRibbon'
 import { useZoom, ZoomRuler } from '../../ribbon/ZoomRuler'
+import { say } from '../../say'
+import { weekdays, weekdaysShort } from '../../time/time'
 import { useDebounced } from '../useDebounced'
 
 export type Week = Schemas['DayInput'][]
 
-const names = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun']
-export const fullNames = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday']
+const names = weekdaysShort()
+export const fullNames = weekdays()
 
 /** What a week reads as. Reading and writing hours is the server's; while it is asked, the last answer stays. */
 export function useReadWeek(week: Week): Schemas['DayHours'][] | undefined {
@@ -107,7 +109,7 @@ function DayRow({ name, fullName, input, read, changed, axis, onTyping, onChange
       </div>
       <div className="relative">
         <input
-          aria-label={`${fullName}, hours as text`}
+          aria-label={say.hours.hoursText(fullName)}
           aria-invalid={problem ? true : undefined}
           aria-describedby={problem ? noteId : undefined}
           className={`${lineLook(problem)} ${changed ? 'bg-act-soft!' : ''} ${text === 'closed' ? 'text-ink-3!' : ''}`}
@@ -140,10 +142,10 @@ function CopyDay({ fullName, onCopy }: { fullName: string; onCopy: (to: number[]
     <Popover.Root>
       <Popover.Trigger
         className="link pb-1.5 text-small"
-        aria-label={`Copy ${fullName} to other days`}
-        title={`Copy ${fullName} to other days`}
+        aria-label={say.hours.copyOtherDays(fullName)}
+        title={say.hours.copyOtherDays(fullName)}
       >
-        copy
+        {say.hours.copy}
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
@@ -151,7 +153,7 @@ function CopyDay({ fullName, onCopy }: { fullName: string; onCopy: (to: number[]
           sideOffset={4}
           className="border-t-3 border-act bg-sheet px-4 py-3 text-note text-ink outline outline-rule-strong"
         >
-          <p className="mb-1.5 text-ink-2">{fullName}’s hours also on</p>
+          <p className="mb-1.5 text-ink-2">{say.hours.sHoursAlso(fullName)}</p>
           <div className="flex gap-3">
             {names.map(
               (name, i) =>
@@ -160,7 +162,7 @@ function CopyDay({ fullName, onCopy }: { fullName: string; onCopy: (to: number[]
                     key={name}
                     type="button"
                     className="link"
-                    aria-label={`Also on ${fullNames[i]}`}
+                    aria-label={say.hours.also(fullNames[i] ?? '')}
                     onClick={() => onCopy([i])}
                   >
                     {name}
@@ -168,7 +170,7 @@ function CopyDay({ fullName, onCopy }: { fullName: string; onCopy: (to: number[]
                 ),
             )}
             <Popover.Close className="link font-semibold" onClick={() => onCopy([0, 1, 2, 3, 4])}>
-              Mon to Fri
+              {say.hours.monFri}
             </Popover.Close>
           </div>
         </Popover.Content>

@@ -5,6 +5,7 @@ import { keys } from '../../api/keys'
 import { type Axis, axisFor } from '../../ribbon/geometry'
 import { HoursRibbon } from '../../ribbon/HoursRibbon'
 import { useZoom, ZoomRuler } from '../../ribbon/ZoomRuler'
+import { say } from '../../say'
 import { shortDate, weekdayName } from '../../time/time'
 import { DayActions, type Drawn } from './DayActions'
 
@@ -62,11 +63,9 @@ export function Year({ saved, locked }: { saved: Schemas['HoursView']; locked: b
     setFrom(Math.max(0, Math.floor(event.currentTarget.scrollTop / rowHeight / margin) * margin - margin))
   return (
     <section aria-labelledby="year-head" className="mt-7">
-      <h2 id="year-head">{saved.whose ? `The year ahead of ${saved.whose}` : 'The year ahead'}</h2>
+      <h2 id="year-head">{saved.whose ? say.hours.yearAhead(saved.whose) : say.hours.yearAhead2}</h2>
       <p className="mb-2 text-note text-ink-2">
-        {locked
-          ? 'Save or leave the changes of the week first; then single days can be drawn here.'
-          : 'Draw on a day to change its hours, for that day or every such weekday; or go to it with the arrow keys, and Enter.'}
+        {locked ? say.hours.saveLeaveChangesWeek : say.hours.drawDayChangeHours}
       </p>
       <div className="grid grid-cols-[5.2rem_minmax(0,1fr)_7rem] max-sm:grid-cols-[5.2rem_minmax(0,1fr)] gap-x-3">
         <span />
@@ -74,7 +73,7 @@ export function Year({ saved, locked }: { saved: Schemas['HoursView']; locked: b
       </div>
       <section
         ref={rows}
-        aria-label="Days of the coming year"
+        aria-label={say.hours.daysComingYear}
         className="overflow-y-auto border-y border-rule-strong"
         style={{ height: shownRows * rowHeight }}
         onScroll={scroll}
@@ -128,7 +127,7 @@ const YearDay = memo(function YearDay({ day, axis, locked, drawn, reachable, onD
         type="button"
         data-day={day.date}
         tabIndex={reachable ? 0 : -1}
-        aria-label={`${name}, ${day.origin ?? ''}. Change its hours`}
+        aria-label={say.hours.changeHours(name, day.origin ?? '')}
         className={`figures pb-1 text-left ${new Date(day.date).getUTCDay() === 1 ? '' : 'text-ink-2'}`}
         disabled={locked}
         onClick={() => onDraw({ date: day.date, intervals: differs ? null : (day.begun ?? []) })}
@@ -147,7 +146,7 @@ const YearDay = memo(function YearDay({ day, axis, locked, drawn, reachable, onD
         <button
           type="button"
           className="link truncate pb-1 text-left text-small font-semibold max-sm:hidden"
-          aria-label={`${shortDate(day.date)}: ${day.origin}. Change or remove`}
+          aria-label={say.hours.changeRemove(shortDate(day.date), day.origin ?? '')}
           title={day.origin}
           onClick={() => onDraw({ date: day.date, intervals: null })}
         >

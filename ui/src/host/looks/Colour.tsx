@@ -1,5 +1,6 @@
 import type { Schemas } from '../../api/client'
 import { TextField } from '../../kit/kit'
+import { say } from '../../say'
 
 interface Props {
   label: string
@@ -30,7 +31,7 @@ export function Colour({ label, none, usual = '#0b5a5e', colour, tones, problem,
         </div>
         <input
           type="color"
-          aria-label="Choose the colour"
+          aria-label={say.looks.chooseColour}
           className="h-9 w-12 cursor-pointer border-0 bg-transparent p-0"
           value={/^#[0-9a-f]{6}$/i.test(colour) ? colour : usual}
           onChange={(event) => onChange(event.target.value)}
@@ -38,8 +39,7 @@ export function Colour({ label, none, usual = '#0b5a5e', colour, tones, problem,
       </div>
       {colour && tones?.moved && (
         <p className="mt-2 border-l-3 border-need pl-3 text-note">
-          <Swatch colour={colour} /> can’t be read on our ground, so pages show <Swatch colour={tones.act} /> instead:
-          the nearest of its kind with a contrast of 4.5.
+          {say.looks.cantReadOurGround(<Swatch colour={colour} />, <Swatch colour={tones.act} />)}
         </p>
       )}
     </div>

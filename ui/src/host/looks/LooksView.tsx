@@ -5,6 +5,7 @@ import { hasChanged, keys } from '../../api/keys'
 import { countFields } from '../../edit/changes'
 import { useGo } from '../../edit/unsaved'
 import { Button, Need, TextField } from '../../kit/kit'
+import { say } from '../../say'
 import { settingsOf, useMe, useTypes, useWorkspace } from '../queries'
 import { View } from '../Shell'
 import { Undo } from '../Undo'
@@ -76,26 +77,26 @@ function Editor({ workspace, tried }: { workspace: Schemas['WorkspaceView']; tri
   const wrong = { ...preview.error?.fields, ...publish.error?.fields }
   return (
     <View
-      title="Looks"
-      note="of your pages"
+      title={say.looks.looks}
+      note={say.looks.yourPages}
       actions={
         changes === 0 ? (
           <>
             <Undo />
             <button type="button" className="link" onClick={() => go('/workspace')}>
-              The workspace
+              {say.looks.workspace}
             </button>
           </>
         ) : (
           <>
             <span className="text-ink-2" role="status">
-              {keep.error ? `not kept: ${keep.error.message}` : 'a draft; clients see the old looks'}
+              {keep.error ? say.looks.notKept(keep.error.message) : say.looks.draftClientsSeeOld}
             </span>
             <Button kind="plain" onClick={() => setDraft(saved)}>
-              Discard changes
+              {say.looks.discardChanges}
             </Button>
             <Button onClick={() => publish.mutate()} disabled={publish.isPending}>
-              Publish the looks
+              {say.looks.publishLooks}
             </Button>
           </>
         )
@@ -106,35 +107,35 @@ function Editor({ workspace, tried }: { workspace: Schemas['WorkspaceView']; tri
       {publish.error && <Need className="mb-3">{publish.error.message}</Need>}
       <div className="grid max-w-md grid-cols-[minmax(0,1fr)] gap-5">
         <Colour
-          label="Colour of what can be pressed"
-          none="Corrim’s own"
+          label={say.looks.colourWhatCanPressed}
+          none={say.looks.corrimsOwn}
           colour={draft.colour}
           tones={preview.data?.light}
           problem={wrong['front.looks.colour']}
           onChange={(colour) => set({ colour })}
         />
-        <Picture label="Logo" hash={draft.logo} onChange={(logo) => set({ logo })} />
-        <Picture label="Banner" hash={draft.banner} onChange={(banner) => set({ banner })} />
+        <Picture label={say.looks.logo} hash={draft.logo} onChange={(logo) => set({ logo })} />
+        <Picture label={say.looks.banner} hash={draft.banner} onChange={(banner) => set({ banner })} />
         <TextField
-          label="On the button that books, before the time"
-          placeholder="Book"
+          label={say.looks.buttonBooksBeforeTime}
+          placeholder={say.looks.book}
           value={draft.book}
           problem={wrong['front.looks.book']}
           onChange={(event) => set({ book: event.target.value })}
         />
         <TextField
-          label="On the button that asks for a time"
-          placeholder="Ask for"
+          label={say.looks.buttonAsksTime}
+          placeholder={say.looks.ask}
           value={draft.ask}
           problem={wrong['front.looks.ask']}
           onChange={(event) => set({ ask: event.target.value })}
         />
         <p className="text-note text-ink-2">
-          Your welcome text stands under{' '}
+          {say.looks.yourWelcomeTextStands}{' '}
           <button type="button" className="link" onClick={() => go('/workspace')}>
-            Workspace
+            {say.looks.workspace2}
           </button>
-          , “About you”.
+          {say.looks.aboutYou}
         </p>
       </div>
     </View>
@@ -142,9 +143,9 @@ function Editor({ workspace, tried }: { workspace: Schemas['WorkspaceView']; tri
 }
 
 const widths = [
-  ['A phone', 390, 0.62],
-  ['A tablet', 820, 0.42],
-  ['A desk', 1280, 0.42],
+  [say.looks.phone, 390, 0.62],
+  [say.looks.tablet, 820, 0.42],
+  [say.looks.desk, 1280, 0.42],
 ] as const
 
 /** The workspace's page as clients with different devices would see it, in the draft's looks. */
@@ -154,7 +155,7 @@ function Previews({ looks, published }: { looks: Schemas['PageLooks'] | undefine
   // As long as the workspace's page isn't published, a type's page stands for it.
   const path = published || !type ? `/p/${workspace}` : type.path
   return (
-    <section aria-label="Your page at three widths" className="flex flex-wrap items-start gap-x-6 gap-y-5">
+    <section aria-label={say.looks.yourPageThreeWidths} className="flex flex-wrap items-start gap-x-6 gap-y-5">
       {widths.map(([name, width, scale]) => (
         <Preview key={name} name={name} path={path} width={width} scale={scale} looks={looks} />
       ))}
@@ -184,13 +185,11 @@ function Preview({ name, path, width, scale, looks }: PreviewProps) {
   }, [looks])
   return (
     <figure className={width > 400 ? 'max-lg:hidden' : ''}>
-      <figcaption className="mb-1 text-note text-ink-2">
-        {name}, {width} wide
-      </figcaption>
+      <figcaption className="mb-1 text-note text-ink-2">{say.looks.wide(name, width)}</figcaption>
       <div className="overflow-hidden border border-rule-strong" style={{ width: width * scale, height: tall * scale }}>
         <iframe
           ref={frame}
-          title={`Your page, ${width} wide`}
+          title={say.looks.yourPageWide(width)}
           src={path}
           className="origin-top-left"
           style={{ width, height: tall, transform: `scale(${scale})` }}

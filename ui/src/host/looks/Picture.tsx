@@ -3,6 +3,7 @@ import type { ChangeEvent } from 'react'
 import { inBase64 } from '../../api/base64'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { Need } from '../../kit/kit'
+import { say } from '../../say'
 
 /** A picture to choose; it is kept at once, and named by its hash from then on. */
 export function Picture({ label, hash, onChange }: { label: string; hash: string; onChange: (hash: string) => void }) {
@@ -18,21 +19,21 @@ export function Picture({ label, hash, onChange }: { label: string; hash: string
   return (
     <div>
       <p className="text-note text-ink-2">{label}</p>
-      {hash && <img src={`/i/${hash}`} alt={`${label} as it is`} className="my-1 max-h-16 max-w-60" />}
+      {hash && <img src={`/i/${hash}`} alt={say.looks.asItIs(label)} className="my-1 max-h-16 max-w-60" />}
       <p className="flex gap-4">
         <label className="link focus-within:outline-2 focus-within:outline-act">
-          {hash ? 'Choose another' : 'Choose a PNG or JPEG'}
+          {hash ? say.looks.chooseAnother : say.looks.choosePngJpeg}
           <input
             type="file"
             accept="image/png,image/jpeg"
-            aria-label={`${label}: a PNG or JPEG`}
+            aria-label={say.looks.pngJpeg(label)}
             className="sr-only"
             onChange={choose}
           />
         </label>
         {hash && (
           <button type="button" className="link" onClick={() => onChange('')}>
-            Remove
+            {say.looks.remove}
           </button>
         )}
       </p>

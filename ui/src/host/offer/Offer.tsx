@@ -8,6 +8,7 @@ import { SaveBar } from '../../edit/SaveBar'
 import { useUnsaved } from '../../edit/unsaved'
 import { changedMeanwhile, useEditor, useFirstFault } from '../../edit/useEditor'
 import { Need } from '../../kit/kit'
+import { say } from '../../say'
 import { useType } from '../queries'
 import { TypeFrame } from '../types/TypeFrame'
 import { useDebounced } from '../useDebounced'
@@ -64,7 +65,7 @@ function Editor({ type, view }: { type: Schemas['MeetingType']; view: OfferView 
   return (
     <TypeFrame
       type={type}
-      part="Booking page"
+      part={say.types.bookingPage}
       changed={changes > 0}
       bar={
         <SaveBar

@@ -1,6 +1,7 @@
 import type { ReactNode } from 'react'
 import type { Schemas } from '../../api/client'
 import { inline, SelectField, TextArea, TextField, whole } from '../../kit/kit'
+import { say } from '../../say'
 import { Colour } from '../looks/Colour'
 import { Picture } from '../looks/Picture'
 import type { Draft } from './draft'
@@ -16,19 +17,19 @@ interface Props {
 }
 
 const listings: Record<Draft['listing'], string> = {
-  listed: 'listed on the workspace’s page',
-  link: 'reached by its own link only',
-  off: 'switched off',
+  listed: say.offer.listedWorkspacesPage,
+  link: say.offer.reachedOwnLinkOnly,
+  off: say.offer.switchedOff,
 }
 
 /** Everything about how a type meets its clients, in the order in which they meet it. */
 export function OfferForm({ draft, page, wrong, onChange }: Props) {
   return (
     <div className="grid max-w-3xl grid-cols-[minmax(0,1fr)] gap-8">
-      <Part title="Where it is offered">
+      <Part title={say.offer.whereOffered}>
         <div className="grid gap-5 sm:grid-cols-2">
           <SelectField
-            label="It is"
+            label={say.offer.itIs}
             value={draft.listing}
             onChange={(event) => onChange({ listing: event.target.value as Draft['listing'] })}
           >
@@ -39,17 +40,21 @@ export function OfferForm({ draft, page, wrong, onChange }: Props) {
             ))}
           </SelectField>
           <TextField
-            label="Category on that page"
-            placeholder="none"
+            label={say.offer.categoryPage}
+            placeholder={say.offer.none}
             value={draft.category}
             onChange={(event) => onChange({ category: event.target.value })}
           />
         </div>
         <div className="mt-3 grid gap-5 sm:grid-cols-2">
-          <Picture label="Picture" hash={draft.picture ?? ''} onChange={(picture) => onChange({ picture })} />
+          <Picture
+            label={say.offer.picture2}
+            hash={draft.picture ?? ''}
+            onChange={(picture) => onChange({ picture })}
+          />
           <Colour
-            label="Colour of its pages"
-            none="the workspace’s"
+            label={say.offer.colourPages}
+            none={say.offer.workspaces}
             colour={draft.colour ?? ''}
             tones={page.looks.own ? page.looks.light : undefined}
             usual={page.looks.light?.act}
@@ -58,16 +63,16 @@ export function OfferForm({ draft, page, wrong, onChange }: Props) {
           />
         </div>
       </Part>
-      <Part title="Location">
+      <Part title={say.offer.location2}>
         <Ways ways={draft.ways} wrong={wrong} onChange={(ways) => onChange({ ways })} />
       </Part>
-      <Part title="Questions" note="Name, mail and a remark are asked always.">
+      <Part title={say.offer.questions2} note={say.offer.nameMailRemarkAsked}>
         <QuestionList questions={draft.questions} wrong={wrong} onChange={(questions) => onChange({ questions })} />
       </Part>
-      <Part title="Guests">
+      <Part title={say.offer.guests2}>
         <div className="grid gap-5 sm:grid-cols-[9rem_1fr]">
           <TextField
-            label="Guests, at most"
+            label={say.offer.guestsMost}
             type="number"
             min={0}
             max={50}
@@ -75,8 +80,8 @@ export function OfferForm({ draft, page, wrong, onChange }: Props) {
             onChange={(event) => onChange({ guests: whole(event.target.value) })}
           />
           <TextField
-            label="Always told of a booking"
-            placeholder="mail addresses, with commas between"
+            label={say.offer.alwaysToldBooking}
+            placeholder={say.offer.mailAddressesCommasBetween}
             value={draft.always.join(', ')}
             problem={wrong.always}
             onChange={(event) => onChange({ always: event.target.value.split(/,\s*/) })}
@@ -86,16 +91,16 @@ export function OfferForm({ draft, page, wrong, onChange }: Props) {
       <Booked draft={draft} onChange={onChange} />
       <Changing draft={draft} onChange={onChange} />
       <Afterwards draft={draft} wrong={wrong} onChange={onChange} />
-      <Part title="For hosts only">
+      <Part title={say.offer.hostsOnly}>
         <div className="grid gap-3">
           <TextArea
-            label="Notes"
+            label={say.offer.notes}
             rows={2}
             value={draft.notes}
             onChange={(event) => onChange({ notes: event.target.value })}
           />
           <TextArea
-            label="Checklist, a point a line"
+            label={say.offer.checklistPointLine}
             rows={3}
             value={draft.checklist.join('\n')}
             onChange={(event) => onChange({ checklist: event.target.value.split('\n') })}
@@ -119,75 +124,75 @@ function Part({ title, note, children }: { title: string; note?: string; childre
 
 function Booked({ draft, onChange }: Omit<Props, 'page' | 'wrong'>) {
   return (
-    <Part title="When it is booked">
+    <Part title={say.offer.whenBooked}>
       <p>
-        A booking is{' '}
+        {say.offer.booking}{' '}
         <select
-          aria-label="How a booking comes about"
+          aria-label={say.offer.howBookingComesAbout}
           className={inline}
           value={draft.onRequest ? 'request' : 'once'}
           onChange={(event) => onChange({ onRequest: event.target.value === 'request' })}
         >
-          <option value="once">confirmed automatically</option>
-          <option value="request">confirmed by a host</option>
+          <option value="once">{say.offer.confirmedAutomatically}</option>
+          <option value="request">{say.offer.confirmedHost}</option>
         </select>
         {draft.onRequest && (
           <>
             {' '}
-            within{' '}
+            {say.offer.within}{' '}
             <input
               type="number"
-              aria-label="Hours in which it is decided"
+              aria-label={say.offer.hoursWhichDecided}
               className={`number w-16 ${inline}`}
               min={1}
               max={720}
               value={draft.keepHours}
               onChange={(event) => onChange({ keepHours: Math.max(1, whole(event.target.value)) })}
             />{' '}
-            hours; then the {draft.several ? 'request' : 'hold'} expires. Until it is decided, the time is{' '}
+            {say.offer.hoursThenExpiresUntil(draft.several ?? false)}{' '}
             <select
-              aria-label="Whose is a time that was asked for"
+              aria-label={say.offer.whoseTimeWasAsked}
               className={inline}
               value={draft.several ? 'others' : 'client'}
               onChange={(event) => onChange({ several: event.target.value === 'others' })}
             >
-              <option value="client">kept for the client</option>
-              <option value="others">open for others to ask for too</option>
+              <option value="client">{say.offer.keptClient}</option>
+              <option value="others">{say.offer.openOthersAskToo}</option>
             </select>
           </>
         )}
         .
       </p>
       <p className="mt-2">
-        Before that, a client{' '}
+        {say.offer.beforeClient}{' '}
         <select
-          aria-label="What a client proves first"
+          aria-label={say.offer.whatClientProvesFirst}
           className={inline}
           value={draft.proof}
           onChange={(event) => onChange({ proof: event.target.value as typeof draft.proof })}
         >
-          <option value="">books without verification</option>
-          <option value="code">confirms a code sent by mail</option>
-          <option value="puzzle">has the browser solve a small puzzle, which keeps robots out</option>
+          <option value="">{say.offer.booksWithoutVerification}</option>
+          <option value="code">{say.offer.confirmsCodeSentMail}</option>
+          <option value="puzzle">{say.offer.hasBrowserSolveSmall}</option>
         </select>
         .
       </p>
       <p className="mt-2">
-        One client may have{' '}
+        {say.offer.oneClientMayHave}{' '}
         <select
-          aria-label="Is there a limit for one client"
+          aria-label={say.offer.thereLimitOneClient}
           className={inline}
           value={draft.perClient > 0 ? 'some' : 'any'}
           onChange={(event) => onChange({ perClient: event.target.value === 'some' ? 5 : 0 })}
         >
-          <option value="some">at most</option>
-          <option value="any">any number of</option>
+          <option value="some">{say.offer.most}</option>
+          <option value="any">{say.offer.anyNumber}</option>
         </select>{' '}
         {draft.perClient > 0 && (
           <>
             <input
               type="number"
-              aria-label="Coming bookings of one client"
+              aria-label={say.offer.comingBookingsOneClient}
               className={`number w-16 ${inline}`}
               min={1}
               max={100}
@@ -196,20 +201,20 @@ function Booked({ draft, onChange }: Omit<Props, 'page' | 'wrong'>) {
             />{' '}
           </>
         )}
-        coming bookings of this type.
+        {say.offer.comingBookingsType}
       </p>
     </Part>
   )
 }
 
 const limits: [words: string, minutes: number][] = [
-  ['until it begins', 0],
-  ['until an hour before', 60],
-  ['until 4 hours before', 240],
-  ['until 24 hours before', 1440],
-  ['until 2 days before', 2880],
-  ['until a week before', 10_080],
-  ['not at all', -1],
+  [say.offer.untilBegins, 0],
+  [say.offer.untilHourBefore, 60],
+  [say.offer.until4HoursBefore, 240],
+  [say.offer.until24HoursBefore, 1440],
+  [say.offer.until2DaysBefore, 2880],
+  [say.offer.untilWeekBefore, 10_080],
+  [say.offer.notAll, -1],
 ]
 
 function Changing({ draft, onChange }: Omit<Props, 'page' | 'wrong'>) {
@@ -226,31 +231,28 @@ function Changing({ draft, onChange }: Omit<Props, 'page' | 'wrong'>) {
         </option>
       ))}
       {limits.every(([, minutes]) => minutes !== draft[field]) && (
-        <option value={draft[field]}>until {draft[field]} minutes before</option>
+        <option value={draft[field]}>{say.offer.untilMinutesBefore(draft[field])}</option>
       )}
     </select>
   )
   return (
-    <Part title="Rescheduling and cancelling">
+    <Part title={say.offer.reschedulingCancelling}>
       <p>
-        Clients may move it {choice('moveUntil', 'Until when clients may move')} and cancel it{' '}
-        {choice('cancelUntil', 'Until when clients may cancel')}
+        {say.offer.clientsMayMoveCancel(choice('moveUntil', say.offer.untilWhenClientsMay))}{' '}
+        {choice('cancelUntil', say.offer.untilWhenClientsMay2)}
         {', '}
         <select
-          aria-label="Whether a reason is asked"
+          aria-label={say.offer.whetherReasonAsked}
           className={inline}
           value={draft.askReason ? 'yes' : 'no'}
           onChange={(event) => onChange({ askReason: event.target.value === 'yes' })}
         >
-          <option value="no">reason optional</option>
-          <option value="yes">reason required</option>
+          <option value="no">{say.offer.reasonOptional}</option>
+          <option value="yes">{say.offer.reasonRequired}</option>
         </select>
         .
       </p>
-      <p className="mt-3">
-        They may correct what they wrote {choice('correctUntil', 'Until when clients may correct what they wrote')}; you
-        are told what changed.
-      </p>
+      <p className="mt-3">{say.offer.theyMayCorrectWhat(choice('correctUntil', say.offer.untilWhenClientsMay3))}</p>
     </Part>
   )
 }
@@ -259,24 +261,24 @@ function Afterwards({ draft, wrong, onChange }: Omit<Props, 'page'>) {
   const pass = (id: string, on: boolean) =>
     onChange({ afterPass: on ? [...draft.afterPass, id] : draft.afterPass.filter((other) => other !== id) })
   return (
-    <Part title="After booking">
+    <Part title={say.offer.afterBooking}>
       <div className="grid gap-3">
         <TextArea
-          label="Your own words on the confirmation and in its mail"
+          label={say.offer.yourOwnWordsConfirmation}
           rows={2}
           value={draft.afterWords}
           onChange={(event) => onChange({ afterWords: event.target.value })}
         />
         <TextField
-          label="After booking, go to"
-          placeholder="none"
+          label={say.offer.afterBookingGo}
+          placeholder={say.offer.none}
           value={draft.afterAddress}
           problem={wrong.afterAddress}
           onChange={(event) => onChange({ afterAddress: event.target.value })}
         />
         {draft.afterAddress && draft.questions.length > 0 && (
           <fieldset>
-            <legend className="text-note text-ink-2">Answers that go along</legend>
+            <legend className="text-note text-ink-2">{say.offer.answersGoAlong}</legend>
             {draft.questions.map((question) => (
               <label key={question.id} className="mr-5 inline-flex items-center gap-1.5">
                 <input
@@ -285,7 +287,7 @@ function Afterwards({ draft, wrong, onChange }: Omit<Props, 'page'>) {
                   checked={draft.afterPass.includes(question.id)}
                   onChange={(event) => pass(question.id, event.target.checked)}
                 />
-                {question.label || 'Untitled question'}
+                {question.label || say.offer.untitledQuestion}
               </label>
             ))}
           </fieldset>

@@ -4,6 +4,7 @@ import { Details } from '../../page/Details'
 import { tonesOf } from '../../page/looks'
 import { Sentence } from '../../page/Sentence'
 import { nothingTyped, type Type, type Typed, useTyping } from '../../page/typed'
+import { say } from '../../say'
 
 /** The form as clients meet it. What is answered in it is an example, kept in this browser for the next look. */
 export function Preview({ page, type }: { page: Schemas['Page']; type: number }) {
@@ -11,10 +12,8 @@ export function Preview({ page, type }: { page: Schemas['Page']; type: number })
   const [way, setWay] = useState('')
   const chosen = page.ways.some((w) => w.id === way) ? way : (page.ways[0]?.id ?? '')
   return (
-    <section aria-label="The form as clients meet it" style={tonesOf(page.looks)} className="[&_h1]:text-[19px]!">
-      <p className="mb-2 text-note text-ink-2">
-        As clients meet it. Answer it yourself, to see what depends on an answer.
-      </p>
+    <section aria-label={say.offer.formClientsMeet} style={tonesOf(page.looks)} className="[&_h1]:text-[19px]!">
+      <p className="mb-2 text-note text-ink-2">{say.offer.clientsMeetAnswerYourself}</p>
       <Sentence
         page={page}
         zone={page.zone}

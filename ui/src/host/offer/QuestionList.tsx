@@ -2,23 +2,24 @@ import { useState } from 'react'
 import type { Schemas } from '../../api/client'
 import { Button, SelectField, TextArea, TextField } from '../../kit/kit'
 import { Sortable } from '../../kit/Sortable'
+import { say } from '../../say'
 import { freshID } from './fresh'
 
 type Question = Schemas['Question']
 
 const kinds: Record<Question['kind'], string> = {
-  short: 'a line',
-  long: 'several lines',
-  number: 'a number',
-  one: 'one of several',
-  several: 'any of several',
-  'yes-no': 'yes or no',
-  phone: 'a phone number',
-  address: 'an address',
-  web: 'a web address',
-  date: 'a date',
-  file: 'a file (PDF, PNG, JPEG or text)',
-  terms: 'terms to tick',
+  short: say.offer.line,
+  long: say.offer.severalLines,
+  number: say.offer.number,
+  one: say.offer.oneSeveral,
+  several: say.offer.anySeveral,
+  'yes-no': say.offer.yesNo,
+  phone: say.offer.phoneNumber,
+  address: say.offer.address,
+  web: say.offer.webAddress,
+  date: say.offer.date,
+  file: say.offer.filePdfPngJpeg,
+  terms: say.offer.termsTick,
 }
 
 interface Props {
@@ -42,9 +43,9 @@ export function QuestionList({ questions, wrong, onChange }: Props) {
       <Sortable
         items={questions}
         keyOf={(q) => q.id}
-        nameOf={(q) => q.label || 'the question'}
+        nameOf={(q) => q.label || say.offer.question}
         onOrder={onChange}
-        label="Questions"
+        label={say.offer.questions2}
       >
         {(question, i) => {
           const problem = wrong[`questions.${i}`]
@@ -57,7 +58,7 @@ export function QuestionList({ questions, wrong, onChange }: Props) {
                   aria-expanded={opened === question.id}
                   onClick={() => setOpened(opened === question.id ? null : question.id)}
                 >
-                  {question.label || 'Untitled question'}
+                  {question.label || say.offer.untitledQuestion}
                 </button>
                 <span className="text-note text-ink-2">{inWords(question, questions)}</span>
                 {problem && opened !== question.id && <span className="text-note text-need">{problem}</span>}
@@ -77,7 +78,7 @@ export function QuestionList({ questions, wrong, onChange }: Props) {
       </Sortable>
       <p className="mt-2">
         <Button kind="plain" onClick={add}>
-          Add a question
+          {say.offer.addQuestion}
         </Button>
       </p>
     </>
@@ -87,9 +88,9 @@ export function QuestionList({ questions, wrong, onChange }: Props) {
 /** "one of several, has to be answered, only if “Is it a loan?” is yes" */
 function inWords({ kind, required, when }: Question, all: Question[]): string {
   const words: string[] = [kinds[kind]]
-  if (required && kind !== 'terms') words.push('has to be answered')
+  if (required && kind !== 'terms') words.push(say.offer.hasAnswered)
   const on = when && all.find((q) => q.id === when.question)
-  if (on) words.push(`only if “${on.label}” is ${when.is.join(' or ')}`)
+  if (on) words.push(say.offer.onlyIf(on.label, when.is))
   return words.join(', ')
 }
 
@@ -108,14 +109,14 @@ function Edit({ question, earlier, problem, onChange, onRemove }: EditProps) {
   return (
     <div className="mt-2 mb-2 grid gap-3 border-l-3 border-act pl-4">
       <TextField
-        label="The question"
+        label={say.offer.question2}
         value={question.label}
         problem={problem}
         onChange={(event) => onChange({ label: event.target.value })}
       />
       <div className="grid gap-5 sm:grid-cols-2">
         <SelectField
-          label="It takes"
+          label={say.offer.takes}
           value={question.kind}
           onChange={(event) => toKind(event.target.value as Question['kind'])}
         >
@@ -126,7 +127,7 @@ function Edit({ question, earlier, problem, onChange, onRemove }: EditProps) {
           ))}
         </SelectField>
         <TextField
-          label="Help below it"
+          label={say.offer.helpBelow}
           placeholder="none"
           value={question.help ?? ''}
           onChange={(event) => onChange({ help: event.target.value })}
@@ -134,7 +135,7 @@ function Edit({ question, earlier, problem, onChange, onRemove }: EditProps) {
       </div>
       {choice && (
         <TextArea
-          label="Answers to choose from, one a line"
+          label={say.offer.answersChooseFromOne}
           rows={3}
           value={question.options?.join('\n') ?? ''}
           onChange={(event) => onChange({ options: event.target.value.split('\n') })}
@@ -150,11 +151,11 @@ function Edit({ question, earlier, problem, onChange, onRemove }: EditProps) {
               checked={question.required ?? false}
               onChange={(event) => onChange({ required: event.target.checked })}
             />
-            It has to be answered
+            {say.offer.hasAnswered2}
           </label>
         )}
         <button type="button" className="link" onClick={onRemove}>
-          Remove the question
+          {say.offer.removeQuestion}
         </button>
       </p>
     </div>
@@ -177,17 +178,17 @@ function Condition({ question, earlier, onChange }: Pick<EditProps, 'question' |
     when && onChange({ when: { ...when, is: set ? [...when.is, answer] : when.is.filter((a) => a !== answer) } })
   return (
     <div className="grid gap-5 sm:grid-cols-2">
-      <SelectField label="It is put" value={when?.question ?? ''} onChange={(event) => choose(event.target.value)}>
-        <option value="">always</option>
+      <SelectField label={say.offer.put} value={when?.question ?? ''} onChange={(event) => choose(event.target.value)}>
+        <option value="">{say.offer.always}</option>
         {usable.map((q) => (
           <option key={q.id} value={q.id}>
-            if “{q.label}” is …
+            {say.offer.ifWord(q.label)}
           </option>
         ))}
       </SelectField>
       {on && (
         <fieldset>
-          <legend className="text-note text-ink-2">any of these</legend>
+          <legend className="text-note text-ink-2">{say.offer.anyThese}</legend>
           {answers.filter(Boolean).map((answer) => (
             <label key={answer} className="mr-4 inline-flex items-center gap-1.5">
               <input

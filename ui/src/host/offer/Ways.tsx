@@ -1,17 +1,18 @@
 import type { Schemas } from '../../api/client'
 import { Button, Need, SelectField, TextArea, TextField } from '../../kit/kit'
 import { Sortable } from '../../kit/Sortable'
+import { say } from '../../say'
 import { freshID } from './fresh'
 
 type Way = Schemas['Way']
 
 const kinds: Record<Way['kind'], string> = {
-  video: 'by video, a fresh room for each',
-  'own-room': 'by video, in a room of your own',
-  ours: 'at our own address',
-  theirs: 'at the client’s address',
-  phone: 'by phone',
-  later: 'agreed later',
+  video: say.offer.videoFreshRoomEach,
+  'own-room': say.offer.videoRoomYourOwn,
+  ours: say.offer.ourOwnAddress,
+  theirs: say.offer.clientsAddress,
+  phone: say.offer.phone,
+  later: say.offer.agreedLater,
 }
 
 interface Props {
@@ -30,12 +31,12 @@ export function Ways({ ways, wrong, onChange }: Props) {
         keyOf={(way) => way.id}
         nameOf={(way) => kinds[way.kind]}
         onOrder={onChange}
-        label="Ways of meeting"
+        label={say.offer.waysMeeting2}
       >
         {(way, i) => (
           <div className="grid items-start gap-4 border-t border-rule py-2 sm:grid-cols-[17rem_1fr_auto]">
             <SelectField
-              label={`Location ${i + 1}`}
+              label={say.offer.location(i + 1)}
               value={way.kind}
               onChange={(event) => set(way.id, { kind: event.target.value as Way['kind'] })}
             >
@@ -49,10 +50,10 @@ export function Ways({ ways, wrong, onChange }: Props) {
             <button
               type="button"
               className="link pt-6 text-note"
-              aria-label={`Remove way ${i + 1}`}
+              aria-label={say.offer.removeWay(i + 1)}
               onClick={() => onChange(ways.filter((w) => w.id !== way.id))}
             >
-              Remove
+              {say.offer.remove}
             </button>
           </div>
         )}
@@ -60,7 +61,7 @@ export function Ways({ ways, wrong, onChange }: Props) {
       {wrong.ways && <Need className="mb-2">{wrong.ways}</Need>}
       <p className="mt-2">
         <Button kind="plain" onClick={() => onChange([...ways, { id: freshID(ways), kind: 'phone', calls: 'host' }])}>
-          Add a location
+          {say.offer.addLocation}
         </Button>
       </p>
     </>
@@ -84,21 +85,21 @@ function Needs({
   }
   switch (way.kind) {
     case 'ours':
-      return <TextArea label="Address, and how to find it" rows={2} {...text} />
+      return <TextArea label={say.offer.addressHowFind} rows={2} {...text} />
     case 'own-room':
-      return <TextField label="The room’s address" type="url" {...text} />
+      return <TextField label={say.offer.roomsAddress} type="url" {...text} />
     case 'phone':
       return (
         <div className="grid gap-3">
           <SelectField
-            label="Who calls"
+            label={say.offer.whoCalls}
             value={way.calls ?? 'host'}
             onChange={(event) => onChange({ calls: event.target.value as 'host' | 'client' })}
           >
-            <option value="host">we call the client</option>
-            <option value="client">the client calls us</option>
+            <option value="host">{say.offer.weCallClient}</option>
+            <option value="client">{say.offer.clientCallsUs}</option>
           </SelectField>
-          {way.calls === 'client' && <TextField label="Our number" {...text} />}
+          {way.calls === 'client' && <TextField label={say.offer.ourNumber} {...text} />}
         </div>
       )
     case 'video':
@@ -109,17 +110,17 @@ function Needs({
 }
 
 const options = {
-  waitingRoom: 'the host lets everybody in',
-  passcode: 'with a passcode',
-  nameRequired: 'everybody gives a name',
-  recordingNotice: 'it is recorded, and the client is told',
+  waitingRoom: say.offer.hostLetsEverybody,
+  passcode: say.offer.passcode,
+  nameRequired: say.offer.everybodyGivesName,
+  recordingNotice: say.offer.recordedClientTold,
 } as const
 
 /** What a fresh room should be like. */
 function RoomOptions({ way, onChange }: { way: Way; onChange: (c: Partial<Way>) => void }) {
   return (
     <fieldset>
-      <legend className="text-note text-ink-2">The room</legend>
+      <legend className="text-note text-ink-2">{say.offer.room}</legend>
       {(Object.keys(options) as (keyof typeof options)[]).map((option) => (
         <label key={option} className="mr-4 inline-flex items-center gap-1.5 text-note">
           <input

@@ -1,30 +1,31 @@
 import type { Schemas } from '../../api/client'
+import { say } from '../../say'
 
 /** What is edited of a booking page; which version it was is kept apart. */
 export type Draft = Omit<Schemas['OfferChange'], 'version'>
 
 /** What the fields are called, where what was changed is named. */
 export const fieldWords: Record<keyof Draft, string> = {
-  listing: 'listing',
-  category: 'category',
-  picture: 'picture',
-  colour: 'colour',
-  ways: 'ways of meeting',
-  questions: 'questions',
-  guests: 'guests',
-  onRequest: 'how it is confirmed',
-  keepHours: 'hours to decide',
-  several: 'whose a requested time is',
-  proof: 'verification',
-  perClient: 'bookings of one client',
-  moveUntil: 'until when it may be moved',
-  cancelUntil: 'until when it may be cancelled',
-  correctUntil: 'until when it may be corrected',
-  askReason: 'reason for cancelling',
-  afterWords: 'what comes after',
-  afterAddress: 'what comes after',
-  afterPass: 'what comes after',
-  always: 'who is told of each booking',
-  notes: 'notes for hosts',
-  checklist: 'checklist',
+  listing: say.offer.listing,
+  category: say.offer.category,
+  picture: say.offer.picture,
+  colour: say.offer.colour,
+  ways: say.offer.waysMeeting,
+  questions: say.offer.questions,
+  guests: say.offer.guests,
+  onRequest: say.offer.howConfirmed,
+  keepHours: say.offer.hoursDecide,
+  several: say.offer.whoseRequestedTime,
+  proof: say.offer.verification,
+  perClient: say.offer.bookingsOneClient,
+  moveUntil: say.offer.untilWhenMayMoved,
+  cancelUntil: say.offer.untilWhenMayCancelled,
+  correctUntil: say.offer.untilWhenMayCorrected,
+  askReason: say.offer.reasonCancelling,
+  afterWords: say.offer.whatComesAfter,
+  afterAddress: say.offer.whatComesAfter,
+  afterPass: say.offer.whatComesAfter,
+  always: say.offer.whoToldEachBooking,
+  notes: say.offer.notesHosts,
+  checklist: say.offer.checklist,
 }

@@ -5,6 +5,7 @@ import { hasChanged, keys } from '../../api/keys'
 import { Sheet } from '../../kit/Ask'
 import { DateField } from '../../kit/DateField'
 import { Button, Need, TextField } from '../../kit/kit'
+import { say } from '../../say'
 import { clock, shortDate, wallClock } from '../../time/time'
 import { useMe, useStaff } from '../queries'
 
@@ -41,22 +42,22 @@ export function Away({ person, days: first, onDone }: Props) {
   const moves = plan.data?.moves ?? []
   const own = person.id === me?.id
   return (
-    <Sheet open wide title={own ? 'You are away' : `${person.name} is away`} onClose={onDone}>
+    <Sheet open wide title={own ? say.people.youAway : say.people.away(person.name)} onClose={onDone}>
       {go.data ? (
         <Done left={go.data.moves} zone={zone} closed={closes} />
       ) : (
         <>
           <div className="mb-3 grid grid-cols-3 gap-3">
-            <DateField label="From" value={days.from} onChange={(from) => setDays({ ...days, from })} />
+            <DateField label={say.people.from} value={days.from} onChange={(from) => setDays({ ...days, from })} />
             <DateField
-              label="To, included"
+              label={say.people.included}
               value={days.to}
               problem={plan.error?.fields.to}
               onChange={(to) => setDays({ ...days, to })}
             />
             <TextField
-              label="Reason, for colleagues"
-              placeholder="optional"
+              label={say.people.reasonColleagues}
+              placeholder={say.people.optional}
               value={label}
               onChange={(event) => setLabel(event.target.value)}
             />
@@ -68,10 +69,10 @@ export function Away({ person, days: first, onDone }: Props) {
               checked={closes}
               onChange={(event) => setCloses(event.target.checked)}
             />
-            Take these days off, so that nothing more is booked on them
+            {say.people.takeTheseDaysOff}
           </label>
           {(go.error ?? plan.error) && <Need className="mb-3">{(go.error ?? plan.error)?.message}</Need>}
-          <ul aria-label="Plan">
+          <ul aria-label={say.people.plan}>
             {moves.map((move) => (
               <Move key={move.booking.id} move={move} zone={zone}>
                 {!move.to && (
@@ -85,7 +86,7 @@ export function Away({ person, days: first, onDone }: Props) {
               </Move>
             ))}
           </ul>
-          {moves.length === 0 && plan.data && <p className="text-ink-2">No bookings on these days.</p>}
+          {moves.length === 0 && plan.data && <p className="text-ink-2">{say.people.noBookingsTheseDays}</p>}
           {plan.data && (moves.length > 0 || closes) && (
             <p className="mt-4">
               <Button disabled={go.isPending} onClick={() => go.mutate()}>
@@ -105,12 +106,12 @@ function says(closes: boolean, moves: Schemas['HandoverMove'][], rest: Record<nu
   const count = (what: Rest['do']) => left.filter((one) => one === what).length
   const given = moves.filter(({ to }) => to).length + count('give')
   const parts = [
-    closes && 'take the days off',
-    given > 0 && `hand over ${given}`,
-    count('ask') > 0 && `ask ${count('ask')} to choose again`,
-    count('cancel') > 0 && `cancel ${count('cancel')}`,
+    closes && say.people.takeDaysOff,
+    given > 0 && say.people.handOver(given),
+    count('ask') > 0 && say.people.askChooseAgain(count('ask')),
+    count('cancel') > 0 && say.people.cancel(count('cancel')),
   ].filter((part) => part !== false)
-  const words = parts.length > 0 ? parts.join(', ') : 'leave everything as it is'
+  const words = parts.length > 0 ? parts.join(', ') : say.people.leaveEverything
   return `${words[0]?.toUpperCase()}${words.slice(1)}`
 }
 
@@ -124,7 +125,7 @@ function Move({ move, zone, children }: { move: Schemas['HandoverMove']; zone: s
       </span>{' '}
       <b className="font-semibold">{booking.client}</b> {booking.type}
       <br />
-      {name ? <span>to {name}. </span> : <span className="text-need">No eligible host. </span>}
+      {name ? <span>{say.people.to(name)}</span> : <span className="text-need">{say.people.noEligibleHost} </span>}
       <span className="text-ink-2">{why}</span>
       {children}
     </li>
@@ -144,35 +145,35 @@ function Decide(props: {
   return (
     <div className="mt-1 flex flex-wrap items-baseline gap-x-3 gap-y-1">
       <select
-        aria-label={`What happens to the meeting of ${booking.client}`}
+        aria-label={say.people.whatHappensMeeting(booking.client)}
         className="border-0 border-b border-rule-strong bg-sheet py-0.5"
         value={rest.do}
         onChange={(event) => onDecide({ ...rest, do: event.target.value as Rest['do'] })}
       >
-        <option value="leave">Keep it as it is</option>
-        <option value="ask">Ask {booking.client} to choose another time</option>
-        <option value="cancel">Cancel it</option>
-        {people.length > 0 && <option value="give">Hand it over anyway …</option>}
+        <option value="leave">{say.people.keep}</option>
+        <option value="ask">{say.people.askChooseAnotherTime(booking.client)}</option>
+        <option value="cancel">{say.people.cancel2}</option>
+        {people.length > 0 && <option value="give">{say.people.handOverAnyway}</option>}
       </select>
       {rest.do === 'give' && (
         <select
-          aria-label="Who takes it"
+          aria-label={say.people.whoTakes}
           className="border-0 border-b border-rule-strong bg-sheet py-0.5"
           value={rest.to ?? ''}
           onChange={(event) => onDecide({ ...rest, to: Number(event.target.value) })}
         >
-          <option value="">to …</option>
+          <option value="">{say.people.to2}</option>
           {people.map(({ id, name }) => (
             <option key={id} value={id}>
-              to {name}
+              {say.people.to3(name)}
             </option>
           ))}
         </select>
       )}
       {(rest.do === 'ask' || rest.do === 'cancel') && (
         <input
-          aria-label={`Message to ${booking.client}`}
-          placeholder="a message to them, optional"
+          aria-label={say.people.message(booking.client)}
+          placeholder={say.people.messageThemOptional}
           className="min-w-52 flex-1 border-0 border-b border-rule-strong bg-sheet py-0.5"
           value={rest.word ?? ''}
           onChange={(event) => onDecide({ ...rest, word: event.target.value })}
@@ -185,15 +186,10 @@ function Decide(props: {
 function Done({ left, zone, closed }: { left: Schemas['HandoverMove'][]; zone: string; closed: boolean }) {
   return (
     <div role="status">
-      <p className="mb-2">
-        Done. {closed && 'The days are off. '}Clients and colleagues are told by mail. Undo takes back the handover
-        {closed && ', then the days off'}; clients who were asked or told of a cancellation have their mail.
-      </p>
+      <p className="mb-2">{say.people.doneClientsColleaguesTold(closed)}</p>
       {left.length > 0 && (
         <>
-          <p className="font-semibold text-need">
-            {left.length === 1 ? 'One booking stays as it was:' : `${left.length} bookings stay as they were:`}
-          </p>
+          <p className="font-semibold text-need">{say.people.bookingsStayTheyWere(left.length)}</p>
           <ul>
             {left.map((move) => (
               <Move key={move.booking.id} move={move} zone={zone} />

@@ -1,6 +1,7 @@
 import { type FormEvent, useEffect } from 'react'
 import { api, need, type Schemas } from '../../api/client'
 import { Button, Need, SelectField, TextField } from '../../kit/kit'
+import { say } from '../../say'
 import { longDate } from '../../time/time'
 import { useStaffChange } from '../queries'
 import { useKept } from '../useKept'
@@ -27,23 +28,23 @@ export function Invite(props: { invited: Schemas['Invitation'][]; onTyped?: (nam
   }
   return (
     <section id="invite" aria-labelledby="invite-head" className="mt-8">
-      <h2 id="invite-head">Invite a colleague</h2>
+      <h2 id="invite-head">{say.people.inviteColleague}</h2>
       <form onSubmit={submit} noValidate className="mt-2 grid gap-3">
         <TextField
-          label="Name"
+          label={say.people.nameWord}
           value={who.name}
           problem={wrong.name}
           onChange={(event) => set({ name: event.target.value })}
         />
         <TextField
-          label="Mail"
+          label={say.people.mail}
           type="email"
           value={who.mail}
           problem={wrong.mail}
           onChange={(event) => set({ mail: event.target.value })}
         />
         <SelectField
-          label="As"
+          label={say.people.as}
           value={who.role}
           onChange={(event) => set({ role: event.target.value as Schemas['Person']['role'] })}
         >
@@ -56,7 +57,7 @@ export function Invite(props: { invited: Schemas['Invitation'][]; onTyped?: (nam
         {invite.error && !wrong.name && !wrong.mail && <Need>{invite.error.message}</Need>}
         <p>
           <Button type="submit" disabled={invite.isPending}>
-            Send the invitation
+            {say.people.sendInvitation}
           </Button>
         </p>
       </form>
@@ -66,11 +67,11 @@ export function Invite(props: { invited: Schemas['Invitation'][]; onTyped?: (nam
             <span>
               {name}, {mail}
               <span className="block text-ink-2">
-                {expired ? 'has expired' : `valid until ${longDate(expires.slice(0, 10))}`}
+                {expired ? say.people.hasExpired : say.people.validUntil(longDate(expires.slice(0, 10)))}
               </span>
             </span>
-            <Button kind="text" aria-label={`Withdraw the invitation of ${name}`} onClick={() => withdraw.mutate(id)}>
-              Withdraw
+            <Button kind="text" aria-label={say.people.withdrawInvitation(name)} onClick={() => withdraw.mutate(id)}>
+              {say.people.withdraw}
             </Button>
           </li>
         ))}

@@ -1,6 +1,7 @@
 import { useState } from 'react'
 import type { Schemas } from '../../api/client'
 import { Button, Need } from '../../kit/kit'
+import { say } from '../../say'
 import { placeOf } from '../../time/time'
 import { Initials } from '../Initials'
 import { useStaff } from '../queries'
@@ -15,10 +16,10 @@ import { Teams } from './Teams'
 type Staff = Schemas['Staff']
 
 const does: Record<Schemas['Person']['role'], string> = {
-  owner: 'owner',
-  coordinator: 'coordinator',
-  member: 'member',
-  viewer: 'looks only',
+  owner: say.people.owner,
+  coordinator: say.people.coordinator,
+  member: say.people.member,
+  viewer: say.people.looksOnly,
 }
 
 /** Who works here, what they may do, and how their bookings go over to others. */
@@ -30,8 +31,8 @@ export function People() {
   const { people, teams, invited, manages, edits } = staff.data
   return (
     <View
-      title="People"
-      note={`${people.length} in the workspace`}
+      title={say.people.people}
+      note={say.people.workspace(people.length)}
       actions={<Undo />}
       aside={
         <>
@@ -66,30 +67,30 @@ function PersonRow({ person, staff }: { person: Schemas['Colleague']; staff: Sta
         <div>
           <h2 className="font-text text-[16.5px] font-semibold">{person.name}</h2>
           <p className="text-note text-ink-2">
-            {placeOf(person.zone)}, {person.now} there
+            {say.people.there(placeOf(person.zone), person.now)}
             {person.teams.length > 0 && ` · ${person.teams.join(', ')}`}
             {known.length > 0 && ` · ${known.join(' · ')}`}
           </p>
           {(person.leave || !person.bookable) && (
             <p className="text-note text-ink">
-              {[person.leave, !person.bookable && 'takes no bookings'].filter(Boolean).join(' · ')}
+              {[person.leave, !person.bookable && say.people.takesNoBookings].filter(Boolean).join(' · ')}
             </p>
           )}
         </div>
         <span className="text-note text-ink-2">
           {does[person.role]}
           <br />
-          <span className="figures">{person.holds} coming</span>
+          <span className="figures">{say.people.coming(person.holds)}</span>
         </span>
         <span className="flex flex-wrap items-baseline justify-end gap-x-3 text-note">
           {!person.noPage && (
-            <a href={`/share/person/${person.id}`} aria-label={`Share the page of ${person.name}`}>
-              Share
+            <a href={`/share/person/${person.id}`} aria-label={say.people.sharePage2(person.name)}>
+              {say.people.share}
             </a>
           )}
           {staff.edits && (
-            <a href={`/hours?for=${person.id}`} aria-label={`Hours of ${person.name}`}>
-              Hours
+            <a href={`/hours?for=${person.id}`} aria-label={say.people.hours(person.name)}>
+              {say.people.hours2}
             </a>
           )}
           {staff.edits && (
@@ -97,14 +98,14 @@ function PersonRow({ person, staff }: { person: Schemas['Colleague']; staff: Sta
               kind="text"
               aria-expanded={opened === 'details'}
               onClick={() => setOpened(opened === 'details' ? 'nothing' : 'details')}
-              aria-label={`Change ${person.name}`}
+              aria-label={say.people.change3(person.name)}
             >
-              Change
+              {say.people.change2}
             </Button>
           )}
           {staff.edits && (
-            <Button kind="text" onClick={() => setOpened('away')} aria-label={`${person.name} is away`}>
-              Away …
+            <Button kind="text" onClick={() => setOpened('away')} aria-label={say.people.away(person.name)}>
+              {say.people.away2}
             </Button>
           )}
         </span>

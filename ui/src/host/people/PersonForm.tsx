@@ -3,6 +3,7 @@ import { api, need, type Schemas } from '../../api/client'
 import { Ask } from '../../kit/Ask'
 import { Button, Need, SelectField, TextField } from '../../kit/kit'
 import { ZoneOptions } from '../../kit/ZoneOptions'
+import { say } from '../../say'
 import { Picture } from '../looks/Picture'
 import { useStaffChange } from '../queries'
 import { attributesOf, attributesText } from './attributes'
@@ -14,10 +15,10 @@ interface Props {
 }
 
 export const roles: [Schemas['Person']['role'], string][] = [
-  ['owner', 'owner: everything'],
-  ['coordinator', 'coordinator: everybody’s types and bookings'],
-  ['member', 'member: their own, and the types they host'],
-  ['viewer', 'viewer: looks only'],
+  ['owner', say.people.ownerEverything],
+  ['coordinator', say.people.coordinatorEverybodysTypesBookings],
+  ['member', say.people.memberTheirOwnTypes],
+  ['viewer', say.people.viewerLooksOnly],
 ]
 
 /** What colleagues know about somebody, and what they may do. */
@@ -39,41 +40,39 @@ export function PersonForm({ person, manages, onDone }: Props) {
       )
   }
   const wrong = save.error?.fields ?? {}
-  const unread =
-    read.unread &&
-    `“${read.unread}” says nothing yet. Write a name, a colon and what holds, like language: English, Dutch.`
+  const unread = read.unread && say.people.saysNothingYetWrite(read.unread)
   return (
     <form onSubmit={submit} noValidate aria-label={person.name} className="my-3 grid gap-3 bg-sheet p-4 sm:grid-cols-2">
       <TextField
-        label="Name"
+        label={say.people.nameWord}
         value={draft.name}
         problem={wrong.name}
         onChange={(event) => setDraft({ ...draft, name: event.target.value })}
       />
       <SelectField
-        label="Time zone"
+        label={say.people.timeZone}
         value={draft.zone}
         onChange={(event) => setDraft({ ...draft, zone: event.target.value })}
       >
         <ZoneOptions own={person.zone} />
       </SelectField>
       <TextField
-        label="Short name of their own page"
+        label={say.people.shortNameTheirOwn}
         hint={
           <a href={`/p/${person.workspace}/with/${person.slug}`} target="_blank" rel="noreferrer">
-            /p/{person.workspace}/with/{person.slug}
+            {`/p/${person.workspace}/with/${person.slug}`}
           </a>
         }
         value={draft.slug}
         problem={wrong.slug}
         onChange={(event) => setDraft({ ...draft, slug: event.target.value })}
       />
-      <Picture label="Photo" hash={draft.photo ?? ''} onChange={(photo) => setDraft({ ...draft, photo })} />
+      <Picture label={say.people.photo} hash={draft.photo ?? ''} onChange={(photo) => setDraft({ ...draft, photo })} />
       <div className="sm:col-span-2">
         <TextField
-          label="Attributes"
-          placeholder="language: English, Dutch; region: Benelux"
-          hint="Meeting types can lead clients by them."
+          label={say.people.attributes}
+          placeholder={say.people.languageEnglishDutchRegion}
+          hint={say.people.meetingTypesCanLead}
           value={draft.text}
           problem={unread ?? wrong.attributes}
           onChange={(event) => setDraft({ ...draft, text: event.target.value })}
@@ -81,7 +80,7 @@ export function PersonForm({ person, manages, onDone }: Props) {
       </div>
       {manages && (
         <SelectField
-          label="Role"
+          label={say.people.role}
           value={draft.role}
           onChange={(event) => setDraft({ ...draft, role: event.target.value as Schemas['Person']['role'] })}
         >
@@ -100,7 +99,7 @@ export function PersonForm({ person, manages, onDone }: Props) {
             checked={draft.bookable}
             onChange={(event) => setDraft({ ...draft, bookable: event.target.checked })}
           />
-          takes bookings
+          {say.people.takesBookings}
         </label>
         <label className="flex items-center gap-1.5">
           <input
@@ -109,37 +108,35 @@ export function PersonForm({ person, manages, onDone }: Props) {
             checked={!draft.noPage}
             onChange={(event) => setDraft({ ...draft, noPage: !event.target.checked })}
           />
-          has a page of their own
+          {say.people.hasPageTheirOwn}
         </label>
       </div>
       {(save.error ?? remove.error) && <Need className="sm:col-span-2">{(save.error ?? remove.error)?.message}</Need>}
       <div className="flex items-baseline gap-3 sm:col-span-2">
         <Button type="submit" disabled={save.isPending}>
-          Save
+          {say.people.save}
         </Button>
         <Button kind="plain" onClick={onDone}>
-          Discard changes
+          {say.people.discardChanges}
         </Button>
         {manages && (
           <Button kind="text" className="ml-auto" onClick={() => setLeaving(true)}>
-            Remove from the workspace
+            {say.people.removeFromWorkspace}
           </Button>
         )}
       </div>
       <Ask
         open={leaving}
-        title={`Remove ${person.name}?`}
-        yes="Remove"
-        no="Keep"
+        title={say.people.remove(person.name)}
+        yes={say.people.remove2}
+        no={say.people.keep2}
         onYes={() => {
           setLeaving(false)
           remove.mutate(undefined)
         }}
         onNo={() => setLeaving(false)}
       >
-        {person.holds > 0
-          ? `${person.holds} coming bookings are still theirs; they have to be handed over first.`
-          : 'They can’t sign in any more and take no bookings. What was booked with them before stays in the history.'}
+        {person.holds > 0 ? say.people.comingBookingsStillTheirs(person.holds) : say.people.theyCantSignAny}
       </Ask>
     </form>
   )

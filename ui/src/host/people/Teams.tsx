@@ -1,6 +1,7 @@
 import { type FormEvent, useState } from 'react'
 import { api, need, type Schemas } from '../../api/client'
 import { Button, Need, TextField } from '../../kit/kit'
+import { say } from '../../say'
 import { useStaffChange } from '../queries'
 
 interface Props {
@@ -15,35 +16,31 @@ export function Teams({ teams, people, edits }: Props) {
   const names = (ids: number[]) => people.filter((p) => ids.includes(p.id)).map((p) => p.name.split(' ')[0])
   return (
     <section aria-labelledby="teams-head">
-      <h2 id="teams-head">Teams</h2>
-      {teams.length === 0 && (
-        <p className="mt-1 text-note text-ink-2">
-          None yet. A team can host a meeting type; whoever joins it then hosts it too.
-        </p>
-      )}
+      <h2 id="teams-head">{say.people.teams}</h2>
+      {teams.length === 0 && <p className="mt-1 text-note text-ink-2">{say.people.noneYetTeamCan}</p>}
       {teams.map((team) => (
         <div key={team.id} className="border-b border-rule py-2">
           <p className="flex items-baseline justify-between gap-3">
             <b className="font-semibold">{team.name}</b>
             <a
               href={`/share/team/${team.id}`}
-              aria-label={`Share the page of ${team.name}`}
+              aria-label={say.people.sharePage(team.name)}
               className="ml-auto text-note"
             >
-              Share
+              {say.people.share}
             </a>
             {edits && (
               <Button
                 kind="text"
                 className="text-note"
-                aria-label={`Change ${team.name}`}
+                aria-label={say.people.change(team.name)}
                 onClick={() => setOpened(team.id)}
               >
-                Change
+                {say.people.change2}
               </Button>
             )}
           </p>
-          <p className="text-note text-ink-2">{names(team.members).join(', ') || 'nobody yet'}</p>
+          <p className="text-note text-ink-2">{names(team.members).join(', ') || say.people.nobodyYet}</p>
           {opened === team.id && <TeamForm team={team} people={people} onDone={() => setOpened(null)} />}
         </div>
       ))}
@@ -53,7 +50,7 @@ export function Teams({ teams, people, edits }: Props) {
         ) : (
           <p className="mt-2">
             <Button kind="text" onClick={() => setOpened(0)}>
-              New team
+              {say.people.newTeam}
             </Button>
           </p>
         ))}
@@ -83,17 +80,17 @@ function TeamForm({
   }
   const error = save.error ?? remove.error
   return (
-    <form onSubmit={submit} noValidate aria-label={team.name || 'New team'} className="mt-2 grid gap-2">
+    <form onSubmit={submit} noValidate aria-label={team.name || say.people.newTeam} className="mt-2 grid gap-2">
       <TextField
-        label="Name of the team"
+        label={say.people.nameTeam}
         value={draft.name}
         problem={save.error?.fields.name}
         onChange={(event) => setDraft({ ...draft, name: event.target.value })}
       />
       {team.id > 0 && (
         <TextField
-          label="Short name, as in the address of its page"
-          hint="Addresses with the old one go on leading to it."
+          label={say.people.shortNameAddressPage}
+          hint={say.people.addressesOldOneGo}
           value={draft.slug}
           problem={save.error?.fields.slug}
           onChange={(event) => setDraft({ ...draft, slug: event.target.value })}
@@ -118,14 +115,14 @@ function TeamForm({
       {error && !save.error?.fields.name && !save.error?.fields.slug && <Need>{error.message}</Need>}
       <p className="flex items-baseline gap-3">
         <Button type="submit" disabled={save.isPending}>
-          Save the team
+          {say.people.saveTeam}
         </Button>
         <Button kind="text" onClick={onDone}>
-          Discard changes
+          {say.people.discardChanges}
         </Button>
         {team.id !== 0 && (
           <Button kind="text" className="ml-auto" onClick={() => remove.mutate(undefined, { onSuccess: onDone })}>
-            Remove
+            {say.people.remove2}
           </Button>
         )}
       </p>

@@ -1,7 +1,8 @@
 import { Fragment } from 'react'
 import type { Schemas } from '../../api/client'
 import { Button } from '../../kit/kit'
-import { Choice, partLook, Sentence } from '../rules/parts'
+import { say } from '../../say'
+import { Choice, pairs, partLook, Sentence } from '../rules/parts'
 
 type Rules = Schemas['TypeRouting']
 type Rule = Schemas['AnswerRule']
@@ -12,8 +13,6 @@ interface Props {
   problem: string | undefined
   set: (change: Partial<Rules>) => void
 }
-
-const whoeverHasIt = 'whoever has it'
 
 /** "If language is Dutch, then Maren": before anything else, answers can point to hosts. */
 export function AnswerRules({ rules, view, problem, set }: Props) {
@@ -29,23 +28,23 @@ export function AnswerRules({ rules, view, problem, set }: Props) {
           <Button
             kind="text"
             className="text-note"
-            aria-label={`Remove rule ${i + 1}`}
+            aria-label={say.routing.removeRule(i + 1)}
             onClick={() => set({ rules: rules.rules.filter((_, k) => k !== i) })}
           >
-            Remove
+            {say.routing.remove}
           </Button>
         </Sentence>
       ))}
       <Sentence problems={problem ? [problem] : []}>
         {rules.rules.length > 0 && (
           <>
-            Where no rule fits,{' '}
+            {say.routing.whereNoRuleFits2}{' '}
             <Choice
-              label="Where no rule fits"
-              value={rules.strict ? 'nobody takes it' : 'whoever of them takes it'}
-              options={['whoever of them takes it', 'nobody takes it']}
+              label={say.routing.whereNoRuleFits3}
+              value={rules.strict ? 'nobody' : 'whoever'}
+              options={pairs({ whoever: say.routing.whoeverThemTakes, nobody: say.routing.nobodyTakes })}
               changed={rules.strict !== view.routing.strict}
-              onChange={(words) => set({ strict: words === 'nobody takes it' })}
+              onChange={(words) => set({ strict: words === 'nobody' })}
             />
             .{' '}
           </>
@@ -57,7 +56,7 @@ export function AnswerRules({ rules, view, problem, set }: Props) {
             set({ rules: [...rules.rules, { attribute: known[0] ?? 'language', values: [], people: [] }] })
           }
         >
-          {rules.rules.length ? 'Another answer decides' : 'Let an answer decide'}
+          {rules.rules.length ? say.routing.anotherAnswerDecides : say.routing.letAnswerDecide}
         </Button>
       </Sentence>
     </>
@@ -78,24 +77,24 @@ function OneRule({ index, rule, view, known, put }: OneProps) {
   const listed = [...new Set(view.people.flatMap((p) => p.attributes[rule.attribute] ?? []))]
   return (
     <>
-      If{' '}
+      {say.routing.ifWord}{' '}
       <input
-        aria-label={`Rule ${index + 1}: what is asked`}
+        aria-label={say.routing.ruleWhatAsked(index + 1)}
         list="known-attributes"
         className={partLook(changed, rule.attribute.trim() === '')}
         value={rule.attribute}
         onChange={(event) => put({ attribute: event.target.value })}
       />{' '}
-      is{' '}
+      {say.routing.is}{' '}
       <input
-        aria-label={`Rule ${index + 1}: answers, with commas between`}
+        aria-label={say.routing.ruleAnswersCommasBetween(index + 1)}
         list={`known-values-${index}`}
         placeholder="answers"
         className={partLook(changed, rule.values.length === 0)}
         value={rule.values.join(',')}
         onChange={(event) => put({ values: event.target.value === '' ? [] : event.target.value.split(',') })}
       />
-      , then <Targets index={index} rule={rule} view={view} changed={changed} put={put} />.
+      {say.routing.pointsTo(<Targets index={index} rule={rule} view={view} changed={changed} put={put} />)}
       <datalist id="known-attributes">
         {known.map((name) => (
           <option key={name}>{name}</option>
@@ -110,31 +109,29 @@ function OneRule({ index, rule, view, known, put }: OneProps) {
   )
 }
 
-const nobodyElse = 'nobody else'
-
 /** Whoever has the attribute, or one or several people by name. */
 function Targets({ index, rule, view, changed, put }: Omit<OneProps, 'known'> & { changed: boolean }) {
-  const names = view.people.map((p) => p.name)
-  const nameOf = (id: number) => view.people.find((p) => p.id === id)?.name ?? 'somebody who has left'
-  const choose = (place: number, name: string) => {
-    const person = view.people.find((p) => p.name === name)?.id
+  const people: [string, string][] = view.people.map((p) => [String(p.id), p.name])
+  const left = (person: number) => (person === 0 || view.people.some((p) => p.id === person) ? [] : [person])
+  const choose = (place: number, person: number) => {
     const people = rule.people.filter((id, k) => k !== place && id !== person)
     if (person) people.splice(place, 0, person)
     put({ people })
   }
-  const places = [...rule.people.map(nameOf), rule.people.length ? nobodyElse : whoeverHasIt]
-  return places.map((name, place) => (
+  return [...rule.people, 0].map((person, place) => (
     // biome-ignore lint/suspicious/noArrayIndexKey: a place in the list is what it is known by
     <Fragment key={place}>
-      {place > 0 && ' or '}
+      {place > 0 && say.routing.or}
       <Choice
-        label={`Rule ${index + 1}: who takes it${place > 0 ? `, or ${place + 1}` : ''}`}
-        value={name}
-        options={[place > 0 ? nobodyElse : whoeverHasIt, ...names, ...(names.includes(name) ? [] : [name])].filter(
-          (option, i, all) => all.indexOf(option) === i,
-        )}
+        label={say.routing.ruleWhoTakes(index + 1, place + 1)}
+        value={String(person)}
+        options={[
+          ['0', place > 0 ? say.routing.nobodyElse : say.routing.whoeverHas],
+          ...people,
+          ...left(person).map((id): [string, string] => [String(id), say.routing.somebodyWhoHasLeft]),
+        ]}
         changed={changed}
-        onChange={(to) => choose(place, to)}
+        onChange={(to) => choose(place, Number(to))}
       />
     </Fragment>
   ))

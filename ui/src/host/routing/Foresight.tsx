@@ -1,6 +1,7 @@
 import type { Schemas } from '../../api/client'
 import { axisFor } from '../../ribbon/geometry'
 import { DayRibbon, Ruler } from '../../ribbon/Ribbon'
+import { say } from '../../say'
 import { clock, shortDate, wallClock } from '../../time/time'
 import { useMe } from '../queries'
 
@@ -9,12 +10,12 @@ export function Foresight({ foresight }: { foresight: Schemas['Foresight'] }) {
   const zone = useMe().data?.person?.zone ?? 'UTC'
   return (
     <>
-      <h2>Who gets the next ones</h2>
-      <p className="text-note text-ink-2">If clients took the soonest open times and nothing else changed.</p>
+      <h2>{say.routing.whoGetsNextOnes}</h2>
+      <p className="text-note text-ink-2">{say.routing.ifClientsTookSoonest}</p>
       {foresight.next.length === 0 ? (
-        <p className="mt-2 text-need">Nobody: no time is open in the coming eight weeks.</p>
+        <p className="mt-2 text-need">{say.routing.nobodyNoTimeOpen}</p>
       ) : (
-        <ol aria-label="Next bookings" className="mt-2">
+        <ol aria-label={say.routing.nextBookings} className="mt-2">
           {foresight.next.map((told) => (
             <Told key={told.start + told.hosts.join()} told={told} zone={zone} />
           ))}
@@ -45,18 +46,16 @@ function Coverage({ foresight }: { foresight: Schemas['Foresight'] }) {
   if (foresight.cases < 2 && foresight.dead.length === 0) return null
   return (
     <section aria-labelledby="coverage-head" className="mt-6">
-      <h2 id="coverage-head">Where answers lead</h2>
+      <h2 id="coverage-head">{say.routing.whereAnswersLead}</h2>
       {foresight.dead.length === 0 ? (
-        <p className="text-note text-ink-2">
-          All {foresight.cases} combinations of answers lead to somebody who has open times.
-        </p>
+        <p className="text-note text-ink-2">{say.routing.allCombinationsAnswersLead(foresight.cases)}</p>
       ) : (
         <ul className="text-note">
           {foresight.dead.map(({ answers, why }) => (
             <li key={JSON.stringify(answers)} className="border-t border-rule py-1">
               <b className="font-semibold text-need">
                 {Object.entries(answers)
-                  .map(([name, value]) => `${name} ${value || 'none of these'}`)
+                  .map(([name, value]) => `${name} ${value || say.routing.noneThese}`)
                   .join(', ')}
               </b>{' '}
               {why}
@@ -75,7 +74,7 @@ function Crew({ days }: { days: Schemas['CrewDay'][] }) {
     { from: 8 * 60, to: 18 * 60 },
   )
   return days.map(({ together, rows }) => (
-    <section key={together.date} aria-label={`Who is open on ${shortDate(together.date)}`} className="mt-6">
+    <section key={together.date} aria-label={say.routing.whoOpen(shortDate(together.date))} className="mt-6">
       <div className="grid grid-cols-[6.5rem_minmax(0,1fr)] items-end gap-x-3">
         <h2 className="text-[17px]!">{shortDate(together.date)}</h2>
         <Ruler axis={axis} every={axis.to - axis.from > 13 * 60 ? 120 : 60} />

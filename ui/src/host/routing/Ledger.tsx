@@ -4,6 +4,7 @@ import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Sheet } from '../../kit/Ask'
 import { Button, Need, TextField } from '../../kit/kit'
+import { say } from '../../say'
 import { clock, longDate, shortDate, wallClock } from '../../time/time'
 import { useMe } from '../queries'
 
@@ -15,19 +16,21 @@ export function Ledger({ type, view }: { type: number; view: RoutingView }) {
   const zone = useMe().data?.person?.zone ?? 'UTC'
   return (
     <section aria-labelledby="ledger-head" className="mt-8">
-      <h2 id="ledger-head">Ledger {view.since && <small>since {longDate(view.since)}</small>}</h2>
+      <h2 id="ledger-head">
+        {say.routing.ledger} {view.since && <small>{say.routing.ledgerSince(longDate(view.since))}</small>}
+      </h2>
       <div className="overflow-x-auto">
         <table className="mt-2 w-full text-note max-sm:text-small max-sm:[&_th]:pr-1!">
           <thead className="text-left text-ink-2">
             <tr className="[&>th]:pr-3 [&>th]:font-normal">
-              <th>Next</th>
-              <th>Host</th>
-              <th>Weight</th>
-              <th>Given</th>
-              <th>Adjustment</th>
-              <th>Ahead or behind</th>
+              <th>{say.routing.next}</th>
+              <th>{say.routing.host}</th>
+              <th>{say.routing.weight}</th>
+              <th>{say.routing.given}</th>
+              <th>{say.routing.adjustment}</th>
+              <th>{say.routing.aheadBehind}</th>
               <th>
-                <span className="sr-only">Correct it</span>
+                <span className="sr-only">{say.routing.correct}</span>
               </th>
             </tr>
           </thead>
@@ -46,10 +49,10 @@ export function Ledger({ type, view }: { type: number; view: RoutingView }) {
                     {view.edits && (
                       <Button
                         kind="text"
-                        aria-label={`Correct the count of ${row.name}`}
+                        aria-label={say.routing.correctCount(row.name)}
                         onClick={() => setCorrecting(row)}
                       >
-                        Correct
+                        {say.routing.correct2}
                       </Button>
                     )}
                   </td>
@@ -58,11 +61,8 @@ export function Ledger({ type, view }: { type: number; view: RoutingView }) {
           </tbody>
         </table>
       </div>
-      <p className="mt-1 text-note text-ink-2">
-        An adjustment lets newcomers and those back from time off start level, or was made by hand. Ahead or behind is
-        by how many bookings somebody has more or fewer than their share.
-      </p>
-      <ul aria-label="Given bookings" className="mt-4">
+      <p className="mt-1 text-note text-ink-2">{say.routing.adjustmentLetsNewcomersThose}</p>
+      <ul aria-label={say.routing.givenBookings} className="mt-4">
         {view.given.slice(0, 12).map((given) => {
           const start = new Date(given.start)
           return (
@@ -73,7 +73,7 @@ export function Ledger({ type, view }: { type: number; view: RoutingView }) {
               {given.client && `${given.client}: `}
               <b className={`font-semibold ${given.back ? 'line-through' : ''}`}>{given.name}</b>{' '}
               <span className="text-ink-2">
-                {given.why} {given.back && 'Given back.'}
+                {given.why} {given.back && say.routing.givenBack}
               </span>
             </li>
           )
@@ -110,16 +110,16 @@ function Correct({ type, row, onDone }: { type: number; row: Schemas['LedgerRow'
     save.mutate()
   }
   return (
-    <Sheet open title={`Count of ${row.name}`} onClose={onDone}>
+    <Sheet open title={say.routing.count(row.name)} onClose={onDone}>
       <form onSubmit={submit} noValidate className="grid gap-3">
         <TextField
-          label="Bookings to add, or with a minus to take away"
+          label={say.routing.bookingsAddMinusTake}
           type="number"
           value={typed.credit}
           onChange={(event) => setTyped({ ...typed, credit: Math.round(event.target.valueAsNumber) || 0 })}
         />
         <TextField
-          label="Why"
+          label={say.routing.why}
           value={typed.remark}
           problem={save.error?.fields.remark}
           onChange={(event) => setTyped({ ...typed, remark: event.target.value })}
@@ -127,7 +127,7 @@ function Correct({ type, row, onDone }: { type: number; row: Schemas['LedgerRow'
         {save.error && !save.error.fields.remark && <Need>{save.error.message}</Need>}
         <p>
           <Button type="submit" disabled={save.isPending}>
-            Correct the count
+            {say.routing.correctCount2}
           </Button>
         </p>
       </form>

@@ -1,6 +1,7 @@
 import type { Schemas } from '../../api/client'
 import { Button } from '../../kit/kit'
 import { Sortable } from '../../kit/Sortable'
+import { say } from '../../say'
 import { NumberPart } from '../rules/parts'
 import { poolOf } from './pool'
 
@@ -16,14 +17,14 @@ interface Props {
 /** Who hosts it – everyone, teams, people beside each other – in the set order, with what they weigh. */
 export function Pool({ rules, view, set }: Props) {
   const places = poolOf(rules, view)
-  const nameOf = (person: number) => view.people.find((p) => p.id === person)?.name ?? 'somebody who has left'
+  const nameOf = (person: number) => view.people.find((p) => p.id === person)?.name ?? say.routing.somebodyWhoHasLeft
   const put = (person: number, change: Partial<Place>) =>
     set({ people: places.map((place) => (place.person === person ? { ...place, ...change } : place)) })
   return (
     <div className="border-b border-rule py-2">
       <Groups rules={rules} view={view} set={set} />
       <Sortable
-        label="Pool"
+        label={say.routing.pool}
         items={places}
         keyOf={(place) => String(place.person)}
         nameOf={(place) => nameOf(place.person)}
@@ -40,10 +41,10 @@ export function Pool({ rules, view, set }: Props) {
               <Button
                 kind="text"
                 className="ml-auto text-note"
-                aria-label={`Take ${nameOf(place.person)} out`}
+                aria-label={say.routing.takeOut(nameOf(place.person))}
                 onClick={() => set({ people: rules.people.filter((p) => p.person !== place.person) })}
               >
-                Take out
+                {say.routing.takeOut2}
               </Button>
             )}
           </span>
@@ -57,14 +58,14 @@ export function Pool({ rules, view, set }: Props) {
 /** By what somebody is in the pool who was not chosen by name. */
 function broughtIn(person: number, rules: Rules, view: Props['view']): string {
   const team = view.teams.find((t) => rules.teams.includes(t.id) && t.members.includes(person))
-  return team ? `of ${team.name}` : 'with everyone'
+  return team ? say.routing.of(team.name) : say.routing.everyone
 }
 
 /** Everyone, and the teams, who host it whoever comes or goes. */
 function Groups({ rules, view, set }: Props) {
   const teams = rules.teams.map((id) => ({
     id,
-    name: view.teams.find((t) => t.id === id)?.name ?? 'a team that is gone',
+    name: view.teams.find((t) => t.id === id)?.name ?? say.routing.teamGone,
   }))
   return (
     <>
@@ -74,7 +75,7 @@ function Groups({ rules, view, set }: Props) {
       {teams.map(({ id, name }) => (
         <Group
           key={id}
-          name={`${name}, whoever joins it too`}
+          name={say.routing.whoeverJoinsToo(name)}
           onOut={() => set({ teams: rules.teams.filter((other) => other !== id) })}
         />
       ))}
@@ -86,8 +87,8 @@ function Group({ name, onOut }: { name: string; onOut: () => void }) {
   return (
     <p className="flex items-baseline gap-4 py-1">
       <span className="font-semibold">{name}</span>
-      <Button kind="text" className="ml-auto text-note" aria-label={`Take out: ${name}`} onClick={onOut}>
-        Take out
+      <Button kind="text" className="ml-auto text-note" aria-label={say.routing.takeOut3(name)} onClick={onOut}>
+        {say.routing.takeOut2}
       </Button>
     </p>
   )
@@ -108,9 +109,9 @@ function Weight({ place, name, rules, saved, put }: WeightProps) {
     <>
       {weighs && (
         <span className="text-note text-ink-2">
-          weight{' '}
+          {say.routing.weight2}{' '}
           <NumberPart
-            label={`Weight of ${name}`}
+            label={say.routing.weight3(name)}
             value={place.weight}
             changed={place.weight !== (saved.people.find((p) => p.person === place.person)?.weight ?? 1)}
             wrong={place.weight < 1}
@@ -123,11 +124,11 @@ function Weight({ place, name, rules, saved, put }: WeightProps) {
           <input
             type="checkbox"
             className="accent-act"
-            aria-label={`${name} always takes part`}
+            aria-label={say.routing.alwaysTakesPart(name)}
             checked={place.always ?? false}
             onChange={(event) => put(place.person, { always: event.target.checked })}
           />
-          always
+          {say.routing.always}
         </label>
       )}
     </>
@@ -147,15 +148,15 @@ function Add({ rules, view, set }: Props) {
   if (rules.everyone && teams.length + people.length === 0) return null
   return (
     <select
-      aria-label="Add somebody to the pool"
+      aria-label={say.routing.addSomebodyPool}
       className="mt-1 ml-9 border-0 border-b border-ink-2 bg-ground px-1 py-0.5 text-note text-act"
       value=""
       onChange={(event) => add(event.target.value)}
     >
-      <option value="">Add hosts …</option>
-      {!rules.everyone && <option value="everyone">Everyone</option>}
+      <option value="">{say.routing.addHosts}</option>
+      {!rules.everyone && <option value="everyone">{say.routing.everyone2}</option>}
       {teams.length > 0 && (
-        <optgroup label="Teams">
+        <optgroup label={say.routing.teams}>
           {teams.map((team) => (
             <option key={team.id} value={`team ${team.id}`}>
               {team.name}
@@ -163,7 +164,7 @@ function Add({ rules, view, set }: Props) {
           ))}
         </optgroup>
       )}
-      <optgroup label="People">
+      <optgroup label={say.routing.people}>
         {people.map((p) => (
           <option key={p.id} value={`person ${p.id}`}>
             {p.name}

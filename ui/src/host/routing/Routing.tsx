@@ -9,6 +9,7 @@ import { useUnsaved } from '../../edit/unsaved'
 import { changedMeanwhile, useEditor, useFirstFault } from '../../edit/useEditor'
 import { Ask } from '../../kit/Ask'
 import { Need } from '../../kit/kit'
+import { say } from '../../say'
 import { useType } from '../queries'
 import { TypeFrame } from '../types/TypeFrame'
 import { useDebounced } from '../useDebounced'
@@ -70,7 +71,7 @@ function Editor({ type, view }: { type: Schemas['MeetingType']; view: RoutingVie
   return (
     <TypeFrame
       type={type}
-      part="Hosts"
+      part={say.types.hosts}
       changed={changes > 0}
       bar={
         <SaveBar
@@ -91,9 +92,9 @@ function Editor({ type, view }: { type: Schemas['MeetingType']; view: RoutingVie
       )}
       <Ask
         open={leadsNowhere}
-        title="Save it anyway?"
-        yes="Save, though it leads nowhere"
-        no="Keep editing"
+        title={say.routing.saveAnyway}
+        yes={say.routing.saveThoughLeadsNowhere}
+        no={say.routing.keepEditing}
         onYes={() => save.mutate({ accept: true })}
         onNo={() => save.reset()}
       >
@@ -114,6 +115,6 @@ function Editor({ type, view }: { type: Schemas['MeetingType']; view: RoutingVie
 }
 
 function whatChanged(before: Draft, after: Draft): string[] {
-  const who = before.who === after.who ? [] : ['who may book it']
+  const who = before.who === after.who ? [] : [say.routing.whoMayBook2]
   return [...namedChanges(before.rules, after.rules, fieldWords), ...who]
 }

@@ -1,5 +1,6 @@
 import type { Schemas } from '../../api/client'
-import { Choice, Sentence } from '../rules/parts'
+import { say } from '../../say'
+import { Choice, pairs, Sentence } from '../rules/parts'
 import { AnswerRules } from './AnswerRules'
 import type { Draft } from './draft'
 import { Pool } from './Pool'
@@ -13,30 +14,25 @@ interface Props {
   onChange: (draft: Draft) => void
 }
 
-const ways: Record<Rules['way'], string> = {
-  turn: 'in turn by weight',
-  client: 'as the client chooses',
-  order: 'in a set order',
-  least: 'whoever has least booked',
-  together: 'everyone together',
-  some: 'some always, and one of the rest in turn',
-}
-const periods: Record<Rules['period'], string> = {
-  always: 'all time',
-  year: 'this year',
-  quarter: 'this quarter',
-  month: 'this month',
-}
-const whos: Record<Draft['who'], string> = {
-  anyone: 'anyone with the link',
-  organisation: 'people of the workspace who are signed in',
-  nobody: 'nobody: colleagues enter it by hand',
-}
-
-/** The key of a record whose words were chosen. */
-function keyOf<K extends string>(words: Record<K, string>, chosen: string): K {
-  return (Object.keys(words) as K[]).find((key) => words[key] === chosen) as K
-}
+const ways = pairs<Rules['way']>({
+  turn: say.routing.turnWeight,
+  client: say.routing.clientChooses,
+  order: say.routing.setOrder,
+  least: say.routing.whoeverHasLeastBooked,
+  together: say.routing.everyoneTogether,
+  some: say.routing.someAlwaysOneRest,
+})
+const periods = pairs<Rules['period']>({
+  always: say.routing.allTime,
+  year: say.routing.year,
+  quarter: say.routing.quarter,
+  month: say.routing.month,
+})
+const whos = pairs<Draft['who']>({
+  anyone: say.routing.anyoneLink,
+  organisation: say.routing.peopleWorkspaceWhoSigned,
+  nobody: say.routing.nobodyColleaguesEnterHand,
+})
 
 /** The routing as sentences to compose. */
 export function RoutingForm({ draft, view, wrong, onChange }: Props) {
@@ -48,49 +44,49 @@ export function RoutingForm({ draft, view, wrong, onChange }: Props) {
     <fieldset disabled={!view.edits} className="border-0">
       <Sentence
         problems={wrong.people ? [wrong.people] : []}
-        note={!view.edits && 'Only a coordinator, or whoever made this type, can change it.'}
+        note={!view.edits && say.routing.onlyCoordinatorWhoeverMade}
       >
-        {joined ? 'Hosted by all of these' : 'Hosted by one of these'},{' '}
+        {joined ? say.routing.hostedAllThese : say.routing.hostedOneThese},{' '}
         <Choice
-          label="How one is found"
-          value={ways[rules.way]}
-          options={Object.values(ways)}
+          label={say.routing.howOneFound2}
+          value={rules.way}
+          options={ways}
           changed={rules.way !== saved.way}
-          onChange={(words) => set({ way: keyOf(ways, words) })}
+          onChange={(way) => set({ way })}
         />
         .
       </Sentence>
       <Pool rules={rules} view={view} set={set} />
       {!joined && (
         <Sentence problems={[]}>
-          Returning clients{' '}
+          {say.routing.returningClients2}{' '}
           <Choice
-            label="Returning clients"
-            value={rules.returning ? 'stay with their host' : 'are treated like new clients'}
-            options={['stay with their host', 'are treated like new clients']}
+            label={say.routing.returningClients2}
+            value={rules.returning ? 'stay' : 'new'}
+            options={pairs({ stay: say.routing.stayTheirHost, new: say.routing.treatedLikeNewClients })}
             changed={rules.returning !== saved.returning}
-            onChange={(words) => set({ returning: words === 'stay with their host' })}
+            onChange={(words) => set({ returning: words === 'stay' })}
           />
-          ; count bookings from{' '}
+          {say.routing.countBookingsFrom}{' '}
           <Choice
-            label="Count bookings from"
-            value={periods[rules.period]}
-            options={Object.values(periods)}
+            label={say.routing.countBookingsFrom2}
+            value={rules.period}
+            options={periods}
             changed={rules.period !== saved.period}
-            onChange={(words) => set({ period: keyOf(periods, words) })}
+            onChange={(period) => set({ period })}
           />
           .
         </Sentence>
       )}
       <AnswerRules rules={rules} view={view} problem={wrong.rules} set={set} />
       <Sentence problems={[]}>
-        It can be booked by{' '}
+        {say.routing.canBooked}{' '}
         <Choice
-          label="Who may book it"
-          value={whos[who]}
-          options={Object.values(whos)}
+          label={say.routing.whoMayBook}
+          value={who}
+          options={whos}
           changed={who !== view.who}
-          onChange={(words) => onChange({ ...draft, who: keyOf(whos, words) })}
+          onChange={(who) => onChange({ ...draft, who })}
         />
         .
       </Sentence>

@@ -1,4 +1,5 @@
 import type { Schemas } from '../../api/client'
+import { say } from '../../say'
 
 /** What is edited: how a meeting type's bookings find their hosts, and who may book it. */
 export interface Draft {
@@ -8,12 +9,12 @@ export interface Draft {
 
 /** What the fields are called, where what was changed is named. */
 export const fieldWords: Record<keyof Draft['rules'], string> = {
-  way: 'how one is found',
-  everyone: 'hosts',
-  teams: 'hosts',
-  people: 'hosts',
-  rules: 'answers that decide',
-  strict: 'where no rule fits',
-  returning: 'returning clients',
-  period: 'which bookings count',
+  way: say.routing.howOneFound,
+  everyone: say.routing.hosts,
+  teams: say.routing.hosts,
+  people: say.routing.hosts,
+  rules: say.routing.answersDecide,
+  strict: say.routing.whereNoRuleFits,
+  returning: say.routing.returningClients,
+  period: say.routing.whichBookingsCount,
 }

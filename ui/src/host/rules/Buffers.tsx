@@ -1,19 +1,21 @@
-import { Choice, RuleNumber, type RuleProps, RuleSentence } from './parts'
+import { say } from '../../say'
+import { Choice, pairs, RuleNumber, type RuleProps, RuleSentence } from './parts'
 
 export function Buffers(props: RuleProps) {
   const { rules, unchanged, onChange } = props
   return (
     <RuleSentence {...props} fields={['before', 'after']} more={taken(rules)}>
-      <RuleNumber {...props} field="before" label="Buffer before in minutes" /> minutes before and{' '}
-      <RuleNumber {...props} field="after" label="Buffer after in minutes" /> after are kept free. Buffers{' '}
-      <Choice
-        label="Buffers and hours"
-        value={rules.buffersInside ? 'stay inside' : 'may extend beyond'}
-        options={['may extend beyond', 'stay inside']}
-        changed={Boolean(rules.buffersInside) !== Boolean(unchanged.buffersInside)}
-        onChange={(chosen) => onChange({ buffersInside: chosen === 'stay inside' })}
-      />{' '}
-      opening hours.
+      {say.rules.minutesBefore(<RuleNumber {...props} field="before" label={say.rules.bufferBeforeMinutes} />)}{' '}
+      {say.rules.afterKeptFreeBuffers(<RuleNumber {...props} field="after" label={say.rules.bufferAfterMinutes} />)}{' '}
+      {say.rules.openingHours(
+        <Choice
+          label={say.rules.buffersHours}
+          value={rules.buffersInside ? 'inside' : 'beyond'}
+          options={pairs({ beyond: say.rules.mayExtendBeyond, inside: say.rules.stayInside })}
+          changed={Boolean(rules.buffersInside) !== Boolean(unchanged.buffersInside)}
+          onChange={(chosen) => onChange({ buffersInside: chosen === 'inside' })}
+        />,
+      )}
     </RuleSentence>
   )
 }
@@ -23,5 +25,5 @@ function taken({ duration, before, after }: RuleProps['rules']): string | undefi
   if (duration === undefined) return undefined
   const whole = duration + before + after
   if (!Number.isFinite(whole) || whole === duration) return undefined
-  return `It takes ${whole} minutes of your day; the client sees ${duration}.`
+  return say.rules.takesMinutesYourDay(whole, duration)
 }

@@ -1,20 +1,21 @@
-import { Choice, type RuleProps, RuleSentence } from './parts'
+import { say } from '../../say'
+import { Choice, pairs, type RuleProps, RuleSentence } from './parts'
 
-const counts = { 'keeps it closed': false, 'doesn’t count': true } as const
+const counts = pairs({ closes: say.rules.keepsClosed, ignored: say.rules.doesntCount })
 
 /** Whether the hosts' calendars count. */
 export function Busy(props: RuleProps) {
   const { rules, unchanged, onChange } = props
   const ignored = rules.ignoreCalendars ?? false
   return (
-    <RuleSentence {...props} fields={[]} more={ignored ? 'Other bookings still keep it closed.' : undefined}>
-      What is in the hosts’ calendars{' '}
+    <RuleSentence {...props} fields={[]} more={ignored ? say.rules.otherBookingsStillKeep : undefined}>
+      {say.rules.whatHostsCalendars}{' '}
       <Choice
-        label="Whether calendars count"
-        value={ignored ? 'doesn’t count' : 'keeps it closed'}
-        options={Object.keys(counts)}
+        label={say.rules.whetherCalendarsCount}
+        value={ignored ? 'ignored' : 'closes'}
+        options={counts}
         changed={ignored !== (unchanged.ignoreCalendars ?? false)}
-        onChange={(chosen) => onChange({ ignoreCalendars: counts[chosen as keyof typeof counts] })}
+        onChange={(chosen) => onChange({ ignoreCalendars: chosen === 'ignored' })}
       />
       .
     </RuleSentence>

@@ -1,3 +1,4 @@
+import { say } from '../../say'
 import { useWorkspace } from '../queries'
 import { partLook, type RuleProps, RuleSentence } from './parts'
 
@@ -12,9 +13,7 @@ export function Holidays(props: RuleProps) {
     })
   return (
     <RuleSentence {...props} fields={['holidays']}>
-      {calendars.length === 0
-        ? 'Public holidays are not kept free: the workspace has no calendar of them yet.'
-        : 'Kept free are the public holidays of '}
+      {calendars.length === 0 ? say.rules.publicHolidaysNotKept : say.rules.keptFreePublicHolidays}
       {calendars.map(({ id, name }, i) => {
         const changed = kept.includes(id) !== (unchanged.holidays ?? []).includes(id)
         return (
@@ -27,7 +26,7 @@ export function Holidays(props: RuleProps) {
           </span>
         )
       })}
-      {calendars.length > 0 && (kept.length > 0 ? '.' : ': none so far.')}
+      {calendars.length > 0 && (kept.length > 0 ? '.' : say.rules.noneSoFar)}
     </RuleSentence>
   )
 }

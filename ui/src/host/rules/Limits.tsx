@@ -1,16 +1,14 @@
 import type { Schemas } from '../../api/client'
 import { Button } from '../../kit/kit'
-import { Choice, NumberPart, type RuleProps, Sentence } from './parts'
+import { say } from '../../say'
+import { Choice, NumberPart, pairs, type RuleProps, Sentence } from './parts'
 import { WhatItDoes } from './WhatItDoes'
 
 type Limit = Schemas['TypeLimit']
 
-const whose = { 'of this type': 'type', 'of yours in all': 'host' } as const
-const spans = { 'a day': 'day', 'a week': 'week' } as const
-
-function wordFor<T extends string>(words: Record<string, T>, value: T): string {
-  return Object.entries(words).find(([, v]) => v === value)?.[0] ?? ''
-}
+const counted = pairs({ bookings: say.rules.bookings, minutes: say.rules.minutes })
+const whose = pairs<Limit['of']>({ type: say.rules.ofType, host: say.rules.ofHost })
+const spans = pairs<Limit['per']>({ day: say.rules.day, week: say.rules.week })
 
 /** How much may be booked in a day or a week. */
 export function Limits({ name, rules, unchanged, wrong, onChange, follows = false, note }: RuleProps) {
@@ -31,9 +29,9 @@ export function Limits({ name, rules, unchanged, wrong, onChange, follows = fals
         />
       ))}
       <div className="border-b border-rule py-3 text-note text-ink-2">
-        {limits.length === 0 && 'No limit a day or a week. '}
+        {limits.length === 0 && say.rules.noLimitDayWeek}
         <Button kind="text" onClick={() => set([...limits, { of: 'type', per: 'day', count: 3 }])}>
-          Add a limit
+          {say.rules.addLimit}
         </Button>
         {note}
         <WhatItDoes group={name} rules={rules} />
@@ -60,38 +58,38 @@ function OneLimit({ name, limit, before, problem, onChange, onRemove }: OneLimit
     onChange({ of, per, ...(time ? { minutes: value } : { count: value }) })
   return (
     <Sentence name={name} problems={problem ? [problem] : []}>
-      At most{' '}
+      {say.rules.most}{' '}
       <NumberPart
-        label="Limit"
+        label={say.rules.limit}
         value={amount}
         changed={changed}
         wrong={problem !== undefined}
         onChange={(value) => setAmount(value, byTime)}
       />{' '}
       <Choice
-        label="What is limited"
+        label={say.rules.whatLimited}
         value={byTime ? 'minutes' : 'bookings'}
-        options={['bookings', 'minutes']}
+        options={counted}
         changed={changed}
         onChange={(chosen) => setAmount(chosen === 'minutes' ? 120 : 3, chosen === 'minutes')}
       />{' '}
       <Choice
-        label="Whose bookings"
-        value={wordFor(whose, of)}
-        options={Object.keys(whose)}
+        label={say.rules.whoseBookings}
+        value={of}
+        options={whose}
         changed={changed}
-        onChange={(chosen) => onChange({ ...limit, of: whose[chosen as keyof typeof whose] })}
+        onChange={(of) => onChange({ ...limit, of })}
       />{' '}
       <Choice
-        label="Per"
-        value={wordFor(spans, per)}
-        options={Object.keys(spans)}
+        label={say.rules.per}
+        value={per}
+        options={spans}
         changed={changed}
-        onChange={(chosen) => onChange({ ...limit, per: spans[chosen as keyof typeof spans] })}
+        onChange={(per) => onChange({ ...limit, per })}
       />
       .{' '}
       <Button kind="text" className="text-note" onClick={onRemove}>
-        Remove
+        {say.rules.remove}
       </Button>
     </Sentence>
   )

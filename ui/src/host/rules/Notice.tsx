@@ -1,22 +1,30 @@
-import { Choice, NumberPart, type RuleProps, RuleSentence, type Rules } from './parts'
+import { say } from '../../say'
+import { Choice, NumberPart, pairs, type RuleProps, RuleSentence, type Rules } from './parts'
 
 export function Notice(props: RuleProps) {
   const { rules, unchanged, wrong, onChange } = props
   return (
     <RuleSentence {...props} fields={['notice']}>
-      Not sooner than{' '}
-      <NoticePart rules={rules} unchanged={unchanged} wrong={wrong['rules.notice'] !== undefined} onChange={onChange} />{' '}
-      from now.
+      {say.rules.notSoonerThan}{' '}
+      {say.rules.fromNow(
+        <NoticePart
+          rules={rules}
+          unchanged={unchanged}
+          wrong={wrong['rules.notice'] !== undefined}
+          onChange={onChange}
+        />,
+      )}
     </RuleSentence>
   )
 }
 
 /** Units that a notice can be told in; all but days are kept in minutes. */
-const units = { minutes: 1, hours: 60, 'whole days': 0 }
+const units = { minutes: 1, hours: 60, days: 0 }
 type Unit = keyof typeof units
+const unitWords = pairs<Unit>(say.rules.units)
 
 function unitOf(rules: Rules): Unit {
-  if (rules.noticeInDays) return 'whole days'
+  if (rules.noticeInDays) return 'days'
   return rules.notice % 60 === 0 ? 'hours' : 'minutes'
 }
 
@@ -34,23 +42,22 @@ function NoticePart({
   const unit = unitOf(rules)
   const shown = unit === 'hours' ? rules.notice / 60 : rules.notice
   const changed = rules.notice !== unchanged.notice || rules.noticeInDays !== unchanged.noticeInDays
-  const set = (amount: number, as: Unit) =>
-    onChange({ notice: amount * (units[as] || 1), noticeInDays: as === 'whole days' })
+  const set = (amount: number, as: Unit) => onChange({ notice: amount * (units[as] || 1), noticeInDays: as === 'days' })
   return (
     <span className="whitespace-nowrap">
       <NumberPart
-        label="Notice"
+        label={say.rules.notice}
         value={shown}
         changed={changed}
         wrong={wrong}
         onChange={(amount) => set(amount, unit)}
       />{' '}
       <Choice
-        label="Unit of the notice"
+        label={say.rules.unitNotice}
         value={unit}
-        options={Object.keys(units)}
+        options={unitWords}
         changed={changed}
-        onChange={(chosen) => set(shown, chosen as Unit)}
+        onChange={(chosen) => set(shown, chosen)}
       />
     </span>
   )

@@ -1,27 +1,29 @@
-import { Choice, RuleNumber, type RuleProps, RuleSentence, type Rules } from './parts'
+import { say } from '../../say'
+import { Choice, pairs, RuleNumber, type RuleProps, RuleSentence, type Rules } from './parts'
 
 export function Step(props: RuleProps) {
   const { rules, unchanged, onChange } = props
   return (
     <RuleSentence {...props} fields={['step', 'offset']} more={gridNotes[rules.grid ?? 'clock']}>
-      It can start every <RuleNumber {...props} field="step" label="Start step in minutes" /> minutes{' '}
+      {say.rules.canStartEveryMinutes(<RuleNumber {...props} field="step" label={say.rules.startStepMinutes} />)}{' '}
       <GridPart rules={rules} unchanged={unchanged} onChange={onChange} />
-      {rules.grid !== 'opening' && (
-        <>
-          , counted from <RuleNumber {...props} field="offset" label="Offset in minutes" /> minutes past midnight
-        </>
-      )}
+      {rules.grid !== 'opening' &&
+        say.rules.countedFromMinutesPast(<RuleNumber {...props} field="offset" label={say.rules.offsetMinutes} />)}
       .
     </RuleSentence>
   )
 }
 
-const grids = { 'on the clock': 'clock', 'from each opening': 'opening', 'packed without gaps': 'packed' } as const
+const grids = pairs<NonNullable<Rules['grid']>>({
+  clock: say.rules.clock,
+  opening: say.rules.opening,
+  packed: say.rules.packed,
+})
 
 const gridNotes = {
   clock: undefined,
-  opening: 'Counted anew from where each free stretch begins.',
-  packed: 'Only starts that leave nothing, or room for one meeting more, on either side.',
+  opening: say.rules.countedAnewFromWhere,
+  packed: say.rules.onlyStartsLeaveNothing,
 }
 
 function GridPart({
@@ -34,14 +36,13 @@ function GridPart({
   onChange: (change: Partial<Rules>) => void
 }) {
   const grid = rules.grid ?? 'clock'
-  const shown = Object.entries(grids).find(([, value]) => value === grid)?.[0] ?? 'on the clock'
   return (
     <Choice
-      label="How starts are laid out"
-      value={shown}
-      options={Object.keys(grids)}
+      label={say.rules.howStartsLaidOut}
+      value={grid}
+      options={grids}
       changed={grid !== (unchanged.grid ?? 'clock')}
-      onChange={(chosen) => onChange({ grid: grids[chosen as keyof typeof grids] })}
+      onChange={(grid) => onChange({ grid })}
     />
   )
 }

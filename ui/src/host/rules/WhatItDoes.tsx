@@ -4,6 +4,7 @@ import { api, need } from '../../api/client'
 import { keys } from '../../api/keys'
 import { axisFor } from '../../ribbon/geometry'
 import { DayRibbon, Ruler } from '../../ribbon/Ribbon'
+import { say } from '../../say'
 import { longDate } from '../../time/time'
 import { useWorkspace } from '../queries'
 import { useDebounced } from '../useDebounced'
@@ -15,7 +16,7 @@ export function WhatItDoes({ group, rules }: { group: string | undefined; rules:
   if (!group) return null
   return (
     <details onToggle={(event) => setOpen(event.currentTarget.open)}>
-      <summary className="w-fit cursor-pointer text-act">What does this do?</summary>
+      <summary className="w-fit cursor-pointer text-act">{say.rules.whatDoesDo}</summary>
       {open && <Drawn group={group} rules={rules} />}
     </details>
   )
@@ -33,7 +34,7 @@ function Drawn({ group, rules }: { group: string; rules: Rules }) {
     placeholderData: keepPreviousData,
     staleTime: Number.POSITIVE_INFINITY,
   })
-  if (example.error) return <p className="my-1">As soon as the rule can be read, it is drawn here.</p>
+  if (example.error) return <p className="my-1">{say.rules.soonRuleCanRead}</p>
   if (!example.data) return null
   const { ribbon, says } = example.data
   const axis = axisFor([...ribbon.open, ...ribbon.bookings], { from: 8 * 60, to: 18 * 60 })
@@ -41,7 +42,7 @@ function Drawn({ group, rules }: { group: string; rules: Rules }) {
     <div className="my-1.5">
       <p className="mb-1">{says}</p>
       <Ruler axis={axis} />
-      <DayRibbon day={ribbon} axis={axis} name={`Example, ${longDate(ribbon.date)}`} />
+      <DayRibbon day={ribbon} axis={axis} name={say.rules.example(longDate(ribbon.date))} />
     </div>
   )
 }

@@ -1,29 +1,35 @@
 import { DateInput } from '../../kit/DateField'
+import { say } from '../../say'
 import { addDays } from '../../time/time'
-import { Choice, partLook, RuleNumber, type RuleProps, RuleSentence, type Rules } from './parts'
+import { Choice, pairs, partLook, RuleNumber, type RuleProps, RuleSentence, type Rules } from './parts'
 
 export function Window(props: RuleProps) {
   return (
     <RuleSentence {...props} fields={['windowDays', 'windowFirst']}>
-      It can be booked <WindowPart {...props} />.
+      {say.rules.canBooked(<WindowPart {...props} />)}
     </RuleSentence>
   )
 }
 
-type WindowKind = 'up to so many days ahead' | 'between two dates' | 'without end'
+type WindowKind = 'days' | 'dates' | 'endless'
+const kinds = pairs<WindowKind>({
+  days: say.rules.upManyDaysAhead,
+  dates: say.rules.betweenTwoDates,
+  endless: say.rules.withoutEnd,
+})
 
 function windowOf(rules: Rules): WindowKind {
-  if (rules.windowFirst !== undefined) return 'between two dates'
-  return rules.windowDays === 0 ? 'without end' : 'up to so many days ahead'
+  if (rules.windowFirst !== undefined) return 'dates'
+  return rules.windowDays === 0 ? 'endless' : 'days'
 }
 
 /** What a kind of window begins with when it is chosen. */
 function windowChange(kind: WindowKind): Partial<Rules> {
   const today = new Date().toISOString().slice(0, 10)
   switch (kind) {
-    case 'between two dates':
+    case 'dates':
       return { windowFirst: today, windowLast: addDays(today, 60) }
-    case 'without end':
+    case 'endless':
       return { windowDays: 0, windowFirst: undefined, windowLast: undefined }
     default:
       return { windowDays: 60, windowFirst: undefined, windowLast: undefined }
@@ -46,22 +52,17 @@ function WindowPart(props: RuleProps) {
   return (
     <>
       <Choice
-        label="Booking window"
+        label={say.rules.bookingWindow}
         value={kind}
-        options={['up to so many days ahead', 'between two dates', 'without end']}
+        options={kinds}
         changed={kind !== windowOf(unchanged)}
-        onChange={(chosen) => onChange(windowChange(chosen as WindowKind))}
+        onChange={(chosen) => onChange(windowChange(chosen))}
       />
-      {kind === 'up to so many days ahead' && (
-        <>
-          : <RuleNumber {...props} field="windowDays" label="Booking window in days" onChange={setDays} /> days
-        </>
-      )}
-      {kind === 'between two dates' && (
-        <>
-          : {day('windowFirst', 'First day')} to {day('windowLast', 'Last day')}
-        </>
-      )}
+      {kind === 'days' &&
+        say.rules.days(
+          <RuleNumber {...props} field="windowDays" label={say.rules.bookingWindowDays} onChange={setDays} />,
+        )}
+      {kind === 'dates' && say.rules.to(day('windowFirst', say.rules.firstDay), day('windowLast', say.rules.lastDay))}
     </>
   )
 }

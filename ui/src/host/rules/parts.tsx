@@ -121,25 +121,33 @@ export function NumberPart({ label, value, changed, wrong, onChange }: NumberPar
   )
 }
 
-interface ChoiceProps {
+interface ChoiceProps<T extends string> {
   label: string
-  value: string
-  options: string[]
+  value: T
+  /** Each with what it is called. */
+  options: [value: T, words: string][]
   changed: boolean
-  onChange: (chosen: string) => void
+  onChange: (chosen: T) => void
+}
+
+/** Options from what each is called. */
+export function pairs<T extends string>(words: Record<T, string>): [value: T, words: string][] {
+  return Object.entries(words) as [T, string][]
 }
 
 /** A part of a sentence chosen from a few. */
-export function Choice({ label, value, options, changed, onChange }: ChoiceProps) {
+export function Choice<T extends string>({ label, value, options, changed, onChange }: ChoiceProps<T>) {
   return (
     <select
       aria-label={label}
       className={partLook(changed, false)}
       value={value}
-      onChange={(event) => onChange(event.target.value)}
+      onChange={(event) => onChange(event.target.value as T)}
     >
-      {options.map((option) => (
-        <option key={option}>{option}</option>
+      {options.map(([option, words]) => (
+        <option key={option} value={option}>
+          {words}
+        </option>
       ))}
     </select>
   )

@@ -1,5 +1,6 @@
 import { useEffect, useState } from 'react'
 import { Button } from '../../kit/kit'
+import { say } from '../../say'
 
 interface Text {
   plain: string
@@ -49,8 +50,8 @@ export function Copy({ text, words, kind = 'plain', disabled = false }: Props) {
         disabled={disabled}
         onClick={() =>
           copy(text).then(
-            () => setSaid('Copied'),
-            () => setSaid('Not copied: the browser refused. Select the text and copy it.'),
+            () => setSaid(say.share.copied),
+            () => setSaid(say.share.notCopiedBrowserRefused),
           )
         }
       >

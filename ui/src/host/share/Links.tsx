@@ -3,6 +3,7 @@ import { type FormEvent, useState } from 'react'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Button, Need, TextField } from '../../kit/kit'
+import { say } from '../../say'
 import { shortDateInYear, wallClock } from '../../time/time'
 import { useMe } from '../queries'
 import { Copy } from './Copy'
@@ -42,14 +43,11 @@ export function Links({ type, says, onTake }: Props) {
   const problem = add.error ?? put.error ?? remove.error
   return (
     <section aria-labelledby="links-head" className="mt-9 max-w-3xl">
-      <h2 id="links-head">Links with a name</h2>
-      <p className="mt-1 text-note text-ink-2">
-        Say what a link is for, and each booking that comes by it carries that name. Openings are counted, not who
-        opens.
-      </p>
+      <h2 id="links-head">{say.share.linksName}</h2>
+      <p className="mt-1 text-note text-ink-2">{say.share.sayWhatLinkEach}</p>
       <NewLink onAdd={add.mutateAsync} busy={add.isPending} problem={add.error?.fields.name} />
       {problem && !problem.fields.name && <Need className="mt-2">{problem.fields.says ?? problem.message}</Need>}
-      <ul aria-label="Named links" className="mt-3">
+      <ul aria-label={say.share.namedLinks} className="mt-3">
         {links.data?.map((link) => (
           <One
             key={link.id}
@@ -83,15 +81,15 @@ function NewLink({ onAdd, busy, problem }: NewLinkProps) {
     <form onSubmit={add} className="mt-3 flex flex-wrap items-end gap-x-4 gap-y-2">
       <div className="w-72">
         <TextField
-          label="What the link is for"
-          placeholder="autumn newsletter"
+          label={say.share.whatLink}
+          placeholder={say.share.autumnNewsletter}
           value={name}
           problem={problem}
           onChange={(event) => setName(event.target.value)}
         />
       </div>
       <Button type="submit" kind="plain" disabled={busy}>
-        Keep what is chosen as a link
+        {say.share.keepWhatChosenLink}
       </Button>
     </form>
   )
@@ -113,28 +111,31 @@ function One({ link, onTake, onPut, onRemove }: OneProps) {
     <li className="border-t border-rule py-2.5">
       <p className="flex flex-wrap items-baseline gap-x-4">
         <b className="font-semibold wrap-anywhere">{link.name}</b>
-        <span className="figures text-note text-ink-2">
-          opened {link.opened === 1 ? 'once' : `${link.opened} times`}, {link.booked} booked
-        </span>
+        <span className="figures text-note text-ink-2">{say.share.openedBooked(link.opened, link.booked)}</span>
         <span className="text-note text-ink-3">
           {link.by}, {shortDateInYear(wallClock(new Date(link.created), zone).date, today)}
         </span>
       </p>
       <p className="flex flex-wrap items-baseline gap-x-4 text-note">
         <span className="wrap-anywhere text-ink-2">{address}</span>
-        <Copy text={{ plain: address }} words="Copy" kind="text" />
-        <Button kind="text" className="text-note" aria-label={`Take up ${link.name}`} onClick={() => onTake(link.says)}>
-          Take up its choices
+        <Copy text={{ plain: address }} words={say.share.copy} kind="text" />
+        <Button
+          kind="text"
+          className="text-note"
+          aria-label={say.share.takeUp(link.name)}
+          onClick={() => onTake(link.says)}
+        >
+          {say.share.takeUpChoices}
         </Button>
-        <Button kind="text" className="text-note" aria-label={`Change ${link.name}`} onClick={onPut}>
-          Let it say what is chosen above
+        <Button kind="text" className="text-note" aria-label={say.share.change2(link.name)} onClick={onPut}>
+          {say.share.letSayWhatChosen}
         </Button>
-        <Button kind="text" className="text-note" aria-label={`Remove ${link.name}`} onClick={onRemove}>
-          Remove
+        <Button kind="text" className="text-note" aria-label={say.share.remove(link.name)} onClick={onRemove}>
+          {say.share.remove2}
         </Button>
       </p>
       {link.misfits.length > 0 && (
-        <p className="text-note text-need">The page has no place any more for {link.misfits.join(', ')}.</p>
+        <p className="text-note text-need">{say.share.pageHasNoPlace(link.misfits.join(', '))}</p>
       )}
     </li>
   )

@@ -5,6 +5,7 @@ import { keys } from '../../api/keys'
 import { Button, Need, SelectField } from '../../kit/kit'
 import { LanguageOptions } from '../../kit/LanguageOptions'
 import { ZoneOptions } from '../../kit/ZoneOptions'
+import { say } from '../../say'
 import { addDays, wallClock } from '../../time/time'
 import { MakeOffer } from '../clients/Offers'
 import { type Picked, PickTimes } from '../PickTimes'
@@ -34,14 +35,11 @@ export function MailTimes({ type, says }: { type: Schemas['MeetingType']; says: 
   const chosen = next > 0 || picked.length > 0
   return (
     <section aria-labelledby="times-head" className="mt-9 max-w-3xl">
-      <h2 id="times-head">Times for a letter</h2>
-      <p className="mt-1 text-note text-ink-2">
-        Press open starts, which stand as ticks, or take the next five. They are not kept: whoever presses one first has
-        it, and later readers are offered what is nearest.
-      </p>
+      <h2 id="times-head">{say.share.timesLetter}</h2>
+      <p className="mt-1 text-note text-ink-2">{say.share.pressOpenStartsWhich}</p>
       <p className="mt-2">
         <Button kind="plain" onClick={() => setNext(5)}>
-          The next five
+          {say.share.nextFive}
         </Button>
       </p>
       <div className="mt-3">
@@ -61,11 +59,11 @@ export function MailTimes({ type, says }: { type: Schemas['MeetingType']; says: 
       {chosen && (
         <>
           <div className="mt-4 grid gap-x-6 gap-y-3 sm:grid-cols-2">
-            <SelectField label="On whose clock" value={zone} onChange={(event) => setZone(event.target.value)}>
+            <SelectField label={say.share.whoseClock} value={zone} onChange={(event) => setZone(event.target.value)}>
               <ZoneOptions own={own} />
             </SelectField>
             <SelectField
-              label="Language of the letter"
+              label={say.share.languageLetter}
               value={language}
               onChange={(event) => setLanguage(event.target.value)}
             >
@@ -77,7 +75,7 @@ export function MailTimes({ type, says }: { type: Schemas['MeetingType']; says: 
           {picked.length > 0 && next === 0 && (
             <p className="mt-2 text-note">
               <MakeOffer
-                words="Keep them for one client …"
+                words={say.share.keepThemOneClient}
                 client={{ name: '', mail: '' }}
                 before={{ type: type.id, picked }}
               />
@@ -122,11 +120,10 @@ function Letter({ text, language }: { text: Schemas['TimesToPaste']; language: s
     <>
       {text.gone.length > 0 && (
         <p role="alert" className="mt-3 text-note text-need">
-          {text.gone.length === 1 ? 'One of the picked times is' : `${text.gone.length} of the picked times are`} not
-          open for clients, and left out.
+          {say.share.notOpenClientsLeft(text.gone.length)}
         </p>
       )}
-      <div role="note" aria-label="The text" lang={language} className="mt-4 border-l-3 border-rule-strong pl-4">
+      <div role="note" aria-label={say.share.text3} lang={language} className="mt-4 border-l-3 border-rule-strong pl-4">
         <p>{intro}</p>
         <ul className="list-disc pl-6">
           {lines.slice(0, -1).map((line) => (
@@ -144,7 +141,7 @@ function Letter({ text, language }: { text: Schemas['TimesToPaste']; language: s
         </p>
       </div>
       <p className="mt-3">
-        <Copy text={text} words="Copy the text" />
+        <Copy text={text} words={say.share.copyText} />
       </p>
     </>
   )

@@ -3,6 +3,7 @@ import { DateField } from '../../kit/DateField'
 import { Button, SelectField, TextField } from '../../kit/kit'
 import { Questions } from '../../page/Questions'
 import { languages } from '../../page/texts'
+import { say } from '../../say'
 import type { Link } from './sharing'
 
 interface Props {
@@ -13,12 +14,12 @@ interface Props {
 }
 
 const ways: Record<Schemas['Way']['kind'], string> = {
-  video: 'video',
-  'own-room': 'the host’s own room',
-  ours: 'at your address',
-  theirs: 'at the client’s',
-  phone: 'phone',
-  later: 'agreed later',
+  video: say.share.video,
+  'own-room': say.share.hostsOwnRoom,
+  ours: say.share.yourAddress,
+  theirs: say.share.clients,
+  phone: say.share.phone,
+  later: say.share.agreedLater,
 }
 
 /** The real form, to be filled in once: what is chosen here stands in the address, and the client finds it done. */
@@ -27,22 +28,20 @@ export function Prepare({ page, says, onSay, misfits }: Props) {
   const nothing = Object.values(says).every((value) => value === '' || value === 0 || value === undefined)
   return (
     <section aria-labelledby="prepare-head" className="mt-9 max-w-3xl">
-      <h2 id="prepare-head">Choose something for the client</h2>
-      <p className="mt-1 text-note text-ink-2">
-        Whatever you choose or answer here, the client finds done. What you leave empty is theirs.
-      </p>
+      <h2 id="prepare-head">{say.share.chooseSomethingClient}</h2>
+      <p className="mt-1 text-note text-ink-2">{say.share.whateverYouChooseAnswer}</p>
       <div className="mt-3 grid gap-x-6 gap-y-3 sm:grid-cols-2">
         {page.lengths.length > 1 && (
           <Chosen
-            label="Length"
+            label={say.share.lengthWord}
             value={String(says.minutes ?? '')}
-            options={page.lengths.map((minutes) => [String(minutes), `${minutes} minutes`])}
+            options={page.lengths.map((minutes) => [String(minutes), say.share.minutes(minutes)])}
             onChange={(value) => set({ minutes: Number(value) || undefined })}
           />
         )}
         {page.choice.length > 0 && (
           <Chosen
-            label="Host"
+            label={say.share.host}
             value={says.with ?? ''}
             options={page.choice.map(({ slug, name }) => [slug, name])}
             onChange={(value) => set({ with: value })}
@@ -50,7 +49,7 @@ export function Prepare({ page, says, onSay, misfits }: Props) {
         )}
         {page.ways.length > 1 && (
           <Chosen
-            label="Way of meeting"
+            label={say.share.wayMeeting}
             value={says.way ?? ''}
             options={page.ways.map(({ id, kind }) => [id, ways[kind]])}
             onChange={(value) => set({ way: value })}
@@ -66,25 +65,25 @@ export function Prepare({ page, says, onSay, misfits }: Props) {
           />
         ))}
         <Chosen
-          label="Language of the page"
+          label={say.share.languagePage}
           value={says.language ?? ''}
           options={Object.entries(languages)}
           onChange={(value) => set({ language: value })}
         />
-        <DateField label="Day to begin with" value={says.day ?? ''} onChange={(day) => set({ day })} />
+        <DateField label={say.share.dayBegin} value={says.day ?? ''} onChange={(day) => set({ day })} />
         <TextField
-          label="Client’s name"
+          label={say.share.clientsName}
           value={says.name ?? ''}
           onChange={(event) => set({ name: event.target.value })}
         />
         <TextField
-          label="Client’s mail address"
+          label={say.share.clientsMailAddress}
           value={says.mail ?? ''}
           onChange={(event) => set({ mail: event.target.value })}
         />
       </div>
       {page.questions.length > 0 && (
-        <fieldset aria-label="Answers" className="mt-4 grid gap-3 border-0 sm:grid-cols-2">
+        <fieldset aria-label={say.share.answers} className="mt-4 grid gap-3 border-0 sm:grid-cols-2">
           <Questions
             questions={page.questions.filter(({ kind }) => kind !== 'file' && kind !== 'terms')}
             said={says.said ?? {}}
@@ -95,13 +94,13 @@ export function Prepare({ page, says, onSay, misfits }: Props) {
       )}
       {misfits.length > 0 && (
         <p role="alert" className="mt-3 text-note text-need">
-          The page has no place for {misfits.join(', ')}: it is left out of the address.
+          {say.share.pageHasNoPlace2(misfits.join(', '))}
         </p>
       )}
       {!nothing && (
         <p className="mt-3">
           <Button kind="text" className="-ml-1 text-note" onClick={() => onSay({})}>
-            Choose nothing
+            {say.share.chooseNothing}
           </Button>
         </p>
       )}
@@ -119,7 +118,7 @@ interface ChosenProps {
 function Chosen({ label, value, options, onChange }: ChosenProps) {
   return (
     <SelectField label={label} value={value} onChange={(event) => onChange(event.target.value)}>
-      <option value="">the client’s choice</option>
+      <option value="">{say.share.clientsChoice}</option>
       {options.map(([option, words]) => (
         <option key={option} value={option}>
           {words}

@@ -1,4 +1,5 @@
 import type { Schemas } from '../../api/client'
+import { say } from '../../say'
 import { fileOf, type Shared } from './sharing'
 
 interface Props {
@@ -7,26 +8,26 @@ interface Props {
   language: string
 }
 
-const sizes = { a4: 'A4', a6: 'A6', card: 'card, 85 × 55 mm' }
+const sizes = { a4: 'A4', a6: 'A6', card: say.share.card8555Mm }
 
 /** The address as a code, to be saved or printed. */
 export function Printed({ shared, sharing: { address, query, name }, language }: Props) {
   const svg = fileOf('code.svg', shared, query)
   return (
     <section aria-labelledby="code-head">
-      <h2 id="code-head">On paper</h2>
-      <img src={svg} alt={`QR code of ${address}`} className="mt-3 w-52 bg-white" />
+      <h2 id="code-head">{say.share.paper}</h2>
+      <img src={svg} alt={say.share.qrCode(address)} className="mt-3 w-52 bg-white" />
       <p className="mt-2 wrap-anywhere text-note text-ink-2">{address}</p>
       <p className="mt-3 flex flex-wrap gap-x-5 text-note">
         <a href={svg} download={`${name}.svg`}>
-          Save as SVG
+          {say.share.saveSvg}
         </a>
         <a href={fileOf('code.png', shared, query, { pixels: '20' })} download={`${name}.png`}>
-          Save as PNG
+          {say.share.savePng}
         </a>
       </p>
-      <h3 className="mt-6">A sheet to print</h3>
-      <p className="mt-1 text-note text-ink-2">With the name, the code and the address in your colour.</p>
+      <h3 className="mt-6">{say.share.sheetPrint}</h3>
+      <p className="mt-1 text-note text-ink-2">{say.share.nameCodeAddressYour}</p>
       <ul className="mt-2 flex flex-wrap gap-x-5 text-note">
         {Object.entries(sizes).map(([size, words]) => (
           <li key={size}>

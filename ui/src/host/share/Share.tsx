@@ -5,6 +5,7 @@ import { api, need, type Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Need, SelectField } from '../../kit/kit'
 import { LanguageOptions } from '../../kit/LanguageOptions'
+import { say } from '../../say'
 import { useType } from '../queries'
 import { View } from '../Shell'
 import { TypeFrame } from '../types/TypeFrame'
@@ -34,7 +35,7 @@ export function ShareType() {
   return (
     <TypeFrame
       type={type.data}
-      part="Share"
+      part={say.share.share}
       bar={null}
       changed={false}
       aside={<Printed shared={shared} sharing={sharing.data} language={language} />}
@@ -50,7 +51,7 @@ export function ShareType() {
   )
 }
 
-const titles: Record<Shared['kind'], string> = { type: '', person: 'person', team: 'team', workspace: 'workspace' }
+const titles: Record<Shared['kind'], string> = { type: '', ...say.share.pageOf }
 
 /** The same for the page of a person, a team or the workspace. */
 export function SharePage() {
@@ -62,11 +63,11 @@ export function SharePage() {
   if (!sharing.data) return null
   return (
     <View
-      title={`Share ${sharing.data.name}`}
-      note={`The page of this ${titles[shared.kind]}`}
+      title={say.share.shareOf(sharing.data.name)}
+      note={titles[shared.kind]}
       actions={
         <a href={sharing.data.path} target="_blank" rel="noreferrer">
-          View as client
+          {say.share.viewClient}
         </a>
       }
       aside={<Printed shared={shared} sharing={sharing.data} language={language} />}
@@ -81,17 +82,18 @@ export function SharePage() {
 function Address({ sharing }: { sharing: Schemas['Sharing'] }) {
   return (
     <section aria-labelledby="address-head" className="max-w-3xl">
-      <h2 id="address-head">The address</h2>
+      <h2 id="address-head">{say.share.address}</h2>
       {sharing.closed && <Need className="mt-2">{sharing.closed}</Need>}
       <p className="mt-2 flex flex-wrap items-baseline gap-x-4 gap-y-2">
-        <output aria-label="Address to share" className="wrap-anywhere border-b border-rule-strong py-1 font-semibold">
+        <output
+          aria-label={say.share.addressShare}
+          className="wrap-anywhere border-b border-rule-strong py-1 font-semibold"
+        >
           {sharing.address}
         </output>
-        <Copy text={{ plain: sharing.address }} words="Copy the address" kind="strong" />
+        <Copy text={{ plain: sharing.address }} words={say.share.copyAddress} kind="strong" />
       </p>
-      <p className="mt-1 text-note text-ink-2">
-        Addresses that you have given away go on leading here if the short name is changed.
-      </p>
+      <p className="mt-1 text-note text-ink-2">{say.share.addressesYouHaveGiven}</p>
     </section>
   )
 }
@@ -106,23 +108,23 @@ interface SignatureProps {
 function Signature({ sharing, language, onLanguage }: SignatureProps) {
   return (
     <section aria-labelledby="signature-head" className="mt-9 max-w-3xl">
-      <h2 id="signature-head">A line for your mail signature</h2>
+      <h2 id="signature-head">{say.share.lineYourMailSignature}</h2>
       <div className="mt-2 flex flex-wrap items-end gap-x-6 gap-y-2">
         <div className="w-56">
           <SelectField
-            label="In which language"
+            label={say.share.whichLanguage}
             value={language || 'en'}
             onChange={(event) => onLanguage(event.target.value)}
           >
             <LanguageOptions />
           </SelectField>
         </div>
-        <p aria-label="The line" role="note" lang={language || 'en'} className="py-1">
+        <p aria-label={say.share.line} role="note" lang={language || 'en'} className="py-1">
           <a href={sharing.address} target="_blank" rel="noreferrer">
             {sharing.signature.plain.slice(0, -sharing.address.length - 2)}
           </a>
         </p>
-        <Copy text={sharing.signature} words="Copy the line" />
+        <Copy text={sharing.signature} words={say.share.copyLine} />
       </div>
     </section>
   )

@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { hasChanged } from '../../api/keys'
+import { say } from '../../say'
 import { stateWords } from '../steps'
 import { Way } from './settle'
 
@@ -15,14 +16,14 @@ export function Attendance({ booking }: { booking: { id: number; state: Schemas[
   if (booking.state === 'attended' || booking.state === 'no-show')
     return (
       <p>
-        {stateWords[booking.state]} <Way words="Change" onDo={() => mark.mutate('unmarked')} />
+        {stateWords[booking.state]} <Way words={say.today.change} onDo={() => mark.mutate('unmarked')} />
       </p>
     )
   if (booking.state !== 'booked') return null
   return (
     <p className="flex flex-wrap gap-x-3">
-      <Way words="Attended" onDo={() => mark.mutate('attended')} />
-      <Way words="No-show" onDo={() => mark.mutate('no-show')} />
+      <Way words={say.today.attended} onDo={() => mark.mutate('attended')} />
+      <Way words={say.today.noShow} onDo={() => mark.mutate('no-show')} />
       {mark.error && <span className="text-need">{mark.error.message}</span>}
     </p>
   )

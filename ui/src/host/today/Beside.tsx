@@ -1,5 +1,6 @@
 import type { Schemas } from '../../api/client'
 import { useGo } from '../../edit/unsaved'
+import { say } from '../../say'
 import { useTypeFacts, useTypes } from '../queries'
 import { stepWords } from '../steps'
 import { shortWhen } from './when'
@@ -9,8 +10,8 @@ export function Beside({ today }: { today: Schemas['Today'] }) {
   const types = (useTypes().data ?? []).filter(({ listing }) => listing !== 'off').slice(0, mostTypes)
   return (
     <>
-      <h2 className="mb-1.5">Since yesterday</h2>
-      {today.recent.length === 0 && <p className="text-note text-ink-3">Nothing was booked, moved or cancelled.</p>}
+      <h2 className="mb-1.5">{say.today.sinceYesterday}</h2>
+      {today.recent.length === 0 && <p className="text-note text-ink-3">{say.today.nothingWasBookedMoved}</p>}
       <ul className="grid gap-1 text-note text-ink-2">
         {today.recent.map((step) => (
           <li key={step.at + step.client + step.kind}>
@@ -22,7 +23,7 @@ export function Beside({ today }: { today: Schemas['Today'] }) {
       </ul>
       {types.length > 0 && (
         <>
-          <h2 className="mt-6 mb-1.5">Open in the next 14 days</h2>
+          <h2 className="mt-6 mb-1.5">{say.today.openNext14Days}</h2>
           <ul className="grid gap-1 text-note text-ink-2">
             {types.map((type) => (
               <OpenOf key={type.id} type={type} />
@@ -45,7 +46,12 @@ function OpenOf({ type }: { type: Schemas['MeetingType'] }) {
       <button type="button" className="link" onClick={() => go(`/types/${type.id}`)}>
         {type.name}
       </button>{' '}
-      {facts && (facts.open > 0 ? <span className="figures">{facts.open}</span> : <b className="text-need">nothing</b>)}
+      {facts &&
+        (facts.open > 0 ? (
+          <span className="figures">{facts.open}</span>
+        ) : (
+          <b className="text-need">{say.today.nothing}</b>
+        ))}
     </li>
   )
 }

@@ -2,6 +2,7 @@ import { useState } from 'react'
 import { api, need, type Schemas } from '../../api/client'
 import { Sheet } from '../../kit/Ask'
 import { Need } from '../../kit/kit'
+import { say } from '../../say'
 import { clock, shortDate, wallClock } from '../../time/time'
 import { HandTo } from '../HandTo'
 import { useSettle, Way, WithWord } from './settle'
@@ -20,35 +21,35 @@ export function Clash({ clash, zone }: { clash: Schemas['Clash']; zone: string }
   return (
     <Need title={title} className="mb-5">
       <p className="text-ink-2">
-        {booking.type}. {clash.sentence} {asked && 'The client was asked to choose another time.'}
+        {booking.type}. {clash.sentence} {asked && say.today.clientWasAskedChoose}
       </p>
       <div className="mt-1.5 flex flex-wrap gap-x-4 gap-y-1">
-        {kind === 'over' && <Way words="Keep both" onDo={() => keep.mutate(undefined)} />}
+        {kind === 'over' && <Way words={say.today.keepBoth} onDo={() => keep.mutate(undefined)} />}
         {kind === 'moved' && clash.to && (
           <Way
-            words={`Move the meeting to ${clock(new Date(clash.to), zone)}`}
+            words={say.today.moveMeeting(clock(new Date(clash.to), zone))}
             onDo={() => moveAlong.mutate(undefined)}
           />
         )}
-        <Way words="Hand over …" onDo={() => setHanding(true)} />
-        {kind !== 'over' && <Way words="Put the event back" onDo={() => putBack.mutate(undefined)} />}
+        <Way words={say.today.handOver} onDo={() => setHanding(true)} />
+        {kind !== 'over' && <Way words={say.today.putEventBack} onDo={() => putBack.mutate(undefined)} />}
         {!asked && (
           <WithWord
-            title={`Ask ${booking.client} to choose again`}
-            words="Ask for another time"
-            note="The old time stays theirs until they have chosen."
+            title={say.today.askChooseAgain(booking.client)}
+            words={say.today.askAnotherTime}
+            note={say.today.oldTimeStaysTheirs}
             send={(word) => need(api.POST('/host-bookings/{id}/ask', { params, body: { word } }))}
           />
         )}
         <WithWord
-          title={`Cancel the meeting with ${booking.client}`}
-          words="Cancel the meeting"
-          note="They are told by mail, and it goes out of both calendars."
+          title={say.today.cancelMeeting(booking.client)}
+          words={say.today.cancelMeeting2}
+          note={say.today.theyToldMailGoes}
           send={(word) => need(api.POST('/host-bookings/{id}/cancel', { params, body: { word } }))}
         />
       </div>
       {error && <p className="text-need">{error.message}</p>}
-      <Sheet open={handing} title={`Hand over ${booking.client}`} onClose={() => setHanding(false)}>
+      <Sheet open={handing} title={say.today.handOver2(booking.client)} onClose={() => setHanding(false)}>
         <HandTo booking={booking.id} onDone={() => setHanding(false)} />
       </Sheet>
     </Need>

@@ -1,4 +1,5 @@
 import type { Schemas } from '../../api/client'
+import { say } from '../../say'
 import { clock, offsetOf, placeOf, shortDate, soon, wallClock, weekdayName } from '../../time/time'
 import { Files } from '../Files'
 import { stateWords } from '../steps'
@@ -21,8 +22,8 @@ export function Meeting({ meeting, now, zone, today, next = false }: Props) {
   const over = end <= now
   const ahead = soon(now, start)
   const standing = [
-    start > now && meeting.confirmed && 'says they come',
-    !over && (ahead === 'now' ? 'begins now' : ahead),
+    start > now && meeting.confirmed && say.today.saysTheyCome,
+    !over && (ahead === 'now' ? say.today.beginsNow : ahead),
   ].filter(Boolean)
   const date = wallClock(start, zone).date
   const differs = offsetOf(start, zone) !== offsetOf(start, meeting.clientZone)
@@ -35,7 +36,7 @@ export function Meeting({ meeting, now, zone, today, next = false }: Props) {
         {date !== today && <p className="text-note text-ink-2">{shortDate(date)}</p>}
         <p className={`leading-tight ${next ? 'text-[26px]' : 'text-[19px]'}`}>{clock(start, zone)}</p>
         <p className="text-small text-ink-2">
-          {differs ? clientClock(start, zone, meeting.clientZone) : `to ${clock(end, zone)}`}
+          {differs ? clientClock(start, zone, meeting.clientZone) : say.today.to(clock(end, zone))}
         </p>
       </div>
       <div className="border-rule py-3 wrap-anywhere max-sm:pb-0 sm:border-b">
@@ -51,7 +52,9 @@ export function Meeting({ meeting, now, zone, today, next = false }: Props) {
         <Files files={meeting.files} />
         <p className="text-note">
           <a href={`mailto:${meeting.mail}`}>{meeting.mail}</a>
-          {meeting.guests.length > 0 && <span className="text-ink-2"> · with {meeting.guests.join(', ')}</span>}
+          {meeting.guests.length > 0 && (
+            <span className="text-ink-2">{say.today.withWord(meeting.guests.join(', '))}</span>
+          )}
         </p>
       </div>
       <div className="border-b border-rule py-3 text-note max-sm:col-span-2 max-sm:pt-1.5 max-sm:pl-20 sm:text-right">
@@ -73,9 +76,7 @@ function Known({ meeting }: { meeting: Booking }) {
       {(notes || checklist.length > 0) && (
         <details className="text-note text-ink-2">
           <summary className="cursor-pointer text-act">
-            {checklist.length > 0
-              ? `Checklist, ${checklist.length} point${checklist.length === 1 ? '' : 's'}`
-              : 'Notes'}
+            {checklist.length > 0 ? say.today.checklistPoint(checklist.length) : say.today.notes}
           </summary>
           {notes && <p className="whitespace-pre-line">{notes}</p>}
           <ul className="list-disc pl-5">
@@ -93,16 +94,16 @@ function WayIn({ meeting, next }: { meeting: Booking; next: boolean }) {
   if (meeting.state !== 'booked' && meeting.state !== 'attended' && meeting.state !== 'no-show')
     return <span className="text-need">{stateWords[meeting.state]}</span>
   if (meeting.where) return <span className="block max-w-56 whitespace-pre-line text-ink-2">{meeting.where}</span>
-  if (!meeting.joinUrl) return <span className="text-ink-3">room is being made</span>
+  if (!meeting.joinUrl) return <span className="text-ink-3">{say.today.roomBeingMade}</span>
   return (
     <a
       href={meeting.joinUrl}
       target="_blank"
       rel="noreferrer"
       className={next ? 'inline-block rounded-(--radius) bg-act px-4 py-2 font-semibold text-on-act!' : ''}
-      aria-label={`Join the room with ${meeting.client}`}
+      aria-label={say.today.joinRoom(meeting.client)}
     >
-      Join the room
+      {say.today.joinRoom2}
     </a>
   )
 }

@@ -4,6 +4,7 @@ import { api, need, type Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Sheet } from '../../kit/Ask'
 import { Button, Need, TextArea } from '../../kit/kit'
+import { say } from '../../say'
 import { clock, longDate, offsetOf, placeOf, shortDate, wallClock } from '../../time/time'
 import { SoFar } from '../clients/SoFar'
 import { Files } from '../Files'
@@ -20,22 +21,24 @@ export function Request({ request, zone }: { request: Requested; zone: string })
   const start = new Date(request.start)
   const date = wallClock(start, zone).date
   return (
-    <article aria-label={`Request of ${request.client}`} className="border-t-3 border-need py-3 wrap-anywhere">
+    <article aria-label={say.today.request(request.client)} className="border-t-3 border-need py-3 wrap-anywhere">
       <p>
-        <b className="text-[16.5px] font-semibold">{request.client}</b> ({request.mail}) asks for {request.type}
-        {request.host && ` with ${request.host}`}
+        {say.today.asks(<b className="text-[16.5px] font-semibold">{request.client}</b>, request.mail, request.type)}
+        {request.host && say.today.withWord2(request.host)}
       </p>
       <p className="figures">
         {longDate(date)}, {clock(start, zone)}
         {offsetOf(start, zone) !== offsetOf(start, request.clientZone) && (
           <span className="text-note text-ink-2">
             {' '}
-            ({clock(start, request.clientZone)} in {placeOf(request.clientZone)})
+            {say.today.inWord(clock(start, request.clientZone), placeOf(request.clientZone))}
           </span>
         )}
       </p>
-      {request.where && <p className="text-note text-ink-2">Where: {request.where}</p>}
-      {request.guests.length > 0 && <p className="text-note text-ink-2">With guests: {request.guests.join(', ')}</p>}
+      {request.where && <p className="text-note text-ink-2">{say.today.where(request.where)}</p>}
+      {request.guests.length > 0 && (
+        <p className="text-note text-ink-2">{say.today.guests(request.guests.join(', '))}</p>
+      )}
       <p className="text-note text-ink-2">
         <SoFar soFar={request.soFar} mail={request.mail} zone={zone} /> {request.remark && `“${request.remark}” `}
         {request.said.map(({ word, what }) => `${word} ${what}.`).join(' ')}
@@ -44,26 +47,26 @@ export function Request({ request, zone }: { request: Requested; zone: string })
         {request.several ? (
           <Beside request={request} zone={zone} />
         ) : (
-          `Its time is kept until ${moment(request.expires, zone)}.`
+          say.today.timeKeptUntil(moment(request.expires, zone))
         )}
         {request.proposed.length > 0 &&
-          ` You proposed ${request.proposed.map((at) => moment(at, zone)).join('; ')}, and wait for an answer.`}
+          say.today.youProposedWaitAnswer(request.proposed.map((at) => moment(at, zone)).join('; '))}
       </p>
       <Files files={request.files} />
       {approve.error && <Need className="mt-1">{approve.error.message}</Need>}
       <div className="mt-2 flex flex-wrap items-center gap-x-4 gap-y-1">
         <Button onClick={() => approve.mutate(undefined)} disabled={approve.isPending || request.taken}>
-          Approve
+          {say.today.approve}
         </Button>
-        <Way words="Propose other times …" onDo={() => setProposing(true)} />
+        <Way words={say.today.proposeOtherTimes} onDo={() => setProposing(true)} />
         <WithWord
-          title={`Decline ${request.client}`}
-          words="Decline"
-          note={request.several ? 'They are told by mail.' : 'They are told by mail, and the time is free again.'}
+          title={say.today.decline(request.client)}
+          words={say.today.decline2}
+          note={request.several ? say.today.theyToldMail : say.today.theyToldMailTime}
           send={(word) => need(api.POST('/host-bookings/{id}/decline', { params, body: { word } }))}
         />
       </div>
-      <Sheet wide open={proposing} title={`Other times for ${request.client}`} onClose={() => setProposing(false)}>
+      <Sheet wide open={proposing} title={say.today.otherTimes(request.client)} onClose={() => setProposing(false)}>
         <Propose request={request} date={date} onDone={() => setProposing(false)} />
       </Sheet>
     </article>
@@ -79,15 +82,14 @@ const most = 8
 
 /** Where several can ask for one time: who else does, and whether it is gone. */
 function Beside({ request, zone }: { request: Requested; zone: string }) {
-  const others = request.asking === 1 ? 'One other asks' : `${request.asking} others ask`
   return (
     <>
       {request.taken ? (
-        <b className="font-semibold text-need">Another booking has this time meanwhile.</b>
+        <b className="font-semibold text-need">{say.today.anotherBookingHasTime}</b>
       ) : (
-        `Its time is kept for nobody; decide until ${moment(request.expires, zone)}.`
+        say.today.timeKeptNobodyDecide(moment(request.expires, zone))
       )}
-      {request.asking > 0 && ` ${others} for the same time.`}
+      {request.asking > 0 && say.today.othersAskSameTime(request.asking)}
     </>
   )
 }
@@ -113,8 +115,8 @@ function Propose({ request, date, onDone }: { request: Requested; date: string; 
   return (
     <>
       <p className="mb-2 text-note text-ink-2">
-        Press where {request.client} could come instead; open starts stand as ticks.
-        {!request.several && ' The asked time stays kept.'}
+        {say.today.pressWhereCouldCome(request.client)}
+        {!request.several && say.today.askedTimeStaysKept}
       </p>
       <PickTimes
         from={date}
@@ -127,9 +129,9 @@ function Propose({ request, date, onDone }: { request: Requested; date: string; 
       />
       <div className="mt-3">
         <TextArea
-          label="Message to them"
+          label={say.today.messageThem}
           rows={2}
-          placeholder="optional"
+          placeholder={say.today.optional}
           value={word}
           onChange={(e) => setWord(e.target.value)}
         />
@@ -140,7 +142,7 @@ function Propose({ request, date, onDone }: { request: Requested; date: string; 
           disabled={picked.length === 0 || propose.isPending}
           onClick={() => propose.mutate(picked, { onSuccess: onDone })}
         >
-          {picked.length < 2 ? 'Propose this time' : `Propose these ${picked.length} times`}
+          {say.today.proposeTheseTimes(picked.length)}
         </Button>
       </p>
     </>

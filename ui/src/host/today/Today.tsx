@@ -4,6 +4,7 @@ import { useGo } from '../../edit/unsaved'
 import { Button, Need } from '../../kit/kit'
 import { axisFor } from '../../ribbon/geometry'
 import { DayRibbon, Ruler } from '../../ribbon/Ribbon'
+import { say } from '../../say'
 import { longDate, minuteText, placeOf, wallClock } from '../../time/time'
 import { Away } from '../people/Away'
 import { useMe, useToday, useTypes } from '../queries'
@@ -30,7 +31,7 @@ export function Today() {
   return (
     <View
       title={longDate(t.date)}
-      note={`${minuteText(t.minute)} in ${placeOf(t.zone)}`}
+      note={say.today.inWord2(minuteText(t.minute), placeOf(t.zone))}
       actions={
         <>
           {coordinates && <Whose yours={yours} onChange={setYours} />}
@@ -42,7 +43,7 @@ export function Today() {
       <GoOnSettingUp />
       {t.gathering && (
         <p role="status" className="mb-4 text-note text-ink-2">
-          Looking through your colleagues’ bookings …
+          {say.today.lookingThroughYourColleagues}
         </p>
       )}
       <Urgent today={t} />
@@ -69,13 +70,13 @@ function Whose({ yours, onChange }: { yours: boolean; onChange: (yours: boolean)
   const look = 'link aria-pressed:text-ink aria-pressed:font-semibold aria-pressed:no-underline'
   return (
     // biome-ignore lint/a11y/useSemanticElements: a group of buttons, not of fields
-    <span role="group" aria-label="Whose day" className="flex gap-x-2">
+    <span role="group" aria-label={say.today.whoseDay} className="flex gap-x-2">
       <button type="button" className={look} aria-pressed={yours} onClick={() => onChange(true)}>
-        Yours
+        {say.today.yours2}
       </button>
       ·
       <button type="button" className={look} aria-pressed={!yours} onClick={() => onChange(false)}>
-        Everybody’s
+        {say.today.everybodys}
       </button>
     </span>
   )
@@ -103,22 +104,18 @@ function TodayRibbon({ today }: { today: Schemas['Today'] }) {
   const axis = axisFor([...ribbon.open, ...ribbon.bookings], { from: 8 * 60, to: 18 * 60 })
   return (
     <div className="mt-3 mb-2 [&_.ribbon]:h-11.5">
-      {nextDay && (
-        <p className="mb-2 text-ink-2">
-          You have no hours or meetings today. The next day with any is <b>{longDate(nextDay.date)}</b>.
-        </p>
-      )}
+      {nextDay && <p className="mb-2 text-ink-2">{say.today.youHaveNoHours(<b>{longDate(nextDay.date)}</b>)}</p>}
       <Ruler axis={axis} />
       <DayRibbon
         day={ribbon}
         axis={axis}
-        name={nextDay ? longDate(nextDay.date) : 'Today'}
+        name={nextDay ? longDate(nextDay.date) : say.today.today}
         {...(nextDay ? {} : { now: today.minute })}
       />
       {type && (
         <p className="mt-1 text-right text-small">
           <button type="button" className="link" onClick={why} title="Key e">
-            Why is a time open or not?
+            {say.today.whyTimeOpenNot}
           </button>
         </p>
       )}
@@ -134,7 +131,7 @@ function OwnAway() {
   return (
     <>
       <Button kind="text" onClick={() => setOpen(true)}>
-        I am away …
+        {say.today.iAmAway}
       </Button>
       {open && <Away person={me} onDone={() => setOpen(false)} />}
     </>
@@ -147,9 +144,9 @@ function GoOnSettingUp() {
   if (setup === 0) return null
   return (
     <p className="mb-4 border-l-3 border-act pl-3">
-      Setting up is not finished yet.{' '}
+      {say.today.settingUpNotFinished}{' '}
       <button type="button" className="link" onClick={() => go('/begin')}>
-        Continue setting up
+        {say.today.continueSettingUp}
       </button>
     </p>
   )
@@ -173,8 +170,8 @@ function Meetings({ today, now, next }: MeetingsProps) {
     <>
       {ofToday.length === 0 && !today.nextDay && (
         <p className="border-b border-rule py-4 text-ink-2">
-          {nextIsToday ? 'No other meetings today.' : 'No meetings today.'}
-          {today.meetings.length === 0 && ' Send somebody the link of a meeting type, and what they book stands here.'}
+          {nextIsToday ? say.today.noOtherMeetingsToday : say.today.noMeetingsToday}
+          {today.meetings.length === 0 && say.today.sendSomebodyLinkMeeting}
         </p>
       )}
       {ofToday.map((meeting) => (
@@ -199,7 +196,7 @@ function Others({ today }: { today: Schemas['Today'] }) {
   const now = new Date(today.now)
   return (
     <section aria-labelledby="others-head" className="mt-8">
-      <h2 id="others-head">Colleagues, today and tomorrow</h2>
+      <h2 id="others-head">{say.today.colleaguesTodayTomorrow}</h2>
       <ul className="mt-1">
         {today.others.map((meeting) => {
           const start = new Date(meeting.start)
@@ -219,9 +216,9 @@ function Others({ today }: { today: Schemas['Today'] }) {
                   href={meeting.joinUrl}
                   target="_blank"
                   rel="noreferrer"
-                  aria-label={`Join the room of ${meeting.host} with ${meeting.client}`}
+                  aria-label={say.today.joinRoom3(meeting.host ?? '', meeting.client)}
                 >
-                  Join
+                  {say.today.join}
                 </a>
               )}
             </li>

@@ -1,6 +1,7 @@
 import { api, need, type Schemas } from '../../api/client'
 import { useGo } from '../../edit/unsaved'
 import { Need } from '../../kit/kit'
+import { say } from '../../say'
 import { Clash } from './Clash'
 import { Request } from './Request'
 import { useSettle, Way } from './settle'
@@ -12,7 +13,7 @@ export function Urgent({ today }: { today: Schemas['Today'] }) {
   return (
     <section aria-labelledby="urgent-head" className="mb-5">
       <h2 id="urgent-head" className="mb-1.5">
-        {clashes.length + requests.length > 0 ? 'To decide' : 'To mend'}
+        {clashes.length + requests.length > 0 ? say.today.decide : say.today.mend}
       </h2>
       {clashes.map((clash) => (
         <Clash key={clash.booking.id} clash={clash} zone={today.zone} />
@@ -49,7 +50,7 @@ function MakeRoom({ booking }: { booking: number }) {
   const make = useSettle(() => need(api.POST('/host-bookings/{id}/room', { params: { path: { id: booking } } })))
   return (
     <>
-      <Way words={make.isPending ? 'Asking for the room …' : 'Make the room now'} onDo={() => make.mutate(undefined)} />
+      <Way words={make.isPending ? say.today.askingRoom : say.today.makeRoomNow} onDo={() => make.mutate(undefined)} />
       {make.error && <Need>{make.error.message}</Need>}
     </>
   )

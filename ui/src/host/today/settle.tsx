@@ -4,6 +4,7 @@ import type { Refusal, Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Sheet } from '../../kit/Ask'
 import { Button, Need, TextArea } from '../../kit/kit'
+import { say } from '../../say'
 
 type Today = Schemas['Today']
 
@@ -38,8 +39,8 @@ export function WithWord({ title, words, note, send }: WithWordProps) {
       <Sheet open={open} title={title} onClose={() => setOpen(false)}>
         <form onSubmit={submit} noValidate>
           <TextArea
-            label="Message to them"
-            placeholder="optional"
+            label={say.today.messageThem}
+            placeholder={say.today.optional}
             value={word}
             problem={settle.error?.fields.word}
             onChange={(event) => setWord(event.target.value)}

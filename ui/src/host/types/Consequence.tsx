@@ -2,6 +2,7 @@ import type { Schemas } from '../../api/client'
 import { useGo } from '../../edit/unsaved'
 import { type Axis, axisFor } from '../../ribbon/geometry'
 import { type Day, DayRibbon, Ruler } from '../../ribbon/Ribbon'
+import { say } from '../../say'
 import { dayAndMonth, shortDate } from '../../time/time'
 import { Bookings } from '../Bookings'
 import { reasonsPath } from './Reasons'
@@ -16,13 +17,11 @@ interface Props {
 
 /** The coming days as the rules stand now, with what the unsaved change adds and takes. */
 export function Consequence({ preview, saved, zone, onHost }: Props) {
-  if (!preview) return <p className="pt-2 text-ink-3">Working it out …</p>
+  if (!preview) return <p className="pt-2 text-ink-3">{say.types.workingOut}</p>
   if (preview.days.length === 0) {
     return (
       <p className="pt-2 text-ink-2">
-        {Object.keys(preview.wrong).length > 0
-          ? 'As soon as the times make sense, the coming days stand here.'
-          : nobodyWorks(preview.crew)}
+        {Object.keys(preview.wrong).length > 0 ? say.types.soonTimesMakeSense : nobodyWorks(preview.crew)}
       </p>
     )
   }
@@ -31,8 +30,8 @@ export function Consequence({ preview, saved, zone, onHost }: Props) {
     { from: 8 * 60, to: 18 * 60 },
   )
   return (
-    <section aria-label="What this does to the coming days">
-      <h2 className="pt-1">What this does to the coming days</h2>
+    <section aria-label={say.types.whatDoesComingDays}>
+      <h2 className="pt-1">{say.types.whatDoesComingDays}</h2>
       <Whose crew={preview.crew} onHost={onHost} />
       <Totals preview={preview} saved={saved !== undefined} />
       <div className="grid grid-cols-[5.4rem_minmax(0,1fr)_4rem] items-end gap-x-2">
@@ -46,12 +45,12 @@ export function Consequence({ preview, saved, zone, onHost }: Props) {
       <Key preview={preview} />
       <Weeks weeks={preview.weeks} />
       <Bookings
-        title={`${preview.outside.length} of the coming bookings would lie outside the rules; they stay`}
+        title={say.types.comingBookingsWouldLie(preview.outside.length)}
         bookings={preview.outside}
         zone={zone}
       />
       <Bookings
-        title={`${preview.unmade.length} of the last 90 days’ ${preview.past} bookings could not have been made`}
+        title={say.types.last90DaysBookings(preview.unmade.length, preview.past)}
         bookings={preview.unmade}
         zone={zone}
       />
@@ -60,8 +59,8 @@ export function Consequence({ preview, saved, zone, onHost }: Props) {
 }
 
 function nobodyWorks({ hosts }: Schemas['Crew']): string {
-  if (hosts.length === 0) return 'Nobody who takes bookings hosts it. Choose somebody under “Hosts”.'
-  return `${listed(hosts.map(({ name }) => name))} ${hosts.length > 1 ? 'have' : 'has'} no open hours in the weeks ahead. Hours are set under Hours.`
+  if (hosts.length === 0) return say.types.nobodyWhoTakesBookings
+  return say.types.noOpenHoursWeeks(listed(hosts.map(({ name }) => name)), hosts.length > 1)
 }
 
 function listed(names: string[]): string {
@@ -70,13 +69,17 @@ function listed(names: string[]): string {
 
 /** Whose open starts these are. */
 function Whose({ crew: { hosts, host, way }, onHost }: { crew: Schemas['Crew'] } & Pick<Props, 'onHost'>) {
-  if (hosts.length < 2 || !onHost) return <p className="text-note text-ink-2">Hosted by {hosts[0]?.name ?? 'nobody'}</p>
-  const all = way === 'together' ? 'all of them together' : way === 'some' ? 'all as they come together' : 'any of them'
+  if (hosts.length < 2 || !onHost)
+    return (
+      <p className="text-note text-ink-2">{hosts[0] ? say.types.hosted3(hosts[0].name) : say.types.hostedNobody}</p>
+    )
+  const all =
+    way === 'together' ? say.types.allThemTogether : way === 'some' ? say.types.allTheyComeTogether : say.types.anyThem
   return (
     <p className="text-note text-ink-2">
-      Open starts of{' '}
+      {say.types.openStarts2}{' '}
       <select
-        aria-label="Whose open starts"
+        aria-label={say.types.whoseOpenStarts}
         className="border-0 border-b border-dotted border-act bg-ground text-act"
         value={host}
         onChange={(event) => onHost(Number(event.target.value))}
@@ -84,7 +87,7 @@ function Whose({ crew: { hosts, host, way }, onHost }: { crew: Schemas['Crew'] }
         <option value={0}>{all}</option>
         {hosts.map(({ id, name }) => (
           <option key={id} value={id}>
-            {name} alone
+            {say.types.alone(name)}
           </option>
         ))}
       </select>{' '}
@@ -99,19 +102,11 @@ function Totals({ preview, saved }: { preview: Schemas['TypePreview']; saved: bo
   return (
     <p className="mt-1 mb-2 flex flex-wrap items-baseline gap-x-6 text-note text-ink-2" role="status">
       <span>
-        <span className={`${big} ${open === 0 ? 'text-need' : ''}`}>{open}</span> open starts in 8 weeks
-        {preview.why && <span className="text-need">: mostly blocked by {preview.why.toLowerCase()}</span>}
+        {say.types.openStarts8Weeks(<span className={`${big} ${open === 0 ? 'text-need' : ''}`}>{open}</span>)}
+        {preview.why && <span className="text-need">{say.types.mostlyBlocked(preview.why.toLowerCase())}</span>}
       </span>
-      {saved && gained > 0 && (
-        <span>
-          <span className={`${big} text-act`}>+{gained}</span> gained
-        </span>
-      )}
-      {saved && lost > 0 && (
-        <span>
-          <span className={`${big} text-need`}>−{lost}</span> lost
-        </span>
-      )}
+      {saved && gained > 0 && <span>{say.types.gained(<span className={`${big} text-act`}>+{gained}</span>)}</span>}
+      {saved && lost > 0 && <span>{say.types.lost(<span className={`${big} text-need`}>−{lost}</span>)}</span>}
     </p>
   )
 }
@@ -126,8 +121,8 @@ function DayRow({ day, axis, type, host }: { day: Day; axis: Axis; type: number 
         <button
           type="button"
           className="pb-2 text-left text-note hover:underline"
-          title="Why are times open or not? Key e"
-          aria-label={`Why? ${shortDate(day.date)}`}
+          title={say.types.whyTimesOpenNot}
+          aria-label={say.types.why(shortDate(day.date))}
           onClick={() => go(reasonsPath(type, day.date, { host }))}
         >
           {shortDate(day.date)}
@@ -152,7 +147,7 @@ function DayRow({ day, axis, type, host }: { day: Day; axis: Axis; type: number 
 function Weeks({ weeks }: { weeks: Schemas['WeekTotal'][] }) {
   return (
     <table className="figures mt-4 w-full text-note">
-      <caption className="text-left text-ink-2">Open starts by week</caption>
+      <caption className="text-left text-ink-2">{say.types.openStartsWeek}</caption>
       <tbody>
         <tr>
           {weeks.map((week) => (
@@ -179,12 +174,12 @@ function Weeks({ weeks }: { weeks: Schemas['WeekTotal'][] }) {
 function Key({ preview }: { preview: Schemas['TypePreview'] }) {
   const any = (of: (day: Day) => unknown[]) => preview.days.some((day) => of(day).length > 0)
   const entries: [kind: string, name: string, shown: boolean][] = [
-    ['open', 'open hours', true],
-    ['booked', 'booked', any((d) => d.bookings)],
-    ['buffer top-0!', 'buffer', any((d) => d.bookings)],
-    ['busy', 'busy elsewhere', any((d) => d.busy)],
-    ['soon mask-none!', 'too soon', any((d) => d.tooSoon)],
-    ['outside', 'outside the window', any((d) => d.outside)],
+    ['open', say.types.openHours, true],
+    ['booked', say.types.booked, any((d) => d.bookings)],
+    ['buffer top-0!', say.types.buffer, any((d) => d.bookings)],
+    ['busy', say.types.busyElsewhere, any((d) => d.busy)],
+    ['soon mask-none!', say.types.tooSoon, any((d) => d.tooSoon)],
+    ['outside', say.types.outsideWindow, any((d) => d.outside)],
   ]
   return (
     <p className="mt-4 flex flex-wrap gap-x-4 gap-y-1 text-small text-ink-2">

@@ -1,3 +1,4 @@
+import { say } from '../../say'
 import { addDays, shortDate, weekdayLetter } from '../../time/time'
 
 /** The gap before the first day of a week, the same in the ruler and in all rows. */
@@ -45,17 +46,13 @@ export function Fortnight({ counts, from, firstWeekday }: DaysProps & { counts: 
   const total = counts.reduce((sum, count) => sum + count, 0)
   const fullest = addDays(from, counts.indexOf(most))
   return (
-    <div
-      role="img"
-      aria-label={`${total} open ${total === 1 ? 'start' : 'starts'} in the next 14 days, most on ${shortDate(fullest)}`}
-      className="flex h-8.5 items-end"
-    >
+    <div role="img" aria-label={say.types.openNext14Days(total, shortDate(fullest))} className="flex h-8.5 items-end">
       {days(from).map((date, i) => {
         const count = counts[i] ?? 0
         return (
           <span
             key={date}
-            title={`${shortDate(date)}: ${count === 0 ? 'nothing' : count} open`}
+            title={say.types.open5(shortDate(date), count)}
             className={`flex h-full w-0 flex-1 items-end border-b border-ink-3 px-0.5 ${gapBefore(date, i, firstWeekday)}`}
           >
             {count > 0 && (

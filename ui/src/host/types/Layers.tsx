@@ -3,6 +3,7 @@ import type { Schemas } from '../../api/client'
 import { type Axis, minuteAt, place } from '../../ribbon/geometry'
 import { BookingMarks, Ground, Mark, Ticks } from '../../ribbon/Ribbon'
 import { ZoomRuler } from '../../ribbon/ZoomRuler'
+import { say } from '../../say'
 import { minuteText } from '../../time/time'
 
 interface Props {
@@ -27,14 +28,14 @@ export function Layers({ reasons, axis, minute, onAt, onZoom }: Props) {
         <Line key={layer.rule} name={layer.name} note={layer.note}>
           <Ground
             axis={axis}
-            label={`${layer.name}: ${layer.causes.map((c) => `${minuteText(c.from)} to ${minuteText(c.to)} ${c.label ?? ''}`).join(', ')}`}
+            label={`${layer.name}: ${layer.causes.map((c) => say.types.to(minuteText(c.from), minuteText(c.to), c.label ?? '')).join(', ')}`}
           >
             <LayerMarks layer={layer} ribbon={ribbon} axis={axis} />
           </Ground>
         </Line>
       ))}
       <Line name="Open to clients" note={startsLeft(ribbon.kept.length)} last>
-        <Ground axis={axis} label={`Open starts: ${ribbon.kept.map(minuteText).join(', ') || 'none'}`}>
+        <Ground axis={axis} label={say.types.openStarts(ribbon.kept.map(minuteText))}>
           {ribbon.kept.map((minute) => (
             <Mark key={minute} kind="open" stretch={{ from: minute, to: minute + reasons.minutes }} axis={axis} />
           ))}
@@ -115,7 +116,7 @@ function Cursor({ minute, open, axis, onAt }: CursorProps) {
       ref={ground}
       role="slider"
       tabIndex={0}
-      aria-label="The time to explain"
+      aria-label={say.types.timeExplain}
       aria-valuemin={0}
       aria-valuemax={1435}
       aria-valuenow={minute}
@@ -140,6 +141,6 @@ function Cursor({ minute, open, axis, onAt }: CursorProps) {
 }
 
 function startsLeft(count: number): string {
-  if (count === 0) return 'nothing left'
-  return count === 1 ? '1 start' : `${count} starts`
+  if (count === 0) return say.types.nothingLeft
+  return say.types.starts(count)
 }

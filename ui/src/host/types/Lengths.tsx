@@ -1,8 +1,14 @@
 import type { Schemas } from '../../api/client'
-import { Choice, NumberPart, partLook, Sentence } from '../rules/parts'
+import { say } from '../../say'
+import { Choice, NumberPart, pairs, partLook, Sentence } from '../rules/parts'
 
 type Rules = Schemas['TypeRules']
-type Kind = 'always the same time' | 'one of several lengths' | 'as long as the client needs'
+type Kind = 'same' | 'several' | 'needed'
+const kinds = pairs<Kind>({
+  same: say.types.alwaysSameTime,
+  several: say.types.oneSeveralLengths,
+  needed: say.types.longClientNeeds,
+})
 
 interface Props {
   rules: Rules
@@ -12,8 +18,8 @@ interface Props {
 }
 
 function kindOf(rules: Rules): Kind {
-  if (rules.upBy) return 'as long as the client needs'
-  return rules.others === undefined ? 'always the same time' : 'one of several lengths'
+  if (rules.upBy) return 'needed'
+  return rules.others === undefined ? 'same' : 'several'
 }
 
 /** How long it lasts: fixed, several lengths to choose from, or as long as needed between two limits. */
@@ -32,33 +38,34 @@ export function Lengths({ rules, unchanged, wrong, onChange }: Props) {
     .map((field) => wrong[`rules.${field}`])
     .filter((text) => text !== undefined)
   return (
-    <Sentence problems={problems} note={kind === 'one of several lengths' && 'Clients see the first length first.'}>
-      It lasts{' '}
+    <Sentence problems={problems} note={kind === 'several' && say.types.clientsSeeFirstLength}>
+      {say.types.lasts}{' '}
       <Choice
-        label="How long it lasts"
+        label={say.types.howLongLasts}
         value={kind}
-        options={['always the same time', 'one of several lengths', 'as long as the client needs']}
+        options={kinds}
         changed={kind !== kindOf(unchanged)}
-        onChange={(chosen) => onChange(change(chosen as Kind, rules))}
+        onChange={(chosen) => onChange(change(chosen, rules))}
       />
-      : {number('duration', 'Length in minutes')}
-      {kind === 'one of several lengths' && (
+      : {number('duration', say.types.lengthMinutes)}
+      {say.types.minutes2(
+        kind === 'several' && (
+          <>
+            {' '}
+            {say.types.or}{' '}
+            <Others
+              others={rules.others ?? []}
+              changed={JSON.stringify(rules.others) !== JSON.stringify(unchanged.others)}
+              onChange={(others) => onChange({ others })}
+            />
+          </>
+        ),
+      )}
+      {kind === 'needed' && (
         <>
           {' '}
-          or{' '}
-          <Others
-            others={rules.others ?? []}
-            changed={JSON.stringify(rules.others) !== JSON.stringify(unchanged.others)}
-            onChange={(others) => onChange({ others })}
-          />
-        </>
-      )}{' '}
-      minutes
-      {kind === 'as long as the client needs' && (
-        <>
-          {' '}
-          or longer by {number('upBy', 'Longer by so many minutes at a time')} at a time, up to{' '}
-          {number('upTo', 'Longest in minutes')} minutes
+          {say.types.longerTimeUp(number('upBy', say.types.longerManyMinutesTime))}{' '}
+          {say.types.minutes3(number('upTo', say.types.longestMinutes))}
         </>
       )}
       .
@@ -70,9 +77,9 @@ export function Lengths({ rules, unchanged, wrong, onChange }: Props) {
 function change(kind: Kind, { duration }: Rules): Partial<Rules> {
   const none = { others: undefined, upBy: undefined, upTo: undefined }
   switch (kind) {
-    case 'one of several lengths':
+    case 'several':
       return { ...none, others: [duration * 2] }
-    case 'as long as the client needs':
+    case 'needed':
       return { ...none, upBy: duration, upTo: duration * 4 }
     default:
       return none
@@ -92,7 +99,7 @@ function Others({
   const read = (text: string) => (text.match(/\d+/g) ?? []).map(Number).slice(0, 11)
   return (
     <input
-      aria-label="Further lengths in minutes"
+      aria-label={say.types.furtherLengthsMinutes}
       className={partLook(changed, false)}
       style={{ width: `${Math.max(6, others.join(', ').length + 3)}ch` }}
       // While it is being typed the field keeps the text; leaving it shows what was read.

@@ -1,12 +1,17 @@
 import { useEffect, useState } from 'react'
 import type { Schemas } from '../../api/client'
+import { say } from '../../say'
 import { useReadWeek, type Week, WeekRows } from '../hours/Week'
 import { useWeekPlans } from '../queries'
-import { Choice, Sentence } from '../rules/parts'
+import { Choice, pairs, Sentence } from '../rules/parts'
 
 type Rules = Schemas['TypeRules']
-const kinds = ['whenever you are open', 'within a week plan', 'within hours of its own'] as const
-type Kind = (typeof kinds)[number]
+type Kind = 'open' | 'plan' | 'own'
+const kinds = pairs<Kind>({
+  open: say.types.wheneverYouOpen,
+  plan: say.types.withinWeekPlan,
+  own: say.types.withinHoursOwn,
+})
 
 interface Props {
   rules: Rules
@@ -16,8 +21,8 @@ interface Props {
 }
 
 function kindOf({ hours }: Rules): Kind {
-  if (!hours) return 'whenever you are open'
-  return hours.plan ? 'within a week plan' : 'within hours of its own'
+  if (!hours) return 'open'
+  return hours.plan ? 'plan' : 'own'
 }
 
 const office = ['9-17', '9-17', '9-17', '9-17', '9-17', 'closed', 'closed']
@@ -29,42 +34,39 @@ export function OwnHours({ rules, unchanged, wrong, onChange }: Props) {
   const choose = (chosen: Kind) => {
     const first = plans[0]
     const hours = {
-      'whenever you are open': undefined,
-      'within a week plan': first && { plan: first.id },
-      'within hours of its own': { week: office },
+      open: undefined,
+      plan: first && { plan: first.id },
+      own: { week: office },
     }[chosen]
     onChange({ hours })
   }
   const problem = wrong['rules.hours']
   return (
     <>
-      <Sentence
-        problems={problem ? [problem] : []}
-        note={kind !== 'whenever you are open' && 'It is open where both have hours: yours and these.'}
-      >
-        It is offered{' '}
+      <Sentence problems={problem ? [problem] : []} note={kind !== 'open' && say.types.openWhereBothHave}>
+        {say.types.offered}{' '}
         <Choice
-          label="When it is offered"
+          label={say.types.whenOffered}
           value={kind}
-          options={kinds.filter((k) => k !== 'within a week plan' || plans.length > 0)}
+          options={kinds.filter(([k]) => k !== 'plan' || plans.length > 0)}
           changed={kind !== kindOf(unchanged)}
-          onChange={(chosen) => choose(chosen as Kind)}
+          onChange={choose}
         />
-        {kind === 'within a week plan' && (
+        {kind === 'plan' && (
           <>
             :{' '}
             <Choice
-              label="Week plan"
-              value={plans.find((plan) => plan.id === rules.hours?.plan)?.name ?? ''}
-              options={plans.map((plan) => plan.name)}
+              label={say.types.weekPlan}
+              value={String(rules.hours?.plan)}
+              options={plans.map((plan) => [String(plan.id), plan.name])}
               changed={rules.hours?.plan !== unchanged.hours?.plan}
-              onChange={(name) => onChange({ hours: { plan: plans.find((plan) => plan.name === name)?.id } })}
+              onChange={(id) => onChange({ hours: { plan: Number(id) } })}
             />
           </>
         )}
         .
       </Sentence>
-      {kind === 'within hours of its own' && (
+      {kind === 'own' && (
         <OwnWeek
           texts={rules.hours?.week ?? office}
           unchanged={unchanged.hours?.week ?? []}

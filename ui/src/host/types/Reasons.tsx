@@ -7,6 +7,7 @@ import { useGo } from '../../edit/unsaved'
 import { Need } from '../../kit/kit'
 import { axisFor } from '../../ribbon/geometry'
 import { useZoom } from '../../ribbon/ZoomRuler'
+import { say } from '../../say'
 import { clock, longDate, minuteText, shortDate, wallClock } from '../../time/time'
 import { useType, useTypes } from '../queries'
 import { View } from '../Shell'
@@ -88,7 +89,7 @@ function Opened({ reasons, place, minute, onAt }: OpenedProps) {
   const shown = minuteText(reasons.at.minute)
   return (
     <View
-      title={reasons.offered ? `${shown} is open` : `Why is ${shown} not open?`}
+      title={reasons.offered ? say.types.open(shown) : say.types.whyNotOpen(shown)}
       note={
         <>
           <HostChoice
@@ -99,9 +100,9 @@ function Opened({ reasons, place, minute, onAt }: OpenedProps) {
           {reasons.lengths.length > 1 && (
             <>
               {' '}
-              for{' '}
+              {say.types.forWord}{' '}
               <select
-                aria-label="Length"
+                aria-label={say.types.lengthWord}
                 className="border-0 border-b border-dotted border-act bg-ground text-act"
                 value={reasons.minutes}
                 onChange={(event) =>
@@ -110,7 +111,7 @@ function Opened({ reasons, place, minute, onAt }: OpenedProps) {
               >
                 {reasons.lengths.map((minutes) => (
                   <option key={minutes} value={minutes}>
-                    {minutes} minutes
+                    {say.types.minutes(minutes)}
                   </option>
                 ))}
               </select>
@@ -123,7 +124,7 @@ function Opened({ reasons, place, minute, onAt }: OpenedProps) {
           <DayStep place={place} by={-1} />
           <DayStep place={place} by={1} />
           <a href={`/api/types/${id}/reasons/${date}/scenario.json`} download="scenario.json">
-            Save as scenario
+            {say.types.saveScenario}
           </a>
         </>
       }
@@ -140,10 +141,7 @@ function Opened({ reasons, place, minute, onAt }: OpenedProps) {
           navigate(reasonsPath(Number(id), date, { minute: at, length, host }), { replace: true })
         }}
       />
-      <p className="mt-4 max-w-3xl text-note text-ink-2">
-        Each line shows what one rule leaves and what it takes away. The last line is what clients see. Press on any
-        time, or move the cursor with the arrow keys.
-      </p>
+      <p className="mt-4 max-w-3xl text-note text-ink-2">{say.types.eachLineShowsWhat}</p>
     </View>
   )
 }
@@ -154,7 +152,7 @@ function HostChoice({ reasons, onChoose }: { reasons: Schemas['Reasons']; onChoo
   if (hosts.length < 2) return reasons.host
   return (
     <select
-      aria-label="Host"
+      aria-label={say.types.host}
       className="border-0 border-b border-dotted border-act bg-ground text-act"
       value={host}
       onChange={(event) => onChoose(Number(event.target.value))}
@@ -176,7 +174,7 @@ function TypeChoice({ id, date, minute }: { id: string; date: string; minute: nu
   const all = !shown || types.some((type) => type.id === shown.id) ? types : [shown, ...types]
   return (
     <select
-      aria-label="Meeting type"
+      aria-label={say.types.meetingType}
       className="border-0 border-b border-dotted border-act bg-ground text-act"
       value={id}
       onChange={(event) => go(reasonsPath(Number(event.target.value), date, { minute }))}
@@ -184,7 +182,7 @@ function TypeChoice({ id, date, minute }: { id: string; date: string; minute: nu
       {all.map((type) => (
         <option key={type.id} value={type.id}>
           {type.name}, {type.rules.before ? `${type.rules.before} + ` : ''}
-          {type.rules.duration} + {type.rules.after} min
+          {say.types.min(type.rules.duration, type.rules.after)}
         </option>
       ))}
     </select>
@@ -211,13 +209,13 @@ function Answer({ reasons, place }: { reasons: Schemas['Reasons']; place: Place 
   const { at, zone, minutes, kept } = reasons
   const { id, length, host } = place
   return (
-    <section aria-label="The answer, rule by rule" aria-live="polite">
+    <section aria-label={say.types.answerRuleRule} aria-live="polite">
       <h2 className="pt-1">
         {longDate(reasons.ribbon.date)}, {minuteText(at.minute)}
       </h2>
       <p className="mb-2 text-note text-ink-2">
-        would be {minuteText(at.minute)}–{minuteText((at.minute + minutes) % 1440)}
-        {kept > minutes && `, ${kept} minutes of the day with buffers`}
+        {say.types.would(minuteText(at.minute), minuteText((at.minute + minutes) % 1440))}
+        {kept > minutes && say.types.minutesDayBuffers(kept)}
       </p>
       {reasons.crew.hosts.length > 1 && <Pool reasons={reasons} />}
       <ul>
@@ -229,7 +227,7 @@ function Answer({ reasons, place }: { reasons: Schemas['Reasons']; place: Place 
             <div>
               <p className={rule.holds ? '' : 'font-semibold text-need'}>
                 {rule.name}
-                <span className="sr-only">{rule.holds ? ' holds' : ' fails'}</span>
+                <span className="sr-only">{rule.holds ? say.types.holds : say.types.fails}</span>
               </p>
               {rule.sentences.map((sentence) => (
                 <p key={sentence} className="text-note text-ink-2">
@@ -242,7 +240,7 @@ function Answer({ reasons, place }: { reasons: Schemas['Reasons']; place: Place 
       </ul>
       {at.nearest.length > 0 && (
         <p className="mt-3 text-note text-ink-2">
-          Nearest open starts:{' '}
+          {say.types.nearestOpenStarts}{' '}
           {at.nearest.map((text) => {
             const { date, minute } = wallClock(new Date(text), zone)
             return (
@@ -260,7 +258,7 @@ function Answer({ reasons, place }: { reasons: Schemas['Reasons']; place: Place 
       )}
       <p className="mt-2 text-note">
         <button type="button" className="link" onClick={() => go(`/types/${id}`)}>
-          Change this meeting type
+          {say.types.changeMeetingType}
         </button>
       </p>
     </section>
@@ -272,8 +270,8 @@ function Pool({ reasons }: { reasons: Schemas['Reasons'] }) {
   return (
     <>
       <p className="text-note">
-        {reasons.offered ? 'Clients can book it:' : 'Clients can’t book it:'}{' '}
-        {reasons.crew.way === 'together' ? 'everybody has to be open.' : 'who is open?'}
+        {reasons.offered ? say.types.clientsCanBook : say.types.clientsCantBook}{' '}
+        {reasons.crew.way === 'together' ? say.types.everybodyHasOpen : say.types.whoOpen}
       </p>
       <ul className="mb-3 text-note">
         {reasons.pool.map(({ id, name, open, why }) => (
@@ -282,7 +280,7 @@ function Pool({ reasons }: { reasons: Schemas['Reasons'] }) {
           </li>
         ))}
       </ul>
-      <p className="text-note text-ink-2">For {reasons.host}, rule by rule:</p>
+      <p className="text-note text-ink-2">{say.types.ruleRule(reasons.host)}</p>
     </>
   )
 }

@@ -4,6 +4,7 @@ import { cleanup, fireEvent, render, screen } from '@testing-library/react'
 import { useState } from 'react'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import type { Schemas } from '../../api/client'
+import { enter } from '../served'
 import { TypeForm } from './TypeForm'
 
 type Draft = Schemas['TypeDraft']
@@ -45,45 +46,43 @@ function Editor({ wrong }: { wrong: Record<string, string> }) {
 }
 
 const show = (wrong: Record<string, string> = {}) => render(<Editor wrong={wrong} />)
-const set = (label: string, value: string) => fireEvent.change(screen.getByLabelText(label), { target: { value } })
-
 describe('the times of a meeting type', () => {
   it('say what a meeting takes of the day', () => {
     show()
     expect(screen.getByText('It takes 60 minutes of your day; the client sees 50.')).toBeTruthy()
-    set('Buffer after in minutes', '0')
+    enter('Buffer after in minutes', '0')
     expect(screen.queryByText(/of your day/)).toBeNull()
   })
 
   it('tell a notice in the unit it is kept in', () => {
     show()
     expect((screen.getByLabelText('Notice') as HTMLInputElement).value).toBe('24')
-    set('Unit of the notice', 'whole days')
+    enter('Unit of the notice', 'whole days')
     expect(draft.rules).toMatchObject({ notice: 24, noticeInDays: true })
-    set('Notice', '2')
-    set('Unit of the notice', 'hours')
+    enter('Notice', '2')
+    enter('Unit of the notice', 'hours')
     expect(draft.rules).toMatchObject({ notice: 120, noticeInDays: false })
-    set('Notice', '1.5')
+    enter('Notice', '1.5')
     expect(draft.rules.notice, 'whole hours').toBe(120)
   })
 
   it('change how starts are laid out and whether buffers stay inside', () => {
     show()
-    set('How starts are laid out', 'from each opening')
+    enter('How starts are laid out', 'from each opening')
     expect(draft.rules.grid).toBe('opening')
     expect(screen.queryByLabelText('Offset in minutes'), 'an offset does not shift it').toBeNull()
-    set('Buffers and hours', 'stay inside')
+    enter('Buffers and hours', 'stay inside')
     expect(draft.rules.buffersInside).toBe(true)
   })
 
   it('switch between kinds of booking window without keeping parts of another', () => {
     show()
-    set('Booking window', 'between two dates')
+    enter('Booking window', 'between two dates')
     expect(draft.rules.windowFirst).toMatch(/^\d{4}-\d\d-\d\d$/)
-    set('Booking window', 'without end')
+    enter('Booking window', 'without end')
     expect(draft.rules).toMatchObject({ windowDays: 0 })
     expect(draft.rules.windowFirst).toBeUndefined()
-    set('Booking window', 'up to so many days ahead')
+    enter('Booking window', 'up to so many days ahead')
     expect(draft.rules.windowDays).toBe(60)
   })
 
@@ -95,22 +94,22 @@ describe('the times of a meeting type', () => {
     fireEvent.click(follow()[1] as HTMLElement)
     expect(draft.rules).toMatchObject({ step: 20, follows: ['step'] })
     expect(follow()).toHaveLength(4)
-    set('Start step in minutes', '45')
+    enter('Start step in minutes', '45')
     expect(draft.rules, 'what is changed here is set here').toMatchObject({ step: 45, follows: [] })
   })
 
   it('say how long it lasts: one length, several, or as long as needed', () => {
     show()
-    set('How long it lasts', 'one of several lengths')
+    enter('How long it lasts', 'one of several lengths')
     expect(draft.rules).toMatchObject({ duration: 50, others: [100] })
-    set('Further lengths in minutes', '90, 120 and x')
+    enter('Further lengths in minutes', '90, 120 and x')
     expect(draft.rules.others).toEqual([90, 120])
-    set('How long it lasts', 'as long as the client needs')
+    enter('How long it lasts', 'as long as the client needs')
     expect(draft.rules).toMatchObject({ upBy: 50, upTo: 200 })
     expect(draft.rules.others).toBeUndefined()
-    set('Longest in minutes', '150')
+    enter('Longest in minutes', '150')
     expect(draft.rules.upTo).toBe(150)
-    set('How long it lasts', 'always the same time')
+    enter('How long it lasts', 'always the same time')
     expect(draft.rules.upBy).toBeUndefined()
   })
 
@@ -118,10 +117,10 @@ describe('the times of a meeting type', () => {
     show({ 'rules.limits.0': 'A limit of 0 would close every day.' })
     fireEvent.click(screen.getByRole('button', { name: 'Add a limit' }))
     expect(screen.getByText('A limit of 0 would close every day.')).toBeTruthy()
-    set('What is limited', 'minutes')
-    set('Per', 'a week')
-    set('Whose bookings', 'of yours in all')
-    set('Limit', '90')
+    enter('What is limited', 'minutes')
+    enter('Per', 'a week')
+    enter('Whose bookings', 'of yours in all')
+    enter('Limit', '90')
     expect(draft.rules.limits).toEqual([{ of: 'host', per: 'week', minutes: 90 }])
     fireEvent.click(screen.getByRole('button', { name: 'Remove' }))
     expect(draft.rules.limits).toEqual([])

@@ -1,5 +1,6 @@
 import type { Schemas } from '../../api/client'
 import { Button, TextArea, TextField } from '../../kit/kit'
+import { say } from '../../say'
 import type { Rules } from '../rules/parts'
 import { type Group, RuleSentences } from '../rules/Rules'
 import { Lengths } from './Lengths'
@@ -24,26 +25,26 @@ export function TypeForm({ draft, unchanged, wrong, workspace, onChange }: Props
     <div className="max-w-xl">
       <div className="mb-6 grid gap-3.5">
         <TextField
-          label="Name"
+          label={say.types.nameWord}
           value={draft.name}
           problem={wrong.name}
           onChange={(event) => onChange({ ...draft, name: event.target.value })}
         />
         <TextField
-          label="Short address"
+          label={say.types.shortAddress}
           value={draft.slug}
           problem={wrong.slug}
-          hint="The end of its page's address: a-z, figures, hyphens."
+          hint={say.types.endPagesAddress}
           onChange={(event) => onChange({ ...draft, slug: event.target.value })}
         />
         <TextArea
-          label="Description for clients"
+          label={say.types.descriptionClients}
           value={draft.description}
           problem={wrong.description}
           onChange={(event) => onChange({ ...draft, description: event.target.value })}
         />
       </div>
-      <h2 className="border-b border-rule-strong pb-1.5">Times</h2>
+      <h2 className="border-b border-rule-strong pb-1.5">{say.types.times}</h2>
       <Lengths rules={rules} unchanged={unchanged.rules} wrong={wrong} onChange={setRule} />
       <RuleSentences
         rules={rules}
@@ -68,12 +69,12 @@ export function TypeForm({ draft, unchanged, wrong, workspace, onChange }: Props
 
 /** Where a group's rules come from, and the way back to the workspace's. */
 function Follows({ follows, theirs, onFollow }: { follows: boolean; theirs: string; onFollow: () => void }) {
-  if (follows) return <p className="text-ink-3">Same as workspace.</p>
+  if (follows) return <p className="text-ink-3">{say.types.sameWorkspace}</p>
   return (
     <p>
-      Set here (workspace: {theirs}).{' '}
+      {say.types.setHereWorkspace(theirs)}{' '}
       <Button kind="text" className="text-note" onClick={onFollow}>
-        Follow the workspace
+        {say.types.followWorkspace}
       </Button>
     </p>
   )

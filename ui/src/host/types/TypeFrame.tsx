@@ -1,6 +1,7 @@
 import type { ReactNode } from 'react'
 import type { Schemas } from '../../api/client'
 import { useGo } from '../../edit/unsaved'
+import { say } from '../../say'
 import { Faces } from '../Initials'
 import { useTypeFacts } from '../queries'
 import { View } from '../Shell'
@@ -9,10 +10,10 @@ import { Undo } from '../Undo'
 type Type = Schemas['MeetingType']
 
 const parts = [
-  { name: 'Times', path: '' },
-  { name: 'Booking page', path: '/offer' },
-  { name: 'Hosts', path: '/routing' },
-  { name: 'Share', path: '/share' },
+  { name: say.types.times, path: '' },
+  { name: say.types.bookingPage, path: '/offer' },
+  { name: say.types.hosts, path: '/routing' },
+  { name: say.types.share, path: '/share' },
 ] as const
 
 interface Props {
@@ -38,7 +39,7 @@ export function TypeFrame({ type, name, part, bar, changed, aside, asideWidth, c
         <>
           {!changed && <Undo />}
           <a href={type.path} target="_blank" rel="noreferrer">
-            View as client
+            {say.types.viewClient}
           </a>
         </>
       }
@@ -55,7 +56,7 @@ export function TypeFrame({ type, name, part, bar, changed, aside, asideWidth, c
 function Strip({ type, part }: { type: Type; part: string }) {
   const go = useGo()
   return (
-    <nav aria-label={`Parts of ${type.name}`} className="mx-6.5 mb-4 border-b border-rule-strong">
+    <nav aria-label={say.types.parts(type.name)} className="mx-6.5 mb-4 border-b border-rule-strong">
       <ul className="flex flex-wrap gap-x-6">
         {parts.map(({ name, path }) => (
           <li key={name}>
@@ -78,8 +79,8 @@ function Strip({ type, part }: { type: Type; part: string }) {
   )
 }
 
-const listing = { listed: 'Listed', link: 'By link only', off: 'Switched off' }
-const who = { anyone: '', organisation: 'for people of the workspace', nobody: 'booked by hand only' }
+const listing = { listed: say.types.listed, link: say.types.linkOnly, off: say.types.switchedOff }
+const who = { anyone: '', organisation: say.types.peopleWorkspace, nobody: say.types.bookedHandOnly }
 
 /** Whether and by whom it can be booked, who hosts it, and how much is open for all its hosts as they are routed. */
 function Facts({ type }: { type: Type }) {
@@ -93,12 +94,14 @@ function Facts({ type }: { type: Type }) {
           <HostedBy crew={facts.data} />
           {facts.data.open > 0 ? (
             <span>
-              <b className="figures font-semibold text-ink">{facts.data.open}</b> open{' '}
-              {facts.data.open === 1 ? 'start' : 'starts'} in the next 14 days
+              {say.types.open2(
+                <b className="figures font-semibold text-ink">{facts.data.open}</b>,
+                facts.data.open === 1,
+              )}
             </span>
           ) : (
             <span>
-              <b className="font-semibold text-need">Nothing open in the next 14 days.</b> {facts.data.mend?.sentence}
+              <b className="font-semibold text-need">{say.types.nothingOpenNext14}</b> {facts.data.mend?.sentence}
             </span>
           )}
         </>
@@ -111,20 +114,20 @@ function Facts({ type }: { type: Type }) {
 const mostFaces = 5
 
 const ways: Record<Schemas['Crew']['way'], string> = {
-  client: 'the client’s choice of',
-  turn: 'one of',
-  order: 'the first free of',
-  least: 'the least booked of',
-  together: 'all of',
-  some: 'some of',
+  client: say.types.clientsChoice,
+  turn: say.types.one,
+  order: say.types.firstFree,
+  least: say.types.leastBooked,
+  together: say.types.all,
+  some: say.types.some,
 }
 
 function HostedBy({ crew: { hosts, way } }: { crew: Schemas['Crew'] }) {
-  if (hosts.length === 0) return <span className="text-need">Nobody hosts it</span>
-  if (hosts.length === 1) return <span>Hosted by {hosts[0]?.name}</span>
+  if (hosts.length === 0) return <span className="text-need">{say.types.nobodyHosts}</span>
+  if (hosts.length === 1) return <span>{say.types.hosted(hosts[0]?.name)}</span>
   return (
     <span className="flex items-center gap-1">
-      Hosted by {ways[way]}
+      {say.types.hosted2(ways[way])}
       <Faces people={hosts} most={mostFaces} />
     </span>
   )

@@ -10,6 +10,7 @@ import { useGo, useGoSaved, useUnsaved } from '../../edit/unsaved'
 import { changedMeanwhile, useEditor, useFirstFault } from '../../edit/useEditor'
 import { Ask } from '../../kit/Ask'
 import { Need } from '../../kit/kit'
+import { say } from '../../say'
 import { useMe, useType, useWorkspace } from '../queries'
 import { changedRules } from '../rules/changed'
 import { View } from '../Shell'
@@ -83,14 +84,14 @@ function TypeEditor({ type: saved, workspace }: EditorProps) {
   const aside = <Consequence preview={preview.data} saved={saved} zone={zone} onHost={setHost} />
   const form = (
     <>
-      {saved && !saved.edits && <Need className="mb-4">You host this type; a coordinator changes it.</Need>}
+      {saved && !saved.edits && <Need className="mb-4">{say.types.youHostTypeCoordinator}</Need>}
       <Meanwhile conflicts={editor.conflicts} onTheirs={editor.discard} />
       {save.error && !closes && <Need className="mb-4">{save.error.message}</Need>}
       <Ask
         open={closes}
-        title="Save it anyway?"
-        yes="Save, with nothing open"
-        no="Keep editing"
+        title={say.types.saveAnyway}
+        yes={say.types.saveNothingOpen}
+        no={say.types.keepEditing}
         onYes={() => save.mutate({ draft, accept: true })}
         onNo={() => save.reset()}
       >
@@ -111,7 +112,7 @@ function TypeEditor({ type: saved, workspace }: EditorProps) {
   )
   if (!saved)
     return (
-      <View title={draft.name || 'New meeting type'} bar={bar} aside={aside} asideWidth={asideWidth}>
+      <View title={draft.name || say.types.newMeetingType} bar={bar} aside={aside} asideWidth={asideWidth}>
         {form}
       </View>
     )
@@ -119,7 +120,7 @@ function TypeEditor({ type: saved, workspace }: EditorProps) {
     <TypeFrame
       type={saved}
       name={draft.name}
-      part="Times"
+      part={say.types.times}
       bar={bar}
       changed={changes > 0}
       aside={aside}
@@ -146,7 +147,11 @@ const asideWidth = 'minmax(0, 1.22fr)'
 
 /** What of a type was changed, in a few words each: its rules by their groups. */
 function whatChanged(before: Draft, after: Draft, groups: Schemas['WorkspaceView']['groups']): string[] {
-  const plain: Record<string, string> = { name: 'name', slug: 'short address', description: 'description' }
+  const plain: Record<string, string> = {
+    name: say.types.nameWord2,
+    slug: say.types.shortAddress2,
+    description: say.types.description,
+  }
   return [
     ...changedFields(before, after).flatMap((field) => plain[field] ?? []),
     ...changedRules(before.rules, after.rules, groups),
@@ -155,13 +160,12 @@ function whatChanged(before: Draft, after: Draft, groups: Schemas['WorkspaceView
 
 /** What the change does, in a line. */
 function Effect({ preview: { gained, lost, outside } }: { preview: Schemas['TypePreview'] }) {
-  const starts = (count: number) => `${count} open ${count === 1 ? 'start' : 'starts'}`
   const said = [
-    gained > 0 && `${starts(gained)} more`,
-    lost > 0 && `${starts(lost)} fewer`,
-    outside.length > 0 && `${outside.length} coming ${outside.length === 1 ? 'booking' : 'bookings'} outside`,
+    gained > 0 && say.types.more(say.types.openStartsCount(gained)),
+    lost > 0 && say.types.fewer(say.types.openStartsCount(lost)),
+    outside.length > 0 && say.types.comingOutside(outside.length),
   ].filter(Boolean)
-  return said.length > 0 ? `In 8 weeks: ${said.join(', ')}.` : null
+  return said.length > 0 ? say.types.n8Weeks(said.join(', ')) : null
 }
 
 function usePreview(saved: number, draft: Draft, host: number) {

@@ -6,6 +6,7 @@ import { useGo } from '../../edit/unsaved'
 import { Ask } from '../../kit/Ask'
 import { Need } from '../../kit/kit'
 import { type Entry, Menu } from '../../kit/Menu'
+import { say } from '../../say'
 import { addDays, clock, shortDate, wallClock } from '../../time/time'
 import { Faces } from '../Initials'
 import { useTypeFacts } from '../queries'
@@ -17,7 +18,7 @@ type Type = Schemas['MeetingType']
 /** The columns of the list, the same for its ruler. */
 export const columns = 'lg:grid lg:grid-cols-[minmax(0,1fr)_7.5rem_22rem_8rem_6.5rem_2.5rem] lg:gap-x-4'
 
-const listed = { listed: '', link: 'by link only', off: 'switched off' }
+const listed = { listed: '', link: say.types.linkOnly2, off: say.types.switchedOff2 }
 
 /** A meeting type in the list: what it is, who hosts it, and what of it can really be booked in the next fortnight. */
 export function TypeRow(props: {
@@ -30,10 +31,10 @@ export function TypeRow(props: {
   const go = useGo()
   const facts = useTypeFacts(type.id).data
   const said = [
-    `${lengths(type.rules)} min`,
+    say.types.min2(lengths(type.rules)),
     listed[type.listing],
-    type.who === 'nobody' && 'by hand only',
-    type.who === 'organisation' && 'for people of the workspace',
+    type.who === 'nobody' && say.types.handOnly,
+    type.who === 'organisation' && say.types.peopleWorkspace,
   ]
   return (
     <div className={`relative flex flex-wrap items-center gap-x-4 gap-y-1.5 border-t border-rule py-2 ${columns}`}>
@@ -58,15 +59,11 @@ export function TypeRow(props: {
           <div className="figures">
             {facts?.next && (
               <p>
-                <span className="sr-only">Next open: </span>
+                <span className="sr-only">{say.types.nextOpen} </span>
                 {nextWords(facts.next, facts.from, zone)}
               </p>
             )}
-            {facts && (
-              <p className="text-note text-ink-2">
-                {facts.open} open {facts.open === 1 ? 'start' : 'starts'}
-              </p>
-            )}
+            {facts && <p className="text-note text-ink-2">{say.types.openStartsCount(facts.open)}</p>}
           </div>
         </>
       )}
@@ -83,8 +80,8 @@ function Nothing({ mend, next, zone }: { mend: Schemas['Mend']; next: string | u
   const go = useGo()
   return (
     <div className="border-l-3 border-need pl-2.5 text-note lg:col-span-2">
-      <b className="font-semibold text-need">Nothing open in 14 days.</b> {mend.sentence}{' '}
-      {next && `Next: ${shortDate(wallClock(new Date(next), zone).date)}. `}
+      <b className="font-semibold text-need">{say.types.nothingOpen14Days}</b> {mend.sentence}{' '}
+      {next && say.types.next(shortDate(wallClock(new Date(next), zone).date))}
       <button type="button" className="link font-semibold" onClick={() => go(mend.path)}>
         {mend.label}
       </button>
@@ -93,20 +90,22 @@ function Nothing({ mend, next, zone }: { mend: Schemas['Mend']; next: string | u
 }
 
 function toCome({ coming, requested }: Schemas['TypeFacts']): string {
-  return [coming > 0 && `${coming} coming`, requested > 0 && `${requested} asked`].filter(Boolean).join(', ')
+  return [coming > 0 && say.types.coming(coming), requested > 0 && say.types.asked(requested)]
+    .filter(Boolean)
+    .join(', ')
 }
 
 /** "Today 12:30", "Mon 10:45" within a week, "Thu 17 Dec" later. */
 function nextWords(next: string, today: string, zone: string): string {
   const at = new Date(next)
   const { date } = wallClock(at, zone)
-  if (date === today) return `Today ${clock(at, zone)}`
+  if (date === today) return say.types.today(clock(at, zone))
   const day = shortDate(date)
   return date < addDays(today, 7) ? `${day.split(' ')[0]} ${clock(at, zone)}` : day
 }
 
 function lengths({ duration, others, upTo }: Schemas['TypeRules']): string {
-  if (upTo) return `${duration} to ${upTo}`
+  if (upTo) return say.types.to2(duration, upTo)
   return [duration, ...(others ?? [])].join(', ')
 }
 
@@ -119,27 +118,27 @@ function More({ type, date, list }: { type: Type; date: string | undefined; list
   const remove = useTypesChange(() => need(api.DELETE('/types/{id}', { params })))
   const error = duplicate.error ?? remove.error
   const entries: Entry[] = [
-    { words: 'Times', onDo: () => go(`/types/${type.id}`) },
-    { words: 'Booking page', onDo: () => go(`/types/${type.id}/offer`) },
-    { words: 'Hosts', onDo: () => go(`/types/${type.id}/routing`) },
-    { words: 'Share', onDo: () => go(`/types/${type.id}/share`) },
-    { words: 'View as client', href: type.path },
+    { words: say.types.times, onDo: () => go(`/types/${type.id}`) },
+    { words: say.types.bookingPage, onDo: () => go(`/types/${type.id}/offer`) },
+    { words: say.types.hosts, onDo: () => go(`/types/${type.id}/routing`) },
+    { words: say.types.share, onDo: () => go(`/types/${type.id}/share`) },
+    { words: say.types.viewClient, href: type.path },
   ]
-  if (date) entries.push({ words: 'Why open or not', onDo: () => go(reasonsPath(type.id, date)) })
+  if (date) entries.push({ words: say.types.whyOpenNot, onDo: () => go(reasonsPath(type.id, date)) })
   if (type.edits)
     entries.push(
-      { words: 'Copy', onDo: () => duplicate.mutate(undefined) },
-      { words: 'Remove …', onDo: () => setRemoving(true) },
+      { words: say.types.copy, onDo: () => duplicate.mutate(undefined) },
+      { words: say.types.remove, onDo: () => setRemoving(true) },
     )
   return (
     <>
-      <Menu label={`More of ${type.name}`} entries={entries} />
+      <Menu label={say.types.more2(type.name)} entries={entries} />
       {error && <Need>{error.message}</Need>}
       <Ask
         open={removing}
-        title={`Remove ${type.name}?`}
-        yes="Remove"
-        no="Keep"
+        title={say.types.remove2(type.name)}
+        yes={say.types.remove3}
+        no={say.types.keep}
         onYes={() => {
           setRemoving(false)
           remove.mutate(undefined)
@@ -152,7 +151,7 @@ function More({ type, date, list }: { type: Type; date: string | undefined; list
           list.current?.focus()
         }}
       >
-        Its page can’t be booked any more. What was booked stays in the history, and you can undo this.
+        {say.types.pageCantBookedAny}
       </Ask>
     </>
   )

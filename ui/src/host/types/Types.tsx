@@ -3,6 +3,7 @@ import { api, need, type Schemas } from '../../api/client'
 import { useGo } from '../../edit/unsaved'
 import { Button, inline, Need } from '../../kit/kit'
 import { Sortable } from '../../kit/Sortable'
+import { say } from '../../say'
 import { wallClock } from '../../time/time'
 import { type TypeFilter, useMe, useTypeList, useWorkspace } from '../queries'
 import { View } from '../Shell'
@@ -32,21 +33,15 @@ export function Types() {
   const error = found.error ?? place.error
   return (
     <View
-      title="Meeting types"
-      note={
-        known > 0 && (
-          <span className="facts">
-            {known === 1 ? '1 type' : `${known} types`}, with what clients can book in the next 14 days
-          </span>
-        )
-      }
+      title={say.types.meetingTypes}
+      note={known > 0 && <span className="facts">{say.types.whatClientsCanBook(known)}</span>}
       actions={
         <>
           <Undo />
           <a href={`/p/${me?.workspace}`} target="_blank" rel="noreferrer">
-            View as client
+            {say.types.viewClient}
           </a>
-          <Button onClick={() => go('/types/new')}>New meeting type</Button>
+          <Button onClick={() => go('/types/new')}>{say.types.newMeetingType}</Button>
         </>
       }
     >
@@ -55,17 +50,17 @@ export function Types() {
       <div ref={list} tabIndex={-1} className="max-w-7xl outline-none">
         {known === 0 && found.data && (
           <p className="border-y border-rule py-4 text-ink-2">
-            You offer no meeting type yet. It says what clients can book with you: how long, when, with whom.{' '}
+            {say.types.youOfferNoMeeting}{' '}
             <button type="button" className="link" onClick={() => go('/types/new')}>
-              Make the first one
+              {say.types.makeFirstOne}
             </button>
           </p>
         )}
         {known > 0 && types.length === 0 && (
           <p className="border-y border-rule py-4 text-ink-2">
-            No meeting type matches that.{' '}
+            {say.types.noMeetingTypeMatches}{' '}
             <button type="button" className="link" onClick={() => setFilter(nothingSought)}>
-              Show all
+              {say.types.showAll}
             </button>
           </p>
         )}
@@ -76,10 +71,10 @@ export function Types() {
           </div>
         )}
         {groups(types).map(([category, members]) => (
-          <section key={category} aria-label={category || 'Without a category'}>
+          <section key={category} aria-label={category || say.types.withoutCategory}>
             {category && <h2 className="mt-3 mb-1.5">{category}</h2>}
             <Sortable
-              label={category || 'Meeting types'}
+              label={category || say.types.meetingTypes}
               items={members}
               keyOf={(type) => String(type.id)}
               nameOf={(type) => type.name}
@@ -95,7 +90,7 @@ export function Types() {
         ))}
         {found.data && types.length === mostShown && known > mostShown && (
           <p className="border-t border-rule py-3 text-note text-ink-2">
-            {mostShown} of {known} are shown. Find the others by what they are called, or who hosts them.
+            {say.types.shownFindOthersWhat(mostShown, known)}
           </p>
         )}
       </div>
@@ -118,15 +113,19 @@ function Filter({ filter, list, onChange }: FilterProps) {
     <div className="mb-3 flex flex-wrap items-end gap-x-6 gap-y-2 text-note text-ink-2">
       <input
         type="search"
-        aria-label="Find a type or host"
-        placeholder="Find a type or host"
+        aria-label={say.types.findTypeHost}
+        placeholder={say.types.findTypeHost}
         className="w-58 border-0 border-b border-ink-2 bg-sheet px-1.5 py-1 text-base text-ink placeholder:text-ink-3"
         value={filter.search}
         onChange={(event) => onChange({ ...filter, search: event.target.value })}
       />
       {list.categories.length > 0 && (
-        <Part label="Category" value={filter.category} onChange={(category) => onChange({ ...filter, category })}>
-          <option value="">all</option>
+        <Part
+          label={say.types.category}
+          value={filter.category}
+          onChange={(category) => onChange({ ...filter, category })}
+        >
+          <option value="">{say.types.all2}</option>
           {list.categories.map((category) => (
             <option key={category}>{category}</option>
           ))}
@@ -134,11 +133,11 @@ function Filter({ filter, list, onChange }: FilterProps) {
       )}
       {list.hosts.length > 1 && (
         <Part
-          label="Hosted by"
+          label={say.types.hosted4}
           value={String(filter.host)}
           onChange={(host) => onChange({ ...filter, host: Number(host) })}
         >
-          <option value="0">anybody</option>
+          <option value="0">{say.types.anybody}</option>
           {list.hosts.map(({ id, name }) => (
             <option key={id} value={id}>
               {name}
@@ -147,14 +146,14 @@ function Filter({ filter, list, onChange }: FilterProps) {
         </Part>
       )}
       <Part
-        label="Shown"
+        label={say.types.shown}
         value={filter.listing}
         onChange={(listing) => onChange({ ...filter, listing: listing as TypeFilter['listing'] })}
       >
-        <option value="">listed and unlisted</option>
-        <option value="listed">listed</option>
-        <option value="link">by link only</option>
-        <option value="off">switched off</option>
+        <option value="">{say.types.listedUnlisted}</option>
+        <option value="listed">{say.types.listed2}</option>
+        <option value="link">{say.types.linkOnly2}</option>
+        <option value="off">{say.types.switchedOff2}</option>
       </Part>
     </div>
   )

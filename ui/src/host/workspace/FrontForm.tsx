@@ -1,6 +1,7 @@
 import type { Schemas } from '../../api/client'
 import { SelectField, TextArea, TextField } from '../../kit/kit'
 import { LanguageOptions } from '../../kit/LanguageOptions'
+import { say } from '../../say'
 import { countries } from './countries'
 
 type Front = Schemas['Front']
@@ -31,60 +32,62 @@ export function FrontForm({ front, wrong, onChange }: Props) {
   )
   return (
     <>
-      <section aria-label="What clients read" className="mt-8 grid gap-3">
-        <h2>What clients read</h2>
-        <TextArea label="About you" rows={3} {...text('description')} />
+      <section aria-label={say.workspace.whatClientsRead} className="mt-8 grid gap-3">
+        <h2>{say.workspace.whatClientsRead}</h2>
+        <TextArea label={say.workspace.aboutYou} rows={3} {...text('description')} />
         <div className="grid grid-cols-2 gap-5">
-          <TextField label="Contact mail" type="email" {...text('mail')} />
-          <TextField label="Phone" type="tel" {...text('phone')} />
-          <TextField label="Web address" type="url" {...text('web')} />
+          <TextField label={say.workspace.contactMail} type="email" {...text('mail')} />
+          <TextField label={say.workspace.phone} type="tel" {...text('phone')} />
+          <TextField label={say.workspace.webAddress} type="url" {...text('web')} />
           <SelectField
-            label="Country of local phone numbers"
+            label={say.workspace.countryLocalPhoneNumbers}
             value={front.country}
             problem={wrong['front.country']}
             onChange={(event) => onChange({ ...front, country: event.target.value })}
           >
-            <option value="">none: clients give the country code</option>
+            <option value="">{say.workspace.noneClientsGiveCountry}</option>
             {countries().map(([code, name]) => (
               <option key={code} value={code}>
                 {name}
               </option>
             ))}
           </SelectField>
-          <TextField label="Short name" placeholder="none" hint="Where the whole one has no room." {...text('short')} />
+          <TextField
+            label={say.workspace.shortName}
+            placeholder="none"
+            hint={say.workspace.whereWholeOneHas}
+            {...text('short')}
+          />
           <SelectField
-            label="Clock on pages and in mails"
+            label={say.workspace.clockPagesMails}
             value={front.clock12 ? '12' : '24'}
             onChange={(event) => onChange({ ...front, clock12: event.target.value === '12' })}
           >
-            <option value="24">24 hours, 14:30</option>
-            <option value="12">12 hours, 2:30 pm</option>
+            <option value="24">{say.workspace.n24Hours1430}</option>
+            <option value="12">{say.workspace.n12Hours230}</option>
           </SelectField>
           <SelectField
-            label="Language of pages"
-            hint="Where a client’s browser asks for none of these."
+            label={say.workspace.languagePages}
+            hint={say.workspace.whereClientsBrowserAsks}
             value={front.language || 'en'}
             onChange={(event) => onChange({ ...front, language: event.target.value as Front['language'] })}
           >
             <LanguageOptions />
           </SelectField>
         </div>
-        <TextArea label="Postal address" rows={2} {...text('address')} />
-        {tick(
-          'unpublished',
-          'Not published yet: the workspace’s page and people’s pages can’t be seen; links of types work.',
-        )}
-        {tick('hidden', 'Search engines are asked to stay away.')}
+        <TextArea label={say.workspace.postalAddress} rows={2} {...text('address')} />
+        {tick('unpublished', say.workspace.notPublishedYetWorkspaces)}
+        {tick('hidden', say.workspace.searchEnginesAskedStay)}
       </section>
       <Embedding front={front} problem={wrong['front.sites']} onChange={onChange} />
-      <section aria-label="Policies" className="mt-8 grid gap-3">
-        <h2>Policies</h2>
-        <TextArea label="Cancelling" rows={2} {...text('cancellation')} />
-        <TextArea label="Privacy notice" rows={2} {...text('privacy')} />
+      <section aria-label={say.workspace.policies} className="mt-8 grid gap-3">
+        <h2>{say.workspace.policies}</h2>
+        <TextArea label={say.workspace.cancelling} rows={2} {...text('cancellation')} />
+        <TextArea label={say.workspace.privacyNotice} rows={2} {...text('privacy')} />
         <TextField
-          label="What clients have to agree to"
-          placeholder="nothing"
-          hint="A sentence to tick. It is kept with each booking, with its words and the time."
+          label={say.workspace.whatClientsHaveAgree}
+          placeholder={say.workspace.nothing}
+          hint={say.workspace.sentenceTickKeptEach}
           {...text('consent')}
         />
       </section>
@@ -101,26 +104,26 @@ interface EmbeddingProps {
 /** Which sites may show the workspace's pages inside theirs. */
 function Embedding({ front, problem, onChange }: EmbeddingProps) {
   return (
-    <section id="embedding" aria-label="Inside other sites" className="mt-8 grid scroll-mt-4 gap-3">
-      <h2>Inside other sites</h2>
+    <section id="embedding" aria-label={say.workspace.insideOtherSites} className="mt-8 grid scroll-mt-4 gap-3">
+      <h2>{say.workspace.insideOtherSites}</h2>
       <SelectField
-        label="Who may show your pages inside theirs"
-        hint="Where it isn’t allowed, a link stands instead."
+        label={say.workspace.whoMayShowYour}
+        hint={say.workspace.whereIsntAllowedLink}
         value={front.embed || 'anybody'}
         onChange={({ target: { value } }) =>
           onChange({ ...front, embed: value === 'anybody' ? '' : (value as Front['embed']) })
         }
       >
-        <option value="anybody">anybody</option>
-        <option value="nobody">nobody</option>
-        <option value="sites">these sites</option>
+        <option value="anybody">{say.workspace.anybody}</option>
+        <option value="nobody">{say.workspace.nobody}</option>
+        <option value="sites">{say.workspace.theseSites}</option>
       </SelectField>
       {front.embed === 'sites' && (
         <TextArea
-          label="The sites, one in each line"
+          label={say.workspace.sitesOneEachLine}
           rows={3}
           placeholder="https://museum.example"
-          hint="Each as its address begins, with a port if it has one; the rest is left out."
+          hint={say.workspace.eachAddressBeginsPort}
           value={(front.sites ?? []).join('\n')}
           problem={problem}
           onChange={(event) => onChange({ ...front, sites: event.target.value.split('\n') })}

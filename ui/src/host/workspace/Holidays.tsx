@@ -3,6 +3,7 @@ import { type ChangeEvent, type FormEvent, useState } from 'react'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { hasChanged, keys } from '../../api/keys'
 import { Button, TextField } from '../../kit/kit'
+import { say } from '../../say'
 import { longDate, shortDate } from '../../time/time'
 
 type Calendar = Schemas['HolidayCalendar']
@@ -23,7 +24,7 @@ function useHolidays<T>(ask: (given: T) => Promise<View>) {
 export function Holidays({ calendars }: { calendars: Calendar[] }) {
   return (
     <>
-      <h2 className="mt-6 border-b border-rule-strong pb-1.5">Public holidays</h2>
+      <h2 className="mt-6 border-b border-rule-strong pb-1.5">{say.workspace.publicHolidays}</h2>
       {calendars.map((calendar) => (
         <OneCalendar key={calendar.id} calendar={calendar} />
       ))}
@@ -44,16 +45,16 @@ function OneCalendar({ calendar }: { calendar: Calendar }) {
     <div className="border-b border-rule py-3">
       <p className="flex items-baseline gap-3">
         <span className="flex-1 font-semibold">{name}</span>
-        <ReadFile label={`Days of ${name} from another file`} onText={(text) => renew.mutate(text)}>
-          Another file
+        <ReadFile label={say.workspace.daysFromAnotherFile(name)} onText={(text) => renew.mutate(text)}>
+          {say.workspace.anotherFile}
         </ReadFile>
         <Button
           kind="text"
           className="text-note"
-          aria-label={`Remove ${name}`}
+          aria-label={say.workspace.remove(name)}
           onClick={() => remove.mutate(undefined)}
         >
-          Remove
+          {say.workspace.remove2}
         </Button>
       </p>
       <p className="text-note text-ink-2">{comingOf(calendar)}</p>
@@ -68,10 +69,10 @@ function OneCalendar({ calendar }: { calendar: Calendar }) {
 
 /** "Christmas Day on Fri 25 Dec, New Year's Day on Fri 1 Jan and 11 more, the last on Tuesday 26 December 2028." */
 function comingOf({ next, ahead, until }: Calendar): string {
-  if (ahead === 0) return 'None of its days is to come. Read a newer file.'
-  const [first, second] = next.map((day) => `${day.name || 'a holiday'} on ${shortDate(day.first)}`)
+  if (ahead === 0) return say.workspace.noneDaysComeRead
+  const [first, second] = next.map((day) => say.workspace.on(day.name || say.workspace.holiday, shortDate(day.first)))
   const named = second ? `${first}, ${second}` : first
-  return ahead > 2 ? `${named} and ${ahead - 2} more, the last on ${longDate(until)}.` : `${named}.`
+  return ahead > 2 ? say.workspace.moreLast(named ?? '', ahead - 2, longDate(until)) : `${named}.`
 }
 
 function NewCalendar() {
@@ -87,15 +88,15 @@ function NewCalendar() {
   }
   return (
     <div className="border-b border-rule py-3 text-note">
-      <ReadFile label="Add public holidays from an .ics file" onText={choose}>
-        Add public holidays from an .ics file
+      <ReadFile label={say.workspace.addPublicHolidaysFrom} onText={choose}>
+        {say.workspace.addPublicHolidaysFrom}
       </ReadFile>
       {file && (
         <form onSubmit={submit} noValidate className="mt-3 grid max-w-sm gap-3">
           <TextField
             autoFocus
-            label="Whose holidays are they?"
-            hint="A country or region."
+            label={say.workspace.whoseHolidaysThey}
+            hint={say.workspace.countryRegion}
             value={file.name}
             problem={add.error?.fields.name}
             onChange={(event) => setFile({ ...file, name: event.target.value })}
@@ -107,10 +108,10 @@ function NewCalendar() {
           )}
           <div className="flex gap-3">
             <Button type="submit" disabled={add.isPending}>
-              Add them
+              {say.workspace.addThem}
             </Button>
             <Button kind="plain" onClick={() => setFile(null)}>
-              Leave the file
+              {say.workspace.leaveFile}
             </Button>
           </div>
         </form>

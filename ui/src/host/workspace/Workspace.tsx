@@ -8,12 +8,13 @@ import { useGo, useUnsaved } from '../../edit/unsaved'
 import { useEditor, useFirstFault } from '../../edit/useEditor'
 import { Need, TextField } from '../../kit/kit'
 import { ZoneOptions } from '../../kit/ZoneOptions'
-import { clock, shortDate, wallClock } from '../../time/time'
+import { say } from '../../say'
+import { clock, shortDate, wallClock, weekdaysFromSunday } from '../../time/time'
 import { Bookings } from '../Bookings'
 import { Effects } from '../Effects'
 import { settingsOf, useMe, useWorkspace } from '../queries'
 import { changedRules } from '../rules/changed'
-import { Choice, partLook, Sentence } from '../rules/parts'
+import { Choice, pairs, partLook, Sentence } from '../rules/parts'
 import { RuleSentences } from '../rules/Rules'
 import { View } from '../Shell'
 import { Undo } from '../Undo'
@@ -51,16 +52,16 @@ function SettingsEditor({ view }: { view: Schemas['WorkspaceView'] }) {
   const wrong = { ...trial?.wrong, ...save.error?.fields }
   return (
     <View
-      title="Workspace"
+      title={say.workspace.workspace}
       actions={
         count === 0 && (
           <>
             <Undo />
             <button type="button" className="link" onClick={() => go('/share/workspace/0')}>
-              Share
+              {say.workspace.share}
             </button>
             <button type="button" className="link" onClick={() => go('/workspace/looks')}>
-              Looks of your pages
+              {say.workspace.looksYourPages}
             </button>
           </>
         )
@@ -82,15 +83,15 @@ function SettingsEditor({ view }: { view: Schemas['WorkspaceView'] }) {
       {save.error && <Need className="mb-4">{save.error.message}</Need>}
       <div className="max-w-xl" key={editor.round}>
         <TextField
-          label="Name"
+          label={say.workspace.nameWord}
           value={draft.name}
           problem={wrong.name}
           onChange={(event) => set({ name: event.target.value })}
         />
-        <h2 className="mt-6 border-b border-rule-strong pb-1.5">Clocks and weeks</h2>
+        <h2 className="mt-6 border-b border-rule-strong pb-1.5">{say.workspace.clocksWeeks}</h2>
         <Clocks draft={draft} saved={saved} wrong={wrong} onChange={set} />
         <Holidays calendars={view.holidayCalendars} />
-        <h2 className="mt-6 border-b border-rule-strong pb-1.5">Rules that meeting types follow</h2>
+        <h2 className="mt-6 border-b border-rule-strong pb-1.5">{say.workspace.rulesMeetingTypesFollow}</h2>
         <RuleSentences
           groups={groups}
           rules={draft.rules}
@@ -98,14 +99,14 @@ function SettingsEditor({ view }: { view: Schemas['WorkspaceView'] }) {
           wrong={wrong}
           onChange={(_, change) => set({ rules: { ...draft.rules, ...change } })}
         />
-        <Sentence problems={[]} note="Meetings themselves never overlap another’s buffers.">
-          Buffers of neighbouring bookings{' '}
+        <Sentence problems={[]} note={say.workspace.meetingsThemselvesNeverOverlap}>
+          {say.workspace.buffersNeighbouringBookings}{' '}
           <Choice
-            label="Neighbouring buffers"
-            value={draft.shareBuffers ? 'may share time' : 'are each kept whole'}
-            options={['are each kept whole', 'may share time']}
+            label={say.workspace.neighbouringBuffers}
+            value={draft.shareBuffers ? 'share' : 'whole'}
+            options={pairs({ whole: say.workspace.eachKeptWhole, share: say.workspace.mayShareTime })}
             changed={draft.shareBuffers !== saved.shareBuffers}
-            onChange={(chosen) => set({ shareBuffers: chosen === 'may share time' })}
+            onChange={(chosen) => set({ shareBuffers: chosen === 'share' })}
           />
           .
         </Sentence>
@@ -115,17 +116,16 @@ function SettingsEditor({ view }: { view: Schemas['WorkspaceView'] }) {
   )
 }
 
-const shown = {
-  'on their own clock': 'client',
-  'on the workspace’s clock': 'workspace',
-  'without any zone': 'hidden',
-} as const
+const shown = pairs<Settings['zones']>({
+  client: say.workspace.ownClock,
+  workspace: say.workspace.workspaceClock,
+  hidden: say.workspace.noZone,
+})
 const shownNotes = {
-  client: 'Their zone is recognised and can be changed; your clock stands beside it.',
-  workspace: 'For workspaces whose clients all come to one place.',
-  hidden: 'Everybody is local: no page and no mail speaks of zones.',
+  client: say.workspace.theirZoneRecognisedCan,
+  workspace: say.workspace.workspacesWhoseClientsAll,
+  hidden: say.workspace.everybodyLocalNoPage,
 }
-const weekdays = ['Sunday', 'Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday']
 
 interface ClocksProps {
   draft: Settings
@@ -138,33 +138,33 @@ function Clocks({ draft, saved, wrong, onChange }: ClocksProps) {
   return (
     <>
       <Sentence problems={wrong.zone ? [wrong.zone] : []}>
-        The workspace is in{' '}
+        {say.workspace.workspace2}{' '}
         <select
-          aria-label="The workspace’s time zone"
+          aria-label={say.workspace.workspacesTimeZone}
           className={partLook(draft.zone !== saved.zone, wrong.zone !== undefined)}
           value={draft.zone}
           onChange={(event) => onChange({ zone: event.target.value })}
         >
           <ZoneOptions own={draft.zone} />
         </select>
-        ; weeks begin on{' '}
+        {say.workspace.weeksBegin}{' '}
         <Choice
-          label="First day of the week"
-          value={weekdays[draft.firstWeekday] ?? ''}
-          options={weekdays}
+          label={say.workspace.firstDayWeek}
+          value={String(draft.firstWeekday)}
+          options={weekdaysFromSunday().map((name, i) => [String(i), name])}
           changed={draft.firstWeekday !== saved.firstWeekday}
-          onChange={(chosen) => onChange({ firstWeekday: weekdays.indexOf(chosen) })}
+          onChange={(chosen) => onChange({ firstWeekday: Number(chosen) })}
         />
         .
       </Sentence>
       <Sentence problems={[]} note={shownNotes[draft.zones]}>
-        Clients see times{' '}
+        {say.workspace.clientsSeeTimes}{' '}
         <Choice
-          label="Whose clock clients see"
-          value={Object.entries(shown).find(([, zones]) => zones === draft.zones)?.[0] ?? ''}
-          options={Object.keys(shown)}
+          label={say.workspace.whoseClockClientsSee}
+          value={draft.zones}
+          options={shown}
           changed={draft.zones !== saved.zones}
-          onChange={(chosen) => onChange({ zones: shown[chosen as keyof typeof shown] })}
+          onChange={(zones) => onChange({ zones })}
         />
         .
       </Sentence>
@@ -185,11 +185,11 @@ function Aside({ changed, trial, changes, zone }: AsideProps) {
     return (
       <>
         {trial?.effects.length === 0 && trial.outside.length === 0 && (
-          <p className="pt-2 text-ink-2">This leaves all open times as they are.</p>
+          <p className="pt-2 text-ink-2">{say.workspace.leavesAllOpenTimes}</p>
         )}
         <Effects effects={trial?.effects ?? []} />
         <Bookings
-          title={`${trial?.outside.length} of the coming bookings would lie outside the rules; they stay`}
+          title={say.workspace.comingBookingsWouldLie(trial?.outside.length ?? 0)}
           bookings={trial?.outside ?? []}
           zone={zone}
         />
@@ -197,15 +197,15 @@ function Aside({ changed, trial, changes, zone }: AsideProps) {
     )
   return (
     <>
-      <h2 className="pt-1">Who changed what</h2>
-      {changes.length === 0 && <p className="mt-2 text-ink-2">Nobody has changed a setting yet.</p>}
+      <h2 className="pt-1">{say.workspace.whoChangedWhat}</h2>
+      {changes.length === 0 && <p className="mt-2 text-ink-2">{say.workspace.nobodyHasChangedSetting}</p>}
       <ul className="mt-2">
         {changes.map((change) => (
           <li key={change.id} className="border-t border-rule py-2 text-note">
             <p className={change.undone ? 'text-ink-3 line-through' : ''}>{change.label}</p>
             <p className="text-small text-ink-2">
               {change.person}, {shortDate(wallClock(new Date(change.at), zone).date)} {clock(new Date(change.at), zone)}
-              {change.undone && ' · undone'}
+              {change.undone && say.workspace.undone}
             </p>
           </li>
         ))}

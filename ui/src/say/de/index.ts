@@ -1,0 +1,2 @@
+import type { Say } from '..'
+export const de = {} as Say

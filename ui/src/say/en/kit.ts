@@ -1,0 +1,7 @@
+export const kit = {
+  close: 'Close',
+  noSuchTimeWrite: 'No such time. Write it like 9:30, 14 or 2 pm.',
+  noSuchDayWrite: 'No such day. Write it like 4 Dec, Friday or 2026-12-04.',
+  move: (item: string) => `Move ${item}`,
+  dragArrowKeys: 'Drag, or arrow keys',
+}

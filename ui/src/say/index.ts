@@ -1,0 +1,24 @@
+import type { en } from './en'
+
+/** All that the host's application says, by view; every language says all of it. */
+export type Say = typeof en
+
+/** Those of the languages are loaded that are spoken. */
+const languages = {
+  en: () => import('./en').then(({ en }) => en),
+  de: () => import('./de').then(({ de }) => de),
+} satisfies Record<string, () => Promise<Say>>
+
+export type Language = keyof typeof languages
+
+/** What is said, in the language that is spoken. Views are loaded after it, so that their constants may say something too. */
+export let say: Say
+
+/** The language that is spoken. */
+export let spoken: Language = 'en'
+
+/** Speaks a language from now on; English instead of those that the host's application doesn't have. */
+export async function speak(language: string): Promise<void> {
+  spoken = language in languages ? (language as Language) : 'en'
+  say = await languages[spoken]()
+}
