@@ -65,7 +65,7 @@ function Form({ secret, invited }: { secret: string; invited: Schemas['Invited']
         <ZoneOptions own={typed.zone} />
       </SelectField>
       <TextField
-        label={say.shell.password2}
+        label={say.shell.aPassword}
         type="password"
         autoComplete="new-password"
         hint={say.shell.least12Characters}

@@ -107,10 +107,10 @@ export function PickTimes(props: Props) {
             <button
               type="button"
               className="link"
-              aria-label={say.shell.takeOut(shortDate(p.date), minuteText(p.minute))}
+              aria-label={say.shell.takeTimeOut(shortDate(p.date), minuteText(p.minute))}
               onClick={() => toggle(p)}
             >
-              {say.shell.takeOut2}
+              {say.shell.takeOut}
             </button>
           </li>
         ))}

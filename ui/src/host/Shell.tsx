@@ -47,11 +47,11 @@ export function Shell({ person, children }: { person: Schemas['Person']; childre
         open={keysShown}
         title={say.shell.keys}
         yes={say.shell.close}
-        no={say.shell.close2}
+        no={say.shell.closeThis}
         onYes={() => setKeysShown(false)}
         onNo={() => setKeysShown(false)}
       >
-        {say.shell.ctrlKFindsAnything}
+        {say.shell.allKeys}
       </Ask>
     </div>
   )
@@ -109,7 +109,7 @@ function Rail(props: { person: Schemas['Person']; onFind: () => void; onKeys: ()
             <span className="flex-1 whitespace-nowrap">{say.shell.find}</span>
             <kbd
               className="rounded-(--radius) border border-b-2 border-rule px-1.5 font-text text-small text-ink-3 max-md:hidden"
-              title={say.shell.keysCtrlK}
+              title={say.shell.findKeys}
             >
               /
             </kbd>

@@ -27,13 +27,13 @@ export function Undo() {
   const at = new Date(last.at)
   return (
     <>
-      <button type="button" className="link" title={say.shell.keyU(last.label)} onClick={() => setAsking(true)}>
-        {say.shell.undo(short(last.label))}
+      <button type="button" className="link" title={say.shell.undoKey(last.label)} onClick={() => setAsking(true)}>
+        {say.shell.undoChange(short(last.label))}
       </button>
       <Ask
         open={asking}
         title={say.shell.undoLastChange}
-        yes={say.shell.undo2}
+        yes={say.shell.undoIt}
         no={say.shell.leave}
         onYes={() => undo.mutate()}
         onNo={() => setAsking(false)}

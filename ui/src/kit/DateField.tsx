@@ -30,12 +30,12 @@ export function DateInput({ value, onChange, onProblem, onBlur, onKeyDown, ...pr
       onChange={(event) => {
         const text = event.target.value
         setTyped(text)
-        const date = readDate(text, today)
+        const date = readDate(text, today, say.kit.nearDays)
         if (date || text === '') onChange(date ?? '')
       }}
       onBlur={(event) => {
-        onProblem?.(typed !== null && typed !== '' && readDate(typed, today) === null)
-        if (typed !== null && (typed === '' || readDate(typed, today))) setTyped(null)
+        onProblem?.(typed !== null && typed !== '' && readDate(typed, today, say.kit.nearDays) === null)
+        if (typed !== null && (typed === '' || readDate(typed, today, say.kit.nearDays))) setTyped(null)
         onBlur?.(event)
       }}
       onKeyDown={(event) => {

@@ -1,9 +1,10 @@
 // @vitest-environment happy-dom
 import { cleanup, fireEvent, render, screen } from '@testing-library/react'
 import { afterEach, describe, expect, it, vi } from 'vitest'
+import { type Day, DayRibbon, describe as inWords } from './DayRibbon'
 import type { Interval } from './editing'
 import { HoursRibbon } from './HoursRibbon'
-import { type Day, DayRibbon, describe as inWords, Ruler } from './Ribbon'
+import { Ruler } from './Ribbon'
 
 afterEach(cleanup)
 

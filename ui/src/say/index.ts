@@ -1,7 +1,18 @@
+import type { ReactElement } from 'react'
+import { speakDatesIn } from '../time/time'
 import type { en } from './en'
 
+/** The same in any words. */
+type InAnyWords<T> = T extends string
+  ? string
+  : T extends (...of: infer P) => infer R
+    ? (...of: P) => InAnyWords<R>
+    : T extends ReactElement
+      ? T
+      : { [K in keyof T]: InAnyWords<T[K]> }
+
 /** All that the host's application says, by view; every language says all of it. */
-export type Say = typeof en
+export type Say = InAnyWords<typeof en>
 
 /** Those of the languages are loaded that are spoken. */
 const languages = {
@@ -21,4 +32,5 @@ export let spoken: Language = 'en'
 export async function speak(language: string): Promise<void> {
   spoken = language in languages ? (language as Language) : 'en'
   say = await languages[spoken]()
+  speakDatesIn(say.dates)
 }

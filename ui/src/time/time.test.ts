@@ -13,7 +13,6 @@ import {
   placeOf,
   shortDate,
   showTwelve,
-  soon,
   wallClock,
   weekOf,
   zonesByRegion,
@@ -71,15 +70,6 @@ describe('clocks', () => {
     const range = (from: string, to: string) => clockRange(at(from), at(to), 'Europe/Lisbon')
     expect(range('2026-10-25T00:30:00Z', '2026-10-25T01:00:00Z')).toEqual(['01:30 (UTC+1)', '01:00 (UTC)'])
     expect(range('2026-10-26T10:30:00Z', '2026-10-26T11:00:00Z')).toEqual(['10:30', '11:00'])
-  })
-
-  it('tells how soon something is, within half a day', () => {
-    const now = at('2026-12-03T12:00:00Z')
-    expect(soon(now, at('2026-12-03T12:18:00Z'))).toBe('in 18 minutes')
-    expect(soon(now, at('2026-12-03T12:01:00Z'))).toBe('in 1 minute')
-    expect(soon(now, at('2026-12-03T15:10:00Z'))).toBe('in 3 hours')
-    expect(soon(now, at('2026-12-04T15:00:00Z'))).toBe('')
-    expect(soon(now, at('2026-12-03T11:00:00Z'))).toBe('')
   })
 
   it('writes 24:00 as the end of a day', () => {

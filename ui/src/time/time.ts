@@ -168,6 +168,11 @@ export function weekdaysFromSunday(): readonly string[] {
   return spoken.weekdays
 }
 
+/** From January on. */
+export function monthNames(): readonly string[] {
+  return spoken.months
+}
+
 function fromMonday(days: readonly string[]): string[] {
   return [...days.slice(1), ...days.slice(0, 1)]
 }
@@ -224,14 +229,4 @@ export function zonesByRegion(own: string): [region: string, zones: string[]][] 
     regions.set(region, [...(regions.get(region) ?? []), zone])
   }
   return [...regions].map(([region, zones]) => [region, zones.sort()])
-}
-
-/** "in 18 minutes", "in 3 hours"; empty if it is over or more than half a day ahead. */
-export function soon(from: Date, to: Date): string {
-  const minutes = Math.round((to.getTime() - from.getTime()) / 60_000)
-  if (minutes < 0 || minutes > 12 * 60) return ''
-  if (minutes === 0) return 'now'
-  if (minutes < 60) return `in ${minutes} minute${minutes === 1 ? '' : 's'}`
-  const hours = Math.round(minutes / 60)
-  return `in ${hours} hour${hours === 1 ? '' : 's'}`
 }

@@ -58,10 +58,10 @@ function SessionList({ zone }: { zone: string }) {
             {!session.current && (
               <Button
                 kind="text"
-                aria-label={say.account.signOut(session.address)}
+                aria-label={say.account.signOutFrom(session.address)}
                 onClick={() => end.mutate(session.id)}
               >
-                {say.account.signOut2}
+                {say.account.signOut}
               </Button>
             )}
           </li>
@@ -125,11 +125,11 @@ function Password() {
 }
 
 const languages = {
-  en: say.account.english,
-  de: say.account.deutsch,
-  fr: say.account.franAis,
-  nl: say.account.nederlands,
-  pt: say.account.portuguS,
+  en: 'English',
+  de: 'Deutsch',
+  fr: 'Français',
+  nl: 'Nederlands',
+  pt: 'Português',
 } as const
 
 type Code = keyof typeof languages

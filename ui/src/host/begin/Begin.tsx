@@ -72,7 +72,7 @@ export function Begin() {
           type="password"
           autoComplete="new-password"
           hint={say.begin.least12CharactersFew}
-          {...field('password', say.begin.password)}
+          {...field('password', say.begin.aPassword)}
         />
         <TextField hint={say.begin.standsWhereProgramWas} {...field('code', say.begin.codeInstallation)} />
         {begin.error && Object.keys(wrong).length === 0 && <Need className="md:col-span-2">{begin.error.message}</Need>}

@@ -39,7 +39,7 @@ export function Steps() {
   return (
     <View
       title={say.begin.settingUp}
-      note={say.begin.step(shown, names.length)}
+      note={say.begin.stepOf(shown, names.length)}
       actions={
         <button type="button" className="link" onClick={() => navigate('/')}>
           {say.begin.continueLater}
@@ -237,12 +237,12 @@ function Visible({ types, path, who }: { types: Schemas['MeetingType'][]; path: 
       <h2>{say.begin.whatBecomesVisible}</h2>
       <ul className="my-1.5 list-disc pl-5">
         <li>
-          {say.begin.page(location.host)}
-          {say.begin.nameWord(path, workspace?.name)}
+          {say.begin.pageAt(location.host)}
+          {say.begin.withName(path, workspace?.name)}
         </li>
         {types.map((type) => (
           <li key={type.id}>
-            {say.begin.minutes(type.name, type.rules.duration, location.host)}
+            {say.begin.typeAt(type.name, type.rules.duration, location.host)}
             {say.begin.yourNameTimesWhich(type.path, me?.name)}
             {who === 'nobody' && say.begin.theyCantBookedThere}
           </li>

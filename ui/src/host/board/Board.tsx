@@ -100,7 +100,7 @@ function Days({ today, zone, firstWeekday }: { today: string; zone: string; firs
   return (
     <View
       title={say.board.board}
-      note={everybody ? longDate(date) : say.board.to4(shortDate(date), shortDate(at.last))}
+      note={everybody ? longDate(date) : say.board.range(shortDate(date), shortDate(at.last))}
       actions={
         <>
           <Undo />
@@ -274,7 +274,7 @@ function Further(props: { skip: number; shown: number; of: number; onSkip: (skip
   if (of === shown) return null
   return (
     <p className="mt-3 flex items-baseline gap-x-4 text-note text-ink-2">
-      <span className="figures">{say.board.colleagues2(skip + 1, skip + shown, of)}</span>
+      <span className="figures">{say.board.colleaguesShown(skip + 1, skip + shown, of)}</span>
       {skip > 0 && (
         <Button kind="text" onClick={() => onSkip(Math.max(0, skip - atOnce))}>
           {say.board.thoseBefore}

@@ -32,7 +32,7 @@ export function BookingMark({ booking, row, axis, lane, onOpen }: Props) {
       type="button"
       className="mark cursor-grab touch-none bg-transparent focus-visible:outline-2 focus-visible:outline-act"
       style={{ ...where, ...laneBox(lane), bottom: 'auto' }}
-      aria-label={say.board.to3(
+      aria-label={say.board.mark(
         label,
         minuteText(booking.from),
         minuteText(booking.to),

@@ -5,7 +5,7 @@ import { keys } from '../../api/keys'
 import { useGo } from '../../edit/unsaved'
 import { Side } from '../../kit/Ask'
 import { Button, Need } from '../../kit/kit'
-import { say } from '../../say'
+import { say, spoken } from '../../say'
 import { clock, dayAndMonth, offsetOf, placeOf, shortDate, wallClock } from '../../time/time'
 import { SoFar } from '../clients/SoFar'
 import { Files } from '../Files'
@@ -24,7 +24,7 @@ export function BookingSheet({ id, zone, onClose }: { id: number; zone: string; 
   })
   if (sheet.error)
     return (
-      <Side title={say.board.booking} onClose={onClose}>
+      <Side title={say.board.thisBooking} onClose={onClose}>
         <Need className="mt-3">{sheet.error.message}</Need>
       </Side>
     )
@@ -42,10 +42,10 @@ export function BookingSheet({ id, zone, onClose }: { id: number; zone: string; 
         <span className="text-note text-ink-2">
           {placeOf(zone)}
           {offsetOf(start, zone) !== offsetOf(start, b.clientZone) &&
-            say.board.client(clock(start, b.clientZone), placeOf(b.clientZone))}
+            say.board.forClient(clock(start, b.clientZone), placeOf(b.clientZone))}
         </span>
       </p>
-      <p className="text-note text-ink-2">{say.board.withWord(b.hosts.join(', '))}</p>
+      <p className="text-note text-ink-2">{say.board.withHosts(b.hosts.join(', '))}</p>
       <Actions sheet={b} zone={zone} onDone={onClose} />
       <Facts sheet={b} zone={zone} />
     </Side>
@@ -90,9 +90,9 @@ function Actions({ sheet: b, zone, onDone }: { sheet: Sheet; zone: string; onDon
             {say.board.joinRoom}
           </a>
         )}
-        {!begun && way('move', say.board.move3)}
+        {!begun && way('move', say.board.move)}
         {!begun && way('hand', say.board.handOver)}
-        {!begun && way('cancel', say.board.cancel2)}
+        {!begun && way('cancel', say.board.cancel)}
       </div>
       {begun && (
         <p className="mt-2">
@@ -166,7 +166,7 @@ function Facts({ sheet: b, zone }: { sheet: Sheet; zone: string }) {
         {b.steps.map((step) => (
           <p key={step.at + step.kind}>
             {stepWords[step.kind]}
-            {step.by && say.board.by(step.by === 'client' ? say.board.client2 : step.by)}{' '}
+            {step.by && say.board.by(step.by === 'client' ? say.board.theClient : step.by)}{' '}
             <span className="figures text-note text-ink-2">
               {moment(step.at, zone)}
               {step.from && step.to && `, ${step.from} → ${step.to}`}
@@ -190,7 +190,7 @@ function Fact({ name, children }: { name: string; children: ReactNode }) {
 
 function messageWords({ to, occasion }: Schemas['SentMessage']): string {
   const about = stepWords[occasion as keyof typeof stepWords] ?? say.board.room
-  return say.board.to(about, to === 'client' ? say.board.client2 : say.board.hosts)
+  return say.board.toWhom(about, to === 'client' ? say.board.theClient : say.board.hosts)
 }
 
 function stateOf({ state }: Schemas['SentMessage']): string {
@@ -209,5 +209,5 @@ function moment(at: string, zone: string): string {
 }
 
 function languageName(tag: string): string {
-  return new Intl.DisplayNames('en', { type: 'language' }).of(tag || 'en') ?? tag
+  return new Intl.DisplayNames(spoken, { type: 'language' }).of(tag || 'en') ?? tag
 }

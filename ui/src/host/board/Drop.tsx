@@ -26,7 +26,7 @@ export function Drop({ booking, from, row, minute, onDone }: Props) {
   if (!row) return null
   const warned = move.error?.kind === 'urn:corrim:problem:outside-rules'
   const handed = row.id !== from?.id
-  const does = handed ? say.board.handOver2(row.person) : say.board.move4(minuteText(minute))
+  const does = handed ? say.board.handOverTo(row.person) : say.board.moveToTime(minuteText(minute))
   return (
     <Sheet open title={booking.label ?? ''} onClose={onDone}>
       <p className="figures mb-3">

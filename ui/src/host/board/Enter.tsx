@@ -19,7 +19,7 @@ export interface Stretch {
   to: number
 }
 
-const kinds = { booking: say.board.booking2, block: say.board.timeBlock, open: say.board.moreOpenTime }
+const kinds = { booking: say.board.aBooking, block: say.board.timeBlock, open: say.board.moreOpenTime }
 
 /** What a drawn stretch is to be: a booking for a client, time that is blocked, or time that is open beyond the week. */
 export function Enter({
@@ -35,7 +35,7 @@ export function Enter({
   const [kind, setKind] = useState<keyof typeof kinds>('booking')
   return (
     <Sheet open title={longDate(at.date)} onClose={onDone}>
-      <div className="mb-3 flex gap-5" role="radiogroup" aria-label={say.board.what}>
+      <div className="mb-3 flex gap-5" role="radiogroup" aria-label={say.board.whatItIs}>
         {Object.entries(kinds).map(([value, words]) => (
           <label key={value} className="flex items-center gap-1.5">
             <input
@@ -64,7 +64,7 @@ function When({ at, onChange, withEnd }: { at: Stretch; onChange: (at: Stretch) 
       {withEnd && (
         <ClockField
           end
-          label={say.board.to2}
+          label={say.board.until}
           value={at.to}
           onChange={(until) => onChange({ ...at, to: until || 1440 })}
         />
@@ -83,7 +83,7 @@ function BlockTime({ at, onDone }: { at: Stretch; onDone: () => void }) {
   return (
     <form onSubmit={submit} className="grid gap-3" noValidate>
       <TextField
-        label={say.board.what2}
+        label={say.board.whatFor}
         placeholder={say.board.optionalOnlyYouSee}
         value={label}
         onChange={(event) => setLabel(event.target.value)}
@@ -194,7 +194,7 @@ function BookClient({ at, onMade }: { at: Stretch; onMade: (made: Schemas['Made'
         }}
       />
       <TextField
-        label={say.board.client3}
+        label={say.board.client}
         list="known-clients"
         autoComplete="off"
         value={client.name}
@@ -244,7 +244,7 @@ function With({ hosts, shared, me, host, onChange }: WithProps) {
   const people = useStaff().data?.people ?? []
   if (!shared && hosts[0] === me) return null
   return (
-    <SelectField label={say.board.withWord2} value={host} onChange={(event) => onChange(Number(event.target.value))}>
+    <SelectField label={say.board.host} value={host} onChange={(event) => onChange(Number(event.target.value))}>
       <option value={0}>{say.board.whoeverRuleGives}</option>
       {hosts.map((id) => (
         <option key={id} value={id}>

@@ -37,7 +37,7 @@ export function MoveForm({ id, date, minute, onDone }: MoveProps) {
     move.mutate(warned, { onSuccess: onDone })
   }
   return (
-    <form onSubmit={submit} className="grid gap-3" noValidate aria-label={say.board.move}>
+    <form onSubmit={submit} className="grid gap-3" noValidate aria-label={say.board.moveIt}>
       <div className="grid grid-cols-2 gap-3">
         <DateField label={say.board.day} value={to.date} onChange={(date) => change({ date })} />
         <ClockField label={say.board.from} value={to.minute} onChange={(minute) => change({ minute })} />
@@ -45,7 +45,7 @@ export function MoveForm({ id, date, minute, onDone }: MoveProps) {
       {move.error && <Need>{move.error.fields.date ?? move.error.message}</Need>}
       <p>
         <Button type="submit" disabled={move.isPending}>
-          {warned ? say.board.moveAnyway(shown) : say.board.move2(shown)}
+          {warned ? say.board.moveAnyway(shown) : say.board.moveTo(shown)}
         </Button>
       </p>
     </form>
@@ -63,7 +63,7 @@ export function CancelForm({ id, onDone }: { id: number; onDone: () => void }) {
     cancel.mutate(undefined, { onSuccess: onDone })
   }
   return (
-    <form onSubmit={submit} className="grid gap-3" noValidate aria-label={say.board.cancel}>
+    <form onSubmit={submit} className="grid gap-3" noValidate aria-label={say.board.cancelIt}>
       <TextField
         label={say.board.messageClient}
         placeholder={say.board.optional}

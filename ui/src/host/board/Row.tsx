@@ -2,10 +2,11 @@ import { useState } from 'react'
 import { api, need, type Schemas } from '../../api/client'
 import { Sheet } from '../../kit/Ask'
 import { Button } from '../../kit/kit'
+import { DayRibbon } from '../../ribbon/DayRibbon'
 import { DrawOver } from '../../ribbon/DrawOver'
 import { type Axis, box } from '../../ribbon/geometry'
 import { lanesOf } from '../../ribbon/names'
-import { DayRibbon, Ticks } from '../../ribbon/Ribbon'
+import { Ticks } from '../../ribbon/Ribbon'
 import { say } from '../../say'
 import { clock, longDate, minuteText } from '../../time/time'
 import { BookingMark } from './BookingMark'
@@ -58,8 +59,8 @@ export function BoardRow({ row, index, axis, name, now, onDraw, onAway, onOpen }
         <span className="block text-small text-ink-3">
           {!row.own && say.board.there(clock(new Date(), row.zone))}
           {onAway && (
-            <button type="button" className="link" aria-label={say.board.away(row.person)} onClick={onAway}>
-              {say.board.away2}
+            <button type="button" className="link" aria-label={say.board.isAway(row.person)} onClick={onAway}>
+              {say.board.away}
             </button>
           )}
         </span>
@@ -92,11 +93,11 @@ function BlockMark({ block, date, axis }: { block: Schemas['Block']; date: strin
         type="button"
         className="mark mark-blocked"
         style={where}
-        aria-label={say.board.blocked(times, block.label ?? '')}
+        aria-label={say.board.blockedAt(times, block.label ?? '')}
         title={`${times} ${block.label ?? ''}`}
         onClick={() => setOpen(true)}
       />
-      <Sheet open={open} title={block.label || say.board.blocked2} onClose={() => setOpen(false)}>
+      <Sheet open={open} title={block.label || say.board.blocked} onClose={() => setOpen(false)}>
         <p className="figures mb-3 text-ink-2">
           {longDate(date)}, {times}
         </p>

@@ -97,7 +97,7 @@ export function Shows({
       .{' '}
       {teams.length > 0 && (
         <>
-          {say.board.colleagues}{' '}
+          {say.board.colleaguesOf}{' '}
           <select
             aria-label={say.board.teamBoard}
             className={part}

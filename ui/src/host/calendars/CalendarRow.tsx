@@ -92,14 +92,14 @@ export function CalendarRow({ calendar }: { calendar: Calendar }) {
             <span className={`mark mark-busy right-0 left-0 hatch-${pattern} tone-${tone}`} />
           </span>
           <Pick
-            label={say.calendars.hatch(calendar.name)}
+            label={say.calendars.hatchOf(calendar.name)}
             value={pattern}
             options={hatches}
             onChange={(pattern) => set({ pattern })}
           />
-          {say.calendars.hatch2}
+          {say.calendars.hatch}
           <Pick
-            label={say.calendars.tone(calendar.name)}
+            label={say.calendars.toneOf(calendar.name)}
             value={tone}
             options={tones}
             onChange={(tone) => set({ tone })}

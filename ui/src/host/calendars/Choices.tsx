@@ -99,7 +99,7 @@ function Editor({ choices }: { choices: Value }) {
               value={draft.openTitle}
               onChange={(event) => set({ openTitle: event.target.value })}
             />{' '}
-            {say.calendars.forWord}{' '}
+            {say.calendars.forTypes}{' '}
             <Choice
               label={say.calendars.whichMeetingTypesTitle}
               value={String(draft.openType)}

@@ -69,7 +69,7 @@ function AddFile() {
   const problem = add.error?.fields.file ?? add.error?.message
   return (
     <section
-      aria-label={say.calendars.calendarFile}
+      aria-label={say.calendars.aCalendarFile}
       className={`mt-8 border border-dashed px-4 py-3 text-note ${over ? 'border-act bg-act-soft' : 'border-ink-3'}`}
       onDragOver={(event) => {
         event.preventDefault()
@@ -83,7 +83,7 @@ function AddFile() {
         <input
           type="file"
           accept=".ics,text/calendar"
-          aria-label={say.calendars.calendarFile2}
+          aria-label={say.calendars.calendarFile}
           className="sr-only"
           onChange={(event: ChangeEvent<HTMLInputElement>) => {
             void take(event.target.files?.[0])

@@ -144,7 +144,7 @@ function Past({ booking, zone }: { booking: Schemas['PastOrNext']; zone: string 
         <span className="figures">
           {shortDate(wallClock(start, zone).date)} {clock(start, zone)}
         </span>{' '}
-        {say.clients.withWord3(
+        {say.clients.bookingWith(
           <b className="font-semibold">{booking.type}</b>,
           booking.host,
           stateWords[booking.state],

@@ -43,7 +43,7 @@ export function Offers() {
         {offers.data?.map((offer) => (
           <li key={offer.id} className="border-t border-rule py-2 text-note">
             <p>
-              {say.clients.withWord(
+              {say.clients.offerTo(
                 <b className="font-semibold">{offer.name || offer.mail || say.clients.whoeverHasLink}</b>,
                 offer.type,
               )}{' '}
@@ -204,7 +204,7 @@ function Pick({ client, before, onMade }: PickProps) {
         </SelectField>
         {others.length > 0 && (
           <SelectField
-            label={say.clients.withWord2}
+            label={say.clients.host}
             value={host}
             onChange={(event) => {
               setWithWhom(Number(event.target.value))

@@ -6,7 +6,7 @@ import { dayAndMonth, wallClock } from '../../time/time'
 /** What is known of a client who books once more: how often they were here, how that went, what was noted; and the way to all of it. */
 export function SoFar({ soFar, mail, zone }: { soFar: Schemas['ClientSoFar']; mail: string; zone: string }) {
   const go = useGo()
-  if (soFar.bookings === 0 && !soFar.notes) return <>{say.clients.firstBooking}</>
+  if (soFar.bookings === 0 && !soFar.notes) return <>{say.clients.firstBookingSentence}</>
   const said = [
     say.clients.otherBookings(soFar.bookings),
     soFar.last && say.clients.lastMet(dayAndMonth(wallClock(new Date(soFar.last), zone).date)),
@@ -19,7 +19,7 @@ export function SoFar({ soFar, mail, zone }: { soFar: Schemas['ClientSoFar']; ma
           {said.filter(Boolean).join(', ')}
         </button>
       ) : (
-        say.clients.firstBooking2
+        say.clients.firstBooking
       )}
       .{soFar.notes && say.clients.noted(soFar.notes)}
     </>

@@ -63,7 +63,7 @@ export function ownPlaces(search: string): Place[] {
 
 /** The day that was typed, in one's own week and among all colleagues. */
 export function dayPlaces(search: string, today: string, firstWeekday: number): Place[] {
-  const date = readDate(search, today)
+  const date = readDate(search, today, say.kit.nearDays)
   if (!date) return []
   return [
     {

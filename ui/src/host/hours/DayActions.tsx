@@ -68,7 +68,7 @@ function KeepDrawn({ date, intervals, onDone }: { date: string; intervals: Inter
           {say.hours.dayOnly}
         </Button>
         <Button kind="plain" disabled={draw.isPending} onClick={() => keep([own])}>
-          {say.hours.every(own)}
+          {say.hours.forEvery(own)}
         </Button>
         <fieldset className="mt-1">
           <legend className="text-note text-ink-2">{say.hours.chosenWeekdays}</legend>
@@ -126,7 +126,7 @@ function TakeBack({ date, changes, onDone }: { date: string; changes: Schemas['D
                 </Button>
               )}
               <Button kind="plain" onClick={() => take(change)}>
-                {change.first === change.last && !change.yearly ? say.hours.remove3 : say.hours.removeWholeSeries}
+                {change.first === change.last && !change.yearly ? say.hours.removeIt : say.hours.removeWholeSeries}
               </Button>
             </div>
           </li>

@@ -29,7 +29,7 @@ export function Differing({ changes, whose }: { changes: Change[]; whose: string
   return (
     <section aria-labelledby="differing-head" className="mt-7 max-w-3xl">
       <div className="flex items-baseline justify-between">
-        <h2 id="differing-head">{whose ? say.hours.exceptions(whose) : say.hours.exceptions2}</h2>
+        <h2 id="differing-head">{whose ? say.hours.exceptionsOf(whose) : say.hours.exceptions}</h2>
         {me && !whose && (
           <Button kind="text" onClick={() => setAway(true)}>
             {say.hours.iAmAway}
@@ -43,7 +43,7 @@ export function Differing({ changes, whose }: { changes: Change[]; whose: string
           aria-describedby="differing-note"
           aria-invalid={problem ? true : undefined}
           className={lineLook(problem)}
-          placeholder={say.hours.n1416May10}
+          placeholder={say.hours.exampleException}
           maxLength={500}
           value={text}
           onChange={(event) => {
@@ -62,7 +62,7 @@ export function Differing({ changes, whose }: { changes: Change[]; whose: string
       >
         {problem ??
           (count > 0
-            ? say.hours.read(reading?.changes.map(inWords).join(' · ') ?? '')
+            ? say.hours.readAs(reading?.changes.map(inWords).join(' · ') ?? '')
             : say.hours.closedOtherHoursExtra)}
       </p>
       {reading && <Falls reading={reading} />}
@@ -74,10 +74,10 @@ export function Differing({ changes, whose }: { changes: Change[]; whose: string
             <button
               type="button"
               className="link text-note"
-              aria-label={say.hours.remove(inWords(change))}
+              aria-label={say.hours.removeChange(inWords(change))}
               onClick={() => remove.mutate(change.id ?? 0)}
             >
-              {say.hours.remove2}
+              {say.hours.remove}
             </button>
           </li>
         ))}

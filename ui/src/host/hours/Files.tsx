@@ -77,7 +77,7 @@ function Reading({
     <div className="mt-3 border-t-3 border-act bg-sheet px-4 py-3 text-note" role="status">
       {kind === 'hours' ? (
         <p>
-          {say.hours.week(week.map((day, i) => `${weekdaysShort()[i]} ${day}`).join(', '))}
+          {say.hours.weekRead(week.map((day, i) => `${weekdaysShort()[i]} ${day}`).join(', '))}
           {count > 0 && say.hours.and(count)}.
         </p>
       ) : (
@@ -89,7 +89,7 @@ function Reading({
             {dates(change)} {change.first.slice(0, 4)}, {what(change)}
           </li>
         ))}
-        {count > longestList && <li>{say.hours.more(count - longestList)}</li>}
+        {count > longestList && <li>{say.hours.andMore(count - longestList)}</li>}
         {troubles.map((trouble) => (
           <li key={trouble} className="text-need">
             {say.hours.leftOut(trouble)}

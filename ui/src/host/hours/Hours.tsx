@@ -75,14 +75,14 @@ function HoursEditor({ saved }: { saved: Schemas['HoursView'] }) {
 
   return (
     <View
-      title={saved.whose ? say.hours.week2(saved.whose) : say.hours.yourWeek}
+      title={saved.whose ? say.hours.weekOf(saved.whose) : say.hours.yourWeek}
       note={say.hours.time(placeOf(saved.zone))}
       actions={changes === 0 && <Undo />}
       bar={
         <SaveBar
           changes={changes}
           save={save}
-          what={[...fullNames.filter((_, i) => differs[i]), ...(plan === saved.plan ? [] : [say.hours.weekPlan2])]}
+          what={[...fullNames.filter((_, i) => differs[i]), ...(plan === saved.plan ? [] : [say.hours.theWeekPlan])]}
           effect={inAll(view.effects)}
           discard={editor.discard}
           onSave={() => save.mutate(edited)}
@@ -117,7 +117,7 @@ function HoursEditor({ saved }: { saved: Schemas['HoursView'] }) {
         <p className="mt-5 max-w-2xl text-note text-ink-2">
           {say.hours.typeHoursLike(<b className="font-semibold">9-12, 13-17</b>)}{' '}
           {say.hours.pastMidnightDrawThem(
-            <b className="font-semibold">{say.hours.n830113}</b>,
+            <b className="font-semibold">{say.hours.exampleHours}</b>,
             <b className="font-semibold">22-2</b>,
           )}
         </p>
@@ -134,7 +134,7 @@ function HoursEditor({ saved }: { saved: Schemas['HoursView'] }) {
 function inAll(effects: Schemas['Effect'][]): string | null {
   const sum = (of: 'gained' | 'lost') => effects.reduce((total, effect) => total + effect[of], 0)
   const said = [
-    sum('gained') > 0 && say.hours.more2(sum('gained')),
+    sum('gained') > 0 && say.hours.more(sum('gained')),
     sum('lost') > 0 && say.hours.fewer(sum('lost')),
   ].filter(Boolean)
   return said.length > 0 ? say.hours.openStartsWeeks(effects[0]?.weeks ?? 0, said.join(', ')) : null

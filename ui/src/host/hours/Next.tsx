@@ -1,7 +1,8 @@
 import type { Schemas } from '../../api/client'
 import { useGo } from '../../edit/unsaved'
+import { DayRibbon } from '../../ribbon/DayRibbon'
 import { type Axis, axisFor } from '../../ribbon/geometry'
-import { DayRibbon, Ruler } from '../../ribbon/Ribbon'
+import { Ruler } from '../../ribbon/Ribbon'
 import { say } from '../../say'
 import { shortDate } from '../../time/time'
 import { Bookings } from '../Bookings'
@@ -23,7 +24,7 @@ export function Next({ view }: { view: Schemas['HoursView'] }) {
   if (view.next.length === 0) return <p className="pt-2 text-ink-2">{say.hours.soonEveryDayCan}</p>
   return (
     <>
-      <h2 className="pt-1 pb-2">{view.whose ? say.hours.nextTwoWeeks(view.whose) : say.hours.nextTwoWeeks2}</h2>
+      <h2 className="pt-1 pb-2">{view.whose ? say.hours.nextTwoWeeksOf(view.whose) : say.hours.nextTwoWeeks}</h2>
       <div className="grid grid-cols-[5.2rem_1fr_6.2rem] items-end gap-x-2 text-note [&_.ribbon]:h-7.5">
         <span />
         <Ruler axis={axis} every={180} />

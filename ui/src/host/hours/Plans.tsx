@@ -56,9 +56,9 @@ export function KeepAsPlan({ week }: { week: Week }) {
         <input
           // biome-ignore lint/a11y/noAutofocus: the person has just asked for it
           autoFocus
-          aria-label={say.hours.nameWeekPlan}
+          aria-label={say.hours.nameOfPlan}
           aria-invalid={problem ? true : undefined}
-          placeholder={say.hours.nameWord}
+          placeholder={say.hours.itsName}
           className={lineLook(problem)}
           value={name}
           onChange={(event) => setName(event.target.value)}
@@ -97,7 +97,7 @@ export function Plans({ plans }: { plans: Plan[] }) {
             className="grid grid-cols-[1fr_1.4fr_auto] gap-3 border-b border-rule py-2"
           >
             <input
-              aria-label={say.hours.nameWeekPlan2(plan.name)}
+              aria-label={say.hours.nameOfThePlan(plan.name)}
               className="border-0 border-b border-dotted border-ink-3 bg-transparent px-0.5"
               defaultValue={plan.name}
               onBlur={(event) => {
@@ -109,7 +109,7 @@ export function Plans({ plans }: { plans: Plan[] }) {
               {plan.users.length > 0 ? plan.users.join(', ') : say.hours.usedNobody}
             </span>
             <button type="button" className="link text-note" onClick={() => remove.mutate(plan.id)}>
-              {say.hours.remove2}
+              {say.hours.remove}
             </button>
           </li>
         ))}

@@ -162,7 +162,7 @@ function CopyDay({ fullName, onCopy }: { fullName: string; onCopy: (to: number[]
                     key={name}
                     type="button"
                     className="link"
-                    aria-label={say.hours.also(fullNames[i] ?? '')}
+                    aria-label={say.hours.alsoOn(fullNames[i] ?? '')}
                     onClick={() => onCopy([i])}
                   >
                     {name}

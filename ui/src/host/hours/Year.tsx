@@ -63,7 +63,7 @@ export function Year({ saved, locked }: { saved: Schemas['HoursView']; locked: b
     setFrom(Math.max(0, Math.floor(event.currentTarget.scrollTop / rowHeight / margin) * margin - margin))
   return (
     <section aria-labelledby="year-head" className="mt-7">
-      <h2 id="year-head">{saved.whose ? say.hours.yearAhead(saved.whose) : say.hours.yearAhead2}</h2>
+      <h2 id="year-head">{saved.whose ? say.hours.yearAheadOf(saved.whose) : say.hours.yearAhead}</h2>
       <p className="mb-2 text-note text-ink-2">
         {locked ? say.hours.saveLeaveChangesWeek : say.hours.drawDayChangeHours}
       </p>

@@ -84,7 +84,7 @@ function Editor({ workspace, tried }: { workspace: Schemas['WorkspaceView']; tri
           <>
             <Undo />
             <button type="button" className="link" onClick={() => go('/workspace')}>
-              {say.looks.workspace}
+              {say.looks.theWorkspace}
             </button>
           </>
         ) : (
@@ -133,7 +133,7 @@ function Editor({ workspace, tried }: { workspace: Schemas['WorkspaceView']; tri
         <p className="text-note text-ink-2">
           {say.looks.yourWelcomeTextStands}{' '}
           <button type="button" className="link" onClick={() => go('/workspace')}>
-            {say.looks.workspace2}
+            {say.looks.workspace}
           </button>
           {say.looks.aboutYou}
         </p>

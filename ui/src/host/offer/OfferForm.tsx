@@ -47,11 +47,7 @@ export function OfferForm({ draft, page, wrong, onChange }: Props) {
           />
         </div>
         <div className="mt-3 grid gap-5 sm:grid-cols-2">
-          <Picture
-            label={say.offer.picture2}
-            hash={draft.picture ?? ''}
-            onChange={(picture) => onChange({ picture })}
-          />
+          <Picture label={say.offer.picture} hash={draft.picture ?? ''} onChange={(picture) => onChange({ picture })} />
           <Colour
             label={say.offer.colourPages}
             none={say.offer.workspaces}
@@ -63,13 +59,13 @@ export function OfferForm({ draft, page, wrong, onChange }: Props) {
           />
         </div>
       </Part>
-      <Part title={say.offer.location2}>
+      <Part title={say.offer.location}>
         <Ways ways={draft.ways} wrong={wrong} onChange={(ways) => onChange({ ways })} />
       </Part>
-      <Part title={say.offer.questions2} note={say.offer.nameMailRemarkAsked}>
+      <Part title={say.offer.questions} note={say.offer.nameMailRemarkAsked}>
         <QuestionList questions={draft.questions} wrong={wrong} onChange={(questions) => onChange({ questions })} />
       </Part>
-      <Part title={say.offer.guests2}>
+      <Part title={say.offer.guests}>
         <div className="grid gap-5 sm:grid-cols-[9rem_1fr]">
           <TextField
             label={say.offer.guestsMost}
@@ -238,8 +234,8 @@ function Changing({ draft, onChange }: Omit<Props, 'page' | 'wrong'>) {
   return (
     <Part title={say.offer.reschedulingCancelling}>
       <p>
-        {say.offer.clientsMayMoveCancel(choice('moveUntil', say.offer.untilWhenClientsMay))}{' '}
-        {choice('cancelUntil', say.offer.untilWhenClientsMay2)}
+        {say.offer.clientsMayMoveCancel(choice('moveUntil', say.offer.untilClientsMove))}{' '}
+        {choice('cancelUntil', say.offer.untilClientsCancel)}
         {', '}
         <select
           aria-label={say.offer.whetherReasonAsked}
@@ -252,7 +248,7 @@ function Changing({ draft, onChange }: Omit<Props, 'page' | 'wrong'>) {
         </select>
         .
       </p>
-      <p className="mt-3">{say.offer.theyMayCorrectWhat(choice('correctUntil', say.offer.untilWhenClientsMay3))}</p>
+      <p className="mt-3">{say.offer.theyMayCorrectWhat(choice('correctUntil', say.offer.untilClientsCorrect))}</p>
     </Part>
   )
 }

@@ -8,7 +8,7 @@ import { freshID } from './fresh'
 type Question = Schemas['Question']
 
 const kinds: Record<Question['kind'], string> = {
-  short: say.offer.line,
+  short: say.offer.aLine,
   long: say.offer.severalLines,
   number: say.offer.number,
   one: say.offer.oneSeveral,
@@ -43,9 +43,9 @@ export function QuestionList({ questions, wrong, onChange }: Props) {
       <Sortable
         items={questions}
         keyOf={(q) => q.id}
-        nameOf={(q) => q.label || say.offer.question}
+        nameOf={(q) => q.label || say.offer.theQuestion}
         onOrder={onChange}
-        label={say.offer.questions2}
+        label={say.offer.questions}
       >
         {(question, i) => {
           const problem = wrong[`questions.${i}`]
@@ -88,7 +88,7 @@ export function QuestionList({ questions, wrong, onChange }: Props) {
 /** "one of several, has to be answered, only if “Is it a loan?” is yes" */
 function inWords({ kind, required, when }: Question, all: Question[]): string {
   const words: string[] = [kinds[kind]]
-  if (required && kind !== 'terms') words.push(say.offer.hasAnswered)
+  if (required && kind !== 'terms') words.push(say.offer.mustBeAnswered)
   const on = when && all.find((q) => q.id === when.question)
   if (on) words.push(say.offer.onlyIf(on.label, when.is))
   return words.join(', ')
@@ -109,7 +109,7 @@ function Edit({ question, earlier, problem, onChange, onRemove }: EditProps) {
   return (
     <div className="mt-2 mb-2 grid gap-3 border-l-3 border-act pl-4">
       <TextField
-        label={say.offer.question2}
+        label={say.offer.question}
         value={question.label}
         problem={problem}
         onChange={(event) => onChange({ label: event.target.value })}
@@ -151,7 +151,7 @@ function Edit({ question, earlier, problem, onChange, onRemove }: EditProps) {
               checked={question.required ?? false}
               onChange={(event) => onChange({ required: event.target.checked })}
             />
-            {say.offer.hasAnswered2}
+            {say.offer.itMustBeAnswered}
           </label>
         )}
         <button type="button" className="link" onClick={onRemove}>
@@ -182,7 +182,7 @@ function Condition({ question, earlier, onChange }: Pick<EditProps, 'question' |
         <option value="">{say.offer.always}</option>
         {usable.map((q) => (
           <option key={q.id} value={q.id}>
-            {say.offer.ifWord(q.label)}
+            {say.offer.ifAnswer(q.label)}
           </option>
         ))}
       </SelectField>

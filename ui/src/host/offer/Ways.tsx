@@ -31,12 +31,12 @@ export function Ways({ ways, wrong, onChange }: Props) {
         keyOf={(way) => way.id}
         nameOf={(way) => kinds[way.kind]}
         onOrder={onChange}
-        label={say.offer.waysMeeting2}
+        label={say.offer.waysMeeting}
       >
         {(way, i) => (
           <div className="grid items-start gap-4 border-t border-rule py-2 sm:grid-cols-[17rem_1fr_auto]">
             <SelectField
-              label={say.offer.location(i + 1)}
+              label={say.offer.locationNumber(i + 1)}
               value={way.kind}
               onChange={(event) => set(way.id, { kind: event.target.value as Way['kind'] })}
             >

@@ -42,7 +42,7 @@ export function Away({ person, days: first, onDone }: Props) {
   const moves = plan.data?.moves ?? []
   const own = person.id === me?.id
   return (
-    <Sheet open wide title={own ? say.people.youAway : say.people.away(person.name)} onClose={onDone}>
+    <Sheet open wide title={own ? say.people.youAway : say.people.isAway(person.name)} onClose={onDone}>
       {go.data ? (
         <Done left={go.data.moves} zone={zone} closed={closes} />
       ) : (
@@ -109,7 +109,7 @@ function says(closes: boolean, moves: Schemas['HandoverMove'][], rest: Record<nu
     closes && say.people.takeDaysOff,
     given > 0 && say.people.handOver(given),
     count('ask') > 0 && say.people.askChooseAgain(count('ask')),
-    count('cancel') > 0 && say.people.cancel(count('cancel')),
+    count('cancel') > 0 && say.people.cancelSome(count('cancel')),
   ].filter((part) => part !== false)
   const words = parts.length > 0 ? parts.join(', ') : say.people.leaveEverything
   return `${words[0]?.toUpperCase()}${words.slice(1)}`
@@ -125,7 +125,7 @@ function Move({ move, zone, children }: { move: Schemas['HandoverMove']; zone: s
       </span>{' '}
       <b className="font-semibold">{booking.client}</b> {booking.type}
       <br />
-      {name ? <span>{say.people.to(name)}</span> : <span className="text-need">{say.people.noEligibleHost} </span>}
+      {name ? <span>{say.people.goesTo(name)}</span> : <span className="text-need">{say.people.noEligibleHost} </span>}
       <span className="text-ink-2">{why}</span>
       {children}
     </li>
@@ -150,9 +150,9 @@ function Decide(props: {
         value={rest.do}
         onChange={(event) => onDecide({ ...rest, do: event.target.value as Rest['do'] })}
       >
-        <option value="leave">{say.people.keep}</option>
+        <option value="leave">{say.people.keepAsIs}</option>
         <option value="ask">{say.people.askChooseAnotherTime(booking.client)}</option>
-        <option value="cancel">{say.people.cancel2}</option>
+        <option value="cancel">{say.people.cancel}</option>
         {people.length > 0 && <option value="give">{say.people.handOverAnyway}</option>}
       </select>
       {rest.do === 'give' && (
@@ -162,10 +162,10 @@ function Decide(props: {
           value={rest.to ?? ''}
           onChange={(event) => onDecide({ ...rest, to: Number(event.target.value) })}
         >
-          <option value="">{say.people.to2}</option>
+          <option value="">{say.people.toSomebody}</option>
           {people.map(({ id, name }) => (
             <option key={id} value={id}>
-              {say.people.to3(name)}
+              {say.people.toPerson(name)}
             </option>
           ))}
         </select>

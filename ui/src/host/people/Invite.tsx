@@ -31,7 +31,7 @@ export function Invite(props: { invited: Schemas['Invitation'][]; onTyped?: (nam
       <h2 id="invite-head">{say.people.inviteColleague}</h2>
       <form onSubmit={submit} noValidate className="mt-2 grid gap-3">
         <TextField
-          label={say.people.nameWord}
+          label={say.people.name}
           value={who.name}
           problem={wrong.name}
           onChange={(event) => set({ name: event.target.value })}

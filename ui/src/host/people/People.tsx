@@ -84,13 +84,13 @@ function PersonRow({ person, staff }: { person: Schemas['Colleague']; staff: Sta
         </span>
         <span className="flex flex-wrap items-baseline justify-end gap-x-3 text-note">
           {!person.noPage && (
-            <a href={`/share/person/${person.id}`} aria-label={say.people.sharePage2(person.name)}>
+            <a href={`/share/person/${person.id}`} aria-label={say.people.sharePerson(person.name)}>
               {say.people.share}
             </a>
           )}
           {staff.edits && (
-            <a href={`/hours?for=${person.id}`} aria-label={say.people.hours(person.name)}>
-              {say.people.hours2}
+            <a href={`/hours?for=${person.id}`} aria-label={say.people.hoursOf(person.name)}>
+              {say.people.hours}
             </a>
           )}
           {staff.edits && (
@@ -98,14 +98,14 @@ function PersonRow({ person, staff }: { person: Schemas['Colleague']; staff: Sta
               kind="text"
               aria-expanded={opened === 'details'}
               onClick={() => setOpened(opened === 'details' ? 'nothing' : 'details')}
-              aria-label={say.people.change3(person.name)}
+              aria-label={say.people.changePerson(person.name)}
             >
-              {say.people.change2}
+              {say.people.change}
             </Button>
           )}
           {staff.edits && (
-            <Button kind="text" onClick={() => setOpened('away')} aria-label={say.people.away(person.name)}>
-              {say.people.away2}
+            <Button kind="text" onClick={() => setOpened('away')} aria-label={say.people.isAway(person.name)}>
+              {say.people.away}
             </Button>
           )}
         </span>

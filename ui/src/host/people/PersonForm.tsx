@@ -44,7 +44,7 @@ export function PersonForm({ person, manages, onDone }: Props) {
   return (
     <form onSubmit={submit} noValidate aria-label={person.name} className="my-3 grid gap-3 bg-sheet p-4 sm:grid-cols-2">
       <TextField
-        label={say.people.nameWord}
+        label={say.people.name}
         value={draft.name}
         problem={wrong.name}
         onChange={(event) => setDraft({ ...draft, name: event.target.value })}
@@ -127,9 +127,9 @@ export function PersonForm({ person, manages, onDone }: Props) {
       </div>
       <Ask
         open={leaving}
-        title={say.people.remove(person.name)}
-        yes={say.people.remove2}
-        no={say.people.keep2}
+        title={say.people.removePerson(person.name)}
+        yes={say.people.remove}
+        no={say.people.keep}
         onYes={() => {
           setLeaving(false)
           remove.mutate(undefined)

@@ -24,7 +24,7 @@ export function Teams({ teams, people, edits }: Props) {
             <b className="font-semibold">{team.name}</b>
             <a
               href={`/share/team/${team.id}`}
-              aria-label={say.people.sharePage(team.name)}
+              aria-label={say.people.shareTeam(team.name)}
               className="ml-auto text-note"
             >
               {say.people.share}
@@ -33,10 +33,10 @@ export function Teams({ teams, people, edits }: Props) {
               <Button
                 kind="text"
                 className="text-note"
-                aria-label={say.people.change(team.name)}
+                aria-label={say.people.changeTeam(team.name)}
                 onClick={() => setOpened(team.id)}
               >
-                {say.people.change2}
+                {say.people.change}
               </Button>
             )}
           </p>
@@ -122,7 +122,7 @@ function TeamForm({
         </Button>
         {team.id !== 0 && (
           <Button kind="text" className="ml-auto" onClick={() => remove.mutate(undefined, { onSuccess: onDone })}>
-            {say.people.remove2}
+            {say.people.remove}
           </Button>
         )}
       </p>

@@ -38,9 +38,9 @@ export function AnswerRules({ rules, view, problem, set }: Props) {
       <Sentence problems={problem ? [problem] : []}>
         {rules.rules.length > 0 && (
           <>
-            {say.routing.whereNoRuleFits2}{' '}
+            {say.routing.whereNoRuleFits}{' '}
             <Choice
-              label={say.routing.whereNoRuleFits3}
+              label={say.routing.whereNoRuleFitsLabel}
               value={rules.strict ? 'nobody' : 'whoever'}
               options={pairs({ whoever: say.routing.whoeverThemTakes, nobody: say.routing.nobodyTakes })}
               changed={rules.strict !== view.routing.strict}
@@ -77,7 +77,7 @@ function OneRule({ index, rule, view, known, put }: OneProps) {
   const listed = [...new Set(view.people.flatMap((p) => p.attributes[rule.attribute] ?? []))]
   return (
     <>
-      {say.routing.ifWord}{' '}
+      {say.routing.ifAnswer}{' '}
       <input
         aria-label={say.routing.ruleWhatAsked(index + 1)}
         list="known-attributes"

@@ -1,6 +1,7 @@
 import type { Schemas } from '../../api/client'
+import { DayRibbon } from '../../ribbon/DayRibbon'
 import { axisFor } from '../../ribbon/geometry'
-import { DayRibbon, Ruler } from '../../ribbon/Ribbon'
+import { Ruler } from '../../ribbon/Ribbon'
 import { say } from '../../say'
 import { clock, shortDate, wallClock } from '../../time/time'
 import { useMe } from '../queries'

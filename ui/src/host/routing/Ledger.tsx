@@ -4,7 +4,7 @@ import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Sheet } from '../../kit/Ask'
 import { Button, Need, TextField } from '../../kit/kit'
-import { say } from '../../say'
+import { say, spoken } from '../../say'
 import { clock, longDate, shortDate, wallClock } from '../../time/time'
 import { useMe } from '../queries'
 
@@ -25,12 +25,12 @@ export function Ledger({ type, view }: { type: number; view: RoutingView }) {
             <tr className="[&>th]:pr-3 [&>th]:font-normal">
               <th>{say.routing.next}</th>
               <th>{say.routing.host}</th>
-              <th>{say.routing.weight}</th>
+              <th>{say.routing.weightHead}</th>
               <th>{say.routing.given}</th>
               <th>{say.routing.adjustment}</th>
               <th>{say.routing.aheadBehind}</th>
               <th>
-                <span className="sr-only">{say.routing.correct}</span>
+                <span className="sr-only">{say.routing.correctIt}</span>
               </th>
             </tr>
           </thead>
@@ -49,10 +49,10 @@ export function Ledger({ type, view }: { type: number; view: RoutingView }) {
                     {view.edits && (
                       <Button
                         kind="text"
-                        aria-label={say.routing.correctCount(row.name)}
+                        aria-label={say.routing.correctCountOf(row.name)}
                         onClick={() => setCorrecting(row)}
                       >
-                        {say.routing.correct2}
+                        {say.routing.correct}
                       </Button>
                     )}
                   </td>
@@ -86,7 +86,7 @@ export function Ledger({ type, view }: { type: number; view: RoutingView }) {
 
 function ahead(bookings: number): string {
   if (Math.abs(bookings) < 0.05) return '0'
-  return `${bookings > 0 ? '+' : '−'}${Math.abs(bookings).toFixed(1)}`
+  return `${bookings > 0 ? '+' : '−'}${Math.abs(bookings).toLocaleString(spoken, { minimumFractionDigits: 1, maximumFractionDigits: 1 })}`
 }
 
 function Correct({ type, row, onDone }: { type: number; row: Schemas['LedgerRow']; onDone: () => void }) {
@@ -127,7 +127,7 @@ function Correct({ type, row, onDone }: { type: number; row: Schemas['LedgerRow'
         {save.error && !save.error.fields.remark && <Need>{save.error.message}</Need>}
         <p>
           <Button type="submit" disabled={save.isPending}>
-            {say.routing.correctCount2}
+            {say.routing.correctCount}
           </Button>
         </p>
       </form>

@@ -41,10 +41,10 @@ export function Pool({ rules, view, set }: Props) {
               <Button
                 kind="text"
                 className="ml-auto text-note"
-                aria-label={say.routing.takeOut(nameOf(place.person))}
+                aria-label={say.routing.takePersonOut(nameOf(place.person))}
                 onClick={() => set({ people: rules.people.filter((p) => p.person !== place.person) })}
               >
-                {say.routing.takeOut2}
+                {say.routing.takeOut}
               </Button>
             )}
           </span>
@@ -58,7 +58,7 @@ export function Pool({ rules, view, set }: Props) {
 /** By what somebody is in the pool who was not chosen by name. */
 function broughtIn(person: number, rules: Rules, view: Props['view']): string {
   const team = view.teams.find((t) => rules.teams.includes(t.id) && t.members.includes(person))
-  return team ? say.routing.of(team.name) : say.routing.everyone
+  return team ? say.routing.of(team.name) : say.routing.withEveryone
 }
 
 /** Everyone, and the teams, who host it whoever comes or goes. */
@@ -87,8 +87,8 @@ function Group({ name, onOut }: { name: string; onOut: () => void }) {
   return (
     <p className="flex items-baseline gap-4 py-1">
       <span className="font-semibold">{name}</span>
-      <Button kind="text" className="ml-auto text-note" aria-label={say.routing.takeOut3(name)} onClick={onOut}>
-        {say.routing.takeOut2}
+      <Button kind="text" className="ml-auto text-note" aria-label={say.routing.takeOutTeam(name)} onClick={onOut}>
+        {say.routing.takeOut}
       </Button>
     </p>
   )
@@ -109,9 +109,9 @@ function Weight({ place, name, rules, saved, put }: WeightProps) {
     <>
       {weighs && (
         <span className="text-note text-ink-2">
-          {say.routing.weight2}{' '}
+          {say.routing.weight}{' '}
           <NumberPart
-            label={say.routing.weight3(name)}
+            label={say.routing.weightOf(name)}
             value={place.weight}
             changed={place.weight !== (saved.people.find((p) => p.person === place.person)?.weight ?? 1)}
             wrong={place.weight < 1}
@@ -154,7 +154,7 @@ function Add({ rules, view, set }: Props) {
       onChange={(event) => add(event.target.value)}
     >
       <option value="">{say.routing.addHosts}</option>
-      {!rules.everyone && <option value="everyone">{say.routing.everyone2}</option>}
+      {!rules.everyone && <option value="everyone">{say.routing.everyone}</option>}
       {teams.length > 0 && (
         <optgroup label={say.routing.teams}>
           {teams.map((team) => (

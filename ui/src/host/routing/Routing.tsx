@@ -115,6 +115,6 @@ function Editor({ type, view }: { type: Schemas['MeetingType']; view: RoutingVie
 }
 
 function whatChanged(before: Draft, after: Draft): string[] {
-  const who = before.who === after.who ? [] : [say.routing.whoMayBook2]
+  const who = before.who === after.who ? [] : [say.routing.changedWhoMayBook]
   return [...namedChanges(before.rules, after.rules, fieldWords), ...who]
 }

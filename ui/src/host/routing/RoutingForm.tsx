@@ -48,7 +48,7 @@ export function RoutingForm({ draft, view, wrong, onChange }: Props) {
       >
         {joined ? say.routing.hostedAllThese : say.routing.hostedOneThese},{' '}
         <Choice
-          label={say.routing.howOneFound2}
+          label={say.routing.howOneFound}
           value={rules.way}
           options={ways}
           changed={rules.way !== saved.way}
@@ -59,17 +59,17 @@ export function RoutingForm({ draft, view, wrong, onChange }: Props) {
       <Pool rules={rules} view={view} set={set} />
       {!joined && (
         <Sentence problems={[]}>
-          {say.routing.returningClients2}{' '}
+          {say.routing.returningClients}{' '}
           <Choice
-            label={say.routing.returningClients2}
+            label={say.routing.returningClients}
             value={rules.returning ? 'stay' : 'new'}
             options={pairs({ stay: say.routing.stayTheirHost, new: say.routing.treatedLikeNewClients })}
             changed={rules.returning !== saved.returning}
             onChange={(words) => set({ returning: words === 'stay' })}
           />
-          {say.routing.countBookingsFrom}{' '}
+          {say.routing.countFrom}{' '}
           <Choice
-            label={say.routing.countBookingsFrom2}
+            label={say.routing.countBookingsFrom}
             value={rules.period}
             options={periods}
             changed={rules.period !== saved.period}

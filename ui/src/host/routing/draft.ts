@@ -9,12 +9,12 @@ export interface Draft {
 
 /** What the fields are called, where what was changed is named. */
 export const fieldWords: Record<keyof Draft['rules'], string> = {
-  way: say.routing.howOneFound,
+  way: say.routing.changedHowOneFound,
   everyone: say.routing.hosts,
   teams: say.routing.hosts,
   people: say.routing.hosts,
   rules: say.routing.answersDecide,
-  strict: say.routing.whereNoRuleFits,
-  returning: say.routing.returningClients,
+  strict: say.routing.changedWhereNoRuleFits,
+  returning: say.routing.changedReturningClients,
   period: say.routing.whichBookingsCount,
 }

@@ -8,7 +8,7 @@ type Rules = Partial<Schemas['TypeRules']>
 export function changedRules(before: Rules, after: Rules, groups: Schemas['WorkspaceView']['groups']): string[] {
   const nameOf = (field: string) =>
     groups.find(({ fields }) => fields?.includes(field))?.name ??
-    (field === 'hours' ? say.rules.hours : say.rules.lengthWord)
+    (field === 'hours' ? say.rules.hours : say.rules.length)
   const fields = changedFields(before, after).filter((field) => field !== 'follows')
   return [...new Set(fields.map(nameOf))]
 }

@@ -65,7 +65,7 @@ function Who({ sharing: { embed, sites } }: { sharing: Schemas['Sharing'] }) {
     <p className="mt-1 text-note text-ink-2">
       {who[embed ?? '']}{' '}
       <a href="/workspace#embedding" className="underline">
-        {say.share.change}
+        {say.share.changeThat}
       </a>
     </p>
   )

@@ -127,15 +127,15 @@ function One({ link, onTake, onPut, onRemove }: OneProps) {
         >
           {say.share.takeUpChoices}
         </Button>
-        <Button kind="text" className="text-note" aria-label={say.share.change2(link.name)} onClick={onPut}>
+        <Button kind="text" className="text-note" aria-label={say.share.changeLink(link.name)} onClick={onPut}>
           {say.share.letSayWhatChosen}
         </Button>
-        <Button kind="text" className="text-note" aria-label={say.share.remove(link.name)} onClick={onRemove}>
-          {say.share.remove2}
+        <Button kind="text" className="text-note" aria-label={say.share.removeLink(link.name)} onClick={onRemove}>
+          {say.share.remove}
         </Button>
       </p>
       {link.misfits.length > 0 && (
-        <p className="text-note text-need">{say.share.pageHasNoPlace(link.misfits.join(', '))}</p>
+        <p className="text-note text-need">{say.share.noPlaceAnyMore(link.misfits.join(', '))}</p>
       )}
     </li>
   )

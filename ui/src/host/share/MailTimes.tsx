@@ -123,7 +123,12 @@ function Letter({ text, language }: { text: Schemas['TimesToPaste']; language: s
           {say.share.notOpenClientsLeft(text.gone.length)}
         </p>
       )}
-      <div role="note" aria-label={say.share.text3} lang={language} className="mt-4 border-l-3 border-rule-strong pl-4">
+      <div
+        role="note"
+        aria-label={say.share.theText}
+        lang={language}
+        className="mt-4 border-l-3 border-rule-strong pl-4"
+      >
         <p>{intro}</p>
         <ul className="list-disc pl-6">
           {lines.slice(0, -1).map((line) => (

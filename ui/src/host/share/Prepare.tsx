@@ -33,7 +33,7 @@ export function Prepare({ page, says, onSay, misfits }: Props) {
       <div className="mt-3 grid gap-x-6 gap-y-3 sm:grid-cols-2">
         {page.lengths.length > 1 && (
           <Chosen
-            label={say.share.lengthWord}
+            label={say.share.length}
             value={String(says.minutes ?? '')}
             options={page.lengths.map((minutes) => [String(minutes), say.share.minutes(minutes)])}
             onChange={(value) => set({ minutes: Number(value) || undefined })}
@@ -94,7 +94,7 @@ export function Prepare({ page, says, onSay, misfits }: Props) {
       )}
       {misfits.length > 0 && (
         <p role="alert" className="mt-3 text-note text-need">
-          {say.share.pageHasNoPlace2(misfits.join(', '))}
+          {say.share.noPlaceFor(misfits.join(', '))}
         </p>
       )}
       {!nothing && (

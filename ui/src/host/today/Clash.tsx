@@ -42,14 +42,14 @@ export function Clash({ clash, zone }: { clash: Schemas['Clash']; zone: string }
           />
         )}
         <WithWord
-          title={say.today.cancelMeeting(booking.client)}
-          words={say.today.cancelMeeting2}
+          title={say.today.cancelMeetingWith(booking.client)}
+          words={say.today.cancelMeeting}
           note={say.today.theyToldMailGoes}
           send={(word) => need(api.POST('/host-bookings/{id}/cancel', { params, body: { word } }))}
         />
       </div>
       {error && <p className="text-need">{error.message}</p>}
-      <Sheet open={handing} title={say.today.handOver2(booking.client)} onClose={() => setHanding(false)}>
+      <Sheet open={handing} title={say.today.handOverClient(booking.client)} onClose={() => setHanding(false)}>
         <HandTo booking={booking.id} onDone={() => setHanding(false)} />
       </Sheet>
     </Need>

@@ -1,9 +1,10 @@
 import type { Schemas } from '../../api/client'
 import { say } from '../../say'
-import { clock, offsetOf, placeOf, shortDate, soon, wallClock, weekdayName } from '../../time/time'
+import { clock, offsetOf, placeOf, shortDate, wallClock, weekdayName } from '../../time/time'
 import { Files } from '../Files'
 import { stateWords } from '../steps'
 import { Attendance } from './Attendance'
+import { minutesUntil } from './when'
 
 type Booking = Schemas['HostBooking']
 
@@ -20,10 +21,10 @@ interface Props {
 export function Meeting({ meeting, now, zone, today, next = false }: Props) {
   const [start, end] = [new Date(meeting.start), new Date(meeting.end)]
   const over = end <= now
-  const ahead = soon(now, start)
+  const ahead = minutesUntil(now, start)
   const standing = [
     start > now && meeting.confirmed && say.today.saysTheyCome,
-    !over && (ahead === 'now' ? say.today.beginsNow : ahead),
+    !over && ahead !== null && say.today.soon(ahead),
   ].filter(Boolean)
   const date = wallClock(start, zone).date
   const differs = offsetOf(start, zone) !== offsetOf(start, meeting.clientZone)
@@ -53,7 +54,7 @@ export function Meeting({ meeting, now, zone, today, next = false }: Props) {
         <p className="text-note">
           <a href={`mailto:${meeting.mail}`}>{meeting.mail}</a>
           {meeting.guests.length > 0 && (
-            <span className="text-ink-2">{say.today.withWord(meeting.guests.join(', '))}</span>
+            <span className="text-ink-2">{say.today.withGuests(meeting.guests.join(', '))}</span>
           )}
         </p>
       </div>
@@ -101,9 +102,9 @@ function WayIn({ meeting, next }: { meeting: Booking; next: boolean }) {
       target="_blank"
       rel="noreferrer"
       className={next ? 'inline-block rounded-(--radius) bg-act px-4 py-2 font-semibold text-on-act!' : ''}
-      aria-label={say.today.joinRoom(meeting.client)}
+      aria-label={say.today.joinRoomWith(meeting.client)}
     >
-      {say.today.joinRoom2}
+      {say.today.joinRoom}
     </a>
   )
 }

@@ -24,14 +24,14 @@ export function Request({ request, zone }: { request: Requested; zone: string })
     <article aria-label={say.today.request(request.client)} className="border-t-3 border-need py-3 wrap-anywhere">
       <p>
         {say.today.asks(<b className="text-[16.5px] font-semibold">{request.client}</b>, request.mail, request.type)}
-        {request.host && say.today.withWord2(request.host)}
+        {request.host && say.today.withHost(request.host)}
       </p>
       <p className="figures">
         {longDate(date)}, {clock(start, zone)}
         {offsetOf(start, zone) !== offsetOf(start, request.clientZone) && (
           <span className="text-note text-ink-2">
             {' '}
-            {say.today.inWord(clock(start, request.clientZone), placeOf(request.clientZone))}
+            {say.today.clientsClock(clock(start, request.clientZone), placeOf(request.clientZone))}
           </span>
         )}
       </p>
@@ -60,8 +60,8 @@ export function Request({ request, zone }: { request: Requested; zone: string })
         </Button>
         <Way words={say.today.proposeOtherTimes} onDo={() => setProposing(true)} />
         <WithWord
-          title={say.today.decline(request.client)}
-          words={say.today.decline2}
+          title={say.today.declineClient(request.client)}
+          words={say.today.decline}
           note={request.several ? say.today.theyToldMail : say.today.theyToldMailTime}
           send={(word) => need(api.POST('/host-bookings/{id}/decline', { params, body: { word } }))}
         />

@@ -2,8 +2,9 @@ import { Fragment, useState } from 'react'
 import type { Schemas } from '../../api/client'
 import { useGo } from '../../edit/unsaved'
 import { Button, Need } from '../../kit/kit'
+import { DayRibbon } from '../../ribbon/DayRibbon'
 import { axisFor } from '../../ribbon/geometry'
-import { DayRibbon, Ruler } from '../../ribbon/Ribbon'
+import { Ruler } from '../../ribbon/Ribbon'
 import { say } from '../../say'
 import { longDate, minuteText, placeOf, wallClock } from '../../time/time'
 import { Away } from '../people/Away'
@@ -31,7 +32,7 @@ export function Today() {
   return (
     <View
       title={longDate(t.date)}
-      note={say.today.inWord2(minuteText(t.minute), placeOf(t.zone))}
+      note={say.today.otherClock(minuteText(t.minute), placeOf(t.zone))}
       actions={
         <>
           {coordinates && <Whose yours={yours} onChange={setYours} />}
@@ -72,7 +73,7 @@ function Whose({ yours, onChange }: { yours: boolean; onChange: (yours: boolean)
     // biome-ignore lint/a11y/useSemanticElements: a group of buttons, not of fields
     <span role="group" aria-label={say.today.whoseDay} className="flex gap-x-2">
       <button type="button" className={look} aria-pressed={yours} onClick={() => onChange(true)}>
-        {say.today.yours2}
+        {say.today.yours}
       </button>
       ·
       <button type="button" className={look} aria-pressed={!yours} onClick={() => onChange(false)}>
@@ -216,7 +217,7 @@ function Others({ today }: { today: Schemas['Today'] }) {
                   href={meeting.joinUrl}
                   target="_blank"
                   rel="noreferrer"
-                  aria-label={say.today.joinRoom3(meeting.host ?? '', meeting.client)}
+                  aria-label={say.today.joinRoomOf(meeting.host ?? '', meeting.client)}
                 >
                   {say.today.join}
                 </a>

@@ -1,8 +1,9 @@
 import type { Schemas } from '../../api/client'
 import { useGo } from '../../edit/unsaved'
+import { type Day, DayRibbon } from '../../ribbon/DayRibbon'
 import { type Axis, axisFor } from '../../ribbon/geometry'
-import { type Day, DayRibbon, Ruler } from '../../ribbon/Ribbon'
-import { say } from '../../say'
+import { Ruler } from '../../ribbon/Ribbon'
+import { say, spoken } from '../../say'
 import { dayAndMonth, shortDate } from '../../time/time'
 import { Bookings } from '../Bookings'
 import { reasonsPath } from './Reasons'
@@ -64,20 +65,20 @@ function nobodyWorks({ hosts }: Schemas['Crew']): string {
 }
 
 function listed(names: string[]): string {
-  return new Intl.ListFormat('en-GB').format(names)
+  return new Intl.ListFormat(spoken === 'en' ? 'en-GB' : spoken).format(names)
 }
 
 /** Whose open starts these are. */
 function Whose({ crew: { hosts, host, way }, onHost }: { crew: Schemas['Crew'] } & Pick<Props, 'onHost'>) {
   if (hosts.length < 2 || !onHost)
     return (
-      <p className="text-note text-ink-2">{hosts[0] ? say.types.hosted3(hosts[0].name) : say.types.hostedNobody}</p>
+      <p className="text-note text-ink-2">{hosts[0] ? say.types.hostedBy(hosts[0].name) : say.types.hostedNobody}</p>
     )
   const all =
     way === 'together' ? say.types.allThemTogether : way === 'some' ? say.types.allTheyComeTogether : say.types.anyThem
   return (
     <p className="text-note text-ink-2">
-      {say.types.openStarts2}{' '}
+      {say.types.openStartsOf}{' '}
       <select
         aria-label={say.types.whoseOpenStarts}
         className="border-0 border-b border-dotted border-act bg-ground text-act"
@@ -103,7 +104,7 @@ function Totals({ preview, saved }: { preview: Schemas['TypePreview']; saved: bo
     <p className="mt-1 mb-2 flex flex-wrap items-baseline gap-x-6 text-note text-ink-2" role="status">
       <span>
         {say.types.openStarts8Weeks(<span className={`${big} ${open === 0 ? 'text-need' : ''}`}>{open}</span>)}
-        {preview.why && <span className="text-need">{say.types.mostlyBlocked(preview.why.toLowerCase())}</span>}
+        {preview.why && <span className="text-need">{say.types.mostlyBlocked(preview.why)}</span>}
       </span>
       {saved && gained > 0 && <span>{say.types.gained(<span className={`${big} text-act`}>+{gained}</span>)}</span>}
       {saved && lost > 0 && <span>{say.types.lost(<span className={`${big} text-need`}>−{lost}</span>)}</span>}

@@ -52,7 +52,7 @@ export function Fortnight({ counts, from, firstWeekday }: DaysProps & { counts: 
         return (
           <span
             key={date}
-            title={say.types.open5(shortDate(date), count)}
+            title={say.types.openOn(shortDate(date), count)}
             className={`flex h-full w-0 flex-1 items-end border-b border-ink-3 px-0.5 ${gapBefore(date, i, firstWeekday)}`}
           >
             {count > 0 && (

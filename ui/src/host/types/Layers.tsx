@@ -1,7 +1,8 @@
 import { type KeyboardEvent, type PointerEvent, type ReactNode, useRef } from 'react'
 import type { Schemas } from '../../api/client'
+import { BookingMarks } from '../../ribbon/DayRibbon'
 import { type Axis, minuteAt, place } from '../../ribbon/geometry'
-import { BookingMarks, Ground, Mark, Ticks } from '../../ribbon/Ribbon'
+import { Ground, Mark, Ticks } from '../../ribbon/Ribbon'
 import { ZoomRuler } from '../../ribbon/ZoomRuler'
 import { say } from '../../say'
 import { minuteText } from '../../time/time'
@@ -28,14 +29,14 @@ export function Layers({ reasons, axis, minute, onAt, onZoom }: Props) {
         <Line key={layer.rule} name={layer.name} note={layer.note}>
           <Ground
             axis={axis}
-            label={`${layer.name}: ${layer.causes.map((c) => say.types.to(minuteText(c.from), minuteText(c.to), c.label ?? '')).join(', ')}`}
+            label={`${layer.name}: ${layer.causes.map((c) => say.types.blockedBy(minuteText(c.from), minuteText(c.to), c.label ?? '')).join(', ')}`}
           >
             <LayerMarks layer={layer} ribbon={ribbon} axis={axis} />
           </Ground>
         </Line>
       ))}
       <Line name="Open to clients" note={startsLeft(ribbon.kept.length)} last>
-        <Ground axis={axis} label={say.types.openStarts(ribbon.kept.map(minuteText))}>
+        <Ground axis={axis} label={say.types.openStartsAre(ribbon.kept.map(minuteText))}>
           {ribbon.kept.map((minute) => (
             <Mark key={minute} kind="open" stretch={{ from: minute, to: minute + reasons.minutes }} axis={axis} />
           ))}

@@ -48,7 +48,7 @@ export function Lengths({ rules, unchanged, wrong, onChange }: Props) {
         onChange={(chosen) => onChange(change(chosen, rules))}
       />
       : {number('duration', say.types.lengthMinutes)}
-      {say.types.minutes2(
+      {say.types.minutesLong(
         kind === 'several' && (
           <>
             {' '}
@@ -65,7 +65,7 @@ export function Lengths({ rules, unchanged, wrong, onChange }: Props) {
         <>
           {' '}
           {say.types.longerTimeUp(number('upBy', say.types.longerManyMinutesTime))}{' '}
-          {say.types.minutes3(number('upTo', say.types.longestMinutes))}
+          {say.types.minutesAtMost(number('upTo', say.types.longestMinutes))}
         </>
       )}
       .

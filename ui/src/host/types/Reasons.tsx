@@ -89,7 +89,7 @@ function Opened({ reasons, place, minute, onAt }: OpenedProps) {
   const shown = minuteText(reasons.at.minute)
   return (
     <View
-      title={reasons.offered ? say.types.open(shown) : say.types.whyNotOpen(shown)}
+      title={reasons.offered ? say.types.isOpen(shown) : say.types.whyNotOpen(shown)}
       note={
         <>
           <HostChoice
@@ -100,9 +100,9 @@ function Opened({ reasons, place, minute, onAt }: OpenedProps) {
           {reasons.lengths.length > 1 && (
             <>
               {' '}
-              {say.types.forWord}{' '}
+              {say.types.forLength}{' '}
               <select
-                aria-label={say.types.lengthWord}
+                aria-label={say.types.length}
                 className="border-0 border-b border-dotted border-act bg-ground text-act"
                 value={reasons.minutes}
                 onChange={(event) =>
@@ -182,7 +182,7 @@ function TypeChoice({ id, date, minute }: { id: string; date: string; minute: nu
       {all.map((type) => (
         <option key={type.id} value={type.id}>
           {type.name}, {type.rules.before ? `${type.rules.before} + ` : ''}
-          {say.types.min(type.rules.duration, type.rules.after)}
+          {say.types.minutesWithBuffer(type.rules.duration, type.rules.after)}
         </option>
       ))}
     </select>
@@ -276,7 +276,7 @@ function Pool({ reasons }: { reasons: Schemas['Reasons'] }) {
       <ul className="mb-3 text-note">
         {reasons.pool.map(({ id, name, open, why }) => (
           <li key={id} className={open ? '' : 'text-ink-2'}>
-            {name}: {open ? 'open' : (why ?? '').toLowerCase()}
+            {name}: {say.types.openOrWhy(open ? undefined : (why ?? ''))}
           </li>
         ))}
       </ul>

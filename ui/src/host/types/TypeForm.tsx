@@ -25,7 +25,7 @@ export function TypeForm({ draft, unchanged, wrong, workspace, onChange }: Props
     <div className="max-w-xl">
       <div className="mb-6 grid gap-3.5">
         <TextField
-          label={say.types.nameWord}
+          label={say.types.name}
           value={draft.name}
           problem={wrong.name}
           onChange={(event) => onChange({ ...draft, name: event.target.value })}

@@ -79,7 +79,7 @@ function Strip({ type, part }: { type: Type; part: string }) {
   )
 }
 
-const listing = { listed: say.types.listed, link: say.types.linkOnly, off: say.types.switchedOff }
+const listing = { listed: say.types.isListed, link: say.types.linkOnly, off: say.types.switchedOff }
 const who = { anyone: '', organisation: say.types.peopleWorkspace, nobody: say.types.bookedHandOnly }
 
 /** Whether and by whom it can be booked, who hosts it, and how much is open for all its hosts as they are routed. */
@@ -94,7 +94,7 @@ function Facts({ type }: { type: Type }) {
           <HostedBy crew={facts.data} />
           {facts.data.open > 0 ? (
             <span>
-              {say.types.open2(
+              {say.types.openNext(
                 <b className="figures font-semibold text-ink">{facts.data.open}</b>,
                 facts.data.open === 1,
               )}
@@ -115,19 +115,19 @@ const mostFaces = 5
 
 const ways: Record<Schemas['Crew']['way'], string> = {
   client: say.types.clientsChoice,
-  turn: say.types.one,
+  turn: say.types.oneOf,
   order: say.types.firstFree,
   least: say.types.leastBooked,
-  together: say.types.all,
-  some: say.types.some,
+  together: say.types.allOf,
+  some: say.types.someOf,
 }
 
 function HostedBy({ crew: { hosts, way } }: { crew: Schemas['Crew'] }) {
   if (hosts.length === 0) return <span className="text-need">{say.types.nobodyHosts}</span>
-  if (hosts.length === 1) return <span>{say.types.hosted(hosts[0]?.name)}</span>
+  if (hosts.length === 1) return <span>{say.types.hostedBySomebody(hosts[0]?.name)}</span>
   return (
     <span className="flex items-center gap-1">
-      {say.types.hosted2(ways[way])}
+      {say.types.hostedByWay(ways[way])}
       <Faces people={hosts} most={mostFaces} />
     </span>
   )

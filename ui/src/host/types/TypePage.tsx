@@ -148,9 +148,9 @@ const asideWidth = 'minmax(0, 1.22fr)'
 /** What of a type was changed, in a few words each: its rules by their groups. */
 function whatChanged(before: Draft, after: Draft, groups: Schemas['WorkspaceView']['groups']): string[] {
   const plain: Record<string, string> = {
-    name: say.types.nameWord2,
-    slug: say.types.shortAddress2,
-    description: say.types.description,
+    name: say.types.changedName,
+    slug: say.types.changedShortAddress,
+    description: say.types.changedDescription,
   }
   return [
     ...changedFields(before, after).flatMap((field) => plain[field] ?? []),
@@ -161,11 +161,11 @@ function whatChanged(before: Draft, after: Draft, groups: Schemas['WorkspaceView
 /** What the change does, in a line. */
 function Effect({ preview: { gained, lost, outside } }: { preview: Schemas['TypePreview'] }) {
   const said = [
-    gained > 0 && say.types.more(say.types.openStartsCount(gained)),
+    gained > 0 && say.types.startsMore(say.types.openStartsCount(gained)),
     lost > 0 && say.types.fewer(say.types.openStartsCount(lost)),
     outside.length > 0 && say.types.comingOutside(outside.length),
   ].filter(Boolean)
-  return said.length > 0 ? say.types.n8Weeks(said.join(', ')) : null
+  return said.length > 0 ? say.types.inEightWeeks(said.join(', ')) : null
 }
 
 function usePreview(saved: number, draft: Draft, host: number) {

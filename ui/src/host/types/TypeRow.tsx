@@ -18,7 +18,7 @@ type Type = Schemas['MeetingType']
 /** The columns of the list, the same for its ruler. */
 export const columns = 'lg:grid lg:grid-cols-[minmax(0,1fr)_7.5rem_22rem_8rem_6.5rem_2.5rem] lg:gap-x-4'
 
-const listed = { listed: '', link: say.types.linkOnly2, off: say.types.switchedOff2 }
+const listed = { listed: '', link: say.types.byLinkOnly, off: say.types.isSwitchedOff }
 
 /** A meeting type in the list: what it is, who hosts it, and what of it can really be booked in the next fortnight. */
 export function TypeRow(props: {
@@ -31,7 +31,7 @@ export function TypeRow(props: {
   const go = useGo()
   const facts = useTypeFacts(type.id).data
   const said = [
-    say.types.min2(lengths(type.rules)),
+    say.types.minutesShort(lengths(type.rules)),
     listed[type.listing],
     type.who === 'nobody' && say.types.handOnly,
     type.who === 'organisation' && say.types.peopleWorkspace,
@@ -105,7 +105,7 @@ function nextWords(next: string, today: string, zone: string): string {
 }
 
 function lengths({ duration, others, upTo }: Schemas['TypeRules']): string {
-  if (upTo) return say.types.to2(duration, upTo)
+  if (upTo) return say.types.lengthRange(duration, upTo)
   return [duration, ...(others ?? [])].join(', ')
 }
 
@@ -128,16 +128,16 @@ function More({ type, date, list }: { type: Type; date: string | undefined; list
   if (type.edits)
     entries.push(
       { words: say.types.copy, onDo: () => duplicate.mutate(undefined) },
-      { words: say.types.remove, onDo: () => setRemoving(true) },
+      { words: say.types.removeMenu, onDo: () => setRemoving(true) },
     )
   return (
     <>
-      <Menu label={say.types.more2(type.name)} entries={entries} />
+      <Menu label={say.types.moreOf(type.name)} entries={entries} />
       {error && <Need>{error.message}</Need>}
       <Ask
         open={removing}
-        title={say.types.remove2(type.name)}
-        yes={say.types.remove3}
+        title={say.types.removeType(type.name)}
+        yes={say.types.remove}
         no={say.types.keep}
         onYes={() => {
           setRemoving(false)

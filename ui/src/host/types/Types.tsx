@@ -125,7 +125,7 @@ function Filter({ filter, list, onChange }: FilterProps) {
           value={filter.category}
           onChange={(category) => onChange({ ...filter, category })}
         >
-          <option value="">{say.types.all2}</option>
+          <option value="">{say.types.all}</option>
           {list.categories.map((category) => (
             <option key={category}>{category}</option>
           ))}
@@ -133,7 +133,7 @@ function Filter({ filter, list, onChange }: FilterProps) {
       )}
       {list.hosts.length > 1 && (
         <Part
-          label={say.types.hosted4}
+          label={say.types.hostedByLabel}
           value={String(filter.host)}
           onChange={(host) => onChange({ ...filter, host: Number(host) })}
         >
@@ -151,9 +151,9 @@ function Filter({ filter, list, onChange }: FilterProps) {
         onChange={(listing) => onChange({ ...filter, listing: listing as TypeFilter['listing'] })}
       >
         <option value="">{say.types.listedUnlisted}</option>
-        <option value="listed">{say.types.listed2}</option>
-        <option value="link">{say.types.linkOnly2}</option>
-        <option value="off">{say.types.switchedOff2}</option>
+        <option value="listed">{say.types.listed}</option>
+        <option value="link">{say.types.byLinkOnly}</option>
+        <option value="off">{say.types.isSwitchedOff}</option>
       </Part>
     </div>
   )

@@ -63,8 +63,8 @@ export function FrontForm({ front, wrong, onChange }: Props) {
             value={front.clock12 ? '12' : '24'}
             onChange={(event) => onChange({ ...front, clock12: event.target.value === '12' })}
           >
-            <option value="24">{say.workspace.n24Hours1430}</option>
-            <option value="12">{say.workspace.n12Hours230}</option>
+            <option value="24">{say.workspace.clock24}</option>
+            <option value="12">{say.workspace.clock12}</option>
           </SelectField>
           <SelectField
             label={say.workspace.languagePages}

@@ -51,10 +51,10 @@ function OneCalendar({ calendar }: { calendar: Calendar }) {
         <Button
           kind="text"
           className="text-note"
-          aria-label={say.workspace.remove(name)}
+          aria-label={say.workspace.removeCalendar(name)}
           onClick={() => remove.mutate(undefined)}
         >
-          {say.workspace.remove2}
+          {say.workspace.remove}
         </Button>
       </p>
       <p className="text-note text-ink-2">{comingOf(calendar)}</p>
@@ -70,7 +70,9 @@ function OneCalendar({ calendar }: { calendar: Calendar }) {
 /** "Christmas Day on Fri 25 Dec, New Year's Day on Fri 1 Jan and 11 more, the last on Tuesday 26 December 2028." */
 function comingOf({ next, ahead, until }: Calendar): string {
   if (ahead === 0) return say.workspace.noneDaysComeRead
-  const [first, second] = next.map((day) => say.workspace.on(day.name || say.workspace.holiday, shortDate(day.first)))
+  const [first, second] = next.map((day) =>
+    say.workspace.dayOn(day.name || say.workspace.holiday, shortDate(day.first)),
+  )
   const named = second ? `${first}, ${second}` : first
   return ahead > 2 ? say.workspace.moreLast(named ?? '', ahead - 2, longDate(until)) : `${named}.`
 }

@@ -83,7 +83,7 @@ function SettingsEditor({ view }: { view: Schemas['WorkspaceView'] }) {
       {save.error && <Need className="mb-4">{save.error.message}</Need>}
       <div className="max-w-xl" key={editor.round}>
         <TextField
-          label={say.workspace.nameWord}
+          label={say.workspace.name}
           value={draft.name}
           problem={wrong.name}
           onChange={(event) => set({ name: event.target.value })}
@@ -138,7 +138,7 @@ function Clocks({ draft, saved, wrong, onChange }: ClocksProps) {
   return (
     <>
       <Sentence problems={wrong.zone ? [wrong.zone] : []}>
-        {say.workspace.workspace2}{' '}
+        {say.workspace.workspaceIsIn}{' '}
         <select
           aria-label={say.workspace.workspacesTimeZone}
           className={partLook(draft.zone !== saved.zone, wrong.zone !== undefined)}

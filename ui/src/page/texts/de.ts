@@ -1,20 +1,9 @@
-import { towns } from '../../time/towns/de.gen'
+import { german } from '../../time/words.de'
 import { answers } from './answers.de'
 import type { Texts } from './en'
 
 export const de: Texts = {
-  dates: {
-    weekdays: 'Sonntag Montag Dienstag Mittwoch Donnerstag Freitag Samstag'.split(' '),
-    weekdaysShort: 'So. Mo. Di. Mi. Do. Fr. Sa.'.split(' '),
-    weekdayLetters: 'SMDMDFS',
-    months: 'Januar Februar März April Mai Juni Juli August September Oktober November Dezember'.split(' '),
-    monthsShort: 'Jan. Feb. März Apr. Mai Juni Juli Aug. Sept. Okt. Nov. Dez.'.split(' '),
-    long: (weekday, day, month) => `${weekday}, ${day}. ${month}`,
-    short: (weekday, day, month) => `${weekday}, ${day}. ${month}`,
-    dayAndMonth: (day, month) => `${day}. ${month}`,
-    withYear: (date, year) => `${date} ${year}`,
-    towns,
-  },
+  dates: german,
   server: answers,
   away: 'Corrim hat nicht geantwortet. Nichts, was Sie eingegeben haben, ist verloren: Prüfen Sie Ihre Verbindung und versuchen Sie es noch einmal.',
 

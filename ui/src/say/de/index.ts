@@ -1,2 +1,46 @@
+import { german } from '../../time/words.de'
 import type { Say } from '..'
-export const de = {} as Say
+import { account } from './account'
+import { begin } from './begin'
+import { board } from './board'
+import { calendars } from './calendars'
+import { clients } from './clients'
+import { edit } from './edit'
+import { find } from './find'
+import { hours } from './hours'
+import { kit } from './kit'
+import { looks } from './looks'
+import { offer } from './offer'
+import { people } from './people'
+import { ribbon } from './ribbon'
+import { routing } from './routing'
+import { rules } from './rules'
+import { share } from './share'
+import { shell } from './shell'
+import { today } from './today'
+import { types } from './types'
+import { workspace } from './workspace'
+
+export const de: Say = {
+  dates: german,
+  account,
+  begin,
+  board,
+  calendars,
+  clients,
+  edit,
+  find,
+  hours,
+  kit,
+  looks,
+  offer,
+  people,
+  ribbon,
+  routing,
+  rules,
+  share,
+  shell,
+  today,
+  types,
+  workspace,
+}

@@ -12,7 +12,7 @@ export const begin = {
   yourTimeZone: 'Your time zone',
   yourMailAddress: 'Your mail address',
   least12CharactersFew: 'At least 12 characters. A few words are easy to remember.',
-  password: 'A password',
+  aPassword: 'A password',
   standsWhereProgramWas: 'It stands where the program was started, with the address to open.',
   codeInstallation: 'Code of this installation',
   makeWorkspace: 'Make the workspace',
@@ -21,7 +21,7 @@ export const begin = {
   yourColleagues: 'Your colleagues',
   yourPage: 'Your page',
   settingUp: 'Setting up',
-  step: (shown: number, names: number) => `step ${shown} of ${names}`,
+  stepOf: (shown: number, names: number) => `step ${shown} of ${names}`,
   continueLater: 'Continue later',
   steps: 'Steps',
   typeHoursLikeDraw: (strong: ReactNode) => (
@@ -53,13 +53,13 @@ export const begin = {
   peopleWorkspaceWhoSigned: 'people of the workspace who are signed in',
   nobodyWeEnterBookings: 'nobody; we enter bookings ourselves',
   whatBecomesVisible: 'What becomes visible',
-  page: (host: string) => `the page ${host}`,
-  nameWord: (path: string, workspace: ReactNode) => (
+  pageAt: (host: string) => `the page ${host}`,
+  withName: (path: string, workspace: ReactNode) => (
     <>
       {path}, with the name “{workspace}”
     </>
   ),
-  minutes: (type: string, duration: number, host: string) => `“${type}”, ${duration} minutes, at ${host}`,
+  typeAt: (type: string, duration: number, host: string) => `“${type}”, ${duration} minutes, at ${host}`,
   yourNameTimesWhich: (path: string, me: ReactNode) => (
     <>
       {path}, with your name, {me}, and the times at which you are open

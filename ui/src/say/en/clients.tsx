@@ -2,11 +2,11 @@ import type { ReactNode } from 'react'
 import { count } from '../count'
 
 export const clients = {
-  firstBooking: 'First booking.',
+  firstBookingSentence: 'First booking.',
   otherBookings: (n: number) => count(n, 'other booking', 'other bookings'),
   lastMet: (date: string) => `last met on ${date}`,
   noShow: (n: number) => count(n, 'no-show', 'no-shows'),
-  firstBooking2: 'First booking',
+  firstBooking: 'First booking',
   noted: (notes: string) => ` Noted: “${notes}”.`,
   waitsAnswer: 'waits for an answer',
   taken: 'taken',
@@ -16,7 +16,7 @@ export const clients = {
   timesPickedHandOne:
     'Times picked by hand for one client, to be taken once. Offer some, and what becomes of it stands here.',
   whoeverHasLink: 'Whoever has the link',
-  withWord: (offer: ReactNode, type: string) => (
+  offerTo: (offer: ReactNode, type: string) => (
     <>
       {offer}, {type} with
     </>
@@ -33,7 +33,7 @@ export const clients = {
   youHostNoMeeting: 'You host no meeting type yet. Make one first.',
   meetingType: 'Meeting type',
   minutes: (t: string, duration: number) => `${t}, ${duration} minutes`,
-  withWord2: 'With',
+  host: 'With',
   takenUntil: 'To be taken until',
   optional: 'optional',
   client: 'Client',
@@ -77,7 +77,7 @@ export const clients = {
   offerThemTimes: 'Offer them times …',
   bookings: 'Bookings',
   agreed: 'Agreed to',
-  withWord3: (type: ReactNode, host: ReactNode, stateWords: string) => (
+  bookingWith: (type: ReactNode, host: ReactNode, stateWords: string) => (
     <>
       {type} with {host}, {stateWords}
     </>

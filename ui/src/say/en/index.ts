@@ -1,3 +1,4 @@
+import { english } from '../../time/words'
 import { account } from './account'
 import { begin } from './begin'
 import { board } from './board'
@@ -20,6 +21,7 @@ import { types } from './types'
 import { workspace } from './workspace'
 
 export const en = {
+  dates: english,
   account,
   begin,
   board,

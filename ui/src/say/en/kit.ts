@@ -4,4 +4,5 @@ export const kit = {
   noSuchDayWrite: 'No such day. Write it like 4 Dec, Friday or 2026-12-04.',
   move: (item: string) => `Move ${item}`,
   dragArrowKeys: 'Drag, or arrow keys',
+  nearDays: { today: 0, tomorrow: 1, yesterday: -1 } as Record<string, number>,
 }

@@ -2,12 +2,12 @@ import { count } from '../count'
 
 export const ribbon = {
   blocksNothing: (whereItLives: string) => `${whereItLives}, blocks nothing`,
-  busy: 'Busy',
+  busyTitle: 'Busy',
   lives: (times: string, calendar: string) => `${times}, lives in ${calendar}`,
   to: (from: string, to: string) => `${from} to ${to}`,
   open: (times: string) => `open ${times}`,
   closed: 'closed',
-  busy2: (times: string) => `busy ${times}`,
+  busy: (times: string) => `busy ${times}`,
   shownOnly: (times: string) => `shown only ${times}`,
   booked: (times: string, label: string) => `booked ${times} ${label}`,
   openStart: (starts: number) => count(starts, 'open start', 'open starts'),

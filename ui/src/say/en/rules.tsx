@@ -5,7 +5,7 @@ export const rules = {
   soonRuleCanRead: 'As soon as the rule can be read, it is drawn here.',
   example: (date: string) => `Example, ${date}`,
   hours: 'hours',
-  lengthWord: 'length',
+  length: 'length',
   bufferBeforeMinutes: 'Buffer before in minutes',
   minutesBefore: (ruleNumber: ReactNode) => <>{ruleNumber} minutes before and</>,
   bufferAfterMinutes: 'Buffer after in minutes',

@@ -1,0 +1,100 @@
+import type { Say } from '..'
+import { count } from '../count'
+
+export const hours: Say['hours'] = {
+  hoursText: (fullName) => `${fullName}, Arbeitszeiten als Text`,
+  copyOtherDays: (fullName) => `${fullName} auf andere Tage übertragen`,
+  copy: 'übertragen',
+  sHoursAlso: (fullName) => `Die Zeiten von ${fullName} auch am`,
+  alsoOn: (weekday) => `Auch am ${weekday}`,
+  monFri: 'Mo. bis Fr.',
+  exceptionsOf: (whose) => `Ausnahmen von ${whose}`,
+  exceptions: 'Ausnahmen',
+  iAmAway: 'Ich bin abwesend …',
+  dateWhatDifferent: 'Ein Datum und was anders ist',
+  exampleException: '14.-16. Mai 10-13, 4. Juni geschlossen',
+  addThese: (n) => (n > 1 ? `Diese ${n} hinzufügen` : 'Hinzufügen'),
+  readAs: (changes) => `Gelesen als: ${changes}`,
+  closedOtherHoursExtra:
+    'Geschlossen, andere Zeiten, extra Zeiten oder frei: ein Datum oder mehrere, frei 13-15 für Stunden, frei jedes Jahr.',
+  removeChange: (change) => `${change} entfernen`,
+  remove: 'Entfernen',
+  bookingsFall: (n) => (n === 1 ? 'Eine Buchung fällt darauf' : `${n} Buchungen fallen darauf`),
+  client: 'ein Kunde',
+  theyStayTheyHand:
+    'Sie bleiben, wie sie sind. Um sie zu übergeben, die Kunden neu wählen zu lassen oder abzusagen, nehmen Sie stattdessen „Ich bin abwesend …“.',
+  everyYear: ', jedes Jahr',
+  off: (hours) => `${hours} frei`,
+  timeOff: 'frei',
+  closed: 'geschlossen',
+  insteadUsualHours: (hours) => `${hours} statt der üblichen Zeiten`,
+  extra: (hours) => `extra ${hours}`,
+  calendarFiles: 'Kalenderdateien',
+  readHoursPublicHolidays: 'Arbeitszeiten oder Feiertage aus einer .ics-Datei lesen',
+  saveYourHoursComing: 'Ihre Arbeitszeiten des kommenden Jahres als eine speichern',
+  weekRead: (week) => `Eine Woche mit ${week}`,
+  and: (n) => `, und ${count(n, 'abweichender Tag oder Zeitraum', 'abweichende Tage oder Zeiträume')}`,
+  allDaysTakenOff: 'Alle ihre Tage sind schon frei.',
+  takeOff: (n) => `${count(n, 'Tag oder Zeitraum', 'Tage oder Zeiträume')} zum Freinehmen:`,
+  andMore: (more) => `und ${more} weitere`,
+  leftOut: (trouble) => `Weggelassen: ${trouble}`,
+  workTheseHours: 'Nach diesen Zeiten arbeiten',
+  takeTheseOff: (count) => (count === 1 ? 'Diesen Tag freinehmen' : `Diese ${count} freinehmen`),
+  leaveFile: 'Die Datei lassen',
+  soonEveryDayCan: 'Sobald jeder Tag gelesen werden kann, stehen hier die nächsten zwei Wochen.',
+  nextTwoWeeksOf: (whose) => `Die nächsten zwei Wochen von ${whose}`,
+  nextTwoWeeks: 'Die nächsten zwei Wochen',
+  comingBookingsWouldLie: (outside) =>
+    outside === 1
+      ? 'Eine der kommenden Buchungen läge außerhalb der Arbeitszeiten; sie bleibt'
+      : `${outside} der kommenden Buchungen lägen außerhalb der Arbeitszeiten; sie bleiben`,
+  whyTimesOpenNot: (type) => `Warum sind Zeiten von „${type}“ frei oder nicht? Taste e`,
+  why: (date) => `Warum? ${date}`,
+  weekPlan: 'Wochenplan',
+  weekYourOwn: 'Eine eigene Woche',
+  alsoUsedChangeHere: (others) => `Auch von ${others} benutzt: Eine Änderung hier gilt für Sie alle.`,
+  saveWeekPlan: 'Diese Woche als Plan speichern',
+  nameOfPlan: 'Name des Wochenplans',
+  itsName: 'Sein Name',
+  keep: 'Speichern',
+  dont: 'Doch nicht',
+  weekPlans: 'Wochenpläne',
+  nameOfThePlan: (plan) => `Name des Wochenplans ${plan}`,
+  usedNobody: 'von niemandem benutzt',
+  dayOnly: 'Nur für diesen Tag',
+  forEvery: (own) => `Für jeden ${own}`,
+  chosenWeekdays: 'Oder für gewählte Wochentage',
+  theseWeekdays: 'Für diese Wochentage',
+  removeDay: 'Diesen Tag entfernen',
+  removeIt: 'Entfernen',
+  removeWholeSeries: 'Die ganze Serie entfernen',
+  yearAheadOf: (whose) => `Das kommende Jahr von ${whose}`,
+  yearAhead: 'Das kommende Jahr',
+  saveLeaveChangesWeek:
+    'Speichern oder verwerfen Sie zuerst die Änderungen der Woche; dann lassen sich hier einzelne Tage zeichnen.',
+  drawDayChangeHours:
+    'Zeichnen Sie auf einen Tag, um seine Zeiten zu ändern, für diesen Tag oder jeden solchen Wochentag; oder gehen Sie mit den Pfeiltasten hin und drücken die Eingabetaste.',
+  daysComingYear: 'Tage des kommenden Jahres',
+  changeHours: (name, origin) => `${name}, ${origin}. Zeiten ändern`,
+  changeRemove: (date, origin) => `${date}: ${origin}. Ändern oder entfernen`,
+  weekOf: (whose) => `Die Woche von ${whose}`,
+  yourWeek: 'Ihre Woche',
+  time: (zone) => `Zeit von ${zone}`,
+  theWeekPlan: 'Wochenplan',
+  youChangingHours: (whose) => `Sie ändern die Arbeitszeiten von ${whose}.`,
+  backYourOwn: 'Zurück zu Ihren eigenen',
+  yourHoursComeFrom: (openTitle) =>
+    `Ihre Arbeitszeiten kommen von Kalendereinträgen namens „${openTitle}“, deshalb gilt diese Woche nicht. Das ist unter Kalender so gewählt.`,
+  typeHoursLike: (strong) => <>Schreiben Sie Zeiten wie {strong} oder</>,
+  exampleHours: '8:30-11, 15-17',
+  pastMidnightDrawThem: (strong, strong2) => (
+    <>
+      {strong}, und über Mitternacht {strong2}. Oder zeichnen Sie sie: Ziehen über freie Zeit öffnet sie, Ziehen an
+      Offenem verschiebt es, Ziehen an einem Ende dehnt es. Ziehen mit Umschalt nimmt ein Stück heraus, und zweimal
+      drücken eine Stunde.
+    </>
+  ),
+  more: (sum) => `${sum} mehr`,
+  fewer: (sum) => `${sum} weniger`,
+  openStartsWeeks: (weeks, said) => `Freie Startzeiten in ${weeks} Wochen: ${said}.`,
+}
