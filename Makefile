@@ -92,11 +92,13 @@ generate: ui/node_modules/.installed
 	$(SQLC) generate
 	sha256sum $(SQL_SUMS) > internal/store/sqlc.sum
 	go run ./cmd/corrim openapi > docs/openapi.json
+	go run ./cmd/sentences > ui/src/api/sentences.gen.json
 	cd ui && npm run -s types
 
 check-generated: ui/node_modules/.installed
 	@sha256sum $(SQL_SUMS) | diff internal/store/sqlc.sum - || { echo "internal/store/sqlc is old: make generate"; exit 1; }
 	@go run ./cmd/corrim openapi | diff -u docs/openapi.json - || { echo "docs/openapi.json is old: make generate"; exit 1; }
+	@go run ./cmd/sentences | diff -u ui/src/api/sentences.gen.json - || { echo "the list of sentences is old: make generate"; exit 1; }
 	@cd ui && npx openapi-typescript ../docs/openapi.json -o node_modules/.schema.d.ts >/dev/null 2>&1 && diff -u src/api/schema.gen.d.ts node_modules/.schema.d.ts || { echo "the types of the API are old: make generate"; exit 1; }
 
 bench: build e2e/node_modules/.installed /usr/bin/chromium-headless-shell

@@ -177,8 +177,8 @@ func (c *setupCommand) Run(ctx context.Context) error {
 		}
 		c.Password = strings.TrimRight(line, "\r\n")
 	}
-	if sentence := identity.CheckPassword(c.Password, c.Name, c.Mail, c.Title); sentence != "" {
-		return errors.New(sentence)
+	if fault := identity.CheckPassword(c.Password, c.Name, c.Mail, c.Title); fault.Any() {
+		return errors.New(fault.Sentence)
 	}
 	c.Data = cmp.Or(c.Data, defaultData)
 	opened, key, err := c.open(ctx)

@@ -6,6 +6,7 @@ import (
 	"strconv"
 
 	"corrim/core/span"
+	"corrim/core/told"
 )
 
 // stated is one VAVAILABILITY (RFC 7953, 3.1): within its own time, only its AVAILABLE parts are open.
@@ -29,7 +30,7 @@ func (c *Calendar) readAvailability(part *component, z *zones) {
 	if start, ok := part.first("DTSTART"); ok {
 		from, err := z.stamp(start.value, start.param("TZID"))
 		if err != nil {
-			c.troubles = append(c.troubles, Trouble{plainText(part.text("SUMMARY")), err.Error(), false})
+			c.troubles = append(c.troubles, Trouble{plainText(part.text("SUMMARY")), told.OfError(err), false})
 			return
 		}
 		s.within.Start = from.instant()
@@ -38,7 +39,7 @@ func (c *Calendar) readAvailability(part *component, z *zones) {
 		if ends || lasts {
 			l, err := eventLength(part, z, from)
 			if err != nil {
-				c.troubles = append(c.troubles, Trouble{plainText(part.text("SUMMARY")), err.Error(), false})
+				c.troubles = append(c.troubles, Trouble{plainText(part.text("SUMMARY")), told.OfError(err), false})
 				return
 			}
 			s.within = l.from(from)
@@ -53,7 +54,7 @@ func (c *Calendar) readAvailability(part *component, z *zones) {
 		}
 		e, err := readEvent(child, z, nil)
 		if err != nil {
-			c.troubles = append(c.troubles, Trouble{e.title, err.Error(), false})
+			c.troubles = append(c.troubles, Trouble{e.title, told.OfError(err), false})
 			continue
 		}
 		open.add(e, byUID)
@@ -86,7 +87,7 @@ func (c *Calendar) Available(within span.Span) (span.Set, []Trouble) {
 			err := series.each(own, &work, func(_ event, at span.Span) { parts = append(parts, at) })
 			left -= share - work
 			if err != nil {
-				troubles = append(troubles, Trouble{"", err.Error(), false})
+				troubles = append(troubles, Trouble{"", told.OfError(err), false})
 			}
 		}
 		open = open.Minus(span.Set{own}).Or(span.UnionInPlace(parts).Clip(own))

@@ -11,13 +11,13 @@ package busy
 import (
 	"cmp"
 	"errors"
-	"fmt"
 	"slices"
 	"strings"
 	"time"
 
 	"corrim/core/civil"
 	"corrim/core/span"
+	"corrim/core/told"
 )
 
 // Options are the settings of one calendar.
@@ -40,25 +40,27 @@ type Busy struct {
 // Trouble is a part of a calendar that was left out, or one that counts otherwise than its owner may think, in words for them.
 type Trouble struct {
 	Title   string // of the event; may be empty
-	Problem string
+	Problem told.Words
 	Counts  bool // it was not left out
 }
 
-func (t Trouble) String() string {
-	if t.Counts && t.Title == "" {
-		return "An event " + t.Problem + "."
+// Told is the trouble as its owner is told of it.
+func (t Trouble) Told() told.Words {
+	switch {
+	case t.Counts && t.Title == "":
+		return told.Say("event-counts-otherwise", "An event {}.", t.Problem)
+	case t.Counts:
+		return told.Say("titled-counts-otherwise", "“{}” {}.", t.Title, t.Problem)
+	case t.Title == "":
+		return told.Say("event-left-out", "An event was left out: {}", t.Problem)
 	}
-	if t.Counts {
-		return fmt.Sprintf("%q %s.", t.Title, t.Problem)
-	}
-	if t.Title == "" {
-		return "An event was left out: " + t.Problem
-	}
-	return fmt.Sprintf("%q was left out: %s", t.Title, t.Problem)
+	return told.Say("titled-left-out", "“{}” was left out: {}", t.Title, t.Problem)
 }
 
+func (t Trouble) String() string { return t.Told().Sentence }
+
 // ErrNoCalendar means that the text holds no VCALENDAR at all.
-var ErrNoCalendar = errors.New("this is not an iCalendar text: it has no BEGIN:VCALENDAR")
+var ErrNoCalendar = told.Error("icalendar-text-no", "this is not an iCalendar text: it has no BEGIN:VCALENDAR")
 
 // Calendar is what was read; it is not changed by asking it.
 type Calendar struct {
@@ -91,7 +93,7 @@ func Read(text []byte, options Options) (*Calendar, error) {
 		return nil, ErrNoCalendar
 	}
 	if !whole {
-		trouble := Trouble{"", "the text ends in the middle of an entry, as a download that was cut off does", false}
+		trouble := Trouble{"", told.Say("text-cut-off", "the text ends in the middle of an entry, as a download that was cut off does"), false}
 		calendar.troubles = append(calendar.troubles, trouble)
 		calendar.unknown = []Trouble{trouble} // what else is wrong comes of that
 	}
@@ -110,7 +112,7 @@ func (c *Calendar) read(vcalendar *component, byUID map[string]*series) {
 			c.events++
 			e, err := readEvent(part, z, c.options.Owners)
 			if err != nil {
-				trouble := Trouble{e.title, err.Error(), false}
+				trouble := Trouble{e.title, told.OfError(err), false}
 				c.troubles = append(c.troubles, trouble)
 				if errors.Is(err, errUnreadableStart) {
 					c.unknown = append(c.unknown, trouble)
@@ -118,7 +120,7 @@ func (c *Calendar) read(vcalendar *component, byUID map[string]*series) {
 				continue
 			}
 			if e.length == (length{}) && !e.free {
-				c.note(e, "has no end, so it takes no time")
+				c.note(e, told.Say("event-no-end", "has no end, so it takes no time"))
 			}
 			e.free = e.free && !(c.options.FreeToo && !e.cancelled)
 			c.add(e, byUID)
@@ -129,7 +131,7 @@ func (c *Calendar) read(vcalendar *component, byUID map[string]*series) {
 		}
 	}
 	for _, name := range z.unknown {
-		c.troubles = append(c.troubles, Trouble{"", fmt.Sprintf("the time zone %q is not known; its times are read in the calendar's own zone", name), false})
+		c.troubles = append(c.troubles, Trouble{"", told.Say("event-zone", "the time zone “{}” is not known; its times are read in the calendar's own zone", name), false})
 	}
 }
 
@@ -141,12 +143,12 @@ func (c *Calendar) add(e event, byUID map[string]*series) {
 		c.series = append(c.series, s)
 	}
 	if e.instead == nil && s.master != nil {
-		c.note(e, "shares its UID with another event, so only the newer of them counts")
+		c.note(e, told.Say("event-shares-uid", "shares its UID with another event, so only the newer of them counts"))
 	}
 	s.add(e)
 }
 
-func (c *Calendar) note(e event, says string) {
+func (c *Calendar) note(e event, says told.Words) {
 	c.troubles = append(c.troubles, Trouble{e.title, says, true})
 }
 
@@ -160,7 +162,7 @@ func (c *Calendar) readFreeBusy(part *component, z *zones) {
 		for value := range strings.SplitSeq(p.value, ",") {
 			start, length, err := z.period(value, "")
 			if err != nil {
-				c.troubles = append(c.troubles, Trouble{"", err.Error(), false})
+				c.troubles = append(c.troubles, Trouble{"", told.OfError(err), false})
 				continue
 			}
 			c.freeBusy = append(c.freeBusy, Busy{Span: length.from(start), UID: part.text("UID")})
@@ -199,7 +201,7 @@ func (c *Calendar) Busy(within span.Span) ([]Busy, []Trouble) {
 		})
 		left -= share - work
 		if err != nil {
-			troubles = append(troubles, Trouble{s.master.title, err.Error(), false})
+			troubles = append(troubles, Trouble{s.master.title, told.OfError(err), false})
 		}
 	}
 	slices.SortStableFunc(out, func(a, b Busy) int { return cmp.Or(cmp.Compare(a.Start, b.Start), cmp.Compare(a.End, b.End)) })

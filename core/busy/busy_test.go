@@ -186,7 +186,7 @@ func TestABrokenEventIsReportedAndTheRestCounts(t *testing.T) {
 		"SUMMARY:Bad|DTSTART:20260505T090000Z|DTEND:20260505T080000Z":       "ends before it starts",
 		"SUMMARY:Bad|DTSTART:20260505T090000Z|DURATION:-PT1H":               "ends before it starts",
 		"SUMMARY:Bad|DTSTART:20260505T090000Z|DURATION:1 hour":              "is not a duration",
-		"SUMMARY:Bad|DTSTART:20260505T090000Z|RRULE:FREQ=SOMETIMES":         `"FREQ=SOMETIMES" cannot be read`,
+		"SUMMARY:Bad|DTSTART:20260505T090000Z|RRULE:FREQ=SOMETIMES":         `“FREQ=SOMETIMES” cannot be read`,
 		"SUMMARY:Bad|DTSTART:20260505T090000Z|RRULE:FREQ=DAILY;INTERVAL=0":  "1 or more",
 		"SUMMARY:Bad|DTSTART:20260505T090000Z|RRULE:FREQ=DAILY;BYMONTH=13":  "from 1 to 12",
 		"SUMMARY:Bad|DTSTART:20260505T090000Z|RDATE;VALUE=PERIOD:2026/PT1H": "RDATE",
@@ -202,7 +202,7 @@ func TestABrokenEventIsReportedAndTheRestCounts(t *testing.T) {
 	got, troubles := found(t, strings.TrimSuffix(vevent(strings.Split(good, "|")...), "END:VEVENT\r\nEND:VCALENDAR\r\n"), options(t))
 	assert.Len(t, got, 1)
 	require.Len(t, troubles, 1)
-	assert.Contains(t, troubles[0].Problem, "ends in the middle")
+	assert.Contains(t, troubles[0].Problem.Sentence, "ends in the middle")
 }
 
 func TestSeveralCalendarsInOneTextAndFreeBusy(t *testing.T) {

@@ -1,8 +1,6 @@
 package busy
 
 import (
-	"errors"
-	"fmt"
 	"net/mail"
 	"slices"
 	"strconv"
@@ -10,6 +8,7 @@ import (
 
 	"corrim/core/civil"
 	"corrim/core/span"
+	"corrim/core/told"
 )
 
 // An event is what one VEVENT says about busy time.
@@ -36,7 +35,7 @@ type occurrence struct {
 }
 
 // errUnreadableStart means that an event may be at any time.
-var errUnreadableStart = errors.New("its start can't be read")
+var errUnreadableStart = told.Error("start-read", "its start can't be read")
 
 // readEvent reads a VEVENT. The error says what is wrong with it.
 func readEvent(c *component, z *zones, owners []string) (event, error) {
@@ -44,11 +43,11 @@ func readEvent(c *component, z *zones, owners []string) (event, error) {
 	e.sequence, _ = strconv.Atoi(c.text("SEQUENCE"))
 	start, ok := c.first("DTSTART")
 	if !ok {
-		return e, errors.New("it has no start")
+		return e, told.Error("no-start", "it has no start")
 	}
 	var err error
 	if e.start, err = z.stamp(start.value, start.param("TZID")); err != nil {
-		return e, fmt.Errorf("%w: %w", errUnreadableStart, err)
+		return e, told.Error("caused-by", "{}: {}", errUnreadableStart, err)
 	}
 	if e.length, err = eventLength(c, z, e.start); err != nil {
 		return e, err
@@ -146,7 +145,7 @@ func (e *event) readExtra(p property, z *zones) error {
 			o.start, err = z.stamp(value, p.param("TZID"))
 		}
 		if err != nil {
-			return fmt.Errorf("RDATE: %w", err)
+			return told.Error("rdate", "RDATE: {}", err)
 		}
 		e.extra = append(e.extra, o)
 	}
@@ -187,7 +186,7 @@ func (s *series) add(e event) {
 }
 
 // errTooMuch is reported for a rule that would take unreasonable work to follow to the end.
-var errTooMuch = errors.New("its recurrence rule makes too many times; those found so far count")
+var errTooMuch = told.Error("recurrence-rule-makes", "its recurrence rule makes too many times; those found so far count")
 
 // each calls yield with every busy occurrence that overlaps the range, master and changed ones alike.
 func (s *series) each(within span.Span, work *budget, yield func(event, span.Span)) error {

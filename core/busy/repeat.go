@@ -1,11 +1,10 @@
 package busy
 
 import (
-	"errors"
-	"fmt"
 	"time"
 
 	"corrim/core/civil"
+	"corrim/core/told"
 )
 
 // Repeat lists the wall-clock times that a recurrence rule (RFC 5545, 3.3.10) makes from a start on, the start first. A
@@ -18,7 +17,7 @@ func Repeat(text string, start civil.Clock, zone *time.Location, most int) ([]ci
 		return nil, err
 	}
 	if rule.freq < daily {
-		return nil, errors.New("it repeats within a day; a meeting can repeat daily, weekly, monthly or yearly")
+		return nil, told.Error("repeats-within-day", "it repeats within a day; a meeting can repeat daily, weekly, monthly or yearly")
 	}
 	times := []civil.Clock{start}
 	work := budget(1_000_000)
@@ -29,7 +28,7 @@ func Repeat(text string, start civil.Clock, zone *time.Location, most int) ([]ci
 		return len(times) <= most
 	})
 	if !done || len(times) > most {
-		return nil, fmt.Errorf("it makes more than %d times; end it with COUNT or UNTIL", most)
+		return nil, told.Error("makes-more-than", "it makes more than {} times; end it with COUNT or UNTIL", most)
 	}
 	return times, nil
 }

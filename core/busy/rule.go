@@ -1,14 +1,13 @@
 package busy
 
 import (
-	"errors"
-	"fmt"
 	"slices"
 	"strconv"
 	"strings"
 	"time"
 
 	"corrim/core/civil"
+	"corrim/core/told"
 )
 
 // A frequency is the unit that a recurrence rule counts its intervals in.
@@ -66,11 +65,11 @@ func parseRule(value string, start stamp, before int64) (rule, error) {
 		}
 		key, text, _ := strings.Cut(part, "=")
 		if err := r.set(key, text, start, before); err != nil {
-			return rule{}, fmt.Errorf("the rule part %q cannot be read: %w", part, err)
+			return rule{}, told.Error("rule-part-cannot", "the rule part “{}” cannot be read: {}", part, err)
 		}
 	}
 	if r.freq < 0 {
-		return rule{}, errors.New("the rule names no FREQ")
+		return rule{}, told.Error("rule-names-no", "the rule names no FREQ")
 	}
 	r.fill(start)
 	if !start.date && start.zone != time.UTC {
@@ -94,19 +93,19 @@ func (r *rule) set(key, text string, start stamp, before int64) (err error) {
 	case "FREQ":
 		freq, ok := frequencies[text]
 		if !ok {
-			return errors.New("no such frequency")
+			return told.Error("no-such-frequency", "no such frequency")
 		}
 		r.freq = freq
 	case "INTERVAL":
 		n, err := strconv.ParseInt(text, 10, 32)
 		if err != nil || n < 1 {
-			return errors.New("it must be 1 or more")
+			return told.Error("must-1-more", "it must be 1 or more")
 		}
 		r.interval = n
 	case "COUNT":
 		n, err := strconv.Atoi(text)
 		if err != nil || n < 1 {
-			return errors.New("it must be 1 or more")
+			return told.Error("must-1-more", "it must be 1 or more")
 		}
 		r.count = n
 	case "UNTIL":
@@ -114,7 +113,7 @@ func (r *rule) set(key, text string, start stamp, before int64) (err error) {
 	case "WKST":
 		day, ok := weekdays[text]
 		if !ok {
-			return errors.New("no such weekday")
+			return told.Error("no-such-weekday", "no such weekday")
 		}
 		r.weekStart = day
 	case "BYMONTH":
@@ -137,11 +136,11 @@ func (r *rule) set(key, text string, start stamp, before int64) (err error) {
 		r.positions, err = numbers(text, -366, 366)
 	case "RSCALE":
 		if text != "GREGORIAN" {
-			return errors.New("only Gregorian rules are understood")
+			return told.Error("only-gregorian-rules", "only Gregorian rules are understood")
 		}
 	default:
 		if !strings.HasPrefix(key, "X-") && key != "SKIP" {
-			return errors.New("no such part")
+			return told.Error("no-such-part", "no such part")
 		}
 	}
 	return err
@@ -172,7 +171,7 @@ func numbers(text string, low, high int) ([]int, error) {
 	for item := range strings.SplitSeq(text, ",") {
 		n, err := strconv.Atoi(strings.TrimPrefix(item, "+"))
 		if err != nil || n < low || n > high || n == 0 && low < 0 {
-			return nil, fmt.Errorf("%q is not a number from %d to %d", item, low, high)
+			return nil, told.Error("number-from", "“{}” is not a number from {} to {}", item, low, high)
 		}
 		out = append(out, n)
 	}
@@ -184,7 +183,7 @@ func nthDays(text string) ([]nthDay, error) {
 	var out []nthDay
 	for item := range strings.SplitSeq(text, ",") {
 		if len(item) < 2 {
-			return nil, fmt.Errorf("%q is not a weekday", item)
+			return nil, told.Error("weekday", "“{}” is not a weekday", item)
 		}
 		name, ordinal := item[len(item)-2:], item[:len(item)-2]
 		day, ok := weekdays[name]
@@ -196,7 +195,7 @@ func nthDays(text string) ([]nthDay, error) {
 			}
 		}
 		if !ok || n < -53 || n > 53 {
-			return nil, fmt.Errorf("%q is not a weekday", item)
+			return nil, told.Error("weekday", "“{}” is not a weekday", item)
 		}
 		out = append(out, nthDay{n, day})
 	}

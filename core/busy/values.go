@@ -1,8 +1,6 @@
 package busy
 
 import (
-	"errors"
-	"fmt"
 	"regexp"
 	"strconv"
 	"strings"
@@ -10,6 +8,7 @@ import (
 
 	"corrim/core/civil"
 	"corrim/core/span"
+	"corrim/core/told"
 )
 
 // A stamp is a DATE or DATE-TIME value together with the zone its wall clock belongs to: UTC, the zone of its TZID, or
@@ -37,7 +36,7 @@ func (z *zones) stamps(p property) ([]stamp, error) {
 	for value := range strings.SplitSeq(p.value, ",") {
 		s, err := z.stamp(value, p.param("TZID"))
 		if err != nil {
-			return nil, fmt.Errorf("%s: %w", p.name, err)
+			return nil, told.Error("caused-by", "{}: {}", p.name, err)
 		}
 		out = append(out, s)
 	}
@@ -50,7 +49,7 @@ func (z *zones) stamp(value, tzid string) (stamp, error) {
 	if len(value) == len("20060102") {
 		t, err := time.Parse("20060102", value)
 		if err != nil {
-			return stamp{}, fmt.Errorf("%q is not a date", value)
+			return stamp{}, told.Error("date", "“{}” is not a date", value)
 		}
 		return stamp{civil.FromUTC(t), z.calendar, true}, nil
 	}
@@ -60,7 +59,7 @@ func (z *zones) stamp(value, tzid string) (stamp, error) {
 	}
 	t, err := time.Parse("20060102T150405", leapSecond(value))
 	if err != nil {
-		return stamp{}, fmt.Errorf("%q is not a date and time", value)
+		return stamp{}, told.Error("date-time", "“{}” is not a date and time", value)
 	}
 	return stamp{civil.FromUTC(t), zone, false}, nil
 }
@@ -102,7 +101,7 @@ func parseLength(value string) (length, error) {
 	value = strings.ToUpper(strings.TrimSpace(value))
 	m := durationPattern.FindStringSubmatch(value)
 	if m == nil || len(value) < 3 {
-		return length{}, fmt.Errorf("%q is not a duration", value)
+		return length{}, told.Error("duration", "“{}” is not a duration", value)
 	}
 	var n [4 + 1]int
 	for i, text := range m[2:] {
@@ -111,16 +110,16 @@ func parseLength(value string) (length, error) {
 		}
 		v, err := strconv.Atoi(text)
 		if err != nil || v > maxDays*24*60 {
-			return length{}, fmt.Errorf("%q is longer than a century", value)
+			return length{}, told.Error("longer-than-century", "“{}” is longer than a century", value)
 		}
 		n[i] = v
 	}
 	l := length{n[0]*7 + n[1], int64(n[2])*3600 + int64(n[3])*60 + int64(n[4])}
 	switch {
 	case m[1] == "-" && l != length{}:
-		return length{}, errors.New("it ends before it starts")
+		return length{}, told.Error("ends-before-starts", "it ends before it starts")
 	case l.days > maxDays:
-		return length{}, fmt.Errorf("%q is longer than a century", value)
+		return length{}, told.Error("longer-than-century", "“{}” is longer than a century", value)
 	}
 	return l, nil
 }
@@ -129,7 +128,7 @@ func parseLength(value string) (length, error) {
 func (z *zones) period(value, tzid string) (stamp, length, error) {
 	from, to, ok := strings.Cut(value, "/")
 	if !ok {
-		return stamp{}, length{}, fmt.Errorf("%q is not a period", value)
+		return stamp{}, length{}, told.Error("period", "“{}” is not a period", value)
 	}
 	start, err := z.stamp(from, tzid)
 	if err != nil {
@@ -151,13 +150,13 @@ func between(start, end stamp) (length, error) {
 	if start.date && end.date {
 		days := start.clock.Date.DaysUntil(end.clock.Date)
 		if days < 0 || days > maxDays {
-			return length{}, errors.New("it ends before it starts")
+			return length{}, told.Error("ends-before-starts", "it ends before it starts")
 		}
 		return length{days: days}, nil
 	}
 	seconds := int64(end.instant() - start.instant())
 	if seconds < 0 || seconds > maxDays*24*3600 {
-		return length{}, errors.New("it ends before it starts")
+		return length{}, told.Error("ends-before-starts", "it ends before it starts")
 	}
 	return length{seconds: seconds}, nil
 }

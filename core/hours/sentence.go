@@ -1,13 +1,13 @@
 package hours
 
 import (
-	"fmt"
 	"regexp"
 	"strconv"
 	"strings"
 	"time"
 
 	"corrim/core/civil"
+	"corrim/core/told"
 )
 
 // Differing is days that differ from the week plan: a change, or time off.
@@ -44,22 +44,22 @@ var (
 //	                        from a moment to a moment
 //	2026-05-14 9-12, 13-15  a comma within hours is understood
 //
-// A date without a year is the next one from today on. The error is a *TextError.
+// German words for these are understood too. A date without a year is the next one from today on. The error is a *TextError.
 func ParseDiffering(text string, today civil.Date) ([]Differing, error) {
 	var out []Differing
-	for _, item := range items(strings.ToLower(strings.TrimSpace(text))) {
+	for _, item := range items(inEnglish(text)) {
 		found, problem := betweenMoments(item, today)
-		if len(found) == 0 && problem == "" {
+		if len(found) == 0 && !problem.Any() {
 			found = make([]Differing, 1)
 			found[0], problem = parseDiffering(item, today)
 		}
-		if problem != "" {
+		if problem.Any() {
 			return nil, &TextError{item, problem}
 		}
 		out = append(out, found...)
 	}
 	if len(out) == 0 {
-		return nil, &TextError{text, "write a date and what is different, like 14-16 May 10-13, or 4 June closed"}
+		return nil, &TextError{text, told.Say("exception-empty", "write a date and what is different, like 14-16 May 10-13, or 4 June closed")}
 	}
 	return out, nil
 }
@@ -84,10 +84,10 @@ func beginsWithDate(s string) bool {
 	return dayRange.MatchString(s) || oneDay.MatchString(s) || isoDay.MatchString(s)
 }
 
-func parseDiffering(item string, today civil.Date) (Differing, string) {
+func parseDiffering(item string, today civil.Date) (Differing, told.Words) {
 	d := Differing{}
 	rest, problem := readDates(item, today, &d)
-	if problem != "" {
+	if problem.Any() {
 		return d, problem
 	}
 	rest = strings.TrimLeft(rest, ",: ")
@@ -98,14 +98,14 @@ func parseDiffering(item string, today civil.Date) (Differing, string) {
 		return timeOffOf(d, hours)
 	}
 	if d.Yearly {
-		return d, "only time off can come again every year; write off every year"
+		return d, told.Say("exception-yearly-off", "only time off can come again every year; write off every year")
 	}
 	switch rest {
 	case "closed":
 		d.Kind = Closed
-		return d, ""
+		return d, told.Words{}
 	case "":
-		return d, "say what is different: hours like 10-13, extra 10-13, closed, or off"
+		return d, told.Say("exception-what", "say what is different: hours like 10-13, extra 10-13, closed, or off")
 	}
 	d.Kind = Instead
 	for word, kind := range map[string]ChangeKind{"extra ": Extra, "instead ": Instead, "only ": Instead} {
@@ -115,10 +115,10 @@ func parseDiffering(item string, today civil.Date) (Differing, string) {
 	}
 	day, err := ParseDay(strings.TrimSuffix(strings.TrimSuffix(rest, " only"), ","))
 	if err != nil {
-		return d, err.Error()
+		return d, told.OfError(err)
 	}
 	d.Day = day
-	return d, ""
+	return d, told.Words{}
 }
 
 // cutOff is what follows "off" or "time off".
@@ -130,44 +130,44 @@ func cutOff(rest string) (after string, off bool) {
 	return strings.CutPrefix(rest, "off ")
 }
 
-func timeOffOf(d Differing, hours string) (Differing, string) {
+func timeOffOf(d Differing, hours string) (Differing, told.Words) {
 	d.Off = true
 	day, err := ParseDay(hours)
 	if err != nil {
-		return d, err.Error()
+		return d, told.OfError(err)
 	}
 	d.Day = day
 	if years := d.Last.Year - d.First.Year; d.Yearly && (years > 1 || years == 1 && !yearsOn(d.Last, -1).Before(d.First)) {
-		return d, "what comes again every year is shorter than a year"
+		return d, told.Say("exception-yearly-short", "what comes again every year is shorter than a year")
 	}
-	return d, ""
+	return d, told.Words{}
 }
 
 // betweenMoments reads time off from a moment of one day to a moment of another: the rest of the first day, the days
 // between, and the beginning of the last. It finds nothing in an item of another kind.
-func betweenMoments(item string, today civil.Date) ([]Differing, string) {
+func betweenMoments(item string, today civil.Date) ([]Differing, told.Words) {
 	first, _, rest, problem := readDate(item, today)
 	from := moment.FindStringSubmatch(rest)
-	if problem != "" || from == nil {
-		return nil, ""
+	if problem.Any() || from == nil {
+		return nil, told.Words{}
 	}
 	rest = rest[len(from[0]):]
 	to := upTo.FindString(rest)
 	if to == "" || !beginsWithDate(rest[len(to):]) {
-		return nil, ""
+		return nil, told.Words{}
 	}
 	last, _, rest, problem := readDate(rest[len(to):], first)
 	until := moment.FindStringSubmatch(rest)
-	if problem != "" || until == nil {
-		return nil, orElse(problem, "write a clock time after the last day too, like 9 May 12:00")
+	if problem.Any() || until == nil {
+		return nil, orElse(problem, told.Say("exception-two-clocks", "write a clock time after the last day too, like 9 May 12:00"))
 	}
 	if hours, off := cutOff(rest[len(until[0]):]); !off || hours != "" || !first.Before(last) {
-		return nil, "from a moment to a moment of a later day there can only be time off"
+		return nil, told.Say("exception-moments-off", "from a moment to a moment of a later day there can only be time off")
 	}
 	begin, err1 := ParseDay(from[1] + "-24")
 	end, err2 := ParseDay("0-" + until[1])
 	if err1 != nil || err2 != nil {
-		return nil, "a clock time is between 0:00 and 24:00"
+		return nil, told.Say("exception-clock", "a clock time is between 0:00 and 24:00")
 	}
 	off := func(first, last civil.Date, day Day) Differing {
 		return Differing{Change: Change{First: first, Last: last, Day: day}, Off: true}
@@ -176,63 +176,63 @@ func betweenMoments(item string, today civil.Date) ([]Differing, string) {
 	if between := first.AddDays(1); between.Before(last) {
 		out = append(out, off(between, last.AddDays(-1), nil))
 	}
-	return append(out, off(last, last, end)), ""
+	return append(out, off(last, last, end)), told.Words{}
 }
 
-func orElse(problem, otherwise string) string {
-	if problem == "" {
+func orElse(problem, otherwise told.Words) told.Words {
+	if !problem.Any() {
 		return otherwise
 	}
 	return problem
 }
 
 // readDates reads the dates at the beginning and returns what follows them.
-func readDates(item string, today civil.Date, d *Differing) (rest, problem string) {
+func readDates(item string, today civil.Date, d *Differing) (rest string, problem told.Words) {
 	if m := dayRange.FindStringSubmatch(item); m != nil {
-		if d.First, problem = namedDate(m[2], m[4], m[5], today); problem != "" {
+		if d.First, problem = namedDate(m[2], m[4], m[5], today); problem.Any() {
 			return "", problem
 		}
 		d.Last, problem = namedDate(m[3], m[4], strconv.Itoa(d.First.Year), today)
-		if problem == "" {
+		if !problem.Any() {
 			problem = rightOrder(d, m[1])
 		}
 		return item[len(m[0]):], problem
 	}
 	first, weekday, rest, problem := readDate(item, today)
-	if problem != "" {
+	if problem.Any() {
 		return "", problem
 	}
 	d.First, d.Last = first, first
 	if to := upTo.FindString(rest); to != "" && beginsWithDate(rest[len(to):]) {
-		if d.Last, _, rest, problem = readDate(rest[len(to):], first); problem != "" {
+		if d.Last, _, rest, problem = readDate(rest[len(to):], first); problem.Any() {
 			return "", problem
 		}
 	}
 	return rest, rightOrder(d, weekday)
 }
 
-func readDate(text string, today civil.Date) (date civil.Date, weekday, rest, problem string) {
+func readDate(text string, today civil.Date) (date civil.Date, weekday, rest string, problem told.Words) {
 	if m := isoDay.FindStringSubmatch(text); m != nil {
 		date, err := civil.ParseDate(m[1])
 		if err != nil {
-			return date, "", "", err.Error()
+			return date, "", "", told.OfError(err)
 		}
-		return date, "", text[len(m[0]):], ""
+		return date, "", text[len(m[0]):], told.Words{}
 	}
 	m := oneDay.FindStringSubmatch(text)
 	if m == nil {
-		return date, "", "", "begin with a date, like 14 May or 14-16 May"
+		return date, "", "", told.Say("exception-date-first", "begin with a date, like 14 May or 14-16 May")
 	}
 	date, problem = namedDate(m[2], m[3], m[4], today)
 	return date, m[1], text[len(m[0]):], problem
 }
 
 // namedDate is the date of a day and a month's name; without a year, the next such date from today on.
-func namedDate(day, month, year string, today civil.Date) (civil.Date, string) {
+func namedDate(day, month, year string, today civil.Date) (civil.Date, told.Words) {
 	d, _ := strconv.Atoi(day) // it is one or two figures
 	at, err := time.Parse("Jan", strings.ToUpper(month[:1])+month[1:3])
 	if err != nil {
-		return civil.Date{}, fmt.Sprintf("%q is not a month", month)
+		return civil.Date{}, told.Say("exception-month", "“{}” is not a month", month)
 	}
 	years := []int{today.Year, today.Year + 1, today.Year + 2, today.Year + 3, today.Year + 4}
 	if year != "" {
@@ -242,18 +242,18 @@ func namedDate(day, month, year string, today civil.Date) (civil.Date, string) {
 	for _, y := range years {
 		date := civil.Date{Year: y, Month: at.Month(), Day: d}
 		if date.AddDays(0) == date && (year != "" || !date.Before(today)) {
-			return date, ""
+			return date, told.Words{}
 		}
 	}
-	return civil.Date{}, fmt.Sprintf("there is no %s %s", day, at.Month())
+	return civil.Date{}, told.Say("exception-no-day", "there is no {} {}", day, told.Month(at.Month()))
 }
 
-func rightOrder(d *Differing, weekday string) string {
+func rightOrder(d *Differing, weekday string) told.Words {
 	if d.Last.Before(d.First) {
-		return "the last day comes before the first"
+		return told.Say("exception-order", "the last day comes before the first")
 	}
 	if full := d.First.Weekday().String(); weekday != "" && !strings.HasPrefix(strings.ToLower(full), weekday) {
-		return fmt.Sprintf("%d %s %d is a %s", d.First.Day, d.First.Month, d.First.Year, full)
+		return told.Say("exception-weekday", "{} is a {}", told.FullDate(d.First), told.Weekday(d.First.Weekday()))
 	}
-	return ""
+	return told.Words{}
 }

@@ -1,19 +1,25 @@
 package hours
 
 import (
-	"fmt"
 	"regexp"
 	"strconv"
 	"strings"
+
+	"corrim/core/told"
 )
 
 // TextError says which piece of an hours text cannot be read and why.
 type TextError struct {
-	Piece   string // as typed
-	Problem string // what is wrong and what to write instead
+	Piece   string     // as typed
+	Problem told.Words // what is wrong and what to write instead
 }
 
-func (e *TextError) Error() string { return fmt.Sprintf("%q: %s", e.Piece, e.Problem) }
+func (e *TextError) Error() string { return e.Told().Sentence }
+
+// Told is the error in its reader's language.
+func (e *TextError) Told() told.Words {
+	return told.Say("hours-text", "“{}”: {}", e.Piece, e.Problem)
+}
 
 var (
 	rangePattern = regexp.MustCompile(`^(.*?)\s*(?:-|–|—|\bto\b)\s*(.*)$`)
@@ -28,9 +34,9 @@ var (
 //	0-24             all day
 //	closed, or ""    no hours
 //
-// The error is a *TextError.
+// German words for these are understood too. The error is a *TextError.
 func ParseDay(text string) (Day, error) {
-	plain := strings.ToLower(strings.TrimSpace(text))
+	plain := inEnglish(text)
 	if plain == "" || plain == "closed" {
 		return nil, nil
 	}
@@ -38,7 +44,7 @@ func ParseDay(text string) (Day, error) {
 	for _, piece := range strings.Split(strings.ReplaceAll(plain, ";", ","), ",") {
 		piece = strings.TrimSpace(piece)
 		interval, problem := parseInterval(piece)
-		if problem != "" {
+		if problem.Any() {
 			return nil, &TextError{piece, problem}
 		}
 		intervals = append(intervals, interval)
@@ -46,36 +52,36 @@ func ParseDay(text string) (Day, error) {
 	return NewDay(intervals...), nil
 }
 
-func parseInterval(piece string) (Interval, string) {
+func parseInterval(piece string) (Interval, told.Words) {
 	ends := rangePattern.FindStringSubmatch(piece)
 	switch {
 	case piece == "":
-		return Interval{}, "an interval is missing beside a comma"
+		return Interval{}, told.Say("hours-no-interval", "an interval is missing beside a comma")
 	case ends == nil:
-		return Interval{}, "write a start and an end, like 9-12"
+		return Interval{}, told.Say("hours-two-ends", "write a start and an end, like 9-12")
 	case ends[1] == "":
-		return Interval{}, "a start is missing"
+		return Interval{}, told.Say("hours-no-start", "a start is missing")
 	case ends[2] == "":
-		return Interval{}, "an end is missing"
+		return Interval{}, told.Say("hours-no-end", "an end is missing")
 	}
 	start, problem := parseClock(ends[1])
-	if problem != "" {
+	if problem.Any() {
 		return Interval{}, problem
 	}
 	end, problem := parseClock(ends[2])
-	if problem != "" {
+	if problem.Any() {
 		return Interval{}, problem
 	}
 	from, to := resolve(start, end)
 	switch {
 	case from >= dayMinutes:
-		return Interval{}, "a day starts at 0:00, so 24:00 can only be an end"
+		return Interval{}, told.Say("hours-24-end", "a day starts at 0:00, so 24:00 can only be an end")
 	case from == to:
-		return Interval{}, "start and end are the same; write 0-24 for all day"
+		return Interval{}, told.Say("hours-same-ends", "start and end are the same; write 0-24 for all day")
 	case to < from:
 		to += dayMinutes
 	}
-	return Interval{from, to}, ""
+	return Interval{from, to}, told.Words{}
 }
 
 // reading is a time of day as typed; half is "a", "p" or "" when neither was said.
@@ -84,23 +90,23 @@ type reading struct {
 	half         string
 }
 
-func parseClock(text string) (reading, string) {
+func parseClock(text string) (reading, told.Words) {
 	m := clockPattern.FindStringSubmatch(text)
 	if m == nil {
-		return reading{}, fmt.Sprintf("%q is not a time; write 9, 9:30, 17 or 5pm", text)
+		return reading{}, told.Say("hours-no-time", "“{}” is not a time; write 9, 9:30, 17 or 5pm", text)
 	}
 	hour, _ := strconv.Atoi(m[1])
 	minute, _ := strconv.Atoi("0" + m[2])
 	half := strings.TrimSuffix(m[3], "m")
 	switch {
 	case minute > 59:
-		return reading{}, fmt.Sprintf("%q has more than 59 minutes", text)
+		return reading{}, told.Say("hours-59", "“{}” has more than 59 minutes", text)
 	case half != "" && (hour < 1 || hour > 12):
-		return reading{}, fmt.Sprintf("%q: with am or pm the hour is 1 to 12", text)
+		return reading{}, told.Say("hours-am-pm", "“{}”: with am or pm the hour is 1 to 12", text)
 	case hour > 24 || hour == 24 && minute > 0:
-		return reading{}, fmt.Sprintf("%q is later than 24:00", text)
+		return reading{}, told.Say("hours-after-24", "“{}” is later than 24:00", text)
 	}
-	return reading{hour, minute, half}, ""
+	return reading{hour, minute, half}, told.Words{}
 }
 
 // minutes is the reading in minutes past midnight, understood in the given half of the day.

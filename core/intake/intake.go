@@ -220,7 +220,7 @@ var readers = map[Kind]func(value, region string) (string, told.Words){
 
 func atMost(v string, letters int) (string, told.Words) {
 	if utf8.RuneCountInString(v) > letters {
-		return "", told.LongAnswer.Count(letters)
+		return "", told.LongAnswer.With(letters)
 	}
 	return v, told.Words{}
 }
@@ -280,35 +280,35 @@ func date(v, _ string) (string, told.Words) {
 }
 
 // Faults is what is wrong with the questions themselves, by their place.
-func Faults(questions []Question) map[int]string {
-	faults := map[int]string{}
+func Faults(questions []Question) map[int]told.Words {
+	faults := map[int]told.Words{}
 	earlier := map[string]Question{}
 	for i, q := range questions {
-		if sentence := q.fault(earlier); sentence != "" {
-			faults[i] = sentence
+		if fault := q.fault(earlier); fault.Any() {
+			faults[i] = fault
 		}
 		earlier[q.ID] = q
 	}
 	return faults
 }
 
-func (q Question) fault(earlier map[string]Question) string {
+func (q Question) fault(earlier map[string]Question) told.Words {
 	_, twice := earlier[q.ID]
 	switch {
 	case q.ID == "" || twice:
-		return "Give the question an ID of its own."
+		return told.Say("give-question-id-own", "Give the question an ID of its own.")
 	case !slices.Contains(kinds, q.Kind):
-		return "Choose a kind of answer from the list."
+		return told.Say("choose-kind-answer-from", "Choose a kind of answer from the list.")
 	case strings.TrimSpace(q.Label) == "":
-		return "Write what is asked."
+		return told.Say("write-what-asked", "Write what is asked.")
 	case utf8.RuneCountInString(q.Label) > 300:
-		return "A question has at most 300 letters; put the rest into its help text."
+		return told.Say("question-most-300-letters", "A question has at most 300 letters; put the rest into its help text.")
 	case (q.Kind == One || q.Kind == Several) && len(tidied(Short, q.Options)) < 2:
-		return "Give at least two answers to choose from."
+		return told.Say("give-least-two-answers", "Give at least two answers to choose from.")
 	case q.Kind != One && q.Kind != Several && len(q.Options) > 0:
-		return "Only a choice has answers to choose from."
+		return told.Say("only-choice-answers-choose", "Only a choice has answers to choose from.")
 	case hasTwice(q.Options):
-		return "Two of the answers are the same."
+		return told.Say("two-answers-same", "Two of the answers are the same.")
 	}
 	return q.conditionFault(earlier)
 }
@@ -318,13 +318,13 @@ func hasTwice(options []string) bool {
 	return len(slices.Compact(sorted)) < len(options)
 }
 
-func (q Question) conditionFault(earlier map[string]Question) string {
+func (q Question) conditionFault(earlier map[string]Question) told.Words {
 	if q.When == nil {
-		return ""
+		return told.Words{}
 	}
 	on, known := earlier[q.When.Question]
 	if !known {
-		return "Its condition asks for an earlier question, and there is none such before it. Move it down, or choose another."
+		return told.Say("condition-asks-earlier-question", "Its condition asks for an earlier question, and there is none such before it. Move it down, or choose another.")
 	}
 	options := on.Options
 	if on.Kind == YesNo {
@@ -332,11 +332,11 @@ func (q Question) conditionFault(earlier map[string]Question) string {
 	}
 	for _, is := range q.When.Is {
 		if !slices.Contains(options, is) {
-			return "Its condition waits for “" + is + "”, which “" + on.Label + "” can't be answered with."
+			return told.Say("condition-never", "Its condition waits for “{}”, which “{}” can't be answered with.", is, on.Label)
 		}
 	}
 	if len(q.When.Is) == 0 {
-		return "Choose which answers to “" + on.Label + "” show this question."
+		return told.Say("condition-answers", "Choose which answers to “{}” show this question.", on.Label)
 	}
-	return ""
+	return told.Words{}
 }

@@ -119,7 +119,7 @@ func TestFaultsOfTheQuestionsThemselves(t *testing.T) {
 			assert.Empty(t, faults)
 			continue
 		}
-		assert.Contains(t, faults[1], one.fault)
+		assert.Contains(t, faults[1].Sentence, one.fault)
 	}
 }
 

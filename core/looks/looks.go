@@ -7,6 +7,8 @@ import (
 	"fmt"
 	"math"
 	"strings"
+
+	"corrim/core/told"
 )
 
 // Colour is a colour in sRGB.
@@ -28,7 +30,7 @@ func Parse(text string) (Colour, error) {
 	figures, found := strings.CutPrefix(text, "#")
 	parts, err := hex.DecodeString(figures)
 	if !found || err != nil || len(parts) != 3 {
-		return Colour{}, fmt.Errorf("%q is not a colour like #0b5a5e", text)
+		return Colour{}, told.Error("colour-like-0b5a5e", "“{}” is not a colour like #0b5a5e", text)
 	}
 	return Colour{parts[0], parts[1], parts[2]}, nil
 }

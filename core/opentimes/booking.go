@@ -1,23 +1,23 @@
 package opentimes
 
 import (
-	"fmt"
-
-	"corrim/core/phrase"
 	"corrim/core/span"
 	"corrim/core/strict"
+	"corrim/core/told"
 )
 
 // BookingRule: meeting and buffers touch no other booking or its buffers.
 const BookingRule Rule = "booking"
 
 var bookingRule = rule{
-	name: BookingRule, title: "Bookings", takes: clearOfBookings, short: "has another booking",
-	holds: always("No other booking is in the way."),
-	fails: func(_ Input, c Cause, by Reader) string {
-		return "Another booking is in the way, " + phrase.Stretch(c.Span, by.Zone) + ", or its buffers."
+	name: BookingRule, title: told.Say("rule-booking", "Bookings"), takes: clearOfBookings, short: told.Say("short-booking", "has another booking"),
+	holds: always(told.Say("booking-holds", "No other booking is in the way.")),
+	fails: func(_ Input, c Cause, by Reader) told.Words {
+		return told.Say("booking-fails", "Another booking is in the way, {}, or its buffers.", told.During(c.Span, by.Zone))
 	},
-	note: func(t Type) string { return fmt.Sprintf("%d min before, %d after kept", t.Before, t.After) },
+	note: func(t Type) told.Words {
+		return told.Say("booking-note", "{} min before, {} after kept", t.Before, t.After)
+	},
 	file: file{[]string{"before", "after", "buffers_inside_hours"}, readBuffers, writeBuffers},
 }
 
@@ -30,9 +30,9 @@ type BufferSettings struct {
 
 func (*BufferSettings) group() (string, Rule) { return "buffers", BookingRule }
 
-func (b *BufferSettings) check(complain func(field, sentence string)) {
-	between(complain, "before", b.Before, 0, longestGap, "A buffer is 0 to 1440 minutes.")
-	between(complain, "after", b.After, 0, longestGap, "A buffer is 0 to 1440 minutes.")
+func (b *BufferSettings) check(complain func(field string, words told.Words)) {
+	between(complain, "before", b.Before, 0, longestGap, told.Say("buffer-0-1440", "A buffer is 0 to 1440 minutes."))
+	between(complain, "after", b.After, 0, longestGap, told.Say("buffer-0-1440", "A buffer is 0 to 1440 minutes."))
 }
 
 func (b *BufferSettings) apply(t *Type) {

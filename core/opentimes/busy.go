@@ -5,39 +5,53 @@ import (
 	"slices"
 	"sort"
 
-	"corrim/core/phrase"
 	"corrim/core/span"
 	"corrim/core/strict"
+	"corrim/core/told"
 )
 
 // BusyRule: meeting and buffers touch nothing in the host's calendars, unless the type ignores these.
 const BusyRule Rule = "busy"
 
 var busyRule = rule{
-	name: BusyRule, title: "Busy", takes: clearOfBusy, short: "is busy",
-	holds: func(in Input, _ Reader) string {
+	name: BusyRule, title: told.Say("rule-busy", "Busy"), takes: clearOfBusy, short: told.Say("short-busy", "is busy"),
+	holds: func(in Input, _ Reader) told.Words {
 		if in.Type.IgnoreBusy {
-			return "Nothing that was blocked is in the way; what calendars say doesn't count."
+			return told.Say("busy-holds-ignored", "Nothing that was blocked is in the way; what calendars say doesn't count.")
 		}
-		return "Nothing in the calendars is in the way."
+		return told.Say("busy-holds", "Nothing in the calendars is in the way.")
 	},
-	fails: func(_ Input, c Cause, by Reader) string {
-		what := "Busy"
-		if by.Titles && c.Title != "" {
-			what = "“" + c.Title + "”"
-		}
-		if by.Titles && c.Calendar != "" {
-			what += " (" + c.Calendar + ")"
-		}
-		return what + " " + phrase.Stretch(c.Span, by.Zone) + "."
-	},
-	note: func(t Type) string {
+	fails: busyFails,
+	note: func(t Type) told.Words {
 		if t.IgnoreBusy {
-			return "calendars don't count"
+			return told.Say("busy-note-ignored", "calendars don't count")
 		}
-		return "the host's calendars"
+		return told.Say("busy-note", "the host's calendars")
 	},
 	file: file{[]string{"ignore_calendars"}, readBusy, writeBusy},
+}
+
+func busyFails(_ Input, c Cause, by Reader) told.Words {
+	when := told.During(c.Span, by.Zone)
+	calendar, title := told.Plain(c.Calendar), c.Says
+	if c.Blocked {
+		calendar = told.Say("blocked-here", "blocked here")
+	}
+	if !title.Any() {
+		title = told.Plain(c.Title)
+	}
+	if !by.Titles {
+		title, calendar = told.Words{}, told.Words{}
+	}
+	switch {
+	case title.Any() && calendar.Any():
+		return told.Say("busy-fails-titled", "“{}” ({}) {}.", title, calendar, when)
+	case title.Any():
+		return told.Say("busy-fails-title", "“{}” {}.", title, when)
+	case calendar.Any():
+		return told.Say("busy-fails-calendar", "Busy ({}) {}.", calendar, when)
+	}
+	return told.Say("busy-fails", "Busy {}.", when)
 }
 
 // BusySettings is whether the hosts' calendars count. Other bookings do anyway.
@@ -47,17 +61,17 @@ type BusySettings struct {
 
 func (*BusySettings) group() (string, Rule) { return "busy", BusyRule }
 
-func (*BusySettings) check(func(field, sentence string)) {}
+func (*BusySettings) check(func(string, told.Words)) {}
 
 func (b *BusySettings) apply(t *Type) { t.IgnoreBusy = b.IgnoreCalendars }
 
 func (b *BusySettings) example(e *Example) {
 	lunch := NewAgenda([]Stretch{{Span: span.Span{Start: at(exampleDay, 14*60), End: at(exampleDay, 15*60)}, Title: "Dentist"}})
 	e.With.Host.Busy, e.Without.Host.Busy = lunch, NewAgenda(nil)
-	e.Says = "A calendar says “Dentist”, from 14:00 to 15:00: what is struck out is closed by it."
+	e.Says = told.Say("example-busy", "A calendar says “Dentist”, from 14:00 to 15:00: what is struck out is closed by it.")
 	if b.IgnoreCalendars {
 		e.Without.Host.Busy = lunch
-		e.Says = "A calendar says “Dentist”, from 14:00 to 15:00: what rises is open all the same."
+		e.Says = told.Say("example-busy-ignored", "A calendar says “Dentist”, from 14:00 to 15:00: what rises is open all the same.")
 	}
 }
 
@@ -73,8 +87,9 @@ func writeBusy(t Type, out map[string]any) {
 type Stretch struct {
 	span.Span
 	Calendar string
-	Title    string // private to the host
-	Blocked  bool   // by the host here, not in a calendar: it counts for every type
+	Title    string     // private to the host
+	Says     told.Words // in its place, where the program says something itself
+	Blocked  bool       // by the host here, not in a calendar: it counts for every type
 }
 
 // Agenda is busy stretches made ready for asking: in order, and with the latest end up to each, so that what lies
@@ -130,7 +145,7 @@ func clearOfBusy(q *query, take func(Take)) {
 		if q.Type.IgnoreBusy && !s.Blocked {
 			continue
 		}
-		take(Take{q.reachingInto(s.Span), Cause{Span: s.Span, Calendar: s.Calendar, Title: s.Title}})
+		take(Take{q.reachingInto(s.Span), Cause{Span: s.Span, Calendar: s.Calendar, Title: s.Title, Says: s.Says, Blocked: s.Blocked}})
 	}
 }
 

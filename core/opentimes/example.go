@@ -6,8 +6,8 @@ import (
 
 	"corrim/core/civil"
 	"corrim/core/hours"
-	"corrim/core/phrase"
 	"corrim/core/span"
+	"corrim/core/told"
 )
 
 // Example is a made-up day on which one group of rules shows what it does, with and without it, and a sentence about that. It is
@@ -15,7 +15,7 @@ import (
 type Example struct {
 	Day           civil.Date
 	With, Without Input
-	Says          string
+	Says          told.Words
 
 	idle bool // as it is set, the rule refuses nothing
 }
@@ -36,7 +36,7 @@ func (r BookingRules) Example(name string, minutes int) (Example, bool) {
 		e.With = e.Without
 		g.apply(&e.With.Type)
 		if g.example(&e); !e.idle && !e.differs() {
-			e.Says += " On this day that makes no difference."
+			e.Says = told.Say("example-no-difference", "{} On this day that makes no difference.", e.Says)
 		}
 		return e, true
 	}
@@ -66,7 +66,7 @@ func (e *Example) stand(bookings ...Booking) {
 }
 
 // nothing says that the rule refuses nothing as it is set.
-func (e *Example) nothing(because string) { e.Says, e.idle = because+", so nothing is refused.", true }
+func (e *Example) nothing(because told.Words) { e.Says, e.idle = because, true }
 
 func (e *Example) differs() bool {
 	within := e.Day.Span(time.UTC)
@@ -76,40 +76,40 @@ func (e *Example) differs() bool {
 
 func (b *BufferSettings) example(e *Example) {
 	if b.Before == 0 && b.After == 0 {
-		e.nothing("Nothing is kept free around a meeting")
+		e.nothing(told.Say("example-buffers-none", "Nothing is kept free around a meeting, so nothing is refused."))
 		return
 	}
 	kept := e.Without.Host.Bookings[0]
 	kept.Before, kept.After = b.Before, b.After
 	e.With.Host.Bookings = []Booking{kept}
-	e.Says = "A meeting stands at " + kept.Meeting.Start.Time().Format("15:04") + ". What is kept free around it, and around each new one, takes the starts that are struck out."
+	e.Says = told.Say("example-buffers", "A meeting stands at {}. What is kept free around it, and around each new one, takes the starts that are struck out.", told.Clock(kept.Meeting.Start, time.UTC))
 }
 
 func (n *NoticeSettings) example(e *Example) {
 	if n.Notice == 0 {
-		e.nothing("No notice is set")
+		e.nothing(told.Say("example-notice-none", "No notice is set, so nothing is refused."))
 		return
 	}
 	e.Day = civil.DateOf(e.With.Earliest(), time.UTC)
 	if opens := at(e.Day, 9*60); e.With.Earliest() <= opens && exampleDay.Before(e.Day) {
 		e.Day = e.Day.AddDays(-1) // all of the day before is too soon
 	}
-	e.Says = "It is Tuesday 5 May, 8:40. For a client who looks now, the starts that are struck out on " + day(e.Day) + " are too soon."
+	e.Says = told.Say("example-notice", "It is Tuesday 5 May, 8:40. For a client who looks now, the starts that are struck out on {} are too soon.", told.LongDate(e.Day))
 }
 
 func (w *WindowSettings) example(e *Example) {
 	window, limited := e.With.Bookable()
 	if !limited {
-		e.nothing("The booking window has no end")
+		e.nothing(told.Say("example-window-endless", "The booking window has no end, so nothing is refused."))
 		return
 	}
 	e.Day = civil.DateOf(window.End, time.UTC)
-	e.Says = "It is Tuesday 5 May. " + day(e.Day) + " is beyond the booking window: its starts can't be booked yet."
+	e.Says = told.Say("example-window", "It is Tuesday 5 May. {} is beyond the booking window: its starts can't be booked yet.", told.LongDate(e.Day))
 }
 
 func (l *LimitSettings) example(e *Example) {
 	if len(l.Limits) == 0 {
-		e.nothing("No limit is set")
+		e.nothing(told.Say("example-limit-none", "No limit is set, so nothing is refused."))
 		return
 	}
 	first, minutes := l.Limits[0], e.With.Type.Durations[0]
@@ -123,7 +123,7 @@ func (l *LimitSettings) example(e *Example) {
 		bookings = append(bookings, exampleBooking(exampleDay, 9*60+i*minutes%(8*60), minutes))
 	}
 	e.stand(bookings...)
-	e.Says = phrase.Count(count, "meeting") + " of " + phrase.Count(minutes, "minute") + " on the day: the starts that are struck out would go over the limit."
+	e.Says = told.Say("example-limit", "{} of {} on the day: the starts that are struck out would go over the limit.", told.Count(count, "meeting"), told.Count(minutes, "minute"))
 }
 
 // mostInExample is how many meetings an example draws.
@@ -131,16 +131,14 @@ const mostInExample = 12
 
 func (s *StepSettings) example(e *Example) {
 	e.stand(e.Without.Host.Bookings...)
-	e.Says = "Against a start every 15 minutes on the clock: those that rise are added, those that are struck out are taken."
+	e.Says = told.Say("example-step", "Against a start every 15 minutes on the clock: those that rise are added, those that are struck out are taken.")
 }
 
 func (h *HolidaySettings) example(e *Example) {
 	if len(h.Holidays) == 0 {
-		e.nothing("No calendar of public holidays is chosen")
+		e.nothing(told.Say("example-holidays-none", "No calendar of public holidays is chosen, so nothing is refused."))
 		return
 	}
 	e.With.Type.Holidays.Days = []Holiday{{First: exampleDay, Last: exampleDay, Name: "Lamp Day"}}
-	e.Says = "“Lamp Day”, made up, stands in one of the calendars on that day."
+	e.Says = told.Say("example-holidays", "“Lamp Day”, made up, stands in one of the calendars on that day.")
 }
-
-func day(date civil.Date) string { return date.Start(time.UTC).Time().Format("Monday 2 January") }

@@ -17,7 +17,7 @@ func shown(t *testing.T, name string, r opentimes.BookingRules) (gained, lost in
 	require.True(t, found, name)
 	span := e.Day.Span(time.UTC)
 	d := opentimes.Compare(opentimes.Search(e.Without, span), opentimes.Search(e.With, span))
-	return len(d.Gained), len(d.Lost), e.Day.String(), e.Says
+	return len(d.Gained), len(d.Lost), e.Day.String(), e.Says.Sentence
 }
 
 func TestEachGroupOfRulesShowsWhatItDoes(t *testing.T) {

@@ -2,30 +2,30 @@ package opentimes
 
 import (
 	"corrim/core/civil"
-	"corrim/core/phrase"
 	"corrim/core/span"
 	"corrim/core/strict"
+	"corrim/core/told"
 )
 
 // HolidayRule: the meeting touches no public holiday that the type keeps free.
 const HolidayRule Rule = "holiday"
 
 var holidayRule = rule{
-	name: HolidayRule, title: "Public holidays", takes: clearOfHolidays, short: "has a public holiday",
-	holds: func(in Input, _ Reader) string {
+	name: HolidayRule, title: told.Say("rule-holiday", "Public holidays"), takes: clearOfHolidays, short: told.Say("short-holiday", "has a public holiday"),
+	holds: func(in Input, _ Reader) told.Words {
 		if in.Type.Holidays.Calendars == 0 {
-			return "Public holidays are not kept free."
+			return told.Say("holiday-holds-none", "Public holidays are not kept free.")
 		}
-		return "Not on a public holiday."
+		return told.Say("holiday-holds", "Not on a public holiday.")
 	},
-	fails: func(_ Input, c Cause, by Reader) string {
-		return "On a public holiday: " + c.Title + ", " + phrase.Date(c.Span.Start, by.Zone) + "."
+	fails: func(_ Input, c Cause, by Reader) told.Words {
+		return told.Say("holiday-fails", "On a public holiday: {}, {}.", c.Title, told.Date(c.Span.Start, by.Zone))
 	},
-	note: func(t Type) string {
+	note: func(t Type) told.Words {
 		if t.Holidays.Calendars == 0 {
-			return "none kept free"
+			return told.Say("holiday-note-none", "none kept free")
 		}
-		return "those of " + phrase.Count(t.Holidays.Calendars, "calendar")
+		return told.Say("holiday-note", "those of {}", told.Count(t.Holidays.Calendars, "calendar"))
 	},
 	file: file{[]string{"holidays"}, readHolidays, writeHolidays},
 }
@@ -49,7 +49,7 @@ type HolidaySettings struct {
 
 func (*HolidaySettings) group() (string, Rule) { return "holidays", HolidayRule }
 
-func (*HolidaySettings) check(func(field, sentence string)) {}
+func (*HolidaySettings) check(func(string, told.Words)) {}
 
 func (h *HolidaySettings) apply(t *Type) { t.Holidays.Calendars = len(h.Holidays) }
 

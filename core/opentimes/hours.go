@@ -2,25 +2,25 @@ package opentimes
 
 import (
 	"corrim/core/hours"
-	"corrim/core/phrase"
 	"corrim/core/span"
 	"corrim/core/strict"
+	"corrim/core/told"
 )
 
 // HoursRule: the meeting lies within the host's open hours, and the type's own.
 const HoursRule Rule = "hours"
 
 var hoursRule = rule{
-	name: HoursRule, title: "Hours", takes: withinHours, short: "doesn't work then",
-	holds: always("Within the open hours."),
-	fails: func(_ Input, c Cause, by Reader) string {
-		return "Outside the open hours: closed " + phrase.Stretch(c.Span, by.Zone) + "."
+	name: HoursRule, title: told.Say("rule-hours", "Hours"), takes: withinHours, short: told.Say("short-hours", "doesn't work then"),
+	holds: always(told.Say("hours-holds", "Within the open hours.")),
+	fails: func(_ Input, c Cause, by Reader) told.Words {
+		return told.Say("hours-fails", "Outside the open hours: closed {}.", told.During(c.Span, by.Zone))
 	},
-	note: func(t Type) string {
+	note: func(t Type) told.Words {
 		if t.Hours != nil {
-			return "the host's and the type's own"
+			return told.Say("hours-note-own", "the host's and the type's own")
 		}
-		return "the host's"
+		return told.Say("hours-note", "the host's")
 	},
 	file: file{[]string{"hours"}, readOwnHours, writeOwnHours},
 }

@@ -2,21 +2,20 @@ package opentimes
 
 import (
 	"fmt"
-	"strings"
 
 	"corrim/core/civil"
-	"corrim/core/phrase"
 	"corrim/core/span"
 	"corrim/core/strict"
+	"corrim/core/told"
 )
 
 // LimitRule: no limit of bookings by day or week would be exceeded.
 const LimitRule Rule = "limit"
 
 var limitRule = rule{
-	name: LimitRule, title: "Limits", takes: withinLimits, short: "has reached a limit",
-	holds: always("No limit would be exceeded."),
-	fails: func(_ Input, c Cause, by Reader) string { return c.Limit.say(c.Span, by) },
+	name: LimitRule, title: told.Say("rule-limit", "Limits"), takes: withinLimits, short: told.Say("short-limit", "has reached a limit"),
+	holds: always(told.Say("limit-holds", "No limit would be exceeded.")),
+	fails: func(_ Input, c Cause, by Reader) told.Words { return c.Limit.say(c.Span, by) },
 	note:  limitsNote,
 	file:  file{[]string{"limits"}, readLimits, writeLimits},
 }
@@ -36,10 +35,10 @@ type TypeLimit struct {
 
 func (*LimitSettings) group() (string, Rule) { return "limit", LimitRule }
 
-func (l *LimitSettings) check(complain func(field, sentence string)) {
+func (l *LimitSettings) check(complain func(field string, words told.Words)) {
 	for i, one := range l.Limits {
 		if one.Count < 0 || one.Minutes < 0 || one.Count == 0 && one.Minutes == 0 {
-			complain(fmt.Sprintf("limits.%d", i), "A limit of 0 would close every day. Enter 1 or more, or remove the limit.")
+			complain(fmt.Sprintf("limits.%d", i), told.Say("limit-0-would", "A limit of 0 would close every day. Enter 1 or more, or remove the limit."))
 		}
 	}
 }
@@ -83,36 +82,45 @@ func writeLimits(t Type, out map[string]any) {
 	out["limits"] = limits
 }
 
-func (l *Reached) say(full span.Span, by Reader) string {
-	per, whose := "day, "+phrase.Date(full.Start, by.Zone), "of this type"
+func (l *Reached) say(full span.Span, by Reader) told.Words {
+	from := told.Date(full.Start, by.Zone)
+	per, whose := told.Say("limit-that-day", "day, {}", from), told.Say("limit-type", "of this type")
 	if l.Per == PerWeek {
-		per = "week from " + phrase.Date(full.Start, by.Zone)
+		per = told.Say("limit-that-week", "week from {}", from)
 	}
 	if l.Of == OfHost {
-		whose = "of this host"
+		whose = told.Say("limit-host", "of this host")
 	}
 	if l.ByTime {
-		return fmt.Sprintf("A limit is reached: %d of %d minutes of bookings %s are taken on that %s.", l.Used, l.Minutes, whose, per)
+		return told.Say("limit-fails-minutes", "A limit is reached: {} of {} minutes of bookings {} are taken on that {}.", l.Used, l.Minutes, whose, per)
 	}
-	return fmt.Sprintf("A limit is reached: %d of %d bookings %s on that %s.", l.Used, l.Count, whose, per)
+	return told.Say("limit-fails", "A limit is reached: {} of {} bookings {} on that {}.", l.Used, l.Count, whose, per)
 }
 
-func limitsNote(t Type) string {
+func limitsNote(t Type) told.Words {
 	if len(t.Limits) == 0 {
-		return "none"
+		return told.Say("limit-note-none", "none")
 	}
-	notes := make([]string, len(t.Limits))
+	notes := make([]told.Words, len(t.Limits))
 	for i, l := range t.Limits {
-		per := map[LimitPer]string{PerDay: "a day", PerWeek: "a week"}[l.Per]
-		notes[i] = fmt.Sprintf("%d %s", l.Count, per)
-		if l.ByTime {
-			notes[i] = fmt.Sprintf("%d min %s", l.Minutes, per)
-		}
-		if l.Of == OfHost {
-			notes[i] += " in all"
-		}
+		notes[i] = l.note()
 	}
-	return strings.Join(notes, ", ")
+	return told.Join(notes, ", ")
+}
+
+func (l Limit) note() told.Words {
+	per := told.Say("limit-a-day", "a day")
+	if l.Per == PerWeek {
+		per = told.Say("limit-a-week", "a week")
+	}
+	note := told.Say("limit-note", "{} {}", l.Count, per)
+	if l.ByTime {
+		note = told.Say("limit-note-minutes", "{} min {}", l.Minutes, per)
+	}
+	if l.Of == OfHost {
+		return told.Say("limit-note-in-all", "{} in all", note)
+	}
+	return note
 }
 
 // Limit bounds the bookings of one host by local day or by week. Either Count or Minutes counts.

@@ -1,23 +1,23 @@
 package opentimes
 
 import (
-	"corrim/core/phrase"
 	"corrim/core/span"
 	"corrim/core/strict"
+	"corrim/core/told"
 )
 
 // NoticeRule: not sooner than the notice allows, and never in the past.
 const NoticeRule Rule = "notice"
 
 var noticeRule = rule{
-	name: NoticeRule, title: "Notice", takes: notice,
-	holds: func(in Input, by Reader) string {
-		return "Not sooner than the notice allows: " + phrase.Moment(in.Earliest(), by.Zone) + "."
+	name: NoticeRule, title: told.Say("rule-notice", "Notice"), takes: notice,
+	holds: func(in Input, by Reader) told.Words {
+		return told.Say("notice-holds", "Not sooner than the notice allows: {}.", told.At(in.Earliest(), by.Zone))
 	},
-	fails: func(in Input, _ Cause, by Reader) string {
-		return "Too soon: the notice allows starts from " + phrase.Moment(in.Earliest(), by.Zone) + " on."
+	fails: func(in Input, _ Cause, by Reader) told.Words {
+		return told.Say("notice-fails", "Too soon: the notice allows starts from {} on.", told.At(in.Earliest(), by.Zone))
 	},
-	note: func(t Type) string { return t.Notice.note() },
+	note: func(t Type) told.Words { return t.Notice.note() },
 	file: file{[]string{"notice"}, readNotice, writeNotice},
 }
 
@@ -35,12 +35,12 @@ type NoticeSettings struct {
 
 func (*NoticeSettings) group() (string, Rule) { return "notice", NoticeRule }
 
-func (n *NoticeSettings) check(complain func(field, sentence string)) {
+func (n *NoticeSettings) check(complain func(field string, words told.Words)) {
 	most := farthest
 	if !n.NoticeInDays {
 		most *= 24 * 60
 	}
-	between(complain, "notice", n.Notice, 0, most, "The notice is 0 to 730 days.")
+	between(complain, "notice", n.Notice, 0, most, told.Say("notice-0-730", "The notice is 0 to 730 days."))
 }
 
 func (n *NoticeSettings) apply(t *Type) {
@@ -73,14 +73,14 @@ func writeNotice(t Type, out map[string]any) {
 	}
 }
 
-func (n Notice) note() string {
+func (n Notice) note() told.Words {
 	switch {
 	case n.Days > 0:
-		return phrase.Count(n.Days, "whole day")
+		return told.Say("notice-days", "{}", told.Count(n.Days, "whole day"))
 	case n.Minutes%60 == 0 && n.Minutes > 0:
-		return phrase.Count(n.Minutes/60, "hour")
+		return told.Say("notice-hours", "{}", told.Count(n.Minutes/60, "hour"))
 	}
-	return phrase.Count(n.Minutes, "minute")
+	return told.Say("notice-minutes", "{}", told.Count(n.Minutes, "minute"))
 }
 
 // notice refuses starts sooner than the notice.

@@ -13,6 +13,7 @@ import (
 	"corrim/core/civil"
 	"corrim/core/hours"
 	"corrim/core/span"
+	"corrim/core/told"
 )
 
 // Input is all that open times depend on, for one meeting type and one host.
@@ -79,9 +80,11 @@ type Take struct {
 // window or notice shuts; it may reach far beyond the starts asked for.
 type Cause struct {
 	Span     span.Span
-	Calendar string // of a busy stretch
-	Title    string // of a busy stretch; private to the host
-	Booking  string // ID
+	Calendar string     // of a busy stretch
+	Title    string     // of a busy stretch; private to the host
+	Says     told.Words // in its place, where the program says something itself
+	Blocked  bool       // by the host here, not in a calendar
+	Booking  string     // ID
 	Limit    *Reached
 }
 

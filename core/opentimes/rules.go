@@ -1,7 +1,10 @@
 package opentimes
 
 import (
+	"strings"
+
 	"corrim/core/strict"
+	"corrim/core/told"
 )
 
 // A Rule is a rule's name, the same in code, API, screens and tests.
@@ -25,13 +28,13 @@ type BookingRules struct {
 // rule is all there is to know of a rule.
 type rule struct {
 	name  Rule
-	title string                                    // for people
-	takes takes                                     // what it refuses
-	holds func(in Input, by Reader) string          // the sentence where it holds
-	fails func(in Input, c Cause, by Reader) string // the sentence for a cause why it doesn't
-	note  func(t Type) string                       // how it is set, in a few words
-	short string                                    // of a host whom it keeps from being open: "is busy"
-	file  file                                      // how it stands in a scenario
+	title told.Words                                    // for people
+	takes takes                                         // what it refuses
+	holds func(in Input, by Reader) told.Words          // the sentence where it holds
+	fails func(in Input, c Cause, by Reader) told.Words // the sentence for a cause why it doesn't
+	note  func(t Type) told.Words                       // how it is set, in a few words
+	short told.Words                                    // of a host whom it keeps from being open: "is busy"
+	file  file                                          // how it stands in a scenario
 }
 
 // takes calls take for every stretch of starts that a rule refuses.
@@ -51,21 +54,28 @@ func (r Rule) of() rule {
 			return known
 		}
 	}
-	return rule{name: r, title: string(r)}
+	return rule{name: r, title: told.Plain(string(r))}
 }
 
 // Title is the rule's name for people.
-func (r Rule) Title() string { return r.of().title }
+func (r Rule) Title() told.Words { return r.of().title }
+
+// InSentence is its name inside a sentence.
+func (r Rule) InSentence() told.Words {
+	words := r.of().title
+	words.Sentence = strings.ToLower(words.Sentence)
+	return words
+}
 
 // Note is how the rule is set for a type, in a few words.
-func (r Rule) Note(t Type) string { return r.of().note(t) }
+func (r Rule) Note(t Type) told.Words { return r.of().note(t) }
 
 // Short says of a host what keeps them from being open: "is busy".
-func (r Rule) Short() string {
-	if said := r.of().short; said != "" {
+func (r Rule) Short() told.Words {
+	if said := r.of().short; said.Any() {
 		return said
 	}
-	return "isn't open then"
+	return told.Say("short-not-open", "isn't open then")
 }
 
 // ReadRules reads the settings of all rules from a scenario's type; fields are those of FileKeys.

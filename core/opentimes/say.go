@@ -1,12 +1,10 @@
 package opentimes
 
 import (
-	"fmt"
-	"strings"
 	"time"
 
-	"corrim/core/phrase"
 	"corrim/core/span"
+	"corrim/core/told"
 )
 
 // Reader is who reads a reason.
@@ -19,15 +17,15 @@ type Reader struct {
 var ToHost = Reader{Titles: true}
 
 // Say says what the rule says about a start: one sentence if it holds, one for each cause if not.
-func (r Reason) Say(in Input, by Reader) []string {
+func (r Reason) Say(in Input, by Reader) []told.Words {
 	if by.Zone == nil {
 		by.Zone = in.Host.Hours.Zone
 	}
 	known := r.Rule.of()
 	if r.Holds {
-		return []string{known.holds(in, by)}
+		return []told.Words{known.holds(in, by)}
 	}
-	out := make([]string, len(r.Causes))
+	out := make([]told.Words, len(r.Causes))
 	for i, c := range r.Causes {
 		out[i] = known.fails(in, c, by)
 	}
@@ -35,22 +33,22 @@ func (r Reason) Say(in Input, by Reader) []string {
 }
 
 // always is the sentence of a rule that says the same wherever it holds.
-func always(sentence string) func(Input, Reader) string {
-	return func(Input, Reader) string { return sentence }
+func always(words told.Words) func(Input, Reader) told.Words {
+	return func(Input, Reader) told.Words { return words }
 }
 
 // NothingOpen says why nothing is open in so many weeks, as plainly as it can be said.
-func NothingOpen(in Input, within span.Span, minutes, weeks int) string {
+func NothingOpen(in Input, within span.Span, minutes, weeks int) told.Words {
 	window, limited := in.Bookable()
 	if limited && window.End <= in.Earliest() {
-		return fmt.Sprintf("The notice (%s) reaches beyond the booking window (%s), so nothing can ever be booked.", NoticeRule.Note(in.Type), WindowRule.Note(in.Type))
+		return told.Say("notice-beyond-window", "The notice ({}) reaches beyond the booking window ({}), so nothing can ever be booked.", NoticeRule.Note(in.Type), WindowRule.Note(in.Type))
 	}
 	switch most := TakesMost(in, within, minutes); most {
 	case StepRule:
-		return fmt.Sprintf("No start %s falls into the time that is left, so nothing would be open in the coming %s.", in.Type.gridWords(), phrase.Count(weeks, "week"))
+		return told.Say("no-start-left", "No start {} falls into the time that is left, so nothing would be open in the coming {}.", in.Type.gridWords(), told.Count(weeks, "week"))
 	case HoursRule:
-		return fmt.Sprintf("No opening is long enough for %d minutes within the hours, so nothing would be open in the coming %s.", minutes, phrase.Count(weeks, "week"))
+		return told.Say("no-opening-long-enough", "No opening is long enough for {} minutes within the hours, so nothing would be open in the coming {}.", minutes, told.Count(weeks, "week"))
 	default:
-		return fmt.Sprintf("Nothing would be open in the coming %s: mostly blocked by %s.", phrase.Count(weeks, "week"), strings.ToLower(most.Title()))
+		return told.Say("nothing-would-be-open", "Nothing would be open in the coming {}: mostly blocked by {}.", told.Count(weeks, "week"), most.InSentence())
 	}
 }

@@ -11,6 +11,7 @@ import (
 	"corrim/core/hours"
 	"corrim/core/opentimes"
 	"corrim/core/span"
+	"corrim/core/told"
 )
 
 // spoken is Ines in Lisbon on Monday 4 May 2026, 9:00, open 9-12 and 13-17 every day.
@@ -53,7 +54,7 @@ func utc(text string) span.Instant {
 func failing(in opentimes.Input, start string, by opentimes.Reader) (out []string) {
 	for _, r := range opentimes.Explain(in, opentimes.Start{At: utc(start), Minutes: 50}).Reasons {
 		if !r.Holds {
-			out = append(out, r.Say(in, by)...)
+			out = append(out, told.Sentences(r.Say(in, by))...)
 		}
 	}
 	return out
@@ -90,7 +91,7 @@ func TestEveryRuleSaysWhatHolds(t *testing.T) {
 	var said []string
 	for _, r := range opentimes.Explain(in, opentimes.Start{At: utc("2026-05-06 08:00"), Minutes: 50}).Reasons {
 		require.True(t, r.Holds, r.Rule)
-		said = append(said, r.Say(in, opentimes.ToHost)...)
+		said = append(said, told.Sentences(r.Say(in, opentimes.ToHost))...)
 	}
 	assert.Equal(t, []string{
 		"Inside the booking window, which ends with Thu 14 May 2026.", "Not sooner than the notice allows: Tue 5 May, 09:00.", "Within the open hours.", "Public holidays are not kept free.",
@@ -102,7 +103,7 @@ func TestRulesAreNamedWithHowTheyAreSet(t *testing.T) {
 	in := spoken(t)
 	notes := func() (out []string) {
 		for _, layer := range opentimes.Layers(in, span.Span{Start: in.Now, End: in.Now + 3600}, 50) {
-			out = append(out, layer.Rule.Title()+": "+layer.Rule.Note(in.Type))
+			out = append(out, layer.Rule.Title().Sentence+": "+layer.Rule.Note(in.Type).Sentence)
 		}
 		return out
 	}

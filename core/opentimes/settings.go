@@ -4,6 +4,8 @@ import (
 	"reflect"
 	"slices"
 	"strings"
+
+	"corrim/core/told"
 )
 
 // group is rules that are set together: a part of BookingRules.
@@ -11,7 +13,7 @@ type group interface {
 	// group is its name, and the rule that tells of it on screens.
 	group() (string, Rule)
 	// check complains of each value that makes no sense, by its field, with what to do.
-	check(complain func(field, sentence string))
+	check(complain func(field string, words told.Words))
 	// apply sets the type accordingly. Faulty values must have been refused before.
 	apply(t *Type)
 	// example draws what it does on a made-up day, and says it.
@@ -20,9 +22,9 @@ type group interface {
 
 // Group is rules that are set together, as screens need to know of them.
 type Group struct {
-	Name   string   `json:"name" doc:"What a type's follows names it by."`
-	Fields []string `json:"fields" doc:"Of the rules."`
-	Note   string   `json:"note" doc:"How it is set, in a few words."`
+	Name   string     `json:"name" doc:"What a type's follows names it by."`
+	Fields []string   `json:"fields" doc:"Of the rules."`
+	Note   told.Words `json:"note" doc:"How it is set, in a few words."`
 }
 
 // groups are the parts of the rules.
@@ -36,7 +38,7 @@ func (r *BookingRules) groups() []group {
 }
 
 // Check complains of each value that makes no sense, by its field, with what to do.
-func (r BookingRules) Check(complain func(field, sentence string)) {
+func (r BookingRules) Check(complain func(field string, words told.Words)) {
 	for _, g := range r.groups() {
 		g.check(complain)
 	}
@@ -91,8 +93,8 @@ func PlainRules(after, step, notice, days int) (r BookingRules) {
 }
 
 // Notes says each group in a few words, by its name.
-func (r BookingRules) Notes() map[string]string {
-	notes := map[string]string{}
+func (r BookingRules) Notes() map[string]told.Words {
+	notes := map[string]told.Words{}
 	for _, g := range r.Groups() {
 		notes[g.Name] = g.Note
 	}
@@ -100,9 +102,9 @@ func (r BookingRules) Notes() map[string]string {
 }
 
 // between complains of a value outside bounds.
-func between(complain func(field, sentence string), field string, value, low, high int, sentence string) {
+func between(complain func(field string, words told.Words), field string, value, low, high int, words told.Words) {
 	if value < low || value > high {
-		complain(field, sentence)
+		complain(field, words)
 	}
 }
 

@@ -1,7 +1,6 @@
 package opentimes
 
 import (
-	"fmt"
 	"slices"
 	"time"
 
@@ -9,18 +8,26 @@ import (
 	"corrim/core/phrase"
 	"corrim/core/span"
 	"corrim/core/strict"
+	"corrim/core/told"
 )
 
 // StepRule: the start is on the grid.
 const StepRule Rule = "step"
 
 var stepRule = rule{
-	name: StepRule, title: "Start step", takes: onGrid,
-	holds: func(in Input, _ Reader) string { return "A start " + in.Type.gridWords() + "." },
+	name: StepRule, title: told.Say("rule-step", "Start step"), takes: onGrid,
+	holds: func(in Input, _ Reader) told.Words {
+		return told.Say("step-holds", "A start {}.", in.Type.gridWords())
+	},
 	fails: notOnGrid,
-	note: func(t Type) string {
-		layout := map[Grid]string{FromOpening: " from opening", Packed: ", packed"}[t.Grid]
-		return fmt.Sprintf("every %d min%s", t.Step, layout)
+	note: func(t Type) told.Words {
+		switch t.Grid {
+		case FromOpening:
+			return told.Say("step-note-opening", "every {} min from opening", t.Step)
+		case Packed:
+			return told.Say("step-note-packed", "every {} min, packed", t.Step)
+		}
+		return told.Say("step-note", "every {} min", t.Step)
 	},
 	file: file{[]string{"step", "offset", "grid"}, readSteps, writeSteps},
 }
@@ -44,9 +51,9 @@ type StepSettings struct {
 
 func (*StepSettings) group() (string, Rule) { return "step", StepRule }
 
-func (s *StepSettings) check(complain func(field, sentence string)) {
-	between(complain, "step", s.Step, 1, 1440, "Starts come every 1 to 1440 minutes.")
-	between(complain, "offset", s.Offset, 0, 1439, "The first start of a day lies 0 to 1439 minutes after midnight.")
+func (s *StepSettings) check(complain func(field string, words told.Words)) {
+	between(complain, "step", s.Step, 1, 1440, told.Say("starts-come-every", "Starts come every 1 to 1440 minutes."))
+	between(complain, "offset", s.Offset, 0, 1439, told.Say("first-start-day", "The first start of a day lies 0 to 1439 minutes after midnight."))
 }
 
 func (s *StepSettings) apply(t *Type) { t.Step, t.Offset, t.Grid = s.Step, s.Offset, grids[s.Grid] }
@@ -62,25 +69,25 @@ func writeSteps(t Type, out map[string]any) {
 	out["step"], out["offset"], out["grid"] = t.Step, t.Offset, strict.Word(grids, t.Grid)
 }
 
-func notOnGrid(in Input, c Cause, by Reader) string {
+func notOnGrid(in Input, c Cause, by Reader) told.Words {
 	switch {
 	case c.Span.Empty():
-		return "Not a start " + in.Type.gridWords() + "."
+		return told.Say("step-fails", "Not a start {}.", in.Type.gridWords())
 	case phrase.Date(c.Span.Start, by.Zone) == phrase.Date(c.Span.End, by.Zone):
-		return "Not a start " + in.Type.gridWords() + "; the next is " + phrase.Clock(c.Span.End, by.Zone) + "."
+		return told.Say("step-fails-clock", "Not a start {}; the next is {}.", in.Type.gridWords(), told.Clock(c.Span.End, by.Zone))
 	}
-	return "Not a start " + in.Type.gridWords() + "; the next is " + phrase.Moment(c.Span.End, by.Zone) + "."
+	return told.Say("step-fails-moment", "Not a start {}; the next is {}.", in.Type.gridWords(), told.At(c.Span.End, by.Zone))
 }
 
-func (t Type) gridWords() string {
-	every := "every " + phrase.Count(t.Step, "minute")
+func (t Type) gridWords() told.Words {
+	step := told.Count(t.Step, "minute")
 	switch t.Grid {
 	case FromOpening:
-		return every + " from the opening"
+		return told.Say("grid-opening", "every {} from the opening", step)
 	case Packed:
-		return every + ", packed so that no useless gap is left"
+		return told.Say("grid-packed", "every {}, packed so that no useless gap is left", step)
 	default:
-		return every + " on the clock"
+		return told.Say("grid-clock", "every {} on the clock", step)
 	}
 }
 

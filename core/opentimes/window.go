@@ -1,30 +1,28 @@
 package opentimes
 
 import (
-	"fmt"
-
 	"corrim/core/civil"
-	"corrim/core/phrase"
 	"corrim/core/span"
 	"corrim/core/strict"
+	"corrim/core/told"
 )
 
 // WindowRule: the local day lies in the booking window.
 const WindowRule Rule = "window"
 
 var windowRule = rule{
-	name: WindowRule, title: "Booking window", takes: window,
-	holds: func(in Input, by Reader) string {
+	name: WindowRule, title: told.Say("rule-window", "Booking window"), takes: window,
+	holds: func(in Input, by Reader) told.Words {
 		if window, limited := in.Bookable(); limited {
-			return "Inside the booking window, which ends with " + phrase.Date(window.End-1, by.Zone) + "."
+			return told.Say("window-holds", "Inside the booking window, which ends with {}.", told.Date(window.End-1, by.Zone))
 		}
-		return "The booking window has no end."
+		return told.Say("window-holds-endless", "The booking window has no end.")
 	},
-	fails: func(in Input, _ Cause, by Reader) string {
+	fails: func(in Input, _ Cause, by Reader) told.Words {
 		window, _ := in.Bookable()
-		return fmt.Sprintf("Outside the booking window, %s to %s.", phrase.Date(window.Start, by.Zone), phrase.Date(window.End-1, by.Zone))
+		return told.Say("window-fails", "Outside the booking window, {} to {}.", told.Date(window.Start, by.Zone), told.Date(window.End-1, by.Zone))
 	},
-	note: func(t Type) string { return t.Window.note() },
+	note: func(t Type) told.Words { return t.Window.note() },
 	file: file{[]string{"window"}, readWindow, writeWindow},
 }
 
@@ -54,10 +52,10 @@ type WindowSettings struct {
 
 func (*WindowSettings) group() (string, Rule) { return "window", WindowRule }
 
-func (w *WindowSettings) check(complain func(field, sentence string)) {
-	between(complain, "windowDays", w.WindowDays, 0, farthest, "The booking window is 1 to 730 days. To let clients book without end, choose “without end”.")
+func (w *WindowSettings) check(complain func(field string, words told.Words)) {
+	between(complain, "windowDays", w.WindowDays, 0, farthest, told.Say("booking-window-1", "The booking window is 1 to 730 days. To let clients book without end, choose “without end”."))
 	if _, sensible := w.window(); !sensible {
-		complain("windowFirst", "Give the first and the last day that can be booked, the last not before the first.")
+		complain("windowFirst", told.Say("give-first-last", "Give the first and the last day that can be booked, the last not before the first."))
 	}
 }
 
@@ -106,14 +104,14 @@ func writeWindow(t Type, out map[string]any) {
 	}
 }
 
-func (w Window) note() string {
+func (w Window) note() told.Words {
 	switch w.Kind {
 	case NextDays:
-		return phrase.Count(w.Days, "day")
+		return told.Say("window-days", "{}", told.Count(w.Days, "day"))
 	case Dates:
-		return w.First.String() + " to " + w.Last.String()
+		return told.Say("window-dates", "{} to {}", told.OnDate(w.First), told.OnDate(w.Last))
 	default:
-		return "without end"
+		return told.Say("window-endless", "without end")
 	}
 }
 

@@ -81,8 +81,8 @@ func (s Scenario) reason(at opentimes.Start) Reason {
 func why(in opentimes.Input, r opentimes.Reason) []Why {
 	sentences := r.Say(in, opentimes.ToHost)
 	out := make([]Why, len(sentences))
-	for i, text := range sentences {
-		out[i] = Why{Rule: r.Rule, Holds: r.Holds, Text: text}
+	for i, words := range sentences {
+		out[i] = Why{Rule: r.Rule, Holds: r.Holds, Text: words.Sentence}
 		if i < len(r.Causes) && !r.Causes[i].Span.Empty() {
 			out[i].From, out[i].To = r.Causes[i].Span.Start.String(), r.Causes[i].Span.End.String()
 		}

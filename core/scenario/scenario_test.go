@@ -92,7 +92,7 @@ func TestWhatIsLeftOutHasItsDefault(t *testing.T) {
 
 func TestEveryRefusalNamesThePlace(t *testing.T) {
 	for change, sentence := range map[[2]string]string{
-		{`"9:30-17"`, `"9-"`}:                                           `hosts[0].week.tue: "9-": an end is missing`,
+		{`"9:30-17"`, `"9-"`}:                                           `hosts[0].week.tue: “9-”: an end is missing`,
 		{`"pool"`, `"pol"`}:                                             `pol: this key is not known`,
 		{`"count": 3`, `"count": 3, "minutes": 5`}:                      `type.limits[0]: exactly one of count, minutes`,
 		{`"step": 10`, `"step": 0`}:                                     `type.step: 0 is not between 1 and 1440`,

@@ -1,32 +1,134 @@
-// Package told is what a client may be told when something can't be done. Every sentence has a code that stays, and what
-// differs in it apart, so that a page says it in its reader's language without looking at the English.
+// Package told is what the program says when it is asked: why something can't be done, why a time is closed, what was changed. Every
+// sentence has a code that stays, and what differs in it apart, so that it can be said in its reader's language without looking at
+// the English.
 package told
 
 import (
-	"strconv"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"slices"
 	"strings"
+	"time"
+
+	"corrim/core/civil"
+	"corrim/core/phrase"
+	"corrim/core/span"
 )
 
-// Words is a sentence that a person can act on.
+// Words is a sentence, or a part of one.
 type Words struct {
-	Code     string   `json:"code,omitempty" doc:"Names the sentence, and stays; only for what clients may be told."`
-	With     []string `json:"with,omitempty" doc:"What differs in the sentence, in its order."`
-	Sentence string   `json:"sentence" doc:"In English."`
+	Code     string `json:"code,omitempty" doc:"Names the sentence, and stays."`
+	With     []any  `json:"with,omitempty" doc:"What differs in the sentence, in its order: texts and numbers as they are; {date}, {at} and {clock} are of a wall clock, {from, to} is a stretch of time, {weekday} counts from 0 for Sunday and {month} from 1, {and} is names, and {sentence} words in turn."`
+	Sentence string `json:"sentence" doc:"In English."`
 }
 
 // Any tells whether there is something to say.
 func (w Words) Any() bool { return w.Sentence != "" }
 
+// Say is a sentence with {} for each thing that differs. A code is never given to another sentence.
+func Say(code, english string, differs ...any) Words { return Pattern{code, english}.With(differs...) }
+
+// Sentences are words in English.
+func Sentences(all []Words) []string {
+	out := make([]string, len(all))
+	for i, one := range all {
+		out[i] = one.Sentence
+	}
+	return out
+}
+
+// Plain is what others have written, which nobody translates.
+func Plain(text string) Words { return Words{Sentence: text} }
+
+// Join is sentences, or parts of one, one after the other.
+func Join(all []Words, between string) Words {
+	switch len(all) {
+	case 0:
+		return Words{}
+	case 1:
+		return all[0]
+	}
+	var sentences []string
+	var parts []any
+	for _, one := range all {
+		sentences, parts = append(sentences, one.Sentence), append(parts, one)
+	}
+	return Words{"joined", append([]any{between}, parts...), strings.Join(sentences, between)}
+}
+
+// failure is an error that is written for people.
+type failure struct{ words Words }
+
+// Error is an error that is written for people; errors among what differs are wrapped.
+func Error(code, english string, differs ...any) error {
+	return &failure{Say(code, english, differs...)}
+}
+
+func (f *failure) Error() string { return f.words.Sentence }
+
+// Told is the error in words.
+func (f *failure) Told() Words {
+	words := f.words
+	words.With = slices.Clone(words.With)
+	for i, one := range words.With {
+		if err, is := one.(error); is {
+			words.With[i] = OfError(err)
+		}
+	}
+	return words
+}
+
+// Unwrap is what it comes from.
+func (f *failure) Unwrap() (causes []error) {
+	for _, one := range f.words.With {
+		if err, is := one.(error); is {
+			causes = append(causes, err)
+		}
+	}
+	return causes
+}
+
+// Stored is words as a text to be kept.
+func (w Words) Stored() string {
+	text, err := json.Marshal(w)
+	if err != nil || w.Code == "" {
+		return w.Sentence
+	}
+	return string(text)
+}
+
+// FromStored is words that were kept; what was kept before they had codes is a sentence.
+func FromStored(text string) Words {
+	var words Words
+	if !strings.HasPrefix(text, "{") || json.Unmarshal([]byte(text), &words) != nil {
+		return Plain(text)
+	}
+	return words
+}
+
+// teller is an error that says itself what people are told.
+type teller interface{ Told() Words }
+
+// OfError is what people are told of an error that is written for them.
+func OfError(err error) Words {
+	var says teller
+	if errors.As(err, &says) {
+		return says.Told()
+	}
+	return Plain(err.Error())
+}
+
 // Pattern is a sentence with {} for each thing that differs.
 type Pattern struct{ code, english string }
 
 // With is the sentence with what differs put in.
-func (p Pattern) With(differs ...string) Words {
+func (p Pattern) With(differs ...any) Words {
 	var said strings.Builder
 	rest := p.english
 	for _, one := range differs {
 		before, after, _ := strings.Cut(rest, "{}")
-		said.WriteString(before + one)
+		said.WriteString(before + inEnglish(one))
 		rest = after
 	}
 	return Words{p.code, differs, said.String() + rest}
@@ -35,10 +137,131 @@ func (p Pattern) With(differs ...string) Words {
 // Words is the sentence where nothing differs.
 func (p Pattern) Words() Words { return p.With() }
 
-// Count is the sentence where a number differs.
-func (p Pattern) Count(n int) Words { return p.With(strconv.Itoa(n)) }
+func inEnglish(one any) string {
+	switch one := one.(type) {
+	case Words:
+		return one.Sentence
+	case error:
+		return one.Error()
+	case fmt.Stringer:
+		return one.String()
+	}
+	return fmt.Sprint(one)
+}
 
-// What clients are told. A code is never given to another sentence.
+// Amount is so many of a thing.
+type Amount struct {
+	n     int
+	thing string
+}
+
+// Count is so many of a thing: "1 hour", "24 hours".
+func Count(n int, thing string) Amount { return Amount{n, thing} }
+
+func (a Amount) String() string { return phrase.Count(a.n, a.thing) }
+
+// MarshalJSON keeps the number: what is counted is said by the sentence.
+func (a Amount) MarshalJSON() ([]byte, error) { return json.Marshal(a.n) }
+
+// Names is a list of names: "Ines, Maren and Siew Lin".
+type Names struct {
+	And []string `json:"and"`
+}
+
+// List is names in a sentence.
+func List(names []string) Names { return Names{names} }
+
+func (n Names) String() string { return phrase.List(n.And) }
+
+// Day is a date on somebody's calendar.
+type Day struct {
+	Date    string `json:"date"` // 2026-05-04
+	english string
+}
+
+// Date is the day of an instant in a zone, with its year.
+func Date(i span.Instant, zone *time.Location) Day {
+	return Day{i.Time().In(zone).Format(time.DateOnly), phrase.Date(i, zone)}
+}
+
+// ShortDate is the same without its year: "Mon 4 May".
+func ShortDate(i span.Instant, zone *time.Location) Day {
+	return Day{i.Time().In(zone).Format(time.DateOnly), i.Time().In(zone).Format("Mon 2 Jan")}
+}
+
+// Weekday is a day of the week: "Monday".
+type Weekday time.Weekday
+
+func (w Weekday) String() string { return time.Weekday(w).String() }
+
+// MarshalJSON counts from 0 for Sunday.
+func (w Weekday) MarshalJSON() ([]byte, error) {
+	return json.Marshal(map[string]int{"weekday": int(w)})
+}
+
+// Month is a month: "May".
+type Month time.Month
+
+func (m Month) String() string { return time.Month(m).String() }
+
+// MarshalJSON counts from 1 for January.
+func (m Month) MarshalJSON() ([]byte, error) { return json.Marshal(map[string]int{"month": int(m)}) }
+
+// OnDate is a date as it stands in a calendar file: "2026-05-04".
+func OnDate(date civil.Date) Day { return Day{date.String(), date.String()} }
+
+// LongDate is a date without its year: "Monday 4 May".
+func LongDate(date civil.Date) Day {
+	return Day{date.String(), date.Start(time.UTC).Time().Format("Monday 2 January")}
+}
+
+// FullDate is a date with its year, without its weekday: "4 May 2026".
+func FullDate(date civil.Date) Day {
+	return Day{date.String(), date.Start(time.UTC).Time().Format("2 January 2006")}
+}
+
+func (d Day) String() string { return d.english }
+
+// Moment is a date and a time on somebody's clock.
+type Moment struct {
+	At      string `json:"at"` // 2026-05-04T15:04
+	english string
+}
+
+const wallClock = "2006-01-02T15:04"
+
+// At is an instant on the wall clock of a zone.
+func At(i span.Instant, zone *time.Location) Moment {
+	return Moment{i.Time().In(zone).Format(wallClock), phrase.Moment(i, zone)}
+}
+
+func (m Moment) String() string { return m.english }
+
+// Reading is a time of day on somebody's clock.
+type Reading struct {
+	Clock string `json:"clock"` // 15:04
+}
+
+// Clock is what a zone's wall clock shows at an instant.
+func Clock(i span.Instant, zone *time.Location) Reading { return Reading{phrase.Clock(i, zone)} }
+
+func (r Reading) String() string { return r.Clock }
+
+// Stretch is from when to when on somebody's clock.
+type Stretch struct {
+	From    string `json:"from"` // 2026-05-04T15:04
+	To      string `json:"to"`
+	english string
+}
+
+// During is a span on the wall clock of a zone.
+func During(s span.Span, zone *time.Location) Stretch {
+	return Stretch{s.Start.Time().In(zone).Format(wallClock), s.End.Time().In(zone).Format(wallClock), phrase.Stretch(s, zone)}
+}
+
+func (s Stretch) String() string { return s.english }
+
+// What clients are told.
 var (
 	TimeTaken             = Pattern{"time-taken", "This time has just been taken. Nothing you typed is lost: choose another time and book it."}
 	TimeGone              = Pattern{"time-gone", "This time has already gone by. Nothing you typed is lost: choose another time and book it."}
@@ -145,13 +368,13 @@ func (d Deadline) Passed(until int) Words {
 	case until == 0:
 		return d.start.Words()
 	case until%day == 0 && until > day:
-		return d.days.Count(until / day)
+		return d.days.With(until / day)
 	case until == hour:
 		return d.hour.Words()
 	case until%hour == 0:
-		return d.hours.Count(until / hour)
+		return d.hours.With(until / hour)
 	case until == 1:
 		return d.minute.Words()
 	}
-	return d.minutes.Count(until)
+	return d.minutes.With(until)
 }

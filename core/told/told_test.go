@@ -11,7 +11,7 @@ import (
 func TestWhatDiffersStandsInTheSentenceAndBesideIt(t *testing.T) {
 	w := told.ClientFull.With("5", "Quillmere {} & Co")
 	assert.Equal(t, "client-full", w.Code)
-	assert.Equal(t, []string{"5", "Quillmere {} & Co"}, w.With)
+	assert.Equal(t, []any{"5", "Quillmere {} & Co"}, w.With)
 	assert.Equal(t, "At most 5 of these meetings can be booked ahead with one mail address. Move or cancel one of yours instead. If you need more, write to Quillmere {} & Co.", w.Sentence)
 	assert.False(t, told.Words{}.Any())
 }

@@ -169,7 +169,7 @@ func takesFiles(op *huma.Operation) { op.MaxBodyBytes = maxFile }
 func (s *server) signedIn(ctx context.Context) (app.Person, error) {
 	id := s.sessions.GetInt64(ctx, insideKey)
 	if id == 0 {
-		return app.Person{}, &refusal.Refusal{Kind: refusal.NotSignedIn, Words: told.Words{Sentence: "Please sign in."}}
+		return app.Person{}, &refusal.Refusal{Kind: refusal.NotSignedIn, Words: told.Say("please-sign", "Please sign in.")}
 	}
 	person, err := s.app.Identity.PersonIn(ctx, id)
 	if err != nil {

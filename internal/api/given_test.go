@@ -81,7 +81,7 @@ func TestATypesPageBringsNothingThatWouldBeRefused(t *testing.T) {
 }
 
 func TestEveryViewOfTheHostIsKnownAndNoOther(t *testing.T) {
-	routes, err := os.ReadFile("../../ui/src/host/main.tsx")
+	routes, err := os.ReadFile("../../ui/src/host/App.tsx")
 	require.NoError(t, err)
 	views := regexp.MustCompile(`path="(/[^"]*)"`).FindAllStringSubmatch(string(routes), -1)
 	require.NotEmpty(t, views)

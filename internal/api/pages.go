@@ -12,6 +12,7 @@ import (
 	"time"
 
 	"github.com/go-chi/chi/v5"
+	"golang.org/x/text/language"
 
 	"corrim/internal/app"
 	"corrim/ui"
@@ -38,7 +39,7 @@ func (s *server) pages(r chi.Router) {
 		return
 	}
 	// A client's page may stand in a frame of the host's application, which shows it while its looks are changed.
-	host := document{name: "index.html", frames: always("frame-src 'self'; frame-ancestors 'none'"), language: inEnglish, asked: inNone, given: givesNothing, status: hostStatus, head: noHead}.from(files)
+	host := document{name: "index.html", frames: always("frame-src 'self'; frame-ancestors 'none'"), language: s.hostLanguage, asked: inNone, given: givesNothing, status: hostStatus, head: noHead}.from(files)
 	client := document{name: "page.html", frames: always("frame-ancestors 'self'"), language: s.language, asked: s.askedLanguage, given: givesNothing, status: s.clientStatus, head: noHead}
 	one := document{name: "type.html", frames: s.frames, language: s.language, asked: s.askedLanguage, given: s.given, status: s.clientStatus, head: s.head}
 	front := client
@@ -87,7 +88,7 @@ func always(policy string) func(*http.Request) string {
 
 func noHead(*http.Request, string) []byte { return nil }
 
-// hostViews are the first parts of the addresses in the host's application (ui/src/host/main.tsx).
+// hostViews are the first parts of the addresses in the host's application (ui/src/host/App.tsx).
 var hostViews = []string{"", "begin", "board", "types", "people", "clients", "hours", "calendars", "workspace", "share", "account", "join", "reset"}
 
 // hostStatus tells whether the host's application has a view at an address.
@@ -114,7 +115,23 @@ func (s *server) clientStatus(r *http.Request) int {
 // inBuilt is how the built pages say their language.
 const inBuilt = `<html lang="en">`
 
-func inEnglish(*http.Request) string { return "en" }
+// hostLanguages are those of the host's application (ui/src/say).
+var hostLanguages = language.NewMatcher([]language.Tag{language.English, language.German})
+
+// hostLanguage is that of whoever is signed in; for others what their browser asks for, of those that the host's application has.
+func (s *server) hostLanguage(r *http.Request) string {
+	asked := r.Header.Get("Accept-Language")
+	if cookie, err := r.Cookie(s.sessions.Cookie.Name); err == nil {
+		if ctx, err := s.sessions.Load(r.Context(), cookie.Value); err == nil {
+			if person, err := s.signedIn(ctx); err == nil {
+				asked = person.Language
+			}
+		}
+	}
+	tag, _ := language.MatchStrings(hostLanguages, asked)
+	base, _ := tag.Base()
+	return base.String()
+}
 
 func inNone(*http.Request) string { return "" }
 

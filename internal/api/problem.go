@@ -21,8 +21,8 @@ type Problem struct {
 	Title   string                `json:"title"`
 	Status  int                   `json:"status"`
 	Detail  string                `json:"detail" doc:"What happened and what to do, for a person."`
-	Code    string                `json:"code,omitempty" doc:"Names the sentence, for those that clients may be told."`
-	With    []string              `json:"with,omitempty" doc:"What differs in the sentence, in its order."`
+	Code    string                `json:"code,omitempty" doc:"Names the sentence, and stays."`
+	With    []any                 `json:"with,omitempty" doc:"What differs in the sentence, in its order."`
 	Fields  map[string]told.Words `json:"fields,omitempty" doc:"The same for single fields of what was entered."`
 	Nearest []time.Time           `json:"nearest,omitempty" doc:"For a taken time: open ones around it."`
 }

@@ -99,7 +99,7 @@ func (s *server) demoSignIn(ctx context.Context, in *struct {
 			return s.open(ctx, p)
 		}
 	}
-	return Me{}, &refusal.Refusal{Kind: refusal.NotFound, Words: told.Words{Sentence: "Signing in with one click is for the demo's people only. Sign in with mail and password."}}
+	return Me{}, &refusal.Refusal{Kind: refusal.NotFound, Words: told.Say("signing-one-click", "Signing in with one click is for the demo's people only. Sign in with mail and password.")}
 }
 
 // open opens a session for somebody who needs no password.

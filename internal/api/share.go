@@ -14,6 +14,7 @@ import (
 	"github.com/go-chi/chi/v5"
 
 	"corrim/core/share"
+	"corrim/core/told"
 	"corrim/internal/app"
 	"corrim/internal/refusal"
 	"corrim/ui"
@@ -91,7 +92,7 @@ func (s *server) codeFile(w http.ResponseWriter, r *http.Request) {
 		}
 		code, err := share.NewCode(sharing.Address)
 		if err != nil {
-			return nil, refusal.New(refusal.TooLarge, "The link fills in too much for a code. Give it a name: then its address is short.")
+			return nil, refusal.New(refusal.TooLarge, told.Say("link-fills-too", "The link fills in too much for a code. Give it a name: then its address is short."))
 		}
 		if form != "png" {
 			return code.SVG(), nil
@@ -178,7 +179,7 @@ func (s *server) sheetPage(w http.ResponseWriter, r *http.Request) {
 		}
 		code, err := share.NewCode(said.Address)
 		if err != nil {
-			return text, nonce, refusal.New(refusal.TooLarge, "The link fills in too much for a code. Give it a name: then its address is short.")
+			return text, nonce, refusal.New(refusal.TooLarge, told.Say("link-fills-too", "The link fills in too much for a code. Give it a name: then its address is short."))
 		}
 		nonce = rand.Text()
 		drawn := template.HTML(code.SVG()) // figures only, drawn by us

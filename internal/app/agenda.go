@@ -7,6 +7,7 @@ import (
 
 	"corrim/core/opentimes"
 	"corrim/core/span"
+	"corrim/core/told"
 	"corrim/internal/calsync"
 	"corrim/internal/store/sqlc"
 )
@@ -185,9 +186,9 @@ func (g *agenda) doubt(c sqlc.BlockingCalendarsRow, reach span.Span, now time.Ti
 	oldest := now.Add(-time.Duration(g.person.choices.TrustHours) * time.Hour).Unix()
 	switch {
 	case c.ReadAt == 0:
-		g.unread = append(g.unread, opentimes.Stretch{Span: reach, Calendar: c.Name, Title: "Not read yet, so nothing is offered"})
+		g.unread = append(g.unread, opentimes.Stretch{Span: reach, Calendar: c.Name, Says: told.Say("not-read-yet", "Not read yet, so nothing is offered")})
 	case c.ReadAt < oldest || c.InTrouble && (g.person.choices.Unreachable == offerNothing || !calsync.FreshAt(c.ReadAt, oldest, now)):
-		g.unread = append(g.unread, opentimes.Stretch{Span: reach, Calendar: c.Name, Title: "Can't be read, so nothing is offered"})
+		g.unread = append(g.unread, opentimes.Stretch{Span: reach, Calendar: c.Name, Says: told.Say("cant-be-read", "Can't be read, so nothing is offered")})
 	}
 }
 
@@ -211,7 +212,7 @@ func (g agenda) host(kind int64) opentimes.Host {
 		stretches[i] = opentimes.Stretch{Span: span.Span{Start: span.Instant(b.StartAt), End: span.Instant(b.EndAt)}, Calendar: b.Calendar, Title: b.Title}
 	}
 	for _, b := range g.blocks {
-		stretches = append(stretches, opentimes.Stretch{Span: blockSpan(b), Calendar: "blocked here", Title: b.Label, Blocked: true})
+		stretches = append(stretches, opentimes.Stretch{Span: blockSpan(b), Title: b.Label, Blocked: true})
 	}
 	host.Busy = opentimes.NewAgenda(append(stretches, g.unread...))
 	for _, b := range g.taken {

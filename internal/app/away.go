@@ -3,11 +3,10 @@ package app
 import (
 	"context"
 	"errors"
-	"fmt"
 	"slices"
 
 	"corrim/core/intake"
-	"corrim/core/phrase"
+	"corrim/core/told"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
 	"corrim/internal/store"
@@ -73,11 +72,11 @@ func (a *App) GoAway(ctx context.Context, p Person, away Away) (HandoverPlan, er
 		if len(before) == 0 {
 			return nil
 		}
-		label := fmt.Sprintf("%s of %s handed over", phrase.Count(len(before), "booking"), plan.Person)
+		label := told.Say("undo-handed-over", "{} of {} handed over", told.Count(len(before), "booking"), plan.Person)
 		return a.remember(ctx, q, p, subjectHandover, away.Person, label, before)
 	})
 	if errors.Is(err, store.ErrOverlap) {
-		err = refusal.New(refusal.Taken, "Somebody was booked meanwhile, so nothing was done. Look at the plan again.")
+		err = refusal.New(refusal.Taken, told.Say("somebody-booked-meanwhile", "Somebody was booked meanwhile, so nothing was done. Look at the plan again."))
 	}
 	if err != nil {
 		return left, err
@@ -107,7 +106,7 @@ func (a *App) closeDays(ctx context.Context, q *sqlc.Queries, p Person, away Awa
 	if err := setDayChanges(ctx, q, away.Person, append(slices.Clone(before.Differs), off)); err != nil {
 		return err
 	}
-	label := "Exceptions: " + away.From + " to " + away.To + " off"
+	label := told.Say("undo-days-off", "Exceptions: {} to {} off", away.From, away.To)
 	return a.remember(ctx, q, p, subjectHours, away.Person, label, before)
 }
 
@@ -143,7 +142,7 @@ func (a *App) lookAfterBooking(ctx context.Context, q *sqlc.Queries, p Person, a
 func (a *App) giveAnyway(ctx context.Context, q *sqlc.Queries, p Person, b hosted, to int64) (handedState, error) {
 	state := handedState{b.ID, bookingState{Host: b.own.PersonID, To: to, Start: b.StartAt, Overlap: b.OverlapAllowed == 1}}
 	if to == 0 || to == b.own.PersonID {
-		return state, refusal.Faulty("rest", "Choose who takes the meeting of "+b.ClientName+".")
+		return state, refusal.Faulty("rest", told.Say("choose-who-takes", "Choose who takes the meeting of {}.", b.ClientName))
 	}
 	t, err := a.target(ctx, q, p, b, placeOfStart(b, to, p))
 	if err != nil {

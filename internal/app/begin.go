@@ -5,6 +5,7 @@ import (
 
 	"corrim/core/intake"
 	"corrim/core/opentimes"
+	"corrim/core/told"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
 	"corrim/internal/store/sqlc"
@@ -29,6 +30,7 @@ type Beginning struct {
 	Mail      string `json:"mail" maxLength:"300"`
 	Zone      string `json:"zone" maxLength:"100"`
 	Password  string `json:"password" maxLength:"1000"`
+	Language  string `json:"language,omitempty" enum:"en,de,fr,nl,pt" doc:"In which the owner reads; English if left out."`
 }
 
 // Empty tells whether nobody has set anything up yet.
@@ -43,18 +45,18 @@ func (a *App) SetupCode() string { return a.secrets.Setup() }
 func (b Beginning) check(code string) refusal.Complaints {
 	wrong := Joining{Name: b.Name, Zone: b.Zone, Password: b.Password}.check()
 	if b.Code != code {
-		wrong.Add("code", "This is not the code. The program wrote it where it was started, with the address to open.")
+		wrong.Add("code", told.Say("code-program-wrote", "This is not the code. The program wrote it where it was started, with the address to open."))
 	}
 	for field, fault := range (Workspace{Name: b.Workspace, Zone: b.Zone, Rules: startingRules}).check() {
 		if field == "name" {
-			wrong.Tell("workspace", fault)
+			wrong.Add("workspace", fault)
 		}
 	}
 	if !slugPattern.MatchString(b.Slug) || len(b.Slug) > 60 {
-		wrong.Add("slug", "A short name has small letters, figures and hyphens, like quillmere.")
+		wrong.Add("slug", told.Say("short-name-small", "A short name has small letters, figures and hyphens, like quillmere."))
 	}
 	if _, fault := intake.MailAddress(b.Mail); fault.Any() {
-		wrong.Tell("mail", fault)
+		wrong.Add("mail", fault)
 	}
 	return wrong
 }
@@ -72,7 +74,7 @@ func (a *App) Begin(ctx context.Context, b Beginning) (Person, error) {
 	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
 		if count, err := q.CountWorkspaces(ctx); err != nil || count > 0 {
 			if err == nil {
-				err = refusal.New(refusal.Over, "Somebody has set this up already. Sign in instead.")
+				err = refusal.New(refusal.Over, told.Say("somebody-set-up", "Somebody has set this up already. Sign in instead."))
 			}
 			return err
 		}
@@ -84,7 +86,7 @@ func (a *App) Begin(ctx context.Context, b Beginning) (Person, error) {
 		if err := writeWorkspace(ctx, q, id, home); err != nil {
 			return err
 		}
-		owner, err = a.addPerson(ctx, q, id, NewPerson{Name: b.Name, Mail: b.Mail, Password: b.Password, Zone: b.Zone, Role: identity.Owner, Week: usualWeek})
+		owner, err = a.addPerson(ctx, q, id, NewPerson{Name: b.Name, Mail: b.Mail, Password: b.Password, Zone: b.Zone, Role: identity.Owner, Week: usualWeek, Language: b.Language})
 		if err != nil {
 			return err
 		}

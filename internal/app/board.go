@@ -3,7 +3,6 @@ package app
 import (
 	"context"
 	"errors"
-	"fmt"
 	"slices"
 	"time"
 
@@ -12,6 +11,7 @@ import (
 	"corrim/core/life"
 	"corrim/core/opentimes"
 	"corrim/core/span"
+	"corrim/core/told"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
 	"corrim/internal/store"
@@ -110,7 +110,7 @@ const mostPeople = 30
 
 func (a *App) boardView(ctx context.Context, p Person, d BoardDays) (v boardView, err error) {
 	if v.first, err = civil.ParseDate(d.From); err != nil {
-		return v, refusal.Faulty("from", err.Error())
+		return v, refusal.Faulty("from", told.OfError(err))
 	}
 	v.people, v.of, v.days, v.teams = []Person{p}, 1, d.Days, []Team{}
 	switch d.Whose {
@@ -203,22 +203,22 @@ func unnamed(b sqlc.Booking) sqlc.Booking {
 
 // forColleagues is the agenda without what calendars don't tell colleagues.
 func (g agenda) forColleagues() agenda {
-	told := func(e sqlc.BusyRow) bool { return e.Details == detailsColleagues }
+	open := func(e sqlc.BusyRow) bool { return e.Details == detailsColleagues }
 	out := g
 	out.busy, out.shown, out.unread = nil, nil, slices.Clone(g.unread)
 	for _, e := range g.busy {
-		if !told(e) {
+		if !open(e) {
 			e.Title, e.Calendar = "", ""
 		}
 		out.busy = append(out.busy, e)
 	}
 	for _, e := range g.shown {
-		if told(e) {
+		if open(e) {
 			out.shown = append(out.shown, e)
 		}
 	}
 	for i := range out.unread {
-		out.unread[i].Calendar, out.unread[i].Title = "", ""
+		out.unread[i].Calendar, out.unread[i].Says = "", told.Words{}
 	}
 	return out
 }
@@ -245,21 +245,21 @@ type blockState struct {
 func (a *App) AddBlock(ctx context.Context, p Person, n NewBlock) error {
 	date, err := civil.ParseDate(n.Date)
 	if err != nil {
-		return refusal.Faulty("date", err.Error())
+		return refusal.Faulty("date", told.OfError(err))
 	}
 	at := span.Span{Start: civil.Clock{Date: date, Seconds: n.From * 60}.Instant(p.zone), End: civil.Clock{Date: date, Seconds: n.To * 60}.Instant(p.zone)}
 	if n.To == 24*60 {
 		at.End = date.AddDays(1).Start(p.zone)
 	}
 	if at.Empty() {
-		return refusal.Faulty("to", "What is blocked ends after it begins.")
+		return refusal.Faulty("to", told.Say("what-blocked-ends", "What is blocked ends after it begins."))
 	}
 	return a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		id, err := q.AddBlock(ctx, sqlc.AddBlockParams{PersonID: p.ID, StartAt: int64(at.Start), EndAt: int64(at.End), Label: intake.OneLine(n.Label)})
 		if err != nil {
 			return err
 		}
-		label := fmt.Sprintf("Board: %s %s blocked", n.Date, clockOf(at, p.zone))
+		label := told.Say("undo-blocked", "Board: {} blocked", told.During(at, p.zone))
 		return a.remember(ctx, q, p, subjectBlock, id, label, blockState{Block: sqlc.Block{ID: id}})
 	})
 }
@@ -273,7 +273,7 @@ func (a *App) RemoveBlock(ctx context.Context, p Person, id int64) error {
 	return a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		b, err := q.Block(ctx, id)
 		if errors.Is(err, store.ErrNotFound) || err == nil && b.PersonID != p.ID {
-			return refusal.New(refusal.NotFound, "This time is not blocked any more.")
+			return refusal.New(refusal.NotFound, told.Say("time-blocked-any", "This time is not blocked any more."))
 		}
 		if err != nil {
 			return err
@@ -281,7 +281,7 @@ func (a *App) RemoveBlock(ctx context.Context, p Person, id int64) error {
 		if err := q.RemoveBlock(ctx, id); err != nil {
 			return err
 		}
-		label := fmt.Sprintf("Board: %s no longer blocked", clockOf(blockSpan(b), p.zone))
+		label := told.Say("undo-given-free", "Board: {} no longer blocked", told.During(blockSpan(b), p.zone))
 		return a.remember(ctx, q, p, subjectBlock, id, label, blockState{b, true})
 	})
 }

@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"corrim/core/told"
 	"corrim/internal/app"
 	"corrim/internal/refusal"
 	"corrim/internal/store/sqlc"
@@ -87,7 +88,7 @@ func TestABookingByHandComesAgainEveryFewWeeks(t *testing.T) {
 	h.Host = again(t, h)
 	hand := app.HandBooking{HandTimes: app.HandTimes{Type: h.Type.ID, Date: "2026-05-05", Minute: 600, Repeat: "FREQ=WEEKLY;COUNT=4"}, Name: "Fort Erie", Mail: "keeper@forterie.example"}
 	sentence := refused(t, byHand(h, hand), refusal.OutsideRules).Sentence
-	assert.Contains(t, sentence, "Tue 19 May 10:00: Outside the open hours")
+	assert.Contains(t, sentence, "Tue 19 May, 10:00: Outside the open hours")
 	assert.NotContains(t, sentence, "12 May 10:00")
 	assert.Contains(t, h.Open("2026-05-05"), "10:00", "all or none")
 	times, err := h.App.CheckByHand(ctx, h.Host, hand.HandTimes)
@@ -95,7 +96,7 @@ func TestABookingByHandComesAgainEveryFewWeeks(t *testing.T) {
 	require.Len(t, times, 4)
 	assert.True(t, times[1].Open)
 	assert.False(t, times[2].Open)
-	assert.Contains(t, times[2].Why, "Outside the open hours")
+	assert.Contains(t, told.Join(times[2].Why, " ").Sentence, "Outside the open hours")
 	hand.Without = []string{"2026-05-19"}
 	made, err := h.App.BookByHand(ctx, h.Host, hand)
 	require.NoError(t, err)
@@ -236,10 +237,10 @@ func TestABookingGoesOverToAColleagueAndBack(t *testing.T) {
 	to := app.Place{Person: h.Colleague.ID, Date: "2026-05-06", Minute: theirs.Open[0]}
 	says, err := h.App.SayOfPlace(ctx, h.Host, id, to)
 	require.NoError(t, err)
-	assert.True(t, says.Open, says.Why)
+	assert.True(t, says.Open, told.Join(says.Why, " ").Sentence)
 	says, err = h.App.SayOfPlace(ctx, h.Host, id, app.Place{Date: "2026-05-06", Minute: 3 * 60})
 	require.NoError(t, err)
-	assert.Contains(t, says.Why, "Outside the open hours")
+	assert.Contains(t, told.Join(says.Why, " ").Sentence, "Outside the open hours")
 
 	refused(t, h.App.MoveByHand(ctx, h.Colleague, id, app.HandMove{Place: to}), refusal.NotFound)
 	require.NoError(t, h.App.MoveByHand(ctx, h.Host, id, app.HandMove{Place: to}))

@@ -146,20 +146,20 @@ func (r BookingRequest) check() refusal.Complaints {
 	wrong := refusal.Complaints{}
 	switch {
 	case r.Name == "":
-		wrong.Tell("name", told.NoName.Words())
+		wrong.Add("name", told.NoName.Words())
 	case len([]rune(r.Name)) > 200:
-		wrong.Tell("name", told.LongName.Words())
+		wrong.Add("name", told.LongName.Words())
 	}
 	if _, fault := intake.MailAddress(r.Mail); r.Mail == "" {
-		wrong.Tell("mail", told.NoMail.Words())
+		wrong.Add("mail", told.NoMail.Words())
 	} else if fault.Any() {
-		wrong.Tell("mail", fault)
+		wrong.Add("mail", fault)
 	}
 	if len([]rune(r.Remark)) > longestRemark {
-		wrong.Tell("remark", told.LongRemark.Words())
+		wrong.Add("remark", told.LongRemark.Words())
 	}
 	if _, err := civil.LoadZone(r.Zone); err != nil {
-		wrong.Tell("zone", told.NoZone.Words())
+		wrong.Add("zone", told.NoZone.Words())
 	}
 	return wrong
 }

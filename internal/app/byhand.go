@@ -13,6 +13,7 @@ import (
 	"corrim/core/opentimes"
 	"corrim/core/routing"
 	"corrim/core/span"
+	"corrim/core/told"
 	"corrim/internal/calsync"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
@@ -58,11 +59,10 @@ func (a *App) KnownClients(ctx context.Context, p Person) ([]KnownClient, error)
 
 // HandTime is one time of those that a host wants to book, with what speaks against it.
 type HandTime struct {
-	Date   string `json:"date" format:"date"`
-	Clock  string `json:"clock"`
-	Open   bool   `json:"open"`
-	Why    string `json:"why" doc:"If it is not open: the rules that it breaks."`
-	day    string // "Tue 19 May"
+	Date   string       `json:"date" format:"date"`
+	Clock  string       `json:"clock"`
+	Open   bool         `json:"open"`
+	Why    []told.Words `json:"why" doc:"If it is not open: the rules that it breaks."`
 	broken []opentimes.Rule
 	start  opentimes.Start
 	hosts  []int64 // who would take it
@@ -90,7 +90,7 @@ func (a *App) CheckByHand(ctx context.Context, p Person, h HandTimes) ([]HandTim
 // handTime looks at one of the times: who would take it, and what speaks against that.
 func (a *App) handTime(ctx context.Context, q *sqlc.Queries, p Person, w handWish, start opentimes.Start) (HandTime, error) {
 	at := start.At.Time().In(p.zone)
-	t := HandTime{Date: at.Format(time.DateOnly), Clock: at.Format("15:04"), day: at.Format("Mon 2 Jan"), start: start, why: assigned{Kind: routing.ByHand, By: p.ID}}
+	t := HandTime{Why: []told.Words{}, Date: at.Format(time.DateOnly), Clock: at.Format("15:04"), start: start, why: assigned{Kind: routing.ByHand, By: p.ID}}
 	if w.host == 0 {
 		l, err := a.lineup(ctx, q, w.offered, w.ask, span.Span{Start: start.At, End: start.At + 1}, 0)
 		if err != nil {
@@ -112,10 +112,10 @@ func (a *App) handTime(ctx context.Context, q *sqlc.Queries, p Person, w handWis
 		if err != nil {
 			return t, err
 		}
-		if id != p.ID && why != "" {
-			why = host.Name + ": " + why
+		if id != p.ID && len(why) > 0 {
+			why = []told.Words{ofHost(host.Name, why)}
 		}
-		t.broken, t.Why = append(t.broken, broken...), t.Why+why
+		t.broken, t.Why = append(t.broken, broken...), append(t.Why, why...)
 	}
 	t.Open = len(t.broken) == 0
 	return t, nil
@@ -160,7 +160,8 @@ type Made struct {
 
 // writeByHand looks at each time as it stands after those before it, so that turns go on within a series.
 func (a *App) writeByHand(ctx context.Context, q *sqlc.Queries, p Person, w handWish, request BookingRequest, outside bool) (made Made, err error) {
-	warning, step := "", byHost("booked", p, "")
+	var warnings []told.Words
+	step := byHost("booked", p, "")
 	if len(w.starts) > 1 {
 		step.series = uuid.NewString()
 	}
@@ -169,7 +170,7 @@ func (a *App) writeByHand(ctx context.Context, q *sqlc.Queries, p Person, w hand
 		if err != nil {
 			return made, err
 		}
-		if warning += t.warning(); warning != "" && !outside {
+		if warnings = append(warnings, t.warning(p)...); len(warnings) > 0 && !outside {
 			continue // nothing will be written: the others are looked at for the warning only
 		}
 		request.Start = start.At.Time()
@@ -183,8 +184,8 @@ func (a *App) writeByHand(ctx context.Context, q *sqlc.Queries, p Person, w hand
 			made.Host, made.Own = w.person(b.HostID).Name, slices.Contains(t.hosts, p.ID)
 		}
 	}
-	if warning != "" && !outside {
-		return made, refusal.New(refusal.OutsideRules, "Outside the rules: "+warning)
+	if len(warnings) > 0 && !outside {
+		return made, refusal.New(refusal.OutsideRules, told.Say("outside-rules", "Outside the rules: {}", told.Join(warnings, " ")))
 	}
 	return made, nil
 }
@@ -194,11 +195,16 @@ func (o offered) byHand() filledForm {
 	return filledForm{way: WayTaken{Way: o.Offer.Ways[0]}, said: []intake.Answer{}, guests: []string{}}
 }
 
-func (t HandTime) warning() string {
+func (t HandTime) warning(p Person) []told.Words {
 	if t.Open {
-		return ""
+		return nil
 	}
-	return t.day + " " + t.Clock + ": " + t.Why
+	return []told.Words{told.Say("time-warning", "{}: {}", told.At(t.start.At, p.zone), told.Join(t.Why, " "))}
+}
+
+// ofHost says for whom something holds.
+func ofHost(name string, words []told.Words) told.Words {
+	return told.Say("of-host", "{}: {}", name, told.Join(words, " "))
 }
 
 // handWish is what somebody wants to book by hand: a type with rules for just the length, the starts, and who is to host.
@@ -286,43 +292,43 @@ func (w handWish) mayBeEntered(mine bool) error {
 	case w.by.May(identity.HandleBookings) && (w.host == 0 || w.person(w.host).ID != 0):
 		return nil
 	case w.by.May(identity.HandleBookings):
-		return refusal.Faulty("host", "Whom you chose doesn't host this meeting type. Choose one of its hosts.")
+		return refusal.Faulty("host", told.Say("whom-chose-doesnt", "Whom you chose doesn't host this meeting type. Choose one of its hosts."))
 	case !mine:
-		return refusal.Faulty("type", "You don't host this meeting type, so book it on its page, or have a host of it do so.")
+		return refusal.Faulty("type", told.Say("dont-host-meeting", "You don't host this meeting type, so book it on its page, or have a host of it do so."))
 	case w.host != 0 && w.host != w.by.ID:
-		return refusal.Faulty("host", "You can book for yourself or by the type's rule. Ask a coordinator to book for a colleague.")
+		return refusal.Faulty("host", told.Say("book-yourself-types", "You can book for yourself or by the type's rule. Ask a coordinator to book for a colleague."))
 	}
 	return nil
 }
 
-var errGoneBy = refusal.Faulty("date", "This time has already gone by. Choose a later one.")
+var errGoneBy = refusal.Faulty("date", told.Say("time-already-gone", "This time has already gone by. Choose a later one."))
 
 // clocks is the wanted times on the person's wall clock, without the dates that are left out.
 func (h HandTimes) clocks(p Person) ([]civil.Clock, error) {
 	date, err := civil.ParseDate(h.Date)
 	if err != nil {
-		return nil, refusal.Faulty("date", err.Error())
+		return nil, refusal.Faulty("date", told.OfError(err))
 	}
 	clocks := []civil.Clock{{Date: date, Seconds: h.Minute * 60}}
 	if h.Repeat != "" {
 		if clocks, err = busy.Repeat(h.Repeat, clocks[0], p.zone, mostRepeats); err != nil {
-			return nil, refusal.Faulty("repeat", "This can't be followed: "+err.Error()+".")
+			return nil, refusal.Faulty("repeat", told.Say("followed", "This can't be followed: {}.", told.OfError(err)))
 		}
 	}
 	clocks = slices.DeleteFunc(clocks, func(c civil.Clock) bool { return slices.Contains(h.Without, c.Date.String()) })
 	if len(clocks) == 0 {
-		return nil, refusal.Faulty("date", "All dates are left out, so there is nothing to book.")
+		return nil, refusal.Faulty("date", told.Say("all-dates-left", "All dates are left out, so there is nothing to book."))
 	}
 	return clocks, nil
 }
 
 // brokenRules is which rules a start breaks, and why in sentences; moving is a booking that is left out. A
 // colleague's titles stay private.
-func (a *App) brokenRules(ctx context.Context, q *sqlc.Queries, p Person, kind MeetingType, start opentimes.Start, moving int64, by opentimes.Reader) (broken []opentimes.Rule, sentences string, err error) {
+func (a *App) brokenRules(ctx context.Context, q *sqlc.Queries, p Person, kind MeetingType, start opentimes.Start, moving int64, by opentimes.Reader) (broken []opentimes.Rule, why []told.Words, err error) {
 	around := span.Span{Start: start.At, End: start.At + 1}
 	g, err := a.agenda(ctx, q, p, around, moving)
 	if err != nil {
-		return nil, "", err
+		return nil, nil, err
 	}
 	in := g.input(kind.ID, kind.Rules)
 	e := opentimes.Explain(in, start)
@@ -331,9 +337,7 @@ func (a *App) brokenRules(ctx context.Context, q *sqlc.Queries, p Person, kind M
 			continue
 		}
 		broken = append(broken, r.Rule)
-		for _, sentence := range r.Say(in, by) {
-			sentences += sentence + " "
-		}
+		why = append(why, r.Say(in, by)...)
 	}
-	return broken, sentences, nil
+	return broken, why, nil
 }

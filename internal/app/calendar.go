@@ -11,8 +11,8 @@ import (
 	"time"
 
 	"corrim/core/intake"
-	"corrim/core/phrase"
 	"corrim/core/span"
+	"corrim/core/told"
 	"corrim/internal/calsync"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
@@ -31,9 +31,9 @@ type Calendar struct {
 	ReadAt   *time.Time        `json:"readAt,omitempty" doc:"When it was last read."`
 	Events   int               `json:"events"`
 	Takes    int               `json:"takes" doc:"Minutes of the open hours of the coming four weeks that its events take."`
-	Trouble  string            `json:"trouble,omitempty" doc:"Why it could not be read."`
+	Trouble  told.Words        `json:"trouble,omitzero" doc:"Why it could not be read."`
 	TryAt    *time.Time        `json:"tryAt,omitempty" doc:"When it is asked again, if it could not be read."`
-	LeftOut  []string          `json:"leftOut" doc:"Parts that could not be read; the rest counts."`
+	LeftOut  []told.Words      `json:"leftOut" doc:"Parts that could not be read; the rest counts."`
 	Reading  *calsync.Progress `json:"reading,omitempty" doc:"While it is being read: how many of its changed events have come."`
 	ReadOnly bool              `json:"readOnly" doc:"Its server lets nothing be written to it."`
 	Skew     int               `json:"skew" doc:"Minutes that its server's clock is ahead of ours."`
@@ -101,13 +101,17 @@ func (a *App) Calendars(ctx context.Context, p Person) ([]Calendar, error) {
 	for i, row := range rows {
 		out[i] = Calendar{
 			ID: row.ID, Account: row.AccountID, Kind: row.Kind, Server: calsync.ServerName(row.Address), Username: row.Username, Name: row.Name,
-			Events: int(row.Events), Takes: taken[row.ID], Trouble: row.Trouble, LeftOut: []string{}, CalendarUse: useOf(row),
+			Events: int(row.Events), Takes: taken[row.ID], Trouble: told.FromStored(row.Trouble), LeftOut: []told.Words{}, CalendarUse: useOf(row),
 			ReadAt: moment(row.ReadAt), TryAt: moment(row.TryAt), Reading: a.calendars.Progress(row.ID),
 			ReadOnly: row.ReadOnly == 1, Skew: int(row.Skew) / 60,
 		}
 		if row.Troubled > 0 {
-			if out[i].LeftOut, err = a.Store.ResourceTroubles(ctx, row.ID); err != nil {
+			kept, err := a.Store.ResourceTroubles(ctx, row.ID)
+			if err != nil {
 				return nil, err
+			}
+			for _, trouble := range kept {
+				out[i].LeftOut = append(out[i].LeftOut, told.FromStored(trouble))
 			}
 		}
 	}
@@ -172,10 +176,10 @@ func (a *App) Connect(ctx context.Context, p Person, account Account) ([]Calenda
 	login := calsync.Login{Username: strings.TrimSpace(account.Username), Password: account.Password}
 	wrong := refusal.Complaints{}
 	if len(addresses) == 0 {
-		wrong.Add("address", "Enter the address of the calendar server, like https://calendar.example.org.")
+		wrong.Add("address", told.Say("enter-address-calendar", "Enter the address of the calendar server, like https://calendar.example.org."))
 	}
 	if login.Username == "" {
-		wrong.Add("username", "Enter the user name that you have on the calendar server.")
+		wrong.Add("username", told.Say("enter-user-name", "Enter the user name that you have on the calendar server."))
 	}
 	if err := wrong.Err(); err != nil {
 		return nil, err
@@ -188,10 +192,10 @@ func (a *App) Connect(ctx context.Context, p Person, account Account) ([]Calenda
 		}
 	}
 	if err != nil {
-		return nil, refusal.New(refusal.Unreachable, err.Error()+" Tried: "+phrase.List(addresses)+".")
+		return nil, refusal.New(refusal.Unreachable, told.Say("tried", "{} Tried: {}.", told.OfError(err), told.List(addresses)))
 	}
 	if len(found) == 0 {
-		return nil, refusal.New(refusal.Unreachable, "The server answered, but it has no calendars for this user. Make one there, then connect again.")
+		return nil, refusal.New(refusal.Unreachable, told.Say("server-answered-but", "The server answered, but it has no calendars for this user. Make one there, then connect again."))
 	}
 	if err := a.keepAccount(ctx, p, login, found); err != nil {
 		return nil, err
@@ -338,7 +342,7 @@ func (a *App) keepAccount(ctx context.Context, p Person, login calsync.Login, fo
 	})
 }
 
-var errNotYourCalendar = refusal.New(refusal.NotFound, "There is no such calendar among yours. Load the page again to see those there are.")
+var errNotYourCalendar = refusal.New(refusal.NotFound, told.Say("no-such-calendar", "There is no such calendar among yours. Load the page again to see those there are."))
 
 // ownCalendar finds one of the person's calendars.
 func (a *App) ownCalendar(ctx context.Context, p Person, id int64) (sqlc.Calendar, error) {
@@ -363,10 +367,10 @@ func (a *App) UseCalendar(ctx context.Context, p Person, id int64, use CalendarU
 		return nil, err
 	}
 	if use.Receives && account.Kind != calsync.CalDAV {
-		return nil, refusal.New(refusal.Invalid, "Nothing can be written to this calendar: it comes from an address or a file. Choose one that is connected over CalDAV.")
+		return nil, refusal.New(refusal.Invalid, told.Say("nothing-written-calendar", "Nothing can be written to this calendar: it comes from an address or a file. Choose one that is connected over CalDAV."))
 	}
 	if use.Receives && calendar.ReadOnly == 1 {
-		return nil, refusal.New(refusal.Invalid, "Its server lets nothing be written to this calendar. Choose another one, or change its sharing there and connect again.")
+		return nil, refusal.New(refusal.Invalid, told.Say("server-lets-nothing", "Its server lets nothing be written to this calendar. Choose another one, or change its sharing there and connect again."))
 	}
 	err = a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		if use.Receives {

@@ -77,7 +77,7 @@ func TestABrokenEventIsToldToItsOwnerAndTheRestCounts(t *testing.T) {
 	calendars, err := h.App.Calendars(ctx, h.Host)
 	require.NoError(t, err)
 	require.Len(t, calendars[0].LeftOut, 1)
-	assert.Contains(t, calendars[0].LeftOut[0], `"Odd" was left out`)
+	assert.Contains(t, calendars[0].LeftOut[0].Sentence, `“Odd” was left out`)
 	assert.NotContains(t, h.Open("2026-05-05"), "15:00")
 }
 
@@ -91,12 +91,12 @@ func TestACalendarServerThatIsAwayKeepsItsLastCopy(t *testing.T) {
 	assert.NotContains(t, h.Open("2026-05-05"), "10:00")
 	calendars, err := h.App.ReadCalendars(ctx, h.Host)
 	require.NoError(t, err)
-	assert.Contains(t, calendars[0].Trouble, "busy at the moment")
+	assert.Contains(t, calendars[0].Trouble.Sentence, "busy at the moment")
 	assert.Equal(t, testhouse.Monday, *calendars[0].ReadAt)
 	h.CalendarDown.Store(false)
 	calendars, err = h.App.ReadCalendars(ctx, h.Host)
 	require.NoError(t, err)
-	assert.Empty(t, calendars[0].Trouble)
+	assert.Empty(t, calendars[0].Trouble.Sentence)
 	assert.Equal(t, testhouse.Monday.Add(time.Minute), *calendars[0].ReadAt)
 }
 
@@ -175,11 +175,11 @@ func TestAServerThatIsSlowOrAwayIsTreatedAsTheHostChose(t *testing.T) {
 	h.Calendars.SetMood("ines", "refusing")
 	calendars, err = h.App.ReadCalendars(ctx, h.Host)
 	require.NoError(t, err)
-	assert.Contains(t, calendars[0].Trouble, "refuses this user name and password")
+	assert.Contains(t, calendars[0].Trouble.Sentence, "refuses this user name and password")
 	h.Calendars.SetMood("ines", "")
 	calendars, err = h.App.ReadCalendars(ctx, h.Host)
 	require.NoError(t, err)
-	assert.Empty(t, calendars[0].Trouble)
+	assert.Empty(t, calendars[0].Trouble.Sentence)
 }
 
 // A first reading of 10,000 events over CalDAV, and a later one with 10 changes; wanted are under 5 s and 150 MB, and 100 ms

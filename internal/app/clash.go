@@ -4,7 +4,6 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
-	"fmt"
 	"regexp"
 	"slices"
 	"strings"
@@ -28,7 +27,7 @@ import (
 type Clash struct {
 	Booking  HostBooking `json:"booking"`
 	Kind     string      `json:"kind" enum:"over,gone,moved" doc:"An event lies over it; its own event was deleted; or that was moved."`
-	Sentence string      `json:"sentence"`
+	Sentence told.Words  `json:"sentence"`
 	To       *time.Time  `json:"to,omitempty" doc:"With kind moved: where its event lies now."`
 	Asked    bool        `json:"asked" doc:"The client was asked to choose another time."`
 }
@@ -78,11 +77,11 @@ func (g agenda) clash(b hosted) (Clash, bool) {
 	c := Clash{Booking: hostBooking(b.Booking), Kind: b.own.EventSeen}
 	switch b.own.EventSeen {
 	case eventGone:
-		c.Sentence = "You deleted its event in your calendar."
+		c.Sentence = told.Say("event-deleted", "You deleted its event in your calendar.")
 		return c, true
 	case eventMoved:
 		c.To = moment(b.own.EventStart)
-		c.Sentence = "You moved its event in your calendar to " + c.To.In(g.person.zone).Format("Mon 2 Jan, 15:04") + "."
+		c.Sentence = told.Say("event-moved", "You moved its event in your calendar to {}.", told.At(span.Instant(b.own.EventStart), g.person.zone))
 		return c, true
 	}
 	over := g.over(b)
@@ -90,11 +89,11 @@ func (g agenda) clash(b hosted) (Clash, bool) {
 		return c, false
 	}
 	c.Kind = "over"
-	titles := make([]string, len(over))
+	events := make([]told.Words, len(over))
 	for i, e := range over {
-		titles[i] = fmt.Sprintf("“%s” (%s) %s–%s", e.Title, e.Calendar, time.Unix(e.StartAt, 0).In(g.person.zone).Format("15:04"), time.Unix(e.EndAt, 0).In(g.person.zone).Format("15:04"))
+		events[i] = told.Say("event-there", "“{}” ({}) {}–{}", e.Title, e.Calendar, told.Clock(span.Instant(e.StartAt), g.person.zone), told.Clock(span.Instant(e.EndAt), g.person.zone))
 	}
-	c.Sentence = "In your calendar there is now " + strings.Join(titles, ", ") + "."
+	c.Sentence = told.Say("events-over", "In your calendar there is now {}.", told.Join(events, ", "))
 	return c, true
 }
 
@@ -126,7 +125,7 @@ func (a *App) ownBooking(ctx context.Context, q *sqlc.Queries, p Person, id int6
 	case err != nil:
 		return b, err
 	case b.State == "cancelled":
-		return b, refusal.New(refusal.Over, "This booking was cancelled meanwhile.")
+		return b, refusal.New(refusal.Over, told.Say("booking-cancelled-meanwhile", "This booking was cancelled meanwhile."))
 	case b.StartAt <= a.Now().Unix():
 		return b, refusal.New(refusal.Over, told.Begun.Words())
 	}
@@ -142,7 +141,7 @@ func (a *App) anyBooking(ctx context.Context, q *sqlc.Queries, p Person, id int6
 	b := hosted{row.Booking, row.MeetingHost}
 	switch {
 	case errors.Is(err, store.ErrNotFound):
-		return b, refusal.New(refusal.NotFound, "There is no such booking among yours. Load the page again to see those there are.")
+		return b, refusal.New(refusal.NotFound, told.Say("no-such-booking", "There is no such booking among yours. Load the page again to see those there are."))
 	}
 	return b, err
 }
@@ -169,7 +168,7 @@ func (a *App) settle(ctx context.Context, p Person, id int64, do func(*sqlc.Quer
 		return do(q, b)
 	})
 	if errors.Is(err, store.ErrOverlap) {
-		err = refusal.New(refusal.Taken, "Another booking already lies there. Move one of them first.")
+		err = refusal.New(refusal.Taken, told.Say("another-booking-already", "Another booking already lies there. Move one of them first."))
 	}
 	if err != nil {
 		return Today{}, err
@@ -193,7 +192,7 @@ func (a *App) KeepBoth(ctx context.Context, p Person, id int64) (Today, error) {
 		for _, e := range g.over(b) {
 			kept = append(kept, e.Uid)
 		}
-		label := "Kept: " + b.ClientName + " with what lies over it"
+		label := told.Say("undo-kept", "Kept: {} with what lies over it", b.ClientName)
 		if err := a.remember(ctx, q, p, subjectClash, b.ID, label, clashState{b.MeetingID, b.own.PersonID, b.own.ClashKept}); err != nil {
 			return err
 		}
@@ -245,7 +244,7 @@ func (a *App) askAgain(ctx context.Context, q *sqlc.Queries, p Person, b hosted,
 
 func checkWord(word string) error {
 	if len([]rune(word)) > 1000 {
-		return refusal.Faulty("word", "A message to the client has at most 1,000 characters.")
+		return refusal.Faulty("word", told.Say("message-client-most", "A message to the client has at most 1,000 characters."))
 	}
 	return nil
 }
@@ -277,7 +276,7 @@ func (a *App) recordAnew(ctx context.Context, q *sqlc.Queries, id int64, s step)
 func (a *App) MoveAlong(ctx context.Context, p Person, id int64) (Today, error) {
 	return a.settle(ctx, p, id, func(q *sqlc.Queries, b hosted) error {
 		if b.own.EventSeen != eventMoved {
-			return refusal.New(refusal.Invalid, "Its event lies where the booking does. Load the page again.")
+			return refusal.New(refusal.Invalid, told.Say("event-lies-where", "Its event lies where the booking does. Load the page again."))
 		}
 		return a.moveAlong(ctx, q, p, b)
 	})

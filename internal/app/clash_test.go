@@ -59,7 +59,7 @@ func TestAnEventOverABookingIsAClashWithWaysOut(t *testing.T) {
 	require.NoError(t, h.Calendars.AddEvent("ines", 1, "Only its buffer", h.At("2026-05-05 10:50"), h.At("2026-05-05 11:30")))
 	clashes := settled(t, h).Clashes
 	require.Len(t, clashes, 1)
-	assert.Equal(t, "In your calendar there is now “School” (Family) 10:30–11:30.", clashes[0].Sentence)
+	assert.Equal(t, "In your calendar there is now “School” (Family) 10:30–11:30.", clashes[0].Sentence.Sentence)
 	id := clashes[0].Booking.ID
 
 	today, err := h.App.AskToChooseAgain(ctx, again(t, h), id, "The school calls.")
@@ -111,7 +111,7 @@ func TestMovingItsEventInTheCalendarIsAskedAboutOrFollowed(t *testing.T) {
 	require.NoError(t, h.Calendars.Rewrite("ines", 0, toTwo))
 	clashes := settled(t, h).Clashes
 	require.Len(t, clashes, 1)
-	assert.Equal(t, "You moved its event in your calendar to Tue 5 May, 14:00.", clashes[0].Sentence)
+	assert.Equal(t, "You moved its event in your calendar to Tue 5 May, 14:00.", clashes[0].Sentence.Sentence)
 	id := clashes[0].Booking.ID
 	today, err := h.App.PutBack(ctx, again(t, h), id)
 	require.NoError(t, err)
@@ -143,7 +143,7 @@ func TestDeletingItsEventInTheCalendarCancelsIfTheHostWantsThat(t *testing.T) {
 	h.Calendars.RemoveAll("ines", 0)
 	clashes := settled(t, h).Clashes
 	require.Len(t, clashes, 1)
-	assert.Equal(t, "You deleted its event in your calendar.", clashes[0].Sentence)
+	assert.Equal(t, "You deleted its event in your calendar.", clashes[0].Sentence.Sentence)
 	_, err := h.App.PutBack(ctx, again(t, h), clashes[0].Booking.ID)
 	require.NoError(t, err)
 	require.Eventually(t, func() bool { return len(events(t, h)) == 1 }, 5*time.Second, 10*time.Millisecond)

@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"corrim/core/intake"
+	"corrim/core/told"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
 	"corrim/internal/store"
@@ -112,7 +113,7 @@ func (a *App) ClientByMail(ctx context.Context, p Person, mail string) (ClientHi
 		return out, err
 	}
 	if len(rows) == 0 {
-		return out, refusal.New(refusal.NotFound, "There is no such client among yours. Choose one from the list.")
+		return out, refusal.New(refusal.NotFound, told.Say("no-such-client", "There is no such client among yours. Choose one from the list."))
 	}
 	names, err := a.names(ctx, p.home.id)
 	if err != nil {
@@ -178,7 +179,7 @@ func (a *App) names(ctx context.Context, workspace int64) (map[int64]string, err
 // SaveClientNotes keeps what the workspace notes about one of the person's clients.
 func (a *App) SaveClientNotes(ctx context.Context, p Person, mail, notes string) (ClientHistory, error) {
 	if len([]rune(notes)) > 8000 {
-		return ClientHistory{}, refusal.Faulty("notes", "Notes have at most 8000 letters.")
+		return ClientHistory{}, refusal.Faulty("notes", told.Say("notes-most-8000", "Notes have at most 8000 letters."))
 	}
 	if _, err := a.ClientByMail(ctx, p, mail); err != nil {
 		return ClientHistory{}, err

@@ -112,7 +112,7 @@ func (o offered) corrected(before filledForm, c Correction) (after filledForm, r
 	questions := correctableOf(o.Offer.Questions)
 	said, faults := intake.Check(questions, c.Said, o.host.home.Front.Country)
 	for id, fault := range faults {
-		wrong.Tell("said."+id, fault)
+		wrong.Add("said."+id, fault)
 	}
 	after.said = said
 	for _, answer := range before.said {
@@ -121,7 +121,7 @@ func (o offered) corrected(before filledForm, c Correction) (after filledForm, r
 		}
 	}
 	if remark = intake.AsWritten(c.Remark); len([]rune(remark)) > longestRemark {
-		wrong.Tell("remark", told.LongRemark.Words())
+		wrong.Add("remark", told.LongRemark.Words())
 	}
 	return after, remark, wrong.Err()
 }

@@ -5,12 +5,12 @@ import (
 	"context"
 	"reflect"
 	"slices"
-	"strings"
 
 	"corrim/core/opentimes"
 	"corrim/core/phrase"
 	"corrim/core/routing"
 	"corrim/core/span"
+	"corrim/core/told"
 	"corrim/internal/refusal"
 	"corrim/internal/store/sqlc"
 )
@@ -32,22 +32,22 @@ func (a *App) crew(ctx context.Context, q *sqlc.Queries, viewer Person, kind Mee
 
 // crewFrom is the same with agendas of a shelf.
 func (a *App) crewFrom(ctx context.Context, q *sqlc.Queries, known shelf, kind MeetingType, host int64) (lineup, Crew, error) {
-	told := Crew{Hosts: []PageHost{}, Host: host, Way: string(cmp.Or(kind.routing.Way, routing.InTurn))}
+	crew := Crew{Hosts: []PageHost{}, Host: host, Way: string(cmp.Or(kind.routing.Way, routing.InTurn))}
 	o, err := known.offered(ctx, q, kind)
 	if err != nil {
-		return lineup{}, told, err
+		return lineup{}, crew, err
 	}
 	for _, person := range o.pool.people {
-		told.Hosts = append(told.Hosts, PageHost{person.ID, person.Slug, person.Name})
+		crew.Hosts = append(crew.Hosts, PageHost{person.ID, person.Slug, person.Name})
 	}
 	if host != 0 {
 		if o.pool = o.pool.only(host); len(o.pool.people) == 0 {
-			return lineup{}, told, refusal.New(refusal.NotFound, "Whoever this was about doesn't host the meeting type any more. Choose one of its hosts.")
+			return lineup{}, crew, refusal.New(refusal.NotFound, told.Say("whoever-about-doesnt", "Whoever this was about doesn't host the meeting type any more. Choose one of its hosts."))
 		}
 		o.host = o.pool.people[0]
 	}
 	l, err := known.lineup(ctx, q, o)
-	return l, told, err
+	return l, crew, err
 }
 
 // shelf is people with their agendas as one viewer may see them, each loaded once for all types that they host.
@@ -171,16 +171,16 @@ func (l lineup) takesMost(within span.Span) opentimes.Rule {
 }
 
 // nothingOpen says why nothing is open.
-func (l lineup) nothingOpen(within span.Span) string {
+func (l lineup) nothingOpen(within span.Span) told.Words {
 	switch {
 	case len(l.agendas) == 0:
-		return "Nobody who takes bookings hosts it, so nothing would be open."
+		return told.Say("nobody-hosts-nothing-open", "Nobody who takes bookings hosts it, so nothing would be open.")
 	case len(l.agendas) == 1:
 		return opentimes.NothingOpen(l.agendas[0].input(l.o.ID, l.o.Rules), within, l.o.Rules.Duration, trialWeeks)
 	case l.o.pool.Way == routing.Together:
-		return "There is no time at which " + phrase.List(l.names()) + " are all open, in the coming 8 weeks."
+		return told.Say("no-time-together", "There is no time at which {} are all open, in the coming {}.", told.List(l.names()), told.Count(trialWeeks, "week"))
 	}
-	return "None of " + phrase.List(l.names()) + " would be open in the coming 8 weeks: mostly blocked by " + strings.ToLower(l.takesMost(within).Title()) + "."
+	return told.Say("none-would-be-open", "None of {} would be open in the coming {}: mostly blocked by {}.", told.List(l.names()), told.Count(trialWeeks, "week"), l.takesMost(within).InSentence())
 }
 
 func (l lineup) names() []string {

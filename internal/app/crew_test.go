@@ -77,7 +77,8 @@ func TestTheFactsOfATypeAreThoseOfItsHostsWhoeverLooks(t *testing.T) {
 		return q.SetWeek(ctx, sqlc.SetWeekParams{ID: h.Colleague.ID, Week: `["","","","","","",""]`})
 	}))
 	facts = factsOf(t, h, again(t, h))
-	assert.Equal(t, &app.Mend{Sentence: "Mostly blocked by the hours of Maren Achterberg.", Path: fmt.Sprintf("/hours?for=%d", h.Colleague.ID), Label: "Change their hours"}, facts.Mend)
+	assert.Equal(t, "Mostly blocked by the hours of Maren Achterberg.", facts.Mend.Sentence.Sentence)
+	assert.Equal(t, fmt.Sprintf("Change their hours /hours?for=%d", h.Colleague.ID), facts.Mend.Label.Sentence+" "+facts.Mend.Path)
 	assert.Nil(t, facts.Next, "there is none at all")
 }
 
@@ -91,7 +92,7 @@ func TestATypeWithNothingOpenLeadsToTheRuleThatIsChanged(t *testing.T) {
 	facts := factsOf(t, h, again(t, h))
 	require.NotNil(t, facts.Mend)
 	assert.Equal(t, fmt.Sprintf("/types/%d?rule=notice", h.Type.ID), facts.Mend.Path)
-	assert.Contains(t, facts.Mend.Sentence, "Mostly blocked by notice: ")
+	assert.Contains(t, facts.Mend.Sentence.Sentence, "Mostly blocked by notice: ")
 	require.NotNil(t, facts.Next, "beyond the fortnight")
 	assert.True(t, facts.Next.After(h.At("2026-05-25 00:00")))
 	today, err := h.App.Today(ctx, again(t, h))
@@ -117,7 +118,7 @@ func TestWhatIsToldOfATeamDoesNotDependOnWhoLookedFirst(t *testing.T) {
 		today, err := h.App.Today(ctx, p)
 		require.NoError(t, err)
 		for _, trouble := range today.Troubles {
-			if strings.Contains(trouble.Title, "nothing open") {
+			if strings.Contains(trouble.Title.Sentence, "nothing open") {
 				return trouble.Path
 			}
 		}
@@ -165,7 +166,7 @@ func TestAPoolIsToldAsItIsRoutedAndOneByOne(t *testing.T) {
 	assert.True(t, why.At.Open)
 	assert.False(t, why.Offered, "Ines is busy then, and they come together")
 	require.Len(t, why.Pool, 2)
-	assert.Equal(t, "Busy", why.Pool[0].Why)
+	assert.Equal(t, "Busy", why.Pool[0].Why.Sentence)
 	text, err := h.App.Scenario(ctx, again(t, h), h.Type.ID, "2026-05-05")
 	require.NoError(t, err)
 	assert.True(t, bytes.Contains(text, []byte(`"pool": "together"`)))
@@ -180,8 +181,8 @@ func TestATypeWithNothingOpenIsToldToWhoeverCanMendIt(t *testing.T) {
 		today, err := h.App.Today(ctx, p)
 		require.NoError(t, err)
 		for _, trouble := range today.Troubles {
-			if trouble.Title == "“Survey” has nothing open in the next 14 days" {
-				assert.Contains(t, trouble.Sentence, "Mostly blocked by ")
+			if trouble.Title.Sentence == "“Survey” has nothing open in the next 14 days" {
+				assert.Contains(t, trouble.Sentence.Sentence, "Mostly blocked by ")
 				return true
 			}
 		}
@@ -208,7 +209,7 @@ func TestOnlyWhoMayChangeATypeIsToldOfWhatItsRulesLeave(t *testing.T) {
 	told := func(p app.Person) bool {
 		today, err := h.App.Today(ctx, p)
 		require.NoError(t, err)
-		return slices.ContainsFunc(today.Troubles, func(trouble app.Trouble) bool { return strings.Contains(trouble.Title, "nothing open") })
+		return slices.ContainsFunc(today.Troubles, func(trouble app.Trouble) bool { return strings.Contains(trouble.Title.Sentence, "nothing open") })
 	}
 	assert.True(t, told(again(t, h)))
 	assert.False(t, told(maren), "she can't do anything about the notice")
@@ -288,7 +289,7 @@ func TestAwayClosesTheDaysAndLooksAfterEveryBooking(t *testing.T) {
 	assert.Contains(t, letters(t, h, "d@x.example", 2)[1].Subject, "Now with Maren")
 	history, err := h.App.Undo(ctx, again(t, h))
 	require.NoError(t, err)
-	assert.Contains(t, history[0].Label, "1 booking of Ines Valadares handed over")
+	assert.Contains(t, history[0].Label.Sentence, "1 booking of Ines Valadares handed over")
 	refusedAs := as(t, h, h.Colleague, identity.Member)
 	_, err = h.App.GoAway(ctx, refusedAs, away)
 	refused(t, err, refusal.Forbidden)

@@ -2,7 +2,6 @@ package app
 
 import (
 	"context"
-	"fmt"
 	"slices"
 	"strings"
 	"time"
@@ -10,6 +9,7 @@ import (
 	"corrim/core/civil"
 	"corrim/core/hours"
 	"corrim/core/span"
+	"corrim/core/told"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
 	"corrim/internal/store/sqlc"
@@ -96,7 +96,7 @@ func dayChange(d hours.Differing) DayChange {
 // DayChangeReading is a sentence about days that differ, as it is understood.
 type DayChangeReading struct {
 	Changes []DayChange `json:"changes"`
-	Problem string      `json:"problem,omitempty"`
+	Problem told.Words  `json:"problem,omitzero"`
 	DayTrial
 }
 
@@ -104,7 +104,7 @@ type DayChangeReading struct {
 func (a *App) ReadDayChanges(p Person, text string) DayChangeReading {
 	found, err := hours.ParseDiffering(text, a.todayOf(p))
 	if err != nil {
-		return DayChangeReading{Changes: []DayChange{}, Problem: err.Error()}
+		return DayChangeReading{Changes: []DayChange{}, Problem: told.OfError(err)}
 	}
 	out := make([]DayChange, len(found))
 	for i, d := range found {
@@ -119,21 +119,21 @@ func (a *App) todayOf(p Person) civil.Date { return civil.DateOf(span.At(a.Now()
 func (a *App) AddDayChanges(ctx context.Context, p Person, text string) (HoursView, error) {
 	text = strings.TrimSpace(text)
 	reading := a.ReadDayChanges(p, text)
-	if reading.Problem != "" {
+	if reading.Problem.Any() {
 		return HoursView{}, refusal.Faulty("text", reading.Problem)
 	}
-	return a.changeDays(ctx, p, "Exceptions: added "+text, func(now []DayChange) ([]DayChange, error) {
+	return a.changeDays(ctx, p, told.Say("undo-exceptions-added", "Exceptions: added {}", text), func(now []DayChange) ([]DayChange, error) {
 		return append(now, reading.Changes...), nil
 	})
 }
 
-var errGone = refusal.New(refusal.NotFound, "This change is not there any more. Load the page again to see those there are.")
+var errGone = refusal.New(refusal.NotFound, told.Say("change-any-more", "This change is not there any more. Load the page again to see those there are."))
 
 // RemoveDayChange takes a change back: on one of its dates, or with an empty date on all of them.
 func (a *App) RemoveDayChange(ctx context.Context, p Person, id int64, date string) (HoursView, error) {
-	label := "Exceptions: one removed"
+	label := told.Say("undo-exception-removed", "Exceptions: one removed")
 	if date != "" {
-		label = "Exceptions: " + date + " as usual"
+		label = told.Say("undo-exception-usual", "Exceptions: {} as usual", date)
 	}
 	return a.changeDays(ctx, p, label, func(now []DayChange) ([]DayChange, error) {
 		i := slices.IndexFunc(now, func(c DayChange) bool { return c.ID == id })
@@ -162,7 +162,7 @@ func (c DayChange) without(date string) ([]DayChange, error) {
 		return nil, errGone
 	}
 	if c.Yearly {
-		return nil, refusal.New(refusal.Invalid, "This day is taken off every year. Remove it for all years, or add the hours that this year should have as extra.")
+		return nil, refusal.New(refusal.Invalid, told.Say("day-taken-off", "This day is taken off every year. Remove it for all years, or add the hours that this year should have as extra."))
 	}
 	var kept []DayChange
 	if before := day.AddDays(-1); !before.Before(d.First) {
@@ -200,13 +200,13 @@ func (a *App) DrawDay(ctx context.Context, p Person, drawn DrawnDay) (HoursView,
 		return HoursView{}, err
 	}
 	day, _ := drawn.hours() // over has read it
-	return a.changeDays(ctx, p, fmt.Sprintf("Exceptions: %s %s", drawn.Date, day), drawn.over)
+	return a.changeDays(ctx, p, told.Say("undo-exception-day", "Exceptions: {} {}", drawn.Date, day.String()), drawn.over)
 }
 
 func (d DrawnDay) hours() (hours.Day, error) {
 	day, err := DayInput{Drawn: true, Intervals: d.Intervals}.read()
 	if err != nil {
-		err = refusal.Faulty("intervals", err.Error())
+		err = refusal.Faulty("intervals", told.OfError(err))
 	}
 	return day, err
 }
@@ -219,7 +219,7 @@ func (d DrawnDay) over(now []DayChange) ([]DayChange, error) {
 	}
 	date, err := civil.ParseDate(d.Date)
 	if err != nil {
-		return nil, refusal.Faulty("date", err.Error())
+		return nil, refusal.Faulty("date", told.OfError(err))
 	}
 	var kept []DayChange
 	for _, c := range now {
@@ -252,7 +252,7 @@ func (a *App) drawWeekdays(ctx context.Context, p Person, day hours.Day, weekday
 	week := p.week
 	for _, n := range weekdays {
 		if n < 0 || n > 6 {
-			return HoursView{}, refusal.Faulty("weekdays", "Weekdays are 0 (Sunday) to 6.")
+			return HoursView{}, refusal.Faulty("weekdays", told.Say("weekdays-0-sunday", "Weekdays are 0 (Sunday) to 6."))
 		}
 		week[n] = day
 	}
@@ -264,7 +264,7 @@ func (a *App) drawWeekdays(ctx context.Context, p Person, day hours.Day, weekday
 }
 
 // changeDays changes what differs from the week, and remembers what was there before.
-func (a *App) changeDays(ctx context.Context, p Person, label string, change func([]DayChange) ([]DayChange, error)) (HoursView, error) {
+func (a *App) changeDays(ctx context.Context, p Person, label told.Words, change func([]DayChange) ([]DayChange, error)) (HoursView, error) {
 	err := a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		before, err := hoursOf(ctx, q, p.ID)
 		if err != nil {
@@ -275,7 +275,7 @@ func (a *App) changeDays(ctx context.Context, p Person, label string, change fun
 			return err
 		}
 		if len(after) > mostDayChanges {
-			return refusal.New(refusal.Invalid, fmt.Sprintf("There can be %d days or ranges that differ. Remove some that have gone by.", mostDayChanges))
+			return refusal.New(refusal.Invalid, told.Say("days-ranges-differ", "There can be {} days or ranges that differ. Remove some that have gone by.", mostDayChanges))
 		}
 		if err := setDayChanges(ctx, q, p.ID, after); err != nil {
 			return err
@@ -319,14 +319,14 @@ func (a *App) hoursAgain(ctx context.Context, p Person) (HoursView, error) {
 }
 
 // origin is where a day's hours come from, and the changes that apply to it.
-func (p Person) origin(plan hours.Plan, date civil.Date) (origin string, changes []int64) {
+func (p Person) origin(plan hours.Plan, date civil.Date) (origin told.Words, changes []int64) {
 	switch {
 	case plan.Elsewhere:
-		origin = "your calendar"
+		origin = told.Say("origin-calendar", "your calendar")
 	case len(plan.Week[date.Weekday()]) > 0:
-		origin = "plan"
+		origin = told.Say("origin-plan", "plan")
 	}
-	off := ""
+	var off told.Words
 	for _, c := range p.differs {
 		d, err := c.read()
 		if err != nil || !d.Applies(date) {
@@ -337,21 +337,25 @@ func (p Person) origin(plan hours.Plan, date civil.Date) (origin string, changes
 		case d.Off:
 			off = c.offOrigin()
 		default:
-			origin = map[hours.ChangeKind]string{hours.Closed: "closed this day", hours.Instead: "other hours", hours.Extra: "extra hours"}[d.Kind]
+			origin = originOf[d.Kind]
 		}
 	}
-	if off != "" {
+	if off.Any() {
 		return off, changes
 	}
 	return origin, changes
 }
 
-func (c DayChange) offOrigin() string {
+var originOf = map[hours.ChangeKind]told.Words{
+	hours.Closed: told.Say("origin-closed", "closed this day"), hours.Instead: told.Say("origin-other", "other hours"), hours.Extra: told.Say("origin-extra", "extra hours"),
+}
+
+func (c DayChange) offOrigin() told.Words {
 	switch {
 	case c.Label != "":
-		return c.Label
+		return told.Plain(c.Label)
 	case c.Hours != "":
-		return "hours off"
+		return told.Say("origin-hours-off", "hours off")
 	}
-	return "time off"
+	return told.Say("origin-time-off", "time off")
 }

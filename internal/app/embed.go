@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 
+	"corrim/core/told"
 	"corrim/internal/refusal"
 )
 
@@ -32,13 +33,13 @@ func normalSites(sites []string) []string {
 
 func (f Front) checkSites(wrong refusal.Complaints) {
 	if f.Embed == embedSites && len(f.Sites) == 0 {
-		wrong.Add("front.sites", "Name at least one site that may show your pages, or let anybody or nobody.")
+		wrong.Add("front.sites", told.Say("name-least-one", "Name at least one site that may show your pages, or let anybody or nobody."))
 	}
 	for _, site := range f.Sites {
 		// What CSP takes as a source, and nothing that would end the directive.
 		u, err := url.Parse(site)
 		if err != nil || u.Scheme != "https" && u.Scheme != "http" || u.Host == "" || strings.ContainsAny(u.Host, ";,'\" *") || u.User != nil {
-			wrong.Add("front.sites", "“"+site+"” is not the beginning of a web address. Give sites like https://museum.example, with a port if they have one.")
+			wrong.Add("front.sites", told.Say("beginning-web-address", "“{}” is not the beginning of a web address. Give sites like https://museum.example, with a port if they have one.", site))
 		}
 	}
 }

@@ -5,13 +5,14 @@ import (
 	"time"
 
 	"corrim/core/opentimes"
+	"corrim/core/told"
 	"corrim/internal/refusal"
 )
 
 // RuleExample is what a group of rules does to a made-up day.
 type RuleExample struct {
-	Says   string `json:"says"`
-	Ribbon Ribbon `json:"ribbon"`
+	Says   told.Words `json:"says"`
+	Ribbon Ribbon     `json:"ribbon"`
 }
 
 // ExampleOf is rules as they stand, maybe unsaved, and the group of them that is to be explained.
@@ -24,13 +25,13 @@ type ExampleOf struct {
 // RuleExample shows what a group of rules does; nothing of anybody's is in it.
 func (a *App) RuleExample(of ExampleOf) (RuleExample, error) {
 	wrong := refusal.Complaints{}
-	of.Rules.Check(func(field, sentence string) { wrong.Add("rules."+field, sentence) })
+	of.Rules.Check(func(field string, words told.Words) { wrong.Add("rules."+field, words) })
 	if err := wrong.Err(); err != nil {
 		return RuleExample{}, err
 	}
 	e, found := of.Rules.Example(of.Group, of.Minutes)
 	if !found {
-		return RuleExample{}, refusal.New(refusal.NotFound, "There is no such group of rules.")
+		return RuleExample{}, refusal.New(refusal.NotFound, told.Say("no-such-group", "There is no such group of rules."))
 	}
 	return RuleExample{e.Says, exampleRibbon(e)}, nil
 }
@@ -45,7 +46,7 @@ func exampleRibbon(e opentimes.Example) Ribbon {
 	for i, b := range e.With.Host.Bookings {
 		if b.Meeting.Overlaps(d.day) {
 			from, to := d.minute(b.Meeting.Start), d.minute(b.Meeting.End)
-			r.Bookings = append(r.Bookings, Booked{Mark: Mark{from, to, ""}, ID: int64(i + 1), KeptFrom: from - b.Before, KeptUntil: to + b.After, State: "booked"})
+			r.Bookings = append(r.Bookings, Booked{Mark: Mark{From: from, To: to}, ID: int64(i + 1), KeptFrom: from - b.Before, KeptUntil: to + b.After, State: "booked"})
 		}
 	}
 	with := opentimes.Search(e.With, d.day)

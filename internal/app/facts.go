@@ -4,13 +4,12 @@ import (
 	"context"
 	"errors"
 	"fmt"
-	"strings"
 	"time"
 
 	"corrim/core/opentimes"
-	"corrim/core/phrase"
 	"corrim/core/routing"
 	"corrim/core/span"
+	"corrim/core/told"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
 	"corrim/internal/store/sqlc"
@@ -33,9 +32,9 @@ type TypeFacts struct {
 
 // Mend says why nothing is open, and leads to where something can be done about it.
 type Mend struct {
-	Sentence string `json:"sentence"`
-	Path     string `json:"path"`
-	Label    string `json:"label"`
+	Sentence told.Words `json:"sentence"`
+	Path     string     `json:"path"`
+	Label    told.Words `json:"label"`
 }
 
 // mostFacts is of how many types the facts are told at once.
@@ -44,7 +43,7 @@ const mostFacts = 20
 // TypeFacts tells of types who hosts them, and how much of each is really open. Those that the viewer may not see are left out.
 func (a *App) TypeFacts(ctx context.Context, p Person, ids []int64) ([]TypeFacts, error) {
 	if len(ids) > mostFacts {
-		return nil, refusal.New(refusal.Invalid, fmt.Sprintf("Ask for the facts of at most %d meeting types at once.", mostFacts))
+		return nil, refusal.New(refusal.Invalid, told.Say("ask-facts-most", "Ask for the facts of at most {} meeting types at once.", mostFacts))
 	}
 	coming, err := a.comingByType(ctx, p, ids)
 	if err != nil {
@@ -127,12 +126,15 @@ func (a *App) comingByType(ctx context.Context, p Person, ids []int64) (map[int6
 }
 
 // setBy is the sentence of a type's rules in which a rule is set, and what changing it is called.
-var setBy = map[opentimes.Rule]struct{ sentence, label string }{
-	opentimes.WindowRule:  {"window", "Change the booking window"},
-	opentimes.NoticeRule:  {"notice", "Change the notice"},
-	opentimes.LimitRule:   {"limit", "Change the limits"},
-	opentimes.StepRule:    {"step", "Change the start step"},
-	opentimes.HolidayRule: {"holidays", "Change the public holidays"},
+var setBy = map[opentimes.Rule]struct {
+	sentence string
+	label    told.Words
+}{
+	opentimes.WindowRule:  {"window", told.Say("mend-window", "Change the booking window")},
+	opentimes.NoticeRule:  {"notice", told.Say("mend-notice", "Change the notice")},
+	opentimes.LimitRule:   {"limit", told.Say("mend-limit", "Change the limits")},
+	opentimes.StepRule:    {"step", told.Say("mend-step", "Change the start step")},
+	opentimes.HolidayRule: {"holidays", told.Say("mend-holidays", "Change the public holidays")},
 }
 
 // mend says to a person why nothing of the lineup's type, as they see it, is open within a range that begins at their date, and where
@@ -140,18 +142,18 @@ var setBy = map[opentimes.Rule]struct{ sentence, label string }{
 func (l lineup) mend(p Person, kind MeetingType, within span.Span, date string) Mend {
 	path := fmt.Sprintf("/types/%d", kind.ID)
 	if len(l.agendas) == 0 {
-		return Mend{"Nobody who takes bookings hosts it.", path + "/routing", "Choose who hosts it"}
+		return Mend{told.Say("nobody-hosts", "Nobody who takes bookings hosts it."), path + "/routing", told.Say("mend-hosts", "Choose who hosts it")}
 	}
 	rule := l.takesMost(within)
-	m := Mend{l.whyEmpty(rule), path + "/why/" + date, "See why"}
+	m := Mend{l.whyEmpty(rule), path + "/why/" + date, told.Say("mend-see-why", "See why")}
 	switch set, found := setBy[rule]; {
 	case found && kind.Edits:
 		m.Path, m.Label = path+"?rule="+set.sentence, set.label
 	case rule != opentimes.HoursRule || kind.Rules.Hours != nil:
 	case kind.Mine:
-		m.Path, m.Label = "/hours", "Change your hours"
+		m.Path, m.Label = "/hours", told.Say("mend-your-hours", "Change your hours")
 	case len(l.agendas) == 1 && p.May(identity.LookAfterHours):
-		m.Path, m.Label = fmt.Sprintf("/hours?for=%d", l.agendas[0].person.ID), "Change their hours"
+		m.Path, m.Label = fmt.Sprintf("/hours?for=%d", l.agendas[0].person.ID), told.Say("mend-their-hours", "Change their hours")
 	}
 	return m
 }
@@ -167,24 +169,24 @@ func (l lineup) mendedBy(kind MeetingType, within span.Span) bool {
 }
 
 // ofHosts is what of the hosts a rule is about that isn't set for a type.
-var ofHosts = map[opentimes.Rule]string{
-	opentimes.HoursRule: "the hours", opentimes.BusyRule: "events in the calendars", opentimes.BookingRule: "other bookings",
+var ofHosts = map[opentimes.Rule]told.Words{
+	opentimes.HoursRule: told.Say("by-hours", "the hours"), opentimes.BusyRule: told.Say("by-events", "events in the calendars"), opentimes.BookingRule: told.Say("by-bookings", "other bookings"),
 }
 
 // whyEmpty says which rule leaves nothing open, and how it is set if it is a rule of the type.
-func (l lineup) whyEmpty(rule opentimes.Rule) string {
+func (l lineup) whyEmpty(rule opentimes.Rule) told.Words {
 	theirs, ofHost := ofHosts[rule]
 	switch {
 	case !ofHost:
-		return "Mostly blocked by " + strings.ToLower(rule.Title()) + ": " + rule.Note(l.agendas[0].input(l.o.ID, l.o.Rules).Type) + "."
+		return told.Say("blocked-by-rule", "Mostly blocked by {}: {}.", rule.InSentence(), rule.Note(l.agendas[0].input(l.o.ID, l.o.Rules).Type))
 	case len(l.agendas) > 1 && l.o.pool.Way == routing.Together:
-		return "There is no time at which " + phrase.List(l.names()) + " are all open; mostly blocked by " + theirs + "."
+		return told.Say("never-all-open", "There is no time at which {} are all open; mostly blocked by {}.", told.List(l.names()), theirs)
 	}
-	return "Mostly blocked by " + theirs + " of " + phrase.List(l.names()) + "."
+	return told.Say("blocked-by-theirs", "Mostly blocked by {} of {}.", theirs, told.List(l.names()))
 }
 
 // emptyTrouble says that a type has nothing open, and why.
 func (l lineup) emptyTrouble(p Person, kind MeetingType, within span.Span, date string) Trouble {
 	m := l.mend(p, kind, within, date)
-	return Trouble{Title: fmt.Sprintf("“%s” has nothing open in the next %d days", kind.Name, countDays), Sentence: m.Sentence, Path: m.Path, Label: m.Label}
+	return Trouble{Title: told.Say("type-empty", "“{}” has nothing open in the next {} days", kind.Name, countDays), Sentence: m.Sentence, Path: m.Path, Label: m.Label}
 }

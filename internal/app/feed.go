@@ -7,6 +7,7 @@ import (
 
 	"corrim/core/busy"
 	"corrim/core/intake"
+	"corrim/core/told"
 	"corrim/internal/calsync"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
@@ -30,14 +31,14 @@ func (a *App) Subscribe(ctx context.Context, p Person, s Subscription) ([]Calend
 	}
 	u, err := url.Parse(address)
 	if err != nil || u.Host == "" || u.Scheme != "https" && u.Scheme != "http" {
-		return nil, refusal.Faulty("address", "Enter the address of an iCalendar file, like https://calendar.example.org/holidays.ics.")
+		return nil, refusal.Faulty("address", told.Say("enter-address-icalendar", "Enter the address of an iCalendar file, like https://calendar.example.org/holidays.ics."))
 	}
 	fetched, err := a.Feeds.Fetch(ctx, address, "")
 	if err != nil {
-		return nil, refusal.New(refusal.Unreachable, err.Error())
+		return nil, refusal.New(refusal.Unreachable, told.OfError(err))
 	}
 	if err := calsync.MustBeKnown(fetched.Text); err != nil {
-		return nil, refusal.New(refusal.Unreachable, err.Error())
+		return nil, refusal.New(refusal.Unreachable, told.OfError(err))
 	}
 	name := nameOr(s.Name, u.Host)
 	// The address may hold a secret, so it is kept like a password; its host is what is shown.
@@ -54,10 +55,10 @@ type CalendarFile struct {
 func (a *App) AddCalendarFile(ctx context.Context, p Person, f CalendarFile) ([]Calendar, error) {
 	text, err := busy.Read([]byte(f.Text), busy.Options{})
 	if err != nil {
-		return nil, refusal.Faulty("file", "This is not an iCalendar file. Choose one that ends in .ics.")
+		return nil, refusal.Faulty("file", told.Say("icalendar-file-choose", "This is not an iCalendar file. Choose one that ends in .ics."))
 	}
 	if unknown := text.Unknown(); len(unknown) > 0 {
-		return nil, refusal.Faulty("file", "It is not known when everything in this file is, so it can't be relied on. "+unknown[0].String()+". Correct it, or export it again.")
+		return nil, refusal.Faulty("file", told.Say("known-when-everything", "It is not known when everything in this file is, so it can't be relied on. {}. Correct it, or export it again.", unknown[0].String()))
 	}
 	return a.keepCalendar(ctx, p, newCalendar{calsync.File, "", nameOr(strings.TrimSuffix(f.Name, ".ics"), "Calendar file"), "", "", []byte(f.Text)})
 }

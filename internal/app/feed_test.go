@@ -195,7 +195,7 @@ func TestWhileACalendarCantBeReadTheHostsChoiceCounts(t *testing.T) {
 	assert.Empty(t, h.Open("2026-05-06"))
 	r, err := h.App.Reasons(ctx, again(t, h), h.Type.ID, "2026-05-06", 10*60, 0, 0)
 	require.NoError(t, err)
-	assert.Contains(t, r.At.Rules[4].Sentences[0], "Can't be read, so nothing is offered” (Depot)")
+	assert.Contains(t, r.At.Rules[4].Sentences[0].Sentence, "Can't be read, so nothing is offered” (Depot)")
 
 	// Its owner was told once by mail, and is told again only if it fails anew.
 	require.Len(t, letters(t, h, "ines", 1), 1)

@@ -9,6 +9,7 @@ import (
 
 	"corrim/core/invite"
 	"corrim/core/span"
+	"corrim/core/told"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
 	"corrim/internal/secrets"
@@ -54,7 +55,7 @@ func (a *App) RenewFeeds(ctx context.Context, p Person, wanted bool) (FeedAddres
 func (a *App) byFeed(ctx context.Context, secret string) (Person, error) {
 	row, err := a.Store.PersonByFeed(ctx, secrets.Hashed(secret))
 	if errors.Is(err, store.ErrNotFound) {
-		return Person{}, refusal.New(refusal.NotFound, "There is no calendar at this address, or not any more.")
+		return Person{}, refusal.New(refusal.NotFound, told.Say("no-calendar-address", "There is no calendar at this address, or not any more."))
 	}
 	if err != nil {
 		return Person{}, err

@@ -126,7 +126,7 @@ func (a *App) findColleagues(ctx context.Context, p Person, words []string) ([]F
 		}
 		out = append(out, Found{"colleague", row.Name, "", fmt.Sprintf("/people#person-%d", row.ID)})
 		if row.ID != p.ID && p.May(identity.LookAfterHours) {
-			hours = append(hours, Found{"hours", "Hours of " + row.Name, "", fmt.Sprintf("/hours?for=%d", row.ID)})
+			hours = append(hours, Found{"hours", row.Name, "", fmt.Sprintf("/hours?for=%d", row.ID)})
 		}
 	}
 	return append(out, hours...), err

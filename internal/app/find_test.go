@@ -38,7 +38,7 @@ func TestAnythingIsFoundByItsFirstLetters(t *testing.T) {
 	assert.Equal(t, []string{"client Museu de São Roque", "booking Museu de São Roque"}, find(ines, "visitas@museudaria"), "by the address")
 	assert.Equal(t, []string{"client Plain Museum", "client Museu de São Roque", "booking Plain Museum", "booking Museu de São Roque"}, find(ines, "mus"), "the latest first")
 	assert.Equal(t, []string{"type Survey"}, find(ines, "surv"))
-	assert.Equal(t, []string{"colleague Maren Achterberg", "hours Hours of Maren Achterberg"}, find(ines, "maren a"))
+	assert.Equal(t, []string{"colleague Maren Achterberg", "hours Maren Achterberg"}, find(ines, "maren a"))
 	for _, nothing := range []string{"", "  ", `"`, `mus" OR "plain`, "xyz", "useu", "-*"} {
 		assert.Empty(t, find(ines, nothing), nothing)
 	}

@@ -159,7 +159,7 @@ func TestAnEventMovedOnAForeignServerIsNoticedAndTakesBothPlaces(t *testing.T) {
 		f.edit(toTwo)
 		clashes := settled(t, f.h).Clashes
 		require.Len(t, clashes, 1)
-		assert.Equal(t, "You moved its event in your calendar to Tue 5 May, 14:00.", clashes[0].Sentence)
+		assert.Equal(t, "You moved its event in your calendar to Tue 5 May, 14:00.", clashes[0].Sentence.Sentence)
 		assert.NotContains(t, f.h.Open("2026-05-05"), "14:00", "until the host has answered, its new place isn't offered")
 		assert.NotContains(t, f.h.Open("2026-05-05"), "10:00", "nor is its old one")
 		_, err := f.h.App.MoveAlong(ctx, again(t, f.h), clashes[0].Booking.ID)
@@ -174,7 +174,7 @@ func TestAnEventDeletedOnAForeignServerIsNoticed(t *testing.T) {
 		f.edit(nil)
 		clashes := settled(t, f.h).Clashes
 		require.Len(t, clashes, 1)
-		assert.Equal(t, "You deleted its event in your calendar.", clashes[0].Sentence)
+		assert.Equal(t, "You deleted its event in your calendar.", clashes[0].Sentence.Sentence)
 	})
 }
 
@@ -336,11 +336,11 @@ func TestATextThatBreaksOffIsAFailedReading(t *testing.T) {
 	assert.NotContains(t, h.Open("2026-05-05"), "10:00", "the last copy counts")
 	calendars, err := h.App.ReadCalendars(ctx, h.Host)
 	require.NoError(t, err)
-	assert.Contains(t, calendars[0].Trouble, "ends in the middle of an entry")
+	assert.Contains(t, calendars[0].Trouble.Sentence, "ends in the middle of an entry")
 	feed.text.Store("BEGIN:VCALENDAR\r\nVERSION:2.0\r\nBEGIN:VEVENT\r\nUID:new\r\nSUMMARY:Dentist\r\nDTSTART:soon\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n")
 	calendars, err = h.App.ReadCalendars(ctx, h.Host)
 	require.NoError(t, err)
-	assert.Contains(t, calendars[0].Trouble, `"Dentist"`, "its owner is told which")
+	assert.Contains(t, calendars[0].Trouble.Sentence, `“Dentist”`, "its owner is told which")
 	assert.NotContains(t, h.Open("2026-05-05"), "10:00")
 	_, err = h.App.AddCalendarFile(ctx, h.Host, app.CalendarFile{Name: "cut.ics", Text: feed.text.Load().(string)})
 	assert.Contains(t, refused(t, err, refusal.Invalid).Fields["file"].Sentence, "Dentist")

@@ -12,9 +12,9 @@ import (
 
 	"corrim/core/intake"
 	"corrim/core/opentimes"
-	"corrim/core/phrase"
 	"corrim/core/routing"
 	"corrim/core/span"
+	"corrim/core/told"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
 	"corrim/internal/store/sqlc"
@@ -46,24 +46,24 @@ type Hostable struct {
 
 // Foresight is what a routing will do if nothing else changes.
 type Foresight struct {
-	Next  []Foretold        `json:"next" doc:"Who would get the next ten bookings, at the soonest open times."`
-	Dead  []DeadEnd         `json:"dead" doc:"Combinations of answers that lead to nobody, or to somebody who offers no time."`
-	Cases int               `json:"cases" doc:"Combinations of answers that were looked at."`
-	Days  []CrewDay         `json:"days" doc:"Who is open when, and all together."`
-	Wrong map[string]string `json:"wrong"`
+	Next  []Foretold            `json:"next" doc:"Who would get the next ten bookings, at the soonest open times."`
+	Dead  []DeadEnd             `json:"dead" doc:"Combinations of answers that lead to nobody, or to somebody who offers no time."`
+	Cases int                   `json:"cases" doc:"Combinations of answers that were looked at."`
+	Days  []CrewDay             `json:"days" doc:"Who is open when, and all together."`
+	Wrong map[string]told.Words `json:"wrong"`
 }
 
 // Foretold is a booking as it would be given.
 type Foretold struct {
-	Start time.Time `json:"start"`
-	Hosts []string  `json:"hosts"`
-	Why   string    `json:"why"`
+	Start time.Time  `json:"start"`
+	Hosts []string   `json:"hosts"`
+	Why   told.Words `json:"why"`
 }
 
 // DeadEnd is answers that lead nowhere.
 type DeadEnd struct {
 	Answers map[string]string `json:"answers"`
-	Why     string            `json:"why"`
+	Why     told.Words        `json:"why"`
 }
 
 // CrewDay is one day of everybody in a pool.
@@ -91,12 +91,12 @@ type LedgerRow struct {
 
 // Given is a booking that was given to somebody.
 type Given struct {
-	At     time.Time `json:"at"`
-	Start  time.Time `json:"start"`
-	Client string    `json:"client"`
-	Name   string    `json:"name"`
-	Why    string    `json:"why"`
-	Back   bool      `json:"back" doc:"It was cancelled or handed over, and so given back."`
+	At     time.Time  `json:"at"`
+	Start  time.Time  `json:"start"`
+	Client string     `json:"client"`
+	Name   string     `json:"name"`
+	Why    told.Words `json:"why"`
+	Back   bool       `json:"back" doc:"It was cancelled or handed over, and so given back."`
 }
 
 const (
@@ -110,27 +110,27 @@ func (r TypeRouting) check(people []Hostable, teams []Team) refusal.Complaints {
 	here := func(id int64) bool { return slices.ContainsFunc(people, func(h Hostable) bool { return h.ID == id }) }
 	for _, team := range r.Teams {
 		if !slices.ContainsFunc(teams, func(t Team) bool { return t.ID == team }) {
-			wrong.Add("people", "A team among the hosts doesn't exist any more. Take it out.")
+			wrong.Add("people", told.Say("team-among-hosts", "A team among the hosts doesn't exist any more. Take it out."))
 		}
 	}
 	named := slices.ContainsFunc(r.People, func(p PoolPlace) bool { return !p.Through })
 	if !r.Everyone && len(r.Teams) == 0 && !named {
-		wrong.Add("people", "Choose at least one person or team who hosts it.")
+		wrong.Add("people", told.Say("choose-least-one", "Choose at least one person or team who hosts it."))
 	}
 	for _, place := range r.People {
 		if !here(place.Person) {
-			wrong.Add("people", "Somebody in the pool is not in the workspace any more. Take them out.")
+			wrong.Add("people", told.Say("somebody-pool-workspace", "Somebody in the pool is not in the workspace any more. Take them out."))
 		}
 	}
 	if r.Way == routing.SomeAndOne {
 		always := slices.ContainsFunc(r.People, func(p PoolPlace) bool { return p.Always })
 		if !always {
-			wrong.Add("people", "Say who always takes part, or let everybody take it in turn.")
+			wrong.Add("people", told.Say("say-who-always", "Say who always takes part, or let everybody take it in turn."))
 		}
 	}
 	for i, rule := range r.Rules {
 		if strings.TrimSpace(rule.Attribute) == "" || len(rule.Values) == 0 {
-			wrong.Add("rules", fmt.Sprintf("Rule %d needs what is asked and at least one answer.", i+1))
+			wrong.Add("rules", told.Say("rule-needs-what", "Rule {} needs what is asked and at least one answer.", i+1))
 		}
 	}
 	return wrong
@@ -171,7 +171,7 @@ func (a *App) TypeRouting(ctx context.Context, p Person, id int64) (RoutingView,
 	if view.Foresight, err = a.foresee(ctx, p, o, ledger); err != nil {
 		return view, err
 	}
-	view.Foresight.Wrong = map[string]string{}
+	view.Foresight.Wrong = map[string]told.Words{}
 	names, err := a.names(ctx, p.home.id)
 	if err != nil {
 		return view, err
@@ -226,7 +226,7 @@ func (a *App) PreviewRouting(ctx context.Context, p Person, id int64, r TypeRout
 	}
 	r = r.normal()
 	if wrong := r.check(people, teams); len(wrong) > 0 {
-		none.Wrong = wrong.Sentences()
+		none.Wrong = wrong
 		return none, nil
 	}
 	o, err := a.offeredAs(ctx, a.Store.Queries, p, kind, r)
@@ -238,7 +238,7 @@ func (a *App) PreviewRouting(ctx context.Context, p Person, id int64, r TypeRout
 		return none, err
 	}
 	f, err := a.foresee(ctx, p, o, ledger)
-	f.Wrong = map[string]string{}
+	f.Wrong = map[string]told.Words{}
 	return f, err
 }
 
@@ -266,7 +266,7 @@ func (a *App) SaveRouting(ctx context.Context, p Person, id int64, c RoutingChan
 	}
 	others := slices.ContainsFunc(c.Routing.People, func(place PoolPlace) bool { return place.Person != kind.hostID })
 	if (others || c.Routing.Everyone || len(c.Routing.Teams) > 0) && !p.May(identity.EditEverybodys) {
-		return RoutingView{}, refusal.New(refusal.Forbidden, "Only a coordinator or an owner can let others host a meeting type. Ask one of them.")
+		return RoutingView{}, refusal.New(refusal.Forbidden, told.Say("only-coordinator-owner", "Only a coordinator or an owner can let others host a meeting type. Ask one of them."))
 	}
 	if !c.Accept {
 		if err := a.mustLead(ctx, p, kind, c.Routing); err != nil {
@@ -296,7 +296,7 @@ func (a *App) SaveRouting(ctx context.Context, p Person, id int64, c RoutingChan
 		if err := q.SetRouting(ctx, sqlc.SetRoutingParams{ID: id, Routing: string(text), Who: c.Who}); err != nil {
 			return err
 		}
-		return a.remember(ctx, q, p, subjectRouting, id, kind.Name+": hosts", before)
+		return a.remember(ctx, q, p, subjectRouting, id, told.Say("undo-hosts", "{}: hosts", kind.Name), before)
 	})
 	if err != nil {
 		return RoutingView{}, err
@@ -320,23 +320,23 @@ func (a *App) mustLead(ctx context.Context, p Person, kind MeetingType, r TypeRo
 	if len(dead) == 0 {
 		return nil
 	}
-	return refusal.New(refusal.NothingOpen, "Clients who answer "+dead[0].words()+" would find no time: "+dead[0].Why+moreEnds(len(dead)-1))
+	return refusal.New(refusal.NothingOpen, told.Say("clients-who-answer", "Clients who answer {} would find no time: {}{}", dead[0].words(), dead[0].Why, moreEnds(len(dead)-1)))
 }
 
 // words is the answers in a few words.
-func (d DeadEnd) words() string {
+func (d DeadEnd) words() told.Names {
 	var parts []string
 	for _, attribute := range slices.Sorted(maps.Keys(d.Answers)) {
 		parts = append(parts, attribute+" “"+cmp.Or(d.Answers[attribute], "other")+"”")
 	}
-	return phrase.List(parts)
+	return told.List(parts)
 }
 
-func moreEnds(n int) string {
+func moreEnds(n int) told.Words {
 	if n == 0 {
-		return ""
+		return told.Words{}
 	}
-	return " So would those with " + phrase.Count(n, "other combination") + " of answers."
+	return told.Say("more-dead-ends", " So would those with {} of answers.", told.Count(n, "other combination"))
 }
 
 // routingState is a routing for the history.
@@ -404,21 +404,21 @@ func (a *App) foretell(ctx context.Context, p Person, o offered, ledger routing.
 		if len(choice.Hosts) == 0 {
 			break
 		}
-		told := Foretold{Start: start.At.Time(), Why: choice.Reason.Say(names, p.zone)}
+		one := Foretold{Start: start.At.Time(), Why: choice.Reason.Say(names, p.zone)}
 		for _, id := range choice.Hosts {
-			told.Hosts = append(told.Hosts, names[id])
+			one.Hosts = append(one.Hosts, names[id])
 			ledger = ledger.Give(id, span.At(a.Now()).Add(time.Duration(len(out))*time.Second))
 			all = taken(o, all, id, start)
 		}
-		out = append(out, told)
+		out = append(out, one)
 		from.Start = start.At
 	}
 	return out, nil
 }
 
-func addForetold(booked map[int64]int, told []Foretold, names map[int64]string, minutes int) {
+func addForetold(booked map[int64]int, foretold []Foretold, names map[int64]string, minutes int) {
 	for id, name := range names {
-		for _, t := range told {
+		for _, t := range foretold {
 			if slices.Contains(t.Hosts, name) {
 				booked[id] += minutes
 			}
@@ -452,13 +452,13 @@ func (p pool) names() map[int64]string {
 func deadEnds(o offered, all []agenda, within span.Span) ([]DeadEnd, int) {
 	cases, whole := o.pool.Cases()
 	if !whole {
-		return []DeadEnd{{map[string]string{}, "There are too many combinations of answers to look at them all. Use fewer rules."}}, 0
+		return []DeadEnd{{map[string]string{}, told.Say("too-many-combinations", "There are too many combinations of answers to look at them all. Use fewer rules.")}}, 0
 	}
 	out := []DeadEnd{}
 	open := map[string]bool{} // by who takes it: many cases lead to the same people
 	for _, c := range cases {
 		if len(c.Hosts) == 0 {
-			out = append(out, DeadEnd{c.Answers, "No eligible host."})
+			out = append(out, DeadEnd{c.Answers, told.Say("no-eligible-host", "No eligible host.")})
 			continue
 		}
 		key := fmt.Sprint(c.Hosts)
@@ -471,7 +471,7 @@ func deadEnds(o offered, all []agenda, within span.Span) ([]DeadEnd, int) {
 			for i, id := range c.Hosts {
 				who[i] = names[id]
 			}
-			out = append(out, DeadEnd{c.Answers, phrase.List(who) + " offers no time in the coming eight weeks."})
+			out = append(out, DeadEnd{c.Answers, told.Say("offers-no-time", "{} offers no time in the coming eight weeks.", told.List(who))})
 		}
 	}
 	return out, len(cases)
@@ -531,13 +531,13 @@ func (a *App) given(ctx context.Context, p Person, o offered, names map[int64]st
 }
 
 // words says why somebody got a booking.
-func (w assigned) words(names map[int64]string, p Person) string {
+func (w assigned) words(names map[int64]string, p Person) told.Words {
 	said := routing.Reason{Kind: w.Kind, Rule: w.Rule, Passed: w.Passed}.Say(names, p.zone)
 	if w.Kind == routing.ByHand && names[w.By] != "" {
-		said = "Decided by " + names[w.By] + "."
+		said = told.Say("decided-by", "Decided by {}.", names[w.By])
 	}
 	if w.Rule > 0 {
-		said = fmt.Sprintf("By answer rule %d. %s", w.Rule, said)
+		said = told.Say("by-answer-rule", "By answer rule {}. {}", w.Rule, said)
 	}
 	return said
 }
@@ -556,7 +556,7 @@ func (a *App) CorrectLedger(ctx context.Context, p Person, id int64, c LedgerCor
 	}
 	c.Remark = intake.OneLine(c.Remark)
 	if c.Remark == "" || c.Credit == 0 {
-		return RoutingView{}, refusal.Faulty("remark", "Say by how many and why, so that colleagues can follow it.")
+		return RoutingView{}, refusal.Faulty("remark", told.Say("say-how-many", "Say by how many and why, so that colleagues can follow it."))
 	}
 	err := a.writeFor(ctx, p, identity.EditEverybodys, func(q *sqlc.Queries) error {
 		if _, err := a.colleague(ctx, q, p, c.Person); err != nil {

@@ -33,7 +33,7 @@ func (o offered) fill(r BookingRequest) (filledForm, error) {
 	answers, faults := intake.Check(o.Offer.Questions, r.Said, o.host.home.Front.Country)
 	form.said = answers
 	for id, fault := range faults {
-		wrong.Tell("said."+id, fault)
+		wrong.Add("said."+id, fault)
 	}
 	for _, guest := range r.Guests {
 		guest = intake.OneLine(guest)
@@ -42,15 +42,15 @@ func (o offered) fill(r BookingRequest) (filledForm, error) {
 			continue // the client gets a mail of their own
 		}
 		if _, fault := intake.MailAddress(guest); fault.Any() {
-			wrong.Tell("guests", told.GuestAddress.With(guest))
+			wrong.Add("guests", told.GuestAddress.With(guest))
 		}
 		form.guests = append(form.guests, guest)
 	}
 	if len(form.guests) > o.Offer.Guests {
-		wrong.Tell("guests", told.TooManyGuests.Count(o.Offer.Guests))
+		wrong.Add("guests", told.TooManyGuests.With(o.Offer.Guests))
 	}
 	if form.consent = o.host.home.Front.Consent; form.consent != "" && !r.Consent {
-		wrong.Tell("consent", told.Tick.Words())
+		wrong.Add("consent", told.Tick.Words())
 	}
 	return form, wrong.Err()
 }
@@ -63,7 +63,7 @@ func (o offered) wayTaken(r BookingRequest, wrong refusal.Complaints) WayTaken {
 		i = 0
 	}
 	if i < 0 {
-		wrong.Tell("way", told.NoLocation.Words())
+		wrong.Add("way", told.NoLocation.Words())
 		return WayTaken{}
 	}
 	return o.withGiven(ways[i], r.Given, wrong)
@@ -76,12 +76,12 @@ func (o offered) withGiven(way Way, given string, wrong refusal.Complaints) WayT
 	case taken.calls() == callsHost:
 		number, fault := intake.PhoneNumber(intake.OneLine(given), o.host.home.Front.Country)
 		if fault.Any() {
-			wrong.Tell("given", fault)
+			wrong.Add("given", fault)
 		}
 		taken.Given = number
 	case taken.Kind == wayTheirs:
 		if taken.Given = intake.FirstLetters(strings.TrimSpace(given), 1000); taken.Given == "" {
-			wrong.Tell("given", told.NoAddress.Words())
+			wrong.Add("given", told.NoAddress.Words())
 		}
 	}
 	return taken

@@ -11,6 +11,7 @@ import (
 	"corrim/core/opentimes"
 	"corrim/core/routing"
 	"corrim/core/span"
+	"corrim/core/told"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
 	"corrim/internal/store/sqlc"
@@ -29,7 +30,7 @@ type HandoverMove struct {
 	Booking HostBooking `json:"booking"`
 	To      int64       `json:"to,omitempty" doc:"0 if nobody can take it."`
 	Name    string      `json:"name"`
-	Why     string      `json:"why"`
+	Why     told.Words  `json:"why"`
 }
 
 // HandoverSpan is whose bookings, and of which days.
@@ -81,11 +82,11 @@ func (a *App) planHandover(ctx context.Context, q *sqlc.Queries, p Person, h Han
 func daysOf(h HandoverSpan, zone *time.Location) (span.Span, error) {
 	first, err := civil.ParseDate(h.From)
 	if err != nil {
-		return span.Span{}, refusal.Faulty("from", err.Error())
+		return span.Span{}, refusal.Faulty("from", told.OfError(err))
 	}
 	last, err := civil.ParseDate(h.To)
 	if err != nil || last.Before(first) {
-		return span.Span{}, refusal.Faulty("to", "The last day doesn't come before the first.")
+		return span.Span{}, refusal.Faulty("to", told.Say("last-day-doesnt", "The last day doesn't come before the first."))
 	}
 	return span.Span{Start: first.Start(zone), End: last.AddDays(1).Start(zone)}, nil
 }

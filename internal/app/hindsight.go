@@ -7,16 +7,17 @@ import (
 
 	"corrim/core/opentimes"
 	"corrim/core/span"
+	"corrim/core/told"
 	"corrim/internal/store/sqlc"
 )
 
 // Unmade is a booking that could not be made under changed rules or hours.
 type Unmade struct {
-	Client  string    `json:"client" doc:"Empty where the viewer may not know."`
-	Host    string    `json:"host"`
-	ID      int64     `json:"id" doc:"The booking's."`
-	Start   time.Time `json:"start"`
-	Reasons []string  `json:"reasons"`
+	Client  string       `json:"client" doc:"Empty where the viewer may not know."`
+	Host    string       `json:"host"`
+	ID      int64        `json:"id" doc:"The booking's."`
+	Start   time.Time    `json:"start"`
+	Reasons []told.Words `json:"reasons"`
 }
 
 const hindsightDays = 90
@@ -94,7 +95,7 @@ func startOf(b sqlc.Booking) opentimes.Start {
 
 // unmadeFor says why the rules that are broken refuse the booking.
 func (g agenda) unmadeFor(b sqlc.Booking, in opentimes.Input, broken []opentimes.Rule, e opentimes.Explanation) Unmade {
-	out := Unmade{Client: b.ClientName, Host: g.person.Name, ID: b.ID, Start: time.Unix(b.StartAt, 0).UTC(), Reasons: []string{}}
+	out := Unmade{Client: b.ClientName, Host: g.person.Name, ID: b.ID, Start: time.Unix(b.StartAt, 0).UTC(), Reasons: []told.Words{}}
 	for _, r := range e.Reasons {
 		if slices.Contains(broken, r.Rule) {
 			out.Reasons = append(out.Reasons, r.Say(in, opentimes.ToHost)...)

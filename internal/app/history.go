@@ -9,6 +9,8 @@ import (
 	"strings"
 
 	"corrim/core/hours"
+	"corrim/core/opentimes"
+	"corrim/core/told"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
 	"corrim/internal/store"
@@ -52,9 +54,9 @@ func (a *App) undoable() undo.Subjects[Person] {
 }
 
 // remember keeps how something was before the person changed it; label says what they changed.
-func (a *App) remember(ctx context.Context, q *sqlc.Queries, p Person, subject string, id int64, label string, before any) error {
+func (a *App) remember(ctx context.Context, q *sqlc.Queries, p Person, subject string, id int64, label told.Words, before any) error {
 	if subject == subjectHours && p.LookedAfter() {
-		label = p.Name + ": " + label
+		label = told.Say("undo-of-colleague", "{}: {}", p.Name, label)
 	}
 	return a.history.Remember(ctx, q, p.Eyes(), a.Now(), undo.Change{Subject: subject, ID: id, Label: label, Before: before})
 }
@@ -69,11 +71,11 @@ func (a *App) Undo(ctx context.Context, p Person) ([]undo.SettingChange, error) 
 	err := a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error { return a.history.Undo(ctx, q, p, p.ID, a.Now()) })
 	switch {
 	case errors.Is(err, undo.ErrNothing):
-		err = refusal.New(refusal.NotFound, "There is nothing to undo.")
+		err = refusal.New(refusal.NotFound, told.Say("nothing-undo", "There is nothing to undo."))
 	case errors.Is(err, undo.ErrChangedSince):
-		err = refusal.New(refusal.Invalid, "Somebody else has changed the same settings since, so this can't be undone. Change by hand what should be different.")
+		err = refusal.New(refusal.Invalid, told.Say("somebody-else-changed", "Somebody else has changed the same settings since, so this can't be undone. Change by hand what should be different."))
 	case errors.Is(err, store.ErrOverlap):
-		err = refusal.New(refusal.Taken, "Another booking lies there now, so this can't be undone. Move one of them by hand.")
+		err = refusal.New(refusal.Taken, told.Say("another-booking-lies", "Another booking lies there now, so this can't be undone. Move one of them by hand."))
 	}
 	if err != nil {
 		return nil, err
@@ -133,7 +135,7 @@ func restorePlan(ctx context.Context, q *sqlc.Queries, p Person, _ int64, before
 		return err
 	}
 	if taken > 0 {
-		return refusal.New(refusal.Invalid, "It can't be undone: another week plan is now called “"+before.Name+"”. Rename that one first.")
+		return refusal.New(refusal.Invalid, told.Say("undone-another-week", "It can't be undone: another week plan is now called “{}”. Rename that one first.", before.Name))
 	}
 	return q.PutBackWeekPlan(ctx, sqlc.PutBackWeekPlanParams{ID: before.ID, WorkspaceID: p.home.id, Name: before.Name, Week: before.weekJSON()})
 }
@@ -183,87 +185,105 @@ func restoreType(ctx context.Context, q *sqlc.Queries, _ Person, id int64, draft
 		return err
 	}
 	if taken > 0 {
-		return refusal.New(refusal.Invalid, "It can't be undone: another meeting type now has the short address "+draft.Slug+". Change that one first.")
+		return refusal.New(refusal.Invalid, told.Say("undone-another-meeting", "It can't be undone: another meeting type now has the short address {}. Change that one first.", draft.Slug))
 	}
 	_, err = writeType(ctx, q, row.WorkspaceID, row.HostID, row.ID, draft)
 	return err
 }
 
-func weekLabel(before, after [7]string) string {
-	var days []string
+func weekLabel(before, after [7]string) told.Words {
+	var days []told.Words
 	for i, weekday := range hours.Weekdays {
 		if before[i] != after[i] {
-			days = append(days, fmt.Sprintf("%s %s", weekday, after[i]))
+			days = append(days, told.Say("undo-weekday", "{} {}", told.Weekday(weekday), after[i]))
 		}
 	}
-	return strings.Join(days, "; ")
+	return told.Join(days, "; ")
 }
 
 // typeLabelOf says what a change of a meeting type changed.
-func typeLabelOf(before, after TypeDraft) string {
-	return before.Name + ": " + changedFields(fieldsOf(before), fieldsOf(after))
+func typeLabelOf(before, after TypeDraft) told.Words {
+	return told.Say("undo-type", "{}: {}", before.Name, changedFields(fieldsOf(before), fieldsOf(after)))
 }
 
-// changedFields says which fields changed, from what to what.
-func changedFields(old, next map[string]string) string {
-	var changed []string
-	for field, value := range next {
-		if was := old[field]; was != value {
-			changed = append(changed, field)
+// setting is a setting for the history: what people call it, and its value in a few words.
+type setting struct{ name, value told.Words }
+
+// settingOf is a setting with a value as it is written.
+func settingOf(name told.Words, value string) setting { return setting{name, told.Plain(value)} }
+
+// changedFields says which settings changed, from what to what.
+func changedFields(old, next []setting) told.Words {
+	var changed []told.Words
+	for _, now := range next {
+		was := setting{}
+		if i := slices.IndexFunc(old, func(o setting) bool { return o.name.Code == now.name.Code }); i >= 0 {
+			was = old[i]
+		}
+		switch {
+		case was.value.Sentence == now.value.Sentence:
+		case now.name.Code == fieldDescription.Code:
+			changed = append(changed, now.name)
+		default:
+			changed = append(changed, told.Say("undo-from-to", "{} {} → {}", now.name, orNone(was.value), orNone(now.value)))
 		}
 	}
-	for field := range old {
-		if _, still := next[field]; !still {
-			changed = append(changed, field)
-		}
-	}
-	slices.Sort(changed)
-	parts := make([]string, len(changed))
-	for i, field := range changed {
-		parts[i] = field
-		if field != "description" {
-			parts[i] = fmt.Sprintf("%s %s → %s", field, orNone(old[field]), orNone(next[field]))
-		}
-	}
-	return strings.Join(parts, ", ")
+	slices.SortStableFunc(changed, func(x, y told.Words) int { return strings.Compare(x.Sentence, y.Sentence) })
+	return told.Join(changed, ", ")
 }
 
-func orNone(s string) string {
-	if s == "" {
-		return "none"
+func orNone(words told.Words) told.Words {
+	if !words.Any() {
+		return told.Say("undo-none", "none")
 	}
-	return s
+	return words
 }
 
-// fieldsOf is a draft's fields, by the words people know them by.
-func fieldsOf(d TypeDraft) map[string]string {
-	out := map[string]string{"name": d.Name, "short address": d.Slug, "description": d.Description, "lengths": lengthsNote(d.Rules), "own hours": d.Rules.Hours.note()}
-	out["following the workspace"] = strings.Join(slices.Sorted(slices.Values(d.Rules.Follows)), " ")
-	for group, note := range d.Rules.Notes() {
-		out[group] = note
+var fieldDescription = told.Say("field-description", "description")
+
+// fieldsOf is a draft's settings.
+func fieldsOf(d TypeDraft) []setting {
+	return append(notesOf(d.Rules.BookingRules),
+		settingOf(told.Say("field-name", "name"), d.Name), settingOf(told.Say("field-slug", "short address"), d.Slug), settingOf(fieldDescription, d.Description),
+		setting{told.Say("field-lengths", "lengths"), lengthsNote(d.Rules)}, setting{told.Say("field-own-hours", "own hours"), d.Rules.Hours.note()},
+		settingOf(told.Say("field-follows", "following the workspace"), strings.Join(slices.Sorted(slices.Values(d.Rules.Follows)), " ")),
+	)
+}
+
+// notesOf is how the groups of rules are set.
+func notesOf(r opentimes.BookingRules) (out []setting) {
+	for _, g := range r.Groups() {
+		out = append(out, setting{groupNames[g.Name], g.Note})
 	}
 	return out
 }
 
-func lengthsNote(r TypeRules) string {
+// groupNames is what the groups of rules are called.
+var groupNames = map[string]told.Words{
+	"window": told.Say("group-window", "window"), "notice": told.Say("group-notice", "notice"), "step": told.Say("group-step", "step"),
+	"buffers": told.Say("group-buffers", "buffers"), "limit": told.Say("group-limit", "limit"), "holidays": told.Say("group-holidays", "holidays"),
+	"busy": told.Say("group-busy", "busy"),
+}
+
+func lengthsNote(r TypeRules) told.Words {
 	if r.UpBy > 0 {
-		return fmt.Sprintf("%d to %d min by %d", r.Duration, r.UpTo, r.UpBy)
+		return told.Say("lengths-range", "{} to {} min by {}", r.Duration, r.UpTo, r.UpBy)
 	}
 	lengths := r.lengths()
 	texts := make([]string, len(lengths))
 	for i, n := range lengths {
 		texts[i] = fmt.Sprint(n)
 	}
-	return strings.Join(texts, ", ") + " min"
+	return told.Say("lengths", "{} min", strings.Join(texts, ", "))
 }
 
 // note is the hours in a few words; empty if there are none.
-func (o *OwnHours) note() string {
+func (o *OwnHours) note() told.Words {
 	switch {
 	case o == nil:
-		return ""
+		return told.Words{}
 	case o.Plan != 0:
-		return "a week plan"
+		return told.Say("a-week-plan", "a week plan")
 	}
-	return strings.Join(o.Week, " | ")
+	return told.Plain(strings.Join(o.Week, " | "))
 }

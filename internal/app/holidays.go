@@ -3,14 +3,13 @@ package app
 import (
 	"context"
 	"encoding/json"
-	"fmt"
 	"slices"
 
 	"corrim/core/busy"
 	"corrim/core/civil"
 	"corrim/core/intake"
 	"corrim/core/opentimes"
-	"corrim/core/phrase"
+	"corrim/core/told"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
 	"corrim/internal/store/sqlc"
@@ -107,7 +106,7 @@ func (h holidays) days(ids []int64) (out []opentimes.Holiday, gone bool) {
 	return out, gone
 }
 
-const holidaysGone = "One of these calendars of public holidays is not there any more. Choose again which are kept free."
+var holidaysGone = told.Say("holidays-gone", "One of these calendars of public holidays is not there any more. Choose again which are kept free.")
 
 // AddHolidays adds a calendar. The fields of a refusal are "name" and "file".
 func (a *App) AddHolidays(ctx context.Context, p Person, file HolidayFile) (WorkspaceView, error) {
@@ -115,17 +114,17 @@ func (a *App) AddHolidays(ctx context.Context, p Person, file HolidayFile) (Work
 	if err != nil {
 		return WorkspaceView{}, err
 	}
-	return a.changeHolidays(ctx, p, func(_ *sqlc.Queries, h *holidays) (string, error) {
+	return a.changeHolidays(ctx, p, func(_ *sqlc.Queries, h *holidays) (told.Words, error) {
 		name, err := h.nameFor(0, file.Name)
 		if err != nil {
-			return "", err
+			return told.Words{}, err
 		}
 		if len(h.Calendars) >= mostHolidayCalendars {
-			return "", refusal.Faulty("file", fmt.Sprintf("A workspace has at most %d calendars of public holidays. Remove one first.", mostHolidayCalendars))
+			return told.Words{}, refusal.Faulty("file", told.Say("workspace-most-calendars", "A workspace has at most {} calendars of public holidays. Remove one first.", mostHolidayCalendars))
 		}
 		h.Last++
 		h.Calendars = append(h.Calendars, storedHoliday{h.Last, name, days})
-		return "Public holidays “" + name + "” added", nil
+		return told.Say("undo-holidays-added", "Public holidays “{}” added", name), nil
 	})
 }
 
@@ -138,10 +137,10 @@ func (a *App) RenewHolidays(ctx context.Context, p Person, id int64, file Holida
 			return WorkspaceView{}, err
 		}
 	}
-	return a.changeHolidays(ctx, p, func(_ *sqlc.Queries, h *holidays) (string, error) {
+	return a.changeHolidays(ctx, p, func(_ *sqlc.Queries, h *holidays) (told.Words, error) {
 		name, err := h.nameFor(id, file.Name)
 		if err != nil {
-			return "", err
+			return told.Words{}, err
 		}
 		for i, c := range h.Calendars {
 			if c.ID != id {
@@ -149,37 +148,37 @@ func (a *App) RenewHolidays(ctx context.Context, p Person, id int64, file Holida
 			}
 			h.Calendars[i].Name = name
 			if days == nil {
-				return "Public holidays “" + c.Name + "” are now called “" + name + "”", nil
+				return told.Say("undo-holidays-renamed", "Public holidays “{}” are now called “{}”", c.Name, name), nil
 			}
 			h.Calendars[i].Days = days
-			return "Public holidays “" + name + "”: " + phrase.Count(len(days), "day"), nil
+			return told.Say("undo-holidays-days", "Public holidays “{}”: {}", name, told.Count(len(days), "day")), nil
 		}
-		return "", errNoHolidays
+		return told.Words{}, errNoHolidays
 	})
 }
 
-var errNoHolidays = refusal.New(refusal.NotFound, "This calendar of public holidays is not there any more. Load the page again.")
+var errNoHolidays = refusal.New(refusal.NotFound, told.Say("calendar-public-holidays", "This calendar of public holidays is not there any more. Load the page again."))
 
 // RemoveHolidays removes a calendar that no rule names.
 func (a *App) RemoveHolidays(ctx context.Context, p Person, id int64) (WorkspaceView, error) {
-	return a.changeHolidays(ctx, p, func(q *sqlc.Queries, h *holidays) (string, error) {
+	return a.changeHolidays(ctx, p, func(q *sqlc.Queries, h *holidays) (told.Words, error) {
 		gone, found := h.of(id)
 		if !found {
-			return "", errNoHolidays
+			return told.Words{}, errNoHolidays
 		}
 		if users, err := holidayUsers(ctx, q, p.home.id, id); err != nil || len(users) > 0 {
 			if err == nil {
-				err = refusal.New(refusal.Invalid, "“"+gone.Name+"” is kept free by "+phrase.List(users)+". Take it out of their rules first.")
+				err = refusal.New(refusal.Invalid, told.Say("kept-free-take", "“{}” is kept free by {}. Take it out of their rules first.", gone.Name, told.List(users)))
 			}
-			return "", err
+			return told.Words{}, err
 		}
 		h.Calendars = slices.DeleteFunc(slices.Clone(h.Calendars), func(c storedHoliday) bool { return c.ID == id })
-		return "Public holidays “" + gone.Name + "” removed", nil
+		return told.Say("undo-holidays-removed", "Public holidays “{}” removed", gone.Name), nil
 	})
 }
 
 // changeHolidays changes the calendars and remembers how they were; change says what it did.
-func (a *App) changeHolidays(ctx context.Context, p Person, change func(*sqlc.Queries, *holidays) (string, error)) (WorkspaceView, error) {
+func (a *App) changeHolidays(ctx context.Context, p Person, change func(*sqlc.Queries, *holidays) (told.Words, error)) (WorkspaceView, error) {
 	err := a.writeFor(ctx, p, identity.EditWorkspace, func(q *sqlc.Queries) error {
 		row, err := q.WorkspaceByID(ctx, p.home.id)
 		if err != nil {
@@ -268,10 +267,10 @@ func restoreHolidays(ctx context.Context, q *sqlc.Queries, _ Person, workspace i
 func (h holidays) nameFor(id int64, name string) (string, error) {
 	name = intake.OneLine(name)
 	if name == "" || len([]rune(name)) > 60 {
-		return "", refusal.Faulty("name", "Give the calendar a name of at most 60 letters, like the country or region whose holidays they are.")
+		return "", refusal.Faulty("name", told.Say("give-calendar-name", "Give the calendar a name of at most 60 letters, like the country or region whose holidays they are."))
 	}
 	if slices.ContainsFunc(h.Calendars, func(c storedHoliday) bool { return c.ID != id && c.Name == name }) {
-		return "", refusal.Faulty("name", "Another calendar of public holidays has this name. Choose a different one.")
+		return "", refusal.Faulty("name", told.Say("another-calendar-public", "Another calendar of public holidays has this name. Choose a different one."))
 	}
 	return name, nil
 }
@@ -285,13 +284,13 @@ func (a *App) readHolidays(p Person, text string) ([]storedDay, error) {
 	days, troubles, err := busy.WholeDays([]byte(text), first, last, p.zone)
 	switch {
 	case err != nil:
-		return nil, refusal.Faulty("file", "This is not an iCalendar file. Choose one that ends in .ics.")
+		return nil, refusal.Faulty("file", told.Say("icalendar-file-choose", "This is not an iCalendar file. Choose one that ends in .ics."))
 	case len(troubles) > 0:
-		return nil, refusal.Faulty("file", "Not all of this file can be read, so days would be missing: "+sentences(troubles)[0])
+		return nil, refusal.Faulty("file", told.Say("all-file-read", "Not all of this file can be read, so days would be missing: {}", sentences(troubles)[0]))
 	case len(days) == 0:
-		return nil, refusal.Faulty("file", "This file has no whole days in the coming years. Choose another one.")
+		return nil, refusal.Faulty("file", told.Say("file-no-whole", "This file has no whole days in the coming years. Choose another one."))
 	case len(days) > mostHolidays:
-		return nil, refusal.Faulty("file", fmt.Sprintf("This file has more than %d whole days, so it can't be public holidays. Choose another one.", mostHolidays))
+		return nil, refusal.Faulty("file", told.Say("file-more-than", "This file has more than {} whole days, so it can't be public holidays. Choose another one.", mostHolidays))
 	}
 	out := make([]storedDay, len(days))
 	for i, d := range days {

@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"corrim/core/told"
 	"corrim/internal/app"
 	"corrim/internal/refusal"
 	"corrim/internal/testhouse"
@@ -63,7 +64,7 @@ func TestPublicHolidaysKeepTypesClosedThatHeedThem(t *testing.T) {
 	said := ""
 	for _, rule := range says.At.Rules {
 		if !rule.Holds {
-			said += strings.Join(rule.Sentences, " ")
+			said += strings.Join(told.Sentences(rule.Sentences), " ")
 		}
 	}
 	assert.Equal(t, "On a public holiday: Lamp Day, Wed 6 May 2026.", said)

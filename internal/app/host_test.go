@@ -12,6 +12,7 @@ import (
 	"corrim/core/hours"
 	"corrim/core/opentimes"
 	"corrim/core/scenario"
+	"corrim/core/told"
 	"corrim/internal/app"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
@@ -51,7 +52,7 @@ func TestHoursAreTypedDrawnAndSaved(t *testing.T) {
 
 	_, err = h.App.SaveHours(ctx, h.Host, app.WeekInput{Week: week})
 	wrong := refused(t, err, refusal.Invalid)
-	assert.Equal(t, `"9-": an end is missing`, wrong.Fields["week.2"].Sentence)
+	assert.Equal(t, "“9-”: an end is missing", wrong.Fields["week.2"].Sentence)
 	assert.NotEmpty(t, wrong.Fields["week.3"])
 	assert.Contains(t, h.Open("2026-05-08"), "09:00", "nothing was changed")
 
@@ -78,14 +79,14 @@ func TestDaysThatDifferFromTheWeek(t *testing.T) {
 	h := testhouse.New(t)
 	reading := h.App.ReadDayChanges(h.Host, "5 May 10-11, 6 May closed")
 	assert.Equal(t, []app.DayChange{{First: "2026-05-05", Last: "2026-05-05", Kind: "instead", Hours: "10-11"}, {First: "2026-05-06", Last: "2026-05-06", Kind: "closed"}}, reading.Changes)
-	assert.NotEmpty(t, h.App.ReadDayChanges(h.Host, "5 May 10-").Problem)
+	assert.NotEmpty(t, h.App.ReadDayChanges(h.Host, "5 May 10-").Problem.Sentence)
 
 	view, err := h.App.AddDayChanges(ctx, h.Host, "5 May 10-11, 6 May closed, 9 May extra 10-11, 7 to 8 May off")
 	require.NoError(t, err)
 	require.Len(t, view.Differs, 4)
 	var origins []string
 	for _, day := range view.Next[:6] {
-		origins = append(origins, day.Origin)
+		origins = append(origins, day.Origin.Sentence)
 	}
 	assert.Equal(t, []string{"plan", "other hours", "closed this day", "time off", "time off", "extra hours"}, origins)
 	assert.Equal(t, []string{"10:00", "10:10"}, h.Open("2026-05-05"), "clients see it at once")
@@ -164,7 +165,7 @@ func TestAPreviewShowsWhatAnUnsavedChangeDoes(t *testing.T) {
 	assert.Equal(t, []int{540}, coarser.Days[0].Gained, "9:00 today, without notice")
 	assert.Equal(t, coarser.Open, same.Open-coarser.Lost+coarser.Gained)
 	unusable := preview(func(r *app.TypeRules) { r.Step = 0 })
-	assert.NotEmpty(t, unusable.Wrong["rules.step"])
+	assert.NotEmpty(t, unusable.Wrong["rules.step"].Sentence)
 	assert.Empty(t, unusable.Days)
 }
 
@@ -201,14 +202,14 @@ func TestHindsightNamesTheBookingsThatCouldNotHaveBeenMade(t *testing.T) {
 	hourly := preview(func(r *app.TypeRules) { r.Step = 60 })
 	require.Len(t, hourly.Unmade, 1)
 	assert.True(t, h.At("2026-05-07 09:10").Equal(hourly.Unmade[0].Start))
-	assert.Contains(t, hourly.Unmade[0].Reasons[0], "Not a start every 60 minutes on the clock")
+	assert.Contains(t, hourly.Unmade[0].Reasons[0].Sentence, "Not a start every 60 minutes on the clock")
 	one := preview(func(r *app.TypeRules) { r.Limits = []opentimes.TypeLimit{{Of: "type", Per: "day", Count: 1}} })
 	require.Len(t, one.Unmade, 1)
 	assert.True(t, h.At("2026-05-05 11:00").Equal(one.Unmade[0].Start), "the first of the day was still possible")
 	early := preview(func(r *app.TypeRules) { r.Notice = 48 * 60 })
 	assert.Len(t, early.Unmade, 2, "each is held against the moment it was made")
 	never := preview(func(r *app.TypeRules) { r.Notice, r.WindowDays = 90*24*60, 10 })
-	assert.Equal(t, "Notice", never.Why)
+	assert.Equal(t, "Notice", never.Why.Sentence)
 }
 
 func TestReasonsOpenADayRuleByRule(t *testing.T) {
@@ -224,7 +225,7 @@ func TestReasonsOpenADayRuleByRule(t *testing.T) {
 	var failing []string
 	for _, says := range r.At.Rules {
 		if !says.Holds {
-			failing = append(failing, says.Name+": "+strings.Join(says.Sentences, " "))
+			failing = append(failing, says.Name.Sentence+": "+strings.Join(told.Sentences(says.Sentences), " "))
 		}
 	}
 	assert.Equal(t, []string{"Busy: “Depot” (Work) 15:00–16:00.", "Start step: Not a start every 10 minutes on the clock; the next is 14:40."}, failing)
@@ -310,9 +311,9 @@ func TestChangesAreRememberedAndUndone(t *testing.T) {
 	history, err := h.App.History(ctx, h.Host)
 	require.NoError(t, err)
 	require.Len(t, history, 3)
-	assert.Equal(t, "Survey: buffers 0 min before, 10 after kept → 0 min before, 30 after kept, limit none → 2 a day, short address survey → light", history[0].Label)
-	assert.Equal(t, "Exceptions: added 5 May closed", history[1].Label)
-	assert.Contains(t, history[2].Label, "Hours: Monday 10-11; Tuesday 10-11")
+	assert.Equal(t, "Survey: buffers 0 min before, 10 after kept → 0 min before, 30 after kept, limit none → 2 a day, short address survey → light", history[0].Label.Sentence)
+	assert.Equal(t, "Exceptions: added 5 May closed", history[1].Label.Sentence)
+	assert.Contains(t, history[2].Label.Sentence, "Hours: Monday 10-11; Tuesday 10-11")
 
 	_, err = h.App.Undo(ctx, h.Host)
 	require.NoError(t, err)

@@ -2,11 +2,11 @@ package app
 
 import (
 	"context"
-	"errors"
 	"fmt"
 
 	"corrim/core/civil"
 	"corrim/core/hours"
+	"corrim/core/told"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
 	"corrim/internal/store/sqlc"
@@ -16,7 +16,7 @@ import (
 type DayHours struct {
 	Text      string           `json:"text" maxLength:"200"`
 	Intervals []hours.Interval `json:"intervals" maxItems:"24"`
-	Problem   string           `json:"problem,omitempty" doc:"Why the text cannot be read."`
+	Problem   told.Words       `json:"problem,omitzero" doc:"Why the text cannot be read."`
 }
 
 // HoursView is a week and what it comes to.
@@ -86,7 +86,7 @@ func ReadWeek(input [7]DayInput) (days [7]DayHours) {
 			days[i].Text = day.String()
 		}
 		if err != nil {
-			days[i].Problem = hoursProblem(err)
+			days[i].Problem = told.OfError(err)
 		}
 	}
 	return days
@@ -96,7 +96,7 @@ func ReadWeek(input [7]DayInput) (days [7]DayHours) {
 func readWeek(input [7]DayInput) (week hours.Week, err error) {
 	wrong := refusal.Complaints{}
 	for i, day := range ReadWeek(input) {
-		if day.Problem != "" {
+		if day.Problem.Any() {
 			wrong.Add(fmt.Sprintf("week.%d", i), day.Problem)
 		}
 		week[hours.Weekdays[i]] = day.Intervals
@@ -158,14 +158,6 @@ func (a *App) readHours(p Person, input WeekInput) HoursView {
 	return view
 }
 
-func hoursProblem(err error) string {
-	var text *hours.TextError
-	if errors.As(err, &text) {
-		return text.Error()
-	}
-	return err.Error()
-}
-
 // daysFrom draws the open hours of a plan from a date on.
 func (a *App) daysFrom(p Person, plan hours.Plan, first civil.Date, n int) []Ribbon {
 	ribbons := make([]Ribbon, n)
@@ -187,7 +179,7 @@ func (a *App) daysFrom(p Person, plan hours.Plan, first civil.Date, n int) []Rib
 func (a *App) Days(p Person, from string, n int) ([]Ribbon, error) {
 	first, err := civil.ParseDate(from)
 	if err != nil {
-		return nil, refusal.Faulty("from", err.Error())
+		return nil, refusal.Faulty("from", told.OfError(err))
 	}
 	return a.daysFrom(p, p.plan(), first, n), nil
 }
@@ -219,16 +211,16 @@ func (a *App) setWeek(ctx context.Context, q *sqlc.Queries, p Person, plan int64
 	if err != nil {
 		return err
 	}
-	after, label := before, "Hours: by a week of one's own"
+	after, label := before, told.Say("undo-own-week", "Hours: by a week of one's own")
 	after.Plan = plan
 	switch {
 	case plan == 0:
 		after.Week = week.Texts()
 		if before.Plan == 0 {
-			label = "Hours: " + weekLabel(before.Week, after.Week)
+			label = told.Say("undo-week", "Hours: {}", weekLabel(before.Week, after.Week))
 		}
 	case plan != before.Plan:
-		label = "Hours: by another week plan"
+		label = told.Say("undo-other-plan", "Hours: by another week plan")
 	}
 	if before.Week == after.Week && before.Plan == after.Plan {
 		return nil

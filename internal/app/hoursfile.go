@@ -3,7 +3,6 @@ package app
 import (
 	"context"
 	"errors"
-	"fmt"
 	"slices"
 	"time"
 
@@ -12,8 +11,8 @@ import (
 	"corrim/core/civil"
 	"corrim/core/hours"
 	"corrim/core/intake"
-	"corrim/core/phrase"
 	"corrim/core/span"
+	"corrim/core/told"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
 	"corrim/internal/store/sqlc"
@@ -22,10 +21,10 @@ import (
 // FileReading is what an iCalendar file says about hours: availability (RFC 7953) becomes a week and days that differ;
 // all-day events, as in a list of public holidays, become time off.
 type FileReading struct {
-	Kind     string      `json:"kind" enum:"hours,days-off"`
-	Week     []string    `json:"week" doc:"With kind hours: seven hours texts, Monday first."`
-	Changes  []DayChange `json:"changes" doc:"Days that differ, from today on; those that are there already are left out."`
-	Troubles []string    `json:"troubles" doc:"What could not be read."`
+	Kind     string       `json:"kind" enum:"hours,days-off"`
+	Week     []string     `json:"week" doc:"With kind hours: seven hours texts, Monday first."`
+	Changes  []DayChange  `json:"changes" doc:"Days that differ, from today on; those that are there already are left out."`
+	Troubles []told.Words `json:"troubles" doc:"What could not be read."`
 }
 
 // holidayYears is how far ahead days off are taken from a file.
@@ -38,7 +37,7 @@ func (a *App) ReadHoursFile(p Person, text []byte) (FileReading, error) {
 	case errors.Is(err, availability.ErrNone):
 		return a.readDaysOff(p, text)
 	case err != nil:
-		return FileReading{}, refusal.Faulty("file", "This is not an iCalendar file. Choose one that ends in .ics.")
+		return FileReading{}, refusal.Faulty("file", told.Say("icalendar-file-choose", "This is not an iCalendar file. Choose one that ends in .ics."))
 	}
 	week := plan.Week.Texts()
 	reading := FileReading{Kind: "hours", Week: week[:], Changes: []DayChange{}, Troubles: sentences(troubles)}
@@ -55,19 +54,19 @@ func (a *App) readDaysOff(p Person, text []byte) (FileReading, error) {
 		return FileReading{}, err
 	}
 	reading := FileReading{Kind: "days-off", Week: []string{}, Changes: []DayChange{}, Troubles: sentences(troubles)}
-	told := map[string]bool{} // of what comes every year, its first days say all
+	known := map[string]bool{} // of what comes every year, its first days say all
 	for _, d := range days {
-		if d.Yearly && told[d.UID] {
+		if d.Yearly && known[d.UID] {
 			continue
 		}
-		told[d.UID] = true
+		known[d.UID] = true
 		day := DayChange{First: d.First.String(), Last: d.Last.String(), Kind: kindOff, Yearly: d.Yearly, Label: intake.FirstLetters(intake.OneLine(d.Title), 100)}
 		if !slices.ContainsFunc(p.differs, day.sameDaysOff) && !slices.ContainsFunc(reading.Changes, day.sameDaysOff) {
 			reading.Changes = append(reading.Changes, day)
 		}
 	}
 	if len(days) == 0 && len(troubles) == 0 {
-		return reading, refusal.Faulty("file", "This file has neither hours (VAVAILABILITY) nor days in the next years. Choose another one.")
+		return reading, refusal.Faulty("file", told.Say("file-neither-hours", "This file has neither hours (VAVAILABILITY) nor days in the next years. Choose another one."))
 	}
 	return reading, nil
 }
@@ -76,14 +75,14 @@ func (c DayChange) sameDaysOff(o DayChange) bool {
 	return c.First == o.First && c.Last == o.Last && c.Yearly == o.Yearly && o.Kind == kindOff && o.Hours == ""
 }
 
-func sentences(troubles []busy.Trouble) []string {
-	out := []string{}
+func sentences(troubles []busy.Trouble) []told.Words {
+	out := []told.Words{}
 	for _, t := range troubles {
 		if t.Title == "" {
-			out = append(out, t.Problem+".")
+			out = append(out, told.Say("file-trouble", "{}.", t.Problem))
 			continue
 		}
-		out = append(out, fmt.Sprintf("“%s”: %s.", t.Title, t.Problem))
+		out = append(out, told.Say("file-trouble-titled", "“{}”: {}.", t.Title, t.Problem))
 	}
 	return out
 }
@@ -96,7 +95,7 @@ func (a *App) TakeHoursFile(ctx context.Context, p Person, text []byte) (HoursVi
 		return HoursView{}, err
 	}
 	if reading.Kind == "days-off" {
-		return a.changeDays(ctx, p, "Exceptions: "+phrase.Count(len(reading.Changes), "day")+" off from a file", func(now []DayChange) ([]DayChange, error) {
+		return a.changeDays(ctx, p, told.Say("undo-days-from-file", "Exceptions: {} off from a file", told.Count(len(reading.Changes), "day")), func(now []DayChange) ([]DayChange, error) {
 			return append(now, reading.Changes...), nil
 		})
 	}
@@ -119,7 +118,7 @@ func (a *App) TakeHoursFile(ctx context.Context, p Person, text []byte) (HoursVi
 		if err := setDayChanges(ctx, q, p.ID, after.Differs); err != nil {
 			return err
 		}
-		return a.remember(ctx, q, p, subjectHours, p.ID, "Hours: from a file", before)
+		return a.remember(ctx, q, p, subjectHours, p.ID, told.Say("undo-hours-from-file", "Hours: from a file"), before)
 	})
 	if err != nil {
 		return HoursView{}, err

@@ -2,10 +2,11 @@ package app
 
 import (
 	"context"
-	"fmt"
 	"strings"
 	"time"
 
+	"corrim/core/span"
+	"corrim/core/told"
 	"corrim/internal/identity"
 	"corrim/internal/store/sqlc"
 )
@@ -40,53 +41,71 @@ func (a *App) jobTroubles(ctx context.Context, p Person) ([]Trouble, error) {
 
 // waitsFor is what waits because a service doesn't answer.
 func (p Person) waitsFor(lane string, row sqlc.JobsWaitingForRow) Trouble {
-	of := fmt.Sprintf("one meeting waits, that with %s, %s.", row.ClientName, time.Unix(row.FirstStart, 0).In(p.zone).Format("Mon 2 Jan, 15:04"))
+	first := told.At(span.Instant(row.FirstStart), p.zone)
+	of := told.Say("one-meeting-waits", "one meeting waits, that with {}, {}.", row.ClientName, first)
 	if row.Bookings > 1 {
-		of = fmt.Sprintf("%d meetings wait, the next with %s, %s.", row.Bookings, row.ClientName, time.Unix(row.FirstStart, 0).In(p.zone).Format("Mon 2 Jan, 15:04"))
+		of = told.Say("meetings-wait", "{} meetings wait, the next with {}, {}.", row.Bookings, row.ClientName, first)
 	}
 	server, isCalendar := strings.CutPrefix(lane, laneCalendars)
 	switch {
 	case lane == laneRooms:
 		return Trouble{
-			Title: "Video rooms can't be made at the moment", Room: row.BookingID,
-			Sentence: "For a room " + of + " It is tried until they begin, and the client gets the link by mail as soon as there is one.",
+			Title: told.Say("no-rooms-now", "Video rooms can't be made at the moment"), Room: row.BookingID,
+			Sentence: told.Say("rooms-wait", "For a room {} It is tried until they begin, and the client gets the link by mail as soon as there is one.", of),
 		}
 	case isCalendar:
 		return Trouble{
-			Title: "The calendar server " + server + " doesn't answer", Path: "/calendars", Label: "See your calendars",
-			Sentence: "To be entered there, " + of + " What was booked stands; it comes into your calendar as soon as the server answers.",
+			Title: told.Say("calendar-server-silent", "The calendar server {} doesn't answer", server), Path: "/calendars", Label: seeCalendars,
+			Sentence: told.Say("entries-wait", "To be entered there, {} What was booked stands; it comes into your calendar as soon as the server answers.", of),
 		}
 	}
 	return Trouble{
-		Title:    "Mail can't be sent at the moment",
-		Sentence: "For their mail " + of + " It goes out as soon as the mail server answers. If it takes long, tell whoever runs Corrim, and the clients yourself.",
+		Title:    told.Say("no-mail-now", "Mail can't be sent at the moment"),
+		Sentence: told.Say("mails-wait", "For their mail {} It goes out as soon as the mail server answers. If it takes long, tell whoever runs Corrim, and the clients yourself.", of),
 	}
 }
 
 // waits is one that its service refused, and is tried again later.
 func waits(row sqlc.JobsInTroubleRow) Trouble {
-	t := Trouble{Title: fmt.Sprintf(notYet[row.Kind], row.ClientName), Sentence: sentence(row.Trouble) + " It is tried again by itself."}
+	t := Trouble{Title: notYet[row.Kind](row.ClientName), Sentence: told.Say("tried-again", "{} It is tried again by itself.", sentence(row.Trouble))}
 	if row.Kind == jobRoom {
 		t.Room = row.BookingID
 	}
 	return t
 }
 
-var notYet = map[string]string{
-	jobRoom: "The video room for %s is not made yet", jobCalendar: "%s is not in your calendar yet",
-	jobMailClient: "Some mail about the meeting of %s could not be sent yet", jobMailHost: "Some mail to your team about %s could not be sent yet",
+// seeCalendars leads to where a calendar's trouble is told whole.
+var seeCalendars = told.Say("see-calendars", "See your calendars")
+
+// about says something of a client's meeting.
+func about(code, english string) func(client string) told.Words {
+	return func(client string) told.Words { return told.Say(code, english, client) }
+}
+
+var notYet = map[string]func(client string) told.Words{
+	jobRoom:       about("room-not-yet", "The video room for {} is not made yet"),
+	jobCalendar:   about("entry-not-yet", "{} is not in your calendar yet"),
+	jobMailClient: about("mail-not-yet", "Some mail about the meeting of {} could not be sent yet"),
+	jobMailHost:   about("team-mail-not-yet", "Some mail to your team about {} could not be sent yet"),
+}
+
+var never = map[string]func(client string) told.Words{
+	jobRoom:       about("room-never", "There is no video room for {}"),
+	jobCalendar:   about("entry-never", "{} could not be put into your calendar"),
+	jobMailClient: about("mail-never", "Some mail about the meeting of {} could not be sent"),
+	jobMailHost:   about("team-mail-never", "Some mail to your team about {} could not be sent"),
+}
+
+var instead = map[string]told.Words{
+	jobRoom:       told.Say("agree-otherwise", "Agree with them on another way to meet."),
+	jobCalendar:   told.Say("enter-yourself", "Enter it there yourself."),
+	jobMailClient: told.Say("tell-yourself", "Tell them yourself."),
+	jobMailHost:   told.Say("tell-team-yourself", "Tell your team yourself."),
 }
 
 // givenUp is one that was given up.
 func givenUp(row sqlc.JobsFailedRow) Trouble {
-	title := fmt.Sprintf(map[string]string{
-		jobRoom: "There is no video room for %s", jobCalendar: "%s could not be put into your calendar",
-		jobMailClient: "Some mail about the meeting of %s could not be sent", jobMailHost: "Some mail to your team about %s could not be sent",
-	}[row.Kind], row.ClientName)
-	do := map[string]string{
-		jobRoom: "Agree with them on another way to meet.", jobCalendar: "Enter it there yourself.", jobMailClient: "Tell them yourself.", jobMailHost: "Tell your team yourself.",
-	}[row.Kind]
-	return Trouble{Title: title, Sentence: sentence(row.Trouble) + " It was given up. " + do}
+	return Trouble{Title: never[row.Kind](row.ClientName), Sentence: told.Say("given-up-instead", "{} It was given up. {}", sentence(row.Trouble), instead[row.Kind])}
 }
 
 // sentence makes one of what a service said.

@@ -78,7 +78,7 @@ func TestAMeetingTypeNarrowsTheHoursAndNeverWidensThem(t *testing.T) {
 	assert.Empty(t, h.Open("2026-05-09"), "the host is closed on Saturdays")
 	r, err := h.App.Reasons(ctx, h.Host, h.Type.ID, "2026-05-05", 10*60, 0, 0)
 	require.NoError(t, err)
-	assert.Equal(t, "the host's and the type's own", r.Layers[2].Note)
+	assert.Equal(t, "the host's and the type's own", r.Layers[2].Note.Sentence)
 	assert.False(t, r.At.Rules[2].Holds)
 
 	draft := h.Type.TypeDraft

@@ -7,7 +7,6 @@ import (
 	"encoding/hex"
 	"encoding/json"
 	"errors"
-	"fmt"
 	"image"
 	_ "image/jpeg" // the two kinds of pictures that are taken
 	_ "image/png"
@@ -15,6 +14,7 @@ import (
 
 	"corrim/core/intake"
 	"corrim/core/looks"
+	"corrim/core/told"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
 	"corrim/internal/store"
@@ -52,26 +52,26 @@ func (l Looks) normal() Looks {
 }
 
 func (l Looks) check(wrong refusal.Complaints) {
-	if sentence := colourFault(l.Colour); sentence != "" {
-		wrong.Add("front.looks.colour", sentence)
+	if fault := colourFault(l.Colour); fault.Any() {
+		wrong.Add("front.looks.colour", fault)
 	}
 	for field, hash := range map[string]string{"logo": l.Logo, "banner": l.Banner} {
 		if hash != "" && !hashPattern.MatchString(hash) {
-			wrong.Add("front.looks."+field, "Choose the picture again.")
+			wrong.Add("front.looks."+field, told.Say("choose-picture-again", "Choose the picture again."))
 		}
 	}
 	for field, words := range map[string]string{"book": l.Book, "ask": l.Ask} {
 		if len([]rune(words)) > 24 {
-			wrong.Add("front.looks."+field, "A button holds at most 24 letters before the time.")
+			wrong.Add("front.looks."+field, told.Say("button-holds-most", "A button holds at most 24 letters before the time."))
 		}
 	}
 }
 
-func colourFault(colour string) string {
+func colourFault(colour string) told.Words {
 	if _, err := looks.Parse(colour); colour != "" && err != nil {
-		return "Give a colour like #0b5a5e, or none."
+		return told.Say("give-colour-like-0b5a5e", "Give a colour like #0b5a5e, or none.")
 	}
-	return ""
+	return told.Words{}
 }
 
 // page is the looks as a page needs them.
@@ -166,14 +166,14 @@ type Picture struct {
 // KeepPicture keeps a PNG or JPEG for the workspace's pages. What it claims to be doesn't count, only what is in it.
 func (a *App) KeepPicture(ctx context.Context, p Person, data []byte) (Picture, error) {
 	if len(data) > mostBytes {
-		return Picture{}, refusal.Faulty("picture", "A picture has at most 1 MB here. Save it smaller, and choose it again.")
+		return Picture{}, refusal.Faulty("picture", told.Say("picture-most-1", "A picture has at most 1 MB here. Save it smaller, and choose it again."))
 	}
 	size, kind, err := image.DecodeConfig(bytes.NewReader(data))
 	if err != nil {
-		return Picture{}, refusal.Faulty("picture", "This is no picture that can be shown here. Choose a PNG or a JPEG.")
+		return Picture{}, refusal.Faulty("picture", told.Say("no-picture-shown", "This is no picture that can be shown here. Choose a PNG or a JPEG."))
 	}
 	if size.Width > mostSide || size.Height > mostSide {
-		return Picture{}, refusal.Faulty("picture", fmt.Sprintf("The picture is %d by %d points. At most %d a side are taken.", size.Width, size.Height, mostSide))
+		return Picture{}, refusal.Faulty("picture", told.Say("picture-points-most", "The picture is {} by {} points. At most {} a side are taken.", size.Width, size.Height, mostSide))
 	}
 	sum := sha256.Sum256(data)
 	hash := hex.EncodeToString(sum[:])
@@ -187,7 +187,7 @@ func (a *App) KeepPicture(ctx context.Context, p Person, data []byte) (Picture, 
 func (a *App) Picture(ctx context.Context, hash string) (data []byte, media string, err error) {
 	row, err := a.Store.Image(ctx, hash)
 	if errors.Is(err, store.ErrNotFound) {
-		return nil, "", refusal.New(refusal.NotFound, "There is no such picture.")
+		return nil, "", refusal.New(refusal.NotFound, told.Say("no-such-picture", "There is no such picture."))
 	}
 	return row.Bytes, row.Media, err
 }

@@ -11,6 +11,7 @@ import (
 	"strings"
 
 	"corrim/core/intake"
+	"corrim/core/told"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
 	"corrim/internal/store"
@@ -60,15 +61,15 @@ func (d TypeDraft) check() refusal.Complaints {
 	wrong := refusal.Complaints{}
 	switch {
 	case d.Name == "":
-		wrong.Add("name", "Give the meeting type a name that clients will read.")
+		wrong.Add("name", told.Say("give-meeting-type", "Give the meeting type a name that clients will read."))
 	case len([]rune(d.Name)) > 120:
-		wrong.Add("name", "A name has at most 120 letters.")
+		wrong.Add("name", told.Say("name-most-120", "A name has at most 120 letters."))
 	}
 	if len(d.Slug) > 60 || !slugPattern.MatchString(d.Slug) {
-		wrong.Add("slug", "A short address has letters a-z, figures and single hyphens, at most 60, like light-survey.")
+		wrong.Add("slug", told.Say("short-address-letters", "A short address has letters a-z, figures and single hyphens, at most 60, like light-survey."))
 	}
 	if len([]rune(d.Description)) > 4000 {
-		wrong.Add("description", "A description has at most 4000 letters.")
+		wrong.Add("description", told.Say("description-most-4000", "A description has at most 4000 letters."))
 	}
 	d.Rules.check(wrong)
 	return wrong
@@ -255,7 +256,7 @@ func (a *App) MeetingType(ctx context.Context, p Person, id int64) (MeetingType,
 	return kind, nil
 }
 
-var errNotYourType = refusal.New(refusal.NotFound, "There is no such meeting type among yours. Choose one from the list.")
+var errNotYourType = refusal.New(refusal.NotFound, told.Say("no-such-meeting", "There is no such meeting type among yours. Choose one from the list."))
 
 // SaveMeetingType saves a draft over the type with the ID, or as a new one if it is 0. Rules under which nothing would be
 // open are refused, unless the host has accepted that.
@@ -285,7 +286,7 @@ func (a *App) SaveMeetingType(ctx context.Context, p Person, id int64, draft Typ
 			return err
 		}
 		if taken > 0 {
-			wrong.Add("slug", "Another meeting type of this workspace has this short address. Choose a different one.")
+			wrong.Add("slug", told.Say("another-meeting-type", "Another meeting type of this workspace has this short address. Choose a different one."))
 		}
 		if err := wrong.Err(); err != nil {
 			return err
@@ -314,10 +315,10 @@ func (a *App) typeToChange(ctx context.Context, p Person, id, version int64) (Me
 		return kind, err
 	}
 	if !kind.Edits {
-		return kind, refusal.New(refusal.Forbidden, "This meeting type is looked after by somebody else. Ask them, or a coordinator of your workspace.")
+		return kind, refusal.New(refusal.Forbidden, told.Say("meeting-type-looked", "This meeting type is looked after by somebody else. Ask them, or a coordinator of your workspace."))
 	}
 	if version != 0 && kind.Version != version {
-		return kind, refusal.New(refusal.Conflict, "Somebody has changed this meeting type since you opened it. What you entered is kept, and what they changed beside it is shown here now: look it over, then save again.")
+		return kind, refusal.New(refusal.Conflict, told.Say("somebody-changed-meeting", "Somebody has changed this meeting type since you opened it. What you entered is kept, and what they changed beside it is shown here now: look it over, then save again."))
 	}
 	return kind, nil
 }

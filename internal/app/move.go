@@ -11,6 +11,7 @@ import (
 	"corrim/core/opentimes"
 	"corrim/core/routing"
 	"corrim/core/span"
+	"corrim/core/told"
 	"corrim/internal/calsync"
 	"corrim/internal/refusal"
 	"corrim/internal/store"
@@ -34,8 +35,8 @@ type HandMove struct {
 
 // PlaceSays is whether a booking could be at a place, and why not.
 type PlaceSays struct {
-	Open bool   `json:"open"`
-	Why  string `json:"why" doc:"The rules that are broken there, in sentences."`
+	Open bool         `json:"open"`
+	Why  []told.Words `json:"why" doc:"The rules that are broken there, in sentences."`
 }
 
 // OpenPlaces is where a booking could be on one day of one person.
@@ -108,7 +109,7 @@ func (a *App) SayOfPlace(ctx context.Context, p Person, id int64, to Place) (Pla
 	if err != nil {
 		return PlaceSays{}, err
 	}
-	return PlaceSays{len(t.broken) == 0, t.why}, nil
+	return PlaceSays{len(t.broken) == 0, append([]told.Words{}, t.why...)}, nil
 }
 
 // target is a place for a booking, looked at closely.
@@ -116,7 +117,7 @@ type target struct {
 	host   Person
 	start  opentimes.Start
 	broken []opentimes.Rule
-	why    string
+	why    []told.Words
 }
 
 func (a *App) target(ctx context.Context, q *sqlc.Queries, p Person, b hosted, to Place) (t target, err error) {
@@ -125,7 +126,7 @@ func (a *App) target(ctx context.Context, q *sqlc.Queries, p Person, b hosted, t
 	}
 	date, err := civil.ParseDate(to.Date)
 	if err != nil {
-		return t, refusal.Faulty("date", err.Error())
+		return t, refusal.Faulty("date", told.OfError(err))
 	}
 	kind, err := a.typeOf(ctx, q, p, b.Booking)
 	if err != nil {
@@ -151,14 +152,14 @@ func (a *App) withTheOthers(ctx context.Context, q *sqlc.Queries, p Person, b ho
 	kind.Rules.Step, kind.Rules.Grid = 1, "" // together, the grid is the first one's
 	for _, other := range others {
 		if other.ID == t.host.ID {
-			return refusal.New(refusal.Invalid, other.Name+" takes part in this meeting already. Choose somebody else.")
+			return refusal.New(refusal.Invalid, told.Say("takes-part-meeting", "{} takes part in this meeting already. Choose somebody else.", other.Name))
 		}
 		broken, why, err := a.brokenRules(ctx, q, other, kind, t.start, b.ID, opentimes.Reader{Zone: p.zone, Titles: other.ID == p.ID})
 		if err != nil {
 			return err
 		}
 		if len(broken) > 0 {
-			t.broken, t.why = append(t.broken, broken...), t.why+other.Name+": "+why
+			t.broken, t.why = append(t.broken, broken...), append(t.why, ofHost(other.Name, why))
 		}
 	}
 	return nil
@@ -191,7 +192,7 @@ func (a *App) colleague(ctx context.Context, q *sqlc.Queries, p Person, id int64
 	}
 	row, err := q.Person(ctx, id)
 	if errors.Is(err, store.ErrNotFound) || err == nil && (row.WorkspaceID != p.home.id || row.RemovedAt != 0) {
-		return Person{}, refusal.New(refusal.NotFound, "There is no such colleague. Load the page again to see those there are.")
+		return Person{}, refusal.New(refusal.NotFound, told.Say("no-such-colleague", "There is no such colleague. Load the page again to see those there are."))
 	}
 	if err != nil {
 		return Person{}, err
@@ -211,7 +212,7 @@ func (a *App) MoveByHand(ctx context.Context, p Person, id int64, m HandMove) er
 			return err
 		}
 		if len(t.broken) > 0 && !m.Outside {
-			return refusal.New(refusal.OutsideRules, "This is outside the rules: "+t.why)
+			return refusal.New(refusal.OutsideRules, told.Say("move-outside-rules", "This is outside the rules: {}", told.Join(t.why, " ")))
 		}
 		before := bookingState{Host: b.own.PersonID, To: t.host.ID, Start: b.StartAt, Overlap: b.OverlapAllowed == 1}
 		if err := a.carry(ctx, q, p, b, t); err != nil {
@@ -227,12 +228,12 @@ func (a *App) MoveByHand(ctx context.Context, p Person, id int64, m HandMove) er
 	return err
 }
 
-func movedLabel(b hosted, t target, p Person) string {
-	label := "Board: " + b.ClientName + " moved to " + t.start.At.Time().In(p.zone).Format("Mon 2 Jan 15:04")
+func movedLabel(b hosted, t target, p Person) told.Words {
+	to := told.At(t.start.At, p.zone)
 	if t.host.ID != b.own.PersonID {
-		label += ", handed over to " + t.host.Name
+		return told.Say("undo-moved-and-handed", "Board: {} moved to {}, handed over to {}", b.ClientName, to, t.host.Name)
 	}
-	return label
+	return told.Say("undo-moved", "Board: {} moved to {}", b.ClientName, to)
 }
 
 const stepReassigned = string(life.Reassign)
@@ -291,7 +292,7 @@ func (a *App) restoreBooking(ctx context.Context, q *sqlc.Queries, p Person, id 
 		return err
 	}
 	if b.Version != before.Version || before.Start <= a.Now().Unix() {
-		return refusal.New(refusal.Invalid, "The booking has been changed since, or its old time has gone by, so this can't be undone.")
+		return refusal.New(refusal.Invalid, told.Say("booking-been-changed", "The booking has been changed since, or its old time has gone by, so this can't be undone."))
 	}
 	row, err := q.BookingOfHost(ctx, sqlc.BookingOfHostParams{BookingID: b.ID, PersonID: before.To})
 	if err != nil {
@@ -309,11 +310,11 @@ func (a *App) restoreBooking(ctx context.Context, q *sqlc.Queries, p Person, id 
 
 // Taker is a colleague who could take a booking at its time.
 type Taker struct {
-	Person int64  `json:"person"`
-	Name   string `json:"name"`
-	Hosts  bool   `json:"hosts" doc:"Do they host its meeting type?"`
-	Open   bool   `json:"open"`
-	Why    string `json:"why" doc:"What speaks against it."`
+	Person int64        `json:"person"`
+	Name   string       `json:"name"`
+	Hosts  bool         `json:"hosts" doc:"Do they host its meeting type?"`
+	Open   bool         `json:"open"`
+	Why    []told.Words `json:"why" doc:"What speaks against it."`
 }
 
 // Takers lists the colleagues to whom a booking could be handed over: hosts of its type first, those who are open first.
@@ -348,7 +349,7 @@ func (a *App) Takers(ctx context.Context, p Person, id int64) ([]Taker, error) {
 		if err != nil {
 			return nil, err
 		}
-		out = append(out, Taker{person.ID, person.Name, o.pool.of(person.ID).ID != 0, len(t.broken) == 0, t.why})
+		out = append(out, Taker{person.ID, person.Name, o.pool.of(person.ID).ID != 0, len(t.broken) == 0, append([]told.Words{}, t.why...)})
 	}
 	rank := func(t Taker) int { return 2*int(number(!t.Open)) + int(number(!t.Hosts)) }
 	slices.SortStableFunc(out, func(x, y Taker) int { return rank(x) - rank(y) })

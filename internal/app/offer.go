@@ -9,6 +9,7 @@ import (
 	"strings"
 
 	"corrim/core/intake"
+	"corrim/core/told"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
 	"corrim/internal/store/sqlc"
@@ -95,8 +96,8 @@ type OfferChange struct {
 // OfferView is an offer with what its editor shows beside it.
 type OfferView struct {
 	OfferChange
-	Page  Page              `json:"page" doc:"The client's page as it would be."`
-	Wrong map[string]string `json:"wrong"`
+	Page  Page                  `json:"page" doc:"The client's page as it would be."`
+	Wrong map[string]told.Words `json:"wrong"`
 }
 
 // usualOffer is what a type offers that says nothing else.
@@ -147,47 +148,47 @@ func filled(texts []string) []string {
 func (c OfferChange) check() refusal.Complaints {
 	wrong := refusal.Complaints{}
 	for i, w := range c.Ways {
-		if sentence := w.fault(); sentence != "" {
-			wrong.Add(fmt.Sprintf("ways.%d", i), sentence)
+		if fault := w.fault(); fault.Any() {
+			wrong.Add(fmt.Sprintf("ways.%d", i), fault)
 		}
 	}
 	if len(c.Ways) == 0 {
-		wrong.Add("ways", "Choose at least one location; “agreed later” is one too.")
+		wrong.Add("ways", told.Say("choose-least-one-location", "Choose at least one location; “agreed later” is one too."))
 	}
-	for i, sentence := range intake.Faults(c.Questions) {
-		wrong.Add(fmt.Sprintf("questions.%d", i), sentence)
+	for i, fault := range intake.Faults(c.Questions) {
+		wrong.Add(fmt.Sprintf("questions.%d", i), fault)
 	}
 	if c.Picture != "" && !hashPattern.MatchString(c.Picture) {
-		wrong.Add("picture", "Choose the picture again.")
+		wrong.Add("picture", told.Say("choose-picture-again", "Choose the picture again."))
 	}
-	if sentence := colourFault(c.Colour); sentence != "" {
-		wrong.Add("colour", sentence)
+	if fault := colourFault(c.Colour); fault.Any() {
+		wrong.Add("colour", fault)
 	}
 	for _, address := range c.Always {
 		if _, fault := intake.MailAddress(address); fault.Any() {
-			wrong.Add("always", "“"+address+"” is not a complete mail address.")
+			wrong.Add("always", told.Say("complete-mail-address", "“{}” is not a complete mail address.", address))
 		}
 	}
 	if u, err := url.Parse(c.AfterAddress); c.AfterAddress != "" && (err != nil || u.Scheme != "https" && u.Scheme != "http" || u.Host == "") {
-		wrong.Add("afterAddress", "Give a whole web address, like https://museum.example/thanks, or leave it empty.")
+		wrong.Add("afterAddress", told.Say("give-whole-web", "Give a whole web address, like https://museum.example/thanks, or leave it empty."))
 	}
 	return wrong
 }
 
-func (w Way) fault() string {
+func (w Way) fault() told.Words {
 	switch {
 	case w.ID == "":
-		return "Give the location an ID of its own."
+		return told.Say("give-location-id-own", "Give the location an ID of its own.")
 	case w.Kind == wayOurs && w.Text == "":
-		return "Enter the address, and how to find it."
+		return told.Say("enter-address-how-find", "Enter the address, and how to find it.")
 	case w.Kind == wayPhone && w.Calls == callsClient && w.Text == "":
-		return "Enter the number that clients call."
+		return told.Say("enter-number-clients-call", "Enter the number that clients call.")
 	case w.Kind == wayOwnRoom:
 		if u, err := url.Parse(w.Text); err != nil || u.Scheme != "https" || u.Host == "" {
-			return "Enter the room's address, beginning with https://."
+			return told.Say("enter-rooms-address-beginning", "Enter the room's address, beginning with https://.")
 		}
 	}
-	return ""
+	return told.Words{}
 }
 
 // offerToChange is a type of which the person may change the offer.
@@ -206,7 +207,7 @@ func (a *App) offerView(ctx context.Context, p Person, id int64, change func(*Of
 	view := OfferView{OfferChange: OfferChange{o.Offer, row.Listing, row.Category, row.Version}}
 	change(&view.OfferChange)
 	view.Offer = view.Offer.normal()
-	view.Wrong = view.check().Sentences()
+	view.Wrong = view.check()
 	o.Offer = view.Offer
 	view.Page = o.page()
 	return view, nil
@@ -244,7 +245,7 @@ func (a *App) SaveOffer(ctx context.Context, p Person, id int64, change OfferCha
 		if err := writeOffer(ctx, q, id, change); err != nil {
 			return err
 		}
-		return a.remember(ctx, q, p, subjectOffer, id, kind.Name+": booking page", OfferChange{before, row.Listing, row.Category, 0})
+		return a.remember(ctx, q, p, subjectOffer, id, told.Say("undo-booking-page", "{}: booking page", kind.Name), OfferChange{before, row.Listing, row.Category, 0})
 	})
 	if err != nil {
 		return OfferView{}, err
@@ -366,7 +367,7 @@ func (a *App) RemoveType(ctx context.Context, p Person, id int64) ([]MeetingType
 			return err
 		}
 		if ahead > 0 {
-			return refusal.New(refusal.Invalid, fmt.Sprintf("“%s” still has %d coming bookings. Switch it off, so that nobody books it any more, and remove it once they are over.", kind.Name, ahead))
+			return refusal.New(refusal.Invalid, told.Say("still-coming-bookings", "“{}” still has {} coming bookings. Switch it off, so that nobody books it any more, and remove it once they are over.", kind.Name, ahead))
 		}
 		row, err := q.MeetingType(ctx, id)
 		if err != nil {
@@ -375,7 +376,7 @@ func (a *App) RemoveType(ctx context.Context, p Person, id int64) ([]MeetingType
 		if err := q.RemoveType(ctx, sqlc.RemoveTypeParams{ID: id, RemovedAt: a.Now().Unix()}); err != nil {
 			return err
 		}
-		return a.remember(ctx, q, p, subjectRemoved, id, kind.Name+" removed", removedType{row.Slug, row.Listing})
+		return a.remember(ctx, q, p, subjectRemoved, id, told.Say("undo-type-removed", "{} removed", kind.Name), removedType{row.Slug, row.Listing})
 	})
 	if err != nil {
 		return nil, err

@@ -104,7 +104,7 @@ func TestAnOfferThatCantBeIsRefusedFieldByField(t *testing.T) {
 	seen, err := h.App.PreviewOffer(ctx, h.Host, h.Type.ID, draft)
 	require.NoError(t, err)
 	for field, words := range fields {
-		assert.Equal(t, words.Sentence, seen.Wrong[field], "the preview says the same before saving")
+		assert.Equal(t, words.Sentence, seen.Wrong[field].Sentence, "the preview says the same before saving")
 	}
 	_, err = h.App.SaveOffer(ctx, h.Colleague, h.Type.ID, view.OfferChange)
 	refused(t, err, refusal.NotFound)

@@ -55,10 +55,10 @@ type OneOffRules struct {
 
 func (r OneOffRules) check(wrong refusal.Complaints) {
 	if r.Minutes < 5 || r.Minutes > 24*60 {
-		wrong.Add("rules.minutes", "A meeting lasts 5 to 1440 minutes.")
+		wrong.Add("rules.minutes", told.Say("meeting-lasts-5", "A meeting lasts 5 to 1440 minutes."))
 	}
 	if r.Step < 1 || r.Step > 24*60 {
-		wrong.Add("rules.step", "A start every 1 to 1440 minutes is possible.")
+		wrong.Add("rules.step", told.Say("start-every-1", "A start every 1 to 1440 minutes is possible."))
 	}
 }
 
@@ -185,35 +185,35 @@ func (n NewOneOff) times(seconds []int64, row *sqlc.AddOneOffParams) error {
 func (a *App) checkOneOff(p Person, n NewOneOff) (seconds []int64, until int64, err error) {
 	wrong := refusal.Complaints{}
 	if _, fault := intake.MailAddress(n.Mail); n.Mail != "" && fault.Any() {
-		wrong.Tell("mail", fault)
+		wrong.Add("mail", fault)
 	}
 	if len([]rune(n.Word)) > 1000 {
-		wrong.Add("word", "A message to the client has at most 1,000 characters.")
+		wrong.Add("word", told.Say("message-client-most", "A message to the client has at most 1,000 characters."))
 	}
 	seconds, err = a.picked(p, n.Starts)
 	var refusal *refusal.Refusal
 	switch {
 	case errors.As(err, &refusal):
-		wrong.Tell("starts", refusal.Fields["starts"])
+		wrong.Add("starts", refusal.Fields["starts"])
 	case n.Rules != nil && n.Keep:
-		wrong.Add("starts", "Only times that you pick can be kept. Pick some, or keep none.")
+		wrong.Add("starts", told.Say("only-times-pick", "Only times that you pick can be kept. Pick some, or keep none."))
 	case n.Rules != nil && len(n.Starts) > 0:
-		wrong.Add("starts", "Pick times, or let rules say which there are; not both.")
+		wrong.Add("starts", told.Say("pick-times-let", "Pick times, or let rules say which there are; not both."))
 	case n.Rules == nil && (len(seconds) == 0 || len(seconds) > mostOffered):
-		wrong.Add("starts", "Pick one to 20 times.")
+		wrong.Add("starts", told.Say("pick-one-20", "Pick one to 20 times."))
 	}
 	last, err := civil.ParseDate(n.Until)
 	if err != nil {
-		wrong.Add("until", err.Error())
+		wrong.Add("until", told.OfError(err))
 	}
 	until = int64(last.AddDays(1).Start(p.zone))
 	if until <= a.Now().Unix() {
-		wrong.Add("until", "This day has gone by. Choose a later one.")
+		wrong.Add("until", told.Say("day-gone-choose", "This day has gone by. Choose a later one."))
 	}
 	if n.Rules != nil {
 		n.Rules.check(wrong)
 		if until-a.Now().Unix() > int64(longestLook/time.Second) {
-			wrong.Add("until", "By rules, an offer lasts at most 100 days. Choose an earlier day.")
+			wrong.Add("until", told.Say("rules-offer-lasts", "By rules, an offer lasts at most 100 days. Choose an earlier day."))
 		}
 	}
 	return seconds, until, wrong.Err()
@@ -295,7 +295,7 @@ func (a *App) WithdrawOneOff(ctx context.Context, p Person, id int64) ([]OneOff,
 			return errNoOffer
 		}
 		if row.BookingID.Valid {
-			return refusal.New(refusal.Over, "It has been taken already. Cancel the booking instead, if it can't be.")
+			return refusal.New(refusal.Over, told.Say("been-taken-already", "It has been taken already. Cancel the booking instead, if it can't be."))
 		}
 		if err := q.GiveBackOffered(ctx, nullID(id)); err != nil {
 			return err
@@ -308,7 +308,7 @@ func (a *App) WithdrawOneOff(ctx context.Context, p Person, id int64) ([]OneOff,
 	return a.OneOffs(ctx, p)
 }
 
-var errNoOffer = refusal.New(refusal.NotFound, "There is no such offer. Load the page again to see those there are.")
+var errNoOffer = refusal.New(refusal.NotFound, told.Say("no-such-offer", "There is no such offer. Load the page again to see those there are."))
 
 // taking is an offer as its client meets it.
 type taking struct {

@@ -247,7 +247,7 @@ type LookFor struct {
 // for a few seconds.
 func (a *App) OpenTimes(ctx context.Context, workspace, slug string, look LookFor) (OpenTimes, error) {
 	if !look.From.Before(look.To) || look.To.Sub(look.From) > longestLook {
-		return OpenTimes{}, refusal.New(refusal.Invalid, "Ask for a range that ends after it begins and is at most 100 days long.")
+		return OpenTimes{}, refusal.New(refusal.Invalid, told.Say("ask-range-ends", "Ask for a range that ends after it begins and is at most 100 days long."))
 	}
 	if look.Link != "" { // each client's own
 		answer, _, err := a.openTimes(ctx, workspace, slug, look)

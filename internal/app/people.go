@@ -15,6 +15,7 @@ import (
 	"corrim/core/civil"
 	"corrim/core/hours"
 	"corrim/core/span"
+	"corrim/core/told"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
 	"corrim/internal/store"
@@ -55,7 +56,7 @@ func (a *App) Person(ctx context.Context, id int64) (Person, error) {
 func (a *App) personByID(ctx context.Context, q *sqlc.Queries, id int64) (Person, error) {
 	row, err := q.Person(ctx, id)
 	if errors.Is(err, store.ErrNotFound) || err == nil && row.RemovedAt != 0 {
-		return Person{}, refusal.New(refusal.NotSignedIn, "Please sign in again.")
+		return Person{}, refusal.New(refusal.NotSignedIn, told.Say("please-sign-again", "Please sign in again."))
 	}
 	if err != nil {
 		return Person{}, err
@@ -192,6 +193,7 @@ type NewPerson struct {
 	Name, Mail, Password, Zone string
 	Role                       identity.Role // a member if empty; the first of a workspace is its owner
 	Week                       [7]string
+	Language                   string // English if empty
 }
 
 // AddWorkspace makes a workspace with its people and returns their IDs. Its zone is that of the first of them.
@@ -232,6 +234,7 @@ func (a *App) addPerson(ctx context.Context, q *sqlc.Queries, workspace int64, p
 	return q.AddPerson(ctx, sqlc.AddPersonParams{
 		Role: string(cmp.Or(p.Role, identity.Member)), Slug: slug,
 		WorkspaceID: workspace, Name: p.Name, Mail: p.Mail, PasswordHash: a.Identity.HashPassword(p.Password), Zone: p.Zone, Week: weekJSON(week),
+		Language: cmp.Or(p.Language, "en"),
 		JoinedAt: a.Now().Unix(),
 	})
 }

@@ -7,7 +7,7 @@ import (
 	"time"
 
 	words "corrim/core/message"
-	"corrim/core/phrase"
+	"corrim/core/told"
 	"corrim/internal/identity"
 	"corrim/internal/job"
 	"corrim/internal/message"
@@ -86,15 +86,15 @@ func (a *App) letterTroubles(ctx context.Context, p Person) ([]Trouble, error) {
 	for _, row := range rows {
 		switch {
 		case row.State == "failed":
-			out = append(out, Trouble{Title: "Mail to " + row.Receiver + " could not be sent", Sentence: "“" + row.Subject + "”: " + row.Trouble + " It was given up; tell them yourself."})
+			out = append(out, Trouble{Title: told.Say("letter-never", "Mail to {} could not be sent", row.Receiver), Sentence: told.Say("letter-given-up", "“{}”: {} It was given up; tell them yourself.", row.Subject, told.FromStored(row.Trouble))})
 		case row.Away == 1:
 			waiting = append(waiting, row.Receiver)
 		default:
-			out = append(out, Trouble{Title: "Mail to " + row.Receiver + " could not be sent yet", Sentence: "“" + row.Subject + "”: " + row.Trouble + " It will be tried again."})
+			out = append(out, Trouble{Title: told.Say("letter-not-yet", "Mail to {} could not be sent yet", row.Receiver), Sentence: told.Say("letter-tried-again", "“{}”: {} It will be tried again.", row.Subject, told.FromStored(row.Trouble))})
 		}
 	}
 	if len(waiting) > 0 { // one cause, one line
-		out = append(out, Trouble{Title: "Mail to " + phrase.List(waiting) + " waits", Sentence: "The mail server doesn't answer. It goes out as soon as it does."})
+		out = append(out, Trouble{Title: told.Say("letters-wait", "Mail to {} waits", told.List(waiting)), Sentence: told.Say("mail-server-silent", "The mail server doesn't answer. It goes out as soon as it does.")})
 	}
 	return out, err
 }

@@ -81,18 +81,18 @@ func TestAServerKilledInTheMiddleOfAReadingLosesAndDoublesNothing(t *testing.T) 
 	server.dieAt(3, "REPORT", "/c1/") // the sync, and one multiget, went through
 	calendars, err := h.App.Connect(ctx, h.Host, app.Account{Address: server.URL, Username: "ines", Password: "light"})
 	require.NoError(t, err)
-	assert.NotEmpty(t, calendars[0].Trouble)
-	assert.Empty(t, calendars[1].Trouble, "the other calendar was read")
+	assert.NotEmpty(t, calendars[0].Trouble.Sentence)
+	assert.Empty(t, calendars[1].Trouble.Sentence, "the other calendar was read")
 	calendars, err = h.App.ReadCalendars(ctx, h.Host)
 	require.NoError(t, err)
-	assert.Empty(t, calendars[0].Trouble)
+	assert.Empty(t, calendars[0].Trouble.Sentence)
 	assert.Equal(t, 1050, calendars[0].Events)
 
 	require.NoError(t, h.Calendars.AddEvent("ines", 0, "Later", h.At("2026-05-06 14:00"), h.At("2026-05-06 15:00")))
 	server.dieAt(1, "REPORT", "/c1/")
 	calendars, err = h.App.ReadCalendars(ctx, h.Host)
 	require.NoError(t, err)
-	assert.NotEmpty(t, calendars[0].Trouble)
+	assert.NotEmpty(t, calendars[0].Trouble.Sentence)
 	assert.Equal(t, 1050, calendars[0].Events, "what was known stays known")
 	calendars, err = h.App.ReadCalendars(ctx, h.Host)
 	require.NoError(t, err)
@@ -113,7 +113,7 @@ func TestAServerKilledInTheMiddleOfAWriteHasTheEventOnce(t *testing.T) {
 		today, err := h.App.Today(ctx, again(t, h))
 		require.NoError(t, err)
 		for _, trouble := range today.Troubles {
-			if strings.Contains(trouble.Title, "doesn't answer") {
+			if strings.Contains(trouble.Title.Sentence, "doesn't answer") {
 				return true
 			}
 		}
@@ -141,8 +141,8 @@ func TestACalendarDeletedOverThereAndOneThatIsReadOnlyAreNamed(t *testing.T) {
 	server.refuse("REPORT", "/c1/", http.StatusNotFound)
 	calendars, err := h.App.ReadCalendars(ctx, h.Host)
 	require.NoError(t, err)
-	assert.Contains(t, calendars[0].Trouble, "not on its server any more")
-	assert.Empty(t, calendars[1].Trouble)
+	assert.Contains(t, calendars[0].Trouble.Sentence, "not on its server any more")
+	assert.Empty(t, calendars[1].Trouble.Sentence)
 
 	server.refuse(http.MethodPut, ".ics", http.StatusForbidden)
 	h.Run()
@@ -166,8 +166,8 @@ func TestOddEventsAreNamedAndTheRestCounts(t *testing.T) {
 	calendars, err := h.App.AddCalendarFile(ctx, h.Host, app.CalendarFile{Name: "odd.ics", Text: text})
 	require.NoError(t, err)
 	require.Len(t, calendars[0].LeftOut, 1)
-	assert.Contains(t, calendars[0].LeftOut[0], `"Deadline" has no end, so it takes no time.`)
-	assert.Contains(t, calendars[0].LeftOut[0], `"Two" shares its UID with another event, so only the newer of them counts.`)
+	assert.Contains(t, calendars[0].LeftOut[0].Sentence, `“Deadline” has no end, so it takes no time.`)
+	assert.Contains(t, calendars[0].LeftOut[0].Sentence, `“Two” shares its UID with another event, so only the newer of them counts.`)
 	assert.Equal(t, 60, calendars[0].Takes)
 }
 

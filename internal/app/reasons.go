@@ -10,6 +10,7 @@ import (
 	"corrim/core/opentimes"
 	"corrim/core/scenario"
 	"corrim/core/span"
+	"corrim/core/told"
 	"corrim/internal/refusal"
 )
 
@@ -33,15 +34,15 @@ type Reasons struct {
 // PoolAnswer is whether one of a type's hosts is open at a time, or which rule closes it first.
 type PoolAnswer struct {
 	PageHost
-	Open bool   `json:"open"`
-	Why  string `json:"why,omitempty"`
+	Open bool       `json:"open"`
+	Why  told.Words `json:"why,omitzero"`
 }
 
 // RuleLayer is what one rule refers to on the day, and what it is set to.
 type RuleLayer struct {
 	Rule   opentimes.Rule `json:"rule"`
-	Name   string         `json:"name"`
-	Note   string         `json:"note"`
+	Name   told.Words     `json:"name"`
+	Note   told.Words     `json:"note"`
 	Causes []Mark         `json:"causes"`
 	Starts []int          `json:"starts" doc:"For the step: the grid."`
 }
@@ -57,9 +58,9 @@ type Answer struct {
 // RuleSays is what one rule says about a time.
 type RuleSays struct {
 	Rule      opentimes.Rule `json:"rule"`
-	Name      string         `json:"name"`
+	Name      told.Words     `json:"name"`
 	Holds     bool           `json:"holds"`
-	Sentences []string       `json:"sentences"`
+	Sentences []told.Words   `json:"sentences"`
 }
 
 // Reasons explains a day of one of the person's types for one of its hosts (0 is the person if they host it, else the first) and one
@@ -82,7 +83,7 @@ func (a *App) Reasons(ctx context.Context, p Person, id int64, date string, minu
 	}
 	i := l.whoseReasons(p, host)
 	if i < 0 {
-		return Reasons{}, refusal.New(refusal.NotFound, "Nobody who takes bookings hosts this meeting type, so there is nothing to explain. Choose who hosts it.")
+		return Reasons{}, refusal.New(refusal.NotFound, told.Say("nobody-who-takes", "Nobody who takes bookings hosts this meeting type, so there is nothing to explain. Choose who hosts it."))
 	}
 	g := l.agendas[i]
 	crew.Host = g.person.ID
@@ -139,7 +140,7 @@ func (a *App) typeAndDay(ctx context.Context, p Person, id int64, date string) (
 	}
 	day, err := civil.ParseDate(date)
 	if err != nil {
-		return kind, day, refusal.Faulty("date", err.Error())
+		return kind, day, refusal.Faulty("date", told.OfError(err))
 	}
 	return kind, day, nil
 }
@@ -186,7 +187,7 @@ func (a *App) Scenario(ctx context.Context, p Person, id int64, date string) ([]
 		return nil, err
 	}
 	if len(l.agendas) == 0 {
-		return nil, refusal.New(refusal.NotFound, "Nobody who takes bookings hosts this meeting type, so there is nothing to save. Choose who hosts it.")
+		return nil, refusal.New(refusal.NotFound, told.Say("nobody-who-takes-bookings", "Nobody who takes bookings hosts this meeting type, so there is nothing to save. Choose who hosts it."))
 	}
 	in, pool := l.input()
 	for i, host := range pool.Hosts {

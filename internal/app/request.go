@@ -4,7 +4,6 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
-	"fmt"
 	"slices"
 	"strings"
 	"time"
@@ -174,7 +173,7 @@ func (a *App) wrongCode(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) (a
 		err := a.advance(ctx, q, b, byClient(string(life.Expire), ""), 0)
 		return refusal.New(refusal.Over, told.CodeSpent.Words()), err
 	}
-	return refusal.Faulty("code", told.WrongCode.Count(left)), q.CodeTried(ctx, b.ID)
+	return refusal.Faulty("code", told.WrongCode.With(left)), q.CodeTried(ctx, b.ID)
 }
 
 // advance takes a booking one step further in its life, as core/life allows, and records it. lapsesAt is for the new state.
@@ -228,7 +227,7 @@ func (a *App) nextOf(b sqlc.Booking, s step) (life.State, error) {
 func toldOf(r *life.Refused) told.Words {
 	switch {
 	case r.Begun && (r.Event == life.Attend || r.Event == life.Miss):
-		return told.Words{Sentence: "This meeting has not begun yet. Mark afterwards whether the client came."}
+		return told.Say("meeting-begun-yet", "This meeting has not begun yet. Mark afterwards whether the client came.")
 	case r.Begun:
 		return told.Begun.Words()
 	}
@@ -306,7 +305,7 @@ func (a *App) Approve(ctx context.Context, p Person, id int64, word string) (Tod
 	today, err := a.decide(ctx, p, id, byHost(string(life.Approve), p, intake.AsWritten(word)))
 	var refused *refusal.Refusal
 	if errors.As(err, &refused) && refused.Kind == refusal.Taken {
-		err = refusal.New(refusal.Taken, "Another booking has this time meanwhile. Propose other times, or decline.")
+		err = refusal.New(refusal.Taken, told.Say("another-booking-time", "Another booking has this time meanwhile. Propose other times, or decline."))
 	}
 	return today, err
 }
@@ -346,11 +345,11 @@ func (a *App) picked(p Person, places []HandPicked) ([]int64, error) {
 	for _, place := range places {
 		date, err := civil.ParseDate(place.Date)
 		if err != nil {
-			return nil, refusal.Faulty("starts", err.Error())
+			return nil, refusal.Faulty("starts", told.OfError(err))
 		}
 		at := int64(civil.Clock{Date: date, Seconds: place.Minute * 60}.Instant(p.zone))
 		if at <= a.Now().Unix() {
-			return nil, refusal.Faulty("starts", "A time that has gone by can't be offered.")
+			return nil, refusal.Faulty("starts", told.Say("time-gone-offered", "A time that has gone by can't be offered."))
 		}
 		seconds = append(seconds, at)
 	}
@@ -372,7 +371,7 @@ func (a *App) Propose(ctx context.Context, p Person, id int64, places []HandPick
 		return Today{}, err
 	}
 	if len(seconds) == 0 || len(seconds) > mostProposals {
-		return Today{}, refusal.Faulty("starts", fmt.Sprintf("Propose one to %d times.", mostProposals))
+		return Today{}, refusal.Faulty("starts", told.Say("propose-one-times", "Propose one to {} times.", mostProposals))
 	}
 	text, err := json.Marshal(seconds)
 	if err != nil {

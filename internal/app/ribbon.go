@@ -1,13 +1,13 @@
 package app
 
 import (
-	"cmp"
 	"time"
 
 	"corrim/core/civil"
 	"corrim/core/hours"
 	"corrim/core/opentimes"
 	"corrim/core/span"
+	"corrim/core/told"
 	"corrim/internal/store/sqlc"
 )
 
@@ -23,16 +23,17 @@ type Ribbon struct {
 	Kept     []int            `json:"kept" doc:"Open starts."`
 	Gained   []int            `json:"gained" doc:"Open starts that the unsaved change adds."`
 	Lost     []int            `json:"lost" doc:"Starts that the unsaved change takes."`
-	Origin   string           `json:"origin,omitempty" doc:"Where the day's hours come from, if asked for."`
+	Origin   told.Words       `json:"origin,omitzero" doc:"Where the day's hours come from, if asked for."`
 	Begun    []hours.Interval `json:"begun,omitempty" doc:"The open intervals that begin on the day, if its origin was asked for."`
 	Changes  []int64          `json:"changes,omitempty" doc:"The day changes that apply to the day, if its origin was asked for."`
 }
 
 // Mark is a stretch of a ribbon.
 type Mark struct {
-	From  int    `json:"from"`
-	To    int    `json:"to"`
-	Label string `json:"label,omitempty"`
+	From  int        `json:"from"`
+	To    int        `json:"to"`
+	Label string     `json:"label,omitempty"`
+	Says  told.Words `json:"says,omitzero" doc:"The label, where the program says something itself."`
 }
 
 // BusyMark is an event of a calendar on a ribbon.
@@ -85,7 +86,7 @@ func (d dayDrawer) mark(marks []Mark, s span.Span, label string) []Mark {
 	if part.Empty() {
 		return marks
 	}
-	return append(marks, Mark{d.minute(part.Start), d.minute(part.End), label})
+	return append(marks, Mark{From: d.minute(part.Start), To: d.minute(part.End), Label: label})
 }
 
 // busy adds the part of an event that lies on the day.
@@ -94,6 +95,16 @@ func (d dayDrawer) busy(marks []BusyMark, e sqlc.BusyRow) []BusyMark {
 		marks = append(marks, BusyMark{m, e.Calendar, e.Pattern, e.Tone})
 	}
 	return marks
+}
+
+// bookedMark is where a meeting lies, with its client's name if the viewer may know it.
+func bookedMark(d dayDrawer, meeting span.Span, client string) Mark {
+	m := Mark{From: d.minute(meeting.Start), To: d.minute(meeting.End), Label: client}
+	if client == "" {
+		m.Says = told.Say("mark-booked", "booked")
+		m.Label = m.Says.Sentence
+	}
+	return m
 }
 
 // background draws the host's hours, busy times, events that only are shown, and bookings.
@@ -105,7 +116,10 @@ func (d dayDrawer) background(r *Ribbon, g agenda) {
 		r.Busy = d.busy(r.Busy, b)
 	}
 	for _, u := range g.unread {
-		r.Busy = d.busy(r.Busy, sqlc.BusyRow{StartAt: int64(u.Span.Start), EndAt: int64(u.Span.End), Title: u.Title, Calendar: u.Calendar})
+		for _, m := range d.mark(nil, u.Span, u.Says.Sentence) {
+			m.Says = u.Says
+			r.Busy = append(r.Busy, BusyMark{Mark: m, Calendar: u.Calendar})
+		}
 	}
 	for _, b := range g.shown {
 		r.Shown = d.busy(r.Shown, b)
@@ -116,7 +130,7 @@ func (d dayDrawer) background(r *Ribbon, g agenda) {
 			continue
 		}
 		r.Bookings = append(r.Bookings, Booked{
-			Mark: Mark{d.minute(meeting.Start), d.minute(meeting.End), cmp.Or(b.ClientName, "booked")}, ID: b.ID,
+			Mark: bookedMark(d, meeting, b.ClientName), ID: b.ID,
 			KeptFrom: d.minute(span.Instant(b.KeptFrom)), KeptUntil: d.minute(span.Instant(b.KeptUntil)),
 			State: b.Life, Begun: b.StartAt <= int64(g.now),
 		})

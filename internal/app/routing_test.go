@@ -11,6 +11,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"corrim/core/routing"
+	"corrim/core/told"
 	"corrim/internal/app"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
@@ -58,7 +59,7 @@ func TestBookingsAreTakenInTurnByWhoeverIsOpen(t *testing.T) {
 	assert.Equal(t, h.Colleague.Name, b.Host)
 	view, err := h.App.TypeRouting(ctx, h.Host, h.Type.ID)
 	require.NoError(t, err)
-	assert.Equal(t, "Next in turn. Ines Valadares is busy.", view.Given[0].Why)
+	assert.Equal(t, "Next in turn. Ines Valadares is busy.", view.Given[0].Why.Sentence)
 	assert.InDelta(t, -0.5, view.Ledger[0].Drift, 0.01)
 	assert.Equal(t, []int{1, 2}, []int{view.Ledger[0].Next, view.Ledger[1].Next})
 	_, err = h.App.Cancel(ctx, linkOf(b), "")
@@ -125,9 +126,9 @@ func TestTogetherTheTypeOffersOnlyWhatSuitsBothAndBothHoldIt(t *testing.T) {
 	assert.NotContains(t, open, "16:00")
 	b, err := bookFor(t, h, "2026-05-05 10:00", asIs)
 	require.NoError(t, err)
-	told := letters(t, h, h.Host.Mail, 1)[0].Text
-	assert.Contains(t, told, "booked a meeting with you")
-	assert.Contains(t, told, "Together with: Maren Achterberg")
+	letter := letters(t, h, h.Host.Mail, 1)[0].Text
+	assert.Contains(t, letter, "booked a meeting with you")
+	assert.Contains(t, letter, "Together with: Maren Achterberg")
 	assert.Contains(t, letters(t, h, h.Colleague.Mail, 1)[0].Text, "Together with: Ines Valadares")
 	client := letters(t, h, "harbour.example", 1)[0]
 	assert.Equal(t, "Survey with Ines Valadares and Maren Achterberg", client.Subject)
@@ -144,7 +145,7 @@ func TestTogetherTheTypeOffersOnlyWhatSuitsBothAndBothHoldIt(t *testing.T) {
 	id := board.Rows[0].Ribbon.Bookings[0].ID
 	says, err := h.App.SayOfPlace(ctx, h.Host, id, app.Place{Date: "2026-05-05", Minute: 16 * 60})
 	require.NoError(t, err)
-	assert.Contains(t, says.Why, "Maren Achterberg: Outside the open hours", "by hand both count too")
+	assert.Contains(t, told.Join(says.Why, " ").Sentence, "Maren Achterberg: Outside the open hours", "by hand both count too")
 	places, err := h.App.Places(ctx, h.Host, id, app.BoardDays{From: "2026-05-05", Days: 1, Whose: app.Own})
 	require.NoError(t, err)
 	assert.NotContains(t, places[0].Open, 16*60)
@@ -233,7 +234,7 @@ func TestAllBookingsOfADayAreHandedOverByTheRuleAndBack(t *testing.T) {
 	require.Len(t, plan.Moves, 3)
 	assert.Equal(t, h.Colleague.ID, plan.Moves[0].To)
 	assert.Zero(t, plan.Moves[1].To, "at eleven in Lisbon Maren is at lunch")
-	assert.Equal(t, "Maren Achterberg doesn't work then.", plan.Moves[1].Why)
+	assert.Equal(t, "Maren Achterberg doesn't work then.", plan.Moves[1].Why.Sentence)
 	_, err = h.App.PlanHandover(ctx, h.Colleague, ill)
 	refused(t, err, refusal.Forbidden)
 
@@ -404,7 +405,7 @@ func TestABookingByHandGoesByTheTypesRuleOrToWhomIsNamed(t *testing.T) {
 	view, err := h.App.TypeRouting(ctx, h.Host, h.Type.ID)
 	require.NoError(t, err)
 	assert.Equal(t, []int{2, 2}, []int{view.Ledger[0].Given, view.Ledger[1].Given}, "turns go on within a series")
-	assert.Equal(t, "Next in turn.", view.Given[0].Why)
+	assert.Equal(t, "Next in turn.", view.Given[0].Why.Sentence)
 
 	// At noon in Lisbon Ines is at lunch and Maren, an hour ahead, at work. At seven in the evening nobody is.
 	named := app.HandBooking{HandTimes: app.HandTimes{Type: h.Type.ID, Date: "2026-05-12", Minute: 12 * 60, Host: h.Host.ID}, Name: "N", Mail: "n@x.example"}

@@ -9,7 +9,6 @@ import (
 
 	"corrim/core/hours"
 	"corrim/core/opentimes"
-	"corrim/core/phrase"
 	"corrim/core/told"
 	"corrim/internal/refusal"
 	"corrim/internal/store"
@@ -77,7 +76,7 @@ func weekPlan(ctx context.Context, q *sqlc.Queries, w workspace, id int64) (Week
 	}
 	row, err := q.WeekPlan(ctx, id)
 	if errors.Is(err, store.ErrNotFound) || err == nil && row.WorkspaceID != w.id {
-		return WeekPlan{}, refusal.New(refusal.NotFound, "There is no such week plan any more. Choose one from the list.")
+		return WeekPlan{}, refusal.New(refusal.NotFound, told.Say("no-such-week", "There is no such week plan any more. Choose one from the list."))
 	}
 	if err != nil {
 		return WeekPlan{}, err
@@ -87,15 +86,15 @@ func weekPlan(ctx context.Context, q *sqlc.Queries, w workspace, id int64) (Week
 }
 
 // ofRules complains of a field of the rules.
-func ofRules(c refusal.Complaints) func(field, sentence string) {
-	return func(field, sentence string) { c.Add("rules."+field, sentence) }
+func ofRules(c refusal.Complaints) func(field string, words told.Words) {
+	return func(field string, words told.Words) { c.Add("rules."+field, words) }
 }
 
 // bounds complains of values of the rules outside bounds, with a sentence.
-func bounds(c refusal.Complaints) func(field string, value, low, high int, sentence string) {
-	return func(field string, value, low, high int, sentence string) {
+func bounds(c refusal.Complaints) func(field string, value, low, high int, words told.Words) {
+	return func(field string, value, low, high int, words told.Words) {
 		if value < low || value > high {
-			c.Add("rules."+field, sentence)
+			c.Add("rules."+field, words)
 		}
 	}
 }
@@ -106,29 +105,29 @@ func (r TypeRules) check(wrong refusal.Complaints) {
 		wrong.Add("rules.holidays", holidaysGone)
 	}
 	if unknown := r.NoGroups(r.Follows); len(unknown) > 0 {
-		wrong.Add("rules.follows", "There are no rules called "+phrase.List(unknown)+" to follow.")
+		wrong.Add("rules.follows", told.Say("no-rules-called", "There are no rules called {} to follow.", told.List(unknown)))
 	}
 	between := bounds(wrong)
-	between("duration", r.Duration, 1, longest, "A meeting lasts 1 to 1440 minutes.")
+	between("duration", r.Duration, 1, longest, told.Say("meeting-lasts-1-1440", "A meeting lasts 1 to 1440 minutes."))
 	for _, other := range r.Others {
-		between("others", other, 1, longest, "Each length is 1 to 1440 minutes.")
+		between("others", other, 1, longest, told.Say("each-length-1-1440", "Each length is 1 to 1440 minutes."))
 	}
 	if r.UpBy != 0 || r.UpTo != 0 {
-		between("upBy", r.UpBy, 1, longest, "It gets longer by 1 to 1440 minutes at a time.")
-		between("upTo", r.UpTo, r.Duration, longest, "The longest is at least the shortest, and at most 1440 minutes.")
+		between("upBy", r.UpBy, 1, longest, told.Say("gets-longer-1-1440", "It gets longer by 1 to 1440 minutes at a time."))
+		between("upTo", r.UpTo, r.Duration, longest, told.Say("longest-least-shortest-most", "The longest is at least the shortest, and at most 1440 minutes."))
 		if r.UpBy > 0 {
-			between("upBy", (r.UpTo-r.Duration)/r.UpBy, 0, mostLengths-1, "These are more than 48 lengths. Let it get longer by more at a time.")
+			between("upBy", (r.UpTo-r.Duration)/r.UpBy, 0, mostLengths-1, told.Say("these-more-than-48", "These are more than 48 lengths. Let it get longer by more at a time."))
 		}
 	}
 	if r.Hours == nil || r.Hours.Plan != 0 {
 		return
 	}
 	if len(r.Hours.Week) != 7 {
-		wrong.Add("rules.hours", "Give the hours of all seven days, or none.")
+		wrong.Add("rules.hours", told.Say("give-hours-all", "Give the hours of all seven days, or none."))
 	}
 	for i, text := range r.Hours.Week {
 		if _, err := hours.ParseDay(text); err != nil {
-			wrong.Add(fmt.Sprintf("rules.hours.%d", i), hoursProblem(err))
+			wrong.Add(fmt.Sprintf("rules.hours.%d", i), told.OfError(err))
 		}
 	}
 }

@@ -14,6 +14,7 @@ import (
 	"corrim/core/intake"
 	"corrim/core/routing"
 	"corrim/core/share"
+	"corrim/core/told"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
 	"corrim/internal/store"
@@ -141,15 +142,15 @@ func viaOf(ctx context.Context, q *sqlc.Queries, kind int64, key string) (sql.Nu
 
 // SharedLink is a prepared link with a name.
 type SharedLink struct {
-	ID      int64      `json:"id"`
-	Name    string     `json:"name"`
-	Says    share.Link `json:"says" doc:"What it chooses and fills in."`
-	Path    string     `json:"path" doc:"What is shared."`
-	Opened  int64      `json:"opened" doc:"How often its page was opened; by whom is kept nowhere."`
-	Booked  int64      `json:"booked"`
-	Created time.Time  `json:"created"`
-	By      string     `json:"by"`
-	Misfits []string   `json:"misfits" doc:"What it says and the page has no place for any more."`
+	ID      int64        `json:"id"`
+	Name    string       `json:"name"`
+	Says    share.Link   `json:"says" doc:"What it chooses and fills in."`
+	Path    string       `json:"path" doc:"What is shared."`
+	Opened  int64        `json:"opened" doc:"How often its page was opened; by whom is kept nowhere."`
+	Booked  int64        `json:"booked"`
+	Created time.Time    `json:"created"`
+	By      string       `json:"by"`
+	Misfits []told.Words `json:"misfits" doc:"What it says and the page has no place for any more."`
 }
 
 // LinkDraft is a link to be kept.
@@ -195,10 +196,10 @@ func (a *App) SharedLinks(ctx context.Context, p Person, id int64) ([]SharedLink
 }
 
 // inSentences names what a page has no place for.
-func inSentences(misfits []share.Misfit) []string {
-	out := make([]string, len(misfits))
+func inSentences(misfits []share.Misfit) []told.Words {
+	out := make([]told.Words, len(misfits))
 	for i, m := range misfits {
-		out[i] = "“" + intake.FirstLetters(m.Value, 60) + "” for " + m.What
+		out[i] = told.Say("misfit", "“{}” for {}", intake.FirstLetters(m.Value, 60), m.What)
 	}
 	return out
 }
@@ -207,7 +208,7 @@ func inSentences(misfits []share.Misfit) []string {
 func (a *App) SaveLink(ctx context.Context, p Person, kind, id int64, d LinkDraft) ([]SharedLink, error) {
 	d.Name = intake.OneLine(d.Name)
 	if d.Name == "" || len([]rune(d.Name)) > longestLinkName {
-		return nil, refusal.Faulty("name", "Say in 1 to 80 letters what the link is for, like “autumn newsletter”.")
+		return nil, refusal.Faulty("name", told.Say("say-1-80", "Say in 1 to 80 letters what the link is for, like “autumn newsletter”."))
 	}
 	t, err := a.MeetingType(ctx, p, kind)
 	if err != nil {
@@ -216,7 +217,7 @@ func (a *App) SaveLink(ctx context.Context, p Person, kind, id int64, d LinkDraf
 	d.Says.Via = ""
 	says := share.Parse(d.Says.Values())
 	if says.Query() != d.Says.Query() {
-		return nil, refusal.Faulty("says", "The link fills in more than 8,000 letters. Leave some of it to the client.")
+		return nil, refusal.Faulty("says", told.Say("link-fills-more", "The link fills in more than 8,000 letters. Leave some of it to the client."))
 	}
 	err = a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		if id != 0 {
@@ -226,7 +227,7 @@ func (a *App) SaveLink(ctx context.Context, p Person, kind, id int64, d LinkDraf
 			return q.SetSharedLink(ctx, sqlc.SetSharedLinkParams{ID: id, Name: d.Name, Query: says.Query()})
 		}
 		if there, err := q.CountSharedLinks(ctx, kind); err != nil || there >= mostLinks {
-			return errors.Join(err, refusal.New(refusal.TooMany, "A meeting type has at most 200 named links. Remove some of them first."))
+			return errors.Join(err, refusal.New(refusal.TooMany, told.Say("meeting-type-most", "A meeting type has at most 200 named links. Remove some of them first.")))
 		}
 		_, err := q.AddSharedLink(ctx, sqlc.AddSharedLinkParams{TypeID: kind, Key: newLinkKey(), Name: d.Name, Query: says.Query(), MadeBy: p.ID, CreatedAt: a.Now().Unix()})
 		return err
@@ -262,10 +263,10 @@ func newLinkKey() string { return strings.ToLower(rand.Text()[:8]) }
 func (a *App) ownLink(ctx context.Context, q *sqlc.Queries, p Person, t MeetingType, id int64) error {
 	link, err := q.SharedLink(ctx, id)
 	if errors.Is(err, store.ErrNotFound) || err == nil && link.TypeID != t.ID {
-		return refusal.New(refusal.NotFound, "There is no such link any more. Load the page again to see those there are.")
+		return refusal.New(refusal.NotFound, told.Say("no-such-link", "There is no such link any more. Load the page again to see those there are."))
 	}
 	if err == nil && link.MadeBy != p.ID && !t.Edits {
-		return refusal.New(refusal.Forbidden, "A colleague made this link. Ask them, or a coordinator, to change it.")
+		return refusal.New(refusal.Forbidden, told.Say("colleague-made-link", "A colleague made this link. Ask them, or a coordinator, to change it."))
 	}
 	return err
 }

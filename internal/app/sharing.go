@@ -13,6 +13,7 @@ import (
 	"corrim/core/looks"
 	words "corrim/core/message"
 	"corrim/core/share"
+	"corrim/core/told"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
 	"corrim/internal/store"
@@ -39,19 +40,19 @@ const (
 
 // Sharing is a page with what is needed to share it.
 type Sharing struct {
-	Name      string   `json:"name"`
-	Workspace string   `json:"workspace"`
-	Slug      string   `json:"slug" doc:"The last part of its address."`
-	Path      string   `json:"path"`
-	Address   string   `json:"address" doc:"What is shared, with what the link says."`
-	Query     string   `json:"query" doc:"What the link says, as it stands in the address."`
-	Closed    string   `json:"closed,omitempty" doc:"Why clients who follow it find nothing; empty if they do."`
-	Edits     bool     `json:"edits" doc:"The person may change its short name."`
-	Signature Paste    `json:"signature" doc:"A line for a mail signature."`
-	Misfits   []string `json:"misfits" doc:"What the link says and the page has no place for."`
-	Origin    string   `json:"origin" doc:"Of Corrim, as web pages know it."`
-	Embed     string   `json:"embed,omitempty" enum:",nobody,sites" doc:"Who may show the page inside theirs: anybody if empty."`
-	Sites     []string `json:"sites"`
+	Name      string       `json:"name"`
+	Workspace string       `json:"workspace"`
+	Slug      string       `json:"slug" doc:"The last part of its address."`
+	Path      string       `json:"path"`
+	Address   string       `json:"address" doc:"What is shared, with what the link says."`
+	Query     string       `json:"query" doc:"What the link says, as it stands in the address."`
+	Closed    told.Words   `json:"closed,omitzero" doc:"Why clients who follow it find nothing; empty if they do."`
+	Edits     bool         `json:"edits" doc:"The person may change its short name."`
+	Signature Paste        `json:"signature" doc:"A line for a mail signature."`
+	Misfits   []told.Words `json:"misfits" doc:"What the link says and the page has no place for."`
+	Origin    string       `json:"origin" doc:"Of Corrim, as web pages know it."`
+	Embed     string       `json:"embed,omitempty" enum:",nobody,sites" doc:"Who may show the page inside theirs: anybody if empty."`
+	Sites     []string     `json:"sites"`
 
 	logo, colour string
 	words        *words.Words
@@ -71,7 +72,7 @@ func linkTo(said, address string) Paste {
 // Sharing tells what is needed to share a page.
 func (a *App) Sharing(ctx context.Context, p Person, s Shared) (Sharing, error) {
 	front := p.home.Front
-	out := Sharing{Workspace: p.home.Name, Origin: a.BaseURL, Embed: front.Embed, Sites: append([]string{}, front.Sites...), Misfits: []string{}, logo: front.Looks.Logo, colour: front.Looks.Colour}
+	out := Sharing{Workspace: p.home.Name, Origin: a.BaseURL, Embed: front.Embed, Sites: append([]string{}, front.Sites...), Misfits: []told.Words{}, logo: front.Looks.Logo, colour: front.Looks.Colour}
 	out.words = words.In(cmp.Or(s.Language, front.Language))
 	link := share.Parse(s.Says.Values())
 	signature := "share.signature"
@@ -95,7 +96,7 @@ func (a *App) Sharing(ctx context.Context, p Person, s Shared) (Sharing, error) 
 		return out, err
 	}
 	if front.Unpublished && (s.Kind != sharesType || p.home.beingSetUp()) {
-		out.Closed = "The workspace is not published yet, so clients don't find this page."
+		out.Closed = told.Say("closed-unpublished", "The workspace is not published yet, so clients don't find this page.")
 	}
 	if s.Kind != sharesType { // theirs choose nothing but the language
 		link = share.Link{Language: link.Language, Colour: link.Colour}
@@ -108,7 +109,7 @@ func (a *App) Sharing(ctx context.Context, p Person, s Shared) (Sharing, error) 
 	return out, nil
 }
 
-var errNothingShared = refusal.New(refusal.NotFound, "What was to be shared is not there any more. Load the page again.")
+var errNothingShared = refusal.New(refusal.NotFound, told.Say("what-shared-any", "What was to be shared is not there any more. Load the page again."))
 
 func (a *App) shareType(ctx context.Context, p Person, s Shared, link *share.Link, out *Sharing) error {
 	kind, err := a.MeetingType(ctx, p, s.ID)
@@ -123,11 +124,11 @@ func (a *App) shareType(ctx context.Context, p Person, s Shared, link *share.Lin
 	out.colour = cmp.Or(kind.Offer.Colour, out.colour)
 	switch {
 	case kind.Listing == listedOff:
-		out.Closed = "It is switched off, so nobody can book it. Turn it on under “Booking page”."
+		out.Closed = told.Say("closed-off", "It is switched off, so nobody can book it. Turn it on under “Booking page”.")
 	case kind.Who == "nobody":
-		out.Closed = "It can't be booked by clients: colleagues enter bookings by hand. That is set under “Hosts”."
+		out.Closed = told.Say("closed-by-hand", "It can't be booked by clients: colleagues enter bookings by hand. That is set under “Hosts”.")
 	case len(o.pool.people) == 0:
-		out.Closed = "Nobody hosts it, so nothing is open. Choose who does under “Hosts”."
+		out.Closed = told.Say("closed-no-hosts", "Nobody hosts it, so nothing is open. Choose who does under “Hosts”.")
 	}
 	fit, misfits := link.Fit(o.sharePage())
 	*link, out.Misfits = fit, inSentences(misfits)
@@ -141,7 +142,7 @@ func (a *App) sharePerson(ctx context.Context, p Person, id int64, out *Sharing)
 	}
 	out.Name, out.Slug, out.Path = who.Name, who.Slug, "/p/"+p.home.slug+"/with/"+who.Slug
 	if who.NoPage {
-		out.Closed = "This person has no page of their own. That is set under “People”."
+		out.Closed = told.Say("closed-no-own-page", "This person has no page of their own. That is set under “People”.")
 	}
 	return nil
 }
@@ -158,7 +159,7 @@ func (a *App) shareTeam(ctx context.Context, p Person, id int64, out *Sharing) e
 	out.Name, out.Slug, out.Path = teams[i].Name, teams[i].Slug, "/p/"+p.home.slug+"/team/"+teams[i].Slug
 	out.Edits = p.May(identity.ManageTeams)
 	if _, err = a.TeamPage(ctx, p.home.slug, out.Slug); errors.Is(err, errNoPage) {
-		out.Closed = "Nothing that is listed is hosted by this team alone or as a team, so it has no page yet."
+		out.Closed = told.Say("closed-team", "Nothing that is listed is hosted by this team alone or as a team, so it has no page yet.")
 		return nil
 	}
 	return err
@@ -211,7 +212,7 @@ func (a *App) TimesToPaste(ctx context.Context, p Person, id int64, wish TimesWi
 	out := TimesToPaste{Starts: []time.Time{}, Gone: []time.Time{}}
 	zone, err := civil.LoadZone(wish.Zone)
 	if err != nil {
-		return out, refusal.Faulty("zone", "There is no such time zone. Choose one from the list.")
+		return out, refusal.Faulty("zone", told.Say("no-such-time", "There is no such time zone. Choose one from the list."))
 	}
 	kind, err := a.MeetingType(ctx, p, id)
 	if err != nil {
@@ -280,7 +281,7 @@ func (a *App) wished(p Person, wish TimesWish, open []time.Time) (starts, gone [
 		}
 	}
 	if len(starts) == 0 || len(starts) > mostPasted {
-		return nil, nil, refusal.Faulty("starts", "Pick one to 20 times that are open.")
+		return nil, nil, refusal.Faulty("starts", told.Say("pick-one-20-times", "Pick one to 20 times that are open."))
 	}
 	return starts, append([]time.Time{}, gone...), nil
 }

@@ -10,6 +10,7 @@ import (
 
 	"corrim/core/intake"
 	"corrim/core/share"
+	"corrim/core/told"
 	"corrim/internal/app"
 	"corrim/internal/refusal"
 	"corrim/internal/testhouse"
@@ -29,7 +30,7 @@ func TestANamedLinkIsKnownByItsBookings(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, links, 1)
 	assert.Equal(t, "Autumn <b>newsletter</b>", links[0].Name, "whatever is in it is words")
-	assert.Equal(t, []string{"“999” for length"}, links[0].Misfits)
+	assert.Equal(t, []string{"“999” for length"}, told.Sentences(links[0].Misfits))
 	query := strings.SplitN(links[0].Path, "?", 2)[1]
 
 	prepared, err := h.App.Prepared(ctx, "quillmere", "survey", query+"&name=Salt+Barn", false)
@@ -130,7 +131,7 @@ func TestOldShortNamesLeadOn(t *testing.T) {
 	refused(t, err, refusal.NotFound) // its name is nobody's business while nothing of it is listed
 	sharing, err := h.App.Sharing(ctx, h.Host, app.Shared{Kind: "team", ID: team.ID})
 	require.NoError(t, err)
-	assert.Contains(t, sharing.Closed, "no page yet")
+	assert.Contains(t, sharing.Closed.Sentence, "no page yet")
 }
 
 func TestWhatIsSharedSaysWhyClientsWouldFindNothing(t *testing.T) {
@@ -139,15 +140,15 @@ func TestWhatIsSharedSaysWhyClientsWouldFindNothing(t *testing.T) {
 	s := app.Shared{Kind: "type", ID: h.Type.ID, Says: share.ParseQuery("name=Silo+%3Cb%3E&length=7"), Language: "de"}
 	sharing, err := h.App.Sharing(ctx, h.Host, s)
 	require.NoError(t, err)
-	assert.Empty(t, sharing.Closed)
+	assert.Empty(t, sharing.Closed.Sentence)
 	assert.True(t, strings.HasSuffix(sharing.Address, "/p/quillmere/survey?name=Silo+%3Cb%3E"), sharing.Address)
-	assert.Equal(t, []string{"“7” for length"}, sharing.Misfits)
+	assert.Equal(t, []string{"“7” for length"}, told.Sentences(sharing.Misfits))
 	assert.Contains(t, sharing.Signature.HTML, `Termin wählen: `+h.Type.Name+`</a>`)
 	assert.Contains(t, sharing.Signature.Plain, sharing.Address)
 	offers(t, h, func(c *app.OfferChange) { c.Listing = "off" })
 	sharing, err = h.App.Sharing(ctx, h.Host, s)
 	require.NoError(t, err)
-	assert.Contains(t, sharing.Closed, "switched off")
+	assert.Contains(t, sharing.Closed.Sentence, "switched off")
 	person, err := h.App.Sharing(ctx, h.Colleague, app.Shared{Kind: "person", ID: h.Host.ID})
 	require.NoError(t, err)
 	assert.Contains(t, person.Address, "/with/"+h.Host.Slug)

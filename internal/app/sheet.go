@@ -8,6 +8,7 @@ import (
 
 	"corrim/core/civil"
 	"corrim/core/span"
+	"corrim/core/told"
 	"corrim/internal/refusal"
 	"corrim/internal/store/sqlc"
 )
@@ -20,7 +21,7 @@ type BookingSheet struct {
 	Own      bool          `json:"own" doc:"Does the viewer take part?"`
 	Language string        `json:"language" doc:"In which the client is written to."`
 	SoFar    ClientSoFar   `json:"soFar"`
-	Why      []string      `json:"why" doc:"Why it was given to whom."`
+	Why      []told.Words  `json:"why" doc:"Why it was given to whom."`
 	Via      string        `json:"via,omitempty" doc:"The name of the link that the client came by."`
 	Steps    []SheetStep   `json:"steps" doc:"The first one first."`
 	Messages []SentMessage `json:"messages" doc:"Of the last weeks, the first one first."`
@@ -42,7 +43,7 @@ type SentMessage struct {
 	Occasion string     `json:"occasion"`
 	State    string     `json:"state" enum:"waiting,sent,dropped,failed"`
 	At       *time.Time `json:"at,omitempty" doc:"When it went out, or was given up."`
-	Trouble  string     `json:"trouble,omitempty"`
+	Trouble  told.Words `json:"trouble,omitzero"`
 }
 
 // BookingSheet gathers what is known of a booking.
@@ -94,13 +95,16 @@ func (a *App) addHosts(ctx context.Context, p Person, b sqlc.Booking, names map[
 		}
 	}
 	given, err := a.Store.AssignmentsOfBooking(ctx, b.ID)
-	s.Why = []string{}
+	s.Why = []told.Words{}
 	for _, g := range given {
 		why := assigned{}
 		if err := json.Unmarshal([]byte(g.Reason), &why); err != nil {
 			return err
 		}
-		if said := why.words(names, p); said != "" && !slices.Contains(s.Why, said) {
+		known := func(words told.Words) bool {
+			return slices.ContainsFunc(s.Why, func(w told.Words) bool { return w.Sentence == words.Sentence })
+		}
+		if said := why.words(names, p); said.Any() && !known(said) {
 			s.Why = append(s.Why, said)
 		}
 	}
@@ -136,7 +140,7 @@ func (a *App) sentMessages(ctx context.Context, b sqlc.Booking) ([]SentMessage, 
 	for _, j := range ended {
 		if to, mail := mailed[j.Kind]; mail {
 			at := time.Unix(j.EndedAt, 0).UTC()
-			out = append(out, SentMessage{to, j.Occasion, endedAs[j.Outcome], &at, j.Trouble})
+			out = append(out, SentMessage{to, j.Occasion, endedAs[j.Outcome], &at, told.FromStored(j.Trouble)})
 		}
 	}
 	for _, kind := range []string{jobMailClient, jobMailHost} {
@@ -145,7 +149,7 @@ func (a *App) sentMessages(ctx context.Context, b sqlc.Booking) ([]SentMessage, 
 			return out, err
 		}
 		for _, j := range waiting {
-			out = append(out, SentMessage{mailed[kind], j.Occasion, "waiting", nil, j.Trouble})
+			out = append(out, SentMessage{mailed[kind], j.Occasion, "waiting", nil, told.FromStored(j.Trouble)})
 		}
 	}
 	return out, nil
@@ -159,7 +163,7 @@ const skylineDays = 28
 func (a *App) BoardSkyline(ctx context.Context, p Person, d BoardDays) ([]int, error) {
 	first, err := civil.ParseDate(d.From)
 	if err != nil {
-		return nil, refusal.Faulty("from", err.Error())
+		return nil, refusal.Faulty("from", told.OfError(err))
 	}
 	within := span.Span{Start: first.Start(p.zone), End: first.AddDays(skylineDays).Start(p.zone)}
 	starts, err := a.startsOn(ctx, p, d, within)

@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"corrim/core/told"
 	"corrim/internal/app"
 	"corrim/internal/refusal"
 	"corrim/internal/store/sqlc"
@@ -36,7 +37,7 @@ func TestASheetTellsAllOfABooking(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "2026-05-05", sheet.Date)
 	assert.Equal(t, []any{1, "Prefers mornings."}, []any{sheet.SoFar.Bookings, sheet.SoFar.Notes})
-	assert.Equal(t, []string{"Next in turn."}, sheet.Why)
+	assert.Equal(t, []string{"Next in turn."}, told.Sentences(sheet.Why))
 	require.Len(t, sheet.Steps, 1)
 	assert.Equal(t, []any{"booked", "client"}, []any{sheet.Steps[0].Kind, sheet.Steps[0].By})
 	require.Eventually(t, func() bool {

@@ -5,7 +5,6 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
-	"fmt"
 	"slices"
 	"strings"
 	"time"
@@ -38,10 +37,10 @@ type Staff struct {
 // Colleague is a person as their colleagues see them.
 type Colleague struct {
 	Person
-	Now   string   `json:"now" doc:"The clock where they are."`
-	Teams []string `json:"teams"`
-	Leave string   `json:"leave,omitempty" doc:"Their present or next time off, in words."`
-	Holds int      `json:"holds" doc:"Their bookings that are not over yet."`
+	Now   string     `json:"now" doc:"The clock where they are."`
+	Teams []string   `json:"teams"`
+	Leave told.Words `json:"leave,omitzero" doc:"Their present or next time off."`
+	Holds int        `json:"holds" doc:"Their bookings that are not over yet."`
 }
 
 // Team is a named group of people.
@@ -111,7 +110,7 @@ func (a *App) teams(ctx context.Context, p Person) ([]Team, error) {
 }
 
 // leave is the person's present or next time off of whole days within eight weeks, in words.
-func (p Person) leave(now span.Instant) string {
+func (p Person) leave(now span.Instant) told.Words {
 	var next hours.TimeOff
 	for _, off := range p.off {
 		s := off.Span(p.zone)
@@ -123,13 +122,13 @@ func (p Person) leave(now span.Instant) string {
 		}
 	}
 	if next.Last == (civil.Date{}) {
-		return ""
+		return told.Words{}
 	}
-	last := next.Last.Start(p.zone).Time().In(p.zone).Format("Mon 2 Jan")
+	last := told.ShortDate(next.Last.Start(p.zone), p.zone)
 	if next.Span(p.zone).Start <= now {
-		return "off until " + last
+		return told.Say("off-until", "off until {}", last)
 	}
-	return "off from " + next.First.Start(p.zone).Time().In(p.zone).Format("Mon 2 Jan") + " to " + last
+	return told.Say("off-from-to", "off from {} to {}", told.ShortDate(next.First.Start(p.zone), p.zone), last)
 }
 
 // comingByHost counts everybody's bookings that are not over yet.
@@ -164,19 +163,19 @@ type PersonChange struct {
 func (c PersonChange) check() refusal.Complaints {
 	wrong := refusal.Complaints{}
 	if c.Name == "" {
-		wrong.Add("name", "Give a name that clients will read.")
+		wrong.Add("name", told.Say("give-name-clients", "Give a name that clients will read."))
 	}
 	if _, err := civil.LoadZone(c.Zone); err != nil {
-		wrong.Add("zone", "Choose a time zone from the list.")
+		wrong.Add("zone", told.Say("choose-time-zone", "Choose a time zone from the list."))
 	}
 	if c.Slug != "" && !slugPattern.MatchString(c.Slug) {
-		wrong.Add("slug", "A short name has small letters, figures and hyphens, like maren-achterberg.")
+		wrong.Add("slug", told.Say("short-name-small-letters", "A short name has small letters, figures and hyphens, like maren-achterberg."))
 	}
 	if c.Photo != "" && !hashPattern.MatchString(c.Photo) {
-		wrong.Add("photo", "Choose the picture again.")
+		wrong.Add("photo", told.Say("choose-picture-again", "Choose the picture again."))
 	}
 	if len(c.Attributes) > 20 {
-		wrong.Add("attributes", "At most 20 kinds of attributes.")
+		wrong.Add("attributes", told.Say("most-20-kinds", "At most 20 kinds of attributes."))
 	}
 	return wrong
 }
@@ -231,7 +230,7 @@ func (a *App) ChangePerson(ctx context.Context, p Person, id int64, c PersonChan
 			return err
 		}
 		if taken > 0 {
-			return refusal.Faulty("slug", "Somebody else's page has this short name. Choose a different one.")
+			return refusal.Faulty("slug", told.Say("somebody-elses-page", "Somebody else's page has this short name. Choose a different one."))
 		}
 		return q.SetPerson(ctx, sqlc.SetPersonParams{ID: id, Slug: slug, Name: c.Name, Zone: c.Zone, Role: string(c.Role), Bookable: number(c.Bookable), Attributes: string(attributes), Photo: c.Photo, NoPage: number(c.NoPage)})
 	})
@@ -266,7 +265,7 @@ func (a *App) ownerRemains(ctx context.Context, q *sqlc.Queries, without Person)
 	if err != nil || others > 0 {
 		return err
 	}
-	return refusal.New(refusal.Invalid, "A workspace needs an owner, and "+without.Name+" is the only one. Make somebody else an owner first.")
+	return refusal.New(refusal.Invalid, told.Say("workspace-needs-owner", "A workspace needs an owner, and {} is the only one. Make somebody else an owner first.", without.Name))
 }
 
 // staffAgain is the staff after a change that may have changed the person too.
@@ -293,7 +292,7 @@ func (a *App) RemovePerson(ctx context.Context, p Person, id int64) (Staff, erro
 			return err
 		}
 		if len(coming) > 0 {
-			return refusal.New(refusal.Invalid, fmt.Sprintf("%s still has %d coming bookings. Hand them over first: “All bookings of a span” beside the name does it in one go.", other.Name, len(coming)))
+			return refusal.New(refusal.Invalid, told.Say("still-coming-bookings-hand", "{} still has {} coming bookings. Hand them over first: “All bookings of a span” beside the name does it in one go.", other.Name, len(coming)))
 		}
 		if err := hostedByOthersToo(ctx, q, other); err != nil {
 			return err
@@ -341,7 +340,7 @@ func hostedByOthersToo(ctx context.Context, q *sqlc.Queries, p Person) error {
 			return err
 		}
 		if len(places) == 1 && places[0].Person == p.ID {
-			return refusal.New(refusal.Invalid, "Nobody but "+p.Name+" hosts the meeting type “"+row.Name+"”. Let somebody else host it first, under “Hosts”.")
+			return refusal.New(refusal.Invalid, told.Say("nobody-but-hosts", "Nobody but {} hosts the meeting type “{}”. Let somebody else host it first, under “Hosts”.", p.Name, row.Name))
 		}
 	}
 	return nil
@@ -358,7 +357,7 @@ type TeamChange struct {
 func (a *App) SaveTeam(ctx context.Context, p Person, id int64, t TeamChange) (Staff, error) {
 	t.Name = intake.FirstLetters(intake.OneLine(t.Name), 80)
 	if t.Name == "" {
-		return Staff{}, refusal.Faulty("name", "Give the team a name.")
+		return Staff{}, refusal.Faulty("name", told.Say("give-team-name", "Give the team a name."))
 	}
 	known, err := a.teams(ctx, p)
 	if err != nil {
@@ -367,17 +366,17 @@ func (a *App) SaveTeam(ctx context.Context, p Person, id int64, t TeamChange) (S
 	before := Team{}
 	for _, team := range known {
 		if strings.EqualFold(team.Name, t.Name) && team.ID != id {
-			return Staff{}, refusal.Faulty("name", "Another team is called so. Choose a different name.")
+			return Staff{}, refusal.Faulty("name", told.Say("another-team-called", "Another team is called so. Choose a different name."))
 		}
 		if team.ID == id {
 			before = team
 		}
 	}
 	if id != 0 && before.ID == 0 {
-		return Staff{}, refusal.New(refusal.NotFound, "There is no such team any more.")
+		return Staff{}, refusal.New(refusal.NotFound, told.Say("no-such-team", "There is no such team any more."))
 	}
 	if t.Slug != "" && (len(t.Slug) > 60 || !slugPattern.MatchString(t.Slug)) {
-		return Staff{}, refusal.Faulty("slug", "A short name has small letters, figures and single hyphens, like north-room.")
+		return Staff{}, refusal.Faulty("slug", told.Say("short-name-small-letters-figures", "A short name has small letters, figures and single hyphens, like north-room."))
 	}
 	err = a.writeFor(ctx, p, identity.ManageTeams, func(q *sqlc.Queries) error {
 		slug, err := teamSlug(ctx, q, p.home.id, before, t)
@@ -411,7 +410,7 @@ func teamSlug(ctx context.Context, q *sqlc.Queries, home int64, before Team, t T
 		return freeSlug(cmp.Or(slugOf(t.Name), "team"), taken)
 	}
 	if others, err := taken(t.Slug); err != nil || others > 0 {
-		return "", cmp.Or(err, refusal.Faulty("slug", "Another team has this short name. Choose a different one."))
+		return "", cmp.Or(err, refusal.Faulty("slug", told.Say("another-team-short", "Another team has this short name. Choose a different one.")))
 	}
 	return t.Slug, nil
 }
@@ -449,7 +448,7 @@ func (a *App) RemoveTeam(ctx context.Context, p Person, id int64) (Staff, error)
 				return err
 			}
 			if slices.Contains(r.Teams, id) {
-				return refusal.New(refusal.Invalid, "The meeting type “"+row.Name+"” is hosted by this team. Let others host it first.")
+				return refusal.New(refusal.Invalid, told.Say("meeting-type-hosted", "The meeting type “{}” is hosted by this team. Let others host it first.", row.Name))
 			}
 		}
 		return q.RemoveTeam(ctx, sqlc.RemoveTeamParams{ID: id, WorkspaceID: p.home.id})
@@ -474,13 +473,13 @@ func (a *App) Invite(ctx context.Context, p Person, n NewInvitation) (Staff, err
 	n.Name, n.Mail = intake.FirstLetters(intake.OneLine(n.Name), 120), strings.TrimSpace(n.Mail)
 	wrong := refusal.Complaints{}
 	if n.Name == "" {
-		wrong.Add("name", "Enter the name of whoever you invite.")
+		wrong.Add("name", told.Say("enter-name-whoever", "Enter the name of whoever you invite."))
 	}
 	if _, fault := intake.MailAddress(n.Mail); fault.Any() {
-		wrong.Tell("mail", fault)
+		wrong.Add("mail", fault)
 	}
 	if _, err := a.Store.PersonByMail(ctx, n.Mail); err == nil {
-		wrong.Add("mail", "Somebody with this mail address is here already.")
+		wrong.Add("mail", told.Say("somebody-mail-address", "Somebody with this mail address is here already."))
 	}
 	if err := wrong.Err(); err != nil {
 		return Staff{}, err
@@ -539,13 +538,13 @@ func (a *App) invitation(ctx context.Context, q *sqlc.Queries, secret string) (s
 	row, err := q.InvitationByLink(ctx, secrets.Hashed(secret))
 	switch {
 	case errors.Is(err, store.ErrNotFound):
-		return row, refusal.New(refusal.NotFound, "This invitation doesn't exist, or was withdrawn. Ask whoever sent it for a new one.")
+		return row, refusal.New(refusal.NotFound, told.Say("invitation-doesnt-exist", "This invitation doesn't exist, or was withdrawn. Ask whoever sent it for a new one."))
 	case err != nil:
 		return row, err
 	case row.UsedAt != 0:
-		return row, refusal.New(refusal.Over, "This invitation was used already. Sign in with your mail address and the password that was chosen then.")
+		return row, refusal.New(refusal.Over, told.Say("invitation-used-already", "This invitation was used already. Sign in with your mail address and the password that was chosen then."))
 	case row.ExpiresAt <= a.Now().Unix():
-		return row, refusal.New(refusal.Over, "This invitation was valid for seven days and has expired. Ask whoever sent it for a new one.")
+		return row, refusal.New(refusal.Over, told.Say("invitation-valid-seven", "This invitation was valid for seven days and has expired. Ask whoever sent it for a new one."))
 	}
 	return row, nil
 }
@@ -565,18 +564,19 @@ type Joining struct {
 	Name     string `json:"name" maxLength:"200"`
 	Zone     string `json:"zone" maxLength:"100"`
 	Password string `json:"password" maxLength:"1000"`
+	Language string `json:"language,omitempty" enum:"en,de,fr,nl,pt" doc:"In which they read; English if left out."`
 }
 
 func (j Joining) check() refusal.Complaints {
 	wrong := refusal.Complaints{}
 	if j.Name == "" {
-		wrong.Add("name", "Enter the name that clients and colleagues will read.")
+		wrong.Add("name", told.Say("enter-name-clients", "Enter the name that clients and colleagues will read."))
 	}
-	if sentence := identity.CheckPassword(j.Password, j.Name); sentence != "" {
-		wrong.Add("password", sentence)
+	if fault := identity.CheckPassword(j.Password, j.Name); fault.Any() {
+		wrong.Add("password", fault)
 	}
 	if _, err := civil.LoadZone(j.Zone); err != nil {
-		wrong.Tell("zone", told.NoZone.Words())
+		wrong.Add("zone", told.NoZone.Words())
 	}
 	return wrong
 }
@@ -598,7 +598,7 @@ func (a *App) Join(ctx context.Context, secret string, j Joining) (Person, error
 			return err
 		}
 		if _, err := q.PersonByMail(ctx, row.Mail); err == nil {
-			return refusal.New(refusal.Over, "Somebody with this mail address is here already. Sign in instead.")
+			return refusal.New(refusal.Over, told.Say("somebody-mail-address-already", "Somebody with this mail address is here already. Sign in instead."))
 		}
 		week, err := hours.ParseWeek(usualWeek)
 		if err != nil {
@@ -611,6 +611,7 @@ func (a *App) Join(ctx context.Context, secret string, j Joining) (Person, error
 		id, err = q.AddPerson(ctx, sqlc.AddPersonParams{
 			Slug:        slug,
 			WorkspaceID: row.WorkspaceID, Name: j.Name, Mail: row.Mail, PasswordHash: hash, Zone: j.Zone, Week: weekJSON(week), Role: row.Role,
+			Language: cmp.Or(j.Language, "en"),
 			JoinedAt: a.Now().Unix(),
 		})
 		if err != nil {

@@ -2,14 +2,13 @@ package app
 
 import (
 	"context"
-	"fmt"
 	"slices"
 	"time"
 
 	"corrim/core/civil"
 	words "corrim/core/message"
-	"corrim/core/phrase"
 	"corrim/core/span"
+	"corrim/core/told"
 	"corrim/internal/identity"
 	"corrim/internal/store/sqlc"
 )
@@ -60,11 +59,11 @@ type HostBooking struct {
 
 // Trouble is something that needs the host.
 type Trouble struct {
-	Title    string `json:"title"`
-	Sentence string `json:"sentence"`
-	Path     string `json:"path,omitempty" doc:"Where to do something about it."`
-	Label    string `json:"label,omitempty"`
-	Room     int64  `json:"room,omitempty" doc:"The booking whose room can be asked for now."`
+	Title    told.Words `json:"title"`
+	Sentence told.Words `json:"sentence"`
+	Path     string     `json:"path,omitempty" doc:"Where to do something about it."`
+	Label    told.Words `json:"label,omitzero"`
+	Room     int64      `json:"room,omitempty" doc:"The booking whose room can be asked for now."`
 }
 
 // Recent is a step of a booking.
@@ -240,13 +239,16 @@ func (a *App) troubles(ctx context.Context, p Person) ([]Trouble, error) {
 	receiving := false
 	for _, c := range calendars {
 		receiving = receiving || c.Receives
-		if c.Trouble != "" && c.Use == useBlocks {
-			sentence := c.Trouble + " " + p.choices.meanwhile()
-			out = append(out, Trouble{Title: "“" + c.Name + "” calendar can't be read", Sentence: sentence, Path: "/calendars", Label: "See your calendars"})
+		if c.Trouble.Any() && c.Use == useBlocks {
+			sentence := told.Join([]told.Words{c.Trouble, p.choices.meanwhile()}, " ")
+			out = append(out, Trouble{Title: told.Say("calendar-unread", "“{}” calendar can't be read", c.Name), Sentence: sentence, Path: "/calendars", Label: seeCalendars})
 		}
 	}
 	if !receiving {
-		out = append(out, Trouble{Title: "No calendar receives your bookings", Sentence: "Bookings are kept here and told by mail, but your own calendar doesn't show them.", Path: "/calendars", Label: "Choose a calendar"})
+		out = append(out, Trouble{
+			Title: told.Say("no-calendar-receives", "No calendar receives your bookings"), Path: "/calendars", Label: told.Say("choose-a-calendar", "Choose a calendar"),
+			Sentence: told.Say("bookings-only-here", "Bookings are kept here and told by mail, but your own calendar doesn't show them."),
+		})
 	}
 	jobs, err := a.jobTroubles(ctx, p)
 	if err != nil {
@@ -258,9 +260,9 @@ func (a *App) troubles(ctx context.Context, p Person) ([]Trouble, error) {
 }
 
 // meanwhile says what is done while a calendar can't be read.
-func (c CalendarChoices) meanwhile() string {
+func (c CalendarChoices) meanwhile() told.Words {
 	if c.Unreachable == offerNothing {
-		return "Until it can be read, nothing is offered to clients, as you chose."
+		return told.Say("meanwhile-nothing", "Until it can be read, nothing is offered to clients, as you chose.")
 	}
-	return fmt.Sprintf("Until it can be read, its last copy is used for up to %s; after that nothing is offered.", phrase.Count(int(c.TrustHours), "hour"))
+	return told.Say("meanwhile-copy", "Until it can be read, its last copy is used for up to {}; after that nothing is offered.", told.Count(int(c.TrustHours), "hour"))
 }

@@ -9,6 +9,7 @@ import (
 	"corrim/core/opentimes"
 	"corrim/core/routing"
 	"corrim/core/span"
+	"corrim/core/told"
 	"corrim/internal/refusal"
 )
 
@@ -17,17 +18,17 @@ import (
 
 // TypePreview is what a draft does, before it is saved.
 type TypePreview struct {
-	Days    []Ribbon          `json:"days" doc:"The first coming days with open hours."`
-	Weeks   []WeekTotal       `json:"weeks" doc:"Totals by week, from the present one."`
-	Open    int               `json:"open" doc:"Open starts in those weeks."`
-	Gained  int               `json:"gained"`
-	Lost    int               `json:"lost"`
-	Why     string            `json:"why,omitempty" doc:"If nothing would be open: the rule that takes most."`
-	Past    int               `json:"past" doc:"Bookings of this type in the last 90 days."`
-	Unmade  []Unmade          `json:"unmade" doc:"Those of them that could not have been made."`
-	Outside []Unmade          `json:"outside" doc:"Coming bookings that the change leaves outside the rules. They stay."`
-	Wrong   map[string]string `json:"wrong" doc:"What is wrong with the draft, by field."`
-	Crew    Crew              `json:"crew"`
+	Days    []Ribbon              `json:"days" doc:"The first coming days with open hours."`
+	Weeks   []WeekTotal           `json:"weeks" doc:"Totals by week, from the present one."`
+	Open    int                   `json:"open" doc:"Open starts in those weeks."`
+	Gained  int                   `json:"gained"`
+	Lost    int                   `json:"lost"`
+	Why     told.Words            `json:"why,omitzero" doc:"If nothing would be open: the rule that takes most."`
+	Past    int                   `json:"past" doc:"Bookings of this type in the last 90 days."`
+	Unmade  []Unmade              `json:"unmade" doc:"Those of them that could not have been made."`
+	Outside []Unmade              `json:"outside" doc:"Coming bookings that the change leaves outside the rules. They stay."`
+	Wrong   map[string]told.Words `json:"wrong" doc:"What is wrong with the draft, by field."`
+	Crew    Crew                  `json:"crew"`
 }
 
 // WeekTotal is the open starts of a week.
@@ -51,7 +52,7 @@ func (a *App) PreviewMeetingType(ctx context.Context, p Person, id int64, draft 
 	if err != nil {
 		return view, err
 	}
-	view.Wrong = draft.check().Sentences()
+	view.Wrong = draft.check()
 	unusable := refusal.Complaints{}
 	draft.Rules.check(unusable)
 	if len(unusable) > 0 {

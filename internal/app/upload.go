@@ -121,7 +121,7 @@ func (a *App) nameFiles(ctx context.Context, q *sqlc.Queries, kind int64, said [
 			name, err := q.UploadName(ctx, sqlc.UploadNameParams{TokenHash: secrets.Hashed(token), TypeID: kind})
 			switch {
 			case errors.Is(err, store.ErrNotFound):
-				wrong.Tell("said."+answer.ID, told.FileGone.Words())
+				wrong.Add("said."+answer.ID, told.FileGone.Words())
 			case err != nil:
 				return nil, nil, err
 			}
@@ -172,7 +172,7 @@ func (a *App) filesOf(ctx context.Context, bookings ...int64) (map[int64][]Attac
 
 // File returns a file to whoever may see its booking.
 func (a *App) File(ctx context.Context, p Person, id int64) (name, media string, data []byte, err error) {
-	none := refusal.New(refusal.NotFound, "There is no such file. Load the page again to see those there are.")
+	none := refusal.New(refusal.NotFound, told.Say("no-such-file", "There is no such file. Load the page again to see those there are."))
 	row, err := a.Store.Upload(ctx, id)
 	if errors.Is(err, store.ErrNotFound) || err == nil && !row.BookingID.Valid {
 		return "", "", nil, none

@@ -7,6 +7,7 @@ import (
 	"sync"
 	"time"
 
+	"corrim/core/told"
 	"corrim/internal/store/sqlc"
 )
 
@@ -210,13 +211,13 @@ func (e emptyType) mends(p Person) bool { return e.kind.seenBy(p).Edits }
 func (n teamNews) others(p Person, own []Clash) []Clash {
 	var out []Clash
 	for _, one := range n.clashes {
-		told := slices.ContainsFunc(own, func(known Clash) bool { return known.Booking.ID == one.clash.Booking.ID }) // of a meeting together
-		if one.person.ID == p.ID || told {
+		known := slices.ContainsFunc(own, func(mine Clash) bool { return mine.Booking.ID == one.clash.Booking.ID }) // of a meeting together
+		if one.person.ID == p.ID || known {
 			continue
 		}
 		clash := one.clash
 		clash.Booking.Host = one.person.Name
-		clash.Sentence = "Something in " + one.person.Name + "'s calendar lies over it, or its event was changed there."
+		clash.Sentence = told.Say("clash-of-colleague", "Something in {}'s calendar lies over it, or its event was changed there.", one.person.Name)
 		out = append(out, clash)
 	}
 	return out

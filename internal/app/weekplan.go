@@ -3,11 +3,11 @@ package app
 import (
 	"context"
 	"encoding/json"
-	"fmt"
 	"strings"
 
 	"corrim/core/hours"
 	"corrim/core/intake"
+	"corrim/core/told"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
 	"corrim/internal/store/sqlc"
@@ -76,7 +76,7 @@ func (a *App) AddWeekPlan(ctx context.Context, p Person, name string, input [7]D
 		if err := q.SetWeek(ctx, sqlc.SetWeekParams{ID: p.ID, Week: before.weekJSON(), PlanID: nullID(id)}); err != nil {
 			return err
 		}
-		return a.remember(ctx, q, p, subjectHours, p.ID, "Hours: by the new week plan "+name, before)
+		return a.remember(ctx, q, p, subjectHours, p.ID, told.Say("undo-new-plan", "Hours: by the new week plan {}", name), before)
 	})
 	if err != nil {
 		return HoursView{}, err
@@ -88,37 +88,37 @@ func (a *App) AddWeekPlan(ctx context.Context, p Person, name string, input [7]D
 func planName(ctx context.Context, q *sqlc.Queries, workspace, id int64, name string) (string, error) {
 	name = intake.OneLine(name)
 	if name == "" || len([]rune(name)) > 60 {
-		return "", refusal.Faulty("name", "Give the week plan a name of at most 60 letters.")
+		return "", refusal.Faulty("name", told.Say("give-week-plan", "Give the week plan a name of at most 60 letters."))
 	}
 	taken, err := q.PlanNameTaken(ctx, sqlc.PlanNameTakenParams{WorkspaceID: workspace, Name: name, ID: id})
 	if err == nil && taken > 0 {
-		err = refusal.Faulty("name", "Another week plan has this name. Choose a different one.")
+		err = refusal.Faulty("name", told.Say("another-week-plan", "Another week plan has this name. Choose a different one."))
 	}
 	return name, err
 }
 
 // RenameWeekPlan gives a plan another name.
 func (a *App) RenameWeekPlan(ctx context.Context, p Person, id int64, name string) ([]WeekPlan, error) {
-	return a.changePlan(ctx, p, id, func(q *sqlc.Queries, plan WeekPlan) (string, error) {
+	return a.changePlan(ctx, p, id, func(q *sqlc.Queries, plan WeekPlan) (told.Words, error) {
 		name, err := planName(ctx, q, p.home.id, id, name)
 		if err != nil {
-			return "", err
+			return told.Words{}, err
 		}
-		return fmt.Sprintf("Week plan %s: now called %s", plan.Name, name), q.SetWeekPlan(ctx, sqlc.SetWeekPlanParams{ID: id, Name: name, Week: plan.weekJSON()})
+		return told.Say("undo-plan-renamed", "Week plan {}: now called {}", plan.Name, name), q.SetWeekPlan(ctx, sqlc.SetWeekPlanParams{ID: id, Name: name, Week: plan.weekJSON()})
 	})
 }
 
 // RemoveWeekPlan removes a plan that nobody uses.
 func (a *App) RemoveWeekPlan(ctx context.Context, p Person, id int64) ([]WeekPlan, error) {
-	return a.changePlan(ctx, p, id, func(q *sqlc.Queries, plan WeekPlan) (string, error) {
+	return a.changePlan(ctx, p, id, func(q *sqlc.Queries, plan WeekPlan) (told.Words, error) {
 		users, err := planUsers(ctx, q, id)
 		if err != nil {
-			return "", err
+			return told.Words{}, err
 		}
 		if len(users) > 0 {
-			return "", refusal.New(refusal.Invalid, fmt.Sprintf("“%s” is still used by %s. Give them other hours first.", plan.Name, strings.Join(users, ", ")))
+			return told.Words{}, refusal.New(refusal.Invalid, told.Say("still-used-give", "“{}” is still used by {}. Give them other hours first.", plan.Name, strings.Join(users, ", ")))
 		}
-		return "Week plan " + plan.Name + ": removed", q.RemoveWeekPlan(ctx, id)
+		return told.Say("undo-plan-removed", "Week plan {}: removed", plan.Name), q.RemoveWeekPlan(ctx, id)
 	})
 }
 
@@ -132,10 +132,10 @@ func mayChangePlan(ctx context.Context, q *sqlc.Queries, p Person, id int64) err
 	for _, user := range users {
 		switch {
 		case user.Kind == "person" && user.ID != p.Eyes() && !p.May(identity.LookAfterHours):
-			return refusal.New(refusal.Forbidden, "Colleagues work by this week plan too, so only a coordinator or an owner can change it. Ask one of them, or give yourself a week of your own.")
+			return refusal.New(refusal.Forbidden, told.Say("colleagues-work-week", "Colleagues work by this week plan too, so only a coordinator or an owner can change it. Ask one of them, or give yourself a week of your own."))
 		case user.Kind == "type":
 			if err := mayChangeType(ctx, q, p, user.ID); err != nil {
-				return refusal.New(refusal.Forbidden, "The meeting type “"+user.Name+"” keeps to this week plan, so only whoever looks after that can change it. Ask a coordinator or an owner, or give yourself a week of your own.")
+				return refusal.New(refusal.Forbidden, told.Say("meeting-type-keeps", "The meeting type “{}” keeps to this week plan, so only whoever looks after that can change it. Ask a coordinator or an owner, or give yourself a week of your own.", user.Name))
 			}
 		}
 	}
@@ -143,7 +143,7 @@ func mayChangePlan(ctx context.Context, q *sqlc.Queries, p Person, id int64) err
 }
 
 // changePlan changes a plan and remembers how it was; change says what it did.
-func (a *App) changePlan(ctx context.Context, p Person, id int64, change func(*sqlc.Queries, WeekPlan) (string, error)) ([]WeekPlan, error) {
+func (a *App) changePlan(ctx context.Context, p Person, id int64, change func(*sqlc.Queries, WeekPlan) (told.Words, error)) ([]WeekPlan, error) {
 	err := a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		before, err := weekPlan(ctx, q, p.home, id)
 		if err != nil {
@@ -178,6 +178,6 @@ func (a *App) setPlanWeek(ctx context.Context, q *sqlc.Queries, p Person, id int
 	if err := q.SetWeekPlan(ctx, sqlc.SetWeekPlanParams{ID: id, Name: before.Name, Week: weekJSON(week)}); err != nil {
 		return err
 	}
-	label := fmt.Sprintf("Week plan %s: %s", before.Name, weekLabel(before.Week, week.Texts()))
+	label := told.Say("undo-plan-week", "Week plan {}: {}", before.Name, weekLabel(before.Week, week.Texts()))
 	return a.remember(ctx, q, p, subjectPlan, id, label, before)
 }

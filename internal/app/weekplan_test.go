@@ -111,7 +111,7 @@ func TestADayIsDrawnForItselfOrForWeekdays(t *testing.T) {
 	require.NoError(t, err)
 	var origins, begun []string
 	for _, day := range view.Next[:5] {
-		origins = append(origins, day.Origin)
+		origins = append(origins, day.Origin.Sentence)
 		begun = append(begun, hours.Day(day.Begun).String())
 	}
 	assert.Equal(t, []string{"10-12", "10-12", "9-10", "10-12", "10-12"}, begun, "the rest of the series stays")
@@ -122,8 +122,8 @@ func TestADayIsDrawnForItselfOrForWeekdays(t *testing.T) {
 	require.Len(t, days[0].Changes, 1)
 	view, err = h.App.RemoveDayChange(ctx, again(t, h), days[0].Changes[0], "2026-05-08")
 	require.NoError(t, err)
-	assert.Equal(t, "plan", view.Next[4].Origin, "one day of the series removed")
-	assert.Equal(t, "other hours", view.Next[3].Origin)
+	assert.Equal(t, "plan", view.Next[4].Origin.Sentence, "one day of the series removed")
+	assert.Equal(t, "other hours", view.Next[3].Origin.Sentence)
 	_, err = h.App.RemoveDayChange(ctx, again(t, h), days[0].Changes[0], "2026-05-08")
 	refused(t, err, refusal.NotFound)
 
@@ -136,7 +136,7 @@ func TestADayIsDrawnForItselfOrForWeekdays(t *testing.T) {
 	drawn.Intervals, drawn.Weekdays = nil, nil
 	view, err = h.App.DrawDay(ctx, again(t, h), drawn)
 	require.NoError(t, err)
-	assert.Equal(t, "closed this day", view.Next[2].Origin)
+	assert.Equal(t, "closed this day", view.Next[2].Origin.Sentence)
 }
 
 func TestTimeOffByTheHourAndEveryYear(t *testing.T) {
@@ -154,7 +154,7 @@ func TestTimeOffByTheHourAndEveryYear(t *testing.T) {
 	assert.NotContains(t, h.Open("2026-05-11"), "13:00")
 	days, err := h.App.Days(again(t, h), "2028-05-06", 1)
 	require.NoError(t, err)
-	assert.Equal(t, "time off", days[0].Origin, "again two years on")
+	assert.Equal(t, "time off", days[0].Origin.Sentence, "again two years on")
 	_, err = h.App.DrawDay(ctx, again(t, h), app.DrawnDay{Date: "2028-05-06"})
 	assert.Contains(t, refused(t, err, refusal.Invalid).Sentence, "every year")
 }
@@ -186,7 +186,7 @@ func TestPublicHolidaysComeFromAFile(t *testing.T) {
 	assert.Equal(t, app.DayChange{First: "2026-05-05", Last: "2026-05-05", Kind: "off", Yearly: true, Label: "Day of the Lamp"}, reading.Changes[0], "every year, as the file says")
 	view, err := h.App.TakeHoursFile(ctx, h.Host, []byte(holidays))
 	require.NoError(t, err)
-	assert.Equal(t, "Day of the Lamp", view.Next[1].Origin)
+	assert.Equal(t, "Day of the Lamp", view.Next[1].Origin.Sentence)
 	assert.Empty(t, h.Open("2026-05-05"))
 	reading, err = h.App.ReadHoursFile(again(t, h), []byte(holidays))
 	require.NoError(t, err)

@@ -6,12 +6,14 @@ import (
 	"fmt"
 	"net/url"
 	"regexp"
+	"slices"
 	"strings"
 	"time"
 
 	"corrim/core/civil"
 	"corrim/core/intake"
 	"corrim/core/opentimes"
+	"corrim/core/told"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
 	"corrim/internal/store/sqlc"
@@ -63,17 +65,17 @@ func (f Front) normal() Front {
 func (f Front) check(wrong refusal.Complaints) {
 	f.Looks.check(wrong)
 	if len([]rune(f.Short)) > 20 {
-		wrong.Add("front.short", "A short name has at most 20 letters.")
+		wrong.Add("front.short", told.Say("short-name-most", "A short name has at most 20 letters."))
 	}
 	if _, fault := intake.MailAddress(f.Mail); f.Mail != "" && fault.Any() {
-		wrong.Tell("front.mail", fault)
+		wrong.Add("front.mail", fault)
 	}
 	if u, err := url.Parse(f.Web); f.Web != "" && (err != nil || u.Scheme != "https" && u.Scheme != "http" || u.Host == "") {
-		wrong.Add("front.web", "Give a whole web address, like https://museum.example, or leave it empty.")
+		wrong.Add("front.web", told.Say("give-whole-web-address", "Give a whole web address, like https://museum.example, or leave it empty."))
 	}
 	f.checkSites(wrong)
 	if f.Country != "" && !countryPattern.MatchString(f.Country) {
-		wrong.Add("front.country", "Give the two letters of the country, like PT.")
+		wrong.Add("front.country", told.Say("give-two-letters", "Give the two letters of the country, like PT."))
 	}
 }
 
@@ -110,9 +112,9 @@ type WorkspaceChange struct {
 
 // WorkspaceTrial is what unsaved settings do.
 type WorkspaceTrial struct {
-	Effects []Effect          `json:"effects" doc:"By meeting type, those left alone left out."`
-	Outside []Unmade          `json:"outside" doc:"Coming bookings that the change leaves outside the rules. They stay."`
-	Wrong   map[string]string `json:"wrong"`
+	Effects []Effect              `json:"effects" doc:"By meeting type, those left alone left out."`
+	Outside []Unmade              `json:"outside" doc:"Coming bookings that the change leaves outside the rules. They stay."`
+	Wrong   map[string]told.Words `json:"wrong"`
 }
 
 // workspace is a workspace as use cases need it.
@@ -167,12 +169,12 @@ func (w Workspace) check() refusal.Complaints {
 	wrong := refusal.Complaints{}
 	switch {
 	case w.Name == "":
-		wrong.Add("name", "Give the workspace a name that clients will read.")
+		wrong.Add("name", told.Say("give-workspace-name", "Give the workspace a name that clients will read."))
 	case len([]rune(w.Name)) > 120:
-		wrong.Add("name", "A name has at most 120 letters.")
+		wrong.Add("name", told.Say("name-most-120", "A name has at most 120 letters."))
 	}
 	if _, err := civil.LoadZone(w.Zone); err != nil {
-		wrong.Add("zone", "Choose the workspace's time zone from the list.")
+		wrong.Add("zone", told.Say("choose-workspaces-time", "Choose the workspace's time zone from the list."))
 	}
 	w.Rules.Check(ofRules(wrong))
 	w.Front.check(wrong)
@@ -218,7 +220,7 @@ func (a *App) SaveWorkspace(ctx context.Context, p Person, w Workspace) (Workspa
 				return err
 			}
 		}
-		label := "Workspace: " + changedFields(before.fields(), w.fields())
+		label := told.Say("undo-workspace", "Workspace: {}", changedFields(before.fields(), w.fields()))
 		return a.remember(ctx, q, p, subjectWorkspace, p.home.id, label, before.Workspace)
 	})
 	if err != nil {
@@ -251,35 +253,43 @@ func writeWorkspace(ctx context.Context, q *sqlc.Queries, id int64, w Workspace)
 	})
 }
 
-// fields is the settings by the words people know them by.
-func (w Workspace) fields() map[string]string {
-	out := map[string]string{
-		"name": w.Name, "zone": w.Zone, "zones": w.Zones, "shared buffers": fmt.Sprint(w.ShareBuffers), "first weekday": time.Weekday(w.FirstWeekday).String(),
-	}
-	for field, text := range w.Front.fields() {
-		out[field] = text
-	}
-	for group, note := range w.Rules.Notes() {
-		out[group] = note
-	}
-	return out
+// fields is the settings for the history.
+func (w Workspace) fields() []setting {
+	return slices.Concat(notesOf(w.Rules), w.Front.fields(), []setting{
+		settingOf(told.Say("field-name", "name"), w.Name), settingOf(told.Say("field-zone", "zone"), w.Zone), settingOf(told.Say("field-zones", "zones"), w.Zones),
+		{told.Say("field-shared-buffers", "shared buffers"), yesOrNo(w.ShareBuffers)},
+		{told.Say("field-first-weekday", "first weekday"), told.Say("on-weekday", "{}", told.Weekday(w.FirstWeekday))},
+	})
 }
 
-func (f Front) fields() map[string]string {
-	return map[string]string{
-		"short name": f.Short, "language": f.Language, "12-hour clock": fmt.Sprint(f.Clock12),
-		"what clients read": intake.FirstLetters(f.Description, 40), "mail": f.Mail, "phone": f.Phone, "web address": f.Web, "address": intake.OneLine(f.Address), "country": f.Country,
-		"cancellation policy": intake.FirstLetters(f.Cancellation, 40), "privacy notice": intake.FirstLetters(f.Privacy, 40), "consent": intake.FirstLetters(f.Consent, 40),
-		"looks":                      fmt.Sprintf("%s %.6s %.6s %s %s", f.Looks.Colour, f.Looks.Logo, f.Looks.Banner, f.Looks.Book, f.Looks.Ask),
-		"embedding":                  f.Embed + " " + strings.Join(f.Sites, ", "),
-		"hidden from search engines": fmt.Sprint(f.Hidden), "unpublished": fmt.Sprint(f.Unpublished),
+func yesOrNo(yes bool) told.Words {
+	if yes {
+		return told.Say("yes", "yes")
+	}
+	return told.Say("no", "no")
+}
+
+func (f Front) fields() []setting {
+	const enough = 40 // letters of a longer text
+	return []setting{
+		settingOf(told.Say("field-short-name", "short name"), f.Short), settingOf(told.Say("field-language", "language"), f.Language),
+		{told.Say("field-clock12", "12-hour clock"), yesOrNo(f.Clock12)},
+		settingOf(told.Say("field-about", "what clients read"), intake.FirstLetters(f.Description, enough)),
+		settingOf(told.Say("field-mail", "mail"), f.Mail), settingOf(told.Say("field-phone", "phone"), f.Phone), settingOf(told.Say("field-web", "web address"), f.Web),
+		settingOf(told.Say("field-address", "address"), intake.OneLine(f.Address)), settingOf(told.Say("field-country", "country"), f.Country),
+		settingOf(told.Say("field-cancellation", "cancellation policy"), intake.FirstLetters(f.Cancellation, enough)),
+		settingOf(told.Say("field-privacy", "privacy notice"), intake.FirstLetters(f.Privacy, enough)),
+		settingOf(told.Say("field-consent", "consent"), intake.FirstLetters(f.Consent, enough)),
+		settingOf(told.Say("field-looks", "looks"), fmt.Sprintf("%s %.6s %.6s %s %s", f.Looks.Colour, f.Looks.Logo, f.Looks.Banner, f.Looks.Book, f.Looks.Ask)),
+		settingOf(told.Say("field-embedding", "embedding"), strings.TrimSpace(f.Embed+" "+strings.Join(f.Sites, ", "))),
+		{told.Say("field-hidden", "hidden from search engines"), yesOrNo(f.Hidden)}, {told.Say("field-unpublished", "unpublished"), yesOrNo(f.Unpublished)},
 	}
 }
 
 // TryWorkspace computes what unsaved settings do to the meeting types of everybody in the workspace.
 func (a *App) TryWorkspace(ctx context.Context, p Person, w Workspace) (WorkspaceTrial, error) {
 	w = w.normal()
-	view := WorkspaceTrial{Effects: []Effect{}, Outside: []Unmade{}, Wrong: p.home.check(w).Sentences()}
+	view := WorkspaceTrial{Effects: []Effect{}, Outside: []Unmade{}, Wrong: p.home.check(w)}
 	if err := p.Must(identity.EditWorkspace); err != nil {
 		return view, err
 	}

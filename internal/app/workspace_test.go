@@ -45,8 +45,8 @@ func TestMeetingTypesFollowTheWorkspaceUntilTheySetTheirOwn(t *testing.T) {
 
 	changed := settings(t, h, func(w *app.Workspace) { w.Rules.Step = 180 })
 	assert.Equal(t, []string{"09:00", "15:00"}, h.Open("2026-05-05"), "what follows changes with it")
-	assert.Equal(t, "every 180 min", changed.Rules.Notes()["step"])
-	assert.Equal(t, "Workspace: step every 60 min → every 180 min", changed.Changes[0].Label)
+	assert.Equal(t, "every 180 min", changed.Rules.Notes()["step"].Sentence)
+	assert.Equal(t, "Workspace: step every 60 min → every 180 min", changed.Changes[0].Label.Sentence)
 	assert.Equal(t, "Ines Valadares", changed.Changes[0].Person)
 	_, err := h.App.Undo(ctx, h.Host)
 	require.NoError(t, err)
@@ -74,12 +74,12 @@ func TestSettingsOfTheWorkspaceAreTriedOnEverybodysTypes(t *testing.T) {
 	require.Len(t, trial.Effects, 1)
 	assert.Positive(t, trial.Effects[0].Lost)
 	require.Len(t, trial.Outside, 1, "the booking stays, and is named")
-	assert.Contains(t, trial.Outside[0].Reasons[0], "Not a start every 60 minutes")
+	assert.Contains(t, trial.Outside[0].Reasons[0].Sentence, "Not a start every 60 minutes")
 	assert.Contains(t, h.Open("2026-05-06"), "10:15", "nothing is saved yet")
 	view.Rules.Step = 0
 	trial, err = h.App.TryWorkspace(ctx, h.Host, view.Workspace)
 	require.NoError(t, err)
-	assert.NotEmpty(t, trial.Wrong["rules.step"])
+	assert.NotEmpty(t, trial.Wrong["rules.step"].Sentence)
 }
 
 func TestWhoeverChangedSomethingSinceIsNotUndone(t *testing.T) {

@@ -3,7 +3,6 @@ package calsync
 import (
 	"context"
 	"encoding/json"
-	"errors"
 	"strings"
 	"time"
 
@@ -11,6 +10,7 @@ import (
 	"corrim/core/intake"
 	"corrim/core/invite"
 	"corrim/core/span"
+	"corrim/core/told"
 	"corrim/internal/store/sqlc"
 )
 
@@ -55,7 +55,7 @@ func (r busyReader) mustBeKnown(resource Resource) error {
 	if err != nil || len(calendar.Unknown()) == 0 {
 		return nil
 	}
-	return errors.New("It is not known when everything in it is, so the last copy counts. " + calendar.Unknown()[0].String() + ". Correct it in the calendar, or remove it there.")
+	return told.Error("last-copy-counts", "It is not known when everything in it is, so the last copy counts. {}. Correct it in the calendar, or remove it there.", calendar.Unknown()[0].Told())
 }
 
 // keep stores a resource and its busy times. What of it can't be read is kept beside it in words.
@@ -79,7 +79,7 @@ type stretch struct {
 func (r busyReader) read(ics []byte) (stretches []stretch, events int, trouble string) {
 	calendar, err := busy.Read(ics, r.options)
 	if err != nil {
-		return nil, 0, err.Error()
+		return nil, 0, told.OfError(err).Stored()
 	}
 	found, troubles := calendar.Busy(r.within)
 	for _, b := range found {
@@ -90,11 +90,11 @@ func (r busyReader) read(ics []byte) (stretches []stretch, events int, trouble s
 	if r.opens != "" {
 		stretches = append(stretches, r.marked(ics)...)
 	}
-	words := make([]string, len(troubles))
+	words := make([]told.Words, len(troubles))
 	for i, t := range troubles {
-		words[i] = t.String()
+		words[i] = t.Told()
 	}
-	return stretches, calendar.Events(), strings.Join(words, " ")
+	return stretches, calendar.Events(), told.Join(words, " ").Stored()
 }
 
 // marks tells whether a stretch opens time, whatever the case of its title.

@@ -2,8 +2,9 @@ package calsync
 
 import (
 	"context"
-	"errors"
 	"sync"
+
+	"corrim/core/told"
 )
 
 const (
@@ -38,7 +39,7 @@ func (p place) take(ctx context.Context) error {
 			if i == 1 {
 				<-p.server
 			}
-			return errors.New("too many calendars of this server are waited for at the moment. It will be asked again")
+			return told.Error("too-many-calendars", "too many calendars of this server are waited for at the moment. It will be asked again")
 		}
 	}
 	return nil

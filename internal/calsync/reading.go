@@ -14,6 +14,7 @@ import (
 	"sync/atomic"
 	"time"
 
+	"corrim/core/told"
 	"corrim/internal/job"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
@@ -263,7 +264,7 @@ func (s *Sync) readSafely(ctx context.Context, id int64) (person int64, err erro
 	defer func() {
 		if panicked := recover(); panicked != nil {
 			s.Log.ErrorContext(ctx, "reading a calendar panicked", "calendar", id, "panic", fmt.Sprint(panicked), "stack", string(debug.Stack()))
-			err = errors.New("something in this calendar can't be read, by a fault of Corrim's; tell whoever runs it")
+			err = told.Error("something-calendar-read", "something in this calendar can't be read, by a fault of Corrim's; tell whoever runs it")
 		}
 	}()
 	return s.readChanges(ctx, id)
@@ -286,7 +287,7 @@ func (s *Sync) keepTrouble(ctx context.Context, id int64, failure error, backgro
 		return err
 	}
 	err = s.Store.Write(ctx, func(q *sqlc.Queries) error {
-		trouble := sqlc.SetCalendarTroubleParams{ID: id, Trouble: failure.Error(), TryAt: calendar.TryAt, Now: now.Unix()}
+		trouble := sqlc.SetCalendarTroubleParams{ID: id, Trouble: told.OfError(failure).Stored(), TryAt: calendar.TryAt, Now: now.Unix()}
 		switch asked := askedFor(failure); {
 		case background:
 			trouble.Failed, trouble.TryAt = 1, now.Add(retryAfter(calendar.Fails, failure)).Unix()

@@ -4,10 +4,11 @@ package calsync
 
 import (
 	"context"
-	"errors"
 	"net/url"
 	"strings"
 	"time"
+
+	"corrim/core/told"
 )
 
 // The kinds of accounts that calendars come from.
@@ -21,10 +22,10 @@ const (
 const WholeCalendar = "calendar.ics"
 
 // ErrChanged means that a calendar resource is not in the state it was expected in.
-var ErrChanged = errors.New("the calendar entry was changed meanwhile")
+var ErrChanged = told.Error("calendar-entry-changed", "the calendar entry was changed meanwhile")
 
 // ErrReadOnly means that nothing may be written to a calendar.
-var ErrReadOnly = errors.New("this calendar can only be read there, so the booking is not in it; choose another one that receives bookings")
+var ErrReadOnly = told.Error("calendar-only-read", "this calendar can only be read there, so the booking is not in it; choose another one that receives bookings")
 
 // Login is how a person signs in to a calendar server.
 type Login struct{ Address, Username, Password string }

@@ -11,6 +11,7 @@ import (
 
 	"corrim/core/civil"
 	words "corrim/core/message"
+	"corrim/core/told"
 	"corrim/internal/message"
 	"corrim/internal/refusal"
 	"corrim/internal/store"
@@ -111,7 +112,7 @@ func New(c Config) *Service {
 func (s *Service) person(ctx context.Context, id int64) (Person, error) {
 	row, err := s.Store.Person(ctx, id)
 	if errors.Is(err, store.ErrNotFound) || err == nil && row.RemovedAt != 0 {
-		return Person{}, refusal.New(refusal.NotSignedIn, "Please sign in again.")
+		return Person{}, refusal.New(refusal.NotSignedIn, told.Say("please-sign-again", "Please sign in again."))
 	}
 	if err != nil {
 		return Person{}, err

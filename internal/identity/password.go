@@ -13,6 +13,8 @@ import (
 
 	"golang.org/x/crypto/argon2"
 	"golang.org/x/crypto/bcrypt"
+
+	"corrim/core/told"
 )
 
 // Passwords are kept as argon2id (RFC 9106) with the parameters that OWASP's Password Storage Cheat Sheet names (from memory):
@@ -27,7 +29,7 @@ const (
 )
 
 // PasswordRule is what a password has to be, for people.
-const PasswordRule = "A password has at least 12 characters. A few words are easy to remember."
+var PasswordRule = told.Say("password-short", "A password has at least 12 characters. A few words are easy to remember.")
 
 //go:embed common.txt
 var commonText string
@@ -45,16 +47,16 @@ var common = sync.OnceValue(func() map[string]bool {
 
 // CheckPassword says what is wrong with a password of somebody; about are words that anybody would try for them, like their name and
 // mail. Empty if it can be used.
-func CheckPassword(password string, about ...string) string {
+func CheckPassword(password string, about ...string) told.Words {
 	switch {
 	case utf8.RuneCountInString(password) < shortestPassword:
 		return PasswordRule
 	case len(password) > longestPassword:
-		return "A password has at most 1,000 characters."
+		return told.Say("password-long", "A password has at most 1,000 characters.")
 	case tooCommon(password, about):
-		return "Many people have this password, or it is easily guessed. Choose a few words that have nothing to do with each other."
+		return told.Say("password-common", "Many people have this password, or it is easily guessed. Choose a few words that have nothing to do with each other.")
 	}
-	return ""
+	return told.Words{}
 }
 
 // tooCommon tells whether a password is a common one, or one with figures and marks around it, or the same letters again and again.

@@ -3,6 +3,7 @@ package identity
 import (
 	"slices"
 
+	"corrim/core/told"
 	"corrim/internal/refusal"
 )
 
@@ -57,7 +58,10 @@ func (p Person) Must(a Action) error {
 	if p.May(a) {
 		return nil
 	}
-	return refusal.New(refusal.Forbidden, "As "+roleWords[p.Role]+" you can't do this. Ask an owner or a coordinator of your workspace.")
+	return refusal.New(refusal.Forbidden, told.Say("do-ask-owner", "As {} you can't do this. Ask an owner or a coordinator of your workspace.", roleWords[p.Role]))
 }
 
-var roleWords = map[Role]string{Owner: "an owner", Coordinator: "a coordinator", Member: "a member", Viewer: "a viewer"}
+var roleWords = map[Role]told.Words{
+	Owner: told.Say("role-owner", "an owner"), Coordinator: told.Say("role-coordinator", "a coordinator"), Member: told.Say("role-member", "a member"),
+	Viewer: told.Say("role-viewer", "a viewer"),
+}

@@ -9,6 +9,7 @@ import (
 
 	"corrim/core/intake"
 	words "corrim/core/message"
+	"corrim/core/told"
 	"corrim/internal/message"
 	"corrim/internal/refusal"
 	"corrim/internal/secrets"
@@ -46,7 +47,7 @@ type Session struct {
 	Current bool      `json:"current" doc:"The one that asks."`
 }
 
-var errSignIn = refusal.New(refusal.NotSignedIn, "Mail and password don't belong together. Check both and try again, or choose a new password by mail.")
+var errSignIn = refusal.New(refusal.NotSignedIn, told.Say("mail-password-dont", "Mail and password don't belong together. Check both and try again, or choose a new password by mail."))
 
 // SignIn checks mail and password, and opens a session.
 func (s *Service) SignIn(ctx context.Context, mail, password string, from Whence) (Person, int64, error) {
@@ -94,7 +95,7 @@ func (s *Service) mayTry(ctx context.Context, account, address string) error {
 			return err
 		}
 		if count >= most {
-			return refusal.New(refusal.TooMany, "Too many attempts. Wait a quarter of an hour, or choose a new password by mail.")
+			return refusal.New(refusal.TooMany, told.Say("too-many-sign-ins", "Too many attempts. Wait a quarter of an hour, or choose a new password by mail."))
 		}
 	}
 	return nil
@@ -158,7 +159,7 @@ func (s *Service) PersonIn(ctx context.Context, session int64) (int64, error) {
 	row, err := s.Store.SignIn(ctx, session)
 	now := s.Now()
 	if errors.Is(err, store.ErrNotFound) || err == nil && row.SeenAt < now.Add(-idleEnd).Unix() {
-		return 0, refusal.New(refusal.NotSignedIn, "Please sign in again.")
+		return 0, refusal.New(refusal.NotSignedIn, told.Say("please-sign-again", "Please sign in again."))
 	}
 	if err != nil {
 		return 0, err
@@ -204,7 +205,7 @@ func (s *Service) MustBeSure(ctx context.Context, session int64) error {
 	if err != nil || s.Demo || row.CheckedAt >= s.Now().Add(-recentCheck).Unix() {
 		return err
 	}
-	return refusal.New(refusal.Unsure, "Enter your password once more to do this.")
+	return refusal.New(refusal.Unsure, told.Say("enter-password-once", "Enter your password once more to do this."))
 }
 
 // BeSure takes the person's password once more.
@@ -230,7 +231,7 @@ func (s *Service) checkOwn(ctx context.Context, p Person, password string, from 
 	if fits, _ := s.passwordFits(row.PasswordHash, password); fits {
 		return nil
 	}
-	return errors.Join(refusal.Faulty("current", "This is not your password."), s.countAttempt(ctx, account, address))
+	return errors.Join(refusal.Faulty("current", told.Say("password-wrong", "This is not your password.")), s.countAttempt(ctx, account, address))
 }
 
 // ChangePassword gives the person another password; their other sessions end.
@@ -242,8 +243,8 @@ func (s *Service) ChangePassword(ctx context.Context, p Person, session int64, c
 }
 
 func (s *Service) setPassword(ctx context.Context, p Person, password string, session int64) error {
-	if sentence := CheckPassword(password, p.Name, p.Mail, p.workspaceName); sentence != "" {
-		return refusal.Faulty("password", sentence)
+	if fault := CheckPassword(password, p.Name, p.Mail, p.workspaceName); fault.Any() {
+		return refusal.Faulty("password", fault)
 	}
 	hash := s.HashPassword(password)
 	err := s.Store.Write(ctx, func(q *sqlc.Queries) error {
@@ -265,7 +266,7 @@ func (s *Service) setPassword(ctx context.Context, p Person, password string, se
 // ChangeLanguage lets the person get their mails in another language.
 func (s *Service) ChangeLanguage(ctx context.Context, p Person, language string) error {
 	if !slices.Contains(words.Languages(), language) {
-		return refusal.Faulty("language", "Choose a language from the list.")
+		return refusal.Faulty("language", told.Say("choose-language-from", "Choose a language from the list."))
 	}
 	return s.Store.Write(ctx, func(q *sqlc.Queries) error {
 		return q.SetLanguage(ctx, sqlc.SetLanguageParams{ID: p.ID, Language: language})
@@ -283,7 +284,7 @@ func (s *Service) ChangeMail(ctx context.Context, p Person, current, mail string
 	}
 	err := s.Store.Write(ctx, func(q *sqlc.Queries) error {
 		if other, err := q.PersonByMail(ctx, mail); err == nil && other.ID != p.ID {
-			return refusal.Faulty("mail", "This address can't be used. Choose another one.")
+			return refusal.Faulty("mail", told.Say("address-used-choose", "This address can't be used. Choose another one."))
 		}
 		if err := q.SetMail(ctx, sqlc.SetMailParams{ID: p.ID, Mail: mail}); err != nil {
 			return err
@@ -331,7 +332,7 @@ func (s *Service) AskForReset(ctx context.Context, mail string, from Whence) err
 func (s *Service) ResetPassword(ctx context.Context, secret, password string) error {
 	row, err := s.Store.Reset(ctx, sqlc.ResetParams{LinkHash: secrets.Hashed(secret), Now: s.Now().Unix()})
 	if errors.Is(err, store.ErrNotFound) {
-		return refusal.New(refusal.Over, "This link has been used, or is older than 30 minutes. Ask for a new one.")
+		return refusal.New(refusal.Over, told.Say("link-been-used", "This link has been used, or is older than 30 minutes. Ask for a new one."))
 	}
 	if err != nil {
 		return err

@@ -127,6 +127,6 @@ func TestWhichPasswordsAreTooEasy(t *testing.T) {
 		"short": true, "password1234": true, "Password2026!": true, "123456789012": true, "aaaaaaaaaaaaaa": true, "qwertyuiop[]": true,
 		"Ines Valadares 7": true, "ines.valadares12": false, "a lamp in the hall": false, "über drei grüne Lampen": false,
 	} {
-		assert.Equal(t, easy, identity.CheckPassword(password, "Ines Valadares", "ines@quillmere.example") != "", password)
+		assert.Equal(t, easy, identity.CheckPassword(password, "Ines Valadares", "ines@quillmere.example").Any(), password)
 	}
 }

@@ -39,37 +39,19 @@ type Refusal struct {
 
 func (r *Refusal) Error() string { return r.Sentence }
 
-// said is what a refusal is given in: what clients may be told, or, for people of the workspace only, a sentence without a code.
-type said interface{ string | told.Words }
-
-func inWords[S said](s S) told.Words {
-	switch s := any(s).(type) {
-	case told.Words:
-		return s
-	case string:
-		return told.Words{Sentence: s}
-	}
-	return told.Words{}
-}
-
 // New is a refusal of a kind.
-func New[S said](kind Kind, s S) *Refusal { return &Refusal{Kind: kind, Words: inWords(s)} }
+func New(kind Kind, words told.Words) *Refusal { return &Refusal{Kind: kind, Words: words} }
 
 // Faulty refuses what was entered in one field.
-func Faulty[S said](field string, s S) error {
-	wrong := Complaints{}
-	wrong.Tell(field, inWords(s))
-	return wrong.Err()
+func Faulty(field string, words told.Words) error {
+	return Complaints{field: words}.Err()
 }
 
 // Complaints gathers what is wrong with the fields of a form.
 type Complaints map[string]told.Words
 
-// Add complains about a field, to people of the workspace.
-func (c Complaints) Add(field, sentence string) { c.Tell(field, inWords(sentence)) }
-
-// Tell complains about a field; what was said of it first stays.
-func (c Complaints) Tell(field string, words told.Words) {
+// Add complains about a field; what was said of it first stays.
+func (c Complaints) Add(field string, words told.Words) {
 	if !c[field].Any() {
 		c[field] = words
 	}

@@ -11,6 +11,7 @@ import (
 	"fmt"
 	"time"
 
+	"corrim/core/told"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -38,17 +39,17 @@ var (
 type Change struct {
 	Subject string
 	ID      int64
-	Label   string // what it changed, for people
+	Label   told.Words // what it changed
 	Before  any
 }
 
 // SettingChange is a change of settings for people.
 type SettingChange struct {
-	ID     int64     `json:"id"`
-	At     time.Time `json:"at"`
-	Label  string    `json:"label"`
-	Undone bool      `json:"undone"`
-	Tells  bool      `json:"tells" doc:"Clients and colleagues were told of it by mail, and are told again if it is undone."`
+	ID     int64      `json:"id"`
+	At     time.Time  `json:"at"`
+	Label  told.Words `json:"label"`
+	Undone bool       `json:"undone"`
+	Tells  bool       `json:"tells" doc:"Clients and colleagues were told of it by mail, and are told again if it is undone."`
 }
 
 // Row is a change as it is kept.
@@ -59,7 +60,7 @@ type Row struct {
 
 // Told is a change as people are told of it.
 func (s Subjects[P]) Told(r Row) SettingChange {
-	return SettingChange{r.ID, time.Unix(r.At, 0).UTC(), r.Label, r.UndoneAt > 0, s[r.Subject].Tells}
+	return SettingChange{r.ID, time.Unix(r.At, 0).UTC(), told.FromStored(r.Label), r.UndoneAt > 0, s[r.Subject].Tells}
 }
 
 // Remember keeps how something was before somebody, by their ID, changed it.
@@ -71,7 +72,7 @@ func (s Subjects[P]) Remember(ctx context.Context, q *sqlc.Queries, by int64, at
 	if err != nil {
 		return err
 	}
-	return q.AddSettingChange(ctx, sqlc.AddSettingChangeParams{PersonID: by, At: at.Unix(), Subject: c.Subject, SubjectID: c.ID, Label: c.Label, Before: string(before)})
+	return q.AddSettingChange(ctx, sqlc.AddSettingChangeParams{PersonID: by, At: at.Unix(), Subject: c.Subject, SubjectID: c.ID, Label: c.Label.Stored(), Before: string(before)})
 }
 
 // Last lists somebody's last changes, newest first.

@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"corrim/core/told"
 	"corrim/internal/store/sqlc"
 	"corrim/internal/store/storetest"
 	"corrim/internal/undo"
@@ -50,7 +51,7 @@ func TestASubjectIsPutBackAsItWasByWhoStillMay(t *testing.T) {
 	}))
 	change := func(by, id int64, before int) error {
 		return within(func(q *sqlc.Queries) error {
-			return subjects.Remember(ctx, q, by, now, undo.Change{Subject: "lamp", ID: id, Label: "Lamp dimmed", Before: lamp{before}})
+			return subjects.Remember(ctx, q, by, now, undo.Change{Subject: "lamp", ID: id, Label: told.Plain("Lamp dimmed"), Before: lamp{before}})
 		})
 	}
 	takeBack := func(who somebody, by int64) error {
@@ -71,7 +72,7 @@ func TestASubjectIsPutBackAsItWasByWhoStillMay(t *testing.T) {
 	last, err := subjects.Last(ctx, s.Queries, ines)
 	require.NoError(t, err)
 	require.Len(t, last, 2)
-	assert.Equal(t, undo.SettingChange{ID: last[0].ID, At: now, Label: "Lamp dimmed", Undone: true, Tells: true}, last[0])
+	assert.Equal(t, undo.SettingChange{ID: last[0].ID, At: now, Label: told.Plain("Lamp dimmed"), Undone: true, Tells: true}, last[0])
 	assert.False(t, last[1].Undone)
 	unknown := within(func(q *sqlc.Queries) error {
 		return subjects.Remember(ctx, q, ines, now, undo.Change{Subject: "shade"})

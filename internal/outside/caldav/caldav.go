@@ -10,7 +10,6 @@ import (
 	"context"
 	"encoding/xml"
 	"errors"
-	"fmt"
 	"io"
 	"net"
 	"net/http"
@@ -22,6 +21,7 @@ import (
 
 	"golang.org/x/net/publicsuffix"
 
+	"corrim/core/told"
 	"corrim/internal/calsync"
 	"corrim/internal/outside/reach"
 )
@@ -57,18 +57,21 @@ func (a answer) status() *statusError {
 	return &statusError{a.code, a.url.Host, time.Duration(seconds) * time.Second}
 }
 
-func (e *statusError) Error() string {
+func (e *statusError) Error() string { return e.Told().Sentence }
+
+// Told is the answer as its owner is told of it.
+func (e *statusError) Told() told.Words {
 	switch e.code {
 	case http.StatusUnauthorized:
-		return "The server at " + e.host + " refuses this user name and password. Check both and connect again."
+		return told.Say("calendar-refuses-user", "The server at {} refuses this user name and password. Check both and connect again.", e.host)
 	case http.StatusForbidden:
-		return "The server at " + e.host + " knows this user but doesn't allow the calendar to be used. Check its sharing there."
+		return told.Say("calendar-forbids", "The server at {} knows this user but doesn't allow the calendar to be used. Check its sharing there.", e.host)
 	case http.StatusNotFound, http.StatusMethodNotAllowed, http.StatusNotImplemented:
-		return "There is no calendar server at this address of " + e.host + ". Check the address with whoever runs it."
+		return told.Say("calendar-not-there", "There is no calendar server at this address of {}. Check the address with whoever runs it.", e.host)
 	case http.StatusTooManyRequests, http.StatusServiceUnavailable:
-		return "The server at " + e.host + " is busy at the moment. It will be asked again."
+		return told.Say("calendar-busy", "The server at {} is busy at the moment. It will be asked again.", e.host)
 	}
-	return fmt.Sprintf("The server at %s answered with an error (%d). It will be asked again.", e.host, e.code)
+	return told.Say("calendar-error", "The server at {} answered with an error ({}). It will be asked again.", e.host, e.code)
 }
 
 func hasStatus(err error, codes ...int) bool {
@@ -117,20 +120,20 @@ func (c *Client) do(ctx context.Context, login calsync.Login, method, address st
 			return a, nil
 		}
 		if at, err = at.Parse(location); err != nil {
-			return a, fmt.Errorf("the server at %s redirects to an address that can't be read", home)
+			return a, told.Error("server-redirects-address", "the server at {} redirects to an address that can't be read", home)
 		}
 	}
-	return answer{}, fmt.Errorf("the server at %s redirects in circles. Check the address with whoever runs it", home)
+	return answer{}, told.Error("server-redirects-circles", "the server at {} redirects in circles. Check the address with whoever runs it", home)
 }
 
 func resolve(base, address string) (*url.URL, error) {
 	from, err := url.Parse(base)
 	if err != nil {
-		return nil, fmt.Errorf("the address %q can't be read", base)
+		return nil, told.Error("address-read", "the address “{}” can't be read", base)
 	}
 	at, err := from.Parse(address)
 	if err != nil {
-		return nil, fmt.Errorf("the address %q can't be read", address)
+		return nil, told.Error("address-read", "the address “{}” can't be read", address)
 	}
 	return at, nil
 }
@@ -158,9 +161,9 @@ func sameSite(given, at *url.URL) bool {
 // strangerError says where a server leads that the password was not given for.
 func strangerError(given, at *url.URL) error {
 	if at.Hostname() == given.Hostname() && at.Scheme != given.Scheme {
-		return fmt.Errorf("the server at %s leads to an address of its own that is less protected, where a password could be read on the way. Check the address with whoever runs it", given.Host)
+		return told.Error("server-leads-address", "the server at {} leads to an address of its own that is less protected, where a password could be read on the way. Check the address with whoever runs it", given.Host)
 	}
-	return fmt.Errorf("the server at %s leads to %s, which your password was not given for. If both are run by the same people, connect with the address of %s", given.Host, at.Host, at.Host)
+	return told.Error("server-leads-which", "the server at {} leads to {}, which your password was not given for. If both are run by the same people, connect with the address of {}", given.Host, at.Host, at.Host)
 }
 
 func (c *Client) once(ctx context.Context, login calsync.Login, method string, at *url.URL, header map[string]string, body []byte) (answer, error) {
@@ -182,7 +185,7 @@ func (c *Client) once(ctx context.Context, login calsync.Login, method string, a
 		return answer{}, reach.InWords(at.Host, err)
 	}
 	if len(text) > maxAnswer {
-		return answer{}, fmt.Errorf("the server at %s sends more than can be read at once", at.Host)
+		return answer{}, told.Error("server-sends-more", "the server at {} sends more than can be read at once", at.Host)
 	}
 	return answer{response.StatusCode, response.Header, text, at}, nil
 }
@@ -199,7 +202,7 @@ func (c *Client) query(ctx context.Context, login calsync.Login, method, address
 	}
 	var m multistatus
 	if err := xml.Unmarshal(a.body, &m); err != nil {
-		return multistatus{}, place{}, fmt.Errorf("the server at %s answered with something that isn't CalDAV. Check the address", a.url.Host)
+		return multistatus{}, place{}, told.Error("server-answered-something", "the server at {} answered with something that isn't CalDAV. Check the address", a.url.Host)
 	}
 	return m, place{a.url, reach.Skew(a.header)}, nil
 }
@@ -223,7 +226,7 @@ func (c *Client) Discover(ctx context.Context, login calsync.Login) ([]calsync.R
 	}
 	home := first(m, func(p prop) string { return p.Home.Href })
 	if home == "" {
-		return nil, fmt.Errorf("the server at %s doesn't say where this user's calendars are. Check the address with whoever runs it", at.Host)
+		return nil, told.Error("server-doesnt-say", "the server at {} doesn't say where this user's calendars are. Check the address with whoever runs it", at.Host)
 	}
 	if m, at, err = c.query(ctx, login, "PROPFIND", absolute(at, home), "1", propfindCalendars); err != nil {
 		return nil, err
@@ -291,7 +294,7 @@ const (
 func (c *Client) Changes(ctx context.Context, login calsync.Login, r calsync.Reading) (calsync.Changes, error) {
 	changes, err := c.changes(ctx, login, r)
 	if hasStatus(err, http.StatusNotFound, http.StatusGone) {
-		return changes, errors.New("this calendar is not on its server any more. If it was deleted there, disconnect it here")
+		return changes, told.Error("calendar-server-any", "this calendar is not on its server any more. If it was deleted there, disconnect it here")
 	}
 	return changes, err
 }

@@ -4,13 +4,12 @@ package feed
 
 import (
 	"context"
-	"errors"
-	"fmt"
 	"io"
 	"net/http"
 	"net/url"
 	"strings"
 
+	"corrim/core/told"
 	"corrim/internal/calsync"
 	"corrim/internal/outside/reach"
 )
@@ -31,7 +30,7 @@ const (
 func (c *Client) Fetch(ctx context.Context, address, state string) (calsync.Fetched, error) {
 	at, err := url.Parse(address)
 	if err != nil {
-		return calsync.Fetched{}, errors.New("the address can't be read; enter it again")
+		return calsync.Fetched{}, told.Error("address-read-enter", "the address can't be read; enter it again")
 	}
 	for range maxRedirects {
 		response, err := c.ask(ctx, at, state)
@@ -44,11 +43,11 @@ func (c *Client) Fetch(ctx context.Context, address, state string) (calsync.Fetc
 		}
 		next, err := at.Parse(location)
 		if err != nil || next.Scheme != "https" && next.Scheme != at.Scheme { // never on to less protection
-			return calsync.Fetched{}, fmt.Errorf("the server at %s redirects to an address that can't be used", at.Host)
+			return calsync.Fetched{}, told.Error("server-redirects-address-used", "the server at {} redirects to an address that can't be used", at.Host)
 		}
 		at = next
 	}
-	return calsync.Fetched{}, fmt.Errorf("the server at %s redirects in circles; check the address", at.Host)
+	return calsync.Fetched{}, told.Error("server-redirects-circles-check", "the server at {} redirects in circles; check the address", at.Host)
 }
 
 // ask sends the request with the validators of the last answer: an ETag and a date, a line each.
@@ -76,24 +75,24 @@ func answer(response *http.Response, host, state string) (text []byte, newState,
 		return nil, state, "", nil
 	case response.StatusCode >= 300 && response.StatusCode < 400:
 		if location = response.Header.Get("Location"); location == "" {
-			err = fmt.Errorf("the server at %s redirects to nowhere; check the address", host)
+			err = told.Error("server-redirects-nowhere", "the server at {} redirects to nowhere; check the address", host)
 		}
 		return nil, state, location, err
 	case response.StatusCode == http.StatusNotFound || response.StatusCode == http.StatusGone:
-		return nil, state, "", fmt.Errorf("there is no calendar at this address of %s any more; enter a new one", host)
+		return nil, state, "", told.Error("no-calendar-address-too", "there is no calendar at this address of {} any more; enter a new one", host)
 	case response.StatusCode == http.StatusUnauthorized || response.StatusCode == http.StatusForbidden:
-		return nil, state, "", fmt.Errorf("the server at %s doesn't give out this calendar; ask for a new address there", host)
+		return nil, state, "", told.Error("server-doesnt-give", "the server at {} doesn't give out this calendar; ask for a new address there", host)
 	case response.StatusCode != http.StatusOK:
-		return nil, state, "", fmt.Errorf("the server at %s answered with an error (%d); it will be asked again", host, response.StatusCode)
+		return nil, state, "", told.Error("server-answered-error", "the server at {} answered with an error ({}); it will be asked again", host, response.StatusCode)
 	}
 	text, err = io.ReadAll(io.LimitReader(response.Body, maxText+1))
 	switch {
 	case err != nil:
 		return nil, state, "", reach.InWords(host, err)
 	case len(text) > maxText:
-		return nil, state, "", fmt.Errorf("the calendar at %s is larger than 20 MB; subscribe to a smaller one", host)
+		return nil, state, "", told.Error("calendar-larger-than", "the calendar at {} is larger than 20 MB; subscribe to a smaller one", host)
 	case !strings.Contains(strings.ToUpper(string(text[:min(len(text), 1000)])), "BEGIN:VCALENDAR"):
-		return nil, state, "", fmt.Errorf("what %s sends is not a calendar; check that the address is that of an .ics file", host)
+		return nil, state, "", told.Error("what-sends-calendar", "what {} sends is not a calendar; check that the address is that of an .ics file", host)
 	}
 	return text, response.Header.Get("ETag") + "\n" + response.Header.Get("Last-Modified"), "", nil
 }

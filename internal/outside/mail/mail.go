@@ -18,6 +18,7 @@ import (
 
 	"github.com/wneessen/go-mail"
 
+	"corrim/core/told"
 	"corrim/internal/app"
 	"corrim/internal/outside/reach"
 )
@@ -47,11 +48,11 @@ func named(name, address string) string {
 func New(address, from, user, password string) (*Sender, error) {
 	host, portText, err := net.SplitHostPort(address)
 	if err != nil {
-		return nil, fmt.Errorf("the mail server %q should be written host:port", address)
+		return nil, told.Error("mail-server-should", "the mail server “{}” should be written host:port", address)
 	}
 	port, err := strconv.Atoi(portText)
 	if err != nil {
-		return nil, fmt.Errorf("the mail server %q should be written host:port", address)
+		return nil, told.Error("mail-server-should", "the mail server “{}” should be written host:port", address)
 	}
 	options := []mail.Option{mail.WithPort(port), mail.WithTLSPolicy(mail.TLSOpportunistic), mail.WithTimeout(10 * time.Second)}
 	if user != "" {
@@ -65,7 +66,7 @@ func New(address, from, user, password string) (*Sender, error) {
 func (s *Sender) Send(ctx context.Context, m app.Mail) error {
 	message, err := s.compose(m)
 	if err != nil {
-		return fmt.Errorf("the message can't be written: %w", err)
+		return told.Error("message-written", "the message can't be written: {}", err)
 	}
 	return inWords(s.client.DialAndSendWithContext(ctx, message))
 }
@@ -77,11 +78,11 @@ func inWords(err error) error {
 	case err == nil:
 		return nil
 	case !errors.As(err, &refused) || refused.Reason == mail.ErrConnCheck || refused.Reason == mail.ErrNoUnencoded:
-		return reach.Away(fmt.Errorf("the mail server can't be reached: %w", err))
+		return reach.Away(told.Error("mail-server-reached", "the mail server can't be reached: {}", err))
 	case refused.Reason == mail.ErrSMTPRcptTo:
-		return fmt.Errorf("the mail server doesn't deliver to this address: %w", err)
+		return told.Error("mail-server-doesnt", "the mail server doesn't deliver to this address: {}", err)
 	}
-	return fmt.Errorf("the mail server did not take the message: %w", err)
+	return told.Error("mail-server-did", "the mail server did not take the message: {}", err)
 }
 
 func (s *Sender) compose(m app.Mail) (*mail.Msg, error) {

@@ -8,16 +8,17 @@ import (
 	"crypto/tls"
 	"crypto/x509"
 	"errors"
-	"fmt"
 	"net"
 	"net/http"
 	"net/netip"
 	"syscall"
 	"time"
+
+	"corrim/core/told"
 )
 
 // ErrPrivate means that an address lies in a network that this installation doesn't reach.
-var ErrPrivate = errors.New("the address lies in a private network, which this installation does not reach; ask whoever runs it to allow private addresses")
+var ErrPrivate = told.Error("address-lies-private", "the address lies in a private network, which this installation does not reach; ask whoever runs it to allow private addresses")
 
 // Client returns a client that does not follow redirects: whoever uses it decides about each.
 func Client(allowPrivate bool) *http.Client {
@@ -63,29 +64,29 @@ func InWords(host string, err error) error {
 	var timeout interface{ Timeout() bool }
 	switch {
 	case errors.Is(err, ErrPrivate):
-		return fmt.Errorf("%s can't be used: %w", host, ErrPrivate)
+		return told.Error("used", "{} can't be used: {}", host, ErrPrivate)
 	case errors.As(err, &untrusted):
-		return Away(fmt.Errorf("the certificate of %s can't be trusted (%s). Whoever runs it has to renew it", host, certificateProblem(untrusted.Err)))
+		return Away(told.Error("certificate-trusted-whoever", "the certificate of {} can't be trusted ({}). Whoever runs it has to renew it", host, certificateProblem(untrusted.Err)))
 	case errors.As(err, &dns):
-		return Away(fmt.Errorf("there is no server called %s. Check the address for typing errors", host))
+		return Away(told.Error("no-server-called", "there is no server called {}. Check the address for typing errors", host))
 	case errors.Is(err, context.Canceled):
 		return context.Canceled
 	case errors.As(err, &timeout) && timeout.Timeout():
-		return Away(fmt.Errorf("the server at %s did not answer in time. It will be asked again", host))
+		return Away(told.Error("server-did-answer", "the server at {} did not answer in time. It will be asked again", host))
 	}
-	return Away(fmt.Errorf("the server at %s can't be reached. Check the address, or whether it is running", host))
+	return Away(told.Error("server-reached-check", "the server at {} can't be reached. Check the address, or whether it is running", host))
 }
 
-func certificateProblem(err error) string {
+func certificateProblem(err error) told.Words {
 	var invalid x509.CertificateInvalidError
 	var name x509.HostnameError
 	switch {
 	case errors.As(err, &invalid) && invalid.Reason == x509.Expired:
-		return "it has expired, or isn't valid yet"
+		return told.Say("certificate-expired", "it has expired, or isn't valid yet")
 	case errors.As(err, &name):
-		return "it is for another name"
+		return told.Say("certificate-other-name", "it is for another name")
 	}
-	return "nobody known has signed it"
+	return told.Say("certificate-unsigned", "nobody known has signed it")
 }
 
 // Skew is how far a server's clock is ahead of ours, as its answer tells (RFC 9110, 6.6.1); 0 if it doesn't tell.

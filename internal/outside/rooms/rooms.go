@@ -9,8 +9,6 @@ import (
 	"bytes"
 	"context"
 	"encoding/json"
-	"errors"
-	"fmt"
 	"io"
 	"net/http"
 	"net/url"
@@ -18,6 +16,7 @@ import (
 	"strings"
 	"time"
 
+	"corrim/core/told"
 	"corrim/internal/app"
 	"corrim/internal/outside/reach"
 )
@@ -48,7 +47,7 @@ func (c *Client) Keep(ctx context.Context, booking string, wish app.RoomWish) (a
 		return room, err
 	}
 	if err := json.Unmarshal(answer, &room); err != nil || room.URL == "" {
-		return room, reach.Away(errors.New("the video room service answered with something else than a room"))
+		return room, reach.Away(told.Error("video-room-service", "the video room service answered with something else than a room"))
 	}
 	return room, nil
 }
@@ -68,17 +67,17 @@ func (c *Client) ask(ctx context.Context, method, booking string, body []byte) (
 	request.Header.Set("Content-Type", "application/json")
 	response, err := c.http.Do(request)
 	if err != nil {
-		return nil, reach.Away(errors.New("the video room service can't be reached"))
+		return nil, reach.Away(told.Error("video-room-service-reached", "the video room service can't be reached"))
 	}
 	defer func() { _ = response.Body.Close() }()
 	answer, err := io.ReadAll(io.LimitReader(response.Body, 1<<16))
 	switch status := response.StatusCode; {
 	case err != nil:
-		return nil, reach.Away(errors.New("the video room service stopped in the middle of its answer"))
+		return nil, reach.Away(told.Error("video-room-service-stopped", "the video room service stopped in the middle of its answer"))
 	case status > 499 || slices.Contains(noWay, status):
-		return nil, reach.Away(fmt.Errorf("the video room service answered with an error (%d)", status))
+		return nil, reach.Away(told.Error("video-room-service-answered", "the video room service answered with an error ({})", status))
 	case status > 299 && (status != http.StatusNotFound || method != http.MethodDelete):
-		return nil, fmt.Errorf("the video room service refused this room (%d)", status)
+		return nil, told.Error("video-room-service-refused", "the video room service refused this room ({})", status)
 	}
 	return answer, nil
 }

@@ -12,8 +12,8 @@ UPDATE workspace SET name = @name, zone = @zone, zones = @zones, first_weekday =
 WHERE id = @id;
 
 -- name: AddPerson :one
-INSERT INTO person (workspace_id, name, mail, password_hash, zone, week, role, slug, joined_at)
-VALUES (@workspace_id, @name, @mail, @password_hash, @zone, @week, @role, @slug, @joined_at) RETURNING id;
+INSERT INTO person (workspace_id, name, mail, password_hash, zone, week, role, slug, language, joined_at)
+VALUES (@workspace_id, @name, @mail, @password_hash, @zone, @week, @role, @slug, @language, @joined_at) RETURNING id;
 
 -- name: PersonSlugTaken :one
 SELECT COUNT(*) FROM person WHERE workspace_id = @workspace_id AND slug = @slug AND id <> @id;

@@ -59,8 +59,8 @@ func (q *Queries) AddImage(ctx context.Context, arg AddImageParams) error {
 }
 
 const addPerson = `-- name: AddPerson :one
-INSERT INTO person (workspace_id, name, mail, password_hash, zone, week, role, slug, joined_at)
-VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9) RETURNING id
+INSERT INTO person (workspace_id, name, mail, password_hash, zone, week, role, slug, language, joined_at)
+VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10) RETURNING id
 `
 
 type AddPersonParams struct {
@@ -72,6 +72,7 @@ type AddPersonParams struct {
 	Week         string
 	Role         string
 	Slug         string
+	Language     string
 	JoinedAt     int64
 }
 
@@ -85,6 +86,7 @@ func (q *Queries) AddPerson(ctx context.Context, arg AddPersonParams) (int64, er
 		arg.Week,
 		arg.Role,
 		arg.Slug,
+		arg.Language,
 		arg.JoinedAt,
 	)
 	var id int64

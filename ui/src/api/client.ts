@@ -3,6 +3,13 @@ import type { components, paths } from './schema.gen'
 
 export type Schemas = components['schemas']
 
+/** How refusals are worded: in English, until a language is spoken. */
+let inWords = ({ sentence }: Schemas['Words']) => sentence
+
+export function refusalsIn(words: typeof inWords): void {
+  inWords = words
+}
+
 /** A refusal as the server words it (RFC 9457), or what to say if it could not be reached. */
 export class Refusal extends Error {
   constructor(
@@ -15,12 +22,12 @@ export class Refusal extends Error {
     /** The stable name of the kind of problem. */
     readonly kind = '',
   ) {
-    super(told.sentence)
+    super(inWords(told))
   }
 
-  /** What is wrong by field, in English. */
+  /** What is wrong by field. */
   get fields(): Record<string, string> {
-    return Object.fromEntries(Object.entries(this.toldOf).map(([field, { sentence }]) => [field, sentence]))
+    return Object.fromEntries(Object.entries(this.toldOf).map(([field, words]) => [field, inWords(words)]))
   }
 }
 
@@ -50,7 +57,10 @@ async function send(request: Request): Promise<Response> {
   return fetch(again)
 }
 
-const away = 'Corrim did not answer. Nothing you entered is lost: check your connection and try again.'
+const away = {
+  code: 'away',
+  sentence: 'Corrim did not answer. Nothing you entered is lost: check your connection and try again.',
+}
 
 type Answer<T> = { data?: T; error?: unknown; response: Response }
 
@@ -60,15 +70,15 @@ export async function need<T>(asked: Promise<Answer<T>>): Promise<T> {
   try {
     answer = await asked
   } catch {
-    throw new Refusal(0, { sentence: away })
+    throw new Refusal(0, away)
   }
   if (answer.response.ok && answer.data !== undefined) return answer.data
   const problem = (answer.error ?? {}) as Partial<Schemas['Problem']>
-  const told = { code: problem.code, with: problem.with, sentence: problem.detail ?? away }
+  const told = { code: problem.code, with: problem.with, sentence: problem.detail ?? away.sentence }
   throw new Refusal(answer.response.status, told, problem.fields, problem.nearest ?? [], problem.type)
 }
 
 /** Whatever was thrown, as a Refusal. */
 export function refusalOf(error: unknown): Refusal {
-  return error instanceof Refusal ? error : new Refusal(0, { sentence: away })
+  return error instanceof Refusal ? error : new Refusal(0, away)
 }

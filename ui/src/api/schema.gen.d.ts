@@ -2136,6 +2136,11 @@ export interface components {
         Beginning: {
             /** @description As the program wrote it where it was started, so that no passer-by takes the installation. */
             code: string;
+            /**
+             * @description In which the owner reads; English if left out.
+             * @enum {string}
+             */
+            language?: "en" | "de" | "fr" | "nl" | "pt";
             mail: string;
             name: string;
             password: string;
@@ -2151,6 +2156,8 @@ export interface components {
             /** Format: int64 */
             id?: number;
             label?: string;
+            /** @description The label, where the program says something itself. */
+            says?: components["schemas"]["Words"];
             /** Format: int64 */
             to: number;
         };
@@ -2197,6 +2204,8 @@ export interface components {
             /** Format: int64 */
             keptUntil: number;
             label?: string;
+            /** @description The label, where the program says something itself. */
+            says?: components["schemas"]["Words"];
             /**
              * @description Only 'booked' where the viewer may not know more.
              * @enum {string}
@@ -2342,7 +2351,7 @@ export interface components {
             /** @description If not by video: where or how one meets. */
             where?: string;
             /** @description Why it was given to whom. */
-            why: string[];
+            why: components["schemas"]["Words"][];
         };
         BusyMark: {
             /** @description Where it lives. */
@@ -2352,6 +2361,8 @@ export interface components {
             label?: string;
             /** @description Of the hatch, as the calendar's look. */
             pattern?: string;
+            /** @description The label, where the program says something itself. */
+            says?: components["schemas"]["Words"];
             /** Format: int64 */
             to: number;
             tone?: string;
@@ -2373,7 +2384,7 @@ export interface components {
             /** @enum {string} */
             kind: "caldav" | "feed" | "file";
             /** @description Parts that could not be read; the rest counts. */
-            leftOut: string[];
+            leftOut: components["schemas"]["Words"][];
             /** @description Do its events with the agreed title open time, if any do? */
             mayOpen: boolean;
             name: string;
@@ -2410,7 +2421,7 @@ export interface components {
             /** @enum {string} */
             tone: "ink" | "moss" | "lake" | "plum" | "clay";
             /** @description Why it could not be read. */
-            trouble?: string;
+            trouble?: components["schemas"]["Words"];
             /**
              * Format: date-time
              * @description When it is asked again, if it could not be read.
@@ -2503,7 +2514,7 @@ export interface components {
              * @enum {string}
              */
             kind: "over" | "gone" | "moved";
-            sentence: string;
+            sentence: components["schemas"]["Words"];
             /**
              * Format: date-time
              * @description With kind moved: where its event lies now.
@@ -2669,8 +2680,8 @@ export interface components {
             id: number;
             /** @description In which they get their mails. */
             language: string;
-            /** @description Their present or next time off, in words. */
-            leave?: string;
+            /** @description Their present or next time off. */
+            leave?: components["schemas"]["Words"];
             mail: string;
             name: string;
             /** @description Clients see no page of theirs. */
@@ -2759,12 +2770,12 @@ export interface components {
             effects: components["schemas"]["Effect"][];
             /** @description Coming bookings that would lie outside the hours. They stay. */
             outside: components["schemas"]["Unmade"][];
-            problem?: string;
+            problem?: components["schemas"]["Words"];
         };
         DayHours: {
             intervals: components["schemas"]["Interval"][];
             /** @description Why the text cannot be read. */
-            problem?: string;
+            problem?: components["schemas"]["Words"];
             text: string;
         };
         DayInput: {
@@ -2782,7 +2793,7 @@ export interface components {
             answers: {
                 [key: string]: string;
             };
-            why: string;
+            why: components["schemas"]["Words"];
         };
         "Demo-sign-inRequest": {
             /** Format: int64 */
@@ -2855,7 +2866,7 @@ export interface components {
             /** @enum {string} */
             kind: "hours" | "days-off";
             /** @description What could not be read. */
-            troubles: string[];
+            troubles: components["schemas"]["Words"][];
             /** @description With kind hours: seven hours texts, Monday first. */
             week: string[];
         };
@@ -2872,14 +2883,14 @@ export interface components {
             /** @description Who would get the next ten bookings, at the soonest open times. */
             next: components["schemas"]["Foretold"][];
             wrong: {
-                [key: string]: string;
+                [key: string]: components["schemas"]["Words"];
             };
         };
         Foretold: {
             hosts: string[];
             /** Format: date-time */
             start: string;
-            why: string;
+            why: components["schemas"]["Words"];
         };
         Found: {
             /** @enum {string} */
@@ -2934,7 +2945,7 @@ export interface components {
             name: string;
             /** Format: date-time */
             start: string;
-            why: string;
+            why: components["schemas"]["Words"];
         };
         "Go-on-setting-upRequest": {
             /** Format: int64 */
@@ -2946,7 +2957,7 @@ export interface components {
             /** @description What a type's follows names it by. */
             name: string;
             /** @description How it is set, in a few words. */
-            note: string;
+            note: components["schemas"]["Words"];
         };
         "Hand-toRequest": {
             /** @description What speaks against it was told, and it is wanted anyway. */
@@ -3015,7 +3026,7 @@ export interface components {
             date: string;
             open: boolean;
             /** @description If it is not open: the rules that it breaks. */
-            why: string;
+            why: components["schemas"]["Words"][];
         };
         HandTimes: {
             /** Format: date */
@@ -3053,7 +3064,7 @@ export interface components {
              * @description 0 if nobody can take it.
              */
             to?: number;
-            why: string;
+            why: components["schemas"]["Words"];
         };
         HandoverPlan: {
             /** @description In the order of their times. */
@@ -3184,6 +3195,11 @@ export interface components {
             zone: string;
         };
         Joining: {
+            /**
+             * @description In which they read; English if left out.
+             * @enum {string}
+             */
+            language?: "en" | "de" | "fr" | "nl" | "pt";
             name: string;
             password: string;
             zone: string;
@@ -3311,6 +3327,8 @@ export interface components {
             /** Format: int64 */
             from: number;
             label?: string;
+            /** @description The label, where the program says something itself. */
+            says?: components["schemas"]["Words"];
             /** Format: int64 */
             to: number;
         };
@@ -3362,9 +3380,9 @@ export interface components {
             who: "anyone" | "organisation" | "nobody";
         };
         Mend: {
-            label: string;
+            label: components["schemas"]["Words"];
             path: string;
-            sentence: string;
+            sentence: components["schemas"]["Words"];
         };
         MoveRequest: {
             /** Format: date-time */
@@ -3560,7 +3578,7 @@ export interface components {
             /** @description Of meeting; with several, the client chooses. */
             ways: components["schemas"]["Way"][];
             wrong: {
-                [key: string]: string;
+                [key: string]: components["schemas"]["Words"];
             };
         };
         OneOff: {
@@ -3837,7 +3855,7 @@ export interface components {
         PlaceSays: {
             open: boolean;
             /** @description The rules that are broken there, in sentences. */
-            why: string;
+            why: components["schemas"]["Words"][];
         };
         PoolAnswer: {
             /** Format: int64 */
@@ -3846,7 +3864,7 @@ export interface components {
             open: boolean;
             /** @description Their short name, as in addresses. */
             slug: string;
-            why?: string;
+            why?: components["schemas"]["Words"];
         };
         PoolPlace: {
             /** @description For the way 'some': takes every booking. */
@@ -3891,7 +3909,7 @@ export interface components {
             way?: string;
         };
         Problem: {
-            /** @description Names the sentence, for those that clients may be told. */
+            /** @description Names the sentence, and stays. */
             code?: string;
             /** @description What happened and what to do, for a person. */
             detail: string;
@@ -3907,7 +3925,7 @@ export interface components {
             /** @description Stable name of the kind of problem. */
             type: string;
             /** @description What differs in the sentence, in its order. */
-            with?: string[];
+            with?: unknown[];
         };
         Progress: {
             /** Format: int64 */
@@ -4054,7 +4072,7 @@ export interface components {
             /** @description Open hours. */
             open: components["schemas"]["Mark"][];
             /** @description Where the day's hours come from, if asked for. */
-            origin?: string;
+            origin?: components["schemas"]["Words"];
             /** @description Outside the booking window. */
             outside: components["schemas"]["Mark"][];
             /** @description Events that block nothing. */
@@ -4101,21 +4119,21 @@ export interface components {
         };
         RuleExample: {
             ribbon: components["schemas"]["Ribbon"];
-            says: string;
+            says: components["schemas"]["Words"];
         };
         RuleLayer: {
             causes: components["schemas"]["Mark"][];
-            name: string;
-            note: string;
+            name: components["schemas"]["Words"];
+            note: components["schemas"]["Words"];
             rule: string;
             /** @description For the step: the grid. */
             starts: number[];
         };
         RuleSays: {
             holds: boolean;
-            name: string;
+            name: components["schemas"]["Words"];
             rule: string;
-            sentences: string[];
+            sentences: components["schemas"]["Words"][];
         };
         "Save-client-notesRequest": {
             notes: string;
@@ -4140,7 +4158,7 @@ export interface components {
             state: "waiting" | "sent" | "dropped" | "failed";
             /** @enum {string} */
             to: "client" | "hosts";
-            trouble?: string;
+            trouble?: components["schemas"]["Words"];
         };
         SentenceBody: {
             /** @description Like 14-16 May 10-13, 4 June closed. */
@@ -4171,7 +4189,7 @@ export interface components {
             at: string;
             /** Format: int64 */
             id: number;
-            label: string;
+            label: components["schemas"]["Words"];
             /** @description Clients and colleagues were told of it by mail, and are told again if it is undone. */
             tells: boolean;
             undone: boolean;
@@ -4185,7 +4203,7 @@ export interface components {
             /** Format: int64 */
             id: number;
             /** @description What it says and the page has no place for any more. */
-            misfits: string[];
+            misfits: components["schemas"]["Words"][];
             name: string;
             /**
              * Format: int64
@@ -4201,7 +4219,7 @@ export interface components {
             /** @description What is shared, with what the link says. */
             address: string;
             /** @description Why clients who follow it find nothing; empty if they do. */
-            closed?: string;
+            closed?: components["schemas"]["Words"];
             /** @description The person may change its short name. */
             edits: boolean;
             /**
@@ -4210,7 +4228,7 @@ export interface components {
              */
             embed?: "" | "nobody" | "sites";
             /** @description What the link says and the page has no place for. */
-            misfits: string[];
+            misfits: components["schemas"]["Words"][];
             name: string;
             /** @description Of Corrim, as web pages know it. */
             origin: string;
@@ -4327,7 +4345,7 @@ export interface components {
             /** Format: int64 */
             person: number;
             /** @description What speaks against it. */
-            why: string;
+            why: components["schemas"]["Words"][];
         };
         Team: {
             /** Format: int64 */
@@ -4405,7 +4423,7 @@ export interface components {
             soft: string;
         };
         Trouble: {
-            label?: string;
+            label?: components["schemas"]["Words"];
             /** @description Where to do something about it. */
             path?: string;
             /**
@@ -4413,8 +4431,8 @@ export interface components {
              * @description The booking whose room can be asked for now.
              */
             room?: number;
-            sentence: string;
-            title: string;
+            sentence: components["schemas"]["Words"];
+            title: components["schemas"]["Words"];
         };
         TypeDraft: {
             description: string;
@@ -4521,10 +4539,10 @@ export interface components {
             /** @description Totals by week, from the present one. */
             weeks: components["schemas"]["WeekTotal"][];
             /** @description If nothing would be open: the rule that takes most. */
-            why?: string;
+            why?: components["schemas"]["Words"];
             /** @description What is wrong with the draft, by field. */
             wrong: {
-                [key: string]: string;
+                [key: string]: components["schemas"]["Words"];
             };
         };
         TypeRouting: {
@@ -4623,7 +4641,7 @@ export interface components {
              * @description The booking's.
              */
             id: number;
-            reasons: string[];
+            reasons: components["schemas"]["Words"][];
             /** Format: date-time */
             start: string;
         };
@@ -4683,12 +4701,12 @@ export interface components {
             word?: string;
         };
         Words: {
-            /** @description Names the sentence, and stays; only for what clients may be told. */
+            /** @description Names the sentence, and stays. */
             code?: string;
             /** @description In English. */
             sentence: string;
-            /** @description What differs in the sentence, in its order. */
-            with?: string[];
+            /** @description What differs in the sentence, in its order: texts and numbers as they are; {date}, {at} and {clock} are of a wall clock, {from, to} is a stretch of time, {weekday} counts from 0 for Sunday and {month} from 1, {and} is names, and {sentence} words in turn. */
+            with?: unknown[];
         };
         Workspace: {
             /**
@@ -4715,7 +4733,7 @@ export interface components {
             at: string;
             /** Format: int64 */
             id: number;
-            label: string;
+            label: components["schemas"]["Words"];
             person: string;
             /** @description Clients and colleagues were told of it by mail, and are told again if it is undone. */
             tells: boolean;
@@ -4727,7 +4745,7 @@ export interface components {
             /** @description Coming bookings that the change leaves outside the rules. They stay. */
             outside: components["schemas"]["Unmade"][];
             wrong: {
-                [key: string]: string;
+                [key: string]: components["schemas"]["Words"];
             };
         };
         WorkspaceView: {

@@ -1,5 +1,5 @@
 import type { Schemas } from '../api/client'
-import { say } from '../say'
+import { say, toldAll } from '../say'
 import { minuteText, shortDate, wallClock } from '../time/time'
 
 /** Bookings that a change would not have allowed, each with its reasons. */
@@ -19,7 +19,7 @@ export function Bookings({ title, bookings, zone }: { title: string; bookings: S
               </b>
               {several && `, ${booking.host}`}
               <br />
-              <span className="text-ink-2">{booking.reasons.join(' ')}</span>
+              <span className="text-ink-2">{toldAll(booking.reasons)}</span>
             </li>
           )
         })}

@@ -3,7 +3,7 @@ import { useState } from 'react'
 import { api, need, type Refusal, type Schemas } from '../api/client'
 import { hasChanged, keys } from '../api/keys'
 import { Button, Need } from '../kit/kit'
-import { say } from '../say'
+import { say, toldAll } from '../say'
 
 /** Whom a booking could be handed over to, those who are open first, each with what speaks against it. */
 export function HandTo({ booking, onDone }: { booking: number; onDone: () => void }) {
@@ -39,7 +39,7 @@ export function HandTo({ booking, onDone }: { booking: number; onDone: () => voi
               />
               <span>
                 <b className="font-semibold">{taker.name}</b>{' '}
-                {taker.open ? say.shell.openThen : <span className="text-need">{taker.why}</span>}
+                {taker.open ? say.shell.openThen : <span className="text-need">{toldAll(taker.why)}</span>}
                 {!taker.hosts && <span className="text-ink-2"> {say.shell.doesntHostType}</span>}
               </span>
             </label>

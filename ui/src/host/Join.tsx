@@ -5,7 +5,7 @@ import { api, need, type Refusal, type Schemas } from '../api/client'
 import { keys } from '../api/keys'
 import { Button, Need, SelectField, TextField } from '../kit/kit'
 import { ZoneOptions } from '../kit/ZoneOptions'
-import { say } from '../say'
+import { say, spoken } from '../say'
 import { ownZone } from '../time/time'
 
 /** Whoever was invited chooses a password and is in. */
@@ -35,7 +35,8 @@ function Form({ secret, invited }: { secret: string; invited: Schemas['Invited']
   const client = useQueryClient()
   const navigate = useNavigate()
   const join = useMutation<unknown, Refusal, void>({
-    mutationFn: () => need(api.POST('/join/{secret}', { params: { path: { secret } }, body: typed })),
+    mutationFn: () =>
+      need(api.POST('/join/{secret}', { params: { path: { secret } }, body: { ...typed, language: spoken } })),
     onSuccess: async () => {
       await client.resetQueries()
       navigate('/', { replace: true })

@@ -64,7 +64,7 @@ function Rail(props: { person: Schemas['Person']; onFind: () => void; onKeys: ()
   const signOut = useSignOut()
   const follow = useFollow()
   const needs: Record<string, number> = {
-    Today: (today.data?.troubles.length ?? 0) + (today.data?.clashes.length ?? 0) + (today.data?.requests.length ?? 0),
+    '/': (today.data?.troubles.length ?? 0) + (today.data?.clashes.length ?? 0) + (today.data?.requests.length ?? 0),
   }
   return (
     <nav
@@ -81,12 +81,12 @@ function Rail(props: { person: Schemas['Person']; onFind: () => void; onKeys: ()
             <li key={view.path}>
               <RailLink path={view.path} here={here}>
                 <span className="flex-1 whitespace-nowrap">{view.name}</span>
-                {needs[view.name] ? (
+                {needs[view.path] ? (
                   <span
                     className="rounded-full bg-need px-1.5 text-small text-on-act"
-                    title={say.shell.needYou(needs[view.name] ?? 0)}
+                    title={say.shell.needYou(needs[view.path] ?? 0)}
                   >
-                    {needs[view.name]}
+                    {needs[view.path]}
                   </span>
                 ) : (
                   <kbd

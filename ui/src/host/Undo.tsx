@@ -3,7 +3,7 @@ import { useState } from 'react'
 import { api, need, type Refusal, type Schemas } from '../api/client'
 import { keys } from '../api/keys'
 import { Ask } from '../kit/Ask'
-import { say } from '../say'
+import { say, told } from '../say'
 import { clock, shortDate, wallClock } from '../time/time'
 import { useMe } from './queries'
 import { useKey } from './useKey'
@@ -25,10 +25,11 @@ export function Undo() {
   useKey('u', () => last && setAsking(true))
   if (!last) return null
   const at = new Date(last.at)
+  const label = told(last.label)
   return (
     <>
-      <button type="button" className="link" title={say.shell.undoKey(last.label)} onClick={() => setAsking(true)}>
-        {say.shell.undoChange(short(last.label))}
+      <button type="button" className="link" title={say.shell.undoKey(label)} onClick={() => setAsking(true)}>
+        {say.shell.undoChange(short(label))}
       </button>
       <Ask
         open={asking}
@@ -38,7 +39,7 @@ export function Undo() {
         onYes={() => undo.mutate()}
         onNo={() => setAsking(false)}
       >
-        {say.shell.saved(last.label, shortDate(wallClock(at, zone).date), clock(at, zone))}
+        {say.shell.saved(label, shortDate(wallClock(at, zone).date), clock(at, zone))}
         {last.tells && <span className="mt-2 block">{say.shell.clientYourColleaguesTold}</span>}
         {undo.error && <span className="mt-2 block text-need">{undo.error.message}</span>}
       </Ask>

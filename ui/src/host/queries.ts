@@ -2,6 +2,7 @@ import { QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/re
 import { api, need, type Refusal, type Schemas } from '../api/client'
 import { gathered } from '../api/gather'
 import { hasChanged, keys } from '../api/keys'
+import { speakTheirs } from '../say'
 
 /** What the host's application asks of the server, by name. Refusals are Refusal values. */
 
@@ -20,7 +21,10 @@ export function useSignIn() {
   return useMutation<Schemas['Me'], Refusal, { mail: string; password: string } | { person: number }>({
     mutationFn: (who) =>
       'person' in who ? need(api.POST('/demo-session', { body: who })) : need(api.POST('/session', { body: who })),
-    onSuccess: () => client.resetQueries(),
+    onSuccess: ({ person }) => {
+      if (person) speakTheirs(person.language)
+      return client.resetQueries()
+    },
   })
 }
 

@@ -3,6 +3,7 @@ import type { Schemas } from '../api/client'
 import { say } from '../say'
 import { minuteText } from '../time/time'
 import { type Axis, box, place, type Stretch } from './geometry'
+import { labelled } from './labels'
 import { laneBox, type Placed, placeNames } from './names'
 import { Ground, Mark, Ticks } from './Ribbon'
 import { useSize } from './useSize'
@@ -22,7 +23,8 @@ interface DayProps {
 }
 
 /** A host's day with all its marks. Names that have no room on it stand below, by their numbers. */
-export function DayRibbon({ day, axis, name, now, children }: DayProps) {
+export function DayRibbon({ day: given, axis, name, now, children }: DayProps) {
+  const day = { ...given, busy: labelled(given.busy), bookings: labelled(given.bookings) }
   const [ref, width, height] = useSize<HTMLDivElement>()
   // On a low ribbon the ticks of open starts reach up to where a name would stand.
   const ticks = height < nameAboveTicks ? [...day.kept, ...day.gained, ...day.lost] : []

@@ -1,6 +1,8 @@
 import type { ReactElement } from 'react'
+import { refusalsIn, type Schemas } from '../api/client'
 import { speakDatesIn } from '../time/time'
 import type { en } from './en'
+import { inWords } from './told'
 
 /** The same in any words. */
 type InAnyWords<T> = T extends string
@@ -28,9 +30,37 @@ export let say: Say
 /** The language that is spoken. */
 export let spoken: Language = 'en'
 
-/** Speaks a language from now on; English instead of those that the host's application doesn't have. */
+/** English instead of those that the host's application doesn't have. */
+function spokenFor(language: string): Language {
+  return language in languages ? (language as Language) : 'en'
+}
+
+/** Loads the document anew if somebody reads another language than is spoken: it comes in theirs. */
+export function speakTheirs(language: string): void {
+  if (spokenFor(language) !== spoken) location.reload()
+}
+
+/** Speaks a language from now on. */
 export async function speak(language: string): Promise<void> {
-  spoken = language in languages ? (language as Language) : 'en'
+  spoken = spokenFor(language)
   say = await languages[spoken]()
   speakDatesIn(say.dates)
+  refusalsIn(told)
+}
+
+type Words = Schemas['Words']
+
+/** What the server says, in the language that is spoken. */
+export function told(words: Words | undefined): string {
+  return words ? inWords(words, say.server, spoken) : ''
+}
+
+/** Several sentences of it, one after the other. */
+export function toldAll(all: Words[]): string {
+  return all.map(told).join(' ')
+}
+
+/** The same by field. */
+export function toldOf(words: Record<string, Words> = {}): Record<string, string> {
+  return Object.fromEntries(Object.entries(words).map(([field, one]) => [field, told(one)]))
 }

@@ -3,7 +3,7 @@ import { type FormEvent, useState } from 'react'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { hasChanged, keys } from '../../api/keys'
 import { Button, Need, SelectField, TextField } from '../../kit/kit'
-import { say } from '../../say'
+import { say, speakTheirs } from '../../say'
 import { clock, shortDate, wallClock } from '../../time/time'
 import { useMe } from '../queries'
 import { View } from '../Shell'
@@ -138,7 +138,10 @@ function Language({ language }: { language: string }) {
   const client = useQueryClient()
   const change = useMutation<unknown, Refusal, Code>({
     mutationFn: (next) => need(api.PUT('/me/language', { body: { language: next } })),
-    onSuccess: () => hasChanged(client, 'me'),
+    onSuccess: (_, next) => {
+      speakTheirs(next)
+      return hasChanged(client, 'me')
+    },
   })
   return (
     <section aria-labelledby="language-head">

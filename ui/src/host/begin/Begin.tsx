@@ -5,7 +5,7 @@ import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { Button, Need, SelectField, TextField } from '../../kit/kit'
 import { ZoneOptions } from '../../kit/ZoneOptions'
 import { Sign } from '../../page/Frame'
-import { say } from '../../say'
+import { say, spoken } from '../../say'
 import { ownZone } from '../../time/time'
 
 /** "quillmere-light-advisers" for Quillmere Light Advisers: what the name suggests as a short one. */
@@ -33,7 +33,8 @@ export function Begin() {
   const client = useQueryClient()
   const navigate = useNavigate()
   const begin = useMutation<Schemas['Me'], Refusal, void>({
-    mutationFn: () => need(api.POST('/begin', { body: { ...typed, slug: typed.slug || shortOf(typed.workspace) } })),
+    mutationFn: () =>
+      need(api.POST('/begin', { body: { ...typed, slug: typed.slug || shortOf(typed.workspace), language: spoken } })),
     onSuccess: async () => {
       await client.resetQueries()
       navigate('/begin', { replace: true })

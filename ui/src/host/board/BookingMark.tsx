@@ -1,6 +1,7 @@
 import { useRef } from 'react'
 import type { Schemas } from '../../api/client'
 import { type Axis, box } from '../../ribbon/geometry'
+import { labelOf } from '../../ribbon/labels'
 import { type Lane, laneBox } from '../../ribbon/names'
 import { say } from '../../say'
 import { minuteText } from '../../time/time'
@@ -26,7 +27,7 @@ export function BookingMark({ booking, row, axis, lane, onOpen }: Props) {
   const load = { booking, from: { row, minute: booking.from } }
   const where = box(booking, axis)
   if (!where) return null
-  const { label = '' } = booking
+  const label = labelOf(booking)
   return (
     <button
       type="button"

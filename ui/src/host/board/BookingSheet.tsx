@@ -5,7 +5,7 @@ import { keys } from '../../api/keys'
 import { useGo } from '../../edit/unsaved'
 import { Side } from '../../kit/Ask'
 import { Button, Need } from '../../kit/kit'
-import { say, spoken } from '../../say'
+import { say, spoken, told, toldAll } from '../../say'
 import { clock, dayAndMonth, offsetOf, placeOf, shortDate, wallClock } from '../../time/time'
 import { SoFar } from '../clients/SoFar'
 import { Files } from '../Files'
@@ -136,7 +136,7 @@ function Facts({ sheet: b, zone }: { sheet: Sheet; zone: string }) {
       )}
       {b.guests.length > 0 && <Fact name="Guests">{b.guests.join(', ')}</Fact>}
       {b.via && <Fact name="Came by">{b.via}</Fact>}
-      {b.why.length > 0 && <Fact name={say.board.why(b.hosts[0]?.split(' ')[0] ?? '')}>{b.why.join(' ')}</Fact>}
+      {b.why.length > 0 && <Fact name={say.board.why(b.hosts[0]?.split(' ')[0] ?? '')}>{toldAll(b.why)}</Fact>}
       {(b.notes || b.checklist) && (
         <Fact name="Preparing">
           {b.notes && <p className="whitespace-pre-line">{b.notes}</p>}
@@ -157,7 +157,7 @@ function Facts({ sheet: b, zone }: { sheet: Sheet; zone: string }) {
                 {stateOf(message)}
                 {message.at && ` ${moment(message.at, zone)}`}
               </span>
-              {message.trouble && <span className="block text-note text-need">{message.trouble}</span>}
+              {message.trouble && <span className="block text-note text-need">{told(message.trouble)}</span>}
             </p>
           ))}
         </Fact>

@@ -13,7 +13,8 @@ import {
 import { api, need, type Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import type { Axis } from '../../ribbon/geometry'
-import { say } from '../../say'
+import { labelOf } from '../../ribbon/labels'
+import { say, toldAll } from '../../say'
 import { minuteText, shortDate } from '../../time/time'
 import { useDebounced } from '../useDebounced'
 import { Drop } from './Drop'
@@ -177,7 +178,7 @@ function Ghost({ everybody, load, rows, axis, places, ground, onEnd }: GhostProp
           height: place.height,
         }}
       >
-        {booking.label}
+        {labelOf(booking)}
       </div>
       <p className="mt-2 text-note" role="status">
         <b className="figures">
@@ -207,5 +208,5 @@ function WhyNot({ booking, row, minute }: { booking: number; row: Schemas['Board
       need(api.POST('/host-bookings/{id}/place', { params: { path: { id: booking } }, body: JSON.parse(place) })),
   })
   if (says.error) return <span className="text-need">{says.error.message}</span>
-  return <span className="text-need">{says.data ? says.data.why || say.board.open : say.board.isntOpen}</span>
+  return <span className="text-need">{says.data ? toldAll(says.data.why) || say.board.open : say.board.isntOpen}</span>
 }

@@ -1,6 +1,7 @@
 import { api, need, type Schemas } from '../../api/client'
 import { Sheet } from '../../kit/Ask'
 import { Button, Need } from '../../kit/kit'
+import { labelOf } from '../../ribbon/labels'
 import { say } from '../../say'
 import { longDate, minuteText } from '../../time/time'
 import { useBoardChange } from './change'
@@ -28,7 +29,7 @@ export function Drop({ booking, from, row, minute, onDone }: Props) {
   const handed = row.id !== from?.id
   const does = handed ? say.board.handOverTo(row.person) : say.board.moveToTime(minuteText(minute))
   return (
-    <Sheet open title={booking.label ?? ''} onClose={onDone}>
+    <Sheet open title={labelOf(booking)} onClose={onDone}>
       <p className="figures mb-3">
         {longDate(row.ribbon.date)}, {minuteText(minute)}–{minuteText(minute + booking.to - booking.from)}
         {handed && say.board.instead(row.person, from?.person ?? '')}

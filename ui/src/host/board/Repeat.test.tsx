@@ -28,9 +28,9 @@ function Form() {
 }
 
 const dates = [
-  { date: '2026-05-05', clock: '10:00', open: true, why: '' },
-  { date: '2026-05-12', clock: '10:00', open: false, why: 'Busy 10:00–11:00.' },
-  { date: '2026-05-19', clock: '10:00', open: false, why: 'Closed.' },
+  { date: '2026-05-05', clock: '10:00', open: true, why: [] },
+  { date: '2026-05-12', clock: '10:00', open: false, why: [{ sentence: 'Busy 10:00–11:00.' }] },
+  { date: '2026-05-19', clock: '10:00', open: false, why: [{ sentence: 'Closed.' }] },
 ]
 const show = () => showServed(<Form />, { 'POST /host-bookings/check': dates })
 describe('a booking that comes again', () => {

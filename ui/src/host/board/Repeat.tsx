@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
-import { say } from '../../say'
+import { say, toldAll } from '../../say'
 import { shortDate } from '../../time/time'
 import { useDebounced } from '../useDebounced'
 
@@ -123,7 +123,7 @@ function Dates({ times, without, onWithout }: Omit<Props, 'onRepeat'>) {
               <span className="figures whitespace-nowrap text-ink">
                 {shortDate(t.date)} {t.clock}
               </span>
-              {!t.open && <span className="text-need">{t.why}</span>}
+              {!t.open && <span className="text-need">{toldAll(t.why)}</span>}
             </label>
           </li>
         ))}

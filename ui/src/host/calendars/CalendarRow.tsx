@@ -2,7 +2,7 @@ import { useState } from 'react'
 import type { Schemas } from '../../api/client'
 import { api, need } from '../../api/client'
 import { Need } from '../../kit/kit'
-import { say } from '../../say'
+import { say, told } from '../../say'
 import { clock } from '../../time/time'
 import { useCalendarChange, useCalendarChoices, useMe } from '../queries'
 
@@ -124,8 +124,8 @@ export function CalendarRow({ calendar }: { calendar: Calendar }) {
       )}
       {calendar.trouble && <Trouble calendar={calendar} />}
       {calendar.leftOut.map((problem) => (
-        <p key={problem} className="text-note text-need">
-          {say.calendars.restCalendarCountsMend(problem)}
+        <p key={problem.sentence} className="text-note text-need">
+          {say.calendars.restCalendarCountsMend(told(problem))}
         </p>
       ))}
       {change.error && <Need>{change.error.message}</Need>}
@@ -187,7 +187,7 @@ function Trouble({ calendar }: { calendar: Calendar }) {
   const zone = useMe().data?.person?.zone ?? 'UTC'
   return (
     <p className="text-note text-need" role="alert">
-      {calendar.trouble}
+      {told(calendar.trouble)}
       {calendar.tryAt && say.calendars.askedAgainItself(clock(new Date(calendar.tryAt), zone))}
       {calendar.readAt && say.calendars.belowYouChooseWhat}
     </p>

@@ -77,5 +77,10 @@ export function dayPlaces(search: string, today: string, firstWeekday: number): 
 }
 
 export function servedPlaces(found: Schemas['Found'][]): Place[] {
-  return found.map(({ kind, name, note, path }) => ({ kind: heads[kind], name, note, path }))
+  return found.map(({ kind, name, note, path }) => ({
+    kind: heads[kind],
+    name: kind === 'hours' ? say.people.hoursOf(name) : name,
+    note,
+    path,
+  }))
 }

@@ -3,7 +3,7 @@ import { type FormEvent, useState } from 'react'
 import { api, need, type Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Button, lineLook, Need } from '../../kit/kit'
-import { say } from '../../say'
+import { say, told } from '../../say'
 import { clock, dayAndMonth, shortDate, shortDateInYear, wallClock } from '../../time/time'
 import { Effects } from '../Effects'
 import { Away } from '../people/Away'
@@ -21,7 +21,10 @@ export function Differing({ changes, whose }: { changes: Change[]; whose: string
   const [text, setText] = useState('')
   const reading = useReading(text)
   const count = reading?.changes.length ?? 0
-  const problem = keep.error?.fields.text ?? keep.error?.message ?? (text === '' ? undefined : reading?.problem)
+  const problem =
+    keep.error?.fields.text ??
+    keep.error?.message ??
+    (text === '' || !reading?.problem ? undefined : told(reading.problem))
   const submit = (event: FormEvent) => {
     event.preventDefault()
     keep.mutate(text, { onSuccess: () => setText('') })

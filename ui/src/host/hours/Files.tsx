@@ -2,7 +2,7 @@ import { useMutation } from '@tanstack/react-query'
 import { type ChangeEvent, useRef } from 'react'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { Button } from '../../kit/kit'
-import { say } from '../../say'
+import { say, told } from '../../say'
 import { weekdaysShort } from '../../time/time'
 import { useHoursChange } from '../queries'
 import { dates, what } from './Differing'
@@ -77,7 +77,9 @@ function Reading({
     <div className="mt-3 border-t-3 border-act bg-sheet px-4 py-3 text-note" role="status">
       {kind === 'hours' ? (
         <p>
-          {say.hours.weekRead(week.map((day, i) => `${weekdaysShort()[i]} ${day}`).join(', '))}
+          {say.hours.weekRead(
+            week.map((day, i) => `${weekdaysShort()[i]} ${day === 'closed' ? say.hours.closed : day}`).join(', '),
+          )}
           {count > 0 && say.hours.and(count)}.
         </p>
       ) : (
@@ -91,8 +93,8 @@ function Reading({
         ))}
         {count > longestList && <li>{say.hours.andMore(count - longestList)}</li>}
         {troubles.map((trouble) => (
-          <li key={trouble} className="text-need">
-            {say.hours.leftOut(trouble)}
+          <li key={trouble.sentence} className="text-need">
+            {say.hours.leftOut(told(trouble))}
           </li>
         ))}
       </ul>

@@ -3,7 +3,7 @@ import { useGo } from '../../edit/unsaved'
 import { DayRibbon } from '../../ribbon/DayRibbon'
 import { type Axis, axisFor } from '../../ribbon/geometry'
 import { Ruler } from '../../ribbon/Ribbon'
-import { say } from '../../say'
+import { say, told } from '../../say'
 import { shortDate } from '../../time/time'
 import { Bookings } from '../Bookings'
 import { Effects } from '../Effects'
@@ -70,8 +70,10 @@ function NextDay({
         <span className="figures pb-1">{shortDate(day.date)}</span>
       )}
       <DayRibbon day={day} axis={axis} name={shortDate(day.date)} />
-      <span className={`pb-1 text-small ${day.origin === 'plan' ? 'text-ink-3' : 'font-semibold text-act'}`}>
-        {day.origin}
+      <span
+        className={`pb-1 text-small ${day.origin?.code === 'origin-plan' ? 'text-ink-3' : 'font-semibold text-act'}`}
+      >
+        {told(day.origin)}
       </span>
     </>
   )

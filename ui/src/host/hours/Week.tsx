@@ -8,7 +8,7 @@ import type { Interval } from '../../ribbon/editing'
 import { type Axis, axisFor } from '../../ribbon/geometry'
 import { HoursRibbon } from '../../ribbon/HoursRibbon'
 import { useZoom, ZoomRuler } from '../../ribbon/ZoomRuler'
-import { say } from '../../say'
+import { say, told } from '../../say'
 import { weekdays, weekdaysShort } from '../../time/time'
 import { useDebounced } from '../useDebounced'
 
@@ -93,7 +93,8 @@ function DayRow({ name, fullName, input, read, changed, axis, onTyping, onChange
   if (!input.drawn && read && !read.problem) last.current = read.intervals
   const intervals = (input.drawn ? input.intervals : last.current) ?? []
   const text = input.drawn ? (read?.text ?? '') : input.text
-  const problem = input.drawn ? undefined : read?.problem
+  const closed = text === 'closed'
+  const problem = input.drawn || !read?.problem ? undefined : told(read.problem)
   const noteId = `hours-${name}`
   return (
     // On a phone, a day's text comes first and its ribbon below, as wide as there is room.
@@ -112,8 +113,8 @@ function DayRow({ name, fullName, input, read, changed, axis, onTyping, onChange
           aria-label={say.hours.hoursText(fullName)}
           aria-invalid={problem ? true : undefined}
           aria-describedby={problem ? noteId : undefined}
-          className={`${lineLook(problem)} ${changed ? 'bg-act-soft!' : ''} ${text === 'closed' ? 'text-ink-3!' : ''}`}
-          value={text}
+          className={`${lineLook(problem)} ${changed ? 'bg-act-soft!' : ''} ${closed ? 'text-ink-3!' : ''}`}
+          value={closed ? say.hours.closed : text}
           maxLength={200}
           onFocus={() => onTyping(true)}
           onBlur={() => onTyping(false)}

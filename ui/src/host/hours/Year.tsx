@@ -5,7 +5,7 @@ import { keys } from '../../api/keys'
 import { type Axis, axisFor } from '../../ribbon/geometry'
 import { HoursRibbon } from '../../ribbon/HoursRibbon'
 import { useZoom, ZoomRuler } from '../../ribbon/ZoomRuler'
-import { say } from '../../say'
+import { say, told } from '../../say'
 import { shortDate, weekdayName } from '../../time/time'
 import { DayActions, type Drawn } from './DayActions'
 
@@ -120,14 +120,14 @@ interface DayProps {
 
 const YearDay = memo(function YearDay({ day, axis, locked, drawn, reachable, onDraw }: DayProps) {
   const name = `${weekdayName(day.date)} ${shortDate(day.date)}`
-  const differs = day.origin !== undefined && day.origin !== 'plan'
+  const differs = day.origin !== undefined && day.origin.code !== 'origin-plan'
   return (
     <>
       <button
         type="button"
         data-day={day.date}
         tabIndex={reachable ? 0 : -1}
-        aria-label={say.hours.changeHours(name, day.origin ?? '')}
+        aria-label={say.hours.changeHours(name, told(day.origin))}
         className={`figures pb-1 text-left ${new Date(day.date).getUTCDay() === 1 ? '' : 'text-ink-2'}`}
         disabled={locked}
         onClick={() => onDraw({ date: day.date, intervals: differs ? null : (day.begun ?? []) })}
@@ -146,14 +146,14 @@ const YearDay = memo(function YearDay({ day, axis, locked, drawn, reachable, onD
         <button
           type="button"
           className="link truncate pb-1 text-left text-small font-semibold max-sm:hidden"
-          aria-label={say.hours.changeRemove(shortDate(day.date), day.origin ?? '')}
-          title={day.origin}
+          aria-label={say.hours.changeRemove(shortDate(day.date), told(day.origin))}
+          title={told(day.origin)}
           onClick={() => onDraw({ date: day.date, intervals: null })}
         >
-          {day.origin}
+          {told(day.origin)}
         </button>
       ) : (
-        <span className="pb-1 text-small text-ink-3 max-sm:hidden">{day.origin}</span>
+        <span className="pb-1 text-small text-ink-3 max-sm:hidden">{told(day.origin)}</span>
       )}
     </>
   )

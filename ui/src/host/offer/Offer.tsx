@@ -8,7 +8,7 @@ import { SaveBar } from '../../edit/SaveBar'
 import { useUnsaved } from '../../edit/unsaved'
 import { changedMeanwhile, useEditor, useFirstFault } from '../../edit/useEditor'
 import { Need } from '../../kit/kit'
-import { say } from '../../say'
+import { say, toldOf } from '../../say'
 import { useType } from '../queries'
 import { TypeFrame } from '../types/TypeFrame'
 import { useDebounced } from '../useDebounced'
@@ -61,7 +61,7 @@ function Editor({ type, view }: { type: Schemas['MeetingType']; view: OfferView 
   const changes = countFields(editor.saved, draft)
   useFirstFault(save.error)
   useUnsaved(changes > 0 && !save.isSuccess, () => save.mutateAsync())
-  const wrong = { ...preview.data?.wrong, ...save.error?.fields }
+  const wrong = { ...toldOf(preview.data?.wrong), ...save.error?.fields }
   return (
     <TypeFrame
       type={type}

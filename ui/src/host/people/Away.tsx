@@ -5,7 +5,7 @@ import { hasChanged, keys } from '../../api/keys'
 import { Sheet } from '../../kit/Ask'
 import { DateField } from '../../kit/DateField'
 import { Button, Need, TextField } from '../../kit/kit'
-import { say } from '../../say'
+import { say, told } from '../../say'
 import { clock, shortDate, wallClock } from '../../time/time'
 import { useMe, useStaff } from '../queries'
 
@@ -126,7 +126,7 @@ function Move({ move, zone, children }: { move: Schemas['HandoverMove']; zone: s
       <b className="font-semibold">{booking.client}</b> {booking.type}
       <br />
       {name ? <span>{say.people.goesTo(name)}</span> : <span className="text-need">{say.people.noEligibleHost} </span>}
-      <span className="text-ink-2">{why}</span>
+      <span className="text-ink-2">{told(why)}</span>
       {children}
     </li>
   )

@@ -1,7 +1,7 @@
 import { useState } from 'react'
 import type { Schemas } from '../../api/client'
 import { Button, Need } from '../../kit/kit'
-import { say } from '../../say'
+import { say, told } from '../../say'
 import { placeOf } from '../../time/time'
 import { Initials } from '../Initials'
 import { useStaff } from '../queries'
@@ -73,7 +73,7 @@ function PersonRow({ person, staff }: { person: Schemas['Colleague']; staff: Sta
           </p>
           {(person.leave || !person.bookable) && (
             <p className="text-note text-ink">
-              {[person.leave, !person.bookable && say.people.takesNoBookings].filter(Boolean).join(' · ')}
+              {[told(person.leave), !person.bookable && say.people.takesNoBookings].filter(Boolean).join(' · ')}
             </p>
           )}
         </div>

@@ -2,7 +2,7 @@ import type { Schemas } from '../../api/client'
 import { DayRibbon } from '../../ribbon/DayRibbon'
 import { axisFor } from '../../ribbon/geometry'
 import { Ruler } from '../../ribbon/Ribbon'
-import { say } from '../../say'
+import { say, told } from '../../say'
 import { clock, shortDate, wallClock } from '../../time/time'
 import { useMe } from '../queries'
 
@@ -17,8 +17,8 @@ export function Foresight({ foresight }: { foresight: Schemas['Foresight'] }) {
         <p className="mt-2 text-need">{say.routing.nobodyNoTimeOpen}</p>
       ) : (
         <ol aria-label={say.routing.nextBookings} className="mt-2">
-          {foresight.next.map((told) => (
-            <Told key={told.start + told.hosts.join()} told={told} zone={zone} />
+          {foresight.next.map((foretold) => (
+            <Foretold key={foretold.start + foretold.hosts.join()} foretold={foretold} zone={zone} />
           ))}
         </ol>
       )}
@@ -28,15 +28,16 @@ export function Foresight({ foresight }: { foresight: Schemas['Foresight'] }) {
   )
 }
 
-function Told({ told, zone }: { told: Schemas['Foretold']; zone: string }) {
-  const start = new Date(told.start)
+function Foretold({ foretold, zone }: { foretold: Schemas['Foretold']; zone: string }) {
+  const start = new Date(foretold.start)
   return (
     <li className="grid grid-cols-[8.2rem_1fr] gap-x-3 border-t border-rule py-1 text-note">
       <span className="figures text-ink-2">
         {shortDate(wallClock(start, zone).date)} {clock(start, zone)}
       </span>
       <span>
-        <b className="font-semibold">{told.hosts.join(', ')}</b> <span className="text-ink-2">{told.why}</span>
+        <b className="font-semibold">{foretold.hosts.join(', ')}</b>{' '}
+        <span className="text-ink-2">{told(foretold.why)}</span>
       </span>
     </li>
   )
@@ -59,7 +60,7 @@ function Coverage({ foresight }: { foresight: Schemas['Foresight'] }) {
                   .map(([name, value]) => `${name} ${value || say.routing.noneThese}`)
                   .join(', ')}
               </b>{' '}
-              {why}
+              {told(why)}
             </li>
           ))}
         </ul>

@@ -4,7 +4,7 @@ import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Sheet } from '../../kit/Ask'
 import { Button, Need, TextField } from '../../kit/kit'
-import { say, spoken } from '../../say'
+import { say, spoken, told } from '../../say'
 import { clock, longDate, shortDate, wallClock } from '../../time/time'
 import { useMe } from '../queries'
 
@@ -73,7 +73,7 @@ export function Ledger({ type, view }: { type: number; view: RoutingView }) {
               {given.client && `${given.client}: `}
               <b className={`font-semibold ${given.back ? 'line-through' : ''}`}>{given.name}</b>{' '}
               <span className="text-ink-2">
-                {given.why} {given.back && say.routing.givenBack}
+                {told(given.why)} {given.back && say.routing.givenBack}
               </span>
             </li>
           )

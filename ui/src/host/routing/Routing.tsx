@@ -9,7 +9,7 @@ import { useUnsaved } from '../../edit/unsaved'
 import { changedMeanwhile, useEditor, useFirstFault } from '../../edit/useEditor'
 import { Ask } from '../../kit/Ask'
 import { Need } from '../../kit/kit'
-import { say } from '../../say'
+import { say, toldOf } from '../../say'
 import { useType } from '../queries'
 import { TypeFrame } from '../types/TypeFrame'
 import { useDebounced } from '../useDebounced'
@@ -66,7 +66,7 @@ function Editor({ type, view }: { type: Schemas['MeetingType']; view: RoutingVie
   const changes = countChanges(editor.saved, draft)
   useFirstFault(save.error)
   useUnsaved(changes > 0 && !save.isSuccess, () => save.mutateAsync({}))
-  const wrong = { ...preview.data?.wrong, ...save.error?.fields }
+  const wrong = { ...toldOf(preview.data?.wrong), ...save.error?.fields }
   const leadsNowhere = save.error?.kind === 'urn:corrim:problem:nothing-open'
   return (
     <TypeFrame

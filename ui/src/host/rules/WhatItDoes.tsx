@@ -5,7 +5,7 @@ import { keys } from '../../api/keys'
 import { DayRibbon } from '../../ribbon/DayRibbon'
 import { axisFor } from '../../ribbon/geometry'
 import { Ruler } from '../../ribbon/Ribbon'
-import { say } from '../../say'
+import { say, told } from '../../say'
 import { longDate } from '../../time/time'
 import { useWorkspace } from '../queries'
 import { useDebounced } from '../useDebounced'
@@ -41,7 +41,7 @@ function Drawn({ group, rules }: { group: string; rules: Rules }) {
   const axis = axisFor([...ribbon.open, ...ribbon.bookings], { from: 8 * 60, to: 18 * 60 })
   return (
     <div className="my-1.5">
-      <p className="mb-1">{says}</p>
+      <p className="mb-1">{told(says)}</p>
       <Ruler axis={axis} />
       <DayRibbon day={ribbon} axis={axis} name={say.rules.example(longDate(ribbon.date))} />
     </div>

@@ -3,7 +3,7 @@ import { type FormEvent, useState } from 'react'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Button, Need, TextField } from '../../kit/kit'
-import { say } from '../../say'
+import { say, told } from '../../say'
 import { shortDateInYear, wallClock } from '../../time/time'
 import { useMe } from '../queries'
 import { Copy } from './Copy'
@@ -135,7 +135,7 @@ function One({ link, onTake, onPut, onRemove }: OneProps) {
         </Button>
       </p>
       {link.misfits.length > 0 && (
-        <p className="text-note text-need">{say.share.noPlaceAnyMore(link.misfits.join(', '))}</p>
+        <p className="text-note text-need">{say.share.noPlaceAnyMore(link.misfits.map(told).join(', '))}</p>
       )}
     </li>
   )

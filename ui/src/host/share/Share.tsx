@@ -5,7 +5,7 @@ import { api, need, type Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Need, SelectField } from '../../kit/kit'
 import { LanguageOptions } from '../../kit/LanguageOptions'
-import { say } from '../../say'
+import { say, told } from '../../say'
 import { useType } from '../queries'
 import { View } from '../Shell'
 import { TypeFrame } from '../types/TypeFrame'
@@ -42,7 +42,9 @@ export function ShareType() {
       asideWidth="23.7rem"
     >
       <Address sharing={sharing.data} />
-      {offer.data && <Prepare page={offer.data.page} says={says} onSay={setSays} misfits={sharing.data.misfits} />}
+      {offer.data && (
+        <Prepare page={offer.data.page} says={says} onSay={setSays} misfits={sharing.data.misfits.map(told)} />
+      )}
       <Links type={type.data} says={says} onTake={setSays} />
       <MailTimes type={type.data} says={says} />
       <Signature sharing={sharing.data} language={language} onLanguage={setLanguage} />
@@ -83,7 +85,7 @@ function Address({ sharing }: { sharing: Schemas['Sharing'] }) {
   return (
     <section aria-labelledby="address-head" className="max-w-3xl">
       <h2 id="address-head">{say.share.address}</h2>
-      {sharing.closed && <Need className="mt-2">{sharing.closed}</Need>}
+      {sharing.closed && <Need className="mt-2">{told(sharing.closed)}</Need>}
       <p className="mt-2 flex flex-wrap items-baseline gap-x-4 gap-y-2">
         <output
           aria-label={say.share.addressShare}

@@ -2,7 +2,7 @@ import { useState } from 'react'
 import { api, need, type Schemas } from '../../api/client'
 import { Sheet } from '../../kit/Ask'
 import { Need } from '../../kit/kit'
-import { say } from '../../say'
+import { say, told } from '../../say'
 import { clock, shortDate, wallClock } from '../../time/time'
 import { HandTo } from '../HandTo'
 import { useSettle, Way, WithWord } from './settle'
@@ -21,7 +21,7 @@ export function Clash({ clash, zone }: { clash: Schemas['Clash']; zone: string }
   return (
     <Need title={title} className="mb-5">
       <p className="text-ink-2">
-        {booking.type}. {clash.sentence} {asked && say.today.clientWasAskedChoose}
+        {booking.type}. {told(clash.sentence)} {asked && say.today.clientWasAskedChoose}
       </p>
       <div className="mt-1.5 flex flex-wrap gap-x-4 gap-y-1">
         {kind === 'over' && <Way words={say.today.keepBoth} onDo={() => keep.mutate(undefined)} />}

@@ -1,7 +1,7 @@
 import { api, need, type Schemas } from '../../api/client'
 import { useGo } from '../../edit/unsaved'
 import { Need } from '../../kit/kit'
-import { say } from '../../say'
+import { say, told } from '../../say'
 import { Clash } from './Clash'
 import { Request } from './Request'
 import { useSettle, Way } from './settle'
@@ -22,7 +22,7 @@ export function Urgent({ today }: { today: Schemas['Today'] }) {
         <Request key={request.id} request={request} zone={today.zone} />
       ))}
       {troubles.map((trouble) => (
-        <Trouble key={trouble.title} trouble={trouble} />
+        <Trouble key={trouble.title.sentence} trouble={trouble} />
       ))}
     </section>
   )
@@ -31,12 +31,12 @@ export function Urgent({ today }: { today: Schemas['Today'] }) {
 function Trouble({ trouble }: { trouble: Schemas['Trouble'] }) {
   const go = useGo()
   return (
-    <Need title={trouble.title} className="mb-4">
+    <Need title={told(trouble.title)} className="mb-4">
       <p className="text-ink-2">
-        {trouble.sentence}{' '}
+        {told(trouble.sentence)}{' '}
         {trouble.path && (
           <button type="button" className="link" onClick={() => go(trouble.path ?? '/')}>
-            {trouble.label}
+            {told(trouble.label)}
           </button>
         )}
         {trouble.room && <MakeRoom booking={trouble.room} />}

@@ -3,7 +3,7 @@ import { useGo } from '../../edit/unsaved'
 import { type Day, DayRibbon } from '../../ribbon/DayRibbon'
 import { type Axis, axisFor } from '../../ribbon/geometry'
 import { Ruler } from '../../ribbon/Ribbon'
-import { say, spoken } from '../../say'
+import { say, spoken, told } from '../../say'
 import { dayAndMonth, shortDate } from '../../time/time'
 import { Bookings } from '../Bookings'
 import { reasonsPath } from './Reasons'
@@ -104,7 +104,7 @@ function Totals({ preview, saved }: { preview: Schemas['TypePreview']; saved: bo
     <p className="mt-1 mb-2 flex flex-wrap items-baseline gap-x-6 text-note text-ink-2" role="status">
       <span>
         {say.types.openStarts8Weeks(<span className={`${big} ${open === 0 ? 'text-need' : ''}`}>{open}</span>)}
-        {preview.why && <span className="text-need">{say.types.mostlyBlocked(preview.why)}</span>}
+        {preview.why && <span className="text-need">{say.types.mostlyBlocked(told(preview.why))}</span>}
       </span>
       {saved && gained > 0 && <span>{say.types.gained(<span className={`${big} text-act`}>+{gained}</span>)}</span>}
       {saved && lost > 0 && <span>{say.types.lost(<span className={`${big} text-need`}>−{lost}</span>)}</span>}

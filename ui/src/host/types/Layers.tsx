@@ -4,7 +4,7 @@ import { BookingMarks } from '../../ribbon/DayRibbon'
 import { type Axis, minuteAt, place } from '../../ribbon/geometry'
 import { Ground, Mark, Ticks } from '../../ribbon/Ribbon'
 import { ZoomRuler } from '../../ribbon/ZoomRuler'
-import { say } from '../../say'
+import { say, told } from '../../say'
 import { minuteText } from '../../time/time'
 
 interface Props {
@@ -26,10 +26,10 @@ export function Layers({ reasons, axis, minute, onAt, onZoom }: Props) {
       <span />
       <ZoomRuler axis={axis} onZoom={onZoom} />
       {layers.map((layer) => (
-        <Line key={layer.rule} name={layer.name} note={layer.note}>
+        <Line key={layer.rule} name={told(layer.name)} note={told(layer.note)}>
           <Ground
             axis={axis}
-            label={`${layer.name}: ${layer.causes.map((c) => say.types.blockedBy(minuteText(c.from), minuteText(c.to), c.label ?? '')).join(', ')}`}
+            label={`${told(layer.name)}: ${layer.causes.map((c) => say.types.blockedBy(minuteText(c.from), minuteText(c.to), c.label ?? '')).join(', ')}`}
           >
             <LayerMarks layer={layer} ribbon={ribbon} axis={axis} />
           </Ground>

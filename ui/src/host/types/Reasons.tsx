@@ -7,7 +7,7 @@ import { useGo } from '../../edit/unsaved'
 import { Need } from '../../kit/kit'
 import { axisFor } from '../../ribbon/geometry'
 import { useZoom } from '../../ribbon/ZoomRuler'
-import { say } from '../../say'
+import { say, told } from '../../say'
 import { clock, longDate, minuteText, shortDate, wallClock } from '../../time/time'
 import { useType, useTypes } from '../queries'
 import { View } from '../Shell'
@@ -226,12 +226,12 @@ function Answer({ reasons, place }: { reasons: Schemas['Reasons']; place: Place 
             </span>
             <div>
               <p className={rule.holds ? '' : 'font-semibold text-need'}>
-                {rule.name}
+                {told(rule.name)}
                 <span className="sr-only">{rule.holds ? say.types.holds : say.types.fails}</span>
               </p>
               {rule.sentences.map((sentence) => (
-                <p key={sentence} className="text-note text-ink-2">
-                  {sentence}
+                <p key={sentence.sentence} className="text-note text-ink-2">
+                  {told(sentence)}
                 </p>
               ))}
             </div>
@@ -276,7 +276,7 @@ function Pool({ reasons }: { reasons: Schemas['Reasons'] }) {
       <ul className="mb-3 text-note">
         {reasons.pool.map(({ id, name, open, why }) => (
           <li key={id} className={open ? '' : 'text-ink-2'}>
-            {name}: {say.types.openOrWhy(open ? undefined : (why ?? ''))}
+            {name}: {say.types.openOrWhy(open ? undefined : told(why))}
           </li>
         ))}
       </ul>

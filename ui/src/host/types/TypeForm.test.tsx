@@ -25,11 +25,15 @@ const survey: Draft = {
 const workspace = {
   rules: { before: 5, after: 15, step: 20, notice: 240, noticeInDays: false, windowDays: 30 },
   groups: [
-    { name: 'buffers', fields: ['before', 'after', 'buffersInside'], note: '5 min before, 15 after kept' },
-    { name: 'step', fields: ['step', 'offset', 'grid'], note: 'every 20 min' },
-    { name: 'notice', fields: ['notice', 'noticeInDays'], note: '4 hours' },
-    { name: 'window', fields: ['windowDays', 'windowFirst', 'windowLast'], note: '30 days' },
-    { name: 'limit', fields: ['limits'], note: 'none' },
+    {
+      name: 'buffers',
+      fields: ['before', 'after', 'buffersInside'],
+      note: { sentence: '5 min before, 15 after kept' },
+    },
+    { name: 'step', fields: ['step', 'offset', 'grid'], note: { sentence: 'every 20 min' } },
+    { name: 'notice', fields: ['notice', 'noticeInDays'], note: { sentence: '4 hours' } },
+    { name: 'window', fields: ['windowDays', 'windowFirst', 'windowLast'], note: { sentence: '30 days' } },
+    { name: 'limit', fields: ['limits'], note: { sentence: 'none' } },
   ],
 } as unknown as Schemas['WorkspaceView']
 

@@ -1,6 +1,6 @@
 import type { Schemas } from '../../api/client'
 import { Button, TextArea, TextField } from '../../kit/kit'
-import { say } from '../../say'
+import { say, told } from '../../say'
 import type { Rules } from '../rules/parts'
 import { type Group, RuleSentences } from '../rules/Rules'
 import { Lengths } from './Lengths'
@@ -57,7 +57,7 @@ export function TypeForm({ draft, unchanged, wrong, workspace, onChange }: Props
         note={(group) => (
           <Follows
             follows={follows.includes(group.name)}
-            theirs={group.note}
+            theirs={told(group.note)}
             onFollow={() => setRule({ ...of(workspace.rules, group), follows: [...follows, group.name].sort() })}
           />
         )}

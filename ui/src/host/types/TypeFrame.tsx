@@ -1,7 +1,7 @@
 import type { ReactNode } from 'react'
 import type { Schemas } from '../../api/client'
 import { useGo } from '../../edit/unsaved'
-import { say } from '../../say'
+import { say, told } from '../../say'
 import { Faces } from '../Initials'
 import { useTypeFacts } from '../queries'
 import { View } from '../Shell'
@@ -101,7 +101,7 @@ function Facts({ type }: { type: Type }) {
             </span>
           ) : (
             <span>
-              <b className="font-semibold text-need">{say.types.nothingOpenNext14}</b> {facts.data.mend?.sentence}
+              <b className="font-semibold text-need">{say.types.nothingOpenNext14}</b> {told(facts.data.mend?.sentence)}
             </span>
           )}
         </>

@@ -10,7 +10,7 @@ import { useGo, useGoSaved, useUnsaved } from '../../edit/unsaved'
 import { changedMeanwhile, useEditor, useFirstFault } from '../../edit/useEditor'
 import { Ask } from '../../kit/Ask'
 import { Need } from '../../kit/kit'
-import { say } from '../../say'
+import { say, toldOf } from '../../say'
 import { useMe, useType, useWorkspace } from '../queries'
 import { changedRules } from '../rules/changed'
 import { View } from '../Shell'
@@ -63,7 +63,7 @@ function TypeEditor({ type: saved, workspace }: EditorProps) {
   const zone = useMe().data?.person?.zone ?? 'UTC'
   const today = preview.data?.days[0]?.date
   useKey('e', () => saved && today && go(reasonsPath(saved.id, today, { host })))
-  const wrong = { ...preview.data?.wrong, ...save.error?.fields }
+  const wrong = { ...toldOf(preview.data?.wrong), ...save.error?.fields }
   const closes = save.error?.kind === 'urn:corrim:problem:nothing-open'
   // A new type is not told what it lacks before anybody tried to save it.
   const shown =

@@ -6,7 +6,7 @@ import { useGo } from '../../edit/unsaved'
 import { Ask } from '../../kit/Ask'
 import { Need } from '../../kit/kit'
 import { type Entry, Menu } from '../../kit/Menu'
-import { say } from '../../say'
+import { say, told } from '../../say'
 import { addDays, clock, shortDate, wallClock } from '../../time/time'
 import { Faces } from '../Initials'
 import { useTypeFacts } from '../queries'
@@ -80,10 +80,10 @@ function Nothing({ mend, next, zone }: { mend: Schemas['Mend']; next: string | u
   const go = useGo()
   return (
     <div className="border-l-3 border-need pl-2.5 text-note lg:col-span-2">
-      <b className="font-semibold text-need">{say.types.nothingOpen14Days}</b> {mend.sentence}{' '}
+      <b className="font-semibold text-need">{say.types.nothingOpen14Days}</b> {told(mend.sentence)}{' '}
       {next && say.types.next(shortDate(wallClock(new Date(next), zone).date))}
       <button type="button" className="link font-semibold" onClick={() => go(mend.path)}>
-        {mend.label}
+        {told(mend.label)}
       </button>
     </div>
   )

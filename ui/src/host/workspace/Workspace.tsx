@@ -8,7 +8,7 @@ import { useGo, useUnsaved } from '../../edit/unsaved'
 import { useEditor, useFirstFault } from '../../edit/useEditor'
 import { Need, TextField } from '../../kit/kit'
 import { ZoneOptions } from '../../kit/ZoneOptions'
-import { say } from '../../say'
+import { say, told, toldOf } from '../../say'
 import { clock, shortDate, wallClock, weekdaysFromSunday } from '../../time/time'
 import { Bookings } from '../Bookings'
 import { Effects } from '../Effects'
@@ -49,7 +49,7 @@ function SettingsEditor({ view }: { view: Schemas['WorkspaceView'] }) {
   useUnsaved(count > 0, () => save.mutateAsync(draft))
   useAnchor(true)
   const zone = useMe().data?.person?.zone ?? 'UTC'
-  const wrong = { ...trial?.wrong, ...save.error?.fields }
+  const wrong = { ...toldOf(trial?.wrong), ...save.error?.fields }
   return (
     <View
       title={say.workspace.workspace}
@@ -202,7 +202,7 @@ function Aside({ changed, trial, changes, zone }: AsideProps) {
       <ul className="mt-2">
         {changes.map((change) => (
           <li key={change.id} className="border-t border-rule py-2 text-note">
-            <p className={change.undone ? 'text-ink-3 line-through' : ''}>{change.label}</p>
+            <p className={change.undone ? 'text-ink-3 line-through' : ''}>{told(change.label)}</p>
             <p className="text-small text-ink-2">
               {change.person}, {shortDate(wallClock(new Date(change.at), zone).date)} {clock(new Date(change.at), zone)}
               {change.undone && say.workspace.undone}

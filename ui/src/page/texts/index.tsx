@@ -79,5 +79,5 @@ export function said({ server }: Pick<Texts, 'server'>, told: Told): string {
   const answer = server[told.code ?? '']
   if (!answer) return told.sentence
   const differing = [...(told.with ?? [])]
-  return answer.replace(/{}/g, () => differing.shift() ?? '')
+  return answer.replace(/{}/g, () => String(differing.shift() ?? ''))
 }

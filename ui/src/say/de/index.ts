@@ -15,6 +15,7 @@ import { people } from './people'
 import { ribbon } from './ribbon'
 import { routing } from './routing'
 import { rules } from './rules'
+import { server } from './server'
 import { share } from './share'
 import { shell } from './shell'
 import { today } from './today'
@@ -23,6 +24,7 @@ import { workspace } from './workspace'
 
 export const de: Say = {
   dates: german,
+  server,
   account,
   begin,
   board,

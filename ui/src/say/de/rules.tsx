@@ -1,6 +1,15 @@
 import type { Say } from '..'
 
 export const rules: Say['rules'] = {
+  groups: {
+    window: 'Buchungszeitraum',
+    notice: 'Vorlauf',
+    step: 'Startraster',
+    buffers: 'Puffer',
+    limit: 'Obergrenzen',
+    holidays: 'Feiertage',
+    busy: 'Kalender',
+  },
   whatDoesDo: 'Was bewirkt das?',
   soonRuleCanRead: 'Sobald die Regel lesbar ist, wird sie hier gezeichnet.',
   example: (date) => `Beispiel, ${date}`,

@@ -1,4 +1,5 @@
 import { english } from '../../time/words'
+import type { Sentences } from '../told'
 import { account } from './account'
 import { begin } from './begin'
 import { board } from './board'
@@ -22,6 +23,8 @@ import { workspace } from './workspace'
 
 export const en = {
   dates: english,
+  /** What the server says needs no other words. */
+  server: {} as Sentences,
   account,
   begin,
   board,

@@ -67,4 +67,13 @@ export const rules = {
   units: { minutes: 'minutes', hours: 'hours', days: 'whole days' },
   opening: 'from each opening',
   packed: 'packed without gaps',
+  groups: {
+    window: 'window',
+    notice: 'notice',
+    step: 'step',
+    buffers: 'buffers',
+    limit: 'limit',
+    holidays: 'holidays',
+    busy: 'busy',
+  } as Record<string, string>,
 }
