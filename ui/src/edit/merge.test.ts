@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { inWords, merge } from './merge'
+import { merge } from './merge'
 
 const base = { name: 'Call', slug: 'call', rules: { notice: 60, before: 0, limits: [{ count: 3 }] } }
 
@@ -30,9 +30,5 @@ describe('one’s own changes over somebody else’s', () => {
     const theirs: Partial<typeof base> & { category?: string } = { ...base, category: 'Light' }
     expect(merge<object>(base, base, theirs).merged).toEqual(theirs)
     expect(merge<object>({ a: 1, b: 2 }, { a: 1, b: 2 }, { a: 1 }).merged).toEqual({ a: 1, b: undefined })
-  })
-
-  it('names fields in words', () => {
-    expect(['name', 'rules.noticeInDays'].map(inWords)).toEqual(['name', 'notice in days'])
   })
 })

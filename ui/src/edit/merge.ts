@@ -31,9 +31,3 @@ function mergeGroup(base: Fields, mine: Fields, theirs: Fields, path: string, co
   }
   return out
 }
-
-/** A field's name in words: "rules.noticeInDays" is "notice in days". */
-export function inWords(field: string): string {
-  const name = field.slice(field.lastIndexOf('.') + 1)
-  return name.replace(/[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`)
-}

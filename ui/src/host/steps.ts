@@ -22,13 +22,19 @@ export const stepWords: Record<Schemas['Recent']['kind'], string> = {
   unmarked: say.shell.stepUnmarked,
 }
 
+/** An answer as it reads; only yes and no are ours, the rest is the client's or the host's. */
+export function answerInWords({ what, kind }: Schemas['Fact']): string {
+  if (kind !== 'yes-no' && kind !== 'terms') return what
+  return what === 'yes' ? say.kit.yes : say.kit.no
+}
+
 /** How a booking stands, in words. */
 export const stateWords: Record<Schemas['HostBooking']['state'], string> = {
   unproved: say.shell.isUnproved,
   requested: say.shell.isRequested,
   booked: say.shell.isBooked,
   attended: say.shell.isAttended,
-  'no-show': 'no-show',
+  'no-show': say.shell.isNoShow,
   cancelled: say.shell.isCancelled,
   declined: say.shell.isDeclined,
   expired: say.shell.isExpired,

@@ -57,7 +57,7 @@ export function Side(props: { title: string; above?: ReactNode; children: ReactN
           aria-describedby={undefined}
           onInteractOutside={(event) => event.preventDefault()}
         >
-          <Dialog.Close className="link float-right ml-3 text-note" title="Key Escape">
+          <Dialog.Close className="link float-right ml-3 text-note" title={say.kit.keyEscape}>
             {say.kit.close}
           </Dialog.Close>
           {props.above && <p className="text-note text-ink-2">{props.above}</p>}

@@ -10,7 +10,7 @@ import { clock, dayAndMonth, offsetOf, placeOf, shortDate, wallClock } from '../
 import { SoFar } from '../clients/SoFar'
 import { Files } from '../Files'
 import { HandTo } from '../HandTo'
-import { stateWords, stepWords } from '../steps'
+import { answerInWords, stateWords, stepWords } from '../steps'
 import { Attendance } from '../today/Attendance'
 import { CancelForm, MoveForm } from './Forms'
 
@@ -115,30 +115,30 @@ function Actions({ sheet: b, zone, onDone }: { sheet: Sheet; zone: string; onDon
 function Facts({ sheet: b, zone }: { sheet: Sheet; zone: string }) {
   return (
     <dl className="mt-4">
-      <Fact name="Client">
+      <Fact name={say.board.client}>
         {say.board.writes(<a href={`mailto:${b.mail}`}>{b.mail}</a>, languageName(b.language))}
         {b.confirmed && <p>{say.board.saysTheyCome}</p>}
         <p className="text-note text-ink-2">
           <SoFar soFar={b.soFar} mail={b.mail} zone={zone} />
         </p>
       </Fact>
-      <Fact name="Where">{b.where ?? (b.joinUrl ? say.board.video : say.board.videoRoomBeingMade)}</Fact>
-      {b.remark && <Fact name="Remark">“{b.remark}”</Fact>}
+      <Fact name={say.board.where}>{b.where ?? (b.joinUrl ? say.board.video : say.board.videoRoomBeingMade)}</Fact>
+      {b.remark && <Fact name={say.board.remark}>{say.kit.quoted(b.remark)}</Fact>}
       {(b.said.length > 0 || b.files) && (
-        <Fact name="Answers">
-          {b.said.map(({ word, what }) => (
-            <p key={word}>
-              {word} <b className="font-semibold">{what}</b>
+        <Fact name={say.board.answers}>
+          {b.said.map((fact) => (
+            <p key={fact.word}>
+              {fact.word} <b className="font-semibold">{answerInWords(fact)}</b>
             </p>
           ))}
           <Files files={b.files} />
         </Fact>
       )}
-      {b.guests.length > 0 && <Fact name="Guests">{b.guests.join(', ')}</Fact>}
-      {b.via && <Fact name="Came by">{b.via}</Fact>}
+      {b.guests.length > 0 && <Fact name={say.board.guests}>{b.guests.join(', ')}</Fact>}
+      {b.via && <Fact name={say.board.cameBy}>{b.via}</Fact>}
       {b.why.length > 0 && <Fact name={say.board.why(b.hosts[0]?.split(' ')[0] ?? '')}>{toldAll(b.why)}</Fact>}
       {(b.notes || b.checklist) && (
-        <Fact name="Preparing">
+        <Fact name={say.board.preparing}>
           {b.notes && <p className="whitespace-pre-line">{b.notes}</p>}
           <ul className="list-disc pl-4">
             {b.checklist?.map((point) => (
@@ -148,7 +148,7 @@ function Facts({ sheet: b, zone }: { sheet: Sheet; zone: string }) {
         </Fact>
       )}
       {b.messages.length > 0 && (
-        <Fact name="Messages">
+        <Fact name={say.board.messages}>
           {b.messages.map((message, i) => (
             // biome-ignore lint/suspicious/noArrayIndexKey: they are never put into another order
             <p key={i}>
@@ -162,7 +162,7 @@ function Facts({ sheet: b, zone }: { sheet: Sheet; zone: string }) {
           ))}
         </Fact>
       )}
-      <Fact name="History">
+      <Fact name={say.board.history}>
         {b.steps.map((step) => (
           <p key={step.at + step.kind}>
             {stepWords[step.kind]}
@@ -170,7 +170,7 @@ function Facts({ sheet: b, zone }: { sheet: Sheet; zone: string }) {
             <span className="figures text-note text-ink-2">
               {moment(step.at, zone)}
               {step.from && step.to && `, ${step.from} → ${step.to}`}
-              {step.note && ` “${step.note}”`}
+              {step.note && ` ${say.kit.quoted(step.note)}`}
             </span>
           </p>
         ))}

@@ -24,6 +24,15 @@ const answers = pairs<Value['eventChange']>({
 })
 const sources = pairs({ week: say.calendars.yourWeek, events: say.calendars.eventsTitle })
 
+/** What the fields are called. */
+const fieldWords: Record<keyof Value, string> = {
+  unreachable: say.calendars.whileCalendarCantRead,
+  trustHours: say.calendars.hoursCopyTrusted,
+  eventChange: say.calendars.ifYouChangeBookings,
+  openTitle: say.calendars.whereYourHoursCome,
+  openType: say.calendars.whichMeetingTypesTitle,
+}
+
 function Editor({ choices }: { choices: Value }) {
   const { draft, saved, set, keep, conflicts, discard } = useEditor(choices)
   const client = useQueryClient()
@@ -43,7 +52,7 @@ function Editor({ choices }: { choices: Value }) {
       <h2 id="choices-head" className="border-b border-rule-strong pb-1">
         {say.calendars.allCalendars}
       </h2>
-      <Meanwhile conflicts={conflicts} onTheirs={discard} />
+      <Meanwhile conflicts={conflicts} name={(field) => fieldWords[field as keyof Value]} onTheirs={discard} />
       <Sentence problems={[]} note={say.calendars.youToldMailOnce}>
         {say.calendars.whileCalendarBlocksTime}{' '}
         <Choice
@@ -55,6 +64,7 @@ function Editor({ choices }: { choices: Value }) {
         />
         {draft.unreachable === 'trust' && (
           <>
+            {' '}
             {say.calendars.up}{' '}
             {say.calendars.hours(
               <NumberPart

@@ -36,7 +36,7 @@ function Subscribe() {
       <h2>{say.calendars.subscribeCalendarLink}</h2>
       <TextField
         label={say.calendars.addressCalendar}
-        placeholder="https:// or webcal://"
+        placeholder={say.calendars.addressesOfCalendars}
         inputMode="url"
         autoComplete="off"
         value={typed.address}

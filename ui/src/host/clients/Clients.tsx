@@ -10,7 +10,7 @@ import { clock, offsetOf, placeOf, shortDate, wallClock } from '../../time/time'
 import { Files } from '../Files'
 import { useMe, useTypes } from '../queries'
 import { View } from '../Shell'
-import { stateWords, stepWords } from '../steps'
+import { answerInWords, stateWords, stepWords } from '../steps'
 import { Attendance } from '../today/Attendance'
 import { useDebounced } from '../useDebounced'
 import { MakeOffer, Offers } from './Offers'
@@ -125,7 +125,7 @@ function History({ mail }: { mail: string }) {
           <ul className="text-note text-ink-2">
             {c.consents.map((consent) => (
               <li key={consent.at}>
-                {day(consent.at, zone)}: “{consent.text}”
+                {day(consent.at, zone)}: {say.kit.quoted(consent.text)}
               </li>
             ))}
           </ul>
@@ -150,16 +150,19 @@ function Past({ booking, zone }: { booking: Schemas['PastOrNext']; zone: string 
           stateWords[booking.state],
         )}
       </p>
-      {booking.said.map(({ word, what }) => (
-        <p key={word} className="text-ink-2">
-          {word} {what}
+      {booking.said.map((fact) => (
+        <p key={fact.word} className="text-ink-2">
+          {fact.word} {answerInWords(fact)}
         </p>
       ))}
       <Files files={booking.files} />
-      {booking.remark && <p className="text-ink-2">“{booking.remark}”</p>}
+      {booking.remark && <p className="text-ink-2">{say.kit.quoted(booking.remark)}</p>}
       <p className="text-small text-ink-3">
         {booking.steps
-          .map((step) => `${stepWords[step.kind]} ${day(step.at, zone)}${step.note ? ` “${step.note}”` : ''}`)
+          .map(
+            (step) =>
+              `${stepWords[step.kind]} ${day(step.at, zone)}${step.note ? ` ${say.kit.quoted(step.note)}` : ''}`,
+          )
           .join(' · ')}
       </p>
       {begun && <Attendance booking={booking} />}

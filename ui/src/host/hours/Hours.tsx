@@ -91,7 +91,11 @@ function HoursEditor({ saved }: { saved: Schemas['HoursView'] }) {
       aside={<Next view={view} />}
       asideWidth="27rem"
     >
-      <Meanwhile conflicts={editor.conflicts} onTheirs={editor.discard} />
+      <Meanwhile
+        conflicts={editor.conflicts}
+        name={(field) => (field === 'plan' ? say.hours.theWeekPlan : say.hours.yourWeek)}
+        onTheirs={editor.discard}
+      />
       {save.error && <Need className="mb-4">{save.error.message}</Need>}
       <div className="max-w-3xl">
         {saved.whose && (

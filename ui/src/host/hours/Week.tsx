@@ -51,7 +51,7 @@ export function WeekRows({ week, read, changed, onChange }: Props) {
   const set = (days: number[], day: Schemas['DayInput']) =>
     onChange(week.map((old, k) => (days.includes(k) ? day : old)))
   return (
-    <div className="grid grid-cols-[2.6rem_minmax(0,1fr)_9.5rem_2.2rem] items-end gap-x-3 max-sm:grid-cols-1">
+    <div className="grid grid-cols-[2.6rem_minmax(0,1fr)_9.5rem_auto] items-end gap-x-3 max-sm:grid-cols-1">
       <span className="max-sm:hidden" />
       <ZoomRuler axis={axis} onZoom={zoom} />
       <span className="max-sm:hidden" />
@@ -98,7 +98,7 @@ function DayRow({ name, fullName, input, read, changed, axis, onTyping, onChange
   const noteId = `hours-${name}`
   return (
     // On a phone, a day's text comes first and its ribbon below, as wide as there is room.
-    <div className="contents max-sm:mb-3 max-sm:grid max-sm:grid-cols-[2.6rem_minmax(0,1fr)_2.2rem] max-sm:items-end">
+    <div className="contents max-sm:mb-3 max-sm:grid max-sm:grid-cols-[2.6rem_minmax(0,1fr)_auto] max-sm:items-end">
       <span className="pb-2">{name}</span>
       <div className="max-sm:order-last max-sm:col-span-full max-sm:mt-1">
         <HoursRibbon

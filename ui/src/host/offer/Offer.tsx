@@ -9,6 +9,7 @@ import { useUnsaved } from '../../edit/unsaved'
 import { changedMeanwhile, useEditor, useFirstFault } from '../../edit/useEditor'
 import { Need } from '../../kit/kit'
 import { say, toldOf } from '../../say'
+import { InPageWords } from '../InPageWords'
 import { useType } from '../queries'
 import { TypeFrame } from '../types/TypeFrame'
 import { useDebounced } from '../useDebounced'
@@ -77,10 +78,18 @@ function Editor({ type, view }: { type: Schemas['MeetingType']; view: OfferView 
           onSave={() => save.mutate()}
         />
       }
-      aside={<Preview page={preview.data?.page ?? view.page} type={type.id} />}
+      aside={
+        <InPageWords>
+          <Preview page={preview.data?.page ?? view.page} type={type.id} />
+        </InPageWords>
+      }
       asideWidth="minmax(24rem, 0.72fr)"
     >
-      <Meanwhile conflicts={editor.conflicts} onTheirs={editor.discard} />
+      <Meanwhile
+        conflicts={editor.conflicts}
+        name={(field) => fieldWords[field as keyof Draft]}
+        onTheirs={editor.discard}
+      />
       {save.error && Object.keys(save.error.fields).length === 0 && <Need className="mb-4">{save.error.message}</Need>}
       <OfferForm
         draft={draft}

@@ -128,7 +128,7 @@ function Edit({ question, earlier, problem, onChange, onRemove }: EditProps) {
         </SelectField>
         <TextField
           label={say.offer.helpBelow}
-          placeholder="none"
+          placeholder={say.offer.noHelp}
           value={question.help ?? ''}
           onChange={(event) => onChange({ help: event.target.value })}
         />
@@ -197,7 +197,7 @@ function Condition({ question, earlier, onChange }: Pick<EditProps, 'question' |
                 checked={when?.is.includes(answer) ?? false}
                 onChange={(event) => toggle(answer, event.target.checked)}
               />
-              {answer}
+              {on.kind === 'yes-no' ? (answer === 'yes' ? say.kit.yes : say.kit.no) : answer}
             </label>
           ))}
         </fieldset>

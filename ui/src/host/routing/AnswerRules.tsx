@@ -89,7 +89,7 @@ function OneRule({ index, rule, view, known, put }: OneProps) {
       <input
         aria-label={say.routing.ruleAnswersCommasBetween(index + 1)}
         list={`known-values-${index}`}
-        placeholder="answers"
+        placeholder={say.routing.answersWanted}
         className={partLook(changed, rule.values.length === 0)}
         value={rule.values.join(',')}
         onChange={(event) => put({ values: event.target.value === '' ? [] : event.target.value.split(',') })}

@@ -83,7 +83,7 @@ function Crew({ days }: { days: Schemas['CrewDay'][] }) {
         {rows.map(({ person, ribbon }) => (
           <Row key={person} name={person} ribbon={ribbon} axis={axis} />
         ))}
-        <Row name="Offered" ribbon={together} axis={axis} />
+        <Row name={say.routing.offered} ribbon={together} axis={axis} />
       </div>
     </section>
   ))

@@ -69,9 +69,7 @@ function Groups({ rules, view, set }: Props) {
   }))
   return (
     <>
-      {rules.everyone && (
-        <Group name="Everyone who takes bookings, newcomers too" onOut={() => set({ everyone: false })} />
-      )}
+      {rules.everyone && <Group name={say.routing.everyoneNewcomersToo} onOut={() => set({ everyone: false })} />}
       {teams.map(({ id, name }) => (
         <Group
           key={id}

@@ -86,7 +86,7 @@ function Editor({ type, view }: { type: Schemas['MeetingType']; view: RoutingVie
       aside={<Foresight foresight={preview.data ?? view.foresight} />}
       asideWidth="minmax(0, 1fr)"
     >
-      <Meanwhile conflicts={editor.conflicts} onTheirs={editor.discard} />
+      <Meanwhile conflicts={editor.conflicts} name={nameOf} onTheirs={editor.discard} />
       {save.error && !leadsNowhere && Object.keys(save.error.fields).length === 0 && (
         <Need className="mb-4">{save.error.message}</Need>
       )}
@@ -112,6 +112,11 @@ function Editor({ type, view }: { type: Schemas['MeetingType']; view: RoutingVie
       <Ledger type={type.id} view={view} />
     </TypeFrame>
   )
+}
+
+/** What is edited is the rules, one by one, and who may book. */
+function nameOf(field: string): string {
+  return fieldWords[field.replace('rules.', '') as keyof typeof fieldWords] ?? say.routing.changedWhoMayBook
 }
 
 function whatChanged(before: Draft, after: Draft): string[] {

@@ -5,7 +5,7 @@ import { keys } from '../../api/keys'
 import { Button, Need, SelectField } from '../../kit/kit'
 import { LanguageOptions } from '../../kit/LanguageOptions'
 import { ZoneOptions } from '../../kit/ZoneOptions'
-import { say } from '../../say'
+import { say, spoken } from '../../say'
 import { addDays, wallClock } from '../../time/time'
 import { MakeOffer } from '../clients/Offers'
 import { type Picked, PickTimes } from '../PickTimes'
@@ -22,7 +22,7 @@ export function MailTimes({ type, says }: { type: Schemas['MeetingType']; says: 
   const [picked, setPicked] = useState<Picked[]>([])
   const [next, setNext] = useState(0)
   const [zone, setZone] = useState(own)
-  const [language, setLanguage] = useState('en')
+  const [language, setLanguage] = useState<string>(spoken)
   const today = wallClock(new Date(), own).date
   const open = useOpen(type, own, today)
   const wish = { starts: next ? [] : picked, next, zone, language, says }

@@ -4,6 +4,7 @@ import { Button, SelectField, TextField } from '../../kit/kit'
 import { Questions } from '../../page/Questions'
 import { languages } from '../../page/texts'
 import { say } from '../../say'
+import { InPageWords } from '../InPageWords'
 import type { Link } from './sharing'
 
 interface Props {
@@ -84,12 +85,14 @@ export function Prepare({ page, says, onSay, misfits }: Props) {
       </div>
       {page.questions.length > 0 && (
         <fieldset aria-label={say.share.answers} className="mt-4 grid gap-3 border-0 sm:grid-cols-2">
-          <Questions
-            questions={page.questions.filter(({ kind }) => kind !== 'file' && kind !== 'terms')}
-            said={says.said ?? {}}
-            onSay={(id, values) => set({ said: { ...says.said, [id]: values.filter(Boolean) } })}
-            problems={{}}
-          />
+          <InPageWords>
+            <Questions
+              questions={page.questions.filter(({ kind }) => kind !== 'file' && kind !== 'terms')}
+              said={says.said ?? {}}
+              onSay={(id, values) => set({ said: { ...says.said, [id]: values.filter(Boolean) } })}
+              problems={{}}
+            />
+          </InPageWords>
         </fieldset>
       )}
       {misfits.length > 0 && (

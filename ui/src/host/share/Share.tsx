@@ -5,7 +5,7 @@ import { api, need, type Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Need, SelectField } from '../../kit/kit'
 import { LanguageOptions } from '../../kit/LanguageOptions'
-import { say, told } from '../../say'
+import { say, spoken, told } from '../../say'
 import { useType } from '../queries'
 import { View } from '../Shell'
 import { TypeFrame } from '../types/TypeFrame'
@@ -28,7 +28,7 @@ export function ShareType() {
   })
   const shared: Shared = { kind: 'type', id }
   const [says, setSays] = useState<Link>({})
-  const [language, setLanguage] = useState('')
+  const [language, setLanguage] = useState<string>(spoken)
   const sharing = useSharing(shared, useDebounced(says), language)
   if (type.error) return <Need className="m-10">{type.error.message}</Need>
   if (!type.data || !sharing.data) return null
@@ -59,7 +59,7 @@ const titles: Record<Shared['kind'], string> = { type: '', ...say.share.pageOf }
 export function SharePage() {
   const { kind = 'workspace', id = '0' } = useParams()
   const shared = { kind: kind in titles ? kind : 'workspace', id: Number(id) } as Shared
-  const [language, setLanguage] = useState('')
+  const [language, setLanguage] = useState<string>(spoken)
   const sharing = useSharing(shared, {}, language)
   if (sharing.error) return <Need className="m-10">{sharing.error.message}</Need>
   if (!sharing.data) return null
@@ -115,13 +115,13 @@ function Signature({ sharing, language, onLanguage }: SignatureProps) {
         <div className="w-56">
           <SelectField
             label={say.share.whichLanguage}
-            value={language || 'en'}
+            value={language}
             onChange={(event) => onLanguage(event.target.value)}
           >
             <LanguageOptions />
           </SelectField>
         </div>
-        <p aria-label={say.share.line} role="note" lang={language || 'en'} className="py-1">
+        <p aria-label={say.share.line} role="note" lang={language} className="py-1">
           <a href={sharing.address} target="_blank" rel="noreferrer">
             {sharing.signature.plain.slice(0, -sharing.address.length - 2)}
           </a>

@@ -17,7 +17,7 @@ export function Beside({ today }: { today: Schemas['Today'] }) {
           <li key={step.at + step.client + step.kind}>
             {stepWords[step.kind]}: <span className="text-ink">{step.client}</span>, {step.type}
             {step.kind !== 'cancelled' && `, ${shortWhen(new Date(step.start), today.zone)}`}
-            {step.note && <span className="text-ink-3"> “{step.note}”</span>}
+            {step.note && <span className="text-ink-3"> {say.kit.quoted(step.note)}</span>}
           </li>
         ))}
       </ul>

@@ -2,7 +2,7 @@ import type { Schemas } from '../../api/client'
 import { say } from '../../say'
 import { clock, offsetOf, placeOf, shortDate, wallClock, weekdayName } from '../../time/time'
 import { Files } from '../Files'
-import { stateWords } from '../steps'
+import { answerInWords, stateWords } from '../steps'
 import { Attendance } from './Attendance'
 import { minutesUntil } from './when'
 
@@ -47,7 +47,7 @@ export function Meeting({ meeting, now, zone, today, next = false }: Props) {
         </p>
         <p className="text-note text-ink-2">
           {meeting.type}
-          {meeting.remark && ` · “${meeting.remark}”`}
+          {meeting.remark && ` · ${say.kit.quoted(meeting.remark)}`}
         </p>
         <Known meeting={meeting} />
         <Files files={meeting.files} />
@@ -72,7 +72,7 @@ function Known({ meeting }: { meeting: Booking }) {
   return (
     <>
       {said.length > 0 && (
-        <p className="text-note text-ink-2">{said.map(({ word, what }) => `${word} ${what}`).join(' · ')}</p>
+        <p className="text-note text-ink-2">{said.map((fact) => `${fact.word} ${answerInWords(fact)}`).join(' · ')}</p>
       )}
       {(notes || checklist.length > 0) && (
         <details className="text-note text-ink-2">

@@ -9,6 +9,7 @@ import { clock, longDate, offsetOf, placeOf, shortDate, wallClock } from '../../
 import { SoFar } from '../clients/SoFar'
 import { Files } from '../Files'
 import { type Picked, PickTimes } from '../PickTimes'
+import { answerInWords } from '../steps'
 import { useSettle, Way, WithWord } from './settle'
 
 type Requested = Schemas['RequestedBooking']
@@ -40,8 +41,9 @@ export function Request({ request, zone }: { request: Requested; zone: string })
         <p className="text-note text-ink-2">{say.today.guests(request.guests.join(', '))}</p>
       )}
       <p className="text-note text-ink-2">
-        <SoFar soFar={request.soFar} mail={request.mail} zone={zone} /> {request.remark && `“${request.remark}” `}
-        {request.said.map(({ word, what }) => `${word} ${what}.`).join(' ')}
+        <SoFar soFar={request.soFar} mail={request.mail} zone={zone} />{' '}
+        {request.remark && `${say.kit.quoted(request.remark)} `}
+        {request.said.map((fact) => `${fact.word} ${answerInWords(fact)}.`).join(' ')}
       </p>
       <p className="text-note text-ink-2">
         {request.several ? (

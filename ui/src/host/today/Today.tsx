@@ -115,7 +115,7 @@ function TodayRibbon({ today }: { today: Schemas['Today'] }) {
       />
       {type && (
         <p className="mt-1 text-right text-small">
-          <button type="button" className="link" onClick={why} title="Key e">
+          <button type="button" className="link" onClick={why} title={say.today.keyE}>
             {say.today.whyTimeOpenNot}
           </button>
         </p>

@@ -194,9 +194,9 @@ function Key({ preview }: { preview: Schemas['TypePreview'] }) {
             {name}
           </span>
         ))}
-      <TickKey name="open start" kind="" />
-      {any((d) => d.gained) && <TickKey name="gained" kind="tick-gained" />}
-      {any((d) => d.lost) && <TickKey name="lost" kind="tick-lost" />}
+      <TickKey name={say.types.openStart} kind="" />
+      {any((d) => d.gained) && <TickKey name={say.types.tickGained} kind="tick-gained" />}
+      {any((d) => d.lost) && <TickKey name={say.types.tickLost} kind="tick-lost" />}
     </p>
   )
 }

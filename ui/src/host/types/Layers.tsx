@@ -35,7 +35,7 @@ export function Layers({ reasons, axis, minute, onAt, onZoom }: Props) {
           </Ground>
         </Line>
       ))}
-      <Line name="Open to clients" note={startsLeft(ribbon.kept.length)} last>
+      <Line name={say.types.openToClients} note={startsLeft(ribbon.kept.length)} last>
         <Ground axis={axis} label={say.types.openStartsAre(ribbon.kept.map(minuteText))}>
           {ribbon.kept.map((minute) => (
             <Mark key={minute} kind="open" stretch={{ from: minute, to: minute + reasons.minutes }} axis={axis} />

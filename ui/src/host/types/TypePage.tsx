@@ -12,7 +12,7 @@ import { Ask } from '../../kit/Ask'
 import { Need } from '../../kit/kit'
 import { say, toldOf } from '../../say'
 import { useMe, useType, useWorkspace } from '../queries'
-import { changedRules } from '../rules/changed'
+import { changedRules, ruleName } from '../rules/changed'
 import { View } from '../Shell'
 import { useDebounced } from '../useDebounced'
 import { useKey } from '../useKey'
@@ -85,7 +85,11 @@ function TypeEditor({ type: saved, workspace }: EditorProps) {
   const form = (
     <>
       {saved && !saved.edits && <Need className="mb-4">{say.types.youHostTypeCoordinator}</Need>}
-      <Meanwhile conflicts={editor.conflicts} onTheirs={editor.discard} />
+      <Meanwhile
+        conflicts={editor.conflicts}
+        name={(field) => fieldWords[field] ?? ruleName(field.replace('rules.', ''), workspace.groups)}
+        onTheirs={editor.discard}
+      />
       {save.error && !closes && <Need className="mb-4">{save.error.message}</Need>}
       <Ask
         open={closes}
@@ -146,14 +150,16 @@ function useRuleInFocus() {
 const asideWidth = 'minmax(0, 1.22fr)'
 
 /** What of a type was changed, in a few words each: its rules by their groups. */
+/** What the fields are called that are no rules. */
+const fieldWords: Record<string, string> = {
+  name: say.types.changedName,
+  slug: say.types.changedShortAddress,
+  description: say.types.changedDescription,
+}
+
 function whatChanged(before: Draft, after: Draft, groups: Schemas['WorkspaceView']['groups']): string[] {
-  const plain: Record<string, string> = {
-    name: say.types.changedName,
-    slug: say.types.changedShortAddress,
-    description: say.types.changedDescription,
-  }
   return [
-    ...changedFields(before, after).flatMap((field) => plain[field] ?? []),
+    ...changedFields(before, after).flatMap((field) => fieldWords[field] ?? []),
     ...changedRules(before.rules, after.rules, groups),
   ]
 }

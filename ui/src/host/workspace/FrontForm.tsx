@@ -6,6 +6,27 @@ import { countries } from './countries'
 
 type Front = Schemas['Front']
 
+/** What its fields are called. */
+export const frontWords: Record<keyof Front, string> = {
+  description: say.workspace.aboutYou,
+  mail: say.workspace.contactMail,
+  phone: say.workspace.phone,
+  web: say.workspace.webAddress,
+  country: say.workspace.countryLocalPhoneNumbers,
+  short: say.workspace.shortName,
+  clock12: say.workspace.clockPagesMails,
+  language: say.workspace.languagePages,
+  address: say.workspace.postalAddress,
+  unpublished: say.workspace.published,
+  hidden: say.workspace.searchEngines,
+  cancellation: say.workspace.cancelling,
+  privacy: say.workspace.privacyNotice,
+  consent: say.workspace.whatClientsHaveAgree,
+  embed: say.workspace.insideOtherSites,
+  sites: say.workspace.insideOtherSites,
+  looks: say.workspace.looksYourPages,
+}
+
 interface Props {
   front: Front
   wrong: Record<string, string>
@@ -54,7 +75,7 @@ export function FrontForm({ front, wrong, onChange }: Props) {
           </SelectField>
           <TextField
             label={say.workspace.shortName}
-            placeholder="none"
+            placeholder={say.workspace.noShortName}
             hint={say.workspace.whereWholeOneHas}
             {...text('short')}
           />

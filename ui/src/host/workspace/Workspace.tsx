@@ -13,14 +13,14 @@ import { clock, shortDate, wallClock, weekdaysFromSunday } from '../../time/time
 import { Bookings } from '../Bookings'
 import { Effects } from '../Effects'
 import { settingsOf, useMe, useWorkspace } from '../queries'
-import { changedRules } from '../rules/changed'
+import { changedRules, ruleName } from '../rules/changed'
 import { Choice, pairs, partLook, Sentence } from '../rules/parts'
 import { RuleSentences } from '../rules/Rules'
 import { View } from '../Shell'
 import { Undo } from '../Undo'
 import { useAnchor } from '../useAnchor'
 import { useDebounced } from '../useDebounced'
-import { FrontForm } from './FrontForm'
+import { FrontForm, frontWords } from './FrontForm'
 import { Holidays } from './Holidays'
 
 type Settings = Schemas['Workspace']
@@ -30,6 +30,20 @@ export function Workspace() {
   if (workspace.error) return <Need className="m-10">{workspace.error.message}</Need>
   if (!workspace.data) return null
   return <SettingsEditor view={workspace.data} />
+}
+
+/** What the fields are called that are neither of the rules nor read by clients. */
+const fieldWords: Record<string, string> = {
+  name: say.workspace.name,
+  zone: say.workspace.workspacesTimeZone,
+  firstWeekday: say.workspace.firstDayWeek,
+  zones: say.workspace.whoseClockClientsSee,
+  shareBuffers: say.workspace.neighbouringBuffers,
+}
+
+function fieldName(field: string, groups: Schemas['WorkspaceView']['groups']): string {
+  if (field.startsWith('front.')) return frontWords[field.replace('front.', '') as keyof Schemas['Front']]
+  return fieldWords[field] ?? ruleName(field.replace('rules.', ''), groups)
 }
 
 /** What holds for the whole workspace, and the rules that meeting types follow until they set their own. */
@@ -79,7 +93,7 @@ function SettingsEditor({ view }: { view: Schemas['WorkspaceView'] }) {
       aside={<Aside changed={count > 0} trial={trial} changes={changes} zone={zone} />}
       asideWidth="27rem"
     >
-      <Meanwhile conflicts={editor.conflicts} onTheirs={editor.discard} />
+      <Meanwhile conflicts={editor.conflicts} name={(field) => fieldName(field, groups)} onTheirs={editor.discard} />
       {save.error && <Need className="mb-4">{save.error.message}</Need>}
       <div className="max-w-xl" key={editor.round}>
         <TextField

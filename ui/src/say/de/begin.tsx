@@ -31,7 +31,7 @@ export const begin: Say['begin'] = {
     </>
   ),
   theseMyHours: 'Das sind meine Arbeitszeiten',
-  videoFreshRoomEach: 'per Video, jedes Mal ein neuer Raum',
+  videoFreshRoomEach: 'per Video, jedes Mal neu',
   phoneWeCallClient: 'per Telefon; wir rufen den Kunden an',
   clientsAddress: 'an der Adresse des Kunden',
   agreedLater: 'später vereinbart',

@@ -134,4 +134,11 @@ export const board: Say['board'] = {
     rule: 'nach einer Regel',
   },
   blockedTitle: (times) => `blockiert ${times}`,
+  where: 'Wo',
+  answers: 'Antworten',
+  guests: 'Gäste',
+  cameBy: 'Kam über',
+  preparing: 'Vorbereiten',
+  messages: 'Nachrichten',
+  history: 'Verlauf',
 }

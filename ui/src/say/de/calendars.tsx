@@ -112,4 +112,5 @@ export const calendars: Say['calendars'] = {
   allDayBlock: 'ganztägige Einträge blockieren',
   hatches: { rising: 'steigend', falling: 'fallend', wide: 'weit', paired: 'doppelt' },
   tones: { ink: 'Tinte', moss: 'Moos', lake: 'See', plum: 'Pflaume', clay: 'Ton' },
+  addressesOfCalendars: 'https:// oder webcal://',
 }

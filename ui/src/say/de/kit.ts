@@ -7,4 +7,8 @@ export const kit: Say['kit'] = {
   noSuchDayWrite: 'Diesen Tag gibt es nicht. Schreiben Sie ihn etwa so: 4. Dez., Freitag oder 2026-12-04.',
   move: (item) => `${item} verschieben`,
   dragArrowKeys: 'Ziehen, oder mit den Pfeiltasten',
+  keyEscape: 'Taste Esc',
+  quoted: (text) => `„${text}“`,
+  yes: 'ja',
+  no: 'nein',
 }

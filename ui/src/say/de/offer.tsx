@@ -49,7 +49,7 @@ export const offer: Say['offer'] = {
   always: 'immer',
   ifAnswer: (label) => `wenn „${label}“ … ist`,
   anyThese: 'eine davon',
-  videoFreshRoomEach: 'per Video, jedes Mal ein neuer Raum',
+  videoFreshRoomEach: 'per Video, jedes Mal neu',
   videoRoomYourOwn: 'per Video, in einem eigenen Raum',
   ourOwnAddress: 'an unserer Adresse',
   clientsAddress: 'an der Adresse des Kunden',
@@ -71,7 +71,7 @@ export const offer: Say['offer'] = {
   everybodyGivesName: 'alle nennen einen Namen',
   recordedClientTold: 'es wird aufgezeichnet, und der Kunde erfährt es',
   room: 'Der Raum',
-  listedWorkspacesPage: 'auf der Seite des Arbeitsbereichs gelistet',
+  listedWorkspacesPage: 'auf der Hauptseite gelistet',
   reachedOwnLinkOnly: 'nur über den eigenen Link erreichbar',
   switchedOff: 'abgeschaltet',
   whereOffered: 'Wo sie angeboten wird',
@@ -139,4 +139,5 @@ export const offer: Say['offer'] = {
   formClientsMeet: 'Das Formular, wie Kunden es sehen',
   clientsMeetAnswerYourself:
     'Wie Kunden es sehen. Füllen Sie es selbst aus, um zu sehen, was von einer Antwort abhängt.',
+  noHelp: 'keine',
 }

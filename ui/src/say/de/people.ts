@@ -35,7 +35,7 @@ export const people: Say['people'] = {
     left === 1 ? 'Eine Buchung bleibt, wie sie war:' : `${left} Buchungen bleiben, wie sie waren:`,
   ownerEverything: 'Inhaber: alles',
   coordinatorEverybodysTypesBookings: 'Koordination: Terminarten und Buchungen aller',
-  memberTheirOwnTypes: 'Mitglied: Eigenes, und die Terminarten, die es anbietet',
+  memberTheirOwnTypes: 'Mitglied: nur Eigenes',
   viewerLooksOnly: 'Leser: sieht nur zu',
   saysNothingYetWrite: (unread) =>
     `„${unread}“ sagt noch nichts. Schreiben Sie einen Namen, einen Doppelpunkt und was gilt, etwa Sprache: Deutsch, Englisch.`,

@@ -98,4 +98,7 @@ export const routing: Say['routing'] = {
   keepEditing: 'Weiter bearbeiten',
   changedWhoMayBook: 'wer sie buchen darf',
   ledgerSince: (date) => `seit ${date}`,
+  offered: 'Angeboten',
+  everyoneNewcomersToo: 'Alle, die Buchungen annehmen, auch Neue',
+  answersWanted: 'Antworten',
 }

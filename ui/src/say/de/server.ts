@@ -167,7 +167,7 @@ const peoples: Sentences<PeoplesCode> = {
   'example-limit-none': 'Keine Obergrenze ist gesetzt, also wird nichts abgewiesen.',
   'example-no-difference': '{} An diesem Tag macht das keinen Unterschied.',
   'example-notice':
-    'Es ist Dienstag, 5. Mai, 8:40. Für einen Kunden, der jetzt nachsieht, sind die durchgestrichenen Startzeiten am {} zu bald.',
+    'Es ist Dienstag, 5. Mai, 8:40. Für einen Kunden, der jetzt nachsieht, kommen die durchgestrichenen Startzeiten am {} zu früh.',
   'example-notice-none': 'Kein Vorlauf ist gesetzt, also wird nichts abgewiesen.',
   'example-step':
     'Gegenüber einem Beginn alle 15 Minuten nach der Uhr: Was aufsteigt, kommt dazu, was durchgestrichen ist, fällt weg.',
@@ -229,7 +229,7 @@ const peoples: Sentences<PeoplesCode> = {
   'found-first': 'In der festen Reihenfolge als Erstes frei.',
   'found-least': 'Im Zeitraum am wenigsten gebucht.',
   'found-next': 'Als Nächstes an der Reihe.',
-  'found-only': 'Kommt als Einziges in Frage.',
+  'found-only': 'Sonst kommt niemand in Frage.',
   'found-stays': 'Der Kunde war schon hier und bleibt bei seinem Gastgeber.',
   'gets-longer-1-1440': 'Sie wird in Schritten von 1 bis 1440 Minuten länger.',
   'give-calendar-name':

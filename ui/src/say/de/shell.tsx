@@ -90,4 +90,5 @@ export const shell: Say['shell'] = {
   least12Characters: 'Mindestens 12 Zeichen.',
   begin: 'Beginnen',
   handOverAnyway: (name) => `Trotzdem an ${name} übergeben`,
+  isNoShow: 'nicht erschienen',
 }

@@ -40,7 +40,7 @@ export const today: Say['today'] = {
   request: (client) => `Anfrage von ${client}`,
   asks: (client, mail, type) => (
     <>
-      {client} ({mail}) fragt {type} an
+      {client} ({mail}) möchte {type}
     </>
   ),
   withHost: (host) => ` bei ${host}`,
@@ -69,9 +69,11 @@ export const today: Say['today'] = {
   otherClock: (minute, zone) => `${minute} in ${zone}`,
   lookingThroughYourColleagues: 'Die Buchungen der Kollegen werden durchgesehen …',
   whoseDay: 'Wessen Tag',
-  yours: 'Meiner',
-  everybodys: 'Der aller',
-  youHaveNoHours: (date) => <>Sie haben heute weder Arbeitszeiten noch Termine. Der nächste Tag damit ist {date}.</>,
+  yours: 'Nur Eigenes',
+  everybodys: 'Alle',
+  youHaveNoHours: (date) => (
+    <>Sie haben heute weder Arbeitszeiten noch Termine. Der nächste Tag mit etwas ist {date}.</>
+  ),
   today: 'Heute',
   whyTimeOpenNot: 'Warum ist eine Zeit frei oder nicht?',
   iAmAway: 'Ich bin abwesend …',
@@ -85,4 +87,5 @@ export const today: Say['today'] = {
   join: 'Betreten',
   othersAskSameTime: (asking) =>
     asking === 1 ? ' Noch eine Person fragt dieselbe Zeit an.' : ` ${asking} weitere fragen dieselbe Zeit an.`,
+  keyE: 'Taste e',
 }

@@ -87,7 +87,7 @@ export const types: Say['types'] = {
   booked: 'gebucht',
   buffer: 'Puffer',
   busyElsewhere: 'anderswo belegt',
-  tooSoon: 'zu bald',
+  tooSoon: 'zu kurzfristig',
   outsideWindow: 'außerhalb des Buchungszeitraums',
   clientsSeeFirstLength: 'Kunden sehen zuerst die erste Dauer.',
   lasts: 'Sie dauert',
@@ -173,4 +173,8 @@ export const types: Say['types'] = {
   openStartsCount: (n) => count(n, 'freie Startzeit', 'freie Startzeiten'),
   hostedNobody: 'Von niemandem angeboten',
   endPagesAddress: 'Das Ende der Adresse ihrer Seite: a–z, Ziffern, Bindestriche.',
+  openStart: 'freie Startzeit',
+  tickGained: 'kommt dazu',
+  tickLost: 'fällt weg',
+  openToClients: 'Für Kunden frei',
 }

@@ -57,7 +57,7 @@ export const workspace: Say['workspace'] = {
   buffersNeighbouringBookings: 'Puffer benachbarter Buchungen',
   neighbouringBuffers: 'Benachbarte Puffer',
   mayShareTime: 'dürfen sich überschneiden',
-  eachKeptWhole: 'bleiben jeder ganz frei',
+  eachKeptWhole: 'bleiben alle ganz frei',
   theirZoneRecognisedCan: 'Ihre Zeitzone wird erkannt und lässt sich ändern; Ihre eigene Uhr steht daneben.',
   workspacesWhoseClientsAll: 'Für Arbeitsbereiche, deren Kunden alle an einen Ort kommen.',
   everybodyLocalNoPage: 'Alle sind am Ort: Keine Seite und keine E-Mail spricht von Zeitzonen.',
@@ -78,4 +78,7 @@ export const workspace: Say['workspace'] = {
   ownClock: 'auf ihrer eigenen Uhr',
   workspaceClock: 'auf der Uhr des Arbeitsbereichs',
   noZone: 'ohne jede Zeitzone',
+  noShortName: 'keiner',
+  published: 'Ob sie veröffentlicht ist',
+  searchEngines: 'Suchmaschinen',
 }

@@ -134,4 +134,11 @@ export const board = {
     rule: 'by a rule',
   },
   blockedTitle: (times: string) => `blocked ${times}`,
+  where: 'Where',
+  answers: 'Answers',
+  guests: 'Guests',
+  cameBy: 'Came by',
+  preparing: 'Preparing',
+  messages: 'Messages',
+  history: 'History',
 }

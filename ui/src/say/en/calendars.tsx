@@ -112,4 +112,5 @@ export const calendars = {
   allDayBlock: 'all-day events block',
   hatches: { rising: 'rising', falling: 'falling', wide: 'wide', paired: 'paired' },
   tones: { ink: 'ink', moss: 'moss', lake: 'lake', plum: 'plum', clay: 'clay' },
+  addressesOfCalendars: 'https:// or webcal://',
 }

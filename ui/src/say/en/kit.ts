@@ -5,4 +5,8 @@ export const kit = {
   move: (item: string) => `Move ${item}`,
   dragArrowKeys: 'Drag, or arrow keys',
   nearDays: { today: 0, tomorrow: 1, yesterday: -1 } as Record<string, number>,
+  keyEscape: 'Key Escape',
+  quoted: (text: string) => `“${text}”`,
+  yes: 'yes',
+  no: 'no',
 }

@@ -136,4 +136,5 @@ export const offer = {
   answersGoAlong: 'Answers that go along',
   formClientsMeet: 'The form as clients meet it',
   clientsMeetAnswerYourself: 'As clients meet it. Answer it yourself, to see what depends on an answer.',
+  noHelp: 'none',
 }

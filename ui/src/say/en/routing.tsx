@@ -98,4 +98,7 @@ export const routing = {
   keepEditing: 'Keep editing',
   changedWhoMayBook: 'who may book it',
   ledgerSince: (date: string) => `since ${date}`,
+  offered: 'Offered',
+  everyoneNewcomersToo: 'Everyone who takes bookings, newcomers too',
+  answersWanted: 'answers',
 }

@@ -90,4 +90,5 @@ export const shell = {
   least12Characters: 'At least 12 characters.',
   begin: 'Begin',
   handOverAnyway: (name: string) => `Hand over to ${name} anyway`,
+  isNoShow: 'no-show',
 }

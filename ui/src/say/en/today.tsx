@@ -84,4 +84,5 @@ export const today = {
       ? `in ${count(minutes, 'minute', 'minutes')}`
       : `in ${count(Math.round(minutes / 60), 'hour', 'hours')}`
   },
+  keyE: 'Key e',
 }

@@ -170,4 +170,8 @@ export const types = {
   hostedNobody: 'Hosted by nobody',
   endPagesAddress: 'The end of its page’s address: a-z, figures, hyphens.',
   openOrWhy: (why: string | undefined) => why?.toLowerCase() ?? 'open',
+  openStart: 'open start',
+  tickGained: 'gained',
+  tickLost: 'lost',
+  openToClients: 'Open to clients',
 }

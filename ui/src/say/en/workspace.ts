@@ -74,4 +74,7 @@ export const workspace = {
   ownClock: 'on their own clock',
   workspaceClock: 'on the workspace’s clock',
   noZone: 'without any zone',
+  noShortName: 'none',
+  published: 'Whether it is published',
+  searchEngines: 'Search engines',
 }
