@@ -30,7 +30,8 @@ func inEnglish(text string) string {
 	plain := everyYears.Replace(strings.ToLower(strings.TrimSpace(text)))
 	plain = ordinal.ReplaceAllString(onADay.ReplaceAllString(plain, ""), "$1$2")
 	plain = word.ReplaceAllStringFunc(plain, func(w string) string {
-		if english, ok := germanWords[strings.TrimSuffix(w, ".")]; ok {
+		w = strings.TrimSuffix(w, ".")
+		if english, ok := germanWords[w]; ok {
 			return english
 		}
 		return w

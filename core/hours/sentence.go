@@ -20,12 +20,14 @@ type Differing struct {
 var (
 	monthNames  = "jan(?:uary)?|feb(?:ruary)?|mar(?:ch)?|apr(?:il)?|may|june?|july?|aug(?:ust)?|sept?(?:ember)?|oct(?:ober)?|nov(?:ember)?|dec(?:ember)?"
 	opening     = `(?:(?:on|from)\s+)?` // says nothing
-	weekdayRest = `(?:(?:mon|tue|wed|thu|fri|sat|sun)[a-z]*\s+)?`
+	weekdayName = `(?:mon|tue|wed|thu|fri|sat|sun)[a-z]*`
+	weekdayRest = `(?:` + weekdayName + `\s+)?`
 	weekdayRef  = `(?:(mon|tue|wed|thu|fri|sat|sun)[a-z]*\s+)?`
 	dayRange    = regexp.MustCompile(`^` + opening + weekdayRef + `(\d{1,2})(?:st|nd|rd|th)?\s*(?:-|–|to|until)\s*` + weekdayRest + `(\d{1,2})(?:st|nd|rd|th)?\s+(` + monthNames + `)\b(?:\s+(\d{4}))?\s*`)
 	oneDay      = regexp.MustCompile(`^` + opening + weekdayRef + `(\d{1,2})(?:st|nd|rd|th)?\s+(` + monthNames + `)\b(?:\s+(\d{4}))?\s*`)
 	moment      = regexp.MustCompile(`^(\d{1,2}:\d{2})\s*`)
 	everyYear   = regexp.MustCompile(`\s*\b(every year|each year|yearly)$`)
+	onlyWeekday = regexp.MustCompile(`^` + opening + weekdayName + `$`)
 	isoDay      = regexp.MustCompile(`^` + opening + `(\d{4}-\d{2}-\d{2})\s*`)
 	upTo        = regexp.MustCompile(`^(?:-|–|to\b|until\b)\s*`)
 )
@@ -47,14 +49,14 @@ var (
 // German words for these are understood too. A date without a year is the next one from today on. The error is a *TextError.
 func ParseDiffering(text string, today civil.Date) ([]Differing, error) {
 	var out []Differing
-	for _, item := range items(inEnglish(text)) {
-		found, problem := betweenMoments(item, today)
+	for _, item := range items(text) {
+		found, problem := betweenMoments(item.plain, today)
 		if len(found) == 0 && !problem.Any() {
 			found = make([]Differing, 1)
-			found[0], problem = parseDiffering(item, today)
+			found[0], problem = parseDiffering(item.plain, today)
 		}
 		if problem.Any() {
-			return nil, &TextError{item, problem}
+			return nil, &TextError{item.typed, problem}
 		}
 		out = append(out, found...)
 	}
@@ -64,24 +66,36 @@ func ParseDiffering(text string, today civil.Date) ([]Differing, error) {
 	return out, nil
 }
 
-// items splits at commas, but not at those within hours: a new item begins with a date.
-func items(text string) []string {
-	var out []string
+// item is what is said of one date: as it was typed, and in the words that are read.
+type item struct{ typed, plain string }
+
+// items splits at commas, but not at those within hours, since a new item begins with a date, nor after the name of a weekday.
+func items(text string) []item {
+	var out []item
 	for piece := range strings.SplitSeq(text, ",") {
-		piece = strings.TrimSpace(piece)
-		if last := len(out) - 1; last >= 0 && !beginsWithDate(piece) {
-			out[last] += ", " + piece
-			continue
-		}
-		if piece != "" {
-			out = append(out, piece)
+		next := item{strings.TrimSpace(piece), inEnglish(piece)}
+		last := len(out) - 1
+		switch {
+		case next.plain == "":
+		case last < 0 || beginsWithDate(next.plain) && !onlyWeekday.MatchString(out[last].plain):
+			out = append(out, next)
+		default:
+			out[last] = out[last].with(next)
 		}
 	}
 	return out
 }
 
+func (i item) with(next item) item {
+	between := ", "
+	if onlyWeekday.MatchString(i.plain) {
+		between = " "
+	}
+	return item{i.typed + ", " + next.typed, i.plain + between + next.plain}
+}
+
 func beginsWithDate(s string) bool {
-	return dayRange.MatchString(s) || oneDay.MatchString(s) || isoDay.MatchString(s)
+	return dayRange.MatchString(s) || oneDay.MatchString(s) || isoDay.MatchString(s) || onlyWeekday.MatchString(s)
 }
 
 func parseDiffering(item string, today civil.Date) (Differing, told.Words) {

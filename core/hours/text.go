@@ -36,16 +36,14 @@ var (
 //
 // German words for these are understood too. The error is a *TextError.
 func ParseDay(text string) (Day, error) {
-	plain := inEnglish(text)
-	if plain == "" || plain == "closed" {
+	if plain := inEnglish(text); plain == "" || plain == "closed" {
 		return nil, nil
 	}
 	var intervals []Interval
-	for _, piece := range strings.Split(strings.ReplaceAll(plain, ";", ","), ",") {
-		piece = strings.TrimSpace(piece)
-		interval, problem := parseInterval(piece)
+	for _, piece := range strings.Split(strings.ReplaceAll(text, ";", ","), ",") {
+		interval, problem := parseInterval(inEnglish(piece))
 		if problem.Any() {
-			return nil, &TextError{piece, problem}
+			return nil, &TextError{strings.TrimSpace(piece), problem}
 		}
 		intervals = append(intervals, interval)
 	}

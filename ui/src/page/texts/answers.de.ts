@@ -1,5 +1,7 @@
+import type { ClientsCode } from '../../say/told'
+
 /** What the server may answer, by its code; {} stands for what differs. */
-export const answers: Record<string, string> = {
+export const answers: Record<ClientsCode, string> = {
   'time-taken':
     'Diese Zeit wurde gerade vergeben. Nichts, was Sie eingegeben haben, ist verloren: Wählen Sie eine andere Zeit und buchen Sie sie.',
   'time-gone':

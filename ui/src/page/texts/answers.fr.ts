@@ -1,5 +1,7 @@
+import type { ClientsCode } from '../../say/told'
+
 /** What the server may answer, by its code; {} stands for what differs. */
-export const answers: Record<string, string> = {
+export const answers: Record<ClientsCode, string> = {
   'time-taken':
     'Cet horaire vient d’être pris. Rien de ce que vous avez saisi n’est perdu : choisissez-en un autre et réservez-le.',
   'time-gone':

@@ -1,5 +1,7 @@
+import type { ClientsCode } from '../../say/told'
+
 /** What the server may answer, by its code; {} stands for what differs. */
-export const answers: Record<string, string> = {
+export const answers: Record<ClientsCode, string> = {
   'time-taken': 'Deze tijd is net bezet. Niets van wat u invulde is verloren: kies een andere tijd en boek die.',
   'time-gone': 'Deze tijd is al voorbij. Niets van wat u invulde is verloren: kies een andere tijd en boek die.',
   'calendar-silent':

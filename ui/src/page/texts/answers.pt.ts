@@ -1,5 +1,7 @@
+import type { ClientsCode } from '../../say/told'
+
 /** What the server may answer, by its code; {} stands for what differs. */
-export const answers: Record<string, string> = {
+export const answers: Record<ClientsCode, string> = {
   'time-taken': 'Esta hora acabou de ser ocupada. Nada do que escreveu se perdeu: escolha outra hora e marque-a.',
   'time-gone': 'Esta hora já passou. Nada do que escreveu se perdeu: escolha outra hora e marque-a.',
   'calendar-silent':

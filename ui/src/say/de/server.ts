@@ -548,7 +548,7 @@ const peoples: Sentences<PeoplesCode> = {
     'etwas in diesem Kalender ist durch einen Fehler von Corrim nicht lesbar; sagen Sie es denen, die es betreiben',
   'start-every-1': 'Möglich ist ein Beginn alle 1 bis 1440 Minuten.',
   'start-read': 'sein Beginn ist nicht lesbar',
-  'starts-come-every': 'Startzeiten kommen alle 1 bis 1440 Minuten.',
+  'starts-come-every': 'Zwischen zwei Startzeiten liegen 1 bis 1440 Minuten.',
   'step-fails': 'Kein Beginn {}.',
   'step-fails-clock': 'Kein Beginn {}; der nächste ist {}.',
   'step-fails-moment': 'Kein Beginn {}; der nächste ist {}.',
