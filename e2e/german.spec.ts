@@ -10,6 +10,7 @@ const views: [path: string, heading: string][] = [
   ['/calendars', 'Kalender'],
   ['/people', 'Personen'],
   ['/clients', 'Kunden'],
+  ['/messages', 'Nachrichten'],
   ['/workspace', 'Arbeitsbereich'],
   ['/workspace/looks', 'Aussehen'],
   ['/share/workspace/0', 'Quillmere Light Advisers teilen'],

@@ -111,7 +111,7 @@ func For(o Occasion, audience Audience) (Kind, bool) {
 
 // Kinds lists all messages once.
 func Kinds() []Kind {
-	out := []Kind{StaffInvited, SignedIn, PasswordChanged, AddressChanged, PasswordReset, CalendarTrouble, Offer}
+	out := []Kind{StaffInvited, SignedIn, PasswordChanged, AddressChanged, PasswordReset, CalendarTrouble, Offer, ClientReminder, ClientThanks, ClientMissed, HostReminder}
 	for _, e := range table {
 		if !slices.Contains(out, e.kind) {
 			out = append(out, e.kind)

@@ -298,6 +298,8 @@ const (
 )
 
 // calls has a row for each operation, by method and route; those that take things away are called last.
+const canaryMessages = `{"rules":[{"id":0,"receiver":"client","minutes":30,"side":"before","if":"always"}]}`
+
 var calls = map[string]call{
 	"GET /healthz": {"/healthz", ""}, "GET /readyz": {"/readyz", ""},
 	"GET /b/{link}/meeting.ics": {"/b/$link/meeting.ics", ""}, "GET /i/{hash}": {"/i/nothing", ""},
@@ -383,6 +385,7 @@ var calls = map[string]call{
 	"PUT /api/types/{id}/offer":                {"/api/types/$type b/offer", canaryOffer},
 	"POST /api/week-plans":                     {"/api/week-plans", `{"name":"P $n","week":` + canaryWeek + `}`}, "PUT /api/week-plans/{id}": {"/api/week-plans/1", `{"name":"Q $n"}`},
 	"POST /api/workspace/holidays": {"/api/workspace/holidays", `{"name":"H $n","text":"x"}`}, "PUT /api/workspace/holidays/{id}": {"/api/workspace/holidays/1", `{"name":"I $n","text":""}`},
+	"GET /api/messages": {"/api/messages", ""}, "POST /api/messages/preview": {"/api/messages/preview", canaryMessages}, "PUT /api/messages": {"/api/messages", canaryMessages},
 	"PUT /api/workspace": {"/api/workspace", canarySpace}, "PUT /api/workspace/looks/draft": {"/api/workspace/looks/draft", canaryLooks}, "POST /api/workspace/pictures": {"/api/workspace/pictures", `{"data":"eA=="}`},
 	"POST /api/host-bookings/{id}/hand": {"/api/host-bookings/$booking/hand", `{"person":$coordinator,"outside":true}`}, "POST /api/away": {"/api/away", `{"from":"2026-05-05","to":"2026-05-09","person":$member,"rest":[]}`},
 	"POST /api/hours/days/preview": {"/api/hours/days/preview", `{"date":"2026-05-06","intervals":[],"weekdays":[]}`},

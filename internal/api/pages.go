@@ -89,7 +89,7 @@ func always(policy string) func(*http.Request) string {
 func noHead(*http.Request, string) []byte { return nil }
 
 // hostViews are the first parts of the addresses in the host's application (ui/src/host/App.tsx).
-var hostViews = []string{"", "begin", "board", "types", "people", "clients", "hours", "calendars", "workspace", "share", "account", "join", "reset"}
+var hostViews = []string{"", "begin", "board", "types", "people", "clients", "hours", "calendars", "workspace", "messages", "share", "account", "join", "reset"}
 
 // hostStatus tells whether the host's application has a view at an address.
 func hostStatus(r *http.Request) int {

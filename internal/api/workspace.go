@@ -7,6 +7,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/go-chi/chi/v5"
 
+	"corrim/core/message"
 	"corrim/internal/app"
 )
 
@@ -22,6 +23,7 @@ func (s *server) workspaceOperations(api huma.API) {
 		return s.app.SaveWorkspace(ctx, p, in.Body)
 	}))
 	s.holidayOperations(api)
+	s.messageOperations(api)
 	operation(s, api, http.MethodPost, "/workspace/looks", "preview-looks", "Unsaved looks as a page would have them, colours corrected to be readable", forHost(s, func(_ context.Context, p app.Person, in *struct{ Body app.Looks }) (app.PageLooks, error) {
 		return s.app.PreviewLooks(p, in.Body)
 	}))
@@ -54,6 +56,24 @@ func (s *server) holidayOperations(api huma.API) {
 	}), takesFiles)
 	operation(s, api, http.MethodDelete, "/workspace/holidays/{id}", "remove-holidays", "Remove a calendar of public holidays that no rule names", forHost(s, func(ctx context.Context, p app.Person, in *ByID) (app.WorkspaceView, error) {
 		return s.app.RemoveHolidays(ctx, p, in.ID)
+	}))
+}
+
+// messageOperations are about what the clock sends before and after meetings.
+func (s *server) messageOperations(api huma.API) {
+	type rules struct {
+		Body struct {
+			Rules []message.Rule `json:"rules" maxItems:"100"`
+		}
+	}
+	operation(s, api, http.MethodGet, "/messages", "messages", "What the clock sends before and after meetings, and what will be sent", forHost(s, func(ctx context.Context, p app.Person, _ *nothing) (app.Messages, error) {
+		return s.app.Messages(ctx, p)
+	}))
+	operation(s, api, http.MethodPost, "/messages/preview", "try-messages", "What unsaved messages would send", forHost(s, func(ctx context.Context, p app.Person, in *rules) (app.MessagesAhead, error) {
+		return s.app.TryMessages(ctx, p, in.Body.Rules)
+	}))
+	operation(s, api, http.MethodPut, "/messages", "save-messages", "Save what the clock sends", forHost(s, func(ctx context.Context, p app.Person, in *rules) (app.Messages, error) {
+		return s.app.SaveMessages(ctx, p, in.Body.Rules)
 	}))
 }
 

@@ -32,6 +32,8 @@ const (
 	jobLapse      = "lapse"      // what was held or requested is given back
 	jobOfferOver  = "offer-over" // what was kept for an offer is given back
 	jobOldFiles   = "old-files"  // that no booking has taken up
+	jobClock      = "clock"      // messages whose moment has come are given to the worker
+	jobTimed      = "mail-timed" // one of them
 )
 
 // What jobs are about, beside bookings.
@@ -59,6 +61,7 @@ func (a *App) kinds() map[string]job.Kind {
 		jobRoom: {Do: a.ofBooking(a.keepRoom)}, jobCalendar: {Do: a.ofBooking(a.keepEvent)},
 		jobMailClient: {Do: a.ofBooking(a.mailClient), GivenUp: endSeriesWith}, jobMailHost: {Do: a.ofBooking(a.mailHost), GivenUp: endSeriesWith},
 		jobLetter: {Do: a.deliver, GivenUp: loseLetter}, calsync.JobReading: {Do: a.calendars.Again}, jobLapse: {Do: a.lapse}, jobOfferOver: {Do: a.offerOver}, jobOldFiles: {Do: a.dropOldFiles},
+		jobClock: {Do: a.sendDue}, jobTimed: {Do: a.mailTimed},
 	}
 }
 
@@ -84,8 +87,12 @@ func (a *App) planStanding(ctx context.Context) error {
 			}
 		}
 		now := a.Now()
-		_, err = job.Plan(ctx, q, now, job.Keyed(job.New{Kind: jobOldFiles, Lane: laneOwn, Subject: subjectHouse, Due: now}))
-		return err
+		for _, kind := range []string{jobOldFiles, jobClock} {
+			if _, err := job.Plan(ctx, q, now, job.Keyed(job.New{Kind: kind, Lane: laneOwn, Subject: subjectHouse, Due: now})); err != nil {
+				return err
+			}
+		}
+		return nil
 	})
 }
 

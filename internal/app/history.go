@@ -33,6 +33,7 @@ const (
 	subjectRemoved   = "removed-type"
 	subjectHolidays  = "holidays"
 	subjectClash     = "clash"
+	subjectMessages  = "messages"
 )
 
 // undoable is how each of them is put back.
@@ -50,6 +51,7 @@ func (a *App) undoable() undo.Subjects[Person] {
 		subjectRemoved:   {May: mayPutBackType, Restore: undo.To(restoreRemoved)},
 		subjectClash:     {May: mayPutBackClash, Restore: undo.To(restoreClash)},
 		subjectHolidays:  {May: mayPutBack(identity.EditWorkspace), Restore: undo.To(restoreHolidays)},
+		subjectMessages:  {May: mayPutBack(identity.EditWorkspace), Restore: undo.To(a.restoreMessages)},
 	}
 }
 

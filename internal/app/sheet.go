@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"corrim/core/civil"
+	words "corrim/core/message"
 	"corrim/core/span"
 	"corrim/core/told"
 	"corrim/internal/refusal"
@@ -127,6 +128,18 @@ func (a *App) sheetSteps(ctx context.Context, b sqlc.Booking, names map[int64]st
 // mailed is whom the mails of a kind of jobs go to.
 var mailed = map[string]string{jobMailClient: "client", jobMailHost: "hosts"}
 
+// receiverOf is whom a job's mail goes to; some are none.
+func receiverOf(kind, occasion string) (to string, mail bool) {
+	switch {
+	case kind == jobTimed && occasion == string(words.HostReminder):
+		return "hosts", true
+	case kind == jobTimed:
+		return "client", true
+	}
+	to, mail = mailed[kind]
+	return to, mail
+}
+
 // endedAs is how a job of the log ended, for people.
 var endedAs = map[string]string{"done": "sent", "dropped": "dropped", "failed": "failed"}
 
@@ -138,18 +151,19 @@ func (a *App) sentMessages(ctx context.Context, b sqlc.Booking) ([]SentMessage, 
 		return out, err
 	}
 	for _, j := range ended {
-		if to, mail := mailed[j.Kind]; mail {
+		if to, mail := receiverOf(j.Kind, j.Occasion); mail {
 			at := time.Unix(j.EndedAt, 0).UTC()
 			out = append(out, SentMessage{to, j.Occasion, endedAs[j.Outcome], &at, told.FromStored(j.Trouble)})
 		}
 	}
-	for _, kind := range []string{jobMailClient, jobMailHost} {
+	for _, kind := range []string{jobMailClient, jobMailHost, jobTimed} {
 		waiting, err := a.Store.JobsOf(ctx, sqlc.JobsOfParams{Subject: subjectBooking, SubjectID: b.ID, Kind: kind})
 		if err != nil {
 			return out, err
 		}
 		for _, j := range waiting {
-			out = append(out, SentMessage{mailed[kind], j.Occasion, "waiting", nil, told.FromStored(j.Trouble)})
+			to, _ := receiverOf(kind, j.Occasion)
+			out = append(out, SentMessage{to, j.Occasion, "waiting", nil, told.FromStored(j.Trouble)})
 		}
 	}
 	return out, nil

@@ -11,6 +11,7 @@ import (
 	"time"
 
 	"corrim/core/civil"
+	"corrim/core/message"
 	"corrim/core/opentimes"
 	"corrim/core/routing"
 	"corrim/core/span"
@@ -257,8 +258,19 @@ func (p Planter) workspace(ctx context.Context, coordinator app.Person) error {
 	if _, err = p.App.SaveWorkspace(ctx, coordinator, view.Workspace); err != nil {
 		return err
 	}
-	_, err = p.App.AddHolidays(ctx, coordinator, app.HolidayFile{Name: "Portugal", Text: holidays})
+	if _, err = p.App.AddHolidays(ctx, coordinator, app.HolidayFile{Name: "Portugal", Text: holidays}); err != nil {
+		return err
+	}
+	_, err = p.App.SaveMessages(ctx, coordinator, messages)
 	return err
+}
+
+// messages are what Quillmere's clients and advisers are mailed by the clock.
+var messages = []message.Rule{
+	{Receiver: message.ToClient, Minutes: 24 * 60, Side: message.Before, If: message.Always},
+	{Receiver: message.ToClient, Minutes: 2 * 60, Side: message.Before, If: message.Unconfirmed},
+	{Receiver: message.ToClient, Minutes: 60, Side: message.After, If: message.Attended},
+	{Receiver: message.ToClient, Minutes: 30, Side: message.After, If: message.Missed},
 }
 
 // holidays are the days of fixed date that are public holidays in Portugal, from memory; nobody keeps them free until they say so.

@@ -323,6 +323,13 @@ type MeetingType struct {
 	RemovedAt   int64
 }
 
+type MessageDone struct {
+	RuleID    int64
+	BookingID int64
+	StartAt   int64
+	JobID     int64
+}
+
 type OldSlug struct {
 	WorkspaceID int64
 	Kind        string
@@ -498,4 +505,5 @@ type Workspace struct {
 	SetupStep    int64
 	LooksDraft   string
 	Holidays     string
+	Messages     string
 }

@@ -665,7 +665,7 @@ func (q *Queries) SetWorkspace(ctx context.Context, arg SetWorkspaceParams) erro
 }
 
 const workspaceByID = `-- name: WorkspaceByID :one
-SELECT id, slug, name, zone, zones, first_weekday, share_buffers, rules, front, setup_step, looks_draft, holidays FROM workspace WHERE id = ?1
+SELECT id, slug, name, zone, zones, first_weekday, share_buffers, rules, front, setup_step, looks_draft, holidays, messages FROM workspace WHERE id = ?1
 `
 
 func (q *Queries) WorkspaceByID(ctx context.Context, id int64) (Workspace, error) {
@@ -684,12 +684,13 @@ func (q *Queries) WorkspaceByID(ctx context.Context, id int64) (Workspace, error
 		&i.SetupStep,
 		&i.LooksDraft,
 		&i.Holidays,
+		&i.Messages,
 	)
 	return i, err
 }
 
 const workspaceBySlug = `-- name: WorkspaceBySlug :one
-SELECT id, slug, name, zone, zones, first_weekday, share_buffers, rules, front, setup_step, looks_draft, holidays FROM workspace WHERE slug = ?1
+SELECT id, slug, name, zone, zones, first_weekday, share_buffers, rules, front, setup_step, looks_draft, holidays, messages FROM workspace WHERE slug = ?1
 `
 
 func (q *Queries) WorkspaceBySlug(ctx context.Context, slug string) (Workspace, error) {
@@ -708,6 +709,7 @@ func (q *Queries) WorkspaceBySlug(ctx context.Context, slug string) (Workspace, 
 		&i.SetupStep,
 		&i.LooksDraft,
 		&i.Holidays,
+		&i.Messages,
 	)
 	return i, err
 }

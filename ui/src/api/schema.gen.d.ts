@@ -1149,6 +1149,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/messages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the clock sends before and after meetings, and what will be sent */
+        get: operations["messages"];
+        /** Save what the clock sends */
+        put: operations["save-messages"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/messages/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What unsaved messages would send */
+        post: operations["try-messages"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/offers/{link}": {
         parameters: {
             query?: never;
@@ -3384,6 +3419,64 @@ export interface components {
             path: string;
             sentence: components["schemas"]["Words"];
         };
+        MessageAhead: {
+            /** Format: date-time */
+            at: string;
+            /** Format: int64 */
+            booking: number;
+            /** @enum {string} */
+            change: "" | "added" | "taken";
+            client: string;
+            /**
+             * @description What isn't known yet, and has to be so.
+             * @enum {string}
+             */
+            if: "" | "attended" | "missed";
+            /** @enum {string} */
+            kind: "client-reminder" | "client-thanks" | "client-missed" | "host-reminder";
+            /** @enum {string} */
+            receiver: "client" | "hosts";
+            type: string;
+        };
+        Messages: {
+            /**
+             * Format: int64
+             * @description How many the change brings, of the meetings looked at.
+             */
+            adds: number;
+            /** @description The next ones, the first one first; with what a change takes back. */
+            ahead: components["schemas"]["MessageAhead"][];
+            /** @description May the viewer change them? */
+            edits: boolean;
+            rules: components["schemas"]["Rule"][];
+            /**
+             * Format: int64
+             * @description How many it takes back.
+             */
+            takes: number;
+            /** @description What is wrong with rules, by their places: 'rules.0'. */
+            wrong: {
+                [key: string]: components["schemas"]["Words"];
+            };
+        };
+        MessagesAhead: {
+            /**
+             * Format: int64
+             * @description How many the change brings, of the meetings looked at.
+             */
+            adds: number;
+            /** @description The next ones, the first one first; with what a change takes back. */
+            ahead: components["schemas"]["MessageAhead"][];
+            /**
+             * Format: int64
+             * @description How many it takes back.
+             */
+            takes: number;
+            /** @description What is wrong with rules, by their places: 'rules.0'. */
+            wrong: {
+                [key: string]: components["schemas"]["Words"];
+            };
+        };
         MoveRequest: {
             /** Format: date-time */
             start: string;
@@ -4117,6 +4210,27 @@ export interface components {
             /** @enum {string} */
             who: "anyone" | "organisation" | "nobody";
         };
+        Rule: {
+            /**
+             * Format: int64
+             * @description Stays; 0 for one that is new.
+             */
+            id: number;
+            /**
+             * @description Only clients who have not said that they come; who never were booked before; who were marked as there, or as missing. After a meeting, always is unless they were marked as missing.
+             * @enum {string}
+             */
+            if: "always" | "unconfirmed" | "first" | "attended" | "missed";
+            /**
+             * Format: int64
+             * @description Before the start or after the end, 1 to 43200.
+             */
+            minutes: number;
+            /** @enum {string} */
+            receiver: "client" | "hosts";
+            /** @enum {string} */
+            side: "before" | "after";
+        };
         RuleExample: {
             ribbon: components["schemas"]["Ribbon"];
             says: components["schemas"]["Words"];
@@ -4134,6 +4248,9 @@ export interface components {
             name: components["schemas"]["Words"];
             rule: string;
             sentences: components["schemas"]["Words"][];
+        };
+        RulesBody: {
+            rules: components["schemas"]["Rule"][];
         };
         "Save-client-notesRequest": {
             notes: string;
@@ -7173,6 +7290,101 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    messages: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Messages"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "save-messages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RulesBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Messages"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "try-messages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RulesBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MessagesAhead"];
                 };
             };
             /** @description Error */

@@ -22,6 +22,7 @@ const Clients = lazy(() => import('./clients/Clients').then(({ Clients }) => ({ 
 const Hours = lazy(() => import('./hours/Hours').then(({ Hours }) => ({ default: Hours })))
 const Join = lazy(() => import('./Join').then(({ Join }) => ({ default: Join })))
 const LooksView = lazy(() => import('./looks/LooksView').then(({ LooksView }) => ({ default: LooksView })))
+const Messages = lazy(() => import('./messages/Messages').then(({ Messages }) => ({ default: Messages })))
 const Offer = lazy(() => import('./offer/Offer').then(({ Offer }) => ({ default: Offer })))
 const People = lazy(() => import('./people/People').then(({ People }) => ({ default: People })))
 const Reset = lazy(() => import('./account/Reset').then(({ Reset }) => ({ default: Reset })))
@@ -54,6 +55,7 @@ function Host() {
             <Route path="/" element={<Today />} />
             <Route path="/begin" element={<Steps />} />
             <Route path="/board" element={<Board />} />
+            <Route path="/messages" element={<Messages />} />
             <Route path="/types" element={<Types />} />
             <Route path="/types/:id" element={<TypePage />} />
             <Route path="/types/:id/why/:date" element={<Reasons />} />

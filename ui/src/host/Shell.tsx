@@ -18,6 +18,7 @@ const views = [
   { path: '/calendars', name: say.shell.calendars },
   { path: '/people', name: say.shell.people },
   { path: '/clients', name: say.shell.clients },
+  { path: '/messages', name: say.shell.messages },
   { path: '/workspace', name: say.shell.workspace },
 ]
 

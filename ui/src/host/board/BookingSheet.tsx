@@ -189,7 +189,7 @@ function Fact({ name, children }: { name: string; children: ReactNode }) {
 }
 
 function messageWords({ to, occasion }: Schemas['SentMessage']): string {
-  const about = stepWords[occasion as keyof typeof stepWords] ?? say.board.room
+  const about = say.messages.wordsOf[occasion] ?? stepWords[occasion as keyof typeof stepWords] ?? say.board.room
   return say.board.toWhom(about, to === 'client' ? say.board.theClient : say.board.hosts)
 }
 

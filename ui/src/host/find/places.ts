@@ -41,6 +41,7 @@ const own: [kind: string, name: string, path: string, also?: string][] = [
   [say.find.settings, say.find.workspace, '/workspace', say.find.nameZoneRulesSettings],
   [say.find.settings, say.find.bookingRulesWorkspace, '/workspace', say.find.noticeBuffersLimitsWindow],
   [say.find.settings, say.find.publicHolidays, '/workspace', say.find.closedDays],
+  [say.find.settings, say.messages.messages, '/messages', say.find.remindersThanks],
   [say.find.settings, say.find.looks, '/workspace/looks', say.find.colourLogoPages],
   [say.find.settings, say.find.account, '/account', say.find.passwordLanguageSignOut],
 ]

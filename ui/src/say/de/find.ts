@@ -56,4 +56,5 @@ export const find: Say['find'] = {
   whatWasFound: 'Was gefunden wurde',
   days: 'Tage',
   oneOffLink: 'einmaliger link',
+  remindersThanks: 'Erinnerungen, Dank, E-Mail, Nachfassen',
 }

@@ -53,4 +53,5 @@ export const find = {
   whatWasFound: 'What was found',
   days: 'Days',
   oneOffLink: 'one-off link',
+  remindersThanks: 'reminders, thanks, follow-ups, mail',
 }

@@ -10,6 +10,7 @@ import { find } from './find'
 import { hours } from './hours'
 import { kit } from './kit'
 import { looks } from './looks'
+import { messages } from './messages'
 import { offer } from './offer'
 import { people } from './people'
 import { ribbon } from './ribbon'
@@ -35,6 +36,7 @@ export const en = {
   hours,
   kit,
   looks,
+  messages,
   offer,
   people,
   ribbon,

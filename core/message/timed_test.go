@@ -1,0 +1,121 @@
+package message_test
+
+import (
+	"fmt"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"pgregory.net/rapid"
+
+	"corrim/core/life"
+	"corrim/core/message"
+	"corrim/core/span"
+)
+
+func at(hour, minute int) span.Instant {
+	return span.At(time.Date(2026, 5, 5, hour, minute, 0, 0, time.UTC))
+}
+
+func TestAMessageIsDueSoLongBeforeOrAfter(t *testing.T) {
+	m := message.Meeting{Span: span.Span{Start: at(10, 0), End: at(10, 50)}, Since: at(8, 0), State: life.Booked}
+	due := func(minutes int, side string) string {
+		when, some := message.Rule{Receiver: message.ToClient, Minutes: minutes, Side: side, If: message.Always}.Due(m)
+		if !some {
+			return "never"
+		}
+		return when.Time().Format("15:04")
+	}
+	assert.Equal(t, "09:30", due(30, message.Before))
+	assert.Equal(t, "11:20", due(30, message.After))
+	assert.Equal(t, "08:01", due(119, message.Before))
+	assert.Equal(t, "never", due(120, message.Before), "its client has just been told of it")
+	assert.Equal(t, "never", due(24*60, message.Before))
+}
+
+func TestAMessageIsSentOnlyIfItIsTrue(t *testing.T) {
+	for _, one := range []struct {
+		side, condition string
+		m               message.Meeting
+		holds           bool
+	}{
+		{message.Before, message.Always, message.Meeting{State: life.Booked}, true},
+		{message.Before, message.Always, message.Meeting{State: life.Requested}, false},
+		{message.Before, message.Always, message.Meeting{State: life.Cancelled}, false},
+		{message.Before, message.Unconfirmed, message.Meeting{State: life.Booked}, true},
+		{message.Before, message.Unconfirmed, message.Meeting{State: life.Booked, Confirmed: true}, false},
+		{message.Before, message.First, message.Meeting{State: life.Booked, First: true}, true},
+		{message.Before, message.First, message.Meeting{State: life.Booked}, false},
+		{message.After, message.Always, message.Meeting{State: life.Booked}, true},
+		{message.After, message.Always, message.Meeting{State: life.Attended}, true},
+		{message.After, message.Always, message.Meeting{State: life.NoShow}, false},
+		{message.After, message.Attended, message.Meeting{State: life.Booked}, false},
+		{message.After, message.Attended, message.Meeting{State: life.Attended}, true},
+		{message.After, message.Missed, message.Meeting{State: life.NoShow}, true},
+		{message.After, message.Missed, message.Meeting{State: life.Attended}, false},
+	} {
+		r := message.Rule{Receiver: message.ToClient, Minutes: 30, Side: one.side, If: one.condition}
+		assert.Equal(t, one.holds, r.Holds(one.m), "%s %s %+v", one.side, one.condition, one.m)
+	}
+}
+
+func TestWhatCanNeverBeSentIsNamed(t *testing.T) {
+	rule := func(receiver, side, condition string, minutes int) message.Rule {
+		return message.Rule{Receiver: receiver, Side: side, If: condition, Minutes: minutes}
+	}
+	rules := []message.Rule{
+		rule(message.ToClient, message.Before, message.Always, 60),
+		rule(message.ToClient, message.Before, message.Attended, 60),
+		rule(message.ToClient, message.After, message.Unconfirmed, 60),
+		rule(message.ToHosts, message.After, message.Always, 60),
+		rule(message.ToClient, message.Before, message.Always, 0),
+		rule(message.ToClient, message.After, message.Missed, 60),
+		rule(message.ToClient, message.Before, message.Always, 60),
+	}
+	faults := message.Faults(rules)
+	assert.Contains(t, faults[1].Sentence, "never be sent")
+	assert.Contains(t, faults[2].Sentence, "nobody says")
+	assert.Contains(t, faults[3].Sentence, "only reminded before")
+	assert.Contains(t, faults[4].Sentence, "30 days")
+	assert.Contains(t, faults[6].Sentence, "already")
+	assert.Len(t, faults, 5)
+	assert.Equal(t, message.ClientMissed, rules[5].Kind())
+	assert.Equal(t, message.HostReminder, rules[3].Kind())
+}
+
+// Whatever is planned lies ahead, is not older than the booking, is planned once for a rule and meeting, in order, and is of a state
+// that can still hold; planning again gives the same.
+func TestWhatIsPlannedIsAheadAndOnce(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		now := at(10, 0)
+		around := rapid.Int64Range(-100_000, 100_000)
+		rules := rapid.SliceOfN(rapid.Custom(func(t *rapid.T) message.Rule {
+			return message.Rule{
+				Receiver: rapid.SampledFrom([]string{message.ToClient, message.ToHosts}).Draw(t, "to"), Minutes: rapid.IntRange(1, 3000).Draw(t, "minutes"),
+				Side: rapid.SampledFrom([]string{message.Before, message.After}).Draw(t, "side"),
+				If:   rapid.SampledFrom([]string{message.Always, message.Unconfirmed, message.First, message.Attended, message.Missed}).Draw(t, "if"),
+			}
+		}), 0, 4).Draw(t, "rules")
+		meetings := rapid.SliceOfN(rapid.Custom(func(t *rapid.T) message.Meeting {
+			start := now + span.Instant(around.Draw(t, "start"))
+			return message.Meeting{
+				Span: span.Span{Start: start, End: start.Add(time.Duration(rapid.IntRange(1, 600).Draw(t, "length")) * time.Minute)}, Since: now + span.Instant(around.Draw(t, "since")),
+				State:     rapid.SampledFrom([]life.State{life.Requested, life.Booked, life.Attended, life.NoShow, life.Cancelled}).Draw(t, "state"),
+				Confirmed: rapid.Bool().Draw(t, "confirmed"), First: rapid.Bool().Draw(t, "first"),
+			}
+		}), 0, 6).Draw(t, "meetings")
+		planned := message.Ahead(rules, meetings, now)
+		seen := map[string]bool{}
+		for i, c := range planned {
+			m := meetings[c.Meeting]
+			assert.Greater(t, c.At, now)
+			assert.Greater(t, c.At, m.Since)
+			assert.NotContains(t, []life.State{life.Requested, life.Cancelled}, m.State)
+			key := fmt.Sprint(c.Rule, c.Meeting)
+			assert.False(t, seen[key], "twice")
+			seen[key] = true
+			assert.True(t, i == 0 || planned[i-1].At <= c.At, "in order")
+		}
+		assert.Equal(t, planned, message.Ahead(rules, meetings, now))
+	})
+}

@@ -1,0 +1,163 @@
+package app_test
+
+import (
+	"slices"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"corrim/core/message"
+	"corrim/internal/identity"
+	"corrim/internal/refusal"
+	"corrim/internal/testhouse"
+)
+
+func clientRule(minutes int, side, condition string) message.Rule {
+	return message.Rule{Receiver: message.ToClient, Minutes: minutes, Side: side, If: condition}
+}
+
+// until lets time go by to a moment, minute by minute as the clock's job looks, and waits for what was due then.
+func until(t *testing.T, h *testhouse.House, moment string) {
+	t.Helper()
+	looks := func() (due int64) {
+		require.NoError(t, h.Database().QueryRow("SELECT due_at FROM job WHERE kind = 'clock'").Scan(&due))
+		return due
+	}
+	for h.Now().Before(h.At(moment)) {
+		h.Pass(min(10*time.Minute, h.At(moment).Sub(h.Now())))
+		require.Eventually(t, func() bool { return looks() > h.Now().Unix() }, 5*time.Second, time.Millisecond)
+	}
+	require.Eventually(t, func() bool { return h.JobsWaiting() == 0 }, 5*time.Second, 5*time.Millisecond)
+}
+
+func subjectsTo(h *testhouse.House, to string) (subjects []string) {
+	for _, l := range h.Inbox.Letters() {
+		if strings.Contains(l.To, to) {
+			subjects = append(subjects, l.Subject)
+		}
+	}
+	return subjects
+}
+
+func TestMeetingsAreRemindedOfAndFollowed(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	h.Run()
+	_, err := h.App.SaveMessages(ctx, h.Host, []message.Rule{
+		clientRule(120, message.Before, message.Always), clientRule(60, message.Before, message.Unconfirmed),
+		{Receiver: message.ToHosts, Minutes: 30, Side: message.Before, If: message.Always},
+		clientRule(60, message.After, message.Attended), clientRule(60, message.After, message.Missed),
+	})
+	require.NoError(t, err)
+	b := book(t, h, "2026-05-05 15:00")
+	letters(t, h, "keeper@harbour.example", 1)
+	view, err := h.App.Messages(ctx, h.Host)
+	require.NoError(t, err)
+	var ahead []string
+	for _, m := range view.Ahead {
+		ahead = append(ahead, m.At.In(h.At("2026-05-05 15:00").Location()).Format("15:04 ")+m.Kind)
+	}
+	slices.Sort(ahead)
+	assert.Equal(t, []string{"missed", "attended"}, []string{view.Ahead[3].If, view.Ahead[4].If})
+	assert.Equal(t, []string{"13:00 client-reminder", "14:00 client-reminder", "14:30 host-reminder", "16:50 client-missed", "16:50 client-thanks"}, ahead, "whether they come isn't known yet")
+
+	until(t, h, "2026-05-05 12:59")
+	assert.Len(t, subjectsTo(h, "keeper@"), 1)
+	until(t, h, "2026-05-05 13:00")
+	first := letters(t, h, "keeper@harbour.example", 2)[1]
+	assert.Equal(t, "Tuesday 5 May, 11:00: Survey with Ines Valadares", first.Subject, "on the client's clock")
+	assert.Contains(t, first.Text, "Say that you come, move or cancel")
+	assert.Contains(t, first.Text, b.Link)
+	assert.Empty(t, first.Calendar, "the one invitation stays the one")
+	_, err = h.App.Confirm(ctx, linkOf(b))
+	require.NoError(t, err)
+	until(t, h, "2026-05-05 14:30")
+	assert.Len(t, subjectsTo(h, "keeper@"), 2, "who has confirmed isn't asked again")
+	assert.Contains(t, subjectsTo(h, "ines@"), "Tuesday 5 May, 15:00: Survey, Harbour Maritime")
+
+	until(t, h, "2026-05-05 17:30")
+	assert.Len(t, subjectsTo(h, "keeper@"), 2, "nobody has said whether they were there")
+	require.NoError(t, h.App.Attendance(ctx, h.Host, view.Ahead[0].Booking, "attended"))
+	until(t, h, "2026-05-05 17:40")
+	assert.Contains(t, subjectsTo(h, "keeper@")[2], "Thank you")
+	until(t, h, "2026-05-07 17:40")
+	assert.Len(t, subjectsTo(h, "keeper@"), 3, "each once")
+
+	sheet, err := h.App.BookingSheet(ctx, h.Host, view.Ahead[0].Booking)
+	require.NoError(t, err)
+	var sent []string
+	for _, m := range sheet.Messages {
+		sent = append(sent, m.To+" "+m.Occasion+" "+m.State)
+	}
+	assert.Subset(t, sent, []string{"client client-reminder sent", "hosts host-reminder sent", "client client-thanks sent"})
+}
+
+func TestAMessageIsNotSentLateOrUntrue(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	h.Run()
+	b := book(t, h, "2026-05-05 15:00")
+	letters(t, h, "keeper@harbour.example", 1)
+	until(t, h, "2026-05-05 13:30")
+	// What was due before a rule was made is none of its business, even if it is not late yet.
+	_, err := h.App.SaveMessages(ctx, h.Host, []message.Rule{clientRule(120, message.Before, message.Always)})
+	require.NoError(t, err)
+	until(t, h, "2026-05-05 13:45")
+	assert.Len(t, subjectsTo(h, "keeper@"), 1)
+
+	// Moved, it is reminded of at its new time; after a long silence of the program nothing comes late.
+	_, err = h.App.Move(ctx, linkOf(b), h.At("2026-05-06 15:00"))
+	require.NoError(t, err)
+	until(t, h, "2026-05-06 12:00")
+	moved := len(subjectsTo(h, "keeper@"))
+	h.Pass(3 * time.Hour)
+	until(t, h, "2026-05-06 15:10")
+	assert.Len(t, subjectsTo(h, "keeper@"), moved)
+
+	other := book(t, h, "2026-05-07 15:00")
+	until(t, h, "2026-05-07 12:00")
+	_, err = h.App.Cancel(ctx, linkOf(other), "")
+	require.NoError(t, err)
+	until(t, h, "2026-05-07 13:10")
+	assert.NotContains(t, strings.Join(subjectsTo(h, "keeper@"), "\n"), "Thursday 7 May, 11:00")
+}
+
+func TestTryingMessagesTellsWhatChanges(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	book(t, h, "2026-05-05 15:00")
+	saved, err := h.App.SaveMessages(ctx, h.Host, []message.Rule{clientRule(60, message.Before, message.Always)})
+	require.NoError(t, err)
+	other := slices.Clone(saved.Rules)
+	other[0].Minutes = 120
+	tried, err := h.App.TryMessages(ctx, h.Host, append(other, clientRule(30, message.After, message.Always)))
+	require.NoError(t, err)
+	assert.Equal(t, 2, tried.Adds)
+	assert.Equal(t, 1, tried.Takes)
+	assert.Equal(t, []string{"added", "taken", "added"}, []string{tried.Ahead[0].Change, tried.Ahead[1].Change, tried.Ahead[2].Change})
+
+	tried, err = h.App.TryMessages(ctx, h.Host, []message.Rule{clientRule(0, message.Before, message.Always)})
+	require.NoError(t, err)
+	assert.Contains(t, tried.Wrong["rules.0"].Sentence, "30 days")
+	_, err = h.App.SaveMessages(ctx, h.Host, []message.Rule{clientRule(60, message.Before, message.Missed)})
+	assert.Contains(t, refused(t, err, refusal.Invalid).Fields["rules.0"].Sentence, "never be sent")
+
+	_, err = h.App.SaveMessages(ctx, h.Host, nil)
+	require.NoError(t, err)
+	_, err = h.App.Undo(ctx, h.Host)
+	require.NoError(t, err)
+	again, err := h.App.Messages(ctx, h.Host)
+	require.NoError(t, err)
+	assert.Equal(t, saved.Rules, again.Rules)
+
+	member := as(t, h, h.Colleague, identity.Member)
+	theirs, err := h.App.Messages(ctx, member)
+	require.NoError(t, err)
+	assert.Empty(t, theirs.Ahead, "others' meetings are not theirs to see")
+	assert.False(t, theirs.Edits)
+	_, err = h.App.SaveMessages(ctx, member, nil)
+	refused(t, err, refusal.Forbidden)
+}

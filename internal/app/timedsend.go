@@ -1,0 +1,172 @@
+package app
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"slices"
+	"time"
+
+	words "corrim/core/message"
+	"corrim/internal/job"
+	"corrim/internal/message"
+	"corrim/internal/store"
+	"corrim/internal/store/sqlc"
+)
+
+const clockEvery = time.Minute
+
+// sendDue is the job that gives the worker the messages whose moment has come.
+func (a *App) sendDue(ctx context.Context, _ sqlc.Job) (job.Ending, error) {
+	homes, err := a.Store.WorkspacesWithMessages(ctx)
+	if err != nil {
+		return nil, err
+	}
+	for _, home := range homes {
+		var m timedMessages
+		if err := json.Unmarshal([]byte(home.Messages), &m); err != nil {
+			return nil, err
+		}
+		for _, r := range m.Rules {
+			if err := a.sendRule(ctx, home.ID, r); err != nil {
+				return nil, err
+			}
+		}
+	}
+	return nil, job.Later{At: a.Now().Add(clockEvery)}
+}
+
+// sendRule gives the worker one rule's messages that are due now and were not before.
+func (a *App) sendRule(ctx context.Context, workspace int64, r timedRule) error {
+	now := a.Now()
+	rows, err := a.dueFor(ctx, workspace, r, now)
+	for _, b := range rows {
+		if err != nil {
+			return err
+		}
+		err = a.Store.Write(ctx, func(q *sqlc.Queries) error { return a.sendAbout(ctx, q, workspace, r, b, now) })
+	}
+	return err
+}
+
+// dueFor is the bookings whose moment for a rule's message has come, but not longer ago than the message is of use.
+func (a *App) dueFor(ctx context.Context, workspace int64, r timedRule, now time.Time) ([]sqlc.Booking, error) {
+	offset := time.Duration(r.Minutes) * time.Minute
+	if r.Side == words.After {
+		offset = -offset
+	}
+	from, to := now.Add(offset-r.Grace()).Unix(), now.Add(offset).Unix()
+	if r.Side == words.After {
+		return a.Store.BookingsEnding(ctx, sqlc.BookingsEndingParams{RangeFrom: from, RangeTo: to, WorkspaceID: workspace, RuleID: r.ID})
+	}
+	return a.Store.BookingsStarting(ctx, sqlc.BookingsStartingParams{RangeFrom: from, RangeTo: to, WorkspaceID: workspace, RuleID: r.ID})
+}
+
+// sendAbout plans one message, once, if it is true now.
+func (a *App) sendAbout(ctx context.Context, q *sqlc.Queries, workspace int64, r timedRule, b sqlc.Booking, now time.Time) error {
+	m, err := a.timedMeeting(ctx, q, workspace, b)
+	if err != nil {
+		return err
+	}
+	at, some := r.Due(m)
+	if !some || int64(at) <= r.Since || !r.Holds(m) {
+		return nil
+	}
+	done := sqlc.MessageDoneParams{RuleID: r.ID, BookingID: b.ID, StartAt: b.StartAt}
+	if already, err := q.MessageDone(ctx, done); err != nil || already > 0 {
+		return err
+	}
+	id, err := job.Plan(ctx, q, now, job.New{
+		Key:  fmt.Sprintf("message %d about %d at %d", r.ID, b.ID, b.StartAt),
+		Kind: jobTimed, Lane: laneMail, Subject: subjectBooking, SubjectID: b.ID, Occasion: string(r.Kind()), Due: now, Expires: at.Time().Add(r.Grace()),
+	})
+	if err != nil {
+		return err
+	}
+	return q.AddMessageDone(ctx, sqlc.AddMessageDoneParams{RuleID: done.RuleID, BookingID: done.BookingID, StartAt: done.StartAt, JobID: id})
+}
+
+// mailTimed sends a message that the clock brought about, if it is still true.
+func (a *App) mailTimed(ctx context.Context, j sqlc.Job) (job.Ending, error) {
+	b, err := a.Store.Booking(ctx, j.SubjectID)
+	if err != nil {
+		return nil, err
+	}
+	planned, err := a.Store.MessageOfJob(ctx, j.ID)
+	if errors.Is(err, store.ErrNotFound) {
+		return nil, job.ErrDropped
+	}
+	if err != nil {
+		return nil, err
+	}
+	f, err := a.facts(ctx, b)
+	if err != nil {
+		return nil, err
+	}
+	stands, err := a.stillTrue(ctx, f, planned)
+	if err != nil || !stands {
+		return nil, errors.Join(err, dropUnless(err))
+	}
+	letters, err := a.timedLetters(ctx, f, words.Kind(j.Occasion), messageID(j))
+	if err != nil {
+		return nil, err
+	}
+	return nil, a.sendAll(ctx, j, letters)
+}
+
+// dropUnless drops a message that isn't true any more; if that couldn't be found out, it is tried again.
+func dropUnless(err error) error {
+	if err != nil {
+		return nil
+	}
+	return job.ErrDropped
+}
+
+func (a *App) stillTrue(ctx context.Context, f facts, planned sqlc.MessageDone) (bool, error) {
+	home := f.host.home.id
+	stored, err := a.timed(ctx, a.Store.Queries, home)
+	if err != nil {
+		return false, err
+	}
+	i := slices.IndexFunc(stored.Rules, func(r timedRule) bool { return r.ID == planned.RuleID })
+	if i < 0 || f.booking.StartAt != planned.StartAt {
+		return false, nil
+	}
+	m, err := a.timedMeeting(ctx, a.Store.Queries, home, f.booking)
+	return stored.Rules[i].Holds(m), err
+}
+
+// timedLetters is a message of the clock for everybody who gets it.
+func (a *App) timedLetters(ctx context.Context, f facts, kind words.Kind, id string) ([]Mail, error) {
+	if kind != words.HostReminder {
+		f = f.forClient()
+		m := mailOf(f.timedLetter(kind, f.link, a.mayConfirm(f.booking), f.clientFacts()))
+		m.ID, m.FromName, m.ReplyTo = id, f.workspace, f.host.address()
+		m.To = Address{f.booking.ClientName, f.booking.ClientMail}
+		return []Mail{m}, nil
+	}
+	out := make([]Mail, len(f.hosts))
+	for i, person := range f.hosts {
+		host, err := a.anybody(ctx, a.Store.Queries, person)
+		if err != nil {
+			return nil, err
+		}
+		f := f.forHost(host)
+		out[i] = mailOf(f.timedLetter(kind, f.baseURL+"/", false, f.hostFacts()))
+		out[i].ID, out[i].FromName = fmt.Sprintf("%s-%d", id, person), f.workspace
+		out[i].To, out[i].ReplyTo = host.address(), Address{f.booking.ClientName, f.booking.ClientMail}
+	}
+	return out, nil
+}
+
+func (f facts) timedLetter(kind words.Kind, link string, confirms bool, about []message.Fact) message.Letter {
+	zone := f.clientZone()
+	if kind == words.HostReminder {
+		zone = f.host.zone
+	}
+	return message.Write(f.w, kind, words.With{
+		"type": f.booking.TypeName, "hosts": f.with(), "host": f.host.Name, "client": f.booking.ClientName, "confirms": confirms,
+		"when": f.w.DayAndClock(time.Unix(f.booking.StartAt, 0).In(zone), f.clock()),
+	}, link, about)
+}
