@@ -27,7 +27,7 @@ func until(t *testing.T, h *testhouse.House, moment string) {
 		return due
 	}
 	for h.Now().Before(h.At(moment)) {
-		h.Pass(min(10*time.Minute, h.At(moment).Sub(h.Now())))
+		h.Pass(min(20*time.Minute, h.At(moment).Sub(h.Now())))
 		require.Eventually(t, func() bool { return looks() > h.Now().Unix() }, 5*time.Second, time.Millisecond)
 	}
 	require.Eventually(t, func() bool { return h.JobsWaiting() == 0 }, 5*time.Second, 5*time.Millisecond)
@@ -83,7 +83,7 @@ func TestMeetingsAreRemindedOfAndFollowed(t *testing.T) {
 	require.NoError(t, h.App.Attendance(ctx, h.Host, view.Ahead[0].Booking, "attended"))
 	until(t, h, "2026-05-05 17:40")
 	assert.Contains(t, subjectsTo(h, "keeper@")[2], "Thank you")
-	until(t, h, "2026-05-07 17:40")
+	until(t, h, "2026-05-05 19:00")
 	assert.Len(t, subjectsTo(h, "keeper@"), 3, "each once")
 
 	sheet, err := h.App.BookingSheet(ctx, h.Host, view.Ahead[0].Booking)
@@ -111,14 +111,16 @@ func TestAMessageIsNotSentLateOrUntrue(t *testing.T) {
 	// Moved, it is reminded of at its new time; after a long silence of the program nothing comes late.
 	_, err = h.App.Move(ctx, linkOf(b), h.At("2026-05-06 15:00"))
 	require.NoError(t, err)
-	until(t, h, "2026-05-06 12:00")
+	h.Pass(h.At("2026-05-06 12:00").Sub(h.Now()))
+	until(t, h, "2026-05-06 12:01")
 	moved := len(subjectsTo(h, "keeper@"))
 	h.Pass(3 * time.Hour)
 	until(t, h, "2026-05-06 15:10")
 	assert.Len(t, subjectsTo(h, "keeper@"), moved)
 
 	other := book(t, h, "2026-05-07 15:00")
-	until(t, h, "2026-05-07 12:00")
+	h.Pass(h.At("2026-05-07 12:00").Sub(h.Now()))
+	until(t, h, "2026-05-07 12:01")
 	_, err = h.App.Cancel(ctx, linkOf(other), "")
 	require.NoError(t, err)
 	until(t, h, "2026-05-07 13:10")

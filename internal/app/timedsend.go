@@ -41,26 +41,26 @@ func (a *App) sendDue(ctx context.Context, _ sqlc.Job) (job.Ending, error) {
 func (a *App) sendRule(ctx context.Context, workspace int64, r timedRule) error {
 	now := a.Now()
 	rows, err := a.dueFor(ctx, workspace, r, now)
+	if err != nil {
+		return err
+	}
 	for _, b := range rows {
-		if err != nil {
+		if err := a.Store.Write(ctx, func(q *sqlc.Queries) error { return a.sendAbout(ctx, q, workspace, r, b, now) }); err != nil {
 			return err
 		}
-		err = a.Store.Write(ctx, func(q *sqlc.Queries) error { return a.sendAbout(ctx, q, workspace, r, b, now) })
 	}
-	return err
+	return nil
 }
 
 // dueFor is the bookings whose moment for a rule's message has come, but not longer ago than the message is of use.
 func (a *App) dueFor(ctx context.Context, workspace int64, r timedRule, now time.Time) ([]sqlc.Booking, error) {
 	offset := time.Duration(r.Minutes) * time.Minute
 	if r.Side == words.After {
-		offset = -offset
+		last := now.Add(-offset)
+		return a.Store.BookingsEnding(ctx, sqlc.BookingsEndingParams{RangeFrom: last.Add(-r.Grace()).Unix(), RangeTo: last.Unix(), WorkspaceID: workspace, RuleID: r.ID})
 	}
-	from, to := now.Add(offset-r.Grace()).Unix(), now.Add(offset).Unix()
-	if r.Side == words.After {
-		return a.Store.BookingsEnding(ctx, sqlc.BookingsEndingParams{RangeFrom: from, RangeTo: to, WorkspaceID: workspace, RuleID: r.ID})
-	}
-	return a.Store.BookingsStarting(ctx, sqlc.BookingsStartingParams{RangeFrom: from, RangeTo: to, WorkspaceID: workspace, RuleID: r.ID})
+	last := now.Add(offset)
+	return a.Store.BookingsStarting(ctx, sqlc.BookingsStartingParams{RangeFrom: last.Add(-r.Grace()).Unix(), RangeTo: last.Unix(), WorkspaceID: workspace, RuleID: r.ID})
 }
 
 // sendAbout plans one message, once, if it is true now.
@@ -105,8 +105,11 @@ func (a *App) mailTimed(ctx context.Context, j sqlc.Job) (job.Ending, error) {
 		return nil, err
 	}
 	stands, err := a.stillTrue(ctx, f, planned)
-	if err != nil || !stands {
-		return nil, errors.Join(err, dropUnless(err))
+	if err != nil {
+		return nil, err
+	}
+	if !stands {
+		return nil, job.ErrDropped
 	}
 	letters, err := a.timedLetters(ctx, f, words.Kind(j.Occasion), messageID(j))
 	if err != nil {
@@ -115,14 +118,7 @@ func (a *App) mailTimed(ctx context.Context, j sqlc.Job) (job.Ending, error) {
 	return nil, a.sendAll(ctx, j, letters)
 }
 
-// dropUnless drops a message that isn't true any more; if that couldn't be found out, it is tried again.
-func dropUnless(err error) error {
-	if err != nil {
-		return nil
-	}
-	return job.ErrDropped
-}
-
+// stillTrue looks at the rule and the booking once more, right before a message goes out.
 func (a *App) stillTrue(ctx context.Context, f facts, planned sqlc.MessageDone) (bool, error) {
 	home := f.host.home.id
 	stored, err := a.timed(ctx, a.Store.Queries, home)
