@@ -4,7 +4,6 @@ import (
 	"context"
 	"errors"
 	"slices"
-	"time"
 
 	"corrim/core/civil"
 	"corrim/core/intake"
@@ -262,10 +261,6 @@ func (a *App) AddBlock(ctx context.Context, p Person, n NewBlock) error {
 		label := told.Say("undo-blocked", "Board: {} blocked", told.During(at, p.zone))
 		return a.remember(ctx, q, p, subjectBlock, id, label, blockState{Block: sqlc.Block{ID: id}})
 	})
-}
-
-func clockOf(s span.Span, zone *time.Location) string {
-	return s.Start.Time().In(zone).Format("15:04") + "–" + s.End.Time().In(zone).Format("15:04")
 }
 
 // RemoveBlock gives blocked time free again.

@@ -82,17 +82,24 @@ func about(code, english string) func(client string) told.Words {
 	return func(client string) told.Words { return told.Say(code, english, client) }
 }
 
+var (
+	mailNotYet = about("mail-not-yet", "Some mail about the meeting of {} could not be sent yet")
+	mailNever  = about("mail-never", "Some mail about the meeting of {} could not be sent")
+)
+
 var notYet = map[string]func(client string) told.Words{
 	jobRoom:       about("room-not-yet", "The video room for {} is not made yet"),
 	jobCalendar:   about("entry-not-yet", "{} is not in your calendar yet"),
-	jobMailClient: about("mail-not-yet", "Some mail about the meeting of {} could not be sent yet"),
+	jobMailClient: mailNotYet,
+	jobTimed:      mailNotYet,
 	jobMailHost:   about("team-mail-not-yet", "Some mail to your team about {} could not be sent yet"),
 }
 
 var never = map[string]func(client string) told.Words{
 	jobRoom:       about("room-never", "There is no video room for {}"),
 	jobCalendar:   about("entry-never", "{} could not be put into your calendar"),
-	jobMailClient: about("mail-never", "Some mail about the meeting of {} could not be sent"),
+	jobMailClient: mailNever,
+	jobTimed:      mailNever,
 	jobMailHost:   about("team-mail-never", "Some mail to your team about {} could not be sent"),
 }
 
@@ -100,6 +107,7 @@ var instead = map[string]told.Words{
 	jobRoom:       told.Say("agree-otherwise", "Agree with them on another way to meet."),
 	jobCalendar:   told.Say("enter-yourself", "Enter it there yourself."),
 	jobMailClient: told.Say("tell-yourself", "Tell them yourself."),
+	jobTimed:      told.Say("tell-if-matters", "Tell them yourself if it still matters."),
 	jobMailHost:   told.Say("tell-team-yourself", "Tell your team yourself."),
 }
 

@@ -196,7 +196,11 @@ func (a *App) ahead(ctx context.Context, p Person, before, after timedMessages) 
 		}
 		bookings, meetings = append(bookings, b), append(meetings, m)
 	}
-	was, is := a.plannedBy(before, bookings, meetings), a.plannedBy(after, bookings, meetings)
+	done, err := a.messagesDone(ctx, bookings)
+	if err != nil {
+		return out, err
+	}
+	was, is := a.plannedBy(before, bookings, meetings, done), a.plannedBy(after, bookings, meetings, done)
 	for key, one := range is {
 		if _, there := was[key]; !there {
 			one.Change = "added"
@@ -225,10 +229,29 @@ type aheadKey struct {
 	kind    words.Kind
 }
 
-func (a *App) plannedBy(m timedMessages, bookings []sqlc.Booking, meetings []words.Meeting) map[aheadKey]MessageAhead {
+// messageDone is a message that has been sent: a rule that is changed sends it to nobody twice.
+type messageDone struct{ rule, booking, start int64 }
+
+func (a *App) messagesDone(ctx context.Context, bookings []sqlc.Booking) (map[messageDone]bool, error) {
+	ids := make([]int64, len(bookings))
+	for i, b := range bookings {
+		ids[i] = b.ID
+	}
+	rows, err := a.Store.MessagesDone(ctx, ids)
+	done := map[messageDone]bool{}
+	for _, row := range rows {
+		done[messageDone{row.RuleID, row.BookingID, row.StartAt}] = true
+	}
+	return done, err
+}
+
+func (a *App) plannedBy(m timedMessages, bookings []sqlc.Booking, meetings []words.Meeting, done map[messageDone]bool) map[aheadKey]MessageAhead {
 	out := map[aheadKey]MessageAhead{}
 	for _, c := range words.Ahead(m.rules(), meetings, span.At(a.Now())) {
 		b, r := bookings[c.Meeting], m.Rules[c.Rule]
+		if done[messageDone{r.ID, b.ID, b.StartAt}] {
+			continue
+		}
 		one := MessageAhead{At: c.At.Time(), Booking: b.ID, Client: b.ClientName, Type: b.TypeName, Kind: string(r.Kind()), Receiver: r.Receiver}
 		if !r.Holds(meetings[c.Meeting]) {
 			one.If = r.If

@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"corrim/core/message"
+	"corrim/internal/app"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
 	"corrim/internal/testhouse"
@@ -162,4 +163,47 @@ func TestTryingMessagesTellsWhatChanges(t *testing.T) {
 	assert.False(t, theirs.Edits)
 	_, err = h.App.SaveMessages(ctx, member, nil)
 	refused(t, err, refusal.Forbidden)
+}
+
+func TestAReminderThatIsRefusedIsToldToItsHost(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	h.App.Mailer = &refusing{taken: map[string]int{}}
+	h.Run()
+	_, err := h.App.SaveMessages(ctx, h.Host, []message.Rule{clientRule(60, message.Before, message.Always)})
+	require.NoError(t, err)
+	_, err = bookFor(t, h, "2026-05-05 15:00", func(r *app.BookingRequest) { r.Mail = "nobody@refused.example" })
+	require.NoError(t, err)
+	h.Pass(h.At("2026-05-05 14:01").Sub(h.Now()))
+	require.Eventually(t, func() bool {
+		today, err := h.App.Today(ctx, again(t, h))
+		require.NoError(t, err)
+		said := 0
+		for _, trouble := range today.Troubles {
+			if strings.Contains(trouble.Title.Sentence, "Some mail about the meeting of Harbour Maritime could not be sent yet") {
+				said++
+			}
+		}
+		return said == 2 // the confirmation's, and the reminder's
+	}, 5*time.Second, 10*time.Millisecond)
+}
+
+func TestARuleThatIsChangedSendsNothingTwiceAndSaysSo(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	h.Run()
+	saved, err := h.App.SaveMessages(ctx, h.Host, []message.Rule{clientRule(120, message.Before, message.Always)})
+	require.NoError(t, err)
+	book(t, h, "2026-05-05 15:00")
+	until(t, h, "2026-05-05 13:01")
+	letters(t, h, "keeper@harbour.example", 2)
+	other := slices.Clone(saved.Rules)
+	other[0].Minutes = 60
+	tried, err := h.App.TryMessages(ctx, h.Host, other)
+	require.NoError(t, err)
+	assert.Empty(t, tried.Ahead)
+	_, err = h.App.SaveMessages(ctx, h.Host, other)
+	require.NoError(t, err)
+	until(t, h, "2026-05-05 14:10")
+	assert.Len(t, subjectsTo(h, "keeper@"), 2)
 }

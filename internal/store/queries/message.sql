@@ -43,3 +43,7 @@ INSERT INTO message_done (rule_id, booking_id, start_at, job_id) VALUES (@rule_i
 
 -- name: MessageOfJob :one
 SELECT * FROM message_done WHERE job_id = @job_id;
+
+-- The messages that were given to the worker about some bookings.
+-- name: MessagesDone :many
+SELECT * FROM message_done WHERE booking_id IN (sqlc.slice('bookings'));

@@ -7,6 +7,7 @@ package sqlc
 
 import (
 	"context"
+	"strings"
 )
 
 const addMessageDone = `-- name: AddMessageDone :exec
@@ -320,6 +321,49 @@ func (q *Queries) MessageOfJob(ctx context.Context, jobID int64) (MessageDone, e
 		&i.JobID,
 	)
 	return i, err
+}
+
+const messagesDone = `-- name: MessagesDone :many
+SELECT rule_id, booking_id, start_at, job_id FROM message_done WHERE booking_id IN (/*SLICE:bookings*/?)
+`
+
+// The messages that were given to the worker about some bookings.
+func (q *Queries) MessagesDone(ctx context.Context, bookings []int64) ([]MessageDone, error) {
+	query := messagesDone
+	var queryParams []interface{}
+	if len(bookings) > 0 {
+		for _, v := range bookings {
+			queryParams = append(queryParams, v)
+		}
+		query = strings.Replace(query, "/*SLICE:bookings*/?", strings.Repeat(",?", len(bookings))[1:], 1)
+	} else {
+		query = strings.Replace(query, "/*SLICE:bookings*/?", "NULL", 1)
+	}
+	rows, err := q.db.QueryContext(ctx, query, queryParams...)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []MessageDone{}
+	for rows.Next() {
+		var i MessageDone
+		if err := rows.Scan(
+			&i.RuleID,
+			&i.BookingID,
+			&i.StartAt,
+			&i.JobID,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
 }
 
 const setMessages = `-- name: SetMessages :exec

@@ -574,6 +574,7 @@ const peoples: Sentences<PeoplesCode> = {
   'team-mail-never': 'E-Mails an Ihr Team zu {} konnten nicht gesendet werden',
   'team-mail-not-yet': 'E-Mails an Ihr Team zu {} konnten noch nicht gesendet werden',
   'tell-team-yourself': 'Sagen Sie Ihrem Team selbst Bescheid.',
+  'tell-if-matters': 'Sagen Sie es selbst, falls es noch wichtig ist.',
   'tell-yourself': 'Sagen Sie selbst Bescheid.',
   'text-cut-off': 'der Text endet mitten in einem Eintrag, wie bei einem abgebrochenen Herunterladen',
   'these-more-than-48': 'Das sind mehr als 48 Dauern. Lassen Sie sie in größeren Schritten länger werden.',
