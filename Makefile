@@ -106,7 +106,7 @@ bench: build e2e/node_modules/.installed /usr/bin/chromium-headless-shell
 	go test -run '^$$' -bench PoolOfFifty$$ -benchtime 8000x ./internal/api/
 	cd e2e && npx playwright test --config bench.config.ts
 	@echo "Host's first view, scripts in bytes:"
-	@cd ui/dist && printf '  %-34s %7d gzipped\n' "all of it" "$$(cat $$(grep -o 'assets/[^"]*\.js' index.html | sort -u) | gzip -9c | wc -c)"
+	@node ui/weigh.mjs
 	@echo "The script for others' pages, in bytes (wanted under 4096):"
 	@printf '  %-34s %7d gzipped\n' "embed.js" "$$(gzip -9c ui/dist/embed.js | wc -c)"
 	@echo "Client's page, sizes in bytes:"

@@ -119,3 +119,22 @@ func TestWhatIsPlannedIsAheadAndOnce(t *testing.T) {
 		assert.Equal(t, planned, message.Ahead(rules, meetings, now))
 	})
 }
+
+// What five rules will send about 10,000 meetings.
+func BenchmarkAhead(b *testing.B) {
+	now := at(10, 0)
+	var rules []message.Rule
+	for i := range 5 {
+		rules = append(rules, message.Rule{Receiver: message.ToClient, Minutes: 60 * (i + 1), Side: message.Before, If: message.Always})
+	}
+	meetings := make([]message.Meeting, 10_000)
+	for i := range meetings {
+		start := now.Add(time.Duration(i+400) * time.Minute)
+		meetings[i] = message.Meeting{Span: span.Span{Start: start, End: start.Add(time.Hour)}, State: life.Booked}
+	}
+	for b.Loop() {
+		if planned := message.Ahead(rules, meetings, now); len(planned) != 50_000 {
+			b.Fatal(len(planned))
+		}
+	}
+}

@@ -23,7 +23,7 @@ export const stepWords: Record<Schemas['Recent']['kind'], string> = {
 }
 
 /** An answer as it reads; only yes and no are ours, the rest is the client's or the host's. */
-export function answerInWords({ what, kind }: Schemas['Fact']): string {
+export function answerInWords({ what, kind }: Pick<Schemas['Fact'], 'what' | 'kind'>): string {
   if (kind !== 'yes-no' && kind !== 'terms') return what
   return what === 'yes' ? say.kit.yes : say.kit.no
 }

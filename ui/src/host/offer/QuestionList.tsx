@@ -3,6 +3,7 @@ import type { Schemas } from '../../api/client'
 import { Button, SelectField, TextArea, TextField } from '../../kit/kit'
 import { Sortable } from '../../kit/Sortable'
 import { say } from '../../say'
+import { answerInWords } from '../steps'
 import { freshID } from './fresh'
 
 type Question = Schemas['Question']
@@ -90,7 +91,13 @@ function inWords({ kind, required, when }: Question, all: Question[]): string {
   const words: string[] = [kinds[kind]]
   if (required && kind !== 'terms') words.push(say.offer.mustBeAnswered)
   const on = when && all.find((q) => q.id === when.question)
-  if (on) words.push(say.offer.onlyIf(on.label, when.is))
+  if (on)
+    words.push(
+      say.offer.onlyIf(
+        on.label,
+        when.is.map((what) => answerInWords({ what, kind: on.kind })),
+      ),
+    )
   return words.join(', ')
 }
 
@@ -197,7 +204,7 @@ function Condition({ question, earlier, onChange }: Pick<EditProps, 'question' |
                 checked={when?.is.includes(answer) ?? false}
                 onChange={(event) => toggle(answer, event.target.checked)}
               />
-              {on.kind === 'yes-no' ? (answer === 'yes' ? say.kit.yes : say.kit.no) : answer}
+              {answerInWords({ what: answer, kind: on.kind })}
             </label>
           ))}
         </fieldset>
