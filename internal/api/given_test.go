@@ -99,3 +99,31 @@ func TestTheFolderOfAssetsIsNotListed(t *testing.T) {
 		assert.Equal(t, status, answer.Code, path)
 	}
 }
+
+// Before somebody has signed in, the browser's language counts; afterwards their own.
+func TestTheHostsApplicationComesInItsReadersLanguage(t *testing.T) {
+	h := testhouse.New(t)
+	s := &server{app: h.App, sessions: newSessions(h.App)}
+	comesIn := func(asked, cookie string) string {
+		request := httptest.NewRequest(http.MethodGet, "/hours", nil)
+		request.Header.Set("Accept-Language", asked)
+		request.Header.Set("Cookie", cookie)
+		return s.hostLanguage(request)
+	}
+	for asked, want := range map[string]string{"": "en", "de-AT, en;q=0.5": "de", "fr, de;q=0.7, en;q=0.3": "de", "fr-CA": "en", "*;q=,,": "en"} {
+		assert.Equal(t, want, comesIn(asked, ""), asked)
+	}
+	assert.Equal(t, "de", comesIn("de", s.sessions.Cookie.Name+"=nobody's"), "of a session that has ended, nothing counts")
+
+	answer := httptest.NewRecorder()
+	entry := httptest.NewRequest(http.MethodPost, "/api/session", strings.NewReader(`{"mail":"ines@quillmere.example","password":"a lamp in the hall"}`))
+	entry.Header.Set("Content-Type", "application/json")
+	New(h.App, Options{SignInsPerMinute: 1000}).ServeHTTP(answer, entry)
+	require.Equal(t, http.StatusOK, answer.Code)
+	cookie := strings.SplitN(answer.Header().Get("Set-Cookie"), ";", 2)[0]
+	assert.Equal(t, "en", comesIn("de", cookie), "she reads English")
+	require.NoError(t, h.App.Identity.ChangeLanguage(t.Context(), h.Host.Person, "de"))
+	assert.Equal(t, "de", comesIn("en", cookie))
+	require.NoError(t, h.App.Identity.ChangeLanguage(t.Context(), h.Host.Person, "fr"))
+	assert.Equal(t, "en", comesIn("de", cookie), "a language that the application doesn't have is English")
+}

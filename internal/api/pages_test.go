@@ -76,34 +76,3 @@ func TestPicturesAreServedAsWhatTheyAre(t *testing.T) {
 	_, err = h.App.KeepPicture(t.Context(), viewer, picture.Bytes())
 	assert.Error(t, err, "who looks only, sends nothing")
 }
-
-// Before somebody has signed in, the browser's language counts; afterwards their own.
-func TestTheHostsApplicationComesInItsReadersLanguage(t *testing.T) {
-	h, c := serve(t, generous)
-	comesIn := func(asked, cookie string) string {
-		request, err := http.NewRequest(http.MethodGet, c.base+"/hours", nil)
-		require.NoError(t, err)
-		request.Header.Set("Accept-Language", asked)
-		request.Header.Set("Cookie", cookie)
-		response, err := c.http.Do(request)
-		require.NoError(t, err)
-		defer func() { _ = response.Body.Close() }()
-		text, err := io.ReadAll(response.Body)
-		require.NoError(t, err)
-		_, after, _ := strings.Cut(string(text), `<html lang="`)
-		language, _, _ := strings.Cut(after, `"`)
-		return language
-	}
-	for asked, want := range map[string]string{"": "en", "de-AT, en;q=0.5": "de", "fr, de;q=0.7, en;q=0.3": "de", "fr-CA": "en", "*;q=,,": "en"} {
-		assert.Equal(t, want, comesIn(asked, ""), asked)
-	}
-	assert.Equal(t, "de", comesIn("de", "corrim=nobody's"), "of a session that has ended, nothing counts")
-
-	response, _ := c.send("POST", "/api/session", `{"mail":"ines@quillmere.example","password":"a lamp in the hall"}`)
-	cookie := strings.SplitN(response.Header.Get("Set-Cookie"), ";", 2)[0]
-	assert.Equal(t, "en", comesIn("de", cookie), "she reads English")
-	require.NoError(t, h.App.Identity.ChangeLanguage(t.Context(), h.Host.Person, "de"))
-	assert.Equal(t, "de", comesIn("en", cookie))
-	require.NoError(t, h.App.Identity.ChangeLanguage(t.Context(), h.Host.Person, "fr"))
-	assert.Equal(t, "en", comesIn("de", cookie), "a language that the application doesn't have is English")
-}
