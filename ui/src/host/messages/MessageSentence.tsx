@@ -30,7 +30,7 @@ export function MessageSentence({ rule, place, before, edits, problem, onChange,
   const n = place + 1
   const changed = (field: keyof Rule) => before?.[field] !== rule[field]
   return (
-    <fieldset disabled={!edits} aria-label={say.messages.number(n)}>
+    <fieldset className="min-w-0" disabled={!edits} aria-label={say.messages.number(n)}>
       <Sentence problems={problem ? [problem] : []}>
         {say.messages.sentence(
           <Choice

@@ -94,7 +94,7 @@ export function Sentence({
 
 /** A part of a sentence that can be changed; a changed one is tinted. */
 export function partLook(changed: boolean, wrong: boolean): string {
-  return `field-sizing-content border-0 border-b px-1.5 py-0.5 text-center leading-snug font-semibold figures in-data-follows:border-dotted in-data-follows:bg-transparent in-data-follows:font-normal ${wrong ? 'border-need text-need' : 'border-ink'} ${changed ? 'bg-act-soft text-act' : 'bg-sheet'}`
+  return `field-sizing-content max-w-full border-0 border-b px-1.5 py-0.5 text-center leading-snug font-semibold figures in-data-follows:border-dotted in-data-follows:bg-transparent in-data-follows:font-normal ${wrong ? 'border-need text-need' : 'border-ink'} ${changed ? 'bg-act-soft text-act' : 'bg-sheet'}`
 }
 
 interface NumberPartProps {
