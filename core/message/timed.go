@@ -5,6 +5,7 @@ import (
 	"slices"
 	"time"
 
+	"corrim/core/civil"
 	"corrim/core/life"
 	"corrim/core/span"
 	"corrim/core/told"
@@ -16,7 +17,9 @@ type Rule struct {
 	Receiver string `json:"receiver" enum:"client,hosts"`
 	Minutes  int    `json:"minutes" doc:"Before the start or after the end, 1 to 43200."`
 	Side     string `json:"side" enum:"before,after"`
+	At       string `json:"at,omitempty" doc:"A time of day where the receiver is, 'HH:MM': then Minutes are whole days, or none for the same day."`
 	If       string `json:"if" enum:"always,unconfirmed,first,attended,missed" doc:"Only clients who have not said that they come; who never were booked before; who were marked as there, or as missing. After a meeting, always is unless they were marked as missing."`
+	Words    Own    `json:"words,omitempty" doc:"Its own words."`
 }
 
 // What the fields of a Rule say.
@@ -42,7 +45,11 @@ const (
 	HostReminder   Kind = "host-reminder"
 )
 
-const longestOffset = 30 * 24 * 60 // minutes
+const (
+	minutesOfDay  = 24 * 60
+	longestOffset = 30 * minutesOfDay
+	clockLayout   = "15:04"
+)
 
 // MostRules is how many there may be.
 const MostRules = 20
@@ -54,13 +61,16 @@ type Meeting struct {
 	State     life.State
 	Confirmed bool // the client has said that they come
 	First     bool // the client's first meeting here
+
+	ClientZone, HostZone *time.Location // where a time of day is that of the receiver
 }
 
 // Fault is what is wrong with a rule, if something is.
 func (r Rule) Fault() told.Words {
+	if fault := r.offsetFault(); fault.Any() {
+		return fault
+	}
 	switch {
-	case r.Minutes < 1 || r.Minutes > longestOffset:
-		return told.Say("message-minutes", "A message goes out between a minute and 30 days before or after the meeting.")
 	case r.Side == Before && (r.If == Attended || r.If == Missed):
 		return told.Say("message-marked-before", "Whether they were there isn't known before the meeting, so this would never be sent. Choose another condition, or send it afterwards.")
 	case r.Side == After && r.If == Unconfirmed:
@@ -71,18 +81,38 @@ func (r Rule) Fault() told.Words {
 	return told.Words{}
 }
 
+func (r Rule) offsetFault() told.Words {
+	if r.At == "" && (r.Minutes < 1 || r.Minutes > longestOffset) {
+		return told.Say("message-minutes", "A message goes out between a minute and 30 days before or after the meeting.")
+	}
+	if r.At == "" {
+		return told.Words{}
+	}
+	if _, err := time.Parse(clockLayout, r.At); err != nil {
+		return told.Say("message-clock", "Give the time of day as hours and minutes, like 09:00.")
+	}
+	if r.Minutes < 0 || r.Minutes > longestOffset || r.Minutes%minutesOfDay != 0 {
+		return told.Say("message-days", "A message at a time of day goes out on the day of the meeting, or up to 30 days before or after it.")
+	}
+	return told.Words{}
+}
+
 // Faults is what is wrong with rules, by their places.
 func Faults(rules []Rule) map[int]told.Words {
 	faults := map[int]told.Words{}
 	for i, r := range rules {
-		same := func(other Rule) bool { r.ID, other.ID = 0, 0; return r == other }
 		if fault := r.Fault(); fault.Any() {
 			faults[i] = fault
-		} else if slices.ContainsFunc(rules[:i], same) {
+		} else if slices.ContainsFunc(rules[:i], r.SendsAs) {
 			faults[i] = told.Say("message-twice", "This message is there already.")
 		}
 	}
 	return faults
+}
+
+// SendsAs tells whether another rule sends the same at the same times, in whatever words.
+func (r Rule) SendsAs(other Rule) bool {
+	return r.Receiver == other.Receiver && r.Minutes == other.Minutes && r.At == other.At && r.Side == other.Side && r.If == other.If
 }
 
 // Kind is the message that a rule sends.
@@ -99,15 +129,53 @@ func (r Rule) Kind() Kind {
 }
 
 // Due is when a rule's message about a meeting goes out. There is none if the moment lies before the meeting was booked or moved:
-// its client has just been told then.
+// its client has just been told then; or, at a time of day, if it isn't before the start or after the end any more.
 func (r Rule) Due(m Meeting) (at span.Instant, some bool) {
 	offset := time.Duration(r.Minutes) * time.Minute
-	if r.Side == After {
+	switch {
+	case r.At != "":
+		at = r.dueAtClock(m)
+	case r.Side == After:
 		at = m.Span.End.Add(offset)
-	} else {
+	default:
 		at = m.Span.Start.Add(-offset)
 	}
-	return at, at > m.Since
+	if r.Side == After {
+		return at, at > m.Since && at >= m.Span.End
+	}
+	return at, at > m.Since && at < m.Span.Start
+}
+
+// dueAtClock counts the days on the receiver's calendar. A time that a clock change leaves out is the one right after it.
+func (r Rule) dueAtClock(m Meeting) span.Instant {
+	zone := m.ClientZone
+	if r.Receiver == ToHosts {
+		zone = m.HostZone
+	}
+	clock, err := time.Parse(clockLayout, r.At)
+	if err != nil || zone == nil {
+		return 0 // a rule with faults is never due
+	}
+	from, days := m.Span.Start, -r.Minutes/minutesOfDay
+	if r.Side == After {
+		from, days = m.Span.End, -days
+	}
+	date := civil.DateOf(from, zone).AddDays(days)
+	return civil.Clock{Date: date, Seconds: clock.Hour()*3600 + clock.Minute()*60}.Instant(zone)
+}
+
+// DueWithin is when the meetings start, or end after the meeting, whose messages may be due within a range: the zones of the
+// receivers and clock changes make it wider.
+func (r Rule) DueWithin(due span.Span) span.Span {
+	offset := time.Duration(r.Minutes) * time.Minute
+	if r.Side == After {
+		offset = -offset
+	}
+	within := span.Span{Start: due.Start.Add(offset), End: due.End.Add(offset)}
+	if r.At != "" {
+		return within.Grow(widest, widest)
+	}
+	return within
 }
 
 // Holds tells whether a rule's message about a meeting is true as things stand.
@@ -134,10 +202,26 @@ func (r Rule) may(m Meeting) bool {
 	return r.Holds(m)
 }
 
+// Longest is how long before or after a meeting the message goes out at most.
+func (r Rule) Longest() time.Duration {
+	longest := time.Duration(r.Minutes) * time.Minute
+	if r.At != "" {
+		return longest + widest*time.Second
+	}
+	return longest
+}
+
+// widest is how far a time of day on a date is from the same number of days before or after a meeting, in seconds: a day, and an hour
+// for a clock change.
+const widest = 25 * 3600
+
 // Grace is how late a message may go out, if something held it up; afterwards it is no use any more.
 func (r Rule) Grace() time.Duration {
 	if r.Side == After {
 		return 24 * time.Hour
+	}
+	if r.At != "" {
+		return time.Hour
 	}
 	return min(time.Hour, time.Duration(r.Minutes)*time.Minute/2)
 }

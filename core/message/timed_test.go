@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"pgregory.net/rapid"
 
+	"corrim/core/civil"
 	"corrim/core/life"
 	"corrim/core/message"
 	"corrim/core/span"
@@ -137,4 +138,67 @@ func BenchmarkAhead(b *testing.B) {
 			b.Fatal(len(planned))
 		}
 	}
+}
+
+// "The morning after at 9:00" is 9:00 where the receiver is, on the day after the meeting there, also where the clocks change between.
+func TestAMessageAtATimeOfDayIsOnTheReceiversClock(t *testing.T) {
+	halifax, lisbon := zoneOf(t, "America/Halifax"), zoneOf(t, "Europe/Lisbon")
+	meeting := func(start string) message.Meeting {
+		from, err := time.ParseInLocation("2006-01-02 15:04", start, lisbon)
+		assert.NoError(t, err)
+		return message.Meeting{Span: span.Of(from, from.Add(50*time.Minute)), State: life.Booked, ClientZone: halifax, HostZone: lisbon}
+	}
+	due := func(r message.Rule, m message.Meeting) string {
+		when, some := r.Due(m)
+		if !some {
+			return "never"
+		}
+		return when.Time().Format("02 15:04Z")
+	}
+	day := 24 * 60
+	after := message.Rule{Receiver: message.ToClient, Minutes: day, At: "09:00", Side: message.After, If: message.Always}
+	assert.Equal(t, "06 12:00Z", due(after, meeting("2026-05-05 15:00")))
+	assert.Equal(t, "05 12:00Z", due(after, meeting("2026-05-05 00:30")), "in Halifax it is still the day before")
+	before := message.Rule{Receiver: message.ToClient, Minutes: day, At: "20:00", Side: message.Before, If: message.Always}
+	// Halifax turns its clocks back at 2026-11-01 06:00 UTC (tzdata).
+	assert.Equal(t, "31 23:00Z", due(before, meeting("2026-11-01 15:00")))
+	assert.Equal(t, "02 00:00Z", due(before, meeting("2026-11-02 15:00")))
+	hosts := message.Rule{Receiver: message.ToHosts, Minutes: 0, At: "07:00", Side: message.Before, If: message.Always}
+	assert.Equal(t, "05 06:00Z", due(hosts, meeting("2026-05-05 15:00")))
+	assert.Equal(t, "never", due(hosts, meeting("2026-05-05 06:30")), "it has begun by then")
+	for _, wrong := range []message.Rule{{Minutes: day, At: "9 h"}, {Minutes: 90, At: "09:00"}, {Minutes: 31 * day, At: "09:00"}} {
+		wrong.Receiver, wrong.Side, wrong.If = message.ToClient, message.Before, message.Always
+		assert.True(t, wrong.Fault().Any())
+	}
+}
+
+// The meetings that are looked at for a moment are all whose messages are due then.
+func TestNoMeetingIsOverlooked(t *testing.T) {
+	zones := []*time.Location{zoneOf(t, "America/Halifax"), zoneOf(t, "Pacific/Kiritimati"), zoneOf(t, "Pacific/Niue"), zoneOf(t, "Australia/Lord_Howe")}
+	rapid.Check(t, func(t *rapid.T) {
+		start := span.Instant(rapid.Int64Range(1_767_225_600, 1_798_761_600).Draw(t, "start")) // 2026
+		m := message.Meeting{Span: span.Span{Start: start, End: start.Add(time.Hour)}, State: life.Booked, ClientZone: rapid.SampledFrom(zones).Draw(t, "zone")}
+		r := message.Rule{
+			Receiver: message.ToClient, Minutes: 24 * 60 * rapid.IntRange(0, 30).Draw(t, "days"), If: message.Always,
+			At: rapid.SampledFrom([]string{"", "00:00", "02:30", "09:00", "23:59"}).Draw(t, "at"), Side: rapid.SampledFrom([]string{message.Before, message.After}).Draw(t, "side"),
+		}
+		at, some := r.Due(m)
+		if !some {
+			return
+		}
+		marked := m.Span.Start
+		if r.Side == message.After {
+			marked = m.Span.End
+		}
+		if within := r.DueWithin(span.Span{Start: at, End: at + 1}); !within.Holds(marked) {
+			t.Fatalf("%v at %v lies outside %v", r, at, within)
+		}
+	})
+}
+
+func zoneOf(t *testing.T, name string) *time.Location {
+	t.Helper()
+	zone, err := civil.LoadZone(name)
+	assert.NoError(t, err)
+	return zone
 }

@@ -7,7 +7,6 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/go-chi/chi/v5"
 
-	"corrim/core/message"
 	"corrim/internal/app"
 )
 
@@ -59,21 +58,35 @@ func (s *server) holidayOperations(api huma.API) {
 	}))
 }
 
-// messageOperations are about what the clock sends before and after meetings.
+// ofType asks for what is a meeting type's, or the workspace's.
+type ofType struct {
+	Type int64 `query:"type" doc:"Whose; 0 is the workspace."`
+}
+
+// messageOperations are about what people are told: at once, and by the clock before and after meetings.
 func (s *server) messageOperations(api huma.API) {
-	type rules struct {
-		Body struct {
-			Rules []message.Rule `json:"rules" maxItems:"100"`
-		}
+	type draft struct {
+		ofType
+		Body app.MessageDraft
 	}
-	operation(s, api, http.MethodGet, "/messages", "messages", "What the clock sends before and after meetings, and what will be sent", forHost(s, func(ctx context.Context, p app.Person, _ *nothing) (app.Messages, error) {
-		return s.app.Messages(ctx, p)
+	type wish struct{ Body app.MessageWish }
+	operation(s, api, http.MethodGet, "/messages", "messages", "What people are told, and what will be sent", forHost(s, func(ctx context.Context, p app.Person, in *ofType) (app.Messages, error) {
+		return s.app.Messages(ctx, p, in.Type)
 	}))
-	operation(s, api, http.MethodPost, "/messages/preview", "try-messages", "What unsaved messages would send", forHost(s, func(ctx context.Context, p app.Person, in *rules) (app.MessagesAhead, error) {
-		return s.app.TryMessages(ctx, p, in.Body.Rules)
+	operation(s, api, http.MethodPost, "/messages/preview", "try-messages", "What unsaved messages would send", forHost(s, func(ctx context.Context, p app.Person, in *draft) (app.MessagesAhead, error) {
+		return s.app.TryMessages(ctx, p, in.Type, in.Body)
 	}))
-	operation(s, api, http.MethodPut, "/messages", "save-messages", "Save what the clock sends", forHost(s, func(ctx context.Context, p app.Person, in *rules) (app.Messages, error) {
-		return s.app.SaveMessages(ctx, p, in.Body.Rules)
+	operation(s, api, http.MethodPut, "/messages", "save-messages", "Save what people are told; a type's are its own from then on", forHost(s, func(ctx context.Context, p app.Person, in *draft) (app.Messages, error) {
+		return s.app.SaveMessages(ctx, p, in.Type, in.Body)
+	}))
+	operation(s, api, http.MethodDelete, "/messages", "follow-messages", "Give a type the workspace's messages again", forHost(s, func(ctx context.Context, p app.Person, in *ofType) (app.Messages, error) {
+		return s.app.FollowMessages(ctx, p, in.Type)
+	}))
+	operation(s, api, http.MethodPost, "/messages/letter", "show-message", "A message as somebody would get it", forHost(s, func(ctx context.Context, p app.Person, in *wish) (app.MessageShown, error) {
+		return s.app.ShowMessage(ctx, p, in.Body)
+	}))
+	operation(s, api, http.MethodPost, "/messages/letter/send", "send-message-to-me", "Send a message as somebody would get it to oneself", forHost(s, func(ctx context.Context, p app.Person, in *wish) (done, error) {
+		return done{true}, s.app.SendMessageToMe(ctx, p, in.Body)
 	}))
 }
 

@@ -645,6 +645,8 @@ type facts struct {
 	link      string
 	now       time.Time
 	w         *words.Words // of whoever reads it; the leading host's until it is said whose
+	own       messageRules // the messages that hold for its type
+	rule      int64        // which of them this is about; 0 is what is told at once
 }
 
 func (a *App) facts(ctx context.Context, b sqlc.Booking) (facts, error) {
@@ -671,9 +673,13 @@ func (a *App) facts(ctx context.Context, b sqlc.Booking) (facts, error) {
 		return facts{}, err
 	}
 	offer, err := offerOf(row)
+	if err != nil {
+		return facts{}, err
+	}
+	own, err := messagesHeld(ctx, a.Store.Queries, host.home.id, b.TypeID)
 	return facts{
 		booking: b, host: host, names: named, hosts: hosts, always: offer.Always, after: offer.AfterWords, code: a.codeOf(b),
-		workspace: host.home.Name, baseURL: a.BaseURL, link: a.BaseURL + "/b/" + a.secrets.Link(b.Uid), now: a.Now(), w: words.In(host.Language),
+		workspace: host.home.Name, baseURL: a.BaseURL, link: a.BaseURL + "/b/" + a.secrets.Link(b.Uid), now: a.Now(), w: words.In(host.Language), own: own,
 	}, err
 }
 

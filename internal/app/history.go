@@ -34,6 +34,8 @@ const (
 	subjectHolidays  = "holidays"
 	subjectClash     = "clash"
 	subjectMessages  = "messages"
+
+	subjectTypeMessages = "type-messages"
 )
 
 // undoable is how each of them is put back.
@@ -52,6 +54,8 @@ func (a *App) undoable() undo.Subjects[Person] {
 		subjectClash:     {May: mayPutBackClash, Restore: undo.To(restoreClash)},
 		subjectHolidays:  {May: mayPutBack(identity.EditWorkspace), Restore: undo.To(restoreHolidays)},
 		subjectMessages:  {May: mayPutBack(identity.EditWorkspace), Restore: undo.To(a.restoreMessages)},
+
+		subjectTypeMessages: {May: mayPutBackType, Restore: undo.To(a.restoreTypeMessages)},
 	}
 }
 

@@ -186,10 +186,10 @@ func (f facts) clientLetter(s step, others []facts) message.Letter {
 	kind, _ := words.For(f.occasion(s.kind), words.Client)
 	byHost := s.by == string(life.Host)
 	with := words.With{
-		"type": f.booking.TypeName, "hosts": f.with(), "host": f.host.Name, "who": f.whose(s), "byHost": byHost, "invited": f.booking.Invited == 1,
+		"who": f.whose(s), "byHost": byHost, "invited": f.booking.Invited == 1,
 		"to": f.names[s.to], "from": f.names[s.from], "code": f.code, "until": f.until(f.clientZone()), "shared": f.booking.SharedTime == 1, "dates": manyDates(others),
 	}
-	l := message.Write(f.w, kind, with, f.link, f.clientFacts())
+	l := f.write(kind, f.clientZone(), with, f.link, f.clientFacts())
 	if life.Event(s.kind) == life.Propose {
 		for _, start := range proposals(f.booking) {
 			l.Facts = append(l.Facts, f.fact("proposed", f.w.Moment(start.In(f.clientZone()), f.clock())))
@@ -218,14 +218,14 @@ func (f facts) hostLetter(s step, others []facts) message.Letter {
 	kind, _ := words.For(f.occasion(s.kind), words.Hosts)
 	byHost := s.by == string(life.Host)
 	with := words.With{
-		"type": f.booking.TypeName, "client": f.booking.ClientName, "byClient": !byHost, "to": f.names[s.to], "from": f.names[s.from], "until": f.until(f.host.zone), "shared": f.booking.SharedTime == 1,
+		"byClient": !byHost, "to": f.names[s.to], "from": f.names[s.from], "until": f.until(f.host.zone), "shared": f.booking.SharedTime == 1,
 		"getsIt": f.host.ID == s.to, "gaveIt": f.host.ID == s.from, "stays": f.host.ID != s.to && f.host.ID != s.from, "dates": manyDates(others),
 	}
 	if byHost {
 		colleague := f.colleague(s)
 		with["bySelf"], with["colleague"] = colleague == "", colleague
 	}
-	l := message.Write(f.w, kind, with, f.baseURL+"/", f.hostFacts())
+	l := f.write(kind, f.host.zone, with, f.baseURL+"/", f.hostFacts())
 	switch {
 	case life.Event(s.kind) == life.Cancel && s.note != "":
 		l.Facts = append(l.Facts, f.fact("reason", s.note))
@@ -250,5 +250,5 @@ func (f facts) colleague(s step) string {
 
 // guestLetter is what somebody is told whom the client brings; by is how the client is named.
 func (f facts) guestLetter(kind words.Kind, by string, known bool) message.Letter {
-	return message.Write(f.w, kind, words.With{"type": f.booking.TypeName, "hosts": f.with(), "by": by}, "", f.guestFacts(known))
+	return f.write(kind, f.clientZone(), words.With{"by": by}, "", f.guestFacts(known))
 }

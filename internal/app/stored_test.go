@@ -32,10 +32,11 @@ func TestStoredDocumentsStayAsTheyAre(t *testing.T) {
 		"setting_change.before of workspace": beforeOf(restoreWorkspace), "setting_change.before of routing": beforeOf(restoreRouting),
 		"setting_change.before of offer": beforeOf(restoreOffer), "setting_change.before of removed-type": beforeOf(restoreRemoved),
 		"setting_change.before of holidays": beforeOf(restoreHolidays), "setting_change.before of booking": beforeOf((&App{}).restoreBooking),
-		"workspace.messages": reflect.TypeFor[timedMessages](), "setting_change.before of messages": beforeOf((&App{}).restoreMessages),
+		"workspace.messages": reflect.TypeFor[messageRules](), "setting_change.before of messages": beforeOf((&App{}).restoreMessages),
+		"meeting_type.messages": reflect.TypeFor[messageRules](), "setting_change.before of type-messages": beforeOf((&App{}).restoreTypeMessages),
 		"setting_change.before of handover": beforeOf((&App{}).restoreHandover), "setting_change.before of clash": beforeOf(restoreClash),
 	}
-	assert.Len(t, (&App{}).undoable(), 13, "each subject of undo is among them")
+	assert.Len(t, (&App{}).undoable(), 14, "each subject of undo is among them")
 	var lines []string
 	for name, document := range documents {
 		lines = append(lines, shape(name, document, nil)...)

@@ -1,34 +1,44 @@
 package app
 
 import (
-	"cmp"
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"slices"
 	"time"
 
-	"corrim/core/life"
 	words "corrim/core/message"
-	"corrim/core/span"
 	"corrim/core/told"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
 	"corrim/internal/store/sqlc"
 )
 
-// timedMessages is what a workspace has the clock send, as it is stored. Last is the highest number that a rule ever had.
-type timedMessages struct {
-	Last  int64       `json:"last,omitempty"`
-	Rules []timedRule `json:"rules,omitempty"`
+// messageRules is the messages of a workspace, or a type's own, as they are stored. Last is the highest number that a rule of the
+// workspace or of its types ever had.
+type messageRules struct {
+	Last  int64                    `json:"last,omitempty"`
+	Rules []messageRule            `json:"rules,omitempty"`
+	Words map[words.Kind]words.Own `json:"words,omitempty"` // of what is told at once
+
+	// Of a type's: whether they are its own, or it went back to those of the workspace; and since when that is so.
+	Own   bool  `json:"own,omitempty"`
+	Since int64 `json:"since,omitempty"`
 }
 
-type timedRule struct {
+type messageRule struct {
 	words.Rule
 	Since int64 `json:"since"` // what was due before is none of its business
 }
 
-func (m timedMessages) rules() []words.Rule {
+// MessageDraft is what somebody makes of the messages.
+type MessageDraft struct {
+	Rules []words.Rule             `json:"rules"`
+	Words map[words.Kind]words.Own `json:"words" doc:"Own words of what is told at once, by message and language."`
+}
+
+func (m messageRules) rules() []words.Rule {
 	out := make([]words.Rule, len(m.Rules))
 	for i, r := range m.Rules {
 		out[i] = r.Rule
@@ -36,17 +46,26 @@ func (m timedMessages) rules() []words.Rule {
 	return out
 }
 
-// with is the rules as somebody wants them now. One that is changed begins anew, but goes to nobody twice.
-func (m timedMessages) with(rules []words.Rule, now time.Time) timedMessages {
-	out := timedMessages{Last: m.Last}
-	for _, r := range rules {
-		i := slices.IndexFunc(m.Rules, func(there timedRule) bool { return there.ID == r.ID && r.ID != 0 })
-		next := timedRule{r, now.Unix()}
+func (m messageRules) draft() MessageDraft {
+	d := MessageDraft{m.rules(), m.Words}
+	if d.Words == nil {
+		d.Words = map[words.Kind]words.Own{}
+	}
+	return d
+}
+
+// with is the messages as somebody wants them now. A rule that sends at other times begins anew, but goes to nobody twice. Last is the
+// highest number given so far.
+func (m messageRules) with(d MessageDraft, last int64, now time.Time) messageRules {
+	out := messageRules{Last: last, Words: d.Words, Own: m.Own, Since: m.Since}
+	for _, r := range d.Rules {
+		i := slices.IndexFunc(m.Rules, func(there messageRule) bool { return there.ID == r.ID && r.ID != 0 })
+		next := messageRule{r, now.Unix()}
 		switch {
 		case i < 0:
 			out.Last++
 			next.ID = out.Last
-		case m.Rules[i].Rule == r:
+		case m.Rules[i].SendsAs(r):
 			next.Since = m.Rules[i].Since
 		}
 		out.Rules = append(out.Rules, next)
@@ -54,11 +73,29 @@ func (m timedMessages) with(rules []words.Rule, now time.Time) timedMessages {
 	return out
 }
 
-// Messages is what the clock sends in a workspace, and what will be sent.
+// wordsOf is a message's own words: those of a rule, or else of its kind.
+func (m messageRules) wordsOf(kind words.Kind, rule int64) words.Own {
+	i := slices.IndexFunc(m.Rules, func(r messageRule) bool { return r.ID == rule })
+	if rule == 0 || i < 0 {
+		return m.Words[kind]
+	}
+	return m.Rules[i].Words
+}
+
+// Messages is what a workspace or one of its types tells people, and what will be sent.
 type Messages struct {
-	Rules []words.Rule `json:"rules"`
+	MessageDraft
+	Told  []words.Kind `json:"told" doc:"The messages that are sent at once, in the order in which they come up."`
+	Own   bool         `json:"own" doc:"Of a type: are they its own? Otherwise they are those of the workspace."`
+	Types []TypeNamed  `json:"types" doc:"Of a workspace: the types that have their own."`
 	Edits bool         `json:"edits" doc:"May the viewer change them?"`
 	MessagesAhead
+}
+
+// TypeNamed is a meeting type by its name.
+type TypeNamed struct {
+	ID   int64  `json:"id"`
+	Name string `json:"name"`
 }
 
 // MessagesAhead is what rules will send, about meetings that the viewer may see.
@@ -77,85 +114,251 @@ type MessageAhead struct {
 	Type     string    `json:"type"`
 	Kind     string    `json:"kind" enum:"client-reminder,client-thanks,client-missed,host-reminder"`
 	Receiver string    `json:"receiver" enum:"client,hosts"`
-	If       string    `json:"if" enum:",attended,missed" doc:"What isn't known yet, and has to be so."`
+	If       string    `json:"if" enum:",first,attended,missed" doc:"What isn't known yet, and has to be so."`
 	Change   string    `json:"change" enum:",added,taken"`
 }
 
-const (
-	mostLookedAt = 300 // meetings
-	mostAhead    = 14
-)
-
-// Messages tells what the clock sends.
-func (a *App) Messages(ctx context.Context, p Person) (Messages, error) {
-	stored, err := a.timed(ctx, a.Store.Queries, p.home.id)
+// Messages tells what a workspace's messages are, or those of one of its types; 0 is the workspace.
+func (a *App) Messages(ctx context.Context, p Person, kind int64) (Messages, error) {
+	s, err := a.messagesFor(ctx, p, kind, false)
 	if err != nil {
 		return Messages{}, err
 	}
-	rules := stored.rules()
-	ahead, err := a.ahead(ctx, p, stored, stored)
-	return Messages{rules, p.May(identity.EditWorkspace), ahead}, err
+	ahead, err := a.ahead(ctx, p, s, s.now, s.now)
+	if err != nil {
+		return Messages{}, err
+	}
+	out := Messages{MessageDraft: s.now.draft(), Told: words.ToldAtOnce(), Own: s.now.Own, Edits: s.edits, MessagesAhead: ahead}
+	out.Types, err = a.typesWithOwn(ctx, p, kind)
+	return out, err
 }
 
-// TryMessages tells what other rules would send.
-func (a *App) TryMessages(ctx context.Context, p Person, rules []words.Rule) (MessagesAhead, error) {
-	if err := p.Must(identity.EditWorkspace); err != nil {
-		return MessagesAhead{}, err
-	}
-	stored, err := a.timed(ctx, a.Store.Queries, p.home.id)
+// TryMessages tells what other messages would send.
+func (a *App) TryMessages(ctx context.Context, p Person, kind int64, d MessageDraft) (MessagesAhead, error) {
+	s, err := a.messagesFor(ctx, p, kind, true)
 	if err != nil {
 		return MessagesAhead{}, err
 	}
-	wrong := wrongRules(rules)
+	wrong := d.faults()
 	if len(wrong) > 0 {
-		ahead, err := a.ahead(ctx, p, stored, stored)
+		ahead, err := a.ahead(ctx, p, s, s.now, s.now)
 		ahead.Wrong = wrong
 		return ahead, err
 	}
-	return a.ahead(ctx, p, stored, stored.with(rules, a.Now()))
+	return a.ahead(ctx, p, s, s.now, s.now.with(d, s.last, a.Now()))
 }
 
-// SaveMessages keeps rules. The fields of a refusal are "rules.0" and so on.
-func (a *App) SaveMessages(ctx context.Context, p Person, rules []words.Rule) (Messages, error) {
-	if wrong := wrongRules(rules); len(wrong) > 0 {
+// SaveMessages keeps messages. Saved for a type, they are its own from then on. The fields of a refusal are "rules.0", and
+// "rules.0.words.de.subject" or "words.client-booked.de.subject".
+func (a *App) SaveMessages(ctx context.Context, p Person, kind int64, d MessageDraft) (Messages, error) {
+	if wrong := d.faults(); len(wrong) > 0 {
 		return Messages{}, wrong.Err()
 	}
-	err := a.writeFor(ctx, p, identity.EditWorkspace, func(q *sqlc.Queries) error {
-		before, err := a.timed(ctx, q, p.home.id)
+	label := told.Say("undo-messages", "Messages: {}", told.Count(len(d.Rules), "rule"))
+	return a.changeMessages(ctx, p, kind, label, func(s messageScope) messageRules {
+		next := s.now.with(d, s.last, a.Now())
+		if kind != 0 && !next.Own {
+			next.Own, next.Since = true, a.Now().Unix()
+		}
+		return next
+	})
+}
+
+// FollowMessages gives a type the messages of its workspace again.
+func (a *App) FollowMessages(ctx context.Context, p Person, kind int64) (Messages, error) {
+	return a.changeMessages(ctx, p, kind, told.Say("undo-follow-messages", "Messages as in the workspace"), func(messageScope) messageRules {
+		return messageRules{Since: a.Now().Unix()}
+	})
+}
+
+func (a *App) changeMessages(ctx context.Context, p Person, kind int64, label told.Words, change func(messageScope) messageRules) (Messages, error) {
+	s, err := a.messagesFor(ctx, p, kind, true)
+	if err != nil {
+		return Messages{}, err
+	}
+	err = a.Store.Write(ctx, func(q *sqlc.Queries) error {
+		s, err := s.read(ctx, q)
 		if err != nil {
 			return err
 		}
-		if err := writeMessages(ctx, q, p.home.id, before.with(rules, a.Now())); err != nil {
+		if err := s.write(ctx, q, change(s)); err != nil {
 			return err
 		}
-		return a.remember(ctx, q, p, subjectMessages, p.home.id, told.Say("undo-messages", "Messages: {}", told.Count(len(rules), "rule")), before)
+		if kind != 0 {
+			return a.remember(ctx, q, p, subjectTypeMessages, kind, label, s.stored)
+		}
+		return a.remember(ctx, q, p, subjectMessages, p.home.id, label, s.stored)
 	})
 	if err != nil {
 		return Messages{}, err
 	}
-	return a.Messages(ctx, p)
+	return a.Messages(ctx, p, kind)
 }
 
-func wrongRules(rules []words.Rule) refusal.Complaints {
+// longestMessages is how long all of a workspace's or a type's messages may be as they are stored, in bytes.
+const longestMessages = 200_000
+
+func (d MessageDraft) faults() refusal.Complaints {
 	wrong := refusal.Complaints{}
-	for i, fault := range words.Faults(rules) {
+	for i, fault := range words.Faults(d.Rules) {
 		wrong.Add(fmt.Sprintf("rules.%d", i), fault)
 	}
-	if len(rules) > words.MostRules {
+	if len(d.Rules) > words.MostRules {
 		wrong.Add("rules", told.Say("messages-most", "At most {} messages can be sent by the clock. Remove one first.", words.MostRules))
+	}
+	for i, r := range d.Rules {
+		faultsOfWords(wrong, fmt.Sprintf("rules.%d.words", i), r.Kind(), r.Words)
+	}
+	for kind, own := range d.Words {
+		faultsOfWords(wrong, "words."+string(kind), kind, own)
+	}
+	if text, err := json.Marshal(d); err != nil || len(text) > longestMessages {
+		wrong.Add("words", told.Say("messages-too-long", "All messages together are too long. Shorten some of your own words."))
 	}
 	return wrong
 }
 
-func (a *App) timed(ctx context.Context, q *sqlc.Queries, workspace int64) (m timedMessages, err error) {
-	row, err := q.WorkspaceByID(ctx, workspace)
+func faultsOfWords(wrong refusal.Complaints, field string, kind words.Kind, own words.Own) {
+	known := words.Placeholders(kind)
+	for tag, text := range own {
+		if known == nil || !slices.Contains(words.Languages(), tag) {
+			wrong.Add(field, told.Say("words-of-nothing", "There is no such message, or not in this language. Load the page again."))
+			continue
+		}
+		for part, fault := range text.Faults(known) {
+			wrong.Add(field+"."+tag+"."+part, fault.Words)
+		}
+	}
+}
+
+// messageScope is whose messages are meant: a workspace's, or those of one of its types.
+type messageScope struct {
+	workspace, kind int64
+	edits           bool
+	stored          messageRules // as they stand there
+	now             messageRules // as they hold: a type without its own has the workspace's
+	last            int64        // the highest number of a rule in the workspace
+}
+
+// messagesFor is the messages of the workspace, or of a type that the person may see; to be changed, if they may.
+func (a *App) messagesFor(ctx context.Context, p Person, kind int64, toChange bool) (messageScope, error) {
+	s := messageScope{workspace: p.home.id, kind: kind, edits: p.May(identity.EditWorkspace)}
+	if kind != 0 {
+		one, err := a.MeetingType(ctx, p, kind)
+		if err != nil {
+			return s, err
+		}
+		s.edits = one.Edits
+		if toChange && !one.Edits {
+			return s, refusal.New(refusal.Forbidden, told.Say("type-messages-not-yours", "Only those who may change this meeting type can change its messages. Ask an owner or coordinator."))
+		}
+	} else if toChange {
+		if err := p.Must(identity.EditWorkspace); err != nil {
+			return s, err
+		}
+	}
+	return s.read(ctx, a.Store.Queries)
+}
+
+func (s messageScope) read(ctx context.Context, q *sqlc.Queries) (messageScope, error) {
+	ofHome, err := messagesOfWorkspace(ctx, q, s.workspace)
+	s.stored, s.now, s.last = ofHome, ofHome, ofHome.Last
+	if err != nil || s.kind == 0 {
+		return s, err
+	}
+	if s.stored, err = messagesOfType(ctx, q, s.kind); s.stored.Own {
+		s.now = s.stored
+	}
+	return s, err
+}
+
+// write stores messages. Numbers of rules are given once in a workspace and its types.
+func (s messageScope) write(ctx context.Context, q *sqlc.Queries, m messageRules) error {
+	if s.kind == 0 {
+		return writeMessages(ctx, q, s.workspace, m)
+	}
+	ofHome, err := messagesOfWorkspace(ctx, q, s.workspace)
+	if err != nil {
+		return err
+	}
+	if m.Last > ofHome.Last {
+		ofHome.Last = m.Last
+		if err := writeMessages(ctx, q, s.workspace, ofHome); err != nil {
+			return err
+		}
+	}
+	m.Last = 0
+	text, err := json.Marshal(m)
+	if err != nil {
+		return err
+	}
+	return q.SetMessagesOfType(ctx, sqlc.SetMessagesOfTypeParams{ID: s.kind, Messages: string(text)})
+}
+
+func messagesOfWorkspace(ctx context.Context, q *sqlc.Queries, id int64) (m messageRules, err error) {
+	row, err := q.WorkspaceByID(ctx, id)
 	if err != nil {
 		return m, err
 	}
 	return m, json.Unmarshal([]byte(row.Messages), &m)
 }
 
-func writeMessages(ctx context.Context, q *sqlc.Queries, workspace int64, m timedMessages) error {
+func messagesOfType(ctx context.Context, q *sqlc.Queries, id int64) (messageRules, error) {
+	text, err := q.MessagesOfType(ctx, id)
+	if err != nil {
+		return messageRules{}, err
+	}
+	return messagesIn(text)
+}
+
+// messagesIn reads those of a type; one that never had its own has none written down.
+func messagesIn(text string) (m messageRules, err error) {
+	if text == "" {
+		return m, nil
+	}
+	return m, json.Unmarshal([]byte(text), &m)
+}
+
+// messagesHeld are the messages that hold for a type's bookings.
+func messagesHeld(ctx context.Context, q *sqlc.Queries, workspace, kind int64) (messageRules, error) {
+	own, err := messagesOfType(ctx, q, kind)
+	if err != nil || own.Own {
+		return own, err
+	}
+	return messagesOfWorkspace(ctx, q, workspace)
+}
+
+// typesWithOwn are the types that have messages of their own, of those that the person may see.
+func (a *App) typesWithOwn(ctx context.Context, p Person, kind int64) ([]TypeNamed, error) {
+	out := []TypeNamed{}
+	if kind != 0 {
+		return out, nil
+	}
+	rows, err := a.Store.TypesWithMessages(ctx, p.home.id)
+	if err != nil {
+		return out, err
+	}
+	for _, row := range rows {
+		m, err := messagesIn(row.Messages)
+		if err != nil {
+			return out, err
+		}
+		if !m.Own {
+			continue
+		}
+		one, err := a.MeetingType(ctx, p, row.ID)
+		if errors.Is(err, errNotYourType) {
+			continue
+		}
+		if err != nil {
+			return out, err
+		}
+		out = append(out, TypeNamed{one.ID, one.Name})
+	}
+	return out, nil
+}
+
+func writeMessages(ctx context.Context, q *sqlc.Queries, workspace int64, m messageRules) error {
 	text, err := json.Marshal(m)
 	if err != nil {
 		return err
@@ -163,123 +366,28 @@ func writeMessages(ctx context.Context, q *sqlc.Queries, workspace int64, m time
 	return q.SetMessages(ctx, sqlc.SetMessagesParams{ID: workspace, Messages: string(text)})
 }
 
-// restoreMessages puts rules back, as if they had just been made: what was due meanwhile isn't sent late. Numbers given since stay given.
-func (a *App) restoreMessages(ctx context.Context, q *sqlc.Queries, _ Person, workspace int64, before timedMessages) error {
-	now, err := a.timed(ctx, q, workspace)
+// anew is messages as if they had just been made: what was due meanwhile isn't sent late.
+func (m messageRules) anew(now time.Time) messageRules {
+	m.Rules = slices.Clone(m.Rules)
+	for i := range m.Rules {
+		m.Rules[i].Since = now.Unix()
+	}
+	return m
+}
+
+// restoreMessages puts a workspace's messages back. Numbers given since stay given.
+func (a *App) restoreMessages(ctx context.Context, q *sqlc.Queries, _ Person, workspace int64, before messageRules) error {
+	now, err := messagesOfWorkspace(ctx, q, workspace)
 	if err != nil {
 		return err
 	}
 	before.Last = max(before.Last, now.Last)
-	for i := range before.Rules {
-		before.Rules[i].Since = a.Now().Unix()
-	}
-	return writeMessages(ctx, q, workspace, before)
+	return writeMessages(ctx, q, workspace, before.anew(a.Now()))
 }
 
-// ahead is what rules will send about the next meetings, and what differs from others.
-func (a *App) ahead(ctx context.Context, p Person, before, after timedMessages) (MessagesAhead, error) {
-	out := MessagesAhead{Ahead: []MessageAhead{}, Wrong: map[string]told.Words{}}
-	now := a.Now()
-	rows, err := a.Store.BookingsEndingAfter(ctx, sqlc.BookingsEndingAfterParams{After: now.Add(-longestAfter(before, after)).Unix(), WorkspaceID: p.home.id, Most: mostLookedAt})
-	if err != nil {
-		return out, err
-	}
-	var bookings []sqlc.Booking
-	var meetings []words.Meeting
-	for _, b := range rows {
-		if b.HostID != p.ID && !p.May(identity.SeeEverybodys) {
-			continue
-		}
-		m, err := a.timedMeeting(ctx, a.Store.Queries, p.home.id, b)
-		if err != nil {
-			return out, err
-		}
-		bookings, meetings = append(bookings, b), append(meetings, m)
-	}
-	done, err := a.messagesDone(ctx, bookings)
-	if err != nil {
-		return out, err
-	}
-	was, is := a.plannedBy(before, bookings, meetings, done), a.plannedBy(after, bookings, meetings, done)
-	for key, one := range is {
-		if _, there := was[key]; !there {
-			one.Change = "added"
-			out.Adds++
-		}
-		out.Ahead = append(out.Ahead, one)
-	}
-	for key, one := range was {
-		if _, there := is[key]; !there {
-			one.Change = "taken"
-			out.Takes++
-			out.Ahead = append(out.Ahead, one)
-		}
-	}
-	slices.SortFunc(out.Ahead, func(a, b MessageAhead) int {
-		return cmp.Or(a.At.Compare(b.At), cmp.Compare(a.Booking, b.Booking), cmp.Compare(a.Kind, b.Kind), cmp.Compare(a.Change, b.Change))
-	})
-	out.Ahead = out.Ahead[:min(len(out.Ahead), mostAhead)]
-	return out, nil
-}
-
-// aheadKey is what makes two messages the same for whoever gets them.
-type aheadKey struct {
-	at      span.Instant
-	booking int64
-	kind    words.Kind
-}
-
-// messageDone is a message that has been sent: a rule that is changed sends it to nobody twice.
-type messageDone struct{ rule, booking, start int64 }
-
-func (a *App) messagesDone(ctx context.Context, bookings []sqlc.Booking) (map[messageDone]bool, error) {
-	ids := make([]int64, len(bookings))
-	for i, b := range bookings {
-		ids[i] = b.ID
-	}
-	rows, err := a.Store.MessagesDone(ctx, ids)
-	done := map[messageDone]bool{}
-	for _, row := range rows {
-		done[messageDone{row.RuleID, row.BookingID, row.StartAt}] = true
-	}
-	return done, err
-}
-
-func (a *App) plannedBy(m timedMessages, bookings []sqlc.Booking, meetings []words.Meeting, done map[messageDone]bool) map[aheadKey]MessageAhead {
-	out := map[aheadKey]MessageAhead{}
-	for _, c := range words.Ahead(m.rules(), meetings, span.At(a.Now())) {
-		b, r := bookings[c.Meeting], m.Rules[c.Rule]
-		if done[messageDone{r.ID, b.ID, b.StartAt}] {
-			continue
-		}
-		one := MessageAhead{At: c.At.Time(), Booking: b.ID, Client: b.ClientName, Type: b.TypeName, Kind: string(r.Kind()), Receiver: r.Receiver}
-		if !r.Holds(meetings[c.Meeting]) {
-			one.If = r.If
-		}
-		out[aheadKey{c.At, b.ID, r.Kind()}] = one
-	}
-	return out
-}
-
-// longestAfter is how long ago a meeting may have ended about which something is still to be sent.
-func longestAfter(all ...timedMessages) time.Duration {
-	longest := 0
-	for _, m := range all {
-		for _, r := range m.Rules {
-			if r.Side == words.After {
-				longest = max(longest, r.Minutes)
-			}
-		}
-	}
-	return time.Duration(longest) * time.Minute
-}
-
-// timedMeeting is what counts of a booking for the clock's messages.
-func (a *App) timedMeeting(ctx context.Context, q *sqlc.Queries, workspace int64, b sqlc.Booking) (words.Meeting, error) {
-	settled, err := q.SettledAt(ctx, b.ID)
-	if err != nil {
-		return words.Meeting{}, err
-	}
-	before, err := q.ClientCameBefore(ctx, sqlc.ClientCameBeforeParams{Mail: b.ClientMail, Before: b.ID, WorkspaceID: workspace})
-	return words.Meeting{Span: meetingSpan(b), Since: span.Instant(settled), State: life.State(b.Life), Confirmed: confirmed(b), First: !before}, err
+// restoreTypeMessages puts a type's messages back, or lets it have those of its workspace again.
+func (a *App) restoreTypeMessages(ctx context.Context, q *sqlc.Queries, p Person, kind int64, before messageRules) error {
+	before = before.anew(a.Now())
+	before.Since = a.Now().Unix()
+	return messageScope{workspace: p.home.id, kind: kind}.write(ctx, q, before)
 }

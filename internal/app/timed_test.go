@@ -20,6 +20,8 @@ func clientRule(minutes int, side, condition string) message.Rule {
 	return message.Rule{Receiver: message.ToClient, Minutes: minutes, Side: side, If: condition}
 }
 
+func clocked(rules ...message.Rule) app.MessageDraft { return app.MessageDraft{Rules: rules} }
+
 // until lets time go by to a moment, minute by minute as the clock's job looks, and waits for what was due then.
 func until(t *testing.T, h *testhouse.House, moment string) {
 	t.Helper()
@@ -47,15 +49,15 @@ func TestMeetingsAreRemindedOfAndFollowed(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
-	_, err := h.App.SaveMessages(ctx, h.Host, []message.Rule{
+	_, err := h.App.SaveMessages(ctx, h.Host, 0, clocked(
 		clientRule(120, message.Before, message.Always), clientRule(60, message.Before, message.Unconfirmed),
-		{Receiver: message.ToHosts, Minutes: 30, Side: message.Before, If: message.Always},
+		message.Rule{Receiver: message.ToHosts, Minutes: 30, Side: message.Before, If: message.Always},
 		clientRule(60, message.After, message.Attended), clientRule(60, message.After, message.Missed),
-	})
+	))
 	require.NoError(t, err)
 	b := book(t, h, "2026-05-05 15:00")
 	letters(t, h, "keeper@harbour.example", 1)
-	view, err := h.App.Messages(ctx, h.Host)
+	view, err := h.App.Messages(ctx, h.Host, 0)
 	require.NoError(t, err)
 	var ahead []string
 	for _, m := range view.Ahead {
@@ -104,7 +106,7 @@ func TestAMessageIsNotSentLateOrUntrue(t *testing.T) {
 	letters(t, h, "keeper@harbour.example", 1)
 	until(t, h, "2026-05-05 13:30")
 	// What was due before a rule was made is none of its business, even if it is not late yet.
-	_, err := h.App.SaveMessages(ctx, h.Host, []message.Rule{clientRule(120, message.Before, message.Always)})
+	_, err := h.App.SaveMessages(ctx, h.Host, 0, clocked(clientRule(120, message.Before, message.Always)))
 	require.NoError(t, err)
 	until(t, h, "2026-05-05 13:45")
 	assert.Len(t, subjectsTo(h, "keeper@"), 1)
@@ -132,36 +134,36 @@ func TestTryingMessagesTellsWhatChanges(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	book(t, h, "2026-05-05 15:00")
-	saved, err := h.App.SaveMessages(ctx, h.Host, []message.Rule{clientRule(60, message.Before, message.Always)})
+	saved, err := h.App.SaveMessages(ctx, h.Host, 0, clocked(clientRule(60, message.Before, message.Always)))
 	require.NoError(t, err)
 	other := slices.Clone(saved.Rules)
 	other[0].Minutes = 120
-	tried, err := h.App.TryMessages(ctx, h.Host, append(other, clientRule(30, message.After, message.Always)))
+	tried, err := h.App.TryMessages(ctx, h.Host, 0, clocked(append(other, clientRule(30, message.After, message.Always))...))
 	require.NoError(t, err)
 	assert.Equal(t, 2, tried.Adds)
 	assert.Equal(t, 1, tried.Takes)
 	assert.Equal(t, []string{"added", "taken", "added"}, []string{tried.Ahead[0].Change, tried.Ahead[1].Change, tried.Ahead[2].Change})
 
-	tried, err = h.App.TryMessages(ctx, h.Host, []message.Rule{clientRule(0, message.Before, message.Always)})
+	tried, err = h.App.TryMessages(ctx, h.Host, 0, clocked(clientRule(0, message.Before, message.Always)))
 	require.NoError(t, err)
 	assert.Contains(t, tried.Wrong["rules.0"].Sentence, "30 days")
-	_, err = h.App.SaveMessages(ctx, h.Host, []message.Rule{clientRule(60, message.Before, message.Missed)})
+	_, err = h.App.SaveMessages(ctx, h.Host, 0, clocked(clientRule(60, message.Before, message.Missed)))
 	assert.Contains(t, refused(t, err, refusal.Invalid).Fields["rules.0"].Sentence, "never be sent")
 
-	_, err = h.App.SaveMessages(ctx, h.Host, nil)
+	_, err = h.App.SaveMessages(ctx, h.Host, 0, app.MessageDraft{})
 	require.NoError(t, err)
 	_, err = h.App.Undo(ctx, h.Host)
 	require.NoError(t, err)
-	again, err := h.App.Messages(ctx, h.Host)
+	again, err := h.App.Messages(ctx, h.Host, 0)
 	require.NoError(t, err)
 	assert.Equal(t, saved.Rules, again.Rules)
 
 	member := as(t, h, h.Colleague, identity.Member)
-	theirs, err := h.App.Messages(ctx, member)
+	theirs, err := h.App.Messages(ctx, member, 0)
 	require.NoError(t, err)
 	assert.Empty(t, theirs.Ahead, "others' meetings are not theirs to see")
 	assert.False(t, theirs.Edits)
-	_, err = h.App.SaveMessages(ctx, member, nil)
+	_, err = h.App.SaveMessages(ctx, member, 0, app.MessageDraft{})
 	refused(t, err, refusal.Forbidden)
 }
 
@@ -170,7 +172,7 @@ func TestAReminderThatIsRefusedIsToldToItsHost(t *testing.T) {
 	h := testhouse.New(t)
 	h.App.Mailer = &refusing{taken: map[string]int{}}
 	h.Run()
-	_, err := h.App.SaveMessages(ctx, h.Host, []message.Rule{clientRule(60, message.Before, message.Always)})
+	_, err := h.App.SaveMessages(ctx, h.Host, 0, clocked(clientRule(60, message.Before, message.Always)))
 	require.NoError(t, err)
 	_, err = bookFor(t, h, "2026-05-05 15:00", func(r *app.BookingRequest) { r.Mail = "nobody@refused.example" })
 	require.NoError(t, err)
@@ -192,17 +194,17 @@ func TestARuleThatIsChangedSendsNothingTwiceAndSaysSo(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
-	saved, err := h.App.SaveMessages(ctx, h.Host, []message.Rule{clientRule(120, message.Before, message.Always)})
+	saved, err := h.App.SaveMessages(ctx, h.Host, 0, clocked(clientRule(120, message.Before, message.Always)))
 	require.NoError(t, err)
 	book(t, h, "2026-05-05 15:00")
 	until(t, h, "2026-05-05 13:01")
 	letters(t, h, "keeper@harbour.example", 2)
 	other := slices.Clone(saved.Rules)
 	other[0].Minutes = 60
-	tried, err := h.App.TryMessages(ctx, h.Host, other)
+	tried, err := h.App.TryMessages(ctx, h.Host, 0, clocked(other...))
 	require.NoError(t, err)
 	assert.Empty(t, tried.Ahead)
-	_, err = h.App.SaveMessages(ctx, h.Host, other)
+	_, err = h.App.SaveMessages(ctx, h.Host, 0, clocked(other...))
 	require.NoError(t, err)
 	until(t, h, "2026-05-05 14:10")
 	assert.Len(t, subjectsTo(h, "keeper@"), 2)

@@ -9,6 +9,7 @@ import (
 	"time"
 
 	words "corrim/core/message"
+	"corrim/core/span"
 	"corrim/internal/job"
 	"corrim/internal/message"
 	"corrim/internal/store"
@@ -24,27 +25,63 @@ func (a *App) sendDue(ctx context.Context, _ sqlc.Job) (job.Ending, error) {
 		return nil, err
 	}
 	for _, home := range homes {
-		var m timedMessages
-		if err := json.Unmarshal([]byte(home.Messages), &m); err != nil {
-			return nil, err
-		}
-		for _, r := range m.Rules {
-			if err := a.sendRule(ctx, home.ID, r); err != nil {
-				return nil, err
-			}
+		if err := a.sendDueOf(ctx, home); err != nil {
+			// One workspace's trouble costs only itself.
+			a.Log.ErrorContext(ctx, "what the clock sends could not be worked out", "workspace", home.ID, "error", err)
 		}
 	}
 	return nil, job.Later{At: a.Now().Add(clockEvery)}
 }
 
-// sendRule gives the worker one rule's messages that are due now and were not before.
-func (a *App) sendRule(ctx context.Context, workspace int64, r timedRule) error {
+// sendDueOf gives the worker the messages of a workspace and of its types that have their own.
+func (a *App) sendDueOf(ctx context.Context, home sqlc.Workspace) error {
+	var m messageRules
+	if err := json.Unmarshal([]byte(home.Messages), &m); err != nil {
+		return err
+	}
+	types, err := a.Store.TypesWithMessages(ctx, home.ID)
+	if err != nil {
+		return err
+	}
+	since := map[int64]messageRules{}
+	for _, one := range types {
+		own, err := messagesIn(one.Messages)
+		if err != nil {
+			return err
+		}
+		since[one.ID] = own
+		if !own.Own {
+			continue
+		}
+		for _, r := range own.Rules {
+			if err := a.sendRule(ctx, home.ID, one.ID, r, func(int64) (int64, bool) { return own.Since, true }); err != nil {
+				return err
+			}
+		}
+	}
+	for _, r := range m.Rules {
+		if err := a.sendRule(ctx, home.ID, 0, r, func(kind int64) (int64, bool) { return since[kind].Since, !since[kind].Own }); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// sendRule gives the worker one rule's messages that are due now and were not before. Holds tells of a type whether the rule holds for
+// it, and since when.
+func (a *App) sendRule(ctx context.Context, workspace, kind int64, r messageRule, holds func(kind int64) (since int64, does bool)) error {
 	now := a.Now()
-	rows, err := a.dueFor(ctx, workspace, r, now)
+	rows, err := a.dueFor(ctx, workspace, kind, r, now)
 	if err != nil {
 		return err
 	}
 	for _, b := range rows {
+		since, does := holds(b.TypeID)
+		if !does {
+			continue
+		}
+		r := r
+		r.Since = max(r.Since, since)
 		if err := a.Store.Write(ctx, func(q *sqlc.Queries) error { return a.sendAbout(ctx, q, workspace, r, b, now) }); err != nil {
 			return err
 		}
@@ -52,25 +89,25 @@ func (a *App) sendRule(ctx context.Context, workspace int64, r timedRule) error 
 	return nil
 }
 
-// dueFor is the bookings whose moment for a rule's message has come, but not longer ago than the message is of use.
-func (a *App) dueFor(ctx context.Context, workspace int64, r timedRule, now time.Time) ([]sqlc.Booking, error) {
-	offset := time.Duration(r.Minutes) * time.Minute
+// dueFor is the bookings whose moment for a rule's message may have come, but not longer ago than the message is of use.
+func (a *App) dueFor(ctx context.Context, workspace, kind int64, r messageRule, now time.Time) ([]sqlc.Booking, error) {
+	within := r.DueWithin(span.Of(now.Add(-r.Grace()), now))
+	from, to := int64(within.Start), int64(within.End)
 	if r.Side == words.After {
-		last := now.Add(-offset)
-		return a.Store.BookingsEnding(ctx, sqlc.BookingsEndingParams{RangeFrom: last.Add(-r.Grace()).Unix(), RangeTo: last.Unix(), WorkspaceID: workspace, RuleID: r.ID})
+		return a.Store.BookingsEnding(ctx, sqlc.BookingsEndingParams{RangeFrom: from, RangeTo: to, WorkspaceID: workspace, TypeID: kind, RuleID: r.ID})
 	}
-	last := now.Add(offset)
-	return a.Store.BookingsStarting(ctx, sqlc.BookingsStartingParams{RangeFrom: last.Add(-r.Grace()).Unix(), RangeTo: last.Unix(), WorkspaceID: workspace, RuleID: r.ID})
+	return a.Store.BookingsStarting(ctx, sqlc.BookingsStartingParams{RangeFrom: from, RangeTo: to, WorkspaceID: workspace, TypeID: kind, RuleID: r.ID})
 }
 
 // sendAbout plans one message, once, if it is true now.
-func (a *App) sendAbout(ctx context.Context, q *sqlc.Queries, workspace int64, r timedRule, b sqlc.Booking, now time.Time) error {
+func (a *App) sendAbout(ctx context.Context, q *sqlc.Queries, workspace int64, r messageRule, b sqlc.Booking, now time.Time) error {
 	m, err := a.timedMeeting(ctx, q, workspace, b)
 	if err != nil {
 		return err
 	}
 	at, some := r.Due(m)
-	if !some || int64(at) <= r.Since || !r.Holds(m) {
+	due := span.Span{Start: span.At(now.Add(-r.Grace())) + 1, End: span.At(now) + 1}
+	if !some || int64(at) <= r.Since || !due.Holds(at) || !r.Holds(m) {
 		return nil
 	}
 	done := sqlc.MessageDoneParams{RuleID: r.ID, BookingID: b.ID, StartAt: b.StartAt}
@@ -104,13 +141,14 @@ func (a *App) mailTimed(ctx context.Context, j sqlc.Job) (job.Ending, error) {
 	if err != nil {
 		return nil, err
 	}
-	stands, err := a.stillTrue(ctx, f, planned)
+	stands, err := a.stillTrue(ctx, f, planned, words.Kind(j.Occasion))
 	if err != nil {
 		return nil, err
 	}
 	if !stands {
 		return nil, job.ErrDropped
 	}
+	f.rule = planned.RuleID
 	letters, err := a.timedLetters(ctx, f, words.Kind(j.Occasion), messageID(j))
 	if err != nil {
 		return nil, err
@@ -119,18 +157,13 @@ func (a *App) mailTimed(ctx context.Context, j sqlc.Job) (job.Ending, error) {
 }
 
 // stillTrue looks at the rule and the booking once more, right before a message goes out.
-func (a *App) stillTrue(ctx context.Context, f facts, planned sqlc.MessageDone) (bool, error) {
-	home := f.host.home.id
-	stored, err := a.timed(ctx, a.Store.Queries, home)
-	if err != nil {
-		return false, err
-	}
-	i := slices.IndexFunc(stored.Rules, func(r timedRule) bool { return r.ID == planned.RuleID })
-	if i < 0 || f.booking.StartAt != planned.StartAt {
+func (a *App) stillTrue(ctx context.Context, f facts, planned sqlc.MessageDone, kind words.Kind) (bool, error) {
+	i := slices.IndexFunc(f.own.Rules, func(r messageRule) bool { return r.ID == planned.RuleID })
+	if i < 0 || f.own.Rules[i].Kind() != kind || f.booking.StartAt != planned.StartAt {
 		return false, nil
 	}
-	m, err := a.timedMeeting(ctx, a.Store.Queries, home, f.booking)
-	return stored.Rules[i].Holds(m), err
+	m, err := a.timedMeeting(ctx, a.Store.Queries, f.host.home.id, f.booking)
+	return f.own.Rules[i].Holds(m), err
 }
 
 // timedLetters is a message of the clock for everybody who gets it.
@@ -161,8 +194,5 @@ func (f facts) timedLetter(kind words.Kind, link string, confirms bool, about []
 	if kind == words.HostReminder {
 		zone = f.host.zone
 	}
-	return message.Write(f.w, kind, words.With{
-		"type": f.booking.TypeName, "hosts": f.with(), "host": f.host.Name, "client": f.booking.ClientName, "confirms": confirms,
-		"when": f.w.DayAndClock(time.Unix(f.booking.StartAt, 0).In(zone), f.clock()),
-	}, link, about)
+	return f.write(kind, zone, words.With{"confirms": confirms}, link, about)
 }

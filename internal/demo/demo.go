@@ -261,16 +261,22 @@ func (p Planter) workspace(ctx context.Context, coordinator app.Person) error {
 	if _, err = p.App.AddHolidays(ctx, coordinator, app.HolidayFile{Name: "Portugal", Text: holidays}); err != nil {
 		return err
 	}
-	_, err = p.App.SaveMessages(ctx, coordinator, messages)
+	_, err = p.App.SaveMessages(ctx, coordinator, 0, messages)
 	return err
 }
 
-// messages are what Quillmere's clients and advisers are mailed by the clock.
-var messages = []message.Rule{
-	{Receiver: message.ToClient, Minutes: 24 * 60, Side: message.Before, If: message.Always},
-	{Receiver: message.ToClient, Minutes: 2 * 60, Side: message.Before, If: message.Unconfirmed},
-	{Receiver: message.ToClient, Minutes: 60, Side: message.After, If: message.Attended},
-	{Receiver: message.ToClient, Minutes: 30, Side: message.After, If: message.Missed},
+// messages are what Quillmere's clients are mailed by the clock, and some in words of its own.
+var messages = app.MessageDraft{
+	Rules: []message.Rule{
+		{Receiver: message.ToClient, Minutes: 24 * 60, Side: message.Before, If: message.Always},
+		{Receiver: message.ToClient, Minutes: 2 * 60, Side: message.Before, If: message.Unconfirmed, Words: message.Own{"en": {
+			Subject: "Today at {{time}}: will you be there?",
+			Opening: "Good day,\nyour {{type}} with {{hosts}} is today at {{time}}.{{#video}} A quiet place and good light help.{{/video}}",
+			Closing: "One press on the page below is enough, and we know that you come.",
+		}}},
+		{Receiver: message.ToClient, Minutes: 24 * 60, At: "09:00", Side: message.After, If: message.Attended},
+		{Receiver: message.ToClient, Minutes: 30, Side: message.After, If: message.Missed},
+	},
 }
 
 // holidays are the days of fixed date that are public holidays in Portugal, from memory; nobody keeps them free until they say so.

@@ -28,7 +28,11 @@ type Action struct{ Label, URL string }
 
 // Write makes a letter of a message's words; url is where its action leads.
 func Write(w *message.Words, kind message.Kind, with message.With, url string, facts []Fact) Letter {
-	said := w.Write(kind, with)
+	return Of(w, w.Write(kind, with), url, facts)
+}
+
+// Of makes a letter of what is said; url is where its action leads.
+func Of(w *message.Words, said message.Letter, url string, facts []Fact) Letter {
 	l := Letter{Language: w.Language, Subject: said.Subject, Opening: said.Opening, Facts: facts, Closing: said.Closing}
 	if said.Action != "" {
 		l.Actions = []Action{{said.Action, url}}
@@ -39,7 +43,7 @@ func Write(w *message.Words, kind message.Kind, with message.With, url string, f
 var page = template.Must(template.New("letter").Parse(`<!doctype html>
 <html lang="{{.Language}}"><body style="margin:0;background:#f5f6f2;color:#17211f;font:15px/1.5 'IBM Plex Sans',Helvetica,Arial,sans-serif">
 <div style="max-width:560px;margin:0 auto;padding:28px 20px">
-<p style="font:500 19px/1.35 Newsreader,Georgia,serif;margin:0 0 18px">{{.Opening}}</p>
+<p style="font:500 19px/1.35 Newsreader,Georgia,serif;margin:0 0 18px;white-space:pre-line">{{.Opening}}</p>
 <table role="presentation" style="border-collapse:collapse;width:100%">
 {{range .Facts}}<tr><td style="padding:7px 14px 7px 0;border-top:1px solid #d9ddd5;color:#4a5753;vertical-align:top;white-space:nowrap">{{index . 0}}</td><td style="padding:7px 0;border-top:1px solid #d9ddd5;white-space:pre-line">{{index . 1}}</td></tr>
 {{end}}</table>

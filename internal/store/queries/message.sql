@@ -4,10 +4,21 @@ UPDATE workspace SET messages = @messages WHERE id = @id;
 -- name: WorkspacesWithMessages :many
 SELECT * FROM workspace WHERE messages <> '{}';
 
+-- name: SetMessagesOfType :exec
+UPDATE meeting_type SET messages = @messages WHERE id = @id;
+
+-- Types that have messages of their own, or had some.
+-- name: TypesWithMessages :many
+SELECT id, messages FROM meeting_type WHERE workspace_id = @workspace_id AND messages <> '';
+
+-- name: MessagesOfType :one
+SELECT messages FROM meeting_type WHERE id = @id;
+
 -- Bookings whose meetings start within a range, and about which a message wasn't sent yet.
 -- name: BookingsStarting :many
 SELECT booking.* FROM booking JOIN meeting_type ON meeting_type.id = booking.type_id
 WHERE booking.start_at > @range_from AND booking.start_at <= @range_to AND meeting_type.workspace_id = @workspace_id
+  AND (CAST(@type_id AS INTEGER) = 0 OR booking.type_id = CAST(@type_id AS INTEGER))
   AND NOT EXISTS (SELECT 1 FROM message_done d WHERE d.rule_id = @rule_id AND d.booking_id = booking.id AND d.start_at = booking.start_at)
 ORDER BY booking.start_at, booking.id;
 
@@ -15,13 +26,15 @@ ORDER BY booking.start_at, booking.id;
 -- name: BookingsEnding :many
 SELECT booking.* FROM booking JOIN meeting_type ON meeting_type.id = booking.type_id
 WHERE booking.end_at > @range_from AND booking.end_at <= @range_to AND meeting_type.workspace_id = @workspace_id
+  AND (CAST(@type_id AS INTEGER) = 0 OR booking.type_id = CAST(@type_id AS INTEGER))
   AND NOT EXISTS (SELECT 1 FROM message_done d WHERE d.rule_id = @rule_id AND d.booking_id = booking.id AND d.start_at = booking.start_at)
 ORDER BY booking.end_at, booking.id;
 
 -- Bookings whose meetings end after a moment, the first ones.
 -- name: BookingsEndingAfter :many
 SELECT booking.* FROM booking JOIN meeting_type ON meeting_type.id = booking.type_id
-WHERE booking.end_at > @after AND meeting_type.workspace_id = @workspace_id AND booking.life IN ('booked', 'attended', 'no-show')
+WHERE booking.end_at > @after AND meeting_type.workspace_id = @workspace_id
+  AND (CAST(@type_id AS INTEGER) = 0 OR booking.type_id = CAST(@type_id AS INTEGER)) AND booking.life IN ('booked', 'attended', 'no-show')
 ORDER BY booking.end_at, booking.id LIMIT @most;
 
 -- When a booking was booked, or moved to where it is.

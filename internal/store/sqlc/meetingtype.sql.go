@@ -116,7 +116,7 @@ func (q *Queries) ComingOfTypes(ctx context.Context, arg ComingOfTypesParams) ([
 }
 
 const meetingType = `-- name: MeetingType :one
-SELECT id, workspace_id, host_id, slug, name, description, rules, plan_id, routing, who, version, listing, category, position, offer, removed_at FROM meeting_type WHERE id = ?1
+SELECT id, workspace_id, host_id, slug, name, description, rules, plan_id, routing, who, version, listing, category, position, offer, removed_at, messages FROM meeting_type WHERE id = ?1
 `
 
 func (q *Queries) MeetingType(ctx context.Context, id int64) (MeetingType, error) {
@@ -139,12 +139,13 @@ func (q *Queries) MeetingType(ctx context.Context, id int64) (MeetingType, error
 		&i.Position,
 		&i.Offer,
 		&i.RemovedAt,
+		&i.Messages,
 	)
 	return i, err
 }
 
 const meetingTypeBySlug = `-- name: MeetingTypeBySlug :one
-SELECT meeting_type.id, meeting_type.workspace_id, meeting_type.host_id, meeting_type.slug, meeting_type.name, meeting_type.description, meeting_type.rules, meeting_type.plan_id, meeting_type.routing, meeting_type.who, meeting_type.version, meeting_type.listing, meeting_type.category, meeting_type.position, meeting_type.offer, meeting_type.removed_at FROM workspace CROSS JOIN meeting_type
+SELECT meeting_type.id, meeting_type.workspace_id, meeting_type.host_id, meeting_type.slug, meeting_type.name, meeting_type.description, meeting_type.rules, meeting_type.plan_id, meeting_type.routing, meeting_type.who, meeting_type.version, meeting_type.listing, meeting_type.category, meeting_type.position, meeting_type.offer, meeting_type.removed_at, meeting_type.messages FROM workspace CROSS JOIN meeting_type
 WHERE workspace.slug = ?1 AND meeting_type.removed_at = 0 AND meeting_type.id IN (
     SELECT t.id FROM meeting_type t WHERE t.workspace_id = workspace.id AND t.slug = ?2
     UNION ALL SELECT o.target_id FROM old_slug o WHERE o.workspace_id = workspace.id AND o.kind = 'type' AND o.slug = ?2
@@ -177,6 +178,7 @@ func (q *Queries) MeetingTypeBySlug(ctx context.Context, arg MeetingTypeBySlugPa
 		&i.Position,
 		&i.Offer,
 		&i.RemovedAt,
+		&i.Messages,
 	)
 	return i, err
 }

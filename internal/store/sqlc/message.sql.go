@@ -34,7 +34,8 @@ func (q *Queries) AddMessageDone(ctx context.Context, arg AddMessageDoneParams) 
 const bookingsEnding = `-- name: BookingsEnding :many
 SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at FROM booking JOIN meeting_type ON meeting_type.id = booking.type_id
 WHERE booking.end_at > ?1 AND booking.end_at <= ?2 AND meeting_type.workspace_id = ?3
-  AND NOT EXISTS (SELECT 1 FROM message_done d WHERE d.rule_id = ?4 AND d.booking_id = booking.id AND d.start_at = booking.start_at)
+  AND (CAST(?4 AS INTEGER) = 0 OR booking.type_id = CAST(?4 AS INTEGER))
+  AND NOT EXISTS (SELECT 1 FROM message_done d WHERE d.rule_id = ?5 AND d.booking_id = booking.id AND d.start_at = booking.start_at)
 ORDER BY booking.end_at, booking.id
 `
 
@@ -42,6 +43,7 @@ type BookingsEndingParams struct {
 	RangeFrom   int64
 	RangeTo     int64
 	WorkspaceID int64
+	TypeID      int64
 	RuleID      int64
 }
 
@@ -51,6 +53,7 @@ func (q *Queries) BookingsEnding(ctx context.Context, arg BookingsEndingParams) 
 		arg.RangeFrom,
 		arg.RangeTo,
 		arg.WorkspaceID,
+		arg.TypeID,
 		arg.RuleID,
 	)
 	if err != nil {
@@ -115,19 +118,26 @@ func (q *Queries) BookingsEnding(ctx context.Context, arg BookingsEndingParams) 
 
 const bookingsEndingAfter = `-- name: BookingsEndingAfter :many
 SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at FROM booking JOIN meeting_type ON meeting_type.id = booking.type_id
-WHERE booking.end_at > ?1 AND meeting_type.workspace_id = ?2 AND booking.life IN ('booked', 'attended', 'no-show')
-ORDER BY booking.end_at, booking.id LIMIT ?3
+WHERE booking.end_at > ?1 AND meeting_type.workspace_id = ?2
+  AND (CAST(?3 AS INTEGER) = 0 OR booking.type_id = CAST(?3 AS INTEGER)) AND booking.life IN ('booked', 'attended', 'no-show')
+ORDER BY booking.end_at, booking.id LIMIT ?4
 `
 
 type BookingsEndingAfterParams struct {
 	After       int64
 	WorkspaceID int64
+	TypeID      int64
 	Most        int64
 }
 
 // Bookings whose meetings end after a moment, the first ones.
 func (q *Queries) BookingsEndingAfter(ctx context.Context, arg BookingsEndingAfterParams) ([]Booking, error) {
-	rows, err := q.db.QueryContext(ctx, bookingsEndingAfter, arg.After, arg.WorkspaceID, arg.Most)
+	rows, err := q.db.QueryContext(ctx, bookingsEndingAfter,
+		arg.After,
+		arg.WorkspaceID,
+		arg.TypeID,
+		arg.Most,
+	)
 	if err != nil {
 		return nil, err
 	}
@@ -191,7 +201,8 @@ func (q *Queries) BookingsEndingAfter(ctx context.Context, arg BookingsEndingAft
 const bookingsStarting = `-- name: BookingsStarting :many
 SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at FROM booking JOIN meeting_type ON meeting_type.id = booking.type_id
 WHERE booking.start_at > ?1 AND booking.start_at <= ?2 AND meeting_type.workspace_id = ?3
-  AND NOT EXISTS (SELECT 1 FROM message_done d WHERE d.rule_id = ?4 AND d.booking_id = booking.id AND d.start_at = booking.start_at)
+  AND (CAST(?4 AS INTEGER) = 0 OR booking.type_id = CAST(?4 AS INTEGER))
+  AND NOT EXISTS (SELECT 1 FROM message_done d WHERE d.rule_id = ?5 AND d.booking_id = booking.id AND d.start_at = booking.start_at)
 ORDER BY booking.start_at, booking.id
 `
 
@@ -199,6 +210,7 @@ type BookingsStartingParams struct {
 	RangeFrom   int64
 	RangeTo     int64
 	WorkspaceID int64
+	TypeID      int64
 	RuleID      int64
 }
 
@@ -208,6 +220,7 @@ func (q *Queries) BookingsStarting(ctx context.Context, arg BookingsStartingPara
 		arg.RangeFrom,
 		arg.RangeTo,
 		arg.WorkspaceID,
+		arg.TypeID,
 		arg.RuleID,
 	)
 	if err != nil {
@@ -366,6 +379,17 @@ func (q *Queries) MessagesDone(ctx context.Context, bookings []int64) ([]Message
 	return items, nil
 }
 
+const messagesOfType = `-- name: MessagesOfType :one
+SELECT messages FROM meeting_type WHERE id = ?1
+`
+
+func (q *Queries) MessagesOfType(ctx context.Context, id int64) (string, error) {
+	row := q.db.QueryRowContext(ctx, messagesOfType, id)
+	var messages string
+	err := row.Scan(&messages)
+	return messages, err
+}
+
 const setMessages = `-- name: SetMessages :exec
 UPDATE workspace SET messages = ?1 WHERE id = ?2
 `
@@ -380,6 +404,20 @@ func (q *Queries) SetMessages(ctx context.Context, arg SetMessagesParams) error 
 	return err
 }
 
+const setMessagesOfType = `-- name: SetMessagesOfType :exec
+UPDATE meeting_type SET messages = ?1 WHERE id = ?2
+`
+
+type SetMessagesOfTypeParams struct {
+	Messages string
+	ID       int64
+}
+
+func (q *Queries) SetMessagesOfType(ctx context.Context, arg SetMessagesOfTypeParams) error {
+	_, err := q.db.ExecContext(ctx, setMessagesOfType, arg.Messages, arg.ID)
+	return err
+}
+
 const settledAt = `-- name: SettledAt :one
 SELECT CAST(COALESCE(MAX(at), 0) AS INTEGER) FROM booking_step
 WHERE booking_id = ?1 AND kind IN ('booked', 'approved', 'taken', 'rescheduled')
@@ -391,6 +429,39 @@ func (q *Queries) SettledAt(ctx context.Context, bookingID int64) (int64, error)
 	var column_1 int64
 	err := row.Scan(&column_1)
 	return column_1, err
+}
+
+const typesWithMessages = `-- name: TypesWithMessages :many
+SELECT id, messages FROM meeting_type WHERE workspace_id = ?1 AND messages <> ''
+`
+
+type TypesWithMessagesRow struct {
+	ID       int64
+	Messages string
+}
+
+// Types that have messages of their own, or had some.
+func (q *Queries) TypesWithMessages(ctx context.Context, workspaceID int64) ([]TypesWithMessagesRow, error) {
+	rows, err := q.db.QueryContext(ctx, typesWithMessages, workspaceID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []TypesWithMessagesRow{}
+	for rows.Next() {
+		var i TypesWithMessagesRow
+		if err := rows.Scan(&i.ID, &i.Messages); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
 }
 
 const workspacesWithMessages = `-- name: WorkspacesWithMessages :many

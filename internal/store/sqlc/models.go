@@ -321,6 +321,7 @@ type MeetingType struct {
 	Position    int64
 	Offer       string
 	RemovedAt   int64
+	Messages    string
 }
 
 type MessageDone struct {

@@ -637,7 +637,7 @@ func (q *Queries) Teams(ctx context.Context, workspaceID int64) ([]Team, error) 
 }
 
 const typesOfWorkspace = `-- name: TypesOfWorkspace :many
-SELECT id, workspace_id, host_id, slug, name, description, rules, plan_id, routing, who, version, listing, category, position, offer, removed_at FROM meeting_type WHERE workspace_id = ?1 AND removed_at = 0 ORDER BY position, id
+SELECT id, workspace_id, host_id, slug, name, description, rules, plan_id, routing, who, version, listing, category, position, offer, removed_at, messages FROM meeting_type WHERE workspace_id = ?1 AND removed_at = 0 ORDER BY position, id
 `
 
 func (q *Queries) TypesOfWorkspace(ctx context.Context, workspaceID int64) ([]MeetingType, error) {
@@ -666,6 +666,7 @@ func (q *Queries) TypesOfWorkspace(ctx context.Context, workspaceID int64) ([]Me
 			&i.Position,
 			&i.Offer,
 			&i.RemovedAt,
+			&i.Messages,
 		); err != nil {
 			return nil, err
 		}

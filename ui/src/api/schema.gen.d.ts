@@ -1156,11 +1156,46 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What the clock sends before and after meetings, and what will be sent */
+        /** What people are told, and what will be sent */
         get: operations["messages"];
-        /** Save what the clock sends */
+        /** Save what people are told; a type's are its own from then on */
         put: operations["save-messages"];
         post?: never;
+        /** Give a type the workspace's messages again */
+        delete: operations["follow-messages"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/messages/letter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A message as somebody would get it */
+        post: operations["show-message"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/messages/letter/send": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Send a message as somebody would get it to oneself */
+        post: operations["send-message-to-me"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2249,6 +2284,14 @@ export interface components {
             /** Format: int64 */
             to: number;
         };
+        BookingNamed: {
+            /** Format: date-time */
+            at: string;
+            client: string;
+            /** Format: int64 */
+            id: number;
+            type: string;
+        };
         BookingRequest: {
             /** @description To what the page asks first, because it decides who takes it. */
             answers?: {
@@ -2885,6 +2928,13 @@ export interface components {
             what: string;
             word: string;
         };
+        Fault: {
+            /** Format: int64 */
+            from: number;
+            /** Format: int64 */
+            to: number;
+            words: components["schemas"]["Words"];
+        };
         FeedAddresses: {
             /** @description The host's bookings, with all that is known about them. */
             bookings: string;
@@ -3431,12 +3481,58 @@ export interface components {
              * @description What isn't known yet, and has to be so.
              * @enum {string}
              */
-            if: "" | "attended" | "missed";
+            if: "" | "first" | "attended" | "missed";
             /** @enum {string} */
             kind: "client-reminder" | "client-thanks" | "client-missed" | "host-reminder";
             /** @enum {string} */
             receiver: "client" | "hosts";
             type: string;
+        };
+        MessageDraft: {
+            rules: components["schemas"]["Rule"][];
+            /** @description Own words of what is told at once, by message and language. */
+            words: {
+                [key: string]: {
+                    [key: string]: components["schemas"]["Text"];
+                };
+            };
+        };
+        MessageShown: {
+            /** @description What its links are called. */
+            actions: string[];
+            /** @description Those to choose from. */
+            bookings: components["schemas"]["BookingNamed"][];
+            /** @description What is built in, as templates. */
+            builtIn: components["schemas"]["Text"];
+            closing: string;
+            /** @description Each a word for something, and what it is. */
+            facts: string[][];
+            opening: string;
+            placeholders: components["schemas"]["Placeholder"][];
+            subject: string;
+            /** @description All of it as plain text. */
+            text: string;
+            to: string;
+            /** @description What is wrong with the words, by 'subject', 'opening' and 'closing'. */
+            wrong: {
+                [key: string]: components["schemas"]["Fault"];
+            };
+        };
+        MessageWish: {
+            /**
+             * Format: int64
+             * @description About which it is; 0 is a made-up one.
+             */
+            booking: number;
+            kind: string;
+            language: string;
+            /** @description Its own words; empty ones are the built-in ones. */
+            text: components["schemas"]["Text"];
+            /**
+             * Format: int64
+             * @description Whose messages are meant; 0 is the workspace.
+             */
+            type: number;
         };
         Messages: {
             /**
@@ -3448,12 +3544,24 @@ export interface components {
             ahead: components["schemas"]["MessageAhead"][];
             /** @description May the viewer change them? */
             edits: boolean;
+            /** @description Of a type: are they its own? Otherwise they are those of the workspace. */
+            own: boolean;
             rules: components["schemas"]["Rule"][];
             /**
              * Format: int64
              * @description How many it takes back.
              */
             takes: number;
+            /** @description The messages that are sent at once, in the order in which they come up. */
+            told: string[];
+            /** @description Of a workspace: the types that have their own. */
+            types: components["schemas"]["TypeNamed"][];
+            /** @description Own words of what is told at once, by message and language. */
+            words: {
+                [key: string]: {
+                    [key: string]: components["schemas"]["Text"];
+                };
+            };
             /** @description What is wrong with rules, by their places: 'rules.0'. */
             wrong: {
                 [key: string]: components["schemas"]["Words"];
@@ -3950,6 +4058,11 @@ export interface components {
             /** @description The rules that are broken there, in sentences. */
             why: components["schemas"]["Words"][];
         };
+        Placeholder: {
+            /** @description It is no fact, but can decide whether a passage is said. Any fact can too: if there is one. */
+            condition: boolean;
+            name: string;
+        };
         PoolAnswer: {
             /** Format: int64 */
             id: number;
@@ -4211,6 +4324,8 @@ export interface components {
             who: "anyone" | "organisation" | "nobody";
         };
         Rule: {
+            /** @description A time of day where the receiver is, 'HH:MM': then Minutes are whole days, or none for the same day. */
+            at?: string;
             /**
              * Format: int64
              * @description Stays; 0 for one that is new.
@@ -4230,6 +4345,10 @@ export interface components {
             receiver: "client" | "hosts";
             /** @enum {string} */
             side: "before" | "after";
+            /** @description Its own words. */
+            words?: {
+                [key: string]: components["schemas"]["Text"];
+            };
         };
         RuleExample: {
             ribbon: components["schemas"]["Ribbon"];
@@ -4248,9 +4367,6 @@ export interface components {
             name: components["schemas"]["Words"];
             rule: string;
             sentences: components["schemas"]["Words"][];
-        };
-        RulesBody: {
-            rules: components["schemas"]["Rule"][];
         };
         "Save-client-notesRequest": {
             notes: string;
@@ -4478,6 +4594,13 @@ export interface components {
             /** @description Its short name in addresses; as it is, or made from the name, if left out. Addresses with an old one lead on. */
             slug?: string;
         };
+        Text: {
+            /** @description What is said after them. */
+            closing: string;
+            /** @description What is said before the facts. */
+            opening: string;
+            subject: string;
+        };
         TimesToPaste: {
             /** @description Of those picked, what is not open any more; left out of the text. */
             gone: string[];
@@ -4630,6 +4753,11 @@ export interface components {
             known: number;
             /** @description At most 100. */
             types: components["schemas"]["MeetingType"][];
+        };
+        TypeNamed: {
+            /** Format: int64 */
+            id: number;
+            name: string;
         };
         TypePreview: {
             crew: components["schemas"]["Crew"];
@@ -7305,7 +7433,10 @@ export interface operations {
     };
     messages: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Whose; 0 is the workspace. */
+                type?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -7341,7 +7472,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["RulesBody"];
+                "application/json": components["schemas"]["MessageDraft"];
             };
         };
         responses: {
@@ -7365,6 +7496,104 @@ export interface operations {
             };
         };
     };
+    "follow-messages": {
+        parameters: {
+            query?: {
+                /** @description Whose; 0 is the workspace. */
+                type?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Messages"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "show-message": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MessageWish"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MessageShown"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "send-message-to-me": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MessageWish"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "try-messages": {
         parameters: {
             query?: never;
@@ -7374,7 +7603,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["RulesBody"];
+                "application/json": components["schemas"]["MessageDraft"];
             };
         };
         responses: {

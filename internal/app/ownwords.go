@@ -1,0 +1,234 @@
+package app
+
+import (
+	"cmp"
+	"context"
+	"fmt"
+	"maps"
+	"slices"
+	"time"
+
+	"corrim/core/life"
+	words "corrim/core/message"
+	"corrim/core/told"
+	"corrim/internal/identity"
+	"corrim/internal/message"
+	"corrim/internal/refusal"
+	"corrim/internal/store/sqlc"
+)
+
+// write is a message about the booking: in its own words if it has some in the reader's language, else as it is built in.
+func (f facts) write(kind words.Kind, zone *time.Location, with words.With, link string, about []message.Fact) message.Letter {
+	start := time.Unix(f.booking.StartAt, 0).In(zone)
+	basics := words.With{
+		"type": f.booking.TypeName, "hosts": f.with(), "host": f.host.Name, "client": f.booking.ClientName, "when": f.w.DayAndClock(start, f.clock()),
+	}
+	maps.Copy(basics, with)
+	own, has := f.own.wordsOf(kind, f.rule)[f.w.Language]
+	if !has {
+		return message.Write(f.w, kind, basics, link, about)
+	}
+	audience, _ := words.AudienceOf(kind)
+	all := words.With{
+		"workspace": f.workspace, "mail": f.booking.ClientMail, "day": f.w.Day(start), "time": start.Format(f.clock()),
+		"minutes": (f.booking.EndAt - f.booking.StartAt) / 60, "where": f.where(audience == words.Hosts), "link": link, "remark": f.booking.Remark,
+		"video": joinURL(f.booking) != "",
+	}
+	maps.Copy(all, basics)
+	said := own.Write(onlyKnown(kind, all))
+	said.Action = f.w.Write(kind, basics).Action
+	return message.Of(f.w, said, link, about)
+}
+
+// onlyKnown leaves of facts those that a message's own words may say, whatever stands in them.
+func onlyKnown(kind words.Kind, all words.With) words.With {
+	out := words.With{}
+	for _, known := range words.Placeholders(kind) {
+		out[known.Name] = all[known.Name]
+	}
+	return out
+}
+
+// where is in a line where one meets.
+func (f facts) where(forHost bool) string {
+	place := f.meetingPlace(forHost)
+	if len(place) == 0 {
+		return ""
+	}
+	return place[0][1]
+}
+
+// MessageWish asks for a message as somebody would get it.
+type MessageWish struct {
+	Kind     words.Kind `json:"kind"`
+	Type     int64      `json:"type" doc:"Whose messages are meant; 0 is the workspace."`
+	Language string     `json:"language"`
+	Text     words.Text `json:"text" doc:"Its own words; empty ones are the built-in ones."`
+	Booking  int64      `json:"booking" doc:"About which it is; 0 is a made-up one."`
+}
+
+// MessageShown is a message as somebody would get it, and what its words can be made of.
+type MessageShown struct {
+	BuiltIn      words.Text             `json:"builtIn" doc:"What is built in, as templates."`
+	Placeholders []words.Placeholder    `json:"placeholders"`
+	Wrong        map[string]words.Fault `json:"wrong" doc:"What is wrong with the words, by 'subject', 'opening' and 'closing'."`
+	To           string                 `json:"to"`
+	Bookings     []BookingNamed         `json:"bookings" doc:"Those to choose from."`
+
+	// What it says, unless something is wrong.
+	Subject string         `json:"subject"`
+	Opening string         `json:"opening"`
+	Facts   []message.Fact `json:"facts" doc:"Each a word for something, and what it is."`
+	Actions []string       `json:"actions" doc:"What its links are called."`
+	Closing string         `json:"closing"`
+	Text    string         `json:"text" doc:"All of it as plain text."`
+}
+
+// BookingNamed is a booking by its client and time.
+type BookingNamed struct {
+	ID     int64     `json:"id"`
+	Client string    `json:"client"`
+	Type   string    `json:"type"`
+	At     time.Time `json:"at"`
+}
+
+const mostToChoose = 20
+
+// ShowMessage is a message as it would be sent, with words that may not be saved yet. Links in it lead nowhere: they are the client's.
+func (a *App) ShowMessage(ctx context.Context, p Person, wish MessageWish) (MessageShown, error) {
+	shown, _, err := a.shownMessage(ctx, p, wish)
+	return shown, err
+}
+
+// SendMessageToMe sends the person what ShowMessage shows them.
+func (a *App) SendMessageToMe(ctx context.Context, p Person, wish MessageWish) error {
+	shown, l, err := a.shownMessage(ctx, p, wish)
+	if err != nil {
+		return err
+	}
+	if len(shown.Wrong) > 0 {
+		return refusal.New(refusal.Invalid, told.Say("mend-words-first", "Something is wrong with the words. Mend it first; nothing was sent."))
+	}
+	m := mailOf(l)
+	m.ID, m.FromName, m.To, m.ReplyTo = fmt.Sprintf("proof-%d-%d", p.ID, a.Now().UnixNano()), p.home.Name, p.address(), p.address()
+	return a.Store.Write(ctx, func(q *sqlc.Queries) error { return a.post(ctx, q, p.ID, m) })
+}
+
+func (a *App) shownMessage(ctx context.Context, p Person, wish MessageWish) (shown MessageShown, l message.Letter, err error) {
+	s, err := a.messagesFor(ctx, p, wish.Type, true)
+	if err != nil {
+		return shown, l, err
+	}
+	audience, some := words.AudienceOf(wish.Kind)
+	if !some || !slices.Contains(words.Languages(), wish.Language) {
+		return shown, l, refusal.New(refusal.NotFound, told.Say("words-of-nothing", "There is no such message, or not in this language. Load the page again."))
+	}
+	in := words.In(wish.Language)
+	shown = MessageShown{BuiltIn: in.BuiltIn(wish.Kind), Placeholders: words.Placeholders(wish.Kind), Wrong: map[string]words.Fault{}, Facts: []message.Fact{}, Actions: []string{}}
+	if shown.Bookings, err = a.bookingsToChoose(ctx, p, s); err != nil {
+		return shown, l, err
+	}
+	f, err := a.factsToShow(ctx, p, s, wish.Booking)
+	if err != nil {
+		return shown, l, err
+	}
+	f.w, f.own, f.rule = in, messageRules{}, 0
+	shown.To = shownTo(f, audience)
+	if wish.Text != (words.Text{}) {
+		if shown.Wrong = wish.Text.Faults(shown.Placeholders); len(shown.Wrong) > 0 {
+			return shown, l, nil
+		}
+		f.own.Words = map[words.Kind]words.Own{wish.Kind: {wish.Language: wish.Text}}
+	}
+	l = f.shown(wish.Kind, audience)
+	shown.Subject, shown.Opening, shown.Facts, shown.Closing, shown.Text = l.Subject, l.Opening, l.Facts, l.Closing, l.Text()
+	for _, action := range l.Actions {
+		shown.Actions = append(shown.Actions, action.Label)
+	}
+	return shown, l, nil
+}
+
+// bookingsToChoose are the next bookings that the person may see.
+func (a *App) bookingsToChoose(ctx context.Context, p Person, s messageScope) ([]BookingNamed, error) {
+	rows, err := a.Store.BookingsEndingAfter(ctx, sqlc.BookingsEndingAfterParams{After: a.Now().Unix(), WorkspaceID: p.home.id, TypeID: s.kind, Most: mostLookedAt})
+	out := []BookingNamed{}
+	for _, b := range rows {
+		if (b.HostID == p.ID || p.May(identity.HandleBookings)) && len(out) < mostToChoose {
+			out = append(out, BookingNamed{b.ID, b.ClientName, b.TypeName, time.Unix(b.StartAt, 0).UTC()})
+		}
+	}
+	return out, err
+}
+
+// factsToShow is what a message is made of: a booking that the person may handle, or a made-up one. Neither has a code or a link that
+// could be used.
+func (a *App) factsToShow(ctx context.Context, p Person, s messageScope, id int64) (f facts, err error) {
+	if id == 0 {
+		f, err = a.madeUp(ctx, p, s)
+	} else {
+		var b hosted
+		if b, err = a.anyBooking(ctx, a.Store.Queries, p, id); err == nil {
+			f, err = a.facts(ctx, b.Booking)
+		}
+	}
+	f.code, f.link = "123456", a.BaseURL+"/b/…"
+	return f, err
+}
+
+// madeUp is a booking as there could be one, for who has none yet.
+func (a *App) madeUp(ctx context.Context, p Person, s messageScope) (facts, error) {
+	start := a.todayOf(p).AddDays(1).Start(p.zone).Add(10 * time.Hour).Time()
+	b := sqlc.Booking{
+		TypeName: "Consultation", HostID: p.ID, State: "booked", Life: string(life.Booked), StartAt: start.Unix(), EndAt: start.Add(50 * time.Minute).Unix(),
+		ClientName: "Robin Example", ClientMail: "robin@example.org", ClientZone: p.Zone, Language: p.Language,
+	}
+	if s.kind != 0 {
+		kind, err := a.MeetingType(ctx, p, s.kind)
+		if err != nil {
+			return facts{}, err
+		}
+		b.TypeName = kind.Name
+	}
+	return facts{booking: b, host: p, names: map[int64]string{p.ID: p.Name}, hosts: []int64{p.ID}, workspace: p.home.Name, baseURL: a.BaseURL, now: a.Now()}, nil
+}
+
+func shownTo(f facts, audience words.Audience) string {
+	switch audience {
+	case words.Guests:
+		guests := formOf(f.booking).guests
+		return append(guests, "guest@example.org")[0]
+	case words.Hosts:
+		return f.host.Name + " <" + f.host.Mail + ">"
+	}
+	return f.booking.ClientName + " <" + f.booking.ClientMail + ">"
+}
+
+// shown is a message as the booking would bring it about: by the step that does, taken by whoever takes it most.
+func (f facts) shown(kind words.Kind, audience words.Audience) message.Letter {
+	event, atOnce := words.EventOf(kind)
+	if !atOnce {
+		if audience == words.Hosts {
+			return f.timedLetter(kind, f.baseURL+"/", false, f.hostFacts())
+		}
+		return f.timedLetter(kind, f.link, true, f.clientFacts())
+	}
+	f.booking.Invited, f.booking.State = 1, "booked"
+	f.booking.LapsesAt = cmp.Or(f.booking.LapsesAt, f.now.Add(time.Hour).Unix())
+	by := life.Client
+	switch event {
+	case life.Cancel, life.Decline, life.Expire:
+		f.booking.State = "cancelled"
+	}
+	switch event {
+	case life.Approve, life.Propose, life.Decline, life.Ask, life.Reassign:
+		by = life.Host
+	}
+	s := step{kind: string(event), by: string(by), person: f.host.ID, from: f.host.ID, to: f.host.ID}
+	switch audience {
+	case words.Guests:
+		return f.guestLetter(kind, f.booking.ClientName, false)
+	case words.Hosts:
+		return f.hostLetter(s, nil)
+	}
+	return f.clientLetter(s, nil)
+}
