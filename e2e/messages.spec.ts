@@ -1,5 +1,6 @@
 import { expect, test } from '@playwright/test'
-import { expectAccessible, signInAs } from './steps.ts'
+import { inbox } from './ports.ts'
+import { book, expectAccessible, mailTo, signInAs } from './steps.ts'
 
 test('what is mailed before and after meetings is set up as sentences, and seen before it goes out', async ({ page }) => {
   await signInAs(page, 'Ines Valadares')
@@ -11,7 +12,7 @@ test('what is mailed before and after meetings is set up as sentences, and seen 
 
   // A change says what it brings and takes back before it is saved.
   await page.getByLabel('Message 1: how long').fill('30')
-  await expect(ahead.getByRole('status')).toHaveText(/^Your change brings \d+ messages and takes \d+ messages? back\.$/)
+  await expect(ahead.getByRole('status')).toHaveText(/^Your change brings \d+ messages? and takes \d+ messages? back\.$/)
   await expect(ahead.getByRole('listitem').filter({ hasText: 'new: ' }).first()).toBeVisible()
   await page.getByRole('button', { name: 'Add a message' }).click()
   await page.getByLabel('Message 5: before or after').selectOption('after')
@@ -20,16 +21,92 @@ test('what is mailed before and after meetings is set up as sentences, and seen 
   await expect(page.getByRole('alert').filter({ hasText: 'between a minute and 30 days' })).toBeVisible()
   await page.getByRole('button', { name: 'Save changes' }).click()
   await expect(page.getByLabel('Message 5: how long'), 'nothing typed is lost').toHaveValue('0')
-  await page.getByLabel('Message 5: how long').fill('1')
+  await page.getByLabel('Message 5: how long').fill('2')
   await page.getByLabel('Message 5: unit').selectOption('days')
+  await page.getByLabel('Message 5: at which time').selectOption('clock')
+  await page.getByLabel('Message 5: time of day').fill('half past')
+  await expect(page.getByRole('alert').filter({ hasText: 'Give the time of day' })).toBeVisible()
+  await page.getByLabel('Message 5: time of day').fill('8:30')
   await expectAccessible(page)
   await page.getByRole('button', { name: 'Save changes' }).click()
   await expect(page.getByText('not saved')).toHaveCount(0)
   await page.reload()
-  await expect(page.getByRole('list', { name: 'What is mailed by the clock' }).getByRole('listitem')).toHaveCount(5)
+  const list = page.getByRole('list', { name: 'Before and after meetings' })
+  await expect(list.getByRole('listitem')).toHaveCount(5)
+  await expect(page.getByLabel('Message 5: time of day')).toHaveValue('08:30')
   await page.getByRole('button', { name: /^Undo: Messages/ }).click()
   await page.getByRole('button', { name: 'Undo it' }).click()
-  await expect(page.getByRole('list', { name: 'What is mailed by the clock' }).getByRole('listitem')).toHaveCount(4)
+  await expect(list.getByRole('listitem')).toHaveCount(4)
+})
+
+test('a message is said in one’s own words, read beside them as its receiver will, and sent to oneself', async ({ page, request }) => {
+  await signInAs(page, 'Ines Valadares')
+  await page.goto('/types')
+  await page.getByRole('button', { name: 'Daylight walk-through', exact: true }).click()
+  await page.getByRole('link', { name: 'Messages', exact: true }).last().click()
+  await expect(page.getByText('These are the workspace’s messages.')).toBeVisible()
+  await page.getByRole('button', { name: 'Words: Their meeting is booked' }).click()
+  const panel = page.getByRole('region', { name: 'Words: Their meeting is booked' })
+  const letter = panel.getByRole('article', { name: 'The message' })
+  await expect(letter).toContainText('Your meeting is booked.')
+  await expectAccessible(page)
+
+  // Facts are inserted by "/" or from a list, and stand as marked words.
+  const opening = panel.getByRole('textbox', { name: 'Before the facts' })
+  await opening.click()
+  await page.keyboard.press('Control+a')
+  await page.keyboard.type('See you on /day')
+  await page.getByRole('listbox', { name: 'Insert' }).getByRole('option', { name: 'day', exact: true }).click()
+  await page.keyboard.type(', bring the plans.')
+  await expect(opening).toHaveText('See you on day, bring the plans.')
+  await panel.getByRole('button', { name: 'Insert into: Before the facts' }).click()
+  await page.getByRole('menuitem', { name: 'if given: remark', exact: true }).click()
+  await page.keyboard.type(' You wrote: ')
+  await panel.getByRole('button', { name: 'Insert into: Before the facts' }).click()
+  await page.getByRole('menuitem', { name: 'remark', exact: true }).click()
+  await expect(letter).toContainText(/See you on \w+day \d+ \w+, bring the plans\./)
+  await expect(letter).not.toContainText('{{')
+  await panel.getByLabel('Whose booking it is about').selectOption({ label: 'a made-up booking' })
+  await expect(letter).toContainText('Robin Example')
+  await expectAccessible(page)
+
+  // A slip is said at its place, and nothing is lost by it.
+  const closing = panel.getByRole('textbox', { name: 'After the facts' })
+  await closing.click()
+  await page.keyboard.press('Control+End')
+  await page.keyboard.type(' {{hots}}')
+  await expect(panel.getByRole('alert')).toContainText('Is “hosts” meant?')
+  await page.getByRole('button', { name: 'Save changes' }).click()
+  await panel.getByRole('button', { name: 'Go there' }).click()
+  await page.keyboard.type('{{hosts}}')
+  await expect(panel.getByRole('alert')).toHaveCount(0)
+
+  // Another language stays as it is built in until somebody writes it.
+  await panel.getByLabel('Language of the words').selectOption({ label: 'German' })
+  await expect(letter).toContainText('Ihr Termin ist gebucht.')
+  await panel.getByLabel('Language of the words').selectOption({ label: 'English' })
+  await panel.getByRole('button', { name: 'Send it to me' }).click()
+  await expect(panel.getByText('On its way to your address.')).toBeVisible()
+  await expect
+    .poll(async () => {
+      const [mine] = await mailTo(request, 'ines', 1)
+      return (await request.get(`${inbox}${mine?.path}`)).text()
+    })
+    .toContain('bring the plans.')
+
+  await page.getByRole('button', { name: 'Save changes' }).click()
+  await expect(page.getByText('This type has its own messages.')).toBeVisible()
+  const client = await page.context().newPage()
+  await book(client, 'daylight', { name: 'Delft Tile Rooms', mail: 'words@tiles.example', remark: 'Blue ones.' }, 4, 0)
+  const [mail] = await mailTo(request, 'words@tiles.example', 1)
+  await client.goto(`${inbox}${mail?.path}`)
+  await expect(client.getByText(/See you on \w+day \d+ \w+, bring the plans\. You wrote: Blue ones\./).first()).toBeVisible()
+
+  // The workspace's view names the type, and one press goes back.
+  await page.goto('/messages')
+  await page.getByRole('main').locator('..').locator('..').getByRole('link', { name: 'Daylight walk-through' }).click()
+  await page.getByRole('button', { name: 'Use the workspace’s again' }).click()
+  await expect(page.getByText('These are the workspace’s messages.')).toBeVisible()
 })
 
 test('who may not change them reads them, and sees only what is sent about their own meetings', async ({ page }) => {
@@ -37,6 +114,7 @@ test('who may not change them reads them, and sees only what is sent about their
   await page.goto('/messages')
   await expect(page.getByLabel('Message 1: how long')).toBeDisabled()
   await expect(page.getByRole('button', { name: 'Add a message' })).toHaveCount(0)
+  await expect(page.getByRole('button', { name: /^Words/ })).toHaveCount(0)
   await expect(page.getByRole('region', { name: 'What will be sent' })).not.toContainText('Museu da Ria')
   await expectAccessible(page)
 })

@@ -27,7 +27,8 @@ type Own map[string]Text
 // Placeholder is a name that stands for a fact, or for whether something is so.
 type Placeholder struct {
 	Name      string `json:"name"`
-	Condition bool   `json:"condition" doc:"It is no fact, but can decide whether a passage is said. Any fact can too: if there is one."`
+	Condition bool   `json:"condition" doc:"It is no fact, but can decide whether a passage is said."`
+	Optional  bool   `json:"optional" doc:"There may be none; so it too can decide."`
 }
 
 // The longest own words, in letters as they are typed, and what becomes of them at most.
@@ -41,19 +42,19 @@ const (
 // meetingFacts are those that every message about a booking may use.
 var meetingFacts = []string{"type", "host", "hosts", "workspace", "when", "day", "time", "minutes"}
 
-// factsFor are those that an audience may know besides. Guests get nothing of what the client wrote: nobody may have made sure yet
+// factsFor are those that an audience may know besides; "?" marks what is so or not, "~" what there may be none of. Guests get nothing of what the client wrote: nobody may have made sure yet
 // who the client is.
 var factsFor = map[Audience][]string{
-	Client: {"client", "where", "link", "remark", "?video"},
+	Client: {"client", "~where", "link", "~remark", "?video"},
 	Guests: {"by"},
-	Hosts:  {"client", "mail", "where", "remark", "?video"},
+	Hosts:  {"client", "mail", "~where", "~remark", "?video"},
 }
 
-// factsOf are those that only some messages have. "?" marks what is so or not.
+// factsOf are those that only some messages have, marked alike.
 var factsOf = map[Kind][]string{
 	"client-held":      {"code", "until", "?shared"},
 	"client-requested": {"until", "?shared"},
-	"client-booked":    {"dates"},
+	"client-booked":    {"~dates"},
 	"client-moved":     {"who", "?byHost", "?invited"},
 	"client-cancelled": {"who", "?byHost", "?invited"},
 	"client-handed":    {"to", "from"},
@@ -62,12 +63,12 @@ var factsOf = map[Kind][]string{
 	"client-proposed":  {"who", "?shared"},
 	"client-declined":  {"who"},
 	ClientReminder:     {"?confirms"},
-	"host-booked":      {"?byClient", "?bySelf", "colleague", "dates"},
+	"host-booked":      {"?byClient", "?bySelf", "~colleague", "~dates"},
 	"host-requested":   {"until", "?shared"},
-	"host-approved":    {"?bySelf", "colleague"},
-	"host-moved":       {"?byClient", "?bySelf", "colleague"},
-	"host-cancelled":   {"?byClient", "?bySelf", "colleague"},
-	"host-handed":      {"to", "from", "?getsIt", "?gaveIt", "?stays", "?bySelf", "colleague"},
+	"host-approved":    {"?bySelf", "~colleague"},
+	"host-moved":       {"?byClient", "?bySelf", "~colleague"},
+	"host-cancelled":   {"?byClient", "?bySelf", "~colleague"},
+	"host-handed":      {"to", "from", "?getsIt", "?gaveIt", "?stays", "?bySelf", "~colleague"},
 }
 
 // ofClock is whom the clock's messages are for; those of the table say so themselves.
@@ -113,8 +114,7 @@ func Placeholders(kind Kind) []Placeholder {
 	}
 	var out []Placeholder
 	for _, name := range slices.Concat(factsFor[audience][:1], meetingFacts, factsFor[audience][1:], factsOf[kind]) {
-		bare, condition := strings.CutPrefix(name, "?")
-		out = append(out, Placeholder{bare, condition})
+		out = append(out, Placeholder{strings.TrimLeft(name, "?~"), name[0] == '?', name[0] == '~'})
 	}
 	return out
 }
@@ -203,7 +203,7 @@ func faultOfTags(text string, tags [][]int, known []Placeholder) (Fault, bool) {
 	for _, tag := range tags {
 		from, to := tag[0], tag[1]
 		if tag[2] < 0 {
-			return place(text, from, to, told.Say("words-brace", "A fact begins here with “{{” and doesn't end. Insert it anew."))
+			return place(text, from, to, told.Say("words-brace", "Two braces begin a fact here, and it doesn't end. Insert it anew."))
 		}
 		inner := strings.TrimSpace(text[tag[2]:tag[3]])
 		sign := strings.IndexAny(inner, "#^/")

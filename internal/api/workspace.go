@@ -58,19 +58,19 @@ func (s *server) holidayOperations(api huma.API) {
 	}))
 }
 
-// ofType asks for what is a meeting type's, or the workspace's.
-type ofType struct {
+// OfType asks for what is a meeting type's, or the workspace's.
+type OfType struct {
 	Type int64 `query:"type" doc:"Whose; 0 is the workspace."`
 }
 
 // messageOperations are about what people are told: at once, and by the clock before and after meetings.
 func (s *server) messageOperations(api huma.API) {
 	type draft struct {
-		ofType
+		OfType
 		Body app.MessageDraft
 	}
 	type wish struct{ Body app.MessageWish }
-	operation(s, api, http.MethodGet, "/messages", "messages", "What people are told, and what will be sent", forHost(s, func(ctx context.Context, p app.Person, in *ofType) (app.Messages, error) {
+	operation(s, api, http.MethodGet, "/messages", "messages", "What people are told, and what will be sent", forHost(s, func(ctx context.Context, p app.Person, in *OfType) (app.Messages, error) {
 		return s.app.Messages(ctx, p, in.Type)
 	}))
 	operation(s, api, http.MethodPost, "/messages/preview", "try-messages", "What unsaved messages would send", forHost(s, func(ctx context.Context, p app.Person, in *draft) (app.MessagesAhead, error) {
@@ -79,7 +79,7 @@ func (s *server) messageOperations(api huma.API) {
 	operation(s, api, http.MethodPut, "/messages", "save-messages", "Save what people are told; a type's are its own from then on", forHost(s, func(ctx context.Context, p app.Person, in *draft) (app.Messages, error) {
 		return s.app.SaveMessages(ctx, p, in.Type, in.Body)
 	}))
-	operation(s, api, http.MethodDelete, "/messages", "follow-messages", "Give a type the workspace's messages again", forHost(s, func(ctx context.Context, p app.Person, in *ofType) (app.Messages, error) {
+	operation(s, api, http.MethodDelete, "/messages", "follow-messages", "Give a type the workspace's messages again", forHost(s, func(ctx context.Context, p app.Person, in *OfType) (app.Messages, error) {
 		return s.app.FollowMessages(ctx, p, in.Type)
 	}))
 	operation(s, api, http.MethodPost, "/messages/letter", "show-message", "A message as somebody would get it", forHost(s, func(ctx context.Context, p app.Person, in *wish) (app.MessageShown, error) {

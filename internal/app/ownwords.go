@@ -64,7 +64,7 @@ type MessageWish struct {
 	Type     int64      `json:"type" doc:"Whose messages are meant; 0 is the workspace."`
 	Language string     `json:"language"`
 	Text     words.Text `json:"text" doc:"Its own words; empty ones are the built-in ones."`
-	Booking  int64      `json:"booking" doc:"About which it is; 0 is a made-up one."`
+	Booking  int64      `json:"booking" doc:"About which it is; 0 is a made-up one, -1 the next one, if there is one."`
 }
 
 // MessageShown is a message as somebody would get it, and what its words can be made of.
@@ -72,6 +72,7 @@ type MessageShown struct {
 	BuiltIn      words.Text             `json:"builtIn" doc:"What is built in, as templates."`
 	Placeholders []words.Placeholder    `json:"placeholders"`
 	Wrong        map[string]words.Fault `json:"wrong" doc:"What is wrong with the words, by 'subject', 'opening' and 'closing'."`
+	Booking      int64                  `json:"booking" doc:"About which it is; 0 is a made-up one."`
 	To           string                 `json:"to"`
 	Bookings     []BookingNamed         `json:"bookings" doc:"Those to choose from."`
 
@@ -92,7 +93,10 @@ type BookingNamed struct {
 	At     time.Time `json:"at"`
 }
 
-const mostToChoose = 20
+const (
+	nextBooking  = -1
+	mostToChoose = 20
+)
 
 // ShowMessage is a message as it would be sent, with words that may not be saved yet. Links in it lead nowhere: they are the client's.
 func (a *App) ShowMessage(ctx context.Context, p Person, wish MessageWish) (MessageShown, error) {
@@ -111,6 +115,7 @@ func (a *App) SendMessageToMe(ctx context.Context, p Person, wish MessageWish) e
 	}
 	m := mailOf(l)
 	m.ID, m.FromName, m.To, m.ReplyTo = fmt.Sprintf("proof-%d-%d", p.ID, a.Now().UnixNano()), p.home.Name, p.address(), p.address()
+	defer a.Wake()
 	return a.Store.Write(ctx, func(q *sqlc.Queries) error { return a.post(ctx, q, p.ID, m) })
 }
 
@@ -128,7 +133,10 @@ func (a *App) shownMessage(ctx context.Context, p Person, wish MessageWish) (sho
 	if shown.Bookings, err = a.bookingsToChoose(ctx, p, s); err != nil {
 		return shown, l, err
 	}
-	f, err := a.factsToShow(ctx, p, s, wish.Booking)
+	if shown.Booking = wish.Booking; wish.Booking == nextBooking {
+		shown.Booking = append(shown.Bookings, BookingNamed{})[0].ID
+	}
+	f, err := a.factsToShow(ctx, p, s, shown.Booking)
 	if err != nil {
 		return shown, l, err
 	}
@@ -210,7 +218,11 @@ func (f facts) shown(kind words.Kind, audience words.Audience) message.Letter {
 		if audience == words.Hosts {
 			return f.timedLetter(kind, f.baseURL+"/", false, f.hostFacts())
 		}
-		return f.timedLetter(kind, f.link, true, f.clientFacts())
+		l := f.timedLetter(kind, f.link, true, f.clientFacts())
+		if kind == words.ClientReminder {
+			l = f.asking(l, true, true, true)
+		}
+		return l
 	}
 	f.booking.Invited, f.booking.State = 1, "booked"
 	f.booking.LapsesAt = cmp.Or(f.booking.LapsesAt, f.now.Add(time.Hour).Unix())

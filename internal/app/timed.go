@@ -86,6 +86,7 @@ func (m messageRules) wordsOf(kind words.Kind, rule int64) words.Own {
 type Messages struct {
 	MessageDraft
 	Told  []words.Kind `json:"told" doc:"The messages that are sent at once, in the order in which they come up."`
+	In    []string     `json:"in" doc:"The languages in which there are words."`
 	Own   bool         `json:"own" doc:"Of a type: are they its own? Otherwise they are those of the workspace."`
 	Types []TypeNamed  `json:"types" doc:"Of a workspace: the types that have their own."`
 	Edits bool         `json:"edits" doc:"May the viewer change them?"`
@@ -128,7 +129,7 @@ func (a *App) Messages(ctx context.Context, p Person, kind int64) (Messages, err
 	if err != nil {
 		return Messages{}, err
 	}
-	out := Messages{MessageDraft: s.now.draft(), Told: words.ToldAtOnce(), Own: s.now.Own, Edits: s.edits, MessagesAhead: ahead}
+	out := Messages{MessageDraft: s.now.draft(), Told: words.ToldAtOnce(), In: words.Languages(), Own: s.now.Own, Edits: s.edits, MessagesAhead: ahead}
 	out.Types, err = a.typesWithOwn(ctx, p, kind)
 	return out, err
 }

@@ -72,8 +72,9 @@ func TestMeetingsAreRemindedOfAndFollowed(t *testing.T) {
 	until(t, h, "2026-05-05 13:00")
 	first := letters(t, h, "keeper@harbour.example", 2)[1]
 	assert.Equal(t, "Tuesday 5 May, 11:00: Survey with Ines Valadares", first.Subject, "on the client's clock")
-	assert.Contains(t, first.Text, "Say that you come, move or cancel")
-	assert.Contains(t, first.Text, b.Link)
+	for label, answer := range map[string]string{"I will be there": "come", "I have to move it": "move", "I can’t come": "cancel"} {
+		assert.Contains(t, first.Text, label+":\r\n"+h.App.BaseURL+b.Link+"?answer="+answer)
+	}
 	assert.Empty(t, first.Calendar, "the one invitation stays the one")
 	_, err = h.App.Confirm(ctx, linkOf(b))
 	require.NoError(t, err)

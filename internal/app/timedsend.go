@@ -10,6 +10,7 @@ import (
 
 	words "corrim/core/message"
 	"corrim/core/span"
+	"corrim/core/told"
 	"corrim/internal/job"
 	"corrim/internal/message"
 	"corrim/internal/store"
@@ -170,7 +171,15 @@ func (a *App) stillTrue(ctx context.Context, f facts, planned sqlc.MessageDone, 
 func (a *App) timedLetters(ctx context.Context, f facts, kind words.Kind, id string) ([]Mail, error) {
 	if kind != words.HostReminder {
 		f = f.forClient()
-		m := mailOf(f.timedLetter(kind, f.link, a.mayConfirm(f.booking), f.clientFacts()))
+		l := f.timedLetter(kind, f.link, a.mayConfirm(f.booking), f.clientFacts())
+		if kind == words.ClientReminder {
+			o, err := a.offeredBy(ctx, a.Store.Queries, f.booking)
+			if err != nil {
+				return nil, err
+			}
+			l = f.asking(l, a.mayConfirm(f.booking), a.late(f.booking, told.Moving, o.Offer.MoveUntil) == nil, a.cantCancel(f.booking, o) == nil)
+		}
+		m := mailOf(l)
 		m.ID, m.FromName, m.ReplyTo = id, f.workspace, f.host.address()
 		m.To = Address{f.booking.ClientName, f.booking.ClientMail}
 		return []Mail{m}, nil
@@ -187,6 +196,24 @@ func (a *App) timedLetters(ctx context.Context, f facts, kind words.Kind, id str
 		out[i].To, out[i].ReplyTo = host.address(), Address{f.booking.ClientName, f.booking.ClientMail}
 	}
 	return out, nil
+}
+
+// asking adds to a letter what its client can say to it, each with a page where one press says it: opening that page changes nothing,
+// since programs that look after mail follow links.
+func (f facts) asking(l message.Letter, comes, moves, cancels bool) message.Letter {
+	var out []message.Action
+	for _, answer := range []struct {
+		name string
+		can  bool
+	}{{"come", comes}, {"move", moves}, {"cancel", cancels}} {
+		if answer.can {
+			out = append(out, message.Action{Label: f.w.Say("answers."+answer.name, nil), URL: f.link + "?answer=" + answer.name})
+		}
+	}
+	if len(out) > 0 {
+		l.Actions = out
+	}
+	return l
 }
 
 func (f facts) timedLetter(kind words.Kind, link string, confirms bool, about []message.Fact) message.Letter {

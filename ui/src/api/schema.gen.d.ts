@@ -3500,6 +3500,11 @@ export interface components {
         MessageShown: {
             /** @description What its links are called. */
             actions: string[];
+            /**
+             * Format: int64
+             * @description About which it is; 0 is a made-up one.
+             */
+            booking: number;
             /** @description Those to choose from. */
             bookings: components["schemas"]["BookingNamed"][];
             /** @description What is built in, as templates. */
@@ -3521,7 +3526,7 @@ export interface components {
         MessageWish: {
             /**
              * Format: int64
-             * @description About which it is; 0 is a made-up one.
+             * @description About which it is; 0 is a made-up one, -1 the next one, if there is one.
              */
             booking: number;
             kind: string;
@@ -3544,6 +3549,8 @@ export interface components {
             ahead: components["schemas"]["MessageAhead"][];
             /** @description May the viewer change them? */
             edits: boolean;
+            /** @description The languages in which there are words. */
+            in: string[];
             /** @description Of a type: are they its own? Otherwise they are those of the workspace. */
             own: boolean;
             rules: components["schemas"]["Rule"][];
@@ -4059,9 +4066,11 @@ export interface components {
             why: components["schemas"]["Words"][];
         };
         Placeholder: {
-            /** @description It is no fact, but can decide whether a passage is said. Any fact can too: if there is one. */
+            /** @description It is no fact, but can decide whether a passage is said. */
             condition: boolean;
             name: string;
+            /** @description There may be none; so it too can decide. */
+            optional: boolean;
         };
         PoolAnswer: {
             /** Format: int64 */
@@ -7465,7 +7474,10 @@ export interface operations {
     };
     "save-messages": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Whose; 0 is the workspace. */
+                type?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -7596,7 +7608,10 @@ export interface operations {
     };
     "try-messages": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Whose; 0 is the workspace. */
+                type?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;

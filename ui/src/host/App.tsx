@@ -23,6 +23,7 @@ const Hours = lazy(() => import('./hours/Hours').then(({ Hours }) => ({ default:
 const Join = lazy(() => import('./Join').then(({ Join }) => ({ default: Join })))
 const LooksView = lazy(() => import('./looks/LooksView').then(({ LooksView }) => ({ default: LooksView })))
 const Messages = lazy(() => import('./messages/Messages').then(({ Messages }) => ({ default: Messages })))
+const TypeMessages = lazy(() => import('./messages/Messages').then(({ TypeMessages }) => ({ default: TypeMessages })))
 const Offer = lazy(() => import('./offer/Offer').then(({ Offer }) => ({ default: Offer })))
 const People = lazy(() => import('./people/People').then(({ People }) => ({ default: People })))
 const Reset = lazy(() => import('./account/Reset').then(({ Reset }) => ({ default: Reset })))
@@ -61,6 +62,7 @@ function Host() {
             <Route path="/types/:id/why/:date" element={<Reasons />} />
             <Route path="/types/:id/routing" element={<Routing />} />
             <Route path="/types/:id/offer" element={<Offer />} />
+            <Route path="/types/:id/messages" element={<TypeMessages />} />
             <Route path="/types/:id/share" element={<ShareType />} />
             <Route path="/share/:kind/:id" element={<SharePage />} />
             <Route path="/people" element={<People />} />

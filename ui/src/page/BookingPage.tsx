@@ -23,7 +23,7 @@ interface Props {
 /** A booking as its client sees it: how it stands, the facts, and what can be done. */
 export function BookingPage({ booking, fresh, onChange }: Props) {
   const t = useTexts()
-  const [doing, setDoing] = useState<'nothing' | 'moving' | 'correcting' | 'cancelling'>('nothing')
+  const [doing, setDoing] = useState(() => answered(booking))
   const head = useFocusKept(`${booking.state} ${booking.start} ${doing}`, fresh)
   useEffect(() => {
     document.title = `${booking.type} · ${booking.workspace}`
@@ -55,6 +55,21 @@ export function BookingPage({ booking, fresh, onChange }: Props) {
       )}
     </Frame>
   )
+}
+
+type Doing = 'nothing' | 'moving' | 'correcting' | 'cancelling'
+
+/** What a link in a reminder wants to be said. It only opens what says it: opening a link changes nothing. */
+function answered(booking: Booking): Doing {
+  const answer = new URLSearchParams(location.search).get('answer')
+  if (!standing(booking)) return 'nothing'
+  if (answer === 'move' && !booking.cantMove) return 'moving'
+  return answer === 'cancel' && !booking.cantCancel ? 'cancelling' : 'nothing'
+}
+
+/** Whether there is something to move or to cancel. */
+function standing(booking: Booking): boolean {
+  return ['unproved', 'requested', 'booked'].includes(booking.state) && !begun(booking)
 }
 
 /** Where the focus goes when what had it is gone, because the page shows something else now. */
@@ -389,16 +404,9 @@ function Where({ booking }: { booking: Booking }) {
   )
 }
 
-function Actions({
-  booking,
-  onDo,
-}: {
-  booking: Booking
-  onDo: (what: 'moving' | 'correcting' | 'cancelling') => void
-}) {
+function Actions({ booking, onDo }: { booking: Booking; onDo: (what: Doing) => void }) {
   const t = useTexts()
-  const standing = ['unproved', 'requested', 'booked'].includes(booking.state) && !begun(booking)
-  if (!standing) {
+  if (!standing(booking)) {
     return (
       <p className="mt-5">
         <a href={within(booking.page)}>{t.bookAnotherTime}</a>

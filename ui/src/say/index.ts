@@ -48,6 +48,16 @@ export async function speak(language: string): Promise<void> {
   refusalsIn(told)
 }
 
+/** What a language is called in the one that is spoken. */
+export function languageName(code: string): string {
+  return new Intl.DisplayNames(spoken, { type: 'language' }).of(code) ?? code
+}
+
+/** Several things in a row: "German, French and Dutch". */
+export function listed(things: string[]): string {
+  return new Intl.ListFormat(spoken).format(things)
+}
+
 type Words = Schemas['Words']
 
 /** What the server says, in the language that is spoken. */

@@ -1,7 +1,10 @@
 import { useState } from 'react'
 import type { Schemas } from '../../api/client'
 import { say } from '../../say'
-import { Choice, NumberPart, pairs, Sentence } from '../rules/parts'
+import { readClock } from '../../time/readClock'
+import { fieldClock, minuteText } from '../../time/time'
+import { Choice, NumberPart, pairs, partLook, Sentence } from '../rules/parts'
+import { InOwnWords } from './AtOnce'
 
 export type Rule = Schemas['Rule']
 type Unit = 'minutes' | 'hours' | 'days'
@@ -13,25 +16,37 @@ interface Props {
   before: Rule | undefined
   edits: boolean
   problem: string | undefined
+  /** What is wrong with its words. */
+  inWords: string | undefined
   onChange: (change: Partial<Rule>) => void
   onRemove: () => void
+  onWords: () => void
+}
+
+/** The message that a rule sends, as the server names it. */
+export function kindOf({ receiver, side, if: condition }: Rule): string {
+  if (receiver === 'hosts') return 'host-reminder'
+  if (side === 'before') return 'client-reminder'
+  return condition === 'missed' ? 'client-missed' : 'client-thanks'
 }
 
 const minutesIn: Record<Unit, number> = { minutes: 1, hours: 60, days: 24 * 60 }
 
 /** The largest unit that tells it whole; up to two days it is told in hours. */
-function unitOf(minutes: number): Unit {
-  if (minutes > 0 && minutes % minutesIn.days === 0 && minutes > minutesIn.days * 2) return 'days'
+function unitOf({ minutes, at }: Rule): Unit {
+  if (at || (minutes > minutesIn.days * 2 && minutes % minutesIn.days === 0)) return 'days'
   return minutes > 0 && minutes % minutesIn.hours === 0 ? 'hours' : 'minutes'
 }
 
 /** "The client gets a mail 24 hours before the start, if they have not said that they come." */
-export function MessageSentence({ rule, place, before, edits, problem, onChange, onRemove }: Props) {
+export function MessageSentence({ rule, place, before, edits, problem, inWords, onChange, onRemove, onWords }: Props) {
   const n = place + 1
+  const [chosen, setUnit] = useState(() => unitOf(rule))
+  const unit = rule.minutes % minutesIn[chosen] === 0 ? chosen : unitOf(rule)
   const changed = (field: keyof Rule) => before?.[field] !== rule[field]
   return (
     <fieldset className="min-w-0" disabled={!edits} aria-label={say.messages.number(n)}>
-      <Sentence problems={problem ? [problem] : []}>
+      <Sentence problems={[problem, inWords].filter((one) => one !== undefined)}>
         {say.messages.sentence(
           <Choice
             label={say.messages.whoGets(n)}
@@ -42,7 +57,15 @@ export function MessageSentence({ rule, place, before, edits, problem, onChange,
               onChange(receiver === 'hosts' ? { receiver, side: 'before', if: 'always' } : { receiver })
             }
           />,
-          <Amount rule={rule} n={n} changed={changed('minutes')} wrong={problem !== undefined} onChange={onChange} />,
+          <Amount
+            rule={rule}
+            unit={unit}
+            n={n}
+            changed={changed('minutes')}
+            wrong={problem !== undefined}
+            onUnit={setUnit}
+            onChange={onChange}
+          />,
           <Choice
             label={say.messages.when(n)}
             value={rule.side}
@@ -50,6 +73,7 @@ export function MessageSentence({ rule, place, before, edits, problem, onChange,
             changed={changed('side')}
             onChange={(side) => onChange({ side, if: 'always' })}
           />,
+          unit === 'days' && <TimeOfDay rule={rule} n={n} changed={changed('at')} onChange={onChange} />,
           <Choice
             label={say.messages.ifWhat(n)}
             value={rule.if}
@@ -58,15 +82,16 @@ export function MessageSentence({ rule, place, before, edits, problem, onChange,
             onChange={(condition) => onChange({ if: condition })}
           />,
         )}{' '}
+        <InOwnWords own={rule.words ?? {}} />
         {edits && (
-          <button
-            type="button"
-            className="link ml-2 text-note"
-            aria-label={say.messages.removeMessage(n)}
-            onClick={onRemove}
-          >
-            {say.messages.remove}
-          </button>
+          <span className="ml-2 space-x-3 text-note">
+            <button type="button" className="link" aria-label={say.messages.wordsOfNumber(n)} onClick={onWords}>
+              {say.messages.words}
+            </button>
+            <button type="button" className="link" aria-label={say.messages.removeMessage(n)} onClick={onRemove}>
+              {say.messages.remove}
+            </button>
+          </span>
         )}
       </Sentence>
     </fieldset>
@@ -75,15 +100,16 @@ export function MessageSentence({ rule, place, before, edits, problem, onChange,
 
 interface AmountProps {
   rule: Rule
+  unit: Unit
   n: number
   changed: boolean
   wrong: boolean
+  onUnit: (unit: Unit) => void
   onChange: (change: Partial<Rule>) => void
 }
 
-function Amount({ rule: { minutes }, n, changed, wrong, onChange }: AmountProps) {
-  const [unit, setUnit] = useState(() => unitOf(minutes))
-  const shown = minutes / minutesIn[unit]
+function Amount({ rule, unit, n, changed, wrong, onUnit, onChange }: AmountProps) {
+  const shown = rule.minutes / minutesIn[unit]
   return (
     <span className="whitespace-nowrap">
       <NumberPart
@@ -96,13 +122,77 @@ function Amount({ rule: { minutes }, n, changed, wrong, onChange }: AmountProps)
       <Choice
         label={say.messages.unit(n)}
         value={unit}
-        options={pairs(say.messages.units)}
+        options={pairs(say.messages.units(shown))}
         changed={changed}
         onChange={(to) => {
-          setUnit(to)
-          onChange({ minutes: shown * minutesIn[to] })
+          onUnit(to)
+          onChange({ minutes: shown * minutesIn[to], ...(to === 'days' ? {} : { at: '' }) })
         }}
       />
     </span>
+  )
+}
+
+const morning = '09:00'
+
+/** Whole days can end at a time of day where the receiver is. */
+function TimeOfDay({
+  rule: { at = '' },
+  n,
+  changed,
+  onChange,
+}: Pick<AmountProps, 'rule' | 'n' | 'changed' | 'onChange'>) {
+  return (
+    <span className="whitespace-nowrap">
+      {' '}
+      <Choice
+        label={say.messages.atWhatTime(n)}
+        value={at ? 'clock' : 'same'}
+        options={pairs(say.messages.atTime)}
+        changed={changed}
+        onChange={(to) => onChange({ at: to === 'clock' ? morning : '' })}
+      />
+      {at && (
+        <>
+          {' '}
+          <ClockPart
+            label={say.messages.timeOfDay(n)}
+            value={at}
+            changed={changed}
+            onChange={(to) => onChange({ at: to })}
+          />
+        </>
+      )}
+    </span>
+  )
+}
+
+interface ClockPartProps {
+  label: string
+  value: string
+  changed: boolean
+  onChange: (value: string) => void
+}
+
+/** A time of day in a sentence, read from "9", "9:30" or "2pm". */
+function ClockPart({ label, value, changed, onChange }: ClockPartProps) {
+  const [typed, setTyped] = useState(() => minuteText(readClock(value) ?? 0))
+  const minute = readClock(typed)
+  return (
+    <input
+      aria-label={label}
+      aria-invalid={minute === null || undefined}
+      autoComplete="off"
+      spellCheck={false}
+      className={partLook(changed, minute === null)}
+      value={typed}
+      onChange={(event) => {
+        setTyped(event.target.value)
+        const read = readClock(event.target.value)
+        // What can't be read is refused where it stands, instead of a time that nobody chose.
+        onChange(read === null ? event.target.value : fieldClock(read))
+      }}
+      onBlur={() => minute !== null && setTyped(minuteText(minute))}
+    />
   )
 }

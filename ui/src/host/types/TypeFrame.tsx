@@ -13,6 +13,7 @@ const parts = [
   { name: say.types.times, path: '' },
   { name: say.types.bookingPage, path: '/offer' },
   { name: say.types.hosts, path: '/routing' },
+  { name: say.messages.messages, path: '/messages' },
   { name: say.types.share, path: '/share' },
 ] as const
 

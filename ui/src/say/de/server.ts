@@ -357,7 +357,11 @@ const peoples: Sentences<PeoplesCode> = {
   'mend-step': 'Startraster ändern',
   'mend-their-hours': 'Deren Arbeitszeiten ändern',
   'mend-window': 'Buchungszeitraum ändern',
+  'mend-words-first': 'Am Wortlaut stimmt etwas nicht. Berichtigen Sie ihn zuerst; es wurde nichts gesendet.',
   'mend-your-hours': 'Ihre Arbeitszeiten ändern',
+  'message-clock': 'Geben Sie die Uhrzeit in Stunden und Minuten an, etwa 09:00.',
+  'message-days':
+    'Eine Nachricht zu einer Uhrzeit geht am Tag des Termins hinaus, oder bis zu 30 Tage davor oder danach.',
   'message-hosts-after': 'Gastgeber werden nur vor einem Termin erinnert.',
   'message-marked-before':
     'Ob jemand da war, weiß man vor dem Termin nicht; diese Nachricht würde nie verschickt. Wählen Sie eine andere Bedingung, oder schicken Sie sie danach.',
@@ -365,6 +369,10 @@ const peoples: Sentences<PeoplesCode> = {
   'message-twice': 'Diese Nachricht gibt es schon.',
   'message-unconfirmed-after': 'Danach sagt niemand mehr zu. Wählen Sie stattdessen, ob der Kunde da war.',
   'messages-most': 'Höchstens {} Nachrichten gehen zu ihrer Zeit hinaus. Entfernen Sie zuerst eine.',
+  'messages-too-long': 'Alle Nachrichten zusammen sind zu lang. Kürzen Sie etwas am eigenen Wortlaut.',
+  'type-messages-not-yours':
+    'Nur wer diese Terminart ändern darf, kann ihre Nachrichten ändern. Fragen Sie einen Inhaber oder Koordinator.',
+  'undo-follow-messages': 'Nachrichten wie im Arbeitsbereich',
   'undo-messages': 'Nachrichten: {}',
   'message-client-most': 'Eine Nachricht an den Kunden hat höchstens 1.000 Zeichen.',
   'message-written': 'Die Nachricht lässt sich nicht schreiben: {}',
@@ -649,6 +657,21 @@ const peoples: Sentences<PeoplesCode> = {
   'window-fails': 'Außerhalb des Buchungszeitraums, {} bis {}.',
   'window-holds': 'Innerhalb des Buchungszeitraums, der mit {} endet.',
   'window-holds-endless': 'Der Buchungszeitraum hat kein Ende.',
+  'words-brace': 'Zwei Klammern beginnen hier eine Angabe, die nicht endet. Fügen Sie sie neu ein.',
+  'words-ends-nothing':
+    'Der Abschnitt „{}“ endet hier, beginnt aber nicht unmittelbar davor. Verschieben oder entfernen Sie sein Ende.',
+  'words-missing': 'Hier muss etwas stehen. Schreiben Sie es, oder kehren Sie zum mitgelieferten Wortlaut zurück.',
+  'words-no-fact': '„{}“ trifft zu oder nicht; davon kann nur abhängen, ob ein Abschnitt dasteht.',
+  'words-no-text': 'Das ist kein Text. Geben Sie ihn neu ein.',
+  'words-of-nothing': 'Diese Nachricht gibt es nicht, oder nicht in dieser Sprache. Laden Sie die Seite neu.',
+  'words-subject-lines': 'Ein Betreff ist eine Zeile. Entfernen Sie den Zeilenumbruch.',
+  'words-too-long': 'Das sind {} Zeichen zu viel.',
+  'words-too-many': 'In einen Text passen höchstens {} Angaben und Bedingungen.',
+  'words-unclosed': 'Der Abschnitt „{}“ beginnt hier und endet nicht. Ergänzen Sie sein Ende, oder entfernen Sie ihn.',
+  'words-unknown': '„{}“ steht für nichts, das diese Nachricht kennt. Wählen Sie eine Angabe unter „Einfügen“.',
+  'words-unknown-like': '„{}“ steht für nichts. Ist „{}“ gemeint?',
+  'words-unreadable':
+    'Das ist als Vorlage nicht lesbar. Entfernen Sie, was in Klammern steht, und fügen Sie es neu ein.',
   'workspace-most-calendars': 'Ein Arbeitsbereich hat höchstens {} Feiertagskalender. Entfernen Sie zuerst einen.',
   'workspace-needs-owner':
     'Ein Arbeitsbereich braucht einen Inhaber, und {} ist der einzige. Machen Sie zuerst jemand anderen zum Inhaber.',
