@@ -33,13 +33,22 @@ type demoCommand struct {
 	SMTPAddr     string `name:"smtp-addr" default:"localhost:8025" env:"CORRIM_SMTP_ADDR" help:"Of the stand-in mail server."`
 	Empty        bool   `help:"Start with nothing set up, to see the first run."`
 	Verbose      bool   `help:"Log every request."`
-	Grow         int    `placeholder:"ADVISERS" help:"Add years of use when planting: so many more advisers, and some 1,600 bookings for everybody."`
+	Now          time.Time `placeholder:"TIME" help:"Start with the clock at this time, like 2027-03-14T09:00:00Z, to see what a later day brings. A demo that is there already stays as it is."`
+	Grow         int       `placeholder:"ADVISERS" help:"Add years of use when planting: so many more advisers, and some 1,600 bookings for everybody."`
+
+	ahead time.Duration // of the true time
 }
 
 const demoRoomsToken = "demo"
 
+// now is the time by a clock that was set when the demo was started, and goes on since.
+func (c *demoCommand) now() time.Time { return time.Now().Add(c.ahead) }
+
 // Run serves the demo until it is stopped.
 func (c *demoCommand) Run(ctx context.Context) error {
+	if !c.Now.IsZero() {
+		c.ahead = time.Until(c.Now)
+	}
 	if c.Empty {
 		c.Data = cmp.Or(c.Data, defaultEmptyData)
 		if err := os.MkdirAll(c.Data, 0o700); err != nil {
@@ -59,8 +68,8 @@ func (c *demoCommand) Run(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	clock := &demo.Clock{True: time.Now}
-	videoRooms, err := rooms.New("http://"+c.RoomsAddr, demoRoomsToken, filepath.Join(c.Data, "rooms.json"), time.Now)
+	clock := &demo.Clock{True: c.now}
+	videoRooms, err := rooms.New("http://"+c.RoomsAddr, demoRoomsToken, filepath.Join(c.Data, "rooms.json"), c.now)
 	if err != nil {
 		return err
 	}
@@ -101,11 +110,11 @@ func (c *demoCommand) Run(ctx context.Context) error {
 			}
 			if c.Grow > 0 {
 				fmt.Printf("Growing it by %d advisers …\n", c.Grow)
-				if err := demo.Grow(ctx, a.Store, c.Grow, time.Now()); err != nil {
+				if err := demo.Grow(ctx, a.Store, c.Grow, c.now()); err != nil {
 					return err
 				}
 			}
-			if err := os.WriteFile(c.dayFile(), []byte(today()), 0o600); err != nil {
+			if err := os.WriteFile(c.dayFile(), []byte(c.today()), 0o600); err != nil {
 				return err
 			}
 		}
@@ -127,7 +136,7 @@ func (c *demoCommand) lendCalendar(calendars *calendar.Server) error {
 		return err
 	}
 	for day := range 7 {
-		noon := time.Now().UTC().Truncate(24*time.Hour).AddDate(0, 0, day+1).Add(12 * time.Hour)
+		noon := c.now().UTC().Truncate(24*time.Hour).AddDate(0, 0, day+1).Add(12 * time.Hour)
 		if err := calendars.AddEvent(newcomer, 0, "Lunch with the lamp maker", noon, noon.Add(time.Hour)); err != nil {
 			return err
 		}
@@ -145,14 +154,14 @@ func (c *demoCommand) log() *slog.Logger {
 
 func (c *demoCommand) dayFile() string { return filepath.Join(c.Data, "planted-on") }
 
-func today() string { return time.Now().Format(time.DateOnly) }
+func (c *demoCommand) today() string { return c.now().Format(time.DateOnly) }
 
 // freshDay starts the demo afresh if it was planted on another day, since all its dates are relative to that day, or if
 // its first start was interrupted. A folder that holds anything but a demo is never touched.
 func (c *demoCommand) freshDay() error {
 	planted, err := os.ReadFile(c.dayFile())
 	switch {
-	case err == nil && string(planted) == today():
+	case err == nil && (string(planted) == c.today() || !c.Now.IsZero() && string(planted) != planting):
 		return nil
 	case errors.Is(err, os.ErrNotExist):
 		if _, err := os.Stat(filepath.Join(c.Data, "corrim.db")); err == nil {

@@ -19,6 +19,7 @@ type Rule struct {
 	Side     string `json:"side" enum:"before,after"`
 	At       string `json:"at,omitempty" doc:"A time of day where the receiver is, 'HH:MM': then Minutes are whole days, or none for the same day."`
 	If       string `json:"if" enum:"always,unconfirmed,first,attended,missed" doc:"Only clients who have not said that they come; who never were booked before; who were marked as there, or as missing. After a meeting, always is unless they were marked as missing."`
+	Asks     bool   `json:"asks,omitempty" doc:"It asks how the meeting was; only afterwards, and never of who was missing."`
 	Words    Own    `json:"words,omitempty" doc:"Its own words."`
 }
 
@@ -75,6 +76,8 @@ func (r Rule) Fault() told.Words {
 		return told.Say("message-marked-before", "Whether they were there isn't known before the meeting, so this would never be sent. Choose another condition, or send it afterwards.")
 	case r.Side == After && r.If == Unconfirmed:
 		return told.Say("message-unconfirmed-after", "Afterwards nobody says any more that they come. Choose whether they were there instead.")
+	case r.Asks && (r.Side != After || r.If == Missed):
+		return told.Say("message-asks", "How a meeting was can only be asked afterwards, of who was there.")
 	case r.Side == After && r.Receiver == ToHosts:
 		return told.Say("message-hosts-after", "Hosts are only reminded before a meeting.")
 	}

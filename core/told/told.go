@@ -327,6 +327,9 @@ var (
 	CancelledUntilMinute  = Pattern{"cancel-until-minute", "It could be cancelled until 1 minute before it begins. Write to your host instead."}
 	CancelledUntilMinutes = Pattern{"cancel-until-minutes", "It could be cancelled until {} minutes before it begins. Write to your host instead."}
 	ConfirmLater          = Pattern{"confirm-early", "You can confirm from 48 hours before it begins."}
+	NoRating              = Pattern{"rating-missing", "Choose a number from 1 to 5."}
+	Rated                 = Pattern{"rated-already", "You have said how it was already. Thank you."}
+	NotRated              = Pattern{"rating-over", "How this meeting was can't be said here, or not any more. Write to your host instead."}
 	CorrectLate           = Pattern{"correct-late", "What you wrote can't be corrected here any more. Write to your host instead."}
 	NotProposed           = Pattern{"proposal-unknown", "This time is not proposed any more. Choose one of the others."}
 	NoOffer               = Pattern{"offer-unknown", "This link doesn't lead to an offer, or not any more. Use the link in your latest mail about it."}

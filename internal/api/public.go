@@ -133,6 +133,12 @@ func (s *server) linkOperations(api huma.API) {
 	operation(s, api, http.MethodPost, "/bookings/{link}/confirm", "confirm", "Say that one comes", func(ctx context.Context, in *LinkPath) (app.ClientBooking, error) {
 		return s.app.Confirm(ctx, in.Link)
 	}, limit)
+	operation(s, api, http.MethodPost, "/bookings/{link}/rate", "rate", "Say how a meeting was", func(ctx context.Context, in *struct {
+		LinkPath
+		Body app.Feedback
+	}) (app.ClientBooking, error) {
+		return s.app.Rate(ctx, in.Link, in.Body)
+	}, limit)
 	operation(s, api, http.MethodPost, "/bookings/{link}/correct", "correct", "Correct what the client wrote", func(ctx context.Context, in *struct {
 		LinkPath
 		Body app.Correction

@@ -117,6 +117,8 @@ type ClientBooking struct {
 	CancelTerms string      `json:"cancelTerms,omitempty" doc:"The workspace's cancellation policy."`
 	Confirmed   bool        `json:"confirmed" doc:"The client has said that they come."`
 	MayConfirm  bool        `json:"mayConfirm" doc:"They can say so now."`
+	MayRate     bool        `json:"mayRate" doc:"They can say now how it was."`
+	Rated       *Feedback   `json:"rated,omitempty" doc:"What they said of it."`
 
 	Correct *Correctable `json:"correct,omitempty" doc:"What the client can correct; missing if nothing, or not any more."`
 	Last    *LastChange  `json:"last,omitempty" doc:"If it isn't as it was booked: what changed it last."`
@@ -735,6 +737,15 @@ func (a *App) clientBooking(ctx context.Context, b sqlc.Booking) (ClientBooking,
 	out.Correct = a.correctable(b, o)
 	if out.RoomLate, err = a.roomLate(ctx, b); err != nil {
 		return out, err
+	}
+	rated, err := a.feedbackOf(ctx, b.ID)
+	if err != nil {
+		return out, err
+	}
+	if out.Rated = rated[b.ID]; out.Rated == nil {
+		if out.MayRate, err = a.mayRate(ctx, a.Store.Queries, o.host.home.id, b); err != nil {
+			return out, err
+		}
 	}
 	steps, err := a.Store.StepsOf(ctx, b.ID)
 	out.Word, out.Last = lastWord(steps), lastChange(steps)

@@ -123,6 +123,10 @@ func (a *App) ClientByMail(ctx context.Context, p Person, mail string) (ClientHi
 	if err != nil {
 		return out, err
 	}
+	feedback, err := a.feedbackOf(ctx, bookingIDs(rows)...)
+	if err != nil {
+		return out, err
+	}
 	newest := rows[0]
 	for _, b := range rows {
 		if b.ID > newest.ID {
@@ -130,7 +134,7 @@ func (a *App) ClientByMail(ctx context.Context, p Person, mail string) (ClientHi
 		}
 		entry := PastOrNext{HostBooking: hostBooking(b)}
 		entry.Host = names[b.HostID]
-		entry.Files = files[b.ID]
+		entry.Files, entry.Feedback = files[b.ID], feedback[b.ID]
 		if entry.Steps, err = a.stepsOf(ctx, b); err != nil {
 			return out, err
 		}

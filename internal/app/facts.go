@@ -26,8 +26,9 @@ type TypeFacts struct {
 	Next *time.Time `json:"next,omitempty" doc:"The first open start, however far ahead."`
 	Mend *Mend      `json:"mend,omitempty" doc:"If nothing is open in the 14 days."`
 
-	Coming    int64 `json:"coming" doc:"Bookings to come, of those that the viewer may see."`
-	Requested int64 `json:"requested" doc:"Of the same, what waits for a host's answer."`
+	Coming    int64   `json:"coming" doc:"Bookings to come, of those that the viewer may see."`
+	Ratings   Ratings `json:"ratings" doc:"How clients rated it, of the meetings that the viewer may see."`
+	Requested int64   `json:"requested" doc:"Of the same, what waits for a host's answer."`
 }
 
 // Mend says why nothing is open, and leads to where something can be done about it.
@@ -49,6 +50,10 @@ func (a *App) TypeFacts(ctx context.Context, p Person, ids []int64) ([]TypeFacts
 	if err != nil {
 		return nil, err
 	}
+	rated, err := a.ratings(ctx, p, ids)
+	if err != nil {
+		return nil, err
+	}
 	known, out := a.shelf(p, a.fortnight(p)), []TypeFacts{}
 	for _, id := range ids {
 		kind, err := a.MeetingType(ctx, p, id)
@@ -62,7 +67,7 @@ func (a *App) TypeFacts(ctx context.Context, p Person, ids []int64) ([]TypeFacts
 		if err != nil {
 			return nil, err
 		}
-		facts.Coming, facts.Requested = coming[id].Coming, coming[id].Requested
+		facts.Coming, facts.Requested, facts.Ratings = coming[id].Coming, coming[id].Requested, rated[id]
 		out = append(out, facts)
 	}
 	return out, nil

@@ -66,6 +66,11 @@ func (a *App) BookingSheet(ctx context.Context, p Person, id int64) (BookingShee
 		return s, err
 	}
 	s.HostBooking = meetings[0]
+	feedback, err := a.feedbackOf(ctx, b.ID)
+	if err != nil {
+		return s, err
+	}
+	s.Feedback = feedback[b.ID]
 	if s.SoFar, err = a.soFar(ctx, p, b.Booking); err != nil {
 		return s, err
 	}

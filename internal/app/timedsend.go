@@ -179,6 +179,9 @@ func (a *App) timedLetters(ctx context.Context, f facts, kind words.Kind, id str
 			}
 			l = f.asking(l, a.mayConfirm(f.booking), a.late(f.booking, told.Moving, o.Offer.MoveUntil) == nil, a.cantCancel(f.booking, o) == nil)
 		}
+		if i := slices.IndexFunc(f.own.Rules, func(r messageRule) bool { return r.ID == f.rule }); i >= 0 && f.own.Rules[i].Asks {
+			l.Actions = append([]message.Action{{Label: f.w.Say("answers.rate", nil), URL: f.link + "?answer=rate"}}, l.Actions...)
+		}
 		m := mailOf(l)
 		m.ID, m.FromName, m.ReplyTo = id, f.workspace, f.host.address()
 		m.To = Address{f.booking.ClientName, f.booking.ClientMail}

@@ -52,6 +52,8 @@ type HostBooking struct {
 	Notes     string   `json:"notes,omitempty" doc:"The type's, for hosts only."`
 	Checklist []string `json:"checklist,omitempty"`
 
+	Feedback *Feedback `json:"feedback,omitempty" doc:"What the client said of it afterwards."`
+
 	Files []AttachedFile `json:"files,omitempty" doc:"That the client sent."`
 
 	typeID int64

@@ -274,7 +274,7 @@ var messages = app.MessageDraft{
 			Opening: "Good day,\nyour {{type}} with {{hosts}} is today at {{time}}.{{#video}} A quiet place and good light help.{{/video}}",
 			Closing: "One press on the page below is enough, and we know that you come.",
 		}}},
-		{Receiver: message.ToClient, Minutes: 24 * 60, At: "09:00", Side: message.After, If: message.Attended},
+		{Receiver: message.ToClient, Minutes: 24 * 60, At: "09:00", Side: message.After, If: message.Attended, Asks: true},
 		{Receiver: message.ToClient, Minutes: 30, Side: message.After, If: message.Missed},
 	},
 }

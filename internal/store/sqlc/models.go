@@ -171,6 +171,15 @@ type DayChange struct {
 	Label    string
 }
 
+type Feedback struct {
+	BookingID int64
+	TypeID    int64
+	HostID    int64
+	Rating    int64
+	Remark    string
+	GivenAt   int64
+}
+
 type Guest struct {
 	BookingID int64
 	Mail      string

@@ -242,6 +242,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/bookings/{link}/rate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say how a meeting was */
+        post: operations["rate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/bookings/{link}/take": {
         parameters: {
             query?: never;
@@ -2394,6 +2411,8 @@ export interface components {
             date: string;
             /** Format: date-time */
             end: string;
+            /** @description What the client said of it afterwards. */
+            feedback?: components["schemas"]["Feedback"];
             /** @description That the client sent. */
             files?: components["schemas"]["AttachedFile"][];
             guests: string[];
@@ -2661,6 +2680,8 @@ export interface components {
             mail: string;
             /** @description They can say so now. */
             mayConfirm: boolean;
+            /** @description They can say now how it was. */
+            mayRate: boolean;
             name: string;
             /** @description By phone: which number is called. */
             number?: string;
@@ -2674,6 +2695,8 @@ export interface components {
             passcode?: string;
             /** @description Other times that the host proposes. */
             proposed: string[];
+            /** @description What they said of it. */
+            rated?: components["schemas"]["Feedback"];
             /** @description The meeting is recorded. */
             recorded: boolean;
             remark: string;
@@ -2941,6 +2964,14 @@ export interface components {
             /** @description Only when the host is busy (VFREEBUSY), from calendars and bookings. */
             busy: string;
         };
+        Feedback: {
+            /**
+             * Format: int64
+             * @description 1 to 5; 5 is best.
+             */
+            rating: number;
+            remark?: string;
+        };
         FileBody: {
             /** @description Availability (RFC 7953), or all-day events, such as public holidays. */
             text: string;
@@ -3199,6 +3230,8 @@ export interface components {
             confirmed: boolean;
             /** Format: date-time */
             end: string;
+            /** @description What the client said of it afterwards. */
+            feedback?: components["schemas"]["Feedback"];
             /** @description That the client sent. */
             files?: components["schemas"]["AttachedFile"][];
             guests: string[];
@@ -3972,6 +4005,8 @@ export interface components {
             confirmed: boolean;
             /** Format: date-time */
             end: string;
+            /** @description What the client said of it afterwards. */
+            feedback?: components["schemas"]["Feedback"];
             /** @description That the client sent. */
             files?: components["schemas"]["AttachedFile"][];
             guests: string[];
@@ -4174,6 +4209,15 @@ export interface components {
             /** @description Shown only then; always if left out. */
             when?: components["schemas"]["When"];
         };
+        Ratings: {
+            /**
+             * Format: double
+             * @description 1 to 5; 0 if there are none.
+             */
+            average: number;
+            /** Format: int64 */
+            count: number;
+        };
         "Read-weekRequest": {
             /** @description Monday first. */
             week: components["schemas"]["DayInput"][];
@@ -4233,6 +4277,8 @@ export interface components {
              * @description Until when its time is kept, or an answer is due.
              */
             expires: string;
+            /** @description What the client said of it afterwards. */
+            feedback?: components["schemas"]["Feedback"];
             /** @description That the client sent. */
             files?: components["schemas"]["AttachedFile"][];
             guests: string[];
@@ -4333,6 +4379,8 @@ export interface components {
             who: "anyone" | "organisation" | "nobody";
         };
         Rule: {
+            /** @description It asks how the meeting was; only afterwards, and never of who was missing. */
+            asks?: boolean;
             /** @description A time of day where the receiver is, 'HH:MM': then Minutes are whole days, or none for the same day. */
             at?: string;
             /**
@@ -4724,6 +4772,8 @@ export interface components {
              * @description Open starts in the next 14 days, of its hosts as they are routed.
              */
             open: number;
+            /** @description How clients rated it, of the meetings that the viewer may see. */
+            ratings: components["schemas"]["Ratings"];
             /**
              * Format: int64
              * @description Of the same, what waits for a host's answer.
@@ -5501,6 +5551,42 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["ProveRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClientBooking"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    rate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The secret of the booking's link. */
+                link: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Feedback"];
             };
         };
         responses: {

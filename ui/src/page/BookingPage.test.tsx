@@ -42,6 +42,7 @@ const booking: Schemas['ClientBooking'] = {
   hostMail: 'ines@quillmere.example',
   confirmed: false,
   mayConfirm: true,
+  mayRate: false,
   looks: {},
 }
 

@@ -8,6 +8,7 @@ import { outside, within } from './embedded'
 import { Frame } from './Frame'
 import { intoFocus, secretOf } from './link'
 import { MovePanel } from './MovePanel'
+import { Rating } from './Rating'
 import { telOf } from './tel'
 import { Pieces, said, type Texts, useTexts } from './texts'
 import { whoIs } from './who'
@@ -39,6 +40,7 @@ export function BookingPage({ booking, fresh, onChange }: Props) {
       </h1>
       {!fresh && booking.last && <p className="mt-1 text-ink-2">{lastChange(booking, booking.last, t)}</p>}
       <Next booking={booking} fresh={fresh} onChange={onChange} />
+      {(booking.mayRate || booking.rated) && <Rating booking={booking} onRated={onChange} />}
       <Facts booking={booking} />
       {doing === 'nothing' && <Actions booking={booking} onDo={setDoing} />}
       {doing === 'correcting' && booking.correct && (

@@ -53,6 +53,11 @@ export function languageName(code: string): string {
   return new Intl.DisplayNames(spoken, { type: 'language' }).of(code) ?? code
 }
 
+/** A number with one digit after its point or comma. */
+export function decimal(n: number): string {
+  return new Intl.NumberFormat(spoken, { minimumFractionDigits: 1, maximumFractionDigits: 1 }).format(n)
+}
+
 /** Several things in a row: "German, French and Dutch". */
 export function listed(things: string[]): string {
   return new Intl.ListFormat(spoken).format(things)

@@ -123,6 +123,12 @@ function Facts({ sheet: b, zone }: { sheet: Sheet; zone: string }) {
         </p>
       </Fact>
       <Fact name={say.board.where}>{b.where ?? (b.joinUrl ? say.board.video : say.board.videoRoomBeingMade)}</Fact>
+      {b.feedback && (
+        <Fact name={say.messages.feedback}>
+          {say.messages.rated(b.feedback.rating)}
+          {b.feedback.remark && <span className="block">{say.kit.quoted(b.feedback.remark)}</span>}
+        </Fact>
+      )}
       {b.remark && <Fact name={say.board.remark}>{say.kit.quoted(b.remark)}</Fact>}
       {(b.said.length > 0 || b.files) && (
         <Fact name={say.board.answers}>

@@ -157,6 +157,12 @@ function Past({ booking, zone }: { booking: Schemas['PastOrNext']; zone: string 
       ))}
       <Files files={booking.files} />
       {booking.remark && <p className="text-ink-2">{say.kit.quoted(booking.remark)}</p>}
+      {booking.feedback && (
+        <p>
+          {say.messages.rated(booking.feedback.rating)}
+          {booking.feedback.remark && `: ${say.kit.quoted(booking.feedback.remark)}`}
+        </p>
+      )}
       <p className="text-small text-ink-3">
         {booking.steps
           .map(

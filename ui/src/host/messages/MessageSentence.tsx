@@ -54,7 +54,7 @@ export function MessageSentence({ rule, place, before, edits, problem, inWords, 
             options={pairs(say.messages.who)}
             changed={changed('receiver')}
             onChange={(receiver) =>
-              onChange(receiver === 'hosts' ? { receiver, side: 'before', if: 'always' } : { receiver })
+              onChange(receiver === 'hosts' ? { receiver, side: 'before', if: 'always', asks: false } : { receiver })
             }
           />,
           <Amount
@@ -71,15 +71,29 @@ export function MessageSentence({ rule, place, before, edits, problem, inWords, 
             value={rule.side}
             options={rule.receiver === 'hosts' ? [['before', say.messages.side.before]] : pairs(say.messages.side)}
             changed={changed('side')}
-            onChange={(side) => onChange({ side, if: 'always' })}
+            onChange={(side) => onChange({ side, if: 'always', asks: false })}
           />,
           unit === 'days' && <TimeOfDay rule={rule} n={n} changed={changed('at')} onChange={onChange} />,
+          kindOf(rule) === 'client-thanks' && (
+            <>
+              {' '}
+              <Choice
+                label={say.messages.whatAsked(n)}
+                value={rule.asks ? 'yes' : 'no'}
+                options={pairs(say.messages.asks)}
+                changed={changed('asks')}
+                onChange={(to) => onChange({ asks: to === 'yes' })}
+              />
+            </>
+          ),
           <Choice
             label={say.messages.ifWhat(n)}
             value={rule.if}
             options={pairs(say.messages[rule.side] as Record<Rule['if'], string>)}
             changed={changed('if')}
-            onChange={(condition) => onChange({ if: condition })}
+            onChange={(condition) =>
+              onChange(condition === 'missed' ? { if: condition, asks: false } : { if: condition })
+            }
           />,
         )}{' '}
         <InOwnWords own={rule.words ?? {}} />

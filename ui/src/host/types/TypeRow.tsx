@@ -6,7 +6,7 @@ import { useGo } from '../../edit/unsaved'
 import { Ask } from '../../kit/Ask'
 import { Need } from '../../kit/kit'
 import { type Entry, Menu } from '../../kit/Menu'
-import { say, told } from '../../say'
+import { decimal, say, told } from '../../say'
 import { addDays, clock, shortDate, wallClock } from '../../time/time'
 import { Faces } from '../Initials'
 import { useTypeFacts } from '../queries'
@@ -35,6 +35,7 @@ export function TypeRow(props: {
     listed[type.listing],
     type.who === 'nobody' && say.types.handOnly,
     type.who === 'organisation' && say.types.peopleWorkspace,
+    facts && facts.ratings.count > 0 && say.messages.ratings(decimal(facts.ratings.average), facts.ratings.count),
   ]
   return (
     <div className={`relative flex flex-wrap items-center gap-x-4 gap-y-1.5 border-t border-rule py-2 ${columns}`}>

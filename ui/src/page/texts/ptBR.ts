@@ -84,6 +84,8 @@ export const ptBR: Texts = {
   recorded: 'A reunião é gravada.',
   whyNeeded: 'Por quê?',
   youCome: 'Você confirmou que vai estar presente.',
+  rateAsk: 'Como foi?',
+  rated: (n) => `Obrigado. Você deu ${n} de 5.`,
   instead: (day, clock) =>
     `${pt.instead(day, clock).split(', em vez disso')[0]}, em vez disso. O link e o convite continuam válidos.`,
   nothingOffered: 'No momento nada pode ser marcado aqui. Escreva para nós.',

@@ -112,10 +112,11 @@ export const messages: Say['messages'] = {
   sendToMe: 'An mich senden',
   sentToYou: 'Unterwegs an Ihre Adresse.',
   none: 'Noch nichts.',
-  sentence: (who, amount, side, time, condition) => (
+  sentence: (who, amount, side, time, asks, condition) => (
     <>
       {who} {amount} {side}
-      {time} eine E-Mail, {condition}.
+      {time} eine E-Mail
+      {asks}, {condition}.
     </>
   ),
   who: { client: 'Der Kunde bekommt', hosts: 'Die Gastgeber bekommen' },
@@ -150,6 +151,11 @@ export const messages: Say['messages'] = {
   unit: (n) => `Nachricht ${n}: Einheit`,
   when: (n) => `Nachricht ${n}: davor oder danach`,
   ifWhat: (n) => `Nachricht ${n}: unter welcher Bedingung`,
+  asks: { no: 'ohne Frage', yes: 'mit der Frage, wie es war' },
+  whatAsked: (n) => `Nachricht ${n}: was sie fragt`,
+  feedback: 'Rückmeldung',
+  rated: (rating) => `Bewertet mit ${rating} von 5`,
+  ratings: (average, n) => `${average} von 5, bewertet von ${n}`,
   remove: 'Entfernen',
   removeMessage: (n) => `Nachricht ${n} entfernen`,
   add: 'Nachricht hinzufügen',

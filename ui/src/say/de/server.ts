@@ -359,6 +359,7 @@ const peoples: Sentences<PeoplesCode> = {
   'mend-window': 'Buchungszeitraum ändern',
   'mend-words-first': 'Am Wortlaut stimmt etwas nicht. Berichtigen Sie ihn zuerst; es wurde nichts gesendet.',
   'mend-your-hours': 'Ihre Arbeitszeiten ändern',
+  'message-asks': 'Wie ein Termin war, kann nur danach gefragt werden, und nur wer da war.',
   'message-clock': 'Geben Sie die Uhrzeit in Stunden und Minuten an, etwa 09:00.',
   'message-days':
     'Eine Nachricht zu einer Uhrzeit geht am Tag des Termins hinaus, oder bis zu 30 Tage davor oder danach.',

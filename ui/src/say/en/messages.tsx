@@ -111,16 +111,23 @@ export const messages = {
   sendToMe: 'Send it to me',
   sentToYou: 'On its way to your address.',
   none: 'Nothing yet.',
-  sentence: (who: ReactNode, amount: ReactNode, side: ReactNode, time: ReactNode, condition: ReactNode) => (
+  sentence: (
+    who: ReactNode,
+    amount: ReactNode,
+    side: ReactNode,
+    time: ReactNode,
+    asks: ReactNode,
+    condition: ReactNode,
+  ) => (
     <>
-      {who} a mail {amount} {side}
+      {who} a mail{asks} {amount} {side}
       {time}, {condition}.
     </>
   ),
   who: { client: 'The client gets', hosts: 'The hosts get' } as Record<'client' | 'hosts', string>,
   units: (n: number): Record<'minutes' | 'hours' | 'days', string> =>
     n === 1 ? { minutes: 'minute', hours: 'hour', days: 'day' } : { minutes: 'minutes', hours: 'hours', days: 'days' },
-  atTime: { same: 'at the same time of day', clock: 'where they are at' } as Record<'same' | 'clock', string>,
+  atTime: { same: 'at the same time of day', clock: 'on their clock at' } as Record<'same' | 'clock', string>,
   atWhatTime: (n: number) => `Message ${n}: at which time`,
   timeOfDay: (n: number) => `Message ${n}: time of day`,
   side: { before: 'before the start', after: 'after the end' } as Record<'before' | 'after', string>,
@@ -147,6 +154,11 @@ export const messages = {
   unit: (n: number) => `Message ${n}: unit`,
   when: (n: number) => `Message ${n}: before or after`,
   ifWhat: (n: number) => `Message ${n}: when not always`,
+  asks: { no: 'without a question', yes: 'asking how it was' } as Record<'no' | 'yes', string>,
+  whatAsked: (n: number) => `Message ${n}: what it asks`,
+  feedback: 'Feedback',
+  rated: (rating: number) => `Rated ${rating} of 5`,
+  ratings: (average: string, n: number) => `rated ${average} of 5 by ${n}`,
   remove: 'Remove',
   removeMessage: (n: number) => `Remove message ${n}`,
   add: 'Add a message',
