@@ -1,5 +1,5 @@
 import { defineConfig } from '@playwright/test'
-import { emptyPortsOf, ports, portsOf, workers } from './ports.ts'
+import { emptyPortsOf, ports, portsOf, startDemo, workers } from './ports.ts'
 
 // For each worker a demo, with all its stand-ins, is started afresh for the whole run; journeys use different people and types of it,
 // so that they don't meet, whatever ran before them. With WIDTH=phone, the journeys around the client's page run on a phone.
@@ -23,13 +23,13 @@ export default defineConfig({
       args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
     },
   },
-  webServer: [...Array(workers).keys()].flatMap((n) => [started(`demo-${n}`, portsOf(n)), started(`empty-${n}`, emptyPortsOf(n), '--empty')]),
+  webServer: [...Array(workers).keys()].flatMap((n) => [started(`demo-${n}`, portsOf(n)), started(`empty-${n}`, emptyPortsOf(n), ['--empty'])]),
 })
 
 /** How the program is started afresh with all its stand-ins. */
-function started(data: string, at: ReturnType<typeof portsOf>, flags = '') {
+function started(data: string, at: ReturnType<typeof portsOf>, flags: string[] = []) {
   return {
-    command: `mkdir -p test-results && rm -rf test-results/${data} && ../bin/corrim demo ${flags} --data test-results/${data} --addr localhost:${at.corrim} --calendar-addr localhost:${at.calendar} --inbox-addr localhost:${at.inbox} --rooms-addr localhost:${at.rooms} --smtp-addr localhost:${at.smtp} --museum-addr 127.0.0.1:${at.museum} > test-results/${data}.out`,
+    command: `mkdir -p test-results && rm -rf test-results/${data} && exec ${startDemo(data, at, flags).join(' ')} > test-results/${data}.out`,
     url: `http://localhost:${at.corrim}/readyz`,
     reuseExistingServer: false,
     gracefulShutdown: { signal: 'SIGINT' as const, timeout: 5_000 },

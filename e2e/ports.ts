@@ -11,14 +11,25 @@ export const portsOf = (worker: number) => portsFrom(18080 + 20 * worker)
 /** Of a second start, with nothing set up. */
 export const emptyPortsOf = (worker: number) => portsFrom(18090 + 20 * worker)
 
+/** Of a demo whose clock is turned. */
+export const turnedPortsOf = (worker: number) => portsFrom(18280 + 20 * worker)
+
 /** Which of them the present journey is for. */
 export const worker = Number(process.env.TEST_PARALLEL_INDEX ?? 0)
 
 export const ports = portsOf(worker)
 export const emptyPorts = emptyPortsOf(worker)
+export const turnedPorts = turnedPortsOf(worker)
 
 export const inbox = `http://localhost:${ports.inbox}`
 export const rooms = `http://localhost:${ports.rooms}`
 export const calendars = `http://localhost:${ports.calendar}`
 /** Another site than Corrim's, not only another origin. */
 export const museum = `http://127.0.0.1:${ports.museum}`
+
+/** How the program is started with all its stand-ins, at addresses of its own. */
+export function startDemo(data: string, at: ReturnType<typeof portsOf>, flags: string[] = []): string[] {
+  const addresses = { addr: at.corrim, 'calendar-addr': at.calendar, 'inbox-addr': at.inbox, 'rooms-addr': at.rooms, 'smtp-addr': at.smtp }
+  const named = Object.entries(addresses).flatMap(([name, port]) => [`--${name}`, `localhost:${port}`])
+  return ['../bin/corrim', 'demo', ...flags, '--data', `test-results/${data}`, ...named, '--museum-addr', `127.0.0.1:${at.museum}`]
+}

@@ -64,7 +64,7 @@ func TestAClientSaysOnceHowAMeetingWas(t *testing.T) {
 	today, err = h.App.ClientByMail(ctx, h.Host, "keeper@harbour.example")
 	require.NoError(t, err)
 	assert.Equal(t, view.Rated, today.History[0].Feedback)
-	facts, err := h.App.TypeFacts(ctx, h.Host, []int64{h.Type.ID})
+	facts, err := h.App.TypeFacts(ctx, h.Host, []int64{h.Type.ID, 4711, 4712})
 	require.NoError(t, err)
 	assert.Equal(t, app.Ratings{Count: 1, Average: 4}, facts[0].Ratings)
 }

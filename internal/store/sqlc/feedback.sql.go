@@ -81,13 +81,13 @@ func (q *Queries) FeedbackOf(ctx context.Context, bookings []int64) ([]Feedback,
 
 const ratingsOfTypes = `-- name: RatingsOfTypes :many
 SELECT type_id, COUNT(*) AS count, CAST(SUM(rating) AS INTEGER) AS sum FROM feedback
-WHERE type_id IN (/*SLICE:types*/?) AND (CAST(?2 AS INTEGER) = 0 OR host_id = CAST(?2 AS INTEGER))
+WHERE (CAST(?1 AS INTEGER) = 0 OR host_id = CAST(?1 AS INTEGER)) AND type_id IN (/*SLICE:types*/?)
 GROUP BY type_id
 `
 
 type RatingsOfTypesParams struct {
-	Types  []int64
 	Viewer int64
+	Types  []int64
 }
 
 type RatingsOfTypesRow struct {
@@ -100,6 +100,7 @@ type RatingsOfTypesRow struct {
 func (q *Queries) RatingsOfTypes(ctx context.Context, arg RatingsOfTypesParams) ([]RatingsOfTypesRow, error) {
 	query := ratingsOfTypes
 	var queryParams []interface{}
+	queryParams = append(queryParams, arg.Viewer)
 	if len(arg.Types) > 0 {
 		for _, v := range arg.Types {
 			queryParams = append(queryParams, v)
@@ -108,7 +109,6 @@ func (q *Queries) RatingsOfTypes(ctx context.Context, arg RatingsOfTypesParams) 
 	} else {
 		query = strings.Replace(query, "/*SLICE:types*/?", "NULL", 1)
 	}
-	queryParams = append(queryParams, arg.Viewer)
 	rows, err := q.db.QueryContext(ctx, query, queryParams...)
 	if err != nil {
 		return nil, err

@@ -61,7 +61,10 @@ export function Rating({ booking, onRated }: { booking: Booking; onRated: (booki
                 className="sr-only"
                 aria-label={t.ratedOf(mark)}
                 checked={rating === mark}
-                onChange={() => setRating(mark)}
+                onChange={() => {
+                  setRating(mark)
+                  setRefusal(null)
+                }}
               />
               {mark}
             </label>
