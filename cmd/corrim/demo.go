@@ -20,26 +20,31 @@ import (
 	"corrim/internal/standin/mail"
 	"corrim/internal/standin/museum"
 	"corrim/internal/standin/rooms"
+	"corrim/internal/standin/texts"
 	"corrim/internal/store"
 	"corrim/internal/trace"
 )
 
 type demoCommand struct {
 	place
-	CalendarAddr string `default:"localhost:8081" env:"CORRIM_CALENDAR_ADDR" help:"Of the stand-in calendar server."`
-	InboxAddr    string `default:"localhost:8082" env:"CORRIM_INBOX_ADDR" help:"Of the stand-in mail server's inbox page."`
-	RoomsAddr    string `default:"localhost:8083" env:"CORRIM_ROOMS_ADDR" help:"Of the stand-in video rooms."`
-	MuseumAddr   string `default:"localhost:8084" env:"CORRIM_MUSEUM_ADDR" help:"Of a made-up museum's web site that has Corrim inside."`
-	SMTPAddr     string `name:"smtp-addr" default:"localhost:8025" env:"CORRIM_SMTP_ADDR" help:"Of the stand-in mail server."`
-	Empty        bool   `help:"Start with nothing set up, to see the first run."`
-	Verbose      bool   `help:"Log every request."`
+	CalendarAddr string    `default:"localhost:8081" env:"CORRIM_CALENDAR_ADDR" help:"Of the stand-in calendar server."`
+	InboxAddr    string    `default:"localhost:8082" env:"CORRIM_INBOX_ADDR" help:"Of the stand-in mail server's inbox page."`
+	RoomsAddr    string    `default:"localhost:8083" env:"CORRIM_ROOMS_ADDR" help:"Of the stand-in video rooms."`
+	PhonesAddr   string    `default:"localhost:8085" env:"CORRIM_PHONES_ADDR" help:"Of the stand-in gateway for text messages, with its phones."`
+	MuseumAddr   string    `default:"localhost:8084" env:"CORRIM_MUSEUM_ADDR" help:"Of a made-up museum's web site that has Corrim inside."`
+	SMTPAddr     string    `name:"smtp-addr" default:"localhost:8025" env:"CORRIM_SMTP_ADDR" help:"Of the stand-in mail server."`
+	Empty        bool      `help:"Start with nothing set up, to see the first run."`
+	Verbose      bool      `help:"Log every request."`
 	Now          time.Time `placeholder:"TIME" help:"Start with the clock at this time, like 2027-03-14T09:00:00Z, to see what a later day brings. A demo that is there already stays as it is."`
 	Grow         int       `placeholder:"ADVISERS" help:"Add years of use when planting: so many more advisers, and some 1,600 bookings for everybody."`
 
 	ahead time.Duration // of the true time
 }
 
-const demoRoomsToken = "demo"
+const (
+	demoRoomsToken = "demo"
+	demoTextsToken = "demo"
+)
 
 // now is the time by a clock that was set when the demo was started, and goes on since.
 func (c *demoCommand) now() time.Time { return time.Now().Add(c.ahead) }
@@ -73,7 +78,11 @@ func (c *demoCommand) Run(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	outside := services{SMTP: c.SMTPAddr, MailFrom: "bookings@quillmere.example", Rooms: "http://" + c.RoomsAddr, RoomsToken: demoRoomsToken}
+	phones, err := texts.New(c.baseURL()+"/api/texts/report", demoTextsToken, filepath.Join(c.Data, "texts.json"), c.now)
+	if err != nil {
+		return err
+	}
+	outside := services{SMTP: c.SMTPAddr, MailFrom: "bookings@quillmere.example", Rooms: "http://" + c.RoomsAddr, RoomsToken: demoRoomsToken, Texts: "http://" + c.PhonesAddr, TextsToken: demoTextsToken}
 	a, closeStore, err := c.wire(ctx, outside, true, c.log(), clock.Now, true)
 	if err != nil {
 		return err
@@ -84,6 +93,7 @@ func (c *demoCommand) Run(ctx context.Context) error {
 	group.Go(func() error { return listen(ctx, c.CalendarAddr, calendars) })
 	group.Go(func() error { return listen(ctx, c.InboxAddr, inbox.Pages) })
 	group.Go(func() error { return listen(ctx, c.RoomsAddr, videoRooms) })
+	group.Go(func() error { return listen(ctx, c.PhonesAddr, phones) })
 	group.Go(func() error { return listen(ctx, c.MuseumAddr, museum.New(a.BaseURL)) })
 	group.Go(func() error { return serveSMTP(ctx, c.SMTPAddr, inbox) })
 	group.Go(func() error { a.Run(ctx); return nil })
@@ -173,7 +183,7 @@ func (c *demoCommand) freshDay() error {
 	if err := store.Free(c.Data); err != nil && !errors.Is(err, os.ErrNotExist) {
 		return fmt.Errorf("%s: %w", c.Data, err)
 	}
-	for _, name := range []string{"corrim.db", "corrim.db-wal", "corrim.db-shm", "calendars.json", "rooms.json", "mail"} {
+	for _, name := range []string{"corrim.db", "corrim.db-wal", "corrim.db-shm", "calendars.json", "rooms.json", "texts.json", "mail"} {
 		if err := os.RemoveAll(filepath.Join(c.Data, name)); err != nil {
 			return err
 		}
@@ -223,7 +233,7 @@ func (c *demoCommand) waitForStandins(ctx context.Context) error {
 }
 
 func (c *demoCommand) announce(base string) {
-	fmt.Println(strings.NewReplacer("BASE", base, "CALENDAR", "http://"+c.CalendarAddr, "INBOX", "http://"+c.InboxAddr, "ROOMS", "http://"+c.RoomsAddr, "MUSEUM", "http://"+c.MuseumAddr, "PASSWORD", demo.Password).Replace(`
+	fmt.Println(strings.NewReplacer("BASE", base, "CALENDAR", "http://"+c.CalendarAddr, "INBOX", "http://"+c.InboxAddr, "ROOMS", "http://"+c.RoomsAddr, "PHONES", "http://"+c.PhonesAddr, "MUSEUM", "http://"+c.MuseumAddr, "PASSWORD", demo.Password).Replace(`
 Corrim runs. Ctrl-C stops everything.
 
   The host's application   BASE/
@@ -233,6 +243,7 @@ Corrim runs. Ctrl-C stops everything.
   Stand-in calendars       CALENDAR/   (to connect one: user name studio, password PASSWORD)
   Stand-in mail            INBOX/
   Stand-in video rooms     ROOMS/
+  Stand-in phones          PHONES/
   A museum's web site      MUSEUM/   (which has Corrim inside its pages)
 `))
 }

@@ -22,6 +22,7 @@ import (
 	"corrim/internal/outside/feed"
 	"corrim/internal/outside/mail"
 	"corrim/internal/outside/rooms"
+	"corrim/internal/outside/texts"
 	"corrim/internal/store"
 	"corrim/internal/trace"
 )
@@ -70,6 +71,8 @@ type services struct {
 	SMTPPassword string `name:"smtp-password" env:"CORRIM_SMTP_PASSWORD" help:"Password on the mail server."`
 	Rooms        string `env:"CORRIM_ROOMS" help:"Address of the video room service."`
 	RoomsToken   string `env:"CORRIM_ROOMS_TOKEN" help:"Its token."`
+	Texts        string `env:"CORRIM_TEXTS" help:"Address of the gateway for text messages; without it none are sent."`
+	TextsToken   string `env:"CORRIM_TEXTS_TOKEN" help:"Its token, which it shows too when it reports."`
 }
 
 type serveCommand struct {
@@ -124,6 +127,7 @@ func (p place) wire(ctx context.Context, s services, allowPrivate bool, log *slo
 	}
 	a, err := app.New(ctx, app.Config{
 		Store: opened, Servers: caldav.New(allowPrivate), Feeds: feed.New(allowPrivate), Mailer: sender, Rooms: rooms.New(s.Rooms, s.RoomsToken),
+		Texter: texts.New(s.Texts, s.TextsToken), TextsToken: s.TextsToken,
 		Key: key, BaseURL: p.baseURL(), Log: log, Now: now, Demo: isDemo,
 	})
 	if err != nil {

@@ -126,6 +126,21 @@ type Fault struct {
 	To    int        `json:"to"`
 }
 
+// longestText is how long a text message may be typed, in characters.
+const longestText = 600
+
+// TextFaults is what is wrong with the own words of a text message, which is its opening alone.
+func (t Text) TextFaults(known []Placeholder) map[string]Fault {
+	faults := map[string]Fault{}
+	if fault, wrong := faultOf(t.Opening, longestText, true, known); wrong {
+		faults["opening"] = fault
+	}
+	if t.Subject != "" || t.Closing != "" {
+		faults["subject"] = Fault{Words: told.Say("words-text-alone", "A text message has neither a subject nor a closing.")}
+	}
+	return faults
+}
+
 // Faults is what is wrong with own words, by the part that it is wrong with.
 func (t Text) Faults(known []Placeholder) map[string]Fault {
 	faults := map[string]Fault{}
@@ -281,7 +296,12 @@ func edits(a, b string) int {
 	return row[len(b)]
 }
 
-// BuiltIn is what a message says in these words, as templates.
+// BuiltInText is what a text message says in these words, as a template: it has neither subject nor closing.
+func (w *Words) BuiltInText(kind Kind) Text {
+	return Text{Opening: w.parts["texts."+string(kind)].text}
+}
+
+// BuiltIn is what a mail says in these words, as templates.
 func (w *Words) BuiltIn(kind Kind) Text {
 	l := w.letters[kind]
 	return Text{l.subject.text, l.opening.text, l.closing.text}

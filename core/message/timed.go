@@ -15,6 +15,7 @@ import (
 type Rule struct {
 	ID       int64  `json:"id" doc:"Stays; 0 for one that is new."`
 	Receiver string `json:"receiver" enum:"client,hosts"`
+	By       string `json:"by,omitempty" enum:",mail,text" doc:"Mail if left out. Text messages go only to clients who have agreed to them."`
 	Minutes  int    `json:"minutes" doc:"Before the start or after the end, 1 to 43200."`
 	Side     string `json:"side" enum:"before,after"`
 	At       string `json:"at,omitempty" doc:"A time of day where the receiver is, 'HH:MM': then Minutes are whole days, or none for the same day."`
@@ -27,6 +28,9 @@ type Rule struct {
 const (
 	ToClient = "client"
 	ToHosts  = "hosts"
+
+	ByMail = "mail"
+	ByText = "text"
 
 	Before = "before"
 	After  = "after"
@@ -63,6 +67,9 @@ type Meeting struct {
 	Confirmed bool // the client has said that they come
 	First     bool // the client's first meeting here
 
+	Texts bool  // the client has agreed to text messages, and not stopped them
+	Quiet Quiet // when none go out
+
 	ClientZone, HostZone *time.Location // where a time of day is that of the receiver
 }
 
@@ -76,6 +83,8 @@ func (r Rule) Fault() told.Words {
 		return told.Say("message-marked-before", "Whether they were there isn't known before the meeting, so this would never be sent. Choose another condition, or send it afterwards.")
 	case r.Side == After && r.If == Unconfirmed:
 		return told.Say("message-unconfirmed-after", "Afterwards nobody says any more that they come. Choose whether they were there instead.")
+	case r.By == ByText && r.Receiver == ToHosts:
+		return told.Say("message-text-hosts", "Text messages go to clients, who have agreed to them. Choose a mail for the hosts.")
 	case r.Asks && (r.Side != After || r.If == Missed):
 		return told.Say("message-asks", "How a meeting was can only be asked afterwards, of who was there.")
 	case r.Side == After && r.Receiver == ToHosts:
@@ -115,7 +124,7 @@ func Faults(rules []Rule) map[int]told.Words {
 
 // SendsAs tells whether another rule sends the same at the same times, in whatever words.
 func (r Rule) SendsAs(other Rule) bool {
-	return r.Receiver == other.Receiver && r.Minutes == other.Minutes && r.At == other.At && r.Side == other.Side && r.If == other.If
+	return r.Receiver == other.Receiver && (r.By == ByText) == (other.By == ByText) && r.Minutes == other.Minutes && r.At == other.At && r.Side == other.Side && r.If == other.If
 }
 
 // Kind is the message that a rule sends.
@@ -142,6 +151,9 @@ func (r Rule) Due(m Meeting) (at span.Instant, some bool) {
 		at = m.Span.End.Add(offset)
 	default:
 		at = m.Span.Start.Add(-offset)
+	}
+	if r.By == ByText {
+		at = m.Quiet.shift(at, r.Side, m)
 	}
 	if r.Side == After {
 		return at, at > m.Since && at >= m.Span.End
@@ -176,13 +188,19 @@ func (r Rule) DueWithin(due span.Span) span.Span {
 	}
 	within := span.Span{Start: due.Start.Add(offset), End: due.End.Add(offset)}
 	if r.At != "" {
-		return within.Grow(widest, widest)
+		within = within.Grow(widest, widest)
+	}
+	if r.By == ByText {
+		within = within.Grow(widest, widest)
 	}
 	return within
 }
 
 // Holds tells whether a rule's message about a meeting is true as things stand.
 func (r Rule) Holds(m Meeting) bool {
+	if r.By == ByText && !m.Texts {
+		return false
+	}
 	standing := m.State == life.Booked || r.Side == After && m.State == life.Attended
 	switch r.If {
 	case Unconfirmed:
@@ -200,7 +218,7 @@ func (r Rule) Holds(m Meeting) bool {
 // may tells whether it can still become true, by what a host may mark afterwards.
 func (r Rule) may(m Meeting) bool {
 	if m.State == life.Booked && (r.If == Attended || r.If == Missed) {
-		return true
+		return r.By != ByText || m.Texts
 	}
 	return r.Holds(m)
 }
@@ -209,13 +227,16 @@ func (r Rule) may(m Meeting) bool {
 func (r Rule) Longest() time.Duration {
 	longest := time.Duration(r.Minutes) * time.Minute
 	if r.At != "" {
-		return longest + widest*time.Second
+		longest += widest * time.Second
+	}
+	if r.By == ByText {
+		longest += widest * time.Second
 	}
 	return longest
 }
 
-// widest is how far a time of day on a date is from the same number of days before or after a meeting, in seconds: a day, and an hour
-// for a clock change.
+// widest is how far a time of day on a date is from the same number of days before or after a meeting, and quiet hours shift a message,
+// in seconds: a day, and an hour for a clock change.
 const widest = 25 * 3600
 
 // Grace is how late a message may go out, if something held it up; afterwards it is no use any more.

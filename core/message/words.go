@@ -83,8 +83,8 @@ type file struct {
 		And                     string
 		Day, Date, Moment, Span template
 	}
-	Facts, Share, Entry, Answers, Roles, Meanwhile map[string]template
-	Letters                                        map[Kind]struct{ Subject, Opening, Action, Closing template }
+	Facts, Share, Entry, Answers, Texts, Roles, Meanwhile map[string]template
+	Letters                                               map[Kind]struct{ Subject, Opening, Action, Closing template }
 }
 
 func read(name string) (*Words, error) {
@@ -101,7 +101,7 @@ func read(name string) (*Words, error) {
 	w := &Words{parts: map[string]template{}, letters: map[Kind]letterWords{}}
 	w.dates.weekdays, w.dates.months, w.dates.and = f.Dates.Weekdays, f.Dates.Months, f.Dates.And
 	w.dates.day, w.dates.date, w.dates.moment, w.dates.dayAndSpan = f.Dates.Day, f.Dates.Date, f.Dates.Moment, f.Dates.Span
-	for group, parts := range map[string]map[string]template{"facts": f.Facts, "share": f.Share, "entry": f.Entry, "answers": f.Answers, "roles": f.Roles, "meanwhile": f.Meanwhile} {
+	for group, parts := range map[string]map[string]template{"facts": f.Facts, "share": f.Share, "entry": f.Entry, "answers": f.Answers, "texts": f.Texts, "roles": f.Roles, "meanwhile": f.Meanwhile} {
 		for name, part := range parts {
 			w.parts[group+"."+name] = part
 		}

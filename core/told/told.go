@@ -327,6 +327,8 @@ var (
 	CancelledUntilMinute  = Pattern{"cancel-until-minute", "It could be cancelled until 1 minute before it begins. Write to your host instead."}
 	CancelledUntilMinutes = Pattern{"cancel-until-minutes", "It could be cancelled until {} minutes before it begins. Write to your host instead."}
 	ConfirmLater          = Pattern{"confirm-early", "You can confirm from 48 hours before it begins."}
+	TickTexts             = Pattern{"texts-unagreed", "Tick that you agree to text messages, or leave the number out."}
+	NoTexts               = Pattern{"texts-none", "No text messages are sent about this booking."}
 	NoRating              = Pattern{"rating-missing", "Choose a number from 1 to 5."}
 	Rated                 = Pattern{"rated-already", "You have said how it was already. Thank you."}
 	NotRated              = Pattern{"rating-over", "How this meeting was can't be said here, or not any more. Write to your host instead."}

@@ -133,6 +133,20 @@ func (s *server) linkOperations(api huma.API) {
 	operation(s, api, http.MethodPost, "/bookings/{link}/confirm", "confirm", "Say that one comes", func(ctx context.Context, in *LinkPath) (app.ClientBooking, error) {
 		return s.app.Confirm(ctx, in.Link)
 	}, limit)
+	operation(s, api, http.MethodPost, "/bookings/{link}/texts", "set-texts", "Stop text messages, or let them come again", func(ctx context.Context, in *struct {
+		LinkPath
+		Body struct {
+			Wanted bool `json:"wanted"`
+		}
+	}) (app.ClientBooking, error) {
+		return s.app.SetTexts(ctx, in.Link, in.Body.Wanted)
+	}, limit)
+	operation(s, api, http.MethodPost, "/texts/report", "text-report", "What a gateway for text messages reports", func(ctx context.Context, in *struct {
+		Authorization string `header:"Authorization" doc:"Bearer, and the token that the gateway is given messages with."`
+		Body          app.TextReport
+	}) (done, error) {
+		return done{true}, s.app.HeardFromGateway(ctx, strings.TrimPrefix(in.Authorization, "Bearer "), in.Body)
+	})
 	operation(s, api, http.MethodPost, "/bookings/{link}/rate", "rate", "Say how a meeting was", func(ctx context.Context, in *struct {
 		LinkPath
 		Body app.Feedback

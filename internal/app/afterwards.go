@@ -34,6 +34,7 @@ const (
 	jobOldFiles   = "old-files"  // that no booking has taken up
 	jobClock      = "clock"      // messages whose moment has come are given to the worker
 	jobTimed      = "mail-timed" // one of them
+	jobText       = "text-timed" // one of them, as a text message
 )
 
 // What jobs are about, beside bookings.
@@ -46,6 +47,7 @@ const (
 const (
 	laneMail      = "mail"
 	laneRooms     = "rooms"
+	laneTexts     = "texts"
 	laneCalendars = "calendars "
 	laneOwn       = "own" // what needs none
 )
@@ -61,7 +63,7 @@ func (a *App) kinds() map[string]job.Kind {
 		jobRoom: {Do: a.ofBooking(a.keepRoom)}, jobCalendar: {Do: a.ofBooking(a.keepEvent)},
 		jobMailClient: {Do: a.ofBooking(a.mailClient), GivenUp: endSeriesWith}, jobMailHost: {Do: a.ofBooking(a.mailHost), GivenUp: endSeriesWith},
 		jobLetter: {Do: a.deliver, GivenUp: loseLetter}, calsync.JobReading: {Do: a.calendars.Again}, jobLapse: {Do: a.lapse}, jobOfferOver: {Do: a.offerOver}, jobOldFiles: {Do: a.dropOldFiles},
-		jobClock: {Do: a.sendDue}, jobTimed: {Do: a.mailTimed},
+		jobClock: {Do: a.sendDue}, jobTimed: {Do: a.mailTimed}, jobText: {Do: a.textTimed},
 	}
 }
 

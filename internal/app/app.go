@@ -94,12 +94,14 @@ type Config struct {
 	Feeds   calsync.Feeds
 	Mailer  Mailer
 	Rooms   Rooms
+	Texter  Texter // nil if there is no gateway
 	Key     []byte // the installation's, secrets.KeySize bytes: it opens the keys of all purposes
 	BaseURL string // without a slash at the end
 	Log     *slog.Logger
 	Now     func() time.Time
 	Demo    bool // one-click sign-in
 
+	TextsToken     string // that the gateway shows when it reports
 	PasswordMemory uint32 // KiB that hashing a password takes; as much as is safe if it is 0
 }
 

@@ -49,6 +49,8 @@ type BookingRequest struct {
 	Said    intake.Given `json:"said,omitempty" doc:"Answers to the questions, by their IDs."`
 	Guests  []string     `json:"guests,omitempty" maxItems:"60" doc:"Mail addresses."`
 	Consent bool         `json:"consent,omitempty" doc:"Agreed to the page's sentence."`
+	Phone   string       `json:"phone,omitempty" maxLength:"100" doc:"For text messages, where the page offers them."`
+	Texts   bool         `json:"texts,omitempty" doc:"Agreed to text messages at that number."`
 	Via     string       `json:"via,omitempty" maxLength:"100" doc:"The key of the named link that the client came by."`
 	Puzzle  Solution     `json:"puzzle,omitzero" doc:"Where the page asks for one."`
 	Inside  bool         `json:"-"` // sent by somebody of the workspace who is signed in
@@ -117,6 +119,7 @@ type ClientBooking struct {
 	CancelTerms string      `json:"cancelTerms,omitempty" doc:"The workspace's cancellation policy."`
 	Confirmed   bool        `json:"confirmed" doc:"The client has said that they come."`
 	MayConfirm  bool        `json:"mayConfirm" doc:"They can say so now."`
+	Texts       *TextsOf    `json:"texts,omitempty" doc:"If the client agreed to text messages."`
 	MayRate     bool        `json:"mayRate" doc:"They can say now how it was."`
 	Rated       *Feedback   `json:"rated,omitempty" doc:"What they said of it."`
 
@@ -279,7 +282,10 @@ func (a *App) writeBooking(ctx context.Context, workspace, slug, key string, r B
 			}
 		}
 		booking, err = a.insertBooking(ctx, q, o, key, r, insertion{step: byClient(string(o.beginning()), ""), form: form, hosts: choice.Hosts, why: assignedBy(choice.Reason)})
-		return err
+		if err != nil {
+			return err
+		}
+		return a.agreeToTexts(ctx, q, o, booking, form.phone)
 	})
 	if errors.Is(err, store.ErrOverlap) {
 		err = takenSince(nil)
@@ -736,6 +742,9 @@ func (a *App) clientBooking(ctx context.Context, b sqlc.Booking) (ClientBooking,
 	}
 	out.Correct = a.correctable(b, o)
 	if out.RoomLate, err = a.roomLate(ctx, b); err != nil {
+		return out, err
+	}
+	if out.Texts, err = textsOf(ctx, a.Store.Queries, b.ID); err != nil {
 		return out, err
 	}
 	rated, err := a.feedbackOf(ctx, b.ID)

@@ -127,6 +127,13 @@ func (a *App) ClientByMail(ctx context.Context, p Person, mail string) (ClientHi
 	if err != nil {
 		return out, err
 	}
+	texts, err := a.Store.TextConsentsOf(ctx, bookingIDs(rows))
+	if err != nil {
+		return out, err
+	}
+	for _, agreed := range texts {
+		out.Consents = append(out.Consents, ConsentLog{agreed.Words, time.Unix(agreed.At, 0).UTC()})
+	}
 	newest := rows[0]
 	for _, b := range rows {
 		if b.ID > newest.ID {

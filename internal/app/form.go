@@ -22,6 +22,7 @@ type filledForm struct {
 	said    []intake.Answer
 	guests  []string
 	consent string
+	phone   string   // for text messages, if the client agreed to them
 	files   []string // tokens of those among the answers
 }
 
@@ -52,6 +53,7 @@ func (o offered) fill(r BookingRequest) (filledForm, error) {
 	if form.consent = o.host.home.Front.Consent; form.consent != "" && !r.Consent {
 		wrong.Add("consent", told.Tick.Words())
 	}
+	form.phone = o.phoneForTexts(r, wrong)
 	return form, wrong.Err()
 }
 

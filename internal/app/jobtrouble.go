@@ -53,6 +53,11 @@ func (p Person) waitsFor(lane string, row sqlc.JobsWaitingForRow) Trouble {
 			Title: told.Say("no-rooms-now", "Video rooms can't be made at the moment"), Room: row.BookingID,
 			Sentence: told.Say("rooms-wait", "For a room {} It is tried until they begin, and the client gets the link by mail as soon as there is one.", of),
 		}
+	case lane == laneTexts:
+		return Trouble{
+			Title:    told.Say("no-texts-now", "Text messages can't be sent at the moment"),
+			Sentence: told.Say("texts-wait", "For a text message {} It goes out as soon as the gateway answers, unless it is too late then.", of),
+		}
 	case isCalendar:
 		return Trouble{
 			Title: told.Say("calendar-server-silent", "The calendar server {} doesn't answer", server), Path: "/calendars", Label: seeCalendars,
@@ -92,6 +97,7 @@ var notYet = map[string]func(client string) told.Words{
 	jobCalendar:   about("entry-not-yet", "{} is not in your calendar yet"),
 	jobMailClient: mailNotYet,
 	jobTimed:      mailNotYet,
+	jobText:       about("text-not-yet", "A text message to {} could not be sent yet"),
 	jobMailHost:   about("team-mail-not-yet", "Some mail to your team about {} could not be sent yet"),
 }
 
@@ -100,6 +106,7 @@ var never = map[string]func(client string) told.Words{
 	jobCalendar:   about("entry-never", "{} could not be put into your calendar"),
 	jobMailClient: mailNever,
 	jobTimed:      mailNever,
+	jobText:       about("text-never", "A text message to {} could not be sent"),
 	jobMailHost:   about("team-mail-never", "Some mail to your team about {} could not be sent"),
 }
 
@@ -107,6 +114,7 @@ var instead = map[string]told.Words{
 	jobRoom:       told.Say("agree-otherwise", "Agree with them on another way to meet."),
 	jobCalendar:   told.Say("enter-yourself", "Enter it there yourself."),
 	jobMailClient: told.Say("tell-yourself", "Tell them yourself."),
+	jobText:       told.Say("tell-if-matters", "Tell them yourself if it still matters."),
 	jobTimed:      told.Say("tell-if-matters", "Tell them yourself if it still matters."),
 	jobMailHost:   told.Say("tell-team-yourself", "Tell your team yourself."),
 }

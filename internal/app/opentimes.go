@@ -41,6 +41,7 @@ type Page struct {
 	Questions []intake.Question `json:"questions"`
 	Guests    int               `json:"guests" doc:"How many the client may bring."`
 	Consent   string            `json:"consent,omitempty" doc:"What has to be agreed to."`
+	Texts     map[string]string `json:"texts,omitempty" doc:"What clients agree to who want text messages, by language; missing where none are sent."`
 	Privacy   string            `json:"privacy,omitempty"`
 	Terms     string            `json:"terms,omitempty" doc:"The cancellation policy."`
 	OnRequest bool              `json:"onRequest" doc:"It is requested, and a host decides."`
@@ -78,6 +79,8 @@ type offered struct {
 	MeetingType
 	host Person // the only one, or the first of the pool
 	pool pool
+
+	texts bool // clients are asked whether they want text messages
 }
 
 func (a *App) offered(ctx context.Context, q *sqlc.Queries, workspace, slug string) (offered, error) {
@@ -105,7 +108,10 @@ func (a *App) offeredRow(ctx context.Context, q *sqlc.Queries, row sqlc.MeetingT
 	} else if o.host, err = a.anybody(ctx, q, row.HostID); err != nil {
 		return o, err
 	}
-	o.MeetingType, err = meetingType(ctx, q, o.host.home, row)
+	if o.MeetingType, err = meetingType(ctx, q, o.host.home, row); err != nil {
+		return o, err
+	}
+	o.texts, err = a.sendsTexts(ctx, q, row.WorkspaceID, row.ID)
 	return o, err
 }
 
@@ -140,8 +146,12 @@ func (o offered) page() Page {
 			choice = append(choice, PageHost{person.ID, person.Slug, person.Name})
 		}
 	}
+	var texts map[string]string
+	if o.texts {
+		texts = textConsents(home.Name)
+	}
 	return Page{
-		Choice: choice, Asks: o.asks(),
+		Texts: texts, Choice: choice, Asks: o.asks(),
 		Workspace: home.Name, Type: o.Name, Description: o.Description, Minutes: o.Rules.Duration, Lengths: o.Rules.lengths(),
 		Ways: o.Offer.publicWays(), Questions: o.Offer.Questions, Guests: o.Offer.Guests, OnRequest: o.Offer.OnRequest, Several: o.Offer.OnRequest && o.Offer.Several, Proof: o.Offer.Proof,
 		Contact: home.Front.Mail, Picture: pathOfPicture(o.Offer.Picture), Looks: o.looks(), Consent: home.Front.Consent, Privacy: home.Front.Privacy, Terms: home.Front.Cancellation,

@@ -19,25 +19,37 @@ import (
 
 // write is a message about the booking: in its own words if it has some in the reader's language, else as it is built in.
 func (f facts) write(kind words.Kind, zone *time.Location, with words.With, link string, about []message.Fact) message.Letter {
-	start := time.Unix(f.booking.StartAt, 0).In(zone)
-	basics := words.With{
-		"type": f.booking.TypeName, "hosts": f.with(), "host": f.host.Name, "client": f.booking.ClientName, "when": f.w.DayAndClock(start, f.clock()),
-	}
+	basics := f.basics(zone)
 	maps.Copy(basics, with)
 	own, has := f.own.wordsOf(kind, f.rule)[f.w.Language]
 	if !has {
 		return message.Write(f.w, kind, basics, link, about)
 	}
+	said := own.Write(onlyKnown(kind, f.all(kind, zone, with, link)))
+	said.Action = f.w.Write(kind, basics).Action
+	return message.Of(f.w, said, link, about)
+}
+
+// all is every fact that own words may say about the booking.
+func (f facts) all(kind words.Kind, zone *time.Location, with words.With, link string) words.With {
+	start := time.Unix(f.booking.StartAt, 0).In(zone)
 	audience, _ := words.AudienceOf(kind)
-	all := words.With{
+	all := f.basics(zone)
+	maps.Copy(all, words.With{
 		"workspace": f.workspace, "mail": f.booking.ClientMail, "day": f.w.Day(start), "time": start.Format(f.clock()),
 		"minutes": (f.booking.EndAt - f.booking.StartAt) / 60, "where": f.where(audience == words.Hosts), "link": link, "remark": f.booking.Remark,
 		"video": joinURL(f.booking) != "",
+	})
+	maps.Copy(all, with)
+	return all
+}
+
+// basics are the facts that the built-in words say of every booking.
+func (f facts) basics(zone *time.Location) words.With {
+	return words.With{
+		"type": f.booking.TypeName, "hosts": f.with(), "host": f.host.Name, "client": f.booking.ClientName,
+		"when": f.w.DayAndClock(time.Unix(f.booking.StartAt, 0).In(zone), f.clock()),
 	}
-	maps.Copy(all, basics)
-	said := own.Write(onlyKnown(kind, all))
-	said.Action = f.w.Write(kind, basics).Action
-	return message.Of(f.w, said, link, about)
 }
 
 // onlyKnown leaves of facts those that a message's own words may say, whatever stands in them.
@@ -62,6 +74,7 @@ func (f facts) where(forHost bool) string {
 type MessageWish struct {
 	Kind     words.Kind `json:"kind"`
 	Type     int64      `json:"type" doc:"Whose messages are meant; 0 is the workspace."`
+	By       string     `json:"by,omitempty" enum:",mail,text" doc:"Mail if left out."`
 	Language string     `json:"language"`
 	Text     words.Text `json:"text" doc:"Its own words; empty ones are the built-in ones."`
 	Booking  int64      `json:"booking" doc:"About which it is; 0 is a made-up one, -1 the next one, if there is one."`
@@ -83,6 +96,7 @@ type MessageShown struct {
 	Actions []string       `json:"actions" doc:"What its links are called."`
 	Closing string         `json:"closing"`
 	Text    string         `json:"text" doc:"All of it as plain text."`
+	Parts   words.Parts    `json:"parts" doc:"Of a text message: how it is cut up on its way."`
 }
 
 // BookingNamed is a booking by its client and time.
@@ -129,7 +143,11 @@ func (a *App) shownMessage(ctx context.Context, p Person, wish MessageWish) (sho
 		return shown, l, refusal.New(refusal.NotFound, told.Say("words-of-nothing", "There is no such message, or not in this language. Load the page again."))
 	}
 	in := words.In(wish.Language)
+	asText := wish.By == words.ByText
 	shown = MessageShown{BuiltIn: in.BuiltIn(wish.Kind), Placeholders: words.Placeholders(wish.Kind), Wrong: map[string]words.Fault{}, Facts: []message.Fact{}, Actions: []string{}}
+	if asText {
+		shown.BuiltIn = in.BuiltInText(wish.Kind)
+	}
 	if shown.Bookings, err = a.bookingsToChoose(ctx, p, s); err != nil {
 		return shown, l, err
 	}
@@ -142,11 +160,19 @@ func (a *App) shownMessage(ctx context.Context, p Person, wish MessageWish) (sho
 	}
 	f.w, f.own, f.rule = in, messageRules{}, 0
 	shown.To = shownTo(f, audience)
+	if asText {
+		shown.To = f.booking.ClientName
+	}
 	if wish.Text != (words.Text{}) {
-		if shown.Wrong = wish.Text.Faults(shown.Placeholders); len(shown.Wrong) > 0 {
+		if shown.Wrong = faultsOf(wish.Text, shown.Placeholders, asText); len(shown.Wrong) > 0 {
 			return shown, l, nil
 		}
 		f.own.Words = map[words.Kind]words.Own{wish.Kind: {wish.Language: wish.Text}}
+	}
+	if asText {
+		shown.Text = f.textMessage(wish.Kind, true)
+		shown.Parts = words.CountParts(shown.Text)
+		return shown, message.Letter{Language: in.Language, Subject: shown.To, Opening: shown.Text}, nil
 	}
 	l = f.shown(wish.Kind, audience)
 	shown.Subject, shown.Opening, shown.Facts, shown.Closing, shown.Text = l.Subject, l.Opening, l.Facts, l.Closing, l.Text()

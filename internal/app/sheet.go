@@ -25,6 +25,7 @@ type BookingSheet struct {
 	Why      []told.Words  `json:"why" doc:"Why it was given to whom."`
 	Via      string        `json:"via,omitempty" doc:"The name of the link that the client came by."`
 	Steps    []SheetStep   `json:"steps" doc:"The first one first."`
+	Texts    *TextsOf      `json:"texts,omitempty" doc:"If the client agreed to text messages."`
 	Messages []SentMessage `json:"messages" doc:"Of the last weeks, the first one first."`
 }
 
@@ -38,13 +39,16 @@ type SheetStep struct {
 	Note string    `json:"note,omitempty"`
 }
 
-// SentMessage is a mail about a booking: its occasion, and whether it has gone out.
+// SentMessage is a mail or text message about a booking: its occasion, and whether it has gone out.
 type SentMessage struct {
+	By       string     `json:"by" enum:"mail,text"`
 	To       string     `json:"to" enum:"client,hosts"`
 	Occasion string     `json:"occasion"`
 	State    string     `json:"state" enum:"waiting,sent,dropped,failed"`
 	At       *time.Time `json:"at,omitempty" doc:"When it went out, or was given up."`
 	Trouble  told.Words `json:"trouble,omitzero"`
+	Said     string     `json:"said,omitempty" doc:"Of a text message: its words as they went out."`
+	Failed   bool       `json:"failed,omitempty" doc:"Of a text message that was sent: the gateway said that it didn't get to the phone."`
 }
 
 // BookingSheet gathers what is known of a booking.
@@ -84,6 +88,9 @@ func (a *App) BookingSheet(ctx context.Context, p Person, id int64) (BookingShee
 		if s.Via, err = a.Store.NameOfSharedLink(ctx, b.ViaID.Int64); err != nil {
 			return s, err
 		}
+	}
+	if s.Texts, err = textsOf(ctx, a.Store.Queries, b.ID); err != nil {
+		return s, err
 	}
 	s.Messages, err = a.sentMessages(ctx, b.Booking)
 	return s, err
@@ -138,7 +145,7 @@ func receiverOf(kind, occasion string) (to string, mail bool) {
 	switch {
 	case kind == jobTimed && occasion == string(words.HostReminder):
 		return "hosts", true
-	case kind == jobTimed:
+	case kind == jobTimed, kind == jobText:
 		return "client", true
 	}
 	to, mail = mailed[kind]
@@ -155,23 +162,45 @@ func (a *App) sentMessages(ctx context.Context, b sqlc.Booking) ([]SentMessage, 
 	if err != nil {
 		return out, err
 	}
+	texts, err := a.textsSent(ctx, b)
+	if err != nil {
+		return out, err
+	}
 	for _, j := range ended {
 		if to, mail := receiverOf(j.Kind, j.Occasion); mail {
-			at := time.Unix(j.EndedAt, 0).UTC()
-			out = append(out, SentMessage{to, j.Occasion, endedAs[j.Outcome], &at, told.FromStored(j.Trouble)})
+			at, text := time.Unix(j.EndedAt, 0).UTC(), texts[j.ID]
+			out = append(out, SentMessage{byOf(j.Kind), to, j.Occasion, endedAs[j.Outcome], &at, told.FromStored(j.Trouble), text.Said, text.State == "failed"})
 		}
 	}
-	for _, kind := range []string{jobMailClient, jobMailHost, jobTimed} {
+	for _, kind := range []string{jobMailClient, jobMailHost, jobTimed, jobText} {
 		waiting, err := a.Store.JobsOf(ctx, sqlc.JobsOfParams{Subject: subjectBooking, SubjectID: b.ID, Kind: kind})
 		if err != nil {
 			return out, err
 		}
 		for _, j := range waiting {
 			to, _ := receiverOf(kind, j.Occasion)
-			out = append(out, SentMessage{to, j.Occasion, "waiting", nil, told.FromStored(j.Trouble)})
+			out = append(out, SentMessage{By: byOf(kind), To: to, Occasion: j.Occasion, State: "waiting", Trouble: told.FromStored(j.Trouble)})
 		}
 	}
 	return out, nil
+}
+
+// byOf is the way on which a job's message goes.
+func byOf(kind string) string {
+	if kind == jobText {
+		return words.ByText
+	}
+	return words.ByMail
+}
+
+// textsSent are the text messages about a booking, by the job that sent them.
+func (a *App) textsSent(ctx context.Context, b sqlc.Booking) (map[int64]sqlc.TextSent, error) {
+	rows, err := a.Store.TextsSent(ctx, b.ID)
+	out := map[int64]sqlc.TextSent{}
+	for _, row := range rows {
+		out[row.JobID] = row
+	}
+	return out, err
 }
 
 // skylineDays is how many days the board's skyline tells at once.

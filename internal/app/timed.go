@@ -22,6 +22,8 @@ type messageRules struct {
 	Rules []messageRule            `json:"rules,omitempty"`
 	Words map[words.Kind]words.Own `json:"words,omitempty"` // of what is told at once
 
+	Quiet words.Quiet `json:"quiet,omitzero"` // the workspace's
+
 	// Of a type's: whether they are its own, or it went back to those of the workspace; and since when that is so.
 	Own   bool  `json:"own,omitempty"`
 	Since int64 `json:"since,omitempty"`
@@ -35,6 +37,7 @@ type messageRule struct {
 // MessageDraft is what somebody makes of the messages.
 type MessageDraft struct {
 	Rules []words.Rule             `json:"rules"`
+	Quiet words.Quiet              `json:"quiet" doc:"Of a workspace: when no text messages go out."`
 	Words map[words.Kind]words.Own `json:"words" doc:"Own words of what is told at once, by message and language."`
 }
 
@@ -47,7 +50,7 @@ func (m messageRules) rules() []words.Rule {
 }
 
 func (m messageRules) draft() MessageDraft {
-	d := MessageDraft{m.rules(), m.Words}
+	d := MessageDraft{m.rules(), m.Quiet, m.Words}
 	if d.Words == nil {
 		d.Words = map[words.Kind]words.Own{}
 	}
@@ -57,7 +60,7 @@ func (m messageRules) draft() MessageDraft {
 // with is the messages as somebody wants them now. A rule that sends at other times begins anew, but goes to nobody twice. Last is the
 // highest number given so far.
 func (m messageRules) with(d MessageDraft, last int64, now time.Time) messageRules {
-	out := messageRules{Last: last, Words: d.Words, Own: m.Own, Since: m.Since}
+	out := messageRules{Last: last, Words: d.Words, Quiet: d.Quiet, Own: m.Own, Since: m.Since}
 	for _, r := range d.Rules {
 		i := slices.IndexFunc(m.Rules, func(there messageRule) bool { return there.ID == r.ID && r.ID != 0 })
 		next := messageRule{r, now.Unix()}
@@ -89,6 +92,7 @@ type Messages struct {
 	In    []string     `json:"in" doc:"The languages in which there are words."`
 	Own   bool         `json:"own" doc:"Of a type: are they its own? Otherwise they are those of the workspace."`
 	Types []TypeNamed  `json:"types" doc:"Of a workspace: the types that have their own."`
+	Texts bool         `json:"texts" doc:"Is there a gateway for text messages?"`
 	Edits bool         `json:"edits" doc:"May the viewer change them?"`
 	MessagesAhead
 }
@@ -115,6 +119,7 @@ type MessageAhead struct {
 	Type     string    `json:"type"`
 	Kind     string    `json:"kind" enum:"client-reminder,client-thanks,client-missed,host-reminder"`
 	Receiver string    `json:"receiver" enum:"client,hosts"`
+	By       string    `json:"by" enum:"mail,text"`
 	If       string    `json:"if" enum:",first,attended,missed" doc:"What isn't known yet, and has to be so."`
 	Change   string    `json:"change" enum:",added,taken"`
 }
@@ -129,7 +134,7 @@ func (a *App) Messages(ctx context.Context, p Person, kind int64) (Messages, err
 	if err != nil {
 		return Messages{}, err
 	}
-	out := Messages{MessageDraft: s.now.draft(), Told: words.ToldAtOnce(), In: words.Languages(), Own: s.now.Own, Edits: s.edits, MessagesAhead: ahead}
+	out := Messages{MessageDraft: s.now.draft(), Told: words.ToldAtOnce(), In: words.Languages(), Own: s.now.Own, Texts: a.Texter != nil, Edits: s.edits, MessagesAhead: ahead}
 	out.Types, err = a.typesWithOwn(ctx, p, kind)
 	return out, err
 }
@@ -208,10 +213,13 @@ func (d MessageDraft) faults() refusal.Complaints {
 		wrong.Add("rules", told.Say("messages-most", "At most {} messages can be sent by the clock. Remove one first.", words.MostRules))
 	}
 	for i, r := range d.Rules {
-		faultsOfWords(wrong, fmt.Sprintf("rules.%d.words", i), r.Kind(), r.Words)
+		faultsOfWords(wrong, fmt.Sprintf("rules.%d.words", i), r.Kind(), r.Words, r.By == words.ByText)
 	}
 	for kind, own := range d.Words {
-		faultsOfWords(wrong, "words."+string(kind), kind, own)
+		faultsOfWords(wrong, "words."+string(kind), kind, own, false)
+	}
+	if fault := d.Quiet.Fault(); fault.Any() {
+		wrong.Add("quiet", fault)
 	}
 	if text, err := json.Marshal(d); err != nil || len(text) > longestMessages {
 		wrong.Add("words", told.Say("messages-too-long", "All messages together are too long. Shorten some of your own words."))
@@ -219,17 +227,24 @@ func (d MessageDraft) faults() refusal.Complaints {
 	return wrong
 }
 
-func faultsOfWords(wrong refusal.Complaints, field string, kind words.Kind, own words.Own) {
+func faultsOfWords(wrong refusal.Complaints, field string, kind words.Kind, own words.Own, asText bool) {
 	known := words.Placeholders(kind)
 	for tag, text := range own {
 		if known == nil || !slices.Contains(words.Languages(), tag) {
 			wrong.Add(field, told.Say("words-of-nothing", "There is no such message, or not in this language. Load the page again."))
 			continue
 		}
-		for part, fault := range text.Faults(known) {
+		for part, fault := range faultsOf(text, known, asText) {
 			wrong.Add(field+"."+tag+"."+part, fault.Words)
 		}
 	}
+}
+
+func faultsOf(text words.Text, known []words.Placeholder, asText bool) map[string]words.Fault {
+	if asText {
+		return text.TextFaults(known)
+	}
+	return text.Faults(known)
 }
 
 // messageScope is whose messages are meant: a workspace's, or those of one of its types.
@@ -269,6 +284,7 @@ func (s messageScope) read(ctx context.Context, q *sqlc.Queries) (messageScope, 
 	}
 	if s.stored, err = messagesOfType(ctx, q, s.kind); s.stored.Own {
 		s.now = s.stored
+		s.now.Quiet = ofHome.Quiet
 	}
 	return s, err
 }
@@ -288,7 +304,7 @@ func (s messageScope) write(ctx context.Context, q *sqlc.Queries, m messageRules
 			return err
 		}
 	}
-	m.Last = 0
+	m.Last, m.Quiet = 0, words.Quiet{} // both are the workspace's
 	text, err := json.Marshal(m)
 	if err != nil {
 		return err
@@ -324,7 +340,7 @@ func messagesIn(text string) (m messageRules, err error) {
 func messagesHeld(ctx context.Context, q *sqlc.Queries, workspace, kind int64) (messageRules, error) {
 	own, err := messagesOfType(ctx, q, kind)
 	if err != nil || own.Own {
-		return own, err
+		return own, err // quiet hours have done their part by now
 	}
 	return messagesOfWorkspace(ctx, q, workspace)
 }

@@ -58,7 +58,9 @@ func (a *App) ahead(ctx context.Context, p Person, s messageScope, before, after
 	was, is := map[aheadKey]MessageAhead{}, map[aheadKey]MessageAhead{}
 	for kind, meetings := range byType {
 		if rules, has := own[kind]; has && s.kind == 0 {
+			rules.Quiet = before.Quiet
 			look.plan(was, rules, meetings)
+			rules.Quiet = after.Quiet
 			look.plan(is, rules, meetings)
 			continue
 		}
@@ -124,6 +126,7 @@ type aheadKey struct {
 	at      span.Instant
 	booking int64
 	kind    words.Kind
+	by      string
 }
 
 // messageDone is a message that has been sent: a rule that is changed sends it to nobody twice.
@@ -150,6 +153,7 @@ func (l aheadLook) plan(out map[aheadKey]MessageAhead, m messageRules, looked []
 	meetings := make([]words.Meeting, len(looked))
 	for i, one := range looked {
 		meetings[i] = one.meeting
+		meetings[i].Quiet = m.Quiet
 		meetings[i].First = meetings[i].First || l.hidesFirst
 	}
 	for _, c := range words.Ahead(m.rules(), meetings, span.At(l.now)) {
@@ -157,11 +161,11 @@ func (l aheadLook) plan(out map[aheadKey]MessageAhead, m messageRules, looked []
 		if l.done[messageDone{r.ID, b.ID, b.StartAt}] {
 			continue
 		}
-		one := MessageAhead{At: c.At.Time(), Booking: b.ID, Client: b.ClientName, Type: b.TypeName, Kind: string(r.Kind()), Receiver: r.Receiver}
+		one := MessageAhead{At: c.At.Time(), Booking: b.ID, Client: b.ClientName, Type: b.TypeName, Kind: string(r.Kind()), Receiver: r.Receiver, By: cmp.Or(r.By, words.ByMail)}
 		if !r.Holds(meetings[c.Meeting]) || r.If == words.First && l.hidesFirst {
 			one.If = r.If
 		}
-		out[aheadKey{c.At, b.ID, r.Kind()}] = one
+		out[aheadKey{c.At, b.ID, r.Kind(), one.By}] = one
 	}
 }
 
@@ -192,11 +196,15 @@ func (a *App) timedMeeting(ctx context.Context, q *sqlc.Queries, workspace int64
 	if err != nil {
 		return words.Meeting{}, err
 	}
+	texts, err := textsOf(ctx, q, b.ID)
+	if err != nil {
+		return words.Meeting{}, err
+	}
 	hosts, err := civil.LoadZone(host.Zone)
 	if err != nil {
 		return words.Meeting{}, err
 	}
-	m := words.Meeting{Span: meetingSpan(b), Since: span.Instant(settled), State: life.State(b.Life), Confirmed: confirmed(b), First: !before, ClientZone: hosts, HostZone: hosts}
+	m := words.Meeting{Span: meetingSpan(b), Since: span.Instant(settled), State: life.State(b.Life), Confirmed: confirmed(b), First: !before, Texts: texts != nil && !texts.Stopped, ClientZone: hosts, HostZone: hosts}
 	if zone, err := civil.LoadZone(b.ClientZone); err == nil {
 		m.ClientZone = zone
 	}

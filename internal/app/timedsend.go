@@ -50,18 +50,19 @@ func (a *App) sendDueOf(ctx context.Context, home sqlc.Workspace) error {
 		if err != nil {
 			return err
 		}
+		own.Quiet = m.Quiet
 		since[one.ID] = own
 		if !own.Own {
 			continue
 		}
 		for _, r := range own.Rules {
-			if err := a.sendRule(ctx, home.ID, one.ID, r, func(int64) (int64, bool) { return own.Since, true }); err != nil {
+			if err := a.sendRule(ctx, home.ID, one.ID, r, m.Quiet, func(int64) (int64, bool) { return own.Since, true }); err != nil {
 				return err
 			}
 		}
 	}
 	for _, r := range m.Rules {
-		if err := a.sendRule(ctx, home.ID, 0, r, func(kind int64) (int64, bool) { return since[kind].Since, !since[kind].Own }); err != nil {
+		if err := a.sendRule(ctx, home.ID, 0, r, m.Quiet, func(kind int64) (int64, bool) { return since[kind].Since, !since[kind].Own }); err != nil {
 			return err
 		}
 	}
@@ -70,7 +71,7 @@ func (a *App) sendDueOf(ctx context.Context, home sqlc.Workspace) error {
 
 // sendRule gives the worker one rule's messages that are due now and were not before. Holds tells of a type whether the rule holds for
 // it, and since when.
-func (a *App) sendRule(ctx context.Context, workspace, kind int64, r messageRule, holds func(kind int64) (since int64, does bool)) error {
+func (a *App) sendRule(ctx context.Context, workspace, kind int64, r messageRule, quiet words.Quiet, holds func(kind int64) (since int64, does bool)) error {
 	now := a.Now()
 	rows, err := a.dueFor(ctx, workspace, kind, r, now)
 	if err != nil {
@@ -83,7 +84,7 @@ func (a *App) sendRule(ctx context.Context, workspace, kind int64, r messageRule
 		}
 		r := r
 		r.Since = max(r.Since, since)
-		if err := a.Store.Write(ctx, func(q *sqlc.Queries) error { return a.sendAbout(ctx, q, workspace, r, b, now) }); err != nil {
+		if err := a.Store.Write(ctx, func(q *sqlc.Queries) error { return a.sendAbout(ctx, q, workspace, r, quiet, b, now) }); err != nil {
 			return err
 		}
 	}
@@ -101,11 +102,12 @@ func (a *App) dueFor(ctx context.Context, workspace, kind int64, r messageRule, 
 }
 
 // sendAbout plans one message, once, if it is true now.
-func (a *App) sendAbout(ctx context.Context, q *sqlc.Queries, workspace int64, r messageRule, b sqlc.Booking, now time.Time) error {
+func (a *App) sendAbout(ctx context.Context, q *sqlc.Queries, workspace int64, r messageRule, quiet words.Quiet, b sqlc.Booking, now time.Time) error {
 	m, err := a.timedMeeting(ctx, q, workspace, b)
 	if err != nil {
 		return err
 	}
+	m.Quiet = quiet
 	at, some := r.Due(m)
 	due := span.Span{Start: span.At(now.Add(-r.Grace())) + 1, End: span.At(now) + 1}
 	if !some || int64(at) <= r.Since || !due.Holds(at) || !r.Holds(m) {
@@ -115,9 +117,13 @@ func (a *App) sendAbout(ctx context.Context, q *sqlc.Queries, workspace int64, r
 	if already, err := q.MessageDone(ctx, done); err != nil || already > 0 {
 		return err
 	}
+	kind, lane := jobTimed, laneMail
+	if r.By == words.ByText {
+		kind, lane = jobText, laneTexts
+	}
 	id, err := job.Plan(ctx, q, now, job.New{
 		Key:  fmt.Sprintf("message %d about %d at %d", r.ID, b.ID, b.StartAt),
-		Kind: jobTimed, Lane: laneMail, Subject: subjectBooking, SubjectID: b.ID, Occasion: string(r.Kind()), Due: now, Expires: at.Time().Add(r.Grace()),
+		Kind: kind, Lane: lane, Subject: subjectBooking, SubjectID: b.ID, Occasion: string(r.Kind()), Due: now, Expires: at.Time().Add(r.Grace()),
 	})
 	if err != nil {
 		return err
@@ -125,36 +131,42 @@ func (a *App) sendAbout(ctx context.Context, q *sqlc.Queries, workspace int64, r
 	return q.AddMessageDone(ctx, sqlc.AddMessageDoneParams{RuleID: done.RuleID, BookingID: done.BookingID, StartAt: done.StartAt, JobID: id})
 }
 
-// mailTimed sends a message that the clock brought about, if it is still true.
+// mailTimed sends a mail that the clock brought about, if it is still true.
 func (a *App) mailTimed(ctx context.Context, j sqlc.Job) (job.Ending, error) {
-	b, err := a.Store.Booking(ctx, j.SubjectID)
+	f, err := a.timedFacts(ctx, j)
 	if err != nil {
 		return nil, err
 	}
-	planned, err := a.Store.MessageOfJob(ctx, j.ID)
-	if errors.Is(err, store.ErrNotFound) {
-		return nil, job.ErrDropped
-	}
-	if err != nil {
-		return nil, err
-	}
-	f, err := a.facts(ctx, b)
-	if err != nil {
-		return nil, err
-	}
-	stands, err := a.stillTrue(ctx, f, planned, words.Kind(j.Occasion))
-	if err != nil {
-		return nil, err
-	}
-	if !stands {
-		return nil, job.ErrDropped
-	}
-	f.rule = planned.RuleID
 	letters, err := a.timedLetters(ctx, f, words.Kind(j.Occasion), messageID(j))
 	if err != nil {
 		return nil, err
 	}
 	return nil, a.sendAll(ctx, j, letters)
+}
+
+// timedFacts is what a message of the clock is made of; the error is job.ErrDropped if it isn't true any more.
+func (a *App) timedFacts(ctx context.Context, j sqlc.Job) (facts, error) {
+	b, err := a.Store.Booking(ctx, j.SubjectID)
+	if err != nil {
+		return facts{}, err
+	}
+	planned, err := a.Store.MessageOfJob(ctx, j.ID)
+	if errors.Is(err, store.ErrNotFound) {
+		return facts{}, job.ErrDropped
+	}
+	if err != nil {
+		return facts{}, err
+	}
+	f, err := a.facts(ctx, b)
+	if err != nil {
+		return facts{}, err
+	}
+	stands, err := a.stillTrue(ctx, f, planned, words.Kind(j.Occasion))
+	if err == nil && !stands {
+		err = job.ErrDropped
+	}
+	f.rule = planned.RuleID
+	return f, err
 }
 
 // stillTrue looks at the rule and the booking once more, right before a message goes out.

@@ -24,9 +24,11 @@ import (
 	"corrim/internal/outside/feed"
 	"corrim/internal/outside/mail"
 	"corrim/internal/outside/rooms"
+	"corrim/internal/outside/texts"
 	"corrim/internal/standin/calendar"
 	mailbox "corrim/internal/standin/mail"
 	roomservice "corrim/internal/standin/rooms"
+	phones "corrim/internal/standin/texts"
 	"corrim/internal/store"
 	"corrim/internal/store/storetest"
 	"corrim/internal/trace"
@@ -44,14 +46,15 @@ type House struct {
 	Calendars   *calendar.Server
 	CalendarURL string
 	Inbox       *mailbox.Server
+	Phones      *phones.Server
 	Log         *Lines
 
-	CalendarDown, RoomsDown Switch
-	now                     atomic.Int64
-	t                       testing.TB
-	database                *sql.DB
-	folder                  string
-	config                  app.Config
+	CalendarDown, RoomsDown, TextsDown Switch
+	now                                atomic.Int64
+	t                                  testing.TB
+	database                           *sql.DB
+	folder                             string
+	config                             app.Config
 }
 
 // Lines is what was logged.
@@ -119,7 +122,13 @@ func Empty(t testing.TB, clock func() time.Time) *House {
 	roomServer.Start()
 	t.Cleanup(roomServer.Close)
 
+	h.Phones, err = phones.New("", "token", "", h.Now)
+	require.NoError(t, err)
+	gateway := httptest.NewServer(h.TextsDown.before(h.Phones))
+	t.Cleanup(gateway.Close)
+
 	h.config = app.Config{
+		Texter: texts.New(gateway.URL, "token"), TextsToken: "token",
 		Store: h.openStore(), Servers: caldav.New(true), Feeds: feed.New(true), Mailer: h.mailer(), Rooms: rooms.New(roomServer.URL, "token"),
 		Key: []byte(strings.Repeat("k", 32)), BaseURL: "https://corrim.example", Now: clock, Log: slog.New(trace.Handler{Handler: slog.NewTextHandler(h.Log, nil)}),
 		PasswordMemory: 64, // what tests of other things wait for

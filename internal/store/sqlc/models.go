@@ -483,6 +483,30 @@ type TeamMember struct {
 	JoinedAt int64
 }
 
+type TextConsent struct {
+	BookingID   int64
+	WorkspaceID int64
+	Phone       string
+	Words       string
+	At          int64
+}
+
+type TextSent struct {
+	ID        string
+	BookingID int64
+	JobID     int64
+	Phone     string
+	Said      string
+	SentAt    int64
+	State     string
+}
+
+type TextStop struct {
+	WorkspaceID int64
+	Phone       string
+	At          int64
+}
+
 type Upload struct {
 	ID        int64
 	TokenHash string

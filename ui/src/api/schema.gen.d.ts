@@ -276,6 +276,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/bookings/{link}/texts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Stop text messages, or let them come again */
+        post: operations["set-texts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/calendar-accounts": {
         parameters: {
             query?: never;
@@ -1683,6 +1700,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/texts/report": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a gateway for text messages reports */
+        post: operations["text-report"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/today": {
         parameters: {
             query?: never;
@@ -2334,6 +2368,8 @@ export interface components {
              */
             minutes?: number;
             name: string;
+            /** @description For text messages, where the page offers them. */
+            phone?: string;
             /** @description Where the page asks for one. */
             puzzle?: components["schemas"]["Solution"];
             remark?: string;
@@ -2343,6 +2379,8 @@ export interface components {
             };
             /** Format: date-time */
             start: string;
+            /** @description Agreed to text messages at that number. */
+            texts?: boolean;
             /** @description The key of the named link that the client came by. */
             via?: string;
             /** @description The ID of the way of meeting; the first if left out. */
@@ -2442,6 +2480,8 @@ export interface components {
             state: "unproved" | "requested" | "booked" | "attended" | "no-show" | "cancelled" | "declined" | "expired";
             /** @description The first one first. */
             steps: components["schemas"]["SheetStep"][];
+            /** @description If the client agreed to text messages. */
+            texts?: components["schemas"]["TextsOf"];
             type: string;
             /** @description The name of the link that the client came by. */
             via?: string;
@@ -2710,6 +2750,8 @@ export interface components {
             start: string;
             /** @enum {string} */
             state: "unproved" | "requested" | "booked" | "attended" | "no-show" | "cancelled" | "declined" | "expired";
+            /** @description If the client agreed to text messages. */
+            texts?: components["schemas"]["TextsOf"];
             type: string;
             /** @enum {string} */
             way: "video" | "own-room" | "ours" | "theirs" | "phone" | "later";
@@ -3508,6 +3550,8 @@ export interface components {
             /** Format: int64 */
             booking: number;
             /** @enum {string} */
+            by: "mail" | "text";
+            /** @enum {string} */
             change: "" | "added" | "taken";
             client: string;
             /**
@@ -3522,6 +3566,8 @@ export interface components {
             type: string;
         };
         MessageDraft: {
+            /** @description Of a workspace: when no text messages go out. */
+            quiet: components["schemas"]["Quiet"];
             rules: components["schemas"]["Rule"][];
             /** @description Own words of what is told at once, by message and language. */
             words: {
@@ -3546,6 +3592,8 @@ export interface components {
             /** @description Each a word for something, and what it is. */
             facts: string[][];
             opening: string;
+            /** @description Of a text message: how it is cut up on its way. */
+            parts: components["schemas"]["Parts"];
             placeholders: components["schemas"]["Placeholder"][];
             subject: string;
             /** @description All of it as plain text. */
@@ -3562,6 +3610,11 @@ export interface components {
              * @description About which it is; 0 is a made-up one, -1 the next one, if there is one.
              */
             booking: number;
+            /**
+             * @description Mail if left out.
+             * @enum {string}
+             */
+            by?: "" | "mail" | "text";
             kind: string;
             language: string;
             /** @description Its own words; empty ones are the built-in ones. */
@@ -3586,12 +3639,16 @@ export interface components {
             in: string[];
             /** @description Of a type: are they its own? Otherwise they are those of the workspace. */
             own: boolean;
+            /** @description Of a workspace: when no text messages go out. */
+            quiet: components["schemas"]["Quiet"];
             rules: components["schemas"]["Rule"][];
             /**
              * Format: int64
              * @description How many it takes back.
              */
             takes: number;
+            /** @description Is there a gateway for text messages? */
+            texts: boolean;
             /** @description The messages that are sent at once, in the order in which they come up. */
             told: string[];
             /** @description Of a workspace: the types that have their own. */
@@ -3957,6 +4014,10 @@ export interface components {
             several?: boolean;
             /** @description The cancellation policy. */
             terms?: string;
+            /** @description What clients agree to who want text messages, by language; missing where none are sent. */
+            texts?: {
+                [key: string]: string;
+            };
             type: string;
             /** @description Of meeting, to choose from where there are several. */
             ways: components["schemas"]["Way"][];
@@ -3996,6 +4057,22 @@ export interface components {
             own?: boolean;
             /** @description The workspace's name where the whole one has no room. */
             short?: string;
+        };
+        Parts: {
+            /** Format: int64 */
+            parts: number;
+            /** @description All of them are of the phones' own alphabet; otherwise fewer fit. */
+            plain: boolean;
+            /**
+             * Format: int64
+             * @description So many fit into as many parts.
+             */
+            room: number;
+            /**
+             * Format: int64
+             * @description Characters as they are counted on the way.
+             */
+            used: number;
         };
         PastOrNext: {
             checklist?: string[];
@@ -4209,6 +4286,13 @@ export interface components {
             /** @description Shown only then; always if left out. */
             when?: components["schemas"]["When"];
         };
+        Quiet: {
+            /** @description A time of day, 'HH:MM'; empty if they may go out at any time. */
+            from: string;
+            /** @description What falls into them goes out after them, unless that is too late; otherwise before. */
+            later: boolean;
+            until: string;
+        };
         Ratings: {
             /**
              * Format: double
@@ -4384,6 +4468,11 @@ export interface components {
             /** @description A time of day where the receiver is, 'HH:MM': then Minutes are whole days, or none for the same day. */
             at?: string;
             /**
+             * @description Mail if left out. Text messages go only to clients who have agreed to them.
+             * @enum {string}
+             */
+            by?: "" | "mail" | "text";
+            /**
              * Format: int64
              * @description Stays; 0 for one that is new.
              */
@@ -4443,7 +4532,13 @@ export interface components {
              * @description When it went out, or was given up.
              */
             at?: string;
+            /** @enum {string} */
+            by: "mail" | "text";
+            /** @description Of a text message that was sent: the gateway said that it didn't get to the phone. */
+            failed?: boolean;
             occasion: string;
+            /** @description Of a text message: its words as they went out. */
+            said?: string;
             /** @enum {string} */
             state: "waiting" | "sent" | "dropped" | "failed";
             /** @enum {string} */
@@ -4473,6 +4568,9 @@ export interface components {
              * @description When it was last used, within five minutes.
              */
             seenAt: string;
+        };
+        "Set-textsRequest": {
+            wanted: boolean;
         };
         SettingChange: {
             /** Format: date-time */
@@ -4657,6 +4755,20 @@ export interface components {
             /** @description What is said before the facts. */
             opening: string;
             subject: string;
+        };
+        TextReport: {
+            /** @description Of an answer: the number. */
+            from?: string;
+            /** @description Of a message that was handed over. */
+            id?: string;
+            /** @enum {string} */
+            state?: "" | "delivered" | "failed";
+            text?: string;
+        };
+        TextsOf: {
+            phone: string;
+            /** @description Whoever has the number wants none any more. */
+            stopped: boolean;
         };
         TimesToPaste: {
             /** @description Of those picked, what is not open any more; left out of the text. */
@@ -5623,6 +5735,42 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["Take-proposedRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClientBooking"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "set-texts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The secret of the booking's link. */
+                link: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Set-textsRequest"];
             };
         };
         responses: {
@@ -8742,6 +8890,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Staff"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "text-report": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Bearer, and the token that the gateway is given messages with. */
+                Authorization?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TextReport"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
                 };
             };
             /** @description Error */

@@ -1,0 +1,212 @@
+package app
+
+import (
+	"context"
+	"crypto/subtle"
+	"errors"
+	"strings"
+	"time"
+
+	"corrim/core/intake"
+	words "corrim/core/message"
+	"corrim/core/told"
+	"corrim/internal/job"
+	"corrim/internal/refusal"
+	"corrim/internal/store"
+	"corrim/internal/store/sqlc"
+)
+
+// TextMessage is a text message as a gateway takes it.
+type TextMessage struct {
+	ID   string `json:"-"` // names it: sent twice, it goes out once
+	To   string `json:"to"`
+	From string `json:"from"`
+	Text string `json:"text"`
+}
+
+// Texter hands text messages to a gateway. A nil error means that the gateway has taken the message over.
+type Texter interface {
+	Send(ctx context.Context, m TextMessage) error
+}
+
+// TextsOf is how text messages about a booking stand.
+type TextsOf struct {
+	Phone   string `json:"phone"`
+	Stopped bool   `json:"stopped" doc:"Whoever has the number wants none any more."`
+}
+
+// mostTextsADay go to one number, whoever entered it.
+const mostTextsADay = 12
+
+// longestSender is how long the name is that texts come from (3GPP TS 23.040, 9.1.2.5).
+const longestSender = 11
+
+// sendsTexts tells whether clients of a type are asked whether they want text messages: some are sent, and there is a way to.
+func (a *App) sendsTexts(ctx context.Context, q *sqlc.Queries, workspace, kind int64) (bool, error) {
+	if a.Texter == nil {
+		return false, nil
+	}
+	m, err := messagesHeld(ctx, q, workspace, kind)
+	for _, r := range m.Rules {
+		if r.By == words.ByText {
+			return true, err
+		}
+	}
+	return false, err
+}
+
+// textConsents is what clients agree to, by language.
+func textConsents(workspace string) map[string]string {
+	out := map[string]string{}
+	for _, language := range words.Languages() {
+		out[language] = words.In(language).Say("texts.consent", words.With{"workspace": workspace})
+	}
+	return out
+}
+
+// phoneForTexts is the number of a request that agrees to text messages; empty if it doesn't.
+func (o offered) phoneForTexts(r BookingRequest, wrong refusal.Complaints) string {
+	if !o.texts || strings.TrimSpace(r.Phone) == "" && !r.Texts {
+		return ""
+	}
+	number, fault := intake.PhoneNumber(intake.OneLine(r.Phone), o.host.home.Front.Country)
+	if fault.Any() {
+		wrong.Add("phone", fault)
+	} else if !r.Texts {
+		wrong.Add("texts", told.TickTexts.Words())
+	}
+	return number
+}
+
+// agreeToTexts keeps that a client agreed, in the words that they read.
+func (a *App) agreeToTexts(ctx context.Context, q *sqlc.Queries, o offered, b sqlc.Booking, phone string) error {
+	if phone == "" {
+		return nil
+	}
+	w := words.In(b.Language)
+	return q.AddTextConsent(ctx, sqlc.AddTextConsentParams{
+		BookingID: b.ID, WorkspaceID: o.host.home.id, Phone: phone, Words: textConsents(o.host.home.Name)[w.Language], At: a.Now().Unix(),
+	})
+}
+
+// textsOf is how text messages about a booking stand; nil if its client never agreed to any.
+func textsOf(ctx context.Context, q *sqlc.Queries, booking int64) (*TextsOf, error) {
+	row, err := q.TextConsent(ctx, booking)
+	if errors.Is(err, store.ErrNotFound) {
+		return nil, nil
+	}
+	return &TextsOf{row.Phone, row.StoppedAt > 0}, err
+}
+
+// SetTexts stops text messages to a booking's number, or lets them come again.
+func (a *App) SetTexts(ctx context.Context, link string, wanted bool) (ClientBooking, error) {
+	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
+		b, err := a.byLink(ctx, q, link)
+		if err != nil {
+			return err
+		}
+		row, err := q.TextConsent(ctx, b.ID)
+		if errors.Is(err, store.ErrNotFound) {
+			return refusal.New(refusal.Over, told.NoTexts.Words())
+		}
+		if err != nil {
+			return err
+		}
+		return a.setTexts(ctx, q, row.WorkspaceID, row.Phone, wanted)
+	})
+	if err != nil {
+		return ClientBooking{}, err
+	}
+	return a.BookingByLink(ctx, link)
+}
+
+func (a *App) setTexts(ctx context.Context, q *sqlc.Queries, workspace int64, phone string, wanted bool) error {
+	if wanted {
+		return q.StartTexts(ctx, sqlc.StartTextsParams{WorkspaceID: workspace, Phone: phone})
+	}
+	return q.StopTexts(ctx, sqlc.StopTextsParams{WorkspaceID: workspace, Phone: phone, At: a.Now().Unix()})
+}
+
+// TextReport is what the gateway says: what became of a message, or what a phone answered.
+type TextReport struct {
+	ID    string `json:"id,omitempty" doc:"Of a message that was handed over."`
+	State string `json:"state,omitempty" enum:",delivered,failed"`
+	From  string `json:"from,omitempty" doc:"Of an answer: the number."`
+	Text  string `json:"text,omitempty"`
+}
+
+// HeardFromGateway takes what a gateway reports, if it knows the token.
+func (a *App) HeardFromGateway(ctx context.Context, token string, r TextReport) error {
+	if a.Texter == nil || a.TextsToken == "" || subtle.ConstantTimeCompare([]byte(token), []byte(a.TextsToken)) != 1 {
+		return refusal.New(refusal.NotSignedIn, told.Say("gateway-token", "The token is wrong."))
+	}
+	return a.Store.Write(ctx, func(q *sqlc.Queries) error {
+		if r.ID != "" {
+			_, err := q.SetTextState(ctx, sqlc.SetTextStateParams{ID: r.ID, State: r.State})
+			return err
+		}
+		wanted, means := meansOf(r.Text)
+		if !means {
+			return nil
+		}
+		phone := "+" + strings.TrimLeft(strings.TrimSpace(r.From), "+0")
+		homes, err := q.WorkspacesOfPhone(ctx, phone)
+		if err != nil {
+			return err
+		}
+		for _, home := range homes {
+			if err := a.setTexts(ctx, q, home, phone, wanted); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+}
+
+// meansOf reads an answer: the words that end text messages and begin them again, as people write them.
+func meansOf(text string) (wanted, means bool) {
+	switch strings.ToUpper(strings.Trim(strings.TrimSpace(text), ".!\"'“”„")) {
+	case "STOP", "STOPP", "ARRET", "ARRÊT", "PARAR", "STOPALL":
+		return false, true
+	case "START":
+		return true, true
+	}
+	return false, false
+}
+
+// textTimed sends a text message that the clock brought about, if it is still true.
+func (a *App) textTimed(ctx context.Context, j sqlc.Job) (job.Ending, error) {
+	f, err := a.timedFacts(ctx, j)
+	if err != nil {
+		return nil, err
+	}
+	consent, err := a.Store.TextConsent(ctx, f.booking.ID)
+	if errors.Is(err, store.ErrNotFound) || err == nil && consent.StoppedAt > 0 || a.Texter == nil {
+		return nil, job.ErrDropped
+	}
+	if err != nil {
+		return nil, err
+	}
+	since := a.Now().Add(-24 * time.Hour).Unix()
+	if sent, err := a.Store.TextsToPhoneSince(ctx, sqlc.TextsToPhoneSinceParams{Phone: consent.Phone, Since: since}); err != nil || sent >= mostTextsADay {
+		return nil, errors.Join(err, job.ErrDropped)
+	}
+	f = f.forClient()
+	m := TextMessage{ID: messageID(j) + "." + a.name, To: consent.Phone, From: intake.FirstLetters(f.workspace, longestSender), Text: f.textMessage(words.Kind(j.Occasion), a.mayConfirm(f.booking))}
+	if err := a.Texter.Send(ctx, m); err != nil {
+		return nil, err
+	}
+	return func(ctx context.Context, q *sqlc.Queries) error {
+		return q.AddTextSent(ctx, sqlc.AddTextSentParams{ID: m.ID, BookingID: f.booking.ID, JobID: j.ID, Phone: m.To, Said: m.Text, SentAt: a.Now().Unix()})
+	}, nil
+}
+
+// textMessage is what a text message says, with how to end them.
+func (f facts) textMessage(kind words.Kind, confirms bool) string {
+	with := f.all(kind, f.clientZone(), words.With{"confirms": confirms}, f.link)
+	said := f.w.Say("texts."+string(kind), with)
+	if own, has := f.own.wordsOf(kind, f.rule)[f.w.Language]; has {
+		said = own.Write(onlyKnown(kind, with)).Opening
+	}
+	return f.w.Say("texts.stops", words.With{"said": said})
+}
