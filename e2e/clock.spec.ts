@@ -2,13 +2,14 @@ import { type ChildProcess, spawn } from 'node:child_process'
 import { rmSync } from 'node:fs'
 import { type APIRequestContext, type Browser, expect, type Page, test } from '@playwright/test'
 import { startDemo, turnedPorts } from './ports.ts'
-import { book, expectAccessible, signInAs } from './steps.ts'
+import { book, chooseDay, expectAccessible, fillDetails, openPage, signInAs } from './steps.ts'
 
 // A demo of its own, which is started again and again with its clock at a later time: so messages of the clock are really sent.
 
 const corrim = `http://localhost:${turnedPorts.corrim}`
 const inbox = `http://localhost:${turnedPorts.inbox}`
 const data = 'turned'
+const phones = `http://localhost:${turnedPorts.phones}`
 let running: ChildProcess | null = null
 
 test.use({ baseURL: corrim })
@@ -67,6 +68,20 @@ function nextMorning(start: Date): Date {
   return new Date(utc.getTime() - offset)
 }
 
+/** Books as somebody who wants text messages. */
+async function bookWithPhone(page: Page): Promise<string> {
+  await openPage(page, 'first-conversation')
+  await (await chooseDay(page, 4)).nth(-1).click() // in the client's daytime: there are quiet hours
+  await fillDetails(page, 'Loom Hall', 'loom@clock.example')
+  await page.getByLabel('Mobile number for text messages').fill('+44 7700 900789')
+  await page.getByRole('button', { name: /^Book \d/ }).click()
+  await expect(page.getByText('Tick that you agree to text messages, or leave the number out.')).toBeVisible()
+  await page.getByRole('checkbox', { name: /may send me text messages/ }).check()
+  await page.getByRole('button', { name: /^Book \d/ }).click()
+  await expect(page.getByRole('heading', { name: 'Your meeting is booked.' })).toBeVisible()
+  return new URL(page.url()).pathname
+}
+
 const hour = 3_600_000
 const before = (time: Date, hours: number) => new Date(time.getTime() - hours * hour)
 
@@ -79,8 +94,8 @@ test('a reminder asks whether one comes, a press answers it, the second goes onl
   const now = new Date()
   await startAt(now, request)
   let page = await pageAt(now, browser)
-  const first = await book(page, 'first-conversation', { name: 'Tile Rooms', mail: 'tiles@clock.example' }, 4, 0)
-  await book(page, 'first-conversation', { name: 'Loom Hall', mail: 'loom@clock.example' }, 4, 1)
+  const first = await book(page, 'first-conversation', { name: 'Tile Rooms', mail: 'tiles@clock.example' }, 4, -2)
+  const loom = await bookWithPhone(page)
   const booking = await (await request.get(`${corrim}/api/bookings/${first.slice('/b/'.length)}`)).json()
   const start = new Date(booking.start)
   await mails(request, 'tiles@clock.example', 1)
@@ -109,6 +124,24 @@ test('a reminder asks whether one comes, a press answers it, the second goes onl
   const [second] = await mails(request, 'loom@clock.example', 3)
   expect(second).toContain('will you be there?')
   await mails(request, 'tiles@clock.example', 2)
+
+  // An hour before, who agreed to text messages gets one; an answer from the phone ends them, and the page begins them again.
+  const soon = before(start, 0.5)
+  await startAt(soon, request)
+  await expect.poll(async () => (await request.get(phones)).text()).toContain('First conversation in an hour, at')
+  page = await pageAt(soon, browser)
+  await page.goto(phones)
+  await page.getByLabel('Answer from +447700900789').fill('Stop')
+  await page.getByRole('button', { name: 'Answer', exact: true }).last().click()
+  await expect(page.getByText('Answered:')).toBeVisible()
+  await page.goto(loom)
+  await expect(page.getByText('+447700900789 gets no text messages.')).toBeVisible()
+  await page.getByRole('button', { name: 'Send them again' }).click()
+  await expect(page.getByText('Text messages about this meeting go to +447700900789.')).toBeVisible()
+  await expectAccessible(page)
+  await signInAs(page, 'Ines Valadares')
+  await page.goto(`/clients/${encodeURIComponent('loom@clock.example')}`)
+  await expect(page.getByText(/may send me text messages about this meeting/)).toBeVisible()
 
   // Afterwards its host says that they were there, and the next morning the client is asked how it was, on their clock.
   const after = before(start, -1)

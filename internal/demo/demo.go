@@ -276,7 +276,11 @@ var messages = app.MessageDraft{
 		}}},
 		{Receiver: message.ToClient, Minutes: 24 * 60, At: "09:00", Side: message.After, If: message.Attended, Asks: true},
 		{Receiver: message.ToClient, Minutes: 30, Side: message.After, If: message.Missed},
+		{Receiver: message.ToClient, By: message.ByText, Minutes: 60, Side: message.Before, If: message.Always, Words: message.Own{"en": {
+			Opening: "{{type}} in an hour, at {{time}}.{{#video}} {{where}}{{/video}}",
+		}}},
 	},
+	Quiet: message.Quiet{From: "21:00", Until: "08:00"},
 }
 
 // holidays are the days of fixed date that are public holidays in Portugal, from memory; nobody keeps them free until they say so.
@@ -319,6 +323,10 @@ func (p Planter) onDay(zone string, day int, clock string) (time.Time, error) {
 	return civil.Clock{Date: date, Seconds: t.Hour()*3600 + t.Minute()*60}.Instant(z).Time(), nil
 }
 
+// phones are those of clients who want text messages: numbers that the United Kingdom keeps for made-up stories (Ofcom's numbers for
+// drama, from memory).
+var phones = map[string]string{"Lakehead Survey Museum": "+44 7700 900123", "Tromsø Light Museum": "+44 7700 900456"}
+
 // visit books, and a day ago moves or cancels, as a client would.
 func (p Planter) visit(ctx context.Context, v visit) error {
 	p.Clock.setBack(time.Duration(v.daysAgo) * 24 * time.Hour)
@@ -326,7 +334,7 @@ func (p Planter) visit(ctx context.Context, v visit) error {
 	if err != nil {
 		return err
 	}
-	request := app.BookingRequest{Start: start, Name: v.name, Mail: v.mail, Zone: v.zone, Remark: v.remark, Said: said[v.name], Given: addresses[v.name]}
+	request := app.BookingRequest{Start: start, Name: v.name, Mail: v.mail, Zone: v.zone, Remark: v.remark, Said: said[v.name], Given: addresses[v.name], Phone: phones[v.name], Texts: phones[v.name] != ""}
 	booking, err := p.App.Book(ctx, Workspace, v.slug, "demo "+v.slug+" "+v.name, request)
 	if err != nil || v.then == "" {
 		return err

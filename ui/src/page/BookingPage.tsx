@@ -9,6 +9,7 @@ import { Frame } from './Frame'
 import { intoFocus, secretOf } from './link'
 import { MovePanel } from './MovePanel'
 import { Rating } from './Rating'
+import { TextMessages } from './TextMessages'
 import { telOf } from './tel'
 import { Pieces, said, type Texts, useTexts } from './texts'
 import { whoIs } from './who'
@@ -42,6 +43,7 @@ export function BookingPage({ booking, fresh, onChange }: Props) {
       <Next booking={booking} fresh={fresh} onChange={onChange} />
       {(booking.mayRate || booking.rated) && <Rating booking={booking} onRated={onChange} />}
       <Facts booking={booking} />
+      {booking.texts && <TextMessages booking={booking} texts={booking.texts} onChange={onChange} />}
       {doing === 'nothing' && <Actions booking={booking} onDo={setDoing} />}
       {doing === 'correcting' && booking.correct && (
         <CorrectPanel

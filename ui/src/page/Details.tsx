@@ -117,6 +117,7 @@ export function Details(props: Props) {
           onChange={set('remark')}
           problem={problem('remark')}
         />
+        {page.texts && <ByText page={page} typed={typed} onType={onType} problem={problem} />}
         <Policies page={page} />
         {page.consent && (
           <Tick
@@ -149,6 +150,7 @@ function unplaced(refused: string[], { page, way, typed }: Props): string[] {
   if (chosen?.kind === 'theirs' || (chosen?.kind === 'phone' && chosen.calls !== 'client')) drawn.push('given')
   if (page.guests > 0) drawn.push('guests')
   if (page.consent) drawn.push('consent')
+  if (page.texts) drawn.push('phone', 'texts')
   return refused.filter((field) => !drawn.includes(field))
 }
 
@@ -202,6 +204,39 @@ function Given({
     return <p className="text-note text-ink-2">{t.recorded}</p>
   if (!chosen?.text) return null
   return <p className="text-note whitespace-pre-line text-ink-2">{chosen.text}</p>
+}
+
+interface TextsProps extends Pick<Props, 'page' | 'typed' | 'onType'> {
+  problem: (field: string) => string | undefined
+}
+
+/** A number for text messages; whoever gives one agrees to them in so many words. */
+function ByText({ page, typed, onType, problem }: TextsProps) {
+  const t = useTexts()
+  const language = document.documentElement.lang.slice(0, 2)
+  const asked = typed.phone.trim() !== '' || typed.texts
+  return (
+    <div className="grid gap-2">
+      <TextField
+        label={t.textsPhone}
+        placeholder={t.optional}
+        hint={t.phoneHint}
+        type="tel"
+        autoComplete="tel"
+        value={typed.phone}
+        onChange={(event) => onType({ phone: event.target.value })}
+        problem={problem('phone')}
+      />
+      {asked && (
+        <Tick
+          label={page.texts?.[language] ?? page.texts?.en ?? ''}
+          ticked={typed.texts}
+          onTick={(values) => onType({ texts: values.length > 0 })}
+          problem={problem('texts')}
+        />
+      )}
+    </div>
+  )
 }
 
 function Policies({ page }: { page: Schemas['Page'] }) {

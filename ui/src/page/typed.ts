@@ -14,6 +14,9 @@ export interface Typed {
   /** Answers to the questions, by their IDs. */
   said: Record<string, string[]>
   consent: boolean
+  /** The number for text messages, and whether they are agreed to. */
+  phone: string
+  texts: boolean
   /** Names of files that were sent, by their tokens. */
   files: Record<string, string>
 }
@@ -26,6 +29,8 @@ export const nothingTyped: Typed = {
   guests: '',
   said: {},
   consent: false,
+  phone: '',
+  texts: false,
   files: {},
 }
 

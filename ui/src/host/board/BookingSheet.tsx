@@ -122,6 +122,11 @@ function Facts({ sheet: b, zone }: { sheet: Sheet; zone: string }) {
           <SoFar soFar={b.soFar} mail={b.mail} zone={zone} />
         </p>
       </Fact>
+      {b.texts && (
+        <Fact name={say.messages.textMessages}>
+          {b.texts.stopped ? say.messages.textsStopped(b.texts.phone) : say.messages.textsTo(b.texts.phone)}
+        </Fact>
+      )}
       <Fact name={say.board.where}>{b.where ?? (b.joinUrl ? say.board.video : say.board.videoRoomBeingMade)}</Fact>
       {b.feedback && (
         <Fact name={say.messages.feedback}>
@@ -163,6 +168,8 @@ function Facts({ sheet: b, zone }: { sheet: Sheet; zone: string }) {
                 {stateOf(message)}
                 {message.at && ` ${moment(message.at, zone)}`}
               </span>
+              {message.said && <span className="block text-note text-ink-2">{say.kit.quoted(message.said)}</span>}
+              {message.failed && <span className="block text-note text-need">{say.messages.neverArrived}</span>}
               {message.trouble && <span className="block text-note text-need">{told(message.trouble)}</span>}
             </p>
           ))}
@@ -194,9 +201,10 @@ function Fact({ name, children }: { name: string; children: ReactNode }) {
   )
 }
 
-function messageWords({ to, occasion }: Schemas['SentMessage']): string {
+function messageWords({ by, to, occasion }: Schemas['SentMessage']): string {
   const about = say.messages.wordsOf[occasion] ?? stepWords[occasion as keyof typeof stepWords] ?? say.board.room
-  return say.board.toWhom(about, to === 'client' ? say.board.theClient : say.board.hosts)
+  const words = say.board.toWhom(about, to === 'client' ? say.board.theClient : say.board.hosts)
+  return by === 'text' ? `${words}, ${say.messages.byText}` : words
 }
 
 function stateOf({ state }: Schemas['SentMessage']): string {

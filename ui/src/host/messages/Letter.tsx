@@ -7,11 +7,13 @@ import { useMe } from '../queries'
 interface Props {
   shown: Schemas['MessageShown']
   language: string
+  /** It is a text message. */
+  asText: boolean
   onBooking: (id: number) => void
 }
 
 /** The message itself, as the one who gets it reads it. */
-export function Letter({ shown, language, onBooking }: Props) {
+export function Letter({ shown, language, asText, onBooking }: Props) {
   const [plain, setPlain] = useState(false)
   const zone = useMe().data?.person?.zone ?? 'UTC'
   const when = (at: string) => `${shortDate(wallClock(new Date(at), zone).date)} ${clock(new Date(at), zone)}`
@@ -33,9 +35,11 @@ export function Letter({ shown, language, onBooking }: Props) {
             ))}
           </select>,
         )}{' '}
-        <button type="button" className="link" onClick={() => setPlain(!plain)}>
-          {plain ? say.messages.asMail : say.messages.asPlain}
-        </button>
+        {!asText && (
+          <button type="button" className="link" onClick={() => setPlain(!plain)}>
+            {plain ? say.messages.asMail : say.messages.asPlain}
+          </button>
+        )}
       </p>
       <article
         lang={language}
@@ -49,8 +53,10 @@ export function Letter({ shown, language, onBooking }: Props) {
         ) : (
           <>
             <p className="text-ink-2">{shown.to}</p>
-            <p className="font-semibold">{shown.subject}</p>
-            {plain ? (
+            {!asText && <p className="font-semibold">{shown.subject}</p>}
+            {asText ? (
+              <p className="mt-2 text-base whitespace-pre-line">{shown.text}</p>
+            ) : plain ? (
               <pre className="mt-3 font-mono text-small whitespace-pre-wrap">{shown.text}</pre>
             ) : (
               <AsMail shown={shown} />
@@ -58,6 +64,12 @@ export function Letter({ shown, language, onBooking }: Props) {
           </>
         )}
       </article>
+      {asText && shown.text && (
+        <p className="mt-1 figures text-note text-ink-2">
+          {say.messages.inParts(shown.parts.parts, shown.parts.used, shown.parts.room)}
+          {!shown.parts.plain && ` ${say.messages.otherAlphabet}`}
+        </p>
+      )}
     </>
   )
 }

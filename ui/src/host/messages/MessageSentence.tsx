@@ -1,10 +1,9 @@
 import { useState } from 'react'
 import type { Schemas } from '../../api/client'
 import { say } from '../../say'
-import { readClock } from '../../time/readClock'
-import { fieldClock, minuteText } from '../../time/time'
-import { Choice, NumberPart, pairs, partLook, Sentence } from '../rules/parts'
+import { Choice, NumberPart, pairs, Sentence } from '../rules/parts'
 import { InOwnWords } from './AtOnce'
+import { ClockPart } from './ClockPart'
 
 export type Rule = Schemas['Rule']
 type Unit = 'minutes' | 'hours' | 'days'
@@ -15,6 +14,8 @@ interface Props {
   /** As it is saved. */
   before: Rule | undefined
   edits: boolean
+  /** Whether there is a gateway for text messages. */
+  texts: boolean
   problem: string | undefined
   /** What is wrong with its words. */
   inWords: string | undefined
@@ -32,6 +33,9 @@ export function kindOf({ receiver, side, if: condition }: Rule): string {
 
 const minutesIn: Record<Unit, number> = { minutes: 1, hours: 60, days: 24 * 60 }
 
+/** What hosts are told is only before a meeting, by mail. */
+const toHosts = { by: 'mail', side: 'before', if: 'always', asks: false, words: {} } as const
+
 /** The largest unit that tells it whole; up to two days it is told in hours. */
 function unitOf({ minutes, at }: Rule): Unit {
   if (at || (minutes > minutesIn.days * 2 && minutes % minutesIn.days === 0)) return 'days'
@@ -39,7 +43,18 @@ function unitOf({ minutes, at }: Rule): Unit {
 }
 
 /** "The client gets a mail 24 hours before the start, if they have not said that they come." */
-export function MessageSentence({ rule, place, before, edits, problem, inWords, onChange, onRemove, onWords }: Props) {
+export function MessageSentence({
+  rule,
+  place,
+  before,
+  edits,
+  texts,
+  problem,
+  inWords,
+  onChange,
+  onRemove,
+  onWords,
+}: Props) {
   const n = place + 1
   const [chosen, setUnit] = useState(() => unitOf(rule))
   const unit = rule.minutes % minutesIn[chosen] === 0 ? chosen : unitOf(rule)
@@ -53,10 +68,19 @@ export function MessageSentence({ rule, place, before, edits, problem, inWords, 
             value={rule.receiver}
             options={pairs(say.messages.who)}
             changed={changed('receiver')}
-            onChange={(receiver) =>
-              onChange(receiver === 'hosts' ? { receiver, side: 'before', if: 'always', asks: false } : { receiver })
-            }
+            onChange={(receiver) => onChange(receiver === 'hosts' ? { ...toHosts, receiver } : { receiver })}
           />,
+          texts && rule.receiver === 'client' ? (
+            <Choice
+              label={say.messages.byWhat(n)}
+              value={rule.by === 'text' ? 'text' : 'mail'}
+              options={pairs(say.messages.by)}
+              changed={changed('by')}
+              onChange={(by) => onChange({ by, asks: false, words: {} })}
+            />
+          ) : (
+            say.messages.by[rule.by === 'text' ? 'text' : 'mail']
+          ),
           <Amount
             rule={rule}
             unit={unit}
@@ -74,7 +98,7 @@ export function MessageSentence({ rule, place, before, edits, problem, inWords, 
             onChange={(side) => onChange({ side, if: 'always', asks: false })}
           />,
           unit === 'days' && <TimeOfDay rule={rule} n={n} changed={changed('at')} onChange={onChange} />,
-          kindOf(rule) === 'client-thanks' && (
+          kindOf(rule) === 'client-thanks' && rule.by !== 'text' && (
             <>
               {' '}
               <Choice
@@ -178,35 +202,5 @@ function TimeOfDay({
         </>
       )}
     </span>
-  )
-}
-
-interface ClockPartProps {
-  label: string
-  value: string
-  changed: boolean
-  onChange: (value: string) => void
-}
-
-/** A time of day in a sentence, read from "9", "9:30" or "2pm". */
-function ClockPart({ label, value, changed, onChange }: ClockPartProps) {
-  const [typed, setTyped] = useState(() => minuteText(readClock(value) ?? 0))
-  const minute = readClock(typed)
-  return (
-    <input
-      aria-label={label}
-      aria-invalid={minute === null || undefined}
-      autoComplete="off"
-      spellCheck={false}
-      className={partLook(changed, minute === null)}
-      value={typed}
-      onChange={(event) => {
-        setTyped(event.target.value)
-        const read = readClock(event.target.value)
-        // What can't be read is refused where it stands, instead of a time that nobody chose.
-        onChange(read === null ? event.target.value : fieldClock(read))
-      }}
-      onBlur={() => minute !== null && setTyped(minuteText(minute))}
-    />
   )
 }

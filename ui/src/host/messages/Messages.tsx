@@ -17,13 +17,14 @@ import { useDebounced } from '../useDebounced'
 import { Ahead } from './Ahead'
 import { AtOnce } from './AtOnce'
 import { kindOf, MessageSentence, type Rule } from './MessageSentence'
+import { QuietHours } from './QuietHours'
 import type { Own } from './WordsPanel'
 
 // The editor of words is large, and loaded when somebody writes some.
 const WordsPanel = lazy(() => import('./WordsPanel').then(({ WordsPanel }) => ({ default: WordsPanel })))
 
 type Value = Schemas['Messages']
-type Draft = { rules: Rule[]; words: Record<string, Own> }
+type Draft = { rules: Rule[]; quiet: Schemas['Quiet']; words: Record<string, Own> }
 
 /** What people are told, as sentences; in which words; and what will be sent. */
 export function Messages() {
@@ -54,7 +55,7 @@ const another: Rule = { id: 0, receiver: 'client', minutes: 24 * 60, side: 'befo
 
 function MessagesEditor({ view, type }: { view: Value; type?: Schemas['MeetingType'] }) {
   const id = type?.id ?? 0
-  const editor = useEditor<Draft>({ rules: view.rules, words: view.words })
+  const editor = useEditor<Draft>({ rules: view.rules, quiet: view.quiet, words: view.words })
   const { draft } = editor
   const [open, setOpen] = useState<string | null>(null)
   const changes = countChanged(editor.saved, draft)
@@ -99,7 +100,9 @@ function MessagesEditor({ view, type }: { view: Value; type?: Schemas['MeetingTy
     ),
     asideWidth: '27rem',
   }
-  const sentences = <Sentences view={view} editor={editor} open={open} wrong={wrong} set={set} onOpen={setOpen} />
+  const sentences = (
+    <Sentences type={id} view={view} editor={editor} open={open} wrong={wrong} set={set} onOpen={setOpen} />
+  )
   const noted = (
     <>
       <Meanwhile conflicts={editor.conflicts} name={() => say.messages.messages} onTheirs={editor.discard} />
@@ -131,6 +134,8 @@ function MessagesEditor({ view, type }: { view: Value; type?: Schemas['MeetingTy
 }
 
 interface SentencesProps {
+  /** Whose they are; 0 is the workspace. */
+  type: number
   view: Value
   editor: Editor<Draft>
   open: string | null
@@ -139,7 +144,7 @@ interface SentencesProps {
   onOpen: (what: string) => void
 }
 
-function Sentences({ view, editor, open, wrong, set, onOpen }: SentencesProps) {
+function Sentences({ type, view, editor, open, wrong, set, onOpen }: SentencesProps) {
   const { rules, words } = editor.draft
   const change = (i: number, to: Partial<Rule>) =>
     set({ rules: rules.map((one, at) => (at === i ? { ...one, ...to } : one)) })
@@ -156,6 +161,7 @@ function Sentences({ view, editor, open, wrong, set, onOpen }: SentencesProps) {
               place={i}
               before={editor.saved.rules.find(({ id }) => id === rule.id && id !== 0)}
               edits={view.edits}
+              texts={view.texts}
               problem={wrong[`rules.${i}`]}
               inWords={problemOfWords(wrong, `rules.${i}.words`)}
               onChange={(to) => change(i, to)}
@@ -171,6 +177,15 @@ function Sentences({ view, editor, open, wrong, set, onOpen }: SentencesProps) {
             {say.messages.add}
           </Button>
         </p>
+      )}
+      {view.texts && type === 0 && (
+        <QuietHours
+          quiet={editor.draft.quiet}
+          saved={editor.saved.quiet}
+          edits={view.edits}
+          problem={wrong.quiet}
+          onChange={(quiet) => set({ quiet })}
+        />
       )}
       <AtOnce
         kinds={view.told}
@@ -210,6 +225,7 @@ function OpenWords({ open, type, languages, draft: { rules, words }, set, onClos
       <WordsPanel
         title={say.messages.wordsOf[kindOf(rule)] ?? ''}
         kind={kindOf(rule)}
+        text={rule.by === 'text'}
         type={type}
         languages={languages}
         own={rule.words ?? {}}
@@ -223,6 +239,7 @@ function OpenWords({ open, type, languages, draft: { rules, words }, set, onClos
     <WordsPanel
       title={say.messages.atOnce[open] ?? ''}
       kind={open}
+      text={false}
       type={type}
       languages={languages}
       own={words[open] ?? {}}
@@ -279,7 +296,8 @@ function countChanged(before: Draft, after: Draft): number {
   const gone = before.rules.filter((was) => !after.rules.some((rule) => rule.id === was.id))
   const kinds = new Set([...Object.keys(before.words), ...Object.keys(after.words)])
   const reworded = [...kinds].filter((kind) => !same(before.words[kind] ?? {}, after.words[kind] ?? {}))
-  return after.rules.length - kept.length + gone.length + reworded.length
+  const quiet = same(before.quiet, after.quiet) ? 0 : 1
+  return after.rules.length - kept.length + gone.length + reworded.length + quiet
 }
 
 function useTrial(type: number, draft: Draft, tried: boolean): Schemas['MessagesAhead'] | undefined {
@@ -298,7 +316,7 @@ function useSave(type: number, onSaved: (draft: Draft) => void) {
   return useMutation<Value, Refusal, Draft>({
     mutationFn: (body) => need(api.PUT('/messages', { params: { query: { type } }, body })),
     onSuccess: (now) => {
-      onSaved({ rules: now.rules, words: now.words })
+      onSaved({ rules: now.rules, quiet: now.quiet, words: now.words })
       client.setQueryData(keys.messages(type), now)
       void hasChanged(client, 'messages')
     },

@@ -14,6 +14,8 @@ type Text = Schemas['Text']
 interface Props {
   title: string
   kind: string
+  /** It is a text message, not a mail. */
+  text: boolean
   /** Whose messages they are; 0 is the workspace. */
   type: number
   /** In which there are words. */
@@ -23,18 +25,26 @@ interface Props {
   onClose: () => void
 }
 
-const parts = ['subject', 'opening', 'closing'] as const
+const partsOfMail = ['subject', 'opening', 'closing'] as const
+const partsOfText = ['opening'] as const
 /** The next booking, whichever it is. */
 const next = -1
 const none: Text = { subject: '', opening: '', closing: '' }
 
 /** A message's words in one language, and beside them the message as somebody would get it. */
-export function WordsPanel({ title, kind, type, languages, own, onChange, onClose }: Props) {
+export function WordsPanel({ title, kind, text: asText, type, languages, own, onChange, onClose }: Props) {
   const heading = useRef<HTMLHeadingElement>(null)
   useEffect(() => heading.current?.focus(), []) // on a phone it comes far below the sentences
   const [language, setLanguage] = useState<string>(spoken)
   const [booking, setBooking] = useState(next)
-  const wish = { kind, type, language, booking, text: own[language] ?? none }
+  const wish = {
+    kind,
+    by: asText ? ('text' as const) : ('mail' as const),
+    type,
+    language,
+    booking,
+    text: own[language] ?? none,
+  }
   const shown = useShown(wish)
   const send = useMutation<unknown, Refusal, void>({
     mutationFn: () => need(api.POST('/messages/letter/send', { body: wish })),
@@ -47,7 +57,7 @@ export function WordsPanel({ title, kind, type, languages, own, onChange, onClos
     onChange({ ...own, [language]: { ...(text ?? none), ...change } })
   }
   return (
-    <section aria-label={say.messages.wordsOfMessage(title)} className="border-b border-rule-strong pb-6">
+    <section aria-label={say.messages.wordsOfMessage(title)} className="mb-4 border-b border-rule-strong pb-6">
       <div className="flex items-baseline justify-between gap-4">
         <h2 ref={heading} tabIndex={-1} className="outline-none">
           {title}
@@ -84,10 +94,10 @@ export function WordsPanel({ title, kind, type, languages, own, onChange, onClos
       </p>
       {shown && text && (
         <div key={language}>
-          {parts.map((part) => (
+          {(asText ? partsOfText : partsOfMail).map((part) => (
             <WordsField
               key={part}
-              label={say.messages.parts[part]}
+              label={asText ? say.messages.textMessage : say.messages.parts[part]}
               value={text[part]}
               known={shown.placeholders}
               language={language}
@@ -97,7 +107,7 @@ export function WordsPanel({ title, kind, type, languages, own, onChange, onClos
             />
           ))}
           <p className="text-note text-ink-3">{say.messages.howToInsert}</p>
-          <Letter shown={shown} language={language} onBooking={setBooking} />
+          <Letter shown={shown} language={language} asText={asText} onBooking={setBooking} />
           <p className="mt-3 flex flex-wrap items-center gap-x-3 gap-y-1 text-note">
             <Button kind="plain" disabled={send.isPending} onClick={() => send.mutate()}>
               {say.messages.sendToMe}
@@ -125,4 +135,4 @@ function useShown(wish: Schemas['MessageWish']): Schemas['MessageShown'] | undef
   }).data
 }
 
-const about = ({ kind, type, language }: Schemas['MessageWish']) => `${kind} ${type} ${language}`
+const about = ({ kind, by, type, language }: Schemas['MessageWish']) => `${kind} ${by} ${type} ${language}`

@@ -81,6 +81,8 @@ export const answers: Record<ClientsCode, string> = {
   'cancel-until-minutes': 'Bis {} Minuten vor dem Beginn konnte er abgesagt werden. Schreiben Sie uns stattdessen.',
   'correct-late': 'Ihre Angaben können hier nicht mehr geändert werden. Schreiben Sie uns stattdessen.',
   'confirm-early': 'Bestätigen können Sie ab 48 Stunden vor dem Beginn.',
+  'texts-unagreed': 'Kreuzen Sie an, dass Sie SMS zustimmen, oder lassen Sie die Nummer weg.',
+  'texts-none': 'Zu diesem Termin werden keine SMS verschickt.',
   'rating-missing': 'Wählen Sie eine Zahl von 1 bis 5.',
   'rated-already': 'Sie haben schon gesagt, wie es war. Vielen Dank.',
   'rating-over': 'Wie dieser Termin war, kann hier nicht oder nicht mehr gesagt werden. Schreiben Sie uns stattdessen.',

@@ -78,6 +78,8 @@ export const answers: Record<ClientsCode, string> = {
   'cancel-until-minutes': 'Il pouvait être annulé jusqu’à {} minutes avant son début. Écrivez à votre hôte.',
   'correct-late': 'Vos réponses ne peuvent plus être corrigées ici. Écrivez à votre hôte.',
   'confirm-early': 'Vous pouvez confirmer à partir de 48 heures avant le début.',
+  'texts-unagreed': 'Cochez que vous acceptez les SMS, ou retirez le numéro.',
+  'texts-none': 'Aucun SMS n’est envoyé au sujet de ce rendez-vous.',
   'rating-missing': 'Choisissez un nombre de 1 à 5.',
   'rated-already': 'Vous avez déjà dit comment c’était. Merci.',
   'rating-over': 'On ne peut pas, ou plus, dire ici comment était ce rendez-vous. Écrivez-nous plutôt.',

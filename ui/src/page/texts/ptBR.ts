@@ -84,6 +84,9 @@ export const ptBR: Texts = {
   recorded: 'A reunião é gravada.',
   whyNeeded: 'Por quê?',
   youCome: 'Você confirmou que vai estar presente.',
+  textsPhone: 'Celular para SMS',
+  textsCome: (phone) => `Os SMS sobre esta reunião vão para ${phone}.`,
+  textsStop: 'Parar de receber',
   rateAsk: 'Como foi?',
   rated: (n) => `Obrigado. Você deu ${n} de 5.`,
   instead: (day, clock) =>

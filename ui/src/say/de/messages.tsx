@@ -112,10 +112,10 @@ export const messages: Say['messages'] = {
   sendToMe: 'An mich senden',
   sentToYou: 'Unterwegs an Ihre Adresse.',
   none: 'Noch nichts.',
-  sentence: (who, amount, side, time, asks, condition) => (
+  sentence: (who, by, amount, side, time, asks, condition) => (
     <>
       {who} {amount} {side}
-      {time} eine E-Mail
+      {time} {by}
       {asks}, {condition}.
     </>
   ),
@@ -151,6 +151,31 @@ export const messages: Say['messages'] = {
   unit: (n) => `Nachricht ${n}: Einheit`,
   when: (n) => `Nachricht ${n}: davor oder danach`,
   ifWhat: (n) => `Nachricht ${n}: unter welcher Bedingung`,
+  by: { mail: 'eine E-Mail', text: 'eine SMS' },
+  byWhat: (n) => `Nachricht ${n}: per E-Mail oder SMS`,
+  byText: 'per SMS',
+  textMessage: 'SMS-Text',
+  textMessages: 'SMS',
+  textsTo: (phone) => `An ${phone}, mit Einwilligung`,
+  textsStopped: (phone) => `Keine: ${phone} hat sie beendet`,
+  neverArrived: 'Sie kam nicht auf dem Telefon an.',
+  inParts: (parts, used, room) => `${count(parts, 'Teil', 'Teile')}, ${used} von ${room} Zeichen.`,
+  otherAlphabet: 'Ein Buchstabe darin gehört nicht zum Alphabet der Telefone, deshalb passt weniger hinein.',
+  quietHours: 'Ruhezeit',
+  quiet: (whether, hours, then) => (
+    <>
+      SMS werden {whether}
+      {hours && <> {hours} Uhr Ortszeit des Kunden</>} verschickt
+      {hours && <>; was in die Ruhezeit fällt, geht {then}</>}.
+    </>
+  ),
+  quietWhether: 'Wann SMS verschickt werden',
+  quietOr: { any: 'jederzeit', hours: 'außer zwischen' },
+  quietFrom: 'Ruhe ab',
+  quietUntil: 'Ruhe bis',
+  quietThen: 'Was in die Ruhezeit fällt',
+  quietSide: { before: 'davor hinaus', after: 'danach hinaus, wenn das früh genug ist' },
+  and: 'und',
   asks: { no: 'ohne Frage', yes: 'mit der Frage, wie es war' },
   whatAsked: (n) => `Nachricht ${n}: was sie fragt`,
   feedback: 'Rückmeldung',

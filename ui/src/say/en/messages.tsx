@@ -113,6 +113,7 @@ export const messages = {
   none: 'Nothing yet.',
   sentence: (
     who: ReactNode,
+    by: ReactNode,
     amount: ReactNode,
     side: ReactNode,
     time: ReactNode,
@@ -120,7 +121,8 @@ export const messages = {
     condition: ReactNode,
   ) => (
     <>
-      {who} a mail{asks} {amount} {side}
+      {who} {by}
+      {asks} {amount} {side}
       {time}, {condition}.
     </>
   ),
@@ -154,6 +156,37 @@ export const messages = {
   unit: (n: number) => `Message ${n}: unit`,
   when: (n: number) => `Message ${n}: before or after`,
   ifWhat: (n: number) => `Message ${n}: when not always`,
+  by: { mail: 'a mail', text: 'a text message' } as Record<'mail' | 'text', string>,
+  byWhat: (n: number) => `Message ${n}: by mail or text message`,
+  byText: 'by text message',
+  textMessage: 'Text message',
+  textMessages: 'Text messages',
+  textsTo: (phone: string) => `To ${phone}, as they agreed`,
+  textsStopped: (phone: string) => `None: ${phone} has stopped them`,
+  neverArrived: 'It didn’t get to the phone.',
+  inParts: (parts: number, used: number, room: number) =>
+    `${count(parts, 'part', 'parts')}, ${used} of ${room} characters.`,
+  otherAlphabet: 'A letter in it is not in the phones’ own alphabet, so fewer fit.',
+  quietHours: 'Quiet hours',
+  quiet: (whether: ReactNode, hours: ReactNode, then: ReactNode) => (
+    <>
+      Text messages are sent {whether}
+      {hours && (
+        <>
+          {' '}
+          {hours} on the client’s clock; what falls into that goes {then}
+        </>
+      )}
+      .
+    </>
+  ),
+  quietWhether: 'When text messages are sent',
+  quietOr: { any: 'at any time', hours: 'except between' } as Record<'any' | 'hours', string>,
+  quietFrom: 'Quiet from',
+  quietUntil: 'Quiet until',
+  quietThen: 'What falls into the quiet hours',
+  quietSide: { before: 'before', after: 'after, if that is early enough' } as Record<'before' | 'after', string>,
+  and: 'and',
   asks: { no: 'without a question', yes: 'asking how it was' } as Record<'no' | 'yes', string>,
   whatAsked: (n: number) => `Message ${n}: what it asks`,
   feedback: 'Feedback',
