@@ -298,7 +298,8 @@ const (
 )
 
 // calls has a row for each operation, by method and route; those that take things away are called last.
-const canaryMessages = `{"rules":[{"id":0,"receiver":"client","minutes":30,"side":"before","if":"always"}]}`
+const canaryMessages = `{"rules":[{"id":0,"receiver":"client","minutes":30,"side":"before","if":"always","by":"text"}],"quiet":{"from":"","until":"","later":false},"words":{}}`
+const canaryLetter = `{"kind":"client-reminder","type":0,"language":"en","booking":$booking,"text":{"subject":"","opening":"","closing":""}}`
 
 var calls = map[string]call{
 	"GET /healthz": {"/healthz", ""}, "GET /readyz": {"/readyz", ""},
@@ -385,8 +386,11 @@ var calls = map[string]call{
 	"PUT /api/types/{id}/offer":                {"/api/types/$type b/offer", canaryOffer},
 	"POST /api/week-plans":                     {"/api/week-plans", `{"name":"P $n","week":` + canaryWeek + `}`}, "PUT /api/week-plans/{id}": {"/api/week-plans/1", `{"name":"Q $n"}`},
 	"POST /api/workspace/holidays": {"/api/workspace/holidays", `{"name":"H $n","text":"x"}`}, "PUT /api/workspace/holidays/{id}": {"/api/workspace/holidays/1", `{"name":"I $n","text":""}`},
-	"GET /api/messages": {"/api/messages", ""}, "POST /api/messages/preview": {"/api/messages/preview", canaryMessages}, "PUT /api/messages": {"/api/messages", canaryMessages},
-	"PUT /api/workspace": {"/api/workspace", canarySpace}, "PUT /api/workspace/looks/draft": {"/api/workspace/looks/draft", canaryLooks}, "POST /api/workspace/pictures": {"/api/workspace/pictures", `{"data":"eA=="}`},
+	"GET /api/messages": {"/api/messages", ""}, "POST /api/messages/preview": {"/api/messages/preview", canaryMessages}, "PUT /api/messages": {"/api/messages?type=$type a", canaryMessages},
+	"DELETE /api/messages": {"/api/messages?type=$type a", ""}, "POST /api/messages/letter": {"/api/messages/letter", canaryLetter}, "POST /api/messages/letter/send": {"/api/messages/letter/send", canaryLetter},
+	"POST /api/bookings/{link}/rate": {"/api/bookings/$link/rate", `{"rating":4}`}, "POST /api/bookings/{link}/texts": {"/api/bookings/$link/texts", `{"wanted":false}`},
+	"POST /api/texts/report": {"/api/texts/report", `{"from":"+447700900789","text":"STOP"}`},
+	"PUT /api/workspace":     {"/api/workspace", canarySpace}, "PUT /api/workspace/looks/draft": {"/api/workspace/looks/draft", canaryLooks}, "POST /api/workspace/pictures": {"/api/workspace/pictures", `{"data":"eA=="}`},
 	"POST /api/host-bookings/{id}/hand": {"/api/host-bookings/$booking/hand", `{"person":$coordinator,"outside":true}`}, "POST /api/away": {"/api/away", `{"from":"2026-05-05","to":"2026-05-09","person":$member,"rest":[]}`},
 	"POST /api/hours/days/preview": {"/api/hours/days/preview", `{"date":"2026-05-06","intervals":[],"weekdays":[]}`},
 
