@@ -24,6 +24,16 @@ func (s *server) bookingOperations(api huma.API) {
 	operation(s, api, http.MethodPost, "/host-bookings/{id}/ask", "ask-to-choose-again", "Ask the client to choose another time", forHost(s, func(ctx context.Context, p app.Person, in *withWord) (app.Today, error) {
 		return s.app.AskToChooseAgain(ctx, p, in.ID, in.Body.Word)
 	}))
+	type waiting struct {
+		ByID
+		Rule int64 `path:"rule" doc:"The number of the message."`
+	}
+	operation(s, api, http.MethodPost, "/host-bookings/{id}/messages/{rule}", "send-message-now", "Send a message at once that the clock would send later", forHost(s, func(ctx context.Context, p app.Person, in *waiting) (app.BookingSheet, error) {
+		return s.app.SendNow(ctx, p, in.ID, in.Rule)
+	}))
+	operation(s, api, http.MethodDelete, "/host-bookings/{id}/messages/{rule}", "leave-message-out", "Let the clock not send a message about a booking", forHost(s, func(ctx context.Context, p app.Person, in *waiting) (app.BookingSheet, error) {
+		return s.app.LeaveOut(ctx, p, in.ID, in.Rule)
+	}))
 	operation(s, api, http.MethodPost, "/host-bookings/{id}/move", "move-by-hand", "Move a booking and tell the client", forHost(s, func(ctx context.Context, p app.Person, in *struct {
 		ByID
 		Body app.HandMove

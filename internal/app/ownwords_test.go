@@ -79,6 +79,7 @@ func TestAMessageIsShownAsItWouldBeSent(t *testing.T) {
 	require.NoError(t, err)
 	assert.Contains(t, shown.To, "Robin Example", "who has no bookings yet sees a made-up one")
 	b := book(t, h, "2026-05-05 15:00")
+	letters(t, h, "ines@", 1)
 	shown, err = h.App.ShowMessage(ctx, h.Host, wish)
 	require.NoError(t, err)
 	require.Len(t, shown.Bookings, 1)

@@ -44,8 +44,10 @@ type SentMessage struct {
 	By       string     `json:"by" enum:"mail,text"`
 	To       string     `json:"to" enum:"client,hosts"`
 	Occasion string     `json:"occasion"`
-	State    string     `json:"state" enum:"waiting,sent,dropped,failed"`
-	At       *time.Time `json:"at,omitempty" doc:"When it went out, or was given up."`
+	State    string     `json:"state" enum:"planned,waiting,sent,dropped,failed,left"`
+	At       *time.Time `json:"at,omitempty" doc:"When it went out, or was given up; of a planned one, when it goes out."`
+	Rule     int64      `json:"rule,omitempty" doc:"Of a planned one: the message's number."`
+	If       string     `json:"if,omitempty" enum:",first,attended,missed" doc:"Of a planned one: what isn't known yet, and has to be so."`
 	Trouble  told.Words `json:"trouble,omitzero"`
 	Said     string     `json:"said,omitempty" doc:"Of a text message: its words as they went out."`
 	Failed   bool       `json:"failed,omitempty" doc:"Of a text message that was sent: the gateway said that it didn't get to the phone."`
@@ -92,7 +94,11 @@ func (a *App) BookingSheet(ctx context.Context, p Person, id int64) (BookingShee
 	if s.Texts, err = textsOf(ctx, a.Store.Queries, b.ID); err != nil {
 		return s, err
 	}
-	s.Messages, err = a.sentMessages(ctx, b.Booking)
+	if s.Messages, err = a.sentMessages(ctx, b.Booking); err != nil {
+		return s, err
+	}
+	coming, err := a.comingMessages(ctx, p, b.Booking)
+	s.Messages = append(s.Messages, coming...)
 	return s, err
 }
 
@@ -169,7 +175,7 @@ func (a *App) sentMessages(ctx context.Context, b sqlc.Booking) ([]SentMessage, 
 	for _, j := range ended {
 		if to, mail := receiverOf(j.Kind, j.Occasion); mail {
 			at, text := time.Unix(j.EndedAt, 0).UTC(), texts[j.ID]
-			out = append(out, SentMessage{byOf(j.Kind), to, j.Occasion, endedAs[j.Outcome], &at, told.FromStored(j.Trouble), text.Said, text.State == "failed"})
+			out = append(out, SentMessage{By: byOf(j.Kind), To: to, Occasion: j.Occasion, State: endedAs[j.Outcome], At: &at, Trouble: told.FromStored(j.Trouble), Said: text.Said, Failed: text.State == "failed"})
 		}
 	}
 	for _, kind := range []string{jobMailClient, jobMailHost, jobTimed, jobText} {

@@ -210,3 +210,42 @@ func TestARuleThatIsChangedSendsNothingTwiceAndSaysSo(t *testing.T) {
 	until(t, h, "2026-05-05 14:10")
 	assert.Len(t, subjectsTo(h, "keeper@"), 2)
 }
+
+func TestOneWaitingMessageIsSentNowOrNotAtAll(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	h.Run()
+	saved, err := h.App.SaveMessages(ctx, h.Host, 0, clocked(clientRule(120, message.Before, message.Always), clientRule(60, message.Before, message.Always), clientRule(30, message.After, message.Missed)))
+	require.NoError(t, err)
+	book(t, h, "2026-05-05 15:00")
+	letters(t, h, "keeper@harbour.example", 1)
+	id := saved.Rules[0].ID
+	view, err := h.App.Messages(ctx, h.Host, 0)
+	require.NoError(t, err)
+	booking := view.Ahead[0].Booking
+	planned := func() (states []string) {
+		sheet, err := h.App.BookingSheet(ctx, h.Host, booking)
+		require.NoError(t, err)
+		for _, m := range sheet.Messages {
+			if m.Rule != 0 {
+				states = append(states, m.State+" "+m.If)
+			}
+		}
+		return states
+	}
+	assert.Equal(t, []string{"planned ", "planned ", "planned missed"}, planned())
+	_, err = h.App.SendNow(ctx, h.Host, booking, id)
+	require.NoError(t, err)
+	letters(t, h, "keeper@harbour.example", 2)
+	_, err = h.App.SendNow(ctx, h.Host, booking, id)
+	refused(t, err, refusal.NotFound)
+	_, err = h.App.LeaveOut(ctx, h.Host, booking, id+1)
+	require.NoError(t, err)
+	assert.Contains(t, planned(), "left ")
+	_, err = h.App.SendNow(ctx, h.Host, booking, id+2)
+	assert.Contains(t, refused(t, err, refusal.Over).Sentence, "isn't true")
+	_, err = h.App.LeaveOut(ctx, as(t, h, h.Colleague, identity.Member), booking, id+2)
+	refused(t, err, refusal.NotFound)
+	until(t, h, "2026-05-05 14:30")
+	assert.Len(t, subjectsTo(h, "keeper@"), 2, "one went out early, the other not at all")
+}

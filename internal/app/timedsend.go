@@ -117,18 +117,23 @@ func (a *App) sendAbout(ctx context.Context, q *sqlc.Queries, workspace int64, r
 	if already, err := q.MessageDone(ctx, done); err != nil || already > 0 {
 		return err
 	}
+	return a.planMessage(ctx, q, r, b, now, at.Time().Add(r.Grace()))
+}
+
+// planMessage gives the worker a rule's message about a booking, and keeps that it did.
+func (a *App) planMessage(ctx context.Context, q *sqlc.Queries, r messageRule, b sqlc.Booking, now, expires time.Time) error {
 	kind, lane := jobTimed, laneMail
 	if r.By == words.ByText {
 		kind, lane = jobText, laneTexts
 	}
 	id, err := job.Plan(ctx, q, now, job.New{
 		Key:  fmt.Sprintf("message %d about %d at %d", r.ID, b.ID, b.StartAt),
-		Kind: kind, Lane: lane, Subject: subjectBooking, SubjectID: b.ID, Occasion: string(r.Kind()), Due: now, Expires: at.Time().Add(r.Grace()),
+		Kind: kind, Lane: lane, Subject: subjectBooking, SubjectID: b.ID, Occasion: string(r.Kind()), Due: now, Expires: expires,
 	})
 	if err != nil {
 		return err
 	}
-	return q.AddMessageDone(ctx, sqlc.AddMessageDoneParams{RuleID: done.RuleID, BookingID: done.BookingID, StartAt: done.StartAt, JobID: id})
+	return q.AddMessageDone(ctx, sqlc.AddMessageDoneParams{RuleID: r.ID, BookingID: b.ID, StartAt: b.StartAt, JobID: id})
 }
 
 // mailTimed sends a mail that the clock brought about, if it is still true.

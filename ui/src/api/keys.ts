@@ -65,6 +65,7 @@ const untrue = {
   workspace: ['me', 'sharing', 'types', 'type-preview', 'today', 'history'],
   looks: ['history'],
   messages: ['messages', 'history', 'messages-preview'],
+  sentMessage: ['messages'],
   weekPlan: ['history'],
   hours: ['hours-preview', 'today', 'history', 'days', 'week-plans', 'types'],
   calendar: ['today'],

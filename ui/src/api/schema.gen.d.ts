@@ -755,6 +755,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/host-bookings/{id}/messages/{rule}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Send a message at once that the clock would send later */
+        post: operations["send-message-now"];
+        /** Let the clock not send a message about a booking */
+        delete: operations["leave-message-out"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/host-bookings/{id}/move": {
         parameters: {
             query?: never;
@@ -4529,18 +4547,28 @@ export interface components {
         SentMessage: {
             /**
              * Format: date-time
-             * @description When it went out, or was given up.
+             * @description When it went out, or was given up; of a planned one, when it goes out.
              */
             at?: string;
             /** @enum {string} */
             by: "mail" | "text";
             /** @description Of a text message that was sent: the gateway said that it didn't get to the phone. */
             failed?: boolean;
+            /**
+             * @description Of a planned one: what isn't known yet, and has to be so.
+             * @enum {string}
+             */
+            if?: "" | "first" | "attended" | "missed";
             occasion: string;
+            /**
+             * Format: int64
+             * @description Of a planned one: the message's number.
+             */
+            rule?: number;
             /** @description Of a text message: its words as they went out. */
             said?: string;
             /** @enum {string} */
-            state: "waiting" | "sent" | "dropped" | "failed";
+            state: "planned" | "waiting" | "sent" | "dropped" | "failed" | "left";
             /** @enum {string} */
             to: "client" | "hosts";
             trouble?: components["schemas"]["Words"];
@@ -6745,6 +6773,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Today"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "send-message-now": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                /** @description The number of the message. */
+                rule: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookingSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "leave-message-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                /** @description The number of the message. */
+                rule: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookingSheet"];
                 };
             };
             /** @description Error */

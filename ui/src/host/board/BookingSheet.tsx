@@ -1,7 +1,7 @@
-import { useQuery } from '@tanstack/react-query'
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { type ReactNode, useState } from 'react'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
-import { keys } from '../../api/keys'
+import { hasChanged, keys } from '../../api/keys'
 import { useGo } from '../../edit/unsaved'
 import { Side } from '../../kit/Ask'
 import { Button, Need } from '../../kit/kit'
@@ -162,7 +162,7 @@ function Facts({ sheet: b, zone }: { sheet: Sheet; zone: string }) {
         <Fact name={say.board.messages}>
           {b.messages.map((message, i) => (
             // biome-ignore lint/suspicious/noArrayIndexKey: they are never put into another order
-            <p key={i}>
+            <div key={i}>
               {messageWords(message)}{' '}
               <span className="text-note text-ink-2">
                 {stateOf(message)}
@@ -171,7 +171,8 @@ function Facts({ sheet: b, zone }: { sheet: Sheet; zone: string }) {
               {message.said && <span className="block text-note text-ink-2">{say.kit.quoted(message.said)}</span>}
               {message.failed && <span className="block text-note text-need">{say.messages.neverArrived}</span>}
               {message.trouble && <span className="block text-note text-need">{told(message.trouble)}</span>}
-            </p>
+              {message.state === 'planned' && <Planned booking={b.id} message={message} />}
+            </div>
           ))}
         </Fact>
       )}
@@ -201,6 +202,47 @@ function Fact({ name, children }: { name: string; children: ReactNode }) {
   )
 }
 
+/** One that waits for its moment can be sent now, or not at all. */
+function Planned({ booking, message }: { booking: number; message: Schemas['SentMessage'] }) {
+  const client = useQueryClient()
+  const params = { path: { id: booking, rule: message.rule ?? 0 } }
+  const settle = useMutation<Sheet, Refusal, 'send' | 'leave'>({
+    mutationFn: (what) =>
+      need(
+        what === 'send'
+          ? api.POST('/host-bookings/{id}/messages/{rule}', { params })
+          : api.DELETE('/host-bookings/{id}/messages/{rule}', { params }),
+      ),
+    onSuccess: (now) => {
+      client.setQueryData(keys.onBoard('sheet', booking), now)
+      void hasChanged(client, 'sentMessage')
+    },
+  })
+  const words = messageWords(message)
+  return (
+    <span className="block text-note text-ink-2">
+      {message.if && `${say.messages.after[message.if]} · `}
+      <button
+        type="button"
+        className="link"
+        aria-label={say.messages.sendNowOf(words)}
+        onClick={() => settle.mutate('send')}
+      >
+        {say.messages.sendNow}
+      </button>{' '}
+      <button
+        type="button"
+        className="link"
+        aria-label={say.messages.leaveOutOf(words)}
+        onClick={() => settle.mutate('leave')}
+      >
+        {say.messages.leaveOut}
+      </button>
+      {settle.error && <span className="block text-need">{settle.error.message}</span>}
+    </span>
+  )
+}
+
 function messageWords({ by, to, occasion }: Schemas['SentMessage']): string {
   const about = say.messages.wordsOf[occasion] ?? stepWords[occasion as keyof typeof stepWords] ?? say.board.room
   const words = say.board.toWhom(about, to === 'client' ? say.board.theClient : say.board.hosts)
@@ -213,6 +255,8 @@ function stateOf({ state }: Schemas['SentMessage']): string {
     sent: say.board.sent,
     dropped: say.board.noLongerNeeded,
     failed: say.board.couldNotSent,
+    planned: say.messages.planned,
+    left: say.messages.leftOut,
   }[state]
 }
 

@@ -368,11 +368,15 @@ const peoples: Sentences<PeoplesCode> = {
   'message-marked-before':
     'Ob jemand da war, weiß man vor dem Termin nicht; diese Nachricht würde nie verschickt. Wählen Sie eine andere Bedingung, oder schicken Sie sie danach.',
   'message-minutes': 'Eine Nachricht geht zwischen einer Minute und 30 Tagen vor oder nach dem Termin hinaus.',
+  'message-not-true':
+    'So wie die Dinge stehen, stimmt diese Nachricht nicht; deshalb kann sie jetzt nicht gesendet werden.',
   'message-text-hosts': 'SMS gehen an Kunden, die ihnen zugestimmt haben. Wählen Sie für die Gastgeber eine E-Mail.',
   'message-twice': 'Diese Nachricht gibt es schon.',
   'message-unconfirmed-after': 'Danach sagt niemand mehr zu. Wählen Sie stattdessen, ob der Kunde da war.',
   'messages-most': 'Höchstens {} Nachrichten gehen zu ihrer Zeit hinaus. Entfernen Sie zuerst eine.',
   'messages-too-long': 'Alle Nachrichten zusammen sind zu lang. Kürzen Sie etwas am eigenen Wortlaut.',
+  'no-such-message':
+    'Diese Nachricht wartet nicht mehr: Sie ist gesendet, oder jemand hat die Nachrichten geändert. Laden Sie die Seite neu.',
   'no-texts-now': 'SMS können gerade nicht verschickt werden',
   'quiet-all-day': 'Diese Ruhezeit hat kein Ende. Lassen Sie sie zu einer anderen Uhrzeit enden.',
   'quiet-clock': 'Geben Sie beide Uhrzeiten in Stunden und Minuten an, etwa 21:00 und 08:00.',

@@ -1,0 +1,134 @@
+package app
+
+import (
+	"cmp"
+	"context"
+	"slices"
+	"time"
+
+	words "corrim/core/message"
+	"corrim/core/span"
+	"corrim/core/told"
+	"corrim/internal/identity"
+	"corrim/internal/refusal"
+	"corrim/internal/store/sqlc"
+)
+
+// comingMessages is what the clock will send about a booking, as things stand, and what somebody left out by hand.
+func (a *App) comingMessages(ctx context.Context, p Person, b sqlc.Booking) ([]SentMessage, error) {
+	m, err := a.messagesWithQuiet(ctx, a.Store.Queries, p.home.id, b.TypeID)
+	if err != nil {
+		return nil, err
+	}
+	meeting, err := a.timedMeeting(ctx, a.Store.Queries, p.home.id, b)
+	if err != nil {
+		return nil, err
+	}
+	rows, err := a.Store.MessagesDone(ctx, []int64{b.ID})
+	if err != nil {
+		return nil, err
+	}
+	look := aheadLook{now: a.Now(), hidesFirst: p.whoseClients() != 0}
+	out := []SentMessage{}
+	for _, r := range m.Rules {
+		i := slices.IndexFunc(rows, func(d sqlc.MessageDone) bool { return d.RuleID == r.ID && d.StartAt == b.StartAt })
+		switch {
+		case i < 0:
+			out = append(out, look.planned(r, meeting, m.Quiet)...)
+		case rows[i].JobID == 0:
+			out = append(out, sentBy(r, "left"))
+		}
+	}
+	slices.SortStableFunc(out, func(x, y SentMessage) int {
+		if x.At == nil || y.At == nil {
+			return cmp.Compare(x.State, y.State)
+		}
+		return x.At.Compare(*y.At)
+	})
+	return out, nil
+}
+
+func sentBy(r messageRule, state string) SentMessage {
+	return SentMessage{By: cmp.Or(r.By, words.ByMail), To: map[string]string{words.ToClient: "client", words.ToHosts: "hosts"}[r.Receiver], Occasion: string(r.Kind()), State: state, Rule: r.ID}
+}
+
+// planned is a rule's message about one meeting, if it will be sent.
+func (l aheadLook) planned(r messageRule, m words.Meeting, quiet words.Quiet) []SentMessage {
+	m.Quiet, m.First = quiet, m.First || l.hidesFirst
+	coming := words.Ahead([]words.Rule{r.Rule}, []words.Meeting{m}, span.At(l.now))
+	if len(coming) == 0 {
+		return nil
+	}
+	at := coming[0].At.Time()
+	one := sentBy(r, "planned")
+	one.At = &at
+	if !r.Holds(m) || r.If == words.First && l.hidesFirst {
+		one.If = r.If
+	}
+	return []SentMessage{one}
+}
+
+// messagesWithQuiet are the messages that hold for a type's bookings, with the workspace's quiet hours.
+func (a *App) messagesWithQuiet(ctx context.Context, q *sqlc.Queries, workspace, kind int64) (messageRules, error) {
+	m, err := messagesHeld(ctx, q, workspace, kind)
+	if err != nil || !m.Own {
+		return m, err
+	}
+	home, err := messagesOfWorkspace(ctx, q, workspace)
+	m.Quiet = home.Quiet
+	return m, err
+}
+
+// SendNow sends a message that the clock would send later, at once.
+func (a *App) SendNow(ctx context.Context, p Person, booking, rule int64) (BookingSheet, error) {
+	return a.settleMessage(ctx, p, booking, rule, func(q *sqlc.Queries, b sqlc.Booking, r messageRule) error {
+		m, err := a.timedMeeting(ctx, q, p.home.id, b)
+		if err != nil {
+			return err
+		}
+		if !r.Holds(m) {
+			return refusal.New(refusal.Over, told.Say("message-not-true", "As things stand this message isn't true, so it can't be sent now."))
+		}
+		return a.planMessage(ctx, q, r, b, a.Now(), a.Now().Add(time.Hour))
+	})
+}
+
+// LeaveOut lets a message of the clock not be sent about one booking, at its present time.
+func (a *App) LeaveOut(ctx context.Context, p Person, booking, rule int64) (BookingSheet, error) {
+	return a.settleMessage(ctx, p, booking, rule, func(q *sqlc.Queries, b sqlc.Booking, r messageRule) error {
+		return q.AddMessageDone(ctx, sqlc.AddMessageDoneParams{RuleID: r.ID, BookingID: b.ID, StartAt: b.StartAt}) // by no job
+	})
+}
+
+// settleMessage does something with a message that waits for its moment, for whoever may handle the booking.
+func (a *App) settleMessage(ctx context.Context, p Person, booking, rule int64, do func(*sqlc.Queries, sqlc.Booking, messageRule) error) (BookingSheet, error) {
+	err := a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
+		b, err := a.anyBooking(ctx, q, p, booking)
+		if err != nil {
+			return err
+		}
+		m, err := messagesHeld(ctx, q, p.home.id, b.TypeID)
+		if err != nil {
+			return err
+		}
+		i := slices.IndexFunc(m.Rules, func(r messageRule) bool { return r.ID == rule })
+		if i < 0 {
+			return errNoSuchMessage
+		}
+		done, err := q.MessageDone(ctx, sqlc.MessageDoneParams{RuleID: rule, BookingID: b.ID, StartAt: b.StartAt})
+		if err != nil {
+			return err
+		}
+		if done > 0 {
+			return errNoSuchMessage
+		}
+		return do(q, b.Booking, m.Rules[i])
+	})
+	if err != nil {
+		return BookingSheet{}, err
+	}
+	a.Wake()
+	return a.BookingSheet(ctx, p, booking)
+}
+
+var errNoSuchMessage = refusal.New(refusal.NotFound, told.Say("no-such-message", "This message waits no more: it has been sent, or somebody has changed the messages. Load the page again."))
