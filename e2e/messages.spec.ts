@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test'
-import { inbox } from './ports.ts'
+import { inbox, phones } from './ports.ts'
 import { book, expectAccessible, mailTo, signInAs } from './steps.ts'
 
 test('what is mailed before and after meetings is set up as sentences, and seen before it goes out', async ({ page }) => {
@@ -27,6 +27,14 @@ test('what is mailed before and after meetings is set up as sentences, and seen 
   await page.getByLabel('Message 6: time of day').fill('half past')
   await expect(page.getByRole('alert').filter({ hasText: 'Give the time of day' })).toBeVisible()
   await page.getByLabel('Message 6: time of day').fill('8:30')
+
+  // Further conditions are part of the sentence; one that can never hold is named.
+  await page.getByLabel('Message 2: one more condition').selectOption('way')
+  await page.getByLabel('Message 2: and they meet').selectOption({ label: 'by phone' })
+  await page.getByLabel('Message 2: one more condition').selectOption('short')
+  await page.getByLabel('Message 2: and it was booked less than').fill('1')
+  await expect(page.getByRole('alert').filter({ hasText: 'booked less than 1 hour before is booked after this message would go out' })).toBeVisible()
+  await page.getByRole('button', { name: 'Message 2: without “and it was booked less than”' }).click()
   await expectAccessible(page)
   await page.getByRole('button', { name: 'Save changes' }).click()
   await expect(page.getByText('not saved')).toHaveCount(0)
@@ -107,6 +115,20 @@ test('a message is said in one’s own words, read beside them as its receiver w
   await page.getByRole('main').locator('..').locator('..').getByRole('link', { name: 'Daylight walk-through' }).click()
   await page.getByRole('button', { name: 'Use the workspace’s again' }).click()
   await expect(page.getByText('These are the workspace’s messages.')).toBeVisible()
+})
+
+test('a booking shows what will be sent about it; one message is sent now, another left out', async ({ page, request }) => {
+  await signInAs(page, 'Ines Valadares')
+  await page.keyboard.press('/')
+  await page.keyboard.type('Tromsø')
+  await page.getByRole('option', { name: /Gallery light survey.*Bookings$/ }).first().click()
+  const sheet = page.getByRole('dialog', { name: 'Tromsø Light Museum' })
+  await expect(sheet).toContainText('To +447700900456, as they agreed')
+  await sheet.getByRole('button', { name: 'Don’t send: Thanks, to the client:' }).click()
+  await expect(sheet).toContainText('left out by hand')
+  await expectAccessible(page)
+  await sheet.getByRole('button', { name: 'Send now: Reminder by text message, to the client:' }).click()
+  await expect.poll(async () => (await request.get(phones)).text()).toContain('Gallery light survey in an hour, at')
 })
 
 test('who may not change them reads them, and sees only what is sent about their own meetings', async ({ page }) => {

@@ -13,15 +13,16 @@ import (
 
 // Rule is a message that the clock brings about: so long before meetings start, or after they end.
 type Rule struct {
-	ID       int64  `json:"id" doc:"Stays; 0 for one that is new."`
-	Receiver string `json:"receiver" enum:"client,hosts"`
-	By       string `json:"by,omitempty" enum:",mail,text" doc:"Mail if left out. Text messages go only to clients who have agreed to them."`
-	Minutes  int    `json:"minutes" doc:"Before the start or after the end, 1 to 43200."`
-	Side     string `json:"side" enum:"before,after"`
-	At       string `json:"at,omitempty" doc:"A time of day where the receiver is, 'HH:MM': then Minutes are whole days, or none for the same day."`
-	If       string `json:"if" enum:"always,unconfirmed,first,attended,missed" doc:"Only clients who have not said that they come; who never were booked before; who were marked as there, or as missing. After a meeting, always is unless they were marked as missing."`
-	Asks     bool   `json:"asks,omitempty" doc:"It asks how the meeting was; only afterwards, and never of who was missing."`
-	Words    Own    `json:"words,omitempty" doc:"Its own words."`
+	ID       int64       `json:"id" doc:"Stays; 0 for one that is new."`
+	Receiver string      `json:"receiver" enum:"client,hosts"`
+	By       string      `json:"by,omitempty" enum:",mail,text" doc:"Mail if left out. Text messages go only to clients who have agreed to them."`
+	Minutes  int         `json:"minutes" doc:"Before the start or after the end, 1 to 43200."`
+	Side     string      `json:"side" enum:"before,after"`
+	At       string      `json:"at,omitempty" doc:"A time of day where the receiver is, 'HH:MM': then Minutes are whole days, or none for the same day."`
+	If       string      `json:"if" enum:"always,unconfirmed,first,returning,attended,missed" doc:"Only clients who have not said that they come; who never were booked before, or were; who were marked as there, or as missing. After a meeting, always is unless they were marked as missing."`
+	Asks     bool        `json:"asks,omitempty" doc:"It asks how the meeting was; only afterwards, and never of who was missing."`
+	Also     []Condition `json:"also,omitempty" doc:"What has to be so too, all of it."`
+	Words    Own         `json:"words,omitempty" doc:"Its own words."`
 }
 
 // What the fields of a Rule say.
@@ -38,6 +39,7 @@ const (
 	Always      = "always"
 	Unconfirmed = "unconfirmed"
 	First       = "first"
+	Returning   = "returning"
 	Attended    = "attended"
 	Missed      = "missed"
 )
@@ -64,8 +66,10 @@ type Meeting struct {
 	Span      span.Span
 	Since     span.Instant // when it was booked, or moved to this time
 	State     life.State
-	Confirmed bool // the client has said that they come
-	First     bool // the client's first meeting here
+	Confirmed bool   // the client has said that they come
+	First     bool   // the client's first meeting here
+	Way       string // how one meets, as Ways lists it
+	Language  string // in which the client reads
 
 	Texts bool  // the client has agreed to text messages, and not stopped them
 	Quiet Quiet // when none go out
@@ -76,6 +80,9 @@ type Meeting struct {
 // Fault is what is wrong with a rule, if something is.
 func (r Rule) Fault() told.Words {
 	if fault := r.offsetFault(); fault.Any() {
+		return fault
+	}
+	if fault := r.faultOfAlso(); fault.Any() {
 		return fault
 	}
 	switch {
@@ -124,7 +131,7 @@ func Faults(rules []Rule) map[int]told.Words {
 
 // SendsAs tells whether another rule sends the same at the same times, in whatever words.
 func (r Rule) SendsAs(other Rule) bool {
-	return r.Receiver == other.Receiver && (r.By == ByText) == (other.By == ByText) && r.Minutes == other.Minutes && r.At == other.At && r.Side == other.Side && r.If == other.If
+	return r.Receiver == other.Receiver && (r.By == ByText) == (other.By == ByText) && r.Minutes == other.Minutes && r.At == other.At && r.Side == other.Side && r.If == other.If && slices.Equal(r.Also, other.Also)
 }
 
 // Kind is the message that a rule sends.
@@ -198,7 +205,7 @@ func (r Rule) DueWithin(due span.Span) span.Span {
 
 // Holds tells whether a rule's message about a meeting is true as things stand.
 func (r Rule) Holds(m Meeting) bool {
-	if r.By == ByText && !m.Texts {
+	if !r.reaches(m) {
 		return false
 	}
 	standing := m.State == life.Booked || r.Side == After && m.State == life.Attended
@@ -207,6 +214,8 @@ func (r Rule) Holds(m Meeting) bool {
 		return standing && !m.Confirmed
 	case First:
 		return standing && m.First
+	case Returning:
+		return standing && !m.First
 	case Attended:
 		return m.State == life.Attended
 	case Missed:
@@ -215,10 +224,18 @@ func (r Rule) Holds(m Meeting) bool {
 	return standing
 }
 
+// reaches tells whether a rule is about a meeting at all: by what doesn't change as it comes nearer.
+func (r Rule) reaches(m Meeting) bool {
+	if r.By == ByText && !m.Texts {
+		return false
+	}
+	return !slices.ContainsFunc(r.Also, func(c Condition) bool { return !c.holds(m) })
+}
+
 // may tells whether it can still become true, by what a host may mark afterwards.
 func (r Rule) may(m Meeting) bool {
 	if m.State == life.Booked && (r.If == Attended || r.If == Missed) {
-		return r.By != ByText || m.Texts
+		return r.reaches(m)
 	}
 	return r.Holds(m)
 }

@@ -202,3 +202,36 @@ func zoneOf(t *testing.T, name string) *time.Location {
 	assert.NoError(t, err)
 	return zone
 }
+
+func TestFurtherConditionsMustAllHold(t *testing.T) {
+	m := message.Meeting{Span: span.Span{Start: at(10, 0), End: at(10, 30)}, Since: at(7, 0), State: life.Booked, Way: "phone", Language: "de"}
+	rule := func(also ...message.Condition) message.Rule {
+		return message.Rule{Receiver: message.ToClient, Minutes: 30, Side: message.Before, If: message.Always, Also: also}
+	}
+	is := func(what, is string) message.Condition { return message.Condition{What: what, Is: is} }
+	for _, one := range []struct {
+		also  []message.Condition
+		holds bool
+	}{
+		{[]message.Condition{is("way", "phone"), is("language", "de"), is("length", "30"), is("short", "4")}, true},
+		{[]message.Condition{is("way", "phone"), is("language", "fr")}, false},
+		{[]message.Condition{is("way", "video")}, false},
+		{[]message.Condition{is("length", "60")}, false},
+		{[]message.Condition{is("short", "3")}, false}, // exactly three hours before
+	} {
+		assert.Equal(t, one.holds, rule(one.also...).Holds(m), "%v", one.also)
+		assert.False(t, rule(one.also...).Fault().Any())
+		assert.Equal(t, one.holds, len(message.Ahead([]message.Rule{rule(one.also...)}, []message.Meeting{m}, at(8, 0))) > 0)
+	}
+	for _, wrong := range [][]message.Condition{{is("way", "pigeon")}, {is("language", "tlh")}, {is("short", "0")}, {is("length", "long")}, {is("way", "phone"), is("way", "video")}} {
+		assert.True(t, rule(wrong...).Fault().Any(), "%v", wrong)
+	}
+	never := rule(is("short", "12"))
+	never.Minutes = 24 * 60
+	assert.Contains(t, never.Fault().Sentence, "never be sent")
+	returning := rule()
+	returning.If = message.Returning
+	assert.True(t, returning.Holds(m))
+	m.First = true
+	assert.False(t, returning.Holds(m))
+}

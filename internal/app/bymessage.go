@@ -54,15 +54,15 @@ func sentBy(r messageRule, state string) SentMessage {
 
 // planned is a rule's message about one meeting, if it will be sent.
 func (l aheadLook) planned(r messageRule, m words.Meeting, quiet words.Quiet) []SentMessage {
-	m.Quiet, m.First = quiet, m.First || l.hidesFirst
-	coming := words.Ahead([]words.Rule{r.Rule}, []words.Meeting{m}, span.At(l.now))
+	m.Quiet = quiet
+	coming := words.Ahead(l.seen([]words.Rule{r.Rule}), []words.Meeting{m}, span.At(l.now))
 	if len(coming) == 0 {
 		return nil
 	}
 	at := coming[0].At.Time()
 	one := sentBy(r, "planned")
 	one.At = &at
-	if !r.Holds(m) || r.If == words.First && l.hidesFirst {
+	if !r.Holds(m) || l.hidden(r) {
 		one.If = r.If
 	}
 	return []SentMessage{one}

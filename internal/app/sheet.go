@@ -47,7 +47,7 @@ type SentMessage struct {
 	State    string     `json:"state" enum:"planned,waiting,sent,dropped,failed,left"`
 	At       *time.Time `json:"at,omitempty" doc:"When it went out, or was given up; of a planned one, when it goes out."`
 	Rule     int64      `json:"rule,omitempty" doc:"Of a planned one: the message's number."`
-	If       string     `json:"if,omitempty" enum:",first,attended,missed" doc:"Of a planned one: what isn't known yet, and has to be so."`
+	If       string     `json:"if,omitempty" enum:",first,returning,attended,missed" doc:"Of a planned one: what isn't known yet, and has to be so."`
 	Trouble  told.Words `json:"trouble,omitzero"`
 	Said     string     `json:"said,omitempty" doc:"Of a text message: its words as they went out."`
 	Failed   bool       `json:"failed,omitempty" doc:"Of a text message that was sent: the gateway said that it didn't get to the phone."`

@@ -120,7 +120,7 @@ type MessageAhead struct {
 	Kind     string    `json:"kind" enum:"client-reminder,client-thanks,client-missed,host-reminder"`
 	Receiver string    `json:"receiver" enum:"client,hosts"`
 	By       string    `json:"by" enum:"mail,text"`
-	If       string    `json:"if" enum:",first,attended,missed" doc:"What isn't known yet, and has to be so."`
+	If       string    `json:"if" enum:",first,returning,attended,missed" doc:"What isn't known yet, and has to be so."`
 	Change   string    `json:"change" enum:",added,taken"`
 }
 

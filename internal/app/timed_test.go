@@ -1,6 +1,7 @@
 package app_test
 
 import (
+	"fmt"
 	"slices"
 	"strings"
 	"testing"
@@ -13,6 +14,7 @@ import (
 	"corrim/internal/app"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
+	"corrim/internal/store/sqlc"
 	"corrim/internal/testhouse"
 )
 
@@ -248,4 +250,41 @@ func TestOneWaitingMessageIsSentNowOrNotAtAll(t *testing.T) {
 	refused(t, err, refusal.NotFound)
 	until(t, h, "2026-05-05 14:30")
 	assert.Len(t, subjectsTo(h, "keeper@"), 2, "one went out early, the other not at all")
+}
+
+// What a thousand reminders take that are due at once: worked out, handed to the mail stand-in and noted.
+func BenchmarkThousandReminders(b *testing.B) {
+	for b.Loop() {
+		b.StopTimer()
+		h := testhouse.New(b)
+		_, err := h.App.SaveMessages(ctx, h.Host, 0, clocked(clientRule(60, message.Before, message.Always)))
+		require.NoError(b, err)
+		at := h.At("2026-05-05 15:00").Unix()
+		require.NoError(b, h.App.Store.Write(ctx, func(q *sqlc.Queries) error {
+			for i := range 1000 {
+				id, err := q.AddMeeting(ctx, sqlc.AddMeetingParams{
+					Uid: fmt.Sprintf("u%d", i), TypeID: h.Type.ID, TypeName: "Survey", HostID: h.Host.ID, StartAt: at, EndAt: at + 3000, KeptFrom: at, KeptUntil: at + 3000,
+					OverlapAllowed: 1, SharedTime: 1, Way: "{}", CreatedAt: h.Now().Unix(),
+				})
+				if err != nil {
+					return err
+				}
+				if _, err := q.AddSeat(ctx, sqlc.AddSeatParams{
+					MeetingID: id, Life: "booked", ClientName: "C", ClientMail: fmt.Sprintf("c%d@x.example", i), ClientZone: "UTC", Language: "en", LinkHash: fmt.Sprintf("l%d", i),
+					RequestKey: fmt.Sprintf("r%d", i), CreatedAt: h.Now().Unix(), Answers: "{}", Said: "[]", Guests: "[]",
+				}); err != nil {
+					return err
+				}
+			}
+			return nil
+		}))
+		stop := h.Run()
+		h.Pass(h.At("2026-05-05 13:59").Sub(h.Now()))
+		b.StartTimer()
+		h.Pass(2 * time.Minute)
+		require.Eventually(b, func() bool { return len(h.Inbox.Letters()) >= 1000 }, 2*time.Minute, 20*time.Millisecond)
+		b.StopTimer()
+		stop()
+		b.StartTimer()
+	}
 }

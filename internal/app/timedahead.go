@@ -149,24 +149,46 @@ type aheadLook struct {
 	hidesFirst bool
 }
 
+// seen is rules as a reader may have them worked out: without the conditions that are hidden from them.
+func (l aheadLook) seen(rules []words.Rule) []words.Rule {
+	for i, r := range rules {
+		if l.hidden(messageRule{Rule: r}) {
+			rules[i].If = words.Always
+		}
+	}
+	return rules
+}
+
 func (l aheadLook) plan(out map[aheadKey]MessageAhead, m messageRules, looked []lookedAt) {
 	meetings := make([]words.Meeting, len(looked))
 	for i, one := range looked {
 		meetings[i] = one.meeting
 		meetings[i].Quiet = m.Quiet
-		meetings[i].First = meetings[i].First || l.hidesFirst
 	}
-	for _, c := range words.Ahead(m.rules(), meetings, span.At(l.now)) {
+	for _, c := range words.Ahead(l.seen(m.rules()), meetings, span.At(l.now)) {
 		b, r := looked[c.Meeting].booking, m.Rules[c.Rule]
 		if l.done[messageDone{r.ID, b.ID, b.StartAt}] {
 			continue
 		}
 		one := MessageAhead{At: c.At.Time(), Booking: b.ID, Client: b.ClientName, Type: b.TypeName, Kind: string(r.Kind()), Receiver: r.Receiver, By: cmp.Or(r.By, words.ByMail)}
-		if !r.Holds(meetings[c.Meeting]) || r.If == words.First && l.hidesFirst {
+		if !r.Holds(meetings[c.Meeting]) || l.hidden(r) {
 			one.If = r.If
 		}
 		out[aheadKey{c.At, b.ID, r.Kind(), one.By}] = one
 	}
+}
+
+// wayNamed is how one meets as conditions name it: by video is by video, in whosever room.
+func wayNamed(kind string) string {
+	if kind == wayOwnRoom {
+		return wayVideo
+	}
+	return kind
+}
+
+// hidden tells whether a rule's condition tells a reader of colleagues' meetings.
+func (l aheadLook) hidden(r messageRule) bool {
+	return l.hidesFirst && (r.If == words.First || r.If == words.Returning)
 }
 
 // longestAfter is how long ago a meeting may have ended about which something is still to be sent.
@@ -204,7 +226,7 @@ func (a *App) timedMeeting(ctx context.Context, q *sqlc.Queries, workspace int64
 	if err != nil {
 		return words.Meeting{}, err
 	}
-	m := words.Meeting{Span: meetingSpan(b), Since: span.Instant(settled), State: life.State(b.Life), Confirmed: confirmed(b), First: !before, Texts: texts != nil && !texts.Stopped, ClientZone: hosts, HostZone: hosts}
+	m := words.Meeting{Span: meetingSpan(b), Since: span.Instant(settled), State: life.State(b.Life), Confirmed: confirmed(b), First: !before, Texts: texts != nil && !texts.Stopped, Way: wayNamed(formOf(b).way.Kind), Language: words.In(b.Language).Language, ClientZone: hosts, HostZone: hosts}
 	if zone, err := civil.LoadZone(b.ClientZone); err == nil {
 		m.ClientZone = zone
 	}

@@ -2860,6 +2860,15 @@ export interface components {
             workspace: string;
             zone: string;
         };
+        Condition: {
+            /** @description 'video', 'phone', 'ours', 'theirs' or 'later'; a language (BCP 47); hours; minutes. */
+            is: string;
+            /**
+             * @description How one meets; the language in which the client reads; that it was booked less than so many hours before; how long it is.
+             * @enum {string}
+             */
+            what: "way" | "language" | "short" | "length";
+        };
         ConsentLog: {
             /** Format: date-time */
             at: string;
@@ -3576,7 +3585,7 @@ export interface components {
              * @description What isn't known yet, and has to be so.
              * @enum {string}
              */
-            if: "" | "first" | "attended" | "missed";
+            if: "" | "first" | "returning" | "attended" | "missed";
             /** @enum {string} */
             kind: "client-reminder" | "client-thanks" | "client-missed" | "host-reminder";
             /** @enum {string} */
@@ -4481,6 +4490,8 @@ export interface components {
             who: "anyone" | "organisation" | "nobody";
         };
         Rule: {
+            /** @description What has to be so too, all of it. */
+            also?: components["schemas"]["Condition"][];
             /** @description It asks how the meeting was; only afterwards, and never of who was missing. */
             asks?: boolean;
             /** @description A time of day where the receiver is, 'HH:MM': then Minutes are whole days, or none for the same day. */
@@ -4496,10 +4507,10 @@ export interface components {
              */
             id: number;
             /**
-             * @description Only clients who have not said that they come; who never were booked before; who were marked as there, or as missing. After a meeting, always is unless they were marked as missing.
+             * @description Only clients who have not said that they come; who never were booked before, or were; who were marked as there, or as missing. After a meeting, always is unless they were marked as missing.
              * @enum {string}
              */
-            if: "always" | "unconfirmed" | "first" | "attended" | "missed";
+            if: "always" | "unconfirmed" | "first" | "returning" | "attended" | "missed";
             /**
              * Format: int64
              * @description Before the start or after the end, 1 to 43200.
@@ -4558,7 +4569,7 @@ export interface components {
              * @description Of a planned one: what isn't known yet, and has to be so.
              * @enum {string}
              */
-            if?: "" | "first" | "attended" | "missed";
+            if?: "" | "first" | "returning" | "attended" | "missed";
             occasion: string;
             /**
              * Format: int64

@@ -221,15 +221,21 @@ function Planned({ booking, message }: { booking: number; message: Schemas['Sent
   const words = messageWords(message)
   return (
     <span className="block text-note text-ink-2">
-      {message.if && `${say.messages.after[message.if]} · `}
-      <button
-        type="button"
-        className="link"
-        aria-label={say.messages.sendNowOf(words)}
-        onClick={() => settle.mutate('send')}
-      >
-        {say.messages.sendNow}
-      </button>{' '}
+      {message.if ? (
+        `${say.messages.after[message.if]} · `
+      ) : (
+        <>
+          <button
+            type="button"
+            className="link"
+            aria-label={say.messages.sendNowOf(words)}
+            onClick={() => settle.mutate('send')}
+          >
+            {say.messages.sendNow}
+          </button>
+          {' · '}
+        </>
+      )}
       <button
         type="button"
         className="link"
@@ -245,8 +251,8 @@ function Planned({ booking, message }: { booking: number; message: Schemas['Sent
 
 function messageWords({ by, to, occasion }: Schemas['SentMessage']): string {
   const about = say.messages.wordsOf[occasion] ?? stepWords[occasion as keyof typeof stepWords] ?? say.board.room
-  const words = say.board.toWhom(about, to === 'client' ? say.board.theClient : say.board.hosts)
-  return by === 'text' ? `${words}, ${say.messages.byText}` : words
+  const way = by === 'text' ? `${about} ${say.messages.byText}` : about
+  return say.board.toWhom(way, to === 'client' ? say.board.theClient : say.board.hosts)
 }
 
 function stateOf({ state }: Schemas['SentMessage']): string {

@@ -2,6 +2,7 @@ import { useState } from 'react'
 import type { Schemas } from '../../api/client'
 import { say } from '../../say'
 import { Choice, NumberPart, pairs, Sentence } from '../rules/parts'
+import { Also } from './Also'
 import { InOwnWords } from './AtOnce'
 import { ClockPart } from './ClockPart'
 
@@ -16,6 +17,8 @@ interface Props {
   edits: boolean
   /** Whether there is a gateway for text messages. */
   texts: boolean
+  /** In which there are words. */
+  languages: string[]
   problem: string | undefined
   /** What is wrong with its words. */
   inWords: string | undefined
@@ -49,6 +52,7 @@ export function MessageSentence({
   before,
   edits,
   texts,
+  languages,
   problem,
   inWords,
   onChange,
@@ -118,6 +122,15 @@ export function MessageSentence({
             onChange={(condition) =>
               onChange(condition === 'missed' ? { if: condition, asks: false } : { if: condition })
             }
+          />,
+          <Also
+            key="also"
+            n={n}
+            also={rule.also ?? []}
+            before={before?.also ?? []}
+            edits={edits}
+            languages={languages}
+            onChange={(also) => onChange({ also })}
           />,
         )}{' '}
         <InOwnWords own={rule.words ?? {}} />

@@ -162,6 +162,7 @@ function Sentences({ type, view, editor, open, wrong, set, onOpen }: SentencesPr
               before={editor.saved.rules.find(({ id }) => id === rule.id && id !== 0)}
               edits={view.edits}
               texts={view.texts}
+              languages={view.in}
               problem={wrong[`rules.${i}`]}
               inWords={problemOfWords(wrong, `rules.${i}.words`)}
               onChange={(to) => change(i, to)}

@@ -112,11 +112,12 @@ export const messages: Say['messages'] = {
   sendToMe: 'An mich senden',
   sentToYou: 'Unterwegs an Ihre Adresse.',
   none: 'Noch nichts.',
-  sentence: (who, by, amount, side, time, asks, condition) => (
+  sentence: (who, by, amount, side, time, asks, condition, also) => (
     <>
       {who} {amount} {side}
       {time} {by}
-      {asks}, {condition}.
+      {asks}, {condition}
+      {also}.
     </>
   ),
   who: { client: 'Der Kunde bekommt', hosts: 'Die Gastgeber bekommen' },
@@ -132,10 +133,12 @@ export const messages: Say['messages'] = {
     always: 'immer',
     unconfirmed: 'wenn die Zusage fehlt',
     first: 'wenn es der erste Termin ist',
+    returning: 'wenn es nicht der erste Termin ist',
   },
   after: {
     always: 'außer bei Nichterscheinen',
     first: 'wenn es der erste Termin war',
+    returning: 'wenn es nicht der erste Termin war',
     attended: 'wenn der Kunde da war',
     missed: 'wenn der Kunde nicht kam',
   },
@@ -187,6 +190,25 @@ export const messages: Say['messages'] = {
   feedback: 'Rückmeldung',
   rated: (rating) => `Bewertet mit ${rating} von 5`,
   ratings: (average, n) => `${average} von 5, bewertet von ${n}`,
+  also: {
+    way: 'und man trifft sich',
+    language: 'und der Kunde liest',
+    short: 'und gebucht wurde weniger als',
+    length: 'und der Termin dauert',
+  },
+  ways: {
+    video: 'per Video',
+    phone: 'per Telefon',
+    ours: 'an unserer Adresse',
+    theirs: 'an der Adresse des Kunden',
+    later: 'wo noch vereinbart wird',
+  },
+  hoursBefore: 'Stunden vorher',
+  minutesLong: 'Minuten lang',
+  andMore: 'und …',
+  alsoMore: (n) => `Nachricht ${n}: eine Bedingung mehr`,
+  alsoLabel: (n, what) => `Nachricht ${n}: ${what}`,
+  removeAlso: (n, what) => `Nachricht ${n}: ohne „${what}“`,
   remove: 'Entfernen',
   removeMessage: (n) => `Nachricht ${n} entfernen`,
   add: 'Nachricht hinzufügen',

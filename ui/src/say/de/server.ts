@@ -113,8 +113,17 @@ const peoples: Sentences<PeoplesCode> = {
   'condition-answers': 'Wählen Sie, bei welchen Antworten auf „{}“ diese Frage erscheint.',
   'condition-asks-earlier-question':
     'Ihre Bedingung hängt an einer früheren Frage, und davor gibt es keine solche. Verschieben Sie sie nach unten, oder wählen Sie eine andere.',
+  'condition-contradicts':
+    'Zwei der Bedingungen betreffen dasselbe; beide zusammen treffen nie zu, oder eine ist zu viel. Entfernen Sie eine.',
+  'condition-hours': 'Geben Sie 1 bis {} Stunden an.',
+  'condition-language': 'Wählen Sie eine Sprache aus der Liste.',
+  'condition-minutes': 'Geben Sie eine Dauer von 1 bis {} Minuten an.',
+  'condition-most': 'In eine Nachricht passen höchstens {} weitere Bedingungen.',
   'condition-never': (answer, question) =>
     `Ihre Bedingung wartet auf „${answer}“, womit „${question}“ nicht beantwortet werden kann.`,
+  'condition-too-short': (n) =>
+    `Was weniger als ${zahl(n, 'Stunde', 'Stunden')} vorher gebucht wird, wird gebucht, nachdem diese Nachricht hinausginge; sie würde also nie gesendet.`,
+  'condition-way': 'Wählen Sie aus der Liste, wie man sich trifft.',
   date: '„{}“ ist kein Datum',
   'date-time': '„{}“ ist kein Datum mit Uhrzeit',
   'day-gone-choose': 'Dieser Tag ist vorbei. Wählen Sie einen späteren.',

@@ -119,11 +119,13 @@ export const messages = {
     time: ReactNode,
     asks: ReactNode,
     condition: ReactNode,
+    also: ReactNode,
   ) => (
     <>
       {who} {by}
       {asks} {amount} {side}
-      {time}, {condition}.
+      {time}, {condition}
+      {also}.
     </>
   ),
   who: { client: 'The client gets', hosts: 'The hosts get' } as Record<'client' | 'hosts', string>,
@@ -137,10 +139,12 @@ export const messages = {
     always: 'always',
     unconfirmed: 'if they have not said that they come',
     first: 'if they come for the first time',
+    returning: 'if they have been booked before',
   } as Record<string, string>,
   after: {
     always: 'unless they didn’t come',
     first: 'if it was their first time',
+    returning: 'if they had been booked before',
     attended: 'if they were there',
     missed: 'if they didn’t come',
   } as Record<string, string>,
@@ -198,6 +202,25 @@ export const messages = {
   feedback: 'Feedback',
   rated: (rating: number) => `Rated ${rating} of 5`,
   ratings: (average: string, n: number) => `rated ${average} of 5 by ${n}`,
+  also: {
+    way: 'and they meet',
+    language: 'and they read',
+    short: 'and it was booked less than',
+    length: 'and it lasts',
+  } as Record<'way' | 'language' | 'short' | 'length', string>,
+  ways: {
+    video: 'by video',
+    phone: 'by phone',
+    ours: 'at our address',
+    theirs: 'at the client’s address',
+    later: 'where is agreed later',
+  } as Record<string, string>,
+  hoursBefore: 'hours before',
+  minutesLong: 'minutes',
+  andMore: 'and …',
+  alsoMore: (n: number) => `Message ${n}: one more condition`,
+  alsoLabel: (n: number, what: string) => `Message ${n}: ${what}`,
+  removeAlso: (n: number, what: string) => `Message ${n}: without “${what}”`,
   remove: 'Remove',
   removeMessage: (n: number) => `Remove message ${n}`,
   add: 'Add a message',
