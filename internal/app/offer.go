@@ -324,6 +324,9 @@ func (a *App) DuplicateType(ctx context.Context, p Person, id int64) (MeetingTyp
 		if err := q.SetOffer(ctx, sqlc.SetOfferParams{ID: copied, Listing: listedOff, Category: row.Category, Offer: row.Offer}); err != nil {
 			return err
 		}
+		if err := q.SetMessagesOfType(ctx, sqlc.SetMessagesOfTypeParams{ID: copied, Messages: row.Messages}); err != nil {
+			return err
+		}
 		return q.SetRouting(ctx, sqlc.SetRoutingParams{ID: copied, Routing: row.Routing, Who: row.Who})
 	})
 	if err != nil {

@@ -1,6 +1,7 @@
 package app
 
 import (
+	"cmp"
 	"context"
 	"crypto/subtle"
 	"errors"
@@ -140,6 +141,9 @@ func (a *App) HeardFromGateway(ctx context.Context, token string, r TextReport) 
 	if a.Texter == nil || a.TextsToken == "" || subtle.ConstantTimeCompare([]byte(token), []byte(a.TextsToken)) != 1 {
 		return refusal.New(refusal.NotSignedIn, told.Say("gateway-token", "The token is wrong."))
 	}
+	if r.ID != "" && r.State == "" {
+		return refusal.New(refusal.Invalid, told.Say("gateway-state", "Say what became of the message: delivered, or failed."))
+	}
 	return a.Store.Write(ctx, func(q *sqlc.Queries) error {
 		if r.ID != "" {
 			_, err := q.SetTextState(ctx, sqlc.SetTextStateParams{ID: r.ID, State: r.State})
@@ -192,12 +196,13 @@ func (a *App) textTimed(ctx context.Context, j sqlc.Job) (job.Ending, error) {
 		return nil, errors.Join(err, job.ErrDropped)
 	}
 	f = f.forClient()
-	m := TextMessage{ID: messageID(j) + "." + a.name, To: consent.Phone, From: intake.FirstLetters(f.workspace, longestSender), Text: f.textMessage(words.Kind(j.Occasion), a.mayConfirm(f.booking))}
+	m := TextMessage{ID: messageID(j) + "." + a.name, To: consent.Phone, From: intake.FirstLetters(cmp.Or(f.host.home.Front.Short, f.workspace), longestSender), Text: f.textMessage(words.Kind(j.Occasion), a.mayConfirm(f.booking))}
 	if err := a.Texter.Send(ctx, m); err != nil {
 		return nil, err
 	}
+	said := strings.ReplaceAll(m.Text, f.link, a.BaseURL+"/b/…") // the link is the client's
 	return func(ctx context.Context, q *sqlc.Queries) error {
-		return q.AddTextSent(ctx, sqlc.AddTextSentParams{ID: m.ID, BookingID: f.booking.ID, JobID: j.ID, Phone: m.To, Said: m.Text, SentAt: a.Now().Unix()})
+		return q.AddTextSent(ctx, sqlc.AddTextSentParams{ID: m.ID, BookingID: f.booking.ID, JobID: j.ID, Phone: m.To, Said: said, SentAt: a.Now().Unix()})
 	}, nil
 }
 

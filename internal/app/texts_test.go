@@ -2,6 +2,7 @@ package app_test
 
 import (
 	"slices"
+	"strings"
 	"testing"
 	"time"
 
@@ -70,13 +71,14 @@ func TestTextsGoToWhoAgreedAndUntilTheyStop(t *testing.T) {
 
 	// What the gateway reports is shown; a stranger's report changes nothing.
 	refused(t, h.App.HeardFromGateway(ctx, "guessed", app.TextReport{From: phone, Text: "STOP"}), refusal.NotSignedIn)
+	refused(t, h.App.HeardFromGateway(ctx, "token", app.TextReport{ID: first.ID}), refusal.Invalid)
 	require.NoError(t, h.App.HeardFromGateway(ctx, "token", app.TextReport{ID: first.ID, State: "failed"}))
 	sheet, err := h.App.BookingSheet(ctx, h.Host, view.Ahead[0].Booking)
 	require.NoError(t, err)
 	i := slices.IndexFunc(sheet.Messages, func(m app.SentMessage) bool { return m.By == "text" && m.State == "sent" })
 	require.GreaterOrEqual(t, i, 0)
 	sent := sheet.Messages[i]
-	assert.Equal(t, []any{"text", "sent", first.Text, true}, []any{sent.By, sent.State, sent.Said, sent.Failed})
+	assert.Equal(t, []any{"text", "sent", strings.ReplaceAll(first.Text, linkOf(b), "…"), true}, []any{sent.By, sent.State, sent.Said, sent.Failed}, "without the client's link")
 	assert.Equal(t, &app.TextsOf{Phone: phone}, sheet.Texts)
 	client, err := h.App.ClientByMail(ctx, h.Host, "keeper@harbour.example")
 	require.NoError(t, err)

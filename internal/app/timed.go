@@ -63,6 +63,9 @@ func (m messageRules) with(d MessageDraft, last int64, now time.Time) messageRul
 	out := messageRules{Last: last, Words: d.Words, Quiet: d.Quiet, Own: m.Own, Since: m.Since}
 	for _, r := range d.Rules {
 		i := slices.IndexFunc(m.Rules, func(there messageRule) bool { return there.ID == r.ID && r.ID != 0 })
+		if slices.ContainsFunc(out.Rules, func(earlier messageRule) bool { return earlier.ID == r.ID }) {
+			i = -1 // a number is one message's
+		}
 		next := messageRule{r, now.Unix()}
 		switch {
 		case i < 0:

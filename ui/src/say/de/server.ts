@@ -240,6 +240,7 @@ const peoples: Sentences<PeoplesCode> = {
   'found-next': 'Als Nächstes an der Reihe.',
   'found-only': 'Sonst kommt niemand in Frage.',
   'found-stays': 'Der Kunde war schon hier und bleibt bei seinem Gastgeber.',
+  'gateway-state': 'Sagen Sie, was aus der Nachricht wurde: delivered oder failed.',
   'gateway-token': 'Das Token ist falsch.',
   'gets-longer-1-1440': 'Sie wird in Schritten von 1 bis 1440 Minuten länger.',
   'give-calendar-name':
