@@ -19,6 +19,7 @@ test('the host’s views', async ({ browser }) => {
   if ([0, 6].includes(new Date().getDay())) await page.getByRole('button', { name: 'Week after' }).click()
   await page.getByRole('button', { name: /^Museu da Ria/ }).click()
   await expect(page.getByRole('dialog')).toContainText('Booked, to the client')
+  await page.getByRole('button', { name: 'Send now: Reminder, to the client:' }).scrollIntoViewIfNeeded()
   await take(page, 'board')
   await page.goto('/types/1')
   await expect(page.getByText(/open starts in 8 weeks/)).toBeVisible()
@@ -69,7 +70,8 @@ test('the team’s views', async ({ browser }) => {
   await page.goto('/messages')
   await page.getByLabel('Message 1: how long').fill('36')
   await expect(page.getByText(/^Your change brings/)).toBeVisible()
-  await page.getByRole('heading', { level: 1 }).click()
+  await page.getByRole('button', { name: 'Words of message 2' }).click()
+  await expect(page.getByRole('article', { name: 'The message' })).toContainText('is today at')
   await take(page, 'messages')
 })
 

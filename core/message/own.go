@@ -29,6 +29,7 @@ type Placeholder struct {
 	Name      string `json:"name"`
 	Condition bool   `json:"condition" doc:"It is no fact, but can decide whether a passage is said."`
 	Optional  bool   `json:"optional" doc:"There may be none; so it too can decide."`
+	Question  string `json:"question,omitempty" doc:"Of an answer: what was asked."`
 }
 
 // The longest own words, in letters as they are typed, and what becomes of them at most.
@@ -71,12 +72,21 @@ var factsOf = map[Kind][]string{
 	"host-handed":      {"to", "from", "?getsIt", "?gaveIt", "?stays", "?bySelf", "~colleague"},
 }
 
-// ofClock is whom the clock's messages are for; those of the table say so themselves.
-var ofClock = map[Kind]Audience{ClientReminder: Client, ClientThanks: Client, ClientMissed: Client, HostReminder: Hosts}
+// Entries in calendars, whose titles and texts can be in own words too: a title is a subject, and a text stands before the facts.
+const (
+	EntryClient Kind = "entry-client"
+	EntryHosts  Kind = "entry-hosts"
+)
+
+// IsEntry tells whether a kind is an entry in calendars.
+func (k Kind) IsEntry() bool { return k == EntryClient || k == EntryHosts }
+
+// unlisted is whom those are for that no row of the table lists: the clock's messages, and entries in calendars.
+var unlisted = map[Kind]Audience{ClientReminder: Client, ClientThanks: Client, ClientMissed: Client, HostReminder: Hosts, EntryClient: Client, EntryHosts: Hosts}
 
 // AudienceOf is whom a message about a booking is for; some are about none.
 func AudienceOf(kind Kind) (audience Audience, some bool) {
-	if audience, some = ofClock[kind]; some {
+	if audience, some = unlisted[kind]; some {
 		return audience, true
 	}
 	i := slices.IndexFunc(table, func(e entry) bool { return e.kind == kind })
@@ -114,10 +124,25 @@ func Placeholders(kind Kind) []Placeholder {
 	}
 	var out []Placeholder
 	for _, name := range slices.Concat(factsFor[audience][:1], meetingFacts, factsFor[audience][1:], factsOf[kind]) {
-		out = append(out, Placeholder{strings.TrimLeft(name, "?~"), name[0] == '?', name[0] == '~'})
+		out = append(out, Placeholder{Name: strings.TrimLeft(name, "?~"), Condition: name[0] == '?', Optional: name[0] == '~'})
 	}
 	return out
 }
+
+// nameOfAnswer is what the ID of a question has to be like for its answer to have a name.
+var nameOfAnswer = regexp.MustCompile(`^[\p{L}\p{N}_-]+$`)
+
+// Answers are the names of answers to questions, by their IDs, in messages to those who may know them.
+func Answers(kind Kind, id, question string) []Placeholder {
+	audience, some := AudienceOf(kind)
+	if !some || audience == Guests || !nameOfAnswer.MatchString(id) {
+		return nil
+	}
+	return []Placeholder{{Name: AnswersName + "." + id, Optional: true, Question: question}}
+}
+
+// AnswersName is what names of answers begin with.
+const AnswersName = "answer"
 
 // Fault is what is wrong with a template, and where: from one character to another, in the units of JavaScript's strings (UTF-16).
 type Fault struct {
@@ -137,6 +162,18 @@ func (t Text) TextFaults(known []Placeholder) map[string]Fault {
 	}
 	if t.Subject != "" || t.Closing != "" {
 		faults["subject"] = Fault{Words: told.Say("words-text-alone", "A text message has neither a subject nor a closing.")}
+	}
+	return faults
+}
+
+// EntryFaults is what is wrong with the own words of an entry in calendars, which are its title and what stands before the facts.
+func (t Text) EntryFaults(known []Placeholder) map[string]Fault {
+	if t.Opening == "" {
+		t.Opening = "-" // it needs none
+	}
+	faults := t.Faults(known)
+	if t.Closing != "" {
+		faults["closing"] = Fault{Words: told.Say("words-entry-closing", "An entry in calendars has nothing after the facts.")}
 	}
 	return faults
 }
@@ -303,6 +340,9 @@ func (w *Words) BuiltInText(kind Kind) Text {
 
 // BuiltIn is what a mail says in these words, as templates.
 func (w *Words) BuiltIn(kind Kind) Text {
+	if kind.IsEntry() {
+		return Text{Subject: w.parts["entry.title"].text}
+	}
 	l := w.letters[kind]
 	return Text{l.subject.text, l.opening.text, l.closing.text}
 }

@@ -320,7 +320,7 @@ func forgetLeft(ctx context.Context, q *sqlc.Queries, part sqlc.MeetingHost) err
 
 // writeEvent brings the entry, and those for its buffers, to the booking's state.
 func (a *App) writeEvent(ctx context.Context, f facts, e eventEntry) (job.Ending, error) {
-	m := f.meeting(f.hostText())
+	m := f.hostEntry()
 	etag, err := a.putEvent(ctx, e, m)
 	if err == nil {
 		err = a.putBuffers(ctx, e, m)
@@ -427,7 +427,7 @@ func (a *App) mailClient(ctx context.Context, f facts, j sqlc.Job) (job.Ending, 
 		return nil, job.ErrDropped
 	}
 	f = f.forClient()
-	ics, err := f.meeting(f.clientText()).Invitation()
+	ics, err := f.clientEntry().Invitation()
 	if err != nil {
 		return nil, err
 	}

@@ -837,5 +837,5 @@ func (a *App) BookingFile(ctx context.Context, link string) ([]byte, error) {
 		return nil, err
 	}
 	f = f.forClient()
-	return f.meeting(f.clientText()).File()
+	return f.clientEntry().File()
 }

@@ -87,7 +87,7 @@ func (a *App) BookingsFeed(ctx context.Context, secret string) ([]byte, error) {
 		if err != nil {
 			return nil, err
 		}
-		meetings[i] = f.meeting(f.hostText())
+		meetings[i] = f.hostEntry()
 	}
 	return invite.Feed(fmt.Sprintf("Bookings of %s", p.Name), meetings)
 }

@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"corrim/core/civil"
+	"corrim/core/invite"
 	"corrim/core/life"
 	words "corrim/core/message"
 	"corrim/internal/message"
@@ -174,6 +175,25 @@ func (f facts) saidFacts() (out []message.Fact) {
 
 // hostText is the text of the entry in the host's calendar.
 func (f facts) hostText() string { return message.Lines(f.hostFacts()) }
+
+// clientEntry is the meeting as it stands in the client's calendar, and hostEntry in a host's.
+func (f facts) clientEntry() invite.Meeting {
+	return f.entry(words.EntryClient, f.clientZone(), f.link, f.clientText())
+}
+
+func (f facts) hostEntry() invite.Meeting {
+	return f.entry(words.EntryHosts, f.host.zone, f.baseURL+"/", f.hostText())
+}
+
+// entry is the meeting with a title and text of its own, if there are some.
+func (f facts) entry(kind words.Kind, zone *time.Location, link, text string) invite.Meeting {
+	m := f.meeting(text)
+	if own, has := f.own.wordsOf(kind, 0)[f.w.Language]; has {
+		said := own.Write(onlyKnown(kind, f.all(kind, zone, nil, link)))
+		m.Title, m.Text = said.Subject, strings.TrimSpace(said.Opening+"\n\n"+text)+"\n"
+	}
+	return m
+}
 
 // occasion is a step of the booking, with what decides who is told of it.
 func (f facts) occasion(event string) words.Occasion {

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"maps"
 	"slices"
+	"strings"
 	"time"
 
 	"corrim/core/life"
@@ -38,10 +39,19 @@ func (f facts) all(kind words.Kind, zone *time.Location, with words.With, link s
 	maps.Copy(all, words.With{
 		"workspace": f.workspace, "mail": f.booking.ClientMail, "day": f.w.Day(start), "time": start.Format(f.clock()),
 		"minutes": (f.booking.EndAt - f.booking.StartAt) / 60, "where": f.where(audience == words.Hosts), "link": link, "remark": f.booking.Remark,
-		"video": joinURL(f.booking) != "",
+		"video": joinURL(f.booking) != "", words.AnswersName: f.answers(),
 	})
 	maps.Copy(all, with)
 	return all
+}
+
+// answers is what the client answered, by the questions' IDs.
+func (f facts) answers() map[string]string {
+	out := map[string]string{}
+	for _, answer := range formOf(f.booking).said {
+		out[answer.ID] = answer.Text()
+	}
+	return out
 }
 
 // basics are the facts that the built-in words say of every booking.
@@ -57,6 +67,9 @@ func onlyKnown(kind words.Kind, all words.With) words.With {
 	out := words.With{}
 	for _, known := range words.Placeholders(kind) {
 		out[known.Name] = all[known.Name]
+	}
+	if audience, _ := words.AudienceOf(kind); audience != words.Guests {
+		out[words.AnswersName] = all[words.AnswersName]
 	}
 	return out
 }
@@ -144,7 +157,7 @@ func (a *App) shownMessage(ctx context.Context, p Person, wish MessageWish) (sho
 	}
 	in := words.In(wish.Language)
 	asText := wish.By == words.ByText
-	shown = MessageShown{BuiltIn: in.BuiltIn(wish.Kind), Placeholders: words.Placeholders(wish.Kind), Wrong: map[string]words.Fault{}, Facts: []message.Fact{}, Actions: []string{}}
+	shown = MessageShown{BuiltIn: in.BuiltIn(wish.Kind), Placeholders: s.placeholders(wish.Kind), Wrong: map[string]words.Fault{}, Facts: []message.Fact{}, Actions: []string{}}
 	if asText {
 		shown.BuiltIn = in.BuiltInText(wish.Kind)
 	}
@@ -164,7 +177,7 @@ func (a *App) shownMessage(ctx context.Context, p Person, wish MessageWish) (sho
 		shown.To = f.booking.ClientName
 	}
 	if wish.Text != (words.Text{}) {
-		if shown.Wrong = faultsOf(wish.Text, shown.Placeholders, asText); len(shown.Wrong) > 0 {
+		if shown.Wrong = faultsIn(wish.Kind, wish.By)(wish.Text, shown.Placeholders); len(shown.Wrong) > 0 {
 			return shown, l, nil
 		}
 		f.own.Words = map[words.Kind]words.Own{wish.Kind: {wish.Language: wish.Text}}
@@ -237,8 +250,25 @@ func shownTo(f facts, audience words.Audience) string {
 	return f.booking.ClientName + " <" + f.booking.ClientMail + ">"
 }
 
+// shownEntry is an entry in calendars, as a letter shows it: its title, and its text with the facts.
+func (f facts) shownEntry(kind words.Kind) message.Letter {
+	m, about := f.clientEntry(), f.clientFacts()
+	if kind == words.EntryHosts {
+		m, about = f.hostEntry(), f.hostFacts()
+	}
+	own := f.own.wordsOf(kind, 0)[f.w.Language]
+	l := message.Letter{Language: f.w.Language, Subject: m.Title, Facts: about}
+	if own.Opening != "" {
+		l.Opening, _, _ = strings.Cut(m.Text, "\n\n"+message.Lines(about))
+	}
+	return l
+}
+
 // shown is a message as the booking would bring it about: by the step that does, taken by whoever takes it most.
 func (f facts) shown(kind words.Kind, audience words.Audience) message.Letter {
+	if kind.IsEntry() {
+		return f.shownEntry(kind)
+	}
 	event, atOnce := words.EventOf(kind)
 	if !atOnce {
 		if audience == words.Hosts {

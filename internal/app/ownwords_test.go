@@ -3,10 +3,12 @@ package app_test
 import (
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"corrim/core/intake"
 	"corrim/core/message"
 	"corrim/internal/app"
 	"corrim/internal/identity"
@@ -52,6 +54,54 @@ func TestOwnWordsAreWhatGoesOut(t *testing.T) {
 	_, err = bookFor(t, h, "2026-05-06 15:00", func(r *app.BookingRequest) { r.Language, r.Mail = "de", "lotse@harbour.example" })
 	require.NoError(t, err)
 	assert.Equal(t, "Ihr Termin ist gebucht.", strings.Split(lined(letters(t, h, "lotse@harbour.example", 1)[0]), "\n")[0], "a language without own words has the built-in ones")
+}
+
+func TestEntriesInCalendarsHaveTitlesOfTheirOwn(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	h.Connect()
+	h.Run()
+	_, err := h.App.SaveMessages(ctx, h.Host, h.Type.ID, app.MessageDraft{Words: map[message.Kind]message.Own{
+		message.EntryClient: {"en": {Subject: "Light with {{host}}", Opening: "Bring the plans, {{client}}."}}, message.EntryHosts: {"en": {Subject: "{{client}}: {{time}}"}},
+	}})
+	require.NoError(t, err)
+	book(t, h, "2026-05-05 15:00")
+	invitation := string(letters(t, h, "keeper@harbour.example", 1)[0].Calendar)
+	unfolded := strings.ReplaceAll(invitation, "\r\n ", "")
+	assert.Contains(t, unfolded, "SUMMARY:Light with Ines Valadares\r\n")
+	assert.Contains(t, unfolded, `DESCRIPTION:Bring the plans\, Harbour Maritime.\n\nWhat: Survey\n`)
+	require.Eventually(t, func() bool {
+		return strings.Contains(strings.Join(h.Calendars.Texts("ines", 0), ""), "SUMMARY:Harbour Maritime: 15:00")
+	}, 5*time.Second, 10*time.Millisecond)
+	shown, err := h.App.ShowMessage(ctx, h.Host, app.MessageWish{Kind: message.EntryClient, Language: "en", Text: message.Text{Subject: "X {{type}}", Opening: "So."}})
+	require.NoError(t, err)
+	assert.Equal(t, []string{"X Consultation", "So."}, []string{shown.Subject, shown.Opening})
+	_, err = h.App.SaveMessages(ctx, h.Host, 0, app.MessageDraft{Words: map[message.Kind]message.Own{message.EntryHosts: {"en": {Opening: "x", Closing: "y"}}}})
+	fields := refused(t, err, refusal.Invalid).Fields
+	assert.Contains(t, fields, "words.entry-hosts.en.subject")
+	assert.Contains(t, fields, "words.entry-hosts.en.closing")
+}
+
+func TestATypesWordsKnowItsAnswers(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	h.Run()
+	offer, err := h.App.TypeOffer(ctx, h.Host, h.Type.ID)
+	require.NoError(t, err)
+	offer.Questions = []intake.Question{{ID: "rooms", Kind: "number", Label: "How many rooms?"}, {ID: "other", Kind: "short", Label: "Anything else?"}}
+	_, err = h.App.SaveOffer(ctx, h.Host, h.Type.ID, offer.OfferChange)
+	require.NoError(t, err)
+	draft := app.MessageDraft{Words: map[message.Kind]message.Own{"client-booked": inEnglish("x", "For {{answer.rooms}} rooms.{{#answer.other}} And {{answer.other}}.{{/answer.other}}")}}
+	_, err = h.App.SaveMessages(ctx, h.Host, 0, draft)
+	assert.Contains(t, refused(t, err, refusal.Invalid).Fields, "words.client-booked.en.opening", "a workspace has no questions")
+	_, err = h.App.SaveMessages(ctx, h.Host, h.Type.ID, draft)
+	require.NoError(t, err)
+	_, err = bookFor(t, h, "2026-05-05 15:00", func(r *app.BookingRequest) { r.Said = intake.Given{"rooms": {"7"}} })
+	require.NoError(t, err)
+	assert.Equal(t, "For 7 rooms.", strings.Split(lined(letters(t, h, "keeper@harbour.example", 1)[0]), "\n")[0])
+	guests := app.MessageDraft{Words: map[message.Kind]message.Own{"guest-invited": inEnglish("x", "{{answer.rooms}}")}}
+	_, err = h.App.SaveMessages(ctx, h.Host, h.Type.ID, guests)
+	assert.Contains(t, refused(t, err, refusal.Invalid).Fields, "words.guest-invited.en.opening", "guests know nothing that the client wrote")
 }
 
 func TestOwnWordsWithFaultsAreRefusedAtTheirPlace(t *testing.T) {

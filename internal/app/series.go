@@ -93,7 +93,7 @@ func invitations(of []facts) ([][]byte, error) {
 	var out [][]byte
 	for _, f := range of {
 		f = f.forClient()
-		text, err := f.meeting(f.clientText()).Invitation()
+		text, err := f.clientEntry().Invitation()
 		if err != nil {
 			return nil, err
 		}

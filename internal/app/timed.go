@@ -8,6 +8,7 @@ import (
 	"slices"
 	"time"
 
+	"corrim/core/intake"
 	words "corrim/core/message"
 	"corrim/core/told"
 	"corrim/internal/identity"
@@ -91,7 +92,7 @@ func (m messageRules) wordsOf(kind words.Kind, rule int64) words.Own {
 // Messages is what a workspace or one of its types tells people, and what will be sent.
 type Messages struct {
 	MessageDraft
-	Told  []words.Kind `json:"told" doc:"The messages that are sent at once, in the order in which they come up."`
+	Told  []words.Kind `json:"told" doc:"The messages that are sent at once, in the order in which they come up; then entries in calendars."`
 	In    []string     `json:"in" doc:"The languages in which there are words."`
 	Own   bool         `json:"own" doc:"Of a type: are they its own? Otherwise they are those of the workspace."`
 	Types []TypeNamed  `json:"types" doc:"Of a workspace: the types that have their own."`
@@ -137,7 +138,7 @@ func (a *App) Messages(ctx context.Context, p Person, kind int64) (Messages, err
 	if err != nil {
 		return Messages{}, err
 	}
-	out := Messages{MessageDraft: s.now.draft(), Told: words.ToldAtOnce(), In: words.Languages(), Own: s.now.Own, Texts: a.Texter != nil, Edits: s.edits, MessagesAhead: ahead}
+	out := Messages{MessageDraft: s.now.draft(), Told: append(words.ToldAtOnce(), words.EntryClient, words.EntryHosts), In: words.Languages(), Own: s.now.Own, Texts: a.Texter != nil, Edits: s.edits, MessagesAhead: ahead}
 	out.Types, err = a.typesWithOwn(ctx, p, kind)
 	return out, err
 }
@@ -148,7 +149,7 @@ func (a *App) TryMessages(ctx context.Context, p Person, kind int64, d MessageDr
 	if err != nil {
 		return MessagesAhead{}, err
 	}
-	wrong := d.faults()
+	wrong := d.faults(s)
 	if len(wrong) > 0 {
 		ahead, err := a.ahead(ctx, p, s, s.now, s.now)
 		ahead.Wrong = wrong
@@ -160,7 +161,11 @@ func (a *App) TryMessages(ctx context.Context, p Person, kind int64, d MessageDr
 // SaveMessages keeps messages. Saved for a type, they are its own from then on. The fields of a refusal are "rules.0", and
 // "rules.0.words.de.subject" or "words.client-booked.de.subject".
 func (a *App) SaveMessages(ctx context.Context, p Person, kind int64, d MessageDraft) (Messages, error) {
-	if wrong := d.faults(); len(wrong) > 0 {
+	s, err := a.messagesFor(ctx, p, kind, true)
+	if err != nil {
+		return Messages{}, err
+	}
+	if wrong := d.faults(s); len(wrong) > 0 {
 		return Messages{}, wrong.Err()
 	}
 	label := told.Say("undo-messages", "Messages: {}", told.Count(len(d.Rules), "rule"))
@@ -207,7 +212,7 @@ func (a *App) changeMessages(ctx context.Context, p Person, kind int64, label to
 // longestMessages is how long all of a workspace's or a type's messages may be as they are stored, in bytes.
 const longestMessages = 200_000
 
-func (d MessageDraft) faults() refusal.Complaints {
+func (d MessageDraft) faults(s messageScope) refusal.Complaints {
 	wrong := refusal.Complaints{}
 	for i, fault := range words.Faults(d.Rules) {
 		wrong.Add(fmt.Sprintf("rules.%d", i), fault)
@@ -216,10 +221,10 @@ func (d MessageDraft) faults() refusal.Complaints {
 		wrong.Add("rules", told.Say("messages-most", "At most {} messages can be sent by the clock. Remove one first.", words.MostRules))
 	}
 	for i, r := range d.Rules {
-		faultsOfWords(wrong, fmt.Sprintf("rules.%d.words", i), r.Kind(), r.Words, r.By == words.ByText)
+		faultsOfWords(wrong, fmt.Sprintf("rules.%d.words", i), s.placeholders(r.Kind()), r.Words, faultsIn(r.Kind(), r.By))
 	}
 	for kind, own := range d.Words {
-		faultsOfWords(wrong, "words."+string(kind), kind, own, false)
+		faultsOfWords(wrong, "words."+string(kind), s.placeholders(kind), own, faultsIn(kind, words.ByMail))
 	}
 	if fault := d.Quiet.Fault(); fault.Any() {
 		wrong.Add("quiet", fault)
@@ -230,24 +235,30 @@ func (d MessageDraft) faults() refusal.Complaints {
 	return wrong
 }
 
-func faultsOfWords(wrong refusal.Complaints, field string, kind words.Kind, own words.Own, asText bool) {
-	known := words.Placeholders(kind)
+func faultsOfWords(wrong refusal.Complaints, field string, known []words.Placeholder, own words.Own, faults faultFinder) {
 	for tag, text := range own {
 		if known == nil || !slices.Contains(words.Languages(), tag) {
 			wrong.Add(field, told.Say("words-of-nothing", "There is no such message, or not in this language. Load the page again."))
 			continue
 		}
-		for part, fault := range faultsOf(text, known, asText) {
+		for part, fault := range faults(text, known) {
 			wrong.Add(field+"."+tag+"."+part, fault.Words)
 		}
 	}
 }
 
-func faultsOf(text words.Text, known []words.Placeholder, asText bool) map[string]words.Fault {
-	if asText {
-		return text.TextFaults(known)
+// faultFinder finds what is wrong with own words.
+type faultFinder func(words.Text, []words.Placeholder) map[string]words.Fault
+
+// faultsIn finds it in what a message is: a mail, a text message, an entry in calendars.
+func faultsIn(kind words.Kind, by string) faultFinder {
+	switch {
+	case kind.IsEntry():
+		return words.Text.EntryFaults
+	case by == words.ByText:
+		return words.Text.TextFaults
 	}
-	return text.Faults(known)
+	return words.Text.Faults
 }
 
 // messageScope is whose messages are meant: a workspace's, or those of one of its types.
@@ -257,6 +268,16 @@ type messageScope struct {
 	stored          messageRules // as they stand there
 	now             messageRules // as they hold: a type without its own has the workspace's
 	last            int64        // the highest number of a rule in the workspace
+	questions       []intake.Question
+}
+
+// placeholders are the names that a message's own words may use: also the answers to a type's questions.
+func (s messageScope) placeholders(kind words.Kind) []words.Placeholder {
+	known := words.Placeholders(kind)
+	for _, q := range s.questions {
+		known = append(known, words.Answers(kind, q.ID, q.Label)...)
+	}
+	return known
 }
 
 // messagesFor is the messages of the workspace, or of a type that the person may see; to be changed, if they may.
@@ -267,7 +288,7 @@ func (a *App) messagesFor(ctx context.Context, p Person, kind int64, toChange bo
 		if err != nil {
 			return s, err
 		}
-		s.edits = one.Edits
+		s.edits, s.questions = one.Edits, one.Offer.Questions
 		if toChange && !one.Edits {
 			return s, refusal.New(refusal.Forbidden, told.Say("type-messages-not-yours", "Only those who may change this meeting type can change its messages. Ask an owner or coordinator."))
 		}

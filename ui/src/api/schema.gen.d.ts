@@ -3676,7 +3676,7 @@ export interface components {
             takes: number;
             /** @description Is there a gateway for text messages? */
             texts: boolean;
-            /** @description The messages that are sent at once, in the order in which they come up. */
+            /** @description The messages that are sent at once, in the order in which they come up; then entries in calendars. */
             told: string[];
             /** @description Of a workspace: the types that have their own. */
             types: components["schemas"]["TypeNamed"][];
@@ -4210,6 +4210,8 @@ export interface components {
             name: string;
             /** @description There may be none; so it too can decide. */
             optional: boolean;
+            /** @description Of an answer: what was asked. */
+            question?: string;
         };
         PoolAnswer: {
             /** Format: int64 */

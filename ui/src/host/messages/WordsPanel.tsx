@@ -27,6 +27,7 @@ interface Props {
 
 const partsOfMail = ['subject', 'opening', 'closing'] as const
 const partsOfText = ['opening'] as const
+const partsOfEntry = ['subject', 'opening'] as const
 /** The next booking, whichever it is. */
 const next = -1
 const none: Text = { subject: '', opening: '', closing: '' }
@@ -49,6 +50,7 @@ export function WordsPanel({ title, kind, text: asText, type, languages, own, on
   const send = useMutation<unknown, Refusal, void>({
     mutationFn: () => need(api.POST('/messages/letter/send', { body: wish })),
   })
+  const isEntry = kind.startsWith('entry-')
   const text = own[language] ?? shown?.builtIn
   const elsewhere = (has: boolean) =>
     languages.filter((one) => one !== language && Boolean(own[one]) === has).map(languageName)
@@ -94,10 +96,10 @@ export function WordsPanel({ title, kind, text: asText, type, languages, own, on
       </p>
       {shown && text && (
         <div key={language}>
-          {(asText ? partsOfText : partsOfMail).map((part) => (
+          {(asText ? partsOfText : isEntry ? partsOfEntry : partsOfMail).map((part) => (
             <WordsField
               key={part}
-              label={asText ? say.messages.textMessage : say.messages.parts[part]}
+              label={labelOf(part, asText, isEntry)}
               value={text[part]}
               known={shown.placeholders}
               language={language}
@@ -120,6 +122,12 @@ export function WordsPanel({ title, kind, text: asText, type, languages, own, on
       )}
     </section>
   )
+}
+
+/** A mail has three parts, an entry in calendars a title and a text, a text message only itself. */
+function labelOf(part: (typeof partsOfMail)[number], asText: boolean, isEntry: boolean): string {
+  if (asText) return say.messages.textMessage
+  return isEntry && part !== 'closing' ? say.messages.partsOfEntry[part] : say.messages.parts[part]
 }
 
 function useShown(wish: Schemas['MessageWish']): Schemas['MessageShown'] | undefined {

@@ -19,8 +19,8 @@ export function pieceOf(inner: string, known: Placeholder[]): Piece {
   return piece(sign as Piece['sign'], fact)
 }
 
-function piece(sign: Piece['sign'], { name, condition }: Placeholder): Piece {
-  const called = say.messages.facts[name] ?? name
+function piece(sign: Piece['sign'], { name, condition, question }: Placeholder): Piece {
+  const called = question ? say.messages.answerTo(question) : (say.messages.facts[name] ?? name)
   const words = {
     '': called,
     '#': condition ? say.messages.ifSo(called) : say.messages.ifGiven(called),

@@ -13,7 +13,7 @@ export const messages: Say['messages'] = {
   mailsClock: 'Vor und nach Terminen',
   atOnceTitle: 'Wenn etwas geschieht',
   toldAtOnce: 'Geht sofort hinaus, an alle in ihrer Sprache und in ihrer Zeitzone.',
-  groups: { client: 'An den Kunden', guest: 'An mitgebrachte Gäste', host: 'An die Gastgeber' },
+  groups: { client: 'An den Kunden', guest: 'An mitgebrachte Gäste', host: 'An die Gastgeber', entry: 'In Kalendern' },
   atOnce: {
     'client-held': 'Der Bestätigungscode für die Adresse',
     'client-requested': 'Die Anfrage ist eingegangen',
@@ -38,6 +38,8 @@ export const messages: Say['messages'] = {
     'host-handed': 'Ein Termin wurde übergeben',
     'host-room': 'Der Videoraum steht bereit',
     'host-corrected': 'Der Kunde hat seine Angaben berichtigt',
+    'entry-client': 'Der Eintrag des Kunden',
+    'entry-hosts': 'Die Einträge der Gastgeber',
     'host-expired': 'Eine Anfrage ist abgelaufen',
   },
   words: 'Wortlaut',
@@ -59,6 +61,7 @@ export const messages: Say['messages'] = {
       .join(' '),
   backToBuiltIn: 'Zurück zum mitgelieferten Wortlaut',
   parts: { subject: 'Betreff', opening: 'Vor den Angaben', closing: 'Nach den Angaben' },
+  partsOfEntry: { subject: 'Titel', opening: 'Vor den Angaben' },
   insert: 'Einfügen',
   insertInto: (part) => `Einfügen in: ${part}`,
   howToInsert:
@@ -69,6 +72,7 @@ export const messages: Say['messages'] = {
   ifGiven: (fact) => `falls angegeben: ${fact}`,
   unlessGiven: (fact) => `falls nicht angegeben: ${fact}`,
   endOfPassage: 'Ende',
+  answerTo: (question) => `Antwort: ${question}`,
   facts: {
     client: 'Name des Kunden',
     mail: 'Adresse des Kunden',

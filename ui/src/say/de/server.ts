@@ -686,6 +686,7 @@ const peoples: Sentences<PeoplesCode> = {
   'words-brace': 'Zwei Klammern beginnen hier eine Angabe, die nicht endet. Fügen Sie sie neu ein.',
   'words-ends-nothing':
     'Der Abschnitt „{}“ endet hier, beginnt aber nicht unmittelbar davor. Verschieben oder entfernen Sie sein Ende.',
+  'words-entry-closing': 'Ein Kalendereintrag hat nach den Angaben nichts.',
   'words-missing': 'Hier muss etwas stehen. Schreiben Sie es, oder kehren Sie zum mitgelieferten Wortlaut zurück.',
   'words-no-fact': '„{}“ trifft zu oder nicht; davon kann nur abhängen, ob ein Abschnitt dasteht.',
   'words-no-text': 'Das ist kein Text. Geben Sie ihn neu ein.',

@@ -16,7 +16,7 @@ export const messages = {
   mailsClock: 'Before and after meetings',
   atOnceTitle: 'When something happens',
   toldAtOnce: 'Sent at once, to each in their language and on their clock.',
-  groups: { client: 'To the client', guest: 'To those the client brings', host: 'To the hosts' },
+  groups: { client: 'To the client', guest: 'To those the client brings', host: 'To the hosts', entry: 'In calendars' },
   atOnce: {
     'client-held': 'The code that proves their address',
     'client-requested': 'Their request has arrived',
@@ -41,6 +41,8 @@ export const messages = {
     'host-handed': 'A meeting was handed over',
     'host-room': 'The video room is ready',
     'host-corrected': 'The client corrected what they wrote',
+    'entry-client': 'The client’s entry',
+    'entry-hosts': 'The hosts’ entries',
     'host-expired': 'A request expired',
   } as Record<string, string>,
   words: 'Words',
@@ -59,6 +61,7 @@ export const messages = {
       .join(' '),
   backToBuiltIn: 'Back to the built-in words',
   parts: { subject: 'Subject', opening: 'Before the facts', closing: 'After the facts' },
+  partsOfEntry: { subject: 'Title', opening: 'Before the facts' },
   insert: 'Insert',
   insertInto: (part: string) => `Insert into: ${part}`,
   howToInsert: 'Type / to insert a fact. Select words, then insert “if …”, to make them depend on something.',
@@ -68,6 +71,7 @@ export const messages = {
   ifGiven: (fact: string) => `if given: ${fact}`,
   unlessGiven: (fact: string) => `if not given: ${fact}`,
   endOfPassage: 'end',
+  answerTo: (question: string) => `answer: ${question}`,
   facts: {
     client: 'client’s name',
     mail: 'client’s address',
