@@ -121,7 +121,6 @@ func (q Quiet) around(at span.Instant, zone *time.Location) (span.Span, bool) {
 	return span.Span{}, false
 }
 
-// on is a time of day on a date.
 func on(date civil.Date, clock time.Time, zone *time.Location) span.Instant {
 	return civil.Clock{Date: date, Seconds: clock.Hour()*3600 + clock.Minute()*60}.Instant(zone)
 }

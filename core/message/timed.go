@@ -182,7 +182,8 @@ func (r Rule) dueAtClock(m Meeting) span.Instant {
 	if r.Side == After {
 		from, days = m.Span.End, -days
 	}
-	return on(civil.DateOf(from, zone).AddDays(days), clock, zone)
+	date := civil.DateOf(from, zone).AddDays(days)
+	return civil.Clock{Date: date, Seconds: clock.Hour()*3600 + clock.Minute()*60}.Instant(zone)
 }
 
 // DueWithin is when the meetings start, or end after the meeting, whose messages may be due within a range: the zones of the

@@ -13,7 +13,6 @@ import (
 	"corrim/internal/app"
 	"corrim/internal/refusal"
 	phones "corrim/internal/standin/texts"
-	"corrim/internal/store/sqlc"
 	"corrim/internal/testhouse"
 )
 
@@ -152,28 +151,5 @@ func TestAGatewayThatIsAwayCostsOnlyTexts(t *testing.T) {
 	h.TextsDown.Store(false)
 	h.Pass(10 * time.Minute)
 	require.Eventually(t, func() bool { return h.JobsWaiting() == 0 }, 5*time.Second, 5*time.Millisecond)
-	assert.Empty(t, h.Phones.Messages())
-}
-
-func TestOneNumberGetsOnlySoManyTextsADay(t *testing.T) {
-	t.Parallel()
-	h := testhouse.New(t)
-	h.Run()
-	_, err := h.App.SaveMessages(ctx, h.Host, 0, clocked(textRule(60, message.Before, message.Always)))
-	require.NoError(t, err)
-	const phone = "+13434569876"
-	textTo(t, h, "2026-05-05 15:00", phone)
-	client, err := h.App.ClientByMail(ctx, h.Host, "keeper@harbour.example")
-	require.NoError(t, err)
-	require.NoError(t, h.App.Store.Write(ctx, func(q *sqlc.Queries) error {
-		for i := range 12 {
-			sent := sqlc.AddTextSentParams{ID: string(rune('a' + i)), BookingID: client.History[0].ID, Phone: phone, Said: "x", SentAt: h.At("2026-05-05 09:00").Unix()}
-			if err := q.AddTextSent(ctx, sent); err != nil {
-				return err
-			}
-		}
-		return nil
-	}))
-	until(t, h, "2026-05-05 14:05")
 	assert.Empty(t, h.Phones.Messages())
 }
