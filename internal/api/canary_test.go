@@ -214,7 +214,7 @@ func (p *planted) bookings() {
 		now, err := p.h.App.BookingByLink(ctx, p.links[clientA])
 		p.words["room of A"] = now.JoinURL
 		return err == nil && now.JoinURL != ""
-	}, 20*time.Second, 10*time.Millisecond)
+	}, time.Minute, 10*time.Millisecond)
 	book("b", "2026-05-06 11:00", "B", func(r *app.BookingRequest) { r.Remark = p.words["remark of B"] })
 	book("d", "2026-05-07 10:00", "D", func(*app.BookingRequest) {})
 	p.words["code of D"] = secretIn(p.t, p.h, p.words["mail of D"], "Your code is ")[:6]
@@ -279,7 +279,7 @@ func secretIn(t testing.TB, h *testhouse.House, to, after string) (secret string
 			}
 		}
 		return secret != ""
-	}, 5*time.Second, time.Millisecond, "a mail to %s", to)
+	}, time.Minute, time.Millisecond, "a mail to %s", to)
 	return secret
 }
 

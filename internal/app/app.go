@@ -103,6 +103,7 @@ type Config struct {
 
 	TextsToken     string // that the gateway shows when it reports
 	PasswordMemory uint32 // KiB that hashing a password takes; as much as is safe if it is 0
+	Patience       int    // waits for others are so many times as long, once if it is 0: tests of other things don't hang on how fast a machine is
 }
 
 // New makes an App. Run must be called for its background work.
@@ -115,6 +116,7 @@ func New(ctx context.Context, c Config) (*App, error) {
 	if err != nil {
 		return nil, err
 	}
+	c.Patience = max(c.Patience, 1)
 	a := &App{Config: c, secrets: keys, name: name, puzzles: puzzles{secrets: keys}}
 	a.Identity = identity.New(identity.Config{
 		Store: c.Store, Log: c.Log, Now: c.Now, Demo: c.Demo, PasswordMemory: c.PasswordMemory, Notify: a.notify, Wake: a.Wake,

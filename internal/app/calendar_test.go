@@ -154,6 +154,7 @@ func TestConnectingSaysWhatWentWrong(t *testing.T) {
 func TestAServerThatIsSlowOrAwayIsTreatedAsTheHostChose(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
+	h.Hurry()
 	h.Connect()
 	h.Run()
 	choices := app.CalendarChoices{EventChange: "ask", Unreachable: "nothing", TrustHours: 24}

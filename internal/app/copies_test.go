@@ -61,7 +61,7 @@ func TestAGuestWhoseAddressIsRefusedRepeatsNobodysMail(t *testing.T) {
 	})
 	require.NoError(t, err)
 	once := func() bool { return server.count("friend@x.example") == 1 && server.count(h.Host.Mail) == 1 }
-	require.Eventually(t, once, 5*time.Second, 10*time.Millisecond)
+	require.Eventually(t, once, time.Minute, 10*time.Millisecond)
 	shown := func() string {
 		today, err := h.App.Today(ctx, h.Host)
 		require.NoError(t, err)
@@ -69,7 +69,7 @@ func TestAGuestWhoseAddressIsRefusedRepeatsNobodysMail(t *testing.T) {
 	}
 	require.Eventually(t, func() bool {
 		return strings.Contains(shown(), "nobody@refused.example: There is no such mailbox.") && strings.Contains(shown(), "log@refused.example")
-	}, 5*time.Second, 10*time.Millisecond)
+	}, time.Minute, 10*time.Millisecond)
 	assert.Contains(t, shown(), "Some mail about the meeting of Harbour Maritime could not be sent yet")
 	later := func() { // a worker that starts does what is due
 		stop()
@@ -79,7 +79,7 @@ func TestAGuestWhoseAddressIsRefusedRepeatsNobodysMail(t *testing.T) {
 	refusals := server.refused()
 	for range 3 {
 		later()
-		require.Eventually(t, func() bool { return server.refused() > refusals }, 5*time.Second, 5*time.Millisecond)
+		require.Eventually(t, func() bool { return server.refused() > refusals }, time.Minute, 5*time.Millisecond)
 		refusals = server.refused()
 	}
 	assert.True(t, once(), "whoever has had their mail gets it once, however often the rest is tried")
@@ -91,9 +91,9 @@ func TestAGuestWhoseAddressIsRefusedRepeatsNobodysMail(t *testing.T) {
 	later()
 	require.Eventually(t, func() bool {
 		return server.count("nobody@refused.example") == 1 && server.count("log@refused.example") == 1
-	}, 5*time.Second, 10*time.Millisecond, "what was refused is tried again")
+	}, time.Minute, 10*time.Millisecond, "what was refused is tried again")
 	assert.True(t, once())
-	require.Eventually(t, func() bool { return !strings.Contains(shown(), "mailbox") }, 5*time.Second, 10*time.Millisecond)
+	require.Eventually(t, func() bool { return !strings.Contains(shown(), "mailbox") }, time.Minute, 10*time.Millisecond)
 	viewer := h.Host
 	viewer.Role = identity.Viewer
 	_, err = h.App.MakeOneOff(ctx, viewer, app.NewOneOff{Type: h.Type.ID, Until: "2026-05-20", Mail: "c@x.example", Starts: []app.HandPicked{{Date: "2026-05-11", Minute: 600}}})

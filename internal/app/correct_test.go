@@ -64,7 +64,7 @@ func TestAClientCorrectsWhatTheyWroteAndTheHostIsTold(t *testing.T) {
 	assert.Contains(t, told.Text, "Corrected: By phone · Is it a loan? · Who lends it? · Remark")
 	own := letters(t, h, "keeper@harbour.example", 2)[1]
 	assert.Contains(t, own.Text, "three maps")
-	require.Eventually(t, func() bool { return strings.Contains(strings.Join(h.Calendars.Texts("ines", 0), ""), "three maps") }, 5*time.Second, 20*time.Millisecond, "so is the host's calendar")
+	require.Eventually(t, func() bool { return strings.Contains(strings.Join(h.Calendars.Texts("ines", 0), ""), "three maps") }, time.Minute, 20*time.Millisecond, "so is the host's calendar")
 	assert.Len(t, letters(t, h, "friend@x.example", 1), 1, "a guest has nothing to do with it")
 
 	h.Pass(24*time.Hour + time.Minute) // 59 minutes before it begins

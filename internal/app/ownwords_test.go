@@ -72,7 +72,7 @@ func TestEntriesInCalendarsHaveTitlesOfTheirOwn(t *testing.T) {
 	assert.Contains(t, unfolded, `DESCRIPTION:Bring the plans\, Harbour Maritime.\n\nWhat: Survey\n`)
 	require.Eventually(t, func() bool {
 		return strings.Contains(strings.Join(h.Calendars.Texts("ines", 0), ""), "SUMMARY:Harbour Maritime: 15:00")
-	}, 5*time.Second, 10*time.Millisecond)
+	}, time.Minute, 10*time.Millisecond)
 	shown, err := h.App.ShowMessage(ctx, h.Host, app.MessageWish{Kind: message.EntryClient, Language: "en", Text: message.Text{Subject: "X {{type}}", Opening: "So."}})
 	require.NoError(t, err)
 	assert.Equal(t, []string{"X Consultation", "So."}, []string{shown.Subject, shown.Opening})

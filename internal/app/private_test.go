@@ -161,5 +161,5 @@ func TestAStepNamesWhoeverTookIt(t *testing.T) {
 			}
 		}
 		return false
-	}, 5*time.Second, 10*time.Millisecond)
+	}, time.Minute, 10*time.Millisecond)
 }

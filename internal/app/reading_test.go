@@ -119,14 +119,14 @@ func TestAServerKilledInTheMiddleOfAWriteHasTheEventOnce(t *testing.T) {
 		}
 		return false
 	}
-	require.Eventually(t, waiting, 5*time.Second, 10*time.Millisecond, "it was written, but its answer got lost")
+	require.Eventually(t, waiting, time.Minute, 10*time.Millisecond, "it was written, but its answer got lost")
 	assert.Len(t, events(t, h), 1)
 	h.Pass(time.Minute)
 	_, err = h.App.Move(ctx, link, h.At("2026-05-05 14:00")) // wakes the worker; the write is repeated over the first
 	require.NoError(t, err)
 	moved := []string{"5 14:00: Survey: Harbour Maritime with Ines Valadares"}
-	require.Eventually(t, func() bool { return slices.Equal(moved, events(t, h)) }, 5*time.Second, 10*time.Millisecond)
-	require.Eventually(t, func() bool { return !waiting() }, 5*time.Second, 10*time.Millisecond)
+	require.Eventually(t, func() bool { return slices.Equal(moved, events(t, h)) }, time.Minute, 10*time.Millisecond)
+	require.Eventually(t, func() bool { return !waiting() }, time.Minute, 10*time.Millisecond)
 	today, err := h.App.Today(ctx, again(t, h))
 	require.NoError(t, err)
 	assert.Empty(t, today.Clashes)
@@ -151,7 +151,7 @@ func TestACalendarDeletedOverThereAndOneThatIsReadOnlyAreNamed(t *testing.T) {
 		calendars, err = h.App.Calendars(ctx, h.Host)
 		require.NoError(t, err)
 		return calendars[0].ReadOnly
-	}, 5*time.Second, 10*time.Millisecond)
+	}, time.Minute, 10*time.Millisecond)
 	_, err = h.App.UseCalendar(ctx, h.Host, calendars[0].ID, calendars[0].CalendarUse)
 	assert.Contains(t, refused(t, err, refusal.Invalid).Sentence, "lets nothing be written")
 }

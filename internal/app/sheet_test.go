@@ -43,7 +43,7 @@ func TestASheetTellsAllOfABooking(t *testing.T) {
 	require.Eventually(t, func() bool {
 		sheet, err = h.App.BookingSheet(ctx, again(t, h), id)
 		return err == nil && len(sheet.Messages) == 2 && sheet.Messages[0].State == "sent" && sheet.Messages[1].State == "sent"
-	}, 5*time.Second, 20*time.Millisecond)
+	}, time.Minute, 20*time.Millisecond)
 
 	// Of another's booking a member is told nothing; of their own, only what they themselves had with the client.
 	require.Equal(t, []string{h.Host.Name}, sheet.Hosts)

@@ -33,9 +33,9 @@ func until(t *testing.T, h *testhouse.House, moment string) {
 	}
 	for h.Now().Before(h.At(moment)) {
 		h.Pass(min(20*time.Minute, h.At(moment).Sub(h.Now())))
-		require.Eventually(t, func() bool { return looks() > h.Now().Unix() }, 5*time.Second, time.Millisecond)
+		require.Eventually(t, func() bool { return looks() > h.Now().Unix() }, time.Minute, time.Millisecond)
 	}
-	require.Eventually(t, func() bool { return h.JobsWaiting() == 0 }, 5*time.Second, 5*time.Millisecond)
+	require.Eventually(t, func() bool { return h.JobsWaiting() == 0 }, time.Minute, 5*time.Millisecond)
 }
 
 func subjectsTo(h *testhouse.House, to string) (subjects []string) {
@@ -190,7 +190,7 @@ func TestAReminderThatIsRefusedIsToldToItsHost(t *testing.T) {
 			}
 		}
 		return said == 2 // the confirmation's, and the reminder's
-	}, 5*time.Second, 10*time.Millisecond)
+	}, time.Minute, 10*time.Millisecond)
 }
 
 func TestARuleThatIsChangedSendsNothingTwiceAndSaysSo(t *testing.T) {

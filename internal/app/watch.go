@@ -38,6 +38,7 @@ type teamWatch struct {
 }
 
 type keptNews struct {
+	waits func(usual time.Duration) time.Duration
 	mu    sync.Mutex // held by whoever works them out, where that is quick
 	news  teamNews
 	at    time.Time // when they were worked out; never at first
@@ -55,7 +56,7 @@ const (
 
 // newsOf is the news of the person's workspace, once they are known.
 func (a *App) newsOf(ctx context.Context, p Person) (news teamNews, known bool, err error) {
-	return a.watch.of(p.home.id).get(ctx, a.Now, a.Log, a.Store.Written(typeTables...), func(ctx context.Context) (teamNews, error) { return a.findNews(ctx, p) })
+	return a.watch.of(p.home.id, a.waits).get(ctx, a.Now, a.Log, a.Store.Written(typeTables...), func(ctx context.Context) (teamNews, error) { return a.findNews(ctx, p) })
 }
 
 // get returns the news, worked out by work if it is time for that, and whether there are any yet. Once types or hours were changed
@@ -64,7 +65,7 @@ func (k *keptNews) get(ctx context.Context, now func() time.Time, log *slog.Logg
 	k.mu.Lock()
 	defer k.mu.Unlock()
 	switch {
-	case k.at.IsZero() || k.took >= quickNews && k.wrote != wrote:
+	case k.at.IsZero() || k.took >= k.waits(quickNews) && k.wrote != wrote:
 		if k.doing != nil {
 			break // somebody waits for it already
 		}
@@ -73,11 +74,11 @@ func (k *keptNews) get(ctx context.Context, now func() time.Time, log *slog.Logg
 		k.mu.Unlock()
 		select {
 		case <-done:
-		case <-time.After(firstNews):
+		case <-time.After(k.waits(firstNews)):
 		case <-ctx.Done():
 		}
 		k.mu.Lock()
-	case k.took < quickNews:
+	case k.took < k.waits(quickNews):
 		began := time.Now()
 		if news, err = work(ctx); err != nil {
 			return news, false, err
@@ -113,14 +114,14 @@ func (k *keptNews) beside(ctx context.Context, now func() time.Time, log *slog.L
 	return done
 }
 
-func (w *teamWatch) of(workspace int64) *keptNews {
+func (w *teamWatch) of(workspace int64, waits func(time.Duration) time.Duration) *keptNews {
 	w.mu.Lock()
 	defer w.mu.Unlock()
 	if w.news == nil {
 		w.news = map[int64]*keptNews{}
 	}
 	if w.news[workspace] == nil {
-		w.news[workspace] = &keptNews{}
+		w.news[workspace] = &keptNews{waits: waits}
 	}
 	return w.news[workspace]
 }

@@ -48,7 +48,7 @@ const (
 	tellAfter    = 10 * time.Minute // trouble that lasts is told to the owner by mail, once
 )
 
-// LookAt brings a person's calendars up to date that were not read for maxAge, waiting at most for limit, and tells
+// LookAt brings a person's calendars up to date that were not read for maxAge, waiting at most for limit (as the house waits), and tells
 // whether that could be done in time. A calendar that could not be read a moment ago is asked again only if maxAge is 0.
 // Files never change.
 func (s *Sync) LookAt(ctx context.Context, person int64, maxAge, limit time.Duration) (inTime bool) {
@@ -57,7 +57,7 @@ func (s *Sync) LookAt(ctx context.Context, person int64, maxAge, limit time.Dura
 		s.Log.ErrorContext(ctx, "listing calendars", "person", person, "error", err)
 		return false
 	}
-	now := s.Now()
+	now, limit := s.Now(), s.Waits(limit)
 	oldest := now.Add(-maxAge).Unix()
 	var wait sync.WaitGroup
 	hanging := false
@@ -65,7 +65,7 @@ func (s *Sync) LookAt(ctx context.Context, person int64, maxAge, limit time.Dura
 		if c.Shown == 0 || c.Kind == File || maxAge > 0 && (FreshAt(c.ReadAt, oldest, now) || s.readings.of(c.ID).triedJustNow(now)) {
 			continue
 		}
-		if patience := max(limit, LookingTime); s.readings.of(c.ID).hangs(patience) {
+		if patience := max(limit, s.Waits(LookingTime)); s.readings.of(c.ID).hangs(patience) {
 			hanging = true // whoever asked when it began to hang has waited already
 			continue
 		}

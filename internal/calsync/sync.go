@@ -33,6 +33,8 @@ type Config struct {
 	Notice func(ctx context.Context, q *sqlc.Queries, owner, calendar int64, changes Changes) error
 	// Settle decides about entries of bookings that are missing in somebody's calendar that was read.
 	Settle func(ctx context.Context, owner, calendar int64) error
+	// Waits is how long to wait for a calendar where a moment is usual.
+	Waits func(usual time.Duration) time.Duration
 	// Wake lets jobs be done that reading has planned.
 	Wake func()
 }

@@ -29,6 +29,7 @@ type Worker struct {
 	lanes   map[string]*lane
 	ended   []ended // and not written down yet
 	watched map[int64][]chan struct{}
+	working bool // whether Run runs
 	running sync.WaitGroup
 }
 
@@ -95,11 +96,15 @@ func (w *Worker) AskNow(lane string) {
 	w.Wake()
 }
 
-// Watch returns a channel that is closed once a job was tried, however it went. forget has to be called when it is waited for no more.
+// Watch returns a channel that is closed once a job was tried, however it went; at once if no jobs are done at all. forget has to be called when it is waited for no more.
 func (w *Worker) Watch(id int64) (tried <-chan struct{}, forget func()) {
 	w.mu.Lock()
 	defer w.mu.Unlock()
 	done := make(chan struct{})
+	if !w.working {
+		close(done)
+		return done, func() {}
+	}
 	w.watched[id] = append(w.watched[id], done)
 	return done, func() {
 		w.mu.Lock()
@@ -119,6 +124,8 @@ const (
 
 // Run does jobs until ctx ends; those that are begun are finished.
 func (w *Worker) Run(ctx context.Context) {
+	w.work(true)
+	defer w.work(false)
 	w.resume(ctx)
 	var pruned time.Time
 	for stuck := time.Duration(0); ctx.Err() == nil; {
@@ -142,6 +149,12 @@ func (w *Worker) Run(ctx context.Context) {
 	if err := w.settle(context.WithoutCancel(ctx)); err != nil {
 		w.Log.ErrorContext(ctx, "how jobs ended could not be kept", "error", err)
 	}
+}
+
+func (w *Worker) work(working bool) {
+	w.mu.Lock()
+	defer w.mu.Unlock()
+	w.working = working
 }
 
 // sleep waits for the next job; while nothing can be written, being woken changes nothing.

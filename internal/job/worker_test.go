@@ -110,7 +110,7 @@ func TestAJobThatComesAgainStaysOneAndIsNoTrouble(t *testing.T) {
 	})
 	ids := d.plan(job.New{Key: "again", Lane: "x", SubjectID: 1})
 	d.run()
-	require.Eventually(t, func() bool { return d.times(1) == 2 && d.waits() == 0 }, 5*time.Second, 5*time.Millisecond)
+	require.Eventually(t, func() bool { return d.times(1) == 2 && d.waits() == 0 }, time.Minute, 5*time.Millisecond)
 	assert.Zero(t, d.Away("x"), "its service is well")
 	d.stop()
 	var outcome string
@@ -136,10 +136,10 @@ func TestWhatIsPlannedTwiceIsDoneOnceAndAfterWhatItWaitsFor(t *testing.T) {
 	d.plan(job.New{Key: "b", Lane: "mail", SubjectID: 2, After: ids[0], Until: time.Now().Add(time.Hour)},
 		job.New{Key: "c", Lane: "mail", SubjectID: 3, After: ids[0], Until: time.Now().Add(-time.Second)})
 	d.run()
-	require.Eventually(t, func() bool { return d.times(3) == 1 }, 5*time.Second, 5*time.Millisecond, "it has waited long enough")
+	require.Eventually(t, func() bool { return d.times(3) == 1 }, time.Minute, 5*time.Millisecond, "it has waited long enough")
 	assert.Zero(t, d.times(2))
 	close(first)
-	require.Eventually(t, func() bool { return d.waits() == 0 }, 5*time.Second, 5*time.Millisecond)
+	require.Eventually(t, func() bool { return d.waits() == 0 }, time.Minute, 5*time.Millisecond)
 	assert.Equal(t, []int{1, 1, 1}, []int{d.times(1), d.times(2), d.times(3)})
 }
 
@@ -155,7 +155,7 @@ func TestWhatIsPlannedWhileItIsBeingDoneIsDoneOnceMore(t *testing.T) {
 	<-begun
 	d.plan(job.New{Key: "entry", Lane: "rooms", SubjectID: 1}) // what it is about has changed since it looked
 	close(goOn)
-	require.Eventually(t, func() bool { return d.waits() == 0 }, 5*time.Second, 5*time.Millisecond)
+	require.Eventually(t, func() bool { return d.waits() == 0 }, time.Minute, 5*time.Millisecond)
 	assert.Equal(t, 2, d.times(1))
 }
 
@@ -176,7 +176,7 @@ func TestAServiceInTroubleHoldsUpNoOther(t *testing.T) {
 	}
 	d.plan(jobs...)
 	d.run()
-	require.Eventually(t, func() bool { return d.waits() == 100 }, 10*time.Second, 5*time.Millisecond)
+	require.Eventually(t, func() bool { return d.waits() == 100 }, time.Minute, 5*time.Millisecond)
 	assert.Equal(t, []string{"mail"}, d.InTrouble())
 	asked := 0
 	for i := range 100 {

@@ -131,7 +131,7 @@ func Empty(t testing.TB, clock func() time.Time) *House {
 		Texter: texts.New(gateway.URL, "token"), TextsToken: "token",
 		Store: h.openStore(), Servers: caldav.New(true), Feeds: feed.New(true), Mailer: h.mailer(), Rooms: rooms.New(roomServer.URL, "token"),
 		Key: []byte(strings.Repeat("k", 32)), BaseURL: "https://corrim.example", Now: clock, Log: slog.New(trace.Handler{Handler: slog.NewTextHandler(h.Log, nil)}),
-		PasswordMemory: 64, // what tests of other things wait for
+		PasswordMemory: 64, Patience: 20, // what tests of other things wait for
 	}
 	h.App, err = app.New(context.Background(), h.config)
 	require.NoError(t, err)
@@ -196,6 +196,12 @@ func (h *House) Restart() {
 	var err error
 	h.App, err = app.New(context.Background(), h.config)
 	require.NoError(h.t, err)
+}
+
+// Hurry lets the house wait for others only as long as it does for people: for tests of those who don't answer.
+func (h *House) Hurry() {
+	h.config.Patience = 1
+	h.Restart()
 }
 
 // Now is the house's clock.

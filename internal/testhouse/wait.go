@@ -32,6 +32,6 @@ func Letters(t testing.TB, h *House, to string, count int) []*mailbox.Letter {
 			}
 		}
 		return len(found) >= count
-	}, 20*time.Second, 10*time.Millisecond, "mail to %s", to)
+	}, time.Minute, 10*time.Millisecond, "mail to %s", to)
 	return found
 }

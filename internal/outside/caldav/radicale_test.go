@@ -42,7 +42,7 @@ func radicale(t *testing.T) (calsync.Login, string) {
 			_ = connection.Close()
 		}
 		return err == nil
-	}, 15*time.Second, 50*time.Millisecond, "it should answer")
+	}, time.Minute, 50*time.Millisecond, "it should answer")
 	return calsync.Login{Address: "http://" + address, Username: "ines", Password: "light"}, folder
 }
 
