@@ -67,10 +67,10 @@ check-ui: ui/node_modules/.installed e2e/node_modules/.installed
 # Radicale is the calendar server, not ours, that reading and writing calendars is tried with. The race detector looks at where several
 # things happen at once; core computes, and planting demos and walking all routes as everybody are slow under it and do one after the other.
 test-go: /usr/bin/radicale
-	go test -timeout 8m ./core/... ./internal/app ./internal/demo
-	go test -timeout 8m -run '^$(UNRACED)$$' ./internal/api
-	go test -race -timeout 8m -skip '^$(UNRACED)$$' $$(go list ./cmd/... ./internal/... ./ui | grep -v -e internal/app$$ -e internal/demo)
-	go test -race -timeout 8m -run "^($$(sed -n 's/^func \(Test[A-Za-z0-9]*\).*/\1/p' $(RACED) | paste -sd'|'))$$" ./internal/app
+	go test -timeout 20m ./core/... ./internal/app ./internal/demo
+	go test -timeout 20m -run '^$(UNRACED)$$' ./internal/api
+	go test -race -timeout 20m -skip '^$(UNRACED)$$' $$(go list ./cmd/... ./internal/... ./ui | grep -v -e internal/app$$ -e internal/demo)
+	go test -race -timeout 20m -run "^($$(sed -n 's/^func \(Test[A-Za-z0-9]*\).*/\1/p' $(RACED) | paste -sd'|'))$$" ./internal/app
 
 UNRACED := TestNobodyReadsWhatIsNotTheirs
 RACED := $(addprefix internal/app/,booking_test.go outage_test.go puzzle_test.go reading_test.go)

@@ -80,6 +80,7 @@ const (
 	PasswordReset   Kind = "account-reset"
 	CalendarTrouble Kind = "calendar-trouble"
 	Offer           Kind = "offer"
+	Morning         Kind = "host-morning"
 )
 
 // Planned is a message that is to go out.
@@ -111,7 +112,7 @@ func For(o Occasion, audience Audience) (Kind, bool) {
 
 // Kinds lists all messages once.
 func Kinds() []Kind {
-	out := []Kind{StaffInvited, SignedIn, PasswordChanged, AddressChanged, PasswordReset, CalendarTrouble, Offer, ClientReminder, ClientThanks, ClientMissed, HostReminder}
+	out := []Kind{StaffInvited, SignedIn, PasswordChanged, AddressChanged, PasswordReset, CalendarTrouble, Offer, Morning, ClientReminder, ClientThanks, ClientMissed, HostReminder}
 	for _, e := range table {
 		if !slices.Contains(out, e.kind) {
 			out = append(out, e.kind)

@@ -404,6 +404,7 @@ var calls = map[string]call{
 	"POST /api/session": {"/api/session", `{"mail":"x@x.example","password":"x"}`},
 	"GET /api/sessions": {"/api/sessions", ""}, "DELETE /api/sessions/{id}": {"/api/sessions/99", ""}, "DELETE /api/sessions": {"/api/sessions", ""},
 	"POST /api/session/check": {"/api/session/check", `{"password":"wrong"}`}, "PUT /api/me/password": {"/api/me/password", `{"current":"wrong","password":"something quite new"}`},
+	"GET /api/me/news": {"/api/me/news", ""}, "PUT /api/me/news": {"/api/me/news", `{"untold":["host-room"],"notOwn":true,"morning":""}`},
 	"PUT /api/me/language":      {"/api/me/language", `{"language":"en"}`},
 	"PUT /api/me/mail":          {"/api/me/mail", `{"current":"wrong","mail":"new@x.example"}`},
 	"POST /api/password-resets": {"/api/password-resets", `{"mail":"ines@quillmere.example"}`}, "POST /api/password-resets/{secret}": {"/api/password-resets/$link", `{"password":"something quite new"}`},

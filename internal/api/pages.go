@@ -202,7 +202,7 @@ const givenFor = 200 * time.Millisecond
 // given is what a type's page shows first, so that it need not ask: what it says and its open times, as the operations answer them
 // to somebody who is not signed in. It is nothing if they would refuse.
 func (s *server) given(r *http.Request) *first {
-	ctx, stop := context.WithTimeout(r.Context(), givenFor)
+	ctx, stop := context.WithTimeout(r.Context(), s.app.Waits(givenFor))
 	defer stop()
 	answer := make(chan *first, 1)
 	go func() {

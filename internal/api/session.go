@@ -197,6 +197,12 @@ func (s *server) accountOperations(api huma.API) {
 		}
 		return s.app.Person(ctx, p.ID)
 	}))
+	operation(s, api, http.MethodGet, "/me/news", "news", "What one is told of about one's meetings", forHost(s, func(ctx context.Context, p app.Person, _ *struct{}) (app.NewsView, error) {
+		return s.app.NewsOf(ctx, p)
+	}))
+	operation(s, api, http.MethodPut, "/me/news", "choose-news", "Choose what to be told of", forHost(s, func(ctx context.Context, p app.Person, in *struct{ Body app.News }) (app.NewsView, error) {
+		return s.app.ChooseNews(ctx, p, in.Body)
+	}))
 	operation(s, api, http.MethodPut, "/me/mail", "change-mail", "Sign in with another mail address", forHost(s, func(ctx context.Context, p app.Person, in *struct {
 		Body struct {
 			Current string `json:"current" maxLength:"1000" doc:"One's password."`

@@ -561,13 +561,18 @@ func (a *App) mailHost(ctx context.Context, f facts, j sqlc.Job) (job.Ending, er
 	if err != nil {
 		return nil, err
 	}
-	out := make([]Mail, len(told))
-	for i, host := range told {
-		if out[i], err = a.hostMail(ctx, f, last, nil, host); err != nil {
+	var out []Mail
+	for _, host := range told {
+		m, err := a.hostMail(ctx, f, last, nil, host)
+		if err != nil {
 			return nil, err
 		}
+		out = append(out, m)
 	}
-	return spokenFor(j), a.sendAll(ctx, j, append(out, f.copies(last, nil, messageID(j))...))
+	if out = append(out, f.copies(last, nil, messageID(j))...); len(out) == 0 { // nobody wants to be told of it
+		return nil, job.ErrDropped
+	}
+	return spokenFor(j), a.sendAll(ctx, j, out)
 }
 
 // toldHost is a host who is mailed about a step, with the letter's ID.
@@ -576,8 +581,23 @@ type toldHost struct {
 	id     string
 }
 
-// toldHosts is all who host the booking, and who has handed it over.
-func (a *App) toldHosts(ctx context.Context, f facts, last step, id string) ([]toldHost, error) {
+// toldHosts is all who host the booking, and who has handed it over, as far as they want to be told of it.
+func (a *App) toldHosts(ctx context.Context, f facts, last step, id string) (out []toldHost, err error) {
+	all, err := a.concerned(ctx, f, last, id)
+	for _, host := range all {
+		wants, err := a.wantsNews(ctx, host.person, f, last)
+		if err != nil {
+			return nil, err
+		}
+		if wants {
+			out = append(out, host)
+		}
+	}
+	return out, err
+}
+
+// concerned is all who host the booking, and who has handed it over.
+func (a *App) concerned(ctx context.Context, f facts, last step, id string) ([]toldHost, error) {
 	var out []toldHost
 	if last.kind == stepReassigned && last.person != last.from {
 		out = append(out, toldHost{last.from, id + "-from"})

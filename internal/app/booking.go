@@ -685,8 +685,8 @@ func (a *App) change(ctx context.Context, link string, s step, do func(*sqlc.Que
 // roomTime is how long a client waits for the room, so that they see the link at once.
 const roomTime = 1200 * time.Millisecond
 
-// waits is how long the App waits for others where a moment is usual.
-func (a *App) waits(usual time.Duration) time.Duration { return usual * time.Duration(a.Patience) }
+// Waits is how long the App waits for others where a moment is usual.
+func (a *App) Waits(usual time.Duration) time.Duration { return usual * time.Duration(a.Patience) }
 
 // withRoom is a booking once its room was made, or could not be: where rooms are known to be in trouble, nobody waits.
 func (a *App) withRoom(ctx context.Context, booking sqlc.Booking) sqlc.Booking {
@@ -701,7 +701,7 @@ func (a *App) withRoom(ctx context.Context, booking sqlc.Booking) sqlc.Booking {
 			select {
 			case <-ctx.Done():
 			case <-tried:
-			case <-time.After(a.waits(roomTime)):
+			case <-time.After(a.Waits(roomTime)):
 			}
 		}
 	}

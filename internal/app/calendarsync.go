@@ -14,7 +14,7 @@ import (
 func (a *App) calendarSync() *calsync.Sync {
 	return calsync.New(calsync.Config{
 		Store: a.Store, Servers: a.Servers, Feeds: a.Feeds, Log: a.Log, Now: a.Now,
-		Unseal: a.secrets.OpenLogin, Owner: a.calendarOwner, Tell: a.tellOwner, Settle: a.settleMissing, Wake: a.Wake, Waits: a.waits,
+		Unseal: a.secrets.OpenLogin, Owner: a.calendarOwner, Tell: a.tellOwner, Settle: a.settleMissing, Wake: a.Wake, Waits: a.Waits,
 		Notice: func(ctx context.Context, q *sqlc.Queries, owner, calendar int64, changes calsync.Changes) error {
 			p, err := a.personByID(ctx, q, owner)
 			if err != nil {

@@ -158,7 +158,7 @@ func (a *App) MakeRoomNow(ctx context.Context, p Person, id int64) (Today, error
 		select {
 		case <-tried:
 		case <-ctx.Done():
-		case <-time.After(a.waits(roomTime)):
+		case <-time.After(a.Waits(roomTime)):
 		}
 	}
 	return a.Today(ctx, p)

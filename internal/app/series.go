@@ -115,6 +115,11 @@ func (a *App) hostsOfSeries(ctx context.Context, all []facts, last step, id stri
 	}
 	var out []Mail
 	for _, person := range order {
+		if wants, err := a.wantsNews(ctx, person, theirs[person][0], last); err != nil {
+			return nil, err
+		} else if !wants {
+			continue
+		}
 		to := toldHost{person, fmt.Sprintf("%s-%d", id, person)}
 		m, err := a.hostMail(ctx, theirs[person][0], last, theirs[person][1:], to)
 		if err != nil {

@@ -31,6 +31,9 @@ func (a *App) sendDue(ctx context.Context, _ sqlc.Job) (job.Ending, error) {
 			a.Log.ErrorContext(ctx, "what the clock sends could not be worked out", "workspace", home.ID, "error", err)
 		}
 	}
+	if err := a.sendMornings(ctx); err != nil {
+		return nil, err
+	}
 	return nil, job.Later{At: a.Now().Add(clockEvery)}
 }
 

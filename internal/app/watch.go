@@ -56,7 +56,7 @@ const (
 
 // newsOf is the news of the person's workspace, once they are known.
 func (a *App) newsOf(ctx context.Context, p Person) (news teamNews, known bool, err error) {
-	return a.watch.of(p.home.id, a.waits).get(ctx, a.Now, a.Log, a.Store.Written(typeTables...), func(ctx context.Context) (teamNews, error) { return a.findNews(ctx, p) })
+	return a.watch.of(p.home.id, a.Waits).get(ctx, a.Now, a.Log, a.Store.Written(typeTables...), func(ctx context.Context) (teamNews, error) { return a.findNews(ctx, p) })
 }
 
 // get returns the news, worked out by work if it is time for that, and whether there are any yet. Once types or hours were changed

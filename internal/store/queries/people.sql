@@ -91,3 +91,12 @@ SELECT * FROM image WHERE hash = @hash;
 
 -- name: SetLanguage :exec
 UPDATE person SET language = @language WHERE id = @id;
+
+-- name: SetNews :exec
+UPDATE person SET untold = @untold, untold_own = @untold_own, morning = @morning, morning_on = @morning_on WHERE id = @id;
+
+-- name: PeopleWithMornings :many
+SELECT * FROM person WHERE morning <> '' AND removed_at = 0;
+
+-- name: SetMorningOn :exec
+UPDATE person SET morning_on = @morning_on WHERE id = @id;

@@ -199,7 +199,7 @@ func (q *Queries) AtTheTimeOf(ctx context.Context, meetingID int64) (AtTheTimeOf
 }
 
 const booking = `-- name: Booking :one
-SELECT id, meeting_id, uid, sequence, revision, version, type_id, host_id, state, life, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at FROM booking WHERE id = ?1
+SELECT id, meeting_id, uid, sequence, revision, version, type_id, host_id, state, life, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE id = ?1
 `
 
 func (q *Queries) Booking(ctx context.Context, id int64) (Booking, error) {
@@ -244,12 +244,13 @@ func (q *Queries) Booking(ctx context.Context, id int64) (Booking, error) {
 		&i.RequestKey,
 		&i.ViaID,
 		&i.CreatedAt,
+		&i.RepliesHere,
 	)
 	return i, err
 }
 
 const bookingByEvent = `-- name: BookingByEvent :one
-SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting_host JOIN booking ON booking.meeting_id = meeting_host.meeting_id
+SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting_host JOIN booking ON booking.meeting_id = meeting_host.meeting_id
 WHERE meeting_host.event_calendar = ?1 AND meeting_host.event_href = ?2 AND meeting_host.event_href <> '' AND meeting_host.state = 'booked'
 `
 
@@ -305,6 +306,7 @@ func (q *Queries) BookingByEvent(ctx context.Context, arg BookingByEventParams) 
 		&i.Booking.RequestKey,
 		&i.Booking.ViaID,
 		&i.Booking.CreatedAt,
+		&i.Booking.RepliesHere,
 		&i.MeetingHost.MeetingID,
 		&i.MeetingHost.PersonID,
 		&i.MeetingHost.State,
@@ -327,7 +329,7 @@ func (q *Queries) BookingByEvent(ctx context.Context, arg BookingByEventParams) 
 }
 
 const bookingByLink = `-- name: BookingByLink :one
-SELECT id, meeting_id, uid, sequence, revision, version, type_id, host_id, state, life, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at FROM booking WHERE link_hash = ?1
+SELECT id, meeting_id, uid, sequence, revision, version, type_id, host_id, state, life, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE link_hash = ?1
 `
 
 func (q *Queries) BookingByLink(ctx context.Context, linkHash string) (Booking, error) {
@@ -372,12 +374,13 @@ func (q *Queries) BookingByLink(ctx context.Context, linkHash string) (Booking, 
 		&i.RequestKey,
 		&i.ViaID,
 		&i.CreatedAt,
+		&i.RepliesHere,
 	)
 	return i, err
 }
 
 const bookingByRequest = `-- name: BookingByRequest :one
-SELECT id, meeting_id, uid, sequence, revision, version, type_id, host_id, state, life, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at FROM booking WHERE request_key = ?1
+SELECT id, meeting_id, uid, sequence, revision, version, type_id, host_id, state, life, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE request_key = ?1
 `
 
 func (q *Queries) BookingByRequest(ctx context.Context, requestKey string) (Booking, error) {
@@ -422,12 +425,13 @@ func (q *Queries) BookingByRequest(ctx context.Context, requestKey string) (Book
 		&i.RequestKey,
 		&i.ViaID,
 		&i.CreatedAt,
+		&i.RepliesHere,
 	)
 	return i, err
 }
 
 const bookingByUID = `-- name: BookingByUID :one
-SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting_host JOIN booking ON booking.meeting_id = meeting_host.meeting_id
+SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting_host JOIN booking ON booking.meeting_id = meeting_host.meeting_id
 WHERE booking.uid = ?1 AND meeting_host.person_id = ?2 AND meeting_host.state = 'booked'
 `
 
@@ -483,6 +487,7 @@ func (q *Queries) BookingByUID(ctx context.Context, arg BookingByUIDParams) (Boo
 		&i.Booking.RequestKey,
 		&i.Booking.ViaID,
 		&i.Booking.CreatedAt,
+		&i.Booking.RepliesHere,
 		&i.MeetingHost.MeetingID,
 		&i.MeetingHost.PersonID,
 		&i.MeetingHost.State,
@@ -505,7 +510,7 @@ func (q *Queries) BookingByUID(ctx context.Context, arg BookingByUIDParams) (Boo
 }
 
 const bookingOfHost = `-- name: BookingOfHost :one
-SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting_host JOIN booking ON booking.meeting_id = meeting_host.meeting_id
+SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting_host JOIN booking ON booking.meeting_id = meeting_host.meeting_id
 WHERE booking.id = ?1 AND meeting_host.person_id = ?2 AND meeting_host.state <> 'left'
 `
 
@@ -561,6 +566,7 @@ func (q *Queries) BookingOfHost(ctx context.Context, arg BookingOfHostParams) (B
 		&i.Booking.RequestKey,
 		&i.Booking.ViaID,
 		&i.Booking.CreatedAt,
+		&i.Booking.RepliesHere,
 		&i.MeetingHost.MeetingID,
 		&i.MeetingHost.PersonID,
 		&i.MeetingHost.State,
@@ -583,7 +589,7 @@ func (q *Queries) BookingOfHost(ctx context.Context, arg BookingOfHostParams) (B
 }
 
 const bookingsOfHosts = `-- name: BookingsOfHosts :many
-SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at
+SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at
 FROM person CROSS JOIN meeting_host ON meeting_host.person_id = person.id CROSS JOIN booking ON booking.meeting_id = meeting_host.meeting_id
 WHERE meeting_host.state = 'booked' AND meeting_host.kept_until > ?1 AND meeting_host.kept_until < CAST(?2 AS INTEGER) + person.longest
   AND meeting_host.kept_from < CAST(?2 AS INTEGER) AND person.id IN (/*SLICE:people*/?)
@@ -661,6 +667,7 @@ func (q *Queries) BookingsOfHosts(ctx context.Context, arg BookingsOfHostsParams
 			&i.Booking.RequestKey,
 			&i.Booking.ViaID,
 			&i.Booking.CreatedAt,
+			&i.Booking.RepliesHere,
 			&i.MeetingHost.MeetingID,
 			&i.MeetingHost.PersonID,
 			&i.MeetingHost.State,
@@ -693,7 +700,7 @@ func (q *Queries) BookingsOfHosts(ctx context.Context, arg BookingsOfHostsParams
 }
 
 const bookingsOfTypeBetween = `-- name: BookingsOfTypeBetween :many
-SELECT id, meeting_id, uid, sequence, revision, version, type_id, host_id, state, life, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at FROM booking WHERE type_id = ?1 AND state = 'booked' AND start_at >= ?2 AND start_at < ?3 ORDER BY start_at
+SELECT id, meeting_id, uid, sequence, revision, version, type_id, host_id, state, life, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE type_id = ?1 AND state = 'booked' AND start_at >= ?2 AND start_at < ?3 ORDER BY start_at
 `
 
 type BookingsOfTypeBetweenParams struct {
@@ -750,6 +757,7 @@ func (q *Queries) BookingsOfTypeBetween(ctx context.Context, arg BookingsOfTypeB
 			&i.RequestKey,
 			&i.ViaID,
 			&i.CreatedAt,
+			&i.RepliesHere,
 		); err != nil {
 			return nil, err
 		}
@@ -1083,7 +1091,7 @@ func (q *Queries) LeaveMeeting(ctx context.Context, arg LeaveMeetingParams) erro
 }
 
 const meetingsOfWorkspace = `-- name: MeetingsOfWorkspace :many
-SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, meeting_host.person_id FROM meeting_host CROSS JOIN booking CROSS JOIN person
+SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.person_id FROM meeting_host CROSS JOIN booking CROSS JOIN person
 WHERE meeting_host.state = 'booked' AND meeting_host.start_at >= ?1 AND meeting_host.start_at < ?2
   AND booking.meeting_id = meeting_host.meeting_id AND person.id = meeting_host.person_id AND person.workspace_id = ?3 AND person.removed_at = 0
 ORDER BY meeting_host.start_at LIMIT 200
@@ -1149,6 +1157,7 @@ func (q *Queries) MeetingsOfWorkspace(ctx context.Context, arg MeetingsOfWorkspa
 			&i.Booking.RequestKey,
 			&i.Booking.ViaID,
 			&i.Booking.CreatedAt,
+			&i.Booking.RepliesHere,
 			&i.PersonID,
 		); err != nil {
 			return nil, err
@@ -1165,7 +1174,7 @@ func (q *Queries) MeetingsOfWorkspace(ctx context.Context, arg MeetingsOfWorkspa
 }
 
 const missingEvents = `-- name: MissingEvents :many
-SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting_host JOIN booking ON booking.meeting_id = meeting_host.meeting_id
+SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting_host JOIN booking ON booking.meeting_id = meeting_host.meeting_id
 WHERE meeting_host.person_id = ?1 AND meeting_host.event_seen = '' AND meeting_host.event_seen_at > 0
   AND meeting_host.state = 'booked' AND meeting_host.start_at > ?2
 `
@@ -1229,6 +1238,7 @@ func (q *Queries) MissingEvents(ctx context.Context, arg MissingEventsParams) ([
 			&i.Booking.RequestKey,
 			&i.Booking.ViaID,
 			&i.Booking.CreatedAt,
+			&i.Booking.RepliesHere,
 			&i.MeetingHost.MeetingID,
 			&i.MeetingHost.PersonID,
 			&i.MeetingHost.State,
@@ -1471,7 +1481,7 @@ func (q *Queries) RecentSteps(ctx context.Context, arg RecentStepsParams) ([]Rec
 }
 
 const requestsOfHost = `-- name: RequestsOfHost :many
-SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at FROM booking CROSS JOIN meeting_host -- in this order: few are requested, and hosts have had many
+SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM booking CROSS JOIN meeting_host -- in this order: few are requested, and hosts have had many
 WHERE booking.life = 'requested' AND meeting_host.meeting_id = booking.meeting_id AND meeting_host.person_id = ?1 AND meeting_host.state <> 'left'
 ORDER BY booking.created_at, booking.id
 `
@@ -1524,6 +1534,7 @@ func (q *Queries) RequestsOfHost(ctx context.Context, hostID int64) ([]Booking, 
 			&i.RequestKey,
 			&i.ViaID,
 			&i.CreatedAt,
+			&i.RepliesHere,
 		); err != nil {
 			return nil, err
 		}
@@ -1539,7 +1550,7 @@ func (q *Queries) RequestsOfHost(ctx context.Context, hostID int64) ([]Booking, 
 }
 
 const requestsOfWorkspace = `-- name: RequestsOfWorkspace :many
-SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at FROM booking CROSS JOIN meeting_type
+SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM booking CROSS JOIN meeting_type
 WHERE booking.life = 'requested' AND meeting_type.id = booking.type_id AND meeting_type.workspace_id = ?1 ORDER BY booking.created_at, booking.id LIMIT 100
 `
 
@@ -1591,6 +1602,7 @@ func (q *Queries) RequestsOfWorkspace(ctx context.Context, workspaceID int64) ([
 			&i.RequestKey,
 			&i.ViaID,
 			&i.CreatedAt,
+			&i.RepliesHere,
 		); err != nil {
 			return nil, err
 		}

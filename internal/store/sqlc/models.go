@@ -71,6 +71,7 @@ type Booking struct {
 	RequestKey     string
 	ViaID          sql.NullInt64
 	CreatedAt      int64
+	RepliesHere    int64
 }
 
 type BookingStep struct {
@@ -209,6 +210,15 @@ type Invitation struct {
 	UsedAt      int64
 }
 
+type InviteAnswer struct {
+	BookingID int64
+	Answer    string
+	StartAt   int64
+	WishAt    int64
+	Said      string
+	At        int64
+}
+
 type Job struct {
 	ID         int64
 	Key        string
@@ -271,6 +281,15 @@ type LetterGone struct {
 	Letter string
 }
 
+type MailReturned struct {
+	WorkspaceID int64
+	Mail        string
+	BookingID   int64
+	Status      string
+	Said        string
+	At          int64
+}
+
 type Meeting struct {
 	ID             int64
 	Uid            string
@@ -291,6 +310,7 @@ type Meeting struct {
 	Version        int64
 	CreatedAt      int64
 	SharedTime     int64
+	RepliesHere    int64
 }
 
 type MeetingHost struct {
@@ -338,6 +358,12 @@ type MessageDone struct {
 	BookingID int64
 	StartAt   int64
 	JobID     int64
+}
+
+type NoFollowUp struct {
+	WorkspaceID int64
+	Mail        string
+	At          int64
 }
 
 type OldSlug struct {
@@ -398,6 +424,10 @@ type Person struct {
 	Language     string
 	Longest      int64
 	JoinedAt     int64
+	Untold       string
+	UntoldOwn    int64
+	Morning      string
+	MorningOn    string
 }
 
 type PurposeKey struct {

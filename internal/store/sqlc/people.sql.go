@@ -207,7 +207,7 @@ func (q *Queries) NamesOfWorkspace(ctx context.Context, workspaceID int64) ([]Na
 }
 
 const people = `-- name: People :many
-SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug, photo, no_page, language, longest, joined_at FROM person WHERE removed_at = 0 ORDER BY id
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug, photo, no_page, language, longest, joined_at, untold, untold_own, morning, morning_on FROM person WHERE removed_at = 0 ORDER BY id
 `
 
 func (q *Queries) People(ctx context.Context) ([]Person, error) {
@@ -245,6 +245,10 @@ func (q *Queries) People(ctx context.Context) ([]Person, error) {
 			&i.Language,
 			&i.Longest,
 			&i.JoinedAt,
+			&i.Untold,
+			&i.UntoldOwn,
+			&i.Morning,
+			&i.MorningOn,
 		); err != nil {
 			return nil, err
 		}
@@ -260,7 +264,7 @@ func (q *Queries) People(ctx context.Context) ([]Person, error) {
 }
 
 const peopleOfWorkspace = `-- name: PeopleOfWorkspace :many
-SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug, photo, no_page, language, longest, joined_at FROM person WHERE workspace_id = ?1 AND removed_at = 0 ORDER BY id
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug, photo, no_page, language, longest, joined_at, untold, untold_own, morning, morning_on FROM person WHERE workspace_id = ?1 AND removed_at = 0 ORDER BY id
 `
 
 func (q *Queries) PeopleOfWorkspace(ctx context.Context, workspaceID int64) ([]Person, error) {
@@ -298,6 +302,67 @@ func (q *Queries) PeopleOfWorkspace(ctx context.Context, workspaceID int64) ([]P
 			&i.Language,
 			&i.Longest,
 			&i.JoinedAt,
+			&i.Untold,
+			&i.UntoldOwn,
+			&i.Morning,
+			&i.MorningOn,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const peopleWithMornings = `-- name: PeopleWithMornings :many
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug, photo, no_page, language, longest, joined_at, untold, untold_own, morning, morning_on FROM person WHERE morning <> '' AND removed_at = 0
+`
+
+func (q *Queries) PeopleWithMornings(ctx context.Context) ([]Person, error) {
+	rows, err := q.db.QueryContext(ctx, peopleWithMornings)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []Person{}
+	for rows.Next() {
+		var i Person
+		if err := rows.Scan(
+			&i.ID,
+			&i.WorkspaceID,
+			&i.Name,
+			&i.Mail,
+			&i.PasswordHash,
+			&i.Zone,
+			&i.Week,
+			&i.PlanID,
+			&i.Unreachable,
+			&i.TrustHours,
+			&i.OpenTitle,
+			&i.FeedNumber,
+			&i.FeedHash,
+			&i.EventChange,
+			&i.OpenType,
+			&i.Role,
+			&i.Bookable,
+			&i.Attributes,
+			&i.RemovedAt,
+			&i.Slug,
+			&i.Photo,
+			&i.NoPage,
+			&i.Language,
+			&i.Longest,
+			&i.JoinedAt,
+			&i.Untold,
+			&i.UntoldOwn,
+			&i.Morning,
+			&i.MorningOn,
 		); err != nil {
 			return nil, err
 		}
@@ -313,7 +378,7 @@ func (q *Queries) PeopleOfWorkspace(ctx context.Context, workspaceID int64) ([]P
 }
 
 const person = `-- name: Person :one
-SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug, photo, no_page, language, longest, joined_at FROM person WHERE id = ?1
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug, photo, no_page, language, longest, joined_at, untold, untold_own, morning, morning_on FROM person WHERE id = ?1
 `
 
 func (q *Queries) Person(ctx context.Context, id int64) (Person, error) {
@@ -345,12 +410,16 @@ func (q *Queries) Person(ctx context.Context, id int64) (Person, error) {
 		&i.Language,
 		&i.Longest,
 		&i.JoinedAt,
+		&i.Untold,
+		&i.UntoldOwn,
+		&i.Morning,
+		&i.MorningOn,
 	)
 	return i, err
 }
 
 const personByFeed = `-- name: PersonByFeed :one
-SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug, photo, no_page, language, longest, joined_at FROM person WHERE feed_hash = ?1 AND feed_hash <> '' AND removed_at = 0
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug, photo, no_page, language, longest, joined_at, untold, untold_own, morning, morning_on FROM person WHERE feed_hash = ?1 AND feed_hash <> '' AND removed_at = 0
 `
 
 func (q *Queries) PersonByFeed(ctx context.Context, feedHash string) (Person, error) {
@@ -382,12 +451,16 @@ func (q *Queries) PersonByFeed(ctx context.Context, feedHash string) (Person, er
 		&i.Language,
 		&i.Longest,
 		&i.JoinedAt,
+		&i.Untold,
+		&i.UntoldOwn,
+		&i.Morning,
+		&i.MorningOn,
 	)
 	return i, err
 }
 
 const personByMail = `-- name: PersonByMail :one
-SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug, photo, no_page, language, longest, joined_at FROM person WHERE mail = ?1 AND removed_at = 0
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug, photo, no_page, language, longest, joined_at, untold, untold_own, morning, morning_on FROM person WHERE mail = ?1 AND removed_at = 0
 `
 
 func (q *Queries) PersonByMail(ctx context.Context, mail string) (Person, error) {
@@ -419,12 +492,16 @@ func (q *Queries) PersonByMail(ctx context.Context, mail string) (Person, error)
 		&i.Language,
 		&i.Longest,
 		&i.JoinedAt,
+		&i.Untold,
+		&i.UntoldOwn,
+		&i.Morning,
+		&i.MorningOn,
 	)
 	return i, err
 }
 
 const personBySlug = `-- name: PersonBySlug :one
-SELECT person.id, person.workspace_id, person.name, person.mail, person.password_hash, person.zone, person.week, person.plan_id, person.unreachable, person.trust_hours, person.open_title, person.feed_number, person.feed_hash, person.event_change, person.open_type, person.role, person.bookable, person.attributes, person.removed_at, person.slug, person.photo, person.no_page, person.language, person.longest, person.joined_at FROM workspace CROSS JOIN person
+SELECT person.id, person.workspace_id, person.name, person.mail, person.password_hash, person.zone, person.week, person.plan_id, person.unreachable, person.trust_hours, person.open_title, person.feed_number, person.feed_hash, person.event_change, person.open_type, person.role, person.bookable, person.attributes, person.removed_at, person.slug, person.photo, person.no_page, person.language, person.longest, person.joined_at, person.untold, person.untold_own, person.morning, person.morning_on FROM workspace CROSS JOIN person
 WHERE workspace.slug = ?1 AND person.removed_at = 0 AND person.id IN (
     SELECT p.id FROM person p WHERE p.workspace_id = workspace.id AND p.slug = ?2
     UNION ALL SELECT o.target_id FROM old_slug o WHERE o.workspace_id = workspace.id AND o.kind = 'person' AND o.slug = ?2
@@ -466,6 +543,10 @@ func (q *Queries) PersonBySlug(ctx context.Context, arg PersonBySlugParams) (Per
 		&i.Language,
 		&i.Longest,
 		&i.JoinedAt,
+		&i.Untold,
+		&i.UntoldOwn,
+		&i.Morning,
+		&i.MorningOn,
 	)
 	return i, err
 }
@@ -589,6 +670,43 @@ type SetLooksDraftParams struct {
 
 func (q *Queries) SetLooksDraft(ctx context.Context, arg SetLooksDraftParams) error {
 	_, err := q.db.ExecContext(ctx, setLooksDraft, arg.LooksDraft, arg.ID)
+	return err
+}
+
+const setMorningOn = `-- name: SetMorningOn :exec
+UPDATE person SET morning_on = ?1 WHERE id = ?2
+`
+
+type SetMorningOnParams struct {
+	MorningOn string
+	ID        int64
+}
+
+func (q *Queries) SetMorningOn(ctx context.Context, arg SetMorningOnParams) error {
+	_, err := q.db.ExecContext(ctx, setMorningOn, arg.MorningOn, arg.ID)
+	return err
+}
+
+const setNews = `-- name: SetNews :exec
+UPDATE person SET untold = ?1, untold_own = ?2, morning = ?3, morning_on = ?4 WHERE id = ?5
+`
+
+type SetNewsParams struct {
+	Untold    string
+	UntoldOwn int64
+	Morning   string
+	MorningOn string
+	ID        int64
+}
+
+func (q *Queries) SetNews(ctx context.Context, arg SetNewsParams) error {
+	_, err := q.db.ExecContext(ctx, setNews,
+		arg.Untold,
+		arg.UntoldOwn,
+		arg.Morning,
+		arg.MorningOn,
+		arg.ID,
+	)
 	return err
 }
 

@@ -5,6 +5,7 @@ import type { QueryClient } from '@tanstack/react-query'
 export const keys = {
   me: ['me'],
   sessions: ['sessions'],
+  news: ['news'],
   invitation: (secret: string) => ['join', secret],
   today: ['today'],
   history: ['history'],

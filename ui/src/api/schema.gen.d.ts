@@ -1184,6 +1184,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/me/news": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What one is told of about one's meetings */
+        get: operations["news"];
+        /** Choose what to be told of */
+        put: operations["choose-news"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/me/password": {
         parameters: {
             query?: never;
@@ -3760,6 +3778,23 @@ export interface components {
              */
             until: string;
             word?: string;
+        };
+        News: {
+            /** @description When their day is mailed to them, 'HH:MM' on their clock; empty for never. */
+            morning: string;
+            /** @description No mail about what they did themself. */
+            notOwn: boolean;
+            /** @description What they get no mail about. */
+            untold: string[];
+        };
+        NewsView: {
+            kinds: string[];
+            /** @description When their day is mailed to them, 'HH:MM' on their clock; empty for never. */
+            morning: string;
+            /** @description No mail about what they did themself. */
+            notOwn: boolean;
+            /** @description What they get no mail about. */
+            untold: string[];
         };
         OfferChange: {
             /** @description Where the client is led from the confirmation. */
@@ -7735,6 +7770,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Person"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    news: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NewsView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "choose-news": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["News"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NewsView"];
                 };
             };
             /** @description Error */

@@ -7,6 +7,7 @@ import { say, speakTheirs } from '../../say'
 import { clock, shortDate, wallClock } from '../../time/time'
 import { useMe } from '../queries'
 import { View } from '../Shell'
+import { News } from './News'
 
 /** One's own way in: password, mail address, and where one is signed in. */
 export function Account() {
@@ -15,6 +16,7 @@ export function Account() {
   return (
     <View title={say.account.yourAccount} note={me.mail}>
       <div className="grid max-w-xl grid-cols-[minmax(0,1fr)] gap-8">
+        <News />
         <SessionList zone={me.zone} />
         <Password />
         <Mail mail={me.mail} />

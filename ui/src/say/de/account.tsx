@@ -30,6 +30,13 @@ export const account: Say['account'] = {
   languageYourMail: 'Ihre Sprache',
   clientsGetTheirsLanguage:
     'Für Ihre E-Mails. Was Sie hier lesen, gibt es auf Englisch und Deutsch. Kunden bekommen ihre E-Mails in der Sprache, in der sie gebucht haben.',
+  news: 'Worüber Sie benachrichtigt werden',
+  newsNote: 'Per Mail, zu den Terminen, die Sie halten. Was auf Sie wartet, steht in jedem Fall unter „Heute“.',
+  newsOf: 'Eine Mail, wenn',
+  newsOwn: 'Auch über das, was ich selbst getan habe',
+  newsMorning: 'Jeden Morgen mein Tag: die Termine und was ich zu entscheiden habe',
+  newsMorningAt: (clock) => <>um {clock} auf meiner Uhr; keine an Tagen, an denen nichts wartet</>,
+  newsMorningClock: 'Uhrzeit der Mail am Morgen',
   language: 'Sprache',
   yourMailComesFrom: (languages) => `Ihre E-Mails kommen von nun an auf ${languages}.`,
   mailAddress: 'E-Mail-Adresse',

@@ -404,6 +404,7 @@ const peoples: Sentences<PeoplesCode> = {
   'message-written': 'Die Nachricht lässt sich nicht schreiben: {}',
   misfit: '„{}“ für {}',
   'more-dead-ends': (n) => ` Ebenso bei ${zahl(n, 'weiteren Kombination', 'weiteren Kombinationen')} von Antworten.`,
+  'morning-clock': 'Geben Sie die Uhrzeit in Stunden und Minuten an, etwa 07:30.',
   'most-20-kinds': 'Höchstens 20 Arten von Merkmalen.',
   'move-outside-rules': 'Das liegt außerhalb der Regeln: {}',
   'must-1-more': 'es muss 1 oder mehr sein',

@@ -30,6 +30,13 @@ export const account = {
   languageYourMail: 'Your language',
   clientsGetTheirsLanguage:
     'For your mail. What you read here comes in English and German. Clients get their mail in the language in which they booked.',
+  news: 'What you are told of',
+  newsNote: 'By mail, about the meetings that you hold. What waits for you stands on Today all the same.',
+  newsOf: 'Mail when',
+  newsOwn: 'Also of what I did myself',
+  newsMorning: 'My day, each morning: the meetings, and what I have to decide',
+  newsMorningAt: (clock: ReactNode) => <>at {clock} on my clock; none on days on which nothing waits</>,
+  newsMorningClock: 'Time of the mail in the morning',
   language: 'Language',
   yourMailComesFrom: (languages: string) => `Your mail comes in ${languages} from now on.`,
   mailAddress: 'Mail address',
