@@ -8,6 +8,8 @@ require (
 	github.com/cbroglie/mustache v1.4.2
 	github.com/danielgtaylor/huma/v2 v2.37.2
 	github.com/emersion/go-ical v0.0.0-20250329121855-f41e73efc392
+	github.com/emersion/go-message v0.18.2
+	github.com/emersion/go-msgauth v0.7.0
 	github.com/emersion/go-smtp v0.25.1
 	github.com/emersion/go-webdav v0.6.0
 	github.com/go-chi/chi/v5 v5.5.0

@@ -16,6 +16,7 @@ import (
 
 	"corrim/internal/api"
 	"corrim/internal/demo"
+	"corrim/internal/inbound"
 	"corrim/internal/standin/calendar"
 	"corrim/internal/standin/mail"
 	"corrim/internal/standin/museum"
@@ -33,6 +34,7 @@ type demoCommand struct {
 	PhonesAddr   string    `default:"localhost:8085" env:"CORRIM_PHONES_ADDR" help:"Of the stand-in gateway for text messages, with its phones."`
 	MuseumAddr   string    `default:"localhost:8084" env:"CORRIM_MUSEUM_ADDR" help:"Of a made-up museum's web site that has Corrim inside."`
 	SMTPAddr     string    `name:"smtp-addr" default:"localhost:8025" env:"CORRIM_SMTP_ADDR" help:"Of the stand-in mail server."`
+	InboundAddr  string    `default:"localhost:8026" env:"CORRIM_INBOUND_ADDR" help:"Where the stand-in mail server hands in what people answer."`
 	Empty        bool      `help:"Start with nothing set up, to see the first run."`
 	Verbose      bool      `help:"Log every request."`
 	Now          time.Time `placeholder:"TIME" help:"Start with the clock at this time, like 2027-03-14T09:00:00Z, to see what a later day brings. A demo that is there already stays as it is."`
@@ -73,6 +75,7 @@ func (c *demoCommand) Run(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
+	inbox.Back = c.InboundAddr
 	clock := &demo.Clock{True: c.now}
 	videoRooms, err := rooms.New("http://"+c.RoomsAddr, demoRoomsToken, filepath.Join(c.Data, "rooms.json"), c.now)
 	if err != nil {
@@ -82,7 +85,7 @@ func (c *demoCommand) Run(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	outside := services{SMTP: c.SMTPAddr, MailFrom: "bookings@quillmere.example", Rooms: "http://" + c.RoomsAddr, RoomsToken: demoRoomsToken, Texts: "http://" + c.PhonesAddr, TextsToken: demoTextsToken}
+	outside := services{SMTP: c.SMTPAddr, MailFrom: "bookings@quillmere.example", Rooms: "http://" + c.RoomsAddr, RoomsToken: demoRoomsToken, Texts: "http://" + c.PhonesAddr, TextsToken: demoTextsToken, Inbound: c.InboundAddr}
 	a, closeStore, err := c.wire(ctx, outside, true, c.log(), clock.Now, true)
 	if err != nil {
 		return err
@@ -96,6 +99,7 @@ func (c *demoCommand) Run(ctx context.Context) error {
 	group.Go(func() error { return listen(ctx, c.PhonesAddr, phones) })
 	group.Go(func() error { return listen(ctx, c.MuseumAddr, museum.New(a.BaseURL)) })
 	group.Go(func() error { return serveSMTP(ctx, c.SMTPAddr, inbox) })
+	group.Go(func() error { return inbound.Serve(ctx, c.InboundAddr, a, c.log()) })
 	group.Go(func() error { a.Run(ctx); return nil })
 	group.Go(func() error {
 		planted, err := a.Store.CountWorkspaces(ctx)

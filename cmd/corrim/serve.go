@@ -18,6 +18,7 @@ import (
 	"corrim/internal/api"
 	"corrim/internal/app"
 	"corrim/internal/identity"
+	"corrim/internal/inbound"
 	"corrim/internal/outside/caldav"
 	"corrim/internal/outside/feed"
 	"corrim/internal/outside/mail"
@@ -69,9 +70,12 @@ type services struct {
 	MailFrom     string `env:"CORRIM_MAIL_FROM" help:"Mail address that messages come from."`
 	SMTPUser     string `name:"smtp-user" env:"CORRIM_SMTP_USER" help:"User name on the mail server, if it asks for one."`
 	SMTPPassword string `name:"smtp-password" env:"CORRIM_SMTP_PASSWORD" help:"Password on the mail server."`
+	DKIMKey      string `name:"dkim-key" type:"existingfile" env:"CORRIM_DKIM_KEY" help:"File with the private key that signs mail (DKIM), RSA or Ed25519, as PEM."`
+	DKIMSelector string `name:"dkim-selector" default:"corrim" env:"CORRIM_DKIM_SELECTOR" help:"Under which the DNS names its public key: SELECTOR._domainkey.DOMAIN."`
 	Rooms        string `env:"CORRIM_ROOMS" help:"Address of the video room service."`
 	RoomsToken   string `env:"CORRIM_ROOMS_TOKEN" help:"Its token."`
 	Texts        string `env:"CORRIM_TEXTS" help:"Address of the gateway for text messages; without it none are sent."`
+	Inbound      string `placeholder:"ADDRESS" env:"CORRIM_INBOUND" help:"Where the mail server hands in what comes back, answers to invitations and undeliverable mail: host:port for SMTP, lmtp:host:port or lmtp:/a/path for LMTP."`
 	TextsToken   string `env:"CORRIM_TEXTS_TOKEN" help:"Its token, which it shows too when it reports."`
 }
 
@@ -101,6 +105,9 @@ func (c *serveCommand) Run(ctx context.Context) error {
 	}
 	group, ctx := errgroup.WithContext(ctx)
 	group.Go(func() error { a.Run(ctx); return nil })
+	if c.Inbound != "" {
+		group.Go(func() error { return inbound.Serve(ctx, c.Inbound, a, log) })
+	}
 	group.Go(func() error {
 		log.Info("listening", "address", c.Addr, "open", a.BaseURL)
 		return listen(ctx, c.Addr, api.New(a, api.Options{SignInsPerMinute: 10, BookingsPerMinute: 30, BehindProxy: c.BehindProxy}))
@@ -113,6 +120,19 @@ func firstRun(a *app.App) string {
 	return fmt.Sprintf("\nNothing is set up yet. Open this to begin:\n\n  %s/begin?code=%s\n\n", a.BaseURL, a.SetupCode())
 }
 
+// sender is the mail server, with the key that signs what is handed to it.
+func (s services) sender() (*mail.Sender, error) {
+	sender, err := mail.New(s.SMTP, s.MailFrom, s.SMTPUser, s.SMTPPassword)
+	if err != nil || s.DKIMKey == "" {
+		return sender, err
+	}
+	key, err := os.ReadFile(s.DKIMKey)
+	if err != nil {
+		return nil, err
+	}
+	return sender, sender.Sign(s.DKIMSelector, key)
+}
+
 // wire puts the parts together.
 func (p place) wire(ctx context.Context, s services, allowPrivate bool, log *slog.Logger, now func() time.Time, isDemo bool) (*app.App, func(), error) {
 	opened, key, err := p.open(ctx)
@@ -120,13 +140,14 @@ func (p place) wire(ctx context.Context, s services, allowPrivate bool, log *slo
 		return nil, nil, err
 	}
 	closeStore := func() { _ = opened.Close() }
-	sender, err := mail.New(s.SMTP, s.MailFrom, s.SMTPUser, s.SMTPPassword)
+	sender, err := s.sender()
 	if err != nil {
 		closeStore()
 		return nil, nil, err
 	}
 	a, err := app.New(ctx, app.Config{
 		Store: opened, Servers: caldav.New(allowPrivate), Feeds: feed.New(allowPrivate), Mailer: sender, Rooms: rooms.New(s.Rooms, s.RoomsToken),
+		MailFrom: s.MailFrom, TakesMail: s.Inbound != "",
 		Texter: texts.New(s.Texts, s.TextsToken), TextsToken: s.TextsToken,
 		Key: key, BaseURL: p.baseURL(), Log: log, Now: now, Demo: isDemo,
 	})

@@ -81,6 +81,8 @@ const (
 	CalendarTrouble Kind = "calendar-trouble"
 	Offer           Kind = "offer"
 	Morning         Kind = "host-morning"
+	HostAnswered    Kind = "host-answered"  // a client answered the invitation in a way that a host has to decide about
+	HostForwarded   Kind = "host-forwarded" // somebody answered a mail
 )
 
 // Planned is a message that is to go out.
@@ -112,7 +114,7 @@ func For(o Occasion, audience Audience) (Kind, bool) {
 
 // Kinds lists all messages once.
 func Kinds() []Kind {
-	out := []Kind{StaffInvited, SignedIn, PasswordChanged, AddressChanged, PasswordReset, CalendarTrouble, Offer, Morning, ClientReminder, ClientThanks, ClientMissed, HostReminder}
+	out := []Kind{StaffInvited, SignedIn, PasswordChanged, AddressChanged, PasswordReset, CalendarTrouble, Offer, Morning, HostAnswered, HostForwarded, ClientReminder, ClientThanks, ClientMissed, HostReminder}
 	for _, e := range table {
 		if !slices.Contains(out, e.kind) {
 			out = append(out, e.kind)

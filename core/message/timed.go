@@ -71,6 +71,8 @@ type Meeting struct {
 	Way       string // how one meets, as Ways lists it
 	Language  string // in which the client reads
 
+	Left bool // the client wants nothing after meetings any more
+
 	Texts bool  // the client has agreed to text messages, and not stopped them
 	Quiet Quiet // when none go out
 
@@ -224,9 +226,12 @@ func (r Rule) Holds(m Meeting) bool {
 	return standing
 }
 
+// FollowsUp tells whether it goes to the client after the meeting.
+func (r Rule) FollowsUp() bool { return r.Receiver == ToClient && r.Side == After }
+
 // reaches tells whether a rule is about a meeting at all: by what doesn't change as it comes nearer.
 func (r Rule) reaches(m Meeting) bool {
-	if r.By == ByText && !m.Texts {
+	if r.By == ByText && !m.Texts || r.FollowsUp() && m.Left {
 		return false
 	}
 	return !slices.ContainsFunc(r.Also, func(c Condition) bool { return !c.holds(m) })

@@ -56,6 +56,10 @@ func New(a *app.App, o Options) http.Handler {
 	r.Get("/healthz", func(w http.ResponseWriter, _ *http.Request) { _, _ = w.Write([]byte("ok\n")) })
 	r.Get("/readyz", s.ready)
 	r.Get("/b/{link}/meeting.ics", s.bookingFile)
+	r.Post("/b/{link}/leave", s.leaveFollowUps)
+	r.Get("/b/{link}/leave", func(w http.ResponseWriter, r *http.Request) {
+		http.Redirect(w, r, "/b/"+chi.URLParam(r, "link")+"?answer=leave", http.StatusSeeOther)
+	})
 	r.Get("/i/{hash}", s.picture)
 	for path, feed := range map[string]http.HandlerFunc{"/f/{secret}/bookings.ics": s.feed(s.app.BookingsFeed), "/f/{secret}/busy.ics": s.feed(s.app.BusyFeed)} {
 		r.Get(path, feed)

@@ -31,6 +31,9 @@ func (s *server) clientOperations(api huma.API) {
 	}) (app.ClientHistory, error) {
 		return s.app.SaveClientNotes(ctx, p, in.Mail, in.Body.Notes)
 	}))
+	operation(s, api, http.MethodPost, "/clients/{mail}/mail-works", "mail-works", "Keep that a client's address takes mail again", forHost(s, func(ctx context.Context, p app.Person, in *ClientPath) (app.ClientHistory, error) {
+		return s.app.MailWorks(ctx, p, in.Mail)
+	}))
 }
 
 // offersOperations are offers of times picked by hand.

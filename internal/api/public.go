@@ -141,6 +141,14 @@ func (s *server) linkOperations(api huma.API) {
 	}) (app.ClientBooking, error) {
 		return s.app.SetTexts(ctx, in.Link, in.Body.Wanted)
 	}, limit)
+	operation(s, api, http.MethodPost, "/bookings/{link}/follow-ups", "set-follow-ups", "Get no more mail after meetings, or get it again", func(ctx context.Context, in *struct {
+		LinkPath
+		Body struct {
+			Wanted bool `json:"wanted"`
+		}
+	}) (app.ClientBooking, error) {
+		return s.app.SetFollowUps(ctx, in.Link, in.Body.Wanted)
+	}, limit)
 	operation(s, api, http.MethodPost, "/texts/report", "text-report", "What a gateway for text messages reports", func(ctx context.Context, in *struct {
 		Authorization string `header:"Authorization" doc:"Bearer, and the token that the gateway is given messages with."`
 		Body          app.TextReport
@@ -226,6 +234,22 @@ func (s *server) beforeBookedOperations(api huma.API) {
 func (s *server) bookingFile(w http.ResponseWriter, r *http.Request) {
 	text, err := s.app.BookingFile(r.Context(), chi.URLParam(r, "link"))
 	s.file(w, r, "text/calendar; charset=utf-8", "meeting.ics", text, err)
+}
+
+// leaveFollowUps is one press in a mail program (RFC 8058, 3.1): it posts this field, without anybody being signed in.
+func (s *server) leaveFollowUps(w http.ResponseWriter, r *http.Request) {
+	r.Body = http.MaxBytesReader(w, r.Body, 4<<10)
+	if r.FormValue("List-Unsubscribe") != "One-Click" {
+		http.Error(w, "Post List-Unsubscribe=One-Click.", http.StatusBadRequest)
+		return
+	}
+	if _, err := s.app.SetFollowUps(r.Context(), chi.URLParam(r, "link"), false); err != nil {
+		if problem, ok := problemOf(r.Context(), s.log, err).(*Problem); ok {
+			problem.write(w)
+		}
+		return
+	}
+	_, _ = w.Write([]byte("You get no more mail after meetings.\n"))
 }
 
 // file sends a file to be saved, or the problem that kept it from being made.

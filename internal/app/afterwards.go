@@ -1,6 +1,7 @@
 package app
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"errors"
@@ -442,7 +443,7 @@ func (a *App) mailClient(ctx context.Context, f facts, j sqlc.Job) (job.Ending, 
 	m := mailOf(f.clientLetter(last, others))
 	m.ID = messageID(j)
 	m.FromName, m.ReplyTo = f.workspace, f.host.address()
-	m.To = Address{f.booking.ClientName, f.booking.ClientMail}
+	m.To, m.Back = Address{f.booking.ClientName, f.booking.ClientMail}, a.back(backOfClient, f.booking.ID)
 	if j.Occasion != stepAsked && f.booking.Invited == 1 {
 		m.Invite, m.InviteFor = ics, f.meeting("").Method()
 		if m.Others, err = invitations(others); err != nil {
@@ -473,6 +474,7 @@ func (a *App) guestMails(ctx context.Context, f facts, kind words.Kind, m Mail) 
 		by = f.booking.ClientName
 	}
 	id := m.ID
+	m.Back = a.back(backOfGuest, f.booking.ID)
 	m.Others = nil // made for the client, with the links
 	out := make([]Mail, len(guests))
 	for i, guest := range guests {
@@ -636,7 +638,7 @@ func (a *App) hostMail(ctx context.Context, f facts, last step, others []facts, 
 	m = mailOf(f.hostLetter(last, others))
 	m.ID = to.id
 	m.FromName, m.ReplyTo = f.workspace, Address{f.booking.ClientName, f.booking.ClientMail}
-	m.To = f.host.address()
+	m.To, m.Back = f.host.address(), a.back(backOfHost, f.booking.ID)
 	return m, nil
 }
 
@@ -669,6 +671,8 @@ type facts struct {
 	w         *words.Words // of whoever reads it; the leading host's until it is said whose
 	own       messageRules // the messages that hold for its type
 	rule      int64        // which of them this is about; 0 is what is told at once
+
+	organizers map[backOf]string // who answers to an invitation go to, if that isn't the host
 }
 
 func (a *App) facts(ctx context.Context, b sqlc.Booking) (facts, error) {
@@ -699,8 +703,13 @@ func (a *App) facts(ctx context.Context, b sqlc.Booking) (facts, error) {
 		return facts{}, err
 	}
 	own, err := messagesHeld(ctx, a.Store.Queries, host.home.id, b.TypeID)
+	organizers := map[backOf]string{}
+	if b.RepliesHere == 1 {
+		organizers[backOfClient], organizers[backOfGuest] = a.back(backOfClient, b.ID), a.back(backOfGuest, b.ID)
+	}
 	return facts{
-		booking: b, host: host, names: named, hosts: hosts, always: offer.Always, after: offer.AfterWords, code: a.codeOf(b),
+		organizers: organizers,
+		booking:    b, host: host, names: named, hosts: hosts, always: offer.Always, after: offer.AfterWords, code: a.codeOf(b),
 		workspace: host.home.Name, baseURL: a.BaseURL, link: a.BaseURL + "/b/" + a.secrets.Link(b.Uid), now: a.Now(), w: words.In(host.Language), own: own,
 	}, err
 }
@@ -745,6 +754,7 @@ func parties(mails []string) []invite.Party {
 // guestMeeting is the booking for a guest's calendar; the client's own words are in it only if the client is known.
 func (f facts) guestMeeting(guest string, known bool) invite.Meeting {
 	m := f.meeting(message.Lines(f.guestFacts(known)))
+	m.Host.Mail = cmp.Or(f.organizers[backOfGuest], m.Host.Mail)
 	m.Guests, m.Place = parties([]string{guest}), formOf(f.booking).way.guestsPlace(known)
 	if !known {
 		m.Title, m.Client.Name = f.w.Write("guest-invited", words.With{"type": f.booking.TypeName, "hosts": f.with()}).Subject, ""

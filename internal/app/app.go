@@ -31,6 +31,15 @@ type Mail struct {
 	Invite    []byte   // iCalendar, or nil
 	InviteFor string   // its method
 	Others    [][]byte // invitations to what else was booked with it, of the same method
+	Back      string   // the address to which it comes back if it can't be delivered; the sender's if it is empty
+	Files     []File   // beside it
+	Leave     string   // where its receiver ends mail of its kind with one press (RFC 8058); may be empty
+}
+
+// File is something that goes with a mail.
+type File struct {
+	Name, Type string
+	Data       []byte
 }
 
 // Address is a mail address with a name.
@@ -101,6 +110,8 @@ type Config struct {
 	Now     func() time.Time
 	Demo    bool // one-click sign-in
 
+	MailFrom       string // that mail comes from
+	TakesMail      bool   // mail to addresses that are made of MailFrom comes in by Arrive
 	TextsToken     string // that the gateway shows when it reports
 	PasswordMemory uint32 // KiB that hashing a password takes; as much as is safe if it is 0
 	Patience       int    // waits for others are so many times as long, once if it is 0: tests of other things don't hang on how fast a machine is

@@ -119,6 +119,7 @@ type ClientBooking struct {
 	CancelTerms string      `json:"cancelTerms,omitempty" doc:"The workspace's cancellation policy."`
 	Confirmed   bool        `json:"confirmed" doc:"The client has said that they come."`
 	MayConfirm  bool        `json:"mayConfirm" doc:"They can say so now."`
+	Left        bool        `json:"left,omitempty" doc:"They want no mail after meetings."`
 	Texts       *TextsOf    `json:"texts,omitempty" doc:"If the client agreed to text messages."`
 	MayRate     bool        `json:"mayRate" doc:"They can say now how it was."`
 	Rated       *Feedback   `json:"rated,omitempty" doc:"What they said of it."`
@@ -398,6 +399,7 @@ func (a *App) insertBooking(ctx context.Context, q *sqlc.Queries, o offered, key
 	meeting := sqlc.AddMeetingParams{
 		Uid: uid, TypeID: o.ID, HostID: by.hosts[0], StartAt: start, EndAt: end, KeptFrom: from, KeptUntil: until, TypeName: o.Name,
 		OverlapAllowed: number(by.overlap), SharedTime: number(o.sharesTime(life.Event(by.step.kind))), CreatedAt: a.Now().Unix(),
+		RepliesHere: number(a.TakesMail),
 	}
 	seat := sqlc.AddSeatParams{
 		ClientName: r.Name, ClientMail: r.Mail, ClientZone: r.Zone, Language: languageOr(cmp.Or(r.Language, o.host.home.Front.Language)), Remark: r.Remark,
@@ -748,6 +750,9 @@ func (a *App) clientBooking(ctx context.Context, b sqlc.Booking) (ClientBooking,
 		return out, err
 	}
 	if out.Texts, err = textsOf(ctx, a.Store.Queries, b.ID); err != nil {
+		return out, err
+	}
+	if out.Left, err = a.Store.LeftFollowUps(ctx, sqlc.LeftFollowUpsParams{WorkspaceID: o.host.home.id, Mail: b.ClientMail}); err != nil {
 		return out, err
 	}
 	rated, err := a.feedbackOf(ctx, b.ID)

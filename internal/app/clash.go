@@ -26,9 +26,9 @@ import (
 // Clash is a coming booking that no longer agrees with the host's calendars.
 type Clash struct {
 	Booking  HostBooking `json:"booking"`
-	Kind     string      `json:"kind" enum:"over,gone,moved" doc:"An event lies over it; its own event was deleted; or that was moved."`
+	Kind     string      `json:"kind" enum:"over,gone,moved,declined,wished" doc:"An event lies over it; its own event was deleted; that was moved; its client declined the invitation; or wished another time."`
 	Sentence told.Words  `json:"sentence"`
-	To       *time.Time  `json:"to,omitempty" doc:"With kind moved: where its event lies now."`
+	To       *time.Time  `json:"to,omitempty" doc:"Where its event lies now, or the time that is wished."`
 	Asked    bool        `json:"asked" doc:"The client was asked to choose another time."`
 }
 
@@ -53,6 +53,10 @@ func (a *App) clashes(ctx context.Context, p Person) ([]Clash, error) {
 	if err != nil {
 		return nil, err
 	}
+	answers, err := a.inviteAnswers(ctx, p)
+	if err != nil {
+		return nil, err
+	}
 	wanted := func(b hosted) bool { // over whatever there is
 		return slices.ContainsFunc(types, func(t MeetingType) bool { return t.ID == b.TypeID && t.Rules.IgnoreCalendars })
 	}
@@ -62,6 +66,9 @@ func (a *App) clashes(ctx context.Context, p Person) ([]Clash, error) {
 			continue
 		}
 		clash, found := g.clash(b)
+		if answer, some := answers[b.ID]; some {
+			clash, found = answeredClash(b, answer, p), true
+		}
 		if !found || clash.Kind == "over" && wanted(b) {
 			continue
 		}
@@ -95,6 +102,27 @@ func (g agenda) clash(b hosted) (Clash, bool) {
 	}
 	c.Sentence = told.Say("events-over", "In your calendar there is now {}.", told.Join(events, ", "))
 	return c, true
+}
+
+// inviteAnswers are what clients answered to the invitations to the person's coming meetings, by booking.
+func (a *App) inviteAnswers(ctx context.Context, p Person) (map[int64]sqlc.InviteAnswer, error) {
+	rows, err := a.Store.InviteAnswersOfHost(ctx, sqlc.InviteAnswersOfHostParams{PersonID: p.ID, After: a.Now().Unix()})
+	out := map[int64]sqlc.InviteAnswer{}
+	for _, row := range rows {
+		out[row.BookingID] = row
+	}
+	return out, err
+}
+
+func answeredClash(b hosted, answer sqlc.InviteAnswer, p Person) Clash {
+	c := Clash{Booking: hostBooking(b.Booking), Kind: answer.Answer, To: moment(answer.WishAt), Sentence: told.Say("client-declined", "{} declined the invitation.", b.ClientName)}
+	if answer.WishAt != 0 {
+		c.Sentence = told.Say("client-wished", "{} would rather meet on {}.", b.ClientName, told.At(span.Instant(answer.WishAt), p.zone))
+	}
+	if answer.Said != "" {
+		c.Sentence = told.Join([]told.Words{c.Sentence, told.Say("in-quotes", "“{}”", answer.Said)}, " ")
+	}
+	return c
 }
 
 // over is the events that lie over a booking's meeting and that the host has not decided to live with. Another booking's entry that
@@ -177,9 +205,12 @@ func (a *App) settle(ctx context.Context, p Person, id int64, do func(*sqlc.Quer
 	return a.Today(ctx, p)
 }
 
-// KeepBoth lets a booking and the events over it stand beside each other.
+// KeepBoth lets a booking and the events over it stand beside each other, or stand whatever its client answered.
 func (a *App) KeepBoth(ctx context.Context, p Person, id int64) (Today, error) {
 	return a.settle(ctx, p, id, func(q *sqlc.Queries, b hosted) error {
+		if answered, err := q.DropInviteAnswer(ctx, b.ID); answered > 0 || err != nil {
+			return err
+		}
 		host, err := a.anybody(ctx, q, b.own.PersonID)
 		if err != nil {
 			return err
@@ -272,14 +303,36 @@ func (a *App) recordAnew(ctx context.Context, q *sqlc.Queries, id int64, s step)
 	return a.record(ctx, q, changed, s)
 }
 
-// MoveAlong moves a booking to where the host has moved its event; the client is told.
+// MoveAlong moves a booking to where the host has moved its event, or to the time that its client wished; the client is told.
 func (a *App) MoveAlong(ctx context.Context, p Person, id int64) (Today, error) {
 	return a.settle(ctx, p, id, func(q *sqlc.Queries, b hosted) error {
+		answer, err := q.InviteAnswer(ctx, b.ID)
+		if err == nil && answer.WishAt != 0 {
+			return a.moveAsWished(ctx, q, p, b, answer.WishAt)
+		}
+		if err != nil && !errors.Is(err, store.ErrNotFound) {
+			return err
+		}
 		if b.own.EventSeen != eventMoved {
 			return refusal.New(refusal.Invalid, told.Say("event-lies-where", "Its event lies where the booking does. Load the page again."))
 		}
 		return a.moveAlong(ctx, q, p, b)
 	})
+}
+
+func (a *App) moveAsWished(ctx context.Context, q *sqlc.Queries, p Person, b hosted, start int64) error {
+	if start <= a.Now().Unix() {
+		return refusal.New(refusal.Over, told.Say("wish-over", "That time has gone by."))
+	}
+	by := start - b.StartAt
+	err := moveTo(ctx, q, sqlc.MoveMeetingParams{MeetingID: b.MeetingID, StartAt: start, EndAt: b.EndAt + by, KeptFrom: b.KeptFrom + by, KeptUntil: b.KeptUntil + by}, false)
+	if err != nil {
+		return err
+	}
+	if _, err := q.DropInviteAnswer(ctx, b.ID); err != nil {
+		return err
+	}
+	return a.recordAnew(ctx, q, b.ID, byHost(string(life.Move), p, ""))
 }
 
 func (a *App) moveAlong(ctx context.Context, q *sqlc.Queries, p Person, b hosted) error {

@@ -29,6 +29,7 @@ type ClientHistory struct {
 	Notes    string       `json:"notes" doc:"The workspace's, for its people only."`
 	History  []PastOrNext `json:"history" doc:"The latest meeting first."`
 	Consents []ConsentLog `json:"consents"`
+	Returned *Returned    `json:"returned,omitempty" doc:"If mail to them comes back."`
 }
 
 // PastOrNext is one of a client's bookings.
@@ -155,6 +156,9 @@ func (a *App) ClientByMail(ctx context.Context, p Person, mail string) (ClientHi
 	}
 	out.Name, out.Mail, out.Zone, out.Bookings = newest.ClientName, newest.ClientMail, newest.ClientZone, len(rows)
 	out.Latest = time.Unix(newest.StartAt, 0).UTC()
+	if out.Returned, err = a.returnedFrom(ctx, p.home.id, newest.ClientMail); err != nil {
+		return out, err
+	}
 	out.Notes, err = a.notesOn(ctx, p, mail)
 	return out, err
 }

@@ -48,6 +48,28 @@ func (a *App) mayRate(ctx context.Context, q *sqlc.Queries, workspace int64, b s
 	return false, nil
 }
 
+// SetFollowUps ends what the client gets after meetings of the workspace, or lets it come again.
+func (a *App) SetFollowUps(ctx context.Context, link string, wanted bool) (ClientBooking, error) {
+	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
+		b, err := a.byLink(ctx, q, link)
+		if err != nil {
+			return err
+		}
+		host, err := q.Person(ctx, b.HostID)
+		if err != nil {
+			return err
+		}
+		if wanted {
+			return q.JoinFollowUps(ctx, sqlc.JoinFollowUpsParams{WorkspaceID: host.WorkspaceID, Mail: b.ClientMail})
+		}
+		return q.LeaveFollowUps(ctx, sqlc.LeaveFollowUpsParams{WorkspaceID: host.WorkspaceID, Mail: b.ClientMail, At: a.Now().Unix()})
+	})
+	if err != nil {
+		return ClientBooking{}, err
+	}
+	return a.BookingByLink(ctx, link)
+}
+
 // Rate keeps what a client says of a meeting, once.
 func (a *App) Rate(ctx context.Context, link string, said Feedback) (ClientBooking, error) {
 	said.Remark = intake.AsWritten(strings.TrimSpace(said.Remark))

@@ -178,7 +178,9 @@ func (f facts) hostText() string { return message.Lines(f.hostFacts()) }
 
 // clientEntry is the meeting as it stands in the client's calendar, and hostEntry in a host's.
 func (f facts) clientEntry() invite.Meeting {
-	return f.entry(words.EntryClient, f.clientZone(), f.link, f.clientText())
+	m := f.entry(words.EntryClient, f.clientZone(), f.link, f.clientText())
+	m.Host.Mail = cmp.Or(f.organizers[backOfClient], m.Host.Mail)
+	return m
 }
 
 func (f facts) hostEntry() invite.Meeting {

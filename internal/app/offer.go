@@ -37,6 +37,8 @@ type Offer struct {
 	CancelUntil int  `json:"cancelUntil" minimum:"-1" maximum:"525600"`
 	AskReason   bool `json:"askReason" doc:"Cancelling needs a reason."`
 
+	DeclineCancels bool `json:"declineCancels,omitempty" doc:"A client who declines the invitation in their calendar has cancelled, if they may; else their host is asked."`
+
 	CorrectUntil int `json:"correctUntil" minimum:"-1" maximum:"525600" doc:"Minutes before the start until which a client may correct what they wrote."`
 
 	AfterWords   string   `json:"afterWords" maxLength:"8000" doc:"Shown and mailed once it is booked."`

@@ -25,6 +25,7 @@ type BookingSheet struct {
 	Why      []told.Words  `json:"why" doc:"Why it was given to whom."`
 	Via      string        `json:"via,omitempty" doc:"The name of the link that the client came by."`
 	Steps    []SheetStep   `json:"steps" doc:"The first one first."`
+	Returned *Returned     `json:"returned,omitempty" doc:"If mail to the client comes back."`
 	Texts    *TextsOf      `json:"texts,omitempty" doc:"If the client agreed to text messages."`
 	Messages []SentMessage `json:"messages" doc:"Of the last weeks, the first one first."`
 }
@@ -90,6 +91,9 @@ func (a *App) BookingSheet(ctx context.Context, p Person, id int64) (BookingShee
 		if s.Via, err = a.Store.NameOfSharedLink(ctx, b.ViaID.Int64); err != nil {
 			return s, err
 		}
+	}
+	if s.Returned, err = a.returnedFrom(ctx, p.home.id, b.ClientMail); err != nil {
+		return s, err
 	}
 	if s.Texts, err = textsOf(ctx, a.Store.Queries, b.ID); err != nil {
 		return s, err

@@ -222,11 +222,15 @@ func (a *App) timedMeeting(ctx context.Context, q *sqlc.Queries, workspace int64
 	if err != nil {
 		return words.Meeting{}, err
 	}
+	left, err := q.LeftFollowUps(ctx, sqlc.LeftFollowUpsParams{WorkspaceID: workspace, Mail: b.ClientMail})
+	if err != nil {
+		return words.Meeting{}, err
+	}
 	hosts, err := civil.LoadZone(host.Zone)
 	if err != nil {
 		return words.Meeting{}, err
 	}
-	m := words.Meeting{Span: meetingSpan(b), Since: span.Instant(settled), State: life.State(b.Life), Confirmed: confirmed(b), First: !before, Texts: texts != nil && !texts.Stopped, Way: wayNamed(formOf(b).way.Kind), Language: words.In(b.Language).Language, ClientZone: hosts, HostZone: hosts}
+	m := words.Meeting{Span: meetingSpan(b), Since: span.Instant(settled), State: life.State(b.Life), Confirmed: confirmed(b), First: !before, Left: left, Texts: texts != nil && !texts.Stopped, Way: wayNamed(formOf(b).way.Kind), Language: words.In(b.Language).Language, ClientZone: hosts, HostZone: hosts}
 	if zone, err := civil.LoadZone(b.ClientZone); err == nil {
 		m.ClientZone = zone
 	}

@@ -199,12 +199,19 @@ func (a *App) timedLetters(ctx context.Context, f facts, kind words.Kind, id str
 			}
 			l = f.asking(l, a.mayConfirm(f.booking), a.late(f.booking, told.Moving, o.Offer.MoveUntil) == nil, a.cantCancel(f.booking, o) == nil)
 		}
-		if i := slices.IndexFunc(f.own.Rules, func(r messageRule) bool { return r.ID == f.rule }); i >= 0 && f.own.Rules[i].Asks {
+		i := slices.IndexFunc(f.own.Rules, func(r messageRule) bool { return r.ID == f.rule })
+		if i >= 0 && f.own.Rules[i].Asks {
 			l.Actions = append([]message.Action{{Label: f.w.Say("answers.rate", nil), URL: f.link + "?answer=rate"}}, l.Actions...)
 		}
+		leave := ""
+		if i >= 0 && f.own.Rules[i].FollowsUp() {
+			l.Actions = append(l.Actions, message.Action{Label: f.w.Say("answers.leave", nil), URL: f.link + "?answer=leave"})
+			leave = f.link + "/leave"
+		}
 		m := mailOf(l)
+		m.Leave = leave
 		m.ID, m.FromName, m.ReplyTo = id, f.workspace, f.host.address()
-		m.To = Address{f.booking.ClientName, f.booking.ClientMail}
+		m.To, m.Back = Address{f.booking.ClientName, f.booking.ClientMail}, a.back(backOfClient, f.booking.ID)
 		return []Mail{m}, nil
 	}
 	out := make([]Mail, len(f.hosts))
@@ -216,6 +223,7 @@ func (a *App) timedLetters(ctx context.Context, f facts, kind words.Kind, id str
 		f := f.forHost(host)
 		out[i] = mailOf(f.timedLetter(kind, f.baseURL+"/", false, f.hostFacts()))
 		out[i].ID, out[i].FromName = fmt.Sprintf("%s-%d", id, person), f.workspace
+		out[i].Back = a.back(backOfHost, f.booking.ID)
 		out[i].To, out[i].ReplyTo = host.address(), Address{f.booking.ClientName, f.booking.ClientMail}
 	}
 	return out, nil

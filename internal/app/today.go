@@ -257,6 +257,11 @@ func (a *App) troubles(ctx context.Context, p Person) ([]Trouble, error) {
 		return out, err
 	}
 	out = append(out, jobs...)
+	returned, err := a.mailTroubles(ctx, p)
+	if err != nil {
+		return out, err
+	}
+	out = append(out, returned...)
 	letters, err := a.letterTroubles(ctx, p)
 	return append(out, letters...), err
 }

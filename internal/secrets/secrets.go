@@ -9,11 +9,13 @@ import (
 	"crypto/hmac"
 	"crypto/rand"
 	"crypto/sha256"
+	"encoding/base32"
 	"encoding/base64"
 	"encoding/binary"
 	"encoding/hex"
 	"errors"
 	"fmt"
+	"strings"
 
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
@@ -194,6 +196,12 @@ func (s Keys) OpenLogin(sealed []byte) (string, error) {
 // Link is the secret part of a booking's link: 128 bits, worked out from the key, so that the mails can carry it while
 // the database holds only its hash.
 func (s Keys) Link(uid string) string { return s.derived(forLinks, "link:"+uid) }
+
+// Mail is the part of an address of ours that shows that we gave it out: 80 bits in small letters and figures, since some servers on
+// the way take no care of case.
+func (s Keys) Mail(about string) string {
+	return strings.ToLower(base32.StdEncoding.EncodeToString(s.mac(forLinks, "mail:"+about)[:10]))
+}
 
 // Feed is the secret part of the address of a person's feeds, the so-many-th they have.
 func (s Keys) Feed(person, number int64) string {

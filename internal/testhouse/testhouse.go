@@ -128,6 +128,7 @@ func Empty(t testing.TB, clock func() time.Time) *House {
 	t.Cleanup(gateway.Close)
 
 	h.config = app.Config{
+		MailFrom: "bookings@quillmere.example", TakesMail: true,
 		Texter: texts.New(gateway.URL, "token"), TextsToken: "token",
 		Store: h.openStore(), Servers: caldav.New(true), Feeds: feed.New(true), Mailer: h.mailer(), Rooms: rooms.New(roomServer.URL, "token"),
 		Key: []byte(strings.Repeat("k", 32)), BaseURL: "https://corrim.example", Now: clock, Log: slog.New(trace.Handler{Handler: slog.NewTextHandler(h.Log, nil)}),

@@ -16,6 +16,7 @@ import (
 	"unicode"
 	"unicode/utf8"
 
+	"github.com/emersion/go-msgauth/dkim"
 	"github.com/wneessen/go-mail"
 
 	"corrim/core/told"
@@ -28,6 +29,8 @@ type Sender struct {
 	client *mail.Client
 	from   string
 	domain string // of from; messages are named in it (RFC 5322, 3.6.4)
+
+	signing *dkim.SignOptions // nil if nothing is signed
 }
 
 // named is an address with a name, quoted or encoded as the name needs (RFC 5322, 3.4; RFC 2047, 5). What no header can hold is
@@ -59,7 +62,7 @@ func New(address, from, user, password string) (*Sender, error) {
 		options = append(options, mail.WithSMTPAuth(mail.SMTPAuthAutoDiscover), mail.WithUsername(user), mail.WithPassword(password))
 	}
 	client, err := mail.NewClient(host, options...)
-	return &Sender{client, from, from[strings.LastIndexByte(from, '@')+1:]}, err
+	return &Sender{client: client, from: from, domain: from[strings.LastIndexByte(from, '@')+1:]}, err
 }
 
 // Send hands one message over.
@@ -67,6 +70,11 @@ func (s *Sender) Send(ctx context.Context, m app.Mail) error {
 	message, err := s.compose(m)
 	if err != nil {
 		return told.Error("message-written", "the message can't be written: {}", err)
+	}
+	if s.signing != nil {
+		if err := s.signature(message); err != nil {
+			return told.Error("message-written", "the message can't be written: {}", err)
+		}
 	}
 	return inWords(s.client.DialAndSendWithContext(ctx, message))
 }
@@ -90,6 +98,11 @@ func (s *Sender) compose(m app.Mail) (*mail.Msg, error) {
 	if err := message.From(named(m.FromName, s.from)); err != nil {
 		return nil, err
 	}
+	if m.Back != "" {
+		if err := message.EnvelopeFrom(m.Back); err != nil {
+			return nil, err
+		}
+	}
 	if err := message.To(named(m.To.Name, m.To.Mail)); err != nil {
 		return nil, err
 	}
@@ -100,8 +113,17 @@ func (s *Sender) compose(m app.Mail) (*mail.Msg, error) {
 	message.SetMessageIDWithValue(m.ID + "@" + s.domain)
 	message.SetDate()
 	message.SetGenHeader("Auto-Submitted", "auto-generated") // RFC 3834: nobody's holiday notice should answer
+	if m.Leave != "" {                                       // RFC 8058
+		message.SetGenHeader("List-Unsubscribe", "<"+m.Leave+">")
+		message.SetGenHeader("List-Unsubscribe-Post", "List-Unsubscribe=One-Click")
+	}
 	message.SetBodyString(mail.TypeTextPlain, m.Text)
 	message.AddAlternativeString(mail.TypeTextHTML, m.HTML)
+	for _, file := range m.Files {
+		if err := message.AttachReader(file.Name, bytes.NewReader(file.Data), mail.WithFileContentType(mail.ContentType(file.Type))); err != nil {
+			return nil, err
+		}
+	}
 	if m.Invite == nil {
 		return message, nil
 	}

@@ -2,7 +2,14 @@ package mail_test
 
 import (
 	"context"
+	"crypto"
+	"crypto/ed25519"
+	"crypto/rand"
+	"crypto/rsa"
+	"crypto/x509"
+	"encoding/base64"
 	"encoding/json"
+	"encoding/pem"
 	"net"
 	"os"
 	"os/exec"
@@ -10,6 +17,7 @@ import (
 	"strings"
 	"testing"
 
+	"github.com/emersion/go-msgauth/dkim"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
@@ -64,6 +72,46 @@ func TestAnInvitationArrivesAsItWasMeant(t *testing.T) {
 	again, err := inbox.New(folder)
 	require.NoError(t, err)
 	assert.Len(t, again.Letters(), 1, "the inbox is kept over a restart")
+}
+
+// RFC 6376 and RFC 8463, with go-msgauth's own check of what came in.
+func TestMailIsSigned(t *testing.T) {
+	_, edKey, err := ed25519.GenerateKey(nil)
+	require.NoError(t, err)
+	rsaKey, err := rsa.GenerateKey(rand.Reader, 2048)
+	require.NoError(t, err)
+	for kind, key := range map[string]crypto.Signer{"ed25519": edKey, "rsa": rsaKey} {
+		server, sender := open(t, "")
+		der, err := x509.MarshalPKCS8PrivateKey(key)
+		require.NoError(t, err)
+		require.NoError(t, sender.Sign("corrim", pem.EncodeToMemory(&pem.Block{Type: "PRIVATE KEY", Bytes: der})))
+		m := letter()
+		m.Leave, m.Back = "https://corrim.example/b/link/leave", "bookings+c1-abc@quillmere.example"
+		require.NoError(t, sender.Send(ctx, m))
+		l := server.Letters()[0]
+		assert.Equal(t, m.Back, l.ReturnPath)
+		assert.Contains(t, string(l.Raw), "List-Unsubscribe: <https://corrim.example/b/link/leave>\r\nList-Unsubscribe-Post: List-Unsubscribe=One-Click\r\n")
+		public, err := x509.MarshalPKIXPublicKey(key.Public())
+		require.NoError(t, err)
+		if kind == "ed25519" {
+			public = key.Public().(ed25519.PublicKey) // RFC 8463, 4.2: the bare key
+		}
+		record := func(name string) ([]string, error) {
+			assert.Equal(t, "corrim._domainkey.quillmere.example", name)
+			return []string{"v=DKIM1; k=" + kind + "; p=" + base64.StdEncoding.EncodeToString(public)}, nil
+		}
+		check := func(raw string) error {
+			found, err := dkim.VerifyWithOptions(strings.NewReader(raw), &dkim.VerifyOptions{LookupTXT: record})
+			require.NoError(t, err)
+			require.Len(t, found, 1)
+			return found[0].Err
+		}
+		require.NoError(t, check(string(l.Raw)), kind)
+		require.Error(t, check(strings.Replace(string(l.Raw), "b/link/leave", "b/other/leave", 1)), "what it speaks for can't be changed on the way")
+	}
+	_, sender := open(t, "")
+	require.ErrorContains(t, sender.Sign("corrim", []byte("no key")), "BEGIN PRIVATE KEY")
+	require.ErrorContains(t, sender.Sign("corrim", pem.EncodeToMemory(&pem.Block{Type: "PRIVATE KEY", Bytes: []byte("x")})), "RSA or Ed25519")
 }
 
 func TestNothingThatIsTypedBecomesAHeader(t *testing.T) {

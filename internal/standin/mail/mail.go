@@ -28,6 +28,7 @@ const maxMessage = 5 << 20
 type Server struct {
 	SMTP    *smtp.Server
 	Pages   http.Handler
+	Back    string // the SMTP server that what people answer is handed to; empty if there is none
 	folder  string
 	mu      sync.Mutex
 	letters []*Letter // oldest first
@@ -38,6 +39,7 @@ type Letter struct {
 	ID                      int
 	From, To, Subject, Date string
 	MessageID               string
+	ReturnPath              string // where it comes back
 	Text, HTML              string
 	Calendar                string // the text/calendar alternative
 	Method                  string // its method
@@ -60,6 +62,7 @@ func New(folder string) (*Server, error) {
 	mux := http.NewServeMux()
 	mux.HandleFunc("GET /{$}", s.showInbox)
 	mux.HandleFunc("GET /m/{id}", s.showLetter)
+	mux.HandleFunc("POST /m/{id}/answer", s.answer)
 	mux.HandleFunc("GET /m/{id}/html", s.showHTML)
 	mux.HandleFunc("GET /m/{id}/file/{n}", s.sendFile)
 	s.Pages = mux
@@ -91,18 +94,22 @@ func (s *Server) load() error {
 // session takes one SMTP conversation.
 type session struct {
 	server *Server
+	from   string
 }
 
 func (*session) Reset()                               {}
 func (*session) Logout() error                        { return nil }
-func (*session) Mail(string, *smtp.MailOptions) error { return nil }
 func (*session) Rcpt(string, *smtp.RcptOptions) error { return nil }
+func (s *session) Mail(from string, _ *smtp.MailOptions) error {
+	s.from = from
+	return nil
+}
 func (s *session) Data(r io.Reader) error {
 	raw, err := io.ReadAll(r)
 	if err != nil {
 		return err
 	}
-	return s.server.keep(raw)
+	return s.server.keep(append([]byte("Return-Path: <"+s.from+">\r\n"), raw...)) // RFC 5321, 4.4
 }
 
 // keep stores a message before it is acknowledged.
@@ -147,6 +154,7 @@ func read(raw []byte) *Letter {
 		}
 		return message.Header.Get(name)
 	}
+	l.ReturnPath = strings.Trim(header("Return-Path"), "<> ")
 	l.From, l.To, l.Subject, l.Date, l.MessageID = header("From"), header("To"), header("Subject"), header("Date"), header("Message-Id")
 	var tree strings.Builder
 	l.part(message.Header.Get("Content-Type"), message.Header.Get("Content-Transfer-Encoding"), "", message.Body, &tree, 0)
@@ -207,6 +215,11 @@ var letterPage = standin.Page(`<p><a href="/">All mail</a></p><h1>{{.Letter.Subj
 {{end}}</pre>
 {{if .Letter.Calendar}}<h2>Invitation ({{.Letter.Method}})</h2><pre>{{.Letter.Calendar}}</pre>{{end}}
 {{if .Letter.Files}}<h2>Files</h2><ul>{{range $n, $f := .Letter.Files}}<li><a href="/m/{{$.Letter.ID}}/file/{{$n}}">{{$f.Name}}</a> <span class="faint">{{$f.Type}}</span></li>{{end}}</ul>{{end}}
+{{if .Answers}}<h2>Answer it</h2>
+<form method="post" action="/m/{{.Letter.ID}}/answer"><p><label>In words <textarea name="text" rows="3"></textarea></label></p>
+<p><button name="as" value="wrote">Write back</button> <button name="as" value="failed">This mailbox is gone</button></p>
+{{if .Letter.Calendar}}<p><button name="as" value="accepted">Accept the invitation</button> <button name="as" value="declined">Decline it</button></p>
+<p><label>Another time, in UTC <input type="datetime-local" name="at"></label> <button name="as" value="wished">Wish it</button></p>{{end}}</form>{{end}}
 <h2>How it is built</h2><pre>{{.Letter.Structure}}</pre>`)
 
 func (s *Server) showInbox(w http.ResponseWriter, _ *http.Request) {
@@ -242,7 +255,7 @@ func (s *Server) showLetter(w http.ResponseWriter, r *http.Request) {
 			lines = append(lines, textLine{Text: line})
 		}
 	}
-	standin.Show(w, letterPage, map[string]any{"Title": l.Subject, "Letter": l, "Lines": lines})
+	standin.Show(w, letterPage, map[string]any{"Title": l.Subject, "Letter": l, "Lines": lines, "Answers": s.Back != "" && l.ReturnPath != ""})
 }
 
 // showHTML shows the message's HTML in its frame; links open outside it.

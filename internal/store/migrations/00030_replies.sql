@@ -28,6 +28,7 @@ CREATE TABLE invite_answer (
     said       TEXT NOT NULL DEFAULT '',
     at         INTEGER NOT NULL
 ) STRICT;
+CREATE INDEX invite_answer_by_start ON invite_answer (start_at);
 
 -- Mail addresses that took no mail, and which booking's it was.
 CREATE TABLE mail_returned (
@@ -40,6 +41,7 @@ CREATE TABLE mail_returned (
     PRIMARY KEY (workspace_id, mail)
 ) STRICT, WITHOUT ROWID;
 CREATE INDEX mail_returned_by_booking ON mail_returned (booking_id);
+CREATE INDEX mail_returned_by_time ON mail_returned (workspace_id, at);
 
 -- Clients who want nothing more after their meetings (RFC 8058).
 CREATE TABLE no_follow_ups (

@@ -1,6 +1,6 @@
 -- name: AddMeeting :one
-INSERT INTO meeting (uid, type_id, type_name, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, way, created_at)
-VALUES (@uid, @type_id, @type_name, @host_id, 'booked', @start_at, @end_at, @kept_from, @kept_until, max(CAST(@overlap_allowed AS INTEGER), CAST(@shared_time AS INTEGER)), CAST(@shared_time AS INTEGER), @way, @created_at)
+INSERT INTO meeting (uid, type_id, type_name, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, way, created_at, replies_here)
+VALUES (@uid, @type_id, @type_name, @host_id, 'booked', @start_at, @end_at, @kept_from, @kept_until, max(CAST(@overlap_allowed AS INTEGER), CAST(@shared_time AS INTEGER)), CAST(@shared_time AS INTEGER), @way, @created_at, @replies_here)
 RETURNING id;
 
 -- name: AddSeat :one

@@ -12,8 +12,8 @@ import (
 )
 
 const addMeeting = `-- name: AddMeeting :one
-INSERT INTO meeting (uid, type_id, type_name, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, way, created_at)
-VALUES (?1, ?2, ?3, ?4, 'booked', ?5, ?6, ?7, ?8, max(CAST(?9 AS INTEGER), CAST(?10 AS INTEGER)), CAST(?10 AS INTEGER), ?11, ?12)
+INSERT INTO meeting (uid, type_id, type_name, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, way, created_at, replies_here)
+VALUES (?1, ?2, ?3, ?4, 'booked', ?5, ?6, ?7, ?8, max(CAST(?9 AS INTEGER), CAST(?10 AS INTEGER)), CAST(?10 AS INTEGER), ?11, ?12, ?13)
 RETURNING id
 `
 
@@ -30,6 +30,7 @@ type AddMeetingParams struct {
 	SharedTime     int64
 	Way            string
 	CreatedAt      int64
+	RepliesHere    int64
 }
 
 func (q *Queries) AddMeeting(ctx context.Context, arg AddMeetingParams) (int64, error) {
@@ -46,6 +47,7 @@ func (q *Queries) AddMeeting(ctx context.Context, arg AddMeetingParams) (int64, 
 		arg.SharedTime,
 		arg.Way,
 		arg.CreatedAt,
+		arg.RepliesHere,
 	)
 	var id int64
 	err := row.Scan(&id)

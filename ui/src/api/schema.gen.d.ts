@@ -208,6 +208,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/bookings/{link}/follow-ups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Get no more mail after meetings, or get it again */
+        post: operations["set-follow-ups"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/bookings/{link}/move": {
         parameters: {
             query?: never;
@@ -458,6 +475,23 @@ export interface paths {
         get: operations["client"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/clients/{mail}/mail-works": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep that a client's address takes mail again */
+        post: operations["mail-works"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2507,6 +2541,8 @@ export interface components {
             /** @description Does the viewer take part? */
             own: boolean;
             remark: string;
+            /** @description If mail to the client comes back. */
+            returned?: components["schemas"]["Returned"];
             /** @description What the client answered. */
             said: components["schemas"]["Fact"][];
             soFar: components["schemas"]["ClientSoFar"];
@@ -2683,14 +2719,14 @@ export interface components {
             asked: boolean;
             booking: components["schemas"]["HostBooking"];
             /**
-             * @description An event lies over it; its own event was deleted; or that was moved.
+             * @description An event lies over it; its own event was deleted; that was moved; its client declined the invitation; or wished another time.
              * @enum {string}
              */
-            kind: "over" | "gone" | "moved";
+            kind: "over" | "gone" | "moved" | "declined" | "wished";
             sentence: components["schemas"]["Words"];
             /**
              * Format: date-time
-             * @description With kind moved: where its event lies now.
+             * @description Where its event lies now, or the time that is wished.
              */
             to?: string;
         };
@@ -2750,6 +2786,8 @@ export interface components {
             joinUrl?: string;
             /** @description If it isn't as it was booked: what changed it last. */
             last?: components["schemas"]["LastChange"];
+            /** @description They want no mail after meetings. */
+            left?: boolean;
             /** @description Path of the page to move or cancel it; whoever has it, can. */
             link: string;
             looks: components["schemas"]["PageLooks"];
@@ -2820,6 +2858,8 @@ export interface components {
             name: string;
             /** @description The workspace's, for its people only. */
             notes: string;
+            /** @description If mail to them comes back. */
+            returned?: components["schemas"]["Returned"];
             /**
              * Format: date-time
              * @description When they booked first.
@@ -3819,6 +3859,8 @@ export interface components {
              * @description Minutes before the start until which a client may correct what they wrote.
              */
             correctUntil: number;
+            /** @description A client who declines the invitation in their calendar has cancelled, if they may; else their host is asked. */
+            declineCancels?: boolean;
             /**
              * Format: int64
              * @description How many guests a client may bring.
@@ -3889,6 +3931,8 @@ export interface components {
              * @description Minutes before the start until which a client may correct what they wrote.
              */
             correctUntil: number;
+            /** @description A client who declines the invitation in their calendar has cancelled, if they may; else their host is asked. */
+            declineCancels?: boolean;
             /**
              * Format: int64
              * @description How many guests a client may bring.
@@ -4462,6 +4506,13 @@ export interface components {
         "Reset-passwordRequest": {
             password: string;
         };
+        Returned: {
+            /** Format: date-time */
+            at: string;
+            mail: string;
+            /** @description By the server that refused it. */
+            said: string;
+        };
         Ribbon: {
             /** @description The open intervals that begin on the day, if its origin was asked for. */
             begun?: components["schemas"]["Interval"][];
@@ -4644,6 +4695,9 @@ export interface components {
              * @description When it was last used, within five minutes.
              */
             seenAt: string;
+        };
+        "Set-follow-upsRequest": {
+            wanted: boolean;
         };
         "Set-textsRequest": {
             wanted: boolean;
@@ -5690,6 +5744,42 @@ export interface operations {
             };
         };
     };
+    "set-follow-ups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The secret of the booking's link. */
+                link: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Set-follow-upsRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClientBooking"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     move: {
         parameters: {
             query?: never;
@@ -6188,6 +6278,37 @@ export interface operations {
         };
     };
     client: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                mail: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClientHistory"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "mail-works": {
         parameters: {
             query?: never;
             header?: never;

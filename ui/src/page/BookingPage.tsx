@@ -5,6 +5,7 @@ import { clock, clockRange, dayAndMonth, longDate, offsetOf, placeOf, wallClock 
 import { momentOf } from './Chooser'
 import { CorrectPanel } from './CorrectPanel'
 import { outside, within } from './embedded'
+import { FollowUps } from './FollowUps'
 import { Frame } from './Frame'
 import { intoFocus, secretOf } from './link'
 import { MovePanel } from './MovePanel'
@@ -42,6 +43,7 @@ export function BookingPage({ booking, fresh, onChange }: Props) {
       {!fresh && booking.last && <p className="mt-1 text-ink-2">{lastChange(booking, booking.last, t)}</p>}
       <Next booking={booking} fresh={fresh} onChange={onChange} />
       {(booking.mayRate || booking.rated) && <Rating booking={booking} onRated={onChange} />}
+      <FollowUps booking={booking} onChange={onChange} />
       <Facts booking={booking} />
       {booking.texts && <TextMessages booking={booking} texts={booking.texts} onChange={onChange} />}
       {doing === 'nothing' && <Actions booking={booking} onDo={setDoing} />}

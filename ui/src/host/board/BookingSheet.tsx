@@ -118,6 +118,7 @@ function Facts({ sheet: b, zone }: { sheet: Sheet; zone: string }) {
       <Fact name={say.board.client}>
         {say.board.writes(<a href={`mailto:${b.mail}`}>{b.mail}</a>, languageName(b.language))}
         {b.confirmed && <p>{say.board.saysTheyCome}</p>}
+        {b.returned && <p className="text-need">{say.board.mailReturned(b.returned.said)}</p>}
         <p className="text-note text-ink-2">
           <SoFar soFar={b.soFar} mail={b.mail} zone={zone} />
         </p>

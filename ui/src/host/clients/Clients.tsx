@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
 import { useParams } from 'react-router'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
-import { keys } from '../../api/keys'
+import { hasChanged, keys } from '../../api/keys'
 import { useGo } from '../../edit/unsaved'
 import { Button, Need, TextArea, TextField } from '../../kit/kit'
 import { say } from '../../say'
@@ -109,6 +109,7 @@ function History({ mail }: { mail: string }) {
           day(c.since, zone),
         )}
       </p>
+      {c.returned && <MailReturned mail={mail} returned={c.returned} zone={zone} />}
       <Notes key={c.notes} mail={mail} notes={c.notes} />
       <BookAgain client={c} />
       <p className="mt-1 text-note">
@@ -132,6 +133,27 @@ function History({ mail }: { mail: string }) {
         </>
       )}
     </>
+  )
+}
+
+/** That mail to the client comes back, until somebody says that it arrives again. */
+function MailReturned({ mail, returned, zone }: { mail: string; returned: Schemas['Returned']; zone: string }) {
+  const client = useQueryClient()
+  const works = useMutation<Schemas['ClientHistory'], Refusal, void>({
+    mutationFn: () => need(api.POST('/clients/{mail}/mail-works', { params: { path: { mail } } })),
+    onSuccess: (known) => {
+      client.setQueryData(keys.client(mail), known)
+      return hasChanged(client, 'bookings')
+    },
+  })
+  return (
+    <Need className="mt-3" title={say.clients.mailReturned(day(returned.at, zone))}>
+      <p className="text-ink-2">{say.clients.theirServerSaid(returned.said)}</p>
+      <Button kind="text" onClick={() => works.mutate()}>
+        {say.clients.mailWorks}
+      </Button>
+      {works.error && <p>{works.error.message}</p>}
+    </Need>
   )
 }
 

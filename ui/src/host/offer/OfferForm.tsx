@@ -248,6 +248,19 @@ function Changing({ draft, onChange }: Omit<Props, 'page' | 'wrong'>) {
         </select>
         .
       </p>
+      <p className="mt-3">
+        {say.offer.whoDeclines(
+          <select
+            aria-label={say.offer.whatDecliningDoes}
+            className={inline}
+            value={draft.declineCancels ? 'cancels' : 'asks'}
+            onChange={(event) => onChange({ declineCancels: event.target.value === 'cancels' })}
+          >
+            <option value="asks">{say.offer.decliningAsks}</option>
+            <option value="cancels">{say.offer.decliningCancels}</option>
+          </select>,
+        )}
+      </p>
       <p className="mt-3">{say.offer.theyMayCorrectWhat(choice('correctUntil', say.offer.untilClientsCorrect))}</p>
     </Part>
   )

@@ -22,6 +22,7 @@ export const fieldWords: Record<keyof Draft, string> = {
   cancelUntil: say.offer.untilWhenMayCancelled,
   correctUntil: say.offer.untilWhenMayCorrected,
   askReason: say.offer.reasonCancelling,
+  declineCancels: say.offer.whatDecliningDoes,
   afterWords: say.offer.whatComesAfter,
   afterAddress: say.offer.whatComesAfter,
   afterPass: say.offer.whatComesAfter,

@@ -7,9 +7,10 @@ import { clock, shortDate, wallClock } from '../../time/time'
 import { HandTo } from '../HandTo'
 import { useSettle, Way, WithWord } from './settle'
 
-/** A booking that no longer agrees with the host's calendars, and the ways out. */
+/** A booking that no longer agrees with the host's calendars or with what its client answered, and the ways out. */
 export function Clash({ clash, zone }: { clash: Schemas['Clash']; zone: string }) {
   const { booking, kind, asked } = clash
+  const answered = kind === 'declined' || kind === 'wished'
   const start = new Date(booking.start)
   const [handing, setHanding] = useState(false)
   const title = `${booking.host ? `${booking.host}: ` : ''}${booking.client}, ${shortDate(wallClock(start, zone).date)} ${clock(start, zone)}`
@@ -25,14 +26,26 @@ export function Clash({ clash, zone }: { clash: Schemas['Clash']; zone: string }
       </p>
       <div className="mt-1.5 flex flex-wrap gap-x-4 gap-y-1">
         {kind === 'over' && <Way words={say.today.keepBoth} onDo={() => keep.mutate(undefined)} />}
+        {answered && <Way words={say.today.keepMeeting} onDo={() => keep.mutate(undefined)} />}
+        {kind === 'wished' && clash.to && (
+          <Way
+            words={say.today.moveMeetingTo(
+              shortDate(wallClock(new Date(clash.to), zone).date),
+              clock(new Date(clash.to), zone),
+            )}
+            onDo={() => moveAlong.mutate(undefined)}
+          />
+        )}
         {kind === 'moved' && clash.to && (
           <Way
             words={say.today.moveMeeting(clock(new Date(clash.to), zone))}
             onDo={() => moveAlong.mutate(undefined)}
           />
         )}
-        <Way words={say.today.handOver} onDo={() => setHanding(true)} />
-        {kind !== 'over' && <Way words={say.today.putEventBack} onDo={() => putBack.mutate(undefined)} />}
+        {!answered && <Way words={say.today.handOver} onDo={() => setHanding(true)} />}
+        {(kind === 'gone' || kind === 'moved') && (
+          <Way words={say.today.putEventBack} onDo={() => putBack.mutate(undefined)} />
+        )}
         {!asked && (
           <WithWord
             title={say.today.askChooseAgain(booking.client)}

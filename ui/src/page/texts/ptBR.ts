@@ -87,6 +87,8 @@ export const ptBR: Texts = {
   textsPhone: 'Celular para SMS',
   textsCome: (phone) => `Os SMS sobre esta reunião vão para ${phone}.`,
   textsStop: 'Parar de receber',
+  followUpsCome: 'Depois das suas reuniões, você pode receber e-mails, um agradecimento por exemplo.',
+  followUpsLeft: 'Você não recebe mais e-mails depois das suas reuniões.',
   rateAsk: 'Como foi?',
   rated: (n) => `Obrigado. Você deu ${n} de 5.`,
   instead: (day, clock) =>

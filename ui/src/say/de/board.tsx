@@ -25,6 +25,7 @@ export const board: Say['board'] = {
       {mail}, schreibt {languageName}
     </>
   ),
+  mailReturned: (said) => `E-Mails kommen zurück${said && `: „${said}“`}`,
   saysTheyCome: 'Kommt nach eigener Angabe.',
   video: 'per Video',
   videoRoomBeingMade: 'per Video; der Raum wird eingerichtet',

@@ -76,6 +76,9 @@ export const clients: Say['clients'] = {
   ),
   offerThemTimes: 'Zeiten anbieten …',
   bookings: 'Buchungen',
+  mailReturned: (day) => `E-Mails an diese Adresse kommen seit ${day} zurück`,
+  theirServerSaid: (said) => (said ? `Der Server dort sagte: „${said}“` : 'Der Server dort nannte keinen Grund.'),
+  mailWorks: 'Sie kommen wieder an',
   agreed: 'Zugestimmt',
   bookingWith: (type, host, stateWords) => (
     <>

@@ -128,6 +128,10 @@ export const offer: Say['offer'] = {
   whetherReasonAsked: 'Ob nach einem Grund gefragt wird',
   reasonOptional: 'Grund freiwillig',
   reasonRequired: 'Grund nötig',
+  whatDecliningDoes: 'was eine abgelehnte Einladung bewirkt',
+  whoDeclines: (what) => <>Wer die Einladung in seinem Kalender ablehnt, {what}.</>,
+  decliningAsks: 'behält den Termin, bis jemand von Ihnen entscheidet',
+  decliningCancels: 'hat abgesagt, solange das erlaubt ist',
   untilClientsCorrect: 'Bis wann Kunden ihre Angaben berichtigen dürfen',
   theyMayCorrectWhat: (choice) => (
     <>Ihre Angaben dürfen sie {choice} berichtigen; Sie erfahren, was sich geändert hat.</>

@@ -93,6 +93,8 @@ const peoples: Sentences<PeoplesCode> = {
   'choose-who-takes': 'Wählen Sie, wer den Termin von {} übernimmt.',
   'choose-workspaces-time': 'Wählen Sie die Zeitzone des Arbeitsbereichs aus der Liste.',
   'clash-of-colleague': 'Im Kalender von {} liegt etwas darüber, oder der Eintrag wurde dort geändert.',
+  'client-declined': '{} hat die Einladung abgelehnt.',
+  'client-wished': '{} möchte sich lieber am {} treffen.',
   'clients-who-answer': 'Kunden, die mit {} antworten, fänden keine Zeit: {}{}',
   'closed-by-hand':
     'Kunden können sie nicht buchen: Kollegen tragen Buchungen von Hand ein. Das wird unter „Gastgeber“ festgelegt.',
@@ -294,6 +296,7 @@ const peoples: Sentences<PeoplesCode> = {
   'hours-two-ends': 'schreiben Sie Anfang und Ende, etwa 9-12',
   'icalendar-file-choose': 'Das ist keine iCalendar-Datei. Wählen Sie eine, die auf .ics endet.',
   'icalendar-text-no': 'das ist kein iCalendar-Text: Ihm fehlt BEGIN:VCALENDAR',
+  'in-quotes': '„{}“',
   'invitation-doesnt-exist': 'Diese Einladung gibt es nicht, oder sie wurde zurückgezogen. Bitten Sie um eine neue.',
   'invitation-used-already':
     'Diese Einladung wurde schon benutzt. Melden Sie sich mit Ihrer E-Mail-Adresse und dem damals gewählten Passwort an.',
@@ -334,6 +337,8 @@ const peoples: Sentences<PeoplesCode> = {
     'Der Link füllt für einen Code zu viel aus. Geben Sie ihm einen Namen: Dann ist seine Adresse kurz.',
   'longer-than-century': '„{}“ ist länger als ein Jahrhundert',
   'longest-least-shortest-most': 'Die längste Dauer ist mindestens die kürzeste und höchstens 1440 Minuten.',
+  'mail-came-back': 'E-Mails an {} kommen zurück',
+  'mail-came-back-about': 'Es geht um {} mit {} am {}. Der Server dort sagte: „{}“',
   'mail-never': 'E-Mails zum Termin von {} konnten nicht gesendet werden',
   'mail-not-yet': 'E-Mails zum Termin von {} konnten noch nicht gesendet werden',
   'mail-password-dont':
@@ -390,6 +395,7 @@ const peoples: Sentences<PeoplesCode> = {
   'no-texts-now': 'SMS können gerade nicht verschickt werden',
   'quiet-all-day': 'Diese Ruhezeit hat kein Ende. Lassen Sie sie zu einer anderen Uhrzeit enden.',
   'quiet-clock': 'Geben Sie beide Uhrzeiten in Stunden und Minuten an, etwa 21:00 und 08:00.',
+  'see-the-client': 'Zum Kunden',
   'text-gateway-answered': 'Der SMS-Dienst antwortete mit einem Fehler ({})',
   'text-gateway-reached': 'Der SMS-Dienst ist nicht erreichbar',
   'text-gateway-refused': 'Der SMS-Dienst lehnte diese Nummer oder diesen Text ab ({})',
@@ -684,6 +690,7 @@ const peoples: Sentences<PeoplesCode> = {
   'window-fails': 'Außerhalb des Buchungszeitraums, {} bis {}.',
   'window-holds': 'Innerhalb des Buchungszeitraums, der mit {} endet.',
   'window-holds-endless': 'Der Buchungszeitraum hat kein Ende.',
+  'wish-over': 'Diese Zeit ist vorbei.',
   'words-brace': 'Zwei Klammern beginnen hier eine Angabe, die nicht endet. Fügen Sie sie neu ein.',
   'words-ends-nothing':
     'Der Abschnitt „{}“ endet hier, beginnt aber nicht unmittelbar davor. Verschieben oder entfernen Sie sein Ende.',

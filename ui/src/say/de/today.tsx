@@ -27,6 +27,8 @@ export const today: Say['today'] = {
   joinRoom: 'Raum betreten',
   clientWasAskedChoose: 'Der Kunde wurde gebeten, eine andere Zeit zu wählen.',
   keepBoth: 'Beides behalten',
+  keepMeeting: 'Den Termin behalten',
+  moveMeetingTo: (day, clock) => `Auf ${day}, ${clock} verschieben`,
   moveMeeting: (clock) => `Den Termin auf ${clock} verschieben`,
   handOver: 'Übergeben …',
   putEventBack: 'Den Kalendereintrag zurücksetzen',

@@ -25,6 +25,7 @@ export const board = {
       {mail}, writes {languageName}
     </>
   ),
+  mailReturned: (said: string) => `Mail comes back${said && `: “${said}”`}`,
   saysTheyCome: 'Says that they come.',
   video: 'by video',
   videoRoomBeingMade: 'by video; the room is being made',

@@ -76,6 +76,9 @@ export const clients = {
   ),
   offerThemTimes: 'Offer them times …',
   bookings: 'Bookings',
+  mailReturned: (day: string) => `Mail to this address comes back, since ${day}`,
+  theirServerSaid: (said: string) => (said ? `Their server said: “${said}”` : 'Their server did not say why.'),
+  mailWorks: 'It arrives again',
   agreed: 'Agreed to',
   bookingWith: (type: ReactNode, host: ReactNode, stateWords: string) => (
     <>

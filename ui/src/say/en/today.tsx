@@ -21,6 +21,8 @@ export const today = {
   joinRoom: 'Join the room',
   clientWasAskedChoose: 'The client was asked to choose another time.',
   keepBoth: 'Keep both',
+  keepMeeting: 'Keep the meeting',
+  moveMeetingTo: (day: string, clock: string) => `Move it to ${day}, ${clock}`,
   moveMeeting: (clock: string) => `Move the meeting to ${clock}`,
   handOver: 'Hand over …',
   putEventBack: 'Put the event back',
