@@ -3,7 +3,7 @@ export const workers = Number(process.env.WORKERS ?? 1)
 
 /** Others than the demo's, so that both can run at once. */
 function portsFrom(first: number) {
-  return { corrim: first, calendar: first + 1, inbox: first + 2, rooms: first + 3, smtp: first + 4, museum: first + 5, phones: first + 6 }
+  return { corrim: first, calendar: first + 1, inbox: first + 2, rooms: first + 3, smtp: first + 4, museum: first + 5, phones: first + 6, inbound: first + 7 }
 }
 
 export const portsOf = (worker: number) => portsFrom(18080 + 20 * worker)
@@ -30,7 +30,7 @@ export const museum = `http://127.0.0.1:${ports.museum}`
 
 /** How the program is started with all its stand-ins, at addresses of its own. */
 export function startDemo(data: string, at: ReturnType<typeof portsOf>, flags: string[] = []): string[] {
-  const addresses = { addr: at.corrim, 'calendar-addr': at.calendar, 'inbox-addr': at.inbox, 'rooms-addr': at.rooms, 'smtp-addr': at.smtp, 'phones-addr': at.phones }
+  const addresses = { addr: at.corrim, 'calendar-addr': at.calendar, 'inbox-addr': at.inbox, 'rooms-addr': at.rooms, 'smtp-addr': at.smtp, 'phones-addr': at.phones, 'inbound-addr': at.inbound }
   const named = Object.entries(addresses).flatMap(([name, port]) => [`--${name}`, `localhost:${port}`])
   return ['../bin/corrim', 'demo', ...flags, '--data', `test-results/${data}`, ...named, '--museum-addr', `127.0.0.1:${at.museum}`]
 }

@@ -23,7 +23,7 @@ var binary string
 type house struct {
 	folder  string
 	args    []string
-	ports   [7]int // the program, calendars, inbox, rooms, SMTP, the museum, phones
+	ports   [8]int // the program, calendars, inbox, rooms, SMTP, the museum, phones, mail that comes in
 	command *exec.Cmd
 	log     bytes.Buffer
 	http    *http.Client
@@ -69,7 +69,7 @@ func (h *house) address(i int) string { return fmt.Sprintf("127.0.0.1:%d", h.por
 func (h *house) start(ctx context.Context) error {
 	args := append([]string{
 		"demo", "--data", filepath.Join(h.folder, "data"), "--addr", h.address(0), "--calendar-addr", h.address(1), "--inbox-addr", h.address(2),
-		"--rooms-addr", h.address(3), "--museum-addr", h.address(5), "--phones-addr", h.address(6), "--smtp-addr", h.address(4),
+		"--rooms-addr", h.address(3), "--museum-addr", h.address(5), "--phones-addr", h.address(6), "--smtp-addr", h.address(4), "--inbound-addr", h.address(7),
 	}, h.args...)
 	h.command = exec.Command(binary, args...)
 	h.command.Stderr = &h.log

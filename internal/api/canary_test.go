@@ -303,7 +303,7 @@ const canaryLetter = `{"kind":"client-reminder","type":0,"language":"en","bookin
 
 var calls = map[string]call{
 	"GET /healthz": {"/healthz", ""}, "GET /readyz": {"/readyz", ""},
-	"GET /b/{link}/meeting.ics": {"/b/$link/meeting.ics", ""}, "GET /i/{hash}": {"/i/nothing", ""},
+	"GET /b/{link}/meeting.ics": {"/b/$link/meeting.ics", ""}, "GET /b/{link}/leave": {"/b/$link/leave", ""}, "POST /b/{link}/leave": {"/b/$link/leave", ""}, "GET /i/{hash}": {"/i/nothing", ""},
 	"HEAD /f/{secret}/bookings.ics": {"/f/$link/bookings.ics", ""}, "HEAD /f/{secret}/busy.ics": {"/f/$link/busy.ics", ""},
 	"GET /f/{secret}/bookings.ics": {"/f/$link/bookings.ics", ""}, "GET /f/{secret}/busy.ics": {"/f/$link/busy.ics", ""},
 	"GET /api/types/{id}/reasons/{date}/scenario.json": {"/api/types/$type a/reasons/2026-05-06/scenario.json", ""},

@@ -13,8 +13,9 @@ DELETE FROM invite_answer WHERE booking_id = @booking_id;
 -- What clients answered about somebody's coming meetings.
 -- name: InviteAnswersOfHost :many
 SELECT invite_answer.* FROM invite_answer
-JOIN booking ON booking.id = invite_answer.booking_id AND booking.start_at = invite_answer.start_at
-JOIN meeting_host ON meeting_host.meeting_id = booking.meeting_id AND meeting_host.person_id = @person_id
+CROSS JOIN seat ON seat.id = invite_answer.booking_id
+CROSS JOIN meeting ON meeting.id = seat.meeting_id AND meeting.start_at = invite_answer.start_at
+CROSS JOIN meeting_host ON meeting_host.meeting_id = meeting.id AND meeting_host.person_id = @person_id
 WHERE invite_answer.start_at > @after;
 
 -- name: SetMailReturned :exec
@@ -29,11 +30,12 @@ DELETE FROM mail_returned WHERE workspace_id = @workspace_id AND mail = @mail;
 
 -- Addresses that took no mail about somebody's coming meetings.
 -- name: MailReturnedOfHost :many
-SELECT mail_returned.*, booking.client_name, booking.client_mail, booking.type_name, booking.start_at FROM mail_returned
-JOIN booking ON booking.id = mail_returned.booking_id AND booking.state = 'booked' AND booking.start_at > @now
-JOIN meeting_host ON meeting_host.meeting_id = booking.meeting_id AND meeting_host.person_id = @person_id
+SELECT mail_returned.*, seat.client_name, seat.client_mail, meeting.type_name, meeting.start_at FROM mail_returned
+CROSS JOIN seat ON seat.id = mail_returned.booking_id AND seat.keeps = 1
+CROSS JOIN meeting ON meeting.id = seat.meeting_id AND meeting.start_at > @now
+CROSS JOIN meeting_host ON meeting_host.meeting_id = meeting.id AND meeting_host.person_id = @person_id
 WHERE mail_returned.workspace_id = @workspace_id AND mail_returned.at > @since
-ORDER BY booking.start_at LIMIT 20;
+ORDER BY meeting.start_at LIMIT 20;
 
 -- name: LeaveFollowUps :exec
 INSERT INTO no_follow_ups (workspace_id, mail, at) VALUES (@workspace_id, @mail, @at) ON CONFLICT (workspace_id, mail) DO NOTHING;

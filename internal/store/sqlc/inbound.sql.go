@@ -60,8 +60,9 @@ func (q *Queries) InviteAnswer(ctx context.Context, bookingID int64) (InviteAnsw
 
 const inviteAnswersOfHost = `-- name: InviteAnswersOfHost :many
 SELECT invite_answer.booking_id, invite_answer.answer, invite_answer.start_at, invite_answer.wish_at, invite_answer.said, invite_answer.at FROM invite_answer
-JOIN booking ON booking.id = invite_answer.booking_id AND booking.start_at = invite_answer.start_at
-JOIN meeting_host ON meeting_host.meeting_id = booking.meeting_id AND meeting_host.person_id = ?1
+CROSS JOIN seat ON seat.id = invite_answer.booking_id
+CROSS JOIN meeting ON meeting.id = seat.meeting_id AND meeting.start_at = invite_answer.start_at
+CROSS JOIN meeting_host ON meeting_host.meeting_id = meeting.id AND meeting_host.person_id = ?1
 WHERE invite_answer.start_at > ?2
 `
 
@@ -170,11 +171,12 @@ func (q *Queries) MailReturned(ctx context.Context, arg MailReturnedParams) (Mai
 }
 
 const mailReturnedOfHost = `-- name: MailReturnedOfHost :many
-SELECT mail_returned.workspace_id, mail_returned.mail, mail_returned.booking_id, mail_returned.status, mail_returned.said, mail_returned.at, booking.client_name, booking.client_mail, booking.type_name, booking.start_at FROM mail_returned
-JOIN booking ON booking.id = mail_returned.booking_id AND booking.state = 'booked' AND booking.start_at > ?1
-JOIN meeting_host ON meeting_host.meeting_id = booking.meeting_id AND meeting_host.person_id = ?2
+SELECT mail_returned.workspace_id, mail_returned.mail, mail_returned.booking_id, mail_returned.status, mail_returned.said, mail_returned.at, seat.client_name, seat.client_mail, meeting.type_name, meeting.start_at FROM mail_returned
+CROSS JOIN seat ON seat.id = mail_returned.booking_id AND seat.keeps = 1
+CROSS JOIN meeting ON meeting.id = seat.meeting_id AND meeting.start_at > ?1
+CROSS JOIN meeting_host ON meeting_host.meeting_id = meeting.id AND meeting_host.person_id = ?2
 WHERE mail_returned.workspace_id = ?3 AND mail_returned.at > ?4
-ORDER BY booking.start_at LIMIT 20
+ORDER BY meeting.start_at LIMIT 20
 `
 
 type MailReturnedOfHostParams struct {

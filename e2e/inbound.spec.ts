@@ -1,0 +1,72 @@
+import { type APIRequestContext, expect, test } from '@playwright/test'
+import { inbox, worker } from './ports.ts'
+import { book, expectAccessible, mailTo, otherWindow, signInAs } from './steps.ts'
+
+/** What somebody answers a mail with: in words, or as their calendar program or the server of their mailbox does. */
+async function answer(request: APIRequestContext, path: string, form: Record<string, string>) {
+  const answered = await request.post(`${inbox}${path}/answer`, { form })
+  expect(await answered.text()).toContain('Handed over')
+}
+
+const client = (name: string) => ({ name, mail: `${name.toLowerCase()}-${worker}@answers.example` })
+
+test('a client answers the invitation in their calendar, and the host decides with one press', async ({ page, request, context }) => {
+  const declines = client('Thimble')
+  await book(page, 'case-review', declines, 5, -1)
+  const [invitation] = await mailTo(request, declines.mail, 1)
+  await answer(request, invitation?.path ?? '', { as: 'declined', text: 'The roof leaks, we are shut.' })
+
+  const host = await otherWindow(context)
+  await signInAs(host, 'Maren Achterberg')
+  await host.goto('/')
+  const declined = host.getByText('Thimble declined the invitation. “The roof leaks, we are shut.”')
+  await expect(declined).toBeVisible()
+  await expectAccessible(host)
+  await declined.locator('..').getByRole('button', { name: 'Keep the meeting' }).click()
+  await expect(declined).toBeHidden()
+
+  await answer(request, invitation?.path ?? '', { as: 'wrote', text: 'Is there a lift?' })
+  await expect.poll(async () => (await mailTo(request, 'maren@quillmere.example', 1)).map((mail) => mail.subject).join()).toContain(`${declines.name}: Re: `)
+})
+
+test('mail that comes back is told of until somebody says that it arrives again', async ({ page, request, context }) => {
+  const gone = client('Pewter')
+  await book(page, 'case-review', gone, 6, -1)
+  const [mail] = await mailTo(request, gone.mail, 1)
+  await answer(request, mail?.path ?? '', { as: 'failed' })
+  const host = await otherWindow(context)
+  await signInAs(host, 'Ines Valadares')
+  await host.goto(`/clients/${gone.mail}`)
+  await expect(host.getByText(/Mail to this address comes back, since/)).toBeVisible()
+  await expect(host.getByText('550 5.1.1 There is no such mailbox here')).toBeVisible()
+  await expectAccessible(host)
+  await host.getByRole('button', { name: 'It arrives again' }).click()
+  await expect(host.getByText(/Mail to this address comes back/)).toBeHidden()
+})
+
+test('a host chooses what they are told of, and gets their day each morning', async ({ page }) => {
+  await signInAs(page, 'Torvald Brekke')
+  await page.goto('/account')
+  const room = page.getByRole('checkbox', { name: 'The video room is ready' })
+  await room.uncheck()
+  await page.getByRole('checkbox', { name: /My day, each morning/ }).check()
+  await page.getByRole('textbox', { name: 'Time of the mail in the morning' }).fill('quarter to')
+  await expect(page.getByText('Give the time of day as hours and minutes, like 07:30.')).toBeVisible()
+  await page.getByRole('textbox', { name: 'Time of the mail in the morning' }).fill('6:45')
+  await expect(page.getByText('Give the time of day')).toBeHidden()
+  await expectAccessible(page)
+  await page.reload()
+  await expect(room).not.toBeChecked()
+  await expect(page.getByRole('textbox', { name: 'Time of the mail in the morning' })).toHaveValue('06:45')
+})
+
+test('one press ends the mail after meetings, and another lets it come again', async ({ page }) => {
+  const link = await book(page, 'case-review', client('Bobbin'), 7, -1)
+  await page.goto(`${link}?answer=leave`)
+  await page.getByRole('button', { name: 'No more of it' }).click()
+  await expect(page.getByText('You get no more mail after your meetings.')).toBeVisible()
+  await expectAccessible(page)
+  await page.goto(link)
+  await page.getByRole('button', { name: 'Send it again' }).click()
+  await expect(page.getByText('You get no more mail after your meetings.')).toBeHidden()
+})
