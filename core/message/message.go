@@ -42,6 +42,9 @@ type entry struct {
 
 var invited = []life.Event{life.Book, life.Approve, life.Take, life.Move, life.Reassign, RoomReady}
 
+// Invites tells whether a step brings an invitation to a meeting that stands.
+func Invites(event life.Event) bool { return slices.Contains(invited, event) }
+
 // table is every message that a step of a booking brings about. One that no row lists tells nobody anything.
 var table = []entry{
 	{"client-held", Client, []life.Event{life.Hold}, nil},
@@ -114,7 +117,7 @@ func For(o Occasion, audience Audience) (Kind, bool) {
 
 // Kinds lists all messages once.
 func Kinds() []Kind {
-	out := []Kind{StaffInvited, SignedIn, PasswordChanged, AddressChanged, PasswordReset, CalendarTrouble, Offer, Morning, HostAnswered, HostForwarded, ClientReminder, ClientThanks, ClientMissed, HostReminder}
+	out := []Kind{StaffInvited, SignedIn, PasswordChanged, AddressChanged, PasswordReset, CalendarTrouble, Offer, Morning, HostAnswered, HostForwarded, ClientReminder, ClientThanks, ClientMissed, GuestReminder, HostReminder, OfficeNote}
 	for _, e := range table {
 		if !slices.Contains(out, e.kind) {
 			out = append(out, e.kind)

@@ -82,7 +82,7 @@ const (
 func (k Kind) IsEntry() bool { return k == EntryClient || k == EntryHosts }
 
 // unlisted is whom those are for that no row of the table lists: the clock's messages, and entries in calendars.
-var unlisted = map[Kind]Audience{ClientReminder: Client, ClientThanks: Client, ClientMissed: Client, HostReminder: Hosts, EntryClient: Client, EntryHosts: Hosts}
+var unlisted = map[Kind]Audience{ClientReminder: Client, ClientThanks: Client, ClientMissed: Client, GuestReminder: Guests, HostReminder: Hosts, OfficeNote: Hosts, EntryClient: Client, EntryHosts: Hosts}
 
 // AudienceOf is whom a message about a booking is for; some are about none.
 func AudienceOf(kind Kind) (audience Audience, some bool) {

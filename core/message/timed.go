@@ -2,7 +2,9 @@ package message
 
 import (
 	"cmp"
+	"net/mail"
 	"slices"
+	"strings"
 	"time"
 
 	"corrim/core/civil"
@@ -14,7 +16,8 @@ import (
 // Rule is a message that the clock brings about: so long before meetings start, or after they end.
 type Rule struct {
 	ID       int64       `json:"id" doc:"Stays; 0 for one that is new."`
-	Receiver string      `json:"receiver" enum:"client,hosts"`
+	Receiver string      `json:"receiver" enum:"client,guests,hosts,address"`
+	Address  string      `json:"address,omitempty" maxLength:"300" doc:"The mail address, if that is who gets it: an office, a reception."`
 	By       string      `json:"by,omitempty" enum:",mail,text" doc:"Mail if left out. Text messages go only to clients who have agreed to them."`
 	Minutes  int         `json:"minutes" doc:"Before the start or after the end, 1 to 43200."`
 	Side     string      `json:"side" enum:"before,after"`
@@ -27,8 +30,10 @@ type Rule struct {
 
 // What the fields of a Rule say.
 const (
-	ToClient = "client"
-	ToHosts  = "hosts"
+	ToClient  = "client"
+	ToGuests  = "guests"
+	ToHosts   = "hosts"
+	ToAddress = "address"
 
 	ByMail = "mail"
 	ByText = "text"
@@ -49,7 +54,9 @@ const (
 	ClientReminder Kind = "client-reminder"
 	ClientThanks   Kind = "client-thanks"
 	ClientMissed   Kind = "client-missed"
+	GuestReminder  Kind = "guest-reminder"
 	HostReminder   Kind = "host-reminder"
+	OfficeNote     Kind = "office-note"
 )
 
 const (
@@ -68,6 +75,7 @@ type Meeting struct {
 	State     life.State
 	Confirmed bool   // the client has said that they come
 	First     bool   // the client's first meeting here
+	Guests    bool   // the client brings some
 	Way       string // how one meets, as Ways lists it
 	Language  string // in which the client reads
 
@@ -92,14 +100,21 @@ func (r Rule) Fault() told.Words {
 		return told.Say("message-marked-before", "Whether they were there isn't known before the meeting, so this would never be sent. Choose another condition, or send it afterwards.")
 	case r.Side == After && r.If == Unconfirmed:
 		return told.Say("message-unconfirmed-after", "Afterwards nobody says any more that they come. Choose whether they were there instead.")
-	case r.By == ByText && r.Receiver == ToHosts:
-		return told.Say("message-text-hosts", "Text messages go to clients, who have agreed to them. Choose a mail for the hosts.")
-	case r.Asks && (r.Side != After || r.If == Missed):
+	case r.By == ByText && r.Receiver != ToClient:
+		return told.Say("message-text-others", "Text messages go to clients, who have agreed to them. Choose a mail for others.")
+	case r.Receiver == ToAddress && !isAddress(r.Address):
+		return told.Say("message-address", "Give the mail address that gets it, like office@example.org.")
+	case r.Asks && (r.Side != After || r.If == Missed || r.Receiver != ToClient):
 		return told.Say("message-asks", "How a meeting was can only be asked afterwards, of who was there.")
-	case r.Side == After && r.Receiver == ToHosts:
-		return told.Say("message-hosts-after", "Hosts are only reminded before a meeting.")
+	case r.Side == After && (r.Receiver == ToHosts || r.Receiver == ToGuests):
+		return told.Say("message-reminds-before", "Hosts and guests are only reminded before a meeting.")
 	}
 	return told.Words{}
+}
+
+func isAddress(text string) bool {
+	address, err := mail.ParseAddress(text)
+	return err == nil && address.Address == text
 }
 
 func (r Rule) offsetFault() told.Words {
@@ -133,7 +148,7 @@ func Faults(rules []Rule) map[int]told.Words {
 
 // SendsAs tells whether another rule sends the same at the same times, in whatever words.
 func (r Rule) SendsAs(other Rule) bool {
-	return r.Receiver == other.Receiver && (r.By == ByText) == (other.By == ByText) && r.Minutes == other.Minutes && r.At == other.At && r.Side == other.Side && r.If == other.If && slices.Equal(r.Also, other.Also)
+	return r.Receiver == other.Receiver && strings.EqualFold(r.Address, other.Address) && (r.By == ByText) == (other.By == ByText) && r.Minutes == other.Minutes && r.At == other.At && r.Side == other.Side && r.If == other.If && slices.Equal(r.Also, other.Also)
 }
 
 // Kind is the message that a rule sends.
@@ -141,6 +156,10 @@ func (r Rule) Kind() Kind {
 	switch {
 	case r.Receiver == ToHosts:
 		return HostReminder
+	case r.Receiver == ToGuests:
+		return GuestReminder
+	case r.Receiver == ToAddress:
+		return OfficeNote
 	case r.Side == Before:
 		return ClientReminder
 	case r.If == Missed:
@@ -173,7 +192,7 @@ func (r Rule) Due(m Meeting) (at span.Instant, some bool) {
 // dueAtClock counts the days on the receiver's calendar. A time that a clock change leaves out is the one right after it.
 func (r Rule) dueAtClock(m Meeting) span.Instant {
 	zone := m.ClientZone
-	if r.Receiver == ToHosts {
+	if r.Receiver == ToHosts || r.Receiver == ToAddress {
 		zone = m.HostZone
 	}
 	clock, err := time.Parse(clockLayout, r.At)
@@ -231,7 +250,7 @@ func (r Rule) FollowsUp() bool { return r.Receiver == ToClient && r.Side == Afte
 
 // reaches tells whether a rule is about a meeting at all: by what doesn't change as it comes nearer.
 func (r Rule) reaches(m Meeting) bool {
-	if r.By == ByText && !m.Texts || r.FollowsUp() && m.Left {
+	if r.By == ByText && !m.Texts || r.FollowsUp() && m.Left || r.Receiver == ToGuests && !m.Guests {
 		return false
 	}
 	return !slices.ContainsFunc(r.Also, func(c Condition) bool { return !c.holds(m) })

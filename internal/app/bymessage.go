@@ -3,14 +3,19 @@ package app
 import (
 	"cmp"
 	"context"
+	"errors"
+	"fmt"
 	"slices"
 	"time"
 
+	"corrim/core/life"
 	words "corrim/core/message"
 	"corrim/core/span"
 	"corrim/core/told"
 	"corrim/internal/identity"
+	"corrim/internal/job"
 	"corrim/internal/refusal"
+	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
 
@@ -49,7 +54,7 @@ func (a *App) comingMessages(ctx context.Context, p Person, b sqlc.Booking) ([]S
 }
 
 func sentBy(r messageRule, state string) SentMessage {
-	return SentMessage{By: cmp.Or(r.By, words.ByMail), To: map[string]string{words.ToClient: "client", words.ToHosts: "hosts"}[r.Receiver], Occasion: string(r.Kind()), State: state, Rule: r.ID}
+	return SentMessage{By: cmp.Or(r.By, words.ByMail), To: r.Receiver, Occasion: string(r.Kind()), State: state, Rule: r.ID}
 }
 
 // planned is a rule's message about one meeting, if it will be sent.
@@ -87,7 +92,7 @@ func (a *App) SendNow(ctx context.Context, p Person, booking, rule int64) (Booki
 			return err
 		}
 		if !r.Holds(m) {
-			return refusal.New(refusal.Over, told.Say("message-not-true", "As things stand this message isn't true, so it can't be sent now."))
+			return errNotTrue
 		}
 		return a.planMessage(ctx, q, r, b, a.Now(), a.Now().Add(time.Hour))
 	})
@@ -99,6 +104,89 @@ func (a *App) LeaveOut(ctx context.Context, p Person, booking, rule int64) (Book
 		return q.AddMessageDone(ctx, sqlc.AddMessageDoneParams{RuleID: r.ID, BookingID: b.ID, StartAt: b.StartAt}) // by no job
 	})
 }
+
+// SendAgain sends a message about a booking once more, as things stand now.
+func (a *App) SendAgain(ctx context.Context, p Person, booking, sent int64) (BookingSheet, error) {
+	err := a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
+		b, err := a.anyBooking(ctx, q, p, booking)
+		if err != nil {
+			return err
+		}
+		j, err := q.EndedJob(ctx, sqlc.EndedJobParams{ID: sent, Subject: subjectBooking, SubjectID: b.ID})
+		if errors.Is(err, store.ErrNotFound) {
+			return errNoSuchMessage
+		}
+		if err != nil {
+			return err
+		}
+		if j.Kind == jobTimed || j.Kind == jobText {
+			return a.sendTimedAgain(ctx, q, p, b.Booking, j)
+		}
+		if again, err := a.maySendAgain(ctx, q, b.Booking, j); err != nil {
+			return err
+		} else if !again {
+			return errNotTrue
+		}
+		_, err = job.Plan(ctx, q, a.Now(), a.again(b.Booking, j, laneMail))
+		return err
+	})
+	if err != nil {
+		return BookingSheet{}, err
+	}
+	a.Wake()
+	return a.BookingSheet(ctx, p, booking)
+}
+
+func (a *App) again(b sqlc.Booking, j sqlc.JobLog, lane string) job.New {
+	now := a.Now()
+	return job.New{Key: fmt.Sprintf("again %d at %d", j.ID, now.Unix()), Kind: j.Kind, Lane: lane, Subject: subjectBooking, SubjectID: b.ID, Revision: b.Revision, Occasion: j.Occasion, Due: now, Expires: now.Add(tellFor)}
+}
+
+// maySendAgain tells whether a mail of the log is still true: it says how the booking is now, so it has to be about its last step, or,
+// while the booking stands, about any that made it so.
+func (a *App) maySendAgain(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, j sqlc.JobLog) (bool, error) {
+	if _, mail := mailed[j.Kind]; !mail {
+		return false, nil
+	}
+	steps, err := q.StepsOf(ctx, b.ID)
+	if err != nil || len(steps) == 0 {
+		return false, err
+	}
+	return steps[len(steps)-1].Kind == j.Occasion || b.Life == string(life.Booked) && words.Invites(life.Event(j.Occasion)), nil
+}
+
+func (a *App) sendTimedAgain(ctx context.Context, q *sqlc.Queries, p Person, b sqlc.Booking, j sqlc.JobLog) error {
+	planned, err := q.MessageOfJob(ctx, j.ID)
+	if errors.Is(err, store.ErrNotFound) || err == nil && planned.StartAt != b.StartAt {
+		return errNotTrue
+	}
+	if err != nil {
+		return err
+	}
+	rules, err := messagesHeld(ctx, q, p.home.id, b.TypeID)
+	if err != nil {
+		return err
+	}
+	m, err := a.timedMeeting(ctx, q, p.home.id, b)
+	if err != nil {
+		return err
+	}
+	i := slices.IndexFunc(rules.Rules, func(r messageRule) bool { return r.ID == planned.RuleID })
+	if i < 0 || !rules.Rules[i].Holds(m) {
+		return errNotTrue
+	}
+	lane := laneMail
+	if j.Kind == jobText {
+		lane = laneTexts
+	}
+	id, err := job.Plan(ctx, q, a.Now(), a.again(b, j, lane))
+	if err != nil {
+		return err
+	}
+	return q.SetMessageJob(ctx, sqlc.SetMessageJobParams{RuleID: planned.RuleID, BookingID: b.ID, StartAt: b.StartAt, JobID: id})
+}
+
+var errNotTrue = refusal.New(refusal.Over, told.Say("message-not-true", "As things stand this message isn't true, so it can't be sent now."))
 
 // settleMessage does something with a message that waits for its moment, for whoever may handle the booking.
 func (a *App) settleMessage(ctx context.Context, p Person, booking, rule int64, do func(*sqlc.Queries, sqlc.Booking, messageRule) error) (BookingSheet, error) {

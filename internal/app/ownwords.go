@@ -274,6 +274,9 @@ func (f facts) shown(kind words.Kind, audience words.Audience) message.Letter {
 		if audience == words.Hosts {
 			return f.timedLetter(kind, f.baseURL+"/", false, f.hostFacts())
 		}
+		if audience == words.Guests {
+			return f.guestLetter(kind, f.booking.ClientName, false)
+		}
 		l := f.timedLetter(kind, f.link, true, f.clientFacts())
 		if kind == words.ClientReminder {
 			l = f.asking(l, true, true, true)

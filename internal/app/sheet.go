@@ -42,8 +42,9 @@ type SheetStep struct {
 
 // SentMessage is a mail or text message about a booking: its occasion, and whether it has gone out.
 type SentMessage struct {
+	Job      int64      `json:"job,omitempty" doc:"Of one that was sent: to send it again by."`
 	By       string     `json:"by" enum:"mail,text"`
-	To       string     `json:"to" enum:"client,hosts"`
+	To       string     `json:"to" enum:"client,guests,hosts,address"`
 	Occasion string     `json:"occasion"`
 	State    string     `json:"state" enum:"planned,waiting,sent,dropped,failed,left"`
 	At       *time.Time `json:"at,omitempty" doc:"When it went out, or was given up; of a planned one, when it goes out."`
@@ -150,13 +151,20 @@ func (a *App) sheetSteps(ctx context.Context, b sqlc.Booking, names map[int64]st
 // mailed is whom the mails of a kind of jobs go to.
 var mailed = map[string]string{jobMailClient: "client", jobMailHost: "hosts"}
 
+// reminded is who gets those messages of the clock that don't go to the client.
+var reminded = map[words.Kind]string{words.GuestReminder: words.ToGuests, words.HostReminder: words.ToHosts, words.OfficeNote: words.ToAddress}
+
 // receiverOf is whom a job's mail goes to; some are none.
 func receiverOf(kind, occasion string) (to string, mail bool) {
 	switch {
-	case kind == jobTimed && occasion == string(words.HostReminder):
-		return "hosts", true
-	case kind == jobTimed, kind == jobText:
-		return "client", true
+	case kind == jobTimed:
+		to, named := reminded[words.Kind(occasion)]
+		if !named {
+			to = words.ToClient
+		}
+		return to, true
+	case kind == jobText:
+		return words.ToClient, true
 	}
 	to, mail = mailed[kind]
 	return to, mail
@@ -179,7 +187,7 @@ func (a *App) sentMessages(ctx context.Context, b sqlc.Booking) ([]SentMessage, 
 	for _, j := range ended {
 		if to, mail := receiverOf(j.Kind, j.Occasion); mail {
 			at, text := time.Unix(j.EndedAt, 0).UTC(), texts[j.ID]
-			out = append(out, SentMessage{By: byOf(j.Kind), To: to, Occasion: j.Occasion, State: endedAs[j.Outcome], At: &at, Trouble: told.FromStored(j.Trouble), Said: text.Said, Failed: text.State == "failed"})
+			out = append(out, SentMessage{Job: j.ID, By: byOf(j.Kind), To: to, Occasion: j.Occasion, State: endedAs[j.Outcome], At: &at, Trouble: told.FromStored(j.Trouble), Said: text.Said, Failed: text.State == "failed"})
 		}
 	}
 	for _, kind := range []string{jobMailClient, jobMailHost, jobTimed, jobText} {

@@ -121,8 +121,8 @@ type MessageAhead struct {
 	Booking  int64     `json:"booking"`
 	Client   string    `json:"client"`
 	Type     string    `json:"type"`
-	Kind     string    `json:"kind" enum:"client-reminder,client-thanks,client-missed,host-reminder"`
-	Receiver string    `json:"receiver" enum:"client,hosts"`
+	Kind     string    `json:"kind" enum:"client-reminder,client-thanks,client-missed,guest-reminder,host-reminder,office-note"`
+	Receiver string    `json:"receiver" enum:"client,guests,hosts,address"`
 	By       string    `json:"by" enum:"mail,text"`
 	If       string    `json:"if" enum:",first,returning,attended,missed" doc:"What isn't known yet, and has to be so."`
 	Change   string    `json:"change" enum:",added,taken"`

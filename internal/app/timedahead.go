@@ -127,6 +127,7 @@ type aheadKey struct {
 	booking int64
 	kind    words.Kind
 	by      string
+	address string
 }
 
 // messageDone is a message that has been sent: a rule that is changed sends it to nobody twice.
@@ -174,7 +175,7 @@ func (l aheadLook) plan(out map[aheadKey]MessageAhead, m messageRules, looked []
 		if !r.Holds(meetings[c.Meeting]) || l.hidden(r) {
 			one.If = r.If
 		}
-		out[aheadKey{c.At, b.ID, r.Kind(), one.By}] = one
+		out[aheadKey{c.At, b.ID, r.Kind(), one.By, r.Address}] = one
 	}
 }
 
@@ -230,7 +231,7 @@ func (a *App) timedMeeting(ctx context.Context, q *sqlc.Queries, workspace int64
 	if err != nil {
 		return words.Meeting{}, err
 	}
-	m := words.Meeting{Span: meetingSpan(b), Since: span.Instant(settled), State: life.State(b.Life), Confirmed: confirmed(b), First: !before, Left: left, Texts: texts != nil && !texts.Stopped, Way: wayNamed(formOf(b).way.Kind), Language: words.In(b.Language).Language, ClientZone: hosts, HostZone: hosts}
+	m := words.Meeting{Span: meetingSpan(b), Since: span.Instant(settled), State: life.State(b.Life), Confirmed: confirmed(b), First: !before, Guests: len(formOf(b).guests) > 0, Left: left, Texts: texts != nil && !texts.Stopped, Way: wayNamed(formOf(b).way.Kind), Language: words.In(b.Language).Language, ClientZone: hosts, HostZone: hosts}
 	if zone, err := civil.LoadZone(b.ClientZone); err == nil {
 		m.ClientZone = zone
 	}

@@ -189,31 +189,48 @@ func (a *App) stillTrue(ctx context.Context, f facts, planned sqlc.MessageDone, 
 
 // timedLetters is a message of the clock for everybody who gets it.
 func (a *App) timedLetters(ctx context.Context, f facts, kind words.Kind, id string) ([]Mail, error) {
-	if kind != words.HostReminder {
-		f = f.forClient()
-		l := f.timedLetter(kind, f.link, a.mayConfirm(f.booking), f.clientFacts())
-		if kind == words.ClientReminder {
-			o, err := a.offeredBy(ctx, a.Store.Queries, f.booking)
-			if err != nil {
-				return nil, err
-			}
-			l = f.asking(l, a.mayConfirm(f.booking), a.late(f.booking, told.Moving, o.Offer.MoveUntil) == nil, a.cantCancel(f.booking, o) == nil)
-		}
-		i := slices.IndexFunc(f.own.Rules, func(r messageRule) bool { return r.ID == f.rule })
-		if i >= 0 && f.own.Rules[i].Asks {
-			l.Actions = append([]message.Action{{Label: f.w.Say("answers.rate", nil), URL: f.link + "?answer=rate"}}, l.Actions...)
-		}
-		leave := ""
-		if i >= 0 && f.own.Rules[i].FollowsUp() {
-			l.Actions = append(l.Actions, message.Action{Label: f.w.Say("answers.leave", nil), URL: f.link + "?answer=leave"})
-			leave = f.link + "/leave"
-		}
-		m := mailOf(l)
-		m.Leave = leave
-		m.ID, m.FromName, m.ReplyTo = id, f.workspace, f.host.address()
-		m.To, m.Back = Address{f.booking.ClientName, f.booking.ClientMail}, a.back(backOfClient, f.booking.ID)
+	rule := messageRule{}
+	if i := slices.IndexFunc(f.own.Rules, func(r messageRule) bool { return r.ID == f.rule }); i >= 0 {
+		rule = f.own.Rules[i]
+	}
+	switch kind {
+	case words.HostReminder:
+		return a.remindHosts(ctx, f, id)
+	case words.GuestReminder:
+		return a.remindGuests(ctx, f.forClient(), id)
+	case words.OfficeNote:
+		f = f.forHost(f.host)
+		m := mailOf(f.timedLetter(kind, f.baseURL+"/", false, f.hostFacts()))
+		m.ID, m.FromName, m.To, m.ReplyTo = id, f.workspace, Address{Mail: rule.Address}, f.host.address()
 		return []Mail{m}, nil
 	}
+	return a.timedClient(ctx, f.forClient(), rule, kind, id)
+}
+
+func (a *App) timedClient(ctx context.Context, f facts, rule messageRule, kind words.Kind, id string) ([]Mail, error) {
+	l := f.timedLetter(kind, f.link, a.mayConfirm(f.booking), f.clientFacts())
+	if kind == words.ClientReminder {
+		o, err := a.offeredBy(ctx, a.Store.Queries, f.booking)
+		if err != nil {
+			return nil, err
+		}
+		l = f.asking(l, a.mayConfirm(f.booking), a.late(f.booking, told.Moving, o.Offer.MoveUntil) == nil, a.cantCancel(f.booking, o) == nil)
+	}
+	if rule.Asks {
+		l.Actions = append([]message.Action{{Label: f.w.Say("answers.rate", nil), URL: f.link + "?answer=rate"}}, l.Actions...)
+	}
+	leave := ""
+	if rule.FollowsUp() {
+		l.Actions = append(l.Actions, message.Action{Label: f.w.Say("answers.leave", nil), URL: f.link + "?answer=leave"})
+		leave = f.link + "/leave"
+	}
+	m := mailOf(l)
+	m.ID, m.FromName, m.ReplyTo, m.Leave = id, f.workspace, f.host.address(), leave
+	m.To, m.Back = Address{f.booking.ClientName, f.booking.ClientMail}, a.back(backOfClient, f.booking.ID)
+	return []Mail{m}, nil
+}
+
+func (a *App) remindHosts(ctx context.Context, f facts, id string) ([]Mail, error) {
 	out := make([]Mail, len(f.hosts))
 	for i, person := range f.hosts {
 		host, err := a.anybody(ctx, a.Store.Queries, person)
@@ -221,10 +238,30 @@ func (a *App) timedLetters(ctx context.Context, f facts, kind words.Kind, id str
 			return nil, err
 		}
 		f := f.forHost(host)
-		out[i] = mailOf(f.timedLetter(kind, f.baseURL+"/", false, f.hostFacts()))
+		out[i] = mailOf(f.timedLetter(words.HostReminder, f.baseURL+"/", false, f.hostFacts()))
 		out[i].ID, out[i].FromName = fmt.Sprintf("%s-%d", id, person), f.workspace
 		out[i].Back = a.back(backOfHost, f.booking.ID)
 		out[i].To, out[i].ReplyTo = host.address(), Address{f.booking.ClientName, f.booking.ClientMail}
+	}
+	return out, nil
+}
+
+// remindGuests tells those whom the client brings what they may know.
+func (a *App) remindGuests(ctx context.Context, f facts, id string) ([]Mail, error) {
+	known, err := a.clientKnown(ctx, f.booking)
+	if err != nil {
+		return nil, err
+	}
+	by := f.booking.ClientMail
+	if known {
+		by = f.booking.ClientName
+	}
+	guests := formOf(f.booking).guests
+	out := make([]Mail, len(guests))
+	for i, guest := range guests {
+		out[i] = mailOf(f.guestLetter(words.GuestReminder, by, known))
+		out[i].ID, out[i].FromName, out[i].Back = fmt.Sprintf("guest-%d-%s", i, id), f.workspace, a.back(backOfGuest, f.booking.ID)
+		out[i].To, out[i].ReplyTo = Address{Mail: guest}, f.host.address()
 	}
 	return out, nil
 }
@@ -249,7 +286,7 @@ func (f facts) asking(l message.Letter, comes, moves, cancels bool) message.Lett
 
 func (f facts) timedLetter(kind words.Kind, link string, confirms bool, about []message.Fact) message.Letter {
 	zone := f.clientZone()
-	if kind == words.HostReminder {
+	if audience, _ := words.AudienceOf(kind); audience == words.Hosts {
 		zone = f.host.zone
 	}
 	return f.write(kind, zone, words.With{"confirms": confirms}, link, about)

@@ -10,7 +10,6 @@ import (
 
 	"github.com/emersion/go-msgauth/dkim"
 	"github.com/wneessen/go-mail"
-
 )
 
 // signed are the fields that a signature speaks for (RFC 6376, 5.4.1), with those by which one leaves (RFC 8058, 4).

@@ -106,3 +106,6 @@ SELECT job_log.kind, job_log.trouble, booking.client_name, booking.start_at, boo
 FROM job_log JOIN booking ON booking.id = job_log.subject_id
 WHERE job_log.subject = 'booking' AND job_log.outcome = 'failed' AND booking.host_id = @host_id AND booking.end_at > @now
 ORDER BY job_log.id LIMIT 20;
+
+-- name: EndedJob :one
+SELECT * FROM job_log WHERE id = @id AND subject = @subject AND subject_id = @subject_id;

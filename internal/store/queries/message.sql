@@ -60,3 +60,7 @@ SELECT * FROM message_done WHERE job_id = @job_id;
 -- The messages that were given to the worker about some bookings.
 -- name: MessagesDone :many
 SELECT * FROM message_done WHERE booking_id IN (sqlc.slice('bookings'));
+
+-- A message that is sent once more is sent by another job.
+-- name: SetMessageJob :exec
+UPDATE message_done SET job_id = @job_id WHERE rule_id = @rule_id AND booking_id = @booking_id AND start_at = @start_at;

@@ -145,6 +145,33 @@ func (q *Queries) EndJob(ctx context.Context, id int64) (int64, error) {
 	return anew, err
 }
 
+const endedJob = `-- name: EndedJob :one
+SELECT id, kind, subject, subject_id, occasion, outcome, attempts, trouble, ended_at FROM job_log WHERE id = ?1 AND subject = ?2 AND subject_id = ?3
+`
+
+type EndedJobParams struct {
+	ID        int64
+	Subject   string
+	SubjectID int64
+}
+
+func (q *Queries) EndedJob(ctx context.Context, arg EndedJobParams) (JobLog, error) {
+	row := q.db.QueryRowContext(ctx, endedJob, arg.ID, arg.Subject, arg.SubjectID)
+	var i JobLog
+	err := row.Scan(
+		&i.ID,
+		&i.Kind,
+		&i.Subject,
+		&i.SubjectID,
+		&i.Occasion,
+		&i.Outcome,
+		&i.Attempts,
+		&i.Trouble,
+		&i.EndedAt,
+	)
+	return i, err
+}
+
 const endedJobs = `-- name: EndedJobs :many
 SELECT id, kind, subject, subject_id, occasion, outcome, attempts, trouble, ended_at FROM job_log WHERE subject = ?1 AND subject_id = ?2 ORDER BY ended_at, id LIMIT 100
 `

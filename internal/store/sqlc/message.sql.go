@@ -393,6 +393,28 @@ func (q *Queries) MessagesOfType(ctx context.Context, id int64) (string, error) 
 	return messages, err
 }
 
+const setMessageJob = `-- name: SetMessageJob :exec
+UPDATE message_done SET job_id = ?1 WHERE rule_id = ?2 AND booking_id = ?3 AND start_at = ?4
+`
+
+type SetMessageJobParams struct {
+	JobID     int64
+	RuleID    int64
+	BookingID int64
+	StartAt   int64
+}
+
+// A message that is sent once more is sent by another job.
+func (q *Queries) SetMessageJob(ctx context.Context, arg SetMessageJobParams) error {
+	_, err := q.db.ExecContext(ctx, setMessageJob,
+		arg.JobID,
+		arg.RuleID,
+		arg.BookingID,
+		arg.StartAt,
+	)
+	return err
+}
+
 const setMessages = `-- name: SetMessages :exec
 UPDATE workspace SET messages = ?1 WHERE id = ?2
 `

@@ -926,6 +926,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/host-bookings/{id}/sent/{job}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Send a message about a booking once more */
+        post: operations["send-again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/host-bookings/{id}/takers": {
         parameters: {
             query?: never;
@@ -3645,9 +3662,9 @@ export interface components {
              */
             if: "" | "first" | "returning" | "attended" | "missed";
             /** @enum {string} */
-            kind: "client-reminder" | "client-thanks" | "client-missed" | "host-reminder";
+            kind: "client-reminder" | "client-thanks" | "client-missed" | "guest-reminder" | "host-reminder" | "office-note";
             /** @enum {string} */
-            receiver: "client" | "hosts";
+            receiver: "client" | "guests" | "hosts" | "address";
             type: string;
         };
         MessageDraft: {
@@ -4578,6 +4595,8 @@ export interface components {
             who: "anyone" | "organisation" | "nobody";
         };
         Rule: {
+            /** @description The mail address, if that is who gets it: an office, a reception. */
+            address?: string;
             /** @description What has to be so too, all of it. */
             also?: components["schemas"]["Condition"][];
             /** @description It asks how the meeting was; only afterwards, and never of who was missing. */
@@ -4605,7 +4624,7 @@ export interface components {
              */
             minutes: number;
             /** @enum {string} */
-            receiver: "client" | "hosts";
+            receiver: "client" | "guests" | "hosts" | "address";
             /** @enum {string} */
             side: "before" | "after";
             /** @description Its own words. */
@@ -4658,6 +4677,11 @@ export interface components {
              * @enum {string}
              */
             if?: "" | "first" | "returning" | "attended" | "missed";
+            /**
+             * Format: int64
+             * @description Of one that was sent: to send it again by.
+             */
+            job?: number;
             occasion: string;
             /**
              * Format: int64
@@ -4669,7 +4693,7 @@ export interface components {
             /** @enum {string} */
             state: "planned" | "waiting" | "sent" | "dropped" | "failed" | "left";
             /** @enum {string} */
-            to: "client" | "hosts";
+            to: "client" | "guests" | "hosts" | "address";
             trouble?: components["schemas"]["Words"];
         };
         SentenceBody: {
@@ -7247,6 +7271,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Today"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "send-again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                job: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookingSheet"];
                 };
             };
             /** @description Error */

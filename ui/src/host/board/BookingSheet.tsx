@@ -173,6 +173,7 @@ function Facts({ sheet: b, zone }: { sheet: Sheet; zone: string }) {
               {message.failed && <span className="block text-note text-need">{say.messages.neverArrived}</span>}
               {message.trouble && <span className="block text-note text-need">{told(message.trouble)}</span>}
               {message.state === 'planned' && <Planned booking={b.id} message={message} />}
+              {message.job && <Again booking={b.id} message={message} job={message.job} />}
             </div>
           ))}
         </Fact>
@@ -250,10 +251,32 @@ function Planned({ booking, message }: { booking: number; message: Schemas['Sent
   )
 }
 
+/** One that went out, or was given up, can be sent once more. */
+function Again({ booking, message, job }: { booking: number; message: Schemas['SentMessage']; job: number }) {
+  const client = useQueryClient()
+  const again = useMutation<Sheet, Refusal, void>({
+    mutationFn: () => need(api.POST('/host-bookings/{id}/sent/{job}', { params: { path: { id: booking, job } } })),
+    onSuccess: (now) => client.setQueryData(keys.onBoard('sheet', booking), now),
+  })
+  return (
+    <span className="ml-1.5 text-note">
+      <button
+        type="button"
+        className="link"
+        aria-label={say.messages.sendAgainOf(messageWords(message))}
+        onClick={() => again.mutate()}
+      >
+        {say.messages.sendAgain}
+      </button>
+      {again.error && <span className="block text-need">{again.error.message}</span>}
+    </span>
+  )
+}
+
 function messageWords({ by, to, occasion }: Schemas['SentMessage']): string {
   const about = say.messages.wordsOf[occasion] ?? stepWords[occasion as keyof typeof stepWords] ?? say.board.room
   const way = by === 'text' ? `${about} ${say.messages.byText}` : about
-  return say.board.toWhom(way, to === 'client' ? say.board.theClient : say.board.hosts)
+  return say.board.toWhom(way, say.board.receivers[to])
 }
 
 function stateOf({ state }: Schemas['SentMessage']): string {

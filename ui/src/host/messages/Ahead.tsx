@@ -45,7 +45,7 @@ function Row({ message, zone }: { message: Schemas['MessageAhead']; zone: string
         {say.messages.wordsOf[message.kind]}: <b className="font-semibold">{message.client}</b>, {message.type}
         {message.if && <span className="text-ink-2">, {say.messages.after[message.if]}</span>}
         {message.by === 'text' && <span className="text-ink-2"> · {say.messages.byText}</span>}
-        {message.receiver === 'hosts' && <span className="text-ink-2"> · {say.messages.toHosts}</span>}
+        {message.receiver !== 'client' && <span className="text-ink-2"> · {say.messages.to[message.receiver]}</span>}
       </span>
     </li>
   )

@@ -1,7 +1,7 @@
 import { useState } from 'react'
 import type { Schemas } from '../../api/client'
 import { say } from '../../say'
-import { Choice, NumberPart, pairs, Sentence } from '../rules/parts'
+import { Choice, NumberPart, pairs, partLook, Sentence } from '../rules/parts'
 import { Also } from './Also'
 import { InOwnWords } from './AtOnce'
 import { ClockPart } from './ClockPart'
@@ -27,17 +27,21 @@ interface Props {
   onWords: () => void
 }
 
+const others = { guests: 'guest-reminder', hosts: 'host-reminder', address: 'office-note' } as const
+
 /** The message that a rule sends, as the server names it. */
 export function kindOf({ receiver, side, if: condition }: Rule): string {
-  if (receiver === 'hosts') return 'host-reminder'
+  if (receiver !== 'client') return others[receiver]
   if (side === 'before') return 'client-reminder'
   return condition === 'missed' ? 'client-missed' : 'client-thanks'
 }
 
 const minutesIn: Record<Unit, number> = { minutes: 1, hours: 60, days: 24 * 60 }
 
-/** What hosts are told is only before a meeting, by mail. */
-const toHosts = { by: 'mail', side: 'before', if: 'always', asks: false, words: {} } as const
+/** What others than the client are told comes by mail and asks nothing; hosts and guests are told before a meeting. */
+const toOthers = { by: 'mail', side: 'before', if: 'always', asks: false, words: {}, address: '' } as const
+
+const onlyBefore = (receiver: Rule['receiver']) => receiver === 'hosts' || receiver === 'guests'
 
 /** The largest unit that tells it whole; up to two days it is told in hours. */
 function unitOf({ minutes, at }: Rule): Unit {
@@ -72,8 +76,26 @@ export function MessageSentence({
             value={rule.receiver}
             options={pairs(say.messages.who)}
             changed={changed('receiver')}
-            onChange={(receiver) => onChange(receiver === 'hosts' ? { ...toHosts, receiver } : { receiver })}
+            onChange={(receiver) =>
+              onChange({ ...(receiver === 'client' ? { words: {}, address: '' } : toOthers), receiver })
+            }
           />,
+          rule.receiver === 'address' && (
+            <>
+              {' '}
+              <input
+                type="email"
+                aria-label={say.messages.whichAddress(n)}
+                aria-invalid={problem !== undefined || undefined}
+                autoComplete="off"
+                spellCheck={false}
+                placeholder={say.messages.anAddress}
+                className={`${partLook(changed('address'), problem !== undefined)}`}
+                value={rule.address ?? ''}
+                onChange={(event) => onChange({ address: event.target.value })}
+              />
+            </>
+          ),
           texts && rule.receiver === 'client' ? (
             <Choice
               label={say.messages.byWhat(n)}
@@ -97,7 +119,7 @@ export function MessageSentence({
           <Choice
             label={say.messages.when(n)}
             value={rule.side}
-            options={rule.receiver === 'hosts' ? [['before', say.messages.side.before]] : pairs(say.messages.side)}
+            options={onlyBefore(rule.receiver) ? [['before', say.messages.side.before]] : pairs(say.messages.side)}
             changed={changed('side')}
             onChange={(side) => onChange({ side, if: 'always', asks: false })}
           />,

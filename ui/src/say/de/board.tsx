@@ -33,7 +33,12 @@ export const board: Say['board'] = {
   theClient: 'den Kunden',
   by: (by) => ` durch ${by}`,
   room: 'Mit dem Raum',
-  hosts: 'die Gastgeber',
+  receivers: {
+    client: 'den Kunden',
+    guests: 'die Gäste',
+    hosts: 'die Gastgeber',
+    address: 'eine andere Adresse',
+  },
   toWhom: (about, to) => `${about}, an ${to}:`,
   waitsSent: 'wird noch gesendet',
   sent: 'gesendet',

@@ -116,15 +116,23 @@ export const messages: Say['messages'] = {
   sendToMe: 'An mich senden',
   sentToYou: 'Unterwegs an Ihre Adresse.',
   none: 'Noch nichts.',
-  sentence: (who, by, amount, side, time, asks, condition, also) => (
+  sentence: (who, address, by, amount, side, time, asks, condition, also) => (
     <>
-      {who} {amount} {side}
+      {who}
+      {address} {amount} {side}
       {time} {by}
       {asks}, {condition}
       {also}.
     </>
   ),
-  who: { client: 'Der Kunde bekommt', hosts: 'Die Gastgeber bekommen' },
+  who: {
+    client: 'Der Kunde bekommt',
+    guests: 'Die Gäste bekommen',
+    hosts: 'Die Gastgeber bekommen',
+    address: 'Diese Adresse bekommt',
+  },
+  whichAddress: (n) => `Nachricht ${n}: Adresse`,
+  anAddress: 'buero@example.org',
   units: (n) =>
     n === 1
       ? { minutes: 'Minute', hours: 'Stunde', days: 'Tag' }
@@ -150,7 +158,9 @@ export const messages: Say['messages'] = {
     'client-reminder': 'Erinnerung',
     'client-thanks': 'Dank',
     'client-missed': 'Vermisst',
+    'guest-reminder': 'Erinnerung',
     'host-reminder': 'Erinnerung',
+    'office-note': 'Hinweis',
   },
   number: (n) => `Nachricht ${n}`,
   whoGets: (n) => `Nachricht ${n}: wer sie bekommt`,
@@ -164,6 +174,8 @@ export const messages: Say['messages'] = {
   leftOut: 'von Hand weggelassen',
   sendNow: 'Jetzt senden',
   sendNowOf: (message) => `Jetzt senden: ${message}`,
+  sendAgain: 'Noch einmal senden',
+  sendAgainOf: (message) => `Noch einmal senden: ${message}`,
   leaveOut: 'Nicht senden',
   leaveOutOf: (message) => `Nicht senden: ${message}`,
   byText: 'per SMS',
@@ -227,7 +239,7 @@ export const messages: Say['messages'] = {
       .filter(Boolean)
       .join(' und '),
   yourChange: (does) => `Ihre Änderung ${does}.`,
-  toHosts: 'an die Gastgeber',
+  to: { guests: 'an die Gäste', hosts: 'an die Gastgeber', address: 'an eine andere Adresse' },
   added: 'neu: ',
   taken: 'zurückgenommen: ',
 }

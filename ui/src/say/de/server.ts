@@ -375,17 +375,18 @@ const peoples: Sentences<PeoplesCode> = {
   'mend-window': 'Buchungszeitraum ändern',
   'mend-words-first': 'Am Wortlaut stimmt etwas nicht. Berichtigen Sie ihn zuerst; es wurde nichts gesendet.',
   'mend-your-hours': 'Ihre Arbeitszeiten ändern',
+  'message-address': 'Geben Sie die Mailadresse an, die sie bekommt, etwa buero@example.org.',
   'message-asks': 'Wie ein Termin war, kann nur danach gefragt werden, und nur wer da war.',
   'message-clock': 'Geben Sie die Uhrzeit in Stunden und Minuten an, etwa 09:00.',
   'message-days':
     'Eine Nachricht zu einer Uhrzeit geht am Tag des Termins hinaus, oder bis zu 30 Tage davor oder danach.',
-  'message-hosts-after': 'Gastgeber werden nur vor einem Termin erinnert.',
+  'message-reminds-before': 'Gastgeber und Gäste werden nur vor einem Termin erinnert.',
   'message-marked-before':
     'Ob jemand da war, weiß man vor dem Termin nicht; diese Nachricht würde nie verschickt. Wählen Sie eine andere Bedingung, oder schicken Sie sie danach.',
   'message-minutes': 'Eine Nachricht geht zwischen einer Minute und 30 Tagen vor oder nach dem Termin hinaus.',
   'message-not-true':
     'So wie die Dinge stehen, stimmt diese Nachricht nicht; deshalb kann sie jetzt nicht gesendet werden.',
-  'message-text-hosts': 'SMS gehen an Kunden, die ihnen zugestimmt haben. Wählen Sie für die Gastgeber eine E-Mail.',
+  'message-text-others': 'SMS gehen an Kunden, die ihnen zugestimmt haben. Wählen Sie für andere eine E-Mail.',
   'message-twice': 'Diese Nachricht gibt es schon.',
   'message-unconfirmed-after': 'Danach sagt niemand mehr zu. Wählen Sie stattdessen, ob der Kunde da war.',
   'messages-most': 'Höchstens {} Nachrichten gehen zu ihrer Zeit hinaus. Entfernen Sie zuerst eine.',

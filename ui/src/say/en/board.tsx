@@ -33,7 +33,12 @@ export const board = {
   theClient: 'the client',
   by: (by: string) => ` by ${by}`,
   room: 'With the room',
-  hosts: 'the hosts',
+  receivers: {
+    client: 'the client',
+    guests: 'the guests',
+    hosts: 'the hosts',
+    address: 'another address',
+  } as Record<'client' | 'guests' | 'hosts' | 'address', string>,
   toWhom: (about: string, to: string) => `${about}, to ${to}:`,
   waitsSent: 'waits to be sent',
   sent: 'sent',

@@ -117,6 +117,7 @@ export const messages = {
   none: 'Nothing yet.',
   sentence: (
     who: ReactNode,
+    address: ReactNode,
     by: ReactNode,
     amount: ReactNode,
     side: ReactNode,
@@ -126,13 +127,21 @@ export const messages = {
     also: ReactNode,
   ) => (
     <>
-      {who} {by}
+      {who}
+      {address} {by}
       {asks} {amount} {side}
       {time}, {condition}
       {also}.
     </>
   ),
-  who: { client: 'The client gets', hosts: 'The hosts get' } as Record<'client' | 'hosts', string>,
+  who: {
+    client: 'The client gets',
+    guests: 'The guests get',
+    hosts: 'The hosts get',
+    address: 'This address gets',
+  } as Record<'client' | 'guests' | 'hosts' | 'address', string>,
+  whichAddress: (n: number) => `Message ${n}: address`,
+  anAddress: 'office@example.org',
   units: (n: number): Record<'minutes' | 'hours' | 'days', string> =>
     n === 1 ? { minutes: 'minute', hours: 'hour', days: 'day' } : { minutes: 'minutes', hours: 'hours', days: 'days' },
   atTime: { same: 'at the same time of day', clock: 'on their clock at' } as Record<'same' | 'clock', string>,
@@ -156,7 +165,9 @@ export const messages = {
     'client-reminder': 'Reminder',
     'client-thanks': 'Thanks',
     'client-missed': 'Missed',
+    'guest-reminder': 'Reminder',
     'host-reminder': 'Reminder',
+    'office-note': 'Note',
   } as Record<string, string>,
   number: (n: number) => `Message ${n}`,
   whoGets: (n: number) => `Message ${n}: who gets it`,
@@ -170,6 +181,8 @@ export const messages = {
   leftOut: 'left out by hand',
   sendNow: 'Send now',
   sendNowOf: (message: string) => `Send now: ${message}`,
+  sendAgain: 'Send again',
+  sendAgainOf: (message: string) => `Send again: ${message}`,
   leaveOut: 'Don’t send',
   leaveOutOf: (message: string) => `Don’t send: ${message}`,
   byText: 'by text message',
@@ -239,7 +252,10 @@ export const messages = {
       .filter(Boolean)
       .join(' and '),
   yourChange: (does: string) => `Your change ${does}.`,
-  toHosts: 'to the hosts',
+  to: { guests: 'to the guests', hosts: 'to the hosts', address: 'to another address' } as Record<
+    'guests' | 'hosts' | 'address',
+    string
+  >,
   added: 'new: ',
   taken: 'taken back: ',
 }

@@ -1,0 +1,82 @@
+package app_test
+
+import (
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"corrim/core/message"
+	"corrim/internal/app"
+	"corrim/internal/refusal"
+	"corrim/internal/testhouse"
+)
+
+func TestGuestsAndOtherAddressesAreTold(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	h.Run()
+	office := message.Rule{Receiver: message.ToAddress, Address: "office@quillmere.example", Minutes: 30, Side: message.After, If: message.Always}
+	guests := message.Rule{Receiver: message.ToGuests, Minutes: 120, Side: message.Before, If: message.Always}
+	for i, wrong := range []message.Rule{{Receiver: message.ToAddress, Address: "the office", Minutes: 30, Side: message.After, If: message.Always}, {Receiver: message.ToGuests, Minutes: 30, Side: message.After, If: message.Always}} {
+		_, err := h.App.SaveMessages(ctx, h.Host, 0, clocked(wrong))
+		assert.NotEmpty(t, refused(t, err, refusal.Invalid).Fields["rules.0"], i)
+	}
+	_, err := h.App.SaveMessages(ctx, h.Host, 0, clocked(guests, office))
+	require.NoError(t, err)
+	offers(t, h, func(c *app.OfferChange) { c.Guests = 2 })
+	_, err = bookFor(t, h, "2026-05-05 15:00", func(r *app.BookingRequest) {
+		r.Guests, r.Remark = []string{"one@harbour.example", "two@harbour.example"}, "planted: a private word"
+	})
+	require.NoError(t, err)
+	book(t, h, "2026-05-05 10:00") // who brings nobody
+	until(t, h, "2026-05-05 13:05")
+	for _, guest := range []string{"one@harbour.example", "two@harbour.example"} {
+		mail := letters(t, h, guest, 2)[1]
+		assert.Contains(t, mail.Subject, "Survey with Ines Valadares")
+		assert.NotContains(t, string(mail.Raw), "planted", "guests get nothing of what the client wrote")
+		assert.NotContains(t, mail.Text, "/b/", "nor their link")
+		assert.Empty(t, mail.Calendar)
+	}
+	until(t, h, "2026-05-05 16:25")
+	got := letters(t, h, "office@quillmere.example", 2)
+	assert.Contains(t, lined(got[1]), "with Ines Valadares: Tuesday 5 May, 15:00")
+	assert.Len(t, subjectsTo(h, "one@"), 2)
+}
+
+func TestWhatWasSentIsSentOnceMore(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	h.Run()
+	_, err := h.App.SaveMessages(ctx, h.Host, 0, clocked(clientRule(120, message.Before, message.Always)))
+	require.NoError(t, err)
+	b := book(t, h, "2026-05-05 10:00")
+	until(t, h, "2026-05-05 08:10")
+	letters(t, h, keeper, 2)
+	today, err := h.App.Today(ctx, h.Host)
+	require.NoError(t, err)
+	id := today.Meetings[0].ID
+	sheet, err := h.App.BookingSheet(ctx, h.Host, id)
+	require.NoError(t, err)
+	sent := map[string]int64{}
+	for _, m := range sheet.Messages {
+		sent[m.To+" "+m.Occasion] = m.Job
+	}
+	for i, which := range []string{"client booked", "client client-reminder"} {
+		_, err = h.App.SendAgain(ctx, h.Host, id, sent[which])
+		require.NoError(t, err, which)
+		again := letters(t, h, keeper, 3+i)[2+i]
+		assert.NotEqual(t, letters(t, h, keeper, 1)[0].MessageID, again.MessageID, "another mail, or programs would take it for the same")
+		assert.Equal(t, which == "client booked", strings.Contains(again.Calendar, "METHOD:REQUEST"), which)
+	}
+	_, err = h.App.SendAgain(ctx, h.Host, id, 4711)
+	refused(t, err, refusal.NotFound)
+	_, err = h.App.Cancel(ctx, linkOf(b), "")
+	require.NoError(t, err)
+	_, err = h.App.SendAgain(ctx, h.Host, id, sent["client booked"])
+	refused(t, err, refusal.Over)
+	require.Eventually(t, func() bool { return h.JobsWaiting() == 0 }, time.Minute, 5*time.Millisecond)
+	assert.Len(t, subjectsTo(h, "keeper@"), 5, "a meeting that was cancelled is not told as booked")
+}
