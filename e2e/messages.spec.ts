@@ -129,6 +129,12 @@ test('a booking shows what will be sent about it; one message is sent now, anoth
   await expectAccessible(page)
   await sheet.getByRole('button', { name: 'Send now: Reminder by text message, to the client:' }).click()
   await expect.poll(async () => (await request.get(phones)).text()).toContain('Gallery light survey in an hour, at')
+  await sheet.getByRole('button', { name: 'Read: Booked, to the client:' }).click()
+  await expect(sheet).toContainText('Your meeting is booked.')
+  await expectAccessible(page)
+  const before = (await mailTo(request, 'post@tromsolys.example', 1)).length
+  await sheet.getByRole('button', { name: 'Send again: Booked, to the client:' }).click()
+  await expect.poll(async () => (await mailTo(request, 'post@tromsolys.example', 1)).length).toBe(before + 1)
 })
 
 test('who may not change them reads them, and sees only what is sent about their own meetings', async ({ page }) => {
@@ -139,4 +145,18 @@ test('who may not change them reads them, and sees only what is sent about their
   await expect(page.getByRole('button', { name: /^Words/ })).toHaveCount(0)
   await expect(page.getByRole('region', { name: 'What will be sent' })).not.toContainText('Museu da Ria')
   await expectAccessible(page)
+})
+
+test('a note goes to an address that is no client’s, and one that is none is refused where it stands', async ({ page }) => {
+  await signInAs(page, 'Ines Valadares')
+  await page.goto('/messages')
+  await page.getByRole('button', { name: 'Add a message' }).click()
+  const rules = page.getByRole('group', { name: /^Message \d+$/ })
+  const added = rules.last()
+  await added.getByRole('combobox', { name: /who gets it/ }).selectOption('address')
+  await page.getByRole('button', { name: 'Save changes' }).click()
+  await expect(added.getByText('Give the mail address that gets it, like office@example.org.')).toBeVisible()
+  await added.getByRole('textbox', { name: /address$/ }).fill('office@quillmere.example')
+  await expectAccessible(page)
+  await page.getByRole('button', { name: 'Discard changes' }).click()
 })

@@ -31,6 +31,12 @@ func (s *server) bookingOperations(api huma.API) {
 	operation(s, api, http.MethodPost, "/host-bookings/{id}/messages/{rule}", "send-message-now", "Send a message at once that the clock would send later", forHost(s, func(ctx context.Context, p app.Person, in *waiting) (app.BookingSheet, error) {
 		return s.app.SendNow(ctx, p, in.ID, in.Rule)
 	}))
+	operation(s, api, http.MethodGet, "/host-bookings/{id}/sent/{job}", "sent-letters", "The mails of a message about a booking, as they went out", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+		ByID
+		Job int64 `path:"job"`
+	}) ([]app.SaidLetter, error) {
+		return s.app.SaidLetters(ctx, p, in.ID, in.Job)
+	}))
 	operation(s, api, http.MethodPost, "/host-bookings/{id}/sent/{job}", "send-again", "Send a message about a booking once more", forHost(s, func(ctx context.Context, p app.Person, in *struct {
 		ByID
 		Job int64 `path:"job"`

@@ -390,6 +390,7 @@ var calls = map[string]call{
 	"GET /api/messages": {"/api/messages", ""}, "POST /api/messages/preview": {"/api/messages/preview", canaryMessages}, "PUT /api/messages": {"/api/messages?type=$type a", canaryMessages},
 	"DELETE /api/messages": {"/api/messages?type=$type a", ""}, "POST /api/messages/letter": {"/api/messages/letter", canaryLetter}, "POST /api/messages/letter/send": {"/api/messages/letter/send", canaryLetter},
 	"POST /api/bookings/{link}/rate": {"/api/bookings/$link/rate", `{"rating":4}`}, "POST /api/bookings/{link}/texts": {"/api/bookings/$link/texts", `{"wanted":false}`},
+	"GET /api/host-bookings/{id}/sent/{job}":       {"/api/host-bookings/$booking/sent/1", ""},
 	"POST /api/host-bookings/{id}/sent/{job}":      {"/api/host-bookings/$booking/sent/1", ""},
 	"POST /api/host-bookings/{id}/messages/{rule}": {"/api/host-bookings/$booking/messages/1", ""}, "DELETE /api/host-bookings/{id}/messages/{rule}": {"/api/host-bookings/$booking/messages/1", ""},
 	"POST /api/texts/report": {"/api/texts/report", `{"from":"+447700900789","text":"STOP"}`},

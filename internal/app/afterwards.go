@@ -458,7 +458,7 @@ func (a *App) mailClient(ctx context.Context, f facts, j sqlc.Job) (job.Ending, 
 		}
 		out = append(out, guests...)
 	}
-	return spokenFor(j), a.sendAll(ctx, j, out)
+	return a.saying(ctx, j, out, spokenFor(j))
 }
 
 // guestMails are for those whom the client brings. Each gets an invitation of their own, made of what guests may know: not
@@ -557,7 +557,7 @@ func (a *App) mailHost(ctx context.Context, f facts, j sqlc.Job) (job.Ending, er
 		if err != nil {
 			return nil, err
 		}
-		return spokenFor(j), a.sendAll(ctx, j, letters)
+		return a.saying(ctx, j, letters, spokenFor(j))
 	}
 	told, err := a.toldHosts(ctx, f, last, messageID(j))
 	if err != nil {
@@ -574,7 +574,7 @@ func (a *App) mailHost(ctx context.Context, f facts, j sqlc.Job) (job.Ending, er
 	if out = append(out, f.copies(last, nil, messageID(j))...); len(out) == 0 { // nobody wants to be told of it
 		return nil, job.ErrDropped
 	}
-	return spokenFor(j), a.sendAll(ctx, j, out)
+	return a.saying(ctx, j, out, spokenFor(j))
 }
 
 // toldHost is a host who is mailed about a step, with the letter's ID.
@@ -622,7 +622,7 @@ func (f facts) copies(last step, others []facts, id string) []Mail {
 	var out []Mail
 	for i, address := range f.always {
 		m := mailOf(f.forHost(f.host).hostLetter(last, others))
-		m.ID, m.FromName = fmt.Sprintf("%s-copy-%d", id, i), f.workspace
+		m.ID, m.FromName, m.copied = fmt.Sprintf("%s-copy-%d", id, i), f.workspace, true
 		m.To, m.ReplyTo = Address{Mail: address}, f.host.address()
 		out = append(out, m)
 	}

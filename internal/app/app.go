@@ -33,6 +33,7 @@ type Mail struct {
 	Others    [][]byte // invitations to what else was booked with it, of the same method
 	Back      string   // the address to which it comes back if it can't be delivered; the sender's if it is empty
 	Files     []File   // beside it
+	copied    bool     // of another one, for an address that is told of every booking
 	Leave     string   // where its receiver ends mail of its kind with one press (RFC 8058); may be empty
 }
 

@@ -64,6 +64,12 @@ func TestWhatWasSentIsSentOnceMore(t *testing.T) {
 	for _, m := range sheet.Messages {
 		sent[m.To+" "+m.Occasion] = m.Job
 	}
+	said, err := h.App.SaidLetters(ctx, h.Host, id, sent["client booked"])
+	require.NoError(t, err)
+	require.Len(t, said, 1)
+	assert.Equal(t, letters(t, h, keeper, 1)[0].Subject, said[0].Subject)
+	assert.Contains(t, said[0].Text, "Move or cancel:\n"+h.App.BaseURL+"/b/…\n")
+	assert.NotContains(t, said[0].Text, linkOf(b), "the link is the client's")
 	for i, which := range []string{"client booked", "client client-reminder"} {
 		_, err = h.App.SendAgain(ctx, h.Host, id, sent[which])
 		require.NoError(t, err, which)

@@ -43,6 +43,7 @@ type SheetStep struct {
 // SentMessage is a mail or text message about a booking: its occasion, and whether it has gone out.
 type SentMessage struct {
 	Job      int64      `json:"job,omitempty" doc:"Of one that was sent: to send it again by."`
+	Kept     bool       `json:"kept,omitempty" doc:"What it said can be read."`
 	By       string     `json:"by" enum:"mail,text"`
 	To       string     `json:"to" enum:"client,guests,hosts,address"`
 	Occasion string     `json:"occasion"`
@@ -184,10 +185,14 @@ func (a *App) sentMessages(ctx context.Context, b sqlc.Booking) ([]SentMessage, 
 	if err != nil {
 		return out, err
 	}
+	kept, err := a.Store.JobsWithMailSaid(ctx, b.ID)
+	if err != nil {
+		return out, err
+	}
 	for _, j := range ended {
 		if to, mail := receiverOf(j.Kind, j.Occasion); mail {
 			at, text := time.Unix(j.EndedAt, 0).UTC(), texts[j.ID]
-			out = append(out, SentMessage{Job: j.ID, By: byOf(j.Kind), To: to, Occasion: j.Occasion, State: endedAs[j.Outcome], At: &at, Trouble: told.FromStored(j.Trouble), Said: text.Said, Failed: text.State == "failed"})
+			out = append(out, SentMessage{Job: j.ID, Kept: slices.Contains(kept, j.ID), By: byOf(j.Kind), To: to, Occasion: j.Occasion, State: endedAs[j.Outcome], At: &at, Trouble: told.FromStored(j.Trouble), Said: text.Said, Failed: text.State == "failed"})
 		}
 	}
 	for _, kind := range []string{jobMailClient, jobMailHost, jobTimed, jobText} {

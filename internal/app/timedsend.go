@@ -149,7 +149,7 @@ func (a *App) mailTimed(ctx context.Context, j sqlc.Job) (job.Ending, error) {
 	if err != nil {
 		return nil, err
 	}
-	return nil, a.sendAll(ctx, j, letters)
+	return a.saying(ctx, j, letters, nil)
 }
 
 // timedFacts is what a message of the clock is made of; the error is job.ErrDropped if it isn't true any more.

@@ -142,6 +142,9 @@ func (a *App) dropOldFiles(ctx context.Context, _ sqlc.Job) (job.Ending, error) 
 	if err == nil && old > 0 {
 		err = a.Store.Write(ctx, func(q *sqlc.Queries) error { return q.DropUploads(ctx, before) })
 	}
+	if err == nil {
+		err = a.Store.Write(ctx, func(q *sqlc.Queries) error { return q.ForgetMailSaid(ctx, a.Now().Add(-saidFor).Unix()) })
+	}
 	if err != nil {
 		return nil, err
 	}

@@ -51,7 +51,22 @@ CREATE TABLE no_follow_ups (
     PRIMARY KEY (workspace_id, mail)
 ) STRICT, WITHOUT ROWID;
 
+-- Mails about bookings as they went out, for as long as the log of jobs names them.
+CREATE TABLE mail_said (
+    job_id     INTEGER NOT NULL,
+    number     INTEGER NOT NULL, -- of the letters of a job
+    booking_id INTEGER NOT NULL REFERENCES seat (id) ON DELETE CASCADE,
+    receiver   TEXT NOT NULL,
+    subject    TEXT NOT NULL,
+    said       TEXT NOT NULL,
+    at         INTEGER NOT NULL,
+    PRIMARY KEY (job_id, number)
+) STRICT, WITHOUT ROWID;
+CREATE INDEX mail_said_by_booking ON mail_said (booking_id);
+CREATE INDEX mail_said_by_time ON mail_said (at);
+
 -- +goose Down
+DROP TABLE mail_said;
 DROP TABLE no_follow_ups;
 DROP TABLE mail_returned;
 DROP TABLE invite_answer;

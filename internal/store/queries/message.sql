@@ -64,3 +64,17 @@ SELECT * FROM message_done WHERE booking_id IN (sqlc.slice('bookings'));
 -- A message that is sent once more is sent by another job.
 -- name: SetMessageJob :exec
 UPDATE message_done SET job_id = @job_id WHERE rule_id = @rule_id AND booking_id = @booking_id AND start_at = @start_at;
+
+-- name: AddMailSaid :exec
+INSERT INTO mail_said (job_id, number, booking_id, receiver, subject, said, at) VALUES (@job_id, @number, @booking_id, @receiver, @subject, @said, @at)
+ON CONFLICT DO NOTHING;
+
+-- name: MailSaid :many
+SELECT * FROM mail_said WHERE job_id = @job_id AND booking_id = @booking_id ORDER BY number LIMIT 100;
+
+-- The jobs whose mails about a booking are kept.
+-- name: JobsWithMailSaid :many
+SELECT DISTINCT job_id FROM mail_said WHERE booking_id = @booking_id;
+
+-- name: ForgetMailSaid :exec
+DELETE FROM mail_said WHERE at < @before;

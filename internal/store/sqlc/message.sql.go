@@ -10,6 +10,34 @@ import (
 	"strings"
 )
 
+const addMailSaid = `-- name: AddMailSaid :exec
+INSERT INTO mail_said (job_id, number, booking_id, receiver, subject, said, at) VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7)
+ON CONFLICT DO NOTHING
+`
+
+type AddMailSaidParams struct {
+	JobID     int64
+	Number    int64
+	BookingID int64
+	Receiver  string
+	Subject   string
+	Said      string
+	At        int64
+}
+
+func (q *Queries) AddMailSaid(ctx context.Context, arg AddMailSaidParams) error {
+	_, err := q.db.ExecContext(ctx, addMailSaid,
+		arg.JobID,
+		arg.Number,
+		arg.BookingID,
+		arg.Receiver,
+		arg.Subject,
+		arg.Said,
+		arg.At,
+	)
+	return err
+}
+
 const addMessageDone = `-- name: AddMessageDone :exec
 INSERT INTO message_done (rule_id, booking_id, start_at, job_id) VALUES (?1, ?2, ?3, ?4)
 `
@@ -304,6 +332,83 @@ func (q *Queries) ClientCameBefore(ctx context.Context, arg ClientCameBeforePara
 	var exists bool
 	err := row.Scan(&exists)
 	return exists, err
+}
+
+const forgetMailSaid = `-- name: ForgetMailSaid :exec
+DELETE FROM mail_said WHERE at < ?1
+`
+
+func (q *Queries) ForgetMailSaid(ctx context.Context, before int64) error {
+	_, err := q.db.ExecContext(ctx, forgetMailSaid, before)
+	return err
+}
+
+const jobsWithMailSaid = `-- name: JobsWithMailSaid :many
+SELECT DISTINCT job_id FROM mail_said WHERE booking_id = ?1
+`
+
+// The jobs whose mails about a booking are kept.
+func (q *Queries) JobsWithMailSaid(ctx context.Context, bookingID int64) ([]int64, error) {
+	rows, err := q.db.QueryContext(ctx, jobsWithMailSaid, bookingID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []int64{}
+	for rows.Next() {
+		var job_id int64
+		if err := rows.Scan(&job_id); err != nil {
+			return nil, err
+		}
+		items = append(items, job_id)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const mailSaid = `-- name: MailSaid :many
+SELECT job_id, number, booking_id, receiver, subject, said, at FROM mail_said WHERE job_id = ?1 AND booking_id = ?2 ORDER BY number LIMIT 100
+`
+
+type MailSaidParams struct {
+	JobID     int64
+	BookingID int64
+}
+
+func (q *Queries) MailSaid(ctx context.Context, arg MailSaidParams) ([]MailSaid, error) {
+	rows, err := q.db.QueryContext(ctx, mailSaid, arg.JobID, arg.BookingID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []MailSaid{}
+	for rows.Next() {
+		var i MailSaid
+		if err := rows.Scan(
+			&i.JobID,
+			&i.Number,
+			&i.BookingID,
+			&i.Receiver,
+			&i.Subject,
+			&i.Said,
+			&i.At,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
 }
 
 const messageDone = `-- name: MessageDone :one

@@ -290,6 +290,16 @@ type MailReturned struct {
 	At          int64
 }
 
+type MailSaid struct {
+	JobID     int64
+	Number    int64
+	BookingID int64
+	Receiver  string
+	Subject   string
+	Said      string
+	At        int64
+}
+
 type Meeting struct {
 	ID             int64
 	Uid            string

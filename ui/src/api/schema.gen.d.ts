@@ -933,7 +933,8 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** The mails of a message about a booking, as they went out */
+        get: operations["sent-letters"];
         put?: never;
         /** Send a message about a booking once more */
         post: operations["send-again"];
@@ -4650,6 +4651,15 @@ export interface components {
             rule: string;
             sentences: components["schemas"]["Words"][];
         };
+        SaidLetter: {
+            /** Format: date-time */
+            at: string;
+            subject: string;
+            /** @description Without the client's own links. */
+            text: string;
+            /** @description The client's or a guest's address. */
+            to?: string;
+        };
         "Save-client-notesRequest": {
             notes: string;
         };
@@ -4682,6 +4692,8 @@ export interface components {
              * @description Of one that was sent: to send it again by.
              */
             job?: number;
+            /** @description What it said can be read. */
+            kept?: boolean;
             occasion: string;
             /**
              * Format: int64
@@ -7271,6 +7283,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Today"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "sent-letters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                job: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SaidLetter"][];
                 };
             };
             /** @description Error */

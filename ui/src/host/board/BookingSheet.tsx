@@ -173,6 +173,7 @@ function Facts({ sheet: b, zone }: { sheet: Sheet; zone: string }) {
               {message.failed && <span className="block text-note text-need">{say.messages.neverArrived}</span>}
               {message.trouble && <span className="block text-note text-need">{told(message.trouble)}</span>}
               {message.state === 'planned' && <Planned booking={b.id} message={message} />}
+              {message.kept && message.job && <AsSent booking={b.id} message={message} job={message.job} />}
               {message.job && <Again booking={b.id} message={message} job={message.job} />}
             </div>
           ))}
@@ -251,8 +252,46 @@ function Planned({ booking, message }: { booking: number; message: Schemas['Sent
   )
 }
 
+/** What a message said, as it went out. */
+function AsSent({ booking, message, job }: SentProps) {
+  const [open, setOpen] = useState(false)
+  const letters = useQuery<Schemas['SaidLetter'][], Refusal>({
+    queryKey: keys.onBoard('sent', booking, job),
+    queryFn: () => need(api.GET('/host-bookings/{id}/sent/{job}', { params: { path: { id: booking, job } } })),
+    enabled: open,
+  })
+  return (
+    <>
+      <button
+        type="button"
+        className="link ml-1.5 text-note"
+        aria-expanded={open}
+        aria-label={say.messages.readOf(messageWords(message))}
+        onClick={() => setOpen(!open)}
+      >
+        {say.messages.read}
+      </button>
+      {letters.error && <span className="block text-note text-need">{letters.error.message}</span>}
+      {open &&
+        letters.data?.map((letter) => (
+          <span key={letter.subject + letter.to} className="my-1.5 block bg-sheet px-3 py-2 text-note">
+            {letter.to && <span className="block text-ink-2">{letter.to}</span>}
+            <b className="block font-semibold">{letter.subject}</b>
+            <span className="block whitespace-pre-line">{letter.text}</span>
+          </span>
+        ))}
+    </>
+  )
+}
+
+interface SentProps {
+  booking: number
+  message: Schemas['SentMessage']
+  job: number
+}
+
 /** One that went out, or was given up, can be sent once more. */
-function Again({ booking, message, job }: { booking: number; message: Schemas['SentMessage']; job: number }) {
+function Again({ booking, message, job }: SentProps) {
   const client = useQueryClient()
   const again = useMutation<Sheet, Refusal, void>({
     mutationFn: () => need(api.POST('/host-bookings/{id}/sent/{job}', { params: { path: { id: booking, job } } })),

@@ -174,6 +174,8 @@ export const messages: Say['messages'] = {
   leftOut: 'von Hand weggelassen',
   sendNow: 'Jetzt senden',
   sendNowOf: (message) => `Jetzt senden: ${message}`,
+  read: 'Lesen',
+  readOf: (message) => `Lesen: ${message}`,
   sendAgain: 'Noch einmal senden',
   sendAgainOf: (message) => `Noch einmal senden: ${message}`,
   leaveOut: 'Nicht senden',

@@ -181,6 +181,8 @@ export const messages = {
   leftOut: 'left out by hand',
   sendNow: 'Send now',
   sendNowOf: (message: string) => `Send now: ${message}`,
+  read: 'Read',
+  readOf: (message: string) => `Read: ${message}`,
   sendAgain: 'Send again',
   sendAgainOf: (message: string) => `Send again: ${message}`,
   leaveOut: 'Don’t send',
