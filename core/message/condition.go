@@ -3,6 +3,7 @@ package message
 import (
 	"slices"
 	"strconv"
+	"strings"
 	"time"
 
 	"corrim/core/told"
@@ -10,8 +11,10 @@ import (
 
 // Condition is something more that has to be so for a message to be sent.
 type Condition struct {
-	What string `json:"what" enum:"way,language,short,length" doc:"How one meets; the language in which the client reads; that it was booked less than so many hours before; how long it is."`
-	Is   string `json:"is" doc:"'video', 'phone', 'ours', 'theirs' or 'later'; a language (BCP 47); hours; minutes."`
+	What     string `json:"what" enum:"way,language,short,length,answer" doc:"How one meets; the language in which the client reads; that it was booked less than so many hours before; how long it is; what a question was answered with."`
+	Is       string `json:"is" maxLength:"400" doc:"'video', 'phone', 'ours', 'theirs' or 'later'; a language (BCP 47); hours; minutes; an answer, in whatever case."`
+	Question string `json:"question,omitempty" maxLength:"40" doc:"Which one, of the type's."`
+	Not      bool   `json:"not,omitempty" doc:"It was not answered so, or not at all."`
 }
 
 // What the conditions of a message are about.
@@ -20,6 +23,7 @@ const (
 	ByLanguage = "language"
 	ByShort    = "short"
 	ByLength   = "length"
+	ByAnswer   = "answer"
 )
 
 // Ways are how one meets, as a condition names it.
@@ -42,6 +46,9 @@ func (c Condition) holds(m Meeting) bool {
 		return m.Span.Start < m.Since.Add(time.Duration(n)*time.Hour)
 	case ByLength:
 		return m.Span.Seconds() == int64(n)*60
+	case ByAnswer:
+		so := slices.ContainsFunc(m.Answers[c.Question], func(value string) bool { return strings.EqualFold(value, c.Is) })
+		return so != c.Not
 	}
 	return false
 }
@@ -55,6 +62,8 @@ func (c Condition) fault() told.Words {
 		return told.Say("condition-language", "Choose a language from the list.")
 	case c.What == ByShort && (err != nil || n < 1 || n > longestShort):
 		return told.Say("condition-hours", "Give 1 to {} hours.", longestShort)
+	case c.What == ByAnswer && strings.TrimSpace(c.Is) == "":
+		return told.Say("condition-answer", "Give the answer that decides.")
 	case c.What == ByLength && (err != nil || n < 1 || n > minutesOfDay):
 		return told.Say("condition-minutes", "Give a length of 1 to {} minutes.", minutesOfDay)
 	}
@@ -70,7 +79,7 @@ func (r Rule) faultOfAlso() told.Words {
 		if fault := c.fault(); fault.Any() {
 			return fault
 		}
-		other := func(one Condition) bool { return one.What == c.What }
+		other := func(one Condition) bool { return one.What == c.What && one.Question == c.Question }
 		if slices.ContainsFunc(r.Also[:i], other) {
 			return told.Say("condition-contradicts", "Two of its conditions are about the same, so both are never so, or one is too many. Remove one.")
 		}

@@ -73,11 +73,12 @@ type Meeting struct {
 	Span      span.Span
 	Since     span.Instant // when it was booked, or moved to this time
 	State     life.State
-	Confirmed bool   // the client has said that they come
-	First     bool   // the client's first meeting here
-	Guests    bool   // the client brings some
-	Way       string // how one meets, as Ways lists it
-	Language  string // in which the client reads
+	Confirmed bool                // the client has said that they come
+	First     bool                // the client's first meeting here
+	Guests    bool                // the client brings some
+	Answers   map[string][]string // by question
+	Way       string              // how one meets, as Ways lists it
+	Language  string              // in which the client reads
 
 	Left bool // the client wants nothing after meetings any more
 

@@ -235,3 +235,30 @@ func TestFurtherConditionsMustAllHold(t *testing.T) {
 	m.First = true
 	assert.False(t, returning.Holds(m))
 }
+
+func TestAnAnswerDecidesAboutAMessage(t *testing.T) {
+	m := message.Meeting{Span: span.Span{Start: at(10, 0), End: at(10, 30)}, Since: at(7, 0), State: life.Booked}
+	m.Answers = map[string][]string{"material": {"Silk", "paper"}}
+	for _, one := range []struct {
+		condition message.Condition
+		sent      bool
+	}{
+		{message.Condition{What: message.ByAnswer, Question: "material", Is: "silk"}, true},
+		{message.Condition{What: message.ByAnswer, Question: "material", Is: "wood"}, false},
+		{message.Condition{What: message.ByAnswer, Question: "material", Is: "wood", Not: true}, true},
+		{message.Condition{What: message.ByAnswer, Question: "material", Is: "paper", Not: true}, false},
+		{message.Condition{What: message.ByAnswer, Question: "never asked", Is: "silk"}, false},
+		{message.Condition{What: message.ByAnswer, Question: "never asked", Is: "silk", Not: true}, true},
+	} {
+		r := message.Rule{Receiver: message.ToClient, Minutes: 30, Side: message.Before, If: message.Always, Also: []message.Condition{one.condition}}
+		assert.False(t, r.Fault().Any())
+		assert.Equal(t, one.sent, r.Holds(m), one.condition)
+	}
+	two := message.Condition{What: message.ByAnswer, Question: "size", Is: "3"}
+	r := message.Rule{Receiver: message.ToClient, Minutes: 30, Side: message.Before, If: message.Always, Also: []message.Condition{{What: message.ByAnswer, Question: "material", Is: "silk"}, two}}
+	assert.False(t, r.Fault().Any(), "two questions")
+	r.Also[0] = two
+	assert.True(t, r.Fault().Any(), "one question twice")
+	r.Also = []message.Condition{{What: message.ByAnswer, Question: "size", Is: " "}}
+	assert.True(t, r.Fault().Any(), "no answer")
+}

@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"corrim/core/intake"
 	"corrim/core/message"
 	"corrim/internal/app"
 	"corrim/internal/refusal"
@@ -85,4 +86,38 @@ func TestWhatWasSentIsSentOnceMore(t *testing.T) {
 	refused(t, err, refusal.Over)
 	require.Eventually(t, func() bool { return h.JobsWaiting() == 0 }, time.Minute, 5*time.Millisecond)
 	assert.Len(t, subjectsTo(h, "keeper@"), 5, "a meeting that was cancelled is not told as booked")
+}
+
+func TestAnswersThatDecideAreThoseThatTheTypeAsks(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	h.Run()
+	offers(t, h, func(c *app.OfferChange) {
+		c.Questions = []intake.Question{{ID: "loan", Kind: intake.YesNo, Label: "Is it a loan?"}, {ID: "plan", Kind: intake.File, Label: "A plan"}}
+	})
+	view, err := h.App.Messages(ctx, h.Host, h.Type.ID)
+	require.NoError(t, err)
+	assert.Equal(t, []app.AskedInType{{ID: "loan", Label: "Is it a loan?", Options: []string{"yes", "no"}}}, view.Asks)
+	when := func(question, is string) app.MessageDraft {
+		r := clientRule(120, message.Before, message.Always)
+		r.Also = []message.Condition{{What: message.ByAnswer, Question: question, Is: is}}
+		return clocked(r)
+	}
+	for _, wrong := range []app.MessageDraft{when("loan", "perhaps"), when("gone", "yes")} {
+		_, err = h.App.SaveMessages(ctx, h.Host, h.Type.ID, wrong)
+		assert.NotEmpty(t, refused(t, err, refusal.Invalid).Fields["rules.0"])
+	}
+	_, err = h.App.SaveMessages(ctx, h.Host, 0, when("loan", "yes"))
+	assert.NotEmpty(t, refused(t, err, refusal.Invalid).Fields["rules.0"], "a workspace asks nothing")
+	_, err = h.App.SaveMessages(ctx, h.Host, h.Type.ID, when("loan", "yes"))
+	require.NoError(t, err)
+	for at, answer := range map[string]string{"2026-05-05 10:00": "yes", "2026-05-05 11:00": "no"} {
+		_, err = bookFor(t, h, at, func(r *app.BookingRequest) {
+			r.Mail, r.Said = answer+"@harbour.example", intake.Given{"loan": {answer}}
+		})
+		require.NoError(t, err)
+	}
+	until(t, h, "2026-05-05 09:30")
+	letters(t, h, "yes@harbour.example", 2)
+	assert.Len(t, subjectsTo(h, "no@harbour"), 1)
 }

@@ -92,13 +92,54 @@ func (m messageRules) wordsOf(kind words.Kind, rule int64) words.Own {
 // Messages is what a workspace or one of its types tells people, and what will be sent.
 type Messages struct {
 	MessageDraft
-	Told  []words.Kind `json:"told" doc:"The messages that are sent at once, in the order in which they come up; then entries in calendars."`
-	In    []string     `json:"in" doc:"The languages in which there are words."`
-	Own   bool         `json:"own" doc:"Of a type: are they its own? Otherwise they are those of the workspace."`
-	Types []TypeNamed  `json:"types" doc:"Of a workspace: the types that have their own."`
-	Texts bool         `json:"texts" doc:"Is there a gateway for text messages?"`
-	Edits bool         `json:"edits" doc:"May the viewer change them?"`
+	Told  []words.Kind  `json:"told" doc:"The messages that are sent at once, in the order in which they come up; then entries in calendars."`
+	In    []string      `json:"in" doc:"The languages in which there are words."`
+	Own   bool          `json:"own" doc:"Of a type: are they its own? Otherwise they are those of the workspace."`
+	Types []TypeNamed   `json:"types" doc:"Of a workspace: the types that have their own."`
+	Texts bool          `json:"texts" doc:"Is there a gateway for text messages?"`
+	Edits bool          `json:"edits" doc:"May the viewer change them?"`
+	Asks  []AskedInType `json:"asks" doc:"Of a type: the questions whose answers can decide about a message."`
 	MessagesAhead
+}
+
+// AskedInType is a question of a type whose answer can decide about a message.
+type AskedInType struct {
+	ID      string   `json:"id"`
+	Label   string   `json:"label"`
+	Options []string `json:"options" doc:"If there are only so many answers."`
+}
+
+// deciding are the questions of a type whose answers can decide.
+func (s messageScope) deciding() []AskedInType {
+	out := []AskedInType{}
+	for _, q := range s.questions {
+		switch q.Kind {
+		case intake.YesNo:
+			out = append(out, AskedInType{q.ID, q.Label, []string{"yes", "no"}})
+		case intake.One, intake.Several:
+			out = append(out, AskedInType{q.ID, q.Label, q.Options})
+		case intake.Short, intake.Number, intake.Date:
+			out = append(out, AskedInType{q.ID, q.Label, []string{}})
+		}
+	}
+	return out
+}
+
+// faultOfAnswers is what is wrong with conditions about answers, as the type asks.
+func (s messageScope) faultOfAnswers(also []words.Condition) told.Words {
+	for _, c := range also {
+		if c.What != words.ByAnswer {
+			continue
+		}
+		i := slices.IndexFunc(s.deciding(), func(q AskedInType) bool { return q.ID == c.Question })
+		if i < 0 {
+			return told.Say("condition-question", "One of its conditions is about a question that isn’t asked here. Remove it.")
+		}
+		if q := s.deciding()[i]; len(q.Options) > 0 && !slices.Contains(q.Options, c.Is) {
+			return told.Say("condition-option", "“{}” can’t be answered with “{}”. Choose from the list.", q.Label, c.Is)
+		}
+	}
+	return told.Words{}
 }
 
 // TypeNamed is a meeting type by its name.
@@ -138,7 +179,7 @@ func (a *App) Messages(ctx context.Context, p Person, kind int64) (Messages, err
 	if err != nil {
 		return Messages{}, err
 	}
-	out := Messages{MessageDraft: s.now.draft(), Told: append(words.ToldAtOnce(), words.EntryClient, words.EntryHosts), In: words.Languages(), Own: s.now.Own, Texts: a.Texter != nil, Edits: s.edits, MessagesAhead: ahead}
+	out := Messages{MessageDraft: s.now.draft(), Told: append(words.ToldAtOnce(), words.EntryClient, words.EntryHosts), In: words.Languages(), Own: s.now.Own, Texts: a.Texter != nil, Edits: s.edits, Asks: s.deciding(), MessagesAhead: ahead}
 	out.Types, err = a.typesWithOwn(ctx, p, kind)
 	return out, err
 }
@@ -221,6 +262,9 @@ func (d MessageDraft) faults(s messageScope) refusal.Complaints {
 		wrong.Add("rules", told.Say("messages-most", "At most {} messages can be sent by the clock. Remove one first.", words.MostRules))
 	}
 	for i, r := range d.Rules {
+		if fault := s.faultOfAnswers(r.Also); fault.Any() {
+			wrong.Add(fmt.Sprintf("rules.%d", i), fault)
+		}
 		faultsOfWords(wrong, fmt.Sprintf("rules.%d.words", i), s.placeholders(r.Kind()), r.Words, faultsIn(r.Kind(), r.By))
 	}
 	for kind, own := range d.Words {

@@ -179,6 +179,14 @@ func (l aheadLook) plan(out map[aheadKey]MessageAhead, m messageRules, looked []
 	}
 }
 
+func answersOf(b sqlc.Booking) map[string][]string {
+	out := map[string][]string{}
+	for _, answer := range formOf(b).said {
+		out[answer.ID] = answer.Values
+	}
+	return out
+}
+
 // wayNamed is how one meets as conditions name it: by video is by video, in whosever room.
 func wayNamed(kind string) string {
 	if kind == wayOwnRoom {
@@ -231,7 +239,7 @@ func (a *App) timedMeeting(ctx context.Context, q *sqlc.Queries, workspace int64
 	if err != nil {
 		return words.Meeting{}, err
 	}
-	m := words.Meeting{Span: meetingSpan(b), Since: span.Instant(settled), State: life.State(b.Life), Confirmed: confirmed(b), First: !before, Guests: len(formOf(b).guests) > 0, Left: left, Texts: texts != nil && !texts.Stopped, Way: wayNamed(formOf(b).way.Kind), Language: words.In(b.Language).Language, ClientZone: hosts, HostZone: hosts}
+	m := words.Meeting{Span: meetingSpan(b), Since: span.Instant(settled), State: life.State(b.Life), Confirmed: confirmed(b), First: !before, Guests: len(formOf(b).guests) > 0, Answers: answersOf(b), Left: left, Texts: texts != nil && !texts.Stopped, Way: wayNamed(formOf(b).way.Kind), Language: words.In(b.Language).Language, ClientZone: hosts, HostZone: hosts}
 	if zone, err := civil.LoadZone(b.ClientZone); err == nil {
 		m.ClientZone = zone
 	}

@@ -2292,6 +2292,12 @@ export interface components {
         "Ask-for-resetRequest": {
             mail: string;
         };
+        AskedInType: {
+            id: string;
+            label: string;
+            /** @description If there are only so many answers. */
+            options: string[];
+        };
         AttachedFile: {
             /** Format: int64 */
             id: number;
@@ -2937,13 +2943,17 @@ export interface components {
             zone: string;
         };
         Condition: {
-            /** @description 'video', 'phone', 'ours', 'theirs' or 'later'; a language (BCP 47); hours; minutes. */
+            /** @description 'video', 'phone', 'ours', 'theirs' or 'later'; a language (BCP 47); hours; minutes; an answer, in whatever case. */
             is: string;
+            /** @description It was not answered so, or not at all. */
+            not?: boolean;
+            /** @description Which one, of the type's. */
+            question?: string;
             /**
-             * @description How one meets; the language in which the client reads; that it was booked less than so many hours before; how long it is.
+             * @description How one meets; the language in which the client reads; that it was booked less than so many hours before; how long it is; what a question was answered with.
              * @enum {string}
              */
-            what: "way" | "language" | "short" | "length";
+            what: "way" | "language" | "short" | "length" | "answer";
         };
         ConsentLog: {
             /** Format: date-time */
@@ -3736,6 +3746,8 @@ export interface components {
             adds: number;
             /** @description The next ones, the first one first; with what a change takes back. */
             ahead: components["schemas"]["MessageAhead"][];
+            /** @description Of a type: the questions whose answers can decide about a message. */
+            asks: components["schemas"]["AskedInType"][];
             /** @description May the viewer change them? */
             edits: boolean;
             /** @description The languages in which there are words. */

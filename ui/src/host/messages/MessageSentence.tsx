@@ -19,6 +19,8 @@ interface Props {
   texts: boolean
   /** In which there are words. */
   languages: string[]
+  /** The questions whose answers can decide. */
+  asks: Schemas['AskedInType'][]
   problem: string | undefined
   /** What is wrong with its words. */
   inWords: string | undefined
@@ -57,6 +59,7 @@ export function MessageSentence({
   edits,
   texts,
   languages,
+  asks,
   problem,
   inWords,
   onChange,
@@ -152,6 +155,7 @@ export function MessageSentence({
             before={before?.also ?? []}
             edits={edits}
             languages={languages}
+            asks={asks}
             onChange={(also) => onChange({ also })}
           />,
         )}{' '}

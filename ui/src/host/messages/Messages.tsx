@@ -163,6 +163,7 @@ function Sentences({ type, view, editor, open, wrong, set, onOpen }: SentencesPr
               edits={view.edits}
               texts={view.texts}
               languages={view.in}
+              asks={view.asks}
               problem={wrong[`rules.${i}`]}
               inWords={problemOfWords(wrong, `rules.${i}.words`)}
               onChange={(to) => change(i, to)}

@@ -214,6 +214,10 @@ export const messages: Say['messages'] = {
     short: 'und gebucht wurde weniger als',
     length: 'und der Termin dauert',
   },
+  alsoAnswer: (question) => `und die Antwort auf „${question}“`,
+  whetherIs: (condition) => `${condition}: ist oder ist nicht`,
+  isOrNot: { is: 'ist', not: 'ist nicht' },
+  answers: { yes: 'ja', no: 'nein' },
   ways: {
     video: 'per Video',
     phone: 'per Telefon',

@@ -115,6 +115,7 @@ const peoples: Sentences<PeoplesCode> = {
   'condition-answers': 'Wählen Sie, bei welchen Antworten auf „{}“ diese Frage erscheint.',
   'condition-asks-earlier-question':
     'Ihre Bedingung hängt an einer früheren Frage, und davor gibt es keine solche. Verschieben Sie sie nach unten, oder wählen Sie eine andere.',
+  'condition-answer': 'Geben Sie die Antwort an, die entscheidet.',
   'condition-contradicts':
     'Zwei der Bedingungen betreffen dasselbe; beide zusammen treffen nie zu, oder eine ist zu viel. Entfernen Sie eine.',
   'condition-hours': 'Geben Sie 1 bis {} Stunden an.',
@@ -123,6 +124,8 @@ const peoples: Sentences<PeoplesCode> = {
   'condition-most': 'In eine Nachricht passen höchstens {} weitere Bedingungen.',
   'condition-never': (answer, question) =>
     `Ihre Bedingung wartet auf „${answer}“, womit „${question}“ nicht beantwortet werden kann.`,
+  'condition-option': 'Auf „{}“ kann nicht mit „{}“ geantwortet werden. Wählen Sie aus der Liste.',
+  'condition-question': 'Eine der Bedingungen betrifft eine Frage, die hier nicht gestellt wird. Entfernen Sie sie.',
   'condition-too-short': (n) =>
     `Was weniger als ${zahl(n, 'Stunde', 'Stunden')} vorher gebucht wird, wird gebucht, nachdem diese Nachricht hinausginge; sie würde also nie gesendet.`,
   'condition-way': 'Wählen Sie aus der Liste, wie man sich trifft.',

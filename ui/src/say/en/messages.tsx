@@ -227,6 +227,10 @@ export const messages = {
     short: 'and it was booked less than',
     length: 'and it lasts',
   } as Record<'way' | 'language' | 'short' | 'length', string>,
+  alsoAnswer: (question: string) => `and the answer to “${question}”`,
+  whetherIs: (condition: string) => `${condition}: is or isn’t`,
+  isOrNot: { is: 'is', not: 'isn’t' } as Record<'is' | 'not', string>,
+  answers: { yes: 'yes', no: 'no' } as Record<string, string>,
   ways: {
     video: 'by video',
     phone: 'by phone',
