@@ -66,17 +66,18 @@ func (p place) open(ctx context.Context) (*store.Store, []byte, error) {
 
 // services are the addresses of the outside services.
 type services struct {
-	SMTP         string `name:"smtp" env:"CORRIM_SMTP" help:"Mail server, host:port."`
-	MailFrom     string `env:"CORRIM_MAIL_FROM" help:"Mail address that messages come from."`
-	SMTPUser     string `name:"smtp-user" env:"CORRIM_SMTP_USER" help:"User name on the mail server, if it asks for one."`
-	SMTPPassword string `name:"smtp-password" env:"CORRIM_SMTP_PASSWORD" help:"Password on the mail server."`
-	DKIMKey      string `name:"dkim-key" type:"existingfile" env:"CORRIM_DKIM_KEY" help:"File with the private key that signs mail (DKIM), RSA or Ed25519, as PEM."`
-	DKIMSelector string `name:"dkim-selector" default:"corrim" env:"CORRIM_DKIM_SELECTOR" help:"Under which the DNS names its public key: SELECTOR._domainkey.DOMAIN."`
-	Rooms        string `env:"CORRIM_ROOMS" help:"Address of the video room service."`
-	RoomsToken   string `env:"CORRIM_ROOMS_TOKEN" help:"Its token."`
-	Texts        string `env:"CORRIM_TEXTS" help:"Address of the gateway for text messages; without it none are sent."`
-	Inbound      string `placeholder:"ADDRESS" env:"CORRIM_INBOUND" help:"Where the mail server hands in what comes back, answers to invitations and undeliverable mail: host:port for SMTP, lmtp:host:port or lmtp:/a/path for LMTP."`
-	TextsToken   string `env:"CORRIM_TEXTS_TOKEN" help:"Its token, which it shows too when it reports."`
+	SMTP         string   `name:"smtp" env:"CORRIM_SMTP" help:"Mail server, host:port."`
+	MailFrom     string   `env:"CORRIM_MAIL_FROM" help:"Mail address that messages come from."`
+	SMTPUser     string   `name:"smtp-user" env:"CORRIM_SMTP_USER" help:"User name on the mail server, if it asks for one."`
+	SMTPPassword string   `name:"smtp-password" env:"CORRIM_SMTP_PASSWORD" help:"Password on the mail server."`
+	DKIMKey      string   `name:"dkim-key" type:"existingfile" env:"CORRIM_DKIM_KEY" help:"File with the private key that signs mail (DKIM), RSA or Ed25519, as PEM."`
+	DKIMSelector string   `name:"dkim-selector" default:"corrim" env:"CORRIM_DKIM_SELECTOR" help:"Under which the DNS names its public key: SELECTOR._domainkey.DOMAIN."`
+	Rooms        string   `env:"CORRIM_ROOMS" help:"Address of the video room service."`
+	RoomsToken   string   `env:"CORRIM_ROOMS_TOKEN" help:"Its token."`
+	Texts        string   `env:"CORRIM_TEXTS" help:"Address of the gateway for text messages; without it none are sent."`
+	Inbound      string   `placeholder:"ADDRESS" env:"CORRIM_INBOUND" help:"Where the mail server hands in what comes back, answers to invitations and undeliverable mail: host:port for SMTP, lmtp:host:port or lmtp:/a/path for LMTP."`
+	TextsTo      []string `env:"CORRIM_TEXTS_TO" placeholder:"+44,+351" help:"Countries that text messages go to, by their prefixes; all if left out."`
+	TextsToken   string   `env:"CORRIM_TEXTS_TOKEN" help:"Its token, which it shows too when it reports."`
 }
 
 type serveCommand struct {
@@ -148,7 +149,7 @@ func (p place) wire(ctx context.Context, s services, allowPrivate bool, log *slo
 	a, err := app.New(ctx, app.Config{
 		Store: opened, Servers: caldav.New(allowPrivate), Feeds: feed.New(allowPrivate), Mailer: sender, Rooms: rooms.New(s.Rooms, s.RoomsToken),
 		MailFrom: s.MailFrom, TakesMail: s.Inbound != "",
-		Texter: texts.New(s.Texts, s.TextsToken), TextsToken: s.TextsToken,
+		Texter: texts.New(s.Texts, s.TextsToken), TextsToken: s.TextsToken, TextsTo: s.TextsTo,
 		Key: key, BaseURL: p.baseURL(), Log: log, Now: now, Demo: isDemo,
 	})
 	if err != nil {

@@ -250,6 +250,23 @@ func PhoneNumber(v, region string) (string, told.Words) {
 	return phonenumbers.Format(n, phonenumbers.E164), told.Words{}
 }
 
+// MobileNumber is a phone number that text messages can go to, if what is known of the country's numbers is right; prefixes are those of
+// the countries that they go to, all if there are none.
+func MobileNumber(v, region string, prefixes []string) (string, told.Words) {
+	number, fault := PhoneNumber(v, region)
+	if fault.Any() {
+		return "", fault
+	}
+	if len(prefixes) > 0 && !slices.ContainsFunc(prefixes, func(prefix string) bool { return strings.HasPrefix(number, prefix) }) {
+		return "", told.TextsNotThere.Words()
+	}
+	parsed, err := phonenumbers.Parse(number, region)
+	if err == nil && phonenumbers.GetNumberType(parsed) == phonenumbers.FIXED_LINE {
+		return "", told.TextsToLandline.Words()
+	}
+	return number, told.Words{}
+}
+
 // MailAddress is an address that mail can be sent to, or what is wrong with it (RFC 5321, 4.5.3.1: 254 letters).
 func MailAddress(v string) (string, told.Words) {
 	v = strings.TrimSpace(v)

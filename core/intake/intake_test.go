@@ -141,3 +141,16 @@ func TestNoTextTurnsTheDirectionOfItsNeighbours(t *testing.T) {
 	assert.Equal(t, "a b", intake.AsWritten("\u2066a\u2069 b"))
 	assert.Equal(t, "עדה", intake.AsWritten("עדה"), "letters that run from right to left need no help")
 }
+
+// Numbers kept for drama (Ofcom: 020 7946 0xxx fixed, 07700 900xxx mobile; from memory).
+func TestTextMessagesGoToMobileNumbersWhereTheyMay(t *testing.T) {
+	number, fault := intake.MobileNumber("07700 900789", "GB", []string{"+351", "+44"})
+	assert.False(t, fault.Any())
+	assert.Equal(t, "+447700900789", number)
+	for _, one := range []struct{ number, says string }{{"020 7946 0123", "landline"}, {"+1 343 456-9876", "country"}, {"12", "number"}} {
+		_, fault = intake.MobileNumber(one.number, "GB", []string{"+44"})
+		assert.Contains(t, fault.Sentence, one.says, one.number)
+	}
+	_, fault = intake.MobileNumber("+1 343 456-9876", "GB", nil)
+	assert.False(t, fault.Any(), "where landlines can’t be told from mobiles, nobody is turned away")
+}

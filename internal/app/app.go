@@ -111,11 +111,12 @@ type Config struct {
 	Now     func() time.Time
 	Demo    bool // one-click sign-in
 
-	MailFrom       string // that mail comes from
-	TakesMail      bool   // mail to addresses that are made of MailFrom comes in by Arrive
-	TextsToken     string // that the gateway shows when it reports
-	PasswordMemory uint32 // KiB that hashing a password takes; as much as is safe if it is 0
-	Patience       int    // waits for others are so many times as long, once if it is 0: tests of other things don't hang on how fast a machine is
+	MailFrom       string   // that mail comes from
+	TakesMail      bool     // mail to addresses that are made of MailFrom comes in by Arrive
+	TextsTo        []string // the countries that text messages go to, as prefixes like "+44"; all if there are none
+	TextsToken     string   // that the gateway shows when it reports
+	PasswordMemory uint32   // KiB that hashing a password takes; as much as is safe if it is 0
+	Patience       int      // waits for others are so many times as long, once if it is 0: tests of other things don't hang on how fast a machine is
 }
 
 // New makes an App. Run must be called for its background work.

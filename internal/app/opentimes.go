@@ -80,7 +80,8 @@ type offered struct {
 	host Person // the only one, or the first of the pool
 	pool pool
 
-	texts bool // clients are asked whether they want text messages
+	texts   bool     // clients are asked whether they want text messages
+	textsTo []string // the countries that these go to
 }
 
 func (a *App) offered(ctx context.Context, q *sqlc.Queries, workspace, slug string) (offered, error) {
@@ -111,6 +112,7 @@ func (a *App) offeredRow(ctx context.Context, q *sqlc.Queries, row sqlc.MeetingT
 	if o.MeetingType, err = meetingType(ctx, q, o.host.home, row); err != nil {
 		return o, err
 	}
+	o.textsTo = a.TextsTo
 	o.texts, err = a.sendsTexts(ctx, q, row.WorkspaceID, row.ID)
 	return o, err
 }

@@ -70,7 +70,7 @@ func (o offered) phoneForTexts(r BookingRequest, wrong refusal.Complaints) strin
 	if !o.texts || strings.TrimSpace(r.Phone) == "" && !r.Texts {
 		return ""
 	}
-	number, fault := intake.PhoneNumber(intake.OneLine(r.Phone), o.host.home.Front.Country)
+	number, fault := intake.MobileNumber(intake.OneLine(r.Phone), o.host.home.Front.Country, o.textsTo)
 	if fault.Any() {
 		wrong.Add("phone", fault)
 	} else if !r.Texts {

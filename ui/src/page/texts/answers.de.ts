@@ -81,6 +81,10 @@ export const answers: Record<ClientsCode, string> = {
   'cancel-until-minutes': 'Bis {} Minuten vor dem Beginn konnte er abgesagt werden. Schreiben Sie uns stattdessen.',
   'correct-late': 'Ihre Angaben können hier nicht mehr geändert werden. Schreiben Sie uns stattdessen.',
   'confirm-early': 'Bestätigen können Sie ab 48 Stunden vor dem Beginn.',
+  'texts-landline':
+    'Das ist eine Festnetznummer, die keine SMS bekommt. Geben Sie eine Mobilnummer an, oder lassen Sie sie weg.',
+  'texts-not-there':
+    'In dieses Land werden keine SMS gesendet. Geben Sie eine andere Nummer an, oder lassen Sie sie weg.',
   'texts-unagreed': 'Kreuzen Sie an, dass Sie SMS zustimmen, oder lassen Sie die Nummer weg.',
   'texts-none': 'Zu diesem Termin werden keine SMS verschickt.',
   'rating-missing': 'Wählen Sie eine Zahl von 1 bis 5.',

@@ -78,6 +78,8 @@ export const answers: Record<ClientsCode, string> = {
   'cancel-until-minutes': 'Il pouvait être annulé jusqu’à {} minutes avant son début. Écrivez à votre hôte.',
   'correct-late': 'Vos réponses ne peuvent plus être corrigées ici. Écrivez à votre hôte.',
   'confirm-early': 'Vous pouvez confirmer à partir de 48 heures avant le début.',
+  'texts-landline': 'C’est un numéro fixe, qui ne reçoit pas de SMS. Indiquez un numéro de portable, ou retirez-le.',
+  'texts-not-there': 'Aucun SMS n’est envoyé dans ce pays. Indiquez un autre numéro, ou retirez-le.',
   'texts-unagreed': 'Cochez que vous acceptez les SMS, ou retirez le numéro.',
   'texts-none': 'Aucun SMS n’est envoyé au sujet de ce rendez-vous.',
   'rating-missing': 'Choisissez un nombre de 1 à 5.',

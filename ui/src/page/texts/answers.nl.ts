@@ -74,6 +74,8 @@ export const answers: Record<ClientsCode, string> = {
   'cancel-until-minutes': 'Tot {} minuten voor het begin kon hij worden afgezegd. Schrijf naar uw gastheer.',
   'correct-late': 'Uw gegevens kunnen hier niet meer worden gewijzigd. Schrijf naar uw gastheer.',
   'confirm-early': 'Bevestigen kan vanaf 48 uur voor het begin.',
+  'texts-landline': 'Dit is een vast nummer, dat geen sms-berichten krijgt. Geef een mobiel nummer, of laat het weg.',
+  'texts-not-there': 'Naar dit land worden geen sms-berichten gestuurd. Geef een ander nummer, of laat het weg.',
   'texts-unagreed': 'Vink aan dat u sms-berichten wilt, of laat het nummer weg.',
   'texts-none': 'Over deze afspraak worden geen sms-berichten verstuurd.',
   'rating-missing': 'Kies een getal van 1 tot 5.',

@@ -71,6 +71,8 @@ export const answers: Record<ClientsCode, string> = {
   'cancel-until-minutes': 'Podia ser cancelada até {} minutos antes de começar. Escreva ao seu anfitrião.',
   'correct-late': 'O que escreveu já não pode ser corrigido aqui. Escreva ao seu anfitrião.',
   'confirm-early': 'Pode confirmar a partir de 48 horas antes de começar.',
+  'texts-landline': 'Este é um número fixo, que não recebe SMS. Indique um número de telemóvel, ou deixe-o de fora.',
+  'texts-not-there': 'Não são enviadas SMS para este país. Indique outro número, ou deixe-o de fora.',
   'texts-unagreed': 'Assinale que aceita SMS, ou deixe o número de fora.',
   'texts-none': 'Não são enviadas SMS sobre esta reunião.',
   'rating-missing': 'Escolha um número de 1 a 5.',
