@@ -77,6 +77,9 @@ func ucs2Widths(text string) (widths []int) {
 	return widths
 }
 
+// TextedAtOnce lists what clients can be told by text message too, as soon as a host has done it.
+func TextedAtOnce() []Kind { return []Kind{"client-moved", "client-cancelled", "client-handed"} }
+
 // Quiet is when no text messages go out, on the clock of whoever gets them.
 type Quiet struct {
 	From  string `json:"from" doc:"A time of day, 'HH:MM'; empty if they may go out at any time."`
@@ -123,6 +126,14 @@ func (q Quiet) around(at span.Instant, zone *time.Location) (span.Span, bool) {
 
 func on(date civil.Date, clock time.Time, zone *time.Location) span.Instant {
 	return civil.Clock{Date: date, Seconds: clock.Hour()*3600 + clock.Minute()*60}.Instant(zone)
+}
+
+// Ends is when quiet hours end that hold an instant; that itself if none do.
+func (q Quiet) Ends(at span.Instant, zone *time.Location) span.Instant {
+	if quiet, falls := q.around(at, zone); falls {
+		return quiet.End
+	}
+	return at
 }
 
 // shift is when a text message goes out that is due at an instant: not in quiet hours, and, before a meeting, not after its start.

@@ -36,6 +36,7 @@ const (
 	jobClock      = "clock"      // messages whose moment has come are given to the worker
 	jobTimed      = "mail-timed" // one of them
 	jobText       = "text-timed" // one of them, as a text message
+	jobTextStep   = "text-step"  // what a host has done, as a text message
 )
 
 // What jobs are about, beside bookings.
@@ -64,7 +65,7 @@ func (a *App) kinds() map[string]job.Kind {
 		jobRoom: {Do: a.ofBooking(a.keepRoom)}, jobCalendar: {Do: a.ofBooking(a.keepEvent)},
 		jobMailClient: {Do: a.ofBooking(a.mailClient), GivenUp: endSeriesWith}, jobMailHost: {Do: a.ofBooking(a.mailHost), GivenUp: endSeriesWith},
 		jobLetter: {Do: a.deliver, GivenUp: loseLetter}, calsync.JobReading: {Do: a.calendars.Again}, jobLapse: {Do: a.lapse}, jobOfferOver: {Do: a.offerOver}, jobOldFiles: {Do: a.dropOldFiles},
-		jobClock: {Do: a.sendDue}, jobTimed: {Do: a.mailTimed}, jobText: {Do: a.textTimed},
+		jobClock: {Do: a.sendDue}, jobTimed: {Do: a.mailTimed}, jobText: {Do: a.textTimed}, jobTextStep: {Do: a.ofBooking(a.textStep)},
 	}
 }
 
@@ -125,6 +126,11 @@ func (a *App) ofBooking(do func(context.Context, facts, sqlc.Job) (job.Ending, e
 func (a *App) plan(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, s step, kinds []string) error {
 	now := a.Now()
 	useful := time.Unix(max(now.Add(tellFor).Unix(), b.EndAt), 0)
+	if slices.Contains(kinds, jobMailClient) {
+		if err := a.planTextOf(ctx, q, b, s); err != nil {
+			return err
+		}
+	}
 	var room int64
 	for _, kind := range kinds {
 		n := job.New{Kind: kind, Subject: subjectBooking, SubjectID: b.ID, Revision: b.Revision, Occasion: s.kind, Series: s.series, Due: now, Expires: useful}
@@ -465,13 +471,9 @@ func (a *App) mailClient(ctx context.Context, f facts, j sqlc.Job) (job.Ending, 
 // the link, the remark or the answers.
 func (a *App) guestMails(ctx context.Context, f facts, kind words.Kind, m Mail) ([]Mail, error) {
 	guests := formOf(f.booking).guests
-	known, err := a.clientKnown(ctx, f.booking)
+	by, known, err := a.broughtBy(ctx, f.booking)
 	if err != nil {
 		return nil, err
-	}
-	by := f.booking.ClientMail
-	if known {
-		by = f.booking.ClientName
 	}
 	id := m.ID
 	m.Back = a.back(backOfGuest, f.booking.ID)
@@ -486,6 +488,14 @@ func (a *App) guestMails(ctx context.Context, f facts, kind words.Kind, m Mail) 
 		out[i] = m
 	}
 	return out, nil
+}
+
+// broughtBy is how a client is named to those whom they bring, and whether somebody knows who the client is.
+func (a *App) broughtBy(ctx context.Context, b sqlc.Booking) (name string, known bool, err error) {
+	if known, err = a.clientKnown(ctx, b); known {
+		return b.ClientName, true, err
+	}
+	return b.ClientMail, false, err
 }
 
 // clientKnown tells whether somebody has made sure who the client is: their address was proven by a code, or a host has

@@ -6,6 +6,7 @@ import (
 	"crypto/subtle"
 	"errors"
 	"fmt"
+	"net/url"
 	"slices"
 	"strconv"
 	"strings"
@@ -315,7 +316,7 @@ func (a *App) mailTroubles(ctx context.Context, p Person) ([]Trouble, error) {
 		out[i] = Trouble{
 			Title:    told.Say("mail-came-back", "Mail to {} comes back", row.Mail),
 			Sentence: told.Say("mail-came-back-about", "It is about {} with {} on {}. Their server said: “{}”", row.TypeName, row.ClientName, told.At(span.Instant(row.StartAt), p.zone), row.Said),
-			Path:     "/clients/" + row.ClientMail, Label: told.Say("see-the-client", "See the client"),
+			Path:     "/clients/" + url.PathEscape(row.ClientMail), Label: told.Say("see-the-client", "See the client"),
 		}
 	}
 	return out, err

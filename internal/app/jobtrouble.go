@@ -98,6 +98,7 @@ var notYet = map[string]func(client string) told.Words{
 	jobMailClient: mailNotYet,
 	jobTimed:      mailNotYet,
 	jobText:       about("text-not-yet", "A text message to {} could not be sent yet"),
+	jobTextStep:   about("text-not-yet", "A text message to {} could not be sent yet"),
 	jobMailHost:   about("team-mail-not-yet", "Some mail to your team about {} could not be sent yet"),
 }
 
@@ -107,6 +108,7 @@ var never = map[string]func(client string) told.Words{
 	jobMailClient: mailNever,
 	jobTimed:      mailNever,
 	jobText:       about("text-never", "A text message to {} could not be sent"),
+	jobTextStep:   about("text-never", "A text message to {} could not be sent"),
 	jobMailHost:   about("team-mail-never", "Some mail to your team about {} could not be sent"),
 }
 
@@ -115,6 +117,7 @@ var instead = map[string]told.Words{
 	jobCalendar:   told.Say("enter-yourself", "Enter it there yourself."),
 	jobMailClient: told.Say("tell-yourself", "Tell them yourself."),
 	jobText:       told.Say("tell-if-matters", "Tell them yourself if it still matters."),
+	jobTextStep:   told.Say("tell-if-matters", "Tell them yourself if it still matters."),
 	jobTimed:      told.Say("tell-if-matters", "Tell them yourself if it still matters."),
 	jobMailHost:   told.Say("tell-team-yourself", "Tell your team yourself."),
 }

@@ -164,7 +164,7 @@ func receiverOf(kind, occasion string) (to string, mail bool) {
 			to = words.ToClient
 		}
 		return to, true
-	case kind == jobText:
+	case kind == jobText, kind == jobTextStep:
 		return words.ToClient, true
 	}
 	to, mail = mailed[kind]
@@ -192,10 +192,14 @@ func (a *App) sentMessages(ctx context.Context, b sqlc.Booking) ([]SentMessage, 
 	for _, j := range ended {
 		if to, mail := receiverOf(j.Kind, j.Occasion); mail {
 			at, text := time.Unix(j.EndedAt, 0).UTC(), texts[j.ID]
-			out = append(out, SentMessage{Job: j.ID, Kept: slices.Contains(kept, j.ID), By: byOf(j.Kind), To: to, Occasion: j.Occasion, State: endedAs[j.Outcome], At: &at, Trouble: told.FromStored(j.Trouble), Said: text.Said, Failed: text.State == "failed"})
+			one := SentMessage{Kept: slices.Contains(kept, j.ID), By: byOf(j.Kind), To: to, Occasion: j.Occasion, State: endedAs[j.Outcome], At: &at, Trouble: told.FromStored(j.Trouble), Said: text.Said, Failed: text.State == "failed"}
+			if j.Kind != jobTextStep { // which is over soon
+				one.Job = j.ID
+			}
+			out = append(out, one)
 		}
 	}
-	for _, kind := range []string{jobMailClient, jobMailHost, jobTimed, jobText} {
+	for _, kind := range []string{jobMailClient, jobMailHost, jobTimed, jobText, jobTextStep} {
 		waiting, err := a.Store.JobsOf(ctx, sqlc.JobsOfParams{Subject: subjectBooking, SubjectID: b.ID, Kind: kind})
 		if err != nil {
 			return out, err
@@ -210,7 +214,7 @@ func (a *App) sentMessages(ctx context.Context, b sqlc.Booking) ([]SentMessage, 
 
 // byOf is the way on which a job's message goes.
 func byOf(kind string) string {
-	if kind == jobText {
+	if kind == jobText || kind == jobTextStep {
 		return words.ByText
 	}
 	return words.ByMail

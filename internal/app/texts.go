@@ -5,11 +5,15 @@ import (
 	"context"
 	"crypto/subtle"
 	"errors"
+	"slices"
 	"strings"
 	"time"
 
+	"corrim/core/civil"
 	"corrim/core/intake"
+	"corrim/core/life"
 	words "corrim/core/message"
+	"corrim/core/span"
 	"corrim/core/told"
 	"corrim/internal/job"
 	"corrim/internal/refusal"
@@ -48,6 +52,9 @@ func (a *App) sendsTexts(ctx context.Context, q *sqlc.Queries, workspace, kind i
 		return false, nil
 	}
 	m, err := messagesHeld(ctx, q, workspace, kind)
+	if len(m.AlsoText) > 0 {
+		return true, err
+	}
 	for _, r := range m.Rules {
 		if r.By == words.ByText {
 			return true, err
@@ -184,6 +191,51 @@ func (a *App) textTimed(ctx context.Context, j sqlc.Job) (job.Ending, error) {
 	if err != nil {
 		return nil, err
 	}
+	f = f.forClient()
+	return a.sendText(ctx, f, j, f.textMessage(words.Kind(j.Occasion), a.mayConfirm(f.booking)))
+}
+
+// planTextOf plans a text message about what a host has done, if the client has agreed to some: after quiet hours, and not once the
+// meeting has begun.
+func (a *App) planTextOf(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, s step) error {
+	kind, some := words.For(words.Occasion{Event: life.Event(s.kind)}, words.Client)
+	if !some || s.by != string(life.Host) || !slices.Contains(words.TextedAtOnce(), kind) {
+		return nil
+	}
+	consent, err := q.TextConsent(ctx, b.ID)
+	if errors.Is(err, store.ErrNotFound) || err == nil && consent.StoppedAt > 0 {
+		return nil
+	}
+	if err != nil {
+		return err
+	}
+	m, err := a.messagesWithQuiet(ctx, q, consent.WorkspaceID, b.TypeID)
+	if err != nil || !slices.Contains(m.AlsoText, kind) {
+		return err
+	}
+	zone, err := civil.LoadZone(b.ClientZone)
+	if err != nil {
+		return err
+	}
+	now := a.Now()
+	due := m.Quiet.Ends(span.At(now), zone)
+	if int64(due) >= b.StartAt {
+		return nil
+	}
+	_, err = job.Plan(ctx, q, now, job.Keyed(job.New{Kind: jobTextStep, Lane: laneTexts, Subject: subjectBooking, SubjectID: b.ID, Revision: b.Revision, Occasion: s.kind, Due: due.Time(), Expires: time.Unix(b.StartAt, 0)}))
+	return err
+}
+
+// textStep sends a text message about what a host has done.
+func (a *App) textStep(ctx context.Context, f facts, j sqlc.Job) (job.Ending, error) {
+	f = f.forClient()
+	kind, _ := words.For(f.occasion(j.Occasion), words.Client)
+	said := f.w.Say("texts."+string(kind), f.all(kind, f.clientZone(), nil, f.link))
+	return a.sendText(ctx, f, j, f.w.Say("texts.stops", words.With{"said": said}))
+}
+
+// sendText sends a text message, if the client still wants some and had not too many.
+func (a *App) sendText(ctx context.Context, f facts, j sqlc.Job, text string) (job.Ending, error) {
 	consent, err := a.Store.TextConsent(ctx, f.booking.ID)
 	if errors.Is(err, store.ErrNotFound) || err == nil && consent.StoppedAt > 0 || a.Texter == nil {
 		return nil, job.ErrDropped
@@ -195,8 +247,7 @@ func (a *App) textTimed(ctx context.Context, j sqlc.Job) (job.Ending, error) {
 	if sent, err := a.Store.TextsToPhoneSince(ctx, sqlc.TextsToPhoneSinceParams{Phone: consent.Phone, Since: since}); err != nil || sent >= mostTextsADay {
 		return nil, errors.Join(err, job.ErrDropped)
 	}
-	f = f.forClient()
-	m := TextMessage{ID: messageID(j) + "." + a.name, To: consent.Phone, From: intake.FirstLetters(cmp.Or(f.host.home.Front.Short, f.workspace), longestSender), Text: f.textMessage(words.Kind(j.Occasion), a.mayConfirm(f.booking))}
+	m := TextMessage{ID: messageID(j) + "." + a.name, To: consent.Phone, From: intake.FirstLetters(cmp.Or(f.host.home.Front.Short, f.workspace), longestSender), Text: text}
 	if err := a.Texter.Send(ctx, m); err != nil {
 		return nil, err
 	}

@@ -153,3 +153,36 @@ func TestAGatewayThatIsAwayCostsOnlyTexts(t *testing.T) {
 	require.Eventually(t, func() bool { return h.JobsWaiting() == 0 }, time.Minute, 5*time.Millisecond)
 	assert.Empty(t, h.Phones.Messages())
 }
+
+func TestWhatAHostDoesIsTextedToo(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	h.Run()
+	_, err := h.App.SaveMessages(ctx, h.Host, 0, app.MessageDraft{AlsoText: []message.Kind{"client-booked"}})
+	assert.Contains(t, refused(t, err, refusal.Invalid).Fields, "alsoText")
+	_, err = h.App.SaveMessages(ctx, h.Host, 0, app.MessageDraft{AlsoText: message.TextedAtOnce(), Quiet: message.Quiet{From: "21:00", Until: "08:00"}})
+	require.NoError(t, err)
+	phone := "+447700900789"
+	b, err := bookFor(t, h, "2026-05-06 15:00", func(r *app.BookingRequest) { r.Phone, r.Texts = phone, true })
+	require.NoError(t, err)
+	book(t, h, "2026-05-06 10:00") // who agreed to none
+	today, err := h.App.Today(ctx, h.Host)
+	require.NoError(t, err)
+
+	_, err = h.App.Move(ctx, linkOf(b), h.At("2026-05-06 16:00"))
+	require.NoError(t, err)
+	require.Eventually(t, func() bool { return h.JobsWaiting() == 0 }, time.Minute, 5*time.Millisecond)
+	assert.Empty(t, h.Phones.Messages(), "who did it themself knows")
+	until(t, h, "2026-05-06 06:00") // 02:00 where the client is
+	for _, meeting := range today.Meetings {
+		_, err = h.App.CancelByHost(ctx, h.Host, meeting.ID, "")
+		require.NoError(t, err)
+	}
+	letters(t, h, keeper, 4)
+	assert.Empty(t, h.Phones.Messages(), "at night it waits")
+	until(t, h, "2026-05-06 12:01")
+	texts := h.Phones.Messages()
+	require.Len(t, texts, 1)
+	assert.Contains(t, texts[0].Text, "Cancelled: Survey with Ines Valadares")
+	assert.Contains(t, texts[0].Text, "Answer STOP")
+}

@@ -25,6 +25,8 @@ type messageRules struct {
 
 	Quiet words.Quiet `json:"quiet,omitzero"` // the workspace's
 
+	AlsoText []words.Kind `json:"alsoText,omitempty"` // of what is told at once, what goes by text message too
+
 	// Of a type's: whether they are its own, or it went back to those of the workspace; and since when that is so.
 	Own   bool  `json:"own,omitempty"`
 	Since int64 `json:"since,omitempty"`
@@ -40,6 +42,8 @@ type MessageDraft struct {
 	Rules []words.Rule             `json:"rules"`
 	Quiet words.Quiet              `json:"quiet" doc:"Of a workspace: when no text messages go out."`
 	Words map[words.Kind]words.Own `json:"words" doc:"Own words of what is told at once, by message and language."`
+
+	AlsoText []words.Kind `json:"alsoText" doc:"What clients are told by text message too, as soon as a host has done it."`
 }
 
 func (m messageRules) rules() []words.Rule {
@@ -51,7 +55,10 @@ func (m messageRules) rules() []words.Rule {
 }
 
 func (m messageRules) draft() MessageDraft {
-	d := MessageDraft{m.rules(), m.Quiet, m.Words}
+	d := MessageDraft{m.rules(), m.Quiet, m.Words, m.AlsoText}
+	if d.AlsoText == nil {
+		d.AlsoText = []words.Kind{}
+	}
 	if d.Words == nil {
 		d.Words = map[words.Kind]words.Own{}
 	}
@@ -61,7 +68,7 @@ func (m messageRules) draft() MessageDraft {
 // with is the messages as somebody wants them now. A rule that sends at other times begins anew, but goes to nobody twice. Last is the
 // highest number given so far.
 func (m messageRules) with(d MessageDraft, last int64, now time.Time) messageRules {
-	out := messageRules{Last: last, Words: d.Words, Quiet: d.Quiet, Own: m.Own, Since: m.Since}
+	out := messageRules{Last: last, Words: d.Words, AlsoText: d.AlsoText, Quiet: d.Quiet, Own: m.Own, Since: m.Since}
 	for _, r := range d.Rules {
 		i := slices.IndexFunc(m.Rules, func(there messageRule) bool { return there.ID == r.ID && r.ID != 0 })
 		if slices.ContainsFunc(out.Rules, func(earlier messageRule) bool { return earlier.ID == r.ID }) {
@@ -92,13 +99,14 @@ func (m messageRules) wordsOf(kind words.Kind, rule int64) words.Own {
 // Messages is what a workspace or one of its types tells people, and what will be sent.
 type Messages struct {
 	MessageDraft
-	Told  []words.Kind  `json:"told" doc:"The messages that are sent at once, in the order in which they come up; then entries in calendars."`
-	In    []string      `json:"in" doc:"The languages in which there are words."`
-	Own   bool          `json:"own" doc:"Of a type: are they its own? Otherwise they are those of the workspace."`
-	Types []TypeNamed   `json:"types" doc:"Of a workspace: the types that have their own."`
-	Texts bool          `json:"texts" doc:"Is there a gateway for text messages?"`
-	Edits bool          `json:"edits" doc:"May the viewer change them?"`
-	Asks  []AskedInType `json:"asks" doc:"Of a type: the questions whose answers can decide about a message."`
+	Told   []words.Kind  `json:"told" doc:"The messages that are sent at once, in the order in which they come up; then entries in calendars."`
+	In     []string      `json:"in" doc:"The languages in which there are words."`
+	Own    bool          `json:"own" doc:"Of a type: are they its own? Otherwise they are those of the workspace."`
+	Types  []TypeNamed   `json:"types" doc:"Of a workspace: the types that have their own."`
+	Texts  bool          `json:"texts" doc:"Is there a gateway for text messages?"`
+	Texted []words.Kind  `json:"texted" doc:"What can be told by text message at once."`
+	Edits  bool          `json:"edits" doc:"May the viewer change them?"`
+	Asks   []AskedInType `json:"asks" doc:"Of a type: the questions whose answers can decide about a message."`
 	MessagesAhead
 }
 
@@ -179,7 +187,7 @@ func (a *App) Messages(ctx context.Context, p Person, kind int64) (Messages, err
 	if err != nil {
 		return Messages{}, err
 	}
-	out := Messages{MessageDraft: s.now.draft(), Told: append(words.ToldAtOnce(), words.EntryClient, words.EntryHosts), In: words.Languages(), Own: s.now.Own, Texts: a.Texter != nil, Edits: s.edits, Asks: s.deciding(), MessagesAhead: ahead}
+	out := Messages{MessageDraft: s.now.draft(), Told: append(words.ToldAtOnce(), words.EntryClient, words.EntryHosts), In: words.Languages(), Own: s.now.Own, Texts: a.Texter != nil, Texted: words.TextedAtOnce(), Edits: s.edits, Asks: s.deciding(), MessagesAhead: ahead}
 	out.Types, err = a.typesWithOwn(ctx, p, kind)
 	return out, err
 }
@@ -269,6 +277,9 @@ func (d MessageDraft) faults(s messageScope) refusal.Complaints {
 	}
 	for kind, own := range d.Words {
 		faultsOfWords(wrong, "words."+string(kind), s.placeholders(kind), own, faultsIn(kind, words.ByMail))
+	}
+	if slices.ContainsFunc(d.AlsoText, func(kind words.Kind) bool { return !slices.Contains(words.TextedAtOnce(), kind) }) {
+		wrong.Add("alsoText", told.Say("message-not-texted", "Only what hosts do can be told by text message at once: moved, cancelled, handed over."))
 	}
 	if fault := d.Quiet.Fault(); fault.Any() {
 		wrong.Add("quiet", fault)

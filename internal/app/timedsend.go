@@ -248,13 +248,9 @@ func (a *App) remindHosts(ctx context.Context, f facts, id string) ([]Mail, erro
 
 // remindGuests tells those whom the client brings what they may know.
 func (a *App) remindGuests(ctx context.Context, f facts, id string) ([]Mail, error) {
-	known, err := a.clientKnown(ctx, f.booking)
+	by, known, err := a.broughtBy(ctx, f.booking)
 	if err != nil {
 		return nil, err
-	}
-	by := f.booking.ClientMail
-	if known {
-		by = f.booking.ClientName
 	}
 	guests := formOf(f.booking).guests
 	out := make([]Mail, len(guests))

@@ -3679,6 +3679,8 @@ export interface components {
             type: string;
         };
         MessageDraft: {
+            /** @description What clients are told by text message too, as soon as a host has done it. */
+            alsoText: string[];
             /** @description Of a workspace: when no text messages go out. */
             quiet: components["schemas"]["Quiet"];
             rules: components["schemas"]["Rule"][];
@@ -3746,6 +3748,8 @@ export interface components {
             adds: number;
             /** @description The next ones, the first one first; with what a change takes back. */
             ahead: components["schemas"]["MessageAhead"][];
+            /** @description What clients are told by text message too, as soon as a host has done it. */
+            alsoText: string[];
             /** @description Of a type: the questions whose answers can decide about a message. */
             asks: components["schemas"]["AskedInType"][];
             /** @description May the viewer change them? */
@@ -3762,6 +3766,8 @@ export interface components {
              * @description How many it takes back.
              */
             takes: number;
+            /** @description What can be told by text message at once. */
+            texted: string[];
             /** @description Is there a gateway for text messages? */
             texts: boolean;
             /** @description The messages that are sent at once, in the order in which they come up; then entries in calendars. */

@@ -1,6 +1,9 @@
+import type { Schemas } from '../../api/client'
 import { languageName, say } from '../../say'
 import { pairs } from '../rules/parts'
 import type { Own } from './WordsPanel'
+
+type Kinds = Schemas['MessageDraft']['alsoText']
 
 interface Props {
   /** In the order in which they come up. */
@@ -8,12 +11,16 @@ interface Props {
   words: Record<string, Own>
   open: string | null
   edits: boolean
+  /** What can be told by text message too, and what is. */
+  texted: Kinds
+  alsoText: Kinds
   problem: (kind: string) => string | undefined
   onWords: (kind: string) => void
+  onAlsoText: (kinds: Kinds) => void
 }
 
 /** What people are told as soon as something happens. It can't be switched off, but said in other words. */
-export function AtOnce({ kinds, words, open, edits, problem, onWords }: Props) {
+export function AtOnce({ kinds, words, open, edits, texted, alsoText, problem, onWords, onAlsoText }: Props) {
   return (
     <section aria-label={say.messages.atOnceTitle} className="mt-9">
       <h2>{say.messages.atOnceTitle}</h2>
@@ -31,6 +38,22 @@ export function AtOnce({ kinds, words, open, edits, problem, onWords }: Props) {
                 >
                   <span>{say.messages.atOnce[kind] ?? kind}</span>
                   <InOwnWords own={words[kind] ?? {}} />
+                  {texted.includes(kind) && (
+                    <label className="flex items-baseline gap-1.5 text-note text-ink-2">
+                      <input
+                        type="checkbox"
+                        className="accent-act"
+                        disabled={!edits}
+                        checked={alsoText.includes(kind)}
+                        onChange={(event) =>
+                          onAlsoText(
+                            event.target.checked ? [...alsoText, kind] : alsoText.filter((other) => other !== kind),
+                          )
+                        }
+                      />
+                      {say.messages.alsoByText}
+                    </label>
+                  )}
                   {problem(kind) && (
                     <span role="alert" className="text-note text-need">
                       {problem(kind)}

@@ -24,7 +24,12 @@ import type { Own } from './WordsPanel'
 const WordsPanel = lazy(() => import('./WordsPanel').then(({ WordsPanel }) => ({ default: WordsPanel })))
 
 type Value = Schemas['Messages']
-type Draft = { rules: Rule[]; quiet: Schemas['Quiet']; words: Record<string, Own> }
+type Draft = {
+  rules: Rule[]
+  quiet: Schemas['Quiet']
+  words: Record<string, Own>
+  alsoText: Schemas['MessageDraft']['alsoText']
+}
 
 /** What people are told, as sentences; in which words; and what will be sent. */
 export function Messages() {
@@ -55,7 +60,7 @@ const another: Rule = { id: 0, receiver: 'client', minutes: 24 * 60, side: 'befo
 
 function MessagesEditor({ view, type }: { view: Value; type?: Schemas['MeetingType'] }) {
   const id = type?.id ?? 0
-  const editor = useEditor<Draft>({ rules: view.rules, quiet: view.quiet, words: view.words })
+  const editor = useEditor<Draft>({ rules: view.rules, quiet: view.quiet, words: view.words, alsoText: view.alsoText })
   const { draft } = editor
   const [open, setOpen] = useState<string | null>(null)
   const changes = countChanged(editor.saved, draft)
@@ -194,8 +199,11 @@ function Sentences({ type, view, editor, open, wrong, set, onOpen }: SentencesPr
         words={words}
         open={open}
         edits={view.edits}
+        texted={view.texts ? view.texted : []}
+        alsoText={editor.draft.alsoText}
         problem={(kind) => problemOfWords(wrong, `words.${kind}`)}
         onWords={onOpen}
+        onAlsoText={(alsoText) => set({ alsoText })}
       />
     </div>
   )
@@ -318,7 +326,7 @@ function useSave(type: number, onSaved: (draft: Draft) => void) {
   return useMutation<Value, Refusal, Draft>({
     mutationFn: (body) => need(api.PUT('/messages', { params: { query: { type } }, body })),
     onSuccess: (now) => {
-      onSaved({ rules: now.rules, quiet: now.quiet, words: now.words })
+      onSaved({ rules: now.rules, quiet: now.quiet, words: now.words, alsoText: now.alsoText })
       client.setQueryData(keys.messages(type), now)
       void hasChanged(client, 'messages')
     },

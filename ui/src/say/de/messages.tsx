@@ -180,6 +180,7 @@ export const messages: Say['messages'] = {
   sendAgainOf: (message) => `Noch einmal senden: ${message}`,
   leaveOut: 'Nicht senden',
   leaveOutOf: (message) => `Nicht senden: ${message}`,
+  alsoByText: 'auch per SMS, wenn ein Gastgeber es tat',
   byText: 'per SMS',
   textMessage: 'SMS-Text',
   textMessages: 'SMS',

@@ -383,6 +383,7 @@ const peoples: Sentences<PeoplesCode> = {
   'message-clock': 'Geben Sie die Uhrzeit in Stunden und Minuten an, etwa 09:00.',
   'message-days':
     'Eine Nachricht zu einer Uhrzeit geht am Tag des Termins hinaus, oder bis zu 30 Tage davor oder danach.',
+  'message-not-texted': 'Sofort per SMS kann nur gesagt werden, was Gastgeber tun: verschoben, abgesagt, übergeben.',
   'message-reminds-before': 'Gastgeber und Gäste werden nur vor einem Termin erinnert.',
   'message-marked-before':
     'Ob jemand da war, weiß man vor dem Termin nicht; diese Nachricht würde nie verschickt. Wählen Sie eine andere Bedingung, oder schicken Sie sie danach.',

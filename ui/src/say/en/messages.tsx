@@ -188,6 +188,7 @@ export const messages = {
   leaveOut: 'Don’t send',
   leaveOutOf: (message: string) => `Don’t send: ${message}`,
   byText: 'by text message',
+  alsoByText: 'by text message too, if a host did it',
   textMessage: 'Text message',
   textMessages: 'Text messages',
   textsTo: (phone: string) => `To ${phone}, as they agreed`,
