@@ -9,8 +9,8 @@ export default defineConfig({
   testDir: '.',
   testMatch: phone ? ['begin', 'clients', 'looks', 'offer', 'requests'].map((name) => `${name}.spec.ts`) : '*.spec.ts',
   workers,
-  timeout: 40_000,
-  expect: { timeout: 8_000 },
+  timeout: 120_000, // of a slow machine; here the longest take thirty seconds
+  expect: { timeout: 20_000 },
   reporter: [['list']],
   use: {
     baseURL: `http://localhost:${ports.corrim}`,

@@ -9,7 +9,7 @@ import { firstDrawing, nonce } from './first.config.ts'
 export default defineConfig({
   plugins: [react(), tailwindcss(), firstDrawing(), embedding(), behind()],
   html: { cspNonce: nonce },
-  test: { setupFiles: ['src/say/inEnglish.ts'] },
+  test: { setupFiles: ['src/say/inEnglish.ts', 'src/patience.setup.ts'], testTimeout: 60_000 },
   server: { proxy: { '/api': 'http://localhost:8080', '/i/': 'http://localhost:8080' } },
   build: {
     emptyOutDir: true,
