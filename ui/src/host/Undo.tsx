@@ -8,8 +8,9 @@ import { clock, shortDate, wallClock } from '../time/time'
 import { useMe } from './queries'
 import { useKey } from './useKey'
 
-/** Undoes the last change of settings, after saying which it is; key u. */
-export function Undo() {
+/** Undoes the last change of settings, after saying which it is; key u. While something else is unsaved it isn't offered, but what was asked
+ *  stays asked: the view may be catching up with the server. */
+export function Undo({ unsaved = false }: { unsaved?: boolean }) {
   const client = useQueryClient()
   const zone = useMe().data?.person?.zone ?? 'UTC'
   const [asking, setAsking] = useState(false)
@@ -22,15 +23,17 @@ export function Undo() {
     },
   })
   const last = history.data?.find((change) => !change.undone)
-  useKey('u', () => last && setAsking(true))
+  useKey('u', () => last && !unsaved && setAsking(true))
   if (!last) return null
   const at = new Date(last.at)
   const label = told(last.label)
   return (
     <>
-      <button type="button" className="link" title={say.shell.undoKey(label)} onClick={() => setAsking(true)}>
-        {say.shell.undoChange(short(label))}
-      </button>
+      {!unsaved && (
+        <button type="button" className="link" title={say.shell.undoKey(label)} onClick={() => setAsking(true)}>
+          {say.shell.undoChange(short(label))}
+        </button>
+      )}
       <Ask
         open={asking}
         title={say.shell.undoLastChange}

@@ -77,7 +77,7 @@ function HoursEditor({ saved }: { saved: Schemas['HoursView'] }) {
     <View
       title={saved.whose ? say.hours.weekOf(saved.whose) : say.hours.yourWeek}
       note={say.hours.time(placeOf(saved.zone))}
-      actions={changes === 0 && <Undo />}
+      actions={<Undo unsaved={changes > 0} />}
       bar={
         <SaveBar
           changes={changes}

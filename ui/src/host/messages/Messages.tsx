@@ -129,7 +129,7 @@ function MessagesEditor({ view, type }: { view: Value; type?: Schemas['MeetingTy
     <View
       title={say.messages.messages}
       note={<TypesWithOwn types={view.types} />}
-      actions={changes === 0 && <Undo />}
+      actions={<Undo unsaved={changes > 0} />}
       {...frame}
     >
       {noted}

@@ -38,7 +38,7 @@ export function TypeFrame({ type, name, part, bar, changed, aside, asideWidth, c
       note={<Facts type={type} />}
       actions={
         <>
-          {!changed && <Undo />}
+          <Undo unsaved={changed} />
           <a href={type.path} target="_blank" rel="noreferrer">
             {say.types.viewClient}
           </a>

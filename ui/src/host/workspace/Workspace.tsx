@@ -68,17 +68,19 @@ function SettingsEditor({ view }: { view: Schemas['WorkspaceView'] }) {
     <View
       title={say.workspace.workspace}
       actions={
-        count === 0 && (
-          <>
-            <Undo />
-            <button type="button" className="link" onClick={() => go('/share/workspace/0')}>
-              {say.workspace.share}
-            </button>
-            <button type="button" className="link" onClick={() => go('/workspace/looks')}>
-              {say.workspace.looksYourPages}
-            </button>
-          </>
-        )
+        <>
+          <Undo unsaved={count > 0} />
+          {count === 0 && (
+            <>
+              <button type="button" className="link" onClick={() => go('/share/workspace/0')}>
+                {say.workspace.share}
+              </button>
+              <button type="button" className="link" onClick={() => go('/workspace/looks')}>
+                {say.workspace.looksYourPages}
+              </button>
+            </>
+          )}
+        </>
       }
       bar={
         <SaveBar
