@@ -1,6 +1,7 @@
 package app_test
 
 import (
+	"regexp"
 	"strings"
 	"testing"
 	"time"
@@ -120,4 +121,22 @@ func TestAnswersThatDecideAreThoseThatTheTypeAsks(t *testing.T) {
 	until(t, h, "2026-05-05 09:30")
 	letters(t, h, "yes@harbour.example", 2)
 	assert.Len(t, subjectsTo(h, "no@harbour"), 1)
+}
+
+func TestTheCodeThatProvesAnAddressIsKeptForNobodyToRead(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	h.Run()
+	offers(t, h, func(c *app.OfferChange) { c.Proof = "code" })
+	b := book(t, h, "2026-05-05 10:00")
+	code := regexp.MustCompile(`\b\d{6}\b`).FindString(letters(t, h, keeper, 1)[0].Text)
+	require.NotEmpty(t, code)
+	_, err := h.App.Prove(ctx, linkOf(b), code)
+	require.NoError(t, err)
+	letters(t, h, keeper, 2)
+	require.Eventually(t, func() bool { return h.JobsWaiting() == 0 }, time.Minute, 5*time.Millisecond)
+	var kept, withCode int
+	require.NoError(t, h.Database().QueryRow("SELECT COUNT(*), COUNT(CASE WHEN instr(said || subject, ?) > 0 THEN 1 END) FROM mail_said", code).Scan(&kept, &withCode))
+	assert.Positive(t, kept, "what came afterwards is kept")
+	assert.Zero(t, withCode)
 }
