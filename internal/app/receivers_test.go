@@ -79,6 +79,16 @@ func TestWhatWasSentIsSentOnceMore(t *testing.T) {
 		assert.NotEqual(t, letters(t, h, keeper, 1)[0].MessageID, again.MessageID, "another mail, or programs would take it for the same")
 		assert.Equal(t, which == "client booked", strings.Contains(again.Calendar, "METHOD:REQUEST"), which)
 	}
+	require.Eventually(t, func() bool { return h.JobsWaiting() == 0 }, time.Minute, 5*time.Millisecond)
+	sheet, err = h.App.BookingSheet(ctx, h.Host, id)
+	require.NoError(t, err)
+	var reminders []bool
+	for _, m := range sheet.Messages {
+		if m.Occasion == "client-reminder" {
+			reminders = append(reminders, m.Again)
+		}
+	}
+	assert.Equal(t, []bool{false, true}, reminders, "only the last one offers it once more")
 	_, err = h.App.SendAgain(ctx, h.Host, id, 4711)
 	refused(t, err, refusal.NotFound)
 	_, err = h.App.Cancel(ctx, linkOf(b), "")

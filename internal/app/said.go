@@ -15,6 +15,7 @@ import (
 
 // SaidLetter is a mail about a booking as it went out.
 type SaidLetter struct {
+	Number  int64     `json:"number" doc:"Among those of the message."`
 	To      string    `json:"to,omitempty" doc:"The client's or a guest's address."`
 	Subject string    `json:"subject"`
 	Text    string    `json:"text" doc:"Without the client's own links."`
@@ -80,7 +81,7 @@ func (a *App) SaidLetters(ctx context.Context, p Person, booking, sent int64) ([
 	known := append(formOf(b.Booking).guests, b.ClientMail)
 	out := make([]SaidLetter, len(rows))
 	for i, row := range rows {
-		out[i] = SaidLetter{Subject: row.Subject, Text: row.Said, At: time.Unix(row.At, 0).UTC()}
+		out[i] = SaidLetter{Number: row.Number, Subject: row.Subject, Text: row.Said, At: time.Unix(row.At, 0).UTC()}
 		if slices.ContainsFunc(known, func(mail string) bool { return strings.EqualFold(mail, row.Receiver) }) {
 			out[i].To = row.Receiver
 		}

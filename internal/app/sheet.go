@@ -42,7 +42,8 @@ type SheetStep struct {
 
 // SentMessage is a mail or text message about a booking: its occasion, and whether it has gone out.
 type SentMessage struct {
-	Job      int64      `json:"job,omitempty" doc:"Of one that was sent: to send it again by."`
+	Job      int64      `json:"job,omitempty" doc:"Of one that went out, or was given up."`
+	Again    bool       `json:"again,omitempty" doc:"It can be sent again."`
 	Kept     bool       `json:"kept,omitempty" doc:"What it said can be read."`
 	By       string     `json:"by" enum:"mail,text"`
 	To       string     `json:"to" enum:"client,guests,hosts,address"`
@@ -189,13 +190,17 @@ func (a *App) sentMessages(ctx context.Context, b sqlc.Booking) ([]SentMessage, 
 	if err != nil {
 		return out, err
 	}
+	byClock, err := a.Store.MessagesDone(ctx, []int64{b.ID})
+	if err != nil {
+		return out, err
+	}
 	for _, j := range ended {
 		if to, mail := receiverOf(j.Kind, j.Occasion); mail {
 			at, text := time.Unix(j.EndedAt, 0).UTC(), texts[j.ID]
-			one := SentMessage{Kept: slices.Contains(kept, j.ID), By: byOf(j.Kind), To: to, Occasion: j.Occasion, State: endedAs[j.Outcome], At: &at, Trouble: told.FromStored(j.Trouble), Said: text.Said, Failed: text.State == "failed"}
-			if j.Kind != jobTextStep { // which is over soon
-				one.Job = j.ID
-			}
+			one := SentMessage{Job: j.ID, Kept: slices.Contains(kept, j.ID), By: byOf(j.Kind), To: to, Occasion: j.Occasion, State: endedAs[j.Outcome], At: &at, Trouble: told.FromStored(j.Trouble), Said: text.Said, Failed: text.State == "failed"}
+			_, atOnce := mailed[j.Kind]
+			// Of messages of the clock that were sent again, it is the last one.
+			one.Again = atOnce || slices.ContainsFunc(byClock, func(d sqlc.MessageDone) bool { return d.JobID == j.ID })
 			out = append(out, one)
 		}
 	}

@@ -8,8 +8,10 @@ import (
 	"io"
 	"log/slog"
 	"net"
+	"os"
 	"strings"
 	"sync"
+	"syscall"
 	"time"
 
 	"github.com/emersion/go-smtp"
@@ -36,12 +38,25 @@ func Serve(ctx context.Context, address string, house House, log *slog.Logger) e
 	network := "tcp"
 	if strings.HasPrefix(address, "/") {
 		network = "unix"
+		dropOldSocket(ctx, address)
 	}
 	listener, err := new(net.ListenConfig).Listen(ctx, network, address)
 	if err != nil {
 		return err
 	}
 	return ServeOn(ctx, listener, local, house, log)
+}
+
+// dropOldSocket removes a socket that a program which was killed has left behind; one that somebody listens at stays.
+func dropOldSocket(ctx context.Context, path string) {
+	connection, err := new(net.Dialer).DialContext(ctx, "unix", path)
+	if err == nil {
+		_ = connection.Close()
+		return
+	}
+	if errors.Is(err, syscall.ECONNREFUSED) {
+		_ = os.Remove(path) // if that fails, listening says why
+	}
 }
 
 // ServeOn is Serve on a listener, which it closes.

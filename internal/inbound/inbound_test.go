@@ -9,6 +9,7 @@ import (
 	"strings"
 	"sync"
 	"testing"
+	"time"
 
 	"github.com/emersion/go-smtp"
 	"github.com/stretchr/testify/assert"
@@ -127,4 +128,29 @@ func TestMailOfManyProgramsIsTakenApart(t *testing.T) {
 		assert.Equal(t, text, string(got.Raw))
 		assert.Empty(t, got.Failed)
 	}
+}
+
+func TestASocketThatWasLeftBehindIsNoHindrance(t *testing.T) {
+	path := filepath.Join(t.TempDir(), "lmtp")
+	left, err := net.ListenUnix("unix", &net.UnixAddr{Name: path})
+	require.NoError(t, err)
+	left.SetUnlinkOnClose(false) // as after a kill
+	ctx, stop := context.WithCancel(t.Context())
+	defer stop()
+	require.Error(t, inbound.Serve(ctx, "lmtp:"+path, &house{}, slog.New(slog.DiscardHandler)), "somebody listens there")
+	require.NoError(t, left.Close())
+	done := make(chan error, 1)
+	go func() { done <- inbound.Serve(ctx, "lmtp:"+path, &house{}, slog.New(slog.DiscardHandler)) }()
+	require.Eventually(t, func() bool {
+		connection, err := net.Dial("unix", path)
+		if err != nil {
+			return false
+		}
+		greeting := make([]byte, 3)
+		_, err = connection.Read(greeting)
+		_ = connection.Close()
+		return err == nil && string(greeting) == "220"
+	}, time.Minute, 10*time.Millisecond)
+	stop()
+	require.NoError(t, <-done)
 }

@@ -4672,6 +4672,11 @@ export interface components {
         SaidLetter: {
             /** Format: date-time */
             at: string;
+            /**
+             * Format: int64
+             * @description Among those of the message.
+             */
+            number: number;
             subject: string;
             /** @description Without the client's own links. */
             text: string;
@@ -4691,6 +4696,8 @@ export interface components {
             name: string;
         };
         SentMessage: {
+            /** @description It can be sent again. */
+            again?: boolean;
             /**
              * Format: date-time
              * @description When it went out, or was given up; of a planned one, when it goes out.
@@ -4707,7 +4714,7 @@ export interface components {
             if?: "" | "first" | "returning" | "attended" | "missed";
             /**
              * Format: int64
-             * @description Of one that was sent: to send it again by.
+             * @description Of one that went out, or was given up.
              */
             job?: number;
             /** @description What it said can be read. */

@@ -174,7 +174,7 @@ function Facts({ sheet: b, zone }: { sheet: Sheet; zone: string }) {
               {message.trouble && <span className="block text-note text-need">{told(message.trouble)}</span>}
               {message.state === 'planned' && <Planned booking={b.id} message={message} />}
               {message.kept && message.job && <AsSent booking={b.id} message={message} job={message.job} />}
-              {message.job && <Again booking={b.id} message={message} job={message.job} />}
+              {message.again && message.job && <Again booking={b.id} message={message} job={message.job} />}
             </div>
           ))}
         </Fact>
@@ -274,7 +274,7 @@ function AsSent({ booking, message, job }: SentProps) {
       {letters.error && <span className="block text-note text-need">{letters.error.message}</span>}
       {open &&
         letters.data?.map((letter) => (
-          <span key={letter.subject + letter.to} className="my-1.5 block bg-sheet px-3 py-2 text-note">
+          <span key={letter.number} className="my-1.5 block bg-sheet px-3 py-2 text-note">
             {letter.to && <span className="block text-ink-2">{letter.to}</span>}
             <b className="block font-semibold">{letter.subject}</b>
             <span className="block whitespace-pre-line">{letter.text}</span>
