@@ -16,6 +16,12 @@ import (
 	"corrim/internal/testhouse"
 )
 
+// allDone waits until nothing is left to do: else a room may come late, which is told in a mail of its own.
+func allDone(t *testing.T, h *testhouse.House) {
+	t.Helper()
+	require.Eventually(t, func() bool { return h.JobsWaiting() == 0 }, time.Minute, 5*time.Millisecond)
+}
+
 func TestGuestsAndOtherAddressesAreTold(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
@@ -34,6 +40,7 @@ func TestGuestsAndOtherAddressesAreTold(t *testing.T) {
 	})
 	require.NoError(t, err)
 	book(t, h, "2026-05-05 10:00") // who brings nobody
+	allDone(t, h)
 	until(t, h, "2026-05-05 13:05")
 	for _, guest := range []string{"one@harbour.example", "two@harbour.example"} {
 		mail := letters(t, h, guest, 2)[1]
@@ -55,6 +62,7 @@ func TestWhatWasSentIsSentOnceMore(t *testing.T) {
 	_, err := h.App.SaveMessages(ctx, h.Host, 0, clocked(clientRule(120, message.Before, message.Always)))
 	require.NoError(t, err)
 	b := book(t, h, "2026-05-05 10:00")
+	allDone(t, h)
 	until(t, h, "2026-05-05 08:10")
 	letters(t, h, keeper, 2)
 	today, err := h.App.Today(ctx, h.Host)
@@ -79,7 +87,7 @@ func TestWhatWasSentIsSentOnceMore(t *testing.T) {
 		assert.NotEqual(t, letters(t, h, keeper, 1)[0].MessageID, again.MessageID, "another mail, or programs would take it for the same")
 		assert.Equal(t, which == "client booked", strings.Contains(again.Calendar, "METHOD:REQUEST"), which)
 	}
-	require.Eventually(t, func() bool { return h.JobsWaiting() == 0 }, time.Minute, 5*time.Millisecond)
+	allDone(t, h)
 	sheet, err = h.App.BookingSheet(ctx, h.Host, id)
 	require.NoError(t, err)
 	var reminders []bool
@@ -95,7 +103,7 @@ func TestWhatWasSentIsSentOnceMore(t *testing.T) {
 	require.NoError(t, err)
 	_, err = h.App.SendAgain(ctx, h.Host, id, sent["client booked"])
 	refused(t, err, refusal.Over)
-	require.Eventually(t, func() bool { return h.JobsWaiting() == 0 }, time.Minute, 5*time.Millisecond)
+	allDone(t, h)
 	assert.Len(t, subjectsTo(h, "keeper@"), 5, "a meeting that was cancelled is not told as booked")
 }
 
@@ -128,6 +136,7 @@ func TestAnswersThatDecideAreThoseThatTheTypeAsks(t *testing.T) {
 		})
 		require.NoError(t, err)
 	}
+	allDone(t, h)
 	until(t, h, "2026-05-05 09:30")
 	letters(t, h, "yes@harbour.example", 2)
 	assert.Len(t, subjectsTo(h, "no@harbour"), 1)
@@ -144,7 +153,7 @@ func TestTheCodeThatProvesAnAddressIsKeptForNobodyToRead(t *testing.T) {
 	_, err := h.App.Prove(ctx, linkOf(b), code)
 	require.NoError(t, err)
 	letters(t, h, keeper, 2)
-	require.Eventually(t, func() bool { return h.JobsWaiting() == 0 }, time.Minute, 5*time.Millisecond)
+	allDone(t, h)
 	var kept, withCode int
 	require.NoError(t, h.Database().QueryRow("SELECT COUNT(*), COUNT(CASE WHEN instr(said || subject, ?) > 0 THEN 1 END) FROM mail_said", code).Scan(&kept, &withCode))
 	assert.Positive(t, kept, "what came afterwards is kept")
