@@ -51,6 +51,7 @@ type House struct {
 
 	CalendarDown, RoomsDown, TextsDown Switch
 	now                                atomic.Int64
+	running                            atomic.Bool
 	t                                  testing.TB
 	database                           *sql.DB
 	folder                             string
@@ -186,8 +187,9 @@ func (h *House) Connect() {
 func (h *House) Run() (stop func()) {
 	ctx, cancel := context.WithCancel(context.Background())
 	done := make(chan struct{})
+	h.running.Store(true)
 	go func() { h.App.Run(ctx); close(done) }()
-	stop = func() { cancel(); <-done }
+	stop = func() { cancel(); <-done; h.running.Store(false) }
 	h.t.Cleanup(stop)
 	return stop
 }
@@ -208,10 +210,33 @@ func (h *House) Hurry() {
 // Now is the house's clock.
 func (h *House) Now() time.Time { return time.Unix(h.now.Load(), 0) }
 
-// Pass lets time go by.
+// Pass lets time go by, once everything is done that can be by now: on a slow machine too, nothing of before is done afterwards.
 func (h *House) Pass(d time.Duration) {
+	h.t.Helper()
+	if h.running.Load() {
+		require.Eventually(h.t, h.settled, time.Minute, time.Millisecond, "jobs that are due are done before time goes by")
+	}
+	h.PassMeanwhile(d)
+}
+
+// PassMeanwhile lets time go by while something is under way, or hangs.
+func (h *House) PassMeanwhile(d time.Duration) {
 	h.now.Add(int64(d / time.Second))
 	h.App.Wake()
+}
+
+// settled tells whether no job is under way, and none that can be begun was never tried. Those of a service that is away wait.
+func (h *House) settled() bool {
+	var open int
+	err := h.Database().QueryRow(`SELECT COUNT(*) FROM job WHERE begun = 1 OR due_at <= ? AND attempts = 0
+		AND (after_id = 0 OR after_until <= ? OR NOT EXISTS (SELECT 1 FROM job before WHERE before.id = job.after_id))
+		AND NOT EXISTS (SELECT 1 FROM job away WHERE away.lane = job.lane AND away.away = 1)
+		AND NOT EXISTS (SELECT 1 FROM job earlier WHERE earlier.subject = job.subject AND earlier.subject_id = job.subject_id
+			AND earlier.kind = job.kind AND earlier.person_id = job.person_id AND earlier.id < job.id)
+		AND (series = '' OR NOT EXISTS (SELECT 1 FROM job other WHERE other.series = job.series AND other.kind IN ('room', job.kind) AND other.id < job.id))`,
+		h.Now().Unix(), h.Now().Unix()).Scan(&open)
+	require.NoError(h.t, err)
+	return open == 0
 }
 
 // Database is the program's, opened once more.
