@@ -328,8 +328,11 @@ var (
 	CancelledUntilMinutes = Pattern{"cancel-until-minutes", "It could be cancelled until {} minutes before it begins. Write to your host instead."}
 	ConfirmLater          = Pattern{"confirm-early", "You can confirm from 48 hours before it begins."}
 	TickTexts             = Pattern{"texts-unagreed", "Tick that you agree to text messages, or leave the number out."}
-	TextsNotThere         = Pattern{"texts-not-there", "Text messages can't be sent to this country. Give another number, or leave it out."}
-	TextsToLandline       = Pattern{"texts-landline", "This is the number of a landline, which gets no text messages. Give a mobile number, or leave it out."}
+	TextsNotThere         = Pattern{"texts-not-there", "Text messages can't be sent to this country. Give another number."}
+	TextsToLandline       = Pattern{"texts-landline", "This is the number of a landline, which gets no text messages. Give a mobile number."}
+	TextsStopped          = Pattern{"texts-stopped", "This number has ended our text messages. Send START as an answer to one of them, or give another number."}
+	NoCodePhone           = Pattern{"code-phone-missing", "Enter your mobile number: a code comes there."}
+	PhoneBusy             = Pattern{"code-phone-busy", "Many codes were sent to this number today. Give another number, or write to {}."}
 	NoTexts               = Pattern{"texts-none", "No text messages are sent about this booking."}
 	NoRating              = Pattern{"rating-missing", "Choose a number from 1 to 5."}
 	Rated                 = Pattern{"rated-already", "You have said how it was already. Thank you."}

@@ -204,7 +204,7 @@ func (s *server) oneOffOperations(api huma.API) {
 // beforeBookedOperations are what a client does about a booking that is not booked yet.
 func (s *server) beforeBookedOperations(api huma.API) {
 	limit := through(s.limited(s.options.BookingsPerMinute))
-	operation(s, api, http.MethodPost, "/bookings/{link}/prove", "prove", "Enter the code that came by mail", func(ctx context.Context, in *struct {
+	operation(s, api, http.MethodPost, "/bookings/{link}/prove", "prove", "Enter the code that came", func(ctx context.Context, in *struct {
 		LinkPath
 		Body struct {
 			Code string `json:"code" maxLength:"100"`
@@ -212,13 +212,14 @@ func (s *server) beforeBookedOperations(api huma.API) {
 	}) (app.ClientBooking, error) {
 		return s.app.Prove(ctx, in.Link, in.Body.Code)
 	}, limit)
-	operation(s, api, http.MethodPost, "/bookings/{link}/code", "send-code", "Have the code mailed once more", func(ctx context.Context, in *struct {
+	operation(s, api, http.MethodPost, "/bookings/{link}/code", "send-code", "Have the code sent once more", func(ctx context.Context, in *struct {
 		LinkPath
 		Body struct {
-			Mail string `json:"mail,omitempty" maxLength:"1000" doc:"The corrected address, if it was wrong."`
+			Mail  string `json:"mail,omitempty" maxLength:"1000" doc:"The corrected address, if it was wrong."`
+			Phone string `json:"phone,omitempty" maxLength:"100" doc:"The corrected number, if the code comes as a text message."`
 		}
 	}) (app.ClientBooking, error) {
-		return s.app.SendCode(ctx, in.Link, in.Body.Mail)
+		return s.app.SendCode(ctx, in.Link, app.CodeTo{Mail: in.Body.Mail, Phone: in.Body.Phone})
 	}, limit)
 	operation(s, api, http.MethodPost, "/bookings/{link}/take", "take-proposed", "Take one of the times that the host proposes", func(ctx context.Context, in *struct {
 		LinkPath

@@ -14,6 +14,11 @@ import (
 
 type nothing struct{}
 
+// OwnPhone is a number as it is written everywhere (E.164).
+type OwnPhone struct {
+	Phone string `json:"phone"`
+}
+
 // Me is who is signed in, and for a demo whom one could be.
 type Me struct {
 	Person  *app.Person  `json:"person,omitempty"`
@@ -203,6 +208,22 @@ func (s *server) accountOperations(api huma.API) {
 	operation(s, api, http.MethodPut, "/me/news", "choose-news", "Choose what to be told of", forHost(s, func(ctx context.Context, p app.Person, in *struct{ Body app.News }) (app.NewsView, error) {
 		return s.app.ChooseNews(ctx, p, in.Body)
 	}))
+	operation(s, api, http.MethodPost, "/me/phone", "send-phone-code", "Have a code sent to one's own number, for news by text message", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+		Body struct {
+			Phone string `json:"phone" maxLength:"100"`
+		}
+	}) (OwnPhone, error) {
+		number, err := s.app.SendPhoneCode(ctx, p, in.Body.Phone)
+		return OwnPhone{number}, err
+	}), through(s.limited(s.options.BookingsPerMinute)))
+	operation(s, api, http.MethodPut, "/me/phone", "prove-phone", "Get news at a number, with the code that was sent there; an empty number takes it away", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+		Body struct {
+			Phone string `json:"phone" maxLength:"100"`
+			Code  string `json:"code" maxLength:"100"`
+		}
+	}) (app.NewsView, error) {
+		return s.app.ProvePhone(ctx, p, in.Body.Phone, in.Body.Code)
+	}), through(s.limited(s.options.BookingsPerMinute)))
 	operation(s, api, http.MethodPut, "/me/mail", "change-mail", "Sign in with another mail address", forHost(s, func(ctx context.Context, p app.Person, in *struct {
 		Body struct {
 			Current string `json:"current" maxLength:"1000" doc:"One's password."`

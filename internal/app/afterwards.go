@@ -37,6 +37,8 @@ const (
 	jobTimed      = "mail-timed" // one of them
 	jobText       = "text-timed" // one of them, as a text message
 	jobTextStep   = "text-step"  // what a host has done, as a text message
+	jobTextCode   = "text-code"  // the code that proves a client's number
+	jobTextHost   = "text-host"  // news of a booking for one of its hosts
 )
 
 // What jobs are about, beside bookings.
@@ -66,6 +68,7 @@ func (a *App) kinds() map[string]job.Kind {
 		jobMailClient: {Do: a.ofBooking(a.mailClient), GivenUp: endSeriesWith}, jobMailHost: {Do: a.ofBooking(a.mailHost), GivenUp: endSeriesWith},
 		jobLetter: {Do: a.deliver, GivenUp: loseLetter}, calsync.JobReading: {Do: a.calendars.Again}, jobLapse: {Do: a.lapse}, jobOfferOver: {Do: a.offerOver}, jobOldFiles: {Do: a.dropOldFiles},
 		jobClock: {Do: a.sendDue}, jobTimed: {Do: a.mailTimed}, jobText: {Do: a.textTimed}, jobTextStep: {Do: a.ofBooking(a.textStep)},
+		jobTextCode: {Do: a.ofBooking(a.textCode)}, jobTextHost: {Do: a.ofBooking(a.textHost)},
 	}
 }
 
@@ -126,9 +129,16 @@ func (a *App) ofBooking(do func(context.Context, facts, sqlc.Job) (job.Ending, e
 func (a *App) plan(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, s step, kinds []string) error {
 	now := a.Now()
 	useful := time.Unix(max(now.Add(tellFor).Unix(), b.EndAt), 0)
-	if slices.Contains(kinds, jobMailClient) {
-		if err := a.planTextOf(ctx, q, b, s); err != nil {
+	if err := a.planTexts(ctx, q, b, s, kinds); err != nil {
+		return err
+	}
+	if s.kind == string(life.Hold) {
+		phone, err := codePhone(ctx, q, b.ID)
+		if err != nil {
 			return err
+		}
+		if phone != "" { // by mail it would prove nothing about the number
+			return a.planCode(ctx, q, b)
 		}
 	}
 	var room int64
@@ -498,7 +508,7 @@ func (a *App) broughtBy(ctx context.Context, b sqlc.Booking) (name string, known
 	return b.ClientMail, false, err
 }
 
-// clientKnown tells whether somebody has made sure who the client is: their address was proven by a code, or a host has
+// clientKnown tells whether somebody has made sure who the client is: their address or number was proven by a code, or a host has
 // approved or entered the booking. Until then nothing that the client wrote freely goes to the guests they name.
 func (a *App) clientKnown(ctx context.Context, b sqlc.Booking) (bool, error) {
 	steps, err := a.Store.StepsOf(ctx, b.ID)
@@ -673,7 +683,8 @@ type facts struct {
 	hosts     []int64          // all who take part for the workspace, the leading one first
 	always    []string         // addresses that are told of every booking of the type
 	after     string           // the workspace's words for what comes next
-	code      string           // that proves the client's address
+	code      string           // that proves the client's address, or the number it goes to
+	codePhone string
 	workspace string
 	baseURL   string
 	link      string
@@ -712,6 +723,10 @@ func (a *App) facts(ctx context.Context, b sqlc.Booking) (facts, error) {
 	if err != nil {
 		return facts{}, err
 	}
+	phone, err := codePhone(ctx, a.Store.Queries, b.ID)
+	if err != nil {
+		return facts{}, err
+	}
 	own, err := messagesHeld(ctx, a.Store.Queries, host.home.id, b.TypeID)
 	organizers := map[backOf]string{}
 	if b.RepliesHere == 1 {
@@ -719,7 +734,7 @@ func (a *App) facts(ctx context.Context, b sqlc.Booking) (facts, error) {
 	}
 	return facts{
 		organizers: organizers,
-		booking:    b, host: host, names: named, hosts: hosts, always: offer.Always, after: offer.AfterWords, code: a.codeOf(b),
+		booking:    b, host: host, names: named, hosts: hosts, always: offer.Always, after: offer.AfterWords, code: a.codeOf(b, phone), codePhone: phone,
 		workspace: host.home.Name, baseURL: a.BaseURL, link: a.BaseURL + "/b/" + a.secrets.Link(b.Uid), now: a.Now(), w: words.In(host.Language), own: own,
 	}, err
 }

@@ -104,6 +104,8 @@ type ClientBooking struct {
 	Number   string      `json:"number,omitempty" doc:"By phone: which number is called."`
 	Said     []Fact      `json:"said" doc:"What the client answered."`
 	Guests   []string    `json:"guests"`
+	CodeTo   string      `json:"codeTo,omitempty" doc:"The number that the code goes to, if it comes as a text message."`
+	CodeLost bool        `json:"codeLost,omitempty" doc:"That message could not be delivered."`
 	Lapses   *time.Time  `json:"expires,omitempty" doc:"Until when the time is kept, if it is not booked yet."`
 	Shared   bool        `json:"shared,omitempty" doc:"Others can ask for the same time; it is kept for nobody until the host decides."`
 	Proposed []time.Time `json:"proposed" doc:"Other times that the host proposes."`
@@ -429,6 +431,9 @@ func (a *App) insertBooking(ctx context.Context, q *sqlc.Queries, o offered, key
 	if err := a.assign(ctx, q, booking, by.hosts, by.why); err != nil {
 		return booking, err
 	}
+	if err := a.keepCodePhone(ctx, q, o, booking.ID, by.form.codePhone); err != nil {
+		return booking, err
+	}
 	if err := a.planLapse(ctx, q, booking.ID, booking.LapsesAt); err != nil {
 		return booking, err
 	}
@@ -747,6 +752,9 @@ func (a *App) clientBooking(ctx context.Context, b sqlc.Booking) (ClientBooking,
 	}
 	out.Correct = a.correctable(b, o)
 	if out.RoomLate, err = a.roomLate(ctx, b); err != nil {
+		return out, err
+	}
+	if err := a.showCode(ctx, b, &out); err != nil {
 		return out, err
 	}
 	if out.Texts, err = textsOf(ctx, a.Store.Queries, b.ID); err != nil {

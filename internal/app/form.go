@@ -24,6 +24,8 @@ type filledForm struct {
 	consent string
 	phone   string   // for text messages, if the client agreed to them
 	files   []string // tokens of those among the answers
+
+	codePhone string // where the code goes, if it goes there
 }
 
 // fill checks what a client has entered against what the type asks. Everything that is wrong is told at once.
@@ -53,7 +55,7 @@ func (o offered) fill(r BookingRequest) (filledForm, error) {
 	if form.consent = o.host.home.Front.Consent; form.consent != "" && !r.Consent {
 		wrong.Add("consent", told.Tick.Words())
 	}
-	form.phone = o.phoneForTexts(r, wrong)
+	form.phone, form.codePhone = o.phonesOf(r, wrong)
 	return form, wrong.Err()
 }
 

@@ -99,6 +99,8 @@ var notYet = map[string]func(client string) told.Words{
 	jobTimed:      mailNotYet,
 	jobText:       about("text-not-yet", "A text message to {} could not be sent yet"),
 	jobTextStep:   about("text-not-yet", "A text message to {} could not be sent yet"),
+	jobTextCode:   about("text-not-yet", "A text message to {} could not be sent yet"),
+	jobTextHost:   about("team-text-not-yet", "A text message to your team about {} could not be sent yet"),
 	jobMailHost:   about("team-mail-not-yet", "Some mail to your team about {} could not be sent yet"),
 }
 
@@ -109,6 +111,8 @@ var never = map[string]func(client string) told.Words{
 	jobTimed:      mailNever,
 	jobText:       about("text-never", "A text message to {} could not be sent"),
 	jobTextStep:   about("text-never", "A text message to {} could not be sent"),
+	jobTextCode:   about("text-never", "A text message to {} could not be sent"),
+	jobTextHost:   about("team-text-never", "A text message to your team about {} could not be sent"),
 	jobMailHost:   about("team-mail-never", "Some mail to your team about {} could not be sent"),
 }
 
@@ -118,6 +122,8 @@ var instead = map[string]told.Words{
 	jobMailClient: told.Say("tell-yourself", "Tell them yourself."),
 	jobText:       told.Say("tell-if-matters", "Tell them yourself if it still matters."),
 	jobTextStep:   told.Say("tell-if-matters", "Tell them yourself if it still matters."),
+	jobTextCode:   told.Say("tell-if-matters", "Tell them yourself if it still matters."),
+	jobTextHost:   told.Say("tell-team-yourself", "Tell your team yourself."),
 	jobTimed:      told.Say("tell-if-matters", "Tell them yourself if it still matters."),
 	jobMailHost:   told.Say("tell-team-yourself", "Tell your team yourself."),
 }

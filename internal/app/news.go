@@ -3,6 +3,7 @@ package app
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"slices"
 	"time"
@@ -19,19 +20,23 @@ import (
 // News is what somebody chose to be told of about the meetings they hold.
 type News struct {
 	Untold  []words.Kind `json:"untold" doc:"What they get no mail about."`
-	NotOwn  bool         `json:"notOwn" doc:"No mail about what they did themself."`
+	Texted  []words.Kind `json:"texted" doc:"What they get a text message about."`
+	NotOwn  bool         `json:"notOwn" doc:"Nothing about what they did themself."`
 	Morning string       `json:"morning" doc:"When their day is mailed to them, 'HH:MM' on their clock; empty for never."`
 }
 
 // NewsView is these choices, with all there is to choose from.
 type NewsView struct {
 	News
-	Kinds []words.Kind `json:"kinds"`
+	Kinds   []words.Kind `json:"kinds"`
+	Phone   string       `json:"phone" doc:"Their own number, which they have proven; empty if none."`
+	Stopped bool         `json:"stopped" doc:"That number has ended our text messages."`
+	ByText  bool         `json:"byText" doc:"This installation sends text messages."`
 }
 
 func newsChosen(row sqlc.Person) (News, error) {
-	n := News{Untold: []words.Kind{}, NotOwn: row.UntoldOwn == 1, Morning: row.Morning}
-	return n, json.Unmarshal([]byte(row.Untold), &n.Untold)
+	n := News{Untold: []words.Kind{}, Texted: []words.Kind{}, NotOwn: row.UntoldOwn == 1, Morning: row.Morning}
+	return n, errors.Join(json.Unmarshal([]byte(row.Untold), &n.Untold), json.Unmarshal([]byte(row.Texted), &n.Texted))
 }
 
 // NewsOf is what the person chose to be told of.
@@ -41,7 +46,11 @@ func (a *App) NewsOf(ctx context.Context, p Person) (NewsView, error) {
 		return NewsView{}, err
 	}
 	n, err := newsChosen(row)
-	return NewsView{n, words.News()}, err
+	if err != nil {
+		return NewsView{}, err
+	}
+	stopped, err := a.Store.TextsStopped(ctx, sqlc.TextsStoppedParams{WorkspaceID: row.WorkspaceID, Phone: row.Phone})
+	return NewsView{News: n, Kinds: words.News(), Phone: row.Phone, Stopped: stopped > 0, ByText: a.Texter != nil}, err
 }
 
 // ChooseNews keeps what the person wants to be told of.
@@ -51,13 +60,11 @@ func (a *App) ChooseNews(ctx context.Context, p Person, n News) (NewsView, error
 			return NewsView{}, refusal.Faulty("morning", told.Say("morning-clock", "Give the time of day as hours and minutes, like 07:30."))
 		}
 	}
-	untold := []words.Kind{}
-	for _, kind := range words.News() { // each once, and only what there is
-		if slices.Contains(n.Untold, kind) {
-			untold = append(untold, kind)
-		}
+	untold, err := newsAsKept(n.Untold)
+	if err != nil {
+		return NewsView{}, err
 	}
-	text, err := json.Marshal(untold)
+	texted, err := newsAsKept(n.Texted)
 	if err != nil {
 		return NewsView{}, err
 	}
@@ -67,12 +74,24 @@ func (a *App) ChooseNews(ctx context.Context, p Person, n News) (NewsView, error
 		done = today // this morning is over; the first mail comes tomorrow
 	}
 	err = a.Store.Write(ctx, func(q *sqlc.Queries) error {
-		return q.SetNews(ctx, sqlc.SetNewsParams{ID: p.ID, Untold: string(text), UntoldOwn: number(n.NotOwn), Morning: n.Morning, MorningOn: done})
+		return q.SetNews(ctx, sqlc.SetNewsParams{ID: p.ID, Untold: untold, Texted: texted, UntoldOwn: number(n.NotOwn), Morning: n.Morning, MorningOn: done})
 	})
 	if err != nil {
 		return NewsView{}, err
 	}
 	return a.NewsOf(ctx, p)
+}
+
+// newsAsKept is kinds of news as they are stored: each once, and only what there is.
+func newsAsKept(chosen []words.Kind) (string, error) {
+	kept := []words.Kind{}
+	for _, kind := range words.News() {
+		if slices.Contains(chosen, kind) {
+			kept = append(kept, kind)
+		}
+	}
+	text, err := json.Marshal(kept)
+	return string(text), err
 }
 
 // wantsNews tells whether somebody wants a mail about a step of a booking.

@@ -31,7 +31,7 @@ type Offer struct {
 	KeepHours int  `json:"keepHours" minimum:"1" maximum:"720" doc:"How long a requested time is kept; one for which several can ask, how long an answer may take."`
 	Several   bool `json:"several,omitempty" doc:"Several clients can ask for one time, which is kept for nobody until a host approves one of them."`
 
-	Proof string `json:"proof" enum:",code,puzzle" doc:"What a client does before anything is booked: enters a code that comes by mail; solves a small puzzle; nothing."`
+	Proof string `json:"proof" enum:",code,text,puzzle" doc:"What a client does before anything is booked: enters a code that comes by mail, or as a text message; solves a small puzzle; nothing."`
 
 	MoveUntil   int  `json:"moveUntil" minimum:"-1" maximum:"525600" doc:"Minutes before the start until which a client may move; -1 is never."`
 	CancelUntil int  `json:"cancelUntil" minimum:"-1" maximum:"525600"`
@@ -52,6 +52,7 @@ type Offer struct {
 // What clients do to show that they are no script; see Offer.
 const (
 	proofCode   = "code"
+	proofText   = "text"
 	proofPuzzle = "puzzle"
 )
 
@@ -177,6 +178,15 @@ func (c OfferChange) check() refusal.Complaints {
 	return wrong
 }
 
+// offerFaults is what is wrong with an offer by itself, or for this installation.
+func (a *App) offerFaults(c OfferChange) refusal.Complaints {
+	wrong := c.check()
+	if c.Proof == proofText && a.Texter == nil {
+		wrong.Add("proof", noGateway)
+	}
+	return wrong
+}
+
 func (w Way) fault() told.Words {
 	switch {
 	case w.ID == "":
@@ -209,7 +219,7 @@ func (a *App) offerView(ctx context.Context, p Person, id int64, change func(*Of
 	view := OfferView{OfferChange: OfferChange{o.Offer, row.Listing, row.Category, row.Version}}
 	change(&view.OfferChange)
 	view.Offer = view.Offer.normal()
-	view.Wrong = view.check()
+	view.Wrong = a.offerFaults(view.OfferChange)
 	o.Offer = view.Offer
 	view.Page = o.page()
 	return view, nil
@@ -232,7 +242,7 @@ func (a *App) SaveOffer(ctx context.Context, p Person, id int64, change OfferCha
 		return OfferView{}, err
 	}
 	change.Offer, change.Category = change.Offer.normal(), intake.OneLine(change.Category)
-	if err := change.check().Err(); err != nil {
+	if err := a.offerFaults(change).Err(); err != nil {
 		return OfferView{}, err
 	}
 	err = a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {

@@ -279,23 +279,23 @@ func TestACodeComesAgainAlsoToACorrectedAddress(t *testing.T) {
 	b, err := bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) { r.Mail = "kepeer@x.example" })
 	require.NoError(t, err)
 	wrong := codes("kepeer@x.example", 1)[0]
-	_, err = h.App.SendCode(ctx, linkOf(b), "keeper@")
+	_, err = h.App.SendCode(ctx, linkOf(b), app.CodeTo{Mail: "keeper@"})
 	assert.NotEmpty(t, refused(t, err, refusal.Invalid).Fields["mail"])
-	b, err = h.App.SendCode(ctx, linkOf(b), "keeper@x.example")
+	b, err = h.App.SendCode(ctx, linkOf(b), app.CodeTo{Mail: "keeper@x.example"})
 	require.NoError(t, err)
 	assert.Equal(t, "keeper@x.example", b.Mail)
 	right := codes("keeper@x.example", 1)[0]
 	_, err = h.App.Prove(ctx, linkOf(b), wrong)
 	refused(t, err, refusal.Invalid) // whoever read it at the wrong address has proved nothing about the right one
-	_, err = h.App.SendCode(ctx, linkOf(b), "")
+	_, err = h.App.SendCode(ctx, linkOf(b), app.CodeTo{Mail: ""})
 	require.NoError(t, err)
 	assert.Equal(t, []string{right, right}, codes("keeper@x.example", 2))
-	_, err = h.App.SendCode(ctx, linkOf(b), "somebody@else.example")
+	_, err = h.App.SendCode(ctx, linkOf(b), app.CodeTo{Mail: "somebody@else.example"})
 	refused(t, err, refusal.TooMany)
 	b, err = h.App.Prove(ctx, linkOf(b), right)
 	require.NoError(t, err)
 	assert.Equal(t, "booked", b.State)
-	b, err = h.App.SendCode(ctx, linkOf(b), "somebody@else.example")
+	b, err = h.App.SendCode(ctx, linkOf(b), app.CodeTo{Mail: "somebody@else.example"})
 	require.NoError(t, err)
 	assert.Equal(t, "keeper@x.example", b.Mail, "what is proved stays")
 }

@@ -46,7 +46,7 @@ type Page struct {
 	Terms     string            `json:"terms,omitempty" doc:"The cancellation policy."`
 	OnRequest bool              `json:"onRequest" doc:"It is requested, and a host decides."`
 	Several   bool              `json:"several,omitempty" doc:"Others can ask for the same time; it is kept for nobody meanwhile."`
-	Proof     string            `json:"proof" enum:",code,puzzle" doc:"A code comes by mail first; or a puzzle is to be solved."`
+	Proof     string            `json:"proof" enum:",code,text,puzzle" doc:"A code comes first, by mail or as a text message; or a puzzle is to be solved."`
 	Looks     PageLooks         `json:"looks"`
 	Contact   string            `json:"contact,omitempty" doc:"A mail address to write to instead."`
 	Picture   string            `json:"picture,omitempty" doc:"Path of the type's picture."`
@@ -111,6 +111,9 @@ func (a *App) offeredRow(ctx context.Context, q *sqlc.Queries, row sqlc.MeetingT
 	}
 	if o.MeetingType, err = meetingType(ctx, q, o.host.home, row); err != nil {
 		return o, err
+	}
+	if o.Offer.Proof == proofText && a.Texter == nil {
+		o.Offer.Proof = proofCode // the installation sends none any more
 	}
 	o.textsTo = a.TextsTo
 	o.texts, err = a.sendsTexts(ctx, q, row.WorkspaceID, row.ID)

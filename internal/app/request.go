@@ -1,6 +1,7 @@
 package app
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"errors"
@@ -24,13 +25,15 @@ import (
 const (
 	codeTime  = 15 * time.Minute
 	mostTries = 5
-	mostCodes = 3 // mails with a code for one booking
+	mostCodes = 3 // sent for one booking
+	// mostCodesTo is how many bookings in a day have their codes sent to one number, so that nobody is pestered, nor made to pay.
+	mostCodesTo = 5
 )
 
 // beginning is how a booking of the type begins.
 func (o offered) beginning() life.Event {
 	switch {
-	case o.Offer.Proof == proofCode:
+	case o.Offer.Proof == proofCode, o.Offer.Proof == proofText:
 		return life.Hold
 	case o.Offer.OnRequest:
 		return life.Request
@@ -63,20 +66,27 @@ func (a *App) lapsing(o offered, event life.Event, start int64) int64 {
 	return min(a.Now().Add(kept).Unix(), start)
 }
 
-// codeOf is the code that proves a booking's mail address. It is made from both and the installation's key, so that it is kept
-// nowhere, and one that went to a wrong address proves nothing about the corrected one.
-func (a *App) codeOf(b sqlc.Booking) string {
-	return a.secrets.Code(b.Uid + "\n" + strings.ToLower(b.ClientMail))
+// codeOf is the code that proves a booking's mail address, or its phone number if that is where it goes. It is made from the booking,
+// the address and the installation's key, so that it is kept nowhere, and one that went to a wrong address proves nothing about the
+// corrected one.
+func (a *App) codeOf(b sqlc.Booking, phone string) string {
+	return a.secrets.Code(b.Uid + "\n" + cmp.Or(phone, strings.ToLower(b.ClientMail)))
 }
 
-// SendCode mails the code once more, to another address if the client corrects it; mail is empty otherwise.
-func (a *App) SendCode(ctx context.Context, link, mail string) (ClientBooking, error) {
-	if mail != "" {
-		var fault told.Words
-		if mail, fault = intake.MailAddress(mail); fault.Any() {
-			return ClientBooking{}, refusal.Faulty("mail", fault)
-		}
+// codePhone is the number that a booking's code goes to; empty if it comes by mail.
+func codePhone(ctx context.Context, q *sqlc.Queries, booking int64) (string, error) {
+	phone, err := q.CodePhone(ctx, booking)
+	if errors.Is(err, store.ErrNotFound) {
+		return "", nil
 	}
+	return phone, err
+}
+
+// CodeTo is where a code is to go, if what the client first wrote was wrong: the one of the two that is not empty.
+type CodeTo struct{ Mail, Phone string }
+
+// SendCode sends the code once more, to another address or number if the client corrects it.
+func (a *App) SendCode(ctx context.Context, link string, to CodeTo) (ClientBooking, error) {
 	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
 		b, err := a.byLink(ctx, q, link)
 		if err != nil || b.Life != string(life.Unproved) {
@@ -89,7 +99,7 @@ func (a *App) SendCode(ctx context.Context, link, mail string) (ClientBooking, e
 		if sent >= mostCodes {
 			return refusal.New(refusal.TooMany, told.CodesSent.Words())
 		}
-		if err := a.correctMail(ctx, q, b, mail); err != nil {
+		if err := a.correctCodeTo(ctx, q, b, to); err != nil {
 			return err
 		}
 		return a.recordAnew(ctx, q, b.ID, byClient(string(life.Hold), ""))
@@ -100,14 +110,29 @@ func (a *App) SendCode(ctx context.Context, link, mail string) (ClientBooking, e
 	return a.afterwards(ctx, link)
 }
 
-// correctMail changes where an unproved booking's code goes. The new address has the limits of any other.
-func (a *App) correctMail(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, mail string) error {
-	if mail == "" || strings.EqualFold(mail, b.ClientMail) {
-		return nil
+// correctCodeTo changes where an unproved booking's code goes. The new address has the limits of any other.
+func (a *App) correctCodeTo(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, to CodeTo) error {
+	phone, err := codePhone(ctx, q, b.ID)
+	if err != nil {
+		return err
 	}
 	o, err := a.offeredBy(ctx, q, b)
 	if err != nil {
 		return err
+	}
+	if phone != "" {
+		return a.correctPhone(ctx, q, o, b, phone, to.Phone)
+	}
+	return a.correctMail(ctx, q, o, b, to.Mail)
+}
+
+func (a *App) correctMail(ctx context.Context, q *sqlc.Queries, o offered, b sqlc.Booking, mail string) error {
+	if mail == "" || strings.EqualFold(mail, b.ClientMail) {
+		return nil
+	}
+	mail, fault := intake.MailAddress(mail)
+	if fault.Any() {
+		return refusal.Faulty("mail", fault)
 	}
 	if err := a.withinLimits(ctx, q, o, mail, nil); err != nil {
 		return err
@@ -118,7 +143,63 @@ func (a *App) correctMail(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, 
 	return q.RaiseRevision(ctx, b.MeetingID)
 }
 
-// Prove takes the code that was mailed to a client. Wrong five times, the time is given back.
+func (a *App) correctPhone(ctx context.Context, q *sqlc.Queries, o offered, b sqlc.Booking, was, phone string) error {
+	if phone == "" {
+		return nil
+	}
+	number, fault := intake.MobileNumber(intake.OneLine(phone), o.host.home.Front.Country, a.TextsTo)
+	if fault.Any() {
+		return refusal.Faulty("phone", fault)
+	}
+	if number == was {
+		return nil
+	}
+	if err := a.keepCodePhone(ctx, q, o, b.ID, number); err != nil {
+		return err
+	}
+	return q.RaiseRevision(ctx, b.MeetingID)
+}
+
+// keepCodePhone keeps where a booking's code goes, if text messages may go there.
+func (a *App) keepCodePhone(ctx context.Context, q *sqlc.Queries, o offered, booking int64, phone string) error {
+	if phone == "" {
+		return nil
+	}
+	now, home := a.Now(), o.host.home
+	stopped, err := q.TextsStopped(ctx, sqlc.TextsStoppedParams{WorkspaceID: home.id, Phone: phone})
+	if err != nil {
+		return err
+	}
+	if stopped > 0 {
+		return refusal.Faulty("phone", told.TextsStopped.Words())
+	}
+	sent, err := q.CodesToPhoneSince(ctx, sqlc.CodesToPhoneSinceParams{Phone: phone, Since: now.AddDate(0, 0, -1).Unix()})
+	if err != nil {
+		return err
+	}
+	if sent >= mostCodesTo {
+		return refusal.New(refusal.TooMany, told.PhoneBusy.With(home.Name))
+	}
+	return q.SetCodePhone(ctx, sqlc.SetCodePhoneParams{BookingID: booking, WorkspaceID: home.id, Phone: phone, At: now.Unix()})
+}
+
+// showCode says where a booking's code went, as long as it is waited for.
+func (a *App) showCode(ctx context.Context, b sqlc.Booking, out *ClientBooking) (err error) {
+	if b.Life != string(life.Unproved) {
+		return nil
+	}
+	if out.CodeTo, err = codePhone(ctx, a.Store.Queries, b.ID); err != nil || out.CodeTo == "" {
+		return err
+	}
+	state, err := a.Store.LastTextState(ctx, sqlc.LastTextStateParams{BookingID: b.ID, Phone: out.CodeTo})
+	if errors.Is(err, store.ErrNotFound) {
+		return nil // on its way
+	}
+	out.CodeLost = state == "failed"
+	return err
+}
+
+// Prove takes the code that was sent to a client. Wrong five times, the time is given back.
 func (a *App) Prove(ctx context.Context, link, code string) (ClientBooking, error) {
 	var wrong error
 	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
@@ -126,7 +207,11 @@ func (a *App) Prove(ctx context.Context, link, code string) (ClientBooking, erro
 		if err != nil || b.Life != string(life.Unproved) {
 			return err // proved already, or over: the page shows which
 		}
-		if onlyFigures(code) != a.codeOf(b) {
+		phone, err := codePhone(ctx, q, b.ID)
+		if err != nil {
+			return err
+		}
+		if onlyFigures(code) != a.codeOf(b, phone) {
 			wrong, err = a.wrongCode(ctx, q, b)
 			return err
 		}

@@ -165,7 +165,9 @@ func receiverOf(kind, occasion string) (to string, mail bool) {
 			to = words.ToClient
 		}
 		return to, true
-	case kind == jobText, kind == jobTextStep:
+	case kind == jobTextHost:
+		return words.ToHosts, true
+	case kind == jobText, kind == jobTextStep, kind == jobTextCode:
 		return words.ToClient, true
 	}
 	to, mail = mailed[kind]
@@ -204,7 +206,7 @@ func (a *App) sentMessages(ctx context.Context, b sqlc.Booking) ([]SentMessage, 
 			out = append(out, one)
 		}
 	}
-	for _, kind := range []string{jobMailClient, jobMailHost, jobTimed, jobText, jobTextStep} {
+	for _, kind := range []string{jobMailClient, jobMailHost, jobTimed, jobText, jobTextStep, jobTextCode, jobTextHost} {
 		waiting, err := a.Store.JobsOf(ctx, sqlc.JobsOfParams{Subject: subjectBooking, SubjectID: b.ID, Kind: kind})
 		if err != nil {
 			return out, err
@@ -219,7 +221,8 @@ func (a *App) sentMessages(ctx context.Context, b sqlc.Booking) ([]SentMessage, 
 
 // byOf is the way on which a job's message goes.
 func byOf(kind string) string {
-	if kind == jobText || kind == jobTextStep {
+	switch kind {
+	case jobText, jobTextStep, jobTextCode, jobTextHost:
 		return words.ByText
 	}
 	return words.ByMail

@@ -72,18 +72,29 @@ func textConsents(workspace string) map[string]string {
 	return out
 }
 
-// phoneForTexts is the number of a request that agrees to text messages; empty if it doesn't.
-func (o offered) phoneForTexts(r BookingRequest, wrong refusal.Complaints) string {
-	if !o.texts || strings.TrimSpace(r.Phone) == "" && !r.Texts {
-		return ""
+// phonesOf is the number of a request, for text messages if it agrees to them, and for the code if that goes there; empty if not.
+func (o offered) phonesOf(r BookingRequest, wrong refusal.Complaints) (texts, code string) {
+	proves := o.Offer.Proof == proofText
+	given := strings.TrimSpace(r.Phone) != ""
+	if !proves && (!o.texts || !given && !r.Texts) {
+		return "", ""
 	}
 	number, fault := intake.MobileNumber(intake.OneLine(r.Phone), o.host.home.Front.Country, o.textsTo)
-	if fault.Any() {
+	switch {
+	case proves && !given:
+		wrong.Add("phone", told.NoCodePhone.Words())
+	case fault.Any():
 		wrong.Add("phone", fault)
-	} else if !r.Texts {
+	case !proves && !r.Texts:
 		wrong.Add("texts", told.TickTexts.Words())
 	}
-	return number
+	if o.texts && r.Texts {
+		texts = number
+	}
+	if proves {
+		code = number
+	}
+	return texts, code
 }
 
 // agreeToTexts keeps that a client agreed, in the words that they read.
@@ -195,6 +206,41 @@ func (a *App) textTimed(ctx context.Context, j sqlc.Job) (job.Ending, error) {
 	return a.sendText(ctx, f, j, f.textMessage(words.Kind(j.Occasion), a.mayConfirm(f.booking)))
 }
 
+// planTexts plans the text messages about a step, beside its mails.
+func (a *App) planTexts(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, s step, kinds []string) error {
+	if a.Texter == nil {
+		return nil
+	}
+	if slices.Contains(kinds, jobMailClient) {
+		if err := a.planTextOf(ctx, q, b, s); err != nil {
+			return err
+		}
+	}
+	if slices.Contains(kinds, jobMailHost) {
+		return a.planHostTexts(ctx, q, b, s)
+	}
+	return nil
+}
+
+// planCode plans the text message with a booking's code. It is no use once the time is given back.
+func (a *App) planCode(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) error {
+	now := a.Now()
+	_, err := job.Plan(ctx, q, now, job.Keyed(job.New{Kind: jobTextCode, Lane: laneTexts, Subject: subjectBooking, SubjectID: b.ID, Revision: b.Revision, Occasion: string(life.Hold), Due: now, Expires: time.Unix(b.LapsesAt, 0)}))
+	return err
+}
+
+// textCode sends the code that proves a client's number. It needs no agreement beside the client's wish for it, but it goes to nobody
+// who has ended our text messages.
+func (a *App) textCode(ctx context.Context, f facts, j sqlc.Job) (job.Ending, error) {
+	b := f.booking
+	if b.Life != string(life.Unproved) {
+		return nil, job.ErrDropped
+	}
+	f = f.forClient()
+	text := f.w.Say("texts.stops", words.With{"said": f.w.Say("texts.client-held", words.With{"code": f.code, "workspace": f.workspace})})
+	return a.sendTextTo(ctx, f, j, f.codePhone, text)
+}
+
 // planTextOf plans a text message about what a host has done, if the client has agreed to some: after quiet hours, and not once the
 // meeting has begun.
 func (a *App) planTextOf(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, s step) error {
@@ -234,24 +280,42 @@ func (a *App) textStep(ctx context.Context, f facts, j sqlc.Job) (job.Ending, er
 	return a.sendText(ctx, f, j, f.w.Say("texts.stops", words.With{"said": said}))
 }
 
+// textsFrom is who text messages of a workspace come from.
+func textsFrom(home workspace) string {
+	return intake.FirstLetters(cmp.Or(home.Front.Short, home.Name), longestSender)
+}
+
 // sendText sends a text message, if the client still wants some and had not too many.
 func (a *App) sendText(ctx context.Context, f facts, j sqlc.Job, text string) (job.Ending, error) {
 	consent, err := a.Store.TextConsent(ctx, f.booking.ID)
-	if errors.Is(err, store.ErrNotFound) || err == nil && consent.StoppedAt > 0 || a.Texter == nil {
+	if errors.Is(err, store.ErrNotFound) {
 		return nil, job.ErrDropped
 	}
 	if err != nil {
 		return nil, err
 	}
-	since := a.Now().Add(-24 * time.Hour).Unix()
-	if sent, err := a.Store.TextsToPhoneSince(ctx, sqlc.TextsToPhoneSinceParams{Phone: consent.Phone, Since: since}); err != nil || sent >= mostTextsADay {
+	return a.sendTextTo(ctx, f, j, consent.Phone, text)
+}
+
+// sendTextTo sends a text message to a number that still wants some and had not too many. What is kept of it has neither the client's
+// link nor the code.
+func (a *App) sendTextTo(ctx context.Context, f facts, j sqlc.Job, phone, text string) (job.Ending, error) {
+	if a.Texter == nil || phone == "" {
+		return nil, job.ErrDropped
+	}
+	stopped, err := a.Store.TextsStopped(ctx, sqlc.TextsStoppedParams{WorkspaceID: f.host.home.id, Phone: phone})
+	if err != nil || stopped > 0 {
 		return nil, errors.Join(err, job.ErrDropped)
 	}
-	m := TextMessage{ID: messageID(j) + "." + a.name, To: consent.Phone, From: intake.FirstLetters(cmp.Or(f.host.home.Front.Short, f.workspace), longestSender), Text: text}
+	since := a.Now().Add(-24 * time.Hour).Unix()
+	if sent, err := a.Store.TextsToPhoneSince(ctx, sqlc.TextsToPhoneSinceParams{Phone: phone, Since: since}); err != nil || sent >= mostTextsADay {
+		return nil, errors.Join(err, job.ErrDropped)
+	}
+	m := TextMessage{ID: messageID(j) + "." + a.name, To: phone, From: textsFrom(f.host.home), Text: text}
 	if err := a.Texter.Send(ctx, m); err != nil {
 		return nil, err
 	}
-	said := strings.ReplaceAll(m.Text, f.link, a.BaseURL+"/b/…") // the link is the client's
+	said := strings.NewReplacer(f.link, a.BaseURL+"/b/…", f.code, "······").Replace(m.Text)
 	return func(ctx context.Context, q *sqlc.Queries) error {
 		return q.AddTextSent(ctx, sqlc.AddTextSentParams{ID: m.ID, BookingID: f.booking.ID, JobID: j.ID, Phone: m.To, Said: said, SentAt: a.Now().Unix()})
 	}, nil

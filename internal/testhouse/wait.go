@@ -20,7 +20,8 @@ func Refused(t testing.TB, err error, kind refusal.Kind) *refusal.Refusal {
 	return r
 }
 
-// Letters waits for mail to somebody and returns it.
+// Letters waits for mail to somebody, and until all that can be done by now is, so that what follows overtakes nothing; then it returns
+// that mail.
 func Letters(t testing.TB, h *House, to string, count int) []*mailbox.Letter {
 	t.Helper()
 	var found []*mailbox.Letter
@@ -31,7 +32,7 @@ func Letters(t testing.TB, h *House, to string, count int) []*mailbox.Letter {
 				found = append(found, l)
 			}
 		}
-		return len(found) >= count
+		return len(found) >= count && (!h.running.Load() || h.settled())
 	}, time.Minute, 10*time.Millisecond, "mail to %s", to)
 	return found
 }

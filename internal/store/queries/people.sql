@@ -93,7 +93,10 @@ SELECT * FROM image WHERE hash = @hash;
 UPDATE person SET language = @language WHERE id = @id;
 
 -- name: SetNews :exec
-UPDATE person SET untold = @untold, untold_own = @untold_own, morning = @morning, morning_on = @morning_on WHERE id = @id;
+UPDATE person SET untold = @untold, untold_own = @untold_own, texted = @texted, morning = @morning, morning_on = @morning_on WHERE id = @id;
+
+-- name: SetPhone :exec
+UPDATE person SET phone = @phone WHERE id = @id;
 
 -- name: PeopleWithMornings :many
 SELECT * FROM person WHERE morning <> '' AND removed_at = 0;

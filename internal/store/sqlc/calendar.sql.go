@@ -356,7 +356,7 @@ func (q *Queries) CalendarOfAccount(ctx context.Context, accountID int64) (Calen
 }
 
 const calendarOwner = `-- name: CalendarOwner :one
-SELECT person.id, person.workspace_id, person.name, person.mail, person.password_hash, person.zone, person.week, person.plan_id, person.unreachable, person.trust_hours, person.open_title, person.feed_number, person.feed_hash, person.event_change, person.open_type, person.role, person.bookable, person.attributes, person.removed_at, person.slug, person.photo, person.no_page, person.language, person.longest, person.joined_at, person.untold, person.untold_own, person.morning, person.morning_on FROM person JOIN calendar_account ON calendar_account.person_id = person.id
+SELECT person.id, person.workspace_id, person.name, person.mail, person.password_hash, person.zone, person.week, person.plan_id, person.unreachable, person.trust_hours, person.open_title, person.feed_number, person.feed_hash, person.event_change, person.open_type, person.role, person.bookable, person.attributes, person.removed_at, person.slug, person.photo, person.no_page, person.language, person.longest, person.joined_at, person.untold, person.untold_own, person.morning, person.morning_on, person.phone, person.texted FROM person JOIN calendar_account ON calendar_account.person_id = person.id
 JOIN calendar ON calendar.account_id = calendar_account.id WHERE calendar.id = ?1
 `
 
@@ -393,6 +393,8 @@ func (q *Queries) CalendarOwner(ctx context.Context, calendarID int64) (Person, 
 		&i.UntoldOwn,
 		&i.Morning,
 		&i.MorningOn,
+		&i.Phone,
+		&i.Texted,
 	)
 	return i, err
 }

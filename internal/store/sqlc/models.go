@@ -161,6 +161,13 @@ type ClientWord struct {
 	Words string
 }
 
+type CodePhone struct {
+	BookingID   int64
+	WorkspaceID int64
+	Phone       string
+	At          int64
+}
+
 type DayChange struct {
 	ID       int64
 	PersonID int64
@@ -438,6 +445,8 @@ type Person struct {
 	UntoldOwn    int64
 	Morning      string
 	MorningOn    string
+	Phone        string
+	Texted       string
 }
 
 type PurposeKey struct {

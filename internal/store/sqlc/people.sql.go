@@ -207,7 +207,7 @@ func (q *Queries) NamesOfWorkspace(ctx context.Context, workspaceID int64) ([]Na
 }
 
 const people = `-- name: People :many
-SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug, photo, no_page, language, longest, joined_at, untold, untold_own, morning, morning_on FROM person WHERE removed_at = 0 ORDER BY id
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug, photo, no_page, language, longest, joined_at, untold, untold_own, morning, morning_on, phone, texted FROM person WHERE removed_at = 0 ORDER BY id
 `
 
 func (q *Queries) People(ctx context.Context) ([]Person, error) {
@@ -249,6 +249,8 @@ func (q *Queries) People(ctx context.Context) ([]Person, error) {
 			&i.UntoldOwn,
 			&i.Morning,
 			&i.MorningOn,
+			&i.Phone,
+			&i.Texted,
 		); err != nil {
 			return nil, err
 		}
@@ -264,7 +266,7 @@ func (q *Queries) People(ctx context.Context) ([]Person, error) {
 }
 
 const peopleOfWorkspace = `-- name: PeopleOfWorkspace :many
-SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug, photo, no_page, language, longest, joined_at, untold, untold_own, morning, morning_on FROM person WHERE workspace_id = ?1 AND removed_at = 0 ORDER BY id
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug, photo, no_page, language, longest, joined_at, untold, untold_own, morning, morning_on, phone, texted FROM person WHERE workspace_id = ?1 AND removed_at = 0 ORDER BY id
 `
 
 func (q *Queries) PeopleOfWorkspace(ctx context.Context, workspaceID int64) ([]Person, error) {
@@ -306,6 +308,8 @@ func (q *Queries) PeopleOfWorkspace(ctx context.Context, workspaceID int64) ([]P
 			&i.UntoldOwn,
 			&i.Morning,
 			&i.MorningOn,
+			&i.Phone,
+			&i.Texted,
 		); err != nil {
 			return nil, err
 		}
@@ -321,7 +325,7 @@ func (q *Queries) PeopleOfWorkspace(ctx context.Context, workspaceID int64) ([]P
 }
 
 const peopleWithMornings = `-- name: PeopleWithMornings :many
-SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug, photo, no_page, language, longest, joined_at, untold, untold_own, morning, morning_on FROM person WHERE morning <> '' AND removed_at = 0
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug, photo, no_page, language, longest, joined_at, untold, untold_own, morning, morning_on, phone, texted FROM person WHERE morning <> '' AND removed_at = 0
 `
 
 func (q *Queries) PeopleWithMornings(ctx context.Context) ([]Person, error) {
@@ -363,6 +367,8 @@ func (q *Queries) PeopleWithMornings(ctx context.Context) ([]Person, error) {
 			&i.UntoldOwn,
 			&i.Morning,
 			&i.MorningOn,
+			&i.Phone,
+			&i.Texted,
 		); err != nil {
 			return nil, err
 		}
@@ -378,7 +384,7 @@ func (q *Queries) PeopleWithMornings(ctx context.Context) ([]Person, error) {
 }
 
 const person = `-- name: Person :one
-SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug, photo, no_page, language, longest, joined_at, untold, untold_own, morning, morning_on FROM person WHERE id = ?1
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug, photo, no_page, language, longest, joined_at, untold, untold_own, morning, morning_on, phone, texted FROM person WHERE id = ?1
 `
 
 func (q *Queries) Person(ctx context.Context, id int64) (Person, error) {
@@ -414,12 +420,14 @@ func (q *Queries) Person(ctx context.Context, id int64) (Person, error) {
 		&i.UntoldOwn,
 		&i.Morning,
 		&i.MorningOn,
+		&i.Phone,
+		&i.Texted,
 	)
 	return i, err
 }
 
 const personByFeed = `-- name: PersonByFeed :one
-SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug, photo, no_page, language, longest, joined_at, untold, untold_own, morning, morning_on FROM person WHERE feed_hash = ?1 AND feed_hash <> '' AND removed_at = 0
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug, photo, no_page, language, longest, joined_at, untold, untold_own, morning, morning_on, phone, texted FROM person WHERE feed_hash = ?1 AND feed_hash <> '' AND removed_at = 0
 `
 
 func (q *Queries) PersonByFeed(ctx context.Context, feedHash string) (Person, error) {
@@ -455,12 +463,14 @@ func (q *Queries) PersonByFeed(ctx context.Context, feedHash string) (Person, er
 		&i.UntoldOwn,
 		&i.Morning,
 		&i.MorningOn,
+		&i.Phone,
+		&i.Texted,
 	)
 	return i, err
 }
 
 const personByMail = `-- name: PersonByMail :one
-SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug, photo, no_page, language, longest, joined_at, untold, untold_own, morning, morning_on FROM person WHERE mail = ?1 AND removed_at = 0
+SELECT id, workspace_id, name, mail, password_hash, zone, week, plan_id, unreachable, trust_hours, open_title, feed_number, feed_hash, event_change, open_type, role, bookable, attributes, removed_at, slug, photo, no_page, language, longest, joined_at, untold, untold_own, morning, morning_on, phone, texted FROM person WHERE mail = ?1 AND removed_at = 0
 `
 
 func (q *Queries) PersonByMail(ctx context.Context, mail string) (Person, error) {
@@ -496,12 +506,14 @@ func (q *Queries) PersonByMail(ctx context.Context, mail string) (Person, error)
 		&i.UntoldOwn,
 		&i.Morning,
 		&i.MorningOn,
+		&i.Phone,
+		&i.Texted,
 	)
 	return i, err
 }
 
 const personBySlug = `-- name: PersonBySlug :one
-SELECT person.id, person.workspace_id, person.name, person.mail, person.password_hash, person.zone, person.week, person.plan_id, person.unreachable, person.trust_hours, person.open_title, person.feed_number, person.feed_hash, person.event_change, person.open_type, person.role, person.bookable, person.attributes, person.removed_at, person.slug, person.photo, person.no_page, person.language, person.longest, person.joined_at, person.untold, person.untold_own, person.morning, person.morning_on FROM workspace CROSS JOIN person
+SELECT person.id, person.workspace_id, person.name, person.mail, person.password_hash, person.zone, person.week, person.plan_id, person.unreachable, person.trust_hours, person.open_title, person.feed_number, person.feed_hash, person.event_change, person.open_type, person.role, person.bookable, person.attributes, person.removed_at, person.slug, person.photo, person.no_page, person.language, person.longest, person.joined_at, person.untold, person.untold_own, person.morning, person.morning_on, person.phone, person.texted FROM workspace CROSS JOIN person
 WHERE workspace.slug = ?1 AND person.removed_at = 0 AND person.id IN (
     SELECT p.id FROM person p WHERE p.workspace_id = workspace.id AND p.slug = ?2
     UNION ALL SELECT o.target_id FROM old_slug o WHERE o.workspace_id = workspace.id AND o.kind = 'person' AND o.slug = ?2
@@ -547,6 +559,8 @@ func (q *Queries) PersonBySlug(ctx context.Context, arg PersonBySlugParams) (Per
 		&i.UntoldOwn,
 		&i.Morning,
 		&i.MorningOn,
+		&i.Phone,
+		&i.Texted,
 	)
 	return i, err
 }
@@ -688,12 +702,13 @@ func (q *Queries) SetMorningOn(ctx context.Context, arg SetMorningOnParams) erro
 }
 
 const setNews = `-- name: SetNews :exec
-UPDATE person SET untold = ?1, untold_own = ?2, morning = ?3, morning_on = ?4 WHERE id = ?5
+UPDATE person SET untold = ?1, untold_own = ?2, texted = ?3, morning = ?4, morning_on = ?5 WHERE id = ?6
 `
 
 type SetNewsParams struct {
 	Untold    string
 	UntoldOwn int64
+	Texted    string
 	Morning   string
 	MorningOn string
 	ID        int64
@@ -703,6 +718,7 @@ func (q *Queries) SetNews(ctx context.Context, arg SetNewsParams) error {
 	_, err := q.db.ExecContext(ctx, setNews,
 		arg.Untold,
 		arg.UntoldOwn,
+		arg.Texted,
 		arg.Morning,
 		arg.MorningOn,
 		arg.ID,
@@ -722,6 +738,20 @@ type SetPasswordParams struct {
 // An empty hash lets nobody in.
 func (q *Queries) SetPassword(ctx context.Context, arg SetPasswordParams) error {
 	_, err := q.db.ExecContext(ctx, setPassword, arg.PasswordHash, arg.ID)
+	return err
+}
+
+const setPhone = `-- name: SetPhone :exec
+UPDATE person SET phone = ?1 WHERE id = ?2
+`
+
+type SetPhoneParams struct {
+	Phone string
+	ID    int64
+}
+
+func (q *Queries) SetPhone(ctx context.Context, arg SetPhoneParams) error {
+	_, err := q.db.ExecContext(ctx, setPhone, arg.Phone, arg.ID)
 	return err
 }
 

@@ -58,6 +58,72 @@ func (q *Queries) AddTextSent(ctx context.Context, arg AddTextSentParams) error 
 	return err
 }
 
+const codePhone = `-- name: CodePhone :one
+SELECT phone FROM code_phone WHERE booking_id = ?1
+`
+
+func (q *Queries) CodePhone(ctx context.Context, bookingID int64) (string, error) {
+	row := q.db.QueryRowContext(ctx, codePhone, bookingID)
+	var phone string
+	err := row.Scan(&phone)
+	return phone, err
+}
+
+const codesToPhoneSince = `-- name: CodesToPhoneSince :one
+SELECT COUNT(*) FROM code_phone WHERE phone = ?1 AND at > ?2
+`
+
+type CodesToPhoneSinceParams struct {
+	Phone string
+	Since int64
+}
+
+func (q *Queries) CodesToPhoneSince(ctx context.Context, arg CodesToPhoneSinceParams) (int64, error) {
+	row := q.db.QueryRowContext(ctx, codesToPhoneSince, arg.Phone, arg.Since)
+	var count int64
+	err := row.Scan(&count)
+	return count, err
+}
+
+const lastTextState = `-- name: LastTextState :one
+SELECT state FROM text_sent WHERE booking_id = ?1 AND phone = ?2 ORDER BY sent_at DESC, job_id DESC LIMIT 1
+`
+
+type LastTextStateParams struct {
+	BookingID int64
+	Phone     string
+}
+
+// What became of the last text message about a booking to a number.
+func (q *Queries) LastTextState(ctx context.Context, arg LastTextStateParams) (string, error) {
+	row := q.db.QueryRowContext(ctx, lastTextState, arg.BookingID, arg.Phone)
+	var state string
+	err := row.Scan(&state)
+	return state, err
+}
+
+const setCodePhone = `-- name: SetCodePhone :exec
+INSERT INTO code_phone (booking_id, workspace_id, phone, at) VALUES (?1, ?2, ?3, ?4)
+ON CONFLICT (booking_id) DO UPDATE SET phone = excluded.phone, at = excluded.at
+`
+
+type SetCodePhoneParams struct {
+	BookingID   int64
+	WorkspaceID int64
+	Phone       string
+	At          int64
+}
+
+func (q *Queries) SetCodePhone(ctx context.Context, arg SetCodePhoneParams) error {
+	_, err := q.db.ExecContext(ctx, setCodePhone,
+		arg.BookingID,
+		arg.WorkspaceID,
+		arg.Phone,
+		arg.At,
+	)
+	return err
+}
+
 const setTextState = `-- name: SetTextState :execrows
 UPDATE text_sent SET state = ?1 WHERE id = ?2
 `
@@ -212,6 +278,22 @@ func (q *Queries) TextsSent(ctx context.Context, bookingID int64) ([]TextSent, e
 	return items, nil
 }
 
+const textsStopped = `-- name: TextsStopped :one
+SELECT COUNT(*) FROM text_stop WHERE workspace_id = ?1 AND phone = ?2
+`
+
+type TextsStoppedParams struct {
+	WorkspaceID int64
+	Phone       string
+}
+
+func (q *Queries) TextsStopped(ctx context.Context, arg TextsStoppedParams) (int64, error) {
+	row := q.db.QueryRowContext(ctx, textsStopped, arg.WorkspaceID, arg.Phone)
+	var count int64
+	err := row.Scan(&count)
+	return count, err
+}
+
 const textsToPhoneSince = `-- name: TextsToPhoneSince :one
 SELECT COUNT(*) FROM text_sent WHERE phone = ?1 AND sent_at > ?2
 `
@@ -229,7 +311,9 @@ func (q *Queries) TextsToPhoneSince(ctx context.Context, arg TextsToPhoneSincePa
 }
 
 const workspacesOfPhone = `-- name: WorkspacesOfPhone :many
-SELECT DISTINCT workspace_id FROM text_consent WHERE phone = ?1
+SELECT workspace_id FROM text_consent WHERE text_consent.phone = ?1
+UNION SELECT workspace_id FROM code_phone WHERE code_phone.phone = ?1
+UNION SELECT workspace_id FROM person WHERE person.phone = ?1 AND person.phone <> ''
 `
 
 // The workspaces that may have written to a number.

@@ -166,7 +166,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Have the code mailed once more */
+        /** Have the code sent once more */
         post: operations["send-code"];
         delete?: never;
         options?: never;
@@ -251,7 +251,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Enter the code that came by mail */
+        /** Enter the code that came */
         post: operations["prove"];
         delete?: never;
         options?: never;
@@ -1265,6 +1265,24 @@ export interface paths {
         /** Choose another password */
         put: operations["change-password"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/me/phone": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Get news at a number, with the code that was sent there; an empty number takes it away */
+        put: operations["prove-phone"];
+        /** Have a code sent to one's own number, for news by text message */
+        post: operations["send-phone-code"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2788,6 +2806,10 @@ export interface components {
             cantCancel?: components["schemas"]["Words"];
             /** @description Why the client can't move it. */
             cantMove?: components["schemas"]["Words"];
+            /** @description That message could not be delivered. */
+            codeLost?: boolean;
+            /** @description The number that the code goes to, if it comes as a text message. */
+            codeTo?: string;
             /** @description The client has said that they come. */
             confirmed: boolean;
             /** @description What the client can correct; missing if nothing, or not any more. */
@@ -3858,17 +3880,27 @@ export interface components {
         News: {
             /** @description When their day is mailed to them, 'HH:MM' on their clock; empty for never. */
             morning: string;
-            /** @description No mail about what they did themself. */
+            /** @description Nothing about what they did themself. */
             notOwn: boolean;
+            /** @description What they get a text message about. */
+            texted: string[];
             /** @description What they get no mail about. */
             untold: string[];
         };
         NewsView: {
+            /** @description This installation sends text messages. */
+            byText: boolean;
             kinds: string[];
             /** @description When their day is mailed to them, 'HH:MM' on their clock; empty for never. */
             morning: string;
-            /** @description No mail about what they did themself. */
+            /** @description Nothing about what they did themself. */
             notOwn: boolean;
+            /** @description Their own number, which they have proven; empty if none. */
+            phone: string;
+            /** @description That number has ended our text messages. */
+            stopped: boolean;
+            /** @description What they get a text message about. */
+            texted: string[];
             /** @description What they get no mail about. */
             untold: string[];
         };
@@ -3929,10 +3961,10 @@ export interface components {
             /** @description A picture's hash. */
             picture?: string;
             /**
-             * @description What a client does before anything is booked: enters a code that comes by mail; solves a small puzzle; nothing.
+             * @description What a client does before anything is booked: enters a code that comes by mail, or as a text message; solves a small puzzle; nothing.
              * @enum {string}
              */
-            proof: "" | "code" | "puzzle";
+            proof: "" | "code" | "text" | "puzzle";
             questions: components["schemas"]["Question"][];
             /** @description Several clients can ask for one time, which is kept for nobody until a host approves one of them. */
             several?: boolean;
@@ -4003,10 +4035,10 @@ export interface components {
             /** @description A picture's hash. */
             picture?: string;
             /**
-             * @description What a client does before anything is booked: enters a code that comes by mail; solves a small puzzle; nothing.
+             * @description What a client does before anything is booked: enters a code that comes by mail, or as a text message; solves a small puzzle; nothing.
              * @enum {string}
              */
-            proof: "" | "code" | "puzzle";
+            proof: "" | "code" | "text" | "puzzle";
             questions: components["schemas"]["Question"][];
             /** @description Several clients can ask for one time, which is kept for nobody until a host approves one of them. */
             several?: boolean;
@@ -4104,6 +4136,9 @@ export interface components {
             /** @description Seven hours texts, Monday first. */
             week?: string[];
         };
+        OwnPhone: {
+            phone: string;
+        };
         Page: {
             /** @description What the client is asked first, because it decides who takes the booking. */
             asks: components["schemas"]["PageAsk"][];
@@ -4147,10 +4182,10 @@ export interface components {
             picture?: string;
             privacy?: string;
             /**
-             * @description A code comes by mail first; or a puzzle is to be solved.
+             * @description A code comes first, by mail or as a text message; or a puzzle is to be solved.
              * @enum {string}
              */
-            proof: "" | "code" | "puzzle";
+            proof: "" | "code" | "text" | "puzzle";
             questions: components["schemas"]["Question"][];
             /** @description Others can ask for the same time; it is kept for nobody meanwhile. */
             several?: boolean;
@@ -4407,6 +4442,10 @@ export interface components {
         ProposeRequest: {
             starts: components["schemas"]["HandPicked"][];
             word?: string;
+        };
+        "Prove-phoneRequest": {
+            code: string;
+            phone: string;
         };
         ProveRequest: {
             code: string;
@@ -4689,11 +4728,16 @@ export interface components {
         "Send-codeRequest": {
             /** @description The corrected address, if it was wrong. */
             mail?: string;
+            /** @description The corrected number, if the code comes as a text message. */
+            phone?: string;
         };
         "Send-fileRequest": {
             /** @description A PDF, PNG, JPEG or plain text of at most 4 MB, in base64. */
             data: string;
             name: string;
+        };
+        "Send-phone-codeRequest": {
+            phone: string;
         };
         SentMessage: {
             /** @description It can be sent again. */
@@ -8111,6 +8155,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "prove-phone": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Prove-phoneRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NewsView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "send-phone-code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Send-phone-codeRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnPhone"];
                 };
             };
             /** @description Error */

@@ -113,14 +113,16 @@ function lastChange(booking: Booking, { kind, by, at }: Schemas['LastChange'], t
 function Next({ booking, fresh, onChange }: Props) {
   const t = useTexts()
   const mail = <b className="font-semibold">{booking.mail}</b>
+  const codeTo = booking.codeTo ? <b className="font-semibold">{booking.codeTo}</b> : mail
   const until = booking.expires ? moment(booking.expires, booking.zone) : ''
   switch (booking.state) {
     case 'unproved':
       return (
         <>
           <p className="mt-1 text-ink-2">
-            <Pieces of={booking.shared ? t.codeSentAmong(mail, until) : t.codeSent(mail, until)} />
+            <Pieces of={booking.shared ? t.codeSentAmong(codeTo, until) : t.codeSent(codeTo, until)} />
           </p>
+          {booking.codeLost && <Need className="mt-3">{t.codeLost}</Need>}
           <Code booking={booking} onProved={onChange} />
         </>
       )
@@ -210,12 +212,13 @@ function moment(at: string, zone: string): string {
   return momentOf(new Date(at), zone)
 }
 
-/** Where the code that came by mail is entered, or asked for once more. */
+/** Where the code that came is entered, or asked for once more. */
 function Code({ booking, onProved }: { booking: Booking; onProved: (booking: Booking) => void }) {
   const t = useTexts()
   const [code, setCode] = useState('')
   const [refusal, setRefusal] = useState<Refusal | null>(null)
   const path = { link: secretOf(booking) }
+  useTextWatched(booking, onProved)
   const prove = async (event: FormEvent) => {
     event.preventDefault()
     try {
@@ -252,10 +255,30 @@ function Code({ booking, onProved }: { booking: Booking; onProved: (booking: Boo
   )
 }
 
-/** Sends the code once more, to a corrected address if need be. */
+const looksEvery = 5000
+const mostLooks = 24
+
+/** Looks for two minutes whether the text message with the code could be delivered. */
+function useTextWatched(booking: Booking, onChange: (booking: Booking) => void) {
+  const [looks, setLooks] = useState(0)
+  const waits = booking.codeTo !== undefined && !booking.codeLost && looks < mostLooks
+  useEffect(() => {
+    if (!waits) return
+    const next = setTimeout(async () => {
+      setLooks(looks + 1)
+      const path = { link: secretOf(booking) }
+      const { data } = await api.GET('/bookings/{link}', { params: { path } })
+      if (data?.codeLost || (data && data.state !== booking.state)) onChange(data)
+    }, looksEvery)
+    return () => clearTimeout(next)
+  }, [waits, looks, booking, onChange])
+}
+
+/** Sends the code once more, to a corrected address or number if need be. */
 function CodeAgain({ booking, onSent }: { booking: Booking; onSent: (booking: Booking) => void }) {
   const t = useTexts()
-  const [mail, setMail] = useState(booking.mail)
+  const byText = booking.codeTo !== undefined
+  const [to, setTo] = useState(booking.codeTo ?? booking.mail)
   const [asked, setAsked] = useState(false)
   const [sent, setSent] = useState(false)
   const [refusal, setRefusal] = useState<Refusal | null>(null)
@@ -264,7 +287,7 @@ function CodeAgain({ booking, onSent }: { booking: Booking; onSent: (booking: Bo
     setSent(false)
     try {
       const params = { path: { link: secretOf(booking) } }
-      onSent(await need(api.POST('/bookings/{link}/code', { params, body: { mail } })))
+      onSent(await need(api.POST('/bookings/{link}/code', { params, body: byText ? { phone: to } : { mail: to } })))
       setRefusal(null)
       setSent(true)
     } catch (error) {
@@ -276,13 +299,13 @@ function CodeAgain({ booking, onSent }: { booking: Booking; onSent: (booking: Bo
       {asked && (
         <TextField
           spoken
-          type="email"
-          label={t.mail}
-          hint={t.codeAgainHint}
-          autoComplete="email"
-          value={mail}
-          onChange={(event) => setMail(event.target.value)}
-          problem={refusal ? said(t, refusal.toldOf.mail ?? refusal.told) : undefined}
+          type={byText ? 'tel' : 'email'}
+          label={byText ? t.codePhone : t.mail}
+          hint={byText ? t.codeTextedAgainHint : t.codeAgainHint}
+          autoComplete={byText ? 'tel' : 'email'}
+          value={to}
+          onChange={(event) => setTo(event.target.value)}
+          problem={refusal ? said(t, refusal.toldOf.mail ?? refusal.toldOf.phone ?? refusal.told) : undefined}
         />
       )}
       <p className="mt-2">

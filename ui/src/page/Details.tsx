@@ -117,7 +117,9 @@ export function Details(props: Props) {
           onChange={set('remark')}
           problem={problem('remark')}
         />
-        {page.texts && <ByText page={page} typed={typed} onType={onType} problem={problem} />}
+        {(page.texts || page.proof === 'text') && (
+          <ByText page={page} typed={typed} onType={onType} problem={problem} />
+        )}
         <Policies page={page} />
         {page.consent && (
           <Tick
@@ -151,6 +153,7 @@ function unplaced(refused: string[], { page, way, typed }: Props): string[] {
   if (page.guests > 0) drawn.push('guests')
   if (page.consent) drawn.push('consent')
   if (page.texts) drawn.push('phone', 'texts')
+  if (page.proof === 'text') drawn.push('phone')
   return refused.filter((field) => !drawn.includes(field))
 }
 
@@ -162,6 +165,7 @@ function words(own: string | undefined, usual: (clock: string) => string, at: st
 /** What happens once it is sent. */
 function next(page: Schemas['Page'], t: Texts): (day: string) => string {
   if (page.proof === 'code') return page.onRequest ? t.willProveFirst : t.willProve
+  if (page.proof === 'text') return page.onRequest ? t.willProveTextedFirst : t.willProveTexted
   if (page.several) return t.willDecideAmong
   return page.onRequest ? t.willDecide : t.mayChange
 }
@@ -210,16 +214,18 @@ interface TextsProps extends Pick<Props, 'page' | 'typed' | 'onType'> {
   problem: (field: string) => string | undefined
 }
 
-/** A number for text messages; whoever gives one agrees to them in so many words. */
+/** A number for text messages, whoever gives one agrees to them in so many words; or for the code, which is agreed by asking for it. */
 function ByText({ page, typed, onType, problem }: TextsProps) {
   const t = useTexts()
   const language = document.documentElement.lang.slice(0, 2)
-  const asked = typed.phone.trim() !== '' || typed.texts
+  const proves = page.proof === 'text'
+  const asked = page.texts && (typed.phone.trim() !== '' || typed.texts)
   return (
     <div className="grid gap-2">
       <TextField
-        label={t.textsPhone}
-        placeholder={t.optional}
+        label={proves ? t.codePhone : t.textsPhone}
+        aria-required={proves}
+        placeholder={proves ? undefined : t.optional}
         hint={t.phoneHint}
         type="tel"
         autoComplete="tel"

@@ -5,6 +5,7 @@ import { keys } from '../../api/keys'
 import { Need } from '../../kit/kit'
 import { say } from '../../say'
 import { ClockPart } from '../messages/ClockPart'
+import { OwnPhone } from './OwnPhone'
 
 type News = Schemas['News']
 
@@ -19,23 +20,55 @@ export function News() {
     onSuccess: (kept) => client.setQueryData(keys.news, kept),
   })
   if (!view) return null
-  const { kinds, ...kept } = view
+  const { kinds, phone, stopped, byText, ...kept } = view
   const news = choose.isPending ? choose.variables : kept
   const change = (part: Partial<News>) => choose.mutate({ ...news, ...part })
-  const tell = (kind: string, wanted: boolean) =>
-    change({ untold: wanted ? news.untold.filter((other) => other !== kind) : [...news.untold, kind] })
+  const tell = (kind: string, wanted: boolean) => change({ untold: only(news.untold, kind, !wanted) })
+  const text = (kind: string, wanted: boolean) => change({ texted: only(news.texted, kind, wanted) })
+  const texts = phone !== '' && !stopped
   return (
     <section aria-labelledby="news-head">
       <h2 id="news-head">{say.account.news}</h2>
       <p className="mt-1 mb-2 text-note text-ink-2">{say.account.newsNote}</p>
-      <fieldset className="grid gap-1.5">
-        <legend className="sr-only">{say.account.newsOf}</legend>
-        {kinds.map((kind) => (
-          <Tick key={kind} checked={!news.untold.includes(kind)} onChange={(wanted) => tell(kind, wanted)}>
-            {say.messages.atOnce[kind]}
-          </Tick>
-        ))}
-      </fieldset>
+      <table className="w-full">
+        <caption className="sr-only">{say.account.newsOf}</caption>
+        <thead className="text-note text-ink-2">
+          <tr>
+            <td />
+            <th scope="col" className="px-3 pb-1 text-right font-normal">
+              {say.account.newsByMail}
+            </th>
+            {byText && (
+              <th scope="col" className="pb-1 pl-3 text-right font-normal">
+                {say.account.newsByText}
+              </th>
+            )}
+          </tr>
+        </thead>
+        <tbody>
+          {kinds.map((kind) => (
+            <tr key={kind} className="border-rule border-t">
+              <th scope="row" className="py-1 text-left font-normal">
+                {say.messages.atOnce[kind]}
+              </th>
+              <Chosen
+                label={`${say.messages.atOnce[kind]}: ${say.account.newsByMail}`}
+                checked={!news.untold.includes(kind)}
+                onChange={(wanted) => tell(kind, wanted)}
+              />
+              {byText && (
+                <Chosen
+                  label={`${say.messages.atOnce[kind]}: ${say.account.newsByText}`}
+                  checked={texts && news.texted.includes(kind)}
+                  disabled={!texts}
+                  onChange={(wanted) => text(kind, wanted)}
+                />
+              )}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {byText && <OwnPhone phone={phone} stopped={stopped} onProved={(view) => client.setQueryData(keys.news, view)} />}
       <div className="mt-3 grid gap-1.5 border-rule border-t pt-3">
         <Tick checked={!news.notOwn} onChange={(wanted) => change({ notOwn: !wanted })}>
           {say.account.newsOwn}
@@ -58,6 +91,34 @@ export function News() {
       </div>
       {choose.error && <Need>{choose.error.fields.morning ?? choose.error.message}</Need>}
     </section>
+  )
+}
+
+/** A list with something in it, or without. */
+function only(list: string[], one: string, there: boolean): string[] {
+  const others = list.filter((other) => other !== one)
+  return there ? [...others, one] : others
+}
+
+interface ChosenProps {
+  label: string
+  checked: boolean
+  disabled?: boolean
+  onChange: (checked: boolean) => void
+}
+
+function Chosen({ label, checked, disabled, onChange }: ChosenProps) {
+  return (
+    <td className="px-3 text-right last:pr-0">
+      <input
+        type="checkbox"
+        aria-label={label}
+        className="accent-act"
+        checked={checked}
+        disabled={disabled}
+        onChange={(event) => onChange(event.target.checked)}
+      />
+    </td>
   )
 }
 

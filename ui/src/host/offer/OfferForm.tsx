@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react'
 import type { Schemas } from '../../api/client'
-import { inline, SelectField, TextArea, TextField, whole } from '../../kit/kit'
+import { inline, Need, SelectField, TextArea, TextField, whole } from '../../kit/kit'
 import { say } from '../../say'
 import { Colour } from '../looks/Colour'
 import { Picture } from '../looks/Picture'
@@ -84,7 +84,7 @@ export function OfferForm({ draft, page, wrong, onChange }: Props) {
           />
         </div>
       </Part>
-      <Booked draft={draft} onChange={onChange} />
+      <Booked draft={draft} wrong={wrong} onChange={onChange} />
       <Changing draft={draft} onChange={onChange} />
       <Afterwards draft={draft} wrong={wrong} onChange={onChange} />
       <Part title={say.offer.hostsOnly}>
@@ -118,7 +118,7 @@ function Part({ title, note, children }: { title: string; note?: string; childre
   )
 }
 
-function Booked({ draft, onChange }: Omit<Props, 'page' | 'wrong'>) {
+function Booked({ draft, wrong, onChange }: Omit<Props, 'page'>) {
   return (
     <Part title={say.offer.whenBooked}>
       <p>
@@ -169,10 +169,12 @@ function Booked({ draft, onChange }: Omit<Props, 'page' | 'wrong'>) {
         >
           <option value="">{say.offer.booksWithoutVerification}</option>
           <option value="code">{say.offer.confirmsCodeSentMail}</option>
+          <option value="text">{say.offer.confirmsCodeTexted}</option>
           <option value="puzzle">{say.offer.hasBrowserSolveSmall}</option>
         </select>
         .
       </p>
+      {wrong.proof && <Need>{wrong.proof}</Need>}
       <p className="mt-2">
         {say.offer.oneClientMayHave}{' '}
         <select

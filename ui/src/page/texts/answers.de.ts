@@ -81,11 +81,14 @@ export const answers: Record<ClientsCode, string> = {
   'cancel-until-minutes': 'Bis {} Minuten vor dem Beginn konnte er abgesagt werden. Schreiben Sie uns stattdessen.',
   'correct-late': 'Ihre Angaben können hier nicht mehr geändert werden. Schreiben Sie uns stattdessen.',
   'confirm-early': 'Bestätigen können Sie ab 48 Stunden vor dem Beginn.',
-  'texts-landline':
-    'Das ist eine Festnetznummer, die keine SMS bekommt. Geben Sie eine Mobilnummer an, oder lassen Sie sie weg.',
-  'texts-not-there':
-    'In dieses Land werden keine SMS gesendet. Geben Sie eine andere Nummer an, oder lassen Sie sie weg.',
+  'texts-landline': 'Das ist eine Festnetznummer, die keine SMS bekommt. Geben Sie eine Mobilnummer an.',
+  'texts-not-there': 'In dieses Land werden keine SMS gesendet. Geben Sie eine andere Nummer an.',
   'texts-unagreed': 'Kreuzen Sie an, dass Sie SMS zustimmen, oder lassen Sie die Nummer weg.',
+  'texts-stopped':
+    'Diese Nummer hat unsere SMS beendet. Antworten Sie auf eine davon mit START, oder geben Sie eine andere Nummer an.',
+  'code-phone-missing': 'Geben Sie Ihre Mobilnummer ein: Der Bestätigungscode kommt dorthin.',
+  'code-phone-busy':
+    'An diese Nummer gingen heute viele Bestätigungscodes. Geben Sie eine andere Nummer an, oder schreiben Sie an {}.',
   'texts-none': 'Zu diesem Termin werden keine SMS verschickt.',
   'rating-missing': 'Wählen Sie eine Zahl von 1 bis 5.',
   'rated-already': 'Sie haben schon gesagt, wie es war. Vielen Dank.',

@@ -101,6 +101,10 @@ export const de: Texts = {
     `${day}. Sie bekommen einen Bestätigungscode per E-Mail; geben Sie ihn ein, dann gehört die Zeit Ihnen.`,
   willProveFirst: (day) =>
     `${day}. Sie bekommen einen Bestätigungscode per E-Mail; geben Sie ihn ein, dann geht Ihre Anfrage an uns.`,
+  willProveTexted: (day) =>
+    `${day}. Sie bekommen einen Bestätigungscode per SMS; geben Sie ihn ein, dann gehört die Zeit Ihnen.`,
+  willProveTextedFirst: (day) =>
+    `${day}. Sie bekommen einen Bestätigungscode per SMS; geben Sie ihn ein, dann geht Ihre Anfrage an uns.`,
   toDetails: 'Ihre Angaben',
   gone: (day, clock) => `${day}, ${clock}: Diese Zeit ist nicht mehr frei.`,
   openNearby: 'Frei in der Nähe:',
@@ -153,6 +157,10 @@ export const de: Texts = {
   codeAgainHint:
     'Nach einer Minute noch nichts da? Sehen Sie auch im Spam-Ordner nach, oder berichtigen Sie die Adresse.',
   codeSentAgain: 'Der Code wurde noch einmal gesendet.',
+  codePhone: 'Ihre Mobilnummer für den Bestätigungscode',
+  codeTextedAgainHint: 'Nach einer Minute noch nichts da? Berichtigen Sie die Nummer.',
+  codeLost:
+    'Die SMS mit dem Bestätigungscode konnte nicht zugestellt werden. Berichtigen Sie die Nummer, und lassen Sie ihn noch einmal senden.',
   proposes: (host) => `Andere Zeiten, vorgeschlagen von ${host}`,
   orWait: 'Wählen Sie eine davon, dann ist sie gebucht. Bis dahin bleibt die angefragte Zeit reserviert.',
   takeOne: 'Wählen Sie eine davon, dann ist sie gebucht.',

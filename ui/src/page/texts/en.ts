@@ -130,6 +130,9 @@ export const en = {
   willProve: (day: string) => `${day}. A code comes by mail; enter it, and it is yours.`,
   willProveFirst: (day: string) =>
     `${day}. A code comes by mail; enter it, and your request goes to your host, who answers by mail.`,
+  willProveTexted: (day: string) => `${day}. A code comes as a text message; enter it, and it is yours.`,
+  willProveTextedFirst: (day: string) =>
+    `${day}. A code comes as a text message; enter it, and your request goes to your host, who answers by mail.`,
   toDetails: 'Your details',
   gone: (day: string, clock: string) => `${day} at ${clock} is no longer open.`,
   openNearby: 'Open nearby:',
@@ -181,6 +184,9 @@ export const en = {
   codeAgain: 'Send the code again',
   codeAgainHint: 'Nothing there after a minute? Look among unwanted mail too, or correct the address.',
   codeSentAgain: 'The code was sent again.',
+  codePhone: 'Your mobile number, for the code',
+  codeTextedAgainHint: 'Nothing there after a minute? Correct the number.',
+  codeLost: 'The text message with the code could not be delivered. Correct the number, and have it sent again.',
   proposes: (host: string) => `${host} proposes other times`,
   orWait: 'Take one, and it is booked. Until then the time you asked for stays kept.',
   takeOne: 'Take one, and it is booked.',

@@ -109,6 +109,9 @@ export const fr: Texts = {
   willProve: (day) => `${day}. Un code arrive par mail ; saisissez-le, et l’heure est à vous.`,
   willProveFirst: (day) =>
     `${day}. Un code arrive par mail ; saisissez-le, et votre demande part chez votre hôte, qui vous répond par mail.`,
+  willProveTexted: (day) => `${day}. Un code arrive par SMS ; saisissez-le, et l’heure est à vous.`,
+  willProveTextedFirst: (day) =>
+    `${day}. Un code arrive par SMS ; saisissez-le, et votre demande part chez votre hôte, qui vous répond par mail.`,
   toDetails: 'Vos coordonnées',
   gone: (day, clock) => `${day} à ${clock} : cet horaire n’est plus libre.`,
   openNearby: 'Libre à côté :',
@@ -154,6 +157,9 @@ export const fr: Texts = {
   codeAgain: 'Renvoyer le code',
   codeAgainHint: 'Rien au bout d’une minute ? Regardez aussi dans les indésirables, ou corrigez l’adresse.',
   codeSentAgain: 'Le code a été renvoyé.',
+  codePhone: 'Votre numéro de portable, pour le code',
+  codeTextedAgainHint: 'Rien au bout d’une minute ? Corrigez le numéro.',
+  codeLost: 'Le SMS avec le code n’a pas pu être remis. Corrigez le numéro, et faites renvoyer le code.',
   proposes: (host) => `${host} propose d’autres horaires`,
   orWait: 'Prenez-en un, et il est réservé. D’ici là, l’horaire demandé vous reste gardé.',
   takeOne: 'Prenez-en un, et il est réservé.',

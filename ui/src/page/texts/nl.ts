@@ -109,6 +109,9 @@ export const nl: Texts = {
   willProve: (day) => `${day}. Er komt een code per e-mail; vul die in, en de tijd is van u.`,
   willProveFirst: (day) =>
     `${day}. Er komt een code per e-mail; vul die in, en uw aanvraag is verstuurd. U hoort het per e-mail.`,
+  willProveTexted: (day) => `${day}. Er komt een code per sms; vul die in, en de tijd is van u.`,
+  willProveTextedFirst: (day) =>
+    `${day}. Er komt een code per sms; vul die in, en uw aanvraag is verstuurd. U hoort het per e-mail.`,
   toDetails: 'Uw gegevens',
   gone: (day, clock) => `${day}, ${clock}: deze tijd is niet meer vrij.`,
   openNearby: 'Vrij in de buurt:',
@@ -154,6 +157,9 @@ export const nl: Texts = {
   codeAgain: 'De code opnieuw sturen',
   codeAgainHint: 'Na een minuut nog niets? Kijk ook bij de ongewenste mail, of verbeter het adres.',
   codeSentAgain: 'De code is opnieuw verstuurd.',
+  codePhone: 'Uw mobiele nummer, voor de code',
+  codeTextedAgainHint: 'Na een minuut nog niets? Verbeter het nummer.',
+  codeLost: 'Het sms-bericht met de code kon niet worden bezorgd. Verbeter het nummer en laat de code opnieuw sturen.',
   proposes: (host) => `${host} stelt andere tijden voor`,
   orWait: 'Kies er een, en die is geboekt. Tot dan blijft de aangevraagde tijd gereserveerd.',
   takeOne: 'Kies er een, en die is geboekt.',

@@ -114,6 +114,9 @@ export const pt: Texts = {
   willProve: (day) => `${day}. Recebe um código por e-mail; introduza-o, e a hora é sua.`,
   willProveFirst: (day) =>
     `${day}. Recebe um código por e-mail; introduza-o, e o seu pedido é enviado. A decisão chega-lhe por e-mail.`,
+  willProveTexted: (day) => `${day}. Recebe um código por SMS; introduza-o, e a hora é sua.`,
+  willProveTextedFirst: (day) =>
+    `${day}. Recebe um código por SMS; introduza-o, e o seu pedido é enviado. A decisão chega-lhe por e-mail.`,
   toDetails: 'Os seus dados',
   gone: (day, clock) => `${day}, ${clock}: esta hora já não está livre.`,
   openNearby: 'Livre perto:',
@@ -159,6 +162,9 @@ export const pt: Texts = {
   codeAgain: 'Enviar o código outra vez',
   codeAgainHint: 'Ainda nada ao fim de um minuto? Veja também no correio não solicitado, ou corrija o endereço.',
   codeSentAgain: 'O código foi enviado outra vez.',
+  codePhone: 'O seu número de telemóvel, para o código',
+  codeTextedAgainHint: 'Ainda nada ao fim de um minuto? Corrija o número.',
+  codeLost: 'A SMS com o código não pôde ser entregue. Corrija o número, e peça o código outra vez.',
   proposes: (host) => `${host} propõe outras horas`,
   orWait: 'Escolha uma, e fica marcada. Até lá, a hora pedida continua guardada.',
   takeOne: 'Escolha uma, e fica marcada.',

@@ -59,6 +59,7 @@ export const ptBR: Texts = {
   mayChange: (day) => `${day}. Pelo link no seu e-mail você pode mudar ou cancelar.`,
   willDecide: (day) => `${day}. Você recebe a decisão por e-mail.`,
   willProve: (day) => `${day}. Você recebe um código por e-mail; digite-o, e o horário é seu.`,
+  willProveTexted: (day) => `${day}. Você recebe um código por SMS; digite-o, e o horário é seu.`,
   onItsWay: (mail) => ['O convite está a caminho de ', mail, '.'],
   codeSent: (mail, until) => [
     'Um código de seis dígitos está a caminho de ',
@@ -71,6 +72,8 @@ export const ptBR: Texts = {
   codeAgain: 'Enviar o código de novo',
   codeAgainHint: 'Nada depois de um minuto? Veja também na caixa de spam, ou corrija o endereço.',
   codeSentAgain: 'O código foi enviado de novo.',
+  codePhone: 'Seu celular, para o código',
+  codeLost: 'O SMS com o código não pôde ser entregue. Corrija o número e peça o código de novo.',
   weCall: (number) => ['Ligamos para você no número ', number, '.'],
   youCall: (number) => ['Ligue para nós no número ', number, '.'],
   roomLate: 'A sala ainda não pôde ser criada. Você recebe o link por e-mail assim que existir.',

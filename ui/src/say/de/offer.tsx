@@ -106,6 +106,7 @@ export const offer: Say['offer'] = {
   whatClientProvesFirst: 'Was ein Kunde zuerst nachweist',
   booksWithoutVerification: 'bucht ohne Nachweis',
   confirmsCodeSentMail: 'bestätigt einen Code aus einer E-Mail',
+  confirmsCodeTexted: 'bestätigt einen Code aus einer SMS',
   hasBrowserSolveSmall: 'lässt den Browser eine kleine Aufgabe lösen, die Automaten fernhält',
   oneClientMayHave: 'Ein Kunde darf',
   thereLimitOneClient: 'Gibt es eine Grenze für einen Kunden',

@@ -397,6 +397,11 @@ const peoples: Sentences<PeoplesCode> = {
   'messages-too-long': 'Alle Nachrichten zusammen sind zu lang. Kürzen Sie etwas am eigenen Wortlaut.',
   'no-such-message':
     'Diese Nachricht wartet nicht mehr: Sie ist gesendet, oder jemand hat die Nachrichten geändert. Laden Sie die Seite neu.',
+  'no-text-gateway': 'Diese Installation verschickt keine SMS. Wer sie betreibt, kann einen Dienst dafür einrichten.',
+  'phone-code-unsent': 'Die SMS konnte nicht verschickt werden. Versuchen Sie es gleich noch einmal.',
+  'phone-code-wrong': 'Das ist nicht der Code, der an {} ging.',
+  'team-text-never': 'Eine SMS an Ihr Team über {} konnte nicht verschickt werden',
+  'team-text-not-yet': 'Eine SMS an Ihr Team über {} konnte noch nicht verschickt werden',
   'no-texts-now': 'SMS können gerade nicht verschickt werden',
   'quiet-all-day': 'Diese Ruhezeit hat kein Ende. Lassen Sie sie zu einer anderen Uhrzeit enden.',
   'quiet-clock': 'Geben Sie beide Uhrzeiten in Stunden und Minuten an, etwa 21:00 und 08:00.',

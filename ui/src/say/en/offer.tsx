@@ -106,6 +106,7 @@ export const offer = {
   whatClientProvesFirst: 'What a client proves first',
   booksWithoutVerification: 'books without verification',
   confirmsCodeSentMail: 'confirms a code sent by mail',
+  confirmsCodeTexted: 'confirms a code sent as a text message',
   hasBrowserSolveSmall: 'has the browser solve a small puzzle, which keeps robots out',
   oneClientMayHave: 'One client may have',
   thereLimitOneClient: 'Is there a limit for one client',
