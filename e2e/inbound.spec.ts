@@ -1,6 +1,6 @@
 import { type APIRequestContext, expect, test } from '@playwright/test'
-import { inbox, worker } from './ports.ts'
-import { book, expectAccessible, mailTo, otherWindow, signInAs } from './steps.ts'
+import { inbox, phones, worker } from './ports.ts'
+import { book, chooseDay, expectAccessible, fillDetails, mailTo, ofType, openPage, otherWindow, signInAs } from './steps.ts'
 
 /** What somebody answers a mail with: in words, or as their calendar program or the server of their mailbox does. */
 async function answer(request: APIRequestContext, path: string, form: Record<string, string>) {
@@ -47,7 +47,7 @@ test('mail that comes back is told of until somebody says that it arrives again'
 test('a host chooses what they are told of, and gets their day each morning', async ({ page }) => {
   await signInAs(page, 'Torvald Brekke')
   await page.goto('/account')
-  const room = page.getByRole('checkbox', { name: 'The video room is ready' })
+  const room = page.getByRole('checkbox', { name: 'The video room is ready: Mail' })
   await room.uncheck()
   await page.getByRole('checkbox', { name: /My day, each morning/ }).check()
   await page.getByRole('textbox', { name: 'Time of the mail in the morning' }).fill('quarter to')
@@ -69,4 +69,65 @@ test('one press ends the mail after meetings, and another lets it come again', a
   await page.goto(link)
   await page.getByRole('button', { name: 'Send it again' }).click()
   await expect(page.getByText('You get no more mail after your meetings.')).toBeHidden()
+})
+
+/** The newest text message to a number, as the stand-in's page shows it. */
+async function codeTo(request: APIRequestContext, phone: string): Promise<string> {
+  let code = ''
+  await expect
+    .poll(async () => {
+      const page = await (await request.get(phones)).text()
+      code = new RegExp(`${phone.replace('+', '(?:\\+|&#43;)')}[^]*?\\b(\\d{6}) is your code`).exec(page)?.[1] ?? ''
+      return code
+    })
+    .not.toBe('')
+  return code
+}
+
+test('a client proves who they are by a code that comes as a text message', async ({ page, request, context }) => {
+  const host = await otherWindow(context)
+  await signInAs(host, 'Ines Valadares')
+  await host.goto('/types')
+  await ofType(host, 'Daylight walk-through', 'Booking page')
+  await host.getByLabel('What a client proves first').selectOption({ label: 'confirms a code sent as a text message' })
+  await host.getByRole('button', { name: 'Save changes' }).click()
+  await expect(host.getByRole('button', { name: 'Save changes' })).toBeHidden()
+
+  const phone = `+4479460002${10 + worker}`
+  await openPage(page, 'daylight')
+  await (await chooseDay(page, 6)).first().click()
+  await fillDetails(page, 'Tassel', `tassel-${worker}@answers.example`)
+  await page.getByRole('button', { name: /^Book \d/ }).click()
+  await expect(page.getByText('Enter your mobile number: a code comes there.')).toBeVisible()
+  await page.getByLabel('Your mobile number, for the code').fill(phone)
+  await page.getByRole('button', { name: /^Book \d/ }).click()
+  await expect(page.getByText(`A 6-digit code is on its way to ${phone}`)).toBeVisible()
+  await expectAccessible(page)
+  await page.getByLabel('The code').fill(await codeTo(request, phone))
+  await page.getByRole('button', { name: 'Enter the code' }).click()
+  await expect(page.getByRole('heading', { name: 'Your meeting is booked.' })).toBeVisible()
+
+  await host.getByLabel('What a client proves first').selectOption({ label: 'books without verification' })
+  await host.getByRole('button', { name: 'Save changes' }).click()
+  await expect(host.getByRole('button', { name: 'Save changes' })).toBeHidden()
+})
+
+test('a host proves their number, and news of their meetings come there', async ({ page, request, context }) => {
+  const phone = `+4479460003${10 + worker}`
+  await signInAs(page, 'Siew Lin Dao')
+  await page.goto('/account')
+  const booked = page.getByRole('checkbox', { name: /^A meeting was booked: Text message$/ })
+  await expect(booked).toBeDisabled()
+  await page.getByLabel('To get text messages, enter your mobile number').fill(phone)
+  await page.getByRole('button', { name: 'Send a code there' }).click()
+  await page.getByLabel(`The code that was sent to ${phone}`).fill('000000')
+  await page.getByRole('button', { name: 'Enter it' }).click()
+  await expect(page.getByText(`This is not the code that was sent to ${phone}.`)).toBeVisible()
+  await page.getByLabel(`The code that was sent to ${phone}`).fill(await codeTo(request, phone))
+  await page.getByRole('button', { name: 'Enter it' }).click()
+  await expect(page.getByText(`Text messages go to ${phone}`)).toBeVisible()
+  await booked.check()
+  await expectAccessible(page)
+  await page.reload()
+  await expect(booked).toBeChecked()
 })

@@ -51,7 +51,7 @@ test('a message is said in one’s own words, read beside them as its receiver w
   await signInAs(page, 'Ines Valadares')
   await page.goto('/types')
   await page.getByRole('button', { name: 'Daylight walk-through', exact: true }).click()
-  await page.getByRole('link', { name: 'Messages', exact: true }).last().click()
+  await page.locator('a[href^="/types/"][href$="/messages"]').click()
   await expect(page.getByText('These are the workspace’s messages.')).toBeVisible()
   await page.getByRole('button', { name: 'Words: Their meeting is booked' }).click()
   const panel = page.getByRole('region', { name: 'Words: Their meeting is booked' })

@@ -51,7 +51,8 @@ func writeBuffers(t Type, out map[string]any) {
 }
 
 // clearOfBookings refuses starts whose meeting would overlap an existing booking or its buffers, or whose buffers would
-// overlap its meeting. The buffers of neighbours are each kept whole, unless the workspace lets them share time.
+// overlap its meeting. The buffers of neighbours are each kept whole, unless the workspace lets them share time. Where clients share a
+// meeting, its own start is left: the rule seats has the say there.
 func clearOfBookings(q *query, take func(Take)) {
 	reach := q.reach()
 	for _, b := range q.Host.Bookings {
@@ -63,7 +64,13 @@ func clearOfBookings(q *query, take func(Take)) {
 		if q.ShareBuffers {
 			refused = q.sharing(b.Meeting, kept)
 		}
-		take(Take{refused, Cause{Span: b.Meeting, Booking: b.ID}})
+		cause := Cause{Span: b.Meeting, Booking: b.ID}
+		if !q.shares(b, q.minutes) {
+			take(Take{refused, cause})
+			continue
+		}
+		take(Take{span.Span{Start: refused.Start, End: b.Meeting.Start}, cause})
+		take(Take{span.Span{Start: b.Meeting.Start + 1, End: refused.End}, cause})
 	}
 }
 

@@ -156,8 +156,8 @@ type Reached struct {
 	Used int // bookings, or minutes
 }
 
-// withinLimits refuses all starts of the days or weeks in which one booking more would exceed a limit. The cause is the
-// day or week.
+// withinLimits refuses all starts of the days or weeks in which one meeting more would exceed a limit; whoever joins one adds none. The
+// cause is the day or week.
 func withinLimits(q *query, take func(Take)) {
 	for _, limit := range q.Type.Limits {
 		used := q.used(limit)
@@ -168,7 +168,7 @@ func withinLimits(q *query, take func(Take)) {
 			}
 			zone := q.Host.Hours.Zone
 			full := span.Span{Start: bucket.Start(zone), End: bucket.AddDays(limit.Per.days()).Start(zone)}
-			take(Take{full, Cause{Span: full, Limit: &Reached{limit, used[bucket]}}})
+			q.around(full, Cause{Span: full, Limit: &Reached{limit, used[bucket]}}, take)
 		}
 	}
 }

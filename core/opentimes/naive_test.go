@@ -75,11 +75,37 @@ func (n *naive) holdsBooking(s span.Instant) bool {
 	for i := s - span.Instant(n.Type.Before)*minute; i < s+span.Instant(n.minutes+n.Type.After)*minute; i += minute {
 		mine := in(i, s, s+span.Instant(n.minutes)*minute)
 		for _, b := range n.Host.Bookings {
+			if n.mayJoin(b, s) {
+				continue
+			}
 			meeting := in(i, b.Meeting.Start, b.Meeting.End)
 			kept := in(i, b.Meeting.Start-span.Instant(b.Before)*minute, b.Meeting.End+span.Instant(b.After)*minute)
 			if mine && kept || meeting || kept && !n.ShareBuffers {
 				return false
 			}
+		}
+	}
+	return true
+}
+
+// mayJoin: clients of this type share times, others have this one already, and it is as long.
+func (n *naive) mayJoin(b opentimes.Booking, s span.Instant) bool {
+	return n.Type.Seats > 1 && b.Seats > 1 && b.Type == n.Type.Name && b.Meeting.Start == s && b.Meeting.End-b.Meeting.Start == span.Instant(n.minutes)*minute
+}
+
+func (n *naive) joinsAny(s span.Instant) bool {
+	for _, b := range n.Host.Bookings {
+		if n.mayJoin(b, s) {
+			return true
+		}
+	}
+	return false
+}
+
+func (n *naive) holdsSeats(s span.Instant) bool {
+	for _, b := range n.Host.Bookings {
+		if n.mayJoin(b, s) && b.Taken >= b.Seats {
+			return false
 		}
 	}
 	return true
@@ -113,6 +139,9 @@ func (n *naive) holdsHolidays(s span.Instant) bool {
 }
 
 func (n *naive) holdsLimits(s span.Instant) bool {
+	if n.joinsAny(s) {
+		return true // it adds no meeting
+	}
 	for _, l := range n.Type.Limits {
 		count, minutes := 1, n.minutes
 		for _, b := range n.Host.Bookings {
@@ -146,6 +175,9 @@ func (n *naive) onClock(s span.Instant) bool {
 }
 
 func (n *naive) holdsStep(s span.Instant, busy []span.Span) bool {
+	if n.joinsAny(s) {
+		return true
+	}
 	if n.Type.Grid == opentimes.OnTheClock {
 		return n.onClock(s)
 	}
@@ -239,11 +271,16 @@ func anyRules(t *rapid.T) (opentimes.Input, []span.Span) {
 		stretches = append(stretches, opentimes.Stretch{Span: busy[len(busy)-1]})
 	}
 	in.Host.Busy = opentimes.NewAgenda(stretches)
+	in.Type.Seats = rapid.IntRange(0, 3).Draw(t, "seats")
 	for range rapid.IntRange(0, 4).Draw(t, "bookings") {
 		meeting := somewhere("booking at", 90)
 		meeting.End += minute
+		if rapid.Bool().Draw(t, "as long") {
+			meeting.End = meeting.Start + span.Instant(in.Type.Durations[0])*minute
+		}
 		in.Host.Bookings = append(in.Host.Bookings, opentimes.Booking{
 			Type: rapid.SampledFrom([]string{"survey", "call"}).Draw(t, "type"), Meeting: meeting, Before: rapid.IntRange(0, 20).Draw(t, "b"), After: rapid.IntRange(0, 20).Draw(t, "a"),
+			Filling: opentimes.Filling{Seats: rapid.IntRange(0, 3).Draw(t, "seats of it"), Taken: rapid.IntRange(0, 3).Draw(t, "taken")},
 		})
 	}
 	return in, busy
@@ -263,7 +300,7 @@ func TestEveryMinuteAgreesWithANaiveSecondImplementation(t *testing.T) {
 			want := map[opentimes.Rule]bool{
 				opentimes.WindowRule: n.holdsWindow(i), opentimes.NoticeRule: n.holdsNotice(i), opentimes.HoursRule: n.holdsHours(i),
 				opentimes.BusyRule: n.holdsBusy(i, busy), opentimes.BookingRule: n.holdsBooking(i), opentimes.LimitRule: n.holdsLimits(i),
-				opentimes.StepRule: n.holdsStep(i, busy), opentimes.HolidayRule: n.holdsHolidays(i),
+				opentimes.StepRule: n.holdsStep(i, busy), opentimes.HolidayRule: n.holdsHolidays(i), opentimes.SeatsRule: n.holdsSeats(i),
 			}
 			open := true
 			for _, holds := range want {

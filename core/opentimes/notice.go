@@ -11,7 +11,7 @@ const NoticeRule Rule = "notice"
 
 var noticeRule = rule{
 	name: NoticeRule, title: told.Say("rule-notice", "Notice"), takes: notice,
-	holds: func(in Input, by Reader) told.Words {
+	holds: func(in Input, _ Start, by Reader) told.Words {
 		return told.Say("notice-holds", "Not sooner than the notice allows: {}.", told.At(in.Earliest(), by.Zone))
 	},
 	fails: func(in Input, _ Cause, by Reader) told.Words {

@@ -39,6 +39,7 @@ type Type struct {
 	Window            Window
 	Limits            []Limit
 	Holidays          Holidays
+	Seats             int         // how many clients share a time; 0 and 1 are one
 	IgnoreBusy        bool        // what is in the host's calendars doesn't count
 	Hours             *hours.Plan // the type's own, which narrow the host's; nil for none; without a zone, in the host's
 }
@@ -57,6 +58,7 @@ type Booking struct {
 	Type          string // its meeting type's name
 	Meeting       span.Span
 	Before, After int // minutes kept free around it
+	Filling           // if clients share it
 }
 
 // kept is the booking with its buffers.
@@ -85,6 +87,7 @@ type Cause struct {
 	Says     told.Words // in its place, where the program says something itself
 	Blocked  bool       // by the host here, not in a calendar
 	Booking  string     // ID
+	Filling  Filling    // of a meeting that is full
 	Limit    *Reached
 }
 
@@ -95,6 +98,7 @@ type query struct {
 	minutes                 int
 	duration, before, after int64
 	grid                    grid
+	joins                   []span.Instant // starts of meetings that others can join
 }
 
 func newQuery(in Input, starts span.Span, minutes int) *query {
@@ -102,7 +106,7 @@ func newQuery(in Input, starts span.Span, minutes int) *query {
 		Input: in, starts: starts, minutes: minutes,
 		duration: int64(minutes) * 60, before: int64(in.Type.Before) * 60, after: int64(in.Type.After) * 60,
 	}
-	q.grid = newGrid(q)
+	q.grid, q.joins = newGrid(q), q.sharedStarts()
 	return q
 }
 
@@ -132,7 +136,7 @@ func Search(in Input, starts span.Span) []Start {
 // search lays the grid over what the other rules leave.
 func search(q *query, out []Start) []Start {
 	for _, open := range q.free() {
-		for s := q.grid.next(open.Start); s < open.End; s = q.grid.next(s + 1) {
+		for s := q.next(open.Start); s < open.End; s = q.next(s + 1) {
 			out = append(out, Start{s, q.minutes})
 		}
 	}
@@ -164,6 +168,7 @@ type Reason struct {
 	Rule   Rule
 	Holds  bool
 	Causes []Cause // why not; empty if it holds
+	start  Start
 }
 
 // Explanation is what every rule says about one start, in the order of the rules.
@@ -188,8 +193,8 @@ func (e Explanation) Failing() []Rule {
 func Explain(in Input, s Start) Explanation {
 	q := newQuery(in, span.Span{Start: s.At, End: s.At + 1}, s.Minutes)
 	e := Explanation{Start: s, Open: true}
-	for _, rule := range rules {
-		reason := Reason{Rule: rule.name, Holds: true}
+	for _, rule := range rulesOf(in.Type) {
+		reason := Reason{Rule: rule.name, Holds: true, start: s}
 		rule.takes(q, func(t Take) {
 			if t.Starts.Holds(s.At) {
 				reason.Holds, e.Open = false, false
@@ -211,7 +216,7 @@ type Layer struct {
 func Layers(in Input, starts span.Span, minutes int) []Layer {
 	q := newQuery(in, starts, minutes)
 	out := make([]Layer, 0, len(rules))
-	for _, rule := range rules {
+	for _, rule := range rulesOf(in.Type) {
 		layer := Layer{Rule: rule.name}
 		rule.takes(q, func(t Take) {
 			if t.Starts.Overlaps(starts) {
@@ -227,7 +232,7 @@ func Layers(in Input, starts span.Span, minutes int) []Layer {
 func GridStarts(in Input, starts span.Span, minutes int) []span.Instant {
 	q := newQuery(in, starts, minutes)
 	var out []span.Instant
-	for s := q.grid.next(starts.Start); s < starts.End; s = q.grid.next(s + 1) {
+	for s := q.next(starts.Start); s < starts.End; s = q.next(s + 1) {
 		out = append(out, s)
 	}
 	return out

@@ -14,6 +14,7 @@ import (
 	"corrim/core/hours"
 	"corrim/core/opentimes"
 	"corrim/core/span"
+	"corrim/core/told"
 )
 
 func plan(t require.TestingT, zone string, everyDay string) hours.Plan {
@@ -361,4 +362,80 @@ func BenchmarkPoolOfFiftySixtyDays(b *testing.B) {
 	for b.Loop() {
 		opentimes.SearchPool(in, pool, sixty)
 	}
+}
+
+// lesson is a type of five seats with a meeting of it at 10:00, of which some are taken.
+func lesson(t *testing.T, taken int) opentimes.Input {
+	in := spoken(t)
+	in.Type.Name, in.Type.Seats, in.Type.Durations, in.Type.Limits = "lesson", 5, []int{60}, nil
+	in.Host.Bookings = []opentimes.Booking{{ID: "1", Type: "lesson", Meeting: span.Span{Start: utc("2026-05-07 09:00"), End: utc("2026-05-07 10:00")}, After: 10, Filling: opentimes.Filling{Seats: 5, Taken: taken}}}
+	return in
+}
+
+func TestAStartStaysOpenUntilItsSeatsAreTaken(t *testing.T) {
+	// Common practice: eight seats, one taken: seven left.
+	eight := lesson(t, 1)
+	eight.Type.Seats, eight.Host.Bookings[0].Seats = 8, 8
+	left, of, joins := opentimes.SeatsLeft(eight, opentimes.Start{At: utc("2026-05-07 09:00"), Minutes: 60})
+	assert.Equal(t, []any{7, 8, true}, []any{left, of, joins})
+
+	in := lesson(t, 4)
+	morning := func(in opentimes.Input) (out []string) {
+		for _, s := range opentimes.Search(in, span.Span{Start: utc("2026-05-07 08:00"), End: utc("2026-05-07 11:00")}) {
+			out = append(out, s.At.Time().In(in.Host.Hours.Zone).Format("15:04"))
+		}
+		return out
+	}
+	assert.Equal(t, []string{"10:00"}, morning(in), "its neighbours stay closed")
+	says := func(in opentimes.Input, at string) []string {
+		var out []string
+		for _, r := range opentimes.Explain(in, opentimes.Start{At: utc(at), Minutes: 60}).Reasons {
+			if r.Rule == opentimes.SeatsRule || !r.Holds {
+				out = append(out, told.Sentences(r.Say(in, opentimes.ToHost))...)
+			}
+		}
+		return out
+	}
+	assert.Equal(t, []string{"1 seat is left of 5."}, says(in, "2026-05-07 09:00"))
+	assert.Equal(t, []string{"Another booking is in the way, 10:00–11:00, or its buffers.", "Up to 5 clients share a time; nobody has booked this one yet."}, says(in, "2026-05-07 09:15"))
+	assert.Empty(t, morning(lesson(t, 5)))
+	assert.Equal(t, []string{"It is full: 5 of 5 seats are taken."}, says(lesson(t, 5), "2026-05-07 09:00"))
+	assert.Equal(t, []string{"2 seats are left of 5."}, says(lesson(t, 3), "2026-05-07 09:00"))
+
+	// Off the grid, on a day with no more meetings: whoever joins adds none.
+	in = lesson(t, 2)
+	in.Host.Bookings[0].Meeting = span.Span{Start: utc("2026-05-07 09:07"), End: utc("2026-05-07 10:07")}
+	in.Type.Limits = []opentimes.Limit{{Of: opentimes.OfHost, Per: opentimes.PerDay, Count: 1}}
+	assert.Equal(t, []string{"10:07"}, morning(in))
+	// Another type's, another length's, and those of a type whose clients share no more, are in the way.
+	for _, change := range []func(*opentimes.Input){
+		func(in *opentimes.Input) { in.Host.Bookings[0].Type = "call" },
+		func(in *opentimes.Input) { in.Type.Durations = []int{30} },
+		func(in *opentimes.Input) { in.Type.Seats = 1 },
+	} {
+		other := lesson(t, 2)
+		change(&other)
+		assert.NotContains(t, morning(other), "10:00")
+	}
+}
+
+func TestAPoolIsFilledUpBeforeAnotherHostBegins(t *testing.T) {
+	in := lesson(t, 4)
+	busy, idle := in.Host, in.Host
+	idle.Bookings = nil
+	offer := func(pool opentimes.Pool) opentimes.Offer {
+		for _, o := range opentimes.SearchPool(in, pool, span.Span{Start: utc("2026-05-07 09:00"), End: utc("2026-05-07 09:01")}) {
+			return o
+		}
+		return opentimes.Offer{}
+	}
+	pool := opentimes.Pool{Hosts: []opentimes.Host{idle, busy}}
+	left, of, hosts := opentimes.PoolSeatsLeft(in, pool, offer(pool))
+	assert.Equal(t, []any{1, 5, []int{1}}, []any{left, of, hosts})
+	pool.Hosts[1] = lesson(t, 5).Host
+	left, of, hosts = opentimes.PoolSeatsLeft(in, pool, offer(pool))
+	assert.Equal(t, []any{5, 5, []int{0}}, []any{left, of, hosts}, "a full one leaves the others")
+	pool = opentimes.Pool{Hosts: []opentimes.Host{busy, lesson(t, 2).Host}, Together: true}
+	left, _, _ = opentimes.PoolSeatsLeft(in, pool, offer(pool))
+	assert.Equal(t, 1, left)
 }

@@ -11,7 +11,7 @@ import (
 type Rule string
 
 // rules is the one place where a rule is entered. The last one is the grid, on which the others have no hold.
-var rules = []rule{windowRule, noticeRule, hoursRule, holidayRule, busyRule, bookingRule, limitRule, stepRule}
+var rules = []rule{windowRule, noticeRule, hoursRule, holidayRule, busyRule, bookingRule, seatsRule, limitRule, stepRule}
 
 // BookingRules are the rules as people set them: a workspace for all its meeting types, and a type for itself where it doesn't
 // follow. Lengths are in minutes. Each part is set, or followed, as a whole.
@@ -30,11 +30,12 @@ type rule struct {
 	name  Rule
 	title told.Words                                    // for people
 	takes takes                                         // what it refuses
-	holds func(in Input, by Reader) told.Words          // the sentence where it holds
+	holds func(in Input, s Start, by Reader) told.Words // the sentence where it holds
 	fails func(in Input, c Cause, by Reader) told.Words // the sentence for a cause why it doesn't
 	note  func(t Type) told.Words                       // how it is set, in a few words
 	short told.Words                                    // of a host whom it keeps from being open: "is busy"
 	file  file                                          // how it stands in a scenario
+	about func(t Type) bool                             // which types it has to do with; nil for all
 }
 
 // takes calls take for every stretch of starts that a rule refuses.
@@ -45,6 +46,17 @@ type file struct {
 	keys  []string
 	read  func(f map[string]strict.Node, t *Type)
 	write func(t Type, out map[string]any)
+}
+
+// rulesOf are the rules that have to do with a type.
+func rulesOf(t Type) []rule {
+	out := make([]rule, 0, len(rules))
+	for _, r := range rules {
+		if r.about == nil || r.about(t) {
+			out = append(out, r)
+		}
+	}
+	return out
 }
 
 // of is what the table says of a rule.

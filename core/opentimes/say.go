@@ -23,7 +23,7 @@ func (r Reason) Say(in Input, by Reader) []told.Words {
 	}
 	known := r.Rule.of()
 	if r.Holds {
-		return []told.Words{known.holds(in, by)}
+		return []told.Words{known.holds(in, r.start, by)}
 	}
 	out := make([]told.Words, len(r.Causes))
 	for i, c := range r.Causes {
@@ -33,8 +33,8 @@ func (r Reason) Say(in Input, by Reader) []told.Words {
 }
 
 // always is the sentence of a rule that says the same wherever it holds.
-func always(words told.Words) func(Input, Reader) told.Words {
-	return func(Input, Reader) told.Words { return words }
+func always(words told.Words) func(Input, Start, Reader) told.Words {
+	return func(Input, Start, Reader) told.Words { return words }
 }
 
 // NothingOpen says why nothing is open in so many weeks, as plainly as it can be said.

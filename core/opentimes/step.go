@@ -16,7 +16,10 @@ const StepRule Rule = "step"
 
 var stepRule = rule{
 	name: StepRule, title: told.Say("rule-step", "Start step"), takes: onGrid,
-	holds: func(in Input, _ Reader) told.Words {
+	holds: func(in Input, s Start, _ Reader) told.Words {
+		if _, _, joins := in.joined(s); joins {
+			return told.Say("step-holds-joins", "A meeting that others share stands at this start.")
+		}
 		return told.Say("step-holds", "A start {}.", in.Type.gridWords())
 	},
 	fails: notOnGrid,
@@ -91,11 +94,11 @@ func (t Type) gridWords() told.Words {
 	}
 }
 
-// onGrid refuses starts that are not on the type's grid. Its cause reaches to the next grid start; it is empty if there is
+// onGrid refuses starts that are not on the type's grid, unless a meeting stands there that others can join. Its cause reaches to the next grid start; it is empty if there is
 // none.
 func onGrid(q *query, take func(Take)) {
 	for gap := q.starts.Start; gap < q.starts.End; {
-		next := q.grid.next(gap)
+		next := q.next(gap)
 		cause := span.Span{Start: gap, End: next}
 		if next == beyond {
 			cause = span.Span{}

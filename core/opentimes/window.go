@@ -12,7 +12,7 @@ const WindowRule Rule = "window"
 
 var windowRule = rule{
 	name: WindowRule, title: told.Say("rule-window", "Booking window"), takes: window,
-	holds: func(in Input, by Reader) told.Words {
+	holds: func(in Input, _ Start, by Reader) told.Words {
 		if window, limited := in.Bookable(); limited {
 			return told.Say("window-holds", "Inside the booking window, which ends with {}.", told.Date(window.End-1, by.Zone))
 		}

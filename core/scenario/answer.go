@@ -21,6 +21,7 @@ type Start struct {
 	Start   string   `json:"start"`
 	Minutes int      `json:"minutes"`
 	Hosts   []string `json:"hosts"`
+	Left    int      `json:"seats_left,omitempty"` // where clients share times
 }
 
 // Reason is why an asked time is open or not, for every host by name.
@@ -51,6 +52,9 @@ func (s Scenario) Answer() Answer {
 	a := Answer{Starts: []Start{}, Reasons: []Reason{}}
 	for _, o := range opentimes.SearchPool(s.Input, s.Pool, s.Range) {
 		start := Start{Start: o.At.String(), Minutes: o.Minutes}
+		if s.Input.Type.Seats > 1 {
+			start.Left, _, _ = opentimes.PoolSeatsLeft(s.Input, s.Pool, o)
+		}
 		for _, k := range o.Hosts {
 			start.Hosts = append(start.Hosts, s.Pool.Hosts[k].Name)
 		}

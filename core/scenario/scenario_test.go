@@ -82,6 +82,22 @@ func TestWhatIsWrittenReadsBackToTheSameAnswerWithoutPrivateTitles(t *testing.T)
 	}
 }
 
+func TestSeatsAreReadWrittenAndCounted(t *testing.T) {
+	text := `{"now":"2026-05-04T08:00:00Z","from":"2026-05-05T00:00:00Z","to":"2026-05-06T00:00:00Z","type":{"name":"lesson","durations":[60],"step":60,"seats":5},
+		"hosts":[{"name":"A","zone":"UTC","week":{"tue":"9-12"},"bookings":[{"type":"lesson","start":"2026-05-05T09:00:00Z","minutes":60,"seats":5,"taken":3},{"type":"lesson","start":"2026-05-05T10:00:00Z","minutes":60,"seats":5,"taken":5}]}],
+		"explain":["2026-05-05T10:00:00Z"]}`
+	s, err := scenario.Read([]byte(text), files)
+	require.NoError(t, err)
+	a := s.Answer()
+	assert.Equal(t, []scenario.Start{{"2026-05-05T09:00:00Z", 60, []string{"A"}, 2}, {"2026-05-05T11:00:00Z", 60, []string{"A"}, 5}}, a.Starts)
+	assert.Equal(t, []opentimes.Rule{opentimes.SeatsRule}, a.Reasons[0].Hosts["A"].Failing)
+	written, err := s.Write()
+	require.NoError(t, err)
+	again, err := scenario.Read(written, nil)
+	require.NoError(t, err)
+	assert.Equal(t, a, again.Answer())
+}
+
 func TestWhatIsLeftOutHasItsDefault(t *testing.T) {
 	s, err := scenario.Read([]byte(`{"now":"2026-05-04T08:00:00Z","from":"2026-05-05T00:00:00Z","to":"2026-05-06T00:00:00Z","type":{"durations":[60],"hours":{}},"hosts":[{"name":"A","zone":"UTC","week":{"tue":"9-11"}}]}`), files)
 	require.NoError(t, err)

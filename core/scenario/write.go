@@ -49,9 +49,11 @@ func writeHost(h opentimes.Host) object {
 	}
 	bookings := []object{}
 	for _, b := range h.Bookings {
-		bookings = append(bookings, object{
-			"type": b.Type, "start": b.Meeting.Start.String(), "minutes": b.Meeting.Seconds() / 60, "before": b.Before, "after": b.After,
-		})
+		booking := object{"type": b.Type, "start": b.Meeting.Start.String(), "minutes": b.Meeting.Seconds() / 60, "before": b.Before, "after": b.After}
+		if b.Seats > 1 {
+			booking["seats"], booking["taken"] = b.Seats, b.Taken
+		}
+		bookings = append(bookings, booking)
 	}
 	return object{
 		"name": h.Name, "zone": h.Hours.Zone.String(), "week": hours.WriteWeek(h.Hours.Week), "changes": hours.WriteChanges(h.Hours.Changes),

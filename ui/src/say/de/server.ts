@@ -538,6 +538,7 @@ const peoples: Sentences<PeoplesCode> = {
   'rooms-wait':
     'Auf einen Raum wartet: {} Es wird versucht, bis sie beginnen, und der Kunde bekommt den Link per E-Mail, sobald es einen gibt.',
   'rule-booking': 'Buchungen',
+  'rule-seats': 'Plätze',
   'rule-busy': 'Belegt',
   'rule-holiday': 'Feiertage',
   'rule-hours': 'Arbeitszeiten',
@@ -578,6 +579,7 @@ const peoples: Sentences<PeoplesCode> = {
   'short-address-letters':
     'Eine Kurzadresse hat Buchstaben a–z, Ziffern und einzelne Bindestriche, höchstens 60, etwa light-survey.',
   'short-away': 'ist abwesend bis {}',
+  'short-seats': 'hat keinen Platz mehr frei',
   'short-booking': 'hat eine andere Buchung',
   'short-busy': 'ist belegt',
   'short-holiday': 'hat Feiertag',
@@ -611,6 +613,12 @@ const peoples: Sentences<PeoplesCode> = {
   'step-fails': 'Kein Beginn {}.',
   'step-fails-clock': 'Kein Beginn {}; der nächste ist {}.',
   'step-fails-moment': 'Kein Beginn {}; der nächste ist {}.',
+  'seats-fails': 'Es ist ausgebucht: {} von {} Plätzen sind vergeben.',
+  'seats-holds': '{} Plätze sind frei von {}.',
+  'seats-holds-last': '1 Platz ist frei von {}.',
+  'seats-holds-new': 'Bis zu {} Kunden teilen sich eine Zeit; diese hat noch niemand gebucht.',
+  'seats-note': 'bis zu {} Kunden teilen sich eine Zeit',
+  'step-holds-joins': 'Zu diesem Beginn steht ein Termin, dem andere beitreten können.',
   'step-holds': 'Ein Beginn {}.',
   'step-note': 'alle {} Min.',
   'step-note-opening': 'alle {} Min. ab Öffnung',
