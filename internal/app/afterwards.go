@@ -39,12 +39,15 @@ const (
 	jobTextStep   = "text-step"  // what a host has done, as a text message
 	jobTextCode   = "text-code"  // the code that proves a client's number
 	jobTextHost   = "text-host"  // news of a booking for one of its hosts
+	jobRemains    = "remains"    // what is outside of a meeting that nobody has a seat in any more
 )
 
 // What jobs are about, beside bookings.
 const (
 	subjectLetter = "letter" // what it says is in the store
 	subjectHouse  = "house"
+
+	subjectMeeting = "meeting" // that nobody has a seat in any more
 )
 
 // The services that jobs need. Each calendar server is one of its own.
@@ -69,6 +72,7 @@ func (a *App) kinds() map[string]job.Kind {
 		jobLetter: {Do: a.deliver, GivenUp: loseLetter}, calsync.JobReading: {Do: a.calendars.Again}, jobLapse: {Do: a.lapse}, jobOfferOver: {Do: a.offerOver}, jobOldFiles: {Do: a.dropOldFiles},
 		jobClock: {Do: a.sendDue}, jobTimed: {Do: a.mailTimed}, jobText: {Do: a.textTimed}, jobTextStep: {Do: a.ofBooking(a.textStep)},
 		jobTextCode: {Do: a.ofBooking(a.textCode)}, jobTextHost: {Do: a.ofBooking(a.textHost)},
+		jobRemains: {Do: a.remains},
 	}
 }
 
@@ -145,7 +149,11 @@ func (a *App) plan(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, s step,
 	for _, kind := range kinds {
 		n := job.New{Kind: kind, Subject: subjectBooking, SubjectID: b.ID, Revision: b.Revision, Occasion: s.kind, Series: s.series, Due: now, Expires: useful}
 		if kind == jobCalendar {
-			if err := a.planEntries(ctx, q, n, b.MeetingID, room); err != nil {
+			entry, err := entryOf(ctx, q, b, n)
+			if err != nil {
+				return err
+			}
+			if err := a.planEntries(ctx, q, entry, b.MeetingID, room); err != nil {
 				return err
 			}
 			continue
@@ -194,11 +202,16 @@ func (a *App) planEntries(ctx context.Context, q *sqlc.Queries, n job.New, meeti
 }
 
 func (a *App) planEntry(ctx context.Context, q *sqlc.Queries, n job.New, room, person int64, calendar sqlc.Calendar) error {
+	n.Kind = jobCalendar
+	return a.planEntryOf(ctx, q, n, room, person, calendar)
+}
+
+func (a *App) planEntryOf(ctx context.Context, q *sqlc.Queries, n job.New, room, person int64, calendar sqlc.Calendar) error {
 	account, err := q.Account(ctx, calendar.AccountID)
 	if err != nil {
 		return err
 	}
-	n.Kind, n.Lane, n.Person = jobCalendar, laneCalendars+calsync.ServerName(account.Address), person
+	n.Lane, n.Person = laneCalendars+calsync.ServerName(account.Address), person
 	if room != 0 {
 		n.After, n.Until = room, n.Due.Add(enterAnyway)
 	}
@@ -209,7 +222,10 @@ func (a *App) planEntry(ctx context.Context, q *sqlc.Queries, n job.New, room, p
 // planEntryAnew writes its hosts' entries once more, as the booking is.
 func (a *App) planEntryAnew(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) error {
 	now := a.Now()
-	anew := job.New{Subject: subjectBooking, SubjectID: b.ID, Revision: b.Revision, Occasion: string(life.Book), Due: now, Expires: now.Add(tellFor)}
+	anew, err := entryOf(ctx, q, b, job.New{Subject: subjectBooking, SubjectID: b.ID, Revision: b.Revision, Occasion: string(life.Book), Due: now, Expires: now.Add(tellFor)})
+	if err != nil {
+		return err
+	}
 	return a.planEntries(ctx, q, anew, b.MeetingID, 0)
 }
 
@@ -218,11 +234,11 @@ const stepRoom = "room"
 
 func (a *App) keepRoom(ctx context.Context, f facts, j sqlc.Job) (job.Ending, error) {
 	b := f.booking
-	if b.State == "cancelled" || !hasFreshRoom(b) {
-		return nil, a.Rooms.Close(ctx, b.Uid)
+	if b.MeetingState == "cancelled" || !hasFreshRoom(b) {
+		return nil, a.Rooms.Close(ctx, b.MeetingUid)
 	}
 	wish := RoomWish{Title: b.TypeName, From: time.Unix(b.StartAt, 0).UTC(), To: time.Unix(b.EndAt, 0).UTC(), RoomOptions: formOf(b).way.Room}
-	room, err := a.Rooms.Keep(ctx, b.Uid, wish)
+	room, err := a.Rooms.Keep(ctx, b.MeetingUid, wish)
 	if err != nil {
 		return nil, err
 	}
@@ -259,6 +275,9 @@ func (a *App) tellLateRoom(ctx context.Context, q *sqlc.Queries, b sqlc.Booking,
 	}
 	if err := q.RaiseSequence(ctx, b.MeetingID); err != nil {
 		return err
+	}
+	if shared(b) {
+		return a.tellRoomToAll(ctx, q, b)
 	}
 	booking, err := q.Booking(ctx, j.SubjectID)
 	if err != nil {
@@ -297,15 +316,13 @@ func (a *App) keepEvent(ctx context.Context, f facts, j sqlc.Job) (job.Ending, e
 	if err != nil {
 		return nil, err
 	}
-	login, err := a.calendars.Login(ctx, calendar.AccountID)
+	if href == "" {
+		href = strings.TrimSuffix(calendar.Href, "/") + "/" + url.PathEscape(f.booking.MeetingUid) + ".ics"
+	}
+	entry, err := a.entryAt(ctx, part, calendar, href)
 	if err != nil {
 		return nil, err
 	}
-	if href == "" {
-		href = strings.TrimSuffix(calendar.Href, "/") + "/" + url.PathEscape(f.booking.Uid) + ".ics"
-	}
-	entry := eventEntry{part: part, calendar: calendar.ID, login: login, href: href}
-	_ = json.Unmarshal([]byte(part.EventWritten), &entry.last) // empty text: nothing was written yet, or by an earlier version
 	if part.State == "booked" {
 		return a.writeEvent(ctx, f, entry)
 	}
@@ -322,6 +339,13 @@ type eventEntry struct {
 	login    calsync.Login
 	href     string
 	last     invite.Written
+}
+
+func (a *App) entryAt(ctx context.Context, part sqlc.MeetingHost, calendar sqlc.Calendar, href string) (eventEntry, error) {
+	login, err := a.calendars.Login(ctx, calendar.AccountID)
+	entry := eventEntry{part: part, calendar: calendar.ID, login: login, href: href}
+	_ = json.Unmarshal([]byte(part.EventWritten), &entry.last) // empty text: nothing was written yet, or by an earlier version
+	return entry, err
 }
 
 // buffer is the address of the entry for a buffer.
@@ -693,6 +717,7 @@ type facts struct {
 	own       messageRules // the messages that hold for its type
 	rule      int64        // which of them this is about; 0 is what is told at once
 
+	clients    []sqlc.Booking    // all who share the meeting, if several can
 	organizers map[backOf]string // who answers to an invitation go to, if that isn't the host
 }
 
@@ -728,12 +753,19 @@ func (a *App) facts(ctx context.Context, b sqlc.Booking) (facts, error) {
 		return facts{}, err
 	}
 	own, err := messagesHeld(ctx, a.Store.Queries, host.home.id, b.TypeID)
+	if err != nil {
+		return facts{}, err
+	}
+	var clients []sqlc.Booking
+	if shared(b) {
+		clients, err = a.Store.SeatsKept(ctx, b.MeetingID)
+	}
 	organizers := map[backOf]string{}
 	if b.RepliesHere == 1 {
 		organizers[backOfClient], organizers[backOfGuest] = a.back(backOfClient, b.ID), a.back(backOfGuest, b.ID)
 	}
 	return facts{
-		organizers: organizers,
+		clients: clients, organizers: organizers,
 		booking:    b, host: host, names: named, hosts: hosts, always: offer.Always, after: offer.AfterWords, code: a.codeOf(b, phone), codePhone: phone,
 		workspace: host.home.Name, baseURL: a.BaseURL, link: a.BaseURL + "/b/" + a.secrets.Link(b.Uid), now: a.Now(), w: words.In(host.Language), own: own,
 	}, err

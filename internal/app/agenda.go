@@ -2,6 +2,7 @@ package app
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"time"
 
@@ -9,6 +10,7 @@ import (
 	"corrim/core/span"
 	"corrim/core/told"
 	"corrim/internal/calsync"
+	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
 
@@ -48,7 +50,7 @@ func bookingsOf(ctx context.Context, q *sqlc.Queries, person int64, within span.
 // at whole runs of up to a week with a meeting and its buffers beside them.
 const agendaMargin = 14 * 24 * 3600
 
-// agenda loads what the host's open times within the range depend on, without one booking if it is being moved.
+// agenda loads what the host's open times within the range depend on, without one booking's meeting if that is being moved.
 func (a *App) agenda(ctx context.Context, q *sqlc.Queries, p Person, within span.Span, moving int64) (agenda, error) {
 	all, err := a.agendas(ctx, q, []Person{p}, within, moving)
 	if err != nil {
@@ -68,12 +70,29 @@ func (a *App) agendas(ctx context.Context, q *sqlc.Queries, people []Person, wit
 	if err != nil {
 		return nil, err
 	}
+	left, err := meetingLeft(ctx, q, moving)
+	if err != nil {
+		return nil, err
+	}
 	for _, b := range rows {
-		if g := of[b.PersonID]; b.ID != moving {
+		g := of[b.PersonID]
+		if b.MeetingID != left.MeetingID {
 			g.taken = append(g.taken, b)
 		}
 	}
 	return a.fill(ctx, q, people, of, reach)
+}
+
+// meetingLeft is a booking that is being moved, if there is one, so that its meeting is known.
+func meetingLeft(ctx context.Context, q *sqlc.Queries, moving int64) (sqlc.Booking, error) {
+	if moving == 0 {
+		return sqlc.Booking{}, nil
+	}
+	b, err := q.Booking(ctx, moving)
+	if errors.Is(err, store.ErrNotFound) {
+		err = nil
+	}
+	return b, err
 }
 
 // wholeAgenda is an agenda that tells everything about its bookings: to draw it, or to say which of them are meant.
@@ -107,7 +126,7 @@ func (a *App) wholeAgendas(ctx context.Context, q *sqlc.Queries, people []Person
 
 // times is what open times need to know of a booking.
 func (b hosted) times() sqlc.TimesOfHostsRow {
-	return sqlc.TimesOfHostsRow{ID: b.ID, TypeID: b.TypeID, PersonID: b.own.PersonID, StartAt: b.StartAt, EndAt: b.EndAt, KeptFrom: b.KeptFrom, KeptUntil: b.KeptUntil}
+	return sqlc.TimesOfHostsRow{ID: b.ID, MeetingID: b.MeetingID, Capacity: b.Capacity, Taken: b.Taken, TypeID: b.TypeID, PersonID: b.own.PersonID, StartAt: b.StartAt, EndAt: b.EndAt, KeptFrom: b.KeptFrom, KeptUntil: b.KeptUntil}
 }
 
 func idsOf(people []Person) []int64 {
@@ -219,6 +238,7 @@ func (g agenda) host(kind int64) opentimes.Host {
 		host.Bookings = append(host.Bookings, opentimes.Booking{
 			ID: bookingLabel(b.ID), Type: typeLabel(b.TypeID), Meeting: span.Span{Start: span.Instant(b.StartAt), End: span.Instant(b.EndAt)},
 			Before: int(b.StartAt-b.KeptFrom) / 60, After: int(b.KeptUntil-b.EndAt) / 60,
+			Filling: opentimes.Filling{Seats: int(b.Capacity), Taken: int(b.Taken)},
 		})
 	}
 	return host

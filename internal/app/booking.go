@@ -389,7 +389,7 @@ type insertion struct {
 }
 
 func (a *App) insertBooking(ctx context.Context, q *sqlc.Queries, o offered, key string, r BookingRequest, by insertion) (sqlc.Booking, error) {
-	uid := uuid.NewString() + "@corrim"
+	uid := newUID()
 	if len(by.hosts) == 0 {
 		by.hosts = []int64{o.host.ID}
 	}
@@ -401,10 +401,10 @@ func (a *App) insertBooking(ctx context.Context, q *sqlc.Queries, o offered, key
 	meeting := sqlc.AddMeetingParams{
 		Uid: uid, TypeID: o.ID, HostID: by.hosts[0], StartAt: start, EndAt: end, KeptFrom: from, KeptUntil: until, TypeName: o.Name,
 		OverlapAllowed: number(by.overlap), SharedTime: number(o.sharesTime(life.Event(by.step.kind))), CreatedAt: a.Now().Unix(),
-		RepliesHere: number(a.TakesMail),
+		RepliesHere: number(a.TakesMail), Capacity: int64(max(1, o.Rules.Seats)),
 	}
 	seat := sqlc.AddSeatParams{
-		ClientName: r.Name, ClientMail: r.Mail, ClientZone: r.Zone, Language: languageOr(cmp.Or(r.Language, o.host.home.Front.Language)), Remark: r.Remark,
+		Uid: uid, ClientName: r.Name, ClientMail: r.Mail, ClientZone: r.Zone, Language: languageOr(cmp.Or(r.Language, o.host.home.Front.Language)), Remark: r.Remark,
 		LinkHash: secrets.Hashed(a.secrets.Link(uid)), RequestKey: key, CreatedAt: a.Now().Unix(), Answers: answersJSON(r.Answers),
 		Life: string(begins), LapsesAt: a.lapsing(o, life.Event(by.step.kind), start),
 	}
@@ -414,7 +414,15 @@ func (a *App) insertBooking(ctx context.Context, q *sqlc.Queries, o offered, key
 	if seat.ViaID, err = viaOf(ctx, q, o.ID, r.Via); err != nil {
 		return sqlc.Booking{}, err
 	}
-	booking, err := addBooking(ctx, q, meeting, seat, by.hosts)
+	into, err := meetingToJoin(ctx, q, o.ID, start, end, by.hosts[0])
+	if err != nil {
+		return sqlc.Booking{}, err
+	}
+	if into != 0 {
+		seat.Uid = newUID() // the meeting has one of its own
+		seat.LinkHash = secrets.Hashed(a.secrets.Link(seat.Uid))
+	}
+	booking, err := addBooking(ctx, q, meeting, seat, by.hosts, into)
 	if err != nil {
 		return booking, err
 	}
@@ -428,8 +436,10 @@ func (a *App) insertBooking(ctx context.Context, q *sqlc.Queries, o offered, key
 			return booking, err
 		}
 	}
-	if err := a.assign(ctx, q, booking, by.hosts, by.why); err != nil {
-		return booking, err
+	if into == 0 { // else it is counted already
+		if err := a.assign(ctx, q, booking, by.hosts, by.why); err != nil {
+			return booking, err
+		}
 	}
 	if err := a.keepCodePhone(ctx, q, o, booking.ID, by.form.codePhone); err != nil {
 		return booking, err
@@ -449,9 +459,14 @@ func languageOr(given string) string {
 	return tag.String()
 }
 
-// addBooking adds a meeting with one seat in it.
-func addBooking(ctx context.Context, q *sqlc.Queries, meeting sqlc.AddMeetingParams, seat sqlc.AddSeatParams, hosts []int64) (b sqlc.Booking, err error) {
-	if seat.MeetingID, err = q.AddMeeting(ctx, meeting); err != nil {
+// newUID names a meeting, or a seat in one, for calendars (RFC 5545, 3.8.4.7).
+func newUID() string { return uuid.NewString() + "@corrim" }
+
+// addBooking adds a seat: to a meeting that there is, or to a new one.
+func addBooking(ctx context.Context, q *sqlc.Queries, meeting sqlc.AddMeetingParams, seat sqlc.AddSeatParams, hosts []int64, into int64) (b sqlc.Booking, err error) {
+	if into != 0 {
+		hosts, seat.MeetingID = nil, into
+	} else if seat.MeetingID, err = q.AddMeeting(ctx, meeting); err != nil {
 		return b, err
 	}
 	for _, host := range hosts {
@@ -480,6 +495,7 @@ type step struct {
 	person         int64 // whoever of the house did it
 	from, to       int64
 	silent         bool   // nobody is told: the address was never proved
+	forOthers      bool   // hosts are told of it with another client of the meeting
 	series         string // names the bookings that were entered together; empty for one alone
 }
 
@@ -499,7 +515,11 @@ func (a *App) record(ctx context.Context, q *sqlc.Queries, booking sqlc.Booking,
 	if s.silent {
 		return nil
 	}
-	return a.plan(ctx, q, booking, s, jobsAfter(booking, life.Event(s.kind)))
+	jobs := jobsAfter(booking, life.Event(s.kind))
+	if s.forOthers {
+		jobs = slices.DeleteFunc(jobs, func(kind string) bool { return kind != jobMailClient })
+	}
+	return a.plan(ctx, q, booking, s, jobs)
 }
 
 // jobsAfter is what has to happen after a step: what is in the outside is brought to the booking's state, and whoever is told of it by
@@ -572,6 +592,9 @@ func (a *App) Move(ctx context.Context, link string, start time.Time) (ClientBoo
 			return false, err
 		}
 		startAt, endAt, from, until := o.keptTimes(start)
+		if shared(booking) {
+			return true, a.moveSeat(ctx, q, o, booking, start)
+		}
 		return true, moveTo(ctx, q, sqlc.MoveMeetingParams{MeetingID: booking.MeetingID, StartAt: startAt, EndAt: endAt, KeptFrom: from, KeptUntil: until}, false)
 	})
 	if errors.Is(err, store.ErrOverlap) {
@@ -619,7 +642,7 @@ func (a *App) Cancel(ctx context.Context, link, reason string) (ClientBooking, e
 		if err := enter(ctx, q, booking, life.Cancelled, life.Cancel, 0); err != nil {
 			return false, err
 		}
-		return true, q.GiveBack(ctx, booking.ID)
+		return true, giveBack(ctx, q, booking)
 	})
 	if err != nil {
 		return ClientBooking{}, err

@@ -130,7 +130,7 @@ func answeredClash(b hosted, answer sqlc.InviteAnswer, p Person) Clash {
 func (g agenda) over(b hosted) (out []sqlc.BusyRow) {
 	kept := strings.Fields(b.own.ClashKept)
 	ours := func(uid string) bool {
-		return slices.ContainsFunc(g.bookings, func(o hosted) bool { return o.Uid == uid })
+		return slices.ContainsFunc(g.bookings, func(o hosted) bool { return o.MeetingUid == uid })
 	}
 	for _, e := range g.busy {
 		if busySpan(e).Overlaps(meetingSpan(b.Booking)) && !slices.Contains(kept, e.Uid) && !ours(e.Uid) {
@@ -332,7 +332,7 @@ func (a *App) moveAsWished(ctx context.Context, q *sqlc.Queries, p Person, b hos
 	if _, err := q.DropInviteAnswer(ctx, b.ID); err != nil {
 		return err
 	}
-	return a.recordAnew(ctx, q, b.ID, byHost(string(life.Move), p, ""))
+	return a.recordForAll(ctx, q, b.ID, byHost(string(life.Move), p, ""))
 }
 
 func (a *App) moveAlong(ctx context.Context, q *sqlc.Queries, p Person, b hosted) error {
@@ -346,7 +346,7 @@ func (a *App) moveAlong(ctx context.Context, q *sqlc.Queries, p Person, b hosted
 	if err := q.SetEventSeen(ctx, sqlc.SetEventSeenParams{MeetingID: b.MeetingID, PersonID: b.own.PersonID}); err != nil {
 		return err
 	}
-	return a.recordAnew(ctx, q, b.ID, byHost(string(life.Move), p, ""))
+	return a.recordForAll(ctx, q, b.ID, byHost(string(life.Move), p, ""))
 }
 
 // PutBack writes a booking's event into the host's calendar again, as the booking is.
@@ -501,7 +501,7 @@ func (a *App) missing(ctx context.Context, person, calendar int64) (out []hosted
 func (a *App) foundElsewhere(ctx context.Context, p Person, missing []hosted) error {
 	return a.Store.Write(ctx, func(q *sqlc.Queries) error {
 		for _, b := range missing {
-			there, err := q.ResourceByUID(ctx, sqlc.ResourceByUIDParams{PersonID: p.ID, Uid: b.Uid, Except: b.own.EventCalendar.Int64, Now: a.Now().Unix()})
+			there, err := q.ResourceByUID(ctx, sqlc.ResourceByUIDParams{PersonID: p.ID, Uid: b.MeetingUid, Except: b.own.EventCalendar.Int64, Now: a.Now().Unix()})
 			if errors.Is(err, store.ErrNotFound) {
 				continue
 			}
@@ -530,7 +530,7 @@ func seenAs(b sqlc.Booking, ics []byte, p Person) (seen string, start, end int64
 	}
 	found, _ := calendar.Busy(span.Span{Start: -1 << 40, End: 1 << 40})
 	for _, e := range found {
-		if e.UID != b.Uid {
+		if e.UID != b.MeetingUid {
 			continue
 		}
 		if e.Span == meetingSpan(b) {

@@ -90,13 +90,15 @@ func (a *App) Correct(ctx context.Context, link string, c Correction) (ClientBoo
 		if err != nil {
 			return false, err
 		}
-		if err := q.SetWay(ctx, sqlc.SetWayParams{MeetingID: b.MeetingID, Way: string(way)}); err != nil {
-			return false, err
+		if !shared(b) { // else it is everybody's
+			if err := q.SetWay(ctx, sqlc.SetWayParams{MeetingID: b.MeetingID, Way: string(way)}); err != nil {
+				return false, err
+			}
 		}
 		if err := q.CorrectSeat(ctx, sqlc.CorrectSeatParams{ID: b.ID, Said: string(said), Remark: remark}); err != nil {
 			return false, err
 		}
-		return true, q.RaiseSequence(ctx, b.MeetingID)
+		return true, raise(ctx, q, b, true)
 	})
 	if err != nil {
 		return ClientBooking{}, err

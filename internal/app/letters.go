@@ -184,7 +184,30 @@ func (f facts) clientEntry() invite.Meeting {
 }
 
 func (f facts) hostEntry() invite.Meeting {
-	return f.entry(words.EntryHosts, f.host.zone, f.baseURL+"/", f.hostText())
+	var m invite.Meeting
+	if shared(f.booking) {
+		m = f.meeting(message.Lines(f.sharedFacts()))
+		m.Title = f.w.Say("entry.shared", words.With{"type": f.booking.TypeName, "taken": f.booking.Taken, "seats": f.booking.Capacity})
+	} else {
+		m = f.entry(words.EntryHosts, f.host.zone, f.baseURL+"/", f.hostText())
+	}
+	m.UID, m.Cancelled = f.booking.MeetingUid, f.booking.MeetingState == "cancelled"
+	return m
+}
+
+// sharedFacts is what a host reads of a meeting that clients share: who comes, and what each of them wrote.
+func (f facts) sharedFacts() []message.Fact {
+	out := append([]message.Fact{f.fact("what", f.booking.TypeName)}, f.times(f.host.zone, f.host.zone, "")...)
+	for _, client := range f.clients {
+		out = append(out, f.fact("client", client.ClientName+" <"+client.ClientMail+">"))
+		if client.Remark != "" {
+			out = append(out, f.fact("remark", client.Remark))
+		}
+		for _, answer := range formOf(client).said {
+			out = append(out, message.Fact{answer.Label, answer.Text()})
+		}
+	}
+	return append(out, f.meetingPlace(true)...)
 }
 
 // entry is the meeting with a title and text of its own, if there are some.

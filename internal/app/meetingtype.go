@@ -261,20 +261,23 @@ var errNotYourType = refusal.New(refusal.NotFound, told.Say("no-such-meeting", "
 // SaveMeetingType saves a draft over the type with the ID, or as a new one if it is 0. Rules under which nothing would be
 // open are refused, unless the host has accepted that.
 func (a *App) SaveMeetingType(ctx context.Context, p Person, id int64, draft TypeDraft, how Saving) (MeetingType, error) {
-	host := p.ID
+	host, ways := p.ID, usualOffer().Ways
 	var before *TypeDraft
 	if id != 0 {
 		saved, err := a.typeToChange(ctx, p, id, how.Version)
 		if err != nil {
 			return MeetingType{}, err
 		}
-		before, host = &saved.TypeDraft, saved.hostID
+		before, host, ways = &saved.TypeDraft, saved.hostID, saved.Offer.Ways
 	}
 	draft, err := a.normal(ctx, a.Store.Queries, p, draft)
 	if err != nil {
 		return MeetingType{}, err
 	}
 	wrong := draft.check()
+	if fault := onePlace(draft.Rules.Seats, ways); fault.Any() {
+		wrong.Add("rules.seats", fault)
+	}
 	if len(wrong) == 0 && !how.Accept {
 		if err := a.mustOpen(ctx, p, id, draft); err != nil {
 			return MeetingType{}, err

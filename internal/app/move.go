@@ -274,7 +274,7 @@ func (a *App) carry(ctx context.Context, q *sqlc.Queries, p Person, b hosted, t 
 			return err
 		}
 	}
-	return a.recordAnew(ctx, q, b.ID, done)
+	return a.recordForAll(ctx, q, b.ID, done)
 }
 
 // bookingState is where a booking was before it was moved by hand, and its version after that: if it has gone on since,

@@ -179,10 +179,13 @@ func (c OfferChange) check() refusal.Complaints {
 }
 
 // offerFaults is what is wrong with an offer by itself, or for this installation.
-func (a *App) offerFaults(c OfferChange) refusal.Complaints {
+func (a *App) offerFaults(c OfferChange, seats int) refusal.Complaints {
 	wrong := c.check()
 	if c.Proof == proofText && a.Texter == nil {
 		wrong.Add("proof", noGateway)
+	}
+	if fault := onePlace(seats, c.Ways); fault.Any() {
+		wrong.Add("ways.0", fault)
 	}
 	return wrong
 }
@@ -219,7 +222,7 @@ func (a *App) offerView(ctx context.Context, p Person, id int64, change func(*Of
 	view := OfferView{OfferChange: OfferChange{o.Offer, row.Listing, row.Category, row.Version}}
 	change(&view.OfferChange)
 	view.Offer = view.Offer.normal()
-	view.Wrong = a.offerFaults(view.OfferChange)
+	view.Wrong = a.offerFaults(view.OfferChange, o.Rules.Seats)
 	o.Offer = view.Offer
 	view.Page = o.page()
 	return view, nil
@@ -242,7 +245,7 @@ func (a *App) SaveOffer(ctx context.Context, p Person, id int64, change OfferCha
 		return OfferView{}, err
 	}
 	change.Offer, change.Category = change.Offer.normal(), intake.OneLine(change.Category)
-	if err := a.offerFaults(change).Err(); err != nil {
+	if err := a.offerFaults(change, kind.Rules.Seats).Err(); err != nil {
 		return OfferView{}, err
 	}
 	err = a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {

@@ -43,7 +43,7 @@ func (o offered) beginning() life.Event {
 
 // sharesTime tells whether a booking that begins so waits beside others for the same time, which is kept for none of them.
 func (o offered) sharesTime(begins life.Event) bool {
-	return o.Offer.OnRequest && o.Offer.Several && (begins == life.Hold || begins == life.Request)
+	return o.Offer.OnRequest && o.Offer.Several && o.Rules.Seats <= 1 && (begins == life.Hold || begins == life.Request)
 }
 
 // keptFor is how long the time of a booking is kept that is not booked yet.
@@ -140,7 +140,7 @@ func (a *App) correctMail(ctx context.Context, q *sqlc.Queries, o offered, b sql
 	if err := q.CorrectMail(ctx, sqlc.CorrectMailParams{ID: b.ID, ClientMail: mail}); err != nil {
 		return err
 	}
-	return q.RaiseRevision(ctx, b.MeetingID)
+	return raise(ctx, q, b, false)
 }
 
 func (a *App) correctPhone(ctx context.Context, q *sqlc.Queries, o offered, b sqlc.Booking, was, phone string) error {
@@ -157,7 +157,7 @@ func (a *App) correctPhone(ctx context.Context, q *sqlc.Queries, o offered, b sq
 	if err := a.keepCodePhone(ctx, q, o, b.ID, number); err != nil {
 		return err
 	}
-	return q.RaiseRevision(ctx, b.MeetingID)
+	return raise(ctx, q, b, false)
 }
 
 // keepCodePhone keeps where a booking's code goes, if text messages may go there.
@@ -280,7 +280,7 @@ func (a *App) advance(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, s st
 	}
 	s.silent = life.State(b.Life) == life.Unproved && !next.Keeps()
 	if !next.Keeps() {
-		if err := q.GiveBack(ctx, b.ID); err != nil {
+		if err := giveBack(ctx, q, b); err != nil {
 			return err
 		}
 	}
@@ -296,7 +296,7 @@ func enter(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, next life.State
 	case life.Attend, life.Miss, life.Unmark:
 		return q.RaiseVersion(ctx, b.MeetingID)
 	}
-	return q.RaiseSequence(ctx, b.MeetingID)
+	return raise(ctx, q, b, true)
 }
 
 // nextOf is the state that a step leads to, or a sentence why it can't be taken.
@@ -479,11 +479,20 @@ func (a *App) Propose(ctx context.Context, p Person, id int64, places []HandPick
 		if err := a.planLapse(ctx, q, id, until); err != nil {
 			return err
 		}
-		if err := q.RaiseRevision(ctx, b.MeetingID); err != nil {
+		if err := raise(ctx, q, b.Booking, false); err != nil {
 			return err
 		}
 		return a.recordAnew(ctx, q, id, s)
 	})
+}
+
+// moveTaken moves a booking to a time that was proposed.
+func (a *App) moveTaken(ctx context.Context, q *sqlc.Queries, o offered, b sqlc.Booking, start time.Time) error {
+	if shared(b) {
+		return a.moveSeat(ctx, q, o, b, start)
+	}
+	startAt, endAt, from, until := o.keptTimes(start)
+	return moveTo(ctx, q, sqlc.MoveMeetingParams{MeetingID: b.MeetingID, StartAt: startAt, EndAt: endAt, KeptFrom: from, KeptUntil: until}, false)
 }
 
 // TakeProposed books one of the times that the host proposed.
@@ -506,8 +515,7 @@ func (a *App) TakeProposed(ctx context.Context, link string, start time.Time) (C
 		if err := a.mustBeFree(ctx, q, b, 0, o, start); err != nil {
 			return err
 		}
-		startAt, endAt, from, until := o.keptTimes(start)
-		if err := moveTo(ctx, q, sqlc.MoveMeetingParams{MeetingID: b.MeetingID, StartAt: startAt, EndAt: endAt, KeptFrom: from, KeptUntil: until}, false); err != nil {
+		if err := a.moveTaken(ctx, q, o, b, start); err != nil {
 			return err
 		}
 		return a.advance(ctx, q, b, byClient(string(life.Take), ""), 0)

@@ -52,6 +52,8 @@ type Booked struct {
 	KeptUntil int    `json:"keptUntil"`
 	State     string `json:"state" enum:"unproved,requested,booked,attended,no-show,cancelled,declined,expired" doc:"Only 'booked' where the viewer may not know more."`
 	Begun     bool   `json:"begun"`
+
+	Filling *Filling `json:"filling,omitempty" doc:"Of a meeting that clients share."`
 }
 
 // dayDrawer turns instants into positions on one day's ribbon.
@@ -130,7 +132,7 @@ func (d dayDrawer) background(r *Ribbon, g agenda) {
 			continue
 		}
 		r.Bookings = append(r.Bookings, Booked{
-			Mark: bookedMark(d, meeting, b.ClientName), ID: b.ID,
+			Mark: bookedMark(d, meeting, clientsOf(b.Booking)), ID: b.ID, Filling: fillingOf(b.Booking),
 			KeptFrom: d.minute(span.Instant(b.KeptFrom)), KeptUntil: d.minute(span.Instant(b.KeptUntil)),
 			State: b.Life, Begun: b.StartAt <= int64(g.now),
 		})

@@ -223,8 +223,22 @@ func (a *App) lineup(ctx context.Context, q *sqlc.Queries, o offered, asked ask,
 	for i, c := range l.candidates {
 		people[i] = o.pool.of(c.ID)
 	}
-	var err error
-	l.agendas, err = a.agendas(ctx, q, people, within, moving)
+	left, err := meetingLeft(ctx, q, moving)
+	if err != nil {
+		return l, err
+	}
+	if !shared(left) || left.Taken < 2 {
+		l.agendas, err = a.agendas(ctx, q, people, within, moving)
+		return l, err
+	}
+	l.agendas, err = a.agendas(ctx, q, people, within, 0)
+	for _, g := range l.agendas {
+		for i := range g.taken {
+			if g.taken[i].MeetingID == left.MeetingID {
+				g.taken[i].Taken-- // the others stay
+			}
+		}
+	}
 	return l, err
 }
 
@@ -327,6 +341,9 @@ func (a *App) choose(ctx context.Context, q *sqlc.Queries, l lineup, start opent
 		return routing.Choice{}, nil
 	}
 	c := l.circumstances(start)
+	if host := l.joins(start, c.Open); host != 0 {
+		return routing.Choice{Hosts: []int64{host}}, nil
+	}
 	return a.chooseIn(ctx, q, l, start, c)
 }
 

@@ -27,6 +27,8 @@ type BookingSheet struct {
 	Steps    []SheetStep   `json:"steps" doc:"The first one first."`
 	Returned *Returned     `json:"returned,omitempty" doc:"If mail to the client comes back."`
 	Texts    *TextsOf      `json:"texts,omitempty" doc:"If the client agreed to text messages."`
+	Participants []Participant `json:"participants" doc:"Of a meeting that clients share: all of them."`
+
 	Messages []SentMessage `json:"messages" doc:"Of the last weeks, the first one first."`
 }
 
@@ -102,6 +104,9 @@ func (a *App) BookingSheet(ctx context.Context, p Person, id int64) (BookingShee
 		return s, err
 	}
 	if s.Messages, err = a.sentMessages(ctx, b.Booking); err != nil {
+		return s, err
+	}
+	if s.Participants, err = participants(ctx, a.Store.Queries, b.Booking); err != nil {
 		return s, err
 	}
 	coming, err := a.comingMessages(ctx, p, b.Booking)

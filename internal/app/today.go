@@ -43,6 +43,7 @@ type HostBooking struct {
 	Remark     string    `json:"remark"`
 	JoinURL    string    `json:"joinUrl,omitempty"`
 	Host       string    `json:"host,omitempty" doc:"Of a colleague's."`
+	Filling    *Filling  `json:"filling,omitempty" doc:"Of a meeting that clients share; the client is the first of them."`
 
 	State     string   `json:"state" enum:"unproved,requested,booked,attended,no-show,cancelled,declined,expired"`
 	Confirmed bool     `json:"confirmed" doc:"The client has said that they come."`
@@ -218,7 +219,7 @@ func hostBooking(b sqlc.Booking) HostBooking {
 	_, where := form.way.where(words.In("en"), true)
 	return HostBooking{
 		State: b.Life, Confirmed: confirmed(b), Where: where, Said: factsOf(form.said), Guests: append([]string{}, form.guests...), typeID: b.TypeID, ID: b.ID, Start: time.Unix(b.StartAt, 0).UTC(), End: time.Unix(b.EndAt, 0).UTC(), Type: b.TypeName,
-		Client: b.ClientName, Mail: b.ClientMail, ClientZone: b.ClientZone, Remark: b.Remark, JoinURL: joinURL(b),
+		Filling: fillingOf(b), Client: b.ClientName, Mail: b.ClientMail, ClientZone: b.ClientZone, Remark: b.Remark, JoinURL: joinURL(b),
 	}
 }
 

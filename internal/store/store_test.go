@@ -188,7 +188,7 @@ func TestOpeningAgainKeepsEverything(t *testing.T) {
 	defer func() { require.NoError(t, again.Close()) }()
 	booking, err := again.Booking(ctx, 1)
 	require.NoError(t, err)
-	assert.Equal(t, "a", booking.Uid)
+	assert.Equal(t, "a", booking.MeetingUid)
 }
 
 func TestSessionsEndWhenTheyExpire(t *testing.T) {

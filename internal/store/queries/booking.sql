@@ -1,11 +1,11 @@
 -- name: AddMeeting :one
-INSERT INTO meeting (uid, type_id, type_name, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, way, created_at, replies_here)
-VALUES (@uid, @type_id, @type_name, @host_id, 'booked', @start_at, @end_at, @kept_from, @kept_until, max(CAST(@overlap_allowed AS INTEGER), CAST(@shared_time AS INTEGER)), CAST(@shared_time AS INTEGER), @way, @created_at, @replies_here)
+INSERT INTO meeting (uid, type_id, type_name, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, way, created_at, replies_here, capacity)
+VALUES (@uid, @type_id, @type_name, @host_id, 'booked', @start_at, @end_at, @kept_from, @kept_until, max(CAST(@overlap_allowed AS INTEGER), CAST(@shared_time AS INTEGER)), CAST(@shared_time AS INTEGER), @way, @created_at, @replies_here, max(1, CAST(@capacity AS INTEGER)))
 RETURNING id;
 
 -- name: AddSeat :one
-INSERT INTO seat (meeting_id, life, keeps, client_name, client_mail, client_zone, language, remark, link_hash, request_key, created_at, answers, said, guests, consent, consent_at, lapses_at, via_id, invited)
-VALUES (@meeting_id, @life, 1, @client_name, @client_mail, @client_zone, @language, @remark, @link_hash, @request_key, @created_at, @answers, @said, @guests, @consent, @consent_at, @lapses_at, @via_id, @life = 'booked')
+INSERT INTO seat (meeting_id, uid, life, keeps, client_name, client_mail, client_zone, language, remark, link_hash, request_key, created_at, answers, said, guests, consent, consent_at, lapses_at, via_id, invited)
+VALUES (@meeting_id, @uid, @life, 1, @client_name, @client_mail, @client_zone, @language, @remark, @link_hash, @request_key, @created_at, @answers, @said, @guests, @consent, @consent_at, @lapses_at, @via_id, @life = 'booked')
 RETURNING id;
 
 -- name: Booking :one
@@ -41,6 +41,36 @@ UPDATE meeting SET sequence = sequence + 1, revision = revision + 1, version = v
 -- name: RaiseRevision :exec
 UPDATE meeting SET revision = revision + 1, version = version + 1 WHERE id = @meeting_id;
 
+-- The same of one seat of several in a meeting: what concerns the others stays as it is.
+-- name: RaiseSeat :exec
+UPDATE seat SET sequence = sequence + CAST(@told AS INTEGER), revision = revision + 1 WHERE id = @id;
+
+-- A seat goes over to another meeting. What its client was told goes on being counted from where it was.
+-- name: ChangeMeeting :exec
+UPDATE seat SET meeting_id = @meeting_id,
+    sequence = CAST(@sequence AS INTEGER) + 1 - (SELECT meeting.sequence FROM meeting WHERE meeting.id = @meeting_id),
+    revision = CAST(@revision AS INTEGER) + 1 - (SELECT meeting.revision FROM meeting WHERE meeting.id = @meeting_id)
+WHERE seat.id = @id;
+
+-- The seats of a meeting that are kept.
+-- name: SeatsKept :many
+SELECT * FROM booking WHERE meeting_id = @meeting_id AND state = 'booked' ORDER BY id;
+
+-- name: MeetingUID :one
+SELECT uid FROM meeting WHERE id = @id;
+
+-- name: SeatsOfMeeting :many
+SELECT * FROM booking WHERE meeting_id = @meeting_id ORDER BY id;
+
+-- Whose seat stands for a meeting: the first that is kept.
+-- name: LeadSeat :one
+SELECT * FROM booking WHERE booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = @meeting_id ORDER BY seat.keeps DESC, seat.id LIMIT 1);
+
+-- Meetings of a type that clients share and that begin and end at a time, with how many seats are taken.
+-- name: SharedAt :many
+SELECT meeting.id, meeting.capacity, (SELECT COUNT(*) FROM seat WHERE seat.meeting_id = meeting.id AND seat.keeps = 1) AS taken
+FROM meeting WHERE meeting.type_id = @type_id AND meeting.start_at = @start_at AND meeting.end_at = @end_at AND meeting.capacity > 1 AND meeting.state = 'booked' ORDER BY meeting.id;
+
 -- name: RaiseVersion :exec
 UPDATE meeting SET version = version + 1 WHERE id = @meeting_id;
 
@@ -54,17 +84,20 @@ SELECT * FROM meeting_host WHERE meeting_id = @meeting_id ORDER BY person_id;
 SELECT sqlc.embed(booking), sqlc.embed(meeting_host) FROM meeting_host JOIN booking ON booking.meeting_id = meeting_host.meeting_id
 WHERE booking.id = @booking_id AND meeting_host.person_id = @person_id AND meeting_host.state <> 'left';
 
+-- Of a meeting that clients share, one seat stands for all.
 -- name: BookingsOfHosts :many
 SELECT sqlc.embed(booking), sqlc.embed(meeting_host)
-FROM person CROSS JOIN meeting_host ON meeting_host.person_id = person.id CROSS JOIN booking ON booking.meeting_id = meeting_host.meeting_id
+FROM person CROSS JOIN meeting_host ON meeting_host.person_id = person.id
+CROSS JOIN booking ON booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.keeps DESC, seat.id LIMIT 1)
 WHERE meeting_host.state = 'booked' AND meeting_host.kept_until > @range_from AND meeting_host.kept_until < CAST(@range_to AS INTEGER) + person.longest
   AND meeting_host.kept_from < CAST(@range_to AS INTEGER) AND person.id IN (sqlc.slice('people'))
 ORDER BY meeting_host.start_at + 0; -- not by the index on it, along which everybody's would be looked at
 
 -- name: TimesOfHosts :many
-SELECT seat.id, meeting.type_id, meeting_host.person_id, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until
+SELECT CAST((SELECT MIN(seat.id) FROM seat WHERE seat.meeting_id = meeting.id AND seat.keeps = 1) AS INTEGER) AS id, meeting.id AS meeting_id, meeting.type_id, meeting_host.person_id, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until,
+    meeting.capacity, CAST(CASE WHEN meeting.capacity > 1 THEN (SELECT COUNT(*) FROM seat WHERE seat.meeting_id = meeting.id AND seat.keeps = 1) ELSE 1 END AS INTEGER) AS taken
 FROM person CROSS JOIN meeting_host ON meeting_host.person_id = person.id
-CROSS JOIN meeting ON meeting.id = meeting_host.meeting_id CROSS JOIN seat ON seat.meeting_id = meeting_host.meeting_id
+CROSS JOIN meeting ON meeting.id = meeting_host.meeting_id
 WHERE meeting_host.state = 'booked' AND meeting_host.kept_until > @range_from AND meeting_host.kept_until < CAST(@range_to AS INTEGER) + person.longest
   AND meeting_host.kept_from < CAST(@range_to AS INTEGER) AND meeting.shared_time = 0 AND person.id IN (sqlc.slice('people'))
 ORDER BY meeting_host.start_at + 0; -- as above
@@ -135,7 +168,7 @@ FROM person WHERE person.workspace_id = @workspace_id AND person.removed_at = 0;
 -- name: MeetingsOfWorkspace :many
 SELECT sqlc.embed(booking), meeting_host.person_id FROM meeting_host CROSS JOIN booking CROSS JOIN person
 WHERE meeting_host.state = 'booked' AND meeting_host.start_at >= @range_from AND meeting_host.start_at < @range_to
-  AND booking.meeting_id = meeting_host.meeting_id AND person.id = meeting_host.person_id AND person.workspace_id = @workspace_id AND person.removed_at = 0
+  AND booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.keeps DESC, seat.id LIMIT 1) AND person.id = meeting_host.person_id AND person.workspace_id = @workspace_id AND person.removed_at = 0
 ORDER BY meeting_host.start_at LIMIT 200;
 
 -- Who of a workspace has a coming booking that something in their calendar may lie over, or whose entry they have touched.
@@ -174,7 +207,7 @@ SELECT * FROM booking_step WHERE booking_id = @booking_id AND kind = @kind ORDER
 SELECT * FROM booking_step WHERE booking_id = @booking_id ORDER BY id;
 
 -- name: BookingByEvent :one
-SELECT sqlc.embed(booking), sqlc.embed(meeting_host) FROM meeting_host JOIN booking ON booking.meeting_id = meeting_host.meeting_id
+SELECT sqlc.embed(booking), sqlc.embed(meeting_host) FROM meeting_host JOIN booking ON booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.keeps DESC, seat.id LIMIT 1)
 WHERE meeting_host.event_calendar = @event_calendar AND meeting_host.event_href = @event_href AND meeting_host.event_href <> '' AND meeting_host.state = 'booked';
 
 -- name: SetEventSeen :exec
@@ -183,13 +216,13 @@ WHERE meeting_id = @meeting_id AND person_id = @person_id;
 
 -- Coming bookings of a host whose entry was found to be gone from a calendar, and that may be in another one.
 -- name: MissingEvents :many
-SELECT sqlc.embed(booking), sqlc.embed(meeting_host) FROM meeting_host JOIN booking ON booking.meeting_id = meeting_host.meeting_id
+SELECT sqlc.embed(booking), sqlc.embed(meeting_host) FROM meeting_host JOIN booking ON booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.keeps DESC, seat.id LIMIT 1)
 WHERE meeting_host.person_id = @person_id AND meeting_host.event_seen = '' AND meeting_host.event_seen_at > 0
   AND meeting_host.state = 'booked' AND meeting_host.start_at > @now;
 
 -- name: BookingByUID :one
-SELECT sqlc.embed(booking), sqlc.embed(meeting_host) FROM meeting_host JOIN booking ON booking.meeting_id = meeting_host.meeting_id
-WHERE booking.uid = @uid AND meeting_host.person_id = @person_id AND meeting_host.state = 'booked';
+SELECT sqlc.embed(booking), sqlc.embed(meeting_host) FROM meeting CROSS JOIN meeting_host ON meeting_host.meeting_id = meeting.id CROSS JOIN booking ON booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.keeps DESC, seat.id LIMIT 1)
+WHERE meeting.uid = @uid AND meeting_host.person_id = @person_id AND meeting_host.state = 'booked';
 
 -- Where an entry is now.
 -- name: AdoptEvent :exec
@@ -198,7 +231,7 @@ WHERE meeting_id = @meeting_id AND person_id = @person_id;
 
 -- Entries of coming bookings that were in calendars which are not connected any more.
 -- name: OrphanedEvents :many
-SELECT meeting_host.meeting_id, booking.id AS booking_id, meeting_host.event_href, meeting_host.event_etag, booking.revision FROM meeting_host JOIN booking ON booking.meeting_id = meeting_host.meeting_id
+SELECT meeting_host.meeting_id, booking.id AS booking_id, meeting_host.event_href, meeting_host.event_etag, booking.revision FROM meeting_host JOIN booking ON booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.keeps DESC, seat.id LIMIT 1)
 WHERE meeting_host.person_id = @person_id AND meeting_host.event_calendar IS NULL AND meeting_host.event_href <> '' AND meeting_host.start_at > @now;
 
 -- name: BookingsOfTypeBetween :many

@@ -12,8 +12,8 @@ import (
 )
 
 const addMeeting = `-- name: AddMeeting :one
-INSERT INTO meeting (uid, type_id, type_name, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, way, created_at, replies_here)
-VALUES (?1, ?2, ?3, ?4, 'booked', ?5, ?6, ?7, ?8, max(CAST(?9 AS INTEGER), CAST(?10 AS INTEGER)), CAST(?10 AS INTEGER), ?11, ?12, ?13)
+INSERT INTO meeting (uid, type_id, type_name, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, way, created_at, replies_here, capacity)
+VALUES (?1, ?2, ?3, ?4, 'booked', ?5, ?6, ?7, ?8, max(CAST(?9 AS INTEGER), CAST(?10 AS INTEGER)), CAST(?10 AS INTEGER), ?11, ?12, ?13, max(1, CAST(?14 AS INTEGER)))
 RETURNING id
 `
 
@@ -31,6 +31,7 @@ type AddMeetingParams struct {
 	Way            string
 	CreatedAt      int64
 	RepliesHere    int64
+	Capacity       int64
 }
 
 func (q *Queries) AddMeeting(ctx context.Context, arg AddMeetingParams) (int64, error) {
@@ -48,6 +49,7 @@ func (q *Queries) AddMeeting(ctx context.Context, arg AddMeetingParams) (int64, 
 		arg.Way,
 		arg.CreatedAt,
 		arg.RepliesHere,
+		arg.Capacity,
 	)
 	var id int64
 	err := row.Scan(&id)
@@ -73,13 +75,14 @@ func (q *Queries) AddMeetingHost(ctx context.Context, arg AddMeetingHostParams) 
 }
 
 const addSeat = `-- name: AddSeat :one
-INSERT INTO seat (meeting_id, life, keeps, client_name, client_mail, client_zone, language, remark, link_hash, request_key, created_at, answers, said, guests, consent, consent_at, lapses_at, via_id, invited)
-VALUES (?1, ?2, 1, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13, ?14, ?15, ?16, ?17, ?2 = 'booked')
+INSERT INTO seat (meeting_id, uid, life, keeps, client_name, client_mail, client_zone, language, remark, link_hash, request_key, created_at, answers, said, guests, consent, consent_at, lapses_at, via_id, invited)
+VALUES (?1, ?2, ?3, 1, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13, ?14, ?15, ?16, ?17, ?18, ?3 = 'booked')
 RETURNING id
 `
 
 type AddSeatParams struct {
 	MeetingID  int64
+	Uid        string
 	Life       string
 	ClientName string
 	ClientMail string
@@ -101,6 +104,7 @@ type AddSeatParams struct {
 func (q *Queries) AddSeat(ctx context.Context, arg AddSeatParams) (int64, error) {
 	row := q.db.QueryRowContext(ctx, addSeat,
 		arg.MeetingID,
+		arg.Uid,
 		arg.Life,
 		arg.ClientName,
 		arg.ClientMail,
@@ -201,7 +205,7 @@ func (q *Queries) AtTheTimeOf(ctx context.Context, meetingID int64) (AtTheTimeOf
 }
 
 const booking = `-- name: Booking :one
-SELECT id, meeting_id, uid, sequence, revision, version, type_id, host_id, state, life, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE id = ?1
+SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, host_id, state, life, meeting_state, capacity, taken, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE id = ?1
 `
 
 func (q *Queries) Booking(ctx context.Context, id int64) (Booking, error) {
@@ -211,6 +215,7 @@ func (q *Queries) Booking(ctx context.Context, id int64) (Booking, error) {
 		&i.ID,
 		&i.MeetingID,
 		&i.Uid,
+		&i.MeetingUid,
 		&i.Sequence,
 		&i.Revision,
 		&i.Version,
@@ -218,6 +223,9 @@ func (q *Queries) Booking(ctx context.Context, id int64) (Booking, error) {
 		&i.HostID,
 		&i.State,
 		&i.Life,
+		&i.MeetingState,
+		&i.Capacity,
+		&i.Taken,
 		&i.StartAt,
 		&i.EndAt,
 		&i.KeptFrom,
@@ -252,7 +260,7 @@ func (q *Queries) Booking(ctx context.Context, id int64) (Booking, error) {
 }
 
 const bookingByEvent = `-- name: BookingByEvent :one
-SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting_host JOIN booking ON booking.meeting_id = meeting_host.meeting_id
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting_host JOIN booking ON booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.keeps DESC, seat.id LIMIT 1)
 WHERE meeting_host.event_calendar = ?1 AND meeting_host.event_href = ?2 AND meeting_host.event_href <> '' AND meeting_host.state = 'booked'
 `
 
@@ -273,6 +281,7 @@ func (q *Queries) BookingByEvent(ctx context.Context, arg BookingByEventParams) 
 		&i.Booking.ID,
 		&i.Booking.MeetingID,
 		&i.Booking.Uid,
+		&i.Booking.MeetingUid,
 		&i.Booking.Sequence,
 		&i.Booking.Revision,
 		&i.Booking.Version,
@@ -280,6 +289,9 @@ func (q *Queries) BookingByEvent(ctx context.Context, arg BookingByEventParams) 
 		&i.Booking.HostID,
 		&i.Booking.State,
 		&i.Booking.Life,
+		&i.Booking.MeetingState,
+		&i.Booking.Capacity,
+		&i.Booking.Taken,
 		&i.Booking.StartAt,
 		&i.Booking.EndAt,
 		&i.Booking.KeptFrom,
@@ -331,7 +343,7 @@ func (q *Queries) BookingByEvent(ctx context.Context, arg BookingByEventParams) 
 }
 
 const bookingByLink = `-- name: BookingByLink :one
-SELECT id, meeting_id, uid, sequence, revision, version, type_id, host_id, state, life, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE link_hash = ?1
+SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, host_id, state, life, meeting_state, capacity, taken, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE link_hash = ?1
 `
 
 func (q *Queries) BookingByLink(ctx context.Context, linkHash string) (Booking, error) {
@@ -341,6 +353,7 @@ func (q *Queries) BookingByLink(ctx context.Context, linkHash string) (Booking, 
 		&i.ID,
 		&i.MeetingID,
 		&i.Uid,
+		&i.MeetingUid,
 		&i.Sequence,
 		&i.Revision,
 		&i.Version,
@@ -348,6 +361,9 @@ func (q *Queries) BookingByLink(ctx context.Context, linkHash string) (Booking, 
 		&i.HostID,
 		&i.State,
 		&i.Life,
+		&i.MeetingState,
+		&i.Capacity,
+		&i.Taken,
 		&i.StartAt,
 		&i.EndAt,
 		&i.KeptFrom,
@@ -382,7 +398,7 @@ func (q *Queries) BookingByLink(ctx context.Context, linkHash string) (Booking, 
 }
 
 const bookingByRequest = `-- name: BookingByRequest :one
-SELECT id, meeting_id, uid, sequence, revision, version, type_id, host_id, state, life, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE request_key = ?1
+SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, host_id, state, life, meeting_state, capacity, taken, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE request_key = ?1
 `
 
 func (q *Queries) BookingByRequest(ctx context.Context, requestKey string) (Booking, error) {
@@ -392,6 +408,7 @@ func (q *Queries) BookingByRequest(ctx context.Context, requestKey string) (Book
 		&i.ID,
 		&i.MeetingID,
 		&i.Uid,
+		&i.MeetingUid,
 		&i.Sequence,
 		&i.Revision,
 		&i.Version,
@@ -399,6 +416,9 @@ func (q *Queries) BookingByRequest(ctx context.Context, requestKey string) (Book
 		&i.HostID,
 		&i.State,
 		&i.Life,
+		&i.MeetingState,
+		&i.Capacity,
+		&i.Taken,
 		&i.StartAt,
 		&i.EndAt,
 		&i.KeptFrom,
@@ -433,8 +453,8 @@ func (q *Queries) BookingByRequest(ctx context.Context, requestKey string) (Book
 }
 
 const bookingByUID = `-- name: BookingByUID :one
-SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting_host JOIN booking ON booking.meeting_id = meeting_host.meeting_id
-WHERE booking.uid = ?1 AND meeting_host.person_id = ?2 AND meeting_host.state = 'booked'
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting CROSS JOIN meeting_host ON meeting_host.meeting_id = meeting.id CROSS JOIN booking ON booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.keeps DESC, seat.id LIMIT 1)
+WHERE meeting.uid = ?1 AND meeting_host.person_id = ?2 AND meeting_host.state = 'booked'
 `
 
 type BookingByUIDParams struct {
@@ -454,6 +474,7 @@ func (q *Queries) BookingByUID(ctx context.Context, arg BookingByUIDParams) (Boo
 		&i.Booking.ID,
 		&i.Booking.MeetingID,
 		&i.Booking.Uid,
+		&i.Booking.MeetingUid,
 		&i.Booking.Sequence,
 		&i.Booking.Revision,
 		&i.Booking.Version,
@@ -461,6 +482,9 @@ func (q *Queries) BookingByUID(ctx context.Context, arg BookingByUIDParams) (Boo
 		&i.Booking.HostID,
 		&i.Booking.State,
 		&i.Booking.Life,
+		&i.Booking.MeetingState,
+		&i.Booking.Capacity,
+		&i.Booking.Taken,
 		&i.Booking.StartAt,
 		&i.Booking.EndAt,
 		&i.Booking.KeptFrom,
@@ -512,7 +536,7 @@ func (q *Queries) BookingByUID(ctx context.Context, arg BookingByUIDParams) (Boo
 }
 
 const bookingOfHost = `-- name: BookingOfHost :one
-SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting_host JOIN booking ON booking.meeting_id = meeting_host.meeting_id
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting_host JOIN booking ON booking.meeting_id = meeting_host.meeting_id
 WHERE booking.id = ?1 AND meeting_host.person_id = ?2 AND meeting_host.state <> 'left'
 `
 
@@ -533,6 +557,7 @@ func (q *Queries) BookingOfHost(ctx context.Context, arg BookingOfHostParams) (B
 		&i.Booking.ID,
 		&i.Booking.MeetingID,
 		&i.Booking.Uid,
+		&i.Booking.MeetingUid,
 		&i.Booking.Sequence,
 		&i.Booking.Revision,
 		&i.Booking.Version,
@@ -540,6 +565,9 @@ func (q *Queries) BookingOfHost(ctx context.Context, arg BookingOfHostParams) (B
 		&i.Booking.HostID,
 		&i.Booking.State,
 		&i.Booking.Life,
+		&i.Booking.MeetingState,
+		&i.Booking.Capacity,
+		&i.Booking.Taken,
 		&i.Booking.StartAt,
 		&i.Booking.EndAt,
 		&i.Booking.KeptFrom,
@@ -591,8 +619,9 @@ func (q *Queries) BookingOfHost(ctx context.Context, arg BookingOfHostParams) (B
 }
 
 const bookingsOfHosts = `-- name: BookingsOfHosts :many
-SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at
-FROM person CROSS JOIN meeting_host ON meeting_host.person_id = person.id CROSS JOIN booking ON booking.meeting_id = meeting_host.meeting_id
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at
+FROM person CROSS JOIN meeting_host ON meeting_host.person_id = person.id
+CROSS JOIN booking ON booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.keeps DESC, seat.id LIMIT 1)
 WHERE meeting_host.state = 'booked' AND meeting_host.kept_until > ?1 AND meeting_host.kept_until < CAST(?2 AS INTEGER) + person.longest
   AND meeting_host.kept_from < CAST(?2 AS INTEGER) AND person.id IN (/*SLICE:people*/?)
 ORDER BY meeting_host.start_at + 0
@@ -609,6 +638,7 @@ type BookingsOfHostsRow struct {
 	MeetingHost MeetingHost
 }
 
+// Of a meeting that clients share, one seat stands for all.
 func (q *Queries) BookingsOfHosts(ctx context.Context, arg BookingsOfHostsParams) ([]BookingsOfHostsRow, error) {
 	query := bookingsOfHosts
 	var queryParams []interface{}
@@ -634,6 +664,7 @@ func (q *Queries) BookingsOfHosts(ctx context.Context, arg BookingsOfHostsParams
 			&i.Booking.ID,
 			&i.Booking.MeetingID,
 			&i.Booking.Uid,
+			&i.Booking.MeetingUid,
 			&i.Booking.Sequence,
 			&i.Booking.Revision,
 			&i.Booking.Version,
@@ -641,6 +672,9 @@ func (q *Queries) BookingsOfHosts(ctx context.Context, arg BookingsOfHostsParams
 			&i.Booking.HostID,
 			&i.Booking.State,
 			&i.Booking.Life,
+			&i.Booking.MeetingState,
+			&i.Booking.Capacity,
+			&i.Booking.Taken,
 			&i.Booking.StartAt,
 			&i.Booking.EndAt,
 			&i.Booking.KeptFrom,
@@ -702,7 +736,7 @@ func (q *Queries) BookingsOfHosts(ctx context.Context, arg BookingsOfHostsParams
 }
 
 const bookingsOfTypeBetween = `-- name: BookingsOfTypeBetween :many
-SELECT id, meeting_id, uid, sequence, revision, version, type_id, host_id, state, life, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE type_id = ?1 AND state = 'booked' AND start_at >= ?2 AND start_at < ?3 ORDER BY start_at
+SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, host_id, state, life, meeting_state, capacity, taken, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE type_id = ?1 AND state = 'booked' AND start_at >= ?2 AND start_at < ?3 ORDER BY start_at
 `
 
 type BookingsOfTypeBetweenParams struct {
@@ -724,6 +758,7 @@ func (q *Queries) BookingsOfTypeBetween(ctx context.Context, arg BookingsOfTypeB
 			&i.ID,
 			&i.MeetingID,
 			&i.Uid,
+			&i.MeetingUid,
 			&i.Sequence,
 			&i.Revision,
 			&i.Version,
@@ -731,6 +766,9 @@ func (q *Queries) BookingsOfTypeBetween(ctx context.Context, arg BookingsOfTypeB
 			&i.HostID,
 			&i.State,
 			&i.Life,
+			&i.MeetingState,
+			&i.Capacity,
+			&i.Taken,
 			&i.StartAt,
 			&i.EndAt,
 			&i.KeptFrom,
@@ -772,6 +810,31 @@ func (q *Queries) BookingsOfTypeBetween(ctx context.Context, arg BookingsOfTypeB
 		return nil, err
 	}
 	return items, nil
+}
+
+const changeMeeting = `-- name: ChangeMeeting :exec
+UPDATE seat SET meeting_id = ?1,
+    sequence = CAST(?2 AS INTEGER) + 1 - (SELECT meeting.sequence FROM meeting WHERE meeting.id = ?1),
+    revision = CAST(?3 AS INTEGER) + 1 - (SELECT meeting.revision FROM meeting WHERE meeting.id = ?1)
+WHERE seat.id = ?4
+`
+
+type ChangeMeetingParams struct {
+	MeetingID int64
+	Sequence  int64
+	Revision  int64
+	ID        int64
+}
+
+// A seat goes over to another meeting. What its client was told goes on being counted from where it was.
+func (q *Queries) ChangeMeeting(ctx context.Context, arg ChangeMeetingParams) error {
+	_, err := q.db.ExecContext(ctx, changeMeeting,
+		arg.MeetingID,
+		arg.Sequence,
+		arg.Revision,
+		arg.ID,
+	)
+	return err
 }
 
 const codeTried = `-- name: CodeTried :exec
@@ -1078,6 +1141,62 @@ func (q *Queries) LastStep(ctx context.Context, arg LastStepParams) (BookingStep
 	return i, err
 }
 
+const leadSeat = `-- name: LeadSeat :one
+SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, host_id, state, life, meeting_state, capacity, taken, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = ?1 ORDER BY seat.keeps DESC, seat.id LIMIT 1)
+`
+
+// Whose seat stands for a meeting: the first that is kept.
+func (q *Queries) LeadSeat(ctx context.Context, meetingID int64) (Booking, error) {
+	row := q.db.QueryRowContext(ctx, leadSeat, meetingID)
+	var i Booking
+	err := row.Scan(
+		&i.ID,
+		&i.MeetingID,
+		&i.Uid,
+		&i.MeetingUid,
+		&i.Sequence,
+		&i.Revision,
+		&i.Version,
+		&i.TypeID,
+		&i.HostID,
+		&i.State,
+		&i.Life,
+		&i.MeetingState,
+		&i.Capacity,
+		&i.Taken,
+		&i.StartAt,
+		&i.EndAt,
+		&i.KeptFrom,
+		&i.KeptUntil,
+		&i.OverlapAllowed,
+		&i.SharedTime,
+		&i.TypeName,
+		&i.Way,
+		&i.Room,
+		&i.ClientName,
+		&i.ClientMail,
+		&i.ClientZone,
+		&i.Language,
+		&i.Remark,
+		&i.Answers,
+		&i.Said,
+		&i.Guests,
+		&i.Consent,
+		&i.ConsentAt,
+		&i.LapsesAt,
+		&i.Proposed,
+		&i.Invited,
+		&i.CodeTries,
+		&i.ConfirmedStart,
+		&i.LinkHash,
+		&i.RequestKey,
+		&i.ViaID,
+		&i.CreatedAt,
+		&i.RepliesHere,
+	)
+	return i, err
+}
+
 const leaveMeeting = `-- name: LeaveMeeting :exec
 UPDATE meeting_host SET state = 'left' WHERE meeting_id = ?1 AND person_id = ?2
 `
@@ -1092,10 +1211,21 @@ func (q *Queries) LeaveMeeting(ctx context.Context, arg LeaveMeetingParams) erro
 	return err
 }
 
+const meetingUID = `-- name: MeetingUID :one
+SELECT uid FROM meeting WHERE id = ?1
+`
+
+func (q *Queries) MeetingUID(ctx context.Context, id int64) (string, error) {
+	row := q.db.QueryRowContext(ctx, meetingUID, id)
+	var uid string
+	err := row.Scan(&uid)
+	return uid, err
+}
+
 const meetingsOfWorkspace = `-- name: MeetingsOfWorkspace :many
-SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.person_id FROM meeting_host CROSS JOIN booking CROSS JOIN person
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.person_id FROM meeting_host CROSS JOIN booking CROSS JOIN person
 WHERE meeting_host.state = 'booked' AND meeting_host.start_at >= ?1 AND meeting_host.start_at < ?2
-  AND booking.meeting_id = meeting_host.meeting_id AND person.id = meeting_host.person_id AND person.workspace_id = ?3 AND person.removed_at = 0
+  AND booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.keeps DESC, seat.id LIMIT 1) AND person.id = meeting_host.person_id AND person.workspace_id = ?3 AND person.removed_at = 0
 ORDER BY meeting_host.start_at LIMIT 200
 `
 
@@ -1124,6 +1254,7 @@ func (q *Queries) MeetingsOfWorkspace(ctx context.Context, arg MeetingsOfWorkspa
 			&i.Booking.ID,
 			&i.Booking.MeetingID,
 			&i.Booking.Uid,
+			&i.Booking.MeetingUid,
 			&i.Booking.Sequence,
 			&i.Booking.Revision,
 			&i.Booking.Version,
@@ -1131,6 +1262,9 @@ func (q *Queries) MeetingsOfWorkspace(ctx context.Context, arg MeetingsOfWorkspa
 			&i.Booking.HostID,
 			&i.Booking.State,
 			&i.Booking.Life,
+			&i.Booking.MeetingState,
+			&i.Booking.Capacity,
+			&i.Booking.Taken,
 			&i.Booking.StartAt,
 			&i.Booking.EndAt,
 			&i.Booking.KeptFrom,
@@ -1176,7 +1310,7 @@ func (q *Queries) MeetingsOfWorkspace(ctx context.Context, arg MeetingsOfWorkspa
 }
 
 const missingEvents = `-- name: MissingEvents :many
-SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting_host JOIN booking ON booking.meeting_id = meeting_host.meeting_id
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting_host JOIN booking ON booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.keeps DESC, seat.id LIMIT 1)
 WHERE meeting_host.person_id = ?1 AND meeting_host.event_seen = '' AND meeting_host.event_seen_at > 0
   AND meeting_host.state = 'booked' AND meeting_host.start_at > ?2
 `
@@ -1205,6 +1339,7 @@ func (q *Queries) MissingEvents(ctx context.Context, arg MissingEventsParams) ([
 			&i.Booking.ID,
 			&i.Booking.MeetingID,
 			&i.Booking.Uid,
+			&i.Booking.MeetingUid,
 			&i.Booking.Sequence,
 			&i.Booking.Revision,
 			&i.Booking.Version,
@@ -1212,6 +1347,9 @@ func (q *Queries) MissingEvents(ctx context.Context, arg MissingEventsParams) ([
 			&i.Booking.HostID,
 			&i.Booking.State,
 			&i.Booking.Life,
+			&i.Booking.MeetingState,
+			&i.Booking.Capacity,
+			&i.Booking.Taken,
 			&i.Booking.StartAt,
 			&i.Booking.EndAt,
 			&i.Booking.KeptFrom,
@@ -1297,7 +1435,7 @@ func (q *Queries) MoveMeeting(ctx context.Context, arg MoveMeetingParams) error 
 }
 
 const orphanedEvents = `-- name: OrphanedEvents :many
-SELECT meeting_host.meeting_id, booking.id AS booking_id, meeting_host.event_href, meeting_host.event_etag, booking.revision FROM meeting_host JOIN booking ON booking.meeting_id = meeting_host.meeting_id
+SELECT meeting_host.meeting_id, booking.id AS booking_id, meeting_host.event_href, meeting_host.event_etag, booking.revision FROM meeting_host JOIN booking ON booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.keeps DESC, seat.id LIMIT 1)
 WHERE meeting_host.person_id = ?1 AND meeting_host.event_calendar IS NULL AND meeting_host.event_href <> '' AND meeting_host.start_at > ?2
 `
 
@@ -1410,6 +1548,21 @@ func (q *Queries) RaiseRevision(ctx context.Context, meetingID int64) error {
 	return err
 }
 
+const raiseSeat = `-- name: RaiseSeat :exec
+UPDATE seat SET sequence = sequence + CAST(?1 AS INTEGER), revision = revision + 1 WHERE id = ?2
+`
+
+type RaiseSeatParams struct {
+	Told int64
+	ID   int64
+}
+
+// The same of one seat of several in a meeting: what concerns the others stays as it is.
+func (q *Queries) RaiseSeat(ctx context.Context, arg RaiseSeatParams) error {
+	_, err := q.db.ExecContext(ctx, raiseSeat, arg.Told, arg.ID)
+	return err
+}
+
 const raiseSequence = `-- name: RaiseSequence :exec
 UPDATE meeting SET sequence = sequence + 1, revision = revision + 1, version = version + 1 WHERE id = ?1
 `
@@ -1483,7 +1636,7 @@ func (q *Queries) RecentSteps(ctx context.Context, arg RecentStepsParams) ([]Rec
 }
 
 const requestsOfHost = `-- name: RequestsOfHost :many
-SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM booking CROSS JOIN meeting_host -- in this order: few are requested, and hosts have had many
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM booking CROSS JOIN meeting_host -- in this order: few are requested, and hosts have had many
 WHERE booking.life = 'requested' AND meeting_host.meeting_id = booking.meeting_id AND meeting_host.person_id = ?1 AND meeting_host.state <> 'left'
 ORDER BY booking.created_at, booking.id
 `
@@ -1501,6 +1654,7 @@ func (q *Queries) RequestsOfHost(ctx context.Context, hostID int64) ([]Booking, 
 			&i.ID,
 			&i.MeetingID,
 			&i.Uid,
+			&i.MeetingUid,
 			&i.Sequence,
 			&i.Revision,
 			&i.Version,
@@ -1508,6 +1662,9 @@ func (q *Queries) RequestsOfHost(ctx context.Context, hostID int64) ([]Booking, 
 			&i.HostID,
 			&i.State,
 			&i.Life,
+			&i.MeetingState,
+			&i.Capacity,
+			&i.Taken,
 			&i.StartAt,
 			&i.EndAt,
 			&i.KeptFrom,
@@ -1552,7 +1709,7 @@ func (q *Queries) RequestsOfHost(ctx context.Context, hostID int64) ([]Booking, 
 }
 
 const requestsOfWorkspace = `-- name: RequestsOfWorkspace :many
-SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM booking CROSS JOIN meeting_type
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM booking CROSS JOIN meeting_type
 WHERE booking.life = 'requested' AND meeting_type.id = booking.type_id AND meeting_type.workspace_id = ?1 ORDER BY booking.created_at, booking.id LIMIT 100
 `
 
@@ -1569,6 +1726,7 @@ func (q *Queries) RequestsOfWorkspace(ctx context.Context, workspaceID int64) ([
 			&i.ID,
 			&i.MeetingID,
 			&i.Uid,
+			&i.MeetingUid,
 			&i.Sequence,
 			&i.Revision,
 			&i.Version,
@@ -1576,6 +1734,152 @@ func (q *Queries) RequestsOfWorkspace(ctx context.Context, workspaceID int64) ([
 			&i.HostID,
 			&i.State,
 			&i.Life,
+			&i.MeetingState,
+			&i.Capacity,
+			&i.Taken,
+			&i.StartAt,
+			&i.EndAt,
+			&i.KeptFrom,
+			&i.KeptUntil,
+			&i.OverlapAllowed,
+			&i.SharedTime,
+			&i.TypeName,
+			&i.Way,
+			&i.Room,
+			&i.ClientName,
+			&i.ClientMail,
+			&i.ClientZone,
+			&i.Language,
+			&i.Remark,
+			&i.Answers,
+			&i.Said,
+			&i.Guests,
+			&i.Consent,
+			&i.ConsentAt,
+			&i.LapsesAt,
+			&i.Proposed,
+			&i.Invited,
+			&i.CodeTries,
+			&i.ConfirmedStart,
+			&i.LinkHash,
+			&i.RequestKey,
+			&i.ViaID,
+			&i.CreatedAt,
+			&i.RepliesHere,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const seatsKept = `-- name: SeatsKept :many
+SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, host_id, state, life, meeting_state, capacity, taken, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE meeting_id = ?1 AND state = 'booked' ORDER BY id
+`
+
+// The seats of a meeting that are kept.
+func (q *Queries) SeatsKept(ctx context.Context, meetingID int64) ([]Booking, error) {
+	rows, err := q.db.QueryContext(ctx, seatsKept, meetingID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []Booking{}
+	for rows.Next() {
+		var i Booking
+		if err := rows.Scan(
+			&i.ID,
+			&i.MeetingID,
+			&i.Uid,
+			&i.MeetingUid,
+			&i.Sequence,
+			&i.Revision,
+			&i.Version,
+			&i.TypeID,
+			&i.HostID,
+			&i.State,
+			&i.Life,
+			&i.MeetingState,
+			&i.Capacity,
+			&i.Taken,
+			&i.StartAt,
+			&i.EndAt,
+			&i.KeptFrom,
+			&i.KeptUntil,
+			&i.OverlapAllowed,
+			&i.SharedTime,
+			&i.TypeName,
+			&i.Way,
+			&i.Room,
+			&i.ClientName,
+			&i.ClientMail,
+			&i.ClientZone,
+			&i.Language,
+			&i.Remark,
+			&i.Answers,
+			&i.Said,
+			&i.Guests,
+			&i.Consent,
+			&i.ConsentAt,
+			&i.LapsesAt,
+			&i.Proposed,
+			&i.Invited,
+			&i.CodeTries,
+			&i.ConfirmedStart,
+			&i.LinkHash,
+			&i.RequestKey,
+			&i.ViaID,
+			&i.CreatedAt,
+			&i.RepliesHere,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const seatsOfMeeting = `-- name: SeatsOfMeeting :many
+SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, host_id, state, life, meeting_state, capacity, taken, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE meeting_id = ?1 ORDER BY id
+`
+
+func (q *Queries) SeatsOfMeeting(ctx context.Context, meetingID int64) ([]Booking, error) {
+	rows, err := q.db.QueryContext(ctx, seatsOfMeeting, meetingID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []Booking{}
+	for rows.Next() {
+		var i Booking
+		if err := rows.Scan(
+			&i.ID,
+			&i.MeetingID,
+			&i.Uid,
+			&i.MeetingUid,
+			&i.Sequence,
+			&i.Revision,
+			&i.Version,
+			&i.TypeID,
+			&i.HostID,
+			&i.State,
+			&i.Life,
+			&i.MeetingState,
+			&i.Capacity,
+			&i.Taken,
 			&i.StartAt,
 			&i.EndAt,
 			&i.KeptFrom,
@@ -1751,6 +2055,47 @@ func (q *Queries) SetWay(ctx context.Context, arg SetWayParams) error {
 	return err
 }
 
+const sharedAt = `-- name: SharedAt :many
+SELECT meeting.id, meeting.capacity, (SELECT COUNT(*) FROM seat WHERE seat.meeting_id = meeting.id AND seat.keeps = 1) AS taken
+FROM meeting WHERE meeting.type_id = ?1 AND meeting.start_at = ?2 AND meeting.end_at = ?3 AND meeting.capacity > 1 AND meeting.state = 'booked' ORDER BY meeting.id
+`
+
+type SharedAtParams struct {
+	TypeID  int64
+	StartAt int64
+	EndAt   int64
+}
+
+type SharedAtRow struct {
+	ID       int64
+	Capacity int64
+	Taken    int64
+}
+
+// Meetings of a type that clients share and that begin and end at a time, with how many seats are taken.
+func (q *Queries) SharedAt(ctx context.Context, arg SharedAtParams) ([]SharedAtRow, error) {
+	rows, err := q.db.QueryContext(ctx, sharedAt, arg.TypeID, arg.StartAt, arg.EndAt)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []SharedAtRow{}
+	for rows.Next() {
+		var i SharedAtRow
+		if err := rows.Scan(&i.ID, &i.Capacity, &i.Taken); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const startsBetween = `-- name: StartsBetween :many
 SELECT start_at, person_id FROM meeting_host WHERE state = 'booked' AND start_at >= ?1 AND start_at < ?2
 `
@@ -1828,9 +2173,10 @@ func (q *Queries) StepsOf(ctx context.Context, bookingID int64) ([]BookingStep, 
 
 const timesOfHosts = `-- name: TimesOfHosts :many
 
-SELECT seat.id, meeting.type_id, meeting_host.person_id, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until
+SELECT CAST((SELECT MIN(seat.id) FROM seat WHERE seat.meeting_id = meeting.id AND seat.keeps = 1) AS INTEGER) AS id, meeting.id AS meeting_id, meeting.type_id, meeting_host.person_id, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until,
+    meeting.capacity, CAST(CASE WHEN meeting.capacity > 1 THEN (SELECT COUNT(*) FROM seat WHERE seat.meeting_id = meeting.id AND seat.keeps = 1) ELSE 1 END AS INTEGER) AS taken
 FROM person CROSS JOIN meeting_host ON meeting_host.person_id = person.id
-CROSS JOIN meeting ON meeting.id = meeting_host.meeting_id CROSS JOIN seat ON seat.meeting_id = meeting_host.meeting_id
+CROSS JOIN meeting ON meeting.id = meeting_host.meeting_id
 WHERE meeting_host.state = 'booked' AND meeting_host.kept_until > ?1 AND meeting_host.kept_until < CAST(?2 AS INTEGER) + person.longest
   AND meeting_host.kept_from < CAST(?2 AS INTEGER) AND meeting.shared_time = 0 AND person.id IN (/*SLICE:people*/?)
 ORDER BY meeting_host.start_at + 0
@@ -1844,12 +2190,15 @@ type TimesOfHostsParams struct {
 
 type TimesOfHostsRow struct {
 	ID        int64
+	MeetingID int64
 	TypeID    int64
 	PersonID  int64
 	StartAt   int64
 	EndAt     int64
 	KeptFrom  int64
 	KeptUntil int64
+	Capacity  int64
+	Taken     int64
 }
 
 // not by the index on it, along which everybody's would be looked at
@@ -1876,12 +2225,15 @@ func (q *Queries) TimesOfHosts(ctx context.Context, arg TimesOfHostsParams) ([]T
 		var i TimesOfHostsRow
 		if err := rows.Scan(
 			&i.ID,
+			&i.MeetingID,
 			&i.TypeID,
 			&i.PersonID,
 			&i.StartAt,
 			&i.EndAt,
 			&i.KeptFrom,
 			&i.KeptUntil,
+			&i.Capacity,
+			&i.Taken,
 		); err != nil {
 			return nil, err
 		}

@@ -60,7 +60,7 @@ func (q *Queries) AddMessageDone(ctx context.Context, arg AddMessageDoneParams) 
 }
 
 const bookingsEnding = `-- name: BookingsEnding :many
-SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM booking JOIN meeting_type ON meeting_type.id = booking.type_id
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM booking JOIN meeting_type ON meeting_type.id = booking.type_id
 WHERE booking.end_at > ?1 AND booking.end_at <= ?2 AND meeting_type.workspace_id = ?3
   AND (CAST(?4 AS INTEGER) = 0 OR booking.type_id = CAST(?4 AS INTEGER))
   AND NOT EXISTS (SELECT 1 FROM message_done d WHERE d.rule_id = ?5 AND d.booking_id = booking.id AND d.start_at = booking.start_at)
@@ -95,6 +95,7 @@ func (q *Queries) BookingsEnding(ctx context.Context, arg BookingsEndingParams) 
 			&i.ID,
 			&i.MeetingID,
 			&i.Uid,
+			&i.MeetingUid,
 			&i.Sequence,
 			&i.Revision,
 			&i.Version,
@@ -102,6 +103,9 @@ func (q *Queries) BookingsEnding(ctx context.Context, arg BookingsEndingParams) 
 			&i.HostID,
 			&i.State,
 			&i.Life,
+			&i.MeetingState,
+			&i.Capacity,
+			&i.Taken,
 			&i.StartAt,
 			&i.EndAt,
 			&i.KeptFrom,
@@ -146,7 +150,7 @@ func (q *Queries) BookingsEnding(ctx context.Context, arg BookingsEndingParams) 
 }
 
 const bookingsEndingAfter = `-- name: BookingsEndingAfter :many
-SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM booking JOIN meeting_type ON meeting_type.id = booking.type_id
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM booking JOIN meeting_type ON meeting_type.id = booking.type_id
 WHERE booking.end_at > ?1 AND meeting_type.workspace_id = ?2
   AND (CAST(?3 AS INTEGER) = 0 OR booking.type_id = CAST(?3 AS INTEGER)) AND booking.life IN ('booked', 'attended', 'no-show')
 ORDER BY booking.end_at, booking.id LIMIT ?4
@@ -178,6 +182,7 @@ func (q *Queries) BookingsEndingAfter(ctx context.Context, arg BookingsEndingAft
 			&i.ID,
 			&i.MeetingID,
 			&i.Uid,
+			&i.MeetingUid,
 			&i.Sequence,
 			&i.Revision,
 			&i.Version,
@@ -185,6 +190,9 @@ func (q *Queries) BookingsEndingAfter(ctx context.Context, arg BookingsEndingAft
 			&i.HostID,
 			&i.State,
 			&i.Life,
+			&i.MeetingState,
+			&i.Capacity,
+			&i.Taken,
 			&i.StartAt,
 			&i.EndAt,
 			&i.KeptFrom,
@@ -229,7 +237,7 @@ func (q *Queries) BookingsEndingAfter(ctx context.Context, arg BookingsEndingAft
 }
 
 const bookingsStarting = `-- name: BookingsStarting :many
-SELECT booking.id, booking.meeting_id, booking.uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM booking JOIN meeting_type ON meeting_type.id = booking.type_id
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM booking JOIN meeting_type ON meeting_type.id = booking.type_id
 WHERE booking.start_at > ?1 AND booking.start_at <= ?2 AND meeting_type.workspace_id = ?3
   AND (CAST(?4 AS INTEGER) = 0 OR booking.type_id = CAST(?4 AS INTEGER))
   AND NOT EXISTS (SELECT 1 FROM message_done d WHERE d.rule_id = ?5 AND d.booking_id = booking.id AND d.start_at = booking.start_at)
@@ -264,6 +272,7 @@ func (q *Queries) BookingsStarting(ctx context.Context, arg BookingsStartingPara
 			&i.ID,
 			&i.MeetingID,
 			&i.Uid,
+			&i.MeetingUid,
 			&i.Sequence,
 			&i.Revision,
 			&i.Version,
@@ -271,6 +280,9 @@ func (q *Queries) BookingsStarting(ctx context.Context, arg BookingsStartingPara
 			&i.HostID,
 			&i.State,
 			&i.Life,
+			&i.MeetingState,
+			&i.Capacity,
+			&i.Taken,
 			&i.StartAt,
 			&i.EndAt,
 			&i.KeptFrom,

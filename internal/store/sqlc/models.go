@@ -36,6 +36,7 @@ type Booking struct {
 	ID             int64
 	MeetingID      int64
 	Uid            string
+	MeetingUid     string
 	Sequence       int64
 	Revision       int64
 	Version        int64
@@ -43,6 +44,9 @@ type Booking struct {
 	HostID         int64
 	State          string
 	Life           string
+	MeetingState   string
+	Capacity       int64
+	Taken          int64
 	StartAt        int64
 	EndAt          int64
 	KeptFrom       int64
@@ -478,6 +482,9 @@ type Seat struct {
 	RequestKey     string
 	CreatedAt      int64
 	ViaID          sql.NullInt64
+	Uid            string
+	Sequence       int64
+	Revision       int64
 }
 
 type Session struct {

@@ -738,6 +738,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/host-bookings/{id}/cancel-for-all": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Cancel a meeting that clients share, and tell each of them */
+        post: operations["cancel-for-all"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/host-bookings/{id}/decline": {
         parameters: {
             query?: never;
@@ -2428,6 +2445,8 @@ export interface components {
         };
         Booked: {
             begun: boolean;
+            /** @description Of a meeting that clients share. */
+            filling?: components["schemas"]["Filling"];
             /** Format: int64 */
             from: number;
             /** Format: int64 */
@@ -2565,6 +2584,8 @@ export interface components {
             feedback?: components["schemas"]["Feedback"];
             /** @description That the client sent. */
             files?: components["schemas"]["AttachedFile"][];
+            /** @description Of a meeting that clients share; the client is the first of them. */
+            filling?: components["schemas"]["Filling"];
             guests: string[];
             /** @description Of a colleague's. */
             host?: string;
@@ -2582,6 +2603,8 @@ export interface components {
             notes?: string;
             /** @description Does the viewer take part? */
             own: boolean;
+            /** @description Of a meeting that clients share: all of them. */
+            participants: components["schemas"]["Participant"][];
             remark: string;
             /** @description If mail to the client comes back. */
             returned?: components["schemas"]["Returned"];
@@ -3163,6 +3186,12 @@ export interface components {
             /** @description With kind hours: seven hours texts, Monday first. */
             week: string[];
         };
+        Filling: {
+            /** Format: int64 */
+            seats: number;
+            /** Format: int64 */
+            taken: number;
+        };
         Foresight: {
             /**
              * Format: int64
@@ -3411,6 +3440,8 @@ export interface components {
             feedback?: components["schemas"]["Feedback"];
             /** @description That the client sent. */
             files?: components["schemas"]["AttachedFile"][];
+            /** @description Of a meeting that clients share; the client is the first of them. */
+            filling?: components["schemas"]["Filling"];
             guests: string[];
             /** @description Of a colleague's. */
             host?: string;
@@ -4113,6 +4144,10 @@ export interface components {
              * @description The notice refuses everything before.
              */
             earliest: string;
+            /** @description How many seats are left of starts that others have booked too, where clients share times. */
+            left?: {
+                [key: string]: number;
+            };
             /**
              * Format: date-time
              * @description If nothing is open in the range: the first open start after it.
@@ -4187,6 +4222,11 @@ export interface components {
              */
             proof: "" | "code" | "text" | "puzzle";
             questions: components["schemas"]["Question"][];
+            /**
+             * Format: int64
+             * @description How many clients share a time.
+             */
+            seats: number;
             /** @description Others can ask for the same time; it is kept for nobody meanwhile. */
             several?: boolean;
             /** @description The cancellation policy. */
@@ -4235,6 +4275,15 @@ export interface components {
             /** @description The workspace's name where the whole one has no room. */
             short?: string;
         };
+        Participant: {
+            /** Format: int64 */
+            booking: number;
+            confirmed: boolean;
+            mail: string;
+            name: string;
+            /** @enum {string} */
+            state: "unproved" | "requested" | "booked" | "attended" | "no-show" | "cancelled" | "declined" | "expired";
+        };
         Parts: {
             /** Format: int64 */
             parts: number;
@@ -4263,6 +4312,8 @@ export interface components {
             feedback?: components["schemas"]["Feedback"];
             /** @description That the client sent. */
             files?: components["schemas"]["AttachedFile"][];
+            /** @description Of a meeting that clients share; the client is the first of them. */
+            filling?: components["schemas"]["Filling"];
             guests: string[];
             /** @description Of a colleague's. */
             host?: string;
@@ -4548,6 +4599,8 @@ export interface components {
             feedback?: components["schemas"]["Feedback"];
             /** @description That the client sent. */
             files?: components["schemas"]["AttachedFile"][];
+            /** @description Of a meeting that clients share; the client is the first of them. */
+            filling?: components["schemas"]["Filling"];
             guests: string[];
             /** @description Of a colleague's. */
             host?: string;
@@ -5262,6 +5315,11 @@ export interface components {
             offset?: number;
             /** @description Further lengths to choose from. */
             others?: number[];
+            /**
+             * Format: int64
+             * @description How many clients share a time; one if left out.
+             */
+            seats?: number;
             /**
              * Format: int64
              * @description A start every so many minutes.
@@ -6925,6 +6983,41 @@ export interface operations {
         };
     };
     "cancel-by-host": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WithWordBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Today"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "cancel-for-all": {
         parameters: {
             query?: never;
             header?: never;

@@ -10,6 +10,7 @@ const page: Schemas['Page'] = {
   workspace: 'Quillmere',
   type: 'Loan condition call',
   description: '',
+  seats: 1,
   minutes: 30,
   lengths: [30],
   zones: 'client',

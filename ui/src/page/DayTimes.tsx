@@ -99,11 +99,12 @@ function Time(props: {
     return apart > 0 && apart <= 3 * 3_600_000 && clock(other, zone) === mine
   })
   const offset = twice ? offsetOf(start, zone) : ''
+  const left = props.look.open.left?.[start.toISOString().replace('.000', '')]
   return (
     <button
       type="button"
       aria-pressed={chosen}
-      aria-label={`${mine}${offset && ` ${offset}`}${theirs === mine ? '' : `, ${t.inPlace(theirs, placeOf(hostZone))}`}${over ? `, ${t.youAreBusy}` : ''}`}
+      aria-label={`${mine}${offset && ` ${offset}`}${theirs === mine ? '' : `, ${t.inPlace(theirs, placeOf(hostZone))}`}${left === undefined ? '' : `, ${t.seatsLeft(left)}`}${over ? `, ${t.youAreBusy}` : ''}`}
       onClick={() => props.onChoose(start)}
       className={`figures flex items-baseline justify-between gap-3 border-b px-0.5 py-1.5 text-left sm:py-1 ${
         chosen ? 'rounded-(--radius) border-act bg-act px-2! text-on-act' : 'border-rule hover:bg-act-soft'
@@ -112,6 +113,9 @@ function Time(props: {
       <span className="text-[16.5px]">
         {mine} {offset && <small className="text-small">{offset}</small>}
         {over && <span className="mark-busy ml-2 inline-block! static! h-2.5 w-7 align-baseline" />}
+        {left !== undefined && (
+          <small className={`ml-2 text-small ${chosen ? '' : 'text-ink-2'}`}>{t.seatsLeft(left)}</small>
+        )}
       </span>
       {theirs !== mine && <span className={`text-small ${chosen ? '' : 'text-ink-3'}`}>{theirs}</span>}
     </button>

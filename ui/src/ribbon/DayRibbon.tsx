@@ -147,6 +147,7 @@ export function BookingMarks({ booking, axis, placed = alone, over }: BookingMar
           title={`${minuteText(booking.from)} ${booking.label}`}
         >
           {placed.name === 'inside' && booking.label}
+          {booking.filling && <SeatMarks filling={booking.filling} />}
           {placed.name === 'key' && placed.key}
         </div>
       )}
@@ -159,6 +160,29 @@ export function BookingMarks({ booking, axis, placed = alone, over }: BookingMar
   )
 }
 
+/** The most seats that are drawn one by one; more are told as figures. */
+const mostDrawn = 12
+
+/** A row of seats: those that are taken are filled. */
+function SeatMarks({ filling: { taken, seats } }: { filling: Schemas['Filling'] }) {
+  if (seats > mostDrawn)
+    return (
+      <span className="mark-seats">
+        {taken}/{seats}
+      </span>
+    )
+  return (
+    <span className="mark-seats" aria-hidden>
+      {Array.from({ length: seats }, (_, i) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: seats have nothing but their number
+        <i key={i} className={i < taken ? 'taken' : undefined} />
+      ))}
+    </span>
+  )
+}
+
+const seatsOf = ({ filling }: Schemas['Booked']) => filling && say.today.seatsTaken(filling.taken, filling.seats)
+
 /** What a ribbon shows, for those who don't see it. */
 export function describe(name: string, day: Day): string {
   const times = (stretches: Stretch[]) =>
@@ -166,7 +190,8 @@ export function describe(name: string, day: Day): string {
   const said = [name, day.open.length ? say.ribbon.open(times(day.open)) : say.ribbon.closed]
   if (day.busy.length) said.push(say.ribbon.busy(times(day.busy)))
   if (day.shown?.length) said.push(say.ribbon.shownOnly(times(day.shown)))
-  for (const b of day.bookings) said.push(say.ribbon.booked(times([b]), b.label ?? ''))
+  for (const b of day.bookings)
+    said.push(say.ribbon.booked(times([b]), [b.label, seatsOf(b)].filter(Boolean).join(', ')))
   const starts = day.kept.length + day.gained.length
   if (starts || day.lost.length) said.push(say.ribbon.openStart(starts))
   if (day.gained.length) said.push(say.ribbon.gained(day.gained.length))

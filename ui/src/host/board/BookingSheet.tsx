@@ -13,6 +13,7 @@ import { HandTo } from '../HandTo'
 import { answerInWords, stateWords, stepWords } from '../steps'
 import { Attendance } from '../today/Attendance'
 import { CancelForm, MoveForm } from './Forms'
+import { CancelForAll, Participants } from './Participants'
 
 type Sheet = Schemas['BookingSheet']
 
@@ -52,7 +53,7 @@ export function BookingSheet({ id, zone, onClose }: { id: number; zone: string; 
   )
 }
 
-type Doing = 'move' | 'hand' | 'cancel' | null
+type Doing = 'move' | 'hand' | 'cancel' | 'all' | null
 
 /** What can be done: one at a time is open. */
 function Actions({ sheet: b, zone, onDone }: { sheet: Sheet; zone: string; onDone: () => void }) {
@@ -68,9 +69,10 @@ function Actions({ sheet: b, zone, onDone }: { sheet: Sheet; zone: string; onDon
     )
   if (!stands) return null
   const begun = start <= new Date()
+  const taken = b.filling?.taken ?? 1
   const way = (what: Doing, words: string) => (
     <Button
-      kind={what === 'cancel' ? 'text' : 'plain'}
+      kind={what === 'cancel' || what === 'all' ? 'text' : 'plain'}
       aria-expanded={doing === what}
       onClick={() => setDoing(doing === what ? null : what)}
     >
@@ -92,8 +94,10 @@ function Actions({ sheet: b, zone, onDone }: { sheet: Sheet; zone: string; onDon
         )}
         {!begun && way('move', say.board.move)}
         {!begun && way('hand', say.board.handOver)}
-        {!begun && way('cancel', say.board.cancel)}
+        {!begun && way('cancel', taken > 1 ? say.board.cancelSeat : say.board.cancel)}
+        {!begun && taken > 1 && way('all', say.board.cancelForAll)}
       </div>
+      {!begun && taken > 1 && <p className="mt-1 text-note text-ink-2">{say.board.concernsAll}</p>}
       {begun && (
         <p className="mt-2">
           <Attendance booking={b} />
@@ -106,6 +110,7 @@ function Actions({ sheet: b, zone, onDone }: { sheet: Sheet; zone: string; onDon
           )}
           {doing === 'hand' && <HandTo booking={b.id} onDone={onDone} />}
           {doing === 'cancel' && <CancelForm id={b.id} onDone={onDone} />}
+          {doing === 'all' && <CancelForAll id={b.id} clients={taken} onDone={onDone} />}
         </div>
       )}
     </div>
@@ -115,6 +120,14 @@ function Actions({ sheet: b, zone, onDone }: { sheet: Sheet; zone: string; onDon
 function Facts({ sheet: b, zone }: { sheet: Sheet; zone: string }) {
   return (
     <dl className="mt-4">
+      {b.participants.length > 0 && (
+        <Fact name={say.board.whoComes}>
+          {b.filling && (
+            <p className="text-note text-ink-2">{say.today.seatsTaken(b.filling.taken, b.filling.seats)}</p>
+          )}
+          <Participants of={b} />
+        </Fact>
+      )}
       <Fact name={say.board.client}>
         {say.board.writes(<a href={`mailto:${b.mail}`}>{b.mail}</a>, languageName(b.language))}
         {b.confirmed && <p>{say.board.saysTheyCome}</p>}

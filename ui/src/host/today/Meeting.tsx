@@ -23,14 +23,17 @@ export function Meeting({ meeting, now, zone, today, next = false }: Props) {
   const over = end <= now
   const ahead = minutesUntil(now, start)
   const standing = [
+    meeting.filling && say.today.seatsTaken(meeting.filling.taken, meeting.filling.seats),
     start > now && meeting.confirmed && say.today.saysTheyCome,
     !over && ahead !== null && say.today.soon(ahead),
   ].filter(Boolean)
   const date = wallClock(start, zone).date
   const differs = offsetOf(start, zone) !== offsetOf(start, meeting.clientZone)
+  const more = (meeting.filling?.taken ?? 1) - 1
+  const client = more > 0 ? `${meeting.client} +${more}` : meeting.client
   return (
     <article
-      aria-label={`${clock(start, zone)} ${meeting.client}`}
+      aria-label={`${clock(start, zone)} ${client}`}
       className={`-mx-6.5 grid grid-cols-[7.6rem_1fr_auto] px-6.5 max-sm:grid-cols-[5rem_minmax(0,1fr)] ${next ? 'bg-act-soft' : ''} ${over ? 'text-ink-2' : ''}`}
     >
       <div className="figures border-rule py-3 pr-3 max-sm:pb-0 sm:border-b">
@@ -42,7 +45,7 @@ export function Meeting({ meeting, now, zone, today, next = false }: Props) {
       </div>
       <div className="border-rule py-3 wrap-anywhere max-sm:pb-0 sm:border-b">
         <p>
-          <b className={`font-semibold ${next ? 'text-[19px]' : 'text-[16.5px]'}`}>{meeting.client}</b>{' '}
+          <b className={`font-semibold ${next ? 'text-[19px]' : 'text-[16.5px]'}`}>{client}</b>{' '}
           <span className="text-note text-ink-2">{standing.join(' · ')}</span>
         </p>
         <p className="text-note text-ink-2">

@@ -5,6 +5,7 @@ import type { Rules } from '../rules/parts'
 import { type Group, RuleSentences } from '../rules/Rules'
 import { Lengths } from './Lengths'
 import { OwnHours } from './OwnHours'
+import { Seats } from './Seats'
 
 type Draft = Schemas['TypeDraft']
 
@@ -46,6 +47,7 @@ export function TypeForm({ draft, unchanged, wrong, workspace, onChange }: Props
       </div>
       <h2 className="border-b border-rule-strong pb-1.5">{say.types.times}</h2>
       <Lengths rules={rules} unchanged={unchanged.rules} wrong={wrong} onChange={setRule} />
+      <Seats rules={rules} unchanged={unchanged.rules} wrong={wrong} onChange={setRule} />
       <RuleSentences
         rules={rules}
         unchanged={unchanged.rules}

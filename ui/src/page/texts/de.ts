@@ -72,6 +72,8 @@ export const de: Texts = {
   takeItAway: 'Ihren Kalender entfernen',
   removeFile: 'Entfernen',
   sendingFile: 'Die Datei wird gesendet …',
+  shareTime: (n) => `Bis zu ${n} Personen teilen sich eine Zeit.`,
+  seatsLeft: (n) => (n === 1 ? 'noch 1 Platz' : `noch ${n} Plätze`),
   youAreBusy: 'Sie haben schon etwas vor',
 
   yourDetails: 'Ihre Angaben',

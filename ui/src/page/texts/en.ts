@@ -102,6 +102,8 @@ export const en = {
   takeItAway: 'Remove your calendar',
   removeFile: 'Remove',
   sendingFile: 'Sending the file …',
+  shareTime: (n: number) => `Up to ${n} people share a time.`,
+  seatsLeft: (n: number) => (n === 1 ? '1 seat left' : `${n} seats left`),
   youAreBusy: 'you are busy',
 
   yourDetails: 'Your details',

@@ -81,6 +81,8 @@ export const fr: Texts = {
   takeItAway: 'Retirer votre agenda',
   removeFile: 'Retirer',
   sendingFile: 'Envoi du fichier …',
+  shareTime: (n) => `Jusqu’à ${n} personnes partagent un même horaire.`,
+  seatsLeft: (n) => (n === 1 ? 'encore 1 place' : `encore ${n} places`),
   youAreBusy: 'vous n’êtes pas libre',
 
   yourDetails: 'Vos coordonnées',

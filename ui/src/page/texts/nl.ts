@@ -81,6 +81,8 @@ export const nl: Texts = {
   takeItAway: 'Uw agenda verwijderen',
   removeFile: 'Verwijderen',
   sendingFile: 'Het bestand wordt verstuurd …',
+  shareTime: (n) => `Tot ${n} personen delen een tijd.`,
+  seatsLeft: (n) => (n === 1 ? 'nog 1 plaats' : `nog ${n} plaatsen`),
   youAreBusy: 'u bent niet vrij',
 
   yourDetails: 'Uw gegevens',

@@ -87,6 +87,8 @@ export const pt: Texts = {
   takeItAway: 'Retirar a sua agenda',
   removeFile: 'Retirar',
   sendingFile: 'A enviar o ficheiro …',
+  shareTime: (n) => `Até ${n} pessoas partilham a mesma hora.`,
+  seatsLeft: (n) => (n === 1 ? 'resta 1 lugar' : `restam ${n} lugares`),
   youAreBusy: 'não está livre',
 
   yourDetails: 'Os seus dados',

@@ -60,6 +60,7 @@ export const ptBR: Texts = {
   willDecide: (day) => `${day}. Você recebe a decisão por e-mail.`,
   willProve: (day) => `${day}. Você recebe um código por e-mail; digite-o, e o horário é seu.`,
   willProveTexted: (day) => `${day}. Você recebe um código por SMS; digite-o, e o horário é seu.`,
+  shareTime: (n) => `Até ${n} pessoas compartilham o mesmo horário.`,
   onItsWay: (mail) => ['O convite está a caminho de ', mail, '.'],
   codeSent: (mail, until) => [
     'Um código de seis dígitos está a caminho de ',

@@ -462,6 +462,10 @@ const peoples: Sentences<PeoplesCode> = {
   'no-such-weekday': 'diesen Wochentag gibt es nicht',
   'no-time-together': (who, weeks) =>
     `In den kommenden ${zahl(weeks, 'Woche', 'Wochen')} gibt es keine Zeit, zu der ${who} alle frei sind.`,
+  'nobody-left': 'In diesem Termin hat niemand mehr einen Platz.',
+  'seats-1-1000': '1 bis 1000 Kunden teilen sich eine Zeit.',
+  'seats-one-place':
+    'Kunden, die sich eine Zeit teilen, treffen sich an einem Ort: Geben Sie der Terminart einen einzigen, der nicht vom Kunden abhängt.',
   'nobody-but-hosts':
     'Niemand außer {} bietet die Terminart „{}“ an. Lassen Sie sie zuerst jemand anderen anbieten, unter „Gastgeber“.',
   'nobody-hosts': 'Niemand, der Buchungen annimmt, bietet sie an.',

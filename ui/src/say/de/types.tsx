@@ -92,6 +92,13 @@ export const types: Say['types'] = {
   clientsSeeFirstLength: 'Kunden sehen zuerst die erste Dauer.',
   lasts: 'Sie dauert',
   howLongLasts: 'Wie lange sie dauert',
+  whoHasTime: 'Wie viele Kunden sich eine Zeit teilen',
+  oneClient: 'Ein Kunde hat die Zeit für sich',
+  severalClients: 'Kunden teilen sich eine Zeit',
+  upToClients: (number) => <>bis zu {number}</>,
+  howManyClients: 'Kunden höchstens',
+  seatsNote:
+    'Eine Zeit bleibt frei, bis sie ausgebucht ist; die um sie herum bleiben geschlossen. Alle treffen sich an einem Ort.',
   alwaysSameTime: 'immer gleich lang',
   oneSeveralLengths: 'eine von mehreren Dauern',
   longClientNeeds: 'so lange der Kunde braucht',

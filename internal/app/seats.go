@@ -1,0 +1,348 @@
+package app
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"slices"
+	"time"
+
+	"corrim/core/life"
+	"corrim/core/opentimes"
+	"corrim/core/span"
+	"corrim/core/told"
+	"corrim/internal/job"
+	"corrim/internal/refusal"
+	"corrim/internal/store/sqlc"
+)
+
+// Meetings that several clients share. Each has a seat of their own, with a link, invitations and a life of its own; the meeting, its
+// entries in calendars and its room stand as long as one seat is kept.
+
+// shared tells whether others can have seats in a booking's meeting.
+func shared(b sqlc.Booking) bool { return b.Capacity > 1 }
+
+// Filling is how many seats of a meeting are taken.
+type Filling struct {
+	Taken int `json:"taken"`
+	Seats int `json:"seats"`
+}
+
+// fillingOf is that of a booking's meeting; nil if it has one seat.
+func fillingOf(b sqlc.Booking) *Filling {
+	if !shared(b) {
+		return nil
+	}
+	return &Filling{int(b.Taken), int(b.Capacity)}
+}
+
+// joins is who of those who are open at a start has a meeting then that the client joins; 0 if nobody.
+func (l lineup) joins(start opentimes.Start, open map[int64]bool) int64 {
+	in, pool := l.input()
+	for k, host := range pool.Hosts {
+		in.Host = host
+		if _, _, joins := opentimes.SeatsLeft(in, start); joins && open[l.candidates[k].ID] {
+			return l.candidates[k].ID
+		}
+	}
+	return 0
+}
+
+// meetingToJoin is a meeting of the type at a time that has a seat left and is held by somebody, beside whoever else; 0 if there is none.
+func meetingToJoin(ctx context.Context, q *sqlc.Queries, kind, start, end, host int64) (int64, error) {
+	there, err := q.SharedAt(ctx, sqlc.SharedAtParams{TypeID: kind, StartAt: start, EndAt: end})
+	if err != nil {
+		return 0, err
+	}
+	for _, m := range there {
+		if m.Taken >= m.Capacity {
+			continue
+		}
+		parts, err := q.HostsOfMeeting(ctx, m.ID)
+		if err != nil {
+			return 0, err
+		}
+		if slices.ContainsFunc(parts, func(part sqlc.MeetingHost) bool { return part.PersonID == host && part.State != hostLeft }) {
+			return m.ID, nil
+		}
+	}
+	return 0, nil
+}
+
+// raise counts what happened to a booking: for its client, and for the meeting if it is theirs alone. told is whether calendars are told
+// something else now.
+func raise(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, told bool) error {
+	if shared(b) {
+		if err := q.RaiseSeat(ctx, sqlc.RaiseSeatParams{ID: b.ID, Told: number(told)}); err != nil {
+			return err
+		}
+		return q.RaiseVersion(ctx, b.MeetingID)
+	}
+	if told {
+		return q.RaiseSequence(ctx, b.MeetingID)
+	}
+	return q.RaiseRevision(ctx, b.MeetingID)
+}
+
+// giveBack takes a meeting off its hosts' counts once nobody keeps a seat in it. It was counted with whoever came first.
+func giveBack(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) error {
+	if !shared(b) {
+		return q.GiveBack(ctx, b.ID)
+	}
+	seats, err := q.SeatsOfMeeting(ctx, b.MeetingID)
+	if err != nil || len(seats) == 0 || seats[0].MeetingState == "booked" {
+		return err
+	}
+	for _, seat := range seats {
+		if err := q.GiveBack(ctx, seat.ID); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// recordForAll records what a host did to a whole meeting with every seat in it, so that each client is told.
+func (a *App) recordForAll(ctx context.Context, q *sqlc.Queries, id int64, s step) error {
+	b, err := q.Booking(ctx, id)
+	if err != nil {
+		return err
+	}
+	if !shared(b) {
+		return a.record(ctx, q, b, s)
+	}
+	seats, err := q.SeatsKept(ctx, b.MeetingID)
+	if err != nil {
+		return err
+	}
+	for i, seat := range seats {
+		s.forOthers = i > 0 // hosts are told once
+		if err := a.record(ctx, q, seat, s); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// entryOf is a job about a booking's calendar entries, as one about the seat that stands for its meeting: two about the same entry must
+// not be done side by side.
+func entryOf(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, n job.New) (job.New, error) {
+	if !shared(b) {
+		return n, nil
+	}
+	lead, err := q.LeadSeat(ctx, b.MeetingID)
+	n.SubjectID, n.Revision = lead.ID, lead.Revision
+	return n, err
+}
+
+// moveSeat moves one client of several to another time of the type: into the meeting that stands there, or into a new one.
+func (a *App) moveSeat(ctx context.Context, q *sqlc.Queries, o offered, b sqlc.Booking, start time.Time) error {
+	startAt, endAt, from, until := o.keptTimes(start)
+	into, err := meetingToJoin(ctx, q, b.TypeID, startAt, endAt, b.HostID)
+	if err != nil {
+		return err
+	}
+	if into == 0 && b.Taken == 1 {
+		return moveTo(ctx, q, sqlc.MoveMeetingParams{MeetingID: b.MeetingID, StartAt: startAt, EndAt: endAt, KeptFrom: from, KeptUntil: until}, false)
+	}
+	if into == 0 {
+		if into, err = a.likeMeeting(ctx, q, o, b, sqlc.AddMeetingParams{StartAt: startAt, EndAt: endAt, KeptFrom: from, KeptUntil: until}); err != nil {
+			return err
+		}
+	}
+	if err := q.ChangeMeeting(ctx, sqlc.ChangeMeetingParams{ID: b.ID, MeetingID: into, Sequence: b.Sequence, Revision: b.Revision}); err != nil {
+		return err
+	}
+	return a.afterLeaving(ctx, q, b)
+}
+
+// likeMeeting is a new meeting at another time, with the hosts and the place of a booking's.
+func (a *App) likeMeeting(ctx context.Context, q *sqlc.Queries, o offered, b sqlc.Booking, m sqlc.AddMeetingParams) (int64, error) {
+	m.Uid, m.TypeID, m.TypeName, m.HostID, m.Way, m.CreatedAt, m.RepliesHere, m.Capacity = newUID(), b.TypeID, b.TypeName, b.HostID, b.Way, a.Now().Unix(), b.RepliesHere, int64(max(1, o.Rules.Seats))
+	id, err := q.AddMeeting(ctx, m)
+	if err != nil {
+		return 0, err
+	}
+	parts, err := q.HostsOfMeeting(ctx, b.MeetingID)
+	if err != nil {
+		return 0, err
+	}
+	for _, part := range parts {
+		if part.State == hostLeft {
+			continue
+		}
+		if err := q.AddMeetingHost(ctx, sqlc.AddMeetingHostParams{MeetingID: id, PersonID: part.PersonID}); err != nil {
+			return 0, err
+		}
+	}
+	return id, nil
+}
+
+// afterLeaving brings what stands for a meeting outside up to date, after a client has gone over to another one: its entries, or, if
+// nobody stays, what is left of it.
+func (a *App) afterLeaving(ctx context.Context, q *sqlc.Queries, left sqlc.Booking) error {
+	stay, err := q.SeatsKept(ctx, left.MeetingID)
+	if err != nil {
+		return err
+	}
+	if len(stay) > 0 {
+		return a.planEntryAnew(ctx, q, stay[0])
+	}
+	return a.planRemains(ctx, q, left)
+}
+
+// planRemains plans to take away what is outside of a meeting that nobody has a seat in any more: nothing but its number is left to
+// plan by.
+func (a *App) planRemains(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) error {
+	now := a.Now()
+	n := job.New{Kind: jobRemains, Subject: subjectMeeting, SubjectID: b.MeetingID, Due: now, Expires: now.Add(tellFor)}
+	parts, err := q.HostsOfMeeting(ctx, b.MeetingID)
+	if err != nil {
+		return err
+	}
+	for _, part := range parts {
+		calendar, href, err := a.eventCalendar(ctx, q, part)
+		if err != nil || href == "" {
+			continue // there is no entry
+		}
+		if err := a.planEntryOf(ctx, q, n, 0, part.PersonID, calendar); err != nil {
+			return err
+		}
+	}
+	if !hasFreshRoom(b) {
+		return nil
+	}
+	n.Lane = laneRooms
+	_, err = job.Plan(ctx, q, now, job.Keyed(n))
+	return err
+}
+
+// remains takes away a host's entry of a meeting that nobody has a seat in any more, or its room.
+func (a *App) remains(ctx context.Context, j sqlc.Job) (job.Ending, error) {
+	if j.PersonID == 0 {
+		uid, err := a.Store.MeetingUID(ctx, j.SubjectID)
+		if err != nil {
+			return nil, err
+		}
+		return nil, a.Rooms.Close(ctx, uid)
+	}
+	part, err := a.Store.HostOfMeeting(ctx, sqlc.HostOfMeetingParams{MeetingID: j.SubjectID, PersonID: j.PersonID})
+	if err != nil {
+		return nil, err
+	}
+	calendar, href, err := a.eventCalendar(ctx, a.Store.Queries, part)
+	if err != nil || href == "" {
+		return nil, errors.Join(err, job.ErrDropped)
+	}
+	entry, err := a.entryAt(ctx, part, calendar, href)
+	if err != nil {
+		return nil, err
+	}
+	return nil, a.removeEvent(ctx, entry)
+}
+
+// onePlace complains of a type whose clients would share a time but not a place.
+func onePlace(seats int, ways []Way) told.Words {
+	if seats <= 1 {
+		return told.Words{}
+	}
+	ofClient := func(w Way) bool { return w.Kind == wayTheirs || w.Kind == wayPhone && w.Calls != callsClient }
+	if len(ways) == 1 && !ofClient(ways[0]) {
+		return told.Words{}
+	}
+	return told.Say("seats-one-place", "Clients who share a time meet in one place: give the type one location, and none that depends on the client.")
+}
+
+// Participant is one of several clients of a meeting, as its hosts see them.
+type Participant struct {
+	Booking   int64  `json:"booking"`
+	Name      string `json:"name"`
+	Mail      string `json:"mail"`
+	State     string `json:"state" enum:"unproved,requested,booked,attended,no-show,cancelled,declined,expired"`
+	Confirmed bool   `json:"confirmed"`
+}
+
+// participants are the clients of a meeting that several share, those who gave their seat back last.
+func participants(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) ([]Participant, error) {
+	out := []Participant{}
+	if !shared(b) {
+		return out, nil
+	}
+	seats, err := q.SeatsOfMeeting(ctx, b.MeetingID)
+	slices.SortStableFunc(seats, func(x, y sqlc.Booking) int { return int(number(x.State != "booked") - number(y.State != "booked")) })
+	for _, s := range seats {
+		out = append(out, Participant{s.ID, s.ClientName, s.ClientMail, s.Life, confirmed(s)})
+	}
+	return out, err
+}
+
+// CancelForAll cancels a meeting that clients share for all of them, each of whom is told, with a word.
+func (a *App) CancelForAll(ctx context.Context, p Person, id int64, word string) (Today, error) {
+	if err := checkWord(word); err != nil {
+		return Today{}, err
+	}
+	return a.settle(ctx, p, id, func(q *sqlc.Queries, b hosted) error {
+		seats, err := q.SeatsKept(ctx, b.MeetingID)
+		if err != nil {
+			return err
+		}
+		for _, seat := range seats {
+			if _, err := a.nextOf(seat, byHost(string(life.Cancel), p, word)); err != nil {
+				return err
+			}
+			if err := a.cancelByHost(ctx, q, p, seat, word); err != nil {
+				return err
+			}
+		}
+		if len(seats) == 0 {
+			return refusal.New(refusal.Over, told.Say("nobody-left", "Nobody has a seat in this meeting any more."))
+		}
+		return nil
+	})
+}
+
+// tellRoomToAll lets all clients of a meeting hear of its room who were told of it without one.
+func (a *App) tellRoomToAll(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) error {
+	seats, err := q.SeatsKept(ctx, b.MeetingID)
+	if err != nil {
+		return err
+	}
+	for _, seat := range seats {
+		// What waits has the room in it anyway.
+		if err := q.MoveJobsOn(ctx, sqlc.MoveJobsOnParams{Subject: subjectBooking, SubjectID: seat.ID, Was: seat.Revision - 1, Revision: seat.Revision}); err != nil {
+			return err
+		}
+		waiting, err := q.WaitingJobs(ctx, sqlc.WaitingJobsParams{Subject: subjectBooking, SubjectID: seat.ID, Kind: jobMailClient})
+		if err != nil {
+			return err
+		}
+		if waiting == 0 && seat.Invited == 1 {
+			if err := a.plan(ctx, q, seat, step{kind: stepRoom}, []string{jobMailClient}); err != nil {
+				return err
+			}
+		}
+	}
+	return a.planEntryAnew(ctx, q, b)
+}
+
+// clientsOf is who comes, in a few words: the first client, and how many more.
+func clientsOf(b sqlc.Booking) string {
+	if b.Taken > 1 {
+		return fmt.Sprintf("%s +%d", b.ClientName, b.Taken-1)
+	}
+	return b.ClientName
+}
+
+// left is how many seats are left of the starts at which somebody has one already, by start; nil where clients share no times.
+func (l lineup) left(within span.Span) map[string]int {
+	if l.o.Rules.Seats <= 1 {
+		return nil
+	}
+	in, pool := l.input()
+	out := map[string]int{}
+	for _, o := range l.search(within) {
+		if left, of, _ := opentimes.PoolSeatsLeft(in, pool, o); left < of {
+			out[o.At.String()] = left
+		}
+	}
+	return out
+}

@@ -1,0 +1,233 @@
+package app_test
+
+import (
+	"fmt"
+	"strings"
+	"sync"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"corrim/internal/app"
+	"corrim/internal/refusal"
+	"corrim/internal/testhouse"
+)
+
+// shares lets so many clients share the times of the house's type.
+func shares(t *testing.T, h *testhouse.House, seats int) {
+	t.Helper()
+	draft := testhouse.Survey
+	draft.Rules.Seats = seats
+	_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, app.Saving{})
+	require.NoError(t, err)
+}
+
+// seat books a seat for somebody.
+func seat(t *testing.T, h *testhouse.House, at, name string) app.ClientBooking {
+	t.Helper()
+	b, err := bookFor(t, h, at, func(r *app.BookingRequest) { r.Name, r.Mail = name, strings.ToLower(name)+"@seats.example" })
+	require.NoError(t, err)
+	return b
+}
+
+// leftAt is how many seats are left of a start, as the page says; -1 if it isn't open.
+func leftAt(t *testing.T, h *testhouse.House, at string) int {
+	t.Helper()
+	start := h.At(at)
+	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", app.LookFor{From: start, To: start.Add(time.Minute)})
+	require.NoError(t, err)
+	if len(open.Starts) == 0 {
+		return -1
+	}
+	page, err := h.App.Page(ctx, "quillmere", "survey", false)
+	require.NoError(t, err)
+	if left, some := open.Left[start.UTC().Format(time.RFC3339)]; some {
+		return left
+	}
+	return page.Seats
+}
+
+// entries are the host's calendar entries of meetings, without those of buffers, each on unfolded lines.
+func entries(t *testing.T, h *testhouse.House) (out []string) {
+	t.Helper()
+	for _, text := range h.Calendars.Texts("ines", 0) {
+		if text = strings.ReplaceAll(text, "\r\n ", ""); !strings.Contains(text, "SUMMARY:Buffer ") {
+			out = append(out, text)
+		}
+	}
+	return out
+}
+
+func TestClientsShareATimeUntilItIsFull(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	h.Connect()
+	h.Run()
+	shares(t, h, 3)
+	const at = "2026-05-05 10:00"
+	assert.Equal(t, 3, leftAt(t, h, at))
+	ada, bo := seat(t, h, at, "Ada"), seat(t, h, at, "Bo")
+	assert.Equal(t, 1, leftAt(t, h, at))
+	assert.NotContains(t, h.Open("2026-05-05"), "10:10", "its neighbours stay closed")
+	seat(t, h, at, "Cy")
+	assert.Equal(t, -1, leftAt(t, h, at))
+	_, err := bookFor(t, h, at, func(r *app.BookingRequest) { r.Mail = "dee@seats.example" })
+	refused(t, err, refusal.Taken)
+	assert.NotEqual(t, ada.Link, bo.Link, "each has a link of their own")
+
+	// One meeting, one entry that says who comes, one mark on the day.
+	letters(t, h, "cy@seats.example", 1)
+	today, err := h.App.Today(ctx, h.Host)
+	require.NoError(t, err)
+	require.Len(t, today.Meetings, 1)
+	assert.Equal(t, &app.Filling{Taken: 3, Seats: 3}, today.Meetings[0].Filling)
+	there := entries(t, h)
+	require.Len(t, there, 1)
+	assert.Contains(t, there[0], "Survey: 3 of 3")
+	for _, name := range []string{"Ada", "Bo", "Cy"} {
+		assert.Contains(t, there[0], name)
+	}
+	for _, l := range letters(t, h, "ada@seats.example", 1) {
+		assert.NotContains(t, string(l.Raw), "bo@seats", "nobody learns who else comes")
+	}
+
+	// One gives the seat back: the others' meeting stands, and theirs alone is cancelled.
+	_, err = h.App.Cancel(ctx, linkOf(ada), "")
+	require.NoError(t, err)
+	letters(t, h, "ada@seats.example", 2)
+	assert.Equal(t, 1, leftAt(t, h, at))
+	assert.Len(t, subjectsTo(h, "bo@"), 1, "nobody else is told")
+	there = entries(t, h)
+	require.Len(t, there, 1)
+	assert.Contains(t, there[0], "Survey: 2 of 3")
+	assert.NotContains(t, there[0], "Ada")
+	_, err = h.App.Cancel(ctx, linkOf(ada), "")
+	require.NoError(t, err, "given back twice, it is given back once")
+	assert.Equal(t, 1, leftAt(t, h, at))
+
+	// The host sees them all, and calls the whole meeting off.
+	sheet, err := h.App.BookingSheet(ctx, h.Host, today.Meetings[0].ID)
+	require.NoError(t, err)
+	var who []string
+	for _, p := range sheet.Participants {
+		who = append(who, p.Name+" "+p.State)
+	}
+	assert.Equal(t, []string{"Bo booked", "Cy booked", "Ada cancelled"}, who)
+	_, err = h.App.CancelForAll(ctx, h.Host, sheet.Participants[0].Booking, "The roof leaks.")
+	require.NoError(t, err)
+	for _, name := range []string{"bo@seats.example", "cy@seats.example"} {
+		assert.Contains(t, letters(t, h, name, 2)[1].Text, "The roof leaks.")
+	}
+	assert.Empty(t, entries(t, h))
+	assert.Contains(t, h.Open("2026-05-05"), "10:10")
+	assert.Equal(t, 3, leftAt(t, h, at))
+}
+
+func TestAClientOfSeveralMovesAlone(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	h.Connect()
+	h.Run()
+	shares(t, h, 3)
+	ada, bo := seat(t, h, "2026-05-05 10:00", "Ada"), seat(t, h, "2026-05-05 10:00", "Bo")
+	cy := seat(t, h, "2026-05-06 10:00", "Cy")
+	letters(t, h, "cy@", 1)
+
+	// Into the meeting that stands there.
+	ada, err := h.App.Move(ctx, linkOf(ada), h.At("2026-05-06 10:00"))
+	require.NoError(t, err)
+	assert.Contains(t, letters(t, h, "ada@", 2)[1].Text, "6 May")
+	assert.Equal(t, []int{2, 1}, []int{leftAt(t, h, "2026-05-05 10:00"), leftAt(t, h, "2026-05-06 10:00")})
+	assert.Len(t, append(subjectsTo(h, "bo@"), subjectsTo(h, "cy@")...), 2)
+	// To a time of its own.
+	_, err = h.App.Move(ctx, linkOf(ada), h.At("2026-05-07 10:00"))
+	require.NoError(t, err)
+	letters(t, h, "ada@", 3)
+	assert.Equal(t, []int{2, 2}, []int{leftAt(t, h, "2026-05-06 10:00"), leftAt(t, h, "2026-05-07 10:00")})
+	assert.Len(t, entries(t, h), 3)
+	// The last one leaves a meeting for another: nothing is left of it.
+	_, err = h.App.Move(ctx, linkOf(bo), h.At("2026-05-06 10:00"))
+	require.NoError(t, err)
+	letters(t, h, "bo@", 2)
+	assert.Len(t, entries(t, h), 2)
+	assert.Contains(t, h.Open("2026-05-05"), "10:10")
+	// An hour's neighbour is in the way as long as somebody stays.
+	_, err = h.App.Move(ctx, linkOf(cy), h.At("2026-05-06 10:10"))
+	refused(t, err, refusal.Taken)
+	_, err = h.App.Move(ctx, linkOf(ada), h.At("2026-05-07 10:10"))
+	require.NoError(t, err, "alone, one may move a little")
+}
+
+func TestAHostMovesAMeetingWithAllInIt(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	h.Run()
+	shares(t, h, 3)
+	seat(t, h, "2026-05-05 10:00", "Ada")
+	seat(t, h, "2026-05-05 10:00", "Bo")
+	letters(t, h, "bo@", 1)
+	hosts := len(subjectsTo(h, "ines@"))
+	today, err := h.App.Today(ctx, h.Host)
+	require.NoError(t, err)
+	require.NoError(t, h.App.MoveByHand(ctx, h.Host, today.Meetings[0].ID, app.HandMove{Place: app.Place{Date: "2026-05-05", Minute: 10*60 + 20}}))
+	for _, name := range []string{"ada@", "bo@"} {
+		assert.Contains(t, letters(t, h, name, 2)[1].Text, "10:20")
+	}
+	assert.Len(t, subjectsTo(h, "ines@"), hosts+1, "the host is told once")
+	assert.Equal(t, 1, leftAt(t, h, "2026-05-05 10:20"))
+}
+
+func TestAThousandClientsForTwelveSeatsMakeTwelve(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	shares(t, h, 12)
+	var wait sync.WaitGroup
+	var mu sync.Mutex
+	booked, queue := 0, make(chan int)
+	for range 16 {
+		wait.Go(func() {
+			for n := range queue {
+				_, err := bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) { r.Mail = fmt.Sprintf("c%d@seats.example", n) })
+				if err == nil {
+					mu.Lock()
+					booked++
+					mu.Unlock()
+				}
+			}
+		})
+	}
+	for n := range 100 {
+		queue <- n
+	}
+	close(queue)
+	wait.Wait()
+	assert.Equal(t, 12, booked)
+	var kept int
+	require.NoError(t, h.Database().QueryRow("SELECT COUNT(*) FROM seat WHERE keeps = 1").Scan(&kept))
+	assert.Equal(t, 12, kept)
+}
+
+func TestClientsWhoShareATimeMeetInOnePlace(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	shares(t, h, 3)
+	view, err := h.App.TypeOffer(ctx, h.Host, h.Type.ID)
+	require.NoError(t, err)
+	view.Version, view.Ways = 0, []app.Way{{ID: "theirs", Kind: "theirs"}}
+	_, err = h.App.SaveOffer(ctx, h.Host, h.Type.ID, view.OfferChange)
+	assert.Contains(t, refused(t, err, refusal.Invalid).Fields["ways.0"].Sentence, "one place")
+	draft := testhouse.Survey
+	draft.Rules.Seats = 1
+	_, err = h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, app.Saving{})
+	require.NoError(t, err)
+	_, err = h.App.SaveOffer(ctx, h.Host, h.Type.ID, view.OfferChange)
+	require.NoError(t, err)
+	draft.Rules.Seats = 5
+	_, err = h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, app.Saving{})
+	assert.Contains(t, refused(t, err, refusal.Invalid).Fields["rules.seats"].Sentence, "one place")
+	draft.Rules.Seats = 1001
+	_, err = h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, app.Saving{})
+	assert.NotEmpty(t, refused(t, err, refusal.Invalid).Fields["rules.seats"])
+}
