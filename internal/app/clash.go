@@ -262,15 +262,25 @@ func (a *App) AskToChooseAgain(ctx context.Context, p Person, id int64, word str
 	})
 }
 
+// askAgain asks all clients of a meeting: where several share it, what speaks against it speaks against it for each.
 func (a *App) askAgain(ctx context.Context, q *sqlc.Queries, p Person, b hosted, word string) error {
+	seats, err := seatsStanding(ctx, q, b.Booking)
+	if err != nil {
+		return err
+	}
 	now := a.Now().Unix()
-	if _, err := a.nextOf(b.Booking, byHost(stepAsked, p, "")); err != nil {
-		return err
+	for _, seat := range seats {
+		if _, err := a.nextOf(seat, byHost(stepAsked, p, "")); err != nil {
+			return err
+		}
+		if err := q.AddStep(ctx, sqlc.AddStepParams{BookingID: seat.ID, At: now, Kind: stepAsked, By: "host", Note: word, PersonID: nullID(p.ID)}); err != nil {
+			return err
+		}
+		if err := a.plan(ctx, q, seat, step{kind: stepAsked}, []string{jobMailClient}); err != nil {
+			return err
+		}
 	}
-	if err := q.AddStep(ctx, sqlc.AddStepParams{BookingID: b.ID, At: now, Kind: stepAsked, By: "host", Note: word, PersonID: nullID(p.ID)}); err != nil {
-		return err
-	}
-	return a.plan(ctx, q, b.Booking, step{kind: stepAsked}, []string{jobMailClient})
+	return nil
 }
 
 func checkWord(word string) error {
@@ -544,7 +554,7 @@ func seenAs(b sqlc.Booking, ics []byte, p Person) (seen string, start, end int64
 // followEvent does to the booking what the host did to its event. Where that can't be, it is asked about instead.
 func (a *App) followEvent(ctx context.Context, q *sqlc.Queries, p Person, b hosted) error {
 	if b.own.EventSeen == eventGone {
-		return a.cancelByHost(ctx, q, p, b.Booking, "")
+		return a.cancelWhole(ctx, q, p, b.Booking, "")
 	}
 	if b.own.EventStart <= a.Now().Unix() || a.taken(ctx, q, b) {
 		return q.SetEventSeen(ctx, b.seen())

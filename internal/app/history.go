@@ -42,7 +42,7 @@ const (
 func (a *App) undoable() undo.Subjects[Person] {
 	return undo.Subjects[Person]{
 		subjectHours:     {May: mayPutBackOf(identity.LookAfterHours), Restore: undo.To(restoreHours)},
-		subjectType:      {May: mayPutBackType, Restore: undo.To(restoreType)},
+		subjectType:      {May: mayPutBackType, Restore: undo.To(a.restoreType)},
 		subjectPlan:      {May: mayPutBackPlan, Restore: undo.To(restorePlan)},
 		subjectWorkspace: {May: mayPutBack(identity.EditWorkspace), Restore: undo.To(restoreWorkspace)},
 		subjectBlock:     {May: mayPutBack(identity.EditOwn), Restore: undo.To(restoreBlock)},
@@ -181,7 +181,7 @@ func restoreHours(ctx context.Context, q *sqlc.Queries, p Person, id int64, stat
 	return setDayChanges(ctx, q, id, state.Differs)
 }
 
-func restoreType(ctx context.Context, q *sqlc.Queries, _ Person, id int64, draft TypeDraft) error {
+func (a *App) restoreType(ctx context.Context, q *sqlc.Queries, _ Person, id int64, draft TypeDraft) error {
 	row, err := q.MeetingType(ctx, id)
 	if err != nil {
 		return err
@@ -193,8 +193,10 @@ func restoreType(ctx context.Context, q *sqlc.Queries, _ Person, id int64, draft
 	if taken > 0 {
 		return refusal.New(refusal.Invalid, told.Say("undone-another-meeting", "It can't be undone: another meeting type now has the short address {}. Change that one first.", draft.Slug))
 	}
-	_, err = writeType(ctx, q, row.WorkspaceID, row.HostID, row.ID, draft)
-	return err
+	if _, err = writeType(ctx, q, row.WorkspaceID, row.HostID, row.ID, draft); err != nil {
+		return err
+	}
+	return a.raiseSeats(ctx, q, row.ID, draft.Rules.Seats)
 }
 
 func weekLabel(before, after [7]string) told.Words {

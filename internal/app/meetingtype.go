@@ -297,6 +297,9 @@ func (a *App) SaveMeetingType(ctx context.Context, p Person, id int64, draft Typ
 		if id, err = writeType(ctx, q, p.home.id, host, id, draft); err != nil || before == nil {
 			return err
 		}
+		if err := a.raiseSeats(ctx, q, id, draft.Rules.Seats); err != nil {
+			return err
+		}
 		return a.remember(ctx, q, p, subjectType, id, typeLabelOf(*before, draft), before)
 	})
 	if err != nil {

@@ -7,6 +7,7 @@ import (
 	"slices"
 	"time"
 
+	"corrim/core/intake"
 	"corrim/core/life"
 	"corrim/core/opentimes"
 	"corrim/core/span"
@@ -275,29 +276,50 @@ func participants(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) ([]Parti
 	return out, err
 }
 
-// CancelForAll cancels a meeting that clients share for all of them, each of whom is told, with a word.
+// CancelForAll cancels a meeting for all who share it; each is told, with a word.
 func (a *App) CancelForAll(ctx context.Context, p Person, id int64, word string) (Today, error) {
 	if err := checkWord(word); err != nil {
 		return Today{}, err
 	}
 	return a.settle(ctx, p, id, func(q *sqlc.Queries, b hosted) error {
-		seats, err := q.SeatsKept(ctx, b.MeetingID)
-		if err != nil {
+		return a.cancelWhole(ctx, q, p, b.Booking, intake.AsWritten(word))
+	})
+}
+
+// cancelWhole cancels a meeting for all who have a seat in it. Hosts are told once.
+func (a *App) cancelWhole(ctx context.Context, q *sqlc.Queries, p Person, b sqlc.Booking, word string) error {
+	seats, err := seatsStanding(ctx, q, b)
+	if err != nil {
+		return err
+	}
+	for i, seat := range seats {
+		s := byHost(string(life.Cancel), p, word)
+		s.forOthers = i < len(seats)-1 // the last one ends the meeting, with what there is of it outside
+		if err := a.advance(ctx, q, seat, s, 0); err != nil {
 			return err
 		}
-		for _, seat := range seats {
-			if _, err := a.nextOf(seat, byHost(string(life.Cancel), p, word)); err != nil {
-				return err
-			}
-			if err := a.cancelByHost(ctx, q, p, seat, word); err != nil {
-				return err
-			}
-		}
-		if len(seats) == 0 {
-			return refusal.New(refusal.Over, told.Say("nobody-left", "Nobody has a seat in this meeting any more."))
-		}
-		return nil
-	})
+	}
+	return nil
+}
+
+// seatsStanding are the seats of a booking's meeting that are kept; of one that is its client's alone, just that.
+func seatsStanding(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) ([]sqlc.Booking, error) {
+	if !shared(b) {
+		return []sqlc.Booking{b}, nil
+	}
+	seats, err := q.SeatsKept(ctx, b.MeetingID)
+	if err == nil && len(seats) == 0 {
+		err = refusal.New(refusal.Over, told.Say("nobody-left", "Nobody has a seat in this meeting any more."))
+	}
+	return seats, err
+}
+
+// raiseSeats gives coming meetings of a type that clients share as many seats as the type has now, but none fewer than are taken.
+func (a *App) raiseSeats(ctx context.Context, q *sqlc.Queries, kind int64, seats int) error {
+	if seats <= 1 {
+		return nil // those that stand go on as they are; nobody joins them any more
+	}
+	return q.SetCapacity(ctx, sqlc.SetCapacityParams{TypeID: kind, Seats: int64(seats), Now: a.Now().Unix()})
 }
 
 // tellRoomToAll lets all clients of a meeting hear of its room who were told of it without one.

@@ -231,3 +231,49 @@ func TestClientsWhoShareATimeMeetInOnePlace(t *testing.T) {
 	_, err = h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, app.Saving{})
 	assert.NotEmpty(t, refused(t, err, refusal.Invalid).Fields["rules.seats"])
 }
+
+func TestSeatsOfATypeAreRaisedAndLowered(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	shares(t, h, 2)
+	const at = "2026-05-05 10:00"
+	seat(t, h, at, "Ada")
+	seat(t, h, at, "Bo")
+	assert.Equal(t, -1, leftAt(t, h, at))
+	shares(t, h, 4)
+	assert.Equal(t, 2, leftAt(t, h, at), "raised, there is room")
+	seat(t, h, at, "Cy")
+	shares(t, h, 2)
+	assert.Equal(t, -1, leftAt(t, h, at), "lowered, it is full; nobody is put out")
+	assert.Equal(t, 2, leftAt(t, h, "2026-05-06 10:00"))
+	shares(t, h, 1)
+	_, err := bookFor(t, h, at, func(r *app.BookingRequest) { r.Mail = "dee@seats.example" })
+	refused(t, err, refusal.Taken)
+}
+
+func TestWhatSpeaksAgainstASharedMeetingIsToldToAll(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	h.Connect()
+	h.Run()
+	shares(t, h, 3)
+	seat(t, h, "2026-05-05 10:00", "Ada")
+	seat(t, h, "2026-05-05 10:00", "Bo")
+	letters(t, h, "bo@", 1)
+	hosts := len(subjectsTo(h, "ines@"))
+	today, err := h.App.Today(ctx, h.Host)
+	require.NoError(t, err)
+	_, err = h.App.AskToChooseAgain(ctx, h.Host, today.Meetings[0].ID, "I am on a train then.")
+	require.NoError(t, err)
+	for _, name := range []string{"ada@", "bo@"} {
+		assert.Contains(t, letters(t, h, name, 2)[1].Text, "I am on a train then.")
+	}
+	_, err = h.App.CancelForAll(ctx, h.Host, today.Meetings[0].ID, "")
+	require.NoError(t, err)
+	letters(t, h, "ada@", 3)
+	letters(t, h, "bo@", 3)
+	assert.Len(t, subjectsTo(h, "ines@"), hosts+1, "the host is told once")
+	assert.Empty(t, entries(t, h))
+	_, err = h.App.CancelForAll(ctx, h.Host, today.Meetings[0].ID, "")
+	assert.Error(t, err)
+}

@@ -28,7 +28,7 @@ func TestStoredDocumentsStayAsTheyAre(t *testing.T) {
 		"meeting.room": reflect.TypeFor[Room](), "assignment.reason": reflect.TypeFor[assigned](), "meeting_host.event_written": reflect.TypeFor[invite.Written](),
 		"letter.sealed": reflect.TypeFor[Mail](), "one_off.rules": reflect.TypeFor[OneOffRules](),
 		"setting_change.before of block": beforeOf(restoreBlock), "setting_change.before of hours": beforeOf(restoreHours),
-		"setting_change.before of meeting-type": beforeOf(restoreType), "setting_change.before of plan": beforeOf(restorePlan),
+		"setting_change.before of meeting-type": beforeOf((&App{}).restoreType), "setting_change.before of plan": beforeOf(restorePlan),
 		"setting_change.before of workspace": beforeOf(restoreWorkspace), "setting_change.before of routing": beforeOf(restoreRouting),
 		"setting_change.before of offer": beforeOf(restoreOffer), "setting_change.before of removed-type": beforeOf(restoreRemoved),
 		"setting_change.before of holidays": beforeOf(restoreHolidays), "setting_change.before of booking": beforeOf((&App{}).restoreBooking),

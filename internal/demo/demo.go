@@ -98,6 +98,9 @@ var advisers = []adviser{
 	{app.NewPerson{Name: "Callum Whitlock", Mail: "callum@quillmere.example", Zone: "America/Toronto", Week: weekdays("8:30-12, 13-16:30", "8:30-12, 13-16:30", "8:30-12, 13-16:30", "8:30-12, 13-16:30", "8:30-12")},
 		"callum", []string{"Work"}, []app.TypeDraft{
 			kind("Loan condition call, Americas", "loan-call-americas", "The same call in your part of the day.", 30, 15, 15, 4, 45),
+			with(kind("Lux meter clinic", "lux-clinic", "Bring a meter and a question. You hear the others' questions too, and that is half of it.", 60, 15, 30, 12, 60), func(r *app.TypeRules) {
+				r.Seats = 8
+			}),
 		}},
 }
 
@@ -166,6 +169,11 @@ var visits = []visit{
 	{3, "two-adviser-review", 8, "10:30", "Gruyère Lace Museum", "musee@gruyerelace.example", "Europe/Zurich", "A case the size of a bus.", ""},
 	{1, "site-visit", 9, "10:00", "Ribe Tide House", "post@ribetide.example", "Europe/Copenhagen", "The nave is open to the west.", ""},
 	{0, "site-visit", 12, "12:00", "Oaxaca Loom Museum", "telar@oaxacaloom.example", "America/Mexico_City", "", ""},
+	{7, "lux-clinic", 3, "13:30", "Oaxaca Loom Museum", "telar@oaxacaloom.example", "America/Mexico_City", "Ours shows half of what the old one did.", ""},
+	{6, "lux-clinic", 3, "13:30", "Lakehead Survey Museum", "office@lakeheadsurvey.example", "America/Toronto", "", ""},
+	{4, "lux-clinic", 3, "13:30", "Moncton Tide Archive", "hello@monctontide.example", "America/Moncton", "", ""},
+	{3, "lux-clinic", 3, "13:30", "Fort Erie Textile House", "keeper@forterietextile.example", "America/Toronto", "", "cancelled"},
+	{2, "lux-clinic", 3, "13:30", "Galena Lamp Rooms", "desk@galenalamps.example", "America/Chicago", "", ""},
 	{2, "case-review", 2, "13:30", "Het Kleine Kabinet", "balie@kleinekabinet.example", "Europe/Amsterdam", "Eleven cases, all different.", ""},
 }
 

@@ -15,7 +15,7 @@ var categories = []struct {
 }{
 	{"Light in your rooms", []string{"survey", "daylight", "plan-review", "site-visit"}},
 	{"Objects and loans", []string{"loan-call", "loan-call-americas", "case-review", "two-adviser-review"}},
-	{"Questions and lessons", []string{"first-conversation", "lux-advice", "conservators-hour", "readings", "lux-lesson", "urgent"}},
+	{"Questions and lessons", []string{"first-conversation", "lux-advice", "conservators-hour", "readings", "lux-lesson", "lux-clinic", "urgent"}},
 }
 
 var video = app.Way{ID: "video", Kind: "video"}

@@ -56,6 +56,10 @@ WHERE seat.id = @id;
 -- name: SeatsKept :many
 SELECT * FROM booking WHERE meeting_id = @meeting_id AND state = 'booked' ORDER BY id;
 
+-- name: SetCapacity :exec
+UPDATE meeting SET capacity = max(CAST(@seats AS INTEGER), (SELECT COUNT(*) FROM seat WHERE seat.meeting_id = meeting.id AND seat.keeps = 1))
+WHERE type_id = @type_id AND capacity > 1 AND state = 'booked' AND start_at > @now;
+
 -- name: MeetingUID :one
 SELECT uid FROM meeting WHERE id = @id;
 

@@ -1950,6 +1950,22 @@ func (q *Queries) SetBookingEvent(ctx context.Context, arg SetBookingEventParams
 	return err
 }
 
+const setCapacity = `-- name: SetCapacity :exec
+UPDATE meeting SET capacity = max(CAST(?1 AS INTEGER), (SELECT COUNT(*) FROM seat WHERE seat.meeting_id = meeting.id AND seat.keeps = 1))
+WHERE type_id = ?2 AND capacity > 1 AND state = 'booked' AND start_at > ?3
+`
+
+type SetCapacityParams struct {
+	Seats  int64
+	TypeID int64
+	Now    int64
+}
+
+func (q *Queries) SetCapacity(ctx context.Context, arg SetCapacityParams) error {
+	_, err := q.db.ExecContext(ctx, setCapacity, arg.Seats, arg.TypeID, arg.Now)
+	return err
+}
+
 const setEventSeen = `-- name: SetEventSeen :exec
 UPDATE meeting_host SET event_seen = ?1, event_start = ?2, event_end = ?3, event_seen_at = ?4
 WHERE meeting_id = ?5 AND person_id = ?6

@@ -98,7 +98,7 @@ function Actions({ sheet: b, zone, onDone }: { sheet: Sheet; zone: string; onDon
         {!begun && taken > 1 && way('all', say.board.cancelForAll)}
       </div>
       {!begun && taken > 1 && <p className="mt-1 text-note text-ink-2">{say.board.concernsAll}</p>}
-      {begun && (
+      {begun && b.participants.length === 0 && (
         <p className="mt-2">
           <Attendance booking={b} />
         </p>

@@ -4,11 +4,13 @@ import { api, need, type Schemas } from '../../api/client'
 import { Button, Need, TextField } from '../../kit/kit'
 import { say } from '../../say'
 import { stateWords } from '../steps'
+import { Attendance } from '../today/Attendance'
 import { useBoardChange } from './change'
 
 /** All who share a meeting; pressing a name opens their booking. */
 export function Participants({ of: b }: { of: Schemas['BookingSheet'] }) {
   const [search, setSearch] = useSearchParams()
+  const begun = new Date(b.start) <= new Date()
   const open = (booking: number) => {
     search.set('booking', String(booking))
     setSearch(search)
@@ -24,9 +26,13 @@ export function Participants({ of: b }: { of: Schemas['BookingSheet'] }) {
               {one.name}
             </Button>
           )}{' '}
-          <span className="text-note text-ink-2">
-            {one.confirmed && one.state === 'booked' ? say.today.saysTheyCome : stateWords[one.state]}
-          </span>
+          {begun ? (
+            <Attendance booking={{ id: one.booking, state: one.state }} />
+          ) : (
+            <span className="text-note text-ink-2">
+              {one.confirmed && one.state === 'booked' ? say.today.saysTheyCome : stateWords[one.state]}
+            </span>
+          )}
         </li>
       ))}
     </ul>

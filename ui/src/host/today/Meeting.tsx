@@ -1,3 +1,4 @@
+import { Link } from 'react-router'
 import type { Schemas } from '../../api/client'
 import { say } from '../../say'
 import { clock, offsetOf, placeOf, shortDate, wallClock, weekdayName } from '../../time/time'
@@ -62,11 +63,17 @@ export function Meeting({ meeting, now, zone, today, next = false }: Props) {
         </p>
       </div>
       <div className="border-b border-rule py-3 text-note max-sm:col-span-2 max-sm:pt-1.5 max-sm:pl-20 sm:text-right">
-        {start <= now ? <Attendance booking={meeting} /> : <WayIn meeting={meeting} next={next} />}
+        {start <= now ? <Came meeting={meeting} date={date} /> : <WayIn meeting={meeting} next={next} />}
         {start <= now && !over && <WayIn meeting={meeting} next={next} />}
       </div>
     </article>
   )
+}
+
+/** Who came: said here of one client, and of several where they stand one below the other. */
+function Came({ meeting, date }: { meeting: Booking; date: string }) {
+  if (!meeting.filling) return <Attendance booking={meeting} />
+  return <Link to={`/board?from=${date}&booking=${meeting.id}`}>{say.today.whoCame}</Link>
 }
 
 /** What the client answered, and what the type says to its hosts. */

@@ -18,6 +18,7 @@ export const today: Say['today'] = {
   attended: 'Erschienen',
   noShow: 'Nicht erschienen',
   saysTheyCome: 'kommt nach eigener Angabe',
+  whoCame: 'Wer war da?',
   seatsTaken: (taken, seats) => `${taken} von ${seats} Plätzen vergeben`,
   to: (end) => `bis ${end}`,
   withGuests: (guests) => ` · mit ${guests}`,

@@ -12,6 +12,7 @@ export const today = {
   attended: 'Attended',
   noShow: 'No-show',
   saysTheyCome: 'says they come',
+  whoCame: 'Who came?',
   seatsTaken: (taken: number, seats: number) => `${taken} of ${seats} seats taken`,
   to: (end: string) => `to ${end}`,
   withGuests: (guests: string) => ` · with ${guests}`,
