@@ -766,7 +766,7 @@ func (a *App) facts(ctx context.Context, b sqlc.Booking) (facts, error) {
 	}
 	return facts{
 		clients: clients, organizers: organizers,
-		booking:    b, host: host, names: named, hosts: hosts, always: offer.Always, after: offer.AfterWords, code: a.codeOf(b, phone), codePhone: phone,
+		booking: b, host: host, names: named, hosts: hosts, always: offer.Always, after: offer.AfterWords, code: a.codeOf(b, phone), codePhone: phone,
 		workspace: host.home.Name, baseURL: a.BaseURL, link: a.BaseURL + "/b/" + a.secrets.Link(b.Uid), now: a.Now(), w: words.In(host.Language), own: own,
 	}, err
 }

@@ -335,7 +335,7 @@ func (a *App) withinLimits(ctx context.Context, q *sqlc.Queries, o offered, mail
 		}
 	}
 	ofType, err := q.MadeOfTypeSince(ctx, sqlc.MadeOfTypeSinceParams{TypeID: o.ID, Since: day})
-	if err == nil && ofType >= mostOfTypeIn {
+	if err == nil && ofType >= max(mostOfTypeIn, 2*int64(o.Rules.Seats)) { // a large class fills up in a day
 		return refusal.New(refusal.TooMany, told.TypeBusy.With(contact))
 	}
 	return err

@@ -90,16 +90,11 @@ func giveBack(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) error {
 	if !shared(b) {
 		return q.GiveBack(ctx, b.ID)
 	}
-	seats, err := q.SeatsOfMeeting(ctx, b.MeetingID)
-	if err != nil || len(seats) == 0 || seats[0].MeetingState == "booked" {
+	stands, err := q.MeetingStands(ctx, b.MeetingID)
+	if err != nil || stands {
 		return err
 	}
-	for _, seat := range seats {
-		if err := q.GiveBack(ctx, seat.ID); err != nil {
-			return err
-		}
-	}
-	return nil
+	return q.GiveBackMeeting(ctx, b.MeetingID)
 }
 
 // recordForAll records what a host did to a whole meeting with every seat in it, so that each client is told.

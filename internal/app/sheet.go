@@ -17,16 +17,16 @@ import (
 // BookingSheet is everything about one booking, for those who may handle it.
 type BookingSheet struct {
 	HostBooking
-	Date     string        `json:"date" format:"date" doc:"On the viewer's clock."`
-	Hosts    []string      `json:"hosts" doc:"Who takes part, the lead first."`
-	Own      bool          `json:"own" doc:"Does the viewer take part?"`
-	Language string        `json:"language" doc:"In which the client is written to."`
-	SoFar    ClientSoFar   `json:"soFar"`
-	Why      []told.Words  `json:"why" doc:"Why it was given to whom."`
-	Via      string        `json:"via,omitempty" doc:"The name of the link that the client came by."`
-	Steps    []SheetStep   `json:"steps" doc:"The first one first."`
-	Returned *Returned     `json:"returned,omitempty" doc:"If mail to the client comes back."`
-	Texts    *TextsOf      `json:"texts,omitempty" doc:"If the client agreed to text messages."`
+	Date         string        `json:"date" format:"date" doc:"On the viewer's clock."`
+	Hosts        []string      `json:"hosts" doc:"Who takes part, the lead first."`
+	Own          bool          `json:"own" doc:"Does the viewer take part?"`
+	Language     string        `json:"language" doc:"In which the client is written to."`
+	SoFar        ClientSoFar   `json:"soFar"`
+	Why          []told.Words  `json:"why" doc:"Why it was given to whom."`
+	Via          string        `json:"via,omitempty" doc:"The name of the link that the client came by."`
+	Steps        []SheetStep   `json:"steps" doc:"The first one first."`
+	Returned     *Returned     `json:"returned,omitempty" doc:"If mail to the client comes back."`
+	Texts        *TextsOf      `json:"texts,omitempty" doc:"If the client agreed to text messages."`
 	Participants []Participant `json:"participants" doc:"Of a meeting that clients share: all of them."`
 
 	Messages []SentMessage `json:"messages" doc:"Of the last weeks, the first one first."`

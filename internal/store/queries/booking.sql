@@ -57,8 +57,11 @@ WHERE seat.id = @id;
 SELECT * FROM booking WHERE meeting_id = @meeting_id AND state = 'booked' ORDER BY id;
 
 -- name: SetCapacity :exec
-UPDATE meeting SET capacity = max(CAST(@seats AS INTEGER), (SELECT COUNT(*) FROM seat WHERE seat.meeting_id = meeting.id AND seat.keeps = 1))
+UPDATE meeting SET capacity = max(CAST(@seats AS INTEGER), taken)
 WHERE type_id = @type_id AND capacity > 1 AND state = 'booked' AND start_at > @now;
+
+-- name: MeetingStands :one
+SELECT taken > 0 FROM meeting WHERE id = @id;
 
 -- name: MeetingUID :one
 SELECT uid FROM meeting WHERE id = @id;
@@ -72,8 +75,7 @@ SELECT * FROM booking WHERE booking.id = (SELECT seat.id FROM seat WHERE seat.me
 
 -- Meetings of a type that clients share and that begin and end at a time, with how many seats are taken.
 -- name: SharedAt :many
-SELECT meeting.id, meeting.capacity, (SELECT COUNT(*) FROM seat WHERE seat.meeting_id = meeting.id AND seat.keeps = 1) AS taken
-FROM meeting WHERE meeting.type_id = @type_id AND meeting.start_at = @start_at AND meeting.end_at = @end_at AND meeting.capacity > 1 AND meeting.state = 'booked' ORDER BY meeting.id;
+SELECT meeting.id, meeting.capacity, meeting.taken FROM meeting WHERE meeting.type_id = @type_id AND meeting.start_at = @start_at AND meeting.end_at = @end_at AND meeting.capacity > 1 AND meeting.state = 'booked' ORDER BY meeting.id;
 
 -- name: RaiseVersion :exec
 UPDATE meeting SET version = version + 1 WHERE id = @meeting_id;
@@ -98,8 +100,8 @@ WHERE meeting_host.state = 'booked' AND meeting_host.kept_until > @range_from AN
 ORDER BY meeting_host.start_at + 0; -- not by the index on it, along which everybody's would be looked at
 
 -- name: TimesOfHosts :many
-SELECT CAST((SELECT MIN(seat.id) FROM seat WHERE seat.meeting_id = meeting.id AND seat.keeps = 1) AS INTEGER) AS id, meeting.id AS meeting_id, meeting.type_id, meeting_host.person_id, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until,
-    meeting.capacity, CAST(CASE WHEN meeting.capacity > 1 THEN (SELECT COUNT(*) FROM seat WHERE seat.meeting_id = meeting.id AND seat.keeps = 1) ELSE 1 END AS INTEGER) AS taken
+SELECT CAST((SELECT seat.id FROM seat WHERE seat.meeting_id = meeting.id ORDER BY seat.keeps DESC, seat.id LIMIT 1) AS INTEGER) AS id, meeting.id AS meeting_id, meeting.type_id, meeting_host.person_id, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until,
+    meeting.capacity, meeting.taken
 FROM person CROSS JOIN meeting_host ON meeting_host.person_id = person.id
 CROSS JOIN meeting ON meeting.id = meeting_host.meeting_id
 WHERE meeting_host.state = 'booked' AND meeting_host.kept_until > @range_from AND meeting_host.kept_until < CAST(@range_to AS INTEGER) + person.longest

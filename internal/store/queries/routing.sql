@@ -7,6 +7,9 @@ INSERT INTO assignment (booking_id, type_id, person_id, at, reason) VALUES (@boo
 -- name: GiveBack :exec
 UPDATE assignment SET given_back = 1 WHERE booking_id = @booking_id;
 
+-- name: GiveBackMeeting :exec
+UPDATE assignment SET given_back = 1 WHERE booking_id IN (SELECT seat.id FROM seat WHERE seat.meeting_id = @meeting_id);
+
 -- name: GiveBackOf :exec
 UPDATE assignment SET given_back = 1 WHERE booking_id = @booking_id AND person_id = @person_id;
 

@@ -1211,6 +1211,17 @@ func (q *Queries) LeaveMeeting(ctx context.Context, arg LeaveMeetingParams) erro
 	return err
 }
 
+const meetingStands = `-- name: MeetingStands :one
+SELECT taken > 0 FROM meeting WHERE id = ?1
+`
+
+func (q *Queries) MeetingStands(ctx context.Context, id int64) (bool, error) {
+	row := q.db.QueryRowContext(ctx, meetingStands, id)
+	var column_1 bool
+	err := row.Scan(&column_1)
+	return column_1, err
+}
+
 const meetingUID = `-- name: MeetingUID :one
 SELECT uid FROM meeting WHERE id = ?1
 `
@@ -1951,7 +1962,7 @@ func (q *Queries) SetBookingEvent(ctx context.Context, arg SetBookingEventParams
 }
 
 const setCapacity = `-- name: SetCapacity :exec
-UPDATE meeting SET capacity = max(CAST(?1 AS INTEGER), (SELECT COUNT(*) FROM seat WHERE seat.meeting_id = meeting.id AND seat.keeps = 1))
+UPDATE meeting SET capacity = max(CAST(?1 AS INTEGER), taken)
 WHERE type_id = ?2 AND capacity > 1 AND state = 'booked' AND start_at > ?3
 `
 
@@ -2072,8 +2083,7 @@ func (q *Queries) SetWay(ctx context.Context, arg SetWayParams) error {
 }
 
 const sharedAt = `-- name: SharedAt :many
-SELECT meeting.id, meeting.capacity, (SELECT COUNT(*) FROM seat WHERE seat.meeting_id = meeting.id AND seat.keeps = 1) AS taken
-FROM meeting WHERE meeting.type_id = ?1 AND meeting.start_at = ?2 AND meeting.end_at = ?3 AND meeting.capacity > 1 AND meeting.state = 'booked' ORDER BY meeting.id
+SELECT meeting.id, meeting.capacity, meeting.taken FROM meeting WHERE meeting.type_id = ?1 AND meeting.start_at = ?2 AND meeting.end_at = ?3 AND meeting.capacity > 1 AND meeting.state = 'booked' ORDER BY meeting.id
 `
 
 type SharedAtParams struct {
@@ -2189,8 +2199,8 @@ func (q *Queries) StepsOf(ctx context.Context, bookingID int64) ([]BookingStep, 
 
 const timesOfHosts = `-- name: TimesOfHosts :many
 
-SELECT CAST((SELECT MIN(seat.id) FROM seat WHERE seat.meeting_id = meeting.id AND seat.keeps = 1) AS INTEGER) AS id, meeting.id AS meeting_id, meeting.type_id, meeting_host.person_id, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until,
-    meeting.capacity, CAST(CASE WHEN meeting.capacity > 1 THEN (SELECT COUNT(*) FROM seat WHERE seat.meeting_id = meeting.id AND seat.keeps = 1) ELSE 1 END AS INTEGER) AS taken
+SELECT CAST((SELECT seat.id FROM seat WHERE seat.meeting_id = meeting.id ORDER BY seat.keeps DESC, seat.id LIMIT 1) AS INTEGER) AS id, meeting.id AS meeting_id, meeting.type_id, meeting_host.person_id, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until,
+    meeting.capacity, meeting.taken
 FROM person CROSS JOIN meeting_host ON meeting_host.person_id = person.id
 CROSS JOIN meeting ON meeting.id = meeting_host.meeting_id
 WHERE meeting_host.state = 'booked' AND meeting_host.kept_until > ?1 AND meeting_host.kept_until < CAST(?2 AS INTEGER) + person.longest

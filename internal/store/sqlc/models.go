@@ -332,6 +332,7 @@ type Meeting struct {
 	CreatedAt      int64
 	SharedTime     int64
 	RepliesHere    int64
+	Taken          int64
 }
 
 type MeetingHost struct {

@@ -294,6 +294,15 @@ func (q *Queries) GiveBack(ctx context.Context, bookingID int64) error {
 	return err
 }
 
+const giveBackMeeting = `-- name: GiveBackMeeting :exec
+UPDATE assignment SET given_back = 1 WHERE booking_id IN (SELECT seat.id FROM seat WHERE seat.meeting_id = ?1)
+`
+
+func (q *Queries) GiveBackMeeting(ctx context.Context, meetingID int64) error {
+	_, err := q.db.ExecContext(ctx, giveBackMeeting, meetingID)
+	return err
+}
+
 const giveBackOf = `-- name: GiveBackOf :exec
 UPDATE assignment SET given_back = 1 WHERE booking_id = ?1 AND person_id = ?2
 `

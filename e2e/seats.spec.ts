@@ -1,0 +1,90 @@
+import { expect, type Page, test } from '@playwright/test'
+import { worker } from './ports.ts'
+import { chooseDay, expectAccessible, fillDetails, mailTo, openPage, otherWindow, signInAs } from './steps.ts'
+
+const mail = (name: string) => `${name.toLowerCase()}-${worker}@seats.example`
+
+/** Books the first time of a day far off and returns the booking's path and how the time was called. */
+async function bookSeat(page: Page, name: string, day: number, time: RegExp | number): Promise<{ path: string; clock: string }> {
+  await openPage(page, 'loan-call-americas')
+  const times = await chooseDay(page, day)
+  const chosen = typeof time === 'number' ? times.nth(time) : times.filter({ hasText: time }).first()
+  const clock = ((await chosen.textContent()) ?? '').slice(0, 5)
+  await chosen.click()
+  await fillDetails(page, name, mail(name))
+  await page.getByRole('button', { name: /^Book \d/ }).click()
+  await expect(page.getByRole('heading', { name: 'Your meeting is booked.' })).toBeVisible()
+  return { path: new URL(page.url()).pathname, clock }
+}
+
+test('clients share a time until it is full; one gives the seat back, and the host cancels the rest', async ({ page, request, context }) => {
+  // The host lets two clients share a time.
+  const host = await otherWindow(context)
+  await signInAs(host, 'Callum Whitlock')
+  await openType(host)
+  await host.getByLabel('How many clients share a time').selectOption({ label: 'Clients share a time' })
+  await host.getByLabel('Clients at most').fill('2')
+  await expectAccessible(host)
+  await host.getByRole('button', { name: 'Save changes' }).click()
+  await expect(host.getByText('not saved')).toHaveCount(0)
+
+  // Two browsers at once: one is the first, the other joins, a third finds it full.
+  const first = await bookSeat(page, 'Quince', 10, 2)
+  const other = await otherWindow(context)
+  await openPage(other, 'loan-call-americas')
+  await expect(other.getByText('Up to 2 people share a time.')).toBeVisible()
+  const shared = (await chooseDay(other, 10)).filter({ hasText: '1 seat left' })
+  await expect(shared).toHaveCount(1)
+  await expectAccessible(other)
+  await shared.click()
+  await fillDetails(other, 'Medlar', mail('Medlar'))
+  await other.getByRole('button', { name: /^Book \d/ }).click()
+  await expect(other.getByRole('heading', { name: 'Your meeting is booked.' })).toBeVisible()
+  await openPage(page, 'loan-call-americas')
+  await chooseDay(page, 10)
+  await expect(page.getByRole('button', { name: new RegExp(`^${first.clock}`) })).toHaveCount(0)
+
+  // The first gives the seat back; the other one's meeting stands.
+  await page.goto(first.path)
+  await page.getByRole('button', { name: 'Cancel this meeting' }).click()
+  await page.getByRole('button', { name: 'Cancel the meeting' }).click()
+  await expect(page.getByRole('heading', { name: 'This meeting is cancelled.' })).toBeVisible()
+  await other.reload()
+  await expect(other.getByRole('heading', { name: 'Your meeting' })).toBeVisible()
+
+  // The host sees who comes, and cancels for all.
+  await host.goto('/')
+  await expect(host.getByRole('heading', { level: 1 })).toBeVisible()
+  await host.keyboard.press('/')
+  await host.keyboard.type('Medlar')
+  await host.getByRole('option', { name: /Bookings$/ }).first().click()
+  const sheet = host.getByRole('dialog', { name: 'Medlar' })
+  await expect(sheet.getByRole('list', { name: 'Who comes' })).toContainText('Quince')
+  await expect(sheet).toContainText('1 of 2 seats taken')
+  await expectAccessible(host)
+  await sheet.getByRole('button', { name: /^Cancel/ }).first().click()
+  await sheet.getByLabel('Message to the client').fill('We are moving house.')
+  await sheet.getByRole('button', { name: 'Cancel the meeting' }).click()
+  await mailTo(request, mail('Medlar'), 2)
+
+  await openType(host)
+  await host.getByLabel('How many clients share a time').selectOption({ label: 'One client has the time alone' })
+  await host.getByRole('button', { name: 'Save changes' }).click()
+  await expect(host.getByText('not saved')).toHaveCount(0)
+})
+
+/** Opens the type whose clients are to share a time. */
+async function openType(page: Page): Promise<void> {
+  await page.goto('/types')
+  await page.getByRole('button', { name: 'Loan condition call, Americas', exact: true }).click()
+}
+
+test('the clinic of the demo shows its filling to clients and to its host', async ({ page }) => {
+  await openPage(page, 'lux-clinic')
+  await expect(page.getByText('Up to 8 people share a time.')).toBeVisible()
+  await signInAs(page, 'Callum Whitlock')
+  await page.goto('/')
+  const clinic = page.getByRole('article', { name: /Oaxaca Loom Museum \+\d/ })
+  await expect(clinic).toContainText('of 8 seats taken')
+  await expectAccessible(page)
+})
