@@ -308,6 +308,9 @@ func (a *App) keepEvent(ctx context.Context, f facts, j sqlc.Job) (job.Ending, e
 		return nil, err
 	}
 	f = f.forHost(host)
+	if f.clients, err = a.clientsSharing(ctx, f.booking); err != nil {
+		return nil, err
+	}
 	calendar, href, err := a.eventCalendar(ctx, a.Store.Queries, part)
 	forget := func(ctx context.Context, q *sqlc.Queries) error { return forgetLeft(ctx, q, part) }
 	if errors.Is(err, job.ErrDropped) && part.State == hostLeft {
@@ -717,7 +720,7 @@ type facts struct {
 	own       messageRules // the messages that hold for its type
 	rule      int64        // which of them this is about; 0 is what is told at once
 
-	clients    []sqlc.Booking    // all who share the meeting, if several can
+	clients    []sqlc.Booking    // all who share the meeting, in a host's entry
 	organizers map[backOf]string // who answers to an invitation go to, if that isn't the host
 }
 
@@ -753,20 +756,13 @@ func (a *App) facts(ctx context.Context, b sqlc.Booking) (facts, error) {
 		return facts{}, err
 	}
 	own, err := messagesHeld(ctx, a.Store.Queries, host.home.id, b.TypeID)
-	if err != nil {
-		return facts{}, err
-	}
-	var clients []sqlc.Booking
-	if shared(b) {
-		clients, err = a.Store.SeatsKept(ctx, b.MeetingID)
-	}
 	organizers := map[backOf]string{}
 	if b.RepliesHere == 1 {
 		organizers[backOfClient], organizers[backOfGuest] = a.back(backOfClient, b.ID), a.back(backOfGuest, b.ID)
 	}
 	return facts{
-		clients: clients, organizers: organizers,
-		booking: b, host: host, names: named, hosts: hosts, always: offer.Always, after: offer.AfterWords, code: a.codeOf(b, phone), codePhone: phone,
+		organizers: organizers,
+		booking:    b, host: host, names: named, hosts: hosts, always: offer.Always, after: offer.AfterWords, code: a.codeOf(b, phone), codePhone: phone,
 		workspace: host.home.Name, baseURL: a.BaseURL, link: a.BaseURL + "/b/" + a.secrets.Link(b.Uid), now: a.Now(), w: words.In(host.Language), own: own,
 	}, err
 }

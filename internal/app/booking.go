@@ -414,9 +414,11 @@ func (a *App) insertBooking(ctx context.Context, q *sqlc.Queries, o offered, key
 	if seat.ViaID, err = viaOf(ctx, q, o.ID, r.Via); err != nil {
 		return sqlc.Booking{}, err
 	}
-	into, err := meetingToJoin(ctx, q, o.ID, start, end, by.hosts[0])
-	if err != nil {
-		return sqlc.Booking{}, err
+	var into int64
+	if o.Rules.Seats > 1 {
+		if into, err = meetingToJoin(ctx, q, o.ID, start, end, by.hosts[0]); err != nil {
+			return sqlc.Booking{}, err
+		}
 	}
 	if into != 0 {
 		seat.Uid = newUID() // the meeting has one of its own

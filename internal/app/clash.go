@@ -65,17 +65,36 @@ func (a *App) clashes(ctx context.Context, p Person) ([]Clash, error) {
 		if b.StartAt <= int64(now) {
 			continue
 		}
-		clash, found := g.clash(b)
-		if answer, some := answers[b.ID]; some {
-			clash, found = answeredClash(b, answer, p), true
-		}
-		if !found || clash.Kind == "over" && wanted(b) {
-			continue
-		}
-		if clash.Asked, err = a.wasAsked(ctx, b.Booking); err != nil {
+		answered, err := a.answeredOf(ctx, b, answers, p)
+		if err != nil {
 			return nil, err
 		}
-		out = append(out, clash)
+		clash, found := g.clash(b)
+		if found && (len(answered) == 0 || shared(b.Booking)) && (clash.Kind != "over" || !wanted(b)) {
+			answered = append(answered, clash)
+		}
+		for _, c := range answered {
+			if c.Asked, err = a.wasAsked(ctx, c.Booking.ID); err != nil {
+				return nil, err
+			}
+			out = append(out, c)
+		}
+	}
+	return out, nil
+}
+
+// answeredOf is what clients of a meeting answered to its invitation; where several share it, each for themself.
+func (a *App) answeredOf(ctx context.Context, b hosted, answers map[int64]sqlc.InviteAnswer, p Person) (out []Clash, err error) {
+	seats := []sqlc.Booking{b.Booking}
+	if shared(b.Booking) && len(answers) > 0 {
+		if seats, err = a.Store.SeatsKept(ctx, b.MeetingID); err != nil {
+			return nil, err
+		}
+	}
+	for _, seat := range seats {
+		if answer, some := answers[seat.ID]; some {
+			out = append(out, answeredClash(hosted{seat, b.own}, answer, p))
+		}
 	}
 	return out, nil
 }
@@ -141,8 +160,8 @@ func (g agenda) over(b hosted) (out []sqlc.BusyRow) {
 }
 
 // wasAsked tells whether the client was asked to choose another time, and has not moved since.
-func (a *App) wasAsked(ctx context.Context, b sqlc.Booking) (bool, error) {
-	steps, err := a.Store.StepsOf(ctx, b.ID)
+func (a *App) wasAsked(ctx context.Context, booking int64) (bool, error) {
+	steps, err := a.Store.StepsOf(ctx, booking)
 	return len(steps) > 0 && steps[len(steps)-1].Kind == stepAsked, err
 }
 
@@ -334,6 +353,13 @@ func (a *App) moveAsWished(ctx context.Context, q *sqlc.Queries, p Person, b hos
 	if start <= a.Now().Unix() {
 		return refusal.New(refusal.Over, told.Say("wish-over", "That time has gone by."))
 	}
+	if shared(b.Booking) {
+		o, err := a.offeredBy(ctx, q, b.Booking)
+		if err != nil {
+			return err
+		}
+		return a.moveAlone(ctx, q, o, b.Booking, start, p)
+	}
 	by := start - b.StartAt
 	err := moveTo(ctx, q, sqlc.MoveMeetingParams{MeetingID: b.MeetingID, StartAt: start, EndAt: b.EndAt + by, KeptFrom: b.KeptFrom + by, KeptUntil: b.KeptUntil + by}, false)
 	if err != nil {
@@ -342,7 +368,7 @@ func (a *App) moveAsWished(ctx context.Context, q *sqlc.Queries, p Person, b hos
 	if _, err := q.DropInviteAnswer(ctx, b.ID); err != nil {
 		return err
 	}
-	return a.recordForAll(ctx, q, b.ID, byHost(string(life.Move), p, ""))
+	return a.recordAnew(ctx, q, b.ID, byHost(string(life.Move), p, ""))
 }
 
 func (a *App) moveAlong(ctx context.Context, q *sqlc.Queries, p Person, b hosted) error {

@@ -87,6 +87,9 @@ func (a *App) BookingsFeed(ctx context.Context, secret string) ([]byte, error) {
 		if err != nil {
 			return nil, err
 		}
+		if f.clients, err = a.clientsSharing(ctx, b.Booking); err != nil {
+			return nil, err
+		}
 		meetings[i] = f.hostEntry()
 	}
 	return invite.Feed(fmt.Sprintf("Bookings of %s", p.Name), meetings)

@@ -151,6 +151,17 @@ func (a *App) moveSeat(ctx context.Context, q *sqlc.Queries, o offered, b sqlc.B
 	return a.afterLeaving(ctx, q, b)
 }
 
+// moveAlone moves one client of several to the time that they wished.
+func (a *App) moveAlone(ctx context.Context, q *sqlc.Queries, o offered, b sqlc.Booking, start int64, p Person) error {
+	if err := a.moveSeat(ctx, q, o, b, time.Unix(start, 0)); err != nil {
+		return err
+	}
+	if _, err := q.DropInviteAnswer(ctx, b.ID); err != nil {
+		return err
+	}
+	return a.recordAnew(ctx, q, b.ID, byHost(string(life.Move), p, ""))
+}
+
 // likeMeeting is a new meeting at another time, with the hosts and the place of a booking's.
 func (a *App) likeMeeting(ctx context.Context, q *sqlc.Queries, o offered, b sqlc.Booking, m sqlc.AddMeetingParams) (int64, error) {
 	m.Uid, m.TypeID, m.TypeName, m.HostID, m.Way, m.CreatedAt, m.RepliesHere, m.Capacity = newUID(), b.TypeID, b.TypeName, b.HostID, b.Way, a.Now().Unix(), b.RepliesHere, int64(max(1, o.Rules.Seats))
@@ -362,4 +373,12 @@ func (l lineup) left(within span.Span) map[string]int {
 		}
 	}
 	return out
+}
+
+// clientsSharing are all who have a seat in a booking's meeting, where several can.
+func (a *App) clientsSharing(ctx context.Context, b sqlc.Booking) ([]sqlc.Booking, error) {
+	if !shared(b) {
+		return nil, nil
+	}
+	return a.Store.SeatsKept(ctx, b.MeetingID)
 }

@@ -13,6 +13,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"corrim/core/invite"
+	"corrim/core/span"
 	"corrim/internal/app"
 	"corrim/internal/refusal"
 	"corrim/internal/testhouse"
@@ -418,4 +420,32 @@ func TestRandomRunsAgreeWithASecondCount(t *testing.T) {
 			}
 		})
 	}
+}
+
+func TestOneOfSeveralAnswersForThemselvesOnly(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	h.Run()
+	shares(t, h, 3)
+	ada := seat(t, h, "2026-05-05 10:00", "Ada")
+	book(t, h, "2026-05-05 10:00") // the keeper, who comes second
+	to, uid := comesBack(t, h, 1)
+
+	declined := says(to, uid, invite.Declined)
+	today := arrives(t, h, declined)
+	require.Len(t, today.Clashes, 1)
+	assert.Contains(t, today.Clashes[0].Sentence.Sentence, "Harbour Maritime declined")
+	wish := says(to, uid, invite.Wished)
+	wish.Reply.Start = span.At(h.At("2026-05-06 14:00"))
+	today = arrives(t, h, wish)
+	require.Len(t, today.Clashes, 1)
+	today, err := h.App.MoveAlong(ctx, h.Host, today.Clashes[0].Booking.ID)
+	require.NoError(t, err)
+	assert.Empty(t, today.Clashes)
+	assert.Contains(t, letters(t, h, keeper, 2)[1].Text, "6 May")
+	assert.Len(t, subjectsTo(h, "ada@"), 1, "Ada stays where she is")
+	still, err := h.App.BookingByLink(ctx, linkOf(ada))
+	require.NoError(t, err)
+	assert.True(t, h.At("2026-05-05 10:00").Equal(still.Start))
+	assert.Equal(t, []int{2, 2}, []int{leftAt(t, h, "2026-05-05 10:00"), leftAt(t, h, "2026-05-06 14:00")})
 }

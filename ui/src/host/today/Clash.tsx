@@ -58,7 +58,14 @@ export function Clash({ clash, zone }: { clash: Schemas['Clash']; zone: string }
           title={say.today.cancelMeetingWith(booking.client)}
           words={say.today.cancelMeeting}
           note={say.today.theyToldMailGoes}
-          send={(word) => need(api.POST('/host-bookings/{id}/cancel-for-all', { params, body: { word } }))}
+          // What one client answered is theirs alone; what speaks against the meeting concerns all.
+          send={(word) =>
+            need(
+              answered
+                ? api.POST('/host-bookings/{id}/cancel', { params, body: { word } })
+                : api.POST('/host-bookings/{id}/cancel-for-all', { params, body: { word } }),
+            )
+          }
         />
       </div>
       {error && <p className="text-need">{error.message}</p>}
