@@ -8,10 +8,8 @@ import (
 	"strings"
 	"time"
 
-	"corrim/core/civil"
 	"corrim/core/intake"
 	words "corrim/core/message"
-	"corrim/core/span"
 	"corrim/core/told"
 	"corrim/internal/job"
 	"corrim/internal/refusal"
@@ -124,21 +122,11 @@ func (a *App) planHostText(ctx context.Context, q *sqlc.Queries, b sqlc.Booking,
 	if err != nil || !slices.Contains(n.Texted, kind) || n.NotOwn && s.person == person {
 		return err
 	}
-	zone, err := civil.LoadZone(row.Zone)
-	if err != nil {
-		return err
-	}
 	m, err := a.messagesWithQuiet(ctx, q, row.WorkspaceID, b.TypeID)
 	if err != nil {
 		return err
 	}
-	now := a.Now()
-	due := m.Quiet.Ends(span.At(now), zone)
-	if int64(due) >= b.StartAt {
-		return nil
-	}
-	_, err = job.Plan(ctx, q, now, job.Keyed(job.New{Kind: jobTextHost, Lane: laneTexts, Subject: subjectBooking, SubjectID: b.ID, Revision: b.Revision, Person: person, Occasion: s.kind, Series: s.series, Due: due.Time(), Expires: time.Unix(b.StartAt, 0)}))
-	return err
+	return a.planTextAfterQuiet(ctx, q, b, m.Quiet, row.Zone, job.New{Kind: jobTextHost, Person: person, Occasion: s.kind, Series: s.series})
 }
 
 // textHost sends news of a booking to one of its hosts: what a mail about it is headed with, when the meeting is, and where to look.

@@ -259,16 +259,23 @@ func (a *App) planTextOf(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, s
 	if err != nil || !slices.Contains(m.AlsoText, kind) {
 		return err
 	}
-	zone, err := civil.LoadZone(b.ClientZone)
+	return a.planTextAfterQuiet(ctx, q, b, m.Quiet, b.ClientZone, job.New{Kind: jobTextStep, Occasion: s.kind})
+}
+
+// planTextAfterQuiet plans a text message about a booking after quiet hours where its reader is; none that would come once the meeting
+// has begun.
+func (a *App) planTextAfterQuiet(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, quiet words.Quiet, reader string, n job.New) error {
+	zone, err := civil.LoadZone(reader)
 	if err != nil {
 		return err
 	}
 	now := a.Now()
-	due := m.Quiet.Ends(span.At(now), zone)
+	due := quiet.Ends(span.At(now), zone)
 	if int64(due) >= b.StartAt {
 		return nil
 	}
-	_, err = job.Plan(ctx, q, now, job.Keyed(job.New{Kind: jobTextStep, Lane: laneTexts, Subject: subjectBooking, SubjectID: b.ID, Revision: b.Revision, Occasion: s.kind, Due: due.Time(), Expires: time.Unix(b.StartAt, 0)}))
+	n.Lane, n.Subject, n.SubjectID, n.Revision, n.Due, n.Expires = laneTexts, subjectBooking, b.ID, b.Revision, due.Time(), time.Unix(b.StartAt, 0)
+	_, err = job.Plan(ctx, q, now, job.Keyed(n))
 	return err
 }
 

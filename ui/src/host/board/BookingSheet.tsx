@@ -13,7 +13,7 @@ import { HandTo } from '../HandTo'
 import { answerInWords, stateWords, stepWords } from '../steps'
 import { Attendance } from '../today/Attendance'
 import { CancelForm, MoveForm } from './Forms'
-import { CancelForAll, Participants } from './Participants'
+import { Participants } from './Participants'
 
 type Sheet = Schemas['BookingSheet']
 
@@ -110,7 +110,7 @@ function Actions({ sheet: b, zone, onDone }: { sheet: Sheet; zone: string; onDon
           )}
           {doing === 'hand' && <HandTo booking={b.id} onDone={onDone} />}
           {doing === 'cancel' && <CancelForm id={b.id} onDone={onDone} />}
-          {doing === 'all' && <CancelForAll id={b.id} clients={taken} onDone={onDone} />}
+          {doing === 'all' && <CancelForm id={b.id} all={taken} onDone={onDone} />}
         </div>
       )}
     </div>

@@ -52,20 +52,26 @@ export function MoveForm({ id, date, minute, onDone }: MoveProps) {
   )
 }
 
-/** Called off, with a word to the client. */
-export function CancelForm({ id, onDone }: { id: number; onDone: () => void }) {
+/** Called off, for one client or for all who share the meeting, with a word. */
+export function CancelForm({ id, all, onDone }: { id: number; all?: number; onDone: () => void }) {
   const [word, setWord] = useState('')
-  const cancel = useBoardChange(() =>
-    need(api.POST('/host-bookings/{id}/cancel', { params: { path: { id } }, body: { word } })),
-  )
+  const cancel = useBoardChange(() => {
+    const of = { params: { path: { id } }, body: { word } }
+    return need(all ? api.POST('/host-bookings/{id}/cancel-for-all', of) : api.POST('/host-bookings/{id}/cancel', of))
+  })
   const submit = (event: FormEvent) => {
     event.preventDefault()
     cancel.mutate(undefined, { onSuccess: onDone })
   }
   return (
-    <form onSubmit={submit} className="grid gap-3" noValidate aria-label={say.board.cancelIt}>
+    <form
+      onSubmit={submit}
+      className="grid gap-3"
+      noValidate
+      aria-label={all ? say.board.cancelForAll : say.board.cancelIt}
+    >
       <TextField
-        label={say.board.messageClient}
+        label={all ? say.board.messageAll : say.board.messageClient}
         placeholder={say.board.optional}
         value={word}
         onChange={(event) => setWord(event.target.value)}
@@ -73,7 +79,7 @@ export function CancelForm({ id, onDone }: { id: number; onDone: () => void }) {
       {cancel.error && <Need>{cancel.error.message}</Need>}
       <p>
         <Button type="submit" kind="plain" disabled={cancel.isPending}>
-          {say.board.cancelMeeting}
+          {all ? say.board.cancelForAllOf(all) : say.board.cancelMeeting}
         </Button>
       </p>
     </form>
