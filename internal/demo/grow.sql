@@ -35,8 +35,8 @@ INSERT INTO meeting (id, uid, type_id, host_id, state, start_at, end_at, kept_fr
 SELECT id, 'grown-' || id, type, host, CASE life WHEN 'cancelled' THEN 'cancelled' ELSE 'booked' END, at, at + 1800, at, at + 2400, at < NOW, type_name,
     '{"url":"http://rooms.example/r/' || id || '"}', MIN(at - 86400 * (3 + nth % 20), NOW - 3600 * (1 + id * 7919 % 1440))
 FROM grown ORDER BY id;
-INSERT INTO seat (id, meeting_id, life, keeps, client_name, client_mail, client_zone, remark, link_hash, request_key, created_at, invited)
-SELECT id, id, life, life <> 'cancelled', 'Client ' || client, 'client-' || client || '@grown.example', 'UTC', 'Brought two lamps and a plan of room ' || nth || '.',
+INSERT INTO seat (id, meeting_id, uid, life, keeps, client_name, client_mail, client_zone, remark, link_hash, request_key, created_at, invited)
+SELECT id, id, (SELECT uid FROM meeting WHERE meeting.id = grown.id), life, life <> 'cancelled', 'Client ' || client, 'client-' || client || '@grown.example', 'UTC', 'Brought two lamps and a plan of room ' || nth || '.',
     'grown-' || id, 'grown-' || id, (SELECT created_at FROM meeting WHERE meeting.id = grown.id), 1
 FROM grown ORDER BY id;
 INSERT INTO meeting_host (meeting_id, person_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed)
