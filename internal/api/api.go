@@ -76,6 +76,7 @@ func New(a *app.App, o Options) http.Handler {
 		r.Get("/types/{id}/reasons/{date}/scenario.json", s.scenarioFile)
 		r.Get("/hours/availability.ics", s.availabilityFile)
 		r.Get("/files/{id}", s.sentFile)
+		r.Get("/host-bookings/{id}/participants.csv", s.participantsFile)
 		r.Get("/share/code.{form:svg|png}", s.codeFile)
 		r.Get("/share/sheet", s.sheetPage)
 		s.operations(humachi.New(r, config()))

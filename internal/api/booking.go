@@ -3,8 +3,10 @@ package api
 import (
 	"context"
 	"net/http"
+	"strconv"
 
 	"github.com/danielgtaylor/huma/v2"
+	"github.com/go-chi/chi/v5"
 
 	"corrim/internal/app"
 )
@@ -91,4 +93,17 @@ func (s *server) bookingOperations(api huma.API) {
 	operation(s, api, http.MethodPost, "/host-bookings/{id}/put-back", "put-back", "Write a booking's event into the calendar again", forHost(s, func(ctx context.Context, p app.Person, in *ByID) (app.Today, error) {
 		return s.app.PutBack(ctx, p, in.ID)
 	}))
+}
+
+// participantsFile sends a host who has a seat in a meeting, as CSV.
+func (s *server) participantsFile(w http.ResponseWriter, r *http.Request) {
+	text, err := func() ([]byte, error) {
+		person, err := s.signedIn(r.Context())
+		if err != nil {
+			return nil, err
+		}
+		id, _ := strconv.ParseInt(chi.URLParam(r, "id"), 10, 64) // 0 is no booking
+		return s.app.ParticipantsFile(r.Context(), person, id)
+	}()
+	s.file(w, r, "text/csv; charset=utf-8; header=present", "participants.csv", text, err)
 }

@@ -1,6 +1,8 @@
 package app_test
 
 import (
+	"bytes"
+	"encoding/csv"
 	"fmt"
 	"maps"
 	"math/rand"
@@ -13,6 +15,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"corrim/core/intake"
 	"corrim/core/invite"
 	"corrim/core/span"
 	"corrim/internal/app"
@@ -448,4 +451,33 @@ func TestOneOfSeveralAnswersForThemselvesOnly(t *testing.T) {
 	require.NoError(t, err)
 	assert.True(t, h.At("2026-05-05 10:00").Equal(still.Start))
 	assert.Equal(t, []int{2, 2}, []int{leftAt(t, h, "2026-05-05 10:00"), leftAt(t, h, "2026-05-06 14:00")})
+}
+
+func TestTheListOfWhoComesIsATableWithoutFormulas(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	shares(t, h, 3)
+	offers(t, h, func(c *app.OfferChange) {
+		c.Questions = []intake.Question{{ID: "meter", Kind: intake.Short, Label: "Which meter?"}}
+	})
+	for name, meter := range map[string]string{"Ada": "=HYPERLINK(\"x\")", "Bo": "old, \"brass\""} {
+		_, err := bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) {
+			r.Name, r.Mail, r.Said, r.Remark = name, name+"@seats.example", intake.Given{"meter": {meter}}, "two\nlines"
+		})
+		require.NoError(t, err)
+	}
+	today, err := h.App.Today(ctx, h.Host)
+	require.NoError(t, err)
+	id := today.Meetings[0].ID
+	text, err := h.App.ParticipantsFile(ctx, h.Host, id)
+	require.NoError(t, err)
+	lines, err := csv.NewReader(bytes.NewReader(text)).ReadAll()
+	require.NoError(t, err)
+	require.Len(t, lines, 3)
+	assert.Equal(t, []string{"Name", "Mail", "State", "Confirmed", "Booked", "Remark", "Which meter?"}, lines[0])
+	cells := map[string]string{lines[1][0]: lines[1][6], lines[2][0]: lines[2][6]}
+	assert.Equal(t, map[string]string{"Ada": "'=HYPERLINK(\"x\")", "Bo": "old, \"brass\""}, cells)
+	assert.Equal(t, "two\nlines", strings.ReplaceAll(lines[1][5], "\r", ""))
+	_, err = h.App.ParticipantsFile(ctx, h.Colleague, id)
+	refused(t, err, refusal.NotFound)
 }

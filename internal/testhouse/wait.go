@@ -32,7 +32,7 @@ func Letters(t testing.TB, h *House, to string, count int) []*mailbox.Letter {
 				found = append(found, l)
 			}
 		}
-		return len(found) >= count && (!h.running.Load() || h.settled())
+		return len(found) >= count && (!h.running.Load() || h.settles())
 	}, time.Minute, 10*time.Millisecond, "mail to %s", to)
 	return found
 }

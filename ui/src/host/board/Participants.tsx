@@ -14,25 +14,30 @@ export function Participants({ of: b }: { of: Schemas['BookingSheet'] }) {
     setSearch(search)
   }
   return (
-    <ul aria-label={say.board.whoComes}>
-      {b.participants.map((one) => (
-        <li key={one.booking}>
-          {one.booking === b.id ? (
-            <b className="font-semibold">{one.name}</b>
-          ) : (
-            <Button kind="text" onClick={() => open(one.booking)}>
-              {one.name}
-            </Button>
-          )}{' '}
-          {begun ? (
-            <Attendance booking={{ id: one.booking, state: one.state }} />
-          ) : (
-            <span className="text-note text-ink-2">
-              {one.confirmed && one.state === 'booked' ? say.today.saysTheyCome : stateWords[one.state]}
-            </span>
-          )}
-        </li>
-      ))}
-    </ul>
+    <>
+      <ul aria-label={say.board.whoComes}>
+        {b.participants.map((one) => (
+          <li key={one.booking}>
+            {one.booking === b.id ? (
+              <b className="font-semibold">{one.name}</b>
+            ) : (
+              <Button kind="text" onClick={() => open(one.booking)}>
+                {one.name}
+              </Button>
+            )}{' '}
+            {begun ? (
+              <Attendance booking={{ id: one.booking, state: one.state }} />
+            ) : (
+              <span className="text-note text-ink-2">
+                {one.confirmed && one.state === 'booked' ? say.today.saysTheyCome : stateWords[one.state]}
+              </span>
+            )}
+          </li>
+        ))}
+      </ul>
+      <a className="text-note" href={`/api/host-bookings/${b.id}/participants.csv`} download="participants.csv">
+        {say.board.saveList}
+      </a>
+    </>
   )
 }

@@ -8,6 +8,7 @@ export const board: Say['board'] = {
   moveAnyway: (shown) => `Trotzdem auf ${shown} verschieben`,
   moveTo: (shown) => `Auf ${shown} verschieben`,
   cancelIt: 'Absagen',
+  saveList: 'Liste als CSV sichern',
   whoComes: 'Wer kommt',
   cancelForAll: 'Für alle absagen',
   messageAll: 'Nachricht an alle',

@@ -8,6 +8,7 @@ export const board = {
   moveAnyway: (shown: string) => `Move to ${shown} anyway`,
   moveTo: (shown: string) => `Move to ${shown}`,
   cancelIt: 'Cancel it',
+  saveList: 'Save the list as CSV',
   whoComes: 'Who comes',
   cancelForAll: 'Cancel for all',
   messageAll: 'Message to all',
