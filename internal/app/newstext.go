@@ -24,6 +24,9 @@ func (a *App) SendPhoneCode(ctx context.Context, p Person, phone string) (string
 	if err != nil {
 		return "", err
 	}
+	if err := a.mayAsk(ctx, p, number); err != nil {
+		return "", err
+	}
 	w := words.In(p.Language)
 	text := w.Say("texts.client-held", words.With{"code": a.phoneCode(p, number), "workspace": p.home.Name})
 	m := TextMessage{ID: fmt.Sprintf("phone-%d-%d.%s", p.ID, a.Now().UnixNano(), a.name), To: number, From: textsFrom(p.home), Text: text}
@@ -32,6 +35,19 @@ func (a *App) SendPhoneCode(ctx context.Context, p Person, phone string) (string
 		return "", refusal.New(refusal.Unreachable, told.Say("phone-code-unsent", "The text message could not be sent. Try again in a moment."))
 	}
 	return number, nil
+}
+
+// mayAsk refuses a number that has ended our text messages, unless it is the person's own: they may want them again.
+func (a *App) mayAsk(ctx context.Context, p Person, number string) error {
+	row, err := a.Store.Person(ctx, p.ID)
+	if err != nil || row.Phone == number {
+		return err
+	}
+	stopped, err := a.Store.TextsStopped(ctx, sqlc.TextsStoppedParams{WorkspaceID: p.home.id, Phone: number})
+	if err == nil && stopped > 0 {
+		return refusal.Faulty("phone", told.TextsStopped.Words())
+	}
+	return err
 }
 
 // ProvePhone makes a number the person's own, if the code is the one that was sent there. An empty number takes theirs away.

@@ -323,7 +323,8 @@ func (a *App) answerOf(ctx context.Context, o offered, asked ask, moving int64, 
 		return OpenTimes{}, err
 	}
 	in := agenda{person: o.host, now: span.At(a.Now())}.input(o.ID, o.Rules)
-	answer := OpenTimes{Now: in.Now.Time(), Earliest: in.Earliest().Time(), Starts: times(l.starts(within)), Left: l.left(within)}
+	offers := l.search(within)
+	answer := OpenTimes{Now: in.Now.Time(), Earliest: in.Earliest().Time(), Starts: times(startsOf(offers)), Left: l.left(offers)}
 	if window, limited := in.Bookable(); limited {
 		until := window.End.Time()
 		answer.Until = &until

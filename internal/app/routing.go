@@ -281,8 +281,9 @@ func (l lineup) search(within span.Span) []opentimes.Offer {
 	})
 }
 
-func (l lineup) starts(within span.Span) []opentimes.Start {
-	offers := l.search(within)
+func (l lineup) starts(within span.Span) []opentimes.Start { return startsOf(l.search(within)) }
+
+func startsOf(offers []opentimes.Offer) []opentimes.Start {
 	out := make([]opentimes.Start, len(offers))
 	for i, o := range offers {
 		out[i] = o.Start

@@ -10,7 +10,6 @@ import (
 	"corrim/core/intake"
 	"corrim/core/life"
 	"corrim/core/opentimes"
-	"corrim/core/span"
 	"corrim/core/told"
 	"corrim/internal/job"
 	"corrim/internal/refusal"
@@ -360,14 +359,14 @@ func clientsOf(b sqlc.Booking) string {
 	return b.ClientName
 }
 
-// left is how many seats are left of the starts at which somebody has one already, by start; nil where clients share no times.
-func (l lineup) left(within span.Span) map[string]int {
+// left is how many seats are left of those offers at which somebody has one already, by start; nil where clients share no times.
+func (l lineup) left(offers []opentimes.Offer) map[string]int {
 	if l.o.Rules.Seats <= 1 {
 		return nil
 	}
 	in, pool := l.input()
 	out := map[string]int{}
-	for _, o := range l.search(within) {
+	for _, o := range offers {
 		if left, of, _ := opentimes.PoolSeatsLeft(in, pool, o); left < of {
 			out[o.At.String()] = left
 		}

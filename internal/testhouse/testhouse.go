@@ -216,11 +216,6 @@ func (h *House) Pass(d time.Duration) {
 	if h.running.Load() {
 		require.Eventually(h.t, h.settles, time.Minute, time.Millisecond, "jobs that are due are done before time goes by")
 	}
-	h.PassMeanwhile(d)
-}
-
-// PassMeanwhile lets time go by while something is under way, or hangs.
-func (h *House) PassMeanwhile(d time.Duration) {
 	h.now.Add(int64(d / time.Second))
 	h.App.Wake()
 }

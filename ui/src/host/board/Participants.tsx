@@ -5,6 +5,9 @@ import { say } from '../../say'
 import { stateWords } from '../steps'
 import { Attendance } from '../today/Attendance'
 
+/** The states in which it can be said whether a client came. */
+const came = ['booked', 'attended', 'no-show']
+
 /** All who share a meeting; pressing a name opens their booking. */
 export function Participants({ of: b }: { of: Schemas['BookingSheet'] }) {
   const [search, setSearch] = useSearchParams()
@@ -25,7 +28,7 @@ export function Participants({ of: b }: { of: Schemas['BookingSheet'] }) {
                 {one.name}
               </Button>
             )}{' '}
-            {begun ? (
+            {begun && came.includes(one.state) ? (
               <Attendance booking={{ id: one.booking, state: one.state }} />
             ) : (
               <span className="text-note text-ink-2">
