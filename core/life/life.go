@@ -21,12 +21,13 @@ const (
 	NoShow    State = "no-show"
 	Cancelled State = "cancelled"
 	Declined  State = "declined"
-	Expired   State = "expired" // nobody verified or decided it in time
+	Expired   State = "expired"   // nobody verified or decided it in time
+	Scheduled State = "scheduled" // of a session: a meeting that its hosts set on a date, whoever books it
 )
 
 // Keeps tells whether the booking's time is kept for it.
 func (s State) Keeps() bool {
-	return slices.Contains([]State{Unproved, Requested, Booked, Attended, NoShow}, s)
+	return slices.Contains([]State{Unproved, Requested, Booked, Attended, NoShow, Scheduled}, s)
 }
 
 // Event is something that happens to a booking, named as it stands in its history.
@@ -50,7 +51,8 @@ const (
 	Correct  Event = "corrected" // what the client wrote with it
 	Attend   Event = "attended"
 	Miss     Event = "no-show"
-	Unmark   Event = "unmarked" // whether they came is open again
+	Unmark   Event = "unmarked"  // whether they came is open again
+	Schedule Event = "scheduled" // a session, on its date
 )
 
 // Actor is who brings an event about.
@@ -109,6 +111,10 @@ var table = []row{
 	{NoShow, Attend, Attended, []Actor{Host}, always},
 	{Attended, Unmark, Booked, []Actor{Host}, always},
 	{NoShow, Unmark, Booked, []Actor{Host}, always},
+	{None, Schedule, Scheduled, []Actor{Host}, ahead},
+	{Scheduled, Move, Scheduled, []Actor{Host}, ahead},
+	{Scheduled, Reassign, Scheduled, []Actor{Host}, ahead},
+	{Scheduled, Cancel, Cancelled, []Actor{Host}, ahead},
 }
 
 // Refused is why an event can't happen to a booking.

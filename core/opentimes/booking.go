@@ -10,7 +10,7 @@ import (
 const BookingRule Rule = "booking"
 
 var bookingRule = rule{
-	name: BookingRule, title: told.Say("rule-booking", "Bookings"), takes: clearOfBookings, short: told.Say("short-booking", "has another booking"),
+	name: BookingRule, title: told.Say("rule-booking", "Bookings"), takes: clearOfBookings, yields: true, short: told.Say("short-booking", "has another booking"),
 	holds: always(told.Say("booking-holds", "No other booking is in the way.")),
 	fails: func(_ Input, c Cause, by Reader) told.Words {
 		return told.Say("booking-fails", "Another booking is in the way, {}, or its buffers.", told.During(c.Span, by.Zone))

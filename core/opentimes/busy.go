@@ -14,7 +14,7 @@ import (
 const BusyRule Rule = "busy"
 
 var busyRule = rule{
-	name: BusyRule, title: told.Say("rule-busy", "Busy"), takes: clearOfBusy, short: told.Say("short-busy", "is busy"),
+	name: BusyRule, title: told.Say("rule-busy", "Busy"), takes: clearOfBusy, yields: true, short: told.Say("short-busy", "is busy"),
 	holds: func(in Input, _ Start, _ Reader) told.Words {
 		if in.Type.IgnoreBusy {
 			return told.Say("busy-holds-ignored", "Nothing that was blocked is in the way; what calendars say doesn't count.")

@@ -11,7 +11,7 @@ import (
 const HolidayRule Rule = "holiday"
 
 var holidayRule = rule{
-	name: HolidayRule, title: told.Say("rule-holiday", "Public holidays"), takes: clearOfHolidays, short: told.Say("short-holiday", "has a public holiday"),
+	name: HolidayRule, title: told.Say("rule-holiday", "Public holidays"), takes: clearOfHolidays, yields: true, short: told.Say("short-holiday", "has a public holiday"),
 	holds: func(in Input, _ Start, _ Reader) told.Words {
 		if in.Type.Holidays.Calendars == 0 {
 			return told.Say("holiday-holds-none", "Public holidays are not kept free.")

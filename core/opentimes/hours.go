@@ -11,7 +11,7 @@ import (
 const HoursRule Rule = "hours"
 
 var hoursRule = rule{
-	name: HoursRule, title: told.Say("rule-hours", "Hours"), takes: withinHours, short: told.Say("short-hours", "doesn't work then"),
+	name: HoursRule, title: told.Say("rule-hours", "Hours"), takes: withinHours, yields: true, short: told.Say("short-hours", "doesn't work then"),
 	holds: always(told.Say("hours-holds", "Within the open hours.")),
 	fails: func(_ Input, c Cause, by Reader) told.Words {
 		return told.Say("hours-fails", "Outside the open hours: closed {}.", told.During(c.Span, by.Zone))

@@ -168,7 +168,7 @@ func withinLimits(q *query, take func(Take)) {
 			}
 			zone := q.Host.Hours.Zone
 			full := span.Span{Start: bucket.Start(zone), End: bucket.AddDays(limit.Per.days()).Start(zone)}
-			q.around(full, Cause{Span: full, Limit: &Reached{limit, used[bucket]}}, take)
+			around(q.joins, Take{full, Cause{Span: full, Limit: &Reached{limit, used[bucket]}}}, take)
 		}
 	}
 }

@@ -102,6 +102,16 @@ func (n *naive) joinsAny(s span.Instant) bool {
 	return false
 }
 
+// session: its host has set one of this type then, whatever else there is.
+func (n *naive) session(s span.Instant) bool {
+	for _, b := range n.Host.Bookings {
+		if b.Session && n.mayJoin(b, s) {
+			return true
+		}
+	}
+	return false
+}
+
 func (n *naive) holdsSeats(s span.Instant) bool {
 	for _, b := range n.Host.Bookings {
 		if n.mayJoin(b, s) && b.Taken >= b.Seats {
@@ -272,6 +282,7 @@ func anyRules(t *rapid.T) (opentimes.Input, []span.Span) {
 	}
 	in.Host.Busy = opentimes.NewAgenda(stretches)
 	in.Type.Seats = rapid.IntRange(0, 3).Draw(t, "seats")
+	in.Type.Sessions = rapid.IntRange(0, 4).Draw(t, "sessions") == 0
 	for range rapid.IntRange(0, 4).Draw(t, "bookings") {
 		meeting := somewhere("booking at", 90)
 		meeting.End += minute
@@ -281,6 +292,7 @@ func anyRules(t *rapid.T) (opentimes.Input, []span.Span) {
 		in.Host.Bookings = append(in.Host.Bookings, opentimes.Booking{
 			Type: rapid.SampledFrom([]string{"survey", "call"}).Draw(t, "type"), Meeting: meeting, Before: rapid.IntRange(0, 20).Draw(t, "b"), After: rapid.IntRange(0, 20).Draw(t, "a"),
 			Filling: opentimes.Filling{Seats: rapid.IntRange(0, 3).Draw(t, "seats of it"), Taken: rapid.IntRange(0, 3).Draw(t, "taken")},
+			Session: rapid.Bool().Draw(t, "session"),
 		})
 	}
 	return in, busy
@@ -298,9 +310,10 @@ func TestEveryMinuteAgreesWithANaiveSecondImplementation(t *testing.T) {
 		}
 		for i := starts.Start; i < starts.End; i += minute {
 			want := map[opentimes.Rule]bool{
-				opentimes.WindowRule: n.holdsWindow(i), opentimes.NoticeRule: n.holdsNotice(i), opentimes.HoursRule: n.holdsHours(i),
-				opentimes.BusyRule: n.holdsBusy(i, busy), opentimes.BookingRule: n.holdsBooking(i), opentimes.LimitRule: n.holdsLimits(i),
-				opentimes.StepRule: n.holdsStep(i, busy), opentimes.HolidayRule: n.holdsHolidays(i), opentimes.SeatsRule: n.holdsSeats(i),
+				opentimes.WindowRule: n.holdsWindow(i), opentimes.NoticeRule: n.holdsNotice(i), opentimes.HoursRule: n.session(i) || n.holdsHours(i),
+				opentimes.BusyRule: n.session(i) || n.holdsBusy(i, busy), opentimes.BookingRule: n.session(i) || n.holdsBooking(i), opentimes.LimitRule: n.holdsLimits(i),
+				opentimes.StepRule: n.holdsStep(i, busy), opentimes.HolidayRule: n.session(i) || n.holdsHolidays(i), opentimes.SeatsRule: n.holdsSeats(i),
+				opentimes.SessionsRule: !in.Type.Sessions || n.joinsAny(i),
 			}
 			open := true
 			for _, holds := range want {

@@ -40,6 +40,7 @@ type Type struct {
 	Limits            []Limit
 	Holidays          Holidays
 	Seats             int         // how many clients share a time; 0 and 1 are one
+	Sessions          bool        // which they do at sessions only, on dates that the hosts set
 	IgnoreBusy        bool        // what is in the host's calendars doesn't count
 	Hours             *hours.Plan // the type's own, which narrow the host's; nil for none; without a zone, in the host's
 }
@@ -57,8 +58,9 @@ type Booking struct {
 	ID            string
 	Type          string // its meeting type's name
 	Meeting       span.Span
-	Before, After int // minutes kept free around it
-	Filling           // if clients share it
+	Before, After int  // minutes kept free around it
+	Filling            // if clients share it
+	Session       bool // it stands whether somebody has booked it or not, whatever else there is
 }
 
 // kept is the booking with its buffers.
@@ -99,6 +101,7 @@ type query struct {
 	duration, before, after int64
 	grid                    grid
 	joins                   []span.Instant // starts of meetings that others can join
+	sessions                []span.Instant // those of them that are sessions
 }
 
 func newQuery(in Input, starts span.Span, minutes int) *query {
@@ -106,7 +109,9 @@ func newQuery(in Input, starts span.Span, minutes int) *query {
 		Input: in, starts: starts, minutes: minutes,
 		duration: int64(minutes) * 60, before: int64(in.Type.Before) * 60, after: int64(in.Type.After) * 60,
 	}
-	q.grid, q.joins = newGrid(q), q.sharedStarts()
+	q.grid = newGrid(q)
+	q.joins = q.sharedStarts(func(Booking) bool { return true })
+	q.sessions = q.sharedStarts(func(b Booking) bool { return b.Session })
 	return q
 }
 
@@ -147,7 +152,7 @@ func search(q *query, out []Start) []Start {
 func (q *query) free() span.Set {
 	all := make([]takes, 0, len(rules))
 	for _, rule := range rules[:len(rules)-1] {
-		all = append(all, rule.takes)
+		all = append(all, rule.refuse)
 	}
 	return q.freeOf(all...)
 }
@@ -195,7 +200,7 @@ func Explain(in Input, s Start) Explanation {
 	e := Explanation{Start: s, Open: true}
 	for _, rule := range rulesOf(in.Type) {
 		reason := Reason{Rule: rule.name, Holds: true, start: s}
-		rule.takes(q, func(t Take) {
+		rule.refuse(q, func(t Take) {
 			if t.Starts.Holds(s.At) {
 				reason.Holds, e.Open = false, false
 				reason.Causes = append(reason.Causes, t.Cause)
@@ -218,7 +223,7 @@ func Layers(in Input, starts span.Span, minutes int) []Layer {
 	out := make([]Layer, 0, len(rules))
 	for _, rule := range rulesOf(in.Type) {
 		layer := Layer{Rule: rule.name}
-		rule.takes(q, func(t Take) {
+		rule.refuse(q, func(t Take) {
 			if t.Starts.Overlaps(starts) {
 				layer.Takes = append(layer.Takes, t)
 			}

@@ -11,7 +11,7 @@ import (
 type Rule string
 
 // rules is the one place where a rule is entered. The last one is the grid, on which the others have no hold.
-var rules = []rule{windowRule, noticeRule, hoursRule, holidayRule, busyRule, bookingRule, seatsRule, limitRule, stepRule}
+var rules = []rule{windowRule, noticeRule, hoursRule, holidayRule, busyRule, bookingRule, sessionsRule, seatsRule, limitRule, stepRule}
 
 // BookingRules are the rules as people set them: a workspace for all its meeting types, and a type for itself where it doesn't
 // follow. Lengths are in minutes. Each part is set, or followed, as a whole.
@@ -36,6 +36,17 @@ type rule struct {
 	short told.Words                                    // of a host whom it keeps from being open: "is busy"
 	file  file                                          // how it stands in a scenario
 	about func(t Type) bool                             // which types it has to do with; nil for all
+
+	yields bool // to a session: its hosts have set it whatever this rule says
+}
+
+// refuse calls take for every stretch of starts that the rule refuses, sessions left out that it yields to.
+func (r rule) refuse(q *query, take func(Take)) {
+	if !r.yields || len(q.sessions) == 0 {
+		r.takes(q, take)
+		return
+	}
+	r.takes(q, func(t Take) { around(q.sessions, t, take) })
 }
 
 // takes calls take for every stretch of starts that a rule refuses.

@@ -22,6 +22,9 @@ func (r Reason) Say(in Input, by Reader) []told.Words {
 		by.Zone = in.Host.Hours.Zone
 	}
 	known := r.Rule.of()
+	if r.Holds && known.yields && in.atSession(r.start) {
+		return []told.Words{told.Say("session-holds", "Whatever else there is, its host has set a session then.")}
+	}
 	if r.Holds {
 		return []told.Words{known.holds(in, r.start, by)}
 	}

@@ -108,14 +108,14 @@ func fullOnes(q *query, take func(Take)) {
 
 func instant(at span.Instant) span.Span { return span.Span{Start: at, End: at + 1} }
 
-// sharedStarts are the starts at which clients join a meeting that stands, in order. Whoever joins adds no meeting: neither other
-// bookings nor limits nor the grid have a say in it.
-func (q *query) sharedStarts() (out []span.Instant) {
+// sharedStarts are the starts at which clients join a meeting that stands, of those that are wanted, in order. Whoever joins adds no
+// meeting: neither other bookings nor limits nor the grid have a say in it.
+func (q *query) sharedStarts(wanted func(Booking) bool) (out []span.Instant) {
 	if q.Type.Seats <= 1 {
 		return nil
 	}
 	for _, b := range q.Host.Bookings {
-		if q.shares(b, q.minutes) {
+		if q.shares(b, q.minutes) && wanted(b) {
 			out = append(out, b.Meeting.Start)
 		}
 	}
@@ -123,20 +123,20 @@ func (q *query) sharedStarts() (out []span.Instant) {
 	return slices.Compact(out)
 }
 
-// around takes a stretch of starts without those at which clients join a meeting that stands.
-func (q *query) around(refused span.Span, cause Cause, take func(Take)) {
-	first, _ := slices.BinarySearch(q.joins, refused.Start)
-	for _, join := range q.joins[first:] {
-		if join >= refused.End {
+// around takes a stretch of starts without some of them, which are in order.
+func around(leave []span.Instant, t Take, take func(Take)) {
+	first, _ := slices.BinarySearch(leave, t.Starts.Start)
+	for _, start := range leave[first:] {
+		if start >= t.Starts.End {
 			break
 		}
-		if part := (span.Span{Start: refused.Start, End: join}); !part.Empty() {
-			take(Take{part, cause})
+		if part := (span.Span{Start: t.Starts.Start, End: start}); !part.Empty() {
+			take(Take{part, t.Cause})
 		}
-		refused.Start = join + 1
+		t.Starts.Start = start + 1
 	}
-	if !refused.Empty() {
-		take(Take{refused, cause})
+	if !t.Starts.Empty() {
+		take(t)
 	}
 }
 

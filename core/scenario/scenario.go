@@ -155,12 +155,16 @@ func (s *Scenario) readCalendar(n strict.Node, zone *time.Location, reach span.S
 }
 
 func readBooking(n strict.Node) opentimes.Booking {
-	f := n.Fields("type", "start", "minutes", "before", "after", "seats", "taken")
+	f := n.Fields("type", "start", "minutes", "before", "after", "seats", "taken", "session")
 	start := f["start"].Required().Instant()
 	minutes := f["minutes"].Required().Number(0, 1, maxMinutes)
-	filling := opentimes.Filling{Seats: f["seats"].Number(1, 1, opentimes.MostSeats), Taken: f["taken"].Number(1, 0, 2*opentimes.MostSeats)}
+	session, taken := f["session"].Flag(false), 1
+	if session {
+		taken = 0
+	}
+	filling := opentimes.Filling{Seats: f["seats"].Number(1, 1, opentimes.MostSeats), Taken: f["taken"].Number(taken, 0, 2*opentimes.MostSeats)}
 	return opentimes.Booking{
-		Filling: filling, Type: f["type"].Text(), Meeting: span.Span{Start: start, End: start + span.Instant(minutes)*60},
+		Filling: filling, Session: session, Type: f["type"].Text(), Meeting: span.Span{Start: start, End: start + span.Instant(minutes)*60},
 		Before: f["before"].Number(0, 0, maxMinutes), After: f["after"].Number(0, 0, maxMinutes),
 	}
 }

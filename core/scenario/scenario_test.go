@@ -98,6 +98,23 @@ func TestSeatsAreReadWrittenAndCounted(t *testing.T) {
 	assert.Equal(t, a, again.Answer())
 }
 
+func TestSessionsStandWhateverElseThereIs(t *testing.T) {
+	text := `{"now":"2026-05-04T08:00:00Z","from":"2026-05-05T00:00:00Z","to":"2026-05-06T00:00:00Z","type":{"name":"lesson","durations":[60],"step":60,"seats":5,"sessions":true},
+		"hosts":[{"name":"A","zone":"UTC","week":{"tue":"9-12"},"busy":[["2026-05-05T17:00:00Z","2026-05-05T20:00:00Z"]],"bookings":[{"type":"lesson","start":"2026-05-05T17:30:00Z","minutes":60,"seats":5,"session":true}]}],
+		"explain":["2026-05-05T17:30:00Z","2026-05-05T09:00:00Z"]}`
+	s, err := scenario.Read([]byte(text), files)
+	require.NoError(t, err)
+	a := s.Answer()
+	assert.Equal(t, []scenario.Start{{"2026-05-05T17:30:00Z", 60, []string{"A"}, 5}}, a.Starts, "after hours, and the calendar is busy: it is set all the same")
+	assert.Empty(t, a.Reasons[0].Hosts["A"].Failing)
+	assert.Equal(t, []opentimes.Rule{opentimes.SessionsRule}, a.Reasons[1].Hosts["A"].Failing, "within the hours, but no session is set then")
+	written, err := s.Write()
+	require.NoError(t, err)
+	again, err := scenario.Read(written, nil)
+	require.NoError(t, err)
+	assert.Equal(t, a, again.Answer())
+}
+
 func TestWhatIsLeftOutHasItsDefault(t *testing.T) {
 	s, err := scenario.Read([]byte(`{"now":"2026-05-04T08:00:00Z","from":"2026-05-05T00:00:00Z","to":"2026-05-06T00:00:00Z","type":{"durations":[60],"hours":{}},"hosts":[{"name":"A","zone":"UTC","week":{"tue":"9-11"}}]}`), files)
 	require.NoError(t, err)

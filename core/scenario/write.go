@@ -51,7 +51,7 @@ func writeHost(h opentimes.Host) object {
 	for _, b := range h.Bookings {
 		booking := object{"type": b.Type, "start": b.Meeting.Start.String(), "minutes": b.Meeting.Seconds() / 60, "before": b.Before, "after": b.After}
 		if b.Seats > 1 {
-			booking["seats"], booking["taken"] = b.Seats, b.Taken
+			booking["seats"], booking["taken"], booking["session"] = b.Seats, b.Taken, b.Session
 		}
 		bookings = append(bookings, booking)
 	}

@@ -36,6 +36,7 @@ func (s *server) hostOperations(api huma.API) {
 	s.workspaceOperations(api)
 	s.calendarOperations(api)
 	s.typeOperations(api)
+	s.groupSessionOperations(api)
 	s.shareOperations(api)
 	s.offerOperations(api)
 	s.requestOperations(api)

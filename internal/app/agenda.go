@@ -238,7 +238,7 @@ func (g agenda) host(kind int64) opentimes.Host {
 		host.Bookings = append(host.Bookings, opentimes.Booking{
 			ID: bookingLabel(b.ID), Type: typeLabel(b.TypeID), Meeting: span.Span{Start: span.Instant(b.StartAt), End: span.Instant(b.EndAt)},
 			Before: int(b.StartAt-b.KeptFrom) / 60, After: int(b.KeptUntil-b.EndAt) / 60,
-			Filling: opentimes.Filling{Seats: int(b.Capacity), Taken: int(b.Taken)},
+			Filling: opentimes.Filling{Seats: int(b.Capacity), Taken: int(b.Taken)}, Session: b.Session,
 		})
 	}
 	return host

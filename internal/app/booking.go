@@ -386,6 +386,8 @@ type insertion struct {
 	overlap bool // a deliberate overlap is allowed
 	hosts   []int64
 	why     assigned
+	seats   int   // of a session that is set; 0 for a client's booking
+	into    int64 // the meeting in which the seat is; 0 for one that can be joined, or a new one
 }
 
 func (a *App) insertBooking(ctx context.Context, q *sqlc.Queries, o offered, key string, r BookingRequest, by insertion) (sqlc.Booking, error) {
@@ -401,12 +403,12 @@ func (a *App) insertBooking(ctx context.Context, q *sqlc.Queries, o offered, key
 	meeting := sqlc.AddMeetingParams{
 		Uid: uid, TypeID: o.ID, HostID: by.hosts[0], StartAt: start, EndAt: end, KeptFrom: from, KeptUntil: until, TypeName: o.Name,
 		OverlapAllowed: number(by.overlap), SharedTime: number(o.sharesTime(life.Event(by.step.kind))), CreatedAt: a.Now().Unix(),
-		RepliesHere: number(a.TakesMail), Capacity: int64(max(1, o.Rules.Seats)),
+		RepliesHere: number(a.TakesMail), Capacity: int64(max(1, o.Rules.Seats, by.seats)),
 	}
 	seat := sqlc.AddSeatParams{
 		Uid: uid, ClientName: r.Name, ClientMail: r.Mail, ClientZone: r.Zone, Language: languageOr(cmp.Or(r.Language, o.host.home.Front.Language)), Remark: r.Remark,
 		LinkHash: secrets.Hashed(a.secrets.Link(uid)), RequestKey: key, CreatedAt: a.Now().Unix(), Answers: answersJSON(r.Answers),
-		Life: string(begins), LapsesAt: a.lapsing(o, life.Event(by.step.kind), start),
+		Life: string(begins), LapsesAt: a.lapsing(o, life.Event(by.step.kind), start), Session: number(by.seats > 0),
 	}
 	if err := by.form.keep(&meeting, &seat, a.Now()); err != nil {
 		return sqlc.Booking{}, err
@@ -414,8 +416,8 @@ func (a *App) insertBooking(ctx context.Context, q *sqlc.Queries, o offered, key
 	if seat.ViaID, err = viaOf(ctx, q, o.ID, r.Via); err != nil {
 		return sqlc.Booking{}, err
 	}
-	var into int64
-	if o.Rules.Seats > 1 {
+	into := by.into
+	if into == 0 && o.Rules.Seats > 1 && by.seats == 0 {
 		if into, err = meetingToJoin(ctx, q, o.ID, start, end, by.hosts[0]); err != nil {
 			return sqlc.Booking{}, err
 		}
@@ -518,6 +520,9 @@ func (a *App) record(ctx context.Context, q *sqlc.Queries, booking sqlc.Booking,
 		return nil
 	}
 	jobs := jobsAfter(booking, life.Event(s.kind))
+	if booking.Session == 1 { // nobody's: who has a seat in it is told with theirs
+		jobs = slices.DeleteFunc(jobs, func(kind string) bool { return kind == jobMailClient || kind == jobMailHost })
+	}
 	if s.forOthers {
 		jobs = slices.DeleteFunc(jobs, func(kind string) bool { return kind != jobMailClient })
 	}

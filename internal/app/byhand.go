@@ -10,6 +10,7 @@ import (
 	"corrim/core/busy"
 	"corrim/core/civil"
 	"corrim/core/intake"
+	"corrim/core/life"
 	"corrim/core/opentimes"
 	"corrim/core/routing"
 	"corrim/core/span"
@@ -78,7 +79,11 @@ func (a *App) CheckByHand(ctx context.Context, p Person, h HandTimes) ([]HandTim
 	if err != nil {
 		return nil, err
 	}
-	out := make([]HandTime, len(w.starts))
+	return a.checkAll(ctx, p, w)
+}
+
+func (a *App) checkAll(ctx context.Context, p Person, w handWish) (out []HandTime, err error) {
+	out = make([]HandTime, len(w.starts))
 	for i, start := range w.starts {
 		if out[i], err = a.handTime(ctx, a.Store.Queries, p, w, start); err != nil {
 			return nil, err
@@ -136,9 +141,14 @@ func (a *App) BookByHand(ctx context.Context, p Person, h HandBooking) (made Mad
 		return made, err
 	}
 	w.ask.mail = request.Mail
+	return a.enterByHand(ctx, p, w, request, h.Outside)
+}
+
+// enterByHand looks at the calendars once more, then writes everything in one transaction.
+func (a *App) enterByHand(ctx context.Context, p Person, w handWish, request BookingRequest, outside bool) (made Made, err error) {
 	a.lookAtAll(ctx, w.mayHost(), calsync.FreshEnough, calsync.BookingTime)
 	err = a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
-		made, err = a.writeByHand(ctx, q, p, w, request, h.Outside)
+		made, err = a.writeByHand(ctx, q, p, w, request, outside)
 		return err
 	})
 	if err != nil {
@@ -161,7 +171,10 @@ type Made struct {
 // writeByHand looks at each time as it stands after those before it, so that turns go on within a series.
 func (a *App) writeByHand(ctx context.Context, q *sqlc.Queries, p Person, w handWish, request BookingRequest, outside bool) (made Made, err error) {
 	var warnings []told.Words
-	step := byHost("booked", p, "")
+	step := byHost(string(life.Book), p, "")
+	if w.seats > 0 {
+		step.kind = string(life.Schedule)
+	}
 	if len(w.starts) > 1 {
 		step.series = uuid.NewString()
 	}
@@ -174,7 +187,7 @@ func (a *App) writeByHand(ctx context.Context, q *sqlc.Queries, p Person, w hand
 			continue // nothing will be written: the others are looked at for the warning only
 		}
 		request.Start = start.At.Time()
-		by := insertion{step: step, overlap: slices.Contains(t.broken, opentimes.BookingRule), form: w.byHand(), hosts: t.hosts, why: t.why}
+		by := insertion{step: step, overlap: slices.Contains(t.broken, opentimes.BookingRule), form: w.byHand(), hosts: t.hosts, why: t.why, seats: w.seats}
 		b, err := a.insertBooking(ctx, q, w.offered, secrets.Hashed("by hand "+uuid.NewString()), request, by)
 		if err != nil {
 			return made, err
@@ -214,6 +227,7 @@ type handWish struct {
 	ask    ask
 	host   int64 // 0: whoever the type's rule gives it to
 	by     Person
+	seats  int // of sessions that are set; 0 for a client's booking
 }
 
 // person is somebody who may host: of the pool, or whoever enters it.
@@ -252,6 +266,19 @@ func (w handWish) takenAnyway(p Person) []int64 {
 
 // handWish checks what somebody wants to book by hand.
 func (a *App) handWish(ctx context.Context, p Person, h HandTimes) (handWish, error) {
+	w, err := a.handWishOf(ctx, p, h)
+	if err != nil {
+		return w, err
+	}
+	clocks, err := h.clocks(p)
+	if err != nil {
+		return w, err
+	}
+	return w, w.startAt(clocks, a.Now())
+}
+
+// handWishOf is what somebody wants to book by hand, without its times.
+func (a *App) handWishOf(ctx context.Context, p Person, h HandTimes) (handWish, error) {
 	w := handWish{host: h.Host, by: p}
 	kind, err := a.MeetingType(ctx, p, h.Type)
 	if err != nil {
@@ -272,18 +299,19 @@ func (a *App) handWish(ctx context.Context, p Person, h HandTimes) (handWish, er
 		return w, err
 	}
 	w.Rules = w.Rules.only(minutes)
-	clocks, err := h.clocks(p)
-	if err != nil {
-		return w, err
-	}
+	return w, nil
+}
+
+// startAt takes times of whoever's wall clock it is for the starts; one that has gone by is refused.
+func (w *handWish) startAt(clocks []civil.Clock, now time.Time) error {
 	for _, c := range clocks {
-		start := opentimes.Start{At: c.Instant(p.zone), Minutes: minutes}
-		if int64(start.At) <= a.Now().Unix() {
-			return w, errGoneBy
+		start := opentimes.Start{At: c.Instant(w.by.zone), Minutes: w.Rules.Duration}
+		if int64(start.At) <= now.Unix() {
+			return errGoneBy
 		}
 		w.starts = append(w.starts, start)
 	}
-	return w, nil
+	return nil
 }
 
 // mayBeEntered refuses what is a coordinator's: booking for a colleague whom they name, or a type they don't host.

@@ -320,6 +320,9 @@ func (a *App) CancelByHost(ctx context.Context, p Person, id int64, word string)
 }
 
 func (a *App) cancelByHost(ctx context.Context, q *sqlc.Queries, p Person, b sqlc.Booking, word string) error {
+	if b.Session == 1 { // it is nobody's alone
+		return a.cancelWhole(ctx, q, p, b, word)
+	}
 	return a.advance(ctx, q, b, byHost("cancelled", p, word), 0)
 }
 

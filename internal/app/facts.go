@@ -151,6 +151,13 @@ func (l lineup) mend(p Person, kind MeetingType, within span.Span, date string) 
 	}
 	rule := l.takesMost(within)
 	m := Mend{l.whyEmpty(rule), path + "/why/" + date, told.Say("mend-see-why", "See why")}
+	if rule == opentimes.SessionsRule {
+		m.Path, m.Label = path+"/sessions", told.Say("mend-sessions", "Set sessions")
+		if len(l.full(within)) > 0 {
+			m.Sentence = told.Say("sessions-all-full", "All sessions in that time are full.")
+		}
+		return m
+	}
 	switch set, found := setBy[rule]; {
 	case found && kind.Edits:
 		m.Path, m.Label = path+"?rule="+set.sentence, set.label
@@ -182,6 +189,8 @@ var ofHosts = map[opentimes.Rule]told.Words{
 func (l lineup) whyEmpty(rule opentimes.Rule) told.Words {
 	theirs, ofHost := ofHosts[rule]
 	switch {
+	case rule == opentimes.SessionsRule:
+		return told.Say("no-session-set", "No session is set in that time.")
 	case !ofHost:
 		return told.Say("blocked-by-rule", "Mostly blocked by {}: {}.", rule.InSentence(), rule.Note(l.agendas[0].input(l.o.ID, l.o.Rules).Type))
 	case len(l.agendas) > 1 && l.o.pool.Way == routing.Together:

@@ -304,8 +304,12 @@ func (a *App) SaveRouting(ctx context.Context, p Person, id int64, c RoutingChan
 	return a.TypeRouting(ctx, p, id)
 }
 
-// mustLead refuses a routing that would lead nowhere: whatever is answered, or for some answers.
+// mustLead refuses a routing that would lead nowhere: whatever is answered, or for some answers. Whose sessions there are, is another
+// matter.
 func (a *App) mustLead(ctx context.Context, p Person, kind MeetingType, r TypeRouting) error {
+	if kind.Rules.Sessions {
+		return nil
+	}
 	kind.routing = r
 	now := span.At(a.Now())
 	within := span.Span{Start: now, End: now.Add(lookAhead)}

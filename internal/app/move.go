@@ -96,6 +96,9 @@ func (a *App) typeOf(ctx context.Context, q *sqlc.Queries, p Person, b sqlc.Book
 	}
 	kind, err := meetingType(ctx, q, p.home, row)
 	kind.Rules = kind.Rules.only(startOf(b).Minutes)
+	if b.Session == 1 {
+		kind.Rules = kind.Rules.forSessions()
+	}
 	return kind, err
 }
 

@@ -50,7 +50,7 @@ type Booked struct {
 	ID        int64  `json:"id"`
 	KeptFrom  int    `json:"keptFrom"`
 	KeptUntil int    `json:"keptUntil"`
-	State     string `json:"state" enum:"unproved,requested,booked,attended,no-show,cancelled,declined,expired" doc:"Only 'booked' where the viewer may not know more."`
+	State     string `json:"state" enum:"unproved,requested,booked,attended,no-show,cancelled,declined,expired,scheduled" doc:"Only 'booked' where the viewer may not know more."`
 	Begun     bool   `json:"begun"`
 
 	Filling *Filling `json:"filling,omitempty" doc:"Of a meeting that clients share."`

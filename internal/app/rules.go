@@ -22,6 +22,7 @@ type TypeRules struct {
 	UpTo     int   `json:"upTo,omitempty" doc:"With upBy: the client takes as long as needed, from duration up to this."`
 	UpBy     int   `json:"upBy,omitempty"`
 	Seats    int   `json:"seats,omitempty" doc:"How many clients share a time; one if left out."`
+	Sessions bool  `json:"sessions,omitempty" doc:"They do on dates that the hosts set, and at no other time."`
 	opentimes.BookingRules
 	Follows []string  `json:"follows,omitempty" maxItems:"20" doc:"Groups of rules that are the workspace's; what is sent for them doesn't count."`
 	Hours   *OwnHours `json:"hours,omitempty" doc:"Hours of its own, which narrow the host's."`
@@ -111,6 +112,9 @@ func (r TypeRules) check(wrong refusal.Complaints) {
 	between := bounds(wrong)
 	between("duration", r.Duration, 1, longest, told.Say("meeting-lasts-1-1440", "A meeting lasts 1 to 1440 minutes."))
 	between("seats", r.Seats, 0, opentimes.MostSeats, told.Say("seats-1-1000", "1 to 1000 clients share a time."))
+	if r.Sessions && r.Seats <= 1 {
+		wrong.Add("rules.seats", told.Say("sessions-need-seats", "Sessions are for several clients: say how many share one."))
+	}
 	for _, other := range r.Others {
 		between("others", other, 1, longest, told.Say("each-length-1-1440", "Each length is 1 to 1440 minutes."))
 	}
@@ -171,6 +175,6 @@ func (r TypeRules) nearestLength(minutes int) int {
 // timing is the rules as core understands them. Faulty ones must have been refused by check.
 func (r TypeRules) timing() opentimes.Type {
 	t := r.Timing()
-	t.Durations, t.Hours, t.Holidays.Days, t.Seats = r.lengths(), r.own, r.days, r.Seats
+	t.Durations, t.Hours, t.Holidays.Days, t.Seats, t.Sessions = r.lengths(), r.own, r.days, r.Seats, r.Sessions
 	return t
 }

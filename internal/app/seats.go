@@ -96,7 +96,7 @@ func giveBack(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) error {
 	return q.GiveBackMeeting(ctx, b.MeetingID)
 }
 
-// recordForAll records what a host did to a whole meeting with every seat in it, so that each client is told.
+// recordForAll records what a host did to a whole meeting with every seat in it, so that each client is told, and with its session.
 func (a *App) recordForAll(ctx context.Context, q *sqlc.Queries, id int64, s step) error {
 	b, err := q.Booking(ctx, id)
 	if err != nil {
@@ -108,6 +108,15 @@ func (a *App) recordForAll(ctx context.Context, q *sqlc.Queries, id int64, s ste
 	seats, err := q.SeatsKept(ctx, b.MeetingID)
 	if err != nil {
 		return err
+	}
+	own, err := sessionOf(ctx, q, b)
+	if err != nil {
+		return err
+	}
+	if own != nil {
+		if err := a.record(ctx, q, *own, s); err != nil {
+			return err
+		}
 	}
 	for i, seat := range seats {
 		s.forOthers = i > 0 // hosts are told once
@@ -136,7 +145,11 @@ func (a *App) moveSeat(ctx context.Context, q *sqlc.Queries, o offered, b sqlc.B
 	if err != nil {
 		return err
 	}
-	if into == 0 && b.Taken == 1 {
+	session, err := sessionOf(ctx, q, b)
+	if err != nil {
+		return err
+	}
+	if into == 0 && b.Taken == 1 && session == nil {
 		return moveTo(ctx, q, sqlc.MoveMeetingParams{MeetingID: b.MeetingID, StartAt: startAt, EndAt: endAt, KeptFrom: from, KeptUntil: until}, false)
 	}
 	if into == 0 {
@@ -186,12 +199,12 @@ func (a *App) likeMeeting(ctx context.Context, q *sqlc.Queries, o offered, b sql
 // afterLeaving brings what stands for a meeting outside up to date, after a client has gone over to another one: its entries, or, if
 // nobody stays, what is left of it.
 func (a *App) afterLeaving(ctx context.Context, q *sqlc.Queries, left sqlc.Booking) error {
-	stay, err := q.SeatsKept(ctx, left.MeetingID)
+	stands, err := q.MeetingStands(ctx, left.MeetingID)
 	if err != nil {
 		return err
 	}
-	if len(stay) > 0 {
-		return a.planEntryAnew(ctx, q, stay[0])
+	if stands {
+		return a.planEntryAnew(ctx, q, left)
 	}
 	return a.planRemains(ctx, q, left)
 }
@@ -291,10 +304,14 @@ func (a *App) CancelForAll(ctx context.Context, p Person, id int64, word string)
 	})
 }
 
-// cancelWhole cancels a meeting for all who have a seat in it. Hosts are told once.
+// cancelWhole cancels a meeting for all who have a seat in it, and the session that it may be. Hosts are told once.
 func (a *App) cancelWhole(ctx context.Context, q *sqlc.Queries, p Person, b sqlc.Booking, word string) error {
-	seats, err := seatsStanding(ctx, q, b)
+	own, err := sessionOf(ctx, q, b)
 	if err != nil {
+		return err
+	}
+	seats, err := seatsStanding(ctx, q, b)
+	if err != nil && own == nil {
 		return err
 	}
 	for i, seat := range seats {
@@ -304,10 +321,25 @@ func (a *App) cancelWhole(ctx context.Context, q *sqlc.Queries, p Person, b sqlc
 			return err
 		}
 	}
-	return nil
+	if own == nil {
+		return nil
+	}
+	return a.advance(ctx, q, *own, byHost(string(life.Cancel), p, word), 0)
 }
 
-// seatsStanding are the seats of a booking's meeting that are kept; of one that is its client's alone, just that.
+// sessionOf is what stands for the session that a booking's meeting is; nil if it is none, or not any more.
+func sessionOf(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) (*sqlc.Booking, error) {
+	if !shared(b) {
+		return nil, nil
+	}
+	own, err := q.LeadSeat(ctx, b.MeetingID)
+	if err != nil || own.Session == 0 || own.Life != string(life.Scheduled) {
+		return nil, err
+	}
+	return &own, nil
+}
+
+// seatsStanding are the seats of a booking's meeting that clients keep; of one that is its client's alone, just that.
 func seatsStanding(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) ([]sqlc.Booking, error) {
 	if !shared(b) {
 		return []sqlc.Booking{b}, nil
@@ -351,9 +383,9 @@ func (a *App) tellRoomToAll(ctx context.Context, q *sqlc.Queries, b sqlc.Booking
 	return a.planEntryAnew(ctx, q, b)
 }
 
-// clientsOf is who comes, in a few words: the first client, and how many more.
+// clientsOf is who comes, in a few words: the first client, and how many more; of a session what it is.
 func clientsOf(b sqlc.Booking) string {
-	if b.Taken > 1 {
+	if b.Taken > 1 && b.Session == 0 {
 		return fmt.Sprintf("%s +%d", b.ClientName, b.Taken-1)
 	}
 	return b.ClientName

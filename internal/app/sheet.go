@@ -83,8 +83,10 @@ func (a *App) BookingSheet(ctx context.Context, p Person, id int64) (BookingShee
 		return s, err
 	}
 	s.Feedback = feedback[b.ID]
-	if s.SoFar, err = a.soFar(ctx, p, b.Booking); err != nil {
-		return s, err
+	if b.Session == 0 {
+		if s.SoFar, err = a.soFar(ctx, p, b.Booking); err != nil {
+			return s, err
+		}
 	}
 	if err := a.addHosts(ctx, p, b.Booking, names, &s); err != nil {
 		return s, err
@@ -108,6 +110,9 @@ func (a *App) BookingSheet(ctx context.Context, p Person, id int64) (BookingShee
 	}
 	if s.Participants, err = participants(ctx, a.Store.Queries, b.Booking); err != nil {
 		return s, err
+	}
+	if b.Session == 1 { // who comes is told with their own
+		return s, nil
 	}
 	coming, err := a.comingMessages(ctx, p, b.Booking)
 	s.Messages = append(s.Messages, coming...)

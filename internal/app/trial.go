@@ -137,7 +137,11 @@ func countIn(starts []opentimes.Start, s span.Span) (n int) {
 }
 
 // mustOpen refuses rules under which none of a type's hosts would offer anything in the weeks of a trial, though they have hours.
+// Sessions are set once the rules are saved.
 func (a *App) mustOpen(ctx context.Context, p Person, id int64, draft TypeDraft) error {
+	if draft.Rules.Sessions {
+		return nil
+	}
 	saved, err := a.typeOrNew(ctx, p, id, draft)
 	if err != nil {
 		return err

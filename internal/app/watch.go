@@ -185,12 +185,13 @@ func (a *App) ownEmptyTypes(ctx context.Context, p Person) ([]emptyType, error) 
 	return slices.DeleteFunc(empty, func(e emptyType) bool { return !e.mended }), err
 }
 
-// emptyOf is those types that clients should find open, and don't; seen is how a type is to those who are told.
+// emptyOf is those types that clients should find open, and don't; seen is how a type is to those who are told. On which dates sessions
+// are, their hosts know.
 func (a *App) emptyOf(ctx context.Context, p Person, types []MeetingType, seen func(MeetingType) MeetingType) ([]emptyType, error) {
 	known := a.shelf(p, a.fortnight(p))
 	var out []emptyType
 	for _, t := range types {
-		if t.Listing == listedOff || t.Who == "nobody" {
+		if t.Listing == listedOff || t.Who == "nobody" || t.Rules.Sessions {
 			continue
 		}
 		l, _, err := a.crewFrom(ctx, a.Store.Queries, known, t, 0)

@@ -88,6 +88,9 @@ var advisers = []adviser{
 			with(kind("Case lighting review", "case-review", "One showcase at a time: lamps, heat, glare and the people in front of it.", 60, 15, 30, 48, 60), func(r *app.TypeRules) {
 				r.Others = []int{90, 120}
 			}),
+			with(kind("Dimming workshop", "dimming-workshop", "Four colleagues from other houses, one dark room, and the same object under ten levels of light.", 90, 15, 30, 12, 90), func(r *app.TypeRules) {
+				r.Seats, r.Sessions = 4, true
+			}),
 		}},
 	{app.NewPerson{Name: "Siew Lin Dao", Mail: "siewlin@quillmere.example", Zone: "Asia/Singapore", Week: weekdays("9-12, 14-18", "9-12, 14-18", "9-12, 14-18", "9-12, 14-18", "9-13")},
 		"siewlin", []string{"Work"}, []app.TypeDraft{
@@ -174,6 +177,11 @@ var visits = []visit{
 	{4, "lux-clinic", 3, "13:30", "Moncton Tide Archive", "hello@monctontide.example", "America/Moncton", "", ""},
 	{3, "lux-clinic", 3, "13:30", "Fort Erie Textile House", "keeper@forterietextile.example", "America/Toronto", "", "cancelled"},
 	{2, "lux-clinic", 3, "13:30", "Galena Lamp Rooms", "desk@galenalamps.example", "America/Chicago", "", ""},
+	{6, "dimming-workshop", 8, "17:30", "Tromsø Light Museum", "post@tromsolys.example", "Europe/Oslo", "", ""},
+	{5, "dimming-workshop", 8, "17:30", "Sint-Janshuis", "balie@sintjanshuis.example", "Europe/Brussels", "We bring the object.", ""},
+	{4, "dimming-workshop", 8, "17:30", "Kaunas Clock House", "kontaktai@clockhouse.example", "Europe/Vilnius", "", ""},
+	{2, "dimming-workshop", 8, "17:30", "Gruyère Lace Museum", "musee@gruyerelace.example", "Europe/Zurich", "", ""},
+	{2, "dimming-workshop", 15, "17:30", "Het Kleine Kabinet", "balie@kleinekabinet.example", "Europe/Amsterdam", "", ""},
 	{2, "case-review", 2, "13:30", "Het Kleine Kabinet", "balie@kleinekabinet.example", "Europe/Amsterdam", "Eleven cases, all different.", ""},
 }
 
@@ -215,6 +223,9 @@ func (p Planter) Plant(ctx context.Context) error {
 	}
 	if err := p.offers(ctx, people[ines]); err != nil {
 		return err
+	}
+	if err := p.sessions(ctx, people[maren]); err != nil {
+		return fmt.Errorf("sessions: %w", err)
 	}
 	for _, v := range visits {
 		if err := p.visit(ctx, v); err != nil {
@@ -334,6 +345,24 @@ func (p Planter) onDay(zone string, day int, clock string) (time.Time, error) {
 // phones are those of clients who want text messages: numbers that the United Kingdom keeps for made-up stories (Ofcom's numbers for
 // drama, from memory).
 var phones = map[string]string{"Lakehead Survey Museum": "+44 7700 900123", "Tromsø Light Museum": "+44 7700 900456"}
+
+// sessions are those of the workshop: on Tuesday evenings, after Maren's hours.
+func (p Planter) sessions(ctx context.Context, host app.Person) error {
+	first := civil.DateOf(span.At(p.Clock.True()), time.UTC).AddDays(7)
+	for first.Weekday() != time.Tuesday {
+		first = first.AddDays(1)
+	}
+	workshops, err := p.App.MeetingTypes(ctx, host, app.TypeFilter{Search: "Dimming workshop"})
+	if err != nil {
+		return err
+	}
+	if len(workshops) != 1 {
+		return fmt.Errorf("there are %d workshops", len(workshops))
+	}
+	wish := app.SessionWish{Type: workshops[0].ID, Text: fmt.Sprintf("Tuesdays 17:30-19:00 from %s, 6 times, not %s", first, first.AddDays(21))}
+	_, err = p.App.SetGroupSessions(ctx, host, app.NewSessions{SessionWish: wish, Outside: true})
+	return err
+}
 
 // visit books, and a day ago moves or cancels, as a client would.
 func (p Planter) visit(ctx context.Context, v visit) error {

@@ -4,8 +4,8 @@ VALUES (@uid, @type_id, @type_name, @host_id, 'booked', @start_at, @end_at, @kep
 RETURNING id;
 
 -- name: AddSeat :one
-INSERT INTO seat (meeting_id, uid, life, keeps, client_name, client_mail, client_zone, language, remark, link_hash, request_key, created_at, answers, said, guests, consent, consent_at, lapses_at, via_id, invited)
-VALUES (@meeting_id, @uid, @life, 1, @client_name, @client_mail, @client_zone, @language, @remark, @link_hash, @request_key, @created_at, @answers, @said, @guests, @consent, @consent_at, @lapses_at, @via_id, @life = 'booked')
+INSERT INTO seat (meeting_id, uid, life, keeps, client_name, client_mail, client_zone, language, remark, link_hash, request_key, created_at, answers, said, guests, consent, consent_at, lapses_at, via_id, invited, session)
+VALUES (@meeting_id, @uid, @life, 1 - CAST(@session AS INTEGER), @client_name, @client_mail, @client_zone, @language, @remark, @link_hash, @request_key, @created_at, @answers, @said, @guests, @consent, @consent_at, @lapses_at, @via_id, max(@life = 'booked', CAST(@session AS INTEGER)), CAST(@session AS INTEGER))
 RETURNING id;
 
 -- name: Booking :one
@@ -52,26 +52,30 @@ UPDATE seat SET meeting_id = @meeting_id,
     revision = CAST(@revision AS INTEGER) + 1 - (SELECT meeting.revision FROM meeting WHERE meeting.id = @meeting_id)
 WHERE seat.id = @id;
 
--- The seats of a meeting that are kept.
+-- The seats of a meeting that clients keep.
 -- name: SeatsKept :many
-SELECT * FROM booking WHERE meeting_id = @meeting_id AND state = 'booked' ORDER BY id;
+SELECT * FROM booking WHERE meeting_id = @meeting_id AND session = 0 AND state = 'booked' ORDER BY id;
 
 -- name: SetCapacity :exec
 UPDATE meeting SET capacity = max(CAST(@seats AS INTEGER), taken)
 WHERE type_id = @type_id AND capacity > 1 AND state = 'booked' AND start_at > @now;
 
+-- A seat more, by its host's word.
+-- name: AddCapacity :exec
+UPDATE meeting SET capacity = capacity + 1 WHERE id = @meeting_id;
+
 -- name: MeetingStands :one
-SELECT taken > 0 FROM meeting WHERE id = @id;
+SELECT state = 'booked' FROM meeting WHERE id = @id;
 
 -- name: MeetingUID :one
 SELECT uid FROM meeting WHERE id = @id;
 
 -- name: SeatsOfMeeting :many
-SELECT * FROM booking WHERE meeting_id = @meeting_id ORDER BY id;
+SELECT * FROM booking WHERE meeting_id = @meeting_id AND session = 0 ORDER BY id;
 
--- Whose seat stands for a meeting: the first that is kept.
+-- Which seat stands for a meeting: its session's, or the first that is kept.
 -- name: LeadSeat :one
-SELECT * FROM booking WHERE booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = @meeting_id ORDER BY seat.keeps DESC, seat.id LIMIT 1);
+SELECT * FROM booking WHERE booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = @meeting_id ORDER BY seat.session DESC, seat.keeps DESC, seat.id LIMIT 1);
 
 -- Meetings of a type that clients share and that begin and end at a time, with how many seats are taken.
 -- name: SharedAt :many
@@ -94,14 +98,14 @@ WHERE booking.id = @booking_id AND meeting_host.person_id = @person_id AND meeti
 -- name: BookingsOfHosts :many
 SELECT sqlc.embed(booking), sqlc.embed(meeting_host)
 FROM person CROSS JOIN meeting_host ON meeting_host.person_id = person.id
-CROSS JOIN booking ON booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.keeps DESC, seat.id LIMIT 1)
+CROSS JOIN booking ON booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.session DESC, seat.keeps DESC, seat.id LIMIT 1)
 WHERE meeting_host.state = 'booked' AND meeting_host.kept_until > @range_from AND meeting_host.kept_until < CAST(@range_to AS INTEGER) + person.longest
   AND meeting_host.kept_from < CAST(@range_to AS INTEGER) AND person.id IN (sqlc.slice('people'))
 ORDER BY meeting_host.start_at + 0; -- not by the index on it, along which everybody's would be looked at
 
 -- name: TimesOfHosts :many
-SELECT CAST((SELECT seat.id FROM seat WHERE seat.meeting_id = meeting.id ORDER BY seat.keeps DESC, seat.id LIMIT 1) AS INTEGER) AS id, meeting.id AS meeting_id, meeting.type_id, meeting_host.person_id, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until,
-    meeting.capacity, meeting.taken
+SELECT CAST((SELECT seat.id FROM seat WHERE seat.meeting_id = meeting.id ORDER BY seat.session DESC, seat.keeps DESC, seat.id LIMIT 1) AS INTEGER) AS id, meeting.id AS meeting_id, meeting.type_id, meeting_host.person_id, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until,
+    meeting.capacity, meeting.taken, EXISTS (SELECT 1 FROM seat own WHERE own.meeting_id = meeting.id AND own.session = 1) AS session
 FROM person CROSS JOIN meeting_host ON meeting_host.person_id = person.id
 CROSS JOIN meeting ON meeting.id = meeting_host.meeting_id
 WHERE meeting_host.state = 'booked' AND meeting_host.kept_until > @range_from AND meeting_host.kept_until < CAST(@range_to AS INTEGER) + person.longest
@@ -138,7 +142,7 @@ UPDATE seat SET said = @said, remark = @remark WHERE id = @id;
 UPDATE seat SET confirmed_start = (SELECT start_at FROM meeting WHERE meeting.id = seat.meeting_id) WHERE seat.id = @id;
 
 -- name: SetLife :exec
-UPDATE seat SET life = @life, keeps = @keeps, invited = max(invited, @life = 'booked'), lapses_at = @lapses_at WHERE id = @id;
+UPDATE seat SET life = @life, keeps = @keeps AND session = 0, invited = max(invited, @life = 'booked'), lapses_at = @lapses_at WHERE id = @id;
 
 -- name: Propose :exec
 UPDATE seat SET proposed = @proposed, lapses_at = @lapses_at WHERE id = @id;
@@ -174,7 +178,7 @@ FROM person WHERE person.workspace_id = @workspace_id AND person.removed_at = 0;
 -- name: MeetingsOfWorkspace :many
 SELECT sqlc.embed(booking), meeting_host.person_id FROM meeting_host CROSS JOIN booking CROSS JOIN person
 WHERE meeting_host.state = 'booked' AND meeting_host.start_at >= @range_from AND meeting_host.start_at < @range_to
-  AND booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.keeps DESC, seat.id LIMIT 1) AND person.id = meeting_host.person_id AND person.workspace_id = @workspace_id AND person.removed_at = 0
+  AND booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.session DESC, seat.keeps DESC, seat.id LIMIT 1) AND person.id = meeting_host.person_id AND person.workspace_id = @workspace_id AND person.removed_at = 0
 ORDER BY meeting_host.start_at LIMIT 200;
 
 -- Who of a workspace has a coming booking that something in their calendar may lie over, or whose entry they have touched.
@@ -204,7 +208,7 @@ VALUES (@booking_id, @at, @kind, @by, @note, @person_id, @from_id, @to_id);
 -- name: RecentSteps :many
 SELECT booking_step.at, booking_step.kind, booking_step.by, booking_step.note, booking.client_name, booking.type_name, booking.start_at
 FROM booking_step CROSS JOIN booking ON booking.id = booking_step.booking_id
-WHERE booking.host_id = @host_id AND booking_step.at > @since ORDER BY booking_step.at DESC, booking_step.id DESC LIMIT 12;
+WHERE booking.host_id = @host_id AND booking_step.at > @since AND booking_step.kind <> 'scheduled' ORDER BY booking_step.at DESC, booking_step.id DESC LIMIT 12;
 
 -- name: LastStep :one
 SELECT * FROM booking_step WHERE booking_id = @booking_id AND kind = @kind ORDER BY id DESC LIMIT 1;
@@ -213,7 +217,7 @@ SELECT * FROM booking_step WHERE booking_id = @booking_id AND kind = @kind ORDER
 SELECT * FROM booking_step WHERE booking_id = @booking_id ORDER BY id;
 
 -- name: BookingByEvent :one
-SELECT sqlc.embed(booking), sqlc.embed(meeting_host) FROM meeting_host JOIN booking ON booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.keeps DESC, seat.id LIMIT 1)
+SELECT sqlc.embed(booking), sqlc.embed(meeting_host) FROM meeting_host JOIN booking ON booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.session DESC, seat.keeps DESC, seat.id LIMIT 1)
 WHERE meeting_host.event_calendar = @event_calendar AND meeting_host.event_href = @event_href AND meeting_host.event_href <> '' AND meeting_host.state = 'booked';
 
 -- name: SetEventSeen :exec
@@ -222,12 +226,12 @@ WHERE meeting_id = @meeting_id AND person_id = @person_id;
 
 -- Coming bookings of a host whose entry was found to be gone from a calendar, and that may be in another one.
 -- name: MissingEvents :many
-SELECT sqlc.embed(booking), sqlc.embed(meeting_host) FROM meeting_host JOIN booking ON booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.keeps DESC, seat.id LIMIT 1)
+SELECT sqlc.embed(booking), sqlc.embed(meeting_host) FROM meeting_host JOIN booking ON booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.session DESC, seat.keeps DESC, seat.id LIMIT 1)
 WHERE meeting_host.person_id = @person_id AND meeting_host.event_seen = '' AND meeting_host.event_seen_at > 0
   AND meeting_host.state = 'booked' AND meeting_host.start_at > @now;
 
 -- name: BookingByUID :one
-SELECT sqlc.embed(booking), sqlc.embed(meeting_host) FROM meeting CROSS JOIN meeting_host ON meeting_host.meeting_id = meeting.id CROSS JOIN booking ON booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.keeps DESC, seat.id LIMIT 1)
+SELECT sqlc.embed(booking), sqlc.embed(meeting_host) FROM meeting CROSS JOIN meeting_host ON meeting_host.meeting_id = meeting.id CROSS JOIN booking ON booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.session DESC, seat.keeps DESC, seat.id LIMIT 1)
 WHERE meeting.uid = @uid AND meeting_host.person_id = @person_id AND meeting_host.state = 'booked';
 
 -- Where an entry is now.
@@ -237,11 +241,8 @@ WHERE meeting_id = @meeting_id AND person_id = @person_id;
 
 -- Entries of coming bookings that were in calendars which are not connected any more.
 -- name: OrphanedEvents :many
-SELECT meeting_host.meeting_id, booking.id AS booking_id, meeting_host.event_href, meeting_host.event_etag, booking.revision FROM meeting_host JOIN booking ON booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.keeps DESC, seat.id LIMIT 1)
+SELECT meeting_host.meeting_id, booking.id AS booking_id, meeting_host.event_href, meeting_host.event_etag, booking.revision FROM meeting_host JOIN booking ON booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.session DESC, seat.keeps DESC, seat.id LIMIT 1)
 WHERE meeting_host.person_id = @person_id AND meeting_host.event_calendar IS NULL AND meeting_host.event_href <> '' AND meeting_host.start_at > @now;
-
--- name: BookingsOfTypeBetween :many
-SELECT * FROM booking WHERE type_id = @type_id AND state = 'booked' AND start_at >= @range_from AND start_at < @range_to ORDER BY start_at;
 
 -- name: KeepClash :exec
 UPDATE meeting_host SET clash_kept = @clash_kept WHERE meeting_id = @meeting_id AND person_id = @person_id;
@@ -252,9 +253,15 @@ SELECT event_href FROM meeting_host WHERE event_calendar = @event_calendar AND e
 -- The clients of a host's last meetings, each as they called themselves last.
 -- name: KnownClients :many
 SELECT lately.client_name, lately.client_mail, CAST(MAX(lately.id) AS INTEGER) AS latest
-FROM (SELECT booking.id, booking.client_name, booking.client_mail FROM booking WHERE booking.host_id = @host_id ORDER BY booking.start_at DESC LIMIT 200) lately
+FROM (SELECT booking.id, booking.client_name, booking.client_mail FROM booking WHERE booking.host_id = @host_id AND booking.session = 0 ORDER BY booking.start_at DESC LIMIT 200) lately
 GROUP BY lower(lately.client_mail) ORDER BY latest DESC;
 
 -- When meetings begin and whose they are, to be counted by day: along time, which is all that the index on it needs.
 -- name: StartsBetween :many
 SELECT start_at, person_id FROM meeting_host WHERE state = 'booked' AND start_at >= @range_from AND start_at < @range_to;
+
+-- The sessions of a type that are not over, in order; all hosts', or one's.
+-- name: SessionsOfType :many
+SELECT booking.* FROM meeting CROSS JOIN booking ON booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting.id AND seat.session = 1 AND seat.life = 'scheduled')
+WHERE meeting.type_id = @type_id AND meeting.start_at > CAST(@since AS INTEGER) AND meeting.capacity > 1 AND meeting.state = 'booked'
+ORDER BY meeting.start_at LIMIT @most;

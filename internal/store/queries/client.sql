@@ -14,7 +14,7 @@ SELECT latest.client_name, latest.client_mail, latest.client_zone, latest.start_
 FROM (
     SELECT CAST(MAX(booking.id) AS INTEGER) AS id, COUNT(*) AS bookings, CAST(MIN(booking.created_at) AS INTEGER) AS first_at
     FROM meeting_host JOIN booking ON booking.meeting_id = meeting_host.meeting_id
-    WHERE meeting_host.person_id = @host_id AND meeting_host.state <> 'left' AND booking.life <> 'unproved'
+    WHERE meeting_host.person_id = @host_id AND meeting_host.state <> 'left' AND booking.session = 0 AND booking.life <> 'unproved'
     GROUP BY lower(booking.client_mail)
 ) grouped JOIN booking latest ON latest.id = grouped.id
 WHERE CAST(@search AS TEXT) = '' OR instr(lower(latest.client_name || ' ' || latest.client_mail), lower(CAST(@search AS TEXT))) > 0

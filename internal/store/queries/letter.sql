@@ -29,4 +29,4 @@ SELECT COUNT(*) FROM booking WHERE client_mail = @client_mail COLLATE NOCASE AND
 SELECT COUNT(*) FROM booking WHERE client_mail = @client_mail COLLATE NOCASE AND type_id = @type_id AND state = 'booked' AND start_at > @now;
 
 -- name: MadeOfTypeSince :one
-SELECT COUNT(*) FROM booking WHERE type_id = @type_id AND created_at > @since;
+SELECT COUNT(*) FROM booking WHERE type_id = @type_id AND created_at > @since AND session = 0;

@@ -17,7 +17,7 @@ SELECT messages FROM meeting_type WHERE id = @id;
 -- Bookings whose meetings start within a range, and about which a message wasn't sent yet.
 -- name: BookingsStarting :many
 SELECT booking.* FROM booking JOIN meeting_type ON meeting_type.id = booking.type_id
-WHERE booking.start_at > @range_from AND booking.start_at <= @range_to AND meeting_type.workspace_id = @workspace_id
+WHERE booking.start_at > @range_from AND booking.start_at <= @range_to AND booking.session = 0 AND meeting_type.workspace_id = @workspace_id
   AND (CAST(@type_id AS INTEGER) = 0 OR booking.type_id = CAST(@type_id AS INTEGER))
   AND NOT EXISTS (SELECT 1 FROM message_done d WHERE d.rule_id = @rule_id AND d.booking_id = booking.id AND d.start_at = booking.start_at)
 ORDER BY booking.start_at, booking.id;
@@ -25,7 +25,7 @@ ORDER BY booking.start_at, booking.id;
 -- The same of those that end within it.
 -- name: BookingsEnding :many
 SELECT booking.* FROM booking JOIN meeting_type ON meeting_type.id = booking.type_id
-WHERE booking.end_at > @range_from AND booking.end_at <= @range_to AND meeting_type.workspace_id = @workspace_id
+WHERE booking.end_at > @range_from AND booking.end_at <= @range_to AND booking.session = 0 AND meeting_type.workspace_id = @workspace_id
   AND (CAST(@type_id AS INTEGER) = 0 OR booking.type_id = CAST(@type_id AS INTEGER))
   AND NOT EXISTS (SELECT 1 FROM message_done d WHERE d.rule_id = @rule_id AND d.booking_id = booking.id AND d.start_at = booking.start_at)
 ORDER BY booking.end_at, booking.id;

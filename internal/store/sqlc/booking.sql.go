@@ -11,6 +11,16 @@ import (
 	"strings"
 )
 
+const addCapacity = `-- name: AddCapacity :exec
+UPDATE meeting SET capacity = capacity + 1 WHERE id = ?1
+`
+
+// A seat more, by its host's word.
+func (q *Queries) AddCapacity(ctx context.Context, meetingID int64) error {
+	_, err := q.db.ExecContext(ctx, addCapacity, meetingID)
+	return err
+}
+
 const addMeeting = `-- name: AddMeeting :one
 INSERT INTO meeting (uid, type_id, type_name, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, way, created_at, replies_here, capacity)
 VALUES (?1, ?2, ?3, ?4, 'booked', ?5, ?6, ?7, ?8, max(CAST(?9 AS INTEGER), CAST(?10 AS INTEGER)), CAST(?10 AS INTEGER), ?11, ?12, ?13, max(1, CAST(?14 AS INTEGER)))
@@ -75,8 +85,8 @@ func (q *Queries) AddMeetingHost(ctx context.Context, arg AddMeetingHostParams) 
 }
 
 const addSeat = `-- name: AddSeat :one
-INSERT INTO seat (meeting_id, uid, life, keeps, client_name, client_mail, client_zone, language, remark, link_hash, request_key, created_at, answers, said, guests, consent, consent_at, lapses_at, via_id, invited)
-VALUES (?1, ?2, ?3, 1, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13, ?14, ?15, ?16, ?17, ?18, ?3 = 'booked')
+INSERT INTO seat (meeting_id, uid, life, keeps, client_name, client_mail, client_zone, language, remark, link_hash, request_key, created_at, answers, said, guests, consent, consent_at, lapses_at, via_id, invited, session)
+VALUES (?1, ?2, ?3, 1 - CAST(?4 AS INTEGER), ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13, ?14, ?15, ?16, ?17, ?18, ?19, max(?3 = 'booked', CAST(?4 AS INTEGER)), CAST(?4 AS INTEGER))
 RETURNING id
 `
 
@@ -84,6 +94,7 @@ type AddSeatParams struct {
 	MeetingID  int64
 	Uid        string
 	Life       string
+	Session    int64
 	ClientName string
 	ClientMail string
 	ClientZone string
@@ -106,6 +117,7 @@ func (q *Queries) AddSeat(ctx context.Context, arg AddSeatParams) (int64, error)
 		arg.MeetingID,
 		arg.Uid,
 		arg.Life,
+		arg.Session,
 		arg.ClientName,
 		arg.ClientMail,
 		arg.ClientZone,
@@ -205,7 +217,7 @@ func (q *Queries) AtTheTimeOf(ctx context.Context, meetingID int64) (AtTheTimeOf
 }
 
 const booking = `-- name: Booking :one
-SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, host_id, state, life, meeting_state, capacity, taken, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE id = ?1
+SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, host_id, state, life, meeting_state, capacity, taken, session, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE id = ?1
 `
 
 func (q *Queries) Booking(ctx context.Context, id int64) (Booking, error) {
@@ -226,6 +238,7 @@ func (q *Queries) Booking(ctx context.Context, id int64) (Booking, error) {
 		&i.MeetingState,
 		&i.Capacity,
 		&i.Taken,
+		&i.Session,
 		&i.StartAt,
 		&i.EndAt,
 		&i.KeptFrom,
@@ -260,7 +273,7 @@ func (q *Queries) Booking(ctx context.Context, id int64) (Booking, error) {
 }
 
 const bookingByEvent = `-- name: BookingByEvent :one
-SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting_host JOIN booking ON booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.keeps DESC, seat.id LIMIT 1)
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting_host JOIN booking ON booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.session DESC, seat.keeps DESC, seat.id LIMIT 1)
 WHERE meeting_host.event_calendar = ?1 AND meeting_host.event_href = ?2 AND meeting_host.event_href <> '' AND meeting_host.state = 'booked'
 `
 
@@ -292,6 +305,7 @@ func (q *Queries) BookingByEvent(ctx context.Context, arg BookingByEventParams) 
 		&i.Booking.MeetingState,
 		&i.Booking.Capacity,
 		&i.Booking.Taken,
+		&i.Booking.Session,
 		&i.Booking.StartAt,
 		&i.Booking.EndAt,
 		&i.Booking.KeptFrom,
@@ -343,7 +357,7 @@ func (q *Queries) BookingByEvent(ctx context.Context, arg BookingByEventParams) 
 }
 
 const bookingByLink = `-- name: BookingByLink :one
-SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, host_id, state, life, meeting_state, capacity, taken, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE link_hash = ?1
+SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, host_id, state, life, meeting_state, capacity, taken, session, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE link_hash = ?1
 `
 
 func (q *Queries) BookingByLink(ctx context.Context, linkHash string) (Booking, error) {
@@ -364,6 +378,7 @@ func (q *Queries) BookingByLink(ctx context.Context, linkHash string) (Booking, 
 		&i.MeetingState,
 		&i.Capacity,
 		&i.Taken,
+		&i.Session,
 		&i.StartAt,
 		&i.EndAt,
 		&i.KeptFrom,
@@ -398,7 +413,7 @@ func (q *Queries) BookingByLink(ctx context.Context, linkHash string) (Booking, 
 }
 
 const bookingByRequest = `-- name: BookingByRequest :one
-SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, host_id, state, life, meeting_state, capacity, taken, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE request_key = ?1
+SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, host_id, state, life, meeting_state, capacity, taken, session, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE request_key = ?1
 `
 
 func (q *Queries) BookingByRequest(ctx context.Context, requestKey string) (Booking, error) {
@@ -419,6 +434,7 @@ func (q *Queries) BookingByRequest(ctx context.Context, requestKey string) (Book
 		&i.MeetingState,
 		&i.Capacity,
 		&i.Taken,
+		&i.Session,
 		&i.StartAt,
 		&i.EndAt,
 		&i.KeptFrom,
@@ -453,7 +469,7 @@ func (q *Queries) BookingByRequest(ctx context.Context, requestKey string) (Book
 }
 
 const bookingByUID = `-- name: BookingByUID :one
-SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting CROSS JOIN meeting_host ON meeting_host.meeting_id = meeting.id CROSS JOIN booking ON booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.keeps DESC, seat.id LIMIT 1)
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting CROSS JOIN meeting_host ON meeting_host.meeting_id = meeting.id CROSS JOIN booking ON booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.session DESC, seat.keeps DESC, seat.id LIMIT 1)
 WHERE meeting.uid = ?1 AND meeting_host.person_id = ?2 AND meeting_host.state = 'booked'
 `
 
@@ -485,6 +501,7 @@ func (q *Queries) BookingByUID(ctx context.Context, arg BookingByUIDParams) (Boo
 		&i.Booking.MeetingState,
 		&i.Booking.Capacity,
 		&i.Booking.Taken,
+		&i.Booking.Session,
 		&i.Booking.StartAt,
 		&i.Booking.EndAt,
 		&i.Booking.KeptFrom,
@@ -536,7 +553,7 @@ func (q *Queries) BookingByUID(ctx context.Context, arg BookingByUIDParams) (Boo
 }
 
 const bookingOfHost = `-- name: BookingOfHost :one
-SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting_host JOIN booking ON booking.meeting_id = meeting_host.meeting_id
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting_host JOIN booking ON booking.meeting_id = meeting_host.meeting_id
 WHERE booking.id = ?1 AND meeting_host.person_id = ?2 AND meeting_host.state <> 'left'
 `
 
@@ -568,6 +585,7 @@ func (q *Queries) BookingOfHost(ctx context.Context, arg BookingOfHostParams) (B
 		&i.Booking.MeetingState,
 		&i.Booking.Capacity,
 		&i.Booking.Taken,
+		&i.Booking.Session,
 		&i.Booking.StartAt,
 		&i.Booking.EndAt,
 		&i.Booking.KeptFrom,
@@ -619,9 +637,9 @@ func (q *Queries) BookingOfHost(ctx context.Context, arg BookingOfHostParams) (B
 }
 
 const bookingsOfHosts = `-- name: BookingsOfHosts :many
-SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at
 FROM person CROSS JOIN meeting_host ON meeting_host.person_id = person.id
-CROSS JOIN booking ON booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.keeps DESC, seat.id LIMIT 1)
+CROSS JOIN booking ON booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.session DESC, seat.keeps DESC, seat.id LIMIT 1)
 WHERE meeting_host.state = 'booked' AND meeting_host.kept_until > ?1 AND meeting_host.kept_until < CAST(?2 AS INTEGER) + person.longest
   AND meeting_host.kept_from < CAST(?2 AS INTEGER) AND person.id IN (/*SLICE:people*/?)
 ORDER BY meeting_host.start_at + 0
@@ -675,6 +693,7 @@ func (q *Queries) BookingsOfHosts(ctx context.Context, arg BookingsOfHostsParams
 			&i.Booking.MeetingState,
 			&i.Booking.Capacity,
 			&i.Booking.Taken,
+			&i.Booking.Session,
 			&i.Booking.StartAt,
 			&i.Booking.EndAt,
 			&i.Booking.KeptFrom,
@@ -721,83 +740,6 @@ func (q *Queries) BookingsOfHosts(ctx context.Context, arg BookingsOfHostsParams
 			&i.MeetingHost.ClashKept,
 			&i.MeetingHost.EventWritten,
 			&i.MeetingHost.EventSeenAt,
-		); err != nil {
-			return nil, err
-		}
-		items = append(items, i)
-	}
-	if err := rows.Close(); err != nil {
-		return nil, err
-	}
-	if err := rows.Err(); err != nil {
-		return nil, err
-	}
-	return items, nil
-}
-
-const bookingsOfTypeBetween = `-- name: BookingsOfTypeBetween :many
-SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, host_id, state, life, meeting_state, capacity, taken, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE type_id = ?1 AND state = 'booked' AND start_at >= ?2 AND start_at < ?3 ORDER BY start_at
-`
-
-type BookingsOfTypeBetweenParams struct {
-	TypeID    int64
-	RangeFrom int64
-	RangeTo   int64
-}
-
-func (q *Queries) BookingsOfTypeBetween(ctx context.Context, arg BookingsOfTypeBetweenParams) ([]Booking, error) {
-	rows, err := q.db.QueryContext(ctx, bookingsOfTypeBetween, arg.TypeID, arg.RangeFrom, arg.RangeTo)
-	if err != nil {
-		return nil, err
-	}
-	defer rows.Close()
-	items := []Booking{}
-	for rows.Next() {
-		var i Booking
-		if err := rows.Scan(
-			&i.ID,
-			&i.MeetingID,
-			&i.Uid,
-			&i.MeetingUid,
-			&i.Sequence,
-			&i.Revision,
-			&i.Version,
-			&i.TypeID,
-			&i.HostID,
-			&i.State,
-			&i.Life,
-			&i.MeetingState,
-			&i.Capacity,
-			&i.Taken,
-			&i.StartAt,
-			&i.EndAt,
-			&i.KeptFrom,
-			&i.KeptUntil,
-			&i.OverlapAllowed,
-			&i.SharedTime,
-			&i.TypeName,
-			&i.Way,
-			&i.Room,
-			&i.ClientName,
-			&i.ClientMail,
-			&i.ClientZone,
-			&i.Language,
-			&i.Remark,
-			&i.Answers,
-			&i.Said,
-			&i.Guests,
-			&i.Consent,
-			&i.ConsentAt,
-			&i.LapsesAt,
-			&i.Proposed,
-			&i.Invited,
-			&i.CodeTries,
-			&i.ConfirmedStart,
-			&i.LinkHash,
-			&i.RequestKey,
-			&i.ViaID,
-			&i.CreatedAt,
-			&i.RepliesHere,
 		); err != nil {
 			return nil, err
 		}
@@ -1081,7 +1023,7 @@ func (q *Queries) KeepTime(ctx context.Context, meetingID int64) error {
 
 const knownClients = `-- name: KnownClients :many
 SELECT lately.client_name, lately.client_mail, CAST(MAX(lately.id) AS INTEGER) AS latest
-FROM (SELECT booking.id, booking.client_name, booking.client_mail FROM booking WHERE booking.host_id = ?1 ORDER BY booking.start_at DESC LIMIT 200) lately
+FROM (SELECT booking.id, booking.client_name, booking.client_mail FROM booking WHERE booking.host_id = ?1 AND booking.session = 0 ORDER BY booking.start_at DESC LIMIT 200) lately
 GROUP BY lower(lately.client_mail) ORDER BY latest DESC
 `
 
@@ -1142,10 +1084,10 @@ func (q *Queries) LastStep(ctx context.Context, arg LastStepParams) (BookingStep
 }
 
 const leadSeat = `-- name: LeadSeat :one
-SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, host_id, state, life, meeting_state, capacity, taken, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = ?1 ORDER BY seat.keeps DESC, seat.id LIMIT 1)
+SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, host_id, state, life, meeting_state, capacity, taken, session, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = ?1 ORDER BY seat.session DESC, seat.keeps DESC, seat.id LIMIT 1)
 `
 
-// Whose seat stands for a meeting: the first that is kept.
+// Which seat stands for a meeting: its session's, or the first that is kept.
 func (q *Queries) LeadSeat(ctx context.Context, meetingID int64) (Booking, error) {
 	row := q.db.QueryRowContext(ctx, leadSeat, meetingID)
 	var i Booking
@@ -1164,6 +1106,7 @@ func (q *Queries) LeadSeat(ctx context.Context, meetingID int64) (Booking, error
 		&i.MeetingState,
 		&i.Capacity,
 		&i.Taken,
+		&i.Session,
 		&i.StartAt,
 		&i.EndAt,
 		&i.KeptFrom,
@@ -1212,7 +1155,7 @@ func (q *Queries) LeaveMeeting(ctx context.Context, arg LeaveMeetingParams) erro
 }
 
 const meetingStands = `-- name: MeetingStands :one
-SELECT taken > 0 FROM meeting WHERE id = ?1
+SELECT state = 'booked' FROM meeting WHERE id = ?1
 `
 
 func (q *Queries) MeetingStands(ctx context.Context, id int64) (bool, error) {
@@ -1234,9 +1177,9 @@ func (q *Queries) MeetingUID(ctx context.Context, id int64) (string, error) {
 }
 
 const meetingsOfWorkspace = `-- name: MeetingsOfWorkspace :many
-SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.person_id FROM meeting_host CROSS JOIN booking CROSS JOIN person
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.person_id FROM meeting_host CROSS JOIN booking CROSS JOIN person
 WHERE meeting_host.state = 'booked' AND meeting_host.start_at >= ?1 AND meeting_host.start_at < ?2
-  AND booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.keeps DESC, seat.id LIMIT 1) AND person.id = meeting_host.person_id AND person.workspace_id = ?3 AND person.removed_at = 0
+  AND booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.session DESC, seat.keeps DESC, seat.id LIMIT 1) AND person.id = meeting_host.person_id AND person.workspace_id = ?3 AND person.removed_at = 0
 ORDER BY meeting_host.start_at LIMIT 200
 `
 
@@ -1276,6 +1219,7 @@ func (q *Queries) MeetingsOfWorkspace(ctx context.Context, arg MeetingsOfWorkspa
 			&i.Booking.MeetingState,
 			&i.Booking.Capacity,
 			&i.Booking.Taken,
+			&i.Booking.Session,
 			&i.Booking.StartAt,
 			&i.Booking.EndAt,
 			&i.Booking.KeptFrom,
@@ -1321,7 +1265,7 @@ func (q *Queries) MeetingsOfWorkspace(ctx context.Context, arg MeetingsOfWorkspa
 }
 
 const missingEvents = `-- name: MissingEvents :many
-SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting_host JOIN booking ON booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.keeps DESC, seat.id LIMIT 1)
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting_host JOIN booking ON booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.session DESC, seat.keeps DESC, seat.id LIMIT 1)
 WHERE meeting_host.person_id = ?1 AND meeting_host.event_seen = '' AND meeting_host.event_seen_at > 0
   AND meeting_host.state = 'booked' AND meeting_host.start_at > ?2
 `
@@ -1361,6 +1305,7 @@ func (q *Queries) MissingEvents(ctx context.Context, arg MissingEventsParams) ([
 			&i.Booking.MeetingState,
 			&i.Booking.Capacity,
 			&i.Booking.Taken,
+			&i.Booking.Session,
 			&i.Booking.StartAt,
 			&i.Booking.EndAt,
 			&i.Booking.KeptFrom,
@@ -1446,7 +1391,7 @@ func (q *Queries) MoveMeeting(ctx context.Context, arg MoveMeetingParams) error 
 }
 
 const orphanedEvents = `-- name: OrphanedEvents :many
-SELECT meeting_host.meeting_id, booking.id AS booking_id, meeting_host.event_href, meeting_host.event_etag, booking.revision FROM meeting_host JOIN booking ON booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.keeps DESC, seat.id LIMIT 1)
+SELECT meeting_host.meeting_id, booking.id AS booking_id, meeting_host.event_href, meeting_host.event_etag, booking.revision FROM meeting_host JOIN booking ON booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.session DESC, seat.keeps DESC, seat.id LIMIT 1)
 WHERE meeting_host.person_id = ?1 AND meeting_host.event_calendar IS NULL AND meeting_host.event_href <> '' AND meeting_host.start_at > ?2
 `
 
@@ -1596,7 +1541,7 @@ func (q *Queries) RaiseVersion(ctx context.Context, meetingID int64) error {
 const recentSteps = `-- name: RecentSteps :many
 SELECT booking_step.at, booking_step.kind, booking_step.by, booking_step.note, booking.client_name, booking.type_name, booking.start_at
 FROM booking_step CROSS JOIN booking ON booking.id = booking_step.booking_id
-WHERE booking.host_id = ?1 AND booking_step.at > ?2 ORDER BY booking_step.at DESC, booking_step.id DESC LIMIT 12
+WHERE booking.host_id = ?1 AND booking_step.at > ?2 AND booking_step.kind <> 'scheduled' ORDER BY booking_step.at DESC, booking_step.id DESC LIMIT 12
 `
 
 type RecentStepsParams struct {
@@ -1647,7 +1592,7 @@ func (q *Queries) RecentSteps(ctx context.Context, arg RecentStepsParams) ([]Rec
 }
 
 const requestsOfHost = `-- name: RequestsOfHost :many
-SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM booking CROSS JOIN meeting_host -- in this order: few are requested, and hosts have had many
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM booking CROSS JOIN meeting_host -- in this order: few are requested, and hosts have had many
 WHERE booking.life = 'requested' AND meeting_host.meeting_id = booking.meeting_id AND meeting_host.person_id = ?1 AND meeting_host.state <> 'left'
 ORDER BY booking.created_at, booking.id
 `
@@ -1676,6 +1621,7 @@ func (q *Queries) RequestsOfHost(ctx context.Context, hostID int64) ([]Booking, 
 			&i.MeetingState,
 			&i.Capacity,
 			&i.Taken,
+			&i.Session,
 			&i.StartAt,
 			&i.EndAt,
 			&i.KeptFrom,
@@ -1720,7 +1666,7 @@ func (q *Queries) RequestsOfHost(ctx context.Context, hostID int64) ([]Booking, 
 }
 
 const requestsOfWorkspace = `-- name: RequestsOfWorkspace :many
-SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM booking CROSS JOIN meeting_type
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM booking CROSS JOIN meeting_type
 WHERE booking.life = 'requested' AND meeting_type.id = booking.type_id AND meeting_type.workspace_id = ?1 ORDER BY booking.created_at, booking.id LIMIT 100
 `
 
@@ -1748,6 +1694,7 @@ func (q *Queries) RequestsOfWorkspace(ctx context.Context, workspaceID int64) ([
 			&i.MeetingState,
 			&i.Capacity,
 			&i.Taken,
+			&i.Session,
 			&i.StartAt,
 			&i.EndAt,
 			&i.KeptFrom,
@@ -1792,10 +1739,10 @@ func (q *Queries) RequestsOfWorkspace(ctx context.Context, workspaceID int64) ([
 }
 
 const seatsKept = `-- name: SeatsKept :many
-SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, host_id, state, life, meeting_state, capacity, taken, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE meeting_id = ?1 AND state = 'booked' ORDER BY id
+SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, host_id, state, life, meeting_state, capacity, taken, session, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE meeting_id = ?1 AND session = 0 AND state = 'booked' ORDER BY id
 `
 
-// The seats of a meeting that are kept.
+// The seats of a meeting that clients keep.
 func (q *Queries) SeatsKept(ctx context.Context, meetingID int64) ([]Booking, error) {
 	rows, err := q.db.QueryContext(ctx, seatsKept, meetingID)
 	if err != nil {
@@ -1820,6 +1767,7 @@ func (q *Queries) SeatsKept(ctx context.Context, meetingID int64) ([]Booking, er
 			&i.MeetingState,
 			&i.Capacity,
 			&i.Taken,
+			&i.Session,
 			&i.StartAt,
 			&i.EndAt,
 			&i.KeptFrom,
@@ -1864,7 +1812,7 @@ func (q *Queries) SeatsKept(ctx context.Context, meetingID int64) ([]Booking, er
 }
 
 const seatsOfMeeting = `-- name: SeatsOfMeeting :many
-SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, host_id, state, life, meeting_state, capacity, taken, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE meeting_id = ?1 ORDER BY id
+SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, host_id, state, life, meeting_state, capacity, taken, session, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE meeting_id = ?1 AND session = 0 ORDER BY id
 `
 
 func (q *Queries) SeatsOfMeeting(ctx context.Context, meetingID int64) ([]Booking, error) {
@@ -1891,6 +1839,88 @@ func (q *Queries) SeatsOfMeeting(ctx context.Context, meetingID int64) ([]Bookin
 			&i.MeetingState,
 			&i.Capacity,
 			&i.Taken,
+			&i.Session,
+			&i.StartAt,
+			&i.EndAt,
+			&i.KeptFrom,
+			&i.KeptUntil,
+			&i.OverlapAllowed,
+			&i.SharedTime,
+			&i.TypeName,
+			&i.Way,
+			&i.Room,
+			&i.ClientName,
+			&i.ClientMail,
+			&i.ClientZone,
+			&i.Language,
+			&i.Remark,
+			&i.Answers,
+			&i.Said,
+			&i.Guests,
+			&i.Consent,
+			&i.ConsentAt,
+			&i.LapsesAt,
+			&i.Proposed,
+			&i.Invited,
+			&i.CodeTries,
+			&i.ConfirmedStart,
+			&i.LinkHash,
+			&i.RequestKey,
+			&i.ViaID,
+			&i.CreatedAt,
+			&i.RepliesHere,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const sessionsOfType = `-- name: SessionsOfType :many
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM meeting CROSS JOIN booking ON booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting.id AND seat.session = 1 AND seat.life = 'scheduled')
+WHERE meeting.type_id = ?1 AND meeting.start_at > CAST(?2 AS INTEGER) AND meeting.capacity > 1 AND meeting.state = 'booked'
+ORDER BY meeting.start_at LIMIT ?3
+`
+
+type SessionsOfTypeParams struct {
+	TypeID int64
+	Since  int64
+	Most   int64
+}
+
+// The sessions of a type that are not over, in order; all hosts', or one's.
+func (q *Queries) SessionsOfType(ctx context.Context, arg SessionsOfTypeParams) ([]Booking, error) {
+	rows, err := q.db.QueryContext(ctx, sessionsOfType, arg.TypeID, arg.Since, arg.Most)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []Booking{}
+	for rows.Next() {
+		var i Booking
+		if err := rows.Scan(
+			&i.ID,
+			&i.MeetingID,
+			&i.Uid,
+			&i.MeetingUid,
+			&i.Sequence,
+			&i.Revision,
+			&i.Version,
+			&i.TypeID,
+			&i.HostID,
+			&i.State,
+			&i.Life,
+			&i.MeetingState,
+			&i.Capacity,
+			&i.Taken,
+			&i.Session,
 			&i.StartAt,
 			&i.EndAt,
 			&i.KeptFrom,
@@ -2018,7 +2048,7 @@ func (q *Queries) SetLead(ctx context.Context, arg SetLeadParams) error {
 }
 
 const setLife = `-- name: SetLife :exec
-UPDATE seat SET life = ?1, keeps = ?2, invited = max(invited, ?1 = 'booked'), lapses_at = ?3 WHERE id = ?4
+UPDATE seat SET life = ?1, keeps = ?2 AND session = 0, invited = max(invited, ?1 = 'booked'), lapses_at = ?3 WHERE id = ?4
 `
 
 type SetLifeParams struct {
@@ -2199,8 +2229,8 @@ func (q *Queries) StepsOf(ctx context.Context, bookingID int64) ([]BookingStep, 
 
 const timesOfHosts = `-- name: TimesOfHosts :many
 
-SELECT CAST((SELECT seat.id FROM seat WHERE seat.meeting_id = meeting.id ORDER BY seat.keeps DESC, seat.id LIMIT 1) AS INTEGER) AS id, meeting.id AS meeting_id, meeting.type_id, meeting_host.person_id, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until,
-    meeting.capacity, meeting.taken
+SELECT CAST((SELECT seat.id FROM seat WHERE seat.meeting_id = meeting.id ORDER BY seat.session DESC, seat.keeps DESC, seat.id LIMIT 1) AS INTEGER) AS id, meeting.id AS meeting_id, meeting.type_id, meeting_host.person_id, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until,
+    meeting.capacity, meeting.taken, EXISTS (SELECT 1 FROM seat own WHERE own.meeting_id = meeting.id AND own.session = 1) AS session
 FROM person CROSS JOIN meeting_host ON meeting_host.person_id = person.id
 CROSS JOIN meeting ON meeting.id = meeting_host.meeting_id
 WHERE meeting_host.state = 'booked' AND meeting_host.kept_until > ?1 AND meeting_host.kept_until < CAST(?2 AS INTEGER) + person.longest
@@ -2225,6 +2255,7 @@ type TimesOfHostsRow struct {
 	KeptUntil int64
 	Capacity  int64
 	Taken     int64
+	Session   bool
 }
 
 // not by the index on it, along which everybody's would be looked at
@@ -2260,6 +2291,7 @@ func (q *Queries) TimesOfHosts(ctx context.Context, arg TimesOfHostsParams) ([]T
 			&i.KeptUntil,
 			&i.Capacity,
 			&i.Taken,
+			&i.Session,
 		); err != nil {
 			return nil, err
 		}

@@ -10,7 +10,7 @@ import (
 )
 
 const bookingsByClient = `-- name: BookingsByClient :many
-SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM booking JOIN meeting_type ON meeting_type.id = booking.type_id
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM booking JOIN meeting_type ON meeting_type.id = booking.type_id
 WHERE meeting_type.workspace_id = ?1 AND booking.client_mail = ?2 COLLATE NOCASE AND booking.life <> 'unproved'
   AND (CAST(?3 AS INTEGER) = 0 OR EXISTS (SELECT 1 FROM meeting_host h WHERE h.meeting_id = booking.meeting_id AND h.person_id = CAST(?3 AS INTEGER) AND h.state <> 'left'))
 ORDER BY booking.start_at DESC LIMIT 200
@@ -46,6 +46,7 @@ func (q *Queries) BookingsByClient(ctx context.Context, arg BookingsByClientPara
 			&i.MeetingState,
 			&i.Capacity,
 			&i.Taken,
+			&i.Session,
 			&i.StartAt,
 			&i.EndAt,
 			&i.KeptFrom,
@@ -217,7 +218,7 @@ SELECT latest.client_name, latest.client_mail, latest.client_zone, latest.start_
 FROM (
     SELECT CAST(MAX(booking.id) AS INTEGER) AS id, COUNT(*) AS bookings, CAST(MIN(booking.created_at) AS INTEGER) AS first_at
     FROM meeting_host JOIN booking ON booking.meeting_id = meeting_host.meeting_id
-    WHERE meeting_host.person_id = ?1 AND meeting_host.state <> 'left' AND booking.life <> 'unproved'
+    WHERE meeting_host.person_id = ?1 AND meeting_host.state <> 'left' AND booking.session = 0 AND booking.life <> 'unproved'
     GROUP BY lower(booking.client_mail)
 ) grouped JOIN booking latest ON latest.id = grouped.id
 WHERE CAST(?2 AS TEXT) = '' OR instr(lower(latest.client_name || ' ' || latest.client_mail), lower(CAST(?2 AS TEXT))) > 0
@@ -322,7 +323,7 @@ func (q *Queries) FindClients(ctx context.Context, arg FindClientsParams) ([]Fin
 }
 
 const latestBookings = `-- name: LatestBookings :many
-SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM booking JOIN meeting_type ON meeting_type.id = booking.type_id
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM booking JOIN meeting_type ON meeting_type.id = booking.type_id
 WHERE meeting_type.workspace_id = ?1 AND booking.client_mail = ?2 COLLATE NOCASE AND booking.state = 'booked' AND booking.life <> 'unproved'
   AND (CAST(?3 AS INTEGER) = 0 OR EXISTS (SELECT 1 FROM meeting_host h WHERE h.meeting_id = booking.meeting_id AND h.person_id = CAST(?3 AS INTEGER) AND h.state <> 'left'))
 ORDER BY booking.start_at DESC LIMIT 30
@@ -359,6 +360,7 @@ func (q *Queries) LatestBookings(ctx context.Context, arg LatestBookingsParams) 
 			&i.MeetingState,
 			&i.Capacity,
 			&i.Taken,
+			&i.Session,
 			&i.StartAt,
 			&i.EndAt,
 			&i.KeptFrom,

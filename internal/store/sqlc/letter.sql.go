@@ -195,7 +195,7 @@ func (q *Queries) MadeByClientSince(ctx context.Context, arg MadeByClientSincePa
 }
 
 const madeOfTypeSince = `-- name: MadeOfTypeSince :one
-SELECT COUNT(*) FROM booking WHERE type_id = ?1 AND created_at > ?2
+SELECT COUNT(*) FROM booking WHERE type_id = ?1 AND created_at > ?2 AND session = 0
 `
 
 type MadeOfTypeSinceParams struct {

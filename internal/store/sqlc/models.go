@@ -47,6 +47,7 @@ type Booking struct {
 	MeetingState   string
 	Capacity       int64
 	Taken          int64
+	Session        int64
 	StartAt        int64
 	EndAt          int64
 	KeptFrom       int64
@@ -486,6 +487,7 @@ type Seat struct {
 	Uid            string
 	Sequence       int64
 	Revision       int64
+	Session        int64
 }
 
 type Session struct {

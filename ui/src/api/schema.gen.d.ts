@@ -568,6 +568,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/group-sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Set sessions */
+        post: operations["set-group-sessions"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/group-sessions/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The sessions that would be set, each with what stands in the way */
+        post: operations["check-group-sessions"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/handover/plan": {
         parameters: {
             query?: never;
@@ -937,6 +971,23 @@ export interface paths {
         put?: never;
         /** Ask for a booking's video room now */
         post: operations["make-room"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/host-bookings/{id}/seats": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give somebody a seat in a meeting that clients share */
+        post: operations["seat-by-hand"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1962,6 +2013,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/types/{id}/group-sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A meeting type's sessions that are not over yet, at most 200 */
+        get: operations["group-sessions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/types/{id}/links": {
         parameters: {
             query?: never;
@@ -2462,7 +2530,7 @@ export interface components {
              * @description Only 'booked' where the viewer may not know more.
              * @enum {string}
              */
-            state: "unproved" | "requested" | "booked" | "attended" | "no-show" | "cancelled" | "declined" | "expired";
+            state: "unproved" | "requested" | "booked" | "attended" | "no-show" | "cancelled" | "declined" | "expired" | "scheduled";
             /** Format: int64 */
             to: number;
         };
@@ -2614,7 +2682,7 @@ export interface components {
             /** Format: date-time */
             start: string;
             /** @enum {string} */
-            state: "unproved" | "requested" | "booked" | "attended" | "no-show" | "cancelled" | "declined" | "expired";
+            state: "unproved" | "requested" | "booked" | "attended" | "no-show" | "cancelled" | "declined" | "expired" | "scheduled";
             /** @description The first one first. */
             steps: components["schemas"]["SheetStep"][];
             /** @description If the client agreed to text messages. */
@@ -3281,6 +3349,24 @@ export interface components {
             /** @description How it is set, in a few words. */
             note: components["schemas"]["Words"];
         };
+        GroupSession: {
+            /** Format: date-time */
+            end: string;
+            hosts: string[];
+            /**
+             * Format: int64
+             * @description The booking that stands for it.
+             */
+            id: number;
+            /** @description The viewer may see who comes, move it, and call it off. */
+            may: boolean;
+            /** Format: int64 */
+            seats: number;
+            /** Format: date-time */
+            start: string;
+            /** Format: int64 */
+            taken: number;
+        };
         "Hand-toRequest": {
             /** @description What speaks against it was told, and it is wanted anyway. */
             outside?: boolean;
@@ -3457,7 +3543,7 @@ export interface components {
             /** Format: date-time */
             start: string;
             /** @enum {string} */
-            state: "unproved" | "requested" | "booked" | "attended" | "no-show" | "cancelled" | "declined" | "expired";
+            state: "unproved" | "requested" | "booked" | "attended" | "no-show" | "cancelled" | "declined" | "expired" | "scheduled";
             type: string;
             /** @description If not by video: where or how one meets. */
             where?: string;
@@ -3908,6 +3994,29 @@ export interface components {
             until: string;
             word?: string;
         };
+        NewSeat: {
+            mail: string;
+            name: string;
+            /** @description The host was warned that it is full, or that they come already, and wants it anyway. */
+            outside?: boolean;
+            remark?: string;
+        };
+        NewSessions: {
+            /**
+             * Format: int64
+             * @description Who is to host them; whoever the type's rule gives each to if left out.
+             */
+            host?: number;
+            /** @description The host was warned of what stands in the way, and wants them anyway. */
+            outside?: boolean;
+            /** @description When they are, in a sentence: Tuesdays 17:30 from 6 Jan, 8 times, not 10 Feb. */
+            text: string;
+            /**
+             * Format: int64
+             * @description One of the host's meeting types that has sessions.
+             */
+            type: number;
+        };
         News: {
             /** @description When their day is mailed to them, 'HH:MM' on their clock; empty for never. */
             morning: string;
@@ -4144,6 +4253,8 @@ export interface components {
              * @description The notice refuses everything before.
              */
             earliest: string;
+            /** @description Starts that would be open if a seat were left. */
+            full?: string[];
             /** @description How many seats are left of starts that others have booked too, where clients share times. */
             left?: {
                 [key: string]: number;
@@ -4227,6 +4338,8 @@ export interface components {
              * @description How many clients share a time.
              */
             seats: number;
+            /** @description They do at sessions, on dates that are set. */
+            sessions?: boolean;
             /** @description Others can ask for the same time; it is kept for nobody meanwhile. */
             several?: boolean;
             /** @description The cancellation policy. */
@@ -4329,7 +4442,7 @@ export interface components {
             /** Format: date-time */
             start: string;
             /** @enum {string} */
-            state: "unproved" | "requested" | "booked" | "attended" | "no-show" | "cancelled" | "declined" | "expired";
+            state: "unproved" | "requested" | "booked" | "attended" | "no-show" | "cancelled" | "declined" | "expired" | "scheduled";
             steps: components["schemas"]["Recent"][];
             type: string;
             /** @description If not by video: where or how one meets. */
@@ -4568,7 +4681,7 @@ export interface components {
             at: string;
             client: string;
             /** @enum {string} */
-            kind: "held" | "requested" | "booked" | "approved" | "declined" | "proposed" | "taken" | "expired" | "rescheduled" | "cancelled" | "asked" | "reassigned" | "confirmed" | "corrected" | "attended" | "no-show" | "unmarked";
+            kind: "held" | "requested" | "booked" | "approved" | "declined" | "proposed" | "taken" | "expired" | "rescheduled" | "cancelled" | "asked" | "reassigned" | "confirmed" | "corrected" | "attended" | "no-show" | "unmarked" | "scheduled";
             note: string;
             /** Format: date-time */
             start: string;
@@ -4624,7 +4737,7 @@ export interface components {
             /** Format: date-time */
             start: string;
             /** @enum {string} */
-            state: "unproved" | "requested" | "booked" | "attended" | "no-show" | "cancelled" | "declined" | "expired";
+            state: "unproved" | "requested" | "booked" | "attended" | "no-show" | "cancelled" | "declined" | "expired" | "scheduled";
             /** @description Something else was booked at that time meanwhile. */
             taken: boolean;
             type: string;
@@ -4853,6 +4966,20 @@ export interface components {
              * @description When it was last used, within five minutes.
              */
             seenAt: string;
+        };
+        SessionWish: {
+            /**
+             * Format: int64
+             * @description Who is to host them; whoever the type's rule gives each to if left out.
+             */
+            host?: number;
+            /** @description When they are, in a sentence: Tuesdays 17:30 from 6 Jan, 8 times, not 10 Feb. */
+            text: string;
+            /**
+             * Format: int64
+             * @description One of the host's meeting types that has sessions.
+             */
+            type: number;
         };
         "Set-follow-upsRequest": {
             wanted: boolean;
@@ -5320,6 +5447,8 @@ export interface components {
              * @description How many clients share a time; one if left out.
              */
             seats?: number;
+            /** @description They do on dates that the hosts set, and at no other time. */
+            sessions?: boolean;
             /**
              * Format: int64
              * @description A start every so many minutes.
@@ -6689,6 +6818,72 @@ export interface operations {
             };
         };
     };
+    "set-group-sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewSessions"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "check-group-sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SessionWish"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandTime"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "plan-handover": {
         parameters: {
             query?: never;
@@ -7445,6 +7640,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Today"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "seat-by-hand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewSeat"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookingSheet"];
                 };
             };
             /** @description Error */
@@ -9919,6 +10149,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MeetingType"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "group-sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupSession"][];
                 };
             };
             /** @description Error */

@@ -29,6 +29,7 @@ const People = lazy(() => import('./people/People').then(({ People }) => ({ defa
 const Reset = lazy(() => import('./account/Reset').then(({ Reset }) => ({ default: Reset })))
 const Routing = lazy(() => import('./routing/Routing').then(({ Routing }) => ({ default: Routing })))
 const Reasons = lazy(() => import('./types/Reasons').then(({ Reasons }) => ({ default: Reasons })))
+const Sessions = lazy(() => import('./types/Sessions').then(({ Sessions }) => ({ default: Sessions })))
 const TypePage = lazy(() => import('./types/TypePage').then(({ TypePage }) => ({ default: TypePage })))
 const Types = lazy(() => import('./types/Types').then(({ Types }) => ({ default: Types })))
 const Workspace = lazy(() => import('./workspace/Workspace').then(({ Workspace }) => ({ default: Workspace })))
@@ -62,6 +63,7 @@ function Host() {
             <Route path="/types/:id/why/:date" element={<Reasons />} />
             <Route path="/types/:id/routing" element={<Routing />} />
             <Route path="/types/:id/offer" element={<Offer />} />
+            <Route path="/types/:id/sessions" element={<Sessions />} />
             <Route path="/types/:id/messages" element={<TypeMessages />} />
             <Route path="/types/:id/share" element={<ShareType />} />
             <Route path="/share/:kind/:id" element={<SharePage />} />

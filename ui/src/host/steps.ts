@@ -20,6 +20,7 @@ export const stepWords: Record<Schemas['Recent']['kind'], string> = {
   attended: say.shell.stepAttended,
   'no-show': say.shell.stepNoShow,
   unmarked: say.shell.stepUnmarked,
+  scheduled: say.shell.stepScheduled,
 }
 
 /** An answer as it reads; only yes and no are ours, the rest is the client's or the host's. */
@@ -38,4 +39,5 @@ export const stateWords: Record<Schemas['HostBooking']['state'], string> = {
   cancelled: say.shell.isCancelled,
   declined: say.shell.isDeclined,
   expired: say.shell.isExpired,
+  scheduled: say.shell.isScheduled,
 }

@@ -169,7 +169,11 @@ export function Choice({ choice, home, onChoose, children }: Props) {
           <img src={page.picture} alt="" className="float-right mb-3 ml-6 h-24 w-38 object-cover max-sm:hidden" />
         )}
         {page.description && <p className="-mt-2 mb-5 max-w-3xl whitespace-pre-line text-ink-2">{page.description}</p>}
-        {page.seats > 1 && <p className="-mt-2 mb-5 text-note text-ink-2">{t.shareTime(page.seats)}</p>}
+        {page.seats > 1 && (
+          <p className="-mt-2 mb-5 text-note text-ink-2">
+            {page.sessions ? t.shareSession(page.seats) : t.shareTime(page.seats)}
+          </p>
+        )}
         {choice.gone && times.look && (
           <Gone
             start={choice.gone}

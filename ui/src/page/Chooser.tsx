@@ -6,6 +6,7 @@ import { DayTimes } from './DayTimes'
 import { OwnCalendar } from './OwnCalendar'
 import type { Look, useOpenTimes } from './open'
 import type { Busy } from './own'
+import { Sessions } from './Sessions'
 import { Skyline } from './Skyline'
 import { Soonest } from './Soonest'
 import { said, useTexts } from './texts'
@@ -29,6 +30,7 @@ interface Props {
 /** Choosing a day and a time: the skyline, and below it the chosen day or the soonest ones. */
 export function Chooser(props: Props) {
   const { zone, later, date, onDate } = props
+  const { sessions } = props.page
   const { look, refusal } = props.times
   const [soonest, setSoonest] = useState(false)
   const [busy, setBusy] = useState<Busy[] | null>(null)
@@ -72,13 +74,25 @@ export function Chooser(props: Props) {
         <div>
           <div className="flex items-baseline justify-between gap-4">
             <h2 id="day" className="scroll-mt-4">
-              {soonest ? t.soonestDays : date && longDate(date)}
+              {sessions ? t.sessions : soonest ? t.soonestDays : date && longDate(date)}
             </h2>
-            <button type="button" className="link text-note" onClick={() => setSoonest(!soonest)}>
-              {soonest ? t.oneDay : t.soonestDays}
-            </button>
+            {!sessions && (
+              <button type="button" className="link text-note" onClick={() => setSoonest(!soonest)}>
+                {soonest ? t.oneDay : t.soonestDays}
+              </button>
+            )}
           </div>
-          {soonest ? (
+          {sessions ? (
+            <Sessions
+              page={props.page}
+              look={look}
+              zone={zone}
+              minutes={props.minutes}
+              chosen={props.chosen}
+              onChoose={choose}
+              onDate={onDate}
+            />
+          ) : soonest ? (
             <Soonest look={look} zone={zone} onChoose={choose} onDate={showDay} />
           ) : (
             date && (

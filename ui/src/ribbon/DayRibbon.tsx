@@ -6,6 +6,7 @@ import { type Axis, box, place, type Stretch } from './geometry'
 import { labelled } from './labels'
 import { laneBox, type Placed, placeNames } from './names'
 import { Ground, Mark, Ticks } from './Ribbon'
+import { SeatMarks } from './SeatMarks'
 import { useSize } from './useSize'
 
 export type Day = Schemas['Ribbon']
@@ -157,27 +158,6 @@ export function BookingMarks({ booking, axis, placed = alone, over }: BookingMar
         </div>
       )}
     </>
-  )
-}
-
-/** The most seats that are drawn one by one; more are told as figures. */
-const mostDrawn = 12
-
-/** A row of seats: those that are taken are filled. */
-function SeatMarks({ filling: { taken, seats } }: { filling: Schemas['Filling'] }) {
-  if (seats > mostDrawn)
-    return (
-      <span className="mark-seats">
-        {taken}/{seats}
-      </span>
-    )
-  return (
-    <span className="mark-seats" aria-hidden>
-      {Array.from({ length: seats }, (_, i) => (
-        // biome-ignore lint/suspicious/noArrayIndexKey: seats have nothing but their number
-        <i key={i} className={i < taken ? 'taken' : undefined} />
-      ))}
-    </span>
   )
 }
 

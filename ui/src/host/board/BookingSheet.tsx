@@ -12,7 +12,7 @@ import { Files } from '../Files'
 import { HandTo } from '../HandTo'
 import { answerInWords, stateWords, stepWords } from '../steps'
 import { Attendance } from '../today/Attendance'
-import { CancelForm, MoveForm } from './Forms'
+import { AddForm, CancelForm, MoveForm } from './Forms'
 import { Participants } from './Participants'
 
 type Sheet = Schemas['BookingSheet']
@@ -34,7 +34,11 @@ export function BookingSheet({ id, zone, onClose }: { id: number; zone: string; 
   const [start, end] = [new Date(b.start), new Date(b.end)]
   const minutes = Math.round((end.getTime() - start.getTime()) / 60_000)
   return (
-    <Side title={b.client} above={say.board.min(b.type, minutes, stateWords[b.state])} onClose={onClose}>
+    <Side
+      title={isSession(b) ? b.type : b.client}
+      above={isSession(b) ? say.board.sessionOf(minutes) : say.board.min(b.type, minutes, stateWords[b.state])}
+      onClose={onClose}
+    >
       <p className="figures mt-2">
         {shortDate(b.date)},{' '}
         <b className="font-semibold">
@@ -42,7 +46,8 @@ export function BookingSheet({ id, zone, onClose }: { id: number; zone: string; 
         </b>{' '}
         <span className="text-note text-ink-2">
           {placeOf(zone)}
-          {offsetOf(start, zone) !== offsetOf(start, b.clientZone) &&
+          {!isSession(b) &&
+            offsetOf(start, zone) !== offsetOf(start, b.clientZone) &&
             say.board.forClient(clock(start, b.clientZone), placeOf(b.clientZone))}
         </span>
       </p>
@@ -53,14 +58,18 @@ export function BookingSheet({ id, zone, onClose }: { id: number; zone: string; 
   )
 }
 
-type Doing = 'move' | 'hand' | 'cancel' | 'all' | null
+/** Whether it is a session itself, not a client's seat in one. */
+const isSession = ({ state }: Sheet) => state === 'scheduled'
+
+type Doing = 'move' | 'hand' | 'cancel' | 'all' | 'add' | null
 
 /** What can be done: one at a time is open. */
 function Actions({ sheet: b, zone, onDone }: { sheet: Sheet; zone: string; onDone: () => void }) {
   const [doing, setDoing] = useState<Doing>(null)
   const go = useGo()
   const start = new Date(b.start)
-  const stands = b.state === 'booked' || b.state === 'attended' || b.state === 'no-show'
+  const session = isSession(b)
+  const stands = session || b.state === 'booked' || b.state === 'attended' || b.state === 'no-show'
   if (b.state === 'requested')
     return (
       <p className="mt-3">
@@ -70,6 +79,7 @@ function Actions({ sheet: b, zone, onDone }: { sheet: Sheet; zone: string; onDon
   if (!stands) return null
   const begun = start <= new Date()
   const taken = b.filling?.taken ?? 1
+  const several = session || taken > 1
   const way = (what: Doing, words: string) => (
     <Button
       kind={what === 'cancel' || what === 'all' ? 'text' : 'plain'}
@@ -94,11 +104,12 @@ function Actions({ sheet: b, zone, onDone }: { sheet: Sheet; zone: string; onDon
         )}
         {!begun && way('move', say.board.move)}
         {!begun && way('hand', say.board.handOver)}
-        {!begun && way('cancel', taken > 1 ? say.board.cancelSeat : say.board.cancel)}
-        {!begun && taken > 1 && way('all', say.board.cancelForAll)}
+        {!begun && b.filling && way('add', say.board.addSomebody)}
+        {!begun && !session && way('cancel', taken > 1 ? say.board.cancelSeat : say.board.cancel)}
+        {!begun && several && way('all', session ? say.board.callOff : say.board.cancelForAll)}
       </div>
       {!begun && taken > 1 && <p className="mt-1 text-note text-ink-2">{say.board.concernsAll}</p>}
-      {begun && b.participants.length === 0 && (
+      {begun && !b.filling && (
         <p className="mt-2">
           <Attendance booking={b} />
         </p>
@@ -110,32 +121,27 @@ function Actions({ sheet: b, zone, onDone }: { sheet: Sheet; zone: string; onDon
           )}
           {doing === 'hand' && <HandTo booking={b.id} onDone={onDone} />}
           {doing === 'cancel' && <CancelForm id={b.id} onDone={onDone} />}
-          {doing === 'all' && <CancelForm id={b.id} all={taken} onDone={onDone} />}
+          {doing === 'all' && <CancelForm id={b.id} all={comers(b)} session={session} onDone={onDone} />}
+          {doing === 'add' && <AddForm id={b.id} onDone={() => setDoing(null)} />}
         </div>
       )}
     </div>
   )
 }
 
+/** The names of those who have a seat. */
+const comers = (b: Sheet) => b.participants.filter(({ state }) => state === 'booked').map(({ name }) => name)
+
 function Facts({ sheet: b, zone }: { sheet: Sheet; zone: string }) {
   return (
     <dl className="mt-4">
-      {b.participants.length > 0 && (
+      {b.filling && (
         <Fact name={say.board.whoComes}>
-          {b.filling && (
-            <p className="text-note text-ink-2">{say.today.seatsTaken(b.filling.taken, b.filling.seats)}</p>
-          )}
-          <Participants of={b} />
+          <p className="text-note text-ink-2">{say.today.seatsTaken(b.filling.taken, b.filling.seats)}</p>
+          {b.participants.length > 0 && <Participants of={b} />}
         </Fact>
       )}
-      <Fact name={say.board.client}>
-        {say.board.writes(<a href={`mailto:${b.mail}`}>{b.mail}</a>, languageName(b.language))}
-        {b.confirmed && <p>{say.board.saysTheyCome}</p>}
-        {b.returned && <p className="text-need">{say.board.mailReturned(b.returned.said)}</p>}
-        <p className="text-note text-ink-2">
-          <SoFar soFar={b.soFar} mail={b.mail} zone={zone} />
-        </p>
-      </Fact>
+      {!isSession(b) && <Client sheet={b} zone={zone} />}
       {b.texts && (
         <Fact name={say.messages.textMessages}>
           {b.texts.stopped ? say.messages.textsStopped(b.texts.phone) : say.messages.textsTo(b.texts.phone)}
@@ -206,6 +212,19 @@ function Facts({ sheet: b, zone }: { sheet: Sheet; zone: string }) {
         ))}
       </Fact>
     </dl>
+  )
+}
+
+function Client({ sheet: b, zone }: { sheet: Sheet; zone: string }) {
+  return (
+    <Fact name={say.board.client}>
+      {say.board.writes(<a href={`mailto:${b.mail}`}>{b.mail}</a>, languageName(b.language))}
+      {b.confirmed && <p>{say.board.saysTheyCome}</p>}
+      {b.returned && <p className="text-need">{say.board.mailReturned(b.returned.said)}</p>}
+      <p className="text-note text-ink-2">
+        <SoFar soFar={b.soFar} mail={b.mail} zone={zone} />
+      </p>
+    </Fact>
   )
 }
 

@@ -52,8 +52,16 @@ export function MoveForm({ id, date, minute, onDone }: MoveProps) {
   )
 }
 
-/** Called off, for one client or for all who share the meeting, with a word. */
-export function CancelForm({ id, all, onDone }: { id: number; all?: number; onDone: () => void }) {
+interface CancelProps {
+  id: number
+  /** The names of all who share the meeting, if it is for all. */
+  all?: string[]
+  session?: boolean
+  onDone: () => void
+}
+
+/** Called off, for one client or for all who share the meeting, with a word; who is told of it stands there before. */
+export function CancelForm({ id, all, session = false, onDone }: CancelProps) {
   const [word, setWord] = useState('')
   const cancel = useBoardChange(() => {
     const of = { params: { path: { id } }, body: { word } }
@@ -68,18 +76,51 @@ export function CancelForm({ id, all, onDone }: { id: number; all?: number; onDo
       onSubmit={submit}
       className="grid gap-3"
       noValidate
-      aria-label={all ? say.board.cancelForAll : say.board.cancelIt}
+      aria-label={!all ? say.board.cancelIt : session ? say.board.callOff : say.board.cancelForAll}
     >
-      <TextField
-        label={all ? say.board.messageAll : say.board.messageClient}
-        placeholder={say.board.optional}
-        value={word}
-        onChange={(event) => setWord(event.target.value)}
-      />
+      {all && <p className="text-note text-ink-2">{say.board.areTold(all)}</p>}
+      {all?.length !== 0 && (
+        <TextField
+          label={all ? say.board.messageAll : say.board.messageClient}
+          placeholder={say.board.optional}
+          value={word}
+          onChange={(event) => setWord(event.target.value)}
+        />
+      )}
       {cancel.error && <Need>{cancel.error.message}</Need>}
       <p>
         <Button type="submit" kind="plain" disabled={cancel.isPending}>
-          {all ? say.board.cancelForAllOf(all) : say.board.cancelMeeting}
+          {!all ? say.board.cancelMeeting : session ? say.board.callOffSession : say.board.cancelForAllOf(all.length)}
+        </Button>
+      </p>
+    </form>
+  )
+}
+
+/** A seat given by hand: beyond the number, or to somebody who comes already, only after that was named. */
+export function AddForm({ id, onDone }: { id: number; onDone: () => void }) {
+  const [who, setWho] = useState({ name: '', mail: '' })
+  const add = useBoardChange((outside: boolean) =>
+    need(api.POST('/host-bookings/{id}/seats', { params: { path: { id } }, body: { ...who, outside } })),
+  )
+  const warned = add.error?.kind === 'urn:corrim:problem:outside-rules'
+  const wrong = add.error?.fields ?? {}
+  const set = (field: keyof typeof who) => (event: { target: { value: string } }) => {
+    add.reset()
+    setWho({ ...who, [field]: event.target.value })
+  }
+  const submit = (event: FormEvent) => {
+    event.preventDefault()
+    add.mutate(warned, { onSuccess: onDone })
+  }
+  return (
+    <form onSubmit={submit} className="grid gap-3" noValidate aria-label={say.board.addSomebody}>
+      <TextField label={say.board.client} value={who.name} problem={wrong.name} onChange={set('name')} />
+      <TextField label={say.board.mail} type="email" value={who.mail} problem={wrong.mail} onChange={set('mail')} />
+      {add.error && !wrong.name && !wrong.mail && <Need>{add.error.message}</Need>}
+      <p>
+        <Button type="submit" disabled={add.isPending}>
+          {warned ? say.board.giveSeatAnyway : say.board.giveSeat}
         </Button>
       </p>
     </form>

@@ -30,7 +30,8 @@ export function Meeting({ meeting, now, zone, today, next = false }: Props) {
   ].filter(Boolean)
   const date = wallClock(start, zone).date
   const differs = offsetOf(start, zone) !== offsetOf(start, meeting.clientZone)
-  const more = (meeting.filling?.taken ?? 1) - 1
+  const session = meeting.state === 'scheduled'
+  const more = session ? 0 : (meeting.filling?.taken ?? 1) - 1
   const client = more > 0 ? `${meeting.client} +${more}` : meeting.client
   return (
     <article
@@ -49,14 +50,16 @@ export function Meeting({ meeting, now, zone, today, next = false }: Props) {
           <b className={`font-semibold ${next ? 'text-[19px]' : 'text-[16.5px]'}`}>{client}</b>{' '}
           <span className="text-note text-ink-2">{standing.join(' · ')}</span>
         </p>
-        <p className="text-note text-ink-2">
-          {meeting.type}
-          {meeting.remark && ` · ${say.kit.quoted(meeting.remark)}`}
-        </p>
+        {!session && (
+          <p className="text-note text-ink-2">
+            {meeting.type}
+            {meeting.remark && ` · ${say.kit.quoted(meeting.remark)}`}
+          </p>
+        )}
         <Known meeting={meeting} />
         <Files files={meeting.files} />
         <p className="text-note">
-          <a href={`mailto:${meeting.mail}`}>{meeting.mail}</a>
+          {meeting.mail && <a href={`mailto:${meeting.mail}`}>{meeting.mail}</a>}
           {meeting.guests.length > 0 && (
             <span className="text-ink-2">{say.today.withGuests(meeting.guests.join(', '))}</span>
           )}
@@ -102,7 +105,7 @@ function Known({ meeting }: { meeting: Booking }) {
 }
 
 function WayIn({ meeting, next }: { meeting: Booking; next: boolean }) {
-  if (meeting.state !== 'booked' && meeting.state !== 'attended' && meeting.state !== 'no-show')
+  if (!['booked', 'attended', 'no-show', 'scheduled'].includes(meeting.state))
     return <span className="text-need">{stateWords[meeting.state]}</span>
   if (meeting.where) return <span className="block max-w-56 whitespace-pre-line text-ink-2">{meeting.where}</span>
   if (!meeting.joinUrl) return <span className="text-ink-3">{say.today.roomBeingMade}</span>

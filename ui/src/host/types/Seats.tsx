@@ -13,21 +13,33 @@ interface Props {
   onChange: (change: Partial<Rules>) => void
 }
 
+type When = 'open' | 'dates'
+const whens = pairs<When>({ open: say.types.atOpenTimes, dates: say.types.onSetDates })
+const whenOf = ({ sessions }: Rules): When => (sessions ? 'dates' : 'open')
+
 const usualSeats = 5
+/** By which an address leads here. */
+const group = 'seats'
 const formatOf = ({ seats }: Rules): Format => (seats !== undefined && seats > 1 ? 'several' : 'one')
 
-/** Whether clients share a time, and how many. */
+/** Whether clients share a time, how many, and when they come. */
 export function Seats({ rules, unchanged, wrong, onChange }: Props) {
   const format = formatOf(rules)
   const problem = wrong['rules.seats']
   return (
-    <Sentence problems={problem === undefined ? [] : [problem]} note={format === 'several' && say.types.seatsNote}>
+    <Sentence
+      name={group}
+      problems={problem === undefined ? [] : [problem]}
+      note={format === 'several' && (rules.sessions ? say.types.sessionsNote : say.types.seatsNote)}
+    >
       <Choice
         label={say.types.whoHasTime}
         value={format}
         options={formats}
         changed={format !== formatOf(unchanged)}
-        onChange={(chosen) => onChange({ seats: chosen === 'one' ? undefined : usualSeats })}
+        onChange={(chosen) =>
+          onChange(chosen === 'one' ? { seats: undefined, sessions: undefined } : { seats: usualSeats })
+        }
       />
       {format === 'several' && (
         <>
@@ -41,6 +53,14 @@ export function Seats({ rules, unchanged, wrong, onChange }: Props) {
               onChange={(seats) => onChange({ seats: Math.max(2, seats) })}
             />,
           )}
+          ,{' '}
+          <Choice
+            label={say.types.whenTheyCome}
+            value={whenOf(rules)}
+            options={whens}
+            changed={whenOf(rules) !== whenOf(unchanged)}
+            onChange={(chosen) => onChange({ sessions: chosen === 'dates' || undefined })}
+          />
         </>
       )}
       .

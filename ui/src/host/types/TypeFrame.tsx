@@ -11,6 +11,7 @@ type Type = Schemas['MeetingType']
 
 const parts = [
   { name: say.types.times, path: '' },
+  { name: say.types.sessions, path: '/sessions' },
   { name: say.types.bookingPage, path: '/offer' },
   { name: say.types.hosts, path: '/routing' },
   { name: say.messages.messages, path: '/messages' },
@@ -54,12 +55,17 @@ export function TypeFrame({ type, name, part, bar, changed, aside, asideWidth, c
   )
 }
 
+/** Sessions are a part of those types that have some. */
+function partsOf(type: Type, part: string) {
+  return parts.filter(({ name }) => name !== say.types.sessions || name === part || type.rules.sessions)
+}
+
 function Strip({ type, part }: { type: Type; part: string }) {
   const go = useGo()
   return (
     <nav aria-label={say.types.parts(type.name)} className="mx-6.5 mb-4 border-b border-rule-strong">
       <ul className="flex flex-wrap gap-x-6">
-        {parts.map(({ name, path }) => (
+        {partsOf(type, part).map(({ name, path }) => (
           <li key={name}>
             <a
               href={`/types/${type.id}${path}`}

@@ -73,6 +73,11 @@ export const de: Texts = {
   removeFile: 'Entfernen',
   sendingFile: 'Die Datei wird gesendet …',
   shareTime: (n) => `Bis zu ${n} Personen teilen sich eine Zeit.`,
+  shareSession: (n) => `Jedes Mal nehmen bis zu ${n} Personen teil.`,
+  sessions: 'Termine',
+  full: 'ausgebucht',
+  noSessions: 'In diesen Wochen gibt es keinen Termin.',
+  nextSession: (day) => `Der nächste ist am ${day}`,
   seatsLeft: (n) => (n === 1 ? 'noch 1 Platz' : `noch ${n} Plätze`),
   youAreBusy: 'Sie haben schon etwas vor',
 

@@ -103,6 +103,11 @@ export const en = {
   removeFile: 'Remove',
   sendingFile: 'Sending the file …',
   shareTime: (n: number) => `Up to ${n} people share a time.`,
+  shareSession: (n: number) => `Up to ${n} people take part each time.`,
+  sessions: 'Dates',
+  full: 'full',
+  noSessions: 'There is no date in these weeks.',
+  nextSession: (day: string) => `The next is ${day}`,
   seatsLeft: (n: number) => (n === 1 ? '1 seat left' : `${n} seats left`),
   youAreBusy: 'you are busy',
 

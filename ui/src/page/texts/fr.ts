@@ -82,6 +82,11 @@ export const fr: Texts = {
   removeFile: 'Retirer',
   sendingFile: 'Envoi du fichier …',
   shareTime: (n) => `Jusqu’à ${n} personnes partagent un même horaire.`,
+  shareSession: (n) => `Jusqu’à ${n} personnes participent à chaque fois.`,
+  sessions: 'Dates',
+  full: 'complet',
+  noSessions: 'Il n’y a pas de date ces semaines-là.',
+  nextSession: (day) => `La prochaine est le ${day}`,
   seatsLeft: (n) => (n === 1 ? 'encore 1 place' : `encore ${n} places`),
   youAreBusy: 'vous n’êtes pas libre',
 

@@ -82,6 +82,11 @@ export const nl: Texts = {
   removeFile: 'Verwijderen',
   sendingFile: 'Het bestand wordt verstuurd …',
   shareTime: (n) => `Tot ${n} personen delen een tijd.`,
+  shareSession: (n) => `Elke keer doen tot ${n} personen mee.`,
+  sessions: 'Data',
+  full: 'vol',
+  noSessions: 'In deze weken is er geen datum.',
+  nextSession: (day) => `De volgende is op ${day}`,
   seatsLeft: (n) => (n === 1 ? 'nog 1 plaats' : `nog ${n} plaatsen`),
   youAreBusy: 'u bent niet vrij',
 

@@ -88,6 +88,11 @@ export const pt: Texts = {
   removeFile: 'Retirar',
   sendingFile: 'A enviar o ficheiro …',
   shareTime: (n) => `Até ${n} pessoas partilham a mesma hora.`,
+  shareSession: (n) => `De cada vez participam até ${n} pessoas.`,
+  sessions: 'Datas',
+  full: 'completo',
+  noSessions: 'Não há nenhuma data nestas semanas.',
+  nextSession: (day) => `A próxima é ${onDay(day)}`,
   seatsLeft: (n) => (n === 1 ? 'resta 1 lugar' : `restam ${n} lugares`),
   youAreBusy: 'não está livre',
 

@@ -61,6 +61,8 @@ export const ptBR: Texts = {
   willProve: (day) => `${day}. Você recebe um código por e-mail; digite-o, e o horário é seu.`,
   willProveTexted: (day) => `${day}. Você recebe um código por SMS; digite-o, e o horário é seu.`,
   shareTime: (n) => `Até ${n} pessoas compartilham o mesmo horário.`,
+  shareSession: (n) => `Até ${n} pessoas participam de cada vez.`,
+  full: 'lotado',
   onItsWay: (mail) => ['O convite está a caminho de ', mail, '.'],
   codeSent: (mail, until) => [
     'Um código de seis dígitos está a caminho de ',

@@ -13,6 +13,16 @@ export const board: Say['board'] = {
   cancelForAll: 'Für alle absagen',
   messageAll: 'Nachricht an alle',
   concernsAll: 'Verschieben und Übergeben betrifft alle, die kommen.',
+  sessionOf: (minutes) => `Gruppentermin, ${minutes} Min.`,
+  addSomebody: 'Jemanden dazunehmen',
+  callOff: 'Absagen',
+  callOffSession: 'Diesen Gruppentermin absagen',
+  areTold: (names) =>
+    names.length === 0
+      ? 'Niemand hat darin einen Platz.'
+      : `${names.join(', ')} ${names.length === 1 ? 'erfährt' : 'erfahren'} davon.`,
+  giveSeat: 'Platz geben',
+  giveSeatAnyway: 'Trotzdem einen Platz geben',
   cancelForAllOf: (n) => `Für alle ${n} absagen`,
   cancelSeat: 'Diesen Platz absagen',
   messageClient: 'Nachricht an den Kunden',

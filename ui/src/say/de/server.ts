@@ -735,6 +735,37 @@ const peoples: Sentences<PeoplesCode> = {
     'Ein Arbeitsbereich braucht einen Inhaber, und {} ist der einzige. Machen Sie zuerst jemand anderen zum Inhaber.',
   'write-what-asked': 'Schreiben Sie, wonach gefragt wird.',
   yes: 'ja',
+  'comes-already': '{} hat darin schon einen Platz, mit dieser Mailadresse.',
+  'mend-sessions': 'Gruppentermine festsetzen',
+  'no-session-set': 'In dieser Zeit ist kein Gruppentermin festgesetzt.',
+  'not-shared': 'Zu diesem Treffen kann sonst niemand dazukommen.',
+  'rule-sessions': 'Gruppentermine',
+  'session-holds': 'Was sonst auch ist: Für diese Zeit ist ein Gruppentermin festgesetzt.',
+  'sessions-all-full': 'Alle Gruppentermine in dieser Zeit sind ausgebucht.',
+  'sessions-both': 'nennen Sie entweder einzelne Daten oder Wochentage von einem Datum an',
+  'sessions-every-week': 'sie können jede Woche kommen, alle 2 Wochen und so weiter',
+  'sessions-fails': 'Dann ist kein Gruppentermin festgesetzt; der nächste ist am {}.',
+  'sessions-fails-clock': 'Dann ist kein Gruppentermin festgesetzt; der nächste ist um {}.',
+  'sessions-fails-none': 'Dann ist kein Gruppentermin festgesetzt, und danach kommt keiner mehr.',
+  'sessions-gone-by': 'Der erste davon ist schon vorbei. Beginnen Sie mit einem späteren Datum.',
+  'sessions-holds': 'Für diese Zeit ist ein Gruppentermin festgesetzt.',
+  'sessions-length':
+    'Das sind {}, und „{}“ dauert nicht so lange. Geben Sie der Terminart zuerst in ihren Regeln diese Länge, oder lassen Sie das Ende weg.',
+  'sessions-most': 'Es können höchstens {} Termine auf einmal festgesetzt werden.',
+  'sessions-need-seats': 'Gruppentermine sind für mehrere Kunden: Sagen Sie, wie viele sich einen teilen.',
+  'sessions-no-day': 'sagen Sie, an welchen Tagen, wie dienstags ab 6. Januar, 8 mal, oder an welchen Daten',
+  'sessions-no-end': 'sagen Sie, wie viele es sind, wie 8 mal, oder bis zu welchem Datum',
+  'sessions-no-time': 'sagen Sie, um welche Uhrzeit, wie 17:30',
+  'sessions-none': 'Davon bliebe kein Termin übrig.',
+  'sessions-not-among': 'dieses Datum ist ausgenommen, aber kein Termin läge darauf',
+  'sessions-note': 'an festgesetzten Terminen',
+  'sessions-twice': 'der {} steht zweimal da',
+  'sessions-two-times': 'eine Uhrzeit steht schon da; setzen Sie Termine zu anderen Zeiten für sich fest',
+  'sessions-unknown':
+    'das wird hier nicht verstanden; schreiben Sie es wie dienstags 17:30 ab 6. Januar, 8 mal, nicht am 10. Februar',
+  'short-sessions': 'hat dann keinen Gruppentermin',
+  'type-without-sessions':
+    'Die Kunden von „{}“ kommen nicht zu festgesetzten Terminen. Ändern Sie das zuerst in den Regeln.',
 }
 
 export const server: Sentences = {

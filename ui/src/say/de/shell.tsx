@@ -35,6 +35,8 @@ export const shell: Say['shell'] = {
   isCancelled: 'abgesagt',
   isDeclined: 'abgelehnt',
   isExpired: 'verfallen',
+  stepScheduled: 'Gruppentermin festgesetzt',
+  isScheduled: 'Gruppentermin',
   today: 'Heute',
   board: 'Tafel',
   meetingTypes: 'Terminarten',

@@ -35,6 +35,8 @@ export const shell = {
   isCancelled: 'cancelled',
   isDeclined: 'declined',
   isExpired: 'expired',
+  stepScheduled: 'Session set',
+  isScheduled: 'session',
   today: 'Today',
   board: 'Board',
   meetingTypes: 'Meeting types',

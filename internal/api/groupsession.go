@@ -1,0 +1,28 @@
+package api
+
+import (
+	"context"
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"corrim/internal/app"
+)
+
+func (s *server) groupSessionOperations(api huma.API) {
+	operation(s, api, http.MethodGet, "/types/{id}/group-sessions", "group-sessions", "A meeting type's sessions that are not over yet, at most 200", forHost(s, func(ctx context.Context, p app.Person, in *ByID) ([]app.GroupSession, error) {
+		return s.app.GroupSessions(ctx, p, in.ID)
+	}))
+	operation(s, api, http.MethodPost, "/group-sessions/check", "check-group-sessions", "The sessions that would be set, each with what stands in the way", forHost(s, func(ctx context.Context, p app.Person, in *struct{ Body app.SessionWish }) ([]app.HandTime, error) {
+		return s.app.CheckGroupSessions(ctx, p, in.Body)
+	}))
+	operation(s, api, http.MethodPost, "/group-sessions", "set-group-sessions", "Set sessions", forHost(s, func(ctx context.Context, p app.Person, in *struct{ Body app.NewSessions }) (app.Made, error) {
+		return s.app.SetGroupSessions(ctx, p, in.Body)
+	}))
+	operation(s, api, http.MethodPost, "/host-bookings/{id}/seats", "seat-by-hand", "Give somebody a seat in a meeting that clients share", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+		ByID
+		Body app.NewSeat
+	}) (app.BookingSheet, error) {
+		return s.app.SeatByHand(ctx, p, in.ID, in.Body)
+	}))
+}

@@ -1,0 +1,220 @@
+package app_test
+
+import (
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"corrim/core/routing"
+	"corrim/internal/app"
+	"corrim/internal/refusal"
+	"corrim/internal/testhouse"
+)
+
+// sessionsOf lets so many clients come to sessions of the house's type.
+func sessionsOf(t *testing.T, h *testhouse.House, seats int) {
+	t.Helper()
+	draft := testhouse.Survey
+	draft.Rules.Seats, draft.Rules.Sessions = seats, true
+	_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, app.Saving{})
+	require.NoError(t, err)
+}
+
+// setting sets sessions of the house's type, whatever stands in the way.
+func setting(t *testing.T, h *testhouse.House, text string) []app.GroupSession {
+	t.Helper()
+	_, err := h.App.SetGroupSessions(ctx, h.Host, app.NewSessions{SessionWish: app.SessionWish{Type: h.Type.ID, Text: text}, Outside: true})
+	require.NoError(t, err)
+	return listed(t, h)
+}
+
+func listed(t *testing.T, h *testhouse.House) []app.GroupSession {
+	t.Helper()
+	all, err := h.App.GroupSessions(ctx, h.Host, h.Type.ID)
+	require.NoError(t, err)
+	return all
+}
+
+func TestSessionsStandWithoutClientsAndTakeTheirHostsTime(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	h.Connect()
+	h.Run()
+	sessionsOf(t, h, 3)
+	assert.Empty(t, h.Open("2026-05-05"), "nothing is open as long as no session is set")
+
+	wish := app.SessionWish{Type: h.Type.ID, Text: "Tuesdays 19:30 from 5 May, 3 times, not 12 May"}
+	times, err := h.App.CheckGroupSessions(ctx, h.Host, wish)
+	require.NoError(t, err)
+	require.Len(t, times, 3)
+	assert.Equal(t, []string{"2026-05-05", "2026-05-19", "2026-05-26"}, []string{times[0].Date, times[1].Date, times[2].Date})
+	assert.False(t, times[0].Open, "it is outside her hours")
+	require.Len(t, times[0].Why, 1)
+	_, err = h.App.SetGroupSessions(ctx, h.Host, app.NewSessions{SessionWish: wish})
+	refused(t, err, refusal.OutsideRules)
+	assert.Empty(t, listed(t, h), "nothing is set as long as she doesn't want it anyway")
+
+	all := setting(t, h, wish.Text)
+	require.Len(t, all, 3)
+	assert.Equal(t, app.Filling{Taken: 0, Seats: 3}, all[0].Filling)
+	assert.Equal(t, []string{h.Host.Name}, all[0].Hosts)
+	assert.Equal(t, []string{"19:30"}, h.Open("2026-05-05"), "open to clients, though outside her hours")
+	h.Pass(time.Minute)
+	there := entries(t, h)
+	require.Len(t, there, 3, "each is in her calendar at once")
+	assert.Contains(t, there[0], "Survey: 0 of 3")
+
+	// Nobody has booked it, and yet nothing else can be there.
+	times, err = h.App.CheckGroupSessions(ctx, h.Host, app.SessionWish{Type: h.Type.ID, Text: "5 May 19:40"})
+	require.NoError(t, err)
+	assert.False(t, times[0].Open)
+	assert.Contains(t, times[0].Why[1].Sentence, "Another booking is in the way")
+	view, err := h.App.Board(ctx, h.Host, app.BoardDays{From: "2026-05-05", Days: 1}, 0)
+	require.NoError(t, err)
+	require.Len(t, view.Rows[0].Ribbon.Bookings, 1)
+	assert.Equal(t, &app.Filling{Taken: 0, Seats: 3}, view.Rows[0].Ribbon.Bookings[0].Filling)
+
+	// Clients come and go; it stands, with one entry and no mail to anybody else.
+	ada := seat(t, h, "2026-05-05 19:30", "Ada")
+	seat(t, h, "2026-05-05 19:30", "Bo")
+	seat(t, h, "2026-05-05 19:30", "Cy")
+	letters(t, h, "cy@seats.example", 1)
+	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", app.LookFor{From: h.At("2026-05-05 00:00"), To: h.At("2026-05-06 00:00")})
+	require.NoError(t, err)
+	assert.Empty(t, open.Starts)
+	require.Len(t, open.Full, 1, "the page can say that it is full")
+	assert.Equal(t, h.At("2026-05-05 19:30").UTC(), open.Full[0].UTC())
+	_, err = h.App.Cancel(ctx, linkOf(ada), "")
+	require.NoError(t, err)
+	assert.Equal(t, 1, leftAt(t, h, "2026-05-05 19:30"))
+	letters(t, h, "ada@seats.example", 2)
+	assert.Len(t, entries(t, h), 3)
+	assert.Len(t, subjectsTo(h, "bo@"), 1)
+}
+
+func TestASessionIsMovedAndCalledOffWithAllWhoCome(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	h.Connect()
+	h.Run()
+	sessionsOf(t, h, 3)
+	all := setting(t, h, "5 May and 12 May 10:00")
+	ada, bo := seat(t, h, "2026-05-05 10:00", "Ada"), seat(t, h, "2026-05-05 10:00", "Bo")
+	letters(t, h, "bo@seats.example", 1)
+
+	require.NoError(t, h.App.MoveByHand(ctx, h.Host, all[0].ID, app.HandMove{Place: app.Place{Date: "2026-05-06", Minute: 11 * 60}}))
+	letters(t, h, "ada@seats.example", 2)
+	assert.Len(t, subjectsTo(h, "bo@"), 2)
+	moved, err := h.App.BookingByLink(ctx, linkOf(bo))
+	require.NoError(t, err)
+	assert.Equal(t, h.At("2026-05-06 11:00").UTC(), moved.Start)
+	_, err = h.App.Undo(ctx, h.Host)
+	require.NoError(t, err)
+	assert.Equal(t, h.At("2026-05-05 10:00").UTC(), listed(t, h)[0].Start)
+
+	// One of them goes over to the other session; the first one stands with the one who stays.
+	_, err = h.App.Move(ctx, linkOf(ada), h.At("2026-05-12 10:00"))
+	require.NoError(t, err)
+	_, err = h.App.Move(ctx, linkOf(ada), h.At("2026-05-12 10:10"))
+	refused(t, err, refusal.Taken)
+	_, err = h.App.Cancel(ctx, linkOf(bo), "")
+	require.NoError(t, err)
+	fillings := func() (out []app.Filling) {
+		for _, s := range listed(t, h) {
+			out = append(out, s.Filling)
+		}
+		return out
+	}
+	assert.Equal(t, []app.Filling{{Taken: 0, Seats: 3}, {Taken: 1, Seats: 3}}, fillings())
+	_, err = h.App.Move(ctx, linkOf(ada), h.At("2026-05-05 10:00"))
+	require.NoError(t, err)
+	assert.Equal(t, []app.Filling{{Taken: 1, Seats: 3}, {Taken: 0, Seats: 3}}, fillings(), "the session that she left stands empty")
+
+	h.Pass(time.Minute)
+	before := len(subjectsTo(h, "ada@"))
+	_, err = h.App.CancelByHost(ctx, h.Host, all[0].ID, "The roof leaks.")
+	require.NoError(t, err)
+	last := letters(t, h, "ada@seats.example", before+1)
+	assert.Contains(t, string(last[before].Raw), "The roof leaks.")
+	assert.Equal(t, []app.Filling{{Taken: 0, Seats: 3}}, fillings())
+	h.Pass(time.Minute)
+	assert.Len(t, entries(t, h), 1, "it is taken out of her calendar")
+	assert.Empty(t, h.Open("2026-05-05"))
+	_, err = h.App.CancelByHost(ctx, h.Host, all[0].ID, "")
+	refused(t, err, refusal.Over)
+}
+
+func TestAHostGivesSeatsByHandAlsoBeyondTheNumber(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	h.Run()
+	sessionsOf(t, h, 2)
+	id := setting(t, h, "5 May 10:00")[0].ID
+	give := func(mail string, outside bool) error {
+		_, err := h.App.SeatByHand(ctx, h.Host, id, app.NewSeat{Name: "Ada", Mail: mail, Outside: outside})
+		return err
+	}
+	require.NoError(t, give("ada@seats.example", false))
+	letters(t, h, "ada@seats.example", 1)
+	assert.Contains(t, refused(t, give("Ada@Seats.example", false), refusal.OutsideRules).Sentence, "Ada has a seat in it already")
+	seat(t, h, "2026-05-05 10:00", "Bo")
+	assert.Contains(t, refused(t, give("cy@seats.example", false), refusal.OutsideRules).Sentence, "It is full: 2 of 2 seats are taken.")
+	require.NoError(t, give("cy@seats.example", true))
+	assert.Equal(t, app.Filling{Taken: 3, Seats: 3}, listed(t, h)[0].Filling)
+	refused(t, give("", false), refusal.Invalid)
+	sheet, err := h.App.BookingSheet(ctx, h.Host, id)
+	require.NoError(t, err)
+	assert.Len(t, sheet.Participants, 3)
+	refused(t, sheetSeat(h, sheet.ID), refusal.NotFound)
+}
+
+// sheetSeat is what becomes of a colleague's wish to give seats in a meeting that isn't theirs.
+func sheetSeat(h *testhouse.House, id int64) error {
+	_, err := h.App.SeatByHand(ctx, h.Colleague, id, app.NewSeat{Name: "Dee", Mail: "dee@seats.example"})
+	return err
+}
+
+func TestWhatSpeaksAgainstSessions(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	wish := func(text string) error {
+		_, err := h.App.CheckGroupSessions(ctx, h.Host, app.SessionWish{Type: h.Type.ID, Text: text})
+		return err
+	}
+	refused(t, wish("5 May 10:00"), refusal.Invalid)
+	sessionsOf(t, h, 3)
+	for text, sentence := range map[string]string{
+		"Tuesdays from 5 May": "say at which time of day",
+		"5 May 10:00-11:07":   "That is 67 minutes, and “Survey” doesn't last that long.",
+		"4 May 6:00":          "already gone by",
+		"Tuesdays 10:00 from 5 May, 8 times, not 10 June": "this date is left out, but no session would be on it",
+	} {
+		err := wish(text)
+		require.Error(t, err, text)
+		var r *refusal.Refusal
+		require.ErrorAs(t, err, &r)
+		assert.Contains(t, r.Fields["text"].Sentence, sentence)
+	}
+	draft := testhouse.Survey
+	draft.Rules.Sessions = true
+	_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, app.Saving{})
+	refused(t, err, refusal.Invalid)
+}
+
+func TestSessionsAreGivenToHostsByTheTypesRule(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	sessionsOf(t, h, 3)
+	routed(t, h, func(r *app.TypeRouting) { r.Way = routing.InTurn })
+	hosts := []string{}
+	for _, s := range setting(t, h, "Tuesdays 10:00 from 5 May, 4 times") {
+		hosts = append(hosts, s.Hosts...)
+	}
+	assert.ElementsMatch(t, []string{h.Host.Name, h.Host.Name, h.Colleague.Name, h.Colleague.Name}, hosts)
+	seat(t, h, "2026-05-05 10:00", "Ada")
+	for _, s := range listed(t, h) {
+		assert.Equal(t, s.Start.Equal(h.At("2026-05-05 10:00")), s.Taken == 1, "whose session it is, there the client is")
+	}
+}

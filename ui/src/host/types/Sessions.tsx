@@ -1,0 +1,182 @@
+import { useQuery } from '@tanstack/react-query'
+import { type FormEvent, useState } from 'react'
+import { Link, useParams } from 'react-router'
+import { api, need, type Refusal, type Schemas } from '../../api/client'
+import { keys } from '../../api/keys'
+import { Button, lineLook, Need, SelectField } from '../../kit/kit'
+import { SeatMarks } from '../../ribbon/SeatMarks'
+import { say, toldAll } from '../../say'
+import { clockRange, shortDate, shortDateInYear, wallClock } from '../../time/time'
+import { useBoardChange } from '../board/change'
+import { useMe, useStaff, useType } from '../queries'
+import { useDebounced } from '../useDebounced'
+import { TypeFrame } from './TypeFrame'
+
+type Type = Schemas['MeetingType']
+type Session = Schemas['GroupSession']
+
+/** A type's sessions: set by a sentence, with what stands in the way first, and the list of those that stand. */
+export function Sessions() {
+  const type = useType(Number(useParams().id))
+  if (type.error) return <Need className="m-10">{type.error.message}</Need>
+  if (!type.data) return null
+  return (
+    <TypeFrame type={type.data} part={say.types.sessions} bar={null} changed={false} aside={null} asideWidth="0">
+      {type.data.rules.sessions ? <NewSessions type={type.data} /> : <NoSessions type={type.data} />}
+      <Standing type={type.data} />
+    </TypeFrame>
+  )
+}
+
+function NoSessions({ type }: { type: Type }) {
+  return (
+    <p className="max-w-3xl text-ink-2">
+      {say.types.notOnDates} <Link to={`/types/${type.id}?rule=seats`}>{say.types.changeThat}</Link>
+    </p>
+  )
+}
+
+/** When they are, as a sentence; each date is looked at before any is set. */
+function NewSessions({ type }: { type: Type }) {
+  const [text, setText] = useState('')
+  const [host, setHost] = useState(0)
+  const body = { type: type.id, text, host }
+  const set = useBoardChange((outside: boolean) => need(api.POST('/group-sessions', { body: { ...body, outside } })))
+  const asked = useDebounced(JSON.stringify(body), 250)
+  const checked = useQuery<Schemas['HandTime'][], Refusal>({
+    queryKey: keys.onBoard('sessions', asked),
+    queryFn: () => need(api.POST('/group-sessions/check', { body: JSON.parse(asked) })),
+    enabled: text !== '',
+  })
+  // While more is being typed, the last reading would be of something else.
+  const reading = asked === JSON.stringify(body) ? checked : undefined
+  const times = text === '' ? [] : (reading?.data ?? [])
+  const problem = text === '' ? undefined : problemOf(set.error) || problemOf(reading?.error)
+  const inTheWay = times.some((time) => !time.open)
+  const submit = (event: FormEvent) => {
+    event.preventDefault()
+    set.mutate(inTheWay, { onSuccess: () => setText('') })
+  }
+  return (
+    <form onSubmit={submit} noValidate className="max-w-3xl" aria-label={say.types.newSessions}>
+      <label htmlFor="sessions-when" className="text-note text-ink-2">
+        {say.types.whenSessionsAre}
+      </label>
+      <div className="flex flex-wrap items-end gap-3">
+        <input
+          id="sessions-when"
+          aria-describedby="sessions-note"
+          aria-invalid={problem ? true : undefined}
+          className={`${lineLook(problem)} min-w-60 flex-1`}
+          placeholder={say.types.exampleSessions}
+          maxLength={1000}
+          value={text}
+          onChange={(event) => {
+            set.reset()
+            setText(event.target.value)
+          }}
+        />
+        <Host type={type} host={host} onChange={setHost} />
+      </div>
+      <p
+        id="sessions-note"
+        aria-live="polite"
+        className={`mt-1 min-h-5 text-note ${problem ? 'text-need' : 'text-ink-2'}`}
+      >
+        {problem ?? say.types.sessionsHint}
+      </p>
+      {times.length > 0 && <Dates times={times} />}
+      <p className="mt-3">
+        <Button type="submit" disabled={times.length === 0 || set.isPending}>
+          {inTheWay ? say.types.setAnyway(times.length) : say.types.setSessions(times.length)}
+        </Button>
+      </p>
+    </form>
+  )
+}
+
+function problemOf(error: Refusal | null | undefined): string | undefined {
+  if (!error) return undefined
+  const { text, date, host } = error.fields
+  return text ?? date ?? host ?? error.message
+}
+
+/** The dates as they were understood, with what stands in the way of each. */
+function Dates({ times }: { times: Schemas['HandTime'][] }) {
+  return (
+    <ul aria-label={say.types.datesRead} className="mt-2 columns-1 gap-x-10 border-y border-rule py-1.5 sm:columns-2">
+      {times.map((time) => (
+        <li key={time.date + time.clock} className="break-inside-avoid">
+          <span className="figures">
+            {shortDate(time.date)} {time.clock}
+          </span>{' '}
+          {!time.open && <span className="text-note text-need">{toldAll(time.why)}</span>}
+        </li>
+      ))}
+    </ul>
+  )
+}
+
+/** Who is to host them, where there is a choice. */
+function Host({ type, host, onChange }: { type: Type; host: number; onChange: (host: number) => void }) {
+  const me = useMe().data?.person
+  const people = useStaff().data?.people ?? []
+  const looksAfter = me?.role === 'owner' || me?.role === 'coordinator'
+  const hosts = type.hosts.filter((id) => looksAfter || id === me?.id)
+  if (type.hosts.length < 2) return null
+  return (
+    <SelectField label={say.board.host} value={host} onChange={(event) => onChange(Number(event.target.value))}>
+      <option value={0}>{say.board.whoeverRuleGives}</option>
+      {hosts.map((id) => (
+        <option key={id} value={id}>
+          {people.find((p) => p.id === id)?.name ?? me?.name}
+        </option>
+      ))}
+    </SelectField>
+  )
+}
+
+/** Those that are not over yet, with their seats; pressed, one opens on the board. */
+function Standing({ type }: { type: Type }) {
+  const zone = useMe().data?.person?.zone ?? 'UTC'
+  const sessions = useQuery<Session[], Refusal>({
+    queryKey: keys.onBoard('sessions', type.id),
+    queryFn: () => need(api.GET('/types/{id}/group-sessions', { params: { path: { id: type.id } } })),
+  })
+  if (!sessions.data) return null
+  const today = wallClock(new Date(), zone).date
+  return (
+    <section aria-labelledby="standing-head" className="mt-7 max-w-3xl">
+      <h2 id="standing-head">{say.types.comingSessions}</h2>
+      {sessions.data.length === 0 && <p className="mt-1 text-ink-2">{say.types.noneSet}</p>}
+      <ul className="mt-1">
+        {sessions.data.map((session) => (
+          <One key={session.id} session={session} zone={zone} today={today} />
+        ))}
+      </ul>
+    </section>
+  )
+}
+
+function One({ session, zone, today }: { session: Session; zone: string; today: string }) {
+  const [start, end] = [new Date(session.start), new Date(session.end)]
+  const { date } = wallClock(start, zone)
+  const [from, to] = clockRange(start, end, zone)
+  const when = `${shortDateInYear(date, today)}, ${from}–${to}`
+  return (
+    <li className="grid grid-cols-[13rem_1fr_auto] items-baseline gap-x-4 border-b border-rule py-2 max-sm:grid-cols-[1fr_auto]">
+      {session.may ? (
+        <Link className="figures font-semibold" to={`/board?from=${date}&booking=${session.id}`}>
+          {when}
+        </Link>
+      ) : (
+        <span className="figures font-semibold">{when}</span>
+      )}
+      <span className="text-note text-ink-2 max-sm:order-last max-sm:col-span-2">{session.hosts.join(', ')}</span>
+      <span className="flex items-baseline gap-3 text-note text-ink-2">
+        <SeatMarks filling={session} />
+        {session.taken === session.seats ? say.types.isFull : say.today.seatsTaken(session.taken, session.seats)}
+      </span>
+    </li>
+  )
+}

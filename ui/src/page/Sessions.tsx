@@ -1,0 +1,115 @@
+import type { Schemas } from '../api/client'
+import { addDays, clock, clockRange, longDate, placeOf, wallClock } from '../time/time'
+import type { Look } from './open'
+import { useTexts } from './texts'
+
+interface Props {
+  page: Schemas['Page']
+  look: Look
+  zone: string
+  minutes: number
+  chosen: Date | null
+  onChoose: (start: Date) => void
+  onDate: (date: string) => void
+}
+
+/** The dates on which sessions are, in order, each with its seats; those that are full are named too. */
+export function Sessions({ page, look, zone, minutes, chosen, onChoose, onDate }: Props) {
+  const t = useTexts()
+  const all = shown(look, zone)
+  if (all.length === 0) {
+    const next = look.open.next && wallClock(new Date(look.open.next), zone).date
+    return (
+      <p className="mt-3 text-ink-2">
+        {t.noSessions}{' '}
+        {next && (
+          <button type="button" className="link" onClick={() => onDate(next)}>
+            {t.nextSession(longDate(next))}
+          </button>
+        )}
+      </p>
+    )
+  }
+  return (
+    <ul aria-label={t.sessions}>
+      {all.map((start) => (
+        <Session
+          key={start.getTime()}
+          start={start}
+          minutes={minutes}
+          zone={zone}
+          hostZone={page.hostZone}
+          left={leftOf(start, page, look.open)}
+          chosen={start.getTime() === chosen?.getTime()}
+          onChoose={onChoose}
+        />
+      ))}
+    </ul>
+  )
+}
+
+interface One {
+  start: Date
+  minutes: number
+  zone: string
+  hostZone: string
+  left: number
+  chosen: boolean
+  onChoose: (start: Date) => void
+}
+
+/** One date, to be pressed as long as a seat is left. */
+function Session({ start, minutes, zone, hostZone, left, chosen, onChoose }: One) {
+  const t = useTexts()
+  const end = new Date(start.getTime() + minutes * 60_000)
+  const [from, to] = clockRange(start, end, zone)
+  const theirs = clock(start, hostZone)
+  const row = (
+    <>
+      <span className="min-w-52 font-semibold">{longDate(wallClock(start, zone).date)}</span>
+      <span className="figures">
+        {from}–{to}
+        {theirs !== clock(start, zone) && (
+          <small className={`ml-2 text-small ${chosen ? '' : 'text-ink-3'}`}>
+            {t.inPlace(theirs, placeOf(hostZone))}
+          </small>
+        )}
+      </span>
+      <span className={`ml-auto text-note ${chosen ? '' : 'text-ink-2'}`}>{left > 0 ? t.seatsLeft(left) : t.full}</span>
+    </>
+  )
+  const line = 'flex w-full flex-wrap items-baseline gap-x-4 border-b px-1 py-2 text-left'
+  return (
+    <li>
+      {left > 0 ? (
+        <button
+          type="button"
+          aria-pressed={chosen}
+          onClick={() => onChoose(start)}
+          className={`${line} ${chosen ? 'rounded-(--radius) border-act bg-act text-on-act' : 'border-rule hover:bg-act-soft'}`}
+        >
+          {row}
+        </button>
+      ) : (
+        <p className={`${line} border-rule text-ink-2`}>{row}</p>
+      )}
+    </li>
+  )
+}
+
+/** The sessions of the weeks that are shown, full ones among them. */
+function shown(look: Look, zone: string): Date[] {
+  const end = addDays(look.first, 7 * look.weeks)
+  const full = (look.open.full ?? []).map((text) => new Date(text))
+  return [...[...look.byDate.values()].flat(), ...full]
+    .filter((at) => {
+      const { date } = wallClock(at, zone)
+      return date >= look.first && date < end
+    })
+    .sort((a, b) => a.getTime() - b.getTime())
+}
+
+function leftOf(start: Date, page: Schemas['Page'], open: Schemas['OpenTimes']): number {
+  if (open.full?.some((text) => Date.parse(text) === start.getTime())) return 0
+  return open.left?.[start.toISOString().replace('.000', '')] ?? page.seats
+}
