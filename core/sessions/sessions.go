@@ -246,7 +246,7 @@ func (p Plan) Starts(zone *time.Location) ([]civil.Clock, error) {
 	for _, date := range p.Without {
 		before := len(out)
 		if out = slices.DeleteFunc(out, func(c civil.Clock) bool { return c.Date == date }); len(out) == before {
-			return nil, &hours.TextError{Piece: date.String(), Problem: told.Say("sessions-not-among", "this date is left out, but no session would be on it")}
+			return nil, told.Error("sessions-not-among", "No session would be on {}, a {}, so it can't be left out.", told.FullDate(date), told.Weekday(date.Weekday()))
 		}
 	}
 	if p.Times > 0 {

@@ -77,7 +77,7 @@ func TestWhatCantBeReadSaysWhatToWrite(t *testing.T) {
 		assert.EqualError(t, err, sentence, text)
 	}
 	for text, sentence := range map[string]string{
-		"Tuesdays 17:30 from 6 Jan, 8 times, not 7 Jan": "“2026-01-07”: this date is left out, but no session would be on it",
+		"Tuesdays 17:30 from 6 Jan, 8 times, not 7 Jan": "No session would be on 7 January 2026, a Wednesday, so it can't be left out.",
 		"Tuesdays 17:30 from 6 Jan, 61 times":           "At most 60 sessions can be set at once.",
 		"6 Jan 17:30, not 6 Jan":                        "No session would be left of these.",
 	} {

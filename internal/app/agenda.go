@@ -126,7 +126,7 @@ func (a *App) wholeAgendas(ctx context.Context, q *sqlc.Queries, people []Person
 
 // times is what open times need to know of a booking.
 func (b hosted) times() sqlc.TimesOfHostsRow {
-	return sqlc.TimesOfHostsRow{ID: b.ID, MeetingID: b.MeetingID, Capacity: b.Capacity, Taken: b.Taken, TypeID: b.TypeID, PersonID: b.own.PersonID, StartAt: b.StartAt, EndAt: b.EndAt, KeptFrom: b.KeptFrom, KeptUntil: b.KeptUntil}
+	return sqlc.TimesOfHostsRow{ID: b.ID, MeetingID: b.MeetingID, Capacity: b.Capacity, Taken: b.Taken, Session: b.Session == 1, TypeID: b.TypeID, PersonID: b.own.PersonID, StartAt: b.StartAt, EndAt: b.EndAt, KeptFrom: b.KeptFrom, KeptUntil: b.KeptUntil}
 }
 
 func idsOf(people []Person) []int64 {

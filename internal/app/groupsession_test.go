@@ -61,6 +61,12 @@ func TestSessionsStandWithoutClientsAndTakeTheirHostsTime(t *testing.T) {
 	assert.Equal(t, app.Filling{Taken: 0, Seats: 3}, all[0].Filling)
 	assert.Equal(t, []string{h.Host.Name}, all[0].Hosts)
 	assert.Equal(t, []string{"19:30"}, h.Open("2026-05-05"), "open to clients, though outside her hours")
+	facts, err := h.App.TypeFacts(ctx, h.Host, []int64{h.Type.ID})
+	require.NoError(t, err)
+	assert.Equal(t, 1, facts[0].Open, "in the 14 days that are counted")
+	preview, err := h.App.PreviewMeetingType(ctx, h.Host, h.Type.ID, h.Type.TypeDraft, 0)
+	require.NoError(t, err)
+	assert.Positive(t, preview.Lost+preview.Gained, "and a draft is held against them")
 	h.Pass(time.Minute)
 	there := entries(t, h)
 	require.Len(t, there, 3, "each is in her calendar at once")
@@ -86,6 +92,9 @@ func TestSessionsStandWithoutClientsAndTakeTheirHostsTime(t *testing.T) {
 	assert.Empty(t, open.Starts)
 	require.Len(t, open.Full, 1, "the page can say that it is full")
 	assert.Equal(t, h.At("2026-05-05 19:30").UTC(), open.Full[0].UTC())
+	facts, err = h.App.TypeFacts(ctx, h.Host, []int64{h.Type.ID})
+	require.NoError(t, err)
+	assert.Equal(t, "All sessions in that time are full.", facts[0].Mend.Sentence.Sentence)
 	_, err = h.App.Cancel(ctx, linkOf(ada), "")
 	require.NoError(t, err)
 	assert.Equal(t, 1, leftAt(t, h, "2026-05-05 19:30"))
@@ -167,13 +176,8 @@ func TestAHostGivesSeatsByHandAlsoBeyondTheNumber(t *testing.T) {
 	sheet, err := h.App.BookingSheet(ctx, h.Host, id)
 	require.NoError(t, err)
 	assert.Len(t, sheet.Participants, 3)
-	refused(t, sheetSeat(h, sheet.ID), refusal.NotFound)
-}
-
-// sheetSeat is what becomes of a colleague's wish to give seats in a meeting that isn't theirs.
-func sheetSeat(h *testhouse.House, id int64) error {
-	_, err := h.App.SeatByHand(ctx, h.Colleague, id, app.NewSeat{Name: "Dee", Mail: "dee@seats.example"})
-	return err
+	_, err = h.App.SeatByHand(ctx, h.Colleague, id, app.NewSeat{Name: "Dee", Mail: "dee@seats.example"})
+	refused(t, err, refusal.NotFound)
 }
 
 func TestWhatSpeaksAgainstSessions(t *testing.T) {
@@ -189,7 +193,7 @@ func TestWhatSpeaksAgainstSessions(t *testing.T) {
 		"Tuesdays from 5 May": "say at which time of day",
 		"5 May 10:00-11:07":   "That is 67 minutes, and “Survey” doesn't last that long.",
 		"4 May 6:00":          "already gone by",
-		"Tuesdays 10:00 from 5 May, 8 times, not 10 June": "this date is left out, but no session would be on it",
+		"Tuesdays 10:00 from 5 May, 8 times, not 10 June": "No session would be on 10 June 2026",
 	} {
 		err := wish(text)
 		require.Error(t, err, text)

@@ -41,13 +41,16 @@ export function Chooser(props: Props) {
   const showDay = (to: string) => {
     setSoonest(false)
     onDate(to)
+    const [only, more] = look.byDate.get(to) ?? []
+    if (sessions && only && !more) props.onChoose(only)
   }
   const openOn = (on: string) => {
     const count = look.byDate.get(on)?.length ?? 0
     return count === 0 ? t.noOpenTimes : t.open(count)
   }
   const choose = (start: Date) => {
-    showDay(wallClock(start, zone).date)
+    setSoonest(false)
+    onDate(wallClock(start, zone).date)
     props.onChoose(start)
   }
   return (

@@ -164,7 +164,7 @@ function One({ session, zone, today }: { session: Session; zone: string; today: 
   const [from, to] = clockRange(start, end, zone)
   const when = `${shortDateInYear(date, today)}, ${from}–${to}`
   return (
-    <li className="grid grid-cols-[13rem_1fr_auto] items-baseline gap-x-4 border-b border-rule py-2 max-sm:grid-cols-[1fr_auto]">
+    <li className="grid grid-cols-[15rem_1fr_auto] items-baseline gap-x-4 border-b border-rule py-2 max-sm:grid-cols-[1fr_auto]">
       {session.may ? (
         <Link className="figures font-semibold" to={`/board?from=${date}&booking=${session.id}`}>
           {when}
@@ -174,7 +174,9 @@ function One({ session, zone, today }: { session: Session; zone: string; today: 
       )}
       <span className="text-note text-ink-2 max-sm:order-last max-sm:col-span-2">{session.hosts.join(', ')}</span>
       <span className="flex items-baseline gap-3 text-note text-ink-2">
-        <SeatMarks filling={session} />
+        <span className="relative inline-block h-3.5 w-24">
+          <SeatMarks filling={session} />
+        </span>
         {session.taken === session.seats ? say.types.isFull : say.today.seatsTaken(session.taken, session.seats)}
       </span>
     </li>

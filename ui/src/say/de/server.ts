@@ -757,7 +757,7 @@ const peoples: Sentences<PeoplesCode> = {
   'sessions-no-end': 'sagen Sie, wie viele es sind, wie 8 mal, oder bis zu welchem Datum',
   'sessions-no-time': 'sagen Sie, um welche Uhrzeit, wie 17:30',
   'sessions-none': 'Davon bliebe kein Termin übrig.',
-  'sessions-not-among': 'dieses Datum ist ausgenommen, aber kein Termin läge darauf',
+  'sessions-not-among': 'Am {}, einem {}, wäre kein Termin; er kann also nicht ausgenommen werden.',
   'sessions-note': 'an festgesetzten Terminen',
   'sessions-twice': 'der {} steht zweimal da',
   'sessions-two-times': 'eine Uhrzeit steht schon da; setzen Sie Termine zu anderen Zeiten für sich fest',
