@@ -22,12 +22,14 @@ const (
 	Cancelled State = "cancelled"
 	Declined  State = "declined"
 	Expired   State = "expired"   // nobody verified or decided it in time
+	Waiting   State = "waiting"   // on the waiting list of a meeting that is full
+	Offered   State = "offered"   // a seat that got free is kept for them
 	Scheduled State = "scheduled" // of a session: a meeting that its hosts set on a date, whoever books it
 )
 
 // Keeps tells whether the booking's time is kept for it.
 func (s State) Keeps() bool {
-	return slices.Contains([]State{Unproved, Requested, Booked, Attended, NoShow, Scheduled}, s)
+	return slices.Contains([]State{Unproved, Requested, Booked, Attended, NoShow, Offered, Scheduled}, s)
 }
 
 // Event is something that happens to a booking, named as it stands in its history.
@@ -52,6 +54,11 @@ const (
 	Attend   Event = "attended"
 	Miss     Event = "no-show"
 	Unmark   Event = "unmarked"  // whether they came is open again
+	Queue    Event = "queued"    // on the waiting list
+	Free     Event = "offered"   // a seat that got free, for a while
+	Notify   Event = "notified"  // that a seat is free, for whoever is first
+	Lapse    Event = "lapsed"    // the offered seat, since it wasn't taken in time
+	Dismiss  Event = "dismissed" // from the waiting list, by the host
 	Schedule Event = "scheduled" // a session, on its date
 )
 
@@ -111,6 +118,18 @@ var table = []row{
 	{NoShow, Attend, Attended, []Actor{Host}, always},
 	{Attended, Unmark, Booked, []Actor{Host}, always},
 	{NoShow, Unmark, Booked, []Actor{Host}, always},
+	{None, Queue, Waiting, []Actor{Client}, ahead},
+	{Waiting, Free, Offered, []Actor{Clock}, ahead},
+	{Waiting, Notify, Waiting, []Actor{Clock}, ahead},
+	{Waiting, Book, Booked, []Actor{Client}, ahead}, // whoever is first
+	{Waiting, Request, Requested, []Actor{Client}, ahead},
+	{Waiting, Cancel, Cancelled, []Actor{Client}, always},
+	{Waiting, Dismiss, Cancelled, []Actor{Host}, always},
+	{Offered, Book, Booked, []Actor{Client}, ahead},
+	{Offered, Request, Requested, []Actor{Client}, ahead},
+	{Offered, Cancel, Cancelled, []Actor{Client}, always},
+	{Offered, Dismiss, Cancelled, []Actor{Host}, always},
+	{Offered, Lapse, Expired, []Actor{Clock}, always},
 	{None, Schedule, Scheduled, []Actor{Host}, ahead},
 	{Scheduled, Move, Scheduled, []Actor{Host}, ahead},
 	{Scheduled, Reassign, Scheduled, []Actor{Host}, ahead},

@@ -63,6 +63,8 @@ var factsOf = map[Kind][]string{
 	"client-asked":     {"who"},
 	"client-proposed":  {"who", "?shared"},
 	"client-declined":  {"who"},
+	"client-offered":   {"until"},
+	"client-dismissed": {"who"},
 	ClientReminder:     {"?confirms"},
 	"host-booked":      {"?byClient", "?bySelf", "~colleague", "~dates"},
 	"host-requested":   {"until", "?shared"},

@@ -311,6 +311,13 @@ var (
 	AlreadyCancelled      = Pattern{"booking-cancelled", "This booking was cancelled. Book a new time instead."}
 	AlreadyDeclined       = Pattern{"booking-declined", "This request was declined. Book a new time instead."}
 	AlreadyExpired        = Pattern{"booking-expired", "The hold on this time expired, because nobody decided in time. Book a new time instead."}
+	OnList                = Pattern{"list-on", "This mail address is on the waiting list already. The link in the mail about it leads to your place."}
+	NoList                = Pattern{"list-none", "There is no waiting list here. Choose another date, or write to your host."}
+	ListFull              = Pattern{"list-full", "Very many wait for this already. Choose another date, or write to {}."}
+	NotFull               = Pattern{"list-unneeded", "This date has changed meanwhile: see whether a seat is left, or choose another one."}
+	SeatOver              = Pattern{"seat-over", "The place was kept for you for a while, and that has passed. It was offered to whoever is next."}
+	SeatGone              = Pattern{"seat-gone", "Somebody else was faster: no place is free at the moment. You stay on the list."}
+	StillWaiting          = Pattern{"seat-not-yet", "No place is free for you yet. We write to you as soon as one is."}
 	Begun                 = Pattern{"meeting-begun", "This meeting has already begun, so it can't be changed any more."}
 	NeverMoved            = Pattern{"move-never", "This meeting can't be moved here. Write to your host instead."}
 	MovedUntilStart       = Pattern{"move-until-start", "It could be moved until it began. Write to your host instead."}

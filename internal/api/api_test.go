@@ -237,6 +237,7 @@ func sameRows(ctx context.Context, q *sqlc.Queries, h *testhouse.House, at int64
 		return err
 	}
 	booking, err := q.AddSeat(ctx, sqlc.AddSeatParams{
+		Keeps:     1,
 		MeetingID: meeting, Life: "booked", ClientName: "Bare", ClientMail: "bare@x.example", ClientZone: "UTC", Language: "en", LinkHash: "bare " + name, RequestKey: "bare " + name, CreatedAt: at,
 		Answers: "{}", Said: "[]", Guests: "[]",
 	})

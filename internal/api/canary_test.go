@@ -356,6 +356,7 @@ var calls = map[string]call{
 	"POST /api/bookings/{link}/correct": {"/api/bookings/$link/correct", `{"said":{}}`},
 	"POST /api/bookings/{link}/confirm": {"/api/bookings/$link/confirm", ""}, "POST /api/bookings/{link}/prove": {"/api/bookings/$link/prove", `{"code":"000000"}`},
 	"POST /api/bookings/{link}/code": {"/api/bookings/$link/code", `{"mail":"other@x.example"}`},
+	"POST /api/bookings/{link}/seat": {"/api/bookings/$link/seat", ""},
 	"POST /api/bookings/{link}/take": {"/api/bookings/$link/take", `{"start":"2026-05-08T09:00:00Z"}`}, "POST /api/bookings/{link}/move": {"/api/bookings/$link/move", `{"start":"2026-05-08T14:00:00Z"}`},
 	"POST /api/calendar-accounts":         {"/api/calendar-accounts", `{"address":"$calendars","username":"nobody","password":"wrong"}`},
 	"POST /api/calendars/files":           {"/api/calendars/files", `{"name":"F","text":"BEGIN:VCALENDAR\r\nEND:VCALENDAR\r\n"}`},

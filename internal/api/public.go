@@ -221,6 +221,9 @@ func (s *server) beforeBookedOperations(api huma.API) {
 	}) (app.ClientBooking, error) {
 		return s.app.SendCode(ctx, in.Link, app.CodeTo{Mail: in.Body.Mail, Phone: in.Body.Phone})
 	}, limit)
+	operation(s, api, http.MethodPost, "/bookings/{link}/seat", "take-seat", "Take a seat that got free, from the waiting list", func(ctx context.Context, in *LinkPath) (app.ClientBooking, error) {
+		return s.app.TakeSeat(ctx, in.Link)
+	}, limit)
 	operation(s, api, http.MethodPost, "/bookings/{link}/take", "take-proposed", "Take one of the times that the host proposes", func(ctx context.Context, in *struct {
 		LinkPath
 		Body struct {

@@ -247,6 +247,10 @@ func (a *App) keepRoom(ctx context.Context, f facts, j sqlc.Job) (job.Ending, er
 		return nil, err
 	}
 	return func(ctx context.Context, q *sqlc.Queries) error {
+		now, err := q.Booking(ctx, b.ID)
+		if err != nil || now.Room == string(text) {
+			return err // told with another client of the meeting meanwhile
+		}
 		if err := q.SetRoom(ctx, sqlc.SetRoomParams{MeetingID: b.MeetingID, Room: string(text)}); err != nil {
 			return err
 		}

@@ -53,6 +53,7 @@ type BookingRequest struct {
 	Texts   bool         `json:"texts,omitempty" doc:"Agreed to text messages at that number."`
 	Via     string       `json:"via,omitempty" maxLength:"100" doc:"The key of the named link that the client came by."`
 	Puzzle  Solution     `json:"puzzle,omitzero" doc:"Where the page asks for one."`
+	Wait    bool         `json:"wait,omitempty" doc:"For a time that is full: a place on the waiting list."`
 	Inside  bool         `json:"-"` // sent by somebody of the workspace who is signed in
 }
 
@@ -79,7 +80,7 @@ func (r BookingRequest) ask() ask {
 // ClientBooking is a booking as its client sees it.
 type ClientBooking struct {
 	Link      string    `json:"link" doc:"Path of the page to move or cancel it; whoever has it, can."`
-	State     string    `json:"state" enum:"unproved,requested,booked,attended,no-show,cancelled,declined,expired"`
+	State     string    `json:"state" enum:"unproved,requested,booked,attended,no-show,cancelled,declined,expired,waiting,offered"`
 	Over      bool      `json:"over" doc:"It has ended."`
 	Start     time.Time `json:"start"`
 	End       time.Time `json:"end"`
@@ -109,6 +110,8 @@ type ClientBooking struct {
 	Lapses   *time.Time  `json:"expires,omitempty" doc:"Until when the time is kept, if it is not booked yet."`
 	Shared   bool        `json:"shared,omitempty" doc:"Others can ask for the same time; it is kept for nobody until the host decides."`
 	Proposed []time.Time `json:"proposed" doc:"Other times that the host proposes."`
+	Ahead    *int64      `json:"ahead,omitempty" doc:"On the waiting list: how many come before."`
+	MayTake  bool        `json:"mayTake,omitempty" doc:"A seat is free that the client can take now, from the waiting list."`
 	Word     string      `json:"word,omitempty" doc:"What the host wrote last."`
 	CantMove *told.Words `json:"cantMove,omitempty" doc:"Why the client can't move it."`
 
@@ -275,14 +278,16 @@ func (a *App) writeBooking(ctx context.Context, workspace, slug, key string, r B
 			return err
 		}
 		o.Rules = o.Rules.only(minutes)
+		if r.Wait {
+			booking, err = a.waitFor(ctx, q, o, key, r, form, asked)
+			return err
+		}
 		choice, err := a.mustBeOpen(ctx, q, o, asked, r.Start, 0)
 		if err != nil {
 			return err
 		}
-		if !r.Inside {
-			if err := a.withinLimits(ctx, q, o, r.Mail, form.guests); err != nil {
-				return err
-			}
+		if err := a.withinLimits(ctx, q, o, r, form.guests); err != nil {
+			return err
 		}
 		booking, err = a.insertBooking(ctx, q, o, key, r, insertion{step: byClient(string(o.beginning()), ""), form: form, hosts: choice.Hosts, why: assignedBy(choice.Reason)})
 		if err != nil {
@@ -305,8 +310,11 @@ const (
 )
 
 // withinLimits refuses a booking that goes beyond what one client needs.
-func (a *App) withinLimits(ctx context.Context, q *sqlc.Queries, o offered, mail string, guests []string) error {
-	now := a.Now()
+func (a *App) withinLimits(ctx context.Context, q *sqlc.Queries, o offered, r BookingRequest, guests []string) error {
+	if r.Inside {
+		return nil
+	}
+	now, mail := a.Now(), r.Mail
 	day := now.AddDate(0, 0, -1).Unix()
 	contact := o.host.home.Name
 	if o.Offer.PerClient > 0 {
@@ -408,7 +416,7 @@ func (a *App) insertBooking(ctx context.Context, q *sqlc.Queries, o offered, key
 	seat := sqlc.AddSeatParams{
 		Uid: uid, ClientName: r.Name, ClientMail: r.Mail, ClientZone: r.Zone, Language: languageOr(cmp.Or(r.Language, o.host.home.Front.Language)), Remark: r.Remark,
 		LinkHash: secrets.Hashed(a.secrets.Link(uid)), RequestKey: key, CreatedAt: a.Now().Unix(), Answers: answersJSON(r.Answers),
-		Life: string(begins), LapsesAt: a.lapsing(o, life.Event(by.step.kind), start), Session: number(by.seats > 0),
+		Life: string(begins), LapsesAt: a.lapsing(o, life.Event(by.step.kind), start), Session: number(by.seats > 0), Keeps: number(begins.Keeps() && by.seats == 0),
 	}
 	if err := by.form.keep(&meeting, &seat, a.Now()); err != nil {
 		return sqlc.Booking{}, err
@@ -514,6 +522,9 @@ func (a *App) record(ctx context.Context, q *sqlc.Queries, booking sqlc.Booking,
 	now := a.Now().Unix()
 	err := q.AddStep(ctx, sqlc.AddStepParams{BookingID: booking.ID, At: now, Kind: s.kind, By: s.by, Note: s.note, PersonID: nullID(s.person), FromID: nullID(s.from), ToID: nullID(s.to)})
 	if err != nil {
+		return err
+	}
+	if err := a.inSessionsHistory(ctx, q, booking, s); err != nil {
 		return err
 	}
 	if s.silent {
@@ -649,7 +660,7 @@ func (a *App) Cancel(ctx context.Context, link, reason string) (ClientBooking, e
 		if err := enter(ctx, q, booking, life.Cancelled, life.Cancel, 0); err != nil {
 			return false, err
 		}
-		return true, giveBack(ctx, q, booking)
+		return true, a.giveBack(ctx, q, booking)
 	})
 	if err != nil {
 		return ClientBooking{}, err
@@ -703,7 +714,7 @@ func (a *App) change(ctx context.Context, link string, s step, do func(*sqlc.Que
 		if _, err := a.nextOf(booking, s); err != nil {
 			return err
 		}
-		s.silent = booking.Life == string(life.Unproved)
+		s.silent = booking.Life == string(life.Unproved) || onList(booking)
 		if done, err := do(q, booking, &s); err != nil || !done {
 			return err
 		}
@@ -779,6 +790,10 @@ func (a *App) clientBooking(ctx context.Context, b sqlc.Booking) (ClientBooking,
 	}
 	if b.Life == string(life.Booked) {
 		out.After, out.AfterURL = o.Offer.AfterWords, o.Offer.afterURL(form.said)
+	}
+	out.MayTake = onList(b) && a.mayTake(b, o) == nil
+	if out.Ahead, err = a.aheadOf(ctx, b); err != nil {
+		return out, err
 	}
 	out.Correct = a.correctable(b, o)
 	if out.RoomLate, err = a.roomLate(ctx, b); err != nil {

@@ -171,7 +171,7 @@ func (a *App) ownBooking(ctx context.Context, q *sqlc.Queries, p Person, id int6
 	switch {
 	case err != nil:
 		return b, err
-	case b.State == "cancelled":
+	case b.State == "cancelled" && !onList(b.Booking):
 		return b, refusal.New(refusal.Over, told.Say("booking-cancelled-meanwhile", "This booking was cancelled meanwhile."))
 	case b.StartAt <= a.Now().Unix():
 		return b, refusal.New(refusal.Over, told.Begun.Words())
@@ -320,6 +320,9 @@ func (a *App) CancelByHost(ctx context.Context, p Person, id int64, word string)
 }
 
 func (a *App) cancelByHost(ctx context.Context, q *sqlc.Queries, p Person, b sqlc.Booking, word string) error {
+	if onList(b) {
+		return a.advance(ctx, q, b, byHost(string(life.Dismiss), p, word), 0)
+	}
 	if b.Session == 1 { // it is nobody's alone
 		return a.cancelWhole(ctx, q, p, b, word)
 	}

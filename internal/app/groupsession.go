@@ -217,10 +217,10 @@ func againstSeat(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, mail stri
 }
 
 // full is at which starts within a range clients would come if a seat were left.
-func (l lineup) full(within span.Span) []time.Time {
+func (l lineup) full(within span.Span) []opentimes.Start {
 	if l.o.Rules.Seats <= 1 {
 		return nil
 	}
 	in, pool := l.input()
-	return times(opentimes.Full(in, pool, within, l.o.Rules.Duration))
+	return opentimes.Full(in, pool, within, l.o.Rules.Duration)
 }

@@ -91,7 +91,7 @@ func TestSessionsStandWithoutClientsAndTakeTheirHostsTime(t *testing.T) {
 	require.NoError(t, err)
 	assert.Empty(t, open.Starts)
 	require.Len(t, open.Full, 1, "the page can say that it is full")
-	assert.Equal(t, h.At("2026-05-05 19:30").UTC(), open.Full[0].UTC())
+	assert.Equal(t, h.At("2026-05-05 19:30").UTC(), open.Full[0].Start.UTC())
 	facts, err = h.App.TypeFacts(ctx, h.Host, []int64{h.Type.ID})
 	require.NoError(t, err)
 	assert.Equal(t, "All sessions in that time are full.", facts[0].Mend.Sentence.Sentence)

@@ -33,6 +33,9 @@ type Offer struct {
 
 	Proof string `json:"proof" enum:",code,text,puzzle" doc:"What a client does before anything is booked: enters a code that comes by mail, or as a text message; solves a small puzzle; nothing."`
 
+	Waiting   string `json:"waiting,omitempty" enum:",turn,first" doc:"When clients share a time and it is full: nobody can wait; a seat that gets free is offered to one after the other; or it is whoever's is first."`
+	WaitHours int    `json:"waitHours,omitempty" minimum:"0" maximum:"336" doc:"How long a seat is kept for whoever it is offered to; the usual 12 hours if left out. It is less as the start comes near."`
+
 	MoveUntil   int  `json:"moveUntil" minimum:"-1" maximum:"525600" doc:"Minutes before the start until which a client may move; -1 is never."`
 	CancelUntil int  `json:"cancelUntil" minimum:"-1" maximum:"525600"`
 	AskReason   bool `json:"askReason" doc:"Cancelling needs a reason."`

@@ -46,6 +46,7 @@ type Page struct {
 	Terms     string            `json:"terms,omitempty" doc:"The cancellation policy."`
 	OnRequest bool              `json:"onRequest" doc:"It is requested, and a host decides."`
 	Seats     int               `json:"seats" doc:"How many clients share a time."`
+	Waiting   string            `json:"waiting,omitempty" enum:",turn,first" doc:"Whether one can wait for a seat, and how one that gets free finds who waits."`
 	Sessions  bool              `json:"sessions,omitempty" doc:"They do at sessions, on dates that are set."`
 	Several   bool              `json:"several,omitempty" doc:"Others can ask for the same time; it is kept for nobody meanwhile."`
 	Proof     string            `json:"proof" enum:",code,text,puzzle" doc:"A code comes first, by mail or as a text message; or a puzzle is to be solved."`
@@ -76,7 +77,7 @@ type OpenTimes struct {
 	Next     *time.Time  `json:"next,omitempty" doc:"If nothing is open in the range: the first open start after it."`
 
 	Left map[string]int `json:"left,omitempty" doc:"How many seats are left of starts that others have booked too, where clients share times."`
-	Full []time.Time    `json:"full,omitempty" doc:"Starts that would be open if a seat were left."`
+	Full []FullTime     `json:"full,omitempty" doc:"Starts that would be open if a seat were left."`
 }
 
 // offered is a meeting type with those who host it.
@@ -163,7 +164,7 @@ func (o offered) page() Page {
 	return Page{
 		Texts: texts, Choice: choice, Asks: o.asks(),
 		Workspace: home.Name, Type: o.Name, Description: o.Description, Minutes: o.Rules.Duration, Lengths: o.Rules.lengths(),
-		Ways: o.Offer.publicWays(), Questions: o.Offer.Questions, Guests: o.Offer.Guests, OnRequest: o.Offer.OnRequest, Several: o.Offer.OnRequest && o.Offer.Several && o.Rules.Seats <= 1, Seats: max(1, o.Rules.Seats), Sessions: o.Rules.Sessions, Proof: o.Offer.Proof,
+		Ways: o.Offer.publicWays(), Questions: o.Offer.Questions, Guests: o.Offer.Guests, OnRequest: o.Offer.OnRequest, Several: o.Offer.OnRequest && o.Offer.Several && o.Rules.Seats <= 1, Seats: max(1, o.Rules.Seats), Sessions: o.Rules.Sessions, Waiting: o.waiting(), Proof: o.Offer.Proof,
 		Contact: home.Front.Mail, Picture: pathOfPicture(o.Offer.Picture), Looks: o.looks(), Consent: home.Front.Consent, Privacy: home.Front.Privacy, Terms: home.Front.Cancellation,
 		Host: o.who(), Hosts: o.hosts(), HostZone: o.hostZone(), Path: o.Path, Zones: home.Zones, Zone: home.Zone, FirstDay: home.FirstWeekday,
 	}
@@ -326,7 +327,10 @@ func (a *App) answerOf(ctx context.Context, o offered, asked ask, moving int64, 
 	}
 	in := agenda{person: o.host, now: span.At(a.Now())}.input(o.ID, o.Rules)
 	offers := l.search(within)
-	answer := OpenTimes{Now: in.Now.Time(), Earliest: in.Earliest().Time(), Starts: times(startsOf(offers)), Left: l.left(offers), Full: l.full(within)}
+	answer := OpenTimes{Now: in.Now.Time(), Earliest: in.Earliest().Time(), Starts: times(startsOf(offers)), Left: l.left(offers)}
+	if answer.Full, err = a.full(ctx, l, within); err != nil {
+		return answer, err
+	}
 	if window, limited := in.Bookable(); limited {
 		until := window.End.Time()
 		answer.Until = &until

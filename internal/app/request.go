@@ -134,7 +134,7 @@ func (a *App) correctMail(ctx context.Context, q *sqlc.Queries, o offered, b sql
 	if fault.Any() {
 		return refusal.Faulty("mail", fault)
 	}
-	if err := a.withinLimits(ctx, q, o, mail, nil); err != nil {
+	if err := a.withinLimits(ctx, q, o, BookingRequest{Mail: mail}, nil); err != nil {
 		return err
 	}
 	if err := q.CorrectMail(ctx, sqlc.CorrectMailParams{ID: b.ID, ClientMail: mail}); err != nil {
@@ -279,12 +279,10 @@ func (a *App) advance(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, s st
 		return err
 	}
 	s.silent = life.State(b.Life) == life.Unproved && !next.Keeps()
-	if !next.Keeps() {
-		if err := giveBack(ctx, q, b); err != nil {
-			return err
-		}
+	if err := a.recordAnew(ctx, q, b.ID, s); err != nil || next.Keeps() {
+		return err
 	}
-	return a.recordAnew(ctx, q, b.ID, s)
+	return a.giveBack(ctx, q, b)
 }
 
 // enter puts a booking into another state. Whether a client came is told to no calendar and makes nothing pointless that waits.
@@ -320,6 +318,9 @@ func toldOf(r *life.Refused) told.Words {
 		life.Unproved:  told.WaitsForCode,
 		life.Requested: told.AlreadyAsked,
 		life.Booked:    told.AlreadyBooked,
+		life.Waiting:   told.StillWaiting,
+		life.Offered:   told.StillWaiting,
+		life.Scheduled: told.AlreadyBooked,
 		life.Cancelled: told.AlreadyCancelled,
 		life.Declined:  told.AlreadyDeclined,
 		life.Expired:   told.AlreadyExpired,
@@ -548,13 +549,17 @@ func (a *App) lapse(ctx context.Context, j sqlc.Job) (job.Ending, error) {
 		if err != nil || !isHeld(now) || now.LapsesAt != b.LapsesAt { // whatever came meanwhile has planned what follows
 			return err
 		}
-		return a.advance(ctx, q, now, step{kind: string(life.Expire), by: string(life.Clock)}, 0)
+		s := step{kind: string(life.Expire), by: string(life.Clock)}
+		if now.Life == string(life.Offered) {
+			s.kind = string(life.Lapse)
+		}
+		return a.advance(ctx, q, now, s, 0)
 	}, nil
 }
 
-// isHeld tells whether a booking is there only until it is proved or decided about.
+// isHeld tells whether a booking is there only until it is proved, decided about or taken.
 func isHeld(b sqlc.Booking) bool {
-	return b.Life == string(life.Unproved) || b.Life == string(life.Requested)
+	return slices.Contains([]life.State{life.Unproved, life.Requested, life.Offered}, life.State(b.Life))
 }
 
 func (a *App) planLapse(ctx context.Context, q *sqlc.Queries, booking, at int64) error {

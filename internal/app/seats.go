@@ -84,14 +84,21 @@ func raise(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, told bool) erro
 	return q.RaiseRevision(ctx, b.MeetingID)
 }
 
-// giveBack takes a meeting off its hosts' counts once nobody keeps a seat in it. It was counted with whoever came first.
-func giveBack(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) error {
-	if !shared(b) {
+// giveBack is for a booking that kept a seat until now. It takes a meeting off its hosts' counts once nobody keeps one in it, and finds somebody else for the seat if it stands. It was
+// counted with whoever came first.
+func (a *App) giveBack(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) error {
+	switch {
+	case b.State != "booked":
+		return nil // it kept none
+	case !shared(b):
 		return q.GiveBack(ctx, b.ID)
 	}
 	stands, err := q.MeetingStands(ctx, b.MeetingID)
-	if err != nil || stands {
+	if err != nil {
 		return err
+	}
+	if stands {
+		return a.offerSeats(ctx, q, b.MeetingID)
 	}
 	return q.GiveBackMeeting(ctx, b.MeetingID)
 }
@@ -204,6 +211,9 @@ func (a *App) afterLeaving(ctx context.Context, q *sqlc.Queries, left sqlc.Booki
 		return err
 	}
 	if stands {
+		if err := a.offerSeats(ctx, q, left.MeetingID); err != nil {
+			return err
+		}
 		return a.planEntryAnew(ctx, q, left)
 	}
 	return a.planRemains(ctx, q, left)
@@ -276,22 +286,33 @@ type Participant struct {
 	Booking   int64  `json:"booking"`
 	Name      string `json:"name"`
 	Mail      string `json:"mail"`
-	State     string `json:"state" enum:"unproved,requested,booked,attended,no-show,cancelled,declined,expired"`
+	State     string `json:"state" enum:"unproved,requested,booked,attended,no-show,cancelled,declined,expired,waiting,offered"`
 	Confirmed bool   `json:"confirmed"`
 }
 
-// participants are the clients of a meeting that several share, those who gave their seat back last.
+// participants are the clients of a meeting that several share, those who wait after those who have a seat.
 func participants(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) ([]Participant, error) {
 	out := []Participant{}
 	if !shared(b) {
 		return out, nil
 	}
 	seats, err := q.SeatsOfMeeting(ctx, b.MeetingID)
-	slices.SortStableFunc(seats, func(x, y sqlc.Booking) int { return int(number(x.State != "booked") - number(y.State != "booked")) })
+	slices.SortStableFunc(seats, func(x, y sqlc.Booking) int { return standing(x) - standing(y) })
 	for _, s := range seats {
 		out = append(out, Participant{s.ID, s.ClientName, s.ClientMail, s.Life, confirmed(s)})
 	}
 	return out, err
+}
+
+// standing orders the clients of a meeting: those who have a seat, those who wait for one, and those who gave it back.
+func standing(b sqlc.Booking) int {
+	switch {
+	case b.State == "booked":
+		return 0
+	case onList(b):
+		return 1
+	}
+	return 2
 }
 
 // CancelForAll cancels a meeting for all who share it; each is told, with a word.
@@ -313,6 +334,11 @@ func (a *App) cancelWhole(ctx context.Context, q *sqlc.Queries, p Person, b sqlc
 	seats, err := seatsStanding(ctx, q, b)
 	if err != nil && own == nil {
 		return err
+	}
+	if shared(b) {
+		if err := a.dismissAll(ctx, q, p, b, word); err != nil {
+			return err
+		}
 	}
 	for i, seat := range seats {
 		s := byHost(string(life.Cancel), p, word)
@@ -356,7 +382,10 @@ func (a *App) raiseSeats(ctx context.Context, q *sqlc.Queries, kind int64, seats
 	if seats <= 1 {
 		return nil // those that stand go on as they are; nobody joins them any more
 	}
-	return q.SetCapacity(ctx, sqlc.SetCapacityParams{TypeID: kind, Seats: int64(seats), Now: a.Now().Unix()})
+	if err := q.SetCapacity(ctx, sqlc.SetCapacityParams{TypeID: kind, Seats: int64(seats), Now: a.Now().Unix()}); err != nil {
+		return err
+	}
+	return a.offerSeatsOf(ctx, q, kind)
 }
 
 // tellRoomToAll lets all clients of a meeting hear of its room who were told of it without one.
@@ -370,7 +399,8 @@ func (a *App) tellRoomToAll(ctx context.Context, q *sqlc.Queries, b sqlc.Booking
 		if err := q.MoveJobsOn(ctx, sqlc.MoveJobsOnParams{Subject: subjectBooking, SubjectID: seat.ID, Was: seat.Revision - 1, Revision: seat.Revision}); err != nil {
 			return err
 		}
-		waiting, err := q.WaitingJobs(ctx, sqlc.WaitingJobsParams{Subject: subjectBooking, SubjectID: seat.ID, Kind: jobMailClient})
+		// One that was begun may find that it is about an earlier state, and drop itself.
+		waiting, err := q.UnbegunJobs(ctx, sqlc.UnbegunJobsParams{Subject: subjectBooking, SubjectID: seat.ID, Kind: jobMailClient})
 		if err != nil {
 			return err
 		}

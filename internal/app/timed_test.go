@@ -270,6 +270,7 @@ func BenchmarkThousandReminders(b *testing.B) {
 					return err
 				}
 				if _, err := q.AddSeat(ctx, sqlc.AddSeatParams{
+					Keeps:     1,
 					MeetingID: id, Life: "booked", ClientName: "C", ClientMail: fmt.Sprintf("c%d@x.example", i), ClientZone: "UTC", Language: "en", LinkHash: fmt.Sprintf("l%d", i),
 					RequestKey: fmt.Sprintf("r%d", i), CreatedAt: h.Now().Unix(), Answers: "{}", Said: "[]", Guests: "[]",
 				}); err != nil {

@@ -45,7 +45,7 @@ type HostBooking struct {
 	Host       string    `json:"host,omitempty" doc:"Of a colleague's."`
 	Filling    *Filling  `json:"filling,omitempty" doc:"Of a meeting that clients share; the client is the first of them."`
 
-	State     string   `json:"state" enum:"unproved,requested,booked,attended,no-show,cancelled,declined,expired,scheduled"`
+	State     string   `json:"state" enum:"unproved,requested,booked,attended,no-show,cancelled,declined,expired,scheduled,waiting,offered"`
 	Confirmed bool     `json:"confirmed" doc:"The client has said that they come."`
 	Where     string   `json:"where,omitempty" doc:"If not by video: where or how one meets."`
 	Said      []Fact   `json:"said" doc:"What the client answered."`
@@ -72,7 +72,7 @@ type Trouble struct {
 // Recent is a step of a booking.
 type Recent struct {
 	At     time.Time `json:"at"`
-	Kind   string    `json:"kind" enum:"held,requested,booked,approved,declined,proposed,taken,expired,rescheduled,cancelled,asked,reassigned,confirmed,corrected,attended,no-show,unmarked,scheduled"`
+	Kind   string    `json:"kind" enum:"held,requested,booked,approved,declined,proposed,taken,expired,rescheduled,cancelled,asked,reassigned,confirmed,corrected,attended,no-show,unmarked,scheduled,queued,offered,notified,lapsed,dismissed"`
 	Client string    `json:"client"`
 	Type   string    `json:"type"`
 	Start  time.Time `json:"start"`

@@ -38,7 +38,7 @@ func add(s *store.Store, name string, start, end, before, after int64) error {
 		if err != nil {
 			return err
 		}
-		if _, err := q.AddSeat(ctx, sqlc.AddSeatParams{MeetingID: meeting, Life: "booked", Answers: "{}", LinkHash: name, RequestKey: name}); err != nil {
+		if _, err := q.AddSeat(ctx, sqlc.AddSeatParams{Keeps: 1, MeetingID: meeting, Life: "booked", Answers: "{}", LinkHash: name, RequestKey: name}); err != nil {
 			return err
 		}
 		return q.AddMeetingHost(ctx, sqlc.AddMeetingHostParams{MeetingID: meeting, PersonID: 1})
@@ -69,7 +69,7 @@ func TestTheDatabaseItselfRefusesSeatsBeyondTheCapacity(t *testing.T) {
 	require.NoError(t, add(s, "a", 1000, 2000, 0, 0))
 	sit := func(name, life string) (seat int64, err error) {
 		err = s.Write(ctx, func(q *sqlc.Queries) (err error) {
-			seat, err = q.AddSeat(ctx, sqlc.AddSeatParams{MeetingID: 1, Life: life, LinkHash: name, RequestKey: name})
+			seat, err = q.AddSeat(ctx, sqlc.AddSeatParams{Keeps: 1, MeetingID: 1, Life: life, LinkHash: name, RequestKey: name})
 			return err
 		})
 		return seat, err

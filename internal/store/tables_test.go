@@ -60,7 +60,7 @@ func TestEachClientHasOneRowWithTheLatestBooking(t *testing.T) {
 		require.NoError(t, s.Write(ctx, func(q *sqlc.Queries) error {
 			meeting, err := q.AddMeeting(ctx, sqlc.AddMeetingParams{Uid: uid, TypeID: 1, HostID: 1, StartAt: start, EndAt: start + 10, KeptFrom: start, KeptUntil: start + 10, CreatedAt: start})
 			require.NoError(t, err)
-			seat, err = q.AddSeat(ctx, sqlc.AddSeatParams{MeetingID: meeting, Life: life, ClientName: name, ClientMail: mail, LinkHash: uid, RequestKey: uid, CreatedAt: start})
+			seat, err = q.AddSeat(ctx, sqlc.AddSeatParams{Keeps: 1, MeetingID: meeting, Life: life, ClientName: name, ClientMail: mail, LinkHash: uid, RequestKey: uid, CreatedAt: start})
 			return err
 		}))
 		return seat

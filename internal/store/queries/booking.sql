@@ -5,7 +5,7 @@ RETURNING id;
 
 -- name: AddSeat :one
 INSERT INTO seat (meeting_id, uid, life, keeps, client_name, client_mail, client_zone, language, remark, link_hash, request_key, created_at, answers, said, guests, consent, consent_at, lapses_at, via_id, invited, session)
-VALUES (@meeting_id, @uid, @life, 1 - CAST(@session AS INTEGER), @client_name, @client_mail, @client_zone, @language, @remark, @link_hash, @request_key, @created_at, @answers, @said, @guests, @consent, @consent_at, @lapses_at, @via_id, max(@life = 'booked', CAST(@session AS INTEGER)), CAST(@session AS INTEGER))
+VALUES (@meeting_id, @uid, @life, @keeps, @client_name, @client_mail, @client_zone, @language, @remark, @link_hash, @request_key, @created_at, @answers, @said, @guests, @consent, @consent_at, @lapses_at, @via_id, max(@life = 'booked', CAST(@session AS INTEGER)), CAST(@session AS INTEGER))
 RETURNING id;
 
 -- name: Booking :one
@@ -54,7 +54,7 @@ WHERE seat.id = @id;
 
 -- The seats of a meeting that clients keep.
 -- name: SeatsKept :many
-SELECT * FROM booking WHERE meeting_id = @meeting_id AND session = 0 AND state = 'booked' ORDER BY id;
+SELECT * FROM booking WHERE meeting_id = @meeting_id AND session = 0 AND state = 'booked' AND life <> 'offered' ORDER BY id;
 
 -- name: SetCapacity :exec
 UPDATE meeting SET capacity = max(CAST(@seats AS INTEGER), taken)
@@ -158,7 +158,7 @@ SELECT COUNT(*) FROM booking_step WHERE booking_id = @booking_id AND kind = 'hel
 
 -- Those that wait for something, until a moment.
 -- name: Waiting :many
-SELECT id, lapses_at FROM booking WHERE life IN ('unproved', 'requested') AND lapses_at > 0;
+SELECT id, lapses_at FROM booking WHERE life IN ('unproved', 'requested', 'offered') AND lapses_at > 0;
 
 -- name: RequestsOfHost :many
 SELECT booking.* FROM booking CROSS JOIN meeting_host -- in this order: few are requested, and hosts have had many
@@ -265,3 +265,28 @@ SELECT start_at, person_id FROM meeting_host WHERE state = 'booked' AND start_at
 SELECT booking.* FROM meeting CROSS JOIN booking ON booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting.id AND seat.session = 1 AND seat.life = 'scheduled')
 WHERE meeting.type_id = @type_id AND meeting.start_at > CAST(@since AS INTEGER) AND meeting.capacity > 1 AND meeting.state = 'booked'
 ORDER BY meeting.start_at LIMIT @most;
+
+-- Who waits for a seat in a meeting, in the order in which they came.
+-- name: WaitingSeats :many
+SELECT booking.* FROM seat CROSS JOIN booking ON booking.id = seat.id
+WHERE seat.meeting_id = @meeting_id AND seat.session = 0 AND seat.keeps = 0 AND seat.life = 'waiting' ORDER BY seat.id LIMIT @most;
+
+-- Who is offered a seat in a meeting.
+-- name: SeatsOffered :many
+SELECT * FROM booking WHERE meeting_id = @meeting_id AND session = 0 AND state = 'booked' AND life = 'offered' ORDER BY id;
+
+-- name: WaitingAhead :one
+SELECT COUNT(*) FROM seat WHERE meeting_id = @meeting_id AND session = 0 AND keeps = 0 AND life = 'waiting' AND id < @id;
+
+-- How many wait for each of a type's meetings within a range.
+-- name: WaitingAt :many
+SELECT meeting.start_at, COUNT(*) AS waiting FROM meeting CROSS JOIN seat ON seat.meeting_id = meeting.id AND seat.session = 0 AND seat.keeps = 0 AND seat.life = 'waiting'
+WHERE meeting.type_id = @type_id AND meeting.start_at >= @range_from AND meeting.start_at < @range_to AND meeting.capacity > 1 AND meeting.state = 'booked'
+GROUP BY meeting.start_at;
+
+-- Coming meetings of a type that have a seat free, and somebody waits for it.
+-- name: MeetingsWaitedFor :many
+SELECT meeting.id FROM meeting
+WHERE meeting.type_id = @type_id AND meeting.start_at > @now AND meeting.capacity > 1 AND meeting.state = 'booked' AND meeting.taken < meeting.capacity
+  AND EXISTS (SELECT 1 FROM seat WHERE seat.meeting_id = meeting.id AND seat.session = 0 AND seat.keeps = 0 AND seat.life = 'waiting')
+ORDER BY meeting.start_at;

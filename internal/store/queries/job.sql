@@ -60,6 +60,10 @@ DELETE FROM job_log WHERE ended_at < @before;
 -- name: WaitingJobs :one
 SELECT COUNT(*) FROM job WHERE subject = @subject AND subject_id = @subject_id AND kind = @kind;
 
+-- Those that nobody has begun.
+-- name: UnbegunJobs :one
+SELECT COUNT(*) FROM job WHERE subject = @subject AND subject_id = @subject_id AND kind = @kind AND begun = 0;
+
 -- name: JobsOf :many
 SELECT * FROM job WHERE subject = @subject AND subject_id = @subject_id AND kind = @kind ORDER BY id;
 

@@ -86,7 +86,7 @@ func (q *Queries) AddMeetingHost(ctx context.Context, arg AddMeetingHostParams) 
 
 const addSeat = `-- name: AddSeat :one
 INSERT INTO seat (meeting_id, uid, life, keeps, client_name, client_mail, client_zone, language, remark, link_hash, request_key, created_at, answers, said, guests, consent, consent_at, lapses_at, via_id, invited, session)
-VALUES (?1, ?2, ?3, 1 - CAST(?4 AS INTEGER), ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13, ?14, ?15, ?16, ?17, ?18, ?19, max(?3 = 'booked', CAST(?4 AS INTEGER)), CAST(?4 AS INTEGER))
+VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13, ?14, ?15, ?16, ?17, ?18, ?19, max(?3 = 'booked', CAST(?20 AS INTEGER)), CAST(?20 AS INTEGER))
 RETURNING id
 `
 
@@ -94,7 +94,7 @@ type AddSeatParams struct {
 	MeetingID  int64
 	Uid        string
 	Life       string
-	Session    int64
+	Keeps      int64
 	ClientName string
 	ClientMail string
 	ClientZone string
@@ -110,6 +110,7 @@ type AddSeatParams struct {
 	ConsentAt  int64
 	LapsesAt   int64
 	ViaID      sql.NullInt64
+	Session    int64
 }
 
 func (q *Queries) AddSeat(ctx context.Context, arg AddSeatParams) (int64, error) {
@@ -117,7 +118,7 @@ func (q *Queries) AddSeat(ctx context.Context, arg AddSeatParams) (int64, error)
 		arg.MeetingID,
 		arg.Uid,
 		arg.Life,
-		arg.Session,
+		arg.Keeps,
 		arg.ClientName,
 		arg.ClientMail,
 		arg.ClientZone,
@@ -133,6 +134,7 @@ func (q *Queries) AddSeat(ctx context.Context, arg AddSeatParams) (int64, error)
 		arg.ConsentAt,
 		arg.LapsesAt,
 		arg.ViaID,
+		arg.Session,
 	)
 	var id int64
 	err := row.Scan(&id)
@@ -1264,6 +1266,42 @@ func (q *Queries) MeetingsOfWorkspace(ctx context.Context, arg MeetingsOfWorkspa
 	return items, nil
 }
 
+const meetingsWaitedFor = `-- name: MeetingsWaitedFor :many
+SELECT meeting.id FROM meeting
+WHERE meeting.type_id = ?1 AND meeting.start_at > ?2 AND meeting.capacity > 1 AND meeting.state = 'booked' AND meeting.taken < meeting.capacity
+  AND EXISTS (SELECT 1 FROM seat WHERE seat.meeting_id = meeting.id AND seat.session = 0 AND seat.keeps = 0 AND seat.life = 'waiting')
+ORDER BY meeting.start_at
+`
+
+type MeetingsWaitedForParams struct {
+	TypeID int64
+	Now    int64
+}
+
+// Coming meetings of a type that have a seat free, and somebody waits for it.
+func (q *Queries) MeetingsWaitedFor(ctx context.Context, arg MeetingsWaitedForParams) ([]int64, error) {
+	rows, err := q.db.QueryContext(ctx, meetingsWaitedFor, arg.TypeID, arg.Now)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []int64{}
+	for rows.Next() {
+		var id int64
+		if err := rows.Scan(&id); err != nil {
+			return nil, err
+		}
+		items = append(items, id)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const missingEvents = `-- name: MissingEvents :many
 SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting_host JOIN booking ON booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.session DESC, seat.keeps DESC, seat.id LIMIT 1)
 WHERE meeting_host.person_id = ?1 AND meeting_host.event_seen = '' AND meeting_host.event_seen_at > 0
@@ -1739,7 +1777,7 @@ func (q *Queries) RequestsOfWorkspace(ctx context.Context, workspaceID int64) ([
 }
 
 const seatsKept = `-- name: SeatsKept :many
-SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, host_id, state, life, meeting_state, capacity, taken, session, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE meeting_id = ?1 AND session = 0 AND state = 'booked' ORDER BY id
+SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, host_id, state, life, meeting_state, capacity, taken, session, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE meeting_id = ?1 AND session = 0 AND state = 'booked' AND life <> 'offered' ORDER BY id
 `
 
 // The seats of a meeting that clients keep.
@@ -1817,6 +1855,79 @@ SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, h
 
 func (q *Queries) SeatsOfMeeting(ctx context.Context, meetingID int64) ([]Booking, error) {
 	rows, err := q.db.QueryContext(ctx, seatsOfMeeting, meetingID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []Booking{}
+	for rows.Next() {
+		var i Booking
+		if err := rows.Scan(
+			&i.ID,
+			&i.MeetingID,
+			&i.Uid,
+			&i.MeetingUid,
+			&i.Sequence,
+			&i.Revision,
+			&i.Version,
+			&i.TypeID,
+			&i.HostID,
+			&i.State,
+			&i.Life,
+			&i.MeetingState,
+			&i.Capacity,
+			&i.Taken,
+			&i.Session,
+			&i.StartAt,
+			&i.EndAt,
+			&i.KeptFrom,
+			&i.KeptUntil,
+			&i.OverlapAllowed,
+			&i.SharedTime,
+			&i.TypeName,
+			&i.Way,
+			&i.Room,
+			&i.ClientName,
+			&i.ClientMail,
+			&i.ClientZone,
+			&i.Language,
+			&i.Remark,
+			&i.Answers,
+			&i.Said,
+			&i.Guests,
+			&i.Consent,
+			&i.ConsentAt,
+			&i.LapsesAt,
+			&i.Proposed,
+			&i.Invited,
+			&i.CodeTries,
+			&i.ConfirmedStart,
+			&i.LinkHash,
+			&i.RequestKey,
+			&i.ViaID,
+			&i.CreatedAt,
+			&i.RepliesHere,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const seatsOffered = `-- name: SeatsOffered :many
+SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, host_id, state, life, meeting_state, capacity, taken, session, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE meeting_id = ?1 AND session = 0 AND state = 'booked' AND life = 'offered' ORDER BY id
+`
+
+// Who is offered a seat in a meeting.
+func (q *Queries) SeatsOffered(ctx context.Context, meetingID int64) ([]Booking, error) {
+	rows, err := q.db.QueryContext(ctx, seatsOffered, meetingID)
 	if err != nil {
 		return nil, err
 	}
@@ -2307,7 +2418,7 @@ func (q *Queries) TimesOfHosts(ctx context.Context, arg TimesOfHostsParams) ([]T
 }
 
 const waiting = `-- name: Waiting :many
-SELECT id, lapses_at FROM booking WHERE life IN ('unproved', 'requested') AND lapses_at > 0
+SELECT id, lapses_at FROM booking WHERE life IN ('unproved', 'requested', 'offered') AND lapses_at > 0
 `
 
 type WaitingRow struct {
@@ -2326,6 +2437,142 @@ func (q *Queries) Waiting(ctx context.Context) ([]WaitingRow, error) {
 	for rows.Next() {
 		var i WaitingRow
 		if err := rows.Scan(&i.ID, &i.LapsesAt); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const waitingAhead = `-- name: WaitingAhead :one
+SELECT COUNT(*) FROM seat WHERE meeting_id = ?1 AND session = 0 AND keeps = 0 AND life = 'waiting' AND id < ?2
+`
+
+type WaitingAheadParams struct {
+	MeetingID int64
+	ID        int64
+}
+
+func (q *Queries) WaitingAhead(ctx context.Context, arg WaitingAheadParams) (int64, error) {
+	row := q.db.QueryRowContext(ctx, waitingAhead, arg.MeetingID, arg.ID)
+	var count int64
+	err := row.Scan(&count)
+	return count, err
+}
+
+const waitingAt = `-- name: WaitingAt :many
+SELECT meeting.start_at, COUNT(*) AS waiting FROM meeting CROSS JOIN seat ON seat.meeting_id = meeting.id AND seat.session = 0 AND seat.keeps = 0 AND seat.life = 'waiting'
+WHERE meeting.type_id = ?1 AND meeting.start_at >= ?2 AND meeting.start_at < ?3 AND meeting.capacity > 1 AND meeting.state = 'booked'
+GROUP BY meeting.start_at
+`
+
+type WaitingAtParams struct {
+	TypeID    int64
+	RangeFrom int64
+	RangeTo   int64
+}
+
+type WaitingAtRow struct {
+	StartAt int64
+	Waiting int64
+}
+
+// How many wait for each of a type's meetings within a range.
+func (q *Queries) WaitingAt(ctx context.Context, arg WaitingAtParams) ([]WaitingAtRow, error) {
+	rows, err := q.db.QueryContext(ctx, waitingAt, arg.TypeID, arg.RangeFrom, arg.RangeTo)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []WaitingAtRow{}
+	for rows.Next() {
+		var i WaitingAtRow
+		if err := rows.Scan(&i.StartAt, &i.Waiting); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const waitingSeats = `-- name: WaitingSeats :many
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM seat CROSS JOIN booking ON booking.id = seat.id
+WHERE seat.meeting_id = ?1 AND seat.session = 0 AND seat.keeps = 0 AND seat.life = 'waiting' ORDER BY seat.id LIMIT ?2
+`
+
+type WaitingSeatsParams struct {
+	MeetingID int64
+	Most      int64
+}
+
+// Who waits for a seat in a meeting, in the order in which they came.
+func (q *Queries) WaitingSeats(ctx context.Context, arg WaitingSeatsParams) ([]Booking, error) {
+	rows, err := q.db.QueryContext(ctx, waitingSeats, arg.MeetingID, arg.Most)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []Booking{}
+	for rows.Next() {
+		var i Booking
+		if err := rows.Scan(
+			&i.ID,
+			&i.MeetingID,
+			&i.Uid,
+			&i.MeetingUid,
+			&i.Sequence,
+			&i.Revision,
+			&i.Version,
+			&i.TypeID,
+			&i.HostID,
+			&i.State,
+			&i.Life,
+			&i.MeetingState,
+			&i.Capacity,
+			&i.Taken,
+			&i.Session,
+			&i.StartAt,
+			&i.EndAt,
+			&i.KeptFrom,
+			&i.KeptUntil,
+			&i.OverlapAllowed,
+			&i.SharedTime,
+			&i.TypeName,
+			&i.Way,
+			&i.Room,
+			&i.ClientName,
+			&i.ClientMail,
+			&i.ClientZone,
+			&i.Language,
+			&i.Remark,
+			&i.Answers,
+			&i.Said,
+			&i.Guests,
+			&i.Consent,
+			&i.ConsentAt,
+			&i.LapsesAt,
+			&i.Proposed,
+			&i.Invited,
+			&i.CodeTries,
+			&i.ConfirmedStart,
+			&i.LinkHash,
+			&i.RequestKey,
+			&i.ViaID,
+			&i.CreatedAt,
+			&i.RepliesHere,
+		); err != nil {
 			return nil, err
 		}
 		items = append(items, i)

@@ -720,6 +720,24 @@ func (q *Queries) SoonerJobs(ctx context.Context, arg SoonerJobsParams) error {
 	return err
 }
 
+const unbegunJobs = `-- name: UnbegunJobs :one
+SELECT COUNT(*) FROM job WHERE subject = ?1 AND subject_id = ?2 AND kind = ?3 AND begun = 0
+`
+
+type UnbegunJobsParams struct {
+	Subject   string
+	SubjectID int64
+	Kind      string
+}
+
+// Those that nobody has begun.
+func (q *Queries) UnbegunJobs(ctx context.Context, arg UnbegunJobsParams) (int64, error) {
+	row := q.db.QueryRowContext(ctx, unbegunJobs, arg.Subject, arg.SubjectID, arg.Kind)
+	var count int64
+	err := row.Scan(&count)
+	return count, err
+}
+
 const waitingJobs = `-- name: WaitingJobs :one
 SELECT COUNT(*) FROM job WHERE subject = ?1 AND subject_id = ?2 AND kind = ?3
 `

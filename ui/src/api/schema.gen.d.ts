@@ -276,6 +276,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/bookings/{link}/seat": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a seat that got free, from the waiting list */
+        post: operations["take-seat"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/bookings/{link}/take": {
         parameters: {
             query?: never;
@@ -2582,6 +2599,8 @@ export interface components {
             texts?: boolean;
             /** @description The key of the named link that the client came by. */
             via?: string;
+            /** @description For a time that is full: a place on the waiting list. */
+            wait?: boolean;
             /** @description The ID of the way of meeting; the first if left out. */
             way?: string;
             /** @description The client's IANA time zone; the workspace's if it shows no other. */
@@ -2682,7 +2701,7 @@ export interface components {
             /** Format: date-time */
             start: string;
             /** @enum {string} */
-            state: "unproved" | "requested" | "booked" | "attended" | "no-show" | "cancelled" | "declined" | "expired" | "scheduled";
+            state: "unproved" | "requested" | "booked" | "attended" | "no-show" | "cancelled" | "declined" | "expired" | "scheduled" | "waiting" | "offered";
             /** @description The first one first. */
             steps: components["schemas"]["SheetStep"][];
             /** @description If the client agreed to text messages. */
@@ -2885,6 +2904,11 @@ export interface components {
             /** @description The workspace's words for what comes next. */
             after?: string;
             afterUrl?: string;
+            /**
+             * Format: int64
+             * @description On the waiting list: how many come before.
+             */
+            ahead?: number;
             /** @description Cancelling needs a reason. */
             askReason: boolean;
             /**
@@ -2933,6 +2957,8 @@ export interface components {
             mayConfirm: boolean;
             /** @description They can say now how it was. */
             mayRate: boolean;
+            /** @description A seat is free that the client can take now, from the waiting list. */
+            mayTake?: boolean;
             name: string;
             /** @description By phone: which number is called. */
             number?: string;
@@ -2960,7 +2986,7 @@ export interface components {
             /** Format: date-time */
             start: string;
             /** @enum {string} */
-            state: "unproved" | "requested" | "booked" | "attended" | "no-show" | "cancelled" | "declined" | "expired";
+            state: "unproved" | "requested" | "booked" | "attended" | "no-show" | "cancelled" | "declined" | "expired" | "waiting" | "offered";
             /** @description If the client agreed to text messages. */
             texts?: components["schemas"]["TextsOf"];
             type: string;
@@ -3326,6 +3352,15 @@ export interface components {
             unpublished: boolean;
             web: string;
         };
+        FullTime: {
+            /** Format: date-time */
+            start: string;
+            /**
+             * Format: int64
+             * @description How many wait for a seat.
+             */
+            waiting: number;
+        };
         Given: {
             /** Format: date-time */
             at: string;
@@ -3543,7 +3578,7 @@ export interface components {
             /** Format: date-time */
             start: string;
             /** @enum {string} */
-            state: "unproved" | "requested" | "booked" | "attended" | "no-show" | "cancelled" | "declined" | "expired" | "scheduled";
+            state: "unproved" | "requested" | "booked" | "attended" | "no-show" | "cancelled" | "declined" | "expired" | "scheduled" | "waiting" | "offered";
             type: string;
             /** @description If not by video: where or how one meets. */
             where?: string;
@@ -4113,6 +4148,16 @@ export interface components {
              * @description Of the type that was changed; 0 doesn't look whether it has changed since.
              */
             version?: number;
+            /**
+             * Format: int64
+             * @description How long a seat is kept for whoever it is offered to; the usual 12 hours if left out. It is less as the start comes near.
+             */
+            waitHours?: number;
+            /**
+             * @description When clients share a time and it is full: nobody can wait; a seat that gets free is offered to one after the other; or it is whoever's is first.
+             * @enum {string}
+             */
+            waiting?: "" | "turn" | "first";
             /** @description Of meeting; with several, the client chooses. */
             ways: components["schemas"]["Way"][];
         };
@@ -4187,6 +4232,16 @@ export interface components {
              * @description Of the type that was changed; 0 doesn't look whether it has changed since.
              */
             version?: number;
+            /**
+             * Format: int64
+             * @description How long a seat is kept for whoever it is offered to; the usual 12 hours if left out. It is less as the start comes near.
+             */
+            waitHours?: number;
+            /**
+             * @description When clients share a time and it is full: nobody can wait; a seat that gets free is offered to one after the other; or it is whoever's is first.
+             * @enum {string}
+             */
+            waiting?: "" | "turn" | "first";
             /** @description Of meeting; with several, the client chooses. */
             ways: components["schemas"]["Way"][];
             wrong: {
@@ -4254,7 +4309,7 @@ export interface components {
              */
             earliest: string;
             /** @description Starts that would be open if a seat were left. */
-            full?: string[];
+            full?: components["schemas"]["FullTime"][];
             /** @description How many seats are left of starts that others have booked too, where clients share times. */
             left?: {
                 [key: string]: number;
@@ -4349,6 +4404,11 @@ export interface components {
                 [key: string]: string;
             };
             type: string;
+            /**
+             * @description Whether one can wait for a seat, and how one that gets free finds who waits.
+             * @enum {string}
+             */
+            waiting?: "" | "turn" | "first";
             /** @description Of meeting, to choose from where there are several. */
             ways: components["schemas"]["Way"][];
             /** @description Its name. */
@@ -4395,7 +4455,7 @@ export interface components {
             mail: string;
             name: string;
             /** @enum {string} */
-            state: "unproved" | "requested" | "booked" | "attended" | "no-show" | "cancelled" | "declined" | "expired";
+            state: "unproved" | "requested" | "booked" | "attended" | "no-show" | "cancelled" | "declined" | "expired" | "waiting" | "offered";
         };
         Parts: {
             /** Format: int64 */
@@ -4442,7 +4502,7 @@ export interface components {
             /** Format: date-time */
             start: string;
             /** @enum {string} */
-            state: "unproved" | "requested" | "booked" | "attended" | "no-show" | "cancelled" | "declined" | "expired" | "scheduled";
+            state: "unproved" | "requested" | "booked" | "attended" | "no-show" | "cancelled" | "declined" | "expired" | "scheduled" | "waiting" | "offered";
             steps: components["schemas"]["Recent"][];
             type: string;
             /** @description If not by video: where or how one meets. */
@@ -4681,7 +4741,7 @@ export interface components {
             at: string;
             client: string;
             /** @enum {string} */
-            kind: "held" | "requested" | "booked" | "approved" | "declined" | "proposed" | "taken" | "expired" | "rescheduled" | "cancelled" | "asked" | "reassigned" | "confirmed" | "corrected" | "attended" | "no-show" | "unmarked" | "scheduled";
+            kind: "held" | "requested" | "booked" | "approved" | "declined" | "proposed" | "taken" | "expired" | "rescheduled" | "cancelled" | "asked" | "reassigned" | "confirmed" | "corrected" | "attended" | "no-show" | "unmarked" | "scheduled" | "queued" | "offered" | "notified" | "lapsed" | "dismissed";
             note: string;
             /** Format: date-time */
             start: string;
@@ -4737,7 +4797,7 @@ export interface components {
             /** Format: date-time */
             start: string;
             /** @enum {string} */
-            state: "unproved" | "requested" | "booked" | "attended" | "no-show" | "cancelled" | "declined" | "expired" | "scheduled";
+            state: "unproved" | "requested" | "booked" | "attended" | "no-show" | "cancelled" | "declined" | "expired" | "scheduled" | "waiting" | "offered";
             /** @description Something else was booked at that time meanwhile. */
             taken: boolean;
             type: string;
@@ -6159,6 +6219,38 @@ export interface operations {
                 "application/json": components["schemas"]["Feedback"];
             };
         };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClientBooking"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "take-seat": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The secret of the booking's link. */
+                link: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {

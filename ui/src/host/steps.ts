@@ -21,6 +21,11 @@ export const stepWords: Record<Schemas['Recent']['kind'], string> = {
   'no-show': say.shell.stepNoShow,
   unmarked: say.shell.stepUnmarked,
   scheduled: say.shell.stepScheduled,
+  queued: say.shell.stepQueued,
+  offered: say.shell.stepOffered,
+  notified: say.shell.stepNotified,
+  lapsed: say.shell.stepLapsed,
+  dismissed: say.shell.stepDismissed,
 }
 
 /** An answer as it reads; only yes and no are ours, the rest is the client's or the host's. */
@@ -40,4 +45,6 @@ export const stateWords: Record<Schemas['HostBooking']['state'], string> = {
   declined: say.shell.isDeclined,
   expired: say.shell.isExpired,
   scheduled: say.shell.isScheduled,
+  waiting: say.shell.isWaiting,
+  offered: say.shell.isOffered,
 }

@@ -20,7 +20,7 @@ interface Props extends Of {
 /** A meeting type's page: choose a day and a time, give the details, book. */
 export function BookPage({ workspace, type, offer, page: given, prepared, onBooked }: Props) {
   const choice = useChoice({ workspace, type, offer }, given, prepared)
-  const { page, zone, start, minutes, host, way, answers, times } = choice
+  const { page, zone, start, wait, minutes, host, way, answers, times } = choice
   const [typed, setTyped] = useTyped(broughtBy(prepared))
   const [refusal, setRefusal] = useState<Refusal | null>(null)
   const puzzle = usePuzzle(page.proof === 'puzzle' && start !== null, () =>
@@ -48,6 +48,7 @@ export function BookPage({ workspace, type, offer, page: given, prepared, onBook
         ...chosen,
         ...sent(typed),
         puzzle: await puzzle.solution(),
+        wait,
         language: document.documentElement.lang,
       }
       const header = { 'Idempotency-Key': key }
@@ -74,6 +75,7 @@ export function BookPage({ workspace, type, offer, page: given, prepared, onBook
         page={page}
         zone={zone}
         start={start}
+        wait={wait}
         way={way}
         typed={typed}
         onType={setTyped}

@@ -75,7 +75,12 @@ function answered(booking: Booking): Doing {
 
 /** Whether there is something to move or to cancel. */
 function standing(booking: Booking): boolean {
-  return ['unproved', 'requested', 'booked'].includes(booking.state) && !begun(booking)
+  return ['unproved', 'requested', 'booked', 'waiting', 'offered'].includes(booking.state) && !begun(booking)
+}
+
+/** Whether its client waits for a seat, or is offered one. */
+function onList({ state }: Booking): boolean {
+  return state === 'waiting' || state === 'offered'
 }
 
 /** Where the focus goes when what had it is gone, because the page shows something else now. */
@@ -134,6 +139,9 @@ function Next({ booking, fresh, onChange }: Props) {
           <Pieces of={booking.shared ? t.decidesAmong(mail, until) : t.decides(mail, until)} />
         </p>
       )
+    case 'waiting':
+    case 'offered':
+      return begun(booking) ? null : <Waiting booking={booking} onTaken={onChange} />
     case 'booked':
       if (booking.over) return null
       return (
@@ -150,6 +158,33 @@ function Next({ booking, fresh, onChange }: Props) {
       )
   }
   return null
+}
+
+/** A place on the waiting list, or a seat that got free. */
+function Waiting({ booking, onTaken }: { booking: Booking; onTaken: (booking: Booking) => void }) {
+  const t = useTexts()
+  const [refusal, setRefusal] = useState<Refusal | null>(null)
+  const take = async () => {
+    try {
+      onTaken(await need(api.POST('/bookings/{link}/seat', { params: { path: { link: secretOf(booking) } } })))
+    } catch (error) {
+      setRefusal(refusalOf(error))
+    }
+  }
+  const until = booking.state === 'offered' && booking.expires ? moment(booking.expires, booking.zone) : ''
+  return (
+    <>
+      <p className="mt-1 text-ink-2">
+        {until ? t.offeredUntil(until) : booking.mayTake ? t.freeNow : t.placeInList(booking.ahead ?? 0)}
+      </p>
+      {booking.mayTake && (
+        <p className="mt-4">
+          <Button onClick={take}>{t.takeSeat}</Button>
+        </p>
+      )}
+      {refusal && <Need className="mt-3">{said(t, refusal.told)}</Need>}
+    </>
+  )
 }
 
 /** Shortly before the meeting its client can say that they come. */
@@ -442,7 +477,8 @@ function Actions({ booking, onDo }: { booking: Booking; onDo: (what: Doing) => v
       </p>
     )
   }
-  const mayMove = !booking.cantMove
+  const listed = onList(booking)
+  const mayMove = !booking.cantMove && !listed
   const mayCancel = !booking.cantCancel
   const late = booking.cantMove ?? booking.cantCancel
   return (
@@ -469,7 +505,7 @@ function Actions({ booking, onDo }: { booking: Booking; onDo: (what: Doing) => v
         )}
         {mayCancel && (
           <Button kind="text" onClick={() => onDo('cancelling')}>
-            {booking.state === 'booked' ? t.cancelThis : t.withdraw}
+            {listed ? t.leaveList : booking.state === 'booked' ? t.cancelThis : t.withdraw}
           </Button>
         )}
         <a href={within(booking.page)}>{t.bookAnother}</a>
@@ -477,7 +513,7 @@ function Actions({ booking, onDo }: { booking: Booking; onDo: (what: Doing) => v
           <a href={`webcal://${location.host}${booking.link}/meeting.ics`}>{t.followIt}</a>
         )}
       </div>
-      {(!mayMove || !mayCancel) && (
+      {!listed && (!mayMove || !mayCancel) && (
         <p className="mt-3 text-note text-ink-2">
           {late && said(t, late)}{' '}
           <a className="underline" href={`mailto:${booking.hostMail}?subject=${encodeURIComponent(booking.type)}`}>
@@ -502,7 +538,8 @@ function CancelPanel({
   const [reason, setReason] = useState('')
   const [refusal, setRefusal] = useState<Refusal | null>(null)
   const requested = booking.state !== 'booked'
-  const unproved = booking.state === 'unproved' // the host doesn't know of it yet
+  const listed = onList(booking)
+  const unheard = booking.state === 'unproved' || listed // the host doesn't know of it, or need not
   const cancel = async () => {
     try {
       onCancelled(
@@ -518,9 +555,9 @@ function CancelPanel({
   return (
     <section aria-labelledby="cancel-head" className="mt-6 max-w-xl border-t-3 border-act bg-sheet px-5 py-4">
       <h2 id="cancel-head" ref={intoFocus} tabIndex={-1} className="mb-3 outline-none">
-        {requested ? t.withdrawAsk : t.cancelAsk}
+        {listed ? t.leaveAsk : requested ? t.withdrawAsk : t.cancelAsk}
       </h2>
-      {!unproved && (
+      {!unheard && (
         <TextField
           spoken
           label={booking.askReason ? t.whyNeeded : t.wordTo(whoIs(booking, t))}
@@ -532,7 +569,7 @@ function CancelPanel({
       )}
       {refusal && !wrong && <Need className="mt-3">{said(t, refusal.told)}</Need>}
       <div className="mt-4 flex gap-3">
-        <Button onClick={cancel}>{requested ? t.withdrawYes : t.cancelYes}</Button>
+        <Button onClick={cancel}>{listed ? t.leaveList : requested ? t.withdrawYes : t.cancelYes}</Button>
         <Button kind="plain" onClick={onKeep}>
           {t.keepIt}
         </Button>

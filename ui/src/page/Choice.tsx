@@ -5,7 +5,7 @@ import { Asks } from './Asks'
 import { Chooser, firstOpen } from './Chooser'
 import { Frame } from './Frame'
 import { Gone } from './Gone'
-import { asLines, mayBeOpen, nearestTo, useOpenTimes, weeksShown } from './open'
+import { asLines, mayBeOpen, nearestTo, useOpenTimes, waitingFor, weeksShown } from './open'
 import { Sentence } from './Sentence'
 import { useTexts } from './texts'
 import { Zone } from './Zone'
@@ -74,7 +74,9 @@ export function useChoice({ workspace, type, offer }: Of, given: Schemas['Page']
     zone,
     later,
   )
-  const gone = start !== null && times.look !== null && !mayBeOpen(times.look, start, zone)
+  /** Whether the chosen time is full, and one can wait for it. */
+  const wait = Boolean(page.waiting && start && times.look && waitingFor(times.look.open, start) !== undefined)
+  const gone = start !== null && times.look !== null && !mayBeOpen(times.look, start, zone) && !wait
   /** What is chosen anew makes it unknown whether the time is still open. */
   const anew =
     <T,>(set: (to: T) => void) =>
@@ -94,7 +96,8 @@ export function useChoice({ workspace, type, offer }: Of, given: Schemas['Page']
     setMinutes: anew(setMinutes),
     later,
     setLater,
-    /** The time that is chosen, as long as it is open. */
+    wait,
+    /** The time that is chosen, as long as it is open, or can be waited for. */
     start: gone ? null : start,
     /** One that was chosen, or that the link brought, and is not open any more. */
     gone: gone ? start : null,

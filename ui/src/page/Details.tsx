@@ -12,6 +12,8 @@ interface Props {
   page: Schemas['Page']
   zone: string
   start: Date | null
+  /** The time is full; what is sent is for the waiting list. */
+  wait?: boolean
   /** The ID of the chosen way of meeting. */
   way: string
   typed: Typed
@@ -26,7 +28,7 @@ interface Props {
 
 /** The client's details. Nothing typed here is ever lost, whatever the answer. */
 export function Details(props: Props) {
-  const { page, zone, start, way, typed, onType, onBook, sendFile, refusal, onNearest } = props
+  const { page, zone, start, wait = false, way, typed, onType, onBook, sendFile, refusal, onNearest } = props
   const t = useTexts()
   const own = useLooks()
   const [busy, setBusy] = useState(false)
@@ -133,12 +135,14 @@ export function Details(props: Props) {
       </div>
       <div className="mt-4 flex items-center gap-4">
         <Button type="submit" disabled={!start || busy}>
-          {start
-            ? words(page.onRequest ? own.ask : own.book, page.onRequest ? t.ask : t.book, clock(start, zone))
-            : t.chooseFirst}
+          {start && wait
+            ? t.joinList
+            : start
+              ? words(page.onRequest ? own.ask : own.book, page.onRequest ? t.ask : t.book, clock(start, zone))
+              : t.chooseFirst}
         </Button>
         <p className="text-small text-ink-2">
-          {start ? next(page, t)(longDate(wallClock(start, zone).date)) : t.pressDay}
+          {start && wait ? t.willWait : start ? next(page, t)(longDate(wallClock(start, zone).date)) : t.pressDay}
         </p>
       </div>
     </form>

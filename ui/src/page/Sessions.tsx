@@ -1,6 +1,6 @@
 import type { Schemas } from '../api/client'
 import { addDays, clock, clockRange, longDate, placeOf, wallClock } from '../time/time'
-import type { Look } from './open'
+import { type Look, waitingFor } from './open'
 import { useTexts } from './texts'
 
 interface Props {
@@ -40,6 +40,7 @@ export function Sessions({ page, look, zone, minutes, chosen, onChoose, onDate }
           zone={zone}
           hostZone={page.hostZone}
           left={leftOf(start, page, look.open)}
+          waiting={page.waiting ? waitingFor(look.open, start) : undefined}
           chosen={start.getTime() === chosen?.getTime()}
           onChoose={onChoose}
         />
@@ -54,12 +55,14 @@ interface One {
   zone: string
   hostZone: string
   left: number
+  /** How many wait, where one can. */
+  waiting: number | undefined
   chosen: boolean
   onChoose: (start: Date) => void
 }
 
-/** One date, to be pressed as long as a seat is left. */
-function Session({ start, minutes, zone, hostZone, left, chosen, onChoose }: One) {
+/** One date, to be pressed as long as a seat is left, or can be waited for. */
+function Session({ start, minutes, zone, hostZone, left, waiting, chosen, onChoose }: One) {
   const t = useTexts()
   const end = new Date(start.getTime() + minutes * 60_000)
   const [from, to] = clockRange(start, end, zone)
@@ -75,13 +78,16 @@ function Session({ start, minutes, zone, hostZone, left, chosen, onChoose }: One
           </small>
         )}
       </span>
-      <span className={`ml-auto text-note ${chosen ? '' : 'text-ink-2'}`}>{left > 0 ? t.seatsLeft(left) : t.full}</span>
+      <span className={`ml-auto text-note ${chosen ? '' : 'text-ink-2'}`}>
+        {left > 0 ? t.seatsLeft(left) : t.full(waiting ?? 0)}
+        {waiting !== undefined && <span className={`ml-3 ${chosen ? '' : 'text-act'}`}>{t.joinList}</span>}
+      </span>
     </>
   )
   const line = 'flex w-full flex-wrap items-baseline gap-x-4 border-b px-1 py-2 text-left'
   return (
     <li>
-      {left > 0 ? (
+      {left > 0 || waiting !== undefined ? (
         <button
           type="button"
           aria-pressed={chosen}
@@ -100,7 +106,7 @@ function Session({ start, minutes, zone, hostZone, left, chosen, onChoose }: One
 /** The sessions of the weeks that are shown, full ones among them. */
 function shown(look: Look, zone: string): Date[] {
   const end = addDays(look.first, 7 * look.weeks)
-  const full = (look.open.full ?? []).map((text) => new Date(text))
+  const full = (look.open.full ?? []).map(({ start }) => new Date(start))
   return [...[...look.byDate.values()].flat(), ...full]
     .filter((at) => {
       const { date } = wallClock(at, zone)
@@ -110,6 +116,6 @@ function shown(look: Look, zone: string): Date[] {
 }
 
 function leftOf(start: Date, page: Schemas['Page'], open: Schemas['OpenTimes']): number {
-  if (open.full?.some((text) => Date.parse(text) === start.getTime())) return 0
+  if (waitingFor(open, start) !== undefined) return 0
   return open.left?.[start.toISOString().replace('.000', '')] ?? page.seats
 }

@@ -79,6 +79,11 @@ export function mayBeOpen(look: Look, start: Date, zone: string): boolean {
   return look.byDate.get(date)?.some((at) => at.getTime() === start.getTime()) ?? false
 }
 
+/** How many wait for a seat at a start that is full; nothing if it isn't. */
+export function waitingFor(open: OpenTimes, start: Date): number | undefined {
+  return open.full?.find((full) => Date.parse(full.start) === start.getTime())?.waiting
+}
+
 /** The open starts that are nearest to one, in the order of time. */
 export function nearestTo(look: Look, start: Date, most: number): Date[] {
   const away = (at: Date) => Math.abs(at.getTime() - start.getTime())

@@ -85,6 +85,7 @@ export function OfferForm({ draft, page, wrong, onChange }: Props) {
         </div>
       </Part>
       <Booked draft={draft} wrong={wrong} onChange={onChange} />
+      {page.seats > 1 && <WaitingList draft={draft} onChange={onChange} />}
       <Changing draft={draft} onChange={onChange} />
       <Afterwards draft={draft} wrong={wrong} onChange={onChange} />
       <Part title={say.offer.hostsOnly}>
@@ -201,6 +202,47 @@ function Booked({ draft, wrong, onChange }: Omit<Props, 'page'>) {
         )}
         {say.offer.comingBookingsType}
       </p>
+    </Part>
+  )
+}
+
+const usualWait = 12 // hours
+
+/** Whether clients can wait where they share a time that is full, and how a seat that gets free finds them. */
+function WaitingList({ draft, onChange }: Pick<Props, 'draft' | 'onChange'>) {
+  return (
+    <Part title={say.offer.waitingList}>
+      <p>
+        {say.offer.whenFull}{' '}
+        <select
+          aria-label={say.offer.whatWhenFull}
+          className={inline}
+          value={draft.waiting ?? ''}
+          onChange={(event) => onChange({ waiting: event.target.value as NonNullable<Draft['waiting']> })}
+        >
+          <option value="">{say.offer.nobodyWaits}</option>
+          <option value="turn">{say.offer.offeredInTurn}</option>
+          <option value="first">{say.offer.whoeverIsFirst}</option>
+        </select>
+        {draft.waiting === 'turn' && (
+          <>
+            {', '}
+            {say.offer.keptHours(
+              <input
+                type="number"
+                aria-label={say.offer.hoursOffered}
+                className={`number w-16 ${inline}`}
+                min={1}
+                max={336}
+                value={draft.waitHours || usualWait}
+                onChange={(event) => onChange({ waitHours: Math.min(336, Math.max(1, whole(event.target.value))) })}
+              />,
+            )}
+          </>
+        )}
+        .
+      </p>
+      {draft.waiting === 'turn' && <p className="text-note text-ink-2">{say.offer.shorterNear}</p>}
     </Part>
   )
 }

@@ -17,6 +17,8 @@ export const fieldWords: Record<keyof Draft, string> = {
   keepHours: say.offer.hoursDecide,
   several: say.offer.whoseRequestedTime,
   proof: say.offer.verification,
+  waiting: say.offer.waitingList,
+  waitHours: say.offer.waitingList,
   perClient: say.offer.bookingsOneClient,
   moveUntil: say.offer.untilWhenMayMoved,
   cancelUntil: say.offer.untilWhenMayCancelled,

@@ -64,6 +64,15 @@ export const answers: Record<ClientsCode, string> = {
   'booking-declined': 'Diese Anfrage wurde abgelehnt. Buchen Sie stattdessen eine neue Zeit.',
   'booking-expired':
     'Die Reservierung ist abgelaufen, weil niemand rechtzeitig entschieden hat. Buchen Sie stattdessen eine neue Zeit.',
+  'list-on': 'Diese Mailadresse steht schon auf der Warteliste. Der Link in der Mail dazu führt zu Ihrem Platz.',
+  'list-none': 'Hier gibt es keine Warteliste. Wählen Sie einen anderen Termin, oder schreiben Sie uns.',
+  'list-full': 'Sehr viele warten schon darauf. Wählen Sie einen anderen Termin, oder schreiben Sie an {}.',
+  'list-unneeded':
+    'An diesem Termin hat sich inzwischen etwas geändert: Sehen Sie nach, ob ein Platz frei ist, oder wählen Sie einen anderen.',
+  'seat-over':
+    'Der Platz war eine Weile für Sie reserviert; diese Zeit ist vorbei. Er wurde der nächsten Person angeboten.',
+  'seat-gone': 'Jemand war schneller: Im Augenblick ist kein Platz frei. Sie bleiben auf der Liste.',
+  'seat-not-yet': 'Noch ist kein Platz für Sie frei. Wir schreiben Ihnen, sobald einer frei ist.',
   'meeting-begun': 'Dieser Termin hat schon begonnen und kann nicht mehr geändert werden.',
   'move-never': 'Dieser Termin kann hier nicht verschoben werden. Schreiben Sie uns stattdessen.',
   'cancel-never': 'Dieser Termin kann hier nicht abgesagt werden. Schreiben Sie uns stattdessen.',

@@ -62,7 +62,11 @@ export const ptBR: Texts = {
   willProveTexted: (day) => `${day}. Você recebe um código por SMS; digite-o, e o horário é seu.`,
   shareTime: (n) => `Até ${n} pessoas compartilham o mesmo horário.`,
   shareSession: (n) => `Até ${n} pessoas participam de cada vez.`,
-  full: 'lotado',
+  full: (waiting) => (waiting === 0 ? 'lotado' : `lotado, ${waiting} em espera`),
+  willWait: 'Escrevemos para você assim que houver um lugar livre.',
+  placeInList: (ahead) =>
+    `${ahead === 0 ? 'O próximo lugar é seu' : ahead === 1 ? 'Há uma pessoa na sua frente' : `Há ${ahead} pessoas na sua frente`}. Escrevemos para você assim que houver um lugar livre.`,
+  offeredUntil: (until) => `Está reservado para você até ${until}. Depois é oferecido à próxima pessoa.`,
   onItsWay: (mail) => ['O convite está a caminho de ', mail, '.'],
   codeSent: (mail, until) => [
     'Um código de seis dígitos está a caminho de ',

@@ -1,0 +1,273 @@
+package app
+
+import (
+	"context"
+	"errors"
+	"slices"
+	"strings"
+	"time"
+
+	"corrim/core/life"
+	"corrim/core/opentimes"
+	"corrim/core/span"
+	"corrim/core/told"
+	"corrim/core/waiting"
+	"corrim/internal/refusal"
+	"corrim/internal/store"
+	"corrim/internal/store/sqlc"
+)
+
+// The waiting list of a meeting that clients share. Whoever waits has a seat that keeps no place yet, with a link of its own. A seat that
+// gets free is offered to the first of them in the same transaction, so that nobody else comes between.
+
+// mostOnList is how many can wait for one meeting.
+const mostOnList = 200
+
+// FullTime is a start that would be open if a seat were left.
+type FullTime struct {
+	Start   time.Time `json:"start"`
+	Waiting int64     `json:"waiting" doc:"How many wait for a seat."`
+}
+
+// onList tells whether a booking is on a waiting list, or is offered a seat from there.
+func onList(b sqlc.Booking) bool {
+	return b.Life == string(life.Waiting) || b.Life == string(life.Offered)
+}
+
+// full is at which starts within a range clients would come if a seat were left, with how many wait for one.
+func (a *App) full(ctx context.Context, l lineup, within span.Span) ([]FullTime, error) {
+	starts := l.full(within)
+	if len(starts) == 0 {
+		return nil, nil
+	}
+	rows, err := a.Store.WaitingAt(ctx, sqlc.WaitingAtParams{TypeID: l.o.ID, RangeFrom: int64(within.Start), RangeTo: int64(within.End)})
+	if err != nil {
+		return nil, err
+	}
+	counts := map[int64]int64{}
+	for _, row := range rows {
+		counts[row.StartAt] = row.Waiting
+	}
+	out := make([]FullTime, len(starts))
+	for i, s := range starts {
+		out[i] = FullTime{s.At.Time(), counts[int64(s.At)]}
+	}
+	return out, nil
+}
+
+// waitFor puts a client on a waiting list, within the limits of bookings.
+func (a *App) waitFor(ctx context.Context, q *sqlc.Queries, o offered, key string, r BookingRequest, form filledForm, asked ask) (sqlc.Booking, error) {
+	if err := a.withinLimits(ctx, q, o, r, form.guests); err != nil {
+		return sqlc.Booking{}, err
+	}
+	booking, err := a.joinList(ctx, q, o, key, r, form, asked)
+	if err != nil {
+		return booking, err
+	}
+	return booking, a.agreeToTexts(ctx, q, o, booking, form.phone)
+}
+
+// joinList puts a client on the waiting list of the meeting that is full at the wanted time.
+func (a *App) joinList(ctx context.Context, q *sqlc.Queries, o offered, key string, r BookingRequest, form filledForm, asked ask) (sqlc.Booking, error) {
+	if o.Offer.Waiting == "" {
+		return sqlc.Booking{}, refusal.New(refusal.Over, told.NoList.Words())
+	}
+	meeting, err := a.waitedFor(ctx, q, o, r, asked)
+	if err != nil {
+		return sqlc.Booking{}, err
+	}
+	queue, err := q.WaitingSeats(ctx, sqlc.WaitingSeatsParams{MeetingID: meeting, Most: mostOnList})
+	if err != nil {
+		return sqlc.Booking{}, err
+	}
+	if slices.ContainsFunc(queue, func(w sqlc.Booking) bool { return strings.EqualFold(w.ClientMail, r.Mail) }) {
+		return sqlc.Booking{}, refusal.New(refusal.Over, told.OnList.Words())
+	}
+	if len(queue) >= mostOnList {
+		return sqlc.Booking{}, refusal.New(refusal.TooMany, told.ListFull.With(o.host.home.Name))
+	}
+	return a.insertBooking(ctx, q, o, key, r, insertion{step: byClient(string(life.Queue), ""), form: form, into: meeting})
+}
+
+// waitedFor is the meeting that is full at the wanted time, where nothing but a seat is missing.
+func (a *App) waitedFor(ctx context.Context, q *sqlc.Queries, o offered, r BookingRequest, asked ask) (int64, error) {
+	at := span.Span{Start: span.At(r.Start), End: span.At(r.Start) + 1}
+	l, err := a.lineup(ctx, q, o, asked, at, 0)
+	if err != nil {
+		return 0, err
+	}
+	if !slices.ContainsFunc(l.full(at), func(s opentimes.Start) bool { return s.At == at.Start }) {
+		return 0, refusal.New(refusal.Taken, told.NotFull.Words())
+	}
+	start, end, _, _ := o.keptTimes(r.Start)
+	there, err := q.SharedAt(ctx, sqlc.SharedAtParams{TypeID: o.ID, StartAt: start, EndAt: end})
+	if err != nil {
+		return 0, err
+	}
+	for _, m := range there {
+		if m.Taken >= m.Capacity {
+			return m.ID, nil
+		}
+	}
+	return 0, refusal.New(refusal.Taken, told.NotFull.Words())
+}
+
+// offerSeats finds somebody for the seats of a booking's meeting that got free: it offers them to those who have waited longest, or tells
+// all who wait, as the type has it.
+func (a *App) offerSeats(ctx context.Context, q *sqlc.Queries, meeting int64) error {
+	m, err := q.LeadSeat(ctx, meeting)
+	if err != nil {
+		return err
+	}
+	now := a.Now()
+	free := m.Capacity - m.Taken
+	if free <= 0 || m.MeetingState != "booked" || m.StartAt <= now.Unix() {
+		return nil
+	}
+	row, err := q.MeetingType(ctx, m.TypeID)
+	if err != nil {
+		return err
+	}
+	offer, err := offerOf(row)
+	if err != nil {
+		return err
+	}
+	s, until := step{kind: string(life.Free), by: string(life.Clock)}, int64(0)
+	if offer.Waiting == waiting.First {
+		s.kind, free = string(life.Notify), mostOnList
+	} else {
+		hold := waiting.Hold(offer.waitHours(), time.Unix(m.StartAt, 0).Sub(now))
+		if hold == 0 {
+			return nil
+		}
+		until = now.Add(hold).Unix()
+	}
+	queue, err := q.WaitingSeats(ctx, sqlc.WaitingSeatsParams{MeetingID: meeting, Most: free})
+	if err != nil {
+		return err
+	}
+	for _, w := range queue {
+		if err := a.advance(ctx, q, w, s, until); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// offerSeatsOf does so for all coming meetings of a type, after it was given more seats.
+func (a *App) offerSeatsOf(ctx context.Context, q *sqlc.Queries, kind int64) error {
+	meetings, err := q.MeetingsWaitedFor(ctx, sqlc.MeetingsWaitedForParams{TypeID: kind, Now: a.Now().Unix()})
+	if err != nil {
+		return err
+	}
+	for _, meeting := range meetings {
+		if err := a.offerSeats(ctx, q, meeting); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// waiting is how clients wait for a seat where they share times.
+func (o offered) waiting() string {
+	if o.Rules.Seats <= 1 {
+		return ""
+	}
+	return o.Offer.Waiting
+}
+
+// usualWait is how many hours a seat is offered to each who waits, if the type says nothing else.
+const usualWait = 12
+
+func (o Offer) waitHours() time.Duration {
+	hours := o.WaitHours
+	if hours == 0 {
+		hours = usualWait
+	}
+	return time.Duration(hours) * time.Hour
+}
+
+// TakeSeat books the seat that a client is offered from the waiting list; where it is whoever's is first, any that is free.
+func (a *App) TakeSeat(ctx context.Context, link string) (ClientBooking, error) {
+	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
+		b, err := a.byLink(ctx, q, link)
+		if err != nil || b.Life == string(life.Booked) || b.Life == string(life.Requested) {
+			return err // sent twice
+		}
+		o, err := a.offeredBy(ctx, q, b)
+		if err != nil {
+			return err
+		}
+		if err := a.mayTake(b, o); err != nil {
+			return err
+		}
+		s, lapses := byClient(string(life.Book), ""), int64(0)
+		if o.Offer.OnRequest {
+			s.kind = string(life.Request)
+			lapses = a.lapsing(o, life.Request, b.StartAt)
+		}
+		return a.advance(ctx, q, b, s, lapses)
+	})
+	if errors.Is(err, store.ErrOverlap) {
+		err = refusal.New(refusal.Taken, told.SeatGone.Words())
+	}
+	if err != nil {
+		return ClientBooking{}, err
+	}
+	a.Wake()
+	return a.afterwards(ctx, link)
+}
+
+// mayTake refuses a seat that isn't offered to whoever wants to take it, or not any more.
+func (a *App) mayTake(b sqlc.Booking, o offered) error {
+	switch {
+	case b.Life == string(life.Offered) && b.LapsesAt > a.Now().Unix():
+		return nil
+	case b.Life == string(life.Offered), b.Life == string(life.Expired):
+		return refusal.New(refusal.Over, told.SeatOver.Words())
+	case b.Life == string(life.Waiting) && o.Offer.Waiting == waiting.First && b.Taken >= b.Capacity:
+		return refusal.New(refusal.Taken, told.SeatGone.Words())
+	case b.Life == string(life.Waiting) && o.Offer.Waiting != waiting.First:
+		return refusal.New(refusal.Over, told.StillWaiting.Words())
+	}
+	return nil
+}
+
+// dismissAll takes everybody off a meeting's waiting list, and those who are offered a seat.
+func (a *App) dismissAll(ctx context.Context, q *sqlc.Queries, p Person, b sqlc.Booking, word string) error {
+	queue, err := q.WaitingSeats(ctx, sqlc.WaitingSeatsParams{MeetingID: b.MeetingID, Most: mostOnList})
+	if err != nil {
+		return err
+	}
+	held, err := q.SeatsOffered(ctx, b.MeetingID)
+	if err != nil {
+		return err
+	}
+	for _, w := range append(queue, held...) {
+		if err := a.advance(ctx, q, w, byHost(string(life.Dismiss), p, word), 0); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// inSessionsHistory keeps what happens on a session's waiting list in its own history too, with whose it was.
+func (a *App) inSessionsHistory(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, s step) error {
+	if !slices.Contains([]life.Event{life.Queue, life.Free, life.Lapse, life.Dismiss}, life.Event(s.kind)) {
+		return nil
+	}
+	own, err := sessionOf(ctx, q, b)
+	if err != nil || own == nil {
+		return err
+	}
+	return q.AddStep(ctx, sqlc.AddStepParams{BookingID: own.ID, At: a.Now().Unix(), Kind: s.kind, By: s.by, Note: b.ClientName, PersonID: nullID(s.person)})
+}
+
+// aheadOf is how many wait before a booking; nil if it doesn't wait.
+func (a *App) aheadOf(ctx context.Context, b sqlc.Booking) (*int64, error) {
+	if b.Life != string(life.Waiting) {
+		return nil, nil
+	}
+	n, err := a.Store.WaitingAhead(ctx, sqlc.WaitingAheadParams{MeetingID: b.MeetingID, ID: b.ID})
+	return &n, err
+}
