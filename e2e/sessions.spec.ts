@@ -1,4 +1,4 @@
-import { expect, type Page, test } from '@playwright/test'
+import { expect, type Locator, type Page, test } from '@playwright/test'
 import { worker } from './ports.ts'
 import { expectAccessible, fillDetails, mailTo, openPage, otherWindow, signInAs } from './steps.ts'
 
@@ -86,4 +86,77 @@ test('sessions are set by a sentence, booked, filled by hand, moved and called o
   await sheet.getByRole('button', { name: 'Call off this session' }).click()
   await openSessions(host)
   await expect(host.getByRole('link', { name: /20:15–21:45/ })).toHaveCount(0)
+})
+
+/** Sets one session and gives all its seats away by hand; returns its sheet on the board. */
+async function fullSession(host: Page, day: { iso: string }, clock: string): Promise<Locator> {
+  await openSessions(host)
+  await host.getByLabel('When they are, on your clock').fill(`${day.iso} ${clock}`)
+  await host.getByRole('button', { name: 'Set 1 session anyway' }).click()
+  await host.getByRole('link', { name: new RegExp(`${clock}–`) }).click()
+  const sheet = host.getByRole('dialog', { name: 'Dimming workshop' })
+  for (const name of ['Ash', 'Birch', 'Cedar', 'Doug']) {
+    await sheet.getByRole('button', { name: 'Add somebody' }).click()
+    const add = sheet.getByRole('form', { name: 'Add somebody' })
+    await add.getByLabel('Client').fill(name)
+    await add.getByLabel('Mail').fill(mail(name))
+    await add.getByRole('button', { name: 'Give a seat' }).click()
+    await expect(sheet.getByRole('list', { name: 'Who comes' })).toContainText(name)
+  }
+  return sheet
+}
+
+/** Joins the waiting list of a date that is full. */
+async function joinList(page: Page, listed: RegExp, name: string): Promise<void> {
+  await openPage(page, 'dimming-workshop')
+  await page.getByRole('list', { name: 'Dates' }).getByRole('button', { name: listed }).filter({ hasText: 'full' }).click()
+  await fillDetails(page, name, mail(name))
+  await page.getByRole('button', { name: 'Join the waiting list', exact: true }).click()
+  await expect(page.getByRole('heading', { name: 'You are on the waiting list.' })).toBeVisible()
+}
+
+test('two clients wait for a full session; the seat that gets free is kept for the first of them', async ({ page, request, context }) => {
+  const day = dayAhead(27)
+  const host = await otherWindow(context)
+  await signInAs(host, 'Maren Achterberg')
+  const sheet = await fullSession(host, day, '20:45')
+
+  await joinList(page, day.listed, 'Fern')
+  await expect(page.getByText('You are next.')).toBeVisible()
+  await expectAccessible(page)
+  const other = await otherWindow(context)
+  await joinList(other, day.listed, 'Gorse')
+  await expect(other.getByText('One person comes before you.')).toBeVisible()
+
+  // The host sees who waits; one of the four can't come.
+  await host.reload()
+  await expect(sheet.getByRole('list', { name: 'Who comes' }).getByRole('listitem').filter({ hasText: 'Fern' })).toContainText('waits for a place')
+  await sheet.getByRole('button', { name: 'Birch' }).click()
+  const birch = host.getByRole('dialog', { name: 'Birch' })
+  await birch.getByRole('button', { name: 'Cancel this seat' }).click()
+  await birch.getByRole('button', { name: 'Cancel the meeting' }).click()
+  await mailTo(request, mail('Fern'), 2)
+
+  // Nobody else gets the seat meanwhile, and the first takes it.
+  await page.reload()
+  await expect(page.getByRole('heading', { name: 'A place is free for you.' })).toBeVisible()
+  await expect(page.getByText(/It is kept for you until/)).toBeVisible()
+  await expectAccessible(page)
+  await page.getByRole('button', { name: 'Take the place' }).click()
+  await expect(page.getByRole('heading', { name: 'Your meeting is booked.' })).toBeVisible()
+  await mailTo(request, mail('Fern'), 3)
+
+  // The other one is next, and leaves the list.
+  await other.reload()
+  await expect(other.getByText('You are next.')).toBeVisible()
+  await other.getByRole('button', { name: 'Leave the waiting list' }).click()
+  await expect(other.getByRole('heading', { name: 'Leave the waiting list?' })).toBeVisible()
+  await other.getByRole('button', { name: 'Leave the waiting list' }).last().click()
+  await expect(other.getByRole('heading', { name: 'You are off the waiting list.' })).toBeVisible()
+
+  await openSessions(host)
+  await host.getByRole('link', { name: /20:45–/ }).click()
+  await sheet.getByRole('button', { name: 'Call off' }).click()
+  await sheet.getByRole('button', { name: 'Call off this session' }).click()
+  await expect(sheet).toHaveCount(0)
 })

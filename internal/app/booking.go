@@ -111,6 +111,7 @@ type ClientBooking struct {
 	Shared   bool        `json:"shared,omitempty" doc:"Others can ask for the same time; it is kept for nobody until the host decides."`
 	Proposed []time.Time `json:"proposed" doc:"Other times that the host proposes."`
 	Ahead    *int64      `json:"ahead,omitempty" doc:"On the waiting list: how many come before."`
+	Waited   bool        `json:"waited,omitempty" doc:"It was on the waiting list, and never booked."`
 	MayTake  bool        `json:"mayTake,omitempty" doc:"A seat is free that the client can take now, from the waiting list."`
 	Word     string      `json:"word,omitempty" doc:"What the host wrote last."`
 	CantMove *told.Words `json:"cantMove,omitempty" doc:"Why the client can't move it."`
@@ -819,6 +820,7 @@ func (a *App) clientBooking(ctx context.Context, b sqlc.Booking) (ClientBooking,
 	}
 	steps, err := a.Store.StepsOf(ctx, b.ID)
 	out.Word, out.Last = lastWord(steps), lastChange(steps)
+	out.Waited = b.Invited == 0 && slices.ContainsFunc(steps, func(s sqlc.BookingStep) bool { return s.Kind == string(life.Queue) })
 	return out, err
 }
 

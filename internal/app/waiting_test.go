@@ -101,7 +101,7 @@ func TestASeatThatGetsFreeIsOfferedToOneAfterTheOther(t *testing.T) {
 	refused(t, err, refusal.Over)
 	booked, err := h.App.TakeSeat(ctx, linkOf(dee))
 	require.NoError(t, err)
-	assert.Equal(t, "booked", booked.State)
+	assert.Equal(t, []any{"booked", false}, []any{booked.State, booked.Waited})
 	_, err = h.App.TakeSeat(ctx, linkOf(dee))
 	require.NoError(t, err, "sent twice")
 	all := letters(t, h, "dee@wait.example", 3)
@@ -158,7 +158,7 @@ func TestWhoWaitsHearsOfWhatBecomesOfTheSession(t *testing.T) {
 	before := len(subjectsTo(h, "ines@"))
 	left, err := h.App.Cancel(ctx, linkOf(waiters[0]), "")
 	require.NoError(t, err)
-	assert.Equal(t, "cancelled", left.State)
+	assert.Equal(t, []any{"cancelled", true}, []any{left.State, left.Waited})
 	// The host takes one off it.
 	sheet, err := h.App.BookingSheet(ctx, h.Host, id)
 	require.NoError(t, err)

@@ -149,8 +149,10 @@ type visit struct {
 	at           string // the open time nearest to this is taken
 	name, mail   string
 	zone, remark string
-	then         string // "moved" or "cancelled" a day ago
+	then         string // "moved" or "cancelled" a day ago; or it is full, and they wait
 }
+
+const waits = "waits"
 
 var visits = []visit{
 	{6, "survey", 0, "09:45", "Museu da Ria", "visitas@museudaria.example", "Europe/Lisbon", "Two rooms of watercolours, south windows.", ""},
@@ -181,6 +183,8 @@ var visits = []visit{
 	{5, "dimming-workshop", 8, "17:30", "Sint-Janshuis", "balie@sintjanshuis.example", "Europe/Brussels", "We bring the object.", ""},
 	{4, "dimming-workshop", 8, "17:30", "Kaunas Clock House", "kontaktai@clockhouse.example", "Europe/Vilnius", "", ""},
 	{2, "dimming-workshop", 8, "17:30", "Gruyère Lace Museum", "musee@gruyerelace.example", "Europe/Zurich", "", ""},
+	{1, "dimming-workshop", 8, "17:30", "Museo del Grano", "info@museodelgrano.example", "Europe/Madrid", "", waits},
+	{1, "dimming-workshop", 8, "17:30", "Abbey Glass House", "keys@abbeyglass.example", "Europe/Dublin", "", waits},
 	{2, "dimming-workshop", 15, "17:30", "Het Kleine Kabinet", "balie@kleinekabinet.example", "Europe/Amsterdam", "", ""},
 	{2, "case-review", 2, "13:30", "Het Kleine Kabinet", "balie@kleinekabinet.example", "Europe/Amsterdam", "Eleven cases, all different.", ""},
 }
@@ -372,8 +376,9 @@ func (p Planter) visit(ctx context.Context, v visit) error {
 		return err
 	}
 	request := app.BookingRequest{Start: start, Name: v.name, Mail: v.mail, Zone: v.zone, Remark: v.remark, Said: said[v.name], Given: addresses[v.name], Phone: phones[v.name], Texts: phones[v.name] != ""}
+	request.Wait = v.then == waits
 	booking, err := p.App.Book(ctx, Workspace, v.slug, "demo "+v.slug+" "+v.name, request)
-	if err != nil || v.then == "" {
+	if err != nil || v.then == "" || v.then == waits {
 		return err
 	}
 	p.Clock.setBack(20 * time.Hour)
@@ -398,6 +403,9 @@ func (p Planter) openNear(ctx context.Context, v visit, later int) (time.Time, e
 	open, err := p.App.OpenTimes(ctx, Workspace, v.slug, app.LookFor{From: wanted.AddDate(0, 0, -2), To: wanted.AddDate(0, 0, 6)})
 	if err != nil {
 		return time.Time{}, err
+	}
+	if v.then == waits && len(open.Full) > 0 {
+		return open.Full[0].Start, nil
 	}
 	best := time.Time{}
 	for _, t := range open.Starts {

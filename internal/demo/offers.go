@@ -5,6 +5,7 @@ import (
 	"fmt"
 
 	"corrim/core/intake"
+	"corrim/core/waiting"
 	"corrim/internal/app"
 )
 
@@ -15,14 +16,15 @@ var categories = []struct {
 }{
 	{"Light in your rooms", []string{"survey", "daylight", "plan-review", "site-visit"}},
 	{"Objects and loans", []string{"loan-call", "loan-call-americas", "case-review", "two-adviser-review"}},
-	{"Questions and lessons", []string{"first-conversation", "lux-advice", "conservators-hour", "readings", "lux-lesson", "lux-clinic", "urgent"}},
+	{"Questions and lessons", []string{"first-conversation", "lux-advice", "conservators-hour", "readings", "lux-lesson", "lux-clinic", "dimming-workshop", "urgent"}},
 }
 
 var video = app.Way{ID: "video", Kind: "video"}
 
 // offers are what is particular about how types meet their clients.
 var offers = map[string]func(*app.OfferChange){
-	"urgent": func(c *app.OfferChange) { c.Listing, c.Proof = "link", "puzzle" },
+	"urgent":           func(c *app.OfferChange) { c.Listing, c.Proof = "link", "puzzle" },
+	"dimming-workshop": func(c *app.OfferChange) { c.Waiting, c.WaitHours = waiting.InTurn, 12 },
 	"first-conversation": func(c *app.OfferChange) {
 		c.Ways = []app.Way{video, {ID: "phone", Kind: "phone", Calls: "host"}}
 	},

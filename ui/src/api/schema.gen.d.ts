@@ -2990,6 +2990,8 @@ export interface components {
             /** @description If the client agreed to text messages. */
             texts?: components["schemas"]["TextsOf"];
             type: string;
+            /** @description It was on the waiting list, and never booked. */
+            waited?: boolean;
             /** @enum {string} */
             way: "video" | "own-room" | "ours" | "theirs" | "phone" | "later";
             /** @description At an address: that. */

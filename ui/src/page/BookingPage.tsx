@@ -100,6 +100,7 @@ function begun({ start }: Booking): boolean {
 }
 
 function headline(booking: Booking, fresh: boolean, t: Texts): string {
+  if (booking.state === 'cancelled' && booking.waited) return t.offList
   if (booking.state !== 'booked') return t.headlines[booking.state]
   if (booking.over) return t.over
   if (begun(booking)) return t.running

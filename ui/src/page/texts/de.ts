@@ -78,6 +78,7 @@ export const de: Texts = {
   full: (waiting) => (waiting === 0 ? 'ausgebucht' : `ausgebucht, ${waiting} auf der Warteliste`),
   joinList: 'Auf die Warteliste',
   willWait: 'Wir schreiben Ihnen, sobald ein Platz für Sie frei ist.',
+  offList: 'Sie stehen nicht mehr auf der Warteliste.',
   placeInList: (ahead) =>
     `${ahead === 0 ? 'Sie sind als Nächstes an der Reihe' : ahead === 1 ? 'Eine Person ist vor Ihnen' : `${ahead} Personen sind vor Ihnen`}. Wir schreiben Ihnen, sobald ein Platz für Sie frei ist.`,
   offeredUntil: (until) => `Er ist bis ${until} für Sie reserviert. Dann wird er der nächsten Person angeboten.`,

@@ -108,6 +108,7 @@ export const en = {
   full: (waiting: number) => (waiting === 0 ? 'full' : `full, ${waiting} waiting`),
   joinList: 'Join the waiting list',
   willWait: 'We write to you as soon as a place is free for you.',
+  offList: 'You are off the waiting list.',
   placeInList: (ahead: number) =>
     `${ahead === 0 ? 'You are next' : ahead === 1 ? 'One person comes before you' : `${ahead} people come before you`}. We write to you as soon as a place is free for you.`,
   offeredUntil: (until: string) => `It is kept for you until ${until}. Then it is offered to whoever is next.`,

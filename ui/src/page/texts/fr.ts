@@ -87,6 +87,7 @@ export const fr: Texts = {
   full: (waiting) => (waiting === 0 ? 'complet' : `complet, ${waiting} en attente`),
   joinList: 'Liste d’attente',
   willWait: 'Nous vous écrivons dès qu’une place se libère pour vous.',
+  offList: 'Vous n’êtes plus sur la liste d’attente.',
   placeInList: (ahead) =>
     `${ahead === 0 ? 'La prochaine place est pour vous' : ahead === 1 ? 'Une personne est avant vous' : `${ahead} personnes sont avant vous`}. Nous vous écrivons dès qu’une place se libère pour vous.`,
   offeredUntil: (until) =>

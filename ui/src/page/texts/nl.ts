@@ -87,6 +87,7 @@ export const nl: Texts = {
   full: (waiting) => (waiting === 0 ? 'vol' : `vol, ${waiting} op de wachtlijst`),
   joinList: 'Op de wachtlijst',
   willWait: 'We schrijven u zodra er een plaats voor u vrij is.',
+  offList: 'U staat niet meer op de wachtlijst.',
   placeInList: (ahead) =>
     `${ahead === 0 ? 'U bent als eerste aan de beurt' : ahead === 1 ? 'Eén persoon is vóór u' : `${ahead} personen zijn vóór u`}. We schrijven u zodra er een plaats voor u vrij is.`,
   offeredUntil: (until) =>

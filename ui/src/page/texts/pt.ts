@@ -93,6 +93,7 @@ export const pt: Texts = {
   full: (waiting) => (waiting === 0 ? 'completo' : `completo, ${waiting} em espera`),
   joinList: 'Entrar na lista de espera',
   willWait: 'Escrevemos-lhe assim que houver um lugar livre para si.',
+  offList: 'Já não está na lista de espera.',
   placeInList: (ahead) =>
     `${ahead === 0 ? 'O próximo lugar é para si' : ahead === 1 ? 'Há uma pessoa à sua frente' : `Há ${ahead} pessoas à sua frente`}. Escrevemos-lhe assim que houver um lugar livre para si.`,
   offeredUntil: (until) => `Está reservado para si até ${until}. Depois é oferecido à pessoa seguinte.`,

@@ -64,6 +64,7 @@ export const ptBR: Texts = {
   shareSession: (n) => `Até ${n} pessoas participam de cada vez.`,
   full: (waiting) => (waiting === 0 ? 'lotado' : `lotado, ${waiting} em espera`),
   willWait: 'Escrevemos para você assim que houver um lugar livre.',
+  offList: 'Você não está mais na lista de espera.',
   placeInList: (ahead) =>
     `${ahead === 0 ? 'O próximo lugar é seu' : ahead === 1 ? 'Há uma pessoa na sua frente' : `Há ${ahead} pessoas na sua frente`}. Escrevemos para você assim que houver um lugar livre.`,
   offeredUntil: (until) => `Está reservado para você até ${until}. Depois é oferecido à próxima pessoa.`,
