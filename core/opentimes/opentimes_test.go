@@ -430,12 +430,12 @@ func TestAPoolIsFilledUpBeforeAnotherHostBegins(t *testing.T) {
 		return opentimes.Offer{}
 	}
 	pool := opentimes.Pool{Hosts: []opentimes.Host{idle, busy}}
-	left, of, hosts := opentimes.PoolSeatsLeft(in, pool, offer(pool))
+	left, of, hosts := opentimes.PoolSeatsLeft(in, pool)(offer(pool))
 	assert.Equal(t, []any{1, 5, []int{1}}, []any{left, of, hosts})
 	pool.Hosts[1] = lesson(t, 5).Host
-	left, of, hosts = opentimes.PoolSeatsLeft(in, pool, offer(pool))
+	left, of, hosts = opentimes.PoolSeatsLeft(in, pool)(offer(pool))
 	assert.Equal(t, []any{5, 5, []int{0}}, []any{left, of, hosts}, "a full one leaves the others")
 	pool = opentimes.Pool{Hosts: []opentimes.Host{busy, lesson(t, 2).Host}, Together: true}
-	left, _, _ = opentimes.PoolSeatsLeft(in, pool, offer(pool))
+	left, _, _ = opentimes.PoolSeatsLeft(in, pool)(offer(pool))
 	assert.Equal(t, 1, left)
 }

@@ -78,23 +78,40 @@ func SeatsLeft(in Input, s Start) (left, of int, joins bool) {
 	return seats, seats, false
 }
 
-// PoolSeatsLeft is the same of an offer of a pool, and which of its hosts a client would join: those who have a meeting then that others
+// PoolSeatsLeft tells the same of offers of a pool, and which of its hosts a client would join: those who have a meeting then that others
 // share, if there are any. Together, the fewest seats count.
-func PoolSeatsLeft(in Input, pool Pool, o Offer) (left, of int, hosts []int) {
-	for _, k := range o.Hosts {
-		in.Host = pool.Hosts[k]
-		if mine, seats, joins := in.joined(o.Start); joins {
-			if len(hosts) == 0 || (mine < left) == pool.Together {
-				left, of = mine, seats
+func PoolSeatsLeft(in Input, pool Pool) func(Offer) (left, of int, hosts []int) {
+	type place struct {
+		at      span.Instant
+		seconds int64
+	}
+	shared := make([]map[place]Filling, len(pool.Hosts))
+	for k, host := range pool.Hosts {
+		shared[k] = map[place]Filling{}
+		for _, b := range host.Bookings {
+			at := place{b.Meeting.Start, b.Meeting.Seconds()}
+			if _, known := shared[k][at]; !known && in.shares(b, int(at.seconds/60)) {
+				shared[k][at] = b.Filling
+			}
+		}
+	}
+	return func(o Offer) (left, of int, hosts []int) {
+		for _, k := range o.Hosts {
+			f, joins := shared[k][place{o.At, int64(o.Minutes) * 60}]
+			if !joins {
+				continue
+			}
+			if len(hosts) == 0 || (f.Left() < left) == pool.Together {
+				left, of = f.Left(), f.Seats
 			}
 			hosts = append(hosts, k)
 		}
+		if len(hosts) == 0 {
+			seats := max(1, in.Type.Seats)
+			return seats, seats, o.Hosts
+		}
+		return left, of, hosts
 	}
-	if len(hosts) == 0 {
-		seats := max(1, in.Type.Seats)
-		return seats, seats, o.Hosts
-	}
-	return left, of, hosts
 }
 
 // fullOnes refuses the starts of meetings that have no seat left.

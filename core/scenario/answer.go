@@ -50,10 +50,11 @@ type Why struct {
 // Answer computes the open starts and the reasons asked for.
 func (s Scenario) Answer() Answer {
 	a := Answer{Starts: []Start{}, Reasons: []Reason{}}
+	seatsLeft := opentimes.PoolSeatsLeft(s.Input, s.Pool)
 	for _, o := range opentimes.SearchPool(s.Input, s.Pool, s.Range) {
 		start := Start{Start: o.At.String(), Minutes: o.Minutes}
 		if s.Input.Type.Seats > 1 {
-			start.Left, _, _ = opentimes.PoolSeatsLeft(s.Input, s.Pool, o)
+			start.Left, _, _ = seatsLeft(o)
 		}
 		for _, k := range o.Hosts {
 			start.Hosts = append(start.Hosts, s.Pool.Hosts[k].Name)

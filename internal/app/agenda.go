@@ -126,7 +126,7 @@ func (a *App) wholeAgendas(ctx context.Context, q *sqlc.Queries, people []Person
 
 // times is what open times need to know of a booking.
 func (b hosted) times() sqlc.TimesOfHostsRow {
-	return sqlc.TimesOfHostsRow{ID: b.ID, MeetingID: b.MeetingID, Capacity: b.Capacity, Taken: b.Taken, Session: b.Session == 1, TypeID: b.TypeID, PersonID: b.own.PersonID, StartAt: b.StartAt, EndAt: b.EndAt, KeptFrom: b.KeptFrom, KeptUntil: b.KeptUntil}
+	return sqlc.TimesOfHostsRow{ID: b.ID, MeetingID: b.MeetingID, Capacity: b.Capacity, Taken: b.Taken, SessionID: b.Session * b.ID, TypeID: b.TypeID, PersonID: b.own.PersonID, StartAt: b.StartAt, EndAt: b.EndAt, KeptFrom: b.KeptFrom, KeptUntil: b.KeptUntil}
 }
 
 func idsOf(people []Person) []int64 {
@@ -238,7 +238,7 @@ func (g agenda) host(kind int64) opentimes.Host {
 		host.Bookings = append(host.Bookings, opentimes.Booking{
 			ID: bookingLabel(b.ID), Type: typeLabel(b.TypeID), Meeting: span.Span{Start: span.Instant(b.StartAt), End: span.Instant(b.EndAt)},
 			Before: int(b.StartAt-b.KeptFrom) / 60, After: int(b.KeptUntil-b.EndAt) / 60,
-			Filling: opentimes.Filling{Seats: int(b.Capacity), Taken: int(b.Taken)}, Session: b.Session,
+			Filling: opentimes.Filling{Seats: int(b.Capacity), Taken: int(b.Taken)}, Session: b.SessionID > 0,
 		})
 	}
 	return host

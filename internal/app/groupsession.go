@@ -105,6 +105,7 @@ type GroupSession struct {
 	Hosts []string  `json:"hosts"`
 	May   bool      `json:"may" doc:"The viewer may see who comes, move it, and call it off."`
 	Filling
+	Waiting int64 `json:"waiting,omitempty" doc:"How many wait for a seat."`
 }
 
 // mostSessions is how many of the next ones are listed.
@@ -120,6 +121,10 @@ func (a *App) GroupSessions(ctx context.Context, p Person, kind int64) ([]GroupS
 		return nil, err
 	}
 	names, err := a.names(ctx, p.home.id)
+	if err != nil || len(rows) == 0 {
+		return []GroupSession{}, err
+	}
+	waiting, err := a.waitingBetween(ctx, kind, rows[0].StartAt, rows[len(rows)-1].StartAt+1)
 	if err != nil {
 		return nil, err
 	}
@@ -128,7 +133,7 @@ func (a *App) GroupSessions(ctx context.Context, p Person, kind int64) ([]GroupS
 		if b.EndAt <= a.Now().Unix() {
 			continue
 		}
-		s := GroupSession{ID: b.ID, Start: time.Unix(b.StartAt, 0).UTC(), End: time.Unix(b.EndAt, 0).UTC(), Hosts: []string{}, May: p.May(identity.HandleBookings), Filling: *fillingOf(b)}
+		s := GroupSession{ID: b.ID, Start: time.Unix(b.StartAt, 0).UTC(), End: time.Unix(b.EndAt, 0).UTC(), Hosts: []string{}, May: p.May(identity.HandleBookings), Filling: *fillingOf(b), Waiting: waiting[b.MeetingID]}
 		parts, err := a.Store.HostsOfMeeting(ctx, b.MeetingID)
 		if err != nil {
 			return nil, err
@@ -222,5 +227,9 @@ func (l lineup) full(within span.Span) []opentimes.Start {
 		return nil
 	}
 	in, pool := l.input()
+	return l.fullOf(in, pool, within)
+}
+
+func (l lineup) fullOf(in opentimes.Input, pool opentimes.Pool, within span.Span) []opentimes.Start {
 	return opentimes.Full(in, pool, within, l.o.Rules.Duration)
 }

@@ -1,6 +1,7 @@
 package app_test
 
 import (
+	"fmt"
 	"testing"
 	"time"
 
@@ -220,5 +221,30 @@ func TestSessionsAreGivenToHostsByTheTypesRule(t *testing.T) {
 	seat(t, h, "2026-05-05 10:00", "Ada")
 	for _, s := range listed(t, h) {
 		assert.Equal(t, s.Start.Equal(h.At("2026-05-05 10:00")), s.Taken == 1, "whose session it is, there the client is")
+	}
+}
+
+// A type with 2,000 sessions and 20,000 seats: 40 a day in 50 days.
+func BenchmarkOpenTimesOf2000Sessions(b *testing.B) {
+	h := testhouse.New(b)
+	draft := testhouse.Survey
+	draft.Rules.Duration, draft.Rules.Others = 30, nil
+	draft.Rules.Before, draft.Rules.After, draft.Rules.Seats, draft.Rules.Sessions = 0, 0, 11, true
+	_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, app.Saving{})
+	require.NoError(b, err)
+	for minute := 4 * 60; minute < 24*60; minute += 30 {
+		text := fmt.Sprintf("Mon-Sun %d:%02d from 5 May, 50 times", minute/60, minute%60)
+		_, err := h.App.SetGroupSessions(ctx, h.Host, app.NewSessions{SessionWish: app.SessionWish{Type: h.Type.ID, Text: text}, Outside: true})
+		require.NoError(b, err)
+	}
+	require.NoError(b, h.App.Store.Script(ctx, `INSERT INTO seat (meeting_id, uid, life, keeps, client_name, client_mail, client_zone, remark, link_hash, request_key, created_at)
+		SELECT own.meeting_id, 's' || own.meeting_id || '-' || n.value, 'booked', 1, 'C', 'c@x.example', 'UTC', '', 'l' || own.meeting_id || '-' || n.value, 'k' || own.meeting_id || '-' || n.value, 0
+		FROM seat own CROSS JOIN json_each('[0,1,2,3,4,5,6,7,8,9]') n WHERE own.session = 1`))
+	from := h.At("2026-05-04 00:00")
+	b.ResetTimer()
+	for i := range b.N {
+		open, err := h.App.OpenTimes(ctx, "quillmere", "survey", app.LookFor{From: from.Add(time.Duration(i) * time.Second), To: from.AddDate(0, 0, 37)})
+		require.NoError(b, err)
+		require.NotEmpty(b, open.Starts)
 	}
 }

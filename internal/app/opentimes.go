@@ -326,9 +326,10 @@ func (a *App) answerOf(ctx context.Context, o offered, asked ask, moving int64, 
 		return OpenTimes{}, err
 	}
 	in := agenda{person: o.host, now: span.At(a.Now())}.input(o.ID, o.Rules)
-	offers := l.search(within)
-	answer := OpenTimes{Now: in.Now.Time(), Earliest: in.Earliest().Time(), Starts: times(startsOf(offers)), Left: l.left(offers)}
-	if answer.Full, err = a.full(ctx, l, within); err != nil {
+	of, pool := l.input()
+	offers := l.searchOf(of, pool, within)
+	answer := OpenTimes{Now: in.Now.Time(), Earliest: in.Earliest().Time(), Starts: times(startsOf(offers)), Left: l.left(of, pool, offers)}
+	if answer.Full, err = a.full(ctx, l, of, pool, within); err != nil {
 		return answer, err
 	}
 	if window, limited := in.Bookable(); limited {

@@ -257,8 +257,8 @@ func (l lineup) input() (opentimes.Input, opentimes.Pool) {
 		return opentimes.Input{}, opentimes.Pool{}
 	}
 	in := l.agendas[0].input(l.o.ID, l.o.Rules)
-	p := opentimes.Pool{Together: l.o.pool.Way == routing.Together}
-	for _, g := range l.agendas {
+	p := opentimes.Pool{Hosts: []opentimes.Host{in.Host}, Together: l.o.pool.Way == routing.Together}
+	for _, g := range l.agendas[1:] {
 		p.Hosts = append(p.Hosts, g.host(l.o.ID))
 	}
 	return in, p
@@ -266,10 +266,15 @@ func (l lineup) input() (opentimes.Input, opentimes.Pool) {
 
 // search is the starts that the candidates can honour.
 func (l lineup) search(within span.Span) []opentimes.Offer {
-	if len(l.agendas) == 0 {
+	in, p := l.input()
+	return l.searchOf(in, p, within)
+}
+
+// searchOf is the same with the lineup's input, for whoever needs that too.
+func (l lineup) searchOf(in opentimes.Input, p opentimes.Pool, within span.Span) []opentimes.Offer {
+	if len(p.Hosts) == 0 {
 		return nil
 	}
-	in, p := l.input()
 	offers := opentimes.SearchPool(in, p, within)
 	if l.o.pool.Way != routing.SomeAndOne {
 		return offers

@@ -422,14 +422,13 @@ func clientsOf(b sqlc.Booking) string {
 }
 
 // left is how many seats are left of those offers at which somebody has one already, by start; nil where clients share no times.
-func (l lineup) left(offers []opentimes.Offer) map[string]int {
+func (l lineup) left(in opentimes.Input, pool opentimes.Pool, offers []opentimes.Offer) map[string]int {
 	if l.o.Rules.Seats <= 1 {
 		return nil
 	}
-	in, pool := l.input()
-	out := map[string]int{}
+	out, seatsLeft := map[string]int{}, opentimes.PoolSeatsLeft(in, pool)
 	for _, o := range offers {
-		if left, of, _ := opentimes.PoolSeatsLeft(in, pool, o); left < of {
+		if left, of, _ := seatsLeft(o); left < of {
 			out[o.At.String()] = left
 		}
 	}

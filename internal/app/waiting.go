@@ -35,8 +35,11 @@ func onList(b sqlc.Booking) bool {
 }
 
 // full is at which starts within a range clients would come if a seat were left, with how many wait for one.
-func (a *App) full(ctx context.Context, l lineup, within span.Span) ([]FullTime, error) {
-	starts := l.full(within)
+func (a *App) full(ctx context.Context, l lineup, in opentimes.Input, pool opentimes.Pool, within span.Span) ([]FullTime, error) {
+	if l.o.Rules.Seats <= 1 {
+		return nil, nil
+	}
+	starts := l.fullOf(in, pool, within)
 	if len(starts) == 0 {
 		return nil, nil
 	}
@@ -46,13 +49,23 @@ func (a *App) full(ctx context.Context, l lineup, within span.Span) ([]FullTime,
 	}
 	counts := map[int64]int64{}
 	for _, row := range rows {
-		counts[row.StartAt] = row.Waiting
+		counts[row.StartAt] += row.Waiting
 	}
 	out := make([]FullTime, len(starts))
 	for i, s := range starts {
 		out[i] = FullTime{s.At.Time(), counts[int64(s.At)]}
 	}
 	return out, nil
+}
+
+// waitingBetween is how many wait for each of a type's meetings that start within a range.
+func (a *App) waitingBetween(ctx context.Context, kind, from, to int64) (map[int64]int64, error) {
+	rows, err := a.Store.WaitingAt(ctx, sqlc.WaitingAtParams{TypeID: kind, RangeFrom: from, RangeTo: to})
+	out := map[int64]int64{}
+	for _, row := range rows {
+		out[row.ID] = row.Waiting
+	}
+	return out, err
 }
 
 // waitFor puts a client on a waiting list, within the limits of bookings.

@@ -77,6 +77,7 @@ func TestASeatThatGetsFreeIsOfferedToOneAfterTheOther(t *testing.T) {
 	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", app.LookFor{From: h.At(at), To: h.At("2026-05-09 00:00")})
 	require.NoError(t, err)
 	assert.Equal(t, []app.FullTime{{Start: h.At(at).UTC(), Waiting: 2}}, open.Full)
+	assert.EqualValues(t, 2, listed(t, h)[0].Waiting)
 	_, err = h.App.TakeSeat(ctx, linkOf(cy))
 	refused(t, err, refusal.Over)
 	assert.Len(t, entries(t, h), 1)

@@ -6,6 +6,15 @@ ALTER TABLE seat ADD COLUMN session INTEGER NOT NULL DEFAULT 0 CHECK (session IN
 CREATE INDEX seat_in_meeting ON seat (meeting_id, session DESC, keeps DESC, id);
 DROP INDEX seat_of_meeting;
 
+-- The seat that stands for the session that a meeting is; 0 if it is none.
+ALTER TABLE meeting ADD COLUMN session_id INTEGER NOT NULL DEFAULT 0;
+-- +goose StatementBegin
+CREATE TRIGGER session_known AFTER INSERT ON seat WHEN NEW.session = 1
+BEGIN
+    UPDATE meeting SET session_id = NEW.id WHERE id = NEW.meeting_id;
+END;
+-- +goose StatementEnd
+
 DROP VIEW booking;
 CREATE VIEW booking AS
 SELECT seat.id, seat.meeting_id, seat.uid, meeting.uid AS meeting_uid, meeting.sequence + seat.sequence AS sequence, meeting.revision + seat.revision AS revision, meeting.version, meeting.type_id, meeting.host_id,
@@ -91,4 +100,6 @@ FROM seat JOIN meeting ON meeting.id = seat.meeting_id;
 UPDATE meeting SET state = 'cancelled' WHERE state = 'booked' AND taken = 0;
 CREATE INDEX seat_of_meeting ON seat (meeting_id, keeps DESC, id);
 DROP INDEX seat_in_meeting;
+DROP TRIGGER session_known;
+ALTER TABLE meeting DROP COLUMN session_id;
 ALTER TABLE seat DROP COLUMN session;

@@ -104,8 +104,8 @@ WHERE meeting_host.state = 'booked' AND meeting_host.kept_until > @range_from AN
 ORDER BY meeting_host.start_at + 0; -- not by the index on it, along which everybody's would be looked at
 
 -- name: TimesOfHosts :many
-SELECT CAST((SELECT seat.id FROM seat WHERE seat.meeting_id = meeting.id ORDER BY seat.session DESC, seat.keeps DESC, seat.id LIMIT 1) AS INTEGER) AS id, meeting.id AS meeting_id, meeting.type_id, meeting_host.person_id, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until,
-    meeting.capacity, meeting.taken, EXISTS (SELECT 1 FROM seat own WHERE own.meeting_id = meeting.id AND own.session = 1) AS session
+SELECT CAST(CASE WHEN meeting.session_id > 0 THEN meeting.session_id ELSE (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting.id ORDER BY seat.session DESC, seat.keeps DESC, seat.id LIMIT 1) END AS INTEGER) AS id, meeting.id AS meeting_id, meeting.type_id, meeting_host.person_id, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until,
+    meeting.capacity, meeting.taken, meeting.session_id
 FROM person CROSS JOIN meeting_host ON meeting_host.person_id = person.id
 CROSS JOIN meeting ON meeting.id = meeting_host.meeting_id
 WHERE meeting_host.state = 'booked' AND meeting_host.kept_until > @range_from AND meeting_host.kept_until < CAST(@range_to AS INTEGER) + person.longest
@@ -262,7 +262,7 @@ SELECT start_at, person_id FROM meeting_host WHERE state = 'booked' AND start_at
 
 -- The sessions of a type that are not over, in order; all hosts', or one's.
 -- name: SessionsOfType :many
-SELECT booking.* FROM meeting CROSS JOIN booking ON booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting.id AND seat.session = 1 AND seat.life = 'scheduled')
+SELECT booking.* FROM meeting CROSS JOIN booking ON booking.id = meeting.session_id AND booking.life = 'scheduled'
 WHERE meeting.type_id = @type_id AND meeting.start_at > CAST(@since AS INTEGER) AND meeting.capacity > 1 AND meeting.state = 'booked'
 ORDER BY meeting.start_at LIMIT @most;
 
@@ -280,9 +280,9 @@ SELECT COUNT(*) FROM seat WHERE meeting_id = @meeting_id AND session = 0 AND kee
 
 -- How many wait for each of a type's meetings within a range.
 -- name: WaitingAt :many
-SELECT meeting.start_at, COUNT(*) AS waiting FROM meeting CROSS JOIN seat ON seat.meeting_id = meeting.id AND seat.session = 0 AND seat.keeps = 0 AND seat.life = 'waiting'
+SELECT meeting.id, meeting.start_at, COUNT(*) AS waiting FROM meeting CROSS JOIN seat ON seat.meeting_id = meeting.id AND seat.session = 0 AND seat.keeps = 0 AND seat.life = 'waiting'
 WHERE meeting.type_id = @type_id AND meeting.start_at >= @range_from AND meeting.start_at < @range_to AND meeting.capacity > 1 AND meeting.state = 'booked'
-GROUP BY meeting.start_at;
+GROUP BY meeting.id, meeting.start_at;
 
 -- Coming meetings of a type that have a seat free, and somebody waits for it.
 -- name: MeetingsWaitedFor :many

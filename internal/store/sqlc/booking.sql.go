@@ -1995,7 +1995,7 @@ func (q *Queries) SeatsOffered(ctx context.Context, meetingID int64) ([]Booking,
 }
 
 const sessionsOfType = `-- name: SessionsOfType :many
-SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM meeting CROSS JOIN booking ON booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting.id AND seat.session = 1 AND seat.life = 'scheduled')
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM meeting CROSS JOIN booking ON booking.id = meeting.session_id AND booking.life = 'scheduled'
 WHERE meeting.type_id = ?1 AND meeting.start_at > CAST(?2 AS INTEGER) AND meeting.capacity > 1 AND meeting.state = 'booked'
 ORDER BY meeting.start_at LIMIT ?3
 `
@@ -2340,8 +2340,8 @@ func (q *Queries) StepsOf(ctx context.Context, bookingID int64) ([]BookingStep, 
 
 const timesOfHosts = `-- name: TimesOfHosts :many
 
-SELECT CAST((SELECT seat.id FROM seat WHERE seat.meeting_id = meeting.id ORDER BY seat.session DESC, seat.keeps DESC, seat.id LIMIT 1) AS INTEGER) AS id, meeting.id AS meeting_id, meeting.type_id, meeting_host.person_id, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until,
-    meeting.capacity, meeting.taken, EXISTS (SELECT 1 FROM seat own WHERE own.meeting_id = meeting.id AND own.session = 1) AS session
+SELECT CAST(CASE WHEN meeting.session_id > 0 THEN meeting.session_id ELSE (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting.id ORDER BY seat.session DESC, seat.keeps DESC, seat.id LIMIT 1) END AS INTEGER) AS id, meeting.id AS meeting_id, meeting.type_id, meeting_host.person_id, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until,
+    meeting.capacity, meeting.taken, meeting.session_id
 FROM person CROSS JOIN meeting_host ON meeting_host.person_id = person.id
 CROSS JOIN meeting ON meeting.id = meeting_host.meeting_id
 WHERE meeting_host.state = 'booked' AND meeting_host.kept_until > ?1 AND meeting_host.kept_until < CAST(?2 AS INTEGER) + person.longest
@@ -2366,7 +2366,7 @@ type TimesOfHostsRow struct {
 	KeptUntil int64
 	Capacity  int64
 	Taken     int64
-	Session   bool
+	SessionID int64
 }
 
 // not by the index on it, along which everybody's would be looked at
@@ -2402,7 +2402,7 @@ func (q *Queries) TimesOfHosts(ctx context.Context, arg TimesOfHostsParams) ([]T
 			&i.KeptUntil,
 			&i.Capacity,
 			&i.Taken,
-			&i.Session,
+			&i.SessionID,
 		); err != nil {
 			return nil, err
 		}
@@ -2467,9 +2467,9 @@ func (q *Queries) WaitingAhead(ctx context.Context, arg WaitingAheadParams) (int
 }
 
 const waitingAt = `-- name: WaitingAt :many
-SELECT meeting.start_at, COUNT(*) AS waiting FROM meeting CROSS JOIN seat ON seat.meeting_id = meeting.id AND seat.session = 0 AND seat.keeps = 0 AND seat.life = 'waiting'
+SELECT meeting.id, meeting.start_at, COUNT(*) AS waiting FROM meeting CROSS JOIN seat ON seat.meeting_id = meeting.id AND seat.session = 0 AND seat.keeps = 0 AND seat.life = 'waiting'
 WHERE meeting.type_id = ?1 AND meeting.start_at >= ?2 AND meeting.start_at < ?3 AND meeting.capacity > 1 AND meeting.state = 'booked'
-GROUP BY meeting.start_at
+GROUP BY meeting.id, meeting.start_at
 `
 
 type WaitingAtParams struct {
@@ -2479,6 +2479,7 @@ type WaitingAtParams struct {
 }
 
 type WaitingAtRow struct {
+	ID      int64
 	StartAt int64
 	Waiting int64
 }
@@ -2493,7 +2494,7 @@ func (q *Queries) WaitingAt(ctx context.Context, arg WaitingAtParams) ([]Waiting
 	items := []WaitingAtRow{}
 	for rows.Next() {
 		var i WaitingAtRow
-		if err := rows.Scan(&i.StartAt, &i.Waiting); err != nil {
+		if err := rows.Scan(&i.ID, &i.StartAt, &i.Waiting); err != nil {
 			return nil, err
 		}
 		items = append(items, i)

@@ -334,6 +334,7 @@ type Meeting struct {
 	SharedTime     int64
 	RepliesHere    int64
 	Taken          int64
+	SessionID      int64
 }
 
 type MeetingHost struct {

@@ -3403,6 +3403,11 @@ export interface components {
             start: string;
             /** Format: int64 */
             taken: number;
+            /**
+             * Format: int64
+             * @description How many wait for a seat.
+             */
+            waiting?: number;
         };
         "Hand-toRequest": {
             /** @description What speaks against it was told, and it is wanted anyway. */

@@ -177,7 +177,11 @@ function One({ session, zone, today }: { session: Session; zone: string; today: 
         <span className="relative inline-block h-3.5 w-24">
           <SeatMarks filling={session} />
         </span>
-        {session.taken === session.seats ? say.types.isFull : say.today.seatsTaken(session.taken, session.seats)}
+        <span className="min-w-36 text-right">
+          {session.taken >= session.seats
+            ? say.types.isFull(session.waiting ?? 0)
+            : say.today.seatsTaken(session.taken, session.seats)}
+        </span>
       </span>
     </li>
   )

@@ -117,7 +117,7 @@ export const types: Say['types'] = {
   setAnyway: (n) => `${count(n, 'Termin', 'Termine')} trotzdem festsetzen`,
   comingSessions: 'Kommende Gruppentermine',
   noneSet: 'Es ist keiner festgesetzt.',
-  isFull: 'ausgebucht',
+  isFull: (waiting) => (waiting === 0 ? 'ausgebucht' : `ausgebucht, ${waiting} warten`),
   alwaysSameTime: 'immer gleich lang',
   oneSeveralLengths: 'eine von mehreren Dauern',
   longClientNeeds: 'so lange der Kunde braucht',

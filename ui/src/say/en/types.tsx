@@ -113,7 +113,7 @@ export const types = {
   setAnyway: (n: number) => `Set ${count(n, 'session', 'sessions')} anyway`,
   comingSessions: 'Coming sessions',
   noneSet: 'None is set.',
-  isFull: 'full',
+  isFull: (waiting: number) => (waiting === 0 ? 'full' : `full, ${waiting} waiting`),
   alwaysSameTime: 'always the same time',
   oneSeveralLengths: 'one of several lengths',
   longClientNeeds: 'as long as the client needs',
