@@ -53,13 +53,14 @@ const (
 	Correct  Event = "corrected" // what the client wrote with it
 	Attend   Event = "attended"
 	Miss     Event = "no-show"
-	Unmark   Event = "unmarked"  // whether they came is open again
-	Queue    Event = "queued"    // on the waiting list
-	Free     Event = "offered"   // a seat that got free, for a while
-	Notify   Event = "notified"  // that a seat is free, for whoever is first
-	Lapse    Event = "lapsed"    // the offered seat, since it wasn't taken in time
-	Dismiss  Event = "dismissed" // from the waiting list, by the host
-	Schedule Event = "scheduled" // a session, on its date
+	Unmark   Event = "unmarked"   // whether they came is open again
+	Queue    Event = "queued"     // on the waiting list
+	Free     Event = "offered"    // a seat that got free, for a while
+	Notify   Event = "notified"   // that a seat is free, for whoever is first
+	Lapse    Event = "lapsed"     // the offered seat, since it wasn't taken in time
+	Dismiss  Event = "dismissed"  // from the waiting list, by the host
+	CallOff  Event = "called-off" // since too few people came together
+	Schedule Event = "scheduled"  // a session, on its date
 )
 
 // Actor is who brings an event about.
@@ -134,6 +135,10 @@ var table = []row{
 	{Scheduled, Move, Scheduled, []Actor{Host}, ahead},
 	{Scheduled, Reassign, Scheduled, []Actor{Host}, ahead},
 	{Scheduled, Cancel, Cancelled, []Actor{Host}, ahead},
+	{Scheduled, CallOff, Cancelled, []Actor{Clock}, ahead},
+	{Unproved, CallOff, Cancelled, []Actor{Clock}, ahead},
+	{Requested, CallOff, Cancelled, []Actor{Clock}, ahead},
+	{Booked, CallOff, Cancelled, []Actor{Clock}, ahead},
 }
 
 // Refused is why an event can't happen to a booking.

@@ -65,6 +65,8 @@ var factsOf = map[Kind][]string{
 	"client-declined":  {"who"},
 	"client-offered":   {"until"},
 	"client-dismissed": {"who"},
+
+	"client-called-off": {"?invited"},
 	ClientReminder:     {"?confirms"},
 	"host-booked":      {"?byClient", "?bySelf", "~colleague", "~dates"},
 	"host-requested":   {"until", "?shared"},

@@ -30,6 +30,7 @@ const (
 	jobMailClient = "mail-client"
 	jobMailHost   = "mail-host"
 	jobLetter     = "letter"     // about no booking
+	jobDecide     = "decide"     // whether a session takes place
 	jobLapse      = "lapse"      // what was held or requested is given back
 	jobOfferOver  = "offer-over" // what was kept for an offer is given back
 	jobOldFiles   = "old-files"  // that no booking has taken up
@@ -72,7 +73,7 @@ func (a *App) kinds() map[string]job.Kind {
 		jobLetter: {Do: a.deliver, GivenUp: loseLetter}, calsync.JobReading: {Do: a.calendars.Again}, jobLapse: {Do: a.lapse}, jobOfferOver: {Do: a.offerOver}, jobOldFiles: {Do: a.dropOldFiles},
 		jobClock: {Do: a.sendDue}, jobTimed: {Do: a.mailTimed}, jobText: {Do: a.textTimed}, jobTextStep: {Do: a.ofBooking(a.textStep)},
 		jobTextCode: {Do: a.ofBooking(a.textCode)}, jobTextHost: {Do: a.ofBooking(a.textHost)},
-		jobRemains: {Do: a.remains},
+		jobRemains: {Do: a.remains}, jobDecide: {Do: a.decideSession},
 	}
 }
 
@@ -689,6 +690,9 @@ func (a *App) hostMail(ctx context.Context, f facts, last step, others []facts, 
 	m = mailOf(f.hostLetter(last, others))
 	m.ID = to.id
 	m.FromName, m.ReplyTo = f.workspace, Address{f.booking.ClientName, f.booking.ClientMail}
+	if f.booking.Session == 1 { // there is no client to answer
+		m.ReplyTo = f.host.address()
+	}
 	m.To, m.Back = f.host.address(), a.back(backOfHost, f.booking.ID)
 	return m, nil
 }

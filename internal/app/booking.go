@@ -460,6 +460,11 @@ func (a *App) insertBooking(ctx context.Context, q *sqlc.Queries, o offered, key
 	if err := a.planLapse(ctx, q, booking.ID, booking.LapsesAt); err != nil {
 		return booking, err
 	}
+	if booking.Session == 1 {
+		if err := a.planDecision(ctx, q, o.Offer, booking); err != nil {
+			return booking, err
+		}
+	}
 	return booking, a.record(ctx, q, booking, by.step)
 }
 
@@ -532,8 +537,10 @@ func (a *App) record(ctx context.Context, q *sqlc.Queries, booking sqlc.Booking,
 		return nil
 	}
 	jobs := jobsAfter(booking, life.Event(s.kind))
-	if booking.Session == 1 { // nobody's: who has a seat in it is told with theirs
-		jobs = slices.DeleteFunc(jobs, func(kind string) bool { return kind == jobMailClient || kind == jobMailHost })
+	if booking.Session == 1 { // nobody's: who has a seat in it is told with theirs, and so are its hosts, unless it falls by itself
+		jobs = slices.DeleteFunc(jobs, func(kind string) bool {
+			return kind == jobMailClient || kind == jobMailHost && s.kind != string(life.CallOff)
+		})
 	}
 	if s.forOthers {
 		jobs = slices.DeleteFunc(jobs, func(kind string) bool { return kind != jobMailClient })

@@ -181,6 +181,52 @@ func TestAHostGivesSeatsByHandAlsoBeyondTheNumber(t *testing.T) {
 	refused(t, err, refusal.NotFound)
 }
 
+func TestASessionIsCalledOffByItselfIfTooFewCome(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	h.Connect()
+	h.Run()
+	sessionsOf(t, h, 5)
+	all := setting(t, h, "7 May, 8 May and 9 May 10:00")
+	offers(t, h, func(c *app.OfferChange) { c.Least, c.LeastHours = 2, 12 })
+	page, err := h.App.Page(ctx, "quillmere", "survey", false)
+	require.NoError(t, err)
+	assert.Equal(t, 2, page.Least)
+	ada := seat(t, h, "2026-05-07 10:00", "Ada")
+	for _, name := range []string{"Bo", "Cy"} {
+		seat(t, h, "2026-05-08 10:00", name)
+	}
+	// One is moved: it is decided about as late as that wants.
+	require.NoError(t, h.App.MoveByHand(ctx, h.Host, all[2].ID, app.HandMove{Place: app.Place{Date: "2026-05-11", Minute: 600}, Outside: true}))
+
+	until(t, h, "2026-05-06 21:59")
+	h.Pass(0)
+	assert.Len(t, listed(t, h), 3, "it isn't decided yet")
+	passes(h, 2*time.Minute)
+	assert.Len(t, listed(t, h), 2, "one is not enough")
+	last := letters(t, h, "ada@seats.example", 2)[1]
+	assert.Contains(t, last.Text, "Too few people have signed up")
+	assert.Contains(t, string(last.Raw), "METHOD:CANCEL")
+	assert.Equal(t, "cancelled", stateOf(t, h, ada).State)
+	told := 0
+	for _, subject := range subjectsTo(h, "ines@") {
+		if subject == "Called off: Survey" {
+			told++
+		}
+	}
+	assert.Equal(t, 1, told, "the host once")
+	passes(h, time.Minute)
+	assert.Len(t, entries(t, h), 2)
+
+	until(t, h, "2026-05-09 12:00")
+	h.Pass(0)
+	rest := listed(t, h)
+	require.Len(t, rest, 1, "two came on the 8th, which is over; the moved one stands until its own time")
+	until(t, h, "2026-05-10 22:01")
+	passes(h, time.Minute)
+	assert.Empty(t, listed(t, h))
+}
+
 func TestWhatSpeaksAgainstSessions(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)

@@ -49,7 +49,7 @@ func (a *App) undoable() undo.Subjects[Person] {
 		subjectBooking:   {May: mayPutBackBooking, Restore: undo.To(a.restoreBooking), Tells: true},
 		subjectHandover:  {May: mayPutBackOf(identity.HandleBookings), Restore: undo.To(a.restoreHandover), Tells: true},
 		subjectRouting:   {May: mayPutBackRouting, Restore: undo.To(restoreRouting)},
-		subjectOffer:     {May: mayPutBackType, Restore: undo.To(restoreOffer)},
+		subjectOffer:     {May: mayPutBackType, Restore: undo.To(a.restoreOffer)},
 		subjectRemoved:   {May: mayPutBackType, Restore: undo.To(restoreRemoved)},
 		subjectClash:     {May: mayPutBackClash, Restore: undo.To(restoreClash)},
 		subjectHolidays:  {May: mayPutBack(identity.EditWorkspace), Restore: undo.To(restoreHolidays)},

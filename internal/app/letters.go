@@ -133,7 +133,9 @@ func (f facts) clientText() string {
 func (f facts) hostFacts() []message.Fact {
 	b := f.booking
 	out := append([]message.Fact{f.fact("what", b.TypeName)}, f.times(f.host.zone, f.clientZone(), f.w.Fact("on-clients-clock"))...)
-	out = append(out, f.fact("client", b.ClientName+" <"+b.ClientMail+">"))
+	if b.Session == 0 {
+		out = append(out, f.fact("client", b.ClientName+" <"+b.ClientMail+">"))
+	}
 	if others := f.besides(); others != "" {
 		out = append(out, f.fact("together", others))
 	}

@@ -277,7 +277,10 @@ func (a *App) carry(ctx context.Context, q *sqlc.Queries, p Person, b hosted, t 
 			return err
 		}
 	}
-	return a.recordForAll(ctx, q, b.ID, done)
+	if err := a.recordForAll(ctx, q, b.ID, done); err != nil || b.Session == 0 {
+		return err
+	}
+	return a.planDecisions(ctx, q, b.TypeID)
 }
 
 // bookingState is where a booking was before it was moved by hand, and its version after that: if it has gone on since,

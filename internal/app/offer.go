@@ -36,6 +36,9 @@ type Offer struct {
 	Waiting   string `json:"waiting,omitempty" enum:",turn,first" doc:"When clients share a time and it is full: nobody can wait; a seat that gets free is offered to one after the other; or it is whoever's is first."`
 	WaitHours int    `json:"waitHours,omitempty" minimum:"0" maximum:"336" doc:"How long a seat is kept for whoever it is offered to; the usual 12 hours if left out. It is less as the start comes near."`
 
+	Least      int `json:"least,omitempty" minimum:"0" maximum:"1000" doc:"A session takes place from so many people on; 0 and 1 are whoever comes."`
+	LeastHours int `json:"leastHours,omitempty" minimum:"0" maximum:"720" doc:"How long before it starts that is decided; 24 hours if left out."`
+
 	MoveUntil   int  `json:"moveUntil" minimum:"-1" maximum:"525600" doc:"Minutes before the start until which a client may move; -1 is never."`
 	CancelUntil int  `json:"cancelUntil" minimum:"-1" maximum:"525600"`
 	AskReason   bool `json:"askReason" doc:"Cancelling needs a reason."`
@@ -263,6 +266,9 @@ func (a *App) SaveOffer(ctx context.Context, p Person, id int64, change OfferCha
 		if err := writeOffer(ctx, q, id, change); err != nil {
 			return err
 		}
+		if err := a.planDecisions(ctx, q, id); err != nil {
+			return err
+		}
 		return a.remember(ctx, q, p, subjectOffer, id, told.Say("undo-booking-page", "{}: booking page", kind.Name), OfferChange{before, row.Listing, row.Category, 0})
 	})
 	if err != nil {
@@ -279,8 +285,11 @@ func writeOffer(ctx context.Context, q *sqlc.Queries, id int64, c OfferChange) e
 	return q.SetOffer(ctx, sqlc.SetOfferParams{ID: id, Listing: c.Listing, Category: c.Category, Offer: string(text)})
 }
 
-func restoreOffer(ctx context.Context, q *sqlc.Queries, _ Person, id int64, before OfferChange) error {
-	return writeOffer(ctx, q, id, before)
+func (a *App) restoreOffer(ctx context.Context, q *sqlc.Queries, _ Person, id int64, before OfferChange) error {
+	if err := writeOffer(ctx, q, id, before); err != nil {
+		return err
+	}
+	return a.planDecisions(ctx, q, id)
 }
 
 // PlaceTypes puts types into an order, within the places that they have among all of the workspace. Types that the person may

@@ -46,6 +46,7 @@ type Page struct {
 	Terms     string            `json:"terms,omitempty" doc:"The cancellation policy."`
 	OnRequest bool              `json:"onRequest" doc:"It is requested, and a host decides."`
 	Seats     int               `json:"seats" doc:"How many clients share a time."`
+	Least     int               `json:"least,omitempty" doc:"A session takes place from so many people on."`
 	Waiting   string            `json:"waiting,omitempty" enum:",turn,first" doc:"Whether one can wait for a seat, and how one that gets free finds who waits."`
 	Sessions  bool              `json:"sessions,omitempty" doc:"They do at sessions, on dates that are set."`
 	Several   bool              `json:"several,omitempty" doc:"Others can ask for the same time; it is kept for nobody meanwhile."`
@@ -164,7 +165,7 @@ func (o offered) page() Page {
 	return Page{
 		Texts: texts, Choice: choice, Asks: o.asks(),
 		Workspace: home.Name, Type: o.Name, Description: o.Description, Minutes: o.Rules.Duration, Lengths: o.Rules.lengths(),
-		Ways: o.Offer.publicWays(), Questions: o.Offer.Questions, Guests: o.Offer.Guests, OnRequest: o.Offer.OnRequest, Several: o.Offer.OnRequest && o.Offer.Several && o.Rules.Seats <= 1, Seats: max(1, o.Rules.Seats), Sessions: o.Rules.Sessions, Waiting: o.waiting(), Proof: o.Offer.Proof,
+		Ways: o.Offer.publicWays(), Questions: o.Offer.Questions, Guests: o.Offer.Guests, OnRequest: o.Offer.OnRequest, Several: o.Offer.OnRequest && o.Offer.Several && o.Rules.Seats <= 1, Seats: max(1, o.Rules.Seats), Sessions: o.Rules.Sessions, Waiting: o.waiting(), Least: o.least(), Proof: o.Offer.Proof,
 		Contact: home.Front.Mail, Picture: pathOfPicture(o.Offer.Picture), Looks: o.looks(), Consent: home.Front.Consent, Privacy: home.Front.Privacy, Terms: home.Front.Cancellation,
 		Host: o.who(), Hosts: o.hosts(), HostZone: o.hostZone(), Path: o.Path, Zones: home.Zones, Zone: home.Zone, FirstDay: home.FirstWeekday,
 	}

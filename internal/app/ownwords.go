@@ -287,7 +287,7 @@ func (f facts) shown(kind words.Kind, audience words.Audience) message.Letter {
 	f.booking.LapsesAt = cmp.Or(f.booking.LapsesAt, f.now.Add(time.Hour).Unix())
 	by := life.Client
 	switch event {
-	case life.Cancel, life.Decline, life.Expire:
+	case life.Cancel, life.CallOff, life.Dismiss, life.Decline, life.Expire:
 		f.booking.State = "cancelled"
 	}
 	switch event {

@@ -30,7 +30,7 @@ func TestStoredDocumentsStayAsTheyAre(t *testing.T) {
 		"setting_change.before of block": beforeOf(restoreBlock), "setting_change.before of hours": beforeOf(restoreHours),
 		"setting_change.before of meeting-type": beforeOf((&App{}).restoreType), "setting_change.before of plan": beforeOf(restorePlan),
 		"setting_change.before of workspace": beforeOf(restoreWorkspace), "setting_change.before of routing": beforeOf(restoreRouting),
-		"setting_change.before of offer": beforeOf(restoreOffer), "setting_change.before of removed-type": beforeOf(restoreRemoved),
+		"setting_change.before of offer": beforeOf((&App{}).restoreOffer), "setting_change.before of removed-type": beforeOf(restoreRemoved),
 		"setting_change.before of holidays": beforeOf(restoreHolidays), "setting_change.before of booking": beforeOf((&App{}).restoreBooking),
 		"workspace.messages": reflect.TypeFor[messageRules](), "setting_change.before of messages": beforeOf((&App{}).restoreMessages),
 		"meeting_type.messages": reflect.TypeFor[messageRules](), "setting_change.before of type-messages": beforeOf((&App{}).restoreTypeMessages),

@@ -189,6 +189,14 @@ func (o offered) waiting() string {
 	return o.Offer.Waiting
 }
 
+// least is from how many people on its sessions take place, for clients to know; 0 if they do anyway.
+func (o offered) least() int {
+	if !o.Rules.Sessions || o.Offer.Least <= 1 {
+		return 0
+	}
+	return o.Offer.Least
+}
+
 // usualWait is how many hours a seat is offered to each who waits, if the type says nothing else.
 const usualWait = 12
 

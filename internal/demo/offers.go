@@ -24,7 +24,7 @@ var video = app.Way{ID: "video", Kind: "video"}
 // offers are what is particular about how types meet their clients.
 var offers = map[string]func(*app.OfferChange){
 	"urgent":           func(c *app.OfferChange) { c.Listing, c.Proof = "link", "puzzle" },
-	"dimming-workshop": func(c *app.OfferChange) { c.Waiting, c.WaitHours = waiting.InTurn, 12 },
+	"dimming-workshop": func(c *app.OfferChange) { c.Waiting, c.WaitHours, c.Least, c.LeastHours = waiting.InTurn, 12, 2, 48 },
 	"first-conversation": func(c *app.OfferChange) {
 		c.Ways = []app.Way{video, {ID: "phone", Kind: "phone", Calls: "host"}}
 	},

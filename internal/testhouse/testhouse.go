@@ -258,7 +258,7 @@ func (h *House) Database() *sql.DB {
 
 // JobsWaiting counts the jobs that are not over, without those that come again and again or wait for their moment.
 func (h *House) JobsWaiting() (n int) {
-	err := h.Database().QueryRow("SELECT COUNT(*) FROM job WHERE kind NOT IN ('reading', 'lapse', 'old-files', 'clock')").Scan(&n)
+	err := h.Database().QueryRow("SELECT COUNT(*) FROM job WHERE kind NOT IN ('reading', 'lapse', 'decide', 'old-files', 'clock')").Scan(&n)
 	require.NoError(h.t, err)
 	return n
 }

@@ -4122,6 +4122,16 @@ export interface components {
              */
             keepHours: number;
             /**
+             * Format: int64
+             * @description A session takes place from so many people on; 0 and 1 are whoever comes.
+             */
+            least?: number;
+            /**
+             * Format: int64
+             * @description How long before it starts that is decided; 24 hours if left out.
+             */
+            leastHours?: number;
+            /**
              * @description On the workspace's page; by its own link only; or switched off.
              * @enum {string}
              */
@@ -4203,6 +4213,16 @@ export interface components {
              * @description How long a requested time is kept; one for which several can ask, how long an answer may take.
              */
             keepHours: number;
+            /**
+             * Format: int64
+             * @description A session takes place from so many people on; 0 and 1 are whoever comes.
+             */
+            least?: number;
+            /**
+             * Format: int64
+             * @description How long before it starts that is decided; 24 hours if left out.
+             */
+            leastHours?: number;
             /**
              * @description On the workspace's page; by its own link only; or switched off.
              * @enum {string}
@@ -4373,6 +4393,11 @@ export interface components {
             hostZone: string;
             /** @description Who surely takes part. */
             hosts: string[];
+            /**
+             * Format: int64
+             * @description A session takes place from so many people on.
+             */
+            least?: number;
             /** @description All lengths to choose from, the shortest first. */
             lengths: number[];
             looks: components["schemas"]["PageLooks"];
@@ -4748,7 +4773,7 @@ export interface components {
             at: string;
             client: string;
             /** @enum {string} */
-            kind: "held" | "requested" | "booked" | "approved" | "declined" | "proposed" | "taken" | "expired" | "rescheduled" | "cancelled" | "asked" | "reassigned" | "confirmed" | "corrected" | "attended" | "no-show" | "unmarked" | "scheduled" | "queued" | "offered" | "notified" | "lapsed" | "dismissed";
+            kind: "held" | "requested" | "booked" | "approved" | "declined" | "proposed" | "taken" | "expired" | "rescheduled" | "cancelled" | "asked" | "reassigned" | "confirmed" | "corrected" | "attended" | "no-show" | "unmarked" | "scheduled" | "queued" | "offered" | "notified" | "lapsed" | "dismissed" | "called-off";
             note: string;
             /** Format: date-time */
             start: string;

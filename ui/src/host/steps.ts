@@ -26,6 +26,7 @@ export const stepWords: Record<Schemas['Recent']['kind'], string> = {
   notified: say.shell.stepNotified,
   lapsed: say.shell.stepLapsed,
   dismissed: say.shell.stepDismissed,
+  'called-off': say.shell.stepCalledOff,
 }
 
 /** An answer as it reads; only yes and no are ours, the rest is the client's or the host's. */

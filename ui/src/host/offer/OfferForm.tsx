@@ -85,6 +85,7 @@ export function OfferForm({ draft, page, wrong, onChange }: Props) {
         </div>
       </Part>
       <Booked draft={draft} wrong={wrong} onChange={onChange} />
+      {page.sessions && <Least draft={draft} onChange={onChange} />}
       {page.seats > 1 && <WaitingList draft={draft} onChange={onChange} />}
       <Changing draft={draft} onChange={onChange} />
       <Afterwards draft={draft} wrong={wrong} onChange={onChange} />
@@ -202,6 +203,48 @@ function Booked({ draft, wrong, onChange }: Omit<Props, 'page'>) {
         )}
         {say.offer.comingBookingsType}
       </p>
+    </Part>
+  )
+}
+
+const usualLeast = 3
+const usualLeastHours = 24
+
+/** From how many people on a session takes place, and when that is decided. */
+function Least({ draft, onChange }: Pick<Props, 'draft' | 'onChange'>) {
+  const least = draft.least ?? 0
+  const number = (label: string, value: number, most: number, set: (to: number) => Partial<Draft>) => (
+    <input
+      type="number"
+      aria-label={label}
+      className={`number w-16 ${inline}`}
+      min={1}
+      max={most}
+      value={value}
+      onChange={(event) => onChange(set(Math.min(most, Math.max(1, whole(event.target.value)))))}
+    />
+  )
+  return (
+    <Part title={say.offer.leastNumber}>
+      <p>
+        {say.offer.takesPlace}{' '}
+        <select
+          aria-label={say.offer.whetherTakesPlace}
+          className={inline}
+          value={least > 1 ? 'some' : 'any'}
+          onChange={(event) => onChange({ least: event.target.value === 'some' ? usualLeast : 0 })}
+        >
+          <option value="any">{say.offer.whoeverComes}</option>
+          <option value="some">{say.offer.fromSoMany}</option>
+        </select>
+        {least > 1 &&
+          say.offer.decidedBefore(
+            number(say.offer.leastPeople, least, 1000, (to) => ({ least: Math.max(2, to) })),
+            number(say.offer.hoursDecided, draft.leastHours || usualLeastHours, 720, (to) => ({ leastHours: to })),
+          )}
+        .
+      </p>
+      {least > 1 && <p className="text-note text-ink-2">{say.offer.calledOffByItself}</p>}
     </Part>
   )
 }

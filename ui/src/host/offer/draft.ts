@@ -19,6 +19,8 @@ export const fieldWords: Record<keyof Draft, string> = {
   proof: say.offer.verification,
   waiting: say.offer.waitingList,
   waitHours: say.offer.waitingList,
+  least: say.offer.leastNumber,
+  leastHours: say.offer.leastNumber,
   perClient: say.offer.bookingsOneClient,
   moveUntil: say.offer.untilWhenMayMoved,
   cancelUntil: say.offer.untilWhenMayCancelled,

@@ -73,6 +73,7 @@ export const de: Texts = {
   removeFile: 'Entfernen',
   sendingFile: 'Die Datei wird gesendet …',
   shareTime: (n) => `Bis zu ${n} Personen teilen sich eine Zeit.`,
+  fromPeople: (least) => `Es findet ab ${least} Personen statt.`,
   shareSession: (n) => `Jedes Mal nehmen bis zu ${n} Personen teil.`,
   sessions: 'Termine',
   full: (waiting) => (waiting === 0 ? 'ausgebucht' : `ausgebucht, ${waiting} auf der Warteliste`),

@@ -103,6 +103,7 @@ export const en = {
   removeFile: 'Remove',
   sendingFile: 'Sending the file …',
   shareTime: (n: number) => `Up to ${n} people share a time.`,
+  fromPeople: (least: number) => `It takes place from ${least} people on.`,
   shareSession: (n: number) => `Up to ${n} people take part each time.`,
   sessions: 'Dates',
   full: (waiting: number) => (waiting === 0 ? 'full' : `full, ${waiting} waiting`),

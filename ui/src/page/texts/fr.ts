@@ -82,6 +82,7 @@ export const fr: Texts = {
   removeFile: 'Retirer',
   sendingFile: 'Envoi du fichier …',
   shareTime: (n) => `Jusqu’à ${n} personnes partagent un même horaire.`,
+  fromPeople: (least) => `Elle a lieu à partir de ${least} personnes.`,
   shareSession: (n) => `Jusqu’à ${n} personnes participent à chaque fois.`,
   sessions: 'Dates',
   full: (waiting) => (waiting === 0 ? 'complet' : `complet, ${waiting} en attente`),

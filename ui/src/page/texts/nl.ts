@@ -82,6 +82,7 @@ export const nl: Texts = {
   removeFile: 'Verwijderen',
   sendingFile: 'Het bestand wordt verstuurd …',
   shareTime: (n) => `Tot ${n} personen delen een tijd.`,
+  fromPeople: (least) => `Het gaat door vanaf ${least} personen.`,
   shareSession: (n) => `Elke keer doen tot ${n} personen mee.`,
   sessions: 'Data',
   full: (waiting) => (waiting === 0 ? 'vol' : `vol, ${waiting} op de wachtlijst`),

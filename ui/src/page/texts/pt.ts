@@ -88,6 +88,7 @@ export const pt: Texts = {
   removeFile: 'Retirar',
   sendingFile: 'A enviar o ficheiro …',
   shareTime: (n) => `Até ${n} pessoas partilham a mesma hora.`,
+  fromPeople: (least) => `Realiza-se a partir de ${least} pessoas.`,
   shareSession: (n) => `De cada vez participam até ${n} pessoas.`,
   sessions: 'Datas',
   full: (waiting) => (waiting === 0 ? 'completo' : `completo, ${waiting} em espera`),

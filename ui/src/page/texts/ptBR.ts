@@ -61,6 +61,7 @@ export const ptBR: Texts = {
   willProve: (day) => `${day}. Você recebe um código por e-mail; digite-o, e o horário é seu.`,
   willProveTexted: (day) => `${day}. Você recebe um código por SMS; digite-o, e o horário é seu.`,
   shareTime: (n) => `Até ${n} pessoas compartilham o mesmo horário.`,
+  fromPeople: (least) => `Acontece a partir de ${least} pessoas.`,
   shareSession: (n) => `Até ${n} pessoas participam de cada vez.`,
   full: (waiting) => (waiting === 0 ? 'lotado' : `lotado, ${waiting} em espera`),
   willWait: 'Escrevemos para você assim que houver um lugar livre.',

@@ -108,6 +108,20 @@ export const offer: Say['offer'] = {
   confirmsCodeSentMail: 'bestätigt einen Code aus einer E-Mail',
   confirmsCodeTexted: 'bestätigt einen Code aus einer SMS',
   hasBrowserSolveSmall: 'lässt den Browser eine kleine Aufgabe lösen, die Automaten fernhält',
+  leastNumber: 'Mindestzahl',
+  takesPlace: 'Ein Gruppentermin findet statt,',
+  whetherTakesPlace: 'Ob ein Gruppentermin stattfindet',
+  whoeverComes: 'wer auch kommt',
+  fromSoMany: 'sobald so viele kommen:',
+  leastPeople: 'Personen mindestens',
+  hoursDecided: 'Stunden vor dem Beginn, zu denen das entschieden wird',
+  decidedBefore: (people, hours) => (
+    <>
+      {' '}
+      {people}; das wird {hours} Stunden vorher entschieden
+    </>
+  ),
+  calledOffByItself: 'Haben dann weniger einen Platz, wird er von selbst abgesagt, und alle erfahren es.',
   waitingList: 'Warteliste',
   whenFull: 'Ist eine Zeit ausgebucht,',
   whatWhenFull: 'Was mit Kunden geschieht, wenn eine Zeit ausgebucht ist',

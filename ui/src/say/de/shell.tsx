@@ -42,6 +42,7 @@ export const shell: Say['shell'] = {
   stepDismissed: 'Von der Warteliste genommen',
   isWaiting: 'wartet auf einen Platz',
   isOffered: 'hat einen Platz angeboten bekommen',
+  stepCalledOff: 'Abgesagt, weil zu wenige zusammenkamen',
   stepScheduled: 'Gruppentermin festgesetzt',
   isScheduled: 'Gruppentermin',
   today: 'Heute',

@@ -108,6 +108,20 @@ export const offer = {
   confirmsCodeSentMail: 'confirms a code sent by mail',
   confirmsCodeTexted: 'confirms a code sent as a text message',
   hasBrowserSolveSmall: 'has the browser solve a small puzzle, which keeps robots out',
+  leastNumber: 'Least number',
+  takesPlace: 'A session takes place',
+  whetherTakesPlace: 'Whether a session takes place',
+  whoeverComes: 'whoever comes',
+  fromSoMany: 'from so many people on:',
+  leastPeople: 'People at least',
+  hoursDecided: 'Hours before the start at which it is decided',
+  decidedBefore: (people: ReactNode, hours: ReactNode) => (
+    <>
+      {' '}
+      {people}, which is decided {hours} hours before
+    </>
+  ),
+  calledOffByItself: 'If fewer have a seat then, it is called off by itself, and everybody is told.',
   waitingList: 'Waiting list',
   whenFull: 'Where a time is full,',
   whatWhenFull: 'What becomes of clients when a time is full',

@@ -42,6 +42,7 @@ export const shell = {
   stepDismissed: 'Taken off the waiting list',
   isWaiting: 'waits for a place',
   isOffered: 'is offered a place',
+  stepCalledOff: 'Called off, since too few came together',
   stepScheduled: 'Session set',
   isScheduled: 'session',
   today: 'Today',
