@@ -1,5 +1,4 @@
 import { expect, type Page, test } from '@playwright/test'
-import { museum } from './ports.ts'
 import { chooseDay, fillDetails, ofType, openPage, signInAs } from './steps.ts'
 
 async function take(page: Page, name: string): Promise<void> {
@@ -62,7 +61,7 @@ test('the team’s views', async ({ browser }) => {
   await expect(page.getByRole('heading', { name: 'Callum Whitlock' })).toBeVisible()
   await take(page, 'people')
   await page.goto('/types')
-  await expect(page.getByRole('img', { name: /open starts? in the next 14 days/ })).toHaveCount(15)
+  await expect(page.getByRole('img', { name: /open starts? in the next 14 days/ })).toHaveCount(16)
   await take(page, 'types')
   await ofType(page, 'Light advice call', 'Hosts')
   await expect(page.getByRole('list', { name: 'Next bookings' }).getByRole('listitem')).toHaveCount(10)
@@ -81,8 +80,8 @@ test('the client’s page', async ({ page, browser }) => {
   await fillDetails(page, 'Oluwaseun Adeyemi-Clarke', 'oluwaseun@harbourmaritime.example')
   await take(page, 'client')
   const phone = await (await browser.newContext({ viewport: { width: 390, height: 844 }, timezoneId: 'America/Halifax' })).newPage()
-  await openPage(phone, 'loan-call')
-  await (await chooseDay(phone, 1)).nth(2).click()
+  await openPage(phone, 'dimming-workshop')
+  await phone.getByRole('list', { name: 'Dates' }).getByRole('button', { name: /full/ }).click()
   await take(phone, 'client-phone')
   await page.goto('/p/quillmere')
   await expect(page.getByRole('heading', { name: 'Objects and loans' })).toBeVisible()
@@ -120,8 +119,11 @@ test('what is shared', async ({ browser }) => {
   await expect(page.getByRole('list', { name: 'Named links' }).getByRole('listitem')).toHaveCount(1)
   await expect(page.getByRole('img', { name: /^QR code/ })).toBeVisible()
   await take(page, 'share')
-  await page.goto(museum)
-  await expect(page.frameLocator('corrim-page iframe').getByRole('group', { name: 'Days' })).toBeVisible()
-  await page.waitForLoadState('networkidle')
-  await take(page, 'museum')
+  const host = await (await browser.newContext({ timezoneId: 'Europe/Amsterdam', locale: 'en-GB' })).newPage()
+  await signInAs(host, 'Maren Achterberg')
+  await host.goto('/types')
+  await ofType(host, 'Dimming workshop', 'Sessions')
+  await host.getByRole('link', { name: /17:30–19:00/ }).first().click()
+  await expect(host.getByRole('dialog')).toContainText('waits for a place')
+  await take(host, 'session')
 })
