@@ -33,6 +33,10 @@ export const ptBR: Texts = {
   server: {
     ...Object.fromEntries(Object.entries(answers).map(([asked, answer]) => [asked, inBrazil(answer)])),
     'address-missing': 'Informe o endereço onde nos encontramos.',
+    'list-on': 'Este endereço já está na lista de espera. O link no e-mail sobre ela leva ao seu lugar.',
+    'seat-not-yet': 'Ainda não há nenhum lugar livre para você. Escrevemos assim que houver um.',
+    'list-full': 'Já há muitas pessoas esperando. Escolha outra data, ou escreva para {}.',
+    'seat-over': 'O lugar ficou reservado para você por algum tempo, que já passou. Foi oferecido à próxima pessoa.',
     'booking-unknown': 'Este link não leva, ou já não leva, a um agendamento. Use o link do seu último e-mail.',
     'offer-unknown': 'Este link não leva, ou já não leva, a uma proposta. Use o do seu último e-mail sobre ela.',
     'offer-taken': 'Um destes horários já foi ocupado. O link no e-mail desse agendamento leva até ele.',
