@@ -25,8 +25,8 @@ var (
 	everyYears = strings.NewReplacer("jedes jahr", "every year", "alle jahre", "every year")
 )
 
-// inEnglish is a text in the words that are read, without regard to letters' case. What isn't German stays as it is.
-func inEnglish(text string) string {
+// InEnglish is a text in the words that are read, without regard to letters' case. What isn't German stays as it is.
+func InEnglish(text string) string {
 	plain := everyYears.Replace(strings.ToLower(strings.TrimSpace(text)))
 	plain = ordinal.ReplaceAllString(onADay.ReplaceAllString(plain, ""), "$1$2")
 	plain = word.ReplaceAllStringFunc(plain, func(w string) string {

@@ -7,9 +7,6 @@ import (
 	"corrim/core/told"
 )
 
-// InEnglish is a text in the English words that are read here, in small letters. What isn't German stays as it is.
-func InEnglish(text string) string { return inEnglish(text) }
-
 // BeginsWithDate tells whether a text in English words begins with a date, like "6 jan", "tue 6 january 2026" or "2026-01-06".
 func BeginsWithDate(text string) bool { return oneDay.MatchString(text) || isoDay.MatchString(text) }
 

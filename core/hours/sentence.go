@@ -73,7 +73,7 @@ type item struct{ typed, plain string }
 func items(text string) []item {
 	var out []item
 	for piece := range strings.SplitSeq(text, ",") {
-		next := item{strings.TrimSpace(piece), inEnglish(piece)}
+		next := item{strings.TrimSpace(piece), InEnglish(piece)}
 		last := len(out) - 1
 		switch {
 		case next.plain == "":

@@ -36,12 +36,12 @@ var (
 //
 // German words for these are understood too. The error is a *TextError.
 func ParseDay(text string) (Day, error) {
-	if plain := inEnglish(text); plain == "" || plain == "closed" {
+	if plain := InEnglish(text); plain == "" || plain == "closed" {
 		return nil, nil
 	}
 	var intervals []Interval
 	for _, piece := range strings.Split(strings.ReplaceAll(text, ";", ","), ",") {
-		interval, problem := parseInterval(inEnglish(piece))
+		interval, problem := parseInterval(InEnglish(piece))
 		if problem.Any() {
 			return nil, &TextError{strings.TrimSpace(piece), problem}
 		}

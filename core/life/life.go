@@ -122,10 +122,12 @@ var table = []row{
 	{None, Queue, Waiting, []Actor{Client}, ahead},
 	{Waiting, Free, Offered, []Actor{Clock}, ahead},
 	{Waiting, Notify, Waiting, []Actor{Clock}, ahead},
-	{Waiting, Book, Booked, []Actor{Client}, ahead}, // whoever is first
+	{Waiting, Hold, Unproved, []Actor{Client}, ahead}, // whoever is first
+	{Waiting, Book, Booked, []Actor{Client}, ahead},
 	{Waiting, Request, Requested, []Actor{Client}, ahead},
 	{Waiting, Cancel, Cancelled, []Actor{Client}, always},
 	{Waiting, Dismiss, Cancelled, []Actor{Host}, always},
+	{Offered, Hold, Unproved, []Actor{Client}, ahead},
 	{Offered, Book, Booked, []Actor{Client}, ahead},
 	{Offered, Request, Requested, []Actor{Client}, ahead},
 	{Offered, Cancel, Cancelled, []Actor{Client}, always},

@@ -67,13 +67,13 @@ var factsOf = map[Kind][]string{
 	"client-dismissed": {"who"},
 
 	"client-called-off": {"?invited"},
-	ClientReminder:     {"?confirms"},
-	"host-booked":      {"?byClient", "?bySelf", "~colleague", "~dates"},
-	"host-requested":   {"until", "?shared"},
-	"host-approved":    {"?bySelf", "~colleague"},
-	"host-moved":       {"?byClient", "?bySelf", "~colleague"},
-	"host-cancelled":   {"?byClient", "?bySelf", "~colleague"},
-	"host-handed":      {"to", "from", "?getsIt", "?gaveIt", "?stays", "?bySelf", "~colleague"},
+	ClientReminder:      {"?confirms"},
+	"host-booked":       {"?byClient", "?bySelf", "~colleague", "~dates"},
+	"host-requested":    {"until", "?shared"},
+	"host-approved":     {"?bySelf", "~colleague"},
+	"host-moved":        {"?byClient", "?bySelf", "~colleague"},
+	"host-cancelled":    {"?byClient", "?bySelf", "~colleague"},
+	"host-handed":       {"to", "from", "?getsIt", "?gaveIt", "?stays", "?bySelf", "~colleague"},
 }
 
 // Entries in calendars, whose titles and texts can be in own words too: a title is a subject, and a text stands before the facts.

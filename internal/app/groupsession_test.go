@@ -17,10 +17,7 @@ import (
 // sessionsOf lets so many clients come to sessions of the house's type.
 func sessionsOf(t *testing.T, h *testhouse.House, seats int) {
 	t.Helper()
-	draft := testhouse.Survey
-	draft.Rules.Seats, draft.Rules.Sessions = seats, true
-	_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, app.Saving{})
-	require.NoError(t, err)
+	ruled(t, h, func(r *app.TypeRules) { r.Seats, r.Sessions = seats, true })
 }
 
 // setting sets sessions of the house's type, whatever stands in the way.
@@ -273,11 +270,7 @@ func TestSessionsAreGivenToHostsByTheTypesRule(t *testing.T) {
 // A type with 2,000 sessions and 20,000 seats: 40 a day in 50 days.
 func BenchmarkOpenTimesOf2000Sessions(b *testing.B) {
 	h := testhouse.New(b)
-	draft := testhouse.Survey
-	draft.Rules.Duration, draft.Rules.Others = 30, nil
-	draft.Rules.Before, draft.Rules.After, draft.Rules.Seats, draft.Rules.Sessions = 0, 0, 11, true
-	_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, app.Saving{})
-	require.NoError(b, err)
+	ruled(b, h, func(r *app.TypeRules) { r.Duration, r.Before, r.After, r.Seats, r.Sessions = 30, 0, 0, 11, true })
 	for minute := 4 * 60; minute < 24*60; minute += 30 {
 		text := fmt.Sprintf("Mon-Sun %d:%02d from 5 May, 50 times", minute/60, minute%60)
 		_, err := h.App.SetGroupSessions(ctx, h.Host, app.NewSessions{SessionWish: app.SessionWish{Type: h.Type.ID, Text: text}, Outside: true})

@@ -26,8 +26,14 @@ import (
 // shares lets so many clients share the times of the house's type.
 func shares(t *testing.T, h *testhouse.House, seats int) {
 	t.Helper()
+	ruled(t, h, func(r *app.TypeRules) { r.Seats = seats })
+}
+
+// ruled gives the house's type other rules than the usual ones.
+func ruled(t testing.TB, h *testhouse.House, change func(*app.TypeRules)) {
+	t.Helper()
 	draft := testhouse.Survey
-	draft.Rules.Seats = seats
+	change(&draft.Rules)
 	_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, app.Saving{})
 	require.NoError(t, err)
 }

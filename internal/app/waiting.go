@@ -9,6 +9,7 @@ import (
 
 	"corrim/core/life"
 	"corrim/core/opentimes"
+	"corrim/core/routing"
 	"corrim/core/span"
 	"corrim/core/told"
 	"corrim/core/waiting"
@@ -118,11 +119,23 @@ func (a *App) waitedFor(ctx context.Context, q *sqlc.Queries, o offered, r Booki
 		return 0, err
 	}
 	for _, m := range there {
-		if m.Taken >= m.Capacity {
+		hosted, err := heldByOneOf(ctx, q, m.ID, l.candidates)
+		if err != nil {
+			return 0, err
+		}
+		if hosted && m.Taken >= m.Capacity {
 			return m.ID, nil
 		}
 	}
 	return 0, refusal.New(refusal.Taken, told.NotFull.Words())
+}
+
+// heldByOneOf tells whether one of some hosts holds a meeting.
+func heldByOneOf(ctx context.Context, q *sqlc.Queries, meeting int64, hosts []routing.Host) (bool, error) {
+	parts, err := q.HostsOfMeeting(ctx, meeting)
+	return slices.ContainsFunc(parts, func(part sqlc.MeetingHost) bool {
+		return part.State != hostLeft && slices.ContainsFunc(hosts, func(h routing.Host) bool { return h.ID == part.PersonID })
+	}), err
 }
 
 // offerSeats finds somebody for the seats of a booking's meeting that got free: it offers them to those who have waited longest, or tells
@@ -208,11 +221,11 @@ func (o Offer) waitHours() time.Duration {
 	return time.Duration(hours) * time.Hour
 }
 
-// TakeSeat books the seat that a client is offered from the waiting list; where it is whoever's is first, any that is free.
+// TakeSeat takes the seat that a client is offered from the waiting list; where it is whoever's is first, any that is free.
 func (a *App) TakeSeat(ctx context.Context, link string) (ClientBooking, error) {
 	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
 		b, err := a.byLink(ctx, q, link)
-		if err != nil || b.Life == string(life.Booked) || b.Life == string(life.Requested) {
+		if err != nil || b.State == "booked" && b.Life != string(life.Offered) {
 			return err // sent twice
 		}
 		o, err := a.offeredBy(ctx, q, b)
@@ -222,12 +235,8 @@ func (a *App) TakeSeat(ctx context.Context, link string) (ClientBooking, error) 
 		if err := a.mayTake(b, o); err != nil {
 			return err
 		}
-		s, lapses := byClient(string(life.Book), ""), int64(0)
-		if o.Offer.OnRequest {
-			s.kind = string(life.Request)
-			lapses = a.lapsing(o, life.Request, b.StartAt)
-		}
-		return a.advance(ctx, q, b, s, lapses)
+		begins := o.beginning() // a code is asked for, or a host decides, as with every booking
+		return a.advance(ctx, q, b, byClient(string(begins), ""), a.lapsing(o, begins, b.StartAt))
 	})
 	if errors.Is(err, store.ErrOverlap) {
 		err = refusal.New(refusal.Taken, told.SeatGone.Words())

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"maps"
 	"math/rand"
+	"regexp"
 	"slices"
 	"strings"
 	"testing"
@@ -186,6 +187,26 @@ func TestWhoWaitsHearsOfWhatBecomesOfTheSession(t *testing.T) {
 	assert.Greater(t, len(subjectsTo(h, "ines@")), before)
 	_, err = waitsFor(h, at, "Gil")
 	refused(t, err, refusal.Taken)
+}
+
+func TestWhoTakesASeatProvesTheirAddressWhereATypeWantsIt(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	h.Run()
+	_, taken := listOf(t, h, waiting.InTurn, 2)
+	offers(t, h, func(c *app.OfferChange) { c.Waiting, c.Proof = waiting.InTurn, "code" })
+	cy, err := waitsFor(h, "2026-05-08 10:00", "Cy")
+	require.NoError(t, err)
+	_, err = h.App.Cancel(ctx, linkOf(taken[0]), "")
+	require.NoError(t, err)
+	letters(t, h, "cy@wait.example", 2)
+	took, err := h.App.TakeSeat(ctx, linkOf(cy))
+	require.NoError(t, err)
+	assert.Equal(t, "unproved", took.State, "the link stood in an answer that anybody could have")
+	code := regexp.MustCompile(`\d{6}`).FindString(letters(t, h, "cy@wait.example", 3)[2].Subject)
+	proved, err := h.App.Prove(ctx, linkOf(cy), code)
+	require.NoError(t, err)
+	assert.Equal(t, "booked", proved.State)
 }
 
 func TestNobodyWaitsWhereThereIsNoList(t *testing.T) {

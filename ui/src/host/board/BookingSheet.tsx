@@ -76,7 +76,8 @@ function Actions({ sheet: b, zone, onDone }: { sheet: Sheet; zone: string; onDon
         <Button onClick={() => go('/')}>{say.board.decideToday}</Button>
       </p>
     )
-  if (!stands) return null
+  const listed = b.state === 'waiting' || b.state === 'offered'
+  if (!stands && !listed) return null
   const begun = start <= new Date()
   const taken = b.filling?.taken ?? 1
   const several = session || taken > 1
@@ -92,7 +93,7 @@ function Actions({ sheet: b, zone, onDone }: { sheet: Sheet; zone: string; onDon
   return (
     <div className="mt-3">
       <div className="flex flex-wrap items-center gap-2">
-        {b.joinUrl && new Date(b.end) > new Date() && (
+        {b.joinUrl && !listed && new Date(b.end) > new Date() && (
           <a
             href={b.joinUrl}
             target="_blank"
@@ -102,13 +103,15 @@ function Actions({ sheet: b, zone, onDone }: { sheet: Sheet; zone: string; onDon
             {say.board.joinRoom}
           </a>
         )}
-        {!begun && way('move', say.board.move)}
-        {!begun && way('hand', say.board.handOver)}
-        {!begun && b.filling && way('add', say.board.addSomebody)}
-        {!begun && !session && way('cancel', taken > 1 ? say.board.cancelSeat : say.board.cancel)}
-        {!begun && several && way('all', session ? say.board.callOff : say.board.cancelForAll)}
+        {!begun && !listed && way('move', say.board.move)}
+        {!begun && !listed && way('hand', say.board.handOver)}
+        {!begun && !listed && b.filling && way('add', say.board.addSomebody)}
+        {!begun &&
+          !session &&
+          way('cancel', listed ? say.board.takeOffList : taken > 1 ? say.board.cancelSeat : say.board.cancel)}
+        {!begun && !listed && several && way('all', session ? say.board.callOff : say.board.cancelForAll)}
       </div>
-      {!begun && taken > 1 && <p className="mt-1 text-note text-ink-2">{say.board.concernsAll}</p>}
+      {!begun && !listed && taken > 1 && <p className="mt-1 text-note text-ink-2">{say.board.concernsAll}</p>}
       {begun && !b.filling && (
         <p className="mt-2">
           <Attendance booking={b} />
@@ -120,7 +123,7 @@ function Actions({ sheet: b, zone, onDone }: { sheet: Sheet; zone: string; onDon
             <MoveForm id={b.id} date={b.date} minute={wallClock(start, zone).minute} onDone={() => setDoing(null)} />
           )}
           {doing === 'hand' && <HandTo booking={b.id} onDone={onDone} />}
-          {doing === 'cancel' && <CancelForm id={b.id} onDone={onDone} />}
+          {doing === 'cancel' && <CancelForm id={b.id} listed={listed} onDone={onDone} />}
           {doing === 'all' && <CancelForm id={b.id} all={comers(b)} session={session} onDone={onDone} />}
           {doing === 'add' && <AddForm id={b.id} onDone={() => setDoing(null)} />}
         </div>

@@ -57,11 +57,13 @@ interface CancelProps {
   /** The names of all who share the meeting, if it is for all. */
   all?: string[]
   session?: boolean
+  /** Whether they only wait for a seat. */
+  listed?: boolean
   onDone: () => void
 }
 
 /** Called off, for one client or for all who share the meeting, with a word; who is told of it stands there before. */
-export function CancelForm({ id, all, session = false, onDone }: CancelProps) {
+export function CancelForm({ id, all, session = false, listed = false, onDone }: CancelProps) {
   const [word, setWord] = useState('')
   const cancel = useBoardChange(() => {
     const of = { params: { path: { id } }, body: { word } }
@@ -76,7 +78,15 @@ export function CancelForm({ id, all, session = false, onDone }: CancelProps) {
       onSubmit={submit}
       className="grid gap-3"
       noValidate
-      aria-label={!all ? say.board.cancelIt : session ? say.board.callOff : say.board.cancelForAll}
+      aria-label={
+        listed
+          ? say.board.takeOffList
+          : !all
+            ? say.board.cancelIt
+            : session
+              ? say.board.callOff
+              : say.board.cancelForAll
+      }
     >
       {all && <p className="text-note text-ink-2">{say.board.areTold(all)}</p>}
       {all?.length !== 0 && (
@@ -90,7 +100,13 @@ export function CancelForm({ id, all, session = false, onDone }: CancelProps) {
       {cancel.error && <Need>{cancel.error.message}</Need>}
       <p>
         <Button type="submit" kind="plain" disabled={cancel.isPending}>
-          {!all ? say.board.cancelMeeting : session ? say.board.callOffSession : say.board.cancelForAllOf(all.length)}
+          {listed
+            ? say.board.takeOffList
+            : !all
+              ? say.board.cancelMeeting
+              : session
+                ? say.board.callOffSession
+                : say.board.cancelForAllOf(all.length)}
         </Button>
       </p>
     </form>

@@ -14,6 +14,7 @@ export const board: Say['board'] = {
   messageAll: 'Nachricht an alle',
   concernsAll: 'Verschieben und Übergeben betrifft alle, die kommen.',
   sessionOf: (minutes) => `Gruppentermin, ${minutes} Min.`,
+  takeOffList: 'Von der Warteliste nehmen',
   addSomebody: 'Jemanden dazunehmen',
   callOff: 'Absagen',
   callOffSession: 'Diesen Gruppentermin absagen',

@@ -14,6 +14,7 @@ export const board = {
   messageAll: 'Message to all',
   concernsAll: 'Moving it, or handing it over, concerns all who come.',
   sessionOf: (minutes: number) => `Session, ${minutes} min`,
+  takeOffList: 'Take off the waiting list',
   addSomebody: 'Add somebody',
   callOff: 'Call off',
   callOffSession: 'Call off this session',
