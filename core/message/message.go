@@ -89,6 +89,7 @@ const (
 	PasswordReset   Kind = "account-reset"
 	CalendarTrouble Kind = "calendar-trouble"
 	Offer           Kind = "offer"
+	ClientWritten   Kind = "client-written" // a host wrote to all who come
 	Morning         Kind = "host-morning"
 	HostAnswered    Kind = "host-answered"  // a client answered the invitation in a way that a host has to decide about
 	HostForwarded   Kind = "host-forwarded" // somebody answered a mail
@@ -123,7 +124,7 @@ func For(o Occasion, audience Audience) (Kind, bool) {
 
 // Kinds lists all messages once.
 func Kinds() []Kind {
-	out := []Kind{StaffInvited, SignedIn, PasswordChanged, AddressChanged, PasswordReset, CalendarTrouble, Offer, Morning, HostAnswered, HostForwarded, ClientReminder, ClientThanks, ClientMissed, GuestReminder, HostReminder, OfficeNote}
+	out := []Kind{StaffInvited, SignedIn, PasswordChanged, AddressChanged, PasswordReset, CalendarTrouble, Offer, ClientWritten, Morning, HostAnswered, HostForwarded, ClientReminder, ClientThanks, ClientMissed, GuestReminder, HostReminder, OfficeNote}
 	for _, e := range table {
 		if !slices.Contains(out, e.kind) {
 			out = append(out, e.kind)

@@ -66,6 +66,7 @@ var factsOf = map[Kind][]string{
 	"client-offered":   {"until"},
 	"client-dismissed": {"who"},
 
+	ClientWritten:       {"who"},
 	"client-called-off": {"?invited"},
 	ClientReminder:      {"?confirms"},
 	"host-booked":       {"?byClient", "?bySelf", "~colleague", "~dates"},

@@ -26,6 +26,9 @@ func (s *server) bookingOperations(api huma.API) {
 	operation(s, api, http.MethodPost, "/host-bookings/{id}/cancel-for-all", "cancel-for-all", "Cancel a meeting that clients share, and tell each of them", forHost(s, func(ctx context.Context, p app.Person, in *withWord) (app.Today, error) {
 		return s.app.CancelForAll(ctx, p, in.ID, in.Body.Word)
 	}))
+	operation(s, api, http.MethodPost, "/host-bookings/{id}/write-to-all", "write-to-all", "Mail everybody who has a seat in a meeting", forHost(s, func(ctx context.Context, p app.Person, in *withWord) (app.BookingSheet, error) {
+		return s.app.WriteToAll(ctx, p, in.ID, in.Body.Word)
+	}))
 	operation(s, api, http.MethodPost, "/host-bookings/{id}/ask", "ask-to-choose-again", "Ask the client to choose another time", forHost(s, func(ctx context.Context, p app.Person, in *withWord) (app.Today, error) {
 		return s.app.AskToChooseAgain(ctx, p, in.ID, in.Body.Word)
 	}))

@@ -224,6 +224,38 @@ func TestASessionIsCalledOffByItselfIfTooFewCome(t *testing.T) {
 	assert.Empty(t, listed(t, h))
 }
 
+func TestAHostWritesToAllWhoCome(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	h.Run()
+	sessionsOf(t, h, 3)
+	id := setting(t, h, "5 May 10:00")[0].ID
+	write := func(p app.Person, word string) error {
+		_, err := h.App.WriteToAll(ctx, p, id, word)
+		return err
+	}
+	refused(t, write(h.Host, "Bring a lamp."), refusal.Over)
+	ada := seat(t, h, "2026-05-05 10:00", "Ada")
+	_, err := bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) { r.Name, r.Mail, r.Language = "Bo", "bo@seats.example", "de" })
+	require.NoError(t, err)
+	letters(t, h, "bo@seats.example", 1)
+	refused(t, write(h.Host, "  "), refusal.Invalid)
+	refused(t, write(h.Colleague, "Bring a lamp."), refusal.NotFound)
+	require.NoError(t, write(h.Host, "Bring a lamp."))
+	h.Pass(0)
+	require.NoError(t, write(h.Host, "And a cable."))
+	all := letters(t, h, "bo@seats.example", 3)
+	assert.Contains(t, all[1].Subject, "schreibt zu Survey", "in the language in which they booked")
+	assert.Contains(t, all[1].Text, "Bring a lamp.")
+	assert.Contains(t, all[2].Text, "And a cable.")
+	assert.NotContains(t, string(all[1].Raw), "ada@seats", "nobody learns who else comes")
+	letters(t, h, "ada@seats.example", 3)
+	assert.Equal(t, "And a cable.", stateOf(t, h, ada).Word, "it stands on their page")
+	sheet, err := h.App.BookingSheet(ctx, h.Host, id)
+	require.NoError(t, err)
+	assert.Equal(t, "And a cable.", sheet.Steps[len(sheet.Steps)-1].Note)
+}
+
 func TestWhatSpeaksAgainstSessions(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)

@@ -27,6 +27,7 @@ export const stepWords: Record<Schemas['Recent']['kind'], string> = {
   lapsed: say.shell.stepLapsed,
   dismissed: say.shell.stepDismissed,
   'called-off': say.shell.stepCalledOff,
+  written: say.shell.stepWritten,
 }
 
 /** An answer as it reads; only yes and no are ours, the rest is the client's or the host's. */

@@ -12,7 +12,7 @@ import { Files } from '../Files'
 import { HandTo } from '../HandTo'
 import { answerInWords, stateWords, stepWords } from '../steps'
 import { Attendance } from '../today/Attendance'
-import { AddForm, CancelForm, MoveForm } from './Forms'
+import { AddForm, CancelForm, MoveForm, WriteForm } from './Forms'
 import { Participants } from './Participants'
 
 type Sheet = Schemas['BookingSheet']
@@ -61,7 +61,7 @@ export function BookingSheet({ id, zone, onClose }: { id: number; zone: string; 
 /** Whether it is a session itself, not a client's seat in one. */
 const isSession = ({ state }: Sheet) => state === 'scheduled'
 
-type Doing = 'move' | 'hand' | 'cancel' | 'all' | 'add' | null
+type Doing = 'move' | 'hand' | 'cancel' | 'all' | 'add' | 'write' | null
 
 /** What can be done: one at a time is open. */
 function Actions({ sheet: b, zone, onDone }: { sheet: Sheet; zone: string; onDone: () => void }) {
@@ -106,6 +106,7 @@ function Actions({ sheet: b, zone, onDone }: { sheet: Sheet; zone: string; onDon
         {!begun && !listed && way('move', say.board.move)}
         {!begun && !listed && way('hand', say.board.handOver)}
         {!begun && !listed && b.filling && way('add', say.board.addSomebody)}
+        {!listed && b.filling && comers(b).length > 0 && way('write', say.board.writeAll)}
         {!begun &&
           !session &&
           way('cancel', listed ? say.board.takeOffList : taken > 1 ? say.board.cancelSeat : say.board.cancel)}
@@ -125,6 +126,7 @@ function Actions({ sheet: b, zone, onDone }: { sheet: Sheet; zone: string; onDon
           {doing === 'hand' && <HandTo booking={b.id} onDone={onDone} />}
           {doing === 'cancel' && <CancelForm id={b.id} listed={listed} onDone={onDone} />}
           {doing === 'all' && <CancelForm id={b.id} all={comers(b)} session={session} onDone={onDone} />}
+          {doing === 'write' && <WriteForm id={b.id} all={comers(b)} onDone={() => setDoing(null)} />}
           {doing === 'add' && <AddForm id={b.id} onDone={() => setDoing(null)} />}
         </div>
       )}

@@ -2,7 +2,7 @@ import { type FormEvent, useState } from 'react'
 import { api, need } from '../../api/client'
 import { ClockField } from '../../kit/ClockField'
 import { DateField } from '../../kit/DateField'
-import { Button, Need, TextField } from '../../kit/kit'
+import { Button, Need, TextArea, TextField } from '../../kit/kit'
 import { say } from '../../say'
 import { minuteText } from '../../time/time'
 import { useBoardChange } from './change'
@@ -137,6 +137,39 @@ export function AddForm({ id, onDone }: { id: number; onDone: () => void }) {
       <p>
         <Button type="submit" disabled={add.isPending}>
           {warned ? say.board.giveSeatAnyway : say.board.giveSeat}
+        </Button>
+      </p>
+    </form>
+  )
+}
+
+/** A mail to everybody who has a seat, each on their own. */
+export function WriteForm({ id, all, onDone }: { id: number; all: string[]; onDone: () => void }) {
+  const [word, setWord] = useState('')
+  const write = useBoardChange(() =>
+    need(api.POST('/host-bookings/{id}/write-to-all', { params: { path: { id } }, body: { word } })),
+  )
+  const submit = (event: FormEvent) => {
+    event.preventDefault()
+    write.mutate(undefined, { onSuccess: onDone })
+  }
+  return (
+    <form onSubmit={submit} className="grid gap-3" noValidate aria-label={say.board.writeAll}>
+      <p className="text-note text-ink-2">{say.board.areWritten(all)}</p>
+      <TextArea
+        label={say.board.messageAll}
+        rows={3}
+        value={word}
+        problem={write.error?.fields.word}
+        onChange={(event) => {
+          write.reset()
+          setWord(event.target.value)
+        }}
+      />
+      {write.error && !write.error.fields.word && <Need>{write.error.message}</Need>}
+      <p>
+        <Button type="submit" disabled={write.isPending}>
+          {say.board.sendToAll(all.length)}
         </Button>
       </p>
     </form>

@@ -32,6 +32,7 @@ export const messages: Say['messages'] = {
     'client-notified': 'Ein Platz ist frei für den, der zuerst zusagt',
     'client-dismissed': 'Sie werden von der Warteliste genommen',
     'client-called-off': 'Zu wenige Personen: Es ist abgesagt',
+    'client-written': 'Sie schreiben allen, die kommen',
     'guest-invited': 'Die Einladung',
     'guest-cancelled': 'Der Termin wurde abgesagt',
     'host-booked': 'Ein Termin wurde gebucht',

@@ -734,6 +734,7 @@ const peoples: Sentences<PeoplesCode> = {
   'workspace-needs-owner':
     'Ein Arbeitsbereich braucht einen Inhaber, und {} ist der einzige. Machen Sie zuerst jemand anderen zum Inhaber.',
   'write-what-asked': 'Schreiben Sie, wonach gefragt wird.',
+  'write-something': 'Schreiben Sie, was alle wissen sollten, die kommen.',
   yes: 'ja',
   'comes-already': '{} hat darin schon einen Platz, mit dieser Mailadresse.',
   'mend-sessions': 'Gruppentermine festsetzen',

@@ -43,6 +43,7 @@ export const shell: Say['shell'] = {
   isWaiting: 'wartet auf einen Platz',
   isOffered: 'hat einen Platz angeboten bekommen',
   stepCalledOff: 'Abgesagt, weil zu wenige zusammenkamen',
+  stepWritten: 'Allen geschrieben, die kommen',
   stepScheduled: 'Gruppentermin festgesetzt',
   isScheduled: 'Gruppentermin',
   today: 'Heute',

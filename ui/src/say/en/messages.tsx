@@ -35,6 +35,7 @@ export const messages = {
     'client-notified': 'A place is free for whoever is first',
     'client-dismissed': 'They are taken off the waiting list',
     'client-called-off': 'Too few people: it is called off',
+    'client-written': 'You write to all who come',
     'guest-invited': 'They are invited',
     'guest-cancelled': 'The meeting was cancelled',
     'host-booked': 'A meeting was booked',

@@ -43,6 +43,7 @@ export const shell = {
   isWaiting: 'waits for a place',
   isOffered: 'is offered a place',
   stepCalledOff: 'Called off, since too few came together',
+  stepWritten: 'Written to all who come',
   stepScheduled: 'Session set',
   isScheduled: 'session',
   today: 'Today',
