@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import type { ReactNode } from 'react'
+import { type ReactNode, useState } from 'react'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Need } from '../../kit/kit'
@@ -15,14 +15,21 @@ const usualMorning = '07:30'
 export function News() {
   const client = useQueryClient()
   const view = useQuery({ queryKey: keys.news, queryFn: () => need(api.GET('/me/news')) }).data
+  /** What was chosen and isn't kept yet: shown at once, so that a press never seems to be taken back. */
+  const [asked, setAsked] = useState<News | null>(null)
   const choose = useMutation<Schemas['NewsView'], Refusal, News>({
     mutationFn: (body) => need(api.PUT('/me/news', { body })),
     onSuccess: (kept) => client.setQueryData(keys.news, kept),
+    onSettled: (_kept, _refusal, body) => setAsked((latest) => (latest === body ? null : latest)),
   })
   if (!view) return null
   const { kinds, phone, stopped, byText, ...kept } = view
-  const news = choose.isPending ? choose.variables : kept
-  const change = (part: Partial<News>) => choose.mutate({ ...news, ...part })
+  const news = asked ?? kept
+  const change = (part: Partial<News>) => {
+    const next = { ...news, ...part }
+    setAsked(next)
+    choose.mutate(next)
+  }
   const tell = (kind: string, wanted: boolean) => change({ untold: only(news.untold, kind, !wanted) })
   const text = (kind: string, wanted: boolean) => change({ texted: only(news.texted, kind, wanted) })
   const texts = phone !== '' && !stopped
