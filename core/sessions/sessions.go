@@ -220,6 +220,8 @@ func (r *reader) whole() told.Words {
 		return told.Words{}
 	case r.Times == 0 && r.Until == civil.Date{}:
 		return told.Say("sessions-no-end", "say how many there are, like 8 times, or until which date")
+	case r.Times > 0 && r.Until != civil.Date{}:
+		return told.Say("sessions-two-ends", "say either how many there are or until which date")
 	case r.Every == 0:
 		return told.Say("sessions-every-week", "they can come every week, every 2 weeks, and so on")
 	}

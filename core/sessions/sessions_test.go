@@ -71,6 +71,7 @@ func TestWhatCantBeReadSaysWhatToWrite(t *testing.T) {
 		"Tuesdays 17:30 from 30 Feb, 8 times":  "“from 30 feb”: there is no 30 February",
 		"Tuesdays, 9 Jan 17:30":                "“Tuesdays, 9 Jan 17:30”: name either dates one by one, or weekdays from a date on",
 		"Tuesdays 17:70 from 6 Jan, 8 times":   "“17:70”: “17:70” has more than 59 minutes",
+		"Tuesdays 17:30, 8 times until 30 Mar": "“Tuesdays 17:30, 8 times until 30 Mar”: say either how many there are or until which date",
 		"every 0 weeks Tuesdays 17:30 8 times": "“every 0 weeks Tuesdays 17:30 8 times”: they can come every week, every 2 weeks, and so on",
 	} {
 		_, err := sessions.Read(text, today)

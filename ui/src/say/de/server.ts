@@ -761,6 +761,7 @@ const peoples: Sentences<PeoplesCode> = {
   'sessions-not-among': 'Am {}, einem {}, wäre kein Termin; er kann also nicht ausgenommen werden.',
   'sessions-note': 'an festgesetzten Terminen',
   'sessions-twice': 'der {} steht zweimal da',
+  'sessions-two-ends': 'sagen Sie entweder, wie viele es sind, oder bis zu welchem Datum',
   'sessions-two-times': 'eine Uhrzeit steht schon da; setzen Sie Termine zu anderen Zeiten für sich fest',
   'sessions-unknown':
     'das wird hier nicht verstanden; schreiben Sie es wie dienstags 17:30 ab 6. Januar, 8 mal, nicht am 10. Februar',
