@@ -54,26 +54,26 @@ var factsFor = map[Audience][]string{
 // factsOf are those that only some messages have, marked alike.
 var factsOf = map[Kind][]string{
 	"client-held":      {"code", "until", "?shared"},
-	"client-requested": {"until", "?shared"},
+	"client-requested": {"until", "?shared", "~dates"},
 	"client-booked":    {"~dates"},
 	"client-moved":     {"who", "?byHost", "?invited"},
-	"client-cancelled": {"who", "?byHost", "?invited"},
+	"client-cancelled": {"who", "?byHost", "?invited", "~dates"},
 	"client-handed":    {"to", "from"},
 	"client-corrected": {"?invited"},
 	"client-asked":     {"who"},
 	"client-proposed":  {"who", "?shared"},
-	"client-declined":  {"who"},
+	"client-declined":  {"who", "~dates"},
 	"client-offered":   {"until"},
 	"client-dismissed": {"who"},
 
 	ClientWritten:       {"who"},
-	"client-called-off": {"?invited"},
+	"client-called-off": {"?invited", "~dates"},
 	ClientReminder:      {"?confirms"},
 	"host-booked":       {"?byClient", "?bySelf", "~colleague", "~dates"},
-	"host-requested":    {"until", "?shared"},
+	"host-requested":    {"until", "?shared", "~dates"},
 	"host-approved":     {"?bySelf", "~colleague"},
 	"host-moved":        {"?byClient", "?bySelf", "~colleague"},
-	"host-cancelled":    {"?byClient", "?bySelf", "~colleague"},
+	"host-cancelled":    {"?byClient", "?bySelf", "~colleague", "~dates"},
 	"host-handed":       {"to", "from", "?getsIt", "?gaveIt", "?stays", "?bySelf", "~colleague"},
 }
 

@@ -114,7 +114,33 @@ func (n *naive) session(s span.Instant) bool {
 
 func (n *naive) holdsSeats(s span.Instant) bool {
 	for _, b := range n.Host.Bookings {
-		if n.mayJoin(b, s) && b.Taken >= b.Seats {
+		if !n.mayJoin(b, s) {
+			continue
+		}
+		whole := n.Type.Whole && len(n.Series[b.Series]) > 0
+		if !whole && b.Taken >= b.Seats {
+			return false
+		}
+		for _, part := range n.Series[b.Series] {
+			if whole && part.Filling.Taken >= part.Filling.Seats {
+				return false
+			}
+		}
+	}
+	return true
+}
+
+// holdsSeries: no session of the same series comes before it.
+func (n *naive) holdsSeries(s span.Instant) bool {
+	for _, b := range n.Host.Bookings {
+		if !n.Type.Whole || !n.mayJoin(b, s) {
+			continue
+		}
+		first := span.Instant(1 << 60)
+		for _, part := range n.Series[b.Series] {
+			first = min(first, part.Meeting.Start)
+		}
+		if first != s {
 			return false
 		}
 	}
@@ -283,6 +309,7 @@ func anyRules(t *rapid.T) (opentimes.Input, []span.Span) {
 	in.Host.Busy = opentimes.NewAgenda(stretches)
 	in.Type.Seats = rapid.IntRange(0, 3).Draw(t, "seats")
 	in.Type.Sessions = rapid.IntRange(0, 4).Draw(t, "sessions") == 0
+	in.Type.Whole = in.Type.Sessions && rapid.Bool().Draw(t, "whole")
 	for range rapid.IntRange(0, 4).Draw(t, "bookings") {
 		meeting := somewhere("booking at", 90)
 		meeting.End += minute
@@ -292,9 +319,10 @@ func anyRules(t *rapid.T) (opentimes.Input, []span.Span) {
 		in.Host.Bookings = append(in.Host.Bookings, opentimes.Booking{
 			Type: rapid.SampledFrom([]string{"survey", "call"}).Draw(t, "type"), Meeting: meeting, Before: rapid.IntRange(0, 20).Draw(t, "b"), After: rapid.IntRange(0, 20).Draw(t, "a"),
 			Filling: opentimes.Filling{Seats: rapid.IntRange(0, 3).Draw(t, "seats of it"), Taken: rapid.IntRange(0, 3).Draw(t, "taken")},
-			Session: rapid.Bool().Draw(t, "session"),
+			Session: rapid.Bool().Draw(t, "session"), Series: rapid.SampledFrom([]string{"", "spring", "autumn"}).Draw(t, "series"),
 		})
 	}
+	in.Series = opentimes.SeriesOf(in.Host)
 	return in, busy
 }
 
@@ -313,7 +341,7 @@ func TestEveryMinuteAgreesWithANaiveSecondImplementation(t *testing.T) {
 				opentimes.WindowRule: n.holdsWindow(i), opentimes.NoticeRule: n.holdsNotice(i), opentimes.HoursRule: n.session(i) || n.holdsHours(i),
 				opentimes.BusyRule: n.session(i) || n.holdsBusy(i, busy), opentimes.BookingRule: n.session(i) || n.holdsBooking(i), opentimes.LimitRule: n.holdsLimits(i),
 				opentimes.StepRule: n.holdsStep(i, busy), opentimes.HolidayRule: n.session(i) || n.holdsHolidays(i), opentimes.SeatsRule: n.holdsSeats(i),
-				opentimes.SessionsRule: !in.Type.Sessions || n.joinsAny(i),
+				opentimes.SessionsRule: !in.Type.Sessions || n.joinsAny(i), opentimes.SeriesRule: n.holdsSeries(i),
 			}
 			open := true
 			for _, holds := range want {

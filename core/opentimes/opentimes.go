@@ -21,8 +21,9 @@ type Input struct {
 	Now          span.Instant
 	Type         Type
 	Host         Host
-	FirstWeekday time.Weekday // on which a week begins, for limits; the zero value is Sunday
-	ShareBuffers bool         // neighbouring buffers may share time
+	Series       map[string]Series // by name, where clients take them whole
+	FirstWeekday time.Weekday      // on which a week begins, for limits; the zero value is Sunday
+	ShareBuffers bool              // neighbouring buffers may share time
 }
 
 // Type is the timing of a meeting type. Lengths are in minutes.
@@ -41,6 +42,7 @@ type Type struct {
 	Holidays          Holidays
 	Seats             int         // how many clients share a time; 0 and 1 are one
 	Sessions          bool        // which they do at sessions only, on dates that the hosts set
+	Whole             bool        // of which they take a series whole, in one booking
 	IgnoreBusy        bool        // what is in the host's calendars doesn't count
 	Hours             *hours.Plan // the type's own, which narrow the host's; nil for none; without a zone, in the host's
 }
@@ -58,9 +60,10 @@ type Booking struct {
 	ID            string
 	Type          string // its meeting type's name
 	Meeting       span.Span
-	Before, After int  // minutes kept free around it
-	Filling            // if clients share it
-	Session       bool // it stands whether somebody has booked it or not, whatever else there is
+	Before, After int    // minutes kept free around it
+	Filling              // if clients share it
+	Session       bool   // it stands whether somebody has booked it or not, whatever else there is
+	Series        string // of sessions that were set together; empty for none
 }
 
 // kept is the booking with its buffers.

@@ -11,7 +11,7 @@ import (
 type Rule string
 
 // rules is the one place where a rule is entered. The last one is the grid, on which the others have no hold.
-var rules = []rule{windowRule, noticeRule, hoursRule, holidayRule, busyRule, bookingRule, sessionsRule, seatsRule, limitRule, stepRule}
+var rules = []rule{windowRule, noticeRule, hoursRule, holidayRule, busyRule, bookingRule, sessionsRule, seriesRule, seatsRule, limitRule, stepRule}
 
 // BookingRules are the rules as people set them: a workspace for all its meeting types, and a type for itself where it doesn't
 // follow. Lengths are in minutes. Each part is set, or followed, as a whole.

@@ -23,7 +23,10 @@ var seatsRule = rule{
 			return told.Say("seats-holds", "{} seats are left of {}.", left, of)
 		}
 	},
-	fails: func(_ Input, c Cause, _ Reader) told.Words {
+	fails: func(in Input, c Cause, _ Reader) told.Words {
+		if in.Type.Whole {
+			return told.Say("seats-fails-series", "A session of the series is full: {} of {} seats are taken.", c.Filling.Taken, c.Filling.Seats)
+		}
 		return told.Say("seats-fails", "It is full: {} of {} seats are taken.", c.Filling.Taken, c.Filling.Seats)
 	},
 	note: func(t Type) told.Words {
@@ -63,7 +66,8 @@ func (in Input) shares(b Booking, minutes int) bool {
 func (in Input) joined(s Start) (left, of int, joins bool) {
 	for _, b := range in.Host.Bookings {
 		if b.Meeting.Start == s.At && in.shares(b, s.Minutes) {
-			return b.Left(), b.Seats, true
+			f := in.filling(b)
+			return f.Left(), f.Seats, true
 		}
 	}
 	return 0, 0, false
@@ -91,7 +95,7 @@ func PoolSeatsLeft(in Input, pool Pool) func(Offer) (left, of int, hosts []int) 
 		for _, b := range host.Bookings {
 			at := place{b.Meeting.Start, b.Meeting.Seconds()}
 			if _, known := shared[k][at]; !known && in.shares(b, int(at.seconds/60)) {
-				shared[k][at] = b.Filling
+				shared[k][at] = in.filling(b)
 			}
 		}
 	}
@@ -117,8 +121,8 @@ func PoolSeatsLeft(in Input, pool Pool) func(Offer) (left, of int, hosts []int) 
 // fullOnes refuses the starts of meetings that have no seat left.
 func fullOnes(q *query, take func(Take)) {
 	for _, b := range q.Host.Bookings {
-		if q.shares(b, q.minutes) && b.Left() == 0 && q.starts.Holds(b.Meeting.Start) {
-			take(Take{instant(b.Meeting.Start), Cause{Span: b.Meeting, Booking: b.ID, Filling: b.Filling}})
+		if f := q.filling(b); q.shares(b, q.minutes) && f.Left() == 0 && q.starts.Holds(b.Meeting.Start) {
+			take(Take{instant(b.Meeting.Start), Cause{Span: b.Meeting, Booking: b.ID, Filling: f}})
 		}
 	}
 }

@@ -66,7 +66,7 @@ func Full(in Input, pool Pool, within span.Span, minutes int) (out []Start) {
 		in.Host = host
 		for _, b := range host.Bookings {
 			s := Start{b.Meeting.Start, minutes}
-			if within.Holds(s.At) && b.Left() == 0 && in.shares(b, minutes) && slices.Equal(Explain(in, s).Failing(), []Rule{SeatsRule}) {
+			if within.Holds(s.At) && in.filling(b).Left() == 0 && in.shares(b, minutes) && slices.Equal(Explain(in, s).Failing(), []Rule{SeatsRule}) {
 				out = append(out, s)
 			}
 		}

@@ -54,6 +54,7 @@ func Read(text []byte, open func(name string) ([]byte, error)) (Scenario, error)
 		reach = span.Span{Start: min(reach.Start, at), End: max(reach.End, at)}
 	}
 	s.readHosts(f["hosts"].Required(), reach.Grow(busyMargin, busyMargin), open)
+	s.Input.Series = opentimes.SeriesOf(s.Pool.Hosts...)
 	return s, root.Err()
 }
 
@@ -155,7 +156,7 @@ func (s *Scenario) readCalendar(n strict.Node, zone *time.Location, reach span.S
 }
 
 func readBooking(n strict.Node) opentimes.Booking {
-	f := n.Fields("type", "start", "minutes", "before", "after", "seats", "taken", "session")
+	f := n.Fields("type", "start", "minutes", "before", "after", "seats", "taken", "session", "series")
 	start := f["start"].Required().Instant()
 	minutes := f["minutes"].Required().Number(0, 1, maxMinutes)
 	session, taken := f["session"].Flag(false), 1
@@ -164,7 +165,7 @@ func readBooking(n strict.Node) opentimes.Booking {
 	}
 	filling := opentimes.Filling{Seats: f["seats"].Number(1, 1, opentimes.MostSeats), Taken: f["taken"].Number(taken, 0, 2*opentimes.MostSeats)}
 	return opentimes.Booking{
-		Filling: filling, Session: session, Type: f["type"].Text(), Meeting: span.Span{Start: start, End: start + span.Instant(minutes)*60},
+		Filling: filling, Session: session, Series: f["series"].Text(), Type: f["type"].Text(), Meeting: span.Span{Start: start, End: start + span.Instant(minutes)*60},
 		Before: f["before"].Number(0, 0, maxMinutes), After: f["after"].Number(0, 0, maxMinutes),
 	}
 }

@@ -115,6 +115,32 @@ func TestSessionsStandWhateverElseThereIs(t *testing.T) {
 	assert.Equal(t, a, again.Answer())
 }
 
+// A course of two evenings, the second with another host and nearly full; a second course has begun yesterday, a third is full later.
+func TestASeriesIsOpenAtItsFirstSessionAsLongAsEachHasASeat(t *testing.T) {
+	at := func(series, start string, taken int) string {
+		return fmt.Sprintf(`{"type":"course","start":"2026-05-%sZ","minutes":60,"seats":5,"taken":%d,"session":true,"series":"%s"}`, start, taken, series)
+	}
+	text := `{"now":"2026-05-04T08:00:00Z","from":"2026-05-04T00:00:00Z","to":"2026-05-20T00:00:00Z","type":{"name":"course","durations":[60],"seats":5,"sessions":true,"whole":true},
+		"hosts":[{"name":"A","zone":"UTC","week":{},"bookings":[` + at("spring", "05T17:30:00", 1) + `,` + at("begun", "03T17:30:00", 0) + `,` + at("full", "07T17:30:00", 1) + `]},
+			{"name":"B","zone":"UTC","week":{},"bookings":[` + at("spring", "12T17:30:00", 3) + `,` + at("begun", "06T17:30:00", 0) + `,` + at("full", "14T17:30:00", 5) + `]}],
+		"explain":["2026-05-12T17:30:00Z","2026-05-06T17:30:00Z","2026-05-07T17:30:00Z"]}`
+	s, err := scenario.Read([]byte(text), files)
+	require.NoError(t, err)
+	a := s.Answer()
+	assert.Equal(t, []scenario.Start{{"2026-05-05T17:30:00Z", 60, []string{"A"}, 2}}, a.Starts, "with as many seats as its fullest session has")
+	assert.Equal(t, []opentimes.Rule{opentimes.SeriesRule}, a.Reasons[0].Hosts["B"].Failing, "it begins earlier")
+	assert.Equal(t, []opentimes.Rule{opentimes.SeriesRule}, a.Reasons[1].Hosts["B"].Failing, "it has begun already")
+	assert.Equal(t, []opentimes.Rule{opentimes.SeatsRule}, a.Reasons[2].Hosts["A"].Failing, "a week later it is full")
+	full := opentimes.Full(s.Input, s.Pool, s.Range, 60)
+	require.Len(t, full, 1)
+	assert.Equal(t, "2026-05-07T17:30:00Z", full[0].At.String())
+	written, err := s.Write()
+	require.NoError(t, err)
+	again, err := scenario.Read(written, nil)
+	require.NoError(t, err)
+	assert.Equal(t, a, again.Answer())
+}
+
 func TestWhatIsLeftOutHasItsDefault(t *testing.T) {
 	s, err := scenario.Read([]byte(`{"now":"2026-05-04T08:00:00Z","from":"2026-05-05T00:00:00Z","to":"2026-05-06T00:00:00Z","type":{"durations":[60],"hours":{}},"hosts":[{"name":"A","zone":"UTC","week":{"tue":"9-11"}}]}`), files)
 	require.NoError(t, err)

@@ -53,6 +53,9 @@ func writeHost(h opentimes.Host) object {
 		if b.Seats > 1 {
 			booking["seats"], booking["taken"], booking["session"] = b.Seats, b.Taken, b.Session
 		}
+		if b.Series != "" {
+			booking["series"] = b.Series
+		}
 		bookings = append(bookings, booking)
 	}
 	return object{

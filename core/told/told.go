@@ -264,6 +264,8 @@ func (s Stretch) String() string { return s.english }
 // What clients are told.
 var (
 	TimeTaken             = Pattern{"time-taken", "This time has just been taken. Nothing you typed is lost: choose another time and book it."}
+	SeriesFull            = Pattern{"series-full", "This series has just become full. Nothing you typed is lost: choose another one and book it."}
+	SeriesStays           = Pattern{"series-stays", "This date is one of a series, which is taken whole, so it can't be moved. Give it back by itself, or write to your host."}
 	TimeGone              = Pattern{"time-gone", "This time has already gone by. Nothing you typed is lost: choose another time and book it."}
 	SilentCalendar        = Pattern{"calendar-silent", "Your host's calendar doesn't answer at the moment, so this time can't be promised. Nothing you typed is lost: try again in a few minutes."}
 	FaultyForm            = Pattern{"form-faulty", "Some of what was entered cannot be used; nothing was changed."}

@@ -18,13 +18,21 @@ type withWord struct {
 	}
 }
 
+type cancelling struct {
+	ByID
+	Body struct {
+		Word string `json:"word,omitempty" maxLength:"10000" doc:"What the host writes to the client."`
+		Rest bool   `json:"rest,omitempty" doc:"With what comes after it: of the client's seats that were taken with it at one go; of the series, for all."`
+	}
+}
+
 // bookingOperations are what a host can do about a booking of theirs.
 func (s *server) bookingOperations(api huma.API) {
-	operation(s, api, http.MethodPost, "/host-bookings/{id}/cancel", "cancel-by-host", "Cancel a booking and tell the client", forHost(s, func(ctx context.Context, p app.Person, in *withWord) (app.Today, error) {
-		return s.app.CancelByHost(ctx, p, in.ID, in.Body.Word)
+	operation(s, api, http.MethodPost, "/host-bookings/{id}/cancel", "cancel-by-host", "Cancel a booking and tell the client", forHost(s, func(ctx context.Context, p app.Person, in *cancelling) (app.Today, error) {
+		return s.app.CancelByHost(ctx, p, in.ID, in.Body.Word, in.Body.Rest)
 	}))
-	operation(s, api, http.MethodPost, "/host-bookings/{id}/cancel-for-all", "cancel-for-all", "Cancel a meeting that clients share, and tell each of them", forHost(s, func(ctx context.Context, p app.Person, in *withWord) (app.Today, error) {
-		return s.app.CancelForAll(ctx, p, in.ID, in.Body.Word)
+	operation(s, api, http.MethodPost, "/host-bookings/{id}/cancel-for-all", "cancel-for-all", "Cancel a meeting that clients share, and tell each of them", forHost(s, func(ctx context.Context, p app.Person, in *cancelling) (app.Today, error) {
+		return s.app.CancelForAll(ctx, p, in.ID, in.Body.Word, in.Body.Rest)
 	}))
 	operation(s, api, http.MethodPost, "/host-bookings/{id}/write-to-all", "write-to-all", "Mail everybody who has a seat in a meeting", forHost(s, func(ctx context.Context, p app.Person, in *withWord) (app.BookingSheet, error) {
 		return s.app.WriteToAll(ctx, p, in.ID, in.Body.Word)

@@ -13,6 +13,9 @@ func (s *server) groupSessionOperations(api huma.API) {
 	operation(s, api, http.MethodGet, "/types/{id}/group-sessions", "group-sessions", "A meeting type's sessions that are not over yet, at most 200", forHost(s, func(ctx context.Context, p app.Person, in *ByID) ([]app.GroupSession, error) {
 		return s.app.GroupSessions(ctx, p, in.ID)
 	}))
+	operation(s, api, http.MethodGet, "/types/{id}/series", "series-of-type", "The sessions of a meeting type that were set together: the latest twelve, those gone by too", forHost(s, func(ctx context.Context, p app.Person, in *ByID) ([]app.GroupSeries, error) {
+		return s.app.GroupSeries(ctx, p, in.ID)
+	}))
 	operation(s, api, http.MethodPost, "/group-sessions/check", "check-group-sessions", "The sessions that would be set, each with what stands in the way", forHost(s, func(ctx context.Context, p app.Person, in *struct{ Body app.SessionWish }) ([]app.HandTime, error) {
 		return s.app.CheckGroupSessions(ctx, p, in.Body)
 	}))

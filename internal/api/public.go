@@ -171,8 +171,12 @@ func (s *server) linkOperations(api huma.API) {
 		LinkPath
 		Body struct {
 			Reason string `json:"reason,omitempty" maxLength:"10000"`
+			All    bool   `json:"all,omitempty" doc:"With all that was taken with it at one go."`
 		}
 	}) (app.ClientBooking, error) {
+		if in.Body.All {
+			return s.app.CancelAll(ctx, in.Link, in.Body.Reason)
+		}
 		return s.app.Cancel(ctx, in.Link, in.Body.Reason)
 	}, limit)
 	s.beforeBookedOperations(api)

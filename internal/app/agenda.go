@@ -126,7 +126,7 @@ func (a *App) wholeAgendas(ctx context.Context, q *sqlc.Queries, people []Person
 
 // times is what open times need to know of a booking.
 func (b hosted) times() sqlc.TimesOfHostsRow {
-	return sqlc.TimesOfHostsRow{ID: b.ID, MeetingID: b.MeetingID, Capacity: b.Capacity, Taken: b.Taken, SessionID: b.Session * b.ID, TypeID: b.TypeID, PersonID: b.own.PersonID, StartAt: b.StartAt, EndAt: b.EndAt, KeptFrom: b.KeptFrom, KeptUntil: b.KeptUntil}
+	return sqlc.TimesOfHostsRow{ID: b.ID, MeetingID: b.MeetingID, Capacity: b.Capacity, Taken: b.Taken, SessionID: b.Session * b.ID, SeriesID: b.SeriesID, TypeID: b.TypeID, PersonID: b.own.PersonID, StartAt: b.StartAt, EndAt: b.EndAt, KeptFrom: b.KeptFrom, KeptUntil: b.KeptUntil}
 }
 
 func idsOf(people []Person) []int64 {
@@ -216,11 +216,19 @@ func (g agenda) input(id int64, rules TypeRules) opentimes.Input {
 	timing := rules.timing()
 	timing.Name = typeLabel(id)
 	home := g.person.home
-	return opentimes.Input{Now: g.now, Type: timing, Host: g.host(id), FirstWeekday: home.firstWeekday(), ShareBuffers: home.ShareBuffers}
+	return opentimes.Input{Now: g.now, Type: timing, Host: g.host(id), Series: rules.series, FirstWeekday: home.firstWeekday(), ShareBuffers: home.ShareBuffers}
 }
 
 // typeLabel is how bookings and limits know a type: its name may change.
 func typeLabel(id int64) string { return fmt.Sprintf("type %d", id) }
+
+// seriesLabel is how core knows a series; empty for none.
+func seriesLabel(id int64) string {
+	if id == 0 {
+		return ""
+	}
+	return fmt.Sprint(id)
+}
 
 func bookingLabel(id int64) string { return fmt.Sprint(id) }
 
@@ -238,7 +246,7 @@ func (g agenda) host(kind int64) opentimes.Host {
 		host.Bookings = append(host.Bookings, opentimes.Booking{
 			ID: bookingLabel(b.ID), Type: typeLabel(b.TypeID), Meeting: span.Span{Start: span.Instant(b.StartAt), End: span.Instant(b.EndAt)},
 			Before: int(b.StartAt-b.KeptFrom) / 60, After: int(b.KeptUntil-b.EndAt) / 60,
-			Filling: opentimes.Filling{Seats: int(b.Capacity), Taken: int(b.Taken)}, Session: b.SessionID > 0,
+			Filling: opentimes.Filling{Seats: int(b.Capacity), Taken: int(b.Taken)}, Session: b.SessionID > 0, Series: seriesLabel(b.SeriesID),
 		})
 	}
 	return host

@@ -130,7 +130,7 @@ func (a *App) lookAfterBooking(ctx context.Context, q *sqlc.Queries, p Person, a
 	case awayAsk:
 		return state, false, a.askAgain(ctx, q, p, b, intake.AsWritten(rest.Word))
 	case awayCancel:
-		return state, false, a.cancelWhole(ctx, q, p, b.Booking, intake.AsWritten(rest.Word))
+		return state, false, a.cancelWhole(ctx, q, p, b.Booking, intake.AsWritten(rest.Word), "")
 	case awayGive:
 		state, err = a.giveAnyway(ctx, q, p, b, rest.To)
 		return state, false, err

@@ -139,7 +139,7 @@ func TestADateOfASeriesThatIsChangedAtOnceHasItsOwnLetter(t *testing.T) {
 	require.NoError(t, err)
 	board, err := h.App.Board(ctx, h.Host, app.BoardDays{From: "2026-05-05", Days: 1, Whose: app.Own}, 0)
 	require.NoError(t, err)
-	_, err = h.App.CancelByHost(ctx, h.Host, board.Rows[0].Ribbon.Bookings[0].ID, "")
+	_, err = h.App.CancelByHost(ctx, h.Host, board.Rows[0].Ribbon.Bookings[0].ID, "", false)
 	require.NoError(t, err)
 	h.Run()
 	told := letters(t, h, "keeper@forterie.example", 2)

@@ -116,6 +116,8 @@ type ClientBooking struct {
 	Word     string      `json:"word,omitempty" doc:"What the host wrote last."`
 	CantMove *told.Words `json:"cantMove,omitempty" doc:"Why the client can't move it."`
 
+	Seats []SeatTaken `json:"seats" doc:"If others were taken at one go with it: all of them, in order."`
+
 	Hosts
 	CantCancel  *told.Words `json:"cantCancel,omitempty"`
 	AskReason   bool        `json:"askReason" doc:"Cancelling needs a reason."`
@@ -290,7 +292,12 @@ func (a *App) writeBooking(ctx context.Context, workspace, slug, key string, r B
 		if err := a.withinLimits(ctx, q, o, r, form.guests); err != nil {
 			return err
 		}
-		booking, err = a.insertBooking(ctx, q, o, key, r, insertion{step: byClient(string(o.beginning()), ""), form: form, hosts: choice.Hosts, why: assignedBy(choice.Reason)})
+		by := insertion{step: byClient(string(o.beginning()), ""), form: form, hosts: choice.Hosts, why: assignedBy(choice.Reason)}
+		if o.Rules.Whole {
+			booking, err = a.takeSeries(ctx, q, o, key, r, by)
+		} else {
+			booking, err = a.insertBooking(ctx, q, o, key, r, by)
+		}
 		if err != nil {
 			return err
 		}
@@ -397,6 +404,8 @@ type insertion struct {
 	why     assigned
 	seats   int   // of a session that is set; 0 for a client's booking
 	into    int64 // the meeting in which the seat is; 0 for one that can be joined, or a new one
+	party   int64 // the first of the seats that are taken at one go, if this is another of them
+	lapses  int64 // as that does; 0 for what the offer says
 }
 
 func (a *App) insertBooking(ctx context.Context, q *sqlc.Queries, o offered, key string, r BookingRequest, by insertion) (sqlc.Booking, error) {
@@ -417,7 +426,7 @@ func (a *App) insertBooking(ctx context.Context, q *sqlc.Queries, o offered, key
 	seat := sqlc.AddSeatParams{
 		Uid: uid, ClientName: r.Name, ClientMail: r.Mail, ClientZone: r.Zone, Language: languageOr(cmp.Or(r.Language, o.host.home.Front.Language)), Remark: r.Remark,
 		LinkHash: secrets.Hashed(a.secrets.Link(uid)), RequestKey: key, CreatedAt: a.Now().Unix(), Answers: answersJSON(r.Answers),
-		Life: string(begins), LapsesAt: a.lapsing(o, life.Event(by.step.kind), start), Session: number(by.seats > 0), Keeps: number(begins.Keeps() && by.seats == 0),
+		Life: string(begins), LapsesAt: cmp.Or(by.lapses, a.lapsing(o, life.Event(by.step.kind), start)), PartyID: by.party, Session: number(by.seats > 0), Keeps: number(begins.Keeps() && by.seats == 0),
 	}
 	if err := by.form.keep(&meeting, &seat, a.Now()); err != nil {
 		return sqlc.Booking{}, err
@@ -603,6 +612,13 @@ func (a *App) Move(ctx context.Context, link string, start time.Time) (ClientBoo
 	if late := a.late(before, told.Moving, o.Offer.MoveUntil); late != nil {
 		return ClientBooking{}, refusal.New(refusal.Over, *late)
 	}
+	seats, err := a.seatsTaken(ctx, before)
+	if err != nil {
+		return ClientBooking{}, err
+	}
+	if ofSeries(seats) {
+		return ClientBooking{}, refusal.New(refusal.Over, told.SeriesStays.Words())
+	}
 	if _, err := a.lookOnceMore(ctx, o, ask{}); err != nil {
 		return ClientBooking{}, err
 	}
@@ -648,32 +664,59 @@ func moveTo(ctx context.Context, q *sqlc.Queries, to sqlc.MoveMeetingParams, ove
 	return q.MoveMeeting(ctx, to)
 }
 
-// Cancel cancels a booking, with a reason for the host if the client gives one.
+// Cancel cancels a booking, with a reason for the host if the client gives one. What was taken at one go and isn't booked yet is withdrawn
+// at one go too.
 func (a *App) Cancel(ctx context.Context, link, reason string) (ClientBooking, error) {
+	return a.cancel(ctx, link, reason, false)
+}
+
+func (a *App) cancel(ctx context.Context, link, reason string, all bool) (ClientBooking, error) {
 	if len([]rune(reason)) > 1000 {
 		return ClientBooking{}, refusal.Faulty("reason", told.LongReason.Words())
 	}
-	reason = intake.AsWritten(reason)
-	err := a.change(ctx, link, byClient("cancelled", reason), func(q *sqlc.Queries, booking sqlc.Booking, _ *step) (bool, error) {
-		o, err := a.offeredBy(ctx, q, booking)
+	s := byClient(string(life.Cancel), intake.AsWritten(reason))
+	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
+		b, err := a.byLink(ctx, q, link)
 		if err != nil {
-			return false, err
+			return err
 		}
-		if late := a.cantCancel(booking, o); late != nil {
-			return false, refusal.New(refusal.Over, *late)
+		them := []sqlc.Booking{b}
+		if all || b.Life != string(life.Booked) {
+			if them, err = together(ctx, q, b); err != nil {
+				return err
+			}
+			s.series = uuid.NewString()
 		}
-		if o.Offer.AskReason && reason == "" && booking.Life == string(life.Booked) {
-			return false, refusal.Faulty("reason", told.NoReason.Words())
+		for i, one := range them {
+			if err := a.changeIn(ctx, q, one, s, a.cancelOne); err != nil && (i == 0 || !passedOver(err)) {
+				return err
+			}
 		}
-		if err := enter(ctx, q, booking, life.Cancelled, life.Cancel, 0); err != nil {
-			return false, err
-		}
-		return true, a.giveBack(ctx, q, booking)
+		return nil
 	})
 	if err != nil {
 		return ClientBooking{}, err
 	}
+	a.Wake()
 	return a.BookingByLink(ctx, link)
+}
+
+// cancelOne cancels one booking for its client, within the limits of its type.
+func (a *App) cancelOne(ctx context.Context, q *sqlc.Queries, booking sqlc.Booking, s *step) (bool, error) {
+	o, err := a.offeredBy(ctx, q, booking)
+	if err != nil {
+		return false, err
+	}
+	if late := a.cantCancel(booking, o); late != nil {
+		return false, refusal.New(refusal.Over, *late)
+	}
+	if o.Offer.AskReason && s.note == "" && booking.Life == string(life.Booked) {
+		return false, refusal.Faulty("reason", told.NoReason.Words())
+	}
+	if err := enter(ctx, q, booking, life.Cancelled, life.Cancel, 0); err != nil {
+		return false, err
+	}
+	return true, a.giveBack(ctx, q, booking)
 }
 
 // confirmable is how long before a meeting its client can say that they come: said earlier, it would mean little.
@@ -716,26 +759,31 @@ func (a *App) change(ctx context.Context, link string, s step, do func(*sqlc.Que
 		if err != nil {
 			return err
 		}
-		if booking.Life == s.kind {
-			return nil // cancelled, and sent twice
-		}
-		if _, err := a.nextOf(booking, s); err != nil {
-			return err
-		}
-		s.silent = booking.Life == string(life.Unproved) || onList(booking)
-		if done, err := do(q, booking, &s); err != nil || !done {
-			return err
-		}
-		changed, err := q.Booking(ctx, booking.ID)
-		if err != nil {
-			return err
-		}
-		return a.record(ctx, q, changed, s)
+		return a.changeIn(ctx, q, booking, s, func(_ context.Context, q *sqlc.Queries, b sqlc.Booking, s *step) (bool, error) { return do(q, b, s) })
 	})
 	if err == nil {
 		a.Wake()
 	}
 	return err
+}
+
+// changeIn is the same within a transaction.
+func (a *App) changeIn(ctx context.Context, q *sqlc.Queries, booking sqlc.Booking, s step, do func(context.Context, *sqlc.Queries, sqlc.Booking, *step) (bool, error)) error {
+	if booking.Life == s.kind {
+		return nil // cancelled, and sent twice
+	}
+	if _, err := a.nextOf(booking, s); err != nil {
+		return err
+	}
+	s.silent = booking.Life == string(life.Unproved) || onList(booking)
+	if done, err := do(ctx, q, booking, &s); err != nil || !done {
+		return err
+	}
+	changed, err := q.Booking(ctx, booking.ID)
+	if err != nil {
+		return err
+	}
+	return a.record(ctx, q, changed, s)
 }
 
 // roomTime is how long a client waits for the room, so that they see the link at once.
@@ -790,6 +838,12 @@ func (a *App) clientBooking(ctx context.Context, b sqlc.Booking) (ClientBooking,
 		Passcode: roomOf(b).Passcode, Recorded: form.way.Room.RecordingNotice, Way: form.way.Kind, Said: factsOf(form.said), Guests: form.guests, Shared: b.SharedTime == 1, Proposed: proposals(b), HostMail: o.host.Mail,
 		CantMove: a.late(b, told.Moving, o.Offer.MoveUntil), CantCancel: a.cantCancel(b, o), AskReason: o.Offer.AskReason && b.Life == string(life.Booked),
 		CancelTerms: o.host.home.Front.Cancellation, Confirmed: confirmed(b), MayConfirm: a.mayConfirm(b), Looks: o.looks(),
+	}
+	if out.Seats, err = a.seatsTaken(ctx, b); err != nil {
+		return out, err
+	}
+	if stays := told.SeriesStays.Words(); ofSeries(out.Seats) {
+		out.CantMove = &stays
 	}
 	out.Where, out.Calls, out.Number = form.way.address(), form.way.calls(), form.way.number()
 	if b.LapsesAt != 0 {

@@ -1,6 +1,7 @@
 package app
 
 import (
+	"cmp"
 	"context"
 	"slices"
 	"time"
@@ -192,6 +193,12 @@ func (a *App) writeByHand(ctx context.Context, q *sqlc.Queries, p Person, w hand
 		if err != nil {
 			return made, err
 		}
+		if w.seats > 0 {
+			w.series = cmp.Or(w.series, b.MeetingID)
+			if err := q.SetSeries(ctx, sqlc.SetSeriesParams{MeetingID: b.MeetingID, SeriesID: w.series}); err != nil {
+				return made, err
+			}
+		}
 		if made.Booked++; made.Booked == 1 {
 			made.ID, made.Date, made.Clock = b.ID, t.Date, t.Clock
 			made.Host, made.Own = w.person(b.HostID).Name, slices.Contains(t.hosts, p.ID)
@@ -227,7 +234,8 @@ type handWish struct {
 	ask    ask
 	host   int64 // 0: whoever the type's rule gives it to
 	by     Person
-	seats  int // of sessions that are set; 0 for a client's booking
+	seats  int   // of sessions that are set; 0 for a client's booking
+	series int64 // that they are added to; 0 for one of their own
 }
 
 // person is somebody who may host: of the pool, or whoever enters it.

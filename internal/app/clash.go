@@ -309,12 +309,16 @@ func checkWord(word string) error {
 	return nil
 }
 
-// CancelByHost cancels a booking; the client is told, with a word.
-func (a *App) CancelByHost(ctx context.Context, p Person, id int64, word string) (Today, error) {
+// CancelByHost cancels a booking; the client is told, with a word. With rest, what they took with it at one go and comes after it is
+// cancelled too.
+func (a *App) CancelByHost(ctx context.Context, p Person, id int64, word string, rest bool) (Today, error) {
 	if err := checkWord(word); err != nil {
 		return Today{}, err
 	}
 	return a.settle(ctx, p, id, func(q *sqlc.Queries, b hosted) error {
+		if rest {
+			return a.cancelRestOf(ctx, q, p, b.Booking, intake.AsWritten(word))
+		}
 		return a.cancelByHost(ctx, q, p, b.Booking, intake.AsWritten(word))
 	})
 }
@@ -324,7 +328,7 @@ func (a *App) cancelByHost(ctx context.Context, q *sqlc.Queries, p Person, b sql
 		return a.advance(ctx, q, b, byHost(string(life.Dismiss), p, word), 0)
 	}
 	if b.Session == 1 { // it is nobody's alone
-		return a.cancelWhole(ctx, q, p, b, word)
+		return a.cancelWhole(ctx, q, p, b, word, "")
 	}
 	return a.advance(ctx, q, b, byHost("cancelled", p, word), 0)
 }
@@ -586,7 +590,7 @@ func seenAs(b sqlc.Booking, ics []byte, p Person) (seen string, start, end int64
 // followEvent does to the booking what the host did to its event. Where that can't be, it is asked about instead.
 func (a *App) followEvent(ctx context.Context, q *sqlc.Queries, p Person, b hosted) error {
 	if b.own.EventSeen == eventGone {
-		return a.cancelWhole(ctx, q, p, b.Booking, "")
+		return a.cancelWhole(ctx, q, p, b.Booking, "", "")
 	}
 	if b.own.EventStart <= a.Now().Unix() || a.taken(ctx, q, b) {
 		return q.SetEventSeen(ctx, b.seen())

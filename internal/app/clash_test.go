@@ -85,7 +85,7 @@ func TestAnEventOverABookingIsAClashWithWaysOut(t *testing.T) {
 	require.NoError(t, err)
 	require.NoError(t, h.Calendars.AddEvent("ines", 1, "And another", h.At("2026-05-06 10:00"), h.At("2026-05-06 10:10")))
 	require.Len(t, settled(t, h).Clashes, 1, "a new event is a new clash")
-	_, err = h.App.CancelByHost(ctx, again(t, h), id, "Nothing works today.")
+	_, err = h.App.CancelByHost(ctx, again(t, h), id, "Nothing works today.", false)
 	require.NoError(t, err)
 	view, err := h.App.BookingByLink(ctx, linkOf(booking))
 	require.NoError(t, err)
@@ -99,7 +99,7 @@ func TestAnEventOverABookingIsAClashWithWaysOut(t *testing.T) {
 		return false
 	}, time.Minute, 10*time.Millisecond)
 
-	_, err = h.App.CancelByHost(ctx, again(t, h), id, "")
+	_, err = h.App.CancelByHost(ctx, again(t, h), id, "", false)
 	refused(t, err, refusal.Over)
 	_, err = h.App.KeepBoth(ctx, h.Colleague, id)
 	refused(t, err, refusal.NotFound)

@@ -78,6 +78,10 @@ func (s shelf) offered(ctx context.Context, q *sqlc.Queries, kind MeetingType) (
 		}
 		return known.person, known.err
 	})
+	if err != nil {
+		return offered{}, err
+	}
+	kind.Rules, err = s.app.withSeries(ctx, q, kind.ID, kind.Rules)
 	return offeredWith(s.viewer, kind, crew), err
 }
 

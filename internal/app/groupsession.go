@@ -2,11 +2,13 @@ package app
 
 import (
 	"context"
+	"errors"
 	"strings"
 	"time"
 
 	"github.com/google/uuid"
 
+	"corrim/core/civil"
 	"corrim/core/life"
 	"corrim/core/opentimes"
 	"corrim/core/sessions"
@@ -25,6 +27,8 @@ type SessionWish struct {
 	Type int64  `json:"type" doc:"One of the host's meeting types that has sessions."`
 	Text string `json:"text" maxLength:"1000" doc:"When they are, in a sentence: Tuesdays 17:30 from 6 Jan, 8 times, not 10 Feb."`
 	Host int64  `json:"host,omitempty" doc:"Who is to host them; whoever the type's rule gives each to if left out."`
+
+	Series int64 `json:"series,omitempty" doc:"To which series of the type they are added; a new one if left out."`
 }
 
 // NewSessions are sessions to be set.
@@ -77,6 +81,11 @@ func (a *App) sessionWish(ctx context.Context, p Person, wish SessionWish) (hand
 		}
 		w.Rules = w.Rules.only(minutes)
 	}
+	if w.series = wish.Series; w.series != 0 {
+		if there, err := a.Store.StartsOfSeries(ctx, sqlc.StartsOfSeriesParams{TypeID: wish.Type, SeriesID: wish.Series}); err != nil || len(there) == 0 {
+			return w, errors.Join(err, refusal.New(refusal.NotFound, told.Say("no-such-series", "This series isn't there any more. Reload the page.")))
+		}
+	}
 	clocks, err := plan.Starts(p.zone)
 	if err != nil {
 		return w, refusal.Faulty("text", told.OfError(err))
@@ -92,14 +101,16 @@ func (a *App) sessionWish(ctx context.Context, p Person, wish SessionWish) (hand
 // forSessions is what of the rules stands in the way of sessions themselves: how early they are booked, and on which grid, is a matter of
 // clients' bookings; and what is there already is in the way, even if it is of the same type.
 func (r TypeRules) forSessions() TypeRules {
-	r.Sessions, r.Seats = false, 0
+	r.Sessions, r.Whole, r.Seats = false, false, 0
 	r.NoticeSettings, r.WindowSettings, r.StepSettings = opentimes.NoticeSettings{}, opentimes.WindowSettings{}, opentimes.StepSettings{Step: 1}
 	return r
 }
 
 // GroupSession is one of a type that is not over yet.
 type GroupSession struct {
-	ID    int64     `json:"id" doc:"The booking that stands for it."`
+	ID     int64 `json:"id" doc:"The booking that stands for it."`
+	Series int64 `json:"series" doc:"Those that were set together have the same."`
+
 	Start time.Time `json:"start"`
 	End   time.Time `json:"end"`
 	Hosts []string  `json:"hosts"`
@@ -133,7 +144,7 @@ func (a *App) GroupSessions(ctx context.Context, p Person, kind int64) ([]GroupS
 		if b.EndAt <= a.Now().Unix() {
 			continue
 		}
-		s := GroupSession{ID: b.ID, Start: time.Unix(b.StartAt, 0).UTC(), End: time.Unix(b.EndAt, 0).UTC(), Hosts: []string{}, May: p.May(identity.HandleBookings), Filling: *fillingOf(b), Waiting: waiting[b.MeetingID]}
+		s := GroupSession{ID: b.ID, Series: b.SeriesID, Start: time.Unix(b.StartAt, 0).UTC(), End: time.Unix(b.EndAt, 0).UTC(), Hosts: []string{}, May: p.May(identity.HandleBookings), Filling: *fillingOf(b), Waiting: waiting[b.MeetingID]}
 		parts, err := a.Store.HostsOfMeeting(ctx, b.MeetingID)
 		if err != nil {
 			return nil, err
@@ -154,6 +165,7 @@ type NewSeat struct {
 	Mail    string `json:"mail" maxLength:"1000"`
 	Remark  string `json:"remark,omitempty" maxLength:"20000"`
 	Outside bool   `json:"outside,omitempty" doc:"The host was warned that it is full, or that they come already, and wants it anyway."`
+	Rest    bool   `json:"rest,omitempty" doc:"And one in each session of its series that comes after it."`
 }
 
 // SeatByHand gives somebody a seat in a coming meeting that clients share; they are told. If the host wants it anyway, also beyond its
@@ -172,7 +184,7 @@ func (a *App) SeatByHand(ctx context.Context, p Person, id int64, n NewSeat) (Bo
 		if err != nil {
 			return err
 		}
-		return a.writeSeat(ctx, q, p, b.Booking, request, n.Outside)
+		return a.writeSeats(ctx, q, p, b.Booking, request, n)
 	})
 	if err != nil {
 		return BookingSheet{}, err
@@ -181,30 +193,68 @@ func (a *App) SeatByHand(ctx context.Context, p Person, id int64, n NewSeat) (Bo
 	return a.BookingSheet(ctx, p, id)
 }
 
-func (a *App) writeSeat(ctx context.Context, q *sqlc.Queries, p Person, b sqlc.Booking, request BookingRequest, outside bool) error {
+// writeSeats gives somebody a seat in a meeting, and in those of its series that come after it.
+func (a *App) writeSeats(ctx context.Context, q *sqlc.Queries, p Person, b sqlc.Booking, request BookingRequest, n NewSeat) error {
 	if !shared(b) {
 		return refusal.New(refusal.Over, told.Say("not-shared", "Nobody else can join this meeting."))
 	}
-	warnings, err := againstSeat(ctx, q, b, request.Mail)
+	into := []sqlc.Booking{b}
+	if n.Rest {
+		rest, err := q.RestOfSeries(ctx, sqlc.RestOfSeriesParams{TypeID: b.TypeID, SeriesID: b.SeriesID, Since: b.StartAt})
+		if err != nil {
+			return err
+		}
+		into = append(into, rest...)
+	}
+	var warnings []told.Words
+	for _, meeting := range into {
+		against, err := againstSeat(ctx, q, meeting, request.Mail)
+		if err != nil {
+			return err
+		}
+		if len(against) > 0 && len(into) > 1 {
+			against = []told.Words{told.Say("time-warning", "{}: {}", told.At(span.Instant(meeting.StartAt), p.zone), told.Join(against, " "))}
+		}
+		warnings = append(warnings, against...)
+	}
+	if len(warnings) > 0 && !n.Outside {
+		return refusal.New(refusal.OutsideRules, told.Join(warnings, " "))
+	}
+	return a.seatIn(ctx, q, p, into, request)
+}
+
+// seatIn gives somebody a seat in each of some meetings, also beyond their number.
+func (a *App) seatIn(ctx context.Context, q *sqlc.Queries, p Person, into []sqlc.Booking, request BookingRequest) error {
+	key := secrets.Hashed("by hand " + uuid.NewString())
+	o, err := a.offeredBy(ctx, q, into[0])
 	if err != nil {
 		return err
 	}
-	if len(warnings) > 0 && !outside {
-		return refusal.New(refusal.OutsideRules, told.Join(warnings, " "))
+	by := insertion{step: byHost(string(life.Book), p, ""), form: o.byHand(), into: into[0].MeetingID}
+	if len(into) > 1 {
+		by.step.series = uuid.NewString()
 	}
-	if b.Taken >= b.Capacity {
-		if err := q.AddCapacity(ctx, b.MeetingID); err != nil {
+	var first sqlc.Booking
+	for i, meeting := range into {
+		if meeting.Taken >= meeting.Capacity {
+			if err := q.AddCapacity(ctx, meeting.MeetingID); err != nil {
+				return err
+			}
+		}
+		if i > 0 {
+			err = a.takeAlong(ctx, q, o, key, request, by, first, meeting)
+		} else {
+			request.Start = time.Unix(meeting.StartAt, 0)
+			first, err = a.insertBooking(ctx, q, o, key, request, by)
+		}
+		if err != nil {
 			return err
 		}
 	}
-	o, err := a.offeredBy(ctx, q, b)
-	if err != nil {
-		return err
+	if len(into) == 1 {
+		return nil
 	}
-	request.Start = time.Unix(b.StartAt, 0)
-	by := insertion{step: byHost(string(life.Book), p, ""), form: o.byHand(), into: b.MeetingID}
-	_, err = a.insertBooking(ctx, q, o, secrets.Hashed("by hand "+uuid.NewString()), request, by)
-	return err
+	return q.SetParty(ctx, sqlc.SetPartyParams{ID: first.ID, PartyID: first.ID})
 }
 
 // againstSeat is what speaks against a seat for somebody in a meeting.
@@ -232,4 +282,45 @@ func (l lineup) full(within span.Span) []opentimes.Start {
 
 func (l lineup) fullOf(in opentimes.Input, pool opentimes.Pool, within span.Span) []opentimes.Start {
 	return opentimes.Full(in, pool, within, l.o.Rules.Duration)
+}
+
+// GroupSeries is sessions of a type that were set together.
+type GroupSeries struct {
+	ID       int64      `json:"id"`
+	First    time.Time  `json:"first"`
+	Last     time.Time  `json:"last"`
+	Sessions int        `json:"sessions"`
+	Again    told.Words `json:"again" doc:"A sentence that sets the same once more, after it."`
+}
+
+// mostSeries is how many of the latest series are listed.
+const mostSeries = 12
+
+// GroupSeries lists a type's latest series, those gone by too.
+func (a *App) GroupSeries(ctx context.Context, p Person, kind int64) ([]GroupSeries, error) {
+	if _, err := a.MeetingType(ctx, p, kind); err != nil {
+		return nil, err
+	}
+	rows, err := a.Store.LatestSeries(ctx, sqlc.LatestSeriesParams{TypeID: kind, Most: mostSeries})
+	if err != nil {
+		return nil, err
+	}
+	out := make([]GroupSeries, len(rows))
+	for i, row := range rows {
+		times, err := a.Store.StartsOfSeries(ctx, sqlc.StartsOfSeriesParams{TypeID: kind, SeriesID: row.SeriesID})
+		if err != nil {
+			return nil, err
+		}
+		starts := make([]civil.Clock, len(times))
+		for k, at := range times {
+			starts[k] = civil.ClockOf(span.Instant(at.StartAt), p.zone)
+		}
+		last := starts[len(starts)-1].Date
+		if today := a.todayOf(p); last.Before(today) {
+			last = today
+		}
+		minutes := int(times[0].EndAt-times[0].StartAt) / 60
+		out[i] = GroupSeries{row.SeriesID, time.Unix(row.FirstAt, 0).UTC(), time.Unix(row.LastAt, 0).UTC(), int(row.Sessions), sessions.Again(starts, minutes, sessions.After(starts, last))}
+	}
+	return out, nil
 }

@@ -141,7 +141,7 @@ func TestASessionIsMovedAndCalledOffWithAllWhoCome(t *testing.T) {
 
 	h.Pass(time.Minute)
 	before := len(subjectsTo(h, "ada@"))
-	_, err = h.App.CancelByHost(ctx, h.Host, all[0].ID, "The roof leaks.")
+	_, err = h.App.CancelByHost(ctx, h.Host, all[0].ID, "The roof leaks.", false)
 	require.NoError(t, err)
 	last := letters(t, h, "ada@seats.example", before+1)
 	assert.Contains(t, string(last[before].Raw), "The roof leaks.")
@@ -149,7 +149,7 @@ func TestASessionIsMovedAndCalledOffWithAllWhoCome(t *testing.T) {
 	h.Pass(time.Minute)
 	assert.Len(t, entries(t, h), 1, "it is taken out of her calendar")
 	assert.Empty(t, h.Open("2026-05-05"))
-	_, err = h.App.CancelByHost(ctx, h.Host, all[0].ID, "")
+	_, err = h.App.CancelByHost(ctx, h.Host, all[0].ID, "", false)
 	refused(t, err, refusal.Over)
 }
 

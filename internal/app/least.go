@@ -2,9 +2,11 @@ package app
 
 import (
 	"context"
+	"encoding/json"
 	"fmt"
-	"slices"
 	"time"
+
+	"github.com/google/uuid"
 
 	"corrim/core/life"
 	"corrim/internal/job"
@@ -85,7 +87,16 @@ func (a *App) decideSession(ctx context.Context, j sqlc.Job) (job.Ending, error)
 	if due.After(a.Now()) { // it was moved
 		return nil, job.Later{At: due}
 	}
-	return func(ctx context.Context, q *sqlc.Queries) error { return a.callOffBelow(ctx, q, b.ID, o.Least) }, nil
+	whole, err := takenWhole(row)
+	if err != nil {
+		return nil, err
+	}
+	return func(ctx context.Context, q *sqlc.Queries) error {
+		if whole {
+			return a.callOffSeriesBelow(ctx, q, b, o.Least)
+		}
+		return a.callOffBelow(ctx, q, b.ID, o.Least)
+	}, nil
 }
 
 // callOffBelow calls a session off if fewer than so many people are booked. Each of them is told, the hosts once.
@@ -98,16 +109,60 @@ func (a *App) callOffBelow(ctx context.Context, q *sqlc.Queries, session int64, 
 	if err != nil {
 		return err
 	}
-	if booked := slices.DeleteFunc(slices.Clone(seats), func(b sqlc.Booking) bool { return b.Life != string(life.Booked) }); len(booked) >= least {
+	if booked(seats) >= least {
 		return nil
 	}
+	return a.callOff(ctx, q, own, seats, "")
+}
+
+// booked is how many of some seats are booked, not merely asked for.
+func booked(seats []sqlc.Booking) (n int) {
+	for _, b := range seats {
+		if b.Life == string(life.Booked) {
+			n++
+		}
+	}
+	return n
+}
+
+// callOff calls a session off; series names what is called off with it.
+func (a *App) callOff(ctx context.Context, q *sqlc.Queries, own sqlc.Booking, seats []sqlc.Booking, series string) error {
 	s := step{kind: string(life.CallOff), by: string(life.Clock)}
 	for _, seat := range seats {
-		s.forOthers = true
+		s.forOthers, s.series = true, seriesTo(series, seat)
 		if err := a.advance(ctx, q, seat, s, 0); err != nil {
 			return err
 		}
 	}
-	s.forOthers = false
+	s.forOthers, s.series = false, series
 	return a.advance(ctx, q, own, s, 0)
+}
+
+// callOffSeriesBelow decides about a series that is taken whole with its first session: it takes place as a whole, or not at all.
+func (a *App) callOffSeriesBelow(ctx context.Context, q *sqlc.Queries, first sqlc.Booking, least int) error {
+	all, err := q.RestOfSeries(ctx, sqlc.RestOfSeriesParams{TypeID: first.TypeID, SeriesID: first.SeriesID})
+	if err != nil || len(all) == 0 || all[0].ID != first.ID {
+		return err
+	}
+	series := uuid.NewString()
+	for i, own := range all {
+		seats, err := q.SeatsKept(ctx, own.MeetingID)
+		if err != nil {
+			return err
+		}
+		if i == 0 && booked(seats) >= least {
+			return nil
+		}
+		if err := a.callOff(ctx, q, own, seats, series); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// takenWhole tells whether clients of a type take a series whole.
+func takenWhole(row sqlc.MeetingType) (bool, error) {
+	rules := TypeRules{}
+	err := json.Unmarshal([]byte(row.Rules), &rules)
+	return rules.Whole, err
 }

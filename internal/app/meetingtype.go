@@ -253,7 +253,8 @@ func (a *App) MeetingType(ctx context.Context, p Person, id int64) (MeetingType,
 	if kind = kind.seenBy(p); !kind.Mine && !kind.Edits {
 		return MeetingType{}, errNotYourType
 	}
-	return kind, nil
+	kind.Rules, err = a.withSeries(ctx, a.Store.Queries, kind.ID, kind.Rules)
+	return kind, err
 }
 
 var errNotYourType = refusal.New(refusal.NotFound, told.Say("no-such-meeting", "There is no such meeting type among yours. Choose one from the list."))

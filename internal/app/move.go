@@ -88,7 +88,7 @@ func (a *App) Places(ctx context.Context, p Person, id int64, days BoardDays) ([
 	return out, nil
 }
 
-// typeOf is a booking's meeting type, with rules for just its length.
+// typeOf is a booking's meeting type, with rules for just its length. A single session can be moved within a series.
 func (a *App) typeOf(ctx context.Context, q *sqlc.Queries, p Person, b sqlc.Booking) (MeetingType, error) {
 	row, err := q.MeetingType(ctx, b.TypeID)
 	if err != nil {
@@ -96,6 +96,7 @@ func (a *App) typeOf(ctx context.Context, q *sqlc.Queries, p Person, b sqlc.Book
 	}
 	kind, err := meetingType(ctx, q, p.home, row)
 	kind.Rules = kind.Rules.only(startOf(b).Minutes)
+	kind.Rules.Whole = false
 	if b.Session == 1 {
 		kind.Rules = kind.Rules.forSessions()
 	}

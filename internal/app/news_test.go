@@ -39,7 +39,7 @@ func TestHostsAreToldOfWhatTheyChose(t *testing.T) {
 	letters(t, h, "ines@quillmere.example", 3)
 	today, err := h.App.Today(ctx, h.Host)
 	require.NoError(t, err)
-	_, err = h.App.CancelByHost(ctx, h.Host, today.Meetings[0].ID, "")
+	_, err = h.App.CancelByHost(ctx, h.Host, today.Meetings[0].ID, "", false)
 	require.NoError(t, err)
 	letters(t, h, "keeper@harbour.example", 5)
 	require.Eventually(t, func() bool { return h.JobsWaiting() == 0 }, time.Minute, 5*time.Millisecond)

@@ -49,6 +49,7 @@ type Page struct {
 	Least     int               `json:"least,omitempty" doc:"A session takes place from so many people on."`
 	Waiting   string            `json:"waiting,omitempty" enum:",turn,first" doc:"Whether one can wait for a seat, and how one that gets free finds who waits."`
 	Sessions  bool              `json:"sessions,omitempty" doc:"They do at sessions, on dates that are set."`
+	Whole     bool              `json:"whole,omitempty" doc:"A series of them is taken whole; its first session stands for it."`
 	Several   bool              `json:"several,omitempty" doc:"Others can ask for the same time; it is kept for nobody meanwhile."`
 	Proof     string            `json:"proof" enum:",code,text,puzzle" doc:"A code comes first, by mail or as a text message; or a puzzle is to be solved."`
 	Looks     PageLooks         `json:"looks"`
@@ -79,6 +80,8 @@ type OpenTimes struct {
 
 	Left map[string]int `json:"left,omitempty" doc:"How many seats are left of starts that others have booked too, where clients share times."`
 	Full []FullTime     `json:"full,omitempty" doc:"Starts that would be open if a seat were left."`
+
+	Series map[string][]time.Time `json:"series,omitempty" doc:"Where series are taken whole: all starts of the one that begins at a start, open or full."`
 }
 
 // offered is a meeting type with those who host it.
@@ -118,6 +121,12 @@ func (a *App) offeredRow(ctx context.Context, q *sqlc.Queries, row sqlc.MeetingT
 	}
 	if o.MeetingType, err = meetingType(ctx, q, o.host.home, row); err != nil {
 		return o, err
+	}
+	if o.Rules, err = a.withSeries(ctx, q, row.ID, o.Rules); err != nil {
+		return o, err
+	}
+	if o.Rules.Whole {
+		o.Offer.Guests = 0 // they would be told of one date of several
 	}
 	if o.Offer.Proof == proofText && a.Texter == nil {
 		o.Offer.Proof = proofCode // the installation sends none any more
@@ -165,7 +174,7 @@ func (o offered) page() Page {
 	return Page{
 		Texts: texts, Choice: choice, Asks: o.asks(),
 		Workspace: home.Name, Type: o.Name, Description: o.Description, Minutes: o.Rules.Duration, Lengths: o.Rules.lengths(),
-		Ways: o.Offer.publicWays(), Questions: o.Offer.Questions, Guests: o.Offer.Guests, OnRequest: o.Offer.OnRequest, Several: o.Offer.OnRequest && o.Offer.Several && o.Rules.Seats <= 1, Seats: max(1, o.Rules.Seats), Sessions: o.Rules.Sessions, Waiting: o.waiting(), Least: o.least(), Proof: o.Offer.Proof,
+		Ways: o.Offer.publicWays(), Questions: o.Offer.Questions, Guests: o.Offer.Guests, OnRequest: o.Offer.OnRequest, Several: o.Offer.OnRequest && o.Offer.Several && o.Rules.Seats <= 1, Seats: max(1, o.Rules.Seats), Sessions: o.Rules.Sessions, Whole: o.Rules.Whole, Waiting: o.waiting(), Least: o.least(), Proof: o.Offer.Proof,
 		Contact: home.Front.Mail, Picture: pathOfPicture(o.Offer.Picture), Looks: o.looks(), Consent: home.Front.Consent, Privacy: home.Front.Privacy, Terms: home.Front.Cancellation,
 		Host: o.who(), Hosts: o.hosts(), HostZone: o.hostZone(), Path: o.Path, Zones: home.Zones, Zone: home.Zone, FirstDay: home.FirstWeekday,
 	}
@@ -333,6 +342,7 @@ func (a *App) answerOf(ctx context.Context, o offered, asked ask, moving int64, 
 	if answer.Full, err = a.full(ctx, l, of, pool, within); err != nil {
 		return answer, err
 	}
+	answer.Series = o.Rules.seriesAt(append(slices.Clone(answer.Starts), startsOfFull(answer.Full)...))
 	if window, limited := in.Bookable(); limited {
 		until := window.End.Time()
 		answer.Until = &until

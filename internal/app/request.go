@@ -137,8 +137,14 @@ func (a *App) correctMail(ctx context.Context, q *sqlc.Queries, o offered, b sql
 	if err := a.withinLimits(ctx, q, o, BookingRequest{Mail: mail}, nil); err != nil {
 		return err
 	}
-	if err := q.CorrectMail(ctx, sqlc.CorrectMailParams{ID: b.ID, ClientMail: mail}); err != nil {
+	all, err := together(ctx, q, b)
+	if err != nil {
 		return err
+	}
+	for _, one := range all {
+		if err := q.CorrectMail(ctx, sqlc.CorrectMailParams{ID: one.ID, ClientMail: mail}); err != nil {
+			return err
+		}
 	}
 	return raise(ctx, q, b, false)
 }
@@ -223,7 +229,7 @@ func (a *App) Prove(ctx context.Context, link, code string) (ClientBooking, erro
 		if o.Offer.OnRequest {
 			event = life.Request
 		}
-		return a.advance(ctx, q, b, byClient(string(event), ""), a.lapsing(o, event, b.StartAt))
+		return a.advanceTogether(ctx, q, b, byClient(string(event), ""), a.lapsing(o, event, b.StartAt))
 	})
 	if err = errors.Join(err, wrong); err != nil {
 		return ClientBooking{}, err
@@ -255,7 +261,7 @@ func onlyFigures(s string) string {
 func (a *App) wrongCode(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) (answer, err error) {
 	left := mostTries - 1 - int(b.CodeTries)
 	if left <= 0 {
-		err := a.advance(ctx, q, b, byClient(string(life.Expire), ""), 0)
+		err := a.advanceTogether(ctx, q, b, byClient(string(life.Expire), ""), 0)
 		return refusal.New(refusal.Over, told.CodeSpent.Words()), err
 	}
 	return refusal.Faulty("code", told.WrongCode.With(left)), q.CodeTried(ctx, b.ID)
@@ -405,7 +411,7 @@ func (a *App) decide(ctx context.Context, p Person, id int64, s step) (Today, er
 	if err := checkWord(s.note); err != nil {
 		return Today{}, err
 	}
-	return a.settle(ctx, p, id, func(q *sqlc.Queries, b hosted) error { return a.advance(ctx, q, b.Booking, s, 0) })
+	return a.settle(ctx, p, id, func(q *sqlc.Queries, b hosted) error { return a.advanceTogether(ctx, q, b.Booking, s, 0) })
 }
 
 // Attendance keeps whether the client of a meeting that has begun came: came, missed, or unmarked.
@@ -465,6 +471,9 @@ func (a *App) Propose(ctx context.Context, p Person, id int64, places []HandPick
 	}
 	return a.settle(ctx, p, id, func(q *sqlc.Queries, b hosted) error {
 		s := byHost(string(life.Propose), p, intake.AsWritten(word))
+		if b.PartyID != 0 {
+			return refusal.New(refusal.Over, told.Say("propose-series", "Several seats were asked for at one go, so no other time can be proposed. Decline, and write with it what you propose."))
+		}
 		if _, err := a.nextOf(b.Booking, s); err != nil {
 			return err
 		}
@@ -553,7 +562,7 @@ func (a *App) lapse(ctx context.Context, j sqlc.Job) (job.Ending, error) {
 		if now.Life == string(life.Offered) {
 			s.kind = string(life.Lapse)
 		}
-		return a.advance(ctx, q, now, s, 0)
+		return a.advanceTogether(ctx, q, now, s, 0)
 	}, nil
 }
 

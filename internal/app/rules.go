@@ -23,6 +23,7 @@ type TypeRules struct {
 	UpBy     int   `json:"upBy,omitempty"`
 	Seats    int   `json:"seats,omitempty" doc:"How many clients share a time; one if left out."`
 	Sessions bool  `json:"sessions,omitempty" doc:"They do on dates that the hosts set, and at no other time."`
+	Whole    bool  `json:"whole,omitempty" doc:"Of these, a series is taken whole, in one booking."`
 	opentimes.BookingRules
 	Follows []string  `json:"follows,omitempty" maxItems:"20" doc:"Groups of rules that are the workspace's; what is sent for them doesn't count."`
 	Hours   *OwnHours `json:"hours,omitempty" doc:"Hours of its own, which narrow the host's."`
@@ -30,6 +31,8 @@ type TypeRules struct {
 	own  *hours.Plan         // Hours as core understands them
 	days []opentimes.Holiday // of the calendars in Holidays
 	gone bool                // one of these calendars is not there any more
+
+	series map[string]opentimes.Series // that there are, where they are taken whole
 }
 
 // OwnHours are hours of a meeting type: a named week plan, or a week of its own. They are read on the host's clock.
@@ -115,6 +118,9 @@ func (r TypeRules) check(wrong refusal.Complaints) {
 	if r.Sessions && r.Seats <= 1 {
 		wrong.Add("rules.seats", told.Say("sessions-need-seats", "Sessions are for several clients: say how many share one."))
 	}
+	if r.Whole && !r.Sessions {
+		wrong.Add("rules.whole", told.Say("whole-needs-sessions", "A series is of sessions on dates that are set."))
+	}
 	for _, other := range r.Others {
 		between("others", other, 1, longest, told.Say("each-length-1-1440", "Each length is 1 to 1440 minutes."))
 	}
@@ -175,6 +181,6 @@ func (r TypeRules) nearestLength(minutes int) int {
 // timing is the rules as core understands them. Faulty ones must have been refused by check.
 func (r TypeRules) timing() opentimes.Type {
 	t := r.Timing()
-	t.Durations, t.Hours, t.Holidays.Days, t.Seats, t.Sessions = r.lengths(), r.own, r.days, r.Seats, r.Sessions
+	t.Durations, t.Hours, t.Holidays.Days, t.Seats, t.Sessions, t.Whole = r.lengths(), r.own, r.days, r.Seats, r.Sessions, r.Whole
 	return t
 }

@@ -315,18 +315,23 @@ func standing(b sqlc.Booking) int {
 	return 2
 }
 
-// CancelForAll cancels a meeting for all who share it; each is told, with a word.
-func (a *App) CancelForAll(ctx context.Context, p Person, id int64, word string) (Today, error) {
+// CancelForAll cancels a meeting for all who share it; each is told, with a word. With rest, the sessions of its series that come after it
+// are cancelled too.
+func (a *App) CancelForAll(ctx context.Context, p Person, id int64, word string, rest bool) (Today, error) {
 	if err := checkWord(word); err != nil {
 		return Today{}, err
 	}
 	return a.settle(ctx, p, id, func(q *sqlc.Queries, b hosted) error {
-		return a.cancelWhole(ctx, q, p, b.Booking, intake.AsWritten(word))
+		if rest {
+			return a.cancelSeries(ctx, q, p, b.Booking, intake.AsWritten(word))
+		}
+		return a.cancelWhole(ctx, q, p, b.Booking, intake.AsWritten(word), "")
 	})
 }
 
-// cancelWhole cancels a meeting for all who have a seat in it, and the session that it may be. Hosts are told once.
-func (a *App) cancelWhole(ctx context.Context, q *sqlc.Queries, p Person, b sqlc.Booking, word string) error {
+// cancelWhole cancels a meeting for all who have a seat in it, and the session that it may be. Hosts are told once. series names what is
+// cancelled with it, so that each client is told of all in one letter; it is empty for one meeting alone.
+func (a *App) cancelWhole(ctx context.Context, q *sqlc.Queries, p Person, b sqlc.Booking, word, series string) error {
 	own, err := sessionOf(ctx, q, b)
 	if err != nil {
 		return err
@@ -342,6 +347,7 @@ func (a *App) cancelWhole(ctx context.Context, q *sqlc.Queries, p Person, b sqlc
 	}
 	for i, seat := range seats {
 		s := byHost(string(life.Cancel), p, word)
+		s.series = seriesTo(series, seat)
 		s.forOthers = i < len(seats)-1 // the last one ends the meeting, with what there is of it outside
 		if err := a.advance(ctx, q, seat, s, 0); err != nil {
 			return err

@@ -129,7 +129,7 @@ func TestClientsShareATimeUntilItIsFull(t *testing.T) {
 		who = append(who, p.Name+" "+p.State)
 	}
 	assert.Equal(t, []string{"Bo booked", "Cy booked", "Ada cancelled"}, who)
-	_, err = h.App.CancelForAll(ctx, h.Host, sheet.Participants[0].Booking, "The roof leaks.")
+	_, err = h.App.CancelForAll(ctx, h.Host, sheet.Participants[0].Booking, "The roof leaks.", false)
 	require.NoError(t, err)
 	for _, name := range []string{"bo@seats.example", "cy@seats.example"} {
 		assert.Contains(t, letters(t, h, name, 2)[1].Text, "The roof leaks.")
@@ -250,7 +250,7 @@ func BenchmarkAClassOf500(b *testing.B) {
 		today, err := h.App.Today(ctx, h.Host)
 		require.NoError(b, err)
 		began := time.Now()
-		_, err = h.App.CancelForAll(ctx, h.Host, today.Meetings[0].ID, "")
+		_, err = h.App.CancelForAll(ctx, h.Host, today.Meetings[0].ID, "", false)
 		require.NoError(b, err)
 		b.ReportMetric(float64(time.Since(began).Microseconds())/1000, "ms/cancel-500")
 		b.StartTimer()
@@ -316,13 +316,13 @@ func TestWhatSpeaksAgainstASharedMeetingIsToldToAll(t *testing.T) {
 	for _, name := range []string{"ada@", "bo@"} {
 		assert.Contains(t, letters(t, h, name, 2)[1].Text, "I am on a train then.")
 	}
-	_, err = h.App.CancelForAll(ctx, h.Host, today.Meetings[0].ID, "")
+	_, err = h.App.CancelForAll(ctx, h.Host, today.Meetings[0].ID, "", false)
 	require.NoError(t, err)
 	letters(t, h, "ada@", 3)
 	letters(t, h, "bo@", 3)
 	assert.Len(t, subjectsTo(h, "ines@"), hosts+1, "the host is told once")
 	assert.Empty(t, entries(t, h))
-	_, err = h.App.CancelForAll(ctx, h.Host, today.Meetings[0].ID, "")
+	_, err = h.App.CancelForAll(ctx, h.Host, today.Meetings[0].ID, "", false)
 	assert.Error(t, err)
 }
 

@@ -12,7 +12,7 @@ import (
 	"corrim/internal/store/sqlc"
 )
 
-// Bookings that a host enters together are told in one letter with all dates. Each has its own jobs; the first letter that is due
+// Bookings that come about or end together are told in one letter with all dates. Each has its own jobs; the first letter that is due
 // speaks for those that still wait, and they end with it.
 
 // seriesWith is the other bookings of a job's series that its letter speaks for too: those whose own letters wait, unless they
@@ -76,12 +76,18 @@ func (f facts) withDates(l message.Letter, others []facts, kind words.Kind, with
 	if len(others) == 0 {
 		return l
 	}
-	l.Actions = nil
+	stands := f.booking.State == "booked" // else there is nothing to do about each
+	if stands {
+		l.Actions = nil
+	}
 	for i, one := range append([]facts{f}, others...) {
 		one = one.forClient()
 		if i > 0 {
 			l.Facts = append(l.Facts, f.fact("and-when", one.when(one.clientZone())))
 			l.Facts = append(l.Facts, one.meetingPlace(false)...)
+		}
+		if !stands {
+			continue
 		}
 		with["day"] = f.w.Day(time.Unix(one.booking.StartAt, 0).In(one.clientZone()))
 		l.Actions = append(l.Actions, message.Action{Label: f.w.Write(kind, with).Action, URL: one.link})

@@ -148,7 +148,7 @@ func TestHostsGetNewsByTextAtANumberThatTheyHaveProven(t *testing.T) {
 	assert.Contains(t, got(t, h, mobile, 3)[2].Text, "Booked: Survey")
 	today, err := h.App.Today(ctx, h.Host)
 	require.NoError(t, err)
-	_, err = h.App.CancelByHost(ctx, h.Host, today.Meetings[0].ID, "")
+	_, err = h.App.CancelByHost(ctx, h.Host, today.Meetings[0].ID, "", false)
 	require.NoError(t, err)
 	letters(t, h, "keeper@", 5)
 	got(t, h, mobile, 3) // nor of what they did themself

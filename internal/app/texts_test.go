@@ -175,7 +175,7 @@ func TestWhatAHostDoesIsTextedToo(t *testing.T) {
 	assert.Empty(t, h.Phones.Messages(), "who did it themself knows")
 	until(t, h, "2026-05-06 06:00") // 02:00 where the client is
 	for _, meeting := range today.Meetings {
-		_, err = h.App.CancelByHost(ctx, h.Host, meeting.ID, "")
+		_, err = h.App.CancelByHost(ctx, h.Host, meeting.ID, "", false)
 		require.NoError(t, err)
 	}
 	letters(t, h, keeper, 4)

@@ -83,7 +83,7 @@ func (a *App) waitFor(ctx context.Context, q *sqlc.Queries, o offered, key strin
 
 // joinList puts a client on the waiting list of the meeting that is full at the wanted time.
 func (a *App) joinList(ctx context.Context, q *sqlc.Queries, o offered, key string, r BookingRequest, form filledForm, asked ask) (sqlc.Booking, error) {
-	if o.Offer.Waiting == "" {
+	if o.waiting() == "" {
 		return sqlc.Booking{}, refusal.New(refusal.Over, told.NoList.Words())
 	}
 	meeting, err := a.waitedFor(ctx, q, o, r, asked)
@@ -194,9 +194,10 @@ func (a *App) offerSeatsOf(ctx context.Context, q *sqlc.Queries, kind int64) err
 	return nil
 }
 
-// waiting is how clients wait for a seat where they share times.
+// waiting is how clients wait for a seat where they share times. For a series nobody does: a seat that gets free in one session gives no
+// place in the others.
 func (o offered) waiting() string {
-	if o.Rules.Seats <= 1 {
+	if o.Rules.Seats <= 1 || o.Rules.Whole {
 		return ""
 	}
 	return o.Offer.Waiting
@@ -300,4 +301,12 @@ func (a *App) aheadOf(ctx context.Context, b sqlc.Booking) (*int64, error) {
 	}
 	n, err := a.Store.WaitingAhead(ctx, sqlc.WaitingAheadParams{MeetingID: b.MeetingID, ID: b.ID})
 	return &n, err
+}
+
+func startsOfFull(full []FullTime) []time.Time {
+	out := make([]time.Time, len(full))
+	for i, f := range full {
+		out[i] = f.Start
+	}
+	return out
 }

@@ -165,7 +165,7 @@ func TestWhoWaitsHearsOfWhatBecomesOfTheSession(t *testing.T) {
 	sheet, err := h.App.BookingSheet(ctx, h.Host, id)
 	require.NoError(t, err)
 	eve := slices.IndexFunc(sheet.Participants, func(p app.Participant) bool { return p.Name == "Eve" })
-	_, err = h.App.CancelByHost(ctx, h.Host, sheet.Participants[eve].Booking, "It will not get free.")
+	_, err = h.App.CancelByHost(ctx, h.Host, sheet.Participants[eve].Booking, "It will not get free.", false)
 	require.NoError(t, err)
 	assert.Contains(t, letters(t, h, "eve@wait.example", 2)[1].Text, "It will not get free.")
 	assert.Len(t, subjectsTo(h, "cy@"), 1)
@@ -177,7 +177,7 @@ func TestWhoWaitsHearsOfWhatBecomesOfTheSession(t *testing.T) {
 
 	h.Pass(0)
 	// Called off, everybody hears of it: who comes, who has an offer, and who waits.
-	_, err = h.App.CancelByHost(ctx, h.Host, id, "The roof leaks.")
+	_, err = h.App.CancelByHost(ctx, h.Host, id, "The roof leaks.", false)
 	require.NoError(t, err)
 	assert.Contains(t, letters(t, h, "dee@wait.example", 3)[2].Text, "The roof leaks.")
 	assert.Contains(t, letters(t, h, "flo@wait.example", 2)[1].Text, "called off")

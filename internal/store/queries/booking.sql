@@ -4,8 +4,8 @@ VALUES (@uid, @type_id, @type_name, @host_id, 'booked', @start_at, @end_at, @kep
 RETURNING id;
 
 -- name: AddSeat :one
-INSERT INTO seat (meeting_id, uid, life, keeps, client_name, client_mail, client_zone, language, remark, link_hash, request_key, created_at, answers, said, guests, consent, consent_at, lapses_at, via_id, invited, session)
-VALUES (@meeting_id, @uid, @life, @keeps, @client_name, @client_mail, @client_zone, @language, @remark, @link_hash, @request_key, @created_at, @answers, @said, @guests, @consent, @consent_at, @lapses_at, @via_id, max(@life = 'booked', CAST(@session AS INTEGER)), CAST(@session AS INTEGER))
+INSERT INTO seat (meeting_id, uid, life, keeps, client_name, client_mail, client_zone, language, remark, link_hash, request_key, created_at, answers, said, guests, consent, consent_at, lapses_at, via_id, invited, session, party_id)
+VALUES (@meeting_id, @uid, @life, @keeps, @client_name, @client_mail, @client_zone, @language, @remark, @link_hash, @request_key, @created_at, @answers, @said, @guests, @consent, @consent_at, @lapses_at, @via_id, max(@life = 'booked', CAST(@session AS INTEGER)), CAST(@session AS INTEGER), @party_id)
 RETURNING id;
 
 -- name: Booking :one
@@ -105,7 +105,7 @@ ORDER BY meeting_host.start_at + 0; -- not by the index on it, along which every
 
 -- name: TimesOfHosts :many
 SELECT CAST(CASE WHEN meeting.session_id > 0 THEN meeting.session_id ELSE (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting.id ORDER BY seat.session DESC, seat.keeps DESC, seat.id LIMIT 1) END AS INTEGER) AS id, meeting.id AS meeting_id, meeting.type_id, meeting_host.person_id, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until,
-    meeting.capacity, meeting.taken, meeting.session_id
+    meeting.capacity, meeting.taken, meeting.session_id, meeting.series_id
 FROM person CROSS JOIN meeting_host ON meeting_host.person_id = person.id
 CROSS JOIN meeting ON meeting.id = meeting_host.meeting_id
 WHERE meeting_host.state = 'booked' AND meeting_host.kept_until > @range_from AND meeting_host.kept_until < CAST(@range_to AS INTEGER) + person.longest
@@ -163,11 +163,13 @@ SELECT id, lapses_at FROM booking WHERE life IN ('unproved', 'requested', 'offer
 -- name: RequestsOfHost :many
 SELECT booking.* FROM booking CROSS JOIN meeting_host -- in this order: few are requested, and hosts have had many
 WHERE booking.life = 'requested' AND meeting_host.meeting_id = booking.meeting_id AND meeting_host.person_id = @host_id AND meeting_host.state <> 'left'
+  AND booking.party_id IN (0, booking.id) -- what was asked for at one go is decided at one go
 ORDER BY booking.created_at, booking.id;
 
 -- name: RequestsOfWorkspace :many
 SELECT booking.* FROM booking CROSS JOIN meeting_type
-WHERE booking.life = 'requested' AND meeting_type.id = booking.type_id AND meeting_type.workspace_id = @workspace_id ORDER BY booking.created_at, booking.id LIMIT 100;
+WHERE booking.life = 'requested' AND meeting_type.id = booking.type_id AND meeting_type.workspace_id = @workspace_id AND booking.party_id IN (0, booking.id)
+ORDER BY booking.created_at, booking.id LIMIT 100;
 
 -- Everybody's bookings that are not over yet.
 -- name: ComingByHost :many
@@ -290,3 +292,34 @@ SELECT meeting.id FROM meeting
 WHERE meeting.type_id = @type_id AND meeting.start_at > @now AND meeting.capacity > 1 AND meeting.state = 'booked' AND meeting.taken < meeting.capacity
   AND EXISTS (SELECT 1 FROM seat WHERE seat.meeting_id = meeting.id AND seat.session = 0 AND seat.keeps = 0 AND seat.life = 'waiting')
 ORDER BY meeting.start_at;
+
+-- name: SetSeries :exec
+UPDATE meeting SET series_id = @series_id WHERE id = @meeting_id;
+
+-- The sessions of a type's series that are not over, those gone by among them.
+-- name: SessionsOfSeries :many
+SELECT meeting.id, meeting.series_id, meeting.start_at, meeting.end_at, meeting.capacity, meeting.taken FROM meeting
+WHERE meeting.type_id = @type_id AND meeting.series_id > 0 AND meeting.state = 'booked' AND meeting.series_id IN (
+    SELECT coming.series_id FROM meeting coming WHERE coming.type_id = @type_id AND coming.start_at > @since AND coming.series_id > 0)
+ORDER BY meeting.series_id, meeting.start_at;
+
+-- The sessions of a series that stand, from a moment on.
+-- name: RestOfSeries :many
+SELECT booking.* FROM meeting CROSS JOIN booking ON booking.id = meeting.session_id AND booking.life = 'scheduled'
+WHERE meeting.type_id = @type_id AND meeting.series_id = CAST(@series_id AS INTEGER) AND meeting.series_id > 0 AND meeting.start_at > CAST(@since AS INTEGER)
+ORDER BY meeting.start_at;
+
+-- The latest series of a type, those gone by too.
+-- name: LatestSeries :many
+SELECT series_id, COUNT(*) AS sessions, CAST(min(start_at) AS INTEGER) AS first_at, CAST(max(start_at) AS INTEGER) AS last_at FROM meeting
+WHERE type_id = @type_id AND series_id > 0 GROUP BY series_id ORDER BY series_id DESC LIMIT @most;
+
+-- name: StartsOfSeries :many
+SELECT start_at, end_at FROM meeting WHERE type_id = @type_id AND series_id = CAST(@series_id AS INTEGER) AND series_id > 0 ORDER BY start_at;
+
+-- The seats that were taken at one go, the first of them first.
+-- name: Party :many
+SELECT booking.* FROM seat CROSS JOIN booking ON booking.id = seat.id WHERE seat.party_id = CAST(@party_id AS INTEGER) AND seat.party_id > 0 ORDER BY seat.id;
+
+-- name: SetParty :exec
+UPDATE seat SET party_id = @party_id WHERE id = @id;

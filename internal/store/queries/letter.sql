@@ -23,10 +23,10 @@ INSERT INTO guest (booking_id, mail, at) VALUES (@booking_id, @mail, @at) ON CON
 SELECT COUNT(*) FROM guest WHERE mail = @mail AND at > @since;
 
 -- name: MadeByClientSince :one
-SELECT COUNT(*) FROM booking WHERE client_mail = @client_mail COLLATE NOCASE AND created_at > @since;
+SELECT COUNT(DISTINCT CASE WHEN party_id > 0 THEN party_id ELSE id END) FROM booking WHERE client_mail = @client_mail COLLATE NOCASE AND created_at > @since;
 
 -- name: ComingOfClient :one
-SELECT COUNT(*) FROM booking WHERE client_mail = @client_mail COLLATE NOCASE AND type_id = @type_id AND state = 'booked' AND start_at > @now;
+SELECT COUNT(DISTINCT CASE WHEN party_id > 0 THEN party_id ELSE id END) FROM booking WHERE client_mail = @client_mail COLLATE NOCASE AND type_id = @type_id AND state = 'booked' AND start_at > @now;
 
 -- name: MadeOfTypeSince :one
-SELECT COUNT(*) FROM booking WHERE type_id = @type_id AND created_at > @since AND session = 0;
+SELECT COUNT(DISTINCT CASE WHEN party_id > 0 THEN party_id ELSE id END) FROM booking WHERE type_id = @type_id AND created_at > @since AND session = 0;

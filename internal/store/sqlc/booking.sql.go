@@ -85,8 +85,8 @@ func (q *Queries) AddMeetingHost(ctx context.Context, arg AddMeetingHostParams) 
 }
 
 const addSeat = `-- name: AddSeat :one
-INSERT INTO seat (meeting_id, uid, life, keeps, client_name, client_mail, client_zone, language, remark, link_hash, request_key, created_at, answers, said, guests, consent, consent_at, lapses_at, via_id, invited, session)
-VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13, ?14, ?15, ?16, ?17, ?18, ?19, max(?3 = 'booked', CAST(?20 AS INTEGER)), CAST(?20 AS INTEGER))
+INSERT INTO seat (meeting_id, uid, life, keeps, client_name, client_mail, client_zone, language, remark, link_hash, request_key, created_at, answers, said, guests, consent, consent_at, lapses_at, via_id, invited, session, party_id)
+VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13, ?14, ?15, ?16, ?17, ?18, ?19, max(?3 = 'booked', CAST(?20 AS INTEGER)), CAST(?20 AS INTEGER), ?21)
 RETURNING id
 `
 
@@ -111,6 +111,7 @@ type AddSeatParams struct {
 	LapsesAt   int64
 	ViaID      sql.NullInt64
 	Session    int64
+	PartyID    int64
 }
 
 func (q *Queries) AddSeat(ctx context.Context, arg AddSeatParams) (int64, error) {
@@ -135,6 +136,7 @@ func (q *Queries) AddSeat(ctx context.Context, arg AddSeatParams) (int64, error)
 		arg.LapsesAt,
 		arg.ViaID,
 		arg.Session,
+		arg.PartyID,
 	)
 	var id int64
 	err := row.Scan(&id)
@@ -219,7 +221,7 @@ func (q *Queries) AtTheTimeOf(ctx context.Context, meetingID int64) (AtTheTimeOf
 }
 
 const booking = `-- name: Booking :one
-SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, host_id, state, life, meeting_state, capacity, taken, session, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE id = ?1
+SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, host_id, state, life, meeting_state, capacity, taken, session, series_id, party_id, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE id = ?1
 `
 
 func (q *Queries) Booking(ctx context.Context, id int64) (Booking, error) {
@@ -241,6 +243,8 @@ func (q *Queries) Booking(ctx context.Context, id int64) (Booking, error) {
 		&i.Capacity,
 		&i.Taken,
 		&i.Session,
+		&i.SeriesID,
+		&i.PartyID,
 		&i.StartAt,
 		&i.EndAt,
 		&i.KeptFrom,
@@ -275,7 +279,7 @@ func (q *Queries) Booking(ctx context.Context, id int64) (Booking, error) {
 }
 
 const bookingByEvent = `-- name: BookingByEvent :one
-SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting_host JOIN booking ON booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.session DESC, seat.keeps DESC, seat.id LIMIT 1)
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.series_id, booking.party_id, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting_host JOIN booking ON booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.session DESC, seat.keeps DESC, seat.id LIMIT 1)
 WHERE meeting_host.event_calendar = ?1 AND meeting_host.event_href = ?2 AND meeting_host.event_href <> '' AND meeting_host.state = 'booked'
 `
 
@@ -308,6 +312,8 @@ func (q *Queries) BookingByEvent(ctx context.Context, arg BookingByEventParams) 
 		&i.Booking.Capacity,
 		&i.Booking.Taken,
 		&i.Booking.Session,
+		&i.Booking.SeriesID,
+		&i.Booking.PartyID,
 		&i.Booking.StartAt,
 		&i.Booking.EndAt,
 		&i.Booking.KeptFrom,
@@ -359,7 +365,7 @@ func (q *Queries) BookingByEvent(ctx context.Context, arg BookingByEventParams) 
 }
 
 const bookingByLink = `-- name: BookingByLink :one
-SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, host_id, state, life, meeting_state, capacity, taken, session, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE link_hash = ?1
+SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, host_id, state, life, meeting_state, capacity, taken, session, series_id, party_id, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE link_hash = ?1
 `
 
 func (q *Queries) BookingByLink(ctx context.Context, linkHash string) (Booking, error) {
@@ -381,6 +387,8 @@ func (q *Queries) BookingByLink(ctx context.Context, linkHash string) (Booking, 
 		&i.Capacity,
 		&i.Taken,
 		&i.Session,
+		&i.SeriesID,
+		&i.PartyID,
 		&i.StartAt,
 		&i.EndAt,
 		&i.KeptFrom,
@@ -415,7 +423,7 @@ func (q *Queries) BookingByLink(ctx context.Context, linkHash string) (Booking, 
 }
 
 const bookingByRequest = `-- name: BookingByRequest :one
-SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, host_id, state, life, meeting_state, capacity, taken, session, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE request_key = ?1
+SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, host_id, state, life, meeting_state, capacity, taken, session, series_id, party_id, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE request_key = ?1
 `
 
 func (q *Queries) BookingByRequest(ctx context.Context, requestKey string) (Booking, error) {
@@ -437,6 +445,8 @@ func (q *Queries) BookingByRequest(ctx context.Context, requestKey string) (Book
 		&i.Capacity,
 		&i.Taken,
 		&i.Session,
+		&i.SeriesID,
+		&i.PartyID,
 		&i.StartAt,
 		&i.EndAt,
 		&i.KeptFrom,
@@ -471,7 +481,7 @@ func (q *Queries) BookingByRequest(ctx context.Context, requestKey string) (Book
 }
 
 const bookingByUID = `-- name: BookingByUID :one
-SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting CROSS JOIN meeting_host ON meeting_host.meeting_id = meeting.id CROSS JOIN booking ON booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.session DESC, seat.keeps DESC, seat.id LIMIT 1)
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.series_id, booking.party_id, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting CROSS JOIN meeting_host ON meeting_host.meeting_id = meeting.id CROSS JOIN booking ON booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.session DESC, seat.keeps DESC, seat.id LIMIT 1)
 WHERE meeting.uid = ?1 AND meeting_host.person_id = ?2 AND meeting_host.state = 'booked'
 `
 
@@ -504,6 +514,8 @@ func (q *Queries) BookingByUID(ctx context.Context, arg BookingByUIDParams) (Boo
 		&i.Booking.Capacity,
 		&i.Booking.Taken,
 		&i.Booking.Session,
+		&i.Booking.SeriesID,
+		&i.Booking.PartyID,
 		&i.Booking.StartAt,
 		&i.Booking.EndAt,
 		&i.Booking.KeptFrom,
@@ -555,7 +567,7 @@ func (q *Queries) BookingByUID(ctx context.Context, arg BookingByUIDParams) (Boo
 }
 
 const bookingOfHost = `-- name: BookingOfHost :one
-SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting_host JOIN booking ON booking.meeting_id = meeting_host.meeting_id
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.series_id, booking.party_id, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting_host JOIN booking ON booking.meeting_id = meeting_host.meeting_id
 WHERE booking.id = ?1 AND meeting_host.person_id = ?2 AND meeting_host.state <> 'left'
 `
 
@@ -588,6 +600,8 @@ func (q *Queries) BookingOfHost(ctx context.Context, arg BookingOfHostParams) (B
 		&i.Booking.Capacity,
 		&i.Booking.Taken,
 		&i.Booking.Session,
+		&i.Booking.SeriesID,
+		&i.Booking.PartyID,
 		&i.Booking.StartAt,
 		&i.Booking.EndAt,
 		&i.Booking.KeptFrom,
@@ -639,7 +653,7 @@ func (q *Queries) BookingOfHost(ctx context.Context, arg BookingOfHostParams) (B
 }
 
 const bookingsOfHosts = `-- name: BookingsOfHosts :many
-SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.series_id, booking.party_id, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at
 FROM person CROSS JOIN meeting_host ON meeting_host.person_id = person.id
 CROSS JOIN booking ON booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.session DESC, seat.keeps DESC, seat.id LIMIT 1)
 WHERE meeting_host.state = 'booked' AND meeting_host.kept_until > ?1 AND meeting_host.kept_until < CAST(?2 AS INTEGER) + person.longest
@@ -696,6 +710,8 @@ func (q *Queries) BookingsOfHosts(ctx context.Context, arg BookingsOfHostsParams
 			&i.Booking.Capacity,
 			&i.Booking.Taken,
 			&i.Booking.Session,
+			&i.Booking.SeriesID,
+			&i.Booking.PartyID,
 			&i.Booking.StartAt,
 			&i.Booking.EndAt,
 			&i.Booking.KeptFrom,
@@ -1085,8 +1101,54 @@ func (q *Queries) LastStep(ctx context.Context, arg LastStepParams) (BookingStep
 	return i, err
 }
 
+const latestSeries = `-- name: LatestSeries :many
+SELECT series_id, COUNT(*) AS sessions, CAST(min(start_at) AS INTEGER) AS first_at, CAST(max(start_at) AS INTEGER) AS last_at FROM meeting
+WHERE type_id = ?1 AND series_id > 0 GROUP BY series_id ORDER BY series_id DESC LIMIT ?2
+`
+
+type LatestSeriesParams struct {
+	TypeID int64
+	Most   int64
+}
+
+type LatestSeriesRow struct {
+	SeriesID int64
+	Sessions int64
+	FirstAt  int64
+	LastAt   int64
+}
+
+// The latest series of a type, those gone by too.
+func (q *Queries) LatestSeries(ctx context.Context, arg LatestSeriesParams) ([]LatestSeriesRow, error) {
+	rows, err := q.db.QueryContext(ctx, latestSeries, arg.TypeID, arg.Most)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []LatestSeriesRow{}
+	for rows.Next() {
+		var i LatestSeriesRow
+		if err := rows.Scan(
+			&i.SeriesID,
+			&i.Sessions,
+			&i.FirstAt,
+			&i.LastAt,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const leadSeat = `-- name: LeadSeat :one
-SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, host_id, state, life, meeting_state, capacity, taken, session, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = ?1 ORDER BY seat.session DESC, seat.keeps DESC, seat.id LIMIT 1)
+SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, host_id, state, life, meeting_state, capacity, taken, session, series_id, party_id, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = ?1 ORDER BY seat.session DESC, seat.keeps DESC, seat.id LIMIT 1)
 `
 
 // Which seat stands for a meeting: its session's, or the first that is kept.
@@ -1109,6 +1171,8 @@ func (q *Queries) LeadSeat(ctx context.Context, meetingID int64) (Booking, error
 		&i.Capacity,
 		&i.Taken,
 		&i.Session,
+		&i.SeriesID,
+		&i.PartyID,
 		&i.StartAt,
 		&i.EndAt,
 		&i.KeptFrom,
@@ -1179,7 +1243,7 @@ func (q *Queries) MeetingUID(ctx context.Context, id int64) (string, error) {
 }
 
 const meetingsOfWorkspace = `-- name: MeetingsOfWorkspace :many
-SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.person_id FROM meeting_host CROSS JOIN booking CROSS JOIN person
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.series_id, booking.party_id, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.person_id FROM meeting_host CROSS JOIN booking CROSS JOIN person
 WHERE meeting_host.state = 'booked' AND meeting_host.start_at >= ?1 AND meeting_host.start_at < ?2
   AND booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.session DESC, seat.keeps DESC, seat.id LIMIT 1) AND person.id = meeting_host.person_id AND person.workspace_id = ?3 AND person.removed_at = 0
 ORDER BY meeting_host.start_at LIMIT 200
@@ -1222,6 +1286,8 @@ func (q *Queries) MeetingsOfWorkspace(ctx context.Context, arg MeetingsOfWorkspa
 			&i.Booking.Capacity,
 			&i.Booking.Taken,
 			&i.Booking.Session,
+			&i.Booking.SeriesID,
+			&i.Booking.PartyID,
 			&i.Booking.StartAt,
 			&i.Booking.EndAt,
 			&i.Booking.KeptFrom,
@@ -1303,7 +1369,7 @@ func (q *Queries) MeetingsWaitedFor(ctx context.Context, arg MeetingsWaitedForPa
 }
 
 const missingEvents = `-- name: MissingEvents :many
-SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting_host JOIN booking ON booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.session DESC, seat.keeps DESC, seat.id LIMIT 1)
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.series_id, booking.party_id, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting_host JOIN booking ON booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.session DESC, seat.keeps DESC, seat.id LIMIT 1)
 WHERE meeting_host.person_id = ?1 AND meeting_host.event_seen = '' AND meeting_host.event_seen_at > 0
   AND meeting_host.state = 'booked' AND meeting_host.start_at > ?2
 `
@@ -1344,6 +1410,8 @@ func (q *Queries) MissingEvents(ctx context.Context, arg MissingEventsParams) ([
 			&i.Booking.Capacity,
 			&i.Booking.Taken,
 			&i.Booking.Session,
+			&i.Booking.SeriesID,
+			&i.Booking.PartyID,
 			&i.Booking.StartAt,
 			&i.Booking.EndAt,
 			&i.Booking.KeptFrom,
@@ -1462,6 +1530,81 @@ func (q *Queries) OrphanedEvents(ctx context.Context, arg OrphanedEventsParams) 
 			&i.EventHref,
 			&i.EventEtag,
 			&i.Revision,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const party = `-- name: Party :many
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.series_id, booking.party_id, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM seat CROSS JOIN booking ON booking.id = seat.id WHERE seat.party_id = CAST(?1 AS INTEGER) AND seat.party_id > 0 ORDER BY seat.id
+`
+
+// The seats that were taken at one go, the first of them first.
+func (q *Queries) Party(ctx context.Context, partyID int64) ([]Booking, error) {
+	rows, err := q.db.QueryContext(ctx, party, partyID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []Booking{}
+	for rows.Next() {
+		var i Booking
+		if err := rows.Scan(
+			&i.ID,
+			&i.MeetingID,
+			&i.Uid,
+			&i.MeetingUid,
+			&i.Sequence,
+			&i.Revision,
+			&i.Version,
+			&i.TypeID,
+			&i.HostID,
+			&i.State,
+			&i.Life,
+			&i.MeetingState,
+			&i.Capacity,
+			&i.Taken,
+			&i.Session,
+			&i.SeriesID,
+			&i.PartyID,
+			&i.StartAt,
+			&i.EndAt,
+			&i.KeptFrom,
+			&i.KeptUntil,
+			&i.OverlapAllowed,
+			&i.SharedTime,
+			&i.TypeName,
+			&i.Way,
+			&i.Room,
+			&i.ClientName,
+			&i.ClientMail,
+			&i.ClientZone,
+			&i.Language,
+			&i.Remark,
+			&i.Answers,
+			&i.Said,
+			&i.Guests,
+			&i.Consent,
+			&i.ConsentAt,
+			&i.LapsesAt,
+			&i.Proposed,
+			&i.Invited,
+			&i.CodeTries,
+			&i.ConfirmedStart,
+			&i.LinkHash,
+			&i.RequestKey,
+			&i.ViaID,
+			&i.CreatedAt,
+			&i.RepliesHere,
 		); err != nil {
 			return nil, err
 		}
@@ -1630,8 +1773,9 @@ func (q *Queries) RecentSteps(ctx context.Context, arg RecentStepsParams) ([]Rec
 }
 
 const requestsOfHost = `-- name: RequestsOfHost :many
-SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM booking CROSS JOIN meeting_host -- in this order: few are requested, and hosts have had many
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.series_id, booking.party_id, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM booking CROSS JOIN meeting_host -- in this order: few are requested, and hosts have had many
 WHERE booking.life = 'requested' AND meeting_host.meeting_id = booking.meeting_id AND meeting_host.person_id = ?1 AND meeting_host.state <> 'left'
+  AND booking.party_id IN (0, booking.id) -- what was asked for at one go is decided at one go
 ORDER BY booking.created_at, booking.id
 `
 
@@ -1660,6 +1804,8 @@ func (q *Queries) RequestsOfHost(ctx context.Context, hostID int64) ([]Booking, 
 			&i.Capacity,
 			&i.Taken,
 			&i.Session,
+			&i.SeriesID,
+			&i.PartyID,
 			&i.StartAt,
 			&i.EndAt,
 			&i.KeptFrom,
@@ -1704,8 +1850,9 @@ func (q *Queries) RequestsOfHost(ctx context.Context, hostID int64) ([]Booking, 
 }
 
 const requestsOfWorkspace = `-- name: RequestsOfWorkspace :many
-SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM booking CROSS JOIN meeting_type
-WHERE booking.life = 'requested' AND meeting_type.id = booking.type_id AND meeting_type.workspace_id = ?1 ORDER BY booking.created_at, booking.id LIMIT 100
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.series_id, booking.party_id, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM booking CROSS JOIN meeting_type
+WHERE booking.life = 'requested' AND meeting_type.id = booking.type_id AND meeting_type.workspace_id = ?1 AND booking.party_id IN (0, booking.id)
+ORDER BY booking.created_at, booking.id LIMIT 100
 `
 
 func (q *Queries) RequestsOfWorkspace(ctx context.Context, workspaceID int64) ([]Booking, error) {
@@ -1733,6 +1880,91 @@ func (q *Queries) RequestsOfWorkspace(ctx context.Context, workspaceID int64) ([
 			&i.Capacity,
 			&i.Taken,
 			&i.Session,
+			&i.SeriesID,
+			&i.PartyID,
+			&i.StartAt,
+			&i.EndAt,
+			&i.KeptFrom,
+			&i.KeptUntil,
+			&i.OverlapAllowed,
+			&i.SharedTime,
+			&i.TypeName,
+			&i.Way,
+			&i.Room,
+			&i.ClientName,
+			&i.ClientMail,
+			&i.ClientZone,
+			&i.Language,
+			&i.Remark,
+			&i.Answers,
+			&i.Said,
+			&i.Guests,
+			&i.Consent,
+			&i.ConsentAt,
+			&i.LapsesAt,
+			&i.Proposed,
+			&i.Invited,
+			&i.CodeTries,
+			&i.ConfirmedStart,
+			&i.LinkHash,
+			&i.RequestKey,
+			&i.ViaID,
+			&i.CreatedAt,
+			&i.RepliesHere,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const restOfSeries = `-- name: RestOfSeries :many
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.series_id, booking.party_id, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM meeting CROSS JOIN booking ON booking.id = meeting.session_id AND booking.life = 'scheduled'
+WHERE meeting.type_id = ?1 AND meeting.series_id = CAST(?2 AS INTEGER) AND meeting.series_id > 0 AND meeting.start_at > CAST(?3 AS INTEGER)
+ORDER BY meeting.start_at
+`
+
+type RestOfSeriesParams struct {
+	TypeID   int64
+	SeriesID int64
+	Since    int64
+}
+
+// The sessions of a series that stand, from a moment on.
+func (q *Queries) RestOfSeries(ctx context.Context, arg RestOfSeriesParams) ([]Booking, error) {
+	rows, err := q.db.QueryContext(ctx, restOfSeries, arg.TypeID, arg.SeriesID, arg.Since)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []Booking{}
+	for rows.Next() {
+		var i Booking
+		if err := rows.Scan(
+			&i.ID,
+			&i.MeetingID,
+			&i.Uid,
+			&i.MeetingUid,
+			&i.Sequence,
+			&i.Revision,
+			&i.Version,
+			&i.TypeID,
+			&i.HostID,
+			&i.State,
+			&i.Life,
+			&i.MeetingState,
+			&i.Capacity,
+			&i.Taken,
+			&i.Session,
+			&i.SeriesID,
+			&i.PartyID,
 			&i.StartAt,
 			&i.EndAt,
 			&i.KeptFrom,
@@ -1777,7 +2009,7 @@ func (q *Queries) RequestsOfWorkspace(ctx context.Context, workspaceID int64) ([
 }
 
 const seatsKept = `-- name: SeatsKept :many
-SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, host_id, state, life, meeting_state, capacity, taken, session, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE meeting_id = ?1 AND session = 0 AND state = 'booked' AND life <> 'offered' ORDER BY id
+SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, host_id, state, life, meeting_state, capacity, taken, session, series_id, party_id, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE meeting_id = ?1 AND session = 0 AND state = 'booked' AND life <> 'offered' ORDER BY id
 `
 
 // The seats of a meeting that clients keep.
@@ -1806,6 +2038,8 @@ func (q *Queries) SeatsKept(ctx context.Context, meetingID int64) ([]Booking, er
 			&i.Capacity,
 			&i.Taken,
 			&i.Session,
+			&i.SeriesID,
+			&i.PartyID,
 			&i.StartAt,
 			&i.EndAt,
 			&i.KeptFrom,
@@ -1850,7 +2084,7 @@ func (q *Queries) SeatsKept(ctx context.Context, meetingID int64) ([]Booking, er
 }
 
 const seatsOfMeeting = `-- name: SeatsOfMeeting :many
-SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, host_id, state, life, meeting_state, capacity, taken, session, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE meeting_id = ?1 AND session = 0 ORDER BY id
+SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, host_id, state, life, meeting_state, capacity, taken, session, series_id, party_id, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE meeting_id = ?1 AND session = 0 ORDER BY id
 `
 
 func (q *Queries) SeatsOfMeeting(ctx context.Context, meetingID int64) ([]Booking, error) {
@@ -1878,6 +2112,8 @@ func (q *Queries) SeatsOfMeeting(ctx context.Context, meetingID int64) ([]Bookin
 			&i.Capacity,
 			&i.Taken,
 			&i.Session,
+			&i.SeriesID,
+			&i.PartyID,
 			&i.StartAt,
 			&i.EndAt,
 			&i.KeptFrom,
@@ -1922,7 +2158,7 @@ func (q *Queries) SeatsOfMeeting(ctx context.Context, meetingID int64) ([]Bookin
 }
 
 const seatsOffered = `-- name: SeatsOffered :many
-SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, host_id, state, life, meeting_state, capacity, taken, session, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE meeting_id = ?1 AND session = 0 AND state = 'booked' AND life = 'offered' ORDER BY id
+SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, host_id, state, life, meeting_state, capacity, taken, session, series_id, party_id, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE meeting_id = ?1 AND session = 0 AND state = 'booked' AND life = 'offered' ORDER BY id
 `
 
 // Who is offered a seat in a meeting.
@@ -1951,6 +2187,8 @@ func (q *Queries) SeatsOffered(ctx context.Context, meetingID int64) ([]Booking,
 			&i.Capacity,
 			&i.Taken,
 			&i.Session,
+			&i.SeriesID,
+			&i.PartyID,
 			&i.StartAt,
 			&i.EndAt,
 			&i.KeptFrom,
@@ -1994,8 +2232,60 @@ func (q *Queries) SeatsOffered(ctx context.Context, meetingID int64) ([]Booking,
 	return items, nil
 }
 
+const sessionsOfSeries = `-- name: SessionsOfSeries :many
+SELECT meeting.id, meeting.series_id, meeting.start_at, meeting.end_at, meeting.capacity, meeting.taken FROM meeting
+WHERE meeting.type_id = ?1 AND meeting.series_id > 0 AND meeting.state = 'booked' AND meeting.series_id IN (
+    SELECT coming.series_id FROM meeting coming WHERE coming.type_id = ?1 AND coming.start_at > ?2 AND coming.series_id > 0)
+ORDER BY meeting.series_id, meeting.start_at
+`
+
+type SessionsOfSeriesParams struct {
+	TypeID int64
+	Since  int64
+}
+
+type SessionsOfSeriesRow struct {
+	ID       int64
+	SeriesID int64
+	StartAt  int64
+	EndAt    int64
+	Capacity int64
+	Taken    int64
+}
+
+// The sessions of a type's series that are not over, those gone by among them.
+func (q *Queries) SessionsOfSeries(ctx context.Context, arg SessionsOfSeriesParams) ([]SessionsOfSeriesRow, error) {
+	rows, err := q.db.QueryContext(ctx, sessionsOfSeries, arg.TypeID, arg.Since)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []SessionsOfSeriesRow{}
+	for rows.Next() {
+		var i SessionsOfSeriesRow
+		if err := rows.Scan(
+			&i.ID,
+			&i.SeriesID,
+			&i.StartAt,
+			&i.EndAt,
+			&i.Capacity,
+			&i.Taken,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const sessionsOfType = `-- name: SessionsOfType :many
-SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM meeting CROSS JOIN booking ON booking.id = meeting.session_id AND booking.life = 'scheduled'
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.series_id, booking.party_id, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM meeting CROSS JOIN booking ON booking.id = meeting.session_id AND booking.life = 'scheduled'
 WHERE meeting.type_id = ?1 AND meeting.start_at > CAST(?2 AS INTEGER) AND meeting.capacity > 1 AND meeting.state = 'booked'
 ORDER BY meeting.start_at LIMIT ?3
 `
@@ -2032,6 +2322,8 @@ func (q *Queries) SessionsOfType(ctx context.Context, arg SessionsOfTypeParams) 
 			&i.Capacity,
 			&i.Taken,
 			&i.Session,
+			&i.SeriesID,
+			&i.PartyID,
 			&i.StartAt,
 			&i.EndAt,
 			&i.KeptFrom,
@@ -2195,6 +2487,20 @@ func (q *Queries) SetOverlapAllowed(ctx context.Context, arg SetOverlapAllowedPa
 	return err
 }
 
+const setParty = `-- name: SetParty :exec
+UPDATE seat SET party_id = ?1 WHERE id = ?2
+`
+
+type SetPartyParams struct {
+	PartyID int64
+	ID      int64
+}
+
+func (q *Queries) SetParty(ctx context.Context, arg SetPartyParams) error {
+	_, err := q.db.ExecContext(ctx, setParty, arg.PartyID, arg.ID)
+	return err
+}
+
 const setRoom = `-- name: SetRoom :exec
 UPDATE meeting SET room = ?1 WHERE id = ?2
 `
@@ -2206,6 +2512,20 @@ type SetRoomParams struct {
 
 func (q *Queries) SetRoom(ctx context.Context, arg SetRoomParams) error {
 	_, err := q.db.ExecContext(ctx, setRoom, arg.Room, arg.MeetingID)
+	return err
+}
+
+const setSeries = `-- name: SetSeries :exec
+UPDATE meeting SET series_id = ?1 WHERE id = ?2
+`
+
+type SetSeriesParams struct {
+	SeriesID  int64
+	MeetingID int64
+}
+
+func (q *Queries) SetSeries(ctx context.Context, arg SetSeriesParams) error {
+	_, err := q.db.ExecContext(ctx, setSeries, arg.SeriesID, arg.MeetingID)
 	return err
 }
 
@@ -2301,6 +2621,43 @@ func (q *Queries) StartsBetween(ctx context.Context, arg StartsBetweenParams) ([
 	return items, nil
 }
 
+const startsOfSeries = `-- name: StartsOfSeries :many
+SELECT start_at, end_at FROM meeting WHERE type_id = ?1 AND series_id = CAST(?2 AS INTEGER) AND series_id > 0 ORDER BY start_at
+`
+
+type StartsOfSeriesParams struct {
+	TypeID   int64
+	SeriesID int64
+}
+
+type StartsOfSeriesRow struct {
+	StartAt int64
+	EndAt   int64
+}
+
+func (q *Queries) StartsOfSeries(ctx context.Context, arg StartsOfSeriesParams) ([]StartsOfSeriesRow, error) {
+	rows, err := q.db.QueryContext(ctx, startsOfSeries, arg.TypeID, arg.SeriesID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []StartsOfSeriesRow{}
+	for rows.Next() {
+		var i StartsOfSeriesRow
+		if err := rows.Scan(&i.StartAt, &i.EndAt); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const stepsOf = `-- name: StepsOf :many
 SELECT id, booking_id, at, kind, "by", note, person_id, from_id, to_id FROM booking_step WHERE booking_id = ?1 ORDER BY id
 `
@@ -2341,7 +2698,7 @@ func (q *Queries) StepsOf(ctx context.Context, bookingID int64) ([]BookingStep, 
 const timesOfHosts = `-- name: TimesOfHosts :many
 
 SELECT CAST(CASE WHEN meeting.session_id > 0 THEN meeting.session_id ELSE (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting.id ORDER BY seat.session DESC, seat.keeps DESC, seat.id LIMIT 1) END AS INTEGER) AS id, meeting.id AS meeting_id, meeting.type_id, meeting_host.person_id, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until,
-    meeting.capacity, meeting.taken, meeting.session_id
+    meeting.capacity, meeting.taken, meeting.session_id, meeting.series_id
 FROM person CROSS JOIN meeting_host ON meeting_host.person_id = person.id
 CROSS JOIN meeting ON meeting.id = meeting_host.meeting_id
 WHERE meeting_host.state = 'booked' AND meeting_host.kept_until > ?1 AND meeting_host.kept_until < CAST(?2 AS INTEGER) + person.longest
@@ -2367,6 +2724,7 @@ type TimesOfHostsRow struct {
 	Capacity  int64
 	Taken     int64
 	SessionID int64
+	SeriesID  int64
 }
 
 // not by the index on it, along which everybody's would be looked at
@@ -2403,6 +2761,7 @@ func (q *Queries) TimesOfHosts(ctx context.Context, arg TimesOfHostsParams) ([]T
 			&i.Capacity,
 			&i.Taken,
 			&i.SessionID,
+			&i.SeriesID,
 		); err != nil {
 			return nil, err
 		}
@@ -2509,7 +2868,7 @@ func (q *Queries) WaitingAt(ctx context.Context, arg WaitingAtParams) ([]Waiting
 }
 
 const waitingSeats = `-- name: WaitingSeats :many
-SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM seat CROSS JOIN booking ON booking.id = seat.id
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.series_id, booking.party_id, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM seat CROSS JOIN booking ON booking.id = seat.id
 WHERE seat.meeting_id = ?1 AND seat.session = 0 AND seat.keeps = 0 AND seat.life = 'waiting' ORDER BY seat.id LIMIT ?2
 `
 
@@ -2544,6 +2903,8 @@ func (q *Queries) WaitingSeats(ctx context.Context, arg WaitingSeatsParams) ([]B
 			&i.Capacity,
 			&i.Taken,
 			&i.Session,
+			&i.SeriesID,
+			&i.PartyID,
 			&i.StartAt,
 			&i.EndAt,
 			&i.KeptFrom,

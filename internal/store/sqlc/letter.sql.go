@@ -51,7 +51,7 @@ func (q *Queries) AddLetter(ctx context.Context, arg AddLetterParams) (int64, er
 }
 
 const comingOfClient = `-- name: ComingOfClient :one
-SELECT COUNT(*) FROM booking WHERE client_mail = ?1 COLLATE NOCASE AND type_id = ?2 AND state = 'booked' AND start_at > ?3
+SELECT COUNT(DISTINCT CASE WHEN party_id > 0 THEN party_id ELSE id END) FROM booking WHERE client_mail = ?1 COLLATE NOCASE AND type_id = ?2 AND state = 'booked' AND start_at > ?3
 `
 
 type ComingOfClientParams struct {
@@ -179,7 +179,7 @@ func (q *Queries) LettersInTrouble(ctx context.Context, arg LettersInTroublePara
 }
 
 const madeByClientSince = `-- name: MadeByClientSince :one
-SELECT COUNT(*) FROM booking WHERE client_mail = ?1 COLLATE NOCASE AND created_at > ?2
+SELECT COUNT(DISTINCT CASE WHEN party_id > 0 THEN party_id ELSE id END) FROM booking WHERE client_mail = ?1 COLLATE NOCASE AND created_at > ?2
 `
 
 type MadeByClientSinceParams struct {
@@ -195,7 +195,7 @@ func (q *Queries) MadeByClientSince(ctx context.Context, arg MadeByClientSincePa
 }
 
 const madeOfTypeSince = `-- name: MadeOfTypeSince :one
-SELECT COUNT(*) FROM booking WHERE type_id = ?1 AND created_at > ?2 AND session = 0
+SELECT COUNT(DISTINCT CASE WHEN party_id > 0 THEN party_id ELSE id END) FROM booking WHERE type_id = ?1 AND created_at > ?2 AND session = 0
 `
 
 type MadeOfTypeSinceParams struct {

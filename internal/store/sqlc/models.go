@@ -48,6 +48,8 @@ type Booking struct {
 	Capacity       int64
 	Taken          int64
 	Session        int64
+	SeriesID       int64
+	PartyID        int64
 	StartAt        int64
 	EndAt          int64
 	KeptFrom       int64
@@ -335,6 +337,7 @@ type Meeting struct {
 	RepliesHere    int64
 	Taken          int64
 	SessionID      int64
+	SeriesID       int64
 }
 
 type MeetingHost struct {
@@ -489,6 +492,7 @@ type Seat struct {
 	Sequence       int64
 	Revision       int64
 	Session        int64
+	PartyID        int64
 }
 
 type Session struct {

@@ -2204,6 +2204,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/types/{id}/series": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The sessions of a meeting type that were set together: the latest twelve, those gone by too */
+        get: operations["series-of-type"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/types/{id}/times": {
         parameters: {
             query?: never;
@@ -2868,7 +2885,15 @@ export interface components {
             use: "blocks" | "shown" | "ignored";
         };
         CancelRequest: {
+            /** @description With all that was taken with it at one go. */
+            all?: boolean;
             reason?: string;
+        };
+        CancellingBody: {
+            /** @description With what comes after it: of the client's seats that were taken with it at one go; of the series, for all. */
+            rest?: boolean;
+            /** @description What the host writes to the client. */
+            word?: string;
         };
         "Change-languageRequest": {
             /** @enum {string} */
@@ -2998,6 +3023,8 @@ export interface components {
             roomLate?: boolean;
             /** @description What the client answered. */
             said: components["schemas"]["Fact"][];
+            /** @description If others were taken at one go with it: all of them, in order. */
+            seats: components["schemas"]["SeatTaken"][];
             /** @description Others can ask for the same time; it is kept for nobody until the host decides. */
             shared?: boolean;
             /** Format: date-time */
@@ -3403,6 +3430,18 @@ export interface components {
             /** @description How it is set, in a few words. */
             note: components["schemas"]["Words"];
         };
+        GroupSeries: {
+            /** @description A sentence that sets the same once more, after it. */
+            again: components["schemas"]["Words"];
+            /** Format: date-time */
+            first: string;
+            /** Format: int64 */
+            id: number;
+            /** Format: date-time */
+            last: string;
+            /** Format: int64 */
+            sessions: number;
+        };
         GroupSession: {
             /** Format: date-time */
             end: string;
@@ -3416,6 +3455,11 @@ export interface components {
             may: boolean;
             /** Format: int64 */
             seats: number;
+            /**
+             * Format: int64
+             * @description Those that were set together have the same.
+             */
+            series: number;
             /** Format: date-time */
             start: string;
             /** Format: int64 */
@@ -4059,6 +4103,8 @@ export interface components {
             /** @description The host was warned that it is full, or that they come already, and wants it anyway. */
             outside?: boolean;
             remark?: string;
+            /** @description And one in each session of its series that comes after it. */
+            rest?: boolean;
         };
         NewSessions: {
             /**
@@ -4068,6 +4114,11 @@ export interface components {
             host?: number;
             /** @description The host was warned of what stands in the way, and wants them anyway. */
             outside?: boolean;
+            /**
+             * Format: int64
+             * @description To which series of the type they are added; a new one if left out.
+             */
+            series?: number;
             /** @description When they are, in a sentence: Tuesdays 17:30 from 6 Jan, 8 times, not 10 Feb. */
             text: string;
             /**
@@ -4365,6 +4416,10 @@ export interface components {
             next?: string;
             /** Format: date-time */
             now: string;
+            /** @description Where series are taken whole: all starts of the one that begins at a start, open or full. */
+            series?: {
+                [key: string]: string[];
+            };
             starts: string[];
             /**
              * Format: date-time
@@ -4460,6 +4515,8 @@ export interface components {
             waiting?: "" | "turn" | "first";
             /** @description Of meeting, to choose from where there are several. */
             ways: components["schemas"]["Way"][];
+            /** @description A series of them is taken whole; its first session stands for it. */
+            whole?: boolean;
             /** @description Its name. */
             workspace: string;
             /** @description The workspace's. */
@@ -5000,6 +5057,18 @@ export interface components {
         "Save-client-notesRequest": {
             notes: string;
         };
+        SeatTaken: {
+            /** Format: date-time */
+            end: string;
+            /** @description Path of its own page. */
+            link: string;
+            /** Format: date-time */
+            start: string;
+            /** @enum {string} */
+            state: "unproved" | "requested" | "booked" | "attended" | "no-show" | "cancelled" | "declined" | "expired" | "waiting" | "offered";
+            /** @description The one that was asked for. */
+            this?: boolean;
+        };
         "Send-codeRequest": {
             /** @description The corrected address, if it was wrong. */
             mail?: string;
@@ -5082,6 +5151,11 @@ export interface components {
              * @description Who is to host them; whoever the type's rule gives each to if left out.
              */
             host?: number;
+            /**
+             * Format: int64
+             * @description To which series of the type they are added; a new one if left out.
+             */
+            series?: number;
             /** @description When they are, in a sentence: Tuesdays 17:30 from 6 Jan, 8 times, not 10 Feb. */
             text: string;
             /**
@@ -5570,6 +5644,8 @@ export interface components {
              * @description With upBy: the client takes as long as needed, from duration up to this.
              */
             upTo?: number;
+            /** @description Of these, a series is taken whole, in one booking. */
+            whole?: boolean;
             /**
              * Format: int64
              * @description Days ahead that can be booked; 0 is without end.
@@ -7329,7 +7405,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["WithWordBody"];
+                "application/json": components["schemas"]["CancellingBody"];
             };
         };
         responses: {
@@ -7364,7 +7440,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["WithWordBody"];
+                "application/json": components["schemas"]["CancellingBody"];
             };
         };
         responses: {
@@ -10766,6 +10842,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Foresight"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "series-of-type": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupSeries"][];
                 };
             };
             /** @description Error */

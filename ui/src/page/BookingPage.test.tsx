@@ -37,6 +37,7 @@ const booking: Schemas['ClientBooking'] = {
   number: '+351 21 000 0123',
   said: [{ word: 'Is it a loan?', what: 'yes', kind: 'yes-no' }],
   guests: [],
+  seats: [],
   proposed: [],
   askReason: false,
   hostMail: 'ines@quillmere.example',

@@ -4,6 +4,10 @@ import type { ClientsCode } from '../../say/told'
 export const answers: Record<ClientsCode, string> = {
   'time-taken':
     'Diese Zeit wurde gerade vergeben. Nichts, was Sie eingegeben haben, ist verloren: Wählen Sie eine andere Zeit und buchen Sie sie.',
+  'series-full':
+    'Diese Reihe ist gerade voll geworden. Nichts von dem, was Sie eingegeben haben, ist verloren: Wählen Sie eine andere und buchen Sie sie.',
+  'series-stays':
+    'Dieser Termin gehört zu einer Reihe, die als Ganzes gebucht wird, und kann nicht verschoben werden. Sagen Sie ihn einzeln ab, oder schreiben Sie Ihrem Gastgeber.',
   'time-gone':
     'Diese Zeit ist schon vorbei. Nichts, was Sie eingegeben haben, ist verloren: Wählen Sie eine andere Zeit und buchen Sie sie.',
   'calendar-silent':

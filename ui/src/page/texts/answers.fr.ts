@@ -4,6 +4,10 @@ import type { ClientsCode } from '../../say/told'
 export const answers: Record<ClientsCode, string> = {
   'time-taken':
     'Cet horaire vient d’être pris. Rien de ce que vous avez saisi n’est perdu : choisissez-en un autre et réservez-le.',
+  'series-full':
+    'Cette série vient d’être complète. Rien de ce que vous avez saisi n’est perdu : choisissez-en une autre et réservez-la.',
+  'series-stays':
+    'Cette date fait partie d’une série réservée en entier et ne peut pas être déplacée. Annulez-la seule, ou écrivez à votre hôte.',
   'time-gone':
     'Cet horaire est déjà passé. Rien de ce que vous avez saisi n’est perdu : choisissez-en un autre et réservez-le.',
   'calendar-silent':

@@ -3,6 +3,9 @@ import type { ClientsCode } from '../../say/told'
 /** What the server may answer, by its code; {} stands for what differs. */
 export const answers: Record<ClientsCode, string> = {
   'time-taken': 'Deze tijd is net bezet. Niets van wat u invulde is verloren: kies een andere tijd en boek die.',
+  'series-full': 'Deze reeks is net volgeboekt. Niets van wat u invulde is verloren: kies een andere en boek die.',
+  'series-stays':
+    'Deze datum hoort bij een reeks die als geheel geboekt is en kan niet verzet worden. Zeg deze ene af, of schrijf uw gastheer.',
   'time-gone': 'Deze tijd is al voorbij. Niets van wat u invulde is verloren: kies een andere tijd en boek die.',
   'calendar-silent':
     'De agenda aan de andere kant antwoordt nu niet, dus deze tijd kan niet worden beloofd. Niets is verloren: probeer het over een paar minuten opnieuw.',

@@ -3,6 +3,9 @@ import type { ClientsCode } from '../../say/told'
 /** What the server may answer, by its code; {} stands for what differs. */
 export const answers: Record<ClientsCode, string> = {
   'time-taken': 'Esta hora acabou de ser ocupada. Nada do que escreveu se perdeu: escolha outra hora e marque-a.',
+  'series-full': 'Esta série acabou de ficar completa. Nada do que escreveu se perdeu: escolha outra e marque-a.',
+  'series-stays':
+    'Esta data faz parte de uma série marcada por inteiro e não pode ser mudada. Cancele só esta, ou escreva ao seu anfitrião.',
   'time-gone': 'Esta hora já passou. Nada do que escreveu se perdeu: escolha outra hora e marque-a.',
   'calendar-silent':
     'A agenda do outro lado não responde neste momento, por isso esta hora não pode ser prometida. Nada se perdeu: tente de novo dentro de alguns minutos.',

@@ -67,6 +67,8 @@ export const ptBR: Texts = {
   shareTime: (n) => `Até ${n} pessoas compartilham o mesmo horário.`,
   fromPeople: (least) => `Acontece a partir de ${least} pessoas.`,
   shareSession: (n) => `Até ${n} pessoas participam de cada vez.`,
+  wholeSeries: 'Uma série é reservada por inteiro, com todas as datas.',
+  yourDates: 'Suas datas',
   full: (waiting) => (waiting === 0 ? 'lotado' : `lotado, ${waiting} em espera`),
   willWait: 'Escrevemos para você assim que houver um lugar livre.',
   offList: 'Você não está mais na lista de espera.',

@@ -1,0 +1,255 @@
+package app_test
+
+import (
+	"regexp"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"corrim/internal/app"
+	"corrim/internal/refusal"
+	"corrim/internal/testhouse"
+)
+
+// courseOf lets so many clients take whole series of sessions of the house's type.
+func courseOf(t *testing.T, h *testhouse.House, seats int) {
+	t.Helper()
+	ruled(t, h, func(r *app.TypeRules) { r.Seats, r.Sessions, r.Whole = seats, true, true })
+}
+
+func TestASeriesIsTakenWholeInOneBooking(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	h.Connect()
+	h.Run()
+	courseOf(t, h, 2)
+	all := setting(t, h, "Tuesdays 10:00 from 5 May, 3 times")
+	require.Len(t, all, 3)
+	assert.Equal(t, all[0].Series, all[2].Series)
+	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", app.LookFor{From: h.At("2026-05-05 00:00"), To: h.At("2026-06-05 00:00")})
+	require.NoError(t, err)
+	require.Len(t, open.Starts, 1, "it is open where it begins")
+	assert.Len(t, open.Series["2026-05-05T09:00:00Z"], 3, "and the page can name all its dates")
+
+	ada := seat(t, h, "2026-05-05 10:00", "Ada")
+	require.Len(t, ada.Seats, 3)
+	assert.NotNil(t, ada.CantMove)
+	mail := letters(t, h, "ada@seats.example", 1)[0]
+	assert.Contains(t, mail.Subject, "3 dates")
+	assert.Contains(t, mail.Text, "Your 3 meetings are booked")
+	assert.Contains(t, mail.Text, "19 May")
+	require.Len(t, mail.Files, 3, "an invitation for each session")
+	for _, s := range listed(t, h) {
+		assert.Equal(t, 1, s.Taken)
+	}
+	host := letters(t, h, "ines@quillmere.example", 1)[0]
+	assert.Contains(t, host.Subject, "3 dates", "she is told once too")
+
+	seat(t, h, "2026-05-05 10:00", "Bo")
+	assert.Equal(t, -1, leftAt(t, h, "2026-05-05 10:00"))
+	_, err = bookFor(t, h, "2026-05-12 10:00", func(r *app.BookingRequest) { r.Mail = "cy@seats.example" })
+	refused(t, err, refusal.Taken)
+
+	// One session of it given back: the others stay, and the series is as full as before.
+	second := strings.TrimPrefix(ada.Seats[1].Link, "/b/")
+	_, err = h.App.Cancel(ctx, second, "")
+	require.NoError(t, err)
+	assert.Equal(t, []int{2, 1, 2}, taken(t, h))
+	assert.Equal(t, -1, leftAt(t, h, "2026-05-05 10:00"), "a seat in one session is no place in the series")
+	assert.Contains(t, letters(t, h, "ada@seats.example", 2)[1].Text, "Your meeting is cancelled")
+
+	// The rest given back at one go.
+	left, err := h.App.CancelAll(ctx, linkOf(ada), "")
+	require.NoError(t, err)
+	assert.Equal(t, []string{"cancelled", "cancelled", "cancelled"}, []string{left.Seats[0].State, left.Seats[1].State, left.Seats[2].State})
+	gone := letters(t, h, "ada@seats.example", 3)[2]
+	assert.Contains(t, gone.Text, "Your 2 meetings are cancelled")
+	assert.Equal(t, []int{1, 1, 1}, taken(t, h))
+	assert.Equal(t, 1, leftAt(t, h, "2026-05-05 10:00"))
+	h.Pass(time.Minute)
+	assert.Len(t, entries(t, h), 3)
+}
+
+// taken is how many seats are taken of each session that is to come.
+func taken(t *testing.T, h *testhouse.House) (out []int) {
+	t.Helper()
+	for _, s := range listed(t, h) {
+		out = append(out, s.Taken)
+	}
+	return out
+}
+
+func TestASeriesThatGotFullMeanwhileIsRefusedWhole(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	courseOf(t, h, 1+1)
+	setting(t, h, "Tuesdays 10:00 from 5 May, 3 times")
+	// A host has given away the seats of the last one.
+	for _, name := range []string{"Ada", "Bo"} {
+		_, err := h.App.SeatByHand(ctx, h.Host, listed(t, h)[2].ID, app.NewSeat{Name: name, Mail: name + "@seats.example"})
+		require.NoError(t, err)
+	}
+	_, err := bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) { r.Mail = "cy@seats.example" })
+	refused(t, err, refusal.Taken)
+	assert.Equal(t, []int{0, 0, 2}, taken(t, h), "nothing of it is taken")
+	reasons, err := h.App.Reasons(ctx, h.Host, h.Type.ID, "2026-05-05", 600, 0, 0)
+	require.NoError(t, err)
+	assert.False(t, reasons.Offered)
+}
+
+func TestASeriesIsProvedAndDecidedAtOneGo(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	h.Run()
+	courseOf(t, h, 3)
+	setting(t, h, "Tuesdays 10:00 from 5 May, 3 times")
+	offers(t, h, func(o *app.OfferChange) { o.Proof, o.OnRequest = "code", true })
+
+	ada := seat(t, h, "2026-05-05 10:00", "Ada")
+	assert.Equal(t, []int{1, 1, 1}, taken(t, h), "all are kept while it is being proved")
+	code := mailedCode(t, h, "ada@seats.example")
+	asked, err := h.App.Prove(ctx, linkOf(ada), code)
+	require.NoError(t, err)
+	assert.Equal(t, []string{"requested", "requested", "requested"}, statesOf(asked))
+	assert.Contains(t, letters(t, h, "ada@seats.example", 2)[1].Subject, "3 dates")
+
+	today, err := h.App.Today(ctx, h.Host)
+	require.NoError(t, err)
+	require.Len(t, today.Requests, 1, "it is one request")
+	_, err = h.App.Propose(ctx, h.Host, today.Requests[0].ID, []app.HandPicked{{Date: "2026-05-06", Minute: 600}}, "")
+	refused(t, err, refusal.Over)
+	_, err = h.App.Approve(ctx, h.Host, today.Requests[0].ID, "")
+	require.NoError(t, err)
+	booked, err := h.App.BookingByLink(ctx, linkOf(ada))
+	require.NoError(t, err)
+	assert.Equal(t, []string{"booked", "booked", "booked"}, statesOf(booked))
+	assert.Contains(t, letters(t, h, "ada@seats.example", 3)[2].Text, "Your 3 meetings are booked")
+
+	// Somebody who never enters the code gives all of it back.
+	bo := seat(t, h, "2026-05-05 10:00", "Bo")
+	assert.Equal(t, []int{2, 2, 2}, taken(t, h))
+	h.Pass(time.Hour)
+	h.Pass(0)
+	assert.Equal(t, []int{1, 1, 1}, taken(t, h))
+	lapsed, err := h.App.BookingByLink(ctx, linkOf(bo))
+	require.NoError(t, err)
+	assert.Equal(t, []string{"expired", "expired", "expired"}, statesOf(lapsed))
+
+	// A request that is withdrawn is withdrawn whole.
+	cy := seat(t, h, "2026-05-05 10:00", "Cy")
+	_, err = h.App.Prove(ctx, linkOf(cy), mailedCode(t, h, "cy@seats.example"))
+	require.NoError(t, err)
+	_, err = h.App.Cancel(ctx, linkOf(cy), "")
+	require.NoError(t, err)
+	assert.Equal(t, []int{1, 1, 1}, taken(t, h))
+}
+
+// mailedCode is the code in the first letter to somebody.
+func mailedCode(t *testing.T, h *testhouse.House, mail string) string {
+	t.Helper()
+	return regexp.MustCompile(`\b\d{6}\b`).FindString(letters(t, h, mail, 1)[0].Text)
+}
+
+func statesOf(b app.ClientBooking) (out []string) {
+	for _, s := range b.Seats {
+		out = append(out, s.State)
+	}
+	return out
+}
+
+func TestASeriesIsCalledOffWithOneLetterToEach(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	h.Run()
+	courseOf(t, h, 3)
+	all := setting(t, h, "Tuesdays 10:00 from 5 May, 4 times")
+	seat(t, h, "2026-05-05 10:00", "Ada")
+	sheet, err := h.App.SeatByHand(ctx, h.Host, all[1].ID, app.NewSeat{Name: "Bo", Mail: "bo@seats.example", Rest: true})
+	require.NoError(t, err)
+	assert.Len(t, sheet.Participants, 2)
+	assert.Equal(t, []int{1, 2, 2, 2}, taken(t, h), "who joins later comes from then on")
+	assert.Contains(t, letters(t, h, "bo@seats.example", 1)[0].Text, "Your 3 meetings are booked")
+	letters(t, h, "ada@seats.example", 1)
+	_, err = h.App.SeatByHand(ctx, h.Host, all[1].ID, app.NewSeat{Name: "Bo", Mail: "BO@seats.example", Rest: true})
+	assert.Contains(t, refused(t, err, refusal.OutsideRules).Sentence, "Tue 26 May", "each date that speaks against it is named")
+
+	// Ada falls ill: the host takes her out of the last two.
+	ada := ""
+	last, err := h.App.BookingSheet(ctx, h.Host, all[2].ID)
+	require.NoError(t, err)
+	for _, one := range last.Participants {
+		if one.Name == "Ada" {
+			_, err = h.App.CancelByHost(ctx, h.Host, one.Booking, "Get well soon.", true)
+			require.NoError(t, err)
+			ada = one.Mail
+		}
+	}
+	require.NotEmpty(t, ada)
+	assert.Equal(t, []int{1, 2, 1, 1}, taken(t, h))
+	assert.Contains(t, letters(t, h, ada, 2)[1].Text, "had to cancel your 2 meetings")
+
+	_, err = h.App.CancelForAll(ctx, h.Host, all[1].ID, "The roof leaks.", true)
+	require.NoError(t, err)
+	assert.Equal(t, []int{1}, taken(t, h), "the first takes place")
+	off := letters(t, h, "bo@seats.example", 2)[1]
+	assert.Contains(t, off.Text, "had to cancel your 3 meetings")
+	assert.Contains(t, off.Text, "The roof leaks.")
+	assert.Contains(t, letters(t, h, ada, 3)[2].Text, "had to cancel your meeting")
+	h.Pass(0)
+	assert.Len(t, subjectsTo(h, "bo@"), 2)
+}
+
+func TestASeriesTakesPlaceAsAWholeOrNotAtAll(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	h.Run()
+	courseOf(t, h, 3)
+	offers(t, h, func(o *app.OfferChange) { o.Least, o.LeastHours = 2, 6 })
+	setting(t, h, "Tuesdays 10:00 from 5 May, 3 times")
+	setting(t, h, "Thursdays 10:00 from 7 May, 2 times")
+	seat(t, h, "2026-05-05 10:00", "Ada")
+	seat(t, h, "2026-05-07 10:00", "Bo")
+	bo := seat(t, h, "2026-05-07 10:00", "Cy")
+	h.Pass(h.At("2026-05-05 05:00").Sub(h.Now()))
+	h.Pass(0)
+	assert.Contains(t, letters(t, h, "ada@seats.example", 2)[1].Text, "these 3 meetings don't take place")
+	assert.Equal(t, []int{2, 2}, taken(t, h))
+
+	// Once it has begun, it goes on, whoever leaves.
+	h.Pass(h.At("2026-05-07 11:00").Sub(h.Now()))
+	h.Pass(0)
+	second := strings.TrimPrefix(bo.Seats[1].Link, "/b/")
+	_, err := h.App.Cancel(ctx, second, "")
+	require.NoError(t, err)
+	h.Pass(h.At("2026-05-14 09:00").Sub(h.Now()))
+	h.Pass(0)
+	assert.Equal(t, []int{1}, taken(t, h))
+}
+
+func TestASeriesIsSetAgainForANewTerm(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	courseOf(t, h, 3)
+	first := setting(t, h, "Tuesdays 17:30 from 5 May, 3 times, not 12 May")
+	again, err := h.App.GroupSeries(ctx, h.Host, h.Type.ID)
+	require.NoError(t, err)
+	require.Len(t, again, 1)
+	assert.Equal(t, 3, again[0].Sessions)
+	assert.Equal(t, "Tuesday 17:30-18:20 from 2 June 2026, 3 times", again[0].Again.Sentence)
+	all := setting(t, h, again[0].Again.Sentence)
+	require.Len(t, all, 6)
+	assert.NotEqual(t, first[0].Series, all[3].Series)
+	assert.Equal(t, h.At("2026-06-02 17:30").UTC(), all[3].Start)
+
+	// One more date of the first.
+	_, err = h.App.SetGroupSessions(ctx, h.Host, app.NewSessions{SessionWish: app.SessionWish{Type: h.Type.ID, Text: "28 May 17:30", Series: first[0].Series}, Outside: true})
+	require.NoError(t, err)
+	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", app.LookFor{From: h.At("2026-05-05 00:00"), To: h.At("2026-06-05 00:00")})
+	require.NoError(t, err)
+	assert.Len(t, open.Series["2026-05-05T16:30:00Z"], 4)
+	_, err = h.App.CheckGroupSessions(ctx, h.Host, app.SessionWish{Type: h.Type.ID, Text: "28 May 17:30", Series: 4711})
+	refused(t, err, refusal.NotFound)
+}
