@@ -7,7 +7,7 @@ const phone = process.env.WIDTH === 'phone'
 
 export default defineConfig({
   testDir: '.',
-  testMatch: phone ? ['begin', 'clients', 'inbound', 'looks', 'messages', 'offer', 'requests', 'seats', 'sessions'].map((name) => `${name}.spec.ts`) : '*.spec.ts',
+  testMatch: phone ? ['begin', 'clients', 'course', 'inbound', 'looks', 'messages', 'offer', 'requests', 'seats', 'sessions'].map((name) => `${name}.spec.ts`) : '*.spec.ts',
   workers,
   timeout: 120_000, // of a slow machine; here the longest take thirty seconds
   expect: { timeout: 20_000 },

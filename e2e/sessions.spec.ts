@@ -1,29 +1,14 @@
 import { expect, type Locator, type Page, test } from '@playwright/test'
 import { worker } from './ports.ts'
-import { expectAccessible, fillDetails, mailTo, openPage, otherWindow, signInAs } from './steps.ts'
+import { dayAhead, expectAccessible, fillDetails, mailTo, openPage, openSessionsOf, otherWindow, signInAs } from './steps.ts'
 
 const mail = (name: string) => `${name.toLowerCase()}-${worker}@sessions.example`
-
-/** A date so many days from now, as ISO and as it is listed. */
-function dayAhead(days: number): { iso: string; listed: RegExp } {
-  const at = new Date(Date.now() + days * 86_400_000)
-  const month = at.toLocaleString('en', { month: 'long', timeZone: 'UTC' })
-  return { iso: at.toISOString().slice(0, 10), listed: new RegExp(`${at.getUTCDate()} ${month}`) }
-}
-
-/** Maren's sessions of the workshop. */
-async function openSessions(page: Page): Promise<void> {
-  await page.goto('/types')
-  await page.getByRole('button', { name: 'Dimming workshop', exact: true }).click()
-  await page.getByRole('navigation', { name: 'Parts of Dimming workshop' }).getByRole('link', { name: 'Sessions' }).click()
-  await expect(page.getByRole('heading', { name: 'Coming sessions' })).toBeVisible()
-}
 
 test('sessions are set by a sentence, booked, filled by hand, moved and called off', async ({ page, request, context }) => {
   const [first, second] = [dayAhead(25), dayAhead(26)]
   const host = await otherWindow(context)
   await signInAs(host, 'Maren Achterberg')
-  await openSessions(host)
+  await openSessionsOf(host, 'Dimming workshop')
 
   // What can't be read is said, and what stands in the way is named per date before anything is set.
   const when = host.getByLabel('When they are, on your clock')
@@ -80,18 +65,18 @@ test('sessions are set by a sentence, booked, filled by hand, moved and called o
   await expect(page.getByRole('heading', { name: 'This meeting is cancelled.' })).toBeVisible()
 
   // The other one, which nobody booked, is called off too.
-  await openSessions(host)
+  await openSessionsOf(host, 'Dimming workshop')
   await host.getByRole('link', { name: /20:15–21:45/ }).click()
   await sheet.getByRole('button', { name: 'Call off' }).click()
   await expect(sheet).toContainText('Nobody has a seat in it.')
   await sheet.getByRole('button', { name: 'Call off this session' }).click()
-  await openSessions(host)
+  await openSessionsOf(host, 'Dimming workshop')
   await expect(host.getByRole('link', { name: /20:15–21:45/ })).toHaveCount(0)
 })
 
 /** Sets one session and gives all its seats away by hand; returns its sheet on the board. */
 async function fullSession(host: Page, day: { iso: string }, clock: string): Promise<Locator> {
-  await openSessions(host)
+  await openSessionsOf(host, 'Dimming workshop')
   await host.getByLabel('When they are, on your clock').fill(`${day.iso} ${clock}`)
   await host.getByRole('button', { name: 'Set 1 session anyway' }).click()
   await host.getByRole('link', { name: new RegExp(`${clock}–`) }).click()
@@ -155,7 +140,7 @@ test('two clients wait for a full session; the seat that gets free is kept for t
   await other.getByRole('button', { name: 'Leave the waiting list' }).last().click()
   await expect(other.getByRole('heading', { name: 'You are off the waiting list.' })).toBeVisible()
 
-  await openSessions(host)
+  await openSessionsOf(host, 'Dimming workshop')
   await host.getByRole('link', { name: /20:45–/ }).click()
   await sheet.getByRole('button', { name: 'Call off' }).click()
   await sheet.getByRole('button', { name: 'Call off this session' }).click()

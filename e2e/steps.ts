@@ -120,3 +120,18 @@ export function setupCode(): string {
   const written = readFileSync(`test-results/empty-${worker}.out`, 'utf8')
   return /code=(\S+)/.exec(written)?.[1] ?? ''
 }
+
+/** A date so many days from now, as ISO and as it is listed. */
+export function dayAhead(days: number): { iso: string; listed: RegExp } {
+  const at = new Date(Date.now() + days * 86_400_000)
+  const month = at.toLocaleString('en', { month: 'long', timeZone: 'UTC' })
+  return { iso: at.toISOString().slice(0, 10), listed: new RegExp(`${at.getUTCDate()} ${month}`) }
+}
+
+/** The sessions of a meeting type. */
+export async function openSessionsOf(page: Page, type: string): Promise<void> {
+  await page.goto('/types')
+  await page.getByRole('button', { name: type, exact: true }).click()
+  await page.getByRole('navigation', { name: `Parts of ${type}` }).getByRole('link', { name: 'Sessions' }).click()
+  await expect(page.getByRole('heading', { name: 'Coming sessions' })).toBeVisible()
+}

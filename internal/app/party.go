@@ -176,6 +176,41 @@ func (a *App) cancelSeries(ctx context.Context, q *sqlc.Queries, p Person, b sql
 	return nil
 }
 
+// InSeries is where a session stands in its series.
+type InSeries struct {
+	Place int `json:"place" doc:"The first is 1."`
+	Of    int `json:"of"`
+	After int `json:"after" doc:"How many sessions come after it."`
+	Seats int `json:"seats" doc:"How many seats the client took with this one come after it."`
+}
+
+// seriesFacts is nil for a booking that isn't of a series with several sessions.
+func (a *App) seriesFacts(ctx context.Context, b sqlc.Booking) (*InSeries, error) {
+	if b.SeriesID == 0 {
+		return nil, nil
+	}
+	all, err := a.Store.RestOfSeries(ctx, sqlc.RestOfSeriesParams{TypeID: b.TypeID, SeriesID: b.SeriesID})
+	if err != nil || len(all) < 2 {
+		return nil, err
+	}
+	in := InSeries{Of: len(all), Place: 1}
+	for _, session := range all {
+		if session.StartAt > b.StartAt {
+			in.After++
+		}
+		if session.StartAt < b.StartAt {
+			in.Place++
+		}
+	}
+	seats, err := together(ctx, a.Store.Queries, b)
+	for _, seat := range seats {
+		if seat.StartAt > b.StartAt {
+			in.Seats++
+		}
+	}
+	return &in, err
+}
+
 // SeatTaken is one of the seats that a client took at one go.
 type SeatTaken struct {
 	Link  string    `json:"link" doc:"Path of its own page."`

@@ -33,6 +33,12 @@ func TestASeriesIsTakenWholeInOneBooking(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, open.Starts, 1, "it is open where it begins")
 	assert.Len(t, open.Series["2026-05-05T09:00:00Z"], 3, "and the page can name all its dates")
+	kind, err := h.App.MeetingType(ctx, h.Host, h.Type.ID)
+	require.NoError(t, err)
+	preview, err := h.App.PreviewMeetingType(ctx, h.Host, h.Type.ID, kind.TypeDraft, 0)
+	require.NoError(t, err)
+	assert.Zero(t, preview.Lost+preview.Gained, "a draft that changes nothing changes nothing")
+	assert.Equal(t, 1, preview.Open)
 
 	ada := seat(t, h, "2026-05-05 10:00", "Ada")
 	require.Len(t, ada.Seats, 3)

@@ -28,6 +28,7 @@ type BookingSheet struct {
 	Returned     *Returned     `json:"returned,omitempty" doc:"If mail to the client comes back."`
 	Texts        *TextsOf      `json:"texts,omitempty" doc:"If the client agreed to text messages."`
 	Participants []Participant `json:"participants" doc:"Of a meeting that clients share: all of them."`
+	Series       *InSeries     `json:"series,omitempty" doc:"Of a session that was set with others, and a seat in it."`
 
 	Messages []SentMessage `json:"messages" doc:"Of the last weeks, the first one first."`
 }
@@ -109,6 +110,9 @@ func (a *App) BookingSheet(ctx context.Context, p Person, id int64) (BookingShee
 		return s, err
 	}
 	if s.Participants, err = participants(ctx, a.Store.Queries, b.Booking); err != nil {
+		return s, err
+	}
+	if s.Series, err = a.seriesFacts(ctx, b.Booking); err != nil {
 		return s, err
 	}
 	if b.Session == 1 { // who comes is told with their own

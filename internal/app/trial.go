@@ -62,6 +62,9 @@ func (a *App) PreviewMeetingType(ctx context.Context, p Person, id int64, draft 
 	if err != nil {
 		return view, err
 	}
+	if draft.Rules, err = a.withSeries(ctx, a.Store.Queries, id, draft.Rules); err != nil {
+		return view, err
+	}
 	within := a.trialRange(p)
 	before, crew, err := a.crew(ctx, a.Store.Queries, p, saved, host, within)
 	if err != nil {

@@ -81,6 +81,9 @@ var advisers = []adviser{
 			with(kind("Daylight walk-through", "daylight", "Blinds, films and north light: what your windows let in through the year.", 45, 15, 30, 24, 60), func(r *app.TypeRules) {
 				r.Hours = &app.OwnHours{Week: []string{"9-15:30", "9-15:30", "9-15:30", "9-15:30", "9-15:30", "closed", "closed"}}
 			}),
+			with(kind("Evening course", "evening-course", "Four evenings on light in small museums: daylight, lamps, meters, and a plan of your own rooms.", 90, 15, 30, 24, 90), func(r *app.TypeRules) {
+				r.Seats, r.Sessions, r.Whole = 6, true, true
+			}),
 			kind("Site visit", "site-visit", "We come with meters and look at your rooms by day and after dark.", 180, 60, 60, 48, 60),
 		}},
 	{app.NewPerson{Name: "Maren Achterberg", Mail: "maren@quillmere.example", Zone: "Europe/Amsterdam", Week: weekdays("9-12, 13-17", "9-12, 13-17", "13-17", "9-12, 13-17", "9-12")},
@@ -186,6 +189,9 @@ var visits = []visit{
 	{1, "dimming-workshop", 8, "17:30", "Museo del Grano", "info@museodelgrano.example", "Europe/Madrid", "", waits},
 	{1, "dimming-workshop", 8, "17:30", "Abbey Glass House", "keys@abbeyglass.example", "Europe/Dublin", "", waits},
 	{2, "dimming-workshop", 15, "17:30", "Het Kleine Kabinet", "balie@kleinekabinet.example", "Europe/Amsterdam", "", ""},
+	{5, "evening-course", 8, "18:30", "Nordfjord Boat Hall", "kontakt@nordfjordboat.example", "Europe/Oslo", "", ""},
+	{4, "evening-course", 8, "18:30", "Kaunas Clock House", "kontaktai@clockhouse.example", "Europe/Vilnius", "Two of us take turns.", ""},
+	{3, "evening-course", 8, "18:30", "Ribe Tide House", "post@ribetide.example", "Europe/Copenhagen", "", ""},
 	{2, "case-review", 2, "13:30", "Het Kleine Kabinet", "balie@kleinekabinet.example", "Europe/Amsterdam", "Eleven cases, all different.", ""},
 }
 
@@ -228,7 +234,7 @@ func (p Planter) Plant(ctx context.Context) error {
 	if err := p.offers(ctx, people[ines]); err != nil {
 		return err
 	}
-	if err := p.sessions(ctx, people[maren]); err != nil {
+	if err := p.sessions(ctx, people); err != nil {
 		return fmt.Errorf("sessions: %w", err)
 	}
 	for _, v := range visits {
@@ -350,22 +356,39 @@ func (p Planter) onDay(zone string, day int, clock string) (time.Time, error) {
 // drama, from memory).
 var phones = map[string]string{"Lakehead Survey Museum": "+44 7700 900123", "Tromsø Light Museum": "+44 7700 900456"}
 
-// sessions are those of the workshop: on Tuesday evenings, after Maren's hours.
-func (p Planter) sessions(ctx context.Context, host app.Person) error {
-	first := civil.DateOf(span.At(p.Clock.True()), time.UTC).AddDays(7)
-	for first.Weekday() != time.Tuesday {
-		first = first.AddDays(1)
+// sessions are the dates of the workshop, on Tuesday evenings, and of two courses of four Thursday evenings; all after hours.
+func (p Planter) sessions(ctx context.Context, people []app.Person) error {
+	tuesday, thursday := p.next(time.Tuesday), p.next(time.Thursday)
+	for _, s := range []struct {
+		host         int
+		search, text string
+	}{
+		{maren, "Dimming workshop", fmt.Sprintf("Tuesdays 17:30-19:00 from %s, 6 times, not %s", tuesday, tuesday.AddDays(21))},
+		{torvald, "Evening course", fmt.Sprintf("Thursdays 18:30-20:00 from %s, 4 times", thursday)},
+		{torvald, "Evening course", fmt.Sprintf("Thursdays 18:30-20:00 from %s, 4 times", thursday.AddDays(35))},
+	} {
+		types, err := p.App.MeetingTypes(ctx, people[s.host], app.TypeFilter{Search: s.search})
+		if err != nil {
+			return err
+		}
+		if len(types) != 1 {
+			return fmt.Errorf("there are %d of %s", len(types), s.search)
+		}
+		wish := app.SessionWish{Type: types[0].ID, Text: s.text}
+		if _, err := p.App.SetGroupSessions(ctx, people[s.host], app.NewSessions{SessionWish: wish, Outside: true}); err != nil {
+			return err
+		}
 	}
-	workshops, err := p.App.MeetingTypes(ctx, host, app.TypeFilter{Search: "Dimming workshop"})
-	if err != nil {
-		return err
+	return nil
+}
+
+// next is the first of a weekday, a week from today or later.
+func (p Planter) next(day time.Weekday) civil.Date {
+	date := civil.DateOf(span.At(p.Clock.True()), time.UTC).AddDays(7)
+	for date.Weekday() != day {
+		date = date.AddDays(1)
 	}
-	if len(workshops) != 1 {
-		return fmt.Errorf("there are %d workshops", len(workshops))
-	}
-	wish := app.SessionWish{Type: workshops[0].ID, Text: fmt.Sprintf("Tuesdays 17:30-19:00 from %s, 6 times, not %s", first, first.AddDays(21))}
-	_, err = p.App.SetGroupSessions(ctx, host, app.NewSessions{SessionWish: wish, Outside: true})
-	return err
+	return date
 }
 
 // visit books, and a day ago moves or cancels, as a client would.

@@ -16,7 +16,7 @@ var categories = []struct {
 }{
 	{"Light in your rooms", []string{"survey", "daylight", "plan-review", "site-visit"}},
 	{"Objects and loans", []string{"loan-call", "loan-call-americas", "case-review", "two-adviser-review"}},
-	{"Questions and lessons", []string{"first-conversation", "lux-advice", "conservators-hour", "readings", "lux-lesson", "lux-clinic", "dimming-workshop", "urgent"}},
+	{"Questions and lessons", []string{"first-conversation", "lux-advice", "conservators-hour", "readings", "lux-lesson", "lux-clinic", "dimming-workshop", "evening-course", "urgent"}},
 }
 
 var video = app.Way{ID: "video", Kind: "video"}
@@ -25,6 +25,7 @@ var video = app.Way{ID: "video", Kind: "video"}
 var offers = map[string]func(*app.OfferChange){
 	"urgent":           func(c *app.OfferChange) { c.Listing, c.Proof = "link", "puzzle" },
 	"dimming-workshop": func(c *app.OfferChange) { c.Waiting, c.WaitHours, c.Least, c.LeastHours = waiting.InTurn, 12, 2, 48 },
+	"evening-course":   func(c *app.OfferChange) { c.Least, c.LeastHours = 3, 72 },
 	"first-conversation": func(c *app.OfferChange) {
 		c.Ways = []app.Way{video, {ID: "phone", Kind: "phone", Calls: "host"}}
 	},

@@ -44,7 +44,17 @@ export const keys = {
   board: (...view: unknown[]) => ['board', ...view],
   /** What lies on the board, for a booking: it changes with the board. */
   onBoard: (
-    what: 'check' | 'sessions' | 'sheet' | 'sent' | 'known-clients' | 'places' | 'place' | 'to pick' | 'takers',
+    what:
+      | 'check'
+      | 'sessions'
+      | 'series'
+      | 'sheet'
+      | 'sent'
+      | 'known-clients'
+      | 'places'
+      | 'place'
+      | 'to pick'
+      | 'takers',
     ...asked: unknown[]
   ) => ['board', what, ...asked],
   found: (search: string) => ['found', search],

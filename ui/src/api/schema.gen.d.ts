@@ -2731,6 +2731,8 @@ export interface components {
             returned?: components["schemas"]["Returned"];
             /** @description What the client answered. */
             said: components["schemas"]["Fact"][];
+            /** @description Of a session that was set with others, and a seat in it. */
+            series?: components["schemas"]["InSeries"];
             soFar: components["schemas"]["ClientSoFar"];
             /** Format: date-time */
             start: string;
@@ -3684,6 +3686,25 @@ export interface components {
             /** @description The colleague's name, if a coordinator looks after theirs. */
             whose?: string;
             zone: string;
+        };
+        InSeries: {
+            /**
+             * Format: int64
+             * @description How many sessions come after it.
+             */
+            after: number;
+            /** Format: int64 */
+            of: number;
+            /**
+             * Format: int64
+             * @description The first is 1.
+             */
+            place: number;
+            /**
+             * Format: int64
+             * @description How many seats the client took with this one come after it.
+             */
+            seats: number;
         };
         Interval: {
             /** Format: int64 */

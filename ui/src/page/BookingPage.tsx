@@ -56,14 +56,19 @@ export function BookingPage({ booking, fresh, onChange }: Props) {
         />
       )}
       {doing === 'moving' && <MovePanel booking={booking} onMoved={done} onKeep={() => setDoing('nothing')} />}
-      {doing === 'cancelling' && (
-        <CancelPanel booking={booking} onCancelled={done} onKeep={() => setDoing('nothing')} />
+      {(doing === 'cancelling' || doing === 'cancelling-all') && (
+        <CancelPanel
+          booking={booking}
+          all={doing === 'cancelling-all' ? stillTaken(booking) : 0}
+          onCancelled={done}
+          onKeep={() => setDoing('nothing')}
+        />
       )}
     </Frame>
   )
 }
 
-type Doing = 'nothing' | 'moving' | 'correcting' | 'cancelling'
+type Doing = 'nothing' | 'moving' | 'correcting' | 'cancelling' | 'cancelling-all'
 
 /** What a link in a reminder wants to be said. It only opens what says it: opening a link changes nothing. */
 function answered(booking: Booking): Doing {
@@ -76,6 +81,11 @@ function answered(booking: Booking): Doing {
 /** Whether there is something to move or to cancel. */
 function standing(booking: Booking): boolean {
   return ['unproved', 'requested', 'booked', 'waiting', 'offered'].includes(booking.state) && !begun(booking)
+}
+
+/** How many of the seats that were taken at one go can still be given back. */
+function stillTaken({ seats }: Booking): number {
+  return seats.filter(({ state, start }) => state === 'booked' && Date.parse(start) > Date.now()).length
 }
 
 /** Whether its client waits for a seat, or is offered one. */
@@ -104,7 +114,8 @@ function headline(booking: Booking, fresh: boolean, t: Texts): string {
   if (booking.state !== 'booked') return t.headlines[booking.state]
   if (booking.over) return t.over
   if (begun(booking)) return t.running
-  return fresh ? t.fresh : t.headlines.booked
+  if (!fresh) return t.headlines.booked
+  return booking.seats.length > 1 ? t.freshDates(booking.seats.length) : t.fresh
 }
 
 /** What changed it last, since it was booked. */
@@ -416,6 +427,7 @@ function Facts({ booking }: { booking: Booking }) {
   if (booking.passcode && booking.state === 'booked') facts.push([t.passcode, booking.passcode])
   if (booking.recorded) facts.push([t.note, t.recorded])
   for (const { word, what, kind } of booking.said) facts.push([word, inWords(what, kind, t)])
+  if (booking.seats.length > 1) facts.push([t.yourDates, <Dates key="dates" booking={booking} />])
   if (booking.guests.length > 0) facts.push([t.guestsWord, booking.guests.join(', ')])
   if (booking.remark) facts.push([t.yourRemark, booking.remark])
   if (booking.word && booking.proposed.length === 0) facts.push([t.writes(host), booking.word])
@@ -429,6 +441,25 @@ function Facts({ booking }: { booking: Booking }) {
         </div>
       ))}
     </dl>
+  )
+}
+
+/** All that was taken with it at one go, each with its own page. */
+function Dates({ booking: { seats, zone } }: { booking: Booking }) {
+  const t = useTexts()
+  return (
+    <ul className="columns-1 sm:columns-2">
+      {seats.map((seat) => {
+        const start = new Date(seat.start)
+        const day = `${longDate(wallClock(start, zone).date)}, ${clock(start, zone)}`
+        return (
+          <li key={seat.link}>
+            {seat.this ? <b className="font-semibold">{day}</b> : <a href={within(seat.link)}>{day}</a>}
+            {seat.state === 'cancelled' && <span className="text-note text-ink-2"> {t.givenBack}</span>}
+          </li>
+        )
+      })}
+    </ul>
   )
 }
 
@@ -509,6 +540,11 @@ function Actions({ booking, onDo }: { booking: Booking; onDo: (what: Doing) => v
             {listed ? t.leaveList : booking.state === 'booked' ? t.cancelThis : t.withdraw}
           </Button>
         )}
+        {booking.state === 'booked' && stillTaken(booking) > 1 && (
+          <Button kind="text" onClick={() => onDo('cancelling-all')}>
+            {t.cancelAll(stillTaken(booking))}
+          </Button>
+        )}
         <a href={within(booking.page)}>{t.bookAnother}</a>
         {booking.state === 'booked' && (
           <a href={`webcal://${location.host}${booking.link}/meeting.ics`}>{t.followIt}</a>
@@ -528,10 +564,13 @@ function Actions({ booking, onDo }: { booking: Booking; onDo: (what: Doing) => v
 
 function CancelPanel({
   booking,
+  all,
   onCancelled,
   onKeep,
 }: {
   booking: Booking
+  /** How many are given back with it, itself among them; 0 for it alone. */
+  all: number
   onCancelled: (booking: Booking) => void
   onKeep: () => void
 }) {
@@ -545,7 +584,10 @@ function CancelPanel({
     try {
       onCancelled(
         await need(
-          api.POST('/bookings/{link}/cancel', { params: { path: { link: secretOf(booking) } }, body: { reason } }),
+          api.POST('/bookings/{link}/cancel', {
+            params: { path: { link: secretOf(booking) } },
+            body: { reason, all: all > 0 },
+          }),
         ),
       )
     } catch (error) {
@@ -556,7 +598,7 @@ function CancelPanel({
   return (
     <section aria-labelledby="cancel-head" className="mt-6 max-w-xl border-t-3 border-act bg-sheet px-5 py-4">
       <h2 id="cancel-head" ref={intoFocus} tabIndex={-1} className="mb-3 outline-none">
-        {listed ? t.leaveAsk : requested ? t.withdrawAsk : t.cancelAsk}
+        {all ? t.cancelAllAsk(all) : listed ? t.leaveAsk : requested ? t.withdrawAsk : t.cancelAsk}
       </h2>
       {!unheard && (
         <TextField
@@ -570,7 +612,9 @@ function CancelPanel({
       )}
       {refusal && !wrong && <Need className="mt-3">{said(t, refusal.told)}</Need>}
       <div className="mt-4 flex gap-3">
-        <Button onClick={cancel}>{listed ? t.leaveList : requested ? t.withdrawYes : t.cancelYes}</Button>
+        <Button onClick={cancel}>
+          {all ? t.cancelAll(all) : listed ? t.leaveList : requested ? t.withdrawYes : t.cancelYes}
+        </Button>
         <Button kind="plain" onClick={onKeep}>
           {t.keepIt}
         </Button>

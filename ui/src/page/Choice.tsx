@@ -175,6 +175,7 @@ export function Choice({ choice, home, onChoose, children }: Props) {
         {page.seats > 1 && (
           <p className="-mt-2 mb-5 text-note text-ink-2">
             {page.sessions ? t.shareSession(page.seats) : t.shareTime(page.seats)}
+            {page.whole ? ` ${t.wholeSeries}` : ''}
             {page.least ? ` ${t.fromPeople(page.least)}` : ''}
           </p>
         )}

@@ -1,5 +1,5 @@
 import type { Schemas } from '../api/client'
-import { addDays, clock, clockRange, longDate, placeOf, wallClock } from '../time/time'
+import { addDays, clock, clockRange, longDate, placeOf, shortDate, wallClock } from '../time/time'
 import { type Look, waitingFor } from './open'
 import { useTexts } from './texts'
 
@@ -41,6 +41,7 @@ export function Sessions({ page, look, zone, minutes, chosen, onChoose, onDate }
           hostZone={page.hostZone}
           left={leftOf(start, page, look.open)}
           waiting={page.waiting ? waitingFor(look.open, start) : undefined}
+          dates={page.whole ? datesOf(start, look.open) : []}
           chosen={start.getTime() === chosen?.getTime()}
           onChoose={onChoose}
         />
@@ -57,12 +58,14 @@ interface One {
   left: number
   /** How many wait, where one can. */
   waiting: number | undefined
+  /** Of the series that begins with it, where it is taken whole. */
+  dates: Date[]
   chosen: boolean
   onChoose: (start: Date) => void
 }
 
 /** One date, to be pressed as long as a seat is left, or can be waited for. */
-function Session({ start, minutes, zone, hostZone, left, waiting, chosen, onChoose }: One) {
+function Session({ start, minutes, zone, hostZone, left, waiting, dates, chosen, onChoose }: One) {
   const t = useTexts()
   const end = new Date(start.getTime() + minutes * 60_000)
   const [from, to] = clockRange(start, end, zone)
@@ -82,6 +85,11 @@ function Session({ start, minutes, zone, hostZone, left, waiting, chosen, onChoo
         {left > 0 ? t.seatsLeft(left) : t.full(waiting ?? 0)}
         {waiting !== undefined && <span className={`ml-3 ${chosen ? '' : 'text-act'}`}>{t.joinList}</span>}
       </span>
+      {dates.length > 0 && (
+        <span className={`w-full text-note ${chosen ? '' : 'text-ink-2'}`}>
+          {t.datesOf(dates.length)}: {dates.map((at) => dateOf(at, start, zone)).join(' · ')}
+        </span>
+      )}
     </>
   )
   const line = 'flex w-full flex-wrap items-baseline gap-x-4 border-b px-1 py-2 text-left'
@@ -101,6 +109,17 @@ function Session({ start, minutes, zone, hostZone, left, waiting, chosen, onChoo
       )}
     </li>
   )
+}
+
+/** When the sessions of a series are that begins at a start. */
+export function datesOf(start: Date, open: Schemas['OpenTimes']): Date[] {
+  return open.series?.[start.toISOString().replace('.000', '')]?.map((at) => new Date(at)) ?? []
+}
+
+/** The date of one session, with its time of day if that is another than the first one's. */
+function dateOf(at: Date, first: Date, zone: string): string {
+  const day = shortDate(wallClock(at, zone).date)
+  return clock(at, zone) === clock(first, zone) ? day : `${day} ${clock(at, zone)}`
 }
 
 /** The sessions of the weeks that are shown, full ones among them. */

@@ -124,10 +124,12 @@ function Actions({ sheet: b, zone, onDone }: { sheet: Sheet; zone: string; onDon
             <MoveForm id={b.id} date={b.date} minute={wallClock(start, zone).minute} onDone={() => setDoing(null)} />
           )}
           {doing === 'hand' && <HandTo booking={b.id} onDone={onDone} />}
-          {doing === 'cancel' && <CancelForm id={b.id} listed={listed} onDone={onDone} />}
-          {doing === 'all' && <CancelForm id={b.id} all={comers(b)} session={session} onDone={onDone} />}
+          {doing === 'cancel' && <CancelForm id={b.id} listed={listed} after={b.series?.seats ?? 0} onDone={onDone} />}
+          {doing === 'all' && (
+            <CancelForm id={b.id} all={comers(b)} session={session} after={b.series?.after ?? 0} onDone={onDone} />
+          )}
           {doing === 'write' && <WriteForm id={b.id} all={comers(b)} onDone={() => setDoing(null)} />}
-          {doing === 'add' && <AddForm id={b.id} onDone={() => setDoing(null)} />}
+          {doing === 'add' && <AddForm id={b.id} after={b.series?.after ?? 0} onDone={() => setDoing(null)} />}
         </div>
       )}
     </div>
@@ -146,6 +148,7 @@ function Facts({ sheet: b, zone }: { sheet: Sheet; zone: string }) {
           {b.participants.length > 0 && <Participants of={b} />}
         </Fact>
       )}
+      {b.series && <Fact name={say.board.series}>{say.board.placeInSeries(b.series.place, b.series.of)}</Fact>}
       {!isSession(b) && <Client sheet={b} zone={zone} />}
       {b.texts && (
         <Fact name={say.messages.textMessages}>

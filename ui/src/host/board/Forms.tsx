@@ -59,14 +59,17 @@ interface CancelProps {
   session?: boolean
   /** Whether they only wait for a seat. */
   listed?: boolean
+  /** How many come after it that can be called off with it. */
+  after?: number
   onDone: () => void
 }
 
 /** Called off, for one client or for all who share the meeting, with a word; who is told of it stands there before. */
-export function CancelForm({ id, all, session = false, listed = false, onDone }: CancelProps) {
+export function CancelForm({ id, all, session = false, listed = false, after = 0, onDone }: CancelProps) {
   const [word, setWord] = useState('')
+  const [rest, setRest] = useState(false)
   const cancel = useBoardChange(() => {
-    const of = { params: { path: { id } }, body: { word } }
+    const of = { params: { path: { id } }, body: { word, rest } }
     return need(all ? api.POST('/host-bookings/{id}/cancel-for-all', of) : api.POST('/host-bookings/{id}/cancel', of))
   })
   const submit = (event: FormEvent) => {
@@ -89,7 +92,12 @@ export function CancelForm({ id, all, session = false, listed = false, onDone }:
       }
     >
       {all && <p className="text-note text-ink-2">{say.board.areTold(all)}</p>}
-      {all?.length !== 0 && (
+      {after > 0 && (
+        <Rest checked={rest} onChange={setRest}>
+          {all ? say.board.alsoAfterTold(after) : say.board.alsoSeats(after)}
+        </Rest>
+      )}
+      {(all?.length !== 0 || rest) && (
         <TextField
           label={all ? say.board.messageAll : say.board.messageClient}
           placeholder={say.board.optional}
@@ -113,11 +121,30 @@ export function CancelForm({ id, all, session = false, listed = false, onDone }:
   )
 }
 
+/** Whether what comes after it in the series is meant too. */
+function Rest({
+  checked,
+  onChange,
+  children,
+}: {
+  checked: boolean
+  onChange: (to: boolean) => void
+  children: string
+}) {
+  return (
+    <label className="flex items-baseline gap-2">
+      <input type="checkbox" checked={checked} onChange={(event) => onChange(event.target.checked)} />
+      {children}
+    </label>
+  )
+}
+
 /** A seat given by hand: beyond the number, or to somebody who comes already, only after that was named. */
-export function AddForm({ id, onDone }: { id: number; onDone: () => void }) {
+export function AddForm({ id, after, onDone }: { id: number; after: number; onDone: () => void }) {
   const [who, setWho] = useState({ name: '', mail: '' })
+  const [rest, setRest] = useState(false)
   const add = useBoardChange((outside: boolean) =>
-    need(api.POST('/host-bookings/{id}/seats', { params: { path: { id } }, body: { ...who, outside } })),
+    need(api.POST('/host-bookings/{id}/seats', { params: { path: { id } }, body: { ...who, rest, outside } })),
   )
   const warned = add.error?.kind === 'urn:corrim:problem:outside-rules'
   const wrong = add.error?.fields ?? {}
@@ -133,6 +160,17 @@ export function AddForm({ id, onDone }: { id: number; onDone: () => void }) {
     <form onSubmit={submit} className="grid gap-3" noValidate aria-label={say.board.addSomebody}>
       <TextField label={say.board.client} value={who.name} problem={wrong.name} onChange={set('name')} />
       <TextField label={say.board.mail} type="email" value={who.mail} problem={wrong.mail} onChange={set('mail')} />
+      {after > 0 && (
+        <Rest
+          checked={rest}
+          onChange={(to) => {
+            add.reset()
+            setRest(to)
+          }}
+        >
+          {say.board.alsoAfter(after)}
+        </Rest>
+      )}
       {add.error && !wrong.name && !wrong.mail && <Need>{add.error.message}</Need>}
       <p>
         <Button type="submit" disabled={add.isPending}>

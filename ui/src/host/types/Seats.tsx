@@ -17,10 +17,21 @@ type When = 'open' | 'dates'
 const whens = pairs<When>({ open: say.types.atOpenTimes, dates: say.types.onSetDates })
 const whenOf = ({ sessions }: Rules): When => (sessions ? 'dates' : 'open')
 
+type Taking = 'single' | 'whole'
+const takings = pairs<Taking>({ single: say.types.sessionBySession, whole: say.types.seriesWhole })
+const takingOf = ({ whole }: Rules): Taking => (whole ? 'whole' : 'single')
+
 const usualSeats = 5
 /** By which an address leads here. */
 const group = 'seats'
 const formatOf = ({ seats }: Rules): Format => (seats !== undefined && seats > 1 ? 'several' : 'one')
+
+const noDates = { sessions: undefined, whole: undefined }
+
+function noteOf({ sessions, whole }: Rules): string {
+  if (!sessions) return say.types.seatsNote
+  return whole ? `${say.types.sessionsNote} ${say.types.wholeNote}` : say.types.sessionsNote
+}
 
 /** Whether clients share a time, how many, and when they come. */
 export function Seats({ rules, unchanged, wrong, onChange }: Props) {
@@ -30,16 +41,14 @@ export function Seats({ rules, unchanged, wrong, onChange }: Props) {
     <Sentence
       name={group}
       problems={problem === undefined ? [] : [problem]}
-      note={format === 'several' && (rules.sessions ? say.types.sessionsNote : say.types.seatsNote)}
+      note={format === 'several' && noteOf(rules)}
     >
       <Choice
         label={say.types.whoHasTime}
         value={format}
         options={formats}
         changed={format !== formatOf(unchanged)}
-        onChange={(chosen) =>
-          onChange(chosen === 'one' ? { seats: undefined, sessions: undefined } : { seats: usualSeats })
-        }
+        onChange={(chosen) => onChange(chosen === 'one' ? { seats: undefined, ...noDates } : { seats: usualSeats })}
       />
       {format === 'several' && (
         <>
@@ -59,8 +68,20 @@ export function Seats({ rules, unchanged, wrong, onChange }: Props) {
             value={whenOf(rules)}
             options={whens}
             changed={whenOf(rules) !== whenOf(unchanged)}
-            onChange={(chosen) => onChange({ sessions: chosen === 'dates' || undefined })}
+            onChange={(chosen) => onChange(chosen === 'dates' ? { sessions: true } : noDates)}
           />
+          {rules.sessions && (
+            <>
+              ,{' '}
+              <Choice
+                label={say.types.howTheyTakeThem}
+                value={takingOf(rules)}
+                options={takings}
+                changed={takingOf(rules) !== takingOf(unchanged)}
+                onChange={(chosen) => onChange({ whole: chosen === 'whole' || undefined })}
+              />
+            </>
+          )}
         </>
       )}
       .

@@ -1,11 +1,11 @@
 import { useQuery } from '@tanstack/react-query'
-import { type FormEvent, useState } from 'react'
+import { type FormEvent, type RefObject, useRef, useState } from 'react'
 import { Link, useParams } from 'react-router'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Button, lineLook, Need, SelectField } from '../../kit/kit'
 import { SeatMarks } from '../../ribbon/SeatMarks'
-import { say, toldAll } from '../../say'
+import { say, told, toldAll } from '../../say'
 import { clockRange, shortDate, shortDateInYear, wallClock } from '../../time/time'
 import { useBoardChange } from '../board/change'
 import { useMe, useStaff, useType } from '../queries'
@@ -14,16 +14,34 @@ import { TypeFrame } from './TypeFrame'
 
 type Type = Schemas['MeetingType']
 type Session = Schemas['GroupSession']
+type Series = Schemas['GroupSeries']
+
+/** The sentence as it is typed, and the series that its dates are added to. */
+interface Draft {
+  text: string
+  addTo?: Series | undefined
+}
 
 /** A type's sessions: set by a sentence, with what stands in the way first, and the list of those that stand. */
 export function Sessions() {
   const type = useType(Number(useParams().id))
+  const [draft, setDraft] = useState<Draft>({ text: '' })
+  const line = useRef<HTMLInputElement>(null)
+  const begin = (next: Draft) => {
+    setDraft(next)
+    line.current?.focus()
+  }
   if (type.error) return <Need className="m-10">{type.error.message}</Need>
   if (!type.data) return null
   return (
     <TypeFrame type={type.data} part={say.types.sessions} bar={null} changed={false} aside={null} asideWidth="0">
-      {type.data.rules.sessions ? <NewSessions type={type.data} /> : <NoSessions type={type.data} />}
+      {type.data.rules.sessions ? (
+        <NewSessions type={type.data} draft={draft} onDraft={setDraft} line={line} />
+      ) : (
+        <NoSessions type={type.data} />
+      )}
       <Standing type={type.data} />
+      {type.data.rules.sessions && <SetTogether type={type.data} onBegin={begin} />}
     </TypeFrame>
   )
 }
@@ -36,11 +54,19 @@ function NoSessions({ type }: { type: Type }) {
   )
 }
 
+interface NewProps {
+  type: Type
+  draft: Draft
+  onDraft: (draft: Draft) => void
+  line: RefObject<HTMLInputElement | null>
+}
+
 /** When they are, as a sentence; each date is looked at before any is set. */
-function NewSessions({ type }: { type: Type }) {
-  const [text, setText] = useState('')
+function NewSessions({ type, draft, onDraft, line }: NewProps) {
+  const { text, addTo } = draft
+  const day = useDay()
   const [host, setHost] = useState(0)
-  const body = { type: type.id, text, host }
+  const body = { type: type.id, text, host, series: addTo?.id ?? 0 }
   const set = useBoardChange((outside: boolean) => need(api.POST('/group-sessions', { body: { ...body, outside } })))
   const asked = useDebounced(JSON.stringify(body), 250)
   const checked = useQuery<Schemas['HandTime'][], Refusal>({
@@ -55,7 +81,7 @@ function NewSessions({ type }: { type: Type }) {
   const inTheWay = times.some((time) => !time.open)
   const submit = (event: FormEvent) => {
     event.preventDefault()
-    set.mutate(inTheWay, { onSuccess: () => setText('') })
+    set.mutate(inTheWay, { onSuccess: () => onDraft({ text: '' }) })
   }
   return (
     <form onSubmit={submit} noValidate className="max-w-3xl" aria-label={say.types.newSessions}>
@@ -65,6 +91,7 @@ function NewSessions({ type }: { type: Type }) {
       <div className="flex flex-wrap items-end gap-3">
         <input
           id="sessions-when"
+          ref={line}
           aria-describedby="sessions-note"
           aria-invalid={problem ? true : undefined}
           className={`${lineLook(problem)} min-w-60 flex-1`}
@@ -73,7 +100,7 @@ function NewSessions({ type }: { type: Type }) {
           value={text}
           onChange={(event) => {
             set.reset()
-            setText(event.target.value)
+            onDraft({ ...draft, text: event.target.value })
           }}
         />
         <Host type={type} host={host} onChange={setHost} />
@@ -85,6 +112,14 @@ function NewSessions({ type }: { type: Type }) {
       >
         {problem ?? say.types.sessionsHint}
       </p>
+      {addTo && (
+        <p className="mt-1 text-note">
+          {say.types.addedTo(day(addTo.first))}{' '}
+          <Button kind="text" onClick={() => onDraft({ text })}>
+            {say.types.notAdded}
+          </Button>
+        </p>
+      )}
       {times.length > 0 && <Dates times={times} />}
       <p className="mt-3">
         <Button type="submit" disabled={times.length === 0 || set.isPending}>
@@ -115,6 +150,13 @@ function Dates({ times }: { times: Schemas['HandTime'][] }) {
       ))}
     </ul>
   )
+}
+
+/** Writes the date of an instant on the viewer's clock. */
+function useDay(): (at: string) => string {
+  const zone = useMe().data?.person?.zone ?? 'UTC'
+  const today = wallClock(new Date(), zone).date
+  return (at) => shortDateInYear(wallClock(new Date(at), zone).date, today)
 }
 
 /** Who is to host them, where there is a choice. */
@@ -153,6 +195,47 @@ function Standing({ type }: { type: Type }) {
         {sessions.data.map((session) => (
           <One key={session.id} session={session} zone={zone} today={today} />
         ))}
+      </ul>
+    </section>
+  )
+}
+
+/** What was set by one sentence, to be set once more for a new term, or to be added to. */
+function SetTogether({ type, onBegin }: { type: Type; onBegin: (draft: Draft) => void }) {
+  const series = useQuery<Series[], Refusal>({
+    queryKey: keys.onBoard('series', type.id),
+    queryFn: () => need(api.GET('/types/{id}/series', { params: { path: { id: type.id } } })),
+  })
+  const day = useDay()
+  if (!series.data?.length) return null
+  return (
+    <section aria-labelledby="together-head" className="mt-7 max-w-3xl">
+      <h2 id="together-head">{say.types.setTogether}</h2>
+      <ul className="mt-1">
+        {series.data.map((one) => {
+          const from = day(one.first)
+          const range = one.first === one.last ? from : `${from} – ${day(one.last)}`
+          return (
+            <li key={one.id} className="flex flex-wrap items-baseline gap-x-4 border-b border-rule py-2">
+              <span className="figures min-w-60 font-semibold">{range}</span>
+              <span className="flex-1 text-note text-ink-2">{say.types.seriesOf(one.sessions)}</span>
+              <Button
+                kind="text"
+                aria-label={`${say.types.oneMoreDate}, ${from}`}
+                onClick={() => onBegin({ text: '', addTo: one })}
+              >
+                {say.types.oneMoreDate}
+              </Button>
+              <Button
+                kind="text"
+                aria-label={`${say.types.setAgain}, ${from}`}
+                onClick={() => onBegin({ text: told(one.again) })}
+              >
+                {say.types.setAgain}
+              </Button>
+            </li>
+          )
+        })}
       </ul>
     </section>
   )

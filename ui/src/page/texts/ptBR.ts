@@ -69,6 +69,7 @@ export const ptBR: Texts = {
   shareSession: (n) => `Até ${n} pessoas participam de cada vez.`,
   wholeSeries: 'Uma série é reservada por inteiro, com todas as datas.',
   yourDates: 'Suas datas',
+  freshDates: (n) => `Suas ${n} datas estão reservadas.`,
   full: (waiting) => (waiting === 0 ? 'lotado' : `lotado, ${waiting} em espera`),
   willWait: 'Escrevemos para você assim que houver um lugar livre.',
   offList: 'Você não está mais na lista de espera.',

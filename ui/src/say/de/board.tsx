@@ -25,6 +25,12 @@ export const board: Say['board'] = {
     names.length === 0
       ? 'Niemand hat darin einen Platz.'
       : `${names.join(', ')} ${names.length === 1 ? 'erfährt' : 'erfahren'} davon.`,
+  series: 'Reihe',
+  placeInSeries: (place, of) => `Termin ${place} von ${of}`,
+  alsoAfter: (n) => (n === 1 ? 'Auch für den Termin danach' : `Auch für die ${n} Termine danach`),
+  alsoAfterTold: (n) =>
+    `${n === 1 ? 'Auch der Termin danach' : `Auch die ${n} Termine danach`}; wer zu ihnen kommt, erfährt davon`,
+  alsoSeats: (n) => (n === 1 ? 'Auch der Platz danach' : `Auch die ${n} Plätze danach`),
   giveSeat: 'Platz geben',
   giveSeatAnyway: 'Trotzdem einen Platz geben',
   cancelForAllOf: (n) => `Für alle ${n} absagen`,

@@ -104,6 +104,17 @@ export const types: Say['types'] = {
   onSetDates: 'an festgesetzten Terminen',
   sessionsNote:
     'Die Termine werden unter „Gruppentermine“ festgesetzt, sobald das hier gespeichert ist. Sie stehen, ob jemand gebucht hat oder nicht. Alle treffen sich an einem Ort.',
+  howTheyTakeThem: 'Wie sie eine Reihe buchen',
+  sessionBySession: 'einzeln gebucht',
+  seriesWhole: 'eine Reihe als Ganzes gebucht',
+  wholeNote:
+    'Was ein Satz festsetzt, ist eine Reihe. Sie wird auf einmal gebucht, solange sie nicht begonnen hat und jeder Termin noch einen Platz hat; einzelne Termine kann man später absagen.',
+  setAgain: 'Noch einmal festsetzen',
+  setTogether: 'Zusammen festgesetzt',
+  seriesOf: (n) => count(n, 'Gruppentermin', 'Gruppentermine'),
+  oneMoreDate: 'Termine dazunehmen',
+  addedTo: (from) => `Diese Termine kommen zur Reihe ab ${from} dazu.`,
+  notAdded: 'Für sich festsetzen',
   sessions: 'Gruppentermine',
   notOnDates: 'Die Kunden dieser Terminart kommen nicht zu festgesetzten Terminen.',
   changeThat: 'Das ändern',

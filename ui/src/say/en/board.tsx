@@ -23,6 +23,12 @@ export const board = {
   callOffSession: 'Call off this session',
   areTold: (names: string[]) =>
     names.length === 0 ? 'Nobody has a seat in it.' : `${names.join(', ')} ${names.length === 1 ? 'is' : 'are'} told.`,
+  series: 'Series',
+  placeInSeries: (place: number, of: number) => `Date ${place} of ${of}`,
+  alsoAfter: (n: number) => (n === 1 ? 'And the date after it' : `And the ${n} dates after it`),
+  alsoAfterTold: (n: number) =>
+    `${n === 1 ? 'And the date after it' : `And the ${n} dates after it`}; whoever comes to them is told too`,
+  alsoSeats: (n: number) => (n === 1 ? 'And the seat after it' : `And the ${n} seats after it`),
   giveSeat: 'Give a seat',
   giveSeatAnyway: 'Give a seat anyway',
   cancelForAllOf: (n: number) => `Cancel it for all ${n}`,

@@ -100,6 +100,17 @@ export const types = {
   onSetDates: 'on dates that are set',
   sessionsNote:
     'The dates are set under “Sessions”, once this is saved. A session stands whether anybody has booked it or not. All meet in one place.',
+  howTheyTakeThem: 'How they take a series',
+  sessionBySession: 'taken one by one',
+  seriesWhole: 'a series taken whole',
+  wholeNote:
+    'What is set by one sentence is a series. It is booked at one go, as long as it hasn’t begun and each of its sessions has a seat left; single dates can be given back later.',
+  setAgain: 'Set again',
+  setTogether: 'Set together',
+  seriesOf: (n: number) => count(n, 'session', 'sessions'),
+  oneMoreDate: 'Add dates',
+  addedTo: (from: string) => `These dates are added to the series from ${from}.`,
+  notAdded: 'Set them on their own',
   sessions: 'Sessions',
   notOnDates: 'Clients of this type don’t come on dates that are set.',
   changeThat: 'Change that',

@@ -1,0 +1,92 @@
+import { expect, type Page, test } from '@playwright/test'
+import { worker } from './ports.ts'
+import { dayAhead, expectAccessible, fillDetails, mailTo, openPage, openSessionsOf, otherWindow, signInAs } from './steps.ts'
+
+const mail = (name: string) => `${name.toLowerCase()}-${worker}@courses.example`
+
+async function take(page: Page, listed: RegExp, name: string): Promise<void> {
+  await openPage(page, 'evening-course')
+  const dates = page.getByRole('list', { name: 'Dates' })
+  await dates.getByRole('button', { name: listed }).filter({ hasText: '3 dates' }).click()
+  await fillDetails(page, name, mail(name))
+  await page.getByRole('button', { name: /^Book \d/ }).click()
+}
+
+test('a series is set, taken whole, given back date by date or at one go, and called off from a date on', async ({ page, request, context }) => {
+  const [first, second, third] = [dayAhead(22), dayAhead(24), dayAhead(26)]
+  const host = await otherWindow(context)
+  await signInAs(host, 'Torvald Brekke')
+  await openSessionsOf(host, 'Evening course')
+  await host.getByLabel('When they are, on your clock').fill(`${first.iso}, ${second.iso}, ${third.iso} 21:15-22:45`)
+  await host.getByRole('button', { name: 'Set 3 sessions anyway' }).click()
+  const sessions = host.getByRole('link', { name: /21:15–22:45/ })
+  await expect(sessions).toHaveCount(3)
+
+  // Two clients at once: the page lists the series where it begins, with all its dates.
+  await openPage(page, 'evening-course')
+  await expect(page.getByText('A series is booked whole, with all its dates.')).toBeVisible()
+  const dates = page.getByRole('list', { name: 'Dates' })
+  await expect(dates.getByRole('button', { name: first.listed }).filter({ hasText: '3 dates' })).toContainText('6 seats left')
+  await expectAccessible(page)
+  await take(page, first.listed, 'Ivy')
+  await expect(page.getByRole('heading', { name: 'Your 3 dates are booked.' })).toBeVisible()
+  await expectAccessible(page)
+  const other = await otherWindow(context)
+  await take(other, first.listed, 'Juniper')
+  await expect(other.getByRole('heading', { name: 'Your 3 dates are booked.' })).toBeVisible()
+  await mailTo(request, mail('Ivy'), 1)
+
+  // Ivy gives back the second date alone, then all the others.
+  await page.getByRole('link', { name: second.listed }).click()
+  await expect(page.getByRole('heading', { name: 'Your meeting', exact: true })).toBeVisible()
+  await expect(page.getByText('one of a series, which is taken whole')).toBeVisible()
+  await page.getByRole('button', { name: 'Cancel this meeting' }).click()
+  await page.getByRole('button', { name: 'Cancel the meeting' }).click()
+  await expect(page.getByRole('heading', { name: 'This meeting is cancelled.' })).toBeVisible()
+  await page.getByRole('link', { name: third.listed }).click()
+  await expect(page.getByText('given back')).toBeVisible()
+  await page.getByRole('button', { name: 'Cancel all 2 dates' }).click()
+  await expect(page.getByRole('heading', { name: 'Cancel all 2 dates?' })).toBeVisible()
+  await expectAccessible(page)
+  await page.getByRole('button', { name: 'Cancel all 2 dates' }).click()
+  await expect(page.getByRole('heading', { name: 'This meeting is cancelled.' })).toBeVisible()
+  await mailTo(request, mail('Ivy'), 3)
+
+  // Somebody joins for what is left of it, and the host calls it off from the second date on: each gets one mail.
+  await openSessionsOf(host, 'Evening course')
+  await sessions.nth(1).click()
+  const sheet = host.getByRole('dialog', { name: 'Evening course' })
+  await expect(sheet).toContainText('Date 2 of 3')
+  await sheet.getByRole('button', { name: 'Add somebody' }).click()
+  const add = sheet.getByRole('form', { name: 'Add somebody' })
+  await add.getByLabel('Client').fill('Kale')
+  await add.getByLabel('Mail').fill(mail('Kale'))
+  await add.getByLabel('And the date after it').check()
+  await add.getByRole('button', { name: 'Give a seat' }).click()
+  await expect(sheet.getByRole('list', { name: 'Who comes' })).toContainText('Kale')
+  await mailTo(request, mail('Kale'), 1)
+  await sheet.getByRole('button', { name: 'Call off' }).click()
+  await sheet.getByLabel('And the date after it; whoever comes to them is told too').check()
+  await expectAccessible(host)
+  await sheet.getByLabel('Message to all').fill('The meters are away.')
+  await sheet.getByRole('button', { name: 'Call off this session' }).click()
+  await expect(sheet).toHaveCount(0)
+  await mailTo(request, mail('Kale'), 2)
+  await mailTo(request, mail('Juniper'), 2)
+  await openSessionsOf(host, 'Evening course')
+  await expect(sessions).toHaveCount(1)
+
+  // The same again for a new term: the sentence stands there, to be changed.
+  const together = host.getByRole('region', { name: 'Set together' })
+  await together.getByRole('listitem').first().getByRole('button', { name: /Set again/ }).click()
+  await expect(host.getByLabel('When they are, on your clock')).toHaveValue(/21:15-22:45/)
+  await expect(host.getByRole('list', { name: 'Dates as they are understood' }).getByRole('listitem')).toHaveCount(3)
+  await expectAccessible(host)
+  await together.getByRole('listitem').first().getByRole('button', { name: /Add dates/ }).click()
+  await expect(host.getByText(/These dates are added to the series from/)).toBeVisible()
+
+  await sessions.click()
+  await sheet.getByRole('button', { name: 'Call off' }).click()
+  await sheet.getByRole('button', { name: 'Call off this session' }).click()
+  await expect(sheet).toHaveCount(0)
+})
