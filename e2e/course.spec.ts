@@ -9,6 +9,7 @@ async function take(page: Page, listed: RegExp, name: string): Promise<void> {
   const dates = page.getByRole('list', { name: 'Dates' })
   await dates.getByRole('button', { name: listed }).filter({ hasText: '3 dates' }).click()
   await fillDetails(page, name, mail(name))
+  await page.getByRole('radio', { name: 'Yes' }).check()
   await page.getByRole('button', { name: /^Book \d/ }).click()
 }
 
@@ -87,6 +88,51 @@ test('a series is set, taken whole, given back date by date or at one go, and ca
 
   await sessions.click()
   await sheet.getByRole('button', { name: 'Call off' }).click()
+  await sheet.getByRole('button', { name: 'Call off this session' }).click()
+  await expect(sheet).toHaveCount(0)
+})
+
+test('a client takes seats for others too, who are asked what everybody is asked', async ({ page, request, context }) => {
+  const [first, second] = [dayAhead(27), dayAhead(29)]
+  const host = await otherWindow(context)
+  await signInAs(host, 'Torvald Brekke')
+  await openSessionsOf(host, 'Evening course')
+  await host.getByLabel('When they are, on your clock').fill(`${first.iso}, ${second.iso} 20:35-22:05`)
+  await host.getByRole('button', { name: 'Set 2 sessions anyway' }).click()
+  await expect(host.getByRole('link', { name: /20:35–22:05/ })).toHaveCount(2)
+
+  await openPage(page, 'evening-course')
+  await page.getByRole('list', { name: 'Dates' }).getByRole('button', { name: first.listed }).filter({ hasText: '2 dates' }).click()
+  await fillDetails(page, 'Laurel', mail('Laurel'))
+  await page.getByRole('radio', { name: 'Yes' }).first().check()
+  await page.getByRole('button', { name: 'Bring somebody' }).click()
+  const along = page.getByRole('group', { name: 'Person 1 who comes along' })
+  await expect(along.getByLabel('Name of whoever comes along')).toBeFocused()
+  await page.getByRole('button', { name: /^Book \d/ }).click()
+  await expect(along.getByText('Enter the name of whoever comes along.')).toBeVisible()
+  await along.getByLabel('Name of whoever comes along').fill('Myrtle')
+  await along.getByLabel('Their mail address').fill(mail('Myrtle'))
+  await along.getByRole('radio', { name: 'No' }).check()
+  await expectAccessible(page)
+  await page.getByRole('button', { name: /^Book \d/ }).click()
+  await expect(page.getByRole('heading', { name: 'Your 2 dates are booked.' })).toBeVisible()
+  await expect(page.getByText(/· Myrtle/).first()).toBeVisible()
+  await mailTo(request, mail('Laurel'), 1)
+  await mailTo(request, mail('Myrtle'), 1)
+
+  // The host reads who took whose seat.
+  await host.reload()
+  await host.getByRole('link', { name: /20:35–22:05/ }).first().click()
+  const sheet = host.getByRole('dialog', { name: 'Evening course' })
+  await expect(sheet.getByRole('list', { name: 'Who comes' }).getByRole('listitem').filter({ hasText: 'Myrtle' })).toContainText('with Laurel')
+
+  await page.getByRole('button', { name: 'Cancel all 4 seats' }).click()
+  await page.getByRole('button', { name: 'Cancel all 4 seats' }).click()
+  await expect(page.getByRole('heading', { name: 'This meeting is cancelled.' })).toBeVisible()
+  await mailTo(request, mail('Myrtle'), 2)
+  await host.reload()
+  await sheet.getByRole('button', { name: 'Call off' }).click()
+  await sheet.getByLabel('And the date after it; whoever comes to them is told too').check()
   await sheet.getByRole('button', { name: 'Call off this session' }).click()
   await expect(sheet).toHaveCount(0)
 })

@@ -47,7 +47,12 @@ type Question struct {
 	Required bool     `json:"required,omitempty"`
 	Options  []string `json:"options,omitempty" maxItems:"40" doc:"Of the kinds one and several."`
 	When     *When    `json:"when,omitempty" doc:"Shown only then; always if left out."`
+
+	Everybody bool `json:"everybody,omitempty" doc:"Asked of everybody who comes along too, not just of the client."`
 }
+
+// OfAll tells whether everybody who comes along is asked too. Files and terms are the client's alone.
+func (q Question) OfAll() bool { return q.Everybody && q.Kind != File && q.Kind != Terms }
 
 // When is the condition of a question: an earlier one is shown, and answered with any of these.
 type When struct {

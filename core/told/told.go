@@ -264,6 +264,10 @@ func (s Stretch) String() string { return s.english }
 // What clients are told.
 var (
 	TimeTaken             = Pattern{"time-taken", "This time has just been taken. Nothing you typed is lost: choose another time and book it."}
+	FewSeats              = Pattern{"seats-few", "There are fewer seats left then than you want. Nothing you typed is lost: choose another time, or leave somebody out."}
+	TooManyAlong          = Pattern{"along-many", "So many can't come along with you; the most is {}."}
+	AloneOnList           = Pattern{"along-on-list", "One waits for a single seat. Leave out who comes along; each can join the list themselves."}
+	NameOfAlong           = Pattern{"along-name", "Enter the name of whoever comes along."}
 	SeriesFull            = Pattern{"series-full", "This series has just become full. Nothing you typed is lost: choose another one and book it."}
 	SeriesStays           = Pattern{"series-stays", "This date is one of a series, which is taken whole, so it can't be moved. Give it back by itself, or write to your host."}
 	TimeGone              = Pattern{"time-gone", "This time has already gone by. Nothing you typed is lost: choose another time and book it."}

@@ -475,6 +475,9 @@ func (a *App) mailClient(ctx context.Context, f facts, j sqlc.Job) (job.Ending, 
 	if _, told := words.For(f.occasion(j.Occasion), words.Client); !told { // planned by an earlier version
 		return nil, job.ErrDropped
 	}
+	if already, err := a.toldAlready(ctx, f.booking, j.Occasion); err != nil || already {
+		return nil, errors.Join(err, job.ErrDropped)
+	}
 	f = f.forClient()
 	ics, err := f.clientEntry().Invitation()
 	if err != nil {
@@ -728,6 +731,7 @@ type facts struct {
 	own       messageRules // the messages that hold for its type
 	rule      int64        // which of them this is about; 0 is what is told at once
 
+	party      []sqlc.Booking    // seats that were taken with it in the same meeting, itself among them
 	clients    []sqlc.Booking    // all who share the meeting, in a host's entry
 	organizers map[backOf]string // who answers to an invitation go to, if that isn't the host
 }
@@ -763,14 +767,18 @@ func (a *App) facts(ctx context.Context, b sqlc.Booking) (facts, error) {
 	if err != nil {
 		return facts{}, err
 	}
+	party, err := beside(ctx, a.Store.Queries, b)
+	if err != nil {
+		return facts{}, err
+	}
 	own, err := messagesHeld(ctx, a.Store.Queries, host.home.id, b.TypeID)
 	organizers := map[backOf]string{}
 	if b.RepliesHere == 1 {
 		organizers[backOfClient], organizers[backOfGuest] = a.back(backOfClient, b.ID), a.back(backOfGuest, b.ID)
 	}
 	return facts{
-		organizers: organizers,
-		booking:    b, host: host, names: named, hosts: hosts, always: offer.Always, after: offer.AfterWords, code: a.codeOf(b, phone), codePhone: phone,
+		organizers: organizers, party: party,
+		booking: b, host: host, names: named, hosts: hosts, always: offer.Always, after: offer.AfterWords, code: a.codeOf(b, phone), codePhone: phone,
 		workspace: host.home.Name, baseURL: a.BaseURL, link: a.BaseURL + "/b/" + a.secrets.Link(b.Uid), now: a.Now(), w: words.In(host.Language), own: own,
 	}, err
 }

@@ -48,6 +48,7 @@ type BookingRequest struct {
 	Given   string       `json:"given,omitempty" maxLength:"4000" doc:"What the way needs: the client's address or phone number."`
 	Said    intake.Given `json:"said,omitempty" doc:"Answers to the questions, by their IDs."`
 	Guests  []string     `json:"guests,omitempty" maxItems:"60" doc:"Mail addresses."`
+	Along   []Along      `json:"along,omitempty" maxItems:"20" doc:"For whom else a seat is taken, where clients share a time."`
 	Consent bool         `json:"consent,omitempty" doc:"Agreed to the page's sentence."`
 	Phone   string       `json:"phone,omitempty" maxLength:"100" doc:"For text messages, where the page offers them."`
 	Texts   bool         `json:"texts,omitempty" doc:"Agreed to text messages at that number."`
@@ -292,13 +293,11 @@ func (a *App) writeBooking(ctx context.Context, workspace, slug, key string, r B
 		if err := a.withinLimits(ctx, q, o, r, form.guests); err != nil {
 			return err
 		}
-		by := insertion{step: byClient(string(o.beginning()), ""), form: form, hosts: choice.Hosts, why: assignedBy(choice.Reason)}
-		if o.Rules.Whole {
-			booking, err = a.takeSeries(ctx, q, o, key, r, by)
-		} else {
-			booking, err = a.insertBooking(ctx, q, o, key, r, by)
+		if err := a.withinInvites(ctx, q, r, form.along); err != nil {
+			return err
 		}
-		if err != nil {
+		by := insertion{step: byClient(string(o.beginning()), ""), form: form, hosts: choice.Hosts, why: assignedBy(choice.Reason)}
+		if booking, err = a.takeParty(ctx, q, o, key, r, by); err != nil {
 			return err
 		}
 		return a.agreeToTexts(ctx, q, o, booking, form.phone)
@@ -612,7 +611,7 @@ func (a *App) Move(ctx context.Context, link string, start time.Time) (ClientBoo
 	if late := a.late(before, told.Moving, o.Offer.MoveUntil); late != nil {
 		return ClientBooking{}, refusal.New(refusal.Over, *late)
 	}
-	seats, err := a.seatsTaken(ctx, before)
+	seats, err := a.seatsTaken(ctx, a.Store.Queries, before)
 	if err != nil {
 		return ClientBooking{}, err
 	}
@@ -685,10 +684,10 @@ func (a *App) cancel(ctx context.Context, link, reason string, all bool) (Client
 			if them, err = together(ctx, q, b); err != nil {
 				return err
 			}
-			s.series = uuid.NewString()
+			them = lookedAfter(b, them)
 		}
-		for i, one := range them {
-			if err := a.changeIn(ctx, q, one, s, a.cancelOne); err != nil && (i == 0 || !passedOver(err)) {
+		for one, s := range eachOf(them, s) {
+			if err := a.changeIn(ctx, q, one, s, a.cancelOne); err != nil && (one.ID == b.ID || !passedOver(err)) {
 				return err
 			}
 		}
@@ -839,7 +838,7 @@ func (a *App) clientBooking(ctx context.Context, b sqlc.Booking) (ClientBooking,
 		CantMove: a.late(b, told.Moving, o.Offer.MoveUntil), CantCancel: a.cantCancel(b, o), AskReason: o.Offer.AskReason && b.Life == string(life.Booked),
 		CancelTerms: o.host.home.Front.Cancellation, Confirmed: confirmed(b), MayConfirm: a.mayConfirm(b), Looks: o.looks(),
 	}
-	if out.Seats, err = a.seatsTaken(ctx, b); err != nil {
+	if out.Seats, err = a.seatsTaken(ctx, a.Store.Queries, b); err != nil {
 		return out, err
 	}
 	if stays := told.SeriesStays.Words(); ofSeries(out.Seats) {

@@ -22,7 +22,8 @@ type filledForm struct {
 	said    []intake.Answer
 	guests  []string
 	consent string
-	phone   string   // for text messages, if the client agreed to them
+	phone   string // for text messages, if the client agreed to them
+	along   []seatFor
 	files   []string // tokens of those among the answers
 
 	codePhone string // where the code goes, if it goes there
@@ -52,6 +53,7 @@ func (o offered) fill(r BookingRequest) (filledForm, error) {
 	if len(form.guests) > o.Offer.Guests {
 		wrong.Add("guests", told.TooManyGuests.With(o.Offer.Guests))
 	}
+	form.along = o.fillAlong(r, wrong)
 	if form.consent = o.host.home.Front.Consent; form.consent != "" && !r.Consent {
 		wrong.Add("consent", told.Tick.Words())
 	}

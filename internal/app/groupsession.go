@@ -232,7 +232,7 @@ func (a *App) seatIn(ctx context.Context, q *sqlc.Queries, p Person, into []sqlc
 	}
 	by := insertion{step: byHost(string(life.Book), p, ""), form: o.byHand(), into: into[0].MeetingID}
 	if len(into) > 1 {
-		by.step.series = uuid.NewString()
+		by.step.series = seriesTo(uuid.NewString(), request.Mail)
 	}
 	var first sqlc.Booking
 	for i, meeting := range into {

@@ -3,6 +3,7 @@ package app
 import (
 	"cmp"
 	"fmt"
+	"slices"
 	"strings"
 	"time"
 
@@ -11,6 +12,7 @@ import (
 	"corrim/core/life"
 	words "corrim/core/message"
 	"corrim/internal/message"
+	"corrim/internal/store/sqlc"
 )
 
 // mailOf is a letter without sender and receiver.
@@ -88,6 +90,7 @@ func sameClock(at int64, a, b *time.Location) bool {
 
 func (f facts) clientFacts() []message.Fact {
 	out := append(f.heading(), f.meetingPlace(false)...)
+	out = append(out, f.partyFacts()...)
 	if f.booking.Remark != "" {
 		out = append(out, f.fact("your-remark", f.booking.Remark))
 	}
@@ -107,6 +110,22 @@ func (f facts) policyFacts() []message.Fact {
 func (f facts) heading() []message.Fact {
 	out := append([]message.Fact{f.fact("what", f.booking.TypeName)}, f.times(f.clientZone(), f.host.zone, f.w.Say("facts.on-clock-of", words.With{"name": f.host.Name}))...)
 	return append(out, f.fact("with", f.with()+", "+f.workspace))
+}
+
+// partyFacts says who comes along; of a seat that somebody else took, whose it is, and who that was.
+func (f facts) partyFacts() []message.Fact {
+	if len(f.party) == 0 {
+		return nil
+	}
+	first := f.party[0]
+	if first.ID != f.booking.ID {
+		return []message.Fact{f.fact("for", f.booking.ClientName), f.fact("booked-by", first.ClientName)}
+	}
+	along := slices.DeleteFunc(slices.Clone(f.party[1:]), func(s sqlc.Booking) bool { return s.State != f.booking.State })
+	if len(along) == 0 {
+		return nil
+	}
+	return []message.Fact{f.fact("along", namesOfSeats(along))}
 }
 
 // guestFacts is what guests may know: the client's phone number is not among it, and what the client wrote only if somebody
@@ -139,6 +158,7 @@ func (f facts) hostFacts() []message.Fact {
 	if others := f.besides(); others != "" {
 		out = append(out, f.fact("together", others))
 	}
+	out = append(out, f.partyFacts()...)
 	if b.Remark != "" {
 		out = append(out, f.fact("remark", b.Remark))
 	}

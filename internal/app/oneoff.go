@@ -349,6 +349,7 @@ func (a *App) taking(ctx context.Context, q *sqlc.Queries, link string) (taking,
 		t.Rules = t.rules.to(t.Rules, time.Unix(row.Until, 0).In(t.host.zone))
 	}
 	t.Offer.OnRequest, t.Offer.Proof = false, "" // the host has offered it, to this client
+	t.Offer.Along, t.Rules.Whole = 0, false      // a time for one
 	switch {
 	case row.BookingID.Valid:
 		return t, refusal.New(refusal.Over, told.OfferTaken.Words())

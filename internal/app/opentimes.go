@@ -40,6 +40,7 @@ type Page struct {
 	Ways      []Way             `json:"ways" doc:"Of meeting, to choose from where there are several."`
 	Questions []intake.Question `json:"questions"`
 	Guests    int               `json:"guests" doc:"How many the client may bring."`
+	Along     int               `json:"along,omitempty" doc:"For how many others the client may take a seat."`
 	Consent   string            `json:"consent,omitempty" doc:"What has to be agreed to."`
 	Texts     map[string]string `json:"texts,omitempty" doc:"What clients agree to who want text messages, by language; missing where none are sent."`
 	Privacy   string            `json:"privacy,omitempty"`
@@ -174,7 +175,7 @@ func (o offered) page() Page {
 	return Page{
 		Texts: texts, Choice: choice, Asks: o.asks(),
 		Workspace: home.Name, Type: o.Name, Description: o.Description, Minutes: o.Rules.Duration, Lengths: o.Rules.lengths(),
-		Ways: o.Offer.publicWays(), Questions: o.Offer.Questions, Guests: o.Offer.Guests, OnRequest: o.Offer.OnRequest, Several: o.Offer.OnRequest && o.Offer.Several && o.Rules.Seats <= 1, Seats: max(1, o.Rules.Seats), Sessions: o.Rules.Sessions, Whole: o.Rules.Whole, Waiting: o.waiting(), Least: o.least(), Proof: o.Offer.Proof,
+		Ways: o.Offer.publicWays(), Questions: o.Offer.Questions, Guests: o.Offer.Guests, Along: o.along(), OnRequest: o.Offer.OnRequest, Several: o.Offer.OnRequest && o.Offer.Several && o.Rules.Seats <= 1, Seats: max(1, o.Rules.Seats), Sessions: o.Rules.Sessions, Whole: o.Rules.Whole, Waiting: o.waiting(), Least: o.least(), Proof: o.Offer.Proof,
 		Contact: home.Front.Mail, Picture: pathOfPicture(o.Offer.Picture), Looks: o.looks(), Consent: home.Front.Consent, Privacy: home.Front.Privacy, Terms: home.Front.Cancellation,
 		Host: o.who(), Hosts: o.hosts(), HostZone: o.hostZone(), Path: o.Path, Zones: home.Zones, Zone: home.Zone, FirstDay: home.FirstWeekday,
 	}

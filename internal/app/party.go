@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"iter"
 	"slices"
 	"strings"
 	"time"
@@ -19,7 +20,7 @@ import (
 	"corrim/internal/store/sqlc"
 )
 
-// A party is the seats that a client takes at one go: one in each session of a series. They are proved, decided and told of together;
+// A party is the seats that a client takes at one go: one in each session of a series, and for each who comes along. They are proved, decided and told of together;
 // once they are booked, each has a life of its own, and can be given back alone or with the others.
 
 // withSeries is a type's rules with the series that are not over, where they are taken whole.
@@ -56,28 +57,41 @@ func (r TypeRules) seriesAt(starts []time.Time) map[string][]time.Time {
 	return out
 }
 
-// takeSeries takes a seat in the first session of a series, and in all that come after it.
-func (a *App) takeSeries(ctx context.Context, q *sqlc.Queries, o offered, key string, r BookingRequest, by insertion) (sqlc.Booking, error) {
-	by.step.series = uuid.NewString()
+// takeParty takes a client's seat, and all that they take with it: one for each who comes along, and of a series in each session that
+// comes after the first.
+func (a *App) takeParty(ctx context.Context, q *sqlc.Queries, o offered, key string, r BookingRequest, by insertion) (sqlc.Booking, error) {
+	name := uuid.NewString()
+	by.step.series = seriesTo(name, r.Mail)
 	first, err := a.insertBooking(ctx, q, o, key, r, by)
 	if err != nil {
 		return first, err
 	}
-	rest, err := q.RestOfSeries(ctx, sqlc.RestOfSeriesParams{TypeID: o.ID, SeriesID: first.SeriesID, Since: first.StartAt})
-	if err != nil {
-		return first, err
-	}
-	by.form.files = nil // they are kept with the first
-	for _, session := range rest {
-		if session.Taken >= session.Capacity {
-			return first, refusal.New(refusal.Taken, told.SeriesFull.Words())
-		}
-		if err := a.takeAlong(ctx, q, o, key, r, by, first, session); err != nil {
+	meetings := []sqlc.Booking{first}
+	if o.Rules.Whole {
+		rest, err := q.RestOfSeries(ctx, sqlc.RestOfSeriesParams{TypeID: o.ID, SeriesID: first.SeriesID, Since: first.StartAt})
+		if err != nil {
 			return first, err
 		}
+		meetings = append(meetings, rest...)
 	}
-	if len(rest) == 0 {
+	people := append([]seatFor{{r.Name, r.Mail, by.form.said}}, by.form.along...)
+	if len(meetings)*len(people) == 1 {
 		return first, nil
+	}
+	by.form.files = nil // they are kept with the first
+	for i, meeting := range meetings {
+		wanted := people
+		if i == 0 {
+			wanted = people[1:]
+		}
+		if err := seatsFor(meeting, len(wanted), o.Rules.Whole); err != nil {
+			return first, err
+		}
+		for _, person := range wanted {
+			if err := a.takeAlong(ctx, q, o, key, r.of(person), by.of(person, name), first, meeting); err != nil {
+				return first, err
+			}
+		}
 	}
 	if err := q.SetParty(ctx, sqlc.SetPartyParams{ID: first.ID, PartyID: first.ID}); err != nil {
 		return first, err
@@ -85,13 +99,42 @@ func (a *App) takeSeries(ctx context.Context, q *sqlc.Queries, o offered, key st
 	return q.Booking(ctx, first.ID)
 }
 
-// takeAlong takes a seat in a meeting together with one that was taken first. What has to be proved is proved with that.
+// seatsFor refuses a meeting that has fewer seats left than are wanted.
+func seatsFor(meeting sqlc.Booking, wanted int, series bool) error {
+	left := int(meeting.Capacity - meeting.Taken)
+	switch {
+	case left >= wanted:
+		return nil
+	case series && left <= 0:
+		return refusal.New(refusal.Taken, told.SeriesFull.Words())
+	}
+	return refusal.New(refusal.Taken, told.FewSeats.Words())
+}
+
+// of is the request for somebody's seat. What the client remarks stands with their own.
+func (r BookingRequest) of(person seatFor) BookingRequest {
+	if r.Name != person.name || r.Mail != person.mail {
+		r.Remark = ""
+	}
+	r.Name, r.Mail = person.name, person.mail
+	return r
+}
+
+// of is how somebody's seat comes about, told together with what else goes to their address.
+func (by insertion) of(person seatFor, party string) insertion {
+	by.form.said, by.step.series = person.said, seriesTo(party, person.mail)
+	return by
+}
+
+// takeAlong takes a seat in a meeting together with one that was taken first. What has to be proved is proved with that. Hosts are told once
+// of each meeting.
 func (a *App) takeAlong(ctx context.Context, q *sqlc.Queries, o offered, key string, r BookingRequest, by insertion, first, into sqlc.Booking) error {
 	r.Start = time.Unix(into.StartAt, 0)
 	o.Rules = o.Rules.only(startOf(into).Minutes)
 	by.into, by.party, by.step.silent = into.MeetingID, first.ID, by.step.kind == string(life.Hold)
+	by.step.forOthers = r.Name != first.ClientName || into.MeetingID == first.MeetingID
 	by.lapses = first.LapsesAt
-	_, err := a.insertBooking(ctx, q, o, secrets.Hashed(fmt.Sprint(key, "\n", into.MeetingID)), r, by)
+	_, err := a.insertBooking(ctx, q, o, secrets.Hashed(fmt.Sprint(key, "\n", into.MeetingID, "\n", uuid.NewString())), r, by)
 	return err
 }
 
@@ -111,15 +154,31 @@ func (a *App) advanceTogether(ctx context.Context, q *sqlc.Queries, b sqlc.Booki
 	if err != nil {
 		return err
 	}
-	if len(all) > 1 {
-		s.series = uuid.NewString()
-	}
-	for _, one := range all {
+	for one, s := range eachOf(all, s) {
 		if err := a.advance(ctx, q, one, s, lapsesAt); err != nil {
 			return err
 		}
 	}
 	return nil
+}
+
+// eachOf is a step that is taken with several seats at one go: what goes to the same address is told in one letter, and hosts are told once
+// of each meeting.
+func eachOf(all []sqlc.Booking, s step) iter.Seq2[sqlc.Booking, step] {
+	name := ""
+	if len(all) > 1 {
+		name = uuid.NewString()
+	}
+	return func(yield func(sqlc.Booking, step) bool) {
+		met := map[int64]bool{}
+		for _, one := range all {
+			s.series, s.forOthers = seriesTo(name, one.ClientMail), met[one.MeetingID]
+			met[one.MeetingID] = true
+			if !yield(one, s) {
+				return
+			}
+		}
+	}
 }
 
 // CancelAll gives back a seat with all that were taken with it at one go, as far as that can still be done.
@@ -128,11 +187,11 @@ func (a *App) CancelAll(ctx context.Context, link, reason string) (ClientBooking
 }
 
 // seriesTo names what one client is told of together, of all that happens at one go; empty if that is one thing alone.
-func seriesTo(series string, b sqlc.Booking) string {
+func seriesTo(series, mail string) string {
 	if series == "" {
 		return ""
 	}
-	return series + " " + strings.ToLower(b.ClientMail)
+	return series + " " + strings.ToLower(mail)
 }
 
 // cancelRestOf cancels a client's seat, with those that they took with it and that come after it.
@@ -141,12 +200,8 @@ func (a *App) cancelRestOf(ctx context.Context, q *sqlc.Queries, p Person, b sql
 	if err != nil {
 		return err
 	}
-	s := byHost(string(life.Cancel), p, word)
-	s.series = uuid.NewString()
-	for _, one := range all {
-		if one.StartAt < b.StartAt {
-			continue
-		}
+	all = slices.DeleteFunc(all, func(one sqlc.Booking) bool { return one.StartAt < b.StartAt })
+	for one, s := range eachOf(all, byHost(string(life.Cancel), p, word)) {
 		if err := a.advance(ctx, q, one, s, 0); err != nil {
 			return err
 		}
@@ -216,22 +271,33 @@ type SeatTaken struct {
 	Link  string    `json:"link" doc:"Path of its own page."`
 	Start time.Time `json:"start"`
 	End   time.Time `json:"end"`
+	Name  string    `json:"name" doc:"Whose it is."`
 	State string    `json:"state" enum:"unproved,requested,booked,attended,no-show,cancelled,declined,expired,waiting,offered"`
 	This  bool      `json:"this,omitempty" doc:"The one that was asked for."`
 }
 
-// seatsTaken are the seats that a client took together, in order of their dates; none if it is one alone.
-func (a *App) seatsTaken(ctx context.Context, b sqlc.Booking) ([]SeatTaken, error) {
+// seatsTaken are the seats of a booking's party that its client looks after, in order of their dates; none if it is one alone.
+func (a *App) seatsTaken(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) ([]SeatTaken, error) {
 	out := []SeatTaken{}
 	if b.PartyID == 0 {
 		return out, nil
 	}
-	all, err := a.Store.Party(ctx, b.PartyID)
-	for _, s := range all {
-		out = append(out, SeatTaken{"/b/" + a.secrets.Link(s.Uid), time.Unix(s.StartAt, 0).UTC(), time.Unix(s.EndAt, 0).UTC(), s.Life, s.ID == b.ID})
+	all, err := q.Party(ctx, b.PartyID)
+	for _, s := range lookedAfter(b, all) {
+		out = append(out, SeatTaken{"/b/" + a.secrets.Link(s.Uid), time.Unix(s.StartAt, 0).UTC(), time.Unix(s.EndAt, 0).UTC(), s.ClientName, s.Life, s.ID == b.ID})
 	}
 	slices.SortStableFunc(out, func(x, y SeatTaken) int { return x.Start.Compare(y.Start) })
 	return out, err
+}
+
+// lookedAfter is which seats of a booking's party its client may see and give back: whoever took them all of them, whoever comes along
+// just their own.
+func lookedAfter(b sqlc.Booking, all []sqlc.Booking) []sqlc.Booking {
+	return slices.DeleteFunc(slices.Clone(all), func(s sqlc.Booking) bool {
+		return !strings.EqualFold(b.ClientMail, s.ClientMail) && !slices.ContainsFunc(all, func(first sqlc.Booking) bool {
+			return first.ID == first.PartyID && strings.EqualFold(first.ClientMail, b.ClientMail)
+		})
+	})
 }
 
 // ofSeries tells whether a booking was taken with others of a series, so that its client can't move it by itself.

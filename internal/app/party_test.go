@@ -1,7 +1,9 @@
 package app_test
 
 import (
+	"maps"
 	"regexp"
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -9,6 +11,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"corrim/core/intake"
 	"corrim/internal/app"
 	"corrim/internal/refusal"
 	"corrim/internal/testhouse"
@@ -258,4 +261,114 @@ func TestASeriesIsSetAgainForANewTerm(t *testing.T) {
 	assert.Len(t, open.Series["2026-05-05T16:30:00Z"], 4)
 	_, err = h.App.CheckGroupSessions(ctx, h.Host, app.SessionWish{Type: h.Type.ID, Text: "28 May 17:30", Series: 4711})
 	refused(t, err, refusal.NotFound)
+}
+
+func TestAClientTakesSeatsForOthersToo(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	h.Connect()
+	h.Run()
+	sessionsOf(t, h, 5)
+	setting(t, h, "5 May and 12 May 10:00")
+	offers(t, h, func(o *app.OfferChange) {
+		o.Along = 3
+		o.Questions = []intake.Question{
+			{ID: "why", Kind: intake.Short, Label: "What brings you?", Required: true},
+			{ID: "diet", Kind: intake.Short, Label: "What don't you eat?", Required: true, Everybody: true},
+		}
+	})
+	page, err := h.App.Page(ctx, "quillmere", "survey", false)
+	require.NoError(t, err)
+	assert.Equal(t, 3, page.Along)
+	request := func(name string, along ...app.Along) func(*app.BookingRequest) {
+		return func(r *app.BookingRequest) {
+			r.Name, r.Mail, r.Remark, r.Along = name, strings.ToLower(name)+"@seats.example", "A canary remark.", along
+			r.Said = intake.Given{"why": {"The light."}, "diet": {"Nuts."}}
+		}
+	}
+	eats := func(what string) intake.Given { return intake.Given{"diet": {what}} }
+
+	_, err = bookFor(t, h, "2026-05-05 10:00", request("Ada", app.Along{Name: " "}, app.Along{Name: "Cy", Mail: "cy@", Said: eats("Eggs.")}))
+	wrong := refused(t, err, refusal.Invalid).Fields
+	assert.ElementsMatch(t, []string{"along.0.name", "along.0.said.diet", "along.1.mail"}, slices.Collect(maps.Keys(wrong)))
+	_, err = bookFor(t, h, "2026-05-05 10:00", request("Ada", make([]app.Along, 4)...))
+	assert.NotEmpty(t, refused(t, err, refusal.Invalid).Fields["along"])
+
+	ada, err := bookFor(t, h, "2026-05-05 10:00", request("Ada", app.Along{Name: "Bo", Said: eats("Fish.")}, app.Along{Name: "Cy", Mail: "cy@seats.example", Said: eats("Eggs.")}))
+	require.NoError(t, err)
+	assert.Equal(t, []int{3, 0}, taken(t, h))
+	require.Len(t, ada.Seats, 3)
+	assert.Equal(t, []string{"Ada", "Bo", "Cy"}, []string{ada.Seats[0].Name, ada.Seats[1].Name, ada.Seats[2].Name})
+
+	// One letter to each address. Whoever comes along sees their own seat, and neither the client's address nor their words.
+	adas := letters(t, h, "ada@seats.example", 1)[0]
+	assert.Contains(t, adas.Text, "Comes with: Bo, Cy")
+	assert.Len(t, adas.Files, 1)
+	cys := letters(t, h, "cy@seats.example", 1)[0]
+	assert.Contains(t, cys.Text, "Booked by: Ada")
+	assert.Contains(t, cys.Text, "Eggs.")
+	for _, secret := range []string{"ada@seats.example", "A canary remark.", "The light.", linkOf(ada)} {
+		assert.NotContains(t, string(cys.Raw), secret)
+	}
+	host := letters(t, h, "ines@quillmere.example", 1)[0]
+	assert.Contains(t, host.Text, "Comes with: Bo, Cy")
+	link := strings.TrimPrefix(ada.Seats[2].Link, "/b/")
+	cy, err := h.App.BookingByLink(ctx, link)
+	require.NoError(t, err)
+	assert.Len(t, cy.Seats, 1, "their own")
+	assert.Equal(t, []app.Fact{{Word: "What don't you eat?", What: "Eggs.", Kind: intake.Short}}, cy.Said)
+	h.Pass(time.Minute)
+	h.Pass(0)
+	assert.Len(t, subjectsTo(h, "ada@"), 1)
+	assert.Len(t, subjectsTo(h, "ines@"), 1)
+	assert.Contains(t, strings.Join(entries(t, h), ""), "Survey: 3 of 5")
+
+	sheet, err := h.App.BookingSheet(ctx, h.Host, listed(t, h)[0].ID)
+	require.NoError(t, err)
+	require.Len(t, sheet.Participants, 3)
+	assert.Equal(t, []string{"", "Ada", "Ada"}, []string{sheet.Participants[0].With, sheet.Participants[1].With, sheet.Participants[2].With})
+
+	// Three more don't fit; nothing of it is taken.
+	_, err = bookFor(t, h, "2026-05-05 10:00", request("Dee", app.Along{Name: "E", Said: eats("x")}, app.Along{Name: "F", Said: eats("x")}))
+	refused(t, err, refusal.Taken)
+	assert.Equal(t, []int{3, 0}, taken(t, h))
+
+	// Cy gives back their own seat, even if they ask for all; Ada then the rest.
+	_, err = h.App.CancelAll(ctx, link, "")
+	require.NoError(t, err)
+	assert.Equal(t, []int{2, 0}, taken(t, h))
+	_, err = h.App.CancelAll(ctx, linkOf(ada), "")
+	require.NoError(t, err)
+	assert.Equal(t, []int{0, 0}, taken(t, h))
+	letters(t, h, "ada@seats.example", 2)
+	h.Pass(time.Minute)
+	h.Pass(0)
+	assert.Len(t, subjectsTo(h, "ada@"), 2, "one letter for both of theirs")
+	assert.Len(t, subjectsTo(h, "cy@"), 2)
+}
+
+func TestTwoTakeASeriesTogether(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	h.Run()
+	courseOf(t, h, 4)
+	setting(t, h, "Tuesdays 10:00 from 5 May, 3 times")
+	offers(t, h, func(o *app.OfferChange) { o.Along, o.Proof = 1, "code" })
+	ada, err := bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) {
+		r.Name, r.Mail, r.Along = "Ada", "ada@seats.example", []app.Along{{Name: "Cy", Mail: "cy@seats.example"}}
+	})
+	require.NoError(t, err)
+	assert.Equal(t, []int{2, 2, 2}, taken(t, h))
+	assert.Empty(t, subjectsTo(h, "cy@"), "nobody else hears of it before the client has proved their address")
+	_, err = h.App.Prove(ctx, linkOf(ada), mailedCode(t, h, "ada@seats.example"))
+	require.NoError(t, err)
+	for _, mail := range []string{"ada@seats.example", "cy@seats.example"} {
+		all := letters(t, h, mail, 1)
+		assert.Contains(t, all[len(all)-1].Text, "Your 3 meetings are booked", mail)
+	}
+	h.Pass(time.Minute)
+	h.Pass(0)
+	assert.Len(t, subjectsTo(h, "ada@"), 2)
+	assert.Len(t, subjectsTo(h, "cy@"), 1)
+	assert.Len(t, subjectsTo(h, "ines@"), 1)
 }

@@ -288,6 +288,7 @@ type Participant struct {
 	Mail      string `json:"mail"`
 	State     string `json:"state" enum:"unproved,requested,booked,attended,no-show,cancelled,declined,expired,waiting,offered"`
 	Confirmed bool   `json:"confirmed"`
+	With      string `json:"with,omitempty" doc:"Who took the seat for them."`
 }
 
 // participants are the clients of a meeting that several share, those who wait after those who have a seat.
@@ -299,9 +300,23 @@ func participants(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) ([]Parti
 	seats, err := q.SeatsOfMeeting(ctx, b.MeetingID)
 	slices.SortStableFunc(seats, func(x, y sqlc.Booking) int { return standing(x) - standing(y) })
 	for _, s := range seats {
-		out = append(out, Participant{s.ID, s.ClientName, s.ClientMail, s.Life, confirmed(s)})
+		out = append(out, Participant{s.ID, s.ClientName, s.ClientMail, s.Life, confirmed(s), takenBy(s, seats)})
 	}
 	return out, err
+}
+
+// takenBy is who took a seat for somebody who comes along; empty for their own.
+func takenBy(b sqlc.Booking, seats []sqlc.Booking) string {
+	first := b
+	for _, s := range seats {
+		if b.PartyID != 0 && s.PartyID == b.PartyID && s.ID < first.ID {
+			first = s
+		}
+	}
+	if first.ID == b.ID {
+		return ""
+	}
+	return first.ClientName
 }
 
 // standing orders the clients of a meeting: those who have a seat, those who wait for one, and those who gave it back.
@@ -347,7 +362,7 @@ func (a *App) cancelWhole(ctx context.Context, q *sqlc.Queries, p Person, b sqlc
 	}
 	for i, seat := range seats {
 		s := byHost(string(life.Cancel), p, word)
-		s.series = seriesTo(series, seat)
+		s.series = seriesTo(series, seat.ClientMail)
 		s.forOthers = i < len(seats)-1 // the last one ends the meeting, with what there is of it outside
 		if err := a.advance(ctx, q, seat, s, 0); err != nil {
 			return err

@@ -34,6 +34,13 @@ func (a *App) seriesWith(ctx context.Context, j sqlc.Job) ([]facts, error) {
 		if other.Revision < booking.Revision {
 			continue
 		}
+		already, err := a.toldAlready(ctx, booking, j.Occasion)
+		if err != nil {
+			return nil, err
+		}
+		if already && j.Kind == jobMailClient {
+			continue
+		}
 		f, err := a.facts(ctx, booking)
 		if err != nil {
 			return nil, err

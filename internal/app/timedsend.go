@@ -106,6 +106,9 @@ func (a *App) dueFor(ctx context.Context, workspace, kind int64, r messageRule, 
 
 // sendAbout plans one message, once, if it is true now.
 func (a *App) sendAbout(ctx context.Context, q *sqlc.Queries, workspace int64, r messageRule, quiet words.Quiet, b sqlc.Booking, now time.Time) error {
+	if with, err := spokenToWith(ctx, q, b); err != nil || with != nil {
+		return err // one message to an address is enough
+	}
 	m, err := a.timedMeeting(ctx, q, workspace, b)
 	if err != nil {
 		return err

@@ -190,7 +190,7 @@ var visits = []visit{
 	{1, "dimming-workshop", 8, "17:30", "Abbey Glass House", "keys@abbeyglass.example", "Europe/Dublin", "", waits},
 	{2, "dimming-workshop", 15, "17:30", "Het Kleine Kabinet", "balie@kleinekabinet.example", "Europe/Amsterdam", "", ""},
 	{5, "evening-course", 8, "18:30", "Nordfjord Boat Hall", "kontakt@nordfjordboat.example", "Europe/Oslo", "", ""},
-	{4, "evening-course", 8, "18:30", "Kaunas Clock House", "kontaktai@clockhouse.example", "Europe/Vilnius", "Two of us take turns.", ""},
+	{4, "evening-course", 8, "18:30", "Kaunas Clock House", "kontaktai@clockhouse.example", "Europe/Vilnius", "", ""},
 	{3, "evening-course", 8, "18:30", "Ribe Tide House", "post@ribetide.example", "Europe/Copenhagen", "", ""},
 	{2, "case-review", 2, "13:30", "Het Kleine Kabinet", "balie@kleinekabinet.example", "Europe/Amsterdam", "Eleven cases, all different.", ""},
 }
@@ -399,7 +399,7 @@ func (p Planter) visit(ctx context.Context, v visit) error {
 		return err
 	}
 	request := app.BookingRequest{Start: start, Name: v.name, Mail: v.mail, Zone: v.zone, Remark: v.remark, Said: said[v.name], Given: addresses[v.name], Phone: phones[v.name], Texts: phones[v.name] != ""}
-	request.Wait = v.then == waits
+	request.Wait, request.Along = v.then == waits, brings[v.slug+" "+v.name]
 	booking, err := p.App.Book(ctx, Workspace, v.slug, "demo "+v.slug+" "+v.name, request)
 	if err != nil || v.then == "" || v.then == waits {
 		return err

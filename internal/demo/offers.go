@@ -25,7 +25,13 @@ var video = app.Way{ID: "video", Kind: "video"}
 var offers = map[string]func(*app.OfferChange){
 	"urgent":           func(c *app.OfferChange) { c.Listing, c.Proof = "link", "puzzle" },
 	"dimming-workshop": func(c *app.OfferChange) { c.Waiting, c.WaitHours, c.Least, c.LeastHours = waiting.InTurn, 12, 2, 48 },
-	"evening-course":   func(c *app.OfferChange) { c.Least, c.LeastHours = 3, 72 },
+	"evening-course": func(c *app.OfferChange) {
+		c.Least, c.LeastHours, c.Along = 3, 72, 2
+		c.Questions = []intake.Question{
+			{ID: "rooms", Kind: intake.Short, Label: "Which rooms do you light?"},
+			{ID: "meter", Kind: intake.YesNo, Label: "Do you bring a light meter?", Required: true, Everybody: true},
+		}
+	},
 	"first-conversation": func(c *app.OfferChange) {
 		c.Ways = []app.Way{video, {ID: "phone", Kind: "phone", Calls: "host"}}
 	},
@@ -64,8 +70,15 @@ var said = map[string]intake.Given{
 	"Museu da Ria":            {"rooms": {"2"}, "hangs": {"Works on paper"}, "plan": {"museudaria.example/planta"}},
 	"Tromsø Light Museum":     {"rooms": {"4"}},
 	"Lakehead Survey Museum":  {"rooms": {"11"}, "hangs": {"Works on paper", "Stone and metal"}},
-	"Ribe Tide House":         {"loan": {"yes"}, "lender": {"Fort Erie Textile House"}, "height": {"Three to six"}, "terms": {"yes"}},
+	"Nordfjord Boat Hall":     {"rooms": {"The boat hall"}, "meter": {"yes"}},
+	"Kaunas Clock House":      {"rooms": {"Four small ones"}, "meter": {"yes"}},
+	"Ribe Tide House":         {"meter": {"no"}, "loan": {"yes"}, "lender": {"Fort Erie Textile House"}, "height": {"Three to six"}, "terms": {"yes"}},
 	"Oaxaca Loom Museum":      {"loan": {"no"}, "height": {"Higher"}, "terms": {"yes"}},
+}
+
+// brings is who comes along to the evening course.
+var brings = map[string][]app.Along{
+	"evening-course Kaunas Clock House": {{Name: "Rasa Petrauskaitė", Mail: "rasa@clockhouse.example", Said: intake.Given{"meter": {"no"}}}},
 }
 
 // addresses are where they want to be visited.

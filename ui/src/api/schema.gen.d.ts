@@ -2427,6 +2427,15 @@ export interface components {
             /** @description Monday first. */
             week: components["schemas"]["DayInput"][];
         };
+        Along: {
+            /** @description What they are told goes there; to the client if left out. */
+            mail?: string;
+            name: string;
+            /** @description Answers to the questions that everybody is asked. */
+            said?: {
+                [key: string]: string[];
+            };
+        };
         Answer: {
             /** Format: int64 */
             minute: number;
@@ -2594,6 +2603,8 @@ export interface components {
             type: string;
         };
         BookingRequest: {
+            /** @description For whom else a seat is taken, where clients share a time. */
+            along?: components["schemas"]["Along"][];
             /** @description To what the page asks first, because it decides who takes it. */
             answers?: {
                 [key: string]: string;
@@ -4182,6 +4193,11 @@ export interface components {
             afterPass: string[];
             /** @description Shown and mailed once it is booked. */
             afterWords: string;
+            /**
+             * Format: int64
+             * @description Where clients share a time: for how many others a client may take a seat.
+             */
+            along?: number;
             /** @description Mail addresses that are told of every booking. */
             always: string[];
             /** @description Cancelling needs a reason. */
@@ -4274,6 +4290,11 @@ export interface components {
             afterPass: string[];
             /** @description Shown and mailed once it is booked. */
             afterWords: string;
+            /**
+             * Format: int64
+             * @description Where clients share a time: for how many others a client may take a seat.
+             */
+            along?: number;
             /** @description Mail addresses that are told of every booking. */
             always: string[];
             /** @description Cancelling needs a reason. */
@@ -4461,6 +4482,11 @@ export interface components {
             phone: string;
         };
         Page: {
+            /**
+             * Format: int64
+             * @description For how many others the client may take a seat.
+             */
+            along?: number;
             /** @description What the client is asked first, because it decides who takes the booking. */
             asks: components["schemas"]["PageAsk"][];
             /** @description The hosts that the client can choose among, if they can; or anyone. */
@@ -4583,6 +4609,8 @@ export interface components {
             name: string;
             /** @enum {string} */
             state: "unproved" | "requested" | "booked" | "attended" | "no-show" | "cancelled" | "declined" | "expired" | "waiting" | "offered";
+            /** @description Who took the seat for them. */
+            with?: string;
         };
         Parts: {
             /** Format: int64 */
@@ -4808,6 +4836,8 @@ export interface components {
             token: string;
         };
         Question: {
+            /** @description Asked of everybody who comes along too, not just of the client. */
+            everybody?: boolean;
             help?: string;
             /** @description Stays when the question is reworded or moved. */
             id: string;
@@ -5083,6 +5113,8 @@ export interface components {
             end: string;
             /** @description Path of its own page. */
             link: string;
+            /** @description Whose it is. */
+            name: string;
             /** Format: date-time */
             start: string;
             /** @enum {string} */

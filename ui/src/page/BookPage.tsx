@@ -49,6 +49,7 @@ export function BookPage({ workspace, type, offer, page: given, prepared, onBook
         ...sent(typed),
         puzzle: await puzzle.solution(),
         wait,
+        along: wait ? [] : typed.along,
         language: document.documentElement.lang,
       }
       const header = { 'Idempotency-Key': key }

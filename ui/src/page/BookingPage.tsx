@@ -115,7 +115,7 @@ function headline(booking: Booking, fresh: boolean, t: Texts): string {
   if (booking.over) return t.over
   if (begun(booking)) return t.running
   if (!fresh) return t.headlines.booked
-  return booking.seats.length > 1 ? t.freshDates(booking.seats.length) : t.fresh
+  return severalDates(booking) ? t.freshDates(new Set(booking.seats.map(({ start }) => start)).size) : t.fresh
 }
 
 /** What changed it last, since it was booked. */
@@ -427,7 +427,8 @@ function Facts({ booking }: { booking: Booking }) {
   if (booking.passcode && booking.state === 'booked') facts.push([t.passcode, booking.passcode])
   if (booking.recorded) facts.push([t.note, t.recorded])
   for (const { word, what, kind } of booking.said) facts.push([word, inWords(what, kind, t)])
-  if (booking.seats.length > 1) facts.push([t.yourDates, <Dates key="dates" booking={booking} />])
+  if (booking.seats.length > 1)
+    facts.push([severalDates(booking) ? t.yourDates : t.whoComes, <Seats key="seats" booking={booking} />])
   if (booking.guests.length > 0) facts.push([t.guestsWord, booking.guests.join(', ')])
   if (booking.remark) facts.push([t.yourRemark, booking.remark])
   if (booking.word && booking.proposed.length === 0) facts.push([t.writes(host), booking.word])
@@ -444,17 +445,31 @@ function Facts({ booking }: { booking: Booking }) {
   )
 }
 
+/** Whether what was taken at one go is on several dates, and whether for several people. */
+const severalDates = ({ seats }: Booking) => seats.some(({ start }) => start !== seats[0]?.start)
+const severalPeople = ({ seats }: Booking) => seats.some(({ name }) => name !== seats[0]?.name)
+
+/** What is given back at one go: dates, or seats on them. */
+function allWords(booking: Booking, t: Texts) {
+  return severalDates(booking) && !severalPeople(booking)
+    ? { ask: t.cancelAllAsk, cancel: t.cancelAll }
+    : { ask: t.cancelSeatsAsk, cancel: t.cancelSeats }
+}
+
 /** All that was taken with it at one go, each with its own page. */
-function Dates({ booking: { seats, zone } }: { booking: Booking }) {
+function Seats({ booking }: { booking: Booking }) {
   const t = useTexts()
+  const { seats, zone } = booking
+  const [dates, people] = [severalDates(booking), severalPeople(booking)]
   return (
     <ul className="columns-1 sm:columns-2">
       {seats.map((seat) => {
         const start = new Date(seat.start)
         const day = `${longDate(wallClock(start, zone).date)}, ${clock(start, zone)}`
+        const which = [dates || !people ? day : '', people ? seat.name : ''].filter(Boolean).join(' · ')
         return (
           <li key={seat.link}>
-            {seat.this ? <b className="font-semibold">{day}</b> : <a href={within(seat.link)}>{day}</a>}
+            {seat.this ? <b className="font-semibold">{which}</b> : <a href={within(seat.link)}>{which}</a>}
             {seat.state === 'cancelled' && <span className="text-note text-ink-2"> {t.givenBack}</span>}
           </li>
         )
@@ -542,7 +557,7 @@ function Actions({ booking, onDo }: { booking: Booking; onDo: (what: Doing) => v
         )}
         {booking.state === 'booked' && stillTaken(booking) > 1 && (
           <Button kind="text" onClick={() => onDo('cancelling-all')}>
-            {t.cancelAll(stillTaken(booking))}
+            {allWords(booking, t).cancel(stillTaken(booking))}
           </Button>
         )}
         <a href={within(booking.page)}>{t.bookAnother}</a>
@@ -598,7 +613,7 @@ function CancelPanel({
   return (
     <section aria-labelledby="cancel-head" className="mt-6 max-w-xl border-t-3 border-act bg-sheet px-5 py-4">
       <h2 id="cancel-head" ref={intoFocus} tabIndex={-1} className="mb-3 outline-none">
-        {all ? t.cancelAllAsk(all) : listed ? t.leaveAsk : requested ? t.withdrawAsk : t.cancelAsk}
+        {all ? allWords(booking, t).ask(all) : listed ? t.leaveAsk : requested ? t.withdrawAsk : t.cancelAsk}
       </h2>
       {!unheard && (
         <TextField
@@ -613,7 +628,7 @@ function CancelPanel({
       {refusal && !wrong && <Need className="mt-3">{said(t, refusal.told)}</Need>}
       <div className="mt-4 flex gap-3">
         <Button onClick={cancel}>
-          {all ? t.cancelAll(all) : listed ? t.leaveList : requested ? t.withdrawYes : t.cancelYes}
+          {all ? allWords(booking, t).cancel(all) : listed ? t.leaveList : requested ? t.withdrawYes : t.cancelYes}
         </Button>
         <Button kind="plain" onClick={onKeep}>
           {t.keepIt}

@@ -2,6 +2,7 @@ import { type FormEvent, useEffect, useRef, useState } from 'react'
 import type { Refusal, Schemas } from '../api/client'
 import { Button, Need, TextArea, TextField } from '../kit/kit'
 import { clock, longDate, wallClock } from '../time/time'
+import { Along, askedOfAll } from './Along'
 import { Nearest } from './Gone'
 import { useLooks } from './looks'
 import { Questions, shownOf, Tick } from './Questions'
@@ -111,6 +112,7 @@ export function Details(props: Props) {
             problem={problem('guests')}
           />
         )}
+        {(page.along ?? 0) > 0 && !wait && <Along page={page} typed={typed} onType={onType} problems={problems} />}
         <TextArea
           label={t.remark(askedBy(page))}
           placeholder={t.optional}
@@ -150,15 +152,20 @@ export function Details(props: Props) {
 }
 
 /** The fields that were refused and that the form doesn't draw: they are told above it, so that no press on Book ends in silence. */
-function unplaced(refused: string[], { page, way, typed }: Props): string[] {
+function unplaced(refused: string[], { page, way, typed, wait }: Props): string[] {
   const chosen = page.ways.find((w) => w.id === way)
   const drawn = ['name', 'mail', 'remark', ...shownOf(page.questions, typed.said).map((q) => `said.${q.id}`)]
   if (chosen?.kind === 'theirs' || (chosen?.kind === 'phone' && chosen.calls !== 'client')) drawn.push('given')
   if (page.guests > 0) drawn.push('guests')
+  if (!wait) drawn.push(...typed.along.flatMap((_, i) => alongFields(page, i)))
   if (page.consent) drawn.push('consent')
   if (page.texts) drawn.push('phone', 'texts')
   if (page.proof === 'text') drawn.push('phone')
   return refused.filter((field) => !drawn.includes(field))
+}
+
+function alongFields(page: Schemas['Page'], at: number): string[] {
+  return ['name', 'mail', ...askedOfAll(page).map(({ id }) => `said.${id}`)].map((field) => `along.${at}.${field}`)
 }
 
 /** What stands on the button: the workspace's own words before the time, or the page's. */

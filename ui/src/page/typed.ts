@@ -2,6 +2,13 @@ import { useCallback, useEffect, useRef, useState } from 'react'
 import type { Schemas } from '../api/client'
 import { forget, recall, remember } from './stored'
 
+/** Somebody for whom the client takes a seat too. */
+export interface Person {
+  name: string
+  mail: string
+  said: Record<string, string[]>
+}
+
 /** What a client has typed. */
 export interface Typed {
   name: string
@@ -11,6 +18,8 @@ export interface Typed {
   given: string
   /** Mail addresses with commas between. */
   guests: string
+  /** Who comes along, where seats can be taken for others. */
+  along: Person[]
   /** Answers to the questions, by their IDs. */
   said: Record<string, string[]>
   consent: boolean
@@ -27,6 +36,7 @@ export const nothingTyped: Typed = {
   remark: '',
   given: '',
   guests: '',
+  along: [],
   said: {},
   consent: false,
   phone: '',

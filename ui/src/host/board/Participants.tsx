@@ -28,6 +28,7 @@ export function Participants({ of: b }: { of: Schemas['BookingSheet'] }) {
                 {one.name}
               </Button>
             )}{' '}
+            {one.with && <span className="text-note text-ink-2">{say.board.comesWith(one.with)} </span>}
             {begun && came.includes(one.state) ? (
               <Attendance booking={{ id: one.booking, state: one.state }} />
             ) : (

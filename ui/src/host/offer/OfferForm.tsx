@@ -63,9 +63,14 @@ export function OfferForm({ draft, page, wrong, onChange }: Props) {
         <Ways ways={draft.ways} wrong={wrong} onChange={(ways) => onChange({ ways })} />
       </Part>
       <Part title={say.offer.questions} note={say.offer.nameMailRemarkAsked}>
-        <QuestionList questions={draft.questions} wrong={wrong} onChange={(questions) => onChange({ questions })} />
+        <QuestionList
+          questions={draft.questions}
+          wrong={wrong}
+          along={(page.along ?? 0) > 0}
+          onChange={(questions) => onChange({ questions })}
+        />
       </Part>
-      <Part title={say.offer.guests}>
+      <Part title={say.offer.guests} note={page.whole ? say.offer.noGuestsInSeries : undefined}>
         <div className="grid gap-5 sm:grid-cols-[9rem_1fr]">
           <TextField
             label={say.offer.guestsMost}
@@ -86,7 +91,8 @@ export function OfferForm({ draft, page, wrong, onChange }: Props) {
       </Part>
       <Booked draft={draft} wrong={wrong} onChange={onChange} />
       {page.sessions && <Least draft={draft} onChange={onChange} />}
-      {page.seats > 1 && <WaitingList draft={draft} onChange={onChange} />}
+      {page.seats > 1 && <AlongPart draft={draft} seats={page.seats} onChange={onChange} />}
+      {page.seats > 1 && !page.whole && <WaitingList draft={draft} onChange={onChange} />}
       <Changing draft={draft} onChange={onChange} />
       <Afterwards draft={draft} wrong={wrong} onChange={onChange} />
       <Part title={say.offer.hostsOnly}>
@@ -245,6 +251,30 @@ function Least({ draft, onChange }: Pick<Props, 'draft' | 'onChange'>) {
         .
       </p>
       {least > 1 && <p className="text-note text-ink-2">{say.offer.calledOffByItself}</p>}
+    </Part>
+  )
+}
+
+/** For how many others a client may take a seat, where clients share a time. */
+function AlongPart({ draft, seats, onChange }: Pick<Props, 'draft' | 'onChange'> & { seats: number }) {
+  const most = Math.min(20, seats - 1)
+  const along = draft.along ?? 0
+  return (
+    <Part title={say.offer.along}>
+      <p>
+        {say.offer.seatsForOthers(
+          <input
+            type="number"
+            aria-label={say.offer.othersAtMost}
+            className={`number w-16 ${inline}`}
+            min={0}
+            max={most}
+            value={along}
+            onChange={(event) => onChange({ along: Math.min(most, whole(event.target.value)) })}
+          />,
+        )}
+      </p>
+      {along > 0 && <p className="text-note text-ink-2">{say.offer.othersAreAsked}</p>}
     </Part>
   )
 }

@@ -26,11 +26,13 @@ const kinds: Record<Question['kind'], string> = {
 interface Props {
   questions: Question[]
   wrong: Record<string, string>
+  /** Whether clients bring others, who can be asked too. */
+  along: boolean
   onChange: (questions: Question[]) => void
 }
 
 /** The questions in their order; one at a time is opened to be edited. */
-export function QuestionList({ questions, wrong, onChange }: Props) {
+export function QuestionList({ questions, wrong, along, onChange }: Props) {
   const [opened, setOpened] = useState<string | null>(null)
   const set = (id: string, change: Partial<Question>) =>
     onChange(questions.map((q) => (q.id === id ? { ...q, ...change } : q)))
@@ -68,6 +70,7 @@ export function QuestionList({ questions, wrong, onChange }: Props) {
                 <Edit
                   question={question}
                   earlier={questions.slice(0, i)}
+                  along={along}
                   problem={problem}
                   onChange={(change) => set(question.id, change)}
                   onRemove={() => onChange(questions.filter((q) => q.id !== question.id))}
@@ -87,9 +90,10 @@ export function QuestionList({ questions, wrong, onChange }: Props) {
 }
 
 /** "one of several, has to be answered, only if “Is it a loan?” is yes" */
-function inWords({ kind, required, when }: Question, all: Question[]): string {
+function inWords({ kind, required, everybody, when }: Question, all: Question[]): string {
   const words: string[] = [kinds[kind]]
   if (required && kind !== 'terms') words.push(say.offer.mustBeAnswered)
+  if (everybody) words.push(say.offer.ofEverybody)
   const on = when && all.find((q) => q.id === when.question)
   if (on)
     words.push(
@@ -104,12 +108,13 @@ function inWords({ kind, required, when }: Question, all: Question[]): string {
 interface EditProps {
   question: Question
   earlier: Question[]
+  along: boolean
   problem: string | undefined
   onChange: (change: Partial<Question>) => void
   onRemove: () => void
 }
 
-function Edit({ question, earlier, problem, onChange, onRemove }: EditProps) {
+function Edit({ question, earlier, along, problem, onChange, onRemove }: EditProps) {
   const choice = question.kind === 'one' || question.kind === 'several'
   const toKind = (kind: Question['kind']) =>
     onChange({ kind, options: kind === 'one' || kind === 'several' ? (question.options ?? ['', '']) : [] })
@@ -159,6 +164,17 @@ function Edit({ question, earlier, problem, onChange, onRemove }: EditProps) {
               onChange={(event) => onChange({ required: event.target.checked })}
             />
             {say.offer.itMustBeAnswered}
+          </label>
+        )}
+        {along && question.kind !== 'terms' && question.kind !== 'file' && (
+          <label className="flex items-center gap-1.5">
+            <input
+              type="checkbox"
+              className="accent-act"
+              checked={question.everybody ?? false}
+              onChange={(event) => onChange({ everybody: event.target.checked })}
+            />
+            {say.offer.askedOfEverybody}
           </label>
         )}
         <button type="button" className="link" onClick={onRemove}>

@@ -13,6 +13,7 @@ export const fieldWords: Record<keyof Draft, string> = {
   ways: say.offer.changedWays,
   questions: say.offer.changedQuestions,
   guests: say.offer.changedGuests,
+  along: say.offer.along,
   onRequest: say.offer.howConfirmed,
   keepHours: say.offer.hoursDecide,
   several: say.offer.whoseRequestedTime,

@@ -4,6 +4,12 @@ import type { ClientsCode } from '../../say/told'
 export const answers: Record<ClientsCode, string> = {
   'time-taken':
     'Diese Zeit wurde gerade vergeben. Nichts, was Sie eingegeben haben, ist verloren: Wählen Sie eine andere Zeit und buchen Sie sie.',
+  'seats-few':
+    'Es sind dann weniger Plätze frei, als Sie möchten. Nichts von dem, was Sie eingegeben haben, ist verloren: Wählen Sie eine andere Zeit, oder lassen Sie jemanden weg.',
+  'along-many': 'So viele können nicht mitkommen; höchstens {}.',
+  'along-on-list':
+    'Man wartet auf einen einzelnen Platz. Lassen Sie weg, wer mitkommt; jeder kann sich selbst auf die Liste setzen.',
+  'along-name': 'Geben Sie den Namen der Person ein, die mitkommt.',
   'series-full':
     'Diese Reihe ist gerade voll geworden. Nichts von dem, was Sie eingegeben haben, ist verloren: Wählen Sie eine andere und buchen Sie sie.',
   'series-stays':

@@ -4,6 +4,12 @@ import type { ClientsCode } from '../../say/told'
 export const answers: Record<ClientsCode, string> = {
   'time-taken':
     'Cet horaire vient d’être pris. Rien de ce que vous avez saisi n’est perdu : choisissez-en un autre et réservez-le.',
+  'seats-few':
+    'Il reste alors moins de places que vous n’en souhaitez. Rien de ce que vous avez saisi n’est perdu : choisissez un autre horaire, ou retirez quelqu’un.',
+  'along-many': 'Vous ne pouvez pas venir aussi nombreux : {} personnes au plus peuvent vous accompagner.',
+  'along-on-list':
+    'La liste d’attente vaut pour une seule place. Retirez les autres personnes ; chacune peut s’inscrire elle-même.',
+  'along-name': 'Indiquez le nom de la personne qui vous accompagne.',
   'series-full':
     'Cette série vient d’être complète. Rien de ce que vous avez saisi n’est perdu : choisissez-en une autre et réservez-la.',
   'series-stays':

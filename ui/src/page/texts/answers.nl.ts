@@ -3,6 +3,11 @@ import type { ClientsCode } from '../../say/told'
 /** What the server may answer, by its code; {} stands for what differs. */
 export const answers: Record<ClientsCode, string> = {
   'time-taken': 'Deze tijd is net bezet. Niets van wat u invulde is verloren: kies een andere tijd en boek die.',
+  'seats-few':
+    'Er zijn dan minder plaatsen vrij dan u wilt. Niets van wat u invulde is verloren: kies een andere tijd, of laat iemand weg.',
+  'along-many': 'Zoveel mensen kunnen niet meekomen; hoogstens {}.',
+  'along-on-list': 'Men wacht op één plaats. Laat weg wie meekomt; ieder kan zichzelf op de lijst zetten.',
+  'along-name': 'Vul de naam in van wie meekomt.',
   'series-full': 'Deze reeks is net volgeboekt. Niets van wat u invulde is verloren: kies een andere en boek die.',
   'series-stays':
     'Deze datum hoort bij een reeks die als geheel geboekt is en kan niet verzet worden. Zeg deze ene af, of schrijf uw gastheer.',

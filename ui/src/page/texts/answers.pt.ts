@@ -3,6 +3,11 @@ import type { ClientsCode } from '../../say/told'
 /** What the server may answer, by its code; {} stands for what differs. */
 export const answers: Record<ClientsCode, string> = {
   'time-taken': 'Esta hora acabou de ser ocupada. Nada do que escreveu se perdeu: escolha outra hora e marque-a.',
+  'seats-few':
+    'Nessa altura há menos lugares livres do que quer. Nada do que escreveu se perdeu: escolha outra hora, ou retire alguém.',
+  'along-many': 'Não podem vir tantas pessoas consigo; no máximo {}.',
+  'along-on-list': 'Espera-se por um único lugar. Retire quem o acompanha; cada pessoa pode inscrever-se na lista.',
+  'along-name': 'Indique o nome de quem o acompanha.',
   'series-full': 'Esta série acabou de ficar completa. Nada do que escreveu se perdeu: escolha outra e marque-a.',
   'series-stays':
     'Esta data faz parte de uma série marcada por inteiro e não pode ser mudada. Cancele só esta, ou escreva ao seu anfitrião.',

@@ -34,6 +34,14 @@ export const ptBR: Texts = {
     ...Object.fromEntries(Object.entries(answers).map(([asked, answer]) => [asked, inBrazil(answer)])),
     'address-missing': 'Informe o endereço onde nos encontramos.',
     'list-on': 'Este endereço já está na lista de espera. O link no e-mail sobre ela leva ao seu lugar.',
+    'seats-few':
+      'Nesse horário há menos lugares livres do que você quer. Nada do que você escreveu se perdeu: escolha outro horário ou retire alguém.',
+    'along-many': 'Não podem vir tantas pessoas com você; no máximo {}.',
+    'along-on-list': 'A espera é por um único lugar. Retire quem acompanha você; cada pessoa pode entrar na lista.',
+    'along-name': 'Informe o nome de quem acompanha você.',
+    'series-full': 'Esta série acabou de lotar. Nada do que você escreveu se perdeu: escolha outra e reserve-a.',
+    'series-stays':
+      'Esta data faz parte de uma série reservada por inteiro e não pode ser mudada. Cancele só esta, ou escreva ao seu anfitrião.',
     'seat-not-yet': 'Ainda não há nenhum lugar livre para você. Escrevemos assim que houver um.',
     'list-full': 'Já há muitas pessoas esperando. Escolha outra data, ou escreva para {}.',
     'seat-over': 'O lugar ficou reservado para você por algum tempo, que já passou. Foi oferecido à próxima pessoa.',
@@ -68,6 +76,8 @@ export const ptBR: Texts = {
   fromPeople: (least) => `Acontece a partir de ${least} pessoas.`,
   shareSession: (n) => `Até ${n} pessoas participam de cada vez.`,
   wholeSeries: 'Uma série é reservada por inteiro, com todas as datas.',
+  alongName: 'Nome de quem acompanha você',
+  alongMail: 'E-mail de quem acompanha você',
   yourDates: 'Suas datas',
   freshDates: (n) => `Suas ${n} datas estão reservadas.`,
   full: (waiting) => (waiting === 0 ? 'lotado' : `lotado, ${waiting} em espera`),

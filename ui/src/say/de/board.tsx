@@ -25,6 +25,7 @@ export const board: Say['board'] = {
     names.length === 0
       ? 'Niemand hat darin einen Platz.'
       : `${names.join(', ')} ${names.length === 1 ? 'erfährt' : 'erfahren'} davon.`,
+  comesWith: (name) => `mit ${name},`,
   series: 'Reihe',
   placeInSeries: (place, of) => `Termin ${place} von ${of}`,
   alsoAfter: (n) => (n === 1 ? 'Auch für den Termin danach' : `Auch für die ${n} Termine danach`),

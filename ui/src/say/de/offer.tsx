@@ -83,7 +83,16 @@ export const offer: Say['offer'] = {
   workspaces: 'die des Arbeitsbereichs',
   location: 'Ort',
   nameMailRemarkAsked: 'Nach Name, E-Mail und einer Anmerkung wird immer gefragt.',
+  along: 'Plätze für andere',
+  seatsForOthers: (number) => <>Ein Kunde kann Plätze für bis zu {number} andere nehmen.</>,
+  othersAtMost: 'Andere höchstens',
+  othersAreAsked:
+    'Jeder hat einen Namen und einen eigenen Link. Kreuzen Sie an, welche Fragen ihnen auch gestellt werden.',
+  askedOfEverybody: 'Wer mitkommt, wird auch gefragt.',
+  ofEverybody: 'an alle',
   guests: 'Gäste',
+  noGuestsInSeries:
+    'Zu einer Reihe, die als Ganzes gebucht wird, kommen keine Gäste; Kunden können stattdessen Plätze für andere nehmen.',
   guestsMost: 'Gäste, höchstens',
   alwaysToldBooking: 'Erfährt immer von einer Buchung',
   mailAddressesCommasBetween: 'E-Mail-Adressen, durch Kommas getrennt',

@@ -23,6 +23,7 @@ export const board = {
   callOffSession: 'Call off this session',
   areTold: (names: string[]) =>
     names.length === 0 ? 'Nobody has a seat in it.' : `${names.join(', ')} ${names.length === 1 ? 'is' : 'are'} told.`,
+  comesWith: (name: string) => `with ${name},`,
   series: 'Series',
   placeInSeries: (place: number, of: number) => `Date ${place} of ${of}`,
   alsoAfter: (n: number) => (n === 1 ? 'And the date after it' : `And the ${n} dates after it`),

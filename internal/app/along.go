@@ -1,0 +1,178 @@
+package app
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"slices"
+	"strings"
+
+	"corrim/core/intake"
+	"corrim/core/told"
+	"corrim/internal/refusal"
+	"corrim/internal/store"
+	"corrim/internal/store/sqlc"
+)
+
+// Along is somebody for whom a client takes a seat beside their own.
+type Along struct {
+	Name string       `json:"name" maxLength:"1000"`
+	Mail string       `json:"mail,omitempty" maxLength:"1000" doc:"What they are told goes there; to the client if left out."`
+	Said intake.Given `json:"said,omitempty" doc:"Answers to the questions that everybody is asked."`
+}
+
+// seatFor is one of those who come along, as their seat is kept.
+type seatFor struct {
+	name, mail string
+	said       []intake.Answer
+}
+
+// mostAlong is how many can come along with one client.
+const mostAlong = 20
+
+// along is how many a client of the type may bring, each with a seat.
+func (o offered) along() int {
+	return max(0, min(o.Offer.Along, o.Rules.Seats-1))
+}
+
+// fillAlong checks those who come along.
+func (o offered) fillAlong(r BookingRequest, wrong refusal.Complaints) []seatFor {
+	if len(r.Along) > o.along() {
+		wrong.Add("along", told.TooManyAlong.With(o.along()))
+		return nil
+	}
+	if len(r.Along) > 0 && r.Wait {
+		wrong.Add("along", told.AloneOnList.Words())
+	}
+	out := make([]seatFor, len(r.Along))
+	for i, person := range r.Along {
+		field := fmt.Sprintf("along.%d.", i)
+		seat := seatFor{name: intake.OneLine(person.Name), mail: strings.TrimSpace(person.Mail)}
+		switch {
+		case seat.name == "":
+			wrong.Add(field+"name", told.NameOfAlong.Words())
+		case len([]rune(seat.name)) > 200:
+			wrong.Add(field+"name", told.LongName.Words())
+		}
+		if seat.mail == "" {
+			seat.mail = r.Mail
+		} else if _, fault := intake.MailAddress(seat.mail); fault.Any() {
+			wrong.Add(field+"mail", fault)
+		}
+		answers, faults := o.askEverybody(r.Said, person.Said)
+		seat.said = answers
+		for id, fault := range faults {
+			wrong.Add(field+"said."+id, fault)
+		}
+		out[i] = seat
+	}
+	return out
+}
+
+// askEverybody checks the answers of somebody who comes along. What only the client is asked decides about questions as the client
+// answered it.
+func (o offered) askEverybody(clients, theirs intake.Given) (answers []intake.Answer, faults map[string]told.Words) {
+	given := intake.Given{}
+	everybody := map[string]bool{}
+	for _, q := range o.Offer.Questions {
+		if everybody[q.ID] = q.OfAll(); everybody[q.ID] {
+			given[q.ID] = theirs[q.ID]
+		} else {
+			given[q.ID] = clients[q.ID]
+		}
+	}
+	answers, faults = intake.Check(o.Offer.Questions, given, o.host.home.Front.Country)
+	for id := range faults {
+		if !everybody[id] {
+			delete(faults, id)
+		}
+	}
+	return slices.DeleteFunc(answers, func(a intake.Answer) bool { return !everybody[a.ID] }), faults
+}
+
+// withinInvites refuses seats for an address that was given many lately.
+func (a *App) withinInvites(ctx context.Context, q *sqlc.Queries, r BookingRequest, along []seatFor) error {
+	if r.Inside {
+		return nil
+	}
+	day := a.Now().AddDate(0, 0, -1).Unix()
+	for i, seat := range along {
+		if strings.EqualFold(seat.mail, r.Mail) {
+			continue
+		}
+		made, err := q.MadeByClientSince(ctx, sqlc.MadeByClientSinceParams{ClientMail: seat.mail, Since: day})
+		if err != nil {
+			return err
+		}
+		if made >= mostInvites {
+			return refusal.Faulty(fmt.Sprintf("along.%d.mail", i), told.GuestBusy.With(seat.mail))
+		}
+	}
+	return nil
+}
+
+// beside are the seats of a booking's party in its own meeting, in the order in which they were taken; none if it is alone there.
+func beside(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) ([]sqlc.Booking, error) {
+	if b.PartyID == 0 {
+		return nil, nil
+	}
+	all, err := q.Party(ctx, b.PartyID)
+	all = slices.DeleteFunc(all, func(other sqlc.Booking) bool { return other.MeetingID != b.MeetingID })
+	if len(all) < 2 {
+		return nil, err
+	}
+	return all, err
+}
+
+// spokenToWith is the seat of the same party and meeting before a booking that is told things at the same address; nil if there is none.
+func spokenToWith(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) (*sqlc.Booking, error) {
+	party, err := beside(ctx, q, b)
+	for i, other := range party {
+		if other.ID < b.ID && strings.EqualFold(other.ClientMail, b.ClientMail) && other.State == "booked" {
+			return &party[i], err
+		}
+	}
+	return nil, err
+}
+
+// toldAlready tells whether a step is told with that of another seat, which was taken at the same moment and is told at the same address.
+func (a *App) toldAlready(ctx context.Context, b sqlc.Booking, kind string) (bool, error) {
+	party, err := beside(ctx, a.Store.Queries, b)
+	if err != nil || len(party) == 0 {
+		return false, err
+	}
+	own, err := a.stepAt(ctx, b, kind)
+	if err != nil || own == 0 && kind != stepRoom {
+		return false, err
+	}
+	for _, other := range party {
+		if other.ID >= b.ID || !strings.EqualFold(other.ClientMail, b.ClientMail) {
+			continue
+		}
+		if kind == stepRoom {
+			return other.State == "booked", nil
+		}
+		if at, err := a.stepAt(ctx, other, kind); err != nil || at == own {
+			return at == own, err
+		}
+	}
+	return false, nil
+}
+
+// stepAt is when a booking's last step of a kind was taken; 0 if none was.
+func (a *App) stepAt(ctx context.Context, b sqlc.Booking, kind string) (int64, error) {
+	row, err := a.Store.LastStep(ctx, sqlc.LastStepParams{BookingID: b.ID, Kind: kind})
+	if errors.Is(err, store.ErrNotFound) {
+		return 0, nil
+	}
+	return row.At, err
+}
+
+// namesOfSeats lists who has some seats.
+func namesOfSeats(seats []sqlc.Booking) string {
+	names := make([]string, len(seats))
+	for i, seat := range seats {
+		names[i] = seat.ClientName
+	}
+	return strings.Join(names, ", ")
+}
