@@ -61,6 +61,7 @@ const (
 	Dismiss  Event = "dismissed"  // from the waiting list, by the host
 	CallOff  Event = "called-off" // since too few people came together
 	Schedule Event = "scheduled"  // a session, on its date
+	Give     Event = "given"      // a seat, to somebody else, who has one of their own from then on
 )
 
 // Actor is who brings an event about.
@@ -113,6 +114,7 @@ var table = []row{
 	{Booked, Correct, Booked, []Actor{Client}, ahead},
 	{Booked, Confirm, Booked, []Actor{Client}, ahead},
 	{Booked, Cancel, Cancelled, []Actor{Client, Host}, ahead},
+	{Booked, Give, Cancelled, []Actor{Client}, ahead},
 	{Booked, Attend, Attended, []Actor{Host}, begun},
 	{Booked, Miss, NoShow, []Actor{Host}, begun},
 	{Attended, Miss, NoShow, []Actor{Host}, always},

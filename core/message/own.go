@@ -65,6 +65,7 @@ var factsOf = map[Kind][]string{
 	"client-declined":  {"who", "~dates"},
 	"client-offered":   {"until"},
 	"client-dismissed": {"who"},
+	"client-given":     {"to", "~dates"},
 
 	ClientWritten:       {"who"},
 	"client-called-off": {"?invited", "~dates"},
@@ -74,6 +75,7 @@ var factsOf = map[Kind][]string{
 	"host-approved":     {"?bySelf", "~colleague"},
 	"host-moved":        {"?byClient", "?bySelf", "~colleague"},
 	"host-cancelled":    {"?byClient", "?bySelf", "~colleague", "~dates"},
+	"host-given":        {"to", "~dates"},
 	"host-handed":       {"to", "from", "?getsIt", "?gaveIt", "?stays", "?bySelf", "~colleague"},
 }
 

@@ -264,6 +264,10 @@ func (s Stretch) String() string { return s.english }
 // What clients are told.
 var (
 	TimeTaken             = Pattern{"time-taken", "This time has just been taken. Nothing you typed is lost: choose another time and book it."}
+	GiveName              = Pattern{"give-name", "Enter the name of whoever is to have the seat."}
+	GiveMail              = Pattern{"give-mail", "Enter their mail address: the invitation goes there."}
+	GiveOther             = Pattern{"give-other", "That is who has it already. Enter who is to have it instead."}
+	GiveNot               = Pattern{"give-not", "Only a seat that is booked, where others come too, can be given to somebody else."}
 	FewSeats              = Pattern{"seats-few", "There are fewer seats left then than you want. Nothing you typed is lost: choose another time, or leave somebody out."}
 	TooManyAlong          = Pattern{"along-many", "So many can't come along with you; the most is {}."}
 	AloneOnList           = Pattern{"along-on-list", "One waits for a single seat. Leave out who comes along; each can join the list themselves."}

@@ -354,6 +354,7 @@ var calls = map[string]call{
 	"POST /api/begin":        {"/api/begin", `{"code":"x","mail":"x@x.example","name":"N","password":"long enough to be one","slug":"w","workspace":"W","zone":"UTC"}`},
 	"PUT /api/begin/step":    {"/api/begin/step", `{"step":0}`},
 	"POST /api/demo-session": {"/api/demo-session", `{"person":1}`}, "POST /api/blocks": {"/api/blocks", `{"date":"2026-05-12","from":600,"to":630}`},
+	"POST /api/bookings/{link}/give":    {"/api/bookings/$link/give", `{"name":"Holder","mail":"holder@x.example"}`},
 	"POST /api/bookings/{link}/correct": {"/api/bookings/$link/correct", `{"said":{}}`},
 	"POST /api/bookings/{link}/confirm": {"/api/bookings/$link/confirm", ""}, "POST /api/bookings/{link}/prove": {"/api/bookings/$link/prove", `{"code":"000000"}`},
 	"POST /api/bookings/{link}/code": {"/api/bookings/$link/code", `{"mail":"other@x.example"}`},

@@ -179,6 +179,12 @@ func (s *server) linkOperations(api huma.API) {
 		}
 		return s.app.Cancel(ctx, in.Link, in.Body.Reason)
 	}, limit)
+	operation(s, api, http.MethodPost, "/bookings/{link}/give", "give-seat", "Give a seat to somebody else", func(ctx context.Context, in *struct {
+		LinkPath
+		Body app.NewHolder
+	}) (app.ClientBooking, error) {
+		return s.app.GiveSeat(ctx, in.Link, in.Body)
+	}, limit)
 	s.beforeBookedOperations(api)
 	s.oneOffOperations(api)
 }

@@ -90,6 +90,23 @@ func (o offered) askEverybody(clients, theirs intake.Given) (answers []intake.An
 	return slices.DeleteFunc(answers, func(a intake.Answer) bool { return !everybody[a.ID] }), faults
 }
 
+// askedOf is a booking's offer with the questions that its client was asked: of somebody who comes along, those that everybody is asked.
+func askedOf(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, o offered) (offered, error) {
+	party, err := beside(ctx, q, b)
+	if err != nil || len(party) == 0 || party[0].ID == b.ID {
+		return o, err
+	}
+	all := []intake.Question{}
+	for _, question := range o.Offer.Questions {
+		if question.OfAll() {
+			question.When = nil // the client has answered what it depends on
+			all = append(all, question)
+		}
+	}
+	o.Offer.Questions = all
+	return o, nil
+}
+
 // withinInvites refuses seats for an address that was given many lately.
 func (a *App) withinInvites(ctx context.Context, q *sqlc.Queries, r BookingRequest, along []seatFor) error {
 	if r.Inside {

@@ -130,6 +130,8 @@ type ClientBooking struct {
 	MayConfirm  bool        `json:"mayConfirm" doc:"They can say so now."`
 	Left        bool        `json:"left,omitempty" doc:"They want no mail after meetings."`
 	Texts       *TextsOf    `json:"texts,omitempty" doc:"If the client agreed to text messages."`
+	MayGive     bool        `json:"mayGive,omitempty" doc:"They can give the seat to somebody else."`
+	GivenTo     string      `json:"givenTo,omitempty" doc:"Who has the seat now, if they gave it."`
 	MayRate     bool        `json:"mayRate" doc:"They can say now how it was."`
 	Rated       *Feedback   `json:"rated,omitempty" doc:"What they said of it."`
 
@@ -856,7 +858,12 @@ func (a *App) clientBooking(ctx context.Context, b sqlc.Booking) (ClientBooking,
 	if out.Ahead, err = a.aheadOf(ctx, b); err != nil {
 		return out, err
 	}
-	out.Correct = a.correctable(b, o)
+	out.MayGive = a.mayGive(b, o)
+	asked, err := askedOf(ctx, a.Store.Queries, b, o)
+	if err != nil {
+		return out, err
+	}
+	out.Correct = a.correctable(b, asked)
 	if out.RoomLate, err = a.roomLate(ctx, b); err != nil {
 		return out, err
 	}
@@ -879,7 +886,7 @@ func (a *App) clientBooking(ctx context.Context, b sqlc.Booking) (ClientBooking,
 		}
 	}
 	steps, err := a.Store.StepsOf(ctx, b.ID)
-	out.Word, out.Last = lastWord(steps), lastChange(steps)
+	out.Word, out.Last, out.GivenTo = lastWord(steps), lastChange(steps), givenTo(steps)
 	out.Waited = b.Invited == 0 && slices.ContainsFunc(steps, func(s sqlc.BookingStep) bool { return s.Kind == string(life.Queue) })
 	return out, err
 }
@@ -911,6 +918,14 @@ func (o Offer) afterURL(said []intake.Answer) string {
 // lastWord is what a host wrote with the booking's last step.
 func lastWord(steps []sqlc.BookingStep) string {
 	if len(steps) == 0 || steps[len(steps)-1].By != "host" {
+		return ""
+	}
+	return steps[len(steps)-1].Note
+}
+
+// givenTo is who has a seat now that its client gave to somebody else.
+func givenTo(steps []sqlc.BookingStep) string {
+	if len(steps) == 0 || steps[len(steps)-1].Kind != string(life.Give) {
 		return ""
 	}
 	return steps[len(steps)-1].Note

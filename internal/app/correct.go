@@ -74,6 +74,9 @@ func (a *App) Correct(ctx context.Context, link string, c Correction) (ClientBoo
 		if a.tooLateToCorrect(b, o) {
 			return false, refusal.New(refusal.Over, told.CorrectLate.Words())
 		}
+		if o, err = askedOf(ctx, q, b, o); err != nil {
+			return false, err
+		}
 		before := formOf(b)
 		after, remark, err := o.corrected(before, c)
 		if err != nil {

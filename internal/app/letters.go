@@ -256,6 +256,9 @@ func (f facts) clientLetter(s step, others []facts) message.Letter {
 		"who": f.whose(s), "byHost": byHost, "invited": f.booking.Invited == 1,
 		"to": f.names[s.to], "from": f.names[s.from], "code": f.code, "until": f.until(f.clientZone()), "shared": f.booking.SharedTime == 1, "dates": manyDates(others),
 	}
+	if life.Event(s.kind) == life.Give {
+		with["to"] = s.note
+	}
 	l := f.write(kind, f.clientZone(), with, f.link, f.clientFacts())
 	if life.Event(s.kind) == life.Propose {
 		for _, start := range proposals(f.booking) {
@@ -287,6 +290,9 @@ func (f facts) hostLetter(s step, others []facts) message.Letter {
 	with := words.With{
 		"byClient": !byHost, "to": f.names[s.to], "from": f.names[s.from], "until": f.until(f.host.zone), "shared": f.booking.SharedTime == 1,
 		"getsIt": f.host.ID == s.to, "gaveIt": f.host.ID == s.from, "stays": f.host.ID != s.to && f.host.ID != s.from, "dates": manyDates(others),
+	}
+	if life.Event(s.kind) == life.Give {
+		with["to"] = s.note
 	}
 	if byHost {
 		colleague := f.colleague(s)

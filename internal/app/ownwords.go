@@ -287,7 +287,7 @@ func (f facts) shown(kind words.Kind, audience words.Audience) message.Letter {
 	f.booking.LapsesAt = cmp.Or(f.booking.LapsesAt, f.now.Add(time.Hour).Unix())
 	by := life.Client
 	switch event {
-	case life.Cancel, life.CallOff, life.Dismiss, life.Decline, life.Expire:
+	case life.Cancel, life.CallOff, life.Give, life.Dismiss, life.Decline, life.Expire:
 		f.booking.State = "cancelled"
 	}
 	switch event {
@@ -295,6 +295,9 @@ func (f facts) shown(kind words.Kind, audience words.Audience) message.Letter {
 		by = life.Host
 	}
 	s := step{kind: string(event), by: string(by), person: f.host.ID, from: f.host.ID, to: f.host.ID}
+	if event == life.Give {
+		s.note = f.host.Name
+	}
 	switch audience {
 	case words.Guests:
 		return f.guestLetter(kind, f.booking.ClientName, false)

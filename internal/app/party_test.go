@@ -372,3 +372,88 @@ func TestTwoTakeASeriesTogether(t *testing.T) {
 	assert.Len(t, subjectsTo(h, "cy@"), 1)
 	assert.Len(t, subjectsTo(h, "ines@"), 1)
 }
+
+func TestASeatIsGivenToSomebodyElse(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	h.Connect()
+	h.Run()
+	sessionsOf(t, h, 2)
+	setting(t, h, "5 May and 12 May 10:00")
+	offers(t, h, func(o *app.OfferChange) { o.Waiting = "turn" })
+	ada, err := bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) {
+		r.Name, r.Mail, r.Remark = "Ada", "ada@seats.example", "A canary remark."
+	})
+	require.NoError(t, err)
+	seat(t, h, "2026-05-05 10:00", "Bo")
+	_, err = bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) { r.Name, r.Mail, r.Wait = "Cy", "cy@seats.example", true })
+	require.NoError(t, err)
+	letters(t, h, "ada@seats.example", 1)
+	require.True(t, ada.MayGive)
+
+	_, err = h.App.GiveSeat(ctx, linkOf(ada), app.NewHolder{Name: "Dee", Mail: "dee@"})
+	assert.NotEmpty(t, refused(t, err, refusal.Invalid).Fields["mail"])
+	_, err = h.App.GiveSeat(ctx, linkOf(ada), app.NewHolder{Name: "Ada", Mail: "ADA@seats.example"})
+	assert.NotEmpty(t, refused(t, err, refusal.Invalid).Fields["name"])
+	given, err := h.App.GiveSeat(ctx, linkOf(ada), app.NewHolder{Name: "Dee", Mail: "dee@seats.example"})
+	require.NoError(t, err)
+	assert.Equal(t, "cancelled", given.State)
+	assert.Equal(t, "Dee", given.GivenTo)
+	assert.Equal(t, []int{2, 0}, taken(t, h), "no seat more, none less, and none for those who wait")
+
+	adas := letters(t, h, "ada@seats.example", 2)[1]
+	assert.Equal(t, "CANCEL", adas.Method)
+	assert.Contains(t, adas.Text, "Your seat is Dee’s now")
+	dees := letters(t, h, "dee@seats.example", 1)[0]
+	assert.Equal(t, "REQUEST", dees.Method)
+	for _, secret := range []string{"ada@seats.example", "A canary remark.", linkOf(ada)} {
+		assert.NotContains(t, string(dees.Raw), secret)
+	}
+	hosts := letters(t, h, "ines@quillmere.example", 3)
+	assert.Contains(t, hosts[2].Text, "Ada has given their seat to Dee.")
+	h.Pass(time.Minute)
+	h.Pass(0)
+	assert.Len(t, subjectsTo(h, "cy@"), 1)
+	assert.Contains(t, strings.Join(entries(t, h), ""), "Dee <dee@seats.example>")
+	_, err = h.App.GiveSeat(ctx, linkOf(ada), app.NewHolder{Name: "Eve", Mail: "eve@seats.example"})
+	refused(t, err, refusal.Over)
+}
+
+// The only client of a time that isn't a session's gives it away: the meeting stands throughout.
+func TestTheOnlySeatOfATimeIsGivenAway(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	h.Run()
+	shares(t, h, 2)
+	ada := seat(t, h, "2026-05-05 10:00", "Ada")
+	_, err := h.App.GiveSeat(ctx, linkOf(ada), app.NewHolder{Name: "Dee", Mail: "dee@seats.example"})
+	require.NoError(t, err)
+	assert.Equal(t, 1, leftAt(t, h, "2026-05-05 10:00"))
+	assert.Equal(t, "REQUEST", letters(t, h, "dee@seats.example", 1)[0].Method)
+}
+
+func TestTheRestOfASeriesIsGivenToSomebodyElse(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	h.Run()
+	courseOf(t, h, 2)
+	setting(t, h, "Tuesdays 10:00 from 5 May, 3 times")
+	offers(t, h, func(o *app.OfferChange) { o.Proof = "code" })
+	ada := seat(t, h, "2026-05-05 10:00", "Ada")
+	_, err := h.App.Prove(ctx, linkOf(ada), mailedCode(t, h, "ada@seats.example"))
+	require.NoError(t, err)
+	second := strings.TrimPrefix(ada.Seats[1].Link, "/b/")
+	h.Pass(h.At("2026-05-06 10:00").Sub(h.Now()))
+	_, err = h.App.GiveSeat(ctx, second, app.NewHolder{Name: "Dee", Mail: "dee@seats.example", All: true})
+	require.NoError(t, err)
+	code := mailedCode(t, h, "dee@seats.example")
+	require.NotEmpty(t, code, "whoever has it now proves their address like everybody")
+	assert.Equal(t, []int{1, 1}, taken(t, h))
+	adas := letters(t, h, "ada@seats.example", 3)
+	assert.Contains(t, adas[2].Text, "Your 2 seats are Dee’s now")
+
+	// Dee never enters it: the seats are free again.
+	h.Pass(time.Hour)
+	h.Pass(0)
+	assert.Equal(t, []int{0, 0}, taken(t, h))
+}

@@ -64,6 +64,9 @@ WHERE type_id = @type_id AND capacity > 1 AND state = 'booked' AND start_at > @n
 -- name: AddCapacity :exec
 UPDATE meeting SET capacity = capacity + 1 WHERE id = @meeting_id;
 
+-- name: TakeCapacity :exec
+UPDATE meeting SET capacity = capacity - 1 WHERE id = @id;
+
 -- name: MeetingStands :one
 SELECT state = 'booked' FROM meeting WHERE id = @id;
 

@@ -2695,6 +2695,15 @@ func (q *Queries) StepsOf(ctx context.Context, bookingID int64) ([]BookingStep, 
 	return items, nil
 }
 
+const takeCapacity = `-- name: TakeCapacity :exec
+UPDATE meeting SET capacity = capacity - 1 WHERE id = ?1
+`
+
+func (q *Queries) TakeCapacity(ctx context.Context, id int64) error {
+	_, err := q.db.ExecContext(ctx, takeCapacity, id)
+	return err
+}
+
 const timesOfHosts = `-- name: TimesOfHosts :many
 
 SELECT CAST(CASE WHEN meeting.session_id > 0 THEN meeting.session_id ELSE (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting.id ORDER BY seat.session DESC, seat.keeps DESC, seat.id LIMIT 1) END AS INTEGER) AS id, meeting.id AS meeting_id, meeting.type_id, meeting_host.person_id, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until,

@@ -225,6 +225,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/bookings/{link}/give": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give a seat to somebody else */
+        post: operations["give-seat"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/bookings/{link}/move": {
         parameters: {
             query?: never;
@@ -2991,6 +3008,8 @@ export interface components {
              * @description Until when the time is kept, if it is not booked yet.
              */
             expires?: string;
+            /** @description Who has the seat now, if they gave it. */
+            givenTo?: string;
             guests: string[];
             /** @description In English. */
             host: string;
@@ -3010,6 +3029,8 @@ export interface components {
             mail: string;
             /** @description They can say so now. */
             mayConfirm: boolean;
+            /** @description They can give the seat to somebody else. */
+            mayGive?: boolean;
             /** @description They can say now how it was. */
             mayRate: boolean;
             /** @description A seat is free that the client can take now, from the waiting list. */
@@ -4093,6 +4114,12 @@ export interface components {
             /** Format: int64 */
             to: number;
         };
+        NewHolder: {
+            /** @description With all seats of the same person that were taken with it at one go and can still be given. */
+            all?: boolean;
+            mail: string;
+            name: string;
+        };
         NewInvitation: {
             mail: string;
             name: string;
@@ -4898,7 +4925,7 @@ export interface components {
             at: string;
             client: string;
             /** @enum {string} */
-            kind: "held" | "requested" | "booked" | "approved" | "declined" | "proposed" | "taken" | "expired" | "rescheduled" | "cancelled" | "asked" | "reassigned" | "confirmed" | "corrected" | "attended" | "no-show" | "unmarked" | "scheduled" | "queued" | "offered" | "notified" | "lapsed" | "dismissed" | "called-off" | "written";
+            kind: "held" | "requested" | "booked" | "approved" | "declined" | "proposed" | "taken" | "expired" | "rescheduled" | "cancelled" | "asked" | "reassigned" | "confirmed" | "corrected" | "given" | "attended" | "no-show" | "unmarked" | "scheduled" | "queued" | "offered" | "notified" | "lapsed" | "dismissed" | "called-off" | "written";
             note: string;
             /** Format: date-time */
             start: string;
@@ -5289,7 +5316,7 @@ export interface components {
             /** @description Of a reassignment: who hosted it before. */
             from?: string;
             /** @enum {string} */
-            kind: "held" | "requested" | "booked" | "approved" | "declined" | "proposed" | "taken" | "expired" | "rescheduled" | "cancelled" | "asked" | "reassigned" | "confirmed" | "corrected" | "attended" | "no-show" | "unmarked";
+            kind: "held" | "requested" | "booked" | "approved" | "declined" | "proposed" | "taken" | "expired" | "rescheduled" | "cancelled" | "asked" | "reassigned" | "confirmed" | "corrected" | "given" | "attended" | "no-show" | "unmarked";
             note?: string;
             to?: string;
         };
@@ -6287,6 +6314,42 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["Set-follow-upsRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClientBooking"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "give-seat": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The secret of the booking's link. */
+                link: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewHolder"];
             };
         };
         responses: {

@@ -13,6 +13,7 @@ export const stepWords: Record<Schemas['Recent']['kind'], string> = {
   expired: say.shell.stepExpired,
   rescheduled: say.shell.stepMoved,
   cancelled: say.shell.stepCancelled,
+  given: say.shell.stepGiven,
   asked: say.shell.stepAsked,
   reassigned: say.shell.stepHandedOver,
   confirmed: say.shell.stepConfirmed,

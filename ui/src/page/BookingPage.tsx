@@ -7,6 +7,7 @@ import { CorrectPanel } from './CorrectPanel'
 import { outside, within } from './embedded'
 import { FollowUps } from './FollowUps'
 import { Frame } from './Frame'
+import { GivePanel } from './GivePanel'
 import { intoFocus, secretOf } from './link'
 import { MovePanel } from './MovePanel'
 import { Rating } from './Rating'
@@ -56,6 +57,9 @@ export function BookingPage({ booking, fresh, onChange }: Props) {
         />
       )}
       {doing === 'moving' && <MovePanel booking={booking} onMoved={done} onKeep={() => setDoing('nothing')} />}
+      {doing === 'giving' && (
+        <GivePanel booking={booking} seats={stillOwn(booking)} onGiven={done} onKeep={() => setDoing('nothing')} />
+      )}
       {(doing === 'cancelling' || doing === 'cancelling-all') && (
         <CancelPanel
           booking={booking}
@@ -68,7 +72,7 @@ export function BookingPage({ booking, fresh, onChange }: Props) {
   )
 }
 
-type Doing = 'nothing' | 'moving' | 'correcting' | 'cancelling' | 'cancelling-all'
+type Doing = 'nothing' | 'moving' | 'correcting' | 'giving' | 'cancelling' | 'cancelling-all'
 
 /** What a link in a reminder wants to be said. It only opens what says it: opening a link changes nothing. */
 function answered(booking: Booking): Doing {
@@ -81,6 +85,11 @@ function answered(booking: Booking): Doing {
 /** Whether there is something to move or to cancel. */
 function standing(booking: Booking): boolean {
   return ['unproved', 'requested', 'booked', 'waiting', 'offered'].includes(booking.state) && !begun(booking)
+}
+
+/** How many of these are the same person's. */
+function stillOwn(booking: Booking): number {
+  return stillTaken({ ...booking, seats: booking.seats.filter(({ name }) => name === booking.name) })
 }
 
 /** How many of the seats that were taken at one go can still be given back. */
@@ -111,6 +120,7 @@ function begun({ start }: Booking): boolean {
 
 function headline(booking: Booking, fresh: boolean, t: Texts): string {
   if (booking.state === 'cancelled' && booking.waited) return t.offList
+  if (booking.givenTo) return t.given(booking.givenTo)
   if (booking.state !== 'booked') return t.headlines[booking.state]
   if (booking.over) return t.over
   if (begun(booking)) return t.running
@@ -548,6 +558,11 @@ function Actions({ booking, onDo }: { booking: Booking; onDo: (what: Doing) => v
         {booking.correct && (
           <Button kind="text" onClick={() => onDo('correcting')}>
             {t.correct}
+          </Button>
+        )}
+        {booking.mayGive && (
+          <Button kind="text" onClick={() => onDo('giving')}>
+            {t.give}
           </Button>
         )}
         {mayCancel && (

@@ -10,6 +10,10 @@ export const answers: Record<ClientsCode, string> = {
   'along-on-list':
     'Man wartet auf einen einzelnen Platz. Lassen Sie weg, wer mitkommt; jeder kann sich selbst auf die Liste setzen.',
   'along-name': 'Geben Sie den Namen der Person ein, die mitkommt.',
+  'give-other': 'Diese Person hat ihn schon. Geben Sie ein, wer ihn stattdessen haben soll.',
+  'give-not': 'Weitergeben lässt sich nur ein gebuchter Platz, wo auch andere kommen.',
+  'give-name': 'Geben Sie den Namen der Person ein, die den Platz haben soll.',
+  'give-mail': 'Geben Sie die E-Mail-Adresse der anderen Person ein: Dorthin geht die Einladung.',
   'series-full':
     'Diese Reihe ist gerade voll geworden. Nichts von dem, was Sie eingegeben haben, ist verloren: Wählen Sie eine andere und buchen Sie sie.',
   'series-stays':

@@ -10,6 +10,10 @@ export const answers: Record<ClientsCode, string> = {
   'along-on-list':
     'La liste d’attente vaut pour une seule place. Retirez les autres personnes ; chacune peut s’inscrire elle-même.',
   'along-name': 'Indiquez le nom de la personne qui vous accompagne.',
+  'give-other': 'C’est déjà le titulaire de la place. Indiquez à qui vous la cédez.',
+  'give-not': 'Seule une place réservée dans un rendez-vous à plusieurs peut être cédée.',
+  'give-name': 'Indiquez le nom de la personne à qui vous cédez la place.',
+  'give-mail': 'Indiquez son adresse e-mail : l’invitation y sera envoyée.',
   'series-full':
     'Cette série vient d’être complète. Rien de ce que vous avez saisi n’est perdu : choisissez-en une autre et réservez-la.',
   'series-stays':

@@ -8,6 +8,10 @@ export const answers: Record<ClientsCode, string> = {
   'along-many': 'Zoveel mensen kunnen niet meekomen; hoogstens {}.',
   'along-on-list': 'Men wacht op één plaats. Laat weg wie meekomt; ieder kan zichzelf op de lijst zetten.',
   'along-name': 'Vul de naam in van wie meekomt.',
+  'give-other': 'Die persoon heeft hem al. Vul in wie hem in plaats daarvan krijgt.',
+  'give-not': 'Alleen een geboekte plaats waar ook anderen komen, kan worden doorgegeven.',
+  'give-name': 'Vul de naam in van wie de plaats krijgt.',
+  'give-mail': 'Vul het e-mailadres van de ander in: daarheen gaat de uitnodiging.',
   'series-full': 'Deze reeks is net volgeboekt. Niets van wat u invulde is verloren: kies een andere en boek die.',
   'series-stays':
     'Deze datum hoort bij een reeks die als geheel geboekt is en kan niet verzet worden. Zeg deze ene af, of schrijf uw gastheer.',

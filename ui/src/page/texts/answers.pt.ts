@@ -8,6 +8,10 @@ export const answers: Record<ClientsCode, string> = {
   'along-many': 'Não podem vir tantas pessoas consigo; no máximo {}.',
   'along-on-list': 'Espera-se por um único lugar. Retire quem o acompanha; cada pessoa pode inscrever-se na lista.',
   'along-name': 'Indique o nome de quem o acompanha.',
+  'give-other': 'É quem já o tem. Indique quem fica com ele.',
+  'give-not': 'Só se pode ceder um lugar marcado onde também vêm outras pessoas.',
+  'give-name': 'Indique o nome de quem fica com o lugar.',
+  'give-mail': 'Indique o e-mail dessa pessoa: o convite segue para lá.',
   'series-full': 'Esta série acabou de ficar completa. Nada do que escreveu se perdeu: escolha outra e marque-a.',
   'series-stays':
     'Esta data faz parte de uma série marcada por inteiro e não pode ser mudada. Cancele só esta, ou escreva ao seu anfitrião.',

@@ -78,6 +78,8 @@ export const ptBR: Texts = {
   wholeSeries: 'Uma série é reservada por inteiro, com todas as datas.',
   alongName: 'Nome de quem acompanha você',
   alongMail: 'E-mail de quem acompanha você',
+  give: 'Ceder meu lugar',
+  giveHint: 'Essa pessoa recebe um convite e um link próprio; o seu deixa de valer. O que você escreveu fica conosco.',
   yourDates: 'Suas datas',
   freshDates: (n) => `Suas ${n} datas estão reservadas.`,
   full: (waiting) => (waiting === 0 ? 'lotado' : `lotado, ${waiting} em espera`),

@@ -21,6 +21,7 @@ export const shell: Say['shell'] = {
   stepExpired: 'Verfallen',
   stepMoved: 'Verschoben',
   stepCancelled: 'Abgesagt',
+  stepGiven: 'Weitergegeben',
   stepAsked: 'Um eine andere Zeit gebeten',
   stepHandedOver: 'Übergeben',
   stepConfirmed: 'Kommt nach eigener Angabe',
