@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import { expect, test } from '@playwright/test'
 import ICAL from 'ical.js'
 import { calendars, inbox } from './ports.ts'
-import { book, chooseDay, expectAccessible, fillDetails, mailTo, openPage, signInAs, times } from './steps.ts'
+import { book, chooseDay, eventOf, expectAccessible, fillDetails, mailTo, openPage, signInAs, times } from './steps.ts'
 
 test('a client sees both clocks, books, and everybody is told', async ({ page, request, context }) => {
   await openPage(page, 'loan-call')
@@ -75,12 +75,6 @@ test('a client sees both clocks, books, and everybody is told', async ({ page, r
   await expect(meeting).toContainText('très fragile')
   await expect(meeting.getByRole('link', { name: /Join the room/ })).toHaveAttribute('href', room)
 })
-
-function eventOf(text: string): ICAL.Event {
-  const component = new ICAL.Component(ICAL.parse(text)).getFirstSubcomponent('vevent')
-  if (!component) throw new Error('no event')
-  return new ICAL.Event(component)
-}
 
 test('a client moves and cancels by the link in the mail, and everything follows', async ({ page, request, context }) => {
   const who = { name: 'Moving Museum', mail: 'moving@museum.example' }

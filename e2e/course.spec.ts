@@ -1,6 +1,6 @@
 import { expect, type Page, test } from '@playwright/test'
 import { worker } from './ports.ts'
-import { dayAhead, expectAccessible, fillDetails, mailTo, openPage, openSessionsOf, otherWindow, signInAs } from './steps.ts'
+import { dayAhead, expectAccessible, fillDetails, invitationsOf, mailTo, openPage, openSessionsOf, otherWindow, signInAs } from './steps.ts'
 
 const mail = (name: string) => `${name.toLowerCase()}-${worker}@courses.example`
 
@@ -117,8 +117,19 @@ test('a client takes seats for others too, who are asked what everybody is asked
   await page.getByRole('button', { name: /^Book \d/ }).click()
   await expect(page.getByRole('heading', { name: 'Your 2 dates are booked.' })).toBeVisible()
   await expect(page.getByText(/· Myrtle/).first()).toBeVisible()
-  await mailTo(request, mail('Laurel'), 1)
-  await mailTo(request, mail('Myrtle'), 1)
+  const [laurels] = await mailTo(request, mail('Laurel'), 1)
+  const [myrtles] = await mailTo(request, mail('Myrtle'), 1)
+
+  // Read by ical.js: an invitation for each date and person, with nobody else's address in it (RFC 5546, 3.2.2: one UID, its attendees).
+  const invitations = [await invitationsOf(request, laurels?.path ?? ''), await invitationsOf(request, myrtles?.path ?? '')]
+  for (const [i, name] of ['Laurel', 'Myrtle'].entries()) {
+    expect(invitations[i]).toHaveLength(2)
+    for (const { event } of invitations[i] ?? [])
+      expect(event.attendees.map((attendee) => attendee.getFirstValue())).toEqual([`mailto:${mail(name)}`])
+    expect(invitations[i]?.map(({ text }) => text.replaceAll('\r\n ', '')).join()).not.toContain(mail(i === 0 ? 'Myrtle' : 'Laurel'))
+  }
+  expect(new Set(invitations.flat().map(({ event }) => event.uid)).size).toBe(4)
+  expect(new Set(invitations.flat().map(({ event }) => event.startDate.toString())).size).toBe(2)
 
   // The host reads who took whose seat.
   await host.reload()

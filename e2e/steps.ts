@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs'
 import AxeBuilder from '@axe-core/playwright'
 import { type APIRequestContext, type BrowserContext, expect, type Locator, type Page } from '@playwright/test'
+import ICAL from 'ical.js'
 import { inbox, worker } from './ports.ts'
 
 /** Signs in with one click as somebody of the demo. */
@@ -59,6 +60,24 @@ export async function book(page: Page, type: string, who: { name: string; mail: 
 }
 
 /** The subjects of all mail to somebody, newest first, with their paths, once there are so many. */
+/** An entry of a calendar, as ical.js reads it. */
+export function eventOf(text: string): ICAL.Event {
+  const component = new ICAL.Component(ICAL.parse(text)).getFirstSubcomponent('vevent')
+  if (!component) throw new Error('no event')
+  return new ICAL.Event(component)
+}
+
+/** The invitations that a mail brings as files. */
+export async function invitationsOf(request: APIRequestContext, path: string): Promise<{ text: string; event: ICAL.Event }[]> {
+  const found = []
+  for (let n = 0; ; n++) {
+    const answer = await request.get(`${inbox}${path}/file/${n}`)
+    if (!answer.ok()) return found
+    const text = await answer.text()
+    found.push({ text, event: eventOf(text) })
+  }
+}
+
 export async function mailTo(request: APIRequestContext, address: string, count: number): Promise<{ path: string; subject: string }[]> {
   const found: { path: string; subject: string }[] = []
   await expect
