@@ -22,6 +22,14 @@ func (s *server) groupSessionOperations(api huma.API) {
 	operation(s, api, http.MethodPost, "/group-sessions", "set-group-sessions", "Set sessions", forHost(s, func(ctx context.Context, p app.Person, in *struct{ Body app.NewSessions }) (app.Made, error) {
 		return s.app.SetGroupSessions(ctx, p, in.Body)
 	}))
+	operation(s, api, http.MethodPost, "/host-bookings/{id}/seat-count", "set-seats", "Set how many seats a meeting has that clients share", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+		ByID
+		Body struct {
+			Seats int `json:"seats"`
+		}
+	}) (app.BookingSheet, error) {
+		return s.app.SetSeats(ctx, p, in.ID, in.Body.Seats)
+	}))
 	operation(s, api, http.MethodPost, "/host-bookings/{id}/seats", "seat-by-hand", "Give somebody a seat in a meeting that clients share", forHost(s, func(ctx context.Context, p app.Person, in *struct {
 		ByID
 		Body app.NewSeat

@@ -193,6 +193,11 @@ func (a *App) writeByHand(ctx context.Context, q *sqlc.Queries, p Person, w hand
 		if err != nil {
 			return made, err
 		}
+		if w.ownSeats {
+			if err := q.SetOwnCapacity(ctx, sqlc.SetOwnCapacityParams{MeetingID: b.MeetingID, Seats: int64(w.seats)}); err != nil {
+				return made, err
+			}
+		}
 		if w.seats > 0 {
 			w.series = cmp.Or(w.series, b.MeetingID)
 			if err := q.SetSeries(ctx, sqlc.SetSeriesParams{MeetingID: b.MeetingID, SeriesID: w.series}); err != nil {
@@ -230,12 +235,13 @@ func ofHost(name string, words []told.Words) told.Words {
 // handWish is what somebody wants to book by hand: a type with rules for just the length, the starts, and who is to host.
 type handWish struct {
 	offered
-	starts []opentimes.Start
-	ask    ask
-	host   int64 // 0: whoever the type's rule gives it to
-	by     Person
-	seats  int   // of sessions that are set; 0 for a client's booking
-	series int64 // that they are added to; 0 for one of their own
+	starts   []opentimes.Start
+	ask      ask
+	host     int64 // 0: whoever the type's rule gives it to
+	by       Person
+	seats    int   // of sessions that are set; 0 for a client's booking
+	ownSeats bool  // these are set for them alone
+	series   int64 // that they are added to; 0 for one of their own
 }
 
 // person is somebody who may host: of the pool, or whoever enters it.

@@ -28,6 +28,7 @@ type SessionWish struct {
 	Text string `json:"text" maxLength:"1000" doc:"When they are, in a sentence: Tuesdays 17:30 from 6 Jan, 8 times, not 10 Feb."`
 	Host int64  `json:"host,omitempty" doc:"Who is to host them; whoever the type's rule gives each to if left out."`
 
+	Seats  int   `json:"seats,omitempty" doc:"How many seats each has; as many as the type has if left out."`
 	Series int64 `json:"series,omitempty" doc:"To which series of the type they are added; a new one if left out."`
 }
 
@@ -90,7 +91,12 @@ func (a *App) sessionWish(ctx context.Context, p Person, wish SessionWish) (hand
 	if err != nil {
 		return w, refusal.Faulty("text", told.OfError(err))
 	}
-	w.seats = w.Rules.Seats
+	if w.seats = w.Rules.Seats; wish.Seats != 0 {
+		if fault := faultOfSeats(wish.Seats, 0); fault.Any() {
+			return w, refusal.Faulty("seats", fault)
+		}
+		w.seats, w.ownSeats = wish.Seats, true
+	}
 	w.Rules = w.Rules.forSessions()
 	if err := w.startAt(clocks, a.Now()); err != nil {
 		return w, refusal.Faulty("text", told.Say("sessions-gone-by", "The first of these has already gone by. Begin with a later date."))
@@ -159,6 +165,50 @@ func (a *App) GroupSessions(ctx context.Context, p Person, kind int64) ([]GroupS
 	return out, nil
 }
 
+// SetSeats gives a meeting that clients share so many seats of its own, whatever its type has. Those that get free are offered to who waits.
+func (a *App) SetSeats(ctx context.Context, p Person, id int64, seats int) (BookingSheet, error) {
+	err := a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
+		b, err := a.ownBooking(ctx, q, p, id)
+		if err != nil {
+			return err
+		}
+		if !shared(b.Booking) {
+			return errNotShared
+		}
+		if fault := faultOfSeats(seats, int(b.Taken)); fault.Any() {
+			return refusal.Faulty("seats", fault)
+		}
+		if err := q.SetOwnCapacity(ctx, sqlc.SetOwnCapacityParams{MeetingID: b.MeetingID, Seats: int64(seats)}); err != nil {
+			return err
+		}
+		if err := q.RaiseVersion(ctx, b.MeetingID); err != nil {
+			return err
+		}
+		if err := a.offerSeats(ctx, q, b.MeetingID); err != nil {
+			return err
+		}
+		return a.planEntryAnew(ctx, q, b.Booking)
+	})
+	if err != nil {
+		return BookingSheet{}, err
+	}
+	a.Wake()
+	return a.BookingSheet(ctx, p, id)
+}
+
+// faultOfSeats is what is wrong with so many seats for a meeting, of which some are taken.
+func faultOfSeats(seats, taken int) told.Words {
+	switch {
+	case seats < 2 || seats > opentimes.MostSeats:
+		return told.Say("seats-2-1000", "What several share has 2 to 1000 seats.")
+	case seats < taken:
+		return told.Say("seats-below", "{} have a seat already, so there can't be fewer. Take somebody out first.", taken)
+	}
+	return told.Words{}
+}
+
+var errNotShared = refusal.New(refusal.Over, told.Say("not-shared", "Nobody else can join this meeting."))
+
 // NewSeat is somebody whom a host gives a seat in a meeting.
 type NewSeat struct {
 	Name    string `json:"name" maxLength:"1000"`
@@ -196,7 +246,7 @@ func (a *App) SeatByHand(ctx context.Context, p Person, id int64, n NewSeat) (Bo
 // writeSeats gives somebody a seat in a meeting, and in those of its series that come after it.
 func (a *App) writeSeats(ctx context.Context, q *sqlc.Queries, p Person, b sqlc.Booking, request BookingRequest, n NewSeat) error {
 	if !shared(b) {
-		return refusal.New(refusal.Over, told.Say("not-shared", "Nobody else can join this meeting."))
+		return errNotShared
 	}
 	into := []sqlc.Booking{b}
 	if n.Rest {

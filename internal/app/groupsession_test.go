@@ -319,3 +319,58 @@ func BenchmarkOpenTimesOf2000Sessions(b *testing.B) {
 		require.NotEmpty(b, open.Starts)
 	}
 }
+
+func TestSessionsHaveSeatsOfTheirOwn(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	h.Run()
+	sessionsOf(t, h, 2)
+	offers(t, h, func(o *app.OfferChange) { o.Waiting = "turn" })
+	wish := app.SessionWish{Type: h.Type.ID, Text: "5 May 10:00", Seats: 1}
+	_, err := h.App.CheckGroupSessions(ctx, h.Host, wish)
+	assert.NotEmpty(t, refused(t, err, refusal.Invalid).Fields["seats"])
+	wish.Seats = 3
+	_, err = h.App.SetGroupSessions(ctx, h.Host, app.NewSessions{SessionWish: wish, Outside: true})
+	require.NoError(t, err)
+	setting(t, h, "12 May 10:00")
+	assert.Equal(t, 3, leftAt(t, h, "2026-05-05 10:00"), "a client reads how many it has, though nobody has come yet")
+	for _, name := range []string{"Ada", "Bo", "Cy"} {
+		seat(t, h, "2026-05-05 10:00", name)
+	}
+	_, err = bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) { r.Name, r.Mail, r.Wait = "Dee", "dee@seats.example", true })
+	require.NoError(t, err)
+
+	// The type's seats are raised: what was set for this one alone stays.
+	sessionsOf(t, h, 5)
+	all := listed(t, h)
+	assert.Equal(t, []int{3, 5}, []int{all[0].Seats, all[1].Seats})
+	_, err = h.App.SetSeats(ctx, h.Host, all[0].ID, 2)
+	assert.Contains(t, refused(t, err, refusal.Invalid).Fields["seats"].Sentence, "3 have a seat already")
+	letters(t, h, "dee@seats.example", 1)
+	sheet, err := h.App.SetSeats(ctx, h.Host, all[0].ID, 4)
+	require.NoError(t, err)
+	assert.Equal(t, &app.Filling{Taken: 4, Seats: 4}, sheet.Filling, "the new one is offered to who waits")
+	letters(t, h, "dee@seats.example", 2)
+}
+
+func TestClientsDontSeeHowManySeatsAreLeftIfTheirHostsHideIt(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	sessionsOf(t, h, 2)
+	setting(t, h, "5 May and 12 May 10:00")
+	offers(t, h, func(o *app.OfferChange) { o.HideLeft, o.Waiting = true, "turn" })
+	seat(t, h, "2026-05-05 10:00", "Ada")
+	seat(t, h, "2026-05-12 10:00", "Bo")
+	seat(t, h, "2026-05-12 10:00", "Cy")
+	_, err := bookFor(t, h, "2026-05-12 10:00", func(r *app.BookingRequest) { r.Name, r.Mail, r.Wait = "Dee", "dee@seats.example", true })
+	require.NoError(t, err)
+	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", app.LookFor{From: h.At("2026-05-05 00:00"), To: h.At("2026-06-05 00:00")})
+	require.NoError(t, err)
+	assert.Len(t, open.Starts, 1)
+	assert.Empty(t, open.Left)
+	require.Len(t, open.Full, 1, "what is full can be told, since nobody can book it")
+	assert.Zero(t, open.Full[0].Waiting)
+	page, err := h.App.Page(ctx, "quillmere", "survey", false)
+	require.NoError(t, err)
+	assert.True(t, page.HideLeft)
+}

@@ -24,6 +24,7 @@ type Offer struct {
 	Colour    string            `json:"colour,omitempty" maxLength:"7" doc:"Of what can be pressed on its pages, like #0b5a5e; the workspace's if empty."`
 	Guests    int               `json:"guests" minimum:"0" maximum:"50" doc:"How many guests a client may bring."`
 	Along     int               `json:"along,omitempty" minimum:"0" maximum:"20" doc:"Where clients share a time: for how many others a client may take a seat."`
+	HideLeft  bool              `json:"hideLeft,omitempty" doc:"Where clients share a time: they don't see how many seats are left."`
 	Always    []string          `json:"always" maxItems:"20" doc:"Mail addresses that are told of every booking."`
 
 	PerClient int `json:"perClient" minimum:"0" maximum:"100" doc:"How many coming bookings of the type one client may have; 0 is any number."`

@@ -41,6 +41,7 @@ type Page struct {
 	Questions []intake.Question `json:"questions"`
 	Guests    int               `json:"guests" doc:"How many the client may bring."`
 	Along     int               `json:"along,omitempty" doc:"For how many others the client may take a seat."`
+	HideLeft  bool              `json:"hideLeft,omitempty" doc:"Clients don't see how many seats are left, only what is full."`
 	Consent   string            `json:"consent,omitempty" doc:"What has to be agreed to."`
 	Texts     map[string]string `json:"texts,omitempty" doc:"What clients agree to who want text messages, by language; missing where none are sent."`
 	Privacy   string            `json:"privacy,omitempty"`
@@ -175,7 +176,7 @@ func (o offered) page() Page {
 	return Page{
 		Texts: texts, Choice: choice, Asks: o.asks(),
 		Workspace: home.Name, Type: o.Name, Description: o.Description, Minutes: o.Rules.Duration, Lengths: o.Rules.lengths(),
-		Ways: o.Offer.publicWays(), Questions: o.Offer.Questions, Guests: o.Offer.Guests, Along: o.along(), OnRequest: o.Offer.OnRequest, Several: o.Offer.OnRequest && o.Offer.Several && o.Rules.Seats <= 1, Seats: max(1, o.Rules.Seats), Sessions: o.Rules.Sessions, Whole: o.Rules.Whole, Waiting: o.waiting(), Least: o.least(), Proof: o.Offer.Proof,
+		Ways: o.Offer.publicWays(), Questions: o.Offer.Questions, Guests: o.Offer.Guests, Along: o.along(), HideLeft: o.Offer.HideLeft, OnRequest: o.Offer.OnRequest, Several: o.Offer.OnRequest && o.Offer.Several && o.Rules.Seats <= 1, Seats: max(1, o.Rules.Seats), Sessions: o.Rules.Sessions, Whole: o.Rules.Whole, Waiting: o.waiting(), Least: o.least(), Proof: o.Offer.Proof,
 		Contact: home.Front.Mail, Picture: pathOfPicture(o.Offer.Picture), Looks: o.looks(), Consent: home.Front.Consent, Privacy: home.Front.Privacy, Terms: home.Front.Cancellation,
 		Host: o.who(), Hosts: o.hosts(), HostZone: o.hostZone(), Path: o.Path, Zones: home.Zones, Zone: home.Zone, FirstDay: home.FirstWeekday,
 	}
@@ -343,6 +344,9 @@ func (a *App) answerOf(ctx context.Context, o offered, asked ask, moving int64, 
 	if answer.Full, err = a.full(ctx, l, of, pool, within); err != nil {
 		return answer, err
 	}
+	if o.Offer.HideLeft {
+		answer.hideLeft()
+	}
 	answer.Series = o.Rules.seriesAt(append(slices.Clone(answer.Starts), startsOfFull(answer.Full)...))
 	if window, limited := in.Bookable(); limited {
 		until := window.End.Time()
@@ -352,6 +356,14 @@ func (a *App) answerOf(ctx context.Context, o offered, asked ask, moving int64, 
 		answer.Next, err = a.nextOpen(ctx, o, asked, moving, within.End)
 	}
 	return answer, err
+}
+
+// hideLeft leaves out how many seats are left, and how many wait for one.
+func (t *OpenTimes) hideLeft() {
+	t.Left = nil
+	for i := range t.Full {
+		t.Full[i].Waiting = 0
+	}
 }
 
 // nextOpen is the first open start after an instant, looked for as far as a booking window can reach.

@@ -420,18 +420,35 @@ func (a *App) tellRoomToAll(ctx context.Context, q *sqlc.Queries, b sqlc.Booking
 		if err := q.MoveJobsOn(ctx, sqlc.MoveJobsOnParams{Subject: subjectBooking, SubjectID: seat.ID, Was: seat.Revision - 1, Revision: seat.Revision}); err != nil {
 			return err
 		}
+		if seat.Invited == 0 {
+			if err := a.writeAgain(ctx, q, seat); err != nil {
+				return err
+			}
+			continue
+		}
 		// One that was begun may find that it is about an earlier state, and drop itself.
 		waiting, err := q.UnbegunJobs(ctx, sqlc.UnbegunJobsParams{Subject: subjectBooking, SubjectID: seat.ID, Kind: jobMailClient})
 		if err != nil {
 			return err
 		}
-		if waiting == 0 && seat.Invited == 1 {
+		if waiting == 0 {
 			if err := a.plan(ctx, q, seat, step{kind: stepRoom}, []string{jobMailClient}); err != nil {
 				return err
 			}
 		}
 	}
 	return a.planEntryAnew(ctx, q, b)
+}
+
+// writeAgain plans a client's letter once more that was begun and may find now that it is about an earlier state: rather twice than never.
+func (a *App) writeAgain(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) error {
+	letters, err := q.JobsOf(ctx, sqlc.JobsOfParams{Subject: subjectBooking, SubjectID: b.ID, Kind: jobMailClient})
+	for _, j := range letters {
+		if err == nil && j.Begun != 0 && j.Revision < b.Revision {
+			err = a.plan(ctx, q, b, step{kind: j.Occasion, series: j.Series}, []string{jobMailClient})
+		}
+	}
+	return err
 }
 
 // clientsOf is who comes, in a few words: the first client, and how many more; of a session what it is.
@@ -449,7 +466,7 @@ func (l lineup) left(in opentimes.Input, pool opentimes.Pool, offers []opentimes
 	}
 	out, seatsLeft := map[string]int{}, opentimes.PoolSeatsLeft(in, pool)
 	for _, o := range offers {
-		if left, of, _ := seatsLeft(o); left < of {
+		if left, of, _ := seatsLeft(o); left < of || of != l.o.Rules.Seats {
 			out[o.At.String()] = left
 		}
 	}

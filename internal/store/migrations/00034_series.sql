@@ -6,6 +6,9 @@ UPDATE meeting SET series_id = (SELECT min(first.id) FROM meeting first WHERE fi
 WHERE session_id > 0;
 CREATE INDEX meeting_of_series ON meeting (type_id, series_id, start_at) WHERE series_id > 0;
 
+-- Whether a meeting's seats were set for it alone; else they follow its type's.
+ALTER TABLE meeting ADD COLUMN own_capacity INTEGER NOT NULL DEFAULT 0 CHECK (own_capacity IN (0, 1));
+
 -- Seats that a client took at one go, of a series or for several people, are known by the first of them; 0 for one alone.
 ALTER TABLE seat ADD COLUMN party_id INTEGER NOT NULL DEFAULT 0;
 CREATE INDEX seat_of_party ON seat (party_id) WHERE party_id > 0;
@@ -55,5 +58,6 @@ SELECT seat.id, seat.meeting_id, seat.uid, meeting.uid AS meeting_uid, meeting.s
 FROM seat JOIN meeting ON meeting.id = seat.meeting_id;
 DROP INDEX seat_of_party;
 ALTER TABLE seat DROP COLUMN party_id;
+ALTER TABLE meeting DROP COLUMN own_capacity;
 DROP INDEX meeting_of_series;
 ALTER TABLE meeting DROP COLUMN series_id;

@@ -58,7 +58,10 @@ SELECT * FROM booking WHERE meeting_id = @meeting_id AND session = 0 AND state =
 
 -- name: SetCapacity :exec
 UPDATE meeting SET capacity = max(CAST(@seats AS INTEGER), taken)
-WHERE type_id = @type_id AND capacity > 1 AND state = 'booked' AND start_at > @now;
+WHERE type_id = @type_id AND capacity > 1 AND state = 'booked' AND start_at > @now AND own_capacity = 0;
+
+-- name: SetOwnCapacity :exec
+UPDATE meeting SET capacity = @seats, own_capacity = 1 WHERE id = @meeting_id;
 
 -- A seat more, by its host's word.
 -- name: AddCapacity :exec

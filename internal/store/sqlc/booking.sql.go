@@ -2396,7 +2396,7 @@ func (q *Queries) SetBookingEvent(ctx context.Context, arg SetBookingEventParams
 
 const setCapacity = `-- name: SetCapacity :exec
 UPDATE meeting SET capacity = max(CAST(?1 AS INTEGER), taken)
-WHERE type_id = ?2 AND capacity > 1 AND state = 'booked' AND start_at > ?3
+WHERE type_id = ?2 AND capacity > 1 AND state = 'booked' AND start_at > ?3 AND own_capacity = 0
 `
 
 type SetCapacityParams struct {
@@ -2484,6 +2484,20 @@ type SetOverlapAllowedParams struct {
 // as above
 func (q *Queries) SetOverlapAllowed(ctx context.Context, arg SetOverlapAllowedParams) error {
 	_, err := q.db.ExecContext(ctx, setOverlapAllowed, arg.OverlapAllowed, arg.MeetingID)
+	return err
+}
+
+const setOwnCapacity = `-- name: SetOwnCapacity :exec
+UPDATE meeting SET capacity = ?1, own_capacity = 1 WHERE id = ?2
+`
+
+type SetOwnCapacityParams struct {
+	Seats     int64
+	MeetingID int64
+}
+
+func (q *Queries) SetOwnCapacity(ctx context.Context, arg SetOwnCapacityParams) error {
+	_, err := q.db.ExecContext(ctx, setOwnCapacity, arg.Seats, arg.MeetingID)
 	return err
 }
 

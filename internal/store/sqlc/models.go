@@ -338,6 +338,7 @@ type Meeting struct {
 	Taken          int64
 	SessionID      int64
 	SeriesID       int64
+	OwnCapacity    int64
 }
 
 type MeetingHost struct {

@@ -1011,6 +1011,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/host-bookings/{id}/seat-count": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Set how many seats a meeting has that clients share */
+        post: operations["set-seats"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/host-bookings/{id}/seats": {
         parameters: {
             query?: never;
@@ -4175,6 +4192,11 @@ export interface components {
             outside?: boolean;
             /**
              * Format: int64
+             * @description How many seats each has; as many as the type has if left out.
+             */
+            seats?: number;
+            /**
+             * Format: int64
              * @description To which series of the type they are added; a new one if left out.
              */
             series?: number;
@@ -4248,6 +4270,8 @@ export interface components {
              * @description How many guests a client may bring.
              */
             guests: number;
+            /** @description Where clients share a time: they don't see how many seats are left. */
+            hideLeft?: boolean;
             /**
              * Format: int64
              * @description How long a requested time is kept; one for which several can ask, how long an answer may take.
@@ -4345,6 +4369,8 @@ export interface components {
              * @description How many guests a client may bring.
              */
             guests: number;
+            /** @description Where clients share a time: they don't see how many seats are left. */
+            hideLeft?: boolean;
             /**
              * Format: int64
              * @description How long a requested time is kept; one for which several can ask, how long an answer may take.
@@ -4533,6 +4559,8 @@ export interface components {
              * @description How many the client may bring.
              */
             guests: number;
+            /** @description Clients don't see how many seats are left, only what is full. */
+            hideLeft?: boolean;
             /** @description Who hosts it, in English, where there is no choice. */
             host: string;
             /** @description Of the hosts; the workspace's if they have several. */
@@ -5233,6 +5261,11 @@ export interface components {
             host?: number;
             /**
              * Format: int64
+             * @description How many seats each has; as many as the type has if left out.
+             */
+            seats?: number;
+            /**
+             * Format: int64
              * @description To which series of the type they are added; a new one if left out.
              */
             series?: number;
@@ -5246,6 +5279,10 @@ export interface components {
         };
         "Set-follow-upsRequest": {
             wanted: boolean;
+        };
+        "Set-seatsRequest": {
+            /** Format: int64 */
+            seats: number;
         };
         "Set-textsRequest": {
             wanted: boolean;
@@ -7973,6 +8010,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Today"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "set-seats": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Set-seatsRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookingSheet"];
                 };
             };
             /** @description Error */
