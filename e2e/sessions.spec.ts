@@ -19,6 +19,9 @@ test('sessions are set by a sentence, booked, filled by hand, moved and called o
   await expect(read.getByRole('listitem')).toHaveCount(2)
   await expect(read.getByRole('listitem').first()).toContainText('20:15')
   await expect(read).toContainText(/hours|open/i)
+  await host.getByLabel('Seats').fill('1')
+  await expect(host.getByText('What several share has 2 to 1000 seats.')).toBeVisible()
+  await host.getByLabel('Seats').fill('3')
   await expectAccessible(host)
   await host.getByRole('button', { name: 'Set 2 sessions anyway' }).click()
   await expect(host.getByRole('link', { name: /20:15–21:45/ })).toHaveCount(2)
@@ -29,7 +32,7 @@ test('sessions are set by a sentence, booked, filled by hand, moved and called o
   await expect(page.getByText('Up to 4 people take part each time.')).toBeVisible()
   const dates = page.getByRole('list', { name: 'Dates' })
   await expect(dates.getByRole('listitem').filter({ hasText: 'full' }).first()).toBeVisible()
-  await expect(dates.getByRole('button', { name: first.listed }).filter({ hasText: '20:15' })).toContainText('4 seats left')
+  await expect(dates.getByRole('button', { name: first.listed }).filter({ hasText: '20:15' })).toContainText('3 seats left')
   await expectAccessible(page)
   await dates.getByRole('button', { name: first.listed }).filter({ hasText: '20:15' }).click() // another may be on that date
   await fillDetails(page, 'Sorrel', mail('Sorrel'))
@@ -53,6 +56,21 @@ test('sessions are set by a sentence, booked, filled by hand, moved and called o
   await expect(sheet.getByRole('list', { name: 'Who comes' })).toContainText('Tansy')
   await mailTo(request, mail('Tansy'), 1)
   await expectAccessible(host)
+
+  // One seat more; and who comes, on paper.
+  await sheet.getByRole('button', { name: 'Change the seats' }).click()
+  await sheet.getByRole('spinbutton', { name: 'Seats' }).fill('1')
+  await sheet.getByRole('button', { name: 'Set', exact: true }).click()
+  await expect(sheet.getByText('What several share has 2 to 1000 seats.')).toBeVisible()
+  await sheet.getByRole('spinbutton', { name: 'Seats' }).fill('4')
+  await sheet.getByRole('button', { name: 'Set', exact: true }).click()
+  await expect(sheet.getByText('2 of 4 seats taken')).toBeVisible()
+  const paper = await host.context().newPage()
+  await paper.goto((await sheet.getByRole('link', { name: 'Sheet to sign' }).getAttribute('href')) ?? '')
+  await expect(paper.getByRole('row')).toHaveCount(6)
+  await expect(paper.getByRole('cell', { name: 'Tansy' })).toBeVisible()
+  await expectAccessible(paper)
+  await paper.close()
 
   // Called off, it says before who is told.
   await sheet.getByRole('button', { name: 'Call off' }).click()

@@ -1,5 +1,5 @@
 import { lazy, type ReactNode, Suspense } from 'react'
-import { createBrowserRouter, Navigate, Route, RouterProvider, Routes } from 'react-router'
+import { createBrowserRouter, Navigate, Route, RouterProvider, Routes, useMatch } from 'react-router'
 import { UnsavedGuard } from '../edit/unsaved'
 import { Need } from '../kit/kit'
 import { showTwelve } from '../time/time'
@@ -29,6 +29,7 @@ const People = lazy(() => import('./people/People').then(({ People }) => ({ defa
 const Reset = lazy(() => import('./account/Reset').then(({ Reset }) => ({ default: Reset })))
 const Routing = lazy(() => import('./routing/Routing').then(({ Routing }) => ({ default: Routing })))
 const Reasons = lazy(() => import('./types/Reasons').then(({ Reasons }) => ({ default: Reasons })))
+const SignSheet = lazy(() => import('./board/SignSheet').then(({ SignSheet }) => ({ default: SignSheet })))
 const Sessions = lazy(() => import('./types/Sessions').then(({ Sessions }) => ({ default: Sessions })))
 const TypePage = lazy(() => import('./types/TypePage').then(({ TypePage }) => ({ default: TypePage })))
 const Types = lazy(() => import('./types/Types').then(({ Types }) => ({ default: Types })))
@@ -43,11 +44,18 @@ function alone(view: ReactNode) {
 
 function Host() {
   const me = useMe()
+  const paper = useMatch('/board/sign/:id')
   if (me.error) return <Need className="m-10">{me.error.message}</Need>
   if (!me.data) return null
   showTwelve(me.data.clock12 ?? false)
   if (me.data.empty) return alone(<Begin />)
   if (!me.data.person) return <SignIn demo={me.data.demo} />
+  if (paper)
+    return alone(
+      <Routes>
+        <Route path="/board/sign/:id" element={<SignSheet />} />
+      </Routes>,
+    )
   return (
     <UnsavedGuard>
       <Sure />

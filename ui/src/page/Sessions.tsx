@@ -40,6 +40,7 @@ export function Sessions({ page, look, zone, minutes, chosen, onChoose, onDate }
           zone={zone}
           hostZone={page.hostZone}
           left={leftOf(start, page, look.open)}
+          hidden={page.hideLeft ?? false}
           waiting={page.waiting ? waitingFor(look.open, start) : undefined}
           dates={page.whole ? datesOf(start, look.open) : []}
           chosen={start.getTime() === chosen?.getTime()}
@@ -56,6 +57,8 @@ interface One {
   zone: string
   hostZone: string
   left: number
+  /** Whether it isn't said how many are left. */
+  hidden: boolean
   /** How many wait, where one can. */
   waiting: number | undefined
   /** Of the series that begins with it, where it is taken whole. */
@@ -65,7 +68,7 @@ interface One {
 }
 
 /** One date, to be pressed as long as a seat is left, or can be waited for. */
-function Session({ start, minutes, zone, hostZone, left, waiting, dates, chosen, onChoose }: One) {
+function Session({ start, minutes, zone, hostZone, left, hidden, waiting, dates, chosen, onChoose }: One) {
   const t = useTexts()
   const end = new Date(start.getTime() + minutes * 60_000)
   const [from, to] = clockRange(start, end, zone)
@@ -82,7 +85,7 @@ function Session({ start, minutes, zone, hostZone, left, waiting, dates, chosen,
         )}
       </span>
       <span className={`ml-auto text-note ${chosen ? '' : 'text-ink-2'}`}>
-        {left > 0 ? t.seatsLeft(left) : t.full(waiting ?? 0)}
+        {left > 0 ? !hidden && t.seatsLeft(left) : t.full(waiting ?? 0)}
         {waiting !== undefined && <span className={`ml-3 ${chosen ? '' : 'text-act'}`}>{t.joinList}</span>}
       </span>
       {dates.length > 0 && (

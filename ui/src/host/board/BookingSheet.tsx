@@ -12,7 +12,7 @@ import { Files } from '../Files'
 import { HandTo } from '../HandTo'
 import { answerInWords, stateWords, stepWords } from '../steps'
 import { Attendance } from '../today/Attendance'
-import { AddForm, CancelForm, MoveForm, WriteForm } from './Forms'
+import { AddForm, CancelForm, MoveForm, SeatsForm, WriteForm } from './Forms'
 import { Participants } from './Participants'
 
 type Sheet = Schemas['BookingSheet']
@@ -144,7 +144,7 @@ function Facts({ sheet: b, zone }: { sheet: Sheet; zone: string }) {
     <dl className="mt-4">
       {b.filling && (
         <Fact name={say.board.whoComes}>
-          <p className="text-note text-ink-2">{say.today.seatsTaken(b.filling.taken, b.filling.seats)}</p>
+          <SeatCount of={b} filling={b.filling} />
           {b.participants.length > 0 && <Participants of={b} />}
         </Fact>
       )}
@@ -220,6 +220,25 @@ function Facts({ sheet: b, zone }: { sheet: Sheet; zone: string }) {
         ))}
       </Fact>
     </dl>
+  )
+}
+
+/** How many seats are taken, and how many there are, which can be changed until it begins. */
+function SeatCount({ of: b, filling }: { of: Sheet; filling: Schemas['Filling'] }) {
+  const [changing, setChanging] = useState(false)
+  const ahead = new Date(b.start) > new Date()
+  return (
+    <>
+      <p className="text-note text-ink-2">
+        {say.today.seatsTaken(filling.taken, filling.seats)}{' '}
+        {ahead && (
+          <button type="button" className="link" aria-expanded={changing} onClick={() => setChanging(!changing)}>
+            {say.board.changeSeats}
+          </button>
+        )}
+      </p>
+      {changing && ahead && <SeatsForm id={b.id} seats={filling.seats} onDone={() => setChanging(false)} />}
+    </>
   )
 }
 

@@ -2,7 +2,7 @@ import { type FormEvent, useState } from 'react'
 import { api, need } from '../../api/client'
 import { ClockField } from '../../kit/ClockField'
 import { DateField } from '../../kit/DateField'
-import { Button, Need, TextArea, TextField } from '../../kit/kit'
+import { Button, Need, TextArea, TextField, whole } from '../../kit/kit'
 import { say } from '../../say'
 import { minuteText } from '../../time/time'
 import { useBoardChange } from './change'
@@ -177,6 +177,37 @@ export function AddForm({ id, after, onDone }: { id: number; after: number; onDo
           {warned ? say.board.giveSeatAnyway : say.board.giveSeat}
         </Button>
       </p>
+    </form>
+  )
+}
+
+/** How many seats this meeting has, whatever its type has. */
+export function SeatsForm({ id, seats, onDone }: { id: number; seats: number; onDone: () => void }) {
+  const [wanted, setWanted] = useState(String(seats))
+  const set = useBoardChange(() =>
+    need(api.POST('/host-bookings/{id}/seat-count', { params: { path: { id } }, body: { seats: whole(wanted) } })),
+  )
+  const submit = (event: FormEvent) => {
+    event.preventDefault()
+    set.mutate(undefined, { onSuccess: onDone })
+  }
+  return (
+    <form onSubmit={submit} className="flex flex-wrap items-end gap-3" noValidate aria-label={say.board.changeSeats}>
+      <TextField
+        label={say.board.seats}
+        type="number"
+        min={2}
+        max={1000}
+        value={wanted}
+        problem={set.error ? (set.error.fields.seats ?? set.error.message) : undefined}
+        onChange={(event) => {
+          set.reset()
+          setWanted(event.target.value)
+        }}
+      />
+      <Button type="submit" disabled={set.isPending}>
+        {say.board.setSeats}
+      </Button>
     </form>
   )
 }

@@ -275,6 +275,19 @@ function AlongPart({ draft, seats, onChange }: Pick<Props, 'draft' | 'onChange'>
         )}
       </p>
       {along > 0 && <p className="text-note text-ink-2">{say.offer.othersAreAsked}</p>}
+      <p>
+        {say.offer.clientsSee}{' '}
+        <select
+          aria-label={say.offer.whatOfSeatsLeft}
+          className={inline}
+          value={draft.hideLeft ? 'full' : 'left'}
+          onChange={(event) => onChange({ hideLeft: event.target.value === 'full' })}
+        >
+          <option value="left">{say.offer.howManyLeft}</option>
+          <option value="full">{say.offer.onlyWhatIsFull}</option>
+        </select>
+        .
+      </p>
     </Part>
   )
 }

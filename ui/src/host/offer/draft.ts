@@ -14,6 +14,7 @@ export const fieldWords: Record<keyof Draft, string> = {
   questions: say.offer.changedQuestions,
   guests: say.offer.changedGuests,
   along: say.offer.along,
+  hideLeft: say.offer.along,
   onRequest: say.offer.howConfirmed,
   keepHours: say.offer.hoursDecide,
   several: say.offer.whoseRequestedTime,

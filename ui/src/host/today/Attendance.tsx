@@ -5,14 +5,19 @@ import { say } from '../../say'
 import { stateWords } from '../steps'
 import { Way } from './settle'
 
-/** Whether the client came, once the meeting has begun. */
-export function Attendance({ booking }: { booking: { id: number; state: Schemas['HostBooking']['state'] } }) {
+/** Says whether a client came, or that it is open again. */
+export function useAttendance(booking: number) {
   const client = useQueryClient()
-  const mark = useMutation<unknown, Refusal, 'attended' | 'no-show' | 'unmarked'>({
+  return useMutation<unknown, Refusal, 'attended' | 'no-show' | 'unmarked'>({
     mutationFn: (event) =>
-      need(api.POST('/host-bookings/{id}/attendance', { params: { path: { id: booking.id } }, body: { event } })),
+      need(api.POST('/host-bookings/{id}/attendance', { params: { path: { id: booking } }, body: { event } })),
     onSuccess: () => void hasChanged(client, 'attendance'),
   })
+}
+
+/** Whether the client came, once the meeting has begun. */
+export function Attendance({ booking }: { booking: { id: number; state: Schemas['HostBooking']['state'] } }) {
+  const mark = useAttendance(booking.id)
   if (booking.state === 'attended' || booking.state === 'no-show')
     return (
       <p>

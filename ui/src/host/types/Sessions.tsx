@@ -3,7 +3,7 @@ import { type FormEvent, type RefObject, useRef, useState } from 'react'
 import { Link, useParams } from 'react-router'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
-import { Button, lineLook, Need, SelectField } from '../../kit/kit'
+import { Button, lineLook, Need, SelectField, TextField, whole } from '../../kit/kit'
 import { SeatMarks } from '../../ribbon/SeatMarks'
 import { say, told, toldAll } from '../../say'
 import { clockRange, shortDate, shortDateInYear, wallClock } from '../../time/time'
@@ -66,7 +66,9 @@ function NewSessions({ type, draft, onDraft, line }: NewProps) {
   const { text, addTo } = draft
   const day = useDay()
   const [host, setHost] = useState(0)
-  const body = { type: type.id, text, host, series: addTo?.id ?? 0 }
+  const usual = type.rules.seats ?? 0
+  const [seats, setSeats] = useState(String(usual))
+  const body = { type: type.id, text, host, series: addTo?.id ?? 0, seats: whole(seats) === usual ? 0 : whole(seats) }
   const set = useBoardChange((outside: boolean) => need(api.POST('/group-sessions', { body: { ...body, outside } })))
   const asked = useDebounced(JSON.stringify(body), 250)
   const checked = useQuery<Schemas['HandTime'][], Refusal>({
@@ -103,6 +105,14 @@ function NewSessions({ type, draft, onDraft, line }: NewProps) {
             onDraft({ ...draft, text: event.target.value })
           }}
         />
+        <TextField
+          label={say.board.seats}
+          type="number"
+          min={2}
+          max={1000}
+          value={seats}
+          onChange={(event) => setSeats(event.target.value)}
+        />
         <Host type={type} host={host} onChange={setHost} />
       </div>
       <p
@@ -132,8 +142,8 @@ function NewSessions({ type, draft, onDraft, line }: NewProps) {
 
 function problemOf(error: Refusal | null | undefined): string | undefined {
   if (!error) return undefined
-  const { text, date, host } = error.fields
-  return text ?? date ?? host ?? error.message
+  const { text, date, host, seats } = error.fields
+  return text ?? date ?? host ?? seats ?? error.message
 }
 
 /** The dates as they were understood, with what stands in the way of each. */

@@ -83,7 +83,11 @@ export const offer: Say['offer'] = {
   workspaces: 'die des Arbeitsbereichs',
   location: 'Ort',
   nameMailRemarkAsked: 'Nach Name, E-Mail und einer Anmerkung wird immer gefragt.',
-  along: 'Plätze für andere',
+  along: 'Plätze',
+  clientsSee: 'Kunden sehen,',
+  whatOfSeatsLeft: 'Was Kunden von den Plätzen sehen',
+  howManyLeft: 'wie viele Plätze frei sind',
+  onlyWhatIsFull: 'nur, was ausgebucht ist',
   seatsForOthers: (number) => <>Ein Kunde kann Plätze für bis zu {number} andere nehmen.</>,
   othersAtMost: 'Andere höchstens',
   othersAreAsked:

@@ -769,6 +769,8 @@ const peoples: Sentences<PeoplesCode> = {
   'series-fails': 'Die Reihe wird als Ganzes gebucht, ab ihrem ersten Termin am {}.',
   'series-note': 'eine Reihe wird als Ganzes gebucht',
   'short-series': 'lässt dann keine Reihe beginnen',
+  'seats-2-1000': 'Was sich mehrere teilen, hat 2 bis 1000 Plätze.',
+  'seats-below': '{} haben schon einen Platz, weniger können es also nicht sein. Nehmen Sie zuerst jemanden heraus.',
   'seats-fails-series': 'Ein Termin der Reihe ist ausgebucht: {} von {} Plätzen sind vergeben.',
   'sessions-again': '{} {}-{} ab {}, {} mal',
   'sessions-again-dates': '{} {}-{}',
