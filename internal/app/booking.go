@@ -55,6 +55,7 @@ type BookingRequest struct {
 	Via     string       `json:"via,omitempty" maxLength:"100" doc:"The key of the named link that the client came by."`
 	Puzzle  Solution     `json:"puzzle,omitzero" doc:"Where the page asks for one."`
 	Wait    bool         `json:"wait,omitempty" doc:"For a time that is full: a place on the waiting list."`
+	Any     bool         `json:"any,omitempty" doc:"And on the lists of all other times that are full: whichever gets free first."`
 	Inside  bool         `json:"-"` // sent by somebody of the workspace who is signed in
 }
 

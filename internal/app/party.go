@@ -284,6 +284,9 @@ func (a *App) seatsTaken(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) (
 	}
 	all, err := q.Party(ctx, b.PartyID)
 	for _, s := range lookedAfter(b, all) {
+		if s.Invited == 0 && s.State != "booked" && !onList(s) && s.ID != b.ID {
+			continue // it was never theirs
+		}
 		out = append(out, SeatTaken{"/b/" + a.secrets.Link(s.Uid), time.Unix(s.StartAt, 0).UTC(), time.Unix(s.EndAt, 0).UTC(), s.ClientName, s.Life, s.ID == b.ID})
 	}
 	slices.SortStableFunc(out, func(x, y SeatTaken) int { return x.Start.Compare(y.Start) })
@@ -302,6 +305,7 @@ func lookedAfter(b sqlc.Booking, all []sqlc.Booking) []sqlc.Booking {
 
 // ofSeries tells whether a booking was taken with others of a series, so that its client can't move it by itself.
 func ofSeries(seats []SeatTaken) bool {
+	seats = slices.DeleteFunc(slices.Clone(seats), func(s SeatTaken) bool { return s.State == string(life.Waiting) || s.State == string(life.Offered) })
 	return slices.ContainsFunc(seats, func(s SeatTaken) bool { return !s.Start.Equal(seats[0].Start) })
 }
 

@@ -229,7 +229,10 @@ func (a *App) Prove(ctx context.Context, link, code string) (ClientBooking, erro
 		if o.Offer.OnRequest {
 			event = life.Request
 		}
-		return a.advanceTogether(ctx, q, b, byClient(string(event), ""), a.lapsing(o, event, b.StartAt))
+		if err := a.advanceTogether(ctx, q, b, byClient(string(event), ""), a.lapsing(o, event, b.StartAt)); err != nil {
+			return err
+		}
+		return a.leaveOtherLists(ctx, q, b)
 	})
 	if err = errors.Join(err, wrong); err != nil {
 		return ClientBooking{}, err
@@ -284,7 +287,7 @@ func (a *App) advance(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, s st
 	if err := a.planLapse(ctx, q, b.ID, lapsesAt); err != nil {
 		return err
 	}
-	s.silent = life.State(b.Life) == life.Unproved && !next.Keeps()
+	s.silent = s.silent || life.State(b.Life) == life.Unproved && !next.Keeps()
 	if err := a.recordAnew(ctx, q, b.ID, s); err != nil || next.Keeps() {
 		return err
 	}

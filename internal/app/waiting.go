@@ -3,9 +3,12 @@ package app
 import (
 	"context"
 	"errors"
+	"fmt"
 	"slices"
 	"strings"
 	"time"
+
+	"github.com/google/uuid"
 
 	"corrim/core/life"
 	"corrim/core/opentimes"
@@ -14,6 +17,7 @@ import (
 	"corrim/core/told"
 	"corrim/core/waiting"
 	"corrim/internal/refusal"
+	"corrim/internal/secrets"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -81,15 +85,35 @@ func (a *App) waitFor(ctx context.Context, q *sqlc.Queries, o offered, key strin
 	return booking, a.agreeToTexts(ctx, q, o, booking, form.phone)
 }
 
-// joinList puts a client on the waiting list of the meeting that is full at the wanted time.
+// joinList puts a client on the waiting list of the meeting that is full at the wanted time; if any will do, on those of all that are full.
 func (a *App) joinList(ctx context.Context, q *sqlc.Queries, o offered, key string, r BookingRequest, form filledForm, asked ask) (sqlc.Booking, error) {
 	if o.waiting() == "" {
 		return sqlc.Booking{}, refusal.New(refusal.Over, told.NoList.Words())
 	}
-	meeting, err := a.waitedFor(ctx, q, o, r, asked)
+	wanted, err := a.fullMeetings(ctx, q, o, asked, span.Span{Start: span.At(r.Start), End: span.At(r.Start) + 1})
 	if err != nil {
 		return sqlc.Booking{}, err
 	}
+	if len(wanted) == 0 {
+		return sqlc.Booking{}, refusal.New(refusal.Taken, told.NotFull.Words())
+	}
+	by := insertion{step: byClient(string(life.Queue), ""), form: form}
+	if r.Any {
+		by.step.series = seriesTo(uuid.NewString(), r.Mail) // one letter tells of all
+	}
+	first, err := a.joinOne(ctx, q, o, key, r, by, wanted[0])
+	if err != nil || !r.Any {
+		return first, err
+	}
+	by.party = first.ID
+	if err := a.joinOthers(ctx, q, o, key, r, by, asked, first); err != nil {
+		return first, err
+	}
+	return q.Booking(ctx, first.ID)
+}
+
+// joinOne puts a client on one list.
+func (a *App) joinOne(ctx context.Context, q *sqlc.Queries, o offered, key string, r BookingRequest, by insertion, meeting int64) (sqlc.Booking, error) {
 	queue, err := q.WaitingSeats(ctx, sqlc.WaitingSeatsParams{MeetingID: meeting, Most: mostOnList})
 	if err != nil {
 		return sqlc.Booking{}, err
@@ -100,34 +124,72 @@ func (a *App) joinList(ctx context.Context, q *sqlc.Queries, o offered, key stri
 	if len(queue) >= mostOnList {
 		return sqlc.Booking{}, refusal.New(refusal.TooMany, told.ListFull.With(o.host.home.Name))
 	}
-	return a.insertBooking(ctx, q, o, key, r, insertion{step: byClient(string(life.Queue), ""), form: form, into: meeting})
+	by.into = meeting
+	return a.insertBooking(ctx, q, o, key, r, by)
 }
 
-// waitedFor is the meeting that is full at the wanted time, where nothing but a seat is missing.
-func (a *App) waitedFor(ctx context.Context, q *sqlc.Queries, o offered, r BookingRequest, asked ask) (int64, error) {
-	at := span.Span{Start: span.At(r.Start), End: span.At(r.Start) + 1}
-	l, err := a.lineup(ctx, q, o, asked, at, 0)
+// joinOthers puts a client on the lists of all other meetings that are full; where they are already, or nobody else can wait, they aren't.
+// Whoever takes one seat of these waits for the others no longer.
+func (a *App) joinOthers(ctx context.Context, q *sqlc.Queries, o offered, key string, r BookingRequest, by insertion, asked ask, first sqlc.Booking) error {
+	now := span.At(a.Now())
+	others, err := a.fullMeetings(ctx, q, o, asked, span.Span{Start: now, End: now.Add(longestLook)})
 	if err != nil {
-		return 0, err
+		return err
 	}
-	if !slices.ContainsFunc(l.full(at), func(s opentimes.Start) bool { return s.At == at.Start }) {
-		return 0, refusal.New(refusal.Taken, told.NotFull.Words())
+	for _, meeting := range others {
+		if meeting == first.MeetingID {
+			continue
+		}
+		if _, err := a.joinOne(ctx, q, o, secrets.Hashed(fmt.Sprint(key, "\n", meeting)), r, by, meeting); err != nil && !passedOver(err) {
+			return err
+		}
 	}
-	start, end, _, _ := o.keptTimes(r.Start)
-	there, err := q.SharedAt(ctx, sqlc.SharedAtParams{TypeID: o.ID, StartAt: start, EndAt: end})
-	if err != nil {
-		return 0, err
+	return q.SetParty(ctx, sqlc.SetPartyParams{ID: first.ID, PartyID: first.ID})
+}
+
+// leaveOtherLists takes somebody who has a seat now off the lists on which they waited for any.
+func (a *App) leaveOtherLists(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) error {
+	if b.PartyID == 0 {
+		return nil
 	}
-	for _, m := range there {
-		hosted, err := heldByOneOf(ctx, q, m.ID, l.candidates)
+	all, err := q.Party(ctx, b.PartyID)
+	for _, other := range all {
 		if err != nil {
-			return 0, err
+			return err
 		}
-		if hosted && m.Taken >= m.Capacity {
-			return m.ID, nil
+		if other.ID != b.ID && onList(other) {
+			s := byClient(string(life.Cancel), "")
+			s.silent = true
+			err = a.advance(ctx, q, other, s, 0)
 		}
 	}
-	return 0, refusal.New(refusal.Taken, told.NotFull.Words())
+	return err
+}
+
+// fullMeetings are the meetings within a range that are full, where nothing but a seat is missing.
+func (a *App) fullMeetings(ctx context.Context, q *sqlc.Queries, o offered, asked ask, within span.Span) (out []int64, err error) {
+	l, err := a.lineup(ctx, q, o, asked, within, 0)
+	if err != nil {
+		return nil, err
+	}
+	for _, full := range l.full(within) {
+		start, end, _, _ := o.keptTimes(full.At.Time())
+		there, err := q.SharedAt(ctx, sqlc.SharedAtParams{TypeID: o.ID, StartAt: start, EndAt: end})
+		if err != nil {
+			return nil, err
+		}
+		for _, m := range there {
+			hosted, err := heldByOneOf(ctx, q, m.ID, l.candidates)
+			if err != nil {
+				return nil, err
+			}
+			if hosted && m.Taken >= m.Capacity {
+				out = append(out, m.ID)
+				break
+			}
+		}
+	}
+	return out, nil
 }
 
 // heldByOneOf tells whether one of some hosts holds a meeting.
@@ -237,7 +299,13 @@ func (a *App) TakeSeat(ctx context.Context, link string) (ClientBooking, error) 
 			return err
 		}
 		begins := o.beginning() // a code is asked for, or a host decides, as with every booking
-		return a.advance(ctx, q, b, byClient(string(begins), ""), a.lapsing(o, begins, b.StartAt))
+		if err := a.advance(ctx, q, b, byClient(string(begins), ""), a.lapsing(o, begins, b.StartAt)); err != nil {
+			return err
+		}
+		if begins == life.Hold { // it isn't sure yet that they have it
+			return nil
+		}
+		return a.leaveOtherLists(ctx, q, b)
 	})
 	if errors.Is(err, store.ErrOverlap) {
 		err = refusal.New(refusal.Taken, told.SeatGone.Words())

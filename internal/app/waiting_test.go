@@ -307,3 +307,41 @@ func TestRandomRunsOfAWaitingListAgreeWithASecondCount(t *testing.T) {
 		})
 	}
 }
+
+func TestWhoeverWaitsForAnyTakesWhateverGetsFreeFirst(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	h.Run()
+	sessionsOf(t, h, 2)
+	offers(t, h, func(c *app.OfferChange) { c.Waiting, c.WaitHours = waiting.InTurn, 4 })
+	setting(t, h, "8 May, 15 May and 22 May 10:00")
+	h.Pass(0)
+	var second []app.ClientBooking
+	for _, name := range []string{"Ada", "Bo"} {
+		seat(t, h, "2026-05-08 10:00", name)
+		second = append(second, seat(t, h, "2026-05-15 10:00", name))
+	}
+	fern, err := bookFor(t, h, "2026-05-08 10:00", func(r *app.BookingRequest) { r.Name, r.Mail, r.Wait, r.Any = "Fern", "fern@wait.example", true, true })
+	require.NoError(t, err)
+	gorse, err := waitsFor(h, "2026-05-15 10:00", "Gorse")
+	require.NoError(t, err)
+	require.Len(t, fern.Seats, 2, "what is open is not waited for")
+	letter := letters(t, h, "fern@wait.example", 1)[0]
+	assert.Contains(t, letter.Text, "Friday 15 May 2026", "one letter names all dates")
+	h.Pass(0)
+	require.Len(t, subjectsTo(h, "fern@"), 1)
+
+	_, err = h.App.Cancel(ctx, linkOf(second[0]), "")
+	require.NoError(t, err)
+	letters(t, h, "fern@wait.example", 2)
+	theirs := strings.TrimPrefix(stateOf(t, h, fern).Seats[1].Link, "/b/")
+	took, err := h.App.TakeSeat(ctx, theirs)
+	require.NoError(t, err)
+	assert.Equal(t, "booked", took.State)
+	assert.Nil(t, took.CantMove)
+	assert.Equal(t, "cancelled", stateOf(t, h, fern).State, "they wait for the others no longer")
+	letters(t, h, "fern@wait.example", 3)
+	h.Pass(0)
+	assert.Len(t, subjectsTo(h, "fern@"), 3, "and need no letter about that")
+	assert.Equal(t, "waiting", stateOf(t, h, gorse).State)
+}

@@ -2643,6 +2643,8 @@ export interface components {
             answers?: {
                 [key: string]: string;
             };
+            /** @description And on the lists of all other times that are full: whichever gets free first. */
+            any?: boolean;
             /** @description Agreed to the page's sentence. */
             consent?: boolean;
             /** @description What the way needs: the client's address or phone number. */

@@ -50,6 +50,7 @@ export function BookPage({ workspace, type, offer, page: given, prepared, onBook
         puzzle: await puzzle.solution(),
         wait,
         along: wait ? [] : typed.along,
+        any: wait && typed.any,
         language: document.documentElement.lang,
       }
       const header = { 'Idempotency-Key': key }
@@ -77,6 +78,7 @@ export function BookPage({ workspace, type, offer, page: given, prepared, onBook
         zone={zone}
         start={start}
         wait={wait}
+        full={times.look?.open.full?.length ?? 0}
         way={way}
         typed={typed}
         onType={setTyped}

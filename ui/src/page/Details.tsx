@@ -15,6 +15,8 @@ interface Props {
   start: Date | null
   /** The time is full; what is sent is for the waiting list. */
   wait?: boolean
+  /** How many times are full. */
+  full?: number
   /** The ID of the chosen way of meeting. */
   way: string
   typed: Typed
@@ -29,7 +31,7 @@ interface Props {
 
 /** The client's details. Nothing typed here is ever lost, whatever the answer. */
 export function Details(props: Props) {
-  const { page, zone, start, wait = false, way, typed, onType, onBook, sendFile, refusal, onNearest } = props
+  const { page, zone, start, wait = false, full = 0, way, typed, onType, onBook, sendFile, refusal, onNearest } = props
   const t = useTexts()
   const own = useLooks()
   const [busy, setBusy] = useState(false)
@@ -110,6 +112,14 @@ export function Details(props: Props) {
             value={typed.guests}
             onChange={set('guests')}
             problem={problem('guests')}
+          />
+        )}
+        {wait && full > 1 && (
+          <Tick
+            label={t.anyWillDo}
+            ticked={typed.any}
+            onTick={(values) => onType({ any: values.length > 0 })}
+            problem={undefined}
           />
         )}
         {(page.along ?? 0) > 0 && !wait && <Along page={page} typed={typed} onType={onType} problems={problems} />}

@@ -20,6 +20,8 @@ export interface Typed {
   guests: string
   /** Who comes along, where seats can be taken for others. */
   along: Person[]
+  /** On the waiting list: for whichever date gets free first. */
+  any: boolean
   /** Answers to the questions, by their IDs. */
   said: Record<string, string[]>
   consent: boolean
@@ -37,6 +39,7 @@ export const nothingTyped: Typed = {
   given: '',
   guests: '',
   along: [],
+  any: false,
   said: {},
   consent: false,
   phone: '',

@@ -94,6 +94,7 @@ export const de: Texts = {
   giveAll: (n) => `Alle ${n} dieser Plätze`,
   giveYes: 'Platz weitergeben',
   given: (name) => `${name} hat jetzt diesen Platz.`,
+  anyWillDo: 'Jeder andere ausgebuchte Termin ist auch recht.',
   yourDates: 'Ihre Termine',
   givenBack: 'abgesagt',
   cancelSeats: (n) => `Alle ${n} Plätze absagen`,

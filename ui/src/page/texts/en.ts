@@ -123,6 +123,7 @@ export const en = {
   giveAll: (n: number) => `All ${n} of these seats`,
   giveYes: 'Give the seat',
   given: (name: string) => `${name} has this seat now.`,
+  anyWillDo: 'Any other date that is full will do too.',
   yourDates: 'Your dates',
   givenBack: 'given back',
   cancelSeats: (n: number) => `Cancel all ${n} seats`,

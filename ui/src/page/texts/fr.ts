@@ -103,6 +103,7 @@ export const fr: Texts = {
   giveAll: (n) => `Les ${n} places`,
   giveYes: 'Céder la place',
   given: (name) => `Cette place est désormais au nom de ${name}.`,
+  anyWillDo: 'Toute autre date complète me convient aussi.',
   yourDates: 'Vos dates',
   givenBack: 'annulée',
   cancelSeats: (n) => `Annuler les ${n} places`,

@@ -103,6 +103,7 @@ export const nl: Texts = {
   giveAll: (n) => `Alle ${n} plaatsen`,
   giveYes: 'Plaats doorgeven',
   given: (name) => `Deze plaats is nu van ${name}.`,
+  anyWillDo: 'Elke andere volle datum is ook goed.',
   yourDates: 'Uw data',
   givenBack: 'afgezegd',
   cancelSeats: (n) => `Alle ${n} plaatsen afzeggen`,

@@ -108,6 +108,7 @@ export const pt: Texts = {
   giveAll: (n) => `Os ${n} lugares`,
   giveYes: 'Ceder o lugar',
   given: (name) => `Este lugar é agora de ${name}.`,
+  anyWillDo: 'Qualquer outra data completa também serve.',
   yourDates: 'As suas datas',
   givenBack: 'cancelada',
   cancelSeats: (n) => `Cancelar os ${n} lugares`,

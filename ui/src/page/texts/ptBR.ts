@@ -80,6 +80,7 @@ export const ptBR: Texts = {
   alongMail: 'E-mail de quem acompanha você',
   give: 'Ceder meu lugar',
   giveHint: 'Essa pessoa recebe um convite e um link próprio; o seu deixa de valer. O que você escreveu fica conosco.',
+  anyWillDo: 'Qualquer outra data lotada também serve.',
   yourDates: 'Suas datas',
   freshDates: (n) => `Suas ${n} datas estão reservadas.`,
   full: (waiting) => (waiting === 0 ? 'lotado' : `lotado, ${waiting} em espera`),
