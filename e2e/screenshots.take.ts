@@ -61,7 +61,7 @@ test('the team’s views', async ({ browser }) => {
   await expect(page.getByRole('heading', { name: 'Callum Whitlock' })).toBeVisible()
   await take(page, 'people')
   await page.goto('/types')
-  await expect(page.getByRole('img', { name: /open starts? in the next 14 days/ })).toHaveCount(15)
+  await expect(page.getByRole('img', { name: /open starts? in the next 14 days/ })).toHaveCount(16)
   await take(page, 'types')
   await ofType(page, 'Light advice call', 'Hosts')
   await expect(page.getByRole('list', { name: 'Next bookings' }).getByRole('listitem')).toHaveCount(10)

@@ -32,7 +32,7 @@ const mostAlong = 20
 
 // along is how many a client of the type may bring, each with a seat.
 func (o offered) along() int {
-	return max(0, min(o.Offer.Along, o.Rules.Seats-1))
+	return max(0, min(o.Offer.Along, o.Rules.Seats-1, mostAlong))
 }
 
 // fillAlong checks those who come along.

@@ -554,7 +554,8 @@ func (a *App) record(ctx context.Context, q *sqlc.Queries, booking sqlc.Booking,
 		})
 	}
 	if s.forOthers {
-		jobs = slices.DeleteFunc(jobs, func(kind string) bool { return kind != jobMailClient })
+		// A mail waits for the room, as long as there is none.
+		jobs = slices.DeleteFunc(jobs, func(kind string) bool { return kind != jobMailClient && (kind != jobRoom || booking.Room != "") })
 	}
 	return a.plan(ctx, q, booking, s, jobs)
 }

@@ -20,8 +20,8 @@ import (
 	"corrim/internal/store/sqlc"
 )
 
-// A party is the seats that a client takes at one go: one in each session of a series, and for each who comes along. They are proved, decided and told of together;
-// once they are booked, each has a life of its own, and can be given back alone or with the others.
+// A party is the seats that a client takes at one go: one in each session of a series, and for each who comes along. They are proved,
+// decided and told of together; once they are booked, each has a life of its own, and can be given back alone or with the others.
 
 // withSeries is a type's rules with the series that are not over, where they are taken whole.
 func (a *App) withSeries(ctx context.Context, q *sqlc.Queries, kind int64, r TypeRules) (TypeRules, error) {
@@ -60,7 +60,10 @@ func (r TypeRules) seriesAt(starts []time.Time) map[string][]time.Time {
 // takeParty takes a client's seat, and all that they take with it: one for each who comes along, and of a series in each session that
 // comes after the first.
 func (a *App) takeParty(ctx context.Context, q *sqlc.Queries, o offered, key string, r BookingRequest, by insertion) (sqlc.Booking, error) {
-	name := uuid.NewString()
+	name := ""
+	if o.Rules.Whole || len(by.form.along) > 0 {
+		name = uuid.NewString()
+	}
 	by.step.series = seriesTo(name, r.Mail)
 	first, err := a.insertBooking(ctx, q, o, key, r, by)
 	if err != nil {
@@ -132,7 +135,7 @@ func (a *App) takeAlong(ctx context.Context, q *sqlc.Queries, o offered, key str
 	r.Start = time.Unix(into.StartAt, 0)
 	o.Rules = o.Rules.only(startOf(into).Minutes)
 	by.into, by.party, by.step.silent = into.MeetingID, first.ID, by.step.kind == string(life.Hold)
-	by.step.forOthers = r.Name != first.ClientName || into.MeetingID == first.MeetingID
+	by.step.forOthers = by.step.forOthers || r.Name != first.ClientName || into.MeetingID == first.MeetingID
 	by.lapses = first.LapsesAt
 	_, err := a.insertBooking(ctx, q, o, secrets.Hashed(fmt.Sprint(key, "\n", into.MeetingID, "\n", uuid.NewString())), r, by)
 	return err
@@ -284,7 +287,7 @@ func (a *App) seatsTaken(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) (
 	}
 	all, err := q.Party(ctx, b.PartyID)
 	for _, s := range lookedAfter(b, all) {
-		if s.Invited == 0 && s.State != "booked" && !onList(s) && s.ID != b.ID {
+		if s.Invited == 0 && s.Life == string(life.Cancelled) && s.ID != b.ID {
 			continue // it was never theirs
 		}
 		out = append(out, SeatTaken{"/b/" + a.secrets.Link(s.Uid), time.Unix(s.StartAt, 0).UTC(), time.Unix(s.EndAt, 0).UTC(), s.ClientName, s.Life, s.ID == b.ID})

@@ -451,6 +451,8 @@ func TestTheRestOfASeriesIsGivenToSomebodyElse(t *testing.T) {
 	code := mailedCode(t, h, "dee@seats.example")
 	require.NotEmpty(t, code, "whoever has it now proves their address like everybody")
 	assert.Equal(t, []int{1, 1}, taken(t, h))
+	hosts := subjectsTo(h, "ines@")
+	assert.Len(t, hosts, 2, "the booking, and that it was given")
 	adas := letters(t, h, "ada@seats.example", 3)
 	assert.Contains(t, adas[2].Text, "Your 2 seats are Dee’s now")
 

@@ -169,12 +169,13 @@ SELECT id, lapses_at FROM booking WHERE life IN ('unproved', 'requested', 'offer
 -- name: RequestsOfHost :many
 SELECT booking.* FROM booking CROSS JOIN meeting_host -- in this order: few are requested, and hosts have had many
 WHERE booking.life = 'requested' AND meeting_host.meeting_id = booking.meeting_id AND meeting_host.person_id = @host_id AND meeting_host.state <> 'left'
-  AND booking.party_id IN (0, booking.id) -- what was asked for at one go is decided at one go
+  AND NOT EXISTS (SELECT 1 FROM seat first WHERE first.id = booking.party_id AND first.id <> booking.id AND first.life = 'requested') -- with it, this is decided
 ORDER BY booking.created_at, booking.id;
 
 -- name: RequestsOfWorkspace :many
 SELECT booking.* FROM booking CROSS JOIN meeting_type
-WHERE booking.life = 'requested' AND meeting_type.id = booking.type_id AND meeting_type.workspace_id = @workspace_id AND booking.party_id IN (0, booking.id)
+WHERE booking.life = 'requested' AND meeting_type.id = booking.type_id AND meeting_type.workspace_id = @workspace_id
+  AND NOT EXISTS (SELECT 1 FROM seat first WHERE first.id = booking.party_id AND first.id <> booking.id AND first.life = 'requested')
 ORDER BY booking.created_at, booking.id LIMIT 100;
 
 -- Everybody's bookings that are not over yet.
