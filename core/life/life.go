@@ -61,6 +61,7 @@ const (
 	Dismiss  Event = "dismissed"  // from the waiting list, by the host
 	CallOff  Event = "called-off" // since too few people came together
 	Schedule Event = "scheduled"  // a session, on its date
+	Doubt    Event = "doubted"    // whether it takes place, since too few people came together; its hosts decide
 	Give     Event = "given"      // a seat, to somebody else, who has one of their own from then on
 )
 
@@ -140,6 +141,7 @@ var table = []row{
 	{Scheduled, Reassign, Scheduled, []Actor{Host}, ahead},
 	{Scheduled, Cancel, Cancelled, []Actor{Host}, ahead},
 	{Scheduled, CallOff, Cancelled, []Actor{Clock}, ahead},
+	{Scheduled, Doubt, Scheduled, []Actor{Clock}, ahead},
 	{Unproved, CallOff, Cancelled, []Actor{Clock}, ahead},
 	{Requested, CallOff, Cancelled, []Actor{Clock}, ahead},
 	{Booked, CallOff, Cancelled, []Actor{Clock}, ahead},

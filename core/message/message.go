@@ -75,6 +75,7 @@ var table = []entry{
 	{"host-moved", Hosts, []life.Event{life.Move}, nil},
 	{"host-cancelled", Hosts, []life.Event{life.Cancel}, nil},
 	{"host-given", Hosts, []life.Event{life.Give}, nil},
+	{"host-doubted", Hosts, []life.Event{life.Doubt}, nil},
 	{"host-called-off", Hosts, []life.Event{life.CallOff}, nil},
 	{"host-handed", Hosts, []life.Event{life.Reassign}, nil},
 	{"host-room", Hosts, []life.Event{RoomReady}, nil},

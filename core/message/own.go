@@ -75,6 +75,7 @@ var factsOf = map[Kind][]string{
 	"host-approved":     {"?bySelf", "~colleague"},
 	"host-moved":        {"?byClient", "?bySelf", "~colleague"},
 	"host-cancelled":    {"?byClient", "?bySelf", "~colleague", "~dates"},
+	"host-doubted":      {"count"},
 	"host-given":        {"to", "~dates"},
 	"host-handed":       {"to", "from", "?getsIt", "?gaveIt", "?stays", "?bySelf", "~colleague"},
 }

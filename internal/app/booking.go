@@ -550,7 +550,7 @@ func (a *App) record(ctx context.Context, q *sqlc.Queries, booking sqlc.Booking,
 	jobs := jobsAfter(booking, life.Event(s.kind))
 	if booking.Session == 1 { // nobody's: who has a seat in it is told with theirs, and so are its hosts, unless it falls by itself
 		jobs = slices.DeleteFunc(jobs, func(kind string) bool {
-			return kind == jobMailClient || kind == jobMailHost && s.kind != string(life.CallOff)
+			return kind == jobMailClient || kind == jobMailHost && s.kind != string(life.CallOff) && s.kind != string(life.Doubt)
 		})
 	}
 	if s.forOthers {
@@ -565,7 +565,7 @@ func (a *App) record(ctx context.Context, q *sqlc.Queries, booking sqlc.Booking,
 func jobsAfter(b sqlc.Booking, event life.Event) (kinds []string) {
 	outside := b.Invited == 1
 	switch event {
-	case life.Propose, life.Decline, life.Confirm, life.Attend, life.Miss, life.Unmark:
+	case life.Doubt, life.Propose, life.Decline, life.Confirm, life.Attend, life.Miss, life.Unmark:
 		outside = false
 	}
 	if outside && hasFreshRoom(b) {

@@ -92,7 +92,10 @@ func (a *App) decideSession(ctx context.Context, j sqlc.Job) (job.Ending, error)
 		return nil, err
 	}
 	return func(ctx context.Context, q *sqlc.Queries) error {
-		if whole {
+		switch {
+		case o.LeastAsk:
+			return a.doubtBelow(ctx, q, b.ID, o.Least, whole)
+		case whole:
 			return a.callOffSeriesBelow(ctx, q, b, o.Least)
 		}
 		return a.callOffBelow(ctx, q, b.ID, o.Least)
@@ -137,6 +140,31 @@ func (a *App) callOff(ctx context.Context, q *sqlc.Queries, own sqlc.Booking, se
 	s.forOthers, s.series = false, series
 	return a.advance(ctx, q, own, s, 0)
 }
+
+// doubtBelow tells the hosts of a session if fewer than so many people are booked; of a series that is taken whole, of the first one.
+func (a *App) doubtBelow(ctx context.Context, q *sqlc.Queries, session int64, least int, whole bool) error {
+	own, err := q.Booking(ctx, session)
+	if err != nil || own.Life != string(life.Scheduled) {
+		return err
+	}
+	if whole {
+		all, err := q.RestOfSeries(ctx, sqlc.RestOfSeriesParams{TypeID: own.TypeID, SeriesID: own.SeriesID})
+		if err != nil || len(all) == 0 || all[0].ID != session {
+			return err
+		}
+	}
+	seats, err := q.SeatsKept(ctx, own.MeetingID)
+	if err != nil || booked(seats) >= least {
+		return err
+	}
+	return a.record(ctx, q, own, step{kind: string(life.Doubt), by: string(life.Clock), note: doubtOf(booked(seats), least)})
+}
+
+// usualLeast is from how many people on a session takes place where that is shown without one.
+const usualLeast = 3
+
+// doubtOf is how many have signed up, of how many.
+func doubtOf(booked, least int) string { return fmt.Sprintf("%d/%d", booked, least) }
 
 // callOffSeriesBelow decides about a series that is taken whole with its first session: it takes place as a whole, or not at all.
 func (a *App) callOffSeriesBelow(ctx context.Context, q *sqlc.Queries, first sqlc.Booking, least int) error {

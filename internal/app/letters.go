@@ -291,8 +291,11 @@ func (f facts) hostLetter(s step, others []facts) message.Letter {
 		"byClient": !byHost, "to": f.names[s.to], "from": f.names[s.from], "until": f.until(f.host.zone), "shared": f.booking.SharedTime == 1,
 		"getsIt": f.host.ID == s.to, "gaveIt": f.host.ID == s.from, "stays": f.host.ID != s.to && f.host.ID != s.from, "dates": manyDates(others),
 	}
-	if life.Event(s.kind) == life.Give {
+	switch life.Event(s.kind) {
+	case life.Give:
 		with["to"] = s.note
+	case life.Doubt:
+		with["count"] = s.note
 	}
 	if byHost {
 		colleague := f.colleague(s)

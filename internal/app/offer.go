@@ -41,6 +41,8 @@ type Offer struct {
 	Least      int `json:"least,omitempty" minimum:"0" maximum:"1000" doc:"A session takes place from so many people on; 0 and 1 are whoever comes."`
 	LeastHours int `json:"leastHours,omitempty" minimum:"0" maximum:"720" doc:"How long before it starts that is decided; 24 hours if left out."`
 
+	LeastAsk bool `json:"leastAsk,omitempty" doc:"If it has too few people then, its hosts are asked, and it takes place unless they call it off; else it is called off by itself."`
+
 	MoveUntil   int  `json:"moveUntil" minimum:"-1" maximum:"525600" doc:"Minutes before the start until which a client may move; -1 is never."`
 	CancelUntil int  `json:"cancelUntil" minimum:"-1" maximum:"525600"`
 	AskReason   bool `json:"askReason" doc:"Cancelling needs a reason."`

@@ -295,8 +295,11 @@ func (f facts) shown(kind words.Kind, audience words.Audience) message.Letter {
 		by = life.Host
 	}
 	s := step{kind: string(event), by: string(by), person: f.host.ID, from: f.host.ID, to: f.host.ID}
-	if event == life.Give {
+	switch event {
+	case life.Give:
 		s.note = f.host.Name
+	case life.Doubt:
+		s.note = doubtOf(1, usualLeast)
 	}
 	switch audience {
 	case words.Guests:

@@ -1,10 +1,13 @@
 package app_test
 
 import (
+	"fmt"
 	"maps"
 	"regexp"
 	"slices"
 	"strings"
+	"sync"
+	"sync/atomic"
 	"testing"
 	"time"
 
@@ -460,4 +463,53 @@ func TestTheRestOfASeriesIsGivenToSomebodyElse(t *testing.T) {
 	h.Pass(time.Hour)
 	h.Pass(0)
 	assert.Equal(t, []int{0, 0}, taken(t, h))
+}
+
+func TestHostsAreAskedWhetherASessionWithTooFewTakesPlace(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	h.Run()
+	sessionsOf(t, h, 5)
+	offers(t, h, func(o *app.OfferChange) { o.Least, o.LeastHours, o.LeastAsk = 3, 6, true })
+	setting(t, h, "5 May 10:00")
+	h.Pass(0)
+	seat(t, h, "2026-05-05 10:00", "Ada")
+	letters(t, h, "ines@quillmere.example", 1)
+	h.Pass(h.At("2026-05-05 05:00").Sub(h.Now()))
+	h.Pass(0)
+	asked := letters(t, h, "ines@quillmere.example", 2)[1]
+	assert.Contains(t, asked.Text, "1/3")
+	assert.Contains(t, asked.Text, "takes place unless you call it off")
+	assert.Equal(t, []int{1}, taken(t, h))
+	assert.Len(t, subjectsTo(h, "ada@"), 1, "clients hear of it only if it is called off")
+}
+
+// Many take a series at once, each with somebody: the seats go to whole parties, and no session has more than it has.
+func TestManyTakeASeriesAtOnce(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	courseOf(t, h, 7)
+	setting(t, h, "Tuesdays 10:00 from 5 May, 3 times")
+	offers(t, h, func(o *app.OfferChange) { o.Along = 1 })
+	var won, lost atomic.Int32
+	var wait sync.WaitGroup
+	for i := range 12 {
+		wait.Go(func() {
+			name := fmt.Sprintf("client%d", i)
+			_, err := bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) {
+				r.Name, r.Mail, r.Along = name, name+"@seats.example", []app.Along{{Name: "With " + name}}
+			})
+			if err == nil {
+				won.Add(1)
+				return
+			}
+			var r *refusal.Refusal
+			assert.ErrorAs(t, err, &r)
+			lost.Add(1)
+		})
+	}
+	wait.Wait()
+	assert.EqualValues(t, 3, won.Load(), "three parties of two have room among seven")
+	assert.EqualValues(t, 9, lost.Load())
+	assert.Equal(t, []int{6, 6, 6}, taken(t, h))
 }

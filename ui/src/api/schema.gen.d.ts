@@ -4284,6 +4284,8 @@ export interface components {
              * @description A session takes place from so many people on; 0 and 1 are whoever comes.
              */
             least?: number;
+            /** @description If it has too few people then, its hosts are asked, and it takes place unless they call it off; else it is called off by itself. */
+            leastAsk?: boolean;
             /**
              * Format: int64
              * @description How long before it starts that is decided; 24 hours if left out.
@@ -4383,6 +4385,8 @@ export interface components {
              * @description A session takes place from so many people on; 0 and 1 are whoever comes.
              */
             least?: number;
+            /** @description If it has too few people then, its hosts are asked, and it takes place unless they call it off; else it is called off by itself. */
+            leastAsk?: boolean;
             /**
              * Format: int64
              * @description How long before it starts that is decided; 24 hours if left out.
@@ -4955,7 +4959,7 @@ export interface components {
             at: string;
             client: string;
             /** @enum {string} */
-            kind: "held" | "requested" | "booked" | "approved" | "declined" | "proposed" | "taken" | "expired" | "rescheduled" | "cancelled" | "asked" | "reassigned" | "confirmed" | "corrected" | "given" | "attended" | "no-show" | "unmarked" | "scheduled" | "queued" | "offered" | "notified" | "lapsed" | "dismissed" | "called-off" | "written";
+            kind: "held" | "requested" | "booked" | "approved" | "declined" | "proposed" | "taken" | "expired" | "rescheduled" | "cancelled" | "asked" | "reassigned" | "confirmed" | "corrected" | "given" | "doubted" | "attended" | "no-show" | "unmarked" | "scheduled" | "queued" | "offered" | "notified" | "lapsed" | "dismissed" | "called-off" | "written";
             note: string;
             /** Format: date-time */
             start: string;
@@ -5355,7 +5359,7 @@ export interface components {
             /** @description Of a reassignment: who hosted it before. */
             from?: string;
             /** @enum {string} */
-            kind: "held" | "requested" | "booked" | "approved" | "declined" | "proposed" | "taken" | "expired" | "rescheduled" | "cancelled" | "asked" | "reassigned" | "confirmed" | "corrected" | "given" | "attended" | "no-show" | "unmarked";
+            kind: "held" | "requested" | "booked" | "approved" | "declined" | "proposed" | "taken" | "expired" | "rescheduled" | "cancelled" | "asked" | "reassigned" | "confirmed" | "corrected" | "given" | "doubted" | "attended" | "no-show" | "unmarked";
             note?: string;
             to?: string;
         };

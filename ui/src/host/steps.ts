@@ -14,6 +14,7 @@ export const stepWords: Record<Schemas['Recent']['kind'], string> = {
   rescheduled: say.shell.stepMoved,
   cancelled: say.shell.stepCancelled,
   given: say.shell.stepGiven,
+  doubted: say.shell.stepDoubted,
   asked: say.shell.stepAsked,
   reassigned: say.shell.stepHandedOver,
   confirmed: say.shell.stepConfirmed,

@@ -248,9 +248,25 @@ function Least({ draft, onChange }: Pick<Props, 'draft' | 'onChange'>) {
             number(say.offer.leastPeople, least, 1000, (to) => ({ least: Math.max(2, to) })),
             number(say.offer.hoursDecided, draft.leastHours || usualLeastHours, 720, (to) => ({ leastHours: to })),
           )}
+        {least > 1 && (
+          <>
+            ;{' '}
+            <select
+              aria-label={say.offer.whatIfFewer}
+              className={inline}
+              value={draft.leastAsk ? 'ask' : 'off'}
+              onChange={(event) => onChange({ leastAsk: event.target.value === 'ask' })}
+            >
+              <option value="off">{say.offer.fewerCallOff}</option>
+              <option value="ask">{say.offer.fewerAsk}</option>
+            </select>
+          </>
+        )}
         .
       </p>
-      {least > 1 && <p className="text-note text-ink-2">{say.offer.calledOffByItself}</p>}
+      {least > 1 && (
+        <p className="text-note text-ink-2">{draft.leastAsk ? say.offer.hostsAreAsked : say.offer.calledOffByItself}</p>
+      )}
     </Part>
   )
 }

@@ -23,6 +23,7 @@ export const fieldWords: Record<keyof Draft, string> = {
   waitHours: say.offer.waitingList,
   least: say.offer.leastNumber,
   leastHours: say.offer.leastNumber,
+  leastAsk: say.offer.leastNumber,
   perClient: say.offer.bookingsOneClient,
   moveUntil: say.offer.untilWhenMayMoved,
   cancelUntil: say.offer.untilWhenMayCancelled,

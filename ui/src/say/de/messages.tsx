@@ -42,6 +42,7 @@ export const messages: Say['messages'] = {
     'host-taken': 'Der Kunde hat eine vorgeschlagene Zeit genommen',
     'host-moved': 'Ein Termin wurde verschoben',
     'host-cancelled': 'Ein Termin wurde abgesagt',
+    'host-doubted': 'Für einen Gruppentermin sind es zu wenige, und Sie entscheiden',
     'host-given': 'Ein Kunde gibt seinen Platz weiter',
     'host-called-off': 'Ein Gruppentermin ist abgesagt, weil zu wenige zusammenkamen',
     'host-handed': 'Ein Termin wurde übergeben',

@@ -134,6 +134,11 @@ export const offer: Say['offer'] = {
       {people}; das wird {hours} Stunden vorher entschieden
     </>
   ),
+  whatIfFewer: 'Was geschieht, wenn es weniger sind',
+  fewerCallOff: 'sind es weniger, fällt er aus',
+  fewerAsk: 'sind es weniger, entscheiden die Gastgeber',
+  hostsAreAsked:
+    'Haben dann weniger einen Platz, bekommen die Gastgeber eine Mail; er findet statt, wenn sie ihn nicht absagen.',
   calledOffByItself: 'Haben dann weniger einen Platz, wird er von selbst abgesagt, und alle erfahren es.',
   waitingList: 'Warteliste',
   whenFull: 'Ist eine Zeit ausgebucht,',

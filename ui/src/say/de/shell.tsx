@@ -21,6 +21,7 @@ export const shell: Say['shell'] = {
   stepExpired: 'Verfallen',
   stepMoved: 'Verschoben',
   stepCancelled: 'Abgesagt',
+  stepDoubted: 'Zu wenige haben sich angemeldet',
   stepGiven: 'Weitergegeben',
   stepAsked: 'Um eine andere Zeit gebeten',
   stepHandedOver: 'Übergeben',

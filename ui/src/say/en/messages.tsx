@@ -45,6 +45,7 @@ export const messages = {
     'host-taken': 'The client took a proposed time',
     'host-moved': 'A meeting was moved',
     'host-cancelled': 'A meeting was cancelled',
+    'host-doubted': 'Too few have signed up for a session, and you decide',
     'host-given': 'A client gives their seat to somebody else',
     'host-called-off': 'A session is called off, since too few came together',
     'host-handed': 'A meeting was handed over',

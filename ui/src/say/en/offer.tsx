@@ -132,6 +132,10 @@ export const offer = {
       {people}, which is decided {hours} hours before
     </>
   ),
+  whatIfFewer: 'What happens if there are fewer',
+  fewerCallOff: 'if fewer, it is called off',
+  fewerAsk: 'if fewer, its hosts decide',
+  hostsAreAsked: 'If fewer have a seat then, its hosts get a mail; it takes place unless they call it off.',
   calledOffByItself: 'If fewer have a seat then, it is called off by itself, and everybody is told.',
   waitingList: 'Waiting list',
   whenFull: 'Where a time is full,',

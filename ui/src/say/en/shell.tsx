@@ -21,6 +21,7 @@ export const shell = {
   stepExpired: 'Expired',
   stepMoved: 'Moved',
   stepCancelled: 'Cancelled',
+  stepDoubted: 'Too few have signed up',
   stepGiven: 'Given to somebody else',
   stepAsked: 'Asked to choose again',
   stepHandedOver: 'Handed over',
