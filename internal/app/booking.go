@@ -525,6 +525,7 @@ type step struct {
 	from, to       int64
 	silent         bool   // nobody is told: the address was never proved
 	forOthers      bool   // hosts are told of it with another client of the meeting
+	ending         bool   // the whole meeting ends at once, so nobody is found for the seat
 	series         string // names the bookings that were entered together; empty for one alone
 }
 

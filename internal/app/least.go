@@ -132,12 +132,12 @@ func booked(seats []sqlc.Booking) (n int) {
 func (a *App) callOff(ctx context.Context, q *sqlc.Queries, own sqlc.Booking, seats []sqlc.Booking, series string) error {
 	s := step{kind: string(life.CallOff), by: string(life.Clock)}
 	for _, seat := range seats {
-		s.forOthers, s.series = true, seriesTo(series, seat.ClientMail)
+		s.forOthers, s.ending, s.series = true, true, seriesTo(series, seat.ClientMail)
 		if err := a.advance(ctx, q, seat, s, 0); err != nil {
 			return err
 		}
 	}
-	s.forOthers, s.series = false, series
+	s.forOthers, s.ending, s.series = false, false, series
 	return a.advance(ctx, q, own, s, 0)
 }
 

@@ -288,7 +288,7 @@ func (a *App) advance(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, s st
 		return err
 	}
 	s.silent = s.silent || life.State(b.Life) == life.Unproved && !next.Keeps()
-	if err := a.recordAnew(ctx, q, b.ID, s); err != nil || next.Keeps() {
+	if err := a.recordAnew(ctx, q, b.ID, s); err != nil || next.Keeps() || s.ending {
 		return err
 	}
 	return a.giveBack(ctx, q, b)

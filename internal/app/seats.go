@@ -364,6 +364,7 @@ func (a *App) cancelWhole(ctx context.Context, q *sqlc.Queries, p Person, b sqlc
 		s := byHost(string(life.Cancel), p, word)
 		s.series = seriesTo(series, seat.ClientMail)
 		s.forOthers = i < len(seats)-1 // the last one ends the meeting, with what there is of it outside
+		s.ending = s.forOthers
 		if err := a.advance(ctx, q, seat, s, 0); err != nil {
 			return err
 		}
