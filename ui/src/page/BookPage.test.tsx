@@ -205,6 +205,66 @@ describe("a client's page", () => {
     expect(sent[1]?.body).toMatchObject({ name: 'Harbour', remark: '', guests: [], consent: false })
   })
 
+  it('takes who comes along, with what everybody is asked, and keeps them when they are refused', async () => {
+    const sent = serve([
+      {
+        status: 422,
+        body: {
+          detail: 'Some cannot be used.',
+          fields: { 'along.1.name': { code: 'along-name', sentence: 'Enter the name of whoever comes along.' } },
+        },
+      },
+      { status: 200, body: { link: '/b/x' } },
+    ])
+    const onBooked = show(vi.fn(), {
+      seats: 6,
+      along: 2,
+      questions: [
+        { id: 'why', kind: 'short', label: 'Why?' },
+        { id: 'diet', kind: 'short', label: 'Diet?', everybody: true },
+      ],
+    })
+    await choose('09:00')
+    type('Name', 'Ada')
+    type('Mail', 'ada@x.example')
+    fireEvent.click(screen.getByRole('button', { name: 'Bring somebody' }))
+    fireEvent.click(screen.getByRole('button', { name: 'Bring somebody' }))
+    expect(screen.queryByRole('button', { name: 'Bring somebody' }), 'two at most').toBeNull()
+    expect(screen.getAllByLabelText('Why?')).toHaveLength(1)
+    const [, bosDiet, otherDiet] = screen.getAllByLabelText('Diet?')
+    const [bo] = screen.getAllByLabelText('Name of whoever comes along')
+    fireEvent.change(bo as Element, { target: { value: 'Bo' } })
+    fireEvent.change(bosDiet as Element, { target: { value: 'Fish' } })
+    fireEvent.change(otherDiet as Element, { target: { value: 'Eggs' } })
+    fireEvent.click(screen.getByRole('button', { name: 'Book 09:00' }))
+    await screen.findByText('Enter the name of whoever comes along.')
+    const names = () => screen.getAllByLabelText<HTMLInputElement>('Name of whoever comes along')
+    await waitFor(() => expect(document.activeElement).toBe(names()[1]))
+    fireEvent.click(screen.getByRole('button', { name: 'Leave out' }))
+    fireEvent.click(screen.getByRole('button', { name: 'Book 09:00' }))
+    await waitFor(() => expect(onBooked).toHaveBeenCalled())
+    expect(sent[1]?.body).toMatchObject({ along: [{ name: 'Bo', mail: '', said: { diet: ['Fish'] } }], any: false })
+  })
+
+  it('lists a series where it begins, with all its dates', async () => {
+    const [first, second] = [start('09:00'), new Date(Date.parse(start('10:30')) + 7 * 24 * 3600_000).toISOString()]
+    vi.stubGlobal('fetch', async () => {
+      const now = new Date().toISOString()
+      return Response.json({
+        now,
+        earliest: now,
+        starts: [first],
+        left: { [first]: 2 },
+        series: { [first]: [first, second] },
+      })
+    })
+    show(vi.fn(), { seats: 4, sessions: true, whole: true })
+    const row = await screen.findByRole('button', { name: /2 dates/ })
+    expect(row.textContent).toContain('2 seats left')
+    expect(row.textContent, 'another time of day is named').toContain('10:30')
+    expect(screen.getByText(/A series is booked whole/)).toBeTruthy()
+  })
+
   it('says what is wrong where it is, and keeps what was typed over a reload', async () => {
     serve([
       {

@@ -90,6 +90,60 @@ describe('a booking’s page', () => {
     expect(screen.queryByRole('button', { name: 'I will be there' })).toBeNull()
   })
 
+  const at = (days: number) => new Date(Date.now() + days * 24 * 3600_000).toISOString()
+  const seat = (days: number, name: string, state: 'booked' | 'cancelled' = 'booked') => ({
+    link: `/b/${days}${name}`,
+    start: at(days),
+    end: at(days),
+    name,
+    state,
+    this: days === 1 && name === 'Ada',
+  })
+
+  it('lists the dates of a series, and counts only what can still be given back', () => {
+    const seats = [seat(-6, 'Ada'), seat(1, 'Ada'), seat(8, 'Ada', 'cancelled'), seat(15, 'Ada')]
+    render(<Page of={{ ...booking, name: 'Ada', seats }} />)
+    expect(screen.getByText('Your dates').nextElementSibling?.querySelectorAll('li')).toHaveLength(4)
+    expect(screen.getByText('given back')).toBeTruthy()
+    expect(screen.getByRole('button', { name: 'Cancel all 2 dates' })).toBeTruthy()
+    expect(screen.queryByText(/· Ada/), 'one person needs no name beside each').toBeNull()
+  })
+
+  it('names who comes where seats are for several, and gives all back at one press', async () => {
+    const seats = [seat(1, 'Ada'), { ...seat(1, 'Bo'), this: false }]
+    const bodies: unknown[] = []
+    vi.stubGlobal('fetch', async (request: Request) => {
+      bodies.push(await request.json())
+      return Response.json({ ...booking, state: 'cancelled' })
+    })
+    render(<Page of={{ ...booking, name: 'Ada', seats }} />)
+    expect(screen.getByText('Who comes').nextElementSibling?.textContent).toBe('AdaBo')
+    fireEvent.click(screen.getByRole('button', { name: 'Cancel all 2 seats' }))
+    fireEvent.click(await screen.findByRole('button', { name: 'Cancel all 2 seats' }))
+    expect(await screen.findByText('This meeting is cancelled.')).toBeTruthy()
+    expect(bodies).toEqual([{ reason: '', all: true }])
+  })
+
+  it('offers all of one’s own seats when one is given, not those of others, and keeps what was typed', async () => {
+    const seats = [seat(1, 'Ada'), seat(8, 'Ada'), seat(1, 'Bo')]
+    answering(422, {
+      detail: 'Some cannot be used.',
+      fields: { mail: { code: 'give-mail', sentence: 'Enter their mail address: the invitation goes there.' } },
+    })
+    render(<Page of={{ ...booking, name: 'Ada', mayGive: true, seats }} />)
+    fireEvent.click(screen.getByRole('button', { name: 'Give my seat to somebody' }))
+    fireEvent.change(screen.getByLabelText('Their name'), { target: { value: 'Dee' } })
+    fireEvent.click(screen.getByLabelText('All 2 of these seats'))
+    fireEvent.click(screen.getByRole('button', { name: 'Give the seat' }))
+    expect(await screen.findByText('Enter their mail address: the invitation goes there.')).toBeTruthy()
+    expect(screen.getByLabelText<HTMLInputElement>('Their name').value).toBe('Dee')
+  })
+
+  it('says who has a seat now that was given', () => {
+    render(<Page of={{ ...booking, state: 'cancelled', givenTo: 'Dee' }} />)
+    expect(screen.getByRole('heading', { name: 'Dee has this seat now.' })).toBeTruthy()
+  })
+
   it('says why it can’t be confirmed, and can be pressed again', async () => {
     answering(409, { detail: 'This booking was cancelled. Book a new time instead.' })
     render(<Page of={booking} />)
