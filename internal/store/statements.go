@@ -71,20 +71,24 @@ func (s *statements) QueryRowContext(ctx context.Context, query string, args ...
 }
 
 // within is the statements of a transaction. A query that is not prepared yet runs as it is, since the transaction holds the only
-// connection; afterwards it is prepared for the next. No context interrupts one: SQLite would take back the whole transaction, which
+// connection; if it comes again, it is prepared for this transaction, and afterwards for all that follow. No context interrupts one: SQLite would take back the whole transaction, which
 // others may share.
 type within struct {
 	*sql.Tx
 	all *statements
-	new []string
+	own map[string]*sql.Stmt // of this transaction alone; nil as long as a query came once
 }
 
 func (w *within) prepared(ctx context.Context, query string) *sql.Stmt {
 	if stmt := w.all.of(query); stmt != nil {
 		return w.StmtContext(ctx, stmt)
 	}
-	w.new = append(w.new, query)
-	return nil
+	stmt, again := w.own[query]
+	if again && stmt == nil {
+		stmt, _ = w.PrepareContext(ctx, query) // it works without
+	}
+	w.own[query] = stmt
+	return stmt
 }
 
 func (w *within) ExecContext(ctx context.Context, query string, args ...any) (sql.Result, error) {
@@ -113,7 +117,7 @@ func (w *within) QueryRowContext(ctx context.Context, query string, args ...any)
 
 // keep prepares what was new in a transaction that has ended. It works without, so nothing is said of what can't be prepared.
 func (w *within) keep(ctx context.Context) {
-	for _, query := range w.new {
+	for query := range w.own {
 		_, _ = w.all.prepared(ctx, query)
 	}
 }

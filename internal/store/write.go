@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"database/sql"
 	"errors"
 	"fmt"
 	"sync"
@@ -74,7 +75,7 @@ func (s *Store) join(ctx context.Context) (*shared, error) {
 	if err != nil {
 		return nil, err
 	}
-	s.turn.shared = &shared{within: &within{Tx: tx, all: s.writing}, ended: make(chan struct{})}
+	s.turn.shared = &shared{within: &within{Tx: tx, all: s.writing, own: map[string]*sql.Stmt{}}, ended: make(chan struct{})}
 	return s.turn.shared, nil
 }
 
