@@ -316,7 +316,7 @@ func (a *App) CancelByHost(ctx context.Context, p Person, id int64, word string,
 		return Today{}, err
 	}
 	return a.settle(ctx, p, id, func(q *sqlc.Queries, b hosted) error {
-		if rest {
+		if rest && !onList(b.Booking) { // each list is left by itself
 			return a.cancelRestOf(ctx, q, p, b.Booking, intake.AsWritten(word))
 		}
 		return a.cancelByHost(ctx, q, p, b.Booking, intake.AsWritten(word))

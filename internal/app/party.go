@@ -260,6 +260,9 @@ func (a *App) seriesFacts(ctx context.Context, b sqlc.Booking) (*InSeries, error
 			in.Place++
 		}
 	}
+	if onList(b) {
+		return &in, nil
+	}
 	seats, err := together(ctx, a.Store.Queries, b)
 	for _, seat := range seats {
 		if seat.StartAt > b.StartAt {

@@ -330,6 +330,9 @@ func TestWhoeverWaitsForAnyTakesWhateverGetsFreeFirst(t *testing.T) {
 	assert.Contains(t, letter.Text, "Friday 15 May 2026", "one letter names all dates")
 	h.Pass(0)
 	require.Len(t, subjectsTo(h, "fern@"), 1)
+	waits, err := h.App.BookingSheet(ctx, h.Host, waitingIn(t, h, listed(t, h)[0].ID, "Fern"))
+	require.NoError(t, err)
+	assert.Zero(t, waits.Series.Seats, "a host takes them off one list at a time")
 
 	_, err = h.App.Cancel(ctx, linkOf(second[0]), "")
 	require.NoError(t, err)
@@ -344,4 +347,14 @@ func TestWhoeverWaitsForAnyTakesWhateverGetsFreeFirst(t *testing.T) {
 	h.Pass(0)
 	assert.Len(t, subjectsTo(h, "fern@"), 3, "and need no letter about that")
 	assert.Equal(t, "waiting", stateOf(t, h, gorse).State)
+}
+
+// waitingIn is the booking of somebody who comes to a session, or waits for a seat in it.
+func waitingIn(t *testing.T, h *testhouse.House, session int64, name string) int64 {
+	t.Helper()
+	sheet, err := h.App.BookingSheet(ctx, h.Host, session)
+	require.NoError(t, err)
+	i := slices.IndexFunc(sheet.Participants, func(p app.Participant) bool { return p.Name == name })
+	require.GreaterOrEqual(t, i, 0)
+	return sheet.Participants[i].Booking
 }

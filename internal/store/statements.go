@@ -71,8 +71,8 @@ func (s *statements) QueryRowContext(ctx context.Context, query string, args ...
 }
 
 // within is the statements of a transaction. A query that is not prepared yet runs as it is, since the transaction holds the only
-// connection; if it comes again, it is prepared for this transaction, and afterwards for all that follow. No context interrupts one: SQLite would take back the whole transaction, which
-// others may share.
+// connection; if it comes again, it is prepared for this transaction, and afterwards for all that follow. No context interrupts one: SQLite
+// would take back the whole transaction, which others may share.
 type within struct {
 	*sql.Tx
 	all *statements

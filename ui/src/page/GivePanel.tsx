@@ -56,7 +56,12 @@ export function GivePanel({ booking, seats, onGiven, onKeep }: Props) {
       />
       {seats > 1 && (
         <label className="flex items-baseline gap-2">
-          <input type="checkbox" checked={to.all} onChange={(event) => setTo({ ...to, all: event.target.checked })} />
+          <input
+            type="checkbox"
+            className="accent-act"
+            checked={to.all}
+            onChange={(event) => setTo({ ...to, all: event.target.checked })}
+          />
           {t.giveAll(seats)}
         </label>
       )}

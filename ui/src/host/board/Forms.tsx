@@ -133,7 +133,12 @@ function Rest({
 }) {
   return (
     <label className="flex items-baseline gap-2">
-      <input type="checkbox" checked={checked} onChange={(event) => onChange(event.target.checked)} />
+      <input
+        type="checkbox"
+        className="accent-act"
+        checked={checked}
+        onChange={(event) => onChange(event.target.checked)}
+      />
       {children}
     </label>
   )
