@@ -21,10 +21,10 @@ func (a Account) counts() int { return a.Given + a.Credit }
 
 // An Entry is one thing that happened to a ledger.
 type Entry struct {
-	At     span.Instant
-	Host   int64
-	What   What
-	Credit int // with Corrected
+	At    span.Instant
+	Host  int64
+	What  What
+	Count int // with Gave: as how many bookings it counts; with Corrected: how many are added
 }
 
 // What happened.
@@ -47,12 +47,12 @@ func Keep(hosts []Host, entries []Entry) Ledger {
 		account := ledger[e.Host]
 		switch e.What {
 		case Gave:
-			account.Given++
+			account.Given += e.Count
 			account.Last = e.At
 		case Joined:
 			account.Credit += ledger.level(hosts, e.Host)
 		case Corrected:
-			account.Credit += e.Credit
+			account.Credit += e.Count
 		}
 		ledger[e.Host] = account
 	}

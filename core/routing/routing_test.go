@@ -121,14 +121,14 @@ func TestANewcomerAndSomebodyBackStartLevel(t *testing.T) {
 	hosts := pool(1, 1, 2)
 	entries := []routing.Entry{}
 	for i := range 20 {
-		entries = append(entries, routing.Entry{At: span.Instant(i), Host: int64(i%2 + 1)})
+		entries = append(entries, routing.Entry{At: span.Instant(i), Host: int64(i%2 + 1), Count: 1})
 	}
 	entries = append(entries, routing.Entry{At: 50, Host: 3, What: routing.Joined})
 	ledger := routing.Keep(hosts, entries)
 	assert.Equal(t, routing.Account{Credit: 20}, ledger[3], "twice the weight, so twice what each of the others has")
 	said, _ := given(hosts, ledger, 4, never)
 	assert.Equal(t, 2, strings.Count(said, "c"), "the newcomer gets their share and is not flooded: %s", said)
-	ledger = routing.Keep(hosts, append(entries, routing.Entry{At: 60, Host: 1, What: routing.Corrected, Credit: 5}))
+	ledger = routing.Keep(hosts, append(entries, routing.Entry{At: 60, Host: 1, What: routing.Corrected, Count: 5}))
 	said, _ = given(hosts, ledger, 4, never)
 	assert.NotContains(t, said, "a", "a correction counts")
 	assert.InDelta(t, 3.75, ledger.Drift(hosts, 1), 0.01, "15 of 45, where a quarter is the share")

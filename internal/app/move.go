@@ -271,7 +271,7 @@ func (a *App) carry(ctx context.Context, q *sqlc.Queries, p Person, b hosted, t 
 		if err := q.AddMeetingHost(ctx, sqlc.AddMeetingHostParams{MeetingID: b.MeetingID, PersonID: t.host.ID}); err != nil {
 			return err
 		}
-		if err := q.GiveBackOf(ctx, sqlc.GiveBackOfParams{BookingID: b.ID, PersonID: from}); err != nil {
+		if err := q.GiveBackOf(ctx, sqlc.GiveBackOfParams{MeetingID: b.MeetingID, PersonID: from}); err != nil {
 			return err
 		}
 		if err := a.assign(ctx, q, b.Booking, []int64{t.host.ID}, assigned{Kind: routing.ByHand, By: p.ID}); err != nil {

@@ -27,6 +27,7 @@ type TypeRouting struct {
 	Strict    bool         `json:"strict" doc:"Where no rule fits, nobody takes it; else whoever of the pool."`
 	Returning bool         `json:"returning" doc:"Clients stay with their last host where possible."`
 	Period    string       `json:"period" enum:"always,year,quarter,month" doc:"Since when bookings count, for turns and for whoever has least booked."`
+	BySeats   bool         `json:"bySeats,omitempty" doc:"What clients share counts in the ledger as often as it has clients; else once."`
 }
 
 // PoolPlace is somebody's place in a pool.
@@ -131,9 +132,10 @@ func (r TypeRouting) brought(ctx context.Context, q *sqlc.Queries, home int64) (
 // pool is a meeting type's hosts and how one is found among them.
 type pool struct {
 	routing.Routing
-	people []Person // as in Routing.Hosts
-	places []PoolPlace
-	period string
+	people  []Person // as in Routing.Hosts
+	places  []PoolPlace
+	period  string
+	bySeats bool // the ledger counts each client of a meeting that several share
 }
 
 // pool is a routing's hosts. Whoever has left, or takes no bookings, is none.
@@ -158,7 +160,7 @@ func (a *App) taker(ctx context.Context, q *sqlc.Queries, id int64) (Person, err
 
 // poolOf is a routing's hosts as takers are known.
 func poolOf(ctx context.Context, q *sqlc.Queries, home int64, r TypeRouting, taker func(id int64) (Person, error)) (pool, error) {
-	out := pool{Routing: routing.Routing{Way: r.Way, Strict: r.Strict, Returning: r.Returning}, period: r.Period}
+	out := pool{Routing: routing.Routing{Way: r.Way, Strict: r.Strict, Returning: r.Returning}, period: r.Period, bySeats: r.BySeats}
 	for _, rule := range r.Rules {
 		out.Rules = append(out.Rules, routing.Rule{Attribute: rule.Attribute, Values: rule.Values, Hosts: rule.People})
 	}
@@ -410,7 +412,7 @@ func periodAround(period string, at time.Time) (from, to time.Time) {
 // ledger is who was given how many of a type's bookings in the present period.
 func (a *App) ledger(ctx context.Context, q *sqlc.Queries, kind int64, p pool) (routing.Ledger, error) {
 	since, _ := periodAround(p.period, a.Now().UTC())
-	given, err := q.GivenOfType(ctx, sqlc.GivenOfTypeParams{TypeID: kind, Since: since.Unix()})
+	given, err := givenOf(ctx, q, kind, p, since.Unix())
 	if err != nil {
 		return nil, err
 	}
@@ -419,13 +421,28 @@ func (a *App) ledger(ctx context.Context, q *sqlc.Queries, kind int64, p pool) (
 		return nil, err
 	}
 	entries := p.joined(since, a.Now()) // first: whoever came in a second came before what was given in it
-	for _, g := range given {
-		entries = append(entries, routing.Entry{At: span.Instant(g.At), Host: g.PersonID})
-	}
+	entries = append(entries, given...)
 	for _, c := range corrections {
-		entries = append(entries, routing.Entry{At: span.Instant(c.At), Host: c.PersonID, What: routing.Corrected, Credit: int(c.Credit)})
+		entries = append(entries, routing.Entry{At: span.Instant(c.At), Host: c.PersonID, What: routing.Corrected, Count: int(c.Credit)})
 	}
 	return routing.Keep(p.Hosts, entries), nil
+}
+
+// givenOf is what was given of a type since a time: each meeting counts once; by seats as often as it has clients. One that nobody has booked
+// yet counts once too: it takes its host's time, and the turn passes on while sessions are set.
+func givenOf(ctx context.Context, q *sqlc.Queries, kind int64, p pool, since int64) (entries []routing.Entry, err error) {
+	if !p.bySeats {
+		rows, err := q.GivenOfType(ctx, sqlc.GivenOfTypeParams{TypeID: kind, Since: since})
+		for _, g := range rows {
+			entries = append(entries, routing.Entry{At: span.Instant(g.At), Host: g.PersonID, Count: 1})
+		}
+		return entries, err
+	}
+	rows, err := q.GivenSeatsOfType(ctx, sqlc.GivenSeatsOfTypeParams{TypeID: kind, Since: since})
+	for _, g := range rows {
+		entries = append(entries, routing.Entry{At: span.Instant(g.At), Host: g.PersonID, Count: int(max(1, g.Taken))})
+	}
+	return entries, err
 }
 
 // joined is who came into the pool, or back from leave, between two times.
@@ -460,7 +477,7 @@ func (a *App) assign(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, hosts
 		return err
 	}
 	for _, id := range hosts {
-		err := q.AddAssignment(ctx, sqlc.AddAssignmentParams{BookingID: b.ID, TypeID: b.TypeID, PersonID: id, At: a.Now().Unix(), Reason: string(reason)})
+		err := q.AddAssignment(ctx, sqlc.AddAssignmentParams{MeetingID: b.MeetingID, BookingID: b.ID, TypeID: b.TypeID, PersonID: id, At: a.Now().Unix(), Reason: string(reason)})
 		if err != nil {
 			return err
 		}

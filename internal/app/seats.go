@@ -84,14 +84,14 @@ func raise(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, told bool) erro
 	return q.RaiseRevision(ctx, b.MeetingID)
 }
 
-// giveBack is for a booking that kept a seat until now. It takes a meeting off its hosts' counts once nobody keeps one in it, and finds somebody else for the seat if it stands. It was
-// counted with whoever came first.
+// giveBack is for a booking that kept a seat until now. It takes a meeting off its hosts' counts once nobody keeps one
+// in it, and finds somebody else for the seat if it stands.
 func (a *App) giveBack(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) error {
 	switch {
 	case b.State != "booked":
 		return nil // it kept none
 	case !shared(b):
-		return q.GiveBack(ctx, b.ID)
+		return q.GiveBack(ctx, b.MeetingID)
 	}
 	stands, err := q.MeetingStands(ctx, b.MeetingID)
 	if err != nil {
@@ -100,7 +100,7 @@ func (a *App) giveBack(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) err
 	if stands {
 		return a.offerSeats(ctx, q, b.MeetingID)
 	}
-	return q.GiveBackMeeting(ctx, b.MeetingID)
+	return q.GiveBack(ctx, b.MeetingID)
 }
 
 // recordForAll records what a host did to a whole meeting with every seat in it, so that each client is told, and with its session.
@@ -200,7 +200,7 @@ func (a *App) likeMeeting(ctx context.Context, q *sqlc.Queries, o offered, b sql
 			return 0, err
 		}
 	}
-	return id, nil
+	return id, q.AssignLike(ctx, sqlc.AssignLikeParams{MeetingID: id, BookingID: b.ID, At: m.CreatedAt, LikeMeeting: b.MeetingID})
 }
 
 // afterLeaving brings what stands for a meeting outside up to date, after a client has gone over to another one: its entries, or, if
@@ -215,6 +215,9 @@ func (a *App) afterLeaving(ctx context.Context, q *sqlc.Queries, left sqlc.Booki
 			return err
 		}
 		return a.planEntryAnew(ctx, q, left)
+	}
+	if err := q.GiveBack(ctx, left.MeetingID); err != nil {
+		return err
 	}
 	return a.planRemains(ctx, q, left)
 }

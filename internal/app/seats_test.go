@@ -487,3 +487,59 @@ func TestTheListOfWhoComesIsATableWithoutFormulas(t *testing.T) {
 	_, err = h.App.ParticipantsFile(ctx, h.Colleague, id)
 	refused(t, err, refusal.NotFound)
 }
+
+// A meeting counts once for its host, or as often as it has clients. Whoever of them came first can leave it: it is counted with the others.
+func TestTheLedgerCountsMeetingsOrTheirClients(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	h.Run()
+	counted := func(bySeats bool) (given []int) {
+		for _, row := range routed(t, h, func(r *app.TypeRouting) { r.BySeats = bySeats }).Ledger {
+			given = append(given, row.Given)
+		}
+		return given
+	}
+	counted(false)
+	sessionsOf(t, h, 3)
+	set := setting(t, h, "5 May, 6 May, 7 May and 8 May 10:00")
+	assert.Equal(t, []string{h.Host.Name, h.Colleague.Name, h.Host.Name, h.Colleague.Name}, []string{set[0].Hosts[0], set[1].Hosts[0], set[2].Hosts[0], set[3].Hosts[0]})
+	first := seat(t, h, "2026-05-05 10:00", "Ada")
+	seat(t, h, "2026-05-05 10:00", "Bo")
+	seat(t, h, "2026-05-05 10:00", "Cy")
+	assert.Equal(t, []int{2, 2}, counted(false))
+	assert.Equal(t, []int{4, 2}, counted(true), "three clients and an empty session; two empty ones")
+	_, err := h.App.Cancel(ctx, linkOf(first), "")
+	require.NoError(t, err)
+	assert.Equal(t, []int{3, 2}, counted(true))
+	assert.Equal(t, []int{2, 2}, counted(false))
+
+	require.NoError(t, h.App.HandTo(ctx, h.Host, set[0].ID, h.Colleague.ID, true))
+	assert.Equal(t, []int{1, 4}, counted(true), "it went over with all who come")
+	_, err = h.App.CancelForAll(ctx, h.Host, set[2].ID, "", false)
+	require.NoError(t, err)
+	assert.Equal(t, []int{0, 4}, counted(true))
+}
+
+// Where clients share open times, whoever goes over to another time takes no count away from those who stay.
+func TestWhoMovesOutOfASharedMeetingLeavesItCounted(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	h.Run()
+	shares(t, h, 3)
+	given := func() int {
+		view, err := h.App.TypeRouting(ctx, h.Host, h.Type.ID)
+		require.NoError(t, err)
+		return view.Ledger[0].Given
+	}
+	ada, bo := seat(t, h, "2026-05-05 10:00", "Ada"), seat(t, h, "2026-05-05 10:00", "Bo")
+	assert.Equal(t, 1, given())
+	_, err := h.App.Move(ctx, linkOf(ada), h.At("2026-05-06 10:00"))
+	require.NoError(t, err)
+	assert.Equal(t, 2, given(), "a meeting more")
+	_, err = h.App.Cancel(ctx, linkOf(bo), "")
+	require.NoError(t, err)
+	assert.Equal(t, 1, given(), "the first has nobody any more")
+	_, err = h.App.Move(ctx, linkOf(ada), h.At("2026-05-07 10:00"))
+	require.NoError(t, err)
+	assert.Equal(t, 1, given())
+}

@@ -134,7 +134,7 @@ func (a *App) addHosts(ctx context.Context, p Person, b sqlc.Booking, names map[
 			s.Hosts, s.Own = append(s.Hosts, names[part.PersonID]), s.Own || part.PersonID == p.ID
 		}
 	}
-	given, err := a.Store.AssignmentsOfBooking(ctx, b.ID)
+	given, err := a.Store.AssignmentsOfMeeting(ctx, b.MeetingID)
 	s.Why = []told.Words{}
 	for _, g := range given {
 		why := assigned{}

@@ -44,7 +44,7 @@ SELECT id, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allo
 INSERT INTO booking_step (booking_id, at, kind, by) SELECT id, created_at, 'booked', 'client' FROM booking WHERE uid LIKE 'grown-%';
 INSERT INTO booking_step (booking_id, at, kind, by) SELECT id, start_at + 3600, life, 'host' FROM booking WHERE uid LIKE 'grown-%' AND life IN ('attended', 'no-show');
 INSERT INTO booking_step (booking_id, at, kind, by) SELECT id, start_at - 7200, life, 'client' FROM booking WHERE uid LIKE 'grown-%' AND life = 'cancelled';
-INSERT INTO assignment (booking_id, type_id, person_id, at, reason) SELECT id, type_id, host_id, created_at, '{}' FROM booking WHERE uid LIKE 'grown-%';
+INSERT INTO assignment (meeting_id, booking_id, type_id, person_id, at, reason) SELECT meeting_id, id, type_id, host_id, created_at, '{}' FROM booking WHERE uid LIKE 'grown-%';
 INSERT INTO job_log (id, kind, subject, subject_id, occasion, outcome, attempts, trouble, ended_at)
 SELECT 100000000 + id, 'mail-client', 'booking', id, 'booked', 'done', 1, '', created_at FROM booking WHERE uid LIKE 'grown-%' AND created_at > NOW - 90 * 86400;
 

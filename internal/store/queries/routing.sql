@@ -2,23 +2,30 @@
 UPDATE meeting_type SET routing = @routing, who = @who, version = version + 1 WHERE id = @id;
 
 -- name: AddAssignment :exec
-INSERT INTO assignment (booking_id, type_id, person_id, at, reason) VALUES (@booking_id, @type_id, @person_id, @at, @reason);
+INSERT INTO assignment (meeting_id, booking_id, type_id, person_id, at, reason) VALUES (@meeting_id, @booking_id, @type_id, @person_id, @at, @reason);
+
+-- Another meeting with the same hosts was given to them for the same reasons.
+-- name: AssignLike :exec
+INSERT INTO assignment (meeting_id, booking_id, type_id, person_id, at, reason)
+SELECT CAST(@meeting_id AS INTEGER), CAST(@booking_id AS INTEGER), type_id, person_id, CAST(@at AS INTEGER), reason FROM assignment given WHERE given.meeting_id = @like_meeting AND given.given_back = 0;
 
 -- name: GiveBack :exec
-UPDATE assignment SET given_back = 1 WHERE booking_id = @booking_id;
-
--- name: GiveBackMeeting :exec
-UPDATE assignment SET given_back = 1 WHERE booking_id IN (SELECT seat.id FROM seat WHERE seat.meeting_id = @meeting_id);
+UPDATE assignment SET given_back = 1 WHERE meeting_id = @meeting_id;
 
 -- name: GiveBackOf :exec
-UPDATE assignment SET given_back = 1 WHERE booking_id = @booking_id AND person_id = @person_id;
+UPDATE assignment SET given_back = 1 WHERE meeting_id = @meeting_id AND person_id = @person_id;
 
--- name: AssignmentsOfBooking :many
-SELECT * FROM assignment WHERE booking_id = @booking_id AND given_back = 0 ORDER BY id;
+-- name: AssignmentsOfMeeting :many
+SELECT * FROM assignment WHERE meeting_id = @meeting_id AND given_back = 0 ORDER BY id;
 
 -- What counts in a ledger.
 -- name: GivenOfType :many
 SELECT at, person_id FROM assignment WHERE type_id = @type_id AND at >= @since AND given_back = 0 ORDER BY at, id;
+
+-- The same, each with how many clients have a seat in it.
+-- name: GivenSeatsOfType :many
+SELECT assignment.at, assignment.person_id, meeting.taken FROM assignment CROSS JOIN meeting ON meeting.id = assignment.meeting_id
+WHERE assignment.type_id = @type_id AND assignment.at >= @since AND assignment.given_back = 0 ORDER BY assignment.at, assignment.id;
 
 -- The latest, also what was given back.
 -- name: AssignmentsOfType :many

@@ -16,6 +16,7 @@ type Assignment struct {
 	At        int64
 	Reason    string
 	GivenBack int64
+	MeetingID int64
 }
 
 type Attempt struct {

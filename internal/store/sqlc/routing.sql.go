@@ -11,10 +11,11 @@ import (
 )
 
 const addAssignment = `-- name: AddAssignment :exec
-INSERT INTO assignment (booking_id, type_id, person_id, at, reason) VALUES (?1, ?2, ?3, ?4, ?5)
+INSERT INTO assignment (meeting_id, booking_id, type_id, person_id, at, reason) VALUES (?1, ?2, ?3, ?4, ?5, ?6)
 `
 
 type AddAssignmentParams struct {
+	MeetingID int64
 	BookingID int64
 	TypeID    int64
 	PersonID  int64
@@ -24,6 +25,7 @@ type AddAssignmentParams struct {
 
 func (q *Queries) AddAssignment(ctx context.Context, arg AddAssignmentParams) error {
 	_, err := q.db.ExecContext(ctx, addAssignment,
+		arg.MeetingID,
 		arg.BookingID,
 		arg.TypeID,
 		arg.PersonID,
@@ -78,12 +80,35 @@ func (q *Queries) AddTeam(ctx context.Context, arg AddTeamParams) (int64, error)
 	return id, err
 }
 
-const assignmentsOfBooking = `-- name: AssignmentsOfBooking :many
-SELECT id, booking_id, type_id, person_id, at, reason, given_back FROM assignment WHERE booking_id = ?1 AND given_back = 0 ORDER BY id
+const assignLike = `-- name: AssignLike :exec
+INSERT INTO assignment (meeting_id, booking_id, type_id, person_id, at, reason)
+SELECT CAST(?1 AS INTEGER), CAST(?2 AS INTEGER), type_id, person_id, CAST(?3 AS INTEGER), reason FROM assignment given WHERE given.meeting_id = ?4 AND given.given_back = 0
 `
 
-func (q *Queries) AssignmentsOfBooking(ctx context.Context, bookingID int64) ([]Assignment, error) {
-	rows, err := q.db.QueryContext(ctx, assignmentsOfBooking, bookingID)
+type AssignLikeParams struct {
+	MeetingID   int64
+	BookingID   int64
+	At          int64
+	LikeMeeting int64
+}
+
+// Another meeting with the same hosts was given to them for the same reasons.
+func (q *Queries) AssignLike(ctx context.Context, arg AssignLikeParams) error {
+	_, err := q.db.ExecContext(ctx, assignLike,
+		arg.MeetingID,
+		arg.BookingID,
+		arg.At,
+		arg.LikeMeeting,
+	)
+	return err
+}
+
+const assignmentsOfMeeting = `-- name: AssignmentsOfMeeting :many
+SELECT id, booking_id, type_id, person_id, at, reason, given_back, meeting_id FROM assignment WHERE meeting_id = ?1 AND given_back = 0 ORDER BY id
+`
+
+func (q *Queries) AssignmentsOfMeeting(ctx context.Context, meetingID int64) ([]Assignment, error) {
+	rows, err := q.db.QueryContext(ctx, assignmentsOfMeeting, meetingID)
 	if err != nil {
 		return nil, err
 	}
@@ -99,6 +124,7 @@ func (q *Queries) AssignmentsOfBooking(ctx context.Context, bookingID int64) ([]
 			&i.At,
 			&i.Reason,
 			&i.GivenBack,
+			&i.MeetingID,
 		); err != nil {
 			return nil, err
 		}
@@ -114,7 +140,7 @@ func (q *Queries) AssignmentsOfBooking(ctx context.Context, bookingID int64) ([]
 }
 
 const assignmentsOfType = `-- name: AssignmentsOfType :many
-SELECT assignment.id, assignment.booking_id, assignment.type_id, assignment.person_id, assignment.at, assignment.reason, assignment.given_back, booking.client_name, booking.start_at FROM assignment CROSS JOIN booking ON booking.id = assignment.booking_id
+SELECT assignment.id, assignment.booking_id, assignment.type_id, assignment.person_id, assignment.at, assignment.reason, assignment.given_back, assignment.meeting_id, booking.client_name, booking.start_at FROM assignment CROSS JOIN booking ON booking.id = assignment.booking_id
 WHERE assignment.type_id = ?1 AND assignment.at >= ?2 ORDER BY assignment.at DESC, assignment.id DESC LIMIT 60
 `
 
@@ -131,6 +157,7 @@ type AssignmentsOfTypeRow struct {
 	At         int64
 	Reason     string
 	GivenBack  int64
+	MeetingID  int64
 	ClientName string
 	StartAt    int64
 }
@@ -153,6 +180,7 @@ func (q *Queries) AssignmentsOfType(ctx context.Context, arg AssignmentsOfTypePa
 			&i.At,
 			&i.Reason,
 			&i.GivenBack,
+			&i.MeetingID,
 			&i.ClientName,
 			&i.StartAt,
 		); err != nil {
@@ -286,34 +314,25 @@ func (q *Queries) Corrections(ctx context.Context, arg CorrectionsParams) ([]Led
 }
 
 const giveBack = `-- name: GiveBack :exec
-UPDATE assignment SET given_back = 1 WHERE booking_id = ?1
+UPDATE assignment SET given_back = 1 WHERE meeting_id = ?1
 `
 
-func (q *Queries) GiveBack(ctx context.Context, bookingID int64) error {
-	_, err := q.db.ExecContext(ctx, giveBack, bookingID)
-	return err
-}
-
-const giveBackMeeting = `-- name: GiveBackMeeting :exec
-UPDATE assignment SET given_back = 1 WHERE booking_id IN (SELECT seat.id FROM seat WHERE seat.meeting_id = ?1)
-`
-
-func (q *Queries) GiveBackMeeting(ctx context.Context, meetingID int64) error {
-	_, err := q.db.ExecContext(ctx, giveBackMeeting, meetingID)
+func (q *Queries) GiveBack(ctx context.Context, meetingID int64) error {
+	_, err := q.db.ExecContext(ctx, giveBack, meetingID)
 	return err
 }
 
 const giveBackOf = `-- name: GiveBackOf :exec
-UPDATE assignment SET given_back = 1 WHERE booking_id = ?1 AND person_id = ?2
+UPDATE assignment SET given_back = 1 WHERE meeting_id = ?1 AND person_id = ?2
 `
 
 type GiveBackOfParams struct {
-	BookingID int64
+	MeetingID int64
 	PersonID  int64
 }
 
 func (q *Queries) GiveBackOf(ctx context.Context, arg GiveBackOfParams) error {
-	_, err := q.db.ExecContext(ctx, giveBackOf, arg.BookingID, arg.PersonID)
+	_, err := q.db.ExecContext(ctx, giveBackOf, arg.MeetingID, arg.PersonID)
 	return err
 }
 
@@ -342,6 +361,46 @@ func (q *Queries) GivenOfType(ctx context.Context, arg GivenOfTypeParams) ([]Giv
 	for rows.Next() {
 		var i GivenOfTypeRow
 		if err := rows.Scan(&i.At, &i.PersonID); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const givenSeatsOfType = `-- name: GivenSeatsOfType :many
+SELECT assignment.at, assignment.person_id, meeting.taken FROM assignment CROSS JOIN meeting ON meeting.id = assignment.meeting_id
+WHERE assignment.type_id = ?1 AND assignment.at >= ?2 AND assignment.given_back = 0 ORDER BY assignment.at, assignment.id
+`
+
+type GivenSeatsOfTypeParams struct {
+	TypeID int64
+	Since  int64
+}
+
+type GivenSeatsOfTypeRow struct {
+	At       int64
+	PersonID int64
+	Taken    int64
+}
+
+// The same, each with how many clients have a seat in it.
+func (q *Queries) GivenSeatsOfType(ctx context.Context, arg GivenSeatsOfTypeParams) ([]GivenSeatsOfTypeRow, error) {
+	rows, err := q.db.QueryContext(ctx, givenSeatsOfType, arg.TypeID, arg.Since)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []GivenSeatsOfTypeRow{}
+	for rows.Next() {
+		var i GivenSeatsOfTypeRow
+		if err := rows.Scan(&i.At, &i.PersonID, &i.Taken); err != nil {
 			return nil, err
 		}
 		items = append(items, i)

@@ -5683,6 +5683,8 @@ export interface components {
             };
         };
         TypeRouting: {
+            /** @description What clients share counts in the ledger as often as it has clients; else once. */
+            bySeats?: boolean;
             /** @description All people of the workspace who take bookings host it, whoever comes later too. */
             everyone: boolean;
             /** @description In the set order: who hosts it by name, and whoever of a team or of everyone has a place or weight of their own. The rest follow. */

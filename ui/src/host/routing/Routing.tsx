@@ -102,6 +102,7 @@ function Editor({ type, view }: { type: Schemas['MeetingType']; view: RoutingVie
       </Ask>
       <RoutingForm
         draft={draft}
+        shared={(type.rules.seats ?? 0) > 1}
         view={view}
         wrong={wrong}
         onChange={(next) => {

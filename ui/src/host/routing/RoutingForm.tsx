@@ -10,6 +10,8 @@ type Rules = Schemas['TypeRouting']
 interface Props {
   draft: Draft
   view: Schemas['RoutingView']
+  /** Whether several clients can share a time of it. */
+  shared: boolean
   wrong: Record<string, string>
   onChange: (draft: Draft) => void
 }
@@ -35,7 +37,7 @@ const whos = pairs<Draft['who']>({
 })
 
 /** The routing as sentences to compose. */
-export function RoutingForm({ draft, view, wrong, onChange }: Props) {
+export function RoutingForm({ draft, view, shared, wrong, onChange }: Props) {
   const { rules, who } = draft
   const saved = view.routing
   const set = (change: Partial<Rules>) => onChange({ ...draft, rules: { ...rules, ...change } })
@@ -74,6 +76,19 @@ export function RoutingForm({ draft, view, wrong, onChange }: Props) {
             options={periods}
             changed={rules.period !== saved.period}
             onChange={(period) => set({ period })}
+          />
+          .
+        </Sentence>
+      )}
+      {shared && !joined && (
+        <Sentence problems={[]}>
+          {say.routing.sharedCounts}{' '}
+          <Choice
+            label={say.routing.howSharedCounts}
+            value={rules.bySeats ? 'seats' : 'once'}
+            options={pairs({ once: say.routing.once, seats: say.routing.onceEachClient })}
+            changed={(rules.bySeats ?? false) !== (saved.bySeats ?? false)}
+            onChange={(counted) => set({ bySeats: counted === 'seats' })}
           />
           .
         </Sentence>

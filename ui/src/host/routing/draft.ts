@@ -17,4 +17,5 @@ export const fieldWords: Record<keyof Draft['rules'], string> = {
   strict: say.routing.changedWhereNoRuleFits,
   returning: say.routing.changedReturningClients,
   period: say.routing.whichBookingsCount,
+  bySeats: say.routing.howSharedCounts,
 }
