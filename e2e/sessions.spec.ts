@@ -4,7 +4,7 @@ import { dayAhead, expectAccessible, fillDetails, mailTo, openPage, openSessions
 
 const mail = (name: string) => `${name.toLowerCase()}-${worker}@sessions.example`
 
-test('sessions are set by a sentence, booked, filled by hand, moved and called off', async ({ page, request, context }) => {
+test('sessions are set by a sentence and by drawing, booked, filled by hand, moved and called off', async ({ page, request, context }) => {
   const [first, second] = [dayAhead(25), dayAhead(26)]
   const host = await otherWindow(context)
   await signInAs(host, 'Maren Achterberg')
@@ -14,8 +14,17 @@ test('sessions are set by a sentence, booked, filled by hand, moved and called o
   const when = host.getByLabel('When they are, on your clock')
   await when.fill('some Tuesdays')
   await expect(host.getByText("“some”: this isn't understood here")).toBeVisible()
-  await when.fill(`${first.iso}, ${second.iso} 20:15`)
+  await when.fill(`${first.iso} 20:15`)
   const read = host.getByRole('list', { name: 'Dates as they are understood' })
+  await expect(read.getByRole('listitem')).toHaveCount(1)
+
+  // The second is drawn; the sentence says both.
+  await host.getByRole('button', { name: 'Draw them on days' }).click()
+  await expect(host.getByRole('list', { name: 'Picked times' }).getByRole('listitem')).toHaveCount(1)
+  await host.getByLabel('Day', { exact: true }).fill(second.iso)
+  await host.getByLabel('Time', { exact: true }).fill('20:15')
+  await host.getByRole('button', { name: 'Add this time' }).click()
+  await expect(when).toHaveValue(/, .* 20:15-21:45$/)
   await expect(read.getByRole('listitem')).toHaveCount(2)
   await expect(read.getByRole('listitem').first()).toContainText('20:15')
   await expect(read).toContainText(/hours|open/i)

@@ -110,6 +110,9 @@ func FromUTC(t time.Time) Clock { return ClockOf(span.At(t), time.UTC) }
 // UTC dresses the reading as a time in UTC, for arithmetic on wall clocks.
 func (c Clock) UTC() time.Time { return c.Date.utc().Add(time.Duration(c.Seconds) * time.Second) }
 
+// Compare orders what clocks show: negative if c comes before o.
+func (c Clock) Compare(o Clock) int { return c.UTC().Compare(o.UTC()) }
+
 // Instant is the moment at which a wall clock in the zone shows the reading (RFC 5545, 3.3.5; see the package comment).
 func (c Clock) Instant(zone *time.Location) span.Instant {
 	reading := c.UTC().Unix()

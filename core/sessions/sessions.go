@@ -28,6 +28,9 @@ type Plan struct {
 	End      int // 0 if it isn't said
 }
 
+// Plans are sessions at different times of day, each with a plan of its own.
+type Plans []Plan
+
 // Most is how many sessions can be set at once.
 const Most = 60
 
@@ -39,9 +42,30 @@ const Most = 60
 //	                         in every second week, counted from that of the first
 //	6 Jan, 13 Jan and 3 Feb 2027 at 5pm
 //	                         on these dates
+//	6 Jan 17:30; Thursdays 9:00 from 8 Jan, 4 times
+//	                         both: where times of day differ, a semicolon is between
 //
 // German words for these are understood too. A date without a year is the next one from today on. The error is a *hours.TextError.
-func Read(text string, today civil.Date) (Plan, error) {
+func Read(text string, today civil.Date) (Plans, error) {
+	plan, err := readOne(text, today)
+	if err == nil || !strings.Contains(text, ";") {
+		return Plans{plan}, err
+	}
+	var all Plans
+	for piece := range strings.SplitSeq(text, ";") {
+		if strings.TrimSpace(piece) == "" {
+			continue
+		}
+		plan, err := readOne(piece, today)
+		if err != nil {
+			return nil, err
+		}
+		all = append(all, plan)
+	}
+	return all, nil
+}
+
+func readOne(text string, today civil.Date) (Plan, error) {
 	r := reader{rest: inEnglish(text), today: today, Plan: Plan{Every: 1, Start: -1}}
 	for r.skip(); r.rest != ""; r.skip() {
 		before := r.rest
@@ -198,7 +222,7 @@ func (r *reader) clock() told.Words {
 	case problem.Any():
 		return problem
 	case r.Start >= 0:
-		return told.Say("sessions-two-times", "there is a time of day already; set sessions at other times by themselves")
+		return told.Say("sessions-two-times", "there is a time of day already; put a semicolon before those at other times")
 	}
 	r.Start, r.End = start, end
 	return told.Words{}
@@ -233,7 +257,27 @@ func (r *reader) whole() told.Words {
 }
 
 // Starts lists when the sessions begin, on the clock of a zone, in order. The error says what is wrong.
-func (p Plan) Starts(zone *time.Location) ([]civil.Clock, error) {
+func (all Plans) Starts(zone *time.Location) (out []civil.Clock, err error) {
+	for _, plan := range all {
+		starts, err := plan.starts(zone)
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, starts...)
+	}
+	slices.SortFunc(out, civil.Clock.Compare)
+	for i := 1; i < len(out); i++ {
+		if out[i] == out[i-1] {
+			return nil, told.Error("sessions-twice-then", "There would be two on {} at the same time.", told.FullDate(out[i].Date))
+		}
+	}
+	if len(out) > Most {
+		return nil, errTooMany
+	}
+	return out, nil
+}
+
+func (p Plan) starts(zone *time.Location) ([]civil.Clock, error) {
 	at := func(d civil.Date) civil.Clock { return civil.Clock{Date: d, Seconds: p.Start * 60} }
 	var out []civil.Clock
 	for _, date := range p.Dates {
@@ -265,8 +309,18 @@ func (p Plan) Starts(zone *time.Location) ([]civil.Clock, error) {
 
 var errTooMany = told.Error("sessions-most", "At most {} sessions can be set at once.", Most)
 
-// Minutes is how long each session is; 0 if it isn't said.
-func (p Plan) Minutes() int {
+// Minutes is how long each session is; 0 if it isn't said. The error says that they differ.
+func (all Plans) Minutes() (minutes int, err error) {
+	for i, plan := range all {
+		if i > 0 && plan.minutes() != minutes {
+			return 0, told.Error("sessions-lengths", "All sessions that are set at once last equally long. Set these one length at a time.")
+		}
+		minutes = plan.minutes()
+	}
+	return minutes, nil
+}
+
+func (p Plan) minutes() int {
 	if p.End == 0 {
 		return 0
 	}

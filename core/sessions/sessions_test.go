@@ -66,7 +66,7 @@ func TestWhatCantBeReadSaysWhatToWrite(t *testing.T) {
 		"17:30, 8 times":                       "“17:30, 8 times”: say on which days, like Tuesdays from 6 Jan, 8 times, or on which dates",
 		"6 Jan, 6 Jan 17:30":                   "“6 jan”: 6 January 2026 is named twice",
 		"Mon 6 Jan 17:30":                      "“mon 6 jan 17:30”: 6 January 2026 is a Tuesday",
-		"Tuesdays 17:30 and 19:00, 8 times":    "“19:00”: there is a time of day already; set sessions at other times by themselves",
+		"Tuesdays 17:30 and 19:00, 8 times":    "“19:00”: there is a time of day already; put a semicolon before those at other times",
 		"Tuesdays 17:30 from 6 Jan, weather":   "“weather”: this isn't understood here; write it like Tuesdays 17:30 from 6 Jan, 8 times, not 10 Feb",
 		"Tuesdays 17:30 from 30 Feb, 8 times":  "“from 30 feb”: there is no 30 February",
 		"Tuesdays, 9 Jan 17:30":                "“Tuesdays, 9 Jan 17:30”: name either dates one by one, or weekdays from a date on",

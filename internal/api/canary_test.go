@@ -347,7 +347,7 @@ var calls = map[string]call{
 	"POST /api/types/preview": {"/api/types/preview?saved=$type a", canaryDraft}, "POST /api/types/{id}/offer/preview": {"/api/types/$type a/offer/preview", canaryOffer},
 	"POST /api/types/{id}/routing/preview": {"/api/types/$type a/routing/preview", canaryRouting}, "POST /api/handover/plan": {"/api/handover/plan", `{"from":"2026-05-05","to":"2026-05-09","person":$host}`},
 	"GET /api/types/{id}/series":         {"/api/types/$guarded/series", ""},
-	"GET /api/types/{id}/group-sessions": {"/api/types/$guarded/group-sessions", ""}, "POST /api/group-sessions/check": {"/api/group-sessions/check", `{"type":$guarded,"host":$member,"text":"6 May 13:00"}`},
+	"GET /api/types/{id}/group-sessions": {"/api/types/$guarded/group-sessions", ""}, "POST /api/group-sessions/sentence": {"/api/group-sessions/sentence", `{"type":$guarded,"times":[{"date":"2026-05-06","minute":780}]}`}, "POST /api/group-sessions/check": {"/api/group-sessions/check", `{"type":$guarded,"host":$member,"text":"6 May 13:00"}`},
 	"POST /api/host-bookings/check":      {"/api/host-bookings/check", `{"date":"2026-05-06","minute":780,"type":$guarded,"host":$member}`},
 	"POST /api/host-bookings/{id}/place": {"/api/host-bookings/$booking/place", `{"date":"2026-05-06","minute":780,"person":$member}`},
 

@@ -6,6 +6,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"corrim/core/told"
 	"corrim/internal/app"
 )
 
@@ -18,6 +19,9 @@ func (s *server) groupSessionOperations(api huma.API) {
 	}))
 	operation(s, api, http.MethodPost, "/group-sessions/check", "check-group-sessions", "The sessions that would be set, each with what stands in the way", forHost(s, func(ctx context.Context, p app.Person, in *struct{ Body app.SessionWish }) ([]app.HandTime, error) {
 		return s.app.CheckGroupSessions(ctx, p, in.Body)
+	}))
+	operation(s, api, http.MethodPost, "/group-sessions/sentence", "session-sentence", "When drawn sessions are, in a sentence that can be set", forHost(s, func(ctx context.Context, p app.Person, in *struct{ Body app.DrawnSessions }) (told.Words, error) {
+		return s.app.SessionSentence(ctx, p, in.Body)
 	}))
 	operation(s, api, http.MethodPost, "/group-sessions", "set-group-sessions", "Set sessions", forHost(s, func(ctx context.Context, p app.Person, in *struct{ Body app.NewSessions }) (app.Made, error) {
 		return s.app.SetGroupSessions(ctx, p, in.Body)

@@ -3,6 +3,7 @@ package app
 import (
 	"context"
 	"errors"
+	"slices"
 	"strings"
 	"time"
 
@@ -72,7 +73,11 @@ func (a *App) sessionWish(ctx context.Context, p Person, wish SessionWish) (hand
 	if !w.Rules.Sessions {
 		return w, refusal.Faulty("type", told.Say("type-without-sessions", "Clients of “{}” don't come on set dates. Change that in its rules first.", w.Name))
 	}
-	if minutes := plan.Minutes(); minutes != 0 && minutes != w.Rules.Duration {
+	minutes, err := plan.Minutes()
+	if err != nil {
+		return w, refusal.Faulty("text", told.OfError(err))
+	}
+	if minutes != 0 && minutes != w.Rules.Duration {
 		kind, err := a.MeetingType(ctx, p, wish.Type)
 		if err != nil {
 			return w, err
@@ -102,6 +107,30 @@ func (a *App) sessionWish(ctx context.Context, p Person, wish SessionWish) (hand
 		return w, refusal.Faulty("text", told.Say("sessions-gone-by", "The first of these has already gone by. Begin with a later date."))
 	}
 	return w, nil
+}
+
+// DrawnSessions are sessions of a type that somebody has drawn.
+type DrawnSessions struct {
+	Type  int64        `json:"type"`
+	Times []HandPicked `json:"times" minItems:"1" maxItems:"60"`
+}
+
+// SessionSentence says when drawn sessions are, as somebody could have written it.
+func (a *App) SessionSentence(ctx context.Context, p Person, drawn DrawnSessions) (told.Words, error) {
+	kind, err := a.MeetingType(ctx, p, drawn.Type)
+	if err != nil {
+		return told.Words{}, err
+	}
+	starts := make([]civil.Clock, len(drawn.Times))
+	for i, t := range drawn.Times {
+		date, err := civil.ParseDate(t.Date)
+		if err != nil {
+			return told.Words{}, refusal.Faulty("times", told.OfError(err))
+		}
+		starts[i] = civil.Clock{Date: date, Seconds: t.Minute * 60}
+	}
+	slices.SortFunc(starts, civil.Clock.Compare)
+	return sessions.Sentence(slices.Compact(starts), kind.Rules.Duration), nil
 }
 
 // forSessions is what of the rules stands in the way of sessions themselves: how early they are booked, and on which grid, is a matter of

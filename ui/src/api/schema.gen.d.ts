@@ -636,6 +636,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/group-sessions/sentence": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** When drawn sessions are, in a sentence that can be set */
+        post: operations["session-sentence"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/handover/plan": {
         parameters: {
             query?: never;
@@ -3302,6 +3319,11 @@ export interface components {
             intervals: components["schemas"]["Interval"][];
             /** @description The weekdays that get these hours in the week (0 is Sunday); empty for the date alone. */
             weekdays: number[];
+        };
+        DrawnSessions: {
+            times: components["schemas"]["HandPicked"][];
+            /** Format: int64 */
+            type: number;
         };
         Effect: {
             /** @description The first days that differ. */
@@ -7249,6 +7271,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HandTime"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "session-sentence": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrawnSessions"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Words"];
                 };
             };
             /** @description Error */

@@ -51,8 +51,9 @@ export function PickTimes(props: Props) {
   const press = (date: string) => (event: MouseEvent) => {
     const box = event.currentTarget.getBoundingClientRect()
     const at = axis.from + ((event.clientX - box.left) / box.width) * (axis.to - axis.from)
+    const under = picked.find((p) => p.date === date && p.minute <= at && at < p.minute + minutes)
     const open = props.open.get(date)?.find((m) => Math.abs(m - at) <= near)
-    toggle({ date, minute: open ?? snap(at) })
+    toggle(under ?? { date, minute: open ?? snap(at) })
   }
   return (
     <div>

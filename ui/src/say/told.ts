@@ -1,6 +1,6 @@
 import type { Schemas } from '../api/client'
 import type sentences from '../api/sentences.gen.json'
-import { fieldClock, minuteText, monthNames, shortDate, weekdaysFromSunday } from '../time/time'
+import { fieldClock, minuteOfClock, minuteText, monthNames, shortDate, weekdaysFromSunday } from '../time/time'
 
 type Words = Schemas['Words']
 
@@ -53,8 +53,7 @@ function moment(at: string): string {
 
 /** "10:15", on the clock that is shown. */
 function clockOf(clock: string): string {
-  const [hours = 0, minutes = 0] = clock.split(':').map(Number)
-  return minuteText(60 * hours + minutes)
+  return minuteText(minuteOfClock(clock))
 }
 
 /** Within a day from when to when; else with both dates. A stretch may end with its day. */

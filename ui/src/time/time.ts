@@ -88,6 +88,12 @@ export function fieldClock(minute: number): string {
   return `${String(Math.floor(minute / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`
 }
 
+/** 615 for "10:15", as the server writes it. */
+export function minuteOfClock(clock: string): number {
+  const [hours = 0, minutes = 0] = clock.split(':').map(Number)
+  return hours * 60 + minutes
+}
+
 /** "10:15" for 615; 1440 is "24:00". On a 12-hour clock "10:15 am", and 1440 is "12:00 am". */
 export function minuteText(minute: number): string {
   if (twelve) return `${hourOfTwelve(minute)}:${String(minute % 60).padStart(2, '0')} ${halfOf(minute)}`

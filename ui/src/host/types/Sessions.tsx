@@ -10,6 +10,7 @@ import { clockRange, shortDate, shortDateInYear, wallClock } from '../../time/ti
 import { useBoardChange } from '../board/change'
 import { useMe, useStaff, useType } from '../queries'
 import { useDebounced } from '../useDebounced'
+import { DrawSessions } from './DrawSessions'
 import { TypeFrame } from './TypeFrame'
 
 type Type = Schemas['MeetingType']
@@ -71,13 +72,14 @@ function NewSessions({ type, draft, onDraft, line }: NewProps) {
   const body = { type: type.id, text, host, series: addTo?.id ?? 0, seats: whole(seats) === usual ? 0 : whole(seats) }
   const set = useBoardChange((outside: boolean) => need(api.POST('/group-sessions', { body: { ...body, outside } })))
   const asked = useDebounced(JSON.stringify(body), 250)
+  const still = asked === JSON.stringify(body)
   const checked = useQuery<Schemas['HandTime'][], Refusal>({
     queryKey: keys.onBoard('sessions', asked),
     queryFn: () => need(api.POST('/group-sessions/check', { body: JSON.parse(asked) })),
-    enabled: text !== '',
+    enabled: text !== '' && still,
   })
   // While more is being typed, the last reading would be of something else.
-  const reading = asked === JSON.stringify(body) ? checked : undefined
+  const reading = still ? checked : undefined
   const times = text === '' ? [] : (reading?.data ?? [])
   const problem = text === '' ? undefined : problemOf(set.error) || problemOf(reading?.error)
   const inTheWay = times.some((time) => !time.open)
@@ -122,6 +124,16 @@ function NewSessions({ type, draft, onDraft, line }: NewProps) {
       >
         {problem ?? say.types.sessionsHint}
       </p>
+      <DrawSessions
+        type={type}
+        host={host}
+        text={text}
+        read={times}
+        onText={(said) => {
+          set.reset()
+          onDraft({ ...draft, text: said })
+        }}
+      />
       {addTo && (
         <p className="mt-1 text-note">
           {say.types.addedTo(day(addTo.first))}{' '}

@@ -773,6 +773,10 @@ const peoples: Sentences<PeoplesCode> = {
   'seats-below': '{} haben schon einen Platz, weniger können es also nicht sein. Nehmen Sie zuerst jemanden heraus.',
   'seats-fails-series': 'Ein Termin der Reihe ist ausgebucht: {} von {} Plätzen sind vergeben.',
   'sessions-again': '{} {}-{} ab {}, {} mal',
+  'sessions-but': '{}, nicht {}',
+  'sessions-twice-then': 'Am {} lägen zwei zur selben Zeit.',
+  'sessions-lengths':
+    'Alle Termine, die auf einmal gesetzt werden, dauern gleich lang. Setzen Sie diese Länge für Länge.',
   'sessions-again-dates': '{} {}-{}',
   'sessions-again-weeks': 'alle {} Wochen am {} {}-{} ab {}, {} mal',
   'whole-needs-sessions':
@@ -780,7 +784,7 @@ const peoples: Sentences<PeoplesCode> = {
   'sessions-note': 'an festgesetzten Terminen',
   'sessions-twice': 'der {} steht zweimal da',
   'sessions-two-ends': 'sagen Sie entweder, wie viele es sind, oder bis zu welchem Datum',
-  'sessions-two-times': 'eine Uhrzeit steht schon da; setzen Sie Termine zu anderen Zeiten für sich fest',
+  'sessions-two-times': 'eine Uhrzeit steht schon da; setzen Sie vor Termine zu anderen Zeiten ein Semikolon',
   'sessions-unknown':
     'das wird hier nicht verstanden; schreiben Sie es wie dienstags 17:30 ab 6. Januar, 8 mal, nicht am 10. Februar',
   'short-sessions': 'hat dann keinen Gruppentermin',

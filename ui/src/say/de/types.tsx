@@ -120,6 +120,7 @@ export const types: Say['types'] = {
   changeThat: 'Das ändern',
   newSessions: 'Neue Gruppentermine',
   whenSessionsAre: 'Wann sie sind, nach Ihrer Uhr',
+  drawOnDays: 'Auf Tagen einzeichnen',
   exampleSessions: 'dienstags 17:30 ab 6. Januar, 8 mal, nicht am 10. Februar',
   sessionsHint:
     'Wochentage von einem Datum an oder einzelne Daten: 6. Jan., 20. Jan. und 3. Feb. 17:30. Sie belegen die Zeit ihrer Gastgeber sofort.',

@@ -116,6 +116,7 @@ export const types = {
   changeThat: 'Change that',
   newSessions: 'New sessions',
   whenSessionsAre: 'When they are, on your clock',
+  drawOnDays: 'Draw them on days',
   exampleSessions: 'Tuesdays 17:30 from 6 Jan, 8 times, not 10 Feb',
   sessionsHint:
     'Weekdays from a date on, or dates one by one: 6 Jan, 20 Jan and 3 Feb 17:30. They take their host’s time at once.',
