@@ -62,6 +62,7 @@ const (
 	CallOff  Event = "called-off" // since too few people came together
 	Schedule Event = "scheduled"  // a session, on its date
 	Doubt    Event = "doubted"    // whether it takes place, since too few people came together; its hosts decide
+	Change   Event = "changed"    // where it is, or what is special about it
 	Give     Event = "given"      // a seat, to somebody else, who has one of their own from then on
 )
 
@@ -105,6 +106,7 @@ var table = []row{
 	{Requested, Propose, Requested, []Actor{Host}, ahead},
 	{Requested, Take, Booked, []Actor{Client}, always}, // the time it was requested for may have gone by
 	{Requested, Move, Requested, []Actor{Client, Host}, ahead},
+	{Requested, Change, Requested, []Actor{Host}, ahead},
 	{Requested, Correct, Requested, []Actor{Client}, ahead},
 	{Requested, Reassign, Requested, []Actor{Host}, ahead},
 	{Requested, Cancel, Cancelled, []Actor{Client, Host}, ahead},
@@ -112,6 +114,7 @@ var table = []row{
 	{Booked, Move, Booked, []Actor{Client, Host}, ahead},
 	{Booked, Reassign, Booked, []Actor{Host}, ahead},
 	{Booked, Ask, Booked, []Actor{Host}, ahead},
+	{Booked, Change, Booked, []Actor{Host}, ahead},
 	{Booked, Correct, Booked, []Actor{Client}, ahead},
 	{Booked, Confirm, Booked, []Actor{Client}, ahead},
 	{Booked, Cancel, Cancelled, []Actor{Client, Host}, ahead},
@@ -139,6 +142,7 @@ var table = []row{
 	{None, Schedule, Scheduled, []Actor{Host}, ahead},
 	{Scheduled, Move, Scheduled, []Actor{Host}, ahead},
 	{Scheduled, Reassign, Scheduled, []Actor{Host}, ahead},
+	{Scheduled, Change, Scheduled, []Actor{Host}, ahead},
 	{Scheduled, Cancel, Cancelled, []Actor{Host}, ahead},
 	{Scheduled, CallOff, Cancelled, []Actor{Clock}, ahead},
 	{Scheduled, Doubt, Scheduled, []Actor{Clock}, ahead},

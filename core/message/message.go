@@ -40,7 +40,7 @@ type entry struct {
 	while    func(Occasion) bool // nil: always
 }
 
-var invited = []life.Event{life.Book, life.Approve, life.Take, life.Move, life.Reassign, RoomReady}
+var invited = []life.Event{life.Book, life.Approve, life.Take, life.Move, life.Reassign, life.Change, RoomReady}
 
 // Invites tells whether a step brings an invitation to a meeting that stands.
 func Invites(event life.Event) bool { return slices.Contains(invited, event) }
@@ -54,6 +54,7 @@ var table = []entry{
 	{"client-cancelled", Client, []life.Event{life.Cancel}, nil},
 	{"client-handed", Client, []life.Event{life.Reassign}, nil},
 	{"client-room", Client, []life.Event{RoomReady}, nil},
+	{"client-changed", Client, []life.Event{life.Change}, func(o Occasion) bool { return o.Invited }},
 	{"client-corrected", Client, []life.Event{life.Correct}, nil},
 	{"client-asked", Client, []life.Event{life.Ask}, nil},
 	{"client-proposed", Client, []life.Event{life.Propose}, nil},

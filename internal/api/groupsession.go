@@ -26,6 +26,12 @@ func (s *server) groupSessionOperations(api huma.API) {
 	operation(s, api, http.MethodPost, "/group-sessions", "set-group-sessions", "Set sessions", forHost(s, func(ctx context.Context, p app.Person, in *struct{ Body app.NewSessions }) (app.Made, error) {
 		return s.app.SetGroupSessions(ctx, p, in.Body)
 	}))
+	operation(s, api, http.MethodPost, "/host-bookings/{id}/details", "set-details", "Say what is special about a session", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+		ByID
+		Body app.SessionDetails
+	}) (app.BookingSheet, error) {
+		return s.app.SetDetails(ctx, p, in.ID, in.Body)
+	}))
 	operation(s, api, http.MethodPost, "/host-bookings/{id}/seat-count", "set-seats", "Set how many seats a meeting has that clients share", forHost(s, func(ctx context.Context, p app.Person, in *struct {
 		ByID
 		Body struct {

@@ -103,6 +103,7 @@ type ClientBooking struct {
 	Recorded bool        `json:"recorded" doc:"The meeting is recorded."`
 	Way      string      `json:"way" enum:"video,own-room,ours,theirs,phone,later"`
 	Where    string      `json:"where,omitempty" doc:"At an address: that."`
+	About    string      `json:"about,omitempty" doc:"What is special about this date."`
 	Calls    string      `json:"calls,omitempty" enum:"host,client" doc:"By phone: who calls."`
 	Number   string      `json:"number,omitempty" doc:"By phone: which number is called."`
 	Said     []Fact      `json:"said" doc:"What the client answered."`
@@ -404,7 +405,8 @@ type insertion struct {
 	overlap bool // a deliberate overlap is allowed
 	hosts   []int64
 	why     assigned
-	seats   int   // of a session that is set; 0 for a client's booking
+	seats   int // of a session that is set; 0 for a client's booking
+	special SessionDetails
 	into    int64 // the meeting in which the seat is; 0 for one that can be joined, or a new one
 	party   int64 // the first of the seats that are taken at one go, if this is another of them
 	lapses  int64 // as that does; 0 for what the offer says
@@ -423,7 +425,7 @@ func (a *App) insertBooking(ctx context.Context, q *sqlc.Queries, o offered, key
 	meeting := sqlc.AddMeetingParams{
 		Uid: uid, TypeID: o.ID, HostID: by.hosts[0], StartAt: start, EndAt: end, KeptFrom: from, KeptUntil: until, TypeName: o.Name,
 		OverlapAllowed: number(by.overlap), SharedTime: number(o.sharesTime(life.Event(by.step.kind))), CreatedAt: a.Now().Unix(),
-		RepliesHere: number(a.TakesMail), Capacity: int64(max(1, o.Rules.Seats, by.seats)),
+		RepliesHere: number(a.TakesMail), Capacity: int64(max(1, o.Rules.Seats, by.seats)), About: by.special.About, OwnWay: number(by.special.Way != nil),
 	}
 	seat := sqlc.AddSeatParams{
 		Uid: uid, ClientName: r.Name, ClientMail: r.Mail, ClientZone: r.Zone, Language: languageOr(cmp.Or(r.Language, o.host.home.Front.Language)), Remark: r.Remark,
@@ -849,6 +851,7 @@ func (a *App) clientBooking(ctx context.Context, b sqlc.Booking) (ClientBooking,
 	if stays := told.SeriesStays.Words(); ofSeries(out.Seats) {
 		out.CantMove = &stays
 	}
+	out.About = b.About
 	out.Where, out.Calls, out.Number = form.way.address(), form.way.calls(), form.way.number()
 	if b.LapsesAt != 0 {
 		lapses := time.Unix(b.LapsesAt, 0).UTC()

@@ -188,7 +188,8 @@ func (a *App) writeByHand(ctx context.Context, q *sqlc.Queries, p Person, w hand
 			continue // nothing will be written: the others are looked at for the warning only
 		}
 		request.Start = start.At.Time()
-		by := insertion{step: step, overlap: slices.Contains(t.broken, opentimes.BookingRule), form: w.byHand(), hosts: t.hosts, why: t.why, seats: w.seats}
+		by := insertion{step: step, overlap: slices.Contains(t.broken, opentimes.BookingRule), form: w.byHand(), hosts: t.hosts, why: t.why, seats: w.seats, special: w.special}
+		by.form.way = w.special.wayOf(w.offered)
 		b, err := a.insertBooking(ctx, q, w.offered, secrets.Hashed("by hand "+uuid.NewString()), request, by)
 		if err != nil {
 			return made, err
@@ -242,6 +243,7 @@ type handWish struct {
 	seats    int   // of sessions that are set; 0 for a client's booking
 	ownSeats bool  // these are set for them alone
 	series   int64 // that they are added to; 0 for one of their own
+	special  SessionDetails
 }
 
 // person is somebody who may host: of the pool, or whoever enters it.

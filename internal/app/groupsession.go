@@ -31,6 +31,7 @@ type SessionWish struct {
 
 	Seats  int   `json:"seats,omitempty" doc:"How many seats each has; as many as the type has if left out."`
 	Series int64 `json:"series,omitempty" doc:"To which series of the type they are added; a new one if left out."`
+	SessionDetails
 }
 
 // NewSessions are sessions to be set.
@@ -91,6 +92,9 @@ func (a *App) sessionWish(ctx context.Context, p Person, wish SessionWish) (hand
 		if there, err := a.Store.StartsOfSeries(ctx, sqlc.StartsOfSeriesParams{TypeID: wish.Type, SeriesID: wish.Series}); err != nil || len(there) == 0 {
 			return w, errors.Join(err, refusal.New(refusal.NotFound, told.Say("no-such-series", "This series isn't there any more. Reload the page.")))
 		}
+	}
+	if w.special, err = wish.normal(); err != nil {
+		return w, err
 	}
 	clocks, err := plan.Starts(p.zone)
 	if err != nil {

@@ -109,7 +109,7 @@ func (f facts) policyFacts() []message.Fact {
 // heading says what, when and with whom.
 func (f facts) heading() []message.Fact {
 	out := append([]message.Fact{f.fact("what", f.booking.TypeName)}, f.times(f.clientZone(), f.host.zone, f.w.Say("facts.on-clock-of", words.With{"name": f.host.Name}))...)
-	return append(out, f.fact("with", f.with()+", "+f.workspace))
+	return append(append(out, f.fact("with", f.with()+", "+f.workspace)), f.aboutFacts()...)
 }
 
 // partyFacts says who comes along; of a seat that somebody else took, whose it is, and who that was.
@@ -162,7 +162,7 @@ func (f facts) hostFacts() []message.Fact {
 	if b.Remark != "" {
 		out = append(out, f.fact("remark", b.Remark))
 	}
-	out = append(out, f.meetingPlace(true)...)
+	out = append(append(out, f.aboutFacts()...), f.meetingPlace(true)...)
 	out = append(out, f.saidFacts()...)
 	if guests := formOf(b).guests; len(guests) > 0 {
 		out = append(out, f.fact("guests", strings.Join(guests, ", ")))
@@ -229,7 +229,7 @@ func (f facts) sharedFacts() []message.Fact {
 			out = append(out, message.Fact{answer.Label, answer.Text()})
 		}
 	}
-	return append(out, f.meetingPlace(true)...)
+	return append(append(out, f.aboutFacts()...), f.meetingPlace(true)...)
 }
 
 // entry is the meeting with a title and text of its own, if there are some.

@@ -80,8 +80,10 @@ type OpenTimes struct {
 	Starts   []time.Time `json:"starts"`
 	Next     *time.Time  `json:"next,omitempty" doc:"If nothing is open in the range: the first open start after it."`
 
-	Left map[string]int `json:"left,omitempty" doc:"How many seats are left of starts that others have booked too, where clients share times."`
-	Full []FullTime     `json:"full,omitempty" doc:"Starts that would be open if a seat were left."`
+	Left    map[string]int         `json:"left,omitempty" doc:"How many seats are left of starts that others have booked too, where clients share times."`
+	Special map[string]SpecialDate `json:"special,omitempty" doc:"Dates of which something is said that doesn't hold for all, by start."`
+
+	Full []FullTime `json:"full,omitempty" doc:"Starts that would be open if a seat were left."`
 
 	Series map[string][]time.Time `json:"series,omitempty" doc:"Where series are taken whole: all starts of the one that begins at a start, open or full."`
 }
@@ -348,6 +350,9 @@ func (a *App) answerOf(ctx context.Context, o offered, asked ask, moving int64, 
 		answer.hideLeft()
 	}
 	answer.Series = o.Rules.seriesAt(append(slices.Clone(answer.Starts), startsOfFull(answer.Full)...))
+	if answer.Special, err = a.specialDates(ctx, o, look.From, look.To); err != nil {
+		return answer, err
+	}
 	if window, limited := in.Bookable(); limited {
 		until := window.End.Time()
 		answer.Until = &until

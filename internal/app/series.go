@@ -91,7 +91,7 @@ func (f facts) withDates(l message.Letter, others []facts, kind words.Kind, with
 		one = one.forClient()
 		if i > 0 {
 			l.Facts = append(l.Facts, f.fact("and-when", one.when(one.clientZone())))
-			l.Facts = append(l.Facts, one.meetingPlace(false)...)
+			l.Facts = append(append(l.Facts, one.aboutFacts()...), one.meetingPlace(false)...)
 		}
 		if !stands {
 			continue

@@ -30,13 +30,15 @@ type BookingSheet struct {
 	Participants []Participant `json:"participants" doc:"Of a meeting that clients share: all of them."`
 	Series       *InSeries     `json:"series,omitempty" doc:"Of a session that was set with others, and a seat in it."`
 
+	Details *SessionDetails `json:"details,omitempty" doc:"Of a session: what is special about it."`
+
 	Messages []SentMessage `json:"messages" doc:"Of the last weeks, the first one first."`
 }
 
 // SheetStep is a step of a booking's life, with who took it.
 type SheetStep struct {
 	At   time.Time `json:"at"`
-	Kind string    `json:"kind" enum:"held,requested,booked,approved,declined,proposed,taken,expired,rescheduled,cancelled,asked,reassigned,confirmed,corrected,given,doubted,attended,no-show,unmarked"`
+	Kind string    `json:"kind" enum:"held,requested,booked,approved,declined,proposed,taken,expired,rescheduled,cancelled,asked,reassigned,confirmed,corrected,changed,given,doubted,attended,no-show,unmarked"`
 	By   string    `json:"by" doc:"The name of a colleague; or 'client', or empty where nobody did."`
 	From string    `json:"from,omitempty" doc:"Of a reassignment: who hosted it before."`
 	To   string    `json:"to,omitempty"`
@@ -114,6 +116,10 @@ func (a *App) BookingSheet(ctx context.Context, p Person, id int64) (BookingShee
 	}
 	if s.Series, err = a.seriesFacts(ctx, b.Booking); err != nil {
 		return s, err
+	}
+	if shared(b.Booking) {
+		details := detailsOf(b.Booking)
+		s.Details = &details
 	}
 	if b.Session == 1 { // who comes is told with their own
 		return s, nil

@@ -72,7 +72,7 @@ type Trouble struct {
 // Recent is a step of a booking.
 type Recent struct {
 	At     time.Time `json:"at"`
-	Kind   string    `json:"kind" enum:"held,requested,booked,approved,declined,proposed,taken,expired,rescheduled,cancelled,asked,reassigned,confirmed,corrected,given,doubted,attended,no-show,unmarked,scheduled,queued,offered,notified,lapsed,dismissed,called-off,written"`
+	Kind   string    `json:"kind" enum:"held,requested,booked,approved,declined,proposed,taken,expired,rescheduled,cancelled,asked,reassigned,confirmed,corrected,changed,given,doubted,attended,no-show,unmarked,scheduled,queued,offered,notified,lapsed,dismissed,called-off,written"`
 	Client string    `json:"client"`
 	Type   string    `json:"type"`
 	Start  time.Time `json:"start"`

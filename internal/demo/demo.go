@@ -356,16 +356,20 @@ func (p Planter) onDay(zone string, day int, clock string) (time.Time, error) {
 // drama, from memory).
 var phones = map[string]string{"Lakehead Survey Museum": "+44 7700 900123", "Tromsø Light Museum": "+44 7700 900456"}
 
-// sessions are the dates of the workshop, on Tuesday evenings, and of two courses of four Thursday evenings; all after hours.
+// sessions are the dates of the workshop, on Tuesday evenings and once on a Thursday somewhere else, and of two courses of four Thursday evenings; all after hours.
 func (p Planter) sessions(ctx context.Context, people []app.Person) error {
 	tuesday, thursday := p.next(time.Tuesday), p.next(time.Thursday)
 	for _, s := range []struct {
 		host         int
 		search, text string
+		special      app.SessionDetails
 	}{
-		{maren, "Dimming workshop", fmt.Sprintf("Tuesdays 17:30-19:00 from %s, 6 times, not %s", tuesday, tuesday.AddDays(21))},
-		{torvald, "Evening course", fmt.Sprintf("Thursdays 18:30-20:00 from %s, 4 times", thursday)},
-		{torvald, "Evening course", fmt.Sprintf("Thursdays 18:30-20:00 from %s, 4 times", thursday.AddDays(35))},
+		{maren, "Dimming workshop", fmt.Sprintf("Tuesdays 17:30-19:00 from %s, 6 times, not %s", tuesday, tuesday.AddDays(21)), app.SessionDetails{}},
+		{maren, "Dimming workshop", fmt.Sprintf("%s 17:30-19:00", tuesday.AddDays(23)), app.SessionDetails{
+			About: "This once with lamps: bring a dimmer of your own.", Way: &app.Way{Kind: "ours", Text: "Rua do Farol 12, Lisbon\nThe door beside the lamp shop; ring at Quillmere."},
+		}},
+		{torvald, "Evening course", fmt.Sprintf("Thursdays 18:30-20:00 from %s, 4 times", thursday), app.SessionDetails{}},
+		{torvald, "Evening course", fmt.Sprintf("Thursdays 18:30-20:00 from %s, 4 times", thursday.AddDays(35)), app.SessionDetails{}},
 	} {
 		types, err := p.App.MeetingTypes(ctx, people[s.host], app.TypeFilter{Search: s.search})
 		if err != nil {
@@ -374,7 +378,7 @@ func (p Planter) sessions(ctx context.Context, people []app.Person) error {
 		if len(types) != 1 {
 			return fmt.Errorf("there are %d of %s", len(types), s.search)
 		}
-		wish := app.SessionWish{Type: types[0].ID, Text: s.text}
+		wish := app.SessionWish{Type: types[0].ID, Text: s.text, SessionDetails: s.special}
 		if _, err := p.App.SetGroupSessions(ctx, people[s.host], app.NewSessions{SessionWish: wish, Outside: true}); err != nil {
 			return err
 		}

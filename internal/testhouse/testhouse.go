@@ -50,6 +50,8 @@ type House struct {
 	Log         *Lines
 
 	CalendarDown, RoomsDown, TextsDown Switch
+
+	Rooms http.Handler // of the room service
 	now                                atomic.Int64
 	running                            atomic.Bool
 	t                                  testing.TB
@@ -119,6 +121,7 @@ func Empty(t testing.TB, clock func() time.Time) *House {
 	roomServer := httptest.NewUnstartedServer(nil)
 	roomService, err := roomservice.New("http://rooms.example", "token", "", h.Now)
 	require.NoError(t, err)
+	h.Rooms = roomService
 	roomServer.Config.Handler = h.RoomsDown.before(roomService)
 	roomServer.Start()
 	t.Cleanup(roomServer.Close)

@@ -1,6 +1,6 @@
 -- name: AddMeeting :one
-INSERT INTO meeting (uid, type_id, type_name, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, way, created_at, replies_here, capacity)
-VALUES (@uid, @type_id, @type_name, @host_id, 'booked', @start_at, @end_at, @kept_from, @kept_until, max(CAST(@overlap_allowed AS INTEGER), CAST(@shared_time AS INTEGER)), CAST(@shared_time AS INTEGER), @way, @created_at, @replies_here, max(1, CAST(@capacity AS INTEGER)))
+INSERT INTO meeting (uid, type_id, type_name, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, way, created_at, replies_here, capacity, about, own_way)
+VALUES (@uid, @type_id, @type_name, @host_id, 'booked', @start_at, @end_at, @kept_from, @kept_until, max(CAST(@overlap_allowed AS INTEGER), CAST(@shared_time AS INTEGER)), CAST(@shared_time AS INTEGER), @way, @created_at, @replies_here, max(1, CAST(@capacity AS INTEGER)), @about, @own_way)
 RETURNING id;
 
 -- name: AddSeat :one
@@ -137,6 +137,15 @@ WHERE own.meeting_id = @meeting_id AND own.state = 'booked' AND beside.meeting_i
 -- name: MoveMeeting :exec
 UPDATE meeting SET start_at = @start_at, end_at = @end_at, kept_from = @kept_from, kept_until = @kept_until, sequence = sequence + 1, revision = revision + 1, version = version + 1
 WHERE id = @meeting_id;
+
+-- name: SetDetails :exec
+UPDATE meeting SET about = @about, own_way = @own_way, way = @way, sequence = sequence + 1, revision = revision + 1, version = version + 1 WHERE id = @meeting_id;
+
+-- Sessions of a type that start within a range and aren't just like the others.
+-- name: SpecialSessions :many
+SELECT meeting.start_at, meeting.about, meeting.own_way, meeting.way FROM meeting
+WHERE meeting.type_id = @type_id AND meeting.start_at >= @range_from AND meeting.start_at < @range_to AND meeting.capacity > 1 AND meeting.state = 'booked' AND (meeting.about <> '' OR meeting.own_way = 1)
+ORDER BY meeting.start_at, meeting.id LIMIT 500;
 
 -- name: SetWay :exec
 UPDATE meeting SET way = @way WHERE id = @meeting_id;

@@ -22,8 +22,8 @@ func (q *Queries) AddCapacity(ctx context.Context, meetingID int64) error {
 }
 
 const addMeeting = `-- name: AddMeeting :one
-INSERT INTO meeting (uid, type_id, type_name, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, way, created_at, replies_here, capacity)
-VALUES (?1, ?2, ?3, ?4, 'booked', ?5, ?6, ?7, ?8, max(CAST(?9 AS INTEGER), CAST(?10 AS INTEGER)), CAST(?10 AS INTEGER), ?11, ?12, ?13, max(1, CAST(?14 AS INTEGER)))
+INSERT INTO meeting (uid, type_id, type_name, host_id, state, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, way, created_at, replies_here, capacity, about, own_way)
+VALUES (?1, ?2, ?3, ?4, 'booked', ?5, ?6, ?7, ?8, max(CAST(?9 AS INTEGER), CAST(?10 AS INTEGER)), CAST(?10 AS INTEGER), ?11, ?12, ?13, max(1, CAST(?14 AS INTEGER)), ?15, ?16)
 RETURNING id
 `
 
@@ -42,6 +42,8 @@ type AddMeetingParams struct {
 	CreatedAt      int64
 	RepliesHere    int64
 	Capacity       int64
+	About          string
+	OwnWay         int64
 }
 
 func (q *Queries) AddMeeting(ctx context.Context, arg AddMeetingParams) (int64, error) {
@@ -60,6 +62,8 @@ func (q *Queries) AddMeeting(ctx context.Context, arg AddMeetingParams) (int64, 
 		arg.CreatedAt,
 		arg.RepliesHere,
 		arg.Capacity,
+		arg.About,
+		arg.OwnWay,
 	)
 	var id int64
 	err := row.Scan(&id)
@@ -221,7 +225,7 @@ func (q *Queries) AtTheTimeOf(ctx context.Context, meetingID int64) (AtTheTimeOf
 }
 
 const booking = `-- name: Booking :one
-SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, host_id, state, life, meeting_state, capacity, taken, session, series_id, party_id, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE id = ?1
+SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, host_id, state, life, meeting_state, capacity, taken, session, series_id, party_id, about, own_way, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE id = ?1
 `
 
 func (q *Queries) Booking(ctx context.Context, id int64) (Booking, error) {
@@ -245,6 +249,8 @@ func (q *Queries) Booking(ctx context.Context, id int64) (Booking, error) {
 		&i.Session,
 		&i.SeriesID,
 		&i.PartyID,
+		&i.About,
+		&i.OwnWay,
 		&i.StartAt,
 		&i.EndAt,
 		&i.KeptFrom,
@@ -279,7 +285,7 @@ func (q *Queries) Booking(ctx context.Context, id int64) (Booking, error) {
 }
 
 const bookingByEvent = `-- name: BookingByEvent :one
-SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.series_id, booking.party_id, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting_host JOIN booking ON booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.session DESC, seat.keeps DESC, seat.id LIMIT 1)
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.series_id, booking.party_id, booking.about, booking.own_way, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting_host JOIN booking ON booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.session DESC, seat.keeps DESC, seat.id LIMIT 1)
 WHERE meeting_host.event_calendar = ?1 AND meeting_host.event_href = ?2 AND meeting_host.event_href <> '' AND meeting_host.state = 'booked'
 `
 
@@ -314,6 +320,8 @@ func (q *Queries) BookingByEvent(ctx context.Context, arg BookingByEventParams) 
 		&i.Booking.Session,
 		&i.Booking.SeriesID,
 		&i.Booking.PartyID,
+		&i.Booking.About,
+		&i.Booking.OwnWay,
 		&i.Booking.StartAt,
 		&i.Booking.EndAt,
 		&i.Booking.KeptFrom,
@@ -365,7 +373,7 @@ func (q *Queries) BookingByEvent(ctx context.Context, arg BookingByEventParams) 
 }
 
 const bookingByLink = `-- name: BookingByLink :one
-SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, host_id, state, life, meeting_state, capacity, taken, session, series_id, party_id, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE link_hash = ?1
+SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, host_id, state, life, meeting_state, capacity, taken, session, series_id, party_id, about, own_way, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE link_hash = ?1
 `
 
 func (q *Queries) BookingByLink(ctx context.Context, linkHash string) (Booking, error) {
@@ -389,6 +397,8 @@ func (q *Queries) BookingByLink(ctx context.Context, linkHash string) (Booking, 
 		&i.Session,
 		&i.SeriesID,
 		&i.PartyID,
+		&i.About,
+		&i.OwnWay,
 		&i.StartAt,
 		&i.EndAt,
 		&i.KeptFrom,
@@ -423,7 +433,7 @@ func (q *Queries) BookingByLink(ctx context.Context, linkHash string) (Booking, 
 }
 
 const bookingByRequest = `-- name: BookingByRequest :one
-SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, host_id, state, life, meeting_state, capacity, taken, session, series_id, party_id, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE request_key = ?1
+SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, host_id, state, life, meeting_state, capacity, taken, session, series_id, party_id, about, own_way, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE request_key = ?1
 `
 
 func (q *Queries) BookingByRequest(ctx context.Context, requestKey string) (Booking, error) {
@@ -447,6 +457,8 @@ func (q *Queries) BookingByRequest(ctx context.Context, requestKey string) (Book
 		&i.Session,
 		&i.SeriesID,
 		&i.PartyID,
+		&i.About,
+		&i.OwnWay,
 		&i.StartAt,
 		&i.EndAt,
 		&i.KeptFrom,
@@ -481,7 +493,7 @@ func (q *Queries) BookingByRequest(ctx context.Context, requestKey string) (Book
 }
 
 const bookingByUID = `-- name: BookingByUID :one
-SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.series_id, booking.party_id, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting CROSS JOIN meeting_host ON meeting_host.meeting_id = meeting.id CROSS JOIN booking ON booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.session DESC, seat.keeps DESC, seat.id LIMIT 1)
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.series_id, booking.party_id, booking.about, booking.own_way, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting CROSS JOIN meeting_host ON meeting_host.meeting_id = meeting.id CROSS JOIN booking ON booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.session DESC, seat.keeps DESC, seat.id LIMIT 1)
 WHERE meeting.uid = ?1 AND meeting_host.person_id = ?2 AND meeting_host.state = 'booked'
 `
 
@@ -516,6 +528,8 @@ func (q *Queries) BookingByUID(ctx context.Context, arg BookingByUIDParams) (Boo
 		&i.Booking.Session,
 		&i.Booking.SeriesID,
 		&i.Booking.PartyID,
+		&i.Booking.About,
+		&i.Booking.OwnWay,
 		&i.Booking.StartAt,
 		&i.Booking.EndAt,
 		&i.Booking.KeptFrom,
@@ -567,7 +581,7 @@ func (q *Queries) BookingByUID(ctx context.Context, arg BookingByUIDParams) (Boo
 }
 
 const bookingOfHost = `-- name: BookingOfHost :one
-SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.series_id, booking.party_id, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting_host JOIN booking ON booking.meeting_id = meeting_host.meeting_id
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.series_id, booking.party_id, booking.about, booking.own_way, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting_host JOIN booking ON booking.meeting_id = meeting_host.meeting_id
 WHERE booking.id = ?1 AND meeting_host.person_id = ?2 AND meeting_host.state <> 'left'
 `
 
@@ -602,6 +616,8 @@ func (q *Queries) BookingOfHost(ctx context.Context, arg BookingOfHostParams) (B
 		&i.Booking.Session,
 		&i.Booking.SeriesID,
 		&i.Booking.PartyID,
+		&i.Booking.About,
+		&i.Booking.OwnWay,
 		&i.Booking.StartAt,
 		&i.Booking.EndAt,
 		&i.Booking.KeptFrom,
@@ -653,7 +669,7 @@ func (q *Queries) BookingOfHost(ctx context.Context, arg BookingOfHostParams) (B
 }
 
 const bookingsOfHosts = `-- name: BookingsOfHosts :many
-SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.series_id, booking.party_id, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.series_id, booking.party_id, booking.about, booking.own_way, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at
 FROM person CROSS JOIN meeting_host ON meeting_host.person_id = person.id
 CROSS JOIN booking ON booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.session DESC, seat.keeps DESC, seat.id LIMIT 1)
 WHERE meeting_host.state = 'booked' AND meeting_host.kept_until > ?1 AND meeting_host.kept_until < CAST(?2 AS INTEGER) + person.longest
@@ -712,6 +728,8 @@ func (q *Queries) BookingsOfHosts(ctx context.Context, arg BookingsOfHostsParams
 			&i.Booking.Session,
 			&i.Booking.SeriesID,
 			&i.Booking.PartyID,
+			&i.Booking.About,
+			&i.Booking.OwnWay,
 			&i.Booking.StartAt,
 			&i.Booking.EndAt,
 			&i.Booking.KeptFrom,
@@ -1148,7 +1166,7 @@ func (q *Queries) LatestSeries(ctx context.Context, arg LatestSeriesParams) ([]L
 }
 
 const leadSeat = `-- name: LeadSeat :one
-SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, host_id, state, life, meeting_state, capacity, taken, session, series_id, party_id, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = ?1 ORDER BY seat.session DESC, seat.keeps DESC, seat.id LIMIT 1)
+SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, host_id, state, life, meeting_state, capacity, taken, session, series_id, party_id, about, own_way, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = ?1 ORDER BY seat.session DESC, seat.keeps DESC, seat.id LIMIT 1)
 `
 
 // Which seat stands for a meeting: its session's, or the first that is kept.
@@ -1173,6 +1191,8 @@ func (q *Queries) LeadSeat(ctx context.Context, meetingID int64) (Booking, error
 		&i.Session,
 		&i.SeriesID,
 		&i.PartyID,
+		&i.About,
+		&i.OwnWay,
 		&i.StartAt,
 		&i.EndAt,
 		&i.KeptFrom,
@@ -1243,7 +1263,7 @@ func (q *Queries) MeetingUID(ctx context.Context, id int64) (string, error) {
 }
 
 const meetingsOfWorkspace = `-- name: MeetingsOfWorkspace :many
-SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.series_id, booking.party_id, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.person_id FROM meeting_host CROSS JOIN booking CROSS JOIN person
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.series_id, booking.party_id, booking.about, booking.own_way, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.person_id FROM meeting_host CROSS JOIN booking CROSS JOIN person
 WHERE meeting_host.state = 'booked' AND meeting_host.start_at >= ?1 AND meeting_host.start_at < ?2
   AND booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.session DESC, seat.keeps DESC, seat.id LIMIT 1) AND person.id = meeting_host.person_id AND person.workspace_id = ?3 AND person.removed_at = 0
 ORDER BY meeting_host.start_at LIMIT 200
@@ -1288,6 +1308,8 @@ func (q *Queries) MeetingsOfWorkspace(ctx context.Context, arg MeetingsOfWorkspa
 			&i.Booking.Session,
 			&i.Booking.SeriesID,
 			&i.Booking.PartyID,
+			&i.Booking.About,
+			&i.Booking.OwnWay,
 			&i.Booking.StartAt,
 			&i.Booking.EndAt,
 			&i.Booking.KeptFrom,
@@ -1369,7 +1391,7 @@ func (q *Queries) MeetingsWaitedFor(ctx context.Context, arg MeetingsWaitedForPa
 }
 
 const missingEvents = `-- name: MissingEvents :many
-SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.series_id, booking.party_id, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting_host JOIN booking ON booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.session DESC, seat.keeps DESC, seat.id LIMIT 1)
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.series_id, booking.party_id, booking.about, booking.own_way, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here, meeting_host.meeting_id, meeting_host.person_id, meeting_host.state, meeting_host.start_at, meeting_host.end_at, meeting_host.kept_from, meeting_host.kept_until, meeting_host.overlap_allowed, meeting_host.event_calendar, meeting_host.event_href, meeting_host.event_etag, meeting_host.event_seen, meeting_host.event_start, meeting_host.event_end, meeting_host.clash_kept, meeting_host.event_written, meeting_host.event_seen_at FROM meeting_host JOIN booking ON booking.id = (SELECT seat.id FROM seat WHERE seat.meeting_id = meeting_host.meeting_id ORDER BY seat.session DESC, seat.keeps DESC, seat.id LIMIT 1)
 WHERE meeting_host.person_id = ?1 AND meeting_host.event_seen = '' AND meeting_host.event_seen_at > 0
   AND meeting_host.state = 'booked' AND meeting_host.start_at > ?2
 `
@@ -1412,6 +1434,8 @@ func (q *Queries) MissingEvents(ctx context.Context, arg MissingEventsParams) ([
 			&i.Booking.Session,
 			&i.Booking.SeriesID,
 			&i.Booking.PartyID,
+			&i.Booking.About,
+			&i.Booking.OwnWay,
 			&i.Booking.StartAt,
 			&i.Booking.EndAt,
 			&i.Booking.KeptFrom,
@@ -1545,7 +1569,7 @@ func (q *Queries) OrphanedEvents(ctx context.Context, arg OrphanedEventsParams) 
 }
 
 const party = `-- name: Party :many
-SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.series_id, booking.party_id, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM seat CROSS JOIN booking ON booking.id = seat.id WHERE seat.party_id = CAST(?1 AS INTEGER) AND seat.party_id > 0 ORDER BY seat.id
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.series_id, booking.party_id, booking.about, booking.own_way, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM seat CROSS JOIN booking ON booking.id = seat.id WHERE seat.party_id = CAST(?1 AS INTEGER) AND seat.party_id > 0 ORDER BY seat.id
 `
 
 // The seats that were taken at one go, the first of them first.
@@ -1576,6 +1600,8 @@ func (q *Queries) Party(ctx context.Context, partyID int64) ([]Booking, error) {
 			&i.Session,
 			&i.SeriesID,
 			&i.PartyID,
+			&i.About,
+			&i.OwnWay,
 			&i.StartAt,
 			&i.EndAt,
 			&i.KeptFrom,
@@ -1773,7 +1799,7 @@ func (q *Queries) RecentSteps(ctx context.Context, arg RecentStepsParams) ([]Rec
 }
 
 const requestsOfHost = `-- name: RequestsOfHost :many
-SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.series_id, booking.party_id, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM booking CROSS JOIN meeting_host -- in this order: few are requested, and hosts have had many
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.series_id, booking.party_id, booking.about, booking.own_way, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM booking CROSS JOIN meeting_host -- in this order: few are requested, and hosts have had many
 WHERE booking.life = 'requested' AND meeting_host.meeting_id = booking.meeting_id AND meeting_host.person_id = ?1 AND meeting_host.state <> 'left'
   AND NOT EXISTS (SELECT 1 FROM seat first WHERE first.id = booking.party_id AND first.id <> booking.id AND first.life = 'requested') -- with it, this is decided
 ORDER BY booking.created_at, booking.id
@@ -1806,6 +1832,8 @@ func (q *Queries) RequestsOfHost(ctx context.Context, hostID int64) ([]Booking, 
 			&i.Session,
 			&i.SeriesID,
 			&i.PartyID,
+			&i.About,
+			&i.OwnWay,
 			&i.StartAt,
 			&i.EndAt,
 			&i.KeptFrom,
@@ -1850,7 +1878,7 @@ func (q *Queries) RequestsOfHost(ctx context.Context, hostID int64) ([]Booking, 
 }
 
 const requestsOfWorkspace = `-- name: RequestsOfWorkspace :many
-SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.series_id, booking.party_id, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM booking CROSS JOIN meeting_type
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.series_id, booking.party_id, booking.about, booking.own_way, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM booking CROSS JOIN meeting_type
 WHERE booking.life = 'requested' AND meeting_type.id = booking.type_id AND meeting_type.workspace_id = ?1
   AND NOT EXISTS (SELECT 1 FROM seat first WHERE first.id = booking.party_id AND first.id <> booking.id AND first.life = 'requested')
 ORDER BY booking.created_at, booking.id LIMIT 100
@@ -1883,6 +1911,8 @@ func (q *Queries) RequestsOfWorkspace(ctx context.Context, workspaceID int64) ([
 			&i.Session,
 			&i.SeriesID,
 			&i.PartyID,
+			&i.About,
+			&i.OwnWay,
 			&i.StartAt,
 			&i.EndAt,
 			&i.KeptFrom,
@@ -1927,7 +1957,7 @@ func (q *Queries) RequestsOfWorkspace(ctx context.Context, workspaceID int64) ([
 }
 
 const restOfSeries = `-- name: RestOfSeries :many
-SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.series_id, booking.party_id, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM meeting CROSS JOIN booking ON booking.id = meeting.session_id AND booking.life = 'scheduled'
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.series_id, booking.party_id, booking.about, booking.own_way, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM meeting CROSS JOIN booking ON booking.id = meeting.session_id AND booking.life = 'scheduled'
 WHERE meeting.type_id = ?1 AND meeting.series_id = CAST(?2 AS INTEGER) AND meeting.series_id > 0 AND meeting.start_at > CAST(?3 AS INTEGER)
 ORDER BY meeting.start_at
 `
@@ -1966,6 +1996,8 @@ func (q *Queries) RestOfSeries(ctx context.Context, arg RestOfSeriesParams) ([]B
 			&i.Session,
 			&i.SeriesID,
 			&i.PartyID,
+			&i.About,
+			&i.OwnWay,
 			&i.StartAt,
 			&i.EndAt,
 			&i.KeptFrom,
@@ -2010,7 +2042,7 @@ func (q *Queries) RestOfSeries(ctx context.Context, arg RestOfSeriesParams) ([]B
 }
 
 const seatsKept = `-- name: SeatsKept :many
-SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, host_id, state, life, meeting_state, capacity, taken, session, series_id, party_id, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE meeting_id = ?1 AND session = 0 AND state = 'booked' AND life <> 'offered' ORDER BY id
+SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, host_id, state, life, meeting_state, capacity, taken, session, series_id, party_id, about, own_way, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE meeting_id = ?1 AND session = 0 AND state = 'booked' AND life <> 'offered' ORDER BY id
 `
 
 // The seats of a meeting that clients keep.
@@ -2041,6 +2073,8 @@ func (q *Queries) SeatsKept(ctx context.Context, meetingID int64) ([]Booking, er
 			&i.Session,
 			&i.SeriesID,
 			&i.PartyID,
+			&i.About,
+			&i.OwnWay,
 			&i.StartAt,
 			&i.EndAt,
 			&i.KeptFrom,
@@ -2085,7 +2119,7 @@ func (q *Queries) SeatsKept(ctx context.Context, meetingID int64) ([]Booking, er
 }
 
 const seatsOfMeeting = `-- name: SeatsOfMeeting :many
-SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, host_id, state, life, meeting_state, capacity, taken, session, series_id, party_id, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE meeting_id = ?1 AND session = 0 ORDER BY id
+SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, host_id, state, life, meeting_state, capacity, taken, session, series_id, party_id, about, own_way, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE meeting_id = ?1 AND session = 0 ORDER BY id
 `
 
 func (q *Queries) SeatsOfMeeting(ctx context.Context, meetingID int64) ([]Booking, error) {
@@ -2115,6 +2149,8 @@ func (q *Queries) SeatsOfMeeting(ctx context.Context, meetingID int64) ([]Bookin
 			&i.Session,
 			&i.SeriesID,
 			&i.PartyID,
+			&i.About,
+			&i.OwnWay,
 			&i.StartAt,
 			&i.EndAt,
 			&i.KeptFrom,
@@ -2159,7 +2195,7 @@ func (q *Queries) SeatsOfMeeting(ctx context.Context, meetingID int64) ([]Bookin
 }
 
 const seatsOffered = `-- name: SeatsOffered :many
-SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, host_id, state, life, meeting_state, capacity, taken, session, series_id, party_id, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE meeting_id = ?1 AND session = 0 AND state = 'booked' AND life = 'offered' ORDER BY id
+SELECT id, meeting_id, uid, meeting_uid, sequence, revision, version, type_id, host_id, state, life, meeting_state, capacity, taken, session, series_id, party_id, about, own_way, start_at, end_at, kept_from, kept_until, overlap_allowed, shared_time, type_name, way, room, client_name, client_mail, client_zone, language, remark, answers, said, guests, consent, consent_at, lapses_at, proposed, invited, code_tries, confirmed_start, link_hash, request_key, via_id, created_at, replies_here FROM booking WHERE meeting_id = ?1 AND session = 0 AND state = 'booked' AND life = 'offered' ORDER BY id
 `
 
 // Who is offered a seat in a meeting.
@@ -2190,6 +2226,8 @@ func (q *Queries) SeatsOffered(ctx context.Context, meetingID int64) ([]Booking,
 			&i.Session,
 			&i.SeriesID,
 			&i.PartyID,
+			&i.About,
+			&i.OwnWay,
 			&i.StartAt,
 			&i.EndAt,
 			&i.KeptFrom,
@@ -2286,7 +2324,7 @@ func (q *Queries) SessionsOfSeries(ctx context.Context, arg SessionsOfSeriesPara
 }
 
 const sessionsOfType = `-- name: SessionsOfType :many
-SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.series_id, booking.party_id, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM meeting CROSS JOIN booking ON booking.id = meeting.session_id AND booking.life = 'scheduled'
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.series_id, booking.party_id, booking.about, booking.own_way, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM meeting CROSS JOIN booking ON booking.id = meeting.session_id AND booking.life = 'scheduled'
 WHERE meeting.type_id = ?1 AND meeting.start_at > CAST(?2 AS INTEGER) AND meeting.capacity > 1 AND meeting.state = 'booked'
 ORDER BY meeting.start_at LIMIT ?3
 `
@@ -2325,6 +2363,8 @@ func (q *Queries) SessionsOfType(ctx context.Context, arg SessionsOfTypeParams) 
 			&i.Session,
 			&i.SeriesID,
 			&i.PartyID,
+			&i.About,
+			&i.OwnWay,
 			&i.StartAt,
 			&i.EndAt,
 			&i.KeptFrom,
@@ -2408,6 +2448,27 @@ type SetCapacityParams struct {
 
 func (q *Queries) SetCapacity(ctx context.Context, arg SetCapacityParams) error {
 	_, err := q.db.ExecContext(ctx, setCapacity, arg.Seats, arg.TypeID, arg.Now)
+	return err
+}
+
+const setDetails = `-- name: SetDetails :exec
+UPDATE meeting SET about = ?1, own_way = ?2, way = ?3, sequence = sequence + 1, revision = revision + 1, version = version + 1 WHERE id = ?4
+`
+
+type SetDetailsParams struct {
+	About     string
+	OwnWay    int64
+	Way       string
+	MeetingID int64
+}
+
+func (q *Queries) SetDetails(ctx context.Context, arg SetDetailsParams) error {
+	_, err := q.db.ExecContext(ctx, setDetails,
+		arg.About,
+		arg.OwnWay,
+		arg.Way,
+		arg.MeetingID,
+	)
 	return err
 }
 
@@ -2585,6 +2646,54 @@ func (q *Queries) SharedAt(ctx context.Context, arg SharedAtParams) ([]SharedAtR
 	for rows.Next() {
 		var i SharedAtRow
 		if err := rows.Scan(&i.ID, &i.Capacity, &i.Taken); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const specialSessions = `-- name: SpecialSessions :many
+SELECT meeting.start_at, meeting.about, meeting.own_way, meeting.way FROM meeting
+WHERE meeting.type_id = ?1 AND meeting.start_at >= ?2 AND meeting.start_at < ?3 AND meeting.capacity > 1 AND meeting.state = 'booked' AND (meeting.about <> '' OR meeting.own_way = 1)
+ORDER BY meeting.start_at, meeting.id LIMIT 500
+`
+
+type SpecialSessionsParams struct {
+	TypeID    int64
+	RangeFrom int64
+	RangeTo   int64
+}
+
+type SpecialSessionsRow struct {
+	StartAt int64
+	About   string
+	OwnWay  int64
+	Way     string
+}
+
+// Sessions of a type that start within a range and aren't just like the others.
+func (q *Queries) SpecialSessions(ctx context.Context, arg SpecialSessionsParams) ([]SpecialSessionsRow, error) {
+	rows, err := q.db.QueryContext(ctx, specialSessions, arg.TypeID, arg.RangeFrom, arg.RangeTo)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []SpecialSessionsRow{}
+	for rows.Next() {
+		var i SpecialSessionsRow
+		if err := rows.Scan(
+			&i.StartAt,
+			&i.About,
+			&i.OwnWay,
+			&i.Way,
+		); err != nil {
 			return nil, err
 		}
 		items = append(items, i)
@@ -2892,7 +3001,7 @@ func (q *Queries) WaitingAt(ctx context.Context, arg WaitingAtParams) ([]Waiting
 }
 
 const waitingSeats = `-- name: WaitingSeats :many
-SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.series_id, booking.party_id, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM seat CROSS JOIN booking ON booking.id = seat.id
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.series_id, booking.party_id, booking.about, booking.own_way, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM seat CROSS JOIN booking ON booking.id = seat.id
 WHERE seat.meeting_id = ?1 AND seat.session = 0 AND seat.keeps = 0 AND seat.life = 'waiting' ORDER BY seat.id LIMIT ?2
 `
 
@@ -2929,6 +3038,8 @@ func (q *Queries) WaitingSeats(ctx context.Context, arg WaitingSeatsParams) ([]B
 			&i.Session,
 			&i.SeriesID,
 			&i.PartyID,
+			&i.About,
+			&i.OwnWay,
 			&i.StartAt,
 			&i.EndAt,
 			&i.KeptFrom,

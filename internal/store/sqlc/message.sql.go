@@ -60,7 +60,7 @@ func (q *Queries) AddMessageDone(ctx context.Context, arg AddMessageDoneParams) 
 }
 
 const bookingsEnding = `-- name: BookingsEnding :many
-SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.series_id, booking.party_id, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM booking JOIN meeting_type ON meeting_type.id = booking.type_id
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.series_id, booking.party_id, booking.about, booking.own_way, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM booking JOIN meeting_type ON meeting_type.id = booking.type_id
 WHERE booking.end_at > ?1 AND booking.end_at <= ?2 AND booking.session = 0 AND meeting_type.workspace_id = ?3
   AND (CAST(?4 AS INTEGER) = 0 OR booking.type_id = CAST(?4 AS INTEGER))
   AND NOT EXISTS (SELECT 1 FROM message_done d WHERE d.rule_id = ?5 AND d.booking_id = booking.id AND d.start_at = booking.start_at)
@@ -109,6 +109,8 @@ func (q *Queries) BookingsEnding(ctx context.Context, arg BookingsEndingParams) 
 			&i.Session,
 			&i.SeriesID,
 			&i.PartyID,
+			&i.About,
+			&i.OwnWay,
 			&i.StartAt,
 			&i.EndAt,
 			&i.KeptFrom,
@@ -153,7 +155,7 @@ func (q *Queries) BookingsEnding(ctx context.Context, arg BookingsEndingParams) 
 }
 
 const bookingsEndingAfter = `-- name: BookingsEndingAfter :many
-SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.series_id, booking.party_id, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM booking JOIN meeting_type ON meeting_type.id = booking.type_id
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.series_id, booking.party_id, booking.about, booking.own_way, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM booking JOIN meeting_type ON meeting_type.id = booking.type_id
 WHERE booking.end_at > ?1 AND meeting_type.workspace_id = ?2
   AND (CAST(?3 AS INTEGER) = 0 OR booking.type_id = CAST(?3 AS INTEGER)) AND booking.life IN ('booked', 'attended', 'no-show')
 ORDER BY booking.end_at, booking.id LIMIT ?4
@@ -199,6 +201,8 @@ func (q *Queries) BookingsEndingAfter(ctx context.Context, arg BookingsEndingAft
 			&i.Session,
 			&i.SeriesID,
 			&i.PartyID,
+			&i.About,
+			&i.OwnWay,
 			&i.StartAt,
 			&i.EndAt,
 			&i.KeptFrom,
@@ -243,7 +247,7 @@ func (q *Queries) BookingsEndingAfter(ctx context.Context, arg BookingsEndingAft
 }
 
 const bookingsStarting = `-- name: BookingsStarting :many
-SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.series_id, booking.party_id, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM booking JOIN meeting_type ON meeting_type.id = booking.type_id
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.series_id, booking.party_id, booking.about, booking.own_way, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM booking JOIN meeting_type ON meeting_type.id = booking.type_id
 WHERE booking.start_at > ?1 AND booking.start_at <= ?2 AND booking.session = 0 AND meeting_type.workspace_id = ?3
   AND (CAST(?4 AS INTEGER) = 0 OR booking.type_id = CAST(?4 AS INTEGER))
   AND NOT EXISTS (SELECT 1 FROM message_done d WHERE d.rule_id = ?5 AND d.booking_id = booking.id AND d.start_at = booking.start_at)
@@ -292,6 +296,8 @@ func (q *Queries) BookingsStarting(ctx context.Context, arg BookingsStartingPara
 			&i.Session,
 			&i.SeriesID,
 			&i.PartyID,
+			&i.About,
+			&i.OwnWay,
 			&i.StartAt,
 			&i.EndAt,
 			&i.KeptFrom,

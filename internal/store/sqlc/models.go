@@ -51,6 +51,8 @@ type Booking struct {
 	Session        int64
 	SeriesID       int64
 	PartyID        int64
+	About          string
+	OwnWay         int64
 	StartAt        int64
 	EndAt          int64
 	KeptFrom       int64
@@ -340,6 +342,8 @@ type Meeting struct {
 	SessionID      int64
 	SeriesID       int64
 	OwnCapacity    int64
+	About          string
+	OwnWay         int64
 }
 
 type MeetingHost struct {

@@ -857,6 +857,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/host-bookings/{id}/details": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say what is special about a session */
+        post: operations["set-details"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/host-bookings/{id}/hand": {
         parameters: {
             query?: never;
@@ -2763,6 +2780,8 @@ export interface components {
              * @description On the viewer's clock.
              */
             date: string;
+            /** @description Of a session: what is special about it. */
+            details?: components["schemas"]["SessionDetails"];
             /** Format: date-time */
             end: string;
             /** @description What the client said of it afterwards. */
@@ -3009,6 +3028,8 @@ export interface components {
             zone: string;
         };
         ClientBooking: {
+            /** @description What is special about this date. */
+            about?: string;
             /** @description The workspace's words for what comes next. */
             after?: string;
             afterUrl?: string;
@@ -4207,6 +4228,8 @@ export interface components {
             rest?: boolean;
         };
         NewSessions: {
+            /** @description What clients read about this date. */
+            about?: string;
             /**
              * Format: int64
              * @description Who is to host them; whoever the type's rule gives each to if left out.
@@ -4231,6 +4254,8 @@ export interface components {
              * @description One of the host's meeting types that has sessions.
              */
             type: number;
+            /** @description Where they meet; as the type says if left out. */
+            way?: components["schemas"]["Way"];
         };
         News: {
             /** @description When their day is mailed to them, 'HH:MM' on their clock; empty for never. */
@@ -4542,6 +4567,10 @@ export interface components {
             /** @description Where series are taken whole: all starts of the one that begins at a start, open or full. */
             series?: {
                 [key: string]: string[];
+            };
+            /** @description Dates of which something is said that doesn't hold for all, by start. */
+            special?: {
+                [key: string]: components["schemas"]["SpecialDate"];
             };
             starts: string[];
             /**
@@ -4981,7 +5010,7 @@ export interface components {
             at: string;
             client: string;
             /** @enum {string} */
-            kind: "held" | "requested" | "booked" | "approved" | "declined" | "proposed" | "taken" | "expired" | "rescheduled" | "cancelled" | "asked" | "reassigned" | "confirmed" | "corrected" | "given" | "doubted" | "attended" | "no-show" | "unmarked" | "scheduled" | "queued" | "offered" | "notified" | "lapsed" | "dismissed" | "called-off" | "written";
+            kind: "held" | "requested" | "booked" | "approved" | "declined" | "proposed" | "taken" | "expired" | "rescheduled" | "cancelled" | "asked" | "reassigned" | "confirmed" | "corrected" | "changed" | "given" | "doubted" | "attended" | "no-show" | "unmarked" | "scheduled" | "queued" | "offered" | "notified" | "lapsed" | "dismissed" | "called-off" | "written";
             note: string;
             /** Format: date-time */
             start: string;
@@ -5281,7 +5310,15 @@ export interface components {
              */
             seenAt: string;
         };
+        SessionDetails: {
+            /** @description What clients read about this date. */
+            about?: string;
+            /** @description Where they meet; as the type says if left out. */
+            way?: components["schemas"]["Way"];
+        };
         SessionWish: {
+            /** @description What clients read about this date. */
+            about?: string;
             /**
              * Format: int64
              * @description Who is to host them; whoever the type's rule gives each to if left out.
@@ -5304,6 +5341,8 @@ export interface components {
              * @description One of the host's meeting types that has sessions.
              */
             type: number;
+            /** @description Where they meet; as the type says if left out. */
+            way?: components["schemas"]["Way"];
         };
         "Set-follow-upsRequest": {
             wanted: boolean;
@@ -5381,7 +5420,7 @@ export interface components {
             /** @description Of a reassignment: who hosted it before. */
             from?: string;
             /** @enum {string} */
-            kind: "held" | "requested" | "booked" | "approved" | "declined" | "proposed" | "taken" | "expired" | "rescheduled" | "cancelled" | "asked" | "reassigned" | "confirmed" | "corrected" | "given" | "doubted" | "attended" | "no-show" | "unmarked";
+            kind: "held" | "requested" | "booked" | "approved" | "declined" | "proposed" | "taken" | "expired" | "rescheduled" | "cancelled" | "asked" | "reassigned" | "confirmed" | "corrected" | "changed" | "given" | "doubted" | "attended" | "no-show" | "unmarked";
             note?: string;
             to?: string;
         };
@@ -5449,6 +5488,11 @@ export interface components {
         Solution: {
             answer: string;
             token: string;
+        };
+        SpecialDate: {
+            about?: string;
+            /** @description Where it is, if not where the others are. */
+            way?: components["schemas"]["Way"];
         };
         Staff: {
             /** @description May the viewer change teams and attributes? */
@@ -7702,6 +7746,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Today"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "set-details": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SessionDetails"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookingSheet"];
                 };
             };
             /** @description Error */

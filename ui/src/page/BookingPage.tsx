@@ -430,6 +430,7 @@ function Facts({ booking }: { booking: Booking }) {
   ]
   if (differs) facts.push([t.onClock(host), when(booking, booking.hostZone, t)])
   facts.push([t.with, `${host}, ${booking.workspace}`])
+  if (booking.about) facts.push([t.goodToKnow, booking.about])
   if (booking.where) facts.push([t.where, <Where key="where" booking={booking} />])
   else if (booking.way === 'phone') facts.push([t.byPhone, <Call key="call" booking={booking} />])
   else if (booking.way === 'later') facts.push([t.where, t.agreedLater])

@@ -7,6 +7,7 @@ import { Frame } from './Frame'
 import { Gone } from './Gone'
 import { asLines, mayBeOpen, nearestTo, useOpenTimes, waitingFor, weeksShown } from './open'
 import { Sentence } from './Sentence'
+import { specialOf } from './Sessions'
 import { useTexts } from './texts'
 import { Zone } from './Zone'
 
@@ -76,6 +77,8 @@ export function useChoice({ workspace, type, offer }: Of, given: Schemas['Page']
   )
   /** Whether the chosen time is full, and one can wait for it. */
   const wait = Boolean(page.waiting && start && times.look && waitingFor(times.look.open, start) !== undefined)
+  /** Where the chosen date is, if not where the others are. */
+  const elsewhere = start ? specialOf(start, times.look?.open)?.way : undefined
   const gone = start !== null && times.look !== null && !mayBeOpen(times.look, start, zone) && !wait
   /** What is chosen anew makes it unknown whether the time is still open. */
   const anew =
@@ -85,7 +88,7 @@ export function useChoice({ workspace, type, offer }: Of, given: Schemas['Page']
       setStart(null)
     }
   return {
-    page,
+    page: elsewhere ? { ...page, ways: [elsewhere] } : page,
     ownClock,
     zone,
     setZone: (to: string) => {
@@ -110,7 +113,7 @@ export function useChoice({ workspace, type, offer }: Of, given: Schemas['Page']
     },
     host,
     setHost: anew(setHost),
-    way,
+    way: elsewhere?.id ?? way,
     setWay,
     answers,
     setAnswers: anew(setAnswers),

@@ -1,7 +1,7 @@
 import type { Schemas } from '../api/client'
 import { addDays, clock, clockRange, longDate, placeOf, shortDate, wallClock } from '../time/time'
 import { type Look, waitingFor } from './open'
-import { useTexts } from './texts'
+import { type Texts, useTexts } from './texts'
 
 interface Props {
   page: Schemas['Page']
@@ -43,6 +43,7 @@ export function Sessions({ page, look, zone, minutes, chosen, onChoose, onDate }
           hidden={page.hideLeft ?? false}
           waiting={page.waiting ? waitingFor(look.open, start) : undefined}
           dates={page.whole ? datesOf(start, look.open) : []}
+          special={(at) => specialOf(at, look.open)}
           chosen={start.getTime() === chosen?.getTime()}
           onChoose={onChoose}
         />
@@ -63,12 +64,14 @@ interface One {
   waiting: number | undefined
   /** Of the series that begins with it, where it is taken whole. */
   dates: Date[]
+  /** What holds for one date only. */
+  special: (at: Date) => Special | undefined
   chosen: boolean
   onChoose: (start: Date) => void
 }
 
 /** One date, to be pressed as long as a seat is left, or can be waited for. */
-function Session({ start, minutes, zone, hostZone, left, hidden, waiting, dates, chosen, onChoose }: One) {
+function Session({ start, minutes, zone, hostZone, left, hidden, waiting, dates, special, chosen, onChoose }: One) {
   const t = useTexts()
   const end = new Date(start.getTime() + minutes * 60_000)
   const [from, to] = clockRange(start, end, zone)
@@ -93,6 +96,19 @@ function Session({ start, minutes, zone, hostZone, left, hidden, waiting, dates,
           {t.datesOf(dates.length)}: {dates.map((at) => dateOf(at, start, zone)).join(' · ')}
         </span>
       )}
+      {(dates.length > 0 ? dates : [start]).map((at) => {
+        const said = saidOf(special(at), t)
+        if (!said) return null
+        return (
+          <span
+            key={at.getTime()}
+            className={`mt-1 w-full text-note whitespace-pre-line ${chosen ? '' : 'text-ink-2'}`}
+          >
+            {dates.length > 0 && `${dateOf(at, start, zone)}: `}
+            {said}
+          </span>
+        )
+      })}
     </>
   )
   const line = 'flex w-full flex-wrap items-baseline gap-x-4 border-b px-1 py-2 text-left'
@@ -112,6 +128,19 @@ function Session({ start, minutes, zone, hostZone, left, hidden, waiting, dates,
       )}
     </li>
   )
+}
+
+type Special = Schemas['SpecialDate']
+
+/** What holds for one date only, if something does. */
+export function specialOf(start: Date, open: Schemas['OpenTimes'] | undefined): Special | undefined {
+  return open?.special?.[start.toISOString().replace('.000', '')]
+}
+
+function saidOf(special: Special | undefined, t: Texts): string {
+  const { about, way } = special ?? {}
+  const where = way && (way.text ? `${t.where}: ${way.text}` : t.ways[way.kind])
+  return [about, where].filter(Boolean).join('\n')
 }
 
 /** When the sessions of a series are that begins at a start. */

@@ -12,7 +12,7 @@ import { Files } from '../Files'
 import { HandTo } from '../HandTo'
 import { answerInWords, stateWords, stepWords } from '../steps'
 import { Attendance } from '../today/Attendance'
-import { AddForm, CancelForm, MoveForm, SeatsForm, WriteForm } from './Forms'
+import { AddForm, CancelForm, DetailsForm, MoveForm, SeatsForm, WriteForm } from './Forms'
 import { Participants } from './Participants'
 
 type Sheet = Schemas['BookingSheet']
@@ -155,7 +155,17 @@ function Facts({ sheet: b, zone }: { sheet: Sheet; zone: string }) {
           {b.texts.stopped ? say.messages.textsStopped(b.texts.phone) : say.messages.textsTo(b.texts.phone)}
         </Fact>
       )}
-      <Fact name={say.board.where}>{b.where ?? (b.joinUrl ? say.board.video : say.board.videoRoomBeingMade)}</Fact>
+      {b.details?.about && (
+        <Fact name={say.board.goodToKnow}>
+          <span className="whitespace-pre-line">{b.details.about}</span>
+        </Fact>
+      )}
+      <Fact name={say.board.where}>
+        <span className="whitespace-pre-line">
+          {b.where ?? (b.joinUrl ? say.board.video : say.board.videoRoomBeingMade)}
+        </span>{' '}
+        {isSession(b) && b.details && <Details of={b} details={b.details} />}
+      </Fact>
       {b.feedback && (
         <Fact name={say.messages.feedback}>
           {say.messages.rated(b.feedback.rating)}
@@ -238,6 +248,20 @@ function SeatCount({ of: b, filling }: { of: Sheet; filling: Schemas['Filling'] 
         )}
       </p>
       {changing && ahead && <SeatsForm id={b.id} seats={filling.seats} onDone={() => setChanging(false)} />}
+    </>
+  )
+}
+
+/** What is special about a session can be changed until it begins. */
+function Details({ of: b, details }: { of: Sheet; details: Schemas['SessionDetails'] }) {
+  const [changing, setChanging] = useState(false)
+  if (new Date(b.start) <= new Date()) return null
+  return (
+    <>
+      <button type="button" className="link text-note" aria-expanded={changing} onClick={() => setChanging(!changing)}>
+        {say.board.changeDetails}
+      </button>
+      {changing && <DetailsForm id={b.id} details={details} all={comers(b)} onDone={() => setChanging(false)} />}
     </>
   )
 }

@@ -1,10 +1,11 @@
 import { type FormEvent, useState } from 'react'
-import { api, need } from '../../api/client'
+import { api, need, type Schemas } from '../../api/client'
 import { ClockField } from '../../kit/ClockField'
 import { DateField } from '../../kit/DateField'
 import { Button, Need, TextArea, TextField, whole } from '../../kit/kit'
 import { say } from '../../say'
 import { minuteText } from '../../time/time'
+import { OwnDetails } from '../offer/OwnDetails'
 import { useBoardChange } from './change'
 
 interface MoveProps {
@@ -50,6 +51,14 @@ export function MoveForm({ id, date, minute, onDone }: MoveProps) {
       </p>
     </form>
   )
+}
+
+interface DetailsProps {
+  id: number
+  details: Schemas['SessionDetails']
+  /** The names of all who have a seat. */
+  all: string[]
+  onDone: () => void
 }
 
 interface CancelProps {
@@ -213,6 +222,37 @@ export function SeatsForm({ id, seats, onDone }: { id: number; seats: number; on
       <Button type="submit" disabled={set.isPending}>
         {say.board.setSeats}
       </Button>
+    </form>
+  )
+}
+
+/** What is special about a session; whoever has a seat in it is told. */
+export function DetailsForm({ id, details, all, onDone }: DetailsProps) {
+  const [draft, setDraft] = useState(details)
+  const set = useBoardChange(() =>
+    need(api.POST('/host-bookings/{id}/details', { params: { path: { id } }, body: draft })),
+  )
+  const submit = (event: FormEvent) => {
+    event.preventDefault()
+    set.mutate(undefined, { onSuccess: onDone })
+  }
+  return (
+    <form onSubmit={submit} className="mt-2 grid gap-3" noValidate aria-label={say.board.changeDetails}>
+      <OwnDetails
+        details={draft}
+        wrong={set.error?.fields ?? {}}
+        onChange={(next) => {
+          set.reset()
+          setDraft(next)
+        }}
+      />
+      {all.length > 0 && <p className="text-note text-ink-2">{say.board.areTold(all)}</p>}
+      {set.error && Object.keys(set.error.fields).length === 0 && <Need>{set.error.message}</Need>}
+      <p>
+        <Button type="submit" disabled={set.isPending}>
+          {say.board.saveDetails}
+        </Button>
+      </p>
     </form>
   )
 }

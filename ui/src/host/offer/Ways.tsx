@@ -6,7 +6,8 @@ import { freshID } from './fresh'
 
 type Way = Schemas['Way']
 
-const kinds: Record<Way['kind'], string> = {
+/** The kinds of locations, in words. */
+export const kinds: Record<Way['kind'], string> = {
   video: say.offer.videoFreshRoomEach,
   'own-room': say.offer.videoRoomYourOwn,
   ours: say.offer.ourOwnAddress,
@@ -69,7 +70,7 @@ export function Ways({ ways, wrong, onChange }: Props) {
 }
 
 /** What a way of meeting needs to be told. */
-function Needs({
+export function Needs({
   way,
   problem,
   onChange,

@@ -8,6 +8,7 @@ import { SeatMarks } from '../../ribbon/SeatMarks'
 import { say, told, toldAll } from '../../say'
 import { clockRange, shortDate, shortDateInYear, wallClock } from '../../time/time'
 import { useBoardChange } from '../board/change'
+import { OwnDetails } from '../offer/OwnDetails'
 import { useMe, useStaff, useType } from '../queries'
 import { useDebounced } from '../useDebounced'
 import { DrawSessions } from './DrawSessions'
@@ -69,7 +70,15 @@ function NewSessions({ type, draft, onDraft, line }: NewProps) {
   const [host, setHost] = useState(0)
   const usual = type.rules.seats ?? 0
   const [seats, setSeats] = useState(String(usual))
-  const body = { type: type.id, text, host, series: addTo?.id ?? 0, seats: whole(seats) === usual ? 0 : whole(seats) }
+  const [own, setOwn] = useState<Schemas['SessionDetails']>({})
+  const body = {
+    ...own,
+    type: type.id,
+    text,
+    host,
+    series: addTo?.id ?? 0,
+    seats: whole(seats) === usual ? 0 : whole(seats),
+  }
   const set = useBoardChange((outside: boolean) => need(api.POST('/group-sessions', { body: { ...body, outside } })))
   const asked = useDebounced(JSON.stringify(body), 250)
   const still = asked === JSON.stringify(body)
@@ -85,7 +94,12 @@ function NewSessions({ type, draft, onDraft, line }: NewProps) {
   const inTheWay = times.some((time) => !time.open)
   const submit = (event: FormEvent) => {
     event.preventDefault()
-    set.mutate(inTheWay, { onSuccess: () => onDraft({ text: '' }) })
+    set.mutate(inTheWay, {
+      onSuccess: () => {
+        onDraft({ text: '' })
+        setOwn({})
+      },
+    })
   }
   return (
     <form onSubmit={submit} noValidate className="max-w-3xl" aria-label={say.types.newSessions}>
@@ -134,6 +148,7 @@ function NewSessions({ type, draft, onDraft, line }: NewProps) {
           onDraft({ ...draft, text: said })
         }}
       />
+      <Special own={own} wrong={{ ...reading?.error?.fields, ...set.error?.fields }} onOwn={setOwn} />
       {addTo && (
         <p className="mt-1 text-note">
           {say.types.addedTo(day(addTo.first))}{' '}
@@ -152,9 +167,29 @@ function NewSessions({ type, draft, onDraft, line }: NewProps) {
   )
 }
 
+/** What is special about these, if something is. */
+function Special({ own, wrong, onOwn }: SpecialProps) {
+  const [open, setOpen] = useState(false)
+  return (
+    <div className="mt-1">
+      <Button kind="text" className="-ml-1 text-note" aria-expanded={open} onClick={() => setOpen(!open)}>
+        {say.types.ownDetails}
+      </Button>
+      {(open || wrong.about || wrong.way) && <OwnDetails details={own} wrong={wrong} onChange={onOwn} />}
+    </div>
+  )
+}
+
+interface SpecialProps {
+  own: Schemas['SessionDetails']
+  wrong: Record<string, string>
+  onOwn: (own: Schemas['SessionDetails']) => void
+}
+
 function problemOf(error: Refusal | null | undefined): string | undefined {
   if (!error) return undefined
-  const { text, date, host, seats } = error.fields
+  const { text, date, host, seats, about, way } = error.fields
+  if (about || way) return undefined // told beside these
   return text ?? date ?? host ?? seats ?? error.message
 }
 

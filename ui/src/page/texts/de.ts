@@ -215,6 +215,7 @@ export const de: Texts = {
   whenWord: 'Wann',
   onClock: (who) => `In der Zeitzone von ${who}`,
   with: 'Mit',
+  goodToKnow: 'Gut zu wissen',
   where: 'Ort',
   byPhone: 'Telefon',
   weCall: (number) => ['Wir rufen Sie an unter ', number, '.'],

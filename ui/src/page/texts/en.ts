@@ -240,6 +240,7 @@ export const en = {
   whenWord: 'When',
   onClock: (who: string) => `On ${who}’s clock`,
   with: 'With',
+  goodToKnow: 'Good to know',
   where: 'Where',
   byPhone: 'By phone',
   weCall: (number: ReactNode): ReactNode[] => ['We call you at ', number, '.'],

@@ -215,6 +215,7 @@ export const fr: Texts = {
   whenWord: 'Quand',
   onClock: (who) => `Dans le fuseau de ${who}`,
   with: 'Avec',
+  goodToKnow: 'À savoir',
   where: 'Lieu',
   byPhone: 'Téléphone',
   weCall: (number) => ['Nous vous appelons au ', number, '.'],

@@ -215,6 +215,7 @@ export const nl: Texts = {
   whenWord: 'Wanneer',
   onClock: (who) => `In de tijdzone van ${who}`,
   with: 'Met',
+  goodToKnow: 'Goed om te weten',
   where: 'Locatie',
   byPhone: 'Telefoon',
   weCall: (number) => ['Wij bellen u op ', number, '.'],

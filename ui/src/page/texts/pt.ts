@@ -218,6 +218,7 @@ export const pt: Texts = {
   whenWord: 'Quando',
   onClock: (who) => `No fuso horário de ${who}`,
   with: 'Com',
+  goodToKnow: 'É bom saber',
   where: 'Local',
   byPhone: 'Telefone',
   weCall: (number) => ['Ligamos-lhe para ', number, '.'],

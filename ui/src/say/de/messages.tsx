@@ -30,6 +30,7 @@ export const messages: Say['messages'] = {
     'client-queued': 'Sie stehen auf der Warteliste',
     'client-offered': 'Ihnen wird ein Platz angeboten',
     'client-notified': 'Ein Platz ist frei für den, der zuerst zusagt',
+    'client-changed': 'Sie ändern Einzelheiten eines Termins',
     'client-given': 'Sie geben ihren Platz weiter',
     'client-dismissed': 'Sie werden von der Warteliste genommen',
     'client-called-off': 'Zu wenige Personen: Es ist abgesagt',

@@ -773,6 +773,8 @@ const peoples: Sentences<PeoplesCode> = {
   'seats-below': '{} haben schon einen Platz, weniger können es also nicht sein. Nehmen Sie zuerst jemanden heraus.',
   'seats-fails-series': 'Ein Termin der Reihe ist ausgebucht: {} von {} Plätzen sind vergeben.',
   'sessions-again': '{} {}-{} ab {}, {} mal',
+  'long-about': 'Das ist zu lang: Zu einem Termin lesen Kunden bis zu {} Zeichen.',
+  'no-session': 'Das ist kein Termin, der eigens angesetzt wurde; er hat keinen Text für sich.',
   'sessions-but': '{}, nicht {}',
   'sessions-twice-then': 'Am {} lägen zwei zur selben Zeit.',
   'sessions-lengths':

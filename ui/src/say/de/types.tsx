@@ -120,6 +120,7 @@ export const types: Say['types'] = {
   changeThat: 'Das ändern',
   newSessions: 'Neue Gruppentermine',
   whenSessionsAre: 'Wann sie sind, nach Ihrer Uhr',
+  ownDetails: 'Text oder Ort nur für diese',
   drawOnDays: 'Auf Tagen einzeichnen',
   exampleSessions: 'dienstags 17:30 ab 6. Januar, 8 mal, nicht am 10. Februar',
   sessionsHint:

@@ -33,6 +33,7 @@ export const messages = {
     'client-queued': 'They are on the waiting list',
     'client-offered': 'A place is offered to them',
     'client-notified': 'A place is free for whoever is first',
+    'client-changed': 'You change the details of a session',
     'client-given': 'They give their seat to somebody else',
     'client-dismissed': 'They are taken off the waiting list',
     'client-called-off': 'Too few people: it is called off',

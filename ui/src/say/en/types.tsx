@@ -116,6 +116,7 @@ export const types = {
   changeThat: 'Change that',
   newSessions: 'New sessions',
   whenSessionsAre: 'When they are, on your clock',
+  ownDetails: 'Words or a location for these only',
   drawOnDays: 'Draw them on days',
   exampleSessions: 'Tuesdays 17:30 from 6 Jan, 8 times, not 10 Feb',
   sessionsHint:
