@@ -147,6 +147,8 @@ var table = []row{
 	{Scheduled, CallOff, Cancelled, []Actor{Clock}, ahead},
 	{Scheduled, Doubt, Scheduled, []Actor{Clock}, ahead},
 	{Unproved, CallOff, Cancelled, []Actor{Clock}, ahead},
+	{Waiting, CallOff, Cancelled, []Actor{Clock}, ahead},
+	{Offered, CallOff, Cancelled, []Actor{Clock}, ahead},
 	{Requested, CallOff, Cancelled, []Actor{Clock}, ahead},
 	{Booked, CallOff, Cancelled, []Actor{Clock}, ahead},
 }

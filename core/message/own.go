@@ -65,7 +65,7 @@ var factsOf = map[Kind][]string{
 	"client-declined":  {"who", "~dates"},
 	"client-offered":   {"until"},
 	"client-dismissed": {"who"},
-	"client-changed": {"who"},
+	"client-changed":   {"who"},
 	"client-given":     {"to", "~dates"},
 
 	ClientWritten:       {"who"},

@@ -860,7 +860,7 @@ func (a *App) clientBooking(ctx context.Context, b sqlc.Booking) (ClientBooking,
 	if b.Life == string(life.Booked) {
 		out.After, out.AfterURL = o.Offer.AfterWords, o.Offer.afterURL(form.said)
 	}
-	out.MayTake = onList(b) && a.mayTake(b, o) == nil
+	out.MayTake = onList(b) && a.mayTake(ctx, a.Store.Queries, b, o) == nil
 	if out.Ahead, err = a.aheadOf(ctx, b); err != nil {
 		return out, err
 	}

@@ -325,7 +325,11 @@ func (a *App) CancelByHost(ctx context.Context, p Person, id int64, word string,
 
 func (a *App) cancelByHost(ctx context.Context, q *sqlc.Queries, p Person, b sqlc.Booking, word string) error {
 	if onList(b) {
-		return a.advance(ctx, q, b, byHost(string(life.Dismiss), p, word), 0)
+		whole, err := isTakenWhole(ctx, q, b.TypeID)
+		if err != nil {
+			return err
+		}
+		return a.advanceListed(ctx, q, b, byHost(string(life.Dismiss), p, word), 0, whole)
 	}
 	if b.Session == 1 { // it is nobody's alone
 		return a.cancelWhole(ctx, q, p, b, word, "")

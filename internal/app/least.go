@@ -112,11 +112,14 @@ func (a *App) callOffBelow(ctx context.Context, q *sqlc.Queries, session int64, 
 	if err != nil {
 		return err
 	}
-	if booked(seats) >= least {
+	if booked(seats) >= enough(own, least) {
 		return nil
 	}
 	return a.callOff(ctx, q, own, seats, "")
 }
+
+// enough is how many have to come to a session: where it has fewer seats of its own, all of these.
+func enough(session sqlc.Booking, least int) int { return min(least, int(session.Capacity)) }
 
 // booked is how many of some seats are booked, not merely asked for.
 func booked(seats []sqlc.Booking) (n int) {
@@ -131,7 +134,11 @@ func booked(seats []sqlc.Booking) (n int) {
 // callOff calls a session off; series names what is called off with it.
 func (a *App) callOff(ctx context.Context, q *sqlc.Queries, own sqlc.Booking, seats []sqlc.Booking, series string) error {
 	s := step{kind: string(life.CallOff), by: string(life.Clock)}
-	for _, seat := range seats {
+	queue, err := q.WaitingSeats(ctx, sqlc.WaitingSeatsParams{MeetingID: own.MeetingID, Most: mostOnList})
+	if err != nil {
+		return err
+	}
+	for _, seat := range append(seats, queue...) {
 		s.forOthers, s.ending, s.series = true, true, seriesTo(series, seat.ClientMail)
 		if err := a.advance(ctx, q, seat, s, 0); err != nil {
 			return err
@@ -154,7 +161,7 @@ func (a *App) doubtBelow(ctx context.Context, q *sqlc.Queries, session int64, le
 		}
 	}
 	seats, err := q.SeatsKept(ctx, own.MeetingID)
-	if err != nil || booked(seats) >= least {
+	if err != nil || booked(seats) >= enough(own, least) {
 		return err
 	}
 	return a.record(ctx, q, own, step{kind: string(life.Doubt), by: string(life.Clock), note: doubtOf(booked(seats), least)})
@@ -178,7 +185,7 @@ func (a *App) callOffSeriesBelow(ctx context.Context, q *sqlc.Queries, first sql
 		if err != nil {
 			return err
 		}
-		if i == 0 && booked(seats) >= least {
+		if i == 0 && booked(seats) >= enough(own, least) {
 			return nil
 		}
 		if err := a.callOff(ctx, q, own, seats, series); err != nil {

@@ -231,7 +231,7 @@ func (a *App) cancelSeries(ctx context.Context, q *sqlc.Queries, p Person, b sql
 			return err
 		}
 	}
-	return nil
+	return a.offerRest(ctx, q, b)
 }
 
 // InSeries is where a session stands in its series.

@@ -564,6 +564,11 @@ func (a *App) lapse(ctx context.Context, j sqlc.Job) (job.Ending, error) {
 		s := step{kind: string(life.Expire), by: string(life.Clock)}
 		if now.Life == string(life.Offered) {
 			s.kind = string(life.Lapse)
+			whole, err := isTakenWhole(ctx, q, now.TypeID)
+			if err != nil {
+				return err
+			}
+			return a.advanceListed(ctx, q, now, s, 0, whole)
 		}
 		return a.advanceTogether(ctx, q, now, s, 0)
 	}, nil

@@ -375,7 +375,24 @@ func (a *App) cancelWhole(ctx context.Context, q *sqlc.Queries, p Person, b sqlc
 	if own == nil {
 		return nil
 	}
-	return a.advance(ctx, q, *own, byHost(string(life.Cancel), p, word), 0)
+	if err := a.advance(ctx, q, *own, byHost(string(life.Cancel), p, word), 0); err != nil || series != "" {
+		return err
+	}
+	return a.offerRest(ctx, q, b)
+}
+
+// offerRest finds somebody for seats in what is left of a series taken whole, without a session that is called off: it may have been the
+// one that was full.
+func (a *App) offerRest(ctx context.Context, q *sqlc.Queries, off sqlc.Booking) error {
+	all, err := q.RestOfSeries(ctx, sqlc.RestOfSeriesParams{TypeID: off.TypeID, SeriesID: off.SeriesID})
+	if err != nil || len(all) == 0 {
+		return err
+	}
+	whole, err := isTakenWhole(ctx, q, off.TypeID)
+	if err != nil || !whole {
+		return err
+	}
+	return a.offerSeats(ctx, q, all[0].MeetingID)
 }
 
 // sessionOf is what stands for the session that a booking's meeting is; nil if it is none, or not any more.

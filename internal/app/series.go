@@ -83,7 +83,7 @@ func (f facts) withDates(l message.Letter, others []facts, kind words.Kind, with
 	if len(others) == 0 {
 		return l
 	}
-	stands := f.booking.State == "booked" // else there is nothing to do about each
+	stands := f.booking.State == "booked" && !onList(f.booking) // else there is nothing to do about each
 	if stands {
 		l.Actions = nil
 	}

@@ -98,18 +98,39 @@ func (a *App) joinList(ctx context.Context, q *sqlc.Queries, o offered, key stri
 		return sqlc.Booking{}, refusal.New(refusal.Taken, told.NotFull.Words())
 	}
 	by := insertion{step: byClient(string(life.Queue), ""), form: form}
-	if r.Any {
+	if r.Any || o.Rules.Whole {
 		by.step.series = seriesTo(uuid.NewString(), r.Mail) // one letter tells of all
 	}
 	first, err := a.joinOne(ctx, q, o, key, r, by, wanted[0])
-	if err != nil || !r.Any {
+	switch {
+	case err != nil:
 		return first, err
+	case o.Rules.Whole:
+		err = a.joinRest(ctx, q, o, key, r, by, first)
+	case r.Any:
+		by.party = first.ID
+		err = a.joinOthers(ctx, q, o, key, r, by, asked, first)
+	default:
+		return first, nil
 	}
-	by.party = first.ID
-	if err := a.joinOthers(ctx, q, o, key, r, by, asked, first); err != nil {
+	if err != nil {
 		return first, err
 	}
 	return q.Booking(ctx, first.ID)
+}
+
+// joinRest puts whoever waits for a series on the lists of all its sessions: they wait for a seat in each of them, and go on together.
+func (a *App) joinRest(ctx context.Context, q *sqlc.Queries, o offered, key string, r BookingRequest, by insertion, first sqlc.Booking) error {
+	rest, err := q.RestOfSeries(ctx, sqlc.RestOfSeriesParams{TypeID: o.ID, SeriesID: first.SeriesID, Since: first.StartAt})
+	if err != nil {
+		return err
+	}
+	for _, session := range rest {
+		if err := a.takeAlong(ctx, q, o, key, r, by, first, session); err != nil {
+			return err
+		}
+	}
+	return q.SetParty(ctx, sqlc.SetPartyParams{ID: first.ID, PartyID: first.ID})
 }
 
 // joinOne puts a client on one list.
@@ -183,7 +204,7 @@ func (a *App) fullMeetings(ctx context.Context, q *sqlc.Queries, o offered, aske
 			if err != nil {
 				return nil, err
 			}
-			if hosted && m.Taken >= m.Capacity {
+			if hosted && (o.Rules.Whole || m.Taken >= m.Capacity) { // of a series, another session may be the full one
 				out = append(out, m.ID)
 				break
 			}
@@ -207,11 +228,6 @@ func (a *App) offerSeats(ctx context.Context, q *sqlc.Queries, meeting int64) er
 	if err != nil {
 		return err
 	}
-	now := a.Now()
-	free := m.Capacity - m.Taken
-	if free <= 0 || m.MeetingState != "booked" || m.StartAt <= now.Unix() {
-		return nil
-	}
 	row, err := q.MeetingType(ctx, m.TypeID)
 	if err != nil {
 		return err
@@ -219,6 +235,41 @@ func (a *App) offerSeats(ctx context.Context, q *sqlc.Queries, meeting int64) er
 	offer, err := offerOf(row)
 	if err != nil {
 		return err
+	}
+	whole, err := takenWhole(row)
+	if err != nil {
+		return err
+	}
+	free := m.Capacity - m.Taken
+	if whole {
+		if m, free, err = seriesLeft(ctx, q, m); err != nil {
+			return err
+		}
+	}
+	if free <= 0 || m.MeetingState != "booked" {
+		return nil
+	}
+	return a.offerTo(ctx, q, m, free, offer, whole)
+}
+
+// seriesLeft is the first of a series' sessions that stand, and how many more can take it whole. If none stands, nobody can.
+func seriesLeft(ctx context.Context, q *sqlc.Queries, of sqlc.Booking) (first sqlc.Booking, left int64, err error) {
+	all, err := q.RestOfSeries(ctx, sqlc.RestOfSeriesParams{TypeID: of.TypeID, SeriesID: of.SeriesID})
+	if err != nil || len(all) == 0 {
+		return of, 0, err
+	}
+	left = all[0].Capacity - all[0].Taken
+	for _, session := range all[1:] {
+		left = min(left, session.Capacity-session.Taken)
+	}
+	return all[0], left, nil
+}
+
+// offerTo offers so many seats of a meeting to those who wait, or tells all of them; of a series taken whole, in each of its sessions.
+func (a *App) offerTo(ctx context.Context, q *sqlc.Queries, m sqlc.Booking, free int64, offer Offer, whole bool) error {
+	now := a.Now()
+	if m.StartAt <= now.Unix() {
+		return nil
 	}
 	s, until := step{kind: string(life.Free), by: string(life.Clock)}, int64(0)
 	if offer.Waiting == waiting.First {
@@ -230,16 +281,34 @@ func (a *App) offerSeats(ctx context.Context, q *sqlc.Queries, meeting int64) er
 		}
 		until = now.Add(hold).Unix()
 	}
-	queue, err := q.WaitingSeats(ctx, sqlc.WaitingSeatsParams{MeetingID: meeting, Most: free})
+	queue, err := q.WaitingSeats(ctx, sqlc.WaitingSeatsParams{MeetingID: m.MeetingID, Most: free})
 	if err != nil {
 		return err
 	}
 	for _, w := range queue {
-		if err := a.advance(ctx, q, w, s, until); err != nil {
+		if err := a.advanceListed(ctx, q, w, s, until, whole); err != nil {
 			return err
 		}
 	}
 	return nil
+}
+
+// advanceListed takes a step with somebody on a list: of a series taken whole, on the lists of all its sessions; else on this one alone,
+// even if they wait for others too.
+func (a *App) advanceListed(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, s step, lapsesAt int64, whole bool) error {
+	if whole {
+		return a.advanceTogether(ctx, q, b, s, lapsesAt)
+	}
+	return a.advance(ctx, q, b, s, lapsesAt)
+}
+
+// isTakenWhole tells whether clients of a type take a series whole.
+func isTakenWhole(ctx context.Context, q *sqlc.Queries, kind int64) (bool, error) {
+	row, err := q.MeetingType(ctx, kind)
+	if err != nil {
+		return false, err
+	}
+	return takenWhole(row)
 }
 
 // offerSeatsOf does so for all coming meetings of a type, after it was given more seats.
@@ -256,10 +325,9 @@ func (a *App) offerSeatsOf(ctx context.Context, q *sqlc.Queries, kind int64) err
 	return nil
 }
 
-// waiting is how clients wait for a seat where they share times. For a series nobody does: a seat that gets free in one session gives no
-// place in the others.
+// waiting is how clients wait for a seat where they share times.
 func (o offered) waiting() string {
-	if o.Rules.Seats <= 1 || o.Rules.Whole {
+	if o.Rules.Seats <= 1 {
 		return ""
 	}
 	return o.Offer.Waiting
@@ -295,11 +363,15 @@ func (a *App) TakeSeat(ctx context.Context, link string) (ClientBooking, error) 
 		if err != nil {
 			return err
 		}
-		if err := a.mayTake(b, o); err != nil {
+		if err := a.mayTake(ctx, q, b, o); err != nil {
+			return err
+		}
+		whole, err := isTakenWhole(ctx, q, b.TypeID)
+		if err != nil {
 			return err
 		}
 		begins := o.beginning() // a code is asked for, or a host decides, as with every booking
-		if err := a.advance(ctx, q, b, byClient(string(begins), ""), a.lapsing(o, begins, b.StartAt)); err != nil {
+		if err := a.advanceListed(ctx, q, b, byClient(string(begins), ""), a.lapsing(o, begins, b.StartAt), whole); err != nil {
 			return err
 		}
 		if begins == life.Hold { // it isn't sure yet that they have it
@@ -318,13 +390,23 @@ func (a *App) TakeSeat(ctx context.Context, link string) (ClientBooking, error) 
 }
 
 // mayTake refuses a seat that isn't offered to whoever wants to take it, or not any more.
-func (a *App) mayTake(b sqlc.Booking, o offered) error {
+func (a *App) mayTake(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, o offered) error {
+	whole, err := isTakenWhole(ctx, q, b.TypeID)
+	if err != nil {
+		return err
+	}
+	left := b.Capacity - b.Taken
+	if whole {
+		if _, left, err = seriesLeft(ctx, q, b); err != nil {
+			return err
+		}
+	}
 	switch {
 	case b.Life == string(life.Offered) && b.LapsesAt > a.Now().Unix():
 		return nil
 	case b.Life == string(life.Offered), b.Life == string(life.Expired):
 		return refusal.New(refusal.Over, told.SeatOver.Words())
-	case b.Life == string(life.Waiting) && o.Offer.Waiting == waiting.First && b.Taken >= b.Capacity:
+	case b.Life == string(life.Waiting) && o.Offer.Waiting == waiting.First && left <= 0:
 		return refusal.New(refusal.Taken, told.SeatGone.Words())
 	case b.Life == string(life.Waiting) && o.Offer.Waiting != waiting.First:
 		return refusal.New(refusal.Over, told.StillWaiting.Words())
@@ -342,8 +424,20 @@ func (a *App) dismissAll(ctx context.Context, q *sqlc.Queries, p Person, b sqlc.
 	if err != nil {
 		return err
 	}
+	whole, err := isTakenWhole(ctx, q, b.TypeID)
+	if err != nil {
+		return err
+	}
 	for _, w := range append(queue, held...) {
-		if err := a.advance(ctx, q, w, byHost(string(life.Dismiss), p, word), 0); err != nil {
+		s := byHost(string(life.Dismiss), p, word)
+		if whole { // whoever waits for the other sessions goes on waiting
+			all, err := together(ctx, q, w)
+			if err != nil {
+				return err
+			}
+			s.silent = len(all) > 1
+		}
+		if err := a.advance(ctx, q, w, s, 0); err != nil {
 			return err
 		}
 	}

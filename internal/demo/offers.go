@@ -26,7 +26,7 @@ var offers = map[string]func(*app.OfferChange){
 	"urgent":           func(c *app.OfferChange) { c.Listing, c.Proof = "link", "puzzle" },
 	"dimming-workshop": func(c *app.OfferChange) { c.Waiting, c.WaitHours, c.Least, c.LeastHours = waiting.InTurn, 12, 2, 48 },
 	"evening-course": func(c *app.OfferChange) {
-		c.Least, c.LeastHours, c.Along = 3, 72, 2
+		c.Least, c.LeastHours, c.Along, c.Waiting = 3, 72, 2, waiting.InTurn
 		c.Questions = []intake.Question{
 			{ID: "rooms", Kind: intake.Short, Label: "Which rooms do you light?"},
 			{ID: "meter", Kind: intake.YesNo, Label: "Do you bring a light meter?", Required: true, Everybody: true},

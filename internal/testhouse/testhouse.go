@@ -51,13 +51,13 @@ type House struct {
 
 	CalendarDown, RoomsDown, TextsDown Switch
 
-	Rooms http.Handler // of the room service
-	now                                atomic.Int64
-	running                            atomic.Bool
-	t                                  testing.TB
-	database                           *sql.DB
-	folder                             string
-	config                             app.Config
+	Rooms    http.Handler // of the room service
+	now      atomic.Int64
+	running  atomic.Bool
+	t        testing.TB
+	database *sql.DB
+	folder   string
+	config   app.Config
 }
 
 // Lines is what was logged.

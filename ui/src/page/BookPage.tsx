@@ -78,7 +78,7 @@ export function BookPage({ workspace, type, offer, page: given, prepared, onBook
         zone={zone}
         start={start}
         wait={wait}
-        full={times.look?.open.full?.length ?? 0}
+        full={page.whole ? 0 : (times.look?.open.full?.length ?? 0)}
         way={way}
         typed={typed}
         onType={setTyped}

@@ -92,7 +92,7 @@ export function OfferForm({ draft, page, wrong, onChange }: Props) {
       <Booked draft={draft} wrong={wrong} onChange={onChange} />
       {page.sessions && <Least draft={draft} onChange={onChange} />}
       {page.seats > 1 && <AlongPart draft={draft} seats={page.seats} onChange={onChange} />}
-      {page.seats > 1 && !page.whole && <WaitingList draft={draft} onChange={onChange} />}
+      {page.seats > 1 && <WaitingList draft={draft} onChange={onChange} />}
       <Changing draft={draft} onChange={onChange} />
       <Afterwards draft={draft} wrong={wrong} onChange={onChange} />
       <Part title={say.offer.hostsOnly}>
