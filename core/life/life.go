@@ -63,6 +63,7 @@ const (
 	Schedule Event = "scheduled"  // a session, on its date
 	Doubt    Event = "doubted"    // whether it takes place, since too few people came together; its hosts decide
 	Change   Event = "changed"    // where it is, or what is special about it
+	Keep     Event = "kept"       // a session takes place, though few come
 	Give     Event = "given"      // a seat, to somebody else, who has one of their own from then on
 )
 
@@ -145,6 +146,7 @@ var table = []row{
 	{Scheduled, Change, Scheduled, []Actor{Host}, ahead},
 	{Scheduled, Cancel, Cancelled, []Actor{Host}, ahead},
 	{Scheduled, CallOff, Cancelled, []Actor{Clock}, ahead},
+	{Scheduled, Keep, Scheduled, []Actor{Host}, ahead},
 	{Scheduled, Doubt, Scheduled, []Actor{Clock}, ahead},
 	{Unproved, CallOff, Cancelled, []Actor{Clock}, ahead},
 	{Waiting, CallOff, Cancelled, []Actor{Clock}, ahead},

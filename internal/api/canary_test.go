@@ -371,6 +371,7 @@ var calls = map[string]call{
 	"POST /api/feeds":                           {"/api/feeds", ""},
 	"POST /api/group-sessions":                  {"/api/group-sessions", `{"type":$guarded,"host":$member,"text":"6 May 13:00"}`},
 	"POST /api/host-bookings":                   {"/api/host-bookings", `{"date":"2026-05-06","minute":780,"type":$guarded,"host":$member,"name":"N","mail":"n@x.example"}`},
+	"POST /api/host-bookings/{id}/takes-place":  {"/api/host-bookings/$booking/takes-place", `{}`},
 	"POST /api/host-bookings/{id}/details":      {"/api/host-bookings/$booking/details", `{"about":"Bring a lamp."}`},
 	"POST /api/host-bookings/{id}/seat-count":   {"/api/host-bookings/$booking/seat-count", `{"seats":5}`},
 	"POST /api/host-bookings/{id}/seats":        {"/api/host-bookings/$booking/seats", `{"name":"N","mail":"n@x.example"}`},

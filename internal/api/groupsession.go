@@ -26,6 +26,9 @@ func (s *server) groupSessionOperations(api huma.API) {
 	operation(s, api, http.MethodPost, "/group-sessions", "set-group-sessions", "Set sessions", forHost(s, func(ctx context.Context, p app.Person, in *struct{ Body app.NewSessions }) (app.Made, error) {
 		return s.app.SetGroupSessions(ctx, p, in.Body)
 	}))
+	operation(s, api, http.MethodPost, "/host-bookings/{id}/takes-place", "takes-place", "Let a session take place to which few have signed up", forHost(s, func(ctx context.Context, p app.Person, in *ByID) (app.Today, error) {
+		return s.app.TakesPlace(ctx, p, in.ID)
+	}))
 	operation(s, api, http.MethodPost, "/host-bookings/{id}/details", "set-details", "Say what is special about a session", forHost(s, func(ctx context.Context, p app.Person, in *struct {
 		ByID
 		Body app.SessionDetails

@@ -568,7 +568,7 @@ func (a *App) record(ctx context.Context, q *sqlc.Queries, booking sqlc.Booking,
 func jobsAfter(b sqlc.Booking, event life.Event) (kinds []string) {
 	outside := b.Invited == 1
 	switch event {
-	case life.Doubt, life.Propose, life.Decline, life.Confirm, life.Attend, life.Miss, life.Unmark:
+	case life.Doubt, life.Keep, life.Propose, life.Decline, life.Confirm, life.Attend, life.Miss, life.Unmark:
 		outside = false
 	}
 	if outside && hasFreshRoom(b) {

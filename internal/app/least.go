@@ -4,11 +4,13 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
 
 	"corrim/core/life"
+	"corrim/internal/identity"
 	"corrim/internal/job"
 	"corrim/internal/store/sqlc"
 )
@@ -164,6 +166,9 @@ func (a *App) doubtBelow(ctx context.Context, q *sqlc.Queries, session int64, le
 	if err != nil || booked(seats) >= enough(own, least) {
 		return err
 	}
+	if err := q.SetDoubt(ctx, sqlc.SetDoubtParams{MeetingID: own.MeetingID, DoubtedAt: a.Now().Unix()}); err != nil {
+		return err
+	}
 	return a.record(ctx, q, own, step{kind: string(life.Doubt), by: string(life.Clock), note: doubtOf(booked(seats), least)})
 }
 
@@ -172,6 +177,95 @@ const usualLeast = 3
 
 // doubtOf is how many have signed up, of how many.
 func doubtOf(booked, least int) string { return fmt.Sprintf("%d/%d", booked, least) }
+
+// Doubt is a session to which too few have signed up, and that its hosts decide about.
+type Doubt struct {
+	ID     int64     `json:"id" doc:"The booking that stands for it."`
+	Type   string    `json:"type"`
+	Start  time.Time `json:"start"`
+	Host   string    `json:"host,omitempty" doc:"Of a colleague's."`
+	Booked int       `json:"booked"`
+	Least  int       `json:"least" doc:"How many were wanted."`
+	After  int       `json:"after,omitempty" doc:"Of a series that is taken whole: how many sessions come after it, and stand or fall with it."`
+	Comers []string  `json:"comers" doc:"Who has signed up."`
+}
+
+// doubts are the sessions that somebody decides about: their own; for a coordinator the colleagues' too. Where enough have signed up since,
+// there is nothing to decide any more.
+func (a *App) doubts(ctx context.Context, p Person) ([]Doubt, error) {
+	rows, err := a.Store.SessionsInDoubt(ctx, sqlc.SessionsInDoubtParams{Now: a.Now().Unix(), WorkspaceID: p.home.id})
+	out := []Doubt{}
+	if err != nil || len(rows) == 0 {
+		return out, err
+	}
+	names, err := a.names(ctx, p.home.id)
+	if err != nil {
+		return nil, err
+	}
+	for _, own := range rows {
+		parts, err := a.Store.HostsOfMeeting(ctx, own.MeetingID)
+		if err != nil {
+			return nil, err
+		}
+		hosts := slices.ContainsFunc(parts, func(part sqlc.MeetingHost) bool { return part.PersonID == p.ID && part.State != hostLeft })
+		if !hosts && !p.May(identity.HandleBookings) {
+			continue
+		}
+		d, err := a.doubt(ctx, own)
+		if err != nil {
+			return nil, err
+		}
+		if !hosts {
+			d.Host = names[own.HostID]
+		}
+		if d.Booked < d.Least {
+			out = append(out, d)
+		}
+	}
+	return out, nil
+}
+
+func (a *App) doubt(ctx context.Context, own sqlc.Booking) (Doubt, error) {
+	row, err := a.Store.MeetingType(ctx, own.TypeID)
+	if err != nil {
+		return Doubt{}, err
+	}
+	offer, err := offerOf(row)
+	if err != nil {
+		return Doubt{}, err
+	}
+	seats, err := a.Store.SeatsKept(ctx, own.MeetingID)
+	if err != nil {
+		return Doubt{}, err
+	}
+	d := Doubt{ID: own.ID, Type: own.TypeName, Start: time.Unix(own.StartAt, 0).UTC(), Booked: booked(seats), Least: enough(own, offer.Least), Comers: []string{}}
+	for _, seat := range seats {
+		if seat.Life == string(life.Booked) {
+			d.Comers = append(d.Comers, seat.ClientName)
+		}
+	}
+	whole, err := takenWhole(row)
+	if err != nil || !whole {
+		return d, err
+	}
+	rest, err := a.Store.RestOfSeries(ctx, sqlc.RestOfSeriesParams{TypeID: own.TypeID, SeriesID: own.SeriesID, Since: own.StartAt})
+	d.After = len(rest)
+	return d, err
+}
+
+// TakesPlace lets a session take place, though few have signed up.
+func (a *App) TakesPlace(ctx context.Context, p Person, id int64) (Today, error) {
+	return a.settle(ctx, p, id, func(q *sqlc.Queries, b hosted) error {
+		s := byHost(string(life.Keep), p, "")
+		if _, err := a.nextOf(b.Booking, s); err != nil {
+			return err
+		}
+		if err := q.SetDoubt(ctx, sqlc.SetDoubtParams{MeetingID: b.MeetingID}); err != nil {
+			return err
+		}
+		return a.record(ctx, q, b.Booking, s)
+	})
+}
 
 // callOffSeriesBelow decides about a series that is taken whole with its first session: it takes place as a whole, or not at all.
 func (a *App) callOffSeriesBelow(ctx context.Context, q *sqlc.Queries, first sqlc.Booking, least int) error {

@@ -482,6 +482,30 @@ func TestHostsAreAskedWhetherASessionWithTooFewTakesPlace(t *testing.T) {
 	assert.Contains(t, asked.Text, "takes place unless you call it off")
 	assert.Equal(t, []int{1}, taken(t, h))
 	assert.Len(t, subjectsTo(h, "ada@"), 1, "clients hear of it only if it is called off")
+
+	// It is there to be decided on her day and a coordinator's, and nobody else's; once two more have come, or it is decided, no more.
+	doubts := func(p app.Person) []app.Doubt {
+		today, err := h.App.Today(ctx, p)
+		require.NoError(t, err)
+		return today.Doubts
+	}
+	require.Len(t, doubts(h.Host), 1)
+	assert.Equal(t, []any{1, 3, []string{"Ada"}}, []any{doubts(h.Host)[0].Booked, doubts(h.Host)[0].Least, doubts(h.Host)[0].Comers})
+	assert.Empty(t, doubts(h.Colleague))
+	bo := seat(t, h, "2026-05-05 10:00", "Bo")
+	seat(t, h, "2026-05-05 10:00", "Cy")
+	assert.Empty(t, doubts(h.Host))
+	_, err := h.App.Cancel(ctx, linkOf(bo), "")
+	require.NoError(t, err)
+	id := doubts(h.Host)[0].ID
+	_, err = h.App.TakesPlace(ctx, h.Colleague, id)
+	refused(t, err, refusal.NotFound)
+	today, err := h.App.TakesPlace(ctx, h.Host, id)
+	require.NoError(t, err)
+	assert.Empty(t, today.Doubts)
+	sheet, err := h.App.BookingSheet(ctx, h.Host, id)
+	require.NoError(t, err)
+	assert.Equal(t, "kept", sheet.Steps[len(sheet.Steps)-1].Kind)
 }
 
 // Many take a series at once, each with somebody: the seats go to whole parties, and no session has more than it has.

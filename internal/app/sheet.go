@@ -38,7 +38,7 @@ type BookingSheet struct {
 // SheetStep is a step of a booking's life, with who took it.
 type SheetStep struct {
 	At   time.Time `json:"at"`
-	Kind string    `json:"kind" enum:"held,requested,booked,approved,declined,proposed,taken,expired,rescheduled,cancelled,asked,reassigned,confirmed,corrected,changed,given,doubted,attended,no-show,unmarked"`
+	Kind string    `json:"kind" enum:"held,requested,booked,approved,declined,proposed,taken,expired,rescheduled,cancelled,asked,reassigned,confirmed,corrected,changed,given,doubted,kept,attended,no-show,unmarked"`
 	By   string    `json:"by" doc:"The name of a colleague; or 'client', or empty where nobody did."`
 	From string    `json:"from,omitempty" doc:"Of a reassignment: who hosted it before."`
 	To   string    `json:"to,omitempty"`

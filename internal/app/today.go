@@ -25,6 +25,7 @@ type Today struct {
 	Troubles  []Trouble          `json:"troubles"`
 	Clashes   []Clash            `json:"clashes" doc:"Coming bookings that no longer agree with the host's calendars."`
 	Recent    []Recent           `json:"recent" doc:"Since yesterday, newest first."`
+	Doubts    []Doubt            `json:"doubts" doc:"Sessions to which few have signed up, the next first."`
 	Requests  []RequestedBooking `json:"requests" doc:"What has to be decided, the most urgent first."`
 	Gathering bool               `json:"gathering,omitempty" doc:"For a coordinator: what is told of colleagues is still being worked out. Ask again in a moment."`
 
@@ -72,7 +73,7 @@ type Trouble struct {
 // Recent is a step of a booking.
 type Recent struct {
 	At     time.Time `json:"at"`
-	Kind   string    `json:"kind" enum:"held,requested,booked,approved,declined,proposed,taken,expired,rescheduled,cancelled,asked,reassigned,confirmed,corrected,changed,given,doubted,attended,no-show,unmarked,scheduled,queued,offered,notified,lapsed,dismissed,called-off,written"`
+	Kind   string    `json:"kind" enum:"held,requested,booked,approved,declined,proposed,taken,expired,rescheduled,cancelled,asked,reassigned,confirmed,corrected,changed,given,doubted,kept,attended,no-show,unmarked,scheduled,queued,offered,notified,lapsed,dismissed,called-off,written"`
 	Client string    `json:"client"`
 	Type   string    `json:"type"`
 	Start  time.Time `json:"start"`
@@ -112,6 +113,9 @@ func (a *App) Today(ctx context.Context, p Person) (Today, error) {
 	}
 	for _, e := range empty {
 		t.Troubles = append(t.Troubles, e.trouble)
+	}
+	if t.Doubts, err = a.doubts(ctx, p); err != nil {
+		return t, err
 	}
 	if t.Requests, err = a.requests(ctx, p); err != nil {
 		return t, err

@@ -10,6 +10,12 @@ CREATE INDEX assignment_by_meeting ON assignment (meeting_id);
 ALTER TABLE meeting ADD COLUMN about TEXT NOT NULL DEFAULT '';
 ALTER TABLE meeting ADD COLUMN own_way INTEGER NOT NULL DEFAULT 0 CHECK (own_way IN (0, 1));
 
+-- When it came into doubt whether a session takes place, as long as its hosts haven't decided; 0 if it isn't.
+ALTER TABLE meeting ADD COLUMN doubted_at INTEGER NOT NULL DEFAULT 0;
+UPDATE meeting SET doubted_at = coalesce((SELECT max(at) FROM booking_step WHERE booking_step.booking_id = meeting.session_id AND booking_step.kind = 'doubted'), 0)
+WHERE session_id > 0 AND state = 'booked';
+CREATE INDEX meeting_in_doubt ON meeting (start_at) WHERE doubted_at > 0;
+
 DROP VIEW booking;
 CREATE VIEW booking AS
 SELECT seat.id, seat.meeting_id, seat.uid, meeting.uid AS meeting_uid, meeting.sequence + seat.sequence AS sequence, meeting.revision + seat.revision AS revision, meeting.version, meeting.type_id, meeting.host_id,
@@ -30,6 +36,8 @@ SELECT seat.id, seat.meeting_id, seat.uid, meeting.uid AS meeting_uid, meeting.s
     seat.client_name, seat.client_mail, seat.client_zone, seat.language, seat.remark, seat.answers, seat.said, seat.guests, seat.consent, seat.consent_at,
     seat.lapses_at, seat.proposed, seat.invited, seat.code_tries, seat.confirmed_start, seat.link_hash, seat.request_key, seat.via_id, seat.created_at, meeting.replies_here
 FROM seat JOIN meeting ON meeting.id = seat.meeting_id;
+DROP INDEX meeting_in_doubt;
+ALTER TABLE meeting DROP COLUMN doubted_at;
 ALTER TABLE meeting DROP COLUMN own_way;
 ALTER TABLE meeting DROP COLUMN about;
 DROP INDEX assignment_by_meeting;

@@ -339,3 +339,11 @@ SELECT booking.* FROM seat CROSS JOIN booking ON booking.id = seat.id WHERE seat
 
 -- name: SetParty :exec
 UPDATE seat SET party_id = @party_id WHERE id = @id;
+
+-- name: SetDoubt :exec
+UPDATE meeting SET doubted_at = @doubted_at WHERE id = @meeting_id;
+
+-- Coming sessions of a workspace of which it isn't decided whether they take place, though too few had come together.
+-- name: SessionsInDoubt :many
+SELECT booking.* FROM meeting CROSS JOIN booking ON booking.id = meeting.session_id AND booking.life = 'scheduled' CROSS JOIN meeting_type ON meeting_type.id = meeting.type_id
+WHERE meeting.doubted_at > 0 AND meeting.start_at > @now AND meeting_type.workspace_id = @workspace_id ORDER BY meeting.start_at LIMIT 100;

@@ -2271,6 +2271,89 @@ func (q *Queries) SeatsOffered(ctx context.Context, meetingID int64) ([]Booking,
 	return items, nil
 }
 
+const sessionsInDoubt = `-- name: SessionsInDoubt :many
+SELECT booking.id, booking.meeting_id, booking.uid, booking.meeting_uid, booking.sequence, booking.revision, booking.version, booking.type_id, booking.host_id, booking.state, booking.life, booking.meeting_state, booking.capacity, booking.taken, booking.session, booking.series_id, booking.party_id, booking.about, booking.own_way, booking.start_at, booking.end_at, booking.kept_from, booking.kept_until, booking.overlap_allowed, booking.shared_time, booking.type_name, booking.way, booking.room, booking.client_name, booking.client_mail, booking.client_zone, booking.language, booking.remark, booking.answers, booking.said, booking.guests, booking.consent, booking.consent_at, booking.lapses_at, booking.proposed, booking.invited, booking.code_tries, booking.confirmed_start, booking.link_hash, booking.request_key, booking.via_id, booking.created_at, booking.replies_here FROM meeting CROSS JOIN booking ON booking.id = meeting.session_id AND booking.life = 'scheduled' CROSS JOIN meeting_type ON meeting_type.id = meeting.type_id
+WHERE meeting.doubted_at > 0 AND meeting.start_at > ?1 AND meeting_type.workspace_id = ?2 ORDER BY meeting.start_at LIMIT 100
+`
+
+type SessionsInDoubtParams struct {
+	Now         int64
+	WorkspaceID int64
+}
+
+// Coming sessions of a workspace of which it isn't decided whether they take place, though too few had come together.
+func (q *Queries) SessionsInDoubt(ctx context.Context, arg SessionsInDoubtParams) ([]Booking, error) {
+	rows, err := q.db.QueryContext(ctx, sessionsInDoubt, arg.Now, arg.WorkspaceID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []Booking{}
+	for rows.Next() {
+		var i Booking
+		if err := rows.Scan(
+			&i.ID,
+			&i.MeetingID,
+			&i.Uid,
+			&i.MeetingUid,
+			&i.Sequence,
+			&i.Revision,
+			&i.Version,
+			&i.TypeID,
+			&i.HostID,
+			&i.State,
+			&i.Life,
+			&i.MeetingState,
+			&i.Capacity,
+			&i.Taken,
+			&i.Session,
+			&i.SeriesID,
+			&i.PartyID,
+			&i.About,
+			&i.OwnWay,
+			&i.StartAt,
+			&i.EndAt,
+			&i.KeptFrom,
+			&i.KeptUntil,
+			&i.OverlapAllowed,
+			&i.SharedTime,
+			&i.TypeName,
+			&i.Way,
+			&i.Room,
+			&i.ClientName,
+			&i.ClientMail,
+			&i.ClientZone,
+			&i.Language,
+			&i.Remark,
+			&i.Answers,
+			&i.Said,
+			&i.Guests,
+			&i.Consent,
+			&i.ConsentAt,
+			&i.LapsesAt,
+			&i.Proposed,
+			&i.Invited,
+			&i.CodeTries,
+			&i.ConfirmedStart,
+			&i.LinkHash,
+			&i.RequestKey,
+			&i.ViaID,
+			&i.CreatedAt,
+			&i.RepliesHere,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const sessionsOfSeries = `-- name: SessionsOfSeries :many
 SELECT meeting.id, meeting.series_id, meeting.start_at, meeting.end_at, meeting.capacity, meeting.taken FROM meeting
 WHERE meeting.type_id = ?1 AND meeting.series_id > 0 AND meeting.state = 'booked' AND meeting.series_id IN (
@@ -2469,6 +2552,20 @@ func (q *Queries) SetDetails(ctx context.Context, arg SetDetailsParams) error {
 		arg.Way,
 		arg.MeetingID,
 	)
+	return err
+}
+
+const setDoubt = `-- name: SetDoubt :exec
+UPDATE meeting SET doubted_at = ?1 WHERE id = ?2
+`
+
+type SetDoubtParams struct {
+	DoubtedAt int64
+	MeetingID int64
+}
+
+func (q *Queries) SetDoubt(ctx context.Context, arg SetDoubtParams) error {
+	_, err := q.db.ExecContext(ctx, setDoubt, arg.DoubtedAt, arg.MeetingID)
 	return err
 }
 

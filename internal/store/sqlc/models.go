@@ -344,6 +344,7 @@ type Meeting struct {
 	OwnCapacity    int64
 	About          string
 	OwnWay         int64
+	DoubtedAt      int64
 }
 
 type MeetingHost struct {

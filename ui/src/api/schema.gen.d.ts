@@ -1114,6 +1114,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/host-bookings/{id}/takes-place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let a session take place to which few have signed up */
+        post: operations["takes-place"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/host-bookings/{id}/write-to-all": {
         parameters: {
             query?: never;
@@ -3334,6 +3351,32 @@ export interface components {
         Done: {
             done: boolean;
         };
+        Doubt: {
+            /**
+             * Format: int64
+             * @description Of a series that is taken whole: how many sessions come after it, and stand or fall with it.
+             */
+            after?: number;
+            /** Format: int64 */
+            booked: number;
+            /** @description Who has signed up. */
+            comers: string[];
+            /** @description Of a colleague's. */
+            host?: string;
+            /**
+             * Format: int64
+             * @description The booking that stands for it.
+             */
+            id: number;
+            /**
+             * Format: int64
+             * @description How many were wanted.
+             */
+            least: number;
+            /** Format: date-time */
+            start: string;
+            type: string;
+        };
         DrawnDay: {
             /** Format: date */
             date: string;
@@ -5010,7 +5053,7 @@ export interface components {
             at: string;
             client: string;
             /** @enum {string} */
-            kind: "held" | "requested" | "booked" | "approved" | "declined" | "proposed" | "taken" | "expired" | "rescheduled" | "cancelled" | "asked" | "reassigned" | "confirmed" | "corrected" | "changed" | "given" | "doubted" | "attended" | "no-show" | "unmarked" | "scheduled" | "queued" | "offered" | "notified" | "lapsed" | "dismissed" | "called-off" | "written";
+            kind: "held" | "requested" | "booked" | "approved" | "declined" | "proposed" | "taken" | "expired" | "rescheduled" | "cancelled" | "asked" | "reassigned" | "confirmed" | "corrected" | "changed" | "given" | "doubted" | "kept" | "attended" | "no-show" | "unmarked" | "scheduled" | "queued" | "offered" | "notified" | "lapsed" | "dismissed" | "called-off" | "written";
             note: string;
             /** Format: date-time */
             start: string;
@@ -5420,7 +5463,7 @@ export interface components {
             /** @description Of a reassignment: who hosted it before. */
             from?: string;
             /** @enum {string} */
-            kind: "held" | "requested" | "booked" | "approved" | "declined" | "proposed" | "taken" | "expired" | "rescheduled" | "cancelled" | "asked" | "reassigned" | "confirmed" | "corrected" | "changed" | "given" | "doubted" | "attended" | "no-show" | "unmarked";
+            kind: "held" | "requested" | "booked" | "approved" | "declined" | "proposed" | "taken" | "expired" | "rescheduled" | "cancelled" | "asked" | "reassigned" | "confirmed" | "corrected" | "changed" | "given" | "doubted" | "kept" | "attended" | "no-show" | "unmarked";
             note?: string;
             to?: string;
         };
@@ -5583,6 +5626,8 @@ export interface components {
             clashes: components["schemas"]["Clash"][];
             /** Format: date */
             date: string;
+            /** @description Sessions to which few have signed up, the next first. */
+            doubts: components["schemas"]["Doubt"][];
             /** @description For a coordinator: what is told of colleagues is still being worked out. Ask again in a moment. */
             gathering?: boolean;
             /** @description Of today and the coming week, in order. */
@@ -8317,6 +8362,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Taker"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "takes-place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Today"];
                 };
             };
             /** @description Error */

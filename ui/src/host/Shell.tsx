@@ -58,6 +58,10 @@ export function Shell({ person, children }: { person: Schemas['Person']; childre
   )
 }
 
+/** How much has to be decided or mended. */
+const urgent = ({ troubles, clashes, doubts, requests }: Schemas['Today']) =>
+  troubles.length + clashes.length + doubts.length + requests.length
+
 function Rail(props: { person: Schemas['Person']; onFind: () => void; onKeys: () => void }) {
   const { person, onFind, onKeys } = props
   const { pathname } = useLocation()
@@ -65,7 +69,7 @@ function Rail(props: { person: Schemas['Person']; onFind: () => void; onKeys: ()
   const signOut = useSignOut()
   const follow = useFollow()
   const needs: Record<string, number> = {
-    '/': (today.data?.troubles.length ?? 0) + (today.data?.clashes.length ?? 0) + (today.data?.requests.length ?? 0),
+    '/': today.data ? urgent(today.data) : 0,
   }
   return (
     <nav

@@ -13,6 +13,7 @@ export const stepWords: Record<Schemas['Recent']['kind'], string> = {
   expired: say.shell.stepExpired,
   rescheduled: say.shell.stepMoved,
   cancelled: say.shell.stepCancelled,
+  kept: say.shell.stepKept,
   changed: say.shell.stepChanged,
   given: say.shell.stepGiven,
   doubted: say.shell.stepDoubted,

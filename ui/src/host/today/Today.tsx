@@ -89,6 +89,7 @@ function onlyOwn(today: Schemas['Today']): Schemas['Today'] {
     ...today,
     gathering: false,
     others: [],
+    doubts: today.doubts.filter(({ host }) => !host),
     requests: today.requests.filter(({ host }) => !host),
     clashes: today.clashes.filter(({ booking }) => !booking.host),
   }

@@ -3,20 +3,25 @@ import { useGo } from '../../edit/unsaved'
 import { Need } from '../../kit/kit'
 import { say, told } from '../../say'
 import { Clash } from './Clash'
+import { Doubt } from './Doubt'
 import { Request } from './Request'
 import { useSettle, Way } from './settle'
 
-/** What can't wait: bookings that no longer agree with a calendar, what clients ask for, what doesn't work. */
+/** What can't wait: bookings that no longer agree with a calendar, sessions to which few come, what clients ask for, what doesn't work. */
 export function Urgent({ today }: { today: Schemas['Today'] }) {
-  const { clashes, requests, troubles } = today
-  if (clashes.length + requests.length + troubles.length === 0) return null
+  const { clashes, doubts, requests, troubles } = today
+  const toDecide = clashes.length + doubts.length + requests.length
+  if (toDecide + troubles.length === 0) return null
   return (
     <section aria-labelledby="urgent-head" className="mb-5">
       <h2 id="urgent-head" className="mb-1.5">
-        {clashes.length + requests.length > 0 ? say.today.decide : say.today.mend}
+        {toDecide > 0 ? say.today.decide : say.today.mend}
       </h2>
       {clashes.map((clash) => (
         <Clash key={clash.booking.id} clash={clash} zone={today.zone} />
+      ))}
+      {doubts.map((doubt) => (
+        <Doubt key={doubt.id} doubt={doubt} zone={today.zone} />
       ))}
       {requests.map((request) => (
         <Request key={request.id} request={request} zone={today.zone} />

@@ -26,6 +26,7 @@ export const shell: Say['shell'] = {
   stepAsked: 'Um eine andere Zeit gebeten',
   stepHandedOver: 'Übergeben',
   stepConfirmed: 'Kommt nach eigener Angabe',
+  stepKept: 'Findet statt, obwohl wenige kommen',
   stepChanged: 'Einzelheiten geändert',
   stepCorrected: 'Vom Kunden berichtigt',
   stepAttended: 'Erschienen',

@@ -29,6 +29,15 @@ export const today: Say['today'] = {
   joinRoom: 'Raum betreten',
   clientWasAskedChoose: 'Der Kunde wurde gebeten, eine andere Zeit zu wählen.',
   keepBoth: 'Beides behalten',
+  fewSignedUp: (booked, least, after) => {
+    const who = booked === 0 ? 'Niemand ist' : booked === 1 ? 'Eine Person ist' : `${booked} Personen sind`
+    const also = after === 0 ? '' : after === 1 ? ' – und der danach –' : ` – und die ${after} danach –`
+    return `${who} angemeldet; gedacht war es für ${least} oder mehr. Der Termin${also} findet statt, wenn Sie nicht absagen.`
+  },
+  takesPlace: 'Er findet statt',
+  callOff: 'Absagen',
+  callOffSession: (type) => `${type} absagen`,
+  seeSession: 'Termin ansehen',
   keepMeeting: 'Den Termin behalten',
   moveMeetingTo: (day, clock) => `Auf ${day}, ${clock} verschieben`,
   moveMeeting: (clock) => `Den Termin auf ${clock} verschieben`,

@@ -26,6 +26,7 @@ export const shell = {
   stepAsked: 'Asked to choose again',
   stepHandedOver: 'Handed over',
   stepConfirmed: 'Says they come',
+  stepKept: 'Takes place, though few come',
   stepChanged: 'Details changed',
   stepCorrected: 'Corrected by the client',
   stepAttended: 'Attended',

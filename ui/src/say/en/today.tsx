@@ -23,6 +23,20 @@ export const today = {
   joinRoom: 'Join the room',
   clientWasAskedChoose: 'The client was asked to choose another time.',
   keepBoth: 'Keep both',
+  fewSignedUp: (booked: number, least: number, after: number) => {
+    const who = booked === 0 ? 'Nobody has' : booked === 1 ? 'One person has' : `${booked} people have`
+    const also =
+      after === 0
+        ? ''
+        : after === 1
+          ? ', and so does the session after it,'
+          : `, and so do the ${after} sessions after it,`
+    return `${who} signed up; it was meant for ${least} or more. It takes place${also} unless you call it off.`
+  },
+  takesPlace: 'It takes place',
+  callOff: 'Call it off',
+  callOffSession: (type: string) => `Call off ${type}`,
+  seeSession: 'See the session',
   keepMeeting: 'Keep the meeting',
   moveMeetingTo: (day: string, clock: string) => `Move it to ${day}, ${clock}`,
   moveMeeting: (clock: string) => `Move the meeting to ${clock}`,
