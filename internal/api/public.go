@@ -126,8 +126,12 @@ func (s *server) linkOperations(api huma.API) {
 		LinkPath
 		Body struct {
 			Start time.Time `json:"start"`
+			All   bool      `json:"all,omitempty" doc:"With all seats that were taken with it at the same time."`
 		}
 	}) (app.ClientBooking, error) {
+		if in.Body.All {
+			return s.app.MoveAll(ctx, in.Link, in.Body.Start)
+		}
 		return s.app.Move(ctx, in.Link, in.Body.Start)
 	}, limit)
 	operation(s, api, http.MethodPost, "/bookings/{link}/confirm", "confirm", "Say that one comes", func(ctx context.Context, in *LinkPath) (app.ClientBooking, error) {

@@ -607,6 +607,15 @@ func (a *App) BookingByLink(ctx context.Context, link string) (ClientBooking, er
 
 // Move moves a booking to another open time; the old one is kept until the new one is booked.
 func (a *App) Move(ctx context.Context, link string, start time.Time) (ClientBooking, error) {
+	return a.moveTheirs(ctx, link, start, false)
+}
+
+// MoveAll moves a seat with all that were taken with it at the same time and that its client looks after; all of them, or none.
+func (a *App) MoveAll(ctx context.Context, link string, start time.Time) (ClientBooking, error) {
+	return a.moveTheirs(ctx, link, start, true)
+}
+
+func (a *App) moveTheirs(ctx context.Context, link string, start time.Time, all bool) (ClientBooking, error) {
 	before, err := a.byLink(ctx, a.Store.Queries, link)
 	if err != nil {
 		return ClientBooking{}, err
@@ -628,22 +637,18 @@ func (a *App) Move(ctx context.Context, link string, start time.Time) (ClientBoo
 	if _, err := a.lookOnceMore(ctx, o, ask{}); err != nil {
 		return ClientBooking{}, err
 	}
-	err = a.change(ctx, link, byClient(string(life.Move), ""), func(q *sqlc.Queries, booking sqlc.Booking, _ *step) (bool, error) {
-		if booking.StartAt == start.Unix() {
-			return false, nil // sent twice, or nothing to do
-		}
-		o, err := a.offeredBy(ctx, q, booking)
+	err = a.Store.Write(ctx, func(q *sqlc.Queries) error {
+		b, err := a.byLink(ctx, q, link)
 		if err != nil {
-			return false, err
+			return err
 		}
-		if _, err := a.mustBeOpen(ctx, q, o, ask{}, start, booking.ID); err != nil {
-			return false, err
+		them := []sqlc.Booking{b}
+		if all {
+			if them, err = togetherThen(ctx, q, b); err != nil {
+				return err
+			}
 		}
-		startAt, endAt, from, until := o.keptTimes(start)
-		if shared(booking) {
-			return true, a.moveSeat(ctx, q, o, booking, start)
-		}
-		return true, moveTo(ctx, q, sqlc.MoveMeetingParams{MeetingID: booking.MeetingID, StartAt: startAt, EndAt: endAt, KeptFrom: from, KeptUntil: until}, false)
+		return a.moveEach(ctx, q, them, start)
 	})
 	if errors.Is(err, store.ErrOverlap) {
 		err = takenSince(nil)
@@ -651,7 +656,42 @@ func (a *App) Move(ctx context.Context, link string, start time.Time) (ClientBoo
 	if err != nil {
 		return ClientBooking{}, err
 	}
+	a.Wake()
 	return a.BookingByLink(ctx, link)
+}
+
+// moveEach moves seats of one client to the same time.
+func (a *App) moveEach(ctx context.Context, q *sqlc.Queries, them []sqlc.Booking, start time.Time) error {
+	for one, s := range eachOf(them, byClient(string(life.Move), "")) {
+		err := a.changeIn(ctx, q, one, s, func(ctx context.Context, q *sqlc.Queries, booking sqlc.Booking, _ *step) (bool, error) {
+			return a.moveOne(ctx, q, booking, start)
+		})
+		if one.ID != them[0].ID && passedOver(err) {
+			return refusal.New(refusal.Taken, told.FewSeats.Words()) // there was a seat for the first
+		}
+		if err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func (a *App) moveOne(ctx context.Context, q *sqlc.Queries, booking sqlc.Booking, start time.Time) (bool, error) {
+	if booking.StartAt == start.Unix() {
+		return false, nil // sent twice, or nothing to do
+	}
+	o, err := a.offeredBy(ctx, q, booking)
+	if err != nil {
+		return false, err
+	}
+	if _, err := a.mustBeOpen(ctx, q, o, ask{}, start, booking.ID); err != nil {
+		return false, err
+	}
+	startAt, endAt, from, until := o.keptTimes(start)
+	if shared(booking) {
+		return true, a.moveSeat(ctx, q, o, booking, start)
+	}
+	return true, moveTo(ctx, q, sqlc.MoveMeetingParams{MeetingID: booking.MeetingID, StartAt: startAt, EndAt: endAt, KeptFrom: from, KeptUntil: until}, false)
 }
 
 // moveTo moves a booking. Only where an overlap is wanted there does it carry the mark that the database lets through; a

@@ -151,6 +151,12 @@ func together(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) ([]sqlc.Book
 	return append([]sqlc.Booking{b}, all...), err
 }
 
+// togetherThen is a seat with those in the same meeting that were taken with it and that its client looks after; itself first.
+func togetherThen(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) ([]sqlc.Booking, error) {
+	all, err := together(ctx, q, b)
+	return slices.DeleteFunc(lookedAfter(b, all), func(one sqlc.Booking) bool { return one.MeetingID != b.MeetingID }), err
+}
+
 // advanceTogether takes a step with a booking and those that stand with it. Whoever has taken them is told in one letter.
 func (a *App) advanceTogether(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, s step, lapsesAt int64) error {
 	all, err := together(ctx, q, b)

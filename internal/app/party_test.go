@@ -537,3 +537,45 @@ func TestManyTakeASeriesAtOnce(t *testing.T) {
 	assert.EqualValues(t, 9, lost.Load())
 	assert.Equal(t, []int{6, 6, 6}, taken(t, h))
 }
+
+// Who took seats for others moves with them, all or none; each is told, and who comes along can part from them.
+func TestThoseWhoCameTogetherAreMovedTogether(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	h.Run()
+	sessionsOf(t, h, 3)
+	offers(t, h, func(o *app.OfferChange) { o.Along = 2 })
+	setting(t, h, "5 May, 6 May and 7 May 10:00")
+	ada, err := bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) {
+		r.Name, r.Mail, r.Along = "Ada", "ada@seats.example", []app.Along{{Name: "Bo", Mail: "bo@seats.example"}}
+	})
+	require.NoError(t, err)
+	seat(t, h, "2026-05-06 10:00", "Cy")
+	seat(t, h, "2026-05-06 10:00", "Dee")
+	h.Pass(0)
+
+	_, err = h.App.MoveAll(ctx, linkOf(ada), h.At("2026-05-06 10:00"))
+	assert.Contains(t, refused(t, err, refusal.Taken).Sentence, "fewer seats left")
+	assert.Equal(t, []int{2, 2, 0}, taken(t, h), "nobody was moved")
+	moved, err := h.App.MoveAll(ctx, linkOf(ada), h.At("2026-05-07 10:00"))
+	require.NoError(t, err)
+	assert.Equal(t, []int{0, 2, 2}, taken(t, h))
+	assert.Equal(t, h.At("2026-05-07 10:00").UTC(), moved.Start)
+	require.Len(t, moved.Seats, 2)
+	assert.True(t, moved.Seats[0].Start.Equal(moved.Seats[1].Start))
+	letters(t, h, "ada@seats.example", 2)
+	letters(t, h, "bo@seats.example", 2)
+	_, err = h.App.MoveAll(ctx, linkOf(ada), h.At("2026-05-07 10:00"))
+	require.NoError(t, err, "sent twice")
+
+	// Bo looks after his own seat alone.
+	var bos string
+	for _, s := range moved.Seats {
+		if s.Name == "Bo" {
+			bos = strings.TrimPrefix(s.Link, "/b/")
+		}
+	}
+	_, err = h.App.MoveAll(ctx, bos, h.At("2026-05-06 10:00"))
+	require.NoError(t, err)
+	assert.Equal(t, []int{0, 3, 1}, taken(t, h))
+}

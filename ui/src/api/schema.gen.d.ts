@@ -4204,6 +4204,8 @@ export interface components {
             };
         };
         MoveRequest: {
+            /** @description With all seats that were taken with it at the same time. */
+            all?: boolean;
             /** Format: date-time */
             start: string;
         };

@@ -62,7 +62,7 @@ export function GivePanel({ booking, seats, onGiven, onKeep }: Props) {
             checked={to.all}
             onChange={(event) => setTo({ ...to, all: event.target.checked })}
           />
-          {t.giveAll(seats)}
+          {t.allSeats(seats)}
         </label>
       )}
       {refusal && Object.keys(problems).length === 0 && (

@@ -22,6 +22,9 @@ export function MovePanel({ booking, onMoved, onKeep }: Props) {
   const [later, setLater] = useState(0)
   const [date, setDate] = useState<string | null>(null)
   const [start, setStart] = useState<Date | null>(null)
+  // Seats taken with it at the same time, itself among them: they move together unless the client wants to part.
+  const seats = booking.seats.filter((s) => s.start === booking.start && s.state === booking.state).length
+  const [all, setAll] = useState(true)
   const minutes = Math.round((Date.parse(booking.end) - Date.parse(booking.start)) / 60_000)
   const firstWeekday = page?.firstWeekday ?? 1
   const asked = { workspace, type, firstWeekday, length: 0, link: secretOf(booking) }
@@ -40,7 +43,7 @@ export function MovePanel({ booking, onMoved, onKeep }: Props) {
         await need(
           api.POST('/bookings/{link}/move', {
             params: { path: { link: secretOf(booking) } },
-            body: { start: start.toISOString() },
+            body: { start: start.toISOString(), all: all && seats > 1 },
           }),
         ),
       )
@@ -82,6 +85,17 @@ export function MovePanel({ booking, onMoved, onKeep }: Props) {
                 ? t.instead(longDate(wallClock(start, booking.zone).date), clock(start, booking.zone))
                 : t.untilThen}
             </p>
+            {seats > 1 && (
+              <label className="mt-3 flex items-baseline gap-2">
+                <input
+                  type="checkbox"
+                  className="accent-act"
+                  checked={all}
+                  onChange={(event) => setAll(event.target.checked)}
+                />
+                {t.allSeats(seats)}
+              </label>
+            )}
             <div className="mt-4 flex gap-3">
               <Button onClick={move} disabled={!start}>
                 {start ? t.moveTo(clock(start, booking.zone)) : t.move}

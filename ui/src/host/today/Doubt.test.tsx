@@ -30,7 +30,7 @@ it('lets a session take place, or calls it off with what stands and falls with i
   expect(screen.getByText('Evening course, Tue 5 May 18:30')).toBeTruthy()
   expect(
     screen.getByText(
-      /^One person has signed up, .* meant for 3 or more\. .* the 2 sessions after it, unless you call it off\.$/,
+      /^One person has signed up; .* meant for 3 or more\. .* the 2 sessions after it, unless you call it off\.$/,
     ),
   ).toBeTruthy()
   fireEvent.click(screen.getByText('It takes place'))

@@ -91,7 +91,7 @@ export const de: Texts = {
     'Er oder sie bekommt eine Einladung und einen eigenen Link; Ihrer gilt dann nicht mehr. Was Sie geschrieben haben, bleibt bei uns.',
   newName: 'Name der anderen Person',
   newMail: 'E-Mail der anderen Person',
-  giveAll: (n) => `Alle ${n} dieser Plätze`,
+  allSeats: (n) => `Alle ${n} dieser Plätze`,
   giveYes: 'Platz weitergeben',
   given: (name) => `${name} hat jetzt diesen Platz.`,
   anyWillDo: 'Jeder andere ausgebuchte Termin ist auch recht.',

@@ -120,7 +120,7 @@ export const en = {
   giveHint: 'They get an invitation and a link of their own; yours is over then. What you wrote stays with us.',
   newName: 'Their name',
   newMail: 'Their mail address',
-  giveAll: (n: number) => `All ${n} of these seats`,
+  allSeats: (n: number) => `All ${n} of these seats`,
   giveYes: 'Give the seat',
   given: (name: string) => `${name} has this seat now.`,
   anyWillDo: 'Any other date that is full will do too.',

@@ -100,7 +100,7 @@ export const fr: Texts = {
     'Cette personne reçoit une invitation et son propre lien ; le vôtre n’a alors plus d’effet. Ce que vous avez écrit reste chez nous.',
   newName: 'Son nom',
   newMail: 'Son adresse e-mail',
-  giveAll: (n) => `Les ${n} places`,
+  allSeats: (n) => `Les ${n} places`,
   giveYes: 'Céder la place',
   given: (name) => `Cette place est désormais au nom de ${name}.`,
   anyWillDo: 'Toute autre date complète me convient aussi.',

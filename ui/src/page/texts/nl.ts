@@ -100,7 +100,7 @@ export const nl: Texts = {
     'Die persoon krijgt een uitnodiging en een eigen link; die van u geldt dan niet meer. Wat u schreef, blijft bij ons.',
   newName: 'Naam van de ander',
   newMail: 'E-mailadres van de ander',
-  giveAll: (n) => `Alle ${n} plaatsen`,
+  allSeats: (n) => `Alle ${n} plaatsen`,
   giveYes: 'Plaats doorgeven',
   given: (name) => `Deze plaats is nu van ${name}.`,
   anyWillDo: 'Elke andere volle datum is ook goed.',

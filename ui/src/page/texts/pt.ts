@@ -105,7 +105,7 @@ export const pt: Texts = {
   giveHint: 'Essa pessoa recebe um convite e um endereço próprio; o seu deixa de valer. O que escreveu fica connosco.',
   newName: 'Nome da outra pessoa',
   newMail: 'E-mail da outra pessoa',
-  giveAll: (n) => `Os ${n} lugares`,
+  allSeats: (n) => `Os ${n} lugares`,
   giveYes: 'Ceder o lugar',
   given: (name) => `Este lugar é agora de ${name}.`,
   anyWillDo: 'Qualquer outra data completa também serve.',
