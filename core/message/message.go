@@ -31,6 +31,8 @@ type Occasion struct {
 	Invited bool // an invitation has gone out, or goes out now
 	Guests  bool // the client brings some
 	Place   bool // the client has said where one meets
+	Waits   bool // the client has no seat yet, but is on the waiting list
+	Session bool // it is a session itself, not a client's seat in one
 }
 
 type entry struct {
@@ -45,12 +47,16 @@ var invited = []life.Event{life.Book, life.Approve, life.Take, life.Move, life.R
 // Invites tells whether a step brings an invitation to a meeting that stands.
 func Invites(event life.Event) bool { return slices.Contains(invited, event) }
 
+// seat tells that it is about a client's seat, not about a session itself.
+func seat(o Occasion) bool { return !o.Session }
+
 // table is every message that a step of a booking brings about. One that no row lists tells nobody anything.
 var table = []entry{
 	{"client-held", Client, []life.Event{life.Hold}, nil},
 	{"client-requested", Client, []life.Event{life.Request}, nil},
 	{"client-booked", Client, []life.Event{life.Book, life.Approve, life.Take}, nil},
-	{"client-moved", Client, []life.Event{life.Move}, nil},
+	{"client-moved", Client, []life.Event{life.Move}, func(o Occasion) bool { return !o.Waits }},
+	{ListMoved, Client, []life.Event{life.Move}, func(o Occasion) bool { return o.Waits }},
 	{"client-cancelled", Client, []life.Event{life.Cancel}, nil},
 	{"client-handed", Client, []life.Event{life.Reassign}, nil},
 	{"client-room", Client, []life.Event{RoomReady}, nil},
@@ -73,12 +79,13 @@ var table = []entry{
 	{"host-requested", Hosts, []life.Event{life.Request}, nil},
 	{"host-approved", Hosts, []life.Event{life.Approve}, nil},
 	{"host-taken", Hosts, []life.Event{life.Take}, nil},
-	{"host-moved", Hosts, []life.Event{life.Move}, nil},
-	{"host-cancelled", Hosts, []life.Event{life.Cancel}, nil},
+	{SessionNews, Hosts, []life.Event{life.Schedule, life.Move, life.Reassign, life.Cancel}, func(o Occasion) bool { return o.Session }},
+	{"host-moved", Hosts, []life.Event{life.Move}, seat},
+	{"host-cancelled", Hosts, []life.Event{life.Cancel}, seat},
 	{"host-given", Hosts, []life.Event{life.Give}, nil},
 	{"host-doubted", Hosts, []life.Event{life.Doubt}, nil},
 	{"host-called-off", Hosts, []life.Event{life.CallOff}, nil},
-	{"host-handed", Hosts, []life.Event{life.Reassign}, nil},
+	{"host-handed", Hosts, []life.Event{life.Reassign}, seat},
 	{"host-room", Hosts, []life.Event{RoomReady}, nil},
 	{"host-corrected", Hosts, []life.Event{life.Correct}, nil},
 	{"host-expired", Hosts, []life.Event{life.Expire}, nil},
@@ -97,6 +104,12 @@ const (
 	Morning         Kind = "host-morning"
 	HostAnswered    Kind = "host-answered"  // a client answered the invitation in a way that a host has to decide about
 	HostForwarded   Kind = "host-forwarded" // somebody answered a mail
+)
+
+// Messages that two occasions of one step are told apart by.
+const (
+	ListMoved   Kind = "client-list-moved" // to whoever waits for a seat, instead of client-moved
+	SessionNews Kind = "host-session"      // of a session that nobody has booked
 )
 
 // Planned is a message that is to go out.

@@ -66,6 +66,7 @@ var factsOf = map[Kind][]string{
 	"client-offered":   {"until"},
 	"client-dismissed": {"who"},
 	"client-changed":   {"who"},
+	ListMoved:          {"who"},
 	"client-given":     {"to", "~dates"},
 
 	ClientWritten:       {"who"},
@@ -76,6 +77,7 @@ var factsOf = map[Kind][]string{
 	"host-approved":     {"?bySelf", "~colleague"},
 	"host-moved":        {"?byClient", "?bySelf", "~colleague"},
 	"host-cancelled":    {"?byClient", "?bySelf", "~colleague", "~dates"},
+	SessionNews:         {"?set", "?moved", "?handed", "?off", "~colleague", "~dates"},
 	"host-doubted":      {"count"},
 	"host-given":        {"to", "~dates"},
 	"host-handed":       {"to", "from", "?getsIt", "?gaveIt", "?stays", "?bySelf", "~colleague"},

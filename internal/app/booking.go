@@ -527,6 +527,7 @@ type step struct {
 	from, to       int64
 	silent         bool   // nobody is told: the address was never proved
 	forOthers      bool   // hosts are told of it with another client of the meeting
+	alone          bool   // nobody has a seat in the session, so its hosts are told with itself
 	ending         bool   // the whole meeting ends at once, so nobody is found for the seat
 	series         string // names the bookings that were entered together; empty for one alone
 }
@@ -553,7 +554,7 @@ func (a *App) record(ctx context.Context, q *sqlc.Queries, booking sqlc.Booking,
 	jobs := jobsAfter(booking, life.Event(s.kind))
 	if booking.Session == 1 { // nobody's: who has a seat in it is told with theirs, and so are its hosts, unless it falls by itself
 		jobs = slices.DeleteFunc(jobs, func(kind string) bool {
-			return kind == jobMailClient || kind == jobMailHost && s.kind != string(life.CallOff) && s.kind != string(life.Doubt)
+			return kind == jobMailClient || kind == jobMailHost && !s.alone && s.kind != string(life.CallOff) && s.kind != string(life.Doubt)
 		})
 	}
 	if s.forOthers {

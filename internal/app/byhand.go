@@ -174,7 +174,7 @@ func (a *App) writeByHand(ctx context.Context, q *sqlc.Queries, p Person, w hand
 	var warnings []told.Words
 	step := byHost(string(life.Book), p, "")
 	if w.seats > 0 {
-		step.kind = string(life.Schedule)
+		step.kind, step.alone = string(life.Schedule), true
 	}
 	if len(w.starts) > 1 {
 		step.series = uuid.NewString()

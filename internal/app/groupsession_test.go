@@ -374,3 +374,58 @@ func TestClientsDontSeeHowManySeatsAreLeftIfTheirHostsHideIt(t *testing.T) {
 	require.NoError(t, err)
 	assert.True(t, page.HideLeft)
 }
+
+// A colleague for whom sessions are set, moved and called off is told, though nobody has booked them; whoever did it isn't.
+func TestHostsAreToldOfSessionsThatNobodyHasBooked(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	h.Run()
+	routed(t, h, func(*app.TypeRouting) {})
+	sessionsOf(t, h, 3)
+	_, err := h.App.SetGroupSessions(ctx, h.Host, app.NewSessions{SessionWish: app.SessionWish{Type: h.Type.ID, Text: "5 May and 12 May 10:00", Host: h.Colleague.ID}, Outside: true})
+	require.NoError(t, err)
+	h.Pass(0)
+	theirs := h.Colleague.Mail
+	set := letters(t, h, theirs, 1)[0]
+	assert.Contains(t, set.Subject, "Set: Survey")
+	assert.Contains(t, set.Subject, "2 dates")
+	assert.Contains(t, set.Text, "Ines Valadares has set these 2 sessions")
+	assert.Contains(t, set.Text, "12 May")
+	all := listed(t, h)
+	require.NoError(t, h.App.MoveByHand(ctx, h.Host, all[0].ID, app.HandMove{Place: app.Place{Person: h.Colleague.ID, Date: "2026-05-06", Minute: 11 * 60}, Outside: true}))
+	assert.Contains(t, letters(t, h, theirs, 2)[1].Subject, "Moved: Survey")
+	_, err = h.App.CancelForAll(ctx, h.Host, all[0].ID, "", false)
+	require.NoError(t, err)
+	assert.Contains(t, letters(t, h, theirs, 3)[2].Subject, "Called off: Survey")
+	require.NoError(t, h.App.HandTo(ctx, h.Host, all[1].ID, h.Host.ID, true))
+	assert.Contains(t, letters(t, h, theirs, 4)[3].Subject, "Handed over: Survey")
+	h.Pass(0)
+	assert.Empty(t, subjectsTo(h, h.Host.Mail), "she did all of it herself")
+
+	// Where somebody has a seat, the client's own step tells them, once.
+	seat(t, h, "2026-05-12 10:00", "Ada")
+	h.Pass(0)
+	was := len(subjectsTo(h, h.Host.Mail))
+	_, err = h.App.CancelForAll(ctx, h.Host, all[1].ID, "", false)
+	require.NoError(t, err)
+	h.Pass(0)
+	assert.Len(t, subjectsTo(h, h.Host.Mail), was+1)
+}
+
+// Whoever waits for a session that is moved waits for its new time, and is told.
+func TestWhoWaitsIsToldWhenTheSessionIsMoved(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	h.Run()
+	id, _ := listOf(t, h, "turn", 2)
+	bo, err := waitsFor(h, "2026-05-08 10:00", "Bo")
+	require.NoError(t, err)
+	letters(t, h, "bo@wait.example", 1)
+	require.NoError(t, h.App.MoveByHand(ctx, h.Host, id, app.HandMove{Place: app.Place{Date: "2026-05-08", Minute: 11 * 60}, Outside: true}))
+	moved := letters(t, h, "bo@wait.example", 2)[1]
+	assert.Contains(t, moved.Subject, "Moved: Survey")
+	assert.Contains(t, moved.Text, "still on the waiting list")
+	assert.Empty(t, moved.Calendar, "there is no meeting of theirs yet")
+	now := stateOf(t, h, bo)
+	assert.Equal(t, []any{"waiting", h.At("2026-05-08 11:00").UTC()}, []any{now.State, now.Start})
+}

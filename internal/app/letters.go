@@ -245,7 +245,7 @@ func (f facts) entry(kind words.Kind, zone *time.Location, link, text string) in
 // occasion is a step of the booking, with what decides who is told of it.
 func (f facts) occasion(event string) words.Occasion {
 	form := formOf(f.booking)
-	return words.Occasion{Event: life.Event(event), Invited: f.booking.Invited == 1, Guests: len(form.guests) > 0, Place: form.way.Kind == wayTheirs}
+	return words.Occasion{Event: life.Event(event), Invited: f.booking.Invited == 1, Guests: len(form.guests) > 0, Place: form.way.Kind == wayTheirs, Waits: onList(f.booking), Session: f.booking.Session == 1}
 }
 
 // clientLetter is what the client is told of a step; several bookings of one series are told of together.
@@ -290,6 +290,10 @@ func (f facts) hostLetter(s step, others []facts) message.Letter {
 	with := words.With{
 		"byClient": !byHost, "to": f.names[s.to], "from": f.names[s.from], "until": f.until(f.host.zone), "shared": f.booking.SharedTime == 1,
 		"getsIt": f.host.ID == s.to, "gaveIt": f.host.ID == s.from, "stays": f.host.ID != s.to && f.host.ID != s.from, "dates": manyDates(others),
+	}
+	if f.booking.Session == 1 {
+		with["set"], with["moved"], with["handed"], with["off"] = s.kind == string(life.Schedule), s.kind == string(life.Move), s.kind == string(life.Reassign), s.kind == string(life.Cancel)
+		with["day"] = f.w.Day(time.Unix(f.booking.StartAt, 0).In(f.host.zone))
 	}
 	switch life.Event(s.kind) {
 	case life.Give:

@@ -102,7 +102,8 @@ func (a *App) wantsNews(ctx context.Context, person int64, f facts, last step) (
 	}
 	n, err := newsChosen(row)
 	kind, _ := words.For(f.occasion(last.kind), words.Hosts)
-	return !slices.Contains(n.Untold, kind) && !(n.NotOwn && last.person == person), err
+	own := last.person == person
+	return !slices.Contains(n.Untold, kind) && !(own && (n.NotOwn || kind == words.SessionNews)), err
 }
 
 const (

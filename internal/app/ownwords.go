@@ -264,6 +264,16 @@ func (f facts) shownEntry(kind words.Kind) message.Letter {
 	return l
 }
 
+// somebodyElse is a colleague of the host; the host, if there is none.
+func (f facts) somebodyElse() int64 {
+	for _, id := range slices.Sorted(maps.Keys(f.names)) {
+		if id != f.host.ID {
+			return id
+		}
+	}
+	return f.host.ID
+}
+
 // shown is a message as the booking would bring it about: by the step that does, taken by whoever takes it most.
 func (f facts) shown(kind words.Kind, audience words.Audience) message.Letter {
 	if kind.IsEntry() {
@@ -291,10 +301,16 @@ func (f facts) shown(kind words.Kind, audience words.Audience) message.Letter {
 		f.booking.State = "cancelled"
 	}
 	switch event {
-	case life.Approve, life.Propose, life.Decline, life.Ask, life.Reassign:
+	case life.Approve, life.Propose, life.Decline, life.Ask, life.Reassign, life.Change:
 		by = life.Host
 	}
 	s := step{kind: string(event), by: string(by), person: f.host.ID, from: f.host.ID, to: f.host.ID}
+	switch kind {
+	case words.SessionNews: // of what a colleague did
+		f.booking.Session, s.by, s.person = 1, string(life.Host), f.somebodyElse()
+	case words.ListMoved:
+		f.booking.Life, f.booking.Invited, s.by = string(life.Waiting), 0, string(life.Host)
+	}
 	switch event {
 	case life.Give:
 		s.note = f.host.Name

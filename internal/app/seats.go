@@ -121,12 +121,21 @@ func (a *App) recordForAll(ctx context.Context, q *sqlc.Queries, id int64, s ste
 		return err
 	}
 	if own != nil {
-		if err := a.record(ctx, q, *own, s); err != nil {
+		alone := s
+		alone.alone = len(seats) == 0
+		if err := a.record(ctx, q, *own, alone); err != nil {
 			return err
 		}
 	}
+	if life.Event(s.kind) == life.Move { // whoever waits waits for the new time
+		queue, err := q.WaitingSeats(ctx, sqlc.WaitingSeatsParams{MeetingID: b.MeetingID, Most: mostOnList})
+		if err != nil {
+			return err
+		}
+		seats = append(seats, queue...)
+	}
 	for i, seat := range seats {
-		s.forOthers = i > 0 // hosts are told once
+		s.forOthers = i > 0 || onList(seat) // hosts are told once
 		if err := a.record(ctx, q, seat, s); err != nil {
 			return err
 		}
@@ -375,7 +384,9 @@ func (a *App) cancelWhole(ctx context.Context, q *sqlc.Queries, p Person, b sqlc
 	if own == nil {
 		return nil
 	}
-	if err := a.advance(ctx, q, *own, byHost(string(life.Cancel), p, word), 0); err != nil || series != "" {
+	s := byHost(string(life.Cancel), p, word)
+	s.alone, s.series = len(seats) == 0, series
+	if err := a.advance(ctx, q, *own, s, 0); err != nil || series != "" {
 		return err
 	}
 	return a.offerRest(ctx, q, b)
@@ -436,13 +447,15 @@ func (a *App) tellRoomToAll(ctx context.Context, q *sqlc.Queries, b sqlc.Booking
 	if err != nil {
 		return err
 	}
+	if err := a.tellHostsYet(ctx, q, b); err != nil {
+		return err
+	}
 	for _, seat := range seats {
-		// What waits has the room in it anyway.
-		if err := q.MoveJobsOn(ctx, sqlc.MoveJobsOnParams{Subject: subjectBooking, SubjectID: seat.ID, Was: seat.Revision - 1, Revision: seat.Revision}); err != nil {
+		if err := moveJobsOn(ctx, q, seat); err != nil {
 			return err
 		}
 		if seat.Invited == 0 {
-			if err := a.writeAgain(ctx, q, seat); err != nil {
+			if err := a.writeAgain(ctx, q, seat, jobMailClient); err != nil {
 				return err
 			}
 			continue
@@ -461,12 +474,29 @@ func (a *App) tellRoomToAll(ctx context.Context, q *sqlc.Queries, b sqlc.Booking
 	return a.planEntryAnew(ctx, q, b)
 }
 
-// writeAgain plans a client's letter once more that was begun and may find now that it is about an earlier state: rather twice than never.
-func (a *App) writeAgain(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) error {
-	letters, err := q.JobsOf(ctx, sqlc.JobsOfParams{Subject: subjectBooking, SubjectID: b.ID, Kind: jobMailClient})
+// tellHostsYet lets the hosts of a session hear what they were to be told of the session itself when its room came between.
+func (a *App) tellHostsYet(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) error {
+	own, err := sessionOf(ctx, q, b)
+	if err != nil || own == nil {
+		return err
+	}
+	if err := moveJobsOn(ctx, q, *own); err != nil {
+		return err
+	}
+	return a.writeAgain(ctx, q, *own, jobMailHost)
+}
+
+// moveJobsOn takes what waits for a booking to its present state; it has the room in it anyway.
+func moveJobsOn(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) error {
+	return q.MoveJobsOn(ctx, sqlc.MoveJobsOnParams{Subject: subjectBooking, SubjectID: b.ID, Was: b.Revision - 1, Revision: b.Revision})
+}
+
+// writeAgain plans a letter once more that was begun and may find now that it is about an earlier state: rather twice than never.
+func (a *App) writeAgain(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, kind string) error {
+	letters, err := q.JobsOf(ctx, sqlc.JobsOfParams{Subject: subjectBooking, SubjectID: b.ID, Kind: kind})
 	for _, j := range letters {
 		if err == nil && j.Begun != 0 && j.Revision < b.Revision {
-			err = a.plan(ctx, q, b, step{kind: j.Occasion, series: j.Series}, []string{jobMailClient})
+			err = a.plan(ctx, q, b, step{kind: j.Occasion, series: j.Series}, []string{kind})
 		}
 	}
 	return err
