@@ -28,6 +28,12 @@ test('clients share a time until it is full; one gives the seat back, and the ho
   await host.getByRole('button', { name: 'Save changes' }).click()
   await expect(host.getByText('not saved')).toHaveCount(0)
 
+  // Whoever finds a time full can wait for it.
+  await host.getByRole('link', { name: 'Booking page' }).click()
+  await host.getByLabel('What becomes of clients when a time is full').selectOption('first')
+  await host.getByRole('button', { name: 'Save changes' }).click()
+  await expect(host.getByText('not saved')).toHaveCount(0)
+
   // Two browsers at once: one is the first, the other joins, a third finds it full.
   const first = await bookSeat(page, 'Quince', 10, 2)
   const other = await otherWindow(context)
@@ -42,7 +48,14 @@ test('clients share a time until it is full; one gives the seat back, and the ho
   await expect(other.getByRole('heading', { name: 'Your meeting is booked.' })).toBeVisible()
   await openPage(page, 'loan-call-americas')
   await chooseDay(page, 10)
-  await expect(page.getByRole('button', { name: new RegExp(`^${first.clock}`) })).toHaveCount(0)
+  const full = page.getByRole('region', { name: 'Full times' }).getByRole('button', { name: new RegExp(`^${first.clock}`) })
+  await expect(page.getByRole('button', { name: new RegExp(`^${first.clock}`) })).toHaveCount(1)
+  await full.click()
+  await expectAccessible(page)
+  await fillDetails(page, 'Damson', mail('Damson'))
+  await page.getByRole('button', { name: 'Join the waiting list', exact: true }).click()
+  await expect(page.getByRole('heading', { name: 'You are on the waiting list.' })).toBeVisible()
+  await mailTo(request, mail('Damson'), 1)
 
   // The first gives the seat back; the other one's meeting stands.
   await page.goto(first.path)
@@ -51,6 +64,7 @@ test('clients share a time until it is full; one gives the seat back, and the ho
   await expect(page.getByRole('heading', { name: 'This meeting is cancelled.' })).toBeVisible()
   await other.reload()
   await expect(other.getByRole('heading', { name: 'Your meeting' })).toBeVisible()
+  await mailTo(request, mail('Damson'), 2) // there is a seat, for whoever is first
 
   // The host sees who comes, and cancels for all.
   await host.goto('/')

@@ -106,6 +106,7 @@ export function Chooser(props: Props) {
                 hostZone={props.page.hostZone}
                 ownClock={props.page.zones === 'client'}
                 minutes={props.minutes}
+                waits={Boolean(props.page.waiting)}
                 chosen={props.chosen}
                 busy={busy}
                 onChoose={choose}

@@ -1,6 +1,7 @@
 // @vitest-environment happy-dom
 import { cleanup, fireEvent, render, screen } from '@testing-library/react'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import type { Schemas } from '../api/client'
 import { weekOf } from '../time/time'
 import { DayTimes } from './DayTimes'
 import { lookAt } from './open'
@@ -17,11 +18,16 @@ afterEach(() => {
 function show(starts: string[], date: string, zone: string, hostZone: string, next?: string, until?: string) {
   const more = { ...(next ? { next } : {}), ...(until ? { until } : {}) }
   const open = { now: '2026-10-20T08:00:00Z', earliest: '2026-10-20T08:00:00Z', starts, ...more }
+  return showOpen(open, date, zone, hostZone)
+}
+
+function showOpen(open: Schemas['OpenTimes'], date: string, zone: string, hostZone = zone) {
   const onChoose = vi.fn()
   const onDate = vi.fn()
   render(
     <DayTimes
       look={lookAt(open, weekOf(date, 1), 1, zone)}
+      waits
       date={date}
       zone={zone}
       hostZone={hostZone}
@@ -46,6 +52,19 @@ describe("a day's times", () => {
     )
     expect(screen.getAllByRole('region').map((r) => r.getAttribute('aria-label'))).toEqual(['Morning', 'Evening'])
     fireEvent.click(screen.getByRole('button', { name: '11:00, 15:00 in Lisbon' }))
+    expect(onChoose).toHaveBeenCalledWith(new Date('2026-10-21T14:00:00Z'))
+  })
+
+  it('that are full can be waited for, also where nothing else is open', () => {
+    const full = [
+      { start: '2026-10-21T14:00:00Z', waiting: 2 },
+      { start: '2026-10-22T14:00:00Z', waiting: 0 },
+    ]
+    const now = '2026-10-20T08:00:00Z'
+    const { onChoose } = showOpen({ now, earliest: now, starts: [], full }, '2026-10-21', 'UTC')
+    const inList = screen.getByRole('region', { name: 'Full times' })
+    expect(inList.querySelectorAll('button')).toHaveLength(1)
+    fireEvent.click(screen.getByRole('button', { name: /14:00.*full, 2 waiting.*Join the waiting list/ }))
     expect(onChoose).toHaveBeenCalledWith(new Date('2026-10-21T14:00:00Z'))
   })
 

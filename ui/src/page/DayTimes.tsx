@@ -14,6 +14,8 @@ interface Props {
   /** Whether the client is on a clock of their own, which then has its name beside it. */
   ownClock: boolean
   minutes: number
+  /** Whether clients can wait for a time that is full. */
+  waits: boolean
   chosen: Date | null
   /** The client's own busy times, laid over. */
   busy: Busy[] | null
@@ -34,7 +36,13 @@ export function DayTimes(props: Props) {
   const t = useTexts()
   const wide = useWide()
   const starts = look.byDate.get(date) ?? []
-  if (starts.length === 0) return <NothingOpen {...props} />
+  if (starts.length === 0)
+    return (
+      <>
+        <NothingOpen {...props} />
+        <FullTimes {...props} />
+      </>
+    )
   return (
     <>
       {wide && <DayOverview {...props} starts={starts} />}
@@ -72,7 +80,39 @@ export function DayTimes(props: Props) {
           )
         })}
       </div>
+      <FullTimes {...props} />
     </>
+  )
+}
+
+/** The day's times that are full, where one can wait for them. */
+function FullTimes({ look, date, zone, waits, chosen, onChoose }: Props) {
+  const t = useTexts()
+  const full = (look.open.full ?? []).filter(({ start }) => wallClock(new Date(start), zone).date === date)
+  if (!waits || full.length === 0) return null
+  return (
+    <section aria-label={t.fullTimes} className="mt-5 max-w-112">
+      <h3 className="border-b border-rule-strong pb-1 font-text text-note font-semibold text-ink-2">{t.fullTimes}</h3>
+      {full.map(({ start, waiting }) => {
+        const at = new Date(start)
+        const pressed = at.getTime() === chosen?.getTime()
+        return (
+          <button
+            key={start}
+            type="button"
+            aria-pressed={pressed}
+            onClick={() => onChoose(at)}
+            className={`flex w-full items-baseline gap-3 border-b px-0.5 py-1.5 text-left sm:py-1 ${
+              pressed ? 'rounded-(--radius) border-act bg-act px-2! text-on-act' : 'border-rule hover:bg-act-soft'
+            }`}
+          >
+            <span className="figures text-[16.5px]">{clock(at, zone)}</span>
+            <span className={`text-note ${pressed ? '' : 'text-ink-2'}`}>{t.full(waiting)}</span>
+            <span className={`ml-auto text-note ${pressed ? '' : 'text-act'}`}>{t.joinList}</span>
+          </button>
+        )
+      })}
+    </section>
   )
 }
 

@@ -67,7 +67,7 @@ export function MovePanel({ booking, onMoved, onKeep }: Props) {
     >
       {page && (
         <Chooser
-          page={page.zones === 'client' ? page : { ...page, hostZone: booking.zone }}
+          page={{ ...page, waiting: '', ...(page.zones === 'client' ? {} : { hostZone: booking.zone }) }} // there is no waiting with a seat
           minutes={minutes}
           zone={booking.zone}
           times={times}

@@ -102,6 +102,7 @@ export const de: Texts = {
   cancelAll: (n) => `Alle ${n} Termine absagen`,
   cancelAllAsk: (n) => `Alle ${n} Termine absagen?`,
   full: (waiting) => (waiting === 0 ? 'ausgebucht' : `ausgebucht, ${waiting} auf der Warteliste`),
+  fullTimes: 'Belegte Zeiten',
   joinList: 'Auf die Warteliste',
   willWait: 'Wir schreiben Ihnen, sobald ein Platz für Sie frei ist.',
   offList: 'Sie stehen nicht mehr auf der Warteliste.',

@@ -131,6 +131,7 @@ export const en = {
   cancelAll: (n: number) => `Cancel all ${n} dates`,
   cancelAllAsk: (n: number) => `Cancel all ${n} dates?`,
   full: (waiting: number) => (waiting === 0 ? 'full' : `full, ${waiting} waiting`),
+  fullTimes: 'Full times',
   joinList: 'Join the waiting list',
   willWait: 'We write to you as soon as a place is free for you.',
   offList: 'You are off the waiting list.',

@@ -111,6 +111,7 @@ export const fr: Texts = {
   cancelAll: (n) => `Annuler les ${n} dates`,
   cancelAllAsk: (n) => `Annuler les ${n} dates ?`,
   full: (waiting) => (waiting === 0 ? 'complet' : `complet, ${waiting} en attente`),
+  fullTimes: 'Horaires complets',
   joinList: 'Liste d’attente',
   willWait: 'Nous vous écrivons dès qu’une place se libère pour vous.',
   offList: 'Vous n’êtes plus sur la liste d’attente.',

@@ -111,6 +111,7 @@ export const nl: Texts = {
   cancelAll: (n) => `Alle ${n} data afzeggen`,
   cancelAllAsk: (n) => `Alle ${n} data afzeggen?`,
   full: (waiting) => (waiting === 0 ? 'vol' : `vol, ${waiting} op de wachtlijst`),
+  fullTimes: 'Volle tijden',
   joinList: 'Op de wachtlijst',
   willWait: 'We schrijven u zodra er een plaats voor u vrij is.',
   offList: 'U staat niet meer op de wachtlijst.',

@@ -116,6 +116,7 @@ export const pt: Texts = {
   cancelAll: (n) => `Cancelar as ${n} datas`,
   cancelAllAsk: (n) => `Cancelar as ${n} datas?`,
   full: (waiting) => (waiting === 0 ? 'completo' : `completo, ${waiting} em espera`),
+  fullTimes: 'Horários esgotados',
   joinList: 'Entrar na lista de espera',
   willWait: 'Escrevemos-lhe assim que houver um lugar livre para si.',
   offList: 'Já não está na lista de espera.',
