@@ -18,7 +18,7 @@ test('the host’s views', async ({ browser }) => {
   if ([0, 6].includes(new Date().getDay())) await page.getByRole('button', { name: 'Week after' }).click()
   await page.getByRole('button', { name: /^Museu da Ria/ }).click()
   await expect(page.getByRole('dialog')).toContainText('Booked, to the client')
-  await page.getByRole('button', { name: 'Send now: Reminder, to the client:' }).scrollIntoViewIfNeeded()
+  await page.getByRole('dialog').getByText('History', { exact: true }).scrollIntoViewIfNeeded()
   await take(page, 'board')
   await page.goto('/types/1')
   await expect(page.getByText(/open starts in 8 weeks/)).toBeVisible()

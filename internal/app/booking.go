@@ -552,6 +552,9 @@ func (a *App) record(ctx context.Context, q *sqlc.Queries, booking sqlc.Booking,
 		return nil
 	}
 	jobs := jobsAfter(booking, life.Event(s.kind))
+	if s.alone, err = a.concernsOthers(ctx, q, booking, s); err != nil {
+		return err
+	}
 	if booking.Session == 1 { // nobody's: who has a seat in it is told with theirs, and so are its hosts, unless it falls by itself
 		jobs = slices.DeleteFunc(jobs, func(kind string) bool {
 			return kind == jobMailClient || kind == jobMailHost && !s.alone && s.kind != string(life.CallOff) && s.kind != string(life.Doubt)
@@ -562,6 +565,16 @@ func (a *App) record(ctx context.Context, q *sqlc.Queries, booking sqlc.Booking,
 		jobs = slices.DeleteFunc(jobs, func(kind string) bool { return kind != jobMailClient && (kind != jobRoom || booking.Room != "") })
 	}
 	return a.plan(ctx, q, booking, s, jobs)
+}
+
+// concernsOthers tells whether hosts have to be told of a session itself: nobody has a seat in it, and somebody else than whoever did it
+// hosts it, or did until then.
+func (a *App) concernsOthers(ctx context.Context, q *sqlc.Queries, session sqlc.Booking, s step) (bool, error) {
+	if !s.alone {
+		return false, nil
+	}
+	parts, err := q.HostsOfMeeting(ctx, session.MeetingID)
+	return slices.ContainsFunc(parts, func(part sqlc.MeetingHost) bool { return part.PersonID != s.person }), err
 }
 
 // jobsAfter is what has to happen after a step: what is in the outside is brought to the booking's state, and whoever is told of it by

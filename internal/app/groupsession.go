@@ -93,7 +93,7 @@ func (a *App) sessionWish(ctx context.Context, p Person, wish SessionWish) (hand
 			return w, errors.Join(err, refusal.New(refusal.NotFound, told.Say("no-such-series", "This series isn't there any more. Reload the page.")))
 		}
 	}
-	if w.special, err = wish.normal(); err != nil {
+	if w.special, err = wish.SessionDetails.normal(); err != nil {
 		return w, err
 	}
 	clocks, err := plan.Starts(p.zone)

@@ -100,30 +100,36 @@ func (a *App) changeDetails(ctx context.Context, q *sqlc.Queries, p Person, sess
 	if _, err := a.nextOf(session, s); err != nil {
 		return err
 	}
-	o, err := a.offeredBy(ctx, q, session)
-	if err != nil {
+	to := sqlc.SetDetailsParams{MeetingID: session.MeetingID, About: d.About, OwnWay: number(d.Way != nil)}
+	var err error
+	if to.Way, err = a.wayAfter(ctx, q, session, d); err != nil {
 		return err
 	}
-	way, err := json.Marshal(d.wayOf(o))
-	if err != nil {
-		return err
-	}
-	if d.About == session.About && (d.Way != nil) == (session.OwnWay != 0) && (d.Way == nil || string(way) == session.Way) {
+	if to.About == session.About && to.OwnWay == session.OwnWay && to.Way == session.Way {
 		return nil // sent twice, or nothing to do
 	}
-	if d.Way == nil && session.OwnWay == 0 {
-		way = []byte(session.Way) // as it was when the session was set
-	}
-	to := sqlc.SetDetailsParams{MeetingID: session.MeetingID, About: d.About, OwnWay: number(d.Way != nil), Way: string(way)}
 	if err := q.SetDetails(ctx, to); err != nil {
 		return err
 	}
-	if hasFreshRoom(session) && string(way) != session.Way {
+	if hasFreshRoom(session) && to.Way != session.Way {
 		if err := a.closeRoom(ctx, q, session); err != nil {
 			return err
 		}
 	}
 	return a.recordForAll(ctx, q, session.ID, s)
+}
+
+// wayAfter is where a session is once its details are changed. One that goes on as its type says stays where it was when it was set.
+func (a *App) wayAfter(ctx context.Context, q *sqlc.Queries, session sqlc.Booking, d SessionDetails) (string, error) {
+	if d.Way == nil && session.OwnWay == 0 {
+		return session.Way, nil
+	}
+	o, err := a.offeredBy(ctx, q, session)
+	if err != nil {
+		return "", err
+	}
+	way, err := json.Marshal(d.wayOf(o))
+	return string(way), err
 }
 
 // closeRoom lets a session's fresh room go, since it is somewhere else now; if that is a fresh room again, it gets one.

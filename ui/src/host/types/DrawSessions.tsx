@@ -1,7 +1,8 @@
 import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
-import { Button, Need } from '../../kit/kit'
+import { Need } from '../../kit/kit'
+import { Unfold } from '../../kit/Unfold'
 import { say, told } from '../../say'
 import { minuteOfClock, wallClock } from '../../time/time'
 import { type Picked, PickTimes } from '../PickTimes'
@@ -21,14 +22,10 @@ const most = 60
 
 /** Sessions drawn on the days of a week. What is drawn is what the sentence says, and the other way round. */
 export function DrawSessions(props: Props) {
-  const [open, setOpen] = useState(false)
   return (
-    <div className="mt-1">
-      <Button kind="text" className="-ml-1 text-note" aria-expanded={open} onClick={() => setOpen(!open)}>
-        {say.types.drawOnDays}
-      </Button>
-      {open && <Days {...props} />}
-    </div>
+    <Unfold words={say.types.drawOnDays}>
+      <Days {...props} />
+    </Unfold>
   )
 }
 

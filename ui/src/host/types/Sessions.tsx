@@ -4,6 +4,7 @@ import { Link, useParams } from 'react-router'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Button, lineLook, Need, SelectField, TextField, whole } from '../../kit/kit'
+import { Unfold } from '../../kit/Unfold'
 import { SeatMarks } from '../../ribbon/SeatMarks'
 import { say, told, toldAll } from '../../say'
 import { clockRange, shortDate, shortDateInYear, wallClock } from '../../time/time'
@@ -91,6 +92,7 @@ function NewSessions({ type, draft, onDraft, line }: NewProps) {
   const reading = still ? checked : undefined
   const times = text === '' ? [] : (reading?.data ?? [])
   const problem = text === '' ? undefined : problemOf(set.error) || problemOf(reading?.error)
+  const wrong = { ...reading?.error?.fields, ...set.error?.fields }
   const inTheWay = times.some((time) => !time.open)
   const submit = (event: FormEvent) => {
     event.preventDefault()
@@ -148,7 +150,9 @@ function NewSessions({ type, draft, onDraft, line }: NewProps) {
           onDraft({ ...draft, text: said })
         }}
       />
-      <Special own={own} wrong={{ ...reading?.error?.fields, ...set.error?.fields }} onOwn={setOwn} />
+      <Unfold words={say.types.ownDetails} wrong={Boolean(wrong.about || wrong.way)}>
+        <OwnDetails details={own} wrong={wrong} onChange={setOwn} />
+      </Unfold>
       {addTo && (
         <p className="mt-1 text-note">
           {say.types.addedTo(day(addTo.first))}{' '}
@@ -165,25 +169,6 @@ function NewSessions({ type, draft, onDraft, line }: NewProps) {
       </p>
     </form>
   )
-}
-
-/** What is special about these, if something is. */
-function Special({ own, wrong, onOwn }: SpecialProps) {
-  const [open, setOpen] = useState(false)
-  return (
-    <div className="mt-1">
-      <Button kind="text" className="-ml-1 text-note" aria-expanded={open} onClick={() => setOpen(!open)}>
-        {say.types.ownDetails}
-      </Button>
-      {(open || wrong.about || wrong.way) && <OwnDetails details={own} wrong={wrong} onChange={onOwn} />}
-    </div>
-  )
-}
-
-interface SpecialProps {
-  own: Schemas['SessionDetails']
-  wrong: Record<string, string>
-  onOwn: (own: Schemas['SessionDetails']) => void
 }
 
 function problemOf(error: Refusal | null | undefined): string | undefined {
