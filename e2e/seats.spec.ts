@@ -1,6 +1,6 @@
 import { expect, type Page, test } from '@playwright/test'
 import { worker } from './ports.ts'
-import { chooseDay, expectAccessible, fillDetails, mailTo, openPage, otherWindow, signInAs } from './steps.ts'
+import { chooseDay, expectAccessible, fillDetails, mailTo, ofType, openPage, otherWindow, signInAs } from './steps.ts'
 
 const mail = (name: string) => `${name.toLowerCase()}-${worker}@seats.example`
 
@@ -104,4 +104,18 @@ test('the clinic of the demo shows its filling to clients and to its host', asyn
   const clinic = page.getByRole('article', { name: /Oaxaca Loom Museum \+\d/ })
   await expect(clinic).toContainText('of 8 seats taken')
   await expectAccessible(page)
+
+  // In the ledger a meeting counts once, or once for each of its clients.
+  await page.goto('/types')
+  await ofType(page, 'Lux meter clinic', 'Hosts')
+  const given = page.getByRole('region', { name: /Ledger/ }).getByRole('row').filter({ hasText: 'Callum' }).getByRole('cell').nth(3)
+  const meetings = Number(await given.textContent())
+  const counts = page.getByLabel('how shared meetings count')
+  for (const counted of ['once for each client', 'once']) {
+    await counts.selectOption({ label: counted })
+    await page.getByRole('button', { name: 'Save changes' }).click()
+    await expect(page.getByText('not saved')).toHaveCount(0)
+    if (counted === 'once') await expect(given).toHaveText(String(meetings))
+    else await expect.poll(async () => Number(await given.textContent())).toBeGreaterThan(meetings)
+  }
 })

@@ -1,9 +1,11 @@
 package app
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
+	"slices"
 	"time"
 
 	"corrim/core/opentimes"
@@ -70,6 +72,7 @@ func (a *App) agendas(ctx context.Context, q *sqlc.Queries, people []Person, wit
 	if err != nil {
 		return nil, err
 	}
+	slices.SortFunc(rows, func(a, b sqlc.TimesOfHostsRow) int { return cmp.Compare(a.StartAt, b.StartAt) })
 	left, err := meetingLeft(ctx, q, moving)
 	if err != nil {
 		return nil, err

@@ -2631,7 +2631,6 @@ func (q *Queries) SetLife(ctx context.Context, arg SetLifeParams) error {
 }
 
 const setOverlapAllowed = `-- name: SetOverlapAllowed :exec
-
 UPDATE meeting SET overlap_allowed = max(CAST(?1 AS INTEGER), shared_time) WHERE id = ?2
 `
 
@@ -2640,7 +2639,6 @@ type SetOverlapAllowedParams struct {
 	MeetingID      int64
 }
 
-// as above
 func (q *Queries) SetOverlapAllowed(ctx context.Context, arg SetOverlapAllowedParams) error {
 	_, err := q.db.ExecContext(ctx, setOverlapAllowed, arg.OverlapAllowed, arg.MeetingID)
 	return err
@@ -2933,7 +2931,6 @@ FROM person CROSS JOIN meeting_host ON meeting_host.person_id = person.id
 CROSS JOIN meeting ON meeting.id = meeting_host.meeting_id
 WHERE meeting_host.state = 'booked' AND meeting_host.kept_until > ?1 AND meeting_host.kept_until < CAST(?2 AS INTEGER) + person.longest
   AND meeting_host.kept_from < CAST(?2 AS INTEGER) AND meeting.shared_time = 0 AND person.id IN (/*SLICE:people*/?)
-ORDER BY meeting_host.start_at + 0
 `
 
 type TimesOfHostsParams struct {
@@ -2958,6 +2955,7 @@ type TimesOfHostsRow struct {
 }
 
 // not by the index on it, along which everybody's would be looked at
+// In no order: to sort thousands of them takes the database longer than whoever needs it.
 func (q *Queries) TimesOfHosts(ctx context.Context, arg TimesOfHostsParams) ([]TimesOfHostsRow, error) {
 	query := timesOfHosts
 	var queryParams []interface{}
