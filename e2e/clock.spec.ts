@@ -2,7 +2,7 @@ import { type ChildProcess, spawn } from 'node:child_process'
 import { rmSync } from 'node:fs'
 import { type APIRequestContext, type Browser, expect, type Page, test } from '@playwright/test'
 import { startDemo, turnedPorts } from './ports.ts'
-import { book, chooseDay, expectAccessible, fillDetails, openPage, signInAs } from './steps.ts'
+import { book, chooseDay, dayAhead, expectAccessible, fillDetails, openPage, openSessionsOf, signInAs } from './steps.ts'
 
 // A demo of its own, which is started again and again with its clock at a later time: so messages of the clock are really sent.
 
@@ -174,4 +174,68 @@ test('a reminder asks whether one comes, a press answers it, the second goes onl
   await expect(page.getByText(/rated 4\.0 of 5 by 1/)).toBeVisible()
   await page.goto(`/clients/${encodeURIComponent('tiles@clock.example')}`)
   await expect(page.getByText('Rated 4 of 5: “The blinds were the best part.”')).toBeVisible()
+})
+
+/** When a clock in Amsterdam shows a time of a date. */
+function inAmsterdam(date: string, clock: string): Date {
+  const utc = new Date(`${date}T${clock}:00Z`)
+  const there = `${utc.toLocaleString('sv', { timeZone: 'Europe/Amsterdam' }).replace(' ', 'T')}Z`
+  return new Date(2 * utc.getTime() - Date.parse(there))
+}
+
+/** Maren's sessions of the workshop, at a time. */
+async function workshopAt(time: Date, browser: Browser): Promise<Page> {
+  const page = await pageAt(time, browser)
+  await signInAs(page, 'Maren Achterberg')
+  await openSessionsOf(page, 'Dimming workshop')
+  return page
+}
+
+test('the host decides about a session to which few have signed up, and marks by a key who came', async ({ browser, request }) => {
+  test.setTimeout(150_000)
+  await stop()
+  rmSync(`test-results/${data}`, { recursive: true, force: true })
+  const day = dayAhead(12)
+  const start = inAmsterdam(day.iso, '20:05')
+  await startAt(new Date(), request)
+  let page = await workshopAt(new Date(), browser)
+  const sheet = () => page.getByRole('dialog', { name: 'Dimming workshop' })
+  await page.getByRole('link', { name: 'Booking page' }).click()
+  await page.getByLabel('What happens if there are fewer').selectOption('ask')
+  await page.getByRole('button', { name: 'Save changes' }).click()
+  await expect(page.getByText('not saved')).toHaveCount(0)
+  await openSessionsOf(page, 'Dimming workshop')
+  await page.getByLabel('When they are, on your clock').fill(`${day.iso} 20:05`)
+  await page.getByRole('button', { name: /^Set 1 session/ }).click()
+  await page.getByRole('link', { name: /20:05–/ }).click()
+  await sheet().getByRole('button', { name: 'Add somebody' }).click()
+  const add = sheet().getByRole('form', { name: 'Add somebody' })
+  await add.getByLabel('Client').fill('Rue')
+  await add.getByLabel('Mail').fill('rue@clock.example')
+  await add.getByRole('button', { name: 'Give a seat' }).click()
+  await expect(sheet().getByRole('list', { name: 'Who comes' })).toContainText('Rue')
+
+  // Two were wanted: two days before, it is hers to decide.
+  await startAt(before(start, 47), request)
+  page = await pageAt(before(start, 47), browser)
+  await signInAs(page, 'Maren Achterberg')
+  const doubt = page.getByText(/One person has signed up; it was meant for 2 or more/)
+  await expect(doubt).toBeVisible({ timeout: 20_000 })
+  await expectAccessible(page)
+  await page.getByRole('button', { name: 'Call it off' }).click()
+  await expect(page.getByRole('dialog')).toContainText('Rue is told.')
+  await page.getByRole('button', { name: 'Close' }).click()
+  await page.getByRole('button', { name: 'It takes place' }).click()
+  await expect(doubt).toHaveCount(0)
+
+  // It has begun, and Rue is there.
+  const begun = before(start, -0.2)
+  await startAt(begun, request)
+  page = await workshopAt(begun, browser)
+  await page.getByRole('link', { name: /20:05–/ }).click()
+  const rue = sheet().getByRole('list', { name: 'Who comes' }).getByRole('listitem').filter({ hasText: 'Rue' })
+  await rue.getByRole('button', { name: 'Rue' }).press('c')
+  await expect(rue).toContainText('attended')
+  await expect(sheet()).toContainText('Takes place, though few come')
+  await expectAccessible(page)
 })
