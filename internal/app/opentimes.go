@@ -350,7 +350,7 @@ func (a *App) answerOf(ctx context.Context, o offered, asked ask, moving int64, 
 		answer.hideLeft()
 	}
 	answer.Series = o.Rules.seriesAt(append(slices.Clone(answer.Starts), startsOfFull(answer.Full)...))
-	if answer.Special, err = a.specialDates(ctx, o, look.From, look.To); err != nil {
+	if answer.Special, err = a.specialDates(ctx, o, answer, look.From, look.To); err != nil {
 		return answer, err
 	}
 	if window, limited := in.Bookable(); limited {

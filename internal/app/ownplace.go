@@ -3,6 +3,7 @@ package app
 import (
 	"context"
 	"encoding/json"
+	"slices"
 	"strings"
 	"time"
 
@@ -158,14 +159,18 @@ type SpecialDate struct {
 	Way   *Way   `json:"way,omitempty" doc:"Where it is, if not where the others are."`
 }
 
-// specialDates are those of a type's sessions within a range of which something special is said, by start.
-func (a *App) specialDates(ctx context.Context, o offered, from, to time.Time) (map[string]SpecialDate, error) {
+// specialDates are those of a type's sessions of which something special is said, by start: of the dates that clients are shown, and no
+// others.
+func (a *App) specialDates(ctx context.Context, o offered, shown OpenTimes, from, to time.Time) (map[string]SpecialDate, error) {
 	if !o.Rules.Sessions {
 		return nil, nil
 	}
 	rows, err := a.Store.SpecialSessions(ctx, sqlc.SpecialSessionsParams{TypeID: o.ID, RangeFrom: from.Unix(), RangeTo: to.Unix()})
 	out := map[string]SpecialDate{}
 	for _, row := range rows {
+		if !shown.names(time.Unix(row.StartAt, 0)) {
+			continue
+		}
 		special := SpecialDate{About: row.About}
 		if row.OwnWay != 0 {
 			taken := WayTaken{}
@@ -177,4 +182,17 @@ func (a *App) specialDates(ctx context.Context, o offered, from, to time.Time) (
 		out[time.Unix(row.StartAt, 0).UTC().Format(time.RFC3339)] = special
 	}
 	return out, err
+}
+
+// names tells whether a start is among those that are shown: open, full, or of a series that is one of these.
+func (t OpenTimes) names(start time.Time) bool {
+	if slices.ContainsFunc(t.Starts, start.Equal) || slices.ContainsFunc(startsOfFull(t.Full), start.Equal) {
+		return true
+	}
+	for _, dates := range t.Series {
+		if slices.ContainsFunc(dates, start.Equal) {
+			return true
+		}
+	}
+	return false
 }

@@ -49,6 +49,19 @@ func TestASessionHasWordsAndALocationOfItsOwn(t *testing.T) {
 	assert.Contains(t, there, "Bring a lamp.")
 	assert.Contains(t, there, "Hall 3")
 
+	// What is said of a date that isn't shown is nobody's to read.
+	between := func(first, last string) {
+		ruled(t, h, func(r *app.TypeRules) {
+			r.Seats, r.Sessions, r.WindowFirst, r.WindowLast = 3, true, first, last
+		})
+	}
+	between("2026-05-06", "2026-05-06")
+	open, err = h.App.OpenTimes(ctx, "quillmere", "survey", app.LookFor{From: h.At("2026-05-05 00:00"), To: h.At("2026-05-07 00:00")})
+	require.NoError(t, err)
+	assert.Len(t, open.Starts, 1)
+	assert.Empty(t, open.Special)
+	between("", "")
+
 	// Changed, everybody who comes is told once, with an invitation that replaces the other; to say the same again tells nobody.
 	id := listed(t, h)[0].ID
 	change := app.SessionDetails{About: "Bring two lamps."}
