@@ -358,3 +358,28 @@ func waitingIn(t *testing.T, h *testhouse.House, session int64, name string) int
 	require.GreaterOrEqual(t, i, 0)
 	return sheet.Participants[i].Booking
 }
+
+// Who waits for any and is offered two seats, at different times, loses only the one whose time is over.
+func TestAnOfferThatLapsesLeavesAnotherOne(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	h.Run()
+	sessionsOf(t, h, 2)
+	offers(t, h, func(c *app.OfferChange) { c.Waiting, c.WaitHours = "turn", 4 })
+	setting(t, h, "8 May and 9 May 10:00")
+	first, second := seat(t, h, "2026-05-08 10:00", "Ada"), seat(t, h, "2026-05-09 10:00", "Ada")
+	seat(t, h, "2026-05-08 10:00", "Bo")
+	seat(t, h, "2026-05-09 10:00", "Bo")
+	h.Pass(0)
+	waits, err := bookFor(t, h, "2026-05-08 10:00", func(r *app.BookingRequest) { r.Mail, r.Wait, r.Any = "cy@wait.example", true, true })
+	require.NoError(t, err)
+	_, err = h.App.Cancel(ctx, linkOf(first), "")
+	require.NoError(t, err)
+	passes(h, 2*time.Hour)
+	_, err = h.App.Cancel(ctx, linkOf(second), "")
+	require.NoError(t, err)
+	h.Pass(0)
+	assert.Equal(t, []string{"offered", "offered"}, statesOf(stateOf(t, h, waits)))
+	passes(h, 3*time.Hour)
+	assert.Equal(t, []string{"expired", "offered"}, statesOf(stateOf(t, h, waits)))
+}
