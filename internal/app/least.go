@@ -140,7 +140,11 @@ func (a *App) callOff(ctx context.Context, q *sqlc.Queries, own sqlc.Booking, se
 	if err != nil {
 		return err
 	}
-	for _, seat := range append(seats, queue...) {
+	held, err := q.SeatsOffered(ctx, own.MeetingID)
+	if err != nil {
+		return err
+	}
+	for _, seat := range slices.Concat(seats, queue, held) {
 		s.forOthers, s.ending, s.series = true, true, seriesTo(series, seat.ClientMail)
 		if err := a.advance(ctx, q, seat, s, 0); err != nil {
 			return err

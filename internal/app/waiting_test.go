@@ -383,3 +383,31 @@ func TestAnOfferThatLapsesLeavesAnotherOne(t *testing.T) {
 	passes(h, 3*time.Hour)
 	assert.Equal(t, []string{"expired", "offered"}, statesOf(stateOf(t, h, waits)))
 }
+
+// A session that is called off by itself is off for those who wait too, and for whoever is being offered a seat.
+func TestWhoWaitsIsToldThatTooFewCame(t *testing.T) {
+	t.Parallel()
+	h := testhouse.New(t)
+	h.Run()
+	sessionsOf(t, h, 3)
+	offers(t, h, func(c *app.OfferChange) { c.Waiting, c.WaitHours, c.Least, c.LeastHours = "turn", 4, 3, 6 })
+	setting(t, h, "8 May 10:00")
+	at := "2026-05-08 10:00"
+	ada := seat(t, h, at, "Ada")
+	seat(t, h, at, "Bo")
+	seat(t, h, at, "Cy")
+	dee, err := waitsFor(h, at, "Dee")
+	require.NoError(t, err)
+	eve, err := waitsFor(h, at, "Eve")
+	require.NoError(t, err)
+	passes(h, h.At("2026-05-08 03:00").Sub(h.Now()))
+	_, err = h.App.Cancel(ctx, linkOf(ada), "")
+	require.NoError(t, err)
+	h.Pass(0)
+	require.Equal(t, []string{"offered", "waiting"}, []string{stateOf(t, h, dee).State, stateOf(t, h, eve).State})
+	passes(h, time.Hour)
+	assert.Equal(t, []string{"cancelled", "cancelled"}, []string{stateOf(t, h, dee).State, stateOf(t, h, eve).State})
+	assert.Contains(t, letters(t, h, "eve@wait.example", 2)[1].Subject, "Called off")
+	assert.Contains(t, letters(t, h, "dee@wait.example", 3)[2].Subject, "Called off")
+	assert.Empty(t, listed(t, h))
+}
