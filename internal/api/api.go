@@ -22,6 +22,7 @@ import (
 	"corrim/core/told"
 	"corrim/internal/app"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/store"
 	"corrim/internal/trace"
 )
@@ -171,20 +172,20 @@ func takesUploads(op *huma.Operation) { op.MaxBodyBytes = maxUpload }
 func takesFiles(op *huma.Operation) { op.MaxBodyBytes = maxFile }
 
 // signedIn returns who sent the request.
-func (s *server) signedIn(ctx context.Context) (app.Person, error) {
+func (s *server) signedIn(ctx context.Context) (schedule.Person, error) {
 	id := s.sessions.GetInt64(ctx, insideKey)
 	if id == 0 {
-		return app.Person{}, &refusal.Refusal{Kind: refusal.NotSignedIn, Words: told.Say("please-sign", "Please sign in.")}
+		return schedule.Person{}, &refusal.Refusal{Kind: refusal.NotSignedIn, Words: told.Say("please-sign", "Please sign in.")}
 	}
 	person, err := s.app.Identity.PersonIn(ctx, id)
 	if err != nil {
-		return app.Person{}, err
+		return schedule.Person{}, err
 	}
 	return s.app.Person(ctx, person)
 }
 
 // forHost wraps a handler that needs somebody signed in.
-func forHost[I, O any](s *server, handle func(context.Context, app.Person, *I) (O, error)) func(context.Context, *I) (O, error) {
+func forHost[I, O any](s *server, handle func(context.Context, schedule.Person, *I) (O, error)) func(context.Context, *I) (O, error) {
 	return func(ctx context.Context, in *I) (O, error) {
 		person, err := s.signedIn(ctx)
 		if err != nil {

@@ -9,6 +9,7 @@ import (
 	"github.com/go-chi/chi/v5"
 
 	"corrim/internal/app"
+	"corrim/internal/schedule"
 )
 
 type withWord struct {
@@ -28,62 +29,62 @@ type cancelling struct {
 
 // bookingOperations are what a host can do about a booking of theirs.
 func (s *server) bookingOperations(api huma.API) {
-	operation(s, api, http.MethodPost, "/host-bookings/{id}/cancel", "cancel-by-host", "Cancel a booking and tell the client", forHost(s, func(ctx context.Context, p app.Person, in *cancelling) (app.Today, error) {
+	operation(s, api, http.MethodPost, "/host-bookings/{id}/cancel", "cancel-by-host", "Cancel a booking and tell the client", forHost(s, func(ctx context.Context, p schedule.Person, in *cancelling) (app.Today, error) {
 		return s.app.CancelByHost(ctx, p, in.ID, in.Body.Word, in.Body.Rest)
 	}))
-	operation(s, api, http.MethodPost, "/host-bookings/{id}/cancel-for-all", "cancel-for-all", "Cancel a meeting that clients share, and tell each of them", forHost(s, func(ctx context.Context, p app.Person, in *cancelling) (app.Today, error) {
+	operation(s, api, http.MethodPost, "/host-bookings/{id}/cancel-for-all", "cancel-for-all", "Cancel a meeting that clients share, and tell each of them", forHost(s, func(ctx context.Context, p schedule.Person, in *cancelling) (app.Today, error) {
 		return s.app.CancelForAll(ctx, p, in.ID, in.Body.Word, in.Body.Rest)
 	}))
-	operation(s, api, http.MethodPost, "/host-bookings/{id}/write-to-all", "write-to-all", "Mail everybody who has a seat in a meeting", forHost(s, func(ctx context.Context, p app.Person, in *withWord) (app.BookingSheet, error) {
+	operation(s, api, http.MethodPost, "/host-bookings/{id}/write-to-all", "write-to-all", "Mail everybody who has a seat in a meeting", forHost(s, func(ctx context.Context, p schedule.Person, in *withWord) (app.BookingSheet, error) {
 		return s.app.WriteToAll(ctx, p, in.ID, in.Body.Word)
 	}))
-	operation(s, api, http.MethodPost, "/host-bookings/{id}/ask", "ask-to-choose-again", "Ask the client to choose another time", forHost(s, func(ctx context.Context, p app.Person, in *withWord) (app.Today, error) {
+	operation(s, api, http.MethodPost, "/host-bookings/{id}/ask", "ask-to-choose-again", "Ask the client to choose another time", forHost(s, func(ctx context.Context, p schedule.Person, in *withWord) (app.Today, error) {
 		return s.app.AskToChooseAgain(ctx, p, in.ID, in.Body.Word)
 	}))
 	type waiting struct {
 		ByID
 		Rule int64 `path:"rule" doc:"The number of the message."`
 	}
-	operation(s, api, http.MethodPost, "/host-bookings/{id}/messages/{rule}", "send-message-now", "Send a message at once that the clock would send later", forHost(s, func(ctx context.Context, p app.Person, in *waiting) (app.BookingSheet, error) {
+	operation(s, api, http.MethodPost, "/host-bookings/{id}/messages/{rule}", "send-message-now", "Send a message at once that the clock would send later", forHost(s, func(ctx context.Context, p schedule.Person, in *waiting) (app.BookingSheet, error) {
 		return s.app.SendNow(ctx, p, in.ID, in.Rule)
 	}))
-	operation(s, api, http.MethodGet, "/host-bookings/{id}/sent/{job}", "sent-letters", "The mails of a message about a booking, as they went out", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+	operation(s, api, http.MethodGet, "/host-bookings/{id}/sent/{job}", "sent-letters", "The mails of a message about a booking, as they went out", forHost(s, func(ctx context.Context, p schedule.Person, in *struct {
 		ByID
 		Job int64 `path:"job"`
 	}) ([]app.SaidLetter, error) {
 		return s.app.SaidLetters(ctx, p, in.ID, in.Job)
 	}))
-	operation(s, api, http.MethodPost, "/host-bookings/{id}/sent/{job}", "send-again", "Send a message about a booking once more", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+	operation(s, api, http.MethodPost, "/host-bookings/{id}/sent/{job}", "send-again", "Send a message about a booking once more", forHost(s, func(ctx context.Context, p schedule.Person, in *struct {
 		ByID
 		Job int64 `path:"job"`
 	}) (app.BookingSheet, error) {
 		return s.app.SendAgain(ctx, p, in.ID, in.Job)
 	}))
-	operation(s, api, http.MethodDelete, "/host-bookings/{id}/messages/{rule}", "leave-message-out", "Let the clock not send a message about a booking", forHost(s, func(ctx context.Context, p app.Person, in *waiting) (app.BookingSheet, error) {
+	operation(s, api, http.MethodDelete, "/host-bookings/{id}/messages/{rule}", "leave-message-out", "Let the clock not send a message about a booking", forHost(s, func(ctx context.Context, p schedule.Person, in *waiting) (app.BookingSheet, error) {
 		return s.app.LeaveOut(ctx, p, in.ID, in.Rule)
 	}))
-	operation(s, api, http.MethodPost, "/host-bookings/{id}/move", "move-by-hand", "Move a booking and tell the client", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+	operation(s, api, http.MethodPost, "/host-bookings/{id}/move", "move-by-hand", "Move a booking and tell the client", forHost(s, func(ctx context.Context, p schedule.Person, in *struct {
 		ByID
 		Body app.HandMove
 	}) (done, error) {
 		return done{true}, s.app.MoveByHand(ctx, p, in.ID, in.Body)
 	}))
-	operation(s, api, http.MethodGet, "/host-bookings/{id}/places", "places", "Where a booking could be, on the days that the board shows", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+	operation(s, api, http.MethodGet, "/host-bookings/{id}/places", "places", "Where a booking could be, on the days that the board shows", forHost(s, func(ctx context.Context, p schedule.Person, in *struct {
 		ByID
 		Days
 	}) ([]app.OpenPlaces, error) {
 		return s.app.Places(ctx, p, in.ID, in.board())
 	}))
-	operation(s, api, http.MethodPost, "/host-bookings/{id}/place", "say-of-place", "Whether a booking could be at a place, and why not", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+	operation(s, api, http.MethodPost, "/host-bookings/{id}/place", "say-of-place", "Whether a booking could be at a place, and why not", forHost(s, func(ctx context.Context, p schedule.Person, in *struct {
 		ByID
 		Body app.Place
 	}) (app.PlaceSays, error) {
 		return s.app.SayOfPlace(ctx, p, in.ID, in.Body)
 	}))
-	operation(s, api, http.MethodGet, "/host-bookings/{id}/takers", "takers", "To whom a booking could be handed over", forHost(s, func(ctx context.Context, p app.Person, in *ByID) ([]app.Taker, error) {
+	operation(s, api, http.MethodGet, "/host-bookings/{id}/takers", "takers", "To whom a booking could be handed over", forHost(s, func(ctx context.Context, p schedule.Person, in *ByID) ([]app.Taker, error) {
 		return s.app.Takers(ctx, p, in.ID)
 	}))
-	operation(s, api, http.MethodPost, "/host-bookings/{id}/hand", "hand-to", "Hand a booking over to a colleague", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+	operation(s, api, http.MethodPost, "/host-bookings/{id}/hand", "hand-to", "Hand a booking over to a colleague", forHost(s, func(ctx context.Context, p schedule.Person, in *struct {
 		ByID
 		Body struct {
 			Person  int64 `json:"person"`
@@ -92,16 +93,16 @@ func (s *server) bookingOperations(api huma.API) {
 	}) (done, error) {
 		return done{true}, s.app.HandTo(ctx, p, in.ID, in.Body.Person, in.Body.Outside)
 	}))
-	operation(s, api, http.MethodPost, "/host-bookings/{id}/keep", "keep-both", "Let a booking and the events over it stand", forHost(s, func(ctx context.Context, p app.Person, in *ByID) (app.Today, error) {
+	operation(s, api, http.MethodPost, "/host-bookings/{id}/keep", "keep-both", "Let a booking and the events over it stand", forHost(s, func(ctx context.Context, p schedule.Person, in *ByID) (app.Today, error) {
 		return s.app.KeepBoth(ctx, p, in.ID)
 	}))
-	operation(s, api, http.MethodPost, "/host-bookings/{id}/move-along", "move-along", "Move a booking to where its event was moved", forHost(s, func(ctx context.Context, p app.Person, in *ByID) (app.Today, error) {
+	operation(s, api, http.MethodPost, "/host-bookings/{id}/move-along", "move-along", "Move a booking to where its event was moved", forHost(s, func(ctx context.Context, p schedule.Person, in *ByID) (app.Today, error) {
 		return s.app.MoveAlong(ctx, p, in.ID)
 	}))
-	operation(s, api, http.MethodPost, "/host-bookings/{id}/room", "make-room", "Ask for a booking's video room now", forHost(s, func(ctx context.Context, p app.Person, in *ByID) (app.Today, error) {
+	operation(s, api, http.MethodPost, "/host-bookings/{id}/room", "make-room", "Ask for a booking's video room now", forHost(s, func(ctx context.Context, p schedule.Person, in *ByID) (app.Today, error) {
 		return s.app.MakeRoomNow(ctx, p, in.ID)
 	}))
-	operation(s, api, http.MethodPost, "/host-bookings/{id}/put-back", "put-back", "Write a booking's event into the calendar again", forHost(s, func(ctx context.Context, p app.Person, in *ByID) (app.Today, error) {
+	operation(s, api, http.MethodPost, "/host-bookings/{id}/put-back", "put-back", "Write a booking's event into the calendar again", forHost(s, func(ctx context.Context, p schedule.Person, in *ByID) (app.Today, error) {
 		return s.app.PutBack(ctx, p, in.ID)
 	}))
 }

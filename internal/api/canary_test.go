@@ -24,6 +24,7 @@ import (
 	"corrim/internal/api"
 	"corrim/internal/app"
 	"corrim/internal/identity"
+	"corrim/internal/schedule"
 	"corrim/internal/standin/calendar"
 	"corrim/internal/testhouse"
 )
@@ -82,13 +83,13 @@ type planted struct {
 	clients map[reader]client // with their sessions
 	ids     map[string]string // that paths and bodies are made of
 	links   map[reader]string
-	people  map[reader]app.Person
+	people  map[reader]schedule.Person
 }
 
 func plant(t *testing.T) *planted {
 	h, c := serve(t, generous)
 	h.Run()
-	p := &planted{t: t, h: h, base: c.base, words: map[string]string{}, clients: map[reader]client{}, ids: map[string]string{}, links: map[reader]string{}, people: map[reader]app.Person{owner: h.Host, coordinator: h.Colleague}}
+	p := &planted{t: t, h: h, base: c.base, words: map[string]string{}, clients: map[reader]client{}, ids: map[string]string{}, links: map[reader]string{}, people: map[reader]schedule.Person{owner: h.Host, coordinator: h.Colleague}}
 	for name := range granted {
 		p.words[name] = "zq" + strings.ToLower(regexp.MustCompile(`[^A-Za-z]`).ReplaceAllString(name, "")) + "qz"
 	}
@@ -174,7 +175,7 @@ func (p *planted) types() {
 		draft.Name, draft.Slug, draft.Rules.Follows = "Type "+slug, slug, []string{"buffers"}
 		kind, err := p.h.App.SaveMeetingType(ctx, p.people[owner], 0, draft, app.Saving{})
 		require.NoError(p.t, err)
-		routing := app.TypeRouting{Way: "turn", Period: "always", People: []app.PoolPlace{{Person: p.people[r].ID, Weight: 1}}}
+		routing := schedule.TypeRouting{Way: "turn", Period: "always", People: []schedule.PoolPlace{{Person: p.people[r].ID, Weight: 1}}}
 		_, err = p.h.App.SaveRouting(ctx, p.people[owner], kind.ID, app.RoutingChange{Routing: routing, Who: "anyone"})
 		require.NoError(p.t, err)
 		view, err := p.h.App.TypeOffer(ctx, p.people[owner], kind.ID)
@@ -195,8 +196,8 @@ func (p *planted) types() {
 
 func (p *planted) bookings() {
 	ctx := p.t.Context()
-	book := func(slug, at, who string, change func(*app.BookingRequest)) app.ClientBooking {
-		r := app.BookingRequest{Start: p.h.At(at), Name: p.words["name of "+who], Mail: p.words["mail of "+who] + "@x.example", Zone: "Europe/Lisbon"}
+	book := func(slug, at, who string, change func(*schedule.BookingRequest)) app.ClientBooking {
+		r := schedule.BookingRequest{Start: p.h.At(at), Name: p.words["name of "+who], Mail: p.words["mail of "+who] + "@x.example", Zone: "Europe/Lisbon"}
 		change(&r)
 		b, err := p.h.App.Book(ctx, "quillmere", slug, "a key for the booking of "+who, r)
 		require.NoError(p.t, err)
@@ -206,7 +207,7 @@ func (p *planted) bookings() {
 	}
 	file, err := p.h.App.TakeFile(ctx, "quillmere", "a", p.words["file of A"]+".txt", []byte(p.words["contents of A's file"]), identity.Whence{Address: "192.0.2.1"})
 	require.NoError(p.t, err)
-	book("a", "2026-05-06 10:00", "A", func(r *app.BookingRequest) {
+	book("a", "2026-05-06 10:00", "A", func(r *schedule.BookingRequest) {
 		r.Remark, r.Guests = p.words["remark of A"], []string{p.words["guest of A"] + "@x.example"}
 		r.Said = intake.Given{"q": {p.words["answer of A"]}, "f": {file.Token}}
 	})
@@ -215,8 +216,8 @@ func (p *planted) bookings() {
 		p.words["room of A"] = now.JoinURL
 		return err == nil && now.JoinURL != ""
 	}, time.Minute, 10*time.Millisecond)
-	book("b", "2026-05-06 11:00", "B", func(r *app.BookingRequest) { r.Remark = p.words["remark of B"] })
-	book("d", "2026-05-07 10:00", "D", func(*app.BookingRequest) {})
+	book("b", "2026-05-06 11:00", "B", func(r *schedule.BookingRequest) { r.Remark = p.words["remark of B"] })
+	book("d", "2026-05-07 10:00", "D", func(*schedule.BookingRequest) {})
 	p.words["code of D"] = secretIn(p.t, p.h, p.words["mail of D"], "Your code is ")[:6]
 	_, err = p.h.App.SaveClientNotes(ctx, p.people[owner], p.words["mail of A"]+"@x.example", p.words["note about A"])
 	require.NoError(p.t, err)

@@ -18,7 +18,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"corrim/core/intake"
-	"corrim/internal/app"
+	"corrim/internal/schedule"
 	"corrim/internal/testhouse"
 )
 
@@ -55,7 +55,7 @@ func TestATypesPageBringsItsFirstOpenTimes(t *testing.T) {
 }
 
 func TestWithoutScriptsAPageTellsItsNextTimes(t *testing.T) {
-	given := &first{Page: app.Page{Type: "A <b>call</b>", Host: "Ines", HostZone: "Europe/Lisbon", Zones: "client", Minutes: 30, Contact: "desk@quillmere.example"}}
+	given := &first{Page: schedule.Page{Type: "A <b>call</b>", Host: "Ines", HostZone: "Europe/Lisbon", Zones: "client", Minutes: 30, Contact: "desk@quillmere.example"}}
 	for day := range 30 {
 		at := time.Date(2026, 7, 1+day, 9, 0, 0, 0, time.UTC)
 		given.Open.Starts = append(given.Open.Starts, at, at.Add(time.Hour))

@@ -7,6 +7,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"corrim/internal/app"
+	"corrim/internal/schedule"
 	"corrim/internal/undo"
 )
 
@@ -16,18 +17,18 @@ type ByID struct {
 }
 
 func (s *server) hostOperations(api huma.API) {
-	operation(s, api, http.MethodGet, "/find", "find", "What a search leads to, of all that the host may see", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+	operation(s, api, http.MethodGet, "/find", "find", "What a search leads to, of all that the host may see", forHost(s, func(ctx context.Context, p schedule.Person, in *struct {
 		Search string `query:"search" maxLength:"200" doc:"First letters of words."`
 	}) ([]app.Found, error) {
 		return s.app.Find(ctx, p, in.Search)
 	}))
-	operation(s, api, http.MethodGet, "/today", "today", "What the host needs to know now", forHost(s, func(ctx context.Context, p app.Person, _ *nothing) (app.Today, error) {
+	operation(s, api, http.MethodGet, "/today", "today", "What the host needs to know now", forHost(s, func(ctx context.Context, p schedule.Person, _ *nothing) (app.Today, error) {
 		return s.app.Today(ctx, p)
 	}))
-	operation(s, api, http.MethodGet, "/history", "history", "The host's last changes of settings", forHost(s, func(ctx context.Context, p app.Person, _ *nothing) ([]undo.SettingChange, error) {
+	operation(s, api, http.MethodGet, "/history", "history", "The host's last changes of settings", forHost(s, func(ctx context.Context, p schedule.Person, _ *nothing) ([]undo.SettingChange, error) {
 		return s.app.History(ctx, p)
 	}))
-	operation(s, api, http.MethodPost, "/history/undo", "undo", "Undo the host's last change of settings", forHost(s, func(ctx context.Context, p app.Person, _ *nothing) ([]undo.SettingChange, error) {
+	operation(s, api, http.MethodPost, "/history/undo", "undo", "Undo the host's last change of settings", forHost(s, func(ctx context.Context, p schedule.Person, _ *nothing) ([]undo.SettingChange, error) {
 		return s.app.Undo(ctx, p)
 	}))
 	s.boardOperations(api)

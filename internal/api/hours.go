@@ -8,6 +8,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"corrim/internal/app"
+	"corrim/internal/schedule"
 )
 
 type weekInput struct {
@@ -30,8 +31,8 @@ func named(next http.Handler) http.Handler {
 }
 
 // forHours is forHost for hours: a coordinator may name a colleague in the header For-Person.
-func forHours[I, O any](s *server, handle func(context.Context, app.Person, *I) (O, error)) func(context.Context, *I) (O, error) {
-	return forHost(s, func(ctx context.Context, p app.Person, in *I) (O, error) {
+func forHours[I, O any](s *server, handle func(context.Context, schedule.Person, *I) (O, error)) func(context.Context, *I) (O, error) {
+	return forHost(s, func(ctx context.Context, p schedule.Person, in *I) (O, error) {
 		if id, ok := ctx.Value(forPersonKey{}).(int64); ok && id != p.ID {
 			colleague, err := s.app.LookAfter(ctx, p, id)
 			if err != nil {
@@ -45,32 +46,32 @@ func forHours[I, O any](s *server, handle func(context.Context, app.Person, *I) 
 }
 
 func (s *server) hoursOperations(api huma.API) {
-	operation(s, api, http.MethodGet, "/hours", "hours", "The host's week", forHours(s, func(_ context.Context, p app.Person, _ *nothing) (app.HoursView, error) {
+	operation(s, api, http.MethodGet, "/hours", "hours", "The host's week", forHours(s, func(_ context.Context, p schedule.Person, _ *nothing) (app.HoursView, error) {
 		return s.app.Hours(p), nil
 	}))
-	operation(s, api, http.MethodPost, "/hours/preview", "preview-hours", "Read a week without saving it", forHours(s, func(ctx context.Context, p app.Person, in *weekInput) (app.HoursView, error) {
+	operation(s, api, http.MethodPost, "/hours/preview", "preview-hours", "Read a week without saving it", forHours(s, func(ctx context.Context, p schedule.Person, in *weekInput) (app.HoursView, error) {
 		return s.app.PreviewHours(ctx, p, in.Body)
 	}))
-	operation(s, api, http.MethodPut, "/hours", "save-hours", "Save the host's week", forHours(s, func(ctx context.Context, p app.Person, in *weekInput) (app.HoursView, error) {
+	operation(s, api, http.MethodPut, "/hours", "save-hours", "Save the host's week", forHours(s, func(ctx context.Context, p schedule.Person, in *weekInput) (app.HoursView, error) {
 		return s.app.SaveHours(ctx, p, in.Body)
 	}))
-	operation(s, api, http.MethodPost, "/week/read", "read-week", "Read a week as typed or drawn", forHost(s, func(_ context.Context, _ app.Person, in *struct {
+	operation(s, api, http.MethodPost, "/week/read", "read-week", "Read a week as typed or drawn", forHost(s, func(_ context.Context, _ schedule.Person, in *struct {
 		Body struct {
 			Week [7]app.DayInput `json:"week" doc:"Monday first."`
 		}
 	}) ([7]app.DayHours, error) {
 		return app.ReadWeek(in.Body.Week), nil
 	}))
-	operation(s, api, http.MethodPut, "/hours/days", "draw-day", "Give a date, or weekdays of the week, other hours", forHours(s, func(ctx context.Context, p app.Person, in *struct{ Body app.DrawnDay }) (app.HoursView, error) {
+	operation(s, api, http.MethodPut, "/hours/days", "draw-day", "Give a date, or weekdays of the week, other hours", forHours(s, func(ctx context.Context, p schedule.Person, in *struct{ Body app.DrawnDay }) (app.HoursView, error) {
 		return s.app.DrawDay(ctx, p, in.Body)
 	}))
-	operation(s, api, http.MethodPost, "/hours/days/preview", "try-day", "What hours drawn for one date would do", forHours(s, func(ctx context.Context, p app.Person, in *struct{ Body app.DrawnDay }) (app.DayTrial, error) {
+	operation(s, api, http.MethodPost, "/hours/days/preview", "try-day", "What hours drawn for one date would do", forHours(s, func(ctx context.Context, p schedule.Person, in *struct{ Body app.DrawnDay }) (app.DayTrial, error) {
 		return s.app.TryDrawnDay(ctx, p, in.Body)
 	}))
-	operation(s, api, http.MethodGet, "/hours/days", "days", "Days as they result, with where their hours come from", forHours(s, func(_ context.Context, p app.Person, in *struct {
+	operation(s, api, http.MethodGet, "/hours/days", "days", "Days as they result, with where their hours come from", forHours(s, func(_ context.Context, p schedule.Person, in *struct {
 		From string `query:"from" format:"date" required:"true"`
 		Days int    `query:"days" minimum:"1" maximum:"400" required:"true"`
-	}) ([]app.Ribbon, error) {
+	}) ([]schedule.Ribbon, error) {
 		return s.app.Days(p, in.From, in.Days)
 	}))
 	s.dayChangeOperations(api)
@@ -84,13 +85,13 @@ func (s *server) dayChangeOperations(api huma.API) {
 			Text string `json:"text" maxLength:"500" doc:"Like 14-16 May 10-13, 4 June closed."`
 		}
 	}
-	operation(s, api, http.MethodPost, "/hours/differing/preview", "preview-day-changes", "Read a sentence about days that differ", forHours(s, func(ctx context.Context, p app.Person, in *sentence) (app.DayChangeReading, error) {
+	operation(s, api, http.MethodPost, "/hours/differing/preview", "preview-day-changes", "Read a sentence about days that differ", forHours(s, func(ctx context.Context, p schedule.Person, in *sentence) (app.DayChangeReading, error) {
 		return s.app.TryDayChanges(ctx, p, in.Body.Text)
 	}))
-	operation(s, api, http.MethodPost, "/hours/differing", "add-day-changes", "Keep what a sentence about days that differ says", forHours(s, func(ctx context.Context, p app.Person, in *sentence) (app.HoursView, error) {
+	operation(s, api, http.MethodPost, "/hours/differing", "add-day-changes", "Keep what a sentence about days that differ says", forHours(s, func(ctx context.Context, p schedule.Person, in *sentence) (app.HoursView, error) {
 		return s.app.AddDayChanges(ctx, p, in.Body.Text)
 	}))
-	operation(s, api, http.MethodDelete, "/hours/differing/{id}", "remove-day-change", "Take a change back", forHours(s, func(ctx context.Context, p app.Person, in *struct {
+	operation(s, api, http.MethodDelete, "/hours/differing/{id}", "remove-day-change", "Take a change back", forHours(s, func(ctx context.Context, p schedule.Person, in *struct {
 		ByID
 		Date string `query:"date" maxLength:"10" doc:"Take it back on this date alone."`
 	}) (app.HoursView, error) {
@@ -99,11 +100,11 @@ func (s *server) dayChangeOperations(api huma.API) {
 }
 
 func (s *server) weekPlanOperations(api huma.API) {
-	type list = []app.WeekPlan
-	operation(s, api, http.MethodGet, "/week-plans", "week-plans", "The workspace's week plans", forHost(s, func(ctx context.Context, p app.Person, _ *nothing) (list, error) {
+	type list = []schedule.WeekPlan
+	operation(s, api, http.MethodGet, "/week-plans", "week-plans", "The workspace's week plans", forHost(s, func(ctx context.Context, p schedule.Person, _ *nothing) (list, error) {
 		return s.app.WeekPlans(ctx, p)
 	}))
-	operation(s, api, http.MethodPost, "/week-plans", "add-week-plan", "Keep a week under a name, and work by it", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+	operation(s, api, http.MethodPost, "/week-plans", "add-week-plan", "Keep a week under a name, and work by it", forHost(s, func(ctx context.Context, p schedule.Person, in *struct {
 		Body struct {
 			Name string          `json:"name" maxLength:"400"`
 			Week [7]app.DayInput `json:"week" doc:"Monday first."`
@@ -111,7 +112,7 @@ func (s *server) weekPlanOperations(api huma.API) {
 	}) (app.HoursView, error) {
 		return s.app.AddWeekPlan(ctx, p, in.Body.Name, in.Body.Week)
 	}))
-	operation(s, api, http.MethodPut, "/week-plans/{id}", "rename-week-plan", "Give a week plan another name", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+	operation(s, api, http.MethodPut, "/week-plans/{id}", "rename-week-plan", "Give a week plan another name", forHost(s, func(ctx context.Context, p schedule.Person, in *struct {
 		ByID
 		Body struct {
 			Name string `json:"name" maxLength:"400"`
@@ -119,7 +120,7 @@ func (s *server) weekPlanOperations(api huma.API) {
 	}) (list, error) {
 		return s.app.RenameWeekPlan(ctx, p, in.ID, in.Body.Name)
 	}))
-	operation(s, api, http.MethodDelete, "/week-plans/{id}", "remove-week-plan", "Remove a week plan that nobody uses", forHost(s, func(ctx context.Context, p app.Person, in *ByID) (list, error) {
+	operation(s, api, http.MethodDelete, "/week-plans/{id}", "remove-week-plan", "Remove a week plan that nobody uses", forHost(s, func(ctx context.Context, p schedule.Person, in *ByID) (list, error) {
 		return s.app.RemoveWeekPlan(ctx, p, in.ID)
 	}))
 }
@@ -131,10 +132,10 @@ func (s *server) hoursFileOperations(api huma.API) {
 			Text string `json:"text" maxLength:"1000000" doc:"Availability (RFC 7953), or all-day events, such as public holidays."`
 		}
 	}
-	operation(s, api, http.MethodPost, "/hours/file/preview", "preview-hours-file", "What a file says about hours", forHours(s, func(_ context.Context, p app.Person, in *file) (app.FileReading, error) {
+	operation(s, api, http.MethodPost, "/hours/file/preview", "preview-hours-file", "What a file says about hours", forHours(s, func(_ context.Context, p schedule.Person, in *file) (app.FileReading, error) {
 		return s.app.ReadHoursFile(p, []byte(in.Body.Text))
 	}), takesFiles)
-	operation(s, api, http.MethodPost, "/hours/file", "take-hours-file", "Keep what a file says about hours", forHours(s, func(ctx context.Context, p app.Person, in *file) (app.HoursView, error) {
+	operation(s, api, http.MethodPost, "/hours/file", "take-hours-file", "Keep what a file says about hours", forHours(s, func(ctx context.Context, p schedule.Person, in *file) (app.HoursView, error) {
 		return s.app.TakeHoursFile(ctx, p, []byte(in.Body.Text))
 	}), takesFiles)
 }

@@ -9,11 +9,12 @@ import (
 	"github.com/go-chi/chi/v5"
 
 	"corrim/internal/app"
+	"corrim/internal/schedule"
 )
 
 // TypeInput is a meeting type as the editor sends it.
 type TypeInput struct {
-	Body app.TypeDraft
+	Body schedule.TypeDraft
 }
 
 type newType struct {
@@ -28,24 +29,24 @@ type typeByID struct {
 }
 
 func (s *server) typeOperations(api huma.API) {
-	operation(s, api, http.MethodGet, "/types", "types", "The meeting types that the host offers, at most 100", forHost(s, func(ctx context.Context, p app.Person, in *app.TypeFilter) (app.TypeList, error) {
+	operation(s, api, http.MethodGet, "/types", "types", "The meeting types that the host offers, at most 100", forHost(s, func(ctx context.Context, p schedule.Person, in *app.TypeFilter) (app.TypeList, error) {
 		return s.app.TypeList(ctx, p, *in)
 	}))
-	operation(s, api, http.MethodGet, "/types/facts", "type-facts", "Who hosts meeting types, and how much of each is really open", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+	operation(s, api, http.MethodGet, "/types/facts", "type-facts", "Who hosts meeting types, and how much of each is really open", forHost(s, func(ctx context.Context, p schedule.Person, in *struct {
 		IDs []int64 `query:"id,explode" maxItems:"20"`
 	}) ([]app.TypeFacts, error) {
 		return s.app.TypeFacts(ctx, p, in.IDs)
 	}))
-	operation(s, api, http.MethodGet, "/types/{id}", "type", "A meeting type", forHost(s, func(ctx context.Context, p app.Person, in *ByID) (app.MeetingType, error) {
+	operation(s, api, http.MethodGet, "/types/{id}", "type", "A meeting type", forHost(s, func(ctx context.Context, p schedule.Person, in *ByID) (schedule.MeetingType, error) {
 		return s.app.MeetingType(ctx, p, in.ID)
 	}))
-	operation(s, api, http.MethodPost, "/types", "add-type", "Add a meeting type", forHost(s, func(ctx context.Context, p app.Person, in *newType) (app.MeetingType, error) {
+	operation(s, api, http.MethodPost, "/types", "add-type", "Add a meeting type", forHost(s, func(ctx context.Context, p schedule.Person, in *newType) (schedule.MeetingType, error) {
 		return s.app.SaveMeetingType(ctx, p, 0, in.Body, in.Saving)
 	}))
-	operation(s, api, http.MethodPut, "/types/{id}", "save-type", "Save a meeting type", forHost(s, func(ctx context.Context, p app.Person, in *typeByID) (app.MeetingType, error) {
+	operation(s, api, http.MethodPut, "/types/{id}", "save-type", "Save a meeting type", forHost(s, func(ctx context.Context, p schedule.Person, in *typeByID) (schedule.MeetingType, error) {
 		return s.app.SaveMeetingType(ctx, p, in.ID, in.Body, in.Saving)
 	}))
-	operation(s, api, http.MethodGet, "/types/{id}/reasons/{date}", "reasons", "Why the times of a day are open or not, rule by rule", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+	operation(s, api, http.MethodGet, "/types/{id}/reasons/{date}", "reasons", "Why the times of a day are open or not, rule by rule", forHost(s, func(ctx context.Context, p schedule.Person, in *struct {
 		ByID
 		Date   string `path:"date" maxLength:"10"`
 		Minute int    `query:"minute" minimum:"0" maximum:"1439" doc:"Of the host's wall clock, the time to be explained."`
@@ -54,10 +55,10 @@ func (s *server) typeOperations(api huma.API) {
 	}) (app.Reasons, error) {
 		return s.app.Reasons(ctx, p, in.ID, in.Date, in.Minute, in.Length, in.Host)
 	}))
-	operation(s, api, http.MethodPost, "/rules/example", "rule-example", "What a group of rules does to a made-up day", forHost(s, func(_ context.Context, _ app.Person, in *struct{ Body app.ExampleOf }) (app.RuleExample, error) {
+	operation(s, api, http.MethodPost, "/rules/example", "rule-example", "What a group of rules does to a made-up day", forHost(s, func(_ context.Context, _ schedule.Person, in *struct{ Body app.ExampleOf }) (app.RuleExample, error) {
 		return s.app.RuleExample(in.Body)
 	}))
-	operation(s, api, http.MethodPost, "/types/preview", "preview-type", "What a draft does to the coming days", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+	operation(s, api, http.MethodPost, "/types/preview", "preview-type", "What a draft does to the coming days", forHost(s, func(ctx context.Context, p schedule.Person, in *struct {
 		Saved int64 `query:"saved" doc:"The type that the draft is a change of; 0 for a new one."`
 		Host  int64 `query:"host" doc:"One of its hosts; all as they are routed if left out."`
 		TypeInput
@@ -72,26 +73,26 @@ func (s *server) offerOperations(api huma.API) {
 		ByID
 		Body app.OfferChange
 	}
-	operation(s, api, http.MethodGet, "/types/{id}/offer", "offer", "How a meeting type meets its clients", forHost(s, func(ctx context.Context, p app.Person, in *ByID) (app.OfferView, error) {
+	operation(s, api, http.MethodGet, "/types/{id}/offer", "offer", "How a meeting type meets its clients", forHost(s, func(ctx context.Context, p schedule.Person, in *ByID) (app.OfferView, error) {
 		return s.app.TypeOffer(ctx, p, in.ID)
 	}))
-	operation(s, api, http.MethodPut, "/types/{id}/offer", "save-offer", "Save how a meeting type meets its clients", forHost(s, func(ctx context.Context, p app.Person, in *offerByID) (app.OfferView, error) {
+	operation(s, api, http.MethodPut, "/types/{id}/offer", "save-offer", "Save how a meeting type meets its clients", forHost(s, func(ctx context.Context, p schedule.Person, in *offerByID) (app.OfferView, error) {
 		return s.app.SaveOffer(ctx, p, in.ID, in.Body)
 	}))
-	operation(s, api, http.MethodPost, "/types/{id}/offer/preview", "preview-offer", "An unsaved offer as its clients would meet it", forHost(s, func(ctx context.Context, p app.Person, in *offerByID) (app.OfferView, error) {
+	operation(s, api, http.MethodPost, "/types/{id}/offer/preview", "preview-offer", "An unsaved offer as its clients would meet it", forHost(s, func(ctx context.Context, p schedule.Person, in *offerByID) (app.OfferView, error) {
 		return s.app.PreviewOffer(ctx, p, in.ID, in.Body)
 	}))
-	operation(s, api, http.MethodPost, "/types/{id}/duplicate", "duplicate-type", "Make a copy of a meeting type, switched off", forHost(s, func(ctx context.Context, p app.Person, in *ByID) (app.MeetingType, error) {
+	operation(s, api, http.MethodPost, "/types/{id}/duplicate", "duplicate-type", "Make a copy of a meeting type, switched off", forHost(s, func(ctx context.Context, p schedule.Person, in *ByID) (schedule.MeetingType, error) {
 		return s.app.DuplicateType(ctx, p, in.ID)
 	}))
-	operation(s, api, http.MethodDelete, "/types/{id}", "remove-type", "Remove a meeting type", forHost(s, func(ctx context.Context, p app.Person, in *ByID) ([]app.MeetingType, error) {
+	operation(s, api, http.MethodDelete, "/types/{id}", "remove-type", "Remove a meeting type", forHost(s, func(ctx context.Context, p schedule.Person, in *ByID) ([]schedule.MeetingType, error) {
 		return s.app.RemoveType(ctx, p, in.ID)
 	}))
-	operation(s, api, http.MethodPut, "/types/order", "place-types", "Put the meeting types into an order", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+	operation(s, api, http.MethodPut, "/types/order", "place-types", "Put the meeting types into an order", forHost(s, func(ctx context.Context, p schedule.Person, in *struct {
 		Body struct {
 			Order []int64 `json:"order" maxItems:"500"`
 		}
-	}) ([]app.MeetingType, error) {
+	}) ([]schedule.MeetingType, error) {
 		return s.app.PlaceTypes(ctx, p, in.Body.Order)
 	}))
 }

@@ -15,6 +15,7 @@ import (
 	"golang.org/x/text/language"
 
 	"corrim/internal/app"
+	"corrim/internal/schedule"
 	"corrim/ui"
 )
 
@@ -182,9 +183,9 @@ func givesNothing(*http.Request) *first { return nil }
 
 // first is what a type's page shows first: what it says, what the link chooses, and the open times for that.
 type first struct {
-	Page     app.Page      `json:"page"`
-	Prepared app.Prepared  `json:"prepared"`
-	Open     app.OpenTimes `json:"open"`
+	Page     schedule.Page      `json:"page"`
+	Prepared app.Prepared       `json:"prepared"`
+	Open     schedule.OpenTimes `json:"open"`
 }
 
 // json is null for nothing. Go escapes in it what could end the element it stands in.
@@ -237,7 +238,7 @@ func (s *server) firstAnswers(ctx context.Context, workspace, slug, query string
 		return nil, err
 	}
 	today := s.app.Now().UTC().Truncate(24 * time.Hour)
-	open, err := s.app.OpenTimes(ctx, workspace, slug, app.LookFor{
+	open, err := s.app.OpenTimes(ctx, workspace, slug, schedule.LookFor{
 		From: today.AddDate(0, 0, -8), To: today.AddDate(0, 0, 38), Minutes: prepared.Minutes, Host: prepared.Host, Answers: prepared.Asked,
 	})
 	if err != nil {

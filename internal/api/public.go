@@ -12,6 +12,7 @@ import (
 	"github.com/go-chi/chi/v5"
 
 	"corrim/internal/app"
+	"corrim/internal/schedule"
 )
 
 // PagePath names a meeting type. It is exported because huma looks into embedded structs only if they are.
@@ -26,7 +27,7 @@ type LinkPath struct {
 }
 
 func (s *server) publicOperations(api huma.API) {
-	operation(s, api, http.MethodGet, "/public/{workspace}/{type}", "page", "What the client's page of a meeting type says", func(ctx context.Context, in *PagePath) (app.Page, error) {
+	operation(s, api, http.MethodGet, "/public/{workspace}/{type}", "page", "What the client's page of a meeting type says", func(ctx context.Context, in *PagePath) (schedule.Page, error) {
 		return s.app.Page(ctx, in.Workspace, in.Type, s.inside(ctx, in.Workspace))
 	})
 	operation(s, api, http.MethodGet, "/public/{workspace}/{type}/open", "open-times", "The open starts within a range", func(ctx context.Context, in *struct {
@@ -37,15 +38,15 @@ func (s *server) publicOperations(api huma.API) {
 		Host   int64     `query:"host" doc:"The host that the client chose; anyone if left out."`
 		Answer []string  `query:"answer,explode" maxItems:"20" doc:"To what the page asks: attribute=value."`
 		Link   string    `header:"Booking-Link" maxLength:"100" doc:"The secret of a booking that is being moved; its own time then counts as free."`
-	}) (app.OpenTimes, error) {
-		return s.app.OpenTimes(ctx, in.Workspace, in.Type, app.LookFor{
+	}) (schedule.OpenTimes, error) {
+		return s.app.OpenTimes(ctx, in.Workspace, in.Type, schedule.LookFor{
 			From: in.From, To: in.To, Minutes: in.Length, Link: in.Link, Host: in.Host, Answers: answersOf(in.Answer), Inside: s.inside(ctx, in.Workspace),
 		})
 	})
 	operation(s, api, http.MethodPost, "/public/{workspace}/{type}/bookings", "book", "Book a time", func(ctx context.Context, in *struct {
 		PagePath
 		Key  string `header:"Idempotency-Key" required:"true" minLength:"16" maxLength:"100" doc:"Fresh for each booking; sent again, it finds its booking."`
-		Body app.BookingRequest
+		Body schedule.BookingRequest
 	}) (app.ClientBooking, error) {
 		in.Body.Inside = s.inside(ctx, in.Workspace)
 		return s.app.Book(ctx, in.Workspace, in.Type, in.Key, in.Body)
@@ -62,18 +63,18 @@ func (s *server) publicOperations(api huma.API) {
 	operation(s, api, http.MethodGet, "/public/{workspace}/team/{team}", "team-page", "The people and listed meeting types of a team", func(ctx context.Context, in *struct {
 		Workspace string `path:"workspace" maxLength:"100"`
 		Team      string `path:"team" maxLength:"100"`
-	}) (app.Showcase, error) {
+	}) (schedule.Showcase, error) {
 		return s.app.TeamPage(ctx, in.Workspace, in.Team)
 	})
 	operation(s, api, http.MethodGet, "/public/{workspace}", "workspace-page", "The listed meeting types of a workspace", func(ctx context.Context, in *struct {
 		Workspace string `path:"workspace" maxLength:"100"`
-	}) (app.Showcase, error) {
+	}) (schedule.Showcase, error) {
 		return s.app.WorkspacePage(ctx, in.Workspace)
 	})
 	operation(s, api, http.MethodGet, "/public/{workspace}/with/{person}", "person-page", "The listed meeting types of a person", func(ctx context.Context, in *struct {
 		Workspace string `path:"workspace" maxLength:"100"`
 		Person    string `path:"person" maxLength:"100"`
-	}) (app.Showcase, error) {
+	}) (schedule.Showcase, error) {
 		return s.app.PersonPage(ctx, in.Workspace, in.Person)
 	})
 	operation(s, api, http.MethodPost, "/public/{workspace}/{type}/files", "send-file", "Send a file that the form asks for", func(ctx context.Context, in *struct {
@@ -167,7 +168,7 @@ func (s *server) linkOperations(api huma.API) {
 	}, limit)
 	operation(s, api, http.MethodPost, "/bookings/{link}/correct", "correct", "Correct what the client wrote", func(ctx context.Context, in *struct {
 		LinkPath
-		Body app.Correction
+		Body schedule.Correction
 	}) (app.ClientBooking, error) {
 		return s.app.Correct(ctx, in.Link, in.Body)
 	}, limit)
@@ -200,16 +201,16 @@ type OfferPath struct {
 
 // oneOffOperations are what a client does with times that were picked for them.
 func (s *server) oneOffOperations(api huma.API) {
-	operation(s, api, http.MethodGet, "/offers/{link}", "offer-page", "What the client's page of an offer says", func(ctx context.Context, in *OfferPath) (app.Page, error) {
+	operation(s, api, http.MethodGet, "/offers/{link}", "offer-page", "What the client's page of an offer says", func(ctx context.Context, in *OfferPath) (schedule.Page, error) {
 		return s.app.OneOffPage(ctx, in.Link)
 	})
-	operation(s, api, http.MethodGet, "/offers/{link}/open", "offer-times", "Which of the offered times can be taken", func(ctx context.Context, in *OfferPath) (app.OpenTimes, error) {
+	operation(s, api, http.MethodGet, "/offers/{link}/open", "offer-times", "Which of the offered times can be taken", func(ctx context.Context, in *OfferPath) (schedule.OpenTimes, error) {
 		return s.app.OneOffTimes(ctx, in.Link)
 	})
 	operation(s, api, http.MethodPost, "/offers/{link}/bookings", "take-offer", "Take one of the offered times", func(ctx context.Context, in *struct {
 		OfferPath
 		Key  string `header:"Idempotency-Key" required:"true" minLength:"16" maxLength:"100" doc:"Fresh for each booking; sent again, it finds its booking."`
-		Body app.BookingRequest
+		Body schedule.BookingRequest
 	}) (app.ClientBooking, error) {
 		return s.app.TakeOneOff(ctx, in.Link, in.Key, in.Body)
 	}, through(s.limited(s.options.BookingsPerMinute)))

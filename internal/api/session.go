@@ -10,6 +10,7 @@ import (
 	"corrim/internal/app"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 )
 
 type nothing struct{}
@@ -21,11 +22,11 @@ type OwnPhone struct {
 
 // Me is who is signed in, and for a demo whom one could be.
 type Me struct {
-	Person  *app.Person  `json:"person,omitempty"`
-	Demo    []app.Person `json:"demo" doc:"Whom a visitor of the demo can sign in as."`
-	Empty   bool         `json:"empty" doc:"Nobody has set anything up yet."`
-	Clock12 bool         `json:"clock12,omitempty" doc:"Times stand on a 12-hour clock."`
-	Setup   int          `json:"setup" doc:"The next step of setting up the workspace: 1 hours, 2 first type, 3 colleagues, 4 publishing; 0 if it is done."`
+	Person  *schedule.Person  `json:"person,omitempty"`
+	Demo    []schedule.Person `json:"demo" doc:"Whom a visitor of the demo can sign in as."`
+	Empty   bool              `json:"empty" doc:"Nobody has set anything up yet."`
+	Clock12 bool              `json:"clock12,omitempty" doc:"Times stand on a 12-hour clock."`
+	Setup   int               `json:"setup" doc:"The next step of setting up the workspace: 1 hours, 2 first type, 3 colleagues, 4 publishing; 0 if it is done."`
 }
 
 func (s *server) sessionOperations(api huma.API) {
@@ -39,7 +40,7 @@ func (s *server) sessionOperations(api huma.API) {
 		}
 		return s.open(ctx, person)
 	}, through(s.limited(s.options.SignInsPerMinute)))
-	operation(s, api, http.MethodPut, "/begin/step", "go-on-setting-up", "Keep which step of setting up comes next", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+	operation(s, api, http.MethodPut, "/begin/step", "go-on-setting-up", "Keep which step of setting up comes next", forHost(s, func(ctx context.Context, p schedule.Person, in *struct {
 		Body struct {
 			Step int `json:"step" minimum:"0" maximum:"4"`
 		}
@@ -55,7 +56,7 @@ func (s *server) sessionOperations(api huma.API) {
 		if err := s.sessions.Destroy(ctx); err != nil {
 			return Me{}, err
 		}
-		return Me{Demo: []app.Person{}}, nil
+		return Me{Demo: []schedule.Person{}}, nil
 	})
 }
 
@@ -64,7 +65,7 @@ func (s *server) me(ctx context.Context, _ *nothing) (Me, error) {
 	if err != nil {
 		return Me{}, err
 	}
-	me := Me{Demo: append([]app.Person{}, demo...)}
+	me := Me{Demo: append([]schedule.Person{}, demo...)}
 	if person, err := s.signedIn(ctx); err == nil {
 		me.Person, me.Clock12, me.Setup = &person, person.Clock12(), person.SetupStep()
 		return me, nil
@@ -108,7 +109,7 @@ func (s *server) demoSignIn(ctx context.Context, in *struct {
 }
 
 // open opens a session for somebody who needs no password.
-func (s *server) open(ctx context.Context, person app.Person) (Me, error) {
+func (s *server) open(ctx context.Context, person schedule.Person) (Me, error) {
 	session, err := s.app.Identity.OpenSession(ctx, person.Person, whence(ctx), false)
 	if err != nil {
 		return Me{}, err
@@ -117,12 +118,12 @@ func (s *server) open(ctx context.Context, person app.Person) (Me, error) {
 }
 
 // begin starts a fresh session, so that one planted beforehand is worth nothing.
-func (s *server) begin(ctx context.Context, person app.Person, session int64) (Me, error) {
+func (s *server) begin(ctx context.Context, person schedule.Person, session int64) (Me, error) {
 	if err := s.sessions.RenewToken(ctx); err != nil {
 		return Me{}, err
 	}
 	s.sessions.Put(ctx, insideKey, session)
-	return Me{Person: &person, Demo: []app.Person{}, Clock12: person.Clock12(), Setup: person.SetupStep()}, nil
+	return Me{Person: &person, Demo: []schedule.Person{}, Clock12: person.Clock12(), Setup: person.SetupStep()}, nil
 }
 
 type whenceKey struct{}
@@ -144,8 +145,8 @@ func whence(ctx context.Context) identity.Whence {
 }
 
 // sure wraps a handler of what is risky: the password was entered a short time ago, or is asked for.
-func sure[I, O any](s *server, handle func(context.Context, app.Person, *I) (O, error)) func(context.Context, app.Person, *I) (O, error) {
-	return func(ctx context.Context, p app.Person, in *I) (O, error) {
+func sure[I, O any](s *server, handle func(context.Context, schedule.Person, *I) (O, error)) func(context.Context, schedule.Person, *I) (O, error) {
+	return func(ctx context.Context, p schedule.Person, in *I) (O, error) {
 		if err := s.mustBeSure(ctx); err != nil {
 			var none O
 			return none, err
@@ -162,29 +163,29 @@ func (s *server) mustBeSure(ctx context.Context) error {
 func (s *server) accountOperations(api huma.API) {
 	limit := through(s.limited(s.options.SignInsPerMinute))
 	current := func(ctx context.Context) int64 { return s.sessions.GetInt64(ctx, insideKey) }
-	operation(s, api, http.MethodGet, "/sessions", "sessions", "Where one is signed in", forHost(s, func(ctx context.Context, p app.Person, _ *nothing) ([]identity.Session, error) {
+	operation(s, api, http.MethodGet, "/sessions", "sessions", "Where one is signed in", forHost(s, func(ctx context.Context, p schedule.Person, _ *nothing) ([]identity.Session, error) {
 		return s.app.Identity.Sessions(ctx, p.Person, current(ctx))
 	}))
-	operation(s, api, http.MethodDelete, "/sessions/{id}", "end-session", "Sign out somewhere else", forHost(s, func(ctx context.Context, p app.Person, in *ByID) ([]identity.Session, error) {
+	operation(s, api, http.MethodDelete, "/sessions/{id}", "end-session", "Sign out somewhere else", forHost(s, func(ctx context.Context, p schedule.Person, in *ByID) ([]identity.Session, error) {
 		if err := s.app.Identity.EndSession(ctx, p.Person, in.ID); err != nil {
 			return nil, err
 		}
 		return s.app.Identity.Sessions(ctx, p.Person, current(ctx))
 	}))
-	operation(s, api, http.MethodDelete, "/sessions", "end-other-sessions", "Sign out everywhere else", forHost(s, func(ctx context.Context, p app.Person, _ *nothing) ([]identity.Session, error) {
+	operation(s, api, http.MethodDelete, "/sessions", "end-other-sessions", "Sign out everywhere else", forHost(s, func(ctx context.Context, p schedule.Person, _ *nothing) ([]identity.Session, error) {
 		if err := s.app.Identity.EndSessions(ctx, p.Person, current(ctx)); err != nil {
 			return nil, err
 		}
 		return s.app.Identity.Sessions(ctx, p.Person, current(ctx))
 	}))
-	operation(s, api, http.MethodPost, "/session/check", "be-sure", "Enter one's password once more, for what is risky", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+	operation(s, api, http.MethodPost, "/session/check", "be-sure", "Enter one's password once more, for what is risky", forHost(s, func(ctx context.Context, p schedule.Person, in *struct {
 		Body struct {
 			Password string `json:"password" maxLength:"1000"`
 		}
 	}) (done, error) {
 		return done{true}, s.app.Identity.BeSure(ctx, p.Person, current(ctx), in.Body.Password, whence(ctx))
 	}), limit)
-	operation(s, api, http.MethodPut, "/me/password", "change-password", "Choose another password", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+	operation(s, api, http.MethodPut, "/me/password", "change-password", "Choose another password", forHost(s, func(ctx context.Context, p schedule.Person, in *struct {
 		Body struct {
 			Current  string `json:"current" maxLength:"1000"`
 			Password string `json:"password" maxLength:"1000"`
@@ -192,23 +193,23 @@ func (s *server) accountOperations(api huma.API) {
 	}) (done, error) {
 		return done{true}, s.app.Identity.ChangePassword(ctx, p.Person, current(ctx), in.Body.Current, in.Body.Password, whence(ctx))
 	}), limit)
-	operation(s, api, http.MethodPut, "/me/language", "change-language", "Get mails in another language", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+	operation(s, api, http.MethodPut, "/me/language", "change-language", "Get mails in another language", forHost(s, func(ctx context.Context, p schedule.Person, in *struct {
 		Body struct {
 			Language string `json:"language" enum:"en,de,fr,nl,pt"`
 		}
-	}) (app.Person, error) {
+	}) (schedule.Person, error) {
 		if err := s.app.Identity.ChangeLanguage(ctx, p.Person, in.Body.Language); err != nil {
 			return p, err
 		}
 		return s.app.Person(ctx, p.ID)
 	}))
-	operation(s, api, http.MethodGet, "/me/news", "news", "What one is told of about one's meetings", forHost(s, func(ctx context.Context, p app.Person, _ *struct{}) (app.NewsView, error) {
+	operation(s, api, http.MethodGet, "/me/news", "news", "What one is told of about one's meetings", forHost(s, func(ctx context.Context, p schedule.Person, _ *struct{}) (app.NewsView, error) {
 		return s.app.NewsOf(ctx, p)
 	}))
-	operation(s, api, http.MethodPut, "/me/news", "choose-news", "Choose what to be told of", forHost(s, func(ctx context.Context, p app.Person, in *struct{ Body app.News }) (app.NewsView, error) {
+	operation(s, api, http.MethodPut, "/me/news", "choose-news", "Choose what to be told of", forHost(s, func(ctx context.Context, p schedule.Person, in *struct{ Body app.News }) (app.NewsView, error) {
 		return s.app.ChooseNews(ctx, p, in.Body)
 	}))
-	operation(s, api, http.MethodPost, "/me/phone", "send-phone-code", "Have a code sent to one's own number, for news by text message", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+	operation(s, api, http.MethodPost, "/me/phone", "send-phone-code", "Have a code sent to one's own number, for news by text message", forHost(s, func(ctx context.Context, p schedule.Person, in *struct {
 		Body struct {
 			Phone string `json:"phone" maxLength:"100"`
 		}
@@ -216,7 +217,7 @@ func (s *server) accountOperations(api huma.API) {
 		number, err := s.app.SendPhoneCode(ctx, p, in.Body.Phone)
 		return OwnPhone{number}, err
 	}), through(s.limited(s.options.BookingsPerMinute)))
-	operation(s, api, http.MethodPut, "/me/phone", "prove-phone", "Get news at a number, with the code that was sent there; an empty number takes it away", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+	operation(s, api, http.MethodPut, "/me/phone", "prove-phone", "Get news at a number, with the code that was sent there; an empty number takes it away", forHost(s, func(ctx context.Context, p schedule.Person, in *struct {
 		Body struct {
 			Phone string `json:"phone" maxLength:"100"`
 			Code  string `json:"code" maxLength:"100"`
@@ -224,12 +225,12 @@ func (s *server) accountOperations(api huma.API) {
 	}) (app.NewsView, error) {
 		return s.app.ProvePhone(ctx, p, in.Body.Phone, in.Body.Code)
 	}), through(s.limited(s.options.BookingsPerMinute)))
-	operation(s, api, http.MethodPut, "/me/mail", "change-mail", "Sign in with another mail address", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+	operation(s, api, http.MethodPut, "/me/mail", "change-mail", "Sign in with another mail address", forHost(s, func(ctx context.Context, p schedule.Person, in *struct {
 		Body struct {
 			Current string `json:"current" maxLength:"1000" doc:"One's password."`
 			Mail    string `json:"mail" maxLength:"300"`
 		}
-	}) (app.Person, error) {
+	}) (schedule.Person, error) {
 		if err := s.app.Identity.ChangeMail(ctx, p.Person, in.Body.Current, in.Body.Mail, whence(ctx)); err != nil {
 			return p, err
 		}

@@ -17,6 +17,7 @@ import (
 	"corrim/core/told"
 	"corrim/internal/app"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/ui"
 )
 
@@ -34,31 +35,31 @@ type TypeLink struct {
 }
 
 func (s *server) shareOperations(api huma.API) {
-	operation(s, api, http.MethodPost, "/share", "sharing", "What is needed to share a page, with what its link is to say", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+	operation(s, api, http.MethodPost, "/share", "sharing", "What is needed to share a page, with what its link is to say", forHost(s, func(ctx context.Context, p schedule.Person, in *struct {
 		SharedPage
 		Body share.Link
 	}) (app.Sharing, error) {
 		return s.app.Sharing(ctx, p, app.Shared{Kind: in.Kind, ID: in.ID, Language: in.Language, Says: in.Body})
 	}))
-	operation(s, api, http.MethodGet, "/types/{id}/links", "shared-links", "The named links of a type", forHost(s, func(ctx context.Context, p app.Person, in *ByID) ([]app.SharedLink, error) {
+	operation(s, api, http.MethodGet, "/types/{id}/links", "shared-links", "The named links of a type", forHost(s, func(ctx context.Context, p schedule.Person, in *ByID) ([]app.SharedLink, error) {
 		return s.app.SharedLinks(ctx, p, in.ID)
 	}))
-	operation(s, api, http.MethodPost, "/types/{id}/links", "add-link", "Keep a prepared link under a name", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+	operation(s, api, http.MethodPost, "/types/{id}/links", "add-link", "Keep a prepared link under a name", forHost(s, func(ctx context.Context, p schedule.Person, in *struct {
 		ByID
 		Body app.LinkDraft
 	}) ([]app.SharedLink, error) {
 		return s.app.SaveLink(ctx, p, in.ID, 0, in.Body)
 	}))
-	operation(s, api, http.MethodPut, "/types/{id}/links/{link}", "save-link", "Change a named link", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+	operation(s, api, http.MethodPut, "/types/{id}/links/{link}", "save-link", "Change a named link", forHost(s, func(ctx context.Context, p schedule.Person, in *struct {
 		TypeLink
 		Body app.LinkDraft
 	}) ([]app.SharedLink, error) {
 		return s.app.SaveLink(ctx, p, in.ID, in.Link, in.Body)
 	}))
-	operation(s, api, http.MethodDelete, "/types/{id}/links/{link}", "remove-link", "Take a named link away; bookings keep its name", forHost(s, func(ctx context.Context, p app.Person, in *TypeLink) ([]app.SharedLink, error) {
+	operation(s, api, http.MethodDelete, "/types/{id}/links/{link}", "remove-link", "Take a named link away; bookings keep its name", forHost(s, func(ctx context.Context, p schedule.Person, in *TypeLink) ([]app.SharedLink, error) {
 		return s.app.RemoveLink(ctx, p, in.ID, in.Link)
 	}))
-	operation(s, api, http.MethodPost, "/types/{id}/times", "times-to-paste", "Open times as links, to be pasted into a mail", forHost(s, func(ctx context.Context, p app.Person, in *struct {
+	operation(s, api, http.MethodPost, "/types/{id}/times", "times-to-paste", "Open times as links, to be pasted into a mail", forHost(s, func(ctx context.Context, p schedule.Person, in *struct {
 		ByID
 		Body app.TimesWish
 	}) (app.TimesToPaste, error) {
@@ -67,7 +68,7 @@ func (s *server) shareOperations(api huma.API) {
 }
 
 // shared is which page an address that isn't an operation's is about, and who asks.
-func (s *server) shared(r *http.Request) (app.Person, app.Shared, error) {
+func (s *server) shared(r *http.Request) (schedule.Person, app.Shared, error) {
 	person, err := s.signedIn(r.Context())
 	asked := r.URL.Query()
 	id, _ := strconv.ParseInt(asked.Get("id"), 10, 64) // 0 is the workspace, or nothing

@@ -18,6 +18,7 @@ import (
 	"corrim/internal/calsync"
 	"corrim/internal/job"
 	"corrim/internal/message"
+	"corrim/internal/schedule"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -188,7 +189,7 @@ func (a *App) planEntries(ctx context.Context, q *sqlc.Queries, n job.New, meeti
 	for _, part := range parts {
 		calendar, _, err := a.eventCalendar(ctx, q, part)
 		switch {
-		case errors.Is(err, job.ErrDropped) && part.State == hostLeft:
+		case errors.Is(err, job.ErrDropped) && part.State == schedule.HostLeft:
 			err = forgetLeft(ctx, q, part)
 		case errors.Is(err, job.ErrDropped):
 			err = nil
@@ -238,7 +239,7 @@ func (a *App) keepRoom(ctx context.Context, f facts, j sqlc.Job) (job.Ending, er
 	if b.MeetingState == "cancelled" || !hasFreshRoom(b) {
 		return nil, a.Rooms.Close(ctx, b.MeetingUid)
 	}
-	wish := RoomWish{Title: b.TypeName, From: time.Unix(b.StartAt, 0).UTC(), To: time.Unix(b.EndAt, 0).UTC(), RoomOptions: formOf(b).way.Room}
+	wish := RoomWish{Title: b.TypeName, From: time.Unix(b.StartAt, 0).UTC(), To: time.Unix(b.EndAt, 0).UTC(), RoomOptions: formOf(b).Way.Room}
 	room, err := a.Rooms.Keep(ctx, b.MeetingUid, wish)
 	if err != nil {
 		return nil, err
@@ -281,7 +282,7 @@ func (a *App) tellLateRoom(ctx context.Context, q *sqlc.Queries, b sqlc.Booking,
 	if err := q.RaiseSequence(ctx, b.MeetingID); err != nil {
 		return err
 	}
-	if shared(b) {
+	if schedule.Shared(b) {
 		return a.tellRoomToAll(ctx, q, b)
 	}
 	booking, err := q.Booking(ctx, j.SubjectID)
@@ -308,7 +309,7 @@ func (a *App) keepEvent(ctx context.Context, f facts, j sqlc.Job) (job.Ending, e
 	if err != nil {
 		return nil, err
 	}
-	host, err := a.anybody(ctx, a.Store.Queries, part.PersonID)
+	host, err := a.Anybody(ctx, a.Store.Queries, part.PersonID)
 	if err != nil {
 		return nil, err
 	}
@@ -318,7 +319,7 @@ func (a *App) keepEvent(ctx context.Context, f facts, j sqlc.Job) (job.Ending, e
 	}
 	calendar, href, err := a.eventCalendar(ctx, a.Store.Queries, part)
 	forget := func(ctx context.Context, q *sqlc.Queries) error { return forgetLeft(ctx, q, part) }
-	if errors.Is(err, job.ErrDropped) && part.State == hostLeft {
+	if errors.Is(err, job.ErrDropped) && part.State == schedule.HostLeft {
 		return forget, nil
 	}
 	if err != nil {
@@ -334,7 +335,7 @@ func (a *App) keepEvent(ctx context.Context, f facts, j sqlc.Job) (job.Ending, e
 	if part.State == "booked" {
 		return a.writeEvent(ctx, f, entry)
 	}
-	if err := a.removeEvent(ctx, entry); err != nil || part.State != hostLeft {
+	if err := a.removeEvent(ctx, entry); err != nil || part.State != schedule.HostLeft {
 		return nil, err
 	}
 	return forget, nil
@@ -360,8 +361,6 @@ func (a *App) entryAt(ctx context.Context, part sqlc.MeetingHost, calendar sqlc.
 func (e eventEntry) buffer(side invite.Side) string {
 	return strings.TrimSuffix(e.href, ".ics") + "-" + string(side) + ".ics"
 }
-
-const hostLeft = "left"
 
 func forgetLeft(ctx context.Context, q *sqlc.Queries, part sqlc.MeetingHost) error {
 	return q.ForgetLeft(ctx, sqlc.ForgetLeftParams{MeetingID: part.MeetingID, PersonID: part.PersonID})
@@ -493,8 +492,8 @@ func (a *App) mailClient(ctx context.Context, f facts, j sqlc.Job) (job.Ending, 
 	}
 	m := mailOf(f.clientLetter(last, others))
 	m.ID = messageID(j)
-	m.FromName, m.ReplyTo = f.workspace, f.host.address()
-	m.To, m.Back = Address{f.booking.ClientName, f.booking.ClientMail}, a.back(backOfClient, f.booking.ID)
+	m.FromName, m.ReplyTo = f.workspace, f.host.Address()
+	m.To, m.Back = schedule.Address{Name: f.booking.ClientName, Mail: f.booking.ClientMail}, a.back(backOfClient, f.booking.ID)
 	if j.Occasion != stepAsked && f.booking.Invited == 1 {
 		m.Invite, m.InviteFor = ics, f.meeting("").Method()
 		if m.Others, err = invitations(others); err != nil {
@@ -515,7 +514,7 @@ func (a *App) mailClient(ctx context.Context, f facts, j sqlc.Job) (job.Ending, 
 // guestMails are for those whom the client brings. Each gets an invitation of their own, made of what guests may know: not
 // the link, the remark or the answers.
 func (a *App) guestMails(ctx context.Context, f facts, kind words.Kind, m Mail) ([]Mail, error) {
-	guests := formOf(f.booking).guests
+	guests := formOf(f.booking).Guests
 	by, known, err := a.broughtBy(ctx, f.booking)
 	if err != nil {
 		return nil, err
@@ -529,7 +528,7 @@ func (a *App) guestMails(ctx context.Context, f facts, kind words.Kind, m Mail) 
 			return nil, err
 		}
 		text := mailOf(f.guestLetter(kind, by, known))
-		m.Subject, m.Text, m.HTML, m.To, m.ID = text.Subject, text.Text, text.HTML, Address{Mail: guest}, fmt.Sprintf("guest-%d-%s", i, id)
+		m.Subject, m.Text, m.HTML, m.To, m.ID = text.Subject, text.Text, text.HTML, schedule.Address{Mail: guest}, fmt.Sprintf("guest-%d-%s", i, id)
 		out[i] = m
 	}
 	return out, nil
@@ -662,7 +661,7 @@ func (a *App) concerned(ctx context.Context, f facts, last step, id string) ([]t
 	parts, err := a.Store.HostsOfMeeting(ctx, f.booking.MeetingID)
 	for _, part := range parts {
 		switch {
-		case part.State == hostLeft:
+		case part.State == schedule.HostLeft:
 		case part.PersonID == f.booking.HostID:
 			out = append(out, toldHost{part.PersonID, id})
 		default:
@@ -678,25 +677,25 @@ func (f facts) copies(last step, others []facts, id string) []Mail {
 	for i, address := range f.always {
 		m := mailOf(f.forHost(f.host).hostLetter(last, others))
 		m.ID, m.FromName, m.copied = fmt.Sprintf("%s-copy-%d", id, i), f.workspace, true
-		m.To, m.ReplyTo = Address{Mail: address}, f.host.address()
+		m.To, m.ReplyTo = schedule.Address{Mail: address}, f.host.Address()
 		out = append(out, m)
 	}
 	return out
 }
 
 func (a *App) hostMail(ctx context.Context, f facts, last step, others []facts, to toldHost) (m Mail, err error) {
-	host, err := a.anybody(ctx, a.Store.Queries, to.person)
+	host, err := a.Anybody(ctx, a.Store.Queries, to.person)
 	if err != nil {
 		return m, err
 	}
 	f = f.forHost(host)
 	m = mailOf(f.hostLetter(last, others))
 	m.ID = to.id
-	m.FromName, m.ReplyTo = f.workspace, Address{f.booking.ClientName, f.booking.ClientMail}
+	m.FromName, m.ReplyTo = f.workspace, schedule.Address{Name: f.booking.ClientName, Mail: f.booking.ClientMail}
 	if f.booking.Session == 1 { // there is no client to answer
-		m.ReplyTo = f.host.address()
+		m.ReplyTo = f.host.Address()
 	}
-	m.To, m.Back = f.host.address(), a.back(backOfHost, f.booking.ID)
+	m.To, m.Back = f.host.Address(), a.back(backOfHost, f.booking.ID)
 	return m, nil
 }
 
@@ -716,7 +715,7 @@ func messageID(j sqlc.Job) string {
 // facts is a booking with what its mails and calendar entries say beside it.
 type facts struct {
 	booking   sqlc.Booking
-	host      Person
+	host      schedule.Person
 	names     map[int64]string // of the people of the workspace
 	hosts     []int64          // all who take part for the workspace, the leading one first
 	always    []string         // addresses that are told of every booking of the type
@@ -737,11 +736,11 @@ type facts struct {
 }
 
 func (a *App) facts(ctx context.Context, b sqlc.Booking) (facts, error) {
-	host, err := a.anybody(ctx, a.Store.Queries, b.HostID)
+	host, err := a.Anybody(ctx, a.Store.Queries, b.HostID)
 	if err != nil {
 		return facts{}, err
 	}
-	named, err := a.names(ctx, host.home.id)
+	named, err := a.names(ctx, host.Home.ID)
 	if err != nil {
 		return facts{}, err
 	}
@@ -751,7 +750,7 @@ func (a *App) facts(ctx context.Context, b sqlc.Booking) (facts, error) {
 	}
 	hosts := []int64{b.HostID}
 	for _, part := range parts {
-		if part.State != hostLeft && part.PersonID != b.HostID {
+		if part.State != schedule.HostLeft && part.PersonID != b.HostID {
 			hosts = append(hosts, part.PersonID)
 		}
 	}
@@ -759,7 +758,7 @@ func (a *App) facts(ctx context.Context, b sqlc.Booking) (facts, error) {
 	if err != nil {
 		return facts{}, err
 	}
-	offer, err := offerOf(row)
+	offer, err := schedule.OfferOf(row)
 	if err != nil {
 		return facts{}, err
 	}
@@ -771,7 +770,7 @@ func (a *App) facts(ctx context.Context, b sqlc.Booking) (facts, error) {
 	if err != nil {
 		return facts{}, err
 	}
-	own, err := messagesHeld(ctx, a.Store.Queries, host.home.id, b.TypeID)
+	own, err := messagesHeld(ctx, a.Store.Queries, host.Home.ID, b.TypeID)
 	organizers := map[backOf]string{}
 	if b.RepliesHere == 1 {
 		organizers[backOfClient], organizers[backOfGuest] = a.back(backOfClient, b.ID), a.back(backOfGuest, b.ID)
@@ -779,7 +778,7 @@ func (a *App) facts(ctx context.Context, b sqlc.Booking) (facts, error) {
 	return facts{
 		organizers: organizers, party: party,
 		booking: b, host: host, names: named, hosts: hosts, always: offer.Always, after: offer.AfterWords, code: a.codeOf(b, phone), codePhone: phone,
-		workspace: host.home.Name, baseURL: a.BaseURL, link: a.BaseURL + "/b/" + a.secrets.Link(b.Uid), now: a.Now(), w: words.In(host.Language), own: own,
+		workspace: host.Home.Name, baseURL: a.BaseURL, link: a.BaseURL + "/b/" + a.secrets.Link(b.Uid), now: a.Now(), w: words.In(host.Language), own: own,
 	}, err
 }
 
@@ -805,10 +804,10 @@ func (f facts) besides() string {
 func (f facts) meeting(text string) invite.Meeting {
 	b := f.booking
 	return invite.Meeting{
-		UID: b.Uid, Sequence: int(b.Sequence), Stamp: span.At(f.now), When: meetingSpan(b), Kept: keptSpan(b),
-		Title: f.w.Say("entry.title", words.With{"type": b.TypeName, "client": b.ClientName, "hosts": f.with()}), JoinLabel: f.w.Say("entry.join", nil), Text: text, JoinURL: joinURL(b), Place: formOf(b).way.location(),
+		UID: b.Uid, Sequence: int(b.Sequence), Stamp: span.At(f.now), When: schedule.MeetingSpan(b), Kept: schedule.KeptSpan(b),
+		Title: f.w.Say("entry.title", words.With{"type": b.TypeName, "client": b.ClientName, "hosts": f.with()}), JoinLabel: f.w.Say("entry.join", nil), Text: text, JoinURL: joinURL(b), Place: formOf(b).Way.Location(),
 		Host: invite.Party{Name: f.host.Name, Mail: f.host.Mail}, Client: invite.Party{Name: b.ClientName, Mail: b.ClientMail},
-		Guests: parties(formOf(b).guests), Cancelled: b.State == "cancelled",
+		Guests: parties(formOf(b).Guests), Cancelled: b.State == "cancelled",
 	}
 }
 
@@ -824,7 +823,7 @@ func parties(mails []string) []invite.Party {
 func (f facts) guestMeeting(guest string, known bool) invite.Meeting {
 	m := f.meeting(message.Lines(f.guestFacts(known)))
 	m.Host.Mail = cmp.Or(f.organizers[backOfGuest], m.Host.Mail)
-	m.Guests, m.Place = parties([]string{guest}), formOf(f.booking).way.guestsPlace(known)
+	m.Guests, m.Place = parties([]string{guest}), formOf(f.booking).Way.GuestsPlace(known)
 	if !known {
 		m.Title, m.Client.Name = f.w.Write("guest-invited", words.With{"type": f.booking.TypeName, "hosts": f.with()}).Subject, ""
 	}

@@ -10,88 +10,13 @@ import (
 	"corrim/core/intake"
 	"corrim/core/told"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
 
-// Along is somebody for whom a client takes a seat beside their own.
-type Along struct {
-	Name string       `json:"name" maxLength:"1000"`
-	Mail string       `json:"mail,omitempty" maxLength:"1000" doc:"What they are told goes there; to the client if left out."`
-	Said intake.Given `json:"said,omitempty" doc:"Answers to the questions that everybody is asked."`
-}
-
-// seatFor is one of those who come along, as their seat is kept.
-type seatFor struct {
-	name, mail string
-	said       []intake.Answer
-}
-
-// mostAlong is how many can come along with one client.
-const mostAlong = 20
-
-// along is how many a client of the type may bring, each with a seat.
-func (o offered) along() int {
-	return max(0, min(o.Offer.Along, o.Rules.Seats-1, mostAlong))
-}
-
-// fillAlong checks those who come along.
-func (o offered) fillAlong(r BookingRequest, wrong refusal.Complaints) []seatFor {
-	if len(r.Along) > o.along() {
-		wrong.Add("along", told.TooManyAlong.With(o.along()))
-		return nil
-	}
-	if len(r.Along) > 0 && r.Wait {
-		wrong.Add("along", told.AloneOnList.Words())
-	}
-	out := make([]seatFor, len(r.Along))
-	for i, person := range r.Along {
-		field := fmt.Sprintf("along.%d.", i)
-		seat := seatFor{name: intake.OneLine(person.Name), mail: strings.TrimSpace(person.Mail)}
-		switch {
-		case seat.name == "":
-			wrong.Add(field+"name", told.NameOfAlong.Words())
-		case len([]rune(seat.name)) > 200:
-			wrong.Add(field+"name", told.LongName.Words())
-		}
-		if seat.mail == "" {
-			seat.mail = r.Mail
-		} else if _, fault := intake.MailAddress(seat.mail); fault.Any() {
-			wrong.Add(field+"mail", fault)
-		}
-		answers, faults := o.askEverybody(r.Said, person.Said)
-		seat.said = answers
-		for id, fault := range faults {
-			wrong.Add(field+"said."+id, fault)
-		}
-		out[i] = seat
-	}
-	return out
-}
-
-// askEverybody checks the answers of somebody who comes along. What only the client is asked decides about questions as the client
-// answered it.
-func (o offered) askEverybody(clients, theirs intake.Given) (answers []intake.Answer, faults map[string]told.Words) {
-	given := intake.Given{}
-	everybody := map[string]bool{}
-	for _, q := range o.Offer.Questions {
-		if everybody[q.ID] = q.OfAll(); everybody[q.ID] {
-			given[q.ID] = theirs[q.ID]
-		} else {
-			given[q.ID] = clients[q.ID]
-		}
-	}
-	answers, faults = intake.Check(o.Offer.Questions, given, o.host.home.Front.Country)
-	for id := range faults {
-		if !everybody[id] {
-			delete(faults, id)
-		}
-	}
-	return slices.DeleteFunc(answers, func(a intake.Answer) bool { return !everybody[a.ID] }), faults
-}
-
 // askedOf is a booking's offer with the questions that its client was asked: of somebody who comes along, those that everybody is asked.
-func askedOf(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, o offered) (offered, error) {
+func askedOf(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, o schedule.Bookable) (schedule.Bookable, error) {
 	party, err := beside(ctx, q, b)
 	if err != nil || len(party) == 0 || party[0].ID == b.ID {
 		return o, err
@@ -108,21 +33,21 @@ func askedOf(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, o offered) (o
 }
 
 // withinInvites refuses seats for an address that was given many lately.
-func (a *App) withinInvites(ctx context.Context, q *sqlc.Queries, r BookingRequest, along []seatFor) error {
+func (a *App) withinInvites(ctx context.Context, q *sqlc.Queries, r schedule.BookingRequest, along []schedule.SeatFor) error {
 	if r.Inside {
 		return nil
 	}
 	day := a.Now().AddDate(0, 0, -1).Unix()
 	for i, seat := range along {
-		if strings.EqualFold(seat.mail, r.Mail) {
+		if strings.EqualFold(seat.Mail, r.Mail) {
 			continue
 		}
-		made, err := q.MadeByClientSince(ctx, sqlc.MadeByClientSinceParams{ClientMail: seat.mail, Since: day})
+		made, err := q.MadeByClientSince(ctx, sqlc.MadeByClientSinceParams{ClientMail: seat.Mail, Since: day})
 		if err != nil {
 			return err
 		}
 		if made >= mostInvites {
-			return refusal.Faulty(fmt.Sprintf("along.%d.mail", i), told.GuestBusy.With(seat.mail))
+			return refusal.Faulty(fmt.Sprintf("along.%d.mail", i), told.GuestBusy.With(seat.Mail))
 		}
 	}
 	return nil

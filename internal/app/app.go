@@ -14,6 +14,7 @@ import (
 	"corrim/internal/calsync"
 	"corrim/internal/identity"
 	"corrim/internal/job"
+	"corrim/internal/schedule"
 	"corrim/internal/secrets"
 	"corrim/internal/store"
 	"corrim/internal/undo"
@@ -23,8 +24,8 @@ import (
 type Mail struct {
 	ID        string // within this installation; stable over retries, so that a receiver can tell a repetition
 	FromName  string
-	ReplyTo   Address
-	To        Address
+	ReplyTo   schedule.Address
+	To        schedule.Address
 	Subject   string
 	Text      string
 	HTML      string
@@ -43,9 +44,6 @@ type File struct {
 	Data       []byte
 }
 
-// Address is a mail address with a name.
-type Address struct{ Name, Mail string }
-
 // Mailer sends mail. A nil error means that the next server has taken the message over.
 type Mailer interface {
 	Send(ctx context.Context, m Mail) error
@@ -57,20 +55,12 @@ type Room struct {
 	Passcode string `json:"passcode,omitempty"` // to be entered, if it was wished for
 }
 
-// RoomOptions is what a room should be like.
-type RoomOptions struct {
-	WaitingRoom     bool `json:"waitingRoom,omitempty" doc:"Whoever comes is let in by the host."`
-	Passcode        bool `json:"passcode,omitempty"`
-	NameRequired    bool `json:"nameRequired,omitempty"`
-	RecordingNotice bool `json:"recordingNotice,omitempty" doc:"Everybody is told beforehand that the meeting is recorded."`
-}
-
 // RoomWish is the room of a booking as it should be.
 type RoomWish struct {
 	Title string    `json:"title"`
 	From  time.Time `json:"from"`
 	To    time.Time `json:"to"`
-	RoomOptions
+	schedule.RoomOptions
 }
 
 // Rooms makes video rooms. Keep makes the booking's room or moves it to its new time: asking twice changes nothing.
@@ -82,19 +72,18 @@ type Rooms interface {
 // App holds what all use cases share.
 type App struct {
 	Config
-	Identity   *identity.Service
-	secrets    secrets.Keys
-	name       string // of the installation, in the names of its mails
-	calendars  *calsync.Sync
-	lately     recentAnswers
-	keptPeople kept[keptPerson, Person]
-	keptTypes  kept[int64, []MeetingType]
-	keptPages  kept[string, Showcase]
-	puzzles    puzzles
-	watch      teamWatch
-	opened     openings
-	jobs       *job.Worker
-	history    undo.Subjects[Person]
+	*schedule.Service
+	Identity  *identity.Service
+	secrets   secrets.Keys
+	name      string // of the installation, in the names of its mails
+	calendars *calsync.Sync
+	keptTypes schedule.Kept[int64, []schedule.MeetingType]
+	keptPages schedule.Kept[string, schedule.Showcase]
+	puzzles   puzzles
+	watch     teamWatch
+	opened    openings
+	jobs      *job.Worker
+	history   undo.Subjects[schedule.Person]
 }
 
 // Config is what App is made from.
@@ -136,6 +125,9 @@ func New(ctx context.Context, c Config) (*App, error) {
 	})
 	a.history = a.undoable()
 	a.calendars = a.calendarSync()
+	a.Service = schedule.New(schedule.Config{
+		Store: c.Store, Now: c.Now, Calendars: a.calendars, Texts: func() bool { return a.Texter != nil }, TextsTo: c.TextsTo, SendsTexts: a.sendsTexts,
+	})
 	a.jobs = job.NewWorker(c.Store, c.Log, c.Now, a.kinds())
 	return a, nil
 }

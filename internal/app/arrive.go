@@ -20,6 +20,7 @@ import (
 	"corrim/core/told"
 	"corrim/internal/identity"
 	"corrim/internal/message"
+	"corrim/internal/schedule"
 	"corrim/internal/secrets"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
@@ -34,7 +35,7 @@ var ErrNoMailbox = errors.New("there is no such address here")
 // Arrived is a mail that came in for one of these addresses.
 type Arrived struct {
 	To      string // what stands before the @
-	From    Address
+	From    schedule.Address
 	Subject string
 	Text    string // for people
 	Auto    bool   // written by a program (RFC 3834)
@@ -131,7 +132,7 @@ func (a *App) Arrive(ctx context.Context, m Arrived) error {
 
 // keepReturned keeps which address of the client or their guests took no mail.
 func (a *App) keepReturned(ctx context.Context, f facts, of backOf, failed []Failed) error {
-	addresses := map[backOf][]string{backOfClient: {f.booking.ClientMail}, backOfGuest: formOf(f.booking).guests}[of]
+	addresses := map[backOf][]string{backOfClient: {f.booking.ClientMail}, backOfGuest: formOf(f.booking).Guests}[of]
 	return a.Store.Write(ctx, func(q *sqlc.Queries) error {
 		for _, one := range failed {
 			address := one.Mail
@@ -142,7 +143,7 @@ func (a *App) keepReturned(ctx context.Context, f facts, of backOf, failed []Fai
 				continue
 			}
 			err := q.SetMailReturned(ctx, sqlc.SetMailReturnedParams{
-				WorkspaceID: f.host.home.id, Mail: address, BookingID: f.booking.ID, Status: intake.FirstLetters(one.Status, 20), Said: intake.FirstLetters(intake.OneLine(one.Said), 300), At: a.Now().Unix(),
+				WorkspaceID: f.host.Home.ID, Mail: address, BookingID: f.booking.ID, Status: intake.FirstLetters(one.Status, 20), Said: intake.FirstLetters(intake.OneLine(one.Said), 300), At: a.Now().Unix(),
 			})
 			if err != nil {
 				return err
@@ -191,7 +192,7 @@ func (a *App) accepted(ctx context.Context, b sqlc.Booking) error {
 
 // declinedCancels cancels a booking whose client declined the invitation, where the type says so and they may cancel.
 func (a *App) declinedCancels(ctx context.Context, b sqlc.Booking, said string) bool {
-	o, err := a.offeredBy(ctx, a.Store.Queries, b)
+	o, err := a.BookedType(ctx, a.Store.Queries, b)
 	if err != nil || !o.Offer.DeclineCancels {
 		return false
 	}
@@ -225,21 +226,21 @@ func (a *App) keepAnswer(ctx context.Context, f facts, r invite.Reply) error {
 
 func (a *App) tellAnswer(ctx context.Context, q *sqlc.Queries, f facts, wish int64, said string) error {
 	for _, person := range f.hosts {
-		host, err := a.anybody(ctx, q, person)
+		host, err := a.Anybody(ctx, q, person)
 		if err != nil {
 			return err
 		}
 		f := f.forHost(host)
 		about := f.hostFacts()
 		if wish != 0 {
-			about = append(about, f.fact("wished", f.w.Moment(time.Unix(wish, 0).In(host.zone), f.clock())))
+			about = append(about, f.fact("wished", f.w.Moment(time.Unix(wish, 0).In(host.Local), f.clock())))
 		}
 		if said != "" {
 			about = append(about, message.Fact{f.w.Say("facts.writes", words.With{"name": f.booking.ClientName}), said})
 		}
-		m := mailOf(f.write(words.HostAnswered, host.zone, words.With{"wishes": wish != 0}, f.baseURL+"/", about))
+		m := mailOf(f.write(words.HostAnswered, host.Local, words.With{"wishes": wish != 0}, f.baseURL+"/", about))
 		m.ID, m.FromName = "answer-"+secrets.New(), f.workspace
-		m.To, m.ReplyTo, m.Back = host.address(), Address{f.booking.ClientName, f.booking.ClientMail}, a.back(backOfHost, f.booking.ID)
+		m.To, m.ReplyTo, m.Back = host.Address(), schedule.Address{Name: f.booking.ClientName, Mail: f.booking.ClientMail}, a.back(backOfHost, f.booking.ID)
 		if err := a.post(ctx, q, person, m); err != nil {
 			return err
 		}
@@ -254,12 +255,12 @@ const longestForwarded = 5000
 func (a *App) forward(ctx context.Context, f facts, m Arrived) error {
 	f = f.forHost(f.host)
 	about := append(f.hostFacts(), message.Fact{f.w.Say("facts.writes", words.With{"name": cmp.Or(m.From.Name, m.From.Mail)}), cmp.Or(intake.FirstLetters(intake.AsWritten(m.Text), longestForwarded), "–")})
-	letter := mailOf(f.write(words.HostForwarded, f.host.zone, words.With{"from": cmp.Or(m.From.Name, m.From.Mail), "wrote": intake.FirstLetters(intake.OneLine(m.Subject), 200), "program": m.Auto}, f.baseURL+"/", about))
+	letter := mailOf(f.write(words.HostForwarded, f.host.Local, words.With{"from": cmp.Or(m.From.Name, m.From.Mail), "wrote": intake.FirstLetters(intake.OneLine(m.Subject), 200), "program": m.Auto}, f.baseURL+"/", about))
 	letter.ID, letter.FromName = "forward-"+secrets.Hashed(string(m.Raw))[:32], f.workspace // the same if it comes in twice
-	letter.To, letter.ReplyTo, letter.Back = f.host.address(), m.From, a.back(backOfHost, f.booking.ID)
+	letter.To, letter.ReplyTo, letter.Back = f.host.Address(), m.From, a.back(backOfHost, f.booking.ID)
 	letter.Files = []File{{Name: "mail.eml", Type: "application/octet-stream", Data: m.Raw}}
 	if m.From.Mail == "" {
-		letter.ReplyTo = Address{f.booking.ClientName, f.booking.ClientMail}
+		letter.ReplyTo = schedule.Address{Name: f.booking.ClientName, Mail: f.booking.ClientMail}
 	}
 	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
 		if err := a.countForwarded(ctx, q, f.booking.ID); err != nil {
@@ -308,14 +309,14 @@ func (a *App) returnedFrom(ctx context.Context, workspace int64, mail string) (*
 const returnedFor = 90 * 24 * time.Hour
 
 // mailTroubles are the addresses that took no mail about the person's coming meetings.
-func (a *App) mailTroubles(ctx context.Context, p Person) ([]Trouble, error) {
+func (a *App) mailTroubles(ctx context.Context, p schedule.Person) ([]schedule.Trouble, error) {
 	now := a.Now()
-	rows, err := a.Store.MailReturnedOfHost(ctx, sqlc.MailReturnedOfHostParams{WorkspaceID: p.home.id, PersonID: p.ID, Now: now.Unix(), Since: now.Add(-returnedFor).Unix()})
-	out := make([]Trouble, len(rows))
+	rows, err := a.Store.MailReturnedOfHost(ctx, sqlc.MailReturnedOfHostParams{WorkspaceID: p.Home.ID, PersonID: p.ID, Now: now.Unix(), Since: now.Add(-returnedFor).Unix()})
+	out := make([]schedule.Trouble, len(rows))
 	for i, row := range rows {
-		out[i] = Trouble{
+		out[i] = schedule.Trouble{
 			Title:    told.Say("mail-came-back", "Mail to {} comes back", row.Mail),
-			Sentence: told.Say("mail-came-back-about", "It is about {} with {} on {}. Their server said: “{}”", row.TypeName, row.ClientName, told.At(span.Instant(row.StartAt), p.zone), row.Said),
+			Sentence: told.Say("mail-came-back-about", "It is about {} with {} on {}. Their server said: “{}”", row.TypeName, row.ClientName, told.At(span.Instant(row.StartAt), p.Local), row.Said),
 			Path:     "/clients/" + url.PathEscape(row.ClientMail), Label: told.Say("see-the-client", "See the client"),
 		}
 	}
@@ -323,12 +324,12 @@ func (a *App) mailTroubles(ctx context.Context, p Person) ([]Trouble, error) {
 }
 
 // MailWorks keeps that an address takes mail again, by somebody's word.
-func (a *App) MailWorks(ctx context.Context, p Person, mail string) (ClientHistory, error) {
+func (a *App) MailWorks(ctx context.Context, p schedule.Person, mail string) (ClientHistory, error) {
 	if _, err := a.ClientByMail(ctx, p, mail); err != nil {
 		return ClientHistory{}, err
 	}
 	err := a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
-		_, err := q.DropMailReturned(ctx, sqlc.DropMailReturnedParams{WorkspaceID: p.home.id, Mail: mail})
+		_, err := q.DropMailReturned(ctx, sqlc.DropMailReturnedParams{WorkspaceID: p.Home.ID, Mail: mail})
 		return err
 	})
 	if err != nil {

@@ -11,6 +11,7 @@ import (
 	"corrim/core/invite"
 	"corrim/core/span"
 	"corrim/internal/app"
+	"corrim/internal/schedule"
 	"corrim/internal/testhouse"
 )
 
@@ -33,7 +34,7 @@ func comesBack(t *testing.T, h *testhouse.House, letter int) (to, uid string) {
 }
 
 func says(to, uid string, answer invite.Answer) app.Arrived {
-	return app.Arrived{To: to, From: app.Address{Mail: keeper}, Subject: "Re: Survey", Reply: &invite.Reply{UID: uid, From: []string{keeper}, Answer: answer}, Raw: []byte(string(answer) + uid)}
+	return app.Arrived{To: to, From: schedule.Address{Mail: keeper}, Subject: "Re: Survey", Reply: &invite.Reply{UID: uid, From: []string{keeper}, Answer: answer}, Raw: []byte(string(answer) + uid)}
 }
 
 func arrives(t *testing.T, h *testhouse.House, m app.Arrived) app.Today {
@@ -148,7 +149,7 @@ func TestWhatElseIsWrittenGoesToTheHost(t *testing.T) {
 	h.Run()
 	book(t, h, "2026-05-05 10:00")
 	to, uid := comesBack(t, h, 1)
-	require.NoError(t, h.App.Arrive(ctx, app.Arrived{To: to, From: app.Address{Name: "Odile", Mail: "odile@harbour.example"}, Subject: "Which door?", Text: "Front or back?", Raw: []byte("the mail")}))
+	require.NoError(t, h.App.Arrive(ctx, app.Arrived{To: to, From: schedule.Address{Name: "Odile", Mail: "odile@harbour.example"}, Subject: "Which door?", Text: "Front or back?", Raw: []byte("the mail")}))
 	mail := letters(t, h, "ines@quillmere.example", 2)[1]
 	assert.Equal(t, "Odile: Which door?", mail.Subject)
 	assert.Contains(t, string(mail.Raw), "Reply-To: \"Odile\" <odile@harbour.example>")

@@ -9,6 +9,7 @@ import (
 	"corrim/core/told"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -39,7 +40,7 @@ const (
 
 // GoAway closes days of somebody, hands over what can be by each type's rule, and does with each of the rest what was chosen, in one
 // transaction. It returns what stays. Time off and handovers can be undone; clients who were asked or told of a cancellation can't.
-func (a *App) GoAway(ctx context.Context, p Person, away Away) (HandoverPlan, error) {
+func (a *App) GoAway(ctx context.Context, p schedule.Person, away Away) (HandoverPlan, error) {
 	for _, rest := range away.Rest {
 		if err := checkWord(rest.Word); err != nil {
 			return HandoverPlan{}, err
@@ -86,7 +87,7 @@ func (a *App) GoAway(ctx context.Context, p Person, away Away) (HandoverPlan, er
 }
 
 // closeDays takes the days off.
-func (a *App) closeDays(ctx context.Context, q *sqlc.Queries, p Person, away Away) error {
+func (a *App) closeDays(ctx context.Context, q *sqlc.Queries, p schedule.Person, away Away) error {
 	if away.Open {
 		return nil
 	}
@@ -99,8 +100,8 @@ func (a *App) closeDays(ctx context.Context, q *sqlc.Queries, p Person, away Awa
 	if err != nil {
 		return err
 	}
-	off := DayChange{First: away.From, Last: away.To, Kind: kindOff, Label: intake.FirstLetters(intake.OneLine(away.Label), 100)}
-	if slices.ContainsFunc(before.Differs, off.sameDaysOff) {
+	off := schedule.DayChange{First: away.From, Last: away.To, Kind: schedule.KindOff, Label: intake.FirstLetters(intake.OneLine(away.Label), 100)}
+	if slices.ContainsFunc(before.Differs, off.SameDaysOff) {
 		return nil // they are closed already
 	}
 	if err := setDayChanges(ctx, q, away.Person, append(slices.Clone(before.Differs), off)); err != nil {
@@ -111,7 +112,7 @@ func (a *App) closeDays(ctx context.Context, q *sqlc.Queries, p Person, away Awa
 }
 
 // lookAfterBooking does what the plan or the person says about one booking; the state is set if it was handed over.
-func (a *App) lookAfterBooking(ctx context.Context, q *sqlc.Queries, p Person, away Away, move HandoverMove) (state handedState, stays bool, err error) {
+func (a *App) lookAfterBooking(ctx context.Context, q *sqlc.Queries, p schedule.Person, away Away, move HandoverMove) (state handedState, stays bool, err error) {
 	if move.To != 0 {
 		state, err = a.handOne(ctx, q, p, away.Person, move)
 		return state, false, err
@@ -125,7 +126,7 @@ func (a *App) lookAfterBooking(ctx context.Context, q *sqlc.Queries, p Person, a
 	if err != nil {
 		return state, false, err
 	}
-	b := hosted{row.Booking, row.MeetingHost}
+	b := schedule.Hosted{Booking: row.Booking, Own: row.MeetingHost}
 	switch rest.Do {
 	case awayAsk:
 		return state, false, a.askAgain(ctx, q, p, b, intake.AsWritten(rest.Word))
@@ -139,9 +140,9 @@ func (a *App) lookAfterBooking(ctx context.Context, q *sqlc.Queries, p Person, a
 }
 
 // giveAnyway hands a booking over to a colleague whatever speaks against it.
-func (a *App) giveAnyway(ctx context.Context, q *sqlc.Queries, p Person, b hosted, to int64) (handedState, error) {
-	state := handedState{b.ID, bookingState{Host: b.own.PersonID, To: to, Start: b.StartAt, Overlap: b.OverlapAllowed == 1}}
-	if to == 0 || to == b.own.PersonID {
+func (a *App) giveAnyway(ctx context.Context, q *sqlc.Queries, p schedule.Person, b schedule.Hosted, to int64) (handedState, error) {
+	state := handedState{b.ID, bookingState{Host: b.Own.PersonID, To: to, Start: b.StartAt, Overlap: b.OverlapAllowed == 1}}
+	if to == 0 || to == b.Own.PersonID {
 		return state, refusal.Faulty("rest", told.Say("choose-who-takes", "Choose who takes the meeting of {}.", b.ClientName))
 	}
 	t, err := a.target(ctx, q, p, b, placeOfStart(b, to, p))
@@ -158,19 +159,19 @@ func (a *App) giveAnyway(ctx context.Context, q *sqlc.Queries, p Person, b hoste
 
 // DayTrial is what changed days would do.
 type DayTrial struct {
-	Effects []Effect `json:"effects" doc:"By meeting type, those left alone left out."`
-	Outside []Unmade `json:"outside" doc:"Coming bookings that would lie outside the hours. They stay."`
+	Effects []schedule.Effect `json:"effects" doc:"By meeting type, those left alone left out."`
+	Outside []schedule.Unmade `json:"outside" doc:"Coming bookings that would lie outside the hours. They stay."`
 }
 
 // tryDays tries other day changes of a person.
-func (a *App) tryDays(ctx context.Context, p Person, differs []DayChange) (DayTrial, error) {
-	changes, off, err := a.differing(differs, p.zone)
+func (a *App) tryDays(ctx context.Context, p schedule.Person, differs []schedule.DayChange) (DayTrial, error) {
+	changes, off, err := a.Differing(differs, p.Local)
 	if err != nil {
 		return DayTrial{}, err
 	}
-	effects, outside, err := a.tryChange(ctx, p, func(someone Person) Person {
+	effects, outside, err := a.TryChange(ctx, p, func(someone schedule.Person) schedule.Person {
 		if someone.ID == p.ID {
-			someone.differs, someone.changes, someone.off = differs, changes, off
+			someone.Differs, someone.Changes, someone.Off = differs, changes, off
 		}
 		return someone
 	})
@@ -178,20 +179,20 @@ func (a *App) tryDays(ctx context.Context, p Person, differs []DayChange) (DayTr
 }
 
 // TryDayChanges reads a sentence without keeping it, and says what it would do.
-func (a *App) TryDayChanges(ctx context.Context, p Person, text string) (DayChangeReading, error) {
+func (a *App) TryDayChanges(ctx context.Context, p schedule.Person, text string) (DayChangeReading, error) {
 	reading := a.ReadDayChanges(p, text)
-	reading.DayTrial = DayTrial{[]Effect{}, []Unmade{}}
+	reading.DayTrial = DayTrial{[]schedule.Effect{}, []schedule.Unmade{}}
 	if len(reading.Changes) == 0 {
 		return reading, nil
 	}
 	var err error
-	reading.DayTrial, err = a.tryDays(ctx, p, append(slices.Clone(p.differs), reading.Changes...))
+	reading.DayTrial, err = a.tryDays(ctx, p, append(slices.Clone(p.Differs), reading.Changes...))
 	return reading, err
 }
 
 // TryDrawnDay says what hours drawn for one date would do.
-func (a *App) TryDrawnDay(ctx context.Context, p Person, drawn DrawnDay) (DayTrial, error) {
-	differs, err := drawn.over(p.differs)
+func (a *App) TryDrawnDay(ctx context.Context, p schedule.Person, drawn DrawnDay) (DayTrial, error) {
+	differs, err := drawn.over(p.Differs)
 	if err != nil {
 		return DayTrial{}, err
 	}

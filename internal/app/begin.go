@@ -8,6 +8,7 @@ import (
 	"corrim/core/told"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/store/sqlc"
 )
 
@@ -47,12 +48,12 @@ func (b Beginning) check(code string) refusal.Complaints {
 	if b.Code != code {
 		wrong.Add("code", told.Say("code-program-wrote", "This is not the code. The program wrote it where it was started, with the address to open."))
 	}
-	for field, fault := range (Workspace{Name: b.Workspace, Zone: b.Zone, Rules: startingRules}).check() {
+	for field, fault := range (schedule.Workspace{Name: b.Workspace, Zone: b.Zone, Rules: startingRules}).Check() {
 		if field == "name" {
 			wrong.Add("workspace", fault)
 		}
 	}
-	if !slugPattern.MatchString(b.Slug) || len(b.Slug) > 60 {
+	if !schedule.SlugPattern.MatchString(b.Slug) || len(b.Slug) > 60 {
 		wrong.Add("slug", told.Say("short-name-small", "A short name has small letters, figures and hyphens, like quillmere."))
 	}
 	if _, fault := intake.MailAddress(b.Mail); fault.Any() {
@@ -65,10 +66,10 @@ func (b Beginning) check(code string) refusal.Complaints {
 var startingRules = opentimes.PlainRules(10, 15, 4*60, 60)
 
 // Begin makes the first workspace and its owner. Nothing of it is published yet.
-func (a *App) Begin(ctx context.Context, b Beginning) (Person, error) {
+func (a *App) Begin(ctx context.Context, b Beginning) (schedule.Person, error) {
 	b.Name, b.Workspace = intake.FirstLetters(intake.OneLine(b.Name), 120), intake.OneLine(b.Workspace)
 	if err := b.check(a.SetupCode()).Err(); err != nil {
-		return Person{}, err
+		return schedule.Person{}, err
 	}
 	var owner int64
 	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
@@ -82,7 +83,7 @@ func (a *App) Begin(ctx context.Context, b Beginning) (Person, error) {
 		if err != nil {
 			return err
 		}
-		home := Workspace{Name: b.Workspace, Zone: b.Zone, Zones: zonesOfClients, FirstWeekday: 1, Rules: startingRules, Front: Front{Unpublished: true}}
+		home := schedule.Workspace{Name: b.Workspace, Zone: b.Zone, Zones: schedule.ZonesOfClients, FirstWeekday: 1, Rules: startingRules, Front: schedule.Front{Unpublished: true}}
 		if err := writeWorkspace(ctx, q, id, home); err != nil {
 			return err
 		}
@@ -93,22 +94,14 @@ func (a *App) Begin(ctx context.Context, b Beginning) (Person, error) {
 		return q.SetSetupStep(ctx, sqlc.SetSetupStepParams{ID: id, SetupStep: SetupHours})
 	})
 	if err != nil {
-		return Person{}, err
+		return schedule.Person{}, err
 	}
 	return a.Person(ctx, owner)
 }
 
-// SetupStep is the next step of setting up the person's workspace; 0 if it is done, or not theirs to do.
-func (p Person) SetupStep() int {
-	if !p.May(identity.EditWorkspace) {
-		return 0
-	}
-	return p.home.setupStep
-}
-
 // GoOnSettingUp keeps which step comes next, so that setting up can be left and continued; 0 ends it.
-func (a *App) GoOnSettingUp(ctx context.Context, p Person, step int) error {
+func (a *App) GoOnSettingUp(ctx context.Context, p schedule.Person, step int) error {
 	return a.writeFor(ctx, p, identity.EditWorkspace, func(q *sqlc.Queries) error {
-		return q.SetSetupStep(ctx, sqlc.SetSetupStepParams{ID: p.home.id, SetupStep: int64(step)})
+		return q.SetSetupStep(ctx, sqlc.SetSetupStepParams{ID: p.Home.ID, SetupStep: int64(step)})
 	})
 }

@@ -7,72 +7,72 @@ import (
 
 	"corrim/core/civil"
 	"corrim/core/intake"
-	"corrim/core/life"
 	"corrim/core/opentimes"
 	"corrim/core/span"
 	"corrim/core/told"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
 
 // Board is days of one person, or one day of everybody in the workspace, as ribbons on the viewer's clock.
 type Board struct {
-	Today  string     `json:"today" format:"date"`
-	Minute int        `json:"minute" doc:"Of the viewer's wall clock, now."`
-	Zone   string     `json:"zone"`
-	Rows   []BoardRow `json:"rows"`
-	Teams  []Team     `json:"teams" doc:"To narrow the colleagues to."`
-	People int        `json:"people" doc:"How many have days here, with those before and after."`
+	Today  string          `json:"today" format:"date"`
+	Minute int             `json:"minute" doc:"Of the viewer's wall clock, now."`
+	Zone   string          `json:"zone"`
+	Rows   []BoardRow      `json:"rows"`
+	Teams  []schedule.Team `json:"teams" doc:"To narrow the colleagues to."`
+	People int             `json:"people" doc:"How many have days here, with those before and after."`
 }
 
 // BoardRow is one day of one person. What colleagues have in their calendars stays private: only that they are busy.
 type BoardRow struct {
-	ID      int64   `json:"id" doc:"The person's."`
-	Person  string  `json:"person"`
-	Zone    string  `json:"zone"`
-	Own     bool    `json:"own"`
-	Handles bool    `json:"handles" doc:"May the viewer move and cancel its bookings?"`
-	Ribbon  Ribbon  `json:"ribbon"`
-	Blocks  []Block `json:"blocks"`
+	ID      int64           `json:"id" doc:"The person's."`
+	Person  string          `json:"person"`
+	Zone    string          `json:"zone"`
+	Own     bool            `json:"own"`
+	Handles bool            `json:"handles" doc:"May the viewer move and cancel its bookings?"`
+	Ribbon  schedule.Ribbon `json:"ribbon"`
+	Blocks  []Block         `json:"blocks"`
 }
 
 // Block is time that was blocked here.
 type Block struct {
-	Mark
+	schedule.Mark
 	ID int64 `json:"id,omitempty"`
 }
 
 // Board gathers days from a date on: the person's own, or with everybody set one day of each colleague. On the person's own
 // days the open starts of one of their meeting types stand, unless opening is 0.
-func (a *App) Board(ctx context.Context, p Person, days BoardDays, opening int64) (Board, error) {
+func (a *App) Board(ctx context.Context, p schedule.Person, days BoardDays, opening int64) (Board, error) {
 	view, err := a.boardView(ctx, p, days)
 	if err != nil {
 		return Board{}, err
 	}
-	var kind MeetingType
+	var kind schedule.MeetingType
 	if opening != 0 {
 		if kind, err = a.MeetingType(ctx, p, opening); err != nil {
 			return Board{}, err
 		}
 	}
-	today := newDayDrawer(a.todayOf(p), p.zone)
-	board := Board{Today: today.date.String(), Minute: today.minute(span.At(a.Now())), Zone: p.Zone, Rows: []BoardRow{}, Teams: view.teams, People: view.of}
-	agendas, err := a.wholeAgendas(ctx, a.Store.Queries, view.people, view.reach(opening != 0))
+	today := schedule.NewDayDrawer(a.TodayOf(p), p.Local)
+	board := Board{Today: today.Date.String(), Minute: today.Minute(span.At(a.Now())), Zone: p.Zone, Rows: []BoardRow{}, Teams: view.teams, People: view.of}
+	agendas, err := a.WholeAgendas(ctx, a.Store.Queries, view.people, view.reach(opening != 0))
 	if err != nil {
 		return board, err
 	}
 	for _, g := range agendas {
-		host := g.person
+		host := g.Person
 		var starts []opentimes.Start
 		if opening != 0 && host.ID == p.ID {
-			starts = opentimes.Search(g.input(kind.ID, kind.Rules), view.within)
+			starts = opentimes.Search(g.Input(kind.ID, kind.Rules), view.within)
 		}
 		for i := range view.days {
-			d := newDayDrawer(view.first.AddDays(i), p.zone)
+			d := schedule.NewDayDrawer(view.first.AddDays(i), p.Local)
 			row := boardRow(d, g, p)
-			row.Ribbon.Kept = d.starts(row.Ribbon.Kept, starts)
+			row.Ribbon.Kept = d.Starts(row.Ribbon.Kept, starts)
 			board.Rows = append(board.Rows, row)
 		}
 	}
@@ -96,9 +96,9 @@ type BoardDays struct {
 
 // boardView is whose days a board shows, and which.
 type boardView struct {
-	people []Person
+	people []schedule.Person
 	of     int // all those among whom they are
-	teams  []Team
+	teams  []schedule.Team
 	first  civil.Date
 	days   int
 	within span.Span
@@ -107,11 +107,11 @@ type boardView struct {
 // mostPeople is how many have their days on a board at once.
 const mostPeople = 30
 
-func (a *App) boardView(ctx context.Context, p Person, d BoardDays) (v boardView, err error) {
+func (a *App) boardView(ctx context.Context, p schedule.Person, d BoardDays) (v boardView, err error) {
 	if v.first, err = civil.ParseDate(d.From); err != nil {
 		return v, refusal.Faulty("from", told.OfError(err))
 	}
-	v.people, v.of, v.days, v.teams = []Person{p}, 1, d.Days, []Team{}
+	v.people, v.of, v.days, v.teams = []schedule.Person{p}, 1, d.Days, []schedule.Team{}
 	switch d.Whose {
 	case Own:
 	case Everybodys:
@@ -120,12 +120,12 @@ func (a *App) boardView(ctx context.Context, p Person, d BoardDays) (v boardView
 	default:
 		v.people[0], err = a.colleague(ctx, a.Store.Queries, p, d.Whose)
 	}
-	v.within = span.Span{Start: v.first.Start(p.zone), End: v.first.AddDays(v.days).Start(p.zone)}
+	v.within = span.Span{Start: v.first.Start(p.Local), End: v.first.AddDays(v.days).Start(p.Local)}
 	return v, err
 }
 
 // viewEverybody fills in the colleagues, or those of a team, as many as are shown at once.
-func (a *App) viewEverybody(ctx context.Context, p Person, d BoardDays, v *boardView) (err error) {
+func (a *App) viewEverybody(ctx context.Context, p schedule.Person, d BoardDays, v *boardView) (err error) {
 	rows, teams, err := a.everybody(ctx, p, d.Team)
 	if err != nil {
 		return err
@@ -137,13 +137,13 @@ func (a *App) viewEverybody(ctx context.Context, p Person, d BoardDays, v *board
 }
 
 // everybody is the person's colleagues, or those of a team, and the teams.
-func (a *App) everybody(ctx context.Context, p Person, of int64) ([]sqlc.Person, []Team, error) {
+func (a *App) everybody(ctx context.Context, p schedule.Person, of int64) ([]sqlc.Person, []schedule.Team, error) {
 	teams, err := a.teams(ctx, p)
 	if err != nil {
 		return nil, nil, err
 	}
-	rows, err := a.Store.PeopleOfWorkspace(ctx, p.home.id)
-	if team := slices.IndexFunc(teams, func(t Team) bool { return t.ID == of }); team >= 0 {
+	rows, err := a.Store.PeopleOfWorkspace(ctx, p.Home.ID)
+	if team := slices.IndexFunc(teams, func(t schedule.Team) bool { return t.ID == of }); team >= 0 {
 		rows = slices.DeleteFunc(rows, func(row sqlc.Person) bool { return !slices.Contains(teams[team].Members, row.ID) })
 	}
 	return rows, teams, err
@@ -152,78 +152,23 @@ func (a *App) everybody(ctx context.Context, p Person, of int64) ([]sqlc.Person,
 // reach is what has to be loaded to draw the days; to find open starts in them, more.
 func (v boardView) reach(search bool) span.Span {
 	if search {
-		return v.within.Grow(agendaMargin, agendaMargin)
+		return v.within.Grow(schedule.AgendaMargin, schedule.AgendaMargin)
 	}
 	return v.within
 }
 
-func boardRow(d dayDrawer, g agenda, viewer Person) BoardRow {
-	g = g.seenBy(viewer)
-	own := g.person.ID == viewer.Eyes()
-	row := BoardRow{ID: g.person.ID, Person: g.person.Name, Zone: g.person.Zone, Own: own, Ribbon: d.ribbon(), Blocks: []Block{}}
-	d.background(&row.Ribbon, g)
-	for _, b := range g.blocks {
-		for _, mark := range d.mark(nil, blockSpan(b), b.Label) {
+func boardRow(d schedule.DayDrawer, g schedule.Agenda, viewer schedule.Person) BoardRow {
+	g = g.SeenBy(viewer)
+	own := g.Person.ID == viewer.Eyes()
+	row := BoardRow{ID: g.Person.ID, Person: g.Person.Name, Zone: g.Person.Zone, Own: own, Ribbon: d.Ribbon(), Blocks: []Block{}}
+	d.Background(&row.Ribbon, g)
+	for _, b := range g.Blocks {
+		for _, mark := range d.Mark(nil, schedule.BlockSpan(b), b.Label) {
 			row.Blocks = append(row.Blocks, Block{mark, b.ID})
 		}
 	}
 	row.Handles = own || viewer.May(identity.SeeEverybodys)
 	return row
-}
-
-// seenBy is the agenda as somebody of the workspace may see it. Of a colleague's they see when they are busy, what their
-// calendars tell colleagues, and with whom they are booked only if the viewer's role lets them know. Spans stay as they
-// are, so that the same times come out of it whoever looks. Whatever is shown of an agenda goes through here.
-func (g agenda) seenBy(viewer Person) agenda {
-	if g.person.ID == viewer.Eyes() {
-		return g
-	}
-	g = g.forColleagues()
-	g.blocks = slices.Clone(g.blocks)
-	for i := range g.blocks {
-		g.blocks[i].Label, g.blocks[i].ID = "", 0
-	}
-	if !viewer.May(identity.SeeEverybodys) {
-		g.bookings = slices.Clone(g.bookings)
-		for i := range g.bookings {
-			g.bookings[i].Booking = unnamed(g.bookings[i].Booking)
-		}
-	}
-	return g
-}
-
-// unnamed is a booking as those know it who may not know whose it is: that somebody is booked.
-func unnamed(b sqlc.Booking) sqlc.Booking {
-	return sqlc.Booking{
-		ID: b.ID, TypeID: b.TypeID, HostID: b.HostID, State: b.State, Life: string(life.Booked), CreatedAt: b.CreatedAt,
-		StartAt: b.StartAt, EndAt: b.EndAt, KeptFrom: b.KeptFrom, KeptUntil: b.KeptUntil,
-	}
-}
-
-// forColleagues is the agenda without what calendars don't tell colleagues.
-func (g agenda) forColleagues() agenda {
-	open := func(e sqlc.BusyRow) bool { return e.Details == detailsColleagues }
-	out := g
-	out.busy, out.shown, out.unread = nil, nil, slices.Clone(g.unread)
-	for _, e := range g.busy {
-		if !open(e) {
-			e.Title, e.Calendar = "", ""
-		}
-		out.busy = append(out.busy, e)
-	}
-	for _, e := range g.shown {
-		if open(e) {
-			out.shown = append(out.shown, e)
-		}
-	}
-	for i := range out.unread {
-		out.unread[i].Calendar, out.unread[i].Says = "", told.Words{}
-	}
-	return out
-}
-
-func blockSpan(b sqlc.Block) span.Span {
-	return span.Span{Start: span.Instant(b.StartAt), End: span.Instant(b.EndAt)}
 }
 
 // NewBlock is a stretch of a day to be blocked, on the person's wall clock.
@@ -241,14 +186,14 @@ type blockState struct {
 }
 
 // AddBlock blocks time of the person. The field of a refusal is "to" or "date".
-func (a *App) AddBlock(ctx context.Context, p Person, n NewBlock) error {
+func (a *App) AddBlock(ctx context.Context, p schedule.Person, n NewBlock) error {
 	date, err := civil.ParseDate(n.Date)
 	if err != nil {
 		return refusal.Faulty("date", told.OfError(err))
 	}
-	at := span.Span{Start: civil.Clock{Date: date, Seconds: n.From * 60}.Instant(p.zone), End: civil.Clock{Date: date, Seconds: n.To * 60}.Instant(p.zone)}
+	at := span.Span{Start: civil.Clock{Date: date, Seconds: n.From * 60}.Instant(p.Local), End: civil.Clock{Date: date, Seconds: n.To * 60}.Instant(p.Local)}
 	if n.To == 24*60 {
-		at.End = date.AddDays(1).Start(p.zone)
+		at.End = date.AddDays(1).Start(p.Local)
 	}
 	if at.Empty() {
 		return refusal.Faulty("to", told.Say("what-blocked-ends", "What is blocked ends after it begins."))
@@ -258,13 +203,13 @@ func (a *App) AddBlock(ctx context.Context, p Person, n NewBlock) error {
 		if err != nil {
 			return err
 		}
-		label := told.Say("undo-blocked", "Board: {} blocked", told.During(at, p.zone))
+		label := told.Say("undo-blocked", "Board: {} blocked", told.During(at, p.Local))
 		return a.remember(ctx, q, p, subjectBlock, id, label, blockState{Block: sqlc.Block{ID: id}})
 	})
 }
 
 // RemoveBlock gives blocked time free again.
-func (a *App) RemoveBlock(ctx context.Context, p Person, id int64) error {
+func (a *App) RemoveBlock(ctx context.Context, p schedule.Person, id int64) error {
 	return a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		b, err := q.Block(ctx, id)
 		if errors.Is(err, store.ErrNotFound) || err == nil && b.PersonID != p.ID {
@@ -276,12 +221,12 @@ func (a *App) RemoveBlock(ctx context.Context, p Person, id int64) error {
 		if err := q.RemoveBlock(ctx, id); err != nil {
 			return err
 		}
-		label := told.Say("undo-given-free", "Board: {} no longer blocked", told.During(blockSpan(b), p.zone))
+		label := told.Say("undo-given-free", "Board: {} no longer blocked", told.During(schedule.BlockSpan(b), p.Local))
 		return a.remember(ctx, q, p, subjectBlock, id, label, blockState{b, true})
 	})
 }
 
-func restoreBlock(ctx context.Context, q *sqlc.Queries, _ Person, id int64, before blockState) error {
+func restoreBlock(ctx context.Context, q *sqlc.Queries, _ schedule.Person, id int64, before blockState) error {
 	if !before.There {
 		return q.RemoveBlock(ctx, id)
 	}

@@ -13,6 +13,7 @@ import (
 	"corrim/core/told"
 	"corrim/internal/app"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/store/sqlc"
 	"corrim/internal/testhouse"
 )
@@ -29,16 +30,16 @@ func TestTheBoardShowsOwnDaysAndOnlyThatColleaguesAreBusy(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, mine.Rows, 7)
 	tuesday := mine.Rows[1]
-	assert.Equal(t, []app.BusyMark{{Mark: app.Mark{From: 900, To: 960, Label: "Dentist"}, Calendar: "Work", Pattern: "rising", Tone: "ink"}}, tuesday.Ribbon.Busy)
+	assert.Equal(t, []schedule.BusyMark{{Mark: schedule.Mark{From: 900, To: 960, Label: "Dentist"}, Calendar: "Work", Pattern: "rising", Tone: "ink"}}, tuesday.Ribbon.Busy)
 	assert.Equal(t, "Harbour Maritime", tuesday.Ribbon.Bookings[0].Label)
-	assert.Equal(t, app.Mark{From: 960, To: 1440, Label: "Reading"}, tuesday.Blocks[0].Mark)
+	assert.Equal(t, schedule.Mark{From: 960, To: 1440, Label: "Reading"}, tuesday.Blocks[0].Mark)
 	assert.NotContains(t, h.Open("2026-05-05"), "16:00", "what is blocked is not open")
 
 	theirs, err := h.App.Board(ctx, h.Colleague, app.BoardDays{From: "2026-05-05", Days: 7, Whose: app.Everybodys}, 0)
 	require.NoError(t, err)
 	require.Len(t, theirs.Rows, 2, "one day of everybody")
 	ines := theirs.Rows[0]
-	assert.Equal(t, []app.BusyMark{{Mark: app.Mark{From: 960, To: 1020}, Pattern: "rising", Tone: "ink"}}, ines.Ribbon.Busy, "on the viewer's clock in Amsterdam, without its title")
+	assert.Equal(t, []schedule.BusyMark{{Mark: schedule.Mark{From: 960, To: 1020}, Pattern: "rising", Tone: "ink"}}, ines.Ribbon.Busy, "on the viewer's clock in Amsterdam, without its title")
 	assert.Equal(t, "booked", ines.Ribbon.Bookings[0].Label)
 	assert.Empty(t, ines.Blocks[0].Label)
 

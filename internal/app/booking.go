@@ -5,17 +5,13 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
-	"net/url"
 	"slices"
 	"strconv"
-	"strings"
-	"sync"
 	"time"
 
 	"github.com/google/uuid"
 	"golang.org/x/text/language"
 
-	"corrim/core/civil"
 	"corrim/core/intake"
 	"corrim/core/life"
 	words "corrim/core/message"
@@ -25,59 +21,11 @@ import (
 	"corrim/core/told"
 	"corrim/internal/calsync"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/secrets"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
-
-// BookingRequest is what a client sends.
-type BookingRequest struct {
-	Start   time.Time `json:"start"`
-	Minutes int       `json:"minutes,omitempty" doc:"One of the lengths; the one offered first if left out."`
-	Name    string    `json:"name" maxLength:"1000"`
-	Mail    string    `json:"mail" maxLength:"1000"`
-	Remark  string    `json:"remark,omitempty" maxLength:"20000"`
-	Host    int64     `json:"host,omitempty" doc:"The host that the client chose, where there is a choice; anyone if left out."`
-	Zone    string    `json:"zone" maxLength:"100" doc:"The client's IANA time zone; the workspace's if it shows no other."`
-
-	Language string `json:"language,omitempty" maxLength:"40" doc:"In which the client reads, as in BCP 47; the workspace's if left out."`
-
-	Answers map[string]string `json:"answers,omitempty" doc:"To what the page asks first, because it decides who takes it."`
-
-	Way     string       `json:"way,omitempty" maxLength:"40" doc:"The ID of the way of meeting; the first if left out."`
-	Given   string       `json:"given,omitempty" maxLength:"4000" doc:"What the way needs: the client's address or phone number."`
-	Said    intake.Given `json:"said,omitempty" doc:"Answers to the questions, by their IDs."`
-	Guests  []string     `json:"guests,omitempty" maxItems:"60" doc:"Mail addresses."`
-	Along   []Along      `json:"along,omitempty" maxItems:"20" doc:"For whom else a seat is taken, where clients share a time."`
-	Consent bool         `json:"consent,omitempty" doc:"Agreed to the page's sentence."`
-	Phone   string       `json:"phone,omitempty" maxLength:"100" doc:"For text messages, where the page offers them."`
-	Texts   bool         `json:"texts,omitempty" doc:"Agreed to text messages at that number."`
-	Via     string       `json:"via,omitempty" maxLength:"100" doc:"The key of the named link that the client came by."`
-	Puzzle  Solution     `json:"puzzle,omitzero" doc:"Where the page asks for one."`
-	Wait    bool         `json:"wait,omitempty" doc:"For a time that is full: a place on the waiting list."`
-	Any     bool         `json:"any,omitempty" doc:"And on the lists of all other times that are full: whichever gets free first."`
-	Inside  bool         `json:"-"` // sent by somebody of the workspace who is signed in
-}
-
-// mayBook tells whether bookings are taken from whoever asks.
-func (o offered) mayBook(inside bool) error {
-	home := o.host.home
-	switch {
-	case home.beingSetUp() && !inside:
-		return refusal.New(refusal.Over, told.NotPublished.With(home.Name))
-	case o.Listing == listedOff:
-		return refusal.New(refusal.Over, told.NotNow.With(home.Name))
-	case o.Who == "organisation" && !inside:
-		return refusal.New(refusal.Forbidden, told.OnlyPeople.With(home.Name))
-	case o.Who == "nobody":
-		return refusal.New(refusal.Forbidden, told.OnlyHosts.With(home.Name))
-	}
-	return nil
-}
-
-func (r BookingRequest) ask() ask {
-	return ask{wanted: r.Host, answers: normalAnswers(r.Answers), mail: r.Mail}
-}
 
 // ClientBooking is a booking as its client sees it.
 type ClientBooking struct {
@@ -121,7 +69,7 @@ type ClientBooking struct {
 
 	Seats []SeatTaken `json:"seats" doc:"If others were taken at one go with it: all of them, in order."`
 
-	Hosts
+	schedule.Hosts
 	CantCancel  *told.Words `json:"cantCancel,omitempty"`
 	AskReason   bool        `json:"askReason" doc:"Cancelling needs a reason."`
 	After       string      `json:"after,omitempty" doc:"The workspace's words for what comes next."`
@@ -140,7 +88,7 @@ type ClientBooking struct {
 	Correct *Correctable `json:"correct,omitempty" doc:"What the client can correct; missing if nothing, or not any more."`
 	Last    *LastChange  `json:"last,omitempty" doc:"If it isn't as it was booked: what changed it last."`
 
-	Looks PageLooks `json:"looks"`
+	Looks schedule.PageLooks `json:"looks"`
 }
 
 // LastChange is the last thing that changed a booking.
@@ -158,51 +106,18 @@ type Fact struct {
 	Kind intake.Kind `json:"kind" doc:"Of the question."`
 }
 
-// longestRemark is in letters.
-const longestRemark = 4000
-
-func (r BookingRequest) check() refusal.Complaints {
-	wrong := refusal.Complaints{}
-	switch {
-	case r.Name == "":
-		wrong.Add("name", told.NoName.Words())
-	case len([]rune(r.Name)) > 200:
-		wrong.Add("name", told.LongName.Words())
-	}
-	if _, fault := intake.MailAddress(r.Mail); r.Mail == "" {
-		wrong.Add("mail", told.NoMail.Words())
-	} else if fault.Any() {
-		wrong.Add("mail", fault)
-	}
-	if len([]rune(r.Remark)) > longestRemark {
-		wrong.Add("remark", told.LongRemark.Words())
-	}
-	if _, err := civil.LoadZone(r.Zone); err != nil {
-		wrong.Add("zone", told.NoZone.Words())
-	}
-	return wrong
-}
-
-func (r BookingRequest) normal(w workspace) BookingRequest {
-	if w.Zones != zonesOfClients {
-		r.Zone = w.Zone
-	}
-	r.Name, r.Mail, r.Remark = intake.OneLine(r.Name), strings.TrimSpace(r.Mail), intake.AsWritten(r.Remark)
-	return r
-}
-
 // Book books a time for a client. The host's calendars are asked once more; then, in one transaction, the rules are
 // checked as they stand at that moment. key identifies the request: sent again, it finds its booking.
-func (a *App) Book(ctx context.Context, workspace, slug, key string, r BookingRequest) (out ClientBooking, err error) {
-	o, err := a.offered(ctx, a.Store.Queries, workspace, slug)
+func (a *App) Book(ctx context.Context, workspace, slug, key string, r schedule.BookingRequest) (out ClientBooking, err error) {
+	o, err := a.BookableAt(ctx, a.Store.Queries, workspace, slug)
 	if err != nil {
 		return ClientBooking{}, err
 	}
-	if err := o.mayBook(r.Inside); err != nil {
+	if err := o.MayBook(r.Inside); err != nil {
 		return ClientBooking{}, err
 	}
-	r = r.normal(o.host.home)
-	if _, err := o.fill(r); err != nil {
+	r = r.Normal(o.Host.Home)
+	if _, err := o.Fill(r); err != nil {
 		return ClientBooking{}, err
 	}
 	// With the address in it, a key that somebody else guessed finds nothing of this client's.
@@ -217,8 +132,8 @@ func (a *App) Book(ctx context.Context, workspace, slug, key string, r BookingRe
 			}
 		}()
 	}
-	asked := r.ask()
-	if asked.silent, err = a.lookOnceMore(ctx, o, asked); err != nil {
+	asked := r.Ask()
+	if asked.Silent, err = a.lookOnceMore(ctx, o, asked); err != nil {
 		return ClientBooking{}, err
 	}
 	booking, err := a.writeBooking(ctx, workspace, slug, request, r, asked)
@@ -231,61 +146,45 @@ func (a *App) Book(ctx context.Context, workspace, slug, key string, r BookingRe
 
 // lookOnceMore asks the calendars of all who could take it at the moment of booking, and returns who is out because their
 // calendars don't answer in time and they want nothing offered then. It is refused only if the rest can't take it.
-func (a *App) lookOnceMore(ctx context.Context, o offered, asked ask) (silent map[int64]bool, err error) {
-	candidates := o.candidates(asked)
-	silent = a.lookAtAll(ctx, candidates, 0, calsync.BookingTime)
+func (a *App) lookOnceMore(ctx context.Context, o schedule.Bookable, asked schedule.Ask) (silent map[int64]bool, err error) {
+	candidates := o.Candidates(asked)
+	silent = a.LookAtAll(ctx, candidates, 0, calsync.BookingTime)
 	for id := range silent {
-		silent[id] = o.pool.of(id).choices.Unreachable == offerNothing
+		silent[id] = o.Pool.Of(id).Choices.Unreachable == schedule.OfferNothing
 	}
-	if len(silent) > 0 && !o.pool.Offers(candidates, func(id int64) bool { return !silent[id] }) {
+	if len(silent) > 0 && !o.Pool.Offers(candidates, func(id int64) bool { return !silent[id] }) {
 		return nil, errSilentCalendar
 	}
 	return silent, nil
 }
 
-// lookAtAll brings the calendars of hosts up to date side by side, and returns whose were not in time.
-func (a *App) lookAtAll(ctx context.Context, hosts []routing.Host, maxAge, limit time.Duration) map[int64]bool {
-	silent, mu, wait := map[int64]bool{}, sync.Mutex{}, sync.WaitGroup{}
-	for _, h := range hosts {
-		wait.Go(func() {
-			if !a.calendars.LookAt(ctx, h.ID, maxAge, limit) {
-				mu.Lock()
-				silent[h.ID] = true
-				mu.Unlock()
-			}
-		})
-	}
-	wait.Wait()
-	return silent
-}
-
 var errSilentCalendar = refusal.New(refusal.Unreachable, told.SilentCalendar.Words())
 
-func (a *App) writeBooking(ctx context.Context, workspace, slug, key string, r BookingRequest, asked ask) (booking sqlc.Booking, err error) {
+func (a *App) writeBooking(ctx context.Context, workspace, slug, key string, r schedule.BookingRequest, asked schedule.Ask) (booking sqlc.Booking, err error) {
 	err = a.Store.Write(ctx, func(q *sqlc.Queries) error {
 		booking, err = q.BookingByRequest(ctx, key)
 		if err == nil || !errors.Is(err, store.ErrNotFound) {
 			return err
 		}
-		o, err := a.offered(ctx, q, workspace, slug)
+		o, err := a.BookableAt(ctx, q, workspace, slug)
 		if err != nil {
 			return err
 		}
-		form, err := o.fill(r) // the type may have changed since the page was opened
+		form, err := o.Fill(r) // the type may have changed since the page was opened
 		if err != nil {
 			return err
 		}
-		if form.said, form.files, err = a.nameFiles(ctx, q, o.ID, form.said); err != nil {
+		if form.Said, form.Files, err = a.nameFiles(ctx, q, o.ID, form.Said); err != nil {
 			return err
 		}
-		if err := o.mayBook(r.Inside); err != nil {
+		if err := o.MayBook(r.Inside); err != nil {
 			return err
 		}
-		minutes, err := o.Rules.length(r.Minutes)
+		minutes, err := o.Rules.Length(r.Minutes)
 		if err != nil {
 			return err
 		}
-		o.Rules = o.Rules.only(minutes)
+		o.Rules = o.Rules.Only(minutes)
 		if r.Wait {
 			booking, err = a.waitFor(ctx, q, o, key, r, form, asked)
 			return err
@@ -294,17 +193,17 @@ func (a *App) writeBooking(ctx context.Context, workspace, slug, key string, r B
 		if err != nil {
 			return err
 		}
-		if err := a.withinLimits(ctx, q, o, r, form.guests); err != nil {
+		if err := a.withinLimits(ctx, q, o, r, form.Guests); err != nil {
 			return err
 		}
-		if err := a.withinInvites(ctx, q, r, form.along); err != nil {
+		if err := a.withinInvites(ctx, q, r, form.Along); err != nil {
 			return err
 		}
-		by := insertion{step: byClient(string(o.beginning()), ""), form: form, hosts: choice.Hosts, why: assignedBy(choice.Reason)}
+		by := insertion{step: byClient(string(o.Beginning()), ""), form: form, hosts: choice.Hosts, why: assignedBy(choice.Reason)}
 		if booking, err = a.takeParty(ctx, q, o, key, r, by); err != nil {
 			return err
 		}
-		return a.agreeToTexts(ctx, q, o, booking, form.phone)
+		return a.agreeToTexts(ctx, q, o, booking, form.Phone)
 	})
 	if errors.Is(err, store.ErrOverlap) {
 		err = takenSince(nil)
@@ -321,13 +220,13 @@ const (
 )
 
 // withinLimits refuses a booking that goes beyond what one client needs.
-func (a *App) withinLimits(ctx context.Context, q *sqlc.Queries, o offered, r BookingRequest, guests []string) error {
+func (a *App) withinLimits(ctx context.Context, q *sqlc.Queries, o schedule.Bookable, r schedule.BookingRequest, guests []string) error {
 	if r.Inside {
 		return nil
 	}
 	now, mail := a.Now(), r.Mail
 	day := now.AddDate(0, 0, -1).Unix()
-	contact := o.host.home.Name
+	contact := o.Host.Home.Name
 	if o.Offer.PerClient > 0 {
 		coming, err := q.ComingOfClient(ctx, sqlc.ComingOfClientParams{ClientMail: mail, TypeID: o.ID, Now: now.Unix()})
 		if err != nil {
@@ -360,34 +259,34 @@ func (a *App) withinLimits(ctx context.Context, q *sqlc.Queries, o offered, r Bo
 	return err
 }
 
-func assignedBy(r routing.Reason) assigned {
-	return assigned{Kind: r.Kind, Rule: r.Rule, Passed: r.Passed}
+func assignedBy(r routing.Reason) schedule.Assigned {
+	return schedule.Assigned{Kind: r.Kind, Rule: r.Rule, Passed: r.Passed}
 }
 
 // mustBeOpen chooses who takes a booking. A start that is not open for the offer's length is refused, with the nearest that
 // are.
-func (a *App) mustBeOpen(ctx context.Context, q *sqlc.Queries, o offered, asked ask, start time.Time, moving int64) (routing.Choice, error) {
+func (a *App) mustBeOpen(ctx context.Context, q *sqlc.Queries, o schedule.Bookable, asked schedule.Ask, start time.Time, moving int64) (routing.Choice, error) {
 	wanted := opentimes.Start{At: span.At(start), Minutes: o.Rules.Duration}
 	at := span.Span{Start: wanted.At, End: wanted.At + 1}
 	if start.Nanosecond() == 0 {
-		l, err := a.lineup(ctx, q, o, asked, at, moving)
+		l, err := a.Lineup(ctx, q, o, asked, at, moving)
 		if err != nil {
 			return routing.Choice{}, err
 		}
-		choice, err := a.choose(ctx, q, l, wanted)
+		choice, err := a.Choose(ctx, q, l, wanted)
 		if err != nil || len(choice.Hosts) > 0 {
 			return choice, err
 		}
 	}
 	// Only who is refused needs to know what is open around it.
-	l, err := a.lineup(ctx, q, o, asked, at.Grow(22*24*3600, 22*24*3600), moving)
+	l, err := a.Lineup(ctx, q, o, asked, at.Grow(22*24*3600, 22*24*3600), moving)
 	if err != nil {
 		return routing.Choice{}, err
 	}
-	if len(l.agendas) > 0 && !slices.ContainsFunc(l.agendas, func(g agenda) bool { return len(g.unread) == 0 }) {
+	if len(l.Agendas) > 0 && !slices.ContainsFunc(l.Agendas, func(g schedule.Agenda) bool { return len(g.Unread) == 0 }) {
 		return routing.Choice{}, errSilentCalendar
 	}
-	nearest := times(l.nearest(wanted.At, 6))
+	nearest := schedule.Times(l.Nearest(wanted.At, 6))
 	if wanted.At < span.At(a.Now()) {
 		return routing.Choice{}, &refusal.Refusal{Kind: refusal.Taken, Words: told.TimeGone.Words(), Nearest: nearest}
 	}
@@ -401,10 +300,10 @@ func takenSince(nearest []time.Time) *refusal.Refusal {
 // insertion is how a booking comes about.
 type insertion struct {
 	step    step
-	form    filledForm
+	form    schedule.FilledForm
 	overlap bool // a deliberate overlap is allowed
 	hosts   []int64
-	why     assigned
+	why     schedule.Assigned
 	seats   int // of a session that is set; 0 for a client's booking
 	special SessionDetails
 	into    int64 // the meeting in which the seat is; 0 for one that can be joined, or a new one
@@ -412,27 +311,27 @@ type insertion struct {
 	lapses  int64 // as that does; 0 for what the offer says
 }
 
-func (a *App) insertBooking(ctx context.Context, q *sqlc.Queries, o offered, key string, r BookingRequest, by insertion) (sqlc.Booking, error) {
+func (a *App) insertBooking(ctx context.Context, q *sqlc.Queries, o schedule.Bookable, key string, r schedule.BookingRequest, by insertion) (sqlc.Booking, error) {
 	uid := newUID()
 	if len(by.hosts) == 0 {
-		by.hosts = []int64{o.host.ID}
+		by.hosts = []int64{o.Host.ID}
 	}
-	start, end, from, until := o.keptTimes(r.Start)
+	start, end, from, until := o.KeptTimes(r.Start)
 	begins, err := a.nextOf(sqlc.Booking{StartAt: start}, by.step)
 	if err != nil {
 		return sqlc.Booking{}, err
 	}
 	meeting := sqlc.AddMeetingParams{
 		Uid: uid, TypeID: o.ID, HostID: by.hosts[0], StartAt: start, EndAt: end, KeptFrom: from, KeptUntil: until, TypeName: o.Name,
-		OverlapAllowed: number(by.overlap), SharedTime: number(o.sharesTime(life.Event(by.step.kind))), CreatedAt: a.Now().Unix(),
+		OverlapAllowed: number(by.overlap), SharedTime: number(o.SharesTime(life.Event(by.step.kind))), CreatedAt: a.Now().Unix(),
 		RepliesHere: number(a.TakesMail), Capacity: int64(max(1, o.Rules.Seats, by.seats)), About: by.special.About, OwnWay: number(by.special.Way != nil),
 	}
 	seat := sqlc.AddSeatParams{
-		Uid: uid, ClientName: r.Name, ClientMail: r.Mail, ClientZone: r.Zone, Language: languageOr(cmp.Or(r.Language, o.host.home.Front.Language)), Remark: r.Remark,
-		LinkHash: secrets.Hashed(a.secrets.Link(uid)), RequestKey: key, CreatedAt: a.Now().Unix(), Answers: answersJSON(r.Answers),
+		Uid: uid, ClientName: r.Name, ClientMail: r.Mail, ClientZone: r.Zone, Language: languageOr(cmp.Or(r.Language, o.Host.Home.Front.Language)), Remark: r.Remark,
+		LinkHash: secrets.Hashed(a.secrets.Link(uid)), RequestKey: key, CreatedAt: a.Now().Unix(), Answers: schedule.AnswersJSON(r.Answers),
 		Life: string(begins), LapsesAt: cmp.Or(by.lapses, a.lapsing(o, life.Event(by.step.kind), start)), PartyID: by.party, Session: number(by.seats > 0), Keeps: number(begins.Keeps() && by.seats == 0),
 	}
-	if err := by.form.keep(&meeting, &seat, a.Now()); err != nil {
+	if err := by.form.Keep(&meeting, &seat, a.Now()); err != nil {
 		return sqlc.Booking{}, err
 	}
 	if seat.ViaID, err = viaOf(ctx, q, o.ID, r.Via); err != nil {
@@ -452,22 +351,22 @@ func (a *App) insertBooking(ctx context.Context, q *sqlc.Queries, o offered, key
 	if err != nil {
 		return booking, err
 	}
-	for _, guest := range by.form.guests {
+	for _, guest := range by.form.Guests {
 		if err := q.AddGuest(ctx, sqlc.AddGuestParams{BookingID: booking.ID, Mail: guest, At: booking.CreatedAt}); err != nil {
 			return booking, err
 		}
 	}
-	for _, token := range by.form.files {
+	for _, token := range by.form.Files {
 		if err := q.ClaimUpload(ctx, sqlc.ClaimUploadParams{TokenHash: secrets.Hashed(token), BookingID: nullID(booking.ID)}); err != nil {
 			return booking, err
 		}
 	}
 	if into == 0 { // else it is counted already
-		if err := a.assign(ctx, q, booking, by.hosts, by.why); err != nil {
+		if err := a.Assign(ctx, q, booking, by.hosts, by.why); err != nil {
 			return booking, err
 		}
 	}
-	if err := a.keepCodePhone(ctx, q, o, booking.ID, by.form.codePhone); err != nil {
+	if err := a.keepCodePhone(ctx, q, o, booking.ID, by.form.CodePhone); err != nil {
 		return booking, err
 	}
 	if err := a.planLapse(ctx, q, booking.ID, booking.LapsesAt); err != nil {
@@ -512,13 +411,6 @@ func addBooking(ctx context.Context, q *sqlc.Queries, meeting sqlc.AddMeetingPar
 	return q.Booking(ctx, id)
 }
 
-// keptTimes are the meeting's start and end, and the time kept for it with its buffers, in UTC seconds.
-func (o offered) keptTimes(at time.Time) (start, end, from, until int64) {
-	start = at.Unix()
-	end = start + int64(o.Rules.Duration)*60
-	return start, end, start - int64(o.Rules.Before)*60, end + int64(o.Rules.After)*60
-}
-
 // step is one step of a booking's life: what it was, whose it was, and what they wrote. If the booking went over from one
 // person to another, these are named.
 type step struct {
@@ -534,7 +426,7 @@ type step struct {
 
 func byClient(kind, note string) step { return step{kind: kind, by: "client", note: note} }
 
-func byHost(kind string, p Person, note string) step {
+func byHost(kind string, p schedule.Person, note string) step {
 	return step{kind: kind, by: "host", note: note, person: p.ID}
 }
 
@@ -601,18 +493,9 @@ func jobsAfter(b sqlc.Booking, event life.Event) (kinds []string) {
 	return kinds
 }
 
-// byLink finds a booking by the secret of its link.
-func (a *App) byLink(ctx context.Context, q *sqlc.Queries, link string) (sqlc.Booking, error) {
-	booking, err := q.BookingByLink(ctx, secrets.Hashed(link))
-	if errors.Is(err, store.ErrNotFound) {
-		return booking, refusal.New(refusal.NotFound, told.NoBooking.Words())
-	}
-	return booking, err
-}
-
 // BookingByLink returns a booking to whoever has its link.
 func (a *App) BookingByLink(ctx context.Context, link string) (ClientBooking, error) {
-	booking, err := a.byLink(ctx, a.Store.Queries, link)
+	booking, err := a.ByLink(ctx, a.Store.Queries, link)
 	if err != nil {
 		return ClientBooking{}, err
 	}
@@ -630,11 +513,11 @@ func (a *App) MoveAll(ctx context.Context, link string, start time.Time) (Client
 }
 
 func (a *App) moveTheirs(ctx context.Context, link string, start time.Time, all bool) (ClientBooking, error) {
-	before, err := a.byLink(ctx, a.Store.Queries, link)
+	before, err := a.ByLink(ctx, a.Store.Queries, link)
 	if err != nil {
 		return ClientBooking{}, err
 	}
-	o, err := a.offeredBy(ctx, a.Store.Queries, before)
+	o, err := a.BookedType(ctx, a.Store.Queries, before)
 	if err != nil {
 		return ClientBooking{}, err
 	}
@@ -648,11 +531,11 @@ func (a *App) moveTheirs(ctx context.Context, link string, start time.Time, all 
 	if ofSeries(seats) {
 		return ClientBooking{}, refusal.New(refusal.Over, told.SeriesStays.Words())
 	}
-	if _, err := a.lookOnceMore(ctx, o, ask{}); err != nil {
+	if _, err := a.lookOnceMore(ctx, o, schedule.Ask{}); err != nil {
 		return ClientBooking{}, err
 	}
 	err = a.Store.Write(ctx, func(q *sqlc.Queries) error {
-		b, err := a.byLink(ctx, q, link)
+		b, err := a.ByLink(ctx, q, link)
 		if err != nil {
 			return err
 		}
@@ -694,15 +577,15 @@ func (a *App) moveOne(ctx context.Context, q *sqlc.Queries, booking sqlc.Booking
 	if booking.StartAt == start.Unix() {
 		return false, nil // sent twice, or nothing to do
 	}
-	o, err := a.offeredBy(ctx, q, booking)
+	o, err := a.BookedType(ctx, q, booking)
 	if err != nil {
 		return false, err
 	}
-	if _, err := a.mustBeOpen(ctx, q, o, ask{}, start, booking.ID); err != nil {
+	if _, err := a.mustBeOpen(ctx, q, o, schedule.Ask{}, start, booking.ID); err != nil {
 		return false, err
 	}
-	startAt, endAt, from, until := o.keptTimes(start)
-	if shared(booking) {
+	startAt, endAt, from, until := o.KeptTimes(start)
+	if schedule.Shared(booking) {
 		return true, a.moveSeat(ctx, q, o, booking, start)
 	}
 	return true, moveTo(ctx, q, sqlc.MoveMeetingParams{MeetingID: booking.MeetingID, StartAt: startAt, EndAt: endAt, KeptFrom: from, KeptUntil: until}, false)
@@ -736,7 +619,7 @@ func (a *App) cancel(ctx context.Context, link, reason string, all bool) (Client
 	}
 	s := byClient(string(life.Cancel), intake.AsWritten(reason))
 	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
-		b, err := a.byLink(ctx, q, link)
+		b, err := a.ByLink(ctx, q, link)
 		if err != nil {
 			return err
 		}
@@ -763,7 +646,7 @@ func (a *App) cancel(ctx context.Context, link, reason string, all bool) (Client
 
 // cancelOne cancels one booking for its client, within the limits of its type.
 func (a *App) cancelOne(ctx context.Context, q *sqlc.Queries, booking sqlc.Booking, s *step) (bool, error) {
-	o, err := a.offeredBy(ctx, q, booking)
+	o, err := a.BookedType(ctx, q, booking)
 	if err != nil {
 		return false, err
 	}
@@ -815,7 +698,7 @@ func (a *App) Confirm(ctx context.Context, link string) (ClientBooking, error) {
 // note to the step.
 func (a *App) change(ctx context.Context, link string, s step, do func(*sqlc.Queries, sqlc.Booking, *step) (bool, error)) error {
 	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
-		booking, err := a.byLink(ctx, q, link)
+		booking, err := a.ByLink(ctx, q, link)
 		if err != nil {
 			return err
 		}
@@ -885,7 +768,7 @@ func (a *App) roomLate(ctx context.Context, b sqlc.Booking) (bool, error) {
 }
 
 func (a *App) clientBooking(ctx context.Context, b sqlc.Booking) (ClientBooking, error) {
-	o, err := a.offeredBy(ctx, a.Store.Queries, b)
+	o, err := a.BookedType(ctx, a.Store.Queries, b)
 	if err != nil {
 		return ClientBooking{}, err
 	}
@@ -893,11 +776,11 @@ func (a *App) clientBooking(ctx context.Context, b sqlc.Booking) (ClientBooking,
 	out := ClientBooking{
 		Link: "/b/" + a.secrets.Link(b.Uid), State: b.Life, Over: b.EndAt <= a.Now().Unix(),
 		Start: time.Unix(b.StartAt, 0).UTC(), End: time.Unix(b.EndAt, 0).UTC(),
-		Type: b.TypeName, Host: o.who(), Hosts: o.hosts(), HostZone: o.host.Zone, Workspace: o.host.home.Name, Zones: o.host.home.Zones,
+		Type: b.TypeName, Host: o.WhoHosts(), Hosts: o.Hosts(), HostZone: o.Host.Zone, Workspace: o.Host.Home.Name, Zones: o.Host.Home.Zones,
 		Name: b.ClientName, Mail: b.ClientMail, Remark: b.Remark, Zone: b.ClientZone, JoinURL: joinURL(b), Page: o.Path,
-		Passcode: roomOf(b).Passcode, Recorded: form.way.Room.RecordingNotice, Way: form.way.Kind, Said: factsOf(form.said), Guests: form.guests, Shared: b.SharedTime == 1, Proposed: proposals(b), HostMail: o.host.Mail,
+		Passcode: roomOf(b).Passcode, Recorded: form.Way.Room.RecordingNotice, Way: form.Way.Kind, Said: factsOf(form.Said), Guests: form.Guests, Shared: b.SharedTime == 1, Proposed: proposals(b), HostMail: o.Host.Mail,
 		CantMove: a.late(b, told.Moving, o.Offer.MoveUntil), CantCancel: a.cantCancel(b, o), AskReason: o.Offer.AskReason && b.Life == string(life.Booked),
-		CancelTerms: o.host.home.Front.Cancellation, Confirmed: confirmed(b), MayConfirm: a.mayConfirm(b), Looks: o.looks(),
+		CancelTerms: o.Host.Home.Front.Cancellation, Confirmed: confirmed(b), MayConfirm: a.mayConfirm(b), Looks: o.Looks(),
 	}
 	if out.Seats, err = a.seatsTaken(ctx, a.Store.Queries, b); err != nil {
 		return out, err
@@ -906,13 +789,13 @@ func (a *App) clientBooking(ctx context.Context, b sqlc.Booking) (ClientBooking,
 		out.CantMove = &stays
 	}
 	out.About = b.About
-	out.Where, out.Calls, out.Number = form.way.address(), form.way.calls(), form.way.number()
+	out.Where, out.Calls, out.Number = form.Way.Address(), form.Way.WhoCalls(), form.Way.Number()
 	if b.LapsesAt != 0 {
 		lapses := time.Unix(b.LapsesAt, 0).UTC()
 		out.Lapses = &lapses
 	}
 	if b.Life == string(life.Booked) {
-		out.After, out.AfterURL = o.Offer.AfterWords, o.Offer.afterURL(form.said)
+		out.After, out.AfterURL = o.Offer.AfterWords, o.Offer.AfterURL(form.Said)
 	}
 	out.MayTake = onList(b) && a.mayTake(ctx, a.Store.Queries, b, o) == nil
 	if out.Ahead, err = a.aheadOf(ctx, b); err != nil {
@@ -933,7 +816,7 @@ func (a *App) clientBooking(ctx context.Context, b sqlc.Booking) (ClientBooking,
 	if out.Texts, err = textsOf(ctx, a.Store.Queries, b.ID); err != nil {
 		return out, err
 	}
-	if out.Left, err = a.Store.LeftFollowUps(ctx, sqlc.LeftFollowUpsParams{WorkspaceID: o.host.home.id, Mail: b.ClientMail}); err != nil {
+	if out.Left, err = a.Store.LeftFollowUps(ctx, sqlc.LeftFollowUpsParams{WorkspaceID: o.Host.Home.ID, Mail: b.ClientMail}); err != nil {
 		return out, err
 	}
 	rated, err := a.feedbackOf(ctx, b.ID)
@@ -941,7 +824,7 @@ func (a *App) clientBooking(ctx context.Context, b sqlc.Booking) (ClientBooking,
 		return out, err
 	}
 	if out.Rated = rated[b.ID]; out.Rated == nil {
-		if out.MayRate, err = a.mayRate(ctx, a.Store.Queries, o.host.home.id, b); err != nil {
+		if out.MayRate, err = a.mayRate(ctx, a.Store.Queries, o.Host.Home.ID, b); err != nil {
 			return out, err
 		}
 	}
@@ -957,22 +840,6 @@ func factsOf(said []intake.Answer) []Fact {
 		out[i] = Fact{answer.Label, answer.Text(), answer.Kind}
 	}
 	return out
-}
-
-// afterURL is where a client is led after booking, with the chosen answers as its query.
-func (o Offer) afterURL(said []intake.Answer) string {
-	u, err := url.Parse(o.AfterAddress)
-	if err != nil || o.AfterAddress == "" {
-		return ""
-	}
-	query := u.Query()
-	for _, answer := range said {
-		if slices.Contains(o.AfterPass, answer.ID) {
-			query.Set(answer.ID, answer.Text())
-		}
-	}
-	u.RawQuery = query.Encode()
-	return u.String()
 }
 
 // lastWord is what a host wrote with the booking's last step.
@@ -1011,7 +878,7 @@ func (a *App) late(b sqlc.Booking, deadline told.Deadline, until int) *told.Word
 }
 
 // cantCancel is the same for cancelling. What is not booked yet can always be withdrawn.
-func (a *App) cantCancel(b sqlc.Booking, o offered) *told.Words {
+func (a *App) cantCancel(b sqlc.Booking, o schedule.Bookable) *told.Words {
 	if b.Life != string(life.Booked) {
 		return nil
 	}
@@ -1026,7 +893,7 @@ func roomOf(b sqlc.Booking) (room Room) {
 
 // BookingFile is the booking as an iCalendar file for its client.
 func (a *App) BookingFile(ctx context.Context, link string) ([]byte, error) {
-	booking, err := a.byLink(ctx, a.Store.Queries, link)
+	booking, err := a.ByLink(ctx, a.Store.Queries, link)
 	if err != nil {
 		return nil, err
 	}

@@ -20,6 +20,7 @@ import (
 	"corrim/core/span"
 	"corrim/internal/app"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/testhouse"
 )
 
@@ -105,7 +106,7 @@ func TestMovingAndCancellingFollowEverywhere(t *testing.T) {
 	letters(t, h, "keeper@harbour.example", 1)
 	link := linkOf(booking)
 
-	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", app.LookFor{Link: link, From: h.At("2026-05-05 00:00"), To: h.At("2026-05-06 00:00")})
+	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", schedule.LookFor{Link: link, From: h.At("2026-05-05 00:00"), To: h.At("2026-05-06 00:00")})
 	require.NoError(t, err)
 	assert.Contains(t, open.Starts, h.At("2026-05-05 10:30").UTC(), "the booking being moved is not in its own way")
 	moved, err := h.App.Move(ctx, link, h.At("2026-05-05 10:30"))
@@ -192,11 +193,11 @@ func TestTheCalendarIsAskedOnceMoreWhenBooking(t *testing.T) {
 func TestWhatAClientCanGetWrong(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
-	for field, spoil := range map[string]func(*app.BookingRequest){
-		"name":   func(r *app.BookingRequest) { r.Name = "  " },
-		"mail":   func(r *app.BookingRequest) { r.Mail = "keeper@harbour" },
-		"remark": func(r *app.BookingRequest) { r.Remark = strings.Repeat("é", 4001) },
-		"zone":   func(r *app.BookingRequest) { r.Zone = "Local" },
+	for field, spoil := range map[string]func(*schedule.BookingRequest){
+		"name":   func(r *schedule.BookingRequest) { r.Name = "  " },
+		"mail":   func(r *schedule.BookingRequest) { r.Mail = "keeper@harbour" },
+		"remark": func(r *schedule.BookingRequest) { r.Remark = strings.Repeat("é", 4001) },
+		"zone":   func(r *schedule.BookingRequest) { r.Zone = "Local" },
 	} {
 		request := h.Request("2026-05-05 10:00")
 		spoil(&request)

@@ -10,7 +10,6 @@ import (
 
 	"corrim/core/busy"
 	"corrim/core/civil"
-	"corrim/core/intake"
 	"corrim/core/life"
 	"corrim/core/opentimes"
 	"corrim/core/routing"
@@ -19,6 +18,7 @@ import (
 	"corrim/internal/calsync"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/secrets"
 	"corrim/internal/store/sqlc"
 )
@@ -50,7 +50,7 @@ type KnownClient struct {
 }
 
 // KnownClients lists those who have booked with the person, the latest first.
-func (a *App) KnownClients(ctx context.Context, p Person) ([]KnownClient, error) {
+func (a *App) KnownClients(ctx context.Context, p schedule.Person) ([]KnownClient, error) {
 	rows, err := a.Store.KnownClients(ctx, p.ID)
 	out := make([]KnownClient, len(rows))
 	for i, r := range rows {
@@ -68,14 +68,14 @@ type HandTime struct {
 	broken []opentimes.Rule
 	start  opentimes.Start
 	hosts  []int64 // who would take it
-	why    assigned
+	why    schedule.Assigned
 }
 
 // mostRepeats bounds how often a booking by hand can come again.
 const mostRepeats = 60
 
 // CheckByHand lists the times that would be booked, each checked, before anything is.
-func (a *App) CheckByHand(ctx context.Context, p Person, h HandTimes) ([]HandTime, error) {
+func (a *App) CheckByHand(ctx context.Context, p schedule.Person, h HandTimes) ([]HandTime, error) {
 	w, err := a.handWish(ctx, p, h)
 	if err != nil {
 		return nil, err
@@ -83,7 +83,7 @@ func (a *App) CheckByHand(ctx context.Context, p Person, h HandTimes) ([]HandTim
 	return a.checkAll(ctx, p, w)
 }
 
-func (a *App) checkAll(ctx context.Context, p Person, w handWish) (out []HandTime, err error) {
+func (a *App) checkAll(ctx context.Context, p schedule.Person, w handWish) (out []HandTime, err error) {
 	out = make([]HandTime, len(w.starts))
 	for i, start := range w.starts {
 		if out[i], err = a.handTime(ctx, a.Store.Queries, p, w, start); err != nil {
@@ -94,15 +94,15 @@ func (a *App) checkAll(ctx context.Context, p Person, w handWish) (out []HandTim
 }
 
 // handTime looks at one of the times: who would take it, and what speaks against that.
-func (a *App) handTime(ctx context.Context, q *sqlc.Queries, p Person, w handWish, start opentimes.Start) (HandTime, error) {
-	at := start.At.Time().In(p.zone)
-	t := HandTime{Why: []told.Words{}, Date: at.Format(time.DateOnly), Clock: at.Format("15:04"), start: start, why: assigned{Kind: routing.ByHand, By: p.ID}}
+func (a *App) handTime(ctx context.Context, q *sqlc.Queries, p schedule.Person, w handWish, start opentimes.Start) (HandTime, error) {
+	at := start.At.Time().In(p.Local)
+	t := HandTime{Why: []told.Words{}, Date: at.Format(time.DateOnly), Clock: at.Format("15:04"), start: start, why: schedule.Assigned{Kind: routing.ByHand, By: p.ID}}
 	if w.host == 0 {
-		l, err := a.lineup(ctx, q, w.offered, w.ask, span.Span{Start: start.At, End: start.At + 1}, 0)
+		l, err := a.Lineup(ctx, q, w.Bookable, w.ask, span.Span{Start: start.At, End: start.At + 1}, 0)
 		if err != nil {
 			return t, err
 		}
-		choice, err := a.choose(ctx, q, l, start)
+		choice, err := a.Choose(ctx, q, l, start)
 		if err != nil {
 			return t, err
 		}
@@ -114,7 +114,7 @@ func (a *App) handTime(ctx context.Context, q *sqlc.Queries, p Person, w handWis
 	t.hosts = w.takenAnyway(p)
 	for _, id := range t.hosts {
 		host := w.person(id)
-		broken, why, err := a.brokenRules(ctx, q, host, w.MeetingType, start, 0, opentimes.Reader{Zone: p.zone, Titles: id == p.ID})
+		broken, why, err := a.brokenRules(ctx, q, host, w.MeetingType, start, 0, opentimes.Reader{Zone: p.Local, Titles: id == p.ID})
 		if err != nil {
 			return t, err
 		}
@@ -129,9 +129,9 @@ func (a *App) handTime(ctx context.Context, q *sqlc.Queries, p Person, w handWis
 
 // BookByHand books for a client, all times in one transaction. Times that are not open are refused with the broken rules,
 // unless the host wants them anyway; one that overlaps another booking then carries a mark of its own.
-func (a *App) BookByHand(ctx context.Context, p Person, h HandBooking) (made Made, err error) {
-	request := BookingRequest{Name: h.Name, Mail: h.Mail, Remark: h.Remark, Zone: p.Zone, Minutes: h.Minutes}.normal(p.home)
-	if err := request.check().Err(); err != nil {
+func (a *App) BookByHand(ctx context.Context, p schedule.Person, h HandBooking) (made Made, err error) {
+	request := schedule.BookingRequest{Name: h.Name, Mail: h.Mail, Remark: h.Remark, Zone: p.Zone, Minutes: h.Minutes}.Normal(p.Home)
+	if err := request.Check().Err(); err != nil {
 		return made, err
 	}
 	w, err := a.handWish(ctx, p, h.HandTimes)
@@ -141,13 +141,13 @@ func (a *App) BookByHand(ctx context.Context, p Person, h HandBooking) (made Mad
 	if request.Language, err = a.languageOf(ctx, p, request.Mail); err != nil {
 		return made, err
 	}
-	w.ask.mail = request.Mail
+	w.ask.Mail = request.Mail
 	return a.enterByHand(ctx, p, w, request, h.Outside)
 }
 
 // enterByHand looks at the calendars once more, then writes everything in one transaction.
-func (a *App) enterByHand(ctx context.Context, p Person, w handWish, request BookingRequest, outside bool) (made Made, err error) {
-	a.lookAtAll(ctx, w.mayHost(), calsync.FreshEnough, calsync.BookingTime)
+func (a *App) enterByHand(ctx context.Context, p schedule.Person, w handWish, request schedule.BookingRequest, outside bool) (made Made, err error) {
+	a.LookAtAll(ctx, w.mayHost(), calsync.FreshEnough, calsync.BookingTime)
 	err = a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		made, err = a.writeByHand(ctx, q, p, w, request, outside)
 		return err
@@ -170,7 +170,7 @@ type Made struct {
 }
 
 // writeByHand looks at each time as it stands after those before it, so that turns go on within a series.
-func (a *App) writeByHand(ctx context.Context, q *sqlc.Queries, p Person, w handWish, request BookingRequest, outside bool) (made Made, err error) {
+func (a *App) writeByHand(ctx context.Context, q *sqlc.Queries, p schedule.Person, w handWish, request schedule.BookingRequest, outside bool) (made Made, err error) {
 	var warnings []told.Words
 	step := byHost(string(life.Book), p, "")
 	if w.seats > 0 {
@@ -188,9 +188,9 @@ func (a *App) writeByHand(ctx context.Context, q *sqlc.Queries, p Person, w hand
 			continue // nothing will be written: the others are looked at for the warning only
 		}
 		request.Start = start.At.Time()
-		by := insertion{step: step, overlap: slices.Contains(t.broken, opentimes.BookingRule), form: w.byHand(), hosts: t.hosts, why: t.why, seats: w.seats, special: w.special}
-		by.form.way = w.special.wayOf(w.offered)
-		b, err := a.insertBooking(ctx, q, w.offered, secrets.Hashed("by hand "+uuid.NewString()), request, by)
+		by := insertion{step: step, overlap: slices.Contains(t.broken, opentimes.BookingRule), form: w.ByHand(), hosts: t.hosts, why: t.why, seats: w.seats, special: w.special}
+		by.form.Way = w.special.wayOf(w.Bookable)
+		b, err := a.insertBooking(ctx, q, w.Bookable, secrets.Hashed("by hand "+uuid.NewString()), request, by)
 		if err != nil {
 			return made, err
 		}
@@ -216,16 +216,11 @@ func (a *App) writeByHand(ctx context.Context, q *sqlc.Queries, p Person, w hand
 	return made, nil
 }
 
-// byHand is the form of a booking that no client filled in: the first way of meeting, and nothing asked.
-func (o offered) byHand() filledForm {
-	return filledForm{way: WayTaken{Way: o.Offer.Ways[0]}, said: []intake.Answer{}, guests: []string{}}
-}
-
-func (t HandTime) warning(p Person) []told.Words {
+func (t HandTime) warning(p schedule.Person) []told.Words {
 	if t.Open {
 		return nil
 	}
-	return []told.Words{told.Say("time-warning", "{}: {}", told.At(t.start.At, p.zone), told.Join(t.Why, " "))}
+	return []told.Words{told.Say("time-warning", "{}: {}", told.At(t.start.At, p.Local), told.Join(t.Why, " "))}
 }
 
 // ofHost says for whom something holds.
@@ -235,11 +230,11 @@ func ofHost(name string, words []told.Words) told.Words {
 
 // handWish is what somebody wants to book by hand: a type with rules for just the length, the starts, and who is to host.
 type handWish struct {
-	offered
+	schedule.Bookable
 	starts   []opentimes.Start
-	ask      ask
+	ask      schedule.Ask
 	host     int64 // 0: whoever the type's rule gives it to
-	by       Person
+	by       schedule.Person
 	seats    int   // of sessions that are set; 0 for a client's booking
 	ownSeats bool  // these are set for them alone
 	series   int64 // that they are added to; 0 for one of their own
@@ -247,11 +242,11 @@ type handWish struct {
 }
 
 // person is somebody who may host: of the pool, or whoever enters it.
-func (w handWish) person(id int64) Person {
+func (w handWish) person(id int64) schedule.Person {
 	if id == w.by.ID {
 		return w.by
 	}
-	return w.pool.of(id)
+	return w.Pool.Of(id)
 }
 
 // mayHost are those whose calendars count.
@@ -259,20 +254,20 @@ func (w handWish) mayHost() []routing.Host {
 	if w.host != 0 {
 		return []routing.Host{{ID: w.host}}
 	}
-	return w.candidates(w.ask)
+	return w.Candidates(w.ask)
 }
 
 // takenAnyway is who hosts a time that the rule gives to nobody, if it is wanted anyway.
-func (w handWish) takenAnyway(p Person) []int64 {
+func (w handWish) takenAnyway(p schedule.Person) []int64 {
 	if w.host != 0 {
 		return []int64{w.host}
 	}
-	ids := make([]int64, len(w.pool.people))
-	for i, person := range w.pool.people {
+	ids := make([]int64, len(w.Pool.People))
+	for i, person := range w.Pool.People {
 		ids[i] = person.ID
 	}
 	switch {
-	case w.pool.Way == routing.Together:
+	case w.Pool.Way == routing.Together:
 		return ids
 	case len(ids) == 0 || slices.Contains(ids, p.ID):
 		return []int64{p.ID}
@@ -281,7 +276,7 @@ func (w handWish) takenAnyway(p Person) []int64 {
 }
 
 // handWish checks what somebody wants to book by hand.
-func (a *App) handWish(ctx context.Context, p Person, h HandTimes) (handWish, error) {
+func (a *App) handWish(ctx context.Context, p schedule.Person, h HandTimes) (handWish, error) {
 	w, err := a.handWishOf(ctx, p, h)
 	if err != nil {
 		return w, err
@@ -294,7 +289,7 @@ func (a *App) handWish(ctx context.Context, p Person, h HandTimes) (handWish, er
 }
 
 // handWishOf is what somebody wants to book by hand, without its times.
-func (a *App) handWishOf(ctx context.Context, p Person, h HandTimes) (handWish, error) {
+func (a *App) handWishOf(ctx context.Context, p schedule.Person, h HandTimes) (handWish, error) {
 	w := handWish{host: h.Host, by: p}
 	kind, err := a.MeetingType(ctx, p, h.Type)
 	if err != nil {
@@ -304,24 +299,24 @@ func (a *App) handWishOf(ctx context.Context, p Person, h HandTimes) (handWish, 
 	if err != nil {
 		return w, err
 	}
-	if w.offered, err = a.offeredRow(ctx, a.Store.Queries, row); err != nil {
+	if w.Bookable, err = a.BookableOf(ctx, a.Store.Queries, row); err != nil {
 		return w, err
 	}
 	if err := w.mayBeEntered(kind.Mine); err != nil {
 		return w, err
 	}
-	minutes, err := w.Rules.length(h.Minutes)
+	minutes, err := w.Rules.Length(h.Minutes)
 	if err != nil {
 		return w, err
 	}
-	w.Rules = w.Rules.only(minutes)
+	w.Rules = w.Rules.Only(minutes)
 	return w, nil
 }
 
 // startAt takes times of whoever's wall clock it is for the starts; one that has gone by is refused.
 func (w *handWish) startAt(clocks []civil.Clock, now time.Time) error {
 	for _, c := range clocks {
-		start := opentimes.Start{At: c.Instant(w.by.zone), Minutes: w.Rules.Duration}
+		start := opentimes.Start{At: c.Instant(w.by.Local), Minutes: w.Rules.Duration}
 		if int64(start.At) <= now.Unix() {
 			return errGoneBy
 		}
@@ -348,14 +343,14 @@ func (w handWish) mayBeEntered(mine bool) error {
 var errGoneBy = refusal.Faulty("date", told.Say("time-already-gone", "This time has already gone by. Choose a later one."))
 
 // clocks is the wanted times on the person's wall clock, without the dates that are left out.
-func (h HandTimes) clocks(p Person) ([]civil.Clock, error) {
+func (h HandTimes) clocks(p schedule.Person) ([]civil.Clock, error) {
 	date, err := civil.ParseDate(h.Date)
 	if err != nil {
 		return nil, refusal.Faulty("date", told.OfError(err))
 	}
 	clocks := []civil.Clock{{Date: date, Seconds: h.Minute * 60}}
 	if h.Repeat != "" {
-		if clocks, err = busy.Repeat(h.Repeat, clocks[0], p.zone, mostRepeats); err != nil {
+		if clocks, err = busy.Repeat(h.Repeat, clocks[0], p.Local, mostRepeats); err != nil {
 			return nil, refusal.Faulty("repeat", told.Say("followed", "This can't be followed: {}.", told.OfError(err)))
 		}
 	}
@@ -368,13 +363,13 @@ func (h HandTimes) clocks(p Person) ([]civil.Clock, error) {
 
 // brokenRules is which rules a start breaks, and why in sentences; moving is a booking that is left out. A
 // colleague's titles stay private.
-func (a *App) brokenRules(ctx context.Context, q *sqlc.Queries, p Person, kind MeetingType, start opentimes.Start, moving int64, by opentimes.Reader) (broken []opentimes.Rule, why []told.Words, err error) {
+func (a *App) brokenRules(ctx context.Context, q *sqlc.Queries, p schedule.Person, kind schedule.MeetingType, start opentimes.Start, moving int64, by opentimes.Reader) (broken []opentimes.Rule, why []told.Words, err error) {
 	around := span.Span{Start: start.At, End: start.At + 1}
-	g, err := a.agenda(ctx, q, p, around, moving)
+	g, err := a.Agenda(ctx, q, p, around, moving)
 	if err != nil {
 		return nil, nil, err
 	}
-	in := g.input(kind.ID, kind.Rules)
+	in := g.Input(kind.ID, kind.Rules)
 	e := opentimes.Explain(in, start)
 	for _, r := range e.Reasons {
 		if r.Holds {

@@ -15,17 +15,18 @@ import (
 	"corrim/internal/identity"
 	"corrim/internal/job"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
 
 // comingMessages is what the clock will send about a booking, as things stand, and what somebody left out by hand.
-func (a *App) comingMessages(ctx context.Context, p Person, b sqlc.Booking) ([]SentMessage, error) {
-	m, err := a.messagesWithQuiet(ctx, a.Store.Queries, p.home.id, b.TypeID)
+func (a *App) comingMessages(ctx context.Context, p schedule.Person, b sqlc.Booking) ([]SentMessage, error) {
+	m, err := a.messagesWithQuiet(ctx, a.Store.Queries, p.Home.ID, b.TypeID)
 	if err != nil {
 		return nil, err
 	}
-	meeting, err := a.timedMeeting(ctx, a.Store.Queries, p.home.id, b)
+	meeting, err := a.timedMeeting(ctx, a.Store.Queries, p.Home.ID, b)
 	if err != nil {
 		return nil, err
 	}
@@ -33,7 +34,7 @@ func (a *App) comingMessages(ctx context.Context, p Person, b sqlc.Booking) ([]S
 	if err != nil {
 		return nil, err
 	}
-	look := aheadLook{now: a.Now(), hidesFirst: p.whoseClients() != 0}
+	look := aheadLook{now: a.Now(), hidesFirst: p.WhoseClients() != 0}
 	out := []SentMessage{}
 	for _, r := range m.Rules {
 		i := slices.IndexFunc(rows, func(d sqlc.MessageDone) bool { return d.RuleID == r.ID && d.StartAt == b.StartAt })
@@ -85,9 +86,9 @@ func (a *App) messagesWithQuiet(ctx context.Context, q *sqlc.Queries, workspace,
 }
 
 // SendNow sends a message that the clock would send later, at once.
-func (a *App) SendNow(ctx context.Context, p Person, booking, rule int64) (BookingSheet, error) {
+func (a *App) SendNow(ctx context.Context, p schedule.Person, booking, rule int64) (BookingSheet, error) {
 	return a.settleMessage(ctx, p, booking, rule, func(q *sqlc.Queries, b sqlc.Booking, r messageRule) error {
-		m, err := a.timedMeeting(ctx, q, p.home.id, b)
+		m, err := a.timedMeeting(ctx, q, p.Home.ID, b)
 		if err != nil {
 			return err
 		}
@@ -99,14 +100,14 @@ func (a *App) SendNow(ctx context.Context, p Person, booking, rule int64) (Booki
 }
 
 // LeaveOut lets a message of the clock not be sent about one booking, at its present time.
-func (a *App) LeaveOut(ctx context.Context, p Person, booking, rule int64) (BookingSheet, error) {
+func (a *App) LeaveOut(ctx context.Context, p schedule.Person, booking, rule int64) (BookingSheet, error) {
 	return a.settleMessage(ctx, p, booking, rule, func(q *sqlc.Queries, b sqlc.Booking, r messageRule) error {
 		return q.AddMessageDone(ctx, sqlc.AddMessageDoneParams{RuleID: r.ID, BookingID: b.ID, StartAt: b.StartAt}) // by no job
 	})
 }
 
 // SendAgain sends a message about a booking once more, as things stand now.
-func (a *App) SendAgain(ctx context.Context, p Person, booking, sent int64) (BookingSheet, error) {
+func (a *App) SendAgain(ctx context.Context, p schedule.Person, booking, sent int64) (BookingSheet, error) {
 	err := a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		b, err := a.anyBooking(ctx, q, p, booking)
 		if err != nil {
@@ -155,7 +156,7 @@ func (a *App) maySendAgain(ctx context.Context, q *sqlc.Queries, b sqlc.Booking,
 	return steps[len(steps)-1].Kind == j.Occasion || b.Life == string(life.Booked) && words.Invites(life.Event(j.Occasion)), nil
 }
 
-func (a *App) sendTimedAgain(ctx context.Context, q *sqlc.Queries, p Person, b sqlc.Booking, j sqlc.JobLog) error {
+func (a *App) sendTimedAgain(ctx context.Context, q *sqlc.Queries, p schedule.Person, b sqlc.Booking, j sqlc.JobLog) error {
 	planned, err := q.MessageOfJob(ctx, j.ID)
 	if errors.Is(err, store.ErrNotFound) || err == nil && planned.StartAt != b.StartAt {
 		return errNotTrue
@@ -163,11 +164,11 @@ func (a *App) sendTimedAgain(ctx context.Context, q *sqlc.Queries, p Person, b s
 	if err != nil {
 		return err
 	}
-	rules, err := messagesHeld(ctx, q, p.home.id, b.TypeID)
+	rules, err := messagesHeld(ctx, q, p.Home.ID, b.TypeID)
 	if err != nil {
 		return err
 	}
-	m, err := a.timedMeeting(ctx, q, p.home.id, b)
+	m, err := a.timedMeeting(ctx, q, p.Home.ID, b)
 	if err != nil {
 		return err
 	}
@@ -189,13 +190,13 @@ func (a *App) sendTimedAgain(ctx context.Context, q *sqlc.Queries, p Person, b s
 var errNotTrue = refusal.New(refusal.Over, told.Say("message-not-true", "As things stand this message isn't true, so it can't be sent now."))
 
 // settleMessage does something with a message that waits for its moment, for whoever may handle the booking.
-func (a *App) settleMessage(ctx context.Context, p Person, booking, rule int64, do func(*sqlc.Queries, sqlc.Booking, messageRule) error) (BookingSheet, error) {
+func (a *App) settleMessage(ctx context.Context, p schedule.Person, booking, rule int64, do func(*sqlc.Queries, sqlc.Booking, messageRule) error) (BookingSheet, error) {
 	err := a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		b, err := a.anyBooking(ctx, q, p, booking)
 		if err != nil {
 			return err
 		}
-		m, err := messagesHeld(ctx, q, p.home.id, b.TypeID)
+		m, err := messagesHeld(ctx, q, p.Home.ID, b.TypeID)
 		if err != nil {
 			return err
 		}

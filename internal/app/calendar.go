@@ -16,6 +16,7 @@ import (
 	"corrim/internal/calsync"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -71,15 +72,6 @@ const (
 	useIgnored = "ignored"
 )
 
-// CalendarChoices is what a person decides about all their calendars.
-type CalendarChoices struct {
-	Unreachable string `json:"unreachable" enum:"trust,nothing" doc:"While a calendar can't be read: its last copy is trusted, or nothing is offered."`
-	TrustHours  int    `json:"trustHours" minimum:"1" maximum:"720" doc:"How old the trusted copy may be."`
-	EventChange string `json:"eventChange" enum:"ask,follow" doc:"If the host deletes or moves a booking's event in their calendar: asked about on Today, or done to the booking and told to the client."`
-	OpenTitle   string `json:"openTitle" maxLength:"100" doc:"If set, only events with this title open time, instead of the week."`
-	OpenType    int64  `json:"openType" doc:"The meeting type that this holds for; 0 for all."`
-}
-
 // Account is how to reach a calendar server.
 type Account struct {
 	Address  string `json:"address" maxLength:"2000"`
@@ -88,7 +80,7 @@ type Account struct {
 }
 
 // Calendars lists the person's calendars.
-func (a *App) Calendars(ctx context.Context, p Person) ([]Calendar, error) {
+func (a *App) Calendars(ctx context.Context, p schedule.Person) ([]Calendar, error) {
 	rows, err := a.Store.Calendars(ctx, p.ID)
 	if err != nil {
 		return nil, err
@@ -142,7 +134,7 @@ func moment(seconds int64) *time.Time {
 }
 
 // takenBy is how many minutes of the open hours of the coming four weeks each calendar's events take.
-func (a *App) takenBy(ctx context.Context, p Person) (map[int64]int, error) {
+func (a *App) takenBy(ctx context.Context, p schedule.Person) (map[int64]int, error) {
 	now := span.At(a.Now())
 	within := span.Span{Start: now, End: now.Add(4 * 7 * 24 * time.Hour)}
 	rows, err := a.Store.Busy(ctx, sqlc.BusyParams{People: []int64{p.ID}, RangeFrom: int64(within.Start), RangeTo: int64(within.End)})
@@ -152,10 +144,10 @@ func (a *App) takenBy(ctx context.Context, p Person) (map[int64]int, error) {
 	spans := map[int64][]span.Span{}
 	for _, row := range rows {
 		if row.Blocks == 1 && row.Opens == 0 {
-			spans[row.CalendarID] = append(spans[row.CalendarID], busySpan(row))
+			spans[row.CalendarID] = append(spans[row.CalendarID], schedule.BusySpan(row))
 		}
 	}
-	open := p.plan().Open(within)
+	open := p.Plan().Open(within)
 	taken := map[int64]int{}
 	for calendar, list := range spans {
 		taken[calendar] = int(open.Intersect(span.UnionInPlace(list)).Seconds() / 60)
@@ -163,12 +155,8 @@ func (a *App) takenBy(ctx context.Context, p Person) (map[int64]int, error) {
 	return taken, nil
 }
 
-func busySpan(row sqlc.BusyRow) span.Span {
-	return span.Span{Start: span.Instant(row.StartAt), End: span.Instant(row.EndAt)}
-}
-
 // Connect finds the calendars of an account and keeps them: all block time, the first receives bookings if none does yet.
-func (a *App) Connect(ctx context.Context, p Person, account Account) ([]Calendar, error) {
+func (a *App) Connect(ctx context.Context, p schedule.Person, account Account) ([]Calendar, error) {
 	if err := p.Must(identity.EditOwn); err != nil {
 		return nil, err // before any server is asked
 	}
@@ -251,7 +239,7 @@ func normalAddress(text string) string {
 
 // accountFor is the account that found calendars belong to: one that the person has already, under whatever address they gave
 // then, or a new one.
-func (a *App) accountFor(ctx context.Context, q *sqlc.Queries, p Person, login calsync.Login, found []calsync.RemoteCalendar) (int64, error) {
+func (a *App) accountFor(ctx context.Context, q *sqlc.Queries, p schedule.Person, login calsync.Login, found []calsync.RemoteCalendar) (int64, error) {
 	secret := a.secrets.SealLogin(login.Password)
 	accounts, err := q.AccountsOf(ctx, p.ID)
 	if err != nil {
@@ -277,7 +265,7 @@ func (a *App) accountFor(ctx context.Context, q *sqlc.Queries, p Person, login c
 
 // adoptEvents takes entries of coming bookings up again that lie in calendars which are connected again, and brings them to what
 // their bookings are now.
-func (a *App) adoptEvents(ctx context.Context, q *sqlc.Queries, p Person, account int64) error {
+func (a *App) adoptEvents(ctx context.Context, q *sqlc.Queries, p schedule.Person, account int64) error {
 	orphans, err := q.OrphanedEvents(ctx, sqlc.OrphanedEventsParams{PersonID: p.ID, Now: a.Now().Unix()})
 	if err != nil || len(orphans) == 0 {
 		return err
@@ -303,7 +291,7 @@ func (a *App) adoptEvents(ctx context.Context, q *sqlc.Queries, p Person, accoun
 	return nil
 }
 
-func (a *App) keepAccount(ctx context.Context, p Person, login calsync.Login, found []calsync.RemoteCalendar) error {
+func (a *App) keepAccount(ctx context.Context, p schedule.Person, login calsync.Login, found []calsync.RemoteCalendar) error {
 	return a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		already, err := q.Calendars(ctx, p.ID)
 		if err != nil {
@@ -345,7 +333,7 @@ func (a *App) keepAccount(ctx context.Context, p Person, login calsync.Login, fo
 var errNotYourCalendar = refusal.New(refusal.NotFound, told.Say("no-such-calendar", "There is no such calendar among yours. Load the page again to see those there are."))
 
 // ownCalendar finds one of the person's calendars.
-func (a *App) ownCalendar(ctx context.Context, p Person, id int64) (sqlc.Calendar, error) {
+func (a *App) ownCalendar(ctx context.Context, p schedule.Person, id int64) (sqlc.Calendar, error) {
 	owner, err := a.Store.CalendarOwner(ctx, id)
 	if errors.Is(err, store.ErrNotFound) || err == nil && owner.ID != p.ID {
 		return sqlc.Calendar{}, errNotYourCalendar
@@ -357,7 +345,7 @@ func (a *App) ownCalendar(ctx context.Context, p Person, id int64) (sqlc.Calenda
 }
 
 // UseCalendar sets what a calendar is used for. At most one calendar receives bookings, and only over CalDAV.
-func (a *App) UseCalendar(ctx context.Context, p Person, id int64, use CalendarUse) ([]Calendar, error) {
+func (a *App) UseCalendar(ctx context.Context, p schedule.Person, id int64, use CalendarUse) ([]Calendar, error) {
 	calendar, err := a.ownCalendar(ctx, p, id)
 	if err != nil {
 		return nil, err
@@ -408,7 +396,7 @@ func number(b bool) int64 {
 }
 
 // Disconnect forgets an account with all its calendars. Nothing on the server changes.
-func (a *App) Disconnect(ctx context.Context, p Person, account int64) ([]Calendar, error) {
+func (a *App) Disconnect(ctx context.Context, p schedule.Person, account int64) ([]Calendar, error) {
 	row, err := a.Store.Account(ctx, account)
 	if errors.Is(err, store.ErrNotFound) || err == nil && row.PersonID != p.ID {
 		return nil, errNotYourCalendar
@@ -423,10 +411,10 @@ func (a *App) Disconnect(ctx context.Context, p Person, account int64) ([]Calend
 }
 
 // CalendarChoices returns what the person decided about all their calendars.
-func (a *App) CalendarChoices(p Person) CalendarChoices { return p.choices }
+func (a *App) CalendarChoices(p schedule.Person) schedule.CalendarChoices { return p.Choices }
 
 // SetCalendarChoices sets them.
-func (a *App) SetCalendarChoices(ctx context.Context, p Person, c CalendarChoices) (CalendarChoices, error) {
+func (a *App) SetCalendarChoices(ctx context.Context, p schedule.Person, c schedule.CalendarChoices) (schedule.CalendarChoices, error) {
 	c.OpenTitle = intake.OneLine(c.OpenTitle)
 	if c.OpenType != 0 {
 		if _, err := a.MeetingType(ctx, p, c.OpenType); err != nil {
@@ -435,7 +423,7 @@ func (a *App) SetCalendarChoices(ctx context.Context, p Person, c CalendarChoice
 	}
 	err := a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		err := q.SetCalendarChoices(ctx, sqlc.SetCalendarChoicesParams{ID: p.ID, Unreachable: c.Unreachable, TrustHours: int64(c.TrustHours), OpenTitle: c.OpenTitle, OpenType: nullID(c.OpenType), EventChange: c.EventChange})
-		if err != nil || c.OpenTitle == p.choices.OpenTitle {
+		if err != nil || c.OpenTitle == p.Choices.OpenTitle {
 			return err
 		}
 		calendars, err := q.Calendars(ctx, p.ID)
@@ -453,7 +441,7 @@ func (a *App) SetCalendarChoices(ctx context.Context, p Person, c CalendarChoice
 }
 
 // ReadCalendars reads the person's calendars now.
-func (a *App) ReadCalendars(ctx context.Context, p Person) ([]Calendar, error) {
+func (a *App) ReadCalendars(ctx context.Context, p schedule.Person) ([]Calendar, error) {
 	a.calendars.LookAt(ctx, p.ID, 0, 10*time.Second)
 	return a.Calendars(ctx, p)
 }

@@ -12,6 +12,7 @@ import (
 
 	"corrim/internal/app"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/testhouse"
 )
 
@@ -157,7 +158,7 @@ func TestAServerThatIsSlowOrAwayIsTreatedAsTheHostChose(t *testing.T) {
 	h.Hurry()
 	h.Connect()
 	h.Run()
-	choices := app.CalendarChoices{EventChange: "ask", Unreachable: "nothing", TrustHours: 24}
+	choices := schedule.CalendarChoices{EventChange: "ask", Unreachable: "nothing", TrustHours: 24}
 	_, err := h.App.SetCalendarChoices(ctx, h.Host, choices)
 	require.NoError(t, err)
 	h.Calendars.SetMood("ines", "slow")

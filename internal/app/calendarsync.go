@@ -30,8 +30,8 @@ func (a *App) calendarOwner(ctx context.Context, q *sqlc.Queries, calendar int64
 	if err != nil {
 		return calsync.Owner{}, err
 	}
-	p, err := a.person(ctx, q, row)
-	return calsync.Owner{ID: p.ID, Mail: p.Mail, Zone: p.zone, OpenTitle: p.choices.OpenTitle}, err
+	p, err := a.PersonOf(ctx, q, row)
+	return calsync.Owner{ID: p.ID, Mail: p.Mail, Zone: p.Local, OpenTitle: p.Choices.OpenTitle}, err
 }
 
 // tellOwner writes to whoever owns a calendar that it can't be read, and what is done until it can.
@@ -40,16 +40,16 @@ func (a *App) tellOwner(ctx context.Context, q *sqlc.Queries, calendar sqlc.Cale
 	if err != nil {
 		return err
 	}
-	owner, err := a.person(ctx, q, row)
+	owner, err := a.PersonOf(ctx, q, row)
 	if err != nil {
 		return err
 	}
 	w := words.In(owner.Language)
-	meanwhile := w.Say("meanwhile."+owner.choices.Unreachable, words.With{"hours": owner.choices.TrustHours})
+	meanwhile := w.Say("meanwhile."+owner.Choices.Unreachable, words.With{"hours": owner.Choices.TrustHours})
 	told := []message.Fact{{w.Fact("why"), trouble}, {w.Fact("meanwhile"), meanwhile}}
 	m := mailOf(message.Write(w, words.CalendarTrouble, words.With{"calendar": calendar.Name}, a.BaseURL+"/calendars", told))
 	m.ID = fmt.Sprintf("calendar-%d-%d", calendar.ID, calendar.TroubleSince)
-	m.FromName, m.To = owner.home.Name, owner.address()
-	m.ReplyTo = owner.address()
+	m.FromName, m.To = owner.Home.Name, owner.Address()
+	m.ReplyTo = owner.Address()
 	return a.post(ctx, q, owner.ID, m)
 }

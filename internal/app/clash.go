@@ -17,6 +17,7 @@ import (
 	"corrim/internal/calsync"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -43,13 +44,13 @@ const (
 const clashAhead = 90 * 24 * time.Hour
 
 // clashes lists the person's coming bookings that don't agree with their calendars, in order.
-func (a *App) clashes(ctx context.Context, p Person) ([]Clash, error) {
+func (a *App) clashes(ctx context.Context, p schedule.Person) ([]Clash, error) {
 	now := span.At(a.Now())
-	g, err := a.wholeAgenda(ctx, a.Store.Queries, p, span.Span{Start: now, End: now.Add(clashAhead)})
+	g, err := a.WholeAgenda(ctx, a.Store.Queries, p, span.Span{Start: now, End: now.Add(clashAhead)})
 	if err != nil {
 		return nil, err
 	}
-	types, err := a.typesOf(ctx, p.home)
+	types, err := a.typesOf(ctx, p.Home)
 	if err != nil {
 		return nil, err
 	}
@@ -57,11 +58,11 @@ func (a *App) clashes(ctx context.Context, p Person) ([]Clash, error) {
 	if err != nil {
 		return nil, err
 	}
-	wanted := func(b hosted) bool { // over whatever there is
-		return slices.ContainsFunc(types, func(t MeetingType) bool { return t.ID == b.TypeID && t.Rules.IgnoreCalendars })
+	wanted := func(b schedule.Hosted) bool { // over whatever there is
+		return slices.ContainsFunc(types, func(t schedule.MeetingType) bool { return t.ID == b.TypeID && t.Rules.IgnoreCalendars })
 	}
 	out := []Clash{}
-	for _, b := range g.bookings {
+	for _, b := range g.Bookings {
 		if b.StartAt <= int64(now) {
 			continue
 		}
@@ -69,8 +70,8 @@ func (a *App) clashes(ctx context.Context, p Person) ([]Clash, error) {
 		if err != nil {
 			return nil, err
 		}
-		clash, found := g.clash(b)
-		if found && (len(answered) == 0 || shared(b.Booking)) && (clash.Kind != "over" || !wanted(b)) {
+		clash, found := clashIn(g, b)
+		if found && (len(answered) == 0 || schedule.Shared(b.Booking)) && (clash.Kind != "over" || !wanted(b)) {
 			answered = append(answered, clash)
 		}
 		for _, c := range answered {
@@ -84,47 +85,47 @@ func (a *App) clashes(ctx context.Context, p Person) ([]Clash, error) {
 }
 
 // answeredOf is what clients of a meeting answered to its invitation; where several share it, each for themself.
-func (a *App) answeredOf(ctx context.Context, b hosted, answers map[int64]sqlc.InviteAnswer, p Person) (out []Clash, err error) {
+func (a *App) answeredOf(ctx context.Context, b schedule.Hosted, answers map[int64]sqlc.InviteAnswer, p schedule.Person) (out []Clash, err error) {
 	seats := []sqlc.Booking{b.Booking}
-	if shared(b.Booking) && len(answers) > 0 {
+	if schedule.Shared(b.Booking) && len(answers) > 0 {
 		if seats, err = a.Store.SeatsKept(ctx, b.MeetingID); err != nil {
 			return nil, err
 		}
 	}
 	for _, seat := range seats {
 		if answer, some := answers[seat.ID]; some {
-			out = append(out, answeredClash(hosted{seat, b.own}, answer, p))
+			out = append(out, answeredClash(schedule.Hosted{Booking: seat, Own: b.Own}, answer, p))
 		}
 	}
 	return out, nil
 }
 
-func (g agenda) clash(b hosted) (Clash, bool) {
-	c := Clash{Booking: hostBooking(b.Booking), Kind: b.own.EventSeen}
-	switch b.own.EventSeen {
+func clashIn(g schedule.Agenda, b schedule.Hosted) (Clash, bool) {
+	c := Clash{Booking: hostBooking(b.Booking), Kind: b.Own.EventSeen}
+	switch b.Own.EventSeen {
 	case eventGone:
 		c.Sentence = told.Say("event-deleted", "You deleted its event in your calendar.")
 		return c, true
 	case eventMoved:
-		c.To = moment(b.own.EventStart)
-		c.Sentence = told.Say("event-moved", "You moved its event in your calendar to {}.", told.At(span.Instant(b.own.EventStart), g.person.zone))
+		c.To = moment(b.Own.EventStart)
+		c.Sentence = told.Say("event-moved", "You moved its event in your calendar to {}.", told.At(span.Instant(b.Own.EventStart), g.Person.Local))
 		return c, true
 	}
-	over := g.over(b)
+	over := eventsOver(g, b)
 	if len(over) == 0 {
 		return c, false
 	}
 	c.Kind = "over"
 	events := make([]told.Words, len(over))
 	for i, e := range over {
-		events[i] = told.Say("event-there", "“{}” ({}) {}–{}", e.Title, e.Calendar, told.Clock(span.Instant(e.StartAt), g.person.zone), told.Clock(span.Instant(e.EndAt), g.person.zone))
+		events[i] = told.Say("event-there", "“{}” ({}) {}–{}", e.Title, e.Calendar, told.Clock(span.Instant(e.StartAt), g.Person.Local), told.Clock(span.Instant(e.EndAt), g.Person.Local))
 	}
 	c.Sentence = told.Say("events-over", "In your calendar there is now {}.", told.Join(events, ", "))
 	return c, true
 }
 
 // inviteAnswers are what clients answered to the invitations to the person's coming meetings, by booking.
-func (a *App) inviteAnswers(ctx context.Context, p Person) (map[int64]sqlc.InviteAnswer, error) {
+func (a *App) inviteAnswers(ctx context.Context, p schedule.Person) (map[int64]sqlc.InviteAnswer, error) {
 	rows, err := a.Store.InviteAnswersOfHost(ctx, sqlc.InviteAnswersOfHostParams{PersonID: p.ID, After: a.Now().Unix()})
 	out := map[int64]sqlc.InviteAnswer{}
 	for _, row := range rows {
@@ -133,10 +134,10 @@ func (a *App) inviteAnswers(ctx context.Context, p Person) (map[int64]sqlc.Invit
 	return out, err
 }
 
-func answeredClash(b hosted, answer sqlc.InviteAnswer, p Person) Clash {
+func answeredClash(b schedule.Hosted, answer sqlc.InviteAnswer, p schedule.Person) Clash {
 	c := Clash{Booking: hostBooking(b.Booking), Kind: answer.Answer, To: moment(answer.WishAt), Sentence: told.Say("client-declined", "{} declined the invitation.", b.ClientName)}
 	if answer.WishAt != 0 {
-		c.Sentence = told.Say("client-wished", "{} would rather meet on {}.", b.ClientName, told.At(span.Instant(answer.WishAt), p.zone))
+		c.Sentence = told.Say("client-wished", "{} would rather meet on {}.", b.ClientName, told.At(span.Instant(answer.WishAt), p.Local))
 	}
 	if answer.Said != "" {
 		c.Sentence = told.Join([]told.Words{c.Sentence, told.Say("in-quotes", "“{}”", answer.Said)}, " ")
@@ -144,15 +145,15 @@ func answeredClash(b hosted, answer sqlc.InviteAnswer, p Person) Clash {
 	return c
 }
 
-// over is the events that lie over a booking's meeting and that the host has not decided to live with. Another booking's entry that
+// eventsOver is the events that lie over a booking's meeting and that the host has not decided to live with. Another booking's entry that
 // was moved here is told with that booking.
-func (g agenda) over(b hosted) (out []sqlc.BusyRow) {
-	kept := strings.Fields(b.own.ClashKept)
+func eventsOver(g schedule.Agenda, b schedule.Hosted) (out []sqlc.BusyRow) {
+	kept := strings.Fields(b.Own.ClashKept)
 	ours := func(uid string) bool {
-		return slices.ContainsFunc(g.bookings, func(o hosted) bool { return o.MeetingUid == uid })
+		return slices.ContainsFunc(g.Bookings, func(o schedule.Hosted) bool { return o.MeetingUid == uid })
 	}
-	for _, e := range g.busy {
-		if busySpan(e).Overlaps(meetingSpan(b.Booking)) && !slices.Contains(kept, e.Uid) && !ours(e.Uid) {
+	for _, e := range g.Busy {
+		if schedule.BusySpan(e).Overlaps(schedule.MeetingSpan(b.Booking)) && !slices.Contains(kept, e.Uid) && !ours(e.Uid) {
 			out = append(out, e)
 		}
 	}
@@ -166,7 +167,7 @@ func (a *App) wasAsked(ctx context.Context, booking int64) (bool, error) {
 }
 
 // ownBooking finds one of the person's coming bookings; a coordinator's are everybody's.
-func (a *App) ownBooking(ctx context.Context, q *sqlc.Queries, p Person, id int64) (hosted, error) {
+func (a *App) ownBooking(ctx context.Context, q *sqlc.Queries, p schedule.Person, id int64) (schedule.Hosted, error) {
 	b, err := a.anyBooking(ctx, q, p, id)
 	switch {
 	case err != nil:
@@ -180,12 +181,12 @@ func (a *App) ownBooking(ctx context.Context, q *sqlc.Queries, p Person, id int6
 }
 
 // anyBooking finds one of the person's bookings, past ones too.
-func (a *App) anyBooking(ctx context.Context, q *sqlc.Queries, p Person, id int64) (hosted, error) {
+func (a *App) anyBooking(ctx context.Context, q *sqlc.Queries, p schedule.Person, id int64) (schedule.Hosted, error) {
 	row, err := q.BookingOfHost(ctx, sqlc.BookingOfHostParams{BookingID: id, PersonID: p.ID})
 	if errors.Is(err, store.ErrNotFound) && p.May(identity.HandleBookings) {
 		row, err = a.othersBooking(ctx, q, p, id)
 	}
-	b := hosted{row.Booking, row.MeetingHost}
+	b := schedule.Hosted{Booking: row.Booking, Own: row.MeetingHost}
 	switch {
 	case errors.Is(err, store.ErrNotFound):
 		return b, refusal.New(refusal.NotFound, told.Say("no-such-booking", "There is no such booking among yours. Load the page again to see those there are."))
@@ -194,7 +195,7 @@ func (a *App) anyBooking(ctx context.Context, q *sqlc.Queries, p Person, id int6
 }
 
 // othersBooking finds a booking of a colleague, as its lead has it.
-func (a *App) othersBooking(ctx context.Context, q *sqlc.Queries, p Person, id int64) (row sqlc.BookingOfHostRow, err error) {
+func (a *App) othersBooking(ctx context.Context, q *sqlc.Queries, p schedule.Person, id int64) (row sqlc.BookingOfHostRow, err error) {
 	b, err := q.Booking(ctx, id)
 	if err != nil {
 		return row, err
@@ -206,7 +207,7 @@ func (a *App) othersBooking(ctx context.Context, q *sqlc.Queries, p Person, id i
 }
 
 // settle does something about one of the person's coming bookings, in one transaction, and returns their day.
-func (a *App) settle(ctx context.Context, p Person, id int64, do func(*sqlc.Queries, hosted) error) (Today, error) {
+func (a *App) settle(ctx context.Context, p schedule.Person, id int64, do func(*sqlc.Queries, schedule.Hosted) error) (Today, error) {
 	err := a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		b, err := a.ownBooking(ctx, q, p, id)
 		if err != nil {
@@ -225,28 +226,28 @@ func (a *App) settle(ctx context.Context, p Person, id int64, do func(*sqlc.Quer
 }
 
 // KeepBoth lets a booking and the events over it stand beside each other, or stand whatever its client answered.
-func (a *App) KeepBoth(ctx context.Context, p Person, id int64) (Today, error) {
-	return a.settle(ctx, p, id, func(q *sqlc.Queries, b hosted) error {
+func (a *App) KeepBoth(ctx context.Context, p schedule.Person, id int64) (Today, error) {
+	return a.settle(ctx, p, id, func(q *sqlc.Queries, b schedule.Hosted) error {
 		if answered, err := q.DropInviteAnswer(ctx, b.ID); answered > 0 || err != nil {
 			return err
 		}
-		host, err := a.anybody(ctx, q, b.own.PersonID)
+		host, err := a.Anybody(ctx, q, b.Own.PersonID)
 		if err != nil {
 			return err
 		}
-		g, err := a.wholeAgenda(ctx, q, host, meetingSpan(b.Booking))
+		g, err := a.WholeAgenda(ctx, q, host, schedule.MeetingSpan(b.Booking))
 		if err != nil {
 			return err
 		}
-		kept := strings.Fields(b.own.ClashKept)
-		for _, e := range g.over(b) {
+		kept := strings.Fields(b.Own.ClashKept)
+		for _, e := range eventsOver(g, b) {
 			kept = append(kept, e.Uid)
 		}
 		label := told.Say("undo-kept", "Kept: {} with what lies over it", b.ClientName)
-		if err := a.remember(ctx, q, p, subjectClash, b.ID, label, clashState{b.MeetingID, b.own.PersonID, b.own.ClashKept}); err != nil {
+		if err := a.remember(ctx, q, p, subjectClash, b.ID, label, clashState{b.MeetingID, b.Own.PersonID, b.Own.ClashKept}); err != nil {
 			return err
 		}
-		return q.KeepClash(ctx, sqlc.KeepClashParams{MeetingID: b.MeetingID, PersonID: b.own.PersonID, ClashKept: strings.Join(kept, " ")})
+		return q.KeepClash(ctx, sqlc.KeepClashParams{MeetingID: b.MeetingID, PersonID: b.Own.PersonID, ClashKept: strings.Join(kept, " ")})
 	})
 }
 
@@ -256,11 +257,11 @@ type clashState struct {
 	Kept            string
 }
 
-func restoreClash(ctx context.Context, q *sqlc.Queries, _ Person, _ int64, before clashState) error {
+func restoreClash(ctx context.Context, q *sqlc.Queries, _ schedule.Person, _ int64, before clashState) error {
 	return q.KeepClash(ctx, sqlc.KeepClashParams{MeetingID: before.Meeting, PersonID: before.Person, ClashKept: before.Kept})
 }
 
-func mayPutBackClash(_ context.Context, _ *sqlc.Queries, p Person, c sqlc.SettingChange) error {
+func mayPutBackClash(_ context.Context, _ *sqlc.Queries, p schedule.Person, c sqlc.SettingChange) error {
 	before := clashState{}
 	if err := json.Unmarshal([]byte(c.Before), &before); err != nil {
 		return err
@@ -272,17 +273,17 @@ func mayPutBackClash(_ context.Context, _ *sqlc.Queries, p Person, c sqlc.Settin
 }
 
 // AskToChooseAgain asks the client by mail to choose another time; until then the old one stands. A word goes with it.
-func (a *App) AskToChooseAgain(ctx context.Context, p Person, id int64, word string) (Today, error) {
+func (a *App) AskToChooseAgain(ctx context.Context, p schedule.Person, id int64, word string) (Today, error) {
 	if err := checkWord(word); err != nil {
 		return Today{}, err
 	}
-	return a.settle(ctx, p, id, func(q *sqlc.Queries, b hosted) error {
+	return a.settle(ctx, p, id, func(q *sqlc.Queries, b schedule.Hosted) error {
 		return a.askAgain(ctx, q, p, b, intake.AsWritten(word))
 	})
 }
 
 // askAgain asks all clients of a meeting: where several share it, what speaks against it speaks against it for each.
-func (a *App) askAgain(ctx context.Context, q *sqlc.Queries, p Person, b hosted, word string) error {
+func (a *App) askAgain(ctx context.Context, q *sqlc.Queries, p schedule.Person, b schedule.Hosted, word string) error {
 	seats, err := seatsStanding(ctx, q, b.Booking)
 	if err != nil {
 		return err
@@ -311,11 +312,11 @@ func checkWord(word string) error {
 
 // CancelByHost cancels a booking; the client is told, with a word. With rest, what they took with it at one go and comes after it is
 // cancelled too.
-func (a *App) CancelByHost(ctx context.Context, p Person, id int64, word string, rest bool) (Today, error) {
+func (a *App) CancelByHost(ctx context.Context, p schedule.Person, id int64, word string, rest bool) (Today, error) {
 	if err := checkWord(word); err != nil {
 		return Today{}, err
 	}
-	return a.settle(ctx, p, id, func(q *sqlc.Queries, b hosted) error {
+	return a.settle(ctx, p, id, func(q *sqlc.Queries, b schedule.Hosted) error {
 		if rest && !onList(b.Booking) { // each list is left by itself
 			return a.cancelRestOf(ctx, q, p, b.Booking, intake.AsWritten(word))
 		}
@@ -323,7 +324,7 @@ func (a *App) CancelByHost(ctx context.Context, p Person, id int64, word string,
 	})
 }
 
-func (a *App) cancelByHost(ctx context.Context, q *sqlc.Queries, p Person, b sqlc.Booking, word string) error {
+func (a *App) cancelByHost(ctx context.Context, q *sqlc.Queries, p schedule.Person, b sqlc.Booking, word string) error {
 	if onList(b) {
 		whole, err := isTakenWhole(ctx, q, b.TypeID)
 		if err != nil {
@@ -347,8 +348,8 @@ func (a *App) recordAnew(ctx context.Context, q *sqlc.Queries, id int64, s step)
 }
 
 // MoveAlong moves a booking to where the host has moved its event, or to the time that its client wished; the client is told.
-func (a *App) MoveAlong(ctx context.Context, p Person, id int64) (Today, error) {
-	return a.settle(ctx, p, id, func(q *sqlc.Queries, b hosted) error {
+func (a *App) MoveAlong(ctx context.Context, p schedule.Person, id int64) (Today, error) {
+	return a.settle(ctx, p, id, func(q *sqlc.Queries, b schedule.Hosted) error {
 		answer, err := q.InviteAnswer(ctx, b.ID)
 		if err == nil && answer.WishAt != 0 {
 			return a.moveAsWished(ctx, q, p, b, answer.WishAt)
@@ -356,19 +357,19 @@ func (a *App) MoveAlong(ctx context.Context, p Person, id int64) (Today, error) 
 		if err != nil && !errors.Is(err, store.ErrNotFound) {
 			return err
 		}
-		if b.own.EventSeen != eventMoved {
+		if b.Own.EventSeen != eventMoved {
 			return refusal.New(refusal.Invalid, told.Say("event-lies-where", "Its event lies where the booking does. Load the page again."))
 		}
 		return a.moveAlong(ctx, q, p, b)
 	})
 }
 
-func (a *App) moveAsWished(ctx context.Context, q *sqlc.Queries, p Person, b hosted, start int64) error {
+func (a *App) moveAsWished(ctx context.Context, q *sqlc.Queries, p schedule.Person, b schedule.Hosted, start int64) error {
 	if start <= a.Now().Unix() {
 		return refusal.New(refusal.Over, told.Say("wish-over", "That time has gone by."))
 	}
-	if shared(b.Booking) {
-		o, err := a.offeredBy(ctx, q, b.Booking)
+	if schedule.Shared(b.Booking) {
+		o, err := a.BookedType(ctx, q, b.Booking)
 		if err != nil {
 			return err
 		}
@@ -385,24 +386,24 @@ func (a *App) moveAsWished(ctx context.Context, q *sqlc.Queries, p Person, b hos
 	return a.recordAnew(ctx, q, b.ID, byHost(string(life.Move), p, ""))
 }
 
-func (a *App) moveAlong(ctx context.Context, q *sqlc.Queries, p Person, b hosted) error {
+func (a *App) moveAlong(ctx context.Context, q *sqlc.Queries, p schedule.Person, b schedule.Hosted) error {
 	err := moveTo(ctx, q, sqlc.MoveMeetingParams{
-		MeetingID: b.MeetingID, StartAt: b.own.EventStart, EndAt: b.own.EventEnd,
-		KeptFrom: b.own.EventStart - (b.StartAt - b.KeptFrom), KeptUntil: b.own.EventEnd + (b.KeptUntil - b.EndAt),
+		MeetingID: b.MeetingID, StartAt: b.Own.EventStart, EndAt: b.Own.EventEnd,
+		KeptFrom: b.Own.EventStart - (b.StartAt - b.KeptFrom), KeptUntil: b.Own.EventEnd + (b.KeptUntil - b.EndAt),
 	}, false)
 	if err != nil {
 		return err
 	}
-	if err := q.SetEventSeen(ctx, sqlc.SetEventSeenParams{MeetingID: b.MeetingID, PersonID: b.own.PersonID}); err != nil {
+	if err := q.SetEventSeen(ctx, sqlc.SetEventSeenParams{MeetingID: b.MeetingID, PersonID: b.Own.PersonID}); err != nil {
 		return err
 	}
 	return a.recordForAll(ctx, q, b.ID, byHost(string(life.Move), p, ""))
 }
 
 // PutBack writes a booking's event into the host's calendar again, as the booking is.
-func (a *App) PutBack(ctx context.Context, p Person, id int64) (Today, error) {
-	return a.settle(ctx, p, id, func(q *sqlc.Queries, b hosted) error {
-		if err := q.SetEventSeen(ctx, sqlc.SetEventSeenParams{MeetingID: b.MeetingID, PersonID: b.own.PersonID}); err != nil {
+func (a *App) PutBack(ctx context.Context, p schedule.Person, id int64) (Today, error) {
+	return a.settle(ctx, p, id, func(q *sqlc.Queries, b schedule.Hosted) error {
+		if err := q.SetEventSeen(ctx, sqlc.SetEventSeenParams{MeetingID: b.MeetingID, PersonID: b.Own.PersonID}); err != nil {
 			return err
 		}
 		return a.planEntryAnew(ctx, q, b.Booking)
@@ -411,7 +412,7 @@ func (a *App) PutBack(ctx context.Context, p Person, id int64) (Today, error) {
 
 // noticeEvents looks at what changed in a calendar for entries of bookings. What the host did to one is kept with its booking, or
 // followed if that is their choice.
-func (a *App) noticeEvents(ctx context.Context, q *sqlc.Queries, p Person, calendar int64, changes calsync.Changes) error {
+func (a *App) noticeEvents(ctx context.Context, q *sqlc.Queries, p schedule.Person, calendar int64, changes calsync.Changes) error {
 	hrefs, err := q.EventHrefs(ctx, nullID(calendar))
 	if err != nil {
 		return err
@@ -438,10 +439,10 @@ func (a *App) noticeEvents(ctx context.Context, q *sqlc.Queries, p Person, calen
 	return nil
 }
 
-func (a *App) noticeEvent(ctx context.Context, q *sqlc.Queries, p Person, calendar int64, r calsync.Resource) error {
+func (a *App) noticeEvent(ctx context.Context, q *sqlc.Queries, p schedule.Person, calendar int64, r calsync.Resource) error {
 	row, err := q.BookingByEvent(ctx, sqlc.BookingByEventParams{EventCalendar: nullID(calendar), EventHref: r.Href})
-	b := hosted{row.Booking, row.MeetingHost}
-	if errors.Is(err, store.ErrNotFound) || err == nil && (b.StartAt <= a.Now().Unix() || r.ETag != "" && r.ETag == b.own.EventEtag) {
+	b := schedule.Hosted{Booking: row.Booking, Own: row.MeetingHost}
+	if errors.Is(err, store.ErrNotFound) || err == nil && (b.StartAt <= a.Now().Unix() || r.ETag != "" && r.ETag == b.Own.EventEtag) {
 		return nil
 	}
 	if err != nil {
@@ -455,21 +456,21 @@ func (a *App) noticeEvent(ctx context.Context, q *sqlc.Queries, p Person, calend
 }
 
 // seeEvent keeps what became of a booking's entry. One that is gone may be in another calendar: settleMissing decides.
-func (a *App) seeEvent(ctx context.Context, q *sqlc.Queries, p Person, b hosted, r calsync.Resource) error {
-	b.own.EventSeen, b.own.EventStart, b.own.EventEnd = seenAs(b.Booking, r.ICS, p)
-	b.own.EventSeenAt = 0
+func (a *App) seeEvent(ctx context.Context, q *sqlc.Queries, p schedule.Person, b schedule.Hosted, r calsync.Resource) error {
+	b.Own.EventSeen, b.Own.EventStart, b.Own.EventEnd = seenAs(b.Booking, r.ICS, p)
+	b.Own.EventSeenAt = 0
 	switch {
-	case b.own.EventSeen == eventGone && r.ETag == "":
-		b.own.EventSeen, b.own.EventSeenAt = "", a.Now().Unix()
-	case p.choices.EventChange == follow && b.own.EventSeen != "":
+	case b.Own.EventSeen == eventGone && r.ETag == "":
+		b.Own.EventSeen, b.Own.EventSeenAt = "", a.Now().Unix()
+	case p.Choices.EventChange == follow && b.Own.EventSeen != "":
 		return a.followEvent(ctx, q, p, b)
 	}
-	return q.SetEventSeen(ctx, b.seen())
+	return q.SetEventSeen(ctx, seenOf(b))
 }
 
 // noticeElsewhere looks whether a resource is the entry of a booking that is missing in another of the person's calendars: then
 // its host has moved it here.
-func (a *App) noticeElsewhere(ctx context.Context, q *sqlc.Queries, p Person, calendar int64, r calsync.Resource) error {
+func (a *App) noticeElsewhere(ctx context.Context, q *sqlc.Queries, p schedule.Person, calendar int64, r calsync.Resource) error {
 	uid := ourUID.FindSubmatch(r.ICS)
 	if uid == nil {
 		return nil
@@ -484,7 +485,7 @@ func (a *App) noticeElsewhere(ctx context.Context, q *sqlc.Queries, p Person, ca
 	if err := q.AdoptEvent(ctx, sqlc.AdoptEventParams{MeetingID: row.Booking.MeetingID, PersonID: p.ID, EventCalendar: nullID(calendar), EventHref: r.Href, EventEtag: r.ETag}); err != nil {
 		return err
 	}
-	return a.seeEvent(ctx, q, p, hosted{row.Booking, row.MeetingHost}, r)
+	return a.seeEvent(ctx, q, p, schedule.Hosted{Booking: row.Booking, Own: row.MeetingHost}, r)
 }
 
 // ourUID finds the UID of an entry that we wrote.
@@ -523,11 +524,11 @@ func (a *App) settleMissing(ctx context.Context, person, calendar int64) error {
 	}
 	return a.Store.Write(ctx, func(q *sqlc.Queries) error {
 		for _, b := range missing {
-			b.own.EventSeen, b.own.EventSeenAt = eventGone, 0
-			if p.choices.EventChange == follow {
+			b.Own.EventSeen, b.Own.EventSeenAt = eventGone, 0
+			if p.Choices.EventChange == follow {
 				err = a.followEvent(ctx, q, p, b)
 			} else {
-				err = q.SetEventSeen(ctx, b.seen())
+				err = q.SetEventSeen(ctx, seenOf(b))
 			}
 			if err != nil {
 				return err
@@ -537,21 +538,21 @@ func (a *App) settleMissing(ctx context.Context, person, calendar int64) error {
 	})
 }
 
-func (a *App) missing(ctx context.Context, person, calendar int64) (out []hosted, err error) {
+func (a *App) missing(ctx context.Context, person, calendar int64) (out []schedule.Hosted, err error) {
 	rows, err := a.Store.MissingEvents(ctx, sqlc.MissingEventsParams{PersonID: person, Now: a.Now().Unix()})
 	for _, r := range rows {
 		if r.MeetingHost.EventCalendar.Int64 == calendar {
-			out = append(out, hosted{r.Booking, r.MeetingHost})
+			out = append(out, schedule.Hosted{Booking: r.Booking, Own: r.MeetingHost})
 		}
 	}
 	return out, err
 }
 
 // foundElsewhere takes up missing entries that had been seen in another calendar before they were missed in theirs.
-func (a *App) foundElsewhere(ctx context.Context, p Person, missing []hosted) error {
+func (a *App) foundElsewhere(ctx context.Context, p schedule.Person, missing []schedule.Hosted) error {
 	return a.Store.Write(ctx, func(q *sqlc.Queries) error {
 		for _, b := range missing {
-			there, err := q.ResourceByUID(ctx, sqlc.ResourceByUIDParams{PersonID: p.ID, Uid: b.MeetingUid, Except: b.own.EventCalendar.Int64, Now: a.Now().Unix()})
+			there, err := q.ResourceByUID(ctx, sqlc.ResourceByUIDParams{PersonID: p.ID, Uid: b.MeetingUid, Except: b.Own.EventCalendar.Int64, Now: a.Now().Unix()})
 			if errors.Is(err, store.ErrNotFound) {
 				continue
 			}
@@ -566,15 +567,15 @@ func (a *App) foundElsewhere(ctx context.Context, p Person, missing []hosted) er
 	})
 }
 
-func (b hosted) seen() sqlc.SetEventSeenParams {
+func seenOf(b schedule.Hosted) sqlc.SetEventSeenParams {
 	return sqlc.SetEventSeenParams{
-		MeetingID: b.MeetingID, PersonID: b.own.PersonID, EventSeen: b.own.EventSeen, EventStart: b.own.EventStart, EventEnd: b.own.EventEnd, EventSeenAt: b.own.EventSeenAt,
+		MeetingID: b.MeetingID, PersonID: b.Own.PersonID, EventSeen: b.Own.EventSeen, EventStart: b.Own.EventStart, EventEnd: b.Own.EventEnd, EventSeenAt: b.Own.EventSeenAt,
 	}
 }
 
 // seenAs is what became of a booking's event: gone, cancelled or declined; moved, and to where; or nothing.
-func seenAs(b sqlc.Booking, ics []byte, p Person) (seen string, start, end int64) {
-	calendar, err := busy.Read(ics, busy.Options{Zone: p.zone, Owners: []string{p.Mail}, TentativeBusy: true, AllDayBusy: true})
+func seenAs(b sqlc.Booking, ics []byte, p schedule.Person) (seen string, start, end int64) {
+	calendar, err := busy.Read(ics, busy.Options{Zone: p.Local, Owners: []string{p.Mail}, TentativeBusy: true, AllDayBusy: true})
 	if err != nil {
 		return eventGone, 0, 0
 	}
@@ -583,7 +584,7 @@ func seenAs(b sqlc.Booking, ics []byte, p Person) (seen string, start, end int64
 		if e.UID != b.MeetingUid {
 			continue
 		}
-		if e.Span == meetingSpan(b) {
+		if e.Span == schedule.MeetingSpan(b) {
 			return "", 0, 0
 		}
 		return eventMoved, int64(e.Start), int64(e.End)
@@ -592,19 +593,19 @@ func seenAs(b sqlc.Booking, ics []byte, p Person) (seen string, start, end int64
 }
 
 // followEvent does to the booking what the host did to its event. Where that can't be, it is asked about instead.
-func (a *App) followEvent(ctx context.Context, q *sqlc.Queries, p Person, b hosted) error {
-	if b.own.EventSeen == eventGone {
+func (a *App) followEvent(ctx context.Context, q *sqlc.Queries, p schedule.Person, b schedule.Hosted) error {
+	if b.Own.EventSeen == eventGone {
 		return a.cancelWhole(ctx, q, p, b.Booking, "", "")
 	}
-	if b.own.EventStart <= a.Now().Unix() || a.taken(ctx, q, b) {
-		return q.SetEventSeen(ctx, b.seen())
+	if b.Own.EventStart <= a.Now().Unix() || a.taken(ctx, q, b) {
+		return q.SetEventSeen(ctx, seenOf(b))
 	}
 	return a.moveAlong(ctx, q, p, b)
 }
 
 // taken tells whether another booking lies where the host has moved this one's event.
-func (a *App) taken(ctx context.Context, q *sqlc.Queries, b hosted) bool {
-	from, until := b.own.EventStart-(b.StartAt-b.KeptFrom), b.own.EventEnd+(b.KeptUntil-b.EndAt)
-	rows, err := bookingsOf(ctx, q, b.own.PersonID, span.Span{Start: span.Instant(from), End: span.Instant(until)})
-	return err != nil || slices.ContainsFunc(rows, func(other hosted) bool { return other.ID != b.ID })
+func (a *App) taken(ctx context.Context, q *sqlc.Queries, b schedule.Hosted) bool {
+	from, until := b.Own.EventStart-(b.StartAt-b.KeptFrom), b.Own.EventEnd+(b.KeptUntil-b.EndAt)
+	rows, err := schedule.BookingsOf(ctx, q, b.Own.PersonID, span.Span{Start: span.Instant(from), End: span.Instant(until)})
+	return err != nil || slices.ContainsFunc(rows, func(other schedule.Hosted) bool { return other.ID != b.ID })
 }

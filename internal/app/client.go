@@ -9,6 +9,7 @@ import (
 	"corrim/core/told"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -53,8 +54,8 @@ type ClientSoFar struct {
 }
 
 // soFar is what is known of a booking's client beside it.
-func (a *App) soFar(ctx context.Context, p Person, b sqlc.Booking) (ClientSoFar, error) {
-	row, err := a.Store.ClientSoFar(ctx, sqlc.ClientSoFarParams{WorkspaceID: p.home.id, Mail: b.ClientMail, Beside: b.ID, HostID: p.whoseClients(), Now: a.Now().Unix()})
+func (a *App) soFar(ctx context.Context, p schedule.Person, b sqlc.Booking) (ClientSoFar, error) {
+	row, err := a.Store.ClientSoFar(ctx, sqlc.ClientSoFarParams{WorkspaceID: p.Home.ID, Mail: b.ClientMail, Beside: b.ID, HostID: p.WhoseClients(), Now: a.Now().Unix()})
 	if err != nil {
 		return ClientSoFar{}, err
 	}
@@ -68,24 +69,16 @@ func (a *App) soFar(ctx context.Context, p Person, b sqlc.Booking) (ClientSoFar,
 }
 
 // notesOn is what the workspace has noted on a client.
-func (a *App) notesOn(ctx context.Context, p Person, mail string) (string, error) {
-	notes, err := a.Store.ClientNote(ctx, sqlc.ClientNoteParams{WorkspaceID: p.home.id, Mail: mail})
+func (a *App) notesOn(ctx context.Context, p schedule.Person, mail string) (string, error) {
+	notes, err := a.Store.ClientNote(ctx, sqlc.ClientNoteParams{WorkspaceID: p.Home.ID, Mail: mail})
 	if errors.Is(err, store.ErrNotFound) {
 		err = nil
 	}
 	return notes, err
 }
 
-// whoseClients is whose clients the person sees: 0 is everybody's.
-func (p Person) whoseClients() int64 {
-	if p.May(identity.SeeEverybodys) {
-		return 0
-	}
-	return p.ID
-}
-
 // Clients lists those who have booked with the person, or, for a coordinator, with anybody, the latest first.
-func (a *App) Clients(ctx context.Context, p Person, search string) ([]Client, error) {
+func (a *App) Clients(ctx context.Context, p schedule.Person, search string) ([]Client, error) {
 	rows, err := a.clientRows(ctx, p, intake.OneLine(search))
 	out := make([]Client, len(rows))
 	for i, r := range rows {
@@ -94,9 +87,9 @@ func (a *App) Clients(ctx context.Context, p Person, search string) ([]Client, e
 	return out, err
 }
 
-func (a *App) clientRows(ctx context.Context, p Person, search string) ([]sqlc.ClientsRow, error) {
-	if p.whoseClients() == 0 {
-		return a.Store.Clients(ctx, sqlc.ClientsParams{WorkspaceID: p.home.id, Search: search})
+func (a *App) clientRows(ctx context.Context, p schedule.Person, search string) ([]sqlc.ClientsRow, error) {
+	if p.WhoseClients() == 0 {
+		return a.Store.Clients(ctx, sqlc.ClientsParams{WorkspaceID: p.Home.ID, Search: search})
 	}
 	rows, err := a.Store.ClientsOfHost(ctx, sqlc.ClientsOfHostParams{HostID: p.ID, Search: search})
 	out := make([]sqlc.ClientsRow, len(rows))
@@ -107,16 +100,16 @@ func (a *App) clientRows(ctx context.Context, p Person, search string) ([]sqlc.C
 }
 
 // ClientByMail returns a client with their history.
-func (a *App) ClientByMail(ctx context.Context, p Person, mail string) (ClientHistory, error) {
+func (a *App) ClientByMail(ctx context.Context, p schedule.Person, mail string) (ClientHistory, error) {
 	out := ClientHistory{History: []PastOrNext{}, Consents: []ConsentLog{}}
-	rows, err := a.Store.BookingsByClient(ctx, sqlc.BookingsByClientParams{WorkspaceID: p.home.id, Mail: mail, HostID: p.whoseClients()})
+	rows, err := a.Store.BookingsByClient(ctx, sqlc.BookingsByClientParams{WorkspaceID: p.Home.ID, Mail: mail, HostID: p.WhoseClients()})
 	if err != nil {
 		return out, err
 	}
 	if len(rows) == 0 {
 		return out, refusal.New(refusal.NotFound, told.Say("no-such-client", "There is no such client among yours. Choose one from the list."))
 	}
-	names, err := a.names(ctx, p.home.id)
+	names, err := a.names(ctx, p.Home.ID)
 	if err != nil {
 		return out, err
 	}
@@ -156,7 +149,7 @@ func (a *App) ClientByMail(ctx context.Context, p Person, mail string) (ClientHi
 	}
 	out.Name, out.Mail, out.Zone, out.Bookings = newest.ClientName, newest.ClientMail, newest.ClientZone, len(rows)
 	out.Latest = time.Unix(newest.StartAt, 0).UTC()
-	if out.Returned, err = a.returnedFrom(ctx, p.home.id, newest.ClientMail); err != nil {
+	if out.Returned, err = a.returnedFrom(ctx, p.Home.ID, newest.ClientMail); err != nil {
 		return out, err
 	}
 	out.Notes, err = a.notesOn(ctx, p, mail)
@@ -173,8 +166,8 @@ func (a *App) stepsOf(ctx context.Context, b sqlc.Booking) ([]Recent, error) {
 }
 
 // languageOf is the language in which a client of the workspace booked last; empty if they never did.
-func (a *App) languageOf(ctx context.Context, p Person, mail string) (string, error) {
-	language, err := a.Store.ClientLanguage(ctx, sqlc.ClientLanguageParams{WorkspaceID: p.home.id, Mail: mail})
+func (a *App) languageOf(ctx context.Context, p schedule.Person, mail string) (string, error) {
+	language, err := a.Store.ClientLanguage(ctx, sqlc.ClientLanguageParams{WorkspaceID: p.Home.ID, Mail: mail})
 	if errors.Is(err, store.ErrNotFound) {
 		err = nil
 	}
@@ -192,7 +185,7 @@ func (a *App) names(ctx context.Context, workspace int64) (map[int64]string, err
 }
 
 // SaveClientNotes keeps what the workspace notes about one of the person's clients.
-func (a *App) SaveClientNotes(ctx context.Context, p Person, mail, notes string) (ClientHistory, error) {
+func (a *App) SaveClientNotes(ctx context.Context, p schedule.Person, mail, notes string) (ClientHistory, error) {
 	if len([]rune(notes)) > 8000 {
 		return ClientHistory{}, refusal.Faulty("notes", told.Say("notes-most-8000", "Notes have at most 8000 letters."))
 	}
@@ -200,7 +193,7 @@ func (a *App) SaveClientNotes(ctx context.Context, p Person, mail, notes string)
 		return ClientHistory{}, err
 	}
 	err := a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
-		return q.SetClientNote(ctx, sqlc.SetClientNoteParams{WorkspaceID: p.home.id, Mail: mail, Notes: notes})
+		return q.SetClientNote(ctx, sqlc.SetClientNoteParams{WorkspaceID: p.Home.ID, Mail: mail, Notes: notes})
 	})
 	if err != nil {
 		return ClientHistory{}, err

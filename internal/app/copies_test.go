@@ -15,6 +15,7 @@ import (
 	"corrim/internal/app"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/testhouse"
 )
 
@@ -56,7 +57,7 @@ func TestAGuestWhoseAddressIsRefusedRepeatsNobodysMail(t *testing.T) {
 	h.App.Mailer = server
 	offers(t, h, func(c *app.OfferChange) { c.Guests, c.Always = 2, []string{"log@refused.example"} })
 	stop := h.Run()
-	_, err := bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) {
+	_, err := bookFor(t, h, "2026-05-05 10:00", func(r *schedule.BookingRequest) {
 		r.Guests = []string{"nobody@refused.example", "friend@x.example"}
 	})
 	require.NoError(t, err)

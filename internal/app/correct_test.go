@@ -11,6 +11,7 @@ import (
 	"corrim/core/intake"
 	"corrim/internal/app"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/testhouse"
 )
 
@@ -26,9 +27,9 @@ func TestAClientCorrectsWhatTheyWroteAndTheHostIsTold(t *testing.T) {
 			{ID: "plan", Kind: intake.Short, Label: "Which plan?"},
 			{ID: "terms", Kind: intake.Terms, Label: "The house rules", Required: true},
 		}
-		c.Ways, c.Guests, c.CorrectUntil = []app.Way{{ID: "call", Kind: "phone", Calls: "host"}}, 1, 60
+		c.Ways, c.Guests, c.CorrectUntil = []schedule.Way{{ID: "call", Kind: "phone", Calls: "host"}}, 1, 60
 	})
-	b, err := bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) {
+	b, err := bookFor(t, h, "2026-05-05 10:00", func(r *schedule.BookingRequest) {
 		r.Said = intake.Given{"loan": {"no"}, "plan": {"A"}, "terms": {"yes"}}
 		r.Given, r.Guests, r.Remark = "+44 20 7946 0958", []string{"friend@x.example"}, "two maps"
 	})
@@ -39,7 +40,7 @@ func TestAClientCorrectsWhatTheyWroteAndTheHostIsTold(t *testing.T) {
 	assert.Nil(t, b.Last)
 
 	offers(t, h, func(c *app.OfferChange) { c.Questions = append(c.Questions[:2], c.Questions[3]) }) // the plan is not asked for any more
-	now := app.Correction{Said: intake.Given{"loan": {"yes"}}, Given: "12", Remark: "three maps"}
+	now := schedule.Correction{Said: intake.Given{"loan": {"yes"}}, Given: "12", Remark: "three maps"}
 	_, err = h.App.Correct(ctx, linkOf(b), now)
 	fields := refused(t, err, refusal.Invalid).Fields
 	assert.NotEmpty(t, fields["given"])
@@ -71,6 +72,6 @@ func TestAClientCorrectsWhatTheyWroteAndTheHostIsTold(t *testing.T) {
 	b, err = h.App.BookingByLink(ctx, linkOf(b))
 	require.NoError(t, err)
 	assert.Nil(t, b.Correct)
-	_, err = h.App.Correct(ctx, linkOf(b), app.Correction{Given: "+44 20 7946 0958"})
+	_, err = h.App.Correct(ctx, linkOf(b), schedule.Correction{Given: "+44 20 7946 0958"})
 	assert.Equal(t, "correct-late", refused(t, err, refusal.Over).Code)
 }

@@ -17,6 +17,7 @@ import (
 	"corrim/internal/app"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/store/sqlc"
 	"corrim/internal/testhouse"
 )
@@ -24,7 +25,7 @@ import (
 // marens is a house whose type Maren hosts alone, and where Ines, who looks after it, is busy all morning.
 func marens(t *testing.T) *testhouse.House {
 	h := testhouse.New(t)
-	routed(t, h, func(r *app.TypeRouting) { r.People = []app.PoolPlace{{Person: h.Colleague.ID, Weight: 1}} })
+	routed(t, h, func(r *schedule.TypeRouting) { r.People = []schedule.PoolPlace{{Person: h.Colleague.ID, Weight: 1}} })
 	require.NoError(t, h.App.AddBlock(ctx, h.Host, app.NewBlock{Date: "2026-05-05", From: 540, To: 720}))
 	return h
 }
@@ -35,7 +36,7 @@ func TestPreviewReasonsAndScenarioAnswerForTheHostsWhoeverLooks(t *testing.T) {
 	clients := h.Open("2026-05-05")
 	view, err := h.App.PreviewMeetingType(ctx, again(t, h), h.Type.ID, testhouse.Survey, 0)
 	require.NoError(t, err)
-	assert.Equal(t, []app.PageHost{{ID: h.Colleague.ID, Slug: h.Colleague.Slug, Name: h.Colleague.Name}}, view.Crew.Hosts)
+	assert.Equal(t, []schedule.PageHost{{ID: h.Colleague.ID, Slug: h.Colleague.Slug, Name: h.Colleague.Name}}, view.Crew.Hosts)
 	assert.Equal(t, "2026-05-05", view.Days[1].Date)
 	assert.Len(t, view.Days[1].Kept, len(clients), "what clients get, not what Ines would have")
 
@@ -53,7 +54,7 @@ func TestPreviewReasonsAndScenarioAnswerForTheHostsWhoeverLooks(t *testing.T) {
 }
 
 // factsOf is the facts of the house's type, as somebody sees them.
-func factsOf(t *testing.T, h *testhouse.House, viewer app.Person) app.TypeFacts {
+func factsOf(t *testing.T, h *testhouse.House, viewer schedule.Person) app.TypeFacts {
 	t.Helper()
 	facts, err := h.App.TypeFacts(ctx, viewer, []int64{h.Type.ID, 404})
 	require.NoError(t, err)
@@ -65,8 +66,8 @@ func TestTheFactsOfATypeAreThoseOfItsHostsWhoeverLooks(t *testing.T) {
 	t.Parallel()
 	h := marens(t)
 	facts := factsOf(t, h, again(t, h))
-	assert.Equal(t, []app.PageHost{{ID: h.Colleague.ID, Slug: h.Colleague.Slug, Name: h.Colleague.Name}}, facts.Hosts)
-	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", app.LookFor{From: h.Now(), To: h.At("2026-05-18 00:00")})
+	assert.Equal(t, []schedule.PageHost{{ID: h.Colleague.ID, Slug: h.Colleague.Slug, Name: h.Colleague.Name}}, facts.Hosts)
+	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", schedule.LookFor{From: h.Now(), To: h.At("2026-05-18 00:00")})
 	require.NoError(t, err)
 	assert.Len(t, open.Starts, facts.Open, "what clients are offered until the fourteenth day ends")
 	assert.Equal(t, open.Starts[0], *facts.Next)
@@ -131,7 +132,7 @@ func TestWhatIsToldOfATeamDoesNotDependOnWhoLookedFirst(t *testing.T) {
 func TestBookingsToComeAreCountedForWhoMaySeeThem(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
-	routed(t, h, func(*app.TypeRouting) {}) // both in turn
+	routed(t, h, func(*schedule.TypeRouting) {}) // both in turn
 	book(t, h, "2026-05-05 10:00")
 	book(t, h, "2026-05-06 10:00")
 	assert.EqualValues(t, 2, factsOf(t, h, again(t, h)).Coming, "a coordinator sees everybody's")
@@ -153,12 +154,12 @@ func TestAPoolIsToldAsItIsRoutedAndOneByOne(t *testing.T) {
 		return len(view.Days[1].Kept)
 	}
 	alone := count(0)
-	routed(t, h, func(*app.TypeRouting) {})
+	routed(t, h, func(*schedule.TypeRouting) {})
 	either := count(0)
 	assert.Greater(t, either, alone, "in turn: whoever is open")
 	assert.Equal(t, alone, count(h.Host.ID))
 	assert.Equal(t, len(h.Open("2026-05-05")), either)
-	routed(t, h, func(r *app.TypeRouting) { r.Way = routing.Together })
+	routed(t, h, func(r *schedule.TypeRouting) { r.Way = routing.Together })
 	assert.Less(t, count(0), alone, "together: only when both are")
 	assert.Equal(t, len(h.Open("2026-05-05")), count(0))
 	why, err := h.App.Reasons(ctx, again(t, h), h.Type.ID, "2026-05-05", 10*60, 0, h.Colleague.ID)
@@ -177,7 +178,7 @@ func TestAPoolIsToldAsItIsRoutedAndOneByOne(t *testing.T) {
 func TestATypeWithNothingOpenIsToldToWhoeverCanMendIt(t *testing.T) {
 	t.Parallel()
 	h := marens(t)
-	mentioned := func(p app.Person) bool {
+	mentioned := func(p schedule.Person) bool {
 		today, err := h.App.Today(ctx, p)
 		require.NoError(t, err)
 		for _, trouble := range today.Troubles {
@@ -206,10 +207,10 @@ func TestOnlyWhoMayChangeATypeIsToldOfWhatItsRulesLeave(t *testing.T) {
 	require.NoError(t, err)
 	maren, err := h.App.Person(ctx, h.Colleague.ID)
 	require.NoError(t, err)
-	told := func(p app.Person) bool {
+	told := func(p schedule.Person) bool {
 		today, err := h.App.Today(ctx, p)
 		require.NoError(t, err)
-		return slices.ContainsFunc(today.Troubles, func(trouble app.Trouble) bool { return strings.Contains(trouble.Title.Sentence, "nothing open") })
+		return slices.ContainsFunc(today.Troubles, func(trouble schedule.Trouble) bool { return strings.Contains(trouble.Title.Sentence, "nothing open") })
 	}
 	assert.True(t, told(again(t, h)))
 	assert.False(t, told(maren), "she can't do anything about the notice")
@@ -220,11 +221,11 @@ func TestARoutingThatLeadsNowhereIsAskedAboutOnce(t *testing.T) {
 	h := testhouse.New(t)
 	_, err := h.App.AddDayChanges(ctx, h.Colleague, "4 May to 30 July off")
 	require.NoError(t, err)
-	change := app.RoutingChange{Who: "anyone", Routing: app.TypeRouting{Way: routing.Together, People: []app.PoolPlace{{Person: h.Host.ID, Weight: 1}, {Person: h.Colleague.ID, Weight: 1}}}}
+	change := app.RoutingChange{Who: "anyone", Routing: schedule.TypeRouting{Way: routing.Together, People: []schedule.PoolPlace{{Person: h.Host.ID, Weight: 1}, {Person: h.Colleague.ID, Weight: 1}}}}
 	_, err = h.App.SaveRouting(ctx, h.Host, h.Type.ID, change)
 	assert.Contains(t, refused(t, err, refusal.NothingOpen).Sentence, "no time at which Ines Valadares and Maren Achterberg are all open")
 	change.Routing.Way = routing.InTurn
-	change.Routing.Rules = []app.AnswerRule{{Attribute: "language", Values: []string{"Dutch"}, People: []int64{h.Colleague.ID}}}
+	change.Routing.Rules = []schedule.AnswerRule{{Attribute: "language", Values: []string{"Dutch"}, People: []int64{h.Colleague.ID}}}
 	_, err = h.App.SaveRouting(ctx, h.Host, h.Type.ID, change)
 	assert.Contains(t, refused(t, err, refusal.NothingOpen).Sentence, "language “Dutch” would find no time")
 	change.Accept = true
@@ -238,7 +239,7 @@ func TestARoutingThatLeadsNowhereIsAskedAboutOnce(t *testing.T) {
 func TestARuleOfTheWorkspaceShowsDaysAndBookings(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
-	retype(t, h, func(r *app.TypeRules) { r.Follows = []string{"buffers"} })
+	retype(t, h, func(r *schedule.TypeRules) { r.Follows = []string{"buffers"} })
 	book(t, h, "2026-05-05 10:00")
 	_, err := h.App.Book(ctx, "quillmere", "survey", "a key for its neighbour", h.Request("2026-05-05 11:00"))
 	require.NoError(t, err)
@@ -260,10 +261,10 @@ func TestAwayClosesTheDaysAndLooksAfterEveryBooking(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
-	routed(t, h, func(r *app.TypeRouting) { r.Way = routing.InOrder })
+	routed(t, h, func(r *schedule.TypeRouting) { r.Way = routing.InOrder })
 	require.NoError(t, h.App.AddBlock(ctx, h.Colleague, app.NewBlock{Date: "2026-05-06", From: 0, To: 1440}))
 	for i, at := range []string{"2026-05-05 10:00", "2026-05-06 10:00", "2026-05-06 11:00", "2026-05-06 14:00"} {
-		_, err := bookFor(t, h, at, func(r *app.BookingRequest) { r.Mail = string(rune('a'+i)) + "@x.example" })
+		_, err := bookFor(t, h, at, func(r *schedule.BookingRequest) { r.Mail = string(rune('a'+i)) + "@x.example" })
 		require.NoError(t, err)
 	}
 	plan, err := h.App.PlanHandover(ctx, h.Host, app.HandoverSpan{Person: h.Host.ID, From: "2026-05-05", To: "2026-05-06"})

@@ -7,12 +7,13 @@ import (
 	"corrim/core/opentimes"
 	"corrim/core/told"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 )
 
 // RuleExample is what a group of rules does to a made-up day.
 type RuleExample struct {
-	Says   told.Words `json:"says"`
-	Ribbon Ribbon     `json:"ribbon"`
+	Says   told.Words      `json:"says"`
+	Ribbon schedule.Ribbon `json:"ribbon"`
 }
 
 // ExampleOf is rules as they stand, maybe unsaved, and the group of them that is to be explained.
@@ -37,21 +38,21 @@ func (a *App) RuleExample(of ExampleOf) (RuleExample, error) {
 }
 
 // exampleRibbon draws an example: what is open with the rule, what goes by it, and what it adds.
-func exampleRibbon(e opentimes.Example) Ribbon {
-	d := newDayDrawer(e.Day, time.UTC)
-	r := d.ribbon()
-	for _, s := range e.With.Host.Hours.Open(d.day) {
-		r.Open = d.mark(r.Open, s, "")
+func exampleRibbon(e opentimes.Example) schedule.Ribbon {
+	d := schedule.NewDayDrawer(e.Day, time.UTC)
+	r := d.Ribbon()
+	for _, s := range e.With.Host.Hours.Open(d.Day) {
+		r.Open = d.Mark(r.Open, s, "")
 	}
 	for i, b := range e.With.Host.Bookings {
-		if b.Meeting.Overlaps(d.day) {
-			from, to := d.minute(b.Meeting.Start), d.minute(b.Meeting.End)
-			r.Bookings = append(r.Bookings, Booked{Mark: Mark{From: from, To: to}, ID: int64(i + 1), KeptFrom: from - b.Before, KeptUntil: to + b.After, State: "booked"})
+		if b.Meeting.Overlaps(d.Day) {
+			from, to := d.Minute(b.Meeting.Start), d.Minute(b.Meeting.End)
+			r.Bookings = append(r.Bookings, schedule.Booked{Mark: schedule.Mark{From: from, To: to}, ID: int64(i + 1), KeptFrom: from - b.Before, KeptUntil: to + b.After, State: "booked"})
 		}
 	}
-	with := opentimes.Search(e.With, d.day)
-	change := opentimes.Compare(opentimes.Search(e.Without, d.day), with)
+	with := opentimes.Search(e.With, d.Day)
+	change := opentimes.Compare(opentimes.Search(e.Without, d.Day), with)
 	kept := slices.DeleteFunc(with, func(s opentimes.Start) bool { return slices.Contains(change.Gained, s) })
-	r.Kept, r.Gained, r.Lost = d.starts(r.Kept, kept), d.starts(r.Gained, change.Gained), d.starts(r.Lost, change.Lost)
+	r.Kept, r.Gained, r.Lost = d.Starts(r.Kept, kept), d.Starts(r.Gained, change.Gained), d.Starts(r.Lost, change.Lost)
 	return r
 }

@@ -11,6 +11,7 @@ import (
 	"corrim/internal/calsync"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/store/sqlc"
 )
 
@@ -21,7 +22,7 @@ type Subscription struct {
 }
 
 // Subscribe adds a calendar that is fetched from an address again and again.
-func (a *App) Subscribe(ctx context.Context, p Person, s Subscription) ([]Calendar, error) {
+func (a *App) Subscribe(ctx context.Context, p schedule.Person, s Subscription) ([]Calendar, error) {
 	if err := p.Must(identity.EditOwn); err != nil {
 		return nil, err // before any address is asked
 	}
@@ -52,7 +53,7 @@ type CalendarFile struct {
 }
 
 // AddCalendarFile adds a calendar from a file; it stays as it is until it is taken away.
-func (a *App) AddCalendarFile(ctx context.Context, p Person, f CalendarFile) ([]Calendar, error) {
+func (a *App) AddCalendarFile(ctx context.Context, p schedule.Person, f CalendarFile) ([]Calendar, error) {
 	text, err := busy.Read([]byte(f.Text), busy.Options{})
 	if err != nil {
 		return nil, refusal.Faulty("file", told.Say("icalendar-file-choose", "This is not an iCalendar file. Choose one that ends in .ics."))
@@ -76,7 +77,7 @@ type newCalendar struct {
 }
 
 // keepCalendar keeps a calendar that comes as one text. Its name tells it from others of the same place.
-func (a *App) keepCalendar(ctx context.Context, p Person, c newCalendar) ([]Calendar, error) {
+func (a *App) keepCalendar(ctx context.Context, p schedule.Person, c newCalendar) ([]Calendar, error) {
 	err := a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		account, err := q.AddAccount(ctx, sqlc.AddAccountParams{PersonID: p.ID, Kind: c.kind, Address: c.server, Username: c.name, Secret: a.secrets.SealLogin(c.secret)})
 		if err != nil {

@@ -10,6 +10,7 @@ import (
 	"corrim/core/told"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/store/sqlc"
 )
 
@@ -51,7 +52,7 @@ func (a *App) mayRate(ctx context.Context, q *sqlc.Queries, workspace int64, b s
 // SetFollowUps ends what the client gets after meetings of the workspace, or lets it come again.
 func (a *App) SetFollowUps(ctx context.Context, link string, wanted bool) (ClientBooking, error) {
 	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
-		b, err := a.byLink(ctx, q, link)
+		b, err := a.ByLink(ctx, q, link)
 		if err != nil {
 			return err
 		}
@@ -84,7 +85,7 @@ func (a *App) Rate(ctx context.Context, link string, said Feedback) (ClientBooki
 		return ClientBooking{}, wrong.Err()
 	}
 	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
-		b, err := a.byLink(ctx, q, link)
+		b, err := a.ByLink(ctx, q, link)
 		if err != nil {
 			return err
 		}
@@ -125,7 +126,7 @@ func (a *App) feedbackOf(ctx context.Context, bookings ...int64) (map[int64]*Fee
 }
 
 // ratings is how types were rated, of the meetings that the viewer may see.
-func (a *App) ratings(ctx context.Context, p Person, types []int64) (map[int64]Ratings, error) {
+func (a *App) ratings(ctx context.Context, p schedule.Person, types []int64) (map[int64]Ratings, error) {
 	viewer := p.ID
 	if p.May(identity.SeeEverybodys) {
 		viewer = 0

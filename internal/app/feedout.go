@@ -12,6 +12,7 @@ import (
 	"corrim/core/told"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/secrets"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
@@ -24,7 +25,7 @@ type FeedAddresses struct {
 }
 
 // FeedAddresses returns the person's addresses. They are worked out from the installation's key; the database has only a hash.
-func (a *App) FeedAddresses(ctx context.Context, p Person) (FeedAddresses, error) {
+func (a *App) FeedAddresses(ctx context.Context, p schedule.Person) (FeedAddresses, error) {
 	row, err := a.Store.Person(ctx, p.ID)
 	if err != nil || row.FeedHash == "" {
 		return FeedAddresses{}, err
@@ -34,7 +35,7 @@ func (a *App) FeedAddresses(ctx context.Context, p Person) (FeedAddresses, error
 }
 
 // RenewFeeds gives the person new addresses, or none. Whoever has the old ones gets nothing any more.
-func (a *App) RenewFeeds(ctx context.Context, p Person, wanted bool) (FeedAddresses, error) {
+func (a *App) RenewFeeds(ctx context.Context, p schedule.Person, wanted bool) (FeedAddresses, error) {
 	err := a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		row, err := q.Person(ctx, p.ID)
 		if err != nil {
@@ -52,15 +53,15 @@ func (a *App) RenewFeeds(ctx context.Context, p Person, wanted bool) (FeedAddres
 	return a.FeedAddresses(ctx, p)
 }
 
-func (a *App) byFeed(ctx context.Context, secret string) (Person, error) {
+func (a *App) byFeed(ctx context.Context, secret string) (schedule.Person, error) {
 	row, err := a.Store.PersonByFeed(ctx, secrets.Hashed(secret))
 	if errors.Is(err, store.ErrNotFound) {
-		return Person{}, refusal.New(refusal.NotFound, told.Say("no-calendar-address", "There is no calendar at this address, or not any more."))
+		return schedule.Person{}, refusal.New(refusal.NotFound, told.Say("no-calendar-address", "There is no calendar at this address, or not any more."))
 	}
 	if err != nil {
-		return Person{}, err
+		return schedule.Person{}, err
 	}
-	return a.person(ctx, a.Store.Queries, row)
+	return a.PersonOf(ctx, a.Store.Queries, row)
 }
 
 const (
@@ -76,11 +77,11 @@ func (a *App) BookingsFeed(ctx context.Context, secret string) ([]byte, error) {
 		return nil, err
 	}
 	now := a.Now()
-	rows, err := bookingsOf(ctx, a.Store.Queries, p.ID, span.Of(now.Add(-feedBack), now.Add(feedAhead)))
+	rows, err := schedule.BookingsOf(ctx, a.Store.Queries, p.ID, span.Of(now.Add(-feedBack), now.Add(feedAhead)))
 	if err != nil {
 		return nil, err
 	}
-	rows = slices.DeleteFunc(rows, func(b hosted) bool { return b.Invited == 0 }) // not booked yet
+	rows = slices.DeleteFunc(rows, func(b schedule.Hosted) bool { return b.Invited == 0 }) // not booked yet
 	meetings := make([]invite.Meeting, len(rows))
 	for i, b := range rows {
 		f, err := a.facts(ctx, b.Booking)
@@ -103,19 +104,19 @@ func (a *App) BusyFeed(ctx context.Context, secret string) ([]byte, error) {
 	}
 	now := span.At(a.Now().Truncate(time.Hour)) // so that a text stays the same as long as nothing changes
 	within := span.Span{Start: now, End: now.Add(busyAhead)}
-	g, err := a.wholeAgenda(ctx, a.Store.Queries, p, within)
+	g, err := a.WholeAgenda(ctx, a.Store.Queries, p, within)
 	if err != nil {
 		return nil, err
 	}
 	var spans []span.Span
-	for _, e := range g.busy {
-		spans = append(spans, busySpan(e))
+	for _, e := range g.Busy {
+		spans = append(spans, schedule.BusySpan(e))
 	}
-	for _, t := range g.taken {
+	for _, t := range g.Taken {
 		spans = append(spans, span.Span{Start: span.Instant(t.KeptFrom), End: span.Instant(t.KeptUntil)})
 	}
-	for _, b := range g.blocks {
-		spans = append(spans, blockSpan(b))
+	for _, b := range g.Blocks {
+		spans = append(spans, schedule.BlockSpan(b))
 	}
 	return invite.Busy(invite.Party{Name: p.Name, Mail: p.Mail}, within, now, span.UnionInPlace(spans).Clip(within))
 }

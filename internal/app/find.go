@@ -12,6 +12,7 @@ import (
 
 	"corrim/core/intake"
 	"corrim/internal/identity"
+	"corrim/internal/schedule"
 	"corrim/internal/store/sqlc"
 )
 
@@ -27,13 +28,13 @@ type Found struct {
 const mostFound = 6
 
 // Find looks for what the person may see by the first letters of its words: clients with their bookings, meeting types, colleagues.
-func (a *App) Find(ctx context.Context, p Person, search string) ([]Found, error) {
+func (a *App) Find(ctx context.Context, p schedule.Person, search string) ([]Found, error) {
 	words := searchWords(search)
 	out := []Found{}
 	if len(words) == 0 {
 		return out, nil
 	}
-	for _, find := range []func(context.Context, Person, []string) ([]Found, error){a.findClients, a.findTypes, a.findColleagues} {
+	for _, find := range []func(context.Context, schedule.Person, []string) ([]Found, error){a.findClients, a.findTypes, a.findColleagues} {
 		found, err := find(ctx, p, words)
 		if err != nil {
 			return out, err
@@ -68,12 +69,12 @@ func begins(text string, words []string) bool {
 	return true
 }
 
-func (a *App) findClients(ctx context.Context, p Person, words []string) ([]Found, error) {
+func (a *App) findClients(ctx context.Context, p schedule.Person, words []string) ([]Found, error) {
 	match := ""
 	for _, word := range words {
 		match += fmt.Sprintf(`"%s"* `, word) // SQLite FTS5, 3.1: letters and figures only, so that nothing has to be doubled
 	}
-	rows, err := a.Store.FindClients(ctx, sqlc.FindClientsParams{WorkspaceID: p.home.id, Words: match, HostID: p.whoseClients(), Most: mostFound})
+	rows, err := a.Store.FindClients(ctx, sqlc.FindClientsParams{WorkspaceID: p.Home.ID, Words: match, HostID: p.WhoseClients(), Most: mostFound})
 	var clients, bookings []Found
 	for _, row := range rows {
 		clients = append(clients, Found{"client", row.ClientName, row.ClientMail, "/clients/" + url.PathEscape(row.ClientMail)})
@@ -90,13 +91,13 @@ func (a *App) findClients(ctx context.Context, p Person, words []string) ([]Foun
 const mostNear = 2
 
 // nearBookings is a client's bookings that are nearest to now.
-func (a *App) nearBookings(ctx context.Context, p Person, mail string) ([]Found, error) {
-	rows, err := a.Store.LatestBookings(ctx, sqlc.LatestBookingsParams{WorkspaceID: p.home.id, Mail: mail, HostID: p.whoseClients()})
+func (a *App) nearBookings(ctx context.Context, p schedule.Person, mail string) ([]Found, error) {
+	rows, err := a.Store.LatestBookings(ctx, sqlc.LatestBookingsParams{WorkspaceID: p.Home.ID, Mail: mail, HostID: p.WhoseClients()})
 	away := func(b sqlc.Booking) time.Duration { return a.Now().Sub(time.Unix(b.StartAt, 0)).Abs() }
 	slices.SortFunc(rows, func(x, y sqlc.Booking) int { return cmp.Compare(away(x), away(y)) })
 	out := make([]Found, min(mostNear, len(rows)))
 	for i, b := range rows[:len(out)] {
-		at := time.Unix(b.StartAt, 0).In(p.zone)
+		at := time.Unix(b.StartAt, 0).In(p.Local)
 		whose := ""
 		if b.HostID != p.ID {
 			whose = "&of=all"
@@ -106,7 +107,7 @@ func (a *App) nearBookings(ctx context.Context, p Person, mail string) ([]Found,
 	return out, err
 }
 
-func (a *App) findTypes(ctx context.Context, p Person, words []string) ([]Found, error) {
+func (a *App) findTypes(ctx context.Context, p schedule.Person, words []string) ([]Found, error) {
 	list, err := a.TypeList(ctx, p, TypeFilter{All: true})
 	var out []Found
 	for _, t := range list.Types {
@@ -117,8 +118,8 @@ func (a *App) findTypes(ctx context.Context, p Person, words []string) ([]Found,
 	return out, err
 }
 
-func (a *App) findColleagues(ctx context.Context, p Person, words []string) ([]Found, error) {
-	rows, err := a.Store.PeopleOfWorkspace(ctx, p.home.id)
+func (a *App) findColleagues(ctx context.Context, p schedule.Person, words []string) ([]Found, error) {
+	rows, err := a.Store.PeopleOfWorkspace(ctx, p.Home.ID)
 	var out, hours []Found
 	for _, row := range rows {
 		if len(out) == mostFound || !begins(row.Name, words) {

@@ -6,7 +6,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"corrim/internal/app"
+	"corrim/internal/schedule"
 	"corrim/internal/testhouse"
 )
 
@@ -22,10 +22,10 @@ func bookAs(t *testing.T, h *testhouse.House, name, mail, at string) {
 func TestAnythingIsFoundByItsFirstLetters(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
-	routed(t, h, func(*app.TypeRouting) {})
+	routed(t, h, func(*schedule.TypeRouting) {})
 	bookAs(t, h, "Museu de São Roque", "visitas@museudaria.example", "2026-05-05 10:00")
 	bookAs(t, h, "Plain Museum", "desk@plain.example", "2026-05-05 10:00") // the turn of Maren
-	find := func(p app.Person, search string) (out []string) {
+	find := func(p schedule.Person, search string) (out []string) {
 		found, err := h.App.Find(ctx, p, search)
 		require.NoError(t, err)
 		for _, f := range found {

@@ -22,6 +22,7 @@ import (
 
 	"corrim/internal/app"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/testhouse"
 )
 
@@ -292,7 +293,7 @@ func TestAServerThatHangsCostsOnlyItsOwner(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	h.Connect()
-	_, err := h.App.SaveMeetingType(ctx, h.Colleague, 0, app.TypeDraft{Name: "Review", Slug: "review", Rules: testhouse.Survey.Rules}, app.Saving{})
+	_, err := h.App.SaveMeetingType(ctx, h.Colleague, 0, schedule.TypeDraft{Name: "Review", Slug: "review", Rules: testhouse.Survey.Rules}, app.Saving{})
 	require.NoError(t, err)
 	server := beforeCalendars(t, h)
 	_, err = h.App.Connect(ctx, h.Colleague, app.Account{Address: server.URL, Username: "ines", Password: "light"})
@@ -309,7 +310,7 @@ func TestAServerThatHangsCostsOnlyItsOwner(t *testing.T) {
 	for range 40 { // more than there are places
 		go func() {
 			from := h.Now()
-			_, _ = h.App.OpenTimes(ctx, "quillmere", "review", app.LookFor{From: from, To: from.AddDate(0, 0, 1+int(asked.Load()))})
+			_, _ = h.App.OpenTimes(ctx, "quillmere", "review", schedule.LookFor{From: from, To: from.AddDate(0, 0, 1+int(asked.Load()))})
 			looks <- struct{}{}
 		}()
 		h.Pass(4 * time.Second) // so that each look asks again
@@ -387,7 +388,7 @@ func BenchmarkFirstReadingOfRadicale(b *testing.B) {
 func BenchmarkAPageBesideAHangingOne(b *testing.B) {
 	h := testhouse.New(b)
 	h.Connect()
-	_, err := h.App.SaveMeetingType(ctx, h.Colleague, 0, app.TypeDraft{Name: "Review", Slug: "review", Rules: testhouse.Survey.Rules}, app.Saving{})
+	_, err := h.App.SaveMeetingType(ctx, h.Colleague, 0, schedule.TypeDraft{Name: "Review", Slug: "review", Rules: testhouse.Survey.Rules}, app.Saving{})
 	require.NoError(b, err)
 	server := beforeCalendars(b, h)
 	_, err = h.App.Connect(ctx, h.Colleague, app.Account{Address: server.URL, Username: "ines", Password: "light"})
@@ -405,7 +406,7 @@ func BenchmarkAPageBesideAHangingOne(b *testing.B) {
 				case <-stop:
 					return
 				default:
-					_, _ = h.App.OpenTimes(ctx, "quillmere", "review", app.LookFor{From: h.Now(), To: h.Now().AddDate(0, 0, 10+i)})
+					_, _ = h.App.OpenTimes(ctx, "quillmere", "review", schedule.LookFor{From: h.Now(), To: h.Now().AddDate(0, 0, 10+i)})
 				}
 			}
 		})

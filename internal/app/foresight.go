@@ -7,7 +7,6 @@ import (
 	"fmt"
 	"maps"
 	"slices"
-	"strings"
 	"time"
 
 	"corrim/core/intake"
@@ -17,6 +16,7 @@ import (
 	"corrim/core/told"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/store/sqlc"
 )
 
@@ -24,24 +24,16 @@ import (
 
 // RoutingView is a type's routing with all that helps to judge it.
 type RoutingView struct {
-	Routing   TypeRouting `json:"routing"`
-	Who       string      `json:"who" enum:"anyone,organisation,nobody"`
-	Version   int64       `json:"version"`
-	Edits     bool        `json:"edits"`
-	People    []Hostable  `json:"people" doc:"All who could be in the pool."`
-	Teams     []Team      `json:"teams"`
-	Foresight Foresight   `json:"foresight"`
-	Ledger    []LedgerRow `json:"ledger"`
-	Given     []Given     `json:"given" doc:"The period's bookings, the latest first."`
-	Since     string      `json:"since,omitempty" doc:"When the period began; empty for always."`
-}
-
-// Hostable is somebody who could host a type.
-type Hostable struct {
-	ID         int64               `json:"id"`
-	Name       string              `json:"name"`
-	Bookable   bool                `json:"bookable" doc:"They take bookings."`
-	Attributes map[string][]string `json:"attributes"`
+	Routing   schedule.TypeRouting `json:"routing"`
+	Who       string               `json:"who" enum:"anyone,organisation,nobody"`
+	Version   int64                `json:"version"`
+	Edits     bool                 `json:"edits"`
+	People    []schedule.Hostable  `json:"people" doc:"All who could be in the pool."`
+	Teams     []schedule.Team      `json:"teams"`
+	Foresight Foresight            `json:"foresight"`
+	Ledger    []LedgerRow          `json:"ledger"`
+	Given     []Given              `json:"given" doc:"The period's bookings, the latest first."`
+	Since     string               `json:"since,omitempty" doc:"When the period began; empty for always."`
 }
 
 // Foresight is what a routing will do if nothing else changes.
@@ -68,14 +60,14 @@ type DeadEnd struct {
 
 // CrewDay is one day of everybody in a pool.
 type CrewDay struct {
-	Together Ribbon    `json:"together" doc:"Open starts that can be honoured."`
-	Rows     []CrewRow `json:"rows"`
+	Together schedule.Ribbon `json:"together" doc:"Open starts that can be honoured."`
+	Rows     []CrewRow       `json:"rows"`
 }
 
 // CrewRow is a host's day.
 type CrewRow struct {
-	Person string `json:"person"`
-	Ribbon Ribbon `json:"ribbon"`
+	Person string          `json:"person"`
+	Ribbon schedule.Ribbon `json:"ribbon"`
 }
 
 // LedgerRow is one host's part of a ledger.
@@ -105,66 +97,21 @@ const (
 	lookAhead = 8 * 7 * 24 * time.Hour
 )
 
-func (r TypeRouting) check(people []Hostable, teams []Team) refusal.Complaints {
-	wrong := refusal.Complaints{}
-	here := func(id int64) bool { return slices.ContainsFunc(people, func(h Hostable) bool { return h.ID == id }) }
-	for _, team := range r.Teams {
-		if !slices.ContainsFunc(teams, func(t Team) bool { return t.ID == team }) {
-			wrong.Add("people", told.Say("team-among-hosts", "A team among the hosts doesn't exist any more. Take it out."))
-		}
-	}
-	named := slices.ContainsFunc(r.People, func(p PoolPlace) bool { return !p.Through })
-	if !r.Everyone && len(r.Teams) == 0 && !named {
-		wrong.Add("people", told.Say("choose-least-one", "Choose at least one person or team who hosts it."))
-	}
-	for _, place := range r.People {
-		if !here(place.Person) {
-			wrong.Add("people", told.Say("somebody-pool-workspace", "Somebody in the pool is not in the workspace any more. Take them out."))
-		}
-	}
-	if r.Way == routing.SomeAndOne {
-		always := slices.ContainsFunc(r.People, func(p PoolPlace) bool { return p.Always })
-		if !always {
-			wrong.Add("people", told.Say("say-who-always", "Say who always takes part, or let everybody take it in turn."))
-		}
-	}
-	for i, rule := range r.Rules {
-		if strings.TrimSpace(rule.Attribute) == "" || len(rule.Values) == 0 {
-			wrong.Add("rules", told.Say("rule-needs-what", "Rule {} needs what is asked and at least one answer.", i+1))
-		}
-	}
-	return wrong
-}
-
-func (r TypeRouting) normal() TypeRouting {
-	if r.Period == "" {
-		r.Period = "always"
-	}
-	for i := range r.Rules {
-		r.Rules[i].Attribute = strings.ToLower(intake.OneLine(r.Rules[i].Attribute))
-		for k, v := range r.Rules[i].Values {
-			r.Rules[i].Values[k] = intake.OneLine(v)
-		}
-		r.Rules[i].Values = slices.DeleteFunc(r.Rules[i].Values, func(v string) bool { return v == "" })
-	}
-	return r
-}
-
 // TypeRouting returns how a type is routed, with its foresight and ledger.
-func (a *App) TypeRouting(ctx context.Context, p Person, id int64) (RoutingView, error) {
+func (a *App) TypeRouting(ctx context.Context, p schedule.Person, id int64) (RoutingView, error) {
 	kind, err := a.MeetingType(ctx, p, id)
 	if err != nil {
 		return RoutingView{}, err
 	}
-	view := RoutingView{Routing: kind.routing, Who: kind.Who, Version: kind.Version, Edits: kind.Edits}
+	view := RoutingView{Routing: kind.Routing, Who: kind.Who, Version: kind.Version, Edits: kind.Edits}
 	if view.People, view.Teams, err = a.hostable(ctx, p); err != nil {
 		return view, err
 	}
-	o, err := a.offeredAs(ctx, a.Store.Queries, p, kind, kind.routing)
+	o, err := a.offeredAs(ctx, a.Store.Queries, p, kind, kind.Routing)
 	if err != nil {
 		return view, err
 	}
-	ledger, err := a.ledger(ctx, a.Store.Queries, o.ID, o.pool)
+	ledger, err := a.Ledger(ctx, a.Store.Queries, o.ID, o.Pool)
 	if err != nil {
 		return view, err
 	}
@@ -172,49 +119,40 @@ func (a *App) TypeRouting(ctx context.Context, p Person, id int64) (RoutingView,
 		return view, err
 	}
 	view.Foresight.Wrong = map[string]told.Words{}
-	names, err := a.names(ctx, p.home.id)
+	names, err := a.names(ctx, p.Home.ID)
 	if err != nil {
 		return view, err
 	}
-	view.Ledger = ledgerRows(o.pool.Hosts, ledger, names)
+	view.Ledger = ledgerRows(o.Pool.Hosts, ledger, names)
 	view.Given, err = a.given(ctx, p, o, names)
-	if since, _ := periodAround(o.pool.period, a.Now().UTC()); since.Unix() > 0 {
+	if since, _ := schedule.PeriodAround(o.Pool.Period, a.Now().UTC()); since.Unix() > 0 {
 		view.Since = since.Format(time.DateOnly)
 	}
 	return view, err
 }
 
 // hostable is everybody of the workspace, and its teams.
-func (a *App) hostable(ctx context.Context, p Person) ([]Hostable, []Team, error) {
+func (a *App) hostable(ctx context.Context, p schedule.Person) ([]schedule.Hostable, []schedule.Team, error) {
 	colleagues, err := a.colleagues(ctx, p)
 	if err != nil {
 		return nil, nil, err
 	}
-	people := make([]Hostable, len(colleagues))
+	people := make([]schedule.Hostable, len(colleagues))
 	for i, c := range colleagues {
-		people[i] = Hostable{c.ID, c.Name, c.Bookable, c.Attributes}
+		people[i] = schedule.Hostable{ID: c.ID, Name: c.Name, Bookable: c.Bookable, Attributes: c.Attributes}
 	}
 	teams, err := a.teams(ctx, p)
 	return people, teams, err
 }
 
 // offeredAs is a type as a routing, perhaps one not yet saved, would offer it.
-func (a *App) offeredAs(ctx context.Context, q *sqlc.Queries, p Person, kind MeetingType, r TypeRouting) (offered, error) {
-	crew, err := a.pool(ctx, q, p.home.id, r)
-	return offeredWith(p, kind, crew), err
-}
-
-// offeredWith is a type as a crew offers it; where nobody does, somebody stands for its workspace.
-func offeredWith(somebody Person, kind MeetingType, crew pool) offered {
-	o := offered{MeetingType: kind, host: somebody, pool: crew}
-	if len(crew.people) > 0 {
-		o.host = crew.people[0]
-	}
-	return o
+func (a *App) offeredAs(ctx context.Context, q *sqlc.Queries, p schedule.Person, kind schedule.MeetingType, r schedule.TypeRouting) (schedule.Bookable, error) {
+	crew, err := a.Pool(ctx, q, p.Home.ID, r)
+	return schedule.BookableWith(p, kind, crew), err
 }
 
 // PreviewRouting tells what an unsaved routing would do.
-func (a *App) PreviewRouting(ctx context.Context, p Person, id int64, r TypeRouting) (Foresight, error) {
+func (a *App) PreviewRouting(ctx context.Context, p schedule.Person, id int64, r schedule.TypeRouting) (Foresight, error) {
 	none := Foresight{Next: []Foretold{}, Dead: []DeadEnd{}, Days: []CrewDay{}}
 	kind, err := a.MeetingType(ctx, p, id)
 	if err != nil {
@@ -224,8 +162,8 @@ func (a *App) PreviewRouting(ctx context.Context, p Person, id int64, r TypeRout
 	if err != nil {
 		return none, err
 	}
-	r = r.normal()
-	if wrong := r.check(people, teams); len(wrong) > 0 {
+	r = r.Normal()
+	if wrong := r.Check(people, teams); len(wrong) > 0 {
 		none.Wrong = wrong
 		return none, nil
 	}
@@ -233,7 +171,7 @@ func (a *App) PreviewRouting(ctx context.Context, p Person, id int64, r TypeRout
 	if err != nil {
 		return none, err
 	}
-	ledger, err := a.ledger(ctx, a.Store.Queries, o.ID, o.pool)
+	ledger, err := a.Ledger(ctx, a.Store.Queries, o.ID, o.Pool)
 	if err != nil {
 		return none, err
 	}
@@ -244,14 +182,14 @@ func (a *App) PreviewRouting(ctx context.Context, p Person, id int64, r TypeRout
 
 // RoutingChange is a routing to be saved.
 type RoutingChange struct {
-	Routing TypeRouting `json:"routing"`
-	Who     string      `json:"who" enum:"anyone,organisation,nobody"`
-	Version int64       `json:"version" doc:"Of the type that was changed; if it has changed since, that is told first. 0 doesn't look."`
-	Accept  bool        `json:"accept,omitempty" doc:"The host knows that it leads nowhere, for all or for some answers; without it such a routing is refused."`
+	Routing schedule.TypeRouting `json:"routing"`
+	Who     string               `json:"who" enum:"anyone,organisation,nobody"`
+	Version int64                `json:"version" doc:"Of the type that was changed; if it has changed since, that is told first. 0 doesn't look."`
+	Accept  bool                 `json:"accept,omitempty" doc:"The host knows that it leads nowhere, for all or for some answers; without it such a routing is refused."`
 }
 
 // SaveRouting saves how a type is routed, and who may book it. Whoever is new in the pool starts level.
-func (a *App) SaveRouting(ctx context.Context, p Person, id int64, c RoutingChange) (RoutingView, error) {
+func (a *App) SaveRouting(ctx context.Context, p schedule.Person, id int64, c RoutingChange) (RoutingView, error) {
 	kind, err := a.typeToChange(ctx, p, id, c.Version)
 	if err != nil {
 		return RoutingView{}, err
@@ -260,11 +198,11 @@ func (a *App) SaveRouting(ctx context.Context, p Person, id int64, c RoutingChan
 	if err != nil {
 		return RoutingView{}, err
 	}
-	c.Routing = c.Routing.normal()
-	if err := c.Routing.check(people, teams).Err(); err != nil {
+	c.Routing = c.Routing.Normal()
+	if err := c.Routing.Check(people, teams).Err(); err != nil {
 		return RoutingView{}, err
 	}
-	others := slices.ContainsFunc(c.Routing.People, func(place PoolPlace) bool { return place.Person != kind.hostID })
+	others := slices.ContainsFunc(c.Routing.People, func(place schedule.PoolPlace) bool { return place.Person != kind.HostID })
 	if (others || c.Routing.Everyone || len(c.Routing.Teams) > 0) && !p.May(identity.EditEverybodys) {
 		return RoutingView{}, refusal.New(refusal.Forbidden, told.Say("only-coordinator-owner", "Only a coordinator or an owner can let others host a meeting type. Ask one of them."))
 	}
@@ -273,17 +211,17 @@ func (a *App) SaveRouting(ctx context.Context, p Person, id int64, c RoutingChan
 			return RoutingView{}, err
 		}
 	}
-	before, err := kind.routing.places(ctx, a.Store.Queries, p.home.id)
+	before, err := kind.Routing.Places(ctx, a.Store.Queries, p.Home.ID)
 	if err != nil {
 		return RoutingView{}, err
 	}
 	// All who are in the pool from now on get their place, so that whoever is new in it starts level.
-	if c.Routing.People, err = c.Routing.places(ctx, a.Store.Queries, p.home.id); err != nil {
+	if c.Routing.People, err = c.Routing.Places(ctx, a.Store.Queries, p.Home.ID); err != nil {
 		return RoutingView{}, err
 	}
 	for i, place := range c.Routing.People {
 		c.Routing.People[i].Since = a.Now().Unix()
-		if known := slices.IndexFunc(before, func(b PoolPlace) bool { return b.Person == place.Person }); known >= 0 {
+		if known := slices.IndexFunc(before, func(b schedule.PoolPlace) bool { return b.Person == place.Person }); known >= 0 {
 			c.Routing.People[i].Since = before[known].Since
 		}
 	}
@@ -292,7 +230,7 @@ func (a *App) SaveRouting(ctx context.Context, p Person, id int64, c RoutingChan
 		return RoutingView{}, err
 	}
 	err = a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
-		before := routingState{kind.routing, kind.Who}
+		before := routingState{kind.Routing, kind.Who}
 		if err := q.SetRouting(ctx, sqlc.SetRoutingParams{ID: id, Routing: string(text), Who: c.Who}); err != nil {
 			return err
 		}
@@ -306,21 +244,21 @@ func (a *App) SaveRouting(ctx context.Context, p Person, id int64, c RoutingChan
 
 // mustLead refuses a routing that would lead nowhere: whatever is answered, or for some answers. Whose sessions there are, is another
 // matter.
-func (a *App) mustLead(ctx context.Context, p Person, kind MeetingType, r TypeRouting) error {
+func (a *App) mustLead(ctx context.Context, p schedule.Person, kind schedule.MeetingType, r schedule.TypeRouting) error {
 	if kind.Rules.Sessions {
 		return nil
 	}
-	kind.routing = r
+	kind.Routing = r
 	now := span.At(a.Now())
 	within := span.Span{Start: now, End: now.Add(lookAhead)}
-	l, _, err := a.crew(ctx, a.Store.Queries, p, kind, 0, within)
+	l, _, err := a.Crew(ctx, a.Store.Queries, p, kind, 0, within)
 	if err != nil {
 		return err
 	}
-	if len(l.offers(within)) == 0 {
-		return refusal.New(refusal.NothingOpen, l.nothingOpen(within))
+	if len(l.Open(within)) == 0 {
+		return refusal.New(refusal.NothingOpen, l.NothingOpen(within))
 	}
-	dead, _ := deadEnds(l.o, l.agendas, within)
+	dead, _ := deadEnds(l.Bookable, l.Agendas, within)
 	if len(dead) == 0 {
 		return nil
 	}
@@ -345,11 +283,11 @@ func moreEnds(n int) told.Words {
 
 // routingState is a routing for the history.
 type routingState struct {
-	Routing TypeRouting
+	Routing schedule.TypeRouting
 	Who     string
 }
 
-func restoreRouting(ctx context.Context, q *sqlc.Queries, _ Person, id int64, before routingState) error {
+func restoreRouting(ctx context.Context, q *sqlc.Queries, _ schedule.Person, id int64, before routingState) error {
 	text, err := json.Marshal(before.Routing)
 	if err != nil {
 		return err
@@ -358,12 +296,12 @@ func restoreRouting(ctx context.Context, q *sqlc.Queries, _ Person, id int64, be
 }
 
 // foresee works out what a routing does with the soonest open times, and where it leads nowhere.
-func (a *App) foresee(ctx context.Context, p Person, o offered, ledger routing.Ledger) (Foresight, error) {
+func (a *App) foresee(ctx context.Context, p schedule.Person, o schedule.Bookable, ledger routing.Ledger) (Foresight, error) {
 	f := Foresight{Next: []Foretold{}, Dead: []DeadEnd{}, Days: []CrewDay{}}
 	now := span.At(a.Now())
 	within := span.Span{Start: now, End: now.Add(lookAhead)}
-	o.Rules = o.Rules.only(o.Rules.Duration)
-	all, err := a.wholeAgendas(ctx, a.Store.Queries, o.pool.people, within.Grow(agendaMargin, agendaMargin))
+	o.Rules = o.Rules.Only(o.Rules.Duration)
+	all, err := a.WholeAgendas(ctx, a.Store.Queries, o.Pool.People, within.Grow(schedule.AgendaMargin, schedule.AgendaMargin))
 	if err != nil {
 		return f, err
 	}
@@ -376,39 +314,39 @@ func (a *App) foresee(ctx context.Context, p Person, o offered, ledger routing.L
 }
 
 // pick is the lineup for some answers from agendas already loaded.
-func pick(o offered, all []agenda, asked ask) lineup {
-	l := lineup{o: o, ask: asked, candidates: o.candidates(asked)}
-	for _, c := range l.candidates {
-		l.agendas = append(l.agendas, all[slices.IndexFunc(o.pool.people, func(p Person) bool { return p.ID == c.ID })])
+func pick(o schedule.Bookable, all []schedule.Agenda, asked schedule.Ask) schedule.Lineup {
+	l := schedule.Lineup{Bookable: o, Ask: asked, Candidates: o.Candidates(asked)}
+	for _, c := range l.Candidates {
+		l.Agendas = append(l.Agendas, all[slices.IndexFunc(o.Pool.People, func(p schedule.Person) bool { return p.ID == c.ID })])
 	}
 	return l
 }
 
 // foretell gives the next bookings to their hosts as they would be, each with those before it taken.
-func (a *App) foretell(ctx context.Context, p Person, o offered, ledger routing.Ledger, all []agenda, within span.Span) (_ []Foretold, err error) {
-	names := o.pool.names()
+func (a *App) foretell(ctx context.Context, p schedule.Person, o schedule.Bookable, ledger routing.Ledger, all []schedule.Agenda, within span.Span) (_ []Foretold, err error) {
+	names := o.Pool.Names()
 	all = slices.Clone(all)
 	out := []Foretold{}
 	from := within
 	for len(out) < foretold {
-		l := pick(o, all, ask{})
-		starts := l.search(from)
+		l := pick(o, all, schedule.Ask{})
+		starts := l.Search(from)
 		if len(starts) == 0 {
 			break
 		}
 		start := starts[0].Start
-		c := l.circumstances(start)
-		if o.pool.Way == routing.LeastBooked {
-			if c.Booked, err = a.bookedMinutes(ctx, a.Store.Queries, o.pool, start.At, o.host.home); err != nil {
+		c := l.Circumstances(start)
+		if o.Pool.Way == routing.LeastBooked {
+			if c.Booked, err = a.BookedMinutes(ctx, a.Store.Queries, o.Pool, start.At, o.Host.Home); err != nil {
 				return nil, err
 			}
 			addForetold(c.Booked, out, names, o.Rules.Duration)
 		}
-		choice := routing.Choose(o.pool.Routing, ledger, c)
+		choice := routing.Choose(o.Pool.Routing, ledger, c)
 		if len(choice.Hosts) == 0 {
 			break
 		}
-		one := Foretold{Start: start.At.Time(), Why: choice.Reason.Say(names, p.zone)}
+		one := Foretold{Start: start.At.Time(), Why: choice.Reason.Say(names, p.Local)}
 		for _, id := range choice.Hosts {
 			one.Hosts = append(one.Hosts, names[id])
 			ledger = ledger.Give(id, span.At(a.Now()).Add(time.Duration(len(out))*time.Second))
@@ -431,30 +369,22 @@ func addForetold(booked map[int64]int, foretold []Foretold, names map[int64]stri
 }
 
 // taken is the agendas with one more booking of a host.
-func taken(o offered, all []agenda, host int64, start opentimes.Start) []agenda {
+func taken(o schedule.Bookable, all []schedule.Agenda, host int64, start opentimes.Start) []schedule.Agenda {
 	out := slices.Clone(all)
-	for i, person := range o.pool.people {
+	for i, person := range o.Pool.People {
 		if person.ID != host {
 			continue
 		}
-		startAt, end, from, until := o.keptTimes(start.At.Time())
-		b := sqlc.TimesOfHostsRow{ID: -int64(len(out[i].taken)) - 1, TypeID: o.ID, PersonID: host, StartAt: startAt, EndAt: end, KeptFrom: from, KeptUntil: until}
-		out[i].taken = append(slices.Clone(out[i].taken), b)
+		startAt, end, from, until := o.KeptTimes(start.At.Time())
+		b := sqlc.TimesOfHostsRow{ID: -int64(len(out[i].Taken)) - 1, TypeID: o.ID, PersonID: host, StartAt: startAt, EndAt: end, KeptFrom: from, KeptUntil: until}
+		out[i].Taken = append(slices.Clone(out[i].Taken), b)
 	}
 	return out
 }
 
-func (p pool) names() map[int64]string {
-	names := map[int64]string{}
-	for _, person := range p.people {
-		names[person.ID] = person.Name
-	}
-	return names
-}
-
 // deadEnds are the answers that lead to nobody, or only to those who offer no time.
-func deadEnds(o offered, all []agenda, within span.Span) ([]DeadEnd, int) {
-	cases, whole := o.pool.Cases()
+func deadEnds(o schedule.Bookable, all []schedule.Agenda, within span.Span) ([]DeadEnd, int) {
+	cases, whole := o.Pool.Cases()
 	if !whole {
 		return []DeadEnd{{map[string]string{}, told.Say("too-many-combinations", "There are too many combinations of answers to look at them all. Use fewer rules.")}}, 0
 	}
@@ -467,10 +397,10 @@ func deadEnds(o offered, all []agenda, within span.Span) ([]DeadEnd, int) {
 		}
 		key := fmt.Sprint(c.Hosts)
 		if _, known := open[key]; !known {
-			open[key] = len(pick(o, all, ask{answers: c.Answers}).search(within)) > 0
+			open[key] = len(pick(o, all, schedule.Ask{Answers: c.Answers}).Search(within)) > 0
 		}
 		if !open[key] {
-			names := o.pool.names()
+			names := o.Pool.Names()
 			who := make([]string, len(c.Hosts))
 			for i, id := range c.Hosts {
 				who[i] = names[id]
@@ -482,21 +412,21 @@ func deadEnds(o offered, all []agenda, within span.Span) ([]DeadEnd, int) {
 }
 
 // crewDays draws the first days on which somebody of the pool is open, on the viewer's clock.
-func (a *App) crewDays(p Person, o offered, all []agenda) []CrewDay {
+func (a *App) crewDays(p schedule.Person, o schedule.Bookable, all []schedule.Agenda) []CrewDay {
 	out := []CrewDay{}
-	l := pick(o, all, ask{})
+	l := pick(o, all, schedule.Ask{})
 	for i := 0; i < 14 && len(out) < crewDays; i++ {
-		d := newDayDrawer(a.todayOf(p).AddDays(i), p.zone)
-		starts := l.starts(d.day)
+		d := schedule.NewDayDrawer(a.TodayOf(p).AddDays(i), p.Local)
+		starts := l.Starts(d.Day)
 		if len(starts) == 0 {
 			continue
 		}
-		day := CrewDay{Together: d.ribbon()}
-		day.Together.Kept = d.starts(day.Together.Kept, starts)
+		day := CrewDay{Together: d.Ribbon()}
+		day.Together.Kept = d.Starts(day.Together.Kept, starts)
 		for _, g := range all {
 			row := boardRow(d, g, p)
-			in := g.input(o.ID, o.Rules)
-			row.Ribbon.Kept = d.starts(row.Ribbon.Kept, opentimes.Search(in, d.day))
+			in := g.Input(o.ID, o.Rules)
+			row.Ribbon.Kept = d.Starts(row.Ribbon.Kept, opentimes.Search(in, d.Day))
 			day.Rows = append(day.Rows, CrewRow{row.Person, row.Ribbon})
 		}
 		out = append(out, day)
@@ -516,34 +446,22 @@ func ledgerRows(hosts []routing.Host, ledger routing.Ledger, names map[int64]str
 }
 
 // given is the present period's bookings, the latest first, as the person may see them.
-func (a *App) given(ctx context.Context, p Person, o offered, names map[int64]string) ([]Given, error) {
-	since, _ := periodAround(o.pool.period, a.Now().UTC())
+func (a *App) given(ctx context.Context, p schedule.Person, o schedule.Bookable, names map[int64]string) ([]Given, error) {
+	since, _ := schedule.PeriodAround(o.Pool.Period, a.Now().UTC())
 	rows, err := a.Store.AssignmentsOfType(ctx, sqlc.AssignmentsOfTypeParams{TypeID: o.ID, Since: since.Unix()})
 	list := []Given{}
 	for _, g := range rows {
-		why := assigned{}
+		why := schedule.Assigned{}
 		if err := json.Unmarshal([]byte(g.Reason), &why); err != nil {
 			return nil, err
 		}
-		row := Given{time.Unix(g.At, 0).UTC(), time.Unix(g.StartAt, 0).UTC(), g.ClientName, names[g.PersonID], why.words(names, p), g.GivenBack == 1}
+		row := Given{time.Unix(g.At, 0).UTC(), time.Unix(g.StartAt, 0).UTC(), g.ClientName, names[g.PersonID], why.Words(names, p), g.GivenBack == 1}
 		if !p.May(identity.SeeEverybodys) && g.PersonID != p.ID {
 			row.Client = ""
 		}
 		list = append(list, row)
 	}
 	return list, err
-}
-
-// words says why somebody got a booking.
-func (w assigned) words(names map[int64]string, p Person) told.Words {
-	said := routing.Reason{Kind: w.Kind, Rule: w.Rule, Passed: w.Passed}.Say(names, p.zone)
-	if w.Kind == routing.ByHand && names[w.By] != "" {
-		said = told.Say("decided-by", "Decided by {}.", names[w.By])
-	}
-	if w.Rule > 0 {
-		said = told.Say("by-answer-rule", "By answer rule {}. {}", w.Rule, said)
-	}
-	return said
 }
 
 // LedgerCorrection changes a count by hand.
@@ -554,7 +472,7 @@ type LedgerCorrection struct {
 }
 
 // CorrectLedger changes somebody's count in a type's ledger, with a remark.
-func (a *App) CorrectLedger(ctx context.Context, p Person, id int64, c LedgerCorrection) (RoutingView, error) {
+func (a *App) CorrectLedger(ctx context.Context, p schedule.Person, id int64, c LedgerCorrection) (RoutingView, error) {
 	if _, err := a.MeetingType(ctx, p, id); err != nil {
 		return RoutingView{}, err
 	}

@@ -12,6 +12,7 @@ import (
 	"corrim/internal/app"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/testhouse"
 )
 
@@ -29,13 +30,13 @@ func TestLooksAreTriedOnTheServerUntilTheyArePublished(t *testing.T) {
 	draft, err := h.App.LooksTried(ctx, h.Host)
 	require.NoError(t, err)
 	assert.False(t, draft.Tried)
-	half := app.Looks{Colour: "#12"} // not right yet: it is still being typed
+	half := schedule.Looks{Colour: "#12"} // not right yet: it is still being typed
 	draft, err = h.App.TryLooks(ctx, h.Host, half)
 	require.NoError(t, err)
 	assert.True(t, draft.Tried)
 	_, err = h.App.PreviewLooks(again(t, h), half)
 	assert.NotEmpty(t, refused(t, err, refusal.Invalid).Fields["front.looks.colour"])
-	draft, err = h.App.TryLooks(ctx, h.Host, app.Looks{Colour: "#1f5a8b", Book: " Reserve  now "})
+	draft, err = h.App.TryLooks(ctx, h.Host, schedule.Looks{Colour: "#1f5a8b", Book: " Reserve  now "})
 	require.NoError(t, err)
 	assert.Equal(t, "Reserve now", draft.Looks.Book)
 	assert.Nil(t, shown(), "clients see nothing of it")
@@ -45,12 +46,12 @@ func TestLooksAreTriedOnTheServerUntilTheyArePublished(t *testing.T) {
 	_, err = h.App.TryLooks(ctx, viewer, half)
 	refused(t, err, refusal.Forbidden)
 
-	settings(t, h, func(w *app.Workspace) { w.Front.Looks, w.Front.Short = draft.Looks, "Quillmere" })
+	settings(t, h, func(w *schedule.Workspace) { w.Front.Looks, w.Front.Short = draft.Looks, "Quillmere" })
 	assert.Equal(t, "#1f5a8b", *shown())
 	draft, err = h.App.LooksTried(ctx, again(t, h))
 	require.NoError(t, err)
 	assert.False(t, draft.Tried, "published")
-	preview, err := h.App.PreviewLooks(again(t, h), app.Looks{})
+	preview, err := h.App.PreviewLooks(again(t, h), schedule.Looks{})
 	require.NoError(t, err)
 	assert.Equal(t, "Quillmere", preview.Short, "as the page would have it")
 }
@@ -59,7 +60,7 @@ func TestPagesAndMailsAreOnTheWorkspacesClock(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
-	settings(t, h, func(w *app.Workspace) { w.Front.Clock12 = true })
+	settings(t, h, func(w *schedule.Workspace) { w.Front.Clock12 = true })
 	page, err := h.App.Page(ctx, "quillmere", "survey", false)
 	require.NoError(t, err)
 	assert.True(t, page.Looks.Clock12)
@@ -78,7 +79,7 @@ func TestAPagesLanguageIsTheWorkspacesWhereverItsLinksLead(t *testing.T) {
 	offer, err := h.App.MakeOneOff(ctx, h.Host, app.NewOneOff{Type: h.Type.ID, Until: "2026-05-20", Starts: []app.HandPicked{{Date: "2026-05-11", Minute: 600}}})
 	require.NoError(t, err)
 	assert.Equal(t, "en", h.App.PageLanguage(ctx, "quillmere", ""))
-	settings(t, h, func(w *app.Workspace) { w.Front.Language = "nl" })
+	settings(t, h, func(w *schedule.Workspace) { w.Front.Language = "nl" })
 	assert.Equal(t, "nl", h.App.PageLanguage(ctx, "quillmere", ""))
 	assert.Equal(t, "nl", h.App.PageLanguage(ctx, "", linkOf(b)))
 	assert.Equal(t, "nl", h.App.PageLanguage(ctx, "", offer.Path[len("/o/"):]))
@@ -131,7 +132,7 @@ func TestAPhotoStandsOnTheirPages(t *testing.T) {
 func TestATypesOwnColourIsThatOfItsPages(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
-	settings(t, h, func(w *app.Workspace) { w.Front.Looks.Colour = "#1f5a8b" })
+	settings(t, h, func(w *schedule.Workspace) { w.Front.Looks.Colour = "#1f5a8b" })
 	view, err := h.App.TypeOffer(ctx, h.Host, h.Type.ID)
 	require.NoError(t, err)
 	view.Colour = "plum"
@@ -178,7 +179,7 @@ func TestTheCancellationPolicyStandsInEveryMailToClientsWhileThereIsSomethingToC
 	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
-	settings(t, h, func(w *app.Workspace) { w.Front.Cancellation = "Tell us a day before." })
+	settings(t, h, func(w *schedule.Workspace) { w.Front.Cancellation = "Tell us a day before." })
 	request := h.Request("2026-05-05 10:00")
 	request.Language = "de"
 	booking, err := h.App.Book(ctx, "quillmere", "survey", "a key for the policy", request)

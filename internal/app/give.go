@@ -11,6 +11,7 @@ import (
 	"corrim/core/life"
 	"corrim/core/told"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/secrets"
 	"corrim/internal/store/sqlc"
 )
@@ -27,7 +28,7 @@ type NewHolder struct {
 // meanwhile.
 func (a *App) GiveSeat(ctx context.Context, link string, to NewHolder) (ClientBooking, error) {
 	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
-		b, err := a.byLink(ctx, q, link)
+		b, err := a.ByLink(ctx, q, link)
 		if err != nil {
 			return err
 		}
@@ -52,25 +53,25 @@ func (a *App) GiveSeat(ctx context.Context, link string, to NewHolder) (ClientBo
 
 // mayGive tells whether a client can give their seat to somebody else: one that is booked, where others come too, as long as it could be
 // cancelled.
-func (a *App) mayGive(b sqlc.Booking, o offered) bool {
+func (a *App) mayGive(b sqlc.Booking, o schedule.Bookable) bool {
 	_, err := a.nextOf(b, byClient(string(life.Give), ""))
-	return err == nil && shared(b) && a.cantCancel(b, o) == nil
+	return err == nil && schedule.Shared(b) && a.cantCancel(b, o) == nil
 }
 
 // gift checks to whom a seat is given, within the limits of bookings.
-func (a *App) gift(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, to NewHolder) (BookingRequest, offered, error) {
-	o, err := a.offeredBy(ctx, q, b)
+func (a *App) gift(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, to NewHolder) (schedule.BookingRequest, schedule.Bookable, error) {
+	o, err := a.BookedType(ctx, q, b)
 	if err != nil {
-		return BookingRequest{}, o, err
+		return schedule.BookingRequest{}, o, err
 	}
 	if late := a.cantCancel(b, o); late != nil {
-		return BookingRequest{}, o, refusal.New(refusal.Over, *late)
+		return schedule.BookingRequest{}, o, refusal.New(refusal.Over, *late)
 	}
 	if !a.mayGive(b, o) {
-		return BookingRequest{}, o, refusal.New(refusal.Over, told.GiveNot.Words())
+		return schedule.BookingRequest{}, o, refusal.New(refusal.Over, told.GiveNot.Words())
 	}
-	request := BookingRequest{Name: to.Name, Mail: to.Mail, Zone: b.ClientZone, Language: b.Language}.normal(o.host.home)
-	wrong := request.check()
+	request := schedule.BookingRequest{Name: to.Name, Mail: to.Mail, Zone: b.ClientZone, Language: b.Language}.Normal(o.Host.Home)
+	wrong := request.Check()
 	if request.Name == "" {
 		wrong["name"] = told.GiveName.Words()
 	}
@@ -87,7 +88,7 @@ func (a *App) gift(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, to NewH
 }
 
 // givableWith is a seat with the others of the same person that were taken with it and can still be given, the first date first.
-func (a *App) givableWith(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, o offered) ([]sqlc.Booking, error) {
+func (a *App) givableWith(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, o schedule.Bookable) ([]sqlc.Booking, error) {
 	all, err := together(ctx, q, b)
 	all = slices.DeleteFunc(all, func(s sqlc.Booking) bool {
 		return s.ClientName != b.ClientName || !strings.EqualFold(s.ClientMail, b.ClientMail) || !a.mayGive(s, o)
@@ -98,9 +99,9 @@ func (a *App) givableWith(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, 
 
 // giveSeats takes seats from whoever has them and gives them to somebody else. There is one seat more for a moment, so that a meeting stands
 // throughout that nobody else comes to.
-func (a *App) giveSeats(ctx context.Context, q *sqlc.Queries, o offered, seats []sqlc.Booking, r BookingRequest) error {
+func (a *App) giveSeats(ctx context.Context, q *sqlc.Queries, o schedule.Bookable, seats []sqlc.Booking, r schedule.BookingRequest) error {
 	key, first := secrets.Hashed("given "+uuid.NewString()), sqlc.Booking{}
-	by := insertion{step: byClient(string(o.beginning()), ""), form: o.byHand()}
+	by := insertion{step: byClient(string(o.Beginning()), ""), form: o.ByHand()}
 	by.step.series, by.step.forOthers = seriesTo(key, r.Mail), true // hosts are told who gave it
 	for b, s := range eachOf(seats, byClient(string(life.Give), r.Name)) {
 		err := q.AddCapacity(ctx, b.MeetingID)

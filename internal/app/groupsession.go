@@ -17,6 +17,7 @@ import (
 	"corrim/core/told"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/secrets"
 	"corrim/internal/store/sqlc"
 )
@@ -41,7 +42,7 @@ type NewSessions struct {
 }
 
 // CheckGroupSessions lists the sessions that would be set, each with what stands in the way, before any is.
-func (a *App) CheckGroupSessions(ctx context.Context, p Person, wish SessionWish) ([]HandTime, error) {
+func (a *App) CheckGroupSessions(ctx context.Context, p schedule.Person, wish SessionWish) ([]HandTime, error) {
 	w, err := a.sessionWish(ctx, p, wish)
 	if err != nil {
 		return nil, err
@@ -51,19 +52,19 @@ func (a *App) CheckGroupSessions(ctx context.Context, p Person, wish SessionWish
 
 // SetGroupSessions sets sessions, all in one transaction. They take their hosts' time at once. Those that something stands in the way of are
 // refused, unless they are wanted anyway.
-func (a *App) SetGroupSessions(ctx context.Context, p Person, wish NewSessions) (Made, error) {
+func (a *App) SetGroupSessions(ctx context.Context, p schedule.Person, wish NewSessions) (Made, error) {
 	w, err := a.sessionWish(ctx, p, wish.SessionWish)
 	if err != nil {
 		return Made{}, err
 	}
 	// Where a client's name would stand, stands what the session is.
-	request := BookingRequest{Name: w.Name, Zone: p.Zone, Language: p.home.Front.Language, Minutes: w.Rules.Duration}
+	request := schedule.BookingRequest{Name: w.Name, Zone: p.Zone, Language: p.Home.Front.Language, Minutes: w.Rules.Duration}
 	return a.enterByHand(ctx, p, w, request, wish.Outside)
 }
 
 // sessionWish checks which sessions somebody wants. The field of a refusal is mostly "text".
-func (a *App) sessionWish(ctx context.Context, p Person, wish SessionWish) (handWish, error) {
-	plan, err := sessions.Read(wish.Text, a.todayOf(p))
+func (a *App) sessionWish(ctx context.Context, p schedule.Person, wish SessionWish) (handWish, error) {
+	plan, err := sessions.Read(wish.Text, a.TodayOf(p))
 	if err != nil {
 		return handWish{}, refusal.Faulty("text", told.OfError(err))
 	}
@@ -83,10 +84,10 @@ func (a *App) sessionWish(ctx context.Context, p Person, wish SessionWish) (hand
 		if err != nil {
 			return w, err
 		}
-		if _, err := kind.Rules.length(minutes); err != nil {
+		if _, err := kind.Rules.Length(minutes); err != nil {
 			return w, refusal.Faulty("text", told.Say("sessions-length", "That is {}, and “{}” doesn't last that long. Give it this length in its rules first, or leave out the end.", told.Count(minutes, "minute"), w.Name))
 		}
-		w.Rules = w.Rules.only(minutes)
+		w.Rules = w.Rules.Only(minutes)
 	}
 	if w.series = wish.Series; w.series != 0 {
 		if there, err := a.Store.StartsOfSeries(ctx, sqlc.StartsOfSeriesParams{TypeID: wish.Type, SeriesID: wish.Series}); err != nil || len(there) == 0 {
@@ -96,7 +97,7 @@ func (a *App) sessionWish(ctx context.Context, p Person, wish SessionWish) (hand
 	if w.special, err = wish.SessionDetails.normal(); err != nil {
 		return w, err
 	}
-	clocks, err := plan.Starts(p.zone)
+	clocks, err := plan.Starts(p.Local)
 	if err != nil {
 		return w, refusal.Faulty("text", told.OfError(err))
 	}
@@ -106,7 +107,7 @@ func (a *App) sessionWish(ctx context.Context, p Person, wish SessionWish) (hand
 		}
 		w.seats, w.ownSeats = wish.Seats, true
 	}
-	w.Rules = w.Rules.forSessions()
+	w.Rules = w.Rules.ForSessions()
 	if err := w.startAt(clocks, a.Now()); err != nil {
 		return w, refusal.Faulty("text", told.Say("sessions-gone-by", "The first of these has already gone by. Begin with a later date."))
 	}
@@ -120,7 +121,7 @@ type DrawnSessions struct {
 }
 
 // SessionSentence says when drawn sessions are, as somebody could have written it.
-func (a *App) SessionSentence(ctx context.Context, p Person, drawn DrawnSessions) (told.Words, error) {
+func (a *App) SessionSentence(ctx context.Context, p schedule.Person, drawn DrawnSessions) (told.Words, error) {
 	kind, err := a.MeetingType(ctx, p, drawn.Type)
 	if err != nil {
 		return told.Words{}, err
@@ -137,14 +138,6 @@ func (a *App) SessionSentence(ctx context.Context, p Person, drawn DrawnSessions
 	return sessions.Sentence(slices.Compact(starts), kind.Rules.Duration), nil
 }
 
-// forSessions is what of the rules stands in the way of sessions themselves: how early they are booked, and on which grid, is a matter of
-// clients' bookings; and what is there already is in the way, even if it is of the same type.
-func (r TypeRules) forSessions() TypeRules {
-	r.Sessions, r.Whole, r.Seats = false, false, 0
-	r.NoticeSettings, r.WindowSettings, r.StepSettings = opentimes.NoticeSettings{}, opentimes.WindowSettings{}, opentimes.StepSettings{Step: 1}
-	return r
-}
-
 // GroupSession is one of a type that is not over yet.
 type GroupSession struct {
 	ID     int64 `json:"id" doc:"The booking that stands for it."`
@@ -154,7 +147,7 @@ type GroupSession struct {
 	End   time.Time `json:"end"`
 	Hosts []string  `json:"hosts"`
 	May   bool      `json:"may" doc:"The viewer may see who comes, move it, and call it off."`
-	Filling
+	schedule.Filling
 	Waiting int64 `json:"waiting,omitempty" doc:"How many wait for a seat."`
 }
 
@@ -162,15 +155,15 @@ type GroupSession struct {
 const mostSessions = 200
 
 // GroupSessions lists a type's sessions that are not over yet, in order.
-func (a *App) GroupSessions(ctx context.Context, p Person, kind int64) ([]GroupSession, error) {
+func (a *App) GroupSessions(ctx context.Context, p schedule.Person, kind int64) ([]GroupSession, error) {
 	if _, err := a.MeetingType(ctx, p, kind); err != nil {
 		return nil, err
 	}
-	rows, err := a.Store.SessionsOfType(ctx, sqlc.SessionsOfTypeParams{TypeID: kind, Since: a.Now().Add(-longest * time.Minute).Unix(), Most: mostSessions})
+	rows, err := a.Store.SessionsOfType(ctx, sqlc.SessionsOfTypeParams{TypeID: kind, Since: a.Now().Add(-schedule.Longest * time.Minute).Unix(), Most: mostSessions})
 	if err != nil {
 		return nil, err
 	}
-	names, err := a.names(ctx, p.home.id)
+	names, err := a.names(ctx, p.Home.ID)
 	if err != nil || len(rows) == 0 {
 		return []GroupSession{}, err
 	}
@@ -183,13 +176,13 @@ func (a *App) GroupSessions(ctx context.Context, p Person, kind int64) ([]GroupS
 		if b.EndAt <= a.Now().Unix() {
 			continue
 		}
-		s := GroupSession{ID: b.ID, Series: b.SeriesID, Start: time.Unix(b.StartAt, 0).UTC(), End: time.Unix(b.EndAt, 0).UTC(), Hosts: []string{}, May: p.May(identity.HandleBookings), Filling: *fillingOf(b), Waiting: waiting[b.MeetingID]}
+		s := GroupSession{ID: b.ID, Series: b.SeriesID, Start: time.Unix(b.StartAt, 0).UTC(), End: time.Unix(b.EndAt, 0).UTC(), Hosts: []string{}, May: p.May(identity.HandleBookings), Filling: *schedule.FillingOf(b), Waiting: waiting[b.MeetingID]}
 		parts, err := a.Store.HostsOfMeeting(ctx, b.MeetingID)
 		if err != nil {
 			return nil, err
 		}
 		for _, part := range parts {
-			if part.State != hostLeft {
+			if part.State != schedule.HostLeft {
 				s.Hosts, s.May = append(s.Hosts, names[part.PersonID]), s.May || part.PersonID == p.ID
 			}
 		}
@@ -199,13 +192,13 @@ func (a *App) GroupSessions(ctx context.Context, p Person, kind int64) ([]GroupS
 }
 
 // SetSeats gives a meeting that clients share so many seats of its own, whatever its type has. Those that get free are offered to who waits.
-func (a *App) SetSeats(ctx context.Context, p Person, id int64, seats int) (BookingSheet, error) {
+func (a *App) SetSeats(ctx context.Context, p schedule.Person, id int64, seats int) (BookingSheet, error) {
 	err := a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		b, err := a.ownBooking(ctx, q, p, id)
 		if err != nil {
 			return err
 		}
-		if !shared(b.Booking) {
+		if !schedule.Shared(b.Booking) {
 			return errNotShared
 		}
 		if fault := faultOfSeats(seats, int(b.Taken)); fault.Any() {
@@ -253,9 +246,9 @@ type NewSeat struct {
 
 // SeatByHand gives somebody a seat in a coming meeting that clients share; they are told. If the host wants it anyway, also beyond its
 // number.
-func (a *App) SeatByHand(ctx context.Context, p Person, id int64, n NewSeat) (BookingSheet, error) {
-	request := BookingRequest{Name: n.Name, Mail: n.Mail, Remark: n.Remark, Zone: p.Zone}.normal(p.home)
-	if err := request.check().Err(); err != nil {
+func (a *App) SeatByHand(ctx context.Context, p schedule.Person, id int64, n NewSeat) (BookingSheet, error) {
+	request := schedule.BookingRequest{Name: n.Name, Mail: n.Mail, Remark: n.Remark, Zone: p.Zone}.Normal(p.Home)
+	if err := request.Check().Err(); err != nil {
 		return BookingSheet{}, err
 	}
 	var err error
@@ -277,8 +270,8 @@ func (a *App) SeatByHand(ctx context.Context, p Person, id int64, n NewSeat) (Bo
 }
 
 // writeSeats gives somebody a seat in a meeting, and in those of its series that come after it.
-func (a *App) writeSeats(ctx context.Context, q *sqlc.Queries, p Person, b sqlc.Booking, request BookingRequest, n NewSeat) error {
-	if !shared(b) {
+func (a *App) writeSeats(ctx context.Context, q *sqlc.Queries, p schedule.Person, b sqlc.Booking, request schedule.BookingRequest, n NewSeat) error {
+	if !schedule.Shared(b) {
 		return errNotShared
 	}
 	into := []sqlc.Booking{b}
@@ -296,7 +289,7 @@ func (a *App) writeSeats(ctx context.Context, q *sqlc.Queries, p Person, b sqlc.
 			return err
 		}
 		if len(against) > 0 && len(into) > 1 {
-			against = []told.Words{told.Say("time-warning", "{}: {}", told.At(span.Instant(meeting.StartAt), p.zone), told.Join(against, " "))}
+			against = []told.Words{told.Say("time-warning", "{}: {}", told.At(span.Instant(meeting.StartAt), p.Local), told.Join(against, " "))}
 		}
 		warnings = append(warnings, against...)
 	}
@@ -307,13 +300,13 @@ func (a *App) writeSeats(ctx context.Context, q *sqlc.Queries, p Person, b sqlc.
 }
 
 // seatIn gives somebody a seat in each of some meetings, also beyond their number.
-func (a *App) seatIn(ctx context.Context, q *sqlc.Queries, p Person, into []sqlc.Booking, request BookingRequest) error {
+func (a *App) seatIn(ctx context.Context, q *sqlc.Queries, p schedule.Person, into []sqlc.Booking, request schedule.BookingRequest) error {
 	key := secrets.Hashed("by hand " + uuid.NewString())
-	o, err := a.offeredBy(ctx, q, into[0])
+	o, err := a.BookedType(ctx, q, into[0])
 	if err != nil {
 		return err
 	}
-	by := insertion{step: byHost(string(life.Book), p, ""), form: o.byHand(), into: into[0].MeetingID}
+	by := insertion{step: byHost(string(life.Book), p, ""), form: o.ByHand(), into: into[0].MeetingID}
 	if len(into) > 1 {
 		by.step.series = seriesTo(uuid.NewString(), request.Mail)
 	}
@@ -354,19 +347,6 @@ func againstSeat(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, mail stri
 	return warnings, err
 }
 
-// full is at which starts within a range clients would come if a seat were left.
-func (l lineup) full(within span.Span) []opentimes.Start {
-	if l.o.Rules.Seats <= 1 {
-		return nil
-	}
-	in, pool := l.input()
-	return l.fullOf(in, pool, within)
-}
-
-func (l lineup) fullOf(in opentimes.Input, pool opentimes.Pool, within span.Span) []opentimes.Start {
-	return opentimes.Full(in, pool, within, l.o.Rules.Duration)
-}
-
 // GroupSeries is sessions of a type that were set together.
 type GroupSeries struct {
 	ID       int64      `json:"id"`
@@ -380,7 +360,7 @@ type GroupSeries struct {
 const mostSeries = 12
 
 // GroupSeries lists a type's latest series, those gone by too.
-func (a *App) GroupSeries(ctx context.Context, p Person, kind int64) ([]GroupSeries, error) {
+func (a *App) GroupSeries(ctx context.Context, p schedule.Person, kind int64) ([]GroupSeries, error) {
 	if _, err := a.MeetingType(ctx, p, kind); err != nil {
 		return nil, err
 	}
@@ -396,10 +376,10 @@ func (a *App) GroupSeries(ctx context.Context, p Person, kind int64) ([]GroupSer
 		}
 		starts := make([]civil.Clock, len(times))
 		for k, at := range times {
-			starts[k] = civil.ClockOf(span.Instant(at.StartAt), p.zone)
+			starts[k] = civil.ClockOf(span.Instant(at.StartAt), p.Local)
 		}
 		last := starts[len(starts)-1].Date
-		if today := a.todayOf(p); last.Before(today) {
+		if today := a.TodayOf(p); last.Before(today) {
 			last = today
 		}
 		minutes := int(times[0].EndAt-times[0].StartAt) / 60

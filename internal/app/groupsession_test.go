@@ -11,13 +11,14 @@ import (
 	"corrim/core/routing"
 	"corrim/internal/app"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/testhouse"
 )
 
 // sessionsOf lets so many clients come to sessions of the house's type.
 func sessionsOf(t *testing.T, h *testhouse.House, seats int) {
 	t.Helper()
-	ruled(t, h, func(r *app.TypeRules) { r.Seats, r.Sessions = seats, true })
+	ruled(t, h, func(r *schedule.TypeRules) { r.Seats, r.Sessions = seats, true })
 }
 
 // setting sets sessions of the house's type, whatever stands in the way.
@@ -56,7 +57,7 @@ func TestSessionsStandWithoutClientsAndTakeTheirHostsTime(t *testing.T) {
 
 	all := setting(t, h, wish.Text)
 	require.Len(t, all, 3)
-	assert.Equal(t, app.Filling{Taken: 0, Seats: 3}, all[0].Filling)
+	assert.Equal(t, schedule.Filling{Taken: 0, Seats: 3}, all[0].Filling)
 	assert.Equal(t, []string{h.Host.Name}, all[0].Hosts)
 	assert.Equal(t, []string{"19:30"}, h.Open("2026-05-05"), "open to clients, though outside her hours")
 	facts, err := h.App.TypeFacts(ctx, h.Host, []int64{h.Type.ID})
@@ -78,14 +79,14 @@ func TestSessionsStandWithoutClientsAndTakeTheirHostsTime(t *testing.T) {
 	view, err := h.App.Board(ctx, h.Host, app.BoardDays{From: "2026-05-05", Days: 1}, 0)
 	require.NoError(t, err)
 	require.Len(t, view.Rows[0].Ribbon.Bookings, 1)
-	assert.Equal(t, &app.Filling{Taken: 0, Seats: 3}, view.Rows[0].Ribbon.Bookings[0].Filling)
+	assert.Equal(t, &schedule.Filling{Taken: 0, Seats: 3}, view.Rows[0].Ribbon.Bookings[0].Filling)
 
 	// Clients come and go; it stands, with one entry and no mail to anybody else.
 	ada := seat(t, h, "2026-05-05 19:30", "Ada")
 	seat(t, h, "2026-05-05 19:30", "Bo")
 	seat(t, h, "2026-05-05 19:30", "Cy")
 	letters(t, h, "cy@seats.example", 1)
-	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", app.LookFor{From: h.At("2026-05-05 00:00"), To: h.At("2026-05-06 00:00")})
+	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", schedule.LookFor{From: h.At("2026-05-05 00:00"), To: h.At("2026-05-06 00:00")})
 	require.NoError(t, err)
 	assert.Empty(t, open.Starts)
 	require.Len(t, open.Full, 1, "the page can say that it is full")
@@ -128,16 +129,16 @@ func TestASessionIsMovedAndCalledOffWithAllWhoCome(t *testing.T) {
 	refused(t, err, refusal.Taken)
 	_, err = h.App.Cancel(ctx, linkOf(bo), "")
 	require.NoError(t, err)
-	fillings := func() (out []app.Filling) {
+	fillings := func() (out []schedule.Filling) {
 		for _, s := range listed(t, h) {
 			out = append(out, s.Filling)
 		}
 		return out
 	}
-	assert.Equal(t, []app.Filling{{Taken: 0, Seats: 3}, {Taken: 1, Seats: 3}}, fillings())
+	assert.Equal(t, []schedule.Filling{{Taken: 0, Seats: 3}, {Taken: 1, Seats: 3}}, fillings())
 	_, err = h.App.Move(ctx, linkOf(ada), h.At("2026-05-05 10:00"))
 	require.NoError(t, err)
-	assert.Equal(t, []app.Filling{{Taken: 1, Seats: 3}, {Taken: 0, Seats: 3}}, fillings(), "the session that she left stands empty")
+	assert.Equal(t, []schedule.Filling{{Taken: 1, Seats: 3}, {Taken: 0, Seats: 3}}, fillings(), "the session that she left stands empty")
 
 	h.Pass(time.Minute)
 	before := len(subjectsTo(h, "ada@"))
@@ -145,7 +146,7 @@ func TestASessionIsMovedAndCalledOffWithAllWhoCome(t *testing.T) {
 	require.NoError(t, err)
 	last := letters(t, h, "ada@seats.example", before+1)
 	assert.Contains(t, string(last[before].Raw), "The roof leaks.")
-	assert.Equal(t, []app.Filling{{Taken: 0, Seats: 3}}, fillings())
+	assert.Equal(t, []schedule.Filling{{Taken: 0, Seats: 3}}, fillings())
 	h.Pass(time.Minute)
 	assert.Len(t, entries(t, h), 1, "it is taken out of her calendar")
 	assert.Empty(t, h.Open("2026-05-05"))
@@ -169,7 +170,7 @@ func TestAHostGivesSeatsByHandAlsoBeyondTheNumber(t *testing.T) {
 	seat(t, h, "2026-05-05 10:00", "Bo")
 	assert.Contains(t, refused(t, give("cy@seats.example", false), refusal.OutsideRules).Sentence, "It is full: 2 of 2 seats are taken.")
 	require.NoError(t, give("cy@seats.example", true))
-	assert.Equal(t, app.Filling{Taken: 3, Seats: 3}, listed(t, h)[0].Filling)
+	assert.Equal(t, schedule.Filling{Taken: 3, Seats: 3}, listed(t, h)[0].Filling)
 	refused(t, give("", false), refusal.Invalid)
 	sheet, err := h.App.BookingSheet(ctx, h.Host, id)
 	require.NoError(t, err)
@@ -230,13 +231,13 @@ func TestAHostWritesToAllWhoCome(t *testing.T) {
 	h.Run()
 	sessionsOf(t, h, 3)
 	id := setting(t, h, "5 May 10:00")[0].ID
-	write := func(p app.Person, word string) error {
+	write := func(p schedule.Person, word string) error {
 		_, err := h.App.WriteToAll(ctx, p, id, word)
 		return err
 	}
 	refused(t, write(h.Host, "Bring a lamp."), refusal.Over)
 	ada := seat(t, h, "2026-05-05 10:00", "Ada")
-	_, err := bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) { r.Name, r.Mail, r.Language = "Bo", "bo@seats.example", "de" })
+	_, err := bookFor(t, h, "2026-05-05 10:00", func(r *schedule.BookingRequest) { r.Name, r.Mail, r.Language = "Bo", "bo@seats.example", "de" })
 	require.NoError(t, err)
 	letters(t, h, "bo@seats.example", 1)
 	refused(t, write(h.Host, "  "), refusal.Invalid)
@@ -287,7 +288,7 @@ func TestSessionsAreGivenToHostsByTheTypesRule(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	sessionsOf(t, h, 3)
-	routed(t, h, func(r *app.TypeRouting) { r.Way = routing.InTurn })
+	routed(t, h, func(r *schedule.TypeRouting) { r.Way = routing.InTurn })
 	hosts := []string{}
 	for _, s := range setting(t, h, "Tuesdays 10:00 from 5 May, 4 times") {
 		hosts = append(hosts, s.Hosts...)
@@ -302,7 +303,7 @@ func TestSessionsAreGivenToHostsByTheTypesRule(t *testing.T) {
 // A type with 2,000 sessions and 20,000 seats: 40 a day in 50 days.
 func BenchmarkOpenTimesOf2000Sessions(b *testing.B) {
 	h := testhouse.New(b)
-	ruled(b, h, func(r *app.TypeRules) { r.Duration, r.Before, r.After, r.Seats, r.Sessions = 30, 0, 0, 11, true })
+	ruled(b, h, func(r *schedule.TypeRules) { r.Duration, r.Before, r.After, r.Seats, r.Sessions = 30, 0, 0, 11, true })
 	for minute := 4 * 60; minute < 24*60; minute += 30 {
 		text := fmt.Sprintf("Mon-Sun %d:%02d from 5 May, 50 times", minute/60, minute%60)
 		_, err := h.App.SetGroupSessions(ctx, h.Host, app.NewSessions{SessionWish: app.SessionWish{Type: h.Type.ID, Text: text}, Outside: true})
@@ -314,7 +315,7 @@ func BenchmarkOpenTimesOf2000Sessions(b *testing.B) {
 	from := h.At("2026-05-04 00:00")
 	b.ResetTimer()
 	for i := range b.N {
-		open, err := h.App.OpenTimes(ctx, "quillmere", "survey", app.LookFor{From: from.Add(time.Duration(i) * time.Second), To: from.AddDate(0, 0, 37)})
+		open, err := h.App.OpenTimes(ctx, "quillmere", "survey", schedule.LookFor{From: from.Add(time.Duration(i) * time.Second), To: from.AddDate(0, 0, 37)})
 		require.NoError(b, err)
 		require.NotEmpty(b, open.Starts)
 	}
@@ -337,7 +338,7 @@ func TestSessionsHaveSeatsOfTheirOwn(t *testing.T) {
 	for _, name := range []string{"Ada", "Bo", "Cy"} {
 		seat(t, h, "2026-05-05 10:00", name)
 	}
-	_, err = bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) { r.Name, r.Mail, r.Wait = "Dee", "dee@seats.example", true })
+	_, err = bookFor(t, h, "2026-05-05 10:00", func(r *schedule.BookingRequest) { r.Name, r.Mail, r.Wait = "Dee", "dee@seats.example", true })
 	require.NoError(t, err)
 
 	// The type's seats are raised: what was set for this one alone stays.
@@ -349,7 +350,7 @@ func TestSessionsHaveSeatsOfTheirOwn(t *testing.T) {
 	letters(t, h, "dee@seats.example", 1)
 	sheet, err := h.App.SetSeats(ctx, h.Host, all[0].ID, 4)
 	require.NoError(t, err)
-	assert.Equal(t, &app.Filling{Taken: 4, Seats: 4}, sheet.Filling, "the new one is offered to who waits")
+	assert.Equal(t, &schedule.Filling{Taken: 4, Seats: 4}, sheet.Filling, "the new one is offered to who waits")
 	letters(t, h, "dee@seats.example", 2)
 }
 
@@ -362,9 +363,9 @@ func TestClientsDontSeeHowManySeatsAreLeftIfTheirHostsHideIt(t *testing.T) {
 	seat(t, h, "2026-05-05 10:00", "Ada")
 	seat(t, h, "2026-05-12 10:00", "Bo")
 	seat(t, h, "2026-05-12 10:00", "Cy")
-	_, err := bookFor(t, h, "2026-05-12 10:00", func(r *app.BookingRequest) { r.Name, r.Mail, r.Wait = "Dee", "dee@seats.example", true })
+	_, err := bookFor(t, h, "2026-05-12 10:00", func(r *schedule.BookingRequest) { r.Name, r.Mail, r.Wait = "Dee", "dee@seats.example", true })
 	require.NoError(t, err)
-	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", app.LookFor{From: h.At("2026-05-05 00:00"), To: h.At("2026-06-05 00:00")})
+	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", schedule.LookFor{From: h.At("2026-05-05 00:00"), To: h.At("2026-06-05 00:00")})
 	require.NoError(t, err)
 	assert.Len(t, open.Starts, 1)
 	assert.Empty(t, open.Left)
@@ -380,7 +381,7 @@ func TestHostsAreToldOfSessionsThatNobodyHasBooked(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
-	routed(t, h, func(*app.TypeRouting) {})
+	routed(t, h, func(*schedule.TypeRouting) {})
 	sessionsOf(t, h, 3)
 	_, err := h.App.SetGroupSessions(ctx, h.Host, app.NewSessions{SessionWish: app.SessionWish{Type: h.Type.ID, Text: "5 May and 12 May 10:00", Host: h.Colleague.ID}, Outside: true})
 	require.NoError(t, err)

@@ -14,6 +14,7 @@ import (
 	"corrim/core/told"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/store/sqlc"
 )
 
@@ -41,11 +42,11 @@ type HandoverSpan struct {
 }
 
 // PlanHandover shows who would take somebody's bookings, before anything is done.
-func (a *App) PlanHandover(ctx context.Context, p Person, h HandoverSpan) (HandoverPlan, error) {
+func (a *App) PlanHandover(ctx context.Context, p schedule.Person, h HandoverSpan) (HandoverPlan, error) {
 	return a.planHandover(ctx, a.Store.Queries, p, h)
 }
 
-func (a *App) planHandover(ctx context.Context, q *sqlc.Queries, p Person, h HandoverSpan) (HandoverPlan, error) {
+func (a *App) planHandover(ctx context.Context, q *sqlc.Queries, p schedule.Person, h HandoverSpan) (HandoverPlan, error) {
 	plan := HandoverPlan{Moves: []HandoverMove{}}
 	if h.Person != p.ID {
 		if err := p.Must(identity.HandleBookings); err != nil {
@@ -57,7 +58,7 @@ func (a *App) planHandover(ctx context.Context, q *sqlc.Queries, p Person, h Han
 		return plan, err
 	}
 	plan.Person = ill.Name
-	within, err := daysOf(h, ill.zone)
+	within, err := daysOf(h, ill.Local)
 	if err != nil {
 		return plan, err
 	}
@@ -65,9 +66,9 @@ func (a *App) planHandover(ctx context.Context, q *sqlc.Queries, p Person, h Han
 	if err != nil {
 		return plan, err
 	}
-	given := map[int64][]hosted{}
+	given := map[int64][]schedule.Hosted{}
 	for _, b := range coming {
-		if !meetingSpan(b.Booking).Overlaps(within) || b.Life == string(life.Unproved) {
+		if !schedule.MeetingSpan(b.Booking).Overlaps(within) || b.Life == string(life.Unproved) {
 			continue // what waits for its code may be gone in minutes
 		}
 		move, err := a.replacement(ctx, q, p, ill, b, given)
@@ -92,85 +93,73 @@ func daysOf(h HandoverSpan, zone *time.Location) (span.Span, error) {
 }
 
 // replacement finds who takes a booking instead of somebody, by the type's rule, with what the plan has given before taken.
-func (a *App) replacement(ctx context.Context, q *sqlc.Queries, p, ill Person, b hosted, given map[int64][]hosted) (HandoverMove, error) {
+func (a *App) replacement(ctx context.Context, q *sqlc.Queries, p, ill schedule.Person, b schedule.Hosted, given map[int64][]schedule.Hosted) (HandoverMove, error) {
 	move := HandoverMove{Booking: hostBooking(b.Booking)}
 	row, err := q.MeetingType(ctx, b.TypeID)
 	if err != nil {
 		return move, err
 	}
-	o, err := a.offeredRow(ctx, q, row)
+	o, err := a.BookableOf(ctx, q, row)
 	if err != nil {
 		return move, err
 	}
-	o.Rules = o.Rules.only(startOf(b.Booking).Minutes)
+	o.Rules = o.Rules.Only(schedule.StartOf(b.Booking).Minutes)
 	parts, err := q.HostsOfMeeting(ctx, b.MeetingID)
 	if err != nil {
 		return move, err
 	}
-	o.pool = o.pool.without(func(id int64) bool {
-		return id == ill.ID || slices.ContainsFunc(parts, func(part sqlc.MeetingHost) bool { return part.PersonID == id && part.State != hostLeft })
+	o.Pool = o.Pool.Without(func(id int64) bool {
+		return id == ill.ID || slices.ContainsFunc(parts, func(part sqlc.MeetingHost) bool { return part.PersonID == id && part.State != schedule.HostLeft })
 	})
-	if o.pool.Way == routing.Together || o.pool.Way == routing.SomeAndOne {
-		o.pool.Way = routing.InTurn // one is replaced; the others stay
+	if o.Pool.Way == routing.Together || o.Pool.Way == routing.SomeAndOne {
+		o.Pool.Way = routing.InTurn // one is replaced; the others stay
 	}
 	answers := map[string]string{}
 	if err := json.Unmarshal([]byte(b.Answers), &answers); err != nil {
 		return move, err
 	}
-	start := startOf(b.Booking)
-	l, err := a.lineup(ctx, q, o, ask{answers: answers}, span.Span{Start: start.At, End: start.At + 1}, b.ID)
+	start := schedule.StartOf(b.Booking)
+	l, err := a.Lineup(ctx, q, o, schedule.Ask{Answers: answers}, span.Span{Start: start.At, End: start.At + 1}, b.ID)
 	if err != nil {
 		return move, err
 	}
-	for i, c := range l.candidates {
+	for i, c := range l.Candidates {
 		for _, b := range given[c.ID] {
-			l.agendas[i].taken = append(l.agendas[i].taken, b.times())
+			l.Agendas[i].Taken = append(l.Agendas[i].Taken, b.Times())
 		}
 	}
 	choice, err := a.chooseAgreed(ctx, q, l, start)
 	if err != nil {
 		return move, err
 	}
-	move.Why = choice.Reason.Say(o.pool.names(), p.zone)
+	move.Why = choice.Reason.Say(o.Pool.Names(), p.Local)
 	if len(choice.Hosts) > 0 {
-		move.To, move.Name = choice.Hosts[0], o.pool.of(choice.Hosts[0]).Name
+		move.To, move.Name = choice.Hosts[0], o.Pool.Of(choice.Hosts[0]).Name
 		given[move.To] = append(given[move.To], b)
 	}
 	return move, nil
 }
 
 // chooseAgreed chooses as for a new booking, but its start was agreed long ago: grid, notice and window don't matter.
-func (a *App) chooseAgreed(ctx context.Context, q *sqlc.Queries, l lineup, start opentimes.Start) (routing.Choice, error) {
-	if len(l.agendas) == 0 {
+func (a *App) chooseAgreed(ctx context.Context, q *sqlc.Queries, l schedule.Lineup, start opentimes.Start) (routing.Choice, error) {
+	if len(l.Agendas) == 0 {
 		return routing.Choice{}, nil
 	}
-	c := l.circumstances(start)
-	in, p := l.input()
+	c := l.Circumstances(start)
+	in, p := l.Input()
 	for i, e := range opentimes.ExplainPool(in, p, start) {
 		matters := func(r opentimes.Rule) bool {
 			return r != opentimes.StepRule && r != opentimes.NoticeRule && r != opentimes.WindowRule
 		}
 		failing := slices.DeleteFunc(e.Failing(), func(r opentimes.Rule) bool { return !matters(r) })
-		if id := l.candidates[i].ID; len(failing) > 0 {
+		if id := l.Candidates[i].ID; len(failing) > 0 {
 			c.Closed[id] = routing.Closed{Rule: failing[0], Until: c.Closed[id].Until}
 		} else {
-			c.Open[l.candidates[i].ID] = true
-			delete(c.Closed, l.candidates[i].ID)
+			c.Open[l.Candidates[i].ID] = true
+			delete(c.Closed, l.Candidates[i].ID)
 		}
 	}
-	return a.chooseIn(ctx, q, l, start, c)
-}
-
-// without is the pool without some people.
-func (p pool) without(out func(int64) bool) pool {
-	kept := p
-	kept.Hosts, kept.people, kept.places = nil, nil, nil
-	for i, h := range p.Hosts {
-		if !out(h.ID) {
-			kept.Hosts, kept.people, kept.places = append(kept.Hosts, h), append(kept.people, p.people[i]), append(kept.places, p.places[i])
-		}
-	}
-	return kept
+	return a.ChooseIn(ctx, q, l, start, c)
 }
 
 // handedState is a booking that was handed over, for undoing that.
@@ -179,18 +168,18 @@ type handedState struct {
 	bookingState
 }
 
-func (a *App) handOne(ctx context.Context, q *sqlc.Queries, p Person, from int64, move HandoverMove) (handedState, error) {
+func (a *App) handOne(ctx context.Context, q *sqlc.Queries, p schedule.Person, from int64, move HandoverMove) (handedState, error) {
 	row, err := q.BookingOfHost(ctx, sqlc.BookingOfHostParams{BookingID: move.Booking.ID, PersonID: from})
 	if err != nil {
 		return handedState{}, err
 	}
-	b := hosted{row.Booking, row.MeetingHost}
+	b := schedule.Hosted{Booking: row.Booking, Own: row.MeetingHost}
 	state := handedState{b.ID, bookingState{Host: from, To: move.To, Start: b.StartAt, Overlap: b.OverlapAllowed == 1}}
 	to, err := a.colleague(ctx, q, p, move.To)
 	if err != nil {
 		return state, err
 	}
-	if err := a.carry(ctx, q, p, b, target{host: to, start: startOf(b.Booking)}); err != nil {
+	if err := a.carry(ctx, q, p, b, target{host: to, start: schedule.StartOf(b.Booking)}); err != nil {
 		return state, err
 	}
 	after, err := q.Booking(ctx, b.ID)
@@ -198,7 +187,7 @@ func (a *App) handOne(ctx context.Context, q *sqlc.Queries, p Person, from int64
 	return state, err
 }
 
-func (a *App) restoreHandover(ctx context.Context, q *sqlc.Queries, p Person, _ int64, before []handedState) error {
+func (a *App) restoreHandover(ctx context.Context, q *sqlc.Queries, p schedule.Person, _ int64, before []handedState) error {
 	for _, state := range before {
 		if err := a.restoreBooking(ctx, q, p, state.Booking, state.bookingState); err != nil {
 			return err

@@ -9,10 +9,10 @@ import (
 	"strings"
 
 	"corrim/core/hours"
-	"corrim/core/opentimes"
 	"corrim/core/told"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 	"corrim/internal/undo"
@@ -39,8 +39,8 @@ const (
 )
 
 // undoable is how each of them is put back.
-func (a *App) undoable() undo.Subjects[Person] {
-	return undo.Subjects[Person]{
+func (a *App) undoable() undo.Subjects[schedule.Person] {
+	return undo.Subjects[schedule.Person]{
 		subjectHours:     {May: mayPutBackOf(identity.LookAfterHours), Restore: undo.To(restoreHours)},
 		subjectType:      {May: mayPutBackType, Restore: undo.To(a.restoreType)},
 		subjectPlan:      {May: mayPutBackPlan, Restore: undo.To(restorePlan)},
@@ -60,7 +60,7 @@ func (a *App) undoable() undo.Subjects[Person] {
 }
 
 // remember keeps how something was before the person changed it; label says what they changed.
-func (a *App) remember(ctx context.Context, q *sqlc.Queries, p Person, subject string, id int64, label told.Words, before any) error {
+func (a *App) remember(ctx context.Context, q *sqlc.Queries, p schedule.Person, subject string, id int64, label told.Words, before any) error {
 	if subject == subjectHours && p.LookedAfter() {
 		label = told.Say("undo-of-colleague", "{}: {}", p.Name, label)
 	}
@@ -68,12 +68,12 @@ func (a *App) remember(ctx context.Context, q *sqlc.Queries, p Person, subject s
 }
 
 // History lists the person's last changes of settings, newest first.
-func (a *App) History(ctx context.Context, p Person) ([]undo.SettingChange, error) {
+func (a *App) History(ctx context.Context, p schedule.Person) ([]undo.SettingChange, error) {
 	return a.history.Last(ctx, a.Store.Queries, p.ID)
 }
 
 // Undo puts back what the person's last change of settings changed, and returns the history.
-func (a *App) Undo(ctx context.Context, p Person) ([]undo.SettingChange, error) {
+func (a *App) Undo(ctx context.Context, p schedule.Person) ([]undo.SettingChange, error) {
 	err := a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error { return a.history.Undo(ctx, q, p, p.ID, a.Now()) })
 	switch {
 	case errors.Is(err, undo.ErrNothing):
@@ -91,13 +91,15 @@ func (a *App) Undo(ctx context.Context, p Person) ([]undo.SettingChange, error) 
 }
 
 // mayPutBack lets those put something back who may do something now.
-func mayPutBack(action identity.Action) func(context.Context, *sqlc.Queries, Person, sqlc.SettingChange) error {
-	return func(_ context.Context, _ *sqlc.Queries, p Person, _ sqlc.SettingChange) error { return p.Must(action) }
+func mayPutBack(action identity.Action) func(context.Context, *sqlc.Queries, schedule.Person, sqlc.SettingChange) error {
+	return func(_ context.Context, _ *sqlc.Queries, p schedule.Person, _ sqlc.SettingChange) error {
+		return p.Must(action)
+	}
 }
 
 // mayPutBackOf is for what is somebody's: their own, or for those who may do something for others.
-func mayPutBackOf(others identity.Action) func(context.Context, *sqlc.Queries, Person, sqlc.SettingChange) error {
-	return func(_ context.Context, _ *sqlc.Queries, p Person, c sqlc.SettingChange) error {
+func mayPutBackOf(others identity.Action) func(context.Context, *sqlc.Queries, schedule.Person, sqlc.SettingChange) error {
+	return func(_ context.Context, _ *sqlc.Queries, p schedule.Person, c sqlc.SettingChange) error {
 		if c.SubjectID == p.ID {
 			return p.Must(identity.EditOwn)
 		}
@@ -105,22 +107,22 @@ func mayPutBackOf(others identity.Action) func(context.Context, *sqlc.Queries, P
 	}
 }
 
-func mayPutBackPlan(ctx context.Context, q *sqlc.Queries, p Person, c sqlc.SettingChange) error {
+func mayPutBackPlan(ctx context.Context, q *sqlc.Queries, p schedule.Person, c sqlc.SettingChange) error {
 	return mayChangePlan(ctx, q, p, c.SubjectID)
 }
 
-func mayPutBackType(ctx context.Context, q *sqlc.Queries, p Person, c sqlc.SettingChange) error {
+func mayPutBackType(ctx context.Context, q *sqlc.Queries, p schedule.Person, c sqlc.SettingChange) error {
 	return mayChangeType(ctx, q, p, c.SubjectID)
 }
 
-func mayPutBackRouting(ctx context.Context, q *sqlc.Queries, p Person, c sqlc.SettingChange) error {
+func mayPutBackRouting(ctx context.Context, q *sqlc.Queries, p schedule.Person, c sqlc.SettingChange) error {
 	if err := p.Must(identity.EditEverybodys); err == nil {
 		return nil
 	}
 	return mayChangeType(ctx, q, p, c.SubjectID)
 }
 
-func mayPutBackBooking(_ context.Context, _ *sqlc.Queries, p Person, c sqlc.SettingChange) error {
+func mayPutBackBooking(_ context.Context, _ *sqlc.Queries, p schedule.Person, c sqlc.SettingChange) error {
 	before := bookingState{}
 	if err := json.Unmarshal([]byte(c.Before), &before); err != nil {
 		return err
@@ -131,29 +133,29 @@ func mayPutBackBooking(_ context.Context, _ *sqlc.Queries, p Person, c sqlc.Sett
 	return p.Must(identity.HandleBookings)
 }
 
-func restoreWorkspace(ctx context.Context, q *sqlc.Queries, _ Person, id int64, before Workspace) error {
+func restoreWorkspace(ctx context.Context, q *sqlc.Queries, _ schedule.Person, id int64, before schedule.Workspace) error {
 	return writeWorkspace(ctx, q, id, before)
 }
 
-func restorePlan(ctx context.Context, q *sqlc.Queries, p Person, _ int64, before WeekPlan) error {
-	taken, err := q.PlanNameTaken(ctx, sqlc.PlanNameTakenParams{WorkspaceID: p.home.id, Name: before.Name, ID: before.ID})
+func restorePlan(ctx context.Context, q *sqlc.Queries, p schedule.Person, _ int64, before schedule.WeekPlan) error {
+	taken, err := q.PlanNameTaken(ctx, sqlc.PlanNameTakenParams{WorkspaceID: p.Home.ID, Name: before.Name, ID: before.ID})
 	if err != nil {
 		return err
 	}
 	if taken > 0 {
 		return refusal.New(refusal.Invalid, told.Say("undone-another-week", "It can't be undone: another week plan is now called “{}”. Rename that one first.", before.Name))
 	}
-	return q.PutBackWeekPlan(ctx, sqlc.PutBackWeekPlanParams{ID: before.ID, WorkspaceID: p.home.id, Name: before.Name, Week: before.weekJSON()})
+	return q.PutBackWeekPlan(ctx, sqlc.PutBackWeekPlanParams{ID: before.ID, WorkspaceID: p.Home.ID, Name: before.Name, Week: before.WeekJSON()})
 }
 
 // hoursState is a person's week, the plan they work by instead (0 for none), and what differs from it.
 type hoursState struct {
 	Week    [7]string
 	Plan    int64
-	Differs []DayChange
+	Differs []schedule.DayChange
 }
 
-func (s hoursState) weekJSON() string { return weekTextsJSON(s.Week) }
+func (s hoursState) weekJSON() string { return schedule.WeekTextsJSON(s.Week) }
 
 func hoursOf(ctx context.Context, q *sqlc.Queries, person int64) (hoursState, error) {
 	state := hoursState{}
@@ -165,13 +167,13 @@ func hoursOf(ctx context.Context, q *sqlc.Queries, person int64) (hoursState, er
 		return state, err
 	}
 	state.Plan = row.PlanID.Int64
-	state.Differs, err = dayChanges(ctx, q, person)
+	state.Differs, err = schedule.DayChanges(ctx, q, person)
 	return state, err
 }
 
-func restoreHours(ctx context.Context, q *sqlc.Queries, p Person, id int64, state hoursState) error {
+func restoreHours(ctx context.Context, q *sqlc.Queries, p schedule.Person, id int64, state hoursState) error {
 	if state.Plan != 0 {
-		if _, err := weekPlan(ctx, q, p.home, state.Plan); err != nil {
+		if _, err := schedule.PlanByID(ctx, q, p.Home, state.Plan); err != nil {
 			return err
 		}
 	}
@@ -181,7 +183,7 @@ func restoreHours(ctx context.Context, q *sqlc.Queries, p Person, id int64, stat
 	return setDayChanges(ctx, q, id, state.Differs)
 }
 
-func (a *App) restoreType(ctx context.Context, q *sqlc.Queries, _ Person, id int64, draft TypeDraft) error {
+func (a *App) restoreType(ctx context.Context, q *sqlc.Queries, _ schedule.Person, id int64, draft schedule.TypeDraft) error {
 	row, err := q.MeetingType(ctx, id)
 	if err != nil {
 		return err
@@ -210,30 +212,24 @@ func weekLabel(before, after [7]string) told.Words {
 }
 
 // typeLabelOf says what a change of a meeting type changed.
-func typeLabelOf(before, after TypeDraft) told.Words {
+func typeLabelOf(before, after schedule.TypeDraft) told.Words {
 	return told.Say("undo-type", "{}: {}", before.Name, changedFields(fieldsOf(before), fieldsOf(after)))
 }
 
-// setting is a setting for the history: what people call it, and its value in a few words.
-type setting struct{ name, value told.Words }
-
-// settingOf is a setting with a value as it is written.
-func settingOf(name told.Words, value string) setting { return setting{name, told.Plain(value)} }
-
 // changedFields says which settings changed, from what to what.
-func changedFields(old, next []setting) told.Words {
+func changedFields(old, next []schedule.Setting) told.Words {
 	var changed []told.Words
 	for _, now := range next {
-		was := setting{}
-		if i := slices.IndexFunc(old, func(o setting) bool { return o.name.Code == now.name.Code }); i >= 0 {
+		was := schedule.Setting{}
+		if i := slices.IndexFunc(old, func(o schedule.Setting) bool { return o.Name.Code == now.Name.Code }); i >= 0 {
 			was = old[i]
 		}
 		switch {
-		case was.value.Sentence == now.value.Sentence:
-		case now.name.Code == fieldDescription.Code:
-			changed = append(changed, now.name)
+		case was.Value.Sentence == now.Value.Sentence:
+		case now.Name.Code == fieldDescription.Code:
+			changed = append(changed, now.Name)
 		default:
-			changed = append(changed, told.Say("undo-from-to", "{} {} → {}", now.name, orNone(was.value), orNone(now.value)))
+			changed = append(changed, told.Say("undo-from-to", "{} {} → {}", now.Name, orNone(was.Value), orNone(now.Value)))
 		}
 	}
 	slices.SortStableFunc(changed, func(x, y told.Words) int { return strings.Compare(x.Sentence, y.Sentence) })
@@ -250,48 +246,22 @@ func orNone(words told.Words) told.Words {
 var fieldDescription = told.Say("field-description", "description")
 
 // fieldsOf is a draft's settings.
-func fieldsOf(d TypeDraft) []setting {
-	return append(notesOf(d.Rules.BookingRules),
-		settingOf(told.Say("field-name", "name"), d.Name), settingOf(told.Say("field-slug", "short address"), d.Slug), settingOf(fieldDescription, d.Description),
-		setting{told.Say("field-lengths", "lengths"), lengthsNote(d.Rules)}, setting{told.Say("field-own-hours", "own hours"), d.Rules.Hours.note()},
-		settingOf(told.Say("field-follows", "following the workspace"), strings.Join(slices.Sorted(slices.Values(d.Rules.Follows)), " ")),
+func fieldsOf(d schedule.TypeDraft) []schedule.Setting {
+	return append(schedule.NotesOf(d.Rules.BookingRules),
+		schedule.SettingOf(told.Say("field-name", "name"), d.Name), schedule.SettingOf(told.Say("field-slug", "short address"), d.Slug), schedule.SettingOf(fieldDescription, d.Description),
+		schedule.Setting{Name: told.Say("field-lengths", "lengths"), Value: lengthsNote(d.Rules)}, schedule.Setting{Name: told.Say("field-own-hours", "own hours"), Value: d.Rules.Hours.Note()},
+		schedule.SettingOf(told.Say("field-follows", "following the workspace"), strings.Join(slices.Sorted(slices.Values(d.Rules.Follows)), " ")),
 	)
 }
 
-// notesOf is how the groups of rules are set.
-func notesOf(r opentimes.BookingRules) (out []setting) {
-	for _, g := range r.Groups() {
-		out = append(out, setting{groupNames[g.Name], g.Note})
-	}
-	return out
-}
-
-// groupNames is what the groups of rules are called.
-var groupNames = map[string]told.Words{
-	"window": told.Say("group-window", "window"), "notice": told.Say("group-notice", "notice"), "step": told.Say("group-step", "step"),
-	"buffers": told.Say("group-buffers", "buffers"), "limit": told.Say("group-limit", "limit"), "holidays": told.Say("group-holidays", "holidays"),
-	"busy": told.Say("group-busy", "busy"),
-}
-
-func lengthsNote(r TypeRules) told.Words {
+func lengthsNote(r schedule.TypeRules) told.Words {
 	if r.UpBy > 0 {
 		return told.Say("lengths-range", "{} to {} min by {}", r.Duration, r.UpTo, r.UpBy)
 	}
-	lengths := r.lengths()
+	lengths := r.Lengths()
 	texts := make([]string, len(lengths))
 	for i, n := range lengths {
 		texts[i] = fmt.Sprint(n)
 	}
 	return told.Say("lengths", "{} min", strings.Join(texts, ", "))
-}
-
-// note is the hours in a few words; empty if there are none.
-func (o *OwnHours) note() told.Words {
-	switch {
-	case o == nil:
-		return told.Words{}
-	case o.Plan != 0:
-		return told.Say("a-week-plan", "a week plan")
-	}
-	return told.Plain(strings.Join(o.Week, " | "))
 }

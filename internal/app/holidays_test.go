@@ -10,6 +10,7 @@ import (
 	"corrim/core/told"
 	"corrim/internal/app"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/testhouse"
 )
 
@@ -47,13 +48,13 @@ func TestPublicHolidaysKeepTypesClosedThatHeedThem(t *testing.T) {
 	require.Len(t, view.Holidays, 1)
 	calendar := view.Holidays[0]
 	assert.Equal(t, "Lampland", calendar.Name)
-	assert.Equal(t, app.HolidayDay{First: "2026-05-06", Last: "2026-05-06", Name: "Lamp Day"}, calendar.Next[0])
-	assert.Equal(t, app.HolidayDay{First: "2026-05-14", Last: "2026-05-15", Name: "Wick Days"}, calendar.Next[1])
+	assert.Equal(t, schedule.HolidayDay{First: "2026-05-06", Last: "2026-05-06", Name: "Lamp Day"}, calendar.Next[0])
+	assert.Equal(t, schedule.HolidayDay{First: "2026-05-14", Last: "2026-05-15", Name: "Wick Days"}, calendar.Next[1])
 	assert.Equal(t, "2035-05-06", calendar.Until, "a yearly one is worked out for ten years")
 	assert.NotEmpty(t, h.Open("2026-05-06"), "no rule says that it is kept free")
 
 	h.Host = again(t, h)
-	retype(t, h, func(r *app.TypeRules) { r.Holidays = []int64{calendar.ID} })
+	retype(t, h, func(r *schedule.TypeRules) { r.Holidays = []int64{calendar.ID} })
 	assert.Empty(t, h.Open("2026-05-06"))
 	assert.NotEmpty(t, h.Open("2026-05-07"), "an hour is no holiday")
 	assert.Empty(t, h.Open("2026-05-15"))
@@ -76,9 +77,9 @@ func TestTheWorkspacesPublicHolidaysAreFollowed(t *testing.T) {
 	view, err := h.App.AddHolidays(ctx, h.Host, app.HolidayFile{Name: "Lampland", Text: lamps})
 	require.NoError(t, err)
 	h.Host = again(t, h)
-	retype(t, h, func(r *app.TypeRules) { r.Follows = []string{"holidays"} })
+	retype(t, h, func(r *schedule.TypeRules) { r.Follows = []string{"holidays"} })
 	id := view.Holidays[0].ID
-	settings(t, h, func(w *app.Workspace) { w.Rules.Holidays = []int64{id} })
+	settings(t, h, func(w *schedule.Workspace) { w.Rules.Holidays = []int64{id} })
 	assert.Empty(t, h.Open("2026-05-06"))
 
 	h.Host = again(t, h)
@@ -93,7 +94,7 @@ func TestTheWorkspacesPublicHolidaysAreFollowed(t *testing.T) {
 	require.NoError(t, err)
 	assert.Empty(t, h.Open("2026-05-06"), "undone")
 
-	settings(t, h, func(w *app.Workspace) { w.Rules.Holidays = nil })
+	settings(t, h, func(w *schedule.Workspace) { w.Rules.Holidays = nil })
 	h.Host = again(t, h)
 	gone, err := h.App.RemoveHolidays(ctx, h.Host, id)
 	require.NoError(t, err)

@@ -16,6 +16,7 @@ import (
 	"corrim/internal/app"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/store/sqlc"
 	"corrim/internal/testhouse"
 )
@@ -68,8 +69,8 @@ func TestHoursAreTypedDrawnAndSaved(t *testing.T) {
 	assert.Equal(t, "9-12, 13-17", view.Week[0].Text)
 	assert.Len(t, view.Next, 14)
 	assert.Equal(t, "2026-05-04", view.Next[0].Date)
-	assert.Equal(t, []app.Mark{{From: 1320, To: 1440}}, view.Next[3].Open)
-	assert.Equal(t, []app.Mark{{From: 0, To: 120}}, view.Next[4].Open, "past midnight it is the next day's")
+	assert.Equal(t, []schedule.Mark{{From: 1320, To: 1440}}, view.Next[3].Open)
+	assert.Equal(t, []schedule.Mark{{From: 0, To: 120}}, view.Next[4].Open, "past midnight it is the next day's")
 	assert.Empty(t, h.Open("2026-05-06"))
 	assert.Contains(t, h.Open("2026-05-05"), "10:00")
 }
@@ -78,7 +79,7 @@ func TestDaysThatDifferFromTheWeek(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	reading := h.App.ReadDayChanges(h.Host, "5 May 10-11, 6 May closed")
-	assert.Equal(t, []app.DayChange{{First: "2026-05-05", Last: "2026-05-05", Kind: "instead", Hours: "10-11"}, {First: "2026-05-06", Last: "2026-05-06", Kind: "closed"}}, reading.Changes)
+	assert.Equal(t, []schedule.DayChange{{First: "2026-05-05", Last: "2026-05-05", Kind: "instead", Hours: "10-11"}, {First: "2026-05-06", Last: "2026-05-06", Kind: "closed"}}, reading.Changes)
 	assert.NotEmpty(t, h.App.ReadDayChanges(h.Host, "5 May 10-").Problem.Sentence)
 
 	view, err := h.App.AddDayChanges(ctx, h.Host, "5 May 10-11, 6 May closed, 9 May extra 10-11, 7 to 8 May off")
@@ -123,7 +124,7 @@ func TestMeetingTypesAreCheckedAndSaved(t *testing.T) {
 	assert.Equal(t, "Ines Valadares", page.Host)
 
 	draft.Slug, draft.Name = "survey", strings.Repeat("x", 121)
-	draft.Rules = app.TypeRules{BookingRules: opentimes.PlainRules(1441, 0, -1, 731)}
+	draft.Rules = schedule.TypeRules{BookingRules: opentimes.PlainRules(1441, 0, -1, 731)}
 	draft.Rules.Before = -1
 	_, err = h.App.SaveMeetingType(ctx, h.Host, saved.ID, draft, app.Saving{})
 	fields := refused(t, err, refusal.Invalid).Fields
@@ -146,25 +147,25 @@ func TestAPreviewShowsWhatAnUnsavedChangeDoes(t *testing.T) {
 	book(t, h, "2026-05-05 10:00")
 	require.NoError(t, h.Calendars.AddEvent("ines", 0, "Depot", h.At("2026-05-06 15:00"), h.At("2026-05-06 16:00")))
 	h.Connect()
-	preview := func(change func(*app.TypeRules)) app.TypePreview {
+	preview := func(change func(*schedule.TypeRules)) app.TypePreview {
 		draft := h.Type.TypeDraft
 		change(&draft.Rules)
 		view, err := h.App.PreviewMeetingType(ctx, h.Host, h.Type.ID, draft, 0)
 		require.NoError(t, err)
 		return view
 	}
-	same := preview(func(*app.TypeRules) {})
+	same := preview(func(*schedule.TypeRules) {})
 	assert.Zero(t, same.Gained+same.Lost)
 	assert.Equal(t, len(h.Open("2026-05-06")), len(same.Days[2].Kept), "the preview is what clients see")
 	assert.Equal(t, "Harbour Maritime", same.Days[1].Bookings[0].Label)
-	assert.Equal(t, []app.BusyMark{{Mark: app.Mark{From: 900, To: 960, Label: "Depot"}, Calendar: "Work", Pattern: "rising", Tone: "ink"}}, same.Days[2].Busy)
-	assert.Equal(t, []app.Mark{{From: 0, To: 600}}, same.Days[0].TooSoon, "an hour's notice, at nine")
+	assert.Equal(t, []schedule.BusyMark{{Mark: schedule.Mark{From: 900, To: 960, Label: "Depot"}, Calendar: "Work", Pattern: "rising", Tone: "ink"}}, same.Days[2].Busy)
+	assert.Equal(t, []schedule.Mark{{From: 0, To: 600}}, same.Days[0].TooSoon, "an hour's notice, at nine")
 
-	coarser := preview(func(r *app.TypeRules) { r.Step, r.Notice = 60, 0 })
+	coarser := preview(func(r *schedule.TypeRules) { r.Step, r.Notice = 60, 0 })
 	assert.Positive(t, coarser.Lost)
 	assert.Equal(t, []int{540}, coarser.Days[0].Gained, "9:00 today, without notice")
 	assert.Equal(t, coarser.Open, same.Open-coarser.Lost+coarser.Gained)
-	unusable := preview(func(r *app.TypeRules) { r.Step = 0 })
+	unusable := preview(func(r *schedule.TypeRules) { r.Step = 0 })
 	assert.NotEmpty(t, unusable.Wrong["rules.step"].Sentence)
 	assert.Empty(t, unusable.Days)
 }
@@ -172,12 +173,12 @@ func TestAPreviewShowsWhatAnUnsavedChangeDoes(t *testing.T) {
 func TestADayWithoutOpenTimesSaysWhenTheNextIs(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
-	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", app.LookFor{From: h.At("2026-05-09 00:00"), To: h.At("2026-05-11 00:00")})
+	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", schedule.LookFor{From: h.At("2026-05-09 00:00"), To: h.At("2026-05-11 00:00")})
 	require.NoError(t, err)
 	assert.Empty(t, open.Starts)
 	require.NotNil(t, open.Next)
 	assert.True(t, h.At("2026-05-11 09:00").Equal(*open.Next))
-	_, err = h.App.OpenTimes(ctx, "quillmere", "survey", app.LookFor{From: h.At("2026-05-09 00:00"), To: h.At("2027-05-09 00:00")})
+	_, err = h.App.OpenTimes(ctx, "quillmere", "survey", schedule.LookFor{From: h.At("2026-05-09 00:00"), To: h.At("2027-05-09 00:00")})
 	refused(t, err, refusal.Invalid)
 }
 
@@ -189,26 +190,26 @@ func TestHindsightNamesTheBookingsThatCouldNotHaveBeenMade(t *testing.T) {
 	book(t, h, "2026-05-05 11:00")
 	book(t, h, "2026-05-07 09:10")
 	h.Pass(7 * 24 * time.Hour)
-	preview := func(change func(*app.TypeRules)) app.TypePreview {
+	preview := func(change func(*schedule.TypeRules)) app.TypePreview {
 		draft := h.Type.TypeDraft
 		change(&draft.Rules)
 		view, err := h.App.PreviewMeetingType(ctx, h.Host, h.Type.ID, draft, 0)
 		require.NoError(t, err)
 		return view
 	}
-	same := preview(func(*app.TypeRules) {})
+	same := preview(func(*schedule.TypeRules) {})
 	assert.Equal(t, 3, same.Past)
 	assert.Empty(t, same.Unmade)
-	hourly := preview(func(r *app.TypeRules) { r.Step = 60 })
+	hourly := preview(func(r *schedule.TypeRules) { r.Step = 60 })
 	require.Len(t, hourly.Unmade, 1)
 	assert.True(t, h.At("2026-05-07 09:10").Equal(hourly.Unmade[0].Start))
 	assert.Contains(t, hourly.Unmade[0].Reasons[0].Sentence, "Not a start every 60 minutes on the clock")
-	one := preview(func(r *app.TypeRules) { r.Limits = []opentimes.TypeLimit{{Of: "type", Per: "day", Count: 1}} })
+	one := preview(func(r *schedule.TypeRules) { r.Limits = []opentimes.TypeLimit{{Of: "type", Per: "day", Count: 1}} })
 	require.Len(t, one.Unmade, 1)
 	assert.True(t, h.At("2026-05-05 11:00").Equal(one.Unmade[0].Start), "the first of the day was still possible")
-	early := preview(func(r *app.TypeRules) { r.Notice = 48 * 60 })
+	early := preview(func(r *schedule.TypeRules) { r.Notice = 48 * 60 })
 	assert.Len(t, early.Unmade, 2, "each is held against the moment it was made")
-	never := preview(func(r *app.TypeRules) { r.Notice, r.WindowDays = 90*24*60, 10 })
+	never := preview(func(r *schedule.TypeRules) { r.Notice, r.WindowDays = 90*24*60, 10 })
 	assert.Equal(t, "Notice", never.Why.Sentence)
 }
 
@@ -232,7 +233,7 @@ func TestReasonsOpenADayRuleByRule(t *testing.T) {
 	require.Len(t, r.At.Nearest, 2)
 	assert.True(t, h.At("2026-05-05 14:00").Equal(r.At.Nearest[1]), "the last that ends, with its buffer, before the depot")
 	assert.Len(t, r.Layers, 8)
-	assert.Equal(t, []app.Mark{{From: 900, To: 960, Label: "Depot"}}, r.Layers[4].Causes)
+	assert.Equal(t, []schedule.Mark{{From: 900, To: 960, Label: "Depot"}}, r.Layers[4].Causes)
 	assert.Len(t, r.Ribbon.Kept, len(h.Open("2026-05-05")), "the last line is what clients see")
 
 	open, err := h.App.Reasons(ctx, h.Host, h.Type.ID, "2026-05-05", 14*60, 0, 0)
@@ -260,28 +261,28 @@ func TestEveryTimingRuleReachesTheClient(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
-	save := func(change func(*app.TypeRules)) {
+	save := func(change func(*schedule.TypeRules)) {
 		draft := h.Type.TypeDraft
 		change(&draft.Rules)
 		_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, app.Saving{})
 		require.NoError(t, err)
 	}
-	save(func(r *app.TypeRules) { r.Grid, r.Step = "opening", 60 })
+	save(func(r *schedule.TypeRules) { r.Grid, r.Step = "opening", 60 })
 	assert.Equal(t, []string{"09:00", "10:00", "11:00", "13:00", "14:00", "15:00", "16:00"}, h.Open("2026-05-05"))
-	save(func(r *app.TypeRules) { r.Step, r.Offset, r.BuffersInside = 60, 10, true })
+	save(func(r *schedule.TypeRules) { r.Step, r.Offset, r.BuffersInside = 60, 10, true })
 	assert.Equal(t, []string{"09:10", "10:10", "13:10", "14:10", "15:10"}, h.Open("2026-05-05"), "11:10 would need until 12:10")
-	save(func(r *app.TypeRules) { r.Step, r.WindowFirst, r.WindowLast = 60, "2026-05-06", "2026-05-07" })
+	save(func(r *schedule.TypeRules) { r.Step, r.WindowFirst, r.WindowLast = 60, "2026-05-06", "2026-05-07" })
 	assert.Empty(t, h.Open("2026-05-05"))
 	assert.NotEmpty(t, h.Open("2026-05-06"))
-	save(func(r *app.TypeRules) {
+	save(func(r *schedule.TypeRules) {
 		r.Step, r.Limits = 60, []opentimes.TypeLimit{{Of: "host", Per: "week", Minutes: 60}}
 	})
 	book(t, h, "2026-05-05 10:00")
 	assert.Empty(t, h.Open("2026-05-08"), "an hour a week, and 50 minutes are taken")
 	assert.NotEmpty(t, h.Open("2026-05-11"))
-	rules := app.TypeRules{Duration: 10, BookingRules: opentimes.PlainRules(0, 10, 0, 0)}
+	rules := schedule.TypeRules{Duration: 10, BookingRules: opentimes.PlainRules(0, 10, 0, 0)}
 	rules.WindowFirst, rules.Limits = "2026-05-06", []opentimes.TypeLimit{{Of: "type", Per: "day"}}
-	_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, app.TypeDraft{Name: "x", Slug: "survey", Rules: rules}, app.Saving{})
+	_, err := h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, schedule.TypeDraft{Name: "x", Slug: "survey", Rules: rules}, app.Saving{})
 	fields := refused(t, err, refusal.Invalid).Fields
 	assert.NotEmpty(t, fields["rules.windowFirst"])
 	assert.NotEmpty(t, fields["rules.limits.0"])
@@ -338,7 +339,7 @@ func BenchmarkTheEditorsConsequence(b *testing.B) {
 	}
 	h.Connect()
 	h.Run()
-	free, err := h.App.OpenTimes(ctx, "quillmere", "survey", app.LookFor{From: h.Now(), To: h.Now().AddDate(0, 0, 56)})
+	free, err := h.App.OpenTimes(ctx, "quillmere", "survey", schedule.LookFor{From: h.Now(), To: h.Now().AddDate(0, 0, 56)})
 	require.NoError(b, err)
 	for i, start := range free.Starts {
 		if i%7 == 0 && i < 700 {
@@ -369,7 +370,7 @@ func TestOfManyTypesTheOwnComeFirstAndASearchFindsTheOthers(t *testing.T) {
 		}
 		return nil
 	}))
-	own, err := h.App.SaveMeetingType(ctx, h.Host, 0, app.TypeDraft{Name: "Made last", Slug: "made-last", Rules: h.Type.Rules}, app.Saving{})
+	own, err := h.App.SaveMeetingType(ctx, h.Host, 0, schedule.TypeDraft{Name: "Made last", Slug: "made-last", Rules: h.Type.Rules}, app.Saving{})
 	require.NoError(t, err)
 	types, err := h.App.MeetingTypes(ctx, h.Host, app.TypeFilter{All: true})
 	require.NoError(t, err)

@@ -9,6 +9,7 @@ import (
 	"corrim/core/told"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/store/sqlc"
 )
 
@@ -21,35 +22,16 @@ type DayHours struct {
 
 // HoursView is a week and what it comes to.
 type HoursView struct {
-	Zone    string      `json:"zone"`
-	Whose   string      `json:"whose,omitempty" doc:"The colleague's name, if a coordinator looks after theirs."`
-	Plan    int64       `json:"plan" doc:"The week plan that the person works by; 0 for a week of their own."`
-	Title   string      `json:"openTitle,omitempty" doc:"If set, events with this title open time, and the week doesn't count."`
-	Own     [7]string   `json:"own" doc:"The person's own week, which a plan leaves untouched."`
-	Week    [7]DayHours `json:"week" doc:"Monday first."`
-	Next    []Ribbon    `json:"next" doc:"The next two weeks as they result; empty if a day cannot be read."`
-	Differs []DayChange `json:"differs" doc:"What differs from the week on some days; past days are left out."`
-	Effects []Effect    `json:"effects" doc:"What an unsaved change does to meeting types in the weeks of a trial; those it leaves alone are left out."`
-	Outside []Unmade    `json:"outside" doc:"Coming bookings that the change leaves outside the rules. They stay."`
-}
-
-// Effect is what a change does to the open starts of a meeting type.
-type Effect struct {
-	Type   string `json:"type"`
-	Host   string `json:"host" doc:"Who hosts it."`
-	Weeks  int    `json:"weeks" doc:"How many weeks the figures are for."`
-	Open   int    `json:"open"`
-	Gained int    `json:"gained"`
-	Lost   int    `json:"lost"`
-
-	Days []EffectDay `json:"days" doc:"The first days that differ."`
-}
-
-// EffectDay is a day on which a change opens or closes starts, on the viewer's clock.
-type EffectDay struct {
-	Date   string `json:"date" format:"date"`
-	Gained int    `json:"gained"`
-	Lost   int    `json:"lost"`
+	Zone    string               `json:"zone"`
+	Whose   string               `json:"whose,omitempty" doc:"The colleague's name, if a coordinator looks after theirs."`
+	Plan    int64                `json:"plan" doc:"The week plan that the person works by; 0 for a week of their own."`
+	Title   string               `json:"openTitle,omitempty" doc:"If set, events with this title open time, and the week doesn't count."`
+	Own     [7]string            `json:"own" doc:"The person's own week, which a plan leaves untouched."`
+	Week    [7]DayHours          `json:"week" doc:"Monday first."`
+	Next    []schedule.Ribbon    `json:"next" doc:"The next two weeks as they result; empty if a day cannot be read."`
+	Differs []schedule.DayChange `json:"differs" doc:"What differs from the week on some days; past days are left out."`
+	Effects []schedule.Effect    `json:"effects" doc:"What an unsaved change does to meeting types in the weeks of a trial; those it leaves alone are left out."`
+	Outside []schedule.Unmade    `json:"outside" doc:"Coming bookings that the change leaves outside the rules. They stay."`
 }
 
 // DayInput is one weekday as typed or as drawn: Intervals count if Drawn is set.
@@ -105,70 +87,59 @@ func readWeek(input [7]DayInput) (week hours.Week, err error) {
 }
 
 // Hours returns the person's week as it is saved.
-func (a *App) Hours(p Person) HoursView {
+func (a *App) Hours(p schedule.Person) HoursView {
 	var input WeekInput
-	input.Plan = p.planID
-	for i, text := range p.week.Texts() {
+	input.Plan = p.PlanID
+	for i, text := range p.Week.Texts() {
 		input.Week[i].Text = text
 	}
 	return a.readHours(p, input)
 }
 
 // PreviewHours reads a week without saving it, and tries it on everybody's meeting types that depend on it.
-func (a *App) PreviewHours(ctx context.Context, p Person, input WeekInput) (HoursView, error) {
+func (a *App) PreviewHours(ctx context.Context, p schedule.Person, input WeekInput) (HoursView, error) {
 	view := a.readHours(p, input)
 	week, err := readWeek(input.Week)
 	if err != nil {
 		return view, nil // the view says which day can't be read
 	}
-	view.Effects, view.Outside, err = a.tryChange(ctx, p, func(someone Person) Person { return someone.trying(p.ID, input.Plan, week) })
+	view.Effects, view.Outside, err = a.TryChange(ctx, p, func(someone schedule.Person) schedule.Person { return someone.Trying(p.ID, input.Plan, week) })
 	return view, err
 }
 
-// trying is the person if somebody worked by a week from now on, which is a plan's if plan is not 0.
-func (p Person) trying(who, plan int64, week hours.Week) Person {
-	if plan != 0 {
-		p.home.tried = &WeekPlan{ID: plan, Week: week.Texts()}
-	}
-	if p.ID == who || plan != 0 && p.planID == plan {
-		p.week = week
-	}
-	return p
-}
-
 // readHours reads a week without trying it.
-func (a *App) readHours(p Person, input WeekInput) HoursView {
+func (a *App) readHours(p schedule.Person, input WeekInput) HoursView {
 	view := HoursView{
-		Zone: p.Zone, Plan: input.Plan, Title: p.choices.OpenTitle, Own: p.own, Week: ReadWeek(input.Week),
-		Next: []Ribbon{}, Differs: []DayChange{}, Effects: []Effect{}, Outside: []Unmade{},
+		Zone: p.Zone, Plan: input.Plan, Title: p.Choices.OpenTitle, Own: p.Own, Week: ReadWeek(input.Week),
+		Next: []schedule.Ribbon{}, Differs: []schedule.DayChange{}, Effects: []schedule.Effect{}, Outside: []schedule.Unmade{},
 	}
 	if p.LookedAfter() {
 		view.Whose = p.Name
 	}
-	for _, d := range p.differs {
-		if d.Yearly || d.Last >= a.todayOf(p).String() {
+	for _, d := range p.Differs {
+		if d.Yearly || d.Last >= a.TodayOf(p).String() {
 			view.Differs = append(view.Differs, d)
 		}
 	}
 	if week, err := readWeek(input.Week); err == nil {
-		plan := p.plan()
+		plan := p.Plan()
 		plan.Week = week
-		view.Next = a.daysFrom(p, plan, a.todayOf(p), 14)
+		view.Next = a.daysFrom(p, plan, a.TodayOf(p), 14)
 	}
 	return view
 }
 
 // daysFrom draws the open hours of a plan from a date on.
-func (a *App) daysFrom(p Person, plan hours.Plan, first civil.Date, n int) []Ribbon {
-	ribbons := make([]Ribbon, n)
+func (a *App) daysFrom(p schedule.Person, plan hours.Plan, first civil.Date, n int) []schedule.Ribbon {
+	ribbons := make([]schedule.Ribbon, n)
 	for i := range ribbons {
-		d := newDayDrawer(first.AddDays(i), plan.Zone)
-		ribbons[i] = d.ribbon()
-		ribbons[i].Origin, ribbons[i].Changes = p.origin(plan, d.date)
-		for _, s := range plan.Open(d.day) {
-			ribbons[i].Open = d.mark(ribbons[i].Open, s, "")
+		d := schedule.NewDayDrawer(first.AddDays(i), plan.Zone)
+		ribbons[i] = d.Ribbon()
+		ribbons[i].Origin, ribbons[i].Changes = p.Origin(plan, d.Date)
+		for _, s := range plan.Open(d.Day) {
+			ribbons[i].Open = d.Mark(ribbons[i].Open, s, "")
 		}
-		for _, s := range plan.Begun(d.date) {
+		for _, s := range plan.Begun(d.Date) {
 			ribbons[i].Begun = append(ribbons[i].Begun, hours.Reading(s, plan.Zone))
 		}
 	}
@@ -176,17 +147,17 @@ func (a *App) daysFrom(p Person, plan hours.Plan, first civil.Date, n int) []Rib
 }
 
 // Days draws days as they result from what is saved, with where their hours come from.
-func (a *App) Days(p Person, from string, n int) ([]Ribbon, error) {
+func (a *App) Days(p schedule.Person, from string, n int) ([]schedule.Ribbon, error) {
 	first, err := civil.ParseDate(from)
 	if err != nil {
 		return nil, refusal.Faulty("from", told.OfError(err))
 	}
-	return a.daysFrom(p, p.plan(), first, n), nil
+	return a.daysFrom(p, p.Plan(), first, n), nil
 }
 
 // SaveHours saves the week: as the person's own, or as that of the plan they work by from then on. The fields of a
 // refusal are "week.0" (Monday) to "week.6".
-func (a *App) SaveHours(ctx context.Context, p Person, input WeekInput) (HoursView, error) {
+func (a *App) SaveHours(ctx context.Context, p schedule.Person, input WeekInput) (HoursView, error) {
 	week, err := readWeek(input.Week)
 	if err != nil {
 		return HoursView{}, err
@@ -206,7 +177,7 @@ func (a *App) SaveHours(ctx context.Context, p Person, input WeekInput) (HoursVi
 }
 
 // setWeek lets the person work by a plan, or by the week if plan is 0.
-func (a *App) setWeek(ctx context.Context, q *sqlc.Queries, p Person, plan int64, week hours.Week) error {
+func (a *App) setWeek(ctx context.Context, q *sqlc.Queries, p schedule.Person, plan int64, week hours.Week) error {
 	before, err := hoursOf(ctx, q, p.ID)
 	if err != nil {
 		return err

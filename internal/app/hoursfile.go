@@ -15,24 +15,25 @@ import (
 	"corrim/core/told"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/store/sqlc"
 )
 
 // FileReading is what an iCalendar file says about hours: availability (RFC 7953) becomes a week and days that differ;
 // all-day events, as in a list of public holidays, become time off.
 type FileReading struct {
-	Kind     string       `json:"kind" enum:"hours,days-off"`
-	Week     []string     `json:"week" doc:"With kind hours: seven hours texts, Monday first."`
-	Changes  []DayChange  `json:"changes" doc:"Days that differ, from today on; those that are there already are left out."`
-	Troubles []told.Words `json:"troubles" doc:"What could not be read."`
+	Kind     string               `json:"kind" enum:"hours,days-off"`
+	Week     []string             `json:"week" doc:"With kind hours: seven hours texts, Monday first."`
+	Changes  []schedule.DayChange `json:"changes" doc:"Days that differ, from today on; those that are there already are left out."`
+	Troubles []told.Words         `json:"troubles" doc:"What could not be read."`
 }
 
 // holidayYears is how far ahead days off are taken from a file.
 const holidayYears = 3
 
 // ReadHoursFile reads a file without keeping anything of it.
-func (a *App) ReadHoursFile(p Person, text []byte) (FileReading, error) {
-	plan, troubles, err := availability.Read(text, p.zone, a.todayOf(p))
+func (a *App) ReadHoursFile(p schedule.Person, text []byte) (FileReading, error) {
+	plan, troubles, err := availability.Read(text, p.Local, a.TodayOf(p))
 	switch {
 	case errors.Is(err, availability.ErrNone):
 		return a.readDaysOff(p, text)
@@ -40,28 +41,28 @@ func (a *App) ReadHoursFile(p Person, text []byte) (FileReading, error) {
 		return FileReading{}, refusal.Faulty("file", told.Say("icalendar-file-choose", "This is not an iCalendar file. Choose one that ends in .ics."))
 	}
 	week := plan.Week.Texts()
-	reading := FileReading{Kind: "hours", Week: week[:], Changes: []DayChange{}, Troubles: sentences(troubles)}
+	reading := FileReading{Kind: "hours", Week: week[:], Changes: []schedule.DayChange{}, Troubles: sentences(troubles)}
 	for _, c := range plan.Changes {
 		reading.Changes = append(reading.Changes, dayChange(hours.Differing{Change: c}))
 	}
 	return reading, nil
 }
 
-func (a *App) readDaysOff(p Person, text []byte) (FileReading, error) {
-	today := a.todayOf(p)
-	days, troubles, err := busy.WholeDays(text, today, civil.Date{Year: today.Year + holidayYears, Month: today.Month, Day: 1}, p.zone)
+func (a *App) readDaysOff(p schedule.Person, text []byte) (FileReading, error) {
+	today := a.TodayOf(p)
+	days, troubles, err := busy.WholeDays(text, today, civil.Date{Year: today.Year + holidayYears, Month: today.Month, Day: 1}, p.Local)
 	if err != nil {
 		return FileReading{}, err
 	}
-	reading := FileReading{Kind: "days-off", Week: []string{}, Changes: []DayChange{}, Troubles: sentences(troubles)}
+	reading := FileReading{Kind: "days-off", Week: []string{}, Changes: []schedule.DayChange{}, Troubles: sentences(troubles)}
 	known := map[string]bool{} // of what comes every year, its first days say all
 	for _, d := range days {
 		if d.Yearly && known[d.UID] {
 			continue
 		}
 		known[d.UID] = true
-		day := DayChange{First: d.First.String(), Last: d.Last.String(), Kind: kindOff, Yearly: d.Yearly, Label: intake.FirstLetters(intake.OneLine(d.Title), 100)}
-		if !slices.ContainsFunc(p.differs, day.sameDaysOff) && !slices.ContainsFunc(reading.Changes, day.sameDaysOff) {
+		day := schedule.DayChange{First: d.First.String(), Last: d.Last.String(), Kind: schedule.KindOff, Yearly: d.Yearly, Label: intake.FirstLetters(intake.OneLine(d.Title), 100)}
+		if !slices.ContainsFunc(p.Differs, day.SameDaysOff) && !slices.ContainsFunc(reading.Changes, day.SameDaysOff) {
 			reading.Changes = append(reading.Changes, day)
 		}
 	}
@@ -69,10 +70,6 @@ func (a *App) readDaysOff(p Person, text []byte) (FileReading, error) {
 		return reading, refusal.Faulty("file", told.Say("file-neither-hours", "This file has neither hours (VAVAILABILITY) nor days in the next years. Choose another one."))
 	}
 	return reading, nil
-}
-
-func (c DayChange) sameDaysOff(o DayChange) bool {
-	return c.First == o.First && c.Last == o.Last && c.Yearly == o.Yearly && o.Kind == kindOff && o.Hours == ""
 }
 
 func sentences(troubles []busy.Trouble) []told.Words {
@@ -89,17 +86,17 @@ func sentences(troubles []busy.Trouble) []told.Words {
 
 // TakeHoursFile keeps what a file says. Hours become the person's own week, and their days that differ take the place of
 // those from today on; time off stays. Days off are added to what there is.
-func (a *App) TakeHoursFile(ctx context.Context, p Person, text []byte) (HoursView, error) {
+func (a *App) TakeHoursFile(ctx context.Context, p schedule.Person, text []byte) (HoursView, error) {
 	reading, err := a.ReadHoursFile(p, text)
 	if err != nil {
 		return HoursView{}, err
 	}
 	if reading.Kind == "days-off" {
-		return a.changeDays(ctx, p, told.Say("undo-days-from-file", "Exceptions: {} off from a file", told.Count(len(reading.Changes), "day")), func(now []DayChange) ([]DayChange, error) {
+		return a.changeDays(ctx, p, told.Say("undo-days-from-file", "Exceptions: {} off from a file", told.Count(len(reading.Changes), "day")), func(now []schedule.DayChange) ([]schedule.DayChange, error) {
 			return append(now, reading.Changes...), nil
 		})
 	}
-	today := a.todayOf(p).String()
+	today := a.TodayOf(p).String()
 	err = a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		before, err := hoursOf(ctx, q, p.ID)
 		if err != nil {
@@ -107,7 +104,7 @@ func (a *App) TakeHoursFile(ctx context.Context, p Person, text []byte) (HoursVi
 		}
 		after := hoursState{Week: [7]string(reading.Week)}
 		for _, c := range before.Differs {
-			if c.Kind == kindOff || c.Last < today {
+			if c.Kind == schedule.KindOff || c.Last < today {
 				after.Differs = append(after.Differs, c)
 			}
 		}
@@ -127,7 +124,7 @@ func (a *App) TakeHoursFile(ctx context.Context, p Person, text []byte) (HoursVi
 }
 
 // HoursFile is the person's hours of the coming year as VAVAILABILITY (RFC 7953).
-func (a *App) HoursFile(p Person) ([]byte, error) {
+func (a *App) HoursFile(p schedule.Person) ([]byte, error) {
 	now := a.Now()
-	return availability.Write(p.plan(), a.todayOf(p), int(now.AddDate(1, 0, 0).Sub(now)/(24*time.Hour)), span.At(now))
+	return availability.Write(p.Plan(), a.TodayOf(p), int(now.AddDate(1, 0, 0).Sub(now)/(24*time.Hour)), span.At(now))
 }

@@ -8,21 +8,22 @@ import (
 	"corrim/core/span"
 	"corrim/core/told"
 	"corrim/internal/identity"
+	"corrim/internal/schedule"
 	"corrim/internal/store/sqlc"
 )
 
 // jobTroubles says what of a host's bookings is not done yet, and what is to be done about it: one line for each cause, however many
 // bookings wait for it.
-func (a *App) jobTroubles(ctx context.Context, p Person) ([]Trouble, error) {
+func (a *App) jobTroubles(ctx context.Context, p schedule.Person) ([]schedule.Trouble, error) {
 	now := a.Now().Unix()
-	out := []Trouble{}
+	out := []schedule.Trouble{}
 	for _, lane := range a.jobs.InTrouble() {
 		row, err := a.Store.JobsWaitingFor(ctx, sqlc.JobsWaitingForParams{Lane: lane, HostID: p.ID, Now: now})
 		if err != nil {
 			return nil, err
 		}
 		if row.Bookings > 0 {
-			out = append(out, p.waitsFor(lane, row))
+			out = append(out, waitsFor(p, lane, row))
 		}
 	}
 	waiting, err := a.Store.JobsInTrouble(ctx, sqlc.JobsInTroubleParams{HostID: p.ID, Now: now})
@@ -40,8 +41,8 @@ func (a *App) jobTroubles(ctx context.Context, p Person) ([]Trouble, error) {
 }
 
 // waitsFor is what waits because a service doesn't answer.
-func (p Person) waitsFor(lane string, row sqlc.JobsWaitingForRow) Trouble {
-	first := told.At(span.Instant(row.FirstStart), p.zone)
+func waitsFor(p schedule.Person, lane string, row sqlc.JobsWaitingForRow) schedule.Trouble {
+	first := told.At(span.Instant(row.FirstStart), p.Local)
 	of := told.Say("one-meeting-waits", "one meeting waits, that with {}, {}.", row.ClientName, first)
 	if row.Bookings > 1 {
 		of = told.Say("meetings-wait", "{} meetings wait, the next with {}, {}.", row.Bookings, row.ClientName, first)
@@ -49,30 +50,30 @@ func (p Person) waitsFor(lane string, row sqlc.JobsWaitingForRow) Trouble {
 	server, isCalendar := strings.CutPrefix(lane, laneCalendars)
 	switch {
 	case lane == laneRooms:
-		return Trouble{
+		return schedule.Trouble{
 			Title: told.Say("no-rooms-now", "Video rooms can't be made at the moment"), Room: row.BookingID,
 			Sentence: told.Say("rooms-wait", "For a room {} It is tried until they begin, and the client gets the link by mail as soon as there is one.", of),
 		}
 	case lane == laneTexts:
-		return Trouble{
+		return schedule.Trouble{
 			Title:    told.Say("no-texts-now", "Text messages can't be sent at the moment"),
 			Sentence: told.Say("texts-wait", "For a text message {} It goes out as soon as the gateway answers, unless it is too late then.", of),
 		}
 	case isCalendar:
-		return Trouble{
+		return schedule.Trouble{
 			Title: told.Say("calendar-server-silent", "The calendar server {} doesn't answer", server), Path: "/calendars", Label: seeCalendars,
 			Sentence: told.Say("entries-wait", "To be entered there, {} What was booked stands; it comes into your calendar as soon as the server answers.", of),
 		}
 	}
-	return Trouble{
+	return schedule.Trouble{
 		Title:    told.Say("no-mail-now", "Mail can't be sent at the moment"),
 		Sentence: told.Say("mails-wait", "For their mail {} It goes out as soon as the mail server answers. If it takes long, tell whoever runs Corrim, and the clients yourself.", of),
 	}
 }
 
 // waits is one that its service refused, and is tried again later.
-func waits(row sqlc.JobsInTroubleRow) Trouble {
-	t := Trouble{Title: notYet[row.Kind](row.ClientName), Sentence: told.Say("tried-again", "{} It is tried again by itself.", sentence(row.Trouble))}
+func waits(row sqlc.JobsInTroubleRow) schedule.Trouble {
+	t := schedule.Trouble{Title: notYet[row.Kind](row.ClientName), Sentence: told.Say("tried-again", "{} It is tried again by itself.", sentence(row.Trouble))}
 	if row.Kind == jobRoom {
 		t.Room = row.BookingID
 	}
@@ -129,8 +130,8 @@ var instead = map[string]told.Words{
 }
 
 // givenUp is one that was given up.
-func givenUp(row sqlc.JobsFailedRow) Trouble {
-	return Trouble{Title: never[row.Kind](row.ClientName), Sentence: told.Say("given-up-instead", "{} It was given up. {}", sentence(row.Trouble), instead[row.Kind])}
+func givenUp(row sqlc.JobsFailedRow) schedule.Trouble {
+	return schedule.Trouble{Title: never[row.Kind](row.ClientName), Sentence: told.Say("given-up-instead", "{} It was given up. {}", sentence(row.Trouble), instead[row.Kind])}
 }
 
 // sentence makes one of what a service said.
@@ -146,7 +147,7 @@ func sentence(trouble string) string {
 }
 
 // MakeRoomNow asks for a booking's room at once, whenever it would be tried again.
-func (a *App) MakeRoomNow(ctx context.Context, p Person, id int64) (Today, error) {
+func (a *App) MakeRoomNow(ctx context.Context, p schedule.Person, id int64) (Today, error) {
 	err := a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		if _, err := a.ownBooking(ctx, q, p, id); err != nil {
 			return err

@@ -12,30 +12,16 @@ import (
 	"corrim/core/life"
 	"corrim/internal/identity"
 	"corrim/internal/job"
+	"corrim/internal/schedule"
 	"corrim/internal/store/sqlc"
 )
 
 // A session takes place from a least number of people on: some time before it starts it is looked at, and called off by itself if too few
 // have a seat.
 
-// usualLeastHours is how long before the start that is decided, if the type says nothing else.
-const usualLeastHours = 24
-
-// decidedAt is when it is decided whether a session that starts at a moment takes place; the zero time if it does anyway.
-func (o Offer) decidedAt(start int64) time.Time {
-	if o.Least <= 1 {
-		return time.Time{}
-	}
-	hours := o.LeastHours
-	if hours == 0 {
-		hours = usualLeastHours
-	}
-	return time.Unix(start, 0).Add(-time.Duration(hours) * time.Hour)
-}
-
 // planDecision plans to look at a session. One that is set after that would be decided takes place.
-func (a *App) planDecision(ctx context.Context, q *sqlc.Queries, o Offer, session sqlc.Booking) error {
-	now, due := a.Now(), o.decidedAt(session.StartAt)
+func (a *App) planDecision(ctx context.Context, q *sqlc.Queries, o schedule.Offer, session sqlc.Booking) error {
+	now, due := a.Now(), o.DecidedAt(session.StartAt)
 	if due.Before(now) {
 		return nil
 	}
@@ -49,7 +35,7 @@ func (a *App) planDecisions(ctx context.Context, q *sqlc.Queries, kind int64) er
 	if err != nil {
 		return err
 	}
-	o, err := offerOf(row)
+	o, err := schedule.OfferOf(row)
 	if err != nil || o.Least <= 1 {
 		return err
 	}
@@ -78,11 +64,11 @@ func (a *App) decideSession(ctx context.Context, j sqlc.Job) (job.Ending, error)
 	if err != nil {
 		return nil, err
 	}
-	o, err := offerOf(row)
+	o, err := schedule.OfferOf(row)
 	if err != nil {
 		return nil, err
 	}
-	due := o.decidedAt(b.StartAt)
+	due := o.DecidedAt(b.StartAt)
 	if b.Life != string(life.Scheduled) || due.IsZero() || b.StartAt <= a.Now().Unix() {
 		return nil, job.ErrDropped
 	}
@@ -196,13 +182,13 @@ type Doubt struct {
 
 // doubts are the sessions that somebody decides about: their own; for a coordinator the colleagues' too. Where enough have signed up since,
 // there is nothing to decide any more.
-func (a *App) doubts(ctx context.Context, p Person) ([]Doubt, error) {
-	rows, err := a.Store.SessionsInDoubt(ctx, sqlc.SessionsInDoubtParams{Now: a.Now().Unix(), WorkspaceID: p.home.id})
+func (a *App) doubts(ctx context.Context, p schedule.Person) ([]Doubt, error) {
+	rows, err := a.Store.SessionsInDoubt(ctx, sqlc.SessionsInDoubtParams{Now: a.Now().Unix(), WorkspaceID: p.Home.ID})
 	out := []Doubt{}
 	if err != nil || len(rows) == 0 {
 		return out, err
 	}
-	names, err := a.names(ctx, p.home.id)
+	names, err := a.names(ctx, p.Home.ID)
 	if err != nil {
 		return nil, err
 	}
@@ -211,7 +197,7 @@ func (a *App) doubts(ctx context.Context, p Person) ([]Doubt, error) {
 		if err != nil {
 			return nil, err
 		}
-		hosts := slices.ContainsFunc(parts, func(part sqlc.MeetingHost) bool { return part.PersonID == p.ID && part.State != hostLeft })
+		hosts := slices.ContainsFunc(parts, func(part sqlc.MeetingHost) bool { return part.PersonID == p.ID && part.State != schedule.HostLeft })
 		if !hosts && !p.May(identity.HandleBookings) {
 			continue
 		}
@@ -234,7 +220,7 @@ func (a *App) doubt(ctx context.Context, own sqlc.Booking) (Doubt, error) {
 	if err != nil {
 		return Doubt{}, err
 	}
-	offer, err := offerOf(row)
+	offer, err := schedule.OfferOf(row)
 	if err != nil {
 		return Doubt{}, err
 	}
@@ -258,8 +244,8 @@ func (a *App) doubt(ctx context.Context, own sqlc.Booking) (Doubt, error) {
 }
 
 // TakesPlace lets a session take place, though few have signed up.
-func (a *App) TakesPlace(ctx context.Context, p Person, id int64) (Today, error) {
-	return a.settle(ctx, p, id, func(q *sqlc.Queries, b hosted) error {
+func (a *App) TakesPlace(ctx context.Context, p schedule.Person, id int64) (Today, error) {
+	return a.settle(ctx, p, id, func(q *sqlc.Queries, b schedule.Hosted) error {
 		s := byHost(string(life.Keep), p, "")
 		if _, err := a.nextOf(b.Booking, s); err != nil {
 			return err
@@ -295,7 +281,7 @@ func (a *App) callOffSeriesBelow(ctx context.Context, q *sqlc.Queries, first sql
 
 // takenWhole tells whether clients of a type take a series whole.
 func takenWhole(row sqlc.MeetingType) (bool, error) {
-	rules := TypeRules{}
+	rules := schedule.TypeRules{}
 	err := json.Unmarshal([]byte(row.Rules), &rules)
 	return rules.Whole, err
 }

@@ -12,6 +12,7 @@ import (
 	"corrim/core/life"
 	words "corrim/core/message"
 	"corrim/internal/message"
+	"corrim/internal/schedule"
 	"corrim/internal/store/sqlc"
 )
 
@@ -25,7 +26,7 @@ func (f facts) forClient() facts {
 }
 
 // forHost is the facts for one of the hosts, in theirs.
-func (f facts) forHost(host Person) facts {
+func (f facts) forHost(host schedule.Person) facts {
 	f.host, f.w = host, words.In(host.Language)
 	return f
 }
@@ -38,13 +39,13 @@ func (f facts) when(zone *time.Location) string {
 		begins, ends = begins+" ("+offsetOf(from)+")", ends+" ("+offsetOf(to)+")"
 	}
 	when := f.w.Span(from, begins, ends)
-	if f.host.home.Zones == zonesHidden {
+	if f.host.Home.Zones == zonesHidden {
 		return when
 	}
 	return fmt.Sprintf("%s (%s, %s)", when, civil.TownOf(zone.String(), f.w.Language), offsetOf(from))
 }
 
-func (f facts) clock() string { return f.host.home.Front.clock() }
+func (f facts) clock() string { return f.host.Home.Front.Clock() }
 
 func offsetOf(t time.Time) string {
 	_, seconds := t.Zone()
@@ -65,7 +66,7 @@ func offsetOf(t time.Time) string {
 func (f facts) clientZone() *time.Location {
 	zone, err := civil.LoadZone(f.booking.ClientZone)
 	if err != nil {
-		return f.host.zone
+		return f.host.Local
 	}
 	return zone
 }
@@ -76,7 +77,7 @@ func (f facts) fact(word, text string) message.Fact { return message.Fact{f.w.Fa
 // times says when, on the reader's clock and, where it differs, on the other's.
 func (f facts) times(reader, other *time.Location, whose string) []message.Fact {
 	out := []message.Fact{f.fact("when", f.when(reader))}
-	if f.host.home.Zones != zonesHidden && !sameClock(f.booking.StartAt, reader, other) {
+	if f.host.Home.Zones != zonesHidden && !sameClock(f.booking.StartAt, reader, other) {
 		out = append(out, message.Fact{whose, f.when(other)})
 	}
 	return out
@@ -99,7 +100,7 @@ func (f facts) clientFacts() []message.Fact {
 
 // policyFacts is the workspace's policy in its own words, as long as there is something to cancel.
 func (f facts) policyFacts() []message.Fact {
-	policy := f.host.home.Front.Cancellation
+	policy := f.host.Home.Front.Cancellation
 	if policy == "" || f.booking.State != "booked" {
 		return nil
 	}
@@ -108,7 +109,7 @@ func (f facts) policyFacts() []message.Fact {
 
 // heading says what, when and with whom.
 func (f facts) heading() []message.Fact {
-	out := append([]message.Fact{f.fact("what", f.booking.TypeName)}, f.times(f.clientZone(), f.host.zone, f.w.Say("facts.on-clock-of", words.With{"name": f.host.Name}))...)
+	out := append([]message.Fact{f.fact("what", f.booking.TypeName)}, f.times(f.clientZone(), f.host.Local, f.w.Say("facts.on-clock-of", words.With{"name": f.host.Name}))...)
 	return append(append(out, f.fact("with", f.with()+", "+f.workspace)), f.aboutFacts()...)
 }
 
@@ -132,8 +133,8 @@ func (f facts) partyFacts() []message.Fact {
 // knows them (see clientKnown).
 func (f facts) guestFacts(known bool) []message.Fact {
 	out := f.heading()
-	if way := formOf(f.booking).way; way.Kind == wayPhone || way.Kind == wayTheirs {
-		if place := way.guestsPlace(known); place != "" {
+	if way := formOf(f.booking).Way; way.Kind == schedule.WayPhone || way.Kind == schedule.WayTheirs {
+		if place := way.GuestsPlace(known); place != "" {
 			return append(out, f.fact("where", place))
 		}
 		return append(out, f.fact("where", f.w.Say("facts.ask-client", words.With{"mail": f.booking.ClientMail})))
@@ -151,7 +152,7 @@ func (f facts) clientText() string {
 
 func (f facts) hostFacts() []message.Fact {
 	b := f.booking
-	out := append([]message.Fact{f.fact("what", b.TypeName)}, f.times(f.host.zone, f.clientZone(), f.w.Fact("on-clients-clock"))...)
+	out := append([]message.Fact{f.fact("what", b.TypeName)}, f.times(f.host.Local, f.clientZone(), f.w.Fact("on-clients-clock"))...)
 	if b.Session == 0 {
 		out = append(out, f.fact("client", b.ClientName+" <"+b.ClientMail+">"))
 	}
@@ -164,7 +165,7 @@ func (f facts) hostFacts() []message.Fact {
 	}
 	out = append(append(out, f.aboutFacts()...), f.meetingPlace(true)...)
 	out = append(out, f.saidFacts()...)
-	if guests := formOf(b).guests; len(guests) > 0 {
+	if guests := formOf(b).Guests; len(guests) > 0 {
 		out = append(out, f.fact("guests", strings.Join(guests, ", ")))
 	}
 	return out
@@ -177,19 +178,19 @@ func (f facts) meetingPlace(forHost bool) []message.Fact {
 		if code := roomOf(f.booking).Passcode; code != "" {
 			out = append(out, f.fact("passcode", code))
 		}
-		if formOf(f.booking).way.Room.RecordingNotice {
+		if formOf(f.booking).Way.Room.RecordingNotice {
 			out = append(out, f.fact("note", f.w.Fact("recorded")))
 		}
 		return out
 	}
-	if word, text := formOf(f.booking).way.where(f.w, forHost); text != "" {
+	if word, text := formOf(f.booking).Way.Where(f.w, forHost); text != "" {
 		return []message.Fact{{word, text}}
 	}
 	return nil
 }
 
 func (f facts) saidFacts() (out []message.Fact) {
-	for _, answer := range formOf(f.booking).said {
+	for _, answer := range formOf(f.booking).Said {
 		out = append(out, message.Fact{answer.Label, answer.Text()})
 	}
 	return out
@@ -207,11 +208,11 @@ func (f facts) clientEntry() invite.Meeting {
 
 func (f facts) hostEntry() invite.Meeting {
 	var m invite.Meeting
-	if shared(f.booking) {
+	if schedule.Shared(f.booking) {
 		m = f.meeting(message.Lines(f.sharedFacts()))
 		m.Title = f.w.Say("entry.shared", words.With{"type": f.booking.TypeName, "taken": f.booking.Taken, "seats": f.booking.Capacity})
 	} else {
-		m = f.entry(words.EntryHosts, f.host.zone, f.baseURL+"/", f.hostText())
+		m = f.entry(words.EntryHosts, f.host.Local, f.baseURL+"/", f.hostText())
 	}
 	m.UID, m.Cancelled = f.booking.MeetingUid, f.booking.MeetingState == "cancelled"
 	return m
@@ -219,13 +220,13 @@ func (f facts) hostEntry() invite.Meeting {
 
 // sharedFacts is what a host reads of a meeting that clients share: who comes, and what each of them wrote.
 func (f facts) sharedFacts() []message.Fact {
-	out := append([]message.Fact{f.fact("what", f.booking.TypeName)}, f.times(f.host.zone, f.host.zone, "")...)
+	out := append([]message.Fact{f.fact("what", f.booking.TypeName)}, f.times(f.host.Local, f.host.Local, "")...)
 	for _, client := range f.clients {
 		out = append(out, f.fact("client", client.ClientName+" <"+client.ClientMail+">"))
 		if client.Remark != "" {
 			out = append(out, f.fact("remark", client.Remark))
 		}
-		for _, answer := range formOf(client).said {
+		for _, answer := range formOf(client).Said {
 			out = append(out, message.Fact{answer.Label, answer.Text()})
 		}
 	}
@@ -245,7 +246,7 @@ func (f facts) entry(kind words.Kind, zone *time.Location, link, text string) in
 // occasion is a step of the booking, with what decides who is told of it.
 func (f facts) occasion(event string) words.Occasion {
 	form := formOf(f.booking)
-	return words.Occasion{Event: life.Event(event), Invited: f.booking.Invited == 1, Guests: len(form.guests) > 0, Place: form.way.Kind == wayTheirs, Waits: onList(f.booking), Session: f.booking.Session == 1}
+	return words.Occasion{Event: life.Event(event), Invited: f.booking.Invited == 1, Guests: len(form.Guests) > 0, Place: form.Way.Kind == schedule.WayTheirs, Waits: onList(f.booking), Session: f.booking.Session == 1}
 }
 
 // clientLetter is what the client is told of a step; several bookings of one series are told of together.
@@ -288,12 +289,12 @@ func (f facts) hostLetter(s step, others []facts) message.Letter {
 	kind, _ := words.For(f.occasion(s.kind), words.Hosts)
 	byHost := s.by == string(life.Host)
 	with := words.With{
-		"byClient": !byHost, "to": f.names[s.to], "from": f.names[s.from], "until": f.until(f.host.zone), "shared": f.booking.SharedTime == 1,
+		"byClient": !byHost, "to": f.names[s.to], "from": f.names[s.from], "until": f.until(f.host.Local), "shared": f.booking.SharedTime == 1,
 		"getsIt": f.host.ID == s.to, "gaveIt": f.host.ID == s.from, "stays": f.host.ID != s.to && f.host.ID != s.from, "dates": manyDates(others),
 	}
 	if f.booking.Session == 1 {
 		with["set"], with["moved"], with["handed"], with["off"] = s.kind == string(life.Schedule), s.kind == string(life.Move), s.kind == string(life.Reassign), s.kind == string(life.Cancel)
-		with["day"] = f.w.Day(time.Unix(f.booking.StartAt, 0).In(f.host.zone))
+		with["day"] = f.w.Day(time.Unix(f.booking.StartAt, 0).In(f.host.Local))
 	}
 	switch life.Event(s.kind) {
 	case life.Give:
@@ -305,7 +306,7 @@ func (f facts) hostLetter(s step, others []facts) message.Letter {
 		colleague := f.colleague(s)
 		with["bySelf"], with["colleague"] = colleague == "", colleague
 	}
-	l := f.write(kind, f.host.zone, with, f.baseURL+"/", f.hostFacts())
+	l := f.write(kind, f.host.Local, with, f.baseURL+"/", f.hostFacts())
 	switch {
 	case life.Event(s.kind) == life.Cancel && s.note != "":
 		l.Facts = append(l.Facts, f.fact("reason", s.note))
@@ -314,7 +315,7 @@ func (f facts) hostLetter(s step, others []facts) message.Letter {
 	}
 	for _, other := range others {
 		other = other.forHost(f.host)
-		l.Facts = append(l.Facts, f.fact("and-when", other.when(f.host.zone)))
+		l.Facts = append(l.Facts, f.fact("and-when", other.when(f.host.Local)))
 		l.Facts = append(l.Facts, other.meetingPlace(true)...)
 	}
 	return l

@@ -6,7 +6,6 @@ import (
 	"database/sql"
 	"encoding/json"
 	"errors"
-	"regexp"
 	"slices"
 	"strings"
 
@@ -14,65 +13,18 @@ import (
 	"corrim/core/told"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
 
-// TypeDraft is a meeting type as the editor sends it.
-type TypeDraft struct {
-	Name        string    `json:"name" maxLength:"400"`
-	Slug        string    `json:"slug" maxLength:"400" doc:"Its short address."`
-	Description string    `json:"description" maxLength:"20000"`
-	Rules       TypeRules `json:"rules"`
-}
-
-// MeetingType is a saved meeting type.
-type MeetingType struct {
-	ID int64 `json:"id"`
-	TypeDraft
-	Path    string  `json:"path" doc:"Of the client's page."`
-	Version int64   `json:"version" doc:"Rises with every change."`
-	Who     string  `json:"who" enum:"anyone,organisation,nobody" doc:"Who may book it: anyone with the link; people of the workspace who are signed in; nobody, so that it is booked by hand only."`
-	Mine    bool    `json:"mine" doc:"Does the viewer host it?"`
-	Edits   bool    `json:"edits" doc:"May the viewer change it?"`
-	Hosts   []int64 `json:"hosts" doc:"Who is in its pool."`
-
-	Listing  string `json:"listing" enum:"listed,link,off" doc:"On the workspace's page; by its own link only; or switched off."`
-	Category string `json:"category"`
-	Offer    Offer  `json:"-"`
-
-	hostID   int64
-	position int64 // among those of its workspace
-	routing  TypeRouting
-}
-
-var slugPattern = regexp.MustCompile(`^[a-z0-9]+(-[a-z0-9]+)*$`)
-
 // normal is the draft as it would be saved.
-func (a *App) normal(ctx context.Context, q *sqlc.Queries, p Person, d TypeDraft) (TypeDraft, error) {
+func (a *App) normal(ctx context.Context, q *sqlc.Queries, p schedule.Person, d schedule.TypeDraft) (schedule.TypeDraft, error) {
 	d.Name, d.Description = strings.TrimSpace(d.Name), strings.TrimSpace(d.Description)
 	d.Slug = strings.ToLower(strings.TrimSpace(d.Slug))
 	var err error
-	d.Rules, err = resolved(ctx, q, p.home, d.Rules)
+	d.Rules, err = schedule.Resolved(ctx, q, p.Home, d.Rules)
 	return d, err
-}
-
-func (d TypeDraft) check() refusal.Complaints {
-	wrong := refusal.Complaints{}
-	switch {
-	case d.Name == "":
-		wrong.Add("name", told.Say("give-meeting-type", "Give the meeting type a name that clients will read."))
-	case len([]rune(d.Name)) > 120:
-		wrong.Add("name", told.Say("name-most-120", "A name has at most 120 letters."))
-	}
-	if len(d.Slug) > 60 || !slugPattern.MatchString(d.Slug) {
-		wrong.Add("slug", told.Say("short-address-letters", "A short address has letters a-z, figures and single hyphens, at most 60, like light-survey."))
-	}
-	if len([]rune(d.Description)) > 4000 {
-		wrong.Add("description", told.Say("description-most-4000", "A description has at most 4000 letters."))
-	}
-	d.Rules.check(wrong)
-	return wrong
 }
 
 // mostTypes is how many types are listed at once.
@@ -89,35 +41,35 @@ type TypeFilter struct {
 
 // TypeList is the types that were asked for, and what else can be asked for.
 type TypeList struct {
-	Types      []MeetingType `json:"types" doc:"At most 100."`
-	Known      int           `json:"known" doc:"How many there are, whatever was asked for."`
-	Categories []string      `json:"categories"`
-	Hosts      []PageHost    `json:"hosts" doc:"Who hosts any of them."`
+	Types      []schedule.MeetingType `json:"types" doc:"At most 100."`
+	Known      int                    `json:"known" doc:"How many there are, whatever was asked for."`
+	Categories []string               `json:"categories"`
+	Hosts      []schedule.PageHost    `json:"hosts" doc:"Who hosts any of them."`
 }
 
 // MeetingTypes lists the types that the person hosts or has made; for a coordinator who wants all, those of the workspace. Where there
 // are too many to list, the person's own come first; a filter finds the others.
-func (a *App) MeetingTypes(ctx context.Context, p Person, filter TypeFilter) ([]MeetingType, error) {
+func (a *App) MeetingTypes(ctx context.Context, p schedule.Person, filter TypeFilter) ([]schedule.MeetingType, error) {
 	list, err := a.TypeList(ctx, p, filter)
 	return list.Types, err
 }
 
 // TypeList is the same with what can be filtered by.
-func (a *App) TypeList(ctx context.Context, p Person, filter TypeFilter) (TypeList, error) {
-	list := TypeList{Types: []MeetingType{}, Categories: []string{}, Hosts: []PageHost{}}
-	known, err := a.typesOf(ctx, p.home)
+func (a *App) TypeList(ctx context.Context, p schedule.Person, filter TypeFilter) (TypeList, error) {
+	list := TypeList{Types: []schedule.MeetingType{}, Categories: []string{}, Hosts: []schedule.PageHost{}}
+	known, err := a.typesOf(ctx, p.Home)
 	if err != nil {
 		return list, err
 	}
-	names, err := a.names(ctx, p.home.id)
+	names, err := a.names(ctx, p.Home.ID)
 	if err != nil {
 		return list, err
 	}
 	filter.Search = strings.ToLower(intake.OneLine(filter.Search))
-	var others []MeetingType
+	var others []schedule.MeetingType
 	for i := range known {
 		kind := &known[i]
-		own := kind.hostID == p.ID || slices.Contains(kind.Hosts, p.ID)
+		own := kind.HostID == p.ID || slices.Contains(kind.Hosts, p.ID)
 		if !own && !(filter.All && p.May(identity.EditEverybodys)) {
 			continue
 		}
@@ -125,33 +77,33 @@ func (a *App) TypeList(ctx context.Context, p Person, filter TypeFilter) (TypeLi
 		switch {
 		case !filter.keeps(kind, names):
 		case own && len(list.Types) < mostTypes:
-			list.Types = append(list.Types, kind.seenBy(p))
+			list.Types = append(list.Types, kind.SeenBy(p))
 		case !own && len(others) < mostTypes:
-			others = append(others, kind.seenBy(p))
+			others = append(others, kind.SeenBy(p))
 		}
 	}
 	list.Types = append(list.Types, others[:min(len(others), mostTypes-len(list.Types))]...)
-	slices.SortStableFunc(list.Types, func(a, b MeetingType) int {
-		return cmp.Or(cmp.Compare(a.position, b.position), cmp.Compare(a.ID, b.ID))
+	slices.SortStableFunc(list.Types, func(a, b schedule.MeetingType) int {
+		return cmp.Or(cmp.Compare(a.Position, b.Position), cmp.Compare(a.ID, b.ID))
 	})
-	slices.SortFunc(list.Hosts, func(a, b PageHost) int { return strings.Compare(a.Name, b.Name) })
+	slices.SortFunc(list.Hosts, func(a, b schedule.PageHost) int { return strings.Compare(a.Name, b.Name) })
 	return list, nil
 }
 
 // note counts a type, and adds by what it is found.
-func (l *TypeList) note(kind *MeetingType, names map[int64]string) {
+func (l *TypeList) note(kind *schedule.MeetingType, names map[int64]string) {
 	l.Known++
 	if kind.Category != "" && !slices.Contains(l.Categories, kind.Category) {
 		l.Categories = append(l.Categories, kind.Category)
 	}
 	for _, id := range kind.Hosts {
-		if !slices.ContainsFunc(l.Hosts, func(h PageHost) bool { return h.ID == id }) {
-			l.Hosts = append(l.Hosts, PageHost{ID: id, Name: names[id]})
+		if !slices.ContainsFunc(l.Hosts, func(h schedule.PageHost) bool { return h.ID == id }) {
+			l.Hosts = append(l.Hosts, schedule.PageHost{ID: id, Name: names[id]})
 		}
 	}
 }
 
-func (f TypeFilter) keeps(kind *MeetingType, names map[int64]string) bool {
+func (f TypeFilter) keeps(kind *schedule.MeetingType, names map[int64]string) bool {
 	if f.Category != "" && kind.Category != f.Category || f.Listing != "" && kind.Listing != f.Listing || f.Host != 0 && !slices.Contains(kind.Hosts, f.Host) {
 		return false
 	}
@@ -171,25 +123,25 @@ func (f TypeFilter) keeps(kind *MeetingType, names map[int64]string) bool {
 var typeTables = []string{"meeting_type", "workspace", "week_plan", "team", "team_member", "person"}
 
 // typesOf is all types of a workspace, with who hosts them.
-func (a *App) typesOf(ctx context.Context, home workspace) ([]MeetingType, error) {
+func (a *App) typesOf(ctx context.Context, home schedule.Home) ([]schedule.MeetingType, error) {
 	writes := a.Store.Written(typeTables...)
-	return a.keptTypes.get(home.id, writes, func() ([]MeetingType, error) {
+	return a.keptTypes.Get(home.ID, writes, func() ([]schedule.MeetingType, error) {
 		// The workspace as it is by now: the caller's may be from before a write that is counted already.
-		row, err := a.Store.WorkspaceByID(ctx, home.id)
+		row, err := a.Store.WorkspaceByID(ctx, home.ID)
 		if err != nil {
 			return nil, err
 		}
-		if home, err = workspaceOf(row); err != nil {
+		if home, err = schedule.WorkspaceOf(row); err != nil {
 			return nil, err
 		}
-		rows, err := a.Store.TypesOfWorkspace(ctx, home.id)
-		types := make([]MeetingType, len(rows))
+		rows, err := a.Store.TypesOfWorkspace(ctx, home.ID)
+		types := make([]schedule.MeetingType, len(rows))
 		for i, row := range rows {
 			if err != nil {
 				return nil, err
 			}
-			if types[i], err = meetingType(ctx, a.Store.Queries, home, row); err == nil {
-				types[i], err = withHosts(ctx, a.Store.Queries, home.id, types[i])
+			if types[i], err = schedule.MeetingTypeOf(ctx, a.Store.Queries, home, row); err == nil {
+				types[i], err = withHosts(ctx, a.Store.Queries, home.ID, types[i])
 			}
 		}
 		return types, err
@@ -197,8 +149,8 @@ func (a *App) typesOf(ctx context.Context, home workspace) ([]MeetingType, error
 }
 
 // withHosts is a type with who hosts it.
-func withHosts(ctx context.Context, q *sqlc.Queries, home int64, kind MeetingType) (MeetingType, error) {
-	places, err := kind.routing.places(ctx, q, home)
+func withHosts(ctx context.Context, q *sqlc.Queries, home int64, kind schedule.MeetingType) (schedule.MeetingType, error) {
+	places, err := kind.Routing.Places(ctx, q, home)
 	kind.Hosts = make([]int64, len(places))
 	for i, place := range places {
 		kind.Hosts[i] = place.Person
@@ -206,54 +158,26 @@ func withHosts(ctx context.Context, q *sqlc.Queries, home int64, kind MeetingTyp
 	return kind, err
 }
 
-// seenBy says what a type is to the person.
-func (t MeetingType) seenBy(p Person) MeetingType {
-	t.Mine = slices.Contains(t.Hosts, p.ID)
-	t.Edits = t.hostID == p.ID && p.May(identity.EditOwn) || p.May(identity.EditEverybodys)
-	return t
-}
-
-func meetingType(ctx context.Context, q *sqlc.Queries, w workspace, row sqlc.MeetingType) (MeetingType, error) {
-	t := MeetingType{ID: row.ID, hostID: row.HostID, position: row.Position, Path: "/p/" + w.slug + "/" + row.Slug, Version: row.Version, Who: row.Who}
-	t.Name, t.Slug, t.Description = row.Name, row.Slug, row.Description
-	err := json.Unmarshal([]byte(row.Rules), &t.Rules)
-	if err != nil {
-		return t, err
-	}
-	t.Listing, t.Category = row.Listing, row.Category
-	if t.Offer, err = offerOf(row); err != nil {
-		return t, err
-	}
-	if t.routing, err = routingOf(row); err != nil {
-		return t, err
-	}
-	if row.PlanID.Valid {
-		t.Rules.Hours = &OwnHours{Plan: row.PlanID.Int64}
-	}
-	t.Rules, err = resolved(ctx, q, w, t.Rules)
-	return t, err
-}
-
 // MeetingType returns one of the types that the person hosts or may change.
-func (a *App) MeetingType(ctx context.Context, p Person, id int64) (MeetingType, error) {
+func (a *App) MeetingType(ctx context.Context, p schedule.Person, id int64) (schedule.MeetingType, error) {
 	row, err := a.Store.MeetingType(ctx, id)
-	if errors.Is(err, store.ErrNotFound) || err == nil && (row.WorkspaceID != p.home.id || row.RemovedAt != 0) {
-		return MeetingType{}, errNotYourType
+	if errors.Is(err, store.ErrNotFound) || err == nil && (row.WorkspaceID != p.Home.ID || row.RemovedAt != 0) {
+		return schedule.MeetingType{}, errNotYourType
 	}
 	if err != nil {
-		return MeetingType{}, err
+		return schedule.MeetingType{}, err
 	}
-	kind, err := meetingType(ctx, a.Store.Queries, p.home, row)
+	kind, err := schedule.MeetingTypeOf(ctx, a.Store.Queries, p.Home, row)
 	if err != nil {
 		return kind, err
 	}
-	if kind, err = withHosts(ctx, a.Store.Queries, p.home.id, kind); err != nil {
+	if kind, err = withHosts(ctx, a.Store.Queries, p.Home.ID, kind); err != nil {
 		return kind, err
 	}
-	if kind = kind.seenBy(p); !kind.Mine && !kind.Edits {
-		return MeetingType{}, errNotYourType
+	if kind = kind.SeenBy(p); !kind.Mine && !kind.Edits {
+		return schedule.MeetingType{}, errNotYourType
 	}
-	kind.Rules, err = a.withSeries(ctx, a.Store.Queries, kind.ID, kind.Rules)
+	kind.Rules, err = a.WithSeries(ctx, a.Store.Queries, kind.ID, kind.Rules)
 	return kind, err
 }
 
@@ -261,31 +185,31 @@ var errNotYourType = refusal.New(refusal.NotFound, told.Say("no-such-meeting", "
 
 // SaveMeetingType saves a draft over the type with the ID, or as a new one if it is 0. Rules under which nothing would be
 // open are refused, unless the host has accepted that.
-func (a *App) SaveMeetingType(ctx context.Context, p Person, id int64, draft TypeDraft, how Saving) (MeetingType, error) {
-	host, ways := p.ID, usualOffer().Ways
-	var before *TypeDraft
+func (a *App) SaveMeetingType(ctx context.Context, p schedule.Person, id int64, draft schedule.TypeDraft, how Saving) (schedule.MeetingType, error) {
+	host, ways := p.ID, schedule.UsualOffer().Ways
+	var before *schedule.TypeDraft
 	if id != 0 {
 		saved, err := a.typeToChange(ctx, p, id, how.Version)
 		if err != nil {
-			return MeetingType{}, err
+			return schedule.MeetingType{}, err
 		}
-		before, host, ways = &saved.TypeDraft, saved.hostID, saved.Offer.Ways
+		before, host, ways = &saved.TypeDraft, saved.HostID, saved.Offer.Ways
 	}
 	draft, err := a.normal(ctx, a.Store.Queries, p, draft)
 	if err != nil {
-		return MeetingType{}, err
+		return schedule.MeetingType{}, err
 	}
-	wrong := draft.check()
+	wrong := draft.Check()
 	if fault := onePlace(draft.Rules.Seats, ways); fault.Any() {
 		wrong.Add("rules.seats", fault)
 	}
 	if len(wrong) == 0 && !how.Accept {
 		if err := a.mustOpen(ctx, p, id, draft); err != nil {
-			return MeetingType{}, err
+			return schedule.MeetingType{}, err
 		}
 	}
 	err = a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
-		taken, err := q.SlugTaken(ctx, sqlc.SlugTakenParams{WorkspaceID: p.home.id, Slug: draft.Slug, ID: id})
+		taken, err := q.SlugTaken(ctx, sqlc.SlugTakenParams{WorkspaceID: p.Home.ID, Slug: draft.Slug, ID: id})
 		if err != nil {
 			return err
 		}
@@ -295,7 +219,7 @@ func (a *App) SaveMeetingType(ctx context.Context, p Person, id int64, draft Typ
 		if err := wrong.Err(); err != nil {
 			return err
 		}
-		if id, err = writeType(ctx, q, p.home.id, host, id, draft); err != nil || before == nil {
+		if id, err = writeType(ctx, q, p.Home.ID, host, id, draft); err != nil || before == nil {
 			return err
 		}
 		if err := a.raiseSeats(ctx, q, id, draft.Rules.Seats); err != nil {
@@ -304,7 +228,7 @@ func (a *App) SaveMeetingType(ctx context.Context, p Person, id int64, draft Typ
 		return a.remember(ctx, q, p, subjectType, id, typeLabelOf(*before, draft), before)
 	})
 	if err != nil {
-		return MeetingType{}, err
+		return schedule.MeetingType{}, err
 	}
 	return a.MeetingType(ctx, p, id)
 }
@@ -316,7 +240,7 @@ type Saving struct {
 }
 
 // typeToChange is a type that the person may change, if nobody has changed it since the version they saw.
-func (a *App) typeToChange(ctx context.Context, p Person, id, version int64) (MeetingType, error) {
+func (a *App) typeToChange(ctx context.Context, p schedule.Person, id, version int64) (schedule.MeetingType, error) {
 	kind, err := a.MeetingType(ctx, p, id)
 	if err != nil {
 		return kind, err
@@ -331,9 +255,9 @@ func (a *App) typeToChange(ctx context.Context, p Person, id, version int64) (Me
 }
 
 // mayChangeType tells whether the person may change a type: one that they made, or anybody's.
-func mayChangeType(ctx context.Context, q *sqlc.Queries, p Person, id int64) error {
+func mayChangeType(ctx context.Context, q *sqlc.Queries, p schedule.Person, id int64) error {
 	row, err := q.MeetingType(ctx, id)
-	if errors.Is(err, store.ErrNotFound) || err == nil && row.WorkspaceID != p.home.id {
+	if errors.Is(err, store.ErrNotFound) || err == nil && row.WorkspaceID != p.Home.ID {
 		return errNotYourType
 	}
 	if err != nil {
@@ -346,7 +270,7 @@ func mayChangeType(ctx context.Context, q *sqlc.Queries, p Person, id int64) err
 }
 
 // writeType writes a draft. A named plan is a column, so that a plan in use can't be removed.
-func writeType(ctx context.Context, q *sqlc.Queries, workspace, host, id int64, d TypeDraft) (int64, error) {
+func writeType(ctx context.Context, q *sqlc.Queries, workspace, host, id int64, d schedule.TypeDraft) (int64, error) {
 	var plan sql.NullInt64
 	if own := d.Rules.Hours; own != nil && own.Plan != 0 {
 		plan, d.Rules.Hours = nullID(own.Plan), nil

@@ -14,6 +14,7 @@ import (
 	"corrim/core/told"
 	"corrim/internal/calsync"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -47,7 +48,7 @@ type OpenPlaces struct {
 }
 
 // Places lists where one of the person's coming bookings could be, on the days that the board shows.
-func (a *App) Places(ctx context.Context, p Person, id int64, days BoardDays) ([]OpenPlaces, error) {
+func (a *App) Places(ctx context.Context, p schedule.Person, id int64, days BoardDays) ([]OpenPlaces, error) {
 	view, err := a.boardView(ctx, p, days)
 	if err != nil {
 		return nil, err
@@ -56,7 +57,7 @@ func (a *App) Places(ctx context.Context, p Person, id int64, days BoardDays) ([
 	if err != nil {
 		return nil, err
 	}
-	kind, err := a.typeOf(ctx, a.Store.Queries, p, b.Booking)
+	kind, err := a.TypeOf(ctx, a.Store.Queries, p, b.Booking)
 	if err != nil {
 		return nil, err
 	}
@@ -65,46 +66,31 @@ func (a *App) Places(ctx context.Context, p Person, id int64, days BoardDays) ([
 		return nil, err
 	}
 	out := []OpenPlaces{}
-	agendas, err := a.agendas(ctx, a.Store.Queries, view.people, view.within, id)
+	agendas, err := a.Agendas(ctx, a.Store.Queries, view.people, view.within, id)
 	if err != nil {
 		return nil, err
 	}
-	together, err := a.agendas(ctx, a.Store.Queries, others, view.within, id)
+	together, err := a.Agendas(ctx, a.Store.Queries, others, view.within, id)
 	if err != nil {
 		return nil, err
 	}
 	for k, host := range view.people {
-		starts := opentimes.Search(agendas[k].input(kind.ID, kind.Rules), view.within)
+		starts := opentimes.Search(agendas[k].Input(kind.ID, kind.Rules), view.within)
 		for i, other := range others {
-			in := together[i].input(kind.ID, kind.Rules)
+			in := together[i].Input(kind.ID, kind.Rules)
 			in.Type.Step, in.Type.Grid = 1, opentimes.OnTheClock // the grid is the first one's
 			starts = slices.DeleteFunc(starts, func(s opentimes.Start) bool { return other.ID == host.ID || !opentimes.Explain(in, s).Open })
 		}
 		for i := range view.days {
-			d := newDayDrawer(view.first.AddDays(i), p.zone)
-			out = append(out, OpenPlaces{host.ID, d.date.String(), d.starts([]int{}, starts)})
+			d := schedule.NewDayDrawer(view.first.AddDays(i), p.Local)
+			out = append(out, OpenPlaces{host.ID, d.Date.String(), d.Starts([]int{}, starts)})
 		}
 	}
 	return out, nil
 }
 
-// typeOf is a booking's meeting type, with rules for just its length. A single session can be moved within a series.
-func (a *App) typeOf(ctx context.Context, q *sqlc.Queries, p Person, b sqlc.Booking) (MeetingType, error) {
-	row, err := q.MeetingType(ctx, b.TypeID)
-	if err != nil {
-		return MeetingType{}, err
-	}
-	kind, err := meetingType(ctx, q, p.home, row)
-	kind.Rules = kind.Rules.only(startOf(b).Minutes)
-	kind.Rules.Whole = false
-	if b.Session == 1 {
-		kind.Rules = kind.Rules.forSessions()
-	}
-	return kind, err
-}
-
 // SayOfPlace tells whether one of the person's coming bookings could be at a place, and why not.
-func (a *App) SayOfPlace(ctx context.Context, p Person, id int64, to Place) (PlaceSays, error) {
+func (a *App) SayOfPlace(ctx context.Context, p schedule.Person, id int64, to Place) (PlaceSays, error) {
 	b, err := a.ownBooking(ctx, a.Store.Queries, p, id)
 	if err != nil {
 		return PlaceSays{}, err
@@ -118,29 +104,29 @@ func (a *App) SayOfPlace(ctx context.Context, p Person, id int64, to Place) (Pla
 
 // target is a place for a booking, looked at closely.
 type target struct {
-	host   Person
+	host   schedule.Person
 	start  opentimes.Start
 	broken []opentimes.Rule
 	why    []told.Words
 }
 
-func (a *App) target(ctx context.Context, q *sqlc.Queries, p Person, b hosted, to Place) (t target, err error) {
-	if t.host, err = a.colleague(ctx, q, p, cmp.Or(to.Person, b.own.PersonID)); err != nil {
+func (a *App) target(ctx context.Context, q *sqlc.Queries, p schedule.Person, b schedule.Hosted, to Place) (t target, err error) {
+	if t.host, err = a.colleague(ctx, q, p, cmp.Or(to.Person, b.Own.PersonID)); err != nil {
 		return t, err
 	}
 	date, err := civil.ParseDate(to.Date)
 	if err != nil {
 		return t, refusal.Faulty("date", told.OfError(err))
 	}
-	kind, err := a.typeOf(ctx, q, p, b.Booking)
+	kind, err := a.TypeOf(ctx, q, p, b.Booking)
 	if err != nil {
 		return t, err
 	}
-	t.start = opentimes.Start{At: civil.Clock{Date: date, Seconds: to.Minute * 60}.Instant(p.zone), Minutes: kind.Rules.Duration}
+	t.start = opentimes.Start{At: civil.Clock{Date: date, Seconds: to.Minute * 60}.Instant(p.Local), Minutes: kind.Rules.Duration}
 	if int64(t.start.At) <= a.Now().Unix() {
 		return t, errGoneBy
 	}
-	t.broken, t.why, err = a.brokenRules(ctx, q, t.host, kind, t.start, b.ID, opentimes.Reader{Zone: p.zone, Titles: t.host.ID == p.ID})
+	t.broken, t.why, err = a.brokenRules(ctx, q, t.host, kind, t.start, b.ID, opentimes.Reader{Zone: p.Local, Titles: t.host.ID == p.ID})
 	if err != nil {
 		return t, err
 	}
@@ -148,7 +134,7 @@ func (a *App) target(ctx context.Context, q *sqlc.Queries, p Person, b hosted, t
 }
 
 // withTheOthers looks at those who host the booking too and stay: what speaks against the place for them counts as well.
-func (a *App) withTheOthers(ctx context.Context, q *sqlc.Queries, p Person, b hosted, kind MeetingType, t *target) error {
+func (a *App) withTheOthers(ctx context.Context, q *sqlc.Queries, p schedule.Person, b schedule.Hosted, kind schedule.MeetingType, t *target) error {
 	others, err := a.otherHosts(ctx, q, b)
 	if err != nil {
 		return err
@@ -158,7 +144,7 @@ func (a *App) withTheOthers(ctx context.Context, q *sqlc.Queries, p Person, b ho
 		if other.ID == t.host.ID {
 			return refusal.New(refusal.Invalid, told.Say("takes-part-meeting", "{} takes part in this meeting already. Choose somebody else.", other.Name))
 		}
-		broken, why, err := a.brokenRules(ctx, q, other, kind, t.start, b.ID, opentimes.Reader{Zone: p.zone, Titles: other.ID == p.ID})
+		broken, why, err := a.brokenRules(ctx, q, other, kind, t.start, b.ID, opentimes.Reader{Zone: p.Local, Titles: other.ID == p.ID})
 		if err != nil {
 			return err
 		}
@@ -170,17 +156,17 @@ func (a *App) withTheOthers(ctx context.Context, q *sqlc.Queries, p Person, b ho
 }
 
 // otherHosts is who hosts a booking beside the one whose part it is.
-func (a *App) otherHosts(ctx context.Context, q *sqlc.Queries, b hosted) ([]Person, error) {
+func (a *App) otherHosts(ctx context.Context, q *sqlc.Queries, b schedule.Hosted) ([]schedule.Person, error) {
 	parts, err := q.HostsOfMeeting(ctx, b.MeetingID)
 	if err != nil {
 		return nil, err
 	}
-	var out []Person
+	var out []schedule.Person
 	for _, part := range parts {
-		if part.State == hostLeft || part.PersonID == b.own.PersonID {
+		if part.State == schedule.HostLeft || part.PersonID == b.Own.PersonID {
 			continue
 		}
-		person, err := a.anybody(ctx, q, part.PersonID)
+		person, err := a.Anybody(ctx, q, part.PersonID)
 		if err != nil {
 			return nil, err
 		}
@@ -190,27 +176,27 @@ func (a *App) otherHosts(ctx context.Context, q *sqlc.Queries, b hosted) ([]Pers
 }
 
 // colleague finds somebody of the person's workspace; 0 is the person.
-func (a *App) colleague(ctx context.Context, q *sqlc.Queries, p Person, id int64) (Person, error) {
+func (a *App) colleague(ctx context.Context, q *sqlc.Queries, p schedule.Person, id int64) (schedule.Person, error) {
 	if id == 0 || id == p.ID {
 		return p, nil
 	}
 	row, err := q.Person(ctx, id)
-	if errors.Is(err, store.ErrNotFound) || err == nil && (row.WorkspaceID != p.home.id || row.RemovedAt != 0) {
-		return Person{}, refusal.New(refusal.NotFound, told.Say("no-such-colleague", "There is no such colleague. Load the page again to see those there are."))
+	if errors.Is(err, store.ErrNotFound) || err == nil && (row.WorkspaceID != p.Home.ID || row.RemovedAt != 0) {
+		return schedule.Person{}, refusal.New(refusal.NotFound, told.Say("no-such-colleague", "There is no such colleague. Load the page again to see those there are."))
 	}
 	if err != nil {
-		return Person{}, err
+		return schedule.Person{}, err
 	}
-	return a.person(ctx, q, row)
+	return a.PersonOf(ctx, q, row)
 }
 
 // MoveByHand moves one of the person's coming bookings to another time, to a colleague, or both; the client is told. A
 // place that is not open is refused with the broken rules, unless the host wants it anyway.
-func (a *App) MoveByHand(ctx context.Context, p Person, id int64, m HandMove) error {
+func (a *App) MoveByHand(ctx context.Context, p schedule.Person, id int64, m HandMove) error {
 	if m.Person != 0 && m.Person != p.ID {
 		a.calendars.LookAt(ctx, m.Person, calsync.FreshEnough, calsync.BookingTime)
 	}
-	_, err := a.settle(ctx, p, id, func(q *sqlc.Queries, b hosted) error {
+	_, err := a.settle(ctx, p, id, func(q *sqlc.Queries, b schedule.Hosted) error {
 		t, err := a.target(ctx, q, p, b, m.Place)
 		if err != nil {
 			return err
@@ -218,7 +204,7 @@ func (a *App) MoveByHand(ctx context.Context, p Person, id int64, m HandMove) er
 		if len(t.broken) > 0 && !m.Outside {
 			return refusal.New(refusal.OutsideRules, told.Say("move-outside-rules", "This is outside the rules: {}", told.Join(t.why, " ")))
 		}
-		before := bookingState{Host: b.own.PersonID, To: t.host.ID, Start: b.StartAt, Overlap: b.OverlapAllowed == 1}
+		before := bookingState{Host: b.Own.PersonID, To: t.host.ID, Start: b.StartAt, Overlap: b.OverlapAllowed == 1}
 		if err := a.carry(ctx, q, p, b, t); err != nil {
 			return err
 		}
@@ -232,9 +218,9 @@ func (a *App) MoveByHand(ctx context.Context, p Person, id int64, m HandMove) er
 	return err
 }
 
-func movedLabel(b hosted, t target, p Person) told.Words {
-	to := told.At(t.start.At, p.zone)
-	if t.host.ID != b.own.PersonID {
+func movedLabel(b schedule.Hosted, t target, p schedule.Person) told.Words {
+	to := told.At(t.start.At, p.Local)
+	if t.host.ID != b.Own.PersonID {
 		return told.Say("undo-moved-and-handed", "Board: {} moved to {}, handed over to {}", b.ClientName, to, t.host.Name)
 	}
 	return told.Say("undo-moved", "Board: {} moved to {}", b.ClientName, to)
@@ -243,8 +229,8 @@ func movedLabel(b hosted, t target, p Person) told.Words {
 const stepReassigned = string(life.Reassign)
 
 // carry brings a booking to a place and records that.
-func (a *App) carry(ctx context.Context, q *sqlc.Queries, p Person, b hosted, t target) error {
-	from := b.own.PersonID
+func (a *App) carry(ctx context.Context, q *sqlc.Queries, p schedule.Person, b schedule.Hosted, t target) error {
+	from := b.Own.PersonID
 	done := byHost(string(life.Move), p, "")
 	if t.host.ID != from {
 		done.kind, done.from, done.to = stepReassigned, from, t.host.ID
@@ -274,7 +260,7 @@ func (a *App) carry(ctx context.Context, q *sqlc.Queries, p Person, b hosted, t 
 		if err := q.GiveBackOf(ctx, sqlc.GiveBackOfParams{MeetingID: b.MeetingID, PersonID: from}); err != nil {
 			return err
 		}
-		if err := a.assign(ctx, q, b.Booking, []int64{t.host.ID}, assigned{Kind: routing.ByHand, By: p.ID}); err != nil {
+		if err := a.Assign(ctx, q, b.Booking, []int64{t.host.ID}, schedule.Assigned{Kind: routing.ByHand, By: p.ID}); err != nil {
 			return err
 		}
 	}
@@ -293,7 +279,7 @@ type bookingState struct {
 }
 
 // restoreBooking puts a booking back to where and with whom it was.
-func (a *App) restoreBooking(ctx context.Context, q *sqlc.Queries, p Person, id int64, before bookingState) error {
+func (a *App) restoreBooking(ctx context.Context, q *sqlc.Queries, p schedule.Person, id int64, before bookingState) error {
 	b, err := q.Booking(ctx, id)
 	if err != nil {
 		return err
@@ -312,7 +298,7 @@ func (a *App) restoreBooking(ctx context.Context, q *sqlc.Queries, p Person, id 
 	if back.host, err = a.colleague(ctx, q, p, before.Host); err != nil {
 		return err
 	}
-	return a.carry(ctx, q, p, hosted{row.Booking, row.MeetingHost}, back)
+	return a.carry(ctx, q, p, schedule.Hosted{Booking: row.Booking, Own: row.MeetingHost}, back)
 }
 
 // Taker is a colleague who could take a booking at its time.
@@ -325,7 +311,7 @@ type Taker struct {
 }
 
 // Takers lists the colleagues to whom a booking could be handed over: hosts of its type first, those who are open first.
-func (a *App) Takers(ctx context.Context, p Person, id int64) ([]Taker, error) {
+func (a *App) Takers(ctx context.Context, p schedule.Person, id int64) ([]Taker, error) {
 	b, err := a.ownBooking(ctx, a.Store.Queries, p, id)
 	if err != nil {
 		return nil, err
@@ -334,7 +320,7 @@ func (a *App) Takers(ctx context.Context, p Person, id int64) ([]Taker, error) {
 	if err != nil {
 		return nil, err
 	}
-	o, err := a.offeredRow(ctx, a.Store.Queries, row)
+	o, err := a.BookableOf(ctx, a.Store.Queries, row)
 	if err != nil {
 		return nil, err
 	}
@@ -348,15 +334,15 @@ func (a *App) Takers(ctx context.Context, p Person, id int64) ([]Taker, error) {
 	}
 	out := []Taker{}
 	for _, person := range people {
-		already := slices.ContainsFunc(others, func(other Person) bool { return other.ID == person.ID })
-		if person.ID == b.own.PersonID || already || !person.Bookable {
+		already := slices.ContainsFunc(others, func(other schedule.Person) bool { return other.ID == person.ID })
+		if person.ID == b.Own.PersonID || already || !person.Bookable {
 			continue
 		}
 		t, err := a.target(ctx, a.Store.Queries, p, b, placeOfStart(b, person.ID, p))
 		if err != nil {
 			return nil, err
 		}
-		out = append(out, Taker{person.ID, person.Name, o.pool.of(person.ID).ID != 0, len(t.broken) == 0, append([]told.Words{}, t.why...)})
+		out = append(out, Taker{person.ID, person.Name, o.Pool.Of(person.ID).ID != 0, len(t.broken) == 0, append([]told.Words{}, t.why...)})
 	}
 	rank := func(t Taker) int { return 2*int(number(!t.Open)) + int(number(!t.Hosts)) }
 	slices.SortStableFunc(out, func(x, y Taker) int { return rank(x) - rank(y) })
@@ -364,13 +350,13 @@ func (a *App) Takers(ctx context.Context, p Person, id int64) ([]Taker, error) {
 }
 
 // placeOfStart is a booking's own time with somebody else, on the mover's clock.
-func placeOfStart(b hosted, person int64, mover Person) Place {
-	clock := civil.ClockOf(span.Instant(b.StartAt), mover.zone)
+func placeOfStart(b schedule.Hosted, person int64, mover schedule.Person) Place {
+	clock := civil.ClockOf(span.Instant(b.StartAt), mover.Local)
 	return Place{Person: person, Date: clock.Date.String(), Minute: clock.Seconds / 60}
 }
 
 // HandTo hands one booking over to a colleague at its own time; what speaks against it is told first.
-func (a *App) HandTo(ctx context.Context, p Person, id, person int64, outside bool) error {
+func (a *App) HandTo(ctx context.Context, p schedule.Person, id, person int64, outside bool) error {
 	b, err := a.ownBooking(ctx, a.Store.Queries, p, id)
 	if err != nil {
 		return err

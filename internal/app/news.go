@@ -14,6 +14,7 @@ import (
 	"corrim/core/told"
 	"corrim/internal/message"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/store/sqlc"
 )
 
@@ -40,7 +41,7 @@ func newsChosen(row sqlc.Person) (News, error) {
 }
 
 // NewsOf is what the person chose to be told of.
-func (a *App) NewsOf(ctx context.Context, p Person) (NewsView, error) {
+func (a *App) NewsOf(ctx context.Context, p schedule.Person) (NewsView, error) {
 	row, err := a.Store.Person(ctx, p.ID)
 	if err != nil {
 		return NewsView{}, err
@@ -54,7 +55,7 @@ func (a *App) NewsOf(ctx context.Context, p Person) (NewsView, error) {
 }
 
 // ChooseNews keeps what the person wants to be told of.
-func (a *App) ChooseNews(ctx context.Context, p Person, n News) (NewsView, error) {
+func (a *App) ChooseNews(ctx context.Context, p schedule.Person, n News) (NewsView, error) {
 	if n.Morning != "" {
 		if _, err := time.Parse(clockOfDay, n.Morning); err != nil {
 			return NewsView{}, refusal.Faulty("morning", told.Say("morning-clock", "Give the time of day as hours and minutes, like 07:30."))
@@ -113,8 +114,8 @@ const (
 )
 
 // clockOf is the date and the time of day on the person's clock.
-func (a *App) clockOf(p Person) (date, clock string) {
-	now := a.Now().In(p.zone)
+func (a *App) clockOf(p schedule.Person) (date, clock string) {
+	now := a.Now().In(p.Local)
 	return now.Format(time.DateOnly), now.Format(clockOfDay)
 }
 
@@ -134,7 +135,7 @@ func (a *App) sendMornings(ctx context.Context) error {
 }
 
 func (a *App) sendMorning(ctx context.Context, row sqlc.Person) error {
-	p, err := a.person(ctx, a.Store.Queries, row)
+	p, err := a.PersonOf(ctx, a.Store.Queries, row)
 	if err != nil {
 		return err
 	}
@@ -142,7 +143,7 @@ func (a *App) sendMorning(ctx context.Context, row sqlc.Person) error {
 	if row.MorningOn == date || clock < row.Morning {
 		return nil
 	}
-	at, err := time.ParseInLocation(time.DateOnly+" "+clockOfDay, date+" "+row.Morning, p.zone)
+	at, err := time.ParseInLocation(time.DateOnly+" "+clockOfDay, date+" "+row.Morning, p.Local)
 	if err != nil {
 		return err
 	}
@@ -162,13 +163,13 @@ func (a *App) sendMorning(ctx context.Context, row sqlc.Person) error {
 
 // morningMail is the person's day: their meetings, what they can decide, and what doesn't agree with their calendars. A day on which
 // there is nothing of that has none.
-func (a *App) morningMail(ctx context.Context, p Person, date string) (*Mail, error) {
+func (a *App) morningMail(ctx context.Context, p schedule.Person, date string) (*Mail, error) {
 	today, err := civil.ParseDate(date)
 	if err != nil {
 		return nil, err
 	}
-	day := span.Span{Start: today.Start(p.zone), End: today.AddDays(1).Start(p.zone)}
-	agenda, err := a.wholeAgenda(ctx, a.Store.Queries, p, day)
+	day := span.Span{Start: today.Start(p.Local), End: today.AddDays(1).Start(p.Local)}
+	agenda, err := a.WholeAgenda(ctx, a.Store.Queries, p, day)
 	if err != nil {
 		return nil, err
 	}
@@ -180,17 +181,17 @@ func (a *App) morningMail(ctx context.Context, p Person, date string) (*Mail, er
 	if err != nil {
 		return nil, err
 	}
-	w, layout := words.In(p.Language), p.home.Front.clock()
-	meetings := meetingsOf(agenda.bookings, day)
+	w, layout := words.In(p.Language), p.Home.Front.Clock()
+	meetings := meetingsOf(agenda.Bookings, day)
 	var about []message.Fact
 	for _, b := range meetings {
-		about = append(about, message.Fact{b.Start.In(p.zone).Format(layout) + "–" + b.End.In(p.zone).Format(layout), b.Type + ", " + b.Client})
+		about = append(about, message.Fact{b.Start.In(p.Local).Format(layout) + "–" + b.End.In(p.Local).Format(layout), b.Type + ", " + b.Client})
 	}
 	if len(about)+len(requests)+len(clashes) == 0 {
 		return nil, nil
 	}
 	told := func(word string, b HostBooking) {
-		about = append(about, message.Fact{w.Fact(word), fmt.Sprintf("%s: %s, %s", w.DayAndClock(b.Start.In(p.zone), layout), b.Type, b.Client)})
+		about = append(about, message.Fact{w.Fact(word), fmt.Sprintf("%s: %s, %s", w.DayAndClock(b.Start.In(p.Local), layout), b.Type, b.Client)})
 	}
 	for _, r := range requests {
 		told("to-decide", r.HostBooking)
@@ -198,7 +199,7 @@ func (a *App) morningMail(ctx context.Context, p Person, date string) (*Mail, er
 	for _, c := range clashes {
 		told("clash", c.Booking)
 	}
-	m := mailOf(message.Write(w, words.Morning, words.With{"day": w.Day(day.Start.Time().In(p.zone)), "meets": len(meetings) > 0}, a.BaseURL+"/", about))
-	m.ID, m.FromName, m.To, m.ReplyTo = fmt.Sprintf("morning-%d-%s", p.ID, date), p.home.Name, p.address(), p.address()
+	m := mailOf(message.Write(w, words.Morning, words.With{"day": w.Day(day.Start.Time().In(p.Local)), "meets": len(meetings) > 0}, a.BaseURL+"/", about))
+	m.ID, m.FromName, m.To, m.ReplyTo = fmt.Sprintf("morning-%d-%s", p.ID, date), p.Home.Name, p.Address(), p.Address()
 	return &m, nil
 }

@@ -13,13 +13,14 @@ import (
 	"corrim/core/told"
 	"corrim/internal/job"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/store/sqlc"
 )
 
 // News for hosts as text messages, to a number that they have proven to be theirs: what clients are called is nobody else's business.
 
 // SendPhoneCode texts a code to a number that the person says is theirs, and returns the number as it is written everywhere.
-func (a *App) SendPhoneCode(ctx context.Context, p Person, phone string) (string, error) {
+func (a *App) SendPhoneCode(ctx context.Context, p schedule.Person, phone string) (string, error) {
 	number, err := a.ownNumber(p, phone)
 	if err != nil {
 		return "", err
@@ -28,8 +29,8 @@ func (a *App) SendPhoneCode(ctx context.Context, p Person, phone string) (string
 		return "", err
 	}
 	w := words.In(p.Language)
-	text := w.Say("texts.client-held", words.With{"code": a.phoneCode(p, number), "workspace": p.home.Name})
-	m := TextMessage{ID: fmt.Sprintf("phone-%d-%d.%s", p.ID, a.Now().UnixNano(), a.name), To: number, From: textsFrom(p.home), Text: text}
+	text := w.Say("texts.client-held", words.With{"code": a.phoneCode(p, number), "workspace": p.Home.Name})
+	m := TextMessage{ID: fmt.Sprintf("phone-%d-%d.%s", p.ID, a.Now().UnixNano(), a.name), To: number, From: textsFrom(p.Home), Text: text}
 	if err := a.Texter.Send(ctx, m); err != nil {
 		a.Log.WarnContext(ctx, "a code could not be texted", "error", err)
 		return "", refusal.New(refusal.Unreachable, told.Say("phone-code-unsent", "The text message could not be sent. Try again in a moment."))
@@ -38,12 +39,12 @@ func (a *App) SendPhoneCode(ctx context.Context, p Person, phone string) (string
 }
 
 // mayAsk refuses a number that has ended our text messages, unless it is the person's own: they may want them again.
-func (a *App) mayAsk(ctx context.Context, p Person, number string) error {
+func (a *App) mayAsk(ctx context.Context, p schedule.Person, number string) error {
 	row, err := a.Store.Person(ctx, p.ID)
 	if err != nil || row.Phone == number {
 		return err
 	}
-	stopped, err := a.Store.TextsStopped(ctx, sqlc.TextsStoppedParams{WorkspaceID: p.home.id, Phone: number})
+	stopped, err := a.Store.TextsStopped(ctx, sqlc.TextsStoppedParams{WorkspaceID: p.Home.ID, Phone: number})
 	if err == nil && stopped > 0 {
 		return refusal.Faulty("phone", told.TextsStopped.Words())
 	}
@@ -51,7 +52,7 @@ func (a *App) mayAsk(ctx context.Context, p Person, number string) error {
 }
 
 // ProvePhone makes a number the person's own, if the code is the one that was sent there. An empty number takes theirs away.
-func (a *App) ProvePhone(ctx context.Context, p Person, phone, code string) (NewsView, error) {
+func (a *App) ProvePhone(ctx context.Context, p schedule.Person, phone, code string) (NewsView, error) {
 	number := ""
 	if phone != "" {
 		var err error
@@ -64,7 +65,7 @@ func (a *App) ProvePhone(ctx context.Context, p Person, phone, code string) (New
 	}
 	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
 		if number != "" {
-			if err := a.setTexts(ctx, q, p.home.id, number, true); err != nil {
+			if err := a.setTexts(ctx, q, p.Home.ID, number, true); err != nil {
 				return err
 			}
 		}
@@ -76,11 +77,11 @@ func (a *App) ProvePhone(ctx context.Context, p Person, phone, code string) (New
 	return a.NewsOf(ctx, p)
 }
 
-func (a *App) ownNumber(p Person, phone string) (string, error) {
+func (a *App) ownNumber(p schedule.Person, phone string) (string, error) {
 	if a.Texter == nil {
 		return "", refusal.New(refusal.Invalid, noGateway)
 	}
-	number, fault := intake.MobileNumber(intake.OneLine(phone), p.home.Front.Country, a.TextsTo)
+	number, fault := intake.MobileNumber(intake.OneLine(phone), p.Home.Front.Country, a.TextsTo)
 	if fault.Any() {
 		return "", refusal.Faulty("phone", fault)
 	}
@@ -90,7 +91,7 @@ func (a *App) ownNumber(p Person, phone string) (string, error) {
 var noGateway = told.Say("no-text-gateway", "This installation sends no text messages. Whoever runs it can set up a gateway.")
 
 // phoneCode proves that a number is a person's.
-func (a *App) phoneCode(p Person, number string) string {
+func (a *App) phoneCode(p schedule.Person, number string) string {
 	return a.secrets.Code(fmt.Sprintf("phone %d %s", p.ID, number))
 }
 
@@ -107,7 +108,7 @@ func (a *App) planHostTexts(ctx context.Context, q *sqlc.Queries, b sqlc.Booking
 	}
 	people := []int64{}
 	for _, part := range parts {
-		if part.State != hostLeft {
+		if part.State != schedule.HostLeft {
 			people = append(people, part.PersonID)
 		}
 	}
@@ -151,7 +152,7 @@ func (a *App) textHost(ctx context.Context, f facts, j sqlc.Job) (job.Ending, er
 	if err != nil {
 		return nil, err
 	}
-	host, err := a.person(ctx, a.Store.Queries, row)
+	host, err := a.PersonOf(ctx, a.Store.Queries, row)
 	if err != nil {
 		return nil, err
 	}
@@ -165,6 +166,6 @@ func (a *App) textHost(ctx context.Context, f facts, j sqlc.Job) (job.Ending, er
 		return nil, errors.Join(err, job.ErrDropped)
 	}
 	f = f.forHost(host)
-	news := f.w.Say("texts.host-news", words.With{"news": f.hostLetter(last, nil).Subject, "when": f.w.DayAndClock(time.Unix(f.booking.StartAt, 0).In(host.zone), f.clock()), "link": f.baseURL})
+	news := f.w.Say("texts.host-news", words.With{"news": f.hostLetter(last, nil).Subject, "when": f.w.DayAndClock(time.Unix(f.booking.StartAt, 0).In(host.Local), f.clock()), "link": f.baseURL})
 	return a.sendTextTo(ctx, f, j, row.Phone, f.w.Say("texts.stops", words.With{"said": strings.TrimSpace(news)}))
 }

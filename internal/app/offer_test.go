@@ -15,6 +15,7 @@ import (
 	"corrim/internal/app"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/testhouse"
 )
 
@@ -37,23 +38,23 @@ func TestTheFormIsCheckedAsItIsAskedAndKeptAsItWasPut(t *testing.T) {
 			{ID: "loan", Kind: intake.YesNo, Label: "Is it a loan?", Required: true},
 			{ID: "lender", Kind: intake.Short, Label: "Who lends it?", Required: true, When: &intake.When{Question: "loan", Is: []string{"yes"}}},
 		}
-		c.Ways = []app.Way{{ID: "video", Kind: "video", Room: app.RoomOptions{Passcode: true, RecordingNotice: true}}, {ID: "call", Kind: "phone", Calls: "host"}}
+		c.Ways = []schedule.Way{{ID: "video", Kind: "video", Room: schedule.RoomOptions{Passcode: true, RecordingNotice: true}}, {ID: "call", Kind: "phone", Calls: "host"}}
 		c.Guests, c.Always = 1, []string{"log@quillmere.example"}
 		c.AfterWords, c.AfterAddress, c.AfterPass = "Bring your lux meter.", "https://quillmere.example/thanks?from=corrim", []string{"lender"}
 	})
-	wrong := func(change func(*app.BookingRequest)) map[string]told.Words {
+	wrong := func(change func(*schedule.BookingRequest)) map[string]told.Words {
 		_, err := bookFor(t, h, "2026-05-05 10:00", change)
 		return refused(t, err, refusal.Invalid).Fields
 	}
-	fields := wrong(func(r *app.BookingRequest) {
+	fields := wrong(func(r *schedule.BookingRequest) {
 		r.Name, r.Said, r.Way, r.Guests = "", intake.Given{"loan": {"yes"}}, "call", []string{"a@x.example", "b@x.example", "no"}
 	})
 	for _, field := range []string{"name", "said.lender", "given", "guests"} {
 		assert.NotEmpty(t, fields[field], "%s: all faults at once", field)
 	}
-	assert.NotEmpty(t, wrong(func(r *app.BookingRequest) { r.Way = "by pigeon" })["way"])
+	assert.NotEmpty(t, wrong(func(r *schedule.BookingRequest) { r.Way = "by pigeon" })["way"])
 
-	b, err := bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) {
+	b, err := bookFor(t, h, "2026-05-05 10:00", func(r *schedule.BookingRequest) {
 		r.Said, r.Way, r.Given, r.Guests = intake.Given{"loan": {"yes"}, "lender": {" Fort\nErie "}}, "call", "+1 202 555 0123", []string{"guest@x.example"}
 	})
 	require.NoError(t, err)
@@ -71,7 +72,7 @@ func TestTheFormIsCheckedAsItIsAskedAndKeptAsItWasPut(t *testing.T) {
 	assert.Equal(t, "REQUEST", guest.Method)
 	assert.NotContains(t, guest.Text, "/b/", "the link to move it is the client's")
 
-	byVideo, err := bookFor(t, h, "2026-05-05 14:00", func(r *app.BookingRequest) {
+	byVideo, err := bookFor(t, h, "2026-05-05 14:00", func(r *schedule.BookingRequest) {
 		r.Said, r.Mail = intake.Given{"loan": {"no"}}, "other@x.example"
 	})
 	require.NoError(t, err)
@@ -93,7 +94,7 @@ func TestAnOfferThatCantBeIsRefusedFieldByField(t *testing.T) {
 	view, err := h.App.TypeOffer(ctx, h.Host, h.Type.ID)
 	require.NoError(t, err)
 	draft := view.OfferChange
-	draft.Ways = []app.Way{{ID: "a", Kind: "ours"}, {ID: "b", Kind: "own-room", Text: "javascript:alert(1)"}}
+	draft.Ways = []schedule.Way{{ID: "a", Kind: "ours"}, {ID: "b", Kind: "own-room", Text: "javascript:alert(1)"}}
 	draft.Questions = []intake.Question{{ID: "q", Kind: intake.One, Label: "Which?"}}
 	draft.Always, draft.AfterAddress = []string{"nobody"}, "javascript:alert(1)"
 	_, err = h.App.SaveOffer(ctx, h.Host, h.Type.ID, draft)
@@ -117,7 +118,7 @@ func TestARequestIsDecidedByTheHost(t *testing.T) {
 	h.Connect()
 	offers(t, h, func(c *app.OfferChange) { c.OnRequest, c.KeepHours, c.CancelUntil, c.AskReason = true, 24, -1, true }) // a request can be withdrawn anyway
 	ask := func(at, mail string) app.ClientBooking {
-		b, err := bookFor(t, h, at, func(r *app.BookingRequest) { r.Mail = mail })
+		b, err := bookFor(t, h, at, func(r *schedule.BookingRequest) { r.Mail = mail })
 		require.NoError(t, err)
 		assert.Equal(t, "requested", b.State)
 		return b
@@ -204,11 +205,11 @@ func TestARequestOfAMeetingTogetherIsAnyHostsToDecide(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
-	routed(t, h, func(r *app.TypeRouting) { r.Way = routing.Together })
+	routed(t, h, func(r *schedule.TypeRouting) { r.Way = routing.Together })
 	offers(t, h, func(c *app.OfferChange) { c.OnRequest = true })
 	b, err := bookFor(t, h, "2026-05-05 10:00", asIs)
 	require.NoError(t, err)
-	for _, host := range []app.Person{h.Host, h.Colleague} {
+	for _, host := range []schedule.Person{h.Host, h.Colleague} {
 		today, err := h.App.Today(ctx, host)
 		require.NoError(t, err)
 		require.Len(t, today.Requests, 1, host.Name)
@@ -231,7 +232,7 @@ func TestACodeProvesTheAddressFirst(t *testing.T) {
 	h.Run()
 	offers(t, h, func(c *app.OfferChange) { c.Proof = "code" })
 	hold := func(mail string) (app.ClientBooking, string) {
-		b, err := bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) { r.Mail = mail })
+		b, err := bookFor(t, h, "2026-05-05 10:00", func(r *schedule.BookingRequest) { r.Mail = mail })
 		require.NoError(t, err)
 		assert.Equal(t, "unproved", b.State)
 		return b, regexp.MustCompile(`\d{6}`).FindString(letters(t, h, mail, 1)[0].Subject)
@@ -276,7 +277,7 @@ func TestACodeComesAgainAlsoToACorrectedAddress(t *testing.T) {
 		}
 		return out
 	}
-	b, err := bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) { r.Mail = "kepeer@x.example" })
+	b, err := bookFor(t, h, "2026-05-05 10:00", func(r *schedule.BookingRequest) { r.Mail = "kepeer@x.example" })
 	require.NoError(t, err)
 	wrong := codes("kepeer@x.example", 1)[0]
 	_, err = h.App.SendCode(ctx, linkOf(b), app.CodeTo{Mail: "keeper@"})
@@ -378,11 +379,11 @@ func TestTypesAreListedSwitchedOffCopiedAndRemoved(t *testing.T) {
 func TestAPersonsPageShowsWhatSurelyGoesToThem(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
-	routed(t, h, func(r *app.TypeRouting) { r.Way = routing.ByClient })
+	routed(t, h, func(r *schedule.TypeRouting) { r.Way = routing.ByClient })
 	page, err := h.App.PersonPage(ctx, "quillmere", "maren-achterberg")
 	require.NoError(t, err)
 	assert.Equal(t, "/p/quillmere/survey?with=maren-achterberg", page.Groups[0].Types[0].Path)
-	routed(t, h, func(*app.TypeRouting) {})
+	routed(t, h, func(*schedule.TypeRouting) {})
 	page, err = h.App.PersonPage(ctx, "quillmere", "maren-achterberg")
 	require.NoError(t, err)
 	assert.Empty(t, page.Groups, "in turn it may be anyone's")
@@ -410,7 +411,7 @@ func TestConsentIsAskedAndKeptWithItsWords(t *testing.T) {
 	require.NoError(t, err)
 	_, err = bookFor(t, h, "2026-05-05 10:00", asIs)
 	assert.NotEmpty(t, refused(t, err, refusal.Invalid).Fields["consent"])
-	_, err = bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) { r.Consent = true })
+	_, err = bookFor(t, h, "2026-05-05 10:00", func(r *schedule.BookingRequest) { r.Consent = true })
 	require.NoError(t, err)
 	client, err := h.App.ClientByMail(ctx, h.Host, "KEEPER@harbour.example")
 	require.NoError(t, err)
@@ -421,7 +422,7 @@ func TestClientsAreKnownByWhatTheyBooked(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	b := book(t, h, "2026-05-05 10:00")
-	_, err := bookFor(t, h, "2026-05-06 10:00", func(r *app.BookingRequest) { r.Name, r.Mail = "Harbour (new name)", "Keeper@Harbour.example" })
+	_, err := bookFor(t, h, "2026-05-06 10:00", func(r *schedule.BookingRequest) { r.Name, r.Mail = "Harbour (new name)", "Keeper@Harbour.example" })
 	require.NoError(t, err)
 	_, err = h.App.Cancel(ctx, linkOf(b), "The roof leaks.")
 	require.NoError(t, err)
@@ -476,7 +477,7 @@ func TestOneVisitorCannotUseUpTheRoomForFilesOfAll(t *testing.T) {
 	}
 	sent, err := h.App.TakeFile(ctx, "quillmere", "survey", "plan.txt", large, identity.Whence{Address: "192.0.2.2"})
 	require.NoError(t, err, "somebody else sends theirs")
-	_, err = bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) { r.Said = intake.Given{"plan": {sent.Token}} })
+	_, err = bookFor(t, h, "2026-05-05 10:00", func(r *schedule.BookingRequest) { r.Said = intake.Given{"plan": {sent.Token}} })
 	require.NoError(t, err)
 }
 
@@ -500,15 +501,15 @@ func TestFilesAreTakenByWhatIsInThemAndSeenByHostsOnly(t *testing.T) {
 	assert.Equal(t, `"plan" .pdf`, sent.Name, "no folders, one line")
 
 	fields := func(token string) map[string]told.Words {
-		_, err := bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) { r.Said = intake.Given{"plan": {token}} })
+		_, err := bookFor(t, h, "2026-05-05 10:00", func(r *schedule.BookingRequest) { r.Said = intake.Given{"plan": {token}} })
 		return refused(t, err, refusal.Invalid).Fields
 	}
 	assert.NotEmpty(t, fields("")["said.plan"])
 	assert.Contains(t, fields("guessed")["said.plan"].Sentence, "Choose it again")
-	b, err := bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) { r.Said = intake.Given{"plan": {sent.Token}} })
+	b, err := bookFor(t, h, "2026-05-05 10:00", func(r *schedule.BookingRequest) { r.Said = intake.Given{"plan": {sent.Token}} })
 	require.NoError(t, err)
 	assert.Equal(t, `"plan" .pdf`, b.Said[0].What)
-	_, err = bookFor(t, h, "2026-05-05 14:00", func(r *app.BookingRequest) { r.Said = intake.Given{"plan": {sent.Token}} })
+	_, err = bookFor(t, h, "2026-05-05 14:00", func(r *schedule.BookingRequest) { r.Said = intake.Given{"plan": {sent.Token}} })
 	assert.NotEmpty(t, refused(t, err, refusal.Invalid).Fields["said.plan"], "one file is of one booking")
 	client, err := h.App.ClientByMail(ctx, h.Host, "keeper@harbour.example")
 	require.NoError(t, err)
@@ -568,11 +569,11 @@ func TestClientsReadWhichNumberTheyCall(t *testing.T) {
 	h.Run()
 	view, err := h.App.TypeOffer(ctx, h.Host, h.Type.ID)
 	require.NoError(t, err)
-	view.Ways = []app.Way{{ID: "ring", Kind: "phone", Calls: "client"}}
+	view.Ways = []schedule.Way{{ID: "ring", Kind: "phone", Calls: "client"}}
 	_, err = h.App.SaveOffer(ctx, h.Host, h.Type.ID, view.OfferChange)
 	assert.Equal(t, "Enter the number that clients call.", refused(t, err, refusal.Invalid).Fields["ways.0"].Sentence)
 	offers(t, h, func(c *app.OfferChange) {
-		c.Ways = []app.Way{{ID: "ring", Kind: "phone", Calls: "client", Text: "+351 21 000 0123"}}
+		c.Ways = []schedule.Way{{ID: "ring", Kind: "phone", Calls: "client", Text: "+351 21 000 0123"}}
 	})
 	b := book(t, h, "2026-05-05 10:00")
 	assert.Equal(t, []string{"phone", "client", "+351 21 000 0123"}, []string{b.Way, b.Calls, b.Number})
@@ -590,7 +591,7 @@ func TestSeveralCanAskForOneTime(t *testing.T) {
 	h.Run()
 	offers(t, h, func(c *app.OfferChange) { c.OnRequest, c.Several, c.KeepHours = true, true, 24 })
 	ask := func(at, mail string) app.ClientBooking {
-		b, err := bookFor(t, h, at, func(r *app.BookingRequest) { r.Mail = mail })
+		b, err := bookFor(t, h, at, func(r *schedule.BookingRequest) { r.Mail = mail })
 		require.NoError(t, err)
 		return b
 	}

@@ -16,6 +16,7 @@ import (
 	"corrim/internal/identity"
 	"corrim/internal/outside/caldav"
 	"corrim/internal/outside/feed"
+	"corrim/internal/schedule"
 	"corrim/internal/store"
 )
 
@@ -55,7 +56,7 @@ func TestDatabasesOfEarlierVersionsOpenWithAllThatIsInThem(t *testing.T) {
 			b, err := a.BookingByLink(ctx, link)
 			require.NoError(t, err, "links in mails that were sent then still lead somewhere")
 			assert.Equal(t, "booked", b.State)
-			_, err = a.Correct(ctx, link, app.Correction{Said: b.Correct.Said, Given: b.Correct.Given, Remark: "Written by a later version."})
+			_, err = a.Correct(ctx, link, schedule.Correction{Said: b.Correct.Said, Given: b.Correct.Given, Remark: "Written by a later version."})
 			require.NoError(t, err)
 			again, err := a.BookingByLink(ctx, link)
 			require.NoError(t, err)
@@ -73,7 +74,7 @@ func TestDatabasesOfEarlierVersionsOpenWithAllThatIsInThem(t *testing.T) {
 			people, err := a.Staff(ctx, ines)
 			require.NoError(t, err)
 			assert.Greater(t, len(people.People), 4)
-			open, err := a.OpenTimes(ctx, "quillmere", "loan-call", app.LookFor{From: planted, To: planted.AddDate(0, 0, 14)})
+			open, err := a.OpenTimes(ctx, "quillmere", "loan-call", schedule.LookFor{From: planted, To: planted.AddDate(0, 0, 14)})
 			require.NoError(t, err)
 			assert.NotEmpty(t, open.Starts)
 			waiting, err := opened.AllJobs(ctx)

@@ -22,6 +22,7 @@ import (
 	"corrim/internal/job"
 	"corrim/internal/message"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/secrets"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
@@ -63,8 +64,8 @@ func (r OneOffRules) check(wrong refusal.Complaints) {
 }
 
 // to is the type's rules with these in their place.
-func (r OneOffRules) to(rules TypeRules, until time.Time) TypeRules {
-	rules = rules.only(r.Minutes)
+func (r OneOffRules) to(rules schedule.TypeRules, until time.Time) schedule.TypeRules {
+	rules = rules.Only(r.Minutes)
 	rules.Notice, rules.NoticeInDays = r.Notice, false
 	rules.Step, rules.Offset, rules.Grid = r.Step, 0, ""
 	rules.WindowDays, rules.WindowFirst, rules.WindowLast = 0, "2000-01-01", until.Add(-time.Second).Format(time.DateOnly)
@@ -93,7 +94,7 @@ type OneOff struct {
 const mostOffered = 20
 
 // MakeOneOff makes an offer and mails it if there is an address.
-func (a *App) MakeOneOff(ctx context.Context, p Person, n NewOneOff) (OneOff, error) {
+func (a *App) MakeOneOff(ctx context.Context, p schedule.Person, n NewOneOff) (OneOff, error) {
 	if err := p.Must(identity.EditOwn); err != nil { // before anything is mailed
 		return OneOff{}, err
 	}
@@ -182,7 +183,7 @@ func (n NewOneOff) times(seconds []int64, row *sqlc.AddOneOffParams) error {
 	return err
 }
 
-func (a *App) checkOneOff(p Person, n NewOneOff) (seconds []int64, until int64, err error) {
+func (a *App) checkOneOff(p schedule.Person, n NewOneOff) (seconds []int64, until int64, err error) {
 	wrong := refusal.Complaints{}
 	if _, fault := intake.MailAddress(n.Mail); n.Mail != "" && fault.Any() {
 		wrong.Add("mail", fault)
@@ -206,24 +207,24 @@ func (a *App) checkOneOff(p Person, n NewOneOff) (seconds []int64, until int64, 
 	if err != nil {
 		wrong.Add("until", told.OfError(err))
 	}
-	until = int64(last.AddDays(1).Start(p.zone))
+	until = int64(last.AddDays(1).Start(p.Local))
 	if until <= a.Now().Unix() {
 		wrong.Add("until", told.Say("day-gone-choose", "This day has gone by. Choose a later one."))
 	}
 	if n.Rules != nil {
 		n.Rules.check(wrong)
-		if until-a.Now().Unix() > int64(longestLook/time.Second) {
+		if until-a.Now().Unix() > int64(schedule.LongestLook/time.Second) {
 			wrong.Add("until", told.Say("rules-offer-lasts", "By rules, an offer lasts at most 100 days. Choose an earlier day."))
 		}
 	}
 	return seconds, until, wrong.Err()
 }
 
-func (a *App) oneOffMail(host Person, language, kind, secret string, row sqlc.AddOneOffParams, seconds []int64) Mail {
-	w := words.In(cmp.Or(language, host.home.Front.Language))
+func (a *App) oneOffMail(host schedule.Person, language, kind, secret string, row sqlc.AddOneOffParams, seconds []int64) Mail {
+	w := words.In(cmp.Or(language, host.Home.Front.Language))
 	var told []message.Fact
 	for _, s := range seconds {
-		told = append(told, message.Fact{w.Fact("offered"), w.Moment(time.Unix(s, 0).In(host.zone), host.home.Front.clock()) + " (" + civil.TownOf(host.zone.String(), w.Language) + ")"})
+		told = append(told, message.Fact{w.Fact("offered"), w.Moment(time.Unix(s, 0).In(host.Local), host.Home.Front.Clock()) + " (" + civil.TownOf(host.Local.String(), w.Language) + ")"})
 	}
 	if row.Rules != "" {
 		told = append(told, message.Fact{w.Fact("length"), w.Say("facts.minutes", words.With{"minutes": row.Minutes})})
@@ -231,9 +232,9 @@ func (a *App) oneOffMail(host Person, language, kind, secret string, row sqlc.Ad
 	if row.Word != "" {
 		told = append(told, message.Fact{w.Say("facts.writes", words.With{"name": host.Name}), row.Word})
 	}
-	with := words.With{"type": kind, "host": host.Name, "until": w.Day(time.Unix(row.Until-1, 0).In(host.zone))}
+	with := words.With{"type": kind, "host": host.Name, "until": w.Day(time.Unix(row.Until-1, 0).In(host.Local))}
 	m := mailOf(message.Write(w, words.Offer, with, a.BaseURL+"/o/"+secret, told))
-	m.ID, m.FromName, m.ReplyTo, m.To = "offer-"+secrets.Hashed(secret)[:24], host.home.Name, host.address(), Address{row.ClientName, row.ClientMail}
+	m.ID, m.FromName, m.ReplyTo, m.To = "offer-"+secrets.Hashed(secret)[:24], host.Home.Name, host.Address(), schedule.Address{Name: row.ClientName, Mail: row.ClientMail}
 	return m
 }
 
@@ -268,12 +269,12 @@ func startsOfJSON(text string) []time.Time {
 }
 
 // OneOffs lists the offers of the person, or, for a coordinator, of everybody, the latest first.
-func (a *App) OneOffs(ctx context.Context, p Person) ([]OneOff, error) {
-	rows, err := a.Store.OneOffs(ctx, sqlc.OneOffsParams{WorkspaceID: p.home.id, HostID: p.whoseClients()})
+func (a *App) OneOffs(ctx context.Context, p schedule.Person) ([]OneOff, error) {
+	rows, err := a.Store.OneOffs(ctx, sqlc.OneOffsParams{WorkspaceID: p.Home.ID, HostID: p.WhoseClients()})
 	if err != nil {
 		return nil, err
 	}
-	names, err := a.names(ctx, p.home.id)
+	names, err := a.names(ctx, p.Home.ID)
 	out := make([]OneOff, len(rows))
 	for i, r := range rows {
 		out[i] = a.oneOff(r.OneOff, r.TypeName, names[r.OneOff.HostID])
@@ -282,7 +283,7 @@ func (a *App) OneOffs(ctx context.Context, p Person) ([]OneOff, error) {
 }
 
 // WithdrawOneOff ends an offer that was not taken yet.
-func (a *App) WithdrawOneOff(ctx context.Context, p Person, id int64) ([]OneOff, error) {
+func (a *App) WithdrawOneOff(ctx context.Context, p schedule.Person, id int64) ([]OneOff, error) {
 	err := a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		row, err := q.OneOff(ctx, id)
 		if errors.Is(err, store.ErrNotFound) {
@@ -312,7 +313,7 @@ var errNoOffer = refusal.New(refusal.NotFound, told.Say("no-such-offer", "There 
 
 // taking is an offer as its client meets it.
 type taking struct {
-	offered
+	schedule.Bookable
 	row   sqlc.OneOff
 	rules *OneOffRules // nil for times picked by hand
 }
@@ -327,26 +328,26 @@ func (a *App) taking(ctx context.Context, q *sqlc.Queries, link string) (taking,
 		return taking{}, err
 	}
 	t := taking{row: row}
-	if t.host, err = a.anybody(ctx, q, row.HostID); err != nil {
+	if t.Host, err = a.Anybody(ctx, q, row.HostID); err != nil {
 		return t, err
 	}
-	alone := TypeRouting{Way: routing.Together, People: []PoolPlace{{Person: row.HostID, Weight: 1}}}
-	if t.pool, err = a.pool(ctx, q, t.host.home.id, alone); err != nil {
+	alone := schedule.TypeRouting{Way: routing.Together, People: []schedule.PoolPlace{{Person: row.HostID, Weight: 1}}}
+	if t.Pool, err = a.Pool(ctx, q, t.Host.Home.ID, alone); err != nil {
 		return t, err
 	}
 	kind, err := q.MeetingType(ctx, row.TypeID)
 	if err != nil {
 		return t, err
 	}
-	if t.MeetingType, err = meetingType(ctx, q, t.host.home, kind); err != nil {
+	if t.MeetingType, err = schedule.MeetingTypeOf(ctx, q, t.Host.Home, kind); err != nil {
 		return t, err
 	}
-	t.Rules, t.Path = t.Rules.only(int(row.Minutes)), "/o/"+link
+	t.Rules, t.Path = t.Rules.Only(int(row.Minutes)), "/o/"+link
 	if row.Rules != "" {
 		if err := json.Unmarshal([]byte(row.Rules), &t.rules); err != nil {
 			return t, err
 		}
-		t.Rules = t.rules.to(t.Rules, time.Unix(row.Until, 0).In(t.host.zone))
+		t.Rules = t.rules.to(t.Rules, time.Unix(row.Until, 0).In(t.Host.Local))
 	}
 	t.Offer.OnRequest, t.Offer.Proof = false, "" // the host has offered it, to this client
 	t.Offer.Along, t.Rules.Whole = 0, false      // a time for one
@@ -354,21 +355,21 @@ func (a *App) taking(ctx context.Context, q *sqlc.Queries, link string) (taking,
 	case row.BookingID.Valid:
 		return t, refusal.New(refusal.Over, told.OfferTaken.Words())
 	case row.WithdrawnAt != 0:
-		return t, refusal.New(refusal.Over, told.OfferWithdrawn.With(t.host.Name))
+		return t, refusal.New(refusal.Over, told.OfferWithdrawn.With(t.Host.Name))
 	case row.Until <= a.Now().Unix():
-		return t, refusal.New(refusal.Over, told.OfferExpired.With(t.host.Name))
+		return t, refusal.New(refusal.Over, told.OfferExpired.With(t.Host.Name))
 	}
 	return t, nil
 }
 
 // OneOffPage returns what the client's page of an offer says, and keeps that it was opened.
-func (a *App) OneOffPage(ctx context.Context, link string) (Page, error) {
+func (a *App) OneOffPage(ctx context.Context, link string) (schedule.Page, error) {
 	t, err := a.taking(ctx, a.Store.Queries, link)
 	if err != nil {
-		return Page{}, err
+		return schedule.Page{}, err
 	}
-	page := t.page()
-	page.Host = t.host.Name
+	page := t.Page()
+	page.Host = t.Host.Name
 	if t.row.Word != "" {
 		page.Description = t.row.Word
 	}
@@ -381,19 +382,19 @@ func (a *App) OneOffPage(ctx context.Context, link string) (Page, error) {
 }
 
 // OneOffTimes answers which of the offered times can still be taken.
-func (a *App) OneOffTimes(ctx context.Context, link string) (OpenTimes, error) {
+func (a *App) OneOffTimes(ctx context.Context, link string) (schedule.OpenTimes, error) {
 	t, err := a.taking(ctx, a.Store.Queries, link)
 	if err != nil {
-		return OpenTimes{}, err
+		return schedule.OpenTimes{}, err
 	}
 	now := a.Now().UTC()
-	answer := OpenTimes{Now: now, Earliest: now, Starts: []time.Time{}}
-	a.calendars.LookAt(ctx, t.host.ID, calsync.FreshEnough, calsync.LookingTime)
+	answer := schedule.OpenTimes{Now: now, Earliest: now, Starts: []time.Time{}}
+	a.calendars.LookAt(ctx, t.Host.ID, calsync.FreshEnough, calsync.LookingTime)
 	if t.rules != nil {
-		return a.answerOf(ctx, t.offered, ask{}, 0, LookFor{From: now, To: time.Unix(t.row.Until, 0)})
+		return a.AnswerOf(ctx, t.Bookable, schedule.Ask{}, 0, schedule.LookFor{From: now, To: time.Unix(t.row.Until, 0)})
 	}
 	for _, start := range startsOfJSON(t.row.Starts) {
-		switch err := a.mustBeFree(ctx, a.Store.Queries, sqlc.Booking{}, t.row.ID, t.offered, start); {
+		switch err := a.mustBeFree(ctx, a.Store.Queries, sqlc.Booking{}, t.row.ID, t.Bookable, start); {
 		case err == nil && start.After(now):
 			answer.Starts = append(answer.Starts, start)
 		case err != nil && !errors.Is(err, errProposalTaken):
@@ -404,7 +405,7 @@ func (a *App) OneOffTimes(ctx context.Context, link string) (OpenTimes, error) {
 }
 
 // TakeOneOff books one of the offered times, outside the type's rules but never over anything else.
-func (a *App) TakeOneOff(ctx context.Context, link, key string, r BookingRequest) (ClientBooking, error) {
+func (a *App) TakeOneOff(ctx context.Context, link, key string, r schedule.BookingRequest) (ClientBooking, error) {
 	t, err := a.taking(ctx, a.Store.Queries, link)
 	hash := secrets.Hashed(key + "\n" + r.Mail)
 	if err != nil {
@@ -413,19 +414,19 @@ func (a *App) TakeOneOff(ctx context.Context, link, key string, r BookingRequest
 		}
 		return ClientBooking{}, err
 	}
-	a.calendars.LookAt(ctx, t.host.ID, 0, calsync.BookingTime)
-	r = r.normal(t.host.home)
+	a.calendars.LookAt(ctx, t.Host.ID, 0, calsync.BookingTime)
+	r = r.Normal(t.Host.Home)
 	var booking sqlc.Booking
 	err = a.Store.Write(ctx, func(q *sqlc.Queries) error {
 		t, err := a.taking(ctx, q, link)
 		if err != nil {
 			return err
 		}
-		form, err := t.fill(r)
+		form, err := t.Fill(r)
 		if err != nil {
 			return err
 		}
-		if form.said, form.files, err = a.nameFiles(ctx, q, t.ID, form.said); err != nil {
+		if form.Said, form.Files, err = a.nameFiles(ctx, q, t.ID, form.Said); err != nil {
 			return err
 		}
 		open, err := a.stillOffered(ctx, q, t, r.Start)
@@ -435,8 +436,8 @@ func (a *App) TakeOneOff(ctx context.Context, link, key string, r BookingRequest
 		if !open {
 			return takenSince(nil)
 		}
-		by := insertion{step: byClient(string(life.Book), ""), form: form, hosts: []int64{t.host.ID}, why: assigned{Kind: routing.ByHand, By: t.row.MadeBy}}
-		if booking, err = a.insertBooking(ctx, q, t.offered, hash, r, by); err != nil {
+		by := insertion{step: byClient(string(life.Book), ""), form: form, hosts: []int64{t.Host.ID}, why: schedule.Assigned{Kind: routing.ByHand, By: t.row.MadeBy}}
+		if booking, err = a.insertBooking(ctx, q, t.Bookable, hash, r, by); err != nil {
 			return err
 		}
 		if err := q.GiveBackOffered(ctx, nullID(t.row.ID)); err != nil {
@@ -459,13 +460,13 @@ func (a *App) TakeOneOff(ctx context.Context, link, key string, r BookingRequest
 func (a *App) stillOffered(ctx context.Context, q *sqlc.Queries, t taking, start time.Time) (bool, error) {
 	if t.rules != nil {
 		at := span.At(start)
-		l, err := a.lineup(ctx, q, t.offered, ask{}, span.Span{Start: at, End: at + 1}, 0)
-		return err == nil && int64(at) < t.row.Until && len(l.starts(span.Span{Start: at, End: at + 1})) > 0, err
+		l, err := a.Lineup(ctx, q, t.Bookable, schedule.Ask{}, span.Span{Start: at, End: at + 1}, 0)
+		return err == nil && int64(at) < t.row.Until && len(l.Starts(span.Span{Start: at, End: at + 1})) > 0, err
 	}
 	if !slices.ContainsFunc(startsOfJSON(t.row.Starts), start.Equal) || !start.After(a.Now()) {
 		return false, nil
 	}
-	err := a.mustBeFree(ctx, q, sqlc.Booking{}, t.row.ID, t.offered, start)
+	err := a.mustBeFree(ctx, q, sqlc.Booking{}, t.row.ID, t.Bookable, start)
 	if errors.Is(err, errProposalTaken) {
 		return false, nil
 	}
@@ -474,15 +475,15 @@ func (a *App) stillOffered(ctx context.Context, q *sqlc.Queries, t taking, start
 
 // mustBeFree refuses a time picked by hand over which something lies in the hosts' calendars now, b itself and what is kept for an offer
 // aside.
-func (a *App) mustBeFree(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, offer int64, o offered, start time.Time) error {
+func (a *App) mustBeFree(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, offer int64, o schedule.Bookable, start time.Time) error {
 	wanted := opentimes.Start{At: span.At(start), Minutes: o.Rules.Duration}
-	for _, host := range o.pool.people {
-		g, err := a.agenda(ctx, q, host, span.Span{Start: wanted.At, End: wanted.At + 1}, b.ID)
+	for _, host := range o.Pool.People {
+		g, err := a.Agenda(ctx, q, host, span.Span{Start: wanted.At, End: wanted.At + 1}, b.ID)
 		if err != nil {
 			return err
 		}
-		g.blocks = slices.DeleteFunc(g.blocks, func(block sqlc.Block) bool { return offer != 0 && block.OneOffID == nullID(offer) })
-		for _, rule := range opentimes.Explain(g.input(o.ID, o.Rules), wanted).Failing() {
+		g.Blocks = slices.DeleteFunc(g.Blocks, func(block sqlc.Block) bool { return offer != 0 && block.OneOffID == nullID(offer) })
+		for _, rule := range opentimes.Explain(g.Input(o.ID, o.Rules), wanted).Failing() {
 			if rule == opentimes.BusyRule || rule == opentimes.BookingRule {
 				return errProposalTaken
 			}

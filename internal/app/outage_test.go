@@ -15,6 +15,7 @@ import (
 	"corrim/internal/app"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/store/sqlc"
 	"corrim/internal/testhouse"
 )
@@ -74,13 +75,13 @@ func uidIn(calendar string) string {
 	return uid
 }
 
-func troubleOf(today app.Today, title string) app.Trouble {
+func troubleOf(today app.Today, title string) schedule.Trouble {
 	for _, trouble := range today.Troubles {
 		if strings.Contains(trouble.Title.Sentence, title) {
 			return trouble
 		}
 	}
-	return app.Trouble{}
+	return schedule.Trouble{}
 }
 
 // hangingMail takes nothing and says nothing until it is let go.
@@ -111,7 +112,7 @@ func TestMailThatIsAwayHoldsUpNothingElseAndAllGoesOutWithOneSuccess(t *testing.
 	h.Connect()
 	h.Run()
 	for _, at := range []string{"10:00", "11:00", "14:00", "15:00", "16:00"} {
-		_, err := bookFor(t, h, "2026-05-05 "+at, func(r *app.BookingRequest) { r.Mail = "client" + at[:2] + "@x.example" })
+		_, err := bookFor(t, h, "2026-05-05 "+at, func(r *schedule.BookingRequest) { r.Mail = "client" + at[:2] + "@x.example" })
 		require.NoError(t, err)
 	}
 	require.Eventually(t, func() bool { return len(events(t, h)) == 5 }, time.Minute, 10*time.Millisecond, "rooms and entries are made meanwhile")
@@ -197,7 +198,7 @@ func TestClientsWhoLookInVainDontBlindAHost(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	h.Connect()
-	choices := app.CalendarChoices{EventChange: "ask", Unreachable: "nothing", TrustHours: 24}
+	choices := schedule.CalendarChoices{EventChange: "ask", Unreachable: "nothing", TrustHours: 24}
 	_, err := h.App.SetCalendarChoices(ctx, h.Host, choices)
 	require.NoError(t, err)
 	h.CalendarDown.Store(true)

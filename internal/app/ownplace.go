@@ -3,9 +3,7 @@ package app
 import (
 	"context"
 	"encoding/json"
-	"slices"
 	"strings"
-	"time"
 
 	"corrim/core/intake"
 	"corrim/core/life"
@@ -13,6 +11,7 @@ import (
 	"corrim/internal/identity"
 	"corrim/internal/message"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/store/sqlc"
 )
 
@@ -20,8 +19,8 @@ import (
 
 // SessionDetails is what is special about a session.
 type SessionDetails struct {
-	About string `json:"about,omitempty" maxLength:"10000" doc:"What clients read about this date."`
-	Way   *Way   `json:"way,omitempty" doc:"Where they meet; as the type says if left out."`
+	About string        `json:"about,omitempty" maxLength:"10000" doc:"What clients read about this date."`
+	Way   *schedule.Way `json:"way,omitempty" doc:"Where they meet; as the type says if left out."`
 }
 
 const mostAbout = 2000 // letters
@@ -41,9 +40,9 @@ func (d SessionDetails) normal() (SessionDetails, error) {
 	way := *d.Way
 	way.ID, way.Text = ownWayID, strings.TrimSpace(way.Text)
 	d.Way = &way
-	fault := way.fault()
+	fault := way.Fault()
 	if !fault.Any() {
-		fault = onePlace(2, []Way{way})
+		fault = onePlace(2, []schedule.Way{way})
 	}
 	if fault.Any() {
 		return d, refusal.Faulty("way", fault)
@@ -52,25 +51,25 @@ func (d SessionDetails) normal() (SessionDetails, error) {
 }
 
 // wayOf is where a session of a type is.
-func (d SessionDetails) wayOf(o offered) WayTaken {
+func (d SessionDetails) wayOf(o schedule.Bookable) schedule.WayTaken {
 	if d.Way == nil {
-		return WayTaken{Way: o.Offer.Ways[0]}
+		return schedule.WayTaken{Way: o.Offer.Ways[0]}
 	}
-	return WayTaken{Way: *d.Way}
+	return schedule.WayTaken{Way: *d.Way}
 }
 
 // detailsOf is what is special about a booking's meeting.
 func detailsOf(b sqlc.Booking) SessionDetails {
 	d := SessionDetails{About: b.About}
 	if b.OwnWay != 0 {
-		way := formOf(b).way.Way
+		way := formOf(b).Way.Way
 		d.Way = &way
 	}
 	return d
 }
 
 // SetDetails says what is special about a coming session. Whoever has a seat in it is told, and what stands in calendars is replaced.
-func (a *App) SetDetails(ctx context.Context, p Person, id int64, d SessionDetails) (BookingSheet, error) {
+func (a *App) SetDetails(ctx context.Context, p schedule.Person, id int64, d SessionDetails) (BookingSheet, error) {
 	d, err := d.normal()
 	if err != nil {
 		return BookingSheet{}, err
@@ -96,7 +95,7 @@ func (a *App) SetDetails(ctx context.Context, p Person, id int64, d SessionDetai
 	return a.BookingSheet(ctx, p, id)
 }
 
-func (a *App) changeDetails(ctx context.Context, q *sqlc.Queries, p Person, session sqlc.Booking, d SessionDetails) error {
+func (a *App) changeDetails(ctx context.Context, q *sqlc.Queries, p schedule.Person, session sqlc.Booking, d SessionDetails) error {
 	s := byHost(string(life.Change), p, "")
 	if _, err := a.nextOf(session, s); err != nil {
 		return err
@@ -125,7 +124,7 @@ func (a *App) wayAfter(ctx context.Context, q *sqlc.Queries, session sqlc.Bookin
 	if d.Way == nil && session.OwnWay == 0 {
 		return session.Way, nil
 	}
-	o, err := a.offeredBy(ctx, q, session)
+	o, err := a.BookedType(ctx, q, session)
 	if err != nil {
 		return "", err
 	}
@@ -151,48 +150,4 @@ func (f facts) aboutFacts() []message.Fact {
 		return nil
 	}
 	return []message.Fact{f.fact("about", f.booking.About)}
-}
-
-// SpecialDate is what clients read about one date before they book it.
-type SpecialDate struct {
-	About string `json:"about,omitempty"`
-	Way   *Way   `json:"way,omitempty" doc:"Where it is, if not where the others are."`
-}
-
-// specialDates are those of a type's sessions of which something special is said, by start: of the dates that clients are shown, and no
-// others.
-func (a *App) specialDates(ctx context.Context, o offered, shown OpenTimes, from, to time.Time) (map[string]SpecialDate, error) {
-	if !o.Rules.Sessions {
-		return nil, nil
-	}
-	rows, err := a.Store.SpecialSessions(ctx, sqlc.SpecialSessionsParams{TypeID: o.ID, RangeFrom: from.Unix(), RangeTo: to.Unix()})
-	out := map[string]SpecialDate{}
-	for _, row := range rows {
-		if !shown.names(time.Unix(row.StartAt, 0)) {
-			continue
-		}
-		special := SpecialDate{About: row.About}
-		if row.OwnWay != 0 {
-			taken := WayTaken{}
-			if err := json.Unmarshal([]byte(row.Way), &taken); err != nil {
-				return nil, err
-			}
-			special.Way = &Offer{Ways: []Way{taken.Way}}.publicWays()[0]
-		}
-		out[time.Unix(row.StartAt, 0).UTC().Format(time.RFC3339)] = special
-	}
-	return out, err
-}
-
-// names tells whether a start is among those that are shown: open, full, or of a series that is one of these.
-func (t OpenTimes) names(start time.Time) bool {
-	if slices.ContainsFunc(t.Starts, start.Equal) || slices.ContainsFunc(startsOfFull(t.Full), start.Equal) {
-		return true
-	}
-	for _, dates := range t.Series {
-		if slices.ContainsFunc(dates, start.Equal) {
-			return true
-		}
-	}
-	return false
 }

@@ -12,6 +12,7 @@ import (
 
 	"corrim/internal/app"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/testhouse"
 )
 
@@ -25,15 +26,15 @@ func TestASessionHasWordsAndALocationOfItsOwn(t *testing.T) {
 		_, err := h.App.SetGroupSessions(ctx, h.Host, app.NewSessions{SessionWish: app.SessionWish{Type: h.Type.ID, Text: text, SessionDetails: special}, Outside: true})
 		return err
 	}
-	theirs, hall := app.Way{Kind: "theirs"}, app.Way{Kind: "ours", Text: "Hall 3, Rua do Sol 9"}
+	theirs, hall := schedule.Way{Kind: "theirs"}, schedule.Way{Kind: "ours", Text: "Hall 3, Rua do Sol 9"}
 	assert.Contains(t, refused(t, set("5 May 10:00", app.SessionDetails{Way: &theirs}), refusal.Invalid).Fields["way"].Sentence, "meet in one place")
-	assert.NotEmpty(t, refused(t, set("5 May 10:00", app.SessionDetails{Way: &app.Way{Kind: "ours"}}), refusal.Invalid).Fields["way"])
+	assert.NotEmpty(t, refused(t, set("5 May 10:00", app.SessionDetails{Way: &schedule.Way{Kind: "ours"}}), refusal.Invalid).Fields["way"])
 	assert.NotEmpty(t, refused(t, set("5 May 10:00", app.SessionDetails{About: strings.Repeat("a", 2001)}), refusal.Invalid).Fields["about"])
 	require.NoError(t, set("5 May 10:00", app.SessionDetails{About: "Bring a lamp.", Way: &hall}))
 	require.NoError(t, set("6 May 10:00", app.SessionDetails{}))
 
 	// Clients read it before they book, in their mail and in both calendars.
-	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", app.LookFor{From: h.At("2026-05-05 00:00"), To: h.At("2026-05-07 00:00")})
+	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", schedule.LookFor{From: h.At("2026-05-05 00:00"), To: h.At("2026-05-07 00:00")})
 	require.NoError(t, err)
 	require.Len(t, open.Special, 1)
 	special := open.Special[h.At("2026-05-05 10:00").UTC().Format(time.RFC3339)]
@@ -51,12 +52,12 @@ func TestASessionHasWordsAndALocationOfItsOwn(t *testing.T) {
 
 	// What is said of a date that isn't shown is nobody's to read.
 	between := func(first, last string) {
-		ruled(t, h, func(r *app.TypeRules) {
+		ruled(t, h, func(r *schedule.TypeRules) {
 			r.Seats, r.Sessions, r.WindowFirst, r.WindowLast = 3, true, first, last
 		})
 	}
 	between("2026-05-06", "2026-05-06")
-	open, err = h.App.OpenTimes(ctx, "quillmere", "survey", app.LookFor{From: h.At("2026-05-05 00:00"), To: h.At("2026-05-07 00:00")})
+	open, err = h.App.OpenTimes(ctx, "quillmere", "survey", schedule.LookFor{From: h.At("2026-05-05 00:00"), To: h.At("2026-05-07 00:00")})
 	require.NoError(t, err)
 	assert.Len(t, open.Starts, 1)
 	assert.Empty(t, open.Special)
@@ -112,7 +113,7 @@ func TestASessionThatLeavesItsRoomClosesIt(t *testing.T) {
 		return answer.Body.String()
 	}
 	require.NotContains(t, room(), "closed")
-	_, err := h.App.SetDetails(ctx, h.Host, id, app.SessionDetails{Way: &app.Way{Kind: "phone", Calls: "client", Text: "+351 21 000 0123"}})
+	_, err := h.App.SetDetails(ctx, h.Host, id, app.SessionDetails{Way: &schedule.Way{Kind: "phone", Calls: "client", Text: "+351 21 000 0123"}})
 	require.NoError(t, err)
 	h.Pass(0)
 	h.Pass(0)

@@ -15,6 +15,7 @@ import (
 	"corrim/internal/identity"
 	"corrim/internal/message"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/store/sqlc"
 )
 
@@ -48,7 +49,7 @@ func (f facts) all(kind words.Kind, zone *time.Location, with words.With, link s
 // answers is what the client answered, by the questions' IDs.
 func (f facts) answers() map[string]string {
 	out := map[string]string{}
-	for _, answer := range formOf(f.booking).said {
+	for _, answer := range formOf(f.booking).Said {
 		out[answer.ID] = answer.Text()
 	}
 	return out
@@ -126,13 +127,13 @@ const (
 )
 
 // ShowMessage is a message as it would be sent, with words that may not be saved yet. Links in it lead nowhere: they are the client's.
-func (a *App) ShowMessage(ctx context.Context, p Person, wish MessageWish) (MessageShown, error) {
+func (a *App) ShowMessage(ctx context.Context, p schedule.Person, wish MessageWish) (MessageShown, error) {
 	shown, _, err := a.shownMessage(ctx, p, wish)
 	return shown, err
 }
 
 // SendMessageToMe sends the person what ShowMessage shows them.
-func (a *App) SendMessageToMe(ctx context.Context, p Person, wish MessageWish) error {
+func (a *App) SendMessageToMe(ctx context.Context, p schedule.Person, wish MessageWish) error {
 	shown, l, err := a.shownMessage(ctx, p, wish)
 	if err != nil {
 		return err
@@ -141,12 +142,12 @@ func (a *App) SendMessageToMe(ctx context.Context, p Person, wish MessageWish) e
 		return refusal.New(refusal.Invalid, told.Say("mend-words-first", "Something is wrong with the words. Mend it first; nothing was sent."))
 	}
 	m := mailOf(l)
-	m.ID, m.FromName, m.To, m.ReplyTo = fmt.Sprintf("proof-%d-%d", p.ID, a.Now().UnixNano()), p.home.Name, p.address(), p.address()
+	m.ID, m.FromName, m.To, m.ReplyTo = fmt.Sprintf("proof-%d-%d", p.ID, a.Now().UnixNano()), p.Home.Name, p.Address(), p.Address()
 	defer a.Wake()
 	return a.Store.Write(ctx, func(q *sqlc.Queries) error { return a.post(ctx, q, p.ID, m) })
 }
 
-func (a *App) shownMessage(ctx context.Context, p Person, wish MessageWish) (shown MessageShown, l message.Letter, err error) {
+func (a *App) shownMessage(ctx context.Context, p schedule.Person, wish MessageWish) (shown MessageShown, l message.Letter, err error) {
 	s, err := a.messagesFor(ctx, p, wish.Type, true)
 	if err != nil {
 		return shown, l, err
@@ -196,8 +197,8 @@ func (a *App) shownMessage(ctx context.Context, p Person, wish MessageWish) (sho
 }
 
 // bookingsToChoose are the next bookings that the person may see.
-func (a *App) bookingsToChoose(ctx context.Context, p Person, s messageScope) ([]BookingNamed, error) {
-	rows, err := a.Store.BookingsEndingAfter(ctx, sqlc.BookingsEndingAfterParams{After: a.Now().Unix(), WorkspaceID: p.home.id, TypeID: s.kind, Most: mostLookedAt})
+func (a *App) bookingsToChoose(ctx context.Context, p schedule.Person, s messageScope) ([]BookingNamed, error) {
+	rows, err := a.Store.BookingsEndingAfter(ctx, sqlc.BookingsEndingAfterParams{After: a.Now().Unix(), WorkspaceID: p.Home.ID, TypeID: s.kind, Most: mostLookedAt})
 	out := []BookingNamed{}
 	for _, b := range rows {
 		if (b.HostID == p.ID || p.May(identity.HandleBookings)) && len(out) < mostToChoose {
@@ -209,11 +210,11 @@ func (a *App) bookingsToChoose(ctx context.Context, p Person, s messageScope) ([
 
 // factsToShow is what a message is made of: a booking that the person may handle, or a made-up one. Neither has a code or a link that
 // could be used.
-func (a *App) factsToShow(ctx context.Context, p Person, s messageScope, id int64) (f facts, err error) {
+func (a *App) factsToShow(ctx context.Context, p schedule.Person, s messageScope, id int64) (f facts, err error) {
 	if id == 0 {
 		f, err = a.madeUp(ctx, p, s)
 	} else {
-		var b hosted
+		var b schedule.Hosted
 		if b, err = a.anyBooking(ctx, a.Store.Queries, p, id); err == nil {
 			f, err = a.facts(ctx, b.Booking)
 		}
@@ -223,8 +224,8 @@ func (a *App) factsToShow(ctx context.Context, p Person, s messageScope, id int6
 }
 
 // madeUp is a booking as there could be one, for who has none yet.
-func (a *App) madeUp(ctx context.Context, p Person, s messageScope) (facts, error) {
-	start := a.todayOf(p).AddDays(1).Start(p.zone).Add(10 * time.Hour).Time()
+func (a *App) madeUp(ctx context.Context, p schedule.Person, s messageScope) (facts, error) {
+	start := a.TodayOf(p).AddDays(1).Start(p.Local).Add(10 * time.Hour).Time()
 	b := sqlc.Booking{
 		TypeName: "Consultation", HostID: p.ID, State: "booked", Life: string(life.Booked), StartAt: start.Unix(), EndAt: start.Add(50 * time.Minute).Unix(),
 		ClientName: "Robin Example", ClientMail: "robin@example.org", ClientZone: p.Zone, Language: p.Language,
@@ -236,13 +237,13 @@ func (a *App) madeUp(ctx context.Context, p Person, s messageScope) (facts, erro
 		}
 		b.TypeName = kind.Name
 	}
-	return facts{booking: b, host: p, names: map[int64]string{p.ID: p.Name}, hosts: []int64{p.ID}, workspace: p.home.Name, baseURL: a.BaseURL, now: a.Now()}, nil
+	return facts{booking: b, host: p, names: map[int64]string{p.ID: p.Name}, hosts: []int64{p.ID}, workspace: p.Home.Name, baseURL: a.BaseURL, now: a.Now()}, nil
 }
 
 func shownTo(f facts, audience words.Audience) string {
 	switch audience {
 	case words.Guests:
-		guests := formOf(f.booking).guests
+		guests := formOf(f.booking).Guests
 		return append(guests, "guest@example.org")[0]
 	case words.Hosts:
 		return f.host.Name + " <" + f.host.Mail + ">"

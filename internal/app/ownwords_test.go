@@ -13,6 +13,7 @@ import (
 	"corrim/internal/app"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	mailbox "corrim/internal/standin/mail"
 	"corrim/internal/testhouse"
 )
@@ -38,7 +39,7 @@ func TestOwnWordsAreWhatGoesOut(t *testing.T) {
 		},
 	})
 	require.NoError(t, err)
-	_, err = bookFor(t, h, "2026-05-05 15:00", func(r *app.BookingRequest) { r.Remark = "<b>Bring</b> {{code}}" })
+	_, err = bookFor(t, h, "2026-05-05 15:00", func(r *schedule.BookingRequest) { r.Remark = "<b>Bring</b> {{code}}" })
 	require.NoError(t, err)
 	first := letters(t, h, "keeper@harbour.example", 1)[0]
 	assert.Equal(t, "Yours: Survey", first.Subject)
@@ -51,7 +52,7 @@ func TestOwnWordsAreWhatGoesOut(t *testing.T) {
 	assert.Contains(t, lined(reminders[1]), "Harbour Maritime, see you at 11:00 for 50 minutes. You wrote: <b>Bring</b> {{code}}\n", "what the client writes is no template")
 	assert.Contains(t, reminders[1].HTML, "&lt;b&gt;Bring", "and no markup")
 
-	_, err = bookFor(t, h, "2026-05-06 15:00", func(r *app.BookingRequest) { r.Language, r.Mail = "de", "lotse@harbour.example" })
+	_, err = bookFor(t, h, "2026-05-06 15:00", func(r *schedule.BookingRequest) { r.Language, r.Mail = "de", "lotse@harbour.example" })
 	require.NoError(t, err)
 	assert.Equal(t, "Ihr Termin ist gebucht.", strings.Split(lined(letters(t, h, "lotse@harbour.example", 1)[0]), "\n")[0], "a language without own words has the built-in ones")
 }
@@ -96,7 +97,7 @@ func TestATypesWordsKnowItsAnswers(t *testing.T) {
 	assert.Contains(t, refused(t, err, refusal.Invalid).Fields, "words.client-booked.en.opening", "a workspace has no questions")
 	_, err = h.App.SaveMessages(ctx, h.Host, h.Type.ID, draft)
 	require.NoError(t, err)
-	_, err = bookFor(t, h, "2026-05-05 15:00", func(r *app.BookingRequest) { r.Said = intake.Given{"rooms": {"7"}} })
+	_, err = bookFor(t, h, "2026-05-05 15:00", func(r *schedule.BookingRequest) { r.Said = intake.Given{"rooms": {"7"}} })
 	require.NoError(t, err)
 	assert.Equal(t, "For 7 rooms.", strings.Split(lined(letters(t, h, "keeper@harbour.example", 1)[0]), "\n")[0])
 	guests := app.MessageDraft{Words: map[message.Kind]message.Own{"guest-invited": inEnglish("x", "{{answer.rooms}}")}}

@@ -8,12 +8,13 @@ import (
 	"time"
 
 	"corrim/core/intake"
+	"corrim/internal/schedule"
 	"corrim/internal/store/sqlc"
 )
 
 // ParticipantsFile is who has a seat in a meeting that clients share, as CSV (RFC 4180) in UTF-8: one line for each client, a column for each
 // question that one of them answered. Times are on the person's clock. The first line has the names of the columns.
-func (a *App) ParticipantsFile(ctx context.Context, p Person, id int64) ([]byte, error) {
+func (a *App) ParticipantsFile(ctx context.Context, p schedule.Person, id int64) ([]byte, error) {
 	b, err := a.anyBooking(ctx, a.Store.Queries, p, id)
 	if err != nil {
 		return nil, err
@@ -24,7 +25,7 @@ func (a *App) ParticipantsFile(ctx context.Context, p Person, id int64) ([]byte,
 	}
 	head, columns := []string{"Name", "Mail", "State", "Confirmed", "Booked", "Remark"}, map[string]int{}
 	for _, seat := range seats {
-		for _, answer := range formOf(seat).said {
+		for _, answer := range formOf(seat).Said {
 			if _, known := columns[answer.ID]; !known {
 				columns[answer.ID] = len(head)
 				head = append(head, answer.Label)
@@ -47,11 +48,11 @@ func (a *App) ParticipantsFile(ctx context.Context, p Person, id int64) ([]byte,
 	return out.Bytes(), err
 }
 
-func participantLine(b sqlc.Booking, width int, columns map[string]int, p Person) []string {
+func participantLine(b sqlc.Booking, width int, columns map[string]int, p schedule.Person) []string {
 	line := make([]string, width)
 	said := map[bool]string{true: "yes"}[confirmed(b)]
-	copy(line, []string{b.ClientName, b.ClientMail, b.Life, said, time.Unix(b.CreatedAt, 0).In(p.zone).Format("2006-01-02 15:04"), b.Remark})
-	for _, answer := range formOf(b).said {
+	copy(line, []string{b.ClientName, b.ClientMail, b.Life, said, time.Unix(b.CreatedAt, 0).In(p.Local).Format("2006-01-02 15:04"), b.Remark})
+	for _, answer := range formOf(b).Said {
 		line[columns[answer.ID]] = answer.Text()
 	}
 	return line

@@ -12,10 +12,9 @@ import (
 	"github.com/google/uuid"
 
 	"corrim/core/life"
-	"corrim/core/opentimes"
-	"corrim/core/span"
 	"corrim/core/told"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/secrets"
 	"corrim/internal/store/sqlc"
 )
@@ -23,45 +22,11 @@ import (
 // A party is the seats that a client takes at one go: one in each session of a series, and for each who comes along. They are proved,
 // decided and told of together; once they are booked, each has a life of its own, and can be given back alone or with the others.
 
-// withSeries is a type's rules with the series that are not over, where they are taken whole.
-func (a *App) withSeries(ctx context.Context, q *sqlc.Queries, kind int64, r TypeRules) (TypeRules, error) {
-	if !r.Whole {
-		return r, nil
-	}
-	rows, err := q.SessionsOfSeries(ctx, sqlc.SessionsOfSeriesParams{TypeID: kind, Since: a.Now().Unix()})
-	r.series = map[string]opentimes.Series{}
-	for _, s := range rows {
-		label := seriesLabel(s.SeriesID)
-		r.series[label] = append(r.series[label], opentimes.Part{
-			Meeting: span.Span{Start: span.Instant(s.StartAt), End: span.Instant(s.EndAt)}, Filling: opentimes.Filling{Seats: int(s.Capacity), Taken: int(s.Taken)},
-		})
-	}
-	return r, err
-}
-
-// seriesAt is when the sessions are of each series that begins at one of some starts.
-func (r TypeRules) seriesAt(starts []time.Time) map[string][]time.Time {
-	if !r.Whole {
-		return nil
-	}
-	out := map[string][]time.Time{}
-	for _, series := range r.series {
-		first := series[0].Meeting.Start.Time()
-		if !slices.ContainsFunc(starts, first.Equal) {
-			continue
-		}
-		for _, part := range series {
-			out[series[0].Meeting.Start.String()] = append(out[series[0].Meeting.Start.String()], part.Meeting.Start.Time())
-		}
-	}
-	return out
-}
-
 // takeParty takes a client's seat, and all that they take with it: one for each who comes along, and of a series in each session that
 // comes after the first.
-func (a *App) takeParty(ctx context.Context, q *sqlc.Queries, o offered, key string, r BookingRequest, by insertion) (sqlc.Booking, error) {
+func (a *App) takeParty(ctx context.Context, q *sqlc.Queries, o schedule.Bookable, key string, r schedule.BookingRequest, by insertion) (sqlc.Booking, error) {
 	name := ""
-	if o.Rules.Whole || len(by.form.along) > 0 {
+	if o.Rules.Whole || len(by.form.Along) > 0 {
 		name = uuid.NewString()
 	}
 	by.step.series = seriesTo(name, r.Mail)
@@ -77,11 +42,11 @@ func (a *App) takeParty(ctx context.Context, q *sqlc.Queries, o offered, key str
 		}
 		meetings = append(meetings, rest...)
 	}
-	people := append([]seatFor{{r.Name, r.Mail, by.form.said}}, by.form.along...)
+	people := append([]schedule.SeatFor{{Name: r.Name, Mail: r.Mail, Said: by.form.Said}}, by.form.Along...)
 	if len(meetings)*len(people) == 1 {
 		return first, nil
 	}
-	by.form.files = nil // they are kept with the first
+	by.form.Files = nil // they are kept with the first
 	for i, meeting := range meetings {
 		wanted := people
 		if i == 0 {
@@ -91,7 +56,7 @@ func (a *App) takeParty(ctx context.Context, q *sqlc.Queries, o offered, key str
 			return first, err
 		}
 		for _, person := range wanted {
-			if err := a.takeAlong(ctx, q, o, key, r.of(person), by.of(person, name), first, meeting); err != nil {
+			if err := a.takeAlong(ctx, q, o, key, r.Of(person), by.of(person, name), first, meeting); err != nil {
 				return first, err
 			}
 		}
@@ -114,26 +79,17 @@ func seatsFor(meeting sqlc.Booking, wanted int, series bool) error {
 	return refusal.New(refusal.Taken, told.FewSeats.Words())
 }
 
-// of is the request for somebody's seat. What the client remarks stands with their own.
-func (r BookingRequest) of(person seatFor) BookingRequest {
-	if r.Name != person.name || r.Mail != person.mail {
-		r.Remark = ""
-	}
-	r.Name, r.Mail = person.name, person.mail
-	return r
-}
-
 // of is how somebody's seat comes about, told together with what else goes to their address.
-func (by insertion) of(person seatFor, party string) insertion {
-	by.form.said, by.step.series = person.said, seriesTo(party, person.mail)
+func (by insertion) of(person schedule.SeatFor, party string) insertion {
+	by.form.Said, by.step.series = person.Said, seriesTo(party, person.Mail)
 	return by
 }
 
 // takeAlong takes a seat in a meeting together with one that was taken first. What has to be proved is proved with that. Hosts are told once
 // of each meeting.
-func (a *App) takeAlong(ctx context.Context, q *sqlc.Queries, o offered, key string, r BookingRequest, by insertion, first, into sqlc.Booking) error {
+func (a *App) takeAlong(ctx context.Context, q *sqlc.Queries, o schedule.Bookable, key string, r schedule.BookingRequest, by insertion, first, into sqlc.Booking) error {
 	r.Start = time.Unix(into.StartAt, 0)
-	o.Rules = o.Rules.only(startOf(into).Minutes)
+	o.Rules = o.Rules.Only(schedule.StartOf(into).Minutes)
 	by.into, by.party, by.step.silent = into.MeetingID, first.ID, by.step.kind == string(life.Hold)
 	by.step.forOthers = by.step.forOthers || r.Name != first.ClientName || into.MeetingID == first.MeetingID
 	by.lapses = first.LapsesAt
@@ -204,7 +160,7 @@ func seriesTo(series, mail string) string {
 }
 
 // cancelRestOf cancels a client's seat, with those that they took with it and that come after it.
-func (a *App) cancelRestOf(ctx context.Context, q *sqlc.Queries, p Person, b sqlc.Booking, word string) error {
+func (a *App) cancelRestOf(ctx context.Context, q *sqlc.Queries, p schedule.Person, b sqlc.Booking, word string) error {
 	all, err := together(ctx, q, b)
 	if err != nil {
 		return err
@@ -220,7 +176,7 @@ func (a *App) cancelRestOf(ctx context.Context, q *sqlc.Queries, p Person, b sql
 
 // cancelSeries cancels a session, and those of its series that come after it, for all who come. All must be of hosts whom the person can
 // cancel for.
-func (a *App) cancelSeries(ctx context.Context, q *sqlc.Queries, p Person, b sqlc.Booking, word string) error {
+func (a *App) cancelSeries(ctx context.Context, q *sqlc.Queries, p schedule.Person, b sqlc.Booking, word string) error {
 	rest, err := q.RestOfSeries(ctx, sqlc.RestOfSeriesParams{TypeID: b.TypeID, SeriesID: b.SeriesID, Since: b.StartAt})
 	if err != nil {
 		return err

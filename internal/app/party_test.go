@@ -17,13 +17,14 @@ import (
 	"corrim/core/intake"
 	"corrim/internal/app"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/testhouse"
 )
 
 // courseOf lets so many clients take whole series of sessions of the house's type.
 func courseOf(t *testing.T, h *testhouse.House, seats int) {
 	t.Helper()
-	ruled(t, h, func(r *app.TypeRules) { r.Seats, r.Sessions, r.Whole = seats, true, true })
+	ruled(t, h, func(r *schedule.TypeRules) { r.Seats, r.Sessions, r.Whole = seats, true, true })
 }
 
 func TestASeriesIsTakenWholeInOneBooking(t *testing.T) {
@@ -35,7 +36,7 @@ func TestASeriesIsTakenWholeInOneBooking(t *testing.T) {
 	all := setting(t, h, "Tuesdays 10:00 from 5 May, 3 times")
 	require.Len(t, all, 3)
 	assert.Equal(t, all[0].Series, all[2].Series)
-	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", app.LookFor{From: h.At("2026-05-05 00:00"), To: h.At("2026-06-05 00:00")})
+	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", schedule.LookFor{From: h.At("2026-05-05 00:00"), To: h.At("2026-06-05 00:00")})
 	require.NoError(t, err)
 	require.Len(t, open.Starts, 1, "it is open where it begins")
 	assert.Len(t, open.Series["2026-05-05T09:00:00Z"], 3, "and the page can name all its dates")
@@ -62,7 +63,7 @@ func TestASeriesIsTakenWholeInOneBooking(t *testing.T) {
 
 	seat(t, h, "2026-05-05 10:00", "Bo")
 	assert.Equal(t, -1, leftAt(t, h, "2026-05-05 10:00"))
-	_, err = bookFor(t, h, "2026-05-12 10:00", func(r *app.BookingRequest) { r.Mail = "cy@seats.example" })
+	_, err = bookFor(t, h, "2026-05-12 10:00", func(r *schedule.BookingRequest) { r.Mail = "cy@seats.example" })
 	refused(t, err, refusal.Taken)
 
 	// One session of it given back: the others stay, and the series is as full as before.
@@ -104,7 +105,7 @@ func TestASeriesThatGotFullMeanwhileIsRefusedWhole(t *testing.T) {
 		_, err := h.App.SeatByHand(ctx, h.Host, listed(t, h)[2].ID, app.NewSeat{Name: name, Mail: name + "@seats.example"})
 		require.NoError(t, err)
 	}
-	_, err := bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) { r.Mail = "cy@seats.example" })
+	_, err := bookFor(t, h, "2026-05-05 10:00", func(r *schedule.BookingRequest) { r.Mail = "cy@seats.example" })
 	refused(t, err, refusal.Taken)
 	assert.Equal(t, []int{0, 0, 2}, taken(t, h), "nothing of it is taken")
 	reasons, err := h.App.Reasons(ctx, h.Host, h.Type.ID, "2026-05-05", 600, 0, 0)
@@ -259,7 +260,7 @@ func TestASeriesIsSetAgainForANewTerm(t *testing.T) {
 	// One more date of the first.
 	_, err = h.App.SetGroupSessions(ctx, h.Host, app.NewSessions{SessionWish: app.SessionWish{Type: h.Type.ID, Text: "28 May 17:30", Series: first[0].Series}, Outside: true})
 	require.NoError(t, err)
-	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", app.LookFor{From: h.At("2026-05-05 00:00"), To: h.At("2026-06-05 00:00")})
+	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", schedule.LookFor{From: h.At("2026-05-05 00:00"), To: h.At("2026-06-05 00:00")})
 	require.NoError(t, err)
 	assert.Len(t, open.Series["2026-05-05T16:30:00Z"], 4)
 	_, err = h.App.CheckGroupSessions(ctx, h.Host, app.SessionWish{Type: h.Type.ID, Text: "28 May 17:30", Series: 4711})
@@ -284,21 +285,21 @@ func TestAClientTakesSeatsForOthersToo(t *testing.T) {
 	page, err := h.App.Page(ctx, "quillmere", "survey", false)
 	require.NoError(t, err)
 	assert.Equal(t, 3, page.Along)
-	request := func(name string, along ...app.Along) func(*app.BookingRequest) {
-		return func(r *app.BookingRequest) {
+	request := func(name string, along ...schedule.Along) func(*schedule.BookingRequest) {
+		return func(r *schedule.BookingRequest) {
 			r.Name, r.Mail, r.Remark, r.Along = name, strings.ToLower(name)+"@seats.example", "A canary remark.", along
 			r.Said = intake.Given{"why": {"The light."}, "diet": {"Nuts."}}
 		}
 	}
 	eats := func(what string) intake.Given { return intake.Given{"diet": {what}} }
 
-	_, err = bookFor(t, h, "2026-05-05 10:00", request("Ada", app.Along{Name: " "}, app.Along{Name: "Cy", Mail: "cy@", Said: eats("Eggs.")}))
+	_, err = bookFor(t, h, "2026-05-05 10:00", request("Ada", schedule.Along{Name: " "}, schedule.Along{Name: "Cy", Mail: "cy@", Said: eats("Eggs.")}))
 	wrong := refused(t, err, refusal.Invalid).Fields
 	assert.ElementsMatch(t, []string{"along.0.name", "along.0.said.diet", "along.1.mail"}, slices.Collect(maps.Keys(wrong)))
-	_, err = bookFor(t, h, "2026-05-05 10:00", request("Ada", make([]app.Along, 4)...))
+	_, err = bookFor(t, h, "2026-05-05 10:00", request("Ada", make([]schedule.Along, 4)...))
 	assert.NotEmpty(t, refused(t, err, refusal.Invalid).Fields["along"])
 
-	ada, err := bookFor(t, h, "2026-05-05 10:00", request("Ada", app.Along{Name: "Bo", Said: eats("Fish.")}, app.Along{Name: "Cy", Mail: "cy@seats.example", Said: eats("Eggs.")}))
+	ada, err := bookFor(t, h, "2026-05-05 10:00", request("Ada", schedule.Along{Name: "Bo", Said: eats("Fish.")}, schedule.Along{Name: "Cy", Mail: "cy@seats.example", Said: eats("Eggs.")}))
 	require.NoError(t, err)
 	assert.Equal(t, []int{3, 0}, taken(t, h))
 	require.Len(t, ada.Seats, 3)
@@ -333,7 +334,7 @@ func TestAClientTakesSeatsForOthersToo(t *testing.T) {
 	assert.Equal(t, []string{"", "Ada", "Ada"}, []string{sheet.Participants[0].With, sheet.Participants[1].With, sheet.Participants[2].With})
 
 	// Three more don't fit; nothing of it is taken.
-	_, err = bookFor(t, h, "2026-05-05 10:00", request("Dee", app.Along{Name: "E", Said: eats("x")}, app.Along{Name: "F", Said: eats("x")}))
+	_, err = bookFor(t, h, "2026-05-05 10:00", request("Dee", schedule.Along{Name: "E", Said: eats("x")}, schedule.Along{Name: "F", Said: eats("x")}))
 	refused(t, err, refusal.Taken)
 	assert.Equal(t, []int{3, 0}, taken(t, h))
 
@@ -359,8 +360,8 @@ func TestTwoTakeASeriesTogether(t *testing.T) {
 	setting(t, h, "Tuesdays 10:00 from 5 May, 3 times")
 	h.Pass(0)
 	offers(t, h, func(o *app.OfferChange) { o.Along, o.Proof = 1, "code" })
-	ada, err := bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) {
-		r.Name, r.Mail, r.Along = "Ada", "ada@seats.example", []app.Along{{Name: "Cy", Mail: "cy@seats.example"}}
+	ada, err := bookFor(t, h, "2026-05-05 10:00", func(r *schedule.BookingRequest) {
+		r.Name, r.Mail, r.Along = "Ada", "ada@seats.example", []schedule.Along{{Name: "Cy", Mail: "cy@seats.example"}}
 	})
 	require.NoError(t, err)
 	assert.Equal(t, []int{2, 2, 2}, taken(t, h))
@@ -386,12 +387,12 @@ func TestASeatIsGivenToSomebodyElse(t *testing.T) {
 	sessionsOf(t, h, 2)
 	setting(t, h, "5 May and 12 May 10:00")
 	offers(t, h, func(o *app.OfferChange) { o.Waiting = "turn" })
-	ada, err := bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) {
+	ada, err := bookFor(t, h, "2026-05-05 10:00", func(r *schedule.BookingRequest) {
 		r.Name, r.Mail, r.Remark = "Ada", "ada@seats.example", "A canary remark."
 	})
 	require.NoError(t, err)
 	seat(t, h, "2026-05-05 10:00", "Bo")
-	_, err = bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) { r.Name, r.Mail, r.Wait = "Cy", "cy@seats.example", true })
+	_, err = bookFor(t, h, "2026-05-05 10:00", func(r *schedule.BookingRequest) { r.Name, r.Mail, r.Wait = "Cy", "cy@seats.example", true })
 	require.NoError(t, err)
 	letters(t, h, "ada@seats.example", 1)
 	require.True(t, ada.MayGive)
@@ -484,7 +485,7 @@ func TestHostsAreAskedWhetherASessionWithTooFewTakesPlace(t *testing.T) {
 	assert.Len(t, subjectsTo(h, "ada@"), 1, "clients hear of it only if it is called off")
 
 	// It is there to be decided on her day and a coordinator's, and nobody else's; once two more have come, or it is decided, no more.
-	doubts := func(p app.Person) []app.Doubt {
+	doubts := func(p schedule.Person) []app.Doubt {
 		today, err := h.App.Today(ctx, p)
 		require.NoError(t, err)
 		return today.Doubts
@@ -520,8 +521,8 @@ func TestManyTakeASeriesAtOnce(t *testing.T) {
 	for i := range 12 {
 		wait.Go(func() {
 			name := fmt.Sprintf("client%d", i)
-			_, err := bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) {
-				r.Name, r.Mail, r.Along = name, name+"@seats.example", []app.Along{{Name: "With " + name}}
+			_, err := bookFor(t, h, "2026-05-05 10:00", func(r *schedule.BookingRequest) {
+				r.Name, r.Mail, r.Along = name, name+"@seats.example", []schedule.Along{{Name: "With " + name}}
 			})
 			if err == nil {
 				won.Add(1)
@@ -546,8 +547,8 @@ func TestThoseWhoCameTogetherAreMovedTogether(t *testing.T) {
 	sessionsOf(t, h, 3)
 	offers(t, h, func(o *app.OfferChange) { o.Along = 2 })
 	setting(t, h, "5 May, 6 May and 7 May 10:00")
-	ada, err := bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) {
-		r.Name, r.Mail, r.Along = "Ada", "ada@seats.example", []app.Along{{Name: "Bo", Mail: "bo@seats.example"}}
+	ada, err := bookFor(t, h, "2026-05-05 10:00", func(r *schedule.BookingRequest) {
+		r.Name, r.Mail, r.Along = "Ada", "ada@seats.example", []schedule.Along{{Name: "Bo", Mail: "bo@seats.example"}}
 	})
 	require.NoError(t, err)
 	seat(t, h, "2026-05-06 10:00", "Cy")

@@ -4,154 +4,51 @@ import (
 	"cmp"
 	"context"
 	"database/sql"
-	"encoding/json"
 	"errors"
 	"strings"
-	"time"
 	"unicode"
 
 	"golang.org/x/text/unicode/norm"
 
 	"corrim/core/civil"
 	"corrim/core/hours"
-	"corrim/core/span"
 	"corrim/core/told"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
 
-// Person is somebody who can sign in, with their workspace and when they work.
-type Person struct {
-	identity.Person
-	home    workspace
-	zone    *time.Location
-	week    hours.Week
-	own     [7]string // the week that is theirs alone, even while they work by a plan
-	planID  int64     // 0 for none
-	choices CalendarChoices
-	marked  span.Set    // what events open, if their title does instead of the week
-	differs []DayChange // the same as the next two, as rows
-	changes []hours.Change
-	off     []hours.TimeOff
-}
-
-// plan is the person's hours, for all meeting types but one whose hours come from the calendar.
-func (p Person) plan() hours.Plan { return p.planFor(0) }
-
-// planFor is the person's hours for a meeting type; one not yet saved has the ID 0.
-func (p Person) planFor(kind int64) hours.Plan {
-	elsewhere := p.choices.OpenTitle != "" && (p.choices.OpenType == 0 || p.choices.OpenType == kind)
-	return hours.Plan{Zone: p.zone, Week: p.week, Changes: p.changes, TimeOff: p.off, Elsewhere: elsewhere, Marked: p.marked}
-}
-
-func (p Person) address() Address { return Address{p.Name, p.Mail} }
-
 // Person returns the person with the ID.
-func (a *App) Person(ctx context.Context, id int64) (Person, error) {
+func (a *App) Person(ctx context.Context, id int64) (schedule.Person, error) {
 	return a.personByID(ctx, a.Store.Queries, id)
 }
 
-func (a *App) personByID(ctx context.Context, q *sqlc.Queries, id int64) (Person, error) {
+func (a *App) personByID(ctx context.Context, q *sqlc.Queries, id int64) (schedule.Person, error) {
 	row, err := q.Person(ctx, id)
 	if errors.Is(err, store.ErrNotFound) || err == nil && row.RemovedAt != 0 {
-		return Person{}, refusal.New(refusal.NotSignedIn, told.Say("please-sign-again", "Please sign in again."))
+		return schedule.Person{}, refusal.New(refusal.NotSignedIn, told.Say("please-sign-again", "Please sign in again."))
 	}
 	if err != nil {
-		return Person{}, err
+		return schedule.Person{}, err
 	}
-	return a.person(ctx, q, row)
-}
-
-// anybody returns a person even if they have left: their past bookings still name them.
-func (a *App) anybody(ctx context.Context, q *sqlc.Queries, id int64) (Person, error) {
-	row, err := q.Person(ctx, id)
-	if err != nil {
-		return Person{}, err
-	}
-	return a.person(ctx, q, row)
-}
-
-// keptPerson names what a person is worked out from, beside the tables in personTables.
-type keptPerson struct {
-	row  sqlc.Person
-	hour int64 // years of time off move on
-}
-
-var personTables = []string{"workspace", "week_plan", "day_change"}
-
-func (a *App) person(ctx context.Context, q *sqlc.Queries, row sqlc.Person) (Person, error) {
-	if q != a.Store.Queries || row.OpenTitle != "" { // within a transaction; or by calendars, which change all the time
-		return a.personAnew(ctx, q, row)
-	}
-	writes := a.Store.Written(personTables...)
-	return a.keptPeople.get(keptPerson{row, a.Now().Unix() / 3600}, writes, func() (Person, error) { return a.personAnew(ctx, q, row) })
-}
-
-func (a *App) personAnew(ctx context.Context, q *sqlc.Queries, row sqlc.Person) (Person, error) {
-	home, err := q.WorkspaceByID(ctx, row.WorkspaceID)
-	if err != nil {
-		return Person{}, err
-	}
-	p := Person{}
-	if p.Person, err = identity.Of(row, home); err != nil {
-		return p, err
-	}
-	p.zone = p.Clock()
-	if p.home, err = workspaceOf(home); err != nil {
-		return p, err
-	}
-	if err := json.Unmarshal([]byte(row.Week), &p.own); err != nil {
-		return p, err
-	}
-	texts := p.own
-	if row.PlanID.Valid {
-		plan, err := weekPlan(ctx, q, p.home, row.PlanID.Int64)
-		if err != nil {
-			return p, err
-		}
-		p.planID, texts = plan.ID, plan.Week
-	}
-	if p.week, err = hours.ParseWeek(texts); err != nil {
-		return p, err
-	}
-	if p.differs, err = dayChanges(ctx, q, p.ID); err != nil {
-		return p, err
-	}
-	if p.changes, p.off, err = a.differing(p.differs, p.zone); err != nil {
-		return p, err
-	}
-	p.choices = CalendarChoices{row.Unreachable, int(row.TrustHours), row.EventChange, row.OpenTitle, row.OpenType.Int64}
-	if p.choices.OpenTitle != "" {
-		p.marked, err = openMarks(ctx, q, p.ID)
-	}
-	return p, err
-}
-
-// openMarks is what events with the agreed title open.
-func openMarks(ctx context.Context, q *sqlc.Queries, person int64) (span.Set, error) {
-	rows, err := q.OpenMarks(ctx, person)
-	spans := make([]span.Span, len(rows))
-	for i, row := range rows {
-		spans[i] = span.Span{Start: span.Instant(row.StartAt), End: span.Instant(row.EndAt)}
-	}
-	return span.UnionInPlace(spans), err
+	return a.PersonOf(ctx, q, row)
 }
 
 // colleagues is everybody in the person's workspace, themself included.
-func (a *App) colleagues(ctx context.Context, p Person) ([]Person, error) {
-	rows, err := a.Store.PeopleOfWorkspace(ctx, p.home.id)
+func (a *App) colleagues(ctx context.Context, p schedule.Person) ([]schedule.Person, error) {
+	rows, err := a.Store.PeopleOfWorkspace(ctx, p.Home.ID)
 	if err != nil {
 		return nil, err
 	}
 	return a.people(ctx, rows)
 }
 
-func (a *App) people(ctx context.Context, rows []sqlc.Person) (people []Person, err error) {
-	people = make([]Person, len(rows))
+func (a *App) people(ctx context.Context, rows []sqlc.Person) (people []schedule.Person, err error) {
+	people = make([]schedule.Person, len(rows))
 	for i, row := range rows {
-		if people[i], err = a.person(ctx, a.Store.Queries, row); err != nil {
+		if people[i], err = a.PersonOf(ctx, a.Store.Queries, row); err != nil {
 			return nil, err
 		}
 	}
@@ -159,7 +56,7 @@ func (a *App) people(ctx context.Context, rows []sqlc.Person) (people []Person, 
 }
 
 // DemoPeople are those whom a visitor of the demo can be.
-func (a *App) DemoPeople(ctx context.Context) ([]Person, error) {
+func (a *App) DemoPeople(ctx context.Context) ([]schedule.Person, error) {
 	if !a.Demo {
 		return nil, nil
 	}
@@ -171,7 +68,7 @@ func (a *App) DemoPeople(ctx context.Context) ([]Person, error) {
 }
 
 // writeFor writes in one transaction what the person must be allowed to do.
-func (a *App) writeFor(ctx context.Context, p Person, action identity.Action, f func(*sqlc.Queries) error) error {
+func (a *App) writeFor(ctx context.Context, p schedule.Person, action identity.Action, f func(*sqlc.Queries) error) error {
 	if err := p.Must(action); err != nil {
 		return err
 	}
@@ -179,9 +76,9 @@ func (a *App) writeFor(ctx context.Context, p Person, action identity.Action, f 
 }
 
 // LookAfter is a colleague whose hours the person changes, with the person's own rights. What changes is remembered as theirs.
-func (a *App) LookAfter(ctx context.Context, p Person, id int64) (Person, error) {
+func (a *App) LookAfter(ctx context.Context, p schedule.Person, id int64) (schedule.Person, error) {
 	if err := p.Must(identity.LookAfterHours); err != nil {
-		return Person{}, err
+		return schedule.Person{}, err
 	}
 	colleague, err := a.colleague(ctx, a.Store.Queries, p, id)
 	colleague.Person = colleague.By(p.Person)
@@ -261,12 +158,7 @@ func slugOf(name string) string {
 	return strings.TrimSuffix(b.String(), "-")
 }
 
-func weekJSON(week hours.Week) string { return weekTextsJSON(week.Texts()) }
-
-func weekTextsJSON(texts [7]string) string {
-	text, _ := json.Marshal(texts) // an array of strings always can be
-	return string(text)
-}
+func weekJSON(week hours.Week) string { return schedule.WeekTextsJSON(week.Texts()) }
 
 // nullID is an ID for the database, where 0 is none.
 func nullID(id int64) sql.NullInt64 { return sql.NullInt64{Int64: id, Valid: id != 0} }

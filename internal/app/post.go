@@ -11,6 +11,7 @@ import (
 	"corrim/internal/identity"
 	"corrim/internal/job"
 	"corrim/internal/message"
+	"corrim/internal/schedule"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -21,7 +22,7 @@ import (
 // notify tells somebody about their account.
 func (a *App) notify(ctx context.Context, q *sqlc.Queries, n identity.Notice) error {
 	m := mailOf(message.Write(words.In(n.To.Language), n.Kind, nil, a.BaseURL+n.Path, n.Told))
-	to := Address{n.To.Name, n.To.Mail}
+	to := schedule.Address{Name: n.To.Name, Mail: n.To.Mail}
 	m.ID, m.FromName, m.To, m.ReplyTo = n.ID, n.To.WorkspaceName(), to, to
 	return a.post(ctx, q, 0, m)
 }
@@ -80,21 +81,21 @@ func (a *App) sendLetter(ctx context.Context, l sqlc.Letter) error {
 const lettersFor = 7 * 24 * time.Hour
 
 // letterTroubles are the letters of a person that could not be sent.
-func (a *App) letterTroubles(ctx context.Context, p Person) ([]Trouble, error) {
+func (a *App) letterTroubles(ctx context.Context, p schedule.Person) ([]schedule.Trouble, error) {
 	rows, err := a.Store.LettersInTrouble(ctx, sqlc.LettersInTroubleParams{PersonID: nullID(p.ID), Since: a.Now().Add(-lettersFor).Unix()})
-	out, waiting := []Trouble{}, []string{}
+	out, waiting := []schedule.Trouble{}, []string{}
 	for _, row := range rows {
 		switch {
 		case row.State == "failed":
-			out = append(out, Trouble{Title: told.Say("letter-never", "Mail to {} could not be sent", row.Receiver), Sentence: told.Say("letter-given-up", "“{}”: {} It was given up; tell them yourself.", row.Subject, told.FromStored(row.Trouble))})
+			out = append(out, schedule.Trouble{Title: told.Say("letter-never", "Mail to {} could not be sent", row.Receiver), Sentence: told.Say("letter-given-up", "“{}”: {} It was given up; tell them yourself.", row.Subject, told.FromStored(row.Trouble))})
 		case row.Away == 1:
 			waiting = append(waiting, row.Receiver)
 		default:
-			out = append(out, Trouble{Title: told.Say("letter-not-yet", "Mail to {} could not be sent yet", row.Receiver), Sentence: told.Say("letter-tried-again", "“{}”: {} It will be tried again.", row.Subject, told.FromStored(row.Trouble))})
+			out = append(out, schedule.Trouble{Title: told.Say("letter-not-yet", "Mail to {} could not be sent yet", row.Receiver), Sentence: told.Say("letter-tried-again", "“{}”: {} It will be tried again.", row.Subject, told.FromStored(row.Trouble))})
 		}
 	}
 	if len(waiting) > 0 { // one cause, one line
-		out = append(out, Trouble{Title: told.Say("letters-wait", "Mail to {} waits", told.List(waiting)), Sentence: told.Say("mail-server-silent", "The mail server doesn't answer. It goes out as soon as it does.")})
+		out = append(out, schedule.Trouble{Title: told.Say("letters-wait", "Mail to {} waits", told.List(waiting)), Sentence: told.Say("mail-server-silent", "The mail server doesn't answer. It goes out as soon as it does.")})
 	}
 	return out, err
 }

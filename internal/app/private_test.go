@@ -11,12 +11,13 @@ import (
 	"corrim/internal/app"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/secrets"
 	"corrim/internal/testhouse"
 )
 
 // as gives somebody a role, and returns them with it.
-func as(t *testing.T, h *testhouse.House, who app.Person, role identity.Role) app.Person {
+func as(t *testing.T, h *testhouse.House, who schedule.Person, role identity.Role) schedule.Person {
 	t.Helper()
 	_, err := h.App.ChangePerson(ctx, h.Host, who.ID, app.PersonChange{Name: who.Name, Zone: who.Zone, Role: role, Bookable: true})
 	require.NoError(t, err)
@@ -67,9 +68,9 @@ func TestAGuestIsInvitedAsOneAndLearnsNothingOfTheClients(t *testing.T) {
 	h := testhouse.New(t)
 	h.Run()
 	offers(t, h, func(c *app.OfferChange) {
-		c.Guests, c.Ways = 3, []app.Way{{ID: "call", Kind: "phone", Calls: "host"}}
+		c.Guests, c.Ways = 3, []schedule.Way{{ID: "call", Kind: "phone", Calls: "host"}}
 	})
-	_, err := bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) {
+	_, err := bookFor(t, h, "2026-05-05 10:00", func(r *schedule.BookingRequest) {
 		r.Name, r.Remark, r.Given = "Buy lamps at lamps.example", "Two pastels.", "+351 912 345 678"
 		r.Guests = []string{"friend@x.example", "Friend@X.example", "KEEPER@harbour.example"}
 	})
@@ -118,7 +119,7 @@ func TestOneClientOneGuestAndOneTypeGetOnlySoMuch(t *testing.T) {
 	h.Run()
 	offers(t, h, func(c *app.OfferChange) { c.Guests, c.PerClient = 1, 2 })
 	try := func(at, mail, guest string) error {
-		_, err := bookFor(t, h, at, func(r *app.BookingRequest) { r.Mail, r.Guests = mail, []string{guest} })
+		_, err := bookFor(t, h, at, func(r *schedule.BookingRequest) { r.Mail, r.Guests = mail, []string{guest} })
 		return err
 	}
 	require.NoError(t, try("2026-05-05 10:00", "a@x.example", "g@x.example"))
@@ -136,7 +137,7 @@ func TestAStepNamesWhoeverTookIt(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
-	routed(t, h, func(r *app.TypeRouting) { r.People = []app.PoolPlace{{Person: h.Colleague.ID, Weight: 1}} })
+	routed(t, h, func(r *schedule.TypeRouting) { r.People = []schedule.PoolPlace{{Person: h.Colleague.ID, Weight: 1}} })
 	b := book(t, h, "2026-05-05 10:00")
 	letters(t, h, "harbour", 1)
 	board, err := h.App.Board(ctx, again(t, h), app.BoardDays{From: "2026-05-05", Days: 1, Whose: h.Colleague.ID}, 0)

@@ -13,6 +13,7 @@ import (
 	"corrim/core/intake"
 	"corrim/core/told"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/secrets"
 )
 
@@ -24,12 +25,6 @@ const puzzleTime = time.Hour
 type PuzzleTask struct {
 	Token string `json:"token" doc:"Goes back with the answer."`
 	Bits  int    `json:"bits"`
-}
-
-// Solution is a browser's answer to a puzzle.
-type Solution struct {
-	Token  string `json:"token" maxLength:"100"`
-	Answer string `json:"answer" maxLength:"100"`
 }
 
 // puzzles makes puzzles and takes answers. A puzzle is its token, which only this installation can make; what is kept, until they are
@@ -47,7 +42,7 @@ type spending struct {
 
 // Puzzle asks a fresh one, for a type that wants it.
 func (a *App) Puzzle(ctx context.Context, workspace, slug string) (PuzzleTask, error) {
-	if _, err := a.offered(ctx, a.Store.Queries, workspace, slug); err != nil {
+	if _, err := a.BookableAt(ctx, a.Store.Queries, workspace, slug); err != nil {
 		return PuzzleTask{}, err
 	}
 	return PuzzleTask{a.puzzles.token(fmt.Sprintf("%d.%s", a.Now().Unix(), rand.Text())), intake.PuzzleBits}, nil
@@ -70,7 +65,7 @@ func (p *puzzles) fresh(token string, now time.Time) bool {
 
 // claim refuses a request whose puzzle isn't solved, and uses the puzzle up for any other request. release gives it back if nothing
 // was booked.
-func (p *puzzles) claim(s Solution, request string, now time.Time) error {
+func (p *puzzles) claim(s schedule.Solution, request string, now time.Time) error {
 	switch {
 	case s.Answer == "":
 		return refusal.Faulty("puzzle", told.NoPuzzle.Words())

@@ -14,17 +14,18 @@ import (
 
 	"corrim/internal/app"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/testhouse"
 )
 
 // solved is a puzzle with its answer, as a browser finds it.
-func solved(t *testing.T, h *testhouse.House) app.Solution {
+func solved(t *testing.T, h *testhouse.House) schedule.Solution {
 	t.Helper()
 	task, err := h.App.Puzzle(ctx, "quillmere", "survey")
 	require.NoError(t, err)
 	for n := 0; ; n++ {
 		if sum := sha256.Sum256(fmt.Appendf(nil, "%s:%d", task.Token, n)); binary.BigEndian.Uint64(sum[:])>>(64-task.Bits) == 0 {
-			return app.Solution{Token: task.Token, Answer: fmt.Sprint(n)}
+			return schedule.Solution{Token: task.Token, Answer: fmt.Sprint(n)}
 		}
 	}
 }
@@ -33,23 +34,23 @@ func TestAPuzzleStandsBeforeABooking(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	offers(t, h, func(c *app.OfferChange) { c.Proof = "puzzle" })
-	book := func(at string, s app.Solution) (app.ClientBooking, error) {
-		return bookFor(t, h, at, func(r *app.BookingRequest) { r.Puzzle = s })
+	book := func(at string, s schedule.Solution) (app.ClientBooking, error) {
+		return bookFor(t, h, at, func(r *schedule.BookingRequest) { r.Puzzle = s })
 	}
 	complaint := func(err error) string { return refused(t, err, refusal.Invalid).Fields["puzzle"].Sentence }
 
-	_, err := book("2026-05-05 10:00", app.Solution{})
+	_, err := book("2026-05-05 10:00", schedule.Solution{})
 	assert.Contains(t, complaint(err), "not solved yet")
-	_, err = book("2026-05-05 10:00", app.Solution{Token: "1777.x.made-up", Answer: "10"})
+	_, err = book("2026-05-05 10:00", schedule.Solution{Token: "1777.x.made-up", Answer: "10"})
 	assert.Contains(t, complaint(err), "too long ago")
 	right := solved(t, h)
-	_, err = book("2026-05-05 10:00", app.Solution{Token: strings.Replace(right.Token, ".", "1.", 1), Answer: right.Answer})
+	_, err = book("2026-05-05 10:00", schedule.Solution{Token: strings.Replace(right.Token, ".", "1.", 1), Answer: right.Answer})
 	assert.Contains(t, complaint(err), "too long ago", "a token that was tampered with")
-	_, err = book("2026-05-05 10:00", app.Solution{Token: right.Token, Answer: right.Answer + "0"})
+	_, err = book("2026-05-05 10:00", schedule.Solution{Token: right.Token, Answer: right.Answer + "0"})
 	assert.Contains(t, complaint(err), "was not solved")
 
 	// A refusal for another reason doesn't use it up: nothing is asked twice.
-	_, err = bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) { r.Puzzle, r.Name = right, "" })
+	_, err = bookFor(t, h, "2026-05-05 10:00", func(r *schedule.BookingRequest) { r.Puzzle, r.Name = right, "" })
 	assert.NotEmpty(t, refused(t, err, refusal.Invalid).Fields["name"])
 	_, err = book("2026-05-05 03:00", right)
 	refused(t, err, refusal.Taken)
@@ -77,7 +78,7 @@ func TestASolvedPuzzleBooksOnceHoweverOftenItIsSentAtOnce(t *testing.T) {
 	var wait sync.WaitGroup
 	for n := range answers {
 		wait.Go(func() {
-			_, answers[n] = bookFor(t, h, fmt.Sprintf("2026-05-%02d 10:00", 11+n%5), func(r *app.BookingRequest) {
+			_, answers[n] = bookFor(t, h, fmt.Sprintf("2026-05-%02d 10:00", 11+n%5), func(r *schedule.BookingRequest) {
 				r.Mail, r.Puzzle = fmt.Sprintf("guess%d@x.example", n), one
 			})
 		})

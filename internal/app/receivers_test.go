@@ -13,6 +13,7 @@ import (
 	"corrim/core/message"
 	"corrim/internal/app"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/testhouse"
 )
 
@@ -35,7 +36,7 @@ func TestGuestsAndOtherAddressesAreTold(t *testing.T) {
 	_, err := h.App.SaveMessages(ctx, h.Host, 0, clocked(guests, office))
 	require.NoError(t, err)
 	offers(t, h, func(c *app.OfferChange) { c.Guests = 2 })
-	_, err = bookFor(t, h, "2026-05-05 15:00", func(r *app.BookingRequest) {
+	_, err = bookFor(t, h, "2026-05-05 15:00", func(r *schedule.BookingRequest) {
 		r.Guests, r.Remark = []string{"one@harbour.example", "two@harbour.example"}, "planted: a private word"
 	})
 	require.NoError(t, err)
@@ -131,7 +132,7 @@ func TestAnswersThatDecideAreThoseThatTheTypeAsks(t *testing.T) {
 	_, err = h.App.SaveMessages(ctx, h.Host, h.Type.ID, when("loan", "yes"))
 	require.NoError(t, err)
 	for at, answer := range map[string]string{"2026-05-05 10:00": "yes", "2026-05-05 11:00": "no"} {
-		_, err = bookFor(t, h, at, func(r *app.BookingRequest) {
+		_, err = bookFor(t, h, at, func(r *schedule.BookingRequest) {
 			r.Mail, r.Said = answer+"@harbour.example", intake.Given{"loan": {answer}}
 		})
 		require.NoError(t, err)

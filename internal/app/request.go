@@ -16,6 +16,7 @@ import (
 	"corrim/internal/identity"
 	"corrim/internal/job"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -23,43 +24,15 @@ import (
 // Bookings that are not booked at once: a code has to be entered first, or a host decides.
 
 const (
-	codeTime  = 15 * time.Minute
 	mostTries = 5
 	mostCodes = 3 // sent for one booking
 	// mostCodesTo is how many bookings in a day have their codes sent to one number, so that nobody is pestered, nor made to pay.
 	mostCodesTo = 5
 )
 
-// beginning is how a booking of the type begins.
-func (o offered) beginning() life.Event {
-	switch {
-	case o.Offer.Proof == proofCode, o.Offer.Proof == proofText:
-		return life.Hold
-	case o.Offer.OnRequest:
-		return life.Request
-	}
-	return life.Book
-}
-
-// sharesTime tells whether a booking that begins so waits beside others for the same time, which is kept for none of them.
-func (o offered) sharesTime(begins life.Event) bool {
-	return o.Offer.OnRequest && o.Offer.Several && o.Rules.Seats <= 1 && (begins == life.Hold || begins == life.Request)
-}
-
-// keptFor is how long the time of a booking is kept that is not booked yet.
-func (o offered) keptFor(event life.Event) time.Duration {
-	switch event {
-	case life.Hold:
-		return codeTime
-	case life.Request:
-		return time.Duration(o.Offer.KeepHours) * time.Hour
-	}
-	return 0
-}
-
 // lapsing is when it lapses, in UTC seconds; a requested time not after the meeting has begun. 0 is never.
-func (a *App) lapsing(o offered, event life.Event, start int64) int64 {
-	kept := o.keptFor(event)
+func (a *App) lapsing(o schedule.Bookable, event life.Event, start int64) int64 {
+	kept := o.KeptFor(event)
 	if kept == 0 {
 		return 0
 	}
@@ -88,7 +61,7 @@ type CodeTo struct{ Mail, Phone string }
 // SendCode sends the code once more, to another address or number if the client corrects it.
 func (a *App) SendCode(ctx context.Context, link string, to CodeTo) (ClientBooking, error) {
 	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
-		b, err := a.byLink(ctx, q, link)
+		b, err := a.ByLink(ctx, q, link)
 		if err != nil || b.Life != string(life.Unproved) {
 			return err // proved already, or over: the page shows which
 		}
@@ -116,7 +89,7 @@ func (a *App) correctCodeTo(ctx context.Context, q *sqlc.Queries, b sqlc.Booking
 	if err != nil {
 		return err
 	}
-	o, err := a.offeredBy(ctx, q, b)
+	o, err := a.BookedType(ctx, q, b)
 	if err != nil {
 		return err
 	}
@@ -126,7 +99,7 @@ func (a *App) correctCodeTo(ctx context.Context, q *sqlc.Queries, b sqlc.Booking
 	return a.correctMail(ctx, q, o, b, to.Mail)
 }
 
-func (a *App) correctMail(ctx context.Context, q *sqlc.Queries, o offered, b sqlc.Booking, mail string) error {
+func (a *App) correctMail(ctx context.Context, q *sqlc.Queries, o schedule.Bookable, b sqlc.Booking, mail string) error {
 	if mail == "" || strings.EqualFold(mail, b.ClientMail) {
 		return nil
 	}
@@ -134,7 +107,7 @@ func (a *App) correctMail(ctx context.Context, q *sqlc.Queries, o offered, b sql
 	if fault.Any() {
 		return refusal.Faulty("mail", fault)
 	}
-	if err := a.withinLimits(ctx, q, o, BookingRequest{Mail: mail}, nil); err != nil {
+	if err := a.withinLimits(ctx, q, o, schedule.BookingRequest{Mail: mail}, nil); err != nil {
 		return err
 	}
 	all, err := together(ctx, q, b)
@@ -149,11 +122,11 @@ func (a *App) correctMail(ctx context.Context, q *sqlc.Queries, o offered, b sql
 	return raise(ctx, q, b, false)
 }
 
-func (a *App) correctPhone(ctx context.Context, q *sqlc.Queries, o offered, b sqlc.Booking, was, phone string) error {
+func (a *App) correctPhone(ctx context.Context, q *sqlc.Queries, o schedule.Bookable, b sqlc.Booking, was, phone string) error {
 	if phone == "" {
 		return nil
 	}
-	number, fault := intake.MobileNumber(intake.OneLine(phone), o.host.home.Front.Country, a.TextsTo)
+	number, fault := intake.MobileNumber(intake.OneLine(phone), o.Host.Home.Front.Country, a.TextsTo)
 	if fault.Any() {
 		return refusal.Faulty("phone", fault)
 	}
@@ -167,12 +140,12 @@ func (a *App) correctPhone(ctx context.Context, q *sqlc.Queries, o offered, b sq
 }
 
 // keepCodePhone keeps where a booking's code goes, if text messages may go there.
-func (a *App) keepCodePhone(ctx context.Context, q *sqlc.Queries, o offered, booking int64, phone string) error {
+func (a *App) keepCodePhone(ctx context.Context, q *sqlc.Queries, o schedule.Bookable, booking int64, phone string) error {
 	if phone == "" {
 		return nil
 	}
-	now, home := a.Now(), o.host.home
-	stopped, err := q.TextsStopped(ctx, sqlc.TextsStoppedParams{WorkspaceID: home.id, Phone: phone})
+	now, home := a.Now(), o.Host.Home
+	stopped, err := q.TextsStopped(ctx, sqlc.TextsStoppedParams{WorkspaceID: home.ID, Phone: phone})
 	if err != nil {
 		return err
 	}
@@ -186,7 +159,7 @@ func (a *App) keepCodePhone(ctx context.Context, q *sqlc.Queries, o offered, boo
 	if sent >= mostCodesTo {
 		return refusal.New(refusal.TooMany, told.PhoneBusy.With(home.Name))
 	}
-	return q.SetCodePhone(ctx, sqlc.SetCodePhoneParams{BookingID: booking, WorkspaceID: home.id, Phone: phone, At: now.Unix()})
+	return q.SetCodePhone(ctx, sqlc.SetCodePhoneParams{BookingID: booking, WorkspaceID: home.ID, Phone: phone, At: now.Unix()})
 }
 
 // showCode says where a booking's code went, as long as it is waited for.
@@ -209,7 +182,7 @@ func (a *App) showCode(ctx context.Context, b sqlc.Booking, out *ClientBooking) 
 func (a *App) Prove(ctx context.Context, link, code string) (ClientBooking, error) {
 	var wrong error
 	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
-		b, err := a.byLink(ctx, q, link)
+		b, err := a.ByLink(ctx, q, link)
 		if err != nil || b.Life != string(life.Unproved) {
 			return err // proved already, or over: the page shows which
 		}
@@ -221,7 +194,7 @@ func (a *App) Prove(ctx context.Context, link, code string) (ClientBooking, erro
 			wrong, err = a.wrongCode(ctx, q, b)
 			return err
 		}
-		o, err := a.offeredBy(ctx, q, b)
+		o, err := a.BookedType(ctx, q, b)
 		if err != nil {
 			return err
 		}
@@ -243,7 +216,7 @@ func (a *App) Prove(ctx context.Context, link, code string) (ClientBooking, erro
 // afterwards is a booking as its client sees it after a step, with its room if that is made soon.
 func (a *App) afterwards(ctx context.Context, link string) (ClientBooking, error) {
 	a.Wake()
-	b, err := a.byLink(ctx, a.Store.Queries, link)
+	b, err := a.ByLink(ctx, a.Store.Queries, link)
 	if err != nil {
 		return ClientBooking{}, err
 	}
@@ -349,15 +322,15 @@ type RequestedBooking struct {
 }
 
 // requests lists what the person can decide, the oldest first; a coordinator's are everybody's.
-func (a *App) requests(ctx context.Context, p Person) ([]RequestedBooking, error) {
+func (a *App) requests(ctx context.Context, p schedule.Person) ([]RequestedBooking, error) {
 	rows, err := a.Store.RequestsOfHost(ctx, p.ID)
 	if p.May(identity.HandleBookings) {
-		rows, err = a.Store.RequestsOfWorkspace(ctx, p.home.id)
+		rows, err = a.Store.RequestsOfWorkspace(ctx, p.Home.ID)
 	}
 	if err != nil {
 		return nil, err
 	}
-	names, err := a.names(ctx, p.home.id)
+	names, err := a.names(ctx, p.Home.ID)
 	if err != nil {
 		return nil, err
 	}
@@ -396,7 +369,7 @@ func (a *App) requests(ctx context.Context, p Person) ([]RequestedBooking, error
 func proposals(b sqlc.Booking) []time.Time { return startsOfJSON(b.Proposed) }
 
 // Approve books what was requested. A time for which several could ask may be another's by now.
-func (a *App) Approve(ctx context.Context, p Person, id int64, word string) (Today, error) {
+func (a *App) Approve(ctx context.Context, p schedule.Person, id int64, word string) (Today, error) {
 	today, err := a.decide(ctx, p, id, byHost(string(life.Approve), p, intake.AsWritten(word)))
 	var refused *refusal.Refusal
 	if errors.As(err, &refused) && refused.Kind == refusal.Taken {
@@ -406,19 +379,19 @@ func (a *App) Approve(ctx context.Context, p Person, id int64, word string) (Tod
 }
 
 // Decline declines what was requested; the client is told, with a word.
-func (a *App) Decline(ctx context.Context, p Person, id int64, word string) (Today, error) {
+func (a *App) Decline(ctx context.Context, p schedule.Person, id int64, word string) (Today, error) {
 	return a.decide(ctx, p, id, byHost(string(life.Decline), p, intake.AsWritten(word)))
 }
 
-func (a *App) decide(ctx context.Context, p Person, id int64, s step) (Today, error) {
+func (a *App) decide(ctx context.Context, p schedule.Person, id int64, s step) (Today, error) {
 	if err := checkWord(s.note); err != nil {
 		return Today{}, err
 	}
-	return a.settle(ctx, p, id, func(q *sqlc.Queries, b hosted) error { return a.advanceTogether(ctx, q, b.Booking, s, 0) })
+	return a.settle(ctx, p, id, func(q *sqlc.Queries, b schedule.Hosted) error { return a.advanceTogether(ctx, q, b.Booking, s, 0) })
 }
 
 // Attendance keeps whether the client of a meeting that has begun came: came, missed, or unmarked.
-func (a *App) Attendance(ctx context.Context, p Person, id int64, event string) error {
+func (a *App) Attendance(ctx context.Context, p schedule.Person, id int64, event string) error {
 	return a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		b, err := a.anyBooking(ctx, q, p, id)
 		if err != nil {
@@ -435,14 +408,14 @@ type HandPicked struct {
 }
 
 // picked is times in UTC seconds, in order and each once.
-func (a *App) picked(p Person, places []HandPicked) ([]int64, error) {
+func (a *App) picked(p schedule.Person, places []HandPicked) ([]int64, error) {
 	var seconds []int64
 	for _, place := range places {
 		date, err := civil.ParseDate(place.Date)
 		if err != nil {
 			return nil, refusal.Faulty("starts", told.OfError(err))
 		}
-		at := int64(civil.Clock{Date: date, Seconds: place.Minute * 60}.Instant(p.zone))
+		at := int64(civil.Clock{Date: date, Seconds: place.Minute * 60}.Instant(p.Local))
 		if at <= a.Now().Unix() {
 			return nil, refusal.Faulty("starts", told.Say("time-gone-offered", "A time that has gone by can't be offered."))
 		}
@@ -457,7 +430,7 @@ const mostProposals = 8
 
 // Propose offers a client other times than the requested one, which stays kept meanwhile. Whether rules allow them is the
 // host's to know; the client can take one as long as nothing else was booked there.
-func (a *App) Propose(ctx context.Context, p Person, id int64, places []HandPicked, word string) (Today, error) {
+func (a *App) Propose(ctx context.Context, p schedule.Person, id int64, places []HandPicked, word string) (Today, error) {
 	if err := checkWord(word); err != nil {
 		return Today{}, err
 	}
@@ -472,7 +445,7 @@ func (a *App) Propose(ctx context.Context, p Person, id int64, places []HandPick
 	if err != nil {
 		return Today{}, err
 	}
-	return a.settle(ctx, p, id, func(q *sqlc.Queries, b hosted) error {
+	return a.settle(ctx, p, id, func(q *sqlc.Queries, b schedule.Hosted) error {
 		s := byHost(string(life.Propose), p, intake.AsWritten(word))
 		if b.PartyID != 0 {
 			return refusal.New(refusal.Over, told.Say("propose-series", "Several seats were asked for at one go, so no other time can be proposed. Decline, and write with it what you propose."))
@@ -480,11 +453,11 @@ func (a *App) Propose(ctx context.Context, p Person, id int64, places []HandPick
 		if _, err := a.nextOf(b.Booking, s); err != nil {
 			return err
 		}
-		o, err := a.offeredBy(ctx, q, b.Booking)
+		o, err := a.BookedType(ctx, q, b.Booking)
 		if err != nil {
 			return err
 		}
-		until := min(a.Now().Add(o.keptFor(life.Request)).Unix(), seconds[len(seconds)-1])
+		until := min(a.Now().Add(o.KeptFor(life.Request)).Unix(), seconds[len(seconds)-1])
 		until = max(until, b.LapsesAt)
 		if err := q.Propose(ctx, sqlc.ProposeParams{ID: id, Proposed: string(text), LapsesAt: until}); err != nil {
 			return err
@@ -500,18 +473,18 @@ func (a *App) Propose(ctx context.Context, p Person, id int64, places []HandPick
 }
 
 // moveTaken moves a booking to a time that was proposed.
-func (a *App) moveTaken(ctx context.Context, q *sqlc.Queries, o offered, b sqlc.Booking, start time.Time) error {
-	if shared(b) {
+func (a *App) moveTaken(ctx context.Context, q *sqlc.Queries, o schedule.Bookable, b sqlc.Booking, start time.Time) error {
+	if schedule.Shared(b) {
 		return a.moveSeat(ctx, q, o, b, start)
 	}
-	startAt, endAt, from, until := o.keptTimes(start)
+	startAt, endAt, from, until := o.KeptTimes(start)
 	return moveTo(ctx, q, sqlc.MoveMeetingParams{MeetingID: b.MeetingID, StartAt: startAt, EndAt: endAt, KeptFrom: from, KeptUntil: until}, false)
 }
 
 // TakeProposed books one of the times that the host proposed.
 func (a *App) TakeProposed(ctx context.Context, link string, start time.Time) (ClientBooking, error) {
 	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
-		b, err := a.byLink(ctx, q, link)
+		b, err := a.ByLink(ctx, q, link)
 		if err != nil {
 			return err
 		}
@@ -521,7 +494,7 @@ func (a *App) TakeProposed(ctx context.Context, link string, start time.Time) (C
 		if !slices.ContainsFunc(proposals(b), start.Equal) || start.Unix() <= a.Now().Unix() {
 			return refusal.New(refusal.Taken, told.NotProposed.Words())
 		}
-		o, err := a.offeredBy(ctx, q, b)
+		o, err := a.BookedType(ctx, q, b)
 		if err != nil {
 			return err
 		}

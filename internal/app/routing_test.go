@@ -15,33 +15,34 @@ import (
 	"corrim/internal/app"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/testhouse"
 )
 
 // routed lets the house's type be hosted by both, in some way.
-func routed(t testing.TB, h *testhouse.House, change func(*app.TypeRouting)) app.RoutingView {
+func routed(t testing.TB, h *testhouse.House, change func(*schedule.TypeRouting)) app.RoutingView {
 	t.Helper()
-	r := app.TypeRouting{Way: routing.InTurn, Period: "always", People: []app.PoolPlace{{Person: h.Host.ID, Weight: 1}, {Person: h.Colleague.ID, Weight: 1}}}
+	r := schedule.TypeRouting{Way: routing.InTurn, Period: "always", People: []schedule.PoolPlace{{Person: h.Host.ID, Weight: 1}, {Person: h.Colleague.ID, Weight: 1}}}
 	change(&r)
 	view, err := h.App.SaveRouting(ctx, h.Host, h.Type.ID, app.RoutingChange{Routing: r, Who: "anyone", Accept: true})
 	require.NoError(t, err)
 	return view
 }
 
-func bookFor(t testing.TB, h *testhouse.House, at string, change func(*app.BookingRequest)) (app.ClientBooking, error) {
+func bookFor(t testing.TB, h *testhouse.House, at string, change func(*schedule.BookingRequest)) (app.ClientBooking, error) {
 	t.Helper()
 	r := h.Request(at)
 	change(&r)
 	return h.App.Book(ctx, "quillmere", "survey", fmt.Sprintf("request for %s by %s with %d", at, r.Mail, r.Host), r)
 }
 
-func asIs(*app.BookingRequest) {}
+func asIs(*schedule.BookingRequest) {}
 
 func TestBookingsAreTakenInTurnByWhoeverIsOpen(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
-	routed(t, h, func(*app.TypeRouting) {})
+	routed(t, h, func(*schedule.TypeRouting) {})
 	hosts := ""
 	for _, at := range []string{"2026-05-05 10:00", "2026-05-05 14:00", "2026-05-06 10:00", "2026-05-06 14:00"} {
 		b, err := bookFor(t, h, at, asIs)
@@ -83,10 +84,10 @@ func TestTheForecastIsWhatHappens(t *testing.T) {
 		t.Run(string(way), func(t *testing.T) {
 			h := testhouse.New(t)
 			h.Run()
-			view := routed(t, h, func(r *app.TypeRouting) { r.Way, r.Period, r.People[1].Weight = way, "month", 2 })
+			view := routed(t, h, func(r *schedule.TypeRouting) { r.Way, r.Period, r.People[1].Weight = way, "month", 2 })
 			require.Len(t, view.Foresight.Next, 10)
 			for _, told := range view.Foresight.Next {
-				b, err := h.App.Book(ctx, "quillmere", "survey", "key for "+told.Start.String()+told.Hosts[0], app.BookingRequest{
+				b, err := h.App.Book(ctx, "quillmere", "survey", "key for "+told.Start.String()+told.Hosts[0], schedule.BookingRequest{
 					Start: told.Start, Name: "N", Mail: fmt.Sprintf("n%d@x.example", told.Start.Unix()), Zone: "UTC",
 				})
 				require.NoError(t, err)
@@ -99,16 +100,16 @@ func TestTheForecastIsWhatHappens(t *testing.T) {
 func TestTheClientChoosesAColleagueOrTakesAnyone(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
-	routed(t, h, func(r *app.TypeRouting) { r.Way = routing.ByClient })
+	routed(t, h, func(r *schedule.TypeRouting) { r.Way = routing.ByClient })
 	page, err := h.App.Page(ctx, "quillmere", "survey", false)
 	require.NoError(t, err)
-	assert.Equal(t, []app.PageHost{{ID: h.Host.ID, Slug: "ines-valadares", Name: "Ines Valadares"}, {ID: h.Colleague.ID, Slug: "maren-achterberg", Name: "Maren Achterberg"}}, page.Choice)
-	b, err := bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) { r.Host = h.Colleague.ID })
+	assert.Equal(t, []schedule.PageHost{{ID: h.Host.ID, Slug: "ines-valadares", Name: "Ines Valadares"}, {ID: h.Colleague.ID, Slug: "maren-achterberg", Name: "Maren Achterberg"}}, page.Choice)
+	b, err := bookFor(t, h, "2026-05-05 10:00", func(r *schedule.BookingRequest) { r.Host = h.Colleague.ID })
 	require.NoError(t, err)
 	assert.Equal(t, "Maren Achterberg", b.Host)
-	_, err = bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) { r.Host, r.Mail = h.Colleague.ID, "other@x.example" })
+	_, err = bookFor(t, h, "2026-05-05 10:00", func(r *schedule.BookingRequest) { r.Host, r.Mail = h.Colleague.ID, "other@x.example" })
 	assert.NotEmpty(t, refused(t, err, refusal.Taken).Nearest, "she is booked now, and her nearest open times are offered")
-	b, err = bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) { r.Mail = "third@x.example" })
+	b, err = bookFor(t, h, "2026-05-05 10:00", func(r *schedule.BookingRequest) { r.Mail = "third@x.example" })
 	require.NoError(t, err)
 	assert.Equal(t, "Ines Valadares", b.Host)
 }
@@ -118,7 +119,7 @@ func TestTogetherTheTypeOffersOnlyWhatSuitsBothAndBothHoldIt(t *testing.T) {
 	h := testhouse.New(t)
 	h.Run()
 	h.Connect()
-	routed(t, h, func(r *app.TypeRouting) { r.Way = routing.Together })
+	routed(t, h, func(r *schedule.TypeRouting) { r.Way = routing.Together })
 	// Lisbon is an hour behind Amsterdam: 9-12 and 13-17 there is 8-11 and 12-16 here.
 	open := h.Open("2026-05-05")
 	assert.Equal(t, "09:00", open[0])
@@ -134,7 +135,7 @@ func TestTogetherTheTypeOffersOnlyWhatSuitsBothAndBothHoldIt(t *testing.T) {
 	assert.Equal(t, "Survey with Ines Valadares and Maren Achterberg", client.Subject)
 	assert.Contains(t, client.Text, "With: Ines Valadares and Maren Achterberg, Quillmere")
 	require.Eventually(t, func() bool { return len(events(t, h)) == 1 }, time.Minute, 10*time.Millisecond)
-	for _, p := range []app.Person{h.Host, h.Colleague} {
+	for _, p := range []schedule.Person{h.Host, h.Colleague} {
 		board, err := h.App.Board(ctx, p, app.BoardDays{From: "2026-05-05", Days: 1, Whose: app.Own}, 0)
 		require.NoError(t, err)
 		assert.Len(t, board.Rows[0].Ribbon.Bookings, 1, p.Name)
@@ -166,23 +167,23 @@ func TestAnswersDecideAndDeadEndsAreFoundFirst(t *testing.T) {
 	h := testhouse.New(t)
 	_, err := h.App.ChangePerson(ctx, h.Host, h.Colleague.ID, app.PersonChange{Name: "Maren Achterberg", Zone: "Europe/Amsterdam", Role: identity.Member, Bookable: true, Attributes: map[string][]string{"Language ": {"Dutch", " German"}}})
 	require.NoError(t, err)
-	view := routed(t, h, func(r *app.TypeRouting) {
-		r.Rules = []app.AnswerRule{{Attribute: "language", Values: []string{"Dutch", "Thai"}}}
+	view := routed(t, h, func(r *schedule.TypeRouting) {
+		r.Rules = []schedule.AnswerRule{{Attribute: "language", Values: []string{"Dutch", "Thai"}}}
 	})
 	require.Len(t, view.Foresight.Dead, 1, "nobody speaks Thai")
 	assert.Equal(t, "Thai", view.Foresight.Dead[0].Answers["language"])
 	assert.Equal(t, 3, view.Foresight.Cases)
 	page, err := h.App.Page(ctx, "quillmere", "survey", false)
 	require.NoError(t, err)
-	assert.Equal(t, []app.PageAsk{{Attribute: "language", Values: []string{"Dutch", "Thai"}}}, page.Asks)
-	b, err := bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) { r.Answers = map[string]string{"language": "Dutch"} })
+	assert.Equal(t, []schedule.PageAsk{{Attribute: "language", Values: []string{"Dutch", "Thai"}}}, page.Asks)
+	b, err := bookFor(t, h, "2026-05-05 10:00", func(r *schedule.BookingRequest) { r.Answers = map[string]string{"language": "Dutch"} })
 	require.NoError(t, err)
 	assert.Equal(t, "Maren Achterberg", b.Host)
-	_, err = bookFor(t, h, "2026-05-05 14:00", func(r *app.BookingRequest) { r.Answers = map[string]string{"language": "Thai"} })
+	_, err = bookFor(t, h, "2026-05-05 14:00", func(r *schedule.BookingRequest) { r.Answers = map[string]string{"language": "Thai"} })
 	refused(t, err, refusal.Taken)
 
 	// A returning client stays with their host, whoever's turn it is.
-	routed(t, h, func(r *app.TypeRouting) { r.Returning = true })
+	routed(t, h, func(r *schedule.TypeRouting) { r.Returning = true })
 	for _, at := range []string{"2026-05-06 10:00", "2026-05-06 14:00"} {
 		b, err = bookFor(t, h, at, asIs)
 		require.NoError(t, err)
@@ -191,8 +192,8 @@ func TestAnswersDecideAndDeadEndsAreFoundFirst(t *testing.T) {
 	// An attribute that a rule speaks of and nobody has any more is a dead end, not a fault.
 	_, err = h.App.ChangePerson(ctx, h.Host, h.Colleague.ID, app.PersonChange{Name: "Maren Achterberg", Zone: "Europe/Amsterdam", Role: identity.Member, Bookable: true})
 	require.NoError(t, err)
-	foresight, err := h.App.PreviewRouting(ctx, h.Host, h.Type.ID, app.TypeRouting{
-		Way: routing.InTurn, People: []app.PoolPlace{{Person: h.Colleague.ID, Weight: 1}}, Rules: []app.AnswerRule{{Attribute: "language", Values: []string{"Dutch"}}},
+	foresight, err := h.App.PreviewRouting(ctx, h.Host, h.Type.ID, schedule.TypeRouting{
+		Way: routing.InTurn, People: []schedule.PoolPlace{{Person: h.Colleague.ID, Weight: 1}}, Rules: []schedule.AnswerRule{{Attribute: "language", Values: []string{"Dutch"}}},
 	})
 	require.NoError(t, err)
 	assert.Len(t, foresight.Dead, 1)
@@ -202,16 +203,16 @@ func TestWhoMayBookIsKept(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	who := func(who string) {
-		_, err := h.App.SaveRouting(ctx, h.Host, h.Type.ID, app.RoutingChange{Routing: app.TypeRouting{Way: routing.InTurn, People: []app.PoolPlace{{Person: h.Host.ID, Weight: 1}}}, Who: who})
+		_, err := h.App.SaveRouting(ctx, h.Host, h.Type.ID, app.RoutingChange{Routing: schedule.TypeRouting{Way: routing.InTurn, People: []schedule.PoolPlace{{Person: h.Host.ID, Weight: 1}}}, Who: who})
 		require.NoError(t, err)
 	}
 	who("organisation")
 	_, err := bookFor(t, h, "2026-05-05 10:00", asIs)
 	assert.Contains(t, refused(t, err, refusal.Forbidden).Sentence, "sign in first")
-	_, err = bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) { r.Inside = true })
+	_, err = bookFor(t, h, "2026-05-05 10:00", func(r *schedule.BookingRequest) { r.Inside = true })
 	require.NoError(t, err)
 	who("nobody")
-	_, err = bookFor(t, h, "2026-05-05 14:00", func(r *app.BookingRequest) { r.Inside = true })
+	_, err = bookFor(t, h, "2026-05-05 14:00", func(r *schedule.BookingRequest) { r.Inside = true })
 	refused(t, err, refusal.Forbidden)
 	require.NoError(t, byHand(h, app.HandBooking{HandTimes: app.HandTimes{Type: h.Type.ID, Date: "2026-05-05", Minute: 14 * 60}, Name: "N", Mail: "n@x.example"}))
 }
@@ -220,10 +221,10 @@ func TestAllBookingsOfADayAreHandedOverByTheRuleAndBack(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
-	routed(t, h, func(r *app.TypeRouting) { r.Way = routing.InOrder })
+	routed(t, h, func(r *schedule.TypeRouting) { r.Way = routing.InOrder })
 	links := map[string]string{}
 	for _, at := range []string{"2026-05-05 10:00", "2026-05-05 11:00", "2026-05-05 14:00", "2026-05-06 10:00"} {
-		b, err := bookFor(t, h, at, func(r *app.BookingRequest) { r.Mail = "c" + at[8:10] + at[11:13] + "@x.example" })
+		b, err := bookFor(t, h, at, func(r *schedule.BookingRequest) { r.Mail = "c" + at[8:10] + at[11:13] + "@x.example" })
 		require.NoError(t, err)
 		require.Equal(t, h.Host.Name, b.Host)
 		links[at] = linkOf(b)
@@ -276,31 +277,31 @@ func TestTwoWhoChangeOneTypeAtOnce(t *testing.T) {
 func TestEveryRoleMayDoWhatTheTableSays(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
-	act := map[identity.Action]func(p app.Person) error{
-		identity.ManagePeople: func(p app.Person) error { _, err := h.App.WithdrawInvitation(ctx, p, 99); return err },
-		identity.ManageTeams: func(p app.Person) error {
+	act := map[identity.Action]func(p schedule.Person) error{
+		identity.ManagePeople: func(p schedule.Person) error { _, err := h.App.WithdrawInvitation(ctx, p, 99); return err },
+		identity.ManageTeams: func(p schedule.Person) error {
 			_, err := h.App.SaveTeam(ctx, p, 0, app.TeamChange{Name: "Team of " + string(p.Role)})
 			return err
 		},
-		identity.EditWorkspace: func(p app.Person) error {
+		identity.EditWorkspace: func(p schedule.Person) error {
 			view, err := h.App.Workspace(ctx, p)
 			require.NoError(t, err)
 			_, err = h.App.SaveWorkspace(ctx, p, view.Workspace)
 			return err
 		},
-		identity.EditOwn: func(p app.Person) error {
+		identity.EditOwn: func(p schedule.Person) error {
 			return h.App.AddBlock(ctx, p, app.NewBlock{Date: "2026-05-05", From: 60, To: 120})
 		},
-		identity.EditEverybodys: func(p app.Person) error {
-			_, err := h.App.SaveRouting(ctx, p, h.Type.ID, app.RoutingChange{Routing: app.TypeRouting{Way: routing.InTurn, People: []app.PoolPlace{{Person: h.Host.ID, Weight: 1}}}, Who: "anyone"})
+		identity.EditEverybodys: func(p schedule.Person) error {
+			_, err := h.App.SaveRouting(ctx, p, h.Type.ID, app.RoutingChange{Routing: schedule.TypeRouting{Way: routing.InTurn, People: []schedule.PoolPlace{{Person: h.Host.ID, Weight: 1}}}, Who: "anyone"})
 			return err
 		},
-		identity.LookAfterHours: func(p app.Person) error { _, err := h.App.LookAfter(ctx, p, h.Host.ID); return err },
-		identity.HandleBookings: func(p app.Person) error {
+		identity.LookAfterHours: func(p schedule.Person) error { _, err := h.App.LookAfter(ctx, p, h.Host.ID); return err },
+		identity.HandleBookings: func(p schedule.Person) error {
 			_, err := h.App.PlanHandover(ctx, p, app.HandoverSpan{Person: h.Host.ID, From: "2026-05-05", To: "2026-05-05"})
 			return err
 		},
-		identity.SeeEverybodys: func(p app.Person) error {
+		identity.SeeEverybodys: func(p schedule.Person) error {
 			board, err := h.App.Board(ctx, p, app.BoardDays{From: "2026-05-05", Days: 1, Whose: app.Everybodys}, 0)
 			require.NoError(t, err)
 			if !board.Rows[0].Handles {
@@ -308,7 +309,7 @@ func TestEveryRoleMayDoWhatTheTableSays(t *testing.T) {
 			}
 			return nil
 		},
-		identity.LookAtWorkspace: func(p app.Person) error { _, err := h.App.Staff(ctx, p); return err },
+		identity.LookAtWorkspace: func(p schedule.Person) error { _, err := h.App.Staff(ctx, p); return err },
 	}
 	may := map[identity.Role][]identity.Action{
 		identity.Owner:       {identity.ManagePeople, identity.ManageTeams, identity.EditWorkspace, identity.EditOwn, identity.EditEverybodys, identity.LookAfterHours, identity.HandleBookings, identity.SeeEverybodys, identity.LookAtWorkspace},
@@ -366,10 +367,10 @@ func TestAnInvitationWorksOnceAndForSevenDays(t *testing.T) {
 	// The last owner stays; whoever still has bookings does too, until they are handed over.
 	_, err = h.App.RemovePerson(ctx, h.Host, h.Host.ID)
 	assert.Contains(t, refused(t, err, refusal.Invalid).Sentence, "needs an owner")
-	routed(t, h, func(r *app.TypeRouting) { r.People = []app.PoolPlace{{Person: joined.ID, Weight: 1}} })
+	routed(t, h, func(r *schedule.TypeRouting) { r.People = []schedule.PoolPlace{{Person: joined.ID, Weight: 1}} })
 	_, err = h.App.RemovePerson(ctx, h.Host, joined.ID)
 	assert.Contains(t, refused(t, err, refusal.Invalid).Sentence, "Nobody but Torvald Brekke hosts the meeting type “Survey”")
-	routed(t, h, func(*app.TypeRouting) {})
+	routed(t, h, func(*schedule.TypeRouting) {})
 	staff, err := h.App.RemovePerson(ctx, h.Host, joined.ID)
 	require.NoError(t, err)
 	assert.Len(t, staff.People, 2)
@@ -381,7 +382,7 @@ func TestAnInvitationWorksOnceAndForSevenDays(t *testing.T) {
 func TestACoordinatorLooksAfterAColleaguesHours(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
-	routed(t, h, func(r *app.TypeRouting) { r.People = r.People[1:] })
+	routed(t, h, func(r *schedule.TypeRouting) { r.People = r.People[1:] })
 	maren, err := h.App.LookAfter(ctx, h.Host, h.Colleague.ID)
 	require.NoError(t, err)
 	_, err = h.App.AddDayChanges(ctx, maren, "5 May off")
@@ -399,7 +400,7 @@ func TestABookingByHandGoesByTheTypesRuleOrToWhomIsNamed(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
-	routed(t, h, func(*app.TypeRouting) {})
+	routed(t, h, func(*schedule.TypeRouting) {})
 	series := app.HandBooking{HandTimes: app.HandTimes{Type: h.Type.ID, Date: "2026-05-05", Minute: 600, Repeat: "FREQ=DAILY;COUNT=4"}, Name: "N", Mail: "n@x.example"}
 	require.NoError(t, byHand(h, series))
 	view, err := h.App.TypeRouting(ctx, h.Host, h.Type.ID)
@@ -439,12 +440,12 @@ func TestAPoolIsOfEveryoneTeamsAndPeopleBesideEachOther(t *testing.T) {
 		require.NoError(t, err)
 		return kind.Hosts
 	}
-	routed(t, h, func(r *app.TypeRouting) {
-		r.Teams, r.People = []int64{team}, []app.PoolPlace{{Person: h.Host.ID, Weight: 2}}
+	routed(t, h, func(r *schedule.TypeRouting) {
+		r.Teams, r.People = []int64{team}, []schedule.PoolPlace{{Person: h.Host.ID, Weight: 2}}
 	})
 	assert.Equal(t, []int64{h.Host.ID, h.Colleague.ID}, hosts(), "a person and a team")
-	view := routed(t, h, func(r *app.TypeRouting) {
-		r.Teams, r.People = []int64{team}, []app.PoolPlace{{Person: h.Colleague.ID, Weight: 3, Through: true}, {Person: h.Host.ID, Weight: 2}}
+	view := routed(t, h, func(r *schedule.TypeRouting) {
+		r.Teams, r.People = []int64{team}, []schedule.PoolPlace{{Person: h.Colleague.ID, Weight: 3, Through: true}, {Person: h.Host.ID, Weight: 2}}
 	})
 	assert.Equal(t, []int64{h.Colleague.ID, h.Host.ID}, hosts(), "the set order holds for those of a team too")
 	assert.Equal(t, []int{3, 2}, []int{view.Ledger[0].Weight, view.Ledger[1].Weight})
@@ -458,7 +459,7 @@ func TestAPoolIsOfEveryoneTeamsAndPeopleBesideEachOther(t *testing.T) {
 		require.NoError(t, err)
 	}
 	h.Pass(time.Minute)
-	view = routed(t, h, func(r *app.TypeRouting) { r.Everyone, r.People = true, []app.PoolPlace{} })
+	view = routed(t, h, func(r *schedule.TypeRouting) { r.Everyone, r.People = true, []schedule.PoolPlace{} })
 	assert.Equal(t, []int64{h.Host.ID, h.Colleague.ID}, hosts())
 	assert.Equal(t, []int{0, 2}, []int{view.Ledger[0].Credit, view.Ledger[1].Credit}, "whoever has been here for long and is new in the pool starts level")
 	for takes, want := range map[bool][]int64{false: {h.Host.ID}, true: {h.Host.ID, h.Colleague.ID}} {
@@ -469,8 +470,8 @@ func TestAPoolIsOfEveryoneTeamsAndPeopleBesideEachOther(t *testing.T) {
 	view, err = h.App.TypeRouting(ctx, h.Host, h.Type.ID)
 	require.NoError(t, err)
 	assert.True(t, view.Routing.Everyone)
-	_, err = h.App.SaveRouting(ctx, h.Host, h.Type.ID, app.RoutingChange{Routing: app.TypeRouting{Way: routing.InTurn, Teams: []int64{team + 9}}, Who: "anyone"})
+	_, err = h.App.SaveRouting(ctx, h.Host, h.Type.ID, app.RoutingChange{Routing: schedule.TypeRouting{Way: routing.InTurn, Teams: []int64{team + 9}}, Who: "anyone"})
 	assert.Contains(t, refused(t, err, refusal.Invalid).Fields["people"].Sentence, "team")
-	_, err = h.App.SaveRouting(ctx, h.Host, h.Type.ID, app.RoutingChange{Routing: app.TypeRouting{Way: routing.InTurn, People: []app.PoolPlace{{Person: h.Host.ID, Weight: 1, Through: true}}}, Who: "anyone"})
+	_, err = h.App.SaveRouting(ctx, h.Host, h.Type.ID, app.RoutingChange{Routing: schedule.TypeRouting{Way: routing.InTurn, People: []schedule.PoolPlace{{Person: h.Host.ID, Weight: 1, Through: true}}}, Who: "anyone"})
 	refused(t, err, refusal.Invalid)
 }

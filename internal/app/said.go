@@ -10,6 +10,7 @@ import (
 	"corrim/core/intake"
 	"corrim/core/life"
 	"corrim/internal/job"
+	"corrim/internal/schedule"
 	"corrim/internal/store/sqlc"
 )
 
@@ -66,7 +67,7 @@ func (a *App) withoutLinks(text string) string {
 }
 
 // SaidLetters are the letters of one job of a booking, as they went out.
-func (a *App) SaidLetters(ctx context.Context, p Person, booking, sent int64) ([]SaidLetter, error) {
+func (a *App) SaidLetters(ctx context.Context, p schedule.Person, booking, sent int64) ([]SaidLetter, error) {
 	b, err := a.anyBooking(ctx, a.Store.Queries, p, booking)
 	if err != nil {
 		return nil, err
@@ -78,7 +79,7 @@ func (a *App) SaidLetters(ctx context.Context, p Person, booking, sent int64) ([
 	if len(rows) == 0 {
 		return nil, errNoSuchMessage
 	}
-	known := append(formOf(b.Booking).guests, b.ClientMail)
+	known := append(formOf(b.Booking).Guests, b.ClientMail)
 	out := make([]SaidLetter, len(rows))
 	for i, row := range rows {
 		out[i] = SaidLetter{Number: row.Number, Subject: row.Subject, Text: row.Said, At: time.Unix(row.At, 0).UTC()}

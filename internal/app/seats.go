@@ -3,50 +3,20 @@ package app
 import (
 	"context"
 	"errors"
-	"fmt"
 	"slices"
 	"time"
 
 	"corrim/core/intake"
 	"corrim/core/life"
-	"corrim/core/opentimes"
 	"corrim/core/told"
 	"corrim/internal/job"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/store/sqlc"
 )
 
 // Meetings that several clients share. Each has a seat of their own, with a link, invitations and a life of its own; the meeting, its
 // entries in calendars and its room stand as long as one seat is kept.
-
-// shared tells whether others can have seats in a booking's meeting.
-func shared(b sqlc.Booking) bool { return b.Capacity > 1 }
-
-// Filling is how many seats of a meeting are taken.
-type Filling struct {
-	Taken int `json:"taken"`
-	Seats int `json:"seats"`
-}
-
-// fillingOf is that of a booking's meeting; nil if it has one seat.
-func fillingOf(b sqlc.Booking) *Filling {
-	if !shared(b) {
-		return nil
-	}
-	return &Filling{int(b.Taken), int(b.Capacity)}
-}
-
-// joins is who of those who are open at a start has a meeting then that the client joins; 0 if nobody.
-func (l lineup) joins(start opentimes.Start, open map[int64]bool) int64 {
-	in, pool := l.input()
-	for k, host := range pool.Hosts {
-		in.Host = host
-		if _, _, joins := opentimes.SeatsLeft(in, start); joins && open[l.candidates[k].ID] {
-			return l.candidates[k].ID
-		}
-	}
-	return 0
-}
 
 // meetingToJoin is a meeting of the type at a time that has a seat left and is held by somebody, beside whoever else; 0 if there is none.
 func meetingToJoin(ctx context.Context, q *sqlc.Queries, kind, start, end, host int64) (int64, error) {
@@ -62,7 +32,7 @@ func meetingToJoin(ctx context.Context, q *sqlc.Queries, kind, start, end, host 
 		if err != nil {
 			return 0, err
 		}
-		if slices.ContainsFunc(parts, func(part sqlc.MeetingHost) bool { return part.PersonID == host && part.State != hostLeft }) {
+		if slices.ContainsFunc(parts, func(part sqlc.MeetingHost) bool { return part.PersonID == host && part.State != schedule.HostLeft }) {
 			return m.ID, nil
 		}
 	}
@@ -72,7 +42,7 @@ func meetingToJoin(ctx context.Context, q *sqlc.Queries, kind, start, end, host 
 // raise counts what happened to a booking: for its client, and for the meeting if it is theirs alone. told is whether calendars are told
 // something else now.
 func raise(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, told bool) error {
-	if shared(b) {
+	if schedule.Shared(b) {
 		if err := q.RaiseSeat(ctx, sqlc.RaiseSeatParams{ID: b.ID, Told: number(told)}); err != nil {
 			return err
 		}
@@ -90,7 +60,7 @@ func (a *App) giveBack(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) err
 	switch {
 	case b.State != "booked":
 		return nil // it kept none
-	case !shared(b):
+	case !schedule.Shared(b):
 		return q.GiveBack(ctx, b.MeetingID)
 	}
 	stands, err := q.MeetingStands(ctx, b.MeetingID)
@@ -109,7 +79,7 @@ func (a *App) recordForAll(ctx context.Context, q *sqlc.Queries, id int64, s ste
 	if err != nil {
 		return err
 	}
-	if !shared(b) {
+	if !schedule.Shared(b) {
 		return a.record(ctx, q, b, s)
 	}
 	seats, err := q.SeatsKept(ctx, b.MeetingID)
@@ -146,7 +116,7 @@ func (a *App) recordForAll(ctx context.Context, q *sqlc.Queries, id int64, s ste
 // entryOf is a job about a booking's calendar entries, as one about the seat that stands for its meeting: two about the same entry must
 // not be done side by side.
 func entryOf(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, n job.New) (job.New, error) {
-	if !shared(b) {
+	if !schedule.Shared(b) {
 		return n, nil
 	}
 	lead, err := q.LeadSeat(ctx, b.MeetingID)
@@ -155,8 +125,8 @@ func entryOf(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, n job.New) (j
 }
 
 // moveSeat moves one client of several to another time of the type: into the meeting that stands there, or into a new one.
-func (a *App) moveSeat(ctx context.Context, q *sqlc.Queries, o offered, b sqlc.Booking, start time.Time) error {
-	startAt, endAt, from, until := o.keptTimes(start)
+func (a *App) moveSeat(ctx context.Context, q *sqlc.Queries, o schedule.Bookable, b sqlc.Booking, start time.Time) error {
+	startAt, endAt, from, until := o.KeptTimes(start)
 	into, err := meetingToJoin(ctx, q, b.TypeID, startAt, endAt, b.HostID)
 	if err != nil {
 		return err
@@ -180,7 +150,7 @@ func (a *App) moveSeat(ctx context.Context, q *sqlc.Queries, o offered, b sqlc.B
 }
 
 // moveAlone moves one client of several to the time that they wished.
-func (a *App) moveAlone(ctx context.Context, q *sqlc.Queries, o offered, b sqlc.Booking, start int64, p Person) error {
+func (a *App) moveAlone(ctx context.Context, q *sqlc.Queries, o schedule.Bookable, b sqlc.Booking, start int64, p schedule.Person) error {
 	if err := a.moveSeat(ctx, q, o, b, time.Unix(start, 0)); err != nil {
 		return err
 	}
@@ -191,7 +161,7 @@ func (a *App) moveAlone(ctx context.Context, q *sqlc.Queries, o offered, b sqlc.
 }
 
 // likeMeeting is a new meeting at another time, with the hosts and the place of a booking's.
-func (a *App) likeMeeting(ctx context.Context, q *sqlc.Queries, o offered, b sqlc.Booking, m sqlc.AddMeetingParams) (int64, error) {
+func (a *App) likeMeeting(ctx context.Context, q *sqlc.Queries, o schedule.Bookable, b sqlc.Booking, m sqlc.AddMeetingParams) (int64, error) {
 	m.Uid, m.TypeID, m.TypeName, m.HostID, m.Way, m.CreatedAt, m.RepliesHere, m.Capacity = newUID(), b.TypeID, b.TypeName, b.HostID, b.Way, a.Now().Unix(), b.RepliesHere, int64(max(1, o.Rules.Seats))
 	id, err := q.AddMeeting(ctx, m)
 	if err != nil {
@@ -202,7 +172,7 @@ func (a *App) likeMeeting(ctx context.Context, q *sqlc.Queries, o offered, b sql
 		return 0, err
 	}
 	for _, part := range parts {
-		if part.State == hostLeft {
+		if part.State == schedule.HostLeft {
 			continue
 		}
 		if err := q.AddMeetingHost(ctx, sqlc.AddMeetingHostParams{MeetingID: id, PersonID: part.PersonID}); err != nil {
@@ -282,11 +252,13 @@ func (a *App) remains(ctx context.Context, j sqlc.Job) (job.Ending, error) {
 }
 
 // onePlace complains of a type whose clients would share a time but not a place.
-func onePlace(seats int, ways []Way) told.Words {
+func onePlace(seats int, ways []schedule.Way) told.Words {
 	if seats <= 1 {
 		return told.Words{}
 	}
-	ofClient := func(w Way) bool { return w.Kind == wayTheirs || w.Kind == wayPhone && w.Calls != callsClient }
+	ofClient := func(w schedule.Way) bool {
+		return w.Kind == schedule.WayTheirs || w.Kind == schedule.WayPhone && w.Calls != schedule.CallsClient
+	}
 	if len(ways) == 1 && !ofClient(ways[0]) {
 		return told.Words{}
 	}
@@ -306,7 +278,7 @@ type Participant struct {
 // participants are the clients of a meeting that several share, those who wait after those who have a seat.
 func participants(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) ([]Participant, error) {
 	out := []Participant{}
-	if !shared(b) {
+	if !schedule.Shared(b) {
 		return out, nil
 	}
 	seats, err := q.SeatsOfMeeting(ctx, b.MeetingID)
@@ -344,11 +316,11 @@ func standing(b sqlc.Booking) int {
 
 // CancelForAll cancels a meeting for all who share it; each is told, with a word. With rest, the sessions of its series that come after it
 // are cancelled too.
-func (a *App) CancelForAll(ctx context.Context, p Person, id int64, word string, rest bool) (Today, error) {
+func (a *App) CancelForAll(ctx context.Context, p schedule.Person, id int64, word string, rest bool) (Today, error) {
 	if err := checkWord(word); err != nil {
 		return Today{}, err
 	}
-	return a.settle(ctx, p, id, func(q *sqlc.Queries, b hosted) error {
+	return a.settle(ctx, p, id, func(q *sqlc.Queries, b schedule.Hosted) error {
 		if rest {
 			return a.cancelSeries(ctx, q, p, b.Booking, intake.AsWritten(word))
 		}
@@ -358,7 +330,7 @@ func (a *App) CancelForAll(ctx context.Context, p Person, id int64, word string,
 
 // cancelWhole cancels a meeting for all who have a seat in it, and the session that it may be. Hosts are told once. series names what is
 // cancelled with it, so that each client is told of all in one letter; it is empty for one meeting alone.
-func (a *App) cancelWhole(ctx context.Context, q *sqlc.Queries, p Person, b sqlc.Booking, word, series string) error {
+func (a *App) cancelWhole(ctx context.Context, q *sqlc.Queries, p schedule.Person, b sqlc.Booking, word, series string) error {
 	own, err := sessionOf(ctx, q, b)
 	if err != nil {
 		return err
@@ -367,7 +339,7 @@ func (a *App) cancelWhole(ctx context.Context, q *sqlc.Queries, p Person, b sqlc
 	if err != nil && own == nil {
 		return err
 	}
-	if shared(b) {
+	if schedule.Shared(b) {
 		if err := a.dismissAll(ctx, q, p, b, word); err != nil {
 			return err
 		}
@@ -408,7 +380,7 @@ func (a *App) offerRest(ctx context.Context, q *sqlc.Queries, off sqlc.Booking) 
 
 // sessionOf is what stands for the session that a booking's meeting is; nil if it is none, or not any more.
 func sessionOf(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) (*sqlc.Booking, error) {
-	if !shared(b) {
+	if !schedule.Shared(b) {
 		return nil, nil
 	}
 	own, err := q.LeadSeat(ctx, b.MeetingID)
@@ -420,7 +392,7 @@ func sessionOf(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) (*sqlc.Book
 
 // seatsStanding are the seats of a booking's meeting that clients keep; of one that is its client's alone, just that.
 func seatsStanding(ctx context.Context, q *sqlc.Queries, b sqlc.Booking) ([]sqlc.Booking, error) {
-	if !shared(b) {
+	if !schedule.Shared(b) {
 		return []sqlc.Booking{b}, nil
 	}
 	seats, err := q.SeatsKept(ctx, b.MeetingID)
@@ -502,31 +474,9 @@ func (a *App) writeAgain(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, k
 	return err
 }
 
-// clientsOf is who comes, in a few words: the first client, and how many more; of a session what it is.
-func clientsOf(b sqlc.Booking) string {
-	if b.Taken > 1 && b.Session == 0 {
-		return fmt.Sprintf("%s +%d", b.ClientName, b.Taken-1)
-	}
-	return b.ClientName
-}
-
-// left is how many seats are left of those offers at which somebody has one already, by start; nil where clients share no times.
-func (l lineup) left(in opentimes.Input, pool opentimes.Pool, offers []opentimes.Offer) map[string]int {
-	if l.o.Rules.Seats <= 1 {
-		return nil
-	}
-	out, seatsLeft := map[string]int{}, opentimes.PoolSeatsLeft(in, pool)
-	for _, o := range offers {
-		if left, of, _ := seatsLeft(o); left < of || of != l.o.Rules.Seats {
-			out[o.At.String()] = left
-		}
-	}
-	return out
-}
-
 // clientsSharing are all who have a seat in a booking's meeting, where several can.
 func (a *App) clientsSharing(ctx context.Context, b sqlc.Booking) ([]sqlc.Booking, error) {
-	if !shared(b) {
+	if !schedule.Shared(b) {
 		return nil, nil
 	}
 	return a.Store.SeatsKept(ctx, b.MeetingID)

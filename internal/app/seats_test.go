@@ -20,17 +20,18 @@ import (
 	"corrim/core/span"
 	"corrim/internal/app"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/testhouse"
 )
 
 // shares lets so many clients share the times of the house's type.
 func shares(t *testing.T, h *testhouse.House, seats int) {
 	t.Helper()
-	ruled(t, h, func(r *app.TypeRules) { r.Seats = seats })
+	ruled(t, h, func(r *schedule.TypeRules) { r.Seats = seats })
 }
 
 // ruled gives the house's type other rules than the usual ones.
-func ruled(t testing.TB, h *testhouse.House, change func(*app.TypeRules)) {
+func ruled(t testing.TB, h *testhouse.House, change func(*schedule.TypeRules)) {
 	t.Helper()
 	draft := testhouse.Survey
 	change(&draft.Rules)
@@ -41,7 +42,7 @@ func ruled(t testing.TB, h *testhouse.House, change func(*app.TypeRules)) {
 // seat books a seat for somebody.
 func seat(t *testing.T, h *testhouse.House, at, name string) app.ClientBooking {
 	t.Helper()
-	b, err := bookFor(t, h, at, func(r *app.BookingRequest) { r.Name, r.Mail = name, strings.ToLower(name)+"@seats.example" })
+	b, err := bookFor(t, h, at, func(r *schedule.BookingRequest) { r.Name, r.Mail = name, strings.ToLower(name)+"@seats.example" })
 	require.NoError(t, err)
 	return b
 }
@@ -50,7 +51,7 @@ func seat(t *testing.T, h *testhouse.House, at, name string) app.ClientBooking {
 func leftAt(t *testing.T, h *testhouse.House, at string) int {
 	t.Helper()
 	start := h.At(at)
-	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", app.LookFor{From: start, To: start.Add(time.Minute)})
+	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", schedule.LookFor{From: start, To: start.Add(time.Minute)})
 	require.NoError(t, err)
 	if len(open.Starts) == 0 {
 		return -1
@@ -87,7 +88,7 @@ func TestClientsShareATimeUntilItIsFull(t *testing.T) {
 	assert.NotContains(t, h.Open("2026-05-05"), "10:10", "its neighbours stay closed")
 	seat(t, h, at, "Cy")
 	assert.Equal(t, -1, leftAt(t, h, at))
-	_, err := bookFor(t, h, at, func(r *app.BookingRequest) { r.Mail = "dee@seats.example" })
+	_, err := bookFor(t, h, at, func(r *schedule.BookingRequest) { r.Mail = "dee@seats.example" })
 	refused(t, err, refusal.Taken)
 	assert.NotEqual(t, ada.Link, bo.Link, "each has a link of their own")
 
@@ -96,7 +97,7 @@ func TestClientsShareATimeUntilItIsFull(t *testing.T) {
 	today, err := h.App.Today(ctx, h.Host)
 	require.NoError(t, err)
 	require.Len(t, today.Meetings, 1)
-	assert.Equal(t, &app.Filling{Taken: 3, Seats: 3}, today.Meetings[0].Filling)
+	assert.Equal(t, &schedule.Filling{Taken: 3, Seats: 3}, today.Meetings[0].Filling)
 	there := entries(t, h)
 	require.Len(t, there, 1)
 	assert.Contains(t, there[0], "Survey: 3 of 3")
@@ -203,7 +204,7 @@ func crowd(t testing.TB, h *testhouse.House, at string, clients, atOnce int) (bo
 		wait.Go(func() {
 			for n := range queue {
 				began := time.Now()
-				_, err := h.App.Book(ctx, "quillmere", "survey", fmt.Sprint("crowd ", n), app.BookingRequest{Start: h.At(at), Name: "Client", Mail: fmt.Sprintf("c%d@seats.example", n), Zone: "UTC"})
+				_, err := h.App.Book(ctx, "quillmere", "survey", fmt.Sprint("crowd ", n), schedule.BookingRequest{Start: h.At(at), Name: "Client", Mail: fmt.Sprintf("c%d@seats.example", n), Zone: "UTC"})
 				mu.Lock()
 				if took = append(took, time.Since(began)); err == nil {
 					booked++
@@ -263,7 +264,7 @@ func TestClientsWhoShareATimeMeetInOnePlace(t *testing.T) {
 	shares(t, h, 3)
 	view, err := h.App.TypeOffer(ctx, h.Host, h.Type.ID)
 	require.NoError(t, err)
-	view.Version, view.Ways = 0, []app.Way{{ID: "theirs", Kind: "theirs"}}
+	view.Version, view.Ways = 0, []schedule.Way{{ID: "theirs", Kind: "theirs"}}
 	_, err = h.App.SaveOffer(ctx, h.Host, h.Type.ID, view.OfferChange)
 	assert.Contains(t, refused(t, err, refusal.Invalid).Fields["ways.0"].Sentence, "one place")
 	draft := testhouse.Survey
@@ -295,7 +296,7 @@ func TestSeatsOfATypeAreRaisedAndLowered(t *testing.T) {
 	assert.Equal(t, -1, leftAt(t, h, at), "lowered, it is full; nobody is put out")
 	assert.Equal(t, 2, leftAt(t, h, "2026-05-06 10:00"))
 	shares(t, h, 1)
-	_, err := bookFor(t, h, at, func(r *app.BookingRequest) { r.Mail = "dee@seats.example" })
+	_, err := bookFor(t, h, at, func(r *schedule.BookingRequest) { r.Mail = "dee@seats.example" })
 	refused(t, err, refusal.Taken)
 }
 
@@ -393,7 +394,7 @@ func TestRandomRunsAgreeWithASecondCount(t *testing.T) {
 				switch does := random.Intn(8); {
 				case does < 4 || len(links) == 0:
 					name := fmt.Sprintf("c%d", n)
-					b, err := bookFor(t, h, at, func(r *app.BookingRequest) { r.Mail = name + "@seats.example" })
+					b, err := bookFor(t, h, at, func(r *schedule.BookingRequest) { r.Mail = name + "@seats.example" })
 					require.Equal(t, c.join(at, name), err == nil, "step %d: %s joins %s: %v", n, name, at, err)
 					if err == nil {
 						links[name] = linkOf(b)
@@ -467,7 +468,7 @@ func TestTheListOfWhoComesIsATableWithoutFormulas(t *testing.T) {
 		c.Questions = []intake.Question{{ID: "meter", Kind: intake.Short, Label: "Which meter?"}}
 	})
 	for name, meter := range map[string]string{"Ada": "=HYPERLINK(\"x\")", "Bo": "old, \"brass\""} {
-		_, err := bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) {
+		_, err := bookFor(t, h, "2026-05-05 10:00", func(r *schedule.BookingRequest) {
 			r.Name, r.Mail, r.Said, r.Remark = name, name+"@seats.example", intake.Given{"meter": {meter}}, "two\nlines"
 		})
 		require.NoError(t, err)
@@ -494,7 +495,7 @@ func TestTheLedgerCountsMeetingsOrTheirClients(t *testing.T) {
 	h := testhouse.New(t)
 	h.Run()
 	counted := func(bySeats bool) (given []int) {
-		for _, row := range routed(t, h, func(r *app.TypeRouting) { r.BySeats = bySeats }).Ledger {
+		for _, row := range routed(t, h, func(r *schedule.TypeRouting) { r.BySeats = bySeats }).Ledger {
 			given = append(given, row.Given)
 		}
 		return given

@@ -12,53 +12,31 @@ import (
 	"time"
 
 	"corrim/core/intake"
-	"corrim/core/routing"
 	"corrim/core/share"
 	"corrim/core/told"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
 
 // Prepared is what a link chooses and fills in on a type's page, as far as it fits.
 type Prepared struct {
-	Minutes  int               `json:"minutes,omitempty"`
-	Host     int64             `json:"host,omitempty"`
-	Way      string            `json:"way,omitempty"`
-	Language string            `json:"language,omitempty"`
-	Day      string            `json:"day,omitempty" format:"date"`
-	Asked    map[string]string `json:"asked" doc:"Answers to what the page asks first, by attribute."`
-	Said     intake.Given      `json:"said" doc:"Answers to the questions, by their IDs."`
-	Name     string            `json:"name,omitempty"`
-	Mail     string            `json:"mail,omitempty"`
-	Remark   string            `json:"remark,omitempty"`
-	Place    string            `json:"given,omitempty"`
-	Guests   string            `json:"guests,omitempty"`
-	Via      string            `json:"via,omitempty" doc:"The key of the named link that it is."`
-	Looks    *PageLooks        `json:"looks,omitempty" doc:"In the link's own colour."`
-}
-
-// pageLanguages are those of clients' pages.
-var pageLanguages = []string{"en", "de", "fr", "nl", "pt", "pt-BR"}
-
-// sharePage is what links to the type can say.
-func (o offered) sharePage() share.Page {
-	p := share.Page{
-		Lengths: o.Rules.lengths(), Languages: pageLanguages, Asks: map[string][]string{}, Questions: o.Offer.Questions, Region: o.host.home.Front.Country,
-	}
-	if o.pool.Way == routing.ByClient {
-		for _, person := range o.pool.people {
-			p.Hosts = append(p.Hosts, person.Slug)
-		}
-	}
-	for _, way := range o.Offer.Ways {
-		p.Ways = append(p.Ways, way.ID)
-	}
-	for _, ask := range o.asks() {
-		p.Asks[ask.Attribute] = ask.Values
-	}
-	return p
+	Minutes  int                 `json:"minutes,omitempty"`
+	Host     int64               `json:"host,omitempty"`
+	Way      string              `json:"way,omitempty"`
+	Language string              `json:"language,omitempty"`
+	Day      string              `json:"day,omitempty" format:"date"`
+	Asked    map[string]string   `json:"asked" doc:"Answers to what the page asks first, by attribute."`
+	Said     intake.Given        `json:"said" doc:"Answers to the questions, by their IDs."`
+	Name     string              `json:"name,omitempty"`
+	Mail     string              `json:"mail,omitempty"`
+	Remark   string              `json:"remark,omitempty"`
+	Place    string              `json:"given,omitempty"`
+	Guests   string              `json:"guests,omitempty"`
+	Via      string              `json:"via,omitempty" doc:"The key of the named link that it is."`
+	Looks    *schedule.PageLooks `json:"looks,omitempty" doc:"In the link's own colour."`
 }
 
 // LinkLanguage is the language that a link to one of the pages of a workspace asks for; empty if it asks for none that there is.
@@ -71,7 +49,7 @@ func (a *App) LinkLanguage(ctx context.Context, at PageAddress, query string) st
 			}
 		}
 	}
-	if slices.Contains(pageLanguages, link.Language) {
+	if slices.Contains(schedule.PageLanguages, link.Language) {
 		return link.Language
 	}
 	return ""
@@ -95,33 +73,33 @@ func (a *App) named(ctx context.Context, kind int64, link share.Link) (share.Lin
 
 // Prepared reads what stands behind the question mark of a type's address, for whoever may see the page.
 func (a *App) Prepared(ctx context.Context, workspace, slug, query string, inside bool) (Prepared, error) {
-	o, err := a.offered(ctx, a.Store.Queries, workspace, slug)
+	o, err := a.BookableAt(ctx, a.Store.Queries, workspace, slug)
 	if err != nil {
 		return Prepared{}, err
 	}
-	if o.host.home.beingSetUp() && !inside {
+	if o.Host.Home.BeingSetUp() && !inside {
 		return Prepared{}, errNoPage
 	}
 	return a.prepared(ctx, o, query)
 }
 
-func (a *App) prepared(ctx context.Context, o offered, query string) (Prepared, error) {
+func (a *App) prepared(ctx context.Context, o schedule.Bookable, query string) (Prepared, error) {
 	link, err := a.named(ctx, o.ID, share.ParseQuery(query))
 	if err != nil {
 		return Prepared{}, err
 	}
-	link, _ = link.Fit(o.sharePage())
+	link, _ = link.Fit(o.SharePage())
 	p := Prepared{
 		Minutes: link.Minutes, Way: link.Way, Language: link.Language, Day: link.Day, Asked: link.Asked, Said: link.Said,
 		Name: link.Name, Mail: link.Mail, Remark: link.Remark, Place: link.Place, Guests: link.Guests, Via: link.Via,
 	}
-	for _, person := range o.pool.people {
+	for _, person := range o.Pool.People {
 		if link.With != "" && person.Slug == link.With {
 			p.Host = person.ID
 		}
 	}
-	if light, dark := tonesOf(link.Colour); light != nil {
-		looks := o.looks()
+	if light, dark := schedule.TonesOf(link.Colour); light != nil {
+		looks := o.Looks()
 		looks.Light, looks.Dark, looks.Own = light, dark, true
 		p.Looks = &looks
 	}
@@ -165,7 +143,7 @@ const (
 )
 
 // SharedLinks lists the named links of a type, the latest first.
-func (a *App) SharedLinks(ctx context.Context, p Person, id int64) ([]SharedLink, error) {
+func (a *App) SharedLinks(ctx context.Context, p schedule.Person, id int64) ([]SharedLink, error) {
 	kind, err := a.MeetingType(ctx, p, id)
 	if err != nil {
 		return nil, err
@@ -173,7 +151,7 @@ func (a *App) SharedLinks(ctx context.Context, p Person, id int64) ([]SharedLink
 	if err := a.opened.flush(ctx, a.Store); err != nil {
 		return nil, err
 	}
-	o, err := a.offeredAs(ctx, a.Store.Queries, p, kind, kind.routing)
+	o, err := a.offeredAs(ctx, a.Store.Queries, p, kind, kind.Routing)
 	if err != nil {
 		return nil, err
 	}
@@ -181,8 +159,8 @@ func (a *App) SharedLinks(ctx context.Context, p Person, id int64) ([]SharedLink
 	if err != nil {
 		return nil, err
 	}
-	names, err := a.names(ctx, p.home.id)
-	page, out := o.sharePage(), make([]SharedLink, len(rows))
+	names, err := a.names(ctx, p.Home.ID)
+	page, out := o.SharePage(), make([]SharedLink, len(rows))
 	for i, r := range rows {
 		link := r.SharedLink
 		says := share.ParseQuery(link.Query)
@@ -205,7 +183,7 @@ func inSentences(misfits []share.Misfit) []told.Words {
 }
 
 // SaveLink keeps a link under a name, or another one in its place if the ID is not 0.
-func (a *App) SaveLink(ctx context.Context, p Person, kind, id int64, d LinkDraft) ([]SharedLink, error) {
+func (a *App) SaveLink(ctx context.Context, p schedule.Person, kind, id int64, d LinkDraft) ([]SharedLink, error) {
 	d.Name = intake.OneLine(d.Name)
 	if d.Name == "" || len([]rune(d.Name)) > longestLinkName {
 		return nil, refusal.Faulty("name", told.Say("say-1-80", "Say in 1 to 80 letters what the link is for, like “autumn newsletter”."))
@@ -239,7 +217,7 @@ func (a *App) SaveLink(ctx context.Context, p Person, kind, id int64, d LinkDraf
 }
 
 // RemoveLink takes a link out of the list. Its address leads to the page without filling anything in, and bookings keep its name.
-func (a *App) RemoveLink(ctx context.Context, p Person, kind, id int64) ([]SharedLink, error) {
+func (a *App) RemoveLink(ctx context.Context, p schedule.Person, kind, id int64) ([]SharedLink, error) {
 	t, err := a.MeetingType(ctx, p, kind)
 	if err != nil {
 		return nil, err
@@ -260,7 +238,7 @@ func (a *App) RemoveLink(ctx context.Context, p Person, kind, id int64) ([]Share
 func newLinkKey() string { return strings.ToLower(rand.Text()[:8]) }
 
 // ownLink refuses links of others' types, and links that a colleague made, to whoever may not edit the type.
-func (a *App) ownLink(ctx context.Context, q *sqlc.Queries, p Person, t MeetingType, id int64) error {
+func (a *App) ownLink(ctx context.Context, q *sqlc.Queries, p schedule.Person, t schedule.MeetingType, id int64) error {
 	link, err := q.SharedLink(ctx, id)
 	if errors.Is(err, store.ErrNotFound) || err == nil && link.TypeID != t.ID {
 		return refusal.New(refusal.NotFound, told.Say("no-such-link", "There is no such link any more. Load the page again to see those there are."))

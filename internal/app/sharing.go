@@ -16,6 +16,7 @@ import (
 	"corrim/core/told"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -70,9 +71,9 @@ func linkTo(said, address string) Paste {
 }
 
 // Sharing tells what is needed to share a page.
-func (a *App) Sharing(ctx context.Context, p Person, s Shared) (Sharing, error) {
-	front := p.home.Front
-	out := Sharing{Workspace: p.home.Name, Origin: a.BaseURL, Embed: front.Embed, Sites: append([]string{}, front.Sites...), Misfits: []told.Words{}, logo: front.Looks.Logo, colour: front.Looks.Colour}
+func (a *App) Sharing(ctx context.Context, p schedule.Person, s Shared) (Sharing, error) {
+	front := p.Home.Front
+	out := Sharing{Workspace: p.Home.Name, Origin: a.BaseURL, Embed: front.Embed, Sites: append([]string{}, front.Sites...), Misfits: []told.Words{}, logo: front.Looks.Logo, colour: front.Looks.Colour}
 	out.words = words.In(cmp.Or(s.Language, front.Language))
 	link := share.Parse(s.Says.Values())
 	signature := "share.signature"
@@ -88,14 +89,14 @@ func (a *App) Sharing(ctx context.Context, p Person, s Shared) (Sharing, error) 
 		err = a.shareTeam(ctx, p, s.ID, &out)
 	case sharesWorkspace:
 		signature = "share.signature-of"
-		out.Name, out.Slug, out.Path = p.home.Name, p.home.slug, "/p/"+p.home.slug
+		out.Name, out.Slug, out.Path = p.Home.Name, p.Home.Slug, "/p/"+p.Home.Slug
 	default:
 		err = errNothingShared
 	}
 	if err != nil {
 		return out, err
 	}
-	if front.Unpublished && (s.Kind != sharesType || p.home.beingSetUp()) {
+	if front.Unpublished && (s.Kind != sharesType || p.Home.BeingSetUp()) {
 		out.Closed = told.Say("closed-unpublished", "The workspace is not published yet, so clients don't find this page.")
 	}
 	if s.Kind != sharesType { // theirs choose nothing but the language
@@ -111,54 +112,54 @@ func (a *App) Sharing(ctx context.Context, p Person, s Shared) (Sharing, error) 
 
 var errNothingShared = refusal.New(refusal.NotFound, told.Say("what-shared-any", "What was to be shared is not there any more. Load the page again."))
 
-func (a *App) shareType(ctx context.Context, p Person, s Shared, link *share.Link, out *Sharing) error {
+func (a *App) shareType(ctx context.Context, p schedule.Person, s Shared, link *share.Link, out *Sharing) error {
 	kind, err := a.MeetingType(ctx, p, s.ID)
 	if err != nil {
 		return err
 	}
-	o, err := a.offeredAs(ctx, a.Store.Queries, p, kind, kind.routing)
+	o, err := a.offeredAs(ctx, a.Store.Queries, p, kind, kind.Routing)
 	if err != nil {
 		return err
 	}
 	out.Name, out.Slug, out.Path, out.Edits = kind.Name, kind.Slug, kind.Path, kind.Edits
 	out.colour = cmp.Or(kind.Offer.Colour, out.colour)
 	switch {
-	case kind.Listing == listedOff:
+	case kind.Listing == schedule.ListedOff:
 		out.Closed = told.Say("closed-off", "It is switched off, so nobody can book it. Turn it on under “Booking page”.")
 	case kind.Who == "nobody":
 		out.Closed = told.Say("closed-by-hand", "It can't be booked by clients: colleagues enter bookings by hand. That is set under “Hosts”.")
-	case len(o.pool.people) == 0:
+	case len(o.Pool.People) == 0:
 		out.Closed = told.Say("closed-no-hosts", "Nobody hosts it, so nothing is open. Choose who does under “Hosts”.")
 	}
-	fit, misfits := link.Fit(o.sharePage())
+	fit, misfits := link.Fit(o.SharePage())
 	*link, out.Misfits = fit, inSentences(misfits)
 	return nil
 }
 
-func (a *App) sharePerson(ctx context.Context, p Person, id int64, out *Sharing) error {
+func (a *App) sharePerson(ctx context.Context, p schedule.Person, id int64, out *Sharing) error {
 	who, err := a.colleague(ctx, a.Store.Queries, p, id)
 	if err != nil {
 		return err
 	}
-	out.Name, out.Slug, out.Path = who.Name, who.Slug, "/p/"+p.home.slug+"/with/"+who.Slug
+	out.Name, out.Slug, out.Path = who.Name, who.Slug, "/p/"+p.Home.Slug+"/with/"+who.Slug
 	if who.NoPage {
 		out.Closed = told.Say("closed-no-own-page", "This person has no page of their own. That is set under “People”.")
 	}
 	return nil
 }
 
-func (a *App) shareTeam(ctx context.Context, p Person, id int64, out *Sharing) error {
+func (a *App) shareTeam(ctx context.Context, p schedule.Person, id int64, out *Sharing) error {
 	teams, err := a.teams(ctx, p)
-	i := slices.IndexFunc(teams, func(t Team) bool { return t.ID == id })
+	i := slices.IndexFunc(teams, func(t schedule.Team) bool { return t.ID == id })
 	if err == nil && i < 0 {
 		err = errNothingShared
 	}
 	if err != nil {
 		return err
 	}
-	out.Name, out.Slug, out.Path = teams[i].Name, teams[i].Slug, "/p/"+p.home.slug+"/team/"+teams[i].Slug
+	out.Name, out.Slug, out.Path = teams[i].Name, teams[i].Slug, "/p/"+p.Home.Slug+"/team/"+teams[i].Slug
 	out.Edits = p.May(identity.ManageTeams)
-	if _, err = a.TeamPage(ctx, p.home.slug, out.Slug); errors.Is(err, errNoPage) {
+	if _, err = a.TeamPage(ctx, p.Home.Slug, out.Slug); errors.Is(err, errNoPage) {
 		out.Closed = told.Say("closed-team", "Nothing that is listed is hosted by this team alone or as a team, so it has no page yet.")
 		return nil
 	}
@@ -172,16 +173,16 @@ type Sheet struct {
 }
 
 // Sheet tells what stands on a printed sheet.
-func (a *App) Sheet(ctx context.Context, p Person, s Shared) (Sheet, error) {
+func (a *App) Sheet(ctx context.Context, p schedule.Person, s Shared) (Sheet, error) {
 	sharing, err := a.Sharing(ctx, p, s)
 	if err != nil {
 		return Sheet{}, err
 	}
 	out := Sheet{
 		Name: sharing.Name, Workspace: sharing.Workspace, Address: sharing.Address, Shown: strings.TrimPrefix(strings.TrimPrefix(sharing.Address, "https://"), "http://"),
-		Scan: sharing.words.Say("share.scan", nil), Language: sharing.words.Language, Logo: pathOfPicture(sharing.logo), Colour: "#0b5a5e",
+		Scan: sharing.words.Say("share.scan", nil), Language: sharing.words.Language, Logo: schedule.PathOfPicture(sharing.logo), Colour: "#0b5a5e",
 	}
-	if light, _ := tonesOf(sharing.colour); light != nil {
+	if light, _ := schedule.TonesOf(sharing.colour); light != nil {
 		out.Colour = light.Act
 	}
 	return out, nil
@@ -208,7 +209,7 @@ type TimesToPaste struct {
 const mostPasted = 20
 
 // TimesToPaste writes open times of a type for a mail.
-func (a *App) TimesToPaste(ctx context.Context, p Person, id int64, wish TimesWish) (TimesToPaste, error) {
+func (a *App) TimesToPaste(ctx context.Context, p schedule.Person, id int64, wish TimesWish) (TimesToPaste, error) {
 	out := TimesToPaste{Starts: []time.Time{}, Gone: []time.Time{}}
 	zone, err := civil.LoadZone(wish.Zone)
 	if err != nil {
@@ -234,7 +235,7 @@ func (a *App) TimesToPaste(ctx context.Context, p Person, id int64, wish TimesWi
 	intro := w.Say("share.times", words.With{"place": place})
 	plain, rich := []string{intro}, "<p>"+html.EscapeString(intro)+"</p><ul>"
 	for _, start := range out.Starts {
-		line := linkTo(w.Moment(start.In(zone), p.home.Front.clock()), addParameter(sharing.Address, "at="+start.UTC().Format("2006-01-02T15:04:05Z")))
+		line := linkTo(w.Moment(start.In(zone), p.Home.Front.Clock()), addParameter(sharing.Address, "at="+start.UTC().Format("2006-01-02T15:04:05Z")))
 		plain, rich = append(plain, "- "+line.Plain), rich+"<li>"+line.HTML+"</li>"
 	}
 	another := linkTo(w.Say("share.another", nil), sharing.Address)
@@ -250,20 +251,20 @@ func addParameter(address, parameter string) string {
 }
 
 // openFor is what is open for clients who follow the link.
-func (a *App) openFor(ctx context.Context, p Person, kind MeetingType, wish TimesWish) ([]time.Time, error) {
-	prepared, err := a.Prepared(ctx, p.home.slug, kind.Slug, wish.Says.Query(), true)
+func (a *App) openFor(ctx context.Context, p schedule.Person, kind schedule.MeetingType, wish TimesWish) ([]time.Time, error) {
+	prepared, err := a.Prepared(ctx, p.Home.Slug, kind.Slug, wish.Says.Query(), true)
 	if err != nil {
 		return nil, err
 	}
 	from := a.Now()
-	open, err := a.OpenTimes(ctx, p.home.slug, kind.Slug, LookFor{
-		From: from, To: from.Add(longestLook - time.Hour), Minutes: prepared.Minutes, Host: prepared.Host, Answers: prepared.Asked, Inside: true,
+	open, err := a.OpenTimes(ctx, p.Home.Slug, kind.Slug, schedule.LookFor{
+		From: from, To: from.Add(schedule.LongestLook - time.Hour), Minutes: prepared.Minutes, Host: prepared.Host, Answers: prepared.Asked, Inside: true,
 	})
 	return open.Starts, err
 }
 
 // wished is the starts to be pasted, and those that were picked and are gone.
-func (a *App) wished(p Person, wish TimesWish, open []time.Time) (starts, gone []time.Time, err error) {
+func (a *App) wished(p schedule.Person, wish TimesWish, open []time.Time) (starts, gone []time.Time, err error) {
 	if wish.Next > 0 {
 		starts = open[:min(wish.Next, len(open))]
 	} else {
@@ -309,17 +310,17 @@ func (a *App) Card(ctx context.Context, at PageAddress) (Card, bool) {
 }
 
 func (a *App) typeCard(ctx context.Context, at PageAddress) (Card, bool) {
-	o, err := a.offered(ctx, a.Store.Queries, at.Workspace, at.Type)
-	home := o.host.home
+	o, err := a.BookableAt(ctx, a.Store.Queries, at.Workspace, at.Type)
+	home := o.Host.Home
 	if err != nil || o.Listing != listed || o.Who != "anyone" || home.Front.Unpublished || home.Front.Hidden {
 		return Card{}, false
 	}
 	card := Card{Title: o.Name, Text: firstLine(o.Description), Workspace: home.Name, Address: a.BaseURL + o.Path}
-	card.paint(o.looks())
+	card.paint(o.Looks())
 	return card, true
 }
 
-func (c *Card) paint(l PageLooks) {
+func (c *Card) paint(l schedule.PageLooks) {
 	c.Act = looks.Colour{R: 0x0b, G: 0x5a, B: 0x5e}
 	if l.Light == nil {
 		return
@@ -335,7 +336,7 @@ func firstLine(text string) string {
 }
 
 // showcaseAt is the page of a workspace, a person or a team.
-func (a *App) showcaseAt(ctx context.Context, at PageAddress) (Showcase, error) {
+func (a *App) showcaseAt(ctx context.Context, at PageAddress) (schedule.Showcase, error) {
 	switch {
 	case at.Person != "":
 		return a.PersonPage(ctx, at.Workspace, at.Person)

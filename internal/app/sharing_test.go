@@ -13,6 +13,7 @@ import (
 	"corrim/core/told"
 	"corrim/internal/app"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/testhouse"
 )
 
@@ -41,9 +42,9 @@ func TestANamedLinkIsKnownByItsBookings(t *testing.T) {
 	h.App.LinkOpened(ctx, "quillmere", "survey", query)
 	h.App.LinkOpened(ctx, "quillmere", "survey", query)
 	h.App.LinkOpened(ctx, "quillmere", "survey", "via=nobodys")
-	b, err := bookFor(t, h, "2026-05-05 10:00", func(r *app.BookingRequest) { r.Via, r.Said = prepared.Via, prepared.Said })
+	b, err := bookFor(t, h, "2026-05-05 10:00", func(r *schedule.BookingRequest) { r.Via, r.Said = prepared.Via, prepared.Said })
 	require.NoError(t, err)
-	_, err = bookFor(t, h, "2026-05-06 10:00", func(r *app.BookingRequest) { r.Via, r.Said = "nobodys", prepared.Said })
+	_, err = bookFor(t, h, "2026-05-06 10:00", func(r *schedule.BookingRequest) { r.Via, r.Said = "nobodys", prepared.Said })
 	require.NoError(t, err, "a link that isn't one is no reason to refuse a booking")
 	links, err = h.App.SharedLinks(ctx, h.Host, h.Type.ID)
 	require.NoError(t, err)

@@ -11,6 +11,7 @@ import (
 	"corrim/core/span"
 	"corrim/core/told"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/store/sqlc"
 )
 
@@ -63,18 +64,18 @@ type SentMessage struct {
 }
 
 // BookingSheet gathers what is known of a booking.
-func (a *App) BookingSheet(ctx context.Context, p Person, id int64) (BookingSheet, error) {
+func (a *App) BookingSheet(ctx context.Context, p schedule.Person, id int64) (BookingSheet, error) {
 	b, err := a.anyBooking(ctx, a.Store.Queries, p, id)
 	if err != nil {
 		return BookingSheet{}, err
 	}
-	names, err := a.names(ctx, p.home.id)
+	names, err := a.names(ctx, p.Home.ID)
 	if err != nil {
 		return BookingSheet{}, err
 	}
 	s := BookingSheet{
 		HostBooking: hostBooking(b.Booking), Language: b.Language, Hosts: []string{names[b.HostID]},
-		Date: time.Unix(b.StartAt, 0).In(p.zone).Format(time.DateOnly), Own: b.HostID == p.ID,
+		Date: time.Unix(b.StartAt, 0).In(p.Local).Format(time.DateOnly), Own: b.HostID == p.ID,
 	}
 	meetings := []HostBooking{s.HostBooking}
 	if err := a.addNotes(ctx, meetings); err != nil {
@@ -102,7 +103,7 @@ func (a *App) BookingSheet(ctx context.Context, p Person, id int64) (BookingShee
 			return s, err
 		}
 	}
-	if s.Returned, err = a.returnedFrom(ctx, p.home.id, b.ClientMail); err != nil {
+	if s.Returned, err = a.returnedFrom(ctx, p.Home.ID, b.ClientMail); err != nil {
 		return s, err
 	}
 	if s.Texts, err = textsOf(ctx, a.Store.Queries, b.ID); err != nil {
@@ -117,7 +118,7 @@ func (a *App) BookingSheet(ctx context.Context, p Person, id int64) (BookingShee
 	if s.Series, err = a.seriesFacts(ctx, b.Booking); err != nil {
 		return s, err
 	}
-	if shared(b.Booking) {
+	if schedule.Shared(b.Booking) {
 		details := detailsOf(b.Booking)
 		s.Details = &details
 	}
@@ -130,27 +131,27 @@ func (a *App) BookingSheet(ctx context.Context, p Person, id int64) (BookingShee
 }
 
 // addHosts adds who takes part, and why the booking was given to whom.
-func (a *App) addHosts(ctx context.Context, p Person, b sqlc.Booking, names map[int64]string, s *BookingSheet) error {
+func (a *App) addHosts(ctx context.Context, p schedule.Person, b sqlc.Booking, names map[int64]string, s *BookingSheet) error {
 	parts, err := a.Store.HostsOfMeeting(ctx, b.MeetingID)
 	if err != nil {
 		return err
 	}
 	for _, part := range parts {
-		if part.PersonID != b.HostID && part.State != hostLeft {
+		if part.PersonID != b.HostID && part.State != schedule.HostLeft {
 			s.Hosts, s.Own = append(s.Hosts, names[part.PersonID]), s.Own || part.PersonID == p.ID
 		}
 	}
 	given, err := a.Store.AssignmentsOfMeeting(ctx, b.MeetingID)
 	s.Why = []told.Words{}
 	for _, g := range given {
-		why := assigned{}
+		why := schedule.Assigned{}
 		if err := json.Unmarshal([]byte(g.Reason), &why); err != nil {
 			return err
 		}
 		known := func(words told.Words) bool {
 			return slices.ContainsFunc(s.Why, func(w told.Words) bool { return w.Sentence == words.Sentence })
 		}
-		if said := why.words(names, p); said.Any() && !known(said) {
+		if said := why.Words(names, p); said.Any() && !known(said) {
 			s.Why = append(s.Why, said)
 		}
 	}
@@ -263,22 +264,22 @@ const skylineDays = 28
 
 // BoardSkyline counts the bookings of each of four weeks from a date on: the person's own, or those of everybody as the board shows
 // them, or of a team.
-func (a *App) BoardSkyline(ctx context.Context, p Person, d BoardDays) ([]int, error) {
+func (a *App) BoardSkyline(ctx context.Context, p schedule.Person, d BoardDays) ([]int, error) {
 	first, err := civil.ParseDate(d.From)
 	if err != nil {
 		return nil, refusal.Faulty("from", told.OfError(err))
 	}
-	within := span.Span{Start: first.Start(p.zone), End: first.AddDays(skylineDays).Start(p.zone)}
+	within := span.Span{Start: first.Start(p.Local), End: first.AddDays(skylineDays).Start(p.Local)}
 	starts, err := a.startsOn(ctx, p, d, within)
 	counts := make([]int, skylineDays)
 	for _, at := range starts {
-		counts[first.DaysUntil(civil.DateOf(at, p.zone))]++
+		counts[first.DaysUntil(civil.DateOf(at, p.Local))]++
 	}
 	return counts, err
 }
 
 // startsOn is when meetings within a range begin: the person's own, or everybody's as the board shows them.
-func (a *App) startsOn(ctx context.Context, p Person, d BoardDays, within span.Span) (starts []span.Instant, err error) {
+func (a *App) startsOn(ctx context.Context, p schedule.Person, d BoardDays, within span.Span) (starts []span.Instant, err error) {
 	if d.Whose != Everybodys {
 		own, err := a.Store.TimesOfHosts(ctx, sqlc.TimesOfHostsParams{RangeFrom: int64(within.Start), RangeTo: int64(within.End), People: []int64{p.ID}})
 		for _, row := range own {

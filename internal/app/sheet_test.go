@@ -10,6 +10,7 @@ import (
 	"corrim/core/told"
 	"corrim/internal/app"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/store/sqlc"
 	"corrim/internal/testhouse"
 )
@@ -18,7 +19,7 @@ func TestASheetTellsAllOfABooking(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
-	routed(t, h, func(*app.TypeRouting) {}) // both in turn
+	routed(t, h, func(*schedule.TypeRouting) {}) // both in turn
 	book(t, h, "2026-05-05 10:00")
 	book(t, h, "2026-05-06 10:00")
 	require.NoError(t, h.App.Store.Write(ctx, func(q *sqlc.Queries) error {

@@ -18,6 +18,7 @@ import (
 	"corrim/internal/identity"
 	"corrim/internal/message"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/secrets"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
@@ -27,28 +28,20 @@ import (
 
 // Staff is the people of a workspace with their teams and those who are invited.
 type Staff struct {
-	People  []Colleague  `json:"people"`
-	Teams   []Team       `json:"teams"`
-	Invited []Invitation `json:"invited"`
-	Manages bool         `json:"manages" doc:"May the viewer invite, give roles and remove?"`
-	Edits   bool         `json:"edits" doc:"May the viewer change teams and attributes?"`
+	People  []Colleague     `json:"people"`
+	Teams   []schedule.Team `json:"teams"`
+	Invited []Invitation    `json:"invited"`
+	Manages bool            `json:"manages" doc:"May the viewer invite, give roles and remove?"`
+	Edits   bool            `json:"edits" doc:"May the viewer change teams and attributes?"`
 }
 
 // Colleague is a person as their colleagues see them.
 type Colleague struct {
-	Person
+	schedule.Person
 	Now   string     `json:"now" doc:"The clock where they are."`
 	Teams []string   `json:"teams"`
 	Leave told.Words `json:"leave,omitzero" doc:"Their present or next time off."`
 	Holds int        `json:"holds" doc:"Their bookings that are not over yet."`
-}
-
-// Team is a named group of people.
-type Team struct {
-	ID      int64   `json:"id"`
-	Name    string  `json:"name"`
-	Slug    string  `json:"slug" doc:"In the address of its page."`
-	Members []int64 `json:"members"`
 }
 
 // Invitation is somebody who is invited and has not come yet.
@@ -62,22 +55,22 @@ type Invitation struct {
 }
 
 // Staff lists the people of the person's workspace.
-func (a *App) Staff(ctx context.Context, p Person) (Staff, error) {
+func (a *App) Staff(ctx context.Context, p schedule.Person) (Staff, error) {
 	people, err := a.colleagues(ctx, p)
 	if err != nil {
 		return Staff{}, err
 	}
-	s := Staff{People: []Colleague{}, Teams: []Team{}, Invited: []Invitation{}, Manages: p.May(identity.ManagePeople), Edits: p.May(identity.ManageTeams)}
+	s := Staff{People: []Colleague{}, Teams: []schedule.Team{}, Invited: []Invitation{}, Manages: p.May(identity.ManagePeople), Edits: p.May(identity.ManageTeams)}
 	if s.Teams, err = a.teams(ctx, p); err != nil {
 		return s, err
 	}
 	now := a.Now()
-	holds, err := a.comingByHost(ctx, p.home.id)
+	holds, err := a.comingByHost(ctx, p.Home.ID)
 	if err != nil {
 		return s, err
 	}
 	for _, person := range people {
-		c := Colleague{Person: person, Now: now.In(person.zone).Format("15:04"), Teams: []string{}, Leave: person.leave(span.At(now))}
+		c := Colleague{Person: person, Now: now.In(person.Local).Format("15:04"), Teams: []string{}, Leave: person.Leave(span.At(now))}
 		for _, team := range s.Teams {
 			if slices.Contains(team.Members, person.ID) {
 				c.Teams = append(c.Teams, team.Name)
@@ -86,49 +79,27 @@ func (a *App) Staff(ctx context.Context, p Person) (Staff, error) {
 		c.Holds = holds[person.ID]
 		s.People = append(s.People, c)
 	}
-	rows, err := a.Store.OpenInvitations(ctx, p.home.id)
+	rows, err := a.Store.OpenInvitations(ctx, p.Home.ID)
 	for _, row := range rows {
 		s.Invited = append(s.Invited, Invitation{row.ID, row.Name, row.Mail, identity.Role(row.Role), time.Unix(row.ExpiresAt, 0).UTC(), row.ExpiresAt <= now.Unix()})
 	}
 	return s, err
 }
 
-func (a *App) teams(ctx context.Context, p Person) ([]Team, error) {
-	rows, err := a.Store.Teams(ctx, p.home.id)
-	out := make([]Team, len(rows))
+func (a *App) teams(ctx context.Context, p schedule.Person) ([]schedule.Team, error) {
+	rows, err := a.Store.Teams(ctx, p.Home.ID)
+	out := make([]schedule.Team, len(rows))
 	for i, row := range rows {
 		members, err := a.Store.TeamMembers(ctx, row.ID)
 		if err != nil {
 			return nil, err
 		}
-		out[i] = Team{row.ID, row.Name, row.Slug, []int64{}}
+		out[i] = schedule.Team{ID: row.ID, Name: row.Name, Slug: row.Slug, Members: []int64{}}
 		for _, m := range members {
 			out[i].Members = append(out[i].Members, m.PersonID)
 		}
 	}
 	return out, err
-}
-
-// leave is the person's present or next time off of whole days within eight weeks, in words.
-func (p Person) leave(now span.Instant) told.Words {
-	var next hours.TimeOff
-	for _, off := range p.off {
-		s := off.Span(p.zone)
-		if off.Last == (civil.Date{}) || s.End <= now || s.Start > now.Add(8*7*24*time.Hour) {
-			continue
-		}
-		if next.Last == (civil.Date{}) || s.Start < next.Span(p.zone).Start {
-			next = off
-		}
-	}
-	if next.Last == (civil.Date{}) {
-		return told.Words{}
-	}
-	last := told.ShortDate(next.Last.Start(p.zone), p.zone)
-	if next.Span(p.zone).Start <= now {
-		return told.Say("off-until", "off until {}", last)
-	}
-	return told.Say("off-from-to", "off from {} to {}", told.ShortDate(next.First.Start(p.zone), p.zone), last)
 }
 
 // comingByHost counts everybody's bookings that are not over yet.
@@ -142,10 +113,10 @@ func (a *App) comingByHost(ctx context.Context, workspace int64) (map[int64]int,
 }
 
 // comingOf is somebody's coming bookings.
-func (a *App) comingOf(ctx context.Context, q *sqlc.Queries, person int64) ([]hosted, error) {
+func (a *App) comingOf(ctx context.Context, q *sqlc.Queries, person int64) ([]schedule.Hosted, error) {
 	now := a.Now()
-	rows, err := bookingsOf(ctx, q, person, span.Of(now, now.AddDate(5, 0, 0)))
-	return slices.DeleteFunc(rows, func(b hosted) bool { return b.StartAt <= now.Unix() }), err
+	rows, err := schedule.BookingsOf(ctx, q, person, span.Of(now, now.AddDate(5, 0, 0)))
+	return slices.DeleteFunc(rows, func(b schedule.Hosted) bool { return b.StartAt <= now.Unix() }), err
 }
 
 // PersonChange is what can be changed about a person.
@@ -168,10 +139,10 @@ func (c PersonChange) check() refusal.Complaints {
 	if _, err := civil.LoadZone(c.Zone); err != nil {
 		wrong.Add("zone", told.Say("choose-time-zone", "Choose a time zone from the list."))
 	}
-	if c.Slug != "" && !slugPattern.MatchString(c.Slug) {
+	if c.Slug != "" && !schedule.SlugPattern.MatchString(c.Slug) {
 		wrong.Add("slug", told.Say("short-name-small-letters", "A short name has small letters, figures and hyphens, like maren-achterberg."))
 	}
-	if c.Photo != "" && !hashPattern.MatchString(c.Photo) {
+	if c.Photo != "" && !schedule.HashPattern.MatchString(c.Photo) {
 		wrong.Add("photo", told.Say("choose-picture-again", "Choose the picture again."))
 	}
 	if len(c.Attributes) > 20 {
@@ -195,7 +166,7 @@ func normalAttributes(given map[string][]string) map[string][]string {
 
 // ChangePerson changes somebody of the workspace. Names, zones and attributes are a coordinator's to change, one's own too;
 // roles are an owner's.
-func (a *App) ChangePerson(ctx context.Context, p Person, id int64, c PersonChange) (Staff, error) {
+func (a *App) ChangePerson(ctx context.Context, p schedule.Person, id int64, c PersonChange) (Staff, error) {
 	c.Name, c.Attributes = intake.FirstLetters(intake.OneLine(c.Name), 120), normalAttributes(c.Attributes)
 	c.Slug = strings.ToLower(strings.TrimSpace(c.Slug))
 	if err := c.check().Err(); err != nil {
@@ -225,7 +196,7 @@ func (a *App) ChangePerson(ctx context.Context, p Person, id int64, c PersonChan
 			return err
 		}
 		slug := cmp.Or(c.Slug, before.Slug)
-		taken, err := q.PersonSlugTaken(ctx, sqlc.PersonSlugTakenParams{WorkspaceID: p.home.id, Slug: slug, ID: id})
+		taken, err := q.PersonSlugTaken(ctx, sqlc.PersonSlugTakenParams{WorkspaceID: p.Home.ID, Slug: slug, ID: id})
 		if err != nil {
 			return err
 		}
@@ -241,7 +212,7 @@ func (a *App) ChangePerson(ctx context.Context, p Person, id int64, c PersonChan
 }
 
 // ChangesRole tells whether somebody would have another role.
-func (a *App) ChangesRole(ctx context.Context, p Person, id int64, role identity.Role) (bool, error) {
+func (a *App) ChangesRole(ctx context.Context, p schedule.Person, id int64, role identity.Role) (bool, error) {
 	if id == p.ID {
 		return role != p.Role, nil
 	}
@@ -250,18 +221,18 @@ func (a *App) ChangesRole(ctx context.Context, p Person, id int64, role identity
 }
 
 // mayGiveRole tells whether the person may take somebody's role away or give another: an owner may, as long as one remains.
-func (a *App) mayGiveRole(ctx context.Context, q *sqlc.Queries, p, other Person) error {
+func (a *App) mayGiveRole(ctx context.Context, q *sqlc.Queries, p, other schedule.Person) error {
 	if err := p.Must(identity.ManagePeople); err != nil {
 		return err
 	}
 	return a.ownerRemains(ctx, q, other)
 }
 
-func (a *App) ownerRemains(ctx context.Context, q *sqlc.Queries, without Person) error {
+func (a *App) ownerRemains(ctx context.Context, q *sqlc.Queries, without schedule.Person) error {
 	if without.Role != identity.Owner {
 		return nil
 	}
-	others, err := q.Owners(ctx, sqlc.OwnersParams{WorkspaceID: without.home.id, Except: without.ID})
+	others, err := q.Owners(ctx, sqlc.OwnersParams{WorkspaceID: without.Home.ID, Except: without.ID})
 	if err != nil || others > 0 {
 		return err
 	}
@@ -269,7 +240,7 @@ func (a *App) ownerRemains(ctx context.Context, q *sqlc.Queries, without Person)
 }
 
 // staffAgain is the staff after a change that may have changed the person too.
-func (a *App) staffAgain(ctx context.Context, p Person) (Staff, error) {
+func (a *App) staffAgain(ctx context.Context, p schedule.Person) (Staff, error) {
 	p, err := a.Person(ctx, p.ID)
 	if err != nil {
 		return Staff{}, err
@@ -278,7 +249,7 @@ func (a *App) staffAgain(ctx context.Context, p Person) (Staff, error) {
 }
 
 // RemovePerson takes somebody out of the workspace. Whoever still has coming bookings can't be: those are handed over first.
-func (a *App) RemovePerson(ctx context.Context, p Person, id int64) (Staff, error) {
+func (a *App) RemovePerson(ctx context.Context, p schedule.Person, id int64) (Staff, error) {
 	err := a.writeFor(ctx, p, identity.ManagePeople, func(q *sqlc.Queries) error {
 		other, err := a.colleague(ctx, q, p, id)
 		if err != nil {
@@ -325,17 +296,17 @@ func (a *App) forgetAccess(ctx context.Context, q *sqlc.Queries, id int64) error
 }
 
 // hostedByOthersToo refuses if a meeting type would be left without a host.
-func hostedByOthersToo(ctx context.Context, q *sqlc.Queries, p Person) error {
-	types, err := q.TypesOfWorkspace(ctx, p.home.id)
+func hostedByOthersToo(ctx context.Context, q *sqlc.Queries, p schedule.Person) error {
+	types, err := q.TypesOfWorkspace(ctx, p.Home.ID)
 	if err != nil {
 		return err
 	}
 	for _, row := range types {
-		r, err := routingOf(row)
+		r, err := schedule.RoutingOf(row)
 		if err != nil {
 			return err
 		}
-		places, err := r.places(ctx, q, p.home.id)
+		places, err := r.Places(ctx, q, p.Home.ID)
 		if err != nil {
 			return err
 		}
@@ -354,7 +325,7 @@ type TeamChange struct {
 }
 
 // SaveTeam saves a team, or adds one if the ID is 0.
-func (a *App) SaveTeam(ctx context.Context, p Person, id int64, t TeamChange) (Staff, error) {
+func (a *App) SaveTeam(ctx context.Context, p schedule.Person, id int64, t TeamChange) (Staff, error) {
 	t.Name = intake.FirstLetters(intake.OneLine(t.Name), 80)
 	if t.Name == "" {
 		return Staff{}, refusal.Faulty("name", told.Say("give-team-name", "Give the team a name."))
@@ -363,7 +334,7 @@ func (a *App) SaveTeam(ctx context.Context, p Person, id int64, t TeamChange) (S
 	if err != nil {
 		return Staff{}, err
 	}
-	before := Team{}
+	before := schedule.Team{}
 	for _, team := range known {
 		if strings.EqualFold(team.Name, t.Name) && team.ID != id {
 			return Staff{}, refusal.Faulty("name", told.Say("another-team-called", "Another team is called so. Choose a different name."))
@@ -375,19 +346,19 @@ func (a *App) SaveTeam(ctx context.Context, p Person, id int64, t TeamChange) (S
 	if id != 0 && before.ID == 0 {
 		return Staff{}, refusal.New(refusal.NotFound, told.Say("no-such-team", "There is no such team any more."))
 	}
-	if t.Slug != "" && (len(t.Slug) > 60 || !slugPattern.MatchString(t.Slug)) {
+	if t.Slug != "" && (len(t.Slug) > 60 || !schedule.SlugPattern.MatchString(t.Slug)) {
 		return Staff{}, refusal.Faulty("slug", told.Say("short-name-small-letters-figures", "A short name has small letters, figures and single hyphens, like north-room."))
 	}
 	err = a.writeFor(ctx, p, identity.ManageTeams, func(q *sqlc.Queries) error {
-		slug, err := teamSlug(ctx, q, p.home.id, before, t)
+		slug, err := teamSlug(ctx, q, p.Home.ID, before, t)
 		if err != nil {
 			return err
 		}
 		if id == 0 {
-			if id, err = q.AddTeam(ctx, sqlc.AddTeamParams{WorkspaceID: p.home.id, Name: t.Name, Slug: slug}); err != nil {
+			if id, err = q.AddTeam(ctx, sqlc.AddTeamParams{WorkspaceID: p.Home.ID, Name: t.Name, Slug: slug}); err != nil {
 				return err
 			}
-		} else if err := q.RenameTeam(ctx, sqlc.RenameTeamParams{ID: id, WorkspaceID: p.home.id, Name: t.Name, Slug: slug}); err != nil {
+		} else if err := q.RenameTeam(ctx, sqlc.RenameTeamParams{ID: id, WorkspaceID: p.Home.ID, Name: t.Name, Slug: slug}); err != nil {
 			return err
 		}
 		return a.setMembers(ctx, q, p, id, before.Members, t.Members)
@@ -399,7 +370,7 @@ func (a *App) SaveTeam(ctx context.Context, p Person, id int64, t TeamChange) (S
 }
 
 // teamSlug is the short name that a team is to have.
-func teamSlug(ctx context.Context, q *sqlc.Queries, home int64, before Team, t TeamChange) (string, error) {
+func teamSlug(ctx context.Context, q *sqlc.Queries, home int64, before schedule.Team, t TeamChange) (string, error) {
 	taken := func(slug string) (int64, error) {
 		return q.TeamSlugTaken(ctx, sqlc.TeamSlugTakenParams{WorkspaceID: home, Slug: slug, ID: before.ID})
 	}
@@ -416,7 +387,7 @@ func teamSlug(ctx context.Context, q *sqlc.Queries, home int64, before Team, t T
 }
 
 // setMembers lets whoever is new join now, so that they start level in the ledgers.
-func (a *App) setMembers(ctx context.Context, q *sqlc.Queries, p Person, team int64, before, after []int64) error {
+func (a *App) setMembers(ctx context.Context, q *sqlc.Queries, p schedule.Person, team int64, before, after []int64) error {
 	for _, member := range before {
 		if !slices.Contains(after, member) {
 			if err := q.LeaveTeam(ctx, sqlc.LeaveTeamParams{TeamID: team, PersonID: member}); err != nil {
@@ -436,14 +407,14 @@ func (a *App) setMembers(ctx context.Context, q *sqlc.Queries, p Person, team in
 }
 
 // RemoveTeam removes a team that no meeting type is routed by.
-func (a *App) RemoveTeam(ctx context.Context, p Person, id int64) (Staff, error) {
+func (a *App) RemoveTeam(ctx context.Context, p schedule.Person, id int64) (Staff, error) {
 	err := a.writeFor(ctx, p, identity.ManageTeams, func(q *sqlc.Queries) error {
-		types, err := q.TypesOfWorkspace(ctx, p.home.id)
+		types, err := q.TypesOfWorkspace(ctx, p.Home.ID)
 		if err != nil {
 			return err
 		}
 		for _, row := range types {
-			r, err := routingOf(row)
+			r, err := schedule.RoutingOf(row)
 			if err != nil {
 				return err
 			}
@@ -451,7 +422,7 @@ func (a *App) RemoveTeam(ctx context.Context, p Person, id int64) (Staff, error)
 				return refusal.New(refusal.Invalid, told.Say("meeting-type-hosted", "The meeting type “{}” is hosted by this team. Let others host it first.", row.Name))
 			}
 		}
-		return q.RemoveTeam(ctx, sqlc.RemoveTeamParams{ID: id, WorkspaceID: p.home.id})
+		return q.RemoveTeam(ctx, sqlc.RemoveTeamParams{ID: id, WorkspaceID: p.Home.ID})
 	})
 	if err != nil {
 		return Staff{}, err
@@ -469,7 +440,7 @@ type NewInvitation struct {
 const invitedFor = 7 * 24 * time.Hour
 
 // Invite sends somebody a link by mail, valid for seven days and one use.
-func (a *App) Invite(ctx context.Context, p Person, n NewInvitation) (Staff, error) {
+func (a *App) Invite(ctx context.Context, p schedule.Person, n NewInvitation) (Staff, error) {
 	n.Name, n.Mail = intake.FirstLetters(intake.OneLine(n.Name), 120), strings.TrimSpace(n.Mail)
 	wrong := refusal.Complaints{}
 	if n.Name == "" {
@@ -491,7 +462,7 @@ func (a *App) Invite(ctx context.Context, p Person, n NewInvitation) (Staff, err
 	expires := a.Now().Add(invitedFor)
 	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
 		err := q.AddInvitation(ctx, sqlc.AddInvitationParams{
-			WorkspaceID: p.home.id, Name: n.Name, Mail: n.Mail, Role: string(n.Role), LinkHash: secrets.Hashed(secret), InvitedBy: p.ID, ExpiresAt: expires.Unix(),
+			WorkspaceID: p.Home.ID, Name: n.Name, Mail: n.Mail, Role: string(n.Role), LinkHash: secrets.Hashed(secret), InvitedBy: p.ID, ExpiresAt: expires.Unix(),
 		})
 		if err != nil {
 			return err
@@ -505,20 +476,20 @@ func (a *App) Invite(ctx context.Context, p Person, n NewInvitation) (Staff, err
 	return a.Staff(ctx, p)
 }
 
-func (a *App) invitationMail(p Person, n NewInvitation, secret string, expires time.Time) Mail {
+func (a *App) invitationMail(p schedule.Person, n NewInvitation, secret string, expires time.Time) Mail {
 	w := words.In(p.Language) // theirs isn't known yet
-	told := []message.Fact{{w.Fact("valid-until"), w.Moment(expires.In(p.zone), "15:04") + " (" + civil.TownOf(p.zone.String(), w.Language) + ")"}}
-	with := words.With{"inviter": p.Name, "workspace": p.home.Name, "role": w.Say("roles."+string(n.Role), nil)}
+	told := []message.Fact{{w.Fact("valid-until"), w.Moment(expires.In(p.Local), "15:04") + " (" + civil.TownOf(p.Local.String(), w.Language) + ")"}}
+	with := words.With{"inviter": p.Name, "workspace": p.Home.Name, "role": w.Say("roles."+string(n.Role), nil)}
 	m := mailOf(message.Write(w, words.StaffInvited, with, a.BaseURL+"/join/"+secret, told))
 	m.ID = "invitation-" + secrets.Hashed(secret)[:16]
-	m.FromName, m.ReplyTo, m.To = p.home.Name, p.address(), Address{n.Name, n.Mail}
+	m.FromName, m.ReplyTo, m.To = p.Home.Name, p.Address(), schedule.Address{Name: n.Name, Mail: n.Mail}
 	return m
 }
 
 // WithdrawInvitation ends an invitation that was not used yet.
-func (a *App) WithdrawInvitation(ctx context.Context, p Person, id int64) (Staff, error) {
+func (a *App) WithdrawInvitation(ctx context.Context, p schedule.Person, id int64) (Staff, error) {
 	err := a.writeFor(ctx, p, identity.ManagePeople, func(q *sqlc.Queries) error {
-		return q.RemoveInvitation(ctx, sqlc.RemoveInvitationParams{ID: id, WorkspaceID: p.home.id})
+		return q.RemoveInvitation(ctx, sqlc.RemoveInvitationParams{ID: id, WorkspaceID: p.Home.ID})
 	})
 	if err != nil {
 		return Staff{}, err
@@ -585,10 +556,10 @@ func (j Joining) check() refusal.Complaints {
 var usualWeek = [7]string{"9-12, 13-17", "9-12, 13-17", "9-12, 13-17", "9-12, 13-17", "9-12, 13-17", "closed", "closed"}
 
 // Join makes whoever has an invitation's link a person of the workspace. It works once.
-func (a *App) Join(ctx context.Context, secret string, j Joining) (Person, error) {
+func (a *App) Join(ctx context.Context, secret string, j Joining) (schedule.Person, error) {
 	j.Name = intake.FirstLetters(intake.OneLine(j.Name), 120)
 	if err := j.check().Err(); err != nil {
-		return Person{}, err
+		return schedule.Person{}, err
 	}
 	hash := a.Identity.HashPassword(j.Password)
 	var id int64
@@ -620,7 +591,7 @@ func (a *App) Join(ctx context.Context, secret string, j Joining) (Person, error
 		return q.UseInvitation(ctx, sqlc.UseInvitationParams{ID: row.ID, UsedAt: a.Now().Unix()})
 	})
 	if err != nil {
-		return Person{}, err
+		return schedule.Person{}, err
 	}
 	return a.Person(ctx, id)
 }

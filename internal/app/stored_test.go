@@ -13,6 +13,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"corrim/core/invite"
+	"corrim/internal/schedule"
 )
 
 // What stands in the database as JSON, in years of rows that nobody writes anew. Many of these types are also what the API speaks:
@@ -21,11 +22,11 @@ import (
 func TestStoredDocumentsStayAsTheyAre(t *testing.T) {
 	const file = "testdata/stored.txt"
 	documents := map[string]reflect.Type{
-		"meeting_type.rules": reflect.TypeFor[TypeRules](), "meeting_type.routing": reflect.TypeFor[TypeRouting](), "meeting_type.offer": reflect.TypeFor[Offer](),
-		"workspace.rules": reflect.TypeFor[Workspace]().Field(fieldOf[Workspace]("Rules")).Type, "workspace.front": reflect.TypeFor[Front](),
-		"workspace.looks": reflect.TypeFor[Looks](), "workspace.holidays": reflect.TypeFor[holidays](),
-		"seat.said": reflect.TypeFor[filledForm]().Field(fieldOf[filledForm]("said")).Type, "meeting.way": reflect.TypeFor[filledForm]().Field(fieldOf[filledForm]("way")).Type,
-		"meeting.room": reflect.TypeFor[Room](), "assignment.reason": reflect.TypeFor[assigned](), "meeting_host.event_written": reflect.TypeFor[invite.Written](),
+		"meeting_type.rules": reflect.TypeFor[schedule.TypeRules](), "meeting_type.routing": reflect.TypeFor[schedule.TypeRouting](), "meeting_type.offer": reflect.TypeFor[schedule.Offer](),
+		"workspace.rules": reflect.TypeFor[schedule.Workspace]().Field(fieldOf[schedule.Workspace]("Rules")).Type, "workspace.front": reflect.TypeFor[schedule.Front](),
+		"workspace.looks": reflect.TypeFor[schedule.Looks](), "workspace.holidays": reflect.TypeFor[schedule.Holidays](),
+		"seat.said": reflect.TypeFor[schedule.FilledForm]().Field(fieldOf[schedule.FilledForm]("Said")).Type, "meeting.way": reflect.TypeFor[schedule.FilledForm]().Field(fieldOf[schedule.FilledForm]("Way")).Type,
+		"meeting.room": reflect.TypeFor[Room](), "assignment.reason": reflect.TypeFor[schedule.Assigned](), "meeting_host.event_written": reflect.TypeFor[invite.Written](),
 		"letter.sealed": reflect.TypeFor[Mail](), "one_off.rules": reflect.TypeFor[OneOffRules](),
 		"setting_change.before of block": beforeOf(restoreBlock), "setting_change.before of hours": beforeOf(restoreHours),
 		"setting_change.before of meeting-type": beforeOf((&App{}).restoreType), "setting_change.before of plan": beforeOf(restorePlan),

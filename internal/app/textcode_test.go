@@ -11,6 +11,7 @@ import (
 	"corrim/core/message"
 	"corrim/internal/app"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/testhouse"
 )
 
@@ -30,7 +31,7 @@ func codeIn(t *testing.T, h *testhouse.House, phone string, count int) string {
 
 // held books with a number that the code goes to.
 func held(h *testhouse.House, t *testing.T, at, phone string) (app.ClientBooking, error) {
-	return bookFor(t, h, at, func(r *app.BookingRequest) { r.Phone = phone })
+	return bookFor(t, h, at, func(r *schedule.BookingRequest) { r.Phone = phone })
 }
 
 func TestACodeByTextProvesAClient(t *testing.T) {

@@ -17,6 +17,7 @@ import (
 	"corrim/core/told"
 	"corrim/internal/job"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -63,48 +64,14 @@ func (a *App) sendsTexts(ctx context.Context, q *sqlc.Queries, workspace, kind i
 	return false, err
 }
 
-// textConsents is what clients agree to, by language.
-func textConsents(workspace string) map[string]string {
-	out := map[string]string{}
-	for _, language := range words.Languages() {
-		out[language] = words.In(language).Say("texts.consent", words.With{"workspace": workspace})
-	}
-	return out
-}
-
-// phonesOf is the number of a request, for text messages if it agrees to them, and for the code if that goes there; empty if not.
-func (o offered) phonesOf(r BookingRequest, wrong refusal.Complaints) (texts, code string) {
-	proves := o.Offer.Proof == proofText
-	given := strings.TrimSpace(r.Phone) != ""
-	if !proves && (!o.texts || !given && !r.Texts) {
-		return "", ""
-	}
-	number, fault := intake.MobileNumber(intake.OneLine(r.Phone), o.host.home.Front.Country, o.textsTo)
-	switch {
-	case proves && !given:
-		wrong.Add("phone", told.NoCodePhone.Words())
-	case fault.Any():
-		wrong.Add("phone", fault)
-	case !proves && !r.Texts:
-		wrong.Add("texts", told.TickTexts.Words())
-	}
-	if o.texts && r.Texts {
-		texts = number
-	}
-	if proves {
-		code = number
-	}
-	return texts, code
-}
-
 // agreeToTexts keeps that a client agreed, in the words that they read.
-func (a *App) agreeToTexts(ctx context.Context, q *sqlc.Queries, o offered, b sqlc.Booking, phone string) error {
+func (a *App) agreeToTexts(ctx context.Context, q *sqlc.Queries, o schedule.Bookable, b sqlc.Booking, phone string) error {
 	if phone == "" {
 		return nil
 	}
 	w := words.In(b.Language)
 	return q.AddTextConsent(ctx, sqlc.AddTextConsentParams{
-		BookingID: b.ID, WorkspaceID: o.host.home.id, Phone: phone, Words: textConsents(o.host.home.Name)[w.Language], At: a.Now().Unix(),
+		BookingID: b.ID, WorkspaceID: o.Host.Home.ID, Phone: phone, Words: schedule.TextConsents(o.Host.Home.Name)[w.Language], At: a.Now().Unix(),
 	})
 }
 
@@ -120,7 +87,7 @@ func textsOf(ctx context.Context, q *sqlc.Queries, booking int64) (*TextsOf, err
 // SetTexts stops text messages to a booking's number, or lets them come again.
 func (a *App) SetTexts(ctx context.Context, link string, wanted bool) (ClientBooking, error) {
 	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
-		b, err := a.byLink(ctx, q, link)
+		b, err := a.ByLink(ctx, q, link)
 		if err != nil {
 			return err
 		}
@@ -288,7 +255,7 @@ func (a *App) textStep(ctx context.Context, f facts, j sqlc.Job) (job.Ending, er
 }
 
 // textsFrom is who text messages of a workspace come from.
-func textsFrom(home workspace) string {
+func textsFrom(home schedule.Home) string {
 	return intake.FirstLetters(cmp.Or(home.Front.Short, home.Name), longestSender)
 }
 
@@ -310,7 +277,7 @@ func (a *App) sendTextTo(ctx context.Context, f facts, j sqlc.Job, phone, text s
 	if a.Texter == nil || phone == "" {
 		return nil, job.ErrDropped
 	}
-	stopped, err := a.Store.TextsStopped(ctx, sqlc.TextsStoppedParams{WorkspaceID: f.host.home.id, Phone: phone})
+	stopped, err := a.Store.TextsStopped(ctx, sqlc.TextsStoppedParams{WorkspaceID: f.host.Home.ID, Phone: phone})
 	if err != nil || stopped > 0 {
 		return nil, errors.Join(err, job.ErrDropped)
 	}
@@ -318,7 +285,7 @@ func (a *App) sendTextTo(ctx context.Context, f facts, j sqlc.Job, phone, text s
 	if sent, err := a.Store.TextsToPhoneSince(ctx, sqlc.TextsToPhoneSinceParams{Phone: phone, Since: since}); err != nil || sent >= mostTextsADay {
 		return nil, errors.Join(err, job.ErrDropped)
 	}
-	m := TextMessage{ID: messageID(j) + "." + a.name, To: phone, From: textsFrom(f.host.home), Text: text}
+	m := TextMessage{ID: messageID(j) + "." + a.name, To: phone, From: textsFrom(f.host.Home), Text: text}
 	if err := a.Texter.Send(ctx, m); err != nil {
 		return nil, err
 	}

@@ -12,6 +12,7 @@ import (
 	"corrim/core/message"
 	"corrim/internal/app"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	phones "corrim/internal/standin/texts"
 	"corrim/internal/testhouse"
 )
@@ -25,7 +26,7 @@ func textRule(minutes int, side, condition string) message.Rule {
 // textTo books with a number for text messages.
 func textTo(t *testing.T, h *testhouse.House, at, phone string) app.ClientBooking {
 	t.Helper()
-	b, err := bookFor(t, h, at, func(r *app.BookingRequest) { r.Phone, r.Texts = phone, true })
+	b, err := bookFor(t, h, at, func(r *schedule.BookingRequest) { r.Phone, r.Texts = phone, true })
 	require.NoError(t, err)
 	return b
 }
@@ -56,7 +57,7 @@ func TestTextsGoToWhoAgreedAndUntilTheyStop(t *testing.T) {
 	require.NoError(t, err)
 	const phone = "+13434569876"
 	b := textTo(t, h, "2026-05-05 15:00", "+1 343 456-9876")
-	_, err = bookFor(t, h, "2026-05-05 16:00", func(r *app.BookingRequest) { r.Mail = "other@harbour.example" })
+	_, err = bookFor(t, h, "2026-05-05 16:00", func(r *schedule.BookingRequest) { r.Mail = "other@harbour.example" })
 	require.NoError(t, err)
 	view, err := h.App.Messages(ctx, h.Host, 0)
 	require.NoError(t, err)
@@ -104,7 +105,7 @@ func TestAgreeingToTextsTakesANumberAndATick(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	number := func(phone string, ticked bool) error {
-		_, err := bookFor(t, h, "2026-05-05 15:00", func(r *app.BookingRequest) { r.Phone, r.Texts = phone, ticked })
+		_, err := bookFor(t, h, "2026-05-05 15:00", func(r *schedule.BookingRequest) { r.Phone, r.Texts = phone, ticked })
 		return err
 	}
 	page, err := h.App.Page(ctx, "quillmere", "survey", false)
@@ -163,7 +164,7 @@ func TestWhatAHostDoesIsTextedToo(t *testing.T) {
 	_, err = h.App.SaveMessages(ctx, h.Host, 0, app.MessageDraft{AlsoText: message.TextedAtOnce(), Quiet: message.Quiet{From: "21:00", Until: "08:00"}})
 	require.NoError(t, err)
 	phone := "+447700900789"
-	b, err := bookFor(t, h, "2026-05-06 15:00", func(r *app.BookingRequest) { r.Phone, r.Texts = phone, true })
+	b, err := bookFor(t, h, "2026-05-06 15:00", func(r *schedule.BookingRequest) { r.Phone, r.Texts = phone, true })
 	require.NoError(t, err)
 	book(t, h, "2026-05-06 10:00") // who agreed to none
 	today, err := h.App.Today(ctx, h.Host)

@@ -13,6 +13,7 @@ import (
 	"corrim/core/told"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/store/sqlc"
 )
 
@@ -178,7 +179,7 @@ type MessageAhead struct {
 }
 
 // Messages tells what a workspace's messages are, or those of one of its types; 0 is the workspace.
-func (a *App) Messages(ctx context.Context, p Person, kind int64) (Messages, error) {
+func (a *App) Messages(ctx context.Context, p schedule.Person, kind int64) (Messages, error) {
 	s, err := a.messagesFor(ctx, p, kind, false)
 	if err != nil {
 		return Messages{}, err
@@ -193,7 +194,7 @@ func (a *App) Messages(ctx context.Context, p Person, kind int64) (Messages, err
 }
 
 // TryMessages tells what other messages would send.
-func (a *App) TryMessages(ctx context.Context, p Person, kind int64, d MessageDraft) (MessagesAhead, error) {
+func (a *App) TryMessages(ctx context.Context, p schedule.Person, kind int64, d MessageDraft) (MessagesAhead, error) {
 	s, err := a.messagesFor(ctx, p, kind, true)
 	if err != nil {
 		return MessagesAhead{}, err
@@ -209,7 +210,7 @@ func (a *App) TryMessages(ctx context.Context, p Person, kind int64, d MessageDr
 
 // SaveMessages keeps messages. Saved for a type, they are its own from then on. The fields of a refusal are "rules.0", and
 // "rules.0.words.de.subject" or "words.client-booked.de.subject".
-func (a *App) SaveMessages(ctx context.Context, p Person, kind int64, d MessageDraft) (Messages, error) {
+func (a *App) SaveMessages(ctx context.Context, p schedule.Person, kind int64, d MessageDraft) (Messages, error) {
 	s, err := a.messagesFor(ctx, p, kind, true)
 	if err != nil {
 		return Messages{}, err
@@ -228,13 +229,13 @@ func (a *App) SaveMessages(ctx context.Context, p Person, kind int64, d MessageD
 }
 
 // FollowMessages gives a type the messages of its workspace again.
-func (a *App) FollowMessages(ctx context.Context, p Person, kind int64) (Messages, error) {
+func (a *App) FollowMessages(ctx context.Context, p schedule.Person, kind int64) (Messages, error) {
 	return a.changeMessages(ctx, p, kind, told.Say("undo-follow-messages", "Messages as in the workspace"), func(messageScope) messageRules {
 		return messageRules{Since: a.Now().Unix()}
 	})
 }
 
-func (a *App) changeMessages(ctx context.Context, p Person, kind int64, label told.Words, change func(messageScope) messageRules) (Messages, error) {
+func (a *App) changeMessages(ctx context.Context, p schedule.Person, kind int64, label told.Words, change func(messageScope) messageRules) (Messages, error) {
 	s, err := a.messagesFor(ctx, p, kind, true)
 	if err != nil {
 		return Messages{}, err
@@ -250,7 +251,7 @@ func (a *App) changeMessages(ctx context.Context, p Person, kind int64, label to
 		if kind != 0 {
 			return a.remember(ctx, q, p, subjectTypeMessages, kind, label, s.stored)
 		}
-		return a.remember(ctx, q, p, subjectMessages, p.home.id, label, s.stored)
+		return a.remember(ctx, q, p, subjectMessages, p.Home.ID, label, s.stored)
 	})
 	if err != nil {
 		return Messages{}, err
@@ -336,8 +337,8 @@ func (s messageScope) placeholders(kind words.Kind) []words.Placeholder {
 }
 
 // messagesFor is the messages of the workspace, or of a type that the person may see; to be changed, if they may.
-func (a *App) messagesFor(ctx context.Context, p Person, kind int64, toChange bool) (messageScope, error) {
-	s := messageScope{workspace: p.home.id, kind: kind, edits: p.May(identity.EditWorkspace)}
+func (a *App) messagesFor(ctx context.Context, p schedule.Person, kind int64, toChange bool) (messageScope, error) {
+	s := messageScope{workspace: p.Home.ID, kind: kind, edits: p.May(identity.EditWorkspace)}
 	if kind != 0 {
 		one, err := a.MeetingType(ctx, p, kind)
 		if err != nil {
@@ -425,12 +426,12 @@ func messagesHeld(ctx context.Context, q *sqlc.Queries, workspace, kind int64) (
 }
 
 // typesWithOwn are the types that have messages of their own, of those that the person may see.
-func (a *App) typesWithOwn(ctx context.Context, p Person, kind int64) ([]TypeNamed, error) {
+func (a *App) typesWithOwn(ctx context.Context, p schedule.Person, kind int64) ([]TypeNamed, error) {
 	out := []TypeNamed{}
 	if kind != 0 {
 		return out, nil
 	}
-	rows, err := a.Store.TypesWithMessages(ctx, p.home.id)
+	rows, err := a.Store.TypesWithMessages(ctx, p.Home.ID)
 	if err != nil {
 		return out, err
 	}
@@ -472,7 +473,7 @@ func (m messageRules) anew(now time.Time) messageRules {
 }
 
 // restoreMessages puts a workspace's messages back. Numbers given since stay given.
-func (a *App) restoreMessages(ctx context.Context, q *sqlc.Queries, _ Person, workspace int64, before messageRules) error {
+func (a *App) restoreMessages(ctx context.Context, q *sqlc.Queries, _ schedule.Person, workspace int64, before messageRules) error {
 	now, err := messagesOfWorkspace(ctx, q, workspace)
 	if err != nil {
 		return err
@@ -482,8 +483,8 @@ func (a *App) restoreMessages(ctx context.Context, q *sqlc.Queries, _ Person, wo
 }
 
 // restoreTypeMessages puts a type's messages back, or lets it have those of its workspace again.
-func (a *App) restoreTypeMessages(ctx context.Context, q *sqlc.Queries, p Person, kind int64, before messageRules) error {
+func (a *App) restoreTypeMessages(ctx context.Context, q *sqlc.Queries, p schedule.Person, kind int64, before messageRules) error {
 	before = before.anew(a.Now())
 	before.Since = a.Now().Unix()
-	return messageScope{workspace: p.home.id, kind: kind}.write(ctx, q, before)
+	return messageScope{workspace: p.Home.ID, kind: kind}.write(ctx, q, before)
 }

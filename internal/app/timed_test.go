@@ -14,6 +14,7 @@ import (
 	"corrim/internal/app"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/store/sqlc"
 	"corrim/internal/testhouse"
 )
@@ -177,7 +178,7 @@ func TestAReminderThatIsRefusedIsToldToItsHost(t *testing.T) {
 	h.Run()
 	_, err := h.App.SaveMessages(ctx, h.Host, 0, clocked(clientRule(60, message.Before, message.Always)))
 	require.NoError(t, err)
-	_, err = bookFor(t, h, "2026-05-05 15:00", func(r *app.BookingRequest) { r.Mail = "nobody@refused.example" })
+	_, err = bookFor(t, h, "2026-05-05 15:00", func(r *schedule.BookingRequest) { r.Mail = "nobody@refused.example" })
 	require.NoError(t, err)
 	h.Pass(h.At("2026-05-05 14:01").Sub(h.Now()))
 	require.Eventually(t, func() bool {

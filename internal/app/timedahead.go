@@ -12,6 +12,7 @@ import (
 	"corrim/core/span"
 	"corrim/core/told"
 	"corrim/internal/identity"
+	"corrim/internal/schedule"
 	"corrim/internal/store/sqlc"
 )
 
@@ -27,14 +28,14 @@ type lookedAt struct {
 }
 
 // ahead is what messages will send about the next meetings that the person may see, and what differs if those of the scope are others.
-func (a *App) ahead(ctx context.Context, p Person, s messageScope, before, after messageRules) (MessagesAhead, error) {
+func (a *App) ahead(ctx context.Context, p schedule.Person, s messageScope, before, after messageRules) (MessagesAhead, error) {
 	out := MessagesAhead{Ahead: []MessageAhead{}, Wrong: map[string]told.Words{}}
 	own, err := a.ownOfTypes(ctx, s)
 	if err != nil {
 		return out, err
 	}
 	longest := longestAfter(append(own.all(), before, after)...)
-	rows, err := a.Store.BookingsEndingAfter(ctx, sqlc.BookingsEndingAfterParams{After: a.Now().Add(-longest).Unix(), WorkspaceID: p.home.id, TypeID: s.kind, Most: mostLookedAt})
+	rows, err := a.Store.BookingsEndingAfter(ctx, sqlc.BookingsEndingAfterParams{After: a.Now().Add(-longest).Unix(), WorkspaceID: p.Home.ID, TypeID: s.kind, Most: mostLookedAt})
 	if err != nil {
 		return out, err
 	}
@@ -44,14 +45,14 @@ func (a *App) ahead(ctx context.Context, p Person, s messageScope, before, after
 		if b.HostID != p.ID && !p.May(identity.SeeEverybodys) {
 			continue
 		}
-		m, err := a.timedMeeting(ctx, a.Store.Queries, p.home.id, b)
+		m, err := a.timedMeeting(ctx, a.Store.Queries, p.Home.ID, b)
 		if err != nil {
 			return out, err
 		}
 		byType[b.TypeID] = append(byType[b.TypeID], lookedAt{b, m})
 		ids = append(ids, b.ID)
 	}
-	look := aheadLook{now: a.Now(), hidesFirst: p.whoseClients() != 0}
+	look := aheadLook{now: a.Now(), hidesFirst: p.WhoseClients() != 0}
 	if look.done, err = a.messagesDone(ctx, ids); err != nil {
 		return out, err
 	}
@@ -181,7 +182,7 @@ func (l aheadLook) plan(out map[aheadKey]MessageAhead, m messageRules, looked []
 
 func answersOf(b sqlc.Booking) map[string][]string {
 	out := map[string][]string{}
-	for _, answer := range formOf(b).said {
+	for _, answer := range formOf(b).Said {
 		out[answer.ID] = answer.Values
 	}
 	return out
@@ -189,8 +190,8 @@ func answersOf(b sqlc.Booking) map[string][]string {
 
 // wayNamed is how one meets as conditions name it: by video is by video, in whosever room.
 func wayNamed(kind string) string {
-	if kind == wayOwnRoom {
-		return wayVideo
+	if kind == schedule.WayOwnRoom {
+		return schedule.WayVideo
 	}
 	return kind
 }
@@ -239,7 +240,7 @@ func (a *App) timedMeeting(ctx context.Context, q *sqlc.Queries, workspace int64
 	if err != nil {
 		return words.Meeting{}, err
 	}
-	m := words.Meeting{Span: meetingSpan(b), Since: span.Instant(settled), State: life.State(b.Life), Confirmed: confirmed(b), First: !before, Guests: len(formOf(b).guests) > 0, Answers: answersOf(b), Left: left, Texts: texts != nil && !texts.Stopped, Way: wayNamed(formOf(b).way.Kind), Language: words.In(b.Language).Language, ClientZone: hosts, HostZone: hosts}
+	m := words.Meeting{Span: schedule.MeetingSpan(b), Since: span.Instant(settled), State: life.State(b.Life), Confirmed: confirmed(b), First: !before, Guests: len(formOf(b).Guests) > 0, Answers: answersOf(b), Left: left, Texts: texts != nil && !texts.Stopped, Way: wayNamed(formOf(b).Way.Kind), Language: words.In(b.Language).Language, ClientZone: hosts, HostZone: hosts}
 	if zone, err := civil.LoadZone(b.ClientZone); err == nil {
 		m.ClientZone = zone
 	}

@@ -13,6 +13,7 @@ import (
 	"corrim/core/told"
 	"corrim/internal/job"
 	"corrim/internal/message"
+	"corrim/internal/schedule"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -186,7 +187,7 @@ func (a *App) stillTrue(ctx context.Context, f facts, planned sqlc.MessageDone, 
 	if i < 0 || f.own.Rules[i].Kind() != kind || f.booking.StartAt != planned.StartAt {
 		return false, nil
 	}
-	m, err := a.timedMeeting(ctx, a.Store.Queries, f.host.home.id, f.booking)
+	m, err := a.timedMeeting(ctx, a.Store.Queries, f.host.Home.ID, f.booking)
 	return f.own.Rules[i].Holds(m), err
 }
 
@@ -204,7 +205,7 @@ func (a *App) timedLetters(ctx context.Context, f facts, kind words.Kind, id str
 	case words.OfficeNote:
 		f = f.forHost(f.host)
 		m := mailOf(f.timedLetter(kind, f.baseURL+"/", false, f.hostFacts()))
-		m.ID, m.FromName, m.To, m.ReplyTo = id, f.workspace, Address{Mail: rule.Address}, f.host.address()
+		m.ID, m.FromName, m.To, m.ReplyTo = id, f.workspace, schedule.Address{Mail: rule.Address}, f.host.Address()
 		return []Mail{m}, nil
 	}
 	return a.timedClient(ctx, f.forClient(), rule, kind, id)
@@ -213,7 +214,7 @@ func (a *App) timedLetters(ctx context.Context, f facts, kind words.Kind, id str
 func (a *App) timedClient(ctx context.Context, f facts, rule messageRule, kind words.Kind, id string) ([]Mail, error) {
 	l := f.timedLetter(kind, f.link, a.mayConfirm(f.booking), f.clientFacts())
 	if kind == words.ClientReminder {
-		o, err := a.offeredBy(ctx, a.Store.Queries, f.booking)
+		o, err := a.BookedType(ctx, a.Store.Queries, f.booking)
 		if err != nil {
 			return nil, err
 		}
@@ -228,15 +229,15 @@ func (a *App) timedClient(ctx context.Context, f facts, rule messageRule, kind w
 		leave = f.link + "/leave"
 	}
 	m := mailOf(l)
-	m.ID, m.FromName, m.ReplyTo, m.Leave = id, f.workspace, f.host.address(), leave
-	m.To, m.Back = Address{f.booking.ClientName, f.booking.ClientMail}, a.back(backOfClient, f.booking.ID)
+	m.ID, m.FromName, m.ReplyTo, m.Leave = id, f.workspace, f.host.Address(), leave
+	m.To, m.Back = schedule.Address{Name: f.booking.ClientName, Mail: f.booking.ClientMail}, a.back(backOfClient, f.booking.ID)
 	return []Mail{m}, nil
 }
 
 func (a *App) remindHosts(ctx context.Context, f facts, id string) ([]Mail, error) {
 	out := make([]Mail, len(f.hosts))
 	for i, person := range f.hosts {
-		host, err := a.anybody(ctx, a.Store.Queries, person)
+		host, err := a.Anybody(ctx, a.Store.Queries, person)
 		if err != nil {
 			return nil, err
 		}
@@ -244,7 +245,7 @@ func (a *App) remindHosts(ctx context.Context, f facts, id string) ([]Mail, erro
 		out[i] = mailOf(f.timedLetter(words.HostReminder, f.baseURL+"/", false, f.hostFacts()))
 		out[i].ID, out[i].FromName = fmt.Sprintf("%s-%d", id, person), f.workspace
 		out[i].Back = a.back(backOfHost, f.booking.ID)
-		out[i].To, out[i].ReplyTo = host.address(), Address{f.booking.ClientName, f.booking.ClientMail}
+		out[i].To, out[i].ReplyTo = host.Address(), schedule.Address{Name: f.booking.ClientName, Mail: f.booking.ClientMail}
 	}
 	return out, nil
 }
@@ -255,12 +256,12 @@ func (a *App) remindGuests(ctx context.Context, f facts, id string) ([]Mail, err
 	if err != nil {
 		return nil, err
 	}
-	guests := formOf(f.booking).guests
+	guests := formOf(f.booking).Guests
 	out := make([]Mail, len(guests))
 	for i, guest := range guests {
 		out[i] = mailOf(f.guestLetter(words.GuestReminder, by, known))
 		out[i].ID, out[i].FromName, out[i].Back = fmt.Sprintf("guest-%d-%s", i, id), f.workspace, a.back(backOfGuest, f.booking.ID)
-		out[i].To, out[i].ReplyTo = Address{Mail: guest}, f.host.address()
+		out[i].To, out[i].ReplyTo = schedule.Address{Mail: guest}, f.host.Address()
 	}
 	return out, nil
 }
@@ -286,7 +287,7 @@ func (f facts) asking(l message.Letter, comes, moves, cancels bool) message.Lett
 func (f facts) timedLetter(kind words.Kind, link string, confirms bool, about []message.Fact) message.Letter {
 	zone := f.clientZone()
 	if audience, _ := words.AudienceOf(kind); audience == words.Hosts {
-		zone = f.host.zone
+		zone = f.host.Local
 	}
 	return f.write(kind, zone, words.With{"confirms": confirms}, link, about)
 }

@@ -10,6 +10,7 @@ import (
 	"corrim/core/span"
 	"corrim/core/told"
 	"corrim/internal/identity"
+	"corrim/internal/schedule"
 	"corrim/internal/store/sqlc"
 )
 
@@ -19,10 +20,10 @@ type Today struct {
 	Date      string             `json:"date" format:"date"`
 	Minute    int                `json:"minute" doc:"Of the wall clock."`
 	Zone      string             `json:"zone"`
-	Ribbon    Ribbon             `json:"ribbon"`
-	NextDay   *Ribbon            `json:"nextDay,omitempty" doc:"On a day without hours or meetings: the next one with any, within a fortnight."`
+	Ribbon    schedule.Ribbon    `json:"ribbon"`
+	NextDay   *schedule.Ribbon   `json:"nextDay,omitempty" doc:"On a day without hours or meetings: the next one with any, within a fortnight."`
 	Meetings  []HostBooking      `json:"meetings" doc:"Of today and the coming week, in order."`
-	Troubles  []Trouble          `json:"troubles"`
+	Troubles  []schedule.Trouble `json:"troubles"`
 	Clashes   []Clash            `json:"clashes" doc:"Coming bookings that no longer agree with the host's calendars."`
 	Recent    []Recent           `json:"recent" doc:"Since yesterday, newest first."`
 	Doubts    []Doubt            `json:"doubts" doc:"Sessions to which few have signed up, the next first."`
@@ -34,17 +35,17 @@ type Today struct {
 
 // HostBooking is a booking as its host sees it.
 type HostBooking struct {
-	ID         int64     `json:"id"`
-	Start      time.Time `json:"start"`
-	End        time.Time `json:"end"`
-	Type       string    `json:"type"`
-	Client     string    `json:"client"`
-	Mail       string    `json:"mail"`
-	ClientZone string    `json:"clientZone"`
-	Remark     string    `json:"remark"`
-	JoinURL    string    `json:"joinUrl,omitempty"`
-	Host       string    `json:"host,omitempty" doc:"Of a colleague's."`
-	Filling    *Filling  `json:"filling,omitempty" doc:"Of a meeting that clients share; the client is the first of them."`
+	ID         int64             `json:"id"`
+	Start      time.Time         `json:"start"`
+	End        time.Time         `json:"end"`
+	Type       string            `json:"type"`
+	Client     string            `json:"client"`
+	Mail       string            `json:"mail"`
+	ClientZone string            `json:"clientZone"`
+	Remark     string            `json:"remark"`
+	JoinURL    string            `json:"joinUrl,omitempty"`
+	Host       string            `json:"host,omitempty" doc:"Of a colleague's."`
+	Filling    *schedule.Filling `json:"filling,omitempty" doc:"Of a meeting that clients share; the client is the first of them."`
 
 	State     string   `json:"state" enum:"unproved,requested,booked,attended,no-show,cancelled,declined,expired,scheduled,waiting,offered"`
 	Confirmed bool     `json:"confirmed" doc:"The client has said that they come."`
@@ -61,15 +62,6 @@ type HostBooking struct {
 	typeID int64
 }
 
-// Trouble is something that needs the host.
-type Trouble struct {
-	Title    told.Words `json:"title"`
-	Sentence told.Words `json:"sentence"`
-	Path     string     `json:"path,omitempty" doc:"Where to do something about it."`
-	Label    told.Words `json:"label,omitzero"`
-	Room     int64      `json:"room,omitempty" doc:"The booking whose room can be asked for now."`
-}
-
 // Recent is a step of a booking.
 type Recent struct {
 	At     time.Time `json:"at"`
@@ -82,27 +74,27 @@ type Recent struct {
 
 const (
 	comingDays = 8 // today and a week
-	countDays  = 14
+
 )
 
 // Today gathers the person's day.
-func (a *App) Today(ctx context.Context, p Person) (Today, error) {
+func (a *App) Today(ctx context.Context, p schedule.Person) (Today, error) {
 	now := a.Now()
-	date := civil.DateOf(span.At(now), p.zone)
-	drawer := newDayDrawer(date, p.zone)
-	agenda, err := a.wholeAgenda(ctx, a.Store.Queries, p, a.fortnight(p))
+	date := civil.DateOf(span.At(now), p.Local)
+	drawer := schedule.NewDayDrawer(date, p.Local)
+	agenda, err := a.WholeAgenda(ctx, a.Store.Queries, p, a.fortnight(p))
 	if err != nil {
 		return Today{}, err
 	}
-	t := Today{Now: now.UTC(), Date: date.String(), Minute: drawer.minute(span.At(now)), Zone: p.Zone, Ribbon: drawer.ribbon()}
-	drawer.background(&t.Ribbon, agenda)
+	t := Today{Now: now.UTC(), Date: date.String(), Minute: drawer.Minute(span.At(now)), Zone: p.Zone, Ribbon: drawer.Ribbon()}
+	drawer.Background(&t.Ribbon, agenda)
 	t.NextDay = nextDay(t.Ribbon, agenda, drawer)
-	t.Meetings = meetingsOf(agenda.bookings, span.Span{Start: drawer.day.Start, End: date.AddDays(comingDays).Start(p.zone)})
+	t.Meetings = meetingsOf(agenda.Bookings, span.Span{Start: drawer.Day.Start, End: date.AddDays(comingDays).Start(p.Local)})
 	empty, err := a.ownEmptyTypes(ctx, p)
 	if err != nil {
 		return t, err
 	}
-	if t.Recent, err = a.recent(ctx, p, date.AddDays(-1).Start(p.zone)); err != nil {
+	if t.Recent, err = a.recent(ctx, p, date.AddDays(-1).Start(p.Local)); err != nil {
 		return t, err
 	}
 	if t.Clashes, err = a.clashes(ctx, p); err != nil {
@@ -133,7 +125,7 @@ func (a *App) Today(ctx context.Context, p Person) (Today, error) {
 	}
 	t.Gathering = !known
 	for _, e := range news.empty {
-		if own := e.kind.hostID == p.ID || slices.Contains(e.kind.Hosts, p.ID); !own && e.mends(p) {
+		if own := e.kind.HostID == p.ID || slices.Contains(e.kind.Hosts, p.ID); !own && e.mends(p) {
 			t.Troubles = append(t.Troubles, e.trouble)
 		}
 	}
@@ -141,22 +133,19 @@ func (a *App) Today(ctx context.Context, p Person) (Today, error) {
 }
 
 // nextDay is the first day on which there is something to do, if today is none.
-func nextDay(today Ribbon, g agenda, drawer dayDrawer) *Ribbon {
-	if today.working() {
+func nextDay(today schedule.Ribbon, g schedule.Agenda, drawer schedule.DayDrawer) *schedule.Ribbon {
+	if today.Working() {
 		return nil
 	}
-	for i := 1; i < countDays; i++ {
-		next := newDayDrawer(drawer.date.AddDays(i), drawer.zone)
-		r := next.ribbon()
-		if next.background(&r, g); r.working() {
+	for i := 1; i < schedule.CountDays; i++ {
+		next := schedule.NewDayDrawer(drawer.Date.AddDays(i), drawer.Zone)
+		r := next.Ribbon()
+		if next.Background(&r, g); r.Working() {
 			return &r
 		}
 	}
 	return nil
 }
-
-// working tells whether there are hours or meetings on the day.
-func (r Ribbon) working() bool { return len(r.Open)+len(r.Bookings) > 0 }
 
 // addNotes adds what the types say to their hosts, and the files that clients sent.
 func (a *App) addNotes(ctx context.Context, meetings []HostBooking) error {
@@ -168,7 +157,7 @@ func (a *App) addNotes(ctx context.Context, meetings []HostBooking) error {
 	if err != nil {
 		return err
 	}
-	offers := map[int64]Offer{}
+	offers := map[int64]schedule.Offer{}
 	for i, m := range meetings {
 		offer, known := offers[m.typeID]
 		if !known {
@@ -176,7 +165,7 @@ func (a *App) addNotes(ctx context.Context, meetings []HostBooking) error {
 			if err != nil {
 				return err
 			}
-			if offer, err = offerOf(row); err != nil {
+			if offer, err = schedule.OfferOf(row); err != nil {
 				return err
 			}
 			offers[m.typeID] = offer
@@ -187,13 +176,13 @@ func (a *App) addNotes(ctx context.Context, meetings []HostBooking) error {
 }
 
 // addOthers adds what a coordinator needs to know of the colleagues.
-func (a *App) addOthers(ctx context.Context, p Person, t *Today, news teamNews) error {
-	date := a.todayOf(p)
-	rows, err := a.Store.MeetingsOfWorkspace(ctx, sqlc.MeetingsOfWorkspaceParams{WorkspaceID: p.home.id, RangeFrom: int64(date.Start(p.zone)), RangeTo: int64(date.AddDays(2).Start(p.zone))})
+func (a *App) addOthers(ctx context.Context, p schedule.Person, t *Today, news teamNews) error {
+	date := a.TodayOf(p)
+	rows, err := a.Store.MeetingsOfWorkspace(ctx, sqlc.MeetingsOfWorkspaceParams{WorkspaceID: p.Home.ID, RangeFrom: int64(date.Start(p.Local)), RangeTo: int64(date.AddDays(2).Start(p.Local))})
 	if err != nil {
 		return err
 	}
-	names, err := a.names(ctx, p.home.id)
+	names, err := a.names(ctx, p.Home.ID)
 	if err != nil {
 		return err
 	}
@@ -208,10 +197,10 @@ func (a *App) addOthers(ctx context.Context, p Person, t *Today, news teamNews) 
 	return nil
 }
 
-func meetingsOf(rows []hosted, within span.Span) []HostBooking {
+func meetingsOf(rows []schedule.Hosted, within span.Span) []HostBooking {
 	out := []HostBooking{}
 	for _, b := range rows {
-		if meetingSpan(b.Booking).Overlaps(within) {
+		if schedule.MeetingSpan(b.Booking).Overlaps(within) {
 			out = append(out, hostBooking(b.Booking))
 		}
 	}
@@ -220,14 +209,14 @@ func meetingsOf(rows []hosted, within span.Span) []HostBooking {
 
 func hostBooking(b sqlc.Booking) HostBooking {
 	form := formOf(b)
-	_, where := form.way.where(words.In("en"), true)
+	_, where := form.Way.Where(words.In("en"), true)
 	return HostBooking{
-		State: b.Life, Confirmed: confirmed(b), Where: where, Said: factsOf(form.said), Guests: append([]string{}, form.guests...), typeID: b.TypeID, ID: b.ID, Start: time.Unix(b.StartAt, 0).UTC(), End: time.Unix(b.EndAt, 0).UTC(), Type: b.TypeName,
-		Filling: fillingOf(b), Client: b.ClientName, Mail: b.ClientMail, ClientZone: b.ClientZone, Remark: b.Remark, JoinURL: joinURL(b),
+		State: b.Life, Confirmed: confirmed(b), Where: where, Said: factsOf(form.Said), Guests: append([]string{}, form.Guests...), typeID: b.TypeID, ID: b.ID, Start: time.Unix(b.StartAt, 0).UTC(), End: time.Unix(b.EndAt, 0).UTC(), Type: b.TypeName,
+		Filling: schedule.FillingOf(b), Client: b.ClientName, Mail: b.ClientMail, ClientZone: b.ClientZone, Remark: b.Remark, JoinURL: joinURL(b),
 	}
 }
 
-func (a *App) recent(ctx context.Context, p Person, since span.Instant) ([]Recent, error) {
+func (a *App) recent(ctx context.Context, p schedule.Person, since span.Instant) ([]Recent, error) {
 	rows, err := a.Store.RecentSteps(ctx, sqlc.RecentStepsParams{HostID: p.ID, Since: int64(since)})
 	out := make([]Recent, len(rows))
 	for i, r := range rows {
@@ -237,8 +226,8 @@ func (a *App) recent(ctx context.Context, p Person, since span.Instant) ([]Recen
 }
 
 // troubles are calendars that can't be read and jobs that didn't go through.
-func (a *App) troubles(ctx context.Context, p Person) ([]Trouble, error) {
-	out := []Trouble{}
+func (a *App) troubles(ctx context.Context, p schedule.Person) ([]schedule.Trouble, error) {
+	out := []schedule.Trouble{}
 	calendars, err := a.Calendars(ctx, p)
 	if err != nil {
 		return out, err
@@ -247,12 +236,12 @@ func (a *App) troubles(ctx context.Context, p Person) ([]Trouble, error) {
 	for _, c := range calendars {
 		receiving = receiving || c.Receives
 		if c.Trouble.Any() && c.Use == useBlocks {
-			sentence := told.Join([]told.Words{c.Trouble, p.choices.meanwhile()}, " ")
-			out = append(out, Trouble{Title: told.Say("calendar-unread", "“{}” calendar can't be read", c.Name), Sentence: sentence, Path: "/calendars", Label: seeCalendars})
+			sentence := told.Join([]told.Words{c.Trouble, p.Choices.Meanwhile()}, " ")
+			out = append(out, schedule.Trouble{Title: told.Say("calendar-unread", "“{}” calendar can't be read", c.Name), Sentence: sentence, Path: "/calendars", Label: seeCalendars})
 		}
 	}
 	if !receiving {
-		out = append(out, Trouble{
+		out = append(out, schedule.Trouble{
 			Title: told.Say("no-calendar-receives", "No calendar receives your bookings"), Path: "/calendars", Label: told.Say("choose-a-calendar", "Choose a calendar"),
 			Sentence: told.Say("bookings-only-here", "Bookings are kept here and told by mail, but your own calendar doesn't show them."),
 		})
@@ -269,12 +258,4 @@ func (a *App) troubles(ctx context.Context, p Person) ([]Trouble, error) {
 	out = append(out, returned...)
 	letters, err := a.letterTroubles(ctx, p)
 	return append(out, letters...), err
-}
-
-// meanwhile says what is done while a calendar can't be read.
-func (c CalendarChoices) meanwhile() told.Words {
-	if c.Unreachable == offerNothing {
-		return told.Say("meanwhile-nothing", "Until it can be read, nothing is offered to clients, as you chose.")
-	}
-	return told.Say("meanwhile-copy", "Until it can be read, its last copy is used for up to {}; after that nothing is offered.", told.Count(int(c.TrustHours), "hour"))
 }

@@ -14,6 +14,7 @@ import (
 	"corrim/internal/identity"
 	"corrim/internal/job"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/secrets"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
@@ -50,11 +51,11 @@ type AttachedFile struct {
 
 // TakeFile keeps a file for a type that asks for one, sent from a network address.
 func (a *App) TakeFile(ctx context.Context, workspace, slug, name string, data []byte, from identity.Whence) (Upload, error) {
-	o, err := a.offered(ctx, a.Store.Queries, workspace, slug)
+	o, err := a.BookableAt(ctx, a.Store.Queries, workspace, slug)
 	if err != nil {
 		return Upload{}, err
 	}
-	if !o.Offer.asksForFiles() {
+	if !o.Offer.AsksForFiles() {
 		return Upload{}, refusal.New(refusal.Invalid, told.NoFileAsked.Words())
 	}
 	name, media, fault := checkFile(name, data)
@@ -85,15 +86,6 @@ func roomForFile(ctx context.Context, q *sqlc.Queries, from identity.Whence, siz
 		return refusal.New(refusal.TooMany, told.FilesBusy.Words())
 	}
 	return err
-}
-
-func (o Offer) asksForFiles() bool {
-	for _, q := range o.Questions {
-		if q.Kind == intake.File {
-			return true
-		}
-	}
-	return false
 }
 
 // checkFile is a file's plain name and its kind, or what is wrong with it. Folders in the name are left out.
@@ -174,7 +166,7 @@ func (a *App) filesOf(ctx context.Context, bookings ...int64) (map[int64][]Attac
 }
 
 // File returns a file to whoever may see its booking.
-func (a *App) File(ctx context.Context, p Person, id int64) (name, media string, data []byte, err error) {
+func (a *App) File(ctx context.Context, p schedule.Person, id int64) (name, media string, data []byte, err error) {
 	none := refusal.New(refusal.NotFound, told.Say("no-such-file", "There is no such file. Load the page again to see those there are."))
 	row, err := a.Store.Upload(ctx, id)
 	if errors.Is(err, store.ErrNotFound) || err == nil && !row.BookingID.Valid {

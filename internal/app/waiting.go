@@ -11,12 +11,12 @@ import (
 	"github.com/google/uuid"
 
 	"corrim/core/life"
-	"corrim/core/opentimes"
 	"corrim/core/routing"
 	"corrim/core/span"
 	"corrim/core/told"
 	"corrim/core/waiting"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/secrets"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
@@ -28,39 +28,9 @@ import (
 // mostOnList is how many can wait for one meeting.
 const mostOnList = 200
 
-// FullTime is a start that would be open if a seat were left.
-type FullTime struct {
-	Start   time.Time `json:"start"`
-	Waiting int64     `json:"waiting" doc:"How many wait for a seat."`
-}
-
 // onList tells whether a booking is on a waiting list, or is offered a seat from there.
 func onList(b sqlc.Booking) bool {
 	return b.Life == string(life.Waiting) || b.Life == string(life.Offered)
-}
-
-// full is at which starts within a range clients would come if a seat were left, with how many wait for one.
-func (a *App) full(ctx context.Context, l lineup, in opentimes.Input, pool opentimes.Pool, within span.Span) ([]FullTime, error) {
-	if l.o.Rules.Seats <= 1 {
-		return nil, nil
-	}
-	starts := l.fullOf(in, pool, within)
-	if len(starts) == 0 {
-		return nil, nil
-	}
-	rows, err := a.Store.WaitingAt(ctx, sqlc.WaitingAtParams{TypeID: l.o.ID, RangeFrom: int64(within.Start), RangeTo: int64(within.End)})
-	if err != nil {
-		return nil, err
-	}
-	counts := map[int64]int64{}
-	for _, row := range rows {
-		counts[row.StartAt] += row.Waiting
-	}
-	out := make([]FullTime, len(starts))
-	for i, s := range starts {
-		out[i] = FullTime{s.At.Time(), counts[int64(s.At)]}
-	}
-	return out, nil
 }
 
 // waitingBetween is how many wait for each of a type's meetings that start within a range.
@@ -74,20 +44,20 @@ func (a *App) waitingBetween(ctx context.Context, kind, from, to int64) (map[int
 }
 
 // waitFor puts a client on a waiting list, within the limits of bookings.
-func (a *App) waitFor(ctx context.Context, q *sqlc.Queries, o offered, key string, r BookingRequest, form filledForm, asked ask) (sqlc.Booking, error) {
-	if err := a.withinLimits(ctx, q, o, r, form.guests); err != nil {
+func (a *App) waitFor(ctx context.Context, q *sqlc.Queries, o schedule.Bookable, key string, r schedule.BookingRequest, form schedule.FilledForm, asked schedule.Ask) (sqlc.Booking, error) {
+	if err := a.withinLimits(ctx, q, o, r, form.Guests); err != nil {
 		return sqlc.Booking{}, err
 	}
 	booking, err := a.joinList(ctx, q, o, key, r, form, asked)
 	if err != nil {
 		return booking, err
 	}
-	return booking, a.agreeToTexts(ctx, q, o, booking, form.phone)
+	return booking, a.agreeToTexts(ctx, q, o, booking, form.Phone)
 }
 
 // joinList puts a client on the waiting list of the meeting that is full at the wanted time; if any will do, on those of all that are full.
-func (a *App) joinList(ctx context.Context, q *sqlc.Queries, o offered, key string, r BookingRequest, form filledForm, asked ask) (sqlc.Booking, error) {
-	if o.waiting() == "" {
+func (a *App) joinList(ctx context.Context, q *sqlc.Queries, o schedule.Bookable, key string, r schedule.BookingRequest, form schedule.FilledForm, asked schedule.Ask) (sqlc.Booking, error) {
+	if o.Waiting() == "" {
 		return sqlc.Booking{}, refusal.New(refusal.Over, told.NoList.Words())
 	}
 	wanted, err := a.fullMeetings(ctx, q, o, asked, span.Span{Start: span.At(r.Start), End: span.At(r.Start) + 1})
@@ -120,7 +90,7 @@ func (a *App) joinList(ctx context.Context, q *sqlc.Queries, o offered, key stri
 }
 
 // joinRest puts whoever waits for a series on the lists of all its sessions: they wait for a seat in each of them, and go on together.
-func (a *App) joinRest(ctx context.Context, q *sqlc.Queries, o offered, key string, r BookingRequest, by insertion, first sqlc.Booking) error {
+func (a *App) joinRest(ctx context.Context, q *sqlc.Queries, o schedule.Bookable, key string, r schedule.BookingRequest, by insertion, first sqlc.Booking) error {
 	rest, err := q.RestOfSeries(ctx, sqlc.RestOfSeriesParams{TypeID: o.ID, SeriesID: first.SeriesID, Since: first.StartAt})
 	if err != nil {
 		return err
@@ -134,7 +104,7 @@ func (a *App) joinRest(ctx context.Context, q *sqlc.Queries, o offered, key stri
 }
 
 // joinOne puts a client on one list.
-func (a *App) joinOne(ctx context.Context, q *sqlc.Queries, o offered, key string, r BookingRequest, by insertion, meeting int64) (sqlc.Booking, error) {
+func (a *App) joinOne(ctx context.Context, q *sqlc.Queries, o schedule.Bookable, key string, r schedule.BookingRequest, by insertion, meeting int64) (sqlc.Booking, error) {
 	queue, err := q.WaitingSeats(ctx, sqlc.WaitingSeatsParams{MeetingID: meeting, Most: mostOnList})
 	if err != nil {
 		return sqlc.Booking{}, err
@@ -143,7 +113,7 @@ func (a *App) joinOne(ctx context.Context, q *sqlc.Queries, o offered, key strin
 		return sqlc.Booking{}, refusal.New(refusal.Over, told.OnList.Words())
 	}
 	if len(queue) >= mostOnList {
-		return sqlc.Booking{}, refusal.New(refusal.TooMany, told.ListFull.With(o.host.home.Name))
+		return sqlc.Booking{}, refusal.New(refusal.TooMany, told.ListFull.With(o.Host.Home.Name))
 	}
 	by.into = meeting
 	return a.insertBooking(ctx, q, o, key, r, by)
@@ -151,9 +121,9 @@ func (a *App) joinOne(ctx context.Context, q *sqlc.Queries, o offered, key strin
 
 // joinOthers puts a client on the lists of all other meetings that are full; where they are already, or nobody else can wait, they aren't.
 // Whoever takes one seat of these waits for the others no longer.
-func (a *App) joinOthers(ctx context.Context, q *sqlc.Queries, o offered, key string, r BookingRequest, by insertion, asked ask, first sqlc.Booking) error {
+func (a *App) joinOthers(ctx context.Context, q *sqlc.Queries, o schedule.Bookable, key string, r schedule.BookingRequest, by insertion, asked schedule.Ask, first sqlc.Booking) error {
 	now := span.At(a.Now())
-	others, err := a.fullMeetings(ctx, q, o, asked, span.Span{Start: now, End: now.Add(longestLook)})
+	others, err := a.fullMeetings(ctx, q, o, asked, span.Span{Start: now, End: now.Add(schedule.LongestLook)})
 	if err != nil {
 		return err
 	}
@@ -188,19 +158,19 @@ func (a *App) leaveOtherLists(ctx context.Context, q *sqlc.Queries, b sqlc.Booki
 }
 
 // fullMeetings are the meetings within a range that are full, where nothing but a seat is missing.
-func (a *App) fullMeetings(ctx context.Context, q *sqlc.Queries, o offered, asked ask, within span.Span) (out []int64, err error) {
-	l, err := a.lineup(ctx, q, o, asked, within, 0)
+func (a *App) fullMeetings(ctx context.Context, q *sqlc.Queries, o schedule.Bookable, asked schedule.Ask, within span.Span) (out []int64, err error) {
+	l, err := a.Lineup(ctx, q, o, asked, within, 0)
 	if err != nil {
 		return nil, err
 	}
-	for _, full := range l.full(within) {
-		start, end, _, _ := o.keptTimes(full.At.Time())
+	for _, full := range l.Full(within) {
+		start, end, _, _ := o.KeptTimes(full.At.Time())
 		there, err := q.SharedAt(ctx, sqlc.SharedAtParams{TypeID: o.ID, StartAt: start, EndAt: end})
 		if err != nil {
 			return nil, err
 		}
 		for _, m := range there {
-			hosted, err := heldByOneOf(ctx, q, m.ID, l.candidates)
+			hosted, err := heldByOneOf(ctx, q, m.ID, l.Candidates)
 			if err != nil {
 				return nil, err
 			}
@@ -217,7 +187,7 @@ func (a *App) fullMeetings(ctx context.Context, q *sqlc.Queries, o offered, aske
 func heldByOneOf(ctx context.Context, q *sqlc.Queries, meeting int64, hosts []routing.Host) (bool, error) {
 	parts, err := q.HostsOfMeeting(ctx, meeting)
 	return slices.ContainsFunc(parts, func(part sqlc.MeetingHost) bool {
-		return part.State != hostLeft && slices.ContainsFunc(hosts, func(h routing.Host) bool { return h.ID == part.PersonID })
+		return part.State != schedule.HostLeft && slices.ContainsFunc(hosts, func(h routing.Host) bool { return h.ID == part.PersonID })
 	}), err
 }
 
@@ -232,7 +202,7 @@ func (a *App) offerSeats(ctx context.Context, q *sqlc.Queries, meeting int64) er
 	if err != nil {
 		return err
 	}
-	offer, err := offerOf(row)
+	offer, err := schedule.OfferOf(row)
 	if err != nil {
 		return err
 	}
@@ -266,7 +236,7 @@ func seriesLeft(ctx context.Context, q *sqlc.Queries, of sqlc.Booking) (first sq
 }
 
 // offerTo offers so many seats of a meeting to those who wait, or tells all of them; of a series taken whole, in each of its sessions.
-func (a *App) offerTo(ctx context.Context, q *sqlc.Queries, m sqlc.Booking, free int64, offer Offer, whole bool) error {
+func (a *App) offerTo(ctx context.Context, q *sqlc.Queries, m sqlc.Booking, free int64, offer schedule.Offer, whole bool) error {
 	now := a.Now()
 	if m.StartAt <= now.Unix() {
 		return nil
@@ -275,7 +245,7 @@ func (a *App) offerTo(ctx context.Context, q *sqlc.Queries, m sqlc.Booking, free
 	if offer.Waiting == waiting.First {
 		s.kind, free = string(life.Notify), mostOnList
 	} else {
-		hold := waiting.Hold(offer.waitHours(), time.Unix(m.StartAt, 0).Sub(now))
+		hold := waiting.Hold(offer.WaitTime(), time.Unix(m.StartAt, 0).Sub(now))
 		if hold == 0 {
 			return nil
 		}
@@ -325,41 +295,14 @@ func (a *App) offerSeatsOf(ctx context.Context, q *sqlc.Queries, kind int64) err
 	return nil
 }
 
-// waiting is how clients wait for a seat where they share times.
-func (o offered) waiting() string {
-	if o.Rules.Seats <= 1 {
-		return ""
-	}
-	return o.Offer.Waiting
-}
-
-// least is from how many people on its sessions take place, for clients to know; 0 if they do anyway.
-func (o offered) least() int {
-	if !o.Rules.Sessions || o.Offer.Least <= 1 {
-		return 0
-	}
-	return o.Offer.Least
-}
-
-// usualWait is how many hours a seat is offered to each who waits, if the type says nothing else.
-const usualWait = 12
-
-func (o Offer) waitHours() time.Duration {
-	hours := o.WaitHours
-	if hours == 0 {
-		hours = usualWait
-	}
-	return time.Duration(hours) * time.Hour
-}
-
 // TakeSeat takes the seat that a client is offered from the waiting list; where it is whoever's is first, any that is free.
 func (a *App) TakeSeat(ctx context.Context, link string) (ClientBooking, error) {
 	err := a.Store.Write(ctx, func(q *sqlc.Queries) error {
-		b, err := a.byLink(ctx, q, link)
+		b, err := a.ByLink(ctx, q, link)
 		if err != nil || b.State == "booked" && b.Life != string(life.Offered) {
 			return err // sent twice
 		}
-		o, err := a.offeredBy(ctx, q, b)
+		o, err := a.BookedType(ctx, q, b)
 		if err != nil {
 			return err
 		}
@@ -370,7 +313,7 @@ func (a *App) TakeSeat(ctx context.Context, link string) (ClientBooking, error) 
 		if err != nil {
 			return err
 		}
-		begins := o.beginning() // a code is asked for, or a host decides, as with every booking
+		begins := o.Beginning() // a code is asked for, or a host decides, as with every booking
 		if err := a.advanceListed(ctx, q, b, byClient(string(begins), ""), a.lapsing(o, begins, b.StartAt), whole); err != nil {
 			return err
 		}
@@ -390,7 +333,7 @@ func (a *App) TakeSeat(ctx context.Context, link string) (ClientBooking, error) 
 }
 
 // mayTake refuses a seat that isn't offered to whoever wants to take it, or not any more.
-func (a *App) mayTake(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, o offered) error {
+func (a *App) mayTake(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, o schedule.Bookable) error {
 	whole, err := isTakenWhole(ctx, q, b.TypeID)
 	if err != nil {
 		return err
@@ -415,7 +358,7 @@ func (a *App) mayTake(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, o of
 }
 
 // dismissAll takes everybody off a meeting's waiting list, and those who are offered a seat.
-func (a *App) dismissAll(ctx context.Context, q *sqlc.Queries, p Person, b sqlc.Booking, word string) error {
+func (a *App) dismissAll(ctx context.Context, q *sqlc.Queries, p schedule.Person, b sqlc.Booking, word string) error {
 	queue, err := q.WaitingSeats(ctx, sqlc.WaitingSeatsParams{MeetingID: b.MeetingID, Most: mostOnList})
 	if err != nil {
 		return err
@@ -463,12 +406,4 @@ func (a *App) aheadOf(ctx context.Context, b sqlc.Booking) (*int64, error) {
 	}
 	n, err := a.Store.WaitingAhead(ctx, sqlc.WaitingAheadParams{MeetingID: b.MeetingID, ID: b.ID})
 	return &n, err
-}
-
-func startsOfFull(full []FullTime) []time.Time {
-	out := make([]time.Time, len(full))
-	for i, f := range full {
-		out[i] = f.Start
-	}
-	return out
 }

@@ -16,6 +16,7 @@ import (
 	"corrim/core/waiting"
 	"corrim/internal/app"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/testhouse"
 )
 
@@ -75,9 +76,9 @@ func TestASeatThatGetsFreeIsOfferedToOneAfterTheOther(t *testing.T) {
 	assert.Equal(t, []any{"waiting", int64(0)}, []any{cy.State, *cy.Ahead})
 	assert.Equal(t, []any{"waiting", int64(1)}, []any{dee.State, *dee.Ahead})
 	assert.Contains(t, letters(t, h, "dee@wait.example", 1)[0].Subject, "On the waiting list")
-	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", app.LookFor{From: h.At(at), To: h.At("2026-05-09 00:00")})
+	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", schedule.LookFor{From: h.At(at), To: h.At("2026-05-09 00:00")})
 	require.NoError(t, err)
-	assert.Equal(t, []app.FullTime{{Start: h.At(at).UTC(), Waiting: 2}}, open.Full)
+	assert.Equal(t, []schedule.FullTime{{Start: h.At(at).UTC(), Waiting: 2}}, open.Full)
 	assert.EqualValues(t, 2, listed(t, h)[0].Waiting)
 	_, err = h.App.TakeSeat(ctx, linkOf(cy))
 	refused(t, err, refusal.Over)
@@ -110,7 +111,7 @@ func TestASeatThatGetsFreeIsOfferedToOneAfterTheOther(t *testing.T) {
 	assert.Contains(t, string(all[2].Raw), "text/calendar", "with an invitation")
 	h.Pass(time.Minute)
 	assert.Contains(t, entries(t, h)[0], "Dee")
-	assert.Equal(t, app.Filling{Taken: 2, Seats: 2}, listed(t, h)[0].Filling)
+	assert.Equal(t, schedule.Filling{Taken: 2, Seats: 2}, listed(t, h)[0].Filling)
 
 	sheet, err := h.App.BookingSheet(ctx, h.Host, id)
 	require.NoError(t, err)
@@ -321,7 +322,9 @@ func TestWhoeverWaitsForAnyTakesWhateverGetsFreeFirst(t *testing.T) {
 		seat(t, h, "2026-05-08 10:00", name)
 		second = append(second, seat(t, h, "2026-05-15 10:00", name))
 	}
-	fern, err := bookFor(t, h, "2026-05-08 10:00", func(r *app.BookingRequest) { r.Name, r.Mail, r.Wait, r.Any = "Fern", "fern@wait.example", true, true })
+	fern, err := bookFor(t, h, "2026-05-08 10:00", func(r *schedule.BookingRequest) {
+		r.Name, r.Mail, r.Wait, r.Any = "Fern", "fern@wait.example", true, true
+	})
 	require.NoError(t, err)
 	gorse, err := waitsFor(h, "2026-05-15 10:00", "Gorse")
 	require.NoError(t, err)
@@ -371,7 +374,7 @@ func TestAnOfferThatLapsesLeavesAnotherOne(t *testing.T) {
 	seat(t, h, "2026-05-08 10:00", "Bo")
 	seat(t, h, "2026-05-09 10:00", "Bo")
 	h.Pass(0)
-	waits, err := bookFor(t, h, "2026-05-08 10:00", func(r *app.BookingRequest) { r.Mail, r.Wait, r.Any = "cy@wait.example", true, true })
+	waits, err := bookFor(t, h, "2026-05-08 10:00", func(r *schedule.BookingRequest) { r.Mail, r.Wait, r.Any = "cy@wait.example", true, true })
 	require.NoError(t, err)
 	_, err = h.App.Cancel(ctx, linkOf(first), "")
 	require.NoError(t, err)

@@ -11,6 +11,7 @@ import (
 	"corrim/core/waiting"
 	"corrim/internal/app"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/testhouse"
 )
 
@@ -35,7 +36,7 @@ func TestASeriesIsWaitedForWhole(t *testing.T) {
 	h.Run()
 	sessions, ada := fullCourse(t, h, waiting.InTurn, 2)
 	at := "2026-05-08 10:00"
-	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", app.LookFor{From: h.At("2026-05-05 00:00"), To: h.At("2026-06-05 00:00")})
+	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", schedule.LookFor{From: h.At("2026-05-05 00:00"), To: h.At("2026-06-05 00:00")})
 	require.NoError(t, err)
 	require.Len(t, open.Full, 1)
 
@@ -46,7 +47,7 @@ func TestASeriesIsWaitedForWhole(t *testing.T) {
 	assert.Contains(t, letters(t, h, "bo@wait.example", 1)[0].Subject, "On the waiting list", "of all dates in one mail")
 	cy, err := waitsFor(h, at, "Cy")
 	require.NoError(t, err)
-	_, err = bookFor(t, h, at, func(r *app.BookingRequest) { r.Mail, r.Wait = "BO@wait.example", true })
+	_, err = bookFor(t, h, at, func(r *schedule.BookingRequest) { r.Mail, r.Wait = "BO@wait.example", true })
 	refused(t, err, refusal.Over)
 	for _, s := range listed(t, h) {
 		assert.Equal(t, int64(2), s.Waiting)
@@ -63,7 +64,7 @@ func TestASeriesIsWaitedForWhole(t *testing.T) {
 	assert.Equal(t, []string{"offered", "offered", "offered"}, statesOf(stateOf(t, h, bo)))
 	assert.Equal(t, []string{"waiting", "waiting", "waiting"}, statesOf(stateOf(t, h, cy)))
 	assert.Len(t, subjectsTo(h, "bo@"), 2, "one mail offers all of it")
-	_, err = bookFor(t, h, at, func(r *app.BookingRequest) { r.Mail = "dee@seats.example" })
+	_, err = bookFor(t, h, at, func(r *schedule.BookingRequest) { r.Mail = "dee@seats.example" })
 	refused(t, err, refusal.Taken)
 
 	// Not taken in time, all of it goes to the next, who takes it.

@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"corrim/core/told"
+	"corrim/internal/schedule"
 	"corrim/internal/store/sqlc"
 )
 
@@ -20,14 +21,14 @@ type teamNews struct {
 }
 
 type teamClash struct {
-	person Person
+	person schedule.Person
 	clash  Clash
 }
 
 // emptyType is a type that nothing can be booked of, with who may mend it.
 type emptyType struct {
-	kind    MeetingType
-	trouble Trouble
+	kind    schedule.MeetingType
+	trouble schedule.Trouble
 	mended  bool // by whom it was looked for
 }
 
@@ -55,8 +56,8 @@ const (
 )
 
 // newsOf is the news of the person's workspace, once they are known.
-func (a *App) newsOf(ctx context.Context, p Person) (news teamNews, known bool, err error) {
-	return a.watch.of(p.home.id, a.Waits).get(ctx, a.Now, a.Log, a.Store.Written(typeTables...), func(ctx context.Context) (teamNews, error) { return a.findNews(ctx, p) })
+func (a *App) newsOf(ctx context.Context, p schedule.Person) (news teamNews, known bool, err error) {
+	return a.watch.of(p.Home.ID, a.Waits).get(ctx, a.Now, a.Log, a.Store.Written(typeTables...), func(ctx context.Context) (teamNews, error) { return a.findNews(ctx, p) })
 }
 
 // get returns the news, worked out by work if it is time for that, and whether there are any yet. Once types or hours were changed
@@ -126,7 +127,7 @@ func (w *teamWatch) of(workspace int64, waits func(time.Duration) time.Duration)
 	return w.news[workspace]
 }
 
-func (a *App) findNews(ctx context.Context, p Person) (news teamNews, err error) {
+func (a *App) findNews(ctx context.Context, p schedule.Person) (news teamNews, err error) {
 	if news.clashes, err = a.teamClashes(ctx, p); err == nil {
 		news.empty, err = a.emptyTypes(ctx, p)
 	}
@@ -137,9 +138,9 @@ func (a *App) findNews(ctx context.Context, p Person) (news teamNews, err error)
 const mostClashes = 100
 
 // teamClashes is the clashes of everybody in the person's workspace.
-func (a *App) teamClashes(ctx context.Context, p Person) ([]teamClash, error) {
+func (a *App) teamClashes(ctx context.Context, p schedule.Person) ([]teamClash, error) {
 	now := a.Now()
-	ids, err := a.Store.PeopleWithClashes(ctx, sqlc.PeopleWithClashesParams{WorkspaceID: p.home.id, Now: now.Unix(), Until: now.Add(clashAhead).Unix()})
+	ids, err := a.Store.PeopleWithClashes(ctx, sqlc.PeopleWithClashesParams{WorkspaceID: p.Home.ID, Now: now.Unix(), Until: now.Add(clashAhead).Unix()})
 	if err != nil {
 		return nil, err
 	}
@@ -163,54 +164,54 @@ func (a *App) teamClashes(ctx context.Context, p Person) ([]teamClash, error) {
 }
 
 // emptyTypes is all types of the person's workspace of which nothing can be booked in the coming fortnight.
-func (a *App) emptyTypes(ctx context.Context, p Person) ([]emptyType, error) {
-	types, err := a.typesOf(ctx, p.home)
+func (a *App) emptyTypes(ctx context.Context, p schedule.Person) ([]emptyType, error) {
+	types, err := a.typesOf(ctx, p.Home)
 	if err != nil {
 		return nil, err
 	}
 	// It is kept for all coordinators: what is said must not depend on who of them looked first.
-	return a.emptyOf(ctx, p, types, func(t MeetingType) MeetingType {
+	return a.emptyOf(ctx, p, types, func(t schedule.MeetingType) schedule.MeetingType {
 		t.Mine, t.Edits = false, true
 		return t
 	})
 }
 
 // ownEmptyTypes is those among the person's own that they can do something about.
-func (a *App) ownEmptyTypes(ctx context.Context, p Person) ([]emptyType, error) {
+func (a *App) ownEmptyTypes(ctx context.Context, p schedule.Person) ([]emptyType, error) {
 	types, err := a.MeetingTypes(ctx, p, TypeFilter{})
 	if err != nil {
 		return nil, err
 	}
-	empty, err := a.emptyOf(ctx, p, types, func(t MeetingType) MeetingType { return t.seenBy(p) })
+	empty, err := a.emptyOf(ctx, p, types, func(t schedule.MeetingType) schedule.MeetingType { return t.SeenBy(p) })
 	return slices.DeleteFunc(empty, func(e emptyType) bool { return !e.mended }), err
 }
 
 // emptyOf is those types that clients should find open, and don't; seen is how a type is to those who are told. On which dates sessions
 // are, their hosts know.
-func (a *App) emptyOf(ctx context.Context, p Person, types []MeetingType, seen func(MeetingType) MeetingType) ([]emptyType, error) {
-	known := a.shelf(p, a.fortnight(p))
+func (a *App) emptyOf(ctx context.Context, p schedule.Person, types []schedule.MeetingType, seen func(schedule.MeetingType) schedule.MeetingType) ([]emptyType, error) {
+	known := a.Shelf(p, a.fortnight(p))
 	var out []emptyType
 	for _, t := range types {
-		if t.Listing == listedOff || t.Who == "nobody" || t.Rules.Sessions {
+		if t.Listing == schedule.ListedOff || t.Who == "nobody" || t.Rules.Sessions {
 			continue
 		}
-		l, _, err := a.crewFrom(ctx, a.Store.Queries, known, t, 0)
+		l, _, err := a.CrewFrom(ctx, a.Store.Queries, known, t, 0)
 		if err != nil {
 			return nil, err
 		}
-		if len(l.offers(known.within)) == 0 {
+		if len(l.Open(known.Within)) == 0 {
 			kind := seen(t)
-			out = append(out, emptyType{t, l.emptyTrouble(p, kind, known.within, a.todayOf(p).String()), l.mendedBy(kind, known.within)})
+			out = append(out, emptyType{t, l.EmptyTrouble(p, kind, known.Within, a.TodayOf(p).String()), l.MendedBy(kind, known.Within)})
 		}
 	}
 	return out, nil
 }
 
 // mends tells whether the person may do something about a type.
-func (e emptyType) mends(p Person) bool { return e.kind.seenBy(p).Edits }
+func (e emptyType) mends(p schedule.Person) bool { return e.kind.SeenBy(p).Edits }
 
 // others are the clashes of the team beside the person's own.
-func (n teamNews) others(p Person, own []Clash) []Clash {
+func (n teamNews) others(p schedule.Person, own []Clash) []Clash {
 	var out []Clash
 	for _, one := range n.clashes {
 		known := slices.ContainsFunc(own, func(mine Clash) bool { return mine.Booking.ID == one.clash.Booking.ID }) // of a meeting together

@@ -10,26 +10,19 @@ import (
 	"corrim/core/told"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/store/sqlc"
 )
 
-// WeekPlan is a week with a name, which several people can work by and several meeting types can keep to.
-type WeekPlan struct {
-	ID    int64     `json:"id"`
-	Name  string    `json:"name"`
-	Week  [7]string `json:"week" doc:"Hours texts, Monday first."`
-	Users []string  `json:"users" doc:"Who works by it and which meeting types keep to it."`
-}
-
 // WeekPlans lists the workspace's plans.
-func (a *App) WeekPlans(ctx context.Context, p Person) ([]WeekPlan, error) {
-	rows, err := a.Store.WeekPlans(ctx, p.home.id)
+func (a *App) WeekPlans(ctx context.Context, p schedule.Person) ([]schedule.WeekPlan, error) {
+	rows, err := a.Store.WeekPlans(ctx, p.Home.ID)
 	if err != nil {
 		return nil, err
 	}
-	plans := make([]WeekPlan, len(rows))
+	plans := make([]schedule.WeekPlan, len(rows))
 	for i, row := range rows {
-		plans[i] = WeekPlan{ID: row.ID, Name: row.Name}
+		plans[i] = schedule.WeekPlan{ID: row.ID, Name: row.Name}
 		if err := json.Unmarshal([]byte(row.Week), &plans[i].Week); err != nil {
 			return nil, err
 		}
@@ -55,7 +48,7 @@ func planUsers(ctx context.Context, q *sqlc.Queries, id int64) ([]string, error)
 
 // AddWeekPlan keeps a week under a name, and the person works by it from then on. The field of a refusal is "name", or
 // as for SaveHours.
-func (a *App) AddWeekPlan(ctx context.Context, p Person, name string, input [7]DayInput) (HoursView, error) {
+func (a *App) AddWeekPlan(ctx context.Context, p schedule.Person, name string, input [7]DayInput) (HoursView, error) {
 	week, err := readWeek(input)
 	if err != nil {
 		return HoursView{}, err
@@ -65,11 +58,11 @@ func (a *App) AddWeekPlan(ctx context.Context, p Person, name string, input [7]D
 		if err != nil {
 			return err
 		}
-		name, err := planName(ctx, q, p.home.id, 0, name)
+		name, err := planName(ctx, q, p.Home.ID, 0, name)
 		if err != nil {
 			return err
 		}
-		id, err := q.AddWeekPlan(ctx, sqlc.AddWeekPlanParams{WorkspaceID: p.home.id, Name: name, Week: weekJSON(week)})
+		id, err := q.AddWeekPlan(ctx, sqlc.AddWeekPlanParams{WorkspaceID: p.Home.ID, Name: name, Week: weekJSON(week)})
 		if err != nil {
 			return err
 		}
@@ -98,19 +91,19 @@ func planName(ctx context.Context, q *sqlc.Queries, workspace, id int64, name st
 }
 
 // RenameWeekPlan gives a plan another name.
-func (a *App) RenameWeekPlan(ctx context.Context, p Person, id int64, name string) ([]WeekPlan, error) {
-	return a.changePlan(ctx, p, id, func(q *sqlc.Queries, plan WeekPlan) (told.Words, error) {
-		name, err := planName(ctx, q, p.home.id, id, name)
+func (a *App) RenameWeekPlan(ctx context.Context, p schedule.Person, id int64, name string) ([]schedule.WeekPlan, error) {
+	return a.changePlan(ctx, p, id, func(q *sqlc.Queries, plan schedule.WeekPlan) (told.Words, error) {
+		name, err := planName(ctx, q, p.Home.ID, id, name)
 		if err != nil {
 			return told.Words{}, err
 		}
-		return told.Say("undo-plan-renamed", "Week plan {}: now called {}", plan.Name, name), q.SetWeekPlan(ctx, sqlc.SetWeekPlanParams{ID: id, Name: name, Week: plan.weekJSON()})
+		return told.Say("undo-plan-renamed", "Week plan {}: now called {}", plan.Name, name), q.SetWeekPlan(ctx, sqlc.SetWeekPlanParams{ID: id, Name: name, Week: plan.WeekJSON()})
 	})
 }
 
 // RemoveWeekPlan removes a plan that nobody uses.
-func (a *App) RemoveWeekPlan(ctx context.Context, p Person, id int64) ([]WeekPlan, error) {
-	return a.changePlan(ctx, p, id, func(q *sqlc.Queries, plan WeekPlan) (told.Words, error) {
+func (a *App) RemoveWeekPlan(ctx context.Context, p schedule.Person, id int64) ([]schedule.WeekPlan, error) {
+	return a.changePlan(ctx, p, id, func(q *sqlc.Queries, plan schedule.WeekPlan) (told.Words, error) {
 		users, err := planUsers(ctx, q, id)
 		if err != nil {
 			return told.Words{}, err
@@ -124,7 +117,7 @@ func (a *App) RemoveWeekPlan(ctx context.Context, p Person, id int64) ([]WeekPla
 
 // mayChangePlan tells whether the person may change a plan. One by which only they work is theirs; what colleagues work by, or
 // colleagues' types keep to, is for those who look after them.
-func mayChangePlan(ctx context.Context, q *sqlc.Queries, p Person, id int64) error {
+func mayChangePlan(ctx context.Context, q *sqlc.Queries, p schedule.Person, id int64) error {
 	users, err := q.PlanUsers(ctx, nullID(id))
 	if err != nil {
 		return err
@@ -143,9 +136,9 @@ func mayChangePlan(ctx context.Context, q *sqlc.Queries, p Person, id int64) err
 }
 
 // changePlan changes a plan and remembers how it was; change says what it did.
-func (a *App) changePlan(ctx context.Context, p Person, id int64, change func(*sqlc.Queries, WeekPlan) (told.Words, error)) ([]WeekPlan, error) {
+func (a *App) changePlan(ctx context.Context, p schedule.Person, id int64, change func(*sqlc.Queries, schedule.WeekPlan) (told.Words, error)) ([]schedule.WeekPlan, error) {
 	err := a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
-		before, err := weekPlan(ctx, q, p.home, id)
+		before, err := schedule.PlanByID(ctx, q, p.Home, id)
 		if err != nil {
 			return err
 		}
@@ -164,11 +157,9 @@ func (a *App) changePlan(ctx context.Context, p Person, id int64, change func(*s
 	return a.WeekPlans(ctx, p)
 }
 
-func (p WeekPlan) weekJSON() string { return weekTextsJSON(p.Week) }
-
 // setPlanWeek gives a plan another week, for all who use it.
-func (a *App) setPlanWeek(ctx context.Context, q *sqlc.Queries, p Person, id int64, week hours.Week) error {
-	before, err := weekPlan(ctx, q, p.home, id)
+func (a *App) setPlanWeek(ctx context.Context, q *sqlc.Queries, p schedule.Person, id int64, week hours.Week) error {
+	before, err := schedule.PlanByID(ctx, q, p.Home, id)
 	if err != nil || before.Week == week.Texts() {
 		return err
 	}

@@ -11,6 +11,7 @@ import (
 	"corrim/internal/app"
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/testhouse"
 )
 
@@ -22,7 +23,7 @@ func weekOf(texts ...string) (week [7]app.DayInput) {
 }
 
 // again loads the host anew, as every request does.
-func again(t *testing.T, h *testhouse.House) app.Person {
+func again(t *testing.T, h *testhouse.House) schedule.Person {
 	t.Helper()
 	p, err := h.App.Person(ctx, h.Host.ID)
 	require.NoError(t, err)
@@ -45,7 +46,7 @@ func TestAWeekPlanIsSharedByPeopleAndTypes(t *testing.T) {
 	maren := h.Colleague
 	_, err = h.App.SaveHours(ctx, maren, app.WeekInput{Plan: plan, Week: weekOf("10-12", "10-12", "10-12", "", "", "", "")})
 	require.NoError(t, err)
-	retype(t, h, func(r *app.TypeRules) { r.Hours = &app.OwnHours{Plan: plan} })
+	retype(t, h, func(r *schedule.TypeRules) { r.Hours = &schedule.OwnHours{Plan: plan} })
 	plans, err := h.App.WeekPlans(ctx, maren)
 	require.NoError(t, err)
 	require.Len(t, plans, 1)
@@ -183,7 +184,7 @@ func TestPublicHolidaysComeFromAFile(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "days-off", reading.Kind)
 	require.Len(t, reading.Changes, 1, "what isn't a whole day is no day off")
-	assert.Equal(t, app.DayChange{First: "2026-05-05", Last: "2026-05-05", Kind: "off", Yearly: true, Label: "Day of the Lamp"}, reading.Changes[0], "every year, as the file says")
+	assert.Equal(t, schedule.DayChange{First: "2026-05-05", Last: "2026-05-05", Kind: "off", Yearly: true, Label: "Day of the Lamp"}, reading.Changes[0], "every year, as the file says")
 	view, err := h.App.TakeHoursFile(ctx, h.Host, []byte(holidays))
 	require.NoError(t, err)
 	assert.Equal(t, "Day of the Lamp", view.Next[1].Origin.Sentence)

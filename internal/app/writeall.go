@@ -13,6 +13,7 @@ import (
 	"corrim/internal/identity"
 	"corrim/internal/message"
 	"corrim/internal/refusal"
+	"corrim/internal/schedule"
 	"corrim/internal/store/sqlc"
 )
 
@@ -21,7 +22,7 @@ const stepWritten = "written"
 
 // WriteToAll mails everybody who has a seat in one of the person's meetings, each on their own and in their language; what was written
 // stands in each booking's history, and on its client's page.
-func (a *App) WriteToAll(ctx context.Context, p Person, id int64, word string) (BookingSheet, error) {
+func (a *App) WriteToAll(ctx context.Context, p schedule.Person, id int64, word string) (BookingSheet, error) {
 	word = intake.AsWritten(word)
 	if word == "" {
 		return BookingSheet{}, refusal.Faulty("word", told.Say("write-something", "Write what all who come should know."))
@@ -62,7 +63,7 @@ func (a *App) whoComes(ctx context.Context, b sqlc.Booking) ([]sqlc.Booking, err
 	return seats, err
 }
 
-func (a *App) written(ctx context.Context, p Person, seat sqlc.Booking, word string) (Mail, error) {
+func (a *App) written(ctx context.Context, p schedule.Person, seat sqlc.Booking, word string) (Mail, error) {
 	f, err := a.facts(ctx, seat)
 	if err != nil {
 		return Mail{}, err
@@ -71,12 +72,12 @@ func (a *App) written(ctx context.Context, p Person, seat sqlc.Booking, word str
 	l := f.write(words.ClientWritten, f.clientZone(), words.With{"who": p.Name}, f.link, f.heading())
 	l.Facts = append(l.Facts, message.Fact{f.w.Say("facts.writes", words.With{"name": p.Name}), word})
 	m := mailOf(l)
-	m.ID, m.FromName, m.ReplyTo = "written-"+uuid.NewString(), f.workspace, p.address()
-	m.To, m.Back = Address{seat.ClientName, seat.ClientMail}, a.back(backOfClient, seat.ID)
+	m.ID, m.FromName, m.ReplyTo = "written-"+uuid.NewString(), f.workspace, p.Address()
+	m.To, m.Back = schedule.Address{Name: seat.ClientName, Mail: seat.ClientMail}, a.back(backOfClient, seat.ID)
 	return m, nil
 }
 
-func (a *App) postToAll(ctx context.Context, q *sqlc.Queries, p Person, seats []sqlc.Booking, letters []Mail, word string) error {
+func (a *App) postToAll(ctx context.Context, q *sqlc.Queries, p schedule.Person, seats []sqlc.Booking, letters []Mail, word string) error {
 	about := seats
 	own, err := sessionOf(ctx, q, seats[0])
 	if err != nil {

@@ -16,6 +16,7 @@ import (
 	"corrim/core/routing"
 	"corrim/core/span"
 	"corrim/internal/app"
+	"corrim/internal/schedule"
 	"corrim/internal/standin/calendar"
 )
 
@@ -40,7 +41,7 @@ type adviser struct {
 	app.NewPerson
 	user      string
 	calendars []string
-	types     []app.TypeDraft
+	types     []schedule.TypeDraft
 }
 
 func weekdays(mon, tue, wed, thu, fri string) [7]string {
@@ -50,8 +51,8 @@ func weekdays(mon, tue, wed, thu, fri string) [7]string {
 // usual are the workspace's rules, which the meeting types follow where they have the same.
 var usual = opentimes.PlainRules(15, 15, 4*60, 60)
 
-func kind(name, slug, description string, duration, after, step, noticeHours, window int) app.TypeDraft {
-	rules := app.TypeRules{Duration: duration, BookingRules: opentimes.PlainRules(after, step, noticeHours*60, window)}
+func kind(name, slug, description string, duration, after, step, noticeHours, window int) schedule.TypeDraft {
+	rules := schedule.TypeRules{Duration: duration, BookingRules: opentimes.PlainRules(after, step, noticeHours*60, window)}
 	rules.Follows = []string{"limit", "holidays"}
 	for group, same := range map[string]bool{
 		"buffers": after == usual.After, "step": step == usual.Step, "notice": noticeHours*60 == usual.Notice, "window": window == usual.WindowDays,
@@ -60,51 +61,51 @@ func kind(name, slug, description string, duration, after, step, noticeHours, wi
 			rules.Follows = append(rules.Follows, group)
 		}
 	}
-	return app.TypeDraft{Name: name, Slug: slug, Description: description, Rules: rules}
+	return schedule.TypeDraft{Name: name, Slug: slug, Description: description, Rules: rules}
 }
 
 // with is the draft with other rules beside.
-func with(d app.TypeDraft, change func(*app.TypeRules)) app.TypeDraft {
+func with(d schedule.TypeDraft, change func(*schedule.TypeRules)) schedule.TypeDraft {
 	change(&d.Rules)
 	return d
 }
 
 var advisers = []adviser{
 	{app.NewPerson{Name: "Ines Valadares", Mail: "ines@quillmere.example", Zone: "Europe/Lisbon", Week: weekdays("9-12, 13-17", "9-12, 13-17", "9-12, 13-18:30", "10-16", "9-12, 13-16")},
-		"ines", []string{"Work", "Family"}, []app.TypeDraft{
+		"ines", []string{"Work", "Family"}, []schedule.TypeDraft{
 			kind("Gallery light survey", "survey", "We walk through your rooms on video and note every lamp, window and hour of light. Have a floor plan at hand.", 50, 10, 15, 24, 60),
 			kind("Loan condition call", "loan-call", "Before objects travel: how much light they have had, how much they may still have, and what the borrower must promise.", 30, 15, 15, 4, 45),
 			kind("First conversation", "first-conversation", "Fifteen minutes to find out whether we can help.", 15, 0, 15, 2, 30),
 		}},
 	{app.NewPerson{Name: "Torvald Brekke", Mail: "torvald@quillmere.example", Zone: "Europe/Oslo", Week: weekdays("8-11:30, 12-16", "8-11:30, 12-16", "8-11:30, 12-16", "8-11:30, 12-16", "8-11")},
-		"torvald", []string{"Work"}, []app.TypeDraft{
-			with(kind("Daylight walk-through", "daylight", "Blinds, films and north light: what your windows let in through the year.", 45, 15, 30, 24, 60), func(r *app.TypeRules) {
-				r.Hours = &app.OwnHours{Week: []string{"9-15:30", "9-15:30", "9-15:30", "9-15:30", "9-15:30", "closed", "closed"}}
+		"torvald", []string{"Work"}, []schedule.TypeDraft{
+			with(kind("Daylight walk-through", "daylight", "Blinds, films and north light: what your windows let in through the year.", 45, 15, 30, 24, 60), func(r *schedule.TypeRules) {
+				r.Hours = &schedule.OwnHours{Week: []string{"9-15:30", "9-15:30", "9-15:30", "9-15:30", "9-15:30", "closed", "closed"}}
 			}),
-			with(kind("Evening course", "evening-course", "Four evenings on light in small museums: daylight, lamps, meters, and a plan of your own rooms.", 90, 15, 30, 24, 90), func(r *app.TypeRules) {
+			with(kind("Evening course", "evening-course", "Four evenings on light in small museums: daylight, lamps, meters, and a plan of your own rooms.", 90, 15, 30, 24, 90), func(r *schedule.TypeRules) {
 				r.Seats, r.Sessions, r.Whole = 6, true, true
 			}),
 			kind("Site visit", "site-visit", "We come with meters and look at your rooms by day and after dark.", 180, 60, 60, 48, 60),
 		}},
 	{app.NewPerson{Name: "Maren Achterberg", Mail: "maren@quillmere.example", Zone: "Europe/Amsterdam", Week: weekdays("9-12, 13-17", "9-12, 13-17", "13-17", "9-12, 13-17", "9-12")},
-		"maren", []string{"Work"}, []app.TypeDraft{
-			with(kind("Case lighting review", "case-review", "One showcase at a time: lamps, heat, glare and the people in front of it.", 60, 15, 30, 48, 60), func(r *app.TypeRules) {
+		"maren", []string{"Work"}, []schedule.TypeDraft{
+			with(kind("Case lighting review", "case-review", "One showcase at a time: lamps, heat, glare and the people in front of it.", 60, 15, 30, 48, 60), func(r *schedule.TypeRules) {
 				r.Others = []int{90, 120}
 			}),
-			with(kind("Dimming workshop", "dimming-workshop", "Four colleagues from other houses, one dark room, and the same object under ten levels of light.", 90, 15, 30, 12, 90), func(r *app.TypeRules) {
+			with(kind("Dimming workshop", "dimming-workshop", "Four colleagues from other houses, one dark room, and the same object under ten levels of light.", 90, 15, 30, 12, 90), func(r *schedule.TypeRules) {
 				r.Seats, r.Sessions = 4, true
 			}),
 		}},
 	{app.NewPerson{Name: "Siew Lin Dao", Mail: "siewlin@quillmere.example", Zone: "Asia/Singapore", Week: weekdays("9-12, 14-18", "9-12, 14-18", "9-12, 14-18", "9-12, 14-18", "9-13")},
-		"siewlin", []string{"Work"}, []app.TypeDraft{
-			with(kind("Lux meter lesson", "lux-lesson", "Bring your own meter. Afterwards you can trust what it says.", 40, 10, 20, 12, 60), func(r *app.TypeRules) {
+		"siewlin", []string{"Work"}, []schedule.TypeDraft{
+			with(kind("Lux meter lesson", "lux-lesson", "Bring your own meter. Afterwards you can trust what it says.", 40, 10, 20, 12, 60), func(r *schedule.TypeRules) {
 				r.UpTo, r.UpBy = 120, 20
 			}),
 		}},
 	{app.NewPerson{Name: "Callum Whitlock", Mail: "callum@quillmere.example", Zone: "America/Toronto", Week: weekdays("8:30-12, 13-16:30", "8:30-12, 13-16:30", "8:30-12, 13-16:30", "8:30-12, 13-16:30", "8:30-12")},
-		"callum", []string{"Work"}, []app.TypeDraft{
+		"callum", []string{"Work"}, []schedule.TypeDraft{
 			kind("Loan condition call, Americas", "loan-call-americas", "The same call in your part of the day.", 30, 15, 15, 4, 45),
-			with(kind("Lux meter clinic", "lux-clinic", "Bring a meter and a question. You hear the others' questions too, and that is half of it.", 60, 15, 30, 12, 60), func(r *app.TypeRules) {
+			with(kind("Lux meter clinic", "lux-clinic", "Bring a meter and a question. You hear the others' questions too, and that is half of it.", 60, 15, 30, 12, 60), func(r *schedule.TypeRules) {
 				r.Seats = 8
 			}),
 		}},
@@ -251,7 +252,7 @@ func (p Planter) Plant(ctx context.Context) error {
 	return nil
 }
 
-func (p Planter) people(ctx context.Context) ([]app.Person, error) {
+func (p Planter) people(ctx context.Context) ([]schedule.Person, error) {
 	var newcomers []app.NewPerson
 	for _, a := range advisers {
 		a.Password = Password
@@ -269,7 +270,7 @@ func (p Planter) people(ctx context.Context) ([]app.Person, error) {
 	if err != nil {
 		return nil, err
 	}
-	people := make([]app.Person, len(ids))
+	people := make([]schedule.Person, len(ids))
 	for i, id := range ids {
 		if people[i], err = p.App.Person(ctx, id); err != nil {
 			return nil, err
@@ -278,7 +279,7 @@ func (p Planter) people(ctx context.Context) ([]app.Person, error) {
 	return people, nil
 }
 
-func (p Planter) workspace(ctx context.Context, coordinator app.Person) error {
+func (p Planter) workspace(ctx context.Context, coordinator schedule.Person) error {
 	view, err := p.App.Workspace(ctx, coordinator)
 	if err != nil {
 		return err
@@ -357,7 +358,7 @@ func (p Planter) onDay(zone string, day int, clock string) (time.Time, error) {
 var phones = map[string]string{"Lakehead Survey Museum": "+44 7700 900123", "Tromsø Light Museum": "+44 7700 900456"}
 
 // sessions are the dates of the workshop, on Tuesday evenings and once on a Thursday somewhere else, and of two courses of four Thursday evenings; all after hours.
-func (p Planter) sessions(ctx context.Context, people []app.Person) error {
+func (p Planter) sessions(ctx context.Context, people []schedule.Person) error {
 	tuesday, thursday := p.next(time.Tuesday), p.next(time.Thursday)
 	for _, s := range []struct {
 		host         int
@@ -366,7 +367,7 @@ func (p Planter) sessions(ctx context.Context, people []app.Person) error {
 	}{
 		{maren, "Dimming workshop", fmt.Sprintf("Tuesdays 17:30-19:00 from %s, 6 times, not %s", tuesday, tuesday.AddDays(21)), app.SessionDetails{}},
 		{maren, "Dimming workshop", fmt.Sprintf("%s 17:30-19:00", tuesday.AddDays(23)), app.SessionDetails{
-			About: "This once with lamps: bring a dimmer of your own.", Way: &app.Way{Kind: "ours", Text: "Rua do Farol 12, Lisbon\nThe door beside the lamp shop; ring at Quillmere."},
+			About: "This once with lamps: bring a dimmer of your own.", Way: &schedule.Way{Kind: "ours", Text: "Rua do Farol 12, Lisbon\nThe door beside the lamp shop; ring at Quillmere."},
 		}},
 		{torvald, "Evening course", fmt.Sprintf("Thursdays 18:30-20:00 from %s, 4 times", thursday), app.SessionDetails{}},
 		{torvald, "Evening course", fmt.Sprintf("Thursdays 18:30-20:00 from %s, 4 times", thursday.AddDays(35)), app.SessionDetails{}},
@@ -402,7 +403,7 @@ func (p Planter) visit(ctx context.Context, v visit) error {
 	if err != nil {
 		return err
 	}
-	request := app.BookingRequest{Start: start, Name: v.name, Mail: v.mail, Zone: v.zone, Remark: v.remark, Said: said[v.name], Given: addresses[v.name], Phone: phones[v.name], Texts: phones[v.name] != ""}
+	request := schedule.BookingRequest{Start: start, Name: v.name, Mail: v.mail, Zone: v.zone, Remark: v.remark, Said: said[v.name], Given: addresses[v.name], Phone: phones[v.name], Texts: phones[v.name] != ""}
 	request.Wait, request.Along = v.then == waits, brings[v.slug+" "+v.name]
 	booking, err := p.App.Book(ctx, Workspace, v.slug, "demo "+v.slug+" "+v.name, request)
 	if err != nil || v.then == "" || v.then == waits {
@@ -427,7 +428,7 @@ func (p Planter) openNear(ctx context.Context, v visit, later int) (time.Time, e
 	if err != nil {
 		return time.Time{}, err
 	}
-	open, err := p.App.OpenTimes(ctx, Workspace, v.slug, app.LookFor{From: wanted.AddDate(0, 0, -2), To: wanted.AddDate(0, 0, 6)})
+	open, err := p.App.OpenTimes(ctx, Workspace, v.slug, schedule.LookFor{From: wanted.AddDate(0, 0, -2), To: wanted.AddDate(0, 0, 6)})
 	if err != nil {
 		return time.Time{}, err
 	}
@@ -477,31 +478,31 @@ var attributes = map[int]map[string][]string{
 
 // shared are meeting types with several hosts, one of each way of finding one.
 var shared = []struct {
-	draft app.TypeDraft
+	draft schedule.TypeDraft
 	way   routing.Way
-	hosts []app.PoolPlace // the person is a place among the advisers until it is planted
-	north bool            // hosted by Team North instead
-	set   func(*app.TypeRouting)
+	hosts []schedule.PoolPlace // the person is a place among the advisers until it is planted
+	north bool                 // hosted by Team North instead
+	set   func(*schedule.TypeRouting)
 }{
 	{kind("Light advice call", "lux-advice", "A question about lamps, lux or glass, answered by whoever of the north team is free.", 30, 10, 15, 12, 45), routing.InTurn,
-		[]app.PoolPlace{{Person: maren, Weight: 2}}, true, func(r *app.TypeRouting) {
+		[]schedule.PoolPlace{{Person: maren, Weight: 2}}, true, func(r *schedule.TypeRouting) {
 			r.Returning = true
-			r.Rules = []app.AnswerRule{{Attribute: "language", Values: []string{"Dutch", "Norwegian"}}}
+			r.Rules = []schedule.AnswerRule{{Attribute: "language", Values: []string{"Dutch", "Norwegian"}}}
 		}},
 	{kind("Conservator's hour", "conservators-hour", "Choose whom you want to talk to, or take whoever is free.", 60, 15, 30, 24, 60), routing.ByClient,
-		[]app.PoolPlace{{Person: torvald, Weight: 1}, {Person: maren, Weight: 1}, {Person: callum, Weight: 1}}, false, nil},
+		[]schedule.PoolPlace{{Person: torvald, Weight: 1}, {Person: maren, Weight: 1}, {Person: callum, Weight: 1}}, false, nil},
 	{kind("Urgent lamp failure", "urgent", "Something has gone dark, or far too bright.", 15, 0, 15, 0, 3), routing.InOrder,
-		[]app.PoolPlace{{Person: callum, Weight: 1}, {Person: torvald, Weight: 1}, {Person: siewlin, Weight: 1}}, false, nil},
+		[]schedule.PoolPlace{{Person: callum, Weight: 1}, {Person: torvald, Weight: 1}, {Person: siewlin, Weight: 1}}, false, nil},
 	{kind("Reading of measurements", "readings", "We go through your logger files together.", 40, 10, 20, 24, 45), routing.LeastBooked,
-		[]app.PoolPlace{{Person: siewlin, Weight: 1}, {Person: callum, Weight: 1}}, false, func(r *app.TypeRouting) { r.Period = "month" }},
+		[]schedule.PoolPlace{{Person: siewlin, Weight: 1}, {Person: callum, Weight: 1}}, false, func(r *schedule.TypeRouting) { r.Period = "month" }},
 	{kind("Two-adviser case review", "two-adviser-review", "Big cases deserve two pairs of eyes.", 60, 15, 30, 48, 60), routing.Together,
-		[]app.PoolPlace{{Person: torvald, Weight: 1}, {Person: maren, Weight: 1}}, false, nil},
+		[]schedule.PoolPlace{{Person: torvald, Weight: 1}, {Person: maren, Weight: 1}}, false, nil},
 	{kind("Lighting plan review", "plan-review", "Torvald is always there, and one colleague who knows your part of the world.", 50, 10, 30, 48, 60), routing.SomeAndOne,
-		[]app.PoolPlace{{Person: torvald, Weight: 1, Always: true}, {Person: maren, Weight: 1}, {Person: callum, Weight: 1}}, false, nil},
+		[]schedule.PoolPlace{{Person: torvald, Weight: 1, Always: true}, {Person: maren, Weight: 1}, {Person: callum, Weight: 1}}, false, nil},
 }
 
 // routing gives the advisers attributes and teams, and plants the shared meeting types, which Torvald looks after.
-func (p Planter) routing(ctx context.Context, people []app.Person) error {
+func (p Planter) routing(ctx context.Context, people []schedule.Person) error {
 	owner := people[ines]
 	for i, person := range people {
 		change := app.PersonChange{Name: person.Name, Zone: person.Zone, Role: person.Role, Bookable: true, Attributes: attributes[i]}
@@ -522,7 +523,7 @@ func (p Planter) routing(ctx context.Context, people []app.Person) error {
 		if err != nil {
 			return err
 		}
-		r := app.TypeRouting{Way: s.way, Period: "always"}
+		r := schedule.TypeRouting{Way: s.way, Period: "always"}
 		for _, place := range s.hosts {
 			place.Person, place.Through = people[place.Person].ID, s.north
 			r.People = append(r.People, place)

@@ -7,6 +7,7 @@ import (
 	"corrim/core/intake"
 	"corrim/core/waiting"
 	"corrim/internal/app"
+	"corrim/internal/schedule"
 )
 
 // categories are where meeting types stand on the workspace's page.
@@ -19,7 +20,7 @@ var categories = []struct {
 	{"Questions and lessons", []string{"first-conversation", "lux-advice", "conservators-hour", "readings", "lux-lesson", "lux-clinic", "dimming-workshop", "evening-course", "urgent"}},
 }
 
-var video = app.Way{ID: "video", Kind: "video"}
+var video = schedule.Way{ID: "video", Kind: "video"}
 
 // offers are what is particular about how types meet their clients.
 var offers = map[string]func(*app.OfferChange){
@@ -33,7 +34,7 @@ var offers = map[string]func(*app.OfferChange){
 		}
 	},
 	"first-conversation": func(c *app.OfferChange) {
-		c.Ways = []app.Way{video, {ID: "phone", Kind: "phone", Calls: "host"}}
+		c.Ways = []schedule.Way{video, {ID: "phone", Kind: "phone", Calls: "host"}}
 	},
 	"survey": func(c *app.OfferChange) {
 		c.Questions = []intake.Question{
@@ -49,7 +50,7 @@ var offers = map[string]func(*app.OfferChange){
 	},
 	"site-visit": func(c *app.OfferChange) {
 		c.OnRequest, c.KeepHours, c.Guests = true, 72, 3
-		c.Ways = []app.Way{
+		c.Ways = []schedule.Way{
 			{ID: "theirs", Kind: "theirs"},
 			{ID: "ours", Kind: "ours", Text: "Rua do Farol 12, Lisbon\nThe door beside the lamp shop; ring at Quillmere."},
 			{ID: "later", Kind: "later"},
@@ -77,7 +78,7 @@ var said = map[string]intake.Given{
 }
 
 // brings is who comes along to the evening course.
-var brings = map[string][]app.Along{
+var brings = map[string][]schedule.Along{
 	"evening-course Kaunas Clock House": {{Name: "Rasa Petrauskaitė", Mail: "rasa@clockhouse.example", Said: intake.Given{"meter": {"no"}}}},
 }
 
@@ -87,7 +88,7 @@ var addresses = map[string]string{
 	"Oaxaca Loom Museum": "Calle del Telar 40, Oaxaca, Mexico",
 }
 
-var front = app.Front{
+var front = schedule.Front{
 	Short:       "Quillmere",
 	Description: "We help museums light their rooms without harming what hangs in them.\nTalk to us before you buy a lamp, and before an object travels.",
 	Mail:        "hello@quillmere.example", Phone: "+351 210 000 000", Web: "https://quillmere.example", Address: "Rua do Farol 12\n1200-001 Lisbon", Country: "PT",
@@ -96,7 +97,7 @@ var front = app.Front{
 }
 
 // offers plants how the types meet their clients.
-func (p Planter) offers(ctx context.Context, owner app.Person) error {
+func (p Planter) offers(ctx context.Context, owner schedule.Person) error {
 	types, err := p.App.MeetingTypes(ctx, owner, app.TypeFilter{All: true})
 	if err != nil {
 		return err
@@ -119,7 +120,7 @@ func (p Planter) offers(ctx context.Context, owner app.Person) error {
 	return err
 }
 
-func (p Planter) offer(ctx context.Context, owner app.Person, t app.MeetingType, category string) error {
+func (p Planter) offer(ctx context.Context, owner schedule.Person, t schedule.MeetingType, category string) error {
 	view, err := p.App.TypeOffer(ctx, owner, t.ID)
 	if err != nil {
 		return err

@@ -18,6 +18,7 @@ import (
 	"corrim/core/invite"
 	"corrim/internal/app"
 	"corrim/internal/inbound"
+	"corrim/internal/schedule"
 )
 
 // house keeps what arrives, and may be in trouble.
@@ -113,7 +114,7 @@ func TestMailOfManyProgramsIsTakenApart(t *testing.T) {
 		"--b\r\nContent-Type: text/plain; charset=windows-1252\r\nContent-Transfer-Encoding: quoted-printable\r\n\r\nI can=92t come\r\n" +
 		"--b\r\nContent-Type: text/calendar; method=REPLY\r\n\r\n" + calendar + "--b--\r\n"
 	got := inbound.Read([]byte(mixed))
-	assert.Equal(t, app.Address{Name: "Zoë", Mail: "zoe@hall.example"}, got.From)
+	assert.Equal(t, schedule.Address{Name: "Zoë", Mail: "zoe@hall.example"}, got.From)
 	assert.Equal(t, "Élan", got.Subject)
 	assert.Equal(t, "I can’t come", strings.TrimSpace(got.Text))
 	require.NotNil(t, got.Reply)

@@ -17,6 +17,7 @@ import (
 	"corrim/core/intake"
 	"corrim/core/invite"
 	"corrim/internal/app"
+	"corrim/internal/schedule"
 )
 
 const (
@@ -80,13 +81,13 @@ func upTo(r io.Reader, most int64) []byte {
 	return text
 }
 
-func sender(from string) app.Address {
+func sender(from string) schedule.Address {
 	parser := netmail.AddressParser{WordDecoder: &mime.WordDecoder{CharsetReader: message.CharsetReader}}
 	address, err := parser.Parse(from)
 	if err != nil {
-		return app.Address{}
+		return schedule.Address{}
 	}
-	return app.Address{Name: intake.OneLine(address.Name), Mail: address.Address}
+	return schedule.Address{Name: intake.OneLine(address.Name), Mail: address.Address}
 }
 
 // autoSubmitted tells whether a program wrote it (RFC 3834, 5).

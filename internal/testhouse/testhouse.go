@@ -25,6 +25,7 @@ import (
 	"corrim/internal/outside/mail"
 	"corrim/internal/outside/rooms"
 	"corrim/internal/outside/texts"
+	"corrim/internal/schedule"
 	"corrim/internal/standin/calendar"
 	mailbox "corrim/internal/standin/mail"
 	roomservice "corrim/internal/standin/rooms"
@@ -40,9 +41,9 @@ var Monday = time.Date(2026, 5, 4, 8, 0, 0, 0, time.UTC)
 // House is a running Corrim.
 type House struct {
 	App         *app.App
-	Host        app.Person // Ines in Lisbon, open on weekdays 9-12 and 13-17
-	Colleague   app.Person // Maren in Amsterdam, with the same week
-	Type        app.MeetingType
+	Host        schedule.Person // Ines in Lisbon, open on weekdays 9-12 and 13-17
+	Colleague   schedule.Person // Maren in Amsterdam, with the same week
+	Type        schedule.MeetingType
 	Calendars   *calendar.Server
 	CalendarURL string
 	Inbox       *mailbox.Server
@@ -92,7 +93,7 @@ func (s *Switch) before(next http.Handler) http.Handler {
 }
 
 // Survey is the meeting type of every house: 50 minutes and 10 after, every 10 minutes, an hour's notice.
-var Survey = app.TypeDraft{Name: "Survey", Slug: "survey", Rules: app.TypeRules{Duration: 50, BookingRules: opentimes.PlainRules(10, 10, 60, 60)}}
+var Survey = schedule.TypeDraft{Name: "Survey", Slug: "survey", Rules: schedule.TypeRules{Duration: 50, BookingRules: opentimes.PlainRules(10, 10, 60, 60)}}
 
 // New makes a house with a host and a meeting type. Its background work starts with Run.
 func New(t testing.TB) *House {
@@ -289,16 +290,16 @@ func (h *House) At(text string) time.Time {
 }
 
 // Request is a booking request for a time in Lisbon.
-func (h *House) Request(at string) app.BookingRequest {
+func (h *House) Request(at string) schedule.BookingRequest {
 	h.t.Helper()
-	return app.BookingRequest{Start: h.At(at), Name: "Harbour Maritime", Mail: "keeper@harbour.example", Zone: "America/Halifax", Remark: "Two pastels."}
+	return schedule.BookingRequest{Start: h.At(at), Name: "Harbour Maritime", Mail: "keeper@harbour.example", Zone: "America/Halifax", Remark: "Two pastels."}
 }
 
 // Open lists the open starts of a day in Lisbon, as "15:04".
 func (h *House) Open(date string) []string {
 	h.t.Helper()
 	from := h.At(date + " 00:00")
-	open, err := h.App.OpenTimes(context.Background(), "quillmere", "survey", app.LookFor{From: from, To: from.AddDate(0, 0, 1)})
+	open, err := h.App.OpenTimes(context.Background(), "quillmere", "survey", schedule.LookFor{From: from, To: from.AddDate(0, 0, 1)})
 	require.NoError(h.t, err)
 	out := []string{}
 	for _, s := range open.Starts {

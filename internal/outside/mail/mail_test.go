@@ -24,6 +24,7 @@ import (
 
 	"corrim/internal/app"
 	"corrim/internal/outside/mail"
+	"corrim/internal/schedule"
 	inbox "corrim/internal/standin/mail"
 )
 
@@ -44,8 +45,8 @@ func open(t *testing.T, folder string) (*inbox.Server, *mail.Sender) {
 
 func letter() app.Mail {
 	return app.Mail{
-		ID: "outbox-1.4f2a", FromName: "Quillmere Light Advisers", ReplyTo: app.Address{Name: "Ines", Mail: "ines@quillmere.example"},
-		To: app.Address{Name: "Zoë Ångström", Mail: "zoe@hall.example"}, Subject: "Survey – très important", Text: "Ça va?\n" + strings.Repeat("long ", 300), HTML: "<p>Ça va?</p>",
+		ID: "outbox-1.4f2a", FromName: "Quillmere Light Advisers", ReplyTo: schedule.Address{Name: "Ines", Mail: "ines@quillmere.example"},
+		To: schedule.Address{Name: "Zoë Ångström", Mail: "zoe@hall.example"}, Subject: "Survey – très important", Text: "Ça va?\n" + strings.Repeat("long ", 300), HTML: "<p>Ça va?</p>",
 		Invite: []byte("BEGIN:VCALENDAR\r\nSUMMARY:Été\r\nEND:VCALENDAR\r\n"), InviteFor: "REQUEST",
 	}
 }

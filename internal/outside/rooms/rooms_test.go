@@ -15,6 +15,7 @@ import (
 
 	"corrim/internal/app"
 	"corrim/internal/outside/rooms"
+	"corrim/internal/schedule"
 	service "corrim/internal/standin/rooms"
 )
 
@@ -51,7 +52,7 @@ func TestARoomIsMadeMovedAndClosed(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, room, moved, "the link stays")
 	assert.Contains(t, page(), "not open yet")
-	wished, err := client.Keep(ctx, "1@corrim", app.RoomWish{Title: "Survey", From: noon.AddDate(0, 0, 1), To: noon.AddDate(0, 0, 1).Add(time.Hour), RoomOptions: app.RoomOptions{Passcode: true, RecordingNotice: true}})
+	wished, err := client.Keep(ctx, "1@corrim", app.RoomWish{Title: "Survey", From: noon.AddDate(0, 0, 1), To: noon.AddDate(0, 0, 1).Add(time.Hour), RoomOptions: schedule.RoomOptions{Passcode: true, RecordingNotice: true}})
 	require.NoError(t, err)
 	assert.Equal(t, room.URL, wished.URL)
 	assert.NotEmpty(t, wished.Passcode)

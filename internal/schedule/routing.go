@@ -1,4 +1,4 @@
-package app
+package schedule
 
 import (
 	"context"
@@ -13,6 +13,8 @@ import (
 	"corrim/core/opentimes"
 	"corrim/core/routing"
 	"corrim/core/span"
+	"corrim/core/told"
+	"corrim/internal/refusal"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
@@ -53,7 +55,8 @@ func alone(host int64) TypeRouting {
 	return TypeRouting{Way: routing.InTurn, Teams: []int64{}, People: []PoolPlace{{Person: host, Weight: 1}}, Rules: []AnswerRule{}, Period: "always"}
 }
 
-func routingOf(row sqlc.MeetingType) (TypeRouting, error) {
+// RoutingOf reads how a meeting type finds its hosts.
+func RoutingOf(row sqlc.MeetingType) (TypeRouting, error) {
 	if row.Routing == "" {
 		return alone(row.HostID), nil
 	}
@@ -74,9 +77,9 @@ func (r TypeRouting) whole() TypeRouting {
 	return r
 }
 
-// places is who is in the pool, in the set order, with when they came: first those whom the routing names, then the rest of its teams
+// Places is who is in the pool, in the set order, with when they came: first those whom the routing names, then the rest of its teams
 // and of everyone. Whoever is brought by nothing any more is not.
-func (r TypeRouting) places(ctx context.Context, q *sqlc.Queries, home int64) ([]PoolPlace, error) {
+func (r TypeRouting) Places(ctx context.Context, q *sqlc.Queries, home int64) ([]PoolPlace, error) {
 	brought, err := r.brought(ctx, q, home)
 	if err != nil {
 		return nil, err
@@ -129,25 +132,25 @@ func (r TypeRouting) brought(ctx context.Context, q *sqlc.Queries, home int64) (
 	return out, err
 }
 
-// pool is a meeting type's hosts and how one is found among them.
+// Pool is a meeting type's hosts and how one is found among them.
 type pool struct {
 	routing.Routing
-	people  []Person // as in Routing.Hosts
+	People  []Person // as in Routing.Hosts
 	places  []PoolPlace
-	period  string
+	Period  string
 	bySeats bool // the ledger counts each client of a meeting that several share
 }
 
-// pool is a routing's hosts. Whoever has left, or takes no bookings, is none.
-func (a *App) pool(ctx context.Context, q *sqlc.Queries, home int64, r TypeRouting) (pool, error) {
-	return poolOf(ctx, q, home, r, func(id int64) (Person, error) { return a.taker(ctx, q, id) })
+// Pool is a routing's hosts. Whoever has left, or takes no bookings, is none.
+func (s *Service) Pool(ctx context.Context, q *sqlc.Queries, home int64, r TypeRouting) (pool, error) {
+	return poolOf(ctx, q, home, r, func(id int64) (Person, error) { return s.taker(ctx, q, id) })
 }
 
 // errNoTaker is about somebody who takes no bookings, or not any more.
 var errNoTaker = errors.New("takes no bookings")
 
 // taker is somebody who takes bookings, or errNoTaker.
-func (a *App) taker(ctx context.Context, q *sqlc.Queries, id int64) (Person, error) {
+func (s *Service) taker(ctx context.Context, q *sqlc.Queries, id int64) (Person, error) {
 	row, err := q.Person(ctx, id)
 	if errors.Is(err, store.ErrNotFound) || err == nil && (row.RemovedAt != 0 || row.Bookable == 0) {
 		return Person{}, errNoTaker
@@ -155,16 +158,16 @@ func (a *App) taker(ctx context.Context, q *sqlc.Queries, id int64) (Person, err
 	if err != nil {
 		return Person{}, err
 	}
-	return a.person(ctx, q, row)
+	return s.PersonOf(ctx, q, row)
 }
 
 // poolOf is a routing's hosts as takers are known.
 func poolOf(ctx context.Context, q *sqlc.Queries, home int64, r TypeRouting, taker func(id int64) (Person, error)) (pool, error) {
-	out := pool{Routing: routing.Routing{Way: r.Way, Strict: r.Strict, Returning: r.Returning}, period: r.Period, bySeats: r.BySeats}
+	out := pool{Routing: routing.Routing{Way: r.Way, Strict: r.Strict, Returning: r.Returning}, Period: r.Period, bySeats: r.BySeats}
 	for _, rule := range r.Rules {
 		out.Rules = append(out.Rules, routing.Rule{Attribute: rule.Attribute, Values: rule.Values, Hosts: rule.People})
 	}
-	places, err := r.places(ctx, q, home)
+	places, err := r.Places(ctx, q, home)
 	if err != nil {
 		return out, err
 	}
@@ -176,7 +179,7 @@ func poolOf(ctx context.Context, q *sqlc.Queries, home int64, r TypeRouting, tak
 		if err != nil {
 			return out, err
 		}
-		out.people = append(out.people, person)
+		out.People = append(out.People, person)
 		out.places = append(out.places, place)
 		out.Hosts = append(out.Hosts, routing.Host{ID: person.ID, Weight: max(1, place.Weight), Always: place.Always, Attributes: person.Attributes})
 	}
@@ -184,16 +187,16 @@ func poolOf(ctx context.Context, q *sqlc.Queries, home int64, r TypeRouting, tak
 }
 
 func (p pool) ids() []int64 {
-	ids := make([]int64, len(p.people))
-	for i, person := range p.people {
+	ids := make([]int64, len(p.People))
+	for i, person := range p.People {
 		ids[i] = person.ID
 	}
 	return ids
 }
 
-// of finds somebody of the pool.
-func (p pool) of(id int64) Person {
-	for _, person := range p.people {
+// Of finds somebody of the pool.
+func (p pool) Of(id int64) Person {
+	for _, person := range p.People {
 		if person.ID == id {
 			return person
 		}
@@ -201,94 +204,95 @@ func (p pool) of(id int64) Person {
 	return Person{}
 }
 
-// ask is what a client has said that decides who could take the booking.
-type ask struct {
+// Ask is what a client has said that decides who could take the booking.
+type Ask struct {
 	wanted  int64             // whom they chose; 0 for anyone
-	answers map[string]string // by attribute
-	mail    string            // to know returning clients by; may be empty
-	silent  map[int64]bool    // whose calendars don't answer, and who want nothing offered then
+	Answers map[string]string // by attribute
+	Mail    string            // to know returning clients by; may be empty
+	Silent  map[int64]bool    // whose calendars don't answer, and who want nothing offered then
 }
 
-// lineup is those who could take a booking, with their agendas.
-type lineup struct {
-	o          offered
-	ask        ask
-	candidates []routing.Host
-	agendas    []agenda // as the candidates
+// Lineup is those who could take a booking, with their agendas.
+type Lineup struct {
+	Bookable   Bookable
+	Ask        Ask
+	Candidates []routing.Host
+	Agendas    []Agenda // as the candidates
 }
 
-// lineup loads the agendas of all who could take a booking of the range, without one booking if it is being moved.
-func (a *App) lineup(ctx context.Context, q *sqlc.Queries, o offered, asked ask, within span.Span, moving int64) (lineup, error) {
-	l := lineup{o: o, ask: asked}
-	l.candidates = o.candidates(asked)
-	people := make([]Person, len(l.candidates))
-	for i, c := range l.candidates {
-		people[i] = o.pool.of(c.ID)
+// Lineup loads the agendas of all who could take a booking of the range, without one booking if it is being moved.
+func (s *Service) Lineup(ctx context.Context, q *sqlc.Queries, o Bookable, asked Ask, within span.Span, moving int64) (Lineup, error) {
+	l := Lineup{Bookable: o, Ask: asked}
+	l.Candidates = o.Candidates(asked)
+	people := make([]Person, len(l.Candidates))
+	for i, c := range l.Candidates {
+		people[i] = o.Pool.Of(c.ID)
 	}
 	left, err := meetingLeft(ctx, q, moving)
 	if err != nil {
 		return l, err
 	}
-	if !shared(left) || left.Taken < 2 {
-		l.agendas, err = a.agendas(ctx, q, people, within, moving)
+	if !Shared(left) || left.Taken < 2 {
+		l.Agendas, err = s.Agendas(ctx, q, people, within, moving)
 		return l, err
 	}
-	l.agendas, err = a.agendas(ctx, q, people, within, 0)
-	for _, g := range l.agendas {
-		for i := range g.taken {
-			if g.taken[i].MeetingID == left.MeetingID {
-				g.taken[i].Taken-- // the others stay
+	l.Agendas, err = s.Agendas(ctx, q, people, within, 0)
+	for _, g := range l.Agendas {
+		for i := range g.Taken {
+			if g.Taken[i].MeetingID == left.MeetingID {
+				g.Taken[i].Taken-- // the others stay
 			}
 		}
 	}
 	return l, err
 }
 
-// candidates are those whom the answers point to, or the one whom the client chose among them.
-func (o offered) candidates(asked ask) []routing.Host {
-	hosts, _ := o.pool.Candidates(asked.answers)
+// Candidates are those whom the answers point to, or the one whom the client chose among them.
+func (o Bookable) Candidates(asked Ask) []routing.Host {
+	hosts, _ := o.Pool.Candidates(asked.Answers)
 	if asked.wanted == 0 {
 		return hosts
 	}
 	return slices.DeleteFunc(hosts, func(h routing.Host) bool { return h.ID != asked.wanted })
 }
 
-// input is what the candidates' open times depend on.
-func (l lineup) input() (opentimes.Input, opentimes.Pool) {
-	if len(l.agendas) == 0 {
+// Input is what the candidates' open times depend on.
+func (l Lineup) Input() (opentimes.Input, opentimes.Pool) {
+	if len(l.Agendas) == 0 {
 		return opentimes.Input{}, opentimes.Pool{}
 	}
-	in := l.agendas[0].input(l.o.ID, l.o.Rules)
-	p := opentimes.Pool{Hosts: []opentimes.Host{in.Host}, Together: l.o.pool.Way == routing.Together}
-	for _, g := range l.agendas[1:] {
-		p.Hosts = append(p.Hosts, g.host(l.o.ID))
+	in := l.Agendas[0].Input(l.Bookable.ID, l.Bookable.Rules)
+	p := opentimes.Pool{Hosts: []opentimes.Host{in.Host}, Together: l.Bookable.Pool.Way == routing.Together}
+	for _, g := range l.Agendas[1:] {
+		p.Hosts = append(p.Hosts, g.host(l.Bookable.ID))
 	}
 	return in, p
 }
 
-// search is the starts that the candidates can honour.
-func (l lineup) search(within span.Span) []opentimes.Offer {
-	in, p := l.input()
+// Search is the starts that the candidates can honour.
+func (l Lineup) Search(within span.Span) []opentimes.Offer {
+	in, p := l.Input()
 	return l.searchOf(in, p, within)
 }
 
 // searchOf is the same with the lineup's input, for whoever needs that too.
-func (l lineup) searchOf(in opentimes.Input, p opentimes.Pool, within span.Span) []opentimes.Offer {
+func (l Lineup) searchOf(in opentimes.Input, p opentimes.Pool, within span.Span) []opentimes.Offer {
 	if len(p.Hosts) == 0 {
 		return nil
 	}
 	offers := opentimes.SearchPool(in, p, within)
-	if l.o.pool.Way != routing.SomeAndOne {
+	if l.Bookable.Pool.Way != routing.SomeAndOne {
 		return offers
 	}
 	return slices.DeleteFunc(offers, func(o opentimes.Offer) bool {
-		return !l.o.pool.Offers(l.candidates, func(id int64) bool {
-			return slices.ContainsFunc(o.Hosts, func(k int) bool { return l.candidates[k].ID == id })
+		return !l.Bookable.Pool.Offers(l.Candidates, func(id int64) bool {
+			return slices.ContainsFunc(o.Hosts, func(k int) bool { return l.Candidates[k].ID == id })
 		})
 	})
 }
 
-func (l lineup) starts(within span.Span) []opentimes.Start { return startsOf(l.search(within)) }
+// Starts is the open starts within a range, for whoever can take them.
+func (l Lineup) Starts(within span.Span) []opentimes.Start { return startsOf(l.Search(within)) }
 
 func startsOf(offers []opentimes.Offer) []opentimes.Start {
 	out := make([]opentimes.Start, len(offers))
@@ -298,9 +302,9 @@ func startsOf(offers []opentimes.Offer) []opentimes.Start {
 	return out
 }
 
-// nearest is open starts around one, the closest first, in the order of time.
-func (l lineup) nearest(around span.Instant, most int) []opentimes.Start {
-	starts := l.starts(span.Span{Start: around, End: around + 1}.Grow(21*24*3600, 21*24*3600))
+// Nearest is open starts around one, the closest first, in the order of time.
+func (l Lineup) Nearest(around span.Instant, most int) []opentimes.Start {
+	starts := l.Starts(span.Span{Start: around, End: around + 1}.Grow(21*24*3600, 21*24*3600))
 	slices.SortStableFunc(starts, func(a, b opentimes.Start) int { return int(distance(a.At, around) - distance(b.At, around)) })
 	starts = starts[:min(most, len(starts))]
 	slices.SortFunc(starts, func(a, b opentimes.Start) int { return int(a.At - b.At) })
@@ -309,18 +313,18 @@ func (l lineup) nearest(around span.Instant, most int) []opentimes.Start {
 
 func distance(a, b span.Instant) span.Instant { return max(a-b, b-a) }
 
-// circumstances are those of a booking at a start: who is open, and why the others are not.
-func (l lineup) circumstances(start opentimes.Start) routing.Circumstances {
-	c := routing.Circumstances{Answers: l.ask.answers, Wanted: l.ask.wanted, Open: map[int64]bool{}, Closed: map[int64]routing.Closed{}}
-	in, p := l.input()
+// Circumstances are those of a booking at a start: who is open, and why the others are not.
+func (l Lineup) Circumstances(start opentimes.Start) routing.Circumstances {
+	c := routing.Circumstances{Answers: l.Ask.Answers, Wanted: l.Ask.wanted, Open: map[int64]bool{}, Closed: map[int64]routing.Closed{}}
+	in, p := l.Input()
 	for i, e := range opentimes.ExplainPool(in, p, start) {
-		id := l.candidates[i].ID
-		if l.ask.silent[id] {
+		id := l.Candidates[i].ID
+		if l.Ask.Silent[id] {
 			c.Closed[id] = routing.Closed{Rule: opentimes.BusyRule}
 			continue
 		}
 		if c.Open[id] = e.Open; !e.Open {
-			c.Closed[id] = routing.Closed{Rule: e.Failing()[0], Until: l.agendas[i].person.backFrom(start.At)}
+			c.Closed[id] = routing.Closed{Rule: e.Failing()[0], Until: l.Agendas[i].Person.backFrom(start.At)}
 		}
 	}
 	return c
@@ -331,8 +335,8 @@ func (p Person) backFrom(at span.Instant) span.Instant {
 	until := at
 	for moved := true; moved; {
 		moved = false
-		for _, off := range p.off {
-			if s := off.Span(p.zone); s.Holds(until) {
+		for _, off := range p.Off {
+			if s := off.Span(p.Local); s.Holds(until) {
 				until, moved = s.End, true
 			}
 		}
@@ -343,48 +347,49 @@ func (p Person) backFrom(at span.Instant) span.Instant {
 	return until
 }
 
-// choose gives a booking at a start to its hosts, as things stand in the transaction.
-func (a *App) choose(ctx context.Context, q *sqlc.Queries, l lineup, start opentimes.Start) (routing.Choice, error) {
-	if len(l.agendas) == 0 {
+// Choose gives a booking at a start to its hosts, as things stand in the transaction.
+func (s *Service) Choose(ctx context.Context, q *sqlc.Queries, l Lineup, start opentimes.Start) (routing.Choice, error) {
+	if len(l.Agendas) == 0 {
 		return routing.Choice{}, nil
 	}
-	c := l.circumstances(start)
+	c := l.Circumstances(start)
 	if host := l.joins(start, c.Open); host != 0 {
 		return routing.Choice{Hosts: []int64{host}}, nil
 	}
-	return a.chooseIn(ctx, q, l, start, c)
+	return s.ChooseIn(ctx, q, l, start, c)
 }
 
-func (a *App) chooseIn(ctx context.Context, q *sqlc.Queries, l lineup, start opentimes.Start, c routing.Circumstances) (routing.Choice, error) {
-	p := l.o.pool
+// ChooseIn chooses who takes a start, of those who can.
+func (s *Service) ChooseIn(ctx context.Context, q *sqlc.Queries, l Lineup, start opentimes.Start, c routing.Circumstances) (routing.Choice, error) {
+	p := l.Bookable.Pool
 	var ledger routing.Ledger
 	var err error
-	if len(l.candidates) > 1 && p.Way != routing.Together { // else there is no turn
-		if ledger, err = a.ledger(ctx, q, l.o.ID, p); err != nil {
+	if len(l.Candidates) > 1 && p.Way != routing.Together { // else there is no turn
+		if ledger, err = s.Ledger(ctx, q, l.Bookable.ID, p); err != nil {
 			return routing.Choice{}, err
 		}
 	}
-	if p.Returning && l.ask.mail != "" {
-		c.Last, err = q.LastHostOfClient(ctx, sqlc.LastHostOfClientParams{ClientMail: l.ask.mail, WorkspaceID: l.o.host.home.id})
+	if p.Returning && l.Ask.Mail != "" {
+		c.Last, err = q.LastHostOfClient(ctx, sqlc.LastHostOfClientParams{ClientMail: l.Ask.Mail, WorkspaceID: l.Bookable.Host.Home.ID})
 		if err != nil && !errors.Is(err, store.ErrNotFound) {
 			return routing.Choice{}, err
 		}
 	}
 	if p.Way == routing.LeastBooked {
-		if c.Booked, err = a.bookedMinutes(ctx, q, p, start.At, l.o.host.home); err != nil {
+		if c.Booked, err = s.BookedMinutes(ctx, q, p, start.At, l.Bookable.Host.Home); err != nil {
 			return routing.Choice{}, err
 		}
 	}
 	return routing.Choose(p.Routing, ledger, c), nil
 }
 
-// bookedMinutes is how much each host has booked in the period around an instant, by the workspace's clock.
-func (a *App) bookedMinutes(ctx context.Context, q *sqlc.Queries, p pool, at span.Instant, w workspace) (map[int64]int, error) {
+// BookedMinutes is how much each host has booked in the period around an instant, by the workspace's clock.
+func (s *Service) BookedMinutes(ctx context.Context, q *sqlc.Queries, p pool, at span.Instant, w Home) (map[int64]int, error) {
 	zone, err := civil.LoadZone(w.Zone)
 	if err != nil {
 		return nil, err
 	}
-	from, to := periodAround(p.period, at.Time().In(zone))
+	from, to := PeriodAround(p.Period, at.Time().In(zone))
 	rows, err := q.BookedMinutes(ctx, sqlc.BookedMinutesParams{RangeFrom: from.Unix(), RangeTo: to.Unix(), People: p.ids()})
 	out := map[int64]int{}
 	for _, row := range rows {
@@ -393,8 +398,8 @@ func (a *App) bookedMinutes(ctx context.Context, q *sqlc.Queries, p pool, at spa
 	return out, err
 }
 
-// periodAround is the month, quarter or year that a time lies in; or all time.
-func periodAround(period string, at time.Time) (from, to time.Time) {
+// PeriodAround is the month, quarter or year that a time lies in; or all time.
+func PeriodAround(period string, at time.Time) (from, to time.Time) {
 	first := time.Date(at.Year(), at.Month(), 1, 0, 0, 0, 0, at.Location())
 	switch period {
 	case "month":
@@ -409,9 +414,9 @@ func periodAround(period string, at time.Time) (from, to time.Time) {
 	return time.Unix(0, 0), at.AddDate(100, 0, 0)
 }
 
-// ledger is who was given how many of a type's bookings in the present period.
-func (a *App) ledger(ctx context.Context, q *sqlc.Queries, kind int64, p pool) (routing.Ledger, error) {
-	since, _ := periodAround(p.period, a.Now().UTC())
+// Ledger is who was given how many of a type's bookings in the present period.
+func (s *Service) Ledger(ctx context.Context, q *sqlc.Queries, kind int64, p pool) (routing.Ledger, error) {
+	since, _ := PeriodAround(p.Period, s.now().UTC())
 	given, err := givenOf(ctx, q, kind, p, since.Unix())
 	if err != nil {
 		return nil, err
@@ -420,7 +425,7 @@ func (a *App) ledger(ctx context.Context, q *sqlc.Queries, kind int64, p pool) (
 	if err != nil {
 		return nil, err
 	}
-	entries := p.joined(since, a.Now()) // first: whoever came in a second came before what was given in it
+	entries := p.joined(since, s.now()) // first: whoever came in a second came before what was given in it
 	entries = append(entries, given...)
 	for _, c := range corrections {
 		entries = append(entries, routing.Entry{At: span.Instant(c.At), Host: c.PersonID, What: routing.Corrected, Count: int(c.Credit)})
@@ -448,12 +453,12 @@ func givenOf(ctx context.Context, q *sqlc.Queries, kind int64, p pool, since int
 // joined is who came into the pool, or back from leave, between two times.
 func (p pool) joined(since, until time.Time) []routing.Entry {
 	var entries []routing.Entry
-	for i, person := range p.people {
+	for i, person := range p.People {
 		if place := p.places[i]; place.Since >= since.Unix() {
 			entries = append(entries, routing.Entry{At: span.Instant(place.Since), Host: person.ID, What: routing.Joined})
 		}
-		for _, off := range person.off {
-			back := off.Span(person.zone).End
+		for _, off := range person.Off {
+			back := off.Span(person.Local).End
 			if off.Last != (civil.Date{}) && back >= span.At(since) && back <= span.At(until) {
 				entries = append(entries, routing.Entry{At: back, Host: person.ID, What: routing.Joined})
 			}
@@ -462,22 +467,22 @@ func (p pool) joined(since, until time.Time) []routing.Entry {
 	return entries
 }
 
-// assigned is why somebody got a booking, as it is kept with it.
-type assigned struct {
+// Assigned is why somebody got a booking, as it is kept with it.
+type Assigned struct {
 	Kind   routing.Kind     `json:"kind"`
 	Rule   int              `json:"rule,omitempty"`
 	Passed []routing.Passed `json:"passed,omitempty"`
 	By     int64            `json:"by,omitempty"` // of a decision by hand: whose
 }
 
-// assign keeps who was given a booking, and why.
-func (a *App) assign(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, hosts []int64, why assigned) error {
+// Assign keeps who was given a booking, and why.
+func (s *Service) Assign(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, hosts []int64, why Assigned) error {
 	reason, err := json.Marshal(why)
 	if err != nil {
 		return err
 	}
 	for _, id := range hosts {
-		err := q.AddAssignment(ctx, sqlc.AddAssignmentParams{MeetingID: b.MeetingID, BookingID: b.ID, TypeID: b.TypeID, PersonID: id, At: a.Now().Unix(), Reason: string(reason)})
+		err := q.AddAssignment(ctx, sqlc.AddAssignmentParams{MeetingID: b.MeetingID, BookingID: b.ID, TypeID: b.TypeID, PersonID: id, At: s.now().Unix(), Reason: string(reason)})
 		if err != nil {
 			return err
 		}
@@ -496,7 +501,105 @@ func normalAnswers(answers map[string]string) map[string]string {
 	return out
 }
 
-func answersJSON(answers map[string]string) string {
+// AnswersJSON is answers as they are stored with a booking.
+func AnswersJSON(answers map[string]string) string {
 	text, _ := json.Marshal(normalAnswers(answers)) // texts always can be
 	return string(text)
+}
+
+// Hostable is somebody who could host a type.
+type Hostable struct {
+	ID         int64               `json:"id"`
+	Name       string              `json:"name"`
+	Bookable   bool                `json:"bookable" doc:"They take bookings."`
+	Attributes map[string][]string `json:"attributes"`
+}
+
+// Check complains of what can't be, of those who can host and the teams there are.
+func (r TypeRouting) Check(people []Hostable, teams []Team) refusal.Complaints {
+	wrong := refusal.Complaints{}
+	here := func(id int64) bool { return slices.ContainsFunc(people, func(h Hostable) bool { return h.ID == id }) }
+	for _, team := range r.Teams {
+		if !slices.ContainsFunc(teams, func(t Team) bool { return t.ID == team }) {
+			wrong.Add("people", told.Say("team-among-hosts", "A team among the hosts doesn't exist any more. Take it out."))
+		}
+	}
+	named := slices.ContainsFunc(r.People, func(p PoolPlace) bool { return !p.Through })
+	if !r.Everyone && len(r.Teams) == 0 && !named {
+		wrong.Add("people", told.Say("choose-least-one", "Choose at least one person or team who hosts it."))
+	}
+	for _, place := range r.People {
+		if !here(place.Person) {
+			wrong.Add("people", told.Say("somebody-pool-workspace", "Somebody in the pool is not in the workspace any more. Take them out."))
+		}
+	}
+	if r.Way == routing.SomeAndOne {
+		always := slices.ContainsFunc(r.People, func(p PoolPlace) bool { return p.Always })
+		if !always {
+			wrong.Add("people", told.Say("say-who-always", "Say who always takes part, or let everybody take it in turn."))
+		}
+	}
+	for i, rule := range r.Rules {
+		if strings.TrimSpace(rule.Attribute) == "" || len(rule.Values) == 0 {
+			wrong.Add("rules", told.Say("rule-needs-what", "Rule {} needs what is asked and at least one answer.", i+1))
+		}
+	}
+	return wrong
+}
+
+// Normal is the routing without stray spaces and with its period named.
+func (r TypeRouting) Normal() TypeRouting {
+	if r.Period == "" {
+		r.Period = "always"
+	}
+	for i := range r.Rules {
+		r.Rules[i].Attribute = strings.ToLower(intake.OneLine(r.Rules[i].Attribute))
+		for k, v := range r.Rules[i].Values {
+			r.Rules[i].Values[k] = intake.OneLine(v)
+		}
+		r.Rules[i].Values = slices.DeleteFunc(r.Rules[i].Values, func(v string) bool { return v == "" })
+	}
+	return r
+}
+
+// BookableWith is a type as a crew offers it; where nobody does, somebody stands for its workspace.
+func BookableWith(somebody Person, kind MeetingType, crew pool) Bookable {
+	o := Bookable{MeetingType: kind, Host: somebody, Pool: crew}
+	if len(crew.People) > 0 {
+		o.Host = crew.People[0]
+	}
+	return o
+}
+
+// Names is what everybody in the pool is called, by ID.
+func (p pool) Names() map[int64]string {
+	names := map[int64]string{}
+	for _, person := range p.People {
+		names[person.ID] = person.Name
+	}
+	return names
+}
+
+// Words says why somebody got a booking.
+func (w Assigned) Words(names map[int64]string, p Person) told.Words {
+	said := routing.Reason{Kind: w.Kind, Rule: w.Rule, Passed: w.Passed}.Say(names, p.Local)
+	if w.Kind == routing.ByHand && names[w.By] != "" {
+		said = told.Say("decided-by", "Decided by {}.", names[w.By])
+	}
+	if w.Rule > 0 {
+		said = told.Say("by-answer-rule", "By answer rule {}. {}", w.Rule, said)
+	}
+	return said
+}
+
+// Without is the pool without some people.
+func (p pool) Without(out func(int64) bool) pool {
+	kept := p
+	kept.Hosts, kept.People, kept.places = nil, nil, nil
+	for i, h := range p.Hosts {
+		if !out(h.ID) {
+			kept.Hosts, kept.People, kept.places = append(kept.Hosts, h), append(kept.People, p.People[i]), append(kept.places, p.places[i])
+		}
+	}
+	return kept
 }

@@ -1,4 +1,4 @@
-package app
+package schedule
 
 import (
 	"time"
@@ -56,52 +56,54 @@ type Booked struct {
 	Filling *Filling `json:"filling,omitempty" doc:"Of a meeting that clients share."`
 }
 
-// dayDrawer turns instants into positions on one day's ribbon.
-type dayDrawer struct {
-	date civil.Date
-	day  span.Span
-	zone *time.Location
+// DayDrawer turns instants into positions on one day's ribbon.
+type DayDrawer struct {
+	Date civil.Date
+	Day  span.Span
+	Zone *time.Location
 }
 
-func newDayDrawer(date civil.Date, zone *time.Location) dayDrawer {
-	return dayDrawer{date, date.Span(zone), zone}
+// NewDayDrawer draws a date in a zone.
+func NewDayDrawer(date civil.Date, zone *time.Location) DayDrawer {
+	return DayDrawer{date, date.Span(zone), zone}
 }
 
-func (d dayDrawer) ribbon() Ribbon {
+// Ribbon is the empty ribbon of the day.
+func (d DayDrawer) Ribbon() Ribbon {
 	return Ribbon{
-		Date: d.date.String(), Open: []Mark{}, Busy: []BusyMark{}, Bookings: []Booked{}, TooSoon: []Mark{}, Outside: []Mark{},
+		Date: d.Date.String(), Open: []Mark{}, Busy: []BusyMark{}, Bookings: []Booked{}, TooSoon: []Mark{}, Outside: []Mark{},
 		Kept: []int{}, Gained: []int{}, Lost: []int{},
 	}
 }
 
-// minute is the wall-clock minute of an instant of the day; its end is minute 1440.
-func (d dayDrawer) minute(i span.Instant) int {
-	if i >= d.day.End {
+// Minute is the wall-clock minute of an instant of the day; its end is minute 1440.
+func (d DayDrawer) Minute(i span.Instant) int {
+	if i >= d.Day.End {
 		return 24 * 60
 	}
-	return civil.ClockOf(max(i, d.day.Start), d.zone).Seconds / 60
+	return civil.ClockOf(max(i, d.Day.Start), d.Zone).Seconds / 60
 }
 
-// mark adds the part of s that lies on the day.
-func (d dayDrawer) mark(marks []Mark, s span.Span, label string) []Mark {
-	part := s.Clip(d.day)
+// Mark adds the part of s that lies on the day.
+func (d DayDrawer) Mark(marks []Mark, s span.Span, label string) []Mark {
+	part := s.Clip(d.Day)
 	if part.Empty() {
 		return marks
 	}
-	return append(marks, Mark{From: d.minute(part.Start), To: d.minute(part.End), Label: label})
+	return append(marks, Mark{From: d.Minute(part.Start), To: d.Minute(part.End), Label: label})
 }
 
 // busy adds the part of an event that lies on the day.
-func (d dayDrawer) busy(marks []BusyMark, e sqlc.BusyRow) []BusyMark {
-	for _, m := range d.mark(nil, busySpan(e), e.Title) {
+func (d DayDrawer) busy(marks []BusyMark, e sqlc.BusyRow) []BusyMark {
+	for _, m := range d.Mark(nil, BusySpan(e), e.Title) {
 		marks = append(marks, BusyMark{m, e.Calendar, e.Pattern, e.Tone})
 	}
 	return marks
 }
 
 // bookedMark is where a meeting lies, with its client's name if the viewer may know it.
-func bookedMark(d dayDrawer, meeting span.Span, client string) Mark {
-	m := Mark{From: d.minute(meeting.Start), To: d.minute(meeting.End), Label: client}
+func bookedMark(d DayDrawer, meeting span.Span, client string) Mark {
+	m := Mark{From: d.Minute(meeting.Start), To: d.Minute(meeting.End), Label: client}
 	if client == "" {
 		m.Says = told.Say("mark-booked", "booked")
 		m.Label = m.Says.Sentence
@@ -109,16 +111,16 @@ func bookedMark(d dayDrawer, meeting span.Span, client string) Mark {
 	return m
 }
 
-// background draws the host's hours, busy times, events that only are shown, and bookings.
-func (d dayDrawer) background(r *Ribbon, g agenda) {
-	for _, s := range g.person.plan().Open(d.day) {
-		r.Open = d.mark(r.Open, s, "")
+// Background draws the host's hours, busy times, events that only are shown, and bookings.
+func (d DayDrawer) Background(r *Ribbon, g Agenda) {
+	for _, s := range g.Person.Plan().Open(d.Day) {
+		r.Open = d.Mark(r.Open, s, "")
 	}
-	for _, b := range g.busy {
+	for _, b := range g.Busy {
 		r.Busy = d.busy(r.Busy, b)
 	}
-	for _, u := range g.unread {
-		for _, m := range d.mark(nil, u.Span, u.Says.Sentence) {
+	for _, u := range g.Unread {
+		for _, m := range d.Mark(nil, u.Span, u.Says.Sentence) {
 			m.Says = u.Says
 			r.Busy = append(r.Busy, BusyMark{Mark: m, Calendar: u.Calendar})
 		}
@@ -126,24 +128,24 @@ func (d dayDrawer) background(r *Ribbon, g agenda) {
 	for _, b := range g.shown {
 		r.Shown = d.busy(r.Shown, b)
 	}
-	for _, b := range g.bookings {
-		meeting := meetingSpan(b.Booking)
-		if !meeting.Overlaps(d.day) {
+	for _, b := range g.Bookings {
+		meeting := MeetingSpan(b.Booking)
+		if !meeting.Overlaps(d.Day) {
 			continue
 		}
 		r.Bookings = append(r.Bookings, Booked{
-			Mark: bookedMark(d, meeting, clientsOf(b.Booking)), ID: b.ID, Filling: fillingOf(b.Booking),
-			KeptFrom: d.minute(span.Instant(b.KeptFrom)), KeptUntil: d.minute(span.Instant(b.KeptUntil)),
+			Mark: bookedMark(d, meeting, clientsOf(b.Booking)), ID: b.ID, Filling: FillingOf(b.Booking),
+			KeptFrom: d.Minute(span.Instant(b.KeptFrom)), KeptUntil: d.Minute(span.Instant(b.KeptUntil)),
 			State: b.Life, Begun: b.StartAt <= int64(g.now),
 		})
 	}
 }
 
-// starts lists the minutes of those starts that lie on the day.
-func (d dayDrawer) starts(into []int, starts []opentimes.Start) []int {
+// Starts lists the minutes of those starts that lie on the day.
+func (d DayDrawer) Starts(into []int, starts []opentimes.Start) []int {
 	for _, s := range starts {
-		if d.day.Holds(s.At) {
-			into = append(into, d.minute(s.At))
+		if d.Day.Holds(s.At) {
+			into = append(into, d.Minute(s.At))
 		}
 	}
 	return into

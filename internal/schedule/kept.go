@@ -1,4 +1,4 @@
-package app
+package schedule
 
 import (
 	"fmt"
@@ -9,6 +9,42 @@ import (
 
 	"corrim/internal/calsync"
 )
+
+// Kept keeps what was worked out from the store for as long as the tables that it comes from stay as they are. What it gives is
+// shared by all who ask: nobody may change it.
+type Kept[K comparable, V any] struct {
+	mu     sync.Mutex
+	values map[K]keptValue[V]
+}
+
+type keptValue[V any] struct {
+	value  V
+	writes int64
+}
+
+// mostKept bounds how many are kept.
+const mostKept = 5000
+
+// Get returns what is kept for a key, or finds it. writes has to be asked of the store before anything that is given to find was read.
+func (k *Kept[K, V]) Get(key K, writes int64, find func() (V, error)) (V, error) {
+	k.mu.Lock()
+	known, ok := k.values[key]
+	k.mu.Unlock()
+	if ok && known.writes == writes {
+		return known.value, nil
+	}
+	value, err := find()
+	if err != nil {
+		return value, err
+	}
+	k.mu.Lock()
+	defer k.mu.Unlock()
+	if k.values == nil || len(k.values) >= mostKept {
+		k.values = map[K]keptValue[V]{}
+	}
+	k.values[key] = keptValue[V]{value, writes}
+	return value, nil
+}
 
 // recentAnswers keeps answers about open times for as long as a look at the calendars counts as fresh, and only while
 // nothing has been written. So many clients at one page cost as much as one; a booking is checked anew in any case.
