@@ -1,6 +1,7 @@
-import { expect, test } from '@playwright/test'
+import { expect } from '@playwright/test'
 import { inbox } from './ports.ts'
 import { expectAccessible, mailTo, signInAs } from './steps.ts'
+import { test } from './turned.ts'
 
 test('a forgotten password is chosen anew by mail, and sessions are seen', async ({ page, browser, request }) => {
   const address = 'noor@quillmere.example'

@@ -1,6 +1,7 @@
-import { expect, type Locator, test } from '@playwright/test'
+import { expect, type Locator } from '@playwright/test'
 import { emptyPorts } from './ports.ts'
 import { chooseDay, expectAccessible, fillDetails, otherWindow, setupCode } from './steps.ts'
+import { test } from './turned.ts'
 
 const base = `http://localhost:${emptyPorts.corrim}`
 

@@ -1,5 +1,6 @@
-import { expect, test } from '@playwright/test'
+import { expect } from '@playwright/test'
 import { comingMonday, daysAfter, dragOver, expectAccessible, mailTo, openPage, otherWindow, shortDate, signInAs, times } from './steps.ts'
+import { test } from './turned.ts'
 
 test('the board: time blocked by drawing, a client booked by hand, moved and cancelled', async ({ page, context, request }) => {
   const monday = comingMonday()

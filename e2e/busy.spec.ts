@@ -1,6 +1,7 @@
 import { execFileSync } from 'node:child_process'
 import { mkdirSync, writeFileSync } from 'node:fs'
-import { expect, test } from '@playwright/test'
+import { expect } from '@playwright/test'
+import { test } from './turned.ts'
 import ICAL from 'ical.js'
 
 // Busy times of 300 generated events, recurring ones with exceptions among them, as "corrim busy" finds them and as ical.js,

@@ -1,8 +1,9 @@
 import { createServer } from 'node:http'
-import { expect, test } from '@playwright/test'
+import { expect } from '@playwright/test'
 import ICAL from 'ical.js'
 import { calendars } from './ports.ts'
 import { book, comingMonday, expectAccessible, mailTo, openPage, otherWindow, signInAs, times } from './steps.ts'
+import { test } from './turned.ts'
 
 const calendarText = (events: string) => `BEGIN:VCALENDAR\r\nVERSION:2.0\r\n${events}END:VCALENDAR\r\n`
 const event = (uid: string, date: string, from: string, to: string, more = '') =>

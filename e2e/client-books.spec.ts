@@ -1,8 +1,9 @@
 import { readFileSync } from 'node:fs'
-import { expect, test } from '@playwright/test'
+import { expect } from '@playwright/test'
 import ICAL from 'ical.js'
 import { calendars, inbox } from './ports.ts'
 import { book, chooseDay, eventOf, expectAccessible, fillDetails, mailTo, openPage, signInAs, times } from './steps.ts'
+import { test } from './turned.ts'
 
 test('a client sees both clocks, books, and everybody is told', async ({ page, request, context }) => {
   await openPage(page, 'loan-call')

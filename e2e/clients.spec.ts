@@ -1,5 +1,6 @@
-import { expect, test } from '@playwright/test'
+import { expect } from '@playwright/test'
 import { chooseDay, comingMonday, daysAfter, expectAccessible, fillDetails, mailTo, otherWindow, signInAs, times } from './steps.ts'
+import { test } from './turned.ts'
 
 test('a client’s history, notes and attendance', async ({ page }) => {
   await signInAs(page, 'Ines Valadares')

@@ -1,8 +1,9 @@
 import { type ChildProcess, spawn } from 'node:child_process'
 import { rmSync } from 'node:fs'
-import { type APIRequestContext, type Browser, expect, type Page, test } from '@playwright/test'
+import { type APIRequestContext, type Browser, expect, type Page } from '@playwright/test'
 import { startDemo, turnedPorts } from './ports.ts'
 import { book, chooseDay, dayAhead, expectAccessible, fillDetails, openPage, openSessionsOf, signInAs } from './steps.ts'
+import { test } from './turned.ts'
 
 // A demo of its own, which is started again and again with its clock at a later time: so messages of the clock are really sent.
 

@@ -1,6 +1,7 @@
-import { expect, type Page, test } from '@playwright/test'
+import { expect, type Page } from '@playwright/test'
 import { worker } from './ports.ts'
 import { dayAhead, expectAccessible, fillDetails, invitationsOf, mailTo, openPage, openSessionsOf, otherWindow, signInAs } from './steps.ts'
+import { test } from './turned.ts'
 
 const mail = (name: string) => `${name.toLowerCase()}-${worker}@courses.example`
 

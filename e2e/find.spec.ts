@@ -1,5 +1,6 @@
-import { expect, test } from '@playwright/test'
+import { expect } from '@playwright/test'
 import { expectAccessible, signInAs } from './steps.ts'
+import { test } from './turned.ts'
 
 test('anything is found by a few letters, by keys alone', async ({ page }) => {
   await signInAs(page, 'Ines Valadares')

@@ -1,6 +1,7 @@
-import { expect, test } from '@playwright/test'
+import { expect } from '@playwright/test'
 import { inbox } from './ports.ts'
 import { chooseDay, daysAfter, comingMonday, expectAccessible, mailTo, openPage, times } from './steps.ts'
+import { test } from './turned.ts'
 
 for (const [device, width, height] of [['desktop', 1280, 800], ['phone', 390, 844]] as const) {
   test.describe(device, () => {

@@ -1,5 +1,6 @@
-import { expect, type Page, test } from '@playwright/test'
+import { expect, type Page } from '@playwright/test'
 import { comingMonday, expectAccessible, signInAs } from './steps.ts'
+import { test } from './turned.ts'
 
 const views: [path: string, heading: string][] = [
   ['/', '(Montag|Dienstag|Mittwoch|Donnerstag|Freitag|Samstag|Sonntag), \\d+\\. \\p{L}+'],

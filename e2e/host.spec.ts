@@ -1,6 +1,7 @@
-import { expect, test } from '@playwright/test'
+import { expect } from '@playwright/test'
 import { calendars } from './ports.ts'
 import { chooseDay, expectAccessible, openPage, otherWindow, signInAs, times } from './steps.ts'
+import { test } from './turned.ts'
 
 test('signing in with mail and password, and being told when they are wrong', async ({ page }) => {
   await page.goto('/')

@@ -1,5 +1,6 @@
-import { expect, test } from '@playwright/test'
+import { expect } from '@playwright/test'
 import { chooseDay, comingMonday, daysAfter, dragOver, expectAccessible, openPage, otherWindow, shortDate, signInAs, times } from './steps.ts'
+import { test } from './turned.ts'
 
 test('a week plan: a lunch taken out, a day copied, kept under a name, used by a meeting type', async ({ page, context }) => {
   await signInAs(page, 'Torvald Brekke')

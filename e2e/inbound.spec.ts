@@ -1,6 +1,7 @@
-import { type APIRequestContext, expect, test } from '@playwright/test'
+import { type APIRequestContext, expect } from '@playwright/test'
 import { inbox, phones, worker } from './ports.ts'
 import { book, chooseDay, expectAccessible, fillDetails, mailTo, ofType, openPage, otherWindow, signInAs } from './steps.ts'
+import { test } from './turned.ts'
 
 /** What somebody answers a mail with: in words, or as their calendar program or the server of their mailbox does. */
 async function answer(request: APIRequestContext, path: string, form: Record<string, string>) {

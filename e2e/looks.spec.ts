@@ -1,6 +1,7 @@
 import { deflateSync } from 'node:zlib'
-import { expect, test } from '@playwright/test'
+import { expect } from '@playwright/test'
 import { expectAccessible, openPage, otherWindow, signInAs } from './steps.ts'
+import { test } from './turned.ts'
 
 /** A PNG of one colour (ISO/IEC 15948), so that no picture has to lie in the repository. */
 function png(width: number, height: number, [r, g, b]: [number, number, number]): Buffer {

@@ -1,6 +1,7 @@
-import { expect, test } from '@playwright/test'
+import { expect } from '@playwright/test'
 import { inbox, phones } from './ports.ts'
 import { book, expectAccessible, mailTo, signInAs } from './steps.ts'
+import { test } from './turned.ts'
 
 test('what is mailed before and after meetings is set up as sentences, and seen before it goes out', async ({ page }) => {
   await signInAs(page, 'Ines Valadares')

@@ -1,6 +1,7 @@
-import { expect, type Page, test } from '@playwright/test'
+import { expect, type Page } from '@playwright/test'
 import { inbox } from './ports.ts'
 import { chooseDay, expectAccessible, fillDetails, mailTo, ofType, openPage, otherWindow, signInAs, times } from './steps.ts'
+import { test } from './turned.ts'
 
 test('a meeting type is copied, given questions, ways and limits beside its own preview, put in order, and removed', async ({ page, context }) => {
   test.slow() // the longest of all: every part of a booking page

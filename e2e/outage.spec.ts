@@ -1,6 +1,7 @@
-import { expect, test } from '@playwright/test'
+import { expect } from '@playwright/test'
 import { rooms } from './ports.ts'
 import { chooseDay, expectAccessible, fillDetails, openPage, otherWindow, signInAs } from './steps.ts'
+import { test } from './turned.ts'
 
 test('video rooms are away: the client is told what is true, the host asks for the room, and it is there', async ({ page, context, request }) => {
   await request.post(`${rooms}/mood`, { form: { mood: 'away' } })

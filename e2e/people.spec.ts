@@ -1,6 +1,7 @@
-import { expect, test } from '@playwright/test'
+import { expect } from '@playwright/test'
 import { inbox } from './ports.ts'
 import { comingMonday, daysAfter, expectAccessible, mailTo, shortDate, signInAs } from './steps.ts'
+import { test } from './turned.ts'
 
 test('somebody is invited, joins once, gets a role and a team, and is removed', async ({ page, browser, request }) => {
   await signInAs(page, 'Ines Valadares')

@@ -1,5 +1,6 @@
 import { defineConfig } from '@playwright/test'
 import { emptyPortsOf, ports, portsOf, startDemo, workers } from './ports.ts'
+import { turnedFlags } from './turned.ts'
 
 // For each worker a demo, with all its stand-ins, is started afresh for the whole run; journeys use different people and types of it,
 // so that they don't meet, whatever ran before them. With WIDTH=phone, the journeys around the client's page run on a phone.
@@ -29,7 +30,7 @@ export default defineConfig({
 /** How the program is started afresh with all its stand-ins. */
 function started(data: string, at: ReturnType<typeof portsOf>, flags: string[] = []) {
   return {
-    command: `mkdir -p test-results && rm -rf test-results/${data} && exec ${startDemo(data, at, flags).join(' ')} > test-results/${data}.out`,
+    command: `mkdir -p test-results && rm -rf test-results/${data} && exec ${startDemo(data, at, [...turnedFlags(), ...flags]).join(' ')} > test-results/${data}.out`,
     url: `http://localhost:${at.corrim}/readyz`,
     reuseExistingServer: false,
     gracefulShutdown: { signal: 'SIGINT' as const, timeout: 5_000 },

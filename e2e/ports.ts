@@ -1,5 +1,7 @@
+import { availableParallelism } from 'node:os'
+
 /** How many journeys run beside each other, each with a demo and an empty installation of its own. */
-export const workers = Number(process.env.WORKERS ?? 1)
+export const workers = Number(process.env.WORKERS ?? Math.min(availableParallelism(), 4))
 
 /** Others than the demo's, so that both can run at once. */
 function portsFrom(first: number) {

@@ -1,8 +1,9 @@
 import { readFileSync, writeFileSync } from 'node:fs'
 import { execFileSync } from 'node:child_process'
-import { expect, test } from '@playwright/test'
+import { expect } from '@playwright/test'
 import { calendars } from './ports.ts'
 import { comingMonday, daysAfter, expectAccessible, openPage, otherWindow, signInAs, times } from './steps.ts'
+import { test } from './turned.ts'
 
 test('within three actions a host finds out why a time is not open', async ({ page, context }) => {
   const monday = daysAfter(comingMonday(), 14) // beyond what the demo has booked, whatever day it was planted on

@@ -1,5 +1,6 @@
-import { expect, type Page, test } from '@playwright/test'
+import { expect, type Page } from '@playwright/test'
 import { chooseDay, daysAfter, comingMonday, expectAccessible, fillDetails, mailTo, ofType, openPage, otherWindow, signInAs, times } from './steps.ts'
+import { test } from './turned.ts'
 
 /** Asks for a site visit on the nth open day, and returns the path of the request's page. */
 async function ask(client: Page, name: string, mail: string, day: number, type = 'site-visit'): Promise<string> {

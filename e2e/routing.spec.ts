@@ -1,6 +1,7 @@
-import { expect, test } from '@playwright/test'
+import { expect } from '@playwright/test'
 import { calendars } from './ports.ts'
 import { book, chooseDay, comingMonday, daysAfter, expectAccessible, fillDetails, mailTo, ofType, openPage, otherWindow, signInAs } from './steps.ts'
+import { test } from './turned.ts'
 
 test('a routing is composed as sentences, with what it will do beside it, and finds its hosts', async ({ page, context }) => {
   await signInAs(page, 'Ines Valadares')

@@ -1,6 +1,7 @@
-import { expect, type Locator, type Page, test } from '@playwright/test'
+import { expect, type Locator, type Page } from '@playwright/test'
 import { worker } from './ports.ts'
 import { dayAhead, expectAccessible, fillDetails, mailTo, openPage, openSessionsOf, otherWindow, signInAs } from './steps.ts'
+import { test } from './turned.ts'
 
 const mail = (name: string) => `${name.toLowerCase()}-${worker}@sessions.example`
 

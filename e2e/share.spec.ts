@@ -1,7 +1,8 @@
 import { HtmlValidate } from 'html-validate'
-import { expect, type Page, test } from '@playwright/test'
+import { expect, type Page } from '@playwright/test'
 import { museum, ports } from './ports.ts'
 import { comingMonday, daysAfter, expectAccessible, fillDetails, mailTo, ofType, otherWindow, signInAs } from './steps.ts'
+import { test } from './turned.ts'
 
 /** Opens what a type is shared with. */
 async function share(page: Page, type: string): Promise<void> {

@@ -1,5 +1,6 @@
-import { expect, test } from '@playwright/test'
+import { expect } from '@playwright/test'
 import { expectAccessible } from './steps.ts'
+import { test } from './turned.ts'
 
 for (const width of [1280, 390])
   test(`open times stand there before the page lives, and a press on them counts, ${width} wide`, async ({ page }) => {

@@ -1,5 +1,6 @@
-import { expect, test } from '@playwright/test'
+import { expect } from '@playwright/test'
 import { book, chooseDay, expectAccessible, fillDetails, ofType, openPage, otherWindow, signInAs, times } from './steps.ts'
+import { test } from './turned.ts'
 
 test('meeting types follow the workspace: tried on everybody, saved, and set here instead', async ({ page }) => {
   await signInAs(page, 'Ines Valadares')

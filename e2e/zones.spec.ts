@@ -1,5 +1,6 @@
 import { execFileSync } from 'node:child_process'
-import { expect, test } from '@playwright/test'
+import { expect } from '@playwright/test'
+import { test } from './turned.ts'
 
 // The program's zone arithmetic against another implementation of the IANA data: Node's Intl (ICU). Wall-clock readings
 // every few hours around the clock changes of several years go in as iCalendar events, the instants come out.

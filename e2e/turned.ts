@@ -1,0 +1,47 @@
+import { type Browser, test as untouched } from '@playwright/test'
+
+// With NOW=2027-10-31T00:30:00Z, all journeys run as if it were then: the demo's clock, that of its pages, and ours. Clocks are turned
+// forward only, for cookies end by the browser's own.
+
+if (process.env.NOW && !process.env.TURNED) process.env.TURNED = String(Date.parse(process.env.NOW) - Date.now()) // workers inherit it
+
+/** By how many milliseconds the clock is turned. */
+const turned = Number(process.env.TURNED ?? 0)
+
+/** The flags of a program that is started now. */
+export function turnedFlags(): string[] {
+  return turned ? ['--now', `${new Date().toISOString().slice(0, 19)}Z`] : []
+}
+
+/** Turns the clock of whatever it runs in. */
+function turn(by: number): void {
+  const True = globalThis.Date
+  globalThis.Date = new Proxy(True, {
+    construct: (_, args, target) => Reflect.construct(True, args.length ? args : [True.now() + by], target),
+    get: (_, name) => (name === 'now' ? () => True.now() + by : Reflect.get(True, name)),
+  })
+}
+
+if (turned) turn(turned)
+
+async function turnPages(browser: Browser): Promise<void> {
+  const open = browser.newContext.bind(browser)
+  browser.newContext = async (options) => {
+    const context = await open(options)
+    await context.addInitScript(turn, turned)
+    return context
+  }
+}
+
+/** A journey. */
+export const test = turned
+  ? untouched.extend<object, { clock: undefined }>({
+      clock: [
+        async ({ browser }, use) => {
+          await turnPages(browser)
+          await use(undefined)
+        },
+        { scope: 'worker', auto: true },
+      ],
+    })
+  : untouched
