@@ -76,7 +76,7 @@ async function ruleRefused(page: Page): Promise<void> {
 }
 
 async function reasonsRead(page: Page): Promise<void> {
-  await page.goto(`${page.url().replace(/\/offer$/, '')}/why/${comingMonday()}?at=600`)
+  await page.goto(`${page.url().replace(/\/booking-page$/, '')}/why/${comingMonday()}?at=600`)
   await expect(page.getByText('Für Kunden frei')).toBeVisible()
   await expect(page.getByText('Arbeitszeiten', { exact: true }).last()).toBeVisible()
   await expectAccessible(page)

@@ -262,7 +262,7 @@ test('days that differ are written as a sentence and taken back', async ({ page,
 
 for (const views of [
   ['/', '/board', '/types', '/hours', '/calendars', '/people'],
-  ['/types/survey', '/types/survey/offer', '/types/survey/routing', '/types/survey/messages', '/types/survey/share', '/share/person/1', '/clients', '/messages', '/workspace', '/workspace/looks', '/account'],
+  ['/types/survey', '/types/survey/booking-page', '/types/survey/routing', '/types/survey/messages', '/types/survey/share', '/share/person/1', '/clients', '/messages', '/workspace', '/workspace/looks', '/account'],
 ]) {
   test(`the host’s views on a phone: nothing runs out of them, and axe finds nothing (${views.join(' ')})`, async ({ browser }) => {
     test.setTimeout(120_000) // six views

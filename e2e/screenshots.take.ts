@@ -96,7 +96,7 @@ test('what a host sets up for clients', async ({ browser }) => {
   await page.getByRole('button', { name: 'Who lends it?', exact: true }).click()
   await page.getByRole('region', { name: 'The form as clients meet it' }).getByLabel('Yes').check()
   await page.getByRole('heading', { level: 1 }).first().click()
-  await take(page, 'offer')
+  await take(page, 'booking-page')
   await page.goto('/clients/keeper%40forterietextile.example')
   await expect(page.getByRole('list', { name: 'Bookings' })).toBeVisible()
   await take(page, 'clients')

@@ -67,7 +67,7 @@ func (c *demoCommand) Run(ctx context.Context) error {
 			return err
 		}
 	}
-	calendars, err := calendar.New(filepath.Join(c.Data, "calendars.json"))
+	calendars, err := calendar.New(filepath.Join(c.Data, "calendars.json"), c.now)
 	if err != nil {
 		return err
 	}

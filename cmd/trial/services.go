@@ -39,7 +39,7 @@ type services struct {
 func newServices() (*services, error) {
 	s := &services{}
 	var err error
-	if s.calendars, err = calendar.New(""); err != nil {
+	if s.calendars, err = calendar.New("", time.Now); err != nil {
 		return nil, err
 	}
 	if s.inbox, err = mail.New(""); err != nil {

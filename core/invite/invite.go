@@ -30,7 +30,7 @@ type Meeting struct {
 	Text      string // several lines, for people
 	JoinURL   string // of the video room; may be empty
 	JoinLabel string // how joining it is called
-	Place     string // if one doesn't meet by video: an address or a phone number; may be empty
+	Location     string // if one doesn't meet by video: an address or a phone number; may be empty
 	Host      Party
 	Client    Party
 	Guests    []Party // whom the client brings
@@ -87,7 +87,7 @@ func (m Meeting) event() *ical.Component {
 	event.Props.Add(party(ical.PropOrganizer, m.Host))
 	set(event, ical.PropStatus, map[bool]string{true: "CANCELLED", false: "CONFIRMED"}[m.Cancelled])
 	set(event, ical.PropTransparency, "OPAQUE")
-	if place := m.place(); place != "" {
+	if place := m.location(); place != "" {
 		event.Props.SetText(ical.PropLocation, place)
 	}
 	if m.JoinURL != "" {
@@ -103,8 +103,8 @@ func (m Meeting) event() *ical.Component {
 
 const conference = "CONFERENCE" // RFC 7986, 5.11
 
-// place is where the entry says that one meets.
-func (m Meeting) place() string { return cmp.Or(m.JoinURL, m.Place) }
+// location is where the entry says that one meets.
+func (m Meeting) location() string { return cmp.Or(m.JoinURL, m.Location) }
 
 // set writes a value that needs no escapes, without the VALUE parameter that SetText may add.
 func set(c *ical.Component, name, value string) {

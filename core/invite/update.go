@@ -19,7 +19,7 @@ type Written struct {
 
 // Written is what Event and Update write.
 func (m Meeting) Written() Written {
-	return Written{m.Title, m.Text, m.place(), !m.buffer(Before).Empty(), !m.buffer(After).Empty()}
+	return Written{m.Title, m.Text, m.location(), !m.buffer(Before).Empty(), !m.buffer(After).Empty()}
 }
 
 // Update brings the meeting's event within a calendar's text to the meeting's state. What else is in it stays: alarms,
@@ -54,7 +54,7 @@ func (m Meeting) updateEvent(event *ical.Component, last Written) {
 	text := func(name string) string { s, _ := event.Props.Text(name); return s }
 	event.Props.SetText(ical.PropSummary, ownOr(text(ical.PropSummary), last.Title, m.Title))
 	event.Props.SetText(ical.PropDescription, besideOurs(text(ical.PropDescription), last.Text, m.Text))
-	if place := ownOr(text(ical.PropLocation), last.Place, m.place()); place != "" {
+	if place := ownOr(text(ical.PropLocation), last.Place, m.location()); place != "" {
 		event.Props.SetText(ical.PropLocation, place)
 	} else {
 		event.Props.Del(ical.PropLocation)

@@ -13,16 +13,16 @@ import (
 )
 
 // A Way is how one is found among those who could take a booking.
-type Way string
+type Mode string
 
 // The ways.
 const (
-	ByClient    Way = "client"   // the client chooses; whoever says "anyone" gets the next in turn
-	InTurn      Way = "turn"     // by weight
-	InOrder     Way = "order"    // the first in the set order who is open
-	LeastBooked Way = "least"    // whoever has least booked in the period
-	Together    Way = "together" // everybody
-	SomeAndOne  Way = "some"     // some always, and one of the rest in turn
+	ByClient    Mode = "client"   // the client chooses; whoever says "anyone" gets the next in turn
+	InTurn      Mode = "turn"     // by weight
+	InOrder     Mode = "order"    // the first in the set order who is open
+	LeastBooked Mode = "least"    // whoever has least booked in the period
+	Together    Mode = "together" // everybody
+	SomeAndOne  Mode = "some"     // some always, and one of the rest in turn
 )
 
 // A Host is somebody of a pool. The pool's order is the set order.
@@ -42,7 +42,7 @@ type Rule struct {
 
 // Routing is how the bookings of a meeting type find their hosts.
 type Routing struct {
-	Way       Way
+	Mode       Mode
 	Hosts     []Host
 	Rules     []Rule // the first that fits counts
 	Strict    bool   // where no rule fits, nobody takes it; else whoever of the pool
@@ -121,20 +121,20 @@ func (r Routing) Candidates(answers map[string]string) (hosts []Host, rule int) 
 	return slices.Clone(r.Hosts), 0
 }
 
-// Offers tells whether the candidates could take a booking that those are open for.
-func (r Routing) Offers(candidates []Host, open func(int64) bool) bool {
+// CanTake tells whether the candidates could take a booking that those are open for.
+func (r Routing) CanTake(candidates []Host, open func(int64) bool) bool {
 	ready := 0
 	for _, h := range candidates {
 		switch {
 		case open(h.ID):
-			if r.Way != SomeAndOne || !h.Always {
+			if r.Mode != SomeAndOne || !h.Always {
 				ready++
 			}
-		case r.Way == Together || r.Way == SomeAndOne && h.Always:
+		case r.Mode == Together || r.Mode == SomeAndOne && h.Always:
 			return false
 		}
 	}
-	if r.Way == Together {
+	if r.Mode == Together {
 		return len(candidates) > 0
 	}
 	return ready > 0
@@ -150,15 +150,15 @@ func Choose(r Routing, ledger Ledger, c Circumstances) Choice {
 
 func choose(r Routing, candidates []Host, ledger Ledger, c Circumstances) Choice {
 	open := func(id int64) bool { return c.Open[id] }
-	if !r.Offers(candidates, open) {
+	if !r.CanTake(candidates, open) {
 		return Choice{Reason: Reason{Passed: passed(candidates, c)}}
 	}
-	if r.Way == Together {
+	if r.Mode == Together {
 		return Choice{ids(candidates), Reason{Kind: Everybody}}
 	}
 	var always, rest []Host
 	for _, h := range candidates {
-		if r.Way == SomeAndOne && h.Always {
+		if r.Mode == SomeAndOne && h.Always {
 			always = append(always, h)
 		} else {
 			rest = append(rest, h)
@@ -201,7 +201,7 @@ func oneOf(r Routing, hosts []Host, ledger Ledger, c Circumstances) (int64, Reas
 // ranked is the hosts in the order in which they would be given a booking if all were open.
 func (r Routing) ranked(hosts []Host, ledger Ledger, c Circumstances) (Kind, []Host) {
 	ranked := slices.Clone(hosts)
-	switch r.Way {
+	switch r.Mode {
 	case InOrder:
 		return First, ranked
 	case LeastBooked:

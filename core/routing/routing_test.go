@@ -35,7 +35,7 @@ func open(ids ...int64) map[int64]bool {
 
 // given takes bookings in turn and names the hosts a, b, c …; away tells who is not open at the nth.
 func given(hosts []routing.Host, ledger routing.Ledger, n int, away func(nth int, id int64) bool) (string, routing.Ledger) {
-	r := routing.Routing{Way: routing.InTurn, Hosts: hosts}
+	r := routing.Routing{Mode: routing.InTurn, Hosts: hosts}
 	said := ""
 	for i := range n {
 		ready := map[int64]bool{}
@@ -89,7 +89,7 @@ func TestWhileAllAreOpenCountsStayWithinOneOfTheShare(t *testing.T) {
 
 // Nobody gets a booking that they are not open for, however hosts, weights, answers and ways fall.
 func TestNobodyIsChosenWhoIsNotOpen(t *testing.T) {
-	ways := []routing.Way{routing.ByClient, routing.InTurn, routing.InOrder, routing.LeastBooked, routing.Together, routing.SomeAndOne}
+	ways := []routing.Mode{routing.ByClient, routing.InTurn, routing.InOrder, routing.LeastBooked, routing.Together, routing.SomeAndOne}
 	rapid.Check(t, func(t *rapid.T) {
 		hosts := pool(rapid.SliceOfN(rapid.IntRange(1, 3), 1, 5).Draw(t, "weights")...)
 		c := routing.Circumstances{Open: map[int64]bool{}, Booked: map[int64]int{}, Answers: map[string]string{"language": rapid.SampledFrom([]string{"", "Dutch", "Thai"}).Draw(t, "answer")}}
@@ -100,14 +100,14 @@ func TestNobodyIsChosenWhoIsNotOpen(t *testing.T) {
 			c.Booked[hosts[i].ID] = rapid.IntRange(0, 100).Draw(t, "booked")
 		}
 		c.Wanted, c.Last = rapid.Int64Range(0, 6).Draw(t, "wanted"), rapid.Int64Range(0, 6).Draw(t, "last")
-		r := routing.Routing{Way: rapid.SampledFrom(ways).Draw(t, "way"), Hosts: hosts, Returning: true, Strict: rapid.Bool().Draw(t, "strict"),
+		r := routing.Routing{Mode: rapid.SampledFrom(ways).Draw(t, "way"), Hosts: hosts, Returning: true, Strict: rapid.Bool().Draw(t, "strict"),
 			Rules: []routing.Rule{{Attribute: "language", Values: []string{"Dutch", "Thai"}}}}
 		choice := routing.Choose(r, nil, c)
 		for _, id := range choice.Hosts {
 			assert.True(t, c.Open[id])
 		}
 		candidates, _ := r.Candidates(c.Answers)
-		offers := r.Offers(candidates, func(id int64) bool { return c.Open[id] })
+		offers := r.CanTake(candidates, func(id int64) bool { return c.Open[id] })
 		if c.Wanted == 0 {
 			assert.Equal(t, offers, len(choice.Hosts) > 0, "what is offered is what can be honoured")
 		} else if len(choice.Hosts) > 0 {
@@ -142,17 +142,17 @@ func TestEveryWayFindsItsHostAndSaysWhy(t *testing.T) {
 		c    routing.Circumstances
 		want routing.Choice
 	}{
-		"in turn, one passed over": {routing.Routing{Way: routing.InTurn, Hosts: hosts}, routing.Circumstances{Open: open(2, 3), Closed: map[int64]routing.Closed{1: busy}},
+		"in turn, one passed over": {routing.Routing{Mode: routing.InTurn, Hosts: hosts}, routing.Circumstances{Open: open(2, 3), Closed: map[int64]routing.Closed{1: busy}},
 			routing.Choice{Hosts: []int64{2}, Reason: routing.Reason{Kind: routing.Next, Passed: []routing.Passed{{Host: 1, Closed: busy}}}}},
-		"set order":                   {routing.Routing{Way: routing.InOrder, Hosts: hosts}, routing.Circumstances{Open: open(1, 2, 3)}, routing.Choice{Hosts: []int64{1}, Reason: routing.Reason{Kind: routing.First}}},
-		"least booked":                {routing.Routing{Way: routing.LeastBooked, Hosts: hosts}, routing.Circumstances{Open: open(1, 2, 3), Booked: map[int64]int{1: 60, 2: 30, 3: 90}}, routing.Choice{Hosts: []int64{2}, Reason: routing.Reason{Kind: routing.Least}}},
-		"the client chooses":          {routing.Routing{Way: routing.ByClient, Hosts: hosts}, routing.Circumstances{Open: open(1, 3), Wanted: 3}, routing.Choice{Hosts: []int64{3}, Reason: routing.Reason{Kind: routing.Chosen}}},
-		"whom they choose is busy":    {routing.Routing{Way: routing.ByClient, Hosts: hosts}, routing.Circumstances{Open: open(1), Wanted: 3, Closed: map[int64]routing.Closed{3: busy}}, routing.Choice{Reason: routing.Reason{Passed: []routing.Passed{{Host: 3, Closed: busy}}}}},
-		"a returning client":          {routing.Routing{Way: routing.InTurn, Hosts: hosts, Returning: true}, routing.Circumstances{Open: open(1, 2, 3), Last: 2}, routing.Choice{Hosts: []int64{2}, Reason: routing.Reason{Kind: routing.Stays}}},
-		"whose host has left":         {routing.Routing{Way: routing.InTurn, Hosts: hosts, Returning: true}, routing.Circumstances{Open: open(1, 2, 3), Last: 9}, routing.Choice{Hosts: []int64{1}, Reason: routing.Reason{Kind: routing.Next}}},
-		"together":                    {routing.Routing{Way: routing.Together, Hosts: hosts}, routing.Circumstances{Open: open(1, 2, 3)}, routing.Choice{Hosts: []int64{1, 2, 3}, Reason: routing.Reason{Kind: routing.Everybody}}},
-		"together, but one is busy":   {routing.Routing{Way: routing.Together, Hosts: hosts}, routing.Circumstances{Open: open(1, 2), Closed: map[int64]routing.Closed{3: busy}}, routing.Choice{Reason: routing.Reason{Passed: []routing.Passed{{Host: 3, Closed: busy}}}}},
-		"some always and one of rest": {routing.Routing{Way: routing.SomeAndOne, Hosts: []routing.Host{{ID: 1, Weight: 1}, {ID: 2, Weight: 1, Always: true}, {ID: 3, Weight: 1}}}, routing.Circumstances{Open: open(2, 1, 3)}, routing.Choice{Hosts: []int64{2, 1}, Reason: routing.Reason{Kind: routing.AlwaysWith}}},
+		"set order":                   {routing.Routing{Mode: routing.InOrder, Hosts: hosts}, routing.Circumstances{Open: open(1, 2, 3)}, routing.Choice{Hosts: []int64{1}, Reason: routing.Reason{Kind: routing.First}}},
+		"least booked":                {routing.Routing{Mode: routing.LeastBooked, Hosts: hosts}, routing.Circumstances{Open: open(1, 2, 3), Booked: map[int64]int{1: 60, 2: 30, 3: 90}}, routing.Choice{Hosts: []int64{2}, Reason: routing.Reason{Kind: routing.Least}}},
+		"the client chooses":          {routing.Routing{Mode: routing.ByClient, Hosts: hosts}, routing.Circumstances{Open: open(1, 3), Wanted: 3}, routing.Choice{Hosts: []int64{3}, Reason: routing.Reason{Kind: routing.Chosen}}},
+		"whom they choose is busy":    {routing.Routing{Mode: routing.ByClient, Hosts: hosts}, routing.Circumstances{Open: open(1), Wanted: 3, Closed: map[int64]routing.Closed{3: busy}}, routing.Choice{Reason: routing.Reason{Passed: []routing.Passed{{Host: 3, Closed: busy}}}}},
+		"a returning client":          {routing.Routing{Mode: routing.InTurn, Hosts: hosts, Returning: true}, routing.Circumstances{Open: open(1, 2, 3), Last: 2}, routing.Choice{Hosts: []int64{2}, Reason: routing.Reason{Kind: routing.Stays}}},
+		"whose host has left":         {routing.Routing{Mode: routing.InTurn, Hosts: hosts, Returning: true}, routing.Circumstances{Open: open(1, 2, 3), Last: 9}, routing.Choice{Hosts: []int64{1}, Reason: routing.Reason{Kind: routing.Next}}},
+		"together":                    {routing.Routing{Mode: routing.Together, Hosts: hosts}, routing.Circumstances{Open: open(1, 2, 3)}, routing.Choice{Hosts: []int64{1, 2, 3}, Reason: routing.Reason{Kind: routing.Everybody}}},
+		"together, but one is busy":   {routing.Routing{Mode: routing.Together, Hosts: hosts}, routing.Circumstances{Open: open(1, 2), Closed: map[int64]routing.Closed{3: busy}}, routing.Choice{Reason: routing.Reason{Passed: []routing.Passed{{Host: 3, Closed: busy}}}}},
+		"some always and one of rest": {routing.Routing{Mode: routing.SomeAndOne, Hosts: []routing.Host{{ID: 1, Weight: 1}, {ID: 2, Weight: 1, Always: true}, {ID: 3, Weight: 1}}}, routing.Circumstances{Open: open(2, 1, 3)}, routing.Choice{Hosts: []int64{2, 1}, Reason: routing.Reason{Kind: routing.AlwaysWith}}},
 	} {
 		assert.Equal(t, check.want, routing.Choose(check.r, nil, check.c), name)
 	}
@@ -166,7 +166,7 @@ func deadEnds(cases []routing.Case) []routing.Case {
 func TestAnswersPointToHostsAndDeadEndsAreFound(t *testing.T) {
 	hosts := pool(1, 1, 1)
 	hosts[0].Attributes = map[string][]string{"region": {"Americas"}}
-	r := routing.Routing{Way: routing.InTurn, Hosts: hosts, Strict: true, Rules: []routing.Rule{
+	r := routing.Routing{Mode: routing.InTurn, Hosts: hosts, Strict: true, Rules: []routing.Rule{
 		{Attribute: "language", Values: []string{"Dutch"}, Hosts: []int64{3}},
 		{Attribute: "region", Values: []string{"Americas", "Asia"}},
 	}}

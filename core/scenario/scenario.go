@@ -146,7 +146,7 @@ func (s *Scenario) readCalendar(n strict.Node, zone *time.Location, reach span.S
 	}
 	stretches, troubles := calendar.Busy(reach)
 	for _, t := range troubles {
-		s.Troubles = append(s.Troubles, fmt.Sprintf("%s: %s", n.Place(), t))
+		s.Troubles = append(s.Troubles, fmt.Sprintf("%s: %s", n.Path(), t))
 	}
 	out := make([]opentimes.Stretch, len(stretches))
 	for i, b := range stretches {

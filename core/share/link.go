@@ -31,7 +31,7 @@ type Link struct {
 	Name   string `json:"name,omitempty"`
 	Mail   string `json:"mail,omitempty"`
 	Remark string `json:"remark,omitempty"`
-	Place  string `json:"given,omitempty" doc:"What the way of meeting needs."`
+	Given  string `json:"given,omitempty" doc:"What the way of meeting needs."`
 	Guests string `json:"guests,omitempty"`
 }
 
@@ -45,7 +45,7 @@ const (
 func (l *Link) texts() map[string]*string {
 	return map[string]*string{
 		"with": &l.With, "way": &l.Way, "language": &l.Language, "via": &l.Via,
-		"name": &l.Name, "mail": &l.Mail, "remark": &l.Remark, "given": &l.Place, "guests": &l.Guests,
+		"name": &l.Name, "mail": &l.Mail, "remark": &l.Remark, "given": &l.Given, "guests": &l.Guests,
 	}
 }
 

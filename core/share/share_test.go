@@ -21,7 +21,7 @@ func TestLinksAreReadAsTheyWereWritten(t *testing.T) {
 			Minutes: rapid.IntRange(0, 1440).Draw(t, "minutes"), With: text.Draw(t, "with"), Way: text.Draw(t, "way"), Language: text.Draw(t, "language"), Via: text.Draw(t, "via"),
 			Day: rapid.SampledFrom([]string{"", "2026-12-04"}).Draw(t, "day"), Colour: rapid.SampledFrom([]string{"", "#7a1f4d"}).Draw(t, "colour"),
 			Asked: rapid.MapOf(named, text.Filter(func(s string) bool { return s != "" })).Draw(t, "asked"),
-			Name:  text.Draw(t, "name"), Mail: text.Draw(t, "mail"), Remark: text.Draw(t, "remark"), Place: text.Draw(t, "place"), Guests: text.Draw(t, "guests"),
+			Name:  text.Draw(t, "name"), Mail: text.Draw(t, "mail"), Remark: text.Draw(t, "remark"), Given: text.Draw(t, "place"), Guests: text.Draw(t, "guests"),
 			Said: rapid.MapOf(named, rapid.SliceOfN(text.Filter(func(s string) bool { return s != "" }), 1, 3)).Draw(t, "said"),
 		}
 		read := share.ParseQuery("?" + l.Query())

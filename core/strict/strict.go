@@ -50,8 +50,8 @@ func (n Node) Refuse(format string, args ...any) { n.reader.refuse(n.place, form
 // Err is the first refusal, an *Error; nil as long as there is none.
 func (n Node) Err() error { return n.err }
 
-// Place is where the value stands, like hosts[0].week.tue.
-func (n Node) Place() string { return n.place }
+// Path is where the value stands, like hosts[0].week.tue.
+func (n Node) Path() string { return n.place }
 
 // Root is the whole of a text, which has to be one JSON value.
 func Root(text []byte) Node {

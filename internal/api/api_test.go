@@ -296,11 +296,11 @@ func BenchmarkOpenTimes(b *testing.B) {
 // Wanted are under 60 ms for 99 of 100 answers.
 func BenchmarkAPoolOfFifty(b *testing.B) {
 	h, c := serve(b, generous)
-	people := []schedule.PoolPlace{{Person: h.Host.ID, Weight: 1}}
+	people := []schedule.PoolMember{{Person: h.Host.ID, Weight: 1}}
 	for i := range 49 {
-		people = append(people, schedule.PoolPlace{Person: newPerson(b, h, i), Weight: 1})
+		people = append(people, schedule.PoolMember{Person: newPerson(b, h, i), Weight: 1})
 	}
-	_, err := h.App.SaveRouting(b.Context(), h.Host, h.Type.ID, app.RoutingChange{Routing: schedule.TypeRouting{Way: "turn", Period: "always", People: people}, Who: "anyone"})
+	_, err := h.App.SaveRouting(b.Context(), h.Host, h.Type.ID, app.RoutingChange{Routing: schedule.TypeRouting{Mode: "turn", Period: "always", People: people}, Who: "anyone"})
 	require.NoError(b, err)
 	from := h.Now().UTC()
 	path := survey + "/open?from=" + from.Format(time.RFC3339) + "&to=" + from.AddDate(0, 0, 60).Format(time.RFC3339)

@@ -69,17 +69,17 @@ func (s *server) bookingOperations(api huma.API) {
 	}) (done, error) {
 		return done{true}, s.app.MoveByHand(ctx, p, in.ID, in.Body)
 	}))
-	operation(s, api, http.MethodGet, "/host-bookings/{id}/places", "places", "Where a booking could be, on the days that the board shows", forHost(s, func(ctx context.Context, p schedule.Person, in *struct {
+	operation(s, api, http.MethodGet, "/host-bookings/{id}/targets", "targets", "Where a booking could be, on the days that the board shows", forHost(s, func(ctx context.Context, p schedule.Person, in *struct {
 		ByID
 		Days
-	}) ([]app.OpenPlaces, error) {
-		return s.app.Places(ctx, p, in.ID, in.board())
+	}) ([]app.OpenTargets, error) {
+		return s.app.Targets(ctx, p, in.ID, in.board())
 	}))
-	operation(s, api, http.MethodPost, "/host-bookings/{id}/place", "say-of-place", "Whether a booking could be at a place, and why not", forHost(s, func(ctx context.Context, p schedule.Person, in *struct {
+	operation(s, api, http.MethodPost, "/host-bookings/{id}/targets/check", "check-target", "Whether a booking could be moved to a target, and why not", forHost(s, func(ctx context.Context, p schedule.Person, in *struct {
 		ByID
-		Body app.Place
-	}) (app.PlaceSays, error) {
-		return s.app.SayOfPlace(ctx, p, in.ID, in.Body)
+		Body app.Target
+	}) (app.TargetSays, error) {
+		return s.app.CheckTarget(ctx, p, in.ID, in.Body)
 	}))
 	operation(s, api, http.MethodGet, "/host-bookings/{id}/takers", "takers", "To whom a booking could be handed over", forHost(s, func(ctx context.Context, p schedule.Person, in *ByID) ([]app.Taker, error) {
 		return s.app.Takers(ctx, p, in.ID)

@@ -41,11 +41,11 @@ func (s *server) calendarOperations(api huma.API) {
 	operation(s, api, http.MethodPost, "/calendars/files", "add-calendar-file", "Add a calendar from a file", forHost(s, func(ctx context.Context, p schedule.Person, in *struct{ Body app.CalendarFile }) (list, error) {
 		return s.app.AddCalendarFile(ctx, p, in.Body)
 	}), takesFiles)
-	operation(s, api, http.MethodGet, "/calendars/choices", "calendar-choices", "What the host decided about all calendars", forHost(s, func(_ context.Context, p schedule.Person, _ *nothing) (schedule.CalendarChoices, error) {
-		return s.app.CalendarChoices(p), nil
+	operation(s, api, http.MethodGet, "/calendars/settings", "calendar-settings", "What the host decided about all calendars", forHost(s, func(_ context.Context, p schedule.Person, _ *nothing) (schedule.CalendarSettings, error) {
+		return s.app.CalendarSettings(p), nil
 	}))
-	operation(s, api, http.MethodPut, "/calendars/choices", "set-calendar-choices", "Decide about all calendars", forHost(s, func(ctx context.Context, p schedule.Person, in *struct{ Body schedule.CalendarChoices }) (schedule.CalendarChoices, error) {
-		return s.app.SetCalendarChoices(ctx, p, in.Body)
+	operation(s, api, http.MethodPut, "/calendars/settings", "set-calendar-settings", "Decide about all calendars", forHost(s, func(ctx context.Context, p schedule.Person, in *struct{ Body schedule.CalendarSettings }) (schedule.CalendarSettings, error) {
+		return s.app.SetCalendarSettings(ctx, p, in.Body)
 	}))
 	operation(s, api, http.MethodGet, "/feeds", "feeds", "The private addresses of the host's feeds", forHost(s, func(ctx context.Context, p schedule.Person, _ *nothing) (app.FeedAddresses, error) {
 		return s.app.FeedAddresses(ctx, p)

@@ -170,28 +170,28 @@ func (p *planted) calendars() {
 // types are one hosted by a member, one by another, and one that wants a code.
 func (p *planted) types() {
 	ctx := p.t.Context()
-	add := func(slug string, r reader, change func(*app.OfferChange)) {
+	add := func(slug string, r reader, change func(*app.BookingPageChange)) {
 		draft := testhouse.Survey
 		draft.Name, draft.Slug, draft.Rules.Follows = "Type "+slug, slug, []string{"buffers"}
 		kind, err := p.h.App.SaveMeetingType(ctx, p.people[owner], 0, draft, app.Saving{})
 		require.NoError(p.t, err)
-		routing := schedule.TypeRouting{Way: "turn", Period: "always", People: []schedule.PoolPlace{{Person: p.people[r].ID, Weight: 1}}}
+		routing := schedule.TypeRouting{Mode: "turn", Period: "always", People: []schedule.PoolMember{{Person: p.people[r].ID, Weight: 1}}}
 		_, err = p.h.App.SaveRouting(ctx, p.people[owner], kind.ID, app.RoutingChange{Routing: routing, Who: "anyone"})
 		require.NoError(p.t, err)
-		view, err := p.h.App.TypeOffer(ctx, p.people[owner], kind.ID)
+		view, err := p.h.App.BookingPage(ctx, p.people[owner], kind.ID)
 		require.NoError(p.t, err)
-		change(&view.OfferChange)
+		change(&view.BookingPageChange)
 		view.Version = 0
-		_, err = p.h.App.SaveOffer(ctx, p.people[owner], kind.ID, view.OfferChange)
+		_, err = p.h.App.SaveBookingPage(ctx, p.people[owner], kind.ID, view.BookingPageChange)
 		require.NoError(p.t, err)
 		p.ids["type "+slug] = fmt.Sprint(kind.ID)
 	}
-	add("a", host, func(o *app.OfferChange) {
+	add("a", host, func(o *app.BookingPageChange) {
 		o.Guests, o.Notes, o.Checklist, o.Always = 2, p.words["notes of type"], []string{p.words["checklist of type"]}, []string{p.words["copies of type"] + "@x.example"}
 		o.Questions = []intake.Question{{ID: "q", Kind: intake.Short, Label: "Why"}, {ID: "f", Kind: intake.File, Label: "Plan"}}
 	})
-	add("b", member, func(*app.OfferChange) {})
-	add("d", host, func(o *app.OfferChange) { o.Proof = "code" })
+	add("b", member, func(*app.BookingPageChange) {})
+	add("d", host, func(o *app.BookingPageChange) { o.Proof = "code" })
 }
 
 func (p *planted) bookings() {
@@ -324,14 +324,14 @@ var calls = map[string]call{
 	"GET /robots.txt": {"/robots.txt", ""}, "GET /b/{link}": {"/b/$link", ""}, "GET /b/*": {"/b/x/y", ""}, "GET /o/{link}": {"/o/$link", ""}, "GET /assets/*": {"/assets/x", ""},
 
 	"GET /api/me": {"/api/me", ""}, "GET /api/today": {"/api/today", ""}, "GET /api/history": {"/api/history", ""},
-	"GET /api/board": {"/api/board?from=2026-05-06&days=3&everybody=true", ""}, "GET /api/calendars": {"/api/calendars", ""}, "GET /api/calendars/choices": {"/api/calendars/choices", ""},
+	"GET /api/board": {"/api/board?from=2026-05-06&days=3&everybody=true", ""}, "GET /api/calendars": {"/api/calendars", ""}, "GET /api/calendars/settings": {"/api/calendars/settings", ""},
 	"GET /api/clients": {"/api/clients", ""}, "GET /api/clients/{mail}": {"/api/clients/$mail", ""}, "GET /api/known-clients": {"/api/known-clients", ""},
 	"GET /api/feeds": {"/api/feeds", ""}, "GET /api/hours": {"/api/hours", ""}, "GET /api/hours/days": {"/api/hours/days?from=2026-05-05&days=5", ""},
 	"GET /api/find":               {"/api/find?search=a", ""},
 	"GET /api/host-bookings/{id}": {"/api/host-bookings/$booking", ""}, "GET /api/board/skyline": {"/api/board/skyline?from=2026-05-05&everybody=true", ""},
-	"GET /api/host-bookings/{id}/places": {"/api/host-bookings/$booking/places?from=2026-05-05&days=3", ""}, "GET /api/host-bookings/{id}/takers": {"/api/host-bookings/$booking/takers", ""},
+	"GET /api/host-bookings/{id}/targets": {"/api/host-bookings/$booking/targets?from=2026-05-05&days=3", ""}, "GET /api/host-bookings/{id}/takers": {"/api/host-bookings/$booking/takers", ""},
 	"GET /api/one-offs": {"/api/one-offs", ""}, "GET /api/staff": {"/api/staff", ""}, "GET /api/types": {"/api/types?all=true", ""},
-	"GET /api/types/{id}": {"/api/types/$type a", ""}, "GET /api/types/facts": {"/api/types/facts?id=$type a&id=$type b", ""}, "GET /api/types/{id}/offer": {"/api/types/$type a/offer", ""}, "GET /api/types/{id}/routing": {"/api/types/$type a/routing", ""},
+	"GET /api/types/{id}": {"/api/types/$type a", ""}, "GET /api/types/facts": {"/api/types/facts?id=$type a&id=$type b", ""}, "GET /api/types/{id}/booking-page": {"/api/types/$type a/booking-page", ""}, "GET /api/types/{id}/routing": {"/api/types/$type a/routing", ""},
 	"GET /api/types/{id}/reasons/{date}": {"/api/types/$type a/reasons/2026-05-06?minute=780", ""},
 	"GET /api/week-plans":                {"/api/week-plans", ""}, "GET /api/workspace": {"/api/workspace", ""}, "GET /api/workspace/looks/draft": {"/api/workspace/looks/draft", ""},
 	"GET /api/public/{workspace}": {"/api/public/quillmere", ""}, "GET /api/public/{workspace}/with/{person}": {"/api/public/quillmere/with/ines-valadares", ""},
@@ -345,12 +345,12 @@ var calls = map[string]call{
 	"POST /api/workspace/preview": {"/api/workspace/preview", canarySpace}, "POST /api/workspace/looks": {"/api/workspace/looks", canaryLooks},
 	"POST /api/hours/preview": {"/api/hours/preview", `{"plan":0,"week":` + canaryWeek + `}`}, "POST /api/week/read": {"/api/week/read", `{"week":` + canaryWeek + `}`},
 	"POST /api/hours/differing/preview": {"/api/hours/differing/preview", `{"text":"4 June closed"}`}, "POST /api/hours/file/preview": {"/api/hours/file/preview", `{"text":"BEGIN:VCALENDAR"}`},
-	"POST /api/types/preview": {"/api/types/preview?saved=$type a", canaryDraft}, "POST /api/types/{id}/offer/preview": {"/api/types/$type a/offer/preview", canaryOffer},
+	"POST /api/types/preview": {"/api/types/preview?saved=$type a", canaryDraft}, "POST /api/types/{id}/booking-page/preview": {"/api/types/$type a/booking-page/preview", canaryOffer},
 	"POST /api/types/{id}/routing/preview": {"/api/types/$type a/routing/preview", canaryRouting}, "POST /api/handover/plan": {"/api/handover/plan", `{"from":"2026-05-05","to":"2026-05-09","person":$host}`},
 	"GET /api/types/{id}/series":         {"/api/types/$guarded/series", ""},
 	"GET /api/types/{id}/group-sessions": {"/api/types/$guarded/group-sessions", ""}, "POST /api/group-sessions/sentence": {"/api/group-sessions/sentence", `{"type":$guarded,"times":[{"date":"2026-05-06","minute":780}]}`}, "POST /api/group-sessions/check": {"/api/group-sessions/check", `{"type":$guarded,"host":$member,"text":"6 May 13:00"}`},
 	"POST /api/host-bookings/check":      {"/api/host-bookings/check", `{"date":"2026-05-06","minute":780,"type":$guarded,"host":$member}`},
-	"POST /api/host-bookings/{id}/place": {"/api/host-bookings/$booking/place", `{"date":"2026-05-06","minute":780,"person":$member}`},
+	"POST /api/host-bookings/{id}/targets/check": {"/api/host-bookings/$booking/targets/check", `{"date":"2026-05-06","minute":780,"person":$member}`},
 
 	"POST /api/begin":        {"/api/begin", `{"code":"x","mail":"x@x.example","name":"N","password":"long enough to be one","slug":"w","workspace":"W","zone":"UTC"}`},
 	"PUT /api/begin/step":    {"/api/begin/step", `{"step":0}`},
@@ -366,7 +366,7 @@ var calls = map[string]call{
 	"POST /api/calendars/read":            {"/api/calendars/read", ""},
 	"POST /api/calendars/subscriptions":   {"/api/calendars/subscriptions", `{"address":"http://127.0.0.1:1/x","name":"N"}`},
 	"PUT /api/calendars/{id}":             {"/api/calendars/$calendar of host", `{"allDay":true,"details":"me","mayOpen":true,"pattern":"rising","receives":false,"tentative":true,"tone":"ink","use":"blocks"}`},
-	"PUT /api/calendars/choices":          {"/api/calendars/choices", `{"eventChange":"ask","openTitle":"","openType":0,"trustHours":24,"unreachable":"trust"}`},
+	"PUT /api/calendars/settings":          {"/api/calendars/settings", `{"eventChange":"ask","openTitle":"","openType":0,"trustHours":24,"unreachable":"trust"}`},
 	"POST /api/clients/{mail}/mail-works": {"/api/clients/$mail/mail-works", ""}, "POST /api/bookings/{link}/follow-ups": {"/api/bookings/$link/follow-ups", `{"wanted":true}`},
 	"PUT /api/clients/{mail}/notes":             {"/api/clients/$mail/notes", `{"notes":"$note about A"}`},
 	"POST /api/feeds":                           {"/api/feeds", ""},
@@ -396,7 +396,7 @@ var calls = map[string]call{
 	"POST /api/types": {"/api/types", canaryDraft}, "PUT /api/types/{id}": {"/api/types/$type a", canaryDraft}, "PUT /api/types/order": {"/api/types/order", `{"order":[$guarded]}`},
 	"POST /api/types/{id}/duplicate": {"/api/types/$type a/duplicate", ""}, "PUT /api/types/{id}/routing": {"/api/types/$guarded/routing", `{"routing":` + canaryRouting + `,"version":0,"who":"anyone"}`},
 	"POST /api/types/{id}/routing/corrections": {"/api/types/$type a/routing/corrections", `{"credit":1,"person":$host,"remark":"R"}`},
-	"PUT /api/types/{id}/offer":                {"/api/types/$type b/offer", canaryOffer},
+	"PUT /api/types/{id}/booking-page":                {"/api/types/$type b/booking-page", canaryOffer},
 	"POST /api/week-plans":                     {"/api/week-plans", `{"name":"P $n","week":` + canaryWeek + `}`}, "PUT /api/week-plans/{id}": {"/api/week-plans/1", `{"name":"Q $n"}`},
 	"POST /api/workspace/holidays": {"/api/workspace/holidays", `{"name":"H $n","text":"x"}`}, "PUT /api/workspace/holidays/{id}": {"/api/workspace/holidays/1", `{"name":"I $n","text":""}`},
 	"GET /api/messages": {"/api/messages", ""}, "POST /api/messages/preview": {"/api/messages/preview", canaryMessages}, "PUT /api/messages": {"/api/messages?type=$type a", canaryMessages},
@@ -441,7 +441,7 @@ func routes(t *testing.T, h *testhouse.House) []string {
 		switch {
 		case method == "GET":
 			return 0
-		case strings.HasSuffix(path, "/preview") || strings.HasSuffix(path, "/check") || strings.HasSuffix(path, "/plan") || strings.HasSuffix(path, "/place") || strings.HasSuffix(path, "/looks"):
+		case strings.HasSuffix(path, "/preview") || strings.HasSuffix(path, "/check") || strings.HasSuffix(path, "/plan") || strings.HasSuffix(path, "/looks"):
 			return 1
 		case method == "DELETE" || strings.HasSuffix(path, "/cancel") || strings.HasSuffix(path, "/session"):
 			return 3
@@ -491,7 +491,7 @@ func TestTheCanariesAreSeenByThoseWhoMay(t *testing.T) {
 		{host, "GET /api/today", []string{"name of A", "remark of A", "answer of A", "file of A", "guest of A", "notes of type", "checklist of type"}},
 		{host, "GET /api/files/{id}", []string{"contents of A's file"}}, {host, "GET /api/feeds", []string{"feed of the host"}},
 		{coordinator, "GET /api/clients/{mail}", []string{"note about A", "remark of A"}}, {owner, "GET /api/one-offs", []string{"name of C", "mail of C"}},
-		{host, "GET /api/types/{id}/offer", []string{"copies of type"}}, {viewer, "GET /api/staff", []string{"invited mail"}},
+		{host, "GET /api/types/{id}/booking-page", []string{"copies of type"}}, {viewer, "GET /api/staff", []string{"invited mail"}},
 		{clientA, "GET /api/bookings/{link}", []string{"link of A", "remark of A", "room of A"}}, {clientA, "GET /b/{link}/meeting.ics", []string{"remark of A"}},
 		{owner, "POST /api/workspace/preview", []string{"name of A", "name of B"}},
 	} {

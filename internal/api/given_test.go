@@ -34,11 +34,11 @@ func givenAt(h *testhouse.House, slug string) string {
 
 func TestATypesPageBringsItsFirstOpenTimes(t *testing.T) {
 	h := testhouse.New(t)
-	offer, err := h.App.TypeOffer(t.Context(), h.Host, h.Type.ID)
+	offer, err := h.App.BookingPage(t.Context(), h.Host, h.Type.ID)
 	require.NoError(t, err)
 	hostile := `</script><script>alert("over")</script>`
 	offer.Questions = []intake.Question{{ID: "one", Kind: intake.Short, Label: hostile}}
-	_, err = h.App.SaveOffer(t.Context(), h.Host, h.Type.ID, offer.OfferChange)
+	_, err = h.App.SaveBookingPage(t.Context(), h.Host, h.Type.ID, offer.BookingPageChange)
 	require.NoError(t, err)
 
 	text := givenAt(h, h.Type.Slug)
@@ -72,10 +72,10 @@ func TestWithoutScriptsAPageTellsItsNextTimes(t *testing.T) {
 func TestATypesPageBringsNothingThatWouldBeRefused(t *testing.T) {
 	h := testhouse.New(t)
 	assert.Equal(t, "null", givenAt(h, "nothing-of-the-kind"))
-	offer, err := h.App.TypeOffer(t.Context(), h.Host, h.Type.ID)
+	offer, err := h.App.BookingPage(t.Context(), h.Host, h.Type.ID)
 	require.NoError(t, err)
 	offer.Listing = "off"
-	_, err = h.App.SaveOffer(t.Context(), h.Host, h.Type.ID, offer.OfferChange)
+	_, err = h.App.SaveBookingPage(t.Context(), h.Host, h.Type.ID, offer.BookingPageChange)
 	require.NoError(t, err)
 	assert.Equal(t, "null", givenAt(h, h.Type.Slug))
 }

@@ -34,7 +34,7 @@ func named(next http.Handler) http.Handler {
 func forHours[I, O any](s *server, handle func(context.Context, schedule.Person, *I) (O, error)) func(context.Context, *I) (O, error) {
 	return forHost(s, func(ctx context.Context, p schedule.Person, in *I) (O, error) {
 		if id, ok := ctx.Value(forPersonKey{}).(int64); ok && id != p.ID {
-			colleague, err := s.app.LookAfter(ctx, p, id)
+			colleague, err := s.app.OnBehalfOf(ctx, p, id)
 			if err != nil {
 				var none O
 				return none, err

@@ -71,16 +71,16 @@ func (s *server) typeOperations(api huma.API) {
 func (s *server) offerOperations(api huma.API) {
 	type offerByID struct {
 		ByID
-		Body app.OfferChange
+		Body app.BookingPageChange
 	}
-	operation(s, api, http.MethodGet, "/types/{id}/offer", "offer", "How a meeting type meets its clients", forHost(s, func(ctx context.Context, p schedule.Person, in *ByID) (app.OfferView, error) {
-		return s.app.TypeOffer(ctx, p, in.ID)
+	operation(s, api, http.MethodGet, "/types/{id}/booking-page", "booking-page", "What clients meet on a type’s booking page", forHost(s, func(ctx context.Context, p schedule.Person, in *ByID) (app.BookingPageView, error) {
+		return s.app.BookingPage(ctx, p, in.ID)
 	}))
-	operation(s, api, http.MethodPut, "/types/{id}/offer", "save-offer", "Save how a meeting type meets its clients", forHost(s, func(ctx context.Context, p schedule.Person, in *offerByID) (app.OfferView, error) {
-		return s.app.SaveOffer(ctx, p, in.ID, in.Body)
+	operation(s, api, http.MethodPut, "/types/{id}/booking-page", "save-booking-page", "Save a type’s booking page", forHost(s, func(ctx context.Context, p schedule.Person, in *offerByID) (app.BookingPageView, error) {
+		return s.app.SaveBookingPage(ctx, p, in.ID, in.Body)
 	}))
-	operation(s, api, http.MethodPost, "/types/{id}/offer/preview", "preview-offer", "An unsaved offer as its clients would meet it", forHost(s, func(ctx context.Context, p schedule.Person, in *offerByID) (app.OfferView, error) {
-		return s.app.PreviewOffer(ctx, p, in.ID, in.Body)
+	operation(s, api, http.MethodPost, "/types/{id}/booking-page/preview", "preview-booking-page", "An unsaved booking page as its clients would meet it", forHost(s, func(ctx context.Context, p schedule.Person, in *offerByID) (app.BookingPageView, error) {
+		return s.app.PreviewBookingPage(ctx, p, in.ID, in.Body)
 	}))
 	operation(s, api, http.MethodPost, "/types/{id}/duplicate", "duplicate-type", "Make a copy of a meeting type, switched off", forHost(s, func(ctx context.Context, p schedule.Person, in *ByID) (schedule.MeetingType, error) {
 		return s.app.DuplicateType(ctx, p, in.ID)
@@ -88,12 +88,12 @@ func (s *server) offerOperations(api huma.API) {
 	operation(s, api, http.MethodDelete, "/types/{id}", "remove-type", "Remove a meeting type", forHost(s, func(ctx context.Context, p schedule.Person, in *ByID) ([]schedule.MeetingType, error) {
 		return s.app.RemoveType(ctx, p, in.ID)
 	}))
-	operation(s, api, http.MethodPut, "/types/order", "place-types", "Put the meeting types into an order", forHost(s, func(ctx context.Context, p schedule.Person, in *struct {
+	operation(s, api, http.MethodPut, "/types/order", "order-types", "Put the meeting types into an order", forHost(s, func(ctx context.Context, p schedule.Person, in *struct {
 		Body struct {
 			Order []int64 `json:"order" maxItems:"500"`
 		}
 	}) ([]schedule.MeetingType, error) {
-		return s.app.PlaceTypes(ctx, p, in.Body.Order)
+		return s.app.OrderTypes(ctx, p, in.Body.Order)
 	}))
 }
 

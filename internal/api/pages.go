@@ -238,7 +238,7 @@ func (s *server) firstAnswers(ctx context.Context, workspace, slug, query string
 		return nil, err
 	}
 	today := s.app.Now().UTC().Truncate(24 * time.Hour)
-	open, err := s.app.OpenTimes(ctx, workspace, slug, schedule.LookFor{
+	open, err := s.app.OpenTimes(ctx, workspace, slug, schedule.TimesWanted{
 		From: today.AddDate(0, 0, -8), To: today.AddDate(0, 0, 38), Minutes: prepared.Minutes, Host: prepared.Host, Answers: prepared.Asked,
 	})
 	if err != nil {

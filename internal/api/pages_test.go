@@ -21,10 +21,10 @@ import (
 
 func TestFilesComeDownToBeSavedAndForHostsOnly(t *testing.T) {
 	h, c := serve(t, generous)
-	view, err := h.App.TypeOffer(t.Context(), h.Host, h.Type.ID)
+	view, err := h.App.BookingPage(t.Context(), h.Host, h.Type.ID)
 	require.NoError(t, err)
 	view.Questions = []intake.Question{{ID: "plan", Kind: intake.File, Label: "A plan?"}}
-	_, err = h.App.SaveOffer(t.Context(), h.Host, h.Type.ID, view.OfferChange)
+	_, err = h.App.SaveBookingPage(t.Context(), h.Host, h.Type.ID, view.BookingPageChange)
 	require.NoError(t, err)
 	body, err := json.Marshal(map[string]string{"name": "plan \"of\" häuser.txt", "data": base64.StdEncoding.EncodeToString([]byte("twelve lux"))})
 	require.NoError(t, err)

@@ -39,7 +39,7 @@ func (s *server) publicOperations(api huma.API) {
 		Answer []string  `query:"answer,explode" maxItems:"20" doc:"To what the page asks: attribute=value."`
 		Link   string    `header:"Booking-Link" maxLength:"100" doc:"The secret of a booking that is being moved; its own time then counts as free."`
 	}) (schedule.OpenTimes, error) {
-		return s.app.OpenTimes(ctx, in.Workspace, in.Type, schedule.LookFor{
+		return s.app.OpenTimes(ctx, in.Workspace, in.Type, schedule.TimesWanted{
 			From: in.From, To: in.To, Minutes: in.Length, Link: in.Link, Host: in.Host, Answers: answersOf(in.Answer), Inside: s.inside(ctx, in.Workspace),
 		})
 	})

@@ -758,7 +758,7 @@ func (a *App) facts(ctx context.Context, b sqlc.Booking) (facts, error) {
 	if err != nil {
 		return facts{}, err
 	}
-	offer, err := schedule.OfferOf(row)
+	offer, err := schedule.BookingPageOf(row)
 	if err != nil {
 		return facts{}, err
 	}
@@ -805,7 +805,7 @@ func (f facts) meeting(text string) invite.Meeting {
 	b := f.booking
 	return invite.Meeting{
 		UID: b.Uid, Sequence: int(b.Sequence), Stamp: span.At(f.now), When: schedule.MeetingSpan(b), Kept: schedule.KeptSpan(b),
-		Title: f.w.Say("entry.title", words.With{"type": b.TypeName, "client": b.ClientName, "hosts": f.with()}), JoinLabel: f.w.Say("entry.join", nil), Text: text, JoinURL: joinURL(b), Place: formOf(b).Way.Location(),
+		Title: f.w.Say("entry.title", words.With{"type": b.TypeName, "client": b.ClientName, "hosts": f.with()}), JoinLabel: f.w.Say("entry.join", nil), Text: text, JoinURL: joinURL(b), Location: formOf(b).Way.Location(),
 		Host: invite.Party{Name: f.host.Name, Mail: f.host.Mail}, Client: invite.Party{Name: b.ClientName, Mail: b.ClientMail},
 		Guests: parties(formOf(b).Guests), Cancelled: b.State == "cancelled",
 	}
@@ -823,7 +823,7 @@ func parties(mails []string) []invite.Party {
 func (f facts) guestMeeting(guest string, known bool) invite.Meeting {
 	m := f.meeting(message.Lines(f.guestFacts(known)))
 	m.Host.Mail = cmp.Or(f.organizers[backOfGuest], m.Host.Mail)
-	m.Guests, m.Place = parties([]string{guest}), formOf(f.booking).Way.GuestsPlace(known)
+	m.Guests, m.Location = parties([]string{guest}), formOf(f.booking).Way.GuestsPlace(known)
 	if !known {
 		m.Title, m.Client.Name = f.w.Write("guest-invited", words.With{"type": f.booking.TypeName, "hosts": f.with()}).Subject, ""
 	}

@@ -22,13 +22,13 @@ func askedOf(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, o schedule.Bo
 		return o, err
 	}
 	all := []intake.Question{}
-	for _, question := range o.Offer.Questions {
+	for _, question := range o.BookingPage.Questions {
 		if question.OfAll() {
 			question.When = nil // the client has answered what it depends on
 			all = append(all, question)
 		}
 	}
-	o.Offer.Questions = all
+	o.BookingPage.Questions = all
 	return o, nil
 }
 

@@ -193,7 +193,7 @@ func (a *App) accepted(ctx context.Context, b sqlc.Booking) error {
 // declinedCancels cancels a booking whose client declined the invitation, where the type says so and they may cancel.
 func (a *App) declinedCancels(ctx context.Context, b sqlc.Booking, said string) bool {
 	o, err := a.BookedType(ctx, a.Store.Queries, b)
-	if err != nil || !o.Offer.DeclineCancels {
+	if err != nil || !o.BookingPage.DeclineCancels {
 		return false
 	}
 	_, err = a.Cancel(ctx, a.secrets.Link(b.Uid), cmp.Or(intake.FirstLetters(said, 1000), words.In(b.Language).Say("answers.cancel", nil)))

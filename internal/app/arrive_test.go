@@ -93,7 +93,7 @@ func TestDecliningCancelsWhereTheTypeSaysSo(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
-	offers(t, h, func(c *app.OfferChange) { c.DeclineCancels, c.AskReason, c.CancelUntil = true, true, 120 })
+	offers(t, h, func(c *app.BookingPageChange) { c.DeclineCancels, c.AskReason, c.CancelUntil = true, true, 120 })
 	b := book(t, h, "2026-05-05 10:00")
 	late := book(t, h, "2026-05-05 14:00")
 	decline := func(b app.ClientBooking) {

@@ -174,16 +174,16 @@ func TestABookingByHandIsWarnedOfTheRulesItBreaks(t *testing.T) {
 	assert.Len(t, today.Rows[0].Ribbon.Bookings, 3, "two of them deliberately over each other")
 
 	first := today.Rows[0].Ribbon.Bookings[0].ID
-	err = h.App.MoveByHand(ctx, h.Host, first, app.HandMove{Place: app.Place{Date: "2026-05-09", Minute: 600}})
+	err = h.App.MoveByHand(ctx, h.Host, first, app.HandMove{Target: app.Target{Date: "2026-05-09", Minute: 600}})
 	assert.Contains(t, refused(t, err, refusal.OutsideRules).Sentence, "Outside the open hours")
-	require.NoError(t, h.App.MoveByHand(ctx, h.Host, first, app.HandMove{Place: app.Place{Date: "2026-05-09", Minute: 600}, Outside: true}))
-	require.NoError(t, h.App.MoveByHand(ctx, h.Host, first, app.HandMove{Place: app.Place{Date: "2026-05-06", Minute: 600}}))
+	require.NoError(t, h.App.MoveByHand(ctx, h.Host, first, app.HandMove{Target: app.Target{Date: "2026-05-09", Minute: 600}, Outside: true}))
+	require.NoError(t, h.App.MoveByHand(ctx, h.Host, first, app.HandMove{Target: app.Target{Date: "2026-05-06", Minute: 600}}))
 	moved, err := h.App.Board(ctx, h.Host, app.BoardDays{From: "2026-05-06", Days: 1, Whose: app.Own}, 0)
 	require.NoError(t, err)
 	assert.Equal(t, 600, moved.Rows[0].Ribbon.Bookings[0].From)
 
 	// Outside the hours alone it needs no mark, and the one from before didn't go along: the database guards it again.
-	require.NoError(t, h.App.MoveByHand(ctx, h.Host, first, app.HandMove{Place: app.Place{Date: "2026-05-09", Minute: 600}, Outside: true}))
+	require.NoError(t, h.App.MoveByHand(ctx, h.Host, first, app.HandMove{Target: app.Target{Date: "2026-05-09", Minute: 600}, Outside: true}))
 	bookings, err := h.App.Store.BookingsOfHosts(ctx, sqlc.BookingsOfHostsParams{People: []int64{h.Host.ID}, RangeTo: 1 << 40})
 	require.NoError(t, err)
 	marks := map[string]int64{}
@@ -229,22 +229,22 @@ func TestABookingGoesOverToAColleagueAndBack(t *testing.T) {
 	require.NoError(t, err)
 	id := mine.Rows[0].Ribbon.Bookings[0].ID
 
-	places, err := h.App.Places(ctx, h.Host, id, app.BoardDays{From: "2026-05-06", Days: 1, Whose: app.Everybodys})
+	places, err := h.App.Targets(ctx, h.Host, id, app.BoardDays{From: "2026-05-06", Days: 1, Whose: app.Everybodys})
 	require.NoError(t, err)
 	require.Len(t, places, 2)
 	theirs := places[1]
 	assert.Equal(t, h.Colleague.ID, theirs.Person)
 	require.NotEmpty(t, theirs.Open)
-	to := app.Place{Person: h.Colleague.ID, Date: "2026-05-06", Minute: theirs.Open[0]}
-	says, err := h.App.SayOfPlace(ctx, h.Host, id, to)
+	to := app.Target{Person: h.Colleague.ID, Date: "2026-05-06", Minute: theirs.Open[0]}
+	says, err := h.App.CheckTarget(ctx, h.Host, id, to)
 	require.NoError(t, err)
 	assert.True(t, says.Open, told.Join(says.Why, " ").Sentence)
-	says, err = h.App.SayOfPlace(ctx, h.Host, id, app.Place{Date: "2026-05-06", Minute: 3 * 60})
+	says, err = h.App.CheckTarget(ctx, h.Host, id, app.Target{Date: "2026-05-06", Minute: 3 * 60})
 	require.NoError(t, err)
 	assert.Contains(t, told.Join(says.Why, " ").Sentence, "Outside the open hours")
 
-	refused(t, h.App.MoveByHand(ctx, h.Colleague, id, app.HandMove{Place: to}), refusal.NotFound)
-	require.NoError(t, h.App.MoveByHand(ctx, h.Host, id, app.HandMove{Place: to}))
+	refused(t, h.App.MoveByHand(ctx, h.Colleague, id, app.HandMove{Target: to}), refusal.NotFound)
+	require.NoError(t, h.App.MoveByHand(ctx, h.Host, id, app.HandMove{Target: to}))
 	told := letters(t, h, "harbour", 2)[1]
 	assert.Contains(t, told.Text, h.Colleague.Name+" takes your meeting instead of "+h.Host.Name)
 	assert.Equal(t, "REQUEST", told.Method)

@@ -122,7 +122,7 @@ func (a *App) Book(ctx context.Context, workspace, slug, key string, r schedule.
 	}
 	// With the address in it, a key that somebody else guessed finds nothing of this client's.
 	request := secrets.Hashed(key + "\n" + r.Mail)
-	if o.Offer.Proof == proofPuzzle {
+	if o.BookingPage.Proof == proofPuzzle {
 		if err := a.puzzles.claim(r.Puzzle, request, a.Now()); err != nil {
 			return ClientBooking{}, err
 		}
@@ -133,7 +133,7 @@ func (a *App) Book(ctx context.Context, workspace, slug, key string, r schedule.
 		}()
 	}
 	asked := r.Ask()
-	if asked.Silent, err = a.lookOnceMore(ctx, o, asked); err != nil {
+	if asked.Silent, err = a.refreshOnceMore(ctx, o, asked); err != nil {
 		return ClientBooking{}, err
 	}
 	booking, err := a.writeBooking(ctx, workspace, slug, request, r, asked)
@@ -144,15 +144,15 @@ func (a *App) Book(ctx context.Context, workspace, slug, key string, r schedule.
 	return a.clientBooking(ctx, a.withRoom(ctx, booking))
 }
 
-// lookOnceMore asks the calendars of all who could take it at the moment of booking, and returns who is out because their
+// refreshOnceMore asks the calendars of all who could take it at the moment of booking, and returns who is out because their
 // calendars don't answer in time and they want nothing offered then. It is refused only if the rest can't take it.
-func (a *App) lookOnceMore(ctx context.Context, o schedule.Bookable, asked schedule.Ask) (silent map[int64]bool, err error) {
+func (a *App) refreshOnceMore(ctx context.Context, o schedule.Bookable, asked schedule.Ask) (silent map[int64]bool, err error) {
 	candidates := o.Candidates(asked)
-	silent = a.LookAtAll(ctx, candidates, 0, calsync.BookingTime)
+	silent = a.RefreshCalendars(ctx, candidates, 0, calsync.BookingTime)
 	for id := range silent {
-		silent[id] = o.Pool.Of(id).Choices.Unreachable == schedule.OfferNothing
+		silent[id] = o.Pool.Of(id).CalendarSettings.Unreachable == schedule.OfferNothing
 	}
-	if len(silent) > 0 && !o.Pool.Offers(candidates, func(id int64) bool { return !silent[id] }) {
+	if len(silent) > 0 && !o.Pool.CanTake(candidates, func(id int64) bool { return !silent[id] }) {
 		return nil, errSilentCalendar
 	}
 	return silent, nil
@@ -227,13 +227,13 @@ func (a *App) withinLimits(ctx context.Context, q *sqlc.Queries, o schedule.Book
 	now, mail := a.Now(), r.Mail
 	day := now.AddDate(0, 0, -1).Unix()
 	contact := o.Host.Home.Name
-	if o.Offer.PerClient > 0 {
+	if o.BookingPage.PerClient > 0 {
 		coming, err := q.ComingOfClient(ctx, sqlc.ComingOfClientParams{ClientMail: mail, TypeID: o.ID, Now: now.Unix()})
 		if err != nil {
 			return err
 		}
-		if coming >= int64(o.Offer.PerClient) {
-			return refusal.New(refusal.TooMany, told.ClientFull.With(strconv.Itoa(o.Offer.PerClient), contact))
+		if coming >= int64(o.BookingPage.PerClient) {
+			return refusal.New(refusal.TooMany, told.ClientFull.With(strconv.Itoa(o.BookingPage.PerClient), contact))
 		}
 	}
 	made, err := q.MadeByClientSince(ctx, sqlc.MadeByClientSinceParams{ClientMail: mail, Since: now.Add(-time.Hour).Unix()})
@@ -373,7 +373,7 @@ func (a *App) insertBooking(ctx context.Context, q *sqlc.Queries, o schedule.Boo
 		return booking, err
 	}
 	if booking.Session == 1 {
-		if err := a.planDecision(ctx, q, o.Offer, booking); err != nil {
+		if err := a.planDecision(ctx, q, o.BookingPage, booking); err != nil {
 			return booking, err
 		}
 	}
@@ -521,7 +521,7 @@ func (a *App) moveTheirs(ctx context.Context, link string, start time.Time, all 
 	if err != nil {
 		return ClientBooking{}, err
 	}
-	if late := a.late(before, told.Moving, o.Offer.MoveUntil); late != nil {
+	if late := a.late(before, told.Moving, o.BookingPage.MoveUntil); late != nil {
 		return ClientBooking{}, refusal.New(refusal.Over, *late)
 	}
 	seats, err := a.seatsTaken(ctx, a.Store.Queries, before)
@@ -531,7 +531,7 @@ func (a *App) moveTheirs(ctx context.Context, link string, start time.Time, all 
 	if ofSeries(seats) {
 		return ClientBooking{}, refusal.New(refusal.Over, told.SeriesStays.Words())
 	}
-	if _, err := a.lookOnceMore(ctx, o, schedule.Ask{}); err != nil {
+	if _, err := a.refreshOnceMore(ctx, o, schedule.Ask{}); err != nil {
 		return ClientBooking{}, err
 	}
 	err = a.Store.Write(ctx, func(q *sqlc.Queries) error {
@@ -653,7 +653,7 @@ func (a *App) cancelOne(ctx context.Context, q *sqlc.Queries, booking sqlc.Booki
 	if late := a.cantCancel(booking, o); late != nil {
 		return false, refusal.New(refusal.Over, *late)
 	}
-	if o.Offer.AskReason && s.note == "" && booking.Life == string(life.Booked) {
+	if o.BookingPage.AskReason && s.note == "" && booking.Life == string(life.Booked) {
 		return false, refusal.Faulty("reason", told.NoReason.Words())
 	}
 	if err := enter(ctx, q, booking, life.Cancelled, life.Cancel, 0); err != nil {
@@ -779,7 +779,7 @@ func (a *App) clientBooking(ctx context.Context, b sqlc.Booking) (ClientBooking,
 		Type: b.TypeName, Host: o.WhoHosts(), Hosts: o.Hosts(), HostZone: o.Host.Zone, Workspace: o.Host.Home.Name, Zones: o.Host.Home.Zones,
 		Name: b.ClientName, Mail: b.ClientMail, Remark: b.Remark, Zone: b.ClientZone, JoinURL: joinURL(b), Page: o.Path,
 		Passcode: roomOf(b).Passcode, Recorded: form.Way.Room.RecordingNotice, Way: form.Way.Kind, Said: factsOf(form.Said), Guests: form.Guests, Shared: b.SharedTime == 1, Proposed: proposals(b), HostMail: o.Host.Mail,
-		CantMove: a.late(b, told.Moving, o.Offer.MoveUntil), CantCancel: a.cantCancel(b, o), AskReason: o.Offer.AskReason && b.Life == string(life.Booked),
+		CantMove: a.late(b, told.Moving, o.BookingPage.MoveUntil), CantCancel: a.cantCancel(b, o), AskReason: o.BookingPage.AskReason && b.Life == string(life.Booked),
 		CancelTerms: o.Host.Home.Front.Cancellation, Confirmed: confirmed(b), MayConfirm: a.mayConfirm(b), Looks: o.Looks(),
 	}
 	if out.Seats, err = a.seatsTaken(ctx, a.Store.Queries, b); err != nil {
@@ -795,7 +795,7 @@ func (a *App) clientBooking(ctx context.Context, b sqlc.Booking) (ClientBooking,
 		out.Lapses = &lapses
 	}
 	if b.Life == string(life.Booked) {
-		out.After, out.AfterURL = o.Offer.AfterWords, o.Offer.AfterURL(form.Said)
+		out.After, out.AfterURL = o.BookingPage.AfterWords, o.BookingPage.AfterURL(form.Said)
 	}
 	out.MayTake = onList(b) && a.mayTake(ctx, a.Store.Queries, b, o) == nil
 	if out.Ahead, err = a.aheadOf(ctx, b); err != nil {
@@ -882,7 +882,7 @@ func (a *App) cantCancel(b sqlc.Booking, o schedule.Bookable) *told.Words {
 	if b.Life != string(life.Booked) {
 		return nil
 	}
-	return a.late(b, told.Cancelling, o.Offer.CancelUntil)
+	return a.late(b, told.Cancelling, o.BookingPage.CancelUntil)
 }
 
 // roomOf is the booking's room; its URL is empty as long as there is none.

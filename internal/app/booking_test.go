@@ -106,7 +106,7 @@ func TestMovingAndCancellingFollowEverywhere(t *testing.T) {
 	letters(t, h, "keeper@harbour.example", 1)
 	link := linkOf(booking)
 
-	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", schedule.LookFor{Link: link, From: h.At("2026-05-05 00:00"), To: h.At("2026-05-06 00:00")})
+	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", schedule.TimesWanted{Link: link, From: h.At("2026-05-05 00:00"), To: h.At("2026-05-06 00:00")})
 	require.NoError(t, err)
 	assert.Contains(t, open.Starts, h.At("2026-05-05 10:30").UTC(), "the booking being moved is not in its own way")
 	moved, err := h.App.Move(ctx, link, h.At("2026-05-05 10:30"))

@@ -147,7 +147,7 @@ func (a *App) BookByHand(ctx context.Context, p schedule.Person, h HandBooking) 
 
 // enterByHand looks at the calendars once more, then writes everything in one transaction.
 func (a *App) enterByHand(ctx context.Context, p schedule.Person, w handWish, request schedule.BookingRequest, outside bool) (made Made, err error) {
-	a.LookAtAll(ctx, w.mayHost(), calsync.FreshEnough, calsync.BookingTime)
+	a.RefreshCalendars(ctx, w.mayHost(), calsync.FreshEnough, calsync.BookingTime)
 	err = a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		made, err = a.writeByHand(ctx, q, p, w, request, outside)
 		return err
@@ -267,7 +267,7 @@ func (w handWish) takenAnyway(p schedule.Person) []int64 {
 		ids[i] = person.ID
 	}
 	switch {
-	case w.Pool.Way == routing.Together:
+	case w.Pool.Mode == routing.Together:
 		return ids
 	case len(ids) == 0 || slices.Contains(ids, p.ID):
 		return []int64{p.ID}

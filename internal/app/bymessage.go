@@ -34,7 +34,7 @@ func (a *App) comingMessages(ctx context.Context, p schedule.Person, b sqlc.Book
 	if err != nil {
 		return nil, err
 	}
-	look := aheadLook{now: a.Now(), hidesFirst: p.WhoseClients() != 0}
+	look := aheadView{now: a.Now(), hidesFirst: p.WhoseClients() != 0}
 	out := []SentMessage{}
 	for _, r := range m.Rules {
 		i := slices.IndexFunc(rows, func(d sqlc.MessageDone) bool { return d.RuleID == r.ID && d.StartAt == b.StartAt })
@@ -59,7 +59,7 @@ func sentBy(r messageRule, state string) SentMessage {
 }
 
 // planned is a rule's message about one meeting, if it will be sent.
-func (l aheadLook) planned(r messageRule, m words.Meeting, quiet words.Quiet) []SentMessage {
+func (l aheadView) planned(r messageRule, m words.Meeting, quiet words.Quiet) []SentMessage {
 	m.Quiet = quiet
 	coming := words.Ahead(l.seen([]words.Rule{r.Rule}), []words.Meeting{m}, span.At(l.now))
 	if len(coming) == 0 {

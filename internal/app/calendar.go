@@ -49,11 +49,11 @@ type CalendarUse struct {
 	AllDay    bool   `json:"allDay" doc:"Do all-day events block?"`
 	MayOpen   bool   `json:"mayOpen" doc:"Do its events with the agreed title open time, if any do?"`
 	Details   string `json:"details" enum:"me,colleagues,nobody" doc:"Who sees what its events are about. Clients never do."`
-	Look
+	BusyStyle
 }
 
-// Look is how a calendar's busy times are drawn.
-type Look struct {
+// BusyStyle is how a calendar's busy times are drawn.
+type BusyStyle struct {
 	Pattern string `json:"pattern" enum:"rising,falling,wide,paired" doc:"Of the hatch."`
 	Tone    string `json:"tone" enum:"ink,moss,lake,plum,clay"`
 }
@@ -63,8 +63,8 @@ var (
 	tones    = []string{"ink", "moss", "lake", "plum", "clay"}
 )
 
-// lookOf is the look that the n-th calendar of a person gets at first, so that neighbours differ.
-func lookOf(n int) Look { return Look{patterns[n%len(patterns)], tones[n%len(tones)]} }
+// busyStyleOf is the look that the n-th calendar of a person gets at first, so that neighbours differ.
+func busyStyleOf(n int) BusyStyle { return BusyStyle{patterns[n%len(patterns)], tones[n%len(tones)]} }
 
 const (
 	useBlocks  = "blocks"
@@ -113,7 +113,7 @@ func (a *App) Calendars(ctx context.Context, p schedule.Person) ([]Calendar, err
 func useOf(row sqlc.CalendarsRow) CalendarUse {
 	use := CalendarUse{
 		Use: useShown, Receives: row.Receives == 1, Tentative: row.Tentative == 1, AllDay: row.AllDay == 1, MayOpen: row.MayOpen == 1,
-		Details: row.Details, Look: Look{row.Pattern, row.Tone},
+		Details: row.Details, BusyStyle: BusyStyle{row.Pattern, row.Tone},
 	}
 	switch {
 	case row.Shown == 0:
@@ -189,7 +189,7 @@ func (a *App) Connect(ctx context.Context, p schedule.Person, account Account) (
 		return nil, err
 	}
 	a.Wake()
-	a.calendars.LookAt(ctx, p.ID, 0, connectingTime)
+	a.calendars.Refresh(ctx, p.ID, 0, connectingTime)
 	return a.Calendars(ctx, p)
 }
 
@@ -315,7 +315,7 @@ func (a *App) keepAccount(ctx context.Context, p schedule.Person, login calsync.
 			if needed && !c.ReadOnly {
 				receives, needed = 1, false
 			}
-			look := lookOf(len(already) + i)
+			look := busyStyleOf(len(already) + i)
 			err := q.AddCalendar(ctx, sqlc.AddCalendarParams{
 				AccountID: id, Href: cmp.Or(known[calsync.PlaceOf(c.Href)], c.Href), Name: c.Name, Blocks: 1, Receives: receives, ReadOnly: number(c.ReadOnly), Pattern: look.Pattern, Tone: look.Tone,
 			})
@@ -384,7 +384,7 @@ func (a *App) UseCalendar(ctx context.Context, p schedule.Person, id int64, use 
 	if err != nil {
 		return nil, err
 	}
-	a.calendars.LookAt(ctx, p.ID, 0, calsync.LookingTime)
+	a.calendars.Refresh(ctx, p.ID, 0, calsync.LookingTime)
 	return a.Calendars(ctx, p)
 }
 
@@ -410,11 +410,13 @@ func (a *App) Disconnect(ctx context.Context, p schedule.Person, account int64) 
 	return a.Calendars(ctx, p)
 }
 
-// CalendarChoices returns what the person decided about all their calendars.
-func (a *App) CalendarChoices(p schedule.Person) schedule.CalendarChoices { return p.Choices }
+// CalendarSettings returns what the person decided about all their calendars.
+func (a *App) CalendarSettings(p schedule.Person) schedule.CalendarSettings {
+	return p.CalendarSettings
+}
 
-// SetCalendarChoices sets them.
-func (a *App) SetCalendarChoices(ctx context.Context, p schedule.Person, c schedule.CalendarChoices) (schedule.CalendarChoices, error) {
+// SetCalendarSettings sets them.
+func (a *App) SetCalendarSettings(ctx context.Context, p schedule.Person, c schedule.CalendarSettings) (schedule.CalendarSettings, error) {
 	c.OpenTitle = intake.OneLine(c.OpenTitle)
 	if c.OpenType != 0 {
 		if _, err := a.MeetingType(ctx, p, c.OpenType); err != nil {
@@ -422,8 +424,8 @@ func (a *App) SetCalendarChoices(ctx context.Context, p schedule.Person, c sched
 		}
 	}
 	err := a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
-		err := q.SetCalendarChoices(ctx, sqlc.SetCalendarChoicesParams{ID: p.ID, Unreachable: c.Unreachable, TrustHours: int64(c.TrustHours), OpenTitle: c.OpenTitle, OpenType: nullID(c.OpenType), EventChange: c.EventChange})
-		if err != nil || c.OpenTitle == p.Choices.OpenTitle {
+		err := q.SetCalendarSettings(ctx, sqlc.SetCalendarSettingsParams{ID: p.ID, Unreachable: c.Unreachable, TrustHours: int64(c.TrustHours), OpenTitle: c.OpenTitle, OpenType: nullID(c.OpenType), EventChange: c.EventChange})
+		if err != nil || c.OpenTitle == p.CalendarSettings.OpenTitle {
 			return err
 		}
 		calendars, err := q.Calendars(ctx, p.ID)
@@ -442,6 +444,6 @@ func (a *App) SetCalendarChoices(ctx context.Context, p schedule.Person, c sched
 
 // ReadCalendars reads the person's calendars now.
 func (a *App) ReadCalendars(ctx context.Context, p schedule.Person) ([]Calendar, error) {
-	a.calendars.LookAt(ctx, p.ID, 0, 10*time.Second)
+	a.calendars.Refresh(ctx, p.ID, 0, 10*time.Second)
 	return a.Calendars(ctx, p)
 }

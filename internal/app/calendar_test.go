@@ -41,7 +41,7 @@ func TestEventsOfConnectedCalendarsTakeTimesAway(t *testing.T) {
 			assert.Contains(t, h.Open("2026-05-05"), "16:00")
 			assert.Contains(t, h.Open("2026-05-05"), "10:00")
 
-			_, err = h.App.UseCalendar(ctx, h.Host, calendars[1].ID, app.CalendarUse{Use: "shown", Receives: true, Tentative: true, AllDay: true, Details: "me", Look: app.Look{Pattern: "wide", Tone: "moss"}})
+			_, err = h.App.UseCalendar(ctx, h.Host, calendars[1].ID, app.CalendarUse{Use: "shown", Receives: true, Tentative: true, AllDay: true, Details: "me", BusyStyle: app.BusyStyle{Pattern: "wide", Tone: "moss"}})
 			require.NoError(t, err)
 			assert.Contains(t, h.Open("2026-05-05"), "14:00", "a calendar that doesn't block takes nothing")
 			calendars, err = h.App.Calendars(ctx, h.Host)
@@ -158,14 +158,14 @@ func TestAServerThatIsSlowOrAwayIsTreatedAsTheHostChose(t *testing.T) {
 	h.Hurry()
 	h.Connect()
 	h.Run()
-	choices := schedule.CalendarChoices{EventChange: "ask", Unreachable: "nothing", TrustHours: 24}
-	_, err := h.App.SetCalendarChoices(ctx, h.Host, choices)
+	choices := schedule.CalendarSettings{EventChange: "ask", Unreachable: "nothing", TrustHours: 24}
+	_, err := h.App.SetCalendarSettings(ctx, h.Host, choices)
 	require.NoError(t, err)
 	h.Calendars.SetMood("ines", "slow")
 	_, err = h.App.Book(ctx, "quillmere", "survey", "key of a careful one", h.Request("2026-05-05 10:00"))
 	assert.Contains(t, refused(t, err, refusal.Unreachable).Sentence, "doesn't answer at the moment")
 	choices.Unreachable = "trust"
-	_, err = h.App.SetCalendarChoices(ctx, h.Host, choices)
+	_, err = h.App.SetCalendarSettings(ctx, h.Host, choices)
 	require.NoError(t, err)
 	_, err = h.App.Book(ctx, "quillmere", "survey", "key of a trusting one", h.Request("2026-05-05 10:00"))
 	require.NoError(t, err)

@@ -31,7 +31,7 @@ func (a *App) calendarOwner(ctx context.Context, q *sqlc.Queries, calendar int64
 		return calsync.Owner{}, err
 	}
 	p, err := a.PersonOf(ctx, q, row)
-	return calsync.Owner{ID: p.ID, Mail: p.Mail, Zone: p.Local, OpenTitle: p.Choices.OpenTitle}, err
+	return calsync.Owner{ID: p.ID, Mail: p.Mail, Zone: p.Local, OpenTitle: p.CalendarSettings.OpenTitle}, err
 }
 
 // tellOwner writes to whoever owns a calendar that it can't be read, and what is done until it can.
@@ -45,7 +45,7 @@ func (a *App) tellOwner(ctx context.Context, q *sqlc.Queries, calendar sqlc.Cale
 		return err
 	}
 	w := words.In(owner.Language)
-	meanwhile := w.Say("meanwhile."+owner.Choices.Unreachable, words.With{"hours": owner.Choices.TrustHours})
+	meanwhile := w.Say("meanwhile."+owner.CalendarSettings.Unreachable, words.With{"hours": owner.CalendarSettings.TrustHours})
 	told := []message.Fact{{w.Fact("why"), trouble}, {w.Fact("meanwhile"), meanwhile}}
 	m := mailOf(message.Write(w, words.CalendarTrouble, words.With{"calendar": calendar.Name}, a.BaseURL+"/calendars", told))
 	m.ID = fmt.Sprintf("calendar-%d-%d", calendar.ID, calendar.TroubleSince)

@@ -462,7 +462,7 @@ func (a *App) seeEvent(ctx context.Context, q *sqlc.Queries, p schedule.Person, 
 	switch {
 	case b.Own.EventSeen == eventGone && r.ETag == "":
 		b.Own.EventSeen, b.Own.EventSeenAt = "", a.Now().Unix()
-	case p.Choices.EventChange == follow && b.Own.EventSeen != "":
+	case p.CalendarSettings.EventChange == follow && b.Own.EventSeen != "":
 		return a.followEvent(ctx, q, p, b)
 	}
 	return q.SetEventSeen(ctx, seenOf(b))
@@ -525,7 +525,7 @@ func (a *App) settleMissing(ctx context.Context, person, calendar int64) error {
 	return a.Store.Write(ctx, func(q *sqlc.Queries) error {
 		for _, b := range missing {
 			b.Own.EventSeen, b.Own.EventSeenAt = eventGone, 0
-			if p.Choices.EventChange == follow {
+			if p.CalendarSettings.EventChange == follow {
 				err = a.followEvent(ctx, q, p, b)
 			} else {
 				err = q.SetEventSeen(ctx, seenOf(b))

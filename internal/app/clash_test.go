@@ -48,7 +48,7 @@ func toTwo(ics string) string {
 
 func choose(t *testing.T, h *testhouse.House, eventChange string) {
 	t.Helper()
-	_, err := h.App.SetCalendarChoices(ctx, again(t, h), schedule.CalendarChoices{Unreachable: "trust", TrustHours: 24, EventChange: eventChange})
+	_, err := h.App.SetCalendarSettings(ctx, again(t, h), schedule.CalendarSettings{Unreachable: "trust", TrustHours: 24, EventChange: eventChange})
 	require.NoError(t, err)
 }
 

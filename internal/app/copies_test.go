@@ -55,7 +55,7 @@ func TestAGuestWhoseAddressIsRefusedRepeatsNobodysMail(t *testing.T) {
 	h := testhouse.New(t)
 	server := &refusing{taken: map[string]int{}}
 	h.App.Mailer = server
-	offers(t, h, func(c *app.OfferChange) { c.Guests, c.Always = 2, []string{"log@refused.example"} })
+	offers(t, h, func(c *app.BookingPageChange) { c.Guests, c.Always = 2, []string{"log@refused.example"} })
 	stop := h.Run()
 	_, err := bookFor(t, h, "2026-05-05 10:00", func(r *schedule.BookingRequest) {
 		r.Guests = []string{"nobody@refused.example", "friend@x.example"}

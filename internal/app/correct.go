@@ -29,7 +29,7 @@ func (a *App) correctable(b sqlc.Booking, o schedule.Bookable) *Correctable {
 		return nil
 	}
 	form := formOf(b)
-	c := Correctable{Questions: schedule.CorrectableOf(o.Offer.Questions), Said: map[string][]string{}, Asks: "nothing", Given: form.Way.Given}
+	c := Correctable{Questions: schedule.CorrectableOf(o.BookingPage.Questions), Said: map[string][]string{}, Asks: "nothing", Given: form.Way.Given}
 	for _, answer := range form.Said {
 		c.Said[answer.ID] = answer.Values
 	}
@@ -43,7 +43,7 @@ func (a *App) correctable(b sqlc.Booking, o schedule.Bookable) *Correctable {
 }
 
 func (a *App) tooLateToCorrect(b sqlc.Booking, o schedule.Bookable) bool {
-	until := o.Offer.CorrectUntil
+	until := o.BookingPage.CorrectUntil
 	return until < 0 || a.Now().Unix() > b.StartAt-int64(until)*60
 }
 

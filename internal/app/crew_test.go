@@ -25,7 +25,7 @@ import (
 // marens is a house whose type Maren hosts alone, and where Ines, who looks after it, is busy all morning.
 func marens(t *testing.T) *testhouse.House {
 	h := testhouse.New(t)
-	routed(t, h, func(r *schedule.TypeRouting) { r.People = []schedule.PoolPlace{{Person: h.Colleague.ID, Weight: 1}} })
+	routed(t, h, func(r *schedule.TypeRouting) { r.People = []schedule.PoolMember{{Person: h.Colleague.ID, Weight: 1}} })
 	require.NoError(t, h.App.AddBlock(ctx, h.Host, app.NewBlock{Date: "2026-05-05", From: 540, To: 720}))
 	return h
 }
@@ -67,7 +67,7 @@ func TestTheFactsOfATypeAreThoseOfItsHostsWhoeverLooks(t *testing.T) {
 	h := marens(t)
 	facts := factsOf(t, h, again(t, h))
 	assert.Equal(t, []schedule.PageHost{{ID: h.Colleague.ID, Slug: h.Colleague.Slug, Name: h.Colleague.Name}}, facts.Hosts)
-	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", schedule.LookFor{From: h.Now(), To: h.At("2026-05-18 00:00")})
+	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", schedule.TimesWanted{From: h.Now(), To: h.At("2026-05-18 00:00")})
 	require.NoError(t, err)
 	assert.Len(t, open.Starts, facts.Open, "what clients are offered until the fourteenth day ends")
 	assert.Equal(t, open.Starts[0], *facts.Next)
@@ -159,7 +159,7 @@ func TestAPoolIsToldAsItIsRoutedAndOneByOne(t *testing.T) {
 	assert.Greater(t, either, alone, "in turn: whoever is open")
 	assert.Equal(t, alone, count(h.Host.ID))
 	assert.Equal(t, len(h.Open("2026-05-05")), either)
-	routed(t, h, func(r *schedule.TypeRouting) { r.Way = routing.Together })
+	routed(t, h, func(r *schedule.TypeRouting) { r.Mode = routing.Together })
 	assert.Less(t, count(0), alone, "together: only when both are")
 	assert.Equal(t, len(h.Open("2026-05-05")), count(0))
 	why, err := h.App.Reasons(ctx, again(t, h), h.Type.ID, "2026-05-05", 10*60, 0, h.Colleague.ID)
@@ -221,10 +221,10 @@ func TestARoutingThatLeadsNowhereIsAskedAboutOnce(t *testing.T) {
 	h := testhouse.New(t)
 	_, err := h.App.AddDayChanges(ctx, h.Colleague, "4 May to 30 July off")
 	require.NoError(t, err)
-	change := app.RoutingChange{Who: "anyone", Routing: schedule.TypeRouting{Way: routing.Together, People: []schedule.PoolPlace{{Person: h.Host.ID, Weight: 1}, {Person: h.Colleague.ID, Weight: 1}}}}
+	change := app.RoutingChange{Who: "anyone", Routing: schedule.TypeRouting{Mode: routing.Together, People: []schedule.PoolMember{{Person: h.Host.ID, Weight: 1}, {Person: h.Colleague.ID, Weight: 1}}}}
 	_, err = h.App.SaveRouting(ctx, h.Host, h.Type.ID, change)
 	assert.Contains(t, refused(t, err, refusal.NothingOpen).Sentence, "no time at which Ines Valadares and Maren Achterberg are all open")
-	change.Routing.Way = routing.InTurn
+	change.Routing.Mode = routing.InTurn
 	change.Routing.Rules = []schedule.AnswerRule{{Attribute: "language", Values: []string{"Dutch"}, People: []int64{h.Colleague.ID}}}
 	_, err = h.App.SaveRouting(ctx, h.Host, h.Type.ID, change)
 	assert.Contains(t, refused(t, err, refusal.NothingOpen).Sentence, "language “Dutch” would find no time")
@@ -261,7 +261,7 @@ func TestAwayClosesTheDaysAndLooksAfterEveryBooking(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
-	routed(t, h, func(r *schedule.TypeRouting) { r.Way = routing.InOrder })
+	routed(t, h, func(r *schedule.TypeRouting) { r.Mode = routing.InOrder })
 	require.NoError(t, h.App.AddBlock(ctx, h.Colleague, app.NewBlock{Date: "2026-05-06", From: 0, To: 1440}))
 	for i, at := range []string{"2026-05-05 10:00", "2026-05-06 10:00", "2026-05-06 11:00", "2026-05-06 14:00"} {
 		_, err := bookFor(t, h, at, func(r *schedule.BookingRequest) { r.Mail = string(rune('a'+i)) + "@x.example" })
@@ -318,7 +318,7 @@ func TestTimeOffOverBookingsNamesThemBeforeItIsSaved(t *testing.T) {
 func TestHoursThatACoordinatorChangesStayTheColleagues(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
-	maren, err := h.App.LookAfter(ctx, h.Host, h.Colleague.ID)
+	maren, err := h.App.OnBehalfOf(ctx, h.Host, h.Colleague.ID)
 	require.NoError(t, err)
 	view, err := h.App.AddDayChanges(ctx, maren, "6 May off")
 	require.NoError(t, err)

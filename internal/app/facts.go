@@ -94,7 +94,7 @@ func (a *App) typeFacts(ctx context.Context, p schedule.Person, known schedule.S
 
 // nextOfAll is the first start after an instant that some client can get.
 func (a *App) nextOfAll(ctx context.Context, p schedule.Person, kind schedule.MeetingType, after span.Instant) (*time.Time, error) {
-	beyond := span.Span{Start: after, End: after.Add(schedule.LongestLook)}
+	beyond := span.Span{Start: after, End: after.Add(schedule.LongestRange)}
 	l, _, err := a.Crew(ctx, a.Store.Queries, p, kind, 0, beyond)
 	if err != nil {
 		return nil, err

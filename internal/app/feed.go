@@ -87,7 +87,7 @@ func (a *App) keepCalendar(ctx context.Context, p schedule.Person, c newCalendar
 		if err != nil {
 			return err
 		}
-		look := lookOf(len(already))
+		look := busyStyleOf(len(already))
 		err = q.AddCalendar(ctx, sqlc.AddCalendarParams{
 			AccountID: account, Href: calsync.WholeCalendar, Name: c.name, Blocks: 1, Pattern: look.Pattern, Tone: look.Tone,
 		})

@@ -104,7 +104,7 @@ func TestWhatCountsOfACalendarIsItsOwnersChoice(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "plan", calendars[0].Name)
 	use := func(u app.CalendarUse) {
-		u.Details, u.Look = "me", calendars[0].Look
+		u.Details, u.BusyStyle = "me", calendars[0].BusyStyle
 		_, err := h.App.UseCalendar(ctx, h.Host, calendars[0].ID, u)
 		require.NoError(t, err)
 	}
@@ -137,7 +137,7 @@ func TestEventsWithAnAgreedTitleOpenTimeInsteadOfTheWeek(t *testing.T) {
 	_, err := h.App.Subscribe(ctx, h.Host, app.Subscription{Address: feed.URL})
 	require.NoError(t, err)
 	assert.Contains(t, h.Open("2026-05-05"), "09:00")
-	_, err = h.App.SetCalendarChoices(ctx, h.Host, schedule.CalendarChoices{EventChange: "ask", Unreachable: "trust", TrustHours: 24, OpenTitle: "Open for clients"})
+	_, err = h.App.SetCalendarSettings(ctx, h.Host, schedule.CalendarSettings{EventChange: "ask", Unreachable: "trust", TrustHours: 24, OpenTitle: "Open for clients"})
 	require.NoError(t, err)
 	assert.Equal(t, []string{"18:00", "19:30", "19:40", "19:50", "20:00", "20:10"}, h.Open("2026-05-05"))
 	assert.Empty(t, h.Open("2026-05-06"), "the week doesn't count any more")
@@ -149,12 +149,12 @@ func TestEventsWithAnAgreedTitleOpenTimeInsteadOfTheWeek(t *testing.T) {
 	other.Name, other.Slug = "Other", "other"
 	kind, err := h.App.SaveMeetingType(ctx, again(t, h), 0, other, app.Saving{Accept: true})
 	require.NoError(t, err)
-	choices := schedule.CalendarChoices{EventChange: "ask", Unreachable: "trust", TrustHours: 24, OpenTitle: "Open for clients", OpenType: kind.ID}
-	_, err = h.App.SetCalendarChoices(ctx, again(t, h), choices)
+	choices := schedule.CalendarSettings{EventChange: "ask", Unreachable: "trust", TrustHours: 24, OpenTitle: "Open for clients", OpenType: kind.ID}
+	_, err = h.App.SetCalendarSettings(ctx, again(t, h), choices)
 	require.NoError(t, err)
 	assert.Contains(t, h.Open("2026-05-05"), "09:00", "for that type only; the week counts for this one")
 	choices.OpenType = h.Type.ID
-	_, err = h.App.SetCalendarChoices(ctx, again(t, h), choices)
+	_, err = h.App.SetCalendarSettings(ctx, again(t, h), choices)
 	require.NoError(t, err)
 	assert.Equal(t, []string{"07:00", "07:10"}, h.Open("2026-05-05"))
 	calendars, err := h.App.Calendars(ctx, again(t, h))
@@ -164,10 +164,10 @@ func TestEventsWithAnAgreedTitleOpenTimeInsteadOfTheWeek(t *testing.T) {
 	require.NoError(t, err)
 	assert.Empty(t, h.Open("2026-05-05"), "not in this calendar")
 	choices.OpenType = 99
-	_, err = h.App.SetCalendarChoices(ctx, again(t, h), choices)
+	_, err = h.App.SetCalendarSettings(ctx, again(t, h), choices)
 	refused(t, err, refusal.NotFound)
 
-	_, err = h.App.SetCalendarChoices(ctx, again(t, h), schedule.CalendarChoices{EventChange: "ask", Unreachable: "trust", TrustHours: 24})
+	_, err = h.App.SetCalendarSettings(ctx, again(t, h), schedule.CalendarSettings{EventChange: "ask", Unreachable: "trust", TrustHours: 24})
 	require.NoError(t, err)
 	assert.Contains(t, h.Open("2026-05-05"), "09:00")
 }
@@ -188,10 +188,10 @@ func TestWhileACalendarCantBeReadTheHostsChoiceCounts(t *testing.T) {
 	assert.Equal(t, asked, feed.asked.Load(), "a server in trouble is left alone for a while")
 	h.Pass(25 * time.Hour)
 	assert.Empty(t, h.Open("2026-05-06"), "a day is as long as it is trusted")
-	_, err = h.App.SetCalendarChoices(ctx, h.Host, schedule.CalendarChoices{EventChange: "ask", Unreachable: "trust", TrustHours: 48})
+	_, err = h.App.SetCalendarSettings(ctx, h.Host, schedule.CalendarSettings{EventChange: "ask", Unreachable: "trust", TrustHours: 48})
 	require.NoError(t, err)
 	assert.NotEmpty(t, h.Open("2026-05-06"))
-	_, err = h.App.SetCalendarChoices(ctx, h.Host, schedule.CalendarChoices{EventChange: "ask", Unreachable: "nothing", TrustHours: 48})
+	_, err = h.App.SetCalendarSettings(ctx, h.Host, schedule.CalendarSettings{EventChange: "ask", Unreachable: "nothing", TrustHours: 48})
 	require.NoError(t, err)
 	assert.Empty(t, h.Open("2026-05-06"))
 	r, err := h.App.Reasons(ctx, again(t, h), h.Type.ID, "2026-05-06", 10*60, 0, 0)

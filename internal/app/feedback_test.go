@@ -81,7 +81,7 @@ func TestRatingsAreOfMeetingsThatOneMaySee(t *testing.T) {
 	h.Pass(31 * time.Hour)
 	_, err = h.App.Rate(ctx, linkOf(b), app.Feedback{Rating: 2})
 	require.NoError(t, err)
-	both := schedule.TypeRouting{Way: routing.InTurn, People: []schedule.PoolPlace{{Person: h.Host.ID, Weight: 1}, {Person: h.Colleague.ID, Weight: 1}}}
+	both := schedule.TypeRouting{Mode: routing.InTurn, People: []schedule.PoolMember{{Person: h.Host.ID, Weight: 1}, {Person: h.Colleague.ID, Weight: 1}}}
 	_, err = h.App.SaveRouting(ctx, h.Host, h.Type.ID, app.RoutingChange{Routing: both, Who: "anyone", Accept: true})
 	require.NoError(t, err)
 	facts, err := h.App.TypeFacts(ctx, as(t, h, h.Colleague, identity.Member), []int64{h.Type.ID})

@@ -310,7 +310,7 @@ func TestAServerThatHangsCostsOnlyItsOwner(t *testing.T) {
 	for range 40 { // more than there are places
 		go func() {
 			from := h.Now()
-			_, _ = h.App.OpenTimes(ctx, "quillmere", "review", schedule.LookFor{From: from, To: from.AddDate(0, 0, 1+int(asked.Load()))})
+			_, _ = h.App.OpenTimes(ctx, "quillmere", "review", schedule.TimesWanted{From: from, To: from.AddDate(0, 0, 1+int(asked.Load()))})
 			looks <- struct{}{}
 		}()
 		h.Pass(4 * time.Second) // so that each look asks again
@@ -406,7 +406,7 @@ func BenchmarkAPageBesideAHangingOne(b *testing.B) {
 				case <-stop:
 					return
 				default:
-					_, _ = h.App.OpenTimes(ctx, "quillmere", "review", schedule.LookFor{From: h.Now(), To: h.Now().AddDate(0, 0, 10+i)})
+					_, _ = h.App.OpenTimes(ctx, "quillmere", "review", schedule.TimesWanted{From: h.Now(), To: h.Now().AddDate(0, 0, 10+i)})
 				}
 			}
 		})

@@ -202,7 +202,7 @@ func (a *App) SaveRouting(ctx context.Context, p schedule.Person, id int64, c Ro
 	if err := c.Routing.Check(people, teams).Err(); err != nil {
 		return RoutingView{}, err
 	}
-	others := slices.ContainsFunc(c.Routing.People, func(place schedule.PoolPlace) bool { return place.Person != kind.HostID })
+	others := slices.ContainsFunc(c.Routing.People, func(place schedule.PoolMember) bool { return place.Person != kind.HostID })
 	if (others || c.Routing.Everyone || len(c.Routing.Teams) > 0) && !p.May(identity.EditEverybodys) {
 		return RoutingView{}, refusal.New(refusal.Forbidden, told.Say("only-coordinator-owner", "Only a coordinator or an owner can let others host a meeting type. Ask one of them."))
 	}
@@ -211,17 +211,17 @@ func (a *App) SaveRouting(ctx context.Context, p schedule.Person, id int64, c Ro
 			return RoutingView{}, err
 		}
 	}
-	before, err := kind.Routing.Places(ctx, a.Store.Queries, p.Home.ID)
+	before, err := kind.Routing.Members(ctx, a.Store.Queries, p.Home.ID)
 	if err != nil {
 		return RoutingView{}, err
 	}
 	// All who are in the pool from now on get their place, so that whoever is new in it starts level.
-	if c.Routing.People, err = c.Routing.Places(ctx, a.Store.Queries, p.Home.ID); err != nil {
+	if c.Routing.People, err = c.Routing.Members(ctx, a.Store.Queries, p.Home.ID); err != nil {
 		return RoutingView{}, err
 	}
 	for i, place := range c.Routing.People {
 		c.Routing.People[i].Since = a.Now().Unix()
-		if known := slices.IndexFunc(before, func(b schedule.PoolPlace) bool { return b.Person == place.Person }); known >= 0 {
+		if known := slices.IndexFunc(before, func(b schedule.PoolMember) bool { return b.Person == place.Person }); known >= 0 {
 			c.Routing.People[i].Since = before[known].Since
 		}
 	}
@@ -336,7 +336,7 @@ func (a *App) foretell(ctx context.Context, p schedule.Person, o schedule.Bookab
 		}
 		start := starts[0].Start
 		c := l.Circumstances(start)
-		if o.Pool.Way == routing.LeastBooked {
+		if o.Pool.Mode == routing.LeastBooked {
 			if c.Booked, err = a.BookedMinutes(ctx, a.Store.Queries, o.Pool, start.At, o.Host.Home); err != nil {
 				return nil, err
 			}

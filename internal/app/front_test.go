@@ -133,16 +133,16 @@ func TestATypesOwnColourIsThatOfItsPages(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	settings(t, h, func(w *schedule.Workspace) { w.Front.Looks.Colour = "#1f5a8b" })
-	view, err := h.App.TypeOffer(ctx, h.Host, h.Type.ID)
+	view, err := h.App.BookingPage(ctx, h.Host, h.Type.ID)
 	require.NoError(t, err)
 	view.Colour = "plum"
-	_, err = h.App.SaveOffer(ctx, h.Host, h.Type.ID, view.OfferChange)
+	_, err = h.App.SaveBookingPage(ctx, h.Host, h.Type.ID, view.BookingPageChange)
 	assert.NotEmpty(t, refused(t, err, refusal.Invalid).Fields["colour"])
 	b, err := bookFor(t, h, "2026-05-05 14:00", asIs)
 	require.NoError(t, err)
 
 	for colour, act := range map[string]string{"#7a1f4d": "#7a1f4d", "": "#1f5a8b"} {
-		offers(t, h, func(c *app.OfferChange) { c.Colour = colour })
+		offers(t, h, func(c *app.BookingPageChange) { c.Colour = colour })
 		page, err := h.App.Page(ctx, "quillmere", "survey", false)
 		require.NoError(t, err)
 		assert.Equal(t, act, page.Looks.Light.Act, colour)

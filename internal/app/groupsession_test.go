@@ -86,7 +86,7 @@ func TestSessionsStandWithoutClientsAndTakeTheirHostsTime(t *testing.T) {
 	seat(t, h, "2026-05-05 19:30", "Bo")
 	seat(t, h, "2026-05-05 19:30", "Cy")
 	letters(t, h, "cy@seats.example", 1)
-	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", schedule.LookFor{From: h.At("2026-05-05 00:00"), To: h.At("2026-05-06 00:00")})
+	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", schedule.TimesWanted{From: h.At("2026-05-05 00:00"), To: h.At("2026-05-06 00:00")})
 	require.NoError(t, err)
 	assert.Empty(t, open.Starts)
 	require.Len(t, open.Full, 1, "the page can say that it is full")
@@ -112,7 +112,7 @@ func TestASessionIsMovedAndCalledOffWithAllWhoCome(t *testing.T) {
 	ada, bo := seat(t, h, "2026-05-05 10:00", "Ada"), seat(t, h, "2026-05-05 10:00", "Bo")
 	letters(t, h, "bo@seats.example", 1)
 
-	require.NoError(t, h.App.MoveByHand(ctx, h.Host, all[0].ID, app.HandMove{Place: app.Place{Date: "2026-05-06", Minute: 11 * 60}}))
+	require.NoError(t, h.App.MoveByHand(ctx, h.Host, all[0].ID, app.HandMove{Target: app.Target{Date: "2026-05-06", Minute: 11 * 60}}))
 	letters(t, h, "ada@seats.example", 2)
 	assert.Len(t, subjectsTo(h, "bo@"), 2)
 	moved, err := h.App.BookingByLink(ctx, linkOf(bo))
@@ -186,7 +186,7 @@ func TestASessionIsCalledOffByItselfIfTooFewCome(t *testing.T) {
 	h.Run()
 	sessionsOf(t, h, 5)
 	all := setting(t, h, "7 May, 8 May and 9 May 10:00")
-	offers(t, h, func(c *app.OfferChange) { c.Least, c.LeastHours = 2, 12 })
+	offers(t, h, func(c *app.BookingPageChange) { c.Least, c.LeastHours = 2, 12 })
 	page, err := h.App.Page(ctx, "quillmere", "survey", false)
 	require.NoError(t, err)
 	assert.Equal(t, 2, page.Least)
@@ -195,7 +195,7 @@ func TestASessionIsCalledOffByItselfIfTooFewCome(t *testing.T) {
 		seat(t, h, "2026-05-08 10:00", name)
 	}
 	// One is moved: it is decided about as late as that wants.
-	require.NoError(t, h.App.MoveByHand(ctx, h.Host, all[2].ID, app.HandMove{Place: app.Place{Date: "2026-05-11", Minute: 600}, Outside: true}))
+	require.NoError(t, h.App.MoveByHand(ctx, h.Host, all[2].ID, app.HandMove{Target: app.Target{Date: "2026-05-11", Minute: 600}, Outside: true}))
 
 	until(t, h, "2026-05-06 21:59")
 	h.Pass(0)
@@ -288,7 +288,7 @@ func TestSessionsAreGivenToHostsByTheTypesRule(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	sessionsOf(t, h, 3)
-	routed(t, h, func(r *schedule.TypeRouting) { r.Way = routing.InTurn })
+	routed(t, h, func(r *schedule.TypeRouting) { r.Mode = routing.InTurn })
 	hosts := []string{}
 	for _, s := range setting(t, h, "Tuesdays 10:00 from 5 May, 4 times") {
 		hosts = append(hosts, s.Hosts...)
@@ -315,7 +315,7 @@ func BenchmarkOpenTimesOf2000Sessions(b *testing.B) {
 	from := h.At("2026-05-04 00:00")
 	b.ResetTimer()
 	for i := range b.N {
-		open, err := h.App.OpenTimes(ctx, "quillmere", "survey", schedule.LookFor{From: from.Add(time.Duration(i) * time.Second), To: from.AddDate(0, 0, 37)})
+		open, err := h.App.OpenTimes(ctx, "quillmere", "survey", schedule.TimesWanted{From: from.Add(time.Duration(i) * time.Second), To: from.AddDate(0, 0, 37)})
 		require.NoError(b, err)
 		require.NotEmpty(b, open.Starts)
 	}
@@ -326,7 +326,7 @@ func TestSessionsHaveSeatsOfTheirOwn(t *testing.T) {
 	h := testhouse.New(t)
 	h.Run()
 	sessionsOf(t, h, 2)
-	offers(t, h, func(o *app.OfferChange) { o.Waiting = "turn" })
+	offers(t, h, func(o *app.BookingPageChange) { o.Waiting = "turn" })
 	wish := app.SessionWish{Type: h.Type.ID, Text: "5 May 10:00", Seats: 1}
 	_, err := h.App.CheckGroupSessions(ctx, h.Host, wish)
 	assert.NotEmpty(t, refused(t, err, refusal.Invalid).Fields["seats"])
@@ -359,13 +359,13 @@ func TestClientsDontSeeHowManySeatsAreLeftIfTheirHostsHideIt(t *testing.T) {
 	h := testhouse.New(t)
 	sessionsOf(t, h, 2)
 	setting(t, h, "5 May and 12 May 10:00")
-	offers(t, h, func(o *app.OfferChange) { o.HideLeft, o.Waiting = true, "turn" })
+	offers(t, h, func(o *app.BookingPageChange) { o.HideLeft, o.Waiting = true, "turn" })
 	seat(t, h, "2026-05-05 10:00", "Ada")
 	seat(t, h, "2026-05-12 10:00", "Bo")
 	seat(t, h, "2026-05-12 10:00", "Cy")
 	_, err := bookFor(t, h, "2026-05-12 10:00", func(r *schedule.BookingRequest) { r.Name, r.Mail, r.Wait = "Dee", "dee@seats.example", true })
 	require.NoError(t, err)
-	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", schedule.LookFor{From: h.At("2026-05-05 00:00"), To: h.At("2026-06-05 00:00")})
+	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", schedule.TimesWanted{From: h.At("2026-05-05 00:00"), To: h.At("2026-06-05 00:00")})
 	require.NoError(t, err)
 	assert.Len(t, open.Starts, 1)
 	assert.Empty(t, open.Left)
@@ -393,7 +393,7 @@ func TestHostsAreToldOfSessionsThatNobodyHasBooked(t *testing.T) {
 	assert.Contains(t, set.Text, "Ines Valadares has set these 2 sessions")
 	assert.Contains(t, set.Text, "12 May")
 	all := listed(t, h)
-	require.NoError(t, h.App.MoveByHand(ctx, h.Host, all[0].ID, app.HandMove{Place: app.Place{Person: h.Colleague.ID, Date: "2026-05-06", Minute: 11 * 60}, Outside: true}))
+	require.NoError(t, h.App.MoveByHand(ctx, h.Host, all[0].ID, app.HandMove{Target: app.Target{Person: h.Colleague.ID, Date: "2026-05-06", Minute: 11 * 60}, Outside: true}))
 	assert.Contains(t, letters(t, h, theirs, 2)[1].Subject, "Moved: Survey")
 	_, err = h.App.CancelForAll(ctx, h.Host, all[0].ID, "", false)
 	require.NoError(t, err)
@@ -422,7 +422,7 @@ func TestWhoWaitsIsToldWhenTheSessionIsMoved(t *testing.T) {
 	bo, err := waitsFor(h, "2026-05-08 10:00", "Bo")
 	require.NoError(t, err)
 	letters(t, h, "bo@wait.example", 1)
-	require.NoError(t, h.App.MoveByHand(ctx, h.Host, id, app.HandMove{Place: app.Place{Date: "2026-05-08", Minute: 11 * 60}, Outside: true}))
+	require.NoError(t, h.App.MoveByHand(ctx, h.Host, id, app.HandMove{Target: app.Target{Date: "2026-05-08", Minute: 11 * 60}, Outside: true}))
 	moved := letters(t, h, "bo@wait.example", 2)[1]
 	assert.Contains(t, moved.Subject, "Moved: Survey")
 	assert.Contains(t, moved.Text, "still on the waiting list")

@@ -111,8 +111,8 @@ func (a *App) replacement(ctx context.Context, q *sqlc.Queries, p, ill schedule.
 	o.Pool = o.Pool.Without(func(id int64) bool {
 		return id == ill.ID || slices.ContainsFunc(parts, func(part sqlc.MeetingHost) bool { return part.PersonID == id && part.State != schedule.HostLeft })
 	})
-	if o.Pool.Way == routing.Together || o.Pool.Way == routing.SomeAndOne {
-		o.Pool.Way = routing.InTurn // one is replaced; the others stay
+	if o.Pool.Mode == routing.Together || o.Pool.Mode == routing.SomeAndOne {
+		o.Pool.Mode = routing.InTurn // one is replaced; the others stay
 	}
 	answers := map[string]string{}
 	if err := json.Unmarshal([]byte(b.Answers), &answers); err != nil {

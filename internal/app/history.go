@@ -49,7 +49,7 @@ func (a *App) undoable() undo.Subjects[schedule.Person] {
 		subjectBooking:   {May: mayPutBackBooking, Restore: undo.To(a.restoreBooking), Tells: true},
 		subjectHandover:  {May: mayPutBackOf(identity.HandleBookings), Restore: undo.To(a.restoreHandover), Tells: true},
 		subjectRouting:   {May: mayPutBackRouting, Restore: undo.To(restoreRouting)},
-		subjectOffer:     {May: mayPutBackType, Restore: undo.To(a.restoreOffer)},
+		subjectOffer:     {May: mayPutBackType, Restore: undo.To(a.restoreBookingPage)},
 		subjectRemoved:   {May: mayPutBackType, Restore: undo.To(restoreRemoved)},
 		subjectClash:     {May: mayPutBackClash, Restore: undo.To(restoreClash)},
 		subjectHolidays:  {May: mayPutBack(identity.EditWorkspace), Restore: undo.To(restoreHolidays)},
@@ -61,7 +61,7 @@ func (a *App) undoable() undo.Subjects[schedule.Person] {
 
 // remember keeps how something was before the person changed it; label says what they changed.
 func (a *App) remember(ctx context.Context, q *sqlc.Queries, p schedule.Person, subject string, id int64, label told.Words, before any) error {
-	if subject == subjectHours && p.LookedAfter() {
+	if subject == subjectHours && p.OnBehalf() {
 		label = told.Say("undo-of-colleague", "{}: {}", p.Name, label)
 	}
 	return a.history.Remember(ctx, q, p.Eyes(), a.Now(), undo.Change{Subject: subject, ID: id, Label: label, Before: before})

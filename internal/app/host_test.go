@@ -173,12 +173,12 @@ func TestAPreviewShowsWhatAnUnsavedChangeDoes(t *testing.T) {
 func TestADayWithoutOpenTimesSaysWhenTheNextIs(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
-	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", schedule.LookFor{From: h.At("2026-05-09 00:00"), To: h.At("2026-05-11 00:00")})
+	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", schedule.TimesWanted{From: h.At("2026-05-09 00:00"), To: h.At("2026-05-11 00:00")})
 	require.NoError(t, err)
 	assert.Empty(t, open.Starts)
 	require.NotNil(t, open.Next)
 	assert.True(t, h.At("2026-05-11 09:00").Equal(*open.Next))
-	_, err = h.App.OpenTimes(ctx, "quillmere", "survey", schedule.LookFor{From: h.At("2026-05-09 00:00"), To: h.At("2027-05-09 00:00")})
+	_, err = h.App.OpenTimes(ctx, "quillmere", "survey", schedule.TimesWanted{From: h.At("2026-05-09 00:00"), To: h.At("2027-05-09 00:00")})
 	refused(t, err, refusal.Invalid)
 }
 
@@ -339,7 +339,7 @@ func BenchmarkTheEditorsConsequence(b *testing.B) {
 	}
 	h.Connect()
 	h.Run()
-	free, err := h.App.OpenTimes(ctx, "quillmere", "survey", schedule.LookFor{From: h.Now(), To: h.Now().AddDate(0, 0, 56)})
+	free, err := h.App.OpenTimes(ctx, "quillmere", "survey", schedule.TimesWanted{From: h.Now(), To: h.Now().AddDate(0, 0, 56)})
 	require.NoError(b, err)
 	for i, start := range free.Starts {
 		if i%7 == 0 && i < 700 {

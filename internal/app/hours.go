@@ -110,10 +110,10 @@ func (a *App) PreviewHours(ctx context.Context, p schedule.Person, input WeekInp
 // readHours reads a week without trying it.
 func (a *App) readHours(p schedule.Person, input WeekInput) HoursView {
 	view := HoursView{
-		Zone: p.Zone, Plan: input.Plan, Title: p.Choices.OpenTitle, Own: p.Own, Week: ReadWeek(input.Week),
+		Zone: p.Zone, Plan: input.Plan, Title: p.CalendarSettings.OpenTitle, Own: p.Own, Week: ReadWeek(input.Week),
 		Next: []schedule.Ribbon{}, Differs: []schedule.DayChange{}, Effects: []schedule.Effect{}, Outside: []schedule.Unmade{},
 	}
-	if p.LookedAfter() {
+	if p.OnBehalf() {
 		view.Whose = p.Name
 	}
 	for _, d := range p.Differs {

@@ -20,7 +20,7 @@ import (
 // have a seat.
 
 // planDecision plans to look at a session. One that is set after that would be decided takes place.
-func (a *App) planDecision(ctx context.Context, q *sqlc.Queries, o schedule.Offer, session sqlc.Booking) error {
+func (a *App) planDecision(ctx context.Context, q *sqlc.Queries, o schedule.BookingPage, session sqlc.Booking) error {
 	now, due := a.Now(), o.DecidedAt(session.StartAt)
 	if due.Before(now) {
 		return nil
@@ -35,7 +35,7 @@ func (a *App) planDecisions(ctx context.Context, q *sqlc.Queries, kind int64) er
 	if err != nil {
 		return err
 	}
-	o, err := schedule.OfferOf(row)
+	o, err := schedule.BookingPageOf(row)
 	if err != nil || o.Least <= 1 {
 		return err
 	}
@@ -64,7 +64,7 @@ func (a *App) decideSession(ctx context.Context, j sqlc.Job) (job.Ending, error)
 	if err != nil {
 		return nil, err
 	}
-	o, err := schedule.OfferOf(row)
+	o, err := schedule.BookingPageOf(row)
 	if err != nil {
 		return nil, err
 	}
@@ -220,7 +220,7 @@ func (a *App) doubt(ctx context.Context, own sqlc.Booking) (Doubt, error) {
 	if err != nil {
 		return Doubt{}, err
 	}
-	offer, err := schedule.OfferOf(row)
+	offer, err := schedule.BookingPageOf(row)
 	if err != nil {
 		return Doubt{}, err
 	}

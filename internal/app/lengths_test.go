@@ -23,7 +23,7 @@ func TestAClientChoosesTheLength(t *testing.T) {
 	assert.Equal(t, []int{25, 50, 170}, page.Lengths)
 	assert.Equal(t, 50, page.Minutes, "the first one first")
 	open := func(minutes int) (clocks []string) {
-		answer, err := h.App.OpenTimes(ctx, "quillmere", "survey", schedule.LookFor{From: h.At("2026-05-05 00:00"), To: h.At("2026-05-06 00:00"), Minutes: minutes})
+		answer, err := h.App.OpenTimes(ctx, "quillmere", "survey", schedule.TimesWanted{From: h.At("2026-05-05 00:00"), To: h.At("2026-05-06 00:00"), Minutes: minutes})
 		require.NoError(t, err)
 		for _, s := range answer.Starts {
 			clocks = append(clocks, s.In(h.At("2026-05-05 00:00").Location()).Format("15:04"))
@@ -32,7 +32,7 @@ func TestAClientChoosesTheLength(t *testing.T) {
 	}
 	assert.Equal(t, []string{"09:00", "13:00", "14:00"}, open(170), "170 minutes fit in three hours, not later")
 	assert.Len(t, open(0), 7)
-	_, err = h.App.OpenTimes(ctx, "quillmere", "survey", schedule.LookFor{From: h.At("2026-05-05 00:00"), To: h.At("2026-05-06 00:00"), Minutes: 60})
+	_, err = h.App.OpenTimes(ctx, "quillmere", "survey", schedule.TimesWanted{From: h.At("2026-05-05 00:00"), To: h.At("2026-05-06 00:00"), Minutes: 60})
 	assert.Contains(t, refused(t, err, refusal.Invalid).Fields["minutes"].Sentence, "not offered")
 
 	request := h.Request("2026-05-05 13:00")

@@ -150,7 +150,7 @@ func (a *App) typesOf(ctx context.Context, home schedule.Home) ([]schedule.Meeti
 
 // withHosts is a type with who hosts it.
 func withHosts(ctx context.Context, q *sqlc.Queries, home int64, kind schedule.MeetingType) (schedule.MeetingType, error) {
-	places, err := kind.Routing.Places(ctx, q, home)
+	places, err := kind.Routing.Members(ctx, q, home)
 	kind.Hosts = make([]int64, len(places))
 	for i, place := range places {
 		kind.Hosts[i] = place.Person
@@ -186,21 +186,21 @@ var errNotYourType = refusal.New(refusal.NotFound, told.Say("no-such-meeting", "
 // SaveMeetingType saves a draft over the type with the ID, or as a new one if it is 0. Rules under which nothing would be
 // open are refused, unless the host has accepted that.
 func (a *App) SaveMeetingType(ctx context.Context, p schedule.Person, id int64, draft schedule.TypeDraft, how Saving) (schedule.MeetingType, error) {
-	host, ways := p.ID, schedule.UsualOffer().Ways
+	host, ways := p.ID, schedule.UsualBookingPage().Ways
 	var before *schedule.TypeDraft
 	if id != 0 {
 		saved, err := a.typeToChange(ctx, p, id, how.Version)
 		if err != nil {
 			return schedule.MeetingType{}, err
 		}
-		before, host, ways = &saved.TypeDraft, saved.HostID, saved.Offer.Ways
+		before, host, ways = &saved.TypeDraft, saved.HostID, saved.BookingPage.Ways
 	}
 	draft, err := a.normal(ctx, a.Store.Queries, p, draft)
 	if err != nil {
 		return schedule.MeetingType{}, err
 	}
 	wrong := draft.Check()
-	if fault := onePlace(draft.Rules.Seats, ways); fault.Any() {
+	if fault := oneLocation(draft.Rules.Seats, ways); fault.Any() {
 		wrong.Add("rules.seats", fault)
 	}
 	if len(wrong) == 0 && !how.Accept {

@@ -21,8 +21,8 @@ import (
 
 // Moving a booking by hand: to another time, to a colleague, or both.
 
-// Place is where a booking could be: with a person, on the mover's wall clock.
-type Place struct {
+// Target is where a booking could be: with a person, on the mover's wall clock.
+type Target struct {
 	Person int64  `json:"person,omitempty" doc:"Of the mover's colleagues; the booking's host if left out."`
 	Date   string `json:"date" format:"date"`
 	Minute int    `json:"minute" minimum:"0" maximum:"1439" doc:"Of the mover's wall clock."`
@@ -30,25 +30,25 @@ type Place struct {
 
 // HandMove is where a host moves a booking to.
 type HandMove struct {
-	Place
+	Target
 	Outside bool `json:"outside,omitempty" doc:"The host was warned that rules are broken, and wants it anyway."`
 }
 
-// PlaceSays is whether a booking could be at a place, and why not.
-type PlaceSays struct {
+// TargetSays is whether a booking could be at a place, and why not.
+type TargetSays struct {
 	Open bool         `json:"open"`
 	Why  []told.Words `json:"why" doc:"The rules that are broken there, in sentences."`
 }
 
-// OpenPlaces is where a booking could be on one day of one person.
-type OpenPlaces struct {
+// OpenTargets is where a booking could be on one day of one person.
+type OpenTargets struct {
 	Person int64  `json:"person"`
 	Date   string `json:"date"`
 	Open   []int  `json:"open" doc:"Minutes of the viewer's wall clock."`
 }
 
-// Places lists where one of the person's coming bookings could be, on the days that the board shows.
-func (a *App) Places(ctx context.Context, p schedule.Person, id int64, days BoardDays) ([]OpenPlaces, error) {
+// Targets lists where one of the person's coming bookings could be, on the days that the board shows.
+func (a *App) Targets(ctx context.Context, p schedule.Person, id int64, days BoardDays) ([]OpenTargets, error) {
 	view, err := a.boardView(ctx, p, days)
 	if err != nil {
 		return nil, err
@@ -65,7 +65,7 @@ func (a *App) Places(ctx context.Context, p schedule.Person, id int64, days Boar
 	if err != nil {
 		return nil, err
 	}
-	out := []OpenPlaces{}
+	out := []OpenTargets{}
 	agendas, err := a.Agendas(ctx, a.Store.Queries, view.people, view.within, id)
 	if err != nil {
 		return nil, err
@@ -83,23 +83,23 @@ func (a *App) Places(ctx context.Context, p schedule.Person, id int64, days Boar
 		}
 		for i := range view.days {
 			d := schedule.NewDayDrawer(view.first.AddDays(i), p.Local)
-			out = append(out, OpenPlaces{host.ID, d.Date.String(), d.Starts([]int{}, starts)})
+			out = append(out, OpenTargets{host.ID, d.Date.String(), d.Starts([]int{}, starts)})
 		}
 	}
 	return out, nil
 }
 
-// SayOfPlace tells whether one of the person's coming bookings could be at a place, and why not.
-func (a *App) SayOfPlace(ctx context.Context, p schedule.Person, id int64, to Place) (PlaceSays, error) {
+// CheckTarget tells whether one of the person's coming bookings could be at a place, and why not.
+func (a *App) CheckTarget(ctx context.Context, p schedule.Person, id int64, to Target) (TargetSays, error) {
 	b, err := a.ownBooking(ctx, a.Store.Queries, p, id)
 	if err != nil {
-		return PlaceSays{}, err
+		return TargetSays{}, err
 	}
 	t, err := a.target(ctx, a.Store.Queries, p, b, to)
 	if err != nil {
-		return PlaceSays{}, err
+		return TargetSays{}, err
 	}
-	return PlaceSays{len(t.broken) == 0, append([]told.Words{}, t.why...)}, nil
+	return TargetSays{len(t.broken) == 0, append([]told.Words{}, t.why...)}, nil
 }
 
 // target is a place for a booking, looked at closely.
@@ -110,7 +110,7 @@ type target struct {
 	why    []told.Words
 }
 
-func (a *App) target(ctx context.Context, q *sqlc.Queries, p schedule.Person, b schedule.Hosted, to Place) (t target, err error) {
+func (a *App) target(ctx context.Context, q *sqlc.Queries, p schedule.Person, b schedule.Hosted, to Target) (t target, err error) {
 	if t.host, err = a.colleague(ctx, q, p, cmp.Or(to.Person, b.Own.PersonID)); err != nil {
 		return t, err
 	}
@@ -194,10 +194,10 @@ func (a *App) colleague(ctx context.Context, q *sqlc.Queries, p schedule.Person,
 // place that is not open is refused with the broken rules, unless the host wants it anyway.
 func (a *App) MoveByHand(ctx context.Context, p schedule.Person, id int64, m HandMove) error {
 	if m.Person != 0 && m.Person != p.ID {
-		a.calendars.LookAt(ctx, m.Person, calsync.FreshEnough, calsync.BookingTime)
+		a.calendars.Refresh(ctx, m.Person, calsync.FreshEnough, calsync.BookingTime)
 	}
 	_, err := a.settle(ctx, p, id, func(q *sqlc.Queries, b schedule.Hosted) error {
-		t, err := a.target(ctx, q, p, b, m.Place)
+		t, err := a.target(ctx, q, p, b, m.Target)
 		if err != nil {
 			return err
 		}
@@ -338,7 +338,7 @@ func (a *App) Takers(ctx context.Context, p schedule.Person, id int64) ([]Taker,
 		if person.ID == b.Own.PersonID || already || !person.Bookable {
 			continue
 		}
-		t, err := a.target(ctx, a.Store.Queries, p, b, placeOfStart(b, person.ID, p))
+		t, err := a.target(ctx, a.Store.Queries, p, b, targetOfStart(b, person.ID, p))
 		if err != nil {
 			return nil, err
 		}
@@ -349,10 +349,10 @@ func (a *App) Takers(ctx context.Context, p schedule.Person, id int64) ([]Taker,
 	return out, nil
 }
 
-// placeOfStart is a booking's own time with somebody else, on the mover's clock.
-func placeOfStart(b schedule.Hosted, person int64, mover schedule.Person) Place {
+// targetOfStart is a booking's own time with somebody else, on the mover's clock.
+func targetOfStart(b schedule.Hosted, person int64, mover schedule.Person) Target {
 	clock := civil.ClockOf(span.Instant(b.StartAt), mover.Local)
-	return Place{Person: person, Date: clock.Date.String(), Minute: clock.Seconds / 60}
+	return Target{Person: person, Date: clock.Date.String(), Minute: clock.Seconds / 60}
 }
 
 // HandTo hands one booking over to a colleague at its own time; what speaks against it is told first.
@@ -361,5 +361,5 @@ func (a *App) HandTo(ctx context.Context, p schedule.Person, id, person int64, o
 	if err != nil {
 		return err
 	}
-	return a.MoveByHand(ctx, p, id, HandMove{Place: placeOfStart(b, person, p), Outside: outside})
+	return a.MoveByHand(ctx, p, id, HandMove{Target: targetOfStart(b, person, p), Outside: outside})
 }

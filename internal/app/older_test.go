@@ -74,7 +74,7 @@ func TestDatabasesOfEarlierVersionsOpenWithAllThatIsInThem(t *testing.T) {
 			people, err := a.Staff(ctx, ines)
 			require.NoError(t, err)
 			assert.Greater(t, len(people.People), 4)
-			open, err := a.OpenTimes(ctx, "quillmere", "loan-call", schedule.LookFor{From: planted, To: planted.AddDate(0, 0, 14)})
+			open, err := a.OpenTimes(ctx, "quillmere", "loan-call", schedule.TimesWanted{From: planted, To: planted.AddDate(0, 0, 14)})
 			require.NoError(t, err)
 			assert.NotEmpty(t, open.Starts)
 			waiting, err := opened.AllJobs(ctx)

@@ -213,7 +213,7 @@ func (a *App) checkOneOff(p schedule.Person, n NewOneOff) (seconds []int64, unti
 	}
 	if n.Rules != nil {
 		n.Rules.check(wrong)
-		if until-a.Now().Unix() > int64(schedule.LongestLook/time.Second) {
+		if until-a.Now().Unix() > int64(schedule.LongestRange/time.Second) {
 			wrong.Add("until", told.Say("rules-offer-lasts", "By rules, an offer lasts at most 100 days. Choose an earlier day."))
 		}
 	}
@@ -331,7 +331,7 @@ func (a *App) taking(ctx context.Context, q *sqlc.Queries, link string) (taking,
 	if t.Host, err = a.Anybody(ctx, q, row.HostID); err != nil {
 		return t, err
 	}
-	alone := schedule.TypeRouting{Way: routing.Together, People: []schedule.PoolPlace{{Person: row.HostID, Weight: 1}}}
+	alone := schedule.TypeRouting{Mode: routing.Together, People: []schedule.PoolMember{{Person: row.HostID, Weight: 1}}}
 	if t.Pool, err = a.Pool(ctx, q, t.Host.Home.ID, alone); err != nil {
 		return t, err
 	}
@@ -349,8 +349,8 @@ func (a *App) taking(ctx context.Context, q *sqlc.Queries, link string) (taking,
 		}
 		t.Rules = t.rules.to(t.Rules, time.Unix(row.Until, 0).In(t.Host.Local))
 	}
-	t.Offer.OnRequest, t.Offer.Proof = false, "" // the host has offered it, to this client
-	t.Offer.Along, t.Rules.Whole = 0, false      // a time for one
+	t.BookingPage.OnRequest, t.BookingPage.Proof = false, "" // the host has offered it, to this client
+	t.BookingPage.Along, t.Rules.Whole = 0, false            // a time for one
 	switch {
 	case row.BookingID.Valid:
 		return t, refusal.New(refusal.Over, told.OfferTaken.Words())
@@ -389,9 +389,9 @@ func (a *App) OneOffTimes(ctx context.Context, link string) (schedule.OpenTimes,
 	}
 	now := a.Now().UTC()
 	answer := schedule.OpenTimes{Now: now, Earliest: now, Starts: []time.Time{}}
-	a.calendars.LookAt(ctx, t.Host.ID, calsync.FreshEnough, calsync.LookingTime)
+	a.calendars.Refresh(ctx, t.Host.ID, calsync.FreshEnough, calsync.LookingTime)
 	if t.rules != nil {
-		return a.AnswerOf(ctx, t.Bookable, schedule.Ask{}, 0, schedule.LookFor{From: now, To: time.Unix(t.row.Until, 0)})
+		return a.AnswerOf(ctx, t.Bookable, schedule.Ask{}, 0, schedule.TimesWanted{From: now, To: time.Unix(t.row.Until, 0)})
 	}
 	for _, start := range startsOfJSON(t.row.Starts) {
 		switch err := a.mustBeFree(ctx, a.Store.Queries, sqlc.Booking{}, t.row.ID, t.Bookable, start); {
@@ -414,7 +414,7 @@ func (a *App) TakeOneOff(ctx context.Context, link, key string, r schedule.Booki
 		}
 		return ClientBooking{}, err
 	}
-	a.calendars.LookAt(ctx, t.Host.ID, 0, calsync.BookingTime)
+	a.calendars.Refresh(ctx, t.Host.ID, 0, calsync.BookingTime)
 	r = r.Normal(t.Host.Home)
 	var booking sqlc.Booking
 	err = a.Store.Write(ctx, func(q *sqlc.Queries) error {

@@ -171,7 +171,7 @@ func TestTheFirstRunIsForWhoeverStartedTheProgram(t *testing.T) {
 	draft := testhouse.Survey
 	_, err = h.App.SaveMeetingType(ctx, ada, 0, draft, app.Saving{})
 	require.NoError(t, err)
-	look := schedule.LookFor{From: h.Now(), To: h.Now().AddDate(0, 0, 7)}
+	look := schedule.TimesWanted{From: h.Now(), To: h.Now().AddDate(0, 0, 7)}
 	_, err = h.App.OpenTimes(ctx, ada.Workspace, draft.Slug, look)
 	assert.Contains(t, refused(t, err, refusal.Over).Sentence, "not published yet", "nothing can be booked before its owner says so")
 	_, err = h.App.Book(ctx, ada.Workspace, draft.Slug, "a key for one who is early", h.Request("2026-05-05 10:00"))

@@ -198,8 +198,8 @@ func TestClientsWhoLookInVainDontBlindAHost(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	h.Connect()
-	choices := schedule.CalendarChoices{EventChange: "ask", Unreachable: "nothing", TrustHours: 24}
-	_, err := h.App.SetCalendarChoices(ctx, h.Host, choices)
+	choices := schedule.CalendarSettings{EventChange: "ask", Unreachable: "nothing", TrustHours: 24}
+	_, err := h.App.SetCalendarSettings(ctx, h.Host, choices)
 	require.NoError(t, err)
 	h.CalendarDown.Store(true)
 	h.Pass(time.Minute)

@@ -42,7 +42,7 @@ func (d SessionDetails) normal() (SessionDetails, error) {
 	d.Way = &way
 	fault := way.Fault()
 	if !fault.Any() {
-		fault = onePlace(2, []schedule.Way{way})
+		fault = oneLocation(2, []schedule.Way{way})
 	}
 	if fault.Any() {
 		return d, refusal.Faulty("way", fault)
@@ -53,7 +53,7 @@ func (d SessionDetails) normal() (SessionDetails, error) {
 // wayOf is where a session of a type is.
 func (d SessionDetails) wayOf(o schedule.Bookable) schedule.WayTaken {
 	if d.Way == nil {
-		return schedule.WayTaken{Way: o.Offer.Ways[0]}
+		return schedule.WayTaken{Way: o.BookingPage.Ways[0]}
 	}
 	return schedule.WayTaken{Way: *d.Way}
 }

@@ -34,7 +34,7 @@ func TestASessionHasWordsAndALocationOfItsOwn(t *testing.T) {
 	require.NoError(t, set("6 May 10:00", app.SessionDetails{}))
 
 	// Clients read it before they book, in their mail and in both calendars.
-	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", schedule.LookFor{From: h.At("2026-05-05 00:00"), To: h.At("2026-05-07 00:00")})
+	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", schedule.TimesWanted{From: h.At("2026-05-05 00:00"), To: h.At("2026-05-07 00:00")})
 	require.NoError(t, err)
 	require.Len(t, open.Special, 1)
 	special := open.Special[h.At("2026-05-05 10:00").UTC().Format(time.RFC3339)]
@@ -57,7 +57,7 @@ func TestASessionHasWordsAndALocationOfItsOwn(t *testing.T) {
 		})
 	}
 	between("2026-05-06", "2026-05-06")
-	open, err = h.App.OpenTimes(ctx, "quillmere", "survey", schedule.LookFor{From: h.At("2026-05-05 00:00"), To: h.At("2026-05-07 00:00")})
+	open, err = h.App.OpenTimes(ctx, "quillmere", "survey", schedule.TimesWanted{From: h.At("2026-05-05 00:00"), To: h.At("2026-05-07 00:00")})
 	require.NoError(t, err)
 	assert.Len(t, open.Starts, 1)
 	assert.Empty(t, open.Special)

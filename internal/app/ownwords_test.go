@@ -87,10 +87,10 @@ func TestATypesWordsKnowItsAnswers(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
-	offer, err := h.App.TypeOffer(ctx, h.Host, h.Type.ID)
+	offer, err := h.App.BookingPage(ctx, h.Host, h.Type.ID)
 	require.NoError(t, err)
 	offer.Questions = []intake.Question{{ID: "rooms", Kind: "number", Label: "How many rooms?"}, {ID: "other", Kind: "short", Label: "Anything else?"}}
-	_, err = h.App.SaveOffer(ctx, h.Host, h.Type.ID, offer.OfferChange)
+	_, err = h.App.SaveBookingPage(ctx, h.Host, h.Type.ID, offer.BookingPageChange)
 	require.NoError(t, err)
 	draft := app.MessageDraft{Words: map[message.Kind]message.Own{"client-booked": inEnglish("x", "For {{answer.rooms}} rooms.{{#answer.other}} And {{answer.other}}.{{/answer.other}}")}}
 	_, err = h.App.SaveMessages(ctx, h.Host, 0, draft)

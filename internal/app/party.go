@@ -198,10 +198,10 @@ func (a *App) cancelSeries(ctx context.Context, q *sqlc.Queries, p schedule.Pers
 
 // InSeries is where a session stands in its series.
 type InSeries struct {
-	Place int `json:"place" doc:"The first is 1."`
-	Of    int `json:"of"`
-	After int `json:"after" doc:"How many sessions come after it."`
-	Seats int `json:"seats" doc:"How many seats the client took with this one come after it."`
+	Position int `json:"position" doc:"The first is 1."`
+	Of       int `json:"of"`
+	After    int `json:"after" doc:"How many sessions come after it."`
+	Seats    int `json:"seats" doc:"How many seats the client took with this one come after it."`
 }
 
 // seriesFacts is nil for a booking that isn't of a series with several sessions.
@@ -213,13 +213,13 @@ func (a *App) seriesFacts(ctx context.Context, b sqlc.Booking) (*InSeries, error
 	if err != nil || len(all) < 2 {
 		return nil, err
 	}
-	in := InSeries{Of: len(all), Place: 1}
+	in := InSeries{Of: len(all), Position: 1}
 	for _, session := range all {
 		if session.StartAt > b.StartAt {
 			in.After++
 		}
 		if session.StartAt < b.StartAt {
-			in.Place++
+			in.Position++
 		}
 	}
 	if onList(b) {

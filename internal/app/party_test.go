@@ -36,7 +36,7 @@ func TestASeriesIsTakenWholeInOneBooking(t *testing.T) {
 	all := setting(t, h, "Tuesdays 10:00 from 5 May, 3 times")
 	require.Len(t, all, 3)
 	assert.Equal(t, all[0].Series, all[2].Series)
-	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", schedule.LookFor{From: h.At("2026-05-05 00:00"), To: h.At("2026-06-05 00:00")})
+	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", schedule.TimesWanted{From: h.At("2026-05-05 00:00"), To: h.At("2026-06-05 00:00")})
 	require.NoError(t, err)
 	require.Len(t, open.Starts, 1, "it is open where it begins")
 	assert.Len(t, open.Series["2026-05-05T09:00:00Z"], 3, "and the page can name all its dates")
@@ -119,7 +119,7 @@ func TestASeriesIsProvedAndDecidedAtOneGo(t *testing.T) {
 	h.Run()
 	courseOf(t, h, 3)
 	setting(t, h, "Tuesdays 10:00 from 5 May, 3 times")
-	offers(t, h, func(o *app.OfferChange) { o.Proof, o.OnRequest = "code", true })
+	offers(t, h, func(o *app.BookingPageChange) { o.Proof, o.OnRequest = "code", true })
 
 	ada := seat(t, h, "2026-05-05 10:00", "Ada")
 	assert.Equal(t, []int{1, 1, 1}, taken(t, h), "all are kept while it is being proved")
@@ -220,7 +220,7 @@ func TestASeriesTakesPlaceAsAWholeOrNotAtAll(t *testing.T) {
 	h := testhouse.New(t)
 	h.Run()
 	courseOf(t, h, 3)
-	offers(t, h, func(o *app.OfferChange) { o.Least, o.LeastHours = 2, 6 })
+	offers(t, h, func(o *app.BookingPageChange) { o.Least, o.LeastHours = 2, 6 })
 	setting(t, h, "Tuesdays 10:00 from 5 May, 3 times")
 	setting(t, h, "Thursdays 10:00 from 7 May, 2 times")
 	seat(t, h, "2026-05-05 10:00", "Ada")
@@ -260,7 +260,7 @@ func TestASeriesIsSetAgainForANewTerm(t *testing.T) {
 	// One more date of the first.
 	_, err = h.App.SetGroupSessions(ctx, h.Host, app.NewSessions{SessionWish: app.SessionWish{Type: h.Type.ID, Text: "28 May 17:30", Series: first[0].Series}, Outside: true})
 	require.NoError(t, err)
-	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", schedule.LookFor{From: h.At("2026-05-05 00:00"), To: h.At("2026-06-05 00:00")})
+	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", schedule.TimesWanted{From: h.At("2026-05-05 00:00"), To: h.At("2026-06-05 00:00")})
 	require.NoError(t, err)
 	assert.Len(t, open.Series["2026-05-05T16:30:00Z"], 4)
 	_, err = h.App.CheckGroupSessions(ctx, h.Host, app.SessionWish{Type: h.Type.ID, Text: "28 May 17:30", Series: 4711})
@@ -275,7 +275,7 @@ func TestAClientTakesSeatsForOthersToo(t *testing.T) {
 	sessionsOf(t, h, 5)
 	setting(t, h, "5 May and 12 May 10:00")
 	h.Pass(0) // the rooms are there, so that no mail brings them later
-	offers(t, h, func(o *app.OfferChange) {
+	offers(t, h, func(o *app.BookingPageChange) {
 		o.Along = 3
 		o.Questions = []intake.Question{
 			{ID: "why", Kind: intake.Short, Label: "What brings you?", Required: true},
@@ -359,7 +359,7 @@ func TestTwoTakeASeriesTogether(t *testing.T) {
 	courseOf(t, h, 4)
 	setting(t, h, "Tuesdays 10:00 from 5 May, 3 times")
 	h.Pass(0)
-	offers(t, h, func(o *app.OfferChange) { o.Along, o.Proof = 1, "code" })
+	offers(t, h, func(o *app.BookingPageChange) { o.Along, o.Proof = 1, "code" })
 	ada, err := bookFor(t, h, "2026-05-05 10:00", func(r *schedule.BookingRequest) {
 		r.Name, r.Mail, r.Along = "Ada", "ada@seats.example", []schedule.Along{{Name: "Cy", Mail: "cy@seats.example"}}
 	})
@@ -386,7 +386,7 @@ func TestASeatIsGivenToSomebodyElse(t *testing.T) {
 	h.Run()
 	sessionsOf(t, h, 2)
 	setting(t, h, "5 May and 12 May 10:00")
-	offers(t, h, func(o *app.OfferChange) { o.Waiting = "turn" })
+	offers(t, h, func(o *app.BookingPageChange) { o.Waiting = "turn" })
 	ada, err := bookFor(t, h, "2026-05-05 10:00", func(r *schedule.BookingRequest) {
 		r.Name, r.Mail, r.Remark = "Ada", "ada@seats.example", "A canary remark."
 	})
@@ -444,7 +444,7 @@ func TestTheRestOfASeriesIsGivenToSomebodyElse(t *testing.T) {
 	h.Run()
 	courseOf(t, h, 2)
 	setting(t, h, "Tuesdays 10:00 from 5 May, 3 times")
-	offers(t, h, func(o *app.OfferChange) { o.Proof = "code" })
+	offers(t, h, func(o *app.BookingPageChange) { o.Proof = "code" })
 	ada := seat(t, h, "2026-05-05 10:00", "Ada")
 	_, err := h.App.Prove(ctx, linkOf(ada), mailedCode(t, h, "ada@seats.example"))
 	require.NoError(t, err)
@@ -471,7 +471,7 @@ func TestHostsAreAskedWhetherASessionWithTooFewTakesPlace(t *testing.T) {
 	h := testhouse.New(t)
 	h.Run()
 	sessionsOf(t, h, 5)
-	offers(t, h, func(o *app.OfferChange) { o.Least, o.LeastHours, o.LeastAsk = 3, 6, true })
+	offers(t, h, func(o *app.BookingPageChange) { o.Least, o.LeastHours, o.LeastAsk = 3, 6, true })
 	setting(t, h, "5 May 10:00")
 	h.Pass(0)
 	seat(t, h, "2026-05-05 10:00", "Ada")
@@ -515,7 +515,7 @@ func TestManyTakeASeriesAtOnce(t *testing.T) {
 	h := testhouse.New(t)
 	courseOf(t, h, 7)
 	setting(t, h, "Tuesdays 10:00 from 5 May, 3 times")
-	offers(t, h, func(o *app.OfferChange) { o.Along = 1 })
+	offers(t, h, func(o *app.BookingPageChange) { o.Along = 1 })
 	var won, lost atomic.Int32
 	var wait sync.WaitGroup
 	for i := range 12 {
@@ -545,7 +545,7 @@ func TestThoseWhoCameTogetherAreMovedTogether(t *testing.T) {
 	h := testhouse.New(t)
 	h.Run()
 	sessionsOf(t, h, 3)
-	offers(t, h, func(o *app.OfferChange) { o.Along = 2 })
+	offers(t, h, func(o *app.BookingPageChange) { o.Along = 2 })
 	setting(t, h, "5 May, 6 May and 7 May 10:00")
 	ada, err := bookFor(t, h, "2026-05-05 10:00", func(r *schedule.BookingRequest) {
 		r.Name, r.Mail, r.Along = "Ada", "ada@seats.example", []schedule.Along{{Name: "Bo", Mail: "bo@seats.example"}}

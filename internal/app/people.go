@@ -75,8 +75,8 @@ func (a *App) writeFor(ctx context.Context, p schedule.Person, action identity.A
 	return a.Store.Write(ctx, f)
 }
 
-// LookAfter is a colleague whose hours the person changes, with the person's own rights. What changes is remembered as theirs.
-func (a *App) LookAfter(ctx context.Context, p schedule.Person, id int64) (schedule.Person, error) {
+// OnBehalfOf is a colleague whose hours the person changes, with the person's own rights. What changes is remembered as theirs.
+func (a *App) OnBehalfOf(ctx context.Context, p schedule.Person, id int64) (schedule.Person, error) {
 	if err := p.Must(identity.LookAfterHours); err != nil {
 		return schedule.Person{}, err
 	}

@@ -67,7 +67,7 @@ func TestAGuestIsInvitedAsOneAndLearnsNothingOfTheClients(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
-	offers(t, h, func(c *app.OfferChange) {
+	offers(t, h, func(c *app.BookingPageChange) {
 		c.Guests, c.Ways = 3, []schedule.Way{{ID: "call", Kind: "phone", Calls: "host"}}
 	})
 	_, err := bookFor(t, h, "2026-05-05 10:00", func(r *schedule.BookingRequest) {
@@ -117,7 +117,7 @@ func TestOneClientOneGuestAndOneTypeGetOnlySoMuch(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
-	offers(t, h, func(c *app.OfferChange) { c.Guests, c.PerClient = 1, 2 })
+	offers(t, h, func(c *app.BookingPageChange) { c.Guests, c.PerClient = 1, 2 })
 	try := func(at, mail, guest string) error {
 		_, err := bookFor(t, h, at, func(r *schedule.BookingRequest) { r.Mail, r.Guests = mail, []string{guest} })
 		return err
@@ -125,7 +125,7 @@ func TestOneClientOneGuestAndOneTypeGetOnlySoMuch(t *testing.T) {
 	require.NoError(t, try("2026-05-05 10:00", "a@x.example", "g@x.example"))
 	require.NoError(t, try("2026-05-05 11:00", "A@x.example", "g@x.example"))
 	assert.Contains(t, refused(t, try("2026-05-05 14:00", "a@X.example", "g@x.example"), refusal.TooMany).Sentence, "At most 2 of these meetings")
-	offers(t, h, func(c *app.OfferChange) { c.PerClient = 0 })
+	offers(t, h, func(c *app.BookingPageChange) { c.PerClient = 0 })
 	for i, day := range []string{"06", "07", "08", "11", "12", "13", "14", "15"} {
 		require.NoError(t, try("2026-05-"+day+" 10:00", string(rune('m'+i))+"@x.example", "G@x.example"))
 	}
@@ -137,7 +137,7 @@ func TestAStepNamesWhoeverTookIt(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
-	routed(t, h, func(r *schedule.TypeRouting) { r.People = []schedule.PoolPlace{{Person: h.Colleague.ID, Weight: 1}} })
+	routed(t, h, func(r *schedule.TypeRouting) { r.People = []schedule.PoolMember{{Person: h.Colleague.ID, Weight: 1}} })
 	b := book(t, h, "2026-05-05 10:00")
 	letters(t, h, "harbour", 1)
 	board, err := h.App.Board(ctx, again(t, h), app.BoardDays{From: "2026-05-05", Days: 1, Whose: h.Colleague.ID}, 0)

@@ -33,7 +33,7 @@ func solved(t *testing.T, h *testhouse.House) schedule.Solution {
 func TestAPuzzleStandsBeforeABooking(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
-	offers(t, h, func(c *app.OfferChange) { c.Proof = "puzzle" })
+	offers(t, h, func(c *app.BookingPageChange) { c.Proof = "puzzle" })
 	book := func(at string, s schedule.Solution) (app.ClientBooking, error) {
 		return bookFor(t, h, at, func(r *schedule.BookingRequest) { r.Puzzle = s })
 	}
@@ -72,7 +72,7 @@ func TestAPuzzleStandsBeforeABooking(t *testing.T) {
 func TestASolvedPuzzleBooksOnceHoweverOftenItIsSentAtOnce(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
-	offers(t, h, func(c *app.OfferChange) { c.Proof = "puzzle" })
+	offers(t, h, func(c *app.BookingPageChange) { c.Proof = "puzzle" })
 	one := solved(t, h)
 	answers := make([]error, 12)
 	var wait sync.WaitGroup

@@ -199,7 +199,7 @@ func (a *App) Prove(ctx context.Context, link, code string) (ClientBooking, erro
 			return err
 		}
 		event := life.Book
-		if o.Offer.OnRequest {
+		if o.BookingPage.OnRequest {
 			event = life.Request
 		}
 		if err := a.advanceTogether(ctx, q, b, byClient(string(event), ""), a.lapsing(o, event, b.StartAt)); err != nil {

@@ -22,7 +22,7 @@ import (
 // routed lets the house's type be hosted by both, in some way.
 func routed(t testing.TB, h *testhouse.House, change func(*schedule.TypeRouting)) app.RoutingView {
 	t.Helper()
-	r := schedule.TypeRouting{Way: routing.InTurn, Period: "always", People: []schedule.PoolPlace{{Person: h.Host.ID, Weight: 1}, {Person: h.Colleague.ID, Weight: 1}}}
+	r := schedule.TypeRouting{Mode: routing.InTurn, Period: "always", People: []schedule.PoolMember{{Person: h.Host.ID, Weight: 1}, {Person: h.Colleague.ID, Weight: 1}}}
 	change(&r)
 	view, err := h.App.SaveRouting(ctx, h.Host, h.Type.ID, app.RoutingChange{Routing: r, Who: "anyone", Accept: true})
 	require.NoError(t, err)
@@ -80,11 +80,11 @@ func TestBookingsAreTakenInTurnByWhoeverIsOpen(t *testing.T) {
 // What is foretold is what then happens, if nothing else changes.
 func TestTheForecastIsWhatHappens(t *testing.T) {
 	t.Parallel()
-	for _, way := range []routing.Way{routing.InTurn, routing.InOrder, routing.LeastBooked, routing.ByClient} {
+	for _, way := range []routing.Mode{routing.InTurn, routing.InOrder, routing.LeastBooked, routing.ByClient} {
 		t.Run(string(way), func(t *testing.T) {
 			h := testhouse.New(t)
 			h.Run()
-			view := routed(t, h, func(r *schedule.TypeRouting) { r.Way, r.Period, r.People[1].Weight = way, "month", 2 })
+			view := routed(t, h, func(r *schedule.TypeRouting) { r.Mode, r.Period, r.People[1].Weight = way, "month", 2 })
 			require.Len(t, view.Foresight.Next, 10)
 			for _, told := range view.Foresight.Next {
 				b, err := h.App.Book(ctx, "quillmere", "survey", "key for "+told.Start.String()+told.Hosts[0], schedule.BookingRequest{
@@ -100,7 +100,7 @@ func TestTheForecastIsWhatHappens(t *testing.T) {
 func TestTheClientChoosesAColleagueOrTakesAnyone(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
-	routed(t, h, func(r *schedule.TypeRouting) { r.Way = routing.ByClient })
+	routed(t, h, func(r *schedule.TypeRouting) { r.Mode = routing.ByClient })
 	page, err := h.App.Page(ctx, "quillmere", "survey", false)
 	require.NoError(t, err)
 	assert.Equal(t, []schedule.PageHost{{ID: h.Host.ID, Slug: "ines-valadares", Name: "Ines Valadares"}, {ID: h.Colleague.ID, Slug: "maren-achterberg", Name: "Maren Achterberg"}}, page.Choice)
@@ -119,7 +119,7 @@ func TestTogetherTheTypeOffersOnlyWhatSuitsBothAndBothHoldIt(t *testing.T) {
 	h := testhouse.New(t)
 	h.Run()
 	h.Connect()
-	routed(t, h, func(r *schedule.TypeRouting) { r.Way = routing.Together })
+	routed(t, h, func(r *schedule.TypeRouting) { r.Mode = routing.Together })
 	// Lisbon is an hour behind Amsterdam: 9-12 and 13-17 there is 8-11 and 12-16 here.
 	open := h.Open("2026-05-05")
 	assert.Equal(t, "09:00", open[0])
@@ -144,10 +144,10 @@ func TestTogetherTheTypeOffersOnlyWhatSuitsBothAndBothHoldIt(t *testing.T) {
 	board, err := h.App.Board(ctx, h.Host, app.BoardDays{From: "2026-05-05", Days: 1, Whose: app.Own}, 0)
 	require.NoError(t, err)
 	id := board.Rows[0].Ribbon.Bookings[0].ID
-	says, err := h.App.SayOfPlace(ctx, h.Host, id, app.Place{Date: "2026-05-05", Minute: 16 * 60})
+	says, err := h.App.CheckTarget(ctx, h.Host, id, app.Target{Date: "2026-05-05", Minute: 16 * 60})
 	require.NoError(t, err)
 	assert.Contains(t, told.Join(says.Why, " ").Sentence, "Maren Achterberg: Outside the open hours", "by hand both count too")
-	places, err := h.App.Places(ctx, h.Host, id, app.BoardDays{From: "2026-05-05", Days: 1, Whose: app.Own})
+	places, err := h.App.Targets(ctx, h.Host, id, app.BoardDays{From: "2026-05-05", Days: 1, Whose: app.Own})
 	require.NoError(t, err)
 	assert.NotContains(t, places[0].Open, 16*60)
 	assert.Contains(t, places[0].Open, 14*60)
@@ -193,7 +193,7 @@ func TestAnswersDecideAndDeadEndsAreFoundFirst(t *testing.T) {
 	_, err = h.App.ChangePerson(ctx, h.Host, h.Colleague.ID, app.PersonChange{Name: "Maren Achterberg", Zone: "Europe/Amsterdam", Role: identity.Member, Bookable: true})
 	require.NoError(t, err)
 	foresight, err := h.App.PreviewRouting(ctx, h.Host, h.Type.ID, schedule.TypeRouting{
-		Way: routing.InTurn, People: []schedule.PoolPlace{{Person: h.Colleague.ID, Weight: 1}}, Rules: []schedule.AnswerRule{{Attribute: "language", Values: []string{"Dutch"}}},
+		Mode: routing.InTurn, People: []schedule.PoolMember{{Person: h.Colleague.ID, Weight: 1}}, Rules: []schedule.AnswerRule{{Attribute: "language", Values: []string{"Dutch"}}},
 	})
 	require.NoError(t, err)
 	assert.Len(t, foresight.Dead, 1)
@@ -203,7 +203,7 @@ func TestWhoMayBookIsKept(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	who := func(who string) {
-		_, err := h.App.SaveRouting(ctx, h.Host, h.Type.ID, app.RoutingChange{Routing: schedule.TypeRouting{Way: routing.InTurn, People: []schedule.PoolPlace{{Person: h.Host.ID, Weight: 1}}}, Who: who})
+		_, err := h.App.SaveRouting(ctx, h.Host, h.Type.ID, app.RoutingChange{Routing: schedule.TypeRouting{Mode: routing.InTurn, People: []schedule.PoolMember{{Person: h.Host.ID, Weight: 1}}}, Who: who})
 		require.NoError(t, err)
 	}
 	who("organisation")
@@ -221,7 +221,7 @@ func TestAllBookingsOfADayAreHandedOverByTheRuleAndBack(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
-	routed(t, h, func(r *schedule.TypeRouting) { r.Way = routing.InOrder })
+	routed(t, h, func(r *schedule.TypeRouting) { r.Mode = routing.InOrder })
 	links := map[string]string{}
 	for _, at := range []string{"2026-05-05 10:00", "2026-05-05 11:00", "2026-05-05 14:00", "2026-05-06 10:00"} {
 		b, err := bookFor(t, h, at, func(r *schedule.BookingRequest) { r.Mail = "c" + at[8:10] + at[11:13] + "@x.example" })
@@ -293,10 +293,10 @@ func TestEveryRoleMayDoWhatTheTableSays(t *testing.T) {
 			return h.App.AddBlock(ctx, p, app.NewBlock{Date: "2026-05-05", From: 60, To: 120})
 		},
 		identity.EditEverybodys: func(p schedule.Person) error {
-			_, err := h.App.SaveRouting(ctx, p, h.Type.ID, app.RoutingChange{Routing: schedule.TypeRouting{Way: routing.InTurn, People: []schedule.PoolPlace{{Person: h.Host.ID, Weight: 1}}}, Who: "anyone"})
+			_, err := h.App.SaveRouting(ctx, p, h.Type.ID, app.RoutingChange{Routing: schedule.TypeRouting{Mode: routing.InTurn, People: []schedule.PoolMember{{Person: h.Host.ID, Weight: 1}}}, Who: "anyone"})
 			return err
 		},
-		identity.LookAfterHours: func(p schedule.Person) error { _, err := h.App.LookAfter(ctx, p, h.Host.ID); return err },
+		identity.LookAfterHours: func(p schedule.Person) error { _, err := h.App.OnBehalfOf(ctx, p, h.Host.ID); return err },
 		identity.HandleBookings: func(p schedule.Person) error {
 			_, err := h.App.PlanHandover(ctx, p, app.HandoverSpan{Person: h.Host.ID, From: "2026-05-05", To: "2026-05-05"})
 			return err
@@ -367,7 +367,7 @@ func TestAnInvitationWorksOnceAndForSevenDays(t *testing.T) {
 	// The last owner stays; whoever still has bookings does too, until they are handed over.
 	_, err = h.App.RemovePerson(ctx, h.Host, h.Host.ID)
 	assert.Contains(t, refused(t, err, refusal.Invalid).Sentence, "needs an owner")
-	routed(t, h, func(r *schedule.TypeRouting) { r.People = []schedule.PoolPlace{{Person: joined.ID, Weight: 1}} })
+	routed(t, h, func(r *schedule.TypeRouting) { r.People = []schedule.PoolMember{{Person: joined.ID, Weight: 1}} })
 	_, err = h.App.RemovePerson(ctx, h.Host, joined.ID)
 	assert.Contains(t, refused(t, err, refusal.Invalid).Sentence, "Nobody but Torvald Brekke hosts the meeting type “Survey”")
 	routed(t, h, func(*schedule.TypeRouting) {})
@@ -383,7 +383,7 @@ func TestACoordinatorLooksAfterAColleaguesHours(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	routed(t, h, func(r *schedule.TypeRouting) { r.People = r.People[1:] })
-	maren, err := h.App.LookAfter(ctx, h.Host, h.Colleague.ID)
+	maren, err := h.App.OnBehalfOf(ctx, h.Host, h.Colleague.ID)
 	require.NoError(t, err)
 	_, err = h.App.AddDayChanges(ctx, maren, "5 May off")
 	require.NoError(t, err)
@@ -441,11 +441,11 @@ func TestAPoolIsOfEveryoneTeamsAndPeopleBesideEachOther(t *testing.T) {
 		return kind.Hosts
 	}
 	routed(t, h, func(r *schedule.TypeRouting) {
-		r.Teams, r.People = []int64{team}, []schedule.PoolPlace{{Person: h.Host.ID, Weight: 2}}
+		r.Teams, r.People = []int64{team}, []schedule.PoolMember{{Person: h.Host.ID, Weight: 2}}
 	})
 	assert.Equal(t, []int64{h.Host.ID, h.Colleague.ID}, hosts(), "a person and a team")
 	view := routed(t, h, func(r *schedule.TypeRouting) {
-		r.Teams, r.People = []int64{team}, []schedule.PoolPlace{{Person: h.Colleague.ID, Weight: 3, Through: true}, {Person: h.Host.ID, Weight: 2}}
+		r.Teams, r.People = []int64{team}, []schedule.PoolMember{{Person: h.Colleague.ID, Weight: 3, Through: true}, {Person: h.Host.ID, Weight: 2}}
 	})
 	assert.Equal(t, []int64{h.Colleague.ID, h.Host.ID}, hosts(), "the set order holds for those of a team too")
 	assert.Equal(t, []int{3, 2}, []int{view.Ledger[0].Weight, view.Ledger[1].Weight})
@@ -459,7 +459,7 @@ func TestAPoolIsOfEveryoneTeamsAndPeopleBesideEachOther(t *testing.T) {
 		require.NoError(t, err)
 	}
 	h.Pass(time.Minute)
-	view = routed(t, h, func(r *schedule.TypeRouting) { r.Everyone, r.People = true, []schedule.PoolPlace{} })
+	view = routed(t, h, func(r *schedule.TypeRouting) { r.Everyone, r.People = true, []schedule.PoolMember{} })
 	assert.Equal(t, []int64{h.Host.ID, h.Colleague.ID}, hosts())
 	assert.Equal(t, []int{0, 2}, []int{view.Ledger[0].Credit, view.Ledger[1].Credit}, "whoever has been here for long and is new in the pool starts level")
 	for takes, want := range map[bool][]int64{false: {h.Host.ID}, true: {h.Host.ID, h.Colleague.ID}} {
@@ -470,8 +470,8 @@ func TestAPoolIsOfEveryoneTeamsAndPeopleBesideEachOther(t *testing.T) {
 	view, err = h.App.TypeRouting(ctx, h.Host, h.Type.ID)
 	require.NoError(t, err)
 	assert.True(t, view.Routing.Everyone)
-	_, err = h.App.SaveRouting(ctx, h.Host, h.Type.ID, app.RoutingChange{Routing: schedule.TypeRouting{Way: routing.InTurn, Teams: []int64{team + 9}}, Who: "anyone"})
+	_, err = h.App.SaveRouting(ctx, h.Host, h.Type.ID, app.RoutingChange{Routing: schedule.TypeRouting{Mode: routing.InTurn, Teams: []int64{team + 9}}, Who: "anyone"})
 	assert.Contains(t, refused(t, err, refusal.Invalid).Fields["people"].Sentence, "team")
-	_, err = h.App.SaveRouting(ctx, h.Host, h.Type.ID, app.RoutingChange{Routing: schedule.TypeRouting{Way: routing.InTurn, People: []schedule.PoolPlace{{Person: h.Host.ID, Weight: 1, Through: true}}}, Who: "anyone"})
+	_, err = h.App.SaveRouting(ctx, h.Host, h.Type.ID, app.RoutingChange{Routing: schedule.TypeRouting{Mode: routing.InTurn, People: []schedule.PoolMember{{Person: h.Host.ID, Weight: 1, Through: true}}}, Who: "anyone"})
 	refused(t, err, refusal.Invalid)
 }

@@ -251,8 +251,8 @@ func (a *App) remains(ctx context.Context, j sqlc.Job) (job.Ending, error) {
 	return nil, a.removeEvent(ctx, entry)
 }
 
-// onePlace complains of a type whose clients would share a time but not a place.
-func onePlace(seats int, ways []schedule.Way) told.Words {
+// oneLocation complains of a type whose clients would share a time but not a place.
+func oneLocation(seats int, ways []schedule.Way) told.Words {
 	if seats <= 1 {
 		return told.Words{}
 	}

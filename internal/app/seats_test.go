@@ -51,7 +51,7 @@ func seat(t *testing.T, h *testhouse.House, at, name string) app.ClientBooking {
 func leftAt(t *testing.T, h *testhouse.House, at string) int {
 	t.Helper()
 	start := h.At(at)
-	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", schedule.LookFor{From: start, To: start.Add(time.Minute)})
+	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", schedule.TimesWanted{From: start, To: start.Add(time.Minute)})
 	require.NoError(t, err)
 	if len(open.Starts) == 0 {
 		return -1
@@ -186,7 +186,7 @@ func TestAHostMovesAMeetingWithAllInIt(t *testing.T) {
 	hosts := len(subjectsTo(h, "ines@"))
 	today, err := h.App.Today(ctx, h.Host)
 	require.NoError(t, err)
-	require.NoError(t, h.App.MoveByHand(ctx, h.Host, today.Meetings[0].ID, app.HandMove{Place: app.Place{Date: "2026-05-05", Minute: 10*60 + 20}}))
+	require.NoError(t, h.App.MoveByHand(ctx, h.Host, today.Meetings[0].ID, app.HandMove{Target: app.Target{Date: "2026-05-05", Minute: 10*60 + 20}}))
 	for _, name := range []string{"ada@", "bo@"} {
 		assert.Contains(t, letters(t, h, name, 2)[1].Text, "10:20")
 	}
@@ -262,16 +262,16 @@ func TestClientsWhoShareATimeMeetInOnePlace(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	shares(t, h, 3)
-	view, err := h.App.TypeOffer(ctx, h.Host, h.Type.ID)
+	view, err := h.App.BookingPage(ctx, h.Host, h.Type.ID)
 	require.NoError(t, err)
 	view.Version, view.Ways = 0, []schedule.Way{{ID: "theirs", Kind: "theirs"}}
-	_, err = h.App.SaveOffer(ctx, h.Host, h.Type.ID, view.OfferChange)
+	_, err = h.App.SaveBookingPage(ctx, h.Host, h.Type.ID, view.BookingPageChange)
 	assert.Contains(t, refused(t, err, refusal.Invalid).Fields["ways.0"].Sentence, "one place")
 	draft := testhouse.Survey
 	draft.Rules.Seats = 1
 	_, err = h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, app.Saving{})
 	require.NoError(t, err)
-	_, err = h.App.SaveOffer(ctx, h.Host, h.Type.ID, view.OfferChange)
+	_, err = h.App.SaveBookingPage(ctx, h.Host, h.Type.ID, view.BookingPageChange)
 	require.NoError(t, err)
 	draft.Rules.Seats = 5
 	_, err = h.App.SaveMeetingType(ctx, h.Host, h.Type.ID, draft, app.Saving{})
@@ -464,7 +464,7 @@ func TestTheListOfWhoComesIsATableWithoutFormulas(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	shares(t, h, 3)
-	offers(t, h, func(c *app.OfferChange) {
+	offers(t, h, func(c *app.BookingPageChange) {
 		c.Questions = []intake.Question{{ID: "meter", Kind: intake.Short, Label: "Which meter?"}}
 	})
 	for name, meter := range map[string]string{"Ada": "=HYPERLINK(\"x\")", "Bo": "old, \"brass\""} {

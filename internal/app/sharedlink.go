@@ -91,7 +91,7 @@ func (a *App) prepared(ctx context.Context, o schedule.Bookable, query string) (
 	link, _ = link.Fit(o.SharePage())
 	p := Prepared{
 		Minutes: link.Minutes, Way: link.Way, Language: link.Language, Day: link.Day, Asked: link.Asked, Said: link.Said,
-		Name: link.Name, Mail: link.Mail, Remark: link.Remark, Place: link.Place, Guests: link.Guests, Via: link.Via,
+		Name: link.Name, Mail: link.Mail, Remark: link.Remark, Place: link.Given, Guests: link.Guests, Via: link.Via,
 	}
 	for _, person := range o.Pool.People {
 		if link.With != "" && person.Slug == link.With {

@@ -122,7 +122,7 @@ func (a *App) shareType(ctx context.Context, p schedule.Person, s Shared, link *
 		return err
 	}
 	out.Name, out.Slug, out.Path, out.Edits = kind.Name, kind.Slug, kind.Path, kind.Edits
-	out.colour = cmp.Or(kind.Offer.Colour, out.colour)
+	out.colour = cmp.Or(kind.BookingPage.Colour, out.colour)
 	switch {
 	case kind.Listing == schedule.ListedOff:
 		out.Closed = told.Say("closed-off", "It is switched off, so nobody can book it. Turn it on under “Booking page”.")
@@ -257,8 +257,8 @@ func (a *App) openFor(ctx context.Context, p schedule.Person, kind schedule.Meet
 		return nil, err
 	}
 	from := a.Now()
-	open, err := a.OpenTimes(ctx, p.Home.Slug, kind.Slug, schedule.LookFor{
-		From: from, To: from.Add(schedule.LongestLook - time.Hour), Minutes: prepared.Minutes, Host: prepared.Host, Answers: prepared.Asked, Inside: true,
+	open, err := a.OpenTimes(ctx, p.Home.Slug, kind.Slug, schedule.TimesWanted{
+		From: from, To: from.Add(schedule.LongestRange - time.Hour), Minutes: prepared.Minutes, Host: prepared.Host, Answers: prepared.Asked, Inside: true,
 	})
 	return open.Starts, err
 }

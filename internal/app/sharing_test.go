@@ -22,7 +22,7 @@ import (
 func TestANamedLinkIsKnownByItsBookings(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
-	offers(t, h, func(c *app.OfferChange) {
+	offers(t, h, func(c *app.BookingPageChange) {
 		c.Questions = []intake.Question{{ID: "which", Kind: intake.One, Label: "Which wing?", Options: []string{"North", "South"}}}
 	})
 	_, err := h.App.SaveLink(ctx, h.Host, h.Type.ID, 0, app.LinkDraft{Name: "  ", Says: share.Link{}})
@@ -127,7 +127,7 @@ func TestOldShortNamesLeadOn(t *testing.T) {
 	assert.Equal(t, "North", page.Team)
 	_, err = h.App.TeamPage(ctx, "quillmere", "south")
 	refused(t, err, refusal.NotFound)
-	offers(t, h, func(c *app.OfferChange) { c.Listing = "link" })
+	offers(t, h, func(c *app.BookingPageChange) { c.Listing = "link" })
 	_, err = h.App.TeamPage(ctx, "quillmere", "north")
 	refused(t, err, refusal.NotFound) // its name is nobody's business while nothing of it is listed
 	sharing, err := h.App.Sharing(ctx, h.Host, app.Shared{Kind: "team", ID: team.ID})
@@ -146,7 +146,7 @@ func TestWhatIsSharedSaysWhyClientsWouldFindNothing(t *testing.T) {
 	assert.Equal(t, []string{"“7” for length"}, told.Sentences(sharing.Misfits))
 	assert.Contains(t, sharing.Signature.HTML, `Termin wählen: `+h.Type.Name+`</a>`)
 	assert.Contains(t, sharing.Signature.Plain, sharing.Address)
-	offers(t, h, func(c *app.OfferChange) { c.Listing = "off" })
+	offers(t, h, func(c *app.BookingPageChange) { c.Listing = "off" })
 	sharing, err = h.App.Sharing(ctx, h.Host, s)
 	require.NoError(t, err)
 	assert.Contains(t, sharing.Closed.Sentence, "switched off")
@@ -218,7 +218,7 @@ func TestCardsAreForPagesThatRobotsMaySee(t *testing.T) {
 	assert.True(t, seen)
 	assert.Equal(t, h.Type.Name, card.Title)
 	for _, listing := range []string{"link", "off"} {
-		offers(t, h, func(c *app.OfferChange) { c.Listing = listing })
+		offers(t, h, func(c *app.BookingPageChange) { c.Listing = listing })
 		_, seen = h.App.Card(ctx, page)
 		assert.False(t, seen, listing)
 	}

@@ -306,7 +306,7 @@ func hostedByOthersToo(ctx context.Context, q *sqlc.Queries, p schedule.Person) 
 		if err != nil {
 			return err
 		}
-		places, err := r.Places(ctx, q, p.Home.ID)
+		places, err := r.Members(ctx, q, p.Home.ID)
 		if err != nil {
 			return err
 		}

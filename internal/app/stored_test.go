@@ -22,7 +22,7 @@ import (
 func TestStoredDocumentsStayAsTheyAre(t *testing.T) {
 	const file = "testdata/stored.txt"
 	documents := map[string]reflect.Type{
-		"meeting_type.rules": reflect.TypeFor[schedule.TypeRules](), "meeting_type.routing": reflect.TypeFor[schedule.TypeRouting](), "meeting_type.offer": reflect.TypeFor[schedule.Offer](),
+		"meeting_type.rules": reflect.TypeFor[schedule.TypeRules](), "meeting_type.routing": reflect.TypeFor[schedule.TypeRouting](), "meeting_type.offer": reflect.TypeFor[schedule.BookingPage](),
 		"workspace.rules": reflect.TypeFor[schedule.Workspace]().Field(fieldOf[schedule.Workspace]("Rules")).Type, "workspace.front": reflect.TypeFor[schedule.Front](),
 		"workspace.looks": reflect.TypeFor[schedule.Looks](), "workspace.holidays": reflect.TypeFor[schedule.Holidays](),
 		"seat.said": reflect.TypeFor[schedule.FilledForm]().Field(fieldOf[schedule.FilledForm]("Said")).Type, "meeting.way": reflect.TypeFor[schedule.FilledForm]().Field(fieldOf[schedule.FilledForm]("Way")).Type,
@@ -31,7 +31,7 @@ func TestStoredDocumentsStayAsTheyAre(t *testing.T) {
 		"setting_change.before of block": beforeOf(restoreBlock), "setting_change.before of hours": beforeOf(restoreHours),
 		"setting_change.before of meeting-type": beforeOf((&App{}).restoreType), "setting_change.before of plan": beforeOf(restorePlan),
 		"setting_change.before of workspace": beforeOf(restoreWorkspace), "setting_change.before of routing": beforeOf(restoreRouting),
-		"setting_change.before of offer": beforeOf((&App{}).restoreOffer), "setting_change.before of removed-type": beforeOf(restoreRemoved),
+		"setting_change.before of offer": beforeOf((&App{}).restoreBookingPage), "setting_change.before of removed-type": beforeOf(restoreRemoved),
 		"setting_change.before of holidays": beforeOf(restoreHolidays), "setting_change.before of booking": beforeOf((&App{}).restoreBooking),
 		"workspace.messages": reflect.TypeFor[messageRules](), "setting_change.before of messages": beforeOf((&App{}).restoreMessages),
 		"meeting_type.messages": reflect.TypeFor[messageRules](), "setting_change.before of type-messages": beforeOf((&App{}).restoreTypeMessages),

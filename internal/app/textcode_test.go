@@ -38,7 +38,7 @@ func TestACodeByTextProvesAClient(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
-	offers(t, h, func(c *app.OfferChange) { c.Proof = "text" })
+	offers(t, h, func(c *app.BookingPageChange) { c.Proof = "text" })
 	for given, says := range map[string]string{"": "Enter your mobile number", "12": "phone number", "+44 20 7946 0958": "landline"} {
 		_, err := held(h, t, "2026-05-05 10:00", given)
 		assert.Contains(t, refused(t, err, refusal.Invalid).Fields["phone"].Sentence, says)
@@ -85,7 +85,7 @@ func TestNobodyIsPesteredWithCodes(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
-	offers(t, h, func(c *app.OfferChange) { c.Proof, c.PerClient = "text", 0 })
+	offers(t, h, func(c *app.BookingPageChange) { c.Proof, c.PerClient = "text", 0 })
 	times := []string{"09:00", "10:00", "11:00", "13:00", "14:00"}
 	for _, at := range times {
 		_, err := held(h, t, "2026-05-05 "+at, mobile)
@@ -104,15 +104,15 @@ func TestWithoutAGatewayCodesComeByMail(t *testing.T) {
 	t.Parallel()
 	h := testhouse.New(t)
 	h.Run()
-	offers(t, h, func(c *app.OfferChange) { c.Proof = "text" })
+	offers(t, h, func(c *app.BookingPageChange) { c.Proof = "text" })
 	h.App.Texter = nil
 	_, err := held(h, t, "2026-05-05 10:00", "")
 	require.NoError(t, err)
 	assert.Contains(t, letters(t, h, "keeper@", 1)[0].Subject, "Your code is")
-	view, err := h.App.TypeOffer(ctx, h.Host, h.Type.ID)
+	view, err := h.App.BookingPage(ctx, h.Host, h.Type.ID)
 	require.NoError(t, err)
 	view.Proof = "text"
-	_, err = h.App.SaveOffer(ctx, h.Host, h.Type.ID, view.OfferChange)
+	_, err = h.App.SaveBookingPage(ctx, h.Host, h.Type.ID, view.BookingPageChange)
 	assert.Contains(t, refused(t, err, refusal.Invalid).Fields["proof"].Sentence, "sends no text messages")
 }
 

@@ -344,7 +344,7 @@ func (a *App) messagesFor(ctx context.Context, p schedule.Person, kind int64, to
 		if err != nil {
 			return s, err
 		}
-		s.edits, s.questions = one.Edits, one.Offer.Questions
+		s.edits, s.questions = one.Edits, one.BookingPage.Questions
 		if toChange && !one.Edits {
 			return s, refusal.New(refusal.Forbidden, told.Say("type-messages-not-yours", "Only those who may change this meeting type can change its messages. Ask an owner or coordinator."))
 		}

@@ -52,7 +52,7 @@ func (a *App) ahead(ctx context.Context, p schedule.Person, s messageScope, befo
 		byType[b.TypeID] = append(byType[b.TypeID], lookedAt{b, m})
 		ids = append(ids, b.ID)
 	}
-	look := aheadLook{now: a.Now(), hidesFirst: p.WhoseClients() != 0}
+	look := aheadView{now: a.Now(), hidesFirst: p.WhoseClients() != 0}
 	if look.done, err = a.messagesDone(ctx, ids); err != nil {
 		return out, err
 	}
@@ -143,16 +143,16 @@ func (a *App) messagesDone(ctx context.Context, bookings []int64) (map[messageDo
 	return done, err
 }
 
-// aheadLook works out what will be sent. Whether a client comes for the first time is hidden from whoever sees only their own
+// aheadView works out what will be sent. Whether a client comes for the first time is hidden from whoever sees only their own
 // meetings: it tells that the client was with a colleague.
-type aheadLook struct {
+type aheadView struct {
 	now        time.Time
 	done       map[messageDone]bool
 	hidesFirst bool
 }
 
 // seen is rules as a reader may have them worked out: without the conditions that are hidden from them.
-func (l aheadLook) seen(rules []words.Rule) []words.Rule {
+func (l aheadView) seen(rules []words.Rule) []words.Rule {
 	for i, r := range rules {
 		if l.hidden(messageRule{Rule: r}) {
 			rules[i].If = words.Always
@@ -161,7 +161,7 @@ func (l aheadLook) seen(rules []words.Rule) []words.Rule {
 	return rules
 }
 
-func (l aheadLook) plan(out map[aheadKey]MessageAhead, m messageRules, looked []lookedAt) {
+func (l aheadView) plan(out map[aheadKey]MessageAhead, m messageRules, looked []lookedAt) {
 	meetings := make([]words.Meeting, len(looked))
 	for i, one := range looked {
 		meetings[i] = one.meeting
@@ -197,7 +197,7 @@ func wayNamed(kind string) string {
 }
 
 // hidden tells whether a rule's condition tells a reader of colleagues' meetings.
-func (l aheadLook) hidden(r messageRule) bool {
+func (l aheadView) hidden(r messageRule) bool {
 	return l.hidesFirst && (r.If == words.First || r.If == words.Returning)
 }
 

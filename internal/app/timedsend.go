@@ -218,7 +218,7 @@ func (a *App) timedClient(ctx context.Context, f facts, rule messageRule, kind w
 		if err != nil {
 			return nil, err
 		}
-		l = f.asking(l, a.mayConfirm(f.booking), a.late(f.booking, told.Moving, o.Offer.MoveUntil) == nil, a.cantCancel(f.booking, o) == nil)
+		l = f.asking(l, a.mayConfirm(f.booking), a.late(f.booking, told.Moving, o.BookingPage.MoveUntil) == nil, a.cantCancel(f.booking, o) == nil)
 	}
 	if rule.Asks {
 		l.Actions = append([]message.Action{{Label: f.w.Say("answers.rate", nil), URL: f.link + "?answer=rate"}}, l.Actions...)

@@ -157,7 +157,7 @@ func (a *App) addNotes(ctx context.Context, meetings []HostBooking) error {
 	if err != nil {
 		return err
 	}
-	offers := map[int64]schedule.Offer{}
+	offers := map[int64]schedule.BookingPage{}
 	for i, m := range meetings {
 		offer, known := offers[m.typeID]
 		if !known {
@@ -165,7 +165,7 @@ func (a *App) addNotes(ctx context.Context, meetings []HostBooking) error {
 			if err != nil {
 				return err
 			}
-			if offer, err = schedule.OfferOf(row); err != nil {
+			if offer, err = schedule.BookingPageOf(row); err != nil {
 				return err
 			}
 			offers[m.typeID] = offer
@@ -236,7 +236,7 @@ func (a *App) troubles(ctx context.Context, p schedule.Person) ([]schedule.Troub
 	for _, c := range calendars {
 		receiving = receiving || c.Receives
 		if c.Trouble.Any() && c.Use == useBlocks {
-			sentence := told.Join([]told.Words{c.Trouble, p.Choices.Meanwhile()}, " ")
+			sentence := told.Join([]told.Words{c.Trouble, p.CalendarSettings.Meanwhile()}, " ")
 			out = append(out, schedule.Trouble{Title: told.Say("calendar-unread", "“{}” calendar can't be read", c.Name), Sentence: sentence, Path: "/calendars", Label: seeCalendars})
 		}
 	}

@@ -45,7 +45,7 @@ const (
 // PreviewMeetingType computes the open starts of a draft, of all who host the type or of one of them, and holds them against those
 // of the saved type, if there is one. Faults of the draft are told in the answer; days are empty if its rules cannot be used.
 func (a *App) PreviewMeetingType(ctx context.Context, p schedule.Person, id int64, draft schedule.TypeDraft, host int64) (TypePreview, error) {
-	view := TypePreview{Days: []schedule.Ribbon{}, Weeks: []WeekTotal{}, Unmade: []schedule.Unmade{}, Outside: []schedule.Unmade{}, Crew: schedule.Crew{Hosts: []schedule.PageHost{}, Way: string(routing.InTurn)}}
+	view := TypePreview{Days: []schedule.Ribbon{}, Weeks: []WeekTotal{}, Unmade: []schedule.Unmade{}, Outside: []schedule.Unmade{}, Crew: schedule.Crew{Hosts: []schedule.PageHost{}, Mode: string(routing.InTurn)}}
 	draft, err := a.normal(ctx, a.Store.Queries, p, draft)
 	if err != nil {
 		return view, err
@@ -97,7 +97,7 @@ func (a *App) typeOrNew(ctx context.Context, p schedule.Person, id int64, draft 
 	if id != 0 {
 		return a.MeetingType(ctx, p, id)
 	}
-	return schedule.MeetingType{TypeDraft: draft, Routing: schedule.TypeRouting{Way: routing.InTurn, People: []schedule.PoolPlace{{Person: p.ID, Weight: 1}}}}, nil
+	return schedule.MeetingType{TypeDraft: draft, Routing: schedule.TypeRouting{Mode: routing.InTurn, People: []schedule.PoolMember{{Person: p.ID, Weight: 1}}}}, nil
 }
 
 // weekTotals adds a difference up by weeks, which begin on the workspace's first weekday.

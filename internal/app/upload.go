@@ -55,7 +55,7 @@ func (a *App) TakeFile(ctx context.Context, workspace, slug, name string, data [
 	if err != nil {
 		return Upload{}, err
 	}
-	if !o.Offer.AsksForFiles() {
+	if !o.BookingPage.AsksForFiles() {
 		return Upload{}, refusal.New(refusal.Invalid, told.NoFileAsked.Words())
 	}
 	name, media, fault := checkFile(name, data)

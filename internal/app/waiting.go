@@ -123,7 +123,7 @@ func (a *App) joinOne(ctx context.Context, q *sqlc.Queries, o schedule.Bookable,
 // Whoever takes one seat of these waits for the others no longer.
 func (a *App) joinOthers(ctx context.Context, q *sqlc.Queries, o schedule.Bookable, key string, r schedule.BookingRequest, by insertion, asked schedule.Ask, first sqlc.Booking) error {
 	now := span.At(a.Now())
-	others, err := a.fullMeetings(ctx, q, o, asked, span.Span{Start: now, End: now.Add(schedule.LongestLook)})
+	others, err := a.fullMeetings(ctx, q, o, asked, span.Span{Start: now, End: now.Add(schedule.LongestRange)})
 	if err != nil {
 		return err
 	}
@@ -202,7 +202,7 @@ func (a *App) offerSeats(ctx context.Context, q *sqlc.Queries, meeting int64) er
 	if err != nil {
 		return err
 	}
-	offer, err := schedule.OfferOf(row)
+	offer, err := schedule.BookingPageOf(row)
 	if err != nil {
 		return err
 	}
@@ -236,7 +236,7 @@ func seriesLeft(ctx context.Context, q *sqlc.Queries, of sqlc.Booking) (first sq
 }
 
 // offerTo offers so many seats of a meeting to those who wait, or tells all of them; of a series taken whole, in each of its sessions.
-func (a *App) offerTo(ctx context.Context, q *sqlc.Queries, m sqlc.Booking, free int64, offer schedule.Offer, whole bool) error {
+func (a *App) offerTo(ctx context.Context, q *sqlc.Queries, m sqlc.Booking, free int64, offer schedule.BookingPage, whole bool) error {
 	now := a.Now()
 	if m.StartAt <= now.Unix() {
 		return nil
@@ -349,9 +349,9 @@ func (a *App) mayTake(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, o sc
 		return nil
 	case b.Life == string(life.Offered), b.Life == string(life.Expired):
 		return refusal.New(refusal.Over, told.SeatOver.Words())
-	case b.Life == string(life.Waiting) && o.Offer.Waiting == waiting.First && left <= 0:
+	case b.Life == string(life.Waiting) && o.BookingPage.Waiting == waiting.First && left <= 0:
 		return refusal.New(refusal.Taken, told.SeatGone.Words())
-	case b.Life == string(life.Waiting) && o.Offer.Waiting != waiting.First:
+	case b.Life == string(life.Waiting) && o.BookingPage.Waiting != waiting.First:
 		return refusal.New(refusal.Over, told.StillWaiting.Words())
 	}
 	return nil

@@ -19,7 +19,7 @@ import (
 func fullCourse(t *testing.T, h *testhouse.House, how string, seats int) (sessions []app.GroupSession, taken []app.ClientBooking) {
 	t.Helper()
 	courseOf(t, h, seats)
-	offers(t, h, func(c *app.OfferChange) { c.Waiting, c.WaitHours = how, 4 })
+	offers(t, h, func(c *app.BookingPageChange) { c.Waiting, c.WaitHours = how, 4 })
 	sessions = setting(t, h, "8 May, 15 May and 22 May 10:00")
 	for i := range seats {
 		taken = append(taken, seat(t, h, "2026-05-08 10:00", string(rune('A'+i))+"da"))
@@ -36,7 +36,7 @@ func TestASeriesIsWaitedForWhole(t *testing.T) {
 	h.Run()
 	sessions, ada := fullCourse(t, h, waiting.InTurn, 2)
 	at := "2026-05-08 10:00"
-	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", schedule.LookFor{From: h.At("2026-05-05 00:00"), To: h.At("2026-06-05 00:00")})
+	open, err := h.App.OpenTimes(ctx, "quillmere", "survey", schedule.TimesWanted{From: h.At("2026-05-05 00:00"), To: h.At("2026-06-05 00:00")})
 	require.NoError(t, err)
 	require.Len(t, open.Full, 1)
 

@@ -48,10 +48,10 @@ const (
 	tellAfter    = 10 * time.Minute // trouble that lasts is told to the owner by mail, once
 )
 
-// LookAt brings a person's calendars up to date that were not read for maxAge, waiting at most for limit (as the house waits), and tells
+// Refresh brings a person's calendars up to date that were not read for maxAge, waiting at most for limit (as the house waits), and tells
 // whether that could be done in time. A calendar that could not be read a moment ago is asked again only if maxAge is 0.
 // Files never change.
-func (s *Sync) LookAt(ctx context.Context, person int64, maxAge, limit time.Duration) (inTime bool) {
+func (s *Sync) Refresh(ctx context.Context, person int64, maxAge, limit time.Duration) (inTime bool) {
 	calendars, err := s.Store.Calendars(ctx, person)
 	if err != nil {
 		s.Log.ErrorContext(ctx, "listing calendars", "person", person, "error", err)

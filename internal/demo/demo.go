@@ -428,7 +428,7 @@ func (p Planter) openNear(ctx context.Context, v visit, later int) (time.Time, e
 	if err != nil {
 		return time.Time{}, err
 	}
-	open, err := p.App.OpenTimes(ctx, Workspace, v.slug, schedule.LookFor{From: wanted.AddDate(0, 0, -2), To: wanted.AddDate(0, 0, 6)})
+	open, err := p.App.OpenTimes(ctx, Workspace, v.slug, schedule.TimesWanted{From: wanted.AddDate(0, 0, -2), To: wanted.AddDate(0, 0, 6)})
 	if err != nil {
 		return time.Time{}, err
 	}
@@ -479,26 +479,26 @@ var attributes = map[int]map[string][]string{
 // shared are meeting types with several hosts, one of each way of finding one.
 var shared = []struct {
 	draft schedule.TypeDraft
-	way   routing.Way
-	hosts []schedule.PoolPlace // the person is a place among the advisers until it is planted
-	north bool                 // hosted by Team North instead
+	way   routing.Mode
+	hosts []schedule.PoolMember // the person is a place among the advisers until it is planted
+	north bool                  // hosted by Team North instead
 	set   func(*schedule.TypeRouting)
 }{
 	{kind("Light advice call", "lux-advice", "A question about lamps, lux or glass, answered by whoever of the north team is free.", 30, 10, 15, 12, 45), routing.InTurn,
-		[]schedule.PoolPlace{{Person: maren, Weight: 2}}, true, func(r *schedule.TypeRouting) {
+		[]schedule.PoolMember{{Person: maren, Weight: 2}}, true, func(r *schedule.TypeRouting) {
 			r.Returning = true
 			r.Rules = []schedule.AnswerRule{{Attribute: "language", Values: []string{"Dutch", "Norwegian"}}}
 		}},
 	{kind("Conservator's hour", "conservators-hour", "Choose whom you want to talk to, or take whoever is free.", 60, 15, 30, 24, 60), routing.ByClient,
-		[]schedule.PoolPlace{{Person: torvald, Weight: 1}, {Person: maren, Weight: 1}, {Person: callum, Weight: 1}}, false, nil},
+		[]schedule.PoolMember{{Person: torvald, Weight: 1}, {Person: maren, Weight: 1}, {Person: callum, Weight: 1}}, false, nil},
 	{kind("Urgent lamp failure", "urgent", "Something has gone dark, or far too bright.", 15, 0, 15, 0, 3), routing.InOrder,
-		[]schedule.PoolPlace{{Person: callum, Weight: 1}, {Person: torvald, Weight: 1}, {Person: siewlin, Weight: 1}}, false, nil},
+		[]schedule.PoolMember{{Person: callum, Weight: 1}, {Person: torvald, Weight: 1}, {Person: siewlin, Weight: 1}}, false, nil},
 	{kind("Reading of measurements", "readings", "We go through your logger files together.", 40, 10, 20, 24, 45), routing.LeastBooked,
-		[]schedule.PoolPlace{{Person: siewlin, Weight: 1}, {Person: callum, Weight: 1}}, false, func(r *schedule.TypeRouting) { r.Period = "month" }},
+		[]schedule.PoolMember{{Person: siewlin, Weight: 1}, {Person: callum, Weight: 1}}, false, func(r *schedule.TypeRouting) { r.Period = "month" }},
 	{kind("Two-adviser case review", "two-adviser-review", "Big cases deserve two pairs of eyes.", 60, 15, 30, 48, 60), routing.Together,
-		[]schedule.PoolPlace{{Person: torvald, Weight: 1}, {Person: maren, Weight: 1}}, false, nil},
+		[]schedule.PoolMember{{Person: torvald, Weight: 1}, {Person: maren, Weight: 1}}, false, nil},
 	{kind("Lighting plan review", "plan-review", "Torvald is always there, and one colleague who knows your part of the world.", 50, 10, 30, 48, 60), routing.SomeAndOne,
-		[]schedule.PoolPlace{{Person: torvald, Weight: 1, Always: true}, {Person: maren, Weight: 1}, {Person: callum, Weight: 1}}, false, nil},
+		[]schedule.PoolMember{{Person: torvald, Weight: 1, Always: true}, {Person: maren, Weight: 1}, {Person: callum, Weight: 1}}, false, nil},
 }
 
 // routing gives the advisers attributes and teams, and plants the shared meeting types, which Torvald looks after.
@@ -523,7 +523,7 @@ func (p Planter) routing(ctx context.Context, people []schedule.Person) error {
 		if err != nil {
 			return err
 		}
-		r := schedule.TypeRouting{Way: s.way, Period: "always"}
+		r := schedule.TypeRouting{Mode: s.way, Period: "always"}
 		for _, place := range s.hosts {
 			place.Person, place.Through = people[place.Person].ID, s.north
 			r.People = append(r.People, place)

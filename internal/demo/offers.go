@@ -23,20 +23,22 @@ var categories = []struct {
 var video = schedule.Way{ID: "video", Kind: "video"}
 
 // offers are what is particular about how types meet their clients.
-var offers = map[string]func(*app.OfferChange){
-	"urgent":           func(c *app.OfferChange) { c.Listing, c.Proof = "link", "puzzle" },
-	"dimming-workshop": func(c *app.OfferChange) { c.Waiting, c.WaitHours, c.Least, c.LeastHours = waiting.InTurn, 12, 2, 48 },
-	"evening-course": func(c *app.OfferChange) {
+var offers = map[string]func(*app.BookingPageChange){
+	"urgent": func(c *app.BookingPageChange) { c.Listing, c.Proof = "link", "puzzle" },
+	"dimming-workshop": func(c *app.BookingPageChange) {
+		c.Waiting, c.WaitHours, c.Least, c.LeastHours = waiting.InTurn, 12, 2, 48
+	},
+	"evening-course": func(c *app.BookingPageChange) {
 		c.Least, c.LeastHours, c.Along, c.Waiting = 3, 72, 2, waiting.InTurn
 		c.Questions = []intake.Question{
 			{ID: "rooms", Kind: intake.Short, Label: "Which rooms do you light?"},
 			{ID: "meter", Kind: intake.YesNo, Label: "Do you bring a light meter?", Required: true, Everybody: true},
 		}
 	},
-	"first-conversation": func(c *app.OfferChange) {
+	"first-conversation": func(c *app.BookingPageChange) {
 		c.Ways = []schedule.Way{video, {ID: "phone", Kind: "phone", Calls: "host"}}
 	},
-	"survey": func(c *app.OfferChange) {
+	"survey": func(c *app.BookingPageChange) {
 		c.Questions = []intake.Question{
 			{ID: "rooms", Kind: intake.Number, Label: "How many rooms?", Required: true},
 			{ID: "hangs", Kind: intake.Several, Label: "What hangs or stands in them?", Options: []string{"Works on paper", "Textiles", "Oil paintings", "Stone and metal"}},
@@ -48,7 +50,7 @@ var offers = map[string]func(*app.OfferChange){
 		c.AfterWords = "Please have a floor plan and your opening hours at hand."
 		c.MoveUntil, c.CancelUntil = 4*60, 60
 	},
-	"site-visit": func(c *app.OfferChange) {
+	"site-visit": func(c *app.BookingPageChange) {
 		c.OnRequest, c.KeepHours, c.Guests = true, 72, 3
 		c.Ways = []schedule.Way{
 			{ID: "theirs", Kind: "theirs"},
@@ -116,20 +118,20 @@ func (p Planter) offers(ctx context.Context, owner schedule.Person) error {
 			}
 		}
 	}
-	_, err = p.App.PlaceTypes(ctx, owner, order)
+	_, err = p.App.OrderTypes(ctx, owner, order)
 	return err
 }
 
 func (p Planter) offer(ctx context.Context, owner schedule.Person, t schedule.MeetingType, category string) error {
-	view, err := p.App.TypeOffer(ctx, owner, t.ID)
+	view, err := p.App.BookingPage(ctx, owner, t.ID)
 	if err != nil {
 		return err
 	}
-	change := view.OfferChange
+	change := view.BookingPageChange
 	change.Category = category
 	if particular := offers[t.Slug]; particular != nil {
 		particular(&change)
 	}
-	_, err = p.App.SaveOffer(ctx, owner, t.ID, change)
+	_, err = p.App.SaveBookingPage(ctx, owner, t.ID, change)
 	return err
 }

@@ -63,8 +63,8 @@ func (p Person) WorkspaceName() string { return p.workspaceName }
 // Eyes is who looks and acts: the person, or the coordinator who looks after their hours.
 func (p Person) Eyes() int64 { return cmp.Or(p.actor, p.ID) }
 
-// LookedAfter tells whether a coordinator acts instead of the person.
-func (p Person) LookedAfter() bool { return p.actor != 0 }
+// OnBehalf tells whether a coordinator acts instead of the person.
+func (p Person) OnBehalf() bool { return p.actor != 0 }
 
 // By is the person looked after by somebody else, with their rights. What they change is remembered as theirs.
 func (p Person) By(other Person) Person {

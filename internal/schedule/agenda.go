@@ -146,7 +146,7 @@ func (s *Service) emptyAgendas(ctx context.Context, q *sqlc.Queries, people []Pe
 	of := make(map[int64]*Agenda, len(people))
 	for _, p := range people {
 		var err error
-		if p.Choices.OpenTitle != "" { // the calendars may have been read since the person was loaded
+		if p.CalendarSettings.OpenTitle != "" { // the calendars may have been read since the person was loaded
 			if p.marked, err = openMarks(ctx, q, p.ID); err != nil {
 				return nil, err
 			}
@@ -207,11 +207,11 @@ const (
 // doubt closes a range if nothing is known of a calendar yet; and if it can't be read while its host offers nothing then or its copy
 // is too old.
 func (g *Agenda) doubt(c sqlc.BlockingCalendarsRow, reach span.Span, now time.Time) {
-	oldest := now.Add(-time.Duration(g.Person.Choices.TrustHours) * time.Hour).Unix()
+	oldest := now.Add(-time.Duration(g.Person.CalendarSettings.TrustHours) * time.Hour).Unix()
 	switch {
 	case c.ReadAt == 0:
 		g.Unread = append(g.Unread, opentimes.Stretch{Span: reach, Calendar: c.Name, Says: told.Say("not-read-yet", "Not read yet, so nothing is offered")})
-	case c.ReadAt < oldest || c.InTrouble && (g.Person.Choices.Unreachable == OfferNothing || !calsync.FreshAt(c.ReadAt, oldest, now)):
+	case c.ReadAt < oldest || c.InTrouble && (g.Person.CalendarSettings.Unreachable == OfferNothing || !calsync.FreshAt(c.ReadAt, oldest, now)):
 		g.Unread = append(g.Unread, opentimes.Stretch{Span: reach, Calendar: c.Name, Says: told.Say("cant-be-read", "Can't be read, so nothing is offered")})
 	}
 }

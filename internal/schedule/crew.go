@@ -24,7 +24,7 @@ import (
 type Crew struct {
 	Hosts []PageHost `json:"hosts" doc:"Who hosts the type."`
 	Host  int64      `json:"host" doc:"The one whom the answer is for; 0 for all as they are routed."`
-	Way   string     `json:"way" enum:"client,turn,order,least,together,some" doc:"How a booking finds its host among them."`
+	Mode  string     `json:"mode" enum:"client,turn,order,least,together,some" doc:"How a booking finds its host among them."`
 }
 
 // Crew is a type's hosts with their agendas, as the viewer may see them; only one of them if host is not 0.
@@ -34,7 +34,7 @@ func (s *Service) Crew(ctx context.Context, q *sqlc.Queries, viewer Person, kind
 
 // CrewFrom is the same with agendas of a shelf.
 func (s *Service) CrewFrom(ctx context.Context, q *sqlc.Queries, known Shelf, kind MeetingType, host int64) (Lineup, Crew, error) {
-	crew := Crew{Hosts: []PageHost{}, Host: host, Way: string(cmp.Or(kind.Routing.Way, routing.InTurn))}
+	crew := Crew{Hosts: []PageHost{}, Host: host, Mode: string(cmp.Or(kind.Routing.Mode, routing.InTurn))}
 	o, err := known.offered(ctx, q, kind)
 	if err != nil {
 		return Lineup{}, crew, err
@@ -113,7 +113,7 @@ func (s Shelf) lineup(ctx context.Context, q *sqlc.Queries, o Bookable) (Lineup,
 // only is the pool of a single one of its people.
 func (p pool) only(id int64) pool {
 	kept := p.Without(func(other int64) bool { return other != id })
-	kept.Way, kept.Rules, kept.Strict = routing.InTurn, nil, false
+	kept.Mode, kept.Rules, kept.Strict = routing.InTurn, nil, false
 	return kept
 }
 
@@ -171,7 +171,7 @@ func (l Lineup) NothingOpen(within span.Span) told.Words {
 		return told.Say("nobody-hosts-nothing-open", "Nobody who takes bookings hosts it, so nothing would be open.")
 	case len(l.Agendas) == 1:
 		return opentimes.NothingOpen(l.Agendas[0].Input(l.Bookable.ID, l.Bookable.Rules), within, l.Bookable.Rules.Duration, TrialWeeks)
-	case l.Bookable.Pool.Way == routing.Together:
+	case l.Bookable.Pool.Mode == routing.Together:
 		return told.Say("no-time-together", "There is no time at which {} are all open, in the coming {}.", told.List(l.names()), told.Count(TrialWeeks, "week"))
 	}
 	return told.Say("none-would-be-open", "None of {} would be open in the coming {}: mostly blocked by {}.", told.List(l.names()), told.Count(TrialWeeks, "week"), l.TakesMost(within).InSentence())
@@ -375,7 +375,7 @@ func (l Lineup) whyEmpty(rule opentimes.Rule) told.Words {
 		return told.Say("no-session-set", "No session is set in that time.")
 	case !ofHost:
 		return told.Say("blocked-by-rule", "Mostly blocked by {}: {}.", rule.InSentence(), rule.Note(l.Agendas[0].Input(l.Bookable.ID, l.Bookable.Rules).Type))
-	case len(l.Agendas) > 1 && l.Bookable.Pool.Way == routing.Together:
+	case len(l.Agendas) > 1 && l.Bookable.Pool.Mode == routing.Together:
 		return told.Say("never-all-open", "There is no time at which {} are all open; mostly blocked by {}.", told.List(l.names()), theirs)
 	}
 	return told.Say("blocked-by-theirs", "Mostly blocked by {} of {}.", theirs, told.List(l.names()))
@@ -461,7 +461,7 @@ const CountDays = 14
 func (r Ribbon) Working() bool { return len(r.Open)+len(r.Bookings) > 0 }
 
 // Meanwhile says what is done while a calendar can't be read.
-func (c CalendarChoices) Meanwhile() told.Words {
+func (c CalendarSettings) Meanwhile() told.Words {
 	if c.Unreachable == OfferNothing {
 		return told.Say("meanwhile-nothing", "Until it can be read, nothing is offered to clients, as you chose.")
 	}

@@ -41,9 +41,9 @@ type MeetingType struct {
 	Edits   bool    `json:"edits" doc:"May the viewer change it?"`
 	Hosts   []int64 `json:"hosts" doc:"Who is in its pool."`
 
-	Listing  string `json:"listing" enum:"listed,link,off" doc:"On the workspace's page; by its own link only; or switched off."`
-	Category string `json:"category"`
-	Offer    Offer  `json:"-"`
+	Listing     string      `json:"listing" enum:"listed,link,off" doc:"On the workspace's page; by its own link only; or switched off."`
+	Category    string      `json:"category"`
+	BookingPage BookingPage `json:"-"`
 
 	HostID   int64       `json:"-"`
 	Position int64       `json:"-"` // among those of its workspace
@@ -103,7 +103,7 @@ func (l Lineup) fullOf(in opentimes.Input, pool opentimes.Pool, within span.Span
 const usualLeastHours = 24
 
 // DecidedAt is when it is decided whether a session that starts at a moment takes place; the zero time if it does anyway.
-func (o Offer) DecidedAt(start int64) time.Time {
+func (o BookingPage) DecidedAt(start int64) time.Time {
 	if o.Least <= 1 {
 		return time.Time{}
 	}
@@ -123,7 +123,7 @@ func MeetingTypeOf(ctx context.Context, q *sqlc.Queries, w Home, row sqlc.Meetin
 		return t, err
 	}
 	t.Listing, t.Category = row.Listing, row.Category
-	if t.Offer, err = OfferOf(row); err != nil {
+	if t.BookingPage, err = BookingPageOf(row); err != nil {
 		return t, err
 	}
 	if t.Routing, err = RoutingOf(row); err != nil {
@@ -136,9 +136,9 @@ func MeetingTypeOf(ctx context.Context, q *sqlc.Queries, w Home, row sqlc.Meetin
 	return t, err
 }
 
-// Offer is how a meeting type meets its clients: how one meets, what they are asked, how a booking comes about, and what
+// BookingPage is how a meeting type meets its clients: how one meets, what they are asked, how a booking comes about, and what
 // they may do with it.
-type Offer struct {
+type BookingPage struct {
 	Ways      []Way             `json:"ways" maxItems:"12" doc:"Of meeting; with several, the client chooses."`
 	Questions []intake.Question `json:"questions" maxItems:"60"`
 	Picture   string            `json:"picture,omitempty" maxLength:"64" doc:"A picture's hash."`
@@ -216,17 +216,17 @@ type WayTaken struct {
 	Given string `json:"given,omitempty"`
 }
 
-// UsualOffer is what a type offers that says nothing else.
-func UsualOffer() Offer {
-	return Offer{Ways: []Way{{ID: WayVideo, Kind: WayVideo}}, Questions: []intake.Question{}, Always: []string{}, KeepHours: 48, PerClient: usualPerClient, AfterPass: []string{}, Checklist: []string{}}
+// UsualBookingPage is what a type offers that says nothing else.
+func UsualBookingPage() BookingPage {
+	return BookingPage{Ways: []Way{{ID: WayVideo, Kind: WayVideo}}, Questions: []intake.Question{}, Always: []string{}, KeepHours: 48, PerClient: usualPerClient, AfterPass: []string{}, Checklist: []string{}}
 }
 
 // usualPerClient is how many coming bookings of a type a client may have where nothing else was set.
 const usualPerClient = 5
 
-// OfferOf reads what clients meet on a type's booking page.
-func OfferOf(row sqlc.MeetingType) (Offer, error) {
-	o := UsualOffer()
+// BookingPageOf reads what clients meet on a type's booking page.
+func BookingPageOf(row sqlc.MeetingType) (BookingPage, error) {
+	o := UsualBookingPage()
 	if row.Offer == "" {
 		return o, nil
 	}
@@ -235,7 +235,7 @@ func OfferOf(row sqlc.MeetingType) (Offer, error) {
 }
 
 // Normal is the offer as it is saved, with lists that are never nil.
-func (o Offer) Normal() Offer {
+func (o BookingPage) Normal() BookingPage {
 	o.Ways = append([]Way{}, o.Ways...)
 	for i := range o.Ways {
 		o.Ways[i].Text = strings.TrimSpace(o.Ways[i].Text)
@@ -453,7 +453,7 @@ func (r TypeRules) timing() opentimes.Type {
 }
 
 // AsksForFiles tells whether a question asks for a file.
-func (o Offer) AsksForFiles() bool {
+func (o BookingPage) AsksForFiles() bool {
 	for _, q := range o.Questions {
 		if q.Kind == intake.File {
 			return true
@@ -497,22 +497,22 @@ func (o Bookable) Waiting() string {
 	if o.Rules.Seats <= 1 {
 		return ""
 	}
-	return o.Offer.Waiting
+	return o.BookingPage.Waiting
 }
 
 // least is from how many people on its sessions take place, for clients to know; 0 if they do anyway.
 func (o Bookable) least() int {
-	if !o.Rules.Sessions || o.Offer.Least <= 1 {
+	if !o.Rules.Sessions || o.BookingPage.Least <= 1 {
 		return 0
 	}
-	return o.Offer.Least
+	return o.BookingPage.Least
 }
 
 // usualWait is how many hours a seat is offered to each who waits, if the type says nothing else.
 const usualWait = 12
 
 // WaitTime is for how long a seat is kept for whoever waited.
-func (o Offer) WaitTime() time.Duration {
+func (o BookingPage) WaitTime() time.Duration {
 	hours := o.WaitHours
 	if hours == 0 {
 		hours = usualWait

@@ -133,10 +133,10 @@ func (s *Service) BookableOf(ctx context.Context, q *sqlc.Queries, row sqlc.Meet
 		return o, err
 	}
 	if o.Rules.Whole {
-		o.Offer.Guests = 0 // they would be told of one date of several
+		o.BookingPage.Guests = 0 // they would be told of one date of several
 	}
-	if o.Offer.Proof == ProofText && !s.texts() {
-		o.Offer.Proof = proofCode // the installation sends none any more
+	if o.BookingPage.Proof == ProofText && !s.texts() {
+		o.BookingPage.Proof = proofCode // the installation sends none any more
 	}
 	o.textsTo = s.textsTo
 	o.texts, err = s.sendsTexts(ctx, q, row.WorkspaceID, row.ID)
@@ -149,10 +149,10 @@ func (s *Service) BookedType(ctx context.Context, q *sqlc.Queries, b sqlc.Bookin
 	if err != nil {
 		return Bookable{}, err
 	}
-	stays := TypeRouting{Way: routing.Together, People: []PoolPlace{{Person: b.HostID, Weight: 1}}}
+	stays := TypeRouting{Mode: routing.Together, People: []PoolMember{{Person: b.HostID, Weight: 1}}}
 	for _, part := range parts {
 		if part.State != HostLeft && part.PersonID != b.HostID {
-			stays.People = append(stays.People, PoolPlace{Person: part.PersonID, Weight: 1})
+			stays.People = append(stays.People, PoolMember{Person: part.PersonID, Weight: 1})
 		}
 	}
 	o := Bookable{}
@@ -170,7 +170,7 @@ func (s *Service) BookedType(ctx context.Context, q *sqlc.Queries, b sqlc.Bookin
 func (o Bookable) Page() Page {
 	home := o.Host.Home
 	choice := []PageHost{}
-	if o.Pool.Way == routing.ByClient {
+	if o.Pool.Mode == routing.ByClient {
 		for _, person := range o.Pool.People {
 			choice = append(choice, PageHost{person.ID, person.Slug, person.Name})
 		}
@@ -182,8 +182,8 @@ func (o Bookable) Page() Page {
 	return Page{
 		Texts: texts, Choice: choice, Asks: o.asks(),
 		Workspace: home.Name, Type: o.Name, Description: o.Description, Minutes: o.Rules.Duration, Lengths: o.Rules.Lengths(),
-		Ways: o.Offer.publicWays(), Questions: o.Offer.Questions, Guests: o.Offer.Guests, Along: o.along(), HideLeft: o.Offer.HideLeft, OnRequest: o.Offer.OnRequest, Several: o.Offer.OnRequest && o.Offer.Several && o.Rules.Seats <= 1, Seats: max(1, o.Rules.Seats), Sessions: o.Rules.Sessions, Whole: o.Rules.Whole, Waiting: o.Waiting(), Least: o.least(), Proof: o.Offer.Proof,
-		Contact: home.Front.Mail, Picture: PathOfPicture(o.Offer.Picture), Looks: o.Looks(), Consent: home.Front.Consent, Privacy: home.Front.Privacy, Terms: home.Front.Cancellation,
+		Ways: o.BookingPage.publicWays(), Questions: o.BookingPage.Questions, Guests: o.BookingPage.Guests, Along: o.along(), HideLeft: o.BookingPage.HideLeft, OnRequest: o.BookingPage.OnRequest, Several: o.BookingPage.OnRequest && o.BookingPage.Several && o.Rules.Seats <= 1, Seats: max(1, o.Rules.Seats), Sessions: o.Rules.Sessions, Whole: o.Rules.Whole, Waiting: o.Waiting(), Least: o.least(), Proof: o.BookingPage.Proof,
+		Contact: home.Front.Mail, Picture: PathOfPicture(o.BookingPage.Picture), Looks: o.Looks(), Consent: home.Front.Consent, Privacy: home.Front.Privacy, Terms: home.Front.Cancellation,
 		Host: o.WhoHosts(), Hosts: o.Hosts(), HostZone: o.hostZone(), Path: o.Path, Zones: home.Zones, Zone: home.Zone, FirstDay: home.FirstWeekday,
 	}
 }
@@ -199,7 +199,7 @@ func (o Bookable) asks() []PageAsk {
 }
 
 // publicWays is the ways of meeting as clients may see them before they book: the own room's address comes with the booking.
-func (o Offer) publicWays() []Way {
+func (o BookingPage) publicWays() []Way {
 	ways := slices.Clone(o.Ways)
 	for i := range ways {
 		if ways[i].Kind == WayOwnRoom {
@@ -220,7 +220,7 @@ func (o Bookable) Hosts() Hosts {
 	always, rest := []string{}, []string{}
 	for i, h := range o.Pool.Hosts {
 		name := o.Pool.People[i].Name
-		if o.Pool.Way == routing.Together || o.Pool.Way == routing.SomeAndOne && h.Always {
+		if o.Pool.Mode == routing.Together || o.Pool.Mode == routing.SomeAndOne && h.Always {
 			always = append(always, name)
 		} else {
 			rest = append(rest, name)
@@ -254,12 +254,12 @@ func (s *Service) Page(ctx context.Context, workspace, slug string, inside bool)
 	return o.Page(), nil
 }
 
-// LongestLook bounds the range of one question for open times.
-const LongestLook = 100 * 24 * time.Hour
+// LongestRange bounds the range of one question for open times.
+const LongestRange = 100 * 24 * time.Hour
 
-// LookFor is a question for open times: within a range, for one of the type's lengths (0 asks for the one offered first).
+// TimesWanted is a question for open times: within a range, for one of the type's lengths (0 asks for the one offered first).
 // Link, if not empty, is the secret of a booking that is being moved: its own length counts and its own time is free.
-type LookFor struct {
+type TimesWanted struct {
 	From, To time.Time
 	Minutes  int
 	Link     string
@@ -270,8 +270,8 @@ type LookFor struct {
 
 // OpenTimes answers which starts of the type are open. The host's calendars are looked at first if they have not been
 // for a few seconds.
-func (s *Service) OpenTimes(ctx context.Context, workspace, slug string, look LookFor) (OpenTimes, error) {
-	if !look.From.Before(look.To) || look.To.Sub(look.From) > LongestLook {
+func (s *Service) OpenTimes(ctx context.Context, workspace, slug string, look TimesWanted) (OpenTimes, error) {
+	if !look.From.Before(look.To) || look.To.Sub(look.From) > LongestRange {
 		return OpenTimes{}, refusal.New(refusal.Invalid, told.Say("ask-range-ends", "Ask for a range that ends after it begins and is at most 100 days long."))
 	}
 	if look.Link != "" { // each client's own
@@ -284,13 +284,13 @@ func (s *Service) OpenTimes(ctx context.Context, workspace, slug string, look Lo
 }
 
 // openTimes looks at the calendars, then answers from one revision of the store.
-func (s *Service) openTimes(ctx context.Context, workspace, slug string, look LookFor) (answer OpenTimes, revision int64, err error) {
+func (s *Service) openTimes(ctx context.Context, workspace, slug string, look TimesWanted) (answer OpenTimes, revision int64, err error) {
 	revision = s.store.Revision()
 	o, asked, moving, err := s.asked(ctx, workspace, slug, look)
 	if err != nil {
 		return answer, revision, err
 	}
-	s.LookAtAll(ctx, o.Candidates(asked), calsync.FreshEnough, calsync.LookingTime)
+	s.RefreshCalendars(ctx, o.Candidates(asked), calsync.FreshEnough, calsync.LookingTime)
 	if now := s.store.Revision(); now != revision { // something was read, or written otherwise
 		revision = now
 		if o, asked, moving, err = s.asked(ctx, workspace, slug, look); err != nil {
@@ -302,7 +302,7 @@ func (s *Service) openTimes(ctx context.Context, workspace, slug string, look Lo
 }
 
 // asked is what a look is for: the offer with rules for its length, what the client said, and the booking that is moved.
-func (s *Service) asked(ctx context.Context, workspace, slug string, look LookFor) (o Bookable, asked Ask, moving int64, err error) {
+func (s *Service) asked(ctx context.Context, workspace, slug string, look TimesWanted) (o Bookable, asked Ask, moving int64, err error) {
 	asked = Ask{wanted: look.Host, Answers: normalAnswers(look.Answers)}
 	if look.Link != "" {
 		booking, err := s.ByLink(ctx, s.store.Queries, look.Link)
@@ -324,7 +324,7 @@ func (s *Service) asked(ctx context.Context, workspace, slug string, look LookFo
 }
 
 // AnswerOf answers from what was loaded, without one booking's meeting if that is being moved.
-func (s *Service) AnswerOf(ctx context.Context, o Bookable, asked Ask, moving int64, look LookFor) (OpenTimes, error) {
+func (s *Service) AnswerOf(ctx context.Context, o Bookable, asked Ask, moving int64, look TimesWanted) (OpenTimes, error) {
 	within := span.Of(look.From, look.To)
 	l, err := s.Lineup(ctx, s.store.Queries, o, asked, within, moving)
 	if err != nil {
@@ -337,7 +337,7 @@ func (s *Service) AnswerOf(ctx context.Context, o Bookable, asked Ask, moving in
 	if answer.Full, err = s.full(ctx, l, of, pool, within); err != nil {
 		return answer, err
 	}
-	if o.Offer.HideLeft {
+	if o.BookingPage.HideLeft {
 		answer.hideLeft()
 	}
 	answer.Series = o.Rules.seriesAt(append(slices.Clone(answer.Starts), startsOfFull(answer.Full)...))
@@ -364,7 +364,7 @@ func (t *OpenTimes) hideLeft() {
 
 // nextOpen is the first open start after an instant, looked for as far as a booking window can reach.
 func (s *Service) nextOpen(ctx context.Context, o Bookable, asked Ask, moving int64, after span.Instant) (*time.Time, error) {
-	beyond := span.Span{Start: after, End: after.Add(LongestLook)}
+	beyond := span.Span{Start: after, End: after.Add(LongestRange)}
 	l, err := s.Lineup(ctx, s.store.Queries, o, asked, beyond, moving)
 	if err != nil {
 		return nil, err
@@ -438,7 +438,7 @@ func (s *Service) specialDates(ctx context.Context, o Bookable, shown OpenTimes,
 			if err := json.Unmarshal([]byte(row.Way), &taken); err != nil {
 				return nil, err
 			}
-			special.Way = &Offer{Ways: []Way{taken.Way}}.publicWays()[0]
+			special.Way = &BookingPage{Ways: []Way{taken.Way}}.publicWays()[0]
 		}
 		out[time.Unix(row.StartAt, 0).UTC().Format(time.RFC3339)] = special
 	}

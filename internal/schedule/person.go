@@ -32,8 +32,8 @@ func (p Person) SetupStep() int {
 	return p.Home.setupStep
 }
 
-// CalendarChoices is what a person decides about all their calendars.
-type CalendarChoices struct {
+// CalendarSettings is what a person decides about all their calendars.
+type CalendarSettings struct {
 	Unreachable string `json:"unreachable" enum:"trust,nothing" doc:"While a calendar can't be read: its last copy is trusted, or nothing is offered."`
 	TrustHours  int    `json:"trustHours" minimum:"1" maximum:"720" doc:"How old the trusted copy may be."`
 	EventChange string `json:"eventChange" enum:"ask,follow" doc:"If the host deletes or moves a booking's event in their calendar: asked about on Today, or done to the booking and told to the client."`
@@ -87,16 +87,16 @@ func (p Person) Trying(who, plan int64, week hours.Week) Person {
 // Person is somebody who can sign in, with their workspace and when they work.
 type Person struct {
 	identity.Person
-	Home    Home            `json:"-"`
-	Local   *time.Location  `json:"-"`
-	Week    hours.Week      `json:"-"`
-	Own     [7]string       `json:"-"` // the week that is theirs alone, even while they work by a plan
-	PlanID  int64           `json:"-"` // 0 for none
-	Choices CalendarChoices `json:"-"`
-	marked  span.Set        // what events open, if their title does instead of the week
-	Differs []DayChange     `json:"-"` // the same as the next two, as rows
-	Changes []hours.Change  `json:"-"`
-	Off     []hours.TimeOff `json:"-"`
+	Home             Home             `json:"-"`
+	Local            *time.Location   `json:"-"`
+	Week             hours.Week       `json:"-"`
+	Own              [7]string        `json:"-"` // the week that is theirs alone, even while they work by a plan
+	PlanID           int64            `json:"-"` // 0 for none
+	CalendarSettings CalendarSettings `json:"-"`
+	marked           span.Set         // what events open, if their title does instead of the week
+	Differs          []DayChange      `json:"-"` // the same as the next two, as rows
+	Changes          []hours.Change   `json:"-"`
+	Off              []hours.TimeOff  `json:"-"`
 }
 
 // Plan is the person's hours, for all meeting types but one whose hours come from the calendar.
@@ -104,7 +104,7 @@ func (p Person) Plan() hours.Plan { return p.PlanFor(0) }
 
 // PlanFor is the person's hours for a meeting type; one not yet saved has the ID 0.
 func (p Person) PlanFor(kind int64) hours.Plan {
-	elsewhere := p.Choices.OpenTitle != "" && (p.Choices.OpenType == 0 || p.Choices.OpenType == kind)
+	elsewhere := p.CalendarSettings.OpenTitle != "" && (p.CalendarSettings.OpenType == 0 || p.CalendarSettings.OpenType == kind)
 	return hours.Plan{Zone: p.Local, Week: p.Week, Changes: p.Changes, TimeOff: p.Off, Elsewhere: elsewhere, Marked: p.marked}
 }
 
@@ -170,8 +170,8 @@ func (s *Service) personAnew(ctx context.Context, q *sqlc.Queries, row sqlc.Pers
 	if p.Changes, p.Off, err = s.Differing(p.Differs, p.Local); err != nil {
 		return p, err
 	}
-	p.Choices = CalendarChoices{row.Unreachable, int(row.TrustHours), row.EventChange, row.OpenTitle, row.OpenType.Int64}
-	if p.Choices.OpenTitle != "" {
+	p.CalendarSettings = CalendarSettings{row.Unreachable, int(row.TrustHours), row.EventChange, row.OpenTitle, row.OpenType.Int64}
+	if p.CalendarSettings.OpenTitle != "" {
 		p.marked, err = openMarks(ctx, q, p.ID)
 	}
 	return p, err

@@ -30,9 +30,9 @@ const codeTime = 15 * time.Minute
 // Beginning is how a booking of the type begins.
 func (o Bookable) Beginning() life.Event {
 	switch {
-	case o.Offer.Proof == proofCode, o.Offer.Proof == ProofText:
+	case o.BookingPage.Proof == proofCode, o.BookingPage.Proof == ProofText:
 		return life.Hold
-	case o.Offer.OnRequest:
+	case o.BookingPage.OnRequest:
 		return life.Request
 	}
 	return life.Book
@@ -40,7 +40,7 @@ func (o Bookable) Beginning() life.Event {
 
 // SharesTime tells whether a booking that begins so waits beside others for the same time, which is kept for none of them.
 func (o Bookable) SharesTime(begins life.Event) bool {
-	return o.Offer.OnRequest && o.Offer.Several && o.Rules.Seats <= 1 && (begins == life.Hold || begins == life.Request)
+	return o.BookingPage.OnRequest && o.BookingPage.Several && o.Rules.Seats <= 1 && (begins == life.Hold || begins == life.Request)
 }
 
 // KeptFor is how long the time of a booking is kept that is not booked yet.
@@ -49,7 +49,7 @@ func (o Bookable) KeptFor(event life.Event) time.Duration {
 	case life.Hold:
 		return codeTime
 	case life.Request:
-		return time.Duration(o.Offer.KeepHours) * time.Hour
+		return time.Duration(o.BookingPage.KeepHours) * time.Hour
 	}
 	return 0
 }
@@ -72,7 +72,7 @@ const mostAlong = 20
 
 // along is how many a client of the type may bring, each with a seat.
 func (o Bookable) along() int {
-	return max(0, min(o.Offer.Along, o.Rules.Seats-1, mostAlong))
+	return max(0, min(o.BookingPage.Along, o.Rules.Seats-1, mostAlong))
 }
 
 // fillAlong checks those who come along.
@@ -114,14 +114,14 @@ func (o Bookable) fillAlong(r BookingRequest, wrong refusal.Complaints) []SeatFo
 func (o Bookable) askEverybody(clients, theirs intake.Given) (answers []intake.Answer, faults map[string]told.Words) {
 	given := intake.Given{}
 	everybody := map[string]bool{}
-	for _, q := range o.Offer.Questions {
+	for _, q := range o.BookingPage.Questions {
 		if everybody[q.ID] = q.OfAll(); everybody[q.ID] {
 			given[q.ID] = theirs[q.ID]
 		} else {
 			given[q.ID] = clients[q.ID]
 		}
 	}
-	answers, faults = intake.Check(o.Offer.Questions, given, o.Host.Home.Front.Country)
+	answers, faults = intake.Check(o.BookingPage.Questions, given, o.Host.Home.Front.Country)
 	for id := range faults {
 		if !everybody[id] {
 			delete(faults, id)
@@ -215,12 +215,12 @@ func (r BookingRequest) Normal(w Home) BookingRequest {
 	return r
 }
 
-// LookAtAll brings the calendars of hosts up to date side by side, and returns whose were not in time.
-func (s *Service) LookAtAll(ctx context.Context, hosts []routing.Host, maxAge, limit time.Duration) map[int64]bool {
+// RefreshCalendars brings the calendars of hosts up to date side by side, and returns whose were not in time.
+func (s *Service) RefreshCalendars(ctx context.Context, hosts []routing.Host, maxAge, limit time.Duration) map[int64]bool {
 	silent, mu, wait := map[int64]bool{}, sync.Mutex{}, sync.WaitGroup{}
 	for _, h := range hosts {
 		wait.Go(func() {
-			if !s.calendars.LookAt(ctx, h.ID, maxAge, limit) {
+			if !s.calendars.Refresh(ctx, h.ID, maxAge, limit) {
 				mu.Lock()
 				silent[h.ID] = true
 				mu.Unlock()
@@ -248,7 +248,7 @@ func (s *Service) ByLink(ctx context.Context, q *sqlc.Queries, link string) (sql
 }
 
 // AfterURL is where a client is led after booking, with the chosen answers as its query.
-func (o Offer) AfterURL(said []intake.Answer) string {
+func (o BookingPage) AfterURL(said []intake.Answer) string {
 	u, err := url.Parse(o.AfterAddress)
 	if err != nil || o.AfterAddress == "" {
 		return ""
@@ -265,7 +265,7 @@ func (o Offer) AfterURL(said []intake.Answer) string {
 
 // ByHand is the form of a booking that no client filled in: the first way of meeting, and nothing asked.
 func (o Bookable) ByHand() FilledForm {
-	return FilledForm{Way: WayTaken{Way: o.Offer.Ways[0]}, Said: []intake.Answer{}, Guests: []string{}}
+	return FilledForm{Way: WayTaken{Way: o.BookingPage.Ways[0]}, Said: []intake.Answer{}, Guests: []string{}}
 }
 
 // Correction is what a client writes instead.
@@ -291,7 +291,7 @@ func (o Bookable) Corrected(before FilledForm, c Correction) (after FilledForm, 
 	wrong := refusal.Complaints{}
 	after = before
 	after.Way = o.withGiven(before.Way.Way, c.Given, wrong)
-	questions := CorrectableOf(o.Offer.Questions)
+	questions := CorrectableOf(o.BookingPage.Questions)
 	said, faults := intake.Check(questions, c.Said, o.Host.Home.Front.Country)
 	for id, fault := range faults {
 		wrong.Add("said."+id, fault)
@@ -326,7 +326,7 @@ func (o Bookable) Fill(r BookingRequest) (FilledForm, error) {
 	wrong := r.Check()
 	form := FilledForm{Guests: []string{}}
 	form.Way = o.wayTaken(r, wrong)
-	answers, faults := intake.Check(o.Offer.Questions, r.Said, o.Host.Home.Front.Country)
+	answers, faults := intake.Check(o.BookingPage.Questions, r.Said, o.Host.Home.Front.Country)
 	form.Said = answers
 	for id, fault := range faults {
 		wrong.Add("said."+id, fault)
@@ -342,8 +342,8 @@ func (o Bookable) Fill(r BookingRequest) (FilledForm, error) {
 		}
 		form.Guests = append(form.Guests, guest)
 	}
-	if len(form.Guests) > o.Offer.Guests {
-		wrong.Add("guests", told.TooManyGuests.With(o.Offer.Guests))
+	if len(form.Guests) > o.BookingPage.Guests {
+		wrong.Add("guests", told.TooManyGuests.With(o.BookingPage.Guests))
 	}
 	form.Along = o.fillAlong(r, wrong)
 	if form.Consent = o.Host.Home.Front.Consent; form.Consent != "" && !r.Consent {
@@ -355,7 +355,7 @@ func (o Bookable) Fill(r BookingRequest) (FilledForm, error) {
 
 // wayTaken is the way that the client chose; where there is only one, it is that.
 func (o Bookable) wayTaken(r BookingRequest, wrong refusal.Complaints) WayTaken {
-	ways := o.Offer.Ways
+	ways := o.BookingPage.Ways
 	i := slices.IndexFunc(ways, func(w Way) bool { return w.ID == r.Way })
 	if i < 0 && (len(ways) == 1 || r.Way == "") {
 		i = 0
@@ -480,14 +480,14 @@ var PageLanguages = []string{"en", "de", "fr", "nl", "pt", "pt-BR"}
 // SharePage is what links to the type can say.
 func (o Bookable) SharePage() share.Page {
 	p := share.Page{
-		Lengths: o.Rules.Lengths(), Languages: PageLanguages, Asks: map[string][]string{}, Questions: o.Offer.Questions, Region: o.Host.Home.Front.Country,
+		Lengths: o.Rules.Lengths(), Languages: PageLanguages, Asks: map[string][]string{}, Questions: o.BookingPage.Questions, Region: o.Host.Home.Front.Country,
 	}
-	if o.Pool.Way == routing.ByClient {
+	if o.Pool.Mode == routing.ByClient {
 		for _, person := range o.Pool.People {
 			p.Hosts = append(p.Hosts, person.Slug)
 		}
 	}
-	for _, way := range o.Offer.Ways {
+	for _, way := range o.BookingPage.Ways {
 		p.Ways = append(p.Ways, way.ID)
 	}
 	for _, ask := range o.asks() {
@@ -507,7 +507,7 @@ func TextConsents(workspace string) map[string]string {
 
 // phonesOf is the number of a request, for text messages if it agrees to them, and for the code if that goes there; empty if not.
 func (o Bookable) phonesOf(r BookingRequest, wrong refusal.Complaints) (texts, code string) {
-	proves := o.Offer.Proof == ProofText
+	proves := o.BookingPage.Proof == ProofText
 	given := strings.TrimSpace(r.Phone) != ""
 	if !proves && (!o.texts || !given && !r.Texts) {
 		return "", ""

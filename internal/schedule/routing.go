@@ -21,10 +21,10 @@ import (
 
 // TypeRouting is how a meeting type's bookings find their hosts.
 type TypeRouting struct {
-	Way       routing.Way  `json:"way" enum:"client,turn,order,least,together,some"`
+	Mode      routing.Mode `json:"mode" enum:"client,turn,order,least,together,some"`
 	Everyone  bool         `json:"everyone" doc:"All people of the workspace who take bookings host it, whoever comes later too."`
 	Teams     []int64      `json:"teams" maxItems:"50" doc:"Whose members host it, whoever comes later too."`
-	People    []PoolPlace  `json:"people" maxItems:"500" doc:"In the set order: who hosts it by name, and whoever of a team or of everyone has a place or weight of their own. The rest follow."`
+	People    []PoolMember `json:"people" maxItems:"500" doc:"In the set order: who hosts it by name, and whoever of a team or of everyone has a place or weight of their own. The rest follow."`
 	Rules     []AnswerRule `json:"rules" maxItems:"30" doc:"The first that fits an answer counts."`
 	Strict    bool         `json:"strict" doc:"Where no rule fits, nobody takes it; else whoever of the pool."`
 	Returning bool         `json:"returning" doc:"Clients stay with their last host where possible."`
@@ -32,11 +32,11 @@ type TypeRouting struct {
 	BySeats   bool         `json:"bySeats,omitempty" doc:"What clients share counts in the ledger as often as it has clients; else once."`
 }
 
-// PoolPlace is somebody's place in a pool.
-type PoolPlace struct {
+// PoolMember is somebody's place in a pool.
+type PoolMember struct {
 	Person int64 `json:"person"`
 	Weight int   `json:"weight" minimum:"1" maximum:"20"`
-	Always bool  `json:"always,omitempty" doc:"For the way 'some': takes every booking."`
+	Always bool  `json:"always,omitempty" doc:"For the mode 'some': takes every booking."`
 
 	Through bool `json:"through,omitempty" doc:"They host it only as long as a team, or everyone, brings them into the pool."`
 
@@ -52,7 +52,7 @@ type AnswerRule struct {
 
 // alone is the routing of a type that only its own host takes.
 func alone(host int64) TypeRouting {
-	return TypeRouting{Way: routing.InTurn, Teams: []int64{}, People: []PoolPlace{{Person: host, Weight: 1}}, Rules: []AnswerRule{}, Period: "always"}
+	return TypeRouting{Mode: routing.InTurn, Teams: []int64{}, People: []PoolMember{{Person: host, Weight: 1}}, Rules: []AnswerRule{}, Period: "always"}
 }
 
 // RoutingOf reads how a meeting type finds its hosts.
@@ -68,7 +68,7 @@ func RoutingOf(row sqlc.MeetingType) (TypeRouting, error) {
 // whole is the routing with lists that are never nil, for those who read its JSON.
 func (r TypeRouting) whole() TypeRouting {
 	r.Teams = append([]int64{}, r.Teams...)
-	r.People = append([]PoolPlace{}, r.People...)
+	r.People = append([]PoolMember{}, r.People...)
 	r.Rules = append([]AnswerRule{}, r.Rules...)
 	for i := range r.Rules {
 		r.Rules[i].Values = append([]string{}, r.Rules[i].Values...)
@@ -77,9 +77,9 @@ func (r TypeRouting) whole() TypeRouting {
 	return r
 }
 
-// Places is who is in the pool, in the set order, with when they came: first those whom the routing names, then the rest of its teams
+// Members is who is in the pool, in the set order, with when they came: first those whom the routing names, then the rest of its teams
 // and of everyone. Whoever is brought by nothing any more is not.
-func (r TypeRouting) Places(ctx context.Context, q *sqlc.Queries, home int64) ([]PoolPlace, error) {
+func (r TypeRouting) Members(ctx context.Context, q *sqlc.Queries, home int64) ([]PoolMember, error) {
 	brought, err := r.brought(ctx, q, home)
 	if err != nil {
 		return nil, err
@@ -90,7 +90,7 @@ func (r TypeRouting) Places(ctx context.Context, q *sqlc.Queries, home int64) ([
 			since[b.Person] = b.Since
 		}
 	}
-	out, placed := make([]PoolPlace, 0, len(r.People)+len(brought)), map[int64]bool{}
+	out, placed := make([]PoolMember, 0, len(r.People)+len(brought)), map[int64]bool{}
 	for _, place := range append(slices.Clone(r.People), brought...) {
 		at, still := since[place.Person]
 		if placed[place.Person] || place.Through && !still {
@@ -106,10 +106,10 @@ func (r TypeRouting) Places(ctx context.Context, q *sqlc.Queries, home int64) ([
 }
 
 // brought is whom teams and everyone bring into the pool, perhaps several times, with when they came.
-func (r TypeRouting) brought(ctx context.Context, q *sqlc.Queries, home int64) ([]PoolPlace, error) {
-	var out []PoolPlace
+func (r TypeRouting) brought(ctx context.Context, q *sqlc.Queries, home int64) ([]PoolMember, error) {
+	var out []PoolMember
 	add := func(person, since int64) {
-		out = append(out, PoolPlace{Person: person, Weight: 1, Through: true, Since: since})
+		out = append(out, PoolMember{Person: person, Weight: 1, Through: true, Since: since})
 	}
 	for _, team := range r.Teams {
 		members, err := q.TeamMembers(ctx, team)
@@ -136,7 +136,7 @@ func (r TypeRouting) brought(ctx context.Context, q *sqlc.Queries, home int64) (
 type pool struct {
 	routing.Routing
 	People  []Person // as in Routing.Hosts
-	places  []PoolPlace
+	places  []PoolMember
 	Period  string
 	bySeats bool // the ledger counts each client of a meeting that several share
 }
@@ -163,11 +163,11 @@ func (s *Service) taker(ctx context.Context, q *sqlc.Queries, id int64) (Person,
 
 // poolOf is a routing's hosts as takers are known.
 func poolOf(ctx context.Context, q *sqlc.Queries, home int64, r TypeRouting, taker func(id int64) (Person, error)) (pool, error) {
-	out := pool{Routing: routing.Routing{Way: r.Way, Strict: r.Strict, Returning: r.Returning}, Period: r.Period, bySeats: r.BySeats}
+	out := pool{Routing: routing.Routing{Mode: r.Mode, Strict: r.Strict, Returning: r.Returning}, Period: r.Period, bySeats: r.BySeats}
 	for _, rule := range r.Rules {
 		out.Rules = append(out.Rules, routing.Rule{Attribute: rule.Attribute, Values: rule.Values, Hosts: rule.People})
 	}
-	places, err := r.Places(ctx, q, home)
+	places, err := r.Members(ctx, q, home)
 	if err != nil {
 		return out, err
 	}
@@ -262,7 +262,7 @@ func (l Lineup) Input() (opentimes.Input, opentimes.Pool) {
 		return opentimes.Input{}, opentimes.Pool{}
 	}
 	in := l.Agendas[0].Input(l.Bookable.ID, l.Bookable.Rules)
-	p := opentimes.Pool{Hosts: []opentimes.Host{in.Host}, Together: l.Bookable.Pool.Way == routing.Together}
+	p := opentimes.Pool{Hosts: []opentimes.Host{in.Host}, Together: l.Bookable.Pool.Mode == routing.Together}
 	for _, g := range l.Agendas[1:] {
 		p.Hosts = append(p.Hosts, g.host(l.Bookable.ID))
 	}
@@ -281,11 +281,11 @@ func (l Lineup) searchOf(in opentimes.Input, p opentimes.Pool, within span.Span)
 		return nil
 	}
 	offers := opentimes.SearchPool(in, p, within)
-	if l.Bookable.Pool.Way != routing.SomeAndOne {
+	if l.Bookable.Pool.Mode != routing.SomeAndOne {
 		return offers
 	}
 	return slices.DeleteFunc(offers, func(o opentimes.Offer) bool {
-		return !l.Bookable.Pool.Offers(l.Candidates, func(id int64) bool {
+		return !l.Bookable.Pool.CanTake(l.Candidates, func(id int64) bool {
 			return slices.ContainsFunc(o.Hosts, func(k int) bool { return l.Candidates[k].ID == id })
 		})
 	})
@@ -364,7 +364,7 @@ func (s *Service) ChooseIn(ctx context.Context, q *sqlc.Queries, l Lineup, start
 	p := l.Bookable.Pool
 	var ledger routing.Ledger
 	var err error
-	if len(l.Candidates) > 1 && p.Way != routing.Together { // else there is no turn
+	if len(l.Candidates) > 1 && p.Mode != routing.Together { // else there is no turn
 		if ledger, err = s.Ledger(ctx, q, l.Bookable.ID, p); err != nil {
 			return routing.Choice{}, err
 		}
@@ -375,7 +375,7 @@ func (s *Service) ChooseIn(ctx context.Context, q *sqlc.Queries, l Lineup, start
 			return routing.Choice{}, err
 		}
 	}
-	if p.Way == routing.LeastBooked {
+	if p.Mode == routing.LeastBooked {
 		if c.Booked, err = s.BookedMinutes(ctx, q, p, start.At, l.Bookable.Host.Home); err != nil {
 			return routing.Choice{}, err
 		}
@@ -524,7 +524,7 @@ func (r TypeRouting) Check(people []Hostable, teams []Team) refusal.Complaints {
 			wrong.Add("people", told.Say("team-among-hosts", "A team among the hosts doesn't exist any more. Take it out."))
 		}
 	}
-	named := slices.ContainsFunc(r.People, func(p PoolPlace) bool { return !p.Through })
+	named := slices.ContainsFunc(r.People, func(p PoolMember) bool { return !p.Through })
 	if !r.Everyone && len(r.Teams) == 0 && !named {
 		wrong.Add("people", told.Say("choose-least-one", "Choose at least one person or team who hosts it."))
 	}
@@ -533,8 +533,8 @@ func (r TypeRouting) Check(people []Hostable, teams []Team) refusal.Complaints {
 			wrong.Add("people", told.Say("somebody-pool-workspace", "Somebody in the pool is not in the workspace any more. Take them out."))
 		}
 	}
-	if r.Way == routing.SomeAndOne {
-		always := slices.ContainsFunc(r.People, func(p PoolPlace) bool { return p.Always })
+	if r.Mode == routing.SomeAndOne {
+		always := slices.ContainsFunc(r.People, func(p PoolMember) bool { return p.Always })
 		if !always {
 			wrong.Add("people", told.Say("say-who-always", "Say who always takes part, or let everybody take it in turn."))
 		}

@@ -59,7 +59,7 @@ func (l Lineup) hours(within span.Span) span.Set {
 		switch {
 		case i == 0:
 			out = open
-		case l.Bookable.Pool.Way == routing.Together:
+		case l.Bookable.Pool.Mode == routing.Together:
 			out = out.Intersect(open)
 		default:
 			out = out.Or(open)

@@ -296,9 +296,9 @@ func (o Bookable) SurelyWith(person int64) string {
 	switch {
 	case somebody.ID == 0:
 		return ""
-	case len(o.Pool.People) == 1 || o.Pool.Way == routing.Together:
+	case len(o.Pool.People) == 1 || o.Pool.Mode == routing.Together:
 		return o.Path
-	case o.Pool.Way == routing.ByClient:
+	case o.Pool.Mode == routing.ByClient:
 		return o.Path + "?with=" + somebody.Slug
 	}
 	return ""
@@ -306,9 +306,9 @@ func (o Bookable) SurelyWith(person int64) string {
 
 // Add puts a type onto the page.
 func (s *Showcase) Add(o Bookable, path string) {
-	t := ShowType{Name: o.Name, Description: o.Description, Path: path, Lengths: o.Rules.Lengths(), Host: o.WhoHosts(), Hosts: o.Hosts(), OnRequest: o.Offer.OnRequest, Picture: PathOfPicture(o.Offer.Picture)}
-	t.Light, t.Dark = TonesOf(o.Offer.Colour)
-	for _, way := range o.Offer.Ways {
+	t := ShowType{Name: o.Name, Description: o.Description, Path: path, Lengths: o.Rules.Lengths(), Host: o.WhoHosts(), Hosts: o.Hosts(), OnRequest: o.BookingPage.OnRequest, Picture: PathOfPicture(o.BookingPage.Picture)}
+	t.Light, t.Dark = TonesOf(o.BookingPage.Colour)
+	for _, way := range o.BookingPage.Ways {
 		t.Ways = append(t.Ways, way.Kind)
 	}
 	for i := range s.Groups {
@@ -434,7 +434,7 @@ func TonesOf(colour string) (light, dark *looks.Tones) {
 // Looks is the workspace's, in the type's own colour if it has one.
 func (o Bookable) Looks() PageLooks {
 	out := o.Host.Home.Front.Page()
-	if light, dark := TonesOf(o.Offer.Colour); light != nil {
+	if light, dark := TonesOf(o.BookingPage.Colour); light != nil {
 		out.Light, out.Dark, out.Own = light, dark, true
 	}
 	return out

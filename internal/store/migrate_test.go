@@ -87,8 +87,8 @@ func TestTypesOfATeamStayItsTypes(t *testing.T) {
 	require.NoError(t, err)
 	defer func() { require.NoError(t, s.Close()) }()
 	for id, want := range map[int64]string{
-		1: `{"way":"turn","teams":[5],"people":[{"person":2,"weight":1,"through":true},{"person":3,"weight":4,"since":7,"through":true}],"period":"always"}`,
-		2: `{"way":"turn","teams":[],"people":[{"person":1,"weight":1}],"period":"always"}`,
+		1: `{"mode":"turn","teams":[5],"people":[{"person":2,"weight":1,"through":true},{"person":3,"weight":4,"since":7,"through":true}],"period":"always"}`,
+		2: `{"mode":"turn","teams":[],"people":[{"person":1,"weight":1}],"period":"always"}`,
 	} {
 		kind, err := s.MeetingType(ctx, id)
 		require.NoError(t, err)
@@ -99,7 +99,7 @@ func TestTypesOfATeamStayItsTypes(t *testing.T) {
 	assert.Empty(t, alone.Routing)
 	changes, err := s.SettingChanges(ctx, 1)
 	require.NoError(t, err)
-	assert.JSONEq(t, `{"Routing":{"way":"order","teams":[5],"people":[{"person":3,"weight":2,"through":true}]},"Who":"anyone"}`, changes[0].Before)
+	assert.JSONEq(t, `{"Routing":{"mode":"order","teams":[5],"people":[{"person":3,"weight":2,"through":true}]},"Who":"anyone"}`, changes[0].Before)
 }
 
 // A database of the first releases keeps all its data through every later migration.

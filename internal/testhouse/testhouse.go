@@ -113,7 +113,7 @@ func Empty(t testing.TB, clock func() time.Time) *House {
 	}
 
 	var err error
-	h.Calendars, err = calendar.New("")
+	h.Calendars, err = calendar.New("", time.Now)
 	require.NoError(t, err)
 	calendarServer := httptest.NewServer(h.CalendarDown.before(h.Calendars))
 	t.Cleanup(calendarServer.Close)
@@ -299,7 +299,7 @@ func (h *House) Request(at string) schedule.BookingRequest {
 func (h *House) Open(date string) []string {
 	h.t.Helper()
 	from := h.At(date + " 00:00")
-	open, err := h.App.OpenTimes(context.Background(), "quillmere", "survey", schedule.LookFor{From: from, To: from.AddDate(0, 0, 1)})
+	open, err := h.App.OpenTimes(context.Background(), "quillmere", "survey", schedule.TimesWanted{From: from, To: from.AddDate(0, 0, 1)})
 	require.NoError(h.t, err)
 	out := []string{}
 	for _, s := range open.Starts {

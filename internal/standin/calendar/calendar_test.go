@@ -20,7 +20,7 @@ import (
 
 func serve(t *testing.T, file string) (*calendar.Server, string) {
 	t.Helper()
-	s, err := calendar.New(file)
+	s, err := calendar.New(file, time.Now)
 	require.NoError(t, err)
 	_, err = s.AddUser(calendar.User{Name: "ines", FullName: "Ines", Zone: "Europe/Lisbon", Password: "light"}, "Work", "Family")
 	require.NoError(t, err)
@@ -109,7 +109,7 @@ func TestAPersonAddsMovesAndRemovesEventsOnThePage(t *testing.T) {
 	assert.Equal(t, 200, post("move", url.Values{"calendar": {"c2"}, "name": {name}, "date": {day}, "from": {"14:00"}, "to": {"14:30"}}))
 	assert.Contains(t, page(), "14:00–14:30")
 
-	again, err := calendar.New(file)
+	again, err := calendar.New(file, time.Now)
 	require.NoError(t, err)
 	assert.Equal(t, s.Texts("ines", 1), again.Texts("ines", 1), "kept over a restart")
 	assert.Equal(t, 200, post("remove", url.Values{"calendar": {"c2"}, "name": {name}}))

@@ -170,7 +170,7 @@ func (s *Server) showCalendar(w http.ResponseWriter, r *http.Request) {
 		http.NotFound(w, r)
 		return
 	}
-	today := civil.DateOf(span.At(time.Now()), zone)
+	today := civil.DateOf(span.At(s.now()), zone)
 	within := span.Span{Start: today.Start(zone), End: today.AddDays(28).Start(zone)}
 	type named struct{ ID, Name string }
 	var calendars []named

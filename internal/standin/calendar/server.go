@@ -20,19 +20,20 @@ import (
 // Server is the whole stand-in as an http.Handler.
 type Server struct {
 	data    *data
+	now     func() time.Time
 	handler http.Handler
 	moods   moods
 	// WithoutSync turns sync-collection off, as on servers that only have ETags.
 	WithoutSync bool
 }
 
-// New returns a server that keeps its calendars in a file; an empty name keeps them in memory.
-func New(file string) (*Server, error) {
+// New returns a server that keeps its calendars in a file; an empty name keeps them in memory. Its page begins today, by its clock.
+func New(file string, now func() time.Time) (*Server, error) {
 	data, err := load(file)
 	if err != nil {
 		return nil, fmt.Errorf("reading the stand-in calendars: %w", err)
 	}
-	s := &Server{data: data}
+	s := &Server{data: data, now: now}
 	mux := http.NewServeMux()
 	s.addPages(mux)
 	mux.Handle("/", s.signedIn(s.withSync(&caldav.Handler{Backend: backend{data}})))

@@ -20,10 +20,10 @@ VALUES (@workspace_id, @host_id, @slug, @name, @description, @rules, @plan_id,
 -- name: SetMeetingType :exec
 UPDATE meeting_type SET slug = @slug, name = @name, description = @description, rules = @rules, plan_id = @plan_id, version = version + 1 WHERE id = @id;
 
--- name: SetOffer :exec
+-- name: SetBookingPage :exec
 UPDATE meeting_type SET listing = @listing, category = @category, offer = @offer, version = version + 1 WHERE id = @id;
 
--- name: PlaceType :exec
+-- name: SetTypePosition :exec
 UPDATE meeting_type SET position = @position WHERE id = @id;
 
 -- name: RemoveType :exec

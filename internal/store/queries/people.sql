@@ -66,7 +66,7 @@ INSERT INTO day_change (person_id, first, last, kind, hours, yearly, label) VALU
 -- name: RemoveDayChanges :exec
 DELETE FROM day_change WHERE person_id = @person_id;
 
--- name: SetCalendarChoices :exec
+-- name: SetCalendarSettings :exec
 UPDATE person SET unreachable = @unreachable, trust_hours = @trust_hours, open_title = @open_title, event_change = @event_change, open_type = @open_type WHERE id = @id;
 
 -- name: SetFeed :exec

@@ -183,20 +183,6 @@ func (q *Queries) MeetingTypeBySlug(ctx context.Context, arg MeetingTypeBySlugPa
 	return i, err
 }
 
-const placeType = `-- name: PlaceType :exec
-UPDATE meeting_type SET position = ?1 WHERE id = ?2
-`
-
-type PlaceTypeParams struct {
-	Position int64
-	ID       int64
-}
-
-func (q *Queries) PlaceType(ctx context.Context, arg PlaceTypeParams) error {
-	_, err := q.db.ExecContext(ctx, placeType, arg.Position, arg.ID)
-	return err
-}
-
 const putBackType = `-- name: PutBackType :exec
 UPDATE meeting_type SET removed_at = 0, slug = ?1, listing = ?2 WHERE id = ?3
 `
@@ -226,6 +212,27 @@ func (q *Queries) RemoveType(ctx context.Context, arg RemoveTypeParams) error {
 	return err
 }
 
+const setBookingPage = `-- name: SetBookingPage :exec
+UPDATE meeting_type SET listing = ?1, category = ?2, offer = ?3, version = version + 1 WHERE id = ?4
+`
+
+type SetBookingPageParams struct {
+	Listing  string
+	Category string
+	Offer    string
+	ID       int64
+}
+
+func (q *Queries) SetBookingPage(ctx context.Context, arg SetBookingPageParams) error {
+	_, err := q.db.ExecContext(ctx, setBookingPage,
+		arg.Listing,
+		arg.Category,
+		arg.Offer,
+		arg.ID,
+	)
+	return err
+}
+
 const setMeetingType = `-- name: SetMeetingType :exec
 UPDATE meeting_type SET slug = ?1, name = ?2, description = ?3, rules = ?4, plan_id = ?5, version = version + 1 WHERE id = ?6
 `
@@ -251,24 +258,17 @@ func (q *Queries) SetMeetingType(ctx context.Context, arg SetMeetingTypeParams) 
 	return err
 }
 
-const setOffer = `-- name: SetOffer :exec
-UPDATE meeting_type SET listing = ?1, category = ?2, offer = ?3, version = version + 1 WHERE id = ?4
+const setTypePosition = `-- name: SetTypePosition :exec
+UPDATE meeting_type SET position = ?1 WHERE id = ?2
 `
 
-type SetOfferParams struct {
-	Listing  string
-	Category string
-	Offer    string
+type SetTypePositionParams struct {
+	Position int64
 	ID       int64
 }
 
-func (q *Queries) SetOffer(ctx context.Context, arg SetOfferParams) error {
-	_, err := q.db.ExecContext(ctx, setOffer,
-		arg.Listing,
-		arg.Category,
-		arg.Offer,
-		arg.ID,
-	)
+func (q *Queries) SetTypePosition(ctx context.Context, arg SetTypePositionParams) error {
+	_, err := q.db.ExecContext(ctx, setTypePosition, arg.Position, arg.ID)
 	return err
 }
 

@@ -591,11 +591,11 @@ func (q *Queries) RemoveDayChanges(ctx context.Context, personID int64) error {
 	return err
 }
 
-const setCalendarChoices = `-- name: SetCalendarChoices :exec
+const setCalendarSettings = `-- name: SetCalendarSettings :exec
 UPDATE person SET unreachable = ?1, trust_hours = ?2, open_title = ?3, event_change = ?4, open_type = ?5 WHERE id = ?6
 `
 
-type SetCalendarChoicesParams struct {
+type SetCalendarSettingsParams struct {
 	Unreachable string
 	TrustHours  int64
 	OpenTitle   string
@@ -604,8 +604,8 @@ type SetCalendarChoicesParams struct {
 	ID          int64
 }
 
-func (q *Queries) SetCalendarChoices(ctx context.Context, arg SetCalendarChoicesParams) error {
-	_, err := q.db.ExecContext(ctx, setCalendarChoices,
+func (q *Queries) SetCalendarSettings(ctx context.Context, arg SetCalendarSettingsParams) error {
+	_, err := q.db.ExecContext(ctx, setCalendarSettings,
 		arg.Unreachable,
 		arg.TrustHours,
 		arg.OpenTitle,

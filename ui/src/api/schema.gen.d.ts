@@ -395,24 +395,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/calendars/choices": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** What the host decided about all calendars */
-        get: operations["calendar-choices"];
-        /** Decide about all calendars */
-        put: operations["set-calendar-choices"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/calendars/files": {
         parameters: {
             query?: never;
@@ -441,6 +423,24 @@ export interface paths {
         put?: never;
         /** Read all calendars now */
         post: operations["read-calendars"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/calendars/settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the host decided about all calendars */
+        get: operations["calendar-settings"];
+        /** Decide about all calendars */
+        put: operations["set-calendar-settings"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -960,40 +960,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/host-bookings/{id}/place": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Whether a booking could be at a place, and why not */
-        post: operations["say-of-place"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/host-bookings/{id}/places": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Where a booking could be, on the days that the board shows */
-        get: operations["places"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/host-bookings/{id}/propose": {
         parameters: {
             query?: never;
@@ -1125,6 +1091,40 @@ export interface paths {
         put?: never;
         /** Let a session take place to which few have signed up */
         post: operations["takes-place"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/host-bookings/{id}/targets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where a booking could be, on the days that the board shows */
+        get: operations["targets"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/host-bookings/{id}/targets/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Whether a booking could be moved to a target, and why not */
+        post: operations["check-target"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2071,7 +2071,7 @@ export interface paths {
         };
         get?: never;
         /** Put the meeting types into an order */
-        put: operations["place-types"];
+        put: operations["order-types"];
         post?: never;
         delete?: never;
         options?: never;
@@ -2110,6 +2110,41 @@ export interface paths {
         post?: never;
         /** Remove a meeting type */
         delete: operations["remove-type"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/types/{id}/booking-page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What clients meet on a type’s booking page */
+        get: operations["booking-page"];
+        /** Save a type’s booking page */
+        put: operations["save-booking-page"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/types/{id}/booking-page/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** An unsaved booking page as its clients would meet it */
+        post: operations["preview-booking-page"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -2180,41 +2215,6 @@ export interface paths {
         post?: never;
         /** Take a named link away; bookings keep its name */
         delete: operations["remove-link"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/types/{id}/offer": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** How a meeting type meets its clients */
-        get: operations["offer"];
-        /** Save how a meeting type meets its clients */
-        put: operations["save-offer"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/types/{id}/offer/preview": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** An unsaved offer as its clients would meet it */
-        post: operations["preview-offer"];
-        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -2687,6 +2687,213 @@ export interface components {
             id: number;
             type: string;
         };
+        BookingPageChange: {
+            /** @description Where the client is led from the confirmation. */
+            afterAddress: string;
+            /** @description Questions whose answers go along to that address. */
+            afterPass: string[];
+            /** @description Shown and mailed once it is booked. */
+            afterWords: string;
+            /**
+             * Format: int64
+             * @description Where clients share a time: for how many others a client may take a seat.
+             */
+            along?: number;
+            /** @description Mail addresses that are told of every booking. */
+            always: string[];
+            /** @description Cancelling needs a reason. */
+            askReason: boolean;
+            /** Format: int64 */
+            cancelUntil: number;
+            category: string;
+            /** @description For hosts only. */
+            checklist: string[];
+            /** @description Of what can be pressed on its pages, like #0b5a5e; the workspace's if empty. */
+            colour?: string;
+            /**
+             * Format: int64
+             * @description Minutes before the start until which a client may correct what they wrote.
+             */
+            correctUntil: number;
+            /** @description A client who declines the invitation in their calendar has cancelled, if they may; else their host is asked. */
+            declineCancels?: boolean;
+            /**
+             * Format: int64
+             * @description How many guests a client may bring.
+             */
+            guests: number;
+            /** @description Where clients share a time: they don't see how many seats are left. */
+            hideLeft?: boolean;
+            /**
+             * Format: int64
+             * @description How long a requested time is kept; one for which several can ask, how long an answer may take.
+             */
+            keepHours: number;
+            /**
+             * Format: int64
+             * @description A session takes place from so many people on; 0 and 1 are whoever comes.
+             */
+            least?: number;
+            /** @description If it has too few people then, its hosts are asked, and it takes place unless they call it off; else it is called off by itself. */
+            leastAsk?: boolean;
+            /**
+             * Format: int64
+             * @description How long before it starts that is decided; 24 hours if left out.
+             */
+            leastHours?: number;
+            /**
+             * @description On the workspace's page; by its own link only; or switched off.
+             * @enum {string}
+             */
+            listing: "listed" | "link" | "off";
+            /**
+             * Format: int64
+             * @description Minutes before the start until which a client may move; -1 is never.
+             */
+            moveUntil: number;
+            /** @description For hosts only. */
+            notes: string;
+            /** @description A booking is requested, and a host approves or declines it. */
+            onRequest: boolean;
+            /**
+             * Format: int64
+             * @description How many coming bookings of the type one client may have; 0 is any number.
+             */
+            perClient: number;
+            /** @description A picture's hash. */
+            picture?: string;
+            /**
+             * @description What a client does before anything is booked: enters a code that comes by mail, or as a text message; solves a small puzzle; nothing.
+             * @enum {string}
+             */
+            proof: "" | "code" | "text" | "puzzle";
+            questions: components["schemas"]["Question"][];
+            /** @description Several clients can ask for one time, which is kept for nobody until a host approves one of them. */
+            several?: boolean;
+            /**
+             * Format: int64
+             * @description Of the type that was changed; 0 doesn't look whether it has changed since.
+             */
+            version?: number;
+            /**
+             * Format: int64
+             * @description How long a seat is kept for whoever it is offered to; the usual 12 hours if left out. It is less as the start comes near.
+             */
+            waitHours?: number;
+            /**
+             * @description When clients share a time and it is full: nobody can wait; a seat that gets free is offered to one after the other; or it is whoever's is first.
+             * @enum {string}
+             */
+            waiting?: "" | "turn" | "first";
+            /** @description Of meeting; with several, the client chooses. */
+            ways: components["schemas"]["Way"][];
+        };
+        BookingPageView: {
+            /** @description Where the client is led from the confirmation. */
+            afterAddress: string;
+            /** @description Questions whose answers go along to that address. */
+            afterPass: string[];
+            /** @description Shown and mailed once it is booked. */
+            afterWords: string;
+            /**
+             * Format: int64
+             * @description Where clients share a time: for how many others a client may take a seat.
+             */
+            along?: number;
+            /** @description Mail addresses that are told of every booking. */
+            always: string[];
+            /** @description Cancelling needs a reason. */
+            askReason: boolean;
+            /** Format: int64 */
+            cancelUntil: number;
+            category: string;
+            /** @description For hosts only. */
+            checklist: string[];
+            /** @description Of what can be pressed on its pages, like #0b5a5e; the workspace's if empty. */
+            colour?: string;
+            /**
+             * Format: int64
+             * @description Minutes before the start until which a client may correct what they wrote.
+             */
+            correctUntil: number;
+            /** @description A client who declines the invitation in their calendar has cancelled, if they may; else their host is asked. */
+            declineCancels?: boolean;
+            /**
+             * Format: int64
+             * @description How many guests a client may bring.
+             */
+            guests: number;
+            /** @description Where clients share a time: they don't see how many seats are left. */
+            hideLeft?: boolean;
+            /**
+             * Format: int64
+             * @description How long a requested time is kept; one for which several can ask, how long an answer may take.
+             */
+            keepHours: number;
+            /**
+             * Format: int64
+             * @description A session takes place from so many people on; 0 and 1 are whoever comes.
+             */
+            least?: number;
+            /** @description If it has too few people then, its hosts are asked, and it takes place unless they call it off; else it is called off by itself. */
+            leastAsk?: boolean;
+            /**
+             * Format: int64
+             * @description How long before it starts that is decided; 24 hours if left out.
+             */
+            leastHours?: number;
+            /**
+             * @description On the workspace's page; by its own link only; or switched off.
+             * @enum {string}
+             */
+            listing: "listed" | "link" | "off";
+            /**
+             * Format: int64
+             * @description Minutes before the start until which a client may move; -1 is never.
+             */
+            moveUntil: number;
+            /** @description For hosts only. */
+            notes: string;
+            /** @description A booking is requested, and a host approves or declines it. */
+            onRequest: boolean;
+            /** @description The client's page as it would be. */
+            page: components["schemas"]["Page"];
+            /**
+             * Format: int64
+             * @description How many coming bookings of the type one client may have; 0 is any number.
+             */
+            perClient: number;
+            /** @description A picture's hash. */
+            picture?: string;
+            /**
+             * @description What a client does before anything is booked: enters a code that comes by mail, or as a text message; solves a small puzzle; nothing.
+             * @enum {string}
+             */
+            proof: "" | "code" | "text" | "puzzle";
+            questions: components["schemas"]["Question"][];
+            /** @description Several clients can ask for one time, which is kept for nobody until a host approves one of them. */
+            several?: boolean;
+            /**
+             * Format: int64
+             * @description Of the type that was changed; 0 doesn't look whether it has changed since.
+             */
+            version?: number;
+            /**
+             * Format: int64
+             * @description How long a seat is kept for whoever it is offered to; the usual 12 hours if left out. It is less as the start comes near.
+             */
+            waitHours?: number;
+            /**
+             * @description When clients share a time and it is full: nobody can wait; a seat that gets free is offered to one after the other; or it is whoever's is first.
+             * @enum {string}
+             */
+            waiting?: "" | "turn" | "first";
+            /** @description Of meeting; with several, the client chooses. */
+            ways: components["schemas"]["Way"][];
+            wrong: {
+                [key: string]: components["schemas"]["Words"];
+            };
+        };
         BookingRequest: {
             /** @description For whom else a seat is taken, where clients share a time. */
             along?: components["schemas"]["Along"][];
@@ -2931,7 +3138,11 @@ export interface components {
             use: "blocks" | "shown" | "ignored";
             username: string;
         };
-        CalendarChoices: {
+        CalendarFile: {
+            name: string;
+            text: string;
+        };
+        CalendarSettings: {
             /**
              * @description If the host deletes or moves a booking's event in their calendar: asked about on Today, or done to the booking and told to the client.
              * @enum {string}
@@ -2954,10 +3165,6 @@ export interface components {
              * @enum {string}
              */
             unreachable: "trust" | "nothing";
-        };
-        CalendarFile: {
-            name: string;
-            text: string;
         };
         CalendarUse: {
             /** @description Do all-day events block? */
@@ -3286,7 +3493,7 @@ export interface components {
              * @description How a booking finds its host among them.
              * @enum {string}
              */
-            way: "client" | "turn" | "order" | "least" | "together" | "some";
+            mode: "client" | "turn" | "order" | "least" | "together" | "some";
         };
         CrewDay: {
             rows: components["schemas"]["CrewRow"][];
@@ -3836,7 +4043,7 @@ export interface components {
              * Format: int64
              * @description The first is 1.
              */
-            place: number;
+            position: number;
             /**
              * Format: int64
              * @description How many seats the client took with this one come after it.
@@ -4329,213 +4536,6 @@ export interface components {
             /** @description What they get no mail about. */
             untold: string[];
         };
-        OfferChange: {
-            /** @description Where the client is led from the confirmation. */
-            afterAddress: string;
-            /** @description Questions whose answers go along to that address. */
-            afterPass: string[];
-            /** @description Shown and mailed once it is booked. */
-            afterWords: string;
-            /**
-             * Format: int64
-             * @description Where clients share a time: for how many others a client may take a seat.
-             */
-            along?: number;
-            /** @description Mail addresses that are told of every booking. */
-            always: string[];
-            /** @description Cancelling needs a reason. */
-            askReason: boolean;
-            /** Format: int64 */
-            cancelUntil: number;
-            category: string;
-            /** @description For hosts only. */
-            checklist: string[];
-            /** @description Of what can be pressed on its pages, like #0b5a5e; the workspace's if empty. */
-            colour?: string;
-            /**
-             * Format: int64
-             * @description Minutes before the start until which a client may correct what they wrote.
-             */
-            correctUntil: number;
-            /** @description A client who declines the invitation in their calendar has cancelled, if they may; else their host is asked. */
-            declineCancels?: boolean;
-            /**
-             * Format: int64
-             * @description How many guests a client may bring.
-             */
-            guests: number;
-            /** @description Where clients share a time: they don't see how many seats are left. */
-            hideLeft?: boolean;
-            /**
-             * Format: int64
-             * @description How long a requested time is kept; one for which several can ask, how long an answer may take.
-             */
-            keepHours: number;
-            /**
-             * Format: int64
-             * @description A session takes place from so many people on; 0 and 1 are whoever comes.
-             */
-            least?: number;
-            /** @description If it has too few people then, its hosts are asked, and it takes place unless they call it off; else it is called off by itself. */
-            leastAsk?: boolean;
-            /**
-             * Format: int64
-             * @description How long before it starts that is decided; 24 hours if left out.
-             */
-            leastHours?: number;
-            /**
-             * @description On the workspace's page; by its own link only; or switched off.
-             * @enum {string}
-             */
-            listing: "listed" | "link" | "off";
-            /**
-             * Format: int64
-             * @description Minutes before the start until which a client may move; -1 is never.
-             */
-            moveUntil: number;
-            /** @description For hosts only. */
-            notes: string;
-            /** @description A booking is requested, and a host approves or declines it. */
-            onRequest: boolean;
-            /**
-             * Format: int64
-             * @description How many coming bookings of the type one client may have; 0 is any number.
-             */
-            perClient: number;
-            /** @description A picture's hash. */
-            picture?: string;
-            /**
-             * @description What a client does before anything is booked: enters a code that comes by mail, or as a text message; solves a small puzzle; nothing.
-             * @enum {string}
-             */
-            proof: "" | "code" | "text" | "puzzle";
-            questions: components["schemas"]["Question"][];
-            /** @description Several clients can ask for one time, which is kept for nobody until a host approves one of them. */
-            several?: boolean;
-            /**
-             * Format: int64
-             * @description Of the type that was changed; 0 doesn't look whether it has changed since.
-             */
-            version?: number;
-            /**
-             * Format: int64
-             * @description How long a seat is kept for whoever it is offered to; the usual 12 hours if left out. It is less as the start comes near.
-             */
-            waitHours?: number;
-            /**
-             * @description When clients share a time and it is full: nobody can wait; a seat that gets free is offered to one after the other; or it is whoever's is first.
-             * @enum {string}
-             */
-            waiting?: "" | "turn" | "first";
-            /** @description Of meeting; with several, the client chooses. */
-            ways: components["schemas"]["Way"][];
-        };
-        OfferView: {
-            /** @description Where the client is led from the confirmation. */
-            afterAddress: string;
-            /** @description Questions whose answers go along to that address. */
-            afterPass: string[];
-            /** @description Shown and mailed once it is booked. */
-            afterWords: string;
-            /**
-             * Format: int64
-             * @description Where clients share a time: for how many others a client may take a seat.
-             */
-            along?: number;
-            /** @description Mail addresses that are told of every booking. */
-            always: string[];
-            /** @description Cancelling needs a reason. */
-            askReason: boolean;
-            /** Format: int64 */
-            cancelUntil: number;
-            category: string;
-            /** @description For hosts only. */
-            checklist: string[];
-            /** @description Of what can be pressed on its pages, like #0b5a5e; the workspace's if empty. */
-            colour?: string;
-            /**
-             * Format: int64
-             * @description Minutes before the start until which a client may correct what they wrote.
-             */
-            correctUntil: number;
-            /** @description A client who declines the invitation in their calendar has cancelled, if they may; else their host is asked. */
-            declineCancels?: boolean;
-            /**
-             * Format: int64
-             * @description How many guests a client may bring.
-             */
-            guests: number;
-            /** @description Where clients share a time: they don't see how many seats are left. */
-            hideLeft?: boolean;
-            /**
-             * Format: int64
-             * @description How long a requested time is kept; one for which several can ask, how long an answer may take.
-             */
-            keepHours: number;
-            /**
-             * Format: int64
-             * @description A session takes place from so many people on; 0 and 1 are whoever comes.
-             */
-            least?: number;
-            /** @description If it has too few people then, its hosts are asked, and it takes place unless they call it off; else it is called off by itself. */
-            leastAsk?: boolean;
-            /**
-             * Format: int64
-             * @description How long before it starts that is decided; 24 hours if left out.
-             */
-            leastHours?: number;
-            /**
-             * @description On the workspace's page; by its own link only; or switched off.
-             * @enum {string}
-             */
-            listing: "listed" | "link" | "off";
-            /**
-             * Format: int64
-             * @description Minutes before the start until which a client may move; -1 is never.
-             */
-            moveUntil: number;
-            /** @description For hosts only. */
-            notes: string;
-            /** @description A booking is requested, and a host approves or declines it. */
-            onRequest: boolean;
-            /** @description The client's page as it would be. */
-            page: components["schemas"]["Page"];
-            /**
-             * Format: int64
-             * @description How many coming bookings of the type one client may have; 0 is any number.
-             */
-            perClient: number;
-            /** @description A picture's hash. */
-            picture?: string;
-            /**
-             * @description What a client does before anything is booked: enters a code that comes by mail, or as a text message; solves a small puzzle; nothing.
-             * @enum {string}
-             */
-            proof: "" | "code" | "text" | "puzzle";
-            questions: components["schemas"]["Question"][];
-            /** @description Several clients can ask for one time, which is kept for nobody until a host approves one of them. */
-            several?: boolean;
-            /**
-             * Format: int64
-             * @description Of the type that was changed; 0 doesn't look whether it has changed since.
-             */
-            version?: number;
-            /**
-             * Format: int64
-             * @description How long a seat is kept for whoever it is offered to; the usual 12 hours if left out. It is less as the start comes near.
-             */
-            waitHours?: number;
-            /**
-             * @description When clients share a time and it is full: nobody can wait; a seat that gets free is offered to one after the other; or it is whoever's is first.
-             * @enum {string}
-             */
-            waiting?: "" | "turn" | "first";
-            /** @description Of meeting; with several, the client chooses. */
-            ways: components["schemas"]["Way"][];
-            wrong: {
-                [key: string]: components["schemas"]["Words"];
-            };
-        };
         OneOff: {
             /** Format: date-time */
             created: string;
@@ -4583,7 +4583,7 @@ export interface components {
              */
             step: number;
         };
-        OpenPlaces: {
+        OpenTargets: {
             date: string;
             /** @description Minutes of the viewer's wall clock. */
             open: number[];
@@ -4623,6 +4623,9 @@ export interface components {
              * @description The booking window ends here.
              */
             until?: string;
+        };
+        "Order-typesRequest": {
+            order: number[];
         };
         OwnHours: {
             /**
@@ -4868,28 +4871,6 @@ export interface components {
             hash: string;
             path: string;
         };
-        Place: {
-            /** Format: date */
-            date: string;
-            /**
-             * Format: int64
-             * @description Of the mover's wall clock.
-             */
-            minute: number;
-            /**
-             * Format: int64
-             * @description Of the mover's colleagues; the booking's host if left out.
-             */
-            person?: number;
-        };
-        "Place-typesRequest": {
-            order: number[];
-        };
-        PlaceSays: {
-            open: boolean;
-            /** @description The rules that are broken there, in sentences. */
-            why: components["schemas"]["Words"][];
-        };
         Placeholder: {
             /** @description It is no fact, but can decide whether a passage is said. */
             condition: boolean;
@@ -4908,8 +4889,8 @@ export interface components {
             slug: string;
             why?: components["schemas"]["Words"];
         };
-        PoolPlace: {
-            /** @description For the way 'some': takes every booking. */
+        PoolMember: {
+            /** @description For the mode 'some': takes every booking. */
             always?: boolean;
             /** Format: int64 */
             person: number;
@@ -5567,6 +5548,25 @@ export interface components {
             /** @description What speaks against it. */
             why: components["schemas"]["Words"][];
         };
+        Target: {
+            /** Format: date */
+            date: string;
+            /**
+             * Format: int64
+             * @description Of the mover's wall clock.
+             */
+            minute: number;
+            /**
+             * Format: int64
+             * @description Of the mover's colleagues; the booking's host if left out.
+             */
+            person?: number;
+        };
+        TargetSays: {
+            open: boolean;
+            /** @description The rules that are broken there, in sentences. */
+            why: components["schemas"]["Words"][];
+        };
         Team: {
             /** Format: int64 */
             id: number;
@@ -5709,6 +5709,11 @@ export interface components {
             /** @description If nothing is open in the 14 days. */
             mend?: components["schemas"]["Mend"];
             /**
+             * @description How a booking finds its host among them.
+             * @enum {string}
+             */
+            mode: "client" | "turn" | "order" | "least" | "together" | "some";
+            /**
              * Format: date-time
              * @description The first open start, however far ahead.
              */
@@ -5725,11 +5730,6 @@ export interface components {
              * @description Of the same, what waits for a host's answer.
              */
             requested: number;
-            /**
-             * @description How a booking finds its host among them.
-             * @enum {string}
-             */
-            way: "client" | "turn" | "order" | "least" | "together" | "some";
         };
         TypeLimit: {
             /** Format: int64 */
@@ -5800,8 +5800,10 @@ export interface components {
             bySeats?: boolean;
             /** @description All people of the workspace who take bookings host it, whoever comes later too. */
             everyone: boolean;
+            /** @enum {string} */
+            mode: "client" | "turn" | "order" | "least" | "together" | "some";
             /** @description In the set order: who hosts it by name, and whoever of a team or of everyone has a place or weight of their own. The rest follow. */
-            people: components["schemas"]["PoolPlace"][];
+            people: components["schemas"]["PoolMember"][];
             /**
              * @description Since when bookings count, for turns and for whoever has least booked.
              * @enum {string}
@@ -5815,8 +5817,6 @@ export interface components {
             strict: boolean;
             /** @description Whose members host it, whoever comes later too. */
             teams: number[];
-            /** @enum {string} */
-            way: "client" | "turn" | "order" | "least" | "together" | "some";
         };
         TypeRules: {
             /**
@@ -6836,68 +6836,6 @@ export interface operations {
             };
         };
     };
-    "calendar-choices": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["CalendarChoices"];
-                };
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "set-calendar-choices": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["CalendarChoices"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["CalendarChoices"];
-                };
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     "add-calendar-file": {
         parameters: {
             query?: never;
@@ -6947,6 +6885,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Calendar"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "calendar-settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalendarSettings"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "set-calendar-settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CalendarSettings"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalendarSettings"];
                 };
             };
             /** @description Error */
@@ -8039,82 +8039,6 @@ export interface operations {
             };
         };
     };
-    "say-of-place": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Place"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlaceSays"];
-                };
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    places: {
-        parameters: {
-            query: {
-                from: string;
-                days?: number;
-                everybody?: boolean;
-                /** @description Of a colleague; one's own if left out. */
-                person?: number;
-                /** @description Of everybody, only a team's. */
-                team?: number;
-                /** @description Of everybody, how many come before: some 30 are shown at once. */
-                skip?: number;
-            };
-            header?: never;
-            path: {
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["OpenPlaces"][];
-                };
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     propose: {
         parameters: {
             query?: never;
@@ -8395,6 +8319,82 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Today"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    targets: {
+        parameters: {
+            query: {
+                from: string;
+                days?: number;
+                everybody?: boolean;
+                /** @description Of a colleague; one's own if left out. */
+                person?: number;
+                /** @description Of everybody, only a team's. */
+                team?: number;
+                /** @description Of everybody, how many come before: some 30 are shown at once. */
+                skip?: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenTargets"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "check-target": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Target"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TargetSays"];
                 };
             };
             /** @description Error */
@@ -10618,7 +10618,7 @@ export interface operations {
             };
         };
     };
-    "place-types": {
+    "order-types": {
         parameters: {
             query?: never;
             header?: never;
@@ -10627,7 +10627,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Place-typesRequest"];
+                "application/json": components["schemas"]["Order-typesRequest"];
             };
         };
         responses: {
@@ -10778,6 +10778,107 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MeetingType"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "booking-page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookingPageView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "save-booking-page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BookingPageChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookingPageView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "preview-booking-page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BookingPageChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookingPageView"];
                 };
             };
             /** @description Error */
@@ -10974,107 +11075,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SharedLink"][];
-                };
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    offer: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["OfferView"];
-                };
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "save-offer": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OfferChange"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["OfferView"];
-                };
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "preview-offer": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OfferChange"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["OfferView"];
                 };
             };
             /** @description Error */

@@ -24,7 +24,9 @@ const Join = lazy(() => import('./Join').then(({ Join }) => ({ default: Join }))
 const LooksView = lazy(() => import('./looks/LooksView').then(({ LooksView }) => ({ default: LooksView })))
 const Messages = lazy(() => import('./messages/Messages').then(({ Messages }) => ({ default: Messages })))
 const TypeMessages = lazy(() => import('./messages/Messages').then(({ TypeMessages }) => ({ default: TypeMessages })))
-const Offer = lazy(() => import('./offer/Offer').then(({ Offer }) => ({ default: Offer })))
+const BookingPage = lazy(() =>
+  import('./bookingpage/BookingPage').then(({ BookingPage }) => ({ default: BookingPage })),
+)
 const People = lazy(() => import('./people/People').then(({ People }) => ({ default: People })))
 const Reset = lazy(() => import('./account/Reset').then(({ Reset }) => ({ default: Reset })))
 const Routing = lazy(() => import('./routing/Routing').then(({ Routing }) => ({ default: Routing })))
@@ -70,7 +72,8 @@ function Host() {
             <Route path="/types/:id" element={<TypePage />} />
             <Route path="/types/:id/why/:date" element={<Reasons />} />
             <Route path="/types/:id/routing" element={<Routing />} />
-            <Route path="/types/:id/offer" element={<Offer />} />
+            <Route path="/types/:id/booking-page" element={<BookingPage />} />
+            <Route path="/types/:id/offer" element={<Navigate to="../booking-page" relative="path" replace />} />
             <Route path="/types/:id/sessions" element={<Sessions />} />
             <Route path="/types/:id/messages" element={<TypeMessages />} />
             <Route path="/types/:id/share" element={<ShareType />} />

@@ -120,8 +120,8 @@ export function useWorkspace() {
   return useQuery({ queryKey: keys.workspace, queryFn: () => need(api.GET('/workspace')), refetchOnWindowFocus: false })
 }
 
-export function useCalendarChoices() {
-  return useQuery({ queryKey: keys.calendarChoices, queryFn: () => need(api.GET('/calendars/choices')) })
+export function useCalendarSettings() {
+  return useQuery({ queryKey: keys.calendarSettings, queryFn: () => need(api.GET('/calendars/settings')) })
 }
 
 /** A change whose answer is the new list of calendars. */

@@ -141,9 +141,9 @@ function TypeStep({ onDone }: { onDone: () => void }) {
       if (!draft) return
       const made = await need(api.POST('/types', { params: { query: {} }, body: draft }))
       const params = { path: { id: made.id } }
-      const { page: _page, wrong: _wrong, ...offer } = await need(api.GET('/types/{id}/offer', { params }))
+      const { page: _page, wrong: _wrong, ...offer } = await need(api.GET('/types/{id}/booking-page', { params }))
       const met = way === 'phone' ? { id: way, kind: way, calls: 'host' as const } : { id: way, kind: way }
-      await need(api.PUT('/types/{id}/offer', { params, body: { ...offer, ways: [met] } }))
+      await need(api.PUT('/types/{id}/booking-page', { params, body: { ...offer, ways: [met] } }))
     },
     onSuccess: async () => {
       await hasChanged(client, 'type')

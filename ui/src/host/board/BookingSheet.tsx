@@ -148,7 +148,7 @@ function Facts({ sheet: b, zone }: { sheet: Sheet; zone: string }) {
           {b.participants.length > 0 && <Participants of={b} />}
         </Fact>
       )}
-      {b.series && <Fact name={say.board.series}>{say.board.placeInSeries(b.series.place, b.series.of)}</Fact>}
+      {b.series && <Fact name={say.board.series}>{say.board.placeInSeries(b.series.position, b.series.of)}</Fact>}
       {!isSession(b) && <Client sheet={b} zone={zone} />}
       {b.texts && (
         <Fact name={say.messages.textMessages}>

@@ -40,11 +40,11 @@ function lifted() {
       <Lifter />
     </Carry>,
     {
-      'GET /host-bookings/7/places': [
+      'GET /host-bookings/7/targets': [
         { person: 1, date: '2026-05-05', open: [660, 720] },
         { person: 2, date: '2026-05-05', open: [600] },
       ],
-      'POST /host-bookings/7/place': { open: false, why: [{ sentence: 'Busy 10:00–11:00.' }] },
+      'POST /host-bookings/7/targets/check': { open: false, why: [{ sentence: 'Busy 10:00–11:00.' }] },
     },
   )
   fireEvent.click(screen.getByText('Lift'))

@@ -61,7 +61,7 @@ export function Carry({ rows, axis, view, children }: Props) {
   const asked = useQuery({
     queryKey: keys.onBoard('places', load?.booking.id, view),
     queryFn: () =>
-      need(api.GET('/host-bookings/{id}/places', { params: { path: { id: load?.booking.id ?? 0 }, query: view } })),
+      need(api.GET('/host-bookings/{id}/targets', { params: { path: { id: load?.booking.id ?? 0 }, query: view } })),
     enabled: load !== null,
     staleTime: 0,
   })
@@ -205,7 +205,9 @@ function WhyNot({ booking, row, minute }: { booking: number; row: Schemas['Board
   const says = useQuery({
     queryKey: keys.onBoard('place', booking, place),
     queryFn: () =>
-      need(api.POST('/host-bookings/{id}/place', { params: { path: { id: booking } }, body: JSON.parse(place) })),
+      need(
+        api.POST('/host-bookings/{id}/targets/check', { params: { path: { id: booking } }, body: JSON.parse(place) }),
+      ),
   })
   if (says.error) return <span className="text-need">{says.error.message}</span>
   return <span className="text-need">{says.data ? toldAll(says.data.why) || say.board.open : say.board.isntOpen}</span>

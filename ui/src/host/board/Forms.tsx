@@ -5,7 +5,7 @@ import { DateField } from '../../kit/DateField'
 import { Button, Need, TextArea, TextField, whole } from '../../kit/kit'
 import { say } from '../../say'
 import { minuteText } from '../../time/time'
-import { OwnDetails } from '../offer/OwnDetails'
+import { OwnDetails } from '../bookingpage/OwnDetails'
 import { useBoardChange } from './change'
 
 interface MoveProps {

@@ -4,7 +4,7 @@ import { api, need } from '../../api/client'
 import { Need } from '../../kit/kit'
 import { say, told } from '../../say'
 import { clock } from '../../time/time'
-import { useCalendarChange, useCalendarChoices, useMe } from '../queries'
+import { useCalendarChange, useCalendarSettings, useMe } from '../queries'
 
 type Calendar = Schemas['Calendar']
 type Use = Schemas['CalendarUse']
@@ -17,7 +17,7 @@ const uses: [Use['use'], string][] = [
 
 /** One calendar: what it is used for, what it takes, and what is wrong with it. */
 export function CalendarRow({ calendar }: { calendar: Calendar }) {
-  const titled = useCalendarChoices().data?.openTitle
+  const titled = useCalendarSettings().data?.openTitle
   const change = useCalendarChange((body: Use) =>
     need(api.PUT('/calendars/{id}', { params: { path: { id: calendar.id } }, body })),
   )

@@ -5,7 +5,7 @@ import { say } from '../../say'
 import { useCalendarChange, useCalendars } from '../queries'
 import { View } from '../Shell'
 import { CalendarRow } from './CalendarRow'
-import { Choices } from './Choices'
+import { CalendarSettings } from './CalendarSettings'
 import { Connect } from './Connect'
 import { FeedsOut } from './FeedsOut'
 
@@ -37,7 +37,7 @@ export function Calendars() {
       {[...accounts].map(([id, list]) => (
         <Account key={id} id={id} calendars={list} />
       ))}
-      {accounts.size > 0 && <Choices />}
+      {accounts.size > 0 && <CalendarSettings />}
       <FeedsOut />
     </View>
   )

@@ -6,7 +6,7 @@ import { NumberPart } from '../rules/parts'
 import { poolOf } from './pool'
 
 type Rules = Schemas['TypeRouting']
-type Place = Schemas['PoolPlace']
+type Place = Schemas['PoolMember']
 
 interface Props {
   rules: Rules
@@ -102,7 +102,7 @@ interface WeightProps {
 
 /** What somebody weighs, and whether they always take part, where the way asks for it. */
 function Weight({ place, name, rules, saved, put }: WeightProps) {
-  const weighs = rules.way === 'turn' || rules.way === 'client' || rules.way === 'some'
+  const weighs = rules.mode === 'turn' || rules.mode === 'client' || rules.mode === 'some'
   return (
     <>
       {weighs && (
@@ -117,7 +117,7 @@ function Weight({ place, name, rules, saved, put }: WeightProps) {
           />
         </span>
       )}
-      {rules.way === 'some' && (
+      {rules.mode === 'some' && (
         <label className="flex items-center gap-1.5 text-note">
           <input
             type="checkbox"

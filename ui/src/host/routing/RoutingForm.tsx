@@ -16,7 +16,7 @@ interface Props {
   onChange: (draft: Draft) => void
 }
 
-const ways = pairs<Rules['way']>({
+const modes = pairs<Rules['mode']>({
   turn: say.routing.turnWeight,
   client: say.routing.clientChooses,
   order: say.routing.setOrder,
@@ -41,7 +41,7 @@ export function RoutingForm({ draft, view, shared, wrong, onChange }: Props) {
   const { rules, who } = draft
   const saved = view.routing
   const set = (change: Partial<Rules>) => onChange({ ...draft, rules: { ...rules, ...change } })
-  const joined = rules.way === 'together'
+  const joined = rules.mode === 'together'
   return (
     <fieldset disabled={!view.edits} className="border-0">
       <Sentence
@@ -51,10 +51,10 @@ export function RoutingForm({ draft, view, shared, wrong, onChange }: Props) {
         {joined ? say.routing.hostedAllThese : say.routing.hostedOneThese},{' '}
         <Choice
           label={say.routing.howOneFound}
-          value={rules.way}
-          options={ways}
-          changed={rules.way !== saved.way}
-          onChange={(way) => set({ way })}
+          value={rules.mode}
+          options={modes}
+          changed={rules.mode !== saved.mode}
+          onChange={(mode) => set({ mode })}
         />
         .
       </Sentence>

@@ -9,7 +9,7 @@ export interface Draft {
 
 /** What the fields are called, where what was changed is named. */
 export const fieldWords: Record<keyof Draft['rules'], string> = {
-  way: say.routing.changedHowOneFound,
+  mode: say.routing.changedHowOneFound,
   everyone: say.routing.hosts,
   teams: say.routing.hosts,
   people: say.routing.hosts,

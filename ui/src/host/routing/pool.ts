@@ -1,6 +1,6 @@
 import type { Schemas } from '../../api/client'
 
-type Place = Schemas['PoolPlace']
+type Place = Schemas['PoolMember']
 
 /** Who is in the pool, in the set order, as the server has it: those whom the routing names, then the rest of its teams and of everyone. */
 export function poolOf(rules: Schemas['TypeRouting'], view: Pick<Schemas['RoutingView'], 'people' | 'teams'>): Place[] {

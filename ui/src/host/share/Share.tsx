@@ -24,7 +24,7 @@ export function ShareType() {
   const type = useType(id)
   const offer = useQuery({
     queryKey: keys.offer(id),
-    queryFn: () => need(api.GET('/types/{id}/offer', { params: { path: { id } } })),
+    queryFn: () => need(api.GET('/types/{id}/booking-page', { params: { path: { id } } })),
   })
   const shared: Shared = { kind: 'type', id }
   const [says, setSays] = useState<Link>({})

@@ -105,7 +105,7 @@ function Propose({ request, date, onDone }: { request: Requested; date: string; 
     queryKey: keys.onBoard('places', request.id, date),
     queryFn: () =>
       need(
-        api.GET('/host-bookings/{id}/places', {
+        api.GET('/host-bookings/{id}/targets', {
           params: { ...params, query: { from: date, days: 14, person: request.hostId } },
         }),
       ),

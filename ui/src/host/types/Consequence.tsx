@@ -69,13 +69,17 @@ function listed(names: string[]): string {
 }
 
 /** Whose open starts these are. */
-function Whose({ crew: { hosts, host, way }, onHost }: { crew: Schemas['Crew'] } & Pick<Props, 'onHost'>) {
+function Whose({ crew: { hosts, host, mode }, onHost }: { crew: Schemas['Crew'] } & Pick<Props, 'onHost'>) {
   if (hosts.length < 2 || !onHost)
     return (
       <p className="text-note text-ink-2">{hosts[0] ? say.types.hostedBy(hosts[0].name) : say.types.hostedNobody}</p>
     )
   const all =
-    way === 'together' ? say.types.allThemTogether : way === 'some' ? say.types.allTheyComeTogether : say.types.anyThem
+    mode === 'together'
+      ? say.types.allThemTogether
+      : mode === 'some'
+        ? say.types.allTheyComeTogether
+        : say.types.anyThem
   return (
     <p className="text-note text-ink-2">
       {say.types.openStartsOf}{' '}

@@ -271,7 +271,7 @@ function Pool({ reasons }: { reasons: Schemas['Reasons'] }) {
     <>
       <p className="text-note">
         {reasons.offered ? say.types.clientsCanBook : say.types.clientsCantBook}{' '}
-        {reasons.crew.way === 'together' ? say.types.everybodyHasOpen : say.types.whoOpen}
+        {reasons.crew.mode === 'together' ? say.types.everybodyHasOpen : say.types.whoOpen}
       </p>
       <ul className="mb-3 text-note">
         {reasons.pool.map(({ id, name, open, why }) => (

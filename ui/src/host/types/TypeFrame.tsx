@@ -12,7 +12,7 @@ type Type = Schemas['MeetingType']
 const parts = [
   { name: say.types.times, path: '' },
   { name: say.types.sessions, path: '/sessions' },
-  { name: say.types.bookingPage, path: '/offer' },
+  { name: say.types.bookingPage, path: '/booking-page' },
   { name: say.types.hosts, path: '/routing' },
   { name: say.messages.messages, path: '/messages' },
   { name: say.types.share, path: '/share' },
@@ -120,7 +120,7 @@ function Facts({ type }: { type: Type }) {
 /** So many faces are drawn; the others are counted. */
 const mostFaces = 5
 
-const ways: Record<Schemas['Crew']['way'], string> = {
+const modes: Record<Schemas['Crew']['mode'], string> = {
   client: say.types.clientsChoice,
   turn: say.types.oneOf,
   order: say.types.firstFree,
@@ -129,12 +129,12 @@ const ways: Record<Schemas['Crew']['way'], string> = {
   some: say.types.someOf,
 }
 
-function HostedBy({ crew: { hosts, way } }: { crew: Schemas['Crew'] }) {
+function HostedBy({ crew: { hosts, mode } }: { crew: Schemas['Crew'] }) {
   if (hosts.length === 0) return <span className="text-need">{say.types.nobodyHosts}</span>
   if (hosts.length === 1) return <span>{say.types.hostedBySomebody(hosts[0]?.name)}</span>
   return (
     <span className="flex items-center gap-1">
-      {say.types.hostedByWay(ways[way])}
+      {say.types.hostedByWay(modes[mode])}
       <Faces people={hosts} most={mostFaces} />
     </span>
   )

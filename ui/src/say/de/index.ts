@@ -3,6 +3,7 @@ import type { Say } from '..'
 import { account } from './account'
 import { begin } from './begin'
 import { board } from './board'
+import { bookingPage } from './bookingPage'
 import { calendars } from './calendars'
 import { clients } from './clients'
 import { edit } from './edit'
@@ -11,7 +12,6 @@ import { hours } from './hours'
 import { kit } from './kit'
 import { looks } from './looks'
 import { messages } from './messages'
-import { offer } from './offer'
 import { people } from './people'
 import { ribbon } from './ribbon'
 import { routing } from './routing'
@@ -37,7 +37,7 @@ export const de: Say = {
   kit,
   looks,
   messages,
-  offer,
+  bookingPage,
   people,
   ribbon,
   routing,

@@ -26,22 +26,22 @@ const ()
 // Who calls whom by phone.
 const ()
 
-// OfferChange is an offer as its editor sends it.
-type OfferChange struct {
-	schedule.Offer
+// BookingPageChange is an offer as its editor sends it.
+type BookingPageChange struct {
+	schedule.BookingPage
 	Listing  string `json:"listing" enum:"listed,link,off" doc:"On the workspace's page; by its own link only; or switched off."`
 	Category string `json:"category" maxLength:"200"`
 	Version  int64  `json:"version,omitempty" doc:"Of the type that was changed; 0 doesn't look whether it has changed since."`
 }
 
-// OfferView is an offer with what its editor shows beside it.
-type OfferView struct {
-	OfferChange
+// BookingPageView is an offer with what its editor shows beside it.
+type BookingPageView struct {
+	BookingPageChange
 	Page  schedule.Page         `json:"page" doc:"The client's page as it would be."`
 	Wrong map[string]told.Words `json:"wrong"`
 }
 
-func (c OfferChange) check() refusal.Complaints {
+func (c BookingPageChange) check() refusal.Complaints {
 	wrong := refusal.Complaints{}
 	for i, w := range c.Ways {
 		if fault := w.Fault(); fault.Any() {
@@ -71,66 +71,66 @@ func (c OfferChange) check() refusal.Complaints {
 	return wrong
 }
 
-// offerFaults is what is wrong with an offer by itself, or for this installation.
-func (a *App) offerFaults(c OfferChange, seats int) refusal.Complaints {
+// bookingPageFaults is what is wrong with an offer by itself, or for this installation.
+func (a *App) bookingPageFaults(c BookingPageChange, seats int) refusal.Complaints {
 	wrong := c.check()
 	if c.Proof == schedule.ProofText && a.Texter == nil {
 		wrong.Add("proof", noGateway)
 	}
-	if fault := onePlace(seats, c.Ways); fault.Any() {
+	if fault := oneLocation(seats, c.Ways); fault.Any() {
 		wrong.Add("ways.0", fault)
 	}
 	return wrong
 }
 
 // offerToChange is a type of which the person may change the offer.
-func (a *App) offerView(ctx context.Context, p schedule.Person, id int64, change func(*OfferChange)) (OfferView, error) {
+func (a *App) bookingPageView(ctx context.Context, p schedule.Person, id int64, change func(*BookingPageChange)) (BookingPageView, error) {
 	if _, err := a.MeetingType(ctx, p, id); err != nil {
-		return OfferView{}, err
+		return BookingPageView{}, err
 	}
 	row, err := a.Store.MeetingType(ctx, id)
 	if err != nil {
-		return OfferView{}, err
+		return BookingPageView{}, err
 	}
 	o, err := a.BookableOf(ctx, a.Store.Queries, row)
 	if err != nil {
-		return OfferView{}, err
+		return BookingPageView{}, err
 	}
-	view := OfferView{OfferChange: OfferChange{o.Offer, row.Listing, row.Category, row.Version}}
-	change(&view.OfferChange)
-	view.Offer = view.Offer.Normal()
-	view.Wrong = a.offerFaults(view.OfferChange, o.Rules.Seats)
-	o.Offer = view.Offer
+	view := BookingPageView{BookingPageChange: BookingPageChange{o.BookingPage, row.Listing, row.Category, row.Version}}
+	change(&view.BookingPageChange)
+	view.BookingPage = view.BookingPage.Normal()
+	view.Wrong = a.bookingPageFaults(view.BookingPageChange, o.Rules.Seats)
+	o.BookingPage = view.BookingPage
 	view.Page = o.Page()
 	return view, nil
 }
 
-// TypeOffer returns how a type meets its clients.
-func (a *App) TypeOffer(ctx context.Context, p schedule.Person, id int64) (OfferView, error) {
-	return a.offerView(ctx, p, id, func(*OfferChange) {})
+// BookingPage returns how a type meets its clients.
+func (a *App) BookingPage(ctx context.Context, p schedule.Person, id int64) (BookingPageView, error) {
+	return a.bookingPageView(ctx, p, id, func(*BookingPageChange) {})
 }
 
-// PreviewOffer shows an unsaved offer as its clients would meet it, and what is wrong with it.
-func (a *App) PreviewOffer(ctx context.Context, p schedule.Person, id int64, draft OfferChange) (OfferView, error) {
-	return a.offerView(ctx, p, id, func(c *OfferChange) { *c = draft })
+// PreviewBookingPage shows an unsaved offer as its clients would meet it, and what is wrong with it.
+func (a *App) PreviewBookingPage(ctx context.Context, p schedule.Person, id int64, draft BookingPageChange) (BookingPageView, error) {
+	return a.bookingPageView(ctx, p, id, func(c *BookingPageChange) { *c = draft })
 }
 
-// SaveOffer saves how a type meets its clients.
-func (a *App) SaveOffer(ctx context.Context, p schedule.Person, id int64, change OfferChange) (OfferView, error) {
+// SaveBookingPage saves how a type meets its clients.
+func (a *App) SaveBookingPage(ctx context.Context, p schedule.Person, id int64, change BookingPageChange) (BookingPageView, error) {
 	kind, err := a.typeToChange(ctx, p, id, change.Version)
 	if err != nil {
-		return OfferView{}, err
+		return BookingPageView{}, err
 	}
-	change.Offer, change.Category = change.Offer.Normal(), intake.OneLine(change.Category)
-	if err := a.offerFaults(change, kind.Rules.Seats).Err(); err != nil {
-		return OfferView{}, err
+	change.BookingPage, change.Category = change.BookingPage.Normal(), intake.OneLine(change.Category)
+	if err := a.bookingPageFaults(change, kind.Rules.Seats).Err(); err != nil {
+		return BookingPageView{}, err
 	}
 	err = a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		row, err := q.MeetingType(ctx, id)
 		if err != nil {
 			return err
 		}
-		before, err := schedule.OfferOf(row)
+		before, err := schedule.BookingPageOf(row)
 		if err != nil {
 			return err
 		}
@@ -140,32 +140,32 @@ func (a *App) SaveOffer(ctx context.Context, p schedule.Person, id int64, change
 		if err := a.planDecisions(ctx, q, id); err != nil {
 			return err
 		}
-		return a.remember(ctx, q, p, subjectOffer, id, told.Say("undo-booking-page", "{}: booking page", kind.Name), OfferChange{before, row.Listing, row.Category, 0})
+		return a.remember(ctx, q, p, subjectOffer, id, told.Say("undo-booking-page", "{}: booking page", kind.Name), BookingPageChange{before, row.Listing, row.Category, 0})
 	})
 	if err != nil {
-		return OfferView{}, err
+		return BookingPageView{}, err
 	}
-	return a.TypeOffer(ctx, p, id)
+	return a.BookingPage(ctx, p, id)
 }
 
-func writeOffer(ctx context.Context, q *sqlc.Queries, id int64, c OfferChange) error {
-	text, err := json.Marshal(c.Offer)
+func writeOffer(ctx context.Context, q *sqlc.Queries, id int64, c BookingPageChange) error {
+	text, err := json.Marshal(c.BookingPage)
 	if err != nil {
 		return err
 	}
-	return q.SetOffer(ctx, sqlc.SetOfferParams{ID: id, Listing: c.Listing, Category: c.Category, Offer: string(text)})
+	return q.SetBookingPage(ctx, sqlc.SetBookingPageParams{ID: id, Listing: c.Listing, Category: c.Category, Offer: string(text)})
 }
 
-func (a *App) restoreOffer(ctx context.Context, q *sqlc.Queries, _ schedule.Person, id int64, before OfferChange) error {
+func (a *App) restoreBookingPage(ctx context.Context, q *sqlc.Queries, _ schedule.Person, id int64, before BookingPageChange) error {
 	if err := writeOffer(ctx, q, id, before); err != nil {
 		return err
 	}
 	return a.planDecisions(ctx, q, id)
 }
 
-// PlaceTypes puts types into an order, within the places that they have among all of the workspace. Types that the person may
+// OrderTypes puts types into an order, within the places that they have among all of the workspace. Types that the person may
 // not change stay where they are.
-func (a *App) PlaceTypes(ctx context.Context, p schedule.Person, order []int64) ([]schedule.MeetingType, error) {
+func (a *App) OrderTypes(ctx context.Context, p schedule.Person, order []int64) ([]schedule.MeetingType, error) {
 	err := a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
 		rows, err := q.TypesOfWorkspace(ctx, p.Home.ID)
 		if err != nil {
@@ -179,13 +179,13 @@ func (a *App) PlaceTypes(ctx context.Context, p schedule.Person, order []int64) 
 				places, moving = append(places, int64(i+1)), append(moving, row.ID)
 				continue
 			}
-			if err := q.PlaceType(ctx, sqlc.PlaceTypeParams{ID: row.ID, Position: int64(i + 1)}); err != nil {
+			if err := q.SetTypePosition(ctx, sqlc.SetTypePositionParams{ID: row.ID, Position: int64(i + 1)}); err != nil {
 				return err
 			}
 		}
 		slices.SortFunc(moving, func(x, y int64) int { return slices.Index(order, x) - slices.Index(order, y) })
 		for i, id := range moving {
-			if err := q.PlaceType(ctx, sqlc.PlaceTypeParams{ID: id, Position: places[i]}); err != nil {
+			if err := q.SetTypePosition(ctx, sqlc.SetTypePositionParams{ID: id, Position: places[i]}); err != nil {
 				return err
 			}
 		}
@@ -219,7 +219,7 @@ func (a *App) DuplicateType(ctx context.Context, p schedule.Person, id int64) (s
 		if copied, err = writeType(ctx, q, p.Home.ID, kind.HostID, 0, draft); err != nil {
 			return err
 		}
-		if err := q.SetOffer(ctx, sqlc.SetOfferParams{ID: copied, Listing: schedule.ListedOff, Category: row.Category, Offer: row.Offer}); err != nil {
+		if err := q.SetBookingPage(ctx, sqlc.SetBookingPageParams{ID: copied, Listing: schedule.ListedOff, Category: row.Category, Offer: row.Offer}); err != nil {
 			return err
 		}
 		if err := q.SetMessagesOfType(ctx, sqlc.SetMessagesOfTypeParams{ID: copied, Messages: row.Messages}); err != nil {

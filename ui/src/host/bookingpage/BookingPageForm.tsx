@@ -17,19 +17,19 @@ interface Props {
 }
 
 const listings: Record<Draft['listing'], string> = {
-  listed: say.offer.listedWorkspacesPage,
-  link: say.offer.reachedOwnLinkOnly,
-  off: say.offer.switchedOff,
+  listed: say.bookingPage.listedWorkspacesPage,
+  link: say.bookingPage.reachedOwnLinkOnly,
+  off: say.bookingPage.switchedOff,
 }
 
 /** Everything about how a type meets its clients, in the order in which they meet it. */
-export function OfferForm({ draft, page, wrong, onChange }: Props) {
+export function BookingPageForm({ draft, page, wrong, onChange }: Props) {
   return (
     <div className="grid max-w-3xl grid-cols-[minmax(0,1fr)] gap-8">
-      <Part title={say.offer.whereOffered}>
+      <Part title={say.bookingPage.whereOffered}>
         <div className="grid gap-5 sm:grid-cols-2">
           <SelectField
-            label={say.offer.itIs}
+            label={say.bookingPage.itIs}
             value={draft.listing}
             onChange={(event) => onChange({ listing: event.target.value as Draft['listing'] })}
           >
@@ -40,17 +40,21 @@ export function OfferForm({ draft, page, wrong, onChange }: Props) {
             ))}
           </SelectField>
           <TextField
-            label={say.offer.categoryPage}
-            placeholder={say.offer.none}
+            label={say.bookingPage.categoryPage}
+            placeholder={say.bookingPage.none}
             value={draft.category}
             onChange={(event) => onChange({ category: event.target.value })}
           />
         </div>
         <div className="mt-3 grid gap-5 sm:grid-cols-2">
-          <Picture label={say.offer.picture} hash={draft.picture ?? ''} onChange={(picture) => onChange({ picture })} />
+          <Picture
+            label={say.bookingPage.picture}
+            hash={draft.picture ?? ''}
+            onChange={(picture) => onChange({ picture })}
+          />
           <Colour
-            label={say.offer.colourPages}
-            none={say.offer.workspaces}
+            label={say.bookingPage.colourPages}
+            none={say.bookingPage.workspaces}
             colour={draft.colour ?? ''}
             tones={page.looks.own ? page.looks.light : undefined}
             usual={page.looks.light?.act}
@@ -59,10 +63,10 @@ export function OfferForm({ draft, page, wrong, onChange }: Props) {
           />
         </div>
       </Part>
-      <Part title={say.offer.location}>
+      <Part title={say.bookingPage.location}>
         <Ways ways={draft.ways} wrong={wrong} onChange={(ways) => onChange({ ways })} />
       </Part>
-      <Part title={say.offer.questions} note={say.offer.nameMailRemarkAsked}>
+      <Part title={say.bookingPage.questions} note={say.bookingPage.nameMailRemarkAsked}>
         <QuestionList
           questions={draft.questions}
           wrong={wrong}
@@ -70,10 +74,10 @@ export function OfferForm({ draft, page, wrong, onChange }: Props) {
           onChange={(questions) => onChange({ questions })}
         />
       </Part>
-      <Part title={say.offer.guests} note={page.whole ? say.offer.noGuestsInSeries : undefined}>
+      <Part title={say.bookingPage.guests} note={page.whole ? say.bookingPage.noGuestsInSeries : undefined}>
         <div className="grid gap-5 sm:grid-cols-[9rem_1fr]">
           <TextField
-            label={say.offer.guestsMost}
+            label={say.bookingPage.guestsMost}
             type="number"
             min={0}
             max={50}
@@ -81,8 +85,8 @@ export function OfferForm({ draft, page, wrong, onChange }: Props) {
             onChange={(event) => onChange({ guests: whole(event.target.value) })}
           />
           <TextField
-            label={say.offer.alwaysToldBooking}
-            placeholder={say.offer.mailAddressesCommasBetween}
+            label={say.bookingPage.alwaysToldBooking}
+            placeholder={say.bookingPage.mailAddressesCommasBetween}
             value={draft.always.join(', ')}
             problem={wrong.always}
             onChange={(event) => onChange({ always: event.target.value.split(/,\s*/) })}
@@ -95,16 +99,16 @@ export function OfferForm({ draft, page, wrong, onChange }: Props) {
       {page.seats > 1 && <WaitingList draft={draft} onChange={onChange} />}
       <Changing draft={draft} onChange={onChange} />
       <Afterwards draft={draft} wrong={wrong} onChange={onChange} />
-      <Part title={say.offer.hostsOnly}>
+      <Part title={say.bookingPage.hostsOnly}>
         <div className="grid gap-3">
           <TextArea
-            label={say.offer.notes}
+            label={say.bookingPage.notes}
             rows={2}
             value={draft.notes}
             onChange={(event) => onChange({ notes: event.target.value })}
           />
           <TextArea
-            label={say.offer.checklistPointLine}
+            label={say.bookingPage.checklistPointLine}
             rows={3}
             value={draft.checklist.join('\n')}
             onChange={(event) => onChange({ checklist: event.target.value.split('\n') })}
@@ -128,77 +132,77 @@ function Part({ title, note, children }: { title: string; note?: string; childre
 
 function Booked({ draft, wrong, onChange }: Omit<Props, 'page'>) {
   return (
-    <Part title={say.offer.whenBooked}>
+    <Part title={say.bookingPage.whenBooked}>
       <p>
-        {say.offer.booking}{' '}
+        {say.bookingPage.booking}{' '}
         <select
-          aria-label={say.offer.howBookingComesAbout}
+          aria-label={say.bookingPage.howBookingComesAbout}
           className={inline}
           value={draft.onRequest ? 'request' : 'once'}
           onChange={(event) => onChange({ onRequest: event.target.value === 'request' })}
         >
-          <option value="once">{say.offer.confirmedAutomatically}</option>
-          <option value="request">{say.offer.confirmedHost}</option>
+          <option value="once">{say.bookingPage.confirmedAutomatically}</option>
+          <option value="request">{say.bookingPage.confirmedHost}</option>
         </select>
         {draft.onRequest && (
           <>
             {' '}
-            {say.offer.within}{' '}
+            {say.bookingPage.within}{' '}
             <input
               type="number"
-              aria-label={say.offer.hoursWhichDecided}
+              aria-label={say.bookingPage.hoursWhichDecided}
               className={`number w-16 ${inline}`}
               min={1}
               max={720}
               value={draft.keepHours}
               onChange={(event) => onChange({ keepHours: Math.max(1, whole(event.target.value)) })}
             />{' '}
-            {say.offer.hoursThenExpiresUntil(draft.several ?? false)}{' '}
+            {say.bookingPage.hoursThenExpiresUntil(draft.several ?? false)}{' '}
             <select
-              aria-label={say.offer.whoseTimeWasAsked}
+              aria-label={say.bookingPage.whoseTimeWasAsked}
               className={inline}
               value={draft.several ? 'others' : 'client'}
               onChange={(event) => onChange({ several: event.target.value === 'others' })}
             >
-              <option value="client">{say.offer.keptClient}</option>
-              <option value="others">{say.offer.openOthersAskToo}</option>
+              <option value="client">{say.bookingPage.keptClient}</option>
+              <option value="others">{say.bookingPage.openOthersAskToo}</option>
             </select>
           </>
         )}
         .
       </p>
       <p className="mt-2">
-        {say.offer.beforeClient}{' '}
+        {say.bookingPage.beforeClient}{' '}
         <select
-          aria-label={say.offer.whatClientProvesFirst}
+          aria-label={say.bookingPage.whatClientProvesFirst}
           className={inline}
           value={draft.proof}
           onChange={(event) => onChange({ proof: event.target.value as typeof draft.proof })}
         >
-          <option value="">{say.offer.booksWithoutVerification}</option>
-          <option value="code">{say.offer.confirmsCodeSentMail}</option>
-          <option value="text">{say.offer.confirmsCodeTexted}</option>
-          <option value="puzzle">{say.offer.hasBrowserSolveSmall}</option>
+          <option value="">{say.bookingPage.booksWithoutVerification}</option>
+          <option value="code">{say.bookingPage.confirmsCodeSentMail}</option>
+          <option value="text">{say.bookingPage.confirmsCodeTexted}</option>
+          <option value="puzzle">{say.bookingPage.hasBrowserSolveSmall}</option>
         </select>
         .
       </p>
       {wrong.proof && <Need>{wrong.proof}</Need>}
       <p className="mt-2">
-        {say.offer.oneClientMayHave}{' '}
+        {say.bookingPage.oneClientMayHave}{' '}
         <select
-          aria-label={say.offer.thereLimitOneClient}
+          aria-label={say.bookingPage.thereLimitOneClient}
           className={inline}
           value={draft.perClient > 0 ? 'some' : 'any'}
           onChange={(event) => onChange({ perClient: event.target.value === 'some' ? 5 : 0 })}
         >
-          <option value="some">{say.offer.most}</option>
-          <option value="any">{say.offer.anyNumber}</option>
+          <option value="some">{say.bookingPage.most}</option>
+          <option value="any">{say.bookingPage.anyNumber}</option>
         </select>{' '}
         {draft.perClient > 0 && (
           <>
             <input
               type="number"
-              aria-label={say.offer.comingBookingsOneClient}
+              aria-label={say.bookingPage.comingBookingsOneClient}
               className={`number w-16 ${inline}`}
               min={1}
               max={100}
@@ -207,7 +211,7 @@ function Booked({ draft, wrong, onChange }: Omit<Props, 'page'>) {
             />{' '}
           </>
         )}
-        {say.offer.comingBookingsType}
+        {say.bookingPage.comingBookingsType}
       </p>
     </Part>
   )
@@ -231,41 +235,45 @@ function Least({ draft, onChange }: Pick<Props, 'draft' | 'onChange'>) {
     />
   )
   return (
-    <Part title={say.offer.leastNumber}>
+    <Part title={say.bookingPage.leastNumber}>
       <p>
-        {say.offer.takesPlace}{' '}
+        {say.bookingPage.takesPlace}{' '}
         <select
-          aria-label={say.offer.whetherTakesPlace}
+          aria-label={say.bookingPage.whetherTakesPlace}
           className={inline}
           value={least > 1 ? 'some' : 'any'}
           onChange={(event) => onChange({ least: event.target.value === 'some' ? usualLeast : 0 })}
         >
-          <option value="any">{say.offer.whoeverComes}</option>
-          <option value="some">{say.offer.fromSoMany}</option>
+          <option value="any">{say.bookingPage.whoeverComes}</option>
+          <option value="some">{say.bookingPage.fromSoMany}</option>
         </select>
         {least > 1 &&
-          say.offer.decidedBefore(
-            number(say.offer.leastPeople, least, 1000, (to) => ({ least: Math.max(2, to) })),
-            number(say.offer.hoursDecided, draft.leastHours || usualLeastHours, 720, (to) => ({ leastHours: to })),
+          say.bookingPage.decidedBefore(
+            number(say.bookingPage.leastPeople, least, 1000, (to) => ({ least: Math.max(2, to) })),
+            number(say.bookingPage.hoursDecided, draft.leastHours || usualLeastHours, 720, (to) => ({
+              leastHours: to,
+            })),
           )}
         {least > 1 && (
           <>
             ;{' '}
             <select
-              aria-label={say.offer.whatIfFewer}
+              aria-label={say.bookingPage.whatIfFewer}
               className={inline}
               value={draft.leastAsk ? 'ask' : 'off'}
               onChange={(event) => onChange({ leastAsk: event.target.value === 'ask' })}
             >
-              <option value="off">{say.offer.fewerCallOff}</option>
-              <option value="ask">{say.offer.fewerAsk}</option>
+              <option value="off">{say.bookingPage.fewerCallOff}</option>
+              <option value="ask">{say.bookingPage.fewerAsk}</option>
             </select>
           </>
         )}
         .
       </p>
       {least > 1 && (
-        <p className="text-note text-ink-2">{draft.leastAsk ? say.offer.hostsAreAsked : say.offer.calledOffByItself}</p>
+        <p className="text-note text-ink-2">
+          {draft.leastAsk ? say.bookingPage.hostsAreAsked : say.bookingPage.calledOffByItself}
+        </p>
       )}
     </Part>
   )
@@ -276,12 +284,12 @@ function AlongPart({ draft, seats, onChange }: Pick<Props, 'draft' | 'onChange'>
   const most = Math.min(20, seats - 1)
   const along = draft.along ?? 0
   return (
-    <Part title={say.offer.along}>
+    <Part title={say.bookingPage.along}>
       <p>
-        {say.offer.seatsForOthers(
+        {say.bookingPage.seatsForOthers(
           <input
             type="number"
-            aria-label={say.offer.othersAtMost}
+            aria-label={say.bookingPage.othersAtMost}
             className={`number w-16 ${inline}`}
             min={0}
             max={most}
@@ -290,17 +298,17 @@ function AlongPart({ draft, seats, onChange }: Pick<Props, 'draft' | 'onChange'>
           />,
         )}
       </p>
-      {along > 0 && <p className="text-note text-ink-2">{say.offer.othersAreAsked}</p>}
+      {along > 0 && <p className="text-note text-ink-2">{say.bookingPage.othersAreAsked}</p>}
       <p>
-        {say.offer.clientsSee}{' '}
+        {say.bookingPage.clientsSee}{' '}
         <select
-          aria-label={say.offer.whatOfSeatsLeft}
+          aria-label={say.bookingPage.whatOfSeatsLeft}
           className={inline}
           value={draft.hideLeft ? 'full' : 'left'}
           onChange={(event) => onChange({ hideLeft: event.target.value === 'full' })}
         >
-          <option value="left">{say.offer.howManyLeft}</option>
-          <option value="full">{say.offer.onlyWhatIsFull}</option>
+          <option value="left">{say.bookingPage.howManyLeft}</option>
+          <option value="full">{say.bookingPage.onlyWhatIsFull}</option>
         </select>
         .
       </p>
@@ -313,26 +321,26 @@ const usualWait = 12 // hours
 /** Whether clients can wait where they share a time that is full, and how a seat that gets free finds them. */
 function WaitingList({ draft, onChange }: Pick<Props, 'draft' | 'onChange'>) {
   return (
-    <Part title={say.offer.waitingList}>
+    <Part title={say.bookingPage.waitingList}>
       <p>
-        {say.offer.whenFull}{' '}
+        {say.bookingPage.whenFull}{' '}
         <select
-          aria-label={say.offer.whatWhenFull}
+          aria-label={say.bookingPage.whatWhenFull}
           className={inline}
           value={draft.waiting ?? ''}
           onChange={(event) => onChange({ waiting: event.target.value as NonNullable<Draft['waiting']> })}
         >
-          <option value="">{say.offer.nobodyWaits}</option>
-          <option value="turn">{say.offer.offeredInTurn}</option>
-          <option value="first">{say.offer.whoeverIsFirst}</option>
+          <option value="">{say.bookingPage.nobodyWaits}</option>
+          <option value="turn">{say.bookingPage.offeredInTurn}</option>
+          <option value="first">{say.bookingPage.whoeverIsFirst}</option>
         </select>
         {draft.waiting === 'turn' && (
           <>
             {', '}
-            {say.offer.keptHours(
+            {say.bookingPage.keptHours(
               <input
                 type="number"
-                aria-label={say.offer.hoursOffered}
+                aria-label={say.bookingPage.hoursOffered}
                 className={`number w-16 ${inline}`}
                 min={1}
                 max={336}
@@ -344,19 +352,19 @@ function WaitingList({ draft, onChange }: Pick<Props, 'draft' | 'onChange'>) {
         )}
         .
       </p>
-      {draft.waiting === 'turn' && <p className="text-note text-ink-2">{say.offer.shorterNear}</p>}
+      {draft.waiting === 'turn' && <p className="text-note text-ink-2">{say.bookingPage.shorterNear}</p>}
     </Part>
   )
 }
 
 const limits: [words: string, minutes: number][] = [
-  [say.offer.untilBegins, 0],
-  [say.offer.untilHourBefore, 60],
-  [say.offer.until4HoursBefore, 240],
-  [say.offer.until24HoursBefore, 1440],
-  [say.offer.until2DaysBefore, 2880],
-  [say.offer.untilWeekBefore, 10_080],
-  [say.offer.notAll, -1],
+  [say.bookingPage.untilBegins, 0],
+  [say.bookingPage.untilHourBefore, 60],
+  [say.bookingPage.until4HoursBefore, 240],
+  [say.bookingPage.until24HoursBefore, 1440],
+  [say.bookingPage.until2DaysBefore, 2880],
+  [say.bookingPage.untilWeekBefore, 10_080],
+  [say.bookingPage.notAll, -1],
 ]
 
 function Changing({ draft, onChange }: Omit<Props, 'page' | 'wrong'>) {
@@ -373,41 +381,43 @@ function Changing({ draft, onChange }: Omit<Props, 'page' | 'wrong'>) {
         </option>
       ))}
       {limits.every(([, minutes]) => minutes !== draft[field]) && (
-        <option value={draft[field]}>{say.offer.untilMinutesBefore(draft[field])}</option>
+        <option value={draft[field]}>{say.bookingPage.untilMinutesBefore(draft[field])}</option>
       )}
     </select>
   )
   return (
-    <Part title={say.offer.reschedulingCancelling}>
+    <Part title={say.bookingPage.reschedulingCancelling}>
       <p>
-        {say.offer.clientsMayMoveCancel(choice('moveUntil', say.offer.untilClientsMove))}{' '}
-        {choice('cancelUntil', say.offer.untilClientsCancel)}
+        {say.bookingPage.clientsMayMoveCancel(choice('moveUntil', say.bookingPage.untilClientsMove))}{' '}
+        {choice('cancelUntil', say.bookingPage.untilClientsCancel)}
         {', '}
         <select
-          aria-label={say.offer.whetherReasonAsked}
+          aria-label={say.bookingPage.whetherReasonAsked}
           className={inline}
           value={draft.askReason ? 'yes' : 'no'}
           onChange={(event) => onChange({ askReason: event.target.value === 'yes' })}
         >
-          <option value="no">{say.offer.reasonOptional}</option>
-          <option value="yes">{say.offer.reasonRequired}</option>
+          <option value="no">{say.bookingPage.reasonOptional}</option>
+          <option value="yes">{say.bookingPage.reasonRequired}</option>
         </select>
         .
       </p>
       <p className="mt-3">
-        {say.offer.whoDeclines(
+        {say.bookingPage.whoDeclines(
           <select
-            aria-label={say.offer.whatDecliningDoes}
+            aria-label={say.bookingPage.whatDecliningDoes}
             className={inline}
             value={draft.declineCancels ? 'cancels' : 'asks'}
             onChange={(event) => onChange({ declineCancels: event.target.value === 'cancels' })}
           >
-            <option value="asks">{say.offer.decliningAsks}</option>
-            <option value="cancels">{say.offer.decliningCancels}</option>
+            <option value="asks">{say.bookingPage.decliningAsks}</option>
+            <option value="cancels">{say.bookingPage.decliningCancels}</option>
           </select>,
         )}
       </p>
-      <p className="mt-3">{say.offer.theyMayCorrectWhat(choice('correctUntil', say.offer.untilClientsCorrect))}</p>
+      <p className="mt-3">
+        {say.bookingPage.theyMayCorrectWhat(choice('correctUntil', say.bookingPage.untilClientsCorrect))}
+      </p>
     </Part>
   )
 }
@@ -416,24 +426,24 @@ function Afterwards({ draft, wrong, onChange }: Omit<Props, 'page'>) {
   const pass = (id: string, on: boolean) =>
     onChange({ afterPass: on ? [...draft.afterPass, id] : draft.afterPass.filter((other) => other !== id) })
   return (
-    <Part title={say.offer.afterBooking}>
+    <Part title={say.bookingPage.afterBooking}>
       <div className="grid gap-3">
         <TextArea
-          label={say.offer.yourOwnWordsConfirmation}
+          label={say.bookingPage.yourOwnWordsConfirmation}
           rows={2}
           value={draft.afterWords}
           onChange={(event) => onChange({ afterWords: event.target.value })}
         />
         <TextField
-          label={say.offer.afterBookingGo}
-          placeholder={say.offer.none}
+          label={say.bookingPage.afterBookingGo}
+          placeholder={say.bookingPage.none}
           value={draft.afterAddress}
           problem={wrong.afterAddress}
           onChange={(event) => onChange({ afterAddress: event.target.value })}
         />
         {draft.afterAddress && draft.questions.length > 0 && (
           <fieldset>
-            <legend className="text-note text-ink-2">{say.offer.answersGoAlong}</legend>
+            <legend className="text-note text-ink-2">{say.bookingPage.answersGoAlong}</legend>
             {draft.questions.map((question) => (
               <label key={question.id} className="mr-5 inline-flex items-center gap-1.5">
                 <input
@@ -442,7 +452,7 @@ function Afterwards({ draft, wrong, onChange }: Omit<Props, 'page'>) {
                   checked={draft.afterPass.includes(question.id)}
                   onChange={(event) => pass(question.id, event.target.checked)}
                 />
-                {question.label || say.offer.untitledQuestion}
+                {question.label || say.bookingPage.untitledQuestion}
               </label>
             ))}
           </fieldset>

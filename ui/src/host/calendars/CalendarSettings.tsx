@@ -5,14 +5,14 @@ import { Meanwhile } from '../../edit/Meanwhile'
 import { useEditor } from '../../edit/useEditor'
 import { Button, Need } from '../../kit/kit'
 import { say } from '../../say'
-import { useCalendarChoices, useTypes } from '../queries'
+import { useCalendarSettings, useTypes } from '../queries'
 import { Choice, NumberPart, pairs, partLook, Sentence } from '../rules/parts'
 
-type Value = Schemas['CalendarChoices']
+type Value = Schemas['CalendarSettings']
 
 /** What counts for all calendars: while one can't be read, and whether events open time instead of the week. */
-export function Choices() {
-  const asked = useCalendarChoices()
+export function CalendarSettings() {
+  const asked = useCalendarSettings()
   if (asked.error) return <Need>{asked.error.message}</Need>
   return asked.data ? <Editor choices={asked.data} /> : null
 }
@@ -37,11 +37,11 @@ function Editor({ choices }: { choices: Value }) {
   const { draft, saved, set, keep, conflicts, discard } = useEditor(choices)
   const client = useQueryClient()
   const save = useMutation<Value, Refusal, Value>({
-    mutationFn: (body) => need(api.PUT('/calendars/choices', { body })),
+    mutationFn: (body) => need(api.PUT('/calendars/settings', { body })),
     onSuccess: (now) => {
       keep(now)
-      client.setQueryData(keys.calendarChoices, now)
-      void hasChanged(client, 'calendarChoices')
+      client.setQueryData(keys.calendarSettings, now)
+      void hasChanged(client, 'calendarSettings')
     },
   })
   const changed = JSON.stringify(draft) !== JSON.stringify(saved)

@@ -9,18 +9,18 @@ import { freshID } from './fresh'
 type Question = Schemas['Question']
 
 const kinds: Record<Question['kind'], string> = {
-  short: say.offer.aLine,
-  long: say.offer.severalLines,
-  number: say.offer.number,
-  one: say.offer.oneSeveral,
-  several: say.offer.anySeveral,
-  'yes-no': say.offer.yesNo,
-  phone: say.offer.phoneNumber,
-  address: say.offer.address,
-  web: say.offer.webAddress,
-  date: say.offer.date,
-  file: say.offer.filePdfPngJpeg,
-  terms: say.offer.termsTick,
+  short: say.bookingPage.aLine,
+  long: say.bookingPage.severalLines,
+  number: say.bookingPage.number,
+  one: say.bookingPage.oneSeveral,
+  several: say.bookingPage.anySeveral,
+  'yes-no': say.bookingPage.yesNo,
+  phone: say.bookingPage.phoneNumber,
+  address: say.bookingPage.address,
+  web: say.bookingPage.webAddress,
+  date: say.bookingPage.date,
+  file: say.bookingPage.filePdfPngJpeg,
+  terms: say.bookingPage.termsTick,
 }
 
 interface Props {
@@ -46,9 +46,9 @@ export function QuestionList({ questions, wrong, along, onChange }: Props) {
       <Sortable
         items={questions}
         keyOf={(q) => q.id}
-        nameOf={(q) => q.label || say.offer.theQuestion}
+        nameOf={(q) => q.label || say.bookingPage.theQuestion}
         onOrder={onChange}
-        label={say.offer.questions}
+        label={say.bookingPage.questions}
       >
         {(question, i) => {
           const problem = wrong[`questions.${i}`]
@@ -61,7 +61,7 @@ export function QuestionList({ questions, wrong, along, onChange }: Props) {
                   aria-expanded={opened === question.id}
                   onClick={() => setOpened(opened === question.id ? null : question.id)}
                 >
-                  {question.label || say.offer.untitledQuestion}
+                  {question.label || say.bookingPage.untitledQuestion}
                 </button>
                 <span className="text-note text-ink-2">{inWords(question, questions)}</span>
                 {problem && opened !== question.id && <span className="text-note text-need">{problem}</span>}
@@ -82,7 +82,7 @@ export function QuestionList({ questions, wrong, along, onChange }: Props) {
       </Sortable>
       <p className="mt-2">
         <Button kind="plain" onClick={add}>
-          {say.offer.addQuestion}
+          {say.bookingPage.addQuestion}
         </Button>
       </p>
     </>
@@ -92,12 +92,12 @@ export function QuestionList({ questions, wrong, along, onChange }: Props) {
 /** "one of several, has to be answered, only if “Is it a loan?” is yes" */
 function inWords({ kind, required, everybody, when }: Question, all: Question[]): string {
   const words: string[] = [kinds[kind]]
-  if (required && kind !== 'terms') words.push(say.offer.mustBeAnswered)
-  if (everybody) words.push(say.offer.ofEverybody)
+  if (required && kind !== 'terms') words.push(say.bookingPage.mustBeAnswered)
+  if (everybody) words.push(say.bookingPage.ofEverybody)
   const on = when && all.find((q) => q.id === when.question)
   if (on)
     words.push(
-      say.offer.onlyIf(
+      say.bookingPage.onlyIf(
         on.label,
         when.is.map((what) => answerInWords({ what, kind: on.kind })),
       ),
@@ -121,14 +121,14 @@ function Edit({ question, earlier, along, problem, onChange, onRemove }: EditPro
   return (
     <div className="mt-2 mb-2 grid gap-3 border-l-3 border-act pl-4">
       <TextField
-        label={say.offer.question}
+        label={say.bookingPage.question}
         value={question.label}
         problem={problem}
         onChange={(event) => onChange({ label: event.target.value })}
       />
       <div className="grid gap-5 sm:grid-cols-2">
         <SelectField
-          label={say.offer.takes}
+          label={say.bookingPage.takes}
           value={question.kind}
           onChange={(event) => toKind(event.target.value as Question['kind'])}
         >
@@ -139,15 +139,15 @@ function Edit({ question, earlier, along, problem, onChange, onRemove }: EditPro
           ))}
         </SelectField>
         <TextField
-          label={say.offer.helpBelow}
-          placeholder={say.offer.noHelp}
+          label={say.bookingPage.helpBelow}
+          placeholder={say.bookingPage.noHelp}
           value={question.help ?? ''}
           onChange={(event) => onChange({ help: event.target.value })}
         />
       </div>
       {choice && (
         <TextArea
-          label={say.offer.answersChooseFromOne}
+          label={say.bookingPage.answersChooseFromOne}
           rows={3}
           value={question.options?.join('\n') ?? ''}
           onChange={(event) => onChange({ options: event.target.value.split('\n') })}
@@ -163,7 +163,7 @@ function Edit({ question, earlier, along, problem, onChange, onRemove }: EditPro
               checked={question.required ?? false}
               onChange={(event) => onChange({ required: event.target.checked })}
             />
-            {say.offer.itMustBeAnswered}
+            {say.bookingPage.itMustBeAnswered}
           </label>
         )}
         {along && question.kind !== 'terms' && question.kind !== 'file' && (
@@ -174,11 +174,11 @@ function Edit({ question, earlier, along, problem, onChange, onRemove }: EditPro
               checked={question.everybody ?? false}
               onChange={(event) => onChange({ everybody: event.target.checked })}
             />
-            {say.offer.askedOfEverybody}
+            {say.bookingPage.askedOfEverybody}
           </label>
         )}
         <button type="button" className="link" onClick={onRemove}>
-          {say.offer.removeQuestion}
+          {say.bookingPage.removeQuestion}
         </button>
       </p>
     </div>
@@ -201,17 +201,21 @@ function Condition({ question, earlier, onChange }: Pick<EditProps, 'question' |
     when && onChange({ when: { ...when, is: set ? [...when.is, answer] : when.is.filter((a) => a !== answer) } })
   return (
     <div className="grid gap-5 sm:grid-cols-2">
-      <SelectField label={say.offer.put} value={when?.question ?? ''} onChange={(event) => choose(event.target.value)}>
-        <option value="">{say.offer.always}</option>
+      <SelectField
+        label={say.bookingPage.put}
+        value={when?.question ?? ''}
+        onChange={(event) => choose(event.target.value)}
+      >
+        <option value="">{say.bookingPage.always}</option>
         {usable.map((q) => (
           <option key={q.id} value={q.id}>
-            {say.offer.ifAnswer(q.label)}
+            {say.bookingPage.ifAnswer(q.label)}
           </option>
         ))}
       </SelectField>
       {on && (
         <fieldset>
-          <legend className="text-note text-ink-2">{say.offer.anyThese}</legend>
+          <legend className="text-note text-ink-2">{say.bookingPage.anyThese}</legend>
           {answers.filter(Boolean).map((answer) => (
             <label key={answer} className="mr-4 inline-flex items-center gap-1.5">
               <input

@@ -22,18 +22,18 @@ export function OwnDetails({ details, wrong, onChange }: Props) {
   return (
     <div className="grid gap-3">
       <TextArea
-        label={say.offer.aboutDate}
+        label={say.bookingPage.aboutDate}
         rows={2}
         problem={wrong.about}
         value={details.about ?? ''}
         onChange={(event) => onChange({ ...details, about: event.target.value })}
       />
       <SelectField
-        label={say.offer.ownLocation}
+        label={say.bookingPage.ownLocation}
         value={way?.kind ?? ''}
         onChange={(event) => choose(event.target.value as Kind | '')}
       >
-        <option value="">{say.offer.asTypeSays}</option>
+        <option value="">{say.bookingPage.asTypeSays}</option>
         {(Object.keys(kinds) as Kind[])
           .filter((kind) => kind !== 'theirs') // they share one
           .map((kind) => (

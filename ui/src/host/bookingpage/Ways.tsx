@@ -8,12 +8,12 @@ type Way = Schemas['Way']
 
 /** The kinds of locations, in words. */
 export const kinds: Record<Way['kind'], string> = {
-  video: say.offer.videoFreshRoomEach,
-  'own-room': say.offer.videoRoomYourOwn,
-  ours: say.offer.ourOwnAddress,
-  theirs: say.offer.clientsAddress,
-  phone: say.offer.phone,
-  later: say.offer.agreedLater,
+  video: say.bookingPage.videoFreshRoomEach,
+  'own-room': say.bookingPage.videoRoomYourOwn,
+  ours: say.bookingPage.ourOwnAddress,
+  theirs: say.bookingPage.clientsAddress,
+  phone: say.bookingPage.phone,
+  later: say.bookingPage.agreedLater,
 }
 
 interface Props {
@@ -32,12 +32,12 @@ export function Ways({ ways, wrong, onChange }: Props) {
         keyOf={(way) => way.id}
         nameOf={(way) => kinds[way.kind]}
         onOrder={onChange}
-        label={say.offer.waysMeeting}
+        label={say.bookingPage.waysMeeting}
       >
         {(way, i) => (
           <div className="grid items-start gap-4 border-t border-rule py-2 sm:grid-cols-[17rem_1fr_auto]">
             <SelectField
-              label={say.offer.locationNumber(i + 1)}
+              label={say.bookingPage.locationNumber(i + 1)}
               value={way.kind}
               onChange={(event) => set(way.id, { kind: event.target.value as Way['kind'] })}
             >
@@ -51,10 +51,10 @@ export function Ways({ ways, wrong, onChange }: Props) {
             <button
               type="button"
               className="link pt-6 text-note"
-              aria-label={say.offer.removeWay(i + 1)}
+              aria-label={say.bookingPage.removeWay(i + 1)}
               onClick={() => onChange(ways.filter((w) => w.id !== way.id))}
             >
-              {say.offer.remove}
+              {say.bookingPage.remove}
             </button>
           </div>
         )}
@@ -62,7 +62,7 @@ export function Ways({ ways, wrong, onChange }: Props) {
       {wrong.ways && <Need className="mb-2">{wrong.ways}</Need>}
       <p className="mt-2">
         <Button kind="plain" onClick={() => onChange([...ways, { id: freshID(ways), kind: 'phone', calls: 'host' }])}>
-          {say.offer.addLocation}
+          {say.bookingPage.addLocation}
         </Button>
       </p>
     </>
@@ -86,21 +86,21 @@ export function Needs({
   }
   switch (way.kind) {
     case 'ours':
-      return <TextArea label={say.offer.addressHowFind} rows={2} {...text} />
+      return <TextArea label={say.bookingPage.addressHowFind} rows={2} {...text} />
     case 'own-room':
-      return <TextField label={say.offer.roomsAddress} type="url" {...text} />
+      return <TextField label={say.bookingPage.roomsAddress} type="url" {...text} />
     case 'phone':
       return (
         <div className="grid gap-3">
           <SelectField
-            label={say.offer.whoCalls}
+            label={say.bookingPage.whoCalls}
             value={way.calls ?? 'host'}
             onChange={(event) => onChange({ calls: event.target.value as 'host' | 'client' })}
           >
-            <option value="host">{say.offer.weCallClient}</option>
-            <option value="client">{say.offer.clientCallsUs}</option>
+            <option value="host">{say.bookingPage.weCallClient}</option>
+            <option value="client">{say.bookingPage.clientCallsUs}</option>
           </SelectField>
-          {way.calls === 'client' && <TextField label={say.offer.ourNumber} {...text} />}
+          {way.calls === 'client' && <TextField label={say.bookingPage.ourNumber} {...text} />}
         </div>
       )
     case 'video':
@@ -111,17 +111,17 @@ export function Needs({
 }
 
 const options = {
-  waitingRoom: say.offer.hostLetsEverybody,
-  passcode: say.offer.passcode,
-  nameRequired: say.offer.everybodyGivesName,
-  recordingNotice: say.offer.recordedClientTold,
+  waitingRoom: say.bookingPage.hostLetsEverybody,
+  passcode: say.bookingPage.passcode,
+  nameRequired: say.bookingPage.everybodyGivesName,
+  recordingNotice: say.bookingPage.recordedClientTold,
 } as const
 
 /** What a fresh room should be like. */
 function RoomOptions({ way, onChange }: { way: Way; onChange: (c: Partial<Way>) => void }) {
   return (
     <fieldset>
-      <legend className="text-note text-ink-2">{say.offer.room}</legend>
+      <legend className="text-note text-ink-2">{say.bookingPage.room}</legend>
       {(Object.keys(options) as (keyof typeof options)[]).map((option) => (
         <label key={option} className="mr-4 inline-flex items-center gap-1.5 text-note">
           <input

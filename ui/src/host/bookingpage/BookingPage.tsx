@@ -13,19 +13,19 @@ import { InPageWords } from '../InPageWords'
 import { useType } from '../queries'
 import { TypeFrame } from '../types/TypeFrame'
 import { useDebounced } from '../useDebounced'
+import { BookingPageForm } from './BookingPageForm'
 import { type Draft, fieldWords } from './draft'
-import { OfferForm } from './OfferForm'
 import { Preview } from './Preview'
 
-type OfferView = Schemas['OfferView']
+type BookingPageView = Schemas['BookingPageView']
 
 /** How a meeting type meets its clients: what is set, and beside it the form as they see it. */
-export function Offer() {
+export function BookingPage() {
   const id = Number(useParams().id)
   const type = useType(id)
-  const view = useQuery<OfferView, Refusal>({
+  const view = useQuery<BookingPageView, Refusal>({
     queryKey: keys.offer(id),
-    queryFn: () => need(api.GET('/types/{id}/offer', { params: { path: { id } } })),
+    queryFn: () => need(api.GET('/types/{id}/booking-page', { params: { path: { id } } })),
     refetchOnWindowFocus: false,
   })
   const error = type.error ?? view.error
@@ -34,21 +34,21 @@ export function Offer() {
   return <Editor key={id} type={type.data} view={view.data} />
 }
 
-function Editor({ type, view }: { type: Schemas['MeetingType']; view: OfferView }) {
+function Editor({ type, view }: { type: Schemas['MeetingType']; view: BookingPageView }) {
   const { page: _page, wrong: _wrong, version: seen = 0, ...saved } = view
   const editor = useEditor<Draft>(saved)
   const { draft } = editor
   const client = useQueryClient()
   const still = useDebounced(draft)
   const params = { path: { id: type.id } }
-  const preview = useQuery<OfferView, Refusal>({
+  const preview = useQuery<BookingPageView, Refusal>({
     queryKey: keys.tried.offer(type.id, still),
-    queryFn: () => need(api.POST('/types/{id}/offer/preview', { params, body: still })),
+    queryFn: () => need(api.POST('/types/{id}/booking-page/preview', { params, body: still })),
     placeholderData: keepPreviousData,
     staleTime: 0,
   })
-  const save = useMutation<OfferView, Refusal, void>({
-    mutationFn: () => need(api.PUT('/types/{id}/offer', { params, body: { ...draft, version: seen } })),
+  const save = useMutation<BookingPageView, Refusal, void>({
+    mutationFn: () => need(api.PUT('/types/{id}/booking-page', { params, body: { ...draft, version: seen } })),
     onSuccess: (now) => {
       const { page: _page, wrong: _wrong, version: _version, ...kept } = now
       editor.keep(kept)
@@ -91,7 +91,7 @@ function Editor({ type, view }: { type: Schemas['MeetingType']; view: OfferView 
         onTheirs={editor.discard}
       />
       {save.error && Object.keys(save.error.fields).length === 0 && <Need className="mb-4">{save.error.message}</Need>}
-      <OfferForm
+      <BookingPageForm
         draft={draft}
         page={preview.data?.page ?? view.page}
         wrong={wrong}

@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react'
 
-export const offer = {
+export const bookingPage = {
   listing: 'listing',
   category: 'category',
   changedPicture: 'picture',

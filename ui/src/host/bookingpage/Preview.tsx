@@ -12,8 +12,8 @@ export function Preview({ page, type }: { page: Schemas['Page']; type: number })
   const [way, setWay] = useState('')
   const chosen = page.ways.some((w) => w.id === way) ? way : (page.ways[0]?.id ?? '')
   return (
-    <section aria-label={say.offer.formClientsMeet} style={tonesOf(page.looks)} className="[&_h1]:text-[19px]!">
-      <p className="mb-2 text-note text-ink-2">{say.offer.clientsMeetAnswerYourself}</p>
+    <section aria-label={say.bookingPage.formClientsMeet} style={tonesOf(page.looks)} className="[&_h1]:text-[19px]!">
+      <p className="mb-2 text-note text-ink-2">{say.bookingPage.clientsMeetAnswerYourself}</p>
       <Sentence
         page={page}
         zone={page.zone}

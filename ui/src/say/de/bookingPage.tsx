@@ -1,6 +1,6 @@
 import type { Say } from '..'
 
-export const offer: Say['offer'] = {
+export const bookingPage: Say['bookingPage'] = {
   listing: 'wo sie steht',
   category: 'Rubrik',
   changedPicture: 'Bild',
