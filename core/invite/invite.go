@@ -30,7 +30,7 @@ type Meeting struct {
 	Text      string // several lines, for people
 	JoinURL   string // of the video room; may be empty
 	JoinLabel string // how joining it is called
-	Location     string // if one doesn't meet by video: an address or a phone number; may be empty
+	Location  string // if one doesn't meet by video: an address or a phone number; may be empty
 	Host      Party
 	Client    Party
 	Guests    []Party // whom the client brings

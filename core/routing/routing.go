@@ -42,7 +42,7 @@ type Rule struct {
 
 // Routing is how the bookings of a meeting type find their hosts.
 type Routing struct {
-	Mode       Mode
+	Mode      Mode
 	Hosts     []Host
 	Rules     []Rule // the first that fits counts
 	Strict    bool   // where no rule fits, nobody takes it; else whoever of the pool
