@@ -145,7 +145,7 @@ func (a *App) giveAnyway(ctx context.Context, q *sqlc.Queries, p schedule.Person
 	if to == 0 || to == b.Own.PersonID {
 		return state, refusal.Faulty("rest", told.Say("choose-who-takes", "Choose who takes the meeting of {}.", b.ClientName))
 	}
-	t, err := a.target(ctx, q, p, b, targetOfStart(b, to, p))
+	t, err := a.landing(ctx, q, p, b, targetOfStart(b, to, p))
 	if err != nil {
 		return state, err
 	}

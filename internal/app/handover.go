@@ -179,7 +179,7 @@ func (a *App) handOne(ctx context.Context, q *sqlc.Queries, p schedule.Person, f
 	if err != nil {
 		return state, err
 	}
-	if err := a.carry(ctx, q, p, b, target{host: to, start: schedule.StartOf(b.Booking)}); err != nil {
+	if err := a.carry(ctx, q, p, b, landing{host: to, start: schedule.StartOf(b.Booking)}); err != nil {
 		return state, err
 	}
 	after, err := q.Booking(ctx, b.ID)

@@ -34,7 +34,7 @@ type HandMove struct {
 	Outside bool `json:"outside,omitempty" doc:"The host was warned that rules are broken, and wants it anyway."`
 }
 
-// TargetSays is whether a booking could be at a place, and why not.
+// TargetSays is whether a booking could be at a target, and why not.
 type TargetSays struct {
 	Open bool         `json:"open"`
 	Why  []told.Words `json:"why" doc:"The rules that are broken there, in sentences."`
@@ -89,28 +89,28 @@ func (a *App) Targets(ctx context.Context, p schedule.Person, id int64, days Boa
 	return out, nil
 }
 
-// CheckTarget tells whether one of the person's coming bookings could be at a place, and why not.
+// CheckTarget tells whether one of the person's coming bookings could be at a target, and why not.
 func (a *App) CheckTarget(ctx context.Context, p schedule.Person, id int64, to Target) (TargetSays, error) {
 	b, err := a.ownBooking(ctx, a.Store.Queries, p, id)
 	if err != nil {
 		return TargetSays{}, err
 	}
-	t, err := a.target(ctx, a.Store.Queries, p, b, to)
+	t, err := a.landing(ctx, a.Store.Queries, p, b, to)
 	if err != nil {
 		return TargetSays{}, err
 	}
 	return TargetSays{len(t.broken) == 0, append([]told.Words{}, t.why...)}, nil
 }
 
-// target is a place for a booking, looked at closely.
-type target struct {
+// landing is a target for a booking, looked at closely.
+type landing struct {
 	host   schedule.Person
 	start  opentimes.Start
 	broken []opentimes.Rule
 	why    []told.Words
 }
 
-func (a *App) target(ctx context.Context, q *sqlc.Queries, p schedule.Person, b schedule.Hosted, to Target) (t target, err error) {
+func (a *App) landing(ctx context.Context, q *sqlc.Queries, p schedule.Person, b schedule.Hosted, to Target) (t landing, err error) {
 	if t.host, err = a.colleague(ctx, q, p, cmp.Or(to.Person, b.Own.PersonID)); err != nil {
 		return t, err
 	}
@@ -134,7 +134,7 @@ func (a *App) target(ctx context.Context, q *sqlc.Queries, p schedule.Person, b 
 }
 
 // withTheOthers looks at those who host the booking too and stay: what speaks against the place for them counts as well.
-func (a *App) withTheOthers(ctx context.Context, q *sqlc.Queries, p schedule.Person, b schedule.Hosted, kind schedule.MeetingType, t *target) error {
+func (a *App) withTheOthers(ctx context.Context, q *sqlc.Queries, p schedule.Person, b schedule.Hosted, kind schedule.MeetingType, t *landing) error {
 	others, err := a.otherHosts(ctx, q, b)
 	if err != nil {
 		return err
@@ -191,13 +191,13 @@ func (a *App) colleague(ctx context.Context, q *sqlc.Queries, p schedule.Person,
 }
 
 // MoveByHand moves one of the person's coming bookings to another time, to a colleague, or both; the client is told. A
-// place that is not open is refused with the broken rules, unless the host wants it anyway.
+// target that is not open is refused with the broken rules, unless the host wants it anyway.
 func (a *App) MoveByHand(ctx context.Context, p schedule.Person, id int64, m HandMove) error {
 	if m.Person != 0 && m.Person != p.ID {
 		a.calendars.Refresh(ctx, m.Person, calsync.FreshEnough, calsync.BookingTime)
 	}
 	_, err := a.settle(ctx, p, id, func(q *sqlc.Queries, b schedule.Hosted) error {
-		t, err := a.target(ctx, q, p, b, m.Target)
+		t, err := a.landing(ctx, q, p, b, m.Target)
 		if err != nil {
 			return err
 		}
@@ -218,7 +218,7 @@ func (a *App) MoveByHand(ctx context.Context, p schedule.Person, id int64, m Han
 	return err
 }
 
-func movedLabel(b schedule.Hosted, t target, p schedule.Person) told.Words {
+func movedLabel(b schedule.Hosted, t landing, p schedule.Person) told.Words {
 	to := told.At(t.start.At, p.Local)
 	if t.host.ID != b.Own.PersonID {
 		return told.Say("undo-moved-and-handed", "Board: {} moved to {}, handed over to {}", b.ClientName, to, t.host.Name)
@@ -228,8 +228,8 @@ func movedLabel(b schedule.Hosted, t target, p schedule.Person) told.Words {
 
 const stepReassigned = string(life.Reassign)
 
-// carry brings a booking to a place and records that.
-func (a *App) carry(ctx context.Context, q *sqlc.Queries, p schedule.Person, b schedule.Hosted, t target) error {
+// carry brings a booking to its landing and records that.
+func (a *App) carry(ctx context.Context, q *sqlc.Queries, p schedule.Person, b schedule.Hosted, t landing) error {
 	from := b.Own.PersonID
 	done := byHost(string(life.Move), p, "")
 	if t.host.ID != from {
@@ -291,7 +291,7 @@ func (a *App) restoreBooking(ctx context.Context, q *sqlc.Queries, p schedule.Pe
 	if err != nil {
 		return err
 	}
-	back := target{start: opentimes.Start{At: span.Instant(before.Start)}}
+	back := landing{start: opentimes.Start{At: span.Instant(before.Start)}}
 	if before.Overlap {
 		back.broken = []opentimes.Rule{opentimes.BookingRule}
 	}
@@ -338,7 +338,7 @@ func (a *App) Takers(ctx context.Context, p schedule.Person, id int64) ([]Taker,
 		if person.ID == b.Own.PersonID || already || !person.Bookable {
 			continue
 		}
-		t, err := a.target(ctx, a.Store.Queries, p, b, targetOfStart(b, person.ID, p))
+		t, err := a.landing(ctx, a.Store.Queries, p, b, targetOfStart(b, person.ID, p))
 		if err != nil {
 			return nil, err
 		}

@@ -270,42 +270,42 @@ type TimesWanted struct {
 
 // OpenTimes answers which starts of the type are open. The host's calendars are looked at first if they have not been
 // for a few seconds.
-func (s *Service) OpenTimes(ctx context.Context, workspace, slug string, look TimesWanted) (OpenTimes, error) {
-	if !look.From.Before(look.To) || look.To.Sub(look.From) > LongestRange {
+func (s *Service) OpenTimes(ctx context.Context, workspace, slug string, wanted TimesWanted) (OpenTimes, error) {
+	if !wanted.From.Before(wanted.To) || wanted.To.Sub(wanted.From) > LongestRange {
 		return OpenTimes{}, refusal.New(refusal.Invalid, told.Say("ask-range-ends", "Ask for a range that ends after it begins and is at most 100 days long."))
 	}
-	if look.Link != "" { // each client's own
-		answer, _, err := s.openTimes(ctx, workspace, slug, look)
+	if wanted.Link != "" { // each client's own
+		answer, _, err := s.openTimes(ctx, workspace, slug, wanted)
 		return answer, err
 	}
-	return s.lately.answer(fmt.Sprint(workspace, "/", slug, look), s.store.Revision, s.now, func() (OpenTimes, int64, error) {
-		return s.openTimes(context.WithoutCancel(ctx), workspace, slug, look) // others may wait for the same answer
+	return s.lately.answer(fmt.Sprint(workspace, "/", slug, wanted), s.store.Revision, s.now, func() (OpenTimes, int64, error) {
+		return s.openTimes(context.WithoutCancel(ctx), workspace, slug, wanted) // others may wait for the same answer
 	})
 }
 
 // openTimes looks at the calendars, then answers from one revision of the store.
-func (s *Service) openTimes(ctx context.Context, workspace, slug string, look TimesWanted) (answer OpenTimes, revision int64, err error) {
+func (s *Service) openTimes(ctx context.Context, workspace, slug string, wanted TimesWanted) (answer OpenTimes, revision int64, err error) {
 	revision = s.store.Revision()
-	o, asked, moving, err := s.asked(ctx, workspace, slug, look)
+	o, asked, moving, err := s.asked(ctx, workspace, slug, wanted)
 	if err != nil {
 		return answer, revision, err
 	}
 	s.RefreshCalendars(ctx, o.Candidates(asked), calsync.FreshEnough, calsync.LookingTime)
 	if now := s.store.Revision(); now != revision { // something was read, or written otherwise
 		revision = now
-		if o, asked, moving, err = s.asked(ctx, workspace, slug, look); err != nil {
+		if o, asked, moving, err = s.asked(ctx, workspace, slug, wanted); err != nil {
 			return answer, revision, err
 		}
 	}
-	answer, err = s.AnswerOf(ctx, o, asked, moving, look)
+	answer, err = s.AnswerOf(ctx, o, asked, moving, wanted)
 	return answer, revision, err
 }
 
-// asked is what a look is for: the offer with rules for its length, what the client said, and the booking that is moved.
-func (s *Service) asked(ctx context.Context, workspace, slug string, look TimesWanted) (o Bookable, asked Ask, moving int64, err error) {
-	asked = Ask{wanted: look.Host, Answers: normalAnswers(look.Answers)}
-	if look.Link != "" {
-		booking, err := s.ByLink(ctx, s.store.Queries, look.Link)
+// asked is what times are wanted of: the type with rules for the length, what the client said, and the booking that is moved.
+func (s *Service) asked(ctx context.Context, workspace, slug string, wanted TimesWanted) (o Bookable, asked Ask, moving int64, err error) {
+	asked = Ask{wanted: wanted.Host, Answers: normalAnswers(wanted.Answers)}
+	if wanted.Link != "" {
+		booking, err := s.ByLink(ctx, s.store.Queries, wanted.Link)
 		if err != nil {
 			return o, asked, 0, err
 		}
@@ -315,17 +315,17 @@ func (s *Service) asked(ctx context.Context, workspace, slug string, look TimesW
 	if o, err = s.BookableAt(ctx, s.store.Queries, workspace, slug); err != nil {
 		return o, asked, 0, err
 	}
-	if err := o.MayBook(look.Inside); err != nil {
+	if err := o.MayBook(wanted.Inside); err != nil {
 		return o, asked, 0, err
 	}
-	minutes, err := o.Rules.Length(look.Minutes)
+	minutes, err := o.Rules.Length(wanted.Minutes)
 	o.Rules = o.Rules.Only(minutes)
 	return o, asked, 0, err
 }
 
 // AnswerOf answers from what was loaded, without one booking's meeting if that is being moved.
-func (s *Service) AnswerOf(ctx context.Context, o Bookable, asked Ask, moving int64, look TimesWanted) (OpenTimes, error) {
-	within := span.Of(look.From, look.To)
+func (s *Service) AnswerOf(ctx context.Context, o Bookable, asked Ask, moving int64, wanted TimesWanted) (OpenTimes, error) {
+	within := span.Of(wanted.From, wanted.To)
 	l, err := s.Lineup(ctx, s.store.Queries, o, asked, within, moving)
 	if err != nil {
 		return OpenTimes{}, err
@@ -341,7 +341,7 @@ func (s *Service) AnswerOf(ctx context.Context, o Bookable, asked Ask, moving in
 		answer.hideLeft()
 	}
 	answer.Series = o.Rules.seriesAt(append(slices.Clone(answer.Starts), startsOfFull(answer.Full)...))
-	if answer.Special, err = s.specialDates(ctx, o, answer, look.From, look.To); err != nil {
+	if answer.Special, err = s.specialDates(ctx, o, answer, wanted.From, wanted.To); err != nil {
 		return answer, err
 	}
 	if window, limited := in.Bookable(); limited {

@@ -25,6 +25,72 @@ import (
 	"corrim/internal/store/sqlc"
 )
 
+// BookingRequest is what a client sends.
+type BookingRequest struct {
+	Start   time.Time `json:"start"`
+	Minutes int       `json:"minutes,omitempty" doc:"One of the lengths; the one offered first if left out."`
+	Name    string    `json:"name" maxLength:"1000"`
+	Mail    string    `json:"mail" maxLength:"1000"`
+	Remark  string    `json:"remark,omitempty" maxLength:"20000"`
+	Host    int64     `json:"host,omitempty" doc:"The host that the client chose, where there is a choice; anyone if left out."`
+	Zone    string    `json:"zone" maxLength:"100" doc:"The client's IANA time zone; the workspace's if it shows no other."`
+
+	Language string `json:"language,omitempty" maxLength:"40" doc:"In which the client reads, as in BCP 47; the workspace's if left out."`
+
+	Answers map[string]string `json:"answers,omitempty" doc:"To what the page asks first, because it decides who takes it."`
+
+	Way     string       `json:"way,omitempty" maxLength:"40" doc:"The ID of the way of meeting; the first if left out."`
+	Given   string       `json:"given,omitempty" maxLength:"4000" doc:"What the way needs: the client's address or phone number."`
+	Said    intake.Given `json:"said,omitempty" doc:"Answers to the questions, by their IDs."`
+	Guests  []string     `json:"guests,omitempty" maxItems:"60" doc:"Mail addresses."`
+	Along   []Along      `json:"along,omitempty" maxItems:"20" doc:"For whom else a seat is taken, where clients share a time."`
+	Consent bool         `json:"consent,omitempty" doc:"Agreed to the page's sentence."`
+	Phone   string       `json:"phone,omitempty" maxLength:"100" doc:"For text messages, where the page offers them."`
+	Texts   bool         `json:"texts,omitempty" doc:"Agreed to text messages at that number."`
+	Via     string       `json:"via,omitempty" maxLength:"100" doc:"The key of the named link that the client came by."`
+	Puzzle  Solution     `json:"puzzle,omitzero" doc:"Where the page asks for one."`
+	Wait    bool         `json:"wait,omitempty" doc:"For a time that is full: a place on the waiting list."`
+	Any     bool         `json:"any,omitempty" doc:"And on the lists of all other times that are full: whichever gets free first."`
+	Inside  bool         `json:"-"` // sent by somebody of the workspace who is signed in
+}
+
+// Ask is what decides who takes the booking.
+func (r BookingRequest) Ask() Ask {
+	return Ask{wanted: r.Host, Answers: normalAnswers(r.Answers), Mail: r.Mail}
+}
+
+// Check complains of what can't be, whatever the type.
+func (r BookingRequest) Check() refusal.Complaints {
+	wrong := refusal.Complaints{}
+	switch {
+	case r.Name == "":
+		wrong.Add("name", told.NoName.Words())
+	case len([]rune(r.Name)) > 200:
+		wrong.Add("name", told.LongName.Words())
+	}
+	if _, fault := intake.MailAddress(r.Mail); r.Mail == "" {
+		wrong.Add("mail", told.NoMail.Words())
+	} else if fault.Any() {
+		wrong.Add("mail", fault)
+	}
+	if len([]rune(r.Remark)) > longestRemark {
+		wrong.Add("remark", told.LongRemark.Words())
+	}
+	if _, err := civil.LoadZone(r.Zone); err != nil {
+		wrong.Add("zone", told.NoZone.Words())
+	}
+	return wrong
+}
+
+// Normal is the request without stray spaces, in the workspace's zone if clients have none of their own.
+func (r BookingRequest) Normal(w Home) BookingRequest {
+	if w.Zones != ZonesOfClients {
+		r.Zone = w.Zone
+	}
+	r.Name, r.Mail, r.Remark = intake.OneLine(r.Name), strings.TrimSpace(r.Mail), intake.AsWritten(r.Remark)
+	return r
+}
+
 const codeTime = 15 * time.Minute
 
 // Beginning is how a booking of the type begins.
@@ -130,35 +196,6 @@ func (o Bookable) askEverybody(clients, theirs intake.Given) (answers []intake.A
 	return slices.DeleteFunc(answers, func(a intake.Answer) bool { return !everybody[a.ID] }), faults
 }
 
-// BookingRequest is what a client sends.
-type BookingRequest struct {
-	Start   time.Time `json:"start"`
-	Minutes int       `json:"minutes,omitempty" doc:"One of the lengths; the one offered first if left out."`
-	Name    string    `json:"name" maxLength:"1000"`
-	Mail    string    `json:"mail" maxLength:"1000"`
-	Remark  string    `json:"remark,omitempty" maxLength:"20000"`
-	Host    int64     `json:"host,omitempty" doc:"The host that the client chose, where there is a choice; anyone if left out."`
-	Zone    string    `json:"zone" maxLength:"100" doc:"The client's IANA time zone; the workspace's if it shows no other."`
-
-	Language string `json:"language,omitempty" maxLength:"40" doc:"In which the client reads, as in BCP 47; the workspace's if left out."`
-
-	Answers map[string]string `json:"answers,omitempty" doc:"To what the page asks first, because it decides who takes it."`
-
-	Way     string       `json:"way,omitempty" maxLength:"40" doc:"The ID of the way of meeting; the first if left out."`
-	Given   string       `json:"given,omitempty" maxLength:"4000" doc:"What the way needs: the client's address or phone number."`
-	Said    intake.Given `json:"said,omitempty" doc:"Answers to the questions, by their IDs."`
-	Guests  []string     `json:"guests,omitempty" maxItems:"60" doc:"Mail addresses."`
-	Along   []Along      `json:"along,omitempty" maxItems:"20" doc:"For whom else a seat is taken, where clients share a time."`
-	Consent bool         `json:"consent,omitempty" doc:"Agreed to the page's sentence."`
-	Phone   string       `json:"phone,omitempty" maxLength:"100" doc:"For text messages, where the page offers them."`
-	Texts   bool         `json:"texts,omitempty" doc:"Agreed to text messages at that number."`
-	Via     string       `json:"via,omitempty" maxLength:"100" doc:"The key of the named link that the client came by."`
-	Puzzle  Solution     `json:"puzzle,omitzero" doc:"Where the page asks for one."`
-	Wait    bool         `json:"wait,omitempty" doc:"For a time that is full: a place on the waiting list."`
-	Any     bool         `json:"any,omitempty" doc:"And on the lists of all other times that are full: whichever gets free first."`
-	Inside  bool         `json:"-"` // sent by somebody of the workspace who is signed in
-}
-
 // MayBook tells whether bookings are taken from whoever asks.
 func (o Bookable) MayBook(inside bool) error {
 	home := o.Host.Home
@@ -175,45 +212,8 @@ func (o Bookable) MayBook(inside bool) error {
 	return nil
 }
 
-// Ask is what decides who takes the booking.
-func (r BookingRequest) Ask() Ask {
-	return Ask{wanted: r.Host, Answers: normalAnswers(r.Answers), Mail: r.Mail}
-}
-
 // longestRemark is in letters.
 const longestRemark = 4000
-
-// Check complains of what can't be, whatever the type.
-func (r BookingRequest) Check() refusal.Complaints {
-	wrong := refusal.Complaints{}
-	switch {
-	case r.Name == "":
-		wrong.Add("name", told.NoName.Words())
-	case len([]rune(r.Name)) > 200:
-		wrong.Add("name", told.LongName.Words())
-	}
-	if _, fault := intake.MailAddress(r.Mail); r.Mail == "" {
-		wrong.Add("mail", told.NoMail.Words())
-	} else if fault.Any() {
-		wrong.Add("mail", fault)
-	}
-	if len([]rune(r.Remark)) > longestRemark {
-		wrong.Add("remark", told.LongRemark.Words())
-	}
-	if _, err := civil.LoadZone(r.Zone); err != nil {
-		wrong.Add("zone", told.NoZone.Words())
-	}
-	return wrong
-}
-
-// Normal is the request without stray spaces, in the workspace's zone if clients have none of their own.
-func (r BookingRequest) Normal(w Home) BookingRequest {
-	if w.Zones != ZonesOfClients {
-		r.Zone = w.Zone
-	}
-	r.Name, r.Mail, r.Remark = intake.OneLine(r.Name), strings.TrimSpace(r.Mail), intake.AsWritten(r.Remark)
-	return r
-}
 
 // RefreshCalendars brings the calendars of hosts up to date side by side, and returns whose were not in time.
 func (s *Service) RefreshCalendars(ctx context.Context, hosts []routing.Host, maxAge, limit time.Duration) map[int64]bool {

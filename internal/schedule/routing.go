@@ -32,7 +32,7 @@ type TypeRouting struct {
 	BySeats   bool         `json:"bySeats,omitempty" doc:"What clients share counts in the ledger as often as it has clients; else once."`
 }
 
-// PoolMember is somebody's place in a pool.
+// PoolMember is somebody in a pool.
 type PoolMember struct {
 	Person int64 `json:"person"`
 	Weight int   `json:"weight" minimum:"1" maximum:"20"`
@@ -90,17 +90,17 @@ func (r TypeRouting) Members(ctx context.Context, q *sqlc.Queries, home int64) (
 			since[b.Person] = b.Since
 		}
 	}
-	out, placed := make([]PoolMember, 0, len(r.People)+len(brought)), map[int64]bool{}
-	for _, place := range append(slices.Clone(r.People), brought...) {
-		at, still := since[place.Person]
-		if placed[place.Person] || place.Through && !still {
+	out, known := make([]PoolMember, 0, len(r.People)+len(brought)), map[int64]bool{}
+	for _, member := range append(slices.Clone(r.People), brought...) {
+		at, still := since[member.Person]
+		if known[member.Person] || member.Through && !still {
 			continue
 		}
-		if place.Through {
-			place.Since = max(place.Since, at) // they may have been there before the pool had them
+		if member.Through {
+			member.Since = max(member.Since, at) // they may have been there before the pool had them
 		}
-		placed[place.Person] = true
-		out = append(out, place)
+		known[member.Person] = true
+		out = append(out, member)
 	}
 	return out, nil
 }
@@ -136,7 +136,7 @@ func (r TypeRouting) brought(ctx context.Context, q *sqlc.Queries, home int64) (
 type pool struct {
 	routing.Routing
 	People  []Person // as in Routing.Hosts
-	places  []PoolMember
+	members []PoolMember
 	Period  string
 	bySeats bool // the ledger counts each client of a meeting that several share
 }
@@ -167,12 +167,12 @@ func poolOf(ctx context.Context, q *sqlc.Queries, home int64, r TypeRouting, tak
 	for _, rule := range r.Rules {
 		out.Rules = append(out.Rules, routing.Rule{Attribute: rule.Attribute, Values: rule.Values, Hosts: rule.People})
 	}
-	places, err := r.Members(ctx, q, home)
+	members, err := r.Members(ctx, q, home)
 	if err != nil {
 		return out, err
 	}
-	for _, place := range places {
-		person, err := taker(place.Person)
+	for _, member := range members {
+		person, err := taker(member.Person)
 		if errors.Is(err, errNoTaker) {
 			continue
 		}
@@ -180,8 +180,8 @@ func poolOf(ctx context.Context, q *sqlc.Queries, home int64, r TypeRouting, tak
 			return out, err
 		}
 		out.People = append(out.People, person)
-		out.places = append(out.places, place)
-		out.Hosts = append(out.Hosts, routing.Host{ID: person.ID, Weight: max(1, place.Weight), Always: place.Always, Attributes: person.Attributes})
+		out.members = append(out.members, member)
+		out.Hosts = append(out.Hosts, routing.Host{ID: person.ID, Weight: max(1, member.Weight), Always: member.Always, Attributes: person.Attributes})
 	}
 	return out, nil
 }
@@ -454,8 +454,8 @@ func givenOf(ctx context.Context, q *sqlc.Queries, kind int64, p pool, since int
 func (p pool) joined(since, until time.Time) []routing.Entry {
 	var entries []routing.Entry
 	for i, person := range p.People {
-		if place := p.places[i]; place.Since >= since.Unix() {
-			entries = append(entries, routing.Entry{At: span.Instant(place.Since), Host: person.ID, What: routing.Joined})
+		if member := p.members[i]; member.Since >= since.Unix() {
+			entries = append(entries, routing.Entry{At: span.Instant(member.Since), Host: person.ID, What: routing.Joined})
 		}
 		for _, off := range person.Off {
 			back := off.Span(person.Local).End
@@ -528,8 +528,8 @@ func (r TypeRouting) Check(people []Hostable, teams []Team) refusal.Complaints {
 	if !r.Everyone && len(r.Teams) == 0 && !named {
 		wrong.Add("people", told.Say("choose-least-one", "Choose at least one person or team who hosts it."))
 	}
-	for _, place := range r.People {
-		if !here(place.Person) {
+	for _, member := range r.People {
+		if !here(member.Person) {
 			wrong.Add("people", told.Say("somebody-pool-workspace", "Somebody in the pool is not in the workspace any more. Take them out."))
 		}
 	}
@@ -595,10 +595,10 @@ func (w Assigned) Words(names map[int64]string, p Person) told.Words {
 // Without is the pool without some people.
 func (p pool) Without(out func(int64) bool) pool {
 	kept := p
-	kept.Hosts, kept.People, kept.places = nil, nil, nil
+	kept.Hosts, kept.People, kept.members = nil, nil, nil
 	for i, h := range p.Hosts {
 		if !out(h.ID) {
-			kept.Hosts, kept.People, kept.places = append(kept.Hosts, h), append(kept.People, p.People[i]), append(kept.places, p.places[i])
+			kept.Hosts, kept.People, kept.members = append(kept.Hosts, h), append(kept.People, p.People[i]), append(kept.members, p.members[i])
 		}
 	}
 	return kept
