@@ -65,15 +65,16 @@ check-ui: ui/node_modules/.installed e2e/node_modules/.installed
 	cd e2e && npx tsc
 
 # Radicale is the calendar server, not ours, that reading and writing calendars is tried with. The race detector looks at where several
-# things happen at once; core computes, and planting demos and walking all routes as everybody are slow under it and do one after the other.
+# things happen at once; core computes, and planting demos, opening older databases and walking all routes as everybody are slow under it
+# and do one after the other.
 test-go: /usr/bin/radicale
-	go test -timeout 20m ./core/... ./internal/app ./internal/demo
+	go test -timeout 20m ./core/... ./internal/app ./internal/demo ./internal/store
 	go test -timeout 20m -run '^$(UNRACED)$$' ./internal/api
-	go test -race -timeout 20m -skip '^$(UNRACED)$$' $$(go list ./cmd/... ./internal/... ./ui | grep -v -e internal/app$$ -e internal/demo)
-	go test -race -timeout 20m -run "^($$(sed -n 's/^func \(Test[A-Za-z0-9]*\).*/\1/p' $(RACED) | paste -sd'|'))$$" ./internal/app
+	go test -race -timeout 20m -skip '^$(UNRACED)$$' $$(go list ./cmd/... ./internal/... ./ui | grep -v -e internal/app$$ -e internal/demo -e internal/store$$)
+	go test -race -timeout 20m -run "^($$(sed -n 's/^func \(Test[A-Za-z0-9]*\).*/\1/p' $(RACED) | paste -sd'|'))$$" ./internal/app ./internal/store
 
 UNRACED := TestNobodyReadsWhatIsNotTheirs
-RACED := $(addprefix internal/app/,booking_test.go outage_test.go puzzle_test.go reading_test.go)
+RACED := $(addprefix internal/app/,booking_test.go outage_test.go puzzle_test.go reading_test.go) $(addprefix internal/store/,store_test.go tables_test.go write_test.go)
 
 test-ui: ui/node_modules/.installed
 	cd ui && npm run -s test
