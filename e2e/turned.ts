@@ -1,4 +1,4 @@
-import { type Browser, test as untouched } from '@playwright/test'
+import { type Browser, test as plain } from '@playwright/test'
 
 // With NOW=2027-10-31T00:30:00Z, all journeys run as if it were then: the demo's clock, that of its pages, and ours. Clocks are turned
 // forward only, for cookies end by the browser's own.
@@ -15,10 +15,10 @@ export function turnedFlags(): string[] {
 
 /** Turns the clock of whatever it runs in. */
 function turn(by: number): void {
-  const True = globalThis.Date
-  globalThis.Date = new Proxy(True, {
-    construct: (_, args, target) => Reflect.construct(True, args.length ? args : [True.now() + by], target),
-    get: (_, name) => (name === 'now' ? () => True.now() + by : Reflect.get(True, name)),
+  const Untouched = globalThis.Date
+  globalThis.Date = new Proxy(Untouched, {
+    construct: (_, args, target) => Reflect.construct(Untouched, args.length ? args : [Untouched.now() + by], target),
+    get: (_, name) => (name === 'now' ? () => Untouched.now() + by : Reflect.get(Untouched, name)),
   })
 }
 
@@ -35,7 +35,7 @@ async function turnPages(browser: Browser): Promise<void> {
 
 /** A journey. */
 export const test = turned
-  ? untouched.extend<object, { clock: undefined }>({
+  ? plain.extend<object, { clock: undefined }>({
       clock: [
         async ({ browser }, use) => {
           await turnPages(browser)
@@ -44,4 +44,4 @@ export const test = turned
         { scope: 'worker', auto: true },
       ],
     })
-  : untouched
+  : plain
