@@ -17,7 +17,7 @@ func looks(types string) []string {
 		"/api/today", "/api/board?from=" + day.Format(time.DateOnly) + "&days=7", "/api/board?from=" + day.Format(time.DateOnly) + "&days=7&everybody=true",
 		"/api/find?search=mu", "/api/find?search=nordic%20mus", "/api/types/facts?id=" + types + "&id=1&id=3&id=4&id=5&id=6&id=7&id=8&id=9&id=10",
 		"/api/board/skyline?from=" + day.Format(time.DateOnly), "/api/board/skyline?from=" + day.Format(time.DateOnly) + "&everybody=true",
-		"/api/clients", "/api/known-clients", "/api/staff", "/api/workspace", "/api/types?all=true", "/api/types/" + types + "/routing", "/api/types/" + types + "/offer",
+		"/api/clients", "/api/known-clients", "/api/staff", "/api/workspace", "/api/types?all=true", "/api/types/" + types + "/routing", "/api/types/" + types + "/booking-page",
 		"/api/types/" + types + "/reasons/" + day.Format(time.DateOnly) + "?minute=600",
 		"/api/hours", "/api/week-plans", "/api/calendars", "/api/history", "/api/one-offs", "/api/sessions", "/api/feeds",
 	}

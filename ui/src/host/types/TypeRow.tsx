@@ -121,7 +121,7 @@ function More({ type, date, list }: { type: Type; date: string | undefined; list
   const entries: Entry[] = [
     { words: say.types.times, onDo: () => go(`/types/${type.id}`) },
     ...(type.rules.sessions ? [{ words: say.types.sessions, onDo: () => go(`/types/${type.id}/sessions`) }] : []),
-    { words: say.types.bookingPage, onDo: () => go(`/types/${type.id}/offer`) },
+    { words: say.types.bookingPage, onDo: () => go(`/types/${type.id}/booking-page`) },
     { words: say.types.hosts, onDo: () => go(`/types/${type.id}/routing`) },
     { words: say.types.share, onDo: () => go(`/types/${type.id}/share`) },
     { words: say.types.viewClient, href: type.path },
