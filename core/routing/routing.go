@@ -12,10 +12,10 @@ import (
 	"corrim/core/span"
 )
 
-// A Way is how one is found among those who could take a booking.
+// A Mode is how one is found among those who could take a booking.
 type Mode string
 
-// The ways.
+// The modes.
 const (
 	ByClient    Mode = "client"   // the client chooses; whoever says "anyone" gets the next in turn
 	InTurn      Mode = "turn"     // by weight

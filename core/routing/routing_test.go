@@ -87,9 +87,9 @@ func TestWhileAllAreOpenCountsStayWithinOneOfTheShare(t *testing.T) {
 	})
 }
 
-// Nobody gets a booking that they are not open for, however hosts, weights, answers and ways fall.
+// Nobody gets a booking that they are not open for, however hosts, weights, answers and modes fall.
 func TestNobodyIsChosenWhoIsNotOpen(t *testing.T) {
-	ways := []routing.Mode{routing.ByClient, routing.InTurn, routing.InOrder, routing.LeastBooked, routing.Together, routing.SomeAndOne}
+	modes := []routing.Mode{routing.ByClient, routing.InTurn, routing.InOrder, routing.LeastBooked, routing.Together, routing.SomeAndOne}
 	rapid.Check(t, func(t *rapid.T) {
 		hosts := pool(rapid.SliceOfN(rapid.IntRange(1, 3), 1, 5).Draw(t, "weights")...)
 		c := routing.Circumstances{Open: map[int64]bool{}, Booked: map[int64]int{}, Answers: map[string]string{"language": rapid.SampledFrom([]string{"", "Dutch", "Thai"}).Draw(t, "answer")}}
@@ -100,7 +100,7 @@ func TestNobodyIsChosenWhoIsNotOpen(t *testing.T) {
 			c.Booked[hosts[i].ID] = rapid.IntRange(0, 100).Draw(t, "booked")
 		}
 		c.Wanted, c.Last = rapid.Int64Range(0, 6).Draw(t, "wanted"), rapid.Int64Range(0, 6).Draw(t, "last")
-		r := routing.Routing{Mode: rapid.SampledFrom(ways).Draw(t, "way"), Hosts: hosts, Returning: true, Strict: rapid.Bool().Draw(t, "strict"),
+		r := routing.Routing{Mode: rapid.SampledFrom(modes).Draw(t, "mode"), Hosts: hosts, Returning: true, Strict: rapid.Bool().Draw(t, "strict"),
 			Rules: []routing.Rule{{Attribute: "language", Values: []string{"Dutch", "Thai"}}}}
 		choice := routing.Choose(r, nil, c)
 		for _, id := range choice.Hosts {

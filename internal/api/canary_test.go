@@ -291,7 +291,7 @@ const (
 	canaryDraft   = `{"name":"N","slug":"n-$n","description":"","rules":{"duration":50,"after":10,"before":0,"step":10,"notice":60,"noticeInDays":false,"windowDays":60}}`
 	canaryWeek    = `[{"text":"10-11"},{"text":"10-11"},{"text":"10-11"},{"text":"10-11"},{"text":"10-11"},{"text":""},{"text":""}]`
 	canaryRouting = `{"people":[{"person":$owner,"weight":1,"always":false},{"person":$host,"weight":1,"always":false},{"person":$member,"weight":1,"always":false}],"period":"always","returning":false,"rules":[],"strict":false,"everyone":false,"teams":[],"way":"turn"}`
-	canaryOffer   = `{"afterAddress":"","afterPass":[],"afterWords":"","always":[],"askReason":false,"cancelUntil":0,"correctUntil":0,"category":"","checklist":[],"guests":0,"keepHours":48,"listing":"listed","moveUntil":0,"notes":"","onRequest":false,"perClient":5,"proof":"","questions":[],"ways":[{"id":"video","kind":"video"}]}`
+	canaryPage    = `{"afterAddress":"","afterPass":[],"afterWords":"","always":[],"askReason":false,"cancelUntil":0,"correctUntil":0,"category":"","checklist":[],"guests":0,"keepHours":48,"listing":"listed","moveUntil":0,"notes":"","onRequest":false,"perClient":5,"proof":"","questions":[],"ways":[{"id":"video","kind":"video"}]}`
 	canaryLooks   = `{"ask":"","banner":"","book":"","colour":"","logo":""}`
 	// Buffers so long that everything clashes: what is in the way then is told in words.
 	canarySpace   = `{"firstWeekday":1,"name":"W","zone":"Europe/Lisbon","zones":"client","shareBuffers":false,"rules":{"before":120,"after":600,"step":10,"notice":60,"noticeInDays":false,"windowDays":60},"front":{"address":"","cancellation":"","clock12":false,"consent":"","country":"","description":"","hidden":false,"language":"","looks":` + canaryLooks + `,"mail":"","phone":"","privacy":"","short":"","unpublished":false,"web":""}}`
@@ -345,7 +345,7 @@ var calls = map[string]call{
 	"POST /api/workspace/preview": {"/api/workspace/preview", canarySpace}, "POST /api/workspace/looks": {"/api/workspace/looks", canaryLooks},
 	"POST /api/hours/preview": {"/api/hours/preview", `{"plan":0,"week":` + canaryWeek + `}`}, "POST /api/week/read": {"/api/week/read", `{"week":` + canaryWeek + `}`},
 	"POST /api/hours/differing/preview": {"/api/hours/differing/preview", `{"text":"4 June closed"}`}, "POST /api/hours/file/preview": {"/api/hours/file/preview", `{"text":"BEGIN:VCALENDAR"}`},
-	"POST /api/types/preview": {"/api/types/preview?saved=$type a", canaryDraft}, "POST /api/types/{id}/booking-page/preview": {"/api/types/$type a/booking-page/preview", canaryOffer},
+	"POST /api/types/preview": {"/api/types/preview?saved=$type a", canaryDraft}, "POST /api/types/{id}/booking-page/preview": {"/api/types/$type a/booking-page/preview", canaryPage},
 	"POST /api/types/{id}/routing/preview": {"/api/types/$type a/routing/preview", canaryRouting}, "POST /api/handover/plan": {"/api/handover/plan", `{"from":"2026-05-05","to":"2026-05-09","person":$host}`},
 	"GET /api/types/{id}/series":         {"/api/types/$guarded/series", ""},
 	"GET /api/types/{id}/group-sessions": {"/api/types/$guarded/group-sessions", ""}, "POST /api/group-sessions/sentence": {"/api/group-sessions/sentence", `{"type":$guarded,"times":[{"date":"2026-05-06","minute":780}]}`}, "POST /api/group-sessions/check": {"/api/group-sessions/check", `{"type":$guarded,"host":$member,"text":"6 May 13:00"}`},
@@ -396,7 +396,7 @@ var calls = map[string]call{
 	"POST /api/types": {"/api/types", canaryDraft}, "PUT /api/types/{id}": {"/api/types/$type a", canaryDraft}, "PUT /api/types/order": {"/api/types/order", `{"order":[$guarded]}`},
 	"POST /api/types/{id}/duplicate": {"/api/types/$type a/duplicate", ""}, "PUT /api/types/{id}/routing": {"/api/types/$guarded/routing", `{"routing":` + canaryRouting + `,"version":0,"who":"anyone"}`},
 	"POST /api/types/{id}/routing/corrections": {"/api/types/$type a/routing/corrections", `{"credit":1,"person":$host,"remark":"R"}`},
-	"PUT /api/types/{id}/booking-page":         {"/api/types/$type b/booking-page", canaryOffer},
+	"PUT /api/types/{id}/booking-page":         {"/api/types/$type b/booking-page", canaryPage},
 	"POST /api/week-plans":                     {"/api/week-plans", `{"name":"P $n","week":` + canaryWeek + `}`}, "PUT /api/week-plans/{id}": {"/api/week-plans/1", `{"name":"Q $n"}`},
 	"POST /api/workspace/holidays": {"/api/workspace/holidays", `{"name":"H $n","text":"x"}`}, "PUT /api/workspace/holidays/{id}": {"/api/workspace/holidays/1", `{"name":"I $n","text":""}`},
 	"GET /api/messages": {"/api/messages", ""}, "POST /api/messages/preview": {"/api/messages/preview", canaryMessages}, "PUT /api/messages": {"/api/messages?type=$type a", canaryMessages},

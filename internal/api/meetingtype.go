@@ -69,17 +69,17 @@ func (s *server) typeOperations(api huma.API) {
 
 // offerOperations are how meeting types meet their clients.
 func (s *server) offerOperations(api huma.API) {
-	type offerByID struct {
+	type bookingPageByID struct {
 		ByID
 		Body app.BookingPageChange
 	}
 	operation(s, api, http.MethodGet, "/types/{id}/booking-page", "booking-page", "What clients meet on a type’s booking page", forHost(s, func(ctx context.Context, p schedule.Person, in *ByID) (app.BookingPageView, error) {
 		return s.app.BookingPage(ctx, p, in.ID)
 	}))
-	operation(s, api, http.MethodPut, "/types/{id}/booking-page", "save-booking-page", "Save a type’s booking page", forHost(s, func(ctx context.Context, p schedule.Person, in *offerByID) (app.BookingPageView, error) {
+	operation(s, api, http.MethodPut, "/types/{id}/booking-page", "save-booking-page", "Save a type’s booking page", forHost(s, func(ctx context.Context, p schedule.Person, in *bookingPageByID) (app.BookingPageView, error) {
 		return s.app.SaveBookingPage(ctx, p, in.ID, in.Body)
 	}))
-	operation(s, api, http.MethodPost, "/types/{id}/booking-page/preview", "preview-booking-page", "An unsaved booking page as its clients would meet it", forHost(s, func(ctx context.Context, p schedule.Person, in *offerByID) (app.BookingPageView, error) {
+	operation(s, api, http.MethodPost, "/types/{id}/booking-page/preview", "preview-booking-page", "An unsaved booking page as its clients would meet it", forHost(s, func(ctx context.Context, p schedule.Person, in *bookingPageByID) (app.BookingPageView, error) {
 		return s.app.PreviewBookingPage(ctx, p, in.ID, in.Body)
 	}))
 	operation(s, api, http.MethodPost, "/types/{id}/duplicate", "duplicate-type", "Make a copy of a meeting type, switched off", forHost(s, func(ctx context.Context, p schedule.Person, in *ByID) (schedule.MeetingType, error) {

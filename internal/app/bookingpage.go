@@ -15,7 +15,7 @@ import (
 	"corrim/internal/store/sqlc"
 )
 
-// What clients do to show that they are no script; see Offer.
+// What clients do to show that they are no script; see schedule.BookingPage.
 const (
 	proofPuzzle = "puzzle"
 )
@@ -26,7 +26,7 @@ const ()
 // Who calls whom by phone.
 const ()
 
-// BookingPageChange is an offer as its editor sends it.
+// BookingPageChange is a booking page as its editor sends it.
 type BookingPageChange struct {
 	schedule.BookingPage
 	Listing  string `json:"listing" enum:"listed,link,off" doc:"On the workspace's page; by its own link only; or switched off."`
@@ -34,7 +34,7 @@ type BookingPageChange struct {
 	Version  int64  `json:"version,omitempty" doc:"Of the type that was changed; 0 doesn't look whether it has changed since."`
 }
 
-// BookingPageView is an offer with what its editor shows beside it.
+// BookingPageView is a booking page with what its editor shows beside it.
 type BookingPageView struct {
 	BookingPageChange
 	Page  schedule.Page         `json:"page" doc:"The client's page as it would be."`
@@ -71,7 +71,7 @@ func (c BookingPageChange) check() refusal.Complaints {
 	return wrong
 }
 
-// bookingPageFaults is what is wrong with an offer by itself, or for this installation.
+// bookingPageFaults is what is wrong with a booking page by itself, or for this installation.
 func (a *App) bookingPageFaults(c BookingPageChange, seats int) refusal.Complaints {
 	wrong := c.check()
 	if c.Proof == schedule.ProofText && a.Texter == nil {
@@ -83,7 +83,7 @@ func (a *App) bookingPageFaults(c BookingPageChange, seats int) refusal.Complain
 	return wrong
 }
 
-// offerToChange is a type of which the person may change the offer.
+// pageToChange is a type of which the person may change the booking page.
 func (a *App) bookingPageView(ctx context.Context, p schedule.Person, id int64, change func(*BookingPageChange)) (BookingPageView, error) {
 	if _, err := a.MeetingType(ctx, p, id); err != nil {
 		return BookingPageView{}, err
@@ -110,7 +110,7 @@ func (a *App) BookingPage(ctx context.Context, p schedule.Person, id int64) (Boo
 	return a.bookingPageView(ctx, p, id, func(*BookingPageChange) {})
 }
 
-// PreviewBookingPage shows an unsaved offer as its clients would meet it, and what is wrong with it.
+// PreviewBookingPage shows an unsaved booking page as its clients would meet it, and what is wrong with it.
 func (a *App) PreviewBookingPage(ctx context.Context, p schedule.Person, id int64, draft BookingPageChange) (BookingPageView, error) {
 	return a.bookingPageView(ctx, p, id, func(c *BookingPageChange) { *c = draft })
 }
@@ -134,7 +134,7 @@ func (a *App) SaveBookingPage(ctx context.Context, p schedule.Person, id int64, 
 		if err != nil {
 			return err
 		}
-		if err := writeOffer(ctx, q, id, change); err != nil {
+		if err := writeBookingPage(ctx, q, id, change); err != nil {
 			return err
 		}
 		if err := a.planDecisions(ctx, q, id); err != nil {
@@ -148,7 +148,7 @@ func (a *App) SaveBookingPage(ctx context.Context, p schedule.Person, id int64, 
 	return a.BookingPage(ctx, p, id)
 }
 
-func writeOffer(ctx context.Context, q *sqlc.Queries, id int64, c BookingPageChange) error {
+func writeBookingPage(ctx context.Context, q *sqlc.Queries, id int64, c BookingPageChange) error {
 	text, err := json.Marshal(c.BookingPage)
 	if err != nil {
 		return err
@@ -157,7 +157,7 @@ func writeOffer(ctx context.Context, q *sqlc.Queries, id int64, c BookingPageCha
 }
 
 func (a *App) restoreBookingPage(ctx context.Context, q *sqlc.Queries, _ schedule.Person, id int64, before BookingPageChange) error {
-	if err := writeOffer(ctx, q, id, before); err != nil {
+	if err := writeBookingPage(ctx, q, id, before); err != nil {
 		return err
 	}
 	return a.planDecisions(ctx, q, id)
@@ -233,7 +233,7 @@ func (a *App) DuplicateType(ctx context.Context, p schedule.Person, id int64) (s
 	return a.MeetingType(ctx, p, copied)
 }
 
-// Where a type is offered; see OfferChange.
+// Where a type is offered; see BookingPageChange.
 const (
 	listed = "listed"
 )

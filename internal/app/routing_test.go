@@ -19,7 +19,7 @@ import (
 	"corrim/internal/testhouse"
 )
 
-// routed lets the house's type be hosted by both, in some way.
+// routed lets the house's type be hosted by both, in some mode.
 func routed(t testing.TB, h *testhouse.House, change func(*schedule.TypeRouting)) app.RoutingView {
 	t.Helper()
 	r := schedule.TypeRouting{Mode: routing.InTurn, Period: "always", People: []schedule.PoolMember{{Person: h.Host.ID, Weight: 1}, {Person: h.Colleague.ID, Weight: 1}}}
@@ -80,11 +80,11 @@ func TestBookingsAreTakenInTurnByWhoeverIsOpen(t *testing.T) {
 // What is foretold is what then happens, if nothing else changes.
 func TestTheForecastIsWhatHappens(t *testing.T) {
 	t.Parallel()
-	for _, way := range []routing.Mode{routing.InTurn, routing.InOrder, routing.LeastBooked, routing.ByClient} {
-		t.Run(string(way), func(t *testing.T) {
+	for _, mode := range []routing.Mode{routing.InTurn, routing.InOrder, routing.LeastBooked, routing.ByClient} {
+		t.Run(string(mode), func(t *testing.T) {
 			h := testhouse.New(t)
 			h.Run()
-			view := routed(t, h, func(r *schedule.TypeRouting) { r.Mode, r.Period, r.People[1].Weight = way, "month", 2 })
+			view := routed(t, h, func(r *schedule.TypeRouting) { r.Mode, r.Period, r.People[1].Weight = mode, "month", 2 })
 			require.Len(t, view.Foresight.Next, 10)
 			for _, told := range view.Foresight.Next {
 				b, err := h.App.Book(ctx, "quillmere", "survey", "key for "+told.Start.String()+told.Hosts[0], schedule.BookingRequest{

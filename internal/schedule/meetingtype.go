@@ -234,7 +234,7 @@ func BookingPageOf(row sqlc.MeetingType) (BookingPage, error) {
 	return o.Normal(), err
 }
 
-// Normal is the offer as it is saved, with lists that are never nil.
+// Normal is the booking page as it is saved, with lists that are never nil.
 func (o BookingPage) Normal() BookingPage {
 	o.Ways = append([]Way{}, o.Ways...)
 	for i := range o.Ways {
