@@ -14,7 +14,7 @@ export async function signInAs(page: Page, name: string): Promise<void> {
 const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8')
 
 /** What axe finds on the page, as it stands, must be nothing. Axe is brought to each document once, frames show pages that are looked
- *  at on their own, style sheets are not fetched again, and only violations are gathered: a third of the time. Views are loaded when
+ *  at on their own, style sheets are not fetched again, and only violations are gathered, to save time. Views are loaded when
  *  they are used: one is there with its heading. */
 export async function expectAccessible(page: Page, without: string[] = []): Promise<void> {
   await page.locator('h1').first().waitFor({ state: 'attached' }) // behind a dialog it is hidden

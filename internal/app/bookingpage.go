@@ -83,7 +83,7 @@ func (a *App) bookingPageFaults(c BookingPageChange, seats int) refusal.Complain
 	return wrong
 }
 
-// pageToChange is a type of which the person may change the booking page.
+// bookingPageView is the booking page of a type that the person may see, with a change, as its editor shows it.
 func (a *App) bookingPageView(ctx context.Context, p schedule.Person, id int64, change func(*BookingPageChange)) (BookingPageView, error) {
 	if _, err := a.MeetingType(ctx, p, id); err != nil {
 		return BookingPageView{}, err

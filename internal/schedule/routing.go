@@ -132,7 +132,7 @@ func (r TypeRouting) brought(ctx context.Context, q *sqlc.Queries, home int64) (
 	return out, err
 }
 
-// Pool is a meeting type's hosts and how one is found among them.
+// pool is a meeting type’s hosts and how one is found among them.
 type pool struct {
 	routing.Routing
 	People  []Person // as in Routing.Hosts
