@@ -1,6 +1,6 @@
 import { expect } from '@playwright/test'
 import { inbox } from './ports.ts'
-import { expectAccessible, mailTo, signInAs } from './steps.ts'
+import { expectAccessible, mailTo, signInAs, signOut } from './steps.ts'
 import { test } from './turned.ts'
 
 test('a forgotten password is chosen anew by mail, and sessions are seen', async ({ page, browser, request }) => {
@@ -24,7 +24,7 @@ test('a forgotten password is chosen anew by mail, and sessions are seen', async
   await noor.getByLabel('A password').fill('a lamp in the hall')
   await noor.getByRole('button', { name: 'Begin' }).click()
   await expect(noor.getByRole('navigation', { name: 'Views' })).toBeVisible()
-  await noor.getByRole('button', { name: 'Sign out' }).click()
+  await signOut(noor)
 
   await noor.getByLabel('Mail').fill(address)
   await noor.getByRole('button', { name: 'Forgot your password?' }).click()

@@ -1,5 +1,5 @@
 import { expect } from '@playwright/test'
-import { comingMonday, daysAfter, dragOver, expectAccessible, mailTo, openPage, otherWindow, shortDate, signInAs, times } from './steps.ts'
+import { agree, comingMonday, daysAfter, dragOver, expectAccessible, mailTo, openPage, otherWindow, shortDate, signInAs, times } from './steps.ts'
 import { test } from './turned.ts'
 
 test('the board: time blocked by drawing, a client booked by hand, moved and cancelled', async ({ page, context, request }) => {
@@ -78,13 +78,13 @@ test('the board: time blocked by drawing, a client booked by hand, moved and can
   expect((await mailTo(request, 'circle@friday.example', 1))[0]?.subject).toContain('3 dates')
 
   await block.click()
-  await page.getByRole('button', { name: 'Give this time free' }).click()
+  await agree(page, 'Give this time free')
   await expect(block).toHaveCount(0)
   await page.getByRole('button', { name: /^Undo: / }).click()
-  await page.getByRole('button', { name: 'Undo it' }).click()
+  await agree(page, 'Undo it')
   await expect(block).toBeVisible()
   await block.click()
-  await page.getByRole('button', { name: 'Give this time free' }).click()
+  await agree(page, 'Give this time free')
   await expect(block).toHaveCount(0)
   // The day is typed as people write it, and the skyline jumps.
   const shown = page.getByLabel('Day to show')
@@ -142,7 +142,7 @@ test('a booking is carried to another time and to a colleague, by pointer and by
   await mailTo(request, 'desk@carried.example', 2)
   await expect(page.getByRole('button', { name: /^Undo: / })).toBeVisible()
   await page.keyboard.press('u')
-  await page.getByRole('button', { name: 'Undo it' }).click()
+  await agree(page, 'Undo it')
   await expect(page.getByRole('button', { name: /^Carried Museum 11:00/ })).toBeVisible()
 
   // To a colleague: their open places glow, and what they are busy with stays theirs.
@@ -160,7 +160,7 @@ test('a booking is carried to another time and to a colleague, by pointer and by
   expect((await mailTo(request, 'desk@carried.example', 4))[0]?.subject).toMatch(/^Now with Ines Valadares/)
   await expect(page.getByRole('button', { name: /^Undo: / })).toBeVisible()
   await page.keyboard.press('u')
-  await page.getByRole('button', { name: 'Undo it' }).click()
+  await agree(page, 'Undo it')
   await expect(booking).toBeVisible()
 })
 
@@ -191,6 +191,6 @@ test('the board shows what one wants to see, and a day can be opened wider on it
   await expect(page.getByRole('img', { name: new RegExp(`^${shortDate(monday)}; open .*20:00 to 22:00`) })).toBeVisible()
   await expect(page.getByRole('button', { name: /^Undo: / })).toBeVisible()
   await page.keyboard.press('u')
-  await page.getByRole('button', { name: 'Undo it' }).click()
+  await agree(page, 'Undo it')
   await expect(day).not.toHaveAccessibleName(/20:00 to 22:00/)
 })

@@ -2,7 +2,7 @@ import { createServer } from 'node:http'
 import { expect } from '@playwright/test'
 import ICAL from 'ical.js'
 import { calendars } from './ports.ts'
-import { book, comingMonday, expectAccessible, mailTo, openPage, otherWindow, signInAs, times } from './steps.ts'
+import { book, comingMonday, expectAccessible, mailTo, openPage, otherWindow, readAll, signInAs, times } from './steps.ts'
 import { test } from './turned.ts'
 
 const calendarText = (events: string) => `BEGIN:VCALENDAR\r\nVERSION:2.0\r\n${events}END:VCALENDAR\r\n`
@@ -55,7 +55,7 @@ test('an address and a file block time; events with an agreed title open it', as
   await page.getByLabel('Which meeting types the title is for').selectOption('Lux meter lesson')
   await page.getByRole('button', { name: 'Save this' }).click()
   await expect(page.getByRole('button', { name: 'Save this' })).toHaveCount(0)
-  await page.getByRole('button', { name: 'Read all now' }).click()
+  await readAll(page)
   await expect(page.getByRole('region', { name: /Workshop plan/ })).toContainText('takes nothing')
   await monday10()
   await expect(times(client)).toHaveText([/^20:00/, /^20:20/])
@@ -66,7 +66,7 @@ test('an address and a file block time; events with an agreed title open it', as
   server.close()
   server.closeAllConnections()
   await page.goto('/calendars')
-  await page.getByRole('button', { name: 'Read all now' }).click()
+  await readAll(page)
   await expect(page.getByText(/can't be reached.*Asked again by itself at/)).toBeVisible()
   await monday10()
   await expect(times(client)).toHaveCount(2)
@@ -105,7 +105,9 @@ test('a first reading shows how far it has come', async ({ page, request }) => {
   // How it is drawn, and who sees what its events are about.
   await row.getByLabel('Hatch of Test room').selectOption('paired')
   await row.getByLabel('Tone of Test room').selectOption('plum')
+  const seen = page.waitForResponse((answer) => answer.request().postData()?.includes('"colleagues"') ?? false)
   await row.getByLabel('Who sees details of Test room').selectOption('you and colleagues')
+  await seen
   await expect(row.locator('.hatch-paired.tone-plum')).toBeVisible()
   await page.reload()
   await expect(row.getByLabel('Who sees details of Test room')).toHaveValue('colleagues')
@@ -128,7 +130,7 @@ test('an event over a booking: the client is asked to choose again, and does', a
 
   await signInAs(page, 'Torvald Brekke')
   await page.getByRole('link', { name: 'Calendars' }).click()
-  await page.getByRole('button', { name: 'Read all now' }).click()
+  await readAll(page)
   await page.goto('/')
   const clash = page.getByRole('alert').filter({ hasText: 'Ålesund Glass Hall' })
   await expect(clash).toContainText('“Fire drill” (Work)')
@@ -171,8 +173,7 @@ test('moving a booking’s event in the calendar moves the meeting, if the host 
   }
   const readAgain = async () => {
     await page.goto('/calendars')
-    await page.getByRole('button', { name: 'Read all now' }).click()
-    await expect(page.getByRole('button', { name: 'Read all now' })).toBeEnabled()
+    await readAll(page)
   }
   await expect.poll(async () => (await (await request.get(`${calendars}/page/ines`)).text()).includes('Faro Sail Loft')).toBe(true)
   await readAgain()

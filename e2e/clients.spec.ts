@@ -1,5 +1,5 @@
 import { expect } from '@playwright/test'
-import { chooseDay, comingMonday, daysAfter, expectAccessible, fillDetails, mailTo, otherWindow, signInAs, times } from './steps.ts'
+import { agree, chooseDay, comingMonday, daysAfter, expectAccessible, fillDetails, mailTo, otherWindow, signInAs, times } from './steps.ts'
 import { test } from './turned.ts'
 
 test('a client’s history, notes and attendance', async ({ page }) => {
@@ -150,7 +150,7 @@ test('clients agree to the workspace’s sentence, which is kept with its words'
   await page.goto('/workspace')
   for (const before of [sentence, '']) {
     await page.getByRole('button', { name: /^Undo: / }).click()
-    await page.getByRole('button', { name: 'Undo it' }).click()
+    await agree(page, 'Undo it')
     await expect(page.getByLabel('What clients have to agree to')).toHaveValue(before)
   }
 })

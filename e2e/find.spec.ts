@@ -1,5 +1,5 @@
 import { expect } from '@playwright/test'
-import { expectAccessible, signInAs } from './steps.ts'
+import { expectAccessible, signInAs, signOut } from './steps.ts'
 import { test } from './turned.ts'
 
 test('anything is found by a few letters, by keys alone', async ({ page }) => {
@@ -41,7 +41,7 @@ test('anything is found by a few letters, by keys alone', async ({ page }) => {
   await page.keyboard.press('Escape')
 
   // A member doesn’t find the clients of others.
-  await page.getByRole('button', { name: 'Sign out' }).click()
+  await signOut(page)
   await page.getByRole('button', { name: 'Callum Whitlock' }).click()
   await page.getByRole('button', { name: 'Find' }).click()
   await page.keyboard.type('ria mus')

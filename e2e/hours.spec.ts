@@ -1,5 +1,5 @@
 import { expect } from '@playwright/test'
-import { chooseDay, comingMonday, daysAfter, dragOver, expectAccessible, openPage, otherWindow, shortDate, signInAs, times } from './steps.ts'
+import { agree, chooseDay, comingMonday, daysAfter, dragOver, expectAccessible, openPage, otherWindow, shortDate, signInAs, signOut, times } from './steps.ts'
 import { test } from './turned.ts'
 
 test('a week plan: a lunch taken out, a day copied, kept under a name, used by a meeting type', async ({ page, context }) => {
@@ -42,7 +42,7 @@ test('a week plan: a lunch taken out, a day copied, kept under a name, used by a
 
   // A colleague sees the plan and what changing it would do to Torvald's types.
   await page.goto('/')
-  await page.getByRole('button', { name: 'Sign out' }).click()
+  await signOut(page)
   await signInAs(page, 'Maren Achterberg')
   await page.keyboard.press('4')
   await page.getByLabel('Week plan', { exact: true }).selectOption('Dark months')
@@ -93,7 +93,7 @@ test('a year of days: one drawn for itself, a series with one day removed, for e
   await expect(page.getByRole('textbox', { name: 'Sunday, hours as text' })).not.toHaveValue('closed')
   await expect(page.getByRole('button', { name: /^Undo: / })).toBeVisible()
   await page.keyboard.press('u')
-  await page.getByRole('button', { name: 'Undo it' }).click()
+  await agree(page, 'Undo it')
   await expect(page.getByRole('textbox', { name: 'Sunday, hours as text' })).toHaveValue('closed')
 
   // By keys: arrows go from day to day, further than is in sight, and Enter opens one.
@@ -139,7 +139,7 @@ test('public holidays and hours from a calendar file', async ({ page }) => {
   await page.getByRole('button', { name: 'Leave the file' }).click()
   await expect(page.getByRole('button', { name: /^Undo: / })).toBeVisible()
   await page.keyboard.press('u')
-  await page.getByRole('button', { name: 'Undo it' }).click()
+  await agree(page, 'Undo it')
   await expect(next.getByText('Day of the Lamp')).toHaveCount(0)
   await openPage(page, 'lux-lesson')
   await page.getByLabel('Your time zone').selectOption('Asia/Singapore')

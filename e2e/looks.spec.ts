@@ -1,6 +1,6 @@
 import { deflateSync } from 'node:zlib'
 import { expect } from '@playwright/test'
-import { expectAccessible, openPage, otherWindow, signInAs } from './steps.ts'
+import { agree, expectAccessible, openPage, otherWindow, signInAs } from './steps.ts'
 import { test } from './turned.ts'
 
 /** A PNG of one colour (ISO/IEC 15948), so that no picture has to lie in the repository. */
@@ -77,7 +77,7 @@ test('a workspace’s looks are tried at three widths, corrected to be readable,
   await client.emulateMedia({ colorScheme: 'dark' })
   await expectAccessible(client)
   await page.getByRole('button', { name: /^Undo: / }).click()
-  await page.getByRole('button', { name: 'Undo it' }).click()
+  await agree(page, 'Undo it')
   await expect(page.getByLabel('Colour of what can be pressed')).toHaveValue('')
   await client.emulateMedia({ colorScheme: 'light' })
   await client.reload()
@@ -127,6 +127,6 @@ test('a workspace’s short name, clock and language, and a photo of somebody', 
 
   await page.getByRole('link', { name: 'Workspace' }).click()
   await page.getByRole('button', { name: /^Undo: / }).click()
-  await page.getByRole('button', { name: 'Undo it' }).click()
+  await agree(page, 'Undo it')
   await expect(page.getByLabel('Short name')).toHaveValue('Quillmere')
 })

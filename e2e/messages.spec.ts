@@ -1,6 +1,6 @@
 import { expect } from '@playwright/test'
 import { inbox, phones } from './ports.ts'
-import { book, expectAccessible, mailTo, signInAs } from './steps.ts'
+import { agree, book, expectAccessible, mailTo, signInAs } from './steps.ts'
 import { test } from './turned.ts'
 
 test('what is mailed before and after meetings is set up as sentences, and seen before it goes out', async ({ page }) => {
@@ -8,7 +8,7 @@ test('what is mailed before and after meetings is set up as sentences, and seen 
   await page.keyboard.press('8')
   await expect(page.getByRole('heading', { name: 'Messages', level: 1 })).toBeVisible()
   const ahead = page.getByRole('region', { name: 'What will be sent' })
-  await expect(ahead.getByRole('listitem').first()).toContainText(/Reminder: /)
+  await expect(ahead.getByRole('listitem').filter({ hasText: 'Reminder: ' }).first()).toBeVisible()
   await expectAccessible(page)
 
   // A change says what it brings and takes back before it is saved.
@@ -44,7 +44,7 @@ test('what is mailed before and after meetings is set up as sentences, and seen 
   await expect(list.getByRole('listitem')).toHaveCount(6)
   await expect(page.getByLabel('Message 6: time of day')).toHaveValue('08:30')
   await page.getByRole('button', { name: /^Undo: Messages/ }).click()
-  await page.getByRole('button', { name: 'Undo it' }).click()
+  await agree(page, 'Undo it')
   await expect(list.getByRole('listitem')).toHaveCount(5)
 })
 

@@ -1,6 +1,6 @@
 import { expect } from '@playwright/test'
 import { inbox } from './ports.ts'
-import { comingMonday, daysAfter, expectAccessible, mailTo, shortDate, signInAs } from './steps.ts'
+import { agree, comingMonday, daysAfter, expectAccessible, mailTo, shortDate, signInAs, signOut } from './steps.ts'
 import { test } from './turned.ts'
 
 test('somebody is invited, joins once, gets a role and a team, and is removed', async ({ page, browser, request }) => {
@@ -91,7 +91,7 @@ test('somebody is ill: their bookings go over by the rule, and come back', async
     await page.getByRole('button', { name: `Book ${at} anyway` }).click() // beyond the type's short window
     await expect(page.getByRole('dialog')).toHaveCount(0)
   }
-  await page.getByRole('button', { name: 'Sign out' }).click()
+  await signOut(page)
 
   await signInAs(page, 'Ines Valadares')
   await page.getByRole('button', { name: 'I am away …' }).click()
@@ -118,7 +118,7 @@ test('somebody is ill: their bookings go over by the rule, and come back', async
   await page.getByLabel('Team on the board').selectOption('all')
   await expect(page.getByRole('button', { name: /^Undo: / })).toBeVisible()
   await page.keyboard.press('u')
-  await page.getByRole('button', { name: 'Undo it' }).click()
+  await agree(page, 'Undo it')
   await expect(page.getByRole('img', { name: /^Callum Whitlock;.*Flin Flon Lamp House/ })).toBeVisible()
 
   // One booking alone: open colleagues first, each with what speaks against it.
@@ -150,7 +150,7 @@ test('a coordinator looks after a colleague’s hours', async ({ page }) => {
   await expect(page.getByRole('textbox', { name: /Monday/ })).toHaveValue(own)
   await expect(page.getByRole('button', { name: /^Undo: / })).toBeVisible()
   await page.keyboard.press('u')
-  await page.getByRole('button', { name: 'Undo it' }).click()
+  await agree(page, 'Undo it')
   await page.goto('/people')
   await page.getByRole('link', { name: 'Hours of Callum Whitlock' }).click()
   await expect(page.getByRole('textbox', { name: /Monday/ })).toHaveValue(theirs)

@@ -2,7 +2,7 @@ import { readFileSync, writeFileSync } from 'node:fs'
 import { execFileSync } from 'node:child_process'
 import { expect } from '@playwright/test'
 import { calendars } from './ports.ts'
-import { comingMonday, daysAfter, expectAccessible, openPage, otherWindow, signInAs, times } from './steps.ts'
+import { agree, comingMonday, daysAfter, expectAccessible, openPage, otherWindow, readAll, signInAs, times } from './steps.ts'
 import { test } from './turned.ts'
 
 test('within three actions a host finds out why a time is not open', async ({ page, context }) => {
@@ -17,7 +17,7 @@ test('within three actions a host finds out why a time is not open', async ({ pa
 
   await signInAs(page, 'Maren Achterberg')
   await page.getByRole('link', { name: 'Calendars' }).click()
-  await page.getByRole('button', { name: 'Read all now' }).click()
+  await readAll(page)
   await page.goto('/')
   await expect(page.getByRole('button', { name: 'Why is a time open or not?' })).toBeVisible()
   await page.keyboard.press('e')
@@ -85,7 +85,7 @@ test('the last change of settings is undone', async ({ page }) => {
   await page.getByRole('button', { name: /^Undo: / }).click() // the focus is in the field again, where u would be a letter
   await expect(page.getByRole('dialog')).toContainText('buffers 0 min before, 15 after kept → 5 min before, 15 after kept')
   await expectAccessible(page)
-  await page.getByRole('button', { name: 'Undo it' }).click()
+  await agree(page, 'Undo it')
   await expect(page.getByRole('dialog')).toHaveCount(0)
   await expect(page.getByLabel('Buffer before in minutes')).toHaveValue('0')
 })

@@ -1,5 +1,5 @@
 import { expect, type Page } from '@playwright/test'
-import { chooseDay, daysAfter, comingMonday, expectAccessible, fillDetails, mailTo, ofType, openPage, otherWindow, signInAs, times } from './steps.ts'
+import { agree, chooseDay, comingMonday, daysAfter, expectAccessible, fillDetails, mailTo, ofType, openPage, otherWindow, signInAs, times } from './steps.ts'
 import { test } from './turned.ts'
 
 /** Asks for a site visit on the nth open day, and returns the path of the request's page. */
@@ -55,7 +55,7 @@ test('what clients ask for is approved, declined, or answered with other times',
   await page.reload()
   await page.getByRole('article', { name: 'Request of Skagen Sail Loft' }).getByRole('button', { name: 'Decline' }).click()
   await page.getByLabel('Message to them').fill('The lamps are away.')
-  await page.getByRole('dialog').getByRole('button', { name: 'Decline' }).click()
+  await agree(page, 'Decline')
   await expect(page.getByRole('article', { name: 'Request of Skagen Sail Loft' })).toHaveCount(0)
   await client.goto(second)
   await expect(client.getByRole('heading', { name: 'This request was declined.' })).toBeVisible()
@@ -99,7 +99,7 @@ test('several ask for one time; it is the one’s who is approved, and the other
   await expect(walk).toContainText('Another booking has this time meanwhile.')
   await expect(walk.getByRole('button', { name: 'Approve' })).toBeDisabled()
   await walk.getByRole('button', { name: 'Decline' }).click()
-  await page.getByRole('dialog').getByRole('button', { name: 'Decline' }).click()
+  await agree(page, 'Decline')
   await expect(walk).toHaveCount(0)
   await client.goto(visits[0] ?? '')
   await expect(client.getByRole('heading', { name: 'This request was declined.' })).toBeVisible()

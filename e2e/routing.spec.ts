@@ -137,7 +137,7 @@ test('who may book is kept: anyone, the workspace’s people, nobody', async ({ 
 test('a coordinator books by hand for a team: by the type’s rule, or with somebody they name', async ({ page, request }) => {
   await signInAs(page, 'Ines Valadares')
   await page.getByRole('link', { name: 'Board' }).click()
-  await expect(page.getByRole('heading', { level: 1, name: 'Board' })).toBeVisible() // Today has a Monday too, on weekends
+  await expect(page.getByRole('group', { name: 'Whose days' })).toBeVisible() // Today has a Monday too, on weekends
   await page.keyboard.press('n')
   const sheet = page.getByRole('dialog')
   const monday = daysAfter(comingMonday(), 21) // where nobody else’s journey leads

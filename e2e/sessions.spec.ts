@@ -120,6 +120,7 @@ test('sessions are set by a sentence and by drawing, booked, filled by hand, mov
   await sheet.getByRole('button', { name: 'Call off' }).click()
   await expect(sheet).toContainText('Nobody has a seat in it.')
   await sheet.getByRole('button', { name: 'Call off this session' }).click()
+  await expect(sheet).toHaveCount(0)
   await openSessionsOf(host, 'Dimming workshop')
   await expect(host.getByRole('link', { name: /20:15–21:45/ })).toHaveCount(0)
 })

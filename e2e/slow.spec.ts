@@ -1,5 +1,5 @@
 import { expect } from '@playwright/test'
-import { expectAccessible } from './steps.ts'
+import { expectAccessible, signInAs } from './steps.ts'
 import { test } from './turned.ts'
 
 for (const width of [1280, 390])
@@ -36,3 +36,25 @@ for (const width of [1280, 390])
     await expect(pressed).toBeFocused()
     expect(await pressed.boundingBox(), 'nothing has moved').toEqual(drawn)
   })
+
+test('a view that is long in coming says so, and one that cannot be read says why', async ({ page }) => {
+  await signInAs(page, 'Maren Achterberg')
+  let fail = () => {}
+  await page.route('**/api/workspace', async (route) => {
+    await new Promise<void>((resolve) => {
+      fail = resolve
+    })
+    await route.fulfill({ status: 500, contentType: 'application/problem+json', body: '{' })
+  })
+  await page.keyboard.press('9')
+  const matter = page.getByRole('main')
+  await expect(page.getByRole('heading', { name: 'Workspace', level: 1 })).toBeVisible()
+  await expect(matter.getByRole('status')).toHaveText('Reading …')
+  fail()
+  await expect(matter.getByRole('alert')).toBeVisible()
+  await expectAccessible(page)
+
+  await page.unroute('**/api/workspace')
+  await page.reload()
+  await expect(matter.getByLabel('Name', { exact: true })).toHaveValue('Quillmere Light Advisers')
+})

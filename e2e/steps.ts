@@ -11,6 +11,27 @@ export async function signInAs(page: Page, name: string): Promise<void> {
   await expect(page.getByRole('navigation', { name: 'Views' })).toBeVisible()
 }
 
+/** Signs out, and waits until it is done. */
+export async function signOut(page: Page): Promise<void> {
+  await page.getByRole('button', { name: 'Sign out' }).click()
+  await expect(page.getByRole('heading', { name: 'Sign in' })).toBeVisible()
+}
+
+/** Answers what a dialog asks, and waits until it is done, which is when the dialog goes. While it is open, what is behind it is
+ *  hidden: to wait for something there to go tells nothing. */
+export async function agree(page: Page, words: string): Promise<void> {
+  const answer = page.getByRole('dialog').getByRole('button', { name: words, exact: true })
+  await answer.click()
+  await expect(answer).toHaveCount(0)
+}
+
+/** Has all calendars read, and waits until they are. */
+export async function readAll(page: Page): Promise<void> {
+  const read = page.waitForResponse('**/api/calendars/read')
+  await page.getByRole('button', { name: 'Read all now' }).click()
+  await read
+}
+
 const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8')
 
 /** What axe finds on the page, as it stands, must be nothing. Axe is brought to each document once, frames show pages that are looked
@@ -18,6 +39,7 @@ const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.mi
  *  they are used: one is there with its heading. */
 export async function expectAccessible(page: Page, without: string[] = []): Promise<void> {
   await page.locator('h1').first().waitFor({ state: 'attached' }) // behind a dialog it is hidden
+  await expect(page.locator('main[aria-busy=true]')).toHaveCount(0)
   if (!(await page.evaluate(() => 'axe' in window))) await page.evaluate(axe)
   const violations = await page.evaluate(async (exclude) => {
     const { axe } = window as unknown as { axe: typeof import('axe-core') }

@@ -1,7 +1,8 @@
-import { type Browser, test as plain } from '@playwright/test'
+import { type Browser, type BrowserContext, test as plain } from '@playwright/test'
 
 // With NOW=2027-10-31T00:30:00Z, all journeys run as if it were then: the demo's clock, that of its pages, and ours. Clocks are turned
-// forward only, for cookies end by the browser's own.
+// forward only, for cookies end by the browser's own. With SLOW=800, each answer of the program takes up to so many milliseconds
+// more, which shows where a journey goes on before what it needs is there.
 
 if (process.env.NOW && !process.env.TURNED) process.env.TURNED = String(Date.parse(process.env.NOW) - Date.now()) // workers inherit it
 
@@ -24,21 +25,32 @@ function turn(by: number): void {
 
 if (turned) turn(turned)
 
-async function turnPages(browser: Browser): Promise<void> {
+const slow = Number(process.env.SLOW ?? 0)
+
+/** Lets each answer wait for a while. */
+async function slowDown(context: BrowserContext): Promise<void> {
+  await context.route('**/api/**', async (route) => {
+    await new Promise((resolve) => setTimeout(resolve, Math.random() * slow))
+    await route.continue().catch(() => {}) // nobody waits for it any more
+  })
+}
+
+async function changePages(browser: Browser): Promise<void> {
   const open = browser.newContext.bind(browser)
   browser.newContext = async (options) => {
     const context = await open(options)
-    await context.addInitScript(turn, turned)
+    if (turned) await context.addInitScript(turn, turned)
+    if (slow) await slowDown(context)
     return context
   }
 }
 
 /** A journey. */
-export const test = turned
+export const test = turned || slow
   ? plain.extend<object, { clock: undefined }>({
       clock: [
         async ({ browser }, use) => {
-          await turnPages(browser)
+          await changePages(browser)
           await use(undefined)
         },
         { scope: 'worker', auto: true },

@@ -1,5 +1,5 @@
 import { expect } from '@playwright/test'
-import { book, chooseDay, expectAccessible, fillDetails, ofType, openPage, otherWindow, signInAs, times } from './steps.ts'
+import { agree, book, chooseDay, expectAccessible, fillDetails, ofType, openPage, otherWindow, signInAs, signOut, times } from './steps.ts'
 import { test } from './turned.ts'
 
 test('meeting types follow the workspace: tried on everybody, saved, and set here instead', async ({ page }) => {
@@ -30,7 +30,7 @@ test('meeting types follow the workspace: tried on everybody, saved, and set her
 
   await page.goto('/workspace')
   await page.getByRole('button', { name: /^Undo: / }).click()
-  await page.getByRole('button', { name: 'Undo it' }).click()
+  await agree(page, 'Undo it')
   await expect(page.getByLabel('Notice', { exact: true })).toHaveValue('4')
   await expect(page.getByText('undone').first()).toBeVisible()
 })
@@ -74,7 +74,7 @@ test('public holidays of a file are kept free where a rule says so', async ({ pa
   await expect(page.getByText('“Lampland” is kept free by “First conversation”. Take it out of their rules first.')).toBeVisible()
   for (const undone of ['First conversation: ', 'Public holidays “Lampland” added']) {
     await page.getByRole('button', { name: new RegExp(`^Undo: ${undone}`) }).click()
-    await page.getByRole('button', { name: 'Undo it' }).click()
+    await agree(page, 'Undo it')
   }
   await expect(page.getByText('Lampland', { exact: true })).toHaveCount(0)
 })
@@ -137,7 +137,7 @@ test('rules that leave nothing open are saved only after it was said', async ({ 
   await expect(page.getByRole('region', { name: 'The answer, rule by rule' })).toContainText('Notice fails')
 
   // A coordinator finds it on Today and mends it, in five presses.
-  await page.getByRole('button', { name: 'Sign out' }).click()
+  await signOut(page)
   await page.getByRole('button', { name: 'Ines Valadares' }).click()
   const told = page.getByRole('alert').filter({ hasText: '“Loan condition call, Americas” has nothing open' })
   await page.getByRole('link', { name: 'Today' }).click() // 1

@@ -56,7 +56,7 @@ func (s *server) sessionOperations(api huma.API) {
 		if err := s.sessions.Destroy(ctx); err != nil {
 			return Me{}, err
 		}
-		return Me{Demo: []schedule.Person{}}, nil
+		return s.me(ctx, nil)
 	})
 }
 

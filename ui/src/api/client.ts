@@ -44,8 +44,19 @@ export function askToBeSure(ask: () => Promise<boolean>): () => void {
   }
 }
 
+/** What a browser sends to its end though its page is left: of at most 64 KiB (Fetch standard, "HTTP-network-or-cache fetch"). */
+const bytesKeptAlive = 60_000
+
+/** A change goes on when whoever made it leaves the page at once; a question needn't. */
+async function keptAlive(request: Request): Promise<Request> {
+  if (request.method === 'GET') return request
+  const { byteLength } = await request.clone().arrayBuffer()
+  return byteLength > bytesKeptAlive ? request : new Request(request, { keepalive: true })
+}
+
 /** Sends a request. If the password is wanted once more and entered, it is sent again. */
-async function send(request: Request): Promise<Response> {
+async function send(asked: Request): Promise<Response> {
+  const request = await keptAlive(asked)
   const again = beSure ? request.clone() : null
   const response = await fetch(request)
   if (!again || response.status !== 403) return response

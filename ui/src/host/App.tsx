@@ -6,7 +6,7 @@ import { showTwelve } from '../time/time'
 import { Sure } from './account/Sure'
 import { nameLookedAfter } from './lookingAfter'
 import { useMe } from './queries'
-import { Shell } from './Shell'
+import { Shell, Unread } from './Shell'
 import { SignIn } from './SignIn'
 import { Today } from './today/Today'
 
@@ -62,7 +62,7 @@ function Host() {
     <UnsavedGuard>
       <Sure />
       <Shell person={me.data.person}>
-        <Suspense>
+        <Suspense fallback={<Unread />}>
           <Routes>
             <Route path="/" element={<Today />} />
             <Route path="/begin" element={<Steps />} />

@@ -7,6 +7,7 @@ import { Button, Need, SelectField, TextField } from '../kit/kit'
 import { ZoneOptions } from '../kit/ZoneOptions'
 import { say, spoken } from '../say'
 import { ownZone } from '../time/time'
+import { looksNow } from './queries'
 
 /** Whoever was invited chooses a password and is in. */
 export function Join() {
@@ -34,11 +35,11 @@ function Form({ secret, invited }: { secret: string; invited: Schemas['Invited']
   const [typed, setTyped] = useState({ name: invited.name, zone: ownZone(), password: '' })
   const client = useQueryClient()
   const navigate = useNavigate()
-  const join = useMutation<unknown, Refusal, void>({
+  const join = useMutation<Schemas['Me'], Refusal, void>({
     mutationFn: () =>
       need(api.POST('/join/{secret}', { params: { path: { secret } }, body: { ...typed, language: spoken } })),
-    onSuccess: async () => {
-      await client.resetQueries()
+    onSuccess: async (me) => {
+      await looksNow(client, me)
       navigate('/', { replace: true })
     },
   })

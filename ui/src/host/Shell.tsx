@@ -3,6 +3,7 @@ import { useLocation } from 'react-router'
 import type { Schemas } from '../api/client'
 import { useGo } from '../edit/unsaved'
 import { Ask } from '../kit/Ask'
+import { Need } from '../kit/kit'
 import { Sign } from '../page/Frame'
 import { say } from '../say'
 import { clock, placeOf } from '../time/time'
@@ -21,6 +22,16 @@ const views = [
   { path: '/messages', name: say.shell.messages },
   { path: '/workspace', name: say.shell.workspace },
 ]
+
+/** What else has an address of its own, in no place of the rail. */
+const others = [
+  { path: '/account', name: say.shell.account },
+  { path: '/begin', name: say.begin.settingUp },
+  { path: '/share', name: say.share.share },
+]
+
+const isAt = (pathname: string) => (view: { path: string }) =>
+  view.path === '/' ? pathname === '/' : pathname.startsWith(view.path)
 
 /** The rail at the left, and the keys that lead to each view. */
 export function Shell({ person, children }: { person: Schemas['Person']; children: ReactNode }) {
@@ -81,10 +92,9 @@ function Rail(props: { person: Schemas['Person']; onFind: () => void; onKeys: ()
       </p>
       <ul className="max-md:flex max-md:overflow-x-auto">
         {views.map((view, i) => {
-          const here = view.path === '/' ? pathname === '/' : pathname.startsWith(view.path)
           return (
             <li key={view.path}>
-              <RailLink path={view.path} here={here}>
+              <RailLink path={view.path} here={isAt(pathname)(view)}>
                 <span className="flex-1 whitespace-nowrap">{view.name}</span>
                 {needs[view.path] ? (
                   <span
@@ -185,6 +195,8 @@ export function View(props: {
   children: ReactNode
   aside?: ReactNode
   asideWidth?: string
+  /** While what it shows isn't read yet. */
+  busy?: boolean
 }) {
   return (
     <div className="flex min-h-screen flex-col">
@@ -198,7 +210,7 @@ export function View(props: {
         className="grid flex-1 grid-cols-[minmax(0,1fr)] lg:grid-cols-[minmax(0,1fr)_var(--aside)]"
         style={{ '--aside': props.aside ? (props.asideWidth ?? '23.7rem') : '0px' } as React.CSSProperties}
       >
-        <main tabIndex={-1} className="min-w-0 px-6.5 pb-10 outline-none">
+        <main tabIndex={-1} aria-busy={props.busy} className="min-w-0 px-6.5 pb-10 outline-none">
           {props.children}
         </main>
         {props.aside && (
@@ -216,5 +228,30 @@ export function View(props: {
       </div>
       {props.bar}
     </div>
+  )
+}
+
+/** A view while its matter isn't read yet, or when it could not be: its name, and what is the matter. */
+export function Unread({ error }: { error?: Error | null }) {
+  const { pathname } = useLocation()
+  const name = [...views, ...others].find(isAt(pathname))?.name ?? ''
+  return (
+    <View title={name} busy={!error}>
+      {error ? <Need>{error.message}</Need> : <Reading />}
+    </View>
+  )
+}
+
+/** Said only when it takes a while: most are there at once. */
+function Reading() {
+  const [long, setLong] = useState(false)
+  useEffect(() => {
+    const after = setTimeout(() => setLong(true), 400)
+    return () => clearTimeout(after)
+  }, [])
+  return (
+    <p role="status" className="text-ink-2">
+      {long && say.shell.reading}
+    </p>
   )
 }

@@ -39,6 +39,7 @@ export function Undo({ unsaved = false }: { unsaved?: boolean }) {
         title={say.shell.undoLastChange}
         yes={say.shell.undoIt}
         no={say.shell.leave}
+        busy={undo.isPending}
         onYes={() => undo.mutate()}
         onNo={() => setAsking(false)}
       >

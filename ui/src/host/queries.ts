@@ -21,16 +21,26 @@ export function useSignIn() {
   return useMutation<Schemas['Me'], Refusal, { mail: string; password: string } | { person: number }>({
     mutationFn: (who) =>
       'person' in who ? need(api.POST('/demo-session', { body: who })) : need(api.POST('/session', { body: who })),
-    onSuccess: ({ person }) => {
-      if (person) speakTheirs(person.language)
-      return client.resetQueries()
+    onSuccess: (me) => {
+      if (me.person) speakTheirs(me.person.language)
+      return looksNow(client, me)
     },
   })
 }
 
 export function useSignOut() {
   const client = useQueryClient()
-  return useMutation({ mutationFn: () => need(api.DELETE('/session')), onSuccess: () => client.resetQueries() })
+  return useMutation({
+    mutationFn: () => need(api.DELETE('/session')),
+    onSuccess: (me) => looksNow(client, me),
+  })
+}
+
+/** From here on somebody else looks: what was read for whoever looked before is forgotten, also what is still on its way. */
+export async function looksNow(client: QueryClient, me: Schemas['Me']): Promise<void> {
+  await client.cancelQueries()
+  client.removeQueries({ predicate: ({ queryKey }) => queryKey[0] !== keys.me[0] })
+  client.setQueryData(keys.me, me)
 }
 
 export function useToday() {
@@ -124,10 +134,17 @@ export function useCalendarSettings() {
   return useQuery({ queryKey: keys.calendarSettings, queryFn: () => need(api.GET('/calendars/settings')) })
 }
 
+/** Changes that are kept at once, each as a whole, wait for those before them: else the one that arrives last would stand. */
+export const inTurn = (what: string) => ({ scope: { id: what } })
+
 /** A change whose answer is the new list of calendars. */
-export function useCalendarChange<Input>(change: (input: Input) => Promise<Schemas['Calendar'][]>) {
+export function useCalendarChange<Input>(
+  change: (input: Input) => Promise<Schemas['Calendar'][]>,
+  scope?: ReturnType<typeof inTurn>,
+) {
   const client = useQueryClient()
   return useMutation<Schemas['Calendar'][], Refusal, Input>({
+    ...scope,
     mutationFn: change,
     onSuccess: (calendars) => {
       client.setQueryData(keys.calendars, calendars)

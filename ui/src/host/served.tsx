@@ -4,7 +4,8 @@ import type { ReactElement } from 'react'
 import { MemoryRouter } from 'react-router'
 import { vi } from 'vitest'
 
-/** For tests: shows something that asks the server, which answers by method and path; what it was sent is noted. */
+/** For tests: shows something that asks the server, which answers by method and path, at once or when a promise is kept; what it was
+ *  sent is noted. */
 export function showServed(shown: ReactElement, answers: Record<string, unknown>) {
   const sent: { asked: string; body: unknown }[] = []
   vi.stubGlobal('fetch', async (request: Request) => {
@@ -12,7 +13,7 @@ export function showServed(shown: ReactElement, answers: Record<string, unknown>
     const body = request.method === 'GET' ? null : await request.json().catch(() => null)
     sent.push({ asked, body })
     return asked in answers
-      ? Response.json(answers[asked])
+      ? Response.json(await answers[asked])
       : Response.json({ detail: `nobody answers ${asked}` }, { status: 404 })
   })
   const client = new QueryClient({ defaultOptions: { queries: { retry: false } } })

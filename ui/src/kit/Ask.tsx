@@ -9,6 +9,8 @@ interface AskProps {
   children: ReactNode
   yes: string
   no: string
+  /** While what was answered is being done: it is not done twice. */
+  busy?: boolean
   /** A second way on. */
   also?: { words: string; onDo: () => void }
   onYes: () => void
@@ -82,7 +84,9 @@ export function Ask(props: AskProps) {
           <Dialog.Title className="font-head text-[19px]">{props.title}</Dialog.Title>
           <Dialog.Description className="mt-1 mb-4 text-ink-2">{props.children}</Dialog.Description>
           <div className="flex flex-wrap gap-2">
-            <Button onClick={props.onYes}>{props.yes}</Button>
+            <Button disabled={props.busy} onClick={props.onYes}>
+              {props.yes}
+            </Button>
             {props.also && (
               <Button kind="plain" onClick={props.also.onDo}>
                 {props.also.words}

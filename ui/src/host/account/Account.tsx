@@ -6,13 +6,13 @@ import { Button, Need, SelectField, TextField } from '../../kit/kit'
 import { say, speakTheirs } from '../../say'
 import { clock, shortDate, wallClock } from '../../time/time'
 import { useMe } from '../queries'
-import { View } from '../Shell'
+import { Unread, View } from '../Shell'
 import { News } from './News'
 
 /** One's own way in: password, mail address, and where one is signed in. */
 export function Account() {
   const me = useMe().data?.person
-  if (!me) return null
+  if (!me) return <Unread />
   return (
     <View title={say.account.yourAccount} note={me.mail}>
       <div className="grid max-w-xl grid-cols-[minmax(0,1fr)] gap-8">

@@ -5,6 +5,7 @@ import { keys } from '../../api/keys'
 import { Need } from '../../kit/kit'
 import { say } from '../../say'
 import { ClockPart } from '../messages/ClockPart'
+import { inTurn } from '../queries'
 import { OwnPhone } from './OwnPhone'
 
 type News = Schemas['News']
@@ -18,6 +19,7 @@ export function News() {
   /** What was chosen and isn't kept yet: shown at once, so that a press never seems to be taken back. */
   const [asked, setAsked] = useState<News | null>(null)
   const choose = useMutation<Schemas['NewsView'], Refusal, News>({
+    ...inTurn('news'),
     mutationFn: (body) => need(api.PUT('/me/news', { body })),
     onSuccess: (kept) => client.setQueryData(keys.news, kept),
     onSettled: (_kept, _refusal, body) => setAsked((latest) => (latest === body ? null : latest)),

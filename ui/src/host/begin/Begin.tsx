@@ -7,6 +7,7 @@ import { ZoneOptions } from '../../kit/ZoneOptions'
 import { Sign } from '../../page/Frame'
 import { say, spoken } from '../../say'
 import { ownZone } from '../../time/time'
+import { looksNow } from '../queries'
 
 /** "quillmere-light-advisers" for Quillmere Light Advisers: what the name suggests as a short one. */
 export function shortOf(name: string): string {
@@ -35,9 +36,9 @@ export function Begin() {
   const begin = useMutation<Schemas['Me'], Refusal, void>({
     mutationFn: () =>
       need(api.POST('/begin', { body: { ...typed, slug: typed.slug || shortOf(typed.workspace), language: spoken } })),
-    onSuccess: async () => {
-      await client.resetQueries()
+    onSuccess: (me) => {
       navigate('/begin', { replace: true })
+      return looksNow(client, me)
     },
   })
   const submit = (event: FormEvent) => {

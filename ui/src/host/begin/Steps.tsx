@@ -23,13 +23,13 @@ export function Steps() {
   const navigate = useNavigate()
   const goOn = useMutation<unknown, Refusal, number>({
     mutationFn: (step) => need(api.PUT('/begin/step', { body: { step } })),
-    onSuccess: async (_, step) => {
-      await hasChanged(client, 'me')
-      if (step === 0) navigate('/')
-      else setShown(step)
-    },
+    onSuccess: () => hasChanged(client, 'me'),
   })
-  const next = () => goOn.mutate(shown === names.length ? 0 : shown + 1)
+  const next = () =>
+    goOn.mutate(shown === names.length ? 0 : shown + 1, {
+      // Not if one has gone elsewhere meanwhile.
+      onSuccess: (_, step) => (step === 0 ? navigate('/') : setShown(step)),
+    })
   const step = [
     <WorkStep key="1" onDone={next} />,
     <TypeStep key="2" onDone={next} />,

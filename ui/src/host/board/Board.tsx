@@ -12,7 +12,7 @@ import { say } from '../../say'
 import { addDays, longDate, placeOf, shortDate, wallClock, weekOf } from '../../time/time'
 import { Away } from '../people/Away'
 import { useMe, useTypes, useWorkspace } from '../queries'
-import { View } from '../Shell'
+import { Unread, View } from '../Shell'
 import { reasonsPath } from '../types/Reasons'
 import { Undo } from '../Undo'
 import { useDo } from '../useDo'
@@ -29,8 +29,7 @@ import { useRowHeight } from './useRowHeight'
 export function Board() {
   const zone = useMe().data?.person?.zone
   const workspace = useWorkspace()
-  if (workspace.error) return <Need className="m-10">{workspace.error.message}</Need>
-  if (!zone || !workspace.data) return null
+  if (!zone || !workspace.data) return <Unread error={workspace.error} />
   return <Days today={wallClock(new Date(), zone).date} zone={zone} firstWeekday={workspace.data.firstWeekday} />
 }
 

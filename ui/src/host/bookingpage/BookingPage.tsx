@@ -11,6 +11,7 @@ import { Need } from '../../kit/kit'
 import { say, toldOf } from '../../say'
 import { InPageWords } from '../InPageWords'
 import { useType } from '../queries'
+import { Unread } from '../Shell'
 import { TypeFrame } from '../types/TypeFrame'
 import { useDebounced } from '../useDebounced'
 import { BookingPageForm } from './BookingPageForm'
@@ -29,8 +30,7 @@ export function BookingPage() {
     refetchOnWindowFocus: false,
   })
   const error = type.error ?? view.error
-  if (error) return <Need className="m-10">{error.message}</Need>
-  if (!view.data || !type.data) return null
+  if (!view.data || !type.data) return <Unread error={error} />
   return <Editor key={id} type={type.data} view={view.data} />
 }
 

@@ -4,7 +4,7 @@ import { api, need } from '../../api/client'
 import { Need } from '../../kit/kit'
 import { say, told } from '../../say'
 import { clock } from '../../time/time'
-import { useCalendarChange, useCalendarSettings, useMe } from '../queries'
+import { inTurn, useCalendarChange, useCalendarSettings, useMe } from '../queries'
 
 type Calendar = Schemas['Calendar']
 type Use = Schemas['CalendarUse']
@@ -18,8 +18,9 @@ const uses: [Use['use'], string][] = [
 /** One calendar: what it is used for, what it takes, and what is wrong with it. */
 export function CalendarRow({ calendar }: { calendar: Calendar }) {
   const titled = useCalendarSettings().data?.openTitle
-  const change = useCalendarChange((body: Use) =>
-    need(api.PUT('/calendars/{id}', { params: { path: { id: calendar.id } }, body })),
+  const change = useCalendarChange(
+    (body: Use) => need(api.PUT('/calendars/{id}', { params: { path: { id: calendar.id } }, body })),
+    inTurn(`calendar ${calendar.id}`),
   )
   // What was just chosen shows at once; the server's answer follows.
   const [wanted, setWanted] = useState<Use | null>(null)

@@ -12,7 +12,7 @@ import { Need } from '../../kit/kit'
 import { say } from '../../say'
 import { placeOf } from '../../time/time'
 import { useHours, useKeepHours, useWeekPlans } from '../queries'
-import { View } from '../Shell'
+import { Unread, View } from '../Shell'
 import { Undo } from '../Undo'
 import { useDebounced } from '../useDebounced'
 import { Differing } from './Differing'
@@ -41,14 +41,13 @@ export function Hours() {
       if (whose) forget()
     }
   }, [client, whose])
-  if (ready !== whose) return null
+  if (ready !== whose) return <Unread />
   return <OwnHours key={whose} />
 }
 
 function OwnHours() {
   const hours = useHours()
-  if (hours.error) return <Need className="m-10">{hours.error.message}</Need>
-  if (!hours.data) return null
+  if (!hours.data) return <Unread error={hours.error} />
   return <HoursEditor saved={hours.data} />
 }
 

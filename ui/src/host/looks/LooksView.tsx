@@ -6,8 +6,8 @@ import { countFields } from '../../edit/changes'
 import { useGo } from '../../edit/unsaved'
 import { Button, Need, TextField } from '../../kit/kit'
 import { say } from '../../say'
-import { settingsOf, useMe, useTypes, useWorkspace } from '../queries'
-import { View } from '../Shell'
+import { inTurn, settingsOf, useMe, useTypes, useWorkspace } from '../queries'
+import { Unread, View } from '../Shell'
 import { Undo } from '../Undo'
 import { useDebounced } from '../useDebounced'
 import { Colour } from './Colour'
@@ -24,8 +24,7 @@ export function LooksView() {
     staleTime: 0,
   })
   const error = workspace.error ?? draft.error
-  if (error) return <Need className="m-10">{error.message}</Need>
-  if (!workspace.data || !draft.data) return null
+  if (!workspace.data || !draft.data) return <Unread error={error} />
   const saved = workspace.data.front.looks
   return (
     <Editor
@@ -49,6 +48,7 @@ function Editor({ workspace, tried }: { workspace: Schemas['WorkspaceView']; tri
     retry: false,
   })
   const keep = useMutation<Schemas['LooksDraft'], Refusal, Draft>({
+    ...inTurn('looks'),
     mutationFn: (body) => need(api.PUT('/workspace/looks/draft', { body })),
     onSuccess: (kept) => client.setQueryData(keys.looksDraft, kept),
   })
@@ -59,6 +59,7 @@ function Editor({ workspace, tried }: { workspace: Schemas['WorkspaceView']; tri
     keep.mutate(still)
   }, [still, keep.mutate])
   const publish = useMutation<Schemas['WorkspaceView'], Refusal, void>({
+    ...inTurn('looks'),
     mutationFn: () => {
       const settings = settingsOf(workspace)
       return need(api.PUT('/workspace', { body: { ...settings, front: { ...settings.front, looks: draft } } }))

@@ -10,7 +10,7 @@ import { type Editor, useEditor, useFirstFault } from '../../edit/useEditor'
 import { Button, Need } from '../../kit/kit'
 import { say, toldOf } from '../../say'
 import { useMe, useType } from '../queries'
-import { View } from '../Shell'
+import { Unread, View } from '../Shell'
 import { TypeFrame } from '../types/TypeFrame'
 import { Undo } from '../Undo'
 import { useDebounced } from '../useDebounced'
@@ -34,8 +34,7 @@ type Draft = {
 /** What people are told, as sentences; in which words; and what will be sent. */
 export function Messages() {
   const view = useMessages(0)
-  if (view.error) return <Need className="m-10">{view.error.message}</Need>
-  return view.data ? <MessagesEditor view={view.data} /> : null
+  return view.data ? <MessagesEditor view={view.data} /> : <Unread error={view.error} />
 }
 
 /** The same of a meeting type: those of the workspace, or its own. */
@@ -43,9 +42,8 @@ export function TypeMessages() {
   const id = Number(useParams().id)
   const type = useType(id)
   const view = useMessages(id)
-  const error = type.error ?? view.error
-  if (error) return <Need className="m-10">{error.message}</Need>
-  return type.data && view.data ? <MessagesEditor key={id} view={view.data} type={type.data} /> : null
+  if (!type.data || !view.data) return <Unread error={type.error ?? view.error} />
+  return <MessagesEditor key={id} view={view.data} type={type.data} />
 }
 
 function useMessages(type: number) {

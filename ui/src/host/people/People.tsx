@@ -1,11 +1,11 @@
 import { useState } from 'react'
 import type { Schemas } from '../../api/client'
-import { Button, Need } from '../../kit/kit'
+import { Button } from '../../kit/kit'
 import { say, told } from '../../say'
 import { placeOf } from '../../time/time'
 import { Initials } from '../Initials'
 import { useStaff } from '../queries'
-import { View } from '../Shell'
+import { Unread, View } from '../Shell'
 import { Undo } from '../Undo'
 import { useAnchor } from '../useAnchor'
 import { Away } from './Away'
@@ -26,8 +26,7 @@ const does: Record<Schemas['Person']['role'], string> = {
 export function People() {
   const staff = useStaff()
   useAnchor(staff.isSuccess)
-  if (staff.error) return <Need className="m-10">{staff.error.message}</Need>
-  if (!staff.data) return null
+  if (!staff.data) return <Unread error={staff.error} />
   const { people, teams, invited, manages, edits } = staff.data
   return (
     <View

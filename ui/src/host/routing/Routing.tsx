@@ -11,6 +11,7 @@ import { Ask } from '../../kit/Ask'
 import { Need } from '../../kit/kit'
 import { say, toldOf } from '../../say'
 import { useType } from '../queries'
+import { Unread } from '../Shell'
 import { TypeFrame } from '../types/TypeFrame'
 import { useDebounced } from '../useDebounced'
 import { type Draft, fieldWords } from './draft'
@@ -30,8 +31,7 @@ export function Routing() {
     refetchOnWindowFocus: false,
   })
   const error = type.error ?? view.error
-  if (error) return <Need className="m-10">{error.message}</Need>
-  if (!view.data || !type.data) return null
+  if (!view.data || !type.data) return <Unread error={error} />
   return <Editor key={id} type={type.data} view={view.data} />
 }
 
@@ -95,6 +95,7 @@ function Editor({ type, view }: { type: Schemas['MeetingType']; view: RoutingVie
         title={say.routing.saveAnyway}
         yes={say.routing.saveThoughLeadsNowhere}
         no={say.routing.keepEditing}
+        busy={save.isPending}
         onYes={() => save.mutate({ accept: true })}
         onNo={() => save.reset()}
       >

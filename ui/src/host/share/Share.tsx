@@ -7,7 +7,7 @@ import { Need, SelectField } from '../../kit/kit'
 import { LanguageOptions } from '../../kit/LanguageOptions'
 import { say, spoken, told } from '../../say'
 import { useType } from '../queries'
-import { View } from '../Shell'
+import { Unread, View } from '../Shell'
 import { TypeFrame } from '../types/TypeFrame'
 import { useDebounced } from '../useDebounced'
 import { Copy } from './Copy'
@@ -30,8 +30,7 @@ export function ShareType() {
   const [says, setSays] = useState<Link>({})
   const [language, setLanguage] = useState<string>(spoken)
   const sharing = useSharing(shared, useDebounced(says), language)
-  if (type.error) return <Need className="m-10">{type.error.message}</Need>
-  if (!type.data || !sharing.data) return null
+  if (!type.data || !sharing.data) return <Unread error={type.error ?? sharing.error} />
   return (
     <TypeFrame
       type={type.data}
@@ -61,8 +60,7 @@ export function SharePage() {
   const shared = { kind: kind in titles ? kind : 'workspace', id: Number(id) } as Shared
   const [language, setLanguage] = useState<string>(spoken)
   const sharing = useSharing(shared, {}, language)
-  if (sharing.error) return <Need className="m-10">{sharing.error.message}</Need>
-  if (!sharing.data) return null
+  if (!sharing.data) return <Unread error={sharing.error} />
   return (
     <View
       title={say.share.shareOf(sharing.data.name)}

@@ -1,7 +1,7 @@
 import { Fragment, useState } from 'react'
 import type { Schemas } from '../../api/client'
 import { useGo } from '../../edit/unsaved'
-import { Button, Need } from '../../kit/kit'
+import { Button } from '../../kit/kit'
 import { DayRibbon } from '../../ribbon/DayRibbon'
 import { axisFor } from '../../ribbon/geometry'
 import { Ruler } from '../../ribbon/Ribbon'
@@ -9,7 +9,7 @@ import { say } from '../../say'
 import { longDate, minuteText, placeOf, wallClock } from '../../time/time'
 import { Away } from '../people/Away'
 import { useMe, useToday, useTypes } from '../queries'
-import { View } from '../Shell'
+import { Unread, View } from '../Shell'
 import { reasonsPath } from '../types/Reasons'
 import { useDo } from '../useDo'
 import { useKey } from '../useKey'
@@ -23,8 +23,7 @@ export function Today() {
   const today = useToday()
   const me = useMe().data?.person
   const [yours, setYours] = useYours()
-  if (today.error && !today.data) return <Need className="m-10">{today.error.message}</Need>
-  if (!today.data) return null
+  if (!today.data) return <Unread error={today.error} />
   const coordinates = me?.role === 'owner' || me?.role === 'coordinator'
   const t = coordinates && yours ? onlyOwn(today.data) : today.data
   const now = new Date(t.now)

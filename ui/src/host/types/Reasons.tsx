@@ -4,13 +4,12 @@ import { useNavigate, useParams, useSearchParams } from 'react-router'
 import { api, need, type Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { useGo } from '../../edit/unsaved'
-import { Need } from '../../kit/kit'
 import { axisFor } from '../../ribbon/geometry'
 import { useZoom } from '../../ribbon/ZoomRuler'
 import { say, told } from '../../say'
 import { clock, longDate, minuteText, shortDate, wallClock } from '../../time/time'
 import { useType, useTypes } from '../queries'
-import { View } from '../Shell'
+import { Unread, View } from '../Shell'
 import { Layers } from './Layers'
 
 /** Where a day of a type is explained, at a minute of its wall clock. */
@@ -55,10 +54,8 @@ export function Reasons() {
     return () => removeEventListener('keydown', back)
   }, [go, id])
 
-  if (asked.error) return <Need className="m-10">{asked.error.message}</Need>
-  return asked.data ? (
-    <Opened reasons={asked.data} place={{ id, date, length, host }} minute={minute} onAt={setMinute} />
-  ) : null
+  if (!asked.data) return <Unread error={asked.error} />
+  return <Opened reasons={asked.data} place={{ id, date, length, host }} minute={minute} onAt={setMinute} />
 }
 
 /** Which day of which type is looked at, for which length and host. */

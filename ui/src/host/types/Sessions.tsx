@@ -3,7 +3,7 @@ import { type FormEvent, type RefObject, useRef, useState } from 'react'
 import { Link, useParams } from 'react-router'
 import { api, need, type Refusal, type Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
-import { Button, lineLook, Need, SelectField, TextField, whole } from '../../kit/kit'
+import { Button, lineLook, SelectField, TextField, whole } from '../../kit/kit'
 import { Unfold } from '../../kit/Unfold'
 import { SeatMarks } from '../../ribbon/SeatMarks'
 import { say, told, toldAll } from '../../say'
@@ -11,6 +11,7 @@ import { clockRange, shortDate, shortDateInYear, wallClock } from '../../time/ti
 import { useBoardChange } from '../board/change'
 import { OwnDetails } from '../bookingpage/OwnDetails'
 import { useMe, useStaff, useType } from '../queries'
+import { Unread } from '../Shell'
 import { useDebounced } from '../useDebounced'
 import { DrawSessions } from './DrawSessions'
 import { TypeFrame } from './TypeFrame'
@@ -34,8 +35,7 @@ export function Sessions() {
     setDraft(next)
     line.current?.focus()
   }
-  if (type.error) return <Need className="m-10">{type.error.message}</Need>
-  if (!type.data) return null
+  if (!type.data) return <Unread error={type.error} />
   return (
     <TypeFrame type={type.data} part={say.types.sessions} bar={null} changed={false} aside={null} asideWidth="0">
       {type.data.rules.sessions ? (

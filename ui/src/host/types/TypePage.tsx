@@ -13,7 +13,7 @@ import { Need } from '../../kit/kit'
 import { say, toldOf } from '../../say'
 import { useMe, useType, useWorkspace } from '../queries'
 import { changedRules, ruleName } from '../rules/changed'
-import { View } from '../Shell'
+import { Unread, View } from '../Shell'
 import { useDebounced } from '../useDebounced'
 import { useKey } from '../useKey'
 import { Consequence } from './Consequence'
@@ -35,8 +35,7 @@ export function TypePage() {
   const type = useType(Number(id) || 0)
   const workspace = useWorkspace()
   const error = type.error ?? workspace.error
-  if (error) return <Need className="m-10">{error.message}</Need>
-  if (!workspace.data || (!type.data && id !== 'new')) return null
+  if (!workspace.data || (!type.data && id !== 'new')) return <Unread error={error} />
   return <TypeEditor key={id} type={type.data} workspace={workspace.data} />
 }
 
@@ -96,6 +95,7 @@ function TypeEditor({ type: saved, workspace }: EditorProps) {
         title={say.types.saveAnyway}
         yes={say.types.saveNothingOpen}
         no={say.types.keepEditing}
+        busy={save.isPending}
         onYes={() => save.mutate({ draft, accept: true })}
         onNo={() => save.reset()}
       >

@@ -9,7 +9,7 @@ import { type Entry, Menu } from '../../kit/Menu'
 import { decimal, say, told } from '../../say'
 import { addDays, clock, shortDate, wallClock } from '../../time/time'
 import { Faces } from '../Initials'
-import { useTypeFacts } from '../queries'
+import { type inTurn, useTypeFacts } from '../queries'
 import { Fortnight } from './Fortnight'
 import { reasonsPath } from './Reasons'
 
@@ -160,9 +160,10 @@ function More({ type, date, list }: { type: Type; date: string | undefined; list
 }
 
 /** A change after which the types are asked for anew. */
-export function useTypesChange<Input>(change: (input: Input) => Promise<unknown>) {
+export function useTypesChange<Input>(change: (input: Input) => Promise<unknown>, scope?: ReturnType<typeof inTurn>) {
   const client = useQueryClient()
   return useMutation<unknown, Refusal, Input>({
+    ...scope,
     mutationFn: change,
     onSuccess: () => hasChanged(client, 'type'),
   })

@@ -5,7 +5,7 @@ import { Button, inline, Need } from '../../kit/kit'
 import { Sortable } from '../../kit/Sortable'
 import { say } from '../../say'
 import { wallClock } from '../../time/time'
-import { type TypeFilter, useMe, useTypeList, useWorkspace } from '../queries'
+import { inTurn, type TypeFilter, useMe, useTypeList, useWorkspace } from '../queries'
 import { View } from '../Shell'
 import { Undo } from '../Undo'
 import { useDebounced } from '../useDebounced'
@@ -24,7 +24,10 @@ export function Types() {
   const firstWeekday = useWorkspace().data?.firstWeekday ?? 1
   const go = useGo()
   const list = useRef<HTMLDivElement>(null)
-  const place = useTypesChange((order: number[]) => need(api.PUT('/types/order', { body: { order } })))
+  const place = useTypesChange(
+    (order: number[]) => need(api.PUT('/types/order', { body: { order } })),
+    inTurn('order of types'),
+  )
   // While the new order is on its way it stands already.
   const [order, setOrder] = useState<number[] | null>(null)
   const zone = me?.zone ?? 'UTC'

@@ -16,7 +16,7 @@ import { settingsOf, useMe, useWorkspace } from '../queries'
 import { changedRules, ruleName } from '../rules/changed'
 import { Choice, pairs, partLook, Sentence } from '../rules/parts'
 import { RuleSentences } from '../rules/Rules'
-import { View } from '../Shell'
+import { Unread, View } from '../Shell'
 import { Undo } from '../Undo'
 import { useAnchor } from '../useAnchor'
 import { useDebounced } from '../useDebounced'
@@ -27,8 +27,7 @@ type Settings = Schemas['Workspace']
 
 export function Workspace() {
   const workspace = useWorkspace()
-  if (workspace.error) return <Need className="m-10">{workspace.error.message}</Need>
-  if (!workspace.data) return null
+  if (!workspace.data) return <Unread error={workspace.error} />
   return <SettingsEditor view={workspace.data} />
 }
 

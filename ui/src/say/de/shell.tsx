@@ -50,6 +50,7 @@ export const shell: Say['shell'] = {
   stepWritten: 'Allen geschrieben, die kommen',
   stepScheduled: 'Gruppentermin festgesetzt',
   isScheduled: 'Gruppentermin',
+  reading: 'Wird gelesen …',
   today: 'Heute',
   board: 'Tafel',
   meetingTypes: 'Terminarten',

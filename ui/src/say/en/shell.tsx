@@ -50,6 +50,7 @@ export const shell = {
   stepWritten: 'Written to all who come',
   stepScheduled: 'Session set',
   isScheduled: 'session',
+  reading: 'Reading …',
   today: 'Today',
   board: 'Board',
   meetingTypes: 'Meeting types',
