@@ -17,7 +17,7 @@ import (
 	"corrim/core/span"
 	"corrim/internal/calsync"
 	"corrim/internal/job"
-	"corrim/internal/message"
+	"corrim/internal/letter"
 	"corrim/internal/schedule"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
@@ -821,7 +821,7 @@ func parties(mails []string) []invite.Party {
 
 // guestMeeting is the booking for a guest's calendar; the client's own words are in it only if the client is known.
 func (f facts) guestMeeting(guest string, known bool) invite.Meeting {
-	m := f.meeting(message.Lines(f.guestFacts(known)))
+	m := f.meeting(letter.Lines(f.guestFacts(known)))
 	m.Host.Mail = cmp.Or(f.organizers[backOfGuest], m.Host.Mail)
 	m.Guests, m.Location = parties([]string{guest}), formOf(f.booking).Way.GuestsPlace(known)
 	if !known {

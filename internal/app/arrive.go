@@ -19,7 +19,7 @@ import (
 	"corrim/core/span"
 	"corrim/core/told"
 	"corrim/internal/identity"
-	"corrim/internal/message"
+	"corrim/internal/letter"
 	"corrim/internal/schedule"
 	"corrim/internal/secrets"
 	"corrim/internal/store"
@@ -236,7 +236,7 @@ func (a *App) tellAnswer(ctx context.Context, q *sqlc.Queries, f facts, wish int
 			about = append(about, f.fact("wished", f.w.Moment(time.Unix(wish, 0).In(host.Local), f.clock())))
 		}
 		if said != "" {
-			about = append(about, message.Fact{f.w.Say("facts.writes", words.With{"name": f.booking.ClientName}), said})
+			about = append(about, letter.Fact{f.w.Say("facts.writes", words.With{"name": f.booking.ClientName}), said})
 		}
 		m := mailOf(f.write(words.HostAnswered, host.Local, words.With{"wishes": wish != 0}, f.baseURL+"/", about))
 		m.ID, m.FromName = "answer-"+secrets.New(), f.workspace
@@ -254,7 +254,7 @@ const longestForwarded = 5000
 // forward sends a mail on to the leading host, whole, so that nothing that anybody wrote is lost.
 func (a *App) forward(ctx context.Context, f facts, m Arrived) error {
 	f = f.forHost(f.host)
-	about := append(f.hostFacts(), message.Fact{f.w.Say("facts.writes", words.With{"name": cmp.Or(m.From.Name, m.From.Mail)}), cmp.Or(intake.FirstLetters(intake.AsWritten(m.Text), longestForwarded), "–")})
+	about := append(f.hostFacts(), letter.Fact{f.w.Say("facts.writes", words.With{"name": cmp.Or(m.From.Name, m.From.Mail)}), cmp.Or(intake.FirstLetters(intake.AsWritten(m.Text), longestForwarded), "–")})
 	letter := mailOf(f.write(words.HostForwarded, f.host.Local, words.With{"from": cmp.Or(m.From.Name, m.From.Mail), "wrote": intake.FirstLetters(intake.OneLine(m.Subject), 200), "program": m.Auto}, f.baseURL+"/", about))
 	letter.ID, letter.FromName = "forward-"+secrets.Hashed(string(m.Raw))[:32], f.workspace // the same if it comes in twice
 	letter.To, letter.ReplyTo, letter.Back = f.host.Address(), m.From, a.back(backOfHost, f.booking.ID)

@@ -6,7 +6,7 @@ import (
 
 	words "corrim/core/message"
 	"corrim/internal/calsync"
-	"corrim/internal/message"
+	"corrim/internal/letter"
 	"corrim/internal/store/sqlc"
 )
 
@@ -46,8 +46,8 @@ func (a *App) tellOwner(ctx context.Context, q *sqlc.Queries, calendar sqlc.Cale
 	}
 	w := words.In(owner.Language)
 	meanwhile := w.Say("meanwhile."+owner.CalendarSettings.Unreachable, words.With{"hours": owner.CalendarSettings.TrustHours})
-	told := []message.Fact{{w.Fact("why"), trouble}, {w.Fact("meanwhile"), meanwhile}}
-	m := mailOf(message.Write(w, words.CalendarTrouble, words.With{"calendar": calendar.Name}, a.BaseURL+"/calendars", told))
+	told := []letter.Fact{{w.Fact("why"), trouble}, {w.Fact("meanwhile"), meanwhile}}
+	m := mailOf(letter.Write(w, words.CalendarTrouble, words.With{"calendar": calendar.Name}, a.BaseURL+"/calendars", told))
 	m.ID = fmt.Sprintf("calendar-%d-%d", calendar.ID, calendar.TroubleSince)
 	m.FromName, m.To = owner.Home.Name, owner.Address()
 	m.ReplyTo = owner.Address()

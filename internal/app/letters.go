@@ -11,13 +11,13 @@ import (
 	"corrim/core/invite"
 	"corrim/core/life"
 	words "corrim/core/message"
-	"corrim/internal/message"
+	"corrim/internal/letter"
 	"corrim/internal/schedule"
 	"corrim/internal/store/sqlc"
 )
 
 // mailOf is a letter without sender and receiver.
-func mailOf(l message.Letter) Mail { return Mail{Subject: l.Subject, Text: l.Text(), HTML: l.HTML()} }
+func mailOf(l letter.Letter) Mail { return Mail{Subject: l.Subject, Text: l.Text(), HTML: l.HTML()} }
 
 // forClient is the facts in the language in which the client booked.
 func (f facts) forClient() facts {
@@ -72,13 +72,13 @@ func (f facts) clientZone() *time.Location {
 }
 
 // fact is what is told under a word of the reader's language.
-func (f facts) fact(word, text string) message.Fact { return message.Fact{f.w.Fact(word), text} }
+func (f facts) fact(word, text string) letter.Fact { return letter.Fact{f.w.Fact(word), text} }
 
 // times says when, on the reader's clock and, where it differs, on the other's.
-func (f facts) times(reader, other *time.Location, whose string) []message.Fact {
-	out := []message.Fact{f.fact("when", f.when(reader))}
+func (f facts) times(reader, other *time.Location, whose string) []letter.Fact {
+	out := []letter.Fact{f.fact("when", f.when(reader))}
 	if f.host.Home.Zones != zonesHidden && !sameClock(f.booking.StartAt, reader, other) {
-		out = append(out, message.Fact{whose, f.when(other)})
+		out = append(out, letter.Fact{whose, f.when(other)})
 	}
 	return out
 }
@@ -89,7 +89,7 @@ func sameClock(at int64, a, b *time.Location) bool {
 	return one == two
 }
 
-func (f facts) clientFacts() []message.Fact {
+func (f facts) clientFacts() []letter.Fact {
 	out := append(f.heading(), f.meetingPlace(false)...)
 	out = append(out, f.partyFacts()...)
 	if f.booking.Remark != "" {
@@ -99,39 +99,39 @@ func (f facts) clientFacts() []message.Fact {
 }
 
 // policyFacts is the workspace's policy in its own words, as long as there is something to cancel.
-func (f facts) policyFacts() []message.Fact {
+func (f facts) policyFacts() []letter.Fact {
 	policy := f.host.Home.Front.Cancellation
 	if policy == "" || f.booking.State != "booked" {
 		return nil
 	}
-	return []message.Fact{f.fact("policy", policy)}
+	return []letter.Fact{f.fact("policy", policy)}
 }
 
 // heading says what, when and with whom.
-func (f facts) heading() []message.Fact {
-	out := append([]message.Fact{f.fact("what", f.booking.TypeName)}, f.times(f.clientZone(), f.host.Local, f.w.Say("facts.on-clock-of", words.With{"name": f.host.Name}))...)
+func (f facts) heading() []letter.Fact {
+	out := append([]letter.Fact{f.fact("what", f.booking.TypeName)}, f.times(f.clientZone(), f.host.Local, f.w.Say("facts.on-clock-of", words.With{"name": f.host.Name}))...)
 	return append(append(out, f.fact("with", f.with()+", "+f.workspace)), f.aboutFacts()...)
 }
 
 // partyFacts says who comes along; of a seat that somebody else took, whose it is, and who that was.
-func (f facts) partyFacts() []message.Fact {
+func (f facts) partyFacts() []letter.Fact {
 	if len(f.party) == 0 {
 		return nil
 	}
 	first := f.party[0]
 	if first.ID != f.booking.ID {
-		return []message.Fact{f.fact("for", f.booking.ClientName), f.fact("booked-by", first.ClientName)}
+		return []letter.Fact{f.fact("for", f.booking.ClientName), f.fact("booked-by", first.ClientName)}
 	}
 	along := slices.DeleteFunc(slices.Clone(f.party[1:]), func(s sqlc.Booking) bool { return s.State != f.booking.State })
 	if len(along) == 0 {
 		return nil
 	}
-	return []message.Fact{f.fact("along", namesOfSeats(along))}
+	return []letter.Fact{f.fact("along", namesOfSeats(along))}
 }
 
 // guestFacts is what guests may know: the client's phone number is not among it, and what the client wrote only if somebody
 // knows them (see clientKnown).
-func (f facts) guestFacts(known bool) []message.Fact {
+func (f facts) guestFacts(known bool) []letter.Fact {
 	out := f.heading()
 	if way := formOf(f.booking).Way; way.Kind == schedule.WayPhone || way.Kind == schedule.WayTheirs {
 		if place := way.GuestsPlace(known); place != "" {
@@ -145,14 +145,14 @@ func (f facts) guestFacts(known bool) []message.Fact {
 // clientText is the text of the client's calendar entry.
 func (f facts) clientText() string {
 	if f.booking.State == "cancelled" {
-		return message.Lines(f.clientFacts())
+		return letter.Lines(f.clientFacts())
 	}
-	return message.Lines(f.clientFacts()) + "\n" + f.w.Say("entry.change", words.With{"link": f.link}) + "\n"
+	return letter.Lines(f.clientFacts()) + "\n" + f.w.Say("entry.change", words.With{"link": f.link}) + "\n"
 }
 
-func (f facts) hostFacts() []message.Fact {
+func (f facts) hostFacts() []letter.Fact {
 	b := f.booking
-	out := append([]message.Fact{f.fact("what", b.TypeName)}, f.times(f.host.Local, f.clientZone(), f.w.Fact("on-clients-clock"))...)
+	out := append([]letter.Fact{f.fact("what", b.TypeName)}, f.times(f.host.Local, f.clientZone(), f.w.Fact("on-clients-clock"))...)
 	if b.Session == 0 {
 		out = append(out, f.fact("client", b.ClientName+" <"+b.ClientMail+">"))
 	}
@@ -172,9 +172,9 @@ func (f facts) hostFacts() []message.Fact {
 }
 
 // meetingPlace is where one meets; by video only as long as it stands.
-func (f facts) meetingPlace(forHost bool) []message.Fact {
+func (f facts) meetingPlace(forHost bool) []letter.Fact {
 	if room := joinURL(f.booking); room != "" && f.booking.State == "booked" {
-		out := []message.Fact{f.fact("room", room)}
+		out := []letter.Fact{f.fact("room", room)}
 		if code := roomOf(f.booking).Passcode; code != "" {
 			out = append(out, f.fact("passcode", code))
 		}
@@ -184,20 +184,20 @@ func (f facts) meetingPlace(forHost bool) []message.Fact {
 		return out
 	}
 	if word, text := formOf(f.booking).Way.Where(f.w, forHost); text != "" {
-		return []message.Fact{{word, text}}
+		return []letter.Fact{{word, text}}
 	}
 	return nil
 }
 
-func (f facts) saidFacts() (out []message.Fact) {
+func (f facts) saidFacts() (out []letter.Fact) {
 	for _, answer := range formOf(f.booking).Said {
-		out = append(out, message.Fact{answer.Label, answer.Text()})
+		out = append(out, letter.Fact{answer.Label, answer.Text()})
 	}
 	return out
 }
 
 // hostText is the text of the entry in the host's calendar.
-func (f facts) hostText() string { return message.Lines(f.hostFacts()) }
+func (f facts) hostText() string { return letter.Lines(f.hostFacts()) }
 
 // clientEntry is the meeting as it stands in the client's calendar, and hostEntry in a host's.
 func (f facts) clientEntry() invite.Meeting {
@@ -209,7 +209,7 @@ func (f facts) clientEntry() invite.Meeting {
 func (f facts) hostEntry() invite.Meeting {
 	var m invite.Meeting
 	if schedule.Shared(f.booking) {
-		m = f.meeting(message.Lines(f.sharedFacts()))
+		m = f.meeting(letter.Lines(f.sharedFacts()))
 		m.Title = f.w.Say("entry.shared", words.With{"type": f.booking.TypeName, "taken": f.booking.Taken, "seats": f.booking.Capacity})
 	} else {
 		m = f.entry(words.EntryHosts, f.host.Local, f.baseURL+"/", f.hostText())
@@ -219,15 +219,15 @@ func (f facts) hostEntry() invite.Meeting {
 }
 
 // sharedFacts is what a host reads of a meeting that clients share: who comes, and what each of them wrote.
-func (f facts) sharedFacts() []message.Fact {
-	out := append([]message.Fact{f.fact("what", f.booking.TypeName)}, f.times(f.host.Local, f.host.Local, "")...)
+func (f facts) sharedFacts() []letter.Fact {
+	out := append([]letter.Fact{f.fact("what", f.booking.TypeName)}, f.times(f.host.Local, f.host.Local, "")...)
 	for _, client := range f.clients {
 		out = append(out, f.fact("client", client.ClientName+" <"+client.ClientMail+">"))
 		if client.Remark != "" {
 			out = append(out, f.fact("remark", client.Remark))
 		}
 		for _, answer := range formOf(client).Said {
-			out = append(out, message.Fact{answer.Label, answer.Text()})
+			out = append(out, letter.Fact{answer.Label, answer.Text()})
 		}
 	}
 	return append(append(out, f.aboutFacts()...), f.meetingPlace(true)...)
@@ -250,7 +250,7 @@ func (f facts) occasion(event string) words.Occasion {
 }
 
 // clientLetter is what the client is told of a step; several bookings of one series are told of together.
-func (f facts) clientLetter(s step, others []facts) message.Letter {
+func (f facts) clientLetter(s step, others []facts) letter.Letter {
 	kind, _ := words.For(f.occasion(s.kind), words.Client)
 	byHost := s.by == string(life.Host)
 	with := words.With{
@@ -267,7 +267,7 @@ func (f facts) clientLetter(s step, others []facts) message.Letter {
 		}
 	}
 	if byHost && s.note != "" {
-		l.Facts = append(l.Facts, message.Fact{f.w.Say("facts.writes", words.With{"name": f.whose(s)}), s.note})
+		l.Facts = append(l.Facts, letter.Fact{f.w.Say("facts.writes", words.With{"name": f.whose(s)}), s.note})
 	}
 	if kind == "client-booked" {
 		l.Closing = strings.TrimSpace(l.Closing + "\n\n" + f.after)
@@ -285,7 +285,7 @@ func (f facts) until(zone *time.Location) string {
 func (f facts) whose(s step) string { return cmp.Or(f.names[s.person], f.host.Name) }
 
 // hostLetter is what a host is told of a step.
-func (f facts) hostLetter(s step, others []facts) message.Letter {
+func (f facts) hostLetter(s step, others []facts) letter.Letter {
 	kind, _ := words.For(f.occasion(s.kind), words.Hosts)
 	byHost := s.by == string(life.Host)
 	with := words.With{
@@ -330,6 +330,6 @@ func (f facts) colleague(s step) string {
 }
 
 // guestLetter is what somebody is told whom the client brings; by is how the client is named.
-func (f facts) guestLetter(kind words.Kind, by string, known bool) message.Letter {
+func (f facts) guestLetter(kind words.Kind, by string, known bool) letter.Letter {
 	return f.write(kind, f.clientZone(), words.With{"by": by}, "", f.guestFacts(known))
 }

@@ -12,7 +12,7 @@ import (
 	words "corrim/core/message"
 	"corrim/core/span"
 	"corrim/core/told"
-	"corrim/internal/message"
+	"corrim/internal/letter"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
 	"corrim/internal/store/sqlc"
@@ -183,15 +183,15 @@ func (a *App) morningMail(ctx context.Context, p schedule.Person, date string) (
 	}
 	w, layout := words.In(p.Language), p.Home.Front.Clock()
 	meetings := meetingsOf(agenda.Bookings, day)
-	var about []message.Fact
+	var about []letter.Fact
 	for _, b := range meetings {
-		about = append(about, message.Fact{b.Start.In(p.Local).Format(layout) + "–" + b.End.In(p.Local).Format(layout), b.Type + ", " + b.Client})
+		about = append(about, letter.Fact{b.Start.In(p.Local).Format(layout) + "–" + b.End.In(p.Local).Format(layout), b.Type + ", " + b.Client})
 	}
 	if len(about)+len(requests)+len(clashes) == 0 {
 		return nil, nil
 	}
 	told := func(word string, b HostBooking) {
-		about = append(about, message.Fact{w.Fact(word), fmt.Sprintf("%s: %s, %s", w.DayAndClock(b.Start.In(p.Local), layout), b.Type, b.Client)})
+		about = append(about, letter.Fact{w.Fact(word), fmt.Sprintf("%s: %s, %s", w.DayAndClock(b.Start.In(p.Local), layout), b.Type, b.Client)})
 	}
 	for _, r := range requests {
 		told("to-decide", r.HostBooking)
@@ -199,7 +199,7 @@ func (a *App) morningMail(ctx context.Context, p schedule.Person, date string) (
 	for _, c := range clashes {
 		told("clash", c.Booking)
 	}
-	m := mailOf(message.Write(w, words.Morning, words.With{"day": w.Day(day.Start.Time().In(p.Local)), "meets": len(meetings) > 0}, a.BaseURL+"/", about))
+	m := mailOf(letter.Write(w, words.Morning, words.With{"day": w.Day(day.Start.Time().In(p.Local)), "meets": len(meetings) > 0}, a.BaseURL+"/", about))
 	m.ID, m.FromName, m.To, m.ReplyTo = fmt.Sprintf("morning-%d-%s", p.ID, date), p.Home.Name, p.Address(), p.Address()
 	return &m, nil
 }

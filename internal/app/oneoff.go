@@ -20,7 +20,7 @@ import (
 	"corrim/internal/calsync"
 	"corrim/internal/identity"
 	"corrim/internal/job"
-	"corrim/internal/message"
+	"corrim/internal/letter"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
 	"corrim/internal/secrets"
@@ -222,18 +222,18 @@ func (a *App) checkOneOff(p schedule.Person, n NewOneOff) (seconds []int64, unti
 
 func (a *App) oneOffMail(host schedule.Person, language, kind, secret string, row sqlc.AddOneOffParams, seconds []int64) Mail {
 	w := words.In(cmp.Or(language, host.Home.Front.Language))
-	var told []message.Fact
+	var told []letter.Fact
 	for _, s := range seconds {
-		told = append(told, message.Fact{w.Fact("offered"), w.Moment(time.Unix(s, 0).In(host.Local), host.Home.Front.Clock()) + " (" + civil.TownOf(host.Local.String(), w.Language) + ")"})
+		told = append(told, letter.Fact{w.Fact("offered"), w.Moment(time.Unix(s, 0).In(host.Local), host.Home.Front.Clock()) + " (" + civil.TownOf(host.Local.String(), w.Language) + ")"})
 	}
 	if row.Rules != "" {
-		told = append(told, message.Fact{w.Fact("length"), w.Say("facts.minutes", words.With{"minutes": row.Minutes})})
+		told = append(told, letter.Fact{w.Fact("length"), w.Say("facts.minutes", words.With{"minutes": row.Minutes})})
 	}
 	if row.Word != "" {
-		told = append(told, message.Fact{w.Say("facts.writes", words.With{"name": host.Name}), row.Word})
+		told = append(told, letter.Fact{w.Say("facts.writes", words.With{"name": host.Name}), row.Word})
 	}
 	with := words.With{"type": kind, "host": host.Name, "until": w.Day(time.Unix(row.Until-1, 0).In(host.Local))}
-	m := mailOf(message.Write(w, words.Offer, with, a.BaseURL+"/o/"+secret, told))
+	m := mailOf(letter.Write(w, words.Offer, with, a.BaseURL+"/o/"+secret, told))
 	m.ID, m.FromName, m.ReplyTo, m.To = "offer-"+secrets.Hashed(secret)[:24], host.Home.Name, host.Address(), schedule.Address{Name: row.ClientName, Mail: row.ClientMail}
 	return m
 }

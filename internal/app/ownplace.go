@@ -9,7 +9,7 @@ import (
 	"corrim/core/life"
 	"corrim/core/told"
 	"corrim/internal/identity"
-	"corrim/internal/message"
+	"corrim/internal/letter"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
 	"corrim/internal/store/sqlc"
@@ -145,9 +145,9 @@ func (a *App) closeRoom(ctx context.Context, q *sqlc.Queries, session sqlc.Booki
 }
 
 // aboutFacts is what clients and hosts read about this date.
-func (f facts) aboutFacts() []message.Fact {
+func (f facts) aboutFacts() []letter.Fact {
 	if f.booking.About == "" || f.booking.State != "booked" {
 		return nil
 	}
-	return []message.Fact{f.fact("about", f.booking.About)}
+	return []letter.Fact{f.fact("about", f.booking.About)}
 }

@@ -13,23 +13,23 @@ import (
 	words "corrim/core/message"
 	"corrim/core/told"
 	"corrim/internal/identity"
-	"corrim/internal/message"
+	"corrim/internal/letter"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
 	"corrim/internal/store/sqlc"
 )
 
 // write is a message about the booking: in its own words if it has some in the reader's language, else as it is built in.
-func (f facts) write(kind words.Kind, zone *time.Location, with words.With, link string, about []message.Fact) message.Letter {
+func (f facts) write(kind words.Kind, zone *time.Location, with words.With, link string, about []letter.Fact) letter.Letter {
 	basics := f.basics(zone)
 	maps.Copy(basics, with)
 	own, has := f.own.wordsOf(kind, f.rule)[f.w.Language]
 	if !has {
-		return message.Write(f.w, kind, basics, link, about)
+		return letter.Write(f.w, kind, basics, link, about)
 	}
 	said := own.Write(onlyKnown(kind, f.all(kind, zone, with, link)))
 	said.Action = f.w.Write(kind, basics).Action
-	return message.Of(f.w, said, link, about)
+	return letter.Of(f.w, said, link, about)
 }
 
 // all is every fact that own words may say about the booking.
@@ -104,13 +104,13 @@ type MessageShown struct {
 	Bookings     []BookingNamed         `json:"bookings" doc:"Those to choose from."`
 
 	// What it says, unless something is wrong.
-	Subject string         `json:"subject"`
-	Opening string         `json:"opening"`
-	Facts   []message.Fact `json:"facts" doc:"Each a word for something, and what it is."`
-	Actions []string       `json:"actions" doc:"What its links are called."`
-	Closing string         `json:"closing"`
-	Text    string         `json:"text" doc:"All of it as plain text."`
-	Parts   words.Parts    `json:"parts" doc:"Of a text message: how it is cut up on its way."`
+	Subject string        `json:"subject"`
+	Opening string        `json:"opening"`
+	Facts   []letter.Fact `json:"facts" doc:"Each a word for something, and what it is."`
+	Actions []string      `json:"actions" doc:"What its links are called."`
+	Closing string        `json:"closing"`
+	Text    string        `json:"text" doc:"All of it as plain text."`
+	Parts   words.Parts   `json:"parts" doc:"Of a text message: how it is cut up on its way."`
 }
 
 // BookingNamed is a booking by its client and time.
@@ -147,7 +147,7 @@ func (a *App) SendMessageToMe(ctx context.Context, p schedule.Person, wish Messa
 	return a.Store.Write(ctx, func(q *sqlc.Queries) error { return a.post(ctx, q, p.ID, m) })
 }
 
-func (a *App) shownMessage(ctx context.Context, p schedule.Person, wish MessageWish) (shown MessageShown, l message.Letter, err error) {
+func (a *App) shownMessage(ctx context.Context, p schedule.Person, wish MessageWish) (shown MessageShown, l letter.Letter, err error) {
 	s, err := a.messagesFor(ctx, p, wish.Type, true)
 	if err != nil {
 		return shown, l, err
@@ -158,7 +158,7 @@ func (a *App) shownMessage(ctx context.Context, p schedule.Person, wish MessageW
 	}
 	in := words.In(wish.Language)
 	asText := wish.By == words.ByText
-	shown = MessageShown{BuiltIn: in.BuiltIn(wish.Kind), Placeholders: s.placeholders(wish.Kind), Wrong: map[string]words.Fault{}, Facts: []message.Fact{}, Actions: []string{}}
+	shown = MessageShown{BuiltIn: in.BuiltIn(wish.Kind), Placeholders: s.placeholders(wish.Kind), Wrong: map[string]words.Fault{}, Facts: []letter.Fact{}, Actions: []string{}}
 	if asText {
 		shown.BuiltIn = in.BuiltInText(wish.Kind)
 	}
@@ -186,7 +186,7 @@ func (a *App) shownMessage(ctx context.Context, p schedule.Person, wish MessageW
 	if asText {
 		shown.Text = f.textMessage(wish.Kind, true)
 		shown.Parts = words.CountParts(shown.Text)
-		return shown, message.Letter{Language: in.Language, Subject: shown.To, Opening: shown.Text}, nil
+		return shown, letter.Letter{Language: in.Language, Subject: shown.To, Opening: shown.Text}, nil
 	}
 	l = f.shown(wish.Kind, audience)
 	shown.Subject, shown.Opening, shown.Facts, shown.Closing, shown.Text = l.Subject, l.Opening, l.Facts, l.Closing, l.Text()
@@ -252,15 +252,15 @@ func shownTo(f facts, audience words.Audience) string {
 }
 
 // shownEntry is an entry in calendars, as a letter shows it: its title, and its text with the facts.
-func (f facts) shownEntry(kind words.Kind) message.Letter {
+func (f facts) shownEntry(kind words.Kind) letter.Letter {
 	m, about := f.clientEntry(), f.clientFacts()
 	if kind == words.EntryHosts {
 		m, about = f.hostEntry(), f.hostFacts()
 	}
 	own := f.own.wordsOf(kind, 0)[f.w.Language]
-	l := message.Letter{Language: f.w.Language, Subject: m.Title, Facts: about}
+	l := letter.Letter{Language: f.w.Language, Subject: m.Title, Facts: about}
 	if own.Opening != "" {
-		l.Opening, _, _ = strings.Cut(m.Text, "\n\n"+message.Lines(about))
+		l.Opening, _, _ = strings.Cut(m.Text, "\n\n"+letter.Lines(about))
 	}
 	return l
 }
@@ -276,7 +276,7 @@ func (f facts) somebodyElse() int64 {
 }
 
 // shown is a message as the booking would bring it about: by the step that does, taken by whoever takes it most.
-func (f facts) shown(kind words.Kind, audience words.Audience) message.Letter {
+func (f facts) shown(kind words.Kind, audience words.Audience) letter.Letter {
 	if kind.IsEntry() {
 		return f.shownEntry(kind)
 	}

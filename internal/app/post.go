@@ -10,7 +10,7 @@ import (
 	"corrim/core/told"
 	"corrim/internal/identity"
 	"corrim/internal/job"
-	"corrim/internal/message"
+	"corrim/internal/letter"
 	"corrim/internal/schedule"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
@@ -21,7 +21,7 @@ import (
 
 // notify tells somebody about their account.
 func (a *App) notify(ctx context.Context, q *sqlc.Queries, n identity.Notice) error {
-	m := mailOf(message.Write(words.In(n.To.Language), n.Kind, nil, a.BaseURL+n.Path, n.Told))
+	m := mailOf(letter.Write(words.In(n.To.Language), n.Kind, nil, a.BaseURL+n.Path, n.Told))
 	to := schedule.Address{Name: n.To.Name, Mail: n.To.Mail}
 	m.ID, m.FromName, m.To, m.ReplyTo = n.ID, n.To.WorkspaceName(), to, to
 	return a.post(ctx, q, 0, m)

@@ -8,7 +8,7 @@ import (
 
 	words "corrim/core/message"
 	"corrim/internal/job"
-	"corrim/internal/message"
+	"corrim/internal/letter"
 	"corrim/internal/store/sqlc"
 )
 
@@ -79,7 +79,7 @@ func manyDates(others []facts) any {
 }
 
 // withDates adds the other dates of a series to the letter about the first, each with its own link.
-func (f facts) withDates(l message.Letter, others []facts, kind words.Kind, with words.With) message.Letter {
+func (f facts) withDates(l letter.Letter, others []facts, kind words.Kind, with words.With) letter.Letter {
 	if len(others) == 0 {
 		return l
 	}
@@ -97,7 +97,7 @@ func (f facts) withDates(l message.Letter, others []facts, kind words.Kind, with
 			continue
 		}
 		with["day"] = f.w.Day(time.Unix(one.booking.StartAt, 0).In(one.clientZone()))
-		l.Actions = append(l.Actions, message.Action{Label: f.w.Write(kind, with).Action, URL: one.link})
+		l.Actions = append(l.Actions, letter.Action{Label: f.w.Write(kind, with).Action, URL: one.link})
 	}
 	return l
 }

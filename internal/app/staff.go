@@ -16,7 +16,7 @@ import (
 	"corrim/core/span"
 	"corrim/core/told"
 	"corrim/internal/identity"
-	"corrim/internal/message"
+	"corrim/internal/letter"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
 	"corrim/internal/secrets"
@@ -478,9 +478,9 @@ func (a *App) Invite(ctx context.Context, p schedule.Person, n NewInvitation) (S
 
 func (a *App) invitationMail(p schedule.Person, n NewInvitation, secret string, expires time.Time) Mail {
 	w := words.In(p.Language) // theirs isn't known yet
-	told := []message.Fact{{w.Fact("valid-until"), w.Moment(expires.In(p.Local), "15:04") + " (" + civil.TownOf(p.Local.String(), w.Language) + ")"}}
+	told := []letter.Fact{{w.Fact("valid-until"), w.Moment(expires.In(p.Local), "15:04") + " (" + civil.TownOf(p.Local.String(), w.Language) + ")"}}
 	with := words.With{"inviter": p.Name, "workspace": p.Home.Name, "role": w.Say("roles."+string(n.Role), nil)}
-	m := mailOf(message.Write(w, words.StaffInvited, with, a.BaseURL+"/join/"+secret, told))
+	m := mailOf(letter.Write(w, words.StaffInvited, with, a.BaseURL+"/join/"+secret, told))
 	m.ID = "invitation-" + secrets.Hashed(secret)[:16]
 	m.FromName, m.ReplyTo, m.To = p.Home.Name, p.Address(), schedule.Address{Name: n.Name, Mail: n.Mail}
 	return m

@@ -12,7 +12,7 @@ import (
 	"corrim/core/span"
 	"corrim/core/told"
 	"corrim/internal/job"
-	"corrim/internal/message"
+	"corrim/internal/letter"
 	"corrim/internal/schedule"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
@@ -221,11 +221,11 @@ func (a *App) timedClient(ctx context.Context, f facts, rule messageRule, kind w
 		l = f.asking(l, a.mayConfirm(f.booking), a.late(f.booking, told.Moving, o.BookingPage.MoveUntil) == nil, a.cantCancel(f.booking, o) == nil)
 	}
 	if rule.Asks {
-		l.Actions = append([]message.Action{{Label: f.w.Say("answers.rate", nil), URL: f.link + "?answer=rate"}}, l.Actions...)
+		l.Actions = append([]letter.Action{{Label: f.w.Say("answers.rate", nil), URL: f.link + "?answer=rate"}}, l.Actions...)
 	}
 	leave := ""
 	if rule.FollowsUp() {
-		l.Actions = append(l.Actions, message.Action{Label: f.w.Say("answers.leave", nil), URL: f.link + "?answer=leave"})
+		l.Actions = append(l.Actions, letter.Action{Label: f.w.Say("answers.leave", nil), URL: f.link + "?answer=leave"})
 		leave = f.link + "/leave"
 	}
 	m := mailOf(l)
@@ -268,14 +268,14 @@ func (a *App) remindGuests(ctx context.Context, f facts, id string) ([]Mail, err
 
 // asking adds to a letter what its client can say to it, each with a page where one press says it: opening that page changes nothing,
 // since programs that look after mail follow links.
-func (f facts) asking(l message.Letter, comes, moves, cancels bool) message.Letter {
-	var out []message.Action
+func (f facts) asking(l letter.Letter, comes, moves, cancels bool) letter.Letter {
+	var out []letter.Action
 	for _, answer := range []struct {
 		name string
 		can  bool
 	}{{"come", comes}, {"move", moves}, {"cancel", cancels}} {
 		if answer.can {
-			out = append(out, message.Action{Label: f.w.Say("answers."+answer.name, nil), URL: f.link + "?answer=" + answer.name})
+			out = append(out, letter.Action{Label: f.w.Say("answers."+answer.name, nil), URL: f.link + "?answer=" + answer.name})
 		}
 	}
 	if len(out) > 0 {
@@ -284,7 +284,7 @@ func (f facts) asking(l message.Letter, comes, moves, cancels bool) message.Lett
 	return l
 }
 
-func (f facts) timedLetter(kind words.Kind, link string, confirms bool, about []message.Fact) message.Letter {
+func (f facts) timedLetter(kind words.Kind, link string, confirms bool, about []letter.Fact) letter.Letter {
 	zone := f.clientZone()
 	if audience, _ := words.AudienceOf(kind); audience == words.Hosts {
 		zone = f.host.Local

@@ -11,7 +11,7 @@ import (
 	words "corrim/core/message"
 	"corrim/core/told"
 	"corrim/internal/identity"
-	"corrim/internal/message"
+	"corrim/internal/letter"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
 	"corrim/internal/store/sqlc"
@@ -70,7 +70,7 @@ func (a *App) written(ctx context.Context, p schedule.Person, seat sqlc.Booking,
 	}
 	f = f.forClient()
 	l := f.write(words.ClientWritten, f.clientZone(), words.With{"who": p.Name}, f.link, f.heading())
-	l.Facts = append(l.Facts, message.Fact{f.w.Say("facts.writes", words.With{"name": p.Name}), word})
+	l.Facts = append(l.Facts, letter.Fact{f.w.Say("facts.writes", words.With{"name": p.Name}), word})
 	m := mailOf(l)
 	m.ID, m.FromName, m.ReplyTo = "written-"+uuid.NewString(), f.workspace, p.Address()
 	m.To, m.Back = schedule.Address{Name: seat.ClientName, Mail: seat.ClientMail}, a.back(backOfClient, seat.ID)

@@ -12,7 +12,7 @@ import (
 	"corrim/core/civil"
 	words "corrim/core/message"
 	"corrim/core/told"
-	"corrim/internal/message"
+	"corrim/internal/letter"
 	"corrim/internal/refusal"
 	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
@@ -98,7 +98,7 @@ type Notice struct {
 	To   Person
 	Kind words.Kind
 	Path string // of the page that it leads to
-	Told []message.Fact
+	Told []letter.Fact
 }
 
 // New makes a Service.

@@ -10,7 +10,7 @@ import (
 	"corrim/core/intake"
 	words "corrim/core/message"
 	"corrim/core/told"
-	"corrim/internal/message"
+	"corrim/internal/letter"
 	"corrim/internal/refusal"
 	"corrim/internal/secrets"
 	"corrim/internal/store"
@@ -138,7 +138,7 @@ func (s *Service) OpenSession(ctx context.Context, p Person, from Whence, told b
 		w := words.In(p.Language)
 		if told && known.AllOfThem > 0 && known.FromThere == 0 {
 			return s.Notify(ctx, q, accountNotice(p, words.SignedIn,
-				message.Fact{w.Fact("when"), w.Moment(now.In(p.clock), "15:04")}, message.Fact{w.Fact("from"), from.Address}, message.Fact{w.Fact("browser"), from.Agent}))
+				letter.Fact{w.Fact("when"), w.Moment(now.In(p.clock), "15:04")}, letter.Fact{w.Fact("from"), from.Address}, letter.Fact{w.Fact("browser"), from.Agent}))
 		}
 		return nil
 	})
@@ -150,7 +150,7 @@ func (s *Service) OpenSession(ctx context.Context, p Person, from Whence, told b
 }
 
 // accountNotice tells somebody about their account.
-func accountNotice(p Person, kind words.Kind, told ...message.Fact) Notice {
+func accountNotice(p Person, kind words.Kind, told ...letter.Fact) Notice {
 	return Notice{ID: "account-" + secrets.New(), To: p, Kind: kind, Path: "/account", Told: told}
 }
 
@@ -289,7 +289,7 @@ func (s *Service) ChangeMail(ctx context.Context, p Person, current, mail string
 		if err := q.SetMail(ctx, sqlc.SetMailParams{ID: p.ID, Mail: mail}); err != nil {
 			return err
 		}
-		return s.Notify(ctx, q, accountNotice(p, words.AddressChanged, message.Fact{words.In(p.Language).Fact("new-address"), mail}))
+		return s.Notify(ctx, q, accountNotice(p, words.AddressChanged, letter.Fact{words.In(p.Language).Fact("new-address"), mail}))
 	})
 	s.Wake()
 	return err

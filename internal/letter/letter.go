@@ -1,5 +1,5 @@
-// Package message turns what is to be said into mails: as plain text and as HTML, by one renderer for all.
-package message
+// Package letter turns what is to be said into mails: as plain text and as HTML, by one renderer for all.
+package letter
 
 import (
 	"bytes"
