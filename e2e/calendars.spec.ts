@@ -105,7 +105,7 @@ test('a first reading shows how far it has come', async ({ page, request }) => {
   // How it is drawn, and who sees what its events are about.
   await row.getByLabel('Hatch of Test room').selectOption('paired')
   await row.getByLabel('Tone of Test room').selectOption('plum')
-  const seen = page.waitForResponse((answer) => answer.request().postData()?.includes('"colleagues"') ?? false)
+  const seen = page.waitForResponse(async (answer) => answer.request().method() === 'PUT' && (await answer.text()).includes('"details":"colleagues"'))
   await row.getByLabel('Who sees details of Test room').selectOption('you and colleagues')
   await seen
   await expect(row.locator('.hatch-paired.tone-plum')).toBeVisible()

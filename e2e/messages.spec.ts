@@ -121,10 +121,10 @@ test('a message is said in one’s own words, read beside them as its receiver w
 test('a booking shows what will be sent about it; one message is sent now, another left out', async ({ page, request }) => {
   await signInAs(page, 'Ines Valadares')
   await page.keyboard.press('/')
-  await page.keyboard.type('Tromsø')
+  await page.keyboard.type('Lakehead')
   await page.getByRole('option', { name: /Gallery light survey.*Bookings$/ }).first().click()
-  const sheet = page.getByRole('dialog', { name: 'Tromsø Light Museum' })
-  await expect(sheet).toContainText('To +447700900456, as they agreed')
+  const sheet = page.getByRole('dialog', { name: 'Lakehead Survey Museum' })
+  await expect(sheet).toContainText('To +447700900123, as they agreed')
   await sheet.getByRole('button', { name: 'Don’t send: Thanks, to the client:' }).click()
   await expect(sheet).toContainText('left out by hand')
   await expectAccessible(page)
@@ -133,9 +133,9 @@ test('a booking shows what will be sent about it; one message is sent now, anoth
   await sheet.getByRole('button', { name: 'Read: Booked, to the client:' }).click()
   await expect(sheet).toContainText('Your meeting is booked.')
   await expectAccessible(page)
-  const before = (await mailTo(request, 'post@tromsolys.example', 1)).length
+  const before = (await mailTo(request, 'office@lakeheadsurvey.example', 1)).length
   await sheet.getByRole('button', { name: 'Send again: Booked, to the client:' }).click()
-  await expect.poll(async () => (await mailTo(request, 'post@tromsolys.example', 1)).length).toBe(before + 1)
+  await expect.poll(async () => (await mailTo(request, 'office@lakeheadsurvey.example', 1)).length).toBe(before + 1)
 })
 
 test('who may not change them reads them, and sees only what is sent about their own meetings', async ({ page }) => {
