@@ -382,7 +382,7 @@ func (a *App) writeEvent(ctx context.Context, f facts, e eventEntry) (job.Ending
 	text, err := json.Marshal(m.Written())
 	return func(ctx context.Context, q *sqlc.Queries) error {
 		return q.SetBookingEvent(ctx, sqlc.SetBookingEventParams{
-			MeetingID: e.part.MeetingID, PersonID: e.part.PersonID, EventCalendar: nullID(e.calendar), EventHref: e.href, EventEtag: etag, EventWritten: string(text),
+			MeetingID: e.part.MeetingID, PersonID: e.part.PersonID, EventCalendar: store.NullID(e.calendar), EventHref: e.href, EventEtag: etag, EventWritten: string(text),
 		})
 	}, err
 }
@@ -740,7 +740,7 @@ func (a *App) facts(ctx context.Context, b sqlc.Booking) (facts, error) {
 	if err != nil {
 		return facts{}, err
 	}
-	named, err := a.names(ctx, host.Home.ID)
+	named, err := a.Names(ctx, host.Home.ID)
 	if err != nil {
 		return facts{}, err
 	}

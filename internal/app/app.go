@@ -124,6 +124,7 @@ func New(ctx context.Context, c Config) (*App, error) {
 		Store: c.Store, Log: c.Log, Now: c.Now, Demo: c.Demo, PasswordMemory: c.PasswordMemory, Notify: a.notify, Wake: a.Wake,
 	})
 	a.history = a.undoable()
+	a.register()
 	a.calendars = a.calendarSync()
 	a.Service = schedule.New(schedule.Config{
 		Store: c.Store, Now: c.Now, Calendars: a.calendars, Texts: func() bool { return a.Texter != nil }, TextsTo: c.TextsTo, SendsTexts: a.sendsTexts,

@@ -357,7 +357,7 @@ func (a *App) insertBooking(ctx context.Context, q *sqlc.Queries, o schedule.Boo
 		}
 	}
 	for _, token := range by.form.Files {
-		if err := q.ClaimUpload(ctx, sqlc.ClaimUploadParams{TokenHash: secrets.Hashed(token), BookingID: nullID(booking.ID)}); err != nil {
+		if err := q.ClaimUpload(ctx, sqlc.ClaimUploadParams{TokenHash: secrets.Hashed(token), BookingID: store.NullID(booking.ID)}); err != nil {
 			return booking, err
 		}
 	}
@@ -433,7 +433,7 @@ func byHost(kind string, p schedule.Person, note string) step {
 // record keeps the step and writes down what has to happen because of it. booking must be as it is after the step.
 func (a *App) record(ctx context.Context, q *sqlc.Queries, booking sqlc.Booking, s step) error {
 	now := a.Now().Unix()
-	err := q.AddStep(ctx, sqlc.AddStepParams{BookingID: booking.ID, At: now, Kind: s.kind, By: s.by, Note: s.note, PersonID: nullID(s.person), FromID: nullID(s.from), ToID: nullID(s.to)})
+	err := q.AddStep(ctx, sqlc.AddStepParams{BookingID: booking.ID, At: now, Kind: s.kind, By: s.by, Note: s.note, PersonID: store.NullID(s.person), FromID: store.NullID(s.from), ToID: store.NullID(s.to)})
 	if err != nil {
 		return err
 	}

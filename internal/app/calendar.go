@@ -279,7 +279,7 @@ func (a *App) adoptEvents(ctx context.Context, q *sqlc.Queries, p schedule.Perso
 			if !strings.HasPrefix(calsync.PlaceOf(o.EventHref), calsync.PlaceOf(c.Href)+"/") {
 				continue
 			}
-			err := q.AdoptEvent(ctx, sqlc.AdoptEventParams{MeetingID: o.MeetingID, PersonID: p.ID, EventCalendar: nullID(c.ID), EventHref: o.EventHref, EventEtag: o.EventEtag})
+			err := q.AdoptEvent(ctx, sqlc.AdoptEventParams{MeetingID: o.MeetingID, PersonID: p.ID, EventCalendar: store.NullID(c.ID), EventHref: o.EventHref, EventEtag: o.EventEtag})
 			if err == nil {
 				err = a.planEntryAnew(ctx, q, sqlc.Booking{ID: o.BookingID, MeetingID: o.MeetingID, Revision: o.Revision})
 			}
@@ -424,7 +424,7 @@ func (a *App) SetCalendarSettings(ctx context.Context, p schedule.Person, c sche
 		}
 	}
 	err := a.writeFor(ctx, p, identity.EditOwn, func(q *sqlc.Queries) error {
-		err := q.SetCalendarSettings(ctx, sqlc.SetCalendarSettingsParams{ID: p.ID, Unreachable: c.Unreachable, TrustHours: int64(c.TrustHours), OpenTitle: c.OpenTitle, OpenType: nullID(c.OpenType), EventChange: c.EventChange})
+		err := q.SetCalendarSettings(ctx, sqlc.SetCalendarSettingsParams{ID: p.ID, Unreachable: c.Unreachable, TrustHours: int64(c.TrustHours), OpenTitle: c.OpenTitle, OpenType: store.NullID(c.OpenType), EventChange: c.EventChange})
 		if err != nil || c.OpenTitle == p.CalendarSettings.OpenTitle {
 			return err
 		}

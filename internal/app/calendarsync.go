@@ -16,7 +16,7 @@ func (a *App) calendarSync() *calsync.Sync {
 		Store: a.Store, Servers: a.Servers, Feeds: a.Feeds, Log: a.Log, Now: a.Now,
 		Unseal: a.secrets.OpenLogin, Owner: a.calendarOwner, Tell: a.tellOwner, Settle: a.settleMissing, Wake: a.Wake, Waits: a.Waits,
 		Notice: func(ctx context.Context, q *sqlc.Queries, owner, calendar int64, changes calsync.Changes) error {
-			p, err := a.personByID(ctx, q, owner)
+			p, err := a.PersonByID(ctx, q, owner)
 			if err != nil {
 				return err
 			}

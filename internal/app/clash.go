@@ -293,7 +293,7 @@ func (a *App) askAgain(ctx context.Context, q *sqlc.Queries, p schedule.Person, 
 		if _, err := a.nextOf(seat, byHost(stepAsked, p, "")); err != nil {
 			return err
 		}
-		if err := q.AddStep(ctx, sqlc.AddStepParams{BookingID: seat.ID, At: now, Kind: stepAsked, By: "host", Note: word, PersonID: nullID(p.ID)}); err != nil {
+		if err := q.AddStep(ctx, sqlc.AddStepParams{BookingID: seat.ID, At: now, Kind: stepAsked, By: "host", Note: word, PersonID: store.NullID(p.ID)}); err != nil {
 			return err
 		}
 		if err := a.plan(ctx, q, seat, step{kind: stepAsked}, []string{jobMailClient}); err != nil {
@@ -413,7 +413,7 @@ func (a *App) PutBack(ctx context.Context, p schedule.Person, id int64) (Today, 
 // noticeEvents looks at what changed in a calendar for entries of bookings. What the host did to one is kept with its booking, or
 // followed if that is their choice.
 func (a *App) noticeEvents(ctx context.Context, q *sqlc.Queries, p schedule.Person, calendar int64, changes calsync.Changes) error {
-	hrefs, err := q.EventHrefs(ctx, nullID(calendar))
+	hrefs, err := q.EventHrefs(ctx, store.NullID(calendar))
 	if err != nil {
 		return err
 	}
@@ -440,7 +440,7 @@ func (a *App) noticeEvents(ctx context.Context, q *sqlc.Queries, p schedule.Pers
 }
 
 func (a *App) noticeEvent(ctx context.Context, q *sqlc.Queries, p schedule.Person, calendar int64, r calsync.Resource) error {
-	row, err := q.BookingByEvent(ctx, sqlc.BookingByEventParams{EventCalendar: nullID(calendar), EventHref: r.Href})
+	row, err := q.BookingByEvent(ctx, sqlc.BookingByEventParams{EventCalendar: store.NullID(calendar), EventHref: r.Href})
 	b := schedule.Hosted{Booking: row.Booking, Own: row.MeetingHost}
 	if errors.Is(err, store.ErrNotFound) || err == nil && (b.StartAt <= a.Now().Unix() || r.ETag != "" && r.ETag == b.Own.EventEtag) {
 		return nil
@@ -482,7 +482,7 @@ func (a *App) noticeElsewhere(ctx context.Context, q *sqlc.Queries, p schedule.P
 	if err != nil {
 		return err
 	}
-	if err := q.AdoptEvent(ctx, sqlc.AdoptEventParams{MeetingID: row.Booking.MeetingID, PersonID: p.ID, EventCalendar: nullID(calendar), EventHref: r.Href, EventEtag: r.ETag}); err != nil {
+	if err := q.AdoptEvent(ctx, sqlc.AdoptEventParams{MeetingID: row.Booking.MeetingID, PersonID: p.ID, EventCalendar: store.NullID(calendar), EventHref: r.Href, EventEtag: r.ETag}); err != nil {
 		return err
 	}
 	return a.seeEvent(ctx, q, p, schedule.Hosted{Booking: row.Booking, Own: row.MeetingHost}, r)

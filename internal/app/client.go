@@ -109,7 +109,7 @@ func (a *App) ClientByMail(ctx context.Context, p schedule.Person, mail string) 
 	if len(rows) == 0 {
 		return out, refusal.New(refusal.NotFound, told.Say("no-such-client", "There is no such client among yours. Choose one from the list."))
 	}
-	names, err := a.names(ctx, p.Home.ID)
+	names, err := a.Names(ctx, p.Home.ID)
 	if err != nil {
 		return out, err
 	}
@@ -172,16 +172,6 @@ func (a *App) languageOf(ctx context.Context, p schedule.Person, mail string) (s
 		err = nil
 	}
 	return language, err
-}
-
-// names are the people of a workspace by ID.
-func (a *App) names(ctx context.Context, workspace int64) (map[int64]string, error) {
-	rows, err := a.Store.NamesOfWorkspace(ctx, workspace)
-	out := map[int64]string{}
-	for _, row := range rows {
-		out[row.ID] = row.Name
-	}
-	return out, err
 }
 
 // SaveClientNotes keeps what the workspace notes about one of the person's clients.

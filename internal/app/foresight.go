@@ -119,7 +119,7 @@ func (a *App) TypeRouting(ctx context.Context, p schedule.Person, id int64) (Rou
 		return view, err
 	}
 	view.Foresight.Wrong = map[string]told.Words{}
-	names, err := a.names(ctx, p.Home.ID)
+	names, err := a.Names(ctx, p.Home.ID)
 	if err != nil {
 		return view, err
 	}

@@ -163,7 +163,7 @@ func (a *App) GroupSessions(ctx context.Context, p schedule.Person, kind int64) 
 	if err != nil {
 		return nil, err
 	}
-	names, err := a.names(ctx, p.Home.ID)
+	names, err := a.Names(ctx, p.Home.ID)
 	if err != nil || len(rows) == 0 {
 		return []GroupSession{}, err
 	}

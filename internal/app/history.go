@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"maps"
 	"slices"
 	"strings"
 
@@ -41,22 +42,28 @@ const (
 // undoable is how each of them is put back.
 func (a *App) undoable() undo.Subjects[schedule.Person] {
 	return undo.Subjects[schedule.Person]{
-		subjectHours:     {May: mayPutBackOf(identity.LookAfterHours), Restore: undo.To(restoreHours)},
-		subjectType:      {May: mayPutBackType, Restore: undo.To(a.restoreType)},
-		subjectPlan:      {May: mayPutBackPlan, Restore: undo.To(restorePlan)},
-		subjectWorkspace: {May: mayPutBack(identity.EditWorkspace), Restore: undo.To(restoreWorkspace)},
-		subjectBlock:     {May: mayPutBack(identity.EditOwn), Restore: undo.To(restoreBlock)},
-		subjectBooking:   {May: mayPutBackBooking, Restore: undo.To(a.restoreBooking), Tells: true},
-		subjectHandover:  {May: mayPutBackOf(identity.HandleBookings), Restore: undo.To(a.restoreHandover), Tells: true},
-		subjectRouting:   {May: mayPutBackRouting, Restore: undo.To(restoreRouting)},
-		subjectOffer:     {May: mayPutBackType, Restore: undo.To(a.restoreBookingPage)},
-		subjectRemoved:   {May: mayPutBackType, Restore: undo.To(restoreRemoved)},
-		subjectClash:     {May: mayPutBackClash, Restore: undo.To(restoreClash)},
-		subjectHolidays:  {May: mayPutBack(identity.EditWorkspace), Restore: undo.To(restoreHolidays)},
-		subjectMessages:  {May: mayPutBack(identity.EditWorkspace), Restore: undo.To(a.restoreMessages)},
+		subjectBlock:    undo.Of(mayPutBack(identity.EditOwn), restoreBlock),
+		subjectBooking:  undo.Of(mayPutBackBooking, a.restoreBooking).Telling(),
+		subjectHandover: undo.Of(mayPutBackOf(identity.HandleBookings), a.restoreHandover).Telling(),
+		subjectRouting:  undo.Of(mayPutBackRouting, restoreRouting),
+		subjectClash:    undo.Of(mayPutBackClash, restoreClash),
+		subjectMessages: undo.Of(mayPutBack(identity.EditWorkspace), a.restoreMessages),
 
-		subjectTypeMessages: {May: mayPutBackType, Restore: undo.To(a.restoreTypeMessages)},
+		subjectTypeMessages: undo.Of(mayPutBackType, a.restoreTypeMessages),
 	}
+}
+
+// register adds how what is set here is put back.
+func (a *App) register() {
+	maps.Copy(a.history, undo.Subjects[schedule.Person]{
+		subjectHours:     undo.Of(mayPutBackOf(identity.LookAfterHours), restoreHours),
+		subjectType:      undo.Of(mayPutBackType, a.restoreType),
+		subjectPlan:      undo.Of(mayPutBackPlan, restorePlan),
+		subjectWorkspace: undo.Of(mayPutBack(identity.EditWorkspace), restoreWorkspace),
+		subjectOffer:     undo.Of(mayPutBackType, a.restoreBookingPage),
+		subjectRemoved:   undo.Of(mayPutBackType, restoreRemoved),
+		subjectHolidays:  undo.Of(mayPutBack(identity.EditWorkspace), restoreHolidays),
+	})
 }
 
 // remember keeps how something was before the person changed it; label says what they changed.
@@ -155,8 +162,6 @@ type hoursState struct {
 	Differs []schedule.DayChange
 }
 
-func (s hoursState) weekJSON() string { return schedule.WeekTextsJSON(s.Week) }
-
 func hoursOf(ctx context.Context, q *sqlc.Queries, person int64) (hoursState, error) {
 	state := hoursState{}
 	row, err := q.Person(ctx, person)
@@ -177,7 +182,7 @@ func restoreHours(ctx context.Context, q *sqlc.Queries, p schedule.Person, id in
 			return err
 		}
 	}
-	if err := q.SetWeek(ctx, sqlc.SetWeekParams{ID: id, Week: state.weekJSON(), PlanID: nullID(state.Plan)}); err != nil {
+	if err := q.SetWeek(ctx, sqlc.SetWeekParams{ID: id, Week: schedule.WeekTextsJSON(state.Week), PlanID: store.NullID(state.Plan)}); err != nil {
 		return err
 	}
 	return setDayChanges(ctx, q, id, state.Differs)

@@ -122,7 +122,7 @@ func (a *App) changeHolidays(ctx context.Context, p schedule.Person, change func
 	if err != nil {
 		return WorkspaceView{}, err
 	}
-	if p, err = a.personByID(ctx, a.Store.Queries, p.ID); err != nil {
+	if p, err = a.PersonByID(ctx, a.Store.Queries, p.ID); err != nil {
 		return WorkspaceView{}, err
 	}
 	return a.Workspace(ctx, p)

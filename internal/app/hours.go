@@ -10,6 +10,7 @@ import (
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
+	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
 
@@ -196,7 +197,7 @@ func (a *App) setWeek(ctx context.Context, q *sqlc.Queries, p schedule.Person, p
 	if before.Week == after.Week && before.Plan == after.Plan {
 		return nil
 	}
-	if err := q.SetWeek(ctx, sqlc.SetWeekParams{ID: p.ID, Week: after.weekJSON(), PlanID: nullID(plan)}); err != nil {
+	if err := q.SetWeek(ctx, sqlc.SetWeekParams{ID: p.ID, Week: schedule.WeekTextsJSON(after.Week), PlanID: store.NullID(plan)}); err != nil {
 		return err
 	}
 	return a.remember(ctx, q, p, subjectHours, p.ID, label, before)

@@ -109,7 +109,7 @@ func (a *App) TakeHoursFile(ctx context.Context, p schedule.Person, text []byte)
 			}
 		}
 		after.Differs = append(after.Differs, reading.Changes...)
-		if err := q.SetWeek(ctx, sqlc.SetWeekParams{ID: p.ID, Week: after.weekJSON()}); err != nil {
+		if err := q.SetWeek(ctx, sqlc.SetWeekParams{ID: p.ID, Week: schedule.WeekTextsJSON(after.Week)}); err != nil {
 			return err
 		}
 		if err := setDayChanges(ctx, q, p.ID, after.Differs); err != nil {

@@ -188,7 +188,7 @@ func (a *App) doubts(ctx context.Context, p schedule.Person) ([]Doubt, error) {
 	if err != nil || len(rows) == 0 {
 		return out, err
 	}
-	names, err := a.names(ctx, p.Home.ID)
+	names, err := a.Names(ctx, p.Home.ID)
 	if err != nil {
 		return nil, err
 	}

@@ -61,7 +61,7 @@ func (a *App) TypeList(ctx context.Context, p schedule.Person, filter TypeFilter
 	if err != nil {
 		return list, err
 	}
-	names, err := a.names(ctx, p.Home.ID)
+	names, err := a.Names(ctx, p.Home.ID)
 	if err != nil {
 		return list, err
 	}
@@ -273,7 +273,7 @@ func mayChangeType(ctx context.Context, q *sqlc.Queries, p schedule.Person, id i
 func writeType(ctx context.Context, q *sqlc.Queries, workspace, host, id int64, d schedule.TypeDraft) (int64, error) {
 	var plan sql.NullInt64
 	if own := d.Rules.Hours; own != nil && own.Plan != 0 {
-		plan, d.Rules.Hours = nullID(own.Plan), nil
+		plan, d.Rules.Hours = store.NullID(own.Plan), nil
 	}
 	rules, err := json.Marshal(d.Rules)
 	if err != nil {

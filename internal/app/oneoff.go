@@ -154,7 +154,7 @@ func (a *App) keepOffered(ctx context.Context, q *sqlc.Queries, id int64, row sq
 		label = "Offered"
 	}
 	for _, start := range seconds {
-		_, err := q.AddBlock(ctx, sqlc.AddBlockParams{PersonID: row.HostID, StartAt: start, EndAt: start + 60*row.Minutes, Label: label, OneOffID: nullID(id)})
+		_, err := q.AddBlock(ctx, sqlc.AddBlockParams{PersonID: row.HostID, StartAt: start, EndAt: start + 60*row.Minutes, Label: label, OneOffID: store.NullID(id)})
 		if err != nil {
 			return err
 		}
@@ -165,7 +165,9 @@ func (a *App) keepOffered(ctx context.Context, q *sqlc.Queries, id int64, row sq
 
 // offerOver is the job that gives back what was kept for an offer, once it can't be taken any more.
 func (a *App) offerOver(_ context.Context, j sqlc.Job) (job.Ending, error) {
-	return func(ctx context.Context, q *sqlc.Queries) error { return q.GiveBackOffered(ctx, nullID(j.SubjectID)) }, nil
+	return func(ctx context.Context, q *sqlc.Queries) error {
+		return q.GiveBackOffered(ctx, store.NullID(j.SubjectID))
+	}, nil
 }
 
 // times puts into an offer's row which times it is about: those that were picked, or the rules.
@@ -274,7 +276,7 @@ func (a *App) OneOffs(ctx context.Context, p schedule.Person) ([]OneOff, error) 
 	if err != nil {
 		return nil, err
 	}
-	names, err := a.names(ctx, p.Home.ID)
+	names, err := a.Names(ctx, p.Home.ID)
 	out := make([]OneOff, len(rows))
 	for i, r := range rows {
 		out[i] = a.oneOff(r.OneOff, r.TypeName, names[r.OneOff.HostID])
@@ -298,7 +300,7 @@ func (a *App) WithdrawOneOff(ctx context.Context, p schedule.Person, id int64) (
 		if row.BookingID.Valid {
 			return refusal.New(refusal.Over, told.Say("been-taken-already", "It has been taken already. Cancel the booking instead, if it can't be."))
 		}
-		if err := q.GiveBackOffered(ctx, nullID(id)); err != nil {
+		if err := q.GiveBackOffered(ctx, store.NullID(id)); err != nil {
 			return err
 		}
 		return q.WithdrawOneOff(ctx, sqlc.WithdrawOneOffParams{ID: id, WithdrawnAt: a.Now().Unix()})
@@ -440,10 +442,10 @@ func (a *App) TakeOneOff(ctx context.Context, link, key string, r schedule.Booki
 		if booking, err = a.insertBooking(ctx, q, t.Bookable, hash, r, by); err != nil {
 			return err
 		}
-		if err := q.GiveBackOffered(ctx, nullID(t.row.ID)); err != nil {
+		if err := q.GiveBackOffered(ctx, store.NullID(t.row.ID)); err != nil {
 			return err
 		}
-		return q.UseOneOff(ctx, sqlc.UseOneOffParams{ID: t.row.ID, BookingID: nullID(booking.ID)})
+		return q.UseOneOff(ctx, sqlc.UseOneOffParams{ID: t.row.ID, BookingID: store.NullID(booking.ID)})
 	})
 	if errors.Is(err, store.ErrOverlap) {
 		err = takenSince(nil)
@@ -482,7 +484,7 @@ func (a *App) mustBeFree(ctx context.Context, q *sqlc.Queries, b sqlc.Booking, o
 		if err != nil {
 			return err
 		}
-		g.Blocks = slices.DeleteFunc(g.Blocks, func(block sqlc.Block) bool { return offer != 0 && block.OneOffID == nullID(offer) })
+		g.Blocks = slices.DeleteFunc(g.Blocks, func(block sqlc.Block) bool { return offer != 0 && block.OneOffID == store.NullID(offer) })
 		for _, rule := range opentimes.Explain(g.Input(o.ID, o.Rules), wanted).Failing() {
 			if rule == opentimes.BusyRule || rule == opentimes.BookingRule {
 				return errProposalTaken

@@ -3,8 +3,6 @@ package app
 import (
 	"cmp"
 	"context"
-	"database/sql"
-	"errors"
 	"strings"
 	"unicode"
 
@@ -12,29 +10,10 @@ import (
 
 	"corrim/core/civil"
 	"corrim/core/hours"
-	"corrim/core/told"
 	"corrim/internal/identity"
-	"corrim/internal/refusal"
 	"corrim/internal/schedule"
-	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
-
-// Person returns the person with the ID.
-func (a *App) Person(ctx context.Context, id int64) (schedule.Person, error) {
-	return a.personByID(ctx, a.Store.Queries, id)
-}
-
-func (a *App) personByID(ctx context.Context, q *sqlc.Queries, id int64) (schedule.Person, error) {
-	row, err := q.Person(ctx, id)
-	if errors.Is(err, store.ErrNotFound) || err == nil && row.RemovedAt != 0 {
-		return schedule.Person{}, refusal.New(refusal.NotSignedIn, told.Say("please-sign-again", "Please sign in again."))
-	}
-	if err != nil {
-		return schedule.Person{}, err
-	}
-	return a.PersonOf(ctx, q, row)
-}
 
 // colleagues is everybody in the person's workspace, themself included.
 func (a *App) colleagues(ctx context.Context, p schedule.Person) ([]schedule.Person, error) {
@@ -130,7 +109,7 @@ func (a *App) addPerson(ctx context.Context, q *sqlc.Queries, workspace int64, p
 	}
 	return q.AddPerson(ctx, sqlc.AddPersonParams{
 		Role: string(cmp.Or(p.Role, identity.Member)), Slug: slug,
-		WorkspaceID: workspace, Name: p.Name, Mail: p.Mail, PasswordHash: a.Identity.HashPassword(p.Password), Zone: p.Zone, Week: weekJSON(week),
+		WorkspaceID: workspace, Name: p.Name, Mail: p.Mail, PasswordHash: a.Identity.HashPassword(p.Password), Zone: p.Zone, Week: schedule.WeekJSON(week),
 		Language: cmp.Or(p.Language, "en"),
 		JoinedAt: a.Now().Unix(),
 	})
@@ -157,8 +136,3 @@ func slugOf(name string) string {
 	}
 	return strings.TrimSuffix(b.String(), "-")
 }
-
-func weekJSON(week hours.Week) string { return schedule.WeekTextsJSON(week.Texts()) }
-
-// nullID is an ID for the database, where 0 is none.
-func nullID(id int64) sql.NullInt64 { return sql.NullInt64{Int64: id, Valid: id != 0} }

@@ -35,7 +35,7 @@ func (a *App) post(ctx context.Context, q *sqlc.Queries, person int64, m Mail) e
 	}
 	now := a.Now()
 	id, err := q.AddLetter(ctx, sqlc.AddLetterParams{
-		PersonID: nullID(person), Receiver: m.To.Mail, Subject: m.Subject, Sealed: a.secrets.SealLetter(text), CreatedAt: now.Unix(),
+		PersonID: store.NullID(person), Receiver: m.To.Mail, Subject: m.Subject, Sealed: a.secrets.SealLetter(text), CreatedAt: now.Unix(),
 	})
 	if err != nil {
 		return err
@@ -82,7 +82,7 @@ const lettersFor = 7 * 24 * time.Hour
 
 // letterTroubles are the letters of a person that could not be sent.
 func (a *App) letterTroubles(ctx context.Context, p schedule.Person) ([]schedule.Trouble, error) {
-	rows, err := a.Store.LettersInTrouble(ctx, sqlc.LettersInTroubleParams{PersonID: nullID(p.ID), Since: a.Now().Add(-lettersFor).Unix()})
+	rows, err := a.Store.LettersInTrouble(ctx, sqlc.LettersInTroubleParams{PersonID: store.NullID(p.ID), Since: a.Now().Add(-lettersFor).Unix()})
 	out, waiting := []schedule.Trouble{}, []string{}
 	for _, row := range rows {
 		switch {

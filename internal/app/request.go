@@ -330,7 +330,7 @@ func (a *App) requests(ctx context.Context, p schedule.Person) ([]RequestedBooki
 	if err != nil {
 		return nil, err
 	}
-	names, err := a.names(ctx, p.Home.ID)
+	names, err := a.Names(ctx, p.Home.ID)
 	if err != nil {
 		return nil, err
 	}

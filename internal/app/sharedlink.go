@@ -115,7 +115,7 @@ func viaOf(ctx context.Context, q *sqlc.Queries, kind int64, key string) (sql.Nu
 	if errors.Is(err, store.ErrNotFound) {
 		return sql.NullInt64{}, nil
 	}
-	return nullID(link.ID), err
+	return store.NullID(link.ID), err
 }
 
 // SharedLink is a prepared link with a name.
@@ -159,7 +159,7 @@ func (a *App) SharedLinks(ctx context.Context, p schedule.Person, id int64) ([]S
 	if err != nil {
 		return nil, err
 	}
-	names, err := a.names(ctx, p.Home.ID)
+	names, err := a.Names(ctx, p.Home.ID)
 	page, out := o.SharePage(), make([]SharedLink, len(rows))
 	for i, r := range rows {
 		link := r.SharedLink

@@ -69,7 +69,7 @@ func (a *App) BookingSheet(ctx context.Context, p schedule.Person, id int64) (Bo
 	if err != nil {
 		return BookingSheet{}, err
 	}
-	names, err := a.names(ctx, p.Home.ID)
+	names, err := a.Names(ctx, p.Home.ID)
 	if err != nil {
 		return BookingSheet{}, err
 	}

@@ -182,7 +182,7 @@ func (a *App) ChangePerson(ctx context.Context, p schedule.Person, id int64, c P
 			return err
 		}
 		if id == p.ID {
-			if before, err = a.personByID(ctx, q, id); err != nil {
+			if before, err = a.PersonByID(ctx, q, id); err != nil {
 				return err
 			}
 		}
@@ -581,7 +581,7 @@ func (a *App) Join(ctx context.Context, secret string, j Joining) (schedule.Pers
 		}
 		id, err = q.AddPerson(ctx, sqlc.AddPersonParams{
 			Slug:        slug,
-			WorkspaceID: row.WorkspaceID, Name: j.Name, Mail: row.Mail, PasswordHash: hash, Zone: j.Zone, Week: weekJSON(week), Role: row.Role,
+			WorkspaceID: row.WorkspaceID, Name: j.Name, Mail: row.Mail, PasswordHash: hash, Zone: j.Zone, Week: schedule.WeekJSON(week), Role: row.Role,
 			Language: cmp.Or(j.Language, "en"),
 			JoinedAt: a.Now().Unix(),
 		})

@@ -182,7 +182,7 @@ func (a *App) addOthers(ctx context.Context, p schedule.Person, t *Today, news t
 	if err != nil {
 		return err
 	}
-	names, err := a.names(ctx, p.Home.ID)
+	names, err := a.Names(ctx, p.Home.ID)
 	if err != nil {
 		return err
 	}

@@ -155,7 +155,7 @@ func bookingIDs(rows []sqlc.Booking) []int64 {
 func (a *App) filesOf(ctx context.Context, bookings ...int64) (map[int64][]AttachedFile, error) {
 	ids := make([]sql.NullInt64, len(bookings))
 	for i, id := range bookings {
-		ids[i] = nullID(id)
+		ids[i] = store.NullID(id)
 	}
 	rows, err := a.Store.UploadsOfBookings(ctx, ids)
 	out := map[int64][]AttachedFile{}

@@ -396,7 +396,7 @@ func (a *App) inSessionsHistory(ctx context.Context, q *sqlc.Queries, b sqlc.Boo
 	if err != nil || own == nil {
 		return err
 	}
-	return q.AddStep(ctx, sqlc.AddStepParams{BookingID: own.ID, At: a.Now().Unix(), Kind: s.kind, By: s.by, Note: b.ClientName, PersonID: nullID(s.person)})
+	return q.AddStep(ctx, sqlc.AddStepParams{BookingID: own.ID, At: a.Now().Unix(), Kind: s.kind, By: s.by, Note: b.ClientName, PersonID: store.NullID(s.person)})
 }
 
 // aheadOf is how many wait before a booking; nil if it doesn't wait.

@@ -146,7 +146,7 @@ func (a *App) teamClashes(ctx context.Context, p schedule.Person) ([]teamClash, 
 	}
 	var out []teamClash
 	for _, id := range ids {
-		person, err := a.personByID(ctx, a.Store.Queries, id)
+		person, err := a.PersonByID(ctx, a.Store.Queries, id)
 		if err != nil {
 			return nil, err
 		}

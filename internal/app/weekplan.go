@@ -11,6 +11,7 @@ import (
 	"corrim/internal/identity"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
+	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
 
@@ -35,7 +36,7 @@ func (a *App) WeekPlans(ctx context.Context, p schedule.Person) ([]schedule.Week
 
 // planUsers names who works by a plan, and the meeting types in quotes.
 func planUsers(ctx context.Context, q *sqlc.Queries, id int64) ([]string, error) {
-	rows, err := q.PlanUsers(ctx, nullID(id))
+	rows, err := q.PlanUsers(ctx, store.NullID(id))
 	users := make([]string, len(rows))
 	for i, row := range rows {
 		users[i] = row.Name
@@ -62,11 +63,11 @@ func (a *App) AddWeekPlan(ctx context.Context, p schedule.Person, name string, i
 		if err != nil {
 			return err
 		}
-		id, err := q.AddWeekPlan(ctx, sqlc.AddWeekPlanParams{WorkspaceID: p.Home.ID, Name: name, Week: weekJSON(week)})
+		id, err := q.AddWeekPlan(ctx, sqlc.AddWeekPlanParams{WorkspaceID: p.Home.ID, Name: name, Week: schedule.WeekJSON(week)})
 		if err != nil {
 			return err
 		}
-		if err := q.SetWeek(ctx, sqlc.SetWeekParams{ID: p.ID, Week: before.weekJSON(), PlanID: nullID(id)}); err != nil {
+		if err := q.SetWeek(ctx, sqlc.SetWeekParams{ID: p.ID, Week: schedule.WeekTextsJSON(before.Week), PlanID: store.NullID(id)}); err != nil {
 			return err
 		}
 		return a.remember(ctx, q, p, subjectHours, p.ID, told.Say("undo-new-plan", "Hours: by the new week plan {}", name), before)
@@ -118,7 +119,7 @@ func (a *App) RemoveWeekPlan(ctx context.Context, p schedule.Person, id int64) (
 // mayChangePlan tells whether the person may change a plan. One by which only they work is theirs; what colleagues work by, or
 // colleagues' types keep to, is for those who look after them.
 func mayChangePlan(ctx context.Context, q *sqlc.Queries, p schedule.Person, id int64) error {
-	users, err := q.PlanUsers(ctx, nullID(id))
+	users, err := q.PlanUsers(ctx, store.NullID(id))
 	if err != nil {
 		return err
 	}
@@ -166,7 +167,7 @@ func (a *App) setPlanWeek(ctx context.Context, q *sqlc.Queries, p schedule.Perso
 	if err := mayChangePlan(ctx, q, p, id); err != nil {
 		return err
 	}
-	if err := q.SetWeekPlan(ctx, sqlc.SetWeekPlanParams{ID: id, Name: before.Name, Week: weekJSON(week)}); err != nil {
+	if err := q.SetWeekPlan(ctx, sqlc.SetWeekPlanParams{ID: id, Name: before.Name, Week: schedule.WeekJSON(week)}); err != nil {
 		return err
 	}
 	label := told.Say("undo-plan-week", "Week plan {}: {}", before.Name, weekLabel(before.Week, week.Texts()))

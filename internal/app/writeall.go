@@ -14,6 +14,7 @@ import (
 	"corrim/internal/letter"
 	"corrim/internal/refusal"
 	"corrim/internal/schedule"
+	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
 
@@ -87,7 +88,7 @@ func (a *App) postToAll(ctx context.Context, q *sqlc.Queries, p schedule.Person,
 		about = append(slices.Clone(seats), *own)
 	}
 	for _, b := range about {
-		if err := q.AddStep(ctx, sqlc.AddStepParams{BookingID: b.ID, At: a.Now().Unix(), Kind: stepWritten, By: string(life.Host), Note: word, PersonID: nullID(p.ID)}); err != nil {
+		if err := q.AddStep(ctx, sqlc.AddStepParams{BookingID: b.ID, At: a.Now().Unix(), Kind: stepWritten, By: string(life.Host), Note: word, PersonID: store.NullID(p.ID)}); err != nil {
 			return err
 		}
 	}

@@ -3,6 +3,7 @@ package schedule
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"time"
 
 	"corrim/core/civil"
@@ -10,6 +11,8 @@ import (
 	"corrim/core/span"
 	"corrim/core/told"
 	"corrim/internal/identity"
+	"corrim/internal/refusal"
+	"corrim/internal/store"
 	"corrim/internal/store/sqlc"
 )
 
@@ -221,4 +224,34 @@ func (p Person) Leave(now span.Instant) told.Words {
 		return told.Say("off-until", "off until {}", last)
 	}
 	return told.Say("off-from-to", "off from {} to {}", told.ShortDate(next.First.Start(p.Local), p.Local), last)
+}
+
+// Person returns the person with the ID.
+func (s *Service) Person(ctx context.Context, id int64) (Person, error) {
+	return s.PersonByID(ctx, s.store.Queries, id)
+}
+
+// PersonByID is the same within a transaction.
+func (s *Service) PersonByID(ctx context.Context, q *sqlc.Queries, id int64) (Person, error) {
+	row, err := q.Person(ctx, id)
+	if errors.Is(err, store.ErrNotFound) || err == nil && row.RemovedAt != 0 {
+		return Person{}, refusal.New(refusal.NotSignedIn, told.Say("please-sign-again", "Please sign in again."))
+	}
+	if err != nil {
+		return Person{}, err
+	}
+	return s.PersonOf(ctx, q, row)
+}
+
+// WeekJSON is a week as it is stored.
+func WeekJSON(week hours.Week) string { return WeekTextsJSON(week.Texts()) }
+
+// Names are the people of a workspace by ID.
+func (s *Service) Names(ctx context.Context, workspace int64) (map[int64]string, error) {
+	rows, err := s.store.NamesOfWorkspace(ctx, workspace)
+	out := map[int64]string{}
+	for _, row := range rows {
+		out[row.ID] = row.Name
+	}
+	return out, err
 }

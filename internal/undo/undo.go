@@ -9,6 +9,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"reflect"
 	"time"
 
 	"corrim/core/told"
@@ -22,6 +23,8 @@ type Subject[P any] struct {
 	May func(ctx context.Context, q *sqlc.Queries, by P, c sqlc.SettingChange) error
 	// Restore puts it back.
 	Restore func(ctx context.Context, q *sqlc.Queries, by P, c sqlc.SettingChange) error
+	// Before is what is remembered of it.
+	Before reflect.Type
 	// Tells is whether clients and colleagues were told of the change.
 	Tells bool
 }
@@ -114,13 +117,20 @@ func (s Subjects[P]) Undo(ctx context.Context, q *sqlc.Queries, by P, id int64, 
 	return q.MarkUndone(ctx, sqlc.MarkUndoneParams{ID: last.ID, UndoneAt: at.Unix()})
 }
 
-// To makes a Restore of what writes a state back.
-func To[P, S any](write func(ctx context.Context, q *sqlc.Queries, by P, id int64, before S) error) func(context.Context, *sqlc.Queries, P, sqlc.SettingChange) error {
-	return func(ctx context.Context, q *sqlc.Queries, by P, c sqlc.SettingChange) error {
+// Of is a subject whose state of type S is written back by write.
+func Of[P, S any](may func(context.Context, *sqlc.Queries, P, sqlc.SettingChange) error, write func(ctx context.Context, q *sqlc.Queries, by P, id int64, before S) error) Subject[P] {
+	restore := func(ctx context.Context, q *sqlc.Queries, by P, c sqlc.SettingChange) error {
 		var before S
 		if err := json.Unmarshal([]byte(c.Before), &before); err != nil {
 			return err
 		}
 		return write(ctx, q, by, c.SubjectID, before)
 	}
+	return Subject[P]{May: may, Restore: restore, Before: reflect.TypeFor[S]()}
+}
+
+// Telling is the same for changes of which clients and colleagues are told.
+func (s Subject[P]) Telling() Subject[P] {
+	s.Tells = true
+	return s
 }

@@ -25,19 +25,17 @@ func TestASubjectIsPutBackAsItWasByWhoStillMay(t *testing.T) {
 	s := storetest.Open(t, t.TempDir())
 	now := time.Date(2026, 5, 4, 8, 0, 0, 0, time.UTC)
 	lux := map[int64]int{}
-	subjects := undo.Subjects[somebody]{"lamp": {
-		May: func(_ context.Context, _ *sqlc.Queries, by somebody, _ sqlc.SettingChange) error {
+	subjects := undo.Subjects[somebody]{"lamp": undo.Of(
+		func(_ context.Context, _ *sqlc.Queries, by somebody, _ sqlc.SettingChange) error {
 			if !by.may {
 				return assert.AnError
 			}
 			return nil
 		},
-		Restore: undo.To(func(_ context.Context, _ *sqlc.Queries, _ somebody, id int64, before lamp) error {
+		func(_ context.Context, _ *sqlc.Queries, _ somebody, id int64, before lamp) error {
 			lux[id] = before.Lux
 			return nil
-		}),
-		Tells: true,
-	}}
+		}).Telling()}
 	var ines, maren int64
 	within := func(do func(q *sqlc.Queries) error) error { return s.Write(ctx, do) }
 	require.NoError(t, within(func(q *sqlc.Queries) (err error) {
